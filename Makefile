@@ -1,0 +1,32 @@
+# make demo    build and start with the demo school; prints the address
+# make test    every check: format, vet, staticcheck, unit tests with -race, browser tests
+# make test-long  the hour-long variants of the kill and browser tests
+# make pictures   take docs/screenshots again from the demo school
+
+BIN := build/velvetladder
+
+.PHONY: demo build test test-long bench pictures browser
+
+build:
+	go build -o $(BIN) ./cmd/velvetladder
+
+demo: build
+	./$(BIN) demo
+
+test: browser
+	@bad=$$(gofmt -l cmd internal); if [ -n "$$bad" ]; then echo "gofmt wants: $$bad"; exit 1; fi
+	go vet ./...
+	go tool staticcheck ./...
+	go test -race -timeout 8m ./...
+
+test-long: browser
+	VELVETLADDER_LONG=1 go test -count=1 -timeout 90m ./internal/e2e/ ./internal/store/ ./internal/core/scoring/
+
+bench:
+	go test -run '^$$' -bench . ./...
+
+pictures: browser
+	VELVETLADDER_PICTURES=1 go test -count=1 -run TestPictures ./internal/e2e/
+
+browser:
+	sh scripts/browser.sh

@@ -1,0 +1,60 @@
+// Command velvetladder runs the school's ladder, gradings and records.
+package main
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"os"
+
+	"github.com/alecthomas/kong"
+
+	"velvetladder/internal/exchange"
+)
+
+// streams are what a command may read and write, so that tests can hand in their own.
+type streams struct {
+	in       io.Reader
+	out, err io.Writer
+}
+
+type commands struct {
+	Tally tallyCommand `cmd:"" help:"Add up one candidate's marks from a JSON file and print the outcome as JSON."`
+}
+
+// Exit statuses. A refused document is 2, so that scripts can tell it from a failing machine.
+const (
+	exitOK      = 0
+	exitTrouble = 1
+	exitRefused = 2
+)
+
+func main() { os.Exit(run(os.Args[1:], streams{os.Stdin, os.Stdout, os.Stderr})) }
+
+func run(args []string, s streams) int {
+	var c commands
+	exit := -1
+	parser, err := kong.New(&c, kong.Name("velvetladder"), kong.Description("Belts, gradings and every student's way to promotion."),
+		kong.Writers(s.out, s.err), kong.Exit(func(code int) { exit = code }), kong.UsageOnError())
+	if err != nil {
+		fmt.Fprintln(s.err, "velvetladder:", err)
+		return exitTrouble
+	}
+	ctx, err := parser.Parse(args)
+	if exit >= 0 { // help was asked for and printed
+		return exit
+	}
+	if err != nil {
+		fmt.Fprintln(s.err, "velvetladder:", err)
+		return exitRefused
+	}
+	if err := ctx.Run(s); err != nil {
+		fmt.Fprintln(s.err, "velvetladder:", err)
+		var refused *exchange.TallyError
+		if errors.As(err, &refused) {
+			return exitRefused
+		}
+		return exitTrouble
+	}
+	return exitOK
+}

@@ -1,0 +1,214 @@
+package scoring
+
+import (
+	"errors"
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+func d(t testing.TB, s string) Decimal {
+	t.Helper()
+	v, err := ParseDecimal(s)
+	require.NoError(t, err)
+	return v
+}
+
+func TestDecimal(t *testing.T) {
+	for in, want := range map[string]string{
+		"49": "49", "48.5": "48.5", "-0.25": "-0.25", "4.85e1": "48.5", "1.000000001": "1.000000001", " 7 ": "7", "1.10": "1.1", "0.0": "0", "-0": "0",
+	} {
+		assert.Equal(t, want, d(t, in).String(), in)
+	}
+	for _, in := range []string{"", "x", "1.0000000001", "9999999999999", "1e999999999", "NaN", "Inf", "0x10", "1/3", "1_000", "--1"} {
+		_, err := ParseDecimal(in)
+		assert.ErrorIs(t, err, ErrDecimal, in)
+	}
+}
+
+// marks turns rows such as "3 2 - 4" into a sheet per row; "-" is not seen.
+func sheet(t testing.TB, who string, marks ...any) Sheet {
+	s := Sheet{Examiner: who}
+	for _, m := range marks {
+		switch m := m.(type) {
+		case int:
+			s.Marks = append(s.Marks, Seen(Whole(m)))
+		case string:
+			if m == "-" {
+				s.Marks = append(s.Marks, Mark{})
+			} else {
+				s.Marks = append(s.Marks, Seen(d(t, m)))
+			}
+		}
+	}
+	return s
+}
+
+func itemsOf(n int) (items []Item) {
+	for i := range n {
+		items = append(items, Item{ID: fmt.Sprintf("i%d", i+1), Weight: 1, Section: "all"})
+	}
+	return items
+}
+
+func TestPanelCases(t *testing.T) {
+	seven := itemsOf(7)
+	points := CategoryPoints(Whole(49))
+	at := func(who string) Sheet { return sheet(t, who, 7, 7, 7, 7, 7, 7, 7) }
+	under := func(who string) Sheet { return sheet(t, who, 7, 7, 7, 7, 7, 7, "6.5") }
+	half := func(who string) Sheet { return sheet(t, who, 7, 7, 7, "-", "-", "-", "-") }
+	lines := itemsOf(4)
+	must := itemsOf(4)
+	must[1].MustPass = true
+	bonus := itemsOf(4)
+	bonus[3].Bonus = true
+	movement := MovementScale()
+	with := func(p Policy, change func(*Policy)) Policy { change(&p); return p }
+	sectioned := itemsOf(4)
+	sectioned[0].Section, sectioned[1].Section = "kicks", "kicks"
+
+	for _, c := range []struct {
+		name    string
+		policy  Policy
+		test    Test
+		outcome Outcome
+		rule    string // of the first reason
+		steps   int    // of the smallest change; -1: none is asked, -2: impossible
+	}{
+		{"one examiner exactly at the threshold", points, Test{Items: seven, Sheets: []Sheet{at("C")}}, OutcomePromote, "majority", 1},
+		{"half a point under", points, Test{Items: seven, Sheets: []Sheet{under("C")}}, OutcomeRetest, "majority", 1},
+		{"2 to 1", points, Test{Items: seven, Sheets: []Sheet{at("C"), under("D"), at("M")}}, OutcomePromote, "majority", 1},
+		{"3 to 2 against", points, Test{Items: seven, Sheets: []Sheet{at("A"), under("B"), under("C"), at("D"), under("E")}}, OutcomeRetest, "majority", 1},
+		{"an item nobody saw", movement, Test{Items: lines, Sheets: []Sheet{sheet(t, "A", 3, 3, 3, "-"), sheet(t, "B", 3, 3, 3, "-")}}, OutcomeIncomplete, "unseen_item", -1},
+		{"seen on an incomplete sheet is seen", movement, Test{Items: lines, Sheets: []Sheet{
+			sheet(t, "A", 3, 3, 3, "-"), sheet(t, "B", 3, 3, 3, "-"), sheet(t, "C", "-", "-", "-", 3)}}, OutcomePromote, "majority", 12},
+		{"too few complete sheets", points, Test{Items: seven, Sheets: []Sheet{at("A"), half("B"), half("C")}}, OutcomeIncomplete, "quorum", -1},
+		{"must-pass failed by two of three", movement, Test{Items: must, Sheets: []Sheet{
+			sheet(t, "A", 3, 1, 3, 3), sheet(t, "B", 3, 0, 3, 3), sheet(t, "C", 3, 3, 3, 3)}}, OutcomeRetest, "majority", 1},
+		{"two failing lines are allowed", movement, Test{Items: lines, Sheets: []Sheet{sheet(t, "A", 1, 1, 3, 3)}}, OutcomePromote, "majority", 2},
+		{"three are not", movement, Test{Items: lines, Sheets: []Sheet{sheet(t, "A", 1, 1, 0, 3)}}, OutcomeRetest, "majority", 1},
+		{"honours", movement, Test{Items: lines, Sheets: []Sheet{sheet(t, "A", 3, 4, 3, 3)}}, OutcomeHonours, "majority", 6},
+		{"a bonus item fails nobody and is not in honours", movement, Test{Items: bonus, Sheets: []Sheet{sheet(t, "A", 3, 3, 3, 0)}}, OutcomeHonours, "majority", 6},
+		{"double", with(movement, func(p *Policy) { p.Scale.Double = true }), Test{Items: lines, Sheets: []Sheet{sheet(t, "A", 4, 4, 4, 4)}}, OutcomeDouble, "majority", 9},
+		{"double where the scheme has none", movement, Test{Items: lines, Sheets: []Sheet{sheet(t, "A", 4, 4, 4, 4)}}, OutcomeHonours, "majority", 9},
+		{"one double and one honours of three is honours", with(movement, func(p *Policy) { p.Scale.Double = true }), Test{Items: lines, Sheets: []Sheet{
+			sheet(t, "A", 4, 4, 4, 4), sheet(t, "B", 3, 3, 3, 3), sheet(t, "C", 2, 2, 2, 2)}}, OutcomeHonours, "majority", 9},
+		{"tie by the chief who passes", points, Test{Items: seven, Sheets: []Sheet{at("A"), under("B")}, Chief: "A"}, OutcomePromote, "majority", 1},
+		{"tie by the chief who fails", points, Test{Items: seven, Sheets: []Sheet{at("A"), under("B")}, Chief: "B"}, OutcomeRetest, "majority", 1},
+		{"tie without a chief", points, Test{Items: seven, Sheets: []Sheet{at("A"), under("B")}}, OutcomeCommittee, "majority", -1},
+		{"tie with an absent chief", with(points, func(p *Policy) { p.Quorum = 2 }), Test{Items: seven, Chief: "C",
+			Sheets: []Sheet{at("A"), under("B"), sheet(t, "C", "-", "-", "-", "-", "-", "-", "-")}}, OutcomeCommittee, "majority", -1},
+		{"tie is a retest by policy", with(points, func(p *Policy) { p.Tie = TieRetest }), Test{Items: seven, Sheets: []Sheet{at("A"), under("B")}, Chief: "A"}, OutcomeRetest, "majority", 1},
+		{"mean of 49 and 48.5", with(points, func(p *Policy) { p.Panel = Mean }), Test{Items: seven, Sheets: []Sheet{at("A"), under("B")}}, OutcomeRetest, "threshold", 1},
+		{"median of an even number", with(points, func(p *Policy) { p.Panel = Median }), Test{Items: seven, Sheets: []Sheet{
+			at("A"), under("B"), sheet(t, "C", 8, 8, 8, 8, 8, 8, 8), sheet(t, "D", 1, 1, 1, 1, 1, 1, 1)}}, OutcomeRetest, "threshold", 1},
+		{"trimmed mean of five drops both ends", with(points, func(p *Policy) { p.Panel = TrimmedMean }), Test{Items: seven, Sheets: []Sheet{
+			at("A"), at("B"), at("C"), sheet(t, "D", 10, 10, 10, 10, 10, 10, 10), sheet(t, "E", 0, 0, 0, 0, 0, 0, 0)}}, OutcomePromote, "threshold", 1},
+		{"trimmed mean of four is the plain mean", with(points, func(p *Policy) { p.Panel = TrimmedMean }), Test{Items: seven, Sheets: []Sheet{
+			at("A"), at("B"), at("C"), sheet(t, "E", 0, 0, 0, 0, 0, 0, 0)}}, OutcomeRetest, "threshold", 98},
+		{"an ending fault", points, Test{Items: seven, Sheets: []Sheet{half("A")}, EndingFault: true}, OutcomeRetest, "ending_fault", -2},
+		{"a section minimum missed", with(movement, func(p *Policy) { p.Rules.SectionMinima = []SectionMinimum{{"kicks", Whole(1) / 2}} }),
+			Test{Items: sectioned, Sheets: []Sheet{sheet(t, "A", 2, 1, 4, 4)}}, OutcomeRetest, "majority", 1},
+		{"a section minimum with nothing seen", with(movement, func(p *Policy) {
+			p.Rules.SectionMinima, p.Rules.MinimumSeen = []SectionMinimum{{"kicks", Whole(1) / 2}}, ptr(Whole(0))
+		}), Test{Items: sectioned, Sheets: []Sheet{sheet(t, "A", "-", "-", 4, 4), sheet(t, "B", 4, 4, 4, 4), sheet(t, "C", 4, 4, 4, 4)}}, OutcomeHonours, "majority", -3},
+		{"a threshold out of reach", CategoryPoints(Whole(71)), Test{Items: seven, Sheets: []Sheet{at("A")}}, OutcomeRetest, "majority", -2},
+		{"no rule to miss", with(points, func(p *Policy) { p.Rules.Threshold = nil }), Test{Items: seven, Sheets: []Sheet{at("A")}}, OutcomePromote, "majority", -2},
+		{"deductions count after the sum", points, Test{Items: seven, Sheets: []Sheet{{Examiner: "A", Marks: at("A").Marks, Deductions: Whole(1) / 2}}}, OutcomeRetest, "majority", 1},
+	} {
+		t.Run(c.name, func(t *testing.T) {
+			r, err := c.policy.Decide(c.test)
+			require.NoError(t, err)
+			assert.Equal(t, c.outcome, r.Outcome, "%+v", r.Reasons)
+			require.NotEmpty(t, r.Reasons)
+			assert.Equal(t, c.rule, r.Reasons[0].Rule)
+			switch c.steps {
+			case -1:
+				assert.Nil(t, r.Change)
+			case -2:
+				require.NotNil(t, r.Change)
+				assert.NotEmpty(t, r.Change.Impossible)
+			case -3:
+			default:
+				require.NotNil(t, r.Change)
+				assert.Empty(t, r.Change.Impossible)
+				assert.Equal(t, c.steps, r.Change.Steps, r.Change.Sentence(c.test))
+			}
+		})
+	}
+}
+
+func TestUnseenItemsCountAsARatio(t *testing.T) {
+	r, err := CategoryPoints(Whole(49)).Decide(Test{Items: itemsOf(7), Sheets: []Sheet{
+		sheet(t, "A", 7, 7, "-", 7, 7, 7, 7), sheet(t, "B", 7, 7, 7, 7, 7, 7, "6.5"), sheet(t, "C", 0, 0, 0, 0, 0, "-", "-")}})
+	require.NoError(t, err)
+	assert.Equal(t, "42", r.Tallies[0].Points.String())
+	assert.Equal(t, "60", r.Tallies[0].Possible.String())
+	assert.Equal(t, "70", r.Tallies[0].Full.String())
+	assert.Equal(t, VerdictPass, r.Tallies[0].Verdict)
+	assert.Equal(t, "42 of 60 points seen, which is 49 of the full 70; the threshold is 49: exactly met", r.Tallies[0].Reasons[0].Text)
+	assert.Equal(t, VerdictFail, r.Tallies[1].Verdict)
+	assert.Equal(t, VerdictIncomplete, r.Tallies[2].Verdict)
+	assert.Equal(t, "5 of 7 counted items seen; at least 6 are needed", r.Tallies[2].Reasons[0].Text)
+}
+
+func TestPointsAreKeptWithinWhatWasPossible(t *testing.T) {
+	items := itemsOf(2)
+	items[1].Bonus = true
+	p := CategoryPoints(Whole(10))
+	over := p.Tally(items, sheet(t, "A", 10, 10))
+	assert.Equal(t, "10", over.Points.String())
+	under := p.Tally(items, Sheet{Examiner: "A", Marks: sheet(t, "A", 1, 0).Marks, Deductions: Whole(5)})
+	assert.Equal(t, "0", under.Points.String())
+}
+
+func TestChangeSpeaksPlainly(t *testing.T) {
+	items := itemsOf(3)
+	items[0].Label = "Mill Wheel"
+	test := Test{Items: items, Sheets: []Sheet{sheet(t, "C. Vane", 1, 1, 1)}}
+	r, err := MovementScale().Decide(test)
+	require.NoError(t, err)
+	assert.Equal(t, "1 step would make it a promotion: C. Vane, Mill Wheel: 1 → 2", r.Change.Sentence(test))
+}
+
+func TestChecksNameThePlace(t *testing.T) {
+	good := func() (Policy, Test) {
+		return MovementScale(), Test{Items: itemsOf(2), Sheets: []Sheet{sheet(t, "A", 2, 3)}}
+	}
+	for path, spoil := range map[string]func(*Policy, *Test){
+		"scale.lowest":                    func(p *Policy, _ *Test) { p.Scale.Lowest = -1 },
+		"scale.highest":                   func(p *Policy, _ *Test) { p.Scale.Highest = 0 },
+		"scale.step":                      func(p *Policy, _ *Test) { p.Scale.Step = Whole(3) },
+		"scale.failing":                   func(p *Policy, _ *Test) { p.Scale.Failing = ptr(Whole(4)) },
+		"scale.honours":                   func(p *Policy, _ *Test) { p.Scale.Honours = ptr(Whole(5)) },
+		"scale.labels[1].mark":            func(p *Policy, _ *Test) { p.Scale.Labels[1].Mark = 0 },
+		"rules.threshold":                 func(p *Policy, _ *Test) { p.Rules.Threshold = ptr(Decimal(-1)) },
+		"rules.allowed_failing":           func(p *Policy, _ *Test) { p.Rules.AllowedFailing = ptr(-1) },
+		"rules.minimum_seen":              func(p *Policy, _ *Test) { p.Rules.MinimumSeen = ptr(Whole(2)) },
+		"rules.section_minima[0].ratio":   func(p *Policy, _ *Test) { p.Rules.SectionMinima = []SectionMinimum{{"all", Whole(2)}} },
+		"panel.rule":                      func(p *Policy, _ *Test) { p.Panel = "dice" },
+		"panel.tie":                       func(p *Policy, _ *Test) { p.Tie = "coin" },
+		"panel.quorum":                    func(p *Policy, _ *Test) { p.Quorum = -1 },
+		"items":                           func(_ *Policy, x *Test) { x.Items = nil },
+		"items[1].id":                     func(_ *Policy, x *Test) { x.Items[1].ID = "i1" },
+		"items[0].weight":                 func(_ *Policy, x *Test) { x.Items[0].Weight = 0 },
+		"panel.examiners":                 func(_ *Policy, x *Test) { x.Sheets = nil },
+		"panel.examiners[1]":              func(_ *Policy, x *Test) { x.Sheets = append(x.Sheets, x.Sheets[0]) },
+		"sheets.A.marks":                  func(_ *Policy, x *Test) { x.Sheets[0].Marks = x.Sheets[0].Marks[:1] },
+		"sheets.A.marks.i1":               func(_ *Policy, x *Test) { x.Sheets[0].Marks[0].Value = Whole(5) },
+		"sheets.A.deductions":             func(_ *Policy, x *Test) { x.Sheets[0].Deductions = -1 },
+		"panel.chief":                     func(_ *Policy, x *Test) { x.Chief = "Z" },
+		"rules.section_minima[0].section": func(p *Policy, _ *Test) { p.Rules.SectionMinima = []SectionMinimum{{"none", 0}} },
+	} {
+		p, x := good()
+		spoil(&p, &x)
+		_, err := p.Decide(x)
+		var f *FieldError
+		if assert.ErrorAs(t, err, &f, path) {
+			assert.Equal(t, path, f.Path)
+			assert.True(t, errors.Is(err, ErrScheme))
+		}
+	}
+}

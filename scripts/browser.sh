@@ -1,0 +1,9 @@
+#!/bin/sh
+# Installs Debian's Chromium and the fonts the browser tests and pictures use, when missing.
+set -eu
+command -v chromium >/dev/null 2>&1 && exit 0
+as=""
+[ "$(id -u)" = 0 ] || as="sudo"
+export DEBIAN_FRONTEND=noninteractive
+$as apt-get update -qq
+$as apt-get install -y -qq --no-install-recommends chromium fonts-liberation fonts-nanum fonts-ipafont-gothic
