@@ -9,6 +9,8 @@ import (
 
 	"github.com/alecthomas/kong"
 
+	_ "time/tzdata" // so that the school's zone is known on every machine
+
 	"velvetladder/internal/exchange"
 )
 
@@ -19,6 +21,8 @@ type streams struct {
 }
 
 type commands struct {
+	Serve serveCommand `cmd:"" help:"Serve a school from its database file."`
+	Demo  demoCommand  `cmd:"" help:"Serve the made-up demo school from a fresh database."`
 	Tally tallyCommand `cmd:"" help:"Add up one candidate's marks from a JSON file and print the outcome as JSON."`
 }
 

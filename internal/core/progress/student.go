@@ -1,0 +1,81 @@
+// Package progress follows a student's way up a ladder.
+package progress
+
+import (
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+)
+
+// Stance is which foot stands forward by habit.
+type Stance string
+
+// The stances. An orthodox student has the left foot forward.
+const (
+	Orthodox Stance = "orthodox"
+	Southpaw Stance = "southpaw"
+)
+
+// Stances are the choices.
+var Stances = []Stance{Orthodox, Southpaw}
+
+// Student is a person who trains. Everything but the name may be unknown.
+type Student struct {
+	ID          string
+	Name        string
+	BirthDate   civil.Date
+	Guardian    string // of a minor
+	Contact     string // the guardian's or the student's own
+	Stance      Stance
+	HeightCM    int // 0: not measured
+	BeltSize    string
+	UniformSize string
+	Limits      string // an injury or another reason to adapt, in the school's words
+	JoinedOn    civil.Date
+}
+
+// Check notes what is wrong with a student, seen on the day today.
+func (s Student) Check(today civil.Date) check.Problems {
+	var p check.Problems
+	p.Name("name", s.Name)
+	p.Line("guardian", s.Guardian, check.NameLength)
+	p.Line("contact", s.Contact, check.LineLength)
+	p.Line("belt_size", s.BeltSize, 20)
+	p.Line("uniform_size", s.UniformSize, 20)
+	check.OneOf(&p, "stance", s.Stance, Stances)
+	if !s.BirthDate.IsZero() {
+		if today.Before(s.BirthDate) {
+			p.Add("birth_date", "%s lies in the future; a birth date is today or earlier", s.BirthDate.Long())
+		} else if s.BirthDate.Age(today) > 110 {
+			p.Add("birth_date", "%s would make an age of %d; check the year", s.BirthDate.Long(), s.BirthDate.Age(today))
+		}
+	}
+	if s.HeightCM != 0 && (s.HeightCM < 40 || s.HeightCM > 260) {
+		p.Add("height_cm", "is %d cm; it must be from 40 to 260, or empty", s.HeightCM)
+	}
+	if !s.JoinedOn.IsZero() && s.JoinedOn.Before(s.BirthDate) {
+		p.Add("joined_on", "%s is before the birth date", s.JoinedOn.Long())
+	}
+	return p
+}
+
+// Entry is one line of a rank history: from On the student stood on the rung.
+type Entry struct {
+	ID       string
+	RungID   string
+	Words    string // the rank in the words of the day
+	Position int    // of the rung on today's ladder, -1 where it is gone
+	On       civil.Date
+	Kind     EntryKind
+	Reason   string
+	Actor    string
+}
+
+// EntryKind says how a student came to stand on a rung.
+type EntryKind string
+
+// The kinds of entry.
+const (
+	Started   EntryKind = "start"
+	Promoted  EntryKind = "promotion"
+	Corrected EntryKind = "correction" // a later entry that mends an earlier one
+)

@@ -1,0 +1,172 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/csv"
+	"errors"
+	"fmt"
+	"io"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/progress"
+)
+
+// StudentColumns are the columns of the students' CSV file, in the order they are written.
+// Only name must be there; they may stand in any order.
+var StudentColumns = []string{"name", "birth_date", "guardian", "contact", "stance", "height_cm", "belt_size", "uniform_size", "limits", "joined_on", "program", "rung", "since"}
+
+// MaxStudents is the most rows one file may have.
+const MaxStudents = 5000
+
+// StudentRow is one row of a students' file. Row counts as a spreadsheet does: the header is row 1.
+type StudentRow struct {
+	Row           int
+	Student       progress.Student
+	Program, Rung string
+	Since         civil.Date
+	Problems      check.Problems // each names its column, the value and what would be right
+}
+
+// ErrCSV is wrapped by errors about the file as a whole.
+var ErrCSV = errors.New("this is not a students' file")
+
+// ReadStudents reads a CSV file with commas, semicolons or tabs, with or without a byte
+// order mark. Problems of a row stand with the row; an error is about the file as a whole.
+func ReadStudents(data []byte, today civil.Date) ([]StudentRow, error) {
+	data = bytes.TrimPrefix(data, []byte("\xEF\xBB\xBF"))
+	if len(bytes.TrimSpace(data)) == 0 {
+		return nil, fmt.Errorf("%w: it is empty; the first row names the columns, for example name,birth_date", ErrCSV)
+	}
+	if !utf8.Valid(data) {
+		return nil, fmt.Errorf("%w: its letters are not in UTF-8; save it again as “CSV UTF-8”", ErrCSV)
+	}
+	if bytes.IndexByte(data, 0) >= 0 {
+		return nil, fmt.Errorf("%w: it holds bytes that no text has; save it as CSV", ErrCSV)
+	}
+	first, _, _ := bytes.Cut(data, []byte("\n"))
+	r := csv.NewReader(bytes.NewReader(data))
+	r.FieldsPerRecord = -1
+	for _, comma := range []rune{';', '\t'} {
+		if bytes.Count(first, []byte(string(comma))) > bytes.Count(first, []byte(string(r.Comma))) {
+			r.Comma = comma
+		}
+	}
+	header, err := r.Read()
+	if err != nil {
+		return nil, fmt.Errorf("%w: %w", ErrCSV, err)
+	}
+	at := map[string]int{}
+	for i, name := range header {
+		key := strings.ReplaceAll(check.Key(name), " ", "_")
+		if !slices.Contains(StudentColumns, key) {
+			return nil, fmt.Errorf("%w: row 1, column %d is called %q; the columns are %s", ErrCSV, i+1, name, strings.Join(StudentColumns, ", "))
+		}
+		if _, twice := at[key]; twice {
+			return nil, fmt.Errorf("%w: row 1 names the column %q twice", ErrCSV, key)
+		}
+		at[key] = i
+	}
+	if _, there := at["name"]; !there {
+		return nil, fmt.Errorf("%w: row 1 has no column “name”", ErrCSV)
+	}
+	var out []StudentRow
+	for row := 2; ; row++ {
+		record, err := r.Read()
+		if err == io.EOF {
+			return out, nil
+		}
+		var broken *csv.ParseError
+		if errors.As(err, &broken) {
+			return nil, fmt.Errorf("%w: line %d, column %d: %w", ErrCSV, broken.Line, broken.Column, broken.Err)
+		}
+		if err != nil {
+			return nil, err
+		}
+		if len(out) == MaxStudents {
+			return nil, fmt.Errorf("%w: it has more than %d rows; split it", ErrCSV, MaxStudents)
+		}
+		out = append(out, readStudent(row, record, at, len(header), today))
+	}
+}
+
+func readStudent(row int, record []string, at map[string]int, columns int, today civil.Date) StudentRow {
+	out := StudentRow{Row: row}
+	p := &out.Problems
+	cell := func(column string) string {
+		i, there := at[column]
+		if !there || i >= len(record) {
+			return ""
+		}
+		return plainCell(record[i])
+	}
+	date := func(column string) civil.Date { return p.Date(column, cell(column)) }
+	out.Student = progress.Student{
+		Name: check.Tidy(cell("name")), BirthDate: date("birth_date"), Guardian: check.Tidy(cell("guardian")), Contact: check.Tidy(cell("contact")),
+		Stance: progress.Stance(check.Key(cell("stance"))), HeightCM: p.Whole("height_cm", cell("height_cm"), 40, 260, 0),
+		BeltSize: check.Tidy(cell("belt_size")), UniformSize: check.Tidy(cell("uniform_size")), JoinedOn: date("joined_on"),
+	}
+	if out.Student.Stance == "" {
+		out.Student.Stance = progress.Orthodox
+	}
+	out.Student.Limits = p.Text("limits", cell("limits"))
+	out.Program, out.Rung, out.Since = check.Tidy(cell("program")), check.Tidy(cell("rung")), date("since")
+	if len(record) > columns {
+		p.Add("row", "has %d cells, and row 1 names %d columns", len(record), columns)
+	}
+	if out.Rung == "" && out.Program != "" {
+		p.Add("rung", "is empty; name the rung of %s the student stands on", out.Program)
+	}
+	if !out.Since.IsZero() && today.Before(out.Since) {
+		p.Add("since", "%s lies in the future; write today or an earlier day", out.Since)
+	}
+	for _, x := range out.Student.Check(today) {
+		p.Add(x.Field, "%s", x.Text)
+	}
+	return out
+}
+
+// WriteStudents writes the file that ReadStudents reads. A cell that a spreadsheet would
+// take for a formula begins with an apostrophe, which reading takes away again.
+func WriteStudents(w io.Writer, rows []StudentRow) error {
+	out := csv.NewWriter(w)
+	if err := out.Write(StudentColumns); err != nil {
+		return err
+	}
+	for _, r := range rows {
+		s := r.Student
+		height := ""
+		if s.HeightCM > 0 {
+			height = strconv.Itoa(s.HeightCM)
+		}
+		record := []string{s.Name, s.BirthDate.String(), s.Guardian, s.Contact, string(s.Stance), height, s.BeltSize, s.UniformSize, s.Limits, s.JoinedOn.String(), r.Program, r.Rung, r.Since.String()}
+		for i, c := range record {
+			record[i] = safeCell(c)
+		}
+		if err := out.Write(record); err != nil {
+			return err
+		}
+	}
+	out.Flush()
+	return out.Error()
+}
+
+const formulaStarts = "=+-@\t\r'"
+
+func safeCell(s string) string {
+	if s != "" && strings.ContainsRune(formulaStarts, rune(s[0])) {
+		return "'" + s
+	}
+	return s
+}
+
+func plainCell(s string) string {
+	if len(s) > 1 && s[0] == '\'' && strings.ContainsRune(formulaStarts, rune(s[1])) {
+		return s[1:]
+	}
+	return s
+}

@@ -1,0 +1,462 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"time"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/scoring"
+)
+
+// Grading is a grading on record.
+type Grading struct {
+	gradingday.Grading
+	Program    string
+	BegunAt    time.Time // zero: still being prepared
+	Candidates int
+	Announced  int
+	Rungs      []curriculum.Rung // filled by Grading, not by Gradings
+	RungWords  string
+}
+
+// Title is the grading's own name, or the program's.
+func (g Grading) Title() string {
+	if g.Name != "" {
+		return g.Name
+	}
+	return g.Program + " grading"
+}
+
+// Begun reports whether sheets are frozen and tables open.
+func (g Grading) Begun() bool { return !g.BegunAt.IsZero() }
+
+const selectGrading = `SELECT g.id, g.program_id, p.name, g.name, g.place, g.on_date, g.marking, g.policy, g.group_size, g.retest_days, g.begun_at,
+	(SELECT count(*) FROM candidate c WHERE c.grading_id = g.id AND c.withdrawn_at IS NULL),
+	(SELECT count(*) FROM candidate c JOIN announcement a ON a.candidate_id = c.id WHERE c.grading_id = g.id),
+	coalesce((SELECT group_concat(name, ', ') FROM (SELECT r.name FROM grading_rung x JOIN rung r ON r.id = x.rung_id WHERE x.grading_id = g.id ORDER BY r.position)), '')
+	FROM grading g JOIN program p ON p.id = g.program_id WHERE g.deleted_at IS NULL `
+
+func bindGrading(g *Grading) []any {
+	return []any{&g.ID, &g.ProgramID, &g.Program, &g.Name, &g.Place, asDate{&g.On}, &g.Marking, asJSON{&g.Policy}, &g.GroupSize, &g.RetestDays, asTime{&g.BegunAt}, &g.Candidates, &g.Announced, &g.RungWords}
+}
+
+// Gradings are all gradings of a program ("" for all), the newest first.
+func (s *Store) Gradings(ctx context.Context, program string) ([]Grading, error) {
+	return list(ctx, s.r, bindGrading, selectGrading+`AND (?1 = '' OR g.program_id = ?1) ORDER BY g.on_date DESC, g.id`, program)
+}
+
+// NextGrading is the first grading of a program on or after today that is not all announced.
+func (s *Store) NextGrading(ctx context.Context, program string) (Grading, bool, error) {
+	all, err := list(ctx, s.r, bindGrading, selectGrading+`AND g.program_id = ? AND g.on_date >= ? ORDER BY g.on_date LIMIT 1`, program, s.Today().String())
+	if err != nil || len(all) == 0 {
+		return Grading{}, false, err
+	}
+	return all[0], true, nil
+}
+
+// Grading is one grading with its rungs and examiners.
+func (s *Store) Grading(ctx context.Context, id string) (Grading, error) {
+	return grading(ctx, s.r, id)
+}
+
+func grading(ctx context.Context, q querier, id string) (Grading, error) {
+	g, err := one(ctx, q, bindGrading, selectGrading+`AND g.id = ?`, id)
+	if err != nil {
+		return g, err
+	}
+	if g.Rungs, err = list(ctx, q, bindRung, `SELECT `+rungColumns+` FROM grading_rung x JOIN rung r ON r.id = x.rung_id WHERE x.grading_id = ? ORDER BY r.position`, id); err != nil {
+		return g, err
+	}
+	for _, r := range g.Rungs {
+		g.RungIDs = append(g.RungIDs, r.ID)
+	}
+	g.Examiners, err = list(ctx, q, func(e *gradingday.Examiner) []any { return []any{&e.ID, &e.Name, &e.Letter, &e.Chief} },
+		`SELECT e.id, e.name, e.letter, e.chief FROM examiner e JOIN panel p ON p.id = e.panel_id WHERE p.grading_id = ? ORDER BY p.position, e.position`, id)
+	return g, err
+}
+
+// SaveGrading adds a grading when its ID is empty, else changes one that has not begun.
+func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (Done, error) {
+	g.Name, g.Place = check.Tidy(g.Name), check.Tidy(g.Place)
+	for i := range g.Examiners {
+		g.Examiners[i].Name = check.Tidy(g.Examiners[i].Name)
+	}
+	gradingday.Letters(g.Examiners)
+	if err := g.Check().Err(); err != nil {
+		return Done{}, err
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		action := "Changed the grading on " + g.On.Long()
+		if g.ID == "" {
+			g.ID, action = NewID(), "Planned a grading on "+g.On.Long()
+			if err := t.exec(ctx, `INSERT INTO grading (id, program_id, name, place, on_date, marking, policy, group_size, retest_days) SELECT ?, id, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
+				g.ID, g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, g.ProgramID); err != nil {
+				return "", "", err
+			}
+			if err := t.exec(ctx, `INSERT INTO panel (id, grading_id, name, position) VALUES (?, ?, 'Ring A', 0)`, NewID(), g.ID); err != nil {
+				return "", "", err
+			}
+		} else {
+			old, err := grading(ctx, t, g.ID)
+			if err != nil {
+				return "", "", err
+			}
+			if old.Begun() {
+				return "", "", refuse("This grading has begun; its rungs, panel and policy stand as they were when the tables opened.")
+			}
+			if err := t.exec(ctx, `UPDATE grading SET name = ?, place = ?, on_date = ?, marking = ?, policy = ?, group_size = ?, retest_days = ? WHERE id = ?`,
+				g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, g.ID); err != nil {
+				return "", "", err
+			}
+			if stay, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM candidate WHERE grading_id = ? AND withdrawn_at IS NULL AND to_rung_id NOT IN (SELECT value FROM json_each(?))`, g.ID, toJSON(g.RungIDs)); err != nil || stay > 0 {
+				return "", "", orErr(err, check.Problems{{Field: "rungs", Text: "candidates are entered for a rung that is no longer chosen; take them out first or choose it again"}})
+			}
+			for _, q := range []string{`DELETE FROM grading_rung WHERE grading_id = ?`, `DELETE FROM examiner WHERE panel_id IN (SELECT id FROM panel WHERE grading_id = ?)`} {
+				if _, err := t.ExecContext(ctx, q, g.ID); err != nil {
+					return "", "", err
+				}
+			}
+		}
+		n, err := t.ExecContext(ctx, `INSERT INTO grading_rung (grading_id, rung_id) SELECT ?, r.id FROM rung r WHERE r.program_id = ? AND r.deleted_at IS NULL AND r.id IN (SELECT value FROM json_each(?))`, g.ID, g.ProgramID, toJSON(g.RungIDs))
+		if err != nil {
+			return "", "", err
+		}
+		if rows, err := n.RowsAffected(); err != nil || rows != int64(len(g.RungIDs)) {
+			return "", "", orErr(err, check.Problems{{Field: "rungs", Text: "one of the rungs is not on this program's ladder any more; choose again"}})
+		}
+		for i, e := range g.Examiners {
+			if err := t.exec(ctx, `INSERT INTO examiner (id, panel_id, name, letter, chief, position) SELECT ?, id, ?, ?, ?, ? FROM panel WHERE grading_id = ?`, NewID(), e.Name, e.Letter, e.Chief, i, g.ID); err != nil {
+				return "", "", err
+			}
+		}
+		return g.ID, action, t.regroup(ctx, g.ID)
+	})
+}
+
+func orErr(err, otherwise error) error {
+	if err != nil {
+		return err
+	}
+	return otherwise
+}
+
+// DeleteGrading takes out a grading that has not begun.
+func (s *Store) DeleteGrading(ctx context.Context, by By, id string) (Done, error) {
+	return s.takeOut(ctx, by, "grading", id)
+}
+
+func gradingFree(ctx context.Context, t *txn, id string) error {
+	return t.free(ctx, "grading", id, reference{`SELECT count(*) FROM grading WHERE id = ? AND begun_at IS NOT NULL`, "it has begun, and its marks stay on record", ""})
+}
+
+// Candidate is someone entered for a grading.
+type Candidate struct {
+	ID, GradingID, GroupID, Group string
+	EnrolmentID, StudentID, Name  string
+	Number                        int
+	From, To                      curriculum.Rung
+	FromWords, ToWords            string
+	SheetID, Reason               string
+}
+
+const selectCandidate = `SELECT c.id, c.grading_id, c.group_id, o.name, c.enrolment_id, s.id, s.name, c.number, c.from_words, c.to_words, c.sheet_id, c.reason,
+	f.id, f.program_id, f.position, f.kind, f.name, f.cloth, r.id, r.program_id, r.position, r.kind, r.name, r.cloth
+	FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id
+	JOIN rung f ON f.id = c.from_rung_id JOIN rung r ON r.id = c.to_rung_id WHERE c.withdrawn_at IS NULL `
+
+func bindCandidate(c *Candidate) []any {
+	out := []any{&c.ID, &c.GradingID, &c.GroupID, &c.Group, &c.EnrolmentID, &c.StudentID, &c.Name, &c.Number, &c.FromWords, &c.ToWords, asText{&c.SheetID}, &c.Reason}
+	return append(append(out, bindRung(&c.From)...), bindRung(&c.To)...)
+}
+
+// Candidates are those entered for a grading, in their order.
+func (s *Store) Candidates(ctx context.Context, grading string) ([]Candidate, error) {
+	return candidates(ctx, s.r, grading)
+}
+
+func candidates(ctx context.Context, q querier, grading string) ([]Candidate, error) {
+	return list(ctx, q, bindCandidate, selectCandidate+`AND c.grading_id = ? ORDER BY o.position, c.number`, grading)
+}
+
+// Eligible are the students on the rungs below the ones a grading tests who are not entered.
+func (s *Store) Eligible(ctx context.Context, grading string) ([]Standing, error) {
+	return list(ctx, s.r, bindStanding, selectStanding+`WHERE e.ended_on IS NULL AND EXISTS (
+		SELECT 1 FROM grading_rung x JOIN rung up ON up.id = x.rung_id WHERE x.grading_id = ?1 AND up.program_id = r.program_id
+		AND r.position = (SELECT max(b.position) FROM rung b WHERE b.program_id = up.program_id AND b.deleted_at IS NULL AND b.position < up.position))
+		AND NOT EXISTS (SELECT 1 FROM candidate c WHERE c.grading_id = ?1 AND c.enrolment_id = e.id AND c.withdrawn_at IS NULL) ORDER BY r.position, s.name_key`, grading)
+}
+
+// Entrant is an enrolment to be entered for a grading. To is the rung to be tested; "" is
+// the one above where the student stands. Anyone not on the rung below To needs a Reason.
+type Entrant struct{ EnrolmentID, To, Reason string }
+
+// AddCandidates enters students for a grading; all or none.
+func (s *Store) AddCandidates(ctx context.Context, by By, gradingID string, entrants []Entrant) (Done, error) {
+	if len(entrants) == 0 {
+		return Done{}, check.Problems{{Field: "candidates", Text: "nobody is chosen; tick at least one student"}}
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		g, err := grading(ctx, t, gradingID)
+		if err != nil {
+			return "", "", err
+		}
+		ladder, err := list(ctx, t, bindRung, `SELECT `+rungColumns+` FROM rung r WHERE r.program_id = ? AND r.deleted_at IS NULL ORDER BY r.position`, g.ProgramID)
+		if err != nil {
+			return "", "", err
+		}
+		entered, err := candidates(ctx, t, gradingID)
+		if err != nil {
+			return "", "", err
+		}
+		group := ""
+		for i, e := range entrants {
+			st, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ? AND e.ended_on IS NULL`, e.EnrolmentID)
+			if err != nil {
+				return "", "", err
+			}
+			if st.ProgramID != g.ProgramID {
+				return "", "", refuse("%s climbs %s, and this is a grading in %s.", st.Name, st.Program, g.Program)
+			}
+			if slices.ContainsFunc(entered, func(c Candidate) bool { return c.EnrolmentID == e.EnrolmentID }) {
+				return "", "", refuse("%s is entered for this grading already.", st.Name)
+			}
+			at := slices.IndexFunc(ladder, func(r curriculum.Rung) bool { return r.ID == st.Rung.ID })
+			to := slices.IndexFunc(ladder, func(r curriculum.Rung) bool { return r.ID == e.To })
+			if e.To == "" && at+1 < len(ladder) {
+				to = at + 1
+			}
+			if to < 0 || !slices.Contains(g.RungIDs, ladder[to].ID) {
+				return "", "", refuse("%s stands on %s; the rung above is not tested at this grading.", st.Name, st.Rung.Name)
+			}
+			if reason := check.Tidy(e.Reason); to != at+1 && reason == "" {
+				return "", "", check.Problems{{Field: "reason", Text: fmt.Sprintf("%s stands on %s, which is not the rung below %s; say why the test is allowed", st.Name, st.Rung.Name, ladder[to].Name)}}
+			}
+			if group == "" {
+				group = NewID()
+				if err := t.exec(ctx, `INSERT INTO candidate_group (id, grading_id, panel_id, name, position) SELECT ?1, ?2, p.id, 'late', (SELECT count(*) FROM candidate_group WHERE grading_id = ?2) FROM panel p WHERE p.grading_id = ?2 ORDER BY p.position LIMIT 1`, group, gradingID); err != nil {
+					return "", "", err
+				}
+			}
+			if err := t.exec(ctx, `INSERT INTO candidate (id, grading_id, group_id, enrolment_id, number, from_rung_id, from_words, to_rung_id, to_words, reason) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+				NewID(), gradingID, group, st.EnrolmentID, len(entered)+i+1, st.Rung.ID, st.Rung.Name, ladder[to].ID, ladder[to].Name, check.Tidy(e.Reason)); err != nil {
+				return "", "", err
+			}
+		}
+		if g.Begun() {
+			if err := t.freeze(ctx, g); err != nil {
+				return "", "", err
+			}
+		}
+		return gradingID, "Entered " + count(len(entrants), "candidate"), t.regroup(ctx, gradingID)
+	})
+}
+
+// WithdrawCandidate takes a candidate out of a grading; marks given already stay on record.
+func (s *Store) WithdrawCandidate(ctx context.Context, by By, id string) (Done, error) {
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		c, err := one(ctx, t, bindCandidate, selectCandidate+`AND c.id = ?`, id)
+		if err != nil {
+			return "", "", err
+		}
+		if told, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM announcement WHERE candidate_id = ?`, id); err != nil || told > 0 {
+			return "", "", orErr(err, refuse("%s's result has been announced; it stays on record.", c.Name))
+		}
+		if err := t.exec(ctx, `UPDATE candidate SET withdrawn_at = ? WHERE id = ?`, t.at, id); err != nil {
+			return "", "", err
+		}
+		return c.GradingID, "Withdrew " + c.Name, t.regroup(ctx, c.GradingID)
+	})
+}
+
+// regroup shares the candidates who have no marks yet over groups: those tested for one
+// rung stand together, at most the grading's group size. Groups in which marking has begun
+// or that are signed stay as they are.
+func (t *txn) regroup(ctx context.Context, gradingID string) error {
+	g, err := grading(ctx, t, gradingID)
+	if err != nil {
+		return err
+	}
+	type seat struct {
+		id, to string
+		pos    int
+	}
+	const fixed = `(SELECT c.group_id FROM candidate c JOIN mark_event m ON m.candidate_id = c.id WHERE c.grading_id = ?1 UNION SELECT s.group_id FROM signature_event s JOIN candidate_group o ON o.id = s.group_id WHERE o.grading_id = ?1)`
+	seats, err := list(ctx, t, func(x *seat) []any { return []any{&x.id, &x.to, &x.pos} },
+		`SELECT c.id, c.to_rung_id, r.position FROM candidate c JOIN rung r ON r.id = c.to_rung_id WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND c.group_id NOT IN `+fixed+` ORDER BY r.position DESC, c.number`, gradingID)
+	if err != nil {
+		return err
+	}
+	kept, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM candidate_group WHERE grading_id = ?1 AND id IN `+fixed, gradingID)
+	if err != nil {
+		return err
+	}
+	made := []string{}
+	for len(seats) > 0 {
+		same := slices.IndexFunc(seats, func(x seat) bool { return x.to != seats[0].to })
+		if same < 0 {
+			same = len(seats)
+		}
+		rest := seats[:same]
+		for _, size := range gradingday.Split(same, g.GroupSize) {
+			id := NewID()
+			if err := t.exec(ctx, `INSERT INTO candidate_group (id, grading_id, panel_id, name, position) SELECT ?1, ?2, p.id, ?3, ?4 FROM panel p WHERE p.grading_id = ?2 ORDER BY p.position LIMIT 1`,
+				id, gradingID, fmt.Sprintf("Group %d", kept+len(made)+1), kept+len(made)); err != nil {
+				return err
+			}
+			for i, x := range rest[:size] {
+				if err := t.exec(ctx, `UPDATE candidate SET group_id = ?, number = ? WHERE id = ?`, id, i+1, x.id); err != nil {
+					return err
+				}
+			}
+			made, rest = append(made, id), rest[size:]
+		}
+		seats = seats[same:]
+	}
+	// Groups that stand empty now hold nothing anyone did.
+	_, err = t.ExecContext(ctx, `DELETE FROM candidate_group WHERE grading_id = ?1 AND id NOT IN `+fixed+` AND id NOT IN (SELECT group_id FROM candidate WHERE grading_id = ?1)`, gradingID)
+	return err
+}
+
+// Begin freezes the test sheets and opens the tables.
+func (s *Store) Begin(ctx context.Context, by By, gradingID string) (Done, error) {
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		g, err := grading(ctx, t, gradingID)
+		if err != nil {
+			return "", "", err
+		}
+		switch {
+		case g.Begun():
+			return "", "", refuse("This grading has begun already.")
+		case g.Candidates == 0:
+			return "", "", refuse("Nobody is entered yet; add candidates first.")
+		case s.Today().Before(g.On):
+			return "", "", refuse("This grading is on %s. Tables open on the day; to begin sooner, change the date.", g.On.Long())
+		}
+		if err := t.exec(ctx, `UPDATE grading SET begun_at = ? WHERE id = ?`, t.at, gradingID); err != nil {
+			return "", "", err
+		}
+		return gradingID, "Began " + g.Title(), t.freeze(ctx, g)
+	})
+}
+
+// freeze gives every candidate without a sheet the grading's own copy of the test sheet of
+// their rung, making it from the curriculum as it stands where there is none yet.
+func (t *txn) freeze(ctx context.Context, g Grading) error {
+	type want struct{ rung, sheet string }
+	wants, err := list(ctx, t, func(w *want) []any { return []any{&w.rung, asText{&w.sheet}} },
+		`SELECT DISTINCT c.to_rung_id, (SELECT id FROM test_sheet s WHERE s.grading_id = c.grading_id AND s.rung_id = c.to_rung_id) FROM candidate c WHERE c.grading_id = ? AND c.sheet_id IS NULL AND c.withdrawn_at IS NULL`, g.ID)
+	if err != nil {
+		return err
+	}
+	for _, w := range wants {
+		if w.sheet == "" {
+			r, err := rung(ctx, t, w.rung)
+			if err != nil {
+				return err
+			}
+			if w.sheet, err = t.freezeSheet(ctx, g, r); err != nil {
+				return err
+			}
+		}
+		if err := t.exec(ctx, `UPDATE candidate SET sheet_id = ? WHERE grading_id = ? AND to_rung_id = ? AND sheet_id IS NULL`, w.sheet, g.ID, w.rung); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (t *txn) freezeSheet(ctx context.Context, g Grading, r curriculum.Rung) (string, error) {
+	sheet, err := testSheet(ctx, t, r, g.GroupSize)
+	if err != nil {
+		return "", err
+	}
+	items := gradingday.Items(sheet, g.Marking)
+	if err := gradingday.CheckSheet(items, g.Policy, r.Name); err != nil {
+		return "", refuse("The tables cannot open: %s.", err)
+	}
+	id := NewID()
+	if err := t.exec(ctx, `INSERT INTO test_sheet (id, grading_id, rung_id, rung_words, seconds, at) VALUES (?, ?, ?, ?, ?, ?)`, id, g.ID, r.ID, r.Name, sheet.Seconds, t.at); err != nil {
+		return "", err
+	}
+	for i, m := range items {
+		item := NewID()
+		if err := t.exec(ctx, `INSERT INTO test_item (id, sheet_id, position, label, section, weight, bonus, must_pass) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+			item, id, i, m.Item.Label, m.Item.Section, m.Item.Weight, m.Item.Bonus, m.Item.MustPass); err != nil {
+			return "", err
+		}
+		for _, n := range m.Lines {
+			if err := t.exec(ctx, `INSERT INTO test_line (id, sheet_id, item_id, position, line) VALUES (?, ?, ?, ?, ?)`, NewID(), id, item, n, toJSON(sheet.Lines[n])); err != nil {
+				return "", err
+			}
+		}
+	}
+	return id, nil
+}
+
+// Item is a marked item of a frozen sheet with the lines it gathers.
+type Item struct {
+	scoring.Item
+	SheetID  string
+	Position int
+	Lines    []curriculum.Line
+}
+
+// sheets reads the frozen items, with their lines, of all sheets of a grading, by sheet.
+func sheets(ctx context.Context, q querier, gradingID string) (map[string][]Item, error) {
+	type row struct {
+		Item
+		line curriculum.Line
+	}
+	rows, err := list(ctx, q, func(r *row) []any {
+		return []any{&r.ID, &r.SheetID, &r.Position, &r.Label, &r.Section, &r.Weight, &r.Bonus, &r.MustPass, asJSON{&r.line}}
+	}, `SELECT i.id, i.sheet_id, i.position, i.label, i.section, i.weight, i.bonus, i.must_pass, l.line FROM test_sheet s JOIN test_item i ON i.sheet_id = s.id JOIN test_line l ON l.item_id = i.id WHERE s.grading_id = ? ORDER BY i.sheet_id, i.position, l.position`, gradingID)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string][]Item{}
+	for _, r := range rows {
+		items := out[r.SheetID]
+		if n := len(items); n == 0 || items[n-1].ID != r.ID {
+			items = append(items, r.Item)
+		}
+		items[len(items)-1].Lines = append(items[len(items)-1].Lines, r.line)
+		out[r.SheetID] = items
+	}
+	return out, nil
+}
+
+// Attempt is one grading an enrolment took part in.
+type Attempt struct {
+	GradingID, Grading string
+	On                 civil.Date
+	ToWords            string
+	Outcome            scoring.Outcome // "" until announced
+	RetestFrom         civil.Date
+	Reason             string
+}
+
+// Attempts are the gradings of a student in a program, the newest first. Outcomes show only
+// once announced.
+func (s *Store) Attempts(ctx context.Context, enrolment string) ([]Attempt, error) {
+	return list(ctx, s.r, func(a *Attempt) []any {
+		return []any{&a.GradingID, &a.Grading, asDate{&a.On}, &a.ToWords, asOutcome{&a.Outcome}, asDate{&a.RetestFrom}, asText{&a.Reason}}
+	}, `SELECT g.id, coalesce(nullif(g.name, ''), p.name || ' grading'), g.on_date, c.to_words, d.outcome, d.retest_from, d.reason
+		FROM candidate c JOIN grading g ON g.id = c.grading_id JOIN program p ON p.id = g.program_id
+		LEFT JOIN announcement a ON a.candidate_id = c.id LEFT JOIN decision_event d ON d.id = a.decision_id
+		WHERE c.enrolment_id = ? AND c.withdrawn_at IS NULL AND g.deleted_at IS NULL ORDER BY g.on_date DESC`, enrolment)
+}
+
+// asOutcome scans an outcome; NULL is "".
+type asOutcome struct{ o *scoring.Outcome }
+
+// Scan implements sql.Scanner.
+func (a asOutcome) Scan(src any) error {
+	text, _ := src.(string)
+	*a.o = scoring.Outcome(text)
+	return nil
+}

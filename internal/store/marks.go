@@ -1,0 +1,410 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"fmt"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/scoring"
+)
+
+// MarkKind says what an examiner wrote.
+type MarkKind string
+
+// The kinds of mark. An open mark holds a note, or takes a mark back.
+const (
+	MarkGiven   MarkKind = "mark"
+	MarkNotSeen MarkKind = "not_seen"
+	MarkOpen    MarkKind = "open"
+)
+
+// Mark is one examiner's entry for one item of one candidate. The ID is made by whoever
+// writes it; Supersedes is the id of the entry it replaces, "" for the first.
+type Mark struct {
+	ID          string          `json:"id"`
+	CandidateID string          `json:"candidate"`
+	ExaminerID  string          `json:"examiner"`
+	ItemID      string          `json:"item"`
+	Kind        MarkKind        `json:"kind"`
+	Value       scoring.Decimal `json:"value"` // of kind mark, in points; 0 otherwise
+	Note        string          `json:"note"`
+	Supersedes  string          `json:"supersedes"`
+}
+
+func bindMark(m *Mark) []any {
+	return []any{&m.ID, &m.CandidateID, &m.ExaminerID, &m.ItemID, &m.Kind, asDecimal{&m.Value}, &m.Note, asText{&m.Supersedes}}
+}
+
+const markColumns = `id, candidate_id, examiner_id, item_id, kind, value, note, supersedes`
+
+// asDecimal scans billionths; NULL is 0.
+type asDecimal struct{ d *scoring.Decimal }
+
+// Scan implements sql.Scanner.
+func (a asDecimal) Scan(src any) error {
+	n, _ := src.(int64)
+	*a.d = scoring.Decimal(n)
+	return nil
+}
+
+// Stale says that someone else wrote to the same place first, and what stands there now.
+type Stale struct{ Current Mark }
+
+// Error names the entry that stands there.
+func (e *Stale) Error() string {
+	return "another device has marked this since; what stands now is " + e.Current.Words()
+}
+
+// Words is the mark as people say it.
+func (m Mark) Words() string {
+	switch m.Kind {
+	case MarkNotSeen:
+		return "not seen"
+	case MarkOpen:
+		return "no mark"
+	}
+	return m.Value.String()
+}
+
+func eventID(id string) error {
+	if len(id) < 8 || len(id) > 64 || strings.Trim(id, "abcdefghijklmnopqrstuvwxyzABCDEFGHIJKLMNOPQRSTUVWXYZ0123456789-") != "" {
+		return check.Problems{{Field: "id", Text: "must be 8 to 64 letters, digits or hyphens, made at random by whoever writes the entry"}}
+	}
+	return nil
+}
+
+// RecordMarks writes marks in one transaction; all or none. A mark that is on record with
+// the same content is no error and writes nothing; with other content it is ErrConflict; a
+// mark that supersedes an outdated entry is a *Stale.
+func (s *Store) RecordMarks(ctx context.Context, by By, marks []Mark) error {
+	_, err := s.write(ctx, by, func(t *txn) (string, string, error) {
+		for i := range marks {
+			m := &marks[i]
+			if m.Note = check.Tidy(m.Note); m.Kind != MarkGiven {
+				m.Value = 0
+			}
+			if err := t.recordMark(ctx, *m); err != nil {
+				return "", "", err
+			}
+		}
+		return "", "Marked " + count(len(marks), "item"), nil
+	})
+	return err
+}
+
+func (t *txn) recordMark(ctx context.Context, m Mark) error {
+	problems := check.Problems{}
+	if err := eventID(m.ID); err != nil {
+		return err
+	}
+	check.OneOf(&problems, "kind", m.Kind, []MarkKind{MarkGiven, MarkNotSeen, MarkOpen})
+	problems.Line("note", m.Note, check.LineLength)
+	if err := problems.Err(); err != nil {
+		return err
+	}
+	same, err := list(ctx, t, bindMark, `SELECT `+markColumns+` FROM mark_event WHERE id = ?`, m.ID)
+	if err != nil {
+		return err
+	}
+	if len(same) > 0 {
+		if same[0] != m {
+			return ErrConflict
+		}
+		return nil
+	}
+	type place struct {
+		policy        scoring.Policy
+		begun         bool
+		signed, known int
+		announced     int
+		candidateName string
+	}
+	at, err := one(ctx, t, func(p *place) []any {
+		return []any{asJSON{&p.policy}, &p.begun, &p.signed, &p.known, &p.announced, &p.candidateName}
+	}, `SELECT g.policy, g.begun_at IS NOT NULL, (SELECT count(*) FROM signature x WHERE x.examiner_id = e.id AND x.group_id = c.group_id),
+		(SELECT count(*) FROM test_item i WHERE i.id = ?3 AND i.sheet_id = c.sheet_id), (SELECT count(*) FROM announcement a WHERE a.candidate_id = c.id), s.name
+		FROM candidate c JOIN grading g ON g.id = c.grading_id JOIN candidate_group o ON o.id = c.group_id JOIN examiner e ON e.panel_id = o.panel_id
+		JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
+		WHERE c.id = ?1 AND e.id = ?2 AND c.withdrawn_at IS NULL AND g.deleted_at IS NULL`, m.CandidateID, m.ExaminerID, m.ItemID)
+	switch {
+	case err == ErrNotFound:
+		return refuse("This examiner does not mark this candidate.")
+	case err != nil:
+		return err
+	case !at.begun:
+		return refuse("This grading has not begun; open the tables first.")
+	case at.known == 0:
+		return refuse("This item is not on %s's sheet.", at.candidateName)
+	case at.announced > 0:
+		return refuse("%s's result has been announced; its marks stay as they are.", at.candidateName)
+	case at.signed > 0:
+		return refuse("This sheet is signed. Reopen it, with a reason, to change a mark.")
+	case m.Kind == MarkGiven && !at.policy.Scale.Holds(m.Value):
+		return check.Problems{{Field: "value", Text: fmt.Sprintf("%s is not a mark here; the scale is %s", m.Value, at.policy.Scale.Describe())}}
+	}
+	current, err := list(ctx, t, bindMark, `SELECT `+markColumns+` FROM mark WHERE candidate_id = ? AND examiner_id = ? AND item_id = ?`, m.CandidateID, m.ExaminerID, m.ItemID)
+	if err != nil {
+		return err
+	}
+	if len(current) > 0 && current[0].ID != m.Supersedes {
+		return &Stale{current[0]}
+	}
+	if len(current) == 0 && m.Supersedes != "" {
+		return refuse("The entry this one replaces is not on record.")
+	}
+	value := sql.NullInt64{Int64: int64(m.Value), Valid: m.Kind == MarkGiven}
+	return t.exec(ctx, `INSERT INTO mark_event (id, candidate_id, examiner_id, item_id, kind, value, note, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
+		m.ID, m.CandidateID, m.ExaminerID, m.ItemID, m.Kind, value, m.Note, m.Supersedes, t.by.Actor, t.at)
+}
+
+// FaultKind says what a fault comes to.
+type FaultKind string
+
+// The kinds of fault.
+const (
+	FaultNote      FaultKind = "note"
+	FaultDeduction FaultKind = "deduction"
+	FaultEnding    FaultKind = "ending"           // ends the test once the chief confirms it
+	FaultConfirmed FaultKind = "ending_confirmed" // supersedes an ending fault
+	FaultWithdrawn FaultKind = "withdrawn"        // supersedes any
+)
+
+// Fault is something in a candidate's conduct: a note, a deduction, or the end of the test.
+type Fault struct {
+	ID          string          `json:"id"`
+	CandidateID string          `json:"candidate"`
+	ExaminerID  string          `json:"examiner"`
+	Kind        FaultKind       `json:"kind"`
+	Points      scoring.Decimal `json:"points"` // of a deduction
+	Text        string          `json:"text"`
+	Supersedes  string          `json:"supersedes"`
+}
+
+func bindFault(f *Fault) []any {
+	return []any{&f.ID, &f.CandidateID, &f.ExaminerID, &f.Kind, asDecimal{&f.Points}, &f.Text, asText{&f.Supersedes}}
+}
+
+const faultColumns = `id, candidate_id, examiner_id, kind, points, text, supersedes`
+
+// maxDeduction is the most points one fault takes off.
+var maxDeduction = scoring.Whole(1000)
+
+// RecordFault writes a fault, its withdrawal or its confirmation, under the same rules for
+// ids as RecordMarks.
+func (s *Store) RecordFault(ctx context.Context, by By, f Fault) error {
+	f.Text = check.Tidy(f.Text)
+	var p check.Problems
+	check.OneOf(&p, "kind", f.Kind, []FaultKind{FaultNote, FaultDeduction, FaultEnding, FaultConfirmed, FaultWithdrawn})
+	if p.Line("text", f.Text, check.LineLength); f.Text == "" {
+		p.Add("text", "is empty; say what was seen")
+	}
+	if f.Kind == FaultDeduction && (f.Points <= 0 || f.Points > maxDeduction) {
+		p.Add("points", "is %s; a deduction takes more than 0 and at most %s points", f.Points, maxDeduction)
+	} else if f.Kind != FaultDeduction {
+		f.Points = 0
+	}
+	if err := orErr(eventID(f.ID), p.Err()); err != nil {
+		return err
+	}
+	_, err := s.write(ctx, by, func(t *txn) (string, string, error) {
+		same, err := list(ctx, t, bindFault, `SELECT `+faultColumns+` FROM fault_event WHERE id = ?`, f.ID)
+		if err != nil {
+			return "", "", err
+		}
+		if len(same) > 0 {
+			if same[0] != f {
+				return "", "", ErrConflict
+			}
+			return f.ID, "Sent a fault again", nil
+		}
+		type place struct {
+			begun             bool
+			signed, announced int
+		}
+		at, err := one(ctx, t, func(p *place) []any { return []any{&p.begun, &p.signed, &p.announced} },
+			`SELECT g.begun_at IS NOT NULL, (SELECT count(*) FROM signature x WHERE x.examiner_id = e.id AND x.group_id = c.group_id), (SELECT count(*) FROM announcement a WHERE a.candidate_id = c.id)
+			FROM candidate c JOIN grading g ON g.id = c.grading_id JOIN candidate_group o ON o.id = c.group_id JOIN examiner e ON e.panel_id = o.panel_id WHERE c.id = ? AND e.id = ? AND c.withdrawn_at IS NULL`, f.CandidateID, f.ExaminerID)
+		switch {
+		case err == ErrNotFound:
+			return "", "", refuse("This examiner does not mark this candidate.")
+		case err != nil:
+			return "", "", err
+		case !at.begun:
+			return "", "", refuse("This grading has not begun; open the tables first.")
+		case at.announced > 0:
+			return "", "", refuse("The result has been announced; its faults stay as they are.")
+		case at.signed > 0 && f.Supersedes == "":
+			return "", "", refuse("This sheet is signed. Reopen it, with a reason, to note a fault.")
+		}
+		needs := f.Kind == FaultConfirmed || f.Kind == FaultWithdrawn
+		if needs {
+			old, err := list(ctx, t, bindFault, `SELECT `+faultColumns+` FROM fault WHERE id = ? AND candidate_id = ?`, f.Supersedes, f.CandidateID)
+			if err != nil {
+				return "", "", err
+			}
+			if len(old) == 0 || f.Kind == FaultConfirmed && old[0].Kind != FaultEnding {
+				return "", "", refuse("The fault this entry is about is not on record, or was settled already.")
+			}
+		} else if f.Supersedes != "" {
+			return "", "", refuse("A new fault replaces nothing; withdraw the old one.")
+		}
+		return f.ID, "Noted a fault: " + f.Text, t.exec(ctx, `INSERT INTO fault_event (id, candidate_id, examiner_id, kind, points, text, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
+			f.ID, f.CandidateID, f.ExaminerID, f.Kind, int64(f.Points), f.Text, f.Supersedes, t.by.Actor, t.at)
+	})
+	return err
+}
+
+// Table is everything one examiner's scoring table shows of one group.
+type Table struct {
+	Grading     Grading
+	Examiner    gradingday.Examiner
+	GroupID     string
+	Group       string
+	Groups      int
+	Candidates  []Candidate
+	Items       []Item // of the group's sheet
+	Marks       []Mark // that stand now, by this examiner
+	Faults      []Fault
+	SignatureID string // "" while the sheet is open
+}
+
+// ScoringTable reads the table of one examiner and group.
+func (s *Store) ScoringTable(ctx context.Context, examiner, group string) (Table, error) {
+	var x Table
+	type head struct{ grading, group string }
+	h, err := one(ctx, s.r, func(h *head) []any { return []any{&h.grading, &h.group} },
+		`SELECT o.grading_id, o.name FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id WHERE o.id = ? AND e.id = ?`, group, examiner)
+	if err != nil {
+		return x, err
+	}
+	x.GroupID, x.Group = group, h.group
+	if x.Grading, err = s.Grading(ctx, h.grading); err != nil {
+		return x, err
+	}
+	for _, e := range x.Grading.Examiners {
+		if e.ID == examiner {
+			x.Examiner = e
+		}
+	}
+	if x.Candidates, err = list(ctx, s.r, bindCandidate, selectCandidate+`AND c.group_id = ? ORDER BY c.number`, group); err != nil {
+		return x, err
+	}
+	all, err := sheets(ctx, s.r, h.grading)
+	if err != nil {
+		return x, err
+	}
+	if len(x.Candidates) > 0 {
+		x.Items = all[x.Candidates[0].SheetID]
+	}
+	if x.Marks, err = list(ctx, s.r, bindMark, `SELECT `+markColumns+` FROM mark WHERE examiner_id = ? AND candidate_id IN (SELECT id FROM candidate WHERE group_id = ?)`, examiner, group); err != nil {
+		return x, err
+	}
+	if x.Faults, err = list(ctx, s.r, bindFault, `SELECT `+faultColumns+` FROM fault WHERE examiner_id = ? AND candidate_id IN (SELECT id FROM candidate WHERE group_id = ?) ORDER BY at`, examiner, group); err != nil {
+		return x, err
+	}
+	signed, err := list(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT id FROM signature WHERE examiner_id = ? AND group_id = ?`, examiner, group)
+	if len(signed) > 0 {
+		x.SignatureID = signed[0]
+	}
+	return x, err
+}
+
+// Sheet says how far an examiner is with a group.
+type Sheet struct {
+	ExaminerID, GroupID string
+	Marks               int // given, not seen included
+	Of                  int
+	Signed              bool
+}
+
+// Progress is how far every examiner of a grading is with every group.
+func (s *Store) Progress(ctx context.Context, gradingID string) ([]Sheet, error) {
+	return list(ctx, s.r, func(x *Sheet) []any { return []any{&x.ExaminerID, &x.GroupID, &x.Marks, &x.Of, &x.Signed} },
+		`SELECT e.id, o.id, (SELECT count(*) FROM candidate c JOIN mark m ON m.candidate_id = c.id WHERE c.group_id = o.id AND c.withdrawn_at IS NULL AND m.examiner_id = e.id AND m.kind <> 'open'),
+		(SELECT count(*) FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id WHERE c.group_id = o.id AND c.withdrawn_at IS NULL),
+		EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id)
+		FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id WHERE o.grading_id = ? AND EXISTS (SELECT 1 FROM candidate c WHERE c.group_id = o.id AND c.withdrawn_at IS NULL)
+		ORDER BY o.position, e.position`, gradingID)
+}
+
+// Sign closes an examiner's sheet of a group. Every item of every candidate must have a
+// mark or "not seen"; with fill, those without become "not seen" first.
+func (s *Store) Sign(ctx context.Context, by By, examiner, group string, fill bool) (Done, error) {
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		type head struct {
+			name  string
+			begun bool
+		}
+		h, err := one(ctx, t, func(h *head) []any { return []any{&h.name, &h.begun} }, `SELECT e.name, g.begun_at IS NOT NULL FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id JOIN grading g ON g.id = o.grading_id WHERE o.id = ? AND e.id = ?`, group, examiner)
+		if err != nil {
+			return "", "", err
+		}
+		if !h.begun {
+			return "", "", refuse("This grading has not begun; open the tables first.")
+		}
+		last, signed, err := t.lastSignature(ctx, examiner, group)
+		if err != nil {
+			return "", "", err
+		}
+		if signed {
+			return "", "", refuse("This sheet is signed already.")
+		}
+		type gap struct{ candidate, item, label, mark, name string }
+		gaps, err := list(ctx, t, func(g *gap) []any { return []any{&g.candidate, &g.item, &g.label, asText{&g.mark}, &g.name} },
+			`SELECT c.id, i.id, i.label, (SELECT m.id FROM mark m WHERE m.candidate_id = c.id AND m.examiner_id = ?1 AND m.item_id = i.id), s.name FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id
+			JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id WHERE c.group_id = ?2 AND c.withdrawn_at IS NULL
+			AND NOT EXISTS (SELECT 1 FROM mark m WHERE m.candidate_id = c.id AND m.examiner_id = ?1 AND m.item_id = i.id AND m.kind <> 'open') ORDER BY c.number, i.position`, examiner, group)
+		if err != nil {
+			return "", "", err
+		}
+		if len(gaps) > 0 && !fill {
+			return "", "", refuse("%s still to be given, the first for %s: %s. Mark it, or say that you did not see it.", count(len(gaps), "mark"), gaps[0].name, gaps[0].label)
+		}
+		for _, g := range gaps {
+			if err := t.recordMark(ctx, Mark{ID: NewID(), CandidateID: g.candidate, ExaminerID: examiner, ItemID: g.item, Kind: MarkNotSeen, Supersedes: g.mark}); err != nil {
+				return "", "", err
+			}
+		}
+		id := NewID()
+		return id, h.name + " signed a sheet", t.exec(ctx, `INSERT INTO signature_event (id, examiner_id, group_id, kind, supersedes, actor, at) VALUES (?, ?, ?, 'signed', nullif(?, ''), ?, ?)`, id, examiner, group, last, t.by.Actor, t.at)
+	})
+}
+
+func (t *txn) lastSignature(ctx context.Context, examiner, group string) (id string, signed bool, err error) {
+	type last struct{ id, kind string }
+	all, err := list(ctx, t, func(l *last) []any { return []any{&l.id, &l.kind} },
+		`SELECT id, kind FROM signature_event e WHERE examiner_id = ? AND group_id = ? AND NOT EXISTS (SELECT 1 FROM signature_event n WHERE n.supersedes = e.id)`, examiner, group)
+	if err != nil || len(all) == 0 {
+		return "", false, err
+	}
+	return all[0].id, all[0].kind == "signed", nil
+}
+
+// Reopen takes a signature back, with a reason, so that marks can be corrected.
+func (s *Store) Reopen(ctx context.Context, by By, examiner, group, reason string) (Done, error) {
+	reason = check.Tidy(reason)
+	var p check.Problems
+	if p.Line("reason", reason, check.LineLength); reason == "" {
+		p.Add("reason", "is empty; say why the sheet is opened again, it stays on record")
+	}
+	if err := p.Err(); err != nil {
+		return Done{}, err
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		last, signed, err := t.lastSignature(ctx, examiner, group)
+		if err != nil {
+			return "", "", err
+		}
+		if !signed {
+			return "", "", refuse("This sheet is not signed.")
+		}
+		if told, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM announcement a JOIN candidate c ON c.id = a.candidate_id WHERE c.group_id = ?`, group); err != nil || told > 0 {
+			return "", "", orErr(err, refuse("Results of this group have been announced; its sheets stay closed."))
+		}
+		id := NewID()
+		return id, "Reopened a sheet: " + reason, t.exec(ctx, `INSERT INTO signature_event (id, examiner_id, group_id, kind, reason, supersedes, actor, at) VALUES (?, ?, ?, 'reopened', ?, ?, ?, ?)`, id, examiner, group, reason, last, t.by.Actor, t.at)
+	})
+}

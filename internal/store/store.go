@@ -1,0 +1,406 @@
+// Package store keeps the school's records in one SQLite file.
+//
+// Definitions (programs, rungs, techniques, requirements, students) are rows that may
+// change; every change is undoable from the audit trail. What happened (marks, faults,
+// signatures, decisions, ranks) is append-only: triggers refuse to change or delete it.
+package store
+
+import (
+	"context"
+	"crypto/rand"
+	"database/sql"
+	"embed"
+	"encoding/hex"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"net/url"
+	"os"
+	"path/filepath"
+	"time"
+
+	"github.com/ncruces/go-sqlite3"
+	_ "github.com/ncruces/go-sqlite3/driver"
+	"github.com/pressly/goose/v3"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+)
+
+//go:embed migrations/*.sql
+var migrations embed.FS
+
+// Store is the school's records. It is safe for concurrent use.
+type Store struct {
+	w, r *sql.DB
+	now  func() time.Time
+	zone *time.Location
+}
+
+// Errors that callers tell apart.
+var (
+	ErrNotFound = errors.New("not on record")
+	// ErrConflict: an id that was used before came again with other content.
+	ErrConflict = errors.New("this was sent before with other content")
+)
+
+// Refused says why the records do not allow something, in words for the person asking.
+type Refused struct{ Reason string }
+
+// Error gives the reason.
+func (r *Refused) Error() string { return r.Reason }
+
+func refuse(format string, args ...any) error { return &Refused{fmt.Sprintf(format, args...)} }
+
+// readers is how many connections may read at once: enough for the pages of a small
+// school's devices, few enough that their caches stay small.
+const readers = 6
+
+// Open opens the file, or makes it, and brings its schema up to date. now is the clock.
+// A file that is no Velvet Ladder database, or a newer one, is refused untouched.
+func Open(ctx context.Context, path string, now func() time.Time) (*Store, error) {
+	if err := sniff(path); err != nil {
+		return nil, err
+	}
+	abs, err := filepath.Abs(path)
+	if err != nil {
+		return nil, err
+	}
+	dsn := "file:" + (&url.URL{Path: abs}).EscapedPath() + "?_pragma=busy_timeout(5000)&_pragma=journal_mode(wal)&_pragma=synchronous(full)&_pragma=foreign_keys(on)"
+	w, err := sql.Open("sqlite3", dsn+"&_txlock=immediate")
+	if err != nil {
+		return nil, err
+	}
+	w.SetMaxOpenConns(1)
+	s := &Store{w: w, now: now}
+	if err := s.prepare(ctx); err != nil {
+		w.Close()
+		return nil, fmt.Errorf("opening %s: %w", path, err)
+	}
+	if s.r, err = sql.Open("sqlite3", dsn+"&_pragma=query_only(on)&_txlock=deferred"); err != nil {
+		w.Close()
+		return nil, err
+	}
+	s.r.SetMaxOpenConns(readers)
+	s.r.SetMaxIdleConns(readers)
+	var zone string
+	if err := s.r.QueryRowContext(ctx, `SELECT zone FROM school`).Scan(&zone); err != nil {
+		return nil, errors.Join(err, s.Close())
+	}
+	if s.zone, err = time.LoadLocation(zone); err != nil {
+		return nil, errors.Join(fmt.Errorf("the school's time zone: %w", err), s.Close())
+	}
+	return s, nil
+}
+
+// sniff refuses a file that is something else, before the driver could touch it.
+func sniff(path string) error {
+	f, err := os.Open(path)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	defer f.Close()
+	const magic = "SQLite format 3\x00"
+	head := make([]byte, len(magic))
+	if n, _ := io.ReadFull(f, head); n > 0 && string(head[:n]) != magic {
+		return fmt.Errorf("%s is not a database: it does not begin as an SQLite file does", path)
+	}
+	return nil
+}
+
+func (s *Store) prepare(ctx context.Context) error {
+	var tables, ours int
+	if err := s.w.QueryRowContext(ctx, `SELECT count(*), count(*) FILTER (WHERE name = 'goose_db_version') FROM sqlite_schema WHERE type = 'table'`).Scan(&tables, &ours); err != nil {
+		return err
+	}
+	if tables > 0 && ours == 0 {
+		return errors.New("this database belongs to another program; nothing was changed")
+	}
+	// A mark must survive a power cut: every commit waits for the disk.
+	var synchronous int
+	if err := s.w.QueryRowContext(ctx, `PRAGMA synchronous`).Scan(&synchronous); err != nil || synchronous != 2 {
+		return fmt.Errorf("synchronous is %d, not 2 (full): %w", synchronous, err)
+	}
+	dir, err := fs.Sub(migrations, "migrations")
+	if err != nil {
+		return err
+	}
+	provider, err := goose.NewProvider(goose.DialectSQLite3, s.w, dir)
+	if err != nil {
+		return err
+	}
+	current, target, err := provider.GetVersions(ctx)
+	if err != nil {
+		return err
+	}
+	if current > target {
+		return fmt.Errorf("it was written by a newer version (schema %d; this program knows up to %d)", current, target)
+	}
+	_, err = provider.Up(ctx)
+	return err
+}
+
+// Close ends all use of the file.
+func (s *Store) Close() error { return errors.Join(s.r.Close(), s.w.Close()) }
+
+// Today is the civil date in the school's zone.
+func (s *Store) Today() civil.Date { return civil.On(s.now().In(s.zone)) }
+
+// NewID makes a permanent random id of 20 characters (80 bits).
+func NewID() string {
+	b := make([]byte, 10)
+	rand.Read(b)
+	return hex.EncodeToString(b)
+}
+
+// By says who writes, and with which request. The same Request again, with the same
+// Digest, is answered as the first time and writes nothing. An empty Request is never
+// remembered.
+type By struct {
+	Actor, Request, Digest string
+}
+
+// Done is what a write left behind.
+type Done struct {
+	ID    string // of the row it made or changed
+	Audit string // of the trail's entry, from which it can be undone
+}
+
+// txn is one write transaction with the rows of definitions it changes.
+type txn struct {
+	*sql.Tx
+	s      *Store
+	by     By
+	at     string
+	before []change
+	undoes string
+}
+
+// change is a row of a definition before and after, as column → value.
+type change struct {
+	Table  string         `json:"table"`
+	ID     string         `json:"id"`
+	Before map[string]any `json:"before"`
+	After  map[string]any `json:"after"`
+}
+
+// write runs fn in one transaction together with its audit entry and its request id.
+// fn returns the id of the row it is about and the deed in words.
+func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id, action string, err error)) (Done, error) {
+	tx, err := s.w.BeginTx(ctx, nil)
+	if err != nil {
+		return Done{}, err
+	}
+	defer tx.Rollback()
+	t := &txn{Tx: tx, s: s, by: by, at: s.now().UTC().Format(time.RFC3339Nano)}
+	if by.Request != "" {
+		var done Done
+		var digest string
+		err := t.QueryRowContext(ctx, `SELECT digest, result, audit FROM request WHERE id = ?`, by.Request).Scan(&digest, &done.ID, &done.Audit)
+		if err == nil && digest != by.Digest {
+			return Done{}, ErrConflict
+		}
+		if err == nil {
+			return done, nil
+		}
+		if !errors.Is(err, sql.ErrNoRows) {
+			return Done{}, err
+		}
+	}
+	id, action, err := fn(t)
+	if err != nil {
+		return Done{}, err
+	}
+	done := Done{ID: id, Audit: NewID()}
+	if err := t.audit(ctx, done.Audit, action); err != nil {
+		return Done{}, err
+	}
+	if by.Request != "" {
+		if _, err := t.ExecContext(ctx, `INSERT INTO request (id, digest, result, audit, at) VALUES (?, ?, ?, ?, ?)`, by.Request, by.Digest, done.ID, done.Audit, t.at); err != nil {
+			return Done{}, err
+		}
+	}
+	return done, tx.Commit()
+}
+
+func (t *txn) audit(ctx context.Context, id, action string) error {
+	changes := []change{}
+	for _, c := range t.before {
+		after, err := t.row(ctx, c.Table, c.ID)
+		if err != nil {
+			return err
+		}
+		c.After = after
+		changes = append(changes, c)
+	}
+	text, err := json.Marshal(changes)
+	if err != nil {
+		return err
+	}
+	_, err = t.ExecContext(ctx, `INSERT INTO audit (id, at, actor, action, changes, undoes) VALUES (?, ?, ?, ?, ?, nullif(?, ''))`, id, t.at, t.by.Actor, action, text, t.undoes)
+	return err
+}
+
+// touch remembers a row of a definition as it is before it changes.
+func (t *txn) touch(ctx context.Context, table string, ids ...string) error {
+	for _, id := range ids {
+		row, err := t.row(ctx, table, id)
+		if err != nil {
+			return err
+		}
+		t.before = append(t.before, change{Table: table, ID: id, Before: row})
+	}
+	return nil
+}
+
+// row reads a row as column → value; nil where there is none. table is never foreign text.
+func (t *txn) row(ctx context.Context, table, id string) (map[string]any, error) {
+	rows, err := t.QueryContext(ctx, `SELECT * FROM `+table+` WHERE id = ?`, id)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	if !rows.Next() {
+		return nil, rows.Err()
+	}
+	columns, err := rows.Columns()
+	if err != nil {
+		return nil, err
+	}
+	values, into := make([]any, len(columns)), make([]any, len(columns))
+	for i := range values {
+		into[i] = &values[i]
+	}
+	if err := rows.Scan(into...); err != nil {
+		return nil, err
+	}
+	out := map[string]any{}
+	for i, c := range columns {
+		out[c] = values[i]
+	}
+	return out, rows.Err()
+}
+
+// exec runs one statement and expects it to touch a row.
+func (t *txn) exec(ctx context.Context, query string, args ...any) error {
+	res, err := t.ExecContext(ctx, query, args...)
+	if err != nil {
+		return err
+	}
+	if n, err := res.RowsAffected(); err != nil || n == 0 {
+		return errors.Join(err, ErrNotFound)
+	}
+	return nil
+}
+
+// named turns a broken uniqueness of names into a problem of the name field.
+func named(err error, field, name, where string) error {
+	if errors.Is(err, sqlite3.CONSTRAINT_UNIQUE) {
+		return check.Problems{{Field: field, Text: fmt.Sprintf("%q is already the name of another %s; choose a different one", name, where)}}
+	}
+	return err
+}
+
+// querier reads, inside or outside a transaction.
+type querier interface {
+	QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error)
+}
+
+// list reads rows into values; bind says where the columns go.
+func list[T any](ctx context.Context, q querier, bind func(*T) []any, query string, args ...any) ([]T, error) {
+	rows, err := q.QueryContext(ctx, query, args...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var out []T
+	for rows.Next() {
+		var v T
+		if err := rows.Scan(bind(&v)...); err != nil {
+			return nil, err
+		}
+		out = append(out, v)
+	}
+	return out, rows.Err()
+}
+
+// one is list for a single row; ErrNotFound where there is none.
+func one[T any](ctx context.Context, q querier, bind func(*T) []any, query string, args ...any) (T, error) {
+	all, err := list(ctx, q, bind, query, args...)
+	if err == nil && len(all) == 0 {
+		err = ErrNotFound
+	}
+	if err != nil {
+		var none T
+		return none, err
+	}
+	return all[0], nil
+}
+
+// asJSON scans a JSON column into v.
+type asJSON struct{ v any }
+
+// Scan implements sql.Scanner.
+func (j asJSON) Scan(src any) error {
+	switch src := src.(type) {
+	case string:
+		return json.Unmarshal([]byte(src), j.v)
+	case []byte:
+		return json.Unmarshal(src, j.v)
+	}
+	return nil
+}
+
+// toJSON is v as the text of a JSON column; a nil slice is [].
+func toJSON(v any) string {
+	text, err := json.Marshal(v)
+	if err != nil {
+		panic(err) // our own types always marshal
+	}
+	if string(text) == "null" {
+		return "[]"
+	}
+	return string(text)
+}
+
+// asDate scans a date column; NULL is no date.
+type asDate struct{ d *civil.Date }
+
+// Scan implements sql.Scanner.
+func (a asDate) Scan(src any) error {
+	text, _ := src.(string)
+	if text == "" {
+		*a.d = civil.Date{}
+		return nil
+	}
+	d, err := civil.Parse(text)
+	*a.d = d
+	return err
+}
+
+func dateOrNull(d civil.Date) any {
+	if d.IsZero() {
+		return nil
+	}
+	return d.String()
+}
+
+// asTime scans an instant.
+type asTime struct{ t *time.Time }
+
+// Scan implements sql.Scanner.
+func (a asTime) Scan(src any) error {
+	text, _ := src.(string)
+	if text == "" {
+		*a.t = time.Time{}
+		return nil
+	}
+	t, err := time.Parse(time.RFC3339Nano, text)
+	*a.t = t
+	return err
+}

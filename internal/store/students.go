@@ -1,0 +1,319 @@
+package store
+
+import (
+	"context"
+	"strconv"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
+)
+
+const studentColumns = `s.id, s.name, s.birth_date, s.guardian, s.contact, s.stance, s.height_cm, s.belt_size, s.uniform_size, s.limits, s.joined_on`
+
+func bindStudent(s *progress.Student) []any {
+	return []any{&s.ID, &s.Name, asDate{&s.BirthDate}, &s.Guardian, &s.Contact, &s.Stance, &s.HeightCM, &s.BeltSize, &s.UniformSize, &s.Limits, asDate{&s.JoinedOn}}
+}
+
+// Standing is where a student stands on one ladder.
+type Standing struct {
+	EnrolmentID, StudentID, Name string
+	ProgramID, Program           string
+	Rung                         curriculum.Rung
+	Since                        civil.Date
+	EndedOn                      civil.Date
+}
+
+func bindStanding(x *Standing) []any {
+	return append([]any{&x.EnrolmentID, &x.StudentID, &x.Name, &x.ProgramID, &x.Program, asDate{&x.Since}, asDate{&x.EndedOn}}, bindRung(&x.Rung)...)
+}
+
+const selectStanding = `SELECT e.id, s.id, s.name, p.id, p.name, e.since, e.ended_on, ` + rungColumns + `
+	FROM enrolment e JOIN student s ON s.id = e.student_id AND s.deleted_at IS NULL JOIN program p ON p.id = e.program_id JOIN rung r ON r.id = e.rung_id `
+
+// ListedStudent is a student with one enrolment, or none.
+type ListedStudent struct {
+	progress.Student
+	EnrolmentID, Program string
+	Rung                 *curriculum.Rung
+	Since                civil.Date
+}
+
+// Students lists students by name, with a row per enrolment; program "" is all of them.
+// text is found in names and guardians. At most limit rows come back, from the offset on.
+func (s *Store) Students(ctx context.Context, program, text string, limit, offset int) (rows []ListedStudent, total int, err error) {
+	key := check.Key(text)
+	const from = ` FROM student s LEFT JOIN enrolment e ON e.student_id = s.id AND e.ended_on IS NULL LEFT JOIN program p ON p.id = e.program_id LEFT JOIN rung r ON r.id = e.rung_id
+		WHERE s.deleted_at IS NULL AND (?1 = '' OR e.program_id = ?1) AND (?2 = '' OR instr(s.name_key, ?2) OR instr(lower(s.guardian), ?2))`
+	if total, err = one(ctx, s.r, func(n *int) []any { return []any{n} }, `SELECT count(*)`+from, program, key); err != nil {
+		return nil, 0, err
+	}
+	type row struct {
+		ListedStudent
+		rungID, rungProgram, kind, rungName, cloth *string
+		position                                   *int
+	}
+	raw, err := list(ctx, s.r, func(x *row) []any {
+		return append(bindStudent(&x.Student), asText{&x.EnrolmentID}, asText{&x.Program}, asDate{&x.Since}, &x.rungID, &x.rungProgram, &x.position, &x.kind, &x.rungName, &x.cloth)
+	}, `SELECT `+studentColumns+`, e.id, p.name, e.since, r.id, r.program_id, r.position, r.kind, r.name, r.cloth`+from+` ORDER BY s.name_key, p.position LIMIT ?3 OFFSET ?4`, program, key, limit, offset)
+	if err != nil {
+		return nil, 0, err
+	}
+	for _, x := range raw {
+		if x.rungID != nil {
+			x.Rung = &curriculum.Rung{ID: *x.rungID, ProgramID: *x.rungProgram, Position: *x.position, Kind: curriculum.RungKind(*x.kind), Name: *x.rungName}
+			if err := (asJSON{&x.Rung.Cloth}).Scan(*x.cloth); err != nil {
+				return nil, 0, err
+			}
+		}
+		rows = append(rows, x.ListedStudent)
+	}
+	return rows, total, nil
+}
+
+// asText scans text; NULL is "".
+type asText struct{ s *string }
+
+// Scan implements sql.Scanner.
+func (a asText) Scan(src any) error {
+	*a.s, _ = src.(string)
+	return nil
+}
+
+// Student is one student who has not been deleted.
+func (s *Store) Student(ctx context.Context, id string) (progress.Student, error) {
+	return one(ctx, s.r, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, id)
+}
+
+// Standings are a student's enrolments, also ended ones.
+func (s *Store) Standings(ctx context.Context, student string) ([]Standing, error) {
+	return list(ctx, s.r, bindStanding, selectStanding+`WHERE s.id = ? ORDER BY e.ended_on IS NOT NULL, p.position`, student)
+}
+
+// OnRung lists who stands on a rung, longest first.
+func (s *Store) OnRung(ctx context.Context, rung string) ([]Standing, error) {
+	return list(ctx, s.r, bindStanding, selectStanding+`WHERE e.rung_id = ? AND e.ended_on IS NULL ORDER BY e.since, s.name_key`, rung)
+}
+
+// SaveStudent adds a student when the ID is empty, else changes the record.
+func (s *Store) SaveStudent(ctx context.Context, by By, x progress.Student) (Done, error) {
+	if err := tidyStudent(&x, s.Today()); err != nil {
+		return Done{}, err
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		if x.ID == "" {
+			id, err := t.addStudent(ctx, x)
+			return id, "Added " + x.Name, err
+		}
+		if err := t.touch(ctx, "student", x.ID); err != nil {
+			return "", "", err
+		}
+		return x.ID, "Changed " + x.Name, t.exec(ctx, `UPDATE student SET name = ?, name_key = ?, birth_date = ?, guardian = ?, contact = ?, stance = ?, height_cm = ?, belt_size = ?, uniform_size = ?, limits = ?, joined_on = ? WHERE id = ? AND deleted_at IS NULL`,
+			studentValues(x, x.ID)...)
+	})
+}
+
+func tidyStudent(x *progress.Student, today civil.Date) error {
+	for _, f := range []*string{&x.Name, &x.Guardian, &x.Contact, &x.BeltSize, &x.UniformSize} {
+		*f = check.Tidy(*f)
+	}
+	problems := x.Check(today)
+	x.Limits = problems.Text("limits", x.Limits)
+	return problems.Err()
+}
+
+func studentValues(x progress.Student, id string) []any {
+	return []any{x.Name, check.Key(x.Name), dateOrNull(x.BirthDate), x.Guardian, x.Contact, x.Stance, x.HeightCM, x.BeltSize, x.UniformSize, x.Limits, dateOrNull(x.JoinedOn), id}
+}
+
+func (t *txn) addStudent(ctx context.Context, x progress.Student) (string, error) {
+	id := NewID()
+	if err := t.touch(ctx, "student", id); err != nil {
+		return "", err
+	}
+	return id, t.exec(ctx, `INSERT INTO student (name, name_key, birth_date, guardian, contact, stance, height_cm, belt_size, uniform_size, limits, joined_on, id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`, studentValues(x, id)...)
+}
+
+// DeleteStudent takes a student's record out of every list. One who was graded stays.
+func (s *Store) DeleteStudent(ctx context.Context, by By, id string) (Done, error) {
+	return s.takeOut(ctx, by, "student", id)
+}
+
+func studentFree(ctx context.Context, t *txn, id string) error {
+	return t.free(ctx, "student", id,
+		reference{`SELECT count(*) FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id WHERE e.student_id = ?`, "grading holds their marks; end the enrolment instead", "gradings hold their marks; end the enrolment instead"})
+}
+
+// Start is a rung a student stands on since a day.
+type Start struct {
+	RungID string
+	Since  civil.Date
+}
+
+// NewStudent is a student to be added, with the rungs to begin on, one a program.
+type NewStudent struct {
+	progress.Student
+	Starts []Start
+}
+
+// AddStudents adds students with their first enrolment in one transaction; all go in or none.
+func (s *Store) AddStudents(ctx context.Context, by By, all []NewStudent) (Done, error) {
+	for i := range all {
+		if err := tidyStudent(&all[i].Student, s.Today()); err != nil {
+			return Done{}, err
+		}
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		for _, x := range all {
+			id, err := t.addStudent(ctx, x.Student)
+			if err != nil {
+				return "", "", err
+			}
+			for _, start := range x.Starts {
+				if _, err := t.enrol(ctx, id, start.RungID, start.Since); err != nil {
+					return "", "", err
+				}
+			}
+		}
+		if len(all) == 1 {
+			return "", "Added " + all[0].Name, nil
+		}
+		return "", "Added " + count(len(all), "student"), nil
+	})
+}
+
+// Enrol puts a student on a rung of a program's ladder, standing there since a day. One who
+// left the program comes back to the rung given here.
+func (s *Store) Enrol(ctx context.Context, by By, student, rungID string, since civil.Date) (Done, error) {
+	if since.IsZero() {
+		since = s.Today()
+	}
+	if s.Today().Before(since) {
+		return Done{}, check.Problems{{Field: "since", Text: since.Long() + " lies in the future; write today or an earlier day"}}
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		if _, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, student); err != nil {
+			return "", "", err
+		}
+		id, err := t.enrol(ctx, student, rungID, since)
+		return id, "Enrolled a student", err
+	})
+}
+
+func (t *txn) enrol(ctx context.Context, student, rungID string, since civil.Date) (string, error) {
+	r, err := rung(ctx, t, rungID)
+	if err != nil {
+		return "", err
+	}
+	type enrolment struct {
+		id    string
+		ended *string
+	}
+	old, err := list(ctx, t, func(e *enrolment) []any { return []any{&e.id, &e.ended} }, `SELECT id, ended_on FROM enrolment WHERE student_id = ? AND program_id = ?`, student, r.ProgramID)
+	if err != nil {
+		return "", err
+	}
+	if len(old) > 0 {
+		if old[0].ended == nil {
+			return "", check.Problems{{Field: "rung", Text: "this student climbs that program already; correct the rank instead"}}
+		}
+		if err := t.exec(ctx, `UPDATE enrolment SET ended_on = NULL WHERE id = ?`, old[0].id); err != nil {
+			return "", err
+		}
+		return old[0].id, t.addRank(ctx, old[0].id, r, since, progress.Corrected, "came back", "")
+	}
+	id := NewID()
+	if err := t.exec(ctx, `INSERT INTO enrolment (id, student_id, program_id, rung_id, since) VALUES (?, ?, ?, ?, ?)`, id, student, r.ProgramID, r.ID, since.String()); err != nil {
+		return "", err
+	}
+	return id, t.addRank(ctx, id, r, since, progress.Started, "", "")
+}
+
+// addRank writes the newest entry of a rank history and lets the enrolment follow it.
+func (t *txn) addRank(ctx context.Context, enrolment string, r curriculum.Rung, on civil.Date, kind progress.EntryKind, reason, candidate string) error {
+	var supersedes any
+	if kind != progress.Started {
+		last, err := one(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM rank_entry e WHERE enrolment_id = ? AND NOT EXISTS (SELECT 1 FROM rank_entry n WHERE n.supersedes = e.id)`, enrolment)
+		if err != nil {
+			return err
+		}
+		supersedes = last
+	}
+	if err := t.exec(ctx, `INSERT INTO rank_entry (id, enrolment_id, rung_id, rung_words, on_date, kind, reason, candidate_id, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?, ?)`,
+		NewID(), enrolment, r.ID, r.Name, on.String(), kind, reason, candidate, supersedes, t.by.Actor, t.at); err != nil {
+		return err
+	}
+	return t.exec(ctx, `UPDATE enrolment SET rung_id = ?, since = ? WHERE id = ?`, r.ID, on.String(), enrolment)
+}
+
+// CorrectRank adds an entry that puts an enrolment on another rung, with the reason. The
+// entries before it stay.
+func (s *Store) CorrectRank(ctx context.Context, by By, enrolment, rungID string, on civil.Date, reason string) (Done, error) {
+	reason = check.Tidy(reason)
+	var p check.Problems
+	if reason == "" {
+		p.Add("reason", "is empty; say why the rank is corrected, it stays on record")
+	}
+	p.Line("reason", reason, check.LineLength)
+	if on.IsZero() {
+		p.Add("on", "is empty; write the day from which the student stands on this rung")
+	} else if s.Today().Before(on) {
+		p.Add("on", "%s lies in the future; write today or an earlier day", on.Long())
+	}
+	if err := p.Err(); err != nil {
+		return Done{}, err
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		st, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, enrolment)
+		if err != nil {
+			return "", "", err
+		}
+		r, err := rung(ctx, t, rungID)
+		if err != nil {
+			return "", "", err
+		}
+		if r.ProgramID != st.ProgramID {
+			return "", "", check.Problems{{Field: "rung", Text: "belongs to another program; choose a rung of " + st.Program}}
+		}
+		return enrolment, "Corrected the rank of " + st.Name + " to " + r.Name, t.addRank(ctx, enrolment, r, on, progress.Corrected, reason, "")
+	})
+}
+
+// EndEnrolment stops a student's climb in a program from today; history stays.
+func (s *Store) EndEnrolment(ctx context.Context, by By, enrolment string) (Done, error) {
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		return enrolment, "Ended an enrolment", t.exec(ctx, `UPDATE enrolment SET ended_on = ? WHERE id = ? AND ended_on IS NULL`, s.Today().String(), enrolment)
+	})
+}
+
+// History is an enrolment's rank history, oldest entry first.
+func (s *Store) History(ctx context.Context, enrolment string) ([]progress.Entry, error) {
+	return list(ctx, s.r, func(e *progress.Entry) []any {
+		return []any{&e.ID, &e.RungID, &e.Words, &e.Position, asDate{&e.On}, &e.Kind, &e.Reason, &e.Actor}
+	}, `SELECT e.id, e.rung_id, e.rung_words, CASE WHEN r.deleted_at IS NULL THEN r.position ELSE -1 END, e.on_date, e.kind, e.reason, e.actor FROM rank_entry e JOIN rung r ON r.id = e.rung_id WHERE e.enrolment_id = ? ORDER BY e.at, e.on_date`, enrolment)
+}
+
+// Found is one answer of Find.
+type Found struct{ Kind, ID, Name, Detail string }
+
+// Find looks for text in the names of students, techniques, rungs and gradings; the first
+// limit of each.
+func (s *Store) Find(ctx context.Context, text string, limit int) ([]Found, error) {
+	key := check.Key(text)
+	if key == "" {
+		return nil, nil
+	}
+	return list(ctx, s.r, func(f *Found) []any { return []any{&f.Kind, &f.ID, &f.Name, &f.Detail} }, `
+		SELECT * FROM (SELECT 'students', s.id, s.name, coalesce((SELECT group_concat(r.name, ', ') FROM enrolment e JOIN rung r ON r.id = e.rung_id WHERE e.student_id = s.id), '') FROM student s WHERE s.deleted_at IS NULL AND instr(s.name_key, ?1) ORDER BY s.name_key LIMIT ?2)
+		UNION ALL SELECT * FROM (SELECT 'techniques', t.id, t.name, p.name FROM technique t JOIN program p ON p.id = t.program_id WHERE t.deleted_at IS NULL AND (instr(t.name_key, ?1) OR instr(lower(t.term), ?1) OR instr(lower(t.aliases), ?1)) ORDER BY t.name_key LIMIT ?2)
+		UNION ALL SELECT * FROM (SELECT 'ladder', r.id, r.name, p.name FROM rung r JOIN program p ON p.id = r.program_id WHERE r.deleted_at IS NULL AND p.deleted_at IS NULL AND instr(r.name_key, ?1) ORDER BY p.position, r.position LIMIT ?2)
+		UNION ALL SELECT * FROM (SELECT 'gradings', g.id, coalesce(nullif(g.name, ''), p.name || ' grading'), g.on_date FROM grading g JOIN program p ON p.id = g.program_id WHERE g.deleted_at IS NULL AND instr(lower(g.name || ' ' || p.name || ' grading ' || g.place || ' ' || g.on_date), ?1) ORDER BY g.on_date DESC LIMIT ?2)`, key, limit)
+}
+
+func count(n int, noun string) string {
+	if n == 1 {
+		return "1 " + noun
+	}
+	return strconv.Itoa(n) + " " + noun + "s"
+}

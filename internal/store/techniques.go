@@ -1,0 +1,211 @@
+package store
+
+import (
+	"context"
+	"fmt"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+)
+
+const techniqueColumns = `t.id, t.program_id, t.name, t.kind, t.term, t.note, t.aliases, t.checkpoints, t.faults, t.cautions, t.surfaces`
+
+func bindTechnique(t *curriculum.Technique) []any {
+	return []any{&t.ID, &t.ProgramID, &t.Name, &t.Kind, &t.Term, &t.Note, asJSON{&t.Aliases}, asJSON{&t.Checkpoints}, asJSON{&t.Faults}, asJSON{&t.Cautions}, asJSON{&t.Surfaces}}
+}
+
+// ListedTechnique is a technique with the number of rungs that ask for it.
+type ListedTechnique struct {
+	curriculum.Technique
+	Rungs int
+}
+
+// Techniques are a program's techniques by name. kind and text narrow the list; text is
+// found in names, terms and aliases.
+func (s *Store) Techniques(ctx context.Context, program string, kind curriculum.Kind, text string) ([]ListedTechnique, error) {
+	return list(ctx, s.r, func(t *ListedTechnique) []any { return append(bindTechnique(&t.Technique), &t.Rungs) },
+		`SELECT `+techniqueColumns+`, (SELECT count(DISTINCT r.rung_id) FROM requirement r JOIN rung g ON g.id = r.rung_id AND g.deleted_at IS NULL WHERE r.technique_id = t.id AND r.deleted_at IS NULL)
+		 FROM technique t WHERE t.program_id = ? AND t.deleted_at IS NULL AND (? = '' OR t.kind = ?)
+		 AND (? = '' OR instr(t.name_key, ?) OR instr(lower(t.term), ?) OR instr(lower(t.aliases), ?)) ORDER BY t.name_key`,
+		program, kind, kind, check.Key(text), check.Key(text), check.Key(text), check.Key(text))
+}
+
+// Technique is one technique that has not been deleted.
+func (s *Store) Technique(ctx context.Context, id string) (curriculum.Technique, error) {
+	return one(ctx, s.r, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.id = ? AND t.deleted_at IS NULL`, id)
+}
+
+// SaveTechnique adds a technique when its ID is empty, else changes it.
+func (s *Store) SaveTechnique(ctx context.Context, by By, x curriculum.Technique) (Done, error) {
+	x.Name, x.Term, x.Note = check.Tidy(x.Name), check.Tidy(x.Term), check.Tidy(x.Note)
+	if err := x.Check().Err(); err != nil {
+		return Done{}, err
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		if x.ID == "" {
+			id, err := t.addTechnique(ctx, x)
+			return id, "Added " + x.Name, err
+		}
+		if err := t.touch(ctx, "technique", x.ID); err != nil {
+			return "", "", err
+		}
+		err := t.exec(ctx, `UPDATE technique SET name = ?, name_key = ?, kind = ?, term = ?, note = ?, aliases = ?, checkpoints = ?, faults = ?, cautions = ?, surfaces = ? WHERE id = ? AND deleted_at IS NULL`,
+			x.Name, check.Key(x.Name), x.Kind, x.Term, x.Note, toJSON(x.Aliases), toJSON(x.Checkpoints), toJSON(x.Faults), toJSON(x.Cautions), toJSON(x.Surfaces), x.ID)
+		return x.ID, "Changed " + x.Name, named(err, "name", x.Name, "technique of this program")
+	})
+}
+
+func (t *txn) addTechnique(ctx context.Context, x curriculum.Technique) (string, error) {
+	x.ID = NewID()
+	if err := t.touch(ctx, "technique", x.ID); err != nil {
+		return "", err
+	}
+	err := t.exec(ctx, `INSERT INTO technique (id, program_id, name, name_key, kind, term, note, aliases, checkpoints, faults, cautions, surfaces) SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
+		x.ID, x.Name, check.Key(x.Name), x.Kind, x.Term, x.Note, toJSON(x.Aliases), toJSON(x.Checkpoints), toJSON(x.Faults), toJSON(x.Cautions), toJSON(x.Surfaces), x.ProgramID)
+	return x.ID, named(err, "name", x.Name, "technique of this program")
+}
+
+// DeleteTechnique takes out a technique that no rung asks for.
+func (s *Store) DeleteTechnique(ctx context.Context, by By, id string) (Done, error) {
+	return s.takeOut(ctx, by, "technique", id)
+}
+
+func techniqueFree(ctx context.Context, t *txn, id string) error {
+	return t.free(ctx, "technique", id,
+		reference{`SELECT count(*) FROM requirement r JOIN rung g ON g.id = r.rung_id AND g.deleted_at IS NULL WHERE r.technique_id = ? AND r.deleted_at IS NULL`, "requirement asks for it", "requirements ask for it"})
+}
+
+// Use is a rung that asks for a technique, and how.
+type Use struct {
+	RungID, Rung, Section string
+	Role                  curriculum.Role
+	Quantity              curriculum.Quantity
+	MustPass              bool
+}
+
+// UsedBy lists where a technique is asked, lowest rung first.
+func (s *Store) UsedBy(ctx context.Context, technique string) ([]Use, error) {
+	return list(ctx, s.r, func(u *Use) []any {
+		q := &u.Quantity
+		return []any{&u.RungID, &u.Rung, &u.Section, &u.Role, &q.Measure, &q.Reps, &q.Seconds, &q.Rounds, &q.Rest, &u.MustPass}
+	}, `SELECT g.id, g.name, c.name, r.role, r.measure, r.reps, r.seconds, r.rounds, r.rest, r.must_pass
+		FROM requirement r JOIN rung g ON g.id = r.rung_id AND g.deleted_at IS NULL JOIN section c ON c.id = r.section_id
+		WHERE r.technique_id = ? AND r.deleted_at IS NULL ORDER BY g.position, r.position`, technique)
+}
+
+// ListedRequirement is a requirement with what it names.
+type ListedRequirement struct {
+	curriculum.Requirement
+	Technique curriculum.Technique
+	Section   string
+}
+
+const selectRequirement = `SELECT r.id, r.rung_id, r.section_id, r.technique_id, r.position, r.role, r.measure, r.reps, r.seconds, r.rounds, r.rest, r.must_pass, r.bonus, r.weight, r.note, c.name, ` + techniqueColumns + `
+	FROM requirement r JOIN section c ON c.id = r.section_id JOIN technique t ON t.id = r.technique_id WHERE r.deleted_at IS NULL AND `
+
+func bindRequirement(r *ListedRequirement) []any {
+	q := &r.Quantity
+	return append([]any{&r.ID, &r.RungID, &r.SectionID, &r.TechniqueID, &r.Position, &r.Role, &q.Measure, &q.Reps, &q.Seconds, &q.Rounds, &q.Rest,
+		&r.MustPass, &r.Bonus, &r.Weight, &r.Note, &r.Section}, bindTechnique(&r.Technique)...)
+}
+
+// Requirements are what a rung asks for, by section and then in the school's order.
+func (s *Store) Requirements(ctx context.Context, rung string) ([]ListedRequirement, error) {
+	return requirements(ctx, s.r, rung)
+}
+
+func requirements(ctx context.Context, q querier, rung string) ([]ListedRequirement, error) {
+	return list(ctx, q, bindRequirement, selectRequirement+`r.rung_id = ? ORDER BY c.position, c.name_key, r.position`, rung)
+}
+
+// Requirement is one requirement.
+func (s *Store) Requirement(ctx context.Context, id string) (ListedRequirement, error) {
+	return one(ctx, s.r, bindRequirement, selectRequirement+`r.id = ?`, id)
+}
+
+// SaveRequirement adds a requirement at the end of its section when its ID is empty, else
+// changes it. A requirement without a TechniqueID names its technique by name: the program's
+// technique of that name or alias, or a new one of the given kind.
+func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Requirement, name string, kind curriculum.Kind) (Done, error) {
+	name, r.Note = check.Tidy(name), check.Tidy(r.Note)
+	problems := r.Check()
+	if r.TechniqueID == "" {
+		problems.Name("technique", name)
+	}
+	if err := problems.Err(); err != nil {
+		return Done{}, err
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		of, err := rung(ctx, t, r.RungID)
+		if err != nil {
+			return "", "", err
+		}
+		if r.TechniqueID == "" {
+			found, err := list(ctx, t, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.program_id = ? AND t.deleted_at IS NULL
+				AND (t.name_key = ? OR EXISTS (SELECT 1 FROM json_each(t.aliases) a WHERE lower(a.value) = ?)) ORDER BY t.name_key = ? DESC`, of.ProgramID, check.Key(name), check.Key(name), check.Key(name))
+			if err != nil {
+				return "", "", err
+			}
+			if len(found) > 1 && check.Key(found[0].Name) != check.Key(name) {
+				return "", "", check.Problems{{Field: "technique", Text: fmt.Sprintf("%q is an alias of both %s and %s; write the one you mean", name, found[0].Name, found[1].Name)}}
+			}
+			if len(found) > 0 {
+				r.TechniqueID = found[0].ID
+			} else if r.TechniqueID, err = t.addTechnique(ctx, curriculum.Technique{ProgramID: of.ProgramID, Name: name, Kind: kind}); err != nil {
+				return "", "", err
+			}
+		}
+		q := r.Quantity
+		action := "Changed a requirement of " + of.Name
+		query := `UPDATE requirement SET section_id = ?, technique_id = ?, role = ?, measure = ?, reps = ?, seconds = ?, rounds = ?, rest = ?, must_pass = ?, bonus = ?, weight = ?, note = ? WHERE id = ? AND rung_id = ? AND deleted_at IS NULL`
+		if r.ID == "" {
+			r.ID, action = NewID(), "Added a requirement to "+of.Name
+			query = `INSERT INTO requirement (section_id, technique_id, role, measure, reps, seconds, rounds, rest, must_pass, bonus, weight, note, id, rung_id, position) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14,
+				(SELECT coalesce(max(position), -1) + 1 FROM requirement WHERE rung_id = ?14))`
+		}
+		fits, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM section c, technique t WHERE c.id = ? AND t.id = ? AND c.program_id = ? AND t.program_id = c.program_id AND c.deleted_at IS NULL AND t.deleted_at IS NULL`, r.SectionID, r.TechniqueID, of.ProgramID)
+		if err != nil {
+			return "", "", err
+		}
+		if fits == 0 {
+			return "", "", check.Problems{{Field: "section", Text: "section and technique must belong to the rung's own program; choose them again"}}
+		}
+		if err := t.touch(ctx, "requirement", r.ID); err != nil {
+			return "", "", err
+		}
+		return r.ID, action, t.exec(ctx, query, r.SectionID, r.TechniqueID, r.Role, q.Measure, q.Reps, q.Seconds, q.Rounds, q.Rest, r.MustPass, r.Bonus, r.Weight, r.Note, r.ID, r.RungID)
+	})
+}
+
+// DeleteRequirement takes out a requirement. Sheets already begun keep it.
+func (s *Store) DeleteRequirement(ctx context.Context, by By, id string) (Done, error) {
+	return s.takeOut(ctx, by, "requirement", id)
+}
+
+// MoveRequirement moves a requirement by places among those of its rung and section.
+func (s *Store) MoveRequirement(ctx context.Context, by By, id string, places int) (Done, error) {
+	return s.move(ctx, by, "requirement", id, `SELECT r.id FROM requirement r JOIN requirement x ON x.id = ? AND x.rung_id = r.rung_id AND x.section_id = r.section_id AND r.deleted_at IS NULL ORDER BY r.position, r.id`, places)
+}
+
+// TestSheet compiles what a rung asks, as it stands now, for a group of g candidates.
+func (s *Store) TestSheet(ctx context.Context, r curriculum.Rung, g int) (curriculum.TestSheet, error) {
+	return testSheet(ctx, s.r, r, g)
+}
+
+func testSheet(ctx context.Context, q querier, r curriculum.Rung, g int) (curriculum.TestSheet, error) {
+	rows, err := requirements(ctx, q, r.ID)
+	if err != nil {
+		return curriculum.TestSheet{}, err
+	}
+	places, err := sections(ctx, q, r.ProgramID)
+	if err != nil {
+		return curriculum.TestSheet{}, err
+	}
+	var asked []curriculum.Requirement
+	techniques := map[string]curriculum.Technique{}
+	for _, row := range rows {
+		asked = append(asked, row.Requirement)
+		techniques[row.TechniqueID] = row.Technique
+	}
+	return curriculum.Compile(asked, techniques, places, g), nil
+}

@@ -1,0 +1,112 @@
+package store
+
+import (
+	"bytes"
+	"context"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+)
+
+// Entry is one line of the audit trail.
+type Entry struct {
+	ID, Actor, Action string
+	At                time.Time
+	Undoable          bool
+}
+
+// mayTakeOut says, per table of definitions, what else refers to a row, so that undoing its
+// making is refused for the same reasons as deleting it.
+var mayTakeOut = map[string]func(context.Context, *txn, string) error{
+	"program": programFree, "section": sectionFree, "rung": rungFree, "technique": techniqueFree,
+	"requirement": func(context.Context, *txn, string) error { return nil },
+	"student":     studentFree, "grading": gradingFree,
+}
+
+// Trail returns the audit trail's entry with an id.
+func (s *Store) Trail(ctx context.Context, id string) (Entry, error) {
+	return one(ctx, s.r, func(e *Entry) []any { return []any{&e.ID, &e.Actor, &e.Action, asTime{&e.At}, &e.Undoable} },
+		`SELECT id, actor, action, at, changes <> '[]' AND NOT EXISTS (SELECT 1 FROM audit u WHERE u.undoes = a.id) FROM audit a WHERE id = ?`, id)
+}
+
+// Undo puts back the rows an entry changed, if nothing has changed them since. Undoing is
+// itself an entry and can be undone.
+func (s *Store) Undo(ctx context.Context, by By, entry string) (Done, error) {
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		type deed struct{ action, changes string }
+		e, err := one(ctx, t, func(d *deed) []any { return []any{&d.action, &d.changes} }, `SELECT action, changes FROM audit WHERE id = ?`, entry)
+		if err != nil {
+			return "", "", err
+		}
+		var changes []change
+		dec := json.NewDecoder(strings.NewReader(e.changes))
+		dec.UseNumber()
+		if err := dec.Decode(&changes); err != nil {
+			return "", "", err
+		}
+		if len(changes) == 0 {
+			return "", "", refuse("“%s” cannot be undone: what happened stays on record, and is corrected by a new entry", e.action)
+		}
+		t.undoes = entry
+		for _, c := range slices.Backward(changes) {
+			if err := t.putBack(ctx, c, e.action); err != nil {
+				return "", "", err
+			}
+		}
+		return entry, "Undid: " + e.action, nil
+	})
+}
+
+func (t *txn) putBack(ctx context.Context, c change, action string) error {
+	free, known := mayTakeOut[c.Table]
+	if !known {
+		return refuse("“%s” cannot be undone", action)
+	}
+	if err := t.touch(ctx, c.Table, c.ID); err != nil {
+		return err
+	}
+	now := t.before[len(t.before)-1].Before
+	if same, err := sameRow(now, c.After); err != nil || !same {
+		if err != nil {
+			return err
+		}
+		return refuse("“%s” cannot be undone: it was changed again since", action)
+	}
+	before := c.Before
+	if before == nil { // it was made: taking it out is the way back
+		before = c.After
+		before["deleted_at"] = t.at
+	}
+	if before["deleted_at"] != nil && now["deleted_at"] == nil {
+		if err := free(ctx, t, c.ID); err != nil {
+			return err
+		}
+	}
+	var sets []string
+	var args []any
+	for column, v := range before {
+		sets = append(sets, fmt.Sprintf("%q = ?", column))
+		if n, ok := v.(json.Number); ok {
+			whole, err := n.Int64()
+			if err != nil {
+				return err
+			}
+			v = whole
+		}
+		args = append(args, v)
+	}
+	err := t.exec(ctx, `UPDATE `+c.Table+` SET `+strings.Join(sets, ", ")+` WHERE id = ?`, append(args, c.ID)...)
+	name, _ := before["name"].(string)
+	return named(err, "name", name, c.Table)
+}
+
+func sameRow(a, b map[string]any) (bool, error) {
+	x, err := json.Marshal(a)
+	if err != nil {
+		return false, err
+	}
+	y, err := json.Marshal(b)
+	return bytes.Equal(x, y), err
+}

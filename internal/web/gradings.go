@@ -1,0 +1,295 @@
+package web
+
+import (
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/store"
+)
+
+type gradingsView struct {
+	Rows     []store.Grading
+	Today    civil.Date
+	HasRungs bool
+}
+
+func (a *app) gradingsList(w http.ResponseWriter, r *http.Request) {
+	p, err := a.program(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	rows, err := a.store.Gradings(r.Context(), "")
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	rungs, err := a.store.Ladder(r.Context(), p.ID)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	a.show(w, r, http.StatusOK, p.ID, page{Screen: "gradings", Title: "Gradings", Nav: "gradings", Body: gradingsView{rows, a.store.Today(), len(rungs) > 1}})
+}
+
+type gradingView struct {
+	Grading  store.Grading
+	Editing  bool
+	Form     form
+	Markings []option
+	Rungs    []option
+	Sizes    []option
+	Seats    []int
+
+	Candidates []store.Candidate
+	Groups     []gradingGroup
+	Eligible   []store.Standing
+	Exceptions []store.ListedStudent
+	Add        form
+	Today      civil.Date
+	Rule       string
+	Minutes    int
+	General    string
+}
+
+type gradingGroup struct {
+	ID, Name, To string
+	Candidates   []store.Candidate
+	Sheets       []gradingSheet
+}
+
+type gradingSheet struct {
+	store.Sheet
+	Examiner gradingday.Examiner
+}
+
+func (a *app) gradingsNew(w http.ResponseWriter, r *http.Request) {
+	p, err := a.program(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	f := form{Values: values("program", p.ID, "on", a.store.Today().String(), "marking", "movement_scale", "group_size", "3", "retest_days", "28", "allowed_failing", "2", "threshold", "", "chief", "1")}
+	a.gradingForm(w, r, http.StatusOK, gradingView{}, f)
+}
+
+func (a *app) gradingsEdit(w http.ResponseWriter, r *http.Request) {
+	a.gradingEdit(w, r, http.StatusOK, form{})
+}
+
+func (a *app) gradingEdit(w http.ResponseWriter, r *http.Request, status int, f form) {
+	g, err := a.store.Grading(r.Context(), chi.URLParam(r, "grading"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if f.Values == nil {
+		f.Values = values("program", g.ProgramID, "name", g.Name, "place", g.Place, "on", g.On.String(), "marking", string(g.Marking), "group_size", strconv.Itoa(g.GroupSize), "retest_days", strconv.Itoa(g.RetestDays))
+		if t := g.Policy.Rules.Threshold; t != nil {
+			f.Values.Set("threshold", t.String())
+		}
+		if n := g.Policy.Rules.AllowedFailing; n != nil {
+			f.Values.Set("allowed_failing", strconv.Itoa(*n))
+		}
+		for _, id := range g.RungIDs {
+			f.Values.Add("rungs", id)
+		}
+		for i, e := range g.Examiners {
+			f.Values.Add("examiner", e.Name)
+			if e.Chief {
+				f.Values.Set("chief", strconv.Itoa(i+1))
+			}
+		}
+	}
+	a.gradingForm(w, r, status, gradingView{Grading: g}, f)
+}
+
+func (a *app) gradingForm(w http.ResponseWriter, r *http.Request, status int, v gradingView, f form) {
+	v.Form, v.Editing = f, true
+	v.Markings = options(gradingday.Markings, gradingday.Marking.Words)
+	v.Sizes = []option{{"1", "1"}, {"2", "2"}, {"3", "3"}, {"4", "4"}}
+	v.Seats = []int{0, 1, 2, 3, 4}
+	rungs, err := a.store.Ladder(r.Context(), f.Get("program"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for i, g := range rungs {
+		if i > 0 { // nobody climbs to the lowest
+			v.Rungs = append(v.Rungs, option{g.ID, g.Name})
+		}
+	}
+	title := "A new grading"
+	if v.Grading.ID != "" {
+		title = v.Grading.Title()
+	}
+	a.show(w, r, status, f.Get("program"), page{Screen: "grading", Title: title, Nav: "gradings", Body: v})
+}
+
+// readGrading reads the form. The policy is the marking's usual one with the threshold and
+// the allowed failing lines that were typed.
+func readGrading(v url.Values) (gradingday.Grading, check.Problems) {
+	var p check.Problems
+	g := gradingday.Grading{
+		ProgramID: v.Get("program"), Name: v.Get("name"), Place: v.Get("place"), On: p.Date("on", v.Get("on")), Marking: gradingday.Marking(v.Get("marking")),
+		GroupSize: p.Whole("group_size", v.Get("group_size"), 1, gradingday.MaxGroup, 3), RetestDays: p.Whole("retest_days", v.Get("retest_days"), 0, 730, 28), RungIDs: v["rungs"],
+	}
+	switch g.Marking {
+	case gradingday.CategoryPoints:
+		g.Policy = scoring.CategoryPoints(0)
+	case gradingday.SignOff:
+		g.Policy = scoring.SignOff()
+	default:
+		g.Policy = scoring.MovementScale()
+	}
+	g.Policy.Rules.Threshold = nil
+	if text := strings.TrimSpace(v.Get("threshold")); text != "" {
+		t, err := scoring.ParseDecimal(text)
+		if err != nil {
+			p.Add("threshold", "%s; write points such as 49 or 48.5, or leave it empty for none", err)
+		}
+		g.Policy.Rules.Threshold = &t
+	} else if g.Marking == gradingday.CategoryPoints {
+		p.Add("threshold", "is empty; category points are held against a sum, for example 49 of 70")
+	}
+	if g.Policy.Scale.Failing != nil {
+		g.Policy.Rules.AllowedFailing = nil
+		if strings.TrimSpace(v.Get("allowed_failing")) != "" {
+			n := p.Whole("allowed_failing", v.Get("allowed_failing"), 0, 100, 0)
+			g.Policy.Rules.AllowedFailing = &n
+		}
+	}
+	chief := p.Whole("chief", v.Get("chief"), 0, gradingday.MaxPanel, 0)
+	for i, name := range v["examiner"] {
+		if check.Tidy(name) != "" {
+			g.Examiners = append(g.Examiners, gradingday.Examiner{Name: check.Tidy(name), Chief: chief == i+1})
+		}
+	}
+	return g, p
+}
+
+func (a *app) gradingsSave(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "grading")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		g, p := readGrading(v)
+		if len(p) > 0 {
+			for _, x := range g.Check() {
+				p.Add(x.Field, "%s", x.Text)
+			}
+			return store.Done{}, p
+		}
+		g.ID = id
+		return a.store.SaveGrading(r.Context(), by, g)
+	}, func(d store.Done) string { return "/gradings/" + d.ID }, func(status int, f form) {
+		if id != "" {
+			a.gradingEdit(w, r, status, f)
+			return
+		}
+		a.gradingForm(w, r, status, gradingView{}, f)
+	})
+}
+
+func (a *app) gradingsShow(w http.ResponseWriter, r *http.Request) {
+	a.gradingOf(w, r, chi.URLParam(r, "grading"), http.StatusOK, form{})
+}
+
+func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, status int, add form) {
+	ctx := r.Context()
+	g, err := a.store.Grading(ctx, id)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := gradingView{Grading: g, Add: add, Today: a.store.Today(), Rule: ruleWords(g), General: add.General}
+	var sheets []store.Sheet
+	for _, load := range []func() error{
+		func() (err error) { v.Candidates, err = a.store.Candidates(ctx, id); return },
+		func() (err error) { v.Eligible, err = a.store.Eligible(ctx, id); return },
+		func() (err error) { sheets, err = a.store.Progress(ctx, id); return },
+		func() (err error) {
+			v.Exceptions, _, err = a.store.Students(ctx, g.ProgramID, "", 1000, 0)
+			return
+		},
+	} {
+		if err := load(); err != nil {
+			a.fail(w, r, err)
+			return
+		}
+	}
+	for _, c := range v.Candidates {
+		if n := len(v.Groups); n == 0 || v.Groups[n-1].ID != c.GroupID {
+			v.Groups = append(v.Groups, gradingGroup{ID: c.GroupID, Name: c.Group, To: c.ToWords})
+		}
+		last := &v.Groups[len(v.Groups)-1]
+		last.Candidates = append(last.Candidates, c)
+	}
+	for i := range v.Groups {
+		for _, s := range sheets {
+			for _, e := range g.Examiners {
+				if s.GroupID == v.Groups[i].ID && s.ExaminerID == e.ID {
+					v.Groups[i].Sheets = append(v.Groups[i].Sheets, gradingSheet{s, e})
+				}
+			}
+		}
+	}
+	for _, x := range g.Rungs {
+		v.Rungs = append(v.Rungs, option{x.ID, x.Name})
+	}
+	a.show(w, r, status, g.ProgramID, page{Screen: "grading", Title: g.Title(), Nav: "gradings", Body: v})
+}
+
+// ruleWords says the policy of a grading in one line.
+func ruleWords(g store.Grading) string {
+	var parts []string
+	if t := g.Policy.Rules.Threshold; t != nil {
+		parts = append(parts, "threshold "+t.String()+" points")
+	}
+	if n := g.Policy.Rules.AllowedFailing; n != nil {
+		parts = append(parts, "up to "+many(*n, "failing line"))
+	}
+	panel := "one examiner"
+	if len(g.Examiners) > 1 {
+		panel = strings.ReplaceAll(string(g.Policy.Panel), "_", " ") + " of " + strconv.Itoa(len(g.Examiners))
+	}
+	return strings.Join(append(parts, panel), " · ")
+}
+
+func (a *app) gradingsDelete(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return a.store.DeleteGrading(r.Context(), by, chi.URLParam(r, "grading"))
+	}, to("/gradings"), nil)
+}
+
+func (a *app) candidatesAdd(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "grading")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var entrants []store.Entrant
+		for _, e := range v["candidates"] {
+			entrants = append(entrants, store.Entrant{EnrolmentID: e})
+		}
+		if e := v.Get("exception"); e != "" {
+			entrants = append(entrants, store.Entrant{EnrolmentID: e, To: v.Get("rung"), Reason: v.Get("reason")})
+		}
+		return a.store.AddCandidates(r.Context(), by, id, entrants)
+	}, to("/gradings/"+id), func(status int, f form) { a.gradingOf(w, r, id, status, f) })
+}
+
+func (a *app) candidatesWithdraw(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return a.store.WithdrawCandidate(r.Context(), by, chi.URLParam(r, "candidate"))
+	}, func(d store.Done) string { return "/gradings/" + d.ID }, nil)
+}
+
+func (a *app) gradingsBegin(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "grading")
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return a.store.Begin(r.Context(), by, id) },
+		to("/gradings/"+id), func(status int, f form) { a.gradingOf(w, r, id, status, form{General: f.General}) })
+}

@@ -1,0 +1,256 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+	"math/big"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/chart"
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/store"
+)
+
+type reviewView struct {
+	Grading   store.Grading
+	Rows      []reviewRow
+	Rule      string
+	Axis      string // what the plumb line measures
+	Decided   int    // decided and not announced
+	Announced int
+	Waiting   []reviewRow // decided, to be announced
+	Decider   string
+	Form      form // of the candidate named by its field "candidate"
+	Outcomes  []option
+	Retest    string // the usual earliest day
+}
+
+type reviewRow struct {
+	store.Reviewed
+	Plumb    template.HTML
+	Proposal string // in words
+	Why      string
+	Change   string
+	Flags    []string
+	Marks    []reviewMarks
+	Unseen   bool
+	SoFar    bool // examiners have not all signed
+}
+
+// reviewMarks is one item's row in the table of all marks.
+type reviewMarks struct {
+	Item                    scoring.Item
+	Marks                   []reviewMark
+	CountedNote, Flag, Note string
+}
+
+type reviewMark struct {
+	Text  string
+	Fails bool
+}
+
+var outcomeWords = map[scoring.Outcome]string{
+	scoring.OutcomePromote: "promote", scoring.OutcomeHonours: "promote with honours", scoring.OutcomeDouble: "refer for double promotion",
+	scoring.OutcomeRetest: "retest", scoring.OutcomeIncomplete: "incomplete", scoring.OutcomeCommittee: "committee decides",
+}
+
+func (a *app) reviewShow(w http.ResponseWriter, r *http.Request) {
+	a.reviewOf(w, r, http.StatusOK, form{})
+}
+
+func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f form) {
+	g, rows, err := a.store.Review(r.Context(), chi.URLParam(r, "grading"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if !g.Begun() {
+		a.message(w, r, http.StatusConflict, "There is nothing to review yet", "The tables of "+g.Title()+" have not been opened.")
+		return
+	}
+	v := reviewView{Grading: g, Rule: ruleWords(g), Form: f, Decider: "Head instructor", Retest: g.On.AddDays(g.RetestDays).String()}
+	for _, e := range g.Examiners {
+		if e.Chief {
+			v.Decider = e.Name
+		}
+	}
+	for _, o := range []scoring.Outcome{scoring.OutcomePromote, scoring.OutcomeHonours, scoring.OutcomeDouble, scoring.OutcomeRetest} {
+		v.Outcomes = append(v.Outcomes, option{string(o), outcomeWords[o]})
+	}
+	for _, x := range rows {
+		row := a.reviewRow(g, x)
+		v.Rows = append(v.Rows, row)
+		if x.Announced {
+			v.Announced++
+		} else if x.Decision != nil {
+			v.Decided++
+			v.Waiting = append(v.Waiting, row)
+		}
+	}
+	v.Axis = axis(g)
+	a.show(w, r, status, g.ProgramID, page{Screen: "review", Title: "Committee review", Nav: "gradings", Body: v})
+}
+
+func axis(g store.Grading) string {
+	if g.Policy.Rules.Threshold != nil {
+		return "Examiners against the threshold"
+	}
+	if g.Policy.Rules.AllowedFailing != nil {
+		return "Failing lines, against those allowed"
+	}
+	return "Examiners’ points"
+}
+
+func (a *app) reviewRow(g store.Grading, x store.Reviewed) reviewRow {
+	row := reviewRow{Reviewed: x, Proposal: outcomeWords[x.Result.Outcome], SoFar: len(x.Open) > 0, Unseen: len(x.Result.Unseen) > 0}
+	row.Plumb = template.HTML(plumb(g, x).SVG())
+	var why []string
+	for _, reason := range x.Result.Reasons {
+		if text := reason.Text; reason.Examiner != "" && len(x.Test.Sheets) > 1 {
+			why = append(why, reason.Examiner+": "+text)
+		} else {
+			why = append(why, text)
+		}
+	}
+	row.Why = strings.Join(why, " · ")
+	if x.Result.Change != nil {
+		row.Change = x.Result.Change.Sentence(x.Test)
+	}
+	pass, complete := 0, 0
+	for _, t := range x.Result.Tallies {
+		if t.Complete() {
+			complete++
+		}
+		if t.Verdict.Passes() {
+			pass++
+		}
+	}
+	if pass > 0 && pass < complete {
+		row.Flags = append(row.Flags, "split panel")
+	}
+	for _, k := range x.Result.Unseen {
+		if len(row.Flags) < 4 {
+			row.Flags = append(row.Flags, "not seen: "+x.Test.Items[k].Name())
+		}
+	}
+	for _, f := range x.Faults {
+		row.Flags = append(row.Flags, strings.ReplaceAll(string(f.Kind), "_", " ")+": "+f.Text)
+	}
+	for k, it := range x.Test.Items {
+		m := reviewMarks{Item: it}
+		for _, s := range x.Test.Sheets {
+			cell := reviewMark{Text: "–"}
+			if mark := s.Marks[k]; mark.Seen {
+				failing := g.Policy.Scale.Failing
+				cell = reviewMark{mark.Value.String(), !it.Bonus && failing != nil && mark.Value <= *failing}
+			}
+			m.Marks = append(m.Marks, cell)
+		}
+		row.Marks = append(row.Marks, m)
+	}
+	return row
+}
+
+// plumb lays the examiners' figures beside what was asked: points beside the threshold, or
+// failing lines beside the number allowed, fewer to the right.
+func plumb(g store.Grading, x store.Reviewed) chart.Plumb {
+	p := chart.Plumb{From: big.NewRat(0, 1), To: big.NewRat(1, 1)}
+	rules := g.Policy.Rules
+	const billion = 1_000_000_000
+	rat := func(d scoring.Decimal) *big.Rat { return big.NewRat(int64(d), billion) }
+	var said []string
+	byFailing := rules.Threshold == nil && rules.AllowedFailing != nil
+	if byFailing {
+		p.Threshold = big.NewRat(int64(-*rules.AllowedFailing), 1)
+		p.From, p.To = big.NewRat(int64(-*rules.AllowedFailing-3), 1), big.NewRat(0, 1)
+	}
+	for i, t := range x.Result.Tallies {
+		full := rat(t.Full)
+		at, words := new(big.Rat), ""
+		if byFailing {
+			at = big.NewRat(int64(-len(t.Failing)), 1)
+			words = fmt.Sprintf("%s: %s, %d allowed", t.Examiner, many(len(t.Failing), "failing line"), *rules.AllowedFailing)
+		} else {
+			if t.Possible > 0 {
+				at.Mul(full, big.NewRat(int64(t.Points), int64(t.Possible)))
+			}
+			words = fmt.Sprintf("%s: %s of %s points", t.Examiner, t.Points, t.Possible)
+			p.To = full
+		}
+		state := chart.DotFail
+		if !t.Complete() {
+			state = chart.DotIncomplete
+			words += ", incomplete"
+		} else if t.Verdict.Passes() {
+			state = chart.DotPass
+		}
+		p.Dots = append(p.Dots, chart.PlumbDot{Letter: g.Examiners[i].Letter, Words: words, At: at, State: state})
+		said = append(said, words)
+	}
+	if t := rules.Threshold; t != nil {
+		p.Threshold = rat(*t)
+		said = append(said, "threshold "+t.String())
+	}
+	// Zoom in on where the figures are, so that half a point can be told apart.
+	if !byFailing {
+		low := p.To
+		for _, d := range append(p.Dots, chart.PlumbDot{At: p.Threshold}) {
+			if d.At != nil && d.At.Cmp(low) < 0 && d.State != chart.DotIncomplete {
+				low = d.At
+			}
+		}
+		span := new(big.Rat).Sub(p.To, low)
+		p.From = new(big.Rat).Sub(low, span.Mul(span, big.NewRat(1, 4)))
+	} else {
+		for _, d := range p.Dots {
+			if d.At.Cmp(p.From) < 0 {
+				p.From = d.At
+			}
+		}
+	}
+	p.Label = strings.Join(said, "; ")
+	return p
+}
+
+func (a *app) reviewDecide(w http.ResponseWriter, r *http.Request) {
+	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		d := store.Decision{CandidateID: v.Get("candidate"), Outcome: scoring.Outcome(v.Get("outcome")), Reason: v.Get("reason"), DecidedBy: v.Get("decided_by"), RetestFrom: p.Date("retest_from", v.Get("retest_from"))}
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.Decide(r.Context(), by, d)
+	})
+}
+
+func (a *app) reviewUndo(w http.ResponseWriter, r *http.Request) {
+	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.UndoDecision(r.Context(), by, v.Get("candidate"))
+	})
+}
+
+func (a *app) reviewFault(w http.ResponseWriter, r *http.Request) {
+	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return store.Done{}, a.store.RecordFault(r.Context(), by, store.Fault{ID: store.NewID(), CandidateID: v.Get("candidate"), ExaminerID: v.Get("examiner"), Kind: store.FaultKind(v.Get("kind")), Text: v.Get("text"), Supersedes: v.Get("fault")})
+	})
+}
+
+func (a *app) reviewAnnounce(w http.ResponseWriter, r *http.Request) {
+	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.Announce(r.Context(), by, chi.URLParam(r, "grading"), v["candidate"])
+	})
+}
+
+// reviewWrite runs a form of the review and comes back to the candidate it is about.
+func (a *app) reviewWrite(w http.ResponseWriter, r *http.Request, write func(url.Values, store.By) (store.Done, error)) {
+	address := "/review/" + chi.URLParam(r, "grading")
+	if c := r.FormValue("candidate"); c != "" {
+		address += "#c-" + c
+	}
+	a.save(w, r, write, to(address), func(status int, f form) { a.reviewOf(w, r, status, f) })
+}

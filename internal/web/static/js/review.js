@@ -1,0 +1,33 @@
+import { bind } from "./lib/shell.js";
+
+const rows = [...document.querySelectorAll("[data-candidate]")];
+let at = Math.max(rows.findIndex((r) => `#${r.id}` === location.hash), 0);
+
+function go(n) {
+  rows[at]?.classList.remove("at");
+  at = Math.min(Math.max(n, 0), rows.length - 1);
+  rows[at]?.classList.add("at");
+}
+
+function walk(by) {
+  go(at + by);
+  rows[at]?.focus({ preventScroll: true });
+  rows[at]?.scrollIntoView({ block: "nearest" });
+}
+
+bind("j", "the next candidate", () => walk(1));
+bind("k", "the candidate before", () => walk(-1));
+bind("a", "agree with the proposal", () => rows[at]?.querySelector("[data-agree]")?.click());
+bind("o", "decide otherwise, with a reason", () => {
+  const other = rows[at]?.querySelector(".other");
+  if (!other) return;
+  other.open = true;
+  other.querySelector("select").focus();
+});
+bind("m", "all marks", () => {
+  const marks = rows[at]?.querySelector(".why details");
+  if (marks) marks.open = !marks.open;
+});
+bind("u", "take the decision back", () => rows[at]?.querySelector("[data-undo]")?.click());
+for (const [i, row] of rows.entries()) row.addEventListener("focusin", () => go(i));
+go(at);

@@ -1,0 +1,512 @@
+package web
+
+import (
+	"bytes"
+	"html/template"
+	"io"
+	"net/http"
+	"net/url"
+	"strconv"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/chart"
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/exchange"
+	"velvetladder/internal/store"
+)
+
+// studentsPage is how many students one page lists.
+const studentsPage = 100
+
+type studentsView struct {
+	Text       string
+	Everybody  bool // of all programs
+	Rows       []store.ListedStudent
+	Total      int
+	First      int
+	Before     string // addresses of the pages before and after, "" for none
+	After      string
+	Today      civil.Date
+	AnyProgram bool
+}
+
+func (a *app) studentsList(w http.ResponseWriter, r *http.Request) {
+	p, err := a.program(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	q := r.URL.Query()
+	v := studentsView{Text: q.Get("text"), Everybody: q.Get("of") == "everybody", Today: a.store.Today(), AnyProgram: p.ID != ""}
+	of := p.ID
+	if v.Everybody {
+		of = ""
+	}
+	var problems check.Problems
+	from := problems.Whole("from", q.Get("from"), 0, 10_000_000, 0)
+	if len(problems) > 0 {
+		a.message(w, r, http.StatusBadRequest, "The address is wrong", problems.Error())
+		return
+	}
+	if v.Rows, v.Total, err = a.store.Students(r.Context(), of, v.Text, studentsPage, from); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v.First = from + 1
+	turn := func(n int) string {
+		q.Set("from", strconv.Itoa(n))
+		return "/students?" + q.Encode()
+	}
+	if from > 0 {
+		v.Before = turn(max(from-studentsPage, 0))
+	}
+	if from+len(v.Rows) < v.Total {
+		v.After = turn(from + studentsPage)
+	}
+	a.show(w, r, http.StatusOK, p.ID, page{Screen: "students", Title: "Students", Nav: "students", Body: v})
+}
+
+type studentView struct {
+	Student  progress.Student
+	Age      string
+	Climbs   []studentClimb
+	Editing  bool // the form is shown instead of the climb
+	Form     form
+	Stances  []option
+	Enrol    form
+	Open     []enrolChoice // programs the student does not climb yet
+	Correct  form
+	Today    civil.Date
+	NewRungs []option
+}
+
+type enrolChoice struct {
+	Program string
+	Rungs   []option
+}
+
+type studentClimb struct {
+	store.Standing
+	Picture  template.HTML
+	Words    string
+	History  []progress.Entry
+	Attempts []store.Attempt
+	Next     *curriculum.Rung
+	Rungs    []option
+}
+
+func (a *app) studentsShow(w http.ResponseWriter, r *http.Request) {
+	a.studentOf(w, r, http.StatusOK, form{}, form{})
+}
+
+// studentOf shows one student, with what was typed in a form that was refused.
+func (a *app) studentOf(w http.ResponseWriter, r *http.Request, status int, enrol, correct form) {
+	ctx := r.Context()
+	s, err := a.store.Student(ctx, chi.URLParam(r, "student"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := studentView{Student: s, Enrol: enrol, Correct: correct, Today: a.store.Today()}
+	if !s.BirthDate.IsZero() {
+		v.Age = many(s.BirthDate.Age(v.Today), "year")
+	}
+	standings, err := a.store.Standings(ctx, s.ID)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	climbs := map[string]bool{}
+	here := ""
+	for _, st := range standings {
+		c, err := a.climbOf(r, st)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		v.Climbs = append(v.Climbs, c)
+		climbs[st.ProgramID] = st.EndedOn.IsZero()
+		if here == "" {
+			here = st.Rung.ID
+		}
+	}
+	programs, err := a.store.Programs(ctx)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for _, p := range programs {
+		if climbs[p.ID] {
+			continue
+		}
+		rungs, err := a.rungOptions(r, p.ID)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		if len(rungs) > 0 {
+			v.Open = append(v.Open, enrolChoice{p.Name, rungs})
+		}
+	}
+	of := ""
+	if len(standings) > 0 {
+		of = standings[0].ProgramID
+	}
+	a.show(w, r, status, of, page{Screen: "student", Title: s.Name, Nav: "students", Here: here, Body: v})
+}
+
+func (a *app) rungOptions(r *http.Request, program string) (out []option, err error) {
+	rungs, err := a.store.Ladder(r.Context(), program)
+	for _, g := range rungs {
+		out = append(out, option{g.ID, g.Name})
+	}
+	return out, err
+}
+
+// climbOf draws one climb.
+func (a *app) climbOf(r *http.Request, st store.Standing) (studentClimb, error) {
+	c := studentClimb{Standing: st}
+	rungs, err := a.store.Ladder(r.Context(), st.ProgramID)
+	if err != nil {
+		return c, err
+	}
+	if c.History, err = a.store.History(r.Context(), st.EnrolmentID); err != nil {
+		return c, err
+	}
+	if c.Attempts, err = a.store.Attempts(r.Context(), st.EnrolmentID); err != nil {
+		return c, err
+	}
+	picture := chart.Climb{Name: st.Name, Today: a.store.Today()}
+	at := map[string]int{}
+	for i, g := range rungs {
+		at[g.ID] = i
+		picture.Rungs = append(picture.Rungs, g.Rung)
+		c.Rungs = append(c.Rungs, option{g.ID, g.Name})
+		if g.ID == st.Rung.ID && i+1 < len(rungs) {
+			c.Next = &rungs[i+1].Rung
+		}
+	}
+	for _, e := range c.History {
+		if i, there := at[e.RungID]; there {
+			picture.Steps = append(picture.Steps, chart.ClimbStep{On: e.On, Position: i})
+		}
+	}
+	for _, t := range c.Attempts {
+		if t.Outcome != scoring.OutcomeRetest {
+			continue
+		}
+		stood := -1
+		for _, s := range picture.Steps {
+			if !t.On.Before(s.On) {
+				stood = s.Position
+			}
+		}
+		if stood >= 0 {
+			picture.Tries = append(picture.Tries, chart.ClimbTry{On: t.On, Position: stood, Words: "retest for " + t.ToWords})
+		}
+	}
+	c.Picture, c.Words = template.HTML(picture.SVG()), picture.Sentence()
+	return c, nil
+}
+
+func (a *app) studentsNew(w http.ResponseWriter, r *http.Request) {
+	a.studentForm(w, r, http.StatusOK, progress.Student{}, form{Values: values("stance", "orthodox", "joined_on", a.store.Today().String())})
+}
+
+func (a *app) studentsEdit(w http.ResponseWriter, r *http.Request) {
+	a.studentEdit(w, r, http.StatusOK, form{})
+}
+
+func (a *app) studentEdit(w http.ResponseWriter, r *http.Request, status int, f form) {
+	s, err := a.store.Student(r.Context(), chi.URLParam(r, "student"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if f.Values == nil {
+		height := ""
+		if s.HeightCM > 0 {
+			height = strconv.Itoa(s.HeightCM)
+		}
+		f.Values = values("name", s.Name, "birth_date", s.BirthDate.String(), "guardian", s.Guardian, "contact", s.Contact, "stance", string(s.Stance),
+			"height_cm", height, "belt_size", s.BeltSize, "uniform_size", s.UniformSize, "limits", s.Limits, "joined_on", s.JoinedOn.String())
+	}
+	a.studentForm(w, r, status, s, f)
+}
+
+func (a *app) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, f form) {
+	v := studentView{Student: s, Editing: true, Form: f, Today: a.store.Today(), Stances: options(progress.Stances, func(x progress.Stance) string {
+		if x == progress.Southpaw {
+			return "southpaw (right foot forward)"
+		}
+		return "orthodox (left foot forward)"
+	})}
+	title := s.Name
+	if s.ID == "" {
+		title = "A new student"
+		p, err := a.program(r)
+		if err == nil && p.ID != "" {
+			v.NewRungs, err = a.rungOptions(r, p.ID)
+		}
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+	}
+	a.show(w, r, status, "", page{Screen: "student", Title: title, Nav: "students", Body: v})
+}
+
+func readStudent(v url.Values) (progress.Student, check.Problems) {
+	var p check.Problems
+	return progress.Student{
+		Name: v.Get("name"), BirthDate: p.Date("birth_date", v.Get("birth_date")), Guardian: v.Get("guardian"), Contact: v.Get("contact"), Stance: progress.Stance(v.Get("stance")),
+		HeightCM: p.Whole("height_cm", v.Get("height_cm"), 40, 260, 0), BeltSize: v.Get("belt_size"), UniformSize: v.Get("uniform_size"),
+		Limits: v.Get("limits"), JoinedOn: p.Date("joined_on", v.Get("joined_on")),
+	}, p
+}
+
+func (a *app) studentsSave(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "student")
+	name := ""
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		s, p := readStudent(v)
+		since := p.Date("since", v.Get("since"))
+		if today := a.store.Today(); today.Before(since) {
+			p.Add("since", "%s lies in the future; write today or an earlier day", since.Long())
+		} else if since.IsZero() {
+			since = today
+		}
+		if len(p) > 0 {
+			for _, x := range s.Check(a.store.Today()) {
+				p.Add(x.Field, "%s", x.Text)
+			}
+			return store.Done{}, p
+		}
+		s.ID, name = id, s.Name
+		if id != "" || v.Get("rung") == "" {
+			return a.store.SaveStudent(r.Context(), by, s)
+		}
+		return a.store.AddStudents(r.Context(), by, []store.NewStudent{{Student: s, Starts: []store.Start{{RungID: v.Get("rung"), Since: since}}}})
+	}, func(d store.Done) string {
+		if d.ID != "" {
+			return "/students/" + d.ID
+		}
+		return "/students?text=" + url.QueryEscape(name)
+	}, func(status int, f form) {
+		if id != "" {
+			a.studentEdit(w, r, status, f)
+			return
+		}
+		a.studentForm(w, r, status, progress.Student{}, f)
+	})
+}
+
+func (a *app) studentsDelete(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return a.store.DeleteStudent(r.Context(), by, chi.URLParam(r, "student"))
+	}, to("/students"), func(status int, f form) { a.studentEdit(w, r, status, form{General: f.General}) })
+}
+
+func (a *app) studentsEnrol(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "student")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		since := p.Date("since", v.Get("since"))
+		if v.Get("rung") == "" {
+			p.Add("rung", "is not chosen; choose the rung the student stands on")
+		}
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.Enrol(r.Context(), by, id, v.Get("rung"), since)
+	}, to("/students/"+id), func(status int, f form) { a.studentOf(w, r, status, f, form{}) })
+}
+
+func (a *app) enrolmentsCorrect(w http.ResponseWriter, r *http.Request) {
+	student := r.FormValue("student")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		on := p.Date("on", v.Get("on"))
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.CorrectRank(r.Context(), by, chi.URLParam(r, "enrolment"), v.Get("rung"), on, v.Get("reason"))
+	}, to("/students/"+student), func(status int, f form) {
+		chi.RouteContext(r.Context()).URLParams.Add("student", student)
+		a.studentOf(w, r, status, form{}, f)
+	})
+}
+
+func (a *app) enrolmentsEnd(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return a.store.EndEnrolment(r.Context(), by, chi.URLParam(r, "enrolment"))
+	}, to("/students/"+r.FormValue("student")), nil)
+}
+
+func (a *app) studentsExport(w http.ResponseWriter, r *http.Request) {
+	rows, _, err := a.store.Students(r.Context(), "", "", 1<<30, 0)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	var out bytes.Buffer
+	var lines []exchange.StudentRow
+	for _, s := range rows {
+		line := exchange.StudentRow{Student: s.Student, Program: s.Program, Since: s.Since}
+		if s.Rung != nil {
+			line.Rung = s.Rung.Name
+		}
+		lines = append(lines, line)
+	}
+	if err := exchange.WriteStudents(&out, lines); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	w.Header().Set("Content-Type", "text/csv; charset=utf-8")
+	w.Header().Set("Content-Disposition", `attachment; filename="students-`+a.store.Today().String()+`.csv"`)
+	w.Write(out.Bytes())
+}
+
+type importView struct {
+	Text    string
+	General string
+	Good    []exchange.StudentRow
+	Bad     []exchange.StudentRow
+	Seen    bool
+	Columns []string
+}
+
+func (a *app) importShow(w http.ResponseWriter, r *http.Request) {
+	a.importPage(w, r, http.StatusOK, importView{})
+}
+
+func (a *app) importPage(w http.ResponseWriter, r *http.Request, status int, v importView) {
+	v.Columns = exchange.StudentColumns
+	a.show(w, r, status, "", page{Screen: "import", Title: "Students from a file", Nav: "students", Body: v})
+}
+
+// importSave shows what a file would add, and on the second step adds the good rows.
+func (a *app) importSave(w http.ResponseWriter, r *http.Request) {
+	v, by, err := posted(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	text := v.Get("text")
+	if file, _, err := r.FormFile("file"); err == nil {
+		defer file.Close()
+		data, err := io.ReadAll(file)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		if len(data) > 0 {
+			text = string(data)
+		}
+	}
+	view := importView{Text: text, Seen: true}
+	rows, err := exchange.ReadStudents([]byte(text), a.store.Today())
+	if err != nil {
+		view.General, view.Seen = err.Error(), false
+		a.importPage(w, r, http.StatusUnprocessableEntity, view)
+		return
+	}
+	add, err := a.sortImport(r, rows, &view)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if v.Get("add") == "" || len(add) == 0 {
+		status := http.StatusOK
+		if len(view.Bad) > 0 {
+			status = http.StatusUnprocessableEntity
+		}
+		a.importPage(w, r, status, view)
+		return
+	}
+	done, err := a.store.AddStudents(r.Context(), by, add)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	http.Redirect(w, r, "/students?of=everybody&done="+done.Audit, http.StatusSeeOther)
+}
+
+// sortImport tells good rows from bad ones: rungs must be on a ladder, and nobody is added
+// twice.
+func (a *app) sortImport(r *http.Request, rows []exchange.StudentRow, view *importView) (add []store.NewStudent, err error) {
+	programs, err := a.store.Programs(r.Context())
+	if err != nil {
+		return nil, err
+	}
+	rungs := map[string]map[string]string{} // program → rung → id, by key
+	for _, p := range programs {
+		all, err := a.store.Ladder(r.Context(), p.ID)
+		if err != nil {
+			return nil, err
+		}
+		rungs[check.Key(p.Name)] = map[string]string{}
+		for _, g := range all {
+			rungs[check.Key(p.Name)][check.Key(g.Name)] = g.ID
+		}
+	}
+	known, _, err := a.store.Students(r.Context(), "", "", 1<<30, 0)
+	if err != nil {
+		return nil, err
+	}
+	onRecord, placed := map[string]bool{}, map[string]int{}
+	who := func(x progress.Student) string { return check.Key(x.Name) + " " + x.BirthDate.String() }
+	for _, s := range known {
+		onRecord[who(s.Student)] = true
+	}
+	for _, row := range rows {
+		start, program := store.Start{Since: row.Since}, ""
+		if start.Since.IsZero() {
+			start.Since = a.store.Today()
+		}
+		if row.Rung != "" {
+			if program = check.Key(row.Program); program == "" && len(programs) == 1 {
+				program = check.Key(programs[0].Name)
+			}
+			ladder, there := rungs[program]
+			start.RungID = ladder[check.Key(row.Rung)]
+			switch {
+			case program == "":
+				row.Problems.Add("program", "is empty; name the program whose rung %q this is", row.Rung)
+			case !there:
+				row.Problems.Add("program", "%q is not a program of this school", row.Program)
+			case start.RungID == "":
+				row.Problems.Add("rung", "%q is not on the ladder of %s", row.Rung, program)
+			}
+		}
+		// A second row of one student is a second program, or a mistake.
+		at, again := placed[who(row.Student)]
+		twice := again && (start.RungID == "" || placed[who(row.Student)+" "+program] > 0)
+		if twice {
+			row.Problems.Add("name", "%s stands in an earlier row with the same birth date and program", row.Student.Name)
+		}
+		if onRecord[who(row.Student)] {
+			row.Problems.Add("name", "%s is on record already with the same birth date", row.Student.Name)
+		}
+		if len(row.Problems) > 0 {
+			view.Bad = append(view.Bad, row)
+			continue
+		}
+		view.Good = append(view.Good, row)
+		if !again {
+			at = len(add)
+			placed[who(row.Student)] = at
+			add = append(add, store.NewStudent{Student: row.Student})
+		}
+		if start.RungID != "" {
+			placed[who(row.Student)+" "+program] = row.Row
+			add[at].Starts = append(add[at].Starts, start)
+		}
+	}
+	return add, nil
+}

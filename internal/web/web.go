@@ -1,0 +1,186 @@
+// Package web is the school's screens: handlers, templates and what browsers load.
+package web
+
+import (
+	"log/slog"
+	"net/http"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+
+	"velvetladder/internal/store"
+)
+
+// role says who may use a route. Until sign-in exists the program listens on loopback only
+// and everybody at the machine is the owner.
+type role string
+
+const (
+	anyone     role = "anyone"     // files without anything about people in them
+	owner      role = "owner"      // defines the curriculum, decides
+	instructor role = "instructor" // and the owner
+	examiner   role = "examiner"   // and the owner
+)
+
+// route is one line of the table of contents.
+type route struct {
+	method, path string
+	may          role
+	handle       http.HandlerFunc
+}
+
+func (a *app) routes() []route {
+	return []route{
+		{"GET", "/", instructor, a.home},
+		{"GET", "/ladder", instructor, a.ladderHome},
+		{"GET", "/ladder/{rung}", instructor, a.ladderShow},
+		{"GET", "/find", instructor, a.findShow},
+		{"POST", "/undo", owner, a.undo},
+
+		{"GET", "/programs/new", owner, a.programsNew},
+		{"POST", "/programs/new", owner, a.programsSave},
+		{"GET", "/programs/{program}", owner, a.programsShow},
+		{"POST", "/programs/{program}", owner, a.programsSave},
+		{"POST", "/programs/{program}/delete", owner, a.programsDelete},
+		{"POST", "/programs/{program}/sections", owner, a.sectionsSave},
+		{"POST", "/sections/{section}/move", owner, a.sectionsMove},
+		{"POST", "/sections/{section}/delete", owner, a.sectionsDelete},
+
+		{"GET", "/rungs/new", owner, a.rungsNew},
+		{"POST", "/rungs/new", owner, a.rungsSave},
+		{"GET", "/rungs/{rung}", owner, a.rungsShow},
+		{"POST", "/rungs/{rung}", owner, a.rungsSave},
+		{"POST", "/rungs/{rung}/move", owner, a.rungsMove},
+		{"POST", "/rungs/{rung}/delete", owner, a.rungsDelete},
+
+		{"POST", "/requirements/new", owner, a.requirementsAdd},
+		{"GET", "/requirements/{requirement}", owner, a.requirementsShow},
+		{"POST", "/requirements/{requirement}", owner, a.requirementsSave},
+		{"POST", "/requirements/{requirement}/move", owner, a.requirementsMove},
+		{"POST", "/requirements/{requirement}/delete", owner, a.requirementsDelete},
+		{"GET", "/sheet/{rung}", instructor, a.sheetShow},
+
+		{"GET", "/techniques", instructor, a.techniquesList},
+		{"GET", "/techniques/new", owner, a.techniquesNew},
+		{"POST", "/techniques/new", owner, a.techniquesSave},
+		{"GET", "/techniques/{technique}", instructor, a.techniquesShow},
+		{"POST", "/techniques/{technique}", owner, a.techniquesSave},
+		{"POST", "/techniques/{technique}/delete", owner, a.techniquesDelete},
+
+		{"GET", "/students", instructor, a.studentsList},
+		{"GET", "/students/new", owner, a.studentsNew},
+		{"POST", "/students/new", owner, a.studentsSave},
+		{"GET", "/students/import", owner, a.importShow},
+		{"POST", "/students/import", owner, a.importSave},
+		{"GET", "/students/export.csv", owner, a.studentsExport},
+		{"GET", "/students/{student}", instructor, a.studentsShow},
+		{"GET", "/students/{student}/edit", owner, a.studentsEdit},
+		{"POST", "/students/{student}/edit", owner, a.studentsSave},
+		{"POST", "/students/{student}/delete", owner, a.studentsDelete},
+		{"POST", "/students/{student}/enrol", owner, a.studentsEnrol},
+		{"POST", "/enrolments/{enrolment}/correct", owner, a.enrolmentsCorrect},
+		{"POST", "/enrolments/{enrolment}/end", owner, a.enrolmentsEnd},
+
+		{"GET", "/gradings", instructor, a.gradingsList},
+		{"GET", "/gradings/new", owner, a.gradingsNew},
+		{"POST", "/gradings/new", owner, a.gradingsSave},
+		{"GET", "/gradings/{grading}", instructor, a.gradingsShow},
+		{"GET", "/gradings/{grading}/edit", owner, a.gradingsEdit},
+		{"POST", "/gradings/{grading}/edit", owner, a.gradingsSave},
+		{"POST", "/gradings/{grading}/delete", owner, a.gradingsDelete},
+		{"POST", "/gradings/{grading}/candidates", owner, a.candidatesAdd},
+		{"POST", "/candidates/{candidate}/withdraw", owner, a.candidatesWithdraw},
+		{"POST", "/gradings/{grading}/begin", owner, a.gradingsBegin},
+
+		{"GET", "/scoring/{examiner}/{group}", examiner, a.scoringShow},
+		{"GET", "/scoring/{examiner}/{group}/state", examiner, a.scoringState},
+		{"POST", "/scoring/{examiner}/{group}/marks", examiner, a.scoringMarks},
+		{"POST", "/scoring/{examiner}/{group}/faults", examiner, a.scoringFault},
+		{"POST", "/scoring/{examiner}/{group}/sign", examiner, a.scoringSign},
+		{"POST", "/scoring/{examiner}/{group}/reopen", examiner, a.scoringReopen},
+
+		{"GET", "/review/{grading}", owner, a.reviewShow},
+		{"POST", "/review/{grading}/decide", owner, a.reviewDecide},
+		{"POST", "/review/{grading}/undo", owner, a.reviewUndo},
+		{"POST", "/review/{grading}/fault", owner, a.reviewFault},
+		{"POST", "/review/{grading}/announce", owner, a.reviewAnnounce},
+
+		{"GET", "/static/*", anyone, a.static},
+		{"GET", "/sw.js", anyone, http.NotFound}, // reserved for the service worker
+	}
+}
+
+// Bounds on what a request may take. There is no write timeout: streams will come.
+const (
+	maxBody       = 2 << 20 // bytes; a CSV of 5,000 students is about 1 MiB
+	headerTimeout = 10 * time.Second
+	readTimeout   = 60 * time.Second
+	idleTimeout   = 2 * time.Minute
+	maxHeader     = 32 << 10
+)
+
+// New returns the whole application over a store. It fails when a template does not parse
+// or a route has no role.
+func New(s *store.Store, log *slog.Logger) (http.Handler, error) {
+	a := &app{store: s, log: log}
+	if err := a.parse(); err != nil {
+		return nil, err
+	}
+	r := chi.NewRouter()
+	r.Use(a.recoverer, a.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxBody))
+	for _, rt := range a.routes() {
+		switch rt.may {
+		case anyone, owner, instructor, examiner:
+		default:
+			panic("the route " + rt.method + " " + rt.path + " declares no role")
+		}
+		r.Method(rt.method, rt.path, rt.handle)
+	}
+	r.NotFound(func(w http.ResponseWriter, r *http.Request) { a.fail(w, r, store.ErrNotFound) })
+	r.MethodNotAllowed(func(w http.ResponseWriter, r *http.Request) {
+		a.message(w, r, http.StatusMethodNotAllowed, "This address takes no such request", "The page you came from may be out of date; go back and load it again.")
+	})
+	return r, nil
+}
+
+// NewServer is New with the bounds a server needs.
+func NewServer(h http.Handler, log *slog.Logger) *http.Server {
+	return &http.Server{
+		Handler: h, ReadHeaderTimeout: headerTimeout, ReadTimeout: readTimeout, IdleTimeout: idleTimeout, MaxHeaderBytes: maxHeader,
+		ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
+	}
+}
+
+// policy lets a page load only what ships with the application, run no inline script or
+// style, and be framed by nobody.
+const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; worker-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
+
+func (a *app) secure(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		h := w.Header()
+		h.Set("Content-Security-Policy", policy)
+		h.Set("X-Content-Type-Options", "nosniff")
+		h.Set("Referrer-Policy", "same-origin")
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cache-Control", "no-store") // pages hold children's data; static files say otherwise
+		next.ServeHTTP(w, r)
+	})
+}
+
+// recoverer turns a panic into a page and a log line; nothing is half-written, because
+// every write is one transaction.
+func (a *app) recoverer(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		defer func() {
+			if v := recover(); v != nil {
+				if v == http.ErrAbortHandler {
+					panic(v)
+				}
+				a.log.Error("a handler gave up", "panic", v, "path", r.URL.Path)
+				a.message(w, r, http.StatusInternalServerError, "Something went wrong here", "Nothing was changed. Go back and try again; the log says more.")
+			}
+		}()
+		next.ServeHTTP(w, r)
+	})
+}
