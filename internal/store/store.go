@@ -242,7 +242,7 @@ func (t *txn) audit(ctx context.Context, id, action string) error {
 	if err != nil {
 		return err
 	}
-	_, err = t.ExecContext(ctx, `INSERT INTO audit (id, at, actor, action, changes, undoes) VALUES (?, ?, ?, ?, ?, nullif(?, ''))`, id, t.at, t.by.Actor, action, text, t.undoes)
+	_, err = t.ExecContext(ctx, `INSERT INTO audit (id, at, actor, action, changes, undoes) VALUES (?, ?, ?, ?, ?, nullif(?, ''))`, id, t.at, t.by.Actor, action, string(text), t.undoes)
 	return err
 }
 

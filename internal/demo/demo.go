@@ -1,0 +1,258 @@
+// Package demo is Marrowby Mill Martial Arts, a made-up school in a former flour mill: its
+// ladders, techniques, people and how they mark. Everything follows from a date and a seed;
+// nothing here is a real person, school or named technique.
+package demo
+
+import (
+	"fmt"
+	"hash/fnv"
+	"strings"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/scoring"
+)
+
+// School is the demo school as values, to be put on record by the same calls people use.
+type School struct {
+	Name     string
+	Programs []Program
+	Today    civil.Date
+}
+
+// Program is one ladder with its techniques, students and gradings.
+type Program struct {
+	Name, SecondLanguage string
+	Rungs                []Rung
+	Techniques           []curriculum.Technique
+	Students             []Student
+	Gradings             []Grading // oldest first
+}
+
+// Rung is a rung with what it asks for.
+type Rung struct {
+	curriculum.Rung
+	Asks []Ask
+}
+
+// Ask is a requirement by names.
+type Ask struct {
+	Section, Technique, Note string
+	Role                     curriculum.Role
+	Quantity                 curriculum.Quantity
+	MustPass, Bonus          bool
+	Weight                   int
+}
+
+// Student is a student with the rung to start on.
+type Student struct {
+	progress.Student
+	Start string
+	Since civil.Date
+	skill int // 0 to 100: how well things are shown
+}
+
+// Stage is how far the demo shows a grading.
+type Stage string
+
+// The stages.
+const (
+	Prepared  Stage = "prepared"  // candidates entered
+	HalfDone  Stage = "half done" // tables open, marked in part
+	Signed    Stage = "signed"    // all marked, some decided, nothing announced
+	Announced Stage = "announced"
+)
+
+// Grading is a grading with its stage.
+type Grading struct {
+	gradingday.Grading
+	Stage Stage
+	Rungs []string // names of the rungs tested
+	Most  int      // candidates entered at the most, 0 for all
+}
+
+// At makes the school as it stands on a day.
+func At(today civil.Date) School {
+	return School{Name: "Marrowby Mill", Today: today, Programs: []Program{kenpo(today), karate(today)}}
+}
+
+// chance is a number from 0 to n-1 that depends on its words alone.
+func chance(n int, words ...any) int {
+	h := fnv.New64a()
+	fmt.Fprint(h, words...)
+	x := h.Sum64()
+	x ^= x >> 33
+	x *= 0xff51afd7ed558ccd
+	x ^= x >> 33
+	return int(x % uint64(n))
+}
+
+// WantsToTest says whether a student enters a grading: long enough on the rung, longer the
+// higher it is, and not away that day.
+func WantsToTest(name string, position int, since, on civil.Date) bool {
+	need := 75 + 22*position + chance(40, name, "pace")
+	return since.DaysTo(on) >= need && chance(10, name, on.String()) > 0
+}
+
+// Mark is what an examiner gives a student for an item: the student's skill, how hard the
+// item is, the examiner's strictness and the day. seen is false now and then.
+func (p Program) Mark(student, examiner, item string, bonus bool, on civil.Date, s scoring.Scale) (mark scoring.Decimal, seen bool) {
+	skill := 60
+	for _, x := range p.Students {
+		if x.Name == student {
+			skill = x.skill
+		}
+	}
+	if chance(70, student, examiner, item, "looked away") == 0 {
+		return 0, false
+	}
+	strict := map[string]int{"Dorothea Duvall": 9, "Marek Moriarty": -3}[examiner]
+	level := skill - strict + chance(31, student, item, on.String()) - 15 + chance(15, student, examiner, item) - 7
+	if bonus {
+		level -= 10
+	}
+	steps := int((s.Highest - s.Lowest) / s.Step)
+	// Skill 0 to 100 spread over the scale; a usual 65 lands well inside its upper half.
+	at := (level*(steps+1) + 50) / 112
+	return s.Lowest + scoring.Decimal(min(max(at, 0), steps))*s.Step, true
+}
+
+// rungs reads "name | kind | colour | weave second | marks" lines, lowest first, each followed by
+// indented requirement lines "Section: technique, role = amount; flags; (note)".
+func rungs(text string) (out []Rung) {
+	for line := range strings.Lines(text) {
+		trimmed := strings.TrimSpace(line)
+		switch {
+		case trimmed == "":
+		case strings.HasPrefix(line, "\t"):
+			last := &out[len(out)-1]
+			last.Asks = append(last.Asks, ask(trimmed))
+		default:
+			out = append(out, Rung{Rung: rung(trimmed)})
+		}
+	}
+	return out
+}
+
+func rung(line string) curriculum.Rung {
+	parts := strings.Split(line, "|")
+	for i := range parts {
+		parts[i] = strings.TrimSpace(parts[i])
+	}
+	r := curriculum.Rung{Name: parts[0], Kind: curriculum.RungKind(parts[1]), Cloth: curriculum.Cloth{Weave: curriculum.Plain, Colour: parts[2]}}
+	if len(parts) > 3 && parts[3] != "" {
+		r.Cloth.Marks = &curriculum.BeltMarks{Place: curriculum.Tip}
+		fmt.Sscan(parts[3], &r.Cloth.Marks.Count, &r.Cloth.Marks.Colour)
+	}
+	if len(parts) > 4 {
+		var weave string
+		fmt.Sscan(parts[4], &weave, &r.Cloth.Second)
+		r.Cloth.Weave = curriculum.Weave(weave)
+	}
+	return r
+}
+
+func ask(line string) Ask {
+	a := Ask{Role: "performer", Weight: 1}
+	var rest string
+	a.Section, rest, _ = strings.Cut(line, ": ")
+	a.Technique, rest, _ = strings.Cut(rest, " = ")
+	if name, role, found := strings.Cut(a.Technique, " as "); found {
+		a.Technique, a.Role = name, curriculum.Role(role)
+	}
+	for i, part := range strings.Split(rest, "; ") {
+		switch {
+		case i == 0:
+			q, err := curriculum.ParseQuantity(part)
+			if err != nil {
+				panic(err) // written in this package
+			}
+			a.Quantity = q
+		case part == "must":
+			a.MustPass = true
+		case part == "bonus":
+			a.Bonus = true
+		case strings.HasPrefix(part, "weight "):
+			fmt.Sscan(strings.TrimPrefix(part, "weight "), &a.Weight)
+		default:
+			a.Note = part
+		}
+	}
+	return a
+}
+
+// techniques reads "kind | name | term | note | checkpoints; … | faults; … | cautions; … | aliases" lines.
+func techniques(text string) (out []curriculum.Technique) {
+	list := func(s string) (out []string) {
+		for part := range strings.SplitSeq(s, ";") {
+			if part = strings.TrimSpace(part); part != "" {
+				out = append(out, part)
+			}
+		}
+		return out
+	}
+	for line := range strings.Lines(text) {
+		if strings.TrimSpace(line) == "" {
+			continue
+		}
+		parts := append(strings.Split(line, "|"), make([]string, 8)...)
+		for i := range parts {
+			parts[i] = strings.TrimSpace(parts[i])
+		}
+		out = append(out, curriculum.Technique{Kind: curriculum.Kind(parts[0]), Name: parts[1], Term: parts[2], Note: parts[3],
+			Checkpoints: list(parts[4]), Faults: curriculum.ParseFaults(list(parts[5])), Cautions: list(parts[6]), Aliases: list(parts[7])})
+	}
+	return out
+}
+
+// students reads "name, age, months here, start rung, skill" lines. Half of the guardians
+// share the family name.
+func students(text string, today civil.Date) (out []Student) {
+	for line := range strings.Lines(text) {
+		parts := strings.Split(strings.TrimSpace(line), ", ")
+		if len(parts) < 5 {
+			continue
+		}
+		var age, months, skill int
+		fmt.Sscan(parts[1]+" "+parts[2]+" "+parts[4], &age, &months, &skill)
+		name := parts[0]
+		since := today.AddMonths(-months).AddDays(-chance(25, name))
+		s := progress.Student{
+			Name: name, BirthDate: today.AddMonths(-12 * age).AddDays(-20 - chance(320, name, "birthday")), Stance: progress.Orthodox,
+			JoinedOn: since, HeightCM: height(age, name),
+		}
+		if chance(8, name, "stance") == 0 {
+			s.Stance = progress.Southpaw
+		}
+		if age < 18 {
+			family := name[strings.LastIndex(name, " ")+1:]
+			first := []string{"Anneke", "Bram", "Celia", "Dario", "Esme", "Farid", "Greta", "Hollis", "Imke", "Jonah"}[chance(10, name, "guardian")]
+			s.Guardian, s.Contact = first+" "+family, strings.ToLower(first)+"@family.example"
+		}
+		s.BeltSize = fmt.Sprint(1 + s.HeightCM/25)
+		s.UniformSize = fmt.Sprint(s.HeightCM / 10 * 10)
+		if chance(14, name, "limits") == 0 {
+			s.Limits = "Left knee: no deep kneeling, no jumping kicks."
+		}
+		out = append(out, Student{s, parts[3], since, skill})
+	}
+	return out
+}
+
+func height(age int, name string) int {
+	tall := []int{108, 115, 121, 127, 133, 138, 143, 149, 156, 163, 168, 171}
+	base := 174
+	if age < 6+len(tall) && age >= 6 {
+		base = tall[age-6]
+	}
+	return base + chance(13, name, "height") - 6
+}
+
+func panel(names ...string) (out []gradingday.Examiner) {
+	for i, n := range names {
+		out = append(out, gradingday.Examiner{Name: n, Chief: i == 0})
+	}
+	return out
+}
