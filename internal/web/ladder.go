@@ -43,7 +43,7 @@ func (a *app) ladderHome(w http.ResponseWriter, r *http.Request) {
 		a.show(w, r, http.StatusOK, p.ID, page{Screen: "ladder", Title: "Ladder", Nav: "ladder", Body: ladderView{}})
 		return
 	}
-	at := 0
+	at := min(1, len(rungs)-1) // nobody climbs to the lowest
 	for i := range rungs {
 		if i > 0 && rungs[i-1].Students > 0 {
 			at = i

@@ -3,9 +3,11 @@ package web
 import (
 	"fmt"
 	"html/template"
+	"maps"
 	"math/big"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"github.com/go-chi/chi/v5"
@@ -34,7 +36,8 @@ type reviewRow struct {
 	store.Reviewed
 	Plumb    template.HTML
 	Proposal string // in words
-	Why      string
+	Brief    []string
+	Why      []string // every reason of the panel
 	Change   string
 	Flags    []string
 	Marks    []reviewMarks
@@ -109,27 +112,17 @@ func axis(g store.Grading) string {
 func (a *app) reviewRow(g store.Grading, x store.Reviewed) reviewRow {
 	row := reviewRow{Reviewed: x, Proposal: outcomeWords[x.Result.Outcome], SoFar: len(x.Open) > 0, Unseen: len(x.Result.Unseen) > 0}
 	row.Plumb = template.HTML(plumb(g, x).SVG())
-	var why []string
 	for _, reason := range x.Result.Reasons {
-		if text := reason.Text; reason.Examiner != "" && len(x.Test.Sheets) > 1 {
-			why = append(why, reason.Examiner+": "+text)
-		} else {
-			why = append(why, text)
+		// What each examiner's sheet says stands with the sheet.
+		if reason.Examiner == "" || reason.Rule == "tie" || reason.Rule == "ending_fault" {
+			row.Why = append(row.Why, reason.Text)
 		}
 	}
-	row.Why = strings.Join(why, " · ")
+	row.Brief = brief(x)
 	if x.Result.Change != nil {
 		row.Change = x.Result.Change.Sentence(x.Test)
 	}
-	pass, complete := 0, 0
-	for _, t := range x.Result.Tallies {
-		if t.Complete() {
-			complete++
-		}
-		if t.Verdict.Passes() {
-			pass++
-		}
-	}
+	pass, complete := votes(x)
 	if pass > 0 && pass < complete {
 		row.Flags = append(row.Flags, "split panel")
 	}
@@ -154,6 +147,87 @@ func (a *app) reviewRow(g store.Grading, x store.Reviewed) reviewRow {
 		row.Marks = append(row.Marks, m)
 	}
 	return row
+}
+
+// votes counts the complete sheets, and those of them that pass.
+func votes(x store.Reviewed) (pass, complete int) {
+	for _, t := range x.Result.Tallies {
+		if t.Complete() {
+			complete++
+		}
+		if t.Verdict.Passes() {
+			pass++
+		}
+	}
+	return pass, complete
+}
+
+// brief says in a few words what the outcome rests on; all reasons stand under the marks.
+func brief(x store.Reviewed) (out []string) {
+	pass, complete := votes(x)
+	switch x.Result.Outcome {
+	case scoring.OutcomeIncomplete:
+		for _, r := range x.Result.Reasons {
+			out = append(out, r.Text)
+		}
+		return out
+	default:
+		out = append(out, fmt.Sprintf("%d of %d pass", pass, complete))
+	}
+	if x.Test.EndingFault {
+		return append(out, "a fault ended the test")
+	}
+	closest, missed := "", map[string]int{}
+	var least *big.Rat
+	for _, t := range x.Result.Tallies {
+		for _, r := range t.Reasons {
+			if margin, ok := new(big.Rat).SetString(r.Margin); ok && r.Rule == "threshold" {
+				far := new(big.Rat).Abs(margin)
+				if least == nil || far.Cmp(least) < 0 {
+					_, said, _ := strings.Cut(r.Text, "threshold is ")
+					_, said, _ = strings.Cut(said, ": ")
+					least, closest = far, "closest: "+t.Examiner+", "+said
+				}
+			}
+			switch {
+			case r.Holds:
+			case r.Rule == "must_pass":
+				for _, id := range r.Items {
+					missed["must pass: "+nameOf(x, id)]++
+				}
+			case r.Rule == "failing_items":
+				missed["too many failing lines"]++
+			case r.Rule == "section_minimum":
+				missed["below the minimum in "+r.Section]++
+			}
+		}
+	}
+	if closest != "" {
+		out = append(out, closest)
+	}
+	for _, what := range slices.Sorted(maps.Keys(missed)) {
+		out = append(out, fmt.Sprintf("%s (%d of %d)", what, missed[what], complete))
+	}
+	if c := x.Result.Change; c != nil && c.Impossible == "" {
+		to, least := "a retest", ""
+		if c.Towards == scoring.OutcomePromote {
+			to = "a promotion"
+		}
+		if !c.Exact {
+			least = "at least "
+		}
+		out = append(out, fmt.Sprintf("%s%s from %s", least, many(c.Steps, "step"), to))
+	}
+	return out
+}
+
+func nameOf(x store.Reviewed, item string) string {
+	for _, it := range x.Test.Items {
+		if it.ID == item {
+			return it.Name()
+		}
+	}
+	return item
 }
 
 // plumb lays the examiners' figures beside what was asked: points beside the threshold, or

@@ -97,7 +97,7 @@ func (a *app) techniqueForm(w http.ResponseWriter, r *http.Request, status int, 
 		return
 	}
 	if v.Language = program.SecondLanguage; v.Language == "" {
-		v.Language = "second language"
+		v.Language = "another language"
 	}
 	a.show(w, r, status, program.ID, page{Screen: "technique", Title: title, Nav: "techniques", Body: v})
 }

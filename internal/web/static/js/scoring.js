@@ -203,14 +203,14 @@ function candidateRow(c, i) {
   const it = state.items[item], m = markOf(c.id, it.id), words = state.scale.marks.some((s) => s.word);
   const pressed = (value) => m?.kind === "mark" && Math.floor(m.value) === value;
   const press = (act) => () => { seat = i; act(); };
-  const button = (on, label, word, fails, focus, act) => el("button", { type: "button", className: [on && m.pending && "pending", fails && "fails"].filter(Boolean).join(" "), "aria-pressed": on && !m.pending ? "true" : "false", "aria-label": `${c.name}: ${label}${word ? `, ${word}` : ""}`, disabled: state.signed, "data-focus": `${c.id}${focus}`, onclick: press(act) }, el("b", {}, label), word && el("span", {}, word));
+  const button = (on, label, word, fails, focus, act) => el("button", { type: "button", className: [on && m.pending && "pending", fails && "fails"].filter(Boolean).join(" "), "aria-pressed": on && !m.pending ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}${focus}`, onclick: press(act) }, el("b", {}, label), " ", word && el("span", {}, word));
   const buttons = state.scale.marks.map((s) => {
     const on = pressed(s.value);
     return button(on, on && !Number.isInteger(m.value) ? `${s.value}½` : String(s.value), s.word, s.fails, s.value, () => mark(s.value));
   });
   if (state.scale.halves) buttons.push(button(false, "½", "add or take", false, "half", () => half(c.id)));
   const unseen = m?.kind === "not_seen";
-  buttons.push(el("button", { type: "button", className: unseen && m.pending ? "pending" : "", "aria-pressed": unseen && !m.pending ? "true" : "false", "aria-label": `${c.name}: not seen`, disabled: state.signed, "data-focus": `${c.id}n`, onclick: press(notSeen) }, el("span", {}, "not seen")));
+  buttons.push(el("button", { type: "button", className: unseen && m.pending ? "pending" : "", "aria-pressed": unseen && !m.pending ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}n`, onclick: press(notSeen) }, el("span", {}, "not seen")));
   const faults = state.faults.filter((f) => f.candidate === c.id);
   return el("section", { className: `candidate${i === seat && !state.signed ? " at" : ""}`, "aria-label": c.name },
     el("span", { className: "nr" }, String(c.number)),
@@ -268,7 +268,9 @@ function faultForm(c) {
 
 function legend() {
   const k = (x) => el("kbd", {}, x), top = state.scale.highest;
-  return el("p", { className: "legend" }, k("0"), "–", k(String(Math.min(top, 9))), top === 10 && k("X"), " mark and move on ", state.scale.halves && k("."), state.scale.halves && " half a point ", k("N"), " not seen ", k("F"), " fault ", k("M"), " note ", k("↑"), k("↓"), " candidate ", k("←"), k("→"), " line");
+  const some = (...parts) => el("span", {}, parts);
+  return el("p", { className: "legend" }, some(k("0"), "–", k(String(Math.min(top, 9))), top === 10 && k("X"), " mark and move on"), state.scale.halves && some(k("."), " half a point"),
+    some(k("N"), " not seen"), some(k("F"), " fault"), some(k("M"), " note"), some(k("↑"), k("↓"), " candidate"), some(k("←"), k("→"), " line"));
 }
 
 // ---- keys

@@ -9,7 +9,7 @@ export function el(name, props = {}, ...children) {
     else if (key.includes("-") || key === "for" || key === "role") node.setAttribute(key, value);
     else node[key] = value;
   }
-  node.append(...children.flat().filter((c) => c !== undefined && c !== null && c !== false));
+  node.append(...children.flat(2).filter((c) => c !== undefined && c !== null && c !== false));
   return node;
 }
 

@@ -1,0 +1,230 @@
+// Package e2e drives the real program in a real browser.
+package e2e
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	_ "embed"
+	"fmt"
+	"io"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"sync"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/runtime"
+	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
+)
+
+//go:embed vendor/axe.min.js
+var axe string
+
+// program is the built binary; browser the one browser of the package.
+var (
+	program     string
+	browser     context.Context
+	startOnce   sync.Once
+	stopBrowser = func() {}
+)
+
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "velvetladder-e2e-")
+	if err != nil {
+		fmt.Fprintln(os.Stderr, err)
+		os.Exit(1)
+	}
+	program = filepath.Join(dir, "velvetladder")
+	if out, err := exec.Command("go", "build", "-o", program, "velvetladder/cmd/velvetladder").CombinedOutput(); err != nil {
+		fmt.Fprintf(os.Stderr, "%s%v\n", out, err)
+		os.Exit(1)
+	}
+	code := m.Run()
+	stopBrowser()
+	os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+// server is a running program.
+type server struct {
+	t    *testing.T
+	url  string
+	cmd  *exec.Cmd
+	log  *bytes.Buffer
+	args []string
+}
+
+// start runs the program and waits for the address it prints.
+func start(t *testing.T, args ...string) *server {
+	s := &server{t: t, args: args}
+	s.run()
+	t.Cleanup(s.kill)
+	return s
+}
+
+func (s *server) run() {
+	s.log = &bytes.Buffer{}
+	s.cmd = exec.Command(program, s.args...)
+	s.cmd.Stderr = s.log
+	out, err := s.cmd.StdoutPipe()
+	require.NoError(s.t, err)
+	require.NoError(s.t, s.cmd.Start())
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(s.t, err, "the program printed no address: %s", s.log)
+	go io.Copy(io.Discard, out)
+	at := strings.Index(line, "http://")
+	require.GreaterOrEqual(s.t, at, 0, line)
+	s.url = strings.TrimSuffix(strings.Fields(line[at:])[0], "/")
+}
+
+// kill ends the program as a power cut would, without a chance to tidy up.
+func (s *server) kill() {
+	s.cmd.Process.Kill()
+	s.cmd.Wait()
+}
+
+// stop asks the program to end and expects it to.
+func (s *server) stop() {
+	require.NoError(s.t, s.cmd.Process.Signal(syscall.SIGTERM))
+	require.NoError(s.t, s.cmd.Wait(), s.log)
+}
+
+// post sends a form and does not follow where it leads.
+func (s *server) post(path string, form string) *http.Response {
+	client := &http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
+	kind := "application/x-www-form-urlencoded"
+	if strings.HasPrefix(form, "{") {
+		kind = "application/json"
+	}
+	res, err := client.Post(s.url+path, kind, strings.NewReader(form))
+	require.NoError(s.t, err)
+	s.t.Cleanup(func() { res.Body.Close() })
+	return res
+}
+
+// tab is one tab of the browser.
+type tab struct {
+	t      *testing.T
+	ctx    context.Context
+	url    string
+	mu     sync.Mutex
+	thrown []string
+}
+
+// stepTime bounds one step in the browser on a slow machine.
+const stepTime = 30 * time.Second
+
+// open makes a tab on a server. A script's exception fails the test.
+func open(t *testing.T, s *server, width, height int64) *tab {
+	startOnce.Do(func() {
+		allocator, stop := chromedp.NewExecAllocator(context.Background(), append(chromedp.DefaultExecAllocatorOptions[:],
+			chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun, chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
+			chromedp.Flag("disable-component-update", true), chromedp.Flag("disable-sync", true), chromedp.Flag("hide-scrollbars", true),
+			chromedp.Flag("host-resolver-rules", "MAP * ~NOTFOUND, EXCLUDE 127.0.0.1"))...)
+		ctx, cancel := chromedp.NewContext(allocator)
+		require.NoError(t, chromedp.Do(ctx, chromedp.Navigate("about:blank")))
+		browser, stopBrowser = ctx, func() { cancel(); stop() }
+	})
+	require.NotNil(t, browser, "the browser did not start")
+	ctx, cancel := chromedp.NewContext(browser)
+	x := &tab{t: t, ctx: ctx, url: s.url}
+	require.NoError(t, chromedp.Listen(ctx, func(ev any) {
+		if e, ok := ev.(*runtime.EventExceptionThrown); ok {
+			x.mu.Lock()
+			defer x.mu.Unlock()
+			x.thrown = append(x.thrown, fmt.Sprintf("%s %+v", e.ExceptionDetails.Text, e.ExceptionDetails.Exception))
+		}
+	}))
+	x.do(chromedp.EmulateViewport(width, height))
+	t.Cleanup(func() {
+		x.mu.Lock()
+		defer x.mu.Unlock()
+		require.Empty(t, x.thrown, "scripts must not throw")
+		cancel()
+	})
+	return x
+}
+
+func (x *tab) do(steps ...chromedp.Action[chromedp.Void]) {
+	x.t.Helper()
+	ctx, cancel := context.WithTimeout(x.ctx, stepTime)
+	defer cancel()
+	require.NoError(x.t, chromedp.Do(ctx, steps...))
+}
+
+// visit loads a page of the server.
+func (x *tab) visit(path string) {
+	x.t.Helper()
+	x.do(chromedp.Navigate(x.url + path))
+}
+
+// eval runs an expression in the page.
+func eval[T any](x *tab, expression string) T {
+	x.t.Helper()
+	ctx, cancel := context.WithTimeout(x.ctx, stepTime)
+	defer cancel()
+	v, err := chromedp.Run(ctx, chromedp.Evaluate[T](expression, chromedp.EvalAwaitPromise))
+	require.NoError(x.t, err, expression)
+	return v
+}
+
+// until waits for an expression to become true, across pages.
+func (x *tab) until(expression string) {
+	x.t.Helper()
+	ctx, cancel := context.WithTimeout(x.ctx, stepTime)
+	defer cancel()
+	for {
+		// A poll ends with an error when the page it runs in goes away: ask the next page.
+		_, err := chromedp.Run(ctx, chromedp.Poll[bool](`document.readyState === "complete" && (`+expression+`)`))
+		if err == nil {
+			return
+		}
+		require.NoError(x.t, ctx.Err(), "never true: %s\npage: %s", expression, eval[string](x, `document.body?.innerText.slice(0, 1500) ?? ""`))
+	}
+}
+
+// fill sets a field by its name.
+func (x *tab) fill(name, value string) {
+	x.t.Helper()
+	x.do(chromedp.SetValue(chromedp.CSS(fmt.Sprintf(`main [name="%s"]`, name)), value))
+}
+
+// submit presses the button and waits for the page it leads to.
+func (x *tab) submit(button string) {
+	x.t.Helper()
+	eval[bool](x, `(window.before = true)`)
+	x.do(chromedp.Click(chromedp.CSS(button)))
+	x.until(`window.before === undefined && document.readyState === "complete"`)
+}
+
+// text is all that the page says.
+func (x *tab) text() string { return eval[string](x, `document.body.innerText`) }
+
+// keys presses keys one after the other.
+func (x *tab) keys(keys string) { x.do(chromedp.KeyEvent(keys)) }
+
+// accessible expects axe-core to find nothing on the page.
+func (x *tab) accessible(what string) {
+	x.t.Helper()
+	eval[bool](x, axe+`;true`)
+	found := eval[string](x, `axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"], rules: {region: {enabled: false}}})
+		.then(r => r.violations.map(v => v.id + ": " + v.help + " " + v.nodes.map(n => n.html.slice(0, 160) + " " + (n.any[0]?.message ?? "")).join(" | ")).join("\n"))`)
+	require.Empty(x.t, found, what)
+}
+
+// picture saves what the tab shows.
+func (x *tab) picture(path string) {
+	x.t.Helper()
+	ctx, cancel := context.WithTimeout(x.ctx, stepTime)
+	defer cancel()
+	png, err := chromedp.Run(ctx, chromedp.CaptureScreenshot())
+	require.NoError(x.t, err)
+	require.NoError(x.t, os.MkdirAll(filepath.Dir(path), 0o755))
+	require.NoError(x.t, os.WriteFile(path, png, 0o644))
+}
