@@ -224,7 +224,10 @@ const rungColumns = `r.id, r.program_id, r.position, r.kind, r.name, r.cloth`
 // Ladder is a program's rungs, lowest first, with the number of students on each.
 func (s *Store) Ladder(ctx context.Context, program string) ([]LadderRung, error) {
 	return list(ctx, s.r, func(r *LadderRung) []any { return append(bindRung(&r.Rung), &r.Students) },
-		`SELECT `+rungColumns+`, (SELECT count(*) FROM enrolment e JOIN student s ON s.id = e.student_id AND s.deleted_at IS NULL WHERE e.rung_id = r.id AND e.ended_on IS NULL)
+		// Counting an index and taking off the few deleted students spares a look at every
+		// student; CROSS JOIN holds SQLite to that order.
+		`SELECT `+rungColumns+`, (SELECT count(*) FROM enrolment e WHERE e.rung_id = r.id AND e.ended_on IS NULL)
+		 - (SELECT count(*) FROM student s CROSS JOIN enrolment e ON e.student_id = s.id WHERE s.deleted_at IS NOT NULL AND e.rung_id = r.id AND e.ended_on IS NULL)
 		 FROM rung r WHERE r.program_id = ? AND r.deleted_at IS NULL ORDER BY r.position, r.name_key`, program)
 }
 

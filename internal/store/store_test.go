@@ -49,7 +49,9 @@ type school struct {
 	people  []string
 }
 
-func newSchool(t testing.TB) *school { return fill(t, open(t, filepath.Join(t.TempDir(), "school.db"))) }
+func newSchool(t testing.TB) *school {
+	return fill(t, open(t, filepath.Join(t.TempDir(), "school.db")))
+}
 
 func fill(t testing.TB, s *Store) *school {
 	x := &school{Store: s, t: t}

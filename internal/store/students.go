@@ -44,9 +44,16 @@ type ListedStudent struct {
 // text is found in names and guardians. At most limit rows come back, from the offset on.
 func (s *Store) Students(ctx context.Context, program, text string, limit, offset int) (rows []ListedStudent, total int, err error) {
 	key := check.Key(text)
-	const from = ` FROM student s LEFT JOIN enrolment e ON e.student_id = s.id AND e.ended_on IS NULL LEFT JOIN program p ON p.id = e.program_id LEFT JOIN rung r ON r.id = e.rung_id
-		WHERE s.deleted_at IS NULL AND (?1 = '' OR e.program_id = ?1) AND (?2 = '' OR instr(s.name_key, ?2) OR instr(lower(s.guardian), ?2))`
-	if total, err = one(ctx, s.r, func(n *int) []any { return []any{n} }, `SELECT count(*)`+from, program, key); err != nil {
+	// CROSS JOIN holds SQLite to walking the students by name, so that a page ends early.
+	from := ` FROM student s LEFT JOIN enrolment e ON e.student_id = s.id AND e.ended_on IS NULL`
+	where := ` WHERE s.deleted_at IS NULL`
+	if program != "" {
+		from, where = ` FROM student s CROSS JOIN enrolment e ON e.student_id = s.id AND e.ended_on IS NULL`, where+` AND e.program_id = ?1`
+	}
+	if key != "" {
+		where += ` AND (instr(s.name_key, ?2) OR instr(lower(s.guardian), ?2))`
+	}
+	if total, err = one(ctx, s.r, func(n *int) []any { return []any{n} }, `SELECT count(*)`+from+where+` AND ?1 = ?1 AND ?2 = ?2`, program, key); err != nil {
 		return nil, 0, err
 	}
 	type row struct {
@@ -56,7 +63,7 @@ func (s *Store) Students(ctx context.Context, program, text string, limit, offse
 	}
 	raw, err := list(ctx, s.r, func(x *row) []any {
 		return append(bindStudent(&x.Student), asText{&x.EnrolmentID}, asText{&x.Program}, asDate{&x.Since}, &x.rungID, &x.rungProgram, &x.position, &x.kind, &x.rungName, &x.cloth)
-	}, `SELECT `+studentColumns+`, e.id, p.name, e.since, r.id, r.program_id, r.position, r.kind, r.name, r.cloth`+from+` ORDER BY s.name_key, p.position LIMIT ?3 OFFSET ?4`, program, key, limit, offset)
+	}, `SELECT `+studentColumns+`, e.id, p.name, e.since, r.id, r.program_id, r.position, r.kind, r.name, r.cloth`+from+` LEFT JOIN program p ON p.id = e.program_id LEFT JOIN rung r ON r.id = e.rung_id`+where+` ORDER BY s.name_key, s.rowid LIMIT ?3 OFFSET ?4`, program, key, limit, offset)
 	if err != nil {
 		return nil, 0, err
 	}
@@ -91,9 +98,9 @@ func (s *Store) Standings(ctx context.Context, student string) ([]Standing, erro
 	return list(ctx, s.r, bindStanding, selectStanding+`WHERE s.id = ? ORDER BY e.ended_on IS NOT NULL, p.position`, student)
 }
 
-// OnRung lists who stands on a rung, longest first.
-func (s *Store) OnRung(ctx context.Context, rung string) ([]Standing, error) {
-	return list(ctx, s.r, bindStanding, selectStanding+`WHERE e.rung_id = ? AND e.ended_on IS NULL ORDER BY e.since, s.name_key`, rung)
+// OnRung lists who stands on a rung, longest first, at most limit of them.
+func (s *Store) OnRung(ctx context.Context, rung string, limit int) ([]Standing, error) {
+	return list(ctx, s.r, bindStanding, selectStanding+`WHERE e.id IN (SELECT id FROM enrolment WHERE rung_id = ? AND ended_on IS NULL ORDER BY since LIMIT ?) ORDER BY e.since, s.name_key`, rung, limit)
 }
 
 // SaveStudent adds a student when the ID is empty, else changes the record.

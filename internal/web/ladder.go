@@ -81,7 +81,8 @@ type ladderView struct {
 	Techniques []store.ListedTechnique
 	Sheet      curriculum.TestSheet
 	Group      int
-	Climbing   []store.Standing
+	Climbing   []store.Standing // the first of the Climbers
+	Climbers   int
 	Below      string
 	Next       *store.Grading
 	Today      civil.Date
@@ -90,6 +91,9 @@ type ladderView struct {
 	Roles      []option
 	Section    []option
 }
+
+// climbingShown is how many students the card beside a rung names.
+const climbingShown = 15
 
 // sheetGroup is the size of group that screens quote minutes for.
 const sheetGroup = 3
@@ -158,7 +162,8 @@ func (a *app) climbing(r *http.Request, g curriculum.Rung, v *ladderView) error 
 		v.Place, v.Standing = fmt.Sprintf("%s of %s", ordinal(i+1), many(len(rungs), "rung")), x.Students
 		if i > 0 {
 			v.Below = rungs[i-1].Name
-			v.Climbing, err = a.store.OnRung(r.Context(), rungs[i-1].ID)
+			v.Climbing, err = a.store.OnRung(r.Context(), rungs[i-1].ID, climbingShown)
+			v.Climbers = rungs[i-1].Students
 		}
 	}
 	return err

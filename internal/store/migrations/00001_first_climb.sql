@@ -95,7 +95,8 @@ CREATE TABLE student (
   joined_on    TEXT,
   deleted_at   TEXT
 ) STRICT;
-CREATE INDEX student_name ON student (name_key);
+CREATE INDEX student_name ON student (name_key) WHERE deleted_at IS NULL;
+CREATE INDEX student_deleted ON student (id) WHERE deleted_at IS NOT NULL;
 
 -- A student climbs a program's ladder. rung_id follows the newest rank entry.
 CREATE TABLE enrolment (
@@ -107,8 +108,8 @@ CREATE TABLE enrolment (
   ended_on   TEXT
 ) STRICT;
 CREATE UNIQUE INDEX enrolment_student ON enrolment (student_id, program_id);
-CREATE INDEX enrolment_rung ON enrolment (rung_id);
-CREATE INDEX enrolment_program ON enrolment (program_id);
+CREATE INDEX enrolment_rung ON enrolment (rung_id, ended_on, since);
+CREATE INDEX enrolment_program ON enrolment (program_id, ended_on);
 
 -- Gradings
 
