@@ -164,6 +164,9 @@ func ReadTally(r io.Reader) (scoring.Policy, scoring.Test, error) {
 			weight = *it.Weight
 		}
 		t.Items = append(t.Items, scoring.Item{ID: it.ID, Label: it.Label, Section: it.Section, Weight: weight, Bonus: it.Bonus, MustPass: it.MustPass})
+		if _, twice := at[it.ID]; twice {
+			return fail(fmt.Sprintf("$.items[%d].id", i), "%q stands twice", it.ID)
+		}
 		at[it.ID] = i
 	}
 	rows := map[string]int{}

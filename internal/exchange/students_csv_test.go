@@ -1,0 +1,79 @@
+package exchange
+
+import (
+	"bytes"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/progress"
+)
+
+var today = civil.MustParse("2026-11-24")
+
+func TestReadStudents(t *testing.T) {
+	in := "\xEF\xBB\xBFName;Birth date;height_cm;stance\r\nAda Rill;2015-03-01;140;\r\n;2015-03-01;;\r\nBen;1.3.2015;tall;sideways\r\nCleo;2031-01-01;30;southpaw;extra\r\n"
+	rows, err := ReadStudents([]byte(in), today)
+	require.NoError(t, err)
+	require.Len(t, rows, 4)
+	assert.Empty(t, rows[0].Problems)
+	assert.Equal(t, progress.Student{Name: "Ada Rill", BirthDate: civil.MustParse("2015-03-01"), Stance: progress.Orthodox, HeightCM: 140}, rows[0].Student)
+	assert.Equal(t, 3, rows[1].Row)
+	assert.Contains(t, rows[1].Problems.Of("name"), "is empty")
+	assert.Contains(t, rows[2].Problems.Of("birth_date"), `"1.3.2015"; write it as YYYY-MM-DD`)
+	assert.Contains(t, rows[2].Problems.Of("height_cm"), `"tall" is not a whole number`)
+	assert.Contains(t, rows[2].Problems.Of("stance"), "must be one of orthodox, southpaw")
+	assert.Contains(t, rows[3].Problems.Of("birth_date"), "lies in the future")
+	assert.Contains(t, rows[3].Problems.Of("row"), "has 5 cells")
+}
+
+func TestFilesThatAreNone(t *testing.T) {
+	for in, said := range map[string]string{
+		"": "it is empty", " \n": "it is empty", "name\nZo\xEB\n": "not in UTF-8", "name\nA\x00b\n": "bytes that no text has", "birth_date\n2015-01-01\n": "no column “name”",
+		"name,name\nA,B\n": "twice", "name,shoe\nA,B\n": `column 2 is called "shoe"`, "name\n\"A\nB": "line 3, column 2", "name\n" + strings.Repeat("A\n", MaxStudents+1): "more than 5000 rows",
+	} {
+		_, err := ReadStudents([]byte(in), today)
+		assert.ErrorIs(t, err, ErrCSV)
+		assert.ErrorContains(t, err, said)
+	}
+}
+
+func TestLawStudentsComeBackAsTheyWere(t *testing.T) {
+	text := rapid.StringMatching(`[=+\-@'A-Za-zäñ日",; ]{0,12}`)
+	rapid.Check(t, func(t *rapid.T) {
+		row := StudentRow{Row: 2, Program: strings.TrimSpace(text.Draw(t, "program")), Since: civil.MustParse("2026-01-31")}
+		row.Student = progress.Student{Name: "N" + text.Draw(t, "name"), Guardian: text.Draw(t, "guardian"), Limits: text.Draw(t, "limits"), Contact: text.Draw(t, "contact"),
+			Stance: rapid.SampledFrom(progress.Stances).Draw(t, "stance"), HeightCM: rapid.IntRange(40, 260).Draw(t, "height"), BirthDate: civil.MustParse("2015-02-28")}
+		for _, f := range []*string{&row.Student.Name, &row.Student.Guardian, &row.Student.Limits, &row.Student.Contact, &row.Program} {
+			*f = strings.Join(strings.Fields(*f), " ")
+		}
+		row.Rung = "White belt"
+		var out bytes.Buffer
+		require.NoError(t, WriteStudents(&out, []StudentRow{row}))
+		for _, line := range strings.Split(out.String(), "\n")[1:] {
+			assert.False(t, strings.HasPrefix(line, "="), "no cell may start a formula")
+		}
+		back, err := ReadStudents(out.Bytes(), today)
+		require.NoError(t, err)
+		assert.Equal(t, []StudentRow{row}, back)
+	})
+}
+
+func FuzzReadStudents(f *testing.F) {
+	f.Add([]byte("name,birth_date\nAda,2015-03-01\n"))
+	f.Fuzz(func(t *testing.T, in []byte) {
+		rows, err := ReadStudents(in, today)
+		if err != nil {
+			require.ErrorIs(t, err, ErrCSV)
+		}
+		for _, r := range rows {
+			for _, p := range r.Problems {
+				assert.NotEmpty(t, p.Text)
+			}
+		}
+	})
+}
