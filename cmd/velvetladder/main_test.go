@@ -1,0 +1,152 @@
+package main
+
+import (
+	"bytes"
+	"context"
+	"net"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/store"
+)
+
+// call runs the program with arguments and standard input.
+func call(in string, args ...string) (code int, out, err string) {
+	var o, e bytes.Buffer
+	code = run(args, streams{strings.NewReader(in), &o, &e})
+	return code, o.String(), e.String()
+}
+
+const document = `{"scale":{"highest":4,"step":1},"panel":{"examiners":["A"]},"items":[{"id":"bow"}],"sheets":[{"examiner":"A","marks":{"bow":3}}]}`
+
+func TestTally(t *testing.T) {
+	code, out, errs := call(document, "tally", "-")
+	assert.Equal(t, exitOK, code, errs)
+	assert.Contains(t, out, `"outcome": "promote"`)
+	file := filepath.Join(t.TempDir(), "marks.json")
+	require.NoError(t, os.WriteFile(file, []byte(document), 0o600))
+	_, same, _ := call("", "tally", file)
+	assert.Equal(t, out, same)
+
+	for _, in := range []string{`{`, `{"unknown":1}`, strings.Replace(document, `"bow":3`, `"bow":9`, 1)} {
+		code, out, errs := call(in, "tally", "-")
+		assert.Equal(t, exitRefused, code)
+		assert.Empty(t, out, "nothing on standard output")
+		assert.Contains(t, errs, "$")
+	}
+	code, out, errs = call("", "tally", filepath.Join(t.TempDir(), "none.json"))
+	assert.Equal(t, exitTrouble, code)
+	assert.Empty(t, out)
+	assert.Contains(t, errs, "none.json")
+}
+
+func TestCommandLine(t *testing.T) {
+	code, out, _ := call("", "--help")
+	assert.Equal(t, exitOK, code)
+	for _, c := range []string{"serve", "demo", "tally"} {
+		assert.Contains(t, out, c)
+	}
+	code, _, errs := call("", "dance")
+	assert.Equal(t, exitRefused, code)
+	assert.Contains(t, errs, "dance")
+}
+
+func TestServeRefuses(t *testing.T) {
+	dir := t.TempDir()
+	text := filepath.Join(dir, "notes.txt")
+	require.NoError(t, os.WriteFile(text, []byte("just some notes, and no database"), 0o600))
+	taken, err := net.Listen("tcp", "127.0.0.1:0")
+	require.NoError(t, err)
+	defer taken.Close()
+	db := filepath.Join(dir, "new.db")
+	for said, args := range map[string][]string{
+		"reached from outside":  {"serve", "--db", db, "--addr", "0.0.0.0:8484"},
+		"until sign-in exists":  {"serve", "--db", db, "--addr", ":8484"},
+		"is not HOST:PORT":      {"serve", "--db", db, "--addr", "8484"},
+		"is in use":             {"serve", "--db", db, "--addr", taken.Addr().String()},
+		"is not a database":     {"serve", "--db", text, "--addr", "127.0.0.1:0"},
+		"reached from outside ": {"demo", "--addr", "192.168.1.2:80"},
+	} {
+		code, out, errs := call("", args...)
+		assert.Equal(t, exitTrouble, code, args)
+		assert.Empty(t, out)
+		assert.Contains(t, errs, strings.TrimSpace(said))
+	}
+	assert.NoFileExists(t, db, "a refused start leaves no file behind")
+	for _, addr := range []string{"127.0.0.1:80", "[::1]:80", "localhost:80", "127.9.9.9:0"} {
+		assert.NoError(t, loopback(addr))
+	}
+}
+
+// TestDemoSchool builds the demo on several days and expects the school it promises.
+func TestDemoSchool(t *testing.T) {
+	ctx := context.Background()
+	for _, day := range []string{"2026-11-24", "2027-03-01", "2028-02-29"} {
+		path := filepath.Join(t.TempDir(), "demo.db")
+		today := civil.MustParse(day)
+		require.NoError(t, buildDemo(ctx, path, today))
+		s, err := store.Open(ctx, path, func() time.Time { return noon(today) })
+		require.NoError(t, err)
+		programs, err := s.Programs(ctx)
+		require.NoError(t, err)
+		require.Len(t, programs, 2)
+		kenpo := programs[0]
+		ladder, err := s.Ladder(ctx, kenpo.ID)
+		require.NoError(t, err)
+		require.Len(t, ladder, 11)
+		occupied := 0
+		for _, r := range ladder {
+			rows, err := s.Requirements(ctx, r.ID)
+			require.NoError(t, err)
+			assert.NotEmpty(t, rows, r.Name)
+			if r.Students > 0 {
+				occupied++
+			}
+		}
+		assert.GreaterOrEqual(t, occupied, 8, "students stand all over the ladder")
+		techniques, err := s.Techniques(ctx, kenpo.ID, "", "")
+		require.NoError(t, err)
+		assert.GreaterOrEqual(t, len(techniques), 40)
+		for _, x := range techniques {
+			assert.Positive(t, x.Rungs, "%s is asked for nowhere", x.Name)
+		}
+		_, students, err := s.Students(ctx, kenpo.ID, "", 1, 0)
+		require.NoError(t, err)
+		assert.Equal(t, 30, students)
+		gradings, err := s.Gradings(ctx, "")
+		require.NoError(t, err)
+		outcomes := map[scoring.Outcome]int{}
+		var announced, open, prepared int
+		for _, g := range gradings {
+			_, rows, err := s.Review(ctx, g.ID)
+			require.NoError(t, err)
+			for _, r := range rows {
+				outcomes[r.Result.Outcome]++
+			}
+			switch {
+			case !g.Begun():
+				prepared++
+			case g.Announced == g.Candidates:
+				announced++
+			default:
+				open++
+			}
+		}
+		assert.GreaterOrEqual(t, announced, 5)
+		assert.Equal(t, 2, open, "one half marked, one in review")
+		assert.Equal(t, 1, prepared)
+		assert.Positive(t, outcomes[scoring.OutcomePromote])
+		assert.Positive(t, outcomes[scoring.OutcomeHonours])
+		assert.Positive(t, outcomes[scoring.OutcomeRetest])
+		t.Logf("%s: %v", day, outcomes)
+		require.NoError(t, s.Close())
+	}
+}

@@ -1,0 +1,60 @@
+package gradingday
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/scoring"
+)
+
+func TestItems(t *testing.T) {
+	sheet := curriculum.TestSheet{Lines: []curriculum.Line{
+		{Section: "Strikes", Call: "Jab", Weight: 2}, {Section: "Strikes", Call: "Cross", Weight: 1, Bonus: true}, {Section: "Kicks", Call: "Front kick", Weight: 1, Bonus: true}, {Section: "Forms", Call: "Lower Weir", Weight: 3, MustPass: true},
+	}}
+	lines := Items(sheet, MovementScale)
+	assert.Len(t, lines, 4)
+	assert.Equal(t, scoring.Item{Label: "Jab", Section: "Strikes", Weight: 2}, lines[0].Item)
+	categories := Items(sheet, CategoryPoints)
+	assert.Equal(t, []Marked{
+		{scoring.Item{Label: "Strikes", Section: "Strikes", Weight: 1}, []int{0, 1}},
+		{scoring.Item{Label: "Kicks", Section: "Kicks", Weight: 1, Bonus: true}, []int{2}},
+		{scoring.Item{Label: "Forms", Section: "Forms", Weight: 1, MustPass: true}, []int{3}},
+	}, categories)
+	assert.ErrorContains(t, CheckSheet(categories, scoring.CategoryPoints(scoring.Whole(49)), "Red belt"), "threshold is 49, and its sheet has 20 points")
+	assert.NoError(t, CheckSheet(categories, scoring.CategoryPoints(scoring.Whole(20)), "Red belt"))
+	assert.ErrorContains(t, CheckSheet(categories[1:2], scoring.CategoryPoints(0), "Red belt"), "asks for nothing that counts")
+}
+
+func TestCheck(t *testing.T) {
+	good := Grading{On: civil.MustParse("2026-12-12"), Marking: SignOff, Policy: scoring.SignOff(), GroupSize: 3, RungIDs: []string{"a"}, Examiners: []Examiner{{Name: "A"}}}
+	assert.Empty(t, good.Check())
+	bad := Grading{Marking: "guess", GroupSize: 9, RetestDays: -1, Examiners: []Examiner{{Name: "A"}, {Name: "a"}}}
+	for _, field := range []string{"on", "marking", "group_size", "retest_days", "rungs", "examiners", "policy"} {
+		assert.NotEmpty(t, bad.Check().Of(field), field)
+	}
+	panel := []Examiner{{Name: "Rosalind Castellane"}, {Name: "Duvall"}, {Name: "Cora Cray"}, {Name: ""}}
+	Letters(panel)
+	assert.Equal(t, []string{"C", "D", "3", "4"}, []string{panel[0].Letter, panel[1].Letter, panel[2].Letter, panel[3].Letter})
+}
+
+func TestLawGroupsHoldEverybodyEvenly(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		n, size := rapid.IntRange(0, 300).Draw(t, "candidates"), rapid.IntRange(1, MaxGroup).Draw(t, "size")
+		sum := 0
+		sizes := Split(n, size)
+		for i, s := range sizes {
+			sum += s
+			assert.LessOrEqual(t, s, size)
+			assert.GreaterOrEqual(t, s, 1)
+			assert.LessOrEqual(t, s, sizes[max(i-1, 0)])
+		}
+		assert.Equal(t, n, sum)
+		if len(sizes) > 0 {
+			assert.LessOrEqual(t, sizes[0]-sizes[len(sizes)-1], 1)
+		}
+	})
+}
