@@ -33,7 +33,10 @@ type Plumb struct {
 }
 
 // The picture's size in pixels.
-const plumbWidth, plumbHeight, plumbPad, plumbRadius = 316, 46, 14, 10
+const plumbWidth, plumbHeight, plumbPad, plumbRadius = 316, 46, 14, 9
+
+// crowded is where dots go that stand at one place: beside the line, then further back.
+var crowded = [][2]int{{0, 0}, {0, 13}, {0, -13}, {-15, 7}, {-15, -7}}
 
 // SVG draws the plumb line. Dots that would hide each other are moved up and down.
 func (p Plumb) SVG() string {
@@ -64,10 +67,11 @@ func (p Plumb) SVG() string {
 		if crowd++; cx-last >= plumbRadius+6 {
 			crowd = 0
 		}
-		shift := []int{0, 9, -9}[crowd%3]
+		nudge := crowded[crowd%len(crowded)]
 		last = cx
-		fmt.Fprintf(&b, `<g class="dot %s"><circle cx="%d" cy="%d" r="%d"/>%s<title>%s</title></g>`, d.State, cx, mid+shift, plumbRadius,
-			text(cx, mid+shift+4, "letter", "middle", d.Letter), html.EscapeString(d.Words))
+		cx, cy := cx+nudge[0], mid+nudge[1]
+		fmt.Fprintf(&b, `<g class="dot %s"><circle cx="%d" cy="%d" r="%d"/>%s<title>%s</title></g>`, d.State, cx, cy, plumbRadius,
+			text(cx, cy+4, "letter", "middle", d.Letter), html.EscapeString(d.Words))
 	}
 	b.WriteString(`</svg>`)
 	return b.String()

@@ -343,7 +343,15 @@ func TestRequirementsFindOrMakeTheirTechnique(t *testing.T) {
 	bad := x.asks(x.rungs[1], false)
 	bad.SectionID = "another program's"
 	_, err = x.SaveRequirement(bg, me, bad, "Front kick", "kick")
-	problem(t, err, "section", "own program")
+	problem(t, err, "section", "not one of this program's sections")
+	bad.SectionID = ""
+	kicked, err := x.SaveRequirement(bg, me, bad, "Hammer fist", "")
+	require.NoError(t, err)
+	found, err := x.Requirement(bg, kicked.ID)
+	require.NoError(t, err)
+	assert.Equal(t, "Strikes", found.Section, "a known technique goes where its kind stands")
+	_, err = x.SaveRequirement(bg, me, bad, "Something new", "")
+	problem(t, err, "section", "choose one")
 	_, err = x.SaveRequirement(bg, me, x.asks("no rung", false), "Front kick", "kick")
 	assert.ErrorIs(t, err, ErrNotFound)
 }

@@ -125,7 +125,8 @@ func (s *Store) Requirement(ctx context.Context, id string) (ListedRequirement, 
 
 // SaveRequirement adds a requirement at the end of its section when its ID is empty, else
 // changes it. A requirement without a TechniqueID names its technique by name: the program's
-// technique of that name or alias, or a new one of the given kind.
+// technique of that name or alias, or a new one of the given kind. Without a SectionID it
+// goes where techniques of its kind usually stand.
 func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Requirement, name string, kind curriculum.Kind) (Done, error) {
 	name, r.Note = check.Tidy(name), check.Tidy(r.Note)
 	problems := r.Check()
@@ -150,9 +151,22 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 				return "", "", check.Problems{{Field: "technique", Text: fmt.Sprintf("%q is an alias of both %s and %s; write the one you mean", name, found[0].Name, found[1].Name)}}
 			}
 			if len(found) > 0 {
-				r.TechniqueID = found[0].ID
+				r.TechniqueID, kind = found[0].ID, found[0].Kind
+			} else if r.SectionID == "" {
+				return "", "", check.Problems{{Field: "section", Text: fmt.Sprintf("%q is new, so the program cannot tell its section; choose one", name)}}
 			} else if r.TechniqueID, err = t.addTechnique(ctx, curriculum.Technique{ProgramID: of.ProgramID, Name: name, Kind: kind}); err != nil {
 				return "", "", err
+			}
+		}
+		if r.SectionID == "" {
+			places, err := sections(ctx, t, of.ProgramID)
+			if err != nil {
+				return "", "", err
+			}
+			for _, p := range places {
+				if r.SectionID == "" && check.Key(p.Name) == check.Key(curriculum.SectionOfKind(kind)) {
+					r.SectionID = p.ID
+				}
 			}
 		}
 		q := r.Quantity
@@ -168,7 +182,7 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 			return "", "", err
 		}
 		if fits == 0 {
-			return "", "", check.Problems{{Field: "section", Text: "section and technique must belong to the rung's own program; choose them again"}}
+			return "", "", check.Problems{{Field: "section", Text: "is not one of this program's sections; choose one"}}
 		}
 		if err := t.touch(ctx, "requirement", r.ID); err != nil {
 			return "", "", err

@@ -106,7 +106,7 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 		a.fail(w, r, err)
 		return
 	}
-	v := ladderView{Rung: &g, Form: f, Group: sheetGroup, Today: a.store.Today(), Adding: r.URL.Query().Get("section") != "" || status != http.StatusOK}
+	v := ladderView{Rung: &g, Form: f, Group: sheetGroup, Today: a.store.Today(), Adding: r.URL.Query().Has("section") || status != http.StatusOK}
 	if f.Values == nil {
 		v.Form.Values = values("amount", "5 a side", "weight", "1", "role", "performer")
 	}
@@ -130,6 +130,7 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 		}
 	}
 	v.Roles = options(curriculum.Roles, func(x curriculum.Role) string { return string(x) })
+	v.Section = []option{{"", "by its kind"}}
 	for _, s := range v.All {
 		v.Section = append(v.Section, option{s.ID, s.Name})
 	}

@@ -118,18 +118,15 @@ func (a *app) reviewRow(g store.Grading, x store.Reviewed) reviewRow {
 			row.Why = append(row.Why, reason.Text)
 		}
 	}
-	row.Brief = brief(x)
+	if row.Brief = brief(x); row.SoFar {
+		row.Brief = []string{"not signed yet: " + strings.Join(x.Open, ", ")}
+	}
 	if x.Result.Change != nil {
 		row.Change = x.Result.Change.Sentence(x.Test)
 	}
 	pass, complete := votes(x)
 	if pass > 0 && pass < complete {
 		row.Flags = append(row.Flags, "split panel")
-	}
-	for _, k := range x.Result.Unseen {
-		if len(row.Flags) < 4 {
-			row.Flags = append(row.Flags, "not seen: "+x.Test.Items[k].Name())
-		}
 	}
 	for _, f := range x.Faults {
 		row.Flags = append(row.Flags, strings.ReplaceAll(string(f.Kind), "_", " ")+": "+f.Text)

@@ -444,13 +444,13 @@ func (a *app) sortImport(r *http.Request, rows []exchange.StudentRow, view *impo
 	if err != nil {
 		return nil, err
 	}
-	rungs := map[string]map[string]string{} // program → rung → id, by key
+	rungs, named := map[string]map[string]string{}, map[string]string{} // program → rung → id, by key; program → name
 	for _, p := range programs {
 		all, err := a.store.Ladder(r.Context(), p.ID)
 		if err != nil {
 			return nil, err
 		}
-		rungs[check.Key(p.Name)] = map[string]string{}
+		rungs[check.Key(p.Name)], named[check.Key(p.Name)] = map[string]string{}, p.Name
 		for _, g := range all {
 			rungs[check.Key(p.Name)][check.Key(g.Name)] = g.ID
 		}
@@ -481,7 +481,7 @@ func (a *app) sortImport(r *http.Request, rows []exchange.StudentRow, view *impo
 			case !there:
 				row.Problems.Add("program", "%q is not a program of this school", row.Program)
 			case start.RungID == "":
-				row.Problems.Add("rung", "%q is not on the ladder of %s", row.Rung, program)
+				row.Problems.Add("rung", "%q is not on the ladder of %s", row.Rung, named[program])
 			}
 		}
 		// A second row of one student is a second program, or a mistake.

@@ -301,7 +301,7 @@ func TestStudentsFromAFile(t *testing.T) {
 	w := h.do("POST", "/students/import", "text="+url.QueryEscape(text))
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	page := w.Body.String()
-	for _, said := range []string{"1 row can be added", "3 rows with something to correct", "30.04.2016", "YYYY-MM-DD", "is on record already", "is not on the ladder of kenpo"} {
+	for _, said := range []string{"1 row can be added", "3 rows with something to correct", "30.04.2016", "YYYY-MM-DD", "is on record already", "is not on the ladder of Kenpo"} {
 		assert.Contains(t, page, said)
 	}
 	_, total, err := h.s.Students(bg, "", "", 100, 0)

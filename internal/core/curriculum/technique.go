@@ -37,6 +37,9 @@ var sectionOfKind = map[Kind]string{
 	"knowledge": "Knowledge", "courtesy": "Courtesy", "board_break": "Kicks", "character": "Character",
 }
 
+// SectionOfKind is the name of the default section where a kind usually stands.
+func SectionOfKind(k Kind) string { return sectionOfKind[k] }
+
 // KindOfSection guesses the kind of a technique first met in a section, for quick entry.
 func KindOfSection(section string) Kind {
 	for _, k := range Kinds {

@@ -208,11 +208,11 @@ function candidateRow(c, i) {
     const on = pressed(s.value);
     return button(on, on && !Number.isInteger(m.value) ? `${s.value}½` : String(s.value), s.word, s.fails, s.value, () => mark(s.value));
   });
-  if (state.scale.halves) buttons.push(button(false, "½", "add or take", false, "half", () => half(c.id)));
+  if (state.scale.halves) buttons.push(button(false, "½", "more", false, "half", () => half(c.id)));
   const unseen = m?.kind === "not_seen";
   buttons.push(el("button", { type: "button", className: unseen && m.pending ? "pending" : "", "aria-pressed": unseen && !m.pending ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}n`, onclick: press(notSeen) }, el("span", {}, "not seen")));
   const faults = state.faults.filter((f) => f.candidate === c.id);
-  return el("section", { className: `candidate${i === seat && !state.signed ? " at" : ""}`, "aria-label": c.name },
+  return el("section", { className: `candidate${state.scale.halves ? " points" : ""}${i === seat && !state.signed ? " at" : ""}`, "aria-label": c.name },
     el("span", { className: "nr" }, String(c.number)),
     el("div", {}, el("b", {}, el("bdi", {}, c.name)), el("span", { className: "unseen" }, c.rank), svg(c.belt)),
     el("div", { className: `marks-row${words ? " words" : ""}`, role: "group", "aria-label": `Marks for ${c.name}` }, buttons),
