@@ -8,7 +8,6 @@ import (
 	_ "embed"
 	"fmt"
 	"io"
-	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -93,19 +92,6 @@ func (s *server) kill() {
 func (s *server) stop() {
 	require.NoError(s.t, s.cmd.Process.Signal(syscall.SIGTERM))
 	require.NoError(s.t, s.cmd.Wait(), s.log)
-}
-
-// post sends a form and does not follow where it leads.
-func (s *server) post(path string, form string) *http.Response {
-	client := &http.Client{CheckRedirect: func(*http.Request, []*http.Request) error { return http.ErrUseLastResponse }}
-	kind := "application/x-www-form-urlencoded"
-	if strings.HasPrefix(form, "{") {
-		kind = "application/json"
-	}
-	res, err := client.Post(s.url+path, kind, strings.NewReader(form))
-	require.NoError(s.t, err)
-	s.t.Cleanup(func() { res.Body.Close() })
-	return res
 }
 
 // tab is one tab of the browser.
