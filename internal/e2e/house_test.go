@@ -88,6 +88,21 @@ func (s *server) kill() {
 	s.cmd.Wait()
 }
 
+// restart starts the program again where it was, after kill.
+func (s *server) restart() {
+	at := strings.TrimPrefix(s.url, "http://")
+	args := []string{}
+	for i := 0; i < len(s.args); i++ {
+		if s.args[i] == "--addr" {
+			i++
+			continue
+		}
+		args = append(args, s.args[i])
+	}
+	s.args = append(args, "--addr", at)
+	s.run()
+}
+
 // stop asks the program to end and expects it to.
 func (s *server) stop() {
 	require.NoError(s.t, s.cmd.Process.Signal(syscall.SIGTERM))

@@ -27,20 +27,16 @@ async function load() {
   for (const m of state.marks) marks.set(key(m.candidate, m.item), m);
   const first = state.items.findIndex((it) => state.candidates.some((c) => !given(markOf(c.id, it.id))));
   item = first < 0 ? 0 : first;
-  seat = nextSeat(-1);
+  seat = Math.max(unmarked(0), 0);
   say();
   draw();
 }
 
-/** nextSeat is the next candidate after one without a mark on this line; -1 when all have one. */
-function nextSeat(after) {
+/** unmarked is the first candidate from a seat on, around the row, without a mark on this line; -1 for none. */
+function unmarked(from) {
   const n = state.candidates.length;
-  for (let i = 1; i <= n; i++) {
-    const at = (after + i + n) % n;
-    if (at > after && !given(markOf(state.candidates[at].id, state.items[item].id))) return at;
-  }
-  const any = state.candidates.findIndex((c) => !given(markOf(c.id, state.items[item].id)));
-  return any >= 0 ? any : after < 0 ? 0 : -1;
+  for (let i = 0; i < n; i++) if (!given(markOf(state.candidates[(from + i) % n].id, state.items[item].id))) return (from + i) % n;
+  return -1;
 }
 
 function say() {
@@ -126,16 +122,22 @@ function half(candidate = last?.candidate) {
   if (value <= state.scale.highest) put(candidate, m.item, "mark", value);
 }
 
+/** advance moves on after a mark: to who has none yet, else to the next in the row, else to the next line's button. */
 function advance() {
-  const next = nextSeat(seat);
-  seat = next < 0 ? seat : next;
+  const open = unmarked(seat + 1);
+  if (open >= 0) seat = open;
+  else if (seat + 1 < state.candidates.length) seat += 1;
+  else {
+    draw();
+    place.querySelector("[data-next]")?.focus();
+    return;
+  }
   draw();
-  if (next < 0 || state.candidates.every((c) => given(markOf(c.id, state.items[item].id)))) place.querySelector("[data-next]")?.focus();
 }
 
 function line(by) {
   item = Math.min(Math.max(item + by, 0), state.items.length - 1);
-  seat = Math.max(nextSeat(-1), 0);
+  seat = Math.max(unmarked(0), 0);
   last = open = null;
   draw();
   place.querySelector("h1")?.focus({ preventScroll: true });

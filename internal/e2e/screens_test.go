@@ -1,0 +1,229 @@
+package e2e
+
+import (
+	"fmt"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+const allStored = `document.querySelector("[data-kept]").textContent.includes("all marks stored")`
+
+// TestMarksOutliveTheServer goes on marking while the program is dead and expects every mark
+// to arrive exactly once when it is back.
+func TestMarksOutliveTheServer(t *testing.T) {
+	s := start(t, "demo", "--db", filepath.Join(t.TempDir(), "demo.db"))
+	table := s.openTable()
+	x := open(t, s, 1280, 800)
+	x.visit(table)
+	x.until(`document.querySelector(".candidate.at") !== null`)
+	eval[bool](x, `document.querySelector("[data-lines] button").click(), true`)
+	was := s.state(table)
+	before, n := len(was.Marks), len(was.Candidates)
+	require.GreaterOrEqual(t, n, 2)
+	marks := "4041"[:n]
+	want := strings.Join(strings.Split(marks, ""), ",")
+	s.kill()
+	x.keys(marks)
+	x.until(fmt.Sprintf(`document.querySelector("[data-kept]").textContent.includes("%d kept here: no connection")`, n))
+	assert.Equal(t, n, eval[int](x, `document.querySelectorAll("button.pending").length`), "what is not stored is not shown as stored")
+	assert.Equal(t, 0, eval[int](x, `document.querySelectorAll('[aria-pressed="true"]').length`))
+	s.restart()
+	x.until(allStored)
+	assert.Equal(t, want, eval[string](x, `[...document.querySelectorAll('[aria-pressed="true"] b')].map(b => b.textContent).join()`))
+	after := s.state(table)
+	assert.Len(t, after.Marks, before, "each mark replaces another, once")
+	x.visit(table)
+	x.until(`document.querySelector(".candidate") !== null`)
+	eval[bool](x, `document.querySelector("[data-lines] button").click(), true`)
+	assert.Equal(t, want, eval[string](x, `[...document.querySelectorAll('[aria-pressed="true"] b')].map(b => b.textContent).join()`))
+}
+
+// TestTwoDevicesOfOneExaminer marks one item on two tabs: the second is told.
+func TestTwoDevicesOfOneExaminer(t *testing.T) {
+	s := start(t, "demo")
+	table := s.openTable()
+	one, two := open(t, s, 1280, 800), open(t, s, 1280, 800)
+	for _, x := range []*tab{one, two} {
+		x.visit(table)
+		x.until(`document.querySelector(".candidate.at") !== null`)
+		eval[bool](x, `document.querySelector("[data-lines] button").click(), true`)
+	}
+	one.keys("1")
+	one.until(allStored + ` && document.querySelector('[aria-pressed="true"] b').textContent === "1"`)
+	two.keys("3")
+	two.until(`document.querySelector("[role=alert]")?.textContent.includes("another device has marked this since; what stands now is 1")`)
+	assert.Equal(t, "1", eval[string](two, `document.querySelector('[aria-pressed="true"] b').textContent`), "what stands is shown")
+}
+
+// TestCategoryPoints uses the keys of half points, not seen, note, fault and taking back.
+func TestCategoryPoints(t *testing.T) {
+	s := start(t, "demo")
+	x := open(t, s, 1280, 800)
+	x.visit("/ladder")
+	x.visit(eval[string](x, `(() => { const u = new URL([...document.querySelectorAll(".programs a")].find(a => a.textContent === "Karate").href); return u.pathname + u.search })()`))
+	x.visit("/gradings")
+	x.visit(eval[string](x, `new URL([...document.querySelectorAll("main table a")].find(a => a.textContent === "Karate grading").href).pathname`))
+	review := eval[string](x, `new URL(document.querySelector(".head-row .button.is-primary").href).pathname`)
+	x.visit(eval[string](x, `new URL(document.querySelector(".tables a").href).pathname`))
+	x.until(`document.querySelector(".candidate") !== null`)
+	x.keys("5")
+	assert.Equal(t, 0, eval[int](x, `document.querySelectorAll(".pending").length`), "a signed sheet takes no marks")
+	eval[bool](x, `document.querySelector(".sign details").open = true`)
+	x.submit(".sign details .button")
+	assert.Contains(t, x.text(), "say why the sheet is opened again")
+	eval[bool](x, `document.querySelector("[name=reason]").value = "two were swapped", true`)
+	x.submit(".sign details .button")
+	x.until(`document.querySelector(".candidate.at") !== null`)
+
+	pressed := `[...document.querySelectorAll(".candidate")].map(c => c.querySelector('[aria-pressed="true"]')?.innerText.trim() ?? "-").join()`
+	first := eval[string](x, pressed)
+	require.NotEmpty(t, first)
+	x.keys("7")
+	x.keys(".")
+	x.until(allStored + ` && ` + pressed + `.startsWith("7½")`)
+	x.keys(".")
+	x.until(allStored + ` && ` + pressed + `.startsWith("7,")`)
+	x.keys(kb.ArrowUp + "x")
+	x.until(allStored + ` && ` + pressed + `.startsWith("10,")`)
+	x.keys(".")
+	assert.Contains(t, eval[string](x, pressed), "10,", "nothing lies above the highest mark")
+	x.keys("n") // of the second, to whom the focus has moved
+	x.until(allStored + ` && ` + pressed + `.includes(",not seen")`)
+	x.keys(kb.ArrowUp + kb.Backspace)
+	x.until(`document.querySelector("[data-left]").textContent === "1 mark still to be given."`)
+	x.keys("m")
+	x.until(`document.activeElement.id.startsWith("note-")`)
+	x.do(chromedp.SetValue(chromedp.CSS(".wide input"), "looked at the wrong one"))
+	x.keys(kb.Enter)
+	x.until(allStored + ` && document.querySelector(".remark").textContent.includes("looked at the wrong one")`)
+	x.keys("6")
+	x.until(allStored + ` && document.querySelector("[data-left]").textContent === "Every line is marked."`)
+	assert.Contains(t, x.text(), "looked at the wrong one", "the note stays with the corrected mark")
+
+	x.keys("f")
+	x.until(`document.activeElement.id.startsWith("text-")`)
+	// The driver types the letter into the field that its key opened; a browser does not.
+	eval[bool](x, `document.querySelector(".wide [maxlength]").value = "", document.querySelector(".wide select").value = "deduction", true`)
+	eval[bool](x, `document.querySelector(".wide [inputmode]").value = "0,5", true`)
+	x.do(chromedp.Click(chromedp.CSS(".wide .button.is-primary")))
+	x.until(`document.querySelector(".wide .said").textContent.includes("say what was seen")`)
+	x.do(chromedp.SetValue(chromedp.CSS(".wide input[maxlength]"), "too hard a touch"))
+	x.do(chromedp.Click(chromedp.CSS(".wide .button.is-primary")))
+	x.until(`document.querySelector(".flagged")?.textContent.includes("−0.5: too hard a touch")`)
+	x.submit("[data-sign] button")
+	x.visit(review)
+	assert.Contains(t, x.text(), "deduction: too hard a touch")
+	assert.Contains(t, eval[string](x, `document.querySelector(".review").textContent`), "looked at the wrong one")
+}
+
+// TestDecideOtherwise decides against the proposal by keys: a reason is asked for.
+func TestDecideOtherwise(t *testing.T) {
+	s := start(t, "demo")
+	x := open(t, s, 1280, 800)
+	x.visit("/gradings")
+	reviews := eval[[]string](x, `[...document.querySelectorAll("main table a")].filter(a => a.textContent === "Karate grading").map(a => new URL(a.href).pathname.replace("gradings", "review"))`)
+	x.visit(reviews[0])
+	undecided := eval[int](x, `[...document.querySelectorAll("[data-candidate]")].findIndex(c => c.querySelector(".other"))`)
+	require.GreaterOrEqual(t, undecided, 0)
+	x.keys(strings.Repeat("j", undecided))
+	x.keys("o")
+	x.until(`document.activeElement.name === "outcome"`)
+	row := fmt.Sprintf(`[data-candidate]:nth-of-type(%d) `, undecided+1)
+	proposal := eval[string](x, `document.querySelector('`+row+`.why p').innerText`)
+	other := "promote"
+	if !strings.Contains(proposal, "retest") {
+		other = "retest"
+	}
+	x.do(chromedp.SetValue(chromedp.CSS(row+"select"), other))
+	x.submit(row + ".other .button.is-primary")
+	assert.Contains(t, x.text(), "differs from what the marks propose")
+	assert.Equal(t, other, eval[string](x, `document.querySelector('`+row+`select').value`), "the choice is kept")
+	eval[bool](x, `document.querySelector('`+row+`[name=reason]').value = "seen on another day", true`)
+	x.submit(row + ".other .button.is-primary")
+	assert.Contains(t, eval[string](x, `document.querySelector('`+row+`.decide').innerText`), "seen on another day")
+	x.until(`document.querySelector("` + row + `").classList.contains("at")`)
+	x.keys("u")
+	x.until(`document.querySelector("` + row + `.other") !== null`)
+	x.keys("m")
+	x.until(`document.querySelector("` + row + `.why details").open`)
+}
+
+// TestReorderAndUndo moves requirements with keys and with the mouse, and takes it back.
+func TestReorderAndUndo(t *testing.T) {
+	s := start(t, "demo")
+	x := open(t, s, 1280, 1400)
+	x.visit("/ladder")
+	x.visit(eval[string](x, `new URL([...document.querySelectorAll(".rungs a")].find(a => a.title.startsWith("Orange belt")).href).pathname`))
+	order := `[...document.querySelectorAll(".asks:nth-of-type(2) bdi")].map(b => b.textContent).join()`
+	require.Equal(t, "Hammer fist,Spear hand", eval[string](x, order))
+	eval[bool](x, `document.querySelector(".asks:nth-of-type(2) a").focus(), (window.before = true)`)
+	x.do(chromedp.KeyEvent(kb.ArrowDown, chromedp.KeyModifiers(chromedp.ModifierAlt)))
+	x.until(`window.before === undefined && ` + order + ` === "Spear hand,Hammer fist"`)
+	x.submit(".done button")
+	assert.Equal(t, "Hammer fist,Spear hand", eval[string](x, order))
+	// The same by dragging, as the browser tells a page of it.
+	eval[bool](x, `(() => {
+		window.before = true;
+		const [first, second] = document.querySelectorAll(".asks:nth-of-type(2) li"), data = new DataTransfer();
+		first.dispatchEvent(new DragEvent("dragstart", {bubbles: true, dataTransfer: data}));
+		second.dispatchEvent(new DragEvent("dragover", {bubbles: true, cancelable: true, dataTransfer: data}));
+		second.dispatchEvent(new DragEvent("drop", {bubbles: true, cancelable: true, dataTransfer: data}));
+		return true })()`)
+	x.until(`window.before === undefined && ` + order + ` === "Spear hand,Hammer fist"`)
+}
+
+// TestSingleKeysCanBeSwitchedOff and letters typed into fields stay letters.
+func TestSingleKeysCanBeSwitchedOff(t *testing.T) {
+	s := start(t, "demo")
+	x := open(t, s, 1280, 800)
+	x.visit("/students")
+	eval[bool](x, `document.querySelector("#f-text").focus(), true`)
+	x.keys("n/?")
+	assert.Equal(t, "n/?", eval[string](x, `document.querySelector("#f-text").value`))
+	assert.Equal(t, "/students", eval[string](x, `location.pathname`))
+	x.keys(kb.Escape + "?")
+	x.until(`document.querySelector("dialog[open]") !== null`)
+	x.do(chromedp.Click(chromedp.CSS("#keys-off")))
+	x.keys(kb.Escape)
+	x.until(`document.querySelector("dialog[open]") === null`)
+	x.keys("n")
+	assert.Equal(t, "/students", eval[string](x, `location.pathname`))
+	eval[bool](x, `localStorage.clear(), true`)
+	eval[bool](x, `(window.before = true)`)
+	x.keys("n")
+	x.until(`window.before === undefined && location.pathname === "/students/new"`)
+}
+
+// TestNothingScrollsSideways looks at every kind of screen on a phone, and at the size of
+// what fingers touch at the table.
+func TestNothingScrollsSideways(t *testing.T) {
+	s := start(t, "demo")
+	x := open(t, s, 390, 844)
+	first := func(page, selector string) string {
+		x.visit(page)
+		return eval[string](x, `new URL(document.querySelector("`+selector+`").href).pathname`)
+	}
+	table := s.openTable()
+	rung, student, grading := first("/ladder", ".rungs a"), first("/students", "main table a"), first("/gradings", "main table a")
+	for _, page := range []string{rung, "/sheet/" + filepath.Base(rung), "/students", student, student + "/edit", "/techniques", "/techniques/new", "/gradings", grading, "/gradings/new", "/students/import", "/rungs/new", "/programs/new", table} {
+		x.visit(page)
+		if page == table {
+			x.until(`document.querySelector(".candidate") !== null`)
+		}
+		assert.LessOrEqual(t, eval[int](x, `document.documentElement.scrollWidth`), 390, page)
+	}
+	for _, size := range [][2]int64{{390, 844}, {1024, 768}, {1280, 800}} {
+		x.do(chromedp.EmulateViewport(size[0], size[1]))
+		x.visit(table)
+		x.until(`document.querySelector(".candidate") !== null`)
+		small := eval[string](x, `[...document.querySelectorAll(".marks-row button, .next .button, .sign .button")].map(b => b.getBoundingClientRect()).filter(r => r.height > 0 && (r.height < 48 || r.width < 48)).map(r => r.width + "x" + r.height).join()`)
+		assert.Empty(t, small, "targets at the table are at least 48 px at %v", size)
+		assert.LessOrEqual(t, eval[int](x, `document.documentElement.scrollWidth`), int(size[0]))
+	}
+}
