@@ -4,6 +4,7 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"velvetladder/internal/core/check"
@@ -183,9 +184,17 @@ func candidates(ctx context.Context, q querier, grading string) ([]Candidate, er
 	return list(ctx, q, bindCandidate, selectCandidate+`AND c.grading_id = ? ORDER BY o.position, c.number`, grading)
 }
 
+// OnRungBelow is a student who stands on the rung below one that is tested.
+type OnRungBelow struct {
+	Standing
+	RetestFrom civil.Date // announced, and later than the grading; else no date
+}
+
 // Eligible are the students on the rungs below the ones a grading tests who are not entered.
-func (s *Store) Eligible(ctx context.Context, grading string) ([]Standing, error) {
-	return list(ctx, s.r, bindStanding, selectStanding+`WHERE e.ended_on IS NULL AND EXISTS (
+func (s *Store) Eligible(ctx context.Context, grading string) ([]OnRungBelow, error) {
+	return list(ctx, s.r, func(x *OnRungBelow) []any { return append([]any{asDate{&x.RetestFrom}}, bindStanding(&x.Standing)...) },
+		`SELECT (SELECT max(d.retest_from) FROM candidate c JOIN announcement a ON a.candidate_id = c.id JOIN decision_event d ON d.id = a.decision_id
+		WHERE c.enrolment_id = e.id AND c.from_rung_id = e.rung_id AND d.retest_from > (SELECT on_date FROM grading WHERE id = ?1)), `+strings.TrimPrefix(selectStanding, "SELECT ")+`WHERE e.ended_on IS NULL AND EXISTS (
 		SELECT 1 FROM grading_rung x JOIN rung up ON up.id = x.rung_id WHERE x.grading_id = ?1 AND up.program_id = r.program_id
 		AND r.position = (SELECT max(b.position) FROM rung b WHERE b.program_id = up.program_id AND b.deleted_at IS NULL AND b.position < up.position))
 		AND NOT EXISTS (SELECT 1 FROM candidate c WHERE c.grading_id = ?1 AND c.enrolment_id = e.id AND c.withdrawn_at IS NULL) ORDER BY r.position, s.name_key`, grading)

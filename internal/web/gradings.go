@@ -51,7 +51,7 @@ type gradingView struct {
 
 	Candidates []store.Candidate
 	Groups     []gradingGroup
-	Eligible   []store.Standing
+	Eligible   []store.OnRungBelow
 	Exceptions []store.ListedStudent
 	Add        form
 	Today      civil.Date
