@@ -59,7 +59,7 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 	if err != nil {
 		return g, nil, err
 	}
-	all, err := candidates(ctx, q, gradingID)
+	all, err := candidates(ctx, q, gradingID, only)
 	if err != nil {
 		return g, nil, err
 	}
@@ -67,7 +67,10 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 	if err != nil {
 		return g, nil, err
 	}
-	const ofGrading = ` IN (SELECT id FROM candidate WHERE grading_id = ?1 AND withdrawn_at IS NULL AND (?2 = '' OR id = ?2))`
+	ofGrading := ` IN (SELECT id FROM candidate WHERE grading_id = ?1 AND withdrawn_at IS NULL AND ?2 = ?2)`
+	if only != "" {
+		ofGrading = ` IN (SELECT id FROM candidate WHERE id = ?2 AND grading_id = ?1 AND withdrawn_at IS NULL)`
+	}
 	marks, err := list(ctx, q, bindMark, `SELECT `+markColumns+` FROM mark WHERE candidate_id`+ofGrading, gradingID, only)
 	if err != nil {
 		return g, nil, err
@@ -108,9 +111,6 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 		}
 	}
 	for _, c := range all {
-		if only != "" && c.ID != only {
-			continue
-		}
 		r := Reviewed{Candidate: c, Items: bySheet[c.SheetID]}
 		for _, it := range r.Items {
 			r.Test.Items = append(r.Test.Items, it.Item)
@@ -128,11 +128,7 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 		out = append(out, r)
 	}
 	for _, m := range marks {
-		i, known := at[m.CandidateID]
-		if !known {
-			continue
-		}
-		r := &out[i]
+		r := &out[at[m.CandidateID]]
 		k := places[r.SheetID][m.ItemID]
 		if m.Kind == MarkGiven {
 			r.Test.Sheets[row[m.ExaminerID]].Marks[k] = scoring.Seen(m.Value)

@@ -177,10 +177,14 @@ func bindCandidate(c *Candidate) []any {
 
 // Candidates are those entered for a grading, in their order.
 func (s *Store) Candidates(ctx context.Context, grading string) ([]Candidate, error) {
-	return candidates(ctx, s.r, grading)
+	return candidates(ctx, s.r, grading, "")
 }
 
-func candidates(ctx context.Context, q querier, grading string) ([]Candidate, error) {
+// candidates are all of a grading, or only one of them.
+func candidates(ctx context.Context, q querier, grading, only string) ([]Candidate, error) {
+	if only != "" {
+		return list(ctx, q, bindCandidate, selectCandidate+`AND c.grading_id = ? AND c.id = ?`, grading, only)
+	}
 	return list(ctx, q, bindCandidate, selectCandidate+`AND c.grading_id = ? ORDER BY o.position, c.number`, grading)
 }
 
@@ -218,7 +222,7 @@ func (s *Store) AddCandidates(ctx context.Context, by By, gradingID string, entr
 		if err != nil {
 			return "", "", err
 		}
-		entered, err := candidates(ctx, t, gradingID)
+		entered, err := candidates(ctx, t, gradingID, "")
 		if err != nil {
 			return "", "", err
 		}

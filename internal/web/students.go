@@ -181,6 +181,7 @@ func (a *app) climbOf(r *http.Request, st store.Standing) (studentClimb, error) 
 	if c.Attempts, err = a.store.Attempts(r.Context(), st.EnrolmentID); err != nil {
 		return c, err
 	}
+	c.Rungs = []option{{"", "choose a rung"}}
 	picture := chart.Climb{Name: st.Name, Today: a.store.Today()}
 	at := map[string]int{}
 	for i, g := range rungs {
@@ -332,6 +333,9 @@ func (a *app) enrolmentsCorrect(w http.ResponseWriter, r *http.Request) {
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		on := p.Date("on", v.Get("on"))
+		if v.Get("rung") == "" {
+			p.Add("rung", "is not chosen; choose the rung the student really stands on")
+		}
 		if len(p) > 0 {
 			return store.Done{}, p
 		}

@@ -128,7 +128,7 @@ func New(s *store.Store, log *slog.Logger) (http.Handler, error) {
 		return nil, err
 	}
 	r := chi.NewRouter()
-	r.Use(a.recoverer, a.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxBody))
+	r.Use(a.recoverer, a.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxBody), middleware.GetHead)
 	for _, rt := range a.routes() {
 		switch rt.may {
 		case anyone, owner, instructor, examiner:

@@ -159,6 +159,7 @@ func TestSecurityHeadersAndCrossSiteRequests(t *testing.T) {
 	h.ServeHTTP(out, r)
 	assert.Equal(t, http.StatusForbidden, out.Code)
 	assert.Equal(t, http.StatusNotFound, h.do("GET", "/sw.js", "").Code, "reserved")
+	assert.Equal(t, http.StatusOK, h.do("HEAD", "/ladder", "").Code)
 	asset := regexp.MustCompile(`/static/[0-9a-f]+/css/app.css`).FindString(w.Body.String())
 	assert.Contains(t, h.do("GET", asset, "").Header().Get("Cache-Control"), "immutable")
 	for _, path := range []string{"/static/x/../web.go", "/static/x/..%2fweb.go", "/static/", "/static/x/css", "/static/x/none.css"} {
@@ -239,6 +240,7 @@ func TestBadInputIsToldAndKept(t *testing.T) {
 		{"a table of another examiner", "/scoring/other/" + h.group + "/marks", mark("2", "mark", h.item), 409, []string{"another examiner"}},
 		{"signing with marks missing", "/scoring/" + h.examiner + "/" + h.group + "/sign", "request=r", 409, []string{"2 marks still to be given"}},
 		{"deleting a rung with students", "/rungs/" + h.white + "/delete", "", 409, []string{"2 students stand on it"}},
+		{"a rank corrected to nothing", "/enrolments/" + h.enrolment + "/correct", "student=" + h.student + "&enrolment=" + h.enrolment + "&on=2026-01-01&reason=so", 422, []string{"is not chosen", `value="so"`}},
 		{"deciding before the sheets are signed", "/review/" + h.grading + "/decide", "candidate=" + h.candidate + "&outcome=promote&decided_by=C", 409, []string{"has not signed"}},
 		{"announcing nothing", "/review/" + h.grading + "/announce", "", 409, []string{"Nothing is decided"}},
 	} {
