@@ -151,7 +151,7 @@ func TestDecideOtherwise(t *testing.T) {
 	x.keys("u")
 	x.until(`document.querySelector("` + row + `.other") !== null`)
 	x.keys("m")
-	x.until(`document.querySelector("` + row + `.why details").open`)
+	x.until(`document.querySelector("` + row + `.all-marks").open`)
 }
 
 // TestReorderAndUndo moves requirements with keys and with the mouse, and takes it back.

@@ -22,7 +22,15 @@ type Grading struct {
 	Candidates int
 	Announced  int
 	Rungs      []curriculum.Rung // filled by Grading, not by Gradings
-	RungWords  string
+	names      []string          // of the rungs, lowest first
+}
+
+// RungWords names the rungs tested: all of a few, the first and the last of many.
+func (g Grading) RungWords() string {
+	if n := len(g.names); n > 4 {
+		return fmt.Sprintf("%s to %s, %d rungs", g.names[0], g.names[n-1], n)
+	}
+	return strings.Join(g.names, ", ")
 }
 
 // Title is the grading's own name, or the program's.
@@ -39,11 +47,11 @@ func (g Grading) Begun() bool { return !g.BegunAt.IsZero() }
 const selectGrading = `SELECT g.id, g.program_id, p.name, g.name, g.place, g.on_date, g.marking, g.policy, g.group_size, g.retest_days, g.begun_at,
 	(SELECT count(*) FROM candidate c WHERE c.grading_id = g.id AND c.withdrawn_at IS NULL),
 	(SELECT count(*) FROM candidate c JOIN announcement a ON a.candidate_id = c.id WHERE c.grading_id = g.id),
-	coalesce((SELECT group_concat(name, ', ') FROM (SELECT r.name FROM grading_rung x JOIN rung r ON r.id = x.rung_id WHERE x.grading_id = g.id ORDER BY r.position)), '')
+	(SELECT json_group_array(name) FROM (SELECT r.name FROM grading_rung x JOIN rung r ON r.id = x.rung_id WHERE x.grading_id = g.id ORDER BY r.position))
 	FROM grading g JOIN program p ON p.id = g.program_id WHERE g.deleted_at IS NULL `
 
 func bindGrading(g *Grading) []any {
-	return []any{&g.ID, &g.ProgramID, &g.Program, &g.Name, &g.Place, asDate{&g.On}, &g.Marking, asJSON{&g.Policy}, &g.GroupSize, &g.RetestDays, asTime{&g.BegunAt}, &g.Candidates, &g.Announced, &g.RungWords}
+	return []any{&g.ID, &g.ProgramID, &g.Program, &g.Name, &g.Place, asDate{&g.On}, &g.Marking, asJSON{&g.Policy}, &g.GroupSize, &g.RetestDays, asTime{&g.BegunAt}, &g.Candidates, &g.Announced, asJSON{&g.names}}
 }
 
 // Gradings are all gradings of a program ("" for all), the newest first.

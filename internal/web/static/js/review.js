@@ -25,7 +25,7 @@ bind("o", "decide otherwise, with a reason", () => {
   other.querySelector("select").focus();
 });
 bind("m", "all marks", () => {
-  const marks = rows[at]?.querySelector(".why details");
+  const marks = rows[at]?.querySelector(".all-marks");
   if (marks) marks.open = !marks.open;
 });
 bind("u", "take the decision back", () => rows[at]?.querySelector("[data-undo]")?.click());
