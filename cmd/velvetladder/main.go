@@ -11,6 +11,7 @@ import (
 
 	_ "time/tzdata" // so that the school's zone is known on every machine
 
+	"velvetladder/internal/core/notation"
 	"velvetladder/internal/exchange"
 )
 
@@ -21,9 +22,10 @@ type streams struct {
 }
 
 type commands struct {
-	Serve serveCommand `cmd:"" help:"Serve a school from its database file."`
-	Demo  demoCommand  `cmd:"" help:"Serve the made-up demo school from a fresh database."`
-	Tally tallyCommand `cmd:"" help:"Add up one candidate's marks from a JSON file and print the outcome as JSON."`
+	Serve    serveCommand    `cmd:"" help:"Serve a school from its database file."`
+	Demo     demoCommand     `cmd:"" help:"Serve the made-up demo school from a fresh database."`
+	Notation notationCommand `cmd:"" help:"Read a line of moves and print it parsed, as JSON."`
+	Tally    tallyCommand    `cmd:"" help:"Add up one candidate's marks from a JSON file and print the outcome as JSON."`
 }
 
 // Exit statuses. A refused document is 2, so that scripts can tell it from a failing machine.
@@ -55,7 +57,8 @@ func run(args []string, s streams) int {
 	if err := ctx.Run(s); err != nil {
 		fmt.Fprintln(s.err, "velvetladder:", err)
 		var refused *exchange.TallyError
-		if errors.As(err, &refused) {
+		var unread *notation.Error
+		if errors.As(err, &refused) || errors.As(err, &unread) {
 			return exitRefused
 		}
 		return exitTrouble

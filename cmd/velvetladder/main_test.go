@@ -48,10 +48,38 @@ func TestTally(t *testing.T) {
 	assert.Contains(t, errs, "none.json")
 }
 
+func TestNotation(t *testing.T) {
+	code, out, errs := call("", "notation", "--names", "low block, palm strike,side kick", "slide back lead Low-Block, rear palm strike high / step through lead side kick!")
+	require.Equal(t, exitOK, code, errs)
+	for _, said := range []string{`"line": "slide back lead low block, rear palm strike high / step through lead side kick!"`, `"moves": 3`, `"counts": 2`, `"limb": "left"`, `"limb": "right"`, `"seconds": "4"`} {
+		assert.Contains(t, out, said)
+	}
+	_, southpaw, _ := call("left side kick\n", "notation", "--names", "side kick", "--southpaw", "-")
+	assert.Contains(t, southpaw, `"mirror": "right side kick"`)
+	assert.Contains(t, southpaw, `"lead": 0`)
+	code, out, errs = call("", "notation", "--names", "side kick", "rear side kick, rear sied kick")
+	assert.Equal(t, exitRefused, code)
+	assert.Empty(t, out)
+	assert.Contains(t, errs, "\n                     ^\n", "the mark stands under the character")
+	assert.Contains(t, errs, `column 22: "sied kick" is not in the catalogue; near it are side kick`)
+	code, _, errs = call("", "notation", "side kick")
+	assert.Equal(t, exitTrouble, code)
+	assert.Contains(t, errs, "--names")
+	path := filepath.Join(t.TempDir(), "demo.db")
+	require.NoError(t, buildDemo(context.Background(), path, civil.MustParse("2026-11-24")))
+	code, out, errs = call("", "notation", "--db", path, "--program", "kenpo", "slide back lead low block, rear palm strike high / cross step lead side kick mid to ribs, lead hammer fist!")
+	require.Equal(t, exitOK, code, errs)
+	assert.Contains(t, out, `"technique": "Palm strike"`)
+	_, _, errs = call("", "notation", "--db", path, "jab")
+	assert.Contains(t, errs, "say --program with one of: Kenpo, Karate")
+	code, _, _ = call("", "notation", "--db", filepath.Join(t.TempDir(), "none.db"), "jab")
+	assert.Equal(t, exitTrouble, code)
+}
+
 func TestCommandLine(t *testing.T) {
 	code, out, _ := call("", "--help")
 	assert.Equal(t, exitOK, code)
-	for _, c := range []string{"serve", "demo", "tally"} {
+	for _, c := range []string{"serve", "demo", "tally", "notation"} {
 		assert.Contains(t, out, c)
 	}
 	code, _, errs := call("", "dance")

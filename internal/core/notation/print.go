@@ -1,0 +1,113 @@
+package notation
+
+import (
+	"fmt"
+	"reflect"
+	"strconv"
+	"strings"
+)
+
+// orders are the orders in which what stands before a name may be written. The first one
+// that is read back as the same move is the canonical form: "lead double jab" must not
+// become "double lead jab" where the catalogue has a technique called lead jab.
+var orders = []string{"travel times side", "side travel times", "travel side times", "times travel side", "side times travel", "times side travel"}
+
+// Print writes a sequence in its one canonical form. A parsed sequence is read back as it was.
+func (c *Catalogue) Print(s Sequence) string {
+	var counts []string
+	for _, count := range s {
+		var beats []string
+		for _, beat := range count {
+			var moves []string
+			for _, m := range beat {
+				moves = append(moves, c.printMove(m))
+			}
+			beats = append(beats, strings.Join(moves, " + "))
+		}
+		counts = append(counts, strings.Join(beats, ", "))
+	}
+	return strings.Join(counts, " / ")
+}
+
+func (c *Catalogue) printMove(m Move) string {
+	first := ""
+	for _, order := range orders {
+		text := m.text(order)
+		if first == "" {
+			first = text
+		}
+		words, err := scan(text)
+		if err != nil {
+			continue
+		}
+		if back, err := c.move(words); err == nil && reflect.DeepEqual(back, m) {
+			return text
+		}
+	}
+	return first
+}
+
+func (m Move) text(order string) string {
+	var out []string
+	for _, part := range strings.Fields(order) {
+		switch {
+		case part == "travel":
+			for _, t := range m.Travel {
+				out = append(out, t.Kind)
+				if t.Turn.Degrees > 0 {
+					out = append(out, t.Turn.String())
+				}
+			}
+		case part == "side" && m.Side != "":
+			out = append(out, string(m.Side))
+		case part == "times" && m.Times == 2:
+			out = append(out, "double")
+		case part == "times" && m.Times > 2:
+			out = append(out, "x"+strconv.Itoa(m.Times))
+		}
+	}
+	if m.Number > 0 {
+		out = append(out, strconv.Itoa(m.Number))
+	} else if m.Technique != "" {
+		out = append(out, m.Name)
+	}
+	if m.Level != "" {
+		out = append(out, string(m.Level))
+	}
+	if len(m.Target) > 0 {
+		out = append(out, "to", strings.Join(m.Target, " "))
+	}
+	if m.Stance != "" {
+		out = append(out, "in", m.Stance)
+	}
+	if m.Turn.Degrees > 0 {
+		out = append(out, "turn", m.Turn.String())
+	}
+	if m.AngleOut > 0 {
+		out = append(out, fmt.Sprintf("angle out %d", m.AngleOut))
+	}
+	for word, on := range map[string]bool{"keep": m.Keep, "free": m.Free} { // never both
+		if on {
+			out = append(out, word)
+		}
+	}
+	text := strings.Join(out, " ")
+	if m.Shout {
+		text += "!"
+	}
+	if m.Breath {
+		text += "~"
+	}
+	for _, n := range m.Notes {
+		text += " (" + n + ")"
+	}
+	return text
+}
+
+// String is "cw 90" or "ccw 180".
+func (t Turn) String() string {
+	if t.CounterClockwise {
+		return fmt.Sprintf("ccw %d", t.Degrees)
+	}
+	return fmt.Sprintf("cw %d", t.Degrees)
+}
