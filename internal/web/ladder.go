@@ -69,7 +69,6 @@ type ladderSection struct {
 type ladderLine struct {
 	store.ListedRequirement
 	Number int
-	Row    form // carries the section's id for moving
 }
 
 type ladderView struct {
@@ -206,7 +205,7 @@ func (a *app) findShow(w http.ResponseWriter, r *http.Request) {
 	a.show(w, r, http.StatusOK, "", page{Screen: "find", Title: "Find", Body: findView{q, found}})
 }
 
-// address is where a find leads; kinds are named like their screens.
+// rungAddress is a rung's page, with what it should be shown with.
 func (a *app) rungAddress(id string, v url.Values) string {
 	address := "/ladder/" + id
 	if len(v) > 0 {

@@ -47,9 +47,8 @@ type reviewRow struct {
 
 // reviewMarks is one item's row in the table of all marks.
 type reviewMarks struct {
-	Item                    scoring.Item
-	Marks                   []reviewMark
-	CountedNote, Flag, Note string
+	Item  scoring.Item
+	Marks []reviewMark
 }
 
 type reviewMark struct {
@@ -162,15 +161,13 @@ func votes(x store.Reviewed) (pass, complete int) {
 // brief says in a few words what the outcome rests on; all reasons stand under the marks.
 func brief(x store.Reviewed) (out []string) {
 	pass, complete := votes(x)
-	switch x.Result.Outcome {
-	case scoring.OutcomeIncomplete:
+	if x.Result.Outcome == scoring.OutcomeIncomplete {
 		for _, r := range x.Result.Reasons {
 			out = append(out, r.Text)
 		}
 		return out
-	default:
-		out = append(out, fmt.Sprintf("%d of %d pass", pass, complete))
 	}
+	out = append(out, fmt.Sprintf("%d of %d pass", pass, complete))
 	if x.Test.EndingFault {
 		return append(out, "a fault ended the test")
 	}

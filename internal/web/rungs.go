@@ -13,15 +13,14 @@ import (
 )
 
 type rungsView struct {
-	Rung      curriculum.Rung // its ID is "" for a new one
-	Program   string
-	Form      form
-	Above     []option // where a new rung may go
-	Kinds     []option
-	Weaves    []option
-	Places    []option
-	Preview   curriculum.Cloth
-	CanDelete bool
+	Rung    curriculum.Rung // its ID is "" for a new one
+	Program string
+	Form    form
+	Above   []option // where a new rung may go
+	Kinds   []option
+	Weaves  []option
+	Places  []option
+	Preview curriculum.Cloth
 }
 
 func (a *app) rungsNew(w http.ResponseWriter, r *http.Request) {
