@@ -37,7 +37,7 @@ combination | Combination 1 | | lead jab, rear cross | each hand returns; ends i
 combination | Combination 2 | | lead jab, rear cross, lead round kick low | kick follows without a pause; guard stays
 combination | Combination 3 | | slide back lead low block, rear cross | the slide keeps the stance's length
 combination | Combination 5 | | rear front kick, lead jab, rear elbow | lands forward; close enough for the elbow
-combination | Combination 7 | | slide back lead low block, rear palm strike high, cross step lead side kick, lead hammer fist | the slide keeps the stance's length; knee high before the kick goes out; checking hand stays on | rear foot crosses too far; leaning away from the kick; check dropped for the last strike
+combination | Combination 7 | | slide back lead low block, rear palm strike high / cross step lead side kick mid to ribs, lead hammer fist! | the slide keeps the stance's length; knee high before the kick goes out; checking hand stays on | rear foot crosses too far; leaning away from the kick; check dropped for the last strike
 combination | Combination 8 | | lead jab, rear elbow, lead round kick low | no step between; ends able to leave
 form | Lower Weir | | 18 moves, a shout on the last | looks before each turn; ends where it began | hurries the turns
 form | Upper Weir | | 24 moves, both sides | stances as long at the end as at the start | stances shrink

@@ -55,6 +55,7 @@ func TestPictures(t *testing.T) {
 	x.until(`document.querySelector(".candidate.at") !== null`)
 	x.keys("3")
 	x.until(`document.querySelector("[data-kept]").textContent.includes("all marks stored")`)
+	eval[bool](x, `[...document.querySelectorAll("[data-lines] button")].find(b => b.textContent.includes("Combination")).click(), true`)
 	shot("scoring-table")
 	x.do(chromedp.EmulateViewport(390, 844))
 	shot("scoring-table-phone")

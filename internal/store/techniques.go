@@ -6,6 +6,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/notation"
 )
 
 const techniqueColumns = `t.id, t.program_id, t.name, t.kind, t.term, t.note, t.aliases, t.checkpoints, t.faults, t.cautions, t.surfaces`
@@ -221,5 +222,25 @@ func testSheet(ctx context.Context, q querier, r curriculum.Rung, g int) (curric
 		asked = append(asked, row.Requirement)
 		techniques[row.TechniqueID] = row.Technique
 	}
-	return curriculum.Compile(asked, techniques, places, g), nil
+	catalogue, err := catalogue(ctx, q, r.ProgramID)
+	return curriculum.Compile(asked, techniques, places, catalogue, g), err
+}
+
+// Catalogue is a program's techniques as notation knows them; nil where their names collide,
+// so that no line can be read.
+func (s *Store) Catalogue(ctx context.Context, program string) (*notation.Catalogue, error) {
+	return catalogue(ctx, s.r, program)
+}
+
+func catalogue(ctx context.Context, q querier, program string) (*notation.Catalogue, error) {
+	entries, err := list(ctx, q, func(e *notation.Entry) []any { return []any{&e.ID, &e.Name, asJSON{&e.Aliases}} },
+		`SELECT id, name, aliases FROM technique WHERE program_id = ? AND deleted_at IS NULL ORDER BY name_key`, program)
+	if err != nil {
+		return nil, err
+	}
+	c, collision := notation.NewCatalogue(entries, nil)
+	if collision != nil {
+		return nil, nil
+	}
+	return c, nil
 }

@@ -86,15 +86,16 @@ type scoringItem struct {
 }
 
 type scoringLine struct {
-	Call     string             `json:"call"`
-	Term     string             `json:"term"`
-	Detail   string             `json:"detail"`
-	Amount   string             `json:"amount"`
-	Called   int                `json:"called"` // reps to call a side, where more than asked
-	Seconds  int                `json:"seconds"`
-	Look     []string           `json:"look"`
-	Faults   []curriculum.Fault `json:"faults"`
-	Cautions []string           `json:"cautions"`
+	Call     string                 `json:"call"`
+	Term     string                 `json:"term"`
+	Detail   string                 `json:"detail"`
+	Moves    []curriculum.StripMove `json:"moves"`
+	Amount   string                 `json:"amount"`
+	Called   int                    `json:"called"` // reps to call a side, where more than asked
+	Seconds  int                    `json:"seconds"`
+	Look     []string               `json:"look"`
+	Faults   []curriculum.Fault     `json:"faults"`
+	Cautions []string               `json:"cautions"`
 }
 
 func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
@@ -114,7 +115,7 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 	for _, it := range t.Items {
 		item := scoringItem{ID: it.ID, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 		for _, l := range it.Lines {
-			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions}
+			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions}
 			if l.RepsCalled > l.Quantity.Reps {
 				line.Called = l.RepsCalled
 			}

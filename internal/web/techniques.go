@@ -40,6 +40,7 @@ type techniqueView struct {
 	Kinds     []option
 	Contexts  []string
 	Uses      []store.Use
+	Moves     []curriculum.StripMove // the remark, where it is written in notation
 	Language  string
 }
 
@@ -89,6 +90,16 @@ func (a *app) techniqueForm(w http.ResponseWriter, r *http.Request, status int, 
 		if v.Uses, err = a.store.UsedBy(r.Context(), t.ID); err != nil {
 			a.fail(w, r, err)
 			return
+		}
+	}
+	if t.Note != "" {
+		catalogue, err := a.store.Catalogue(r.Context(), t.ProgramID)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		if catalogue != nil {
+			v.Moves = curriculum.Strip(catalogue, t.Note)
 		}
 	}
 	program, err := a.store.Program(r.Context(), f.Get("program"))

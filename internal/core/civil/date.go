@@ -93,6 +93,3 @@ func (d Date) Age(on Date) int {
 	}
 	return years
 }
-
-// Weekday is the day of the week.
-func (d Date) Weekday() time.Weekday { return d.t.Weekday() }

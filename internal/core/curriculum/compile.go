@@ -4,27 +4,30 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+
+	"velvetladder/internal/core/notation"
 )
 
 // Line is one line of a test sheet: what is called, and what examiners look for.
 type Line struct {
-	RequirementID string   `json:"requirement"`
-	TechniqueID   string   `json:"technique"`
-	Section       string   `json:"section"`
-	Call          string   `json:"call"` // what is called out
-	Term          string   `json:"term,omitempty"`
-	Detail        string   `json:"detail,omitempty"` // the moves, the attack, or a remark
-	Kind          Kind     `json:"kind"`
-	Role          Role     `json:"role"`
-	Quantity      Quantity `json:"quantity"`
-	MustPass      bool     `json:"must_pass,omitempty"`
-	Bonus         bool     `json:"bonus,omitempty"`
-	Weight        int      `json:"weight"`
-	Checkpoints   []string `json:"checkpoints,omitempty"`
-	Faults        []Fault  `json:"faults,omitempty"`
-	Cautions      []string `json:"cautions,omitempty"`
-	Seconds       int      `json:"seconds"`               // for a group of the size the sheet was compiled for
-	RepsCalled    int      `json:"reps_called,omitempty"` // per side; more than asked where examiners need more looks
+	RequirementID string      `json:"requirement"`
+	TechniqueID   string      `json:"technique"`
+	Section       string      `json:"section"`
+	Call          string      `json:"call"` // what is called out
+	Term          string      `json:"term,omitempty"`
+	Detail        string      `json:"detail,omitempty"` // the moves, the attack, or a remark
+	Moves         []StripMove `json:"moves,omitempty"`  // the detail, where it is written in notation
+	Kind          Kind        `json:"kind"`
+	Role          Role        `json:"role"`
+	Quantity      Quantity    `json:"quantity"`
+	MustPass      bool        `json:"must_pass,omitempty"`
+	Bonus         bool        `json:"bonus,omitempty"`
+	Weight        int         `json:"weight"`
+	Checkpoints   []string    `json:"checkpoints,omitempty"`
+	Faults        []Fault     `json:"faults,omitempty"`
+	Cautions      []string    `json:"cautions,omitempty"`
+	Seconds       int         `json:"seconds"`               // for a group of the size the sheet was compiled for
+	RepsCalled    int         `json:"reps_called,omitempty"` // per side; more than asked where examiners need more looks
 }
 
 // TestSheet is what one rung asks, in the order it is called.
@@ -59,9 +62,11 @@ var secondsPerRep = map[Kind]int{
 //	seconds of a line  = call overhead + sides × reps × seconds per rep of the kind,
 //	                     or the timed seconds and the rests between rounds
 //
+// catalogue reads the details that are written in notation; nil reads none.
+//
 // A form, a question, a courtesy or a character task is shown as often as it is asked: one
 // long showing, or a turn for each candidate.
-func Compile(requirements []Requirement, techniques map[string]Technique, sections []Section, g int) TestSheet {
+func Compile(requirements []Requirement, techniques map[string]Technique, sections []Section, catalogue *notation.Catalogue, g int) TestSheet {
 	g = max(g, 1)
 	place := map[string]Section{}
 	for _, s := range sections {
@@ -84,6 +89,9 @@ func Compile(requirements []Requirement, techniques map[string]Technique, sectio
 		}
 		if r.Note != "" {
 			l.Detail = r.Note
+		}
+		if catalogue != nil && l.Detail != "" {
+			l.Moves = Strip(catalogue, l.Detail)
 		}
 		l.RepsCalled, l.Seconds = duration(t.Kind, r.Quantity, g)
 		sheet.Seconds += l.Seconds

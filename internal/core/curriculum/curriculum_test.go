@@ -6,6 +6,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"velvetladder/internal/core/notation"
 )
 
 func TestAmountsAsPeopleWriteThem(t *testing.T) {
@@ -59,7 +61,7 @@ func TestCompile(t *testing.T) {
 	}
 	attacker := ask("b", "bridge", 5, "3 a side")
 	attacker.Role, attacker.Note = "attacker", "slowly"
-	sheet := Compile([]Requirement{ask("b", "low", 0, "2 a side"), attacker, ask("a", "jab", 7, "10 a side"), ask("a", "weir", 2, "once"), ask("a", "spar", 9, "3 x 60 s, 30 s rest"), ask("a", "bow", 10, "once")}, techniques, sections, 3)
+	sheet := Compile([]Requirement{ask("b", "low", 0, "2 a side"), attacker, ask("a", "jab", 7, "10 a side"), ask("a", "weir", 2, "once"), ask("a", "spar", 9, "3 x 60 s, 30 s rest"), ask("a", "bow", 10, "once")}, techniques, sections, nil, 3)
 	type row struct {
 		call    string
 		reps    int
@@ -83,7 +85,19 @@ func TestCompile(t *testing.T) {
 	assert.Equal(t, (total+59)/60, sheet.Minutes())
 	assert.Equal(t, "slowly", sheet.Lines[5].Detail)
 	assert.Equal(t, []string{"mats", "Breakfalls first, mats, matched partners, supervised."}, sheet.Lines[5].Cautions)
-	assert.Empty(t, Compile(nil, nil, nil, 0).Lines)
+	assert.Empty(t, Compile(nil, nil, nil, nil, 0).Lines)
+}
+
+func TestStrip(t *testing.T) {
+	c, err := notation.NewCatalogue([]notation.Entry{{ID: "low", Name: "Low block"}, {ID: "palm", Name: "Palm strike"}, {ID: "side", Name: "Side kick"}, {ID: "check", Name: "check"}}, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []StripMove{
+		{"lead low block", "slide back", 1}, {"rear palm strike", "high", 1}, {"lead side kick!", "cross step · mid · to ribs", 2}, {"double palm strike", "turn cw 90 · (eyes first) + rear check, keep", 2}, {"step back", "", 2},
+	}, Strip(c, "slide back lead low block, rear palm strike high / cross step lead side kick mid to ribs!, double palm strike turn cw 90 (eyes first) + rear check keep, step back"))
+	assert.Empty(t, Strip(c, "Answers a right front kick"), "plain words are no moves")
+	asked := Requirement{TechniqueID: "x", Quantity: Quantity{Measure: RepsInAll, Reps: 1}}
+	sheet := Compile([]Requirement{asked}, map[string]Technique{"x": {Name: "Combination 1", Kind: "combination", Note: "lead low block, rear palm strike"}}, nil, c, 1)
+	assert.Len(t, sheet.Lines[0].Moves, 2)
 }
 
 func TestChecks(t *testing.T) {

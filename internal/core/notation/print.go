@@ -47,6 +47,9 @@ func (c *Catalogue) printMove(m Move) string {
 	return first
 }
 
+// String is the move as it is usually written; Catalogue.Print makes sure of how it is read.
+func (m Move) String() string { return m.text(orders[0]) }
+
 func (m Move) text(order string) string {
 	var out []string
 	for _, part := range strings.Fields(order) {

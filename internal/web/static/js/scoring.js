@@ -188,9 +188,8 @@ function drawLines() {
 
 function prompts(it, single) {
   if (!single) return el("ol", { className: "prompts" }, it.lines.map((l) => el("li", {}, el("b", {}, l.call), el("span", {}, [l.amount, l.detail].filter(Boolean).join(" · ")))));
-  if (!single.detail) return "";
-  const moves = single.detail.split(/\s*[,/]\s*/).filter(Boolean);
-  return el("ol", { className: "prompts" }, moves.map((m) => el("li", {}, el("b", {}, m))));
+  if (single.moves?.length) return el("ol", { className: "prompts" }, single.moves.map((m) => el("li", { className: m.count % 2 ? "" : "even" }, el("b", {}, m.what), el("span", {}, m.how ?? ""))));
+  return single.detail ? el("p", { className: "lead" }, single.detail) : "";
 }
 
 function hints(it) {
