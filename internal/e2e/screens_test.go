@@ -2,6 +2,7 @@ package e2e
 
 import (
 	"fmt"
+	"os"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -226,4 +227,52 @@ func TestNothingScrollsSideways(t *testing.T) {
 		assert.Empty(t, small, "targets at the table are at least 48 px at %v", size)
 		assert.LessOrEqual(t, eval[int](x, `document.documentElement.scrollWidth`), int(size[0]))
 	}
+}
+
+// TestStudentsFromAFile chooses a file, looks at the preview, adds the good rows, and takes
+// them back.
+func TestStudentsFromAFile(t *testing.T) {
+	s := start(t, "demo")
+	x := open(t, s, 1280, 800)
+	file := filepath.Join(t.TempDir(), "students.csv")
+	require.NoError(t, os.WriteFile(file, []byte("\xEF\xBB\xBFname;birth_date;program;rung\r\nEve Race;2016-04-30;Kenpo;White belt\r\nعلي;2015-01-31;Kenpo;White belt\r\nIvo Lock;30.04.2016;Kenpo;White belt\r\n"), 0o600))
+	x.visit("/students/import")
+	before := x.countOn("White belt")
+	x.do(chromedp.SetUploadFiles(chromedp.CSS("#f-file"), []string{file}))
+	x.submit("main form .button.is-primary")
+	assert.Contains(t, x.text(), "2 rows can be added")
+	assert.Contains(t, x.text(), `"30.04.2016"; write it as YYYY-MM-DD`)
+	x.accessible("preview of an import")
+	assert.Equal(t, before, x.countOn("White belt"), "a preview stores nothing")
+	x.submit("main form .button.is-primary")
+	assert.Equal(t, before+2, x.countOn("White belt"))
+	assert.Contains(t, x.text(), "Added 2 students")
+	x.submit(".done button")
+	assert.Equal(t, before, x.countOn("White belt"))
+}
+
+// countOn is the number the rail shows beside a rung.
+func (x *tab) countOn(rung string) int {
+	return eval[int](x, fmt.Sprintf(`Number([...document.querySelectorAll(".rungs a")].find(a => a.title.startsWith(%q)).querySelector(".count").innerText || "0")`, rung))
+}
+
+// TestTheClothFollowsTheForm draws a belt while it is described.
+func TestTheClothFollowsTheForm(t *testing.T) {
+	s := start(t, "demo")
+	x := open(t, s, 1280, 800)
+	x.visit("/rungs/new")
+	colours := `[...document.querySelectorAll("[data-preview] rect")].map(r => r.getAttribute("fill")).join()`
+	plain := eval[string](x, colours)
+	eval[bool](x, `(() => {
+		const f = document.querySelector("[data-belt]");
+		for (const [name, value] of Object.entries({weave: "core_line", colour: "#102030", second: "#aabbcc", mark_count: "2", mark_colour: "#ff8800"})) f.elements[name].value = value;
+		f.dispatchEvent(new Event("input", {bubbles: true}));
+		return true })()`)
+	drawn := eval[string](x, colours)
+	assert.NotEqual(t, plain, drawn)
+	assert.Contains(t, drawn, "#102030,#aabbcc,#ff8800,#ff8800")
+	x.fill("name", "Dusk belt")
+	x.submit("main .button.is-primary")
+	assert.Contains(t, x.railCounts(), "Dusk belt: 0 students")
+	assert.Contains(t, eval[string](x, `document.querySelector(".rungs .here svg").innerHTML`), "#aabbcc")
 }

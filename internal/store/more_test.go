@@ -245,3 +245,18 @@ func TestTheSchoolIsThereAfterARestart(t *testing.T) {
 	assert.Equal(t, "Old Mill", name)
 	assert.Equal(t, today, again.Today())
 }
+
+func TestCatalogue(t *testing.T) {
+	x := newSchool(t)
+	c, err := x.Catalogue(bg, x.program)
+	require.NoError(t, err)
+	_, err = c.Parse("lead front-kick, rear low block")
+	require.NoError(t, err)
+	_, err = x.SaveTechnique(bg, me, curriculum.Technique{ProgramID: x.program, Name: "Dusty kick", Kind: "kick", Aliases: []string{"Front kick"}})
+	require.NoError(t, err)
+	c, err = x.Catalogue(bg, x.program)
+	require.NoError(t, err)
+	assert.Nil(t, c, "an alias that is another technique's name makes lines unreadable, and nothing worse")
+	_, err = x.TestSheet(bg, curriculum.Rung{ID: x.rungs[1], ProgramID: x.program}, 3)
+	assert.NoError(t, err)
+}

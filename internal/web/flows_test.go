@@ -337,3 +337,26 @@ func TestBoundsOnRequests(t *testing.T) {
 	assert.Positive(t, s.ReadTimeout)
 	assert.Zero(t, s.WriteTimeout, "streams will come")
 }
+
+func TestMovesAreShownAndFrozen(t *testing.T) {
+	h := newHouse(t).furnish()
+	for _, name := range []string{"Low block", "Side kick"} {
+		h.send("/techniques/new", "program", h.program, "name", name, "kind", "block")
+	}
+	address, page := h.send("/techniques/new", "program", h.program, "name", "Combination 1", "kind", "combination", "note", "slide back lead low block / rear side kick high!")
+	assert.Contains(t, page, `<li><b>lead low block</b><span>slide back</span></li><li class="even"><b>rear side kick!</b><span>high</span></li>`)
+	plain := h.page("/techniques/" + h.technique)
+	assert.NotContains(t, plain, `aria-label="Moves"`, "a remark in plain words stays one")
+	h.send("/requirements/new", "rung", h.yellow, "section", h.section, "technique", "Combination 1", "amount", "2 a side", "role", "performer", "weight", "1")
+	grading, _ := h.send("/gradings/new", "program", h.program, "on", "2026-11-24", "marking", "movement_scale", "group_size", "2", "retest_days", "30", "rungs", h.yellow, "examiner", "Rosa Castell")
+	eligible, err := h.s.Eligible(bg, last(grading))
+	require.NoError(t, err)
+	h.send("/gradings/"+last(grading)+"/candidates", "candidates", eligible[0].EnrolmentID)
+	_, page = h.send("/gradings/" + last(grading) + "/begin")
+	table := regexp.MustCompile(`/scoring/[0-9a-f]{20}/[0-9a-f]{20}`).FindString(page)
+	state := func() string { return h.do("GET", table+"/state", "").Body.String() }
+	moves := `"moves":[{"what":"lead low block","how":"slide back","count":1},{"what":"rear side kick!","how":"high","count":2}]`
+	assert.Contains(t, state(), moves)
+	h.send("/techniques/"+last(address), "program", h.program, "name", "Combination 1", "kind", "combination", "note", "rear side kick")
+	assert.Contains(t, state(), moves, "the sheet keeps the moves it was begun with")
+}
