@@ -50,14 +50,42 @@ func (s *Store) SaveTechnique(ctx context.Context, by By, x curriculum.Technique
 		if err := t.touch(ctx, "technique", x.ID); err != nil {
 			return "", "", err
 		}
+		if err := t.ownNames(ctx, x); err != nil {
+			return "", "", err
+		}
 		err := t.exec(ctx, `UPDATE technique SET name = ?, name_key = ?, kind = ?, term = ?, note = ?, aliases = ?, checkpoints = ?, faults = ?, cautions = ?, surfaces = ? WHERE id = ? AND deleted_at IS NULL`,
 			x.Name, check.Key(x.Name), x.Kind, x.Term, x.Note, toJSON(x.Aliases), toJSON(x.Checkpoints), toJSON(x.Faults), toJSON(x.Cautions), toJSON(x.Surfaces), x.ID)
 		return x.ID, "Changed " + x.Name, named(err, "name", x.Name, "technique of this program")
 	})
 }
 
+// ownNames refuses a name or an alias that another technique of the program goes by: a line
+// of moves could not tell them apart.
+func (t *txn) ownNames(ctx context.Context, x curriculum.Technique) error {
+	keys := []string{check.Key(x.Name)}
+	for _, a := range x.Aliases {
+		keys = append(keys, check.Key(a))
+	}
+	type clash struct{ name, said string }
+	found, err := list(ctx, t, func(c *clash) []any { return []any{&c.name, &c.said} }, `
+		SELECT o.name, k.value FROM json_each(?1) k JOIN technique o ON o.deleted_at IS NULL AND o.id <> ?2
+		AND o.program_id = CASE WHEN ?3 <> '' THEN ?3 ELSE (SELECT program_id FROM technique WHERE id = ?2) END
+		WHERE (k.key > 0 AND o.name_key = k.value) OR EXISTS (SELECT 1 FROM json_each(o.aliases) a WHERE lower(a.value) = k.value) LIMIT 1`, toJSON(keys), x.ID, x.ProgramID)
+	if err != nil || len(found) == 0 {
+		return err
+	}
+	field := "aliases"
+	if found[0].said == keys[0] {
+		field = "name"
+	}
+	return check.Problems{{Field: field, Text: fmt.Sprintf("%q is what %s is called already; choose a different one", found[0].said, found[0].name)}}
+}
+
 func (t *txn) addTechnique(ctx context.Context, x curriculum.Technique) (string, error) {
 	x.ID = NewID()
+	if err := t.ownNames(ctx, x); err != nil {
+		return "", err
+	}
 	if err := t.touch(ctx, "technique", x.ID); err != nil {
 		return "", err
 	}
