@@ -35,6 +35,7 @@ type builder struct {
 	*store.Store
 	at    time.Time
 	rungs map[string]string // name → id, of the program being built
+	tied  map[string]bool   // enrolments whose grading is still under way
 }
 
 var demoBy = store.By{Actor: demoActor}
@@ -87,7 +88,7 @@ func (b *builder) program(ctx context.Context, p demo.Program) error {
 	for _, s := range all {
 		sections[s.Name] = s.ID
 	}
-	b.rungs = map[string]string{}
+	b.rungs, b.tied = map[string]string{}, map[string]bool{}
 	for i, r := range p.Rungs {
 		r.ProgramID, r.Position = id, i
 		done, err := b.SaveRung(ctx, demoBy, r.Rung)
@@ -135,8 +136,9 @@ func (b *builder) grading(ctx context.Context, program string, p demo.Program, g
 	}
 	var entrants []store.Entrant
 	for _, s := range eligible {
-		if demo.WantsToTest(s.Name, s.Rung.Position, s.Since, g.On) && (g.Most == 0 || len(entrants) < g.Most) {
+		if !b.tied[s.EnrolmentID] && demo.WantsToTest(s.Name, s.Rung.Position, s.Since, g.On) && (g.Most == 0 || len(entrants) < g.Most) {
 			entrants = append(entrants, store.Entrant{EnrolmentID: s.EnrolmentID})
+			b.tied[s.EnrolmentID] = g.Stage == demo.HalfDone || g.Stage == demo.Signed
 		}
 	}
 	if len(entrants) == 0 {
