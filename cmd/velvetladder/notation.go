@@ -40,7 +40,7 @@ func (c notationCommand) Run(s streams) error {
 	if err != nil {
 		return err
 	}
-	catalogue, err := notation.NewCatalogue(entries, nil)
+	catalogue, err := notation.NewCatalogue(entries)
 	if err != nil {
 		return err
 	}
@@ -88,7 +88,7 @@ func (c notationCommand) entries(ctx context.Context) (out []notation.Entry, err
 			return nil, err
 		}
 		for _, t := range techniques {
-			out = append(out, notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases})
+			out = append(out, notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases, Call: t.Call})
 		}
 		return out, nil
 	}

@@ -12,7 +12,7 @@ import (
 )
 
 func TestWriteNotation(t *testing.T) {
-	c, err := notation.NewCatalogue([]notation.Entry{{ID: "low", Name: "low block"}, {ID: "side", Name: "side kick"}, {ID: "check", Name: "check"}}, map[int]string{7: "side"})
+	c, err := notation.NewCatalogue([]notation.Entry{{ID: "low", Name: "low block"}, {ID: "side", Name: "side kick", Call: 7}, {ID: "check", Name: "check"}})
 	require.NoError(t, err)
 	seq, err := c.Parse("slide back lead low block low turn cw 180 (slowly) + rear check keep / step through left 7 to left ribs in cat stance angle out 45!~, rear free, rear free")
 	require.NoError(t, err)

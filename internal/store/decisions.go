@@ -248,6 +248,10 @@ func (s *Store) Announce(ctx context.Context, by By, gradingID string, ids []str
 		if err != nil {
 			return "", "", err
 		}
+		book, err := t.book(ctx, g.ProgramID)
+		if err != nil {
+			return "", "", err
+		}
 		chosen := map[string]bool{}
 		for _, id := range ids {
 			chosen[id] = true
@@ -282,7 +286,7 @@ func (s *Store) Announce(ctx context.Context, by By, gradingID string, ids []str
 			} else if r.Decision.Outcome == scoring.OutcomeDouble {
 				reason = "referred for double promotion"
 			}
-			if err := t.addRank(ctx, r.EnrolmentID, to, g.On, progress.Promoted, reason, r.ID); err != nil {
+			if err := t.addGrade(ctx, r.EnrolmentID, to, g.On, progress.Promoted, reason, r.ID, grade(book, to.ID, r.Decision.Outcome != scoring.OutcomePromote)); err != nil {
 				return "", "", err
 			}
 		}

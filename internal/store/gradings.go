@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -21,6 +22,7 @@ type Grading struct {
 	BegunAt    time.Time // zero: still being prepared
 	Candidates int
 	Announced  int
+	Seed       uint64            // what is drawn at it
 	Rungs      []curriculum.Rung // filled by Grading, not by Gradings
 	names      []string          // of the rungs, lowest first
 }
@@ -44,14 +46,14 @@ func (g Grading) Title() string {
 // Begun reports whether sheets are frozen and tables open.
 func (g Grading) Begun() bool { return !g.BegunAt.IsZero() }
 
-const selectGrading = `SELECT g.id, g.program_id, p.name, g.name, g.place, g.on_date, g.marking, g.policy, g.group_size, g.retest_days, g.begun_at,
+const selectGrading = `SELECT g.id, g.program_id, p.name, g.name, g.place, g.on_date, g.marking, g.policy, g.group_size, g.retest_days, g.seed, g.begun_at,
 	(SELECT count(*) FROM candidate c WHERE c.grading_id = g.id AND c.withdrawn_at IS NULL),
 	(SELECT count(*) FROM candidate c JOIN announcement a ON a.candidate_id = c.id WHERE c.grading_id = g.id),
 	(SELECT json_group_array(name) FROM (SELECT r.name FROM grading_rung x JOIN rung r ON r.id = x.rung_id WHERE x.grading_id = g.id ORDER BY r.position))
 	FROM grading g JOIN program p ON p.id = g.program_id WHERE g.deleted_at IS NULL `
 
 func bindGrading(g *Grading) []any {
-	return []any{&g.ID, &g.ProgramID, &g.Program, &g.Name, &g.Place, asDate{&g.On}, &g.Marking, asJSON{&g.Policy}, &g.GroupSize, &g.RetestDays, asTime{&g.BegunAt}, &g.Candidates, &g.Announced, asJSON{&g.names}}
+	return []any{&g.ID, &g.ProgramID, &g.Program, &g.Name, &g.Place, asDate{&g.On}, &g.Marking, asJSON{&g.Policy}, &g.GroupSize, &g.RetestDays, &g.Seed, asTime{&g.BegunAt}, &g.Candidates, &g.Announced, asJSON{&g.names}}
 }
 
 // Gradings are all gradings of a program ("" for all), the newest first.
@@ -103,8 +105,8 @@ func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (D
 		action := "Changed the grading on " + g.On.Long()
 		if g.ID == "" {
 			g.ID, action = NewID(), "Planned a grading on "+g.On.Long()
-			if err := t.exec(ctx, `INSERT INTO grading (id, program_id, name, place, on_date, marking, policy, group_size, retest_days) SELECT ?, id, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
-				g.ID, g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, g.ProgramID); err != nil {
+			if err := t.exec(ctx, `INSERT INTO grading (id, program_id, name, place, on_date, marking, policy, group_size, retest_days, seed) SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
+				g.ID, g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, seedOf(g.ID), g.ProgramID); err != nil {
 				return "", "", err
 			}
 			if err := t.exec(ctx, `INSERT INTO panel (id, grading_id, name, position) VALUES (?, ?, 'Ring A', 0)`, NewID(), g.ID); err != nil {
@@ -303,12 +305,14 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 		return err
 	}
 	type seat struct {
-		id, to string
-		pos    int
+		id, to    string
+		pos       int
+		enrolment string
+		key       string // who stands in a group shares rung, track and version
 	}
 	const fixed = `(SELECT c.group_id FROM candidate c JOIN mark_event m ON m.candidate_id = c.id WHERE c.grading_id = ?1 UNION SELECT s.group_id FROM signature_event s JOIN candidate_group o ON o.id = s.group_id WHERE o.grading_id = ?1)`
-	seats, err := list(ctx, t, func(x *seat) []any { return []any{&x.id, &x.to, &x.pos} },
-		`SELECT c.id, c.to_rung_id, r.position FROM candidate c JOIN rung r ON r.id = c.to_rung_id WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND c.group_id NOT IN `+fixed+` ORDER BY r.position DESC, c.number`, gradingID)
+	seats, err := list(ctx, t, func(x *seat) []any { return []any{&x.id, &x.to, &x.pos, &x.enrolment} },
+		`SELECT c.id, c.to_rung_id, r.position, c.enrolment_id FROM candidate c JOIN rung r ON r.id = c.to_rung_id WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND c.group_id NOT IN `+fixed+` ORDER BY r.position DESC, c.number`, gradingID)
 	if err != nil {
 		return err
 	}
@@ -317,8 +321,24 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 		return err
 	}
 	made := []string{}
+	who, err := t.climbers(ctx, g)
+	if err != nil {
+		return err
+	}
+	for i := range seats {
+		w := who[seats[i].enrolment]
+		seats[i].key = seats[i].to + " " + w.track + " " + w.version
+	}
+	// Higher rungs first; within a rung the tracks in their order of first appearance.
+	first := map[string]int{}
+	for i, x := range seats {
+		if _, there := first[x.key]; !there {
+			first[x.key] = i
+		}
+	}
+	slices.SortStableFunc(seats, func(x, y seat) int { return cmp.Or(cmp.Compare(y.pos, x.pos), cmp.Compare(first[x.key], first[y.key])) })
 	for len(seats) > 0 {
-		same := slices.IndexFunc(seats, func(x seat) bool { return x.to != seats[0].to })
+		same := slices.IndexFunc(seats, func(x seat) bool { return x.key != seats[0].key })
 		if same < 0 {
 			same = len(seats)
 		}
@@ -363,92 +383,6 @@ func (s *Store) Begin(ctx context.Context, by By, gradingID string) (Done, error
 		}
 		return gradingID, "Began " + g.Title(), t.freeze(ctx, g)
 	})
-}
-
-// freeze gives every candidate without a sheet the grading's own copy of the test sheet of
-// their rung, making it from the curriculum as it stands where there is none yet.
-func (t *txn) freeze(ctx context.Context, g Grading) error {
-	type want struct{ rung, sheet string }
-	wants, err := list(ctx, t, func(w *want) []any { return []any{&w.rung, asText{&w.sheet}} },
-		`SELECT DISTINCT c.to_rung_id, (SELECT id FROM test_sheet s WHERE s.grading_id = c.grading_id AND s.rung_id = c.to_rung_id) FROM candidate c WHERE c.grading_id = ? AND c.sheet_id IS NULL AND c.withdrawn_at IS NULL`, g.ID)
-	if err != nil {
-		return err
-	}
-	for _, w := range wants {
-		if w.sheet == "" {
-			r, err := rung(ctx, t, w.rung)
-			if err != nil {
-				return err
-			}
-			if w.sheet, err = t.freezeSheet(ctx, g, r); err != nil {
-				return err
-			}
-		}
-		if err := t.exec(ctx, `UPDATE candidate SET sheet_id = ? WHERE grading_id = ? AND to_rung_id = ? AND sheet_id IS NULL`, w.sheet, g.ID, w.rung); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-func (t *txn) freezeSheet(ctx context.Context, g Grading, r curriculum.Rung) (string, error) {
-	sheet, err := testSheet(ctx, t, r, g.GroupSize)
-	if err != nil {
-		return "", err
-	}
-	items := gradingday.Items(sheet, g.Marking)
-	if err := gradingday.CheckSheet(items, g.Policy, r.Name); err != nil {
-		return "", refuse("The tables cannot open: %s.", err)
-	}
-	id := NewID()
-	if err := t.exec(ctx, `INSERT INTO test_sheet (id, grading_id, rung_id, rung_words, seconds, at) VALUES (?, ?, ?, ?, ?, ?)`, id, g.ID, r.ID, r.Name, sheet.Seconds, t.at); err != nil {
-		return "", err
-	}
-	for i, m := range items {
-		item := NewID()
-		if err := t.exec(ctx, `INSERT INTO test_item (id, sheet_id, position, label, section, weight, bonus, must_pass) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-			item, id, i, m.Item.Label, m.Item.Section, m.Item.Weight, m.Item.Bonus, m.Item.MustPass); err != nil {
-			return "", err
-		}
-		for _, n := range m.Lines {
-			if err := t.exec(ctx, `INSERT INTO test_line (id, sheet_id, item_id, position, line) VALUES (?, ?, ?, ?, ?)`, NewID(), id, item, n, toJSON(sheet.Lines[n])); err != nil {
-				return "", err
-			}
-		}
-	}
-	return id, nil
-}
-
-// Item is a marked item of a frozen sheet with the lines it gathers.
-type Item struct {
-	scoring.Item
-	SheetID  string
-	Position int
-	Lines    []curriculum.Line
-}
-
-// sheets reads the frozen items, with their lines, of all sheets of a grading, by sheet.
-func sheets(ctx context.Context, q querier, gradingID string) (map[string][]Item, error) {
-	type row struct {
-		Item
-		line curriculum.Line
-	}
-	rows, err := list(ctx, q, func(r *row) []any {
-		return []any{&r.ID, &r.SheetID, &r.Position, &r.Label, &r.Section, &r.Weight, &r.Bonus, &r.MustPass, asJSON{&r.line}}
-	}, `SELECT i.id, i.sheet_id, i.position, i.label, i.section, i.weight, i.bonus, i.must_pass, l.line FROM test_sheet s JOIN test_item i ON i.sheet_id = s.id JOIN test_line l ON l.item_id = i.id WHERE s.grading_id = ? ORDER BY i.sheet_id, i.position, l.position`, gradingID)
-	if err != nil {
-		return nil, err
-	}
-	out := map[string][]Item{}
-	for _, r := range rows {
-		items := out[r.SheetID]
-		if n := len(items); n == 0 || items[n-1].ID != r.ID {
-			items = append(items, r.Item)
-		}
-		items[len(items)-1].Lines = append(items[len(items)-1].Lines, r.line)
-		out[r.SheetID] = items
-	}
-	return out, nil
 }
 
 // Attempt is one grading an enrolment took part in.

@@ -265,8 +265,8 @@ type Table struct {
 	Group       string
 	Groups      int
 	Candidates  []Candidate
-	Items       []Item // of the group's sheet
-	Marks       []Mark // that stand now, by this examiner
+	Items       []Called // in the order they are called
+	Marks       []Mark   // that stand now, by this examiner
 	Faults      []Fault
 	SignatureID string // "" while the sheet is open
 }
@@ -296,9 +296,7 @@ func (s *Store) ScoringTable(ctx context.Context, examiner, group string) (Table
 	if err != nil {
 		return x, err
 	}
-	if len(x.Candidates) > 0 {
-		x.Items = all[x.Candidates[0].SheetID]
-	}
+	x.Items = merge(x.Grading, x.Candidates, all)
 	if x.Marks, err = list(ctx, s.r, bindMark, `SELECT `+markColumns+` FROM mark WHERE examiner_id = ? AND candidate_id IN (SELECT id FROM candidate WHERE group_id = ?)`, examiner, group); err != nil {
 		return x, err
 	}

@@ -248,9 +248,9 @@ func TestTheSchoolIsThereAfterARestart(t *testing.T) {
 
 func TestCatalogue(t *testing.T) {
 	x := newSchool(t)
-	c, err := x.Catalogue(bg, x.program)
+	b, err := x.Book(bg, x.program)
 	require.NoError(t, err)
-	_, err = c.Parse("lead front-kick, rear low block")
+	_, err = b.Read("lead front-kick, rear low block")
 	require.NoError(t, err)
 	dusty := curriculum.Technique{ProgramID: x.program, Name: "Dusty kick", Kind: "kick", Aliases: []string{"Front  KICK"}}
 	_, err = x.SaveTechnique(bg, me, dusty)
@@ -269,9 +269,9 @@ func TestCatalogue(t *testing.T) {
 	// A file from elsewhere may hold a clash all the same: lines are then not read, and nothing worse.
 	_, err = x.w.Exec(`UPDATE technique SET aliases = '["Front kick"]' WHERE id = ?`, made.ID)
 	require.NoError(t, err)
-	c, err = x.Catalogue(bg, x.program)
+	b, err = x.Book(bg, x.program)
 	require.NoError(t, err)
-	assert.Nil(t, c)
-	_, err = x.TestSheet(bg, curriculum.Rung{ID: x.rungs[1], ProgramID: x.program}, 3)
+	assert.Nil(t, b.Catalogue)
+	_, err = x.TestSheet(bg, x.program, curriculum.Asking{RungID: x.rungs[1], Group: 3})
 	assert.NoError(t, err)
 }

@@ -128,14 +128,18 @@ func programFree(ctx context.Context, t *txn, id string) error {
 
 func sectionFree(ctx context.Context, t *txn, id string) error {
 	return t.free(ctx, "section", id,
-		reference{`SELECT count(*) FROM requirement r JOIN rung g ON g.id = r.rung_id AND g.deleted_at IS NULL WHERE r.section_id = ? AND r.deleted_at IS NULL`, "requirement stands in it", "requirements stand in it"})
+		reference{`SELECT count(*) FROM requirement r JOIN rung g ON g.id = r.rung_id AND g.deleted_at IS NULL WHERE r.section_id = ? AND r.deleted_at IS NULL`, "requirement stands in it", "requirements stand in it"},
+		reference{`SELECT count(*) FROM rung WHERE deleted_at IS NULL AND instr(details, '"' || ?1 || '"')`, "rung gives a stripe for it", "rungs give a stripe for it"})
 }
 
 func rungFree(ctx context.Context, t *txn, id string) error {
 	return t.free(ctx, "rung", id,
 		reference{`SELECT count(*) FROM enrolment WHERE rung_id = ?`, "student stands on it", "students stand on it"},
 		reference{`SELECT count(DISTINCT enrolment_id) FROM rank_entry WHERE rung_id = ?`, "student's rank history names it", "students' rank histories name it"},
-		reference{`SELECT count(*) FROM grading_rung g JOIN grading x ON x.id = g.grading_id AND x.deleted_at IS NULL WHERE g.rung_id = ?`, "grading tests for it", "gradings test for it"})
+		reference{`SELECT count(*) FROM grading_rung g JOIN grading x ON x.id = g.grading_id AND x.deleted_at IS NULL WHERE g.rung_id = ?`, "grading tests for it", "gradings test for it"},
+		reference{`SELECT count(*) FROM technique t WHERE t.deleted_at IS NULL AND instr(t.details, '"' || ?1 || '"')`, "technique has a part that arrives on it", "techniques have parts that arrive on it"},
+		reference{`SELECT count(*) FROM requirement r JOIN rung g ON g.id = r.rung_id AND g.deleted_at IS NULL WHERE r.deleted_at IS NULL AND r.rung_id <> ?1 AND instr(r.details, '"' || ?1 || '"')`, "requirement is carried up to it", "requirements are carried up to it"},
+		reference{`SELECT count(*) FROM program WHERE deleted_at IS NULL AND json_extract(details, '$.permanent_from') = ?1`, "program names it as the first with permanent grades", ""})
 }
 
 // Sections are a program's sections in the school's order.
@@ -252,7 +256,7 @@ func (s *Store) SaveRung(ctx context.Context, by By, r curriculum.Rung) (Done, e
 			if err := t.touch(ctx, "rung", r.ID); err != nil {
 				return "", "", err
 			}
-			err := t.exec(ctx, `UPDATE rung SET kind = ?, name = ?, name_key = ?, cloth = ? WHERE id = ? AND deleted_at IS NULL`, r.Kind, r.Name, check.Key(r.Name), toJSON(r.Cloth), r.ID)
+			err := t.exec(ctx, `UPDATE rung SET kind = ?, name = ?, name_key = ?, cloth = ?, details = ? WHERE id = ? AND deleted_at IS NULL`, r.Kind, r.Name, check.Key(r.Name), toJSON(r.Cloth), toJSON(r.RungDetails), r.ID)
 			return r.ID, "Changed " + r.Name, named(err, "name", r.Name, "rung of this ladder")
 		}
 		above, err := list(ctx, t, func(id *string) []any { return []any{id} },
@@ -269,8 +273,8 @@ func (s *Store) SaveRung(ctx context.Context, by By, r curriculum.Rung) (Done, e
 		if err := t.number(ctx, "rung", at+1, above); err != nil {
 			return "", "", err
 		}
-		err = t.exec(ctx, `INSERT INTO rung (id, program_id, position, kind, name, name_key, cloth) SELECT ?, id, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
-			r.ID, at, r.Kind, r.Name, check.Key(r.Name), toJSON(r.Cloth), r.ProgramID)
+		err = t.exec(ctx, `INSERT INTO rung (id, program_id, position, kind, name, name_key, cloth, details) SELECT ?, id, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
+			r.ID, at, r.Kind, r.Name, check.Key(r.Name), toJSON(r.Cloth), toJSON(r.RungDetails), r.ProgramID)
 		return r.ID, "Added " + r.Name, named(err, "name", r.Name, "rung of this ladder")
 	})
 }

@@ -27,6 +27,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
 )
 
 //go:embed migrations/*.sql
@@ -37,6 +38,7 @@ type Store struct {
 	w, r *sql.DB
 	now  func() time.Time
 	zone *time.Location
+	books
 }
 
 // Errors that callers tell apart.
@@ -74,7 +76,7 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 		return nil, err
 	}
 	w.SetMaxOpenConns(1)
-	s := &Store{w: w, now: now}
+	s := &Store{w: w, now: now, books: books{drafts: map[string]draft{}, versions: map[string]*curriculum.Book{}}}
 	if err := s.prepare(ctx); err != nil {
 		w.Close()
 		return nil, fmt.Errorf("opening %s: %w", path, err)
@@ -302,6 +304,14 @@ func (t *txn) exec(ctx context.Context, query string, args ...any) error {
 func named(err error, field, name, where string) error {
 	if errors.Is(err, sqlite3.CONSTRAINT_UNIQUE) {
 		return check.Problems{{Field: field, Text: fmt.Sprintf("%q is already the name of another %s; choose a different one", name, where)}}
+	}
+	return err
+}
+
+// ignoreMissing is an error other than ErrNotFound, nil for that.
+func ignoreMissing(err error) error {
+	if errors.Is(err, ErrNotFound) {
+		return nil
 	}
 	return err
 }

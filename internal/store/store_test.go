@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"database/sql"
-	"flag"
 	"fmt"
 	"os"
 	"path/filepath"
@@ -23,7 +22,6 @@ import (
 )
 
 var (
-	update = flag.Bool("update", false, "write the fixture database of the current schema")
 	bg     = context.Background()
 	me     = By{Actor: "tester"}
 	today  = civil.MustParse("2026-11-24")
@@ -592,19 +590,6 @@ func TestGroupsAreSharedEvenly(t *testing.T) {
 // TestOldDatabasesOpen opens a database of the first landed schema, kept in testdata.
 func TestOldDatabasesOpen(t *testing.T) {
 	const fixture = "testdata/first_climb.db"
-	if *update {
-		require.NoError(t, os.MkdirAll("testdata", 0o755))
-		os.Remove(fixture)
-		x := newSchool(t)
-		id, table := x.begun()
-		x.markAll(table, 3, 1, 4)
-		_, err := x.Decide(bg, me, Decision{CandidateID: table.Candidates[0].ID, Outcome: scoring.OutcomeHonours, DecidedBy: "Cora Vane"})
-		require.NoError(t, err)
-		_, err = x.Announce(bg, me, id, []string{table.Candidates[0].ID})
-		require.NoError(t, err)
-		_, err = x.w.Exec(`VACUUM INTO ?`, fixture)
-		require.NoError(t, err)
-	}
 	data, err := os.ReadFile(fixture)
 	require.NoError(t, err)
 	path := filepath.Join(t.TempDir(), "old.db")

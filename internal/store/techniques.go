@@ -6,13 +6,27 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
-	"velvetladder/internal/core/notation"
 )
 
-const techniqueColumns = `t.id, t.program_id, t.name, t.kind, t.term, t.note, t.aliases, t.checkpoints, t.faults, t.cautions, t.surfaces`
+const techniqueColumns = `t.id, t.program_id, t.name, t.kind, t.term, t.note, t.aliases, t.checkpoints, t.faults, t.cautions, t.surfaces, t.details`
 
 func bindTechnique(t *curriculum.Technique) []any {
-	return []any{&t.ID, &t.ProgramID, &t.Name, &t.Kind, &t.Term, &t.Note, asJSON{&t.Aliases}, asJSON{&t.Checkpoints}, asJSON{&t.Faults}, asJSON{&t.Cautions}, asJSON{&t.Surfaces}}
+	return []any{&t.ID, &t.ProgramID, &t.Name, &t.Kind, &t.Term, &t.Note, asJSON{&t.Aliases}, asJSON{&t.Checkpoints}, asJSON{&t.Faults}, asJSON{&t.Cautions}, asJSON{&t.Surfaces}, asJSON{&t.TechniqueDetails}}
+}
+
+// techniqueValues are the columns that hold what a technique says.
+var techniqueValues = []string{"name", "name_key", "kind", "term", "note", "aliases", "checkpoints", "faults", "cautions", "surfaces", "details"}
+
+func valuesOf(x curriculum.Technique) []any {
+	return []any{x.Name, check.Key(x.Name), x.Kind, x.Term, x.Note, toJSON(x.Aliases), toJSON(x.Checkpoints), toJSON(x.Faults), toJSON(x.Cautions), toJSON(x.Surfaces), toJSON(x.TechniqueDetails)}
+}
+
+// requirementValues are the columns that hold what a requirement says, but for its rung and place.
+var requirementValues = []string{"section_id", "technique_id", "role", "measure", "reps", "seconds", "rounds", "rest", "must_pass", "bonus", "weight", "note", "details"}
+
+func valuesOfRequirement(r curriculum.Requirement) []any {
+	q := r.Quantity
+	return []any{r.SectionID, r.TechniqueID, r.Role, q.Measure, q.Reps, q.Seconds, q.Rounds, q.Rest, r.MustPass, r.Bonus, r.Weight, r.Note, toJSON(r.RequirementDetails)}
 }
 
 // ListedTechnique is a technique with the number of rungs that ask for it.
@@ -43,20 +57,46 @@ func (s *Store) SaveTechnique(ctx context.Context, by By, x curriculum.Technique
 		return Done{}, err
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		action := "Changed " + x.Name
 		if x.ID == "" {
-			id, err := t.addTechnique(ctx, x)
-			return id, "Added " + x.Name, err
+			x.ID, action = NewID(), "Added "+x.Name
+		} else {
+			program, err := one(ctx, t, func(id *string) []any { return []any{id} }, `SELECT program_id FROM technique WHERE id = ? AND deleted_at IS NULL`, x.ID)
+			if err != nil {
+				return "", "", err
+			}
+			x.ProgramID = program
 		}
-		if err := t.touch(ctx, "technique", x.ID); err != nil {
+		b, err := t.book(ctx, x.ProgramID)
+		if err != nil {
 			return "", "", err
 		}
 		if err := t.ownNames(ctx, x); err != nil {
 			return "", "", err
 		}
-		err := t.exec(ctx, `UPDATE technique SET name = ?, name_key = ?, kind = ?, term = ?, note = ?, aliases = ?, checkpoints = ?, faults = ?, cautions = ?, surfaces = ? WHERE id = ? AND deleted_at IS NULL`,
-			x.Name, check.Key(x.Name), x.Kind, x.Term, x.Note, toJSON(x.Aliases), toJSON(x.Checkpoints), toJSON(x.Faults), toJSON(x.Cautions), toJSON(x.Surfaces), x.ID)
-		return x.ID, "Changed " + x.Name, named(err, "name", x.Name, "technique of this program")
+		if err := b.CheckTechnique(x).Err(); err != nil {
+			return "", "", err
+		}
+		// Lines of moves that name it by what it was called follow its new name.
+		for _, y := range append(b.Renamed(x), x) {
+			if err := t.putTechnique(ctx, y); err != nil {
+				return "", "", err
+			}
+		}
+		return x.ID, action, nil
 	})
+}
+
+// putTechnique adds or changes a technique's row.
+func (t *txn) putTechnique(ctx context.Context, x curriculum.Technique) error {
+	if err := t.touch(ctx, "technique", x.ID); err != nil {
+		return err
+	}
+	err := t.exec(ctx, `INSERT INTO technique (id, program_id, name, name_key, kind, term, note, aliases, checkpoints, faults, cautions, surfaces, details) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+		ON CONFLICT (id) DO UPDATE SET name = excluded.name, name_key = excluded.name_key, kind = excluded.kind, term = excluded.term, note = excluded.note, aliases = excluded.aliases,
+		checkpoints = excluded.checkpoints, faults = excluded.faults, cautions = excluded.cautions, surfaces = excluded.surfaces, details = excluded.details`,
+		append([]any{x.ID, x.ProgramID}, valuesOf(x)...)...)
+	return named(err, "name", x.Name, "technique of this program")
 }
 
 // ownNames refuses a name or an alias that another technique of the program goes by: a line
@@ -86,12 +126,7 @@ func (t *txn) addTechnique(ctx context.Context, x curriculum.Technique) (string,
 	if err := t.ownNames(ctx, x); err != nil {
 		return "", err
 	}
-	if err := t.touch(ctx, "technique", x.ID); err != nil {
-		return "", err
-	}
-	err := t.exec(ctx, `INSERT INTO technique (id, program_id, name, name_key, kind, term, note, aliases, checkpoints, faults, cautions, surfaces) SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
-		x.ID, x.Name, check.Key(x.Name), x.Kind, x.Term, x.Note, toJSON(x.Aliases), toJSON(x.Checkpoints), toJSON(x.Faults), toJSON(x.Cautions), toJSON(x.Surfaces), x.ProgramID)
-	return x.ID, named(err, "name", x.Name, "technique of this program")
+	return x.ID, t.putTechnique(ctx, x)
 }
 
 // DeleteTechnique takes out a technique that no rung asks for.
@@ -101,7 +136,8 @@ func (s *Store) DeleteTechnique(ctx context.Context, by By, id string) (Done, er
 
 func techniqueFree(ctx context.Context, t *txn, id string) error {
 	return t.free(ctx, "technique", id,
-		reference{`SELECT count(*) FROM requirement r JOIN rung g ON g.id = r.rung_id AND g.deleted_at IS NULL WHERE r.technique_id = ? AND r.deleted_at IS NULL`, "requirement asks for it", "requirements ask for it"})
+		reference{`SELECT count(*) FROM requirement r JOIN rung g ON g.id = r.rung_id AND g.deleted_at IS NULL WHERE r.technique_id = ? AND r.deleted_at IS NULL`, "requirement asks for it", "requirements ask for it"},
+		reference{`SELECT count(*) FROM technique o WHERE o.deleted_at IS NULL AND o.id <> ?1 AND instr(o.details, '"' || ?1 || '"')`, "technique builds on it, or leads to it", "techniques build on it, or lead to it"})
 }
 
 // Use is a rung that asks for a technique, and how.
@@ -129,13 +165,13 @@ type ListedRequirement struct {
 	Section   string
 }
 
-const selectRequirement = `SELECT r.id, r.rung_id, r.section_id, r.technique_id, r.position, r.role, r.measure, r.reps, r.seconds, r.rounds, r.rest, r.must_pass, r.bonus, r.weight, r.note, c.name, ` + techniqueColumns + `
+const selectRequirement = `SELECT r.id, r.rung_id, r.section_id, r.technique_id, r.position, r.role, r.measure, r.reps, r.seconds, r.rounds, r.rest, r.must_pass, r.bonus, r.weight, r.note, r.details, c.name, ` + techniqueColumns + `
 	FROM requirement r JOIN section c ON c.id = r.section_id JOIN technique t ON t.id = r.technique_id WHERE r.deleted_at IS NULL AND `
 
 func bindRequirement(r *ListedRequirement) []any {
 	q := &r.Quantity
 	return append([]any{&r.ID, &r.RungID, &r.SectionID, &r.TechniqueID, &r.Position, &r.Role, &q.Measure, &q.Reps, &q.Seconds, &q.Rounds, &q.Rest,
-		&r.MustPass, &r.Bonus, &r.Weight, &r.Note, &r.Section}, bindTechnique(&r.Technique)...)
+		&r.MustPass, &r.Bonus, &r.Weight, &r.Note, asJSON{&r.RequirementDetails}, &r.Section}, bindTechnique(&r.Technique)...)
 }
 
 // Requirements are what a rung asks for, by section and then in the school's order.
@@ -198,13 +234,12 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 				}
 			}
 		}
-		q := r.Quantity
 		action := "Changed a requirement of " + of.Name
-		query := `UPDATE requirement SET section_id = ?, technique_id = ?, role = ?, measure = ?, reps = ?, seconds = ?, rounds = ?, rest = ?, must_pass = ?, bonus = ?, weight = ?, note = ? WHERE id = ? AND rung_id = ? AND deleted_at IS NULL`
+		query := `UPDATE requirement SET section_id = ?, technique_id = ?, role = ?, measure = ?, reps = ?, seconds = ?, rounds = ?, rest = ?, must_pass = ?, bonus = ?, weight = ?, note = ?, details = ? WHERE id = ? AND rung_id = ? AND deleted_at IS NULL`
 		if r.ID == "" {
 			r.ID, action = NewID(), "Added a requirement to "+of.Name
-			query = `INSERT INTO requirement (section_id, technique_id, role, measure, reps, seconds, rounds, rest, must_pass, bonus, weight, note, id, rung_id, position) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14,
-				(SELECT coalesce(max(position), -1) + 1 FROM requirement WHERE rung_id = ?14))`
+			query = `INSERT INTO requirement (section_id, technique_id, role, measure, reps, seconds, rounds, rest, must_pass, bonus, weight, note, details, id, rung_id, position) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15,
+				(SELECT coalesce(max(position), -1) + 1 FROM requirement WHERE rung_id = ?15))`
 		}
 		fits, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM section c, technique t WHERE c.id = ? AND t.id = ? AND c.program_id = ? AND t.program_id = c.program_id AND c.deleted_at IS NULL AND t.deleted_at IS NULL`, r.SectionID, r.TechniqueID, of.ProgramID)
 		if err != nil {
@@ -216,7 +251,10 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 		if err := t.touch(ctx, "requirement", r.ID); err != nil {
 			return "", "", err
 		}
-		return r.ID, action, t.exec(ctx, query, r.SectionID, r.TechniqueID, r.Role, q.Measure, q.Reps, q.Seconds, q.Rounds, q.Rest, r.MustPass, r.Bonus, r.Weight, r.Note, r.ID, r.RungID)
+		if _, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT 1 WHERE (? = '' OR EXISTS (SELECT 1 FROM rung u WHERE u.id = ?1 AND u.program_id = ?2 AND u.position >= ?3 AND u.deleted_at IS NULL))`, r.Carry.Rung, of.ProgramID, of.Position); err != nil {
+			return "", "", orErr(ignoreMissing(err), check.Problems{{Field: "carry", Text: "the rung until which it is asked again is not this one or one above; choose again"}})
+		}
+		return r.ID, action, t.exec(ctx, query, append(valuesOfRequirement(r), r.ID, r.RungID)...)
 	})
 }
 
@@ -230,45 +268,11 @@ func (s *Store) MoveRequirement(ctx context.Context, by By, id string, places in
 	return s.move(ctx, by, "requirement", id, `SELECT r.id FROM requirement r JOIN requirement x ON x.id = ? AND x.rung_id = r.rung_id AND x.section_id = r.section_id AND r.deleted_at IS NULL ORDER BY r.position, r.id`, places)
 }
 
-// TestSheet compiles what a rung asks, as it stands now, for a group of g candidates.
-func (s *Store) TestSheet(ctx context.Context, r curriculum.Rung, g int) (curriculum.TestSheet, error) {
-	return testSheet(ctx, s.r, r, g)
-}
-
-func testSheet(ctx context.Context, q querier, r curriculum.Rung, g int) (curriculum.TestSheet, error) {
-	rows, err := requirements(ctx, q, r.ID)
+// TestSheet compiles what a rung asks, by the draft as it stands now.
+func (s *Store) TestSheet(ctx context.Context, program string, a curriculum.Asking) (curriculum.TestSheet, error) {
+	b, err := s.Book(ctx, program)
 	if err != nil {
 		return curriculum.TestSheet{}, err
 	}
-	places, err := sections(ctx, q, r.ProgramID)
-	if err != nil {
-		return curriculum.TestSheet{}, err
-	}
-	var asked []curriculum.Requirement
-	techniques := map[string]curriculum.Technique{}
-	for _, row := range rows {
-		asked = append(asked, row.Requirement)
-		techniques[row.TechniqueID] = row.Technique
-	}
-	catalogue, err := catalogue(ctx, q, r.ProgramID)
-	return curriculum.Compile(asked, techniques, places, catalogue, g), err
-}
-
-// Catalogue is a program's techniques as notation knows them; nil where their names collide,
-// so that no line can be read.
-func (s *Store) Catalogue(ctx context.Context, program string) (*notation.Catalogue, error) {
-	return catalogue(ctx, s.r, program)
-}
-
-func catalogue(ctx context.Context, q querier, program string) (*notation.Catalogue, error) {
-	entries, err := list(ctx, q, func(e *notation.Entry) []any { return []any{&e.ID, &e.Name, asJSON{&e.Aliases}} },
-		`SELECT id, name, aliases FROM technique WHERE program_id = ? AND deleted_at IS NULL ORDER BY name_key`, program)
-	if err != nil {
-		return nil, err
-	}
-	c, collision := notation.NewCatalogue(entries, nil)
-	if collision != nil {
-		return nil, nil
-	}
-	return c, nil
+	return b.Compile(a), nil
 }

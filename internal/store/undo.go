@@ -23,6 +23,8 @@ var mayTakeOut = map[string]func(context.Context, *txn, string) error{
 	"program": programFree, "section": sectionFree, "rung": rungFree, "technique": techniqueFree,
 	"requirement": func(context.Context, *txn, string) error { return nil },
 	"student":     studentFree, "grading": gradingFree,
+	"enrolment":  func(context.Context, *txn, string) error { return nil }, // only ever changed
+	"adaptation": func(context.Context, *txn, string) error { return nil },
 }
 
 // Trail returns the audit trail's entry with an id.
@@ -50,6 +52,16 @@ func (s *Store) Undo(ctx context.Context, by By, entry string) (Done, error) {
 			return "", "", refuse("“%s” cannot be undone: what happened stays on record, and is corrected by a new entry", e.action)
 		}
 		t.undoes = entry
+		for _, c := range changes { // two rows may have exchanged their names
+			if c.Before["name_key"] != nil && c.After["name_key"] != nil && c.Before["name_key"] != c.After["name_key"] {
+				if _, known := mayTakeOut[c.Table]; !known {
+					continue
+				}
+				if _, err := t.ExecContext(ctx, `UPDATE `+c.Table+` SET name_key = 'being changed ' || id WHERE id = ? AND name_key = ?`, c.ID, c.After["name_key"]); err != nil {
+					return "", "", err
+				}
+			}
+		}
 		for _, c := range slices.Backward(changes) {
 			if err := t.putBack(ctx, c, e.action); err != nil {
 				return "", "", err
@@ -68,7 +80,17 @@ func (t *txn) putBack(ctx context.Context, c change, action string) error {
 		return err
 	}
 	now := t.before[len(t.before)-1].Before
-	if same, err := sameRow(now, c.After); err != nil || !same {
+	if key, _ := now["name_key"].(string); strings.HasPrefix(key, "being changed ") {
+		now["name_key"] = c.After["name_key"]
+	}
+	since := map[string]any{} // columns that came with a later schema are not part of the deed
+	for column := range c.After {
+		since[column] = now[column]
+	}
+	if now == nil {
+		since = nil
+	}
+	if same, err := sameRow(since, c.After); err != nil || !same {
 		if err != nil {
 			return err
 		}

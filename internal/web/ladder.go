@@ -112,7 +112,10 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 	for _, load := range []func() error{
 		func() (err error) { v.All, err = a.store.Sections(ctx, g.ProgramID); return },
 		func() (err error) { v.Techniques, err = a.store.Techniques(ctx, g.ProgramID, "", ""); return },
-		func() (err error) { v.Sheet, err = a.store.TestSheet(ctx, g, sheetGroup); return },
+		func() (err error) {
+			v.Sheet, err = a.store.TestSheet(ctx, g.ProgramID, curriculum.Asking{RungID: g.ID, Group: sheetGroup})
+			return
+		},
 		func() (err error) { return a.climbing(r, g, &v) },
 		func() (err error) { return a.asks(r, g, &v) },
 		func() (err error) {

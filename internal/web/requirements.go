@@ -161,7 +161,7 @@ func (a *app) sheetShow(w http.ResponseWriter, r *http.Request) {
 		a.message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
 		return
 	}
-	sheet, err := a.store.TestSheet(r.Context(), g, size)
+	sheet, err := a.store.TestSheet(r.Context(), g.ProgramID, curriculum.Asking{RungID: g.ID, Group: size})
 	if err != nil {
 		a.fail(w, r, err)
 		return

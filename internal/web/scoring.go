@@ -76,13 +76,14 @@ type scoringCandidate struct {
 }
 
 type scoringItem struct {
-	ID       string        `json:"id"`
-	Label    string        `json:"label"`
-	Section  string        `json:"section"`
-	MustPass bool          `json:"mustPass"`
-	Bonus    bool          `json:"bonus"`
-	Weight   int           `json:"weight"`
-	Lines    []scoringLine `json:"lines"`
+	ID       string            `json:"id"`
+	IDs      map[string]string `json:"ids"` // candidate → item; who is missing does not show it
+	Label    string            `json:"label"`
+	Section  string            `json:"section"`
+	MustPass bool              `json:"mustPass"`
+	Bonus    bool              `json:"bonus"`
+	Weight   int               `json:"weight"`
+	Lines    []scoringLine     `json:"lines"`
 }
 
 type scoringLine struct {
@@ -96,6 +97,9 @@ type scoringLine struct {
 	Look     []string               `json:"look"`
 	Faults   []curriculum.Fault     `json:"faults"`
 	Cautions []string               `json:"cautions"`
+	Manner   string                 `json:"manner"`
+	Answers  []string               `json:"answers"`
+	Adapted  string                 `json:"adapted"`
 }
 
 func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
@@ -113,9 +117,9 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 		out.Candidates = append(out.Candidates, scoringCandidate{c.ID, c.Number, c.Name, c.FromWords, template.HTML(chart.Belt(c.From.Cloth, 64, 14))})
 	}
 	for _, it := range t.Items {
-		item := scoringItem{ID: it.ID, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
+		item := scoringItem{ID: it.ID, IDs: it.IDs, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 		for _, l := range it.Lines {
-			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions}
+			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Answers: l.Answers, Adapted: l.Adapted}
 			if l.RepsCalled > l.Quantity.Reps {
 				line.Called = l.RepsCalled
 			}

@@ -92,15 +92,8 @@ func (a *app) techniqueForm(w http.ResponseWriter, r *http.Request, status int, 
 			return
 		}
 	}
-	if t.Note != "" {
-		catalogue, err := a.store.Catalogue(r.Context(), t.ProgramID)
-		if err != nil {
-			a.fail(w, r, err)
-			return
-		}
-		if catalogue != nil {
-			v.Moves = curriculum.Strip(catalogue, t.Note)
-		}
+	if book, err := a.store.Book(r.Context(), t.ProgramID); err == nil {
+		v.Moves = book.Strip(t.Note, curriculum.AsWritten)
 	}
 	program, err := a.store.Program(r.Context(), f.Get("program"))
 	if err != nil {

@@ -4,35 +4,69 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/notation"
+)
+
+// Freshness says how a line stands to what lower rungs asked.
+type Freshness string
+
+// What a line is.
+const (
+	New     Freshness = "new"
+	Grown   Freshness = "grown" // a later stage or a larger demand than at the last rung that asked it
+	Carried Freshness = "carried"
 )
 
 // Line is one line of a test sheet: what is called, and what examiners look for.
 type Line struct {
-	RequirementID string      `json:"requirement"`
-	TechniqueID   string      `json:"technique"`
-	Section       string      `json:"section"`
-	Call          string      `json:"call"` // what is called out
-	Term          string      `json:"term,omitempty"`
-	Detail        string      `json:"detail,omitempty"` // the moves, the attack, or a remark
-	Moves         []StripMove `json:"moves,omitempty"`  // the detail, where it is written in notation
-	Kind          Kind        `json:"kind"`
-	Role          Role        `json:"role"`
-	Quantity      Quantity    `json:"quantity"`
-	MustPass      bool        `json:"must_pass,omitempty"`
-	Bonus         bool        `json:"bonus,omitempty"`
-	Weight        int         `json:"weight"`
-	Checkpoints   []string    `json:"checkpoints,omitempty"`
-	Faults        []Fault     `json:"faults,omitempty"`
-	Cautions      []string    `json:"cautions,omitempty"`
-	Seconds       int         `json:"seconds"`               // for a group of the size the sheet was compiled for
-	RepsCalled    int         `json:"reps_called,omitempty"` // per side; more than asked where examiners need more looks
+	RequirementID string         `json:"requirement"`
+	TechniqueID   string         `json:"technique"`
+	Section       string         `json:"section"`
+	Call          string         `json:"call"` // what is called out
+	Term          string         `json:"term,omitempty"`
+	Detail        string         `json:"detail,omitempty"` // the moves, the attack, or a remark
+	Moves         []StripMove    `json:"moves,omitempty"`  // the steps, where they are written in notation
+	Kind          Kind           `json:"kind"`
+	Role          Role           `json:"role"`
+	Setting       Setting        `json:"setting,omitempty"`
+	Quantity      Quantity       `json:"quantity"`
+	MustPass      bool           `json:"must_pass,omitempty"`
+	Bonus         bool           `json:"bonus,omitempty"`
+	Free          bool           `json:"free_choice,omitempty"`
+	Weight        int            `json:"weight"`
+	Level         notation.Level `json:"level,omitempty"` // the least level that counts
+	Stage         int            `json:"stage,omitempty"` // the stage asked, from 1; 0: the technique has none
+	Stages        int            `json:"stages,omitempty"`
+	Checkpoints   []string       `json:"checkpoints,omitempty"`
+	Faults        []Fault        `json:"faults,omitempty"`
+	Cautions      []string       `json:"cautions,omitempty"`
+	Answers       []string       `json:"answers,omitempty"` // accepted ones
+	Versions      []string       `json:"versions,omitempty"`
+	Table         []TableMark    `json:"table,omitempty"`
+	Manner        string         `json:"manner,omitempty"`      // non-stop, slowly, support allowed …
+	Seconds       int            `json:"seconds"`               // for a group of the size the sheet was compiled for
+	RepsCalled    int            `json:"reps_called,omitempty"` // per side; more than asked where examiners need more looks
+	Freshness     Freshness      `json:"freshness,omitempty"`
+	Why           []string       `json:"why,omitempty"`     // why the line is here and asks what it asks
+	Covers        []string       `json:"covers,omitempty"`  // what it shows besides
+	Adapted       string         `json:"adapted,omitempty"` // what was changed for this candidate; "" nothing
 }
+
+// Key tells the lines of sheets for one group apart: the same line on two candidates'
+// sheets has the same key.
+func (l Line) Key() string { return l.RequirementID + " " + l.TechniqueID }
+
+// LeftOut is a line that is not on a sheet, and why.
+type LeftOut struct{ Call, Why string }
 
 // TestSheet is what one rung asks, in the order it is called.
 type TestSheet struct {
 	Lines   []Line
+	LeftOut []LeftOut
 	Group   int // candidates that one examiner watches at once
 	Seconds int
 }
@@ -40,11 +74,519 @@ type TestSheet struct {
 // Minutes is the sheet's length, rounded up.
 func (s TestSheet) Minutes() int { return (s.Seconds + 59) / 60 }
 
+// AdaptationKind says what an adaptation does.
+type AdaptationKind string
+
+// What an adaptation does.
+const (
+	Excuse  AdaptationKind = "excuse"
+	Replace AdaptationKind = "replace"
+	Change  AdaptationKind = "change"
+)
+
+// Adaptation is a recorded reason to ask one student for something else. It is about one
+// technique, or about all of a kind.
+type Adaptation struct {
+	ID            string         `json:"id"`
+	TechniqueID   string         `json:"technique,omitempty"`
+	Kind          Kind           `json:"kind,omitempty"` // where no technique is named
+	Modifier      Modifier       `json:"modifier,omitempty"`
+	Does          AdaptationKind `json:"does"`
+	ReplacementID string         `json:"replacement,omitempty"`
+	Quantity      *Quantity      `json:"quantity,omitempty"`
+	Reason        string         `json:"reason"`
+	From, To      civil.Date     `json:"-"` // zero: open
+}
+
+// fits reports whether an adaptation is about a technique.
+func (a Adaptation) fits(t *Technique) bool {
+	switch {
+	case a.TechniqueID != "":
+		return a.TechniqueID == t.ID
+	case a.Modifier != "":
+		return slices.Contains(t.Modifiers, a.Modifier)
+	}
+	return a.Kind != "" && a.Kind == t.Kind
+}
+
+// Asking says what a test sheet is made for.
+type Asking struct {
+	RungID, TrackID string       // no track: nothing is changed
+	Adaptations     []Adaptation // of one candidate
+	Seed            uint64       // of the grading: what is drawn
+	Candidate       string       // draws knowledge questions anew for each
+	Group           int          // candidates one examiner watches at once, 1 where less
+}
+
+// asked is a requirement on its way to becoming a line.
+type asked struct {
+	r         *Requirement
+	t         *Technique
+	rung      int // that states it
+	section   int // place of
+	q         Quantity
+	must      bool
+	bonus     bool
+	weight    int
+	level     notation.Level
+	cap       int
+	stage     int
+	supported bool
+	checks    []string
+	group     string // sample group it is still to be drawn from
+	why       []string
+	covers    []string
+	adapted   string
+}
+
+// Compile makes a test sheet. The rules, in this order:
+//
+//  1. this rung's requirements, and those of lower rungs whose carry still holds;
+//  2. the track, then the adaptations;
+//  3. the highest stage introduced at or below the rung, within the ceilings, and how the
+//     line stands to what lower rungs asked;
+//  4. shown once is enough: per technique, role and setting one line, at the earliest place,
+//     with the highest demand and weight;
+//  5. sample groups are drawn from what is left, with the seed;
+//  6. order by section, then rung, then the school's order.
+func (b *Book) Compile(a Asking) TestSheet {
+	g := max(a.Group, 1)
+	sheet := TestSheet{Group: g}
+	at, there := b.rungs[a.RungID]
+	if !there {
+		return sheet
+	}
+	lines := b.gather(at)
+	lines = b.adapt(lines, a, &sheet)
+	for i := range lines {
+		b.setStage(&lines[i], at)
+	}
+	slices.SortStableFunc(lines, func(x, y asked) int {
+		return cmp.Or(cmp.Compare(x.section, y.section), cmp.Compare(x.rung, y.rung))
+	})
+	lines = fold(lines)
+	lines = b.draw(lines, a, at, &sheet)
+	for i := range lines {
+		l := b.line(&lines[i], at, a.TrackID, g)
+		sheet.Seconds += l.Seconds
+		sheet.Lines = append(sheet.Lines, l)
+	}
+	return sheet
+}
+
+// gather is rule 1.
+func (b *Book) gather(at int) (out []asked) {
+	add := func(i int, why string) {
+		r := &b.Requirements[i]
+		t := b.Technique(r.TechniqueID)
+		section, known := b.sections[r.SectionID]
+		if t == nil || !known {
+			return
+		}
+		x := asked{r: r, t: t, rung: b.rungs[r.RungID], section: section, q: r.Quantity, must: r.MustPass, bonus: r.Bonus, weight: max(r.Weight, defaultWeight), level: r.LeastLevel,
+			cap: r.StageCap, supported: r.Supported, checks: r.Checks, why: []string{why}}
+		if g := b.Group(r.Carry.Group); r.Carry.Kind == Sample && g != nil && !(g.Outright && x.rung == at) {
+			x.group = g.ID
+		}
+		out = append(out, x)
+	}
+	for _, i := range b.carrying {
+		r := &b.Requirements[i]
+		from := b.rungs[r.RungID]
+		if from >= at || at > b.lastAsked(r) {
+			continue
+		}
+		switch r.Carry.Kind {
+		case Until:
+			add(i, fmt.Sprintf("Carried from %s, until %s.", b.Rungs[from].Name, b.Rungs[b.rungs[r.Carry.Rung]].Name))
+		case Always:
+			add(i, fmt.Sprintf("Carried from %s, always.", b.Rungs[from].Name))
+		case Sample:
+			add(i, fmt.Sprintf("From %s, a member of %s.", b.Rungs[from].Name, b.groupName(r.Carry.Group)))
+		}
+	}
+	for _, i := range b.byRung[at] {
+		add(i, b.Rungs[at].Name+" asks for it.")
+	}
+	return out
+}
+
+func (b *Book) groupName(id string) string {
+	if g := b.Group(id); g != nil {
+		return "“" + g.Name + "”"
+	}
+	return "a group that is gone"
+}
+
+// lastAsked is the highest rung at which a requirement is still asked.
+func (b *Book) lastAsked(r *Requirement) int {
+	switch r.Carry.Kind {
+	case Always, Sample:
+		return len(b.Rungs)
+	case Until:
+		if to, there := b.rungs[r.Carry.Rung]; there {
+			return to
+		}
+	}
+	return b.rungs[r.RungID]
+}
+
+// adapt is rule 2.
+func (b *Book) adapt(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
+	track := b.Track(a.TrackID)
+	for _, x := range lines {
+		if track != nil && !x.forTrack(track) {
+			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, fmt.Sprintf("%s leave it out.", track.Name)})
+			continue
+		}
+		excused := false
+		for _, ad := range a.Adaptations {
+			if !ad.fits(x.t) {
+				continue
+			}
+			switch {
+			case ad.Does == Excuse:
+				excused = true
+				sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, "Excused: " + ad.Reason})
+			case ad.Does == Replace && b.Technique(ad.ReplacementID) != nil:
+				old := x.t.Name
+				x.t = b.Technique(ad.ReplacementID)
+				x.checks = nil
+				x.adapted = fmt.Sprintf("instead of %s: %s", old, ad.Reason)
+				if ad.Quantity != nil {
+					x.q = *ad.Quantity
+				}
+			case ad.Does == Change && ad.Quantity != nil:
+				x.adapted = fmt.Sprintf("%s instead of %s: %s", *ad.Quantity, x.q, ad.Reason)
+				x.q = *ad.Quantity
+			}
+			break
+		}
+		if !excused {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+// forTrack applies what a track changes; false where the track leaves the line out.
+func (x *asked) forTrack(track *Track) bool {
+	for _, c := range x.r.Tracks {
+		if c.TrackID != track.ID {
+			continue
+		}
+		if c.LeaveOut {
+			return false
+		}
+		if c.Bonus {
+			x.bonus, x.must = true, false
+			x.why = append(x.why, "A bonus for "+track.Name+".")
+		}
+		if c.Quantity != nil {
+			x.why = append(x.why, fmt.Sprintf("%s do %s instead of %s.", track.Name, *c.Quantity, x.q))
+			x.q = *c.Quantity
+		}
+		if c.Level != "" {
+			x.level = c.Level
+			x.why = append(x.why, fmt.Sprintf("For %s %s is enough.", track.Name, c.Level))
+		}
+		if c.StageCap > 0 && (x.cap == 0 || c.StageCap < x.cap) {
+			x.cap = c.StageCap
+			x.why = append(x.why, fmt.Sprintf("%s go up to %s.", track.Name, x.t.StageName(c.StageCap)))
+		}
+	}
+	return true
+}
+
+// setStage is the first half of rule 3.
+func (b *Book) setStage(x *asked, at int) {
+	x.stage = b.StageAt(x.t, at)
+	if x.cap > 0 {
+		x.stage = min(x.stage, x.cap)
+	}
+}
+
+// same reports whether showing one of two lines may show the other.
+func (x *asked) same(y *asked) bool {
+	if x.t != y.t || x.r.Role != y.r.Role || x.r.ShowAgain || y.r.ShowAgain || x.r.Free != y.r.Free || x.r.NonStop != y.r.NonStop || x.r.Slow != y.r.Slow {
+		return false
+	}
+	if x.q.Measure != y.q.Measure {
+		return false
+	}
+	return x.setting() == y.setting() || x.r.Covers || y.r.Covers
+}
+
+func (x *asked) setting() Setting { return cmp.Or(x.r.Setting, Settings[0]) }
+
+// fold is rule 4. Lines come in the order of the sheet.
+func fold(lines []asked) (out []asked) {
+	byTechnique := map[string][]int{} // technique → places in out
+next:
+	for _, y := range lines {
+		for _, i := range byTechnique[y.t.ID] {
+			x := &out[i]
+			if !x.same(&y) {
+				continue
+			}
+			x.merge(&y)
+			continue next
+		}
+		byTechnique[y.t.ID] = append(byTechnique[y.t.ID], len(out))
+		out = append(out, y)
+	}
+	return out
+}
+
+// merge folds a later line into x, which keeps its place.
+func (x *asked) merge(y *asked) {
+	x.covers = append(append(x.covers, describe(y)), y.covers...)
+	if larger, _ := y.q.Larger(x.q); larger {
+		x.q = y.q
+	}
+	if y.setting() != x.setting() && y.r.Covers { // what covers the other is what is shown
+		kept := *x.r
+		kept.Setting, kept.Covers = y.r.Setting, true
+		x.r = &kept
+	}
+	x.weight = max(x.weight, y.weight)
+	x.stage = max(x.stage, y.stage)
+	x.bonus = x.bonus && y.bonus
+	x.must = (x.must || y.must) && !x.bonus
+	x.supported = x.supported && y.supported
+	if len(x.checks) == 0 || len(y.checks) == 0 { // none named: all count
+		x.checks = nil
+	} else {
+		for _, c := range y.checks {
+			if !slices.Contains(x.checks, c) {
+				x.checks = append(slices.Clone(x.checks), c)
+			}
+		}
+	}
+	if levels[y.level] > levels[x.level] {
+		x.level = y.level
+	}
+	if y.group == "" { // asked outright by one of the two
+		x.group = ""
+	}
+	if x.adapted == "" {
+		x.adapted = y.adapted
+	}
+	for _, w := range y.why {
+		if !slices.Contains(x.why, w) {
+			x.why = append(slices.Clone(x.why), w)
+		}
+	}
+}
+
+var levels = map[notation.Level]int{notation.Low: 1, notation.Mid: 2, notation.High: 3}
+
+func describe(x *asked) string {
+	out := x.t.Name + ", " + x.q.String()
+	if s := x.setting(); s != Settings[0] {
+		out += ", " + settingWords[s]
+	}
+	return out
+}
+
+var settingWords = map[Setting]string{"air": "in the air", "pads": "on pads", "bag": "on the bag", "partner": "with a partner", "boards": "on boards"}
+
+// Words is the setting as people say it.
+func (s Setting) Words() string { return settingWords[cmp.Or(s, Settings[0])] }
+
+// draw is rule 5. What is drawn depends on the seed, the group and the line alone, so that
+// the order of the curriculum does not matter; knowledge depends on the candidate too.
+func (b *Book) draw(lines []asked, a Asking, at int, sheet *TestSheet) (out []asked) {
+	pools := map[string][]int{}
+	for i, x := range lines {
+		if x.group != "" {
+			pools[x.group] = append(pools[x.group], i)
+		}
+	}
+	if len(pools) == 0 {
+		return lines
+	}
+	drawn := map[int]bool{}
+	for group, pool := range pools {
+		ticket := func(i int) uint64 {
+			candidate := ""
+			if lines[i].t.Kind == "knowledge" {
+				candidate = a.Candidate
+			}
+			return draws(a.Seed, group, candidate, lines[i].r.ID)
+		}
+		order := slices.Clone(pool)
+		slices.SortFunc(order, func(x, y int) int {
+			return cmp.Or(cmp.Compare(ticket(x), ticket(y)), cmp.Compare(lines[x].r.ID, lines[y].r.ID))
+		})
+		k := b.Group(group).Draw
+		for n, i := range order {
+			why := fmt.Sprintf("drawn: %d of %d in %s, seed %d.", min(k, len(pool)), len(pool), b.groupName(group), a.Seed)
+			if n < k {
+				drawn[i] = true
+				lines[i].why = append(slices.Clone(lines[i].why), strings.ToUpper(why[:1])+why[1:])
+			} else {
+				sheet.LeftOut = append(sheet.LeftOut, LeftOut{lines[i].t.Name, "Not " + why})
+			}
+		}
+	}
+	slices.SortFunc(sheet.LeftOut, func(x, y LeftOut) int { return cmp.Or(cmp.Compare(x.Call, y.Call), cmp.Compare(x.Why, y.Why)) })
+	for i, x := range lines {
+		if x.group == "" || drawn[i] {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+// draws is a ticket: a well-mixed number from a seed and words (FNV-1a, then the finisher of
+// splitmix64).
+func draws(seed uint64, words ...string) uint64 {
+	h := uint64(14695981039346656037) ^ seed
+	for _, w := range words {
+		for i := range len(w) {
+			h = (h ^ uint64(w[i])) * 1099511628211
+		}
+		h = (h ^ 0xff) * 1099511628211
+	}
+	h = (h ^ h>>30) * 0xbf58476d1ce4e5b9
+	h = (h ^ h>>27) * 0x94d049bb133111eb
+	return h ^ h>>31
+}
+
+// freshness is the second half of rule 3: how a line stands to the last lower rung that
+// asked for its technique in its role, on the same track.
+func (b *Book) freshness(x *asked, at int, trackID string) (Freshness, string) {
+	track := b.Track(trackID)
+	last := -1
+	for _, i := range b.byTechnique[x.t.ID] {
+		r := &b.Requirements[i]
+		if from := b.rungs[r.RungID]; from < at && r.Role == x.r.Role && r.Free == x.r.Free && !leftOutBy(r, track) {
+			last = max(last, min(at-1, b.lastAsked(r)))
+		}
+	}
+	if last < 0 {
+		return New, fmt.Sprintf("New at %s.", b.Rungs[at].Name)
+	}
+	before := asked{t: x.t, r: x.r}
+	var demands []Quantity
+	wide := false
+	for _, i := range b.byTechnique[x.t.ID] {
+		r := &b.Requirements[i]
+		if from := b.rungs[r.RungID]; from > last || r.Role != x.r.Role || r.Free != x.r.Free || b.lastAsked(r) < last || leftOutBy(r, track) {
+			continue
+		}
+		y := asked{r: r, t: x.t, q: r.Quantity, cap: r.StageCap}
+		if track != nil {
+			y.forTrack(track)
+		}
+		b.setStage(&y, last)
+		before.stage = max(before.stage, y.stage)
+		demands = append(demands, y.q)
+		wide = wide || len(r.Checks) == 0
+		before.checks = append(before.checks, r.Checks...)
+	}
+	if x.stage > before.stage {
+		return Grown, fmt.Sprintf("Grown: %s, after %s at %s.", x.t.StageName(x.stage), x.t.StageName(before.stage), b.Rungs[last].Name)
+	}
+	most := Quantity{}
+	for _, q := range demands {
+		if larger, comparable := q.Larger(most); comparable && larger || most.Measure == "" && q.Measure == x.q.Measure {
+			most = q
+		}
+	}
+	if larger, comparable := x.q.Larger(most); comparable && larger {
+		return Grown, fmt.Sprintf("Grown: %s, after %s at %s.", x.q, most, b.Rungs[last].Name)
+	}
+	if !wide && len(x.checks) == 0 && len(x.t.Checkpoints) > len(before.checks) {
+		return Grown, fmt.Sprintf("Grown: all %d checkpoints count, after %d at %s.", len(x.t.Checkpoints), len(before.checks), b.Rungs[last].Name)
+	}
+	return Carried, fmt.Sprintf("As at %s.", b.Rungs[last].Name)
+}
+
+func leftOutBy(r *Requirement, track *Track) bool {
+	return track != nil && slices.ContainsFunc(r.Tracks, func(c TrackChange) bool { return c.TrackID == track.ID && c.LeaveOut })
+}
+
+// line is rule 6 for one line.
+func (b *Book) line(x *asked, at int, trackID string, g int) Line {
+	t, r := x.t, x.r
+	fresh, why := b.freshness(x, at, trackID)
+	l := Line{
+		RequirementID: r.ID, TechniqueID: t.ID, Section: b.Sections[x.section].Name, Call: t.Name, Term: t.Term, Detail: t.Note,
+		Kind: t.Kind, Role: r.Role, Setting: r.Setting, Quantity: x.q, MustPass: x.must, Bonus: x.bonus, Free: r.Free, Weight: x.weight, Level: x.level,
+		Checkpoints: t.Checkpoints, Faults: t.Faults, Cautions: t.AllCautions(), Answers: t.Answers, Versions: r.Versions, Table: r.Table,
+		Stage: x.stage, Stages: len(t.Stages), Freshness: fresh, Why: append([]string{why}, x.why...), Covers: x.covers, Adapted: x.adapted,
+	}
+	if len(x.checks) > 0 {
+		l.Checkpoints = x.checks
+	}
+	switch r.Role {
+	case "attacker":
+		l.Call += ", attacker"
+		if len(t.AttackerLooks) > 0 {
+			l.Checkpoints = t.AttackerLooks
+		}
+	case "defender", "holder":
+		l.Call += ", " + string(r.Role)
+	}
+	if r.Setting != "" && r.Setting != Settings[0] {
+		l.Call += ", " + r.Setting.Words()
+	}
+	if x.stage > 0 && x.stage < len(t.Stages) {
+		l.Call += ", " + t.StageName(x.stage)
+	}
+	steps := t.StepsAt(x.stage)
+	if r.Note != "" {
+		l.Detail = r.Note
+	} else if l.Detail == "" && len(t.Attack) > 0 {
+		l.Detail = "against " + attackWords(t.Attack)
+	}
+	switch {
+	case r.Role == "attacker" && t.AttackMoves != "":
+		l.Moves = b.Strip(t.AttackMoves, AsWritten)
+	case len(steps) > 0:
+		l.Moves = b.Strip(lineOf(steps), AsWritten)
+		if len(l.Moves) == 0 && l.Detail == "" {
+			l.Detail = lineOf(steps)
+		}
+	case l.Detail != "":
+		l.Moves = b.Strip(l.Detail, AsWritten)
+	}
+	l.Manner = manner(x)
+	l.RepsCalled, l.Seconds = duration(x, g)
+	return l
+}
+
+func attackWords(attack []AttackElement) string {
+	var out []string
+	for _, a := range attack {
+		out = append(out, strings.TrimSpace(string(a.Side)+" "+string(a.Kind)))
+	}
+	return strings.Join(out, ", then ")
+}
+
+func manner(x *asked) string {
+	var out []string
+	for _, m := range []struct {
+		on   bool
+		said string
+	}{{x.r.NonStop, "non-stop"}, {x.r.Slow, "slowly"}, {x.supported, "support allowed"}, {x.r.Free, "of the candidate's own choice"}} {
+		if m.on {
+			out = append(out, m.said)
+		}
+	}
+	if x.r.Sprint > 0 {
+		out = append(out, fmt.Sprintf("sprint called for the last %d s", x.r.Sprint))
+	}
+	return strings.Join(out, ", ")
+}
+
 // Durations in seconds. They are estimates from the floor, stated here so that a sheet's
 // minutes can be followed by hand.
 const (
 	callOverhead  = 12 // naming the line, taking the position
-	looksEach     = 2  // times an examiner must see each candidate
+	looksEach     = 2  // times an examiner must see each candidate, where the line does not say
 	otherRep      = 5
 	defaultWeight = 1
 )
@@ -55,72 +597,103 @@ var secondsPerRep = map[Kind]int{
 	"board_break": 30, "character": 30,
 }
 
-// Compile makes the test sheet of a rung from its requirements, for a group of g candidates.
-// Lines are ordered by section, then by the school's own order.
+// duration says how many reps are called and how long a line takes for a group of g.
 //
-//	reps called a side = max(reps asked, looks each × g ÷ sides, rounded up)
-//	seconds of a line  = call overhead + sides × reps × seconds per rep of the kind,
-//	                     or the timed seconds and the rests between rounds
-//
-// catalogue reads the details that are written in notation; nil reads none.
+//	reps called = max(reps asked, looks × g)
+//	seconds     = call overhead + sides × reps × seconds per rep of the kind,
+//	              or the timed seconds and the rests between rounds
+//	all of it but the overhead once for each turn, where only some can work at once
 //
 // A form, a question, a courtesy or a character task is shown as often as it is asked: one
 // long showing, or a turn for each candidate.
-func Compile(requirements []Requirement, techniques map[string]Technique, sections []Section, catalogue *notation.Catalogue, g int) TestSheet {
-	g = max(g, 1)
-	place := map[string]Section{}
-	for _, s := range sections {
-		place[s.ID] = s
-	}
-	ordered := slices.Clone(requirements)
-	slices.SortStableFunc(ordered, func(a, b Requirement) int {
-		return cmp.Or(cmp.Compare(place[a.SectionID].Position, place[b.SectionID].Position), cmp.Compare(a.Position, b.Position))
-	})
-	sheet := TestSheet{Group: g}
-	for _, r := range ordered {
-		t := techniques[r.TechniqueID]
-		l := Line{
-			RequirementID: r.ID, TechniqueID: t.ID, Section: place[r.SectionID].Name, Call: t.Name, Term: t.Term, Detail: t.Note,
-			Kind: t.Kind, Role: r.Role, Quantity: r.Quantity, MustPass: r.MustPass, Bonus: r.Bonus, Weight: max(r.Weight, defaultWeight),
-			Checkpoints: t.Checkpoints, Faults: t.Faults, Cautions: t.AllCautions(),
-		}
-		if r.Role == "attacker" || r.Role == "defender" || r.Role == "holder" {
-			l.Call = fmt.Sprintf("%s, %s", t.Name, r.Role)
-		}
-		if r.Note != "" {
-			l.Detail = r.Note
-		}
-		if catalogue != nil && l.Detail != "" {
-			l.Moves = Strip(catalogue, l.Detail)
-		}
-		l.RepsCalled, l.Seconds = duration(t.Kind, r.Quantity, g)
-		sheet.Seconds += l.Seconds
-		sheet.Lines = append(sheet.Lines, l)
-	}
-	return sheet
-}
-
-func duration(k Kind, q Quantity, g int) (reps, seconds int) {
-	switch q.Measure {
-	case Timed:
-		return 0, callOverhead + q.Seconds
-	case RoundsTimed:
-		return 0, callOverhead + q.Rounds*q.Seconds + (q.Rounds-1)*q.Rest
+func duration(x *asked, g int) (reps, seconds int) {
+	q := x.q
+	turns := 1
+	if x.r.AtOnce > 0 {
+		turns = (g + x.r.AtOnce - 1) / x.r.AtOnce
 	}
 	sides := 1
-	if q.Measure == RepsPerSide {
-		sides = 2
+	if q.Measure == RepsPerSide || q.Measure == NoTouchDown {
+		sides = x.t.Sides.Sides()
 	}
-	per, known := secondsPerRep[k]
+	switch q.Measure {
+	case Timed, CountWithin:
+		return 0, callOverhead + turns*q.Seconds
+	case RoundsTimed:
+		return 0, callOverhead + turns*(q.Rounds*q.Seconds+(q.Rounds-1)*q.Rest)
+	case Holds:
+		return q.Reps, callOverhead + turns*q.Reps*q.Seconds
+	}
+	per, known := secondsPerRep[x.t.Kind]
 	if !known {
 		per = otherRep
 	}
-	switch k {
+	switch x.t.Kind {
 	case "form":
-		return q.Reps, callOverhead + sides*q.Reps*per
+		return q.Reps, callOverhead + turns*sides*q.Reps*per
 	case "knowledge", "courtesy", "character", "board_break": // one after the other
 		return q.Reps, callOverhead + sides*q.Reps*per*g
 	}
-	reps = max(q.Reps, (looksEach*g+sides-1)/sides)
-	return reps, callOverhead + sides*reps*per
+	reps = max(q.Reps, cmp.Or(x.r.Looks, looksEach)*((g+turns-1)/turns))
+	return reps, callOverhead + turns*sides*reps*per
+}
+
+// HoldsOn reports whether an adaptation holds on a day; both ends are included.
+func (a Adaptation) HoldsOn(day civil.Date) bool {
+	return (a.From.IsZero() || !day.Before(a.From)) && (a.To.IsZero() || !a.To.Before(day))
+}
+
+// AdaptationWords says what an adaptation does, in the program's names.
+func (b *Book) AdaptationWords(a Adaptation) string {
+	what := "every " + a.Kind.Words()
+	if t := b.Technique(a.TechniqueID); t != nil {
+		what = t.Name
+	} else if a.Modifier != "" {
+		what = "everything " + string(a.Modifier)
+	}
+	switch a.Does {
+	case Replace:
+		other := "something else"
+		if t := b.Technique(a.ReplacementID); t != nil {
+			other = t.Name
+		}
+		return other + " instead of " + what
+	case Change:
+		if a.Quantity != nil {
+			return what + ": " + a.Quantity.String()
+		}
+	}
+	return "excused from " + what
+}
+
+// CheckAdaptation notes what is wrong with an adaptation.
+func (b *Book) CheckAdaptation(a Adaptation) check.Problems {
+	var p check.Problems
+	check.OneOf(&p, "does", a.Does, []AdaptationKind{Excuse, Replace, Change})
+	if a.TechniqueID == "" && a.Kind == "" && a.Modifier == "" {
+		p.Add("what", "is empty; name a technique, or choose a kind")
+	}
+	if a.TechniqueID != "" && b.Technique(a.TechniqueID) == nil {
+		p.Add("what", "is no technique of this program")
+	}
+	if a.Kind != "" {
+		check.OneOf(&p, "kind", a.Kind, Kinds)
+	}
+	if a.Does == Replace && b.Technique(a.ReplacementID) == nil {
+		p.Add("replacement", "is no technique of this program; write the name of one")
+	}
+	if a.Does == Change && a.Quantity == nil {
+		p.Add("amount", "is empty; write for example 5 a side")
+	}
+	if a.Quantity != nil {
+		a.Quantity.Check(&p)
+	}
+	if a.Reason == "" {
+		p.Add("reason", "is empty; say why, it stands on the sheet")
+	}
+	p.Line("reason", a.Reason, check.LineLength)
+	if !a.From.IsZero() && !a.To.IsZero() && a.To.Before(a.From) {
+		p.Add("to", "lies before the first day")
+	}
+	return p
 }

@@ -3,9 +3,11 @@
 package curriculum
 
 import (
+	"fmt"
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/scoring"
 )
 
 // RungKind says what a rung is.
@@ -96,8 +98,98 @@ func colour(p *check.Problems, field, value string) {
 
 // Program is one art on one ladder.
 type Program struct {
-	ID, Name       string
-	SecondLanguage string // of the terms beside English, "" for none
+	ID             string `json:"id"`
+	Name           string `json:"name"`
+	SecondLanguage string `json:"second_language,omitempty"` // of the terms beside English, "" for none
+	ProgramDetails
+}
+
+// ProgramDetails is what belongs to a program as a whole.
+type ProgramDetails struct {
+	Tracks        []Track         `json:"tracks,omitempty"`
+	Groups        []SampleGroup   `json:"sample_groups,omitempty"`
+	Commands      []Command       `json:"commands,omitempty"`
+	Counting      []string        `json:"counting,omitempty"` // the counting words from one on
+	Opening       []string        `json:"opening,omitempty"`  // what is done when the hall opens, in order
+	Closing       []string        `json:"closing,omitempty"`
+	PermanentFrom string          `json:"permanent_from,omitempty"` // rung from which on every grade is permanent; below it grades are provisional. "": all are permanent
+	Marking       Marking         `json:"marking,omitempty"`        // the usual school of marking
+	Policy        *scoring.Policy `json:"policy,omitempty"`         // the usual policy; nil: not said
+	Silenced      []Silence       `json:"silenced,omitempty"`
+}
+
+// Marking is the school of marking a grading follows.
+type Marking string
+
+// The schools of marking.
+const (
+	MovementScale  Marking = "movement_scale"  // one mark per line
+	CategoryPoints Marking = "category_points" // lines are prompts, one mark per category
+	SignOff        Marking = "sign_off"        // shown or not yet, per line
+)
+
+// Words is the marking as people say it.
+func (m Marking) Words() string {
+	return map[Marking]string{MovementScale: "movement scale, a mark for each line", CategoryPoints: "category points, a mark for each section", SignOff: "sign-off, shown or not yet"}[m]
+}
+
+// Track is a way of grading the same ladder by age or status.
+type Track struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	From int    `json:"from_age,omitzero"` // years, inclusive; 0: from birth
+	To   int    `json:"to_age,omitzero"`   // years, inclusive; 0: no end
+	// Young tracks are warned of chokes, weapons and the like.
+	Young bool `json:"young,omitzero"`
+	// AllowsRisk: the owner has allowed chokes and neck holds on this young track.
+	AllowsRisk bool `json:"allows_risk,omitzero"`
+}
+
+// Ages is the track's range in words.
+func (t Track) Ages() string {
+	switch {
+	case t.From == 0 && t.To == 0:
+		return "any age"
+	case t.To == 0:
+		return fmt.Sprintf("%d and over", t.From)
+	case t.From == 0:
+		return fmt.Sprintf("up to %d", t.To)
+	}
+	return fmt.Sprintf("%d to %d", t.From, t.To)
+}
+
+// Holds reports whether an age in whole years falls into the track.
+func (t Track) Holds(age int) bool { return age >= t.From && (t.To == 0 || age <= t.To) }
+
+// SampleGroup is a pool of lines of which some are drawn at each grading.
+type SampleGroup struct {
+	ID   string `json:"id"`
+	Name string `json:"name"`
+	Draw int    `json:"draw"` // lines drawn, 1 to 50
+	// Outright: at its own rung a line is asked in any case, and drawn only above it.
+	Outright bool `json:"outright,omitzero"`
+}
+
+// Command is a word the caller uses.
+type Command struct {
+	Word    string `json:"word"`
+	Meaning string `json:"meaning"`
+}
+
+// Silence keeps one finding of the ladder check quiet, with a reason.
+type Silence struct {
+	Finding string `json:"finding"` // Finding.Key
+	Reason  string `json:"reason"`
+}
+
+// TrackOf is the track an age falls into; the first that holds it. found is false where none does.
+func (x ProgramDetails) TrackOf(age int) (Track, bool) {
+	for _, t := range x.Tracks {
+		if t.Holds(age) {
+			return t, true
+		}
+	}
+	return Track{}, false
 }
 
 // Check notes what is wrong with a program.
@@ -105,16 +197,78 @@ func (x Program) Check() check.Problems {
 	var p check.Problems
 	p.Name("name", x.Name)
 	p.Line("second_language", x.SecondLanguage, check.NameLength)
+	names := map[string]bool{}
+	for _, t := range x.Tracks {
+		p.Name("tracks", t.Name)
+		if t.From < 0 || t.From > 120 || t.To < 0 || t.To > 120 || t.To != 0 && t.To < t.From {
+			p.Add("tracks", "%s runs from %d to %d; write ages from 0 to 120, the lower one first", t.Name, t.From, t.To)
+		}
+		if names[check.Key(t.Name)] {
+			p.Add("tracks", "%q stands twice", t.Name)
+		}
+		names[check.Key(t.Name)] = true
+	}
+	names = map[string]bool{}
+	for _, g := range x.Groups {
+		p.Name("groups", g.Name)
+		if g.Draw < 1 || g.Draw > 50 {
+			p.Add("groups", "%s draws %d; a sample is of 1 to 50 lines", g.Name, g.Draw)
+		}
+		if names[check.Key(g.Name)] {
+			p.Add("groups", "%q stands twice", g.Name)
+		}
+		names[check.Key(g.Name)] = true
+	}
+	for _, c := range x.Commands {
+		p.Name("commands", c.Word)
+		p.Line("commands", c.Meaning, check.LineLength)
+	}
+	if x.Policy != nil {
+		check.OneOf(&p, "marking", x.Marking, []Marking{MovementScale, CategoryPoints, SignOff})
+		if err := x.Policy.Check(); err != nil {
+			p.Add("policy", "%s", err)
+		}
+	}
 	return p
 }
 
 // Rung is one place on a ladder. Position 0 is the lowest.
 type Rung struct {
-	ID, ProgramID string
-	Position      int
-	Kind          RungKind
-	Name          string // the rank in the school's own words
-	Cloth         Cloth
+	ID        string   `json:"id"`
+	ProgramID string   `json:"-"`
+	Position  int      `json:"-"`
+	Kind      RungKind `json:"kind"`
+	Name      string   `json:"name"` // the rank in the school's own words
+	Cloth     Cloth    `json:"cloth"`
+	RungDetails
+}
+
+// RungDetails is what a rung states besides what it asks for.
+type RungDetails struct {
+	Kit      []string        `json:"kit,omitempty"`             // to be owned for the test
+	Sparring *SparringRule   `json:"sparring,omitempty"`        // nil: none of its own; the one of the rung below holds
+	Stripes  []SectionStripe `json:"section_stripes,omitempty"` // earned in class on the way to this rung, in any order
+	Note     string          `json:"note,omitempty"`
+}
+
+// SectionStripe is awarded when a section of this rung's requirements is signed off.
+type SectionStripe struct {
+	SectionID string `json:"section"`
+	Colour    string `json:"colour"` // #rrggbb
+}
+
+// Contact says how hard sparring may be.
+type Contact string
+
+// Contacts are the choices; none until the school says otherwise.
+var Contacts = []Contact{"none", "touch", "light"}
+
+// SparringRule states separately what a bout allows.
+type SparringRule struct {
+	Limbs   string  `json:"limbs"`   // allowed to strike: "hands only", "hands and feet"
+	Targets string  `json:"targets"` // that may be touched or shown at
+	Contact Contact `json:"contact"`
+	Scoring string  `json:"scoring"`
 }
 
 // Check notes what is wrong with a rung.
@@ -123,6 +277,16 @@ func (r Rung) Check() check.Problems {
 	p.Name("name", r.Name)
 	check.OneOf(&p, "kind", r.Kind, RungKinds)
 	r.Cloth.Check(&p)
+	for _, s := range r.Stripes {
+		colour(&p, "stripes", s.Colour)
+	}
+	if s := r.Sparring; s != nil {
+		check.OneOf(&p, "contact", s.Contact, Contacts)
+		p.Line("limbs", s.Limbs, check.LineLength)
+		p.Line("targets", s.Targets, check.LineLength)
+		p.Line("scoring", s.Scoring, check.LineLength)
+	}
+	p.Line("rung_note", r.Note, check.LineLength)
 	return p
 }
 
@@ -138,8 +302,10 @@ func (r Rung) Short() string {
 
 // Section groups requirements of a program: strikes, kicks, forms …
 type Section struct {
-	ID, ProgramID, Name string
-	Position            int
+	ID        string `json:"id"`
+	ProgramID string `json:"-"`
+	Name      string `json:"name"`
+	Position  int    `json:"-"`
 }
 
 // DefaultSections are what a new program begins with.

@@ -8,6 +8,8 @@ import (
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/scoring"
 )
 
 // Role is the part the candidate plays.
@@ -25,14 +27,18 @@ const (
 	RepsInAll   Measure = "reps"
 	Timed       Measure = "seconds"
 	RoundsTimed Measure = "rounds" // rounds × seconds with rests between
+	Alternating Measure = "reps_alternating"
+	CountWithin Measure = "count_within"  // as many as asked within the seconds
+	Holds       Measure = "holds"         // reps of so many seconds each
+	NoTouchDown Measure = "no_touch_down" // reps a side without putting the foot down
 )
 
 // Measures are the choices, in the order screens offer them.
-var Measures = []Measure{RepsPerSide, RepsInAll, Timed, RoundsTimed}
+var Measures = []Measure{RepsPerSide, RepsInAll, Alternating, Timed, RoundsTimed, CountWithin, Holds, NoTouchDown}
 
 // Words is the measure as people say it.
 func (m Measure) Words() string {
-	return map[Measure]string{RepsPerSide: "reps a side", RepsInAll: "reps in all", Timed: "seconds", RoundsTimed: "rounds"}[m]
+	return map[Measure]string{RepsPerSide: "reps a side", RepsInAll: "reps in all", Timed: "seconds", RoundsTimed: "rounds", Alternating: "reps alternating", CountWithin: "count within seconds", Holds: "holds", NoTouchDown: "reps a side without touching down"}[m]
 }
 
 // Quantity is how much is asked. Fields that the measure does not use are 0.
@@ -53,8 +59,11 @@ func (q Quantity) Check(p *check.Problems) {
 		}
 	}
 	switch q.Measure {
-	case RepsPerSide, RepsInAll:
+	case RepsPerSide, RepsInAll, Alternating, NoTouchDown:
 		between("reps", q.Reps, 1, 200)
+	case CountWithin, Holds:
+		between("reps", q.Reps, 1, 200)
+		between("seconds", q.Seconds, 1, 3600)
 	case RoundsTimed:
 		between("rounds", q.Rounds, 1, 20)
 		between("rest", q.Rest, 0, 600)
@@ -74,6 +83,14 @@ func (q Quantity) String() string {
 			return "once"
 		}
 		return fmt.Sprintf("%d times", q.Reps)
+	case Alternating:
+		return fmt.Sprintf("%d alternating", q.Reps)
+	case NoTouchDown:
+		return fmt.Sprintf("%d a side without touching down", q.Reps)
+	case CountWithin:
+		return fmt.Sprintf("%d in %d s", q.Reps, q.Seconds)
+	case Holds:
+		return fmt.Sprintf("%d holds of %d s", q.Reps, q.Seconds)
 	case Timed:
 		return fmt.Sprintf("%d s", q.Seconds)
 	}
@@ -83,15 +100,105 @@ func (q Quantity) String() string {
 	return fmt.Sprintf("%d × %d s", q.Rounds, q.Seconds)
 }
 
+// Larger reports whether q asks for more than the other. comparable is false where they are
+// counted in different units.
+func (q Quantity) Larger(than Quantity) (larger, comparable bool) {
+	if q.Measure != than.Measure {
+		return false, false
+	}
+	return q.size() > than.size(), true
+}
+
+// size is the amount within its own measure: reps, or seconds of work.
+func (q Quantity) size() int {
+	switch q.Measure {
+	case Timed:
+		return q.Seconds
+	case RoundsTimed:
+		return q.Rounds * q.Seconds
+	case Holds:
+		return q.Reps * q.Seconds
+	case CountWithin: // more in the same time, compared per hour
+		return q.Reps * 3600 / max(q.Seconds, 1)
+	}
+	return q.Reps
+}
+
+// Setting says with what a line is shown; "" is in the air.
+type Setting string
+
+// Settings are the choices.
+var Settings = []Setting{"air", "pads", "bag", "partner", "boards"}
+
+// CarryKind says for how long a requirement is asked again above its rung.
+type CarryKind string
+
+// The kinds of carry; "" is once.
+const (
+	Once   CarryKind = "once"
+	Until  CarryKind = "until" // a named rung, inclusive
+	Always CarryKind = "always"
+	Sample CarryKind = "sample" // a member of a named group of which some are drawn
+)
+
+// Carry is a requirement's carry.
+type Carry struct {
+	Kind  CarryKind `json:"kind,omitempty"`
+	Rung  string    `json:"rung,omitempty"`  // of until
+	Group string    `json:"group,omitempty"` // of sample
+}
+
+// TrackChange is what one track changes about a requirement.
+type TrackChange struct {
+	TrackID  string         `json:"track"`
+	LeaveOut bool           `json:"leave_out,omitzero"`
+	Bonus    bool           `json:"bonus,omitzero"`
+	Quantity *Quantity      `json:"quantity,omitempty"`
+	Level    notation.Level `json:"level,omitempty"`
+	StageCap int            `json:"stage_cap,omitzero"`
+}
+
+// TableMark is a row of a fitness table: from this count on the mark is this.
+type TableMark struct {
+	Count int             `json:"count"`
+	Mark  scoring.Decimal `json:"mark"`
+}
+
 // Requirement asks for a technique at a rung. A rung may ask for one technique more than once.
 type Requirement struct {
-	ID, RungID, SectionID, TechniqueID string
-	Position                           int
-	Role                               Role
-	Quantity                           Quantity
-	MustPass, Bonus                    bool
-	Weight                             int // 1 to 100
-	Note                               string
+	ID          string   `json:"id"`
+	RungID      string   `json:"rung"`
+	SectionID   string   `json:"section"`
+	TechniqueID string   `json:"technique"`
+	Position    int      `json:"-"`
+	Role        Role     `json:"role"`
+	Quantity    Quantity `json:"quantity"`
+	MustPass    bool     `json:"must_pass,omitzero"`
+	Bonus       bool     `json:"bonus,omitzero"`
+	Weight      int      `json:"weight"` // 1 to 100
+	Note        string   `json:"note,omitempty"`
+	RequirementDetails
+}
+
+// RequirementDetails is what a requirement may say beyond technique and amount.
+type RequirementDetails struct {
+	Setting    Setting        `json:"setting,omitempty"`
+	Covers     bool           `json:"covers_settings,omitzero"` // shown in this setting it need not be shown in others
+	NonStop    bool           `json:"non_stop,omitzero"`        // not counted out
+	Slow       bool           `json:"slow,omitzero"`
+	Supported  bool           `json:"support_allowed,omitzero"`
+	Sprint     int            `json:"sprint,omitzero"`       // seconds before the end at which the table calls a closing sprint
+	Checks     []string       `json:"checkpoints,omitempty"` // those that count yet; none: all
+	LeastLevel notation.Level `json:"least_level,omitempty"`
+	Versions   []string       `json:"versions,omitempty"` // equally right
+	Table      []TableMark    `json:"table,omitempty"`    // of fitness: count → mark
+	Tracks     []TrackChange  `json:"tracks,omitempty"`
+	Carry      Carry          `json:"carry,omitzero"`
+	StageCap   int            `json:"stage_cap,omitzero"` // 0: none
+	ShowAgain  bool           `json:"show_again,omitzero"`
+	Free       bool           `json:"free_choice,omitzero"` // the candidate's own; the examiner ticks what was seen
+	AtOnce     int            `json:"at_once,omitzero"`     // candidates who can work at once, for want of gear or headroom; 0: all
+	Looks      int            `json:"looks,omitzero"`       // an examiner needs of each candidate, 1 to 9; 0: the usual two
 }
 
 // Check notes what is wrong with a requirement.
@@ -106,6 +213,46 @@ func (r Requirement) Check() check.Problems {
 		p.Add("bonus", "a bonus line cannot fail anybody; take away either bonus or must pass")
 	}
 	p.Line("note", r.Note, check.LineLength)
+	if r.Setting != "" {
+		check.OneOf(&p, "setting", r.Setting, Settings)
+	}
+	if r.LeastLevel != "" {
+		check.OneOf(&p, "least_level", r.LeastLevel, []notation.Level{notation.Low, notation.Mid, notation.High})
+	}
+	if r.Carry.Kind != "" {
+		check.OneOf(&p, "carry", r.Carry.Kind, []CarryKind{Once, Until, Always, Sample})
+	}
+	if (r.Carry.Kind == Until) != (r.Carry.Rung != "") {
+		p.Add("carry", "asked again until a rung needs that rung, and only then")
+	}
+	if (r.Carry.Kind == Sample) != (r.Carry.Group != "") {
+		p.Add("carry", "a line that is drawn needs the group it is drawn from, and only then")
+	}
+	within := func(field string, n, most int) {
+		if n < 0 || n > most {
+			p.Add(field, "is %d; it must be from 0 to %d", n, most)
+		}
+	}
+	within("stage_cap", r.StageCap, maxStages)
+	within("at_once", r.AtOnce, 50)
+	within("looks", r.Looks, 9)
+	within("sprint", r.Sprint, 600)
+	for i, row := range r.Table {
+		if row.Count < 0 || i > 0 && row.Count <= r.Table[i-1].Count {
+			p.Add("table", "row %d: counts must rise from row to row", i+1)
+		}
+	}
+	seen := map[string]bool{}
+	for _, t := range r.Tracks {
+		if seen[t.TrackID] {
+			p.Add("tracks", "one track is named twice")
+		}
+		seen[t.TrackID] = true
+		if t.Quantity != nil {
+			t.Quantity.Check(&p)
+		}
+		within("tracks", t.StageCap, maxStages)
+	}
 	return p
 }
 
@@ -113,6 +260,7 @@ func (r Requirement) Check() check.Problems {
 var ErrQuantity = errors.New("not an amount")
 
 var (
+	otherPattern  = regexp.MustCompile(`^(?:(\d{1,4}) alternating|(\d{1,4}) (?:a|per|each) side without touching down|(\d{1,4}) (?:in|within) (\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?)|(\d{1,4}) holds? of (\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?))$`)
 	sidesPattern  = regexp.MustCompile(`^(\d{1,4}) ?(?:x |× ?|times )?(?:a|per|each|/) ?side$`)
 	repsPattern   = regexp.MustCompile(`^(\d{1,4}) ?(?:x|×|times|reps?)?$`)
 	timedPattern  = regexp.MustCompile(`^(\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?)$`)
@@ -134,7 +282,18 @@ func ParseQuantity(text string) (Quantity, error) {
 		return number(n)
 	}
 	var q Quantity
-	if m := sidesPattern.FindStringSubmatch(said); m != nil {
+	if m := otherPattern.FindStringSubmatch(said); m != nil {
+		switch {
+		case m[1] != "":
+			q = Quantity{Measure: Alternating, Reps: number(m[1])}
+		case m[2] != "":
+			q = Quantity{Measure: NoTouchDown, Reps: number(m[2])}
+		case m[3] != "":
+			q = Quantity{Measure: CountWithin, Reps: number(m[3]), Seconds: seconds(m[4], m[5])}
+		default:
+			q = Quantity{Measure: Holds, Reps: number(m[6]), Seconds: seconds(m[7], m[8])}
+		}
+	} else if m := sidesPattern.FindStringSubmatch(said); m != nil {
 		q = Quantity{Measure: RepsPerSide, Reps: number(m[1])}
 	} else if m := repsPattern.FindStringSubmatch(said); m != nil {
 		q = Quantity{Measure: RepsInAll, Reps: number(m[1])}

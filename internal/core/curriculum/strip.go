@@ -8,18 +8,45 @@ import (
 
 // StripMove is one cell of a strip of moves: what is done, and under it how.
 type StripMove struct {
-	What  string `json:"what"`            // "lead side kick!"
-	How   string `json:"how,omitempty"`   // "cross step · mid · to ribs"
-	Count int    `json:"count,omitempty"` // from 1: which shouted number covers it
+	What  string   `json:"what"`            // "lead side kick!"
+	How   string   `json:"how,omitempty"`   // "cross step · mid · to ribs"
+	Count int      `json:"count,omitempty"` // from 1: which shouted number covers it
+	Held  []string `json:"held,omitempty"`  // checks and grips that stay on after it
 }
 
-// Strip reads a line of moves; nothing where it is not written in notation. Moves at the
-// same time share a cell.
-func Strip(c *notation.Catalogue, line string) (out []StripMove) {
-	seq, err := c.Parse(line)
+// View says for whom moves are named.
+type View string
+
+// The views. Calls as written are given in lead and rear, or for one stance.
+const (
+	AsWritten View = ""
+	Orthodox  View = "orthodox" // left foot forward
+	Southpaw  View = "southpaw"
+)
+
+// Views are the choices screens offer.
+var Views = []View{AsWritten, Orthodox, Southpaw}
+
+// Words is the view as people say it.
+func (v View) Words() string {
+	return map[View]string{AsWritten: "as called", Orthodox: "left foot forward", Southpaw: "right foot forward"}[v]
+}
+
+// Strip reads a line of moves for a view; nothing where it is not written in notation.
+func (b *Book) Strip(line string, v View) []StripMove {
+	seq, err := b.Read(line)
 	if err != nil {
 		return nil
 	}
+	if v != AsWritten {
+		seq = seq.For(v == Southpaw, "")
+	}
+	return StripOf(seq)
+}
+
+// StripOf is a sequence as cells. Moves at the same time share a cell.
+func StripOf(seq notation.Sequence) (out []StripMove) {
+	held := map[notation.Side]string{}
 	for n, count := range seq {
 		for _, beat := range count {
 			cell := StripMove{What: what(beat[0]), How: how(beat[0]), Count: n + 1}
@@ -29,6 +56,19 @@ func Strip(c *notation.Catalogue, line string) (out []StripMove) {
 					also += ", " + h
 				}
 				cell.How = strings.TrimPrefix(cell.How+" "+also, " ")
+			}
+			for _, m := range beat {
+				if m.Keep {
+					held[m.Side] = strings.TrimSpace(string(m.Side) + " " + strings.ToLower(m.Name))
+				}
+				if m.Free {
+					delete(held, m.Side)
+				}
+			}
+			for _, side := range []notation.Side{notation.Lead, notation.Rear, notation.Left, notation.Right, notation.Both, notation.SameSide, notation.SameName, ""} {
+				if held[side] != "" {
+					cell.Held = append(cell.Held, held[side])
+				}
 			}
 			out = append(out, cell)
 		}

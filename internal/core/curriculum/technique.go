@@ -1,9 +1,11 @@
 package curriculum
 
 import (
+	"slices"
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
 )
 
 // Kind says what sort of thing a technique is.
@@ -53,7 +55,9 @@ func KindOfSection(section string) Kind {
 // Fault is what is seen when a technique goes wrong.
 type Fault struct {
 	Seen       string `json:"seen"`
+	Leads      string `json:"leads_to,omitempty"` // what it leads to
 	Correction string `json:"correction,omitempty"`
+	Critical   bool   `json:"critical,omitzero"` // would get one hurt
 }
 
 // Surface is the part that strikes in one context; the wrong one injures.
@@ -65,26 +69,150 @@ type Surface struct {
 // SurfaceContexts are the contexts a striking surface is stated for.
 var SurfaceContexts = []string{"basics", "sparring", "self-defence"}
 
-// Technique is anything a requirement can name.
-type Technique struct {
-	ID, ProgramID string
-	Name          string
-	Kind          Kind
-	Term          string // in the program's second language, romanised
-	Aliases       []string
-	Checkpoints   []string // ordered, observable
-	Faults        []Fault
-	Cautions      []string
-	Surfaces      []Surface
-	Note          string // as people would write it on a card: the moves, the attack
+// Term is what a technique is called in another language, romanised, with the native script
+// where the school writes it.
+type Term struct {
+	Language string `json:"language"`
+	Text     string `json:"text"`
+	Script   string `json:"script,omitempty"`
 }
 
-// Check notes what is wrong with a technique.
+// Modifier makes a variant of a base technique.
+type Modifier string
+
+// Modifiers are the choices.
+var Modifiers = []Modifier{"jumping", "spinning", "stepping", "sliding", "skipping", "switching", "double", "lead-leg", "rear-leg"}
+
+// SidePolicy says on which sides a technique is trained.
+type SidePolicy string
+
+// The side policies; "" is both.
+const (
+	BothSides SidePolicy = "both"
+	LeadSide  SidePolicy = "lead"
+	RearSide  SidePolicy = "rear"
+	LeftOnly  SidePolicy = "left"  // by tradition
+	RightOnly SidePolicy = "right" // by tradition
+	NoSide    SidePolicy = "none"
+)
+
+// SidePolicies are the choices.
+var SidePolicies = []SidePolicy{BothSides, LeadSide, RearSide, LeftOnly, RightOnly, NoSide}
+
+// Words is the policy as people say it.
+func (s SidePolicy) Words() string {
+	return map[SidePolicy]string{"": "both sides", BothSides: "both sides", LeadSide: "lead side", RearSide: "rear side", LeftOnly: "left only, by tradition", RightOnly: "right only, by tradition", NoSide: "no sides"}[s]
+}
+
+// Sides is how many sides a rep "a side" is done on.
+func (s SidePolicy) Sides() int {
+	if s == BothSides || s == "" {
+		return 2
+	}
+	return 1
+}
+
+// Zone is a range; "" is not said.
+type Zone string
+
+// Zones are the choices, far to near.
+var Zones = []Zone{"outside", "middle", "inside"}
+
+// Position is where a defence ends: inside or outside the attacker's arm.
+type Position string
+
+// Positions are the choices; "" is not said.
+var Positions = []Position{"inside", "outside"}
+
+// Branch is what to do when something is observed.
+type Branch struct {
+	When        string `json:"when"`
+	Then        Then   `json:"then"`
+	TechniqueID string `json:"technique,omitempty"` // of go to
+}
+
+// Then says how a branch goes on.
+type Then string
+
+// The ways a branch goes on.
+const (
+	Continue Then = "continue"
+	GoTo     Then = "go_to"
+	BreakOff Then = "break_off"
+)
+
+// Clip is a demonstration of the school's own.
+type Clip struct {
+	Title   string `json:"title"`
+	Address string `json:"address"`        // where the school keeps it
+	Stage   int    `json:"stage,omitzero"` // 0: of all
+	Side    string `json:"side,omitempty"` // left, right; "" both
+	From    string `json:"from,omitempty"` // rung from which on it is visible; "" from the lowest
+}
+
+// Technique is anything a requirement can name.
+type Technique struct {
+	ID          string    `json:"id"`
+	ProgramID   string    `json:"-"`
+	Name        string    `json:"name"`
+	Kind        Kind      `json:"kind"`
+	Term        string    `json:"term,omitempty"` // in the program's second language, romanised
+	Aliases     []string  `json:"aliases,omitempty"`
+	Checkpoints []string  `json:"checkpoints,omitempty"` // ordered, observable; a phase may stand before a colon
+	Faults      []Fault   `json:"faults,omitempty"`
+	Cautions    []string  `json:"cautions,omitempty"` // a kind of caution may stand before a colon
+	Surfaces    []Surface `json:"surfaces,omitempty"`
+	Note        string    `json:"note,omitempty"` // as people would write it on a card
+	TechniqueDetails
+}
+
+// TechniqueDetails is what a technique may say beyond its card.
+type TechniqueDetails struct {
+	Script        string           `json:"script,omitempty"` // the term in its native script
+	Terms         []Term           `json:"terms,omitempty"`  // in further languages
+	Series        string           `json:"series,omitempty"`
+	Number        int              `json:"number,omitzero"` // in its series, from 1; 0: none
+	Call          int              `json:"call,omitzero"`   // the program's call number, from 1; 0: none
+	Family        string           `json:"family,omitempty"`
+	Modifiers     []Modifier       `json:"modifiers,omitempty"`
+	BuildsOn      []string         `json:"builds_on,omitempty"` // technique ids
+	Levels        []notation.Level `json:"levels,omitempty"`
+	Range         Zone             `json:"range,omitempty"`
+	Targets       []string         `json:"targets,omitempty"`
+	Angle         string           `json:"angle,omitempty"`      // of the strike, in words
+	Difficulty    int              `json:"difficulty,omitzero"`  // 1 to 5; 0: not said
+	AdvisedIn     []string         `json:"advised_in,omitempty"` // contexts in which the school advises it
+	SkillOnly     []string         `json:"skill_only,omitempty"` // contexts in which it is trained only for skill
+	LeavesOpen    string           `json:"leaves_open,omitempty"`
+	CoveredBy     string           `json:"covered_by,omitempty"`
+	SetUpBy       string           `json:"set_up_by,omitempty"`
+	FollowedBy    string           `json:"followed_by,omitempty"`
+	Entries       []string         `json:"entries,omitempty"`
+	Success       []string         `json:"success_signs,omitempty"`
+	Sides         SidePolicy       `json:"sides,omitempty"`
+	YoungestTrack string           `json:"youngest_track,omitempty"` // track id; "": any
+	Answers       []string         `json:"answers,omitempty"`        // accepted answers of a knowledge question, the script of an introduction
+	Attack        []AttackElement  `json:"attack,omitempty"`         // the sequence of attacks it answers
+	AttackMoves   string           `json:"attack_moves,omitempty"`   // the attacker's part in notation
+	AttackerLooks []string         `json:"attacker_checkpoints,omitempty"`
+	Position      Position         `json:"position,omitempty"`
+	Stages        []Stage          `json:"stages,omitempty"`
+	Branches      []Branch         `json:"branches,omitempty"`
+	Clips         []Clip           `json:"clips,omitempty"`
+}
+
+// Check notes what is wrong with a technique taken by itself.
 func (t Technique) Check() check.Problems {
 	var p check.Problems
 	p.Name("name", t.Name)
 	p.Line("term", t.Term, check.NameLength)
 	p.Line("note", t.Note, check.LineLength)
+	for _, x := range []struct{ field, text string }{{"script", t.Script}, {"series", t.Series}, {"family", t.Family}, {"angle", t.Angle}} {
+		p.Line(x.field, x.text, check.NameLength)
+	}
+	for _, x := range []struct{ field, text string }{{"leaves_open", t.LeavesOpen}, {"covered_by", t.CoveredBy}, {"set_up_by", t.SetUpBy}, {"followed_by", t.FollowedBy}} {
+		p.Line(x.field, x.text, check.LineLength)
+	}
 	check.OneOf(&p, "kind", t.Kind, Kinds)
 	seen := map[string]bool{check.Key(t.Name): true}
 	for _, a := range t.Aliases {
@@ -94,40 +222,186 @@ func (t Technique) Check() check.Problems {
 		}
 		seen[check.Key(a)] = true
 	}
+	if t.Number < 0 || t.Number > 999 {
+		p.Add("number", "is %d; a number in a series is from 1 to 999", t.Number)
+	}
+	if t.Number > 0 && t.Series == "" {
+		p.Add("series", "is empty; a number needs the series it counts in")
+	}
+	if t.Call < 0 || t.Call > 999 {
+		p.Add("call", "is %d; a call number is from 1 to 999", t.Call)
+	}
+	if t.Difficulty < 0 || t.Difficulty > 5 {
+		p.Add("difficulty", "is %d; it is from 1 to 5", t.Difficulty)
+	}
+	for _, m := range t.Modifiers {
+		check.OneOf(&p, "modifiers", m, Modifiers)
+	}
+	for _, l := range t.Levels {
+		check.OneOf(&p, "levels", l, []notation.Level{notation.Low, notation.Mid, notation.High})
+	}
+	if t.Range != "" {
+		check.OneOf(&p, "range", t.Range, Zones)
+	}
+	if t.Position != "" {
+		check.OneOf(&p, "position", t.Position, Positions)
+	}
+	if t.Sides != "" {
+		check.OneOf(&p, "sides", t.Sides, SidePolicies)
+	}
+	for i, a := range t.Attack {
+		a.check(&p, i)
+	}
+	for i, s := range t.Stages {
+		s.check(&p, i)
+	}
+	for _, b := range t.Branches {
+		p.Line("branches", b.When, check.LineLength)
+		check.OneOf(&p, "branches", b.Then, []Then{Continue, GoTo, BreakOff})
+		if (b.Then == GoTo) != (b.TechniqueID != "") {
+			p.Add("branches", "%q: say which technique to go to", b.When)
+		}
+	}
+	for _, c := range t.Clips {
+		p.Name("clips", c.Title)
+		p.Line("clips", c.Address, check.LineLength)
+		if c.Address == "" {
+			p.Add("clips", "%q has no address; write where the school keeps it", c.Title)
+		}
+	}
+	if len(t.Stages) > maxStages {
+		p.Add("stages", "there are %d; up to %d fit", len(t.Stages), maxStages)
+	}
 	return p
 }
 
-// ParseFaults reads one fault a line, with the correction after an arrow or "->".
+// maxStages bounds the parts of one technique.
+const maxStages = 20
+
+// ParseFaults reads one fault a line: what is seen, what it leads to, the correction, with
+// arrows or "->" between. One arrow is the correction. An exclamation mark before it makes
+// it critical.
 func ParseFaults(lines []string) (out []Fault) {
 	for _, line := range lines {
-		seen, correction, _ := strings.Cut(strings.ReplaceAll(line, "->", "→"), "→")
-		out = append(out, Fault{check.Tidy(seen), check.Tidy(correction)})
+		var f Fault
+		line, f.Critical = strings.CutPrefix(check.Tidy(line), "!")
+		parts := strings.SplitN(strings.ReplaceAll(line, "->", "→"), "→", 3)
+		f.Seen = check.Tidy(parts[0])
+		f.Correction = check.Tidy(parts[len(parts)-1])
+		switch len(parts) {
+		case 1:
+			f.Correction = ""
+		case 3:
+			f.Leads = check.Tidy(parts[1])
+		}
+		out = append(out, f)
 	}
 	return out
 }
 
 // String is the line ParseFaults reads.
 func (f Fault) String() string {
-	if f.Correction == "" {
-		return f.Seen
+	out := f.Seen
+	if f.Leads != "" {
+		out += " → " + f.Leads + " →"
+		if f.Correction != "" {
+			out += " " + f.Correction
+		}
+	} else if f.Correction != "" {
+		out += " → " + f.Correction
 	}
-	return f.Seen + " → " + f.Correction
+	if f.Critical {
+		out = "! " + out
+	}
+	return out
 }
 
-// riskOf are the cautions that come with a kind whether or not the school has written its own.
-var riskOf = map[Kind]string{
-	"lock":        "Slow, growing pressure, never jerk. Agree a tap and a word first; release at once.",
-	"throw":       "Breakfalls first, mats, matched partners, supervised.",
-	"sparring":    "The rung's rule, kit checked, stop word. Any sign of concussion ends sparring for the day.",
-	"fitness":     "Stop on pain or dizziness; warm up; adapt for injury.",
-	"board_break": "The right surface; an adult holds; adapt for age.",
+// Phases are the parts of a technique a checkpoint may belong to.
+var Phases = []string{"chamber", "pivot", "extend", "recoil", "set down"}
+
+// Phase is the phase a checkpoint names before a colon, and the rest of it.
+func Phase(checkpoint string) (phase, rest string) { return labelled(checkpoint, Phases) }
+
+// CautionKinds are the kinds of caution.
+var CautionKinds = []string{"joint", "choke", "throw", "weapon", "jump", "surface", "sparring", "target", "fitness"}
+
+// CautionKind is the kind a caution names before a colon, and the rest of it.
+func CautionKind(caution string) (kind, rest string) { return labelled(caution, CautionKinds) }
+
+func labelled(line string, labels []string) (label, rest string) {
+	before, after, found := strings.Cut(line, ":")
+	if found && slices.Contains(labels, strings.ToLower(strings.TrimSpace(before))) {
+		return strings.ToLower(strings.TrimSpace(before)), strings.TrimSpace(after)
+	}
+	return "", line
 }
 
-// AllCautions are the school's own cautions and the ones that come with the kind.
+// usualCautions are the words of each kind of caution, shown whether or not the school has
+// written its own.
+var usualCautions = map[string]string{
+	"joint":    "Slow, growing pressure, never jerk. Agree a tap and a word first; release at once.",
+	"choke":    "Slow, growing pressure; tap and word agreed first, release at once. Not on young tracks unless the owner allows.",
+	"throw":    "Breakfalls first, mats, matched partners, supervised.",
+	"weapon":   "Training weapons only. Leave if you can; never close in while the blade travels; enter only once the weapon arm is stopped.",
+	"jump":     "Legs strengthened first, clear landing, low before high.",
+	"surface":  "The right surface; small foot bones break. Never hit a shin with the fist.",
+	"sparring": "The rung's rule, kit checked, stop word. Any sign of concussion ends sparring for the day.",
+	"target":   "Eyes, throat, groin, knee: shown, not struck.",
+	"fitness":  "Stop on pain or dizziness; warm up; adapt for injury.",
+}
+
+// CautionsDue are the kinds of caution that a technique's kind, attack and modifiers call for.
+func (t Technique) CautionsDue() (kinds []string) {
+	add := func(k string) {
+		if !slices.Contains(kinds, k) {
+			kinds = append(kinds, k)
+		}
+	}
+	switch t.Kind {
+	case "lock":
+		add("joint")
+	case "throw":
+		add("throw")
+	case "sparring":
+		add("sparring")
+	case "fitness":
+		add("fitness")
+	case "board_break":
+		add("surface")
+	}
+	for _, a := range t.Attack {
+		switch {
+		case a.Kind.Weapon():
+			add("weapon")
+		case a.Kind.Choke():
+			add("choke")
+		}
+	}
+	for _, m := range t.Modifiers {
+		if m == "jumping" || m == "spinning" {
+			add("jump")
+		}
+	}
+	return kinds
+}
+
+// AllCautions are the school's own cautions, and for each kind that is due and that the
+// school has not written about, the usual words.
 func (t Technique) AllCautions() []string {
-	out := append([]string{}, t.Cautions...)
-	if c := riskOf[t.Kind]; c != "" {
-		out = append(out, c)
+	var out []string
+	own := map[string]bool{}
+	for _, c := range t.Cautions {
+		kind, text := CautionKind(c)
+		own[kind] = true
+		if text == "" {
+			text = usualCautions[kind]
+		}
+		out = append(out, text)
+	}
+	for _, k := range t.CautionsDue() {
+		if !own[k] {
+			out = append(out, usualCautions[k])
+		}
 	}
 	return out
 }

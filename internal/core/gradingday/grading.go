@@ -11,22 +11,17 @@ import (
 )
 
 // Marking is the school of marking a grading follows.
-type Marking string
+type Marking = curriculum.Marking
 
 // The schools of marking.
 const (
-	MovementScale  Marking = "movement_scale"  // one mark per line
-	CategoryPoints Marking = "category_points" // lines are prompts, one mark per category
-	SignOff        Marking = "sign_off"        // shown or not yet, per line
+	MovementScale  = curriculum.MovementScale
+	CategoryPoints = curriculum.CategoryPoints
+	SignOff        = curriculum.SignOff
 )
 
 // Markings are the choices, in the order screens offer them.
 var Markings = []Marking{MovementScale, CategoryPoints, SignOff}
-
-// Words is the marking as people say it.
-func (m Marking) Words() string {
-	return map[Marking]string{MovementScale: "movement scale, a mark for each line", CategoryPoints: "category points, a mark for each section", SignOff: "sign-off, shown or not yet"}[m]
-}
 
 // MaxPanel is the most examiners the screens offer on one panel.
 const MaxPanel = 5

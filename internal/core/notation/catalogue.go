@@ -8,7 +8,9 @@ package notation
 
 import (
 	"fmt"
+	"maps"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode"
 )
@@ -17,6 +19,7 @@ import (
 type Entry struct {
 	ID, Name string
 	Aliases  []string
+	Call     int // the program's call number, 0 for none
 }
 
 // Catalogue resolves names, aliases and call numbers to techniques.
@@ -25,16 +28,20 @@ type Catalogue struct {
 	exact   map[string]int   // name or alias → entry
 	loose   map[string][]int // what is left without case, hyphens, spaces and doubled letters
 	calls   map[int]int      // call number → entry
+	twice   map[int]int      // call number → a second entry that has it too
 	longest int              // words of the longest name
 }
 
-// NewCatalogue makes a catalogue. calls gives numbers to technique ids. An exact name or
-// alias that two techniques share is an error naming both, as is a call of an unknown one.
-func NewCatalogue(entries []Entry, calls map[int]string) (*Catalogue, error) {
-	c := &Catalogue{entries: entries, exact: map[string]int{}, loose: map[string][]int{}, calls: map[int]int{}}
-	ids := map[string]int{}
+// NewCatalogue makes a catalogue. An exact name or alias that two techniques share is an
+// error naming both. A call number that two share is told when a line uses it.
+func NewCatalogue(entries []Entry) (*Catalogue, error) {
+	c := &Catalogue{entries: entries, exact: map[string]int{}, loose: map[string][]int{}, calls: map[int]int{}, twice: map[int]int{}}
 	for i, e := range entries {
-		ids[e.ID] = i
+		if _, there := c.calls[e.Call]; there && e.Call != 0 {
+			c.twice[e.Call] = i
+		} else if e.Call != 0 {
+			c.calls[e.Call] = i
+		}
 		for _, name := range append([]string{e.Name}, e.Aliases...) {
 			words := strings.Fields(name)
 			key := strings.Join(words, " ")
@@ -48,15 +55,36 @@ func NewCatalogue(entries []Entry, calls map[int]string) (*Catalogue, error) {
 			c.longest = max(c.longest, len(words)+2) // "palm-strike" may be written as two words
 		}
 	}
-	for n, id := range calls {
-		at, there := ids[id]
-		if !there {
-			return nil, fmt.Errorf("call number %d belongs to a technique that is not in the catalogue", n)
-		}
-		c.calls[n] = at
-	}
 	return c, nil
 }
+
+// numbers names the call numbers there are, for an error.
+func (c *Catalogue) numbers() string {
+	if len(c.calls) == 0 {
+		return "; this program gives none"
+	}
+	all := slices.Sorted(maps.Keys(c.calls))
+	var out []string
+	for _, n := range all[:min(len(all), 12)] {
+		out = append(out, strconv.Itoa(n))
+	}
+	if len(all) > 12 {
+		out = append(out, "…")
+	}
+	return "; there are " + strings.Join(out, ", ")
+}
+
+// Names are all names and aliases with the kind of completion a field can offer: the
+// program's names first, then the words of the language.
+func (c *Catalogue) Names() (out []string) {
+	for _, e := range c.entries {
+		out = append(append(out, e.Name), e.Aliases...)
+	}
+	return out
+}
+
+// Words are the words of the language that a name may stand beside.
+var Words = slices.Concat([]string{"lead", "rear", "left", "right", "both", "same-side", "same-name", "double"}, travels, []string{"low", "mid", "high", "to", "in", "turn cw 90", "turn ccw 90", "angle out 45", "keep", "free"})
 
 // loose is a name without case, hyphens, spaces and doubled letters.
 func loose(s string) string {

@@ -13,7 +13,22 @@ const (
 	Left  Side = "left"
 	Right Side = "right"
 	Both  Side = "both"
+	// Relations to the limb that attacks. They do not mirror by the letter, so the relation
+	// itself is stored.
+	SameSide Side = "same-side" // the limb on that side of the room: the left meets a right punch
+	SameName Side = "same-name" // the limb of the same name: the right answers a right punch
 )
+
+// Other is the other one of left and right; anything else stays.
+func (s Side) Other() Side {
+	switch s {
+	case Left:
+		return Right
+	case Right:
+		return Left
+	}
+	return s
+}
 
 // Level is the height of a move; "" is none.
 type Level string
@@ -122,6 +137,47 @@ func (s Sequence) Mirror() Sequence {
 		m.Turn = m.Turn.mirror()
 	})
 	return out
+}
+
+// For is the sequence with its limbs named for one stance: lead and rear become left and
+// right where the feet stand by then, and what was written with left and right, for an
+// orthodox student, is mirrored for a southpaw. answers is the limb that attacks, left or
+// right, for relations to it; "" leaves relations as they are.
+func (s Sequence) For(southpaw bool, answers Side) Sequence {
+	out := s.clone()
+	if southpaw {
+		out = s.Mirror()
+	}
+	steps, _ := out.Walk(southpaw)
+	n := 0
+	out.All(func(_, _ int, m *Move) {
+		limb := steps[n].Limb
+		n++
+		switch {
+		case m.Side == SameSide && answers != "":
+			m.Side = answers.Other()
+		case m.Side == SameName && answers != "":
+			m.Side = answers
+		case m.Side == Lead || m.Side == Rear:
+			m.Side = limb
+		}
+	})
+	return out
+}
+
+// LastLimb is the limb of the last move that has one when done from a stance: what a
+// defence's relations refer to.
+func (s Sequence) LastLimb(southpaw bool) Side {
+	if southpaw {
+		s = s.Mirror()
+	}
+	steps, _ := s.Walk(southpaw)
+	for i := len(steps) - 1; i >= 0; i-- {
+		if l := steps[i].Limb; l == Left || l == Right {
+			return l
+		}
+	}
+	return ""
 }
 
 func (t Turn) mirror() Turn {

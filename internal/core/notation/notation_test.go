@@ -12,10 +12,10 @@ import (
 
 func catalogue(t testing.TB) *Catalogue {
 	c, err := NewCatalogue([]Entry{
-		{"jab", "jab", nil}, {"leadjab", "Lead jab", nil}, {"cross", "cross", []string{"straight"}}, {"low", "low block", nil}, {"palm", "palm strike", []string{"heel strike"}},
-		{"side", "side kick", nil}, {"hammer", "hammer fist", nil}, {"check", "check", nil}, {"fist", "fist", nil}, {"back", "back fist", nil}, {"round", "round kick", nil},
-		{"turnkick", "turn kick", nil}, {"high", "high guard", nil}, {"rolling", "rolling elbow", nil}, {"roling", "roling block", []string{"rollin gate"}}, {"roligate", "rolin gate", nil},
-	}, map[int]string{7: "side", 12: "cross"})
+		{"jab", "jab", nil, 0}, {"leadjab", "Lead jab", nil, 0}, {"cross", "cross", []string{"straight"}, 12}, {"low", "low block", nil, 0}, {"palm", "palm strike", []string{"heel strike"}, 0},
+		{"side", "side kick", nil, 7}, {"hammer", "hammer fist", nil, 0}, {"check", "check", nil, 0}, {"fist", "fist", nil, 0}, {"back", "back fist", nil, 0}, {"round", "round kick", nil, 0},
+		{"turnkick", "turn kick", nil, 0}, {"high", "high guard", nil, 0}, {"rolling", "rolling elbow", nil, 0}, {"roling", "roling block", []string{"rollin gate"}, 0}, {"roligate", "rolin gate", nil, 0},
+	})
 	require.NoError(t, err)
 	return c
 }
@@ -87,10 +87,14 @@ func TestErrorsSayWhere(t *testing.T) {
 	}
 	_, err := c.Parse("cross high high")
 	assert.ErrorContains(t, err, `column 12: "high" stands twice`)
-	_, err = NewCatalogue([]Entry{{"a", "jab", nil}, {"b", "cross", []string{"jab"}}}, nil)
+	_, err = NewCatalogue([]Entry{{"a", "jab", nil, 0}, {"b", "cross", []string{"jab"}, 0}})
 	assert.ErrorContains(t, err, `"jab" is a name of both jab and cross`)
-	_, err = NewCatalogue(nil, map[int]string{3: "zz"})
-	assert.ErrorContains(t, err, "call number 3")
+	_, err = c.Parse("left 8")
+	assert.ErrorContains(t, err, "column 6: no technique has the call number 8; there are 7, 12")
+	twice, err := NewCatalogue([]Entry{{"a", "jab", nil, 3}, {"b", "cross", nil, 3}})
+	require.NoError(t, err)
+	_, err = twice.Parse("lead 3")
+	assert.ErrorContains(t, err, "column 6: the call number 3 is given to both jab and cross")
 }
 
 func TestWalk(t *testing.T) {
@@ -141,6 +145,35 @@ func TestMirror(t *testing.T) {
 	}
 }
 
+// TestForAStance names the limbs of a call for one stance, and of an answer for all four
+// pairings of attacker and defender.
+func TestForAStance(t *testing.T) {
+	c := catalogue(t)
+	read := func(line string) Sequence {
+		seq, err := c.Parse(line)
+		require.NoError(t, err)
+		return seq
+	}
+	said := read("lead cross, step through rear cross / left cross turn cw 90")
+	assert.Equal(t, "left cross, step through left cross / left cross turn cw 90", c.Print(said.For(false, "")))
+	assert.Equal(t, "right cross, step through right cross / right cross turn ccw 90", c.Print(said.For(true, "")))
+	attack, answer := read("step through rear cross high"), read("same-side low block, same-name palm strike, rear cross")
+	for _, x := range []struct {
+		attacker, defender bool
+		want               string
+	}{
+		{false, false, "right low block, left palm strike, right cross"}, // the rear hand leads after the step through
+		{false, true, "right low block, left palm strike, left cross"},
+		{true, false, "left low block, right palm strike, right cross"},
+		{true, true, "left low block, right palm strike, left cross"},
+	} {
+		assert.Equal(t, x.want, c.Print(answer.For(x.defender, attack.LastLimb(x.attacker))), "%v", x)
+	}
+	assert.Equal(t, "same-side low block, same-name palm strike, right cross", c.Print(answer.For(false, "")))
+	assert.Equal(t, c.Print(answer), c.Print(answer.Mirror()), "relations stay in the mirror")
+	assert.Contains(t, c.Names(), "heel strike")
+}
+
 // line draws a line of moves, most of them well written.
 func line(t *rapid.T) string {
 	word := func(name string, choices ...string) string { return rapid.SampledFrom(choices).Draw(t, name) }
@@ -150,7 +183,7 @@ func line(t *rapid.T) string {
 			out.WriteString(word("sign", ", ", " + ", " / "))
 		}
 		for range rapid.IntRange(0, 3).Draw(t, "before") {
-			out.WriteString(word("keyword", "lead ", "rear ", "left ", "right ", "both ", "double ", "x4 ", "step ", "step back ", "step through ", "slide ", "switch ", "turn cw 90 ", "spin ", "jump "))
+			out.WriteString(word("keyword", "lead ", "rear ", "left ", "right ", "both ", "same-side ", "same-name ", "double ", "x4 ", "step ", "step back ", "step through ", "slide ", "switch ", "turn cw 90 ", "spin ", "jump "))
 		}
 		out.WriteString(word("name", "jab", "lead jab", "cross", "back fist", "fist", "low block", "turn kick", "7", "high guard", "Palm-strike", "step"))
 		for range rapid.IntRange(0, 3).Draw(t, "after") {
@@ -212,9 +245,9 @@ func FuzzParse(f *testing.F) {
 func BenchmarkParse(b *testing.B) {
 	var entries []Entry
 	for i := range 600 {
-		entries = append(entries, Entry{fmt.Sprint("t", i), fmt.Sprintf("technique number %d", i), nil})
+		entries = append(entries, Entry{fmt.Sprint("t", i), fmt.Sprintf("technique number %d", i), nil, i})
 	}
-	c, err := NewCatalogue(entries, nil)
+	c, err := NewCatalogue(entries)
 	require.NoError(b, err)
 	line := strings.Repeat("slide back lead technique number 77 high to ribs, ", 20) + "rear technique number 599!"
 	for b.Loop() {

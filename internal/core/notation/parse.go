@@ -153,7 +153,10 @@ func (c *Catalogue) before(words []token, m *Move) (int, error) {
 		if number, err := strconv.Atoi(w.text); err == nil {
 			entry, there := c.calls[number]
 			if !there {
-				return 0, &Error{w.column, fmt.Sprintf("no technique has the call number %d", number)}
+				return 0, &Error{w.column, fmt.Sprintf("no technique has the call number %d%s", number, c.numbers())}
+			}
+			if other, twice := c.twice[number]; twice {
+				return 0, &Error{w.column, fmt.Sprintf("the call number %d is given to both %s and %s; write the name", number, c.entries[entry].Name, c.entries[other].Name)}
 			}
 			m.Technique, m.Name, m.Number = c.entries[entry].ID, c.entries[entry].Name, number
 			return i + 1, nil
@@ -181,7 +184,7 @@ func (c *Catalogue) before(words []token, m *Move) (int, error) {
 func (c *Catalogue) keyword(rest []token, m *Move) (int, error) {
 	w := rest[0]
 	switch s := Side(w.text); s {
-	case Lead, Rear, Left, Right, Both:
+	case Lead, Rear, Left, Right, Both, SameSide, SameName:
 		if m.Side != "" {
 			return 0, &Error{w.column, fmt.Sprintf("a second side; this move is %s already", m.Side)}
 		}

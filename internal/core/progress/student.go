@@ -68,6 +68,7 @@ type Entry struct {
 	Kind     EntryKind
 	Reason   string
 	Actor    string
+	Grade    string // "provisional", "permanent", or "" where the program makes no difference
 }
 
 // EntryKind says how a student came to stand on a rung.

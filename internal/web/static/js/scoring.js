@@ -25,7 +25,7 @@ async function load() {
   state = await answer.json();
   marks.clear();
   for (const m of state.marks) marks.set(key(m.candidate, m.item), m);
-  const first = state.items.findIndex((it) => state.candidates.some((c) => !given(markOf(c.id, it.id))));
+  const first = state.items.findIndex((it) => state.candidates.some((c) => shows(c, it) && !given(markOf(c.id, shows(c, it)))));
   item = first < 0 ? 0 : first;
   seat = Math.max(unmarked(0), 0);
   say();
@@ -35,9 +35,15 @@ async function load() {
 /** unmarked is the first candidate from a seat on, around the row, without a mark on this line; -1 for none. */
 function unmarked(from) {
   const n = state.candidates.length;
-  for (let i = 0; i < n; i++) if (!given(markOf(state.candidates[(from + i) % n].id, state.items[item].id))) return (from + i) % n;
+  for (let i = 0; i < n; i++) {
+    const c = state.candidates[(from + i) % n], id = shows(c, state.items[item]);
+    if (id && !given(markOf(c.id, id))) return (from + i) % n;
+  }
   return -1;
 }
+
+/** shows is the id an item has on a candidate's sheet; undefined where it is not asked of them. */
+const shows = (c, it) => it.ids[c.id];
 
 function say() {
   const waiting = queue.length;
@@ -98,25 +104,25 @@ async function refused(m, why) {
 
 /** mark gives a whole mark to the candidate in focus and moves on. */
 function mark(value) {
-  const c = state.candidates[seat];
-  if (!c || !state.scale.marks.some((s) => s.value === value)) return;
-  last = { candidate: c.id, item: state.items[item].id };
+  const c = state.candidates[seat], id = c && shows(c, state.items[item]);
+  if (!id || !state.scale.marks.some((s) => s.value === value)) return;
+  last = { candidate: c.id, item: id };
   put(c.id, last.item, "mark", value);
   advance();
 }
 
 function notSeen() {
-  const c = state.candidates[seat];
-  if (!c) return;
+  const c = state.candidates[seat], id = c && shows(c, state.items[item]);
+  if (!id) return;
   last = null;
-  put(c.id, state.items[item].id, "not_seen");
+  put(c.id, id, "not_seen");
   advance();
 }
 
 /** half adds half a point to the mark just given, or takes it away again. */
 function half(candidate = last?.candidate) {
   if (!state.scale.halves || !candidate) return;
-  const m = markOf(candidate, state.items[item].id);
+  const m = markOf(candidate, state.items[item].ids[candidate]);
   if (m?.kind !== "mark") return;
   const value = Number.isInteger(m.value) ? m.value + 0.5 : m.value - 0.5;
   if (value <= state.scale.highest) put(candidate, m.item, "mark", value);
@@ -173,7 +179,7 @@ function draw() {
 function drawLines() {
   let left = 0;
   list.replaceChildren(...state.items.map((it, i) => {
-    const missing = state.candidates.filter((c) => !given(markOf(c.id, it.id))).length;
+    const missing = state.candidates.filter((c) => shows(c, it) && !given(markOf(c.id, shows(c, it)))).length;
     left += missing;
     return el("li", i === item ? { "aria-current": "true" } : {}, el("button", { type: "button", onclick: () => line(i - item) },
       el("span", {}, String(i + 1)), el("span", {}, it.label),
@@ -201,7 +207,12 @@ function hints(it) {
 }
 
 function candidateRow(c, i) {
-  const it = state.items[item], m = markOf(c.id, it.id), words = state.scale.marks.some((s) => s.word);
+  const it = state.items[item];
+  if (!shows(c, it)) {
+    return el("section", { className: "candidate", "aria-label": c.name }, el("span", { className: "nr" }, String(c.number)), el("div", {}, el("b", {}, el("bdi", {}, c.name)), svg(c.belt)),
+      el("p", { className: "soft" }, "is not asked this line"));
+  }
+  const m = markOf(c.id, shows(c, it)), words = state.scale.marks.some((s) => s.word);
   const pressed = (value) => m?.kind === "mark" && Math.floor(m.value) === value;
   const press = (act) => () => { seat = i; act(); };
   const button = (on, label, word, fails, focus, act) => el("button", { type: "button", className: [on && m.pending && "pending", fails && "fails"].filter(Boolean).join(" "), "aria-pressed": on && !m.pending ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}${focus}`, onclick: press(act) }, el("b", {}, label), " ", word && el("span", {}, word));
@@ -238,7 +249,7 @@ function close() {
 function noteForm(c, m) {
   const id = `note-${c.id}`;
   const field = el("input", { className: "input", id, maxLength: 300, value: m?.note ?? "" });
-  return el("form", { className: "wide", onsubmit: (e) => { e.preventDefault(); put(c.id, state.items[item].id, m?.kind ?? "open", m?.value ?? 0, field.value.trim()); close(); } },
+  return el("form", { className: "wide", onsubmit: (e) => { e.preventDefault(); put(c.id, shows(c, state.items[item]), m?.kind ?? "open", m?.value ?? 0, field.value.trim()); close(); } },
     el("div", { className: "entry" }, el("label", { for: id }, `Note on ${c.name}, this line`), field),
     el("button", { className: "button is-primary" }, "Keep the note"), el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"));
 }
@@ -283,8 +294,8 @@ bind("n", "not seen", notSeen);
 bind("f", "a fault of the candidate in focus", () => state.candidates[seat] && write(state.candidates[seat].id, "fault"));
 bind("m", "a note on this line", () => state.candidates[seat] && write(state.candidates[seat].id, "note"));
 bind("Backspace", "take the candidate's mark back", () => {
-  const c = state.candidates[seat], it = state.items[item].id;
-  if (c && given(markOf(c.id, it))) put(c.id, it, "open");
+  const c = state.candidates[seat], it = c && shows(c, state.items[item]);
+  if (it && given(markOf(c.id, it))) put(c.id, it, "open");
 });
 bind("ArrowRight", "the next line", () => line(1));
 bind("ArrowLeft", "the line before", () => line(-1));

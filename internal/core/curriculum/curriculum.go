@@ -1,0 +1,218 @@
+package curriculum
+
+import (
+	"cmp"
+	"slices"
+	"sync"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+)
+
+// Curriculum is all that one program teaches and asks for, as one value. Its JSON form is the
+// open format.
+type Curriculum struct {
+	Program      Program       `json:"program"`
+	Sections     []Section     `json:"sections"`
+	Rungs        []Rung        `json:"rungs"` // lowest first
+	Techniques   []Technique   `json:"techniques"`
+	Requirements []Requirement `json:"requirements"` // by rung, then in the school's order
+}
+
+// Book is a curriculum opened for reading: everything found by id, names resolved, lines of
+// moves read once. It is safe for concurrent use.
+type Book struct {
+	Curriculum
+	Catalogue *notation.Catalogue // nil where two techniques share a name
+	Collision error               // why there is no catalogue
+
+	rungs       map[string]int
+	sections    map[string]int
+	techniques  map[string]int
+	tracks      map[string]int
+	groups      map[string]int
+	byRung      [][]int          // rung → requirements
+	carrying    []int            // requirements that are asked above their rung
+	byTechnique map[string][]int // technique → requirements, lowest rung first
+
+	mu   sync.Mutex
+	read map[string]reading // line of moves → as it was read
+}
+
+type reading struct {
+	seq notation.Sequence
+	err error
+}
+
+// Open indexes a curriculum. Positions follow the order of the lists.
+func Open(c Curriculum) *Book {
+	b := &Book{Curriculum: c, rungs: map[string]int{}, sections: map[string]int{}, techniques: map[string]int{}, tracks: map[string]int{}, groups: map[string]int{},
+		byTechnique: map[string][]int{}, read: map[string]reading{}, byRung: make([][]int, len(c.Rungs))}
+	for i := range c.Rungs {
+		c.Rungs[i].Position = i
+		c.Rungs[i].ProgramID = c.Program.ID
+		b.rungs[c.Rungs[i].ID] = i
+	}
+	for i := range c.Sections {
+		c.Sections[i].Position = i
+		c.Sections[i].ProgramID = c.Program.ID
+		b.sections[c.Sections[i].ID] = i
+	}
+	for i, t := range c.Program.Tracks {
+		b.tracks[t.ID] = i
+	}
+	for i, g := range c.Program.Groups {
+		b.groups[g.ID] = i
+	}
+	entries := make([]notation.Entry, len(c.Techniques))
+	for i := range c.Techniques {
+		t := &c.Techniques[i]
+		t.ProgramID = c.Program.ID
+		b.techniques[t.ID] = i
+		entries[i] = notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases, Call: t.Call}
+	}
+	b.Catalogue, b.Collision = notation.NewCatalogue(entries)
+	for i, r := range c.Requirements {
+		at, there := b.rungs[r.RungID]
+		if !there {
+			continue
+		}
+		b.byRung[at] = append(b.byRung[at], i)
+		if r.Carry.Kind != "" && r.Carry.Kind != Once {
+			b.carrying = append(b.carrying, i)
+		}
+		b.byTechnique[r.TechniqueID] = append(b.byTechnique[r.TechniqueID], i)
+	}
+	place := func(i int) int { return b.rungs[c.Requirements[i].RungID] }
+	for _, list := range b.byTechnique {
+		slices.SortStableFunc(list, func(x, y int) int { return cmp.Compare(place(x), place(y)) })
+	}
+	return b
+}
+
+// Rung is the rung with an id, nil where there is none.
+func (b *Book) Rung(id string) *Rung { return at(b.Rungs, b.rungs, id) }
+
+// Technique is the technique with an id, nil where there is none.
+func (b *Book) Technique(id string) *Technique { return at(b.Techniques, b.techniques, id) }
+
+// Section is the section with an id, nil where there is none.
+func (b *Book) Section(id string) *Section { return at(b.Sections, b.sections, id) }
+
+// Track is the track with an id, nil where there is none.
+func (b *Book) Track(id string) *Track { return at(b.Program.Tracks, b.tracks, id) }
+
+// Group is the sample group with an id, nil where there is none.
+func (b *Book) Group(id string) *SampleGroup { return at(b.Program.Groups, b.groups, id) }
+
+func at[T any](list []T, places map[string]int, id string) *T {
+	if i, there := places[id]; there {
+		return &list[i]
+	}
+	return nil
+}
+
+// Named is the technique of a name or alias, nil where there is none.
+func (b *Book) Named(name string) *Technique {
+	key := check.Key(name)
+	for i := range b.Techniques {
+		t := &b.Techniques[i]
+		if check.Key(t.Name) == key || slices.ContainsFunc(t.Aliases, func(a string) bool { return check.Key(a) == key }) {
+			return t
+		}
+	}
+	return nil
+}
+
+// RungNamed is the rung of a name, nil where there is none.
+func (b *Book) RungNamed(name string) *Rung {
+	for i := range b.Rungs {
+		if check.Key(b.Rungs[i].Name) == check.Key(name) {
+			return &b.Rungs[i]
+		}
+	}
+	return nil
+}
+
+// Asked are a rung's own requirements in the school's order.
+func (b *Book) Asked(rung string) (out []Requirement) {
+	if at, there := b.rungs[rung]; there {
+		for _, i := range b.byRung[at] {
+			out = append(out, b.Requirements[i])
+		}
+	}
+	return out
+}
+
+// UsedBy are the requirements that name a technique, lowest rung first.
+func (b *Book) UsedBy(technique string) (out []Requirement) {
+	for _, i := range b.byTechnique[technique] {
+		out = append(out, b.Requirements[i])
+	}
+	return out
+}
+
+// Read reads a line of moves against the program's techniques. Lines are read once.
+func (b *Book) Read(line string) (notation.Sequence, error) {
+	if b.Catalogue == nil {
+		return nil, b.Collision
+	}
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	got, there := b.read[line]
+	if !there {
+		got.seq, got.err = b.Catalogue.Parse(line)
+		b.read[line] = got
+	}
+	return got.seq, got.err
+}
+
+// StageAt is the highest stage of a technique introduced at or below a rung, from 1; 0 where
+// its first stage is above. A technique without stages is at stage 0.
+func (b *Book) StageAt(t *Technique, rung int) (stage int) {
+	for i, s := range t.Stages {
+		at, there := b.rungs[s.RungID]
+		if s.RungID == "" || there && at <= rung {
+			stage = max(stage, i+1)
+		}
+	}
+	return stage
+}
+
+// Provisional reports whether a grade on a rung is provisional until honours make it permanent.
+func (b *Book) Provisional(rung string) bool {
+	from, set := b.rungs[b.Program.PermanentFrom]
+	at, there := b.rungs[rung]
+	return set && there && at < from
+}
+
+// SparringOf is the sparring rule that holds at a rung: its own, or that of the nearest rung
+// below that has one; nil where there is none.
+func (b *Book) SparringOf(rung string) *SparringRule {
+	at, there := b.rungs[rung]
+	if !there {
+		return nil
+	}
+	for i := at; i >= 0; i-- {
+		if b.Rungs[i].Sparring != nil {
+			return b.Rungs[i].Sparring
+		}
+	}
+	return nil
+}
+
+// KitOf is all kit owed at a rung: its own and that of the rungs below, in that order.
+func (b *Book) KitOf(rung string) (out []string) {
+	at, there := b.rungs[rung]
+	if !there {
+		return nil
+	}
+	for _, r := range b.Rungs[:at+1] {
+		for _, k := range r.Kit {
+			if !slices.Contains(out, k) {
+				out = append(out, k)
+			}
+		}
+	}
+	return out
+}

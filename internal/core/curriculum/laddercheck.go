@@ -1,0 +1,537 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/scoring"
+)
+
+// FindingKind says what sort of hole a finding is.
+type FindingKind string
+
+// The kinds of finding, in the order they are listed.
+const (
+	AsksNothing      FindingKind = "asks_nothing"      // a rung, or a track of it, that asks for nothing
+	BeforeBase       FindingKind = "before_base"       // a technique required before what it builds on
+	StageOrder       FindingKind = "stage_order"       // stages out of rung order
+	StageGone        FindingKind = "stage_gone"        // a stage, carry or branch that points at nothing
+	BeforeStage      FindingKind = "before_stage"      // asked below the rung of its first stage
+	NumberTwice      FindingKind = "number_twice"      // two of one series with one number
+	NumberMissing    FindingKind = "number_missing"    // a number left out of a series
+	OneSided         FindingKind = "one_sided"         // only ever trained on one side
+	CautionMissing   FindingKind = "caution_missing"   // a risky item without its caution
+	RiskyYoung       FindingKind = "risky_young"       // a risky item on a young track
+	NoKit            FindingKind = "no_kit"            // sparring with no kit list
+	NoRule           FindingKind = "no_rule"           // sparring with no sparring rule
+	MarkOutOfReach   FindingKind = "mark_out_of_reach" // a pass mark that cannot be reached
+	MarkCannotFail   FindingKind = "mark_cannot_fail"  // a pass mark that cannot be missed
+	MinimumEmpty     FindingKind = "minimum_empty"     // a section minimum with no counted line
+	LoadJump         FindingKind = "load_jump"         // more than twice a neighbour's lines or minutes
+	CallTwice        FindingKind = "call_twice"        // one call number given twice
+	AttackUnanswered FindingKind = "attack_unanswered" // an attack no rung answers
+	Unreadable       FindingKind = "unreadable"        // moves that cannot be read
+)
+
+// FindingKinds are all of them.
+var FindingKinds = []FindingKind{AsksNothing, BeforeBase, StageOrder, StageGone, BeforeStage, NumberTwice, NumberMissing, OneSided, CautionMissing, RiskyYoung, NoKit, NoRule,
+	MarkOutOfReach, MarkCannotFail, MinimumEmpty, LoadJump, CallTwice, AttackUnanswered, Unreadable}
+
+// Words is the kind as a heading.
+func (k FindingKind) Words() string {
+	return map[FindingKind]string{
+		AsksNothing: "Asks for nothing", BeforeBase: "Asked before what it builds on", StageOrder: "Stages out of order", StageGone: "Points at nothing", BeforeStage: "Asked before its first stage",
+		NumberTwice: "One number twice", NumberMissing: "A number missing", OneSided: "One side only", CautionMissing: "Caution missing", RiskyYoung: "Risky on a young track", NoKit: "Sparring without a kit list",
+		NoRule: "Sparring without a rule", MarkOutOfReach: "Pass mark out of reach", MarkCannotFail: "Pass mark cannot be missed", MinimumEmpty: "Minimum without a line", LoadJump: "A jump in load",
+		CallTwice: "Call number given twice", AttackUnanswered: "Attack without an answer", Unreadable: "Moves that cannot be read",
+	}[k]
+}
+
+// Finding is a hole in a curriculum.
+type Finding struct {
+	Kind        FindingKind
+	RungID      string // where it is; "" where no rung is meant
+	TechniqueID string
+	Requirement string // id, where it is about one line
+	Subject     string // what tells it from others of its kind and place
+	Place       string // in words
+	Reason      string
+	Mend        string // a suggestion
+	Silenced    string // the reason it is kept quiet; "" it is open
+}
+
+// Key is what a silence names: it stays the same as long as the hole does.
+func (f Finding) Key() string {
+	return strings.Join([]string{string(f.Kind), f.RungID, f.TechniqueID, f.Requirement, f.Subject}, "/")
+}
+
+// Check is the ladder check: all findings, by kind, then up the ladder. Silenced ones come
+// with their reason.
+func (b *Book) Check() []Finding {
+	c := checker{Book: b}
+	c.rungs()
+	c.techniques()
+	c.requirements()
+	c.series()
+	c.calls()
+	c.load()
+	c.passMarks()
+	c.attacks()
+	silenced := map[string]string{}
+	for _, s := range b.Program.Silenced {
+		silenced[s.Finding] = s.Reason
+	}
+	for i := range c.found {
+		c.found[i].Silenced = silenced[c.found[i].Key()]
+	}
+	slices.SortStableFunc(c.found, func(x, y Finding) int {
+		return cmp.Or(cmp.Compare(slices.Index(FindingKinds, x.Kind), slices.Index(FindingKinds, y.Kind)), cmp.Compare(b.Place(x.RungID), b.Place(y.RungID)))
+	})
+	return c.found
+}
+
+// Place is a rung's place on the ladder, from 0; -1 for none.
+func (b *Book) Place(rung string) int {
+	if at, there := b.rungs[rung]; there {
+		return at
+	}
+	return -1
+}
+
+type checker struct {
+	*Book
+	found  []Finding
+	sheets map[string][]TestSheet // track → by rung
+}
+
+func (c *checker) add(f Finding) { c.found = append(c.found, f) }
+
+// compiled are the sheets of a track, compiled once.
+func (c *checker) compiled(track string) []TestSheet {
+	if c.sheets == nil {
+		c.sheets = map[string][]TestSheet{}
+	}
+	if all, there := c.sheets[track]; there {
+		return all
+	}
+	var all []TestSheet
+	for _, r := range c.Rungs {
+		all = append(all, c.Compile(Asking{RungID: r.ID, TrackID: track, Group: loadGroup}))
+	}
+	c.sheets[track] = all
+	return all
+}
+
+// eachTrack calls f for every track, or once for none.
+func (c *checker) eachTrack(f func(id, name string)) {
+	if len(c.Program.Tracks) == 0 {
+		f("", "")
+	}
+	for _, t := range c.Program.Tracks {
+		f(t.ID, t.Name)
+	}
+}
+
+func (c *checker) rungs() {
+	for i, r := range c.Rungs {
+		if i == 0 {
+			continue // nobody is tested for the lowest
+		}
+		if len(c.byRung[i]) == 0 {
+			c.add(Finding{Kind: AsksNothing, RungID: r.ID, Place: r.Name, Reason: "No requirement stands at this rung.", Mend: "Add what a candidate has to show, or take the rung out."})
+			continue
+		}
+		for _, t := range c.Program.Tracks {
+			if len(c.compiled(t.ID)[i].Lines) == 0 {
+				c.add(Finding{Kind: AsksNothing, RungID: r.ID, Subject: t.ID, Place: r.Name + ", " + t.Name, Reason: t.Name + " leave out every line of this rung.", Mend: "Keep at least one line for them, or cap its stage instead of leaving it out."})
+			}
+		}
+	}
+}
+
+func (c *checker) techniques() {
+	for i := range c.Techniques {
+		t := &c.Techniques[i]
+		c.stages(t)
+		c.cautions(t)
+		c.moves(t)
+		if (t.Sides == LeftOnly || t.Sides == RightOnly) && len(c.byTechnique[t.ID]) > 0 {
+			c.add(Finding{Kind: OneSided, TechniqueID: t.ID, Place: t.Name, Reason: "It is trained on the " + string(t.Sides) + " side only.", Mend: "Train the other side now and then, or silence this as a tradition of the school."})
+		}
+		c.sided(t)
+	}
+}
+
+// sided looks at the moves of forms: a technique in them done at least three times, always
+// with one limb.
+func (c *checker) sided(t *Technique) {
+	if t.Kind != "form" || len(t.Stages) == 0 {
+		return
+	}
+	seq, err := c.Read(lineOf(t.StepsAt(len(t.Stages))))
+	if err != nil {
+		return
+	}
+	steps, _ := seq.Walk(false)
+	type sides struct{ left, right int }
+	count := map[string]sides{}
+	for _, s := range steps {
+		x := count[s.Move.Name]
+		switch s.Limb {
+		case notation.Left:
+			x.left++
+		case notation.Right:
+			x.right++
+		}
+		count[s.Move.Name] = x
+	}
+	for _, s := range steps {
+		x := count[s.Move.Name]
+		delete(count, s.Move.Name)
+		if x.left+x.right >= 3 && (x.left == 0 || x.right == 0) {
+			side := "right"
+			if x.left > 0 {
+				side = "left"
+			}
+			c.add(Finding{Kind: OneSided, TechniqueID: t.ID, Subject: s.Move.Technique, Place: t.Name, Reason: fmt.Sprintf("%s comes %d times, always with the %s.", s.Move.Name, x.left+x.right, side), Mend: "Have the other side drilled by itself, or walk the form in its mirror."})
+		}
+	}
+}
+
+func (c *checker) stages(t *Technique) {
+	last := -1
+	for i, s := range t.Stages {
+		if s.RungID == "" && i == 0 {
+			continue
+		}
+		at, there := c.Book.rungs[s.RungID]
+		if !there {
+			c.add(Finding{Kind: StageGone, TechniqueID: t.ID, Subject: fmt.Sprint("stage", i+1), Place: t.Name + ", " + t.StageName(i+1), Reason: "Its rung is not on the ladder.", Mend: "Choose a rung for it."})
+			continue
+		}
+		if at < last {
+			c.add(Finding{Kind: StageOrder, RungID: s.RungID, TechniqueID: t.ID, Subject: fmt.Sprint(i + 1), Place: t.Name + ", " + t.StageName(i+1),
+				Reason: fmt.Sprintf("It arrives at %s, but the part before it only at %s.", c.Rungs[at].Name, c.Rungs[last].Name), Mend: "Put the parts in the order of their rungs."})
+		}
+		last = max(last, at)
+		if s.Does == Attaches && c.Technique(s.Attached) == nil {
+			c.add(Finding{Kind: StageGone, TechniqueID: t.ID, Subject: fmt.Sprint("attached", i+1), Place: t.Name + ", " + t.StageName(i+1), Reason: "The technique it goes on with is gone.", Mend: "Choose another, or take the part out."})
+		}
+	}
+	for i, br := range t.Branches {
+		if br.Then == GoTo && c.Technique(br.TechniqueID) == nil {
+			c.add(Finding{Kind: StageGone, TechniqueID: t.ID, Subject: fmt.Sprint("branch", i+1), Place: t.Name, Reason: fmt.Sprintf("The branch “%s” goes to a technique that is gone.", br.When), Mend: "Choose another."})
+		}
+	}
+}
+
+func (c *checker) cautions(t *Technique) {
+	if len(c.byTechnique[t.ID]) == 0 {
+		return
+	}
+	own := map[string]bool{}
+	for _, x := range t.Cautions {
+		kind, _ := CautionKind(x)
+		own[kind] = true
+	}
+	for _, k := range t.CautionsDue() {
+		if !own[k] && k != "fitness" && k != "surface" {
+			c.add(Finding{Kind: CautionMissing, TechniqueID: t.ID, Subject: k, Place: t.Name, Reason: fmt.Sprintf("It needs the school's own caution for %s; only the usual words are shown.", cautionWords[k]), Mend: fmt.Sprintf("Write one that begins with “%s:”.", k)})
+		}
+	}
+}
+
+var cautionWords = map[string]string{"joint": "joint locks", "choke": "chokes and neck holds", "throw": "throws", "weapon": "weapons", "jump": "jumping and spinning", "sparring": "sparring"}
+
+// moves reads every line of moves of a technique.
+func (c *checker) moves(t *Technique) {
+	try := func(subject, place, line string) {
+		if line == "" || !looksWritten(line) {
+			return
+		}
+		if _, err := c.Read(line); err != nil {
+			c.add(Finding{Kind: Unreadable, TechniqueID: t.ID, Subject: subject, Place: place, Reason: err.Error(), Mend: "Open the technique and correct the line."})
+		}
+	}
+	for i, s := range t.Stages {
+		for j, x := range s.Steps {
+			try(fmt.Sprintf("%d.%d", i+1, j+1), fmt.Sprintf("%s, %s, step %d", t.Name, t.StageName(i+1), j+1), x.Moves)
+		}
+	}
+	try("attack", t.Name+", attacker's part", t.AttackMoves)
+}
+
+// looksWritten tells notation from plain words: a step in plain words ends with a full stop.
+func looksWritten(line string) bool { return !strings.HasSuffix(strings.TrimSpace(line), ".") }
+
+func (c *checker) requirements() {
+	first := map[string]int{} // technique → lowest rung that asks for it
+	for i := range c.Techniques {
+		id := c.Techniques[i].ID
+		first[id] = -1
+		if list := c.byTechnique[id]; len(list) > 0 {
+			first[id] = c.Book.rungs[c.Requirements[list[0]].RungID]
+		}
+	}
+	for i := range c.Techniques {
+		t := &c.Techniques[i]
+		at := first[t.ID]
+		if at < 0 {
+			continue
+		}
+		rung := c.Rungs[at]
+		for _, id := range t.BuildsOn {
+			base := c.Technique(id)
+			if base == nil {
+				continue
+			}
+			switch on := first[id]; {
+			case on < 0:
+				c.add(Finding{Kind: BeforeBase, RungID: rung.ID, TechniqueID: t.ID, Subject: id, Place: rung.Name + ", " + t.Name, Reason: fmt.Sprintf("It builds on %s, which no rung asks for.", base.Name), Mend: "Ask for " + base.Name + " at or below " + rung.Name + "."})
+			case on > at:
+				c.add(Finding{Kind: BeforeBase, RungID: rung.ID, TechniqueID: t.ID, Subject: id, Place: rung.Name + ", " + t.Name, Reason: fmt.Sprintf("It builds on %s, which is first asked at %s, %d higher.", base.Name, c.Rungs[on].Name, on-at), Mend: fmt.Sprintf("Move %s down to %s, or %s up.", base.Name, rung.Name, t.Name)})
+			}
+		}
+		if len(t.Stages) > 0 && c.StageAt(t, at) == 0 {
+			c.add(Finding{Kind: BeforeStage, RungID: rung.ID, TechniqueID: t.ID, Place: rung.Name + ", " + t.Name, Reason: fmt.Sprintf("%s asks for it, but its first part arrives at %s.", rung.Name, c.nameOf(t.Stages[0].RungID)), Mend: "Let the first part arrive at " + rung.Name + ", or ask for it later."})
+		}
+		c.young(t, at)
+	}
+	for i := range c.Requirements {
+		r := &c.Requirements[i]
+		t := c.Technique(r.TechniqueID)
+		if t == nil {
+			continue
+		}
+		if r.Carry.Kind == Until && c.Rung(r.Carry.Rung) == nil || r.Carry.Kind == Sample && c.Group(r.Carry.Group) == nil {
+			c.add(Finding{Kind: StageGone, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Place: c.nameOf(r.RungID) + ", " + t.Name, Reason: "It is carried to a rung or a group that is gone.", Mend: "Choose how long it is asked again."})
+		}
+		if t.Kind == "sparring" {
+			c.sparring(r, t)
+		}
+	}
+}
+
+func (c *checker) sparring(r *Requirement, t *Technique) {
+	place := c.nameOf(r.RungID) + ", " + t.Name
+	if len(c.KitOf(r.RungID)) == 0 {
+		c.add(Finding{Kind: NoKit, RungID: r.RungID, TechniqueID: t.ID, Place: place, Reason: "Neither this rung nor one below lists kit.", Mend: "List the kit that has to be owned: guards, gloves, what your insurer asks."})
+	}
+	if c.SparringOf(r.RungID) == nil {
+		c.add(Finding{Kind: NoRule, RungID: r.RungID, TechniqueID: t.ID, Place: place, Reason: "No rule says which limbs, targets and contact are allowed.", Mend: "State the sparring rule of " + c.nameOf(r.RungID) + "."})
+	}
+}
+
+// young looks for risky items on young tracks, and items below the youngest track they suit.
+func (c *checker) young(t *Technique, at int) {
+	risk := ""
+	for _, k := range t.CautionsDue() {
+		if k == "choke" || k == "weapon" || k == "joint" {
+			risk = cmp.Or(risk, k)
+		}
+	}
+	for _, x := range t.Cautions {
+		if k, _ := CautionKind(x); k == "choke" || k == "weapon" {
+			risk = cmp.Or(risk, k)
+		}
+	}
+	suits, limited := c.tracks[t.YoungestTrack]
+	for n, track := range c.Program.Tracks {
+		below := limited && n < suits
+		if !below && !(track.Young && risk != "" && !(track.AllowsRisk)) {
+			continue
+		}
+		for _, i := range c.byTechnique[t.ID] {
+			r := &c.Requirements[i]
+			if leftOutBy(r, &track) {
+				continue
+			}
+			reason := fmt.Sprintf("%s are asked for it, and it is risky for the young (%s).", track.Name, cautionWords[risk])
+			if below {
+				reason = fmt.Sprintf("%s are asked for it, and it suits %s and older.", track.Name, c.Program.Tracks[suits].Name)
+			}
+			c.add(Finding{Kind: RiskyYoung, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Subject: track.ID, Place: c.nameOf(r.RungID) + ", " + t.Name, Reason: reason, Mend: "Leave it out for " + track.Name + ", or let the owner allow it there."})
+			break
+		}
+	}
+}
+
+// series looks at numbers within a series: unique per rung, and none missing from 1 up.
+func (c *checker) series() {
+	type spot struct {
+		series string
+		rung   int
+		number int
+	}
+	seen := map[spot]*Technique{}
+	numbers := map[string]map[int]bool{}
+	names := map[string]string{}
+	for i := range c.Techniques {
+		t := &c.Techniques[i]
+		if t.Series == "" || t.Number == 0 {
+			continue
+		}
+		key := strings.ToLower(t.Series)
+		if numbers[key] == nil {
+			numbers[key] = map[int]bool{}
+			names[key] = t.Series
+		}
+		numbers[key][t.Number] = true
+		at := -1
+		if list := c.byTechnique[t.ID]; len(list) > 0 {
+			at = c.Book.rungs[c.Requirements[list[0]].RungID]
+		}
+		s := spot{key, at, t.Number}
+		if other := seen[s]; other != nil {
+			where := "without a rung"
+			if at >= 0 {
+				where = "at " + c.Rungs[at].Name
+			}
+			c.add(Finding{Kind: NumberTwice, TechniqueID: t.ID, Subject: other.ID, Place: fmt.Sprintf("%s %d", t.Series, t.Number), Reason: fmt.Sprintf("%s and %s both have this number %s.", other.Name, t.Name, where), Mend: "Give one of them the next free number."})
+			continue
+		}
+		seen[s] = t
+	}
+	for _, key := range sortedKeys(numbers) {
+		top := 0
+		for n := range numbers[key] {
+			top = max(top, n)
+		}
+		for n := 1; n < top; n++ {
+			if !numbers[key][n] {
+				c.add(Finding{Kind: NumberMissing, Subject: fmt.Sprintf("%s %d", key, n), Place: names[key], Reason: fmt.Sprintf("There is no number %d, but there is a %d.", n, top), Mend: "Add it, or number the series anew."})
+			}
+		}
+	}
+}
+
+func sortedKeys[V any](m map[string]V) (out []string) {
+	for k := range m {
+		out = append(out, k)
+	}
+	slices.Sort(out)
+	return out
+}
+
+func (c *checker) calls() {
+	first := map[int]*Technique{}
+	for i := range c.Techniques {
+		t := &c.Techniques[i]
+		if t.Call == 0 {
+			continue
+		}
+		if other := first[t.Call]; other != nil {
+			c.add(Finding{Kind: CallTwice, TechniqueID: t.ID, Subject: other.ID, Place: fmt.Sprintf("call number %d", t.Call), Reason: fmt.Sprintf("%s and %s are both called by it.", other.Name, t.Name), Mend: "Give one of them another number."})
+			continue
+		}
+		first[t.Call] = t
+	}
+}
+
+// fewLines and fewSeconds: rungs that ask for less are too small for a jump to mean much.
+const fewLines, fewSeconds = 6, 600
+
+func (c *checker) load() {
+	c.eachTrack(func(track, name string) {
+		sheets := c.compiled(track)
+		for i := 2; i < len(sheets); i++ {
+			low, high := sheets[i-1], sheets[i]
+			lr, hr := c.Rungs[i-1], c.Rungs[i]
+			if len(low.Lines) == 0 || len(high.Lines) == 0 {
+				continue // that is a finding of its own
+			}
+			if low.Seconds > high.Seconds || len(low.Lines) > len(high.Lines) {
+				if len(low.Lines) > 2*len(high.Lines) || low.Seconds > 2*high.Seconds {
+					low, high, lr, hr = high, low, hr, lr
+				}
+			}
+			place := hr.Name
+			if name != "" {
+				place += ", " + name
+			}
+			switch {
+			case len(high.Lines) > 2*len(low.Lines) && len(high.Lines) >= fewLines:
+				c.add(Finding{Kind: LoadJump, RungID: hr.ID, Subject: track, Place: place, Reason: fmt.Sprintf("It asks for %d lines; %s beside it for %d.", len(high.Lines), lr.Name, len(low.Lines)), Mend: "Move some lines to the other rung, or put a rung between."})
+			case high.Seconds > 2*low.Seconds && high.Seconds >= fewSeconds:
+				c.add(Finding{Kind: LoadJump, RungID: hr.ID, Subject: track, Place: place, Reason: fmt.Sprintf("It takes %d min for a group of %d; %s beside it %d.", high.Minutes(), loadGroup, lr.Name, low.Minutes()), Mend: "Move some lines to the other rung, or put a rung between."})
+			}
+		}
+	})
+}
+
+// passMarks holds the program's usual policy against the points each rung offers.
+func (c *checker) passMarks() {
+	p := c.Program.Policy
+	if p == nil {
+		return
+	}
+	c.eachTrack(func(track, name string) {
+		for i, sheet := range c.compiled(track) {
+			if i == 0 || len(sheet.Lines) == 0 {
+				continue
+			}
+			rung := c.Rungs[i]
+			place := rung.Name
+			if name != "" {
+				place += ", " + name
+			}
+			full, least := c.points(sheet)
+			f := Finding{RungID: rung.ID, Subject: track, Place: place}
+			if t := p.Rules.Threshold; t != nil && *t > full {
+				f.Kind, f.Reason, f.Mend = MarkOutOfReach, fmt.Sprintf("%s points are needed, and its sheet has %s in all.", *t, full), "Ask for more, or state the pass mark lower."
+				c.add(f)
+			} else if t != nil && *t <= least {
+				f.Kind, f.Reason, f.Mend = MarkCannotFail, fmt.Sprintf("%s points are needed, and the lowest marks add up to %s.", *t, least), "State the pass mark higher."
+				c.add(f)
+			}
+			for _, m := range p.Rules.SectionMinima {
+				counted := slices.ContainsFunc(sheet.Lines, func(l Line) bool { return strings.EqualFold(l.Section, m.Section) && !l.Bonus })
+				if !counted {
+					f.Kind, f.Subject, f.Reason, f.Mend = MinimumEmpty, track+" "+m.Section, fmt.Sprintf("%s has a minimum, but no counted line here.", m.Section), "Ask for something that counts in "+m.Section+", or drop its minimum."
+					c.add(f)
+				}
+			}
+		}
+	})
+}
+
+// points are the most and the least a sheet can give under the usual policy.
+func (c *checker) points(sheet TestSheet) (full, least scoring.Decimal) {
+	s := c.Program.Policy.Scale
+	if c.Program.Marking == CategoryPoints {
+		counted := map[string]bool{}
+		for _, l := range sheet.Lines {
+			counted[l.Section] = counted[l.Section] || !l.Bonus
+		}
+		for _, counts := range counted {
+			if counts {
+				full += s.Highest
+				least += s.Lowest
+			}
+		}
+		return full, least
+	}
+	for _, l := range sheet.Lines {
+		if !l.Bonus {
+			full += scoring.Decimal(l.Weight) * s.Highest
+			least += scoring.Decimal(l.Weight) * s.Lowest
+		}
+	}
+	return full, least
+}
+
+func (c *checker) attacks() {
+	for _, row := range c.Coverage() {
+		if row.Answered() >= 0 {
+			continue
+		}
+		names := []string{}
+		for _, a := range row.Answers {
+			names = append(names, c.Technique(a.TechniqueID).Name)
+		}
+		c.add(Finding{Kind: AttackUnanswered, TechniqueID: row.Answers[0].TechniqueID, Subject: row.Words(), Place: row.Words(), Reason: "No rung asks for an answer to it from the one attacked.", Mend: fmt.Sprintf("Ask for %s, as defender, at a rung.", strings.Join(names, " or "))})
+	}
+}

@@ -1,0 +1,418 @@
+package curriculum
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+)
+
+// PageLine is one line of a binder page: a requirement as people write it.
+type PageLine struct {
+	Number  int    // of the line on the page, from 1
+	Text    string // as typed
+	Section string // name of the section it stands in
+	Name    string // of the technique
+	Kind    Kind   // of a technique that is new
+	New     bool   // the program has no technique of this name
+	Moves   string // of a new technique
+	Requirement
+	Column  int    // of what is wrong, from 1 in characters
+	Problem string // "" nothing
+}
+
+// MaxPage is the most lines a page may have.
+const MaxPage = 400
+
+// DefaultAmount is how much is usually asked of a kind.
+func DefaultAmount(k Kind) Quantity {
+	text := map[Kind]string{
+		"lock": "3 a side", "throw": "3 a side", "breakfall": "5", "form": "once", "combination": "4 a side", "self_defence": "2 a side", "partner_set": "3 a side",
+		"sparring": "2 x 60 s, 30 s rest", "fitness": "60 s", "balance": "5 a side without touching down", "knowledge": "once", "courtesy": "once", "board_break": "once", "character": "once",
+	}[k]
+	if text == "" {
+		text = "5 a side"
+	}
+	q, err := ParseQuantity(text)
+	if err != nil {
+		panic(err) // written above
+	}
+	return q
+}
+
+// ParsePage reads a binder page: a heading line for each section, and under it a line for
+// each requirement.
+//
+//	Kicks
+//	Front kick, 10 a side, must
+//	Round kick, on pads
+//	Combinations
+//	Combination 7, 4 a side: slide back lead low block, rear palm strike high / lead side kick
+//
+// After the technique's name stand, with commas between: an amount (else the usual one of
+// its kind), must, bonus, weight 2, as attacker, as defender, as holder, on pads, on the
+// bag, with a partner, on boards, covers settings, always, until RUNG, from GROUP, slowly,
+// non-stop, supported, again, free choice, level mid, stage 2, and a remark in parentheses.
+// After a colon stand the moves of a technique that is new.
+func (b *Book) ParsePage(text string) (out []PageLine) {
+	section := ""
+	var fresh []notation.Entry
+	for i, line := range strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n") {
+		typed := strings.TrimRight(line, " \t")
+		if strings.TrimSpace(typed) == "" {
+			continue
+		}
+		if name, heading := b.heading(typed); heading {
+			section = name
+			continue
+		}
+		l := PageLine{Number: i + 1, Text: typed, Section: section}
+		if len(out) == MaxPage {
+			l.fail(1, fmt.Sprintf("a page has up to %d lines; enter the rest as another", MaxPage))
+			return append(out, l)
+		}
+		b.pageLine(&l)
+		if l.New && l.Problem == "" {
+			if at := slices.IndexFunc(out, func(x PageLine) bool { return x.New && check.Key(x.Name) == check.Key(l.Name) }); at >= 0 {
+				l.Kind = out[at].Kind // met above: the same new technique once more
+				if l.Moves != "" {
+					l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, out[at].Number))
+				}
+			} else {
+				fresh = append(fresh, notation.Entry{ID: "line " + strconv.Itoa(i), Name: l.Name})
+			}
+		}
+		out = append(out, l)
+	}
+	b.pageMoves(out, fresh)
+	return out
+}
+
+// ErrPage is wrapped by the errors of AddPage.
+var ErrPage = errors.New("page")
+
+// AddPage is the curriculum with the lines of a page added to a rung, and the techniques
+// that are new. id makes ids. A line with a problem is an error that names its place.
+func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curriculum, error) {
+	c := b.Curriculum
+	c.Techniques, c.Requirements = slices.Clone(c.Techniques), slices.Clone(c.Requirements)
+	made := map[string]string{}
+	for _, l := range lines {
+		if l.Problem != "" {
+			return c, fmt.Errorf("%w: line %d, column %d: %s", ErrPage, l.Number, l.Column, l.Problem)
+		}
+		key := check.Key(l.Name)
+		if known, there := made[key]; l.New && there {
+			l.TechniqueID = known
+		} else if l.New {
+			t := Technique{ID: id(), Name: l.Name, Kind: l.Kind}
+			if l.Moves != "" {
+				t.Stages = []Stage{{Does: Appends, Steps: Steps(l.Moves)}}
+			}
+			made[key], l.TechniqueID = t.ID, t.ID
+			c.Techniques = append(c.Techniques, t)
+		}
+		l.Requirement.ID, l.Requirement.RungID = id(), rung
+		c.Requirements = append(c.Requirements, l.Requirement)
+	}
+	// Each rung's requirements stay together.
+	slices.SortStableFunc(c.Requirements, func(x, y Requirement) int { return b.Place(x.RungID) - b.Place(y.RungID) })
+	return c, nil
+}
+
+// heading is the section a line names by itself, with or without a colon behind it.
+func (b *Book) heading(line string) (string, bool) {
+	key := check.Key(strings.TrimRight(strings.TrimSpace(line), ":"))
+	for _, s := range b.Sections {
+		if check.Key(s.Name) == key {
+			return s.Name, true
+		}
+	}
+	return "", false
+}
+
+func (l *PageLine) fail(column int, problem string) {
+	if l.Problem == "" {
+		l.Column, l.Problem = column, problem
+	}
+}
+
+// pageMoves reads the moves on a page against the program's techniques and the page's own.
+func (b *Book) pageMoves(lines []PageLine, fresh []notation.Entry) {
+	if !slices.ContainsFunc(lines, func(l PageLine) bool { return l.Moves != "" }) {
+		return
+	}
+	entries := fresh
+	for _, t := range b.Techniques {
+		entries = append(entries, notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases, Call: t.Call})
+	}
+	catalogue, err := notation.NewCatalogue(entries)
+	for i := range lines {
+		l := &lines[i]
+		if l.Moves == "" || l.Problem != "" {
+			continue
+		}
+		if err != nil {
+			l.fail(1, err.Error())
+			continue
+		}
+		if _, err := catalogue.Parse(l.Moves); err != nil {
+			var at *notation.Error
+			if errors.As(err, &at) {
+				before, _, _ := strings.Cut(l.Text, l.Moves)
+				l.fail(utf8.RuneCountInString(before)+at.Column, at.Problem)
+			} else {
+				l.fail(1, err.Error())
+			}
+		}
+	}
+}
+
+// pageLine reads one line that is no heading.
+func (b *Book) pageLine(l *PageLine) {
+	head, moves, _ := strings.Cut(l.Text, ":")
+	l.Moves = strings.TrimSpace(moves)
+	if open := strings.IndexByte(head, '('); open >= 0 {
+		rest := strings.TrimSpace(head[open:])
+		if !strings.HasSuffix(rest, ")") {
+			l.fail(utf8.RuneCountInString(head[:open])+1, "this remark is not closed; write ) after it, at the end of the line or before the colon")
+			return
+		}
+		l.Note = check.Tidy(rest[1 : len(rest)-1])
+		head = strings.TrimRight(strings.TrimSpace(head[:open]), ",")
+	}
+	parts := strings.Split(head, ",")
+	l.Name = check.Tidy(parts[0])
+	if utf8.RuneCountInString(l.Name) > check.NameLength || l.Name == "" {
+		l.fail(1, fmt.Sprintf("a technique's name of up to %d characters comes first", check.NameLength))
+		return
+	}
+	l.Role, l.Weight = Roles[0], 1
+	column := utf8.RuneCountInString(parts[0]) + 2
+	amount := false
+	for i := 1; i < len(parts); i++ {
+		part := parts[i]
+		word := check.Tidy(part)
+		lead := utf8.RuneCountInString(part) - utf8.RuneCountInString(strings.TrimLeft(part, " \t"))
+		// "2 x 60 s, 30 s rest" is one amount with a comma in it.
+		if i+1 < len(parts) && strings.HasSuffix(check.Key(parts[i+1]), " rest") {
+			if q, err := ParseQuantity(word + ", " + check.Tidy(parts[i+1])); err == nil {
+				l.Quantity, amount = q, true
+				column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
+				i++
+				continue
+			}
+		}
+		if word != "" {
+			if q, err := ParseQuantity(word); err == nil {
+				l.Quantity, amount = q, true
+			} else if problem := b.pagePart(l, word); problem != "" {
+				l.fail(column+lead, problem)
+				return
+			}
+		}
+		column += utf8.RuneCountInString(part) + 1
+	}
+	b.pageTechnique(l)
+	if !amount {
+		l.Quantity = DefaultAmount(l.Kind)
+	}
+	if p := l.Requirement.Check(); len(p) > 0 {
+		l.fail(1, p[0].Field+" "+p[0].Text)
+	}
+}
+
+// pageTechnique finds the technique a line names and the section it goes to.
+func (b *Book) pageTechnique(l *PageLine) {
+	t := b.Named(l.Name)
+	switch {
+	case t != nil:
+		l.TechniqueID, l.Kind, l.Name = t.ID, t.Kind, t.Name
+		if l.Moves != "" && l.Moves != lineOf(t.StepsAt(len(t.Stages))) {
+			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
+		}
+		l.Moves = ""
+	case l.Section == "":
+		l.New = true
+		l.fail(1, fmt.Sprintf("%q is new, so its section is not known; write a heading such as Kicks above it", l.Name))
+	default:
+		l.New, l.Kind = true, KindOfSection(l.Section)
+	}
+	name := l.Section
+	if name == "" {
+		name = SectionOfKind(l.Kind)
+	}
+	for _, s := range b.Sections {
+		if check.Key(s.Name) == check.Key(name) {
+			l.SectionID, l.Section = s.ID, s.Name
+		}
+	}
+	if l.SectionID == "" {
+		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
+	}
+}
+
+// pagePart reads what is no amount and returns what is wrong with it.
+func (b *Book) pagePart(l *PageLine, word string) string {
+	key := check.Key(word)
+	first, rest, _ := strings.Cut(key, " ")
+	switch {
+	case key == "must" || key == "must pass":
+		l.MustPass = true
+	case key == "bonus":
+		l.Bonus = true
+	case key == "always":
+		l.Carry = Carry{Kind: Always}
+	case key == "again" || key == "show again":
+		l.ShowAgain = true
+	case key == "free choice":
+		l.Free = true
+	case key == "slowly" || key == "slow":
+		l.Slow = true
+	case key == "non-stop":
+		l.NonStop = true
+	case key == "supported":
+		l.Supported = true
+	case key == "covers settings":
+		l.Covers = true
+	case first == "as" && slices.Contains(Roles, Role(rest)):
+		l.Role = Role(rest)
+	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
+		l.LeastLevel = notation.Level(rest)
+	case first == "weight" || first == "stage":
+		n, err := strconv.Atoi(rest)
+		if err != nil || n < 1 || n > 100 {
+			return fmt.Sprintf("after %s stands a whole number from 1 to 100", first)
+		}
+		if first == "weight" {
+			l.Weight = n
+		} else {
+			l.StageCap = n
+		}
+	case first == "until":
+		for _, r := range b.Rungs {
+			if check.Key(r.Name) == rest || check.Key(r.Short()) == rest {
+				l.Carry = Carry{Kind: Until, Rung: r.ID}
+				return ""
+			}
+		}
+		return fmt.Sprintf("%q is no rung of this ladder", word[len("until "):])
+	case first == "from":
+		for _, g := range b.Program.Groups {
+			if check.Key(g.Name) == rest {
+				l.Carry = Carry{Kind: Sample, Group: g.ID}
+				return ""
+			}
+		}
+		return fmt.Sprintf("%q is no sample group of this program", word[len("from "):])
+	default:
+		for s, words := range settingWords {
+			if key == words {
+				l.Setting = s
+				return ""
+			}
+		}
+		return fmt.Sprintf("%q is not understood; after the name stand an amount such as 5 a side, must, bonus, weight 2, as attacker, on pads, always, until a rung …", word)
+	}
+	return ""
+}
+
+// PageOf is what a rung asks as a page that ParsePage reads.
+func (b *Book) PageOf(rung string) string {
+	var out []string
+	section := ""
+	asked := b.Asked(rung)
+	slices.SortStableFunc(asked, func(x, y Requirement) int { return b.sections[x.SectionID] - b.sections[y.SectionID] })
+	for _, r := range asked {
+		t, s := b.Technique(r.TechniqueID), b.Section(r.SectionID)
+		if t == nil || s == nil {
+			continue
+		}
+		if s.Name != section {
+			section = s.Name
+			if len(out) > 0 {
+				out = append(out, "")
+			}
+			out = append(out, section)
+		}
+		parts := append([]string{t.Name, r.Quantity.String()}, b.partsOf(r)...)
+		line := strings.Join(parts, ", ")
+		if r.Note != "" {
+			line += " (" + strings.NewReplacer("(", "[", ")", "]", ":", " -").Replace(r.Note) + ")"
+		}
+		out = append(out, line)
+	}
+	return strings.Join(out, "\n")
+}
+
+// partsOf are the words of a requirement between its amount and its remark.
+func (b *Book) partsOf(r Requirement) (out []string) {
+	if r.MustPass {
+		out = append(out, "must")
+	}
+	if r.Bonus {
+		out = append(out, "bonus")
+	}
+	if r.Weight > 1 {
+		out = append(out, fmt.Sprintf("weight %d", r.Weight))
+	}
+	if r.Role != Roles[0] {
+		out = append(out, "as "+string(r.Role))
+	}
+	if r.Setting != "" {
+		out = append(out, r.Setting.Words())
+	}
+	switch r.Carry.Kind {
+	case Always:
+		out = append(out, "always")
+	case Until:
+		out = append(out, "until "+b.nameOf(r.Carry.Rung))
+	case Sample:
+		if g := b.Group(r.Carry.Group); g != nil {
+			out = append(out, "from "+g.Name)
+		}
+	}
+	for _, x := range []struct {
+		on   bool
+		word string
+	}{{r.Covers, "covers settings"}, {r.Slow, "slowly"}, {r.NonStop, "non-stop"}, {r.Supported, "supported"}, {r.ShowAgain, "again"}, {r.Free, "free choice"}} {
+		if x.on {
+			out = append(out, x.word)
+		}
+	}
+	if r.LeastLevel != "" {
+		out = append(out, "level "+string(r.LeastLevel))
+	}
+	if r.StageCap > 0 {
+		out = append(out, fmt.Sprintf("stage %d", r.StageCap))
+	}
+	return out
+}
+
+// Steps splits a line of moves into steps, one for each count.
+func Steps(line string) (out []Step) {
+	depth, from := 0, 0
+	cut := func(to int) {
+		if part := check.Tidy(line[from:to]); part != "" {
+			out = append(out, Step{Moves: part})
+		}
+		from = to + 1
+	}
+	for i, r := range line {
+		switch {
+		case r == '(':
+			depth++
+		case r == ')':
+			depth--
+		case r == '/' && depth == 0: // a stroke within a note is part of the note
+			cut(i)
+		}
+	}
+	cut(len(line))
+	return out
+}

@@ -1,0 +1,142 @@
+package curriculum
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+
+	"velvetladder/internal/core/check"
+)
+
+// Does says what a stage does to the steps taught before it.
+type Does string
+
+// What a stage does.
+const (
+	Appends      Does = "append"       // adds its steps at the end
+	Alters       Does = "alter"        // puts its steps in the place of as many, from step From on
+	ReplacesTail Does = "replace_tail" // puts its steps in the place of all from step From on
+	Attaches     Does = "attach"       // goes on with another technique
+)
+
+// Shown says how later stages appear to those below their rung.
+type Shown string
+
+// The ways a later stage is shown; "" is taught.
+const (
+	Hidden    Shown = "hidden"
+	OpenToTry Shown = "open"
+	Taught    Shown = "taught"
+)
+
+// Stage is a part of a technique that arrives on a rung. The first stage of a technique has
+// no rung where it arrives with whatever rung asks for it first.
+type Stage struct {
+	RungID   string `json:"rung,omitempty"`
+	Name     string `json:"name,omitempty"` // such as extension
+	Does     Does   `json:"does"`
+	From     int    `json:"from,omitzero"` // step, from 1, of alter and replace_tail
+	Steps    []Step `json:"steps,omitempty"`
+	Attached string `json:"attached,omitempty"` // technique id
+	Shown    Shown  `json:"shown,omitempty"`
+	Note     string `json:"note,omitempty"`
+}
+
+// Step is one beat of a technique.
+type Step struct {
+	Moves   string `json:"moves"`             // in notation, or plain words
+	Answers string `json:"answers,omitempty"` // the attack move or reaction it answers
+}
+
+// String is the line ParseSteps reads: the moves, and after a semicolon what they answer.
+func (s Step) String() string {
+	if s.Answers == "" {
+		return s.Moves
+	}
+	return s.Moves + "; " + s.Answers
+}
+
+func (s Stage) check(p *check.Problems, i int) {
+	field := fmt.Sprintf("stage_%d", i)
+	check.OneOf(p, field, s.Does, []Does{Appends, Alters, ReplacesTail, Attaches})
+	if s.Shown != "" {
+		check.OneOf(p, field, s.Shown, []Shown{Hidden, OpenToTry, Taught})
+	}
+	switch {
+	case i == 0 && s.Does != Appends:
+		p.Add(field, "the first part can only append; there is nothing before it to change")
+	case s.Does == Attaches && s.Attached == "":
+		p.Add(field, "names no technique to go on with")
+	case (s.Does == Alters || s.Does == ReplacesTail) && s.From < 1:
+		p.Add(field, "from which step on is not said; write a step from 1 on")
+	case s.Does != Attaches && len(s.Steps) == 0:
+		p.Add(field, "has no steps; write one a line")
+	case i > 0 && s.RungID == "":
+		p.Add(field, "has no rung; a later part arrives on one")
+	}
+	p.Line(field, s.Name, check.NameLength)
+	p.Line(field, s.Note, check.LineLength)
+	for _, x := range s.Steps {
+		p.Line(field, x.Moves, check.TextLength)
+		p.Line(field, x.Answers, check.LineLength)
+	}
+}
+
+// ParseSteps reads one step a line.
+func ParseSteps(lines []string) (out []Step) {
+	for _, line := range lines {
+		moves, answers, _ := strings.Cut(line, ";")
+		out = append(out, Step{check.Tidy(moves), check.Tidy(answers)})
+	}
+	return out
+}
+
+// TaughtStep is a step of a technique as it stands at a stage.
+type TaughtStep struct {
+	Step
+	Stage    int    // that brought it, from 1
+	Attached string // technique id, of a step that goes on with another technique
+}
+
+// StepsAt are the steps of a technique with the stages up to n, 1 being the first; 0 has none.
+func (t Technique) StepsAt(n int) (out []TaughtStep) {
+	for i, s := range t.Stages[:min(max(n, 0), len(t.Stages))] {
+		var own []TaughtStep
+		for _, x := range s.Steps {
+			own = append(own, TaughtStep{x, i + 1, ""})
+		}
+		at := min(max(s.From-1, 0), len(out))
+		switch s.Does {
+		case Appends:
+			out = append(out, own...)
+		case Attaches:
+			out = append(append(out, own...), TaughtStep{Stage: i + 1, Attached: s.Attached})
+		case ReplacesTail:
+			out = append(slices.Clone(out[:at]), own...)
+		case Alters:
+			rest := out[min(at+len(own), len(out)):]
+			out = append(append(slices.Clone(out[:at]), own...), rest...)
+		}
+	}
+	return out
+}
+
+// Line is the steps as one line of notation; the step with an attached technique names it.
+func lineOf(steps []TaughtStep) string {
+	var out []string
+	for _, s := range steps {
+		if s.Moves != "" {
+			out = append(out, s.Moves)
+		}
+	}
+	return strings.Join(out, " / ")
+}
+
+// StageName is what a stage is called: its own name, or its number.
+func (t Technique) StageName(n int) string {
+	if n >= 1 && n <= len(t.Stages) && t.Stages[n-1].Name != "" {
+		return t.Stages[n-1].Name
+	}
+	return "stage " + strconv.Itoa(n)
+}

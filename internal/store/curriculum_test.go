@@ -1,0 +1,286 @@
+package store
+
+import (
+	"encoding/json"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/scoring"
+)
+
+func (x *school) book() *curriculum.Book {
+	b, err := x.Book(bg, x.program)
+	require.NoError(x.t, err)
+	return b
+}
+
+// copied is the curriculum as a value of its own, with a change.
+func (x *school) copied(change func(*curriculum.Curriculum)) curriculum.Curriculum {
+	var c curriculum.Curriculum
+	require.NoError(x.t, json.Unmarshal([]byte(toJSON(x.book().Curriculum)), &c))
+	change(&c)
+	return c
+}
+
+func (x *school) undo(d Done, err error) {
+	x.t.Helper()
+	require.NoError(x.t, err)
+	_, err = x.Undo(bg, me, d.Audit)
+	require.NoError(x.t, err)
+}
+
+func TestAPageIsOneDeed(t *testing.T) {
+	x := newSchool(t)
+	before := x.book().Curriculum
+	_, err := x.SavePage(bg, me, x.rungs[1], "Kicks\nFront kick, 9 a side, until Green\nStep kick\nCombinations\nTurn, 4 a side: lead front kick, rear stepp kick / nonsense")
+	problem(t, err, "page", "line 5, column 52: \"nonsense\" is not in the catalogue")
+	assert.Equal(t, before, x.book().Curriculum, "nothing half-written")
+	d, err := x.SavePage(bg, me, x.rungs[1], "Kicks\nFront kick, 9 a side, until Green\nStep kick\nCombinations\nTurn, 4 a side: lead front kick, rear stepp kick")
+	require.NoError(t, err)
+	b := x.book()
+	assert.Equal(t, "Kicks\nFront kick, 9 a side, until Green belt\nStep kick, 5 a side\n\nCombinations\nTurn, 4 a side", b.PageOf(x.rungs[1])[len(b.PageOf(x.rungs[1]))-len("Kicks\nFront kick, 9 a side, until Green belt\nStep kick, 5 a side\n\nCombinations\nTurn, 4 a side"):])
+	assert.Len(t, b.Compile(curriculum.Asking{RungID: x.rungs[2]}).Lines[0].Covers, 1, "carried, and shown once")
+	x.undo(d, nil)
+	assert.Equal(t, before, x.book().Curriculum)
+	_, err = x.SavePage(bg, me, x.rungs[1], " \n")
+	problem(t, err, "page", "is empty")
+}
+
+func TestARenameIsFollowedByLinesOfMoves(t *testing.T) {
+	x := newSchool(t)
+	_, err := x.SavePage(bg, me, x.rungs[1], "Combinations\nTurn: lead front kick, rear low block")
+	require.NoError(t, err)
+	b := x.book()
+	kick := *b.Named("Front kick")
+	kick.Name = "Ram kick"
+	d, err := x.SaveTechnique(bg, me, kick)
+	require.NoError(t, err)
+	assert.Equal(t, "lead Ram kick, rear Low block", x.book().Named("Turn").Stages[0].Steps[0].Moves)
+	x.undo(d, nil)
+	assert.Equal(t, "lead front kick, rear low block", x.book().Named("Turn").Stages[0].Steps[0].Moves)
+}
+
+func TestTechniquesPointSomewhere(t *testing.T) {
+	x := newSchool(t)
+	b := x.book()
+	kick, block := *b.Named("Front kick"), *b.Named("Low block")
+	kick.BuildsOn = []string{block.ID}
+	_, err := x.SaveTechnique(bg, me, kick)
+	require.NoError(t, err)
+	block.BuildsOn = []string{kick.ID}
+	_, err = x.SaveTechnique(bg, me, block)
+	problem(t, err, "builds_on", "goes round in a circle: ")
+	block.BuildsOn, block.Stages = nil, []curriculum.Stage{{Does: curriculum.Appends, Steps: []curriculum.Step{{Moves: "lead fornt kick"}}}}
+	_, err = x.SaveTechnique(bg, me, block)
+	problem(t, err, "stage_0", `step 1, column 6: "fornt kick" is not in the catalogue; near it are Front kick`)
+	block.Stages[0].Steps[0].Moves, block.Stages[0].RungID = "lead front kick", "nowhere"
+	_, err = x.SaveTechnique(bg, me, block)
+	problem(t, err, "stage_0", "is no rung of this ladder")
+	block.Stages[0].RungID = x.rungs[2]
+	_, err = x.SaveTechnique(bg, me, block)
+	require.NoError(t, err)
+	_, err = x.DeleteRung(bg, me, x.rungs[2])
+	refused(t, err, "1 technique has a part that arrives on it")
+	_, err = x.DeleteRequirement(bg, me, x.lines[1])
+	require.NoError(t, err)
+	for _, id := range []string{x.lines[0]} {
+		_, err = x.DeleteRequirement(bg, me, id)
+		require.NoError(t, err)
+	}
+}
+
+func TestWholeCurricula(t *testing.T) {
+	x := newSchool(t)
+	before := x.book().Curriculum
+	changed := x.copied(func(c *curriculum.Curriculum) {
+		c.Rungs[0].Name, c.Rungs[1].Name = c.Rungs[1].Name, c.Rungs[0].Name // an exchange of names
+		c.Requirements = c.Requirements[1:]
+		c.Techniques = append(c.Techniques, curriculum.Technique{ID: "new-one", Name: "Dusty kick", Kind: "kick"})
+		c.Program.Groups = []curriculum.SampleGroup{{ID: "g", Name: "Pool", Draw: 2}}
+	})
+	d, err := x.SaveCurriculum(bg, me, changed)
+	require.NoError(t, err)
+	b := x.book()
+	assert.Equal(t, "Yellow belt", b.Rungs[0].Name)
+	assert.Len(t, b.Requirements, 3)
+	assert.NotNil(t, b.Named("dusty kick"))
+	assert.NotNil(t, b.Group("g"))
+	x.undo(d, nil)
+	assert.Equal(t, before, x.book().Curriculum)
+
+	_, err = x.SaveCurriculum(bg, me, x.copied(func(c *curriculum.Curriculum) { c.Techniques[1].ID = c.Techniques[0].ID }))
+	assert.ErrorContains(t, err, "stands twice; it is the id of $.techniques[0] too")
+	_, err = x.SaveCurriculum(bg, me, x.copied(func(c *curriculum.Curriculum) { c.Rungs = c.Rungs[1:]; c.Requirements = nil }))
+	refused(t, err, "students stand on it")
+	_, err = x.SaveCurriculum(bg, me, x.copied(func(c *curriculum.Curriculum) { c.Program.ID = "other-program"; c.Program.Name = "Other" }))
+	refused(t, err, "belongs to another program here; nothing was read in")
+	assert.Equal(t, before, x.book().Curriculum)
+
+	other := curriculum.Curriculum{Program: curriculum.Program{ID: "p2", Name: "Staff"}, Sections: []curriculum.Section{{ID: "s2", Name: "Kicks"}}, Rungs: []curriculum.Rung{{ID: "r2", Kind: curriculum.Belt, Name: "White belt", Cloth: curriculum.Cloth{Weave: curriculum.Plain, Colour: "#ffffff"}}}}
+	d, err = x.SaveCurriculum(bg, me, other)
+	require.NoError(t, err)
+	x.undo(d, nil)
+	_, err = x.Book(bg, "p2")
+	assert.ErrorIs(t, err, ErrNotFound)
+	_, err = x.SaveCurriculum(bg, me, other)
+	require.NoError(t, err, "what was taken back can come again")
+}
+
+// TestVersions: students stay on the version they began by until moved, and a begun sheet
+// names its version and never changes.
+func TestVersions(t *testing.T) {
+	x := newSchool(t)
+	d, err := x.Publish(bg, me, x.program, "as taught in autumn", false)
+	require.NoError(t, err)
+	first := d.ID
+	who, err := x.Climber(bg, x.standing(0).EnrolmentID, today)
+	require.NoError(t, err)
+	assert.Equal(t, 1, who.Version, "those who climbed by the draft go on by the first version")
+	_, err = x.Publish(bg, me, x.program, "", false)
+	refused(t, err, "The draft is the same as version 1")
+
+	grading, table := x.begun()
+	frozen := len(table.Items)
+	require.Equal(t, 3, frozen)
+	_, err = x.DeleteRequirement(bg, me, x.lines[2])
+	require.NoError(t, err)
+	_, changed, err := x.Versions(bg, x.program)
+	require.NoError(t, err)
+	assert.True(t, changed)
+	second, err := x.Publish(bg, me, x.program, "", false)
+	require.NoError(t, err)
+	assert.Len(t, x.table(grading).Items, frozen, "publishing never changes a begun sheet")
+
+	asked := func(version string) int {
+		b, err := x.VersionBook(bg, version)
+		require.NoError(t, err)
+		return len(b.Compile(curriculum.Asking{RungID: x.rungs[1]}).Lines)
+	}
+	assert.Equal(t, []int{3, 2}, []int{asked(first), asked(second.ID)})
+	id, err := x.SaveStudent(bg, me, progress.Student{Name: "Dora Pond", Stance: progress.Orthodox})
+	require.NoError(t, err)
+	e, err := x.Enrol(bg, me, id.ID, x.rungs[0], today)
+	require.NoError(t, err)
+	who, err = x.Climber(bg, e.ID, today)
+	require.NoError(t, err)
+	assert.Equal(t, 2, who.Version, "who begins now begins by the newest")
+
+	moved, err := x.MoveToVersion(bg, me, second.ID, first, nil)
+	require.NoError(t, err)
+	all, changed, err := x.Versions(bg, x.program)
+	require.NoError(t, err)
+	assert.False(t, changed)
+	assert.Equal(t, []int{4, 0}, []int{all[0].Students, all[1].Students})
+	x.undo(moved, nil)
+	all, _, err = x.Versions(bg, x.program)
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 3}, []int{all[0].Students, all[1].Students})
+	_, err = x.w.Exec(`UPDATE version SET note = 'x'`)
+	assert.ErrorContains(t, err, "append-only")
+
+	// A sheet frozen now follows each candidate's own version, in a group of its own.
+	d, err = x.SaveGrading(bg, me, x.plan())
+	require.NoError(t, err)
+	_, err = x.AddCandidates(bg, me, d.ID, []Entrant{{EnrolmentID: x.standing(0).EnrolmentID}, {EnrolmentID: e.ID}})
+	require.NoError(t, err)
+	_, err = x.Begin(bg, me, d.ID)
+	require.NoError(t, err)
+	candidates, err := x.Candidates(bg, d.ID)
+	require.NoError(t, err)
+	require.Len(t, candidates, 2)
+	assert.NotEqual(t, candidates[0].GroupID, candidates[1].GroupID)
+	_, rows, err := x.Review(bg, d.ID)
+	require.NoError(t, err)
+	assert.ElementsMatch(t, []int{3, 2}, []int{len(rows[0].Items), len(rows[1].Items)})
+}
+
+// TestTracksAndAdaptations: one group is called one running order, each candidate shows
+// what is on their own sheet.
+func TestTracksAndAdaptations(t *testing.T) {
+	x := newSchool(t)
+	_, err := x.ChangeProgram(bg, me, x.program, "Changed the tracks", func(p *curriculum.ProgramDetails) error {
+		p.Tracks = []curriculum.Track{{ID: "cubs", Name: "Cubs", To: 8}, {ID: "adults", Name: "Adults", From: 9}}
+		return nil
+	})
+	require.NoError(t, err)
+	first := x.standing(0)
+	kick := x.book().Named("Front kick")
+	block := x.book().Named("Low block")
+	bad := curriculum.Adaptation{Does: curriculum.Replace, TechniqueID: kick.ID, Reason: "hip"}
+	_, err = x.AddAdaptation(bg, me, first.StudentID, x.program, bad)
+	problem(t, err, "replacement", "is no technique of this program")
+	bad.ReplacementID = block.ID
+	bad.To = today.AddDays(-1)
+	past, err := x.AddAdaptation(bg, me, first.StudentID, x.program, bad)
+	require.NoError(t, err)
+	_, err = x.AddAdaptation(bg, me, first.StudentID, x.program, curriculum.Adaptation{Does: curriculum.Excuse, TechniqueID: kick.ID, Reason: "ankle"})
+	require.NoError(t, err)
+	who, err := x.Climber(bg, first.EnrolmentID, today)
+	require.NoError(t, err)
+	assert.Len(t, who.Adaptations, 1, "the past one holds no more")
+	assert.Equal(t, "Adults", who.Track.Name, "without a birth date nobody is asked less")
+	x.undo(past, nil)
+
+	_, table := x.begun()
+	require.Len(t, table.Items, 3)
+	byLabel := map[string]int{}
+	for _, it := range table.Items {
+		byLabel[it.Label] = len(it.IDs)
+	}
+	assert.Equal(t, map[string]int{"Front kick": 2, "Low block": 3, "Bent Reed": 3}, byLabel)
+	sheet, err := x.Progress(bg, table.Grading.ID)
+	require.NoError(t, err)
+	assert.Equal(t, 8, sheet[0].Of)
+
+	d, err := x.SetTrack(bg, me, first.EnrolmentID, "cubs")
+	require.NoError(t, err)
+	who, err = x.Climber(bg, first.EnrolmentID, today)
+	require.NoError(t, err)
+	assert.Equal(t, "Cubs by hand", who.Track.Name+map[bool]string{true: " by hand"}[who.ByHand])
+	_, err = x.SetTrack(bg, me, first.EnrolmentID, "nowhere")
+	problem(t, err, "track", "is no track")
+	x.undo(d, nil)
+}
+
+func TestProvisionalGradesAndMerit(t *testing.T) {
+	x := newSchool(t)
+	_, err := x.ChangeProgram(bg, me, x.program, "Said from where grades are permanent", func(p *curriculum.ProgramDetails) error { p.PermanentFrom = x.rungs[2]; return nil })
+	require.NoError(t, err)
+	id, table := x.begun()
+	x.markAll(table, 2, 4)
+	_, rows, err := x.Review(bg, id)
+	require.NoError(t, err)
+	grades := map[scoring.Outcome]string{}
+	for _, r := range rows {
+		_, err = x.Decide(bg, me, Decision{CandidateID: r.ID, Outcome: r.Result.Outcome, DecidedBy: "Cora Vane"})
+		require.NoError(t, err)
+		_, err = x.Announce(bg, me, id, []string{r.ID})
+		require.NoError(t, err)
+		history, err := x.History(bg, r.EnrolmentID)
+		require.NoError(t, err)
+		grades[r.Result.Outcome] = history[1].Grade
+	}
+	assert.Equal(t, "permanent", grades[scoring.OutcomeHonours]+grades[scoring.OutcomeDouble], "honours make it permanent")
+	_, err = x.AwardMerit(bg, me, rows[0].EnrolmentID, today, "")
+	problem(t, err, "reason", "is empty")
+	for _, r := range rows {
+		history, err := x.History(bg, r.EnrolmentID)
+		require.NoError(t, err)
+		_, err = x.AwardMerit(bg, me, r.EnrolmentID, today, "helped all summer")
+		if history[1].Grade == "permanent" {
+			refused(t, err, "is not provisional")
+			continue
+		}
+		require.NoError(t, err)
+		history, err = x.History(bg, r.EnrolmentID)
+		require.NoError(t, err)
+		assert.Equal(t, "permanent", history[2].Grade)
+		assert.Equal(t, "merit stripe: helped all summer", history[2].Reason)
+	}
+	_, err = x.DeleteRung(bg, me, x.rungs[2])
+	refused(t, err, "cannot be deleted")
+}

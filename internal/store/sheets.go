@@ -1,0 +1,290 @@
+package store
+
+import (
+	"context"
+	"hash/fnv"
+	"reflect"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/scoring"
+)
+
+// seedOf is a grading's seed for what is drawn: from its random id, below 2^31 so that it
+// can be read out and typed.
+func seedOf(id string) int64 {
+	h := fnv.New32a()
+	h.Write([]byte(id))
+	return int64(h.Sum32() >> 1)
+}
+
+// climber is what a test sheet needs to know of an enrolment.
+type climber struct {
+	student, track, version string
+	born                    civil.Date
+}
+
+// Climber says by which track and version an enrolment climbs.
+type Climber struct {
+	Track       curriculum.Track // its ID is "" where the program has none, or none holds the age
+	ByHand      bool
+	VersionID   string // "" the draft
+	Version     int
+	Adaptations []curriculum.Adaptation // that hold on the day asked for
+}
+
+// climbers are the enrolments of a program with the track each is on at a grading.
+func (t *txn) climbers(ctx context.Context, g Grading) (map[string]climber, error) {
+	b, err := t.book(ctx, g.ProgramID)
+	if err != nil {
+		return nil, err
+	}
+	type row struct {
+		climber
+		id string
+	}
+	rows, err := list(ctx, t, func(x *row) []any {
+		return []any{&x.id, &x.student, &x.track, asText{&x.version}, asDate{&x.born}}
+	}, `SELECT e.id, s.id, e.track_id, e.version_id, s.birth_date FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE c.grading_id = ? AND c.withdrawn_at IS NULL`, g.ID)
+	out := map[string]climber{}
+	for _, x := range rows {
+		x.track = trackOn(b, x.track, x.born, g.On).ID
+		out[x.id] = x.climber
+	}
+	return out, err
+}
+
+// trackOn is the track chosen by hand, or the one that holds the age on a day. Without a
+// birth date it is the last track: nobody is asked less for want of a date.
+func trackOn(b *curriculum.Book, chosen string, born, day civil.Date) curriculum.Track {
+	if t := b.Track(chosen); t != nil {
+		return *t
+	}
+	if born.IsZero() {
+		if n := len(b.Program.Tracks); n > 0 {
+			return b.Program.Tracks[n-1]
+		}
+		return curriculum.Track{}
+	}
+	track, _ := b.Program.TrackOf(born.Age(day))
+	return track
+}
+
+// Climber says how one enrolment climbs on a day.
+func (s *Store) Climber(ctx context.Context, enrolment string, day civil.Date) (Climber, error) {
+	type row struct {
+		climber
+		program string
+		number  *int
+	}
+	x, err := one(ctx, s.r, func(x *row) []any {
+		return []any{&x.student, &x.track, asText{&x.version}, asDate{&x.born}, &x.program, &x.number}
+	}, `SELECT s.id, e.track_id, e.version_id, s.birth_date, e.program_id, v.number FROM enrolment e JOIN student s ON s.id = e.student_id LEFT JOIN version v ON v.id = e.version_id WHERE e.id = ?`, enrolment)
+	if err != nil {
+		return Climber{}, err
+	}
+	b, err := s.Book(ctx, x.program)
+	if err != nil {
+		return Climber{}, err
+	}
+	out := Climber{Track: trackOn(b, x.track, x.born, day), ByHand: b.Track(x.track) != nil, VersionID: x.version}
+	if x.number != nil {
+		out.Version = *x.number
+	}
+	all, err := adaptations(ctx, s.r, x.student, x.program)
+	for _, a := range all {
+		if a.HoldsOn(day) {
+			out.Adaptations = append(out.Adaptations, a)
+		}
+	}
+	return out, err
+}
+
+// freeze gives every candidate without a sheet the grading's own copy of the test sheet of
+// their rung, track and version. Those who are asked the same share one; adaptations and
+// drawn questions make a sheet for one candidate alone.
+func (t *txn) freeze(ctx context.Context, g Grading) error {
+	type want struct{ candidate, rung, enrolment string }
+	wants, err := list(ctx, t, func(w *want) []any { return []any{&w.candidate, &w.rung, &w.enrolment} },
+		`SELECT id, to_rung_id, enrolment_id FROM candidate WHERE grading_id = ? AND sheet_id IS NULL AND withdrawn_at IS NULL ORDER BY number`, g.ID)
+	if err != nil || len(wants) == 0 {
+		return err
+	}
+	who, err := t.climbers(ctx, g)
+	if err != nil {
+		return err
+	}
+	draft, err := t.book(ctx, g.ProgramID)
+	if err != nil {
+		return err
+	}
+	type shared struct{ rung, track, version string }
+	made := map[shared]string{}
+	have, err := list(ctx, t, func(x *[4]string) []any { return []any{&x[0], &x[1], asText{&x[2]}, asText{&x[3]}} },
+		`SELECT id, rung_id, track, curriculum_version FROM test_sheet WHERE grading_id = ? AND candidate_id IS NULL`, g.ID)
+	if err != nil {
+		return err
+	}
+	for _, x := range have {
+		made[shared{x[1], x[2], x[3]}] = x[0]
+	}
+	for _, w := range wants {
+		c := who[w.enrolment]
+		b := draft
+		if c.version != "" {
+			if b, err = t.s.versionBook(ctx, t, c.version); err != nil {
+				return err
+			}
+			if b.Rung(w.rung) == nil { // the rung is younger than the version
+				b, c.version = draft, ""
+			}
+		}
+		adapted, err := adaptations(ctx, t, c.student, g.ProgramID)
+		if err != nil {
+			return err
+		}
+		asking := curriculum.Asking{RungID: w.rung, TrackID: c.track, Seed: g.Seed, Group: g.GroupSize}
+		common := b.Compile(asking)
+		asking.Candidate = w.candidate
+		for _, a := range adapted {
+			if a.HoldsOn(g.On) {
+				asking.Adaptations = append(asking.Adaptations, a)
+			}
+		}
+		own := b.Compile(asking)
+		key := shared{w.rung, c.track, c.version}
+		sheet := made[key]
+		if !reflect.DeepEqual(own.Lines, common.Lines) {
+			if sheet, err = t.freezeSheet(ctx, g, b, own, key.rung, key.track, key.version, w.candidate); err != nil {
+				return err
+			}
+		} else if sheet == "" {
+			if sheet, err = t.freezeSheet(ctx, g, b, common, key.rung, key.track, key.version, ""); err != nil {
+				return err
+			}
+			made[key] = sheet
+		}
+		if err := t.exec(ctx, `UPDATE candidate SET sheet_id = ? WHERE id = ?`, sheet, w.candidate); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (t *txn) freezeSheet(ctx context.Context, g Grading, b *curriculum.Book, sheet curriculum.TestSheet, rungID, track, version, candidate string) (string, error) {
+	r := b.Rung(rungID)
+	items := gradingday.Items(sheet, g.Marking)
+	if err := gradingday.CheckSheet(items, g.Policy, r.Name); err != nil {
+		return "", refuse("The tables cannot open: %s.", err)
+	}
+	id := NewID()
+	if err := t.exec(ctx, `INSERT INTO test_sheet (id, grading_id, rung_id, rung_words, track, seed, curriculum_version, candidate_id, seconds, at) VALUES (?, ?, ?, ?, ?, ?, nullif(?, ''), nullif(?, ''), ?, ?)`,
+		id, g.ID, r.ID, r.Name, track, int64(g.Seed), version, candidate, sheet.Seconds, t.at); err != nil {
+		return "", err
+	}
+	for i, m := range items {
+		item := NewID()
+		if err := t.exec(ctx, `INSERT INTO test_item (id, sheet_id, position, label, section, weight, bonus, must_pass) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
+			item, id, i, m.Item.Label, m.Item.Section, m.Item.Weight, m.Item.Bonus, m.Item.MustPass); err != nil {
+			return "", err
+		}
+		for _, n := range m.Lines {
+			if err := t.exec(ctx, `INSERT INTO test_line (id, sheet_id, item_id, position, line) VALUES (?, ?, ?, ?, ?)`, NewID(), id, item, n, toJSON(sheet.Lines[n])); err != nil {
+				return "", err
+			}
+		}
+	}
+	return id, nil
+}
+
+// Item is a marked item of a frozen sheet with the lines it gathers.
+type Item struct {
+	scoring.Item
+	SheetID  string
+	Position int
+	Lines    []curriculum.Line
+}
+
+// key tells which items of two candidates' sheets are called together.
+func (i Item) key(m gradingday.Marking) string {
+	if m == gradingday.CategoryPoints || len(i.Lines) == 0 {
+		return i.Label
+	}
+	return i.Lines[0].Key()
+}
+
+// sheets reads the frozen items, with their lines, of all sheets of a grading, by sheet.
+func sheets(ctx context.Context, q querier, gradingID string) (map[string][]Item, error) {
+	type row struct {
+		Item
+		line curriculum.Line
+	}
+	rows, err := list(ctx, q, func(r *row) []any {
+		return []any{&r.ID, &r.SheetID, &r.Position, &r.Label, &r.Section, &r.Weight, &r.Bonus, &r.MustPass, asJSON{&r.line}}
+	}, `SELECT i.id, i.sheet_id, i.position, i.label, i.section, i.weight, i.bonus, i.must_pass, l.line FROM test_sheet s JOIN test_item i ON i.sheet_id = s.id JOIN test_line l ON l.item_id = i.id WHERE s.grading_id = ? ORDER BY i.sheet_id, i.position, l.position`, gradingID)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string][]Item{}
+	for _, r := range rows {
+		items := out[r.SheetID]
+		if n := len(items); n == 0 || items[n-1].ID != r.ID {
+			items = append(items, r.Item)
+		}
+		items[len(items)-1].Lines = append(items[len(items)-1].Lines, r.line)
+		out[r.SheetID] = items
+	}
+	return out, nil
+}
+
+// Called is one thing called for a group: the item, and the id it has on each candidate's
+// sheet. A candidate without an id does not show it.
+type Called struct {
+	Item
+	IDs map[string]string // candidate → item
+}
+
+// merge makes one running order of the sheets of a group. What only some are asked stands
+// behind what it follows on their sheet.
+func merge(g Grading, group []Candidate, bySheet map[string][]Item) (out []Called) {
+	places := map[string]int{} // key → place in out
+	for _, c := range group {
+		last := -1
+		for _, it := range bySheet[c.SheetID] {
+			key := it.key(g.Marking)
+			at, there := places[key]
+			if !there {
+				at = last + 1
+				out = append(out, Called{})
+				copy(out[at+1:], out[at:])
+				out[at] = Called{Item: it, IDs: map[string]string{}}
+				for k, p := range places {
+					if p >= at {
+						places[k] = p + 1
+					}
+				}
+				places[key] = at
+			} else if g.Marking == gradingday.CategoryPoints {
+				out[at].Lines = mergeLines(out[at].Lines, it.Lines)
+			}
+			out[at].IDs[c.ID] = it.ID
+			last = at
+		}
+	}
+	return out
+}
+
+// mergeLines adds the prompts that are not there yet.
+func mergeLines(lines, more []curriculum.Line) []curriculum.Line {
+	have := map[string]bool{}
+	for _, l := range lines {
+		have[l.Key()] = true
+	}
+	for _, l := range more {
+		if !have[l.Key()] {
+			lines = append(lines, l)
+		}
+	}
+	return lines
+}
