@@ -78,7 +78,8 @@ func (a AttackElement) String() string {
 }
 
 // ParseAttack reads one element a line: the kind, and in any order side, level, motion and
-// origin, which is the front where none is said.
+// origin, which is the front where none is said. "rear" before the attack is a side, after it
+// an origin.
 func ParseAttack(lines []string) (out []AttackElement, err error) {
 	for i, line := range lines {
 		a := AttackElement{}
@@ -127,6 +128,8 @@ func (a *AttackElement) take(words []string) (int, error) {
 	}
 	w := words[0]
 	switch {
+	case w == "rear" && a.Kind != "": // before the attack it is a side, after it an origin
+		a.Origin = "rear"
 	case slices.Contains(AttackSides, notation.Side(w)):
 		a.Side = notation.Side(w)
 	case w == "either" || w == "unknown":

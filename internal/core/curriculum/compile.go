@@ -149,25 +149,25 @@ type asked struct {
 //     with the highest demand and weight;
 //  5. sample groups are drawn from what is left, with the seed;
 //  6. order by section, then rung, then the school's order.
-func (b *Book) Compile(a Asking) TestSheet {
+func (b *Book) Compile(a Asking) TestSheet { return b.compile(a, true) }
+
+// compile is Compile; without words it leaves out moves and reasons, for those who only count.
+func (b *Book) compile(a Asking, words bool) TestSheet {
 	g := max(a.Group, 1)
 	sheet := TestSheet{Group: g}
 	at, there := b.rungs[a.RungID]
 	if !there {
 		return sheet
 	}
-	lines := b.gather(at)
+	lines := b.gather(at, words)
 	lines = b.adapt(lines, a, &sheet)
 	for i := range lines {
 		b.setStage(&lines[i], at)
 	}
-	slices.SortStableFunc(lines, func(x, y asked) int {
-		return cmp.Or(cmp.Compare(x.section, y.section), cmp.Compare(x.rung, y.rung))
-	})
-	lines = fold(lines)
+	lines = fold(bySection(lines, len(b.Sections)))
 	lines = b.draw(lines, a, at, &sheet)
 	for i := range lines {
-		l := b.line(&lines[i], at, a.TrackID, g)
+		l := b.line(&lines[i], at, a.TrackID, g, words)
 		sheet.Seconds += l.Seconds
 		sheet.Lines = append(sheet.Lines, l)
 	}
@@ -175,7 +175,8 @@ func (b *Book) Compile(a Asking) TestSheet {
 }
 
 // gather is rule 1.
-func (b *Book) gather(at int) (out []asked) {
+func (b *Book) gather(at int, words bool) (out []asked) {
+	out = make([]asked, 0, len(b.carrying)+len(b.byRung[at]))
 	add := func(i int, why string) {
 		r := &b.Requirements[i]
 		t := b.Technique(r.TechniqueID)
@@ -196,6 +197,10 @@ func (b *Book) gather(at int) (out []asked) {
 		if from >= at || at > b.lastAsked(r) {
 			continue
 		}
+		if !words {
+			add(i, "")
+			continue
+		}
 		switch r.Carry.Kind {
 		case Until:
 			add(i, fmt.Sprintf("Carried from %s, until %s.", b.Rungs[from].Name, b.Rungs[b.rungs[r.Carry.Rung]].Name))
@@ -207,6 +212,23 @@ func (b *Book) gather(at int) (out []asked) {
 	}
 	for _, i := range b.byRung[at] {
 		add(i, b.Rungs[at].Name+" asks for it.")
+	}
+	return out
+}
+
+// bySection orders lines, which come from the lowest rung up, by section.
+func bySection(lines []asked, sections int) []asked {
+	counts := make([]int, sections+1)
+	for i := range lines {
+		counts[lines[i].section+1]++
+	}
+	for i := range sections {
+		counts[i+1] += counts[i]
+	}
+	out := make([]asked, len(lines))
+	for i := range lines {
+		out[counts[lines[i].section]] = lines[i]
+		counts[lines[i].section]++
 	}
 	return out
 }
@@ -408,16 +430,17 @@ func (b *Book) draw(lines []asked, a Asking, at int, sheet *TestSheet) (out []as
 	}
 	drawn := map[int]bool{}
 	for group, pool := range pools {
-		ticket := func(i int) uint64 {
+		tickets := map[int]uint64{}
+		for _, i := range pool {
 			candidate := ""
 			if lines[i].t.Kind == "knowledge" {
 				candidate = a.Candidate
 			}
-			return draws(a.Seed, group, candidate, lines[i].r.ID)
+			tickets[i] = draws(a.Seed, group, candidate, lines[i].r.ID)
 		}
 		order := slices.Clone(pool)
 		slices.SortFunc(order, func(x, y int) int {
-			return cmp.Or(cmp.Compare(ticket(x), ticket(y)), cmp.Compare(lines[x].r.ID, lines[y].r.ID))
+			return cmp.Or(cmp.Compare(tickets[x], tickets[y]), cmp.Compare(lines[x].r.ID, lines[y].r.ID))
 		})
 		k := b.Group(group).Draw
 		for n, i := range order {
@@ -509,7 +532,7 @@ func leftOutBy(r *Requirement, track *Track) bool {
 }
 
 // line is rule 6 for one line.
-func (b *Book) line(x *asked, at int, trackID string, g int) Line {
+func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 	t, r := x.t, x.r
 	fresh, why := b.freshness(x, at, trackID)
 	l := Line{
@@ -536,6 +559,10 @@ func (b *Book) line(x *asked, at int, trackID string, g int) Line {
 	if x.stage > 0 && x.stage < len(t.Stages) {
 		l.Call += ", " + t.StageName(x.stage)
 	}
+	l.RepsCalled, l.Seconds = duration(x, g)
+	if !words {
+		return l
+	}
 	steps := t.StepsAt(x.stage)
 	if r.Note != "" {
 		l.Detail = r.Note
@@ -554,7 +581,6 @@ func (b *Book) line(x *asked, at int, trackID string, g int) Line {
 		l.Moves = b.Strip(l.Detail, AsWritten)
 	}
 	l.Manner = manner(x)
-	l.RepsCalled, l.Seconds = duration(x, g)
 	return l
 }
 

@@ -40,8 +40,9 @@ type Book struct {
 }
 
 type reading struct {
-	seq notation.Sequence
-	err error
+	seq   notation.Sequence
+	err   error
+	strip []StripMove // as called
 }
 
 // Open indexes a curriculum. Positions follow the order of the lists.
@@ -72,6 +73,12 @@ func Open(c Curriculum) *Book {
 		entries[i] = notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases, Call: t.Call}
 	}
 	b.Catalogue, b.Collision = notation.NewCatalogue(entries)
+	byPlace := func(x, y Requirement) int { return cmp.Compare(b.rungs[x.RungID], b.rungs[y.RungID]) }
+	if !slices.IsSortedFunc(c.Requirements, byPlace) {
+		c.Requirements = slices.Clone(c.Requirements)
+		slices.SortStableFunc(c.Requirements, byPlace)
+		b.Curriculum.Requirements = c.Requirements
+	}
 	for i, r := range c.Requirements {
 		at, there := b.rungs[r.RungID]
 		if !there {
@@ -82,10 +89,6 @@ func Open(c Curriculum) *Book {
 			b.carrying = append(b.carrying, i)
 		}
 		b.byTechnique[r.TechniqueID] = append(b.byTechnique[r.TechniqueID], i)
-	}
-	place := func(i int) int { return b.rungs[c.Requirements[i].RungID] }
-	for _, list := range b.byTechnique {
-		slices.SortStableFunc(list, func(x, y int) int { return cmp.Compare(place(x), place(y)) })
 	}
 	return b
 }
@@ -154,17 +157,24 @@ func (b *Book) UsedBy(technique string) (out []Requirement) {
 
 // Read reads a line of moves against the program's techniques. Lines are read once.
 func (b *Book) Read(line string) (notation.Sequence, error) {
+	got := b.reading(line)
+	return got.seq, got.err
+}
+
+func (b *Book) reading(line string) reading {
 	if b.Catalogue == nil {
-		return nil, b.Collision
+		return reading{err: b.Collision}
 	}
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	got, there := b.read[line]
 	if !there {
-		got.seq, got.err = b.Catalogue.Parse(line)
+		if got.seq, got.err = b.Catalogue.Parse(line); got.err == nil {
+			got.strip = StripOf(got.seq)
+		}
 		b.read[line] = got
 	}
-	return got.seq, got.err
+	return got
 }
 
 // StageAt is the highest stage of a technique introduced at or below a rung, from 1; 0 where

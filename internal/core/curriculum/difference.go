@@ -209,7 +209,7 @@ func (b *Book) Loads() (out []Load) {
 	}
 	for _, track := range tracks {
 		for _, r := range b.Rungs {
-			sheet := b.Compile(Asking{RungID: r.ID, TrackID: track, Group: loadGroup})
+			sheet := b.compile(Asking{RungID: r.ID, TrackID: track, Group: loadGroup}, false)
 			l := Load{RungID: r.ID, TrackID: track, Lines: len(sheet.Lines), Seconds: sheet.Seconds}
 			for _, x := range sheet.Lines {
 				switch x.Freshness {

@@ -119,7 +119,7 @@ func (c *checker) compiled(track string) []TestSheet {
 	}
 	var all []TestSheet
 	for _, r := range c.Rungs {
-		all = append(all, c.Compile(Asking{RungID: r.ID, TrackID: track, Group: loadGroup}))
+		all = append(all, c.compile(Asking{RungID: r.ID, TrackID: track, Group: loadGroup}, false))
 	}
 	c.sheets[track] = all
 	return all

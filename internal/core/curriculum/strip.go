@@ -34,14 +34,11 @@ func (v View) Words() string {
 
 // Strip reads a line of moves for a view; nothing where it is not written in notation.
 func (b *Book) Strip(line string, v View) []StripMove {
-	seq, err := b.Read(line)
-	if err != nil {
-		return nil
+	got := b.reading(line)
+	if got.err != nil || v == AsWritten {
+		return got.strip
 	}
-	if v != AsWritten {
-		seq = seq.For(v == Southpaw, "")
-	}
-	return StripOf(seq)
+	return StripOf(got.seq.For(v == Southpaw, ""))
 }
 
 // StripOf is a sequence as cells. Moves at the same time share a cell.

@@ -1,0 +1,431 @@
+package curriculum
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/scoring"
+)
+
+// sound is a ladder without findings. Each kind of finding is one change away from it.
+const sound = `
+White
+	Strikes
+	Jab, 5 a side
+Yellow
+	Strikes
+	Jab, 10 a side
+	Kicks
+	Knee, 5 a side
+	Hop knee, 5 a side
+	Self-defence
+	Wheel, 2 a side, as defender
+	Lock, 3 a side
+	Sparring
+	Bout, 2 x 60 s
+Orange
+	Strikes
+	Jab, 12 a side
+	Kicks
+	Knee, 8 a side
+	Forms
+	Weir, once
+	Combinations
+	Combination 1: lead jab, rear knee
+	Combination 2: rear jab, lead knee
+`
+
+func soundly(c *Curriculum) {
+	c.Program.Tracks[0].AllowsRisk = true
+	c.technique("hop-knee").BuildsOn = []string{"knee"}
+	c.technique("hop-knee").Modifiers = []Modifier{"jumping"}
+	c.technique("hop-knee").Cautions = []string{"jump: low first"}
+	wheel := c.technique("wheel")
+	wheel.Kind, wheel.Cautions = "self_defence", []string{"weapon: training clubs"}
+	wheel.Attack = []AttackElement{{Kind: "club", Side: "right", Origin: "front"}, {Kind: "push", Origin: "front"}}
+	wheel.Position, wheel.Range = "outside", "middle"
+	wheel.Stages = []Stage{{RungID: "yellow", Does: Appends, Steps: []Step{{Moves: "lead jab"}}}, {RungID: "orange", Does: Appends, Steps: []Step{{Moves: "rear knee"}}}}
+	wheel.Branches = []Branch{{When: "too far", Then: BreakOff}, {When: "bends", Then: GoTo, TechniqueID: "lock"}}
+	c.technique("lock").Kind = "lock"
+	c.technique("lock").Cautions = []string{"joint: tap first"}
+	c.technique("bout").Kind = "sparring"
+	c.technique("bout").Cautions = []string{"sparring: stop word first"}
+	c.technique("weir").Kind = "form"
+	c.technique("weir").Stages = []Stage{{Does: Appends, Steps: []Step{{Moves: "left jab, right jab"}, {Moves: "left jab"}}}}
+	for i := range 2 {
+		x := c.technique(fmt.Sprintf("combination-%d", i+1))
+		x.Series, x.Number, x.Call = "Combination", i+1, i+1
+	}
+	c.Rungs[1].Kit = []string{"gloves"}
+	c.Rungs[1].Sparring = &SparringRule{Limbs: "hands", Targets: "body", Contact: "none"}
+	policy := scoring.MovementScale()
+	t := scoring.Whole(10)
+	policy.Rules.Threshold = &t
+	policy.Rules.SectionMinima = []scoring.SectionMinimum{{Section: "kicks", Ratio: scoring.Whole(1) / 2}}
+	c.Program.Marking, c.Program.Policy = MovementScale, &policy
+}
+
+func TestALadderWithoutHoles(t *testing.T) {
+	b := ladder(t, sound, soundly)
+	assert.Empty(t, b.Check())
+	assert.Empty(t, b.Validate())
+}
+
+// TestEveryKindOfFinding makes one hole at a time.
+func TestEveryKindOfFinding(t *testing.T) {
+	req := func(c *Curriculum, id string) *Requirement {
+		for i := range c.Requirements {
+			if c.Requirements[i].TechniqueID == id {
+				return &c.Requirements[i]
+			}
+		}
+		panic(id)
+	}
+	threshold := func(points int) func(*Curriculum) {
+		return func(c *Curriculum) { x := scoring.Whole(points); c.Program.Policy.Rules.Threshold = &x }
+	}
+	covered := map[FindingKind]bool{}
+	for _, x := range []struct {
+		kind   FindingKind
+		place  string
+		reason string
+		change func(*Curriculum)
+	}{
+		{AsksNothing, "Green", "No requirement stands", func(c *Curriculum) {
+			c.Rungs = append(c.Rungs, Rung{ID: "green", Kind: Belt, Name: "Green", Cloth: c.Rungs[0].Cloth})
+		}},
+		{AsksNothing, "Orange, Cubs", "Cubs leave out every line", func(c *Curriculum) {
+			for i := range c.Requirements {
+				if c.Requirements[i].RungID == "orange" {
+					c.Requirements[i].Tracks = []TrackChange{{TrackID: "cubs", LeaveOut: true}}
+				}
+			}
+		}},
+		{BeforeBase, "Yellow, Hop knee", "first asked at Orange, 1 higher", func(c *Curriculum) { req(c, "knee").RungID = "orange" }},
+		{BeforeBase, "Yellow, Hop knee", "which no rung asks for", func(c *Curriculum) {
+			c.Techniques = append(c.Techniques, Technique{ID: "hop", Name: "Hop", Kind: "footwork"})
+			c.technique("hop-knee").BuildsOn = []string{"hop"}
+		}},
+		{StageOrder, "Wheel, stage 3", "arrives at Yellow, but the part before it only at Orange", func(c *Curriculum) {
+			w := c.technique("wheel")
+			w.Stages = append(w.Stages, Stage{RungID: "yellow", Does: Appends, Steps: []Step{{Moves: "lead jab"}}})
+		}},
+		{StageGone, "Wheel, stage 2", "not on the ladder", func(c *Curriculum) { c.technique("wheel").Stages[1].RungID = "gone" }},
+		{StageGone, "Wheel, stage 2", "goes on with is gone", func(c *Curriculum) {
+			c.technique("wheel").Stages[1] = Stage{RungID: "orange", Does: Attaches, Attached: "gone"}
+		}},
+		{StageGone, "Wheel", "“bends” goes to a technique that is gone", func(c *Curriculum) { c.technique("wheel").Branches[1].TechniqueID = "gone" }},
+		{StageGone, "White, Jab", "a rung or a group that is gone", func(c *Curriculum) { req(c, "jab").Carry = Carry{Kind: Sample, Group: "gone"} }},
+		{BeforeStage, "Yellow, Wheel", "its first part arrives at Orange", func(c *Curriculum) { c.technique("wheel").Stages[0].RungID = "orange" }},
+		{NumberTwice, "Combination 1", "both have this number at Orange", func(c *Curriculum) { c.technique("combination-2").Number = 1 }},
+		{NumberMissing, "Combination", "no number 2, but there is a 3", func(c *Curriculum) { c.technique("combination-2").Number = 3 }},
+		{OneSided, "Jab", "on the left side only", func(c *Curriculum) { c.technique("jab").Sides = LeftOnly }},
+		{OneSided, "Weir", "Jab comes 3 times, always with the left", func(c *Curriculum) { c.technique("weir").Stages[0].Steps[0].Moves = "left jab, left jab" }},
+		{CautionMissing, "Lock", "caution for joint locks", func(c *Curriculum) { c.technique("lock").Cautions = []string{"slowly"} }},
+		{CautionMissing, "Wheel", "caution for weapons", func(c *Curriculum) { c.technique("wheel").Cautions = nil }},
+		{CautionMissing, "Hop knee", "caution for jumping", func(c *Curriculum) { c.technique("hop-knee").Cautions = nil }},
+		{CautionMissing, "Bout", "caution for sparring", func(c *Curriculum) { c.technique("bout").Cautions = nil }},
+		{RiskyYoung, "Yellow, Lock", "risky for the young (joint locks)", func(c *Curriculum) { c.Program.Tracks[0].AllowsRisk = false }},
+		{RiskyYoung, "White, Jab", "it suits Adults and older", func(c *Curriculum) { c.technique("jab").YoungestTrack = "adults" }},
+		{NoKit, "Yellow, Bout", "Neither this rung nor one below", func(c *Curriculum) { c.Rungs[1].Kit = nil }},
+		{NoRule, "Yellow, Bout", "No rule says", func(c *Curriculum) { c.Rungs[1].Sparring = nil }},
+		{MarkOutOfReach, "Yellow, Cubs", "50 points are needed, and its sheet has 24 in all", threshold(50)},
+		{MarkCannotFail, "Yellow, Cubs", "0 points are needed, and the lowest marks add up to 0", threshold(0)},
+		{MinimumEmpty, "Yellow, Cubs", "forms has a minimum, but no counted line", func(c *Curriculum) { c.Program.Policy.Rules.SectionMinima[0].Section = "forms" }},
+		{LoadJump, "Orange, Cubs", "asks for 14 lines; Yellow beside it for 6", func(c *Curriculum) {
+			for i := range 9 {
+				r := *req(c, "knee")
+				r.ID, r.RungID, r.ShowAgain, r.Quantity.Reps = fmt.Sprint("more", i), "orange", true, 1
+				c.Requirements = append(c.Requirements, r)
+			}
+		}},
+		{LoadJump, "Orange, Cubs", "min for a group of 3; Yellow beside it", func(c *Curriculum) {
+			c.Requirements[len(c.Requirements)-1].Quantity = Quantity{Measure: Timed, Seconds: 3600}
+		}},
+		{CallTwice, "call number 1", "are both called by it", func(c *Curriculum) { c.technique("combination-2").Call = 1 }},
+		{AttackUnanswered, "right club", "No rung asks for an answer", func(c *Curriculum) { req(c, "wheel").Role = "attacker" }},
+		{Unreadable, "Combination 2, stage 1, step 1", `"hop jab" is not in the catalogue`, func(c *Curriculum) { c.technique("combination-2").Stages[0].Steps[0].Moves = "rear hop jab" }},
+		{Unreadable, "Wheel, attacker's part", `"swing" is not in the catalogue`, func(c *Curriculum) { c.technique("wheel").AttackMoves = "right swing" }},
+	} {
+		found := ladder(t, sound, soundly, x.change).Check()
+		at := slices.IndexFunc(found, func(f Finding) bool { return f.Kind == x.kind && f.Place == x.place })
+		if !assert.GreaterOrEqual(t, at, 0, "%s at %s: %v", x.kind, x.place, found) {
+			continue
+		}
+		f := found[at]
+		assert.Contains(t, f.Reason, x.reason)
+		assert.NotEmpty(t, f.Mend)
+		assert.NotEqual(t, string(f.Kind), f.Kind.Words())
+		assert.Empty(t, f.Silenced)
+		covered[x.kind] = true
+		quiet := ladder(t, sound, soundly, x.change, func(c *Curriculum) { c.Program.Silenced = []Silence{{f.Key(), "our way"}} }).Check()
+		assert.Equal(t, "our way", quiet[at].Silenced, f.Key())
+		keys := map[string]bool{}
+		for _, f := range found {
+			assert.False(t, keys[f.Key()], "two findings of one key: %s", f.Key())
+			keys[f.Key()] = true
+		}
+	}
+	for _, k := range FindingKinds {
+		assert.True(t, covered[k], k)
+	}
+}
+
+func TestCategoryPointsReach(t *testing.T) {
+	b := ladder(t, sound, soundly, func(c *Curriculum) {
+		p := scoring.CategoryPoints(scoring.Whole(49))
+		c.Program.Marking, c.Program.Policy = CategoryPoints, &p
+	})
+	found := b.Check()
+	require.NotEmpty(t, found)
+	assert.Equal(t, "49 points are needed, and its sheet has 40 in all.", found[0].Reason, "four categories of ten")
+}
+
+func TestCoverage(t *testing.T) {
+	b := ladder(t, sound, soundly, func(c *Curriculum) {
+		c.Techniques = append(c.Techniques, Technique{ID: "reed", Name: "Reed", Kind: "self_defence", TechniqueDetails: TechniqueDetails{Attack: []AttackElement{{Kind: "push", Origin: "front"}, {Kind: "hug", Origin: "rear"}, {Kind: "push", Origin: "front"}}}})
+	})
+	var got []string
+	for _, r := range b.Coverage() {
+		got = append(got, fmt.Sprint(r.Words(), " ", r.Answered(), " ", len(r.Answers)))
+	}
+	assert.Equal(t, []string{"push 1 2", "hug, from the rear -1 1", "right club 1 1"}, got)
+	assert.Equal(t, Answer{"wheel", 1, "outside", "middle"}, b.Coverage()[0].Answers[0])
+	assert.Equal(t, -1, b.Coverage()[0].Answers[1].Rung, "what no rung asks for comes last")
+}
+
+func TestLoads(t *testing.T) {
+	loads := ladder(t, sound, soundly).Loads()
+	require.Len(t, loads, 6)
+	assert.Equal(t, Load{RungID: "yellow", TrackID: "cubs", Lines: 6, New: 5, Grown: 1, Seconds: loads[1].Seconds}, loads[1])
+	assert.Len(t, ladder(t, sound, soundly, func(c *Curriculum) { c.Program.Tracks = nil }).Loads(), 3)
+}
+
+func TestDifferences(t *testing.T) {
+	b := ladder(t, sound, soundly)
+	sheet := func(b *Book, rung string) TestSheet { return b.Compile(Asking{RungID: rung}) }
+	var got []string
+	for _, d := range Differences(sheet(b, "yellow"), sheet(b, "orange")) {
+		got = append(got, d.What+" "+d.Call+" "+strings.Join(d.Words, "; "))
+	}
+	assert.Equal(t, []string{"changed Jab how much: 12 a side, was 10 a side", "changed Knee how much: 8 a side, was 5 a side", "added Combination 1 4 a side", "added Combination 2 4 a side", "added Weir once",
+		"dropped Hop knee 5 a side", "dropped Wheel, defender, stage 1 2 a side", "dropped Lock 3 a side", "dropped Bout 2 × 60 s"}, got)
+	now := ladder(t, sound, soundly, func(c *Curriculum) {
+		c.Rungs[0], c.Rungs[1] = c.Rungs[1], c.Rungs[0]
+		c.Rungs[0].Name = "Gold"
+		c.Rungs = append(c.Rungs, Rung{ID: "green", Name: "Green"})
+		c.technique("jab").Checkpoints = []string{"hip"}
+		c.technique("jab").Difficulty = 2
+		c.technique("knee").Difficulty = 3
+		c.Techniques = append(c.Techniques, Technique{ID: "x", Name: "X"})
+	})
+	rungs, techniques := Compare(b, now, "")
+	var names []string
+	for _, r := range rungs {
+		names = append(names, r.Rung.Name+" "+r.What+" "+strings.Join(r.Words, "; "))
+	}
+	assert.Equal(t, []string{"Gold changed name: Gold, was Yellow; place: above none, was above White", "White changed place: above Gold, was above none", "Orange changed place: above White, was above Yellow", "Green added "}, names)
+	assert.Equal(t, []string{"jab checkpoints", "knee details", "x "}, []string{techniques[0].ID + " " + techniques[0].Words[0], techniques[1].ID + " " + techniques[1].Words[0], techniques[2].ID + " "})
+	rungs, techniques = Compare(now, b, "")
+	assert.Equal(t, "dropped", rungs[len(rungs)-1].What)
+	assert.Equal(t, "dropped", techniques[len(techniques)-1].What)
+	rungs, techniques = Compare(b, b, "cubs")
+	assert.Empty(t, rungs)
+	assert.Empty(t, techniques)
+}
+
+func TestSteps(t *testing.T) {
+	x := Technique{TechniqueDetails: TechniqueDetails{Stages: []Stage{
+		{Does: Appends, Steps: ParseSteps([]string{"a.; the punch", "b."})}, {Does: Appends, Steps: ParseSteps([]string{"c."})}, {Does: Alters, From: 2, Steps: ParseSteps([]string{"B."})},
+		{Does: ReplacesTail, From: 3, Steps: ParseSteps([]string{"d.", "e."})}, {Does: Attaches, Attached: "other", Name: "extension"}}}}
+	at := func(n int) string {
+		var out []string
+		for _, s := range x.StepsAt(n) {
+			out = append(out, fmt.Sprint(s.Moves, s.Stage, s.Attached))
+		}
+		return strings.Join(out, " ")
+	}
+	assert.Equal(t, []string{"", "a.1 b.1", "a.1 b.1 c.2", "a.1 B.3 c.2", "a.1 B.3 d.4 e.4", "a.1 B.3 d.4 e.4 5other"}, []string{at(0), at(1), at(2), at(3), at(4), at(9)})
+	assert.Equal(t, "a.; the punch", x.Stages[0].Steps[0].String())
+	assert.Equal(t, []string{"stage 1", "extension", "stage 9"}, []string{x.StageName(1), x.StageName(5), x.StageName(9)})
+	assert.Equal(t, []Step{{Moves: "a (b/c)"}, {Moves: "d"}}, Steps("a (b/c) / d /"))
+}
+
+func TestAttacksAsPeopleWriteThem(t *testing.T) {
+	for in, want := range map[string]AttackElement{
+		"right straight punch, high, step-through": {"straight punch", "right", "high", "step-through", "front"},
+		"Front Kick mid":             {Kind: "front kick", Level: "mid", Origin: "front"},
+		"two-hand lapel grab static": {Kind: "two-hand lapel grab", Motion: "static", Origin: "front"},
+		"rear choke":                 {Kind: "rear choke", Origin: "rear"},
+		"hug rear, unknown":          {Kind: "hug", Origin: "rear"},
+		"rear round kick side":       {Kind: "round kick", Side: "rear", Origin: "side"},
+		"ground mounted":             {Kind: "ground mounted", Origin: "ground"},
+	} {
+		got, err := ParseAttack([]string{in})
+		require.NoError(t, err, in)
+		assert.Equal(t, want, got[0], in)
+		back, err := ParseAttack([]string{got[0].String()})
+		require.NoError(t, err)
+		assert.Equal(t, got, back)
+	}
+	for in, said := range map[string]string{"right high": "names no attack", "bite": "attacks are straight punch", "push hook": "both push and hook"} {
+		_, err := ParseAttack([]string{"push", in})
+		assert.ErrorContains(t, err, "line 2: ", in)
+		assert.ErrorContains(t, err, said, in)
+	}
+}
+
+func TestValidateSaysWhere(t *testing.T) {
+	for _, x := range []struct {
+		path, said string
+		change     func(*Curriculum)
+	}{
+		{"$.techniques[1].id", "stands twice; it is the id of $.rungs[0] too", func(c *Curriculum) { c.Techniques[1].ID = "white" }},
+		{"$.sections[0].id", "is empty", func(c *Curriculum) { c.Sections[0].ID = "" }},
+		{"$.rungs[2].id", "is not an id", func(c *Curriculum) { c.Rungs[2].ID = "a b" }},
+		{"$.techniques[2].builds_on", "goes round in a circle: Knee builds on Hop knee, and back to Knee", func(c *Curriculum) { c.technique("knee").BuildsOn = []string{"hop-knee"} }},
+		{"$.techniques[3].stages[1].rung", `"gone" is no rung of this ladder`, func(c *Curriculum) { c.technique("wheel").Stages[1].RungID = "gone" }},
+		{"$.techniques[3].stages[1].from", "is 5, but the stages before have only 1 steps", func(c *Curriculum) { s := &c.technique("wheel").Stages[1]; s.Does, s.From = ReplacesTail, 5 }},
+		{"$.techniques[3].stages[0].steps[0].moves", `column 6: "jap" is not in the catalogue; near it are Jab`, func(c *Curriculum) { c.technique("wheel").Stages[0].Steps[0].Moves = "lead jap" }},
+		{"$.techniques[1].name", "is what Jab is called already", func(c *Curriculum) { c.Techniques[1].Name = "JAB" }},
+		{"$.rungs[1].name", "is the name of $.rungs[0] too", func(c *Curriculum) { c.Rungs[1].Name = "white" }},
+		{"$.requirements[0].technique", `"gone" is no technique`, func(c *Curriculum) { c.Requirements[0].TechniqueID = "gone" }},
+		{"$.requirements[0].tracks[0].track", `"gone" is no track`, func(c *Curriculum) { c.Requirements[0].Tracks = []TrackChange{{TrackID: "gone"}} }},
+		{"$.requirements[6].carry.rung", "a line is carried upwards", func(c *Curriculum) { c.Requirements[6].Carry = Carry{Kind: Until, Rung: "white"} }},
+		{"$.program.permanent_from", "is no rung", func(c *Curriculum) { c.Program.PermanentFrom = "gone" }},
+	} {
+		b := ladder(t, sound, soundly, x.change)
+		found := b.Curriculum.Validate()
+		assert.True(t, slices.ContainsFunc(found, func(i Invalid) bool { return i.Path == x.path && strings.Contains(i.Text, x.said) }), "%s %s: %v", x.path, x.said, found)
+	}
+}
+
+func TestPages(t *testing.T) {
+	b := ladder(t, sound, soundly)
+	lines := b.ParsePage("Kicks:\nKnee, 2 x 60 s, 30 s rest, must, weight 2, until orange, on pads (low first)\n\nNew kick, as holder, from pool, level mid, slowly, non-stop, supported, again, covers settings, bonus\nstrikes\nJab, 3 alternating, always, stage 2, free choice\nCombinations\nNew one, 4: lead new kick (a/b), rear jab / knee")
+	require.Len(t, lines, 4)
+	for _, l := range lines {
+		require.Empty(t, l.Problem, l.Text)
+	}
+	c, err := b.AddPage("yellow", lines, func() func() string { n := 0; return func() string { n++; return fmt.Sprint("p", n) } }())
+	require.NoError(t, err)
+	assert.Empty(t, c.Validate())
+	next := Open(c)
+	page := next.PageOf("yellow")
+	for _, want := range []string{"Knee, 2 × 60 s, 30 s rest, must, weight 2, on pads, until Orange (low first)", "New kick, 5 a side, bonus, as holder, from Pool, covers settings, slowly, non-stop, supported, again, level mid", "Jab, 3 alternating, always, free choice, stage 2"} {
+		assert.Contains(t, page, want)
+	}
+	// A printed page is read as it was.
+	again := next.ParsePage(page)
+	asked := next.Asked("yellow")
+	slices.SortStableFunc(asked, func(x, y Requirement) int { return next.sections[x.SectionID] - next.sections[y.SectionID] })
+	require.Len(t, again, len(asked))
+	for i, l := range again {
+		require.Empty(t, l.Problem)
+		l.Requirement.ID, l.RungID = asked[i].ID, "yellow"
+		asked[i].Position = 0
+		assert.Equal(t, asked[i], l.Requirement)
+	}
+	for in, said := range map[string]string{
+		"Dusty, 5 a side":                `1:1 "Dusty" is new, so its section is not known`,
+		"Jab, lots":                      `1:6 "lots" is not understood`,
+		"Jab, 5, until Mauve":            `1:9 "Mauve" is no rung`,
+		"Jab, from Nowhere":              `1:6 "Nowhere" is no sample group`,
+		"Jab, weight x":                  "1:6 after weight stands a whole number",
+		"Jab (open":                      "1:5 this remark is not closed",
+		"Jab, must, bonus":               "1:1 bonus a bonus line cannot fail",
+		", 5":                            "1:1 a technique's name",
+		"Combination 1: lead jab":        "1:1 Combination 1 is known, with moves of its own",
+		"Combinations\nX: rear jab, häm": `2:14 "häm" is not in the catalogue`,
+		"Kicks\nX: jab\nX: jab":          "3:1 the moves of X stand in line 2",
+	} {
+		found := b.ParsePage(in)
+		l := found[len(found)-1]
+		assert.True(t, strings.HasPrefix(fmt.Sprintf("%d:%d %s", l.Number, l.Column, l.Problem), said), "%s: %d:%d %s", in, l.Number, l.Column, l.Problem)
+	}
+	assert.Len(t, b.ParsePage(strings.Repeat("Jab\n", MaxPage+50)), MaxPage+1)
+	_, err = b.AddPage("yellow", b.ParsePage("Jab, lots"), nil)
+	assert.ErrorIs(t, err, ErrPage)
+}
+
+func FuzzParsePage(f *testing.F) {
+	b := ladder(f, sound, soundly)
+	f.Add("Kicks\nKnee, 2 x 60 s, 30 s rest, must (x): lead jab")
+	f.Add("Combinations\nX, 4 a side: lead jab / rear")
+	f.Fuzz(func(t *testing.T, in string) {
+		for _, l := range b.ParsePage(in) {
+			if l.Problem == "" {
+				require.Empty(t, l.Requirement.Check())
+				require.NotEmpty(t, l.SectionID)
+			} else {
+				require.Positive(t, l.Column)
+			}
+		}
+	})
+}
+
+// large is a curriculum of rungs × techniques with all that makes work.
+func large(rungs, techniques int) Curriculum {
+	c := Curriculum{Program: Program{ID: "p", Name: "Large", ProgramDetails: ProgramDetails{Tracks: []Track{{ID: "cubs", Name: "Cubs", To: 6}, {ID: "juniors", Name: "Juniors", From: 7, To: 12}, {ID: "adults", Name: "Adults", From: 13}}, Groups: []SampleGroup{{ID: "pool", Name: "Pool", Draw: 3}}}}}
+	for i, s := range DefaultSections {
+		c.Sections = append(c.Sections, Section{ID: fmt.Sprint("s", i), Name: s})
+	}
+	for i := range rungs {
+		c.Rungs = append(c.Rungs, Rung{ID: fmt.Sprint("r", i), Kind: Belt, Name: fmt.Sprint("Rung ", i), Cloth: Cloth{Weave: Plain, Colour: "#ffffff"}})
+	}
+	for i := range techniques {
+		x := Technique{ID: fmt.Sprint("t", i), Name: fmt.Sprintf("Technique %d", i), Kind: Kinds[i%len(Kinds)], Checkpoints: []string{"a", "b", "c"}, Cautions: []string{"mats"}}
+		if i%4 == 3 {
+			line := fmt.Sprintf("lead technique %d, step through rear technique %d high / slide back lead technique %d low", i-1, i-2, i-3)
+			x.Stages = []Stage{{Does: Appends, Steps: Steps(line)}, {RungID: fmt.Sprint("r", i*rungs/techniques), Does: Appends, Steps: Steps(line)}}
+			x.Attack = []AttackElement{{Kind: AttackKinds[i%len(AttackKinds)], Side: notation.Right, Origin: "front"}}
+		}
+		if i > 0 {
+			x.BuildsOn = []string{fmt.Sprint("t", i-1)}
+		}
+		c.Techniques = append(c.Techniques, x)
+		r := Requirement{ID: fmt.Sprint("q", i), RungID: fmt.Sprint("r", i*rungs/techniques), SectionID: fmt.Sprint("s", i%len(DefaultSections)), TechniqueID: x.ID, Role: "performer", Weight: 1, Quantity: Quantity{Measure: RepsPerSide, Reps: 5}}
+		switch i % 10 {
+		case 0:
+			r.Carry = Carry{Kind: Until, Rung: fmt.Sprint("r", min(i*rungs/techniques+2, rungs-1))}
+		case 1:
+			r.Carry = Carry{Kind: Sample, Group: "pool"}
+		}
+		c.Requirements = append(c.Requirements, r)
+	}
+	return c
+}
+
+var sizes = []struct {
+	name              string
+	rungs, techniques int
+}{{"30 rungs 600 techniques", 30, 600}, {"30 rungs 6000 techniques", 30, 6000}}
+
+func BenchmarkCompile(b *testing.B) {
+	for _, s := range sizes {
+		b.Run(s.name, func(b *testing.B) {
+			book := Open(large(s.rungs, s.techniques))
+			for b.Loop() {
+				book.Compile(Asking{RungID: "r29", TrackID: "juniors", Seed: 7, Group: 3})
+			}
+		})
+	}
+}
+
+// BenchmarkCheck opens the curriculum anew each time, so that every line of moves is read.
+func BenchmarkCheck(b *testing.B) {
+	for _, s := range sizes {
+		b.Run(s.name, func(b *testing.B) {
+			c := large(s.rungs, s.techniques)
+			for b.Loop() {
+				Open(c).Check()
+			}
+		})
+	}
+}
