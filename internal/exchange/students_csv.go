@@ -1,15 +1,11 @@
 package exchange
 
 import (
-	"bytes"
 	"encoding/csv"
 	"errors"
-	"fmt"
 	"io"
-	"slices"
 	"strconv"
 	"strings"
-	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -38,72 +34,21 @@ var ErrCSV = errors.New("this is not a students' file")
 // ReadStudents reads a CSV file with commas, semicolons or tabs, with or without a byte
 // order mark. Problems of a row stand with the row; an error is about the file as a whole.
 func ReadStudents(data []byte, today civil.Date) ([]StudentRow, error) {
-	data = bytes.TrimPrefix(data, []byte("\xEF\xBB\xBF"))
-	if len(bytes.TrimSpace(data)) == 0 {
-		return nil, fmt.Errorf("%w: it is empty; the first row names the columns, for example name,birth_date", ErrCSV)
-	}
-	if !utf8.Valid(data) {
-		return nil, fmt.Errorf("%w: its letters are not in UTF-8; save it again as “CSV UTF-8”", ErrCSV)
-	}
-	if bytes.IndexByte(data, 0) >= 0 {
-		return nil, fmt.Errorf("%w: it holds bytes that no text has; save it as CSV", ErrCSV)
-	}
-	first, _, _ := bytes.Cut(data, []byte("\n"))
-	r := csv.NewReader(bytes.NewReader(data))
-	r.FieldsPerRecord = -1
-	for _, comma := range []rune{';', '\t'} {
-		if bytes.Count(first, []byte(string(comma))) > bytes.Count(first, []byte(string(r.Comma))) {
-			r.Comma = comma
-		}
-	}
-	header, err := r.Read()
+	rows, err := readTable(data, ErrCSV, StudentColumns, "name", MaxStudents)
 	if err != nil {
-		return nil, fmt.Errorf("%w: %w", ErrCSV, err)
-	}
-	at := map[string]int{}
-	for i, name := range header {
-		key := strings.ReplaceAll(check.Key(name), " ", "_")
-		if !slices.Contains(StudentColumns, key) {
-			return nil, fmt.Errorf("%w: row 1, column %d is called %q; the columns are %s", ErrCSV, i+1, name, strings.Join(StudentColumns, ", "))
-		}
-		if _, twice := at[key]; twice {
-			return nil, fmt.Errorf("%w: row 1 names the column %q twice", ErrCSV, key)
-		}
-		at[key] = i
-	}
-	if _, there := at["name"]; !there {
-		return nil, fmt.Errorf("%w: row 1 has no column “name”", ErrCSV)
+		return nil, err
 	}
 	var out []StudentRow
-	for row := 2; ; row++ {
-		record, err := r.Read()
-		if err == io.EOF {
-			return out, nil
-		}
-		var broken *csv.ParseError
-		if errors.As(err, &broken) {
-			return nil, fmt.Errorf("%w: line %d, column %d: %w", ErrCSV, broken.Line, broken.Column, broken.Err)
-		}
-		if err != nil {
-			return nil, err
-		}
-		if len(out) == MaxStudents {
-			return nil, fmt.Errorf("%w: it has more than %d rows; split it", ErrCSV, MaxStudents)
-		}
-		out = append(out, readStudent(row, record, at, len(header), today))
+	for _, r := range rows {
+		out = append(out, readStudent(r, today))
 	}
+	return out, nil
 }
 
-func readStudent(row int, record []string, at map[string]int, columns int, today civil.Date) StudentRow {
-	out := StudentRow{Row: row}
+func readStudent(r tableRow, today civil.Date) StudentRow {
+	out := StudentRow{Row: r.row}
 	p := &out.Problems
-	cell := func(column string) string {
-		i, there := at[column]
-		if !there || i >= len(record) {
-			return ""
-		}
-		return plainCell(record[i])
-	}
+	cell := r.cell
 	date := func(column string) civil.Date { return p.Date(column, cell(column)) }
 	out.Student = progress.Student{
 		Name: check.Tidy(cell("name")), BirthDate: date("birth_date"), Guardian: check.Tidy(cell("guardian")), Contact: check.Tidy(cell("contact")),
@@ -115,9 +60,7 @@ func readStudent(row int, record []string, at map[string]int, columns int, today
 	}
 	out.Student.Limits = p.Text("limits", cell("limits"))
 	out.Program, out.Rung, out.Since = check.Tidy(cell("program")), check.Tidy(cell("rung")), date("since")
-	if len(record) > columns {
-		p.Add("row", "has %d cells, and row 1 names %d columns", len(record), columns)
-	}
+	r.checkWidth(p)
 	if out.Rung == "" && out.Program != "" {
 		p.Add("rung", "is empty; name the rung of %s the student stands on", out.Program)
 	}

@@ -22,9 +22,9 @@ import (
 )
 
 var (
-	bg     = context.Background()
-	me     = By{Actor: "tester"}
-	today  = civil.MustParse("2026-11-24")
+	bg    = context.Background()
+	me    = By{Actor: "tester"}
+	today = civil.MustParse("2026-11-24")
 )
 
 func clock() time.Time { return time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC) }

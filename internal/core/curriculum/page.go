@@ -125,6 +125,67 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 	return c, nil
 }
 
+// MergeLine is a requirement of a file: in place of the one with its ID, or new.
+type MergeLine struct {
+	PageLine
+	Was string // id of the requirement it stands for; "" a new one
+}
+
+// Merge is the curriculum with the lines of a file. Lines that stand for a requirement
+// change it and keep what a file cannot say; new ones go behind those of their rung. With
+// only, what the named rungs ask and the file leaves out is taken out.
+func (b *Book) Merge(lines []MergeLine, only bool, id func() string) (Curriculum, error) {
+	c := b.Curriculum
+	place := map[string]int{}
+	for i, r := range c.Requirements {
+		place[r.ID] = i
+	}
+	c.Requirements = slices.Clone(c.Requirements)
+	kept, named := map[string]bool{}, map[string]bool{}
+	next := b
+	for _, l := range lines {
+		named[l.RungID] = true
+		if i, there := place[l.Was]; there && !l.New {
+			kept[l.Was] = true
+			r := &c.Requirements[i]
+			tracks, checks, versions, table := r.Tracks, r.Checks, r.Versions, r.Table
+			covers := r.RequirementDetails
+			*r = l.Requirement
+			r.ID, r.Tracks, r.Checks, r.Versions, r.Table = l.Was, tracks, checks, versions, table
+			r.Sprint, r.AtOnce, r.Looks = covers.Sprint, covers.AtOnce, covers.Looks
+			continue
+		}
+		next = Open(c)
+		before := len(c.Requirements)
+		more, err := next.AddPage(l.RungID, []PageLine{next.again(l.PageLine)}, id)
+		if err != nil {
+			return c, err
+		}
+		c = more
+		if len(c.Requirements) > before {
+			for i, r := range c.Requirements { // places moved, and one is new
+				if _, known := place[r.ID]; !known {
+					kept[r.ID] = true
+				}
+				place[r.ID] = i
+			}
+		}
+	}
+	if only {
+		c.Requirements = slices.DeleteFunc(slices.Clone(c.Requirements), func(r Requirement) bool { return named[r.RungID] && !kept[r.ID] })
+	}
+	return c, nil
+}
+
+// again looks up the technique of a line that was new once more: a line before may have
+// made it.
+func (b *Book) again(l PageLine) PageLine {
+	if t := b.Named(l.Name); l.New && t != nil {
+		l.New, l.TechniqueID = false, t.ID
+	}
+	return l
+}
+
 // heading is the section a line names by itself, with or without a colon behind it.
 func (b *Book) heading(line string) (string, bool) {
 	key := check.Key(strings.TrimRight(strings.TrimSpace(line), ":"))
@@ -211,14 +272,20 @@ func (b *Book) pageLine(l *PageLine) {
 		if word != "" {
 			if q, err := ParseQuantity(word); err == nil {
 				l.Quantity, amount = q, true
-			} else if problem := b.pagePart(l, word); problem != "" {
+			} else if problem := b.ReadPart(l, word); problem != "" {
+				// The name of a rung or a group may hold a comma.
+				if i+1 < len(parts) && b.ReadPart(l, word+", "+check.Tidy(parts[i+1])) == "" {
+					column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
+					i++
+					continue
+				}
 				l.fail(column+lead, problem)
 				return
 			}
 		}
 		column += utf8.RuneCountInString(part) + 1
 	}
-	b.pageTechnique(l)
+	b.Settle(l)
 	if !amount {
 		l.Quantity = DefaultAmount(l.Kind)
 	}
@@ -227,8 +294,9 @@ func (b *Book) pageLine(l *PageLine) {
 	}
 }
 
-// pageTechnique finds the technique a line names and the section it goes to.
-func (b *Book) pageTechnique(l *PageLine) {
+// Settle finds the technique a line names and the section it goes to; what is wrong is the
+// line's problem.
+func (b *Book) Settle(l *PageLine) {
 	t := b.Named(l.Name)
 	switch {
 	case t != nil:
@@ -257,8 +325,9 @@ func (b *Book) pageTechnique(l *PageLine) {
 	}
 }
 
-// pagePart reads what is no amount and returns what is wrong with it.
-func (b *Book) pagePart(l *PageLine, word string) string {
+// ReadPart reads one part of a line that is no amount, such as "must" or "until Blue belt",
+// and returns what is wrong with it; "" nothing.
+func (b *Book) ReadPart(l *PageLine, word string) string {
 	key := check.Key(word)
 	first, rest, _ := strings.Cut(key, " ")
 	switch {
@@ -340,7 +409,7 @@ func (b *Book) PageOf(rung string) string {
 			}
 			out = append(out, section)
 		}
-		parts := append([]string{t.Name, r.Quantity.String()}, b.partsOf(r)...)
+		parts := append([]string{t.Name, r.Quantity.String()}, b.PartsOf(r)...)
 		line := strings.Join(parts, ", ")
 		if r.Note != "" {
 			line += " (" + strings.NewReplacer("(", "[", ")", "]", ":", " -").Replace(r.Note) + ")"
@@ -350,8 +419,8 @@ func (b *Book) PageOf(rung string) string {
 	return strings.Join(out, "\n")
 }
 
-// partsOf are the words of a requirement between its amount and its remark.
-func (b *Book) partsOf(r Requirement) (out []string) {
+// PartsOf are the words of a requirement between its amount and its remark.
+func (b *Book) PartsOf(r Requirement) (out []string) {
 	if r.MustPass {
 		out = append(out, "must")
 	}

@@ -44,10 +44,10 @@ func (m Measure) Words() string {
 // Quantity is how much is asked. Fields that the measure does not use are 0.
 type Quantity struct {
 	Measure Measure `json:"measure"`
-	Reps    int     `json:"reps,omitempty"`    // 1 to 200, of both reps measures
-	Seconds int     `json:"seconds,omitempty"` // 1 to 3600, of timed work or of one round
-	Rounds  int     `json:"rounds,omitempty"`  // 1 to 20
-	Rest    int     `json:"rest,omitempty"`    // seconds between rounds, 0 to 600
+	Reps    int     `json:"reps,omitzero"`    // 1 to 200, of both reps measures
+	Seconds int     `json:"seconds,omitzero"` // 1 to 3600, of timed work or of one round
+	Rounds  int     `json:"rounds,omitzero"`  // 1 to 20
+	Rest    int     `json:"rest,omitzero"`    // seconds between rounds, 0 to 600
 }
 
 // Check notes what is wrong with a quantity.

@@ -1,0 +1,207 @@
+package exchange
+
+import (
+	"encoding/csv"
+	"errors"
+	"io"
+	"slices"
+	"strconv"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+)
+
+// RequirementColumns are the columns of the requirements' CSV file, in the order they are
+// written. Only technique must be there; they may stand in any order. id says which
+// requirement a row stands for; without it the one of the same rung, technique, role and
+// setting is meant.
+var RequirementColumns = []string{"id", "rung", "section", "technique", "kind", "amount", "role", "setting", "weight", "must_pass", "bonus", "carry", "more", "note"}
+
+// MaxRequirementRows is the most rows one file may have.
+const MaxRequirementRows = 10_000
+
+// ErrRequirementsCSV is wrapped by errors about the file as a whole.
+var ErrRequirementsCSV = errors.New("this is not a requirements' file")
+
+// RequirementRow is one row of a requirements' file.
+type RequirementRow struct {
+	Row      int
+	Rung     string
+	Line     curriculum.MergeLine
+	Change   string         // "added", "changed", "as it is"
+	Problems check.Problems // each names its column, the value and what would be right
+}
+
+// ReadRequirements reads a CSV file against a curriculum. Problems of a row stand with the
+// row; an error is about the file as a whole.
+func ReadRequirements(data []byte, b *curriculum.Book) ([]RequirementRow, error) {
+	rows, err := readTable(data, ErrRequirementsCSV, RequirementColumns, "technique", MaxRequirementRows)
+	if err != nil {
+		return nil, err
+	}
+	taken := map[string]bool{}
+	var out []RequirementRow
+	for _, r := range rows {
+		x := readRequirement(r, b)
+		x.match(r, b, taken)
+		out = append(out, x)
+	}
+	return out, nil
+}
+
+func readRequirement(r tableRow, b *curriculum.Book) RequirementRow {
+	out := RequirementRow{Row: r.row, Rung: check.Tidy(r.cell("rung"))}
+	p, l := &out.Problems, &out.Line.PageLine
+	l.Number, l.Name, l.Section, l.Note = r.row, check.Tidy(r.cell("technique")), check.Tidy(r.cell("section")), check.Tidy(r.cell("note"))
+	p.Name("technique", l.Name)
+	if rung := b.RungNamed(out.Rung); rung != nil {
+		l.RungID = rung.ID
+	} else {
+		var names []string
+		for _, g := range b.Rungs {
+			names = append(names, g.Name)
+		}
+		p.Add("rung", "%q is no rung of this ladder; there are %s", out.Rung, strings.Join(names, ", "))
+	}
+	if l.Section != "" && !slices.ContainsFunc(b.Sections, func(s curriculum.Section) bool { return check.Key(s.Name) == check.Key(l.Section) }) {
+		p.Add("section", "%q is no section of this program", l.Section)
+	}
+	l.Role, l.Weight = curriculum.Roles[0], p.Whole("weight", r.cell("weight"), 1, 100, 1)
+	if l.Name != "" && p.Of("section") == "" {
+		if b.Settle(l); l.Problem != "" {
+			p.Add("technique", "%s", l.Problem)
+		}
+	}
+	if kind := strings.ReplaceAll(check.Key(r.cell("kind")), " ", "_"); kind != "" {
+		check.OneOf(p, "kind", curriculum.Kind(kind), curriculum.Kinds)
+		if l.New {
+			l.Kind = curriculum.Kind(kind)
+		} else if curriculum.Kind(kind) != l.Kind && p.Of("kind") == "" {
+			p.Add("kind", "%q, but %s is on record as %s; change that on its page", kind, l.Name, l.Kind)
+		}
+	}
+	if amount := check.Tidy(r.cell("amount")); amount != "" {
+		q, err := curriculum.ParseQuantity(amount)
+		if err != nil {
+			p.Add("amount", "%s", err)
+		}
+		l.Quantity = q
+	} else {
+		l.Quantity = curriculum.DefaultAmount(l.Kind)
+	}
+	if role := check.Key(r.cell("role")); role != "" {
+		l.Role = curriculum.Role(role)
+		check.OneOf(p, "role", l.Role, curriculum.Roles)
+	}
+	if setting := check.Key(r.cell("setting")); setting != "" && setting != string(curriculum.Settings[0]) {
+		l.Setting = curriculum.Setting(setting)
+		check.OneOf(p, "setting", l.Setting, curriculum.Settings)
+	}
+	l.MustPass, l.Bonus = yes(p, "must_pass", r.cell("must_pass")), yes(p, "bonus", r.cell("bonus"))
+	parts := map[string][]string{"carry": {r.cell("carry")}, "more": strings.Split(r.cell("more"), ",")} // a rung's name may hold a comma
+	for _, column := range []string{"carry", "more"} {
+		for _, part := range parts[column] {
+			if part = check.Tidy(part); part == "" || column == "carry" && check.Key(part) == "once" {
+				continue
+			}
+			if problem := b.ReadPart(l, part); problem != "" {
+				p.Add(column, "%s", problem)
+			}
+		}
+	}
+	for _, x := range l.Requirement.Check() {
+		p.Add(x.Field, "%s", x.Text)
+	}
+	r.checkWidth(p)
+	return out
+}
+
+// match finds the requirement a row stands for, each at most once, and says what changes.
+func (x *RequirementRow) match(r tableRow, b *curriculum.Book, taken map[string]bool) {
+	x.Change = "added"
+	id := check.Tidy(r.cell("id"))
+	at := slices.IndexFunc(b.Requirements, func(y curriculum.Requirement) bool {
+		if id != "" {
+			return y.ID == id
+		}
+		l := x.Line
+		return !taken[y.ID] && y.RungID == l.RungID && y.TechniqueID == l.TechniqueID && y.Role == l.Role && y.Setting == l.Setting
+	})
+	if at < 0 {
+		if id != "" {
+			x.Problems.Add("id", "%q is no requirement on record; leave it empty to add a line", id)
+		}
+		return
+	}
+	y := b.Requirements[at]
+	if taken[y.ID] {
+		x.Problems.Add("id", "%q stands in two rows", y.ID)
+		return
+	}
+	taken[y.ID] = true
+	x.Line.Was, x.Change = y.ID, "changed"
+	if x.Line.New {
+		x.Problems.Add("technique", "%q is new, and this row stands for a line of another technique; leave its id empty", x.Line.Name)
+		return
+	}
+	if slices.Equal(rowOf(b, y), rowOf(b, x.Line.Requirement, y.ID)) {
+		x.Change = "as it is"
+	}
+}
+
+func yes(p *check.Problems, column, value string) bool {
+	switch check.Key(value) {
+	case "", "no", "false", "0":
+		return false
+	case "yes", "true", "1":
+		return true
+	}
+	p.Add(column, "%q is neither yes nor no", check.Tidy(value))
+	return false
+}
+
+// WriteRequirements writes all requirements of a curriculum, up the ladder.
+func WriteRequirements(w io.Writer, b *curriculum.Book) error {
+	out := csv.NewWriter(w)
+	out.UseCRLF = true
+	if err := out.Write(RequirementColumns); err != nil {
+		return err
+	}
+	for _, r := range b.Requirements {
+		if err := out.Write(rowOf(b, r)); err != nil {
+			return err
+		}
+	}
+	out.Flush()
+	return out.Error()
+}
+
+// rowOf is a requirement as cells; as is the id to write instead of its own.
+func rowOf(b *curriculum.Book, r curriculum.Requirement, as ...string) []string {
+	if len(as) > 0 {
+		r.ID = as[0]
+	}
+	t, s, g := b.Technique(r.TechniqueID), b.Section(r.SectionID), b.Rung(r.RungID)
+	if t == nil || s == nil || g == nil {
+		return []string{r.ID}
+	}
+	word := func(on bool) string {
+		if on {
+			return "yes"
+		}
+		return ""
+	}
+	carry, setting := "", string(r.Setting)
+	var more []string
+	plain := r
+	plain.MustPass, plain.Bonus, plain.Weight, plain.Role, plain.Setting = false, false, 1, curriculum.Roles[0], ""
+	for _, part := range b.PartsOf(plain) {
+		if part == "always" || strings.HasPrefix(part, "until ") || strings.HasPrefix(part, "from ") {
+			carry = part
+		} else {
+			more = append(more, part)
+		}
+	}
+	return []string{r.ID, safeCell(g.Name), safeCell(s.Name), safeCell(t.Name), string(t.Kind), r.Quantity.String(), string(r.Role), setting, strconv.Itoa(r.Weight), word(r.MustPass), word(r.Bonus), safeCell(carry), strings.Join(more, ", "), safeCell(r.Note)}
+}
