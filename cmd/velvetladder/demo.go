@@ -53,7 +53,7 @@ func buildDemo(ctx context.Context, path string, today civil.Date) error {
 	}
 	for _, p := range school.Programs {
 		if err := b.program(ctx, p); err != nil {
-			return fmt.Errorf("building the demo's %s: %w", p.Name, err)
+			return fmt.Errorf("building the demo's %s: %w", p.Program.Name, err)
 		}
 	}
 	return nil
@@ -66,41 +66,16 @@ func noon(d civil.Date) time.Time {
 
 func (b *builder) program(ctx context.Context, p demo.Program) error {
 	b.at = noon(demoStart(p))
-	done, err := b.SaveProgram(ctx, demoBy, programOf(p))
-	if err != nil {
+	id := p.Program.ID
+	if _, err := b.SaveCurriculum(ctx, demoBy, p.Curriculum); err != nil {
 		return err
 	}
-	id := done.ID
-	techniques := map[string]string{}
-	for _, t := range p.Techniques {
-		t.ProgramID = id
-		done, err := b.SaveTechnique(ctx, demoBy, t)
-		if err != nil {
-			return fmt.Errorf("%s: %w", t.Name, err)
-		}
-		techniques[t.Name] = done.ID
-	}
-	sections := map[string]string{}
-	all, err := b.Sections(ctx, id)
-	if err != nil {
+	if _, err := b.Publish(ctx, demoBy, id, "as it hangs in the mill", false); err != nil {
 		return err
-	}
-	for _, s := range all {
-		sections[s.Name] = s.ID
 	}
 	b.rungs, b.tied = map[string]string{}, map[string]bool{}
-	for i, r := range p.Rungs {
-		r.ProgramID, r.Position = id, i
-		done, err := b.SaveRung(ctx, demoBy, r.Rung)
-		if err != nil {
-			return fmt.Errorf("%s: %w", r.Name, err)
-		}
-		b.rungs[r.Name] = done.ID
-		for _, a := range r.Asks {
-			if _, err := b.SaveRequirement(ctx, demoBy, requirementOf(a, done.ID, sections[a.Section], techniques[a.Technique]), "", ""); err != nil {
-				return fmt.Errorf("%s asks for %s: %w", r.Name, a.Technique, err)
-			}
-		}
+	for _, r := range p.Rungs {
+		b.rungs[r.Name] = r.ID
 	}
 	for _, s := range p.Students {
 		b.at = noon(s.Since)
@@ -108,9 +83,30 @@ func (b *builder) program(ctx context.Context, p demo.Program) error {
 			return fmt.Errorf("%s: %w", s.Name, err)
 		}
 	}
+	if err := b.adapt(ctx, id); err != nil {
+		return err
+	}
 	for _, g := range p.Gradings {
 		if err := b.grading(ctx, id, p, g); err != nil {
 			return fmt.Errorf("the grading on %s: %w", g.On, err)
+		}
+	}
+	return nil
+}
+
+// adapt records, for whoever has a knee to mind, that jumping is not asked.
+func (b *builder) adapt(ctx context.Context, program string) error {
+	all, _, err := b.Students(ctx, program, "", 1000, 0)
+	if err != nil {
+		return err
+	}
+	for _, s := range all {
+		if s.Limits == "" {
+			continue
+		}
+		a := curriculum.Adaptation{Modifier: "jumping", Does: curriculum.Excuse, Reason: "left knee: no jumping, as the doctor said"}
+		if _, err := b.AddAdaptation(ctx, demoBy, s.ID, program, a); err != nil {
+			return err
 		}
 	}
 	return nil
@@ -254,12 +250,4 @@ func demoStart(p demo.Program) civil.Date {
 		}
 	}
 	return first.AddDays(-7)
-}
-
-func programOf(p demo.Program) curriculum.Program {
-	return curriculum.Program{Name: p.Name, SecondLanguage: p.SecondLanguage}
-}
-
-func requirementOf(a demo.Ask, rung, section, technique string) curriculum.Requirement {
-	return curriculum.Requirement{RungID: rung, SectionID: section, TechniqueID: technique, Role: a.Role, Quantity: a.Quantity, MustPass: a.MustPass, Bonus: a.Bonus, Weight: a.Weight, Note: a.Note}
 }

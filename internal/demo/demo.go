@@ -24,26 +24,9 @@ type School struct {
 
 // Program is one ladder with its techniques, students and gradings.
 type Program struct {
-	Name, SecondLanguage string
-	Rungs                []Rung
-	Techniques           []curriculum.Technique
-	Students             []Student
-	Gradings             []Grading // oldest first
-}
-
-// Rung is a rung with what it asks for.
-type Rung struct {
-	curriculum.Rung
-	Asks []Ask
-}
-
-// Ask is a requirement by names.
-type Ask struct {
-	Section, Technique, Note string
-	Role                     curriculum.Role
-	Quantity                 curriculum.Quantity
-	MustPass, Bonus          bool
-	Weight                   int
+	curriculum.Curriculum
+	Students []Student
+	Gradings []Grading // oldest first
 }
 
 // Student is a student with the rung to start on.
@@ -75,7 +58,7 @@ type Grading struct {
 
 // At makes the school as it stands on a day.
 func At(today civil.Date) School {
-	return School{Name: "Marrowby Mill", Today: today, Programs: []Program{kenpo(today), karate(today)}}
+	return School{Name: "Marrowby Mill", Today: today, Programs: []Program{kenpo(today), karate(today), taekwondo(today)}}
 }
 
 // chance is a number from 0 to n-1 that depends on its words alone.
@@ -117,94 +100,6 @@ func (p Program) Mark(student, examiner, item string, bonus bool, on civil.Date,
 	// Skill 0 to 100 spread over the scale; a usual 65 lands well inside its upper half.
 	at := (level*(steps+1) + 50) / 112
 	return s.Lowest + scoring.Decimal(min(max(at, 0), steps))*s.Step, true
-}
-
-// rungs reads "name | kind | colour | weave second | marks" lines, lowest first, each followed by
-// indented requirement lines "Section: technique, role = amount; flags; (note)".
-func rungs(text string) (out []Rung) {
-	for line := range strings.Lines(text) {
-		trimmed := strings.TrimSpace(line)
-		switch {
-		case trimmed == "":
-		case strings.HasPrefix(line, "\t"):
-			last := &out[len(out)-1]
-			last.Asks = append(last.Asks, ask(trimmed))
-		default:
-			out = append(out, Rung{Rung: rung(trimmed)})
-		}
-	}
-	return out
-}
-
-func rung(line string) curriculum.Rung {
-	parts := strings.Split(line, "|")
-	for i := range parts {
-		parts[i] = strings.TrimSpace(parts[i])
-	}
-	r := curriculum.Rung{Name: parts[0], Kind: curriculum.RungKind(parts[1]), Cloth: curriculum.Cloth{Weave: curriculum.Plain, Colour: parts[2]}}
-	if len(parts) > 3 && parts[3] != "" {
-		r.Cloth.Marks = &curriculum.BeltMarks{Place: curriculum.Tip}
-		fmt.Sscan(parts[3], &r.Cloth.Marks.Count, &r.Cloth.Marks.Colour)
-	}
-	if len(parts) > 4 {
-		var weave string
-		fmt.Sscan(parts[4], &weave, &r.Cloth.Second)
-		r.Cloth.Weave = curriculum.Weave(weave)
-	}
-	return r
-}
-
-func ask(line string) Ask {
-	a := Ask{Role: "performer", Weight: 1}
-	var rest string
-	a.Section, rest, _ = strings.Cut(line, ": ")
-	a.Technique, rest, _ = strings.Cut(rest, " = ")
-	if name, role, found := strings.Cut(a.Technique, " as "); found {
-		a.Technique, a.Role = name, curriculum.Role(role)
-	}
-	for i, part := range strings.Split(rest, "; ") {
-		switch {
-		case i == 0:
-			q, err := curriculum.ParseQuantity(part)
-			if err != nil {
-				panic(err) // written in this package
-			}
-			a.Quantity = q
-		case part == "must":
-			a.MustPass = true
-		case part == "bonus":
-			a.Bonus = true
-		case strings.HasPrefix(part, "weight "):
-			fmt.Sscan(strings.TrimPrefix(part, "weight "), &a.Weight)
-		default:
-			a.Note = part
-		}
-	}
-	return a
-}
-
-// techniques reads "kind | name | term | note | checkpoints; … | faults; … | cautions; … | aliases" lines.
-func techniques(text string) (out []curriculum.Technique) {
-	list := func(s string) (out []string) {
-		for part := range strings.SplitSeq(s, ";") {
-			if part = strings.TrimSpace(part); part != "" {
-				out = append(out, part)
-			}
-		}
-		return out
-	}
-	for line := range strings.Lines(text) {
-		if strings.TrimSpace(line) == "" {
-			continue
-		}
-		parts := append(strings.Split(line, "|"), make([]string, 8)...)
-		for i := range parts {
-			parts[i] = strings.TrimSpace(parts[i])
-		}
-		out = append(out, curriculum.Technique{Kind: curriculum.Kind(parts[0]), Name: parts[1], Term: parts[2], Note: parts[3],
-			Checkpoints: list(parts[4]), Faults: curriculum.ParseFaults(list(parts[5])), Cautions: list(parts[6]), Aliases: list(parts[7])})
-	}
-	return out
 }
 
 // students reads "name, age, months here, start rung, skill" lines. Half of the guardians

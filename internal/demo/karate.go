@@ -2,66 +2,344 @@ package demo
 
 import (
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
 )
 
 const karateTechniques = `
-courtesy | Standing and kneeling bow | ritsurei, zarei | | back straight; unhurried
-stance | Long front stance | zenkutsu dachi | | one shoulder wide; front knee over the toes; rear leg straight but soft | rear heel lifts
-stance | Back stance | kokutsu dachi | | heels on a line; most weight behind | hips turn square
-strike | Lunge punch | oi zuki | | fist turns last; shoulder down | leans in
-strike | Reverse punch | gyaku zuki | | hip before hand; rear heel down | shoulder lifts
-kick | Snap front kick | mae geri | | knee first; ball of the foot; recoil | foot drops without recoil
-kick | Sweeping round kick | mawashi geri | | standing foot turns | hand drops
-block | Rising block | age uke | | fist a hand above the brow | elbow wide
-block | Outer forearm block | soto uke | | elbow a fist from the ribs | swings past
-form | First Millstone | hitotsu no usu | 20 moves; two shouts | looks first; same length of stance | hurries
-form | Second Millstone | futatsu no usu | 22 moves; one side step | turns on the heel | loses balance in the turn
-partner_set | Three steps by the river | sanbon kumite | Attack announced three times; the third is answered | distance; control; answer at once | steps too short | Contact none
-sparring | Free sparring, no contact | jiyu kumite | Two minutes | control; moves off the line | too far to reach | Kit checked; contact none
-character | Fighting spirit | kiai | Shown throughout the test | voice from the belly; does not stop | gives up early
+courtesy | Standing and kneeling bow | ritsurei, zarei
+	script: 立礼・座礼
+	look: back straight; unhurried
+stance | Long front stance | zenkutsu dachi
+	script: 前屈立ち
+	look: one shoulder wide; front knee over the toes; rear leg straight but soft
+	faults: rear heel lifts
+stance | Back stance | kokutsu dachi
+	script: 後屈立ち
+	look: heels on a line; most weight behind
+	faults: hips turn square
+stance | Riding stance | kiba dachi
+	script: 騎馬立ち
+	look: two shoulders wide; knees out
+	sides: none
+stance | Cat stance | neko ashi dachi
+	script: 猫足立ち
+	look: front foot light
+strike | Lunge punch | oi zuki
+	script: 追い突き
+	look: fist turns last; shoulder down
+	faults: leans in
+	also: stepping punch
+strike | Reverse punch | gyaku zuki
+	script: 逆突き
+	look: hip before hand; rear heel down
+	faults: shoulder lifts
+strike | Snap punch | kizami zuki
+	script: 刻み突き
+	look: guard stays; no reach
+strike | Knife hand | shuto uchi
+	script: 手刀打ち
+	look: edge of the hand; wrist firm
+strike | Back fist strike | uraken uchi
+	script: 裏拳打ち
+	look: snaps back
+strike | Elbow strike | empi uchi
+	script: 猿臂打ち
+	look: close; hip leads
+kick | Snap front kick | mae geri
+	script: 前蹴り
+	look: chamber: knee first; extend: ball of the foot; recoil: before it falls
+	faults: foot drops without recoil
+	surface: basics=ball of the foot, sparring=ball of the foot
+kick | Sweeping round kick | mawashi geri
+	script: 回し蹴り
+	look: pivot: standing foot turns; recoil: comes back
+	faults: hand drops
+	surface: basics=ball of the foot, sparring=instep
+	care: surface: never the toes on a pad
+kick | Edge kick | yoko geri
+	script: 横蹴り
+	look: knee across; edge of the foot
+kick | Rear thrust kick | ushiro geri
+	script: 後ろ蹴り
+	look: looks first; heel
+kick | Leaping front kick | tobi mae geri
+	script: 飛び前蹴り
+	look: other knee first; soft landing
+	on: Snap front kick
+	is: jumping
+	care: jump: legs strengthened first; clear landing
+block | Rising block | age uke
+	script: 上げ受け
+	look: fist a hand above the brow
+	faults: elbow wide
+block | Outer forearm block | soto uke
+	script: 外受け
+	look: elbow a fist from the ribs
+	faults: swings past
+block | Inner forearm block | uchi uke
+	script: 内受け
+	look: thumb side; elbow in
+block | Sweeping block | gedan barai
+	script: 下段払い
+	look: from the shoulder to the knee
+block | Knife hand block | shuto uke
+	script: 手刀受け
+	look: rear hand at the chest
+form | First Millstone | hitotsu no usu
+	script: 一つの臼
+	part: left sweeping block in front stance turn ccw 90, step through right lunge punch mid / turn cw 180 right sweeping block, step through left lunge punch mid / turn ccw 90 left rising block, step through right rising block, step through left rising block! / turn ccw 90 left sweeping block, step through right lunge punch mid / turn cw 180 right sweeping block, step through left lunge punch mid!
+	look: looks first; same length of stance
+	faults: hurries
+form | Second Millstone | futatsu no usu
+	script: 二つの臼
+	part: left inner forearm block in back stance turn ccw 90, right reverse punch mid / turn cw 180 right inner forearm block, left reverse punch mid / turn ccw 90 left edge kick mid, left knife hand high / right edge kick mid, right knife hand high / turn cw 180 right outer forearm block, left outer forearm block!
+	look: turns on the heel
+	faults: loses balance in the turn
+	on: First Millstone
+form | Third Millstone | mittsu no usu
+	script: 三つの臼
+	part: left knife hand block in back stance, right snap front kick mid / right knife hand block, left snap front kick mid / turn cw 180 right elbow strike, left elbow strike / turn ccw 90 left back fist strike high, right back fist strike high~ / right rear thrust kick, left rear thrust kick!
+	look: breath on the slow moves
+	on: Second Millstone
+combination | River set 1 | kawa ichi
+	part: step through rear lunge punch mid, rear reverse punch mid
+	look: the second punch without a pause
+combination | River set 2 | kawa ni
+	part: step back lead rising block, rear reverse punch mid
+	look: block ends before the hip turns
+combination | River set 3 | kawa san
+	part: step back lead outer forearm block, lead elbow strike
+	look: the same arm, no pause
+combination | River set 4 | kawa yon
+	part: rear snap front kick mid, step through lead lunge punch mid / rear reverse punch mid!
+	look: foot lands in stance
+combination | River set 5 | kawa go
+	part: lead snap punch high, rear reverse punch mid, rear sweeping round kick mid
+	look: hands stay up in the kick
+combination | River set 6 | kawa roku
+	part: step back lead sweeping block, rear reverse punch mid / lead snap front kick low
+	look: the front leg is light
+combination | River set 7 | kawa nana
+	part: lead edge kick mid, rear reverse punch mid / lead back fist strike high
+	look: recoil before the hand
+combination | River set 8 | kawa hachi
+	part: rear sweeping round kick mid, rear thrust kick turn cw 180 / rear reverse punch mid!
+	look: looks before the turn
+	also: the long river
+combination | River set 9 | kawa kyu
+	part: step back lead knife hand block, lead snap front kick mid / rear reverse punch mid
+	look: weight behind, then forward
+combination | River set 10 | kawa ju
+	part: slide lead snap punch high, rear reverse punch mid / rear snap front kick mid, lead sweeping round kick high!
+	look: three distances
+partner_set | Three steps by the river | sanbon kumite | Attack announced three times; the third is answered
+	script: 三本組手
+	look: distance; control; answer at once
+	faults: steps too short
+	care: sparring: contact none
+partner_set | One step by the river | ippon kumite | One announced attack
+	script: 一本組手
+	look: off the line; answer at once
+	care: sparring: contact none
+self_defence | Mooring Post | | Against a wrist grab
+	attack: right wrist grab, static, front
+	attacker: step right sweeping block
+	watch: grips firmly, stands still
+	part: step back left sweeping block; the grip / right reverse punch mid
+	look: turns the forearm to the thumb
+	care: joint: slowly; let go on the word
+	ends: outside
+self_defence | Lifted Anchor | | Against a lapel grab
+	attack: right lapel grab, static, front
+	watch: grips cloth only
+	part: left inner forearm block (over), right elbow strike
+	look: stays upright
+	ends: inside
+self_defence | Turned Tide | | Against a push
+	attack: push, mid, lunge, front
+	watch: pushes through
+	part: turn cw 90 left outer forearm block, right reverse punch mid
+	look: goes with it
+	ends: outside
+self_defence | Two Currents | | Against a punch and a kick
+	attack: right straight punch, high, step-through, front; left front kick, mid, static, front
+	attacker: step through right lunge punch high, left snap front kick mid
+	watch: both are meant to reach
+	part: step back left rising block; the punch / left sweeping block; the kick / right reverse punch mid
+	look: one arm, two answers
+	ends: inside
+sparring | Free sparring, no contact | jiyu kumite | Contact none
+	script: 自由組手
+	look: control; moves off the line
+	faults: too far to reach; touches
+	care: sparring: kit checked; contact none; stop word
+character | Fighting spirit | kiai | Shown throughout the test
+	look: voice from the belly; does not stop
+	faults: gives up early
 `
 
 const karateRungs = `
 White belt | belt | #f5f1e8
-	Courtesy: Standing and kneeling bow = once
+	Courtesy
+	Standing and kneeling bow
 Red belt | belt | #b8322c
-	Courtesy: Standing and kneeling bow = once
-	Stances: Long front stance = 5 a side
-	Strikes: Lunge punch = 10 a side
-	Kicks: Snap front kick = 5 a side
-	Blocks: Rising block = 5 a side
-	Forms: First Millstone = once
-	Character: Fighting spirit = once
+	Stances
+	Long front stance
+	Strikes
+	Lunge punch, 10 a side
+	Kicks
+	Snap front kick
+	Blocks
+	Rising block
+	Sweeping block
+	Forms
+	First Millstone
+	Sparring
+	Mooring Post, 2 a side, as defender, slowly
+	Character
+	Fighting spirit, always
 Yellow belt | belt | #efc231
-	Stances: Long front stance = 5 a side
-	Stances: Back stance = 5 a side
-	Strikes: Lunge punch = 10 a side
-	Strikes: Reverse punch = 10 a side
-	Kicks: Snap front kick = 10 a side
-	Blocks: Rising block = 5 a side
-	Blocks: Outer forearm block = 5 a side
-	Forms: First Millstone = once
-	Sparring: Three steps by the river as attacker = 3 a side
-	Sparring: Three steps by the river as defender = 3 a side
-	Character: Fighting spirit = once
+	Stances
+	Long front stance
+	Back stance
+	Strikes
+	Lunge punch, 10 a side
+	Reverse punch, 10 a side
+	River set 1
+	Kicks
+	Snap front kick, 10 a side
+	Blocks
+	Rising block
+	Outer forearm block
+	Forms
+	First Millstone
+	Sparring
+	Three steps by the river, 3 a side, as attacker
+	Three steps by the river, 3 a side, as defender
 Yellow belt, second | rank_stripe | #efc231 | 1 #b8322c
-	Stances: Back stance = 5 a side
-	Strikes: Reverse punch = 20 a side
-	Kicks: Sweeping round kick = 10 a side
-	Blocks: Outer forearm block = 10 a side
-	Forms: Second Millstone = once
-	Sparring: Three steps by the river as defender = 3 a side
-	Character: Fighting spirit = once
+	Stances
+	Back stance
+	Strikes
+	Reverse punch, 20 a side
+	River set 2
+	River set 3
+	Kicks
+	Sweeping round kick, 10 a side
+	Blocks
+	Outer forearm block, 10 a side
+	Inner forearm block
+	Forms
+	First Millstone
+	Sparring
+	Three steps by the river, 3 a side, as defender
+	Mooring Post, 2 a side, as attacker
+	Turned Tide, 2 a side, as defender
 Green belt | belt | #2e7d4f | | core_line #f5f1e8
-	Stances: Back stance = 60 s
-	Strikes: Reverse punch = 20 a side
-	Kicks: Sweeping round kick = 20 a side
-	Blocks: Rising block = 10 a side
-	Forms: Second Millstone = once
-	Sparring: Free sparring, no contact = 2 x 120 s, 60 s rest
-	Character: Fighting spirit = once
+	@kit gloves; shin guards; gum shield
+	@sparring hands and feet | shown above the belt | none | a technique stopped a hand before the target
+	Stances
+	Back stance, 60 s
+	Riding stance, 60 s
+	Strikes
+	Reverse punch, 20 a side
+	River set 4
+	Kicks
+	Sweeping round kick, 20 a side
+	Blocks
+	Rising block, 10 a side
+	Inner forearm block
+	Forms
+	Second Millstone
+	Sparring
+	Free sparring, no contact, 2 x 120 s, 60 s rest
+Green belt, second | rank_stripe | #2e7d4f | 1 #27548f | core_line #f5f1e8
+	Stances
+	Riding stance, 60 s
+	Strikes
+	Knife hand, 10 a side
+	River set 5
+	River set 6
+	Kicks
+	Edge kick, 10 a side
+	Blocks
+	Knife hand block, 10 a side
+	Forms
+	Second Millstone
+	Sparring
+	One step by the river, 3 a side, as attacker
+	One step by the river, 3 a side, as defender
+	Lifted Anchor, 2 a side, as defender
+	Free sparring, no contact, 2 x 120 s, 60 s rest
+Blue belt | belt | #27548f
+	Stances
+	Cat stance
+	Strikes
+	Snap punch, 20 a side
+	River set 7
+	Kicks
+	Edge kick, 20 a side
+	Rear thrust kick
+	Blocks
+	Knife hand block, 10 a side
+	Forms
+	Second Millstone
+	First Millstone
+	Sparring
+	One step by the river, 5 a side, as defender
+	Free sparring, no contact, 3 x 120 s, 60 s rest
+Brown belt | belt | #6b4423
+	Stances
+	Cat stance, 60 s
+	Strikes
+	Back fist strike, 10 a side
+	River set 8
+	Kicks
+	Rear thrust kick, 10 a side
+	Leaping front kick
+	Blocks
+	Inner forearm block, 10 a side
+	Forms
+	Third Millstone
+	Sparring
+	Two Currents, 2 a side, as defender
+	Two Currents, 2 a side, as attacker
+	Free sparring, no contact, 3 x 120 s, 60 s rest
+Brown belt, second | rank_stripe | #6b4423 | 1 #1b1a1c
+	Stances
+	Back stance, 60 s
+	Strikes
+	Elbow strike, 10 a side
+	River set 9
+	Kicks
+	Leaping front kick, 10 a side
+	Blocks
+	Knife hand block, 20 a side
+	Forms
+	Third Millstone, 2
+	Sparring
+	Lifted Anchor, 2 a side, as defender
+	Turned Tide, 2 a side, as attacker
+	Free sparring, no contact, 4 x 120 s, 60 s rest
+Black belt | belt | #1b1a1c
+	Stances
+	Long front stance, 60 s
+	Strikes
+	River set 10
+	River set 8, 10 a side
+	Kicks
+	Sweeping round kick, 20 a side
+	Leaping front kick, 10 a side
+	Blocks
+	Rising block, 20 a side
+	Forms
+	Third Millstone
+	Second Millstone
+	First Millstone
+	Sparring
+	Two Currents, 4 a side, as defender
+	Free sparring, no contact, 5 x 120 s, 60 s rest
 `
 
 const karateStudents = `
@@ -76,7 +354,13 @@ Caspian Rourke, 45, 9, White belt, 58
 `
 
 func karate(today civil.Date) Program {
-	p := Program{Name: "Karate", SecondLanguage: "Japanese", Rungs: rungs(karateRungs), Techniques: techniques(karateTechniques), Students: students(karateStudents, today)}
+	policy := scoring.CategoryPoints(scoring.Whole(49))
+	p := Program{Curriculum: written{name: "Karate", language: "Japanese", techniques: karateTechniques, rungs: karateRungs, details: curriculum.ProgramDetails{
+		Commands: []curriculum.Command{{Word: "yoi", Meaning: "ready"}, {Word: "hajime", Meaning: "begin"}, {Word: "yame", Meaning: "stop"}, {Word: "rei", Meaning: "bow"}},
+		Counting: []string{"ichi", "ni", "san", "shi", "go", "roku", "shichi", "hachi", "ku", "ju"},
+		Opening:  []string{"Line up by rank", "Kneel", "Silence", "Bow to the front, to the teacher, to each other"}, Closing: []string{"Kneel", "Silence", "Bow", "Thank the partner"},
+		Marking: curriculum.CategoryPoints, Policy: &policy,
+	}}.curriculum(), Students: students(karateStudents, today)}
 	add := func(days int, stage Stage, rungs ...string) {
 		p.Gradings = append(p.Gradings, Grading{gradingday.Grading{Place: "Lower mill floor", On: today.AddDays(days), Marking: gradingday.CategoryPoints,
 			Policy: scoring.CategoryPoints(scoring.Whole(49)), GroupSize: 4, RetestDays: 60, Examiners: panel("Rosalind Castellane", "Dorothea Duvall", "Marek Moriarty")}, stage, rungs, 0})

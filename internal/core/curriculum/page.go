@@ -57,7 +57,8 @@ func DefaultAmount(k Kind) Quantity {
 // After the technique's name stand, with commas between: an amount (else the usual one of
 // its kind), must, bonus, weight 2, as attacker, as defender, as holder, on pads, on the
 // bag, with a partner, on boards, covers settings, always, until RUNG, from GROUP, slowly,
-// non-stop, supported, again, free choice, level mid, stage 2, and a remark in parentheses.
+// non-stop, supported, again, free choice, level mid, stage 2, not for
+// Cubs, bonus for Cubs, 3 a side for Cubs, stage 1 for Cubs, and a remark in parentheses.
 // After a colon stand the moves of a technique that is new.
 func (b *Book) ParsePage(text string) (out []PageLine) {
 	section := ""
@@ -148,11 +149,9 @@ func (b *Book) Merge(lines []MergeLine, only bool, id func() string) (Curriculum
 		if i, there := place[l.Was]; there && !l.New {
 			kept[l.Was] = true
 			r := &c.Requirements[i]
-			tracks, checks, versions, table := r.Tracks, r.Checks, r.Versions, r.Table
-			covers := r.RequirementDetails
+			old := r.RequirementDetails
 			*r = l.Requirement
-			r.ID, r.Tracks, r.Checks, r.Versions, r.Table = l.Was, tracks, checks, versions, table
-			r.Sprint, r.AtOnce, r.Looks = covers.Sprint, covers.AtOnce, covers.Looks
+			r.ID, r.Checks, r.Versions, r.Table, r.Sprint, r.AtOnce, r.Looks = l.Was, old.Checks, old.Versions, old.Table, old.Sprint, old.AtOnce, old.Looks
 			continue
 		}
 		next = Open(c)
@@ -248,6 +247,12 @@ func (b *Book) pageLine(l *PageLine) {
 		head = strings.TrimRight(strings.TrimSpace(head[:open]), ",")
 	}
 	parts := strings.Split(head, ",")
+	for n := len(parts); n > 1; n-- { // a known name may hold a comma
+		if name := strings.Join(parts[:n], ","); b.Named(check.Tidy(name)) != nil {
+			parts = append([]string{name}, parts[n:]...)
+			break
+		}
+	}
 	l.Name = check.Tidy(parts[0])
 	if utf8.RuneCountInString(l.Name) > check.NameLength || l.Name == "" {
 		l.fail(1, fmt.Sprintf("a technique's name of up to %d characters comes first", check.NameLength))
@@ -330,6 +335,9 @@ func (b *Book) Settle(l *PageLine) {
 func (b *Book) ReadPart(l *PageLine, word string) string {
 	key := check.Key(word)
 	first, rest, _ := strings.Cut(key, " ")
+	if what, name, found := strings.Cut(key, " for "); found {
+		return b.readTrack(l, what, name)
+	}
 	switch {
 	case key == "must" || key == "must pass":
 		l.MustPass = true
@@ -387,6 +395,41 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 			}
 		}
 		return fmt.Sprintf("%q is not understood; after the name stand an amount such as 5 a side, must, bonus, weight 2, as attacker, on pads, always, until a rung …", word)
+	}
+	return ""
+}
+
+// readTrack reads what one track changes: "not for Cubs", "bonus for Cubs", "3 a side for
+// Cubs", "level low for Cubs", "stage 1 for Cubs".
+func (b *Book) readTrack(l *PageLine, what, name string) string {
+	track := slices.IndexFunc(b.Program.Tracks, func(t Track) bool { return check.Key(t.Name) == name })
+	if track < 0 {
+		return fmt.Sprintf("%q is no track of this program", name)
+	}
+	id := b.Program.Tracks[track].ID
+	at := slices.IndexFunc(l.Tracks, func(c TrackChange) bool { return c.TrackID == id })
+	if at < 0 {
+		at = len(l.Tracks)
+		l.Tracks = append(l.Tracks, TrackChange{TrackID: id})
+	}
+	c := &l.Tracks[at]
+	first, rest, _ := strings.Cut(what, " ")
+	n, err := strconv.Atoi(rest)
+	switch {
+	case what == "not":
+		c.LeaveOut = true
+	case what == "bonus":
+		c.Bonus = true
+	case first == "stage" && err == nil && n > 0 && n <= maxStages:
+		c.StageCap = n
+	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
+		c.Level = notation.Level(rest)
+	default:
+		q, err := ParseQuantity(what)
+		if err != nil {
+			return fmt.Sprintf("%q is not understood; before “for %s” stands not, bonus, an amount, level low or stage 1", what, b.Program.Tracks[track].Name)
+		}
+		c.Quantity = &q
 	}
 	return ""
 }
@@ -459,6 +502,23 @@ func (b *Book) PartsOf(r Requirement) (out []string) {
 	}
 	if r.StageCap > 0 {
 		out = append(out, fmt.Sprintf("stage %d", r.StageCap))
+	}
+	for _, c := range r.Tracks {
+		t := b.Track(c.TrackID)
+		if t == nil {
+			continue
+		}
+		for _, x := range []struct {
+			on   bool
+			word string
+		}{{c.LeaveOut, "not"}, {c.Bonus, "bonus"}, {c.StageCap > 0, fmt.Sprintf("stage %d", c.StageCap)}, {c.Level != "", "level " + string(c.Level)}} {
+			if x.on {
+				out = append(out, x.word+" for "+t.Name)
+			}
+		}
+		if c.Quantity != nil {
+			out = append(out, c.Quantity.String()+" for "+t.Name)
+		}
 	}
 	return out
 }

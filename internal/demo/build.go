@@ -1,0 +1,254 @@
+package demo
+
+import (
+	"fmt"
+	"hash/fnv"
+	"strings"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/notation"
+)
+
+// written is a curriculum as the files of this package write it: words in the order people
+// read them, with names where records have ids.
+type written struct {
+	name, language string
+	details        curriculum.ProgramDetails
+	// techniques has a line "kind | name | term | remark" for each, and indented under it
+	// lines "what: value" for what else it says.
+	techniques string
+	// rungs has a line "name | kind | colour | marks | weave" for each, lowest first, and
+	// indented under it its binder page; lines that begin with @ state kit and rules.
+	rungs string
+}
+
+// id is a permanent id that follows from words.
+func id(words ...any) string {
+	h := fnv.New64a()
+	fmt.Fprintln(h, words...)
+	return fmt.Sprintf("d%016x", h.Sum64())
+}
+
+// curriculum makes the value; what is wrong in this package's files is a panic with its place.
+func (w written) curriculum() curriculum.Curriculum {
+	c := curriculum.Curriculum{Program: curriculum.Program{ID: id(w.name), Name: w.name, SecondLanguage: w.language, ProgramDetails: w.details}}
+	for i := range c.Program.Tracks {
+		c.Program.Tracks[i].ID = id(w.name, "track", c.Program.Tracks[i].Name)
+	}
+	for i := range c.Program.Groups {
+		c.Program.Groups[i].ID = id(w.name, "group", c.Program.Groups[i].Name)
+	}
+	for _, s := range curriculum.DefaultSections {
+		c.Sections = append(c.Sections, curriculum.Section{ID: id(w.name, "section", s), Name: s})
+	}
+	pages := map[string]string{}
+	for line := range strings.Lines(w.rungs) {
+		trimmed := strings.TrimSpace(line)
+		switch {
+		case trimmed == "":
+		case strings.HasPrefix(trimmed, "@"):
+			w.state(&c, &c.Rungs[len(c.Rungs)-1], strings.TrimPrefix(trimmed, "@"))
+		case strings.HasPrefix(line, "\t"):
+			pages[c.Rungs[len(c.Rungs)-1].ID] += trimmed + "\n"
+		default:
+			r := rung(trimmed)
+			r.ID = id(w.name, "rung", r.Name)
+			c.Rungs = append(c.Rungs, r)
+		}
+	}
+	w.addTechniques(&c)
+	if c.Program.PermanentFrom != "" {
+		c.Program.PermanentFrom = id(w.name, "rung", c.Program.PermanentFrom)
+	}
+	for _, r := range c.Rungs {
+		b := curriculum.Open(c)
+		n := 0
+		next, err := b.AddPage(r.ID, b.ParsePage(pages[r.ID]), func() string { n++; return id(w.name, r.Name, n) })
+		if err != nil {
+			panic(fmt.Errorf("%s, %s: %w", w.name, r.Name, err))
+		}
+		c = next
+	}
+	return c
+}
+
+func rung(line string) curriculum.Rung {
+	parts := strings.Split(line, "|")
+	for i := range parts {
+		parts[i] = strings.TrimSpace(parts[i])
+	}
+	r := curriculum.Rung{Name: parts[0], Kind: curriculum.RungKind(parts[1]), Cloth: curriculum.Cloth{Weave: curriculum.Plain, Colour: parts[2]}}
+	if len(parts) > 3 && parts[3] != "" {
+		r.Cloth.Marks = &curriculum.BeltMarks{Place: curriculum.Tip}
+		fmt.Sscan(parts[3], &r.Cloth.Marks.Count, &r.Cloth.Marks.Colour)
+	}
+	if len(parts) > 4 {
+		var weave string
+		fmt.Sscan(parts[4], &weave, &r.Cloth.Second)
+		r.Cloth.Weave = curriculum.Weave(weave)
+	}
+	return r
+}
+
+// state reads "kit gloves; guards", "sparring limbs | targets | contact | scoring", "stripe
+// Kicks #b8322c" and "note …" of a rung.
+func (w written) state(c *curriculum.Curriculum, r *curriculum.Rung, line string) {
+	what, value, _ := strings.Cut(line, " ")
+	switch what {
+	case "kit":
+		r.Kit = list(value, ";")
+	case "sparring":
+		parts := list(value, "|")
+		r.Sparring = &curriculum.SparringRule{Limbs: parts[0], Targets: parts[1], Contact: curriculum.Contact(parts[2]), Scoring: parts[3]}
+	case "stripe":
+		at := strings.LastIndex(value, " ")
+		r.Stripes = append(r.Stripes, curriculum.SectionStripe{SectionID: id(w.name, "section", value[:at]), Colour: value[at+1:]})
+	case "note":
+		r.Note = value
+	default:
+		panic(w.name + ": @" + line)
+	}
+}
+
+func list(s, sign string) (out []string) {
+	for part := range strings.SplitSeq(s, sign) {
+		if part = strings.TrimSpace(part); part != "" {
+			out = append(out, part)
+		}
+	}
+	return out
+}
+
+func (w written) addTechniques(c *curriculum.Curriculum) {
+	for line := range strings.Lines(w.techniques) {
+		trimmed := strings.TrimSpace(line)
+		switch {
+		case trimmed == "":
+		case strings.HasPrefix(line, "\t"):
+			what, value, _ := strings.Cut(trimmed, ": ")
+			w.say(&c.Techniques[len(c.Techniques)-1], what, value)
+		default:
+			parts := append(strings.Split(line, "|"), make([]string, 4)...)
+			for i := range parts {
+				parts[i] = strings.TrimSpace(parts[i])
+			}
+			t := curriculum.Technique{ID: id(w.name, "technique", parts[1]), Kind: curriculum.Kind(parts[0]), Name: parts[1], Term: parts[2], Note: parts[3]}
+			if t.Kind == "combination" {
+				at := strings.LastIndex(t.Name, " ")
+				if _, err := fmt.Sscan(t.Name[at+1:], &t.Number); err == nil {
+					t.Series, t.Call = t.Name[:at], t.Number
+				}
+			}
+			c.Techniques = append(c.Techniques, t)
+		}
+	}
+}
+
+// say reads one indented line under a technique.
+func (w written) say(t *curriculum.Technique, what, value string) {
+	what, rest, _ := strings.Cut(what, " ")
+	name := func(s string) string { return id(w.name, "technique", s) }
+	switch what {
+	case "look":
+		t.Checkpoints = list(value, ";")
+	case "faults":
+		t.Faults = curriculum.ParseFaults(list(value, ";"))
+	case "care":
+		t.Cautions = list(value, ";")
+	case "also":
+		t.Aliases = list(value, ",")
+	case "on":
+		for _, s := range list(value, ",") {
+			t.BuildsOn = append(t.BuildsOn, name(s))
+		}
+	case "is":
+		for _, s := range list(value, ",") {
+			t.Modifiers = append(t.Modifiers, curriculum.Modifier(s))
+		}
+	case "family":
+		t.Family = value
+	case "levels":
+		for _, s := range list(value, ",") {
+			t.Levels = append(t.Levels, notation.Level(s))
+		}
+	case "range":
+		t.Range = curriculum.Zone(value)
+	case "targets":
+		t.Targets = list(value, ",")
+	case "sides":
+		t.Sides = curriculum.SidePolicy(value)
+	case "surface":
+		for _, s := range list(value, ",") {
+			context, part, _ := strings.Cut(s, "=")
+			t.Surfaces = append(t.Surfaces, curriculum.Surface{Context: context, Part: part})
+		}
+	case "script":
+		t.Script = value
+	case "terms":
+		for _, s := range list(value, ",") {
+			language, text, _ := strings.Cut(s, "=")
+			t.Terms = append(t.Terms, curriculum.Term{Language: language, Text: text})
+		}
+	case "answers":
+		t.Answers = list(value, ";")
+	case "entries":
+		t.Entries = list(value, ";")
+	case "works":
+		t.Success = list(value, ";")
+	case "youngest":
+		t.YoungestTrack = id(w.name, "track", value)
+	case "open":
+		t.LeavesOpen = value
+	case "attack":
+		attack, err := curriculum.ParseAttack(list(value, ";"))
+		if err != nil {
+			panic(fmt.Errorf("%s, %s: %w", w.name, t.Name, err))
+		}
+		t.Attack = attack
+	case "attacker":
+		t.AttackMoves = value
+	case "watch":
+		t.AttackerLooks = list(value, ";")
+	case "ends":
+		t.Position = curriculum.Position(value)
+	case "branch":
+		for _, s := range list(value, ";") {
+			when, then, _ := strings.Cut(s, "=")
+			b := curriculum.Branch{When: when, Then: curriculum.Then(strings.ReplaceAll(then, " ", "_"))}
+			if to, found := strings.CutPrefix(then, "go to "); found {
+				b.Then, b.TechniqueID = curriculum.GoTo, name(to)
+			}
+			t.Branches = append(t.Branches, b)
+		}
+	case "part", "alter", "tail", "attach":
+		t.Stages = append(t.Stages, w.stage(what, rest, value))
+	default:
+		panic(w.name + ", " + t.Name + ": " + what)
+	}
+}
+
+// stage reads "part", "part Orange belt", "alter 2 Green belt", "tail 3 Black belt hidden
+// Extension" and "attach Black belt": what the part does, from which step, its rung, how it
+// is shown and its name.
+func (w written) stage(what, rest, value string) curriculum.Stage {
+	s := curriculum.Stage{Does: map[string]curriculum.Does{"part": curriculum.Appends, "alter": curriculum.Alters, "tail": curriculum.ReplacesTail, "attach": curriculum.Attaches}[what]}
+	if what == "alter" || what == "tail" {
+		number, after, _ := strings.Cut(rest, " ")
+		fmt.Sscan(number, &s.From)
+		rest = after
+	}
+	for _, shown := range []curriculum.Shown{curriculum.Hidden, curriculum.OpenToTry, curriculum.Taught} {
+		if before, after, found := strings.Cut(rest, " "+string(shown)); found {
+			rest, s.Shown, s.Name = before, shown, strings.TrimSpace(after)
+		}
+	}
+	if rest != "" {
+		s.RungID = id(w.name, "rung", rest)
+	}
+	if what == "attach" {
+		s.Attached = id(w.name, "technique", value)
+		return s
+	}
+	s.Steps = curriculum.ParseSteps(list(value, " / "))
+	return s
+}
