@@ -70,7 +70,7 @@ func (b *builder) program(ctx context.Context, p demo.Program) error {
 	if _, err := b.SaveCurriculum(ctx, demoBy, p.Curriculum); err != nil {
 		return err
 	}
-	if _, err := b.Publish(ctx, demoBy, id, "as it hangs in the mill", false); err != nil {
+	if _, err := b.Publish(ctx, demoBy, id, p.Story, false); err != nil {
 		return err
 	}
 	b.rungs, b.tied = map[string]string{}, map[string]bool{}

@@ -25,6 +25,7 @@ type School struct {
 // Program is one ladder with its techniques, students and gradings.
 type Program struct {
 	curriculum.Curriculum
+	Story    string // what there is to see in this program, for those who look at the demo
 	Students []Student
 	Gradings []Grading // oldest first
 }

@@ -355,12 +355,13 @@ Caspian Rourke, 45, 9, White belt, 58
 
 func karate(today civil.Date) Program {
 	policy := scoring.CategoryPoints(scoring.Whole(49))
-	p := Program{Curriculum: written{name: "Karate", language: "Japanese", techniques: karateTechniques, rungs: karateRungs, details: curriculum.ProgramDetails{
-		Commands: []curriculum.Command{{Word: "yoi", Meaning: "ready"}, {Word: "hajime", Meaning: "begin"}, {Word: "yame", Meaning: "stop"}, {Word: "rei", Meaning: "bow"}},
-		Counting: []string{"ichi", "ni", "san", "shi", "go", "roku", "shichi", "hachi", "ku", "ju"},
-		Opening:  []string{"Line up by rank", "Kneel", "Silence", "Bow to the front, to the teacher, to each other"}, Closing: []string{"Kneel", "Silence", "Bow", "Thank the partner"},
-		Marking: curriculum.CategoryPoints, Policy: &policy,
-	}}.curriculum(), Students: students(karateStudents, today)}
+	p := Program{Story: "Rank stripes and category points: 49 of 70 pass.",
+		Curriculum: written{name: "Karate", language: "Japanese", techniques: karateTechniques, rungs: karateRungs, details: curriculum.ProgramDetails{
+			Commands: []curriculum.Command{{Word: "yoi", Meaning: "ready"}, {Word: "hajime", Meaning: "begin"}, {Word: "yame", Meaning: "stop"}, {Word: "rei", Meaning: "bow"}},
+			Counting: []string{"ichi", "ni", "san", "shi", "go", "roku", "shichi", "hachi", "ku", "ju"},
+			Opening:  []string{"Line up by rank", "Kneel", "Silence", "Bow to the front, to the teacher, to each other"}, Closing: []string{"Kneel", "Silence", "Bow", "Thank the partner"},
+			Marking: curriculum.CategoryPoints, Policy: &policy,
+		}}.curriculum(), Students: students(karateStudents, today)}
 	add := func(days int, stage Stage, rungs ...string) {
 		p.Gradings = append(p.Gradings, Grading{gradingday.Grading{Place: "Lower mill floor", On: today.AddDays(days), Marking: gradingday.CategoryPoints,
 			Policy: scoring.CategoryPoints(scoring.Whole(49)), GroupSize: 4, RetestDays: 60, Examiners: panel("Rosalind Castellane", "Dorothea Duvall", "Marek Moriarty")}, stage, rungs, 0})

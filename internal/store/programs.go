@@ -241,7 +241,7 @@ func (s *Store) Rung(ctx context.Context, id string) (curriculum.Rung, error) {
 }
 
 func rung(ctx context.Context, q querier, id string) (curriculum.Rung, error) {
-	return one(ctx, q, bindRung, `SELECT `+rungColumns+` FROM rung r WHERE r.id = ? AND r.deleted_at IS NULL`, id)
+	return one(ctx, q, func(r *curriculum.Rung) []any { return append(bindRung(r), asJSON{&r.RungDetails}) }, `SELECT `+rungColumns+`, r.details FROM rung r WHERE r.id = ? AND r.deleted_at IS NULL`, id)
 }
 
 // SaveRung adds a rung when its ID is empty, at its Position (the rungs from there on move

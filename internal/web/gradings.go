@@ -78,6 +78,12 @@ func (a *app) gradingsNew(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	f := form{Values: values("program", p.ID, "on", a.store.Today().String(), "marking", "movement_scale", "group_size", "3", "retest_days", "28", "allowed_failing", "2", "threshold", "", "chief", "1")}
+	if b, err := a.store.Book(r.Context(), p.ID); err == nil && b.Program.Policy != nil { // the program's usual marking
+		usual := detailValues(b.Program.ProgramDetails)
+		for _, name := range []string{"marking", "threshold", "allowed_failing"} {
+			f.Values.Set(name, usual.Get(name))
+		}
+	}
 	a.gradingForm(w, r, http.StatusOK, gradingView{}, f)
 }
 
@@ -142,31 +148,7 @@ func readGrading(v url.Values) (gradingday.Grading, check.Problems) {
 		ProgramID: v.Get("program"), Name: v.Get("name"), Place: v.Get("place"), On: p.Date("on", v.Get("on")), Marking: gradingday.Marking(v.Get("marking")),
 		GroupSize: p.Whole("group_size", v.Get("group_size"), 1, gradingday.MaxGroup, 3), RetestDays: p.Whole("retest_days", v.Get("retest_days"), 0, 730, 28), RungIDs: v["rungs"],
 	}
-	switch g.Marking {
-	case gradingday.CategoryPoints:
-		g.Policy = scoring.CategoryPoints(0)
-	case gradingday.SignOff:
-		g.Policy = scoring.SignOff()
-	default:
-		g.Policy = scoring.MovementScale()
-	}
-	g.Policy.Rules.Threshold = nil
-	if text := strings.TrimSpace(v.Get("threshold")); text != "" {
-		t, err := scoring.ParseDecimal(text)
-		if err != nil {
-			p.Add("threshold", "%s; write points such as 49 or 48.5, or leave it empty for none", err)
-		}
-		g.Policy.Rules.Threshold = &t
-	} else if g.Marking == gradingday.CategoryPoints {
-		p.Add("threshold", "is empty; category points are held against a sum, for example 49 of 70")
-	}
-	if g.Policy.Scale.Failing != nil {
-		g.Policy.Rules.AllowedFailing = nil
-		if strings.TrimSpace(v.Get("allowed_failing")) != "" {
-			n := p.Whole("allowed_failing", v.Get("allowed_failing"), 0, 100, 0)
-			g.Policy.Rules.AllowedFailing = &n
-		}
-	}
+	g.Policy = readPolicy(v, g.Marking, &p)
 	chief := p.Whole("chief", v.Get("chief"), 0, gradingday.MaxPanel, 0)
 	for i, name := range v["examiner"] {
 		if check.Tidy(name) != "" {
@@ -174,6 +156,37 @@ func readGrading(v url.Values) (gradingday.Grading, check.Problems) {
 		}
 	}
 	return g, p
+}
+
+// readPolicy is a marking's usual policy with the threshold and the allowed failing lines
+// that were typed.
+func readPolicy(v url.Values, marking gradingday.Marking, p *check.Problems) (policy scoring.Policy) {
+	switch marking {
+	case gradingday.CategoryPoints:
+		policy = scoring.CategoryPoints(0)
+	case gradingday.SignOff:
+		policy = scoring.SignOff()
+	default:
+		policy = scoring.MovementScale()
+	}
+	policy.Rules.Threshold = nil
+	if text := strings.TrimSpace(v.Get("threshold")); text != "" {
+		t, err := scoring.ParseDecimal(text)
+		if err != nil {
+			p.Add("threshold", "%s; write points such as 49 or 48.5, or leave it empty for none", err)
+		}
+		policy.Rules.Threshold = &t
+	} else if marking == gradingday.CategoryPoints {
+		p.Add("threshold", "is empty; category points are held against a sum, for example 49 of 70")
+	}
+	if policy.Scale.Failing != nil {
+		policy.Rules.AllowedFailing = nil
+		if strings.TrimSpace(v.Get("allowed_failing")) != "" {
+			n := p.Whole("allowed_failing", v.Get("allowed_failing"), 0, 100, 0)
+			policy.Rules.AllowedFailing = &n
+		}
+	}
+	return policy
 }
 
 func (a *app) gradingsSave(w http.ResponseWriter, r *http.Request) {

@@ -5,6 +5,7 @@ import (
 	"net/http"
 	"net/url"
 	"strconv"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
@@ -62,22 +63,35 @@ func (a *app) ladderShow(w http.ResponseWriter, r *http.Request) {
 }
 
 type ladderSection struct {
-	Section curriculum.Section
-	Lines   []ladderLine
+	Name  string
+	Lines []ladderLine
 }
 
 type ladderLine struct {
-	store.ListedRequirement
+	curriculum.Line
 	Number int
+	Own    bool   // the rung itself states it; else it is carried
+	Moves  string // for the chosen stance
 }
+
+// unlisted is a requirement of the rung that is no line of its own.
+type unlisted struct{ ID, Name, Why string }
 
 type ladderView struct {
 	Rung       *curriculum.Rung
 	Place      string
 	Standing   int
 	Sections   []ladderSection
-	All        []curriculum.Section
-	Techniques []store.ListedTechnique
+	Unlisted   []unlisted
+	LeftOut    []curriculum.LeftOut
+	Program    *curriculum.Program
+	Provision  bool
+	Kit        []string
+	Sparring   *curriculum.SparringRule
+	Stripes    []sectionStripe
+	Draws      bool // something on the sheet is drawn
+	Chosen     chosen
+	Techniques []curriculum.Technique
 	Sheet      curriculum.TestSheet
 	Group      int
 	Climbing   []store.Standing // the first of the Climbers
@@ -91,11 +105,86 @@ type ladderView struct {
 	Section    []option
 }
 
+// sectionStripe is a stripe earned in class, with its section's name.
+type sectionStripe struct {
+	Section string
+	Cloth   curriculum.Cloth
+}
+
 // climbingShown is how many students the card beside a rung names.
 const climbingShown = 15
 
 // sheetGroup is the size of group that screens quote minutes for.
 const sheetGroup = 3
+
+// chosen says for whom a curriculum is shown: track, stances, and the seed of what is drawn.
+type chosen struct {
+	Track    string
+	Tracks   []curriculum.Track
+	View     curriculum.View
+	Attacker curriculum.View
+	Views    []curriculum.View
+	Seed     uint64
+	path     string
+}
+
+// choice reads who a page is to be shown for. What the address does not say, or says wrongly,
+// is nobody in particular.
+func choice(r *http.Request, b *curriculum.Book) chosen {
+	q := r.URL.Query()
+	c := chosen{Tracks: b.Program.Tracks, Views: curriculum.Views, path: r.URL.Path}
+	if b.Track(q.Get("track")) != nil {
+		c.Track = q.Get("track")
+	}
+	for _, v := range curriculum.Views {
+		if string(v) == q.Get("stance") {
+			c.View = v
+		}
+		if string(v) == q.Get("attacker") {
+			c.Attacker = v
+		}
+	}
+	c.Seed, _ = strconv.ParseUint(q.Get("draw"), 10, 31)
+	return c
+}
+
+// With is the page's address with one thing chosen differently.
+func (c chosen) With(what, value string) string {
+	v := url.Values{}
+	set := func(name, is string) {
+		if name == what {
+			is = value
+		}
+		if is != "" {
+			v.Set(name, is)
+		}
+	}
+	set("track", c.Track)
+	set("stance", string(c.View))
+	set("attacker", string(c.Attacker))
+	seed := ""
+	if c.Seed > 0 {
+		seed = strconv.FormatUint(c.Seed, 10)
+	}
+	set("draw", seed)
+	if len(v) == 0 {
+		return c.path
+	}
+	return c.path + "?" + v.Encode()
+}
+
+// Again is the address of another draw.
+func (c chosen) Again() string { return c.With("draw", strconv.FormatUint(c.Seed+1, 10)) }
+
+// TrackName is the chosen track's name, "" for all.
+func (c chosen) TrackName() string {
+	for _, t := range c.Tracks {
+		if t.ID == c.Track {
+			return t.Name
+		}
+	}
+	return ""
+}
 
 // ladderRung shows one rung: what it asks for, who is climbing to it, the next grading.
 func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, status int, f form) {
@@ -105,20 +194,21 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 		a.fail(w, r, err)
 		return
 	}
-	v := ladderView{Rung: &g, Form: f, Group: sheetGroup, Today: a.store.Today(), Adding: r.URL.Query().Has("section") || status != http.StatusOK}
+	b, err := a.store.Book(ctx, g.ProgramID)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := ladderView{Rung: b.Rung(id), Program: &b.Program, Form: f, Group: sheetGroup, Today: a.store.Today(), Adding: r.URL.Query().Has("section") || status != http.StatusOK,
+		Techniques: b.Techniques, Chosen: choice(r, b), Provision: b.Provisional(id), Kit: b.KitOf(id), Sparring: b.SparringOf(id)}
 	if f.Values == nil {
 		v.Form.Values = values("amount", "5 a side", "weight", "1", "role", "performer")
 	}
+	v.Stripes = stripesOf(b, v.Rung)
+	v.asks(b, false)
 	for _, load := range []func() error{
-		func() (err error) { v.All, err = a.store.Sections(ctx, g.ProgramID); return },
-		func() (err error) { v.Techniques, err = a.store.Techniques(ctx, g.ProgramID, "", ""); return },
-		func() (err error) {
-			v.Sheet, err = a.store.TestSheet(ctx, g.ProgramID, curriculum.Asking{RungID: g.ID, Group: sheetGroup})
-			return
-		},
-		func() (err error) { return a.climbing(r, g, &v) },
-		func() (err error) { return a.asks(r, g, &v) },
-		func() (err error) {
+		func() error { return a.climbing(r, g, &v) },
+		func() error {
 			next, found, err := a.store.NextGrading(ctx, g.ProgramID)
 			if found {
 				v.Next = &next
@@ -132,24 +222,107 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 		}
 	}
 	v.Roles = options(curriculum.Roles, func(x curriculum.Role) string { return string(x) })
-	v.Section = []option{{"", "by its kind"}}
-	for _, s := range v.All {
-		v.Section = append(v.Section, option{s.ID, s.Name})
-	}
+	v.Section = append([]option{{"", "by its kind"}}, sectionOptions(b)...)
 	a.show(w, r, status, g.ProgramID, page{Screen: "ladder", Title: g.Name, Nav: "ladder", Here: g.ID, Body: v})
 }
 
-// asks fills in the requirements by section.
-func (a *app) asks(r *http.Request, g curriculum.Rung, v *ladderView) error {
-	rows, err := a.store.Requirements(r.Context(), g.ID)
-	for i, row := range rows {
-		if n := len(v.Sections); n == 0 || v.Sections[n-1].Section.ID != row.SectionID {
-			v.Sections = append(v.Sections, ladderSection{Section: curriculum.Section{ID: row.SectionID, Name: row.Section}})
+func stripesOf(b *curriculum.Book, g *curriculum.Rung) (out []sectionStripe) {
+	for _, s := range g.Stripes {
+		if x := b.Section(s.SectionID); x != nil {
+			out = append(out, sectionStripe{x.Name, curriculum.Cloth{Weave: curriculum.Plain, Colour: s.Colour}})
+		}
+	}
+	return out
+}
+
+func sectionOptions(b *curriculum.Book) (out []option) {
+	for _, s := range b.Sections {
+		out = append(out, option{s.ID, s.Name})
+	}
+	return out
+}
+
+// asks fills in what a candidate of the chosen track has to show, by section, and what the
+// rung states that is no line of its own. With undrawn, what is drawn by lot stands whole.
+func (v *ladderView) asks(b *curriculum.Book, undrawn bool) {
+	v.Sheet = b.Compile(curriculum.Asking{RungID: v.Rung.ID, TrackID: v.Chosen.Track, Seed: v.Chosen.Seed, Group: sheetGroup, Undrawn: undrawn})
+	v.LeftOut = v.Sheet.LeftOut
+	listed := map[string]bool{}
+	own := map[string]bool{}
+	asked := b.Asked(v.Rung.ID)
+	for _, r := range asked {
+		own[r.ID] = true
+	}
+	for i, l := range v.Sheet.Lines {
+		listed[l.RequirementID] = true
+		if n := len(v.Sections); n == 0 || v.Sections[n-1].Name != l.Section {
+			v.Sections = append(v.Sections, ladderSection{Name: l.Section})
 		}
 		last := &v.Sections[len(v.Sections)-1]
-		last.Lines = append(last.Lines, ladderLine{ListedRequirement: row, Number: i + 1})
+		last.Lines = append(last.Lines, ladderLine{Line: l, Number: i + 1, Own: own[l.RequirementID], Moves: movesOf(b, l, v.Chosen.View)})
+		for _, why := range l.Why {
+			v.Draws = v.Draws || strings.HasPrefix(why, "Drawn: ")
+		}
 	}
-	return err
+	for _, r := range asked {
+		t := b.Technique(r.TechniqueID)
+		if listed[r.ID] || t == nil {
+			continue
+		}
+		why := "shown by another line, drawn by lot, or left out by the track"
+		for _, l := range v.Sheet.Lines {
+			if l.TechniqueID == t.ID && l.Role == r.Role {
+				why = fmt.Sprintf("shown by the line %s", l.Call)
+			}
+		}
+		for _, l := range v.LeftOut {
+			if l.Call == t.Name {
+				why = strings.ToLower(l.Why[:1]) + l.Why[1:]
+			}
+		}
+		v.Unlisted = append(v.Unlisted, unlisted{r.ID, t.Name + ", " + r.Quantity.String(), why})
+	}
+}
+
+// movesOf is a line's moves in words, for a stance.
+func movesOf(b *curriculum.Book, l curriculum.Line, view curriculum.View) string {
+	if view == curriculum.AsWritten || len(l.Moves) == 0 {
+		return stripWords(l.Moves)
+	}
+	t := b.Technique(l.TechniqueID)
+	if l.Role == "attacker" {
+		return stripWords(b.Strip(t.AttackMoves, view))
+	}
+	var all []curriculum.StripMove
+	for i, s := range b.Show(t, l.Stage, view, view).Steps {
+		for _, m := range s.Strip {
+			m.Count += 100 * i // counts of each step begin anew
+			all = append(all, m)
+		}
+	}
+	if len(all) == 0 {
+		all = b.Strip(l.Detail, view)
+	}
+	return stripWords(all)
+}
+
+// stripWords is a strip in one line.
+func stripWords(strip []curriculum.StripMove) string {
+	var out strings.Builder
+	for i, m := range strip {
+		switch {
+		case i == 0:
+		case strip[i-1].Count != m.Count:
+			out.WriteString(" / ")
+		default:
+			out.WriteString(", ")
+		}
+		out.WriteString(m.What)
+		if m.How != "" {
+			out.WriteString(" " + m.How)
+		}
+	}
+	return out.String()
 }
 
 // climbing fills in the rung's place and those on the rung below.

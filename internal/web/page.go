@@ -16,6 +16,8 @@ import (
 	"slices"
 	"strings"
 
+	"github.com/go-chi/chi/v5"
+
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
@@ -37,7 +39,8 @@ type app struct {
 }
 
 // screens are the pages; each has a template and a script of its name.
-var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "techniques", "technique", "students", "student", "import",
+var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "binder", "difference", "check", "coverage", "load", "versions", "glossary", "booklet", "files",
+	"techniques", "technique", "technique_edit", "students", "student", "import",
 	"gradings", "grading", "scoring", "review", "find", "message"}
 
 // parse reads every template and names the version of the static files.
@@ -97,6 +100,11 @@ func (a *app) functions() template.FuncMap {
 		"many":   many,
 		"lower":  strings.ToLower,
 		"prefix": strings.HasPrefix,
+		"form":   func() form { return form{} },
+		"adaptations": func() []option {
+			return []option{{"excuse", "excused from it"}, {"replace", "something else"}, {"change", "another amount"}}
+		},
+		"even": func(n int) bool { return n%2 == 0 },
 	}
 }
 
@@ -218,6 +226,43 @@ func choose(all []curriculum.Program, of string, r *http.Request) curriculum.Pro
 	return curriculum.Program{}
 }
 
+// book is the curriculum of the program a page is about, as it is being edited. A school
+// without a program is led to the first step; ok is false then, and after an error.
+func (a *app) book(w http.ResponseWriter, r *http.Request) (b *curriculum.Book, ok bool) {
+	p, err := a.program(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return nil, false
+	}
+	if p.ID == "" {
+		http.Redirect(w, r, "/programs/new", http.StatusSeeOther)
+		return nil, false
+	}
+	if b, err = a.store.Book(r.Context(), p.ID); err != nil {
+		a.fail(w, r, err)
+		return nil, false
+	}
+	return b, true
+}
+
+// rungBook is the rung an address names with its curriculum.
+func (a *app) rungBook(w http.ResponseWriter, r *http.Request) (g *curriculum.Rung, b *curriculum.Book, ok bool) {
+	x, err := a.store.Rung(r.Context(), chi.URLParam(r, "rung"))
+	if err == nil {
+		b, err = a.store.Book(r.Context(), x.ProgramID)
+	}
+	if err == nil {
+		if g = b.Rung(x.ID); g == nil {
+			err = store.ErrNotFound
+		}
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return nil, nil, false
+	}
+	return g, b, true
+}
+
 // program is the current program for a handler that needs it before rendering.
 func (a *app) program(r *http.Request) (curriculum.Program, error) {
 	all, err := a.store.Programs(r.Context())
@@ -252,6 +297,7 @@ func explain(err error) (status int, title, text string) {
 	var refused *store.Refused
 	var stale *store.Stale
 	var large *http.MaxBytesError
+	var invalid *store.InvalidCurriculum
 	switch {
 	case errors.Is(err, store.ErrNotFound):
 		return http.StatusNotFound, "This is not on record", "It may have been deleted, or the address is mistyped. The ladder and the search lead to everything there is."
@@ -263,6 +309,8 @@ func explain(err error) (status int, title, text string) {
 		return http.StatusConflict, "This cannot be done", refused.Reason
 	case errors.As(err, &problems):
 		return http.StatusUnprocessableEntity, "Something needs correcting", problems.Error()
+	case errors.As(err, &invalid):
+		return http.StatusUnprocessableEntity, "The curriculum would not hold together", invalid.Error()
 	case errors.As(err, &large):
 		return http.StatusRequestEntityTooLarge, "This is too large", fmt.Sprintf("Up to %d MiB can be sent at once.", maxBody>>20)
 	}
@@ -360,11 +408,12 @@ func (a *app) save(w http.ResponseWriter, r *http.Request, write func(url.Values
 	}
 	var problems check.Problems
 	var refused *store.Refused
+	var invalid *store.InvalidCurriculum
 	status, _, text := explain(err)
 	switch {
 	case again != nil && errors.As(err, &problems):
 		again(status, form{Values: v, Problems: problems})
-	case again != nil && errors.As(err, &refused):
+	case again != nil && (errors.As(err, &refused) || errors.As(err, &invalid)):
 		again(status, form{Values: v, General: text})
 	default:
 		a.fail(w, r, err)

@@ -1,14 +1,18 @@
 package web
 
 import (
+	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
 )
 
@@ -19,24 +23,205 @@ type programsView struct {
 	Sections []curriculum.Section
 	Section  form // what was typed for a section
 	Editing  string
+	Details  form // tracks, sample groups, words, the usual policy
+	Rows     []int
+	Rungs    []option
+	Markings []option
 }
+
+// spareRows is how many empty rows the lists of tracks and sample groups end with.
+const spareRows = 2
 
 func (a *app) programsNew(w http.ResponseWriter, r *http.Request) {
 	a.programsForm(w, r, http.StatusOK, programsView{})
 }
 
 func (a *app) programsShow(w http.ResponseWriter, r *http.Request) {
-	a.programsOf(w, r, http.StatusOK, form{}, form{})
+	a.programsOf(w, r, http.StatusOK, programsView{})
 }
 
 // programsOf shows a program on record, with what was typed where it was refused.
-func (a *app) programsOf(w http.ResponseWriter, r *http.Request, status int, f, section form) {
-	p, err := a.store.Program(r.Context(), chi.URLParam(r, "program"))
+func (a *app) programsOf(w http.ResponseWriter, r *http.Request, status int, v programsView) {
+	b, err := a.store.Book(r.Context(), chi.URLParam(r, "program"))
 	if err != nil {
 		a.fail(w, r, err)
 		return
 	}
-	a.programsForm(w, r, status, programsView{Program: p, Form: f, Section: section, Editing: section.Get("section")})
+	v.Program, v.Editing = b.Program, v.Section.Get("section")
+	if v.Details.Values == nil {
+		v.Details.Values = detailValues(b.Program.ProgramDetails)
+	}
+	for i := range max(len(b.Program.Tracks), len(b.Program.Groups)) + spareRows {
+		v.Rows = append(v.Rows, i)
+	}
+	v.Rungs = []option{{"", "every grade is permanent"}}
+	for _, g := range b.Rungs {
+		v.Rungs = append(v.Rungs, option{g.ID, "from " + g.Name + " on"})
+	}
+	v.Markings = append([]option{{"", "not said"}}, options(gradingday.Markings, gradingday.Marking.Words)...)
+	a.programsForm(w, r, status, v)
+}
+
+// detailValues fills the form of what belongs to a program as a whole.
+func detailValues(d curriculum.ProgramDetails) url.Values {
+	v := values("counting", strings.Join(d.Counting, ", "), "opening", strings.Join(d.Opening, "\n"), "closing", strings.Join(d.Closing, "\n"), "permanent_from", d.PermanentFrom, "marking", string(d.Marking))
+	for i, t := range d.Tracks {
+		at := fmt.Sprintf("track_%d_", i)
+		for name, value := range map[string]string{"id": t.ID, "name": t.Name, "from": positive(t.From), "to": positive(t.To), "young": word(t.Young), "risk": word(t.AllowsRisk)} {
+			v.Set(at+name, value)
+		}
+	}
+	for i, g := range d.Groups {
+		at := fmt.Sprintf("group_%d_", i)
+		for name, value := range map[string]string{"id": g.ID, "name": g.Name, "draw": strconv.Itoa(g.Draw), "outright": word(g.Outright)} {
+			v.Set(at+name, value)
+		}
+	}
+	var commands []string
+	for _, c := range d.Commands {
+		commands = append(commands, c.Word+" = "+c.Meaning)
+	}
+	v.Set("commands", strings.Join(commands, "\n"))
+	if d.Policy != nil {
+		if t := d.Policy.Rules.Threshold; t != nil {
+			v.Set("threshold", t.String())
+		}
+		if n := d.Policy.Rules.AllowedFailing; n != nil {
+			v.Set("allowed_failing", strconv.Itoa(*n))
+		}
+	}
+	return v
+}
+
+// word is what a ticked box sends.
+func word(on bool) string {
+	if on {
+		return "1"
+	}
+	return ""
+}
+
+// readDetails reads the form on top of what is on record. Ids of tracks and groups stay with
+// their rows; a row whose name was emptied is taken out.
+func readDetails(v url.Values, d *curriculum.ProgramDetails) check.Problems {
+	var p check.Problems
+	rows := 0
+	for name := range v {
+		var i int
+		if _, err := fmt.Sscanf(name, "track_%d_name", &i); err == nil && i < 100 {
+			rows = max(rows, i+1)
+		}
+	}
+	d.Tracks, d.Groups = nil, nil
+	for i := range rows {
+		at := func(what, name string) string { return check.Tidy(v.Get(fmt.Sprintf("%s_%d_%s", what, i, name))) }
+		age := func(name string) int {
+			return p.Whole(fmt.Sprintf("track_%d_%s", i, name), at("track", name), 0, 120, 0)
+		}
+		if name := at("track", "name"); name != "" {
+			t := curriculum.Track{ID: at("track", "id"), Name: name, From: age("from"), To: age("to"), Young: at("track", "young") != "", AllowsRisk: at("track", "risk") != ""}
+			if t.ID == "" {
+				t.ID = store.NewID()
+			}
+			d.Tracks = append(d.Tracks, t)
+		}
+		if name := at("group", "name"); name != "" {
+			g := curriculum.SampleGroup{ID: at("group", "id"), Name: name, Draw: p.Whole(fmt.Sprintf("group_%d_draw", i), at("group", "draw"), 1, 50, 1), Outright: at("group", "outright") != ""}
+			if g.ID == "" {
+				g.ID = store.NewID()
+			}
+			d.Groups = append(d.Groups, g)
+		}
+	}
+	d.Commands, d.Counting = nil, nil
+	for i, line := range p.Lines("commands", v.Get("commands")) {
+		said, meaning, found := strings.Cut(line, "=")
+		if !found {
+			p.Add("commands", "line %d: %q; write the word and its meaning, for example hajime = begin", i+1, line)
+		}
+		d.Commands = append(d.Commands, curriculum.Command{Word: check.Tidy(said), Meaning: check.Tidy(meaning)})
+	}
+	for said := range strings.SplitSeq(v.Get("counting"), ",") {
+		if said = check.Tidy(said); said != "" {
+			p.Line("counting", said, check.NameLength)
+			d.Counting = append(d.Counting, said)
+		}
+	}
+	d.Opening, d.Closing = p.Lines("opening", v.Get("opening")), p.Lines("closing", v.Get("closing"))
+	was, marked := d.Policy, d.Marking
+	d.PermanentFrom, d.Marking, d.Policy = v.Get("permanent_from"), curriculum.Marking(v.Get("marking")), nil
+	if d.Marking != "" {
+		policy := readPolicy(v, d.Marking, &p)
+		if was != nil && marked == d.Marking { // what the form does not ask, such as section minima, stays
+			kept := *was
+			kept.Rules.Threshold, kept.Rules.AllowedFailing = policy.Rules.Threshold, policy.Rules.AllowedFailing
+			policy = kept
+		}
+		d.Policy = &policy
+	}
+	return p
+}
+
+// keepsUsed refuses to take out tracks and groups that something names.
+func keepsUsed(b *curriculum.Book, now curriculum.ProgramDetails) error {
+	for _, t := range b.Program.Tracks {
+		if slices.ContainsFunc(now.Tracks, func(x curriculum.Track) bool { return x.ID == t.ID }) {
+			continue
+		}
+		n := 0
+		for _, r := range b.Requirements {
+			if slices.ContainsFunc(r.Tracks, func(c curriculum.TrackChange) bool { return c.TrackID == t.ID }) {
+				n++
+			}
+		}
+		for _, x := range b.Techniques {
+			if x.YoungestTrack == t.ID {
+				n++
+			}
+		}
+		if n > 0 {
+			return &store.Refused{Reason: fmt.Sprintf("%s cannot be taken out: %s it. Change those first.", t.Name, names(n))}
+		}
+	}
+	for _, g := range b.Program.Groups {
+		if slices.ContainsFunc(now.Groups, func(x curriculum.SampleGroup) bool { return x.ID == g.ID }) {
+			continue
+		}
+		n := 0
+		for _, r := range b.Requirements {
+			if r.Carry.Group == g.ID {
+				n++
+			}
+		}
+		if n > 0 {
+			return &store.Refused{Reason: fmt.Sprintf("%s cannot be taken out: %s it. Change those first.", g.Name, names(n))}
+		}
+	}
+	return nil
+}
+
+func names(n int) string {
+	if n == 1 {
+		return "1 requirement or technique names"
+	}
+	return fmt.Sprintf("%d requirements or techniques name", n)
+}
+
+// programsDetails saves tracks, sample groups, words and the usual policy.
+func (a *app) programsDetails(w http.ResponseWriter, r *http.Request) {
+	program := chi.URLParam(r, "program")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		b, err := a.store.Book(r.Context(), program)
+		if err != nil {
+			return store.Done{}, err
+		}
+		return a.store.ChangeProgram(r.Context(), by, program, "Changed the tracks and words of "+b.Program.Name, func(d *curriculum.ProgramDetails) error {
+			if p := readDetails(v, d); len(p) > 0 {
+				return p
+			}
+			return keepsUsed(b, *d)
+		})
+	}, to("/programs/"+program+"#details"), func(status int, f form) { a.programsOf(w, r, status, programsView{Details: f}) })
 }
 
 func (a *app) programsForm(w http.ResponseWriter, r *http.Request, status int, v programsView) {
@@ -84,7 +269,7 @@ func (a *app) programsSave(w http.ResponseWriter, r *http.Request) {
 		return "/programs/" + id
 	}, func(status int, f form) {
 		if id != "" {
-			a.programsOf(w, r, status, f, form{})
+			a.programsOf(w, r, status, programsView{Form: f})
 			return
 		}
 		a.programsForm(w, r, status, programsView{Form: f})
@@ -94,14 +279,14 @@ func (a *app) programsSave(w http.ResponseWriter, r *http.Request) {
 func (a *app) programsDelete(w http.ResponseWriter, r *http.Request) {
 	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteProgram(r.Context(), by, chi.URLParam(r, "program"))
-	}, to("/ladder"), func(status int, f form) { a.programsOf(w, r, status, form{General: f.General}, form{}) })
+	}, to("/ladder"), func(status int, f form) { a.programsOf(w, r, status, programsView{Form: form{General: f.General}}) })
 }
 
 func (a *app) sectionsSave(w http.ResponseWriter, r *http.Request) {
 	program := chi.URLParam(r, "program")
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.SaveSection(r.Context(), by, curriculum.Section{ID: v.Get("section"), ProgramID: program, Name: v.Get("name")})
-	}, to("/programs/"+program+"#sections"), func(status int, f form) { a.programsOf(w, r, status, form{}, f) })
+	}, to("/programs/"+program+"#sections"), func(status int, f form) { a.programsOf(w, r, status, programsView{Section: f}) })
 }
 
 func (a *app) sectionsMove(w http.ResponseWriter, r *http.Request) {

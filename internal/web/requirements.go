@@ -1,77 +1,211 @@
 package web
 
 import (
+	"fmt"
 	"net/http"
 	"net/url"
 	"strconv"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 )
 
 type requirementsView struct {
-	Requirement store.ListedRequirement
+	Requirement curriculum.Requirement
+	Technique   curriculum.Technique
 	Rung        curriculum.Rung
 	Form        form
 	Roles       []option
 	Section     []option
-	Techniques  []store.ListedTechnique
+	Settings    []option
+	Carries     []option
+	Above       []option // rungs until which it may be carried
+	Groups      []option
+	Levels      []option
+	Stages      []option
+	Tracks      []trackChoice
+	Techniques  []curriculum.Technique
 }
 
-// readRequirement reads the one-line form: the amount is typed as people write it.
-func readRequirement(v url.Values) (curriculum.Requirement, check.Problems) {
+// trackChoice is a track with the names of its fields on the form.
+type trackChoice struct {
+	curriculum.Track
+	Prefix string
+}
+
+var levelOptions = []option{{"", "any"}, {"low", "low"}, {"mid", "mid"}, {"high", "high"}}
+
+func stageOptions(t *curriculum.Technique) []option {
+	out := []option{{"", "as far as the rung goes"}}
+	if t == nil {
+		return out
+	}
+	for i := range t.Stages {
+		out = append(out, option{strconv.Itoa(i + 1), "up to " + t.StageName(i+1)})
+	}
+	return out
+}
+
+// readRequirement reads a requirement's form on top of what is on record: the amount is
+// typed as people write it. The short form on a rung sends only some of the fields.
+func readRequirement(v url.Values, x curriculum.Requirement, b *curriculum.Book) (curriculum.Requirement, check.Problems) {
 	var p check.Problems
 	q, err := curriculum.ParseQuantity(v.Get("amount"))
 	if err != nil {
 		p.Add("amount", "%s", err)
 	}
-	return curriculum.Requirement{
-		RungID: v.Get("rung"), SectionID: v.Get("section"), Role: curriculum.Role(v.Get("role")), Quantity: q,
-		MustPass: v.Get("must_pass") != "", Bonus: v.Get("bonus") != "", Weight: p.Whole("weight", v.Get("weight"), 1, 100, 1), Note: v.Get("note"),
-	}, p
+	x.SectionID, x.Role, x.Quantity = v.Get("section"), curriculum.Role(v.Get("role")), q
+	x.MustPass, x.Bonus, x.Weight, x.Note = v.Get("must_pass") != "", v.Get("bonus") != "", p.Whole("weight", v.Get("weight"), 1, 100, 1), v.Get("note")
+	if !v.Has("whole") {
+		return x, p
+	}
+	d := &x.RequirementDetails
+	d.Setting, d.LeastLevel = curriculum.Setting(v.Get("setting")), notation.Level(v.Get("least_level"))
+	for name, on := range map[string]*bool{"covers": &d.Covers, "non_stop": &d.NonStop, "slow": &d.Slow, "supported": &d.Supported, "show_again": &d.ShowAgain, "free": &d.Free} {
+		*on = v.Get(name) != ""
+	}
+	d.Sprint, d.AtOnce, d.Looks = p.Whole("sprint", v.Get("sprint"), 0, 600, 0), p.Whole("at_once", v.Get("at_once"), 0, 50, 0), p.Whole("looks", v.Get("looks"), 0, 9, 0)
+	d.StageCap = p.Whole("stage_cap", v.Get("stage_cap"), 0, 20, 0)
+	d.Carry = curriculum.Carry{Kind: curriculum.CarryKind(v.Get("carry"))}
+	switch d.Carry.Kind {
+	case curriculum.Until:
+		d.Carry.Rung = v.Get("carry_rung")
+	case curriculum.Sample:
+		d.Carry.Group = v.Get("carry_group")
+	}
+	d.Versions = p.Lines("versions", v.Get("versions"))
+	d.Checks = nil
+	if t := b.Technique(x.TechniqueID); t != nil && len(v["checkpoints"]) < len(t.Checkpoints) {
+		d.Checks = v["checkpoints"]
+	}
+	d.Table = nil
+	for i, line := range p.Lines("table", v.Get("table")) {
+		count, mark, found := strings.Cut(line, "=")
+		n, err := strconv.Atoi(strings.TrimSpace(count))
+		m, wrong := scoring.ParseDecimal(strings.TrimSpace(mark))
+		if !found || err != nil || wrong != nil {
+			p.Add("table", "row %d: %q; write the least count and its mark, for example 18 = 2", i+1, line)
+		}
+		d.Table = append(d.Table, curriculum.TableMark{Count: n, Mark: m})
+	}
+	d.Tracks = readTracks(v, b, &p)
+	return x, p
+}
+
+// readTracks reads what each track changes.
+func readTracks(v url.Values, b *curriculum.Book, p *check.Problems) (out []curriculum.TrackChange) {
+	for i, t := range b.Program.Tracks {
+		at := fmt.Sprintf("track_%d_", i)
+		c := curriculum.TrackChange{TrackID: t.ID, LeaveOut: v.Get(at+"out") != "", Bonus: v.Get(at+"bonus") != "", Level: notation.Level(v.Get(at + "level")), StageCap: p.Whole(at+"stage", v.Get(at+"stage"), 0, 20, 0)}
+		if amount := check.Tidy(v.Get(at + "amount")); amount != "" {
+			q, err := curriculum.ParseQuantity(amount)
+			if err != nil {
+				p.Add(at+"amount", "%s", err)
+			}
+			c.Quantity = &q
+		}
+		if c != (curriculum.TrackChange{TrackID: t.ID}) {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// requirementValues fills the form from a requirement.
+func requirementValues(x curriculum.Requirement, t curriculum.Technique, b *curriculum.Book) url.Values {
+	v := values("technique", t.Name, "section", x.SectionID, "role", string(x.Role), "amount", x.Quantity.String(), "weight", strconv.Itoa(x.Weight), "note", x.Note,
+		"setting", string(x.Setting), "carry", string(x.Carry.Kind), "carry_rung", x.Carry.Rung, "carry_group", x.Carry.Group, "least_level", string(x.LeastLevel),
+		"stage_cap", positive(x.StageCap), "sprint", positive(x.Sprint), "at_once", positive(x.AtOnce), "looks", positive(x.Looks), "versions", strings.Join(x.Versions, "\n"))
+	if x.Carry.Kind == curriculum.Once {
+		v.Set("carry", "")
+	}
+	for name, on := range map[string]bool{"must_pass": x.MustPass, "bonus": x.Bonus, "covers": x.Covers, "non_stop": x.NonStop, "slow": x.Slow, "supported": x.Supported, "show_again": x.ShowAgain, "free": x.Free} {
+		if on {
+			v.Set(name, "1")
+		}
+	}
+	v["checkpoints"] = x.Checks
+	if len(x.Checks) == 0 {
+		v["checkpoints"] = t.Checkpoints
+	}
+	var rows []string
+	for _, m := range x.Table {
+		rows = append(rows, fmt.Sprintf("%d = %s", m.Count, m.Mark))
+	}
+	v.Set("table", strings.Join(rows, "\n"))
+	for i, track := range b.Program.Tracks {
+		at := fmt.Sprintf("track_%d_", i)
+		for _, c := range x.Tracks {
+			if c.TrackID != track.ID {
+				continue
+			}
+			if c.LeaveOut {
+				v.Set(at+"out", "1")
+			}
+			if c.Bonus {
+				v.Set(at+"bonus", "1")
+			}
+			if c.Quantity != nil {
+				v.Set(at+"amount", c.Quantity.String())
+			}
+			v.Set(at+"level", string(c.Level))
+			v.Set(at+"stage", positive(c.StageCap))
+		}
+	}
+	return v
+}
+
+// positive is a number, and nothing for none.
+func positive(n int) string {
+	if n == 0 {
+		return ""
+	}
+	return strconv.Itoa(n)
 }
 
 // saveRequirement checks everything before it writes, so that all problems are told at once.
-func (a *app) saveRequirement(r *http.Request, by store.By, v url.Values, x curriculum.Requirement, p check.Problems) (store.Done, error) {
+func (a *app) saveRequirement(r *http.Request, by store.By, v url.Values, x curriculum.Requirement, b *curriculum.Book, p check.Problems) (store.Done, error) {
 	if p.Of("amount") == "" {
 		for _, y := range x.Check() {
 			p.Add(y.Field, "%s", y.Text)
 		}
 	}
-	p.Name("technique", check.Tidy(v.Get("technique")))
+	for _, y := range b.CheckCarry(x) {
+		p.Add(y.Field, "%s", y.Text)
+	}
+	name := check.Tidy(v.Get("technique"))
+	p.Name("technique", name)
 	if len(p) > 0 {
 		return store.Done{}, p
 	}
-	return a.store.SaveRequirement(r.Context(), by, x, v.Get("technique"), curriculum.KindOfSection(a.sectionName(r, x)))
-}
-
-// sectionName is the name of the section a requirement is put in, "" where it is unknown.
-func (a *app) sectionName(r *http.Request, x curriculum.Requirement) string {
-	g, err := a.store.Rung(r.Context(), x.RungID)
-	if err != nil {
-		return ""
+	x.TechniqueID = ""
+	section := ""
+	if s := b.Section(x.SectionID); s != nil {
+		section = s.Name
 	}
-	all, err := a.store.Sections(r.Context(), g.ProgramID)
-	if err != nil {
-		return ""
-	}
-	for _, s := range all {
-		if s.ID == x.SectionID {
-			return s.Name
-		}
-	}
-	return ""
+	return a.store.SaveRequirement(r.Context(), by, x, name, curriculum.KindOfSection(section))
 }
 
 func (a *app) requirementsAdd(w http.ResponseWriter, r *http.Request) {
 	var x curriculum.Requirement
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		g, err := a.store.Rung(r.Context(), v.Get("rung"))
+		if err != nil {
+			return store.Done{}, err
+		}
+		b, err := a.store.Book(r.Context(), g.ProgramID)
+		if err != nil {
+			return store.Done{}, err
+		}
 		var p check.Problems
-		x, p = readRequirement(v)
-		return a.saveRequirement(r, by, v, x, p)
+		x, p = readRequirement(v, curriculum.Requirement{RungID: g.ID}, b)
+		return a.saveRequirement(r, by, v, x, b, p)
 	}, func(store.Done) string { return a.rungAddress(x.RungID, values("section", x.SectionID)) + "#add" }, func(status int, f form) {
 		a.ladderRung(w, r, f.Get("rung"), status, f)
 	})
@@ -88,45 +222,49 @@ func (a *app) requirementsForm(w http.ResponseWriter, r *http.Request, status in
 		a.fail(w, r, err)
 		return
 	}
-	v := requirementsView{Requirement: x, Form: f, Roles: options(curriculum.Roles, func(x curriculum.Role) string { return string(x) })}
-	if v.Rung, err = a.store.Rung(ctx, x.RungID); err != nil {
-		a.fail(w, r, err)
-		return
-	}
-	sections, err := a.store.Sections(ctx, v.Rung.ProgramID)
+	b, err := a.store.Book(ctx, x.Technique.ProgramID)
 	if err != nil {
 		a.fail(w, r, err)
 		return
 	}
-	for _, s := range sections {
-		v.Section = append(v.Section, option{s.ID, s.Name})
-	}
-	if v.Techniques, err = a.store.Techniques(ctx, v.Rung.ProgramID, "", ""); err != nil {
-		a.fail(w, r, err)
+	g := b.Rung(x.RungID)
+	if g == nil {
+		a.fail(w, r, store.ErrNotFound)
 		return
 	}
-	if v.Form.Values == nil {
-		v.Form.Values = values("technique", x.Technique.Name, "section", x.SectionID, "role", string(x.Role), "amount", x.Quantity.String(), "weight", strconv.Itoa(x.Weight), "note", x.Note)
-		if x.MustPass {
-			v.Form.Values.Set("must_pass", "1")
-		}
-		if x.Bonus {
-			v.Form.Values.Set("bonus", "1")
-		}
+	v := requirementsView{Requirement: x.Requirement, Technique: x.Technique, Rung: *g, Form: f, Techniques: b.Techniques, Section: sectionOptions(b), Levels: levelOptions, Stages: stageOptions(&x.Technique),
+		Roles: options(curriculum.Roles, func(x curriculum.Role) string { return string(x) }), Settings: options(curriculum.Settings, curriculum.Setting.Words),
+		Carries: []option{{"", "once, at this rung"}, {"until", "again until a rung"}, {"always", "always from here on"}, {"sample", "drawn from a sample group"}}}
+	v.Settings[0].Value = ""
+	for _, y := range b.Rungs[g.Position:] {
+		v.Above = append(v.Above, option{y.ID, y.Name})
 	}
-	a.show(w, r, status, v.Rung.ProgramID, page{Screen: "requirements", Title: x.Technique.Name + " for " + v.Rung.Name, Nav: "ladder", Here: x.RungID, Body: v})
+	for _, y := range b.Program.Groups {
+		v.Groups = append(v.Groups, option{y.ID, fmt.Sprintf("%s, %d drawn", y.Name, y.Draw)})
+	}
+	for i, y := range b.Program.Tracks {
+		v.Tracks = append(v.Tracks, trackChoice{y, fmt.Sprintf("track_%d_", i)})
+	}
+	if v.Form.Values == nil {
+		v.Form.Values = requirementValues(x.Requirement, x.Technique, b)
+	}
+	a.show(w, r, status, g.ProgramID, page{Screen: "requirements", Title: x.Technique.Name + " for " + v.Rung.Name, Nav: "ladder", Here: x.RungID, Body: v})
 }
 
 func (a *app) requirementsSave(w http.ResponseWriter, r *http.Request) {
 	var rung string
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		x, p := readRequirement(v)
 		old, err := a.store.Requirement(r.Context(), chi.URLParam(r, "requirement"))
 		if err != nil {
 			return store.Done{}, err
 		}
-		x.ID, x.RungID, rung = old.ID, old.RungID, old.RungID
-		return a.saveRequirement(r, by, v, x, p)
+		b, err := a.store.Book(r.Context(), old.Technique.ProgramID)
+		if err != nil {
+			return store.Done{}, err
+		}
+		rung = old.RungID
+		x, p := readRequirement(v, old.Requirement, b)
+		return a.saveRequirement(r, by, v, x, b, p)
 	}, func(store.Done) string { return a.rungAddress(rung, nil) }, func(status int, f form) { a.requirementsForm(w, r, status, f) })
 }
 
@@ -143,16 +281,16 @@ func (a *app) requirementsDelete(w http.ResponseWriter, r *http.Request) {
 }
 
 type sheetView struct {
-	Rung  curriculum.Rung
-	Sheet curriculum.TestSheet
-	Sizes []int
+	Rung   curriculum.Rung
+	Sheet  curriculum.TestSheet
+	Chosen chosen
+	Sizes  []int
 }
 
 // sheetShow is the test sheet of a rung, on screen and for print.
 func (a *app) sheetShow(w http.ResponseWriter, r *http.Request) {
-	g, err := a.store.Rung(r.Context(), chi.URLParam(r, "rung"))
-	if err != nil {
-		a.fail(w, r, err)
+	g, b, ok := a.rungBook(w, r)
+	if !ok {
 		return
 	}
 	var p check.Problems
@@ -161,10 +299,7 @@ func (a *app) sheetShow(w http.ResponseWriter, r *http.Request) {
 		a.message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
 		return
 	}
-	sheet, err := a.store.TestSheet(r.Context(), g.ProgramID, curriculum.Asking{RungID: g.ID, Group: size})
-	if err != nil {
-		a.fail(w, r, err)
-		return
-	}
-	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "sheet", Title: "Test sheet, " + g.Name, Nav: "ladder", Here: g.ID, Body: sheetView{g, sheet, []int{1, 2, 3, 4}}})
+	c := choice(r, b)
+	sheet := b.Compile(curriculum.Asking{RungID: g.ID, TrackID: c.Track, Seed: c.Seed, Group: size})
+	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "sheet", Title: "Test sheet, " + g.Name, Nav: "ladder", Here: g.ID, Body: sheetView{*g, sheet, c, []int{1, 2, 3, 4}}})
 }

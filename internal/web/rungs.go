@@ -3,7 +3,9 @@ package web
 import (
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
@@ -21,15 +23,18 @@ type rungsView struct {
 	Weaves  []option
 	Places  []option
 	Preview curriculum.Cloth
+	// Contacts, Below and Sections belong to what the rung states besides its cloth.
+	Contacts []option
+	Below    *curriculum.SparringRule // the rule that holds where the rung has none
+	Sections []curriculum.Section
 }
 
 func (a *app) rungsNew(w http.ResponseWriter, r *http.Request) {
-	p, err := a.program(r)
-	if err != nil {
-		a.fail(w, r, err)
+	b, ok := a.book(w, r)
+	if !ok {
 		return
 	}
-	a.rungsForm(w, r, http.StatusOK, rungsView{Program: p.ID, Form: form{Values: values("kind", "belt", "weave", "plain", "colour", "#f5f1e8", "second", "#1b1b1b", "mark_count", "0", "mark_colour", "#c8371f", "mark_place", "tip", "position", "top")}})
+	a.rungsForm(w, r, http.StatusOK, rungsView{Program: b.Program.ID, Form: form{Values: values("kind", "belt", "weave", "plain", "colour", "#f5f1e8", "second", "#1b1b1b", "mark_count", "0", "mark_colour", "#c8371f", "mark_place", "tip", "position", "top", "contact", "none")}})
 }
 
 func (a *app) rungsShow(w http.ResponseWriter, r *http.Request) {
@@ -37,11 +42,11 @@ func (a *app) rungsShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) rungsOf(w http.ResponseWriter, r *http.Request, status int, f form) {
-	g, err := a.store.Rung(r.Context(), chi.URLParam(r, "rung"))
-	if err != nil {
-		a.fail(w, r, err)
+	x, b, ok := a.rungBook(w, r)
+	if !ok {
 		return
 	}
+	g := *x
 	if f.Values == nil {
 		c := g.Cloth
 		marks := curriculum.BeltMarks{Colour: "#c8371f", Place: curriculum.Tip}
@@ -52,15 +57,35 @@ func (a *app) rungsOf(w http.ResponseWriter, r *http.Request, status int, f form
 			c.Second = "#1b1b1b"
 		}
 		f.Values = values("name", g.Name, "kind", string(g.Kind), "weave", string(c.Weave), "colour", c.Colour, "second", c.Second,
-			"mark_count", strconv.Itoa(marks.Count), "mark_colour", marks.Colour, "mark_place", string(marks.Place))
+			"mark_count", strconv.Itoa(marks.Count), "mark_colour", marks.Colour, "mark_place", string(marks.Place), "kit", strings.Join(g.Kit, "\n"), "rung_note", g.Note, "contact", "none")
+		if s := g.Sparring; s != nil {
+			for name, value := range map[string]string{"sparring": "1", "limbs": s.Limbs, "targets": s.Targets, "contact": string(s.Contact), "scoring": s.Scoring} {
+				f.Values.Set(name, value)
+			}
+		}
+		for _, s := range g.Stripes {
+			f.Values.Add("stripe", s.SectionID)
+			f.Values.Set("stripe_"+s.SectionID, s.Colour)
+		}
 	}
-	a.rungsForm(w, r, status, rungsView{Rung: g, Program: g.ProgramID, Form: f})
+	v := rungsView{Rung: g, Program: g.ProgramID, Form: f}
+	if g.Position > 0 {
+		v.Below = b.SparringOf(b.Rungs[g.Position-1].ID)
+	}
+	a.rungsForm(w, r, status, v)
 }
 
 func (a *app) rungsForm(w http.ResponseWriter, r *http.Request, status int, v rungsView) {
 	v.Kinds = options(curriculum.RungKinds, curriculum.RungKind.Words)
 	v.Weaves = options(curriculum.Weaves, curriculum.Weave.Words)
 	v.Places = []option{{"tip", "bars across the tip"}, {"lengthwise", "lines along the belt"}}
+	v.Contacts = options(curriculum.Contacts, func(c curriculum.Contact) string { return string(c) })
+	b, err := a.store.Book(r.Context(), v.Program)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v.Sections = b.Sections
 	read, _ := readRung(v.Form.Values)
 	v.Preview = read.Cloth
 	var p check.Problems
@@ -70,14 +95,9 @@ func (a *app) rungsForm(w http.ResponseWriter, r *http.Request, status int, v ru
 	title := v.Rung.Name
 	if v.Rung.ID == "" {
 		title = "A new rung"
-		rungs, err := a.store.Ladder(r.Context(), v.Program)
-		if err != nil {
-			a.fail(w, r, err)
-			return
-		}
 		v.Above = append(v.Above, option{"top", "at the top"})
-		for i := len(rungs) - 1; i >= 0; i-- {
-			v.Above = append(v.Above, option{strconv.Itoa(i), "below " + rungs[i].Name})
+		for i, x := range slices.Backward(b.Rungs) {
+			v.Above = append(v.Above, option{strconv.Itoa(i), "below " + x.Name})
 		}
 	}
 	a.show(w, r, status, v.Program, page{Screen: "rungs", Title: title, Nav: "ladder", Here: v.Rung.ID, Body: v})
@@ -97,6 +117,13 @@ func readRung(v url.Values) (curriculum.Rung, check.Problems) {
 	if n := p.Whole("mark_count", v.Get("mark_count"), 0, curriculum.MaxMarks, 0); n > 0 {
 		g.Cloth.Marks = &curriculum.BeltMarks{Colour: v.Get("mark_colour"), Count: n, Place: curriculum.MarkPlace(v.Get("mark_place"))}
 	}
+	g.Kit, g.Note = p.Lines("kit", v.Get("kit")), check.Tidy(v.Get("rung_note"))
+	if v.Get("sparring") != "" {
+		g.Sparring = &curriculum.SparringRule{Limbs: check.Tidy(v.Get("limbs")), Targets: check.Tidy(v.Get("targets")), Contact: curriculum.Contact(v.Get("contact")), Scoring: check.Tidy(v.Get("scoring"))}
+	}
+	for _, section := range v["stripe"] {
+		g.Stripes = append(g.Stripes, curriculum.SectionStripe{SectionID: section, Colour: v.Get("stripe_" + section)})
+	}
 	return g, p
 }
 
@@ -108,6 +135,9 @@ func (a *app) rungsSave(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, append(p, g.Check()...)
 		}
 		g.ID = id
+		if err := a.ownSections(r, g); err != nil {
+			return store.Done{}, err
+		}
 		return a.store.SaveRung(r.Context(), by, g)
 	}, func(d store.Done) string { return "/ladder/" + d.ID }, func(status int, f form) {
 		if id != "" {
@@ -129,4 +159,26 @@ func (a *app) rungsDelete(w http.ResponseWriter, r *http.Request) {
 	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteRung(r.Context(), by, chi.URLParam(r, "rung"))
 	}, to("/ladder"), func(status int, f form) { a.rungsOf(w, r, status, form{General: f.General}) })
+}
+
+// ownSections refuses stripes for sections of another program.
+func (a *app) ownSections(r *http.Request, g curriculum.Rung) error {
+	of := g.ProgramID
+	if g.ID != "" {
+		old, err := a.store.Rung(r.Context(), g.ID)
+		if err != nil {
+			return err
+		}
+		of = old.ProgramID
+	}
+	all, err := a.store.Sections(r.Context(), of)
+	if err != nil {
+		return err
+	}
+	for _, s := range g.Stripes {
+		if !slices.ContainsFunc(all, func(x curriculum.Section) bool { return x.ID == s.SectionID }) {
+			return check.Problems{{Field: "stripes", Text: "names a section that is not this program's; choose again"}}
+		}
+	}
+	return nil
 }

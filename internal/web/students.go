@@ -72,18 +72,20 @@ func (a *app) studentsList(w http.ResponseWriter, r *http.Request) {
 }
 
 type studentView struct {
-	Student  progress.Student
-	Age      string
-	Climbs   []studentClimb
-	Editing  bool // the form is shown instead of the climb
-	Form     form
-	Stances  []option
-	Enrol    form
+	Student progress.Student
+	Age     string
+	Climbs  []studentClimb
+	Editing bool // the form is shown instead of the climb
+	Form    form
+	Stances []option
+	studentForms
 	Open     []enrolChoice // programs the student does not climb yet
-	Correct  form
 	Today    civil.Date
 	NewRungs []option
 }
+
+// studentForms are what was typed in the forms beside the climb.
+type studentForms struct{ Enrol, Correct, Adapt form }
 
 type enrolChoice struct {
 	Program string
@@ -98,21 +100,32 @@ type studentClimb struct {
 	Attempts []store.Attempt
 	Next     *curriculum.Rung
 	Rungs    []option
+	store.Climber
+	Tracks     []option
+	Grade      string // of the rank held
+	Adapted    []adapted
+	Kinds      []option
+	Modifiers  []option
+	Techniques []curriculum.Technique
 }
 
 func (a *app) studentsShow(w http.ResponseWriter, r *http.Request) {
-	a.studentOf(w, r, http.StatusOK, form{}, form{})
+	a.studentOf(w, r, http.StatusOK, studentForms{})
 }
 
-// studentOf shows one student, with what was typed in a form that was refused.
-func (a *app) studentOf(w http.ResponseWriter, r *http.Request, status int, enrol, correct form) {
+// studentOf shows the student an address names, with what was typed in a form that was refused.
+func (a *app) studentOf(w http.ResponseWriter, r *http.Request, status int, typed studentForms) {
+	a.studentOfID(w, r, chi.URLParam(r, "student"), status, typed)
+}
+
+func (a *app) studentOfID(w http.ResponseWriter, r *http.Request, id string, status int, typed studentForms) {
 	ctx := r.Context()
-	s, err := a.store.Student(ctx, chi.URLParam(r, "student"))
+	s, err := a.store.Student(ctx, id)
 	if err != nil {
 		a.fail(w, r, err)
 		return
 	}
-	v := studentView{Student: s, Enrol: enrol, Correct: correct, Today: a.store.Today()}
+	v := studentView{Student: s, studentForms: typed, Today: a.store.Today()}
 	if !s.BirthDate.IsZero() {
 		v.Age = many(s.BirthDate.Age(v.Today), "year")
 	}
@@ -210,6 +223,9 @@ func (a *app) climbOf(r *http.Request, st store.Standing) (studentClimb, error) 
 		if stood >= 0 {
 			picture.Tries = append(picture.Tries, chart.ClimbTry{On: t.On, Position: stood, Words: "retest for " + t.ToWords})
 		}
+	}
+	if err := a.climber(r, &c); err != nil {
+		return c, err
 	}
 	c.Picture, c.Words = template.HTML(picture.SVG()), picture.Sentence()
 	return c, nil
@@ -325,7 +341,7 @@ func (a *app) studentsEnrol(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, p
 		}
 		return a.store.Enrol(r.Context(), by, id, v.Get("rung"), since)
-	}, to("/students/"+id), func(status int, f form) { a.studentOf(w, r, status, f, form{}) })
+	}, to("/students/"+id), func(status int, f form) { a.studentOf(w, r, status, studentForms{Enrol: f}) })
 }
 
 func (a *app) enrolmentsCorrect(w http.ResponseWriter, r *http.Request) {
@@ -341,8 +357,7 @@ func (a *app) enrolmentsCorrect(w http.ResponseWriter, r *http.Request) {
 		}
 		return a.store.CorrectRank(r.Context(), by, chi.URLParam(r, "enrolment"), v.Get("rung"), on, v.Get("reason"))
 	}, to("/students/"+student), func(status int, f form) {
-		chi.RouteContext(r.Context()).URLParams.Add("student", student)
-		a.studentOf(w, r, status, form{}, f)
+		a.studentOfID(w, r, student, status, studentForms{Correct: f})
 	})
 }
 

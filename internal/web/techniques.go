@@ -1,14 +1,18 @@
 package web
 
 import (
+	"cmp"
+	"fmt"
+	"html/template"
 	"net/http"
 	"net/url"
 	"strings"
 
 	"github.com/go-chi/chi/v5"
 
-	"velvetladder/internal/core/check"
+	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/notation"
 	"velvetladder/internal/store"
 )
 
@@ -34,119 +38,229 @@ func (a *app) techniquesList(w http.ResponseWriter, r *http.Request) {
 	a.show(w, r, http.StatusOK, p.ID, page{Screen: "techniques", Title: "Techniques", Nav: "techniques", Body: v})
 }
 
-type techniqueView struct {
-	Technique curriculum.Technique // its ID is "" for a new one
-	Form      form
-	Kinds     []option
-	Contexts  []string
-	Uses      []store.Use
-	Moves     []curriculum.StripMove // the remark, where it is written in notation
-	Language  string
-}
-
-func (a *app) techniquesNew(w http.ResponseWriter, r *http.Request) {
-	p, err := a.program(r)
+// techniqueBook is the technique an address names with its curriculum.
+func (a *app) techniqueBook(w http.ResponseWriter, r *http.Request) (t *curriculum.Technique, b *curriculum.Book, ok bool) {
+	x, err := a.store.Technique(r.Context(), chi.URLParam(r, "technique"))
+	if err == nil {
+		b, err = a.store.Book(r.Context(), x.ProgramID)
+	}
+	if err == nil {
+		if t = b.Technique(x.ID); t == nil {
+			err = store.ErrNotFound
+		}
+	}
 	if err != nil {
 		a.fail(w, r, err)
-		return
+		return nil, nil, false
 	}
-	if p.ID == "" {
-		a.message(w, r, http.StatusConflict, "There is no program yet", "Techniques belong to a program. Add the first program, then come back.")
-		return
-	}
-	a.techniqueForm(w, r, http.StatusOK, curriculum.Technique{ProgramID: p.ID}, form{Values: values("program", p.ID, "kind", "strike")})
+	return t, b, true
+}
+
+type techniqueView struct {
+	Technique *curriculum.Technique
+	Chosen    chosen
+	Showing   curriculum.Showing
+	Note      []curriculum.StripMove // the remark, where it is written in notation
+	Facts     []fact
+	Stage     int // shown
+	Stages    []stageView
+	Staircase template.HTML
+	Branches  []branchView
+	BuildsOn  []*curriculum.Technique
+	Variants  []*curriculum.Technique // that build on it
+	Checks    []phased
+	Youngest  string
+	Uses      []store.Use
+	Pairs     bool // it is shown for two, so that both stances matter
+	Told      []fact
+	Clips     []clipView
+}
+
+type fact struct{ Name, Value string }
+
+// stageView is one part of a technique, as the growth view shows it.
+type stageView struct {
+	Number      int
+	Name, Rung  string
+	RungID      string
+	Does, Shown string
+	Note        string
+	Steps       []curriculum.ShownStep // all up to this part; those it brings have its Number
+	Attached    *curriculum.Technique
+}
+
+type branchView struct {
+	When, Then string
+	To         *curriculum.Technique
+}
+
+// phased are checkpoints of one phase.
+type phased struct {
+	Phase string
+	Lines []string
+}
+
+type clipView struct {
+	curriculum.Clip
+	Stages string
+	Rung   string
 }
 
 func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
-	a.techniqueOf(w, r, http.StatusOK, form{})
-}
-
-func (a *app) techniqueOf(w http.ResponseWriter, r *http.Request, status int, f form) {
-	t, err := a.store.Technique(r.Context(), chi.URLParam(r, "technique"))
+	t, b, ok := a.techniqueBook(w, r)
+	if !ok {
+		return
+	}
+	uses, err := a.store.UsedBy(r.Context(), t.ID)
 	if err != nil {
 		a.fail(w, r, err)
 		return
 	}
-	if f.Values == nil {
-		var faults []string
-		for _, x := range t.Faults {
-			faults = append(faults, x.String())
+	v := techniqueView{Technique: t, Chosen: choice(r, b), Uses: uses, Stage: len(t.Stages), Pairs: len(t.Attack) > 0 || t.AttackMoves != ""}
+	v.Showing = b.Show(t, v.Stage, v.Chosen.View, v.Chosen.Attacker)
+	if len(t.Stages) == 0 {
+		v.Note = b.Strip(t.Note, v.Chosen.View)
+	}
+	v.Facts = countedFacts(b, t, v)
+	var steps []chart.StairStep
+	before := 0
+	for i, s := range t.Stages {
+		x := stageView{Number: i + 1, Name: t.StageName(i + 1), RungID: s.RungID, Does: s.Does.Words(), Shown: s.Shown.Words(), Note: s.Note, Attached: b.Technique(s.Attached), Steps: b.Show(t, i+1, v.Chosen.View, v.Chosen.Attacker).Steps}
+		step := chart.StairStep{Name: x.Name, Rung: b.Rung(s.RungID), Adds: map[curriculum.Does]string{curriculum.Alters: "alters ", curriculum.Appends: "adds ", curriculum.ReplacesTail: "new end, "}[s.Does] + many(len(s.Steps), "step"), Shown: x.Shown}
+		if i == 0 {
+			step.Adds = many(len(s.Steps), "step")
 		}
-		f.Values = values("program", t.ProgramID, "name", t.Name, "kind", string(t.Kind), "term", t.Term, "note", t.Note, "aliases", strings.Join(t.Aliases, ", "),
-			"checkpoints", strings.Join(t.Checkpoints, "\n"), "faults", strings.Join(faults, "\n"), "cautions", strings.Join(t.Cautions, "\n"))
-		for _, s := range t.Surfaces {
-			f.Values.Set("surface_"+s.Context, s.Part)
+		if x.Attached != nil {
+			step.Adds = "goes on with " + x.Attached.Name
+		}
+		if step.Rung != nil {
+			x.Rung = step.Rung.Name
+		}
+		v.Stages = append(v.Stages, x)
+		steps = append(steps, step)
+		before = len(x.Steps)
+	}
+	if before > 0 && len(steps) > 1 {
+		v.Staircase = template.HTML(chart.Staircase(fmt.Sprintf("The %d parts of %s and the rungs they arrive on", len(steps), t.Name), steps))
+	}
+	for _, x := range t.Branches {
+		v.Branches = append(v.Branches, branchView{x.When, x.Then.Words(), b.Technique(x.TechniqueID)})
+	}
+	for _, id := range t.BuildsOn {
+		if x := b.Technique(id); x != nil {
+			v.BuildsOn = append(v.BuildsOn, x)
 		}
 	}
-	a.techniqueForm(w, r, status, t, f)
+	v.Variants = b.Variants(t.ID)
+	for _, c := range t.Checkpoints {
+		phase, rest := curriculum.Phase(c)
+		if n := len(v.Checks); n == 0 || v.Checks[n-1].Phase != phase {
+			v.Checks = append(v.Checks, phased{Phase: phase})
+		}
+		last := &v.Checks[len(v.Checks)-1]
+		last.Lines = append(last.Lines, rest)
+	}
+	if track := b.Track(t.YoungestTrack); track != nil {
+		v.Youngest = track.Name
+	}
+	v.Told = toldFacts(t, v.Youngest)
+	for _, c := range t.Clips {
+		x := clipView{Clip: c}
+		if c.Stage > 0 {
+			x.Stages = t.StageName(c.Stage)
+		}
+		if g := b.Rung(c.From); g != nil {
+			x.Rung = g.Name
+		}
+		v.Clips = append(v.Clips, x)
+	}
+	a.show(w, r, http.StatusOK, t.ProgramID, page{Screen: "technique", Title: t.Name, Nav: "techniques", Body: v})
 }
 
-func (a *app) techniqueForm(w http.ResponseWriter, r *http.Request, status int, t curriculum.Technique, f form) {
-	v := techniqueView{Technique: t, Form: f, Kinds: options(curriculum.Kinds, curriculum.Kind.Words), Contexts: curriculum.SurfaceContexts}
-	title := "A new technique"
-	if t.ID != "" {
-		title = t.Name
-		var err error
-		if v.Uses, err = a.store.UsedBy(r.Context(), t.ID); err != nil {
-			a.fail(w, r, err)
-			return
+// countedFacts are what can be counted in the moves, in the chosen stance or, as called, for
+// the left foot forward.
+func countedFacts(b *curriculum.Book, t *curriculum.Technique, v techniqueView) (out []fact) {
+	f := v.Showing.Facts
+	if f.Moves == 0 {
+		seq, err := b.Read(t.Note)
+		if err != nil {
+			return nil
 		}
+		_, f = seq.Walk(v.Chosen.View == curriculum.Southpaw)
 	}
-	if book, err := a.store.Book(r.Context(), t.ProgramID); err == nil {
-		v.Moves = book.Strip(t.Note, curriculum.AsWritten)
+	out = append(out, fact{"Moves", fmt.Sprintf("%d in %s", f.Moves, many(f.Counts, "count"))}, fact{"Left and right", fmt.Sprintf("%d and %d", f.Left, f.Right)}, fact{"Lead and rear", fmt.Sprintf("%d and %d", f.Lead, f.Rear)})
+	if f.Low+f.Mid+f.High > 0 {
+		out = append(out, fact{"Low, mid, high", fmt.Sprintf("%d, %d, %d", f.Low, f.Mid, f.High)})
 	}
-	program, err := a.store.Program(r.Context(), f.Get("program"))
-	if err != nil {
-		a.fail(w, r, err)
-		return
+	if f.Turns > 0 {
+		out = append(out, fact{"Changes of direction", fmt.Sprintf("%d, ends facing %d°", f.Turns, f.Facing)})
 	}
-	if v.Language = program.SecondLanguage; v.Language == "" {
-		v.Language = "another language"
+	leads := notation.Right
+	if f.LeftLeads {
+		leads = notation.Left
 	}
-	a.show(w, r, status, program.ID, page{Screen: "technique", Title: title, Nav: "techniques", Body: v})
+	out = append(out, fact{"Ends with", fmt.Sprintf("the %s foot forward", leads)}, fact{"Takes about", fmt.Sprintf("%s s", halves(f.HalfSeconds))})
+	for _, h := range f.Held {
+		out = append(out, fact{"Still held", h})
+	}
+	for _, p := range f.Problems {
+		out = append(out, fact{"To look at", p})
+	}
+	return out
 }
 
-// readTechnique reads a technique's form; lists have a line each, aliases commas between.
-func readTechnique(v url.Values) (curriculum.Technique, check.Problems) {
-	var p check.Problems
-	t := curriculum.Technique{ProgramID: v.Get("program"), Name: v.Get("name"), Kind: curriculum.Kind(v.Get("kind")), Term: v.Get("term"), Note: v.Get("note")}
-	for alias := range strings.SplitSeq(v.Get("aliases"), ",") {
-		if alias = check.Tidy(alias); alias != "" {
-			t.Aliases = append(t.Aliases, alias)
-		}
+func halves(n int) string {
+	if n%2 == 1 {
+		return fmt.Sprintf("%d½", n/2)
 	}
-	t.Checkpoints = p.Lines("checkpoints", v.Get("checkpoints"))
-	t.Faults = curriculum.ParseFaults(p.Lines("faults", v.Get("faults")))
-	t.Cautions = p.Lines("cautions", v.Get("cautions"))
-	for _, context := range curriculum.SurfaceContexts {
-		if part := check.Tidy(v.Get("surface_" + context)); part != "" {
-			p.Line("surface_"+context, part, check.NameLength)
-			t.Surfaces = append(t.Surfaces, curriculum.Surface{Context: context, Part: part})
-		}
-	}
-	return t, p
+	return fmt.Sprint(n / 2)
 }
 
-func (a *app) techniquesSave(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "technique")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		t, p := readTechnique(v)
-		if len(p) > 0 {
-			return store.Done{}, append(p, t.Check()...)
+// toldFacts are what the school has said about a technique, where it has.
+func toldFacts(t *curriculum.Technique, youngest string) (out []fact) {
+	list := func(xs []string) string { return strings.Join(xs, ", ") }
+	var modifiers, levels []string
+	for _, m := range t.Modifiers {
+		modifiers = append(modifiers, string(m))
+	}
+	for _, l := range t.Levels {
+		levels = append(levels, string(l))
+	}
+	number := ""
+	if t.Number > 0 {
+		number = fmt.Sprintf("%s %d", t.Series, t.Number)
+	}
+	call := positive(t.Call)
+	difficulty := ""
+	if t.Difficulty > 0 {
+		difficulty = fmt.Sprintf("%d of 5", t.Difficulty)
+	}
+	for _, f := range []fact{
+		{"Family", t.Family}, {"Variant", list(modifiers)}, {"Series", number}, {"Called by number", call}, {"Levels", list(levels)}, {"Range", string(t.Range)}, {"Targets", list(t.Targets)}, {"Angle", t.Angle},
+		{"Difficulty", difficulty}, {"Ends", string(t.Position)}, {"Trained on", cmp.Or(string(t.Sides), "both") + sideWords(t.Sides)}, {"Youngest track", youngest},
+		{"Advised in", list(t.AdvisedIn)}, {"For skill only in", list(t.SkillOnly)}, {"Leaves open", t.LeavesOpen}, {"Covered by", t.CoveredBy}, {"Set up by", t.SetUpBy}, {"Followed by", t.FollowedBy},
+	} {
+		if f.Value != "" {
+			out = append(out, f)
 		}
-		t.ID = id
-		return a.store.SaveTechnique(r.Context(), by, t)
-	}, func(d store.Done) string { return "/techniques/" + d.ID }, func(status int, f form) {
-		if id != "" {
-			a.techniqueOf(w, r, status, f)
-			return
-		}
-		a.techniqueForm(w, r, status, curriculum.Technique{ProgramID: f.Get("program")}, f)
-	})
+	}
+	return out
+}
+
+func sideWords(s curriculum.SidePolicy) string {
+	switch s {
+	case curriculum.LeftOnly, curriculum.RightOnly:
+		return " only, by tradition"
+	case curriculum.NoSide:
+		return " in particular"
+	case "", curriculum.BothSides:
+		return " sides"
+	}
+	return " side"
 }
 
 func (a *app) techniquesDelete(w http.ResponseWriter, r *http.Request) {
 	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteTechnique(r.Context(), by, chi.URLParam(r, "technique"))
-	}, to("/techniques"), func(status int, f form) { a.techniqueOf(w, r, status, form{General: f.General}) })
+	}, to("/techniques"), func(status int, f form) { a.techniqueEdit(w, r, status, form{General: f.General}) })
 }

@@ -42,6 +42,7 @@ func (a *app) routes() []route {
 		{"POST", "/programs/new", owner, a.programsSave},
 		{"GET", "/programs/{program}", owner, a.programsShow},
 		{"POST", "/programs/{program}", owner, a.programsSave},
+		{"POST", "/programs/{program}/details", owner, a.programsDetails},
 		{"POST", "/programs/{program}/delete", owner, a.programsDelete},
 		{"POST", "/programs/{program}/sections", owner, a.sectionsSave},
 		{"POST", "/sections/{section}/move", owner, a.sectionsMove},
@@ -60,12 +61,36 @@ func (a *app) routes() []route {
 		{"POST", "/requirements/{requirement}/move", owner, a.requirementsMove},
 		{"POST", "/requirements/{requirement}/delete", owner, a.requirementsDelete},
 		{"GET", "/sheet/{rung}", instructor, a.sheetShow},
+		{"GET", "/binder/{rung}", owner, a.binderShow},
+		{"POST", "/binder/{rung}", owner, a.binderSave},
+		{"POST", "/binder/{rung}/read", owner, a.binderRead},
+		{"GET", "/difference/{rung}", instructor, a.differenceRung},
+
+		{"GET", "/check", owner, a.checkShow},
+		{"POST", "/check/silence", owner, a.checkSilence},
+		{"GET", "/coverage", instructor, a.coverageShow},
+		{"GET", "/load", owner, a.loadShow},
+		{"GET", "/versions", owner, a.versionsShow},
+		{"POST", "/versions/publish", owner, a.versionsPublish},
+		{"POST", "/versions/move", owner, a.versionsMove},
+		{"GET", "/difference", owner, a.differenceVersions},
+		{"GET", "/glossary", instructor, a.glossaryShow},
+		{"GET", "/booklet", instructor, a.bookletShow},
+		{"GET", "/booklet/{rung}", instructor, a.bookletShow},
+		{"GET", "/files", owner, a.filesShow},
+		{"GET", "/files/curriculum.json", owner, a.filesCurriculum},
+		{"GET", "/files/requirements.csv", owner, a.filesRequirements},
+		{"POST", "/files/curriculum", owner, a.filesReadCurriculum},
+		{"POST", "/files/requirements", owner, a.filesReadRequirements},
+		{"POST", "/notation", instructor, a.notationRead},
+		{"GET", "/notation/names", instructor, a.notationNames},
 
 		{"GET", "/techniques", instructor, a.techniquesList},
 		{"GET", "/techniques/new", owner, a.techniquesNew},
 		{"POST", "/techniques/new", owner, a.techniquesSave},
 		{"GET", "/techniques/{technique}", instructor, a.techniquesShow},
-		{"POST", "/techniques/{technique}", owner, a.techniquesSave},
+		{"GET", "/techniques/{technique}/edit", owner, a.techniquesEdit},
+		{"POST", "/techniques/{technique}/edit", owner, a.techniquesSave},
 		{"POST", "/techniques/{technique}/delete", owner, a.techniquesDelete},
 
 		{"GET", "/students", instructor, a.studentsList},
@@ -81,6 +106,10 @@ func (a *app) routes() []route {
 		{"POST", "/students/{student}/enrol", owner, a.studentsEnrol},
 		{"POST", "/enrolments/{enrolment}/correct", owner, a.enrolmentsCorrect},
 		{"POST", "/enrolments/{enrolment}/end", owner, a.enrolmentsEnd},
+		{"POST", "/enrolments/{enrolment}/track", owner, a.enrolmentsTrack},
+		{"POST", "/enrolments/{enrolment}/merit", owner, a.enrolmentsMerit},
+		{"POST", "/enrolments/{enrolment}/adapt", owner, a.enrolmentsAdapt},
+		{"POST", "/adaptations/{adaptation}/end", owner, a.adaptationsEnd},
 
 		{"GET", "/gradings", instructor, a.gradingsList},
 		{"GET", "/gradings/new", owner, a.gradingsNew},
@@ -113,7 +142,7 @@ func (a *app) routes() []route {
 
 // Bounds on what a request may take. There is no write timeout: streams will come.
 const (
-	maxBody       = 2 << 20 // bytes; a CSV of 5,000 students is about 1 MiB
+	maxBody       = 8 << 20 // bytes; the curriculum of 3,000 techniques, or a CSV of 40,000 students
 	headerTimeout = 10 * time.Second
 	readTimeout   = 60 * time.Second
 	idleTimeout   = 2 * time.Minute

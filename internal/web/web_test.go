@@ -170,7 +170,8 @@ func TestSecurityHeadersAndCrossSiteRequests(t *testing.T) {
 func TestForeignTextIsEscapedEverywhere(t *testing.T) {
 	h := newHouse(t).furnish()
 	h.s.NameSchool(bg, me, nasty)
-	for _, path := range []string{"/ladder/" + h.yellow, "/sheet/" + h.yellow, "/rungs/" + h.yellow, "/programs/" + h.program, "/requirements/" + h.requirement, "/techniques", "/techniques/" + h.technique,
+	for _, path := range []string{"/ladder/" + h.yellow, "/sheet/" + h.yellow, "/rungs/" + h.yellow, "/programs/" + h.program, "/requirements/" + h.requirement, "/techniques", "/techniques/" + h.technique, "/techniques/" + h.technique + "/edit",
+		"/binder/" + h.yellow, "/difference/" + h.yellow, "/difference", "/load", "/booklet", "/booklet/" + h.yellow,
 		"/students?of=everybody", "/students/" + h.student, "/students/" + h.student + "/edit", "/gradings", "/gradings/" + h.grading, "/scoring/" + h.examiner + "/" + h.group, "/review/" + h.grading, "/find?q=" + url.QueryEscape("<script>")} {
 		w := h.do("GET", path, "")
 		assert.Equal(t, http.StatusOK, w.Code, path)

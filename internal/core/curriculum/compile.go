@@ -54,6 +54,7 @@ type Line struct {
 	Why           []string       `json:"why,omitempty"`     // why the line is here and asks what it asks
 	Covers        []string       `json:"covers,omitempty"`  // what it shows besides
 	Adapted       string         `json:"adapted,omitempty"` // what was changed for this candidate; "" nothing
+	Pool          string         `json:"pool,omitempty"`    // the sample group it is still to be drawn from; "" it is asked outright, or was drawn
 }
 
 // Key tells the lines of sheets for one group apart: the same line on two candidates'
@@ -116,6 +117,7 @@ type Asking struct {
 	Seed            uint64       // of the grading: what is drawn
 	Candidate       string       // draws knowledge questions anew for each
 	Group           int          // candidates one examiner watches at once, 1 where less
+	Undrawn         bool         // list sample groups whole instead of drawing from them
 }
 
 // asked is a requirement on its way to becoming a line.
@@ -137,6 +139,7 @@ type asked struct {
 	why       []string
 	covers    []string
 	adapted   string
+	pool      string // name of the group, where it is listed undrawn
 }
 
 // Compile makes a test sheet. The rules, in this order:
@@ -428,6 +431,16 @@ func (b *Book) draw(lines []asked, a Asking, at int, sheet *TestSheet) (out []as
 	if len(pools) == 0 {
 		return lines
 	}
+	if a.Undrawn {
+		for group, pool := range pools {
+			for _, i := range pool {
+				k := min(b.Group(group).Draw, len(pool))
+				lines[i].pool = b.Group(group).Name
+				lines[i].why = append(slices.Clone(lines[i].why), fmt.Sprintf("One of %d in %s, of which %d are drawn.", len(pool), b.groupName(group), k))
+			}
+		}
+		return lines
+	}
 	drawn := map[int]bool{}
 	for group, pool := range pools {
 		tickets := map[int]uint64{}
@@ -539,7 +552,7 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 		RequirementID: r.ID, TechniqueID: t.ID, Section: b.Sections[x.section].Name, Call: t.Name, Term: t.Term, Detail: t.Note,
 		Kind: t.Kind, Role: r.Role, Setting: r.Setting, Quantity: x.q, MustPass: x.must, Bonus: x.bonus, Free: r.Free, Weight: x.weight, Level: x.level,
 		Checkpoints: t.Checkpoints, Faults: t.Faults, Cautions: t.AllCautions(), Answers: t.Answers, Versions: r.Versions, Table: r.Table,
-		Stage: x.stage, Stages: len(t.Stages), Freshness: fresh, Why: append([]string{why}, x.why...), Covers: x.covers, Adapted: x.adapted,
+		Stage: x.stage, Stages: len(t.Stages), Freshness: fresh, Why: append([]string{why}, x.why...), Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
 	}
 	if len(x.checks) > 0 {
 		l.Checkpoints = x.checks

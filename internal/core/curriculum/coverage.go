@@ -89,3 +89,13 @@ func (r AttackRow) Answered() int {
 	}
 	return -1
 }
+
+// Asked is how many answers some rung asks for.
+func (r AttackRow) Asked() (n int) {
+	for _, a := range r.Answers {
+		if a.Rung >= 0 {
+			n++
+		}
+	}
+	return n
+}

@@ -155,6 +155,16 @@ func (b *Book) UsedBy(technique string) (out []Requirement) {
 	return out
 }
 
+// Variants are the techniques that build on one, in the program's order.
+func (b *Book) Variants(technique string) (out []*Technique) {
+	for i := range b.Techniques {
+		if slices.Contains(b.Techniques[i].BuildsOn, technique) {
+			out = append(out, &b.Techniques[i])
+		}
+	}
+	return out
+}
+
 // Read reads a line of moves against the program's techniques. Lines are read once.
 func (b *Book) Read(line string) (notation.Sequence, error) {
 	got := b.reading(line)

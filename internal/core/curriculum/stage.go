@@ -20,6 +20,11 @@ const (
 	Attaches     Does = "attach"       // goes on with another technique
 )
 
+// Words is what a stage does as people say it.
+func (d Does) Words() string {
+	return map[Does]string{Appends: "adds steps", Alters: "alters steps", ReplacesTail: "ends differently", Attaches: "goes on with another technique"}[d]
+}
+
 // Shown says how later stages appear to those below their rung.
 type Shown string
 
@@ -29,6 +34,11 @@ const (
 	OpenToTry Shown = "open"
 	Taught    Shown = "taught"
 )
+
+// Words is the way of showing as people say it.
+func (s Shown) Words() string {
+	return map[Shown]string{Hidden: "hidden below its rung", OpenToTry: "open to try below its rung", Taught: "taught below its rung too"}[s]
+}
 
 // Stage is a part of a technique that arrives on a rung. The first stage of a technique has
 // no rung where it arrives with whatever rung asks for it first.

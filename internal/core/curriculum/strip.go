@@ -97,3 +97,54 @@ func how(m notation.Move) string {
 	}
 	return strings.Join(parts, " · ")
 }
+
+// ShownStep is a step of a technique as it is shown to one student.
+type ShownStep struct {
+	TaughtStep
+	Strip []StripMove // where it is written in notation
+}
+
+// Showing is a technique as one student does it, or as the two of a pair do.
+type Showing struct {
+	Attack  []StripMove // the attacker's part
+	Steps   []ShownStep
+	Facts   notation.Facts // of the steps written in notation, in the stance of the view
+	Written bool           // all steps are written in notation
+}
+
+// Show resolves the steps up to a stage for a view, and the attacker's part for the
+// attacker's. Lead and rear are followed through all steps; relations to the attacking limb
+// refer to the last one of the attack, where the attacker's stance is known.
+func (b *Book) Show(t *Technique, stage int, v, attacker View) (out Showing) {
+	out.Attack = b.Strip(t.AttackMoves, attacker)
+	answers := notation.Side("")
+	if seq, err := b.Read(t.AttackMoves); err == nil && attacker != AsWritten {
+		answers = seq.LastLimb(attacker == Southpaw)
+	}
+	steps := t.StepsAt(stage)
+	out.Written = len(steps) > 0
+	var all notation.Sequence
+	counts := make([]int, len(steps))
+	for i, s := range steps {
+		out.Steps = append(out.Steps, ShownStep{TaughtStep: s})
+		seq, err := b.Read(s.Moves)
+		if err != nil {
+			out.Written = out.Written && s.Attached != ""
+			continue
+		}
+		counts[i] = len(seq)
+		all = append(all, seq...)
+	}
+	if len(all) == 0 {
+		return out
+	}
+	_, out.Facts = all.Walk(v == Southpaw)
+	if v != AsWritten {
+		all = all.For(v == Southpaw, answers)
+	}
+	for i, n := range counts {
+		out.Steps[i].Strip = StripOf(all[:n])
+		all = all[n:]
+	}
+	return out
+}

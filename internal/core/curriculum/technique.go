@@ -141,6 +141,11 @@ const (
 	BreakOff Then = "break_off"
 )
 
+// Words is how a branch goes on, as people say it.
+func (t Then) Words() string {
+	return map[Then]string{Continue: "continue", GoTo: "go to", BreakOff: "break off"}[t]
+}
+
 // Clip is a demonstration of the school's own.
 type Clip struct {
 	Title   string `json:"title"`

@@ -256,12 +256,21 @@ func (v *validator) requirement(path string, r *Requirement) {
 	}{
 		{"rung", r.RungID, v.Rung(r.RungID) != nil, "rung of this ladder"}, {"section", r.SectionID, v.Section(r.SectionID) != nil, "section of this program"},
 		{"technique", r.TechniqueID, v.Technique(r.TechniqueID) != nil, "technique of this program"},
-		{"carry.rung", r.Carry.Rung, r.Carry.Rung == "" || v.Rung(r.Carry.Rung) != nil, "rung of this ladder"},
-		{"carry.group", r.Carry.Group, r.Carry.Group == "" || v.Group(r.Carry.Group) != nil, "sample group of this program"},
 	} {
 		if !x.there {
 			v.add(path+"."+x.field, "%q is no %s", x.id, x.what)
 		}
+	}
+	v.points(path, r)
+}
+
+// points checks where a requirement's carry and tracks point.
+func (v *validator) points(path string, r *Requirement) {
+	if r.Carry.Rung != "" && v.Rung(r.Carry.Rung) == nil {
+		v.add(path+".carry.rung", "%q is no rung of this ladder", r.Carry.Rung)
+	}
+	if r.Carry.Group != "" && v.Group(r.Carry.Group) == nil {
+		v.add(path+".carry.group", "%q is no sample group of this program", r.Carry.Group)
 	}
 	if to := v.Rung(r.Carry.Rung); to != nil && v.Rung(r.RungID) != nil && to.Position < v.Rung(r.RungID).Position {
 		v.add(path+".carry.rung", "%s is below %s; a line is carried upwards", to.Name, v.Rung(r.RungID).Name)
@@ -375,4 +384,17 @@ func renamed(seq notation.Sequence, t Technique) notation.Sequence {
 		}
 	})
 	return out
+}
+
+// CheckCarry notes where a requirement points at nothing in its program: carry, tracks.
+func (b *Book) CheckCarry(r Requirement) check.Problems {
+	v := &validator{Book: b}
+	v.points("$", &r)
+	var p check.Problems
+	for _, x := range v.found {
+		field, _, _ := strings.Cut(strings.TrimPrefix(x.Path, "$."), ".")
+		field, _, _ = strings.Cut(field, "[")
+		p.Add(field, "%s", x.Text)
+	}
+	return p
 }

@@ -117,8 +117,8 @@ func (c *Catalogue) find(words []token) (entry, length int, err error) {
 	return 0, 0, nil
 }
 
-// nearest names the techniques spelled most like a phrase, at most three.
-func (c *Catalogue) nearest(phrase string) []string {
+// Nearest names the techniques spelled most like a phrase, at most three.
+func (c *Catalogue) Nearest(phrase string) []string {
 	type near struct {
 		name string
 		far  int

@@ -263,7 +263,7 @@ func (c *Catalogue) unknown(rest []token) error {
 	}
 	phrase := join(rest[:n])
 	problem := fmt.Sprintf("%q is not in the catalogue", phrase)
-	if near := c.nearest(phrase); len(near) > 0 {
+	if near := c.Nearest(phrase); len(near) > 0 {
 		problem += "; near it are " + strings.Join(near, ", ")
 	}
 	return &Error{rest[0].column, problem}

@@ -1,0 +1,102 @@
+package web
+
+import (
+	"encoding/json"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/store"
+)
+
+type binderView struct {
+	Rung     *curriculum.Rung
+	Form     form
+	Lines    []binderLine // as read, of a page that was refused
+	Sections []curriculum.Section
+	Standing int // requirements the rung has already
+}
+
+// SectionNames are the headings a page may have, as a list for the script.
+func (v binderView) SectionNames() (string, error) {
+	names := make([]string, len(v.Sections))
+	for i, s := range v.Sections {
+		names[i] = s.Name
+	}
+	text, err := json.Marshal(names)
+	return string(text), err
+}
+
+// binderLine is a line of a binder page as it was read.
+type binderLine struct {
+	Number  int    `json:"number"`
+	Text    string `json:"text"`
+	Section string `json:"section,omitempty"`
+	Call    string `json:"call,omitempty"`
+	Amount  string `json:"amount,omitempty"`
+	Traits  string `json:"traits,omitempty"`
+	New     string `json:"new,omitempty"` // kind of a technique that is made with it
+	Column  int    `json:"column,omitempty"`
+	Problem string `json:"problem,omitempty"`
+}
+
+func readBinder(b *curriculum.Book, text string) []binderLine {
+	out := []binderLine{}
+	for _, l := range b.ParsePage(text) {
+		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem}
+		if l.Problem == "" {
+			x.Amount, x.Traits = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", ")
+			if l.New {
+				x.New = l.Kind.Words()
+			}
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
+func (a *app) binderShow(w http.ResponseWriter, r *http.Request) {
+	a.binderPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) binderPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	g, b, ok := a.rungBook(w, r)
+	if !ok {
+		return
+	}
+	v := binderView{Rung: g, Form: f, Sections: b.Sections, Standing: len(b.Asked(g.ID))}
+	if f.Values != nil {
+		v.Lines = readBinder(b, f.Get("page"))
+	}
+	a.show(w, r, status, g.ProgramID, page{Screen: "binder", Title: "A page for " + g.Name, Nav: "ladder", Here: g.ID, Body: v})
+}
+
+// binderRead says how each line of a page is read; it writes nothing.
+func (a *app) binderRead(w http.ResponseWriter, r *http.Request) {
+	_, b, ok := a.rungBook(w, r)
+	if !ok {
+		return
+	}
+	v, _, err := posted(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	sendJSON(w, http.StatusOK, readBinder(b, v.Get("page")))
+}
+
+// binderSave adds the lines of a page, all or none.
+func (a *app) binderSave(w http.ResponseWriter, r *http.Request) {
+	g, _, ok := a.rungBook(w, r)
+	if !ok {
+		return
+	}
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		if len(v.Get("page")) > 200_000 {
+			return store.Done{}, check.Problems{{Field: "page", Text: "is too long; enter it in parts"}}
+		}
+		return a.store.SavePage(r.Context(), by, g.ID, v.Get("page"))
+	}, to("/ladder/"+g.ID+"#requirements"), func(status int, f form) { a.binderPage(w, r, status, f) })
+}

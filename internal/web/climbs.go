@@ -1,0 +1,134 @@
+package web
+
+import (
+	"net/http"
+	"net/url"
+	"slices"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/store"
+)
+
+// adapted is an adaptation on record, in words.
+type adapted struct {
+	curriculum.Adaptation
+	Words string
+	Holds bool
+}
+
+// climber fills in by which track and version a student climbs, the grade held, and what is
+// adapted.
+func (a *app) climber(r *http.Request, c *studentClimb) (err error) {
+	ctx := r.Context()
+	if c.Climber, err = a.store.Climber(ctx, c.EnrolmentID, a.store.Today()); err != nil {
+		return err
+	}
+	b, err := a.store.Book(ctx, c.ProgramID)
+	if err != nil {
+		return err
+	}
+	c.Techniques = b.Techniques
+	c.Tracks = []option{{"", "by age"}}
+	for _, t := range b.Program.Tracks {
+		c.Tracks = append(c.Tracks, option{t.ID, t.Name + " (" + t.Ages() + ")"})
+	}
+	c.Kinds = append([]option{{"", "one technique, named below"}}, options(curriculum.Kinds, func(k curriculum.Kind) string { return "every " + k.Words() })...)
+	c.Modifiers = append([]option{{"", "no, only what is named"}}, options(curriculum.Modifiers, func(m curriculum.Modifier) string { return "everything " + string(m) })...)
+	if n := len(c.History); n > 0 {
+		c.Grade = c.History[n-1].Grade
+	}
+	all, err := a.store.Adaptations(ctx, c.StudentID, c.ProgramID)
+	for _, x := range all {
+		c.Adapted = append(c.Adapted, adapted{x, b.AdaptationWords(x), x.HoldsOn(a.store.Today())})
+	}
+	return err
+}
+
+// enrolmentOf is the enrolment an address names, with its student's page.
+func (a *app) enrolmentOf(r *http.Request) (enrolment, student string) {
+	return chi.URLParam(r, "enrolment"), "/students/" + url.PathEscape(r.FormValue("student"))
+}
+
+func (a *app) enrolmentsTrack(w http.ResponseWriter, r *http.Request) {
+	enrolment, back := a.enrolmentOf(r)
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.SetTrack(r.Context(), by, enrolment, v.Get("track"))
+	}, to(back), nil)
+}
+
+func (a *app) enrolmentsMerit(w http.ResponseWriter, r *http.Request) {
+	enrolment, back := a.enrolmentOf(r)
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		on := p.Date("on", v.Get("on"))
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.AwardMerit(r.Context(), by, enrolment, on, v.Get("reason"))
+	}, to(back), nil)
+}
+
+// enrolmentsAdapt records that a student is excused from something, or does something else.
+func (a *app) enrolmentsAdapt(w http.ResponseWriter, r *http.Request) {
+	enrolment, back := a.enrolmentOf(r)
+	student := r.FormValue("student")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		standings, err := a.store.Standings(r.Context(), student)
+		if err != nil {
+			return store.Done{}, err
+		}
+		at := slices.IndexFunc(standings, func(s store.Standing) bool { return s.EnrolmentID == enrolment })
+		if at < 0 {
+			return store.Done{}, store.ErrNotFound
+		}
+		b, err := a.store.Book(r.Context(), standings[at].ProgramID)
+		if err != nil {
+			return store.Done{}, err
+		}
+		var p check.Problems
+		x := curriculum.Adaptation{Kind: curriculum.Kind(v.Get("kind")), Modifier: curriculum.Modifier(v.Get("modifier")), Does: curriculum.AdaptationKind(v.Get("does")), Reason: check.Tidy(v.Get("reason")), From: p.Date("from", v.Get("from")), To: p.Date("to", v.Get("to"))}
+		named := func(field string) string {
+			name := check.Tidy(v.Get(field))
+			if name == "" {
+				return ""
+			}
+			t := b.Named(name)
+			if t == nil {
+				p.Add(field, "%q is no technique of this program%s", name, near(b, name))
+				return ""
+			}
+			return t.ID
+		}
+		x.TechniqueID, x.ReplacementID = named("what"), named("replacement")
+		if x.TechniqueID != "" { // the technique alone is meant
+			x.Kind, x.Modifier = "", ""
+		}
+		if amount := check.Tidy(v.Get("amount")); amount != "" {
+			q, err := curriculum.ParseQuantity(amount)
+			if err != nil {
+				p.Add("amount", "%s", err)
+			}
+			x.Quantity = &q
+		}
+		if len(p) == 0 {
+			p = b.CheckAdaptation(x)
+		}
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.AddAdaptation(r.Context(), by, student, b.Program.ID, x)
+	}, to(back), func(status int, f form) {
+		f.Values.Set("enrolment", enrolment)
+		a.studentOfID(w, r, student, status, studentForms{Adapt: f})
+	})
+}
+
+func (a *app) adaptationsEnd(w http.ResponseWriter, r *http.Request) {
+	_, back := a.enrolmentOf(r)
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return a.store.EndAdaptation(r.Context(), by, chi.URLParam(r, "adaptation"))
+	}, to(back), nil)
+}

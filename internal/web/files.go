@@ -1,0 +1,247 @@
+package web
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/exchange"
+	"velvetladder/internal/store"
+)
+
+type filesView struct {
+	Columns []string
+	What    string // "curriculum", "requirements", or "" where nothing was read
+	Text    string
+	General string
+
+	// Of a curriculum.
+	Read       *curriculum.Curriculum
+	Found      []curriculum.Invalid
+	Known      bool // it stands for a program on record
+	Rungs      []curriculum.RungChanges
+	Techniques []curriculum.Difference
+	Holes      int // findings of the ladder check
+
+	// Of requirements.
+	Only  bool
+	Rows  []exchange.RequirementRow
+	Bad   []exchange.RequirementRow
+	Added int
+	Other int // changed
+	Same  int
+	Gone  []string // requirements that would be taken out
+}
+
+func (a *app) filesShow(w http.ResponseWriter, r *http.Request) {
+	a.filesPage(w, r, http.StatusOK, filesView{})
+}
+
+func (a *app) filesPage(w http.ResponseWriter, r *http.Request, status int, v filesView) {
+	v.Columns = exchange.RequirementColumns
+	a.show(w, r, status, "", page{Screen: "files", Title: "Files", Nav: "ladder", Body: v})
+}
+
+// attachment sends a file to be kept.
+func attachment(w http.ResponseWriter, kind, name string, data []byte) {
+	w.Header().Set("Content-Type", kind)
+	w.Header().Set("Content-Disposition", "attachment; filename*=UTF-8''"+url.PathEscape(name))
+	w.Write(data)
+}
+
+func (a *app) filesCurriculum(w http.ResponseWriter, r *http.Request) {
+	b, ok := a.book(w, r)
+	if !ok {
+		return
+	}
+	var out bytes.Buffer
+	if err := exchange.WriteCurriculum(&out, b.Curriculum); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	attachment(w, "application/json", b.Program.Name+" curriculum.json", out.Bytes())
+}
+
+func (a *app) filesRequirements(w http.ResponseWriter, r *http.Request) {
+	b, ok := a.book(w, r)
+	if !ok {
+		return
+	}
+	var out bytes.Buffer
+	if err := exchange.WriteRequirements(&out, b); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	attachment(w, "text/csv; charset=utf-8", b.Program.Name+" requirements.csv", out.Bytes())
+}
+
+// sent is the text of an upload: the file where one was chosen, else what was typed.
+func sent(r *http.Request, v url.Values) (string, error) {
+	file, _, err := r.FormFile("file")
+	if err != nil {
+		return v.Get("text"), nil
+	}
+	defer file.Close()
+	data, err := io.ReadAll(file)
+	if err != nil || len(data) == 0 {
+		return v.Get("text"), err
+	}
+	return string(data), nil
+}
+
+// filesReadCurriculum shows what a curriculum's file would change, and on the second step
+// puts it on record, all of it or nothing.
+func (a *app) filesReadCurriculum(w http.ResponseWriter, r *http.Request) {
+	form, by, err := posted(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := filesView{What: "curriculum"}
+	if v.Text, err = sent(r, form); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	c, err := exchange.ReadCurriculum(strings.NewReader(v.Text))
+	var wrong *exchange.CurriculumError
+	if errors.As(err, &wrong) {
+		v.Found = wrong.Found
+		a.filesPage(w, r, http.StatusUnprocessableEntity, v)
+		return
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if form.Get("keep") != "" {
+		done, err := a.store.SaveCurriculum(r.Context(), by, c)
+		if err != nil {
+			status, title, text := explain(err)
+			if status == http.StatusInternalServerError {
+				a.fail(w, r, err)
+				return
+			}
+			v.General = title + ": " + text
+			a.filesPage(w, r, status, v)
+			return
+		}
+		http.Redirect(w, r, "/ladder?program="+url.QueryEscape(c.Program.ID)+"&done="+done.Audit, http.StatusSeeOther)
+		return
+	}
+	v.Read = &c
+	now := curriculum.Open(c)
+	older := curriculum.Open(curriculum.Curriculum{})
+	if b, err := a.store.Book(r.Context(), c.Program.ID); err == nil {
+		older, v.Known = b, true
+	} else if !errors.Is(err, store.ErrNotFound) {
+		a.fail(w, r, err)
+		return
+	}
+	v.Rungs, v.Techniques = curriculum.Compare(older, now, "")
+	for _, f := range now.Check() {
+		if f.Silenced == "" {
+			v.Holes++
+		}
+	}
+	a.filesPage(w, r, http.StatusOK, v)
+}
+
+// filesReadRequirements shows row by row what a CSV file would change, and on the second
+// step puts the good rows on record in one transaction.
+func (a *app) filesReadRequirements(w http.ResponseWriter, r *http.Request) {
+	form, by, err := posted(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	b, ok := a.book(w, r)
+	if !ok {
+		return
+	}
+	v := filesView{What: "requirements", Only: form.Get("only") != ""}
+	if v.Text, err = sent(r, form); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	rows, err := exchange.ReadRequirements([]byte(v.Text), b)
+	if err != nil {
+		v.General = err.Error()
+		a.filesPage(w, r, http.StatusUnprocessableEntity, v)
+		return
+	}
+	v.sort(b, rows)
+	if form.Get("keep") == "" || len(v.Bad) > 0 && v.Only || len(v.Rows) == 0 {
+		status := http.StatusOK
+		if len(v.Bad) > 0 {
+			status = http.StatusUnprocessableEntity
+		}
+		if form.Get("keep") != "" && len(v.Bad) > 0 {
+			v.General = "What the file leaves out can only be taken out when every row can be read. Correct the rows below first."
+		}
+		a.filesPage(w, r, status, v)
+		return
+	}
+	done, err := a.store.ChangeCurriculum(r.Context(), by, b.Program.ID, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+		rows, err := exchange.ReadRequirements([]byte(v.Text), b) // once more, against what stands now
+		if err != nil {
+			return b.Curriculum, "", check.Problems{{Field: "file", Text: err.Error()}}
+		}
+		var again filesView
+		again.sort(b, rows)
+		var lines []curriculum.MergeLine
+		for _, x := range again.Rows {
+			lines = append(lines, x.Line)
+		}
+		c, err := b.Merge(lines, v.Only, store.NewID)
+		return c, fmt.Sprintf("Read in %s of %s", many(len(lines), "requirement"), b.Program.Name), err
+	})
+	if err != nil {
+		status, _, text := explain(err)
+		if status == http.StatusInternalServerError {
+			a.fail(w, r, err)
+			return
+		}
+		v.General = text
+		a.filesPage(w, r, status, v)
+		return
+	}
+	http.Redirect(w, r, "/files?done="+done.Audit, http.StatusSeeOther)
+}
+
+// sort tells good rows from bad ones and says what would be taken out.
+func (v *filesView) sort(b *curriculum.Book, rows []exchange.RequirementRow) {
+	stays, rungs := map[string]bool{}, map[string]bool{}
+	for _, x := range rows {
+		rungs[x.Line.RungID] = true
+		stays[x.Line.Was] = true
+		if len(x.Problems) > 0 {
+			v.Bad = append(v.Bad, x)
+			continue
+		}
+		v.Rows = append(v.Rows, x)
+		switch x.Change {
+		case "added":
+			v.Added++
+		case "changed":
+			v.Other++
+		default:
+			v.Same++
+		}
+	}
+	if !v.Only {
+		return
+	}
+	for _, q := range b.Requirements {
+		if rungs[q.RungID] && !stays[q.ID] {
+			if t, g := b.Technique(q.TechniqueID), b.Rung(q.RungID); t != nil && g != nil {
+				v.Gone = append(v.Gone, g.Name+": "+t.Name+", "+q.Quantity.String())
+			}
+		}
+	}
+}

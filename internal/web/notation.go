@@ -1,0 +1,93 @@
+package web
+
+import (
+	"errors"
+	"net/http"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/notation"
+)
+
+// readLine is a line of moves as the field that shows it live needs it.
+type readLine struct {
+	Text    string                 `json:"text"`
+	Strip   []curriculum.StripMove `json:"strip,omitempty"`
+	Column  int                    `json:"column,omitempty"` // of what is wrong, from 1 in characters
+	Problem string                 `json:"problem,omitempty"`
+	Words   bool                   `json:"words,omitempty"` // a step in plain words
+}
+
+// liveLines bounds what one live field may ask for.
+const liveLines = 60
+
+// notationRead reads lines of moves for the field that shows them as one types. It writes
+// nothing; saving reads them again.
+func (a *app) notationRead(w http.ResponseWriter, r *http.Request) {
+	v, _, err := posted(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	b, err := a.store.Book(r.Context(), v.Get("program"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	out := []readLine{}
+	for line := range strings.Lines(v.Get("text")) {
+		line = strings.TrimRight(line, "\r\n")
+		if len(out) == liveLines {
+			break
+		}
+		out = append(out, liveLine(b, line, v.Get("steps") != ""))
+	}
+	sendJSON(w, http.StatusOK, out)
+}
+
+func liveLine(b *curriculum.Book, text string, steps bool) readLine {
+	out := readLine{Text: text}
+	line := text
+	if steps {
+		line, _, _ = strings.Cut(text, ";")
+	}
+	switch {
+	case strings.TrimSpace(line) == "":
+	case steps && strings.HasSuffix(strings.TrimSpace(line), "."):
+		out.Words = true
+	default:
+		// Not Book.Read, which keeps every line it has read.
+		if b.Catalogue == nil {
+			out.Column, out.Problem = 1, b.Collision.Error()
+			return out
+		}
+		seq, err := b.Catalogue.Parse(line)
+		var at *notation.Error
+		if errors.As(err, &at) {
+			out.Column, out.Problem = at.Column, at.Problem
+			return out
+		}
+		out.Strip = curriculum.StripOf(seq)
+	}
+	return out
+}
+
+// notationNames are the names a field completes, and the words of the language.
+func (a *app) notationNames(w http.ResponseWriter, r *http.Request) {
+	b, err := a.store.Book(r.Context(), r.URL.Query().Get("program"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	out := struct {
+		Names []string `json:"names"`
+		Words []string `json:"words"`
+	}{[]string{}, notation.Words}
+	if b.Catalogue != nil {
+		out.Names = append(out.Names, b.Catalogue.Names()...)
+	}
+	slices.SortFunc(out.Names, func(x, y string) int { return strings.Compare(check.Key(x), check.Key(y)) })
+	sendJSON(w, http.StatusOK, out)
+}

@@ -1,0 +1,33 @@
+import "./lib/shell.js";
+import { el } from "./lib/dom.js";
+import { complete, fault, fitting, grow, live } from "./lib/live.js";
+import { catalogue } from "./lib/notation.js";
+
+// A page typed at writing speed: each line stands below as it is read, and Ctrl with Enter
+// adds them all.
+const form = document.querySelector("[data-binder]");
+const page = form.elements.page;
+const read = document.querySelector("[data-binder-read]");
+const sum = document.querySelector("[data-binder-sum]");
+const sections = JSON.parse(form.dataset.sections);
+
+live(page, form.dataset.binder, "page", {}, (lines) => {
+  read.replaceChildren(...lines.map((l) => (l.problem
+    ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `line ${l.number}: ${l.problem}`)))
+    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.new && ` · new ${l.new}`)))));
+  const wrong = lines.filter((l) => l.problem).length;
+  sum.textContent = lines.length === 0 ? "" : `${lines.length} line${lines.length === 1 ? "" : "s"}${wrong ? `, ${wrong} to correct` : ", all understood"}`;
+});
+grow(page);
+let names = [];
+catalogue(form.dataset.program).then((known) => { names = known.names; });
+complete(page, (before) => {
+  const from = before.lastIndexOf("\n") + 1;
+  const typed = before.slice(from);
+  return { from, offers: typed.includes(",") || typed.includes(":") ? [] : fitting([...sections, ...names], typed) };
+});
+page.addEventListener("keydown", (e) => {
+  if (e.key !== "Enter" || !(e.ctrlKey || e.metaKey)) return;
+  e.preventDefault();
+  form.requestSubmit();
+});
