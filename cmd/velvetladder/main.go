@@ -22,6 +22,10 @@ type streams struct {
 }
 
 type commands struct {
+	Check    checkCommand    `cmd:"" help:"Look for holes in a curriculum and print them as JSON."`
+	Compile  compileCommand  `cmd:"" help:"Print the test sheet of a rung as JSON."`
+	Export   exportCommand   `cmd:"" help:"Print a program's curriculum as one JSON file."`
+	Import   importCommand   `cmd:"" help:"Put a curriculum's JSON file into a school's database."`
 	Serve    serveCommand    `cmd:"" help:"Serve a school from its database file."`
 	Demo     demoCommand     `cmd:"" help:"Serve the made-up demo school from a fresh database."`
 	Notation notationCommand `cmd:"" help:"Read a line of moves and print it parsed, as JSON."`
@@ -33,6 +37,7 @@ const (
 	exitOK      = 0
 	exitTrouble = 1
 	exitRefused = 2
+	exitHoles   = 3 // the ladder check found something
 )
 
 func main() { os.Exit(run(os.Args[1:], streams{os.Stdin, os.Stdout, os.Stderr})) }
@@ -58,8 +63,12 @@ func run(args []string, s streams) int {
 		fmt.Fprintln(s.err, "velvetladder:", err)
 		var refused *exchange.TallyError
 		var unread *notation.Error
-		if errors.As(err, &refused) || errors.As(err, &unread) {
+		var wrong *exchange.CurriculumError
+		if errors.As(err, &refused) || errors.As(err, &unread) || errors.As(err, &wrong) {
 			return exitRefused
+		}
+		if errors.Is(err, errHoles) {
+			return exitHoles
 		}
 		return exitTrouble
 	}

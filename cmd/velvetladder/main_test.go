@@ -15,6 +15,8 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/demo"
+	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
 )
 
@@ -65,8 +67,11 @@ func TestNotation(t *testing.T) {
 	code, _, errs = call("", "notation", "side kick")
 	assert.Equal(t, exitTrouble, code)
 	assert.Contains(t, errs, "--names")
-	path := filepath.Join(t.TempDir(), "demo.db")
-	require.NoError(t, buildDemo(context.Background(), path, civil.MustParse("2026-11-24")))
+	path := filepath.Join(t.TempDir(), "mill.db")
+	for _, program := range []int{0, 1} {
+		code, _, errs = call(curriculumFile(t, program), "import", "--db", path, "-")
+		require.Equal(t, exitOK, code, errs)
+	}
 	code, out, errs = call("", "notation", "--db", path, "--program", "kenpo", "slide back lead low block, rear palm strike high / cross step lead side kick mid to ribs, lead hammer fist!")
 	require.Equal(t, exitOK, code, errs)
 	assert.Contains(t, out, `"technique": "Palm strike"`)
@@ -76,10 +81,63 @@ func TestNotation(t *testing.T) {
 	assert.Equal(t, exitTrouble, code)
 }
 
+// curriculumFile is the file of one of the demo's programs.
+func curriculumFile(t *testing.T, program int) string {
+	var out bytes.Buffer
+	require.NoError(t, exchange.WriteCurriculum(&out, demo.At(civil.MustParse("2026-11-24")).Programs[program].Curriculum))
+	return out.String()
+}
+
+// TestCurriculumCommands: what is imported is exported to the letter, broken files leave
+// nothing behind, and check and compile read file and database alike.
+func TestCurriculumCommands(t *testing.T) {
+	file := curriculumFile(t, 0)
+	db := filepath.Join(t.TempDir(), "school.db")
+	code, out, errs := call(strings.Replace(file, `"sections"`, `"chapters"`, 1), "import", "--db", db, "-")
+	assert.Equal(t, exitRefused, code)
+	assert.Empty(t, out)
+	assert.Contains(t, errs, "$.chapters: is not a field of this format")
+	assert.NoFileExists(t, db)
+	code, _, errs = call(file, "import", "--db", db, "--look", "-")
+	assert.Equal(t, exitTrouble, code, "there is nothing to look at yet: %s", errs)
+	code, out, errs = call(file, "import", "--db", db, "-")
+	require.Equal(t, exitOK, code, errs)
+	assert.Contains(t, out, "Kenpo: 11 rungs and 92 techniques differ")
+	code, out, _ = call("", "export", "--db", db)
+	assert.Equal(t, exitOK, code)
+	assert.Equal(t, file, out)
+	code, out, _ = call(strings.Replace(file, `"reps": 10`, `"reps": 11`, 1), "import", "--db", db, "--look", "-")
+	assert.Equal(t, exitOK, code)
+	assert.Contains(t, out, "differences")
+	_, again, _ := call("", "export", "--db", db)
+	assert.Equal(t, file, again, "a look changes nothing")
+
+	code, found, errs := call(file, "check", "-")
+	assert.Equal(t, exitHoles, code)
+	assert.Contains(t, found, `"kind": "attack_unanswered"`)
+	assert.Contains(t, errs, "found holes: 2")
+	code, _, _ = call(curriculumFile(t, 1), "check", "-")
+	assert.Equal(t, exitOK, code)
+	_, sheet, _ := call(file, "compile", "-", "--rung", "orange BELT", "--track", "cubs", "--group", "3")
+	_, same, _ := call("", "compile", "--db", db, "--rung", "Orange belt", "--track", "Cubs", "--group", "3")
+	assert.Equal(t, sheet, same)
+	assert.Contains(t, sheet, `"freshness": "grown"`)
+	assert.Contains(t, sheet, `"minutes": 28`)
+	for said, args := range map[string][]string{
+		`"Mauve belt" is no rung of this ladder; there are White belt, Yellow stripe`: {"compile", "--db", db, "--rung", "Mauve belt"}, `"Elders" is no track`: {"compile", "--db", db, "--rung", "Blue belt", "--track", "Elders"},
+		"write 1 to 50": {"compile", "--db", db, "--rung", "Blue belt", "--group", "0"}, "say a curriculum's file, or --db": {"check"}, "none.json": {"check", "none.json"}, "none.db": {"export", "--db", "none.db"},
+	} {
+		code, out, errs := call("", args...)
+		assert.Equal(t, exitTrouble, code, args)
+		assert.Empty(t, out)
+		assert.Contains(t, errs, said)
+	}
+}
+
 func TestCommandLine(t *testing.T) {
 	code, out, _ := call("", "--help")
 	assert.Equal(t, exitOK, code)
-	for _, c := range []string{"serve", "demo", "tally", "notation"} {
+	for _, c := range []string{"serve", "demo", "tally", "notation", "check", "compile", "import", "export"} {
 		assert.Contains(t, out, c)
 	}
 	code, _, errs := call("", "dance")

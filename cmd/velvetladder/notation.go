@@ -5,14 +5,11 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"os"
 	"strings"
-	"time"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/exchange"
-	"velvetladder/internal/store"
 )
 
 type notationCommand struct {
@@ -67,34 +64,12 @@ func (c notationCommand) entries(ctx context.Context) (out []notation.Entry, err
 		}
 		return out, nil
 	}
-	if _, err := os.Stat(c.DB); err != nil {
-		return nil, err
-	}
-	records, err := store.Open(ctx, c.DB, time.Now)
+	b, err := fromDatabase(ctx, c.DB, c.Program)
 	if err != nil {
 		return nil, err
 	}
-	defer records.Close()
-	programs, err := records.Programs(ctx)
-	if err != nil {
-		return nil, err
+	for _, t := range b.Techniques {
+		out = append(out, notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases, Call: t.Call})
 	}
-	for _, p := range programs {
-		if check.Key(p.Name) != check.Key(c.Program) && !(c.Program == "" && len(programs) == 1) {
-			continue
-		}
-		techniques, err := records.Techniques(ctx, p.ID, "", "")
-		if err != nil {
-			return nil, err
-		}
-		for _, t := range techniques {
-			out = append(out, notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases, Call: t.Call})
-		}
-		return out, nil
-	}
-	var names []string
-	for _, p := range programs {
-		names = append(names, p.Name)
-	}
-	return nil, fmt.Errorf("say --program with one of: %s", strings.Join(names, ", "))
+	return out, nil
 }

@@ -184,8 +184,8 @@ func Load(label string, bars []LoadBar) string {
 			fmt.Fprintf(&bar, `<rect class="%s" x="%d" y="%d" width="34" height="%d"/>`, part.class, left, y, h)
 		}
 		total := x.New + x.Grown + x.Carried
-		bar.WriteString(text(left+17, y-5, "lines", "middle", fmt.Sprint(total)))
-		bar.WriteString(cloth(x.Rung.Cloth, left-2, base+6, 38, 10) + text(left+17, base+32, "head", "middle", clip(x.Rung.Short(), 10)))
+		bar.WriteString(cloth(x.Rung.Cloth, left-2, base+6, 38, 10))
+		b.WriteString(text(left+17, y-5, "lines", "middle", fmt.Sprint(total)) + text(left+17, base+32, "head", "middle", clip(x.Rung.Short(), 10)))
 		b.WriteString(link("/ladder/"+x.Rung.ID, fmt.Sprintf("%s: %d lines (%d new, %d grown, %d carried), %d min", x.Rung.Name, total, x.New, x.Grown, x.Carried, x.Minutes), bar.String()))
 		way += fmt.Sprintf("%s%d %d", map[bool]string{true: "M", false: "L"}[i == 0], left+17, minutesAt(x.Minutes, longest))
 	}

@@ -17,6 +17,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/chromedp/cdproto/cdp"
+	"github.com/chromedp/cdproto/network"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
@@ -65,6 +67,26 @@ func start(t *testing.T, args ...string) *server {
 	s.run()
 	t.Cleanup(s.kill)
 	return s
+}
+
+var (
+	demoOnce sync.Once
+	demoFile []byte // the demo school as it was built
+)
+
+// startDemo runs the program over a fresh copy of the demo school, which is built once.
+func startDemo(t *testing.T) *server {
+	demoOnce.Do(func() {
+		path := filepath.Join(t.TempDir(), "demo.db")
+		s := start(t, "demo", "--db", path)
+		s.stop() // so that all of it stands in the one file
+		var err error
+		demoFile, err = os.ReadFile(path)
+		require.NoError(t, err)
+	})
+	path := filepath.Join(t.TempDir(), "school.db")
+	require.NoError(t, os.WriteFile(path, demoFile, 0o600))
+	return start(t, "serve", "--db", path, "--addr", "127.0.0.1:0")
 }
 
 func (s *server) run() {
@@ -143,6 +165,8 @@ func open(t *testing.T, s *server, width, height int64) *tab {
 		}
 	}))
 	x.do(chromedp.EmulateViewport(width, height))
+	_, err := chromedp.Call(ctx, network.ClearBrowserCookies, cdp.Empty{}) // cookies know no ports: another test's program would be chosen
+	require.NoError(t, err)
 	t.Cleanup(func() {
 		x.mu.Lock()
 		defer x.mu.Unlock()

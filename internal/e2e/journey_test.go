@@ -127,7 +127,7 @@ func (x *tab) railCounts() string {
 
 // TestScreensAreAccessible runs axe-core over every screen of the demo school.
 func TestScreensAreAccessible(t *testing.T) {
-	s := start(t, "demo")
+	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	x.visit("/students")
 	first := func(page, selector string) string {
@@ -140,7 +140,8 @@ func TestScreensAreAccessible(t *testing.T) {
 	gradings := eval[[]string](&tab{t: t, ctx: x.ctx, url: x.url}, `fetch("/gradings").then(r => r.text()).then(t => [...new DOMParser().parseFromString(t, "text/html").querySelectorAll("main table a")].map(a => a.getAttribute("href")))`)
 	require.NotEmpty(t, gradings)
 	pages := []string{rung, "/sheet/" + filepath.Base(rung), "/rungs/" + filepath.Base(rung), "/rungs/new", "/programs/new", student, student + "/edit", "/students/new", "/students/import",
-		technique, "/techniques/new", "/gradings", "/gradings/new", "/find?q=mill", "/find?q=", "/no/such/page"}
+		"/binder/" + filepath.Base(rung), "/difference/" + filepath.Base(rung), "/booklet/" + filepath.Base(rung), "/booklet", "/check", "/coverage", "/load", "/versions", "/difference", "/glossary", "/files",
+		technique, technique + "/edit", "/techniques/new", "/gradings", "/gradings/new", "/find?q=mill", "/find?q=", "/no/such/page"}
 	for _, g := range gradings {
 		pages = append(pages, g, "/review/"+filepath.Base(g))
 	}
@@ -160,7 +161,7 @@ func TestScreensAreAccessible(t *testing.T) {
 
 // TestListsAndKeys walks a list with the arrow keys, filters as one types, and shows the keys.
 func TestListsAndKeys(t *testing.T) {
-	s := start(t, "demo")
+	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	x.visit("/students")
 	x.keys(kb.ArrowDown + kb.ArrowDown)

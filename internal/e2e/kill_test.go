@@ -41,11 +41,13 @@ func (s *server) get(path string) string {
 func (s *server) openTable() string {
 	for _, g := range regexp.MustCompile(`/gradings/[0-9a-f]{20}`).FindAllString(s.get("/gradings"), -1) {
 		page := s.get(g)
-		if at := regexp.MustCompile(`href="(/scoring/[0-9a-f]{20}/[0-9a-f]{20})"[^>]*>[^·]*· \d+ of`).FindStringSubmatch(page); at != nil {
-			return at[1]
+		for _, at := range regexp.MustCompile(`href="(/scoring/[0-9a-f]{20}/[0-9a-f]{20})"[^>]*>[^·]*· \d+ of`).FindAllStringSubmatch(page, -1) {
+			if len(s.state(at[1]).Candidates) > 1 {
+				return at[1]
+			}
 		}
 	}
-	s.t.Fatal("no table is open")
+	s.t.Fatal("no table with two candidates is open")
 	return ""
 }
 

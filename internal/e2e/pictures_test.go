@@ -14,7 +14,7 @@ func TestPictures(t *testing.T) {
 	if os.Getenv("VELVETLADDER_PICTURES") == "" {
 		t.Skip("set VELVETLADDER_PICTURES to take the pictures")
 	}
-	s := start(t, "demo")
+	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	shot := func(name string) {
 		x.t.Helper()

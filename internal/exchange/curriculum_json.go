@@ -4,10 +4,12 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"slices"
+	"strings"
 
 	"github.com/go-json-experiment/json"
-	"github.com/go-json-experiment/json/jsontext"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 )
 
@@ -76,12 +78,9 @@ func ReadCurriculum(r io.Reader) (curriculum.Curriculum, error) {
 }
 
 // WriteCurriculum writes the file that ReadCurriculum reads. The same curriculum gives the
-// same bytes.
+// same bytes: techniques stand in the order of their names.
 func WriteCurriculum(w io.Writer, c curriculum.Curriculum) error {
-	text, err := json.Marshal(curriculumFile{CurriculumFormat, CurriculumVersion, c}, jsontext.WithIndent("  "), json.Deterministic(true))
-	if err != nil {
-		return err
-	}
-	_, err = w.Write(append(text, '\n'))
-	return err
+	c.Techniques = slices.Clone(c.Techniques)
+	slices.SortStableFunc(c.Techniques, func(x, y curriculum.Technique) int { return strings.Compare(check.Key(x.Name), check.Key(y.Name)) })
+	return writeJSON(w, curriculumFile{CurriculumFormat, CurriculumVersion, c})
 }

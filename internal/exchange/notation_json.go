@@ -4,9 +4,6 @@ import (
 	"io"
 	"strconv"
 
-	"github.com/go-json-experiment/json"
-	"github.com/go-json-experiment/json/jsontext"
-
 	"velvetladder/internal/core/notation"
 )
 
@@ -95,10 +92,5 @@ func WriteNotation(w io.Writer, c *notation.Catalogue, s notation.Sequence, sout
 	out.Held, out.Problems = append(out.Held, f.Held...), append(out.Problems, f.Problems...)
 	seconds := []string{"", ".5"}[f.HalfSeconds%2]
 	out.Totals = notationTotals{f.Moves, f.Counts, f.Left, f.Right, f.Lead, f.Rear, f.Low, f.Mid, f.High, f.Turns, f.Facing, strconv.Itoa(f.HalfSeconds/2) + seconds}
-	text, err := json.Marshal(out, jsontext.WithIndent("  "), json.Deterministic(true))
-	if err != nil {
-		return err
-	}
-	_, err = w.Write(append(text, '\n'))
-	return err
+	return writeJSON(w, out)
 }

@@ -252,12 +252,7 @@ func WriteTally(w io.Writer, t scoring.Test, r scoring.Result) error {
 		}
 		out.Panel.SmallestChange = &change
 	}
-	text, err := json.Marshal(out, jsontext.WithIndent("  "), json.Deterministic(true))
-	if err != nil {
-		return err
-	}
-	_, err = w.Write(append(text, '\n'))
-	return err
+	return writeJSON(w, out)
 }
 
 func atPath(err error) error {

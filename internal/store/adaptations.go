@@ -113,6 +113,6 @@ func (s *Store) AwardMerit(ctx context.Context, by By, enrolment string, on civi
 		if last != "provisional" {
 			return "", "", refuse("%s's grade is not provisional.", st.Name)
 		}
-		return enrolment, "Gave " + st.Name + " a merit stripe", t.addGrade(ctx, enrolment, st.Rung, st.Since, "correction", "merit stripe: "+reason, "", "permanent")
+		return enrolment, "Gave " + st.Name + " a merit stripe", t.addGrade(ctx, enrolment, st.Rung, st.Since, "correction", "merit stripe on "+on.Long()+": "+reason, "", "permanent")
 	})
 }

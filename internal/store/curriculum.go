@@ -383,8 +383,26 @@ func (s *Store) Versions(ctx context.Context, program string) (all []Version, ch
 	if all, err = list(ctx, s.r, bindVersion, selectVersion+`WHERE v.program_id = ? ORDER BY v.number DESC`, program); err != nil {
 		return nil, false, err
 	}
+	if len(all) == 0 {
+		return nil, true, nil
+	}
 	revision, err := revisionOf(ctx, s.r, program)
-	return all, len(all) == 0 || all[0].Revision != revision, err
+	if err != nil || revision == all[0].Revision {
+		return all, false, err
+	}
+	b, err := s.Book(ctx, program)
+	if err != nil {
+		return nil, false, err
+	}
+	same, err := published(ctx, s.r, all[0].ID, b)
+	return all, !same, err
+}
+
+// published reports whether a version holds a curriculum to the letter: changes may have been
+// undone.
+func published(ctx context.Context, q querier, version string, b *curriculum.Book) (bool, error) {
+	document, err := one(ctx, q, func(d *string) []any { return []any{d} }, `SELECT document FROM version WHERE id = ?`, version)
+	return document == toJSON(b.Curriculum), err
 }
 
 // VersionBook is a published curriculum, and its number.
@@ -437,7 +455,12 @@ func (s *Store) Publish(ctx context.Context, by By, program, note string, everyo
 		}
 		number := 1
 		if len(last) > 0 {
-			if number = last[0].Number + 1; last[0].Revision == revision {
+			number = last[0].Number + 1
+			same, err := published(ctx, t, last[0].ID, b)
+			if err != nil {
+				return "", "", err
+			}
+			if same {
 				return "", "", refuse("The draft is the same as version %d; nothing was published.", last[0].Number)
 			}
 		}

@@ -34,22 +34,22 @@ type Line struct {
 	Role          Role           `json:"role"`
 	Setting       Setting        `json:"setting,omitempty"`
 	Quantity      Quantity       `json:"quantity"`
-	MustPass      bool           `json:"must_pass,omitempty"`
-	Bonus         bool           `json:"bonus,omitempty"`
-	Free          bool           `json:"free_choice,omitempty"`
+	MustPass      bool           `json:"must_pass,omitzero"`
+	Bonus         bool           `json:"bonus,omitzero"`
+	Free          bool           `json:"free_choice,omitzero"`
 	Weight        int            `json:"weight"`
 	Level         notation.Level `json:"level,omitempty"` // the least level that counts
-	Stage         int            `json:"stage,omitempty"` // the stage asked, from 1; 0: the technique has none
-	Stages        int            `json:"stages,omitempty"`
+	Stage         int            `json:"stage,omitzero"`  // the stage asked, from 1; 0: the technique has none
+	Stages        int            `json:"stages,omitzero"`
 	Checkpoints   []string       `json:"checkpoints,omitempty"`
 	Faults        []Fault        `json:"faults,omitempty"`
 	Cautions      []string       `json:"cautions,omitempty"`
 	Answers       []string       `json:"answers,omitempty"` // accepted ones
 	Versions      []string       `json:"versions,omitempty"`
 	Table         []TableMark    `json:"table,omitempty"`
-	Manner        string         `json:"manner,omitempty"`      // non-stop, slowly, support allowed …
-	Seconds       int            `json:"seconds"`               // for a group of the size the sheet was compiled for
-	RepsCalled    int            `json:"reps_called,omitempty"` // per side; more than asked where examiners need more looks
+	Manner        string         `json:"manner,omitempty"`     // non-stop, slowly, support allowed …
+	Seconds       int            `json:"seconds"`              // for a group of the size the sheet was compiled for
+	RepsCalled    int            `json:"reps_called,omitzero"` // per side; more than asked where examiners need more looks
 	Freshness     Freshness      `json:"freshness,omitempty"`
 	Why           []string       `json:"why,omitempty"`     // why the line is here and asks what it asks
 	Covers        []string       `json:"covers,omitempty"`  // what it shows besides

@@ -104,7 +104,9 @@ type RungChanges struct {
 // Compare says how a newer version of a curriculum differs from an older one: rung by rung
 // what is asked on a track, then techniques that differ by themselves.
 func Compare(older, newer *Book, track string) (rungs []RungChanges, techniques []Difference) {
-	sheet := func(b *Book, id string) TestSheet { return b.Compile(Asking{RungID: id, TrackID: track, Group: 1, Undrawn: true}) }
+	sheet := func(b *Book, id string) TestSheet {
+		return b.Compile(Asking{RungID: id, TrackID: track, Group: 1, Undrawn: true})
+	}
 	for i, r := range newer.Rungs {
 		old := older.Rung(r.ID)
 		if old == nil {

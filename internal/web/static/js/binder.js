@@ -20,12 +20,12 @@ live(page, form.dataset.binder, "page", {}, (lines) => {
 });
 grow(page);
 let names = [];
-catalogue(form.dataset.program).then((known) => { names = known.names; });
-complete(page, (before) => {
+const again = complete(page, (before) => {
   const from = before.lastIndexOf("\n") + 1;
   const typed = before.slice(from);
   return { from, offers: typed.includes(",") || typed.includes(":") ? [] : fitting([...sections, ...names], typed) };
 });
+catalogue(form.dataset.program).then((known) => { names = known.names; again(); });
 page.addEventListener("keydown", (e) => {
   if (e.key !== "Enter" || !(e.ctrlKey || e.metaKey)) return;
   e.preventDefault();

@@ -33,7 +33,7 @@ for (const line of document.querySelectorAll("[data-move]")) {
   line.addEventListener("dragleave", () => line.classList.remove("target"));
   line.addEventListener("drop", (e) => {
     e.preventDefault();
-    const all = [...line.parentElement.children];
+    const all = [...line.parentElement.querySelectorAll(":scope > [data-move]")];
     move(held, all.indexOf(line) - all.indexOf(held));
   });
   line.addEventListener("keydown", (e) => {

@@ -79,12 +79,13 @@ export function complete(field, offersFor) {
     field.dispatchEvent(new Event("input", { bubbles: true }));
     close();
   }
-  field.addEventListener("input", () => {
+  function offer() {
     const before = field.value.slice(0, field.selectionStart);
     ({ from, offers } = offersFor(before));
     at = -1;
     draw();
-  });
+  }
+  field.addEventListener("input", offer);
   field.addEventListener("blur", close);
   field.addEventListener("keydown", (e) => {
     if (list.hidden || e.ctrlKey || e.altKey || e.metaKey) return;
@@ -98,6 +99,8 @@ export function complete(field, offersFor) {
     e.preventDefault();
     e.stopPropagation();
   });
+  // For names that arrive after the first letters were typed.
+  return () => { if (document.activeElement === field && field.value !== "") offer(); };
 }
 
 const most = 8; // offers shown at once

@@ -38,7 +38,7 @@ for (const box of document.querySelectorAll("[data-notation]")) {
     field.toggleAttribute("data-faulty", lines.some((l) => l.problem));
   });
   let known = { names: [], words: [] };
-  field.addEventListener("focus", async () => { known = await catalogue(program); }, { once: true });
-  complete(field, (before) => tail(known, before));
+  const again = complete(field, (before) => tail(known, before));
+  catalogue(program).then((names) => { known = names; again(); });
   if (!("steps" in box.dataset)) field.addEventListener("keydown", (e) => { if (e.key === "Enter" && !e.defaultPrevented) { e.preventDefault(); field.form.requestSubmit(); } });
 }

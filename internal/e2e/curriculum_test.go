@@ -1,0 +1,182 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"unicode"
+
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// follow opens the page that a link of the page leads to, by its words or title.
+func (x *tab) follow(words string) {
+	x.t.Helper()
+	x.visit(eval[string](x, fmt.Sprintf(`(() => { const a = [...document.querySelectorAll("a")].find(a => (a.title + a.textContent).includes(%q)); const u = new URL(a.href); return u.pathname + u.search + u.hash })()`, words)))
+}
+
+// pageOfABelt is a whole belt as it stands in a ring binder.
+const pageOfABelt = `stances
+cat step, 30 s
+horse stance, 60 s, weight 2
+strikes
+jab, 12 a side, must
+cross, 12 a side
+palm strike, on pads
+hammer fist, on pads
+ridge hand, 6 a side
+kicks
+front kick, 12 a side, must
+round kick, on pads
+side kick, level mid
+blocks
+low block, 12 a side
+inward parry
+mill brush parry, slowly
+combinations
+combination 7
+combination 8, again
+mill race 31: lead jab, rear cross / rear front kick mid
+mill race 32: slide back lead low block, rear palm strike high
+self-defence
+mill wheel, as defender, must
+mill wheel, as attacker
+two oars, as defender, not for cubs
+bent reed, as defender
+fitness
+press-ups, 18 in 60 s, bonus
+knowledge
+three rules of the mill
+when to walk away, from questions
+what a tap means
+courtesy
+bow and introduction`
+
+// TestAPageAtWritingSpeed types a whole belt with the keyboard alone and counts the keys.
+func TestAPageAtWritingSpeed(t *testing.T) {
+	x := open(t, startDemo(t), 1280, 800)
+	x.visit("/ladder")
+	x.follow("Green belt")
+	was := eval[int](x, `document.querySelectorAll(".asks ol > li").length`)
+	x.keys("b")
+	x.until(`document.activeElement?.id === "f-page"`)
+	eval[bool](x, `(window.pressed = 1, addEventListener("keydown", () => window.pressed++, true), true)`) // the key that opened the page is one
+	shifts := 0
+	for i, line := range strings.Split(pageOfABelt, "\n") {
+		if i > 0 {
+			x.keys("\r")
+		}
+		x.keys(line)
+		for _, r := range line {
+			if unicode.IsUpper(r) {
+				shifts++
+			}
+		}
+	}
+	x.until(`document.querySelector("[data-binder-sum]").textContent.includes("all understood")`)
+	require.Equal(t, pageOfABelt, eval[string](x, `document.activeElement.value`))
+	lines := eval[int](x, `document.querySelectorAll("[data-binder-read] > li").length`)
+	assert.GreaterOrEqual(t, lines, 25)
+	keys := eval[int](x, `window.pressed`) + shifts + 2 // Ctrl and Enter
+	per := float64(keys) / float64(len(pageOfABelt))
+	t.Logf("%d lines: %d keys for %d characters, %.3f keys a character", lines, keys, len(pageOfABelt), per)
+	assert.LessOrEqual(t, per, 1.15)
+	x.accessible("binder page, typed")
+	eval[bool](x, `window.before = true`)
+	x.do(chromedp.KeyEvent(kb.Enter, chromedp.KeyModifiers(2)))
+	x.until(`window.before === undefined`)
+	assert.Contains(t, x.text(), fmt.Sprintf("Added %d requirements to Green belt", lines))
+	assert.Greater(t, eval[int](x, `document.querySelectorAll(".asks ol > li").length`), was)
+	assert.Contains(t, x.text(), "mill race 31")
+	x.submit(".done button")
+	assert.NotContains(t, x.text(), "mill race 31")
+}
+
+// TestMovesAsOneTypes completes names, shows the strip, marks the error under its character,
+// and keeps what was typed when the server refuses it.
+func TestMovesAsOneTypes(t *testing.T) {
+	x := open(t, startDemo(t), 1280, 800)
+	x.visit("/techniques/new")
+	x.fill("name", "Combination 99")
+	eval[bool](x, `document.querySelector("[name=kind]").value = "combination", document.querySelector("[name=stage_0_steps]").focus(), true`)
+	x.keys("lead ja")
+	x.until(`!document.querySelector(".offers").hidden && document.querySelector(".offers li").textContent === "Jab"`)
+	x.accessible("names offered")
+	x.keys("\t")
+	x.keys(", rear rou")
+	x.until(`document.querySelector(".offers li")?.textContent === "Round kick" && !document.querySelector(".offers").hidden`)
+	x.keys(kb.ArrowDown + "\t")
+	x.keys(" high!")
+	x.until(`document.querySelector(".live .prompts")?.innerText.includes("rear round kick!")`)
+	assert.Equal(t, "lead Jab, rear Round kick high!", eval[string](x, `document.activeElement.value`))
+	x.keys("\rlead nonsense")
+	x.until(`document.querySelector(".live pre") !== null`)
+	assert.Equal(t, []string{"lead nonsense", "     ^"}, strings.Split(eval[string](x, `document.querySelector(".live pre").textContent`), "\n")[:2])
+	x.accessible("an error under its character")
+	x.submit("main form .button.is-primary")
+	assert.Contains(t, x.text(), "step 2, column 6")
+	assert.Contains(t, eval[string](x, `document.querySelector("[name=stage_0_steps]").value`), "lead nonsense", "what was typed is kept")
+	x.fill("stage_0_steps", "lead jab, rear round kick high!\nslide back")
+	x.submit("main form .button.is-primary")
+	assert.Contains(t, x.text(), "rear round kick!")
+	x.follow("right foot forward")
+	assert.Contains(t, x.text(), "left round kick!")
+	assert.Contains(t, x.text(), "the right foot forward")
+}
+
+// TestTheCurriculumFromTheHomeScreen walks from the ladder to every place of the curriculum
+// and back: a track, reasons, the check with a silence undone, a version published, a file
+// taken out and put in.
+func TestTheCurriculumFromTheHomeScreen(t *testing.T) {
+	s := startDemo(t)
+	x := open(t, s, 1280, 800)
+	x.visit("/ladder")
+	x.follow("Orange belt")
+	x.follow("Cubs")
+	x.do(chromedp.Click(chromedp.CSS(".asks .why summary")))
+	x.until(`document.querySelector(".why[open] li") !== null`)
+	x.accessible("why a line is there")
+	x.keys("d")
+	x.until(`document.querySelector("h1")?.innerText.includes("beyond Orange stripe")`)
+	x.follow("Check")
+	assert.Contains(t, x.text(), "2 holes in the ladder")
+	eval[bool](x, `document.querySelector(".findings details").open = true`)
+	x.accessible("silencing a finding")
+	eval[bool](x, `document.querySelector(".findings [name=reason]").value = "13 is left out on purpose", true`)
+	x.submit(".findings form .button.is-primary")
+	assert.Contains(t, x.text(), "1 hole in the ladder")
+	x.submit(".done button")
+	assert.Contains(t, x.text(), "2 holes in the ladder")
+	x.follow("Coverage")
+	x.visit(eval[string](x, `document.querySelector(".coverage .answer").closest("a").getAttribute("href")`))
+	assert.Contains(t, x.text(), "The attack")
+	x.visit("/versions")
+	assert.Contains(t, x.text(), "Version 1 is the draft")
+	x.visit("/files")
+	file := eval[string](x, `fetch("/files/curriculum.json").then(r => r.text())`)
+	path := filepath.Join(t.TempDir(), "curriculum.json")
+	require.NoError(t, os.WriteFile(path, []byte(strings.Replace(file, `"name": "Jab"`, `"name": "Long jab"`, 1)), 0o600))
+	x.do(chromedp.SetUploadFiles(chromedp.CSS("#f-curriculum"), []string{path}))
+	x.submit("main form[action='/files/curriculum'] .button.is-primary")
+	assert.Contains(t, x.text(), "is not in the catalogue", "moves still say Jab")
+	require.NoError(t, os.WriteFile(path, []byte(strings.Replace(file, `"reps": 10`, `"reps": 11`, 1)), 0o600))
+	x.do(chromedp.SetUploadFiles(chromedp.CSS("#f-curriculum"), []string{path}))
+	x.submit("main form[action='/files/curriculum'] .button.is-primary")
+	assert.Contains(t, x.text(), "It takes the place of the draft of this program")
+	x.accessible("preview of a curriculum")
+	x.submit("main form.actions .button.is-primary")
+	assert.Contains(t, x.text(), "Read in the curriculum of Kenpo")
+	s.kill()
+	s.restart()
+	x.visit("/versions")
+	assert.Contains(t, x.text(), "The draft has changed", "it is there after a power cut")
+	x.fill("note", "eleven")
+	x.submit("aside .button.is-primary")
+	assert.Contains(t, x.text(), "Version 2 is the draft")
+	assert.Equal(t, strings.Replace(file, `"reps": 10`, `"reps": 11`, 1), eval[string](x, `fetch("/files/curriculum.json").then(r => r.text())`))
+}
