@@ -142,7 +142,7 @@ func TestScreensAreAccessible(t *testing.T) {
 	pages := []string{rung, "/sheet/" + filepath.Base(rung), "/rungs/" + filepath.Base(rung), "/rungs/new", "/programs/new", student, student + "/edit", "/students/new", "/students/import",
 		"/binder/" + filepath.Base(rung), "/difference/" + filepath.Base(rung), "/booklet/" + filepath.Base(rung), "/booklet", "/check", "/coverage", "/load", "/versions", "/difference", "/glossary", "/files",
 		technique, technique + "/edit", "/techniques/new", "/gradings", "/gradings/new", "/find?q=mill", "/find?q=", "/no/such/page"}
-	for _, g := range gradings {
+	for _, g := range gradings[:min(len(gradings), 5)] {
 		pages = append(pages, g, "/review/"+filepath.Base(g))
 	}
 	for _, p := range pages {

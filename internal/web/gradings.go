@@ -58,6 +58,7 @@ type gradingView struct {
 	Rule       string
 	Minutes    int
 	General    string
+	Sheets     map[string]string // candidate → the sheet in words
 }
 
 type gradingGroup struct {
@@ -223,10 +224,12 @@ func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, statu
 	}
 	v := gradingView{Grading: g, Add: add, Today: a.store.Today(), Rule: ruleWords(g), General: add.General}
 	var sheets []store.Sheet
+	var uses map[string]store.SheetUse
 	for _, load := range []func() error{
 		func() (err error) { v.Candidates, err = a.store.Candidates(ctx, id); return },
 		func() (err error) { v.Eligible, err = a.store.Eligible(ctx, id); return },
 		func() (err error) { sheets, err = a.store.Progress(ctx, id); return },
+		func() (err error) { uses, err = a.store.SheetUses(ctx, id); return },
 		func() (err error) {
 			v.Exceptions, _, err = a.store.Students(ctx, g.ProgramID, "", 1000, 0)
 			return
@@ -236,6 +239,10 @@ func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, statu
 			a.fail(w, r, err)
 			return
 		}
+	}
+	if v.Sheets, err = a.sheetWords(r, g.ProgramID, uses); err != nil {
+		a.fail(w, r, err)
+		return
 	}
 	for _, c := range v.Candidates {
 		if n := len(v.Groups); n == 0 || v.Groups[n-1].ID != c.GroupID {
@@ -305,4 +312,28 @@ func (a *app) gradingsBegin(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
 	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return a.store.Begin(r.Context(), by, id) },
 		to("/gradings/"+id), func(status int, f form) { a.gradingOf(w, r, id, status, form{General: f.General}) })
+}
+
+// sheetWords says which sheet each candidate is marked on: track, version, and whether it is
+// theirs alone.
+func (a *app) sheetWords(r *http.Request, program string, uses map[string]store.SheetUse) (map[string]string, error) {
+	b, err := a.store.Book(r.Context(), program)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string]string{}
+	for id, u := range uses {
+		words := "the draft"
+		if u.Version > 0 {
+			words = "version " + strconv.Itoa(u.Version)
+		}
+		if t := b.Track(u.TrackID); t != nil {
+			words = t.Name + ", " + words
+		}
+		if u.Own {
+			words += ", a sheet of their own"
+		}
+		out[id] = words
+	}
+	return out, nil
 }

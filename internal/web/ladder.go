@@ -259,7 +259,7 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn bool) {
 			v.Sections = append(v.Sections, ladderSection{Name: l.Section})
 		}
 		last := &v.Sections[len(v.Sections)-1]
-		last.Lines = append(last.Lines, ladderLine{Line: l, Number: i + 1, Own: own[l.RequirementID], Moves: movesOf(b, l, v.Chosen.View)})
+		last.Lines = append(last.Lines, ladderLine{Line: l, Number: i + 1, Own: own[l.RequirementID], Moves: b.Spoken(b.Technique(l.TechniqueID), l.Role, l.Stage, v.Chosen.View)})
 		for _, why := range l.Why {
 			v.Draws = v.Draws || strings.HasPrefix(why, "Drawn: ")
 		}
@@ -282,47 +282,6 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn bool) {
 		}
 		v.Unlisted = append(v.Unlisted, unlisted{r.ID, t.Name + ", " + r.Quantity.String(), why})
 	}
-}
-
-// movesOf is a line's moves in words, for a stance.
-func movesOf(b *curriculum.Book, l curriculum.Line, view curriculum.View) string {
-	if view == curriculum.AsWritten || len(l.Moves) == 0 {
-		return stripWords(l.Moves)
-	}
-	t := b.Technique(l.TechniqueID)
-	if l.Role == "attacker" {
-		return stripWords(b.Strip(t.AttackMoves, view))
-	}
-	var all []curriculum.StripMove
-	for i, s := range b.Show(t, l.Stage, view, view).Steps {
-		for _, m := range s.Strip {
-			m.Count += 100 * i // counts of each step begin anew
-			all = append(all, m)
-		}
-	}
-	if len(all) == 0 {
-		all = b.Strip(l.Detail, view)
-	}
-	return stripWords(all)
-}
-
-// stripWords is a strip in one line.
-func stripWords(strip []curriculum.StripMove) string {
-	var out strings.Builder
-	for i, m := range strip {
-		switch {
-		case i == 0:
-		case strip[i-1].Count != m.Count:
-			out.WriteString(" / ")
-		default:
-			out.WriteString(", ")
-		}
-		out.WriteString(m.What)
-		if m.How != "" {
-			out.WriteString(" " + m.How)
-		}
-	}
-	return out.String()
 }
 
 // climbing fills in the rung's place and those on the rung below.

@@ -169,6 +169,7 @@ func (b *Book) compile(a Asking, words bool) TestSheet {
 	}
 	lines = fold(bySection(lines, len(b.Sections)))
 	lines = b.draw(lines, a, at, &sheet)
+	sheet.Lines = make([]Line, 0, len(lines))
 	for i := range lines {
 		l := b.line(&lines[i], at, a.TrackID, g, words)
 		sheet.Seconds += l.Seconds
@@ -259,6 +260,7 @@ func (b *Book) lastAsked(r *Requirement) int {
 // adapt is rule 2.
 func (b *Book) adapt(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 	track := b.Track(a.TrackID)
+	out = lines[:0] // what is read is always ahead of what is written
 	for _, x := range lines {
 		if track != nil && !x.forTrack(track) {
 			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, fmt.Sprintf("%s leave it out.", track.Name)})
@@ -346,7 +348,8 @@ func (x *asked) setting() Setting { return cmp.Or(x.r.Setting, Settings[0]) }
 
 // fold is rule 4. Lines come in the order of the sheet.
 func fold(lines []asked) (out []asked) {
-	byTechnique := map[string][]int{} // technique → places in out
+	byTechnique := make(map[string][]int, len(lines)) // technique → places in out
+	out = make([]asked, 0, len(lines))
 next:
 	for _, y := range lines {
 		for _, i := range byTechnique[y.t.ID] {
@@ -467,9 +470,10 @@ func (b *Book) draw(lines []asked, a Asking, at int, sheet *TestSheet) (out []as
 		}
 	}
 	slices.SortFunc(sheet.LeftOut, func(x, y LeftOut) int { return cmp.Or(cmp.Compare(x.Call, y.Call), cmp.Compare(x.Why, y.Why)) })
-	for i, x := range lines {
-		if x.group == "" || drawn[i] {
-			out = append(out, x)
+	out = lines[:0] // what is read is always ahead of what is written
+	for i := range lines {
+		if lines[i].group == "" || drawn[i] {
+			out = append(out, lines[i])
 		}
 	}
 	return out
@@ -492,8 +496,14 @@ func draws(seed uint64, words ...string) uint64 {
 
 // freshness is the second half of rule 3: how a line stands to the last lower rung that
 // asked for its technique in its role, on the same track.
-func (b *Book) freshness(x *asked, at int, trackID string) (Freshness, string) {
+func (b *Book) freshness(x *asked, at int, trackID string, words bool) (Freshness, string) {
 	track := b.Track(trackID)
+	why := func(format string, args ...any) string {
+		if !words {
+			return ""
+		}
+		return fmt.Sprintf(format, args...)
+	}
 	last := -1
 	for _, i := range b.byTechnique[x.t.ID] {
 		r := &b.Requirements[i]
@@ -502,7 +512,7 @@ func (b *Book) freshness(x *asked, at int, trackID string) (Freshness, string) {
 		}
 	}
 	if last < 0 {
-		return New, fmt.Sprintf("New at %s.", b.Rungs[at].Name)
+		return New, why("New at %s.", b.Rungs[at].Name)
 	}
 	before := asked{t: x.t, r: x.r}
 	var demands []Quantity
@@ -523,7 +533,7 @@ func (b *Book) freshness(x *asked, at int, trackID string) (Freshness, string) {
 		before.checks = append(before.checks, r.Checks...)
 	}
 	if x.stage > before.stage {
-		return Grown, fmt.Sprintf("Grown: %s, after %s at %s.", x.t.StageName(x.stage), x.t.StageName(before.stage), b.Rungs[last].Name)
+		return Grown, why("Grown: %s, after %s at %s.", x.t.StageName(x.stage), x.t.StageName(before.stage), b.Rungs[last].Name)
 	}
 	most := Quantity{}
 	for _, q := range demands {
@@ -532,12 +542,12 @@ func (b *Book) freshness(x *asked, at int, trackID string) (Freshness, string) {
 		}
 	}
 	if larger, comparable := x.q.Larger(most); comparable && larger {
-		return Grown, fmt.Sprintf("Grown: %s, after %s at %s.", x.q, most, b.Rungs[last].Name)
+		return Grown, why("Grown: %s, after %s at %s.", x.q, most, b.Rungs[last].Name)
 	}
 	if !wide && len(x.checks) == 0 && len(x.t.Checkpoints) > len(before.checks) {
-		return Grown, fmt.Sprintf("Grown: all %d checkpoints count, after %d at %s.", len(x.t.Checkpoints), len(before.checks), b.Rungs[last].Name)
+		return Grown, why("Grown: all %d checkpoints count, after %d at %s.", len(x.t.Checkpoints), len(before.checks), b.Rungs[last].Name)
 	}
-	return Carried, fmt.Sprintf("As at %s.", b.Rungs[last].Name)
+	return Carried, why("As at %s.", b.Rungs[last].Name)
 }
 
 func leftOutBy(r *Requirement, track *Track) bool {
@@ -547,12 +557,12 @@ func leftOutBy(r *Requirement, track *Track) bool {
 // line is rule 6 for one line.
 func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 	t, r := x.t, x.r
-	fresh, why := b.freshness(x, at, trackID)
+	fresh, why := b.freshness(x, at, trackID, words)
 	l := Line{
 		RequirementID: r.ID, TechniqueID: t.ID, Section: b.Sections[x.section].Name, Call: t.Name, Term: t.Term, Detail: t.Note,
 		Kind: t.Kind, Role: r.Role, Setting: r.Setting, Quantity: x.q, MustPass: x.must, Bonus: x.bonus, Free: r.Free, Weight: x.weight, Level: x.level,
-		Checkpoints: t.Checkpoints, Faults: t.Faults, Cautions: t.AllCautions(), Answers: t.Answers, Versions: r.Versions, Table: r.Table,
-		Stage: x.stage, Stages: len(t.Stages), Freshness: fresh, Why: append([]string{why}, x.why...), Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
+		Checkpoints: t.Checkpoints, Faults: t.Faults, Answers: t.Answers, Versions: r.Versions, Table: r.Table,
+		Stage: x.stage, Stages: len(t.Stages), Freshness: fresh, Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
 	}
 	if len(x.checks) > 0 {
 		l.Checkpoints = x.checks
@@ -576,6 +586,7 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 	if !words {
 		return l
 	}
+	l.Cautions, l.Why = t.AllCautions(), append([]string{why}, x.why...)
 	steps := t.StepsAt(x.stage)
 	if r.Note != "" {
 		l.Detail = r.Note

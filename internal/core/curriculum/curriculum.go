@@ -42,7 +42,7 @@ type Book struct {
 type reading struct {
 	seq   notation.Sequence
 	err   error
-	strip []StripMove // as called
+	strip []StripMove // as called; made when it is first shown
 }
 
 // Open indexes a curriculum. Positions follow the order of the lists.
@@ -179,12 +179,23 @@ func (b *Book) reading(line string) reading {
 	defer b.mu.Unlock()
 	got, there := b.read[line]
 	if !there {
-		if got.seq, got.err = b.Catalogue.Parse(line); got.err == nil {
-			got.strip = StripOf(got.seq)
-		}
+		got.seq, got.err = b.Catalogue.Parse(line)
 		b.read[line] = got
 	}
 	return got
+}
+
+// called is a line's strip as it is called, made once.
+func (b *Book) called(line string) []StripMove {
+	got := b.reading(line)
+	if got.err != nil || got.strip != nil {
+		return got.strip
+	}
+	got.strip = StripOf(got.seq)
+	b.mu.Lock()
+	defer b.mu.Unlock()
+	b.read[line] = got
+	return got.strip
 }
 
 // StageAt is the highest stage of a technique introduced at or below a rung, from 1; 0 where

@@ -85,3 +85,28 @@ func TestChecks(t *testing.T) {
 		assert.Contains(t, DefaultSections, sectionOfKind[k], k)
 	}
 }
+
+// TestSpokenForAPair: a technique's line as called, for either stance, and by the pair.
+func TestSpokenForAPair(t *testing.T) {
+	c := Curriculum{Program: Program{ID: "p", Name: "P"}, Techniques: []Technique{{ID: "j", Name: "Jab", Kind: "strike"}, {ID: "b", Name: "Low Block", Kind: "block"}, {ID: "w", Name: "Wheel", Kind: "self_defence", TechniqueDetails: TechniqueDetails{
+		AttackMoves: "step through rear jab high", Stages: []Stage{{Does: Appends, Steps: []Step{{Moves: "same-side low block"}, {Moves: "Wait for it."}}}, {Does: Appends, Steps: []Step{{Moves: "step through lead jab! / rear jab"}}}}}}}}
+	b := Open(c)
+	w := b.Technique("w")
+	assert.Empty(t, b.Spoken(w, "defender", 2, AsWritten), "a step in plain words is no notation")
+	assert.Equal(t, "step through rear jab high", b.Spoken(w, "attacker", 2, AsWritten))
+	assert.Equal(t, "step through left jab high", b.Spoken(w, "attacker", 2, Orthodox))
+	assert.Equal(t, "step through right jab high", b.Spoken(w, "attacker", 2, Southpaw))
+	for _, x := range []struct {
+		defender, attacker View
+		first, last        string
+	}{{Orthodox, Orthodox, "right low block", "left jab"}, {Orthodox, Southpaw, "left low block", "left jab"}, {Southpaw, Orthodox, "right low block", "right jab"}, {Southpaw, Southpaw, "left low block", "right jab"}} {
+		s := b.Show(w, 2, x.defender, x.attacker)
+		assert.False(t, s.Written)
+		assert.Equal(t, x.first, s.Steps[0].Strip[0].What, "%v", x)
+		assert.Empty(t, s.Steps[1].Strip)
+		assert.Equal(t, x.last, s.Steps[2].Strip[1].What, "stance is followed through the steps: %v", x)
+		assert.Equal(t, []int{1, 1, 2}, []int{s.Steps[0].Stage, s.Steps[1].Stage, s.Steps[2].Stage})
+		assert.Equal(t, 3, s.Facts.Moves)
+	}
+	assert.Equal(t, "same-side low block", b.Show(w, 1, AsWritten, AsWritten).Steps[0].Strip[0].What)
+}

@@ -34,11 +34,14 @@ func (v View) Words() string {
 
 // Strip reads a line of moves for a view; nothing where it is not written in notation.
 func (b *Book) Strip(line string, v View) []StripMove {
-	got := b.reading(line)
-	if got.err != nil || v == AsWritten {
-		return got.strip
+	if v == AsWritten {
+		return b.called(line)
 	}
-	return StripOf(got.seq.For(v == Southpaw, ""))
+	seq, err := b.Read(line)
+	if err != nil {
+		return nil
+	}
+	return StripOf(seq.For(v == Southpaw, ""))
 }
 
 // StripOf is a sequence as cells. Moves at the same time share a cell.
@@ -147,4 +150,26 @@ func (b *Book) Show(t *Technique, stage int, v, attacker View) (out Showing) {
 		all = all[n:]
 	}
 	return out
+}
+
+// Spoken is a technique's moves in one written line, up to a stage and for a view; for the
+// attacker's role the attacker's part. "" where they are not written in notation.
+func (b *Book) Spoken(t *Technique, role Role, stage int, v View) string {
+	line := lineOf(t.StepsAt(stage))
+	switch {
+	case role == "attacker" && t.AttackMoves != "":
+		line = t.AttackMoves
+	case line == "":
+		line = t.Note
+	}
+	seq, err := b.Read(line)
+	if err != nil {
+		return ""
+	}
+	if v == AsWritten {
+		return line
+	}
+	seq = seq.For(v == Southpaw, "")
+	seq.All(func(_, _ int, m *notation.Move) { m.Name, m.Number = strings.ToLower(m.Name), 0 })
+	return seq.String()
 }

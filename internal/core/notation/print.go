@@ -13,14 +13,19 @@ import (
 var orders = []string{"travel times side", "side travel times", "travel side times", "times travel side", "side times travel", "times side travel"}
 
 // Print writes a sequence in its one canonical form. A parsed sequence is read back as it was.
-func (c *Catalogue) Print(s Sequence) string {
+func (c *Catalogue) Print(s Sequence) string { return s.write(c.printMove) }
+
+// String is the sequence as it is usually written; Catalogue.Print makes sure of how it is read.
+func (s Sequence) String() string { return s.write(Move.String) }
+
+func (s Sequence) write(move func(Move) string) string {
 	var counts []string
 	for _, count := range s {
 		var beats []string
 		for _, beat := range count {
 			var moves []string
 			for _, m := range beat {
-				moves = append(moves, c.printMove(m))
+				moves = append(moves, move(m))
 			}
 			beats = append(beats, strings.Join(moves, " + "))
 		}
