@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"io/fs"
 	"os"
+	"slices"
 	"time"
 
 	"velvetladder/internal/core/civil"
@@ -132,7 +133,9 @@ func (b *builder) grading(ctx context.Context, program string, p demo.Program, g
 	}
 	var entrants []store.Entrant
 	for _, s := range eligible {
-		if !b.tied[s.EnrolmentID] && demo.WantsToTest(s.Name, s.Rung.Position, s.Since, g.On) && (g.Most == 0 || len(entrants) < g.Most) {
+		// A stripe evening is open to all who have stood on their rung for a while.
+		wants := demo.WantsToTest(s.Name, s.Rung.Position, s.Since, g.On) || g.Stage == demo.HalfDone && s.Since.DaysTo(g.On) >= 30
+		if !b.tied[s.EnrolmentID] && wants && (g.Most == 0 || len(entrants) < g.Most) {
 			entrants = append(entrants, store.Entrant{EnrolmentID: s.EnrolmentID})
 			b.tied[s.EnrolmentID] = g.Stage == demo.HalfDone || g.Stage == demo.Signed
 		}
@@ -168,12 +171,15 @@ func (b *builder) mark(ctx context.Context, id string, p demo.Program, g demo.Gr
 	if err != nil {
 		return err
 	}
-	groups := []string{}
+	groups, size := []string{}, map[string]int{}
 	for i, r := range rows {
 		if i == 0 || rows[i-1].GroupID != r.GroupID {
 			groups = append(groups, r.GroupID)
 		}
+		size[r.GroupID]++
 	}
+	// Of a grading half done the largest group has begun.
+	begun := slices.MaxFunc(groups, func(x, y string) int { return size[x] - size[y] })
 	for n, examiner := range full.Examiners {
 		for _, group := range groups {
 			var marks []store.Mark
@@ -182,7 +188,7 @@ func (b *builder) mark(ctx context.Context, id string, p demo.Program, g demo.Gr
 					continue
 				}
 				for k, it := range r.Items {
-					if g.Stage == demo.HalfDone && (group != groups[0] || k > 3+len(r.Items)/2-n) {
+					if g.Stage == demo.HalfDone && (group != begun || k > 3+len(r.Items)/2-n) {
 						continue
 					}
 					marks = append(marks, markOf(p, g, r, it.ID, it.Label, it.Bonus, examiner))

@@ -35,7 +35,7 @@ func Staircase(label string, steps []StairStep) string {
 		return ""
 	}
 	run := stairWidth / len(steps)
-	height := stairTop + stairRise*len(steps) + stairFoot
+	height := stairTop + stairRise*(len(steps)-1) + stairFoot + 10
 	var b strings.Builder
 	fmt.Fprintf(&b, `<svg class="stairs" width="%d" height="%d" viewBox="0 0 %[1]d %[2]d" role="img" aria-label="%s">`, stairWidth, height, html.EscapeString(label))
 	path := fmt.Sprintf("M0 %d", height-8)

@@ -734,7 +734,7 @@ func kenpo(today civil.Date) Program {
 		add("", days, Announced, append(append([]string{}, low...), high...), 0)
 	}
 	add("Autumn grading", -14, Announced, low, 4)
-	add("Stripe evening", 0, HalfDone, low, 6)
+	add("Stripe evening", 0, HalfDone, low[1:3], 7)
 	add("Winter grading", 18, Prepared, append(append([]string{}, low...), high...), 0)
 	return p
 }

@@ -42,12 +42,12 @@ func (s *server) openTable() string {
 	for _, g := range regexp.MustCompile(`/gradings/[0-9a-f]{20}`).FindAllString(s.get("/gradings"), -1) {
 		page := s.get(g)
 		for _, at := range regexp.MustCompile(`href="(/scoring/[0-9a-f]{20}/[0-9a-f]{20})"[^>]*>[^·]*· \d+ of`).FindAllStringSubmatch(page, -1) {
-			if len(s.state(at[1]).Candidates) > 1 {
+			if state := s.state(at[1]); len(state.Candidates) > 1 && len(state.Marks) > 0 {
 				return at[1]
 			}
 		}
 	}
-	s.t.Fatal("no table with two candidates is open")
+	s.t.Fatal("no table with two candidates and marks is open")
 	return ""
 }
 

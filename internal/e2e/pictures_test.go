@@ -5,7 +5,9 @@ import (
 	"path/filepath"
 	"testing"
 
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/chromedp"
+	"github.com/stretchr/testify/require"
 )
 
 // TestPictures takes the pictures of docs/screenshots from the demo school. It runs on
@@ -14,7 +16,7 @@ func TestPictures(t *testing.T) {
 	if os.Getenv("VELVETLADDER_PICTURES") == "" {
 		t.Skip("set VELVETLADDER_PICTURES to take the pictures")
 	}
-	s := startDemo(t)
+	s := start(t, "demo")
 	x := open(t, s, 1280, 800)
 	shot := func(name string) {
 		x.t.Helper()
@@ -30,28 +32,43 @@ func TestPictures(t *testing.T) {
 
 	follow("/ladder", link("Orange belt"))
 	shot("ladder")
-	eval[bool](x, `document.querySelector("#add").open = true, document.querySelector("#add").scrollIntoView({block: "end"}), true`)
-	x.do(chromedp.SetValue(chromedp.CSS("#f-technique"), "Mill Wh"), chromedp.SetValue(chromedp.CSS("#f-amount"), "lots"))
-	x.submit("#add button.is-primary")
-	eval[bool](x, `document.querySelector("#add").scrollIntoView({block: "end"}), true`)
-	shot("quick-entry")
+	x.follow("Cubs")
+	x.follow("right foot forward")
+	eval[bool](x, `[...document.querySelectorAll(".asks h2")].find(h => h.textContent.startsWith("Combinations")).scrollIntoView(), [...document.querySelectorAll(".asks li")].find(l => l.textContent.includes("Mill Wheel, defender")).querySelector("details").open = true`)
+	shot("rung-track")
 	follow("/ladder", link("Orange belt"))
-	x.visit(eval[string](x, `new URL(`+link("Test sheet")+`.href).pathname`))
-	shot("test-sheet")
-	follow("/techniques", link("Combination 7"))
+	x.keys("d")
+	x.until(`document.querySelector("h1")?.innerText.includes("beyond")`)
+	shot("difference")
+	follow("/ladder", link("Green belt"))
+	x.keys("b")
+	x.until(`document.activeElement?.id === "f-page"`)
+	x.keys("kicks\rfront kick, 12 a side, must\rmillpond kick, on pads\rround kick, lots\r\rcombinations\rcombination 21: lead jab, rear cross / rear front kick mid")
+	x.until(`document.querySelector("[data-binder-sum]").textContent.includes("to correct")`)
+	shot("binder")
+	for _, name := range []string{"check", "coverage", "load"} {
+		x.visit("/" + name)
+		shot(name)
+	}
+	follow("/techniques", link("Mill Wheel"))
+	eval[bool](x, `document.querySelector("#growth").previousElementSibling.scrollIntoView(), true`)
 	shot("technique")
+	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Karate")+`.href).searchParams.get("program")`))
+	x.visit("/glossary")
+	shot("glossary")
+	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Kenpo")+`.href).searchParams.get("program")`))
+	follow("/ladder", link("Orange belt"))
+	x.visit("/booklet/" + eval[string](x, `location.pathname.split("/").at(-1)`))
+	x.print("print", 794, 1123) // A4 at 96 dots an inch
+	shot("booklet")
+	x.print("", 1280, 800)
 	x.visit("/students")
 	shot("students")
 	follow("/students?of=everybody", link("Malachi Brandt"))
 	shot("student")
-	x.visit("/students/import")
-	x.do(chromedp.SetValue(chromedp.CSS("#f-text"), "name,birth_date,program,rung\nEve Race,2016-04-30,Kenpo,White belt\nIvo Lock,30.04.2016,Kenpo,White belt\nUma Ford,2015-01-31,Kenpo,Mauve belt\n"))
-	x.submit("main form .button.is-primary")
-	shot("import")
-
 	follow("/gradings", link("Stripe evening"))
 	shot("grading")
-	x.visit(eval[string](x, `new URL(document.querySelectorAll(".tables a")[1].href).pathname`))
+	x.visit(s.openTable())
 	x.until(`document.querySelector(".candidate.at") !== null`)
 	x.keys("3")
 	x.until(`document.querySelector("[data-kept]").textContent.includes("all marks stored")`)
@@ -82,4 +99,11 @@ func TestPictures(t *testing.T) {
 	x.do(chromedp.EmulateViewport(390, 844))
 	follow("/ladder", link("Yellow belt"))
 	shot("ladder-phone")
+}
+
+// print shows pages as a medium does, in a window of a size.
+func (x *tab) print(medium string, width, height int64) {
+	_, err := chromedp.Call(x.ctx, emulation.SetEmulatedMedia, emulation.SetEmulatedMediaParams{Media: medium})
+	require.NoError(x.t, err)
+	x.do(chromedp.EmulateViewport(width, height))
 }

@@ -6,6 +6,7 @@ import (
 	"flag"
 	"os"
 	"reflect"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -243,4 +244,24 @@ func FuzzReadRequirements(f *testing.F) {
 			}
 		}
 	})
+}
+
+// TestTheWrittenCurriculum reads the example of docs/formats.md, and writes it as it is read.
+func TestTheWrittenCurriculum(t *testing.T) {
+	text, err := os.ReadFile("../../docs/formats.md")
+	require.NoError(t, err)
+	example := regexp.MustCompile("(?s)```json\n(\\{\n  \"format\".*?)```").FindStringSubmatch(string(text))
+	require.NotNil(t, example)
+	c, err := ReadCurriculum(strings.NewReader(example[1]))
+	require.NoError(t, err)
+	b := curriculum.Open(c)
+	cubs := b.Compile(curriculum.Asking{RungID: "yellow", TrackID: "cubs", Group: 1})
+	require.Len(t, cubs.Lines, 2)
+	assert.Equal(t, 1, cubs.Lines[1].Stage)
+	var once, again bytes.Buffer
+	require.NoError(t, WriteCurriculum(&once, c))
+	back, err := ReadCurriculum(bytes.NewReader(once.Bytes()))
+	require.NoError(t, err)
+	require.NoError(t, WriteCurriculum(&again, back))
+	assert.Equal(t, once.String(), again.String())
 }

@@ -54,7 +54,7 @@ func TestStrip(t *testing.T) {
 	held := []string{"rear check"}
 	assert.Equal(t, []StripMove{
 		{What: "lead low block", How: "slide back", Count: 1}, {What: "rear palm strike", How: "high", Count: 1}, {What: "lead side kick!", How: "cross step · mid · to ribs", Count: 2},
-		{What: "double palm strike", How: "turn cw 90 · (eyes first) + rear check, keep", Count: 2, Held: held}, {What: "step back", Count: 2, Held: held}, {What: "rear free", Count: 2},
+		{What: "double palm strike", How: "turn cw 90 · (eyes first) + rear check, keep", Count: 2, Held: held}, {What: "step back", Count: 2, Held: held}, {What: "free rear check", Count: 2},
 	}, b.Strip(line, AsWritten))
 	assert.Equal(t, "right low block", b.Strip(line, Southpaw)[0].What)
 	assert.Equal(t, "left low block", b.Strip(line, Orthodox)[0].What)

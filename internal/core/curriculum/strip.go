@@ -49,9 +49,9 @@ func StripOf(seq notation.Sequence) (out []StripMove) {
 	held := map[notation.Side]string{}
 	for n, count := range seq {
 		for _, beat := range count {
-			cell := StripMove{What: what(beat[0]), How: how(beat[0]), Count: n + 1}
+			cell := StripMove{What: what(beat[0], held), How: how(beat[0]), Count: n + 1}
 			for _, m := range beat[1:] {
-				also := "+ " + what(m)
+				also := "+ " + what(m, held)
 				if h := how(m); h != "" {
 					also += ", " + h
 				}
@@ -76,8 +76,12 @@ func StripOf(seq notation.Sequence) (out []StripMove) {
 	return out
 }
 
-// what is the limb and the technique, or the travel of a move that is travel alone.
-func what(m notation.Move) string {
+// what is the limb and the technique, the travel of a move that is travel alone, or what a
+// hand lets go that is held.
+func what(m notation.Move, held map[notation.Side]string) string {
+	if m.Free && m.Technique == "" && held[m.Side] != "" {
+		return "free " + held[m.Side]
+	}
 	short := notation.Move{Times: m.Times, Side: m.Side, Technique: m.Technique, Name: strings.ToLower(m.Name), Free: m.Free, Shout: m.Shout}
 	if m.Technique == "" {
 		short.Travel = m.Travel
