@@ -20,7 +20,7 @@ import (
 // scoringState is the part of a scoring table's state these tests read.
 type scoringState struct {
 	Candidates []struct{ ID string }
-	Items      []struct{ ID string }
+	Items      []struct{ IDs map[string]string } // candidate → item
 	Marks      []struct {
 		ID, Candidate, Item string
 		Supersedes          string
@@ -79,7 +79,11 @@ func TestNoAcknowledgedMarkIsLost(t *testing.T) {
 		killAt := 1 + chance.IntN(6)
 		died := make(chan struct{})
 		for n := 0; ; n++ {
-			c, it := state.Candidates[chance.IntN(len(state.Candidates))].ID, state.Items[chance.IntN(len(state.Items))].ID
+			c := state.Candidates[chance.IntN(len(state.Candidates))].ID
+			it := state.Items[chance.IntN(len(state.Items))].IDs[c]
+			if it == "" { // not asked of this candidate
+				continue
+			}
 			place, id := c+it, fmt.Sprintf("kill-%d-%d", round, n)
 			if n == killAt {
 				// The power goes while the next mark is on its way.

@@ -84,7 +84,7 @@ func TestPictures(t *testing.T) {
 	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Karate")+`.href).searchParams.get("program")`))
 	follow("/gradings", link("Karate grading"))
 	review := eval[string](x, `new URL(`+link("Committee review")+`.href).pathname`)
-	table := eval[string](x, `new URL(document.querySelector(".tables a").href).pathname`)
+	table := eval[string](x, largestTable)
 	x.visit(review)
 	shot("review-points")
 	x.visit(table)

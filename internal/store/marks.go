@@ -81,12 +81,13 @@ func eventID(id string) error {
 // mark that supersedes an outdated entry is a *Stale.
 func (s *Store) RecordMarks(ctx context.Context, by By, marks []Mark) error {
 	_, err := s.write(ctx, by, func(t *txn) (string, string, error) {
+		tables := map[[2]string]markTable{}
 		for i := range marks {
 			m := &marks[i]
 			if m.Note = check.Tidy(m.Note); m.Kind != MarkGiven {
 				m.Value = 0
 			}
-			if err := t.recordMark(ctx, *m); err != nil {
+			if err := t.recordMark(ctx, *m, tables); err != nil {
 				return "", "", err
 			}
 		}
@@ -95,7 +96,35 @@ func (s *Store) RecordMarks(ctx context.Context, by By, marks []Mark) error {
 	return err
 }
 
-func (t *txn) recordMark(ctx context.Context, m Mark) error {
+// markTable is what decides whether an examiner may mark a candidate, and how.
+type markTable struct {
+	policy            scoring.Policy
+	begun             bool
+	signed, announced int
+	sheet, name       string
+}
+
+// markTable reads a table once for all marks of one transaction: nothing else writes meanwhile.
+func (t *txn) markTable(ctx context.Context, candidate, examiner string, kept map[[2]string]markTable) (markTable, error) {
+	if at, there := kept[[2]string{candidate, examiner}]; there {
+		return at, nil
+	}
+	at, err := one(ctx, t, func(p *markTable) []any {
+		return []any{asJSON{&p.policy}, &p.begun, &p.signed, &p.announced, asText{&p.sheet}, &p.name}
+	}, `SELECT g.policy, g.begun_at IS NOT NULL, (SELECT count(*) FROM signature x WHERE x.examiner_id = e.id AND x.group_id = c.group_id), (SELECT count(*) FROM announcement a WHERE a.candidate_id = c.id), c.sheet_id, s.name
+		FROM candidate c JOIN grading g ON g.id = c.grading_id JOIN candidate_group o ON o.id = c.group_id JOIN examiner e ON e.panel_id = o.panel_id
+		JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
+		WHERE c.id = ?1 AND e.id = ?2 AND c.withdrawn_at IS NULL AND g.deleted_at IS NULL`, candidate, examiner)
+	if err == ErrNotFound {
+		return at, refuse("This examiner does not mark this candidate.")
+	}
+	if err == nil {
+		kept[[2]string{candidate, examiner}] = at
+	}
+	return at, err
+}
+
+func (t *txn) recordMark(ctx context.Context, m Mark, tables map[[2]string]markTable) error {
 	problems := check.Problems{}
 	if err := eventID(m.ID); err != nil {
 		return err
@@ -115,31 +144,20 @@ func (t *txn) recordMark(ctx context.Context, m Mark) error {
 		}
 		return nil
 	}
-	type place struct {
-		policy        scoring.Policy
-		begun         bool
-		signed, known int
-		announced     int
-		candidateName string
+	at, err := t.markTable(ctx, m.CandidateID, m.ExaminerID, tables)
+	if err != nil {
+		return err
 	}
-	at, err := one(ctx, t, func(p *place) []any {
-		return []any{asJSON{&p.policy}, &p.begun, &p.signed, &p.known, &p.announced, &p.candidateName}
-	}, `SELECT g.policy, g.begun_at IS NOT NULL, (SELECT count(*) FROM signature x WHERE x.examiner_id = e.id AND x.group_id = c.group_id),
-		(SELECT count(*) FROM test_item i WHERE i.id = ?3 AND i.sheet_id = c.sheet_id), (SELECT count(*) FROM announcement a WHERE a.candidate_id = c.id), s.name
-		FROM candidate c JOIN grading g ON g.id = c.grading_id JOIN candidate_group o ON o.id = c.group_id JOIN examiner e ON e.panel_id = o.panel_id
-		JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
-		WHERE c.id = ?1 AND e.id = ?2 AND c.withdrawn_at IS NULL AND g.deleted_at IS NULL`, m.CandidateID, m.ExaminerID, m.ItemID)
+	known, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM test_item i WHERE i.id = ? AND i.sheet_id = ?`, m.ItemID, at.sheet)
 	switch {
-	case err == ErrNotFound:
-		return refuse("This examiner does not mark this candidate.")
 	case err != nil:
 		return err
 	case !at.begun:
 		return refuse("This grading has not begun; open the tables first.")
-	case at.known == 0:
-		return refuse("This item is not on %s's sheet.", at.candidateName)
+	case known == 0:
+		return refuse("This item is not on %s's sheet.", at.name)
 	case at.announced > 0:
-		return refuse("%s's result has been announced; its marks stay as they are.", at.candidateName)
+		return refuse("%s's result has been announced; its marks stay as they are.", at.name)
 	case at.signed > 0:
 		return refuse("This sheet is signed. Reopen it, with a reason, to change a mark.")
 	case m.Kind == MarkGiven && !at.policy.Scale.Holds(m.Value):
@@ -361,8 +379,9 @@ func (s *Store) Sign(ctx context.Context, by By, examiner, group string, fill bo
 		if len(gaps) > 0 && !fill {
 			return "", "", refuse("%s still to be given, the first for %s: %s. Mark it, or say that you did not see it.", count(len(gaps), "mark"), gaps[0].name, gaps[0].label)
 		}
+		tables := map[[2]string]markTable{}
 		for _, g := range gaps {
-			if err := t.recordMark(ctx, Mark{ID: NewID(), CandidateID: g.candidate, ExaminerID: examiner, ItemID: g.item, Kind: MarkNotSeen, Supersedes: g.mark}); err != nil {
+			if err := t.recordMark(ctx, Mark{ID: NewID(), CandidateID: g.candidate, ExaminerID: examiner, ItemID: g.item, Kind: MarkNotSeen, Supersedes: g.mark}, tables); err != nil {
 				return "", "", err
 			}
 		}

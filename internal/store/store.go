@@ -181,6 +181,51 @@ type txn struct {
 	at     string
 	before []change
 	undoes string
+
+	asked      map[string]bool      // queries that came once
+	statements map[string]*sql.Stmt // and those that came again, prepared; they end with the transaction
+}
+
+// prepared is a statement that is worth keeping: from its second use in one transaction on.
+// nil is none yet.
+func (t *txn) prepared(ctx context.Context, query string) (*sql.Stmt, error) {
+	if s := t.statements[query]; s != nil {
+		return s, nil
+	}
+	if !t.asked[query] {
+		if t.asked == nil {
+			t.asked, t.statements = map[string]bool{}, map[string]*sql.Stmt{}
+		}
+		t.asked[query] = true
+		return nil, nil
+	}
+	s, err := t.PrepareContext(ctx, query)
+	t.statements[query] = s
+	return s, err
+}
+
+// QueryContext is the transaction's, with statements kept.
+func (t *txn) QueryContext(ctx context.Context, query string, args ...any) (*sql.Rows, error) {
+	s, err := t.prepared(ctx, query)
+	if err != nil {
+		return nil, err
+	}
+	if s == nil {
+		return t.Tx.QueryContext(ctx, query, args...)
+	}
+	return s.QueryContext(ctx, args...)
+}
+
+// ExecContext is the transaction's, with statements kept.
+func (t *txn) ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error) {
+	s, err := t.prepared(ctx, query)
+	if err != nil {
+		return nil, err
+	}
+	if s == nil {
+		return t.Tx.ExecContext(ctx, query, args...)
+	}
+	return s.ExecContext(ctx, args...)
 }
 
 // change is a row of a definition before and after, as column → value.

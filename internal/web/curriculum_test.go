@@ -17,19 +17,23 @@ import (
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/demo"
+	"velvetladder/internal/store"
 )
 
 // mill is the application with the demo's curricula, without people.
 func mill(t *testing.T) (*house, []demo.Program) {
-	h := newHouse(t)
+	h := houseOf(t, &milled)
 	school := demo.At(h.s.Today())
-	for _, p := range school.Programs {
-		_, err := h.s.SaveCurriculum(bg, me, p.Curriculum)
-		require.NoError(t, err)
-	}
 	h.program = school.Programs[0].Program.ID
 	return h, school.Programs
 }
+
+var milled = furnished{fill: func(t testing.TB, s *store.Store) {
+	for _, p := range demo.At(s.Today()).Programs {
+		_, err := s.SaveCurriculum(bg, me, p.Curriculum)
+		require.NoError(t, err)
+	}
+}}
 
 func (h *house) book() *curriculum.Book {
 	b, err := h.s.Book(bg, h.program)

@@ -12,6 +12,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -45,8 +46,34 @@ type house struct {
 
 const nasty = `<script>alert("x")</script>`
 
-func newHouse(t testing.TB) *house {
-	s, err := store.Open(bg, filepath.Join(t.TempDir(), "school.db"), clock)
+// furnished is a database that is made once and copied for each test.
+type furnished struct {
+	once sync.Once
+	file []byte
+	fill func(testing.TB, *store.Store)
+}
+
+func (x *furnished) copy(t testing.TB) string {
+	x.once.Do(func() {
+		path := filepath.Join(t.TempDir(), "template.db")
+		s, err := store.Open(bg, path, clock)
+		require.NoError(t, err)
+		x.fill(t, s)
+		require.NoError(t, s.Close()) // so that all of it stands in the one file
+		x.file, err = os.ReadFile(path)
+		require.NoError(t, err)
+	})
+	path := filepath.Join(t.TempDir(), "school.db")
+	require.NoError(t, os.WriteFile(path, x.file, 0o600))
+	return path
+}
+
+var empty = furnished{fill: func(testing.TB, *store.Store) {}}
+
+func newHouse(t testing.TB) *house { return houseOf(t, &empty) }
+
+func houseOf(t testing.TB, x *furnished) *house {
+	s, err := store.Open(bg, x.copy(t), clock)
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
 	h, err := New(s, slog.New(slog.NewTextHandler(io.Discard, nil)))
