@@ -79,10 +79,9 @@ func TestNoAcknowledgedMarkIsLost(t *testing.T) {
 		killAt := 1 + chance.IntN(6)
 		died := make(chan struct{})
 		for n := 0; ; n++ {
-			c := state.Candidates[chance.IntN(len(state.Candidates))].ID
-			it := state.Items[chance.IntN(len(state.Items))].IDs[c]
-			if it == "" { // not asked of this candidate
-				continue
+			c, it := state.Candidates[chance.IntN(len(state.Candidates))].ID, ""
+			for it == "" { // not every line is asked of every candidate
+				it = state.Items[chance.IntN(len(state.Items))].IDs[c]
 			}
 			place, id := c+it, fmt.Sprintf("kill-%d-%d", round, n)
 			if n == killAt {
