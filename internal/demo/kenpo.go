@@ -492,7 +492,7 @@ Yellow belt | belt | #efc231
 	Knowledge
 	When to walk away, from Questions
 	Fitness
-	Press-ups, 60 s, 30 s for Cubs (12 is sound)
+	Press-ups, 60 s, marks 6=1 12=2 18=3 26=4, 30 s for Cubs (counted with the chest a fist from the floor)
 Orange stripe | stage_stripe | #efc231 | 1 #d9772b
 	Stances
 	Horse stance, 60 s, 30 s for Cubs
@@ -536,7 +536,7 @@ Orange belt | belt | #d9772b
 	Knowledge
 	Colours of the ladder, from Questions
 	Fitness
-	Press-ups, 60 s, bonus
+	Press-ups, 60 s, bonus, marks 10=1 18=2 26=3 34=4
 Green stripe | stage_stripe | #d9772b | 1 #2e7d4f
 	Strikes
 	Back fist, 10 a side

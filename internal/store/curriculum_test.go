@@ -284,3 +284,86 @@ func TestProvisionalGradesAndMerit(t *testing.T) {
 	_, err = x.DeleteRung(bg, me, x.rungs[2])
 	refused(t, err, "cannot be deleted")
 }
+
+// TestEachCandidateOfAGroup: lines are called for the whole group; what one of them does
+// differently is told beside their name, and every candidate's sheet names track and version.
+func TestEachCandidateOfAGroup(t *testing.T) {
+	x := newSchool(t)
+	_, err := x.ChangeProgram(bg, me, x.program, "Changed the tracks", func(p *curriculum.ProgramDetails) error {
+		p.Tracks = []curriculum.Track{{ID: "cubs", Name: "Cubs", To: 8}, {ID: "adults", Name: "Adults", From: 9}}
+		return nil
+	})
+	require.NoError(t, err)
+	kick, block := x.book().Named("Front kick"), x.book().Named("Low block")
+	_, err = x.ChangeCurriculum(bg, me, x.program, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+		c := x.copied(func(c *curriculum.Curriculum) {
+			for i := range c.Requirements {
+				if c.Requirements[i].TechniqueID == kick.ID {
+					c.Requirements[i].Tracks = []curriculum.TrackChange{{TrackID: "cubs", Quantity: &curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 2}}}
+				}
+			}
+		})
+		return c, "Changed what Cubs do", nil
+	})
+	require.NoError(t, err)
+	_, err = x.Publish(bg, me, x.program, "", false)
+	require.NoError(t, err)
+	small, hurt := x.standing(0), x.standing(1)
+	_, err = x.SetTrack(bg, me, small.EnrolmentID, "cubs")
+	require.NoError(t, err)
+	_, err = x.AddAdaptation(bg, me, hurt.StudentID, x.program, curriculum.Adaptation{Does: curriculum.Change, TechniqueID: block.ID, Quantity: &curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 3}, Reason: "wrist"})
+	require.NoError(t, err)
+
+	g, table := x.begun()
+	all, err := x.Candidates(bg, table.Grading.ID)
+	require.NoError(t, err)
+	names, groups := map[string]string{}, map[string]string{}
+	for _, c := range all {
+		names[c.ID], groups[c.Name] = c.Name, c.GroupID
+	}
+	assert.NotEqual(t, groups[small.Name], groups[hurt.Name], "tracks are called apart")
+	full, err := x.Grading(bg, g)
+	require.NoError(t, err)
+	table, err = x.ScoringTable(bg, full.Examiners[0].ID, groups[hurt.Name])
+	require.NoError(t, err)
+	told := map[string]string{}
+	for _, it := range table.Items {
+		for candidate, words := range it.Own {
+			told[it.Label+", "+names[candidate]] = words
+		}
+	}
+	require.Len(t, told, 1, "nothing else differs: %v", told)
+	assert.Contains(t, told["Low block, "+hurt.Name], "adapted: 3 times instead of")
+	assert.Contains(t, told["Low block, "+hurt.Name], "wrist")
+
+	uses, err := x.SheetUses(bg, table.Grading.ID)
+	require.NoError(t, err)
+	require.Len(t, uses, len(all))
+	for id, u := range uses {
+		assert.Equal(t, 1, u.Version)
+		assert.Equal(t, map[bool]string{true: "cubs", false: "adults"}[names[id] == small.Name], u.TrackID)
+		assert.Equal(t, names[id] == hurt.Name, u.Own, "only an adapted sheet is one candidate's alone")
+		assert.Positive(t, u.Seconds)
+	}
+}
+
+// TestADraftThatWasPutBack is the version again: there is nothing to publish.
+func TestADraftThatWasPutBack(t *testing.T) {
+	x := newSchool(t)
+	_, err := x.Publish(bg, me, x.program, "first", false)
+	require.NoError(t, err)
+	d, err := x.ChangeProgram(bg, me, x.program, "Changed the words", func(p *curriculum.ProgramDetails) error {
+		p.Counting = []string{"one"}
+		return nil
+	})
+	require.NoError(t, err)
+	_, changed, err := x.Versions(bg, x.program)
+	require.NoError(t, err)
+	assert.True(t, changed)
+	x.undo(d, nil)
+	_, changed, err = x.Versions(bg, x.program)
+	require.NoError(t, err)
+	assert.False(t, changed)
+	_, err = x.Publish(bg, me, x.program, "again", false)
+	refused(t, err, "The draft is the same as version 1")
+}

@@ -4,6 +4,8 @@ import (
 	"context"
 	"hash/fnv"
 	"reflect"
+	"slices"
+	"strings"
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
@@ -206,6 +208,11 @@ type Item struct {
 	Lines    []curriculum.Line
 }
 
+// adapted reports whether a line of the item was changed for its candidate.
+func (i Item) adapted() bool {
+	return slices.ContainsFunc(i.Lines, func(l curriculum.Line) bool { return l.Adapted != "" })
+}
+
 // key tells which items of two candidates' sheets are called together.
 func (i Item) key(m gradingday.Marking) string {
 	if m == gradingday.CategoryPoints || len(i.Lines) == 0 {
@@ -243,12 +250,36 @@ func sheets(ctx context.Context, q querier, gradingID string) (map[string][]Item
 type Called struct {
 	Item
 	IDs map[string]string // candidate → item
+	Own map[string]string // candidate → how it differs for them, in words; who is missing does as called
+}
+
+// unlike says how a candidate's item differs from the one that is called.
+func (c Called) unlike(own Item) string {
+	var out []string
+	mine := map[string]curriculum.Line{}
+	for _, l := range own.Lines {
+		mine[l.Key()] = l
+	}
+	for _, l := range c.Lines {
+		words := "not asked"
+		if x, asked := mine[l.Key()]; asked {
+			words = x.Unlike(l)
+		}
+		if words != "" && len(c.Lines) > 1 {
+			words = l.Call + ": " + words
+		}
+		if words != "" {
+			out = append(out, words)
+		}
+	}
+	return strings.Join(out, "; ")
 }
 
 // merge makes one running order of the sheets of a group. What only some are asked stands
 // behind what it follows on their sheet.
 func merge(g Grading, group []Candidate, bySheet map[string][]Item) (out []Called) {
 	places := map[string]int{} // key → place in out
+	items := map[string]Item{} // every candidate's, by their own id
 	for _, c := range group {
 		last := -1
 		for _, it := range bySheet[c.SheetID] {
@@ -258,18 +289,28 @@ func merge(g Grading, group []Candidate, bySheet map[string][]Item) (out []Calle
 				at = last + 1
 				out = append(out, Called{})
 				copy(out[at+1:], out[at:])
-				out[at] = Called{Item: it, IDs: map[string]string{}}
+				out[at] = Called{Item: it, IDs: map[string]string{}, Own: map[string]string{}}
 				for k, p := range places {
 					if p >= at {
 						places[k] = p + 1
 					}
 				}
 				places[key] = at
+			} else if out[at].adapted() && !it.adapted() {
+				out[at].Item = it // an adaptation is one candidate's; the line is called as the others do it
 			} else if g.Marking == gradingday.CategoryPoints {
 				out[at].Lines = mergeLines(out[at].Lines, it.Lines)
 			}
 			out[at].IDs[c.ID] = it.ID
+			items[c.ID+it.ID] = it
 			last = at
+		}
+	}
+	for i := range out {
+		for candidate, id := range out[i].IDs {
+			if words := out[i].unlike(items[candidate+id]); words != "" {
+				out[i].Own[candidate] = words
+			}
 		}
 	}
 	return out

@@ -477,3 +477,34 @@ func TestGlossaryAndBooklet(t *testing.T) {
 	one := text(h.page("/booklet/" + h.book().RungNamed("Orange belt").ID + "?track=" + h.book().Program.Tracks[0].ID))
 	assert.Contains(t, one, "Kenpo · Cubs")
 }
+
+// TestTheTableSaysHowALineIsDone: manner, what counts, accepted answers, and what one
+// candidate does differently.
+func TestTheTableSaysHowALineIsDone(t *testing.T) {
+	h := newHouse(t).furnish()
+	h.send("/binder/"+h.yellow, "page", "Kicks\nPond kick, 4 a side, slowly, level mid\nFitness\nSit-ups, 60 s, marks 18=2 26=3\nKnowledge\nThree rules, once")
+	rules := h.book().Named("Three rules")
+	h.send("/techniques/"+rules.ID+"/edit", "program", h.program, "name", "Three rules", "kind", "knowledge", "answers", "Listen, look, let go")
+	standings, err := h.s.Standings(bg, h.student)
+	require.NoError(t, err)
+	h.send("/enrolments/"+standings[0].EnrolmentID+"/adapt", "student", h.student, "does", "change", "what", "Pond kick", "amount", "2 a side", "reason", "hip")
+	grading, _ := h.send("/gradings/new", "program", h.program, "on", "2026-11-24", "marking", "movement_scale", "group_size", "3", "retest_days", "30", "rungs", h.yellow, "examiner", "Rosa Castell")
+	eligible, err := h.s.Eligible(bg, last(grading))
+	require.NoError(t, err)
+	var all []string
+	for _, e := range eligible {
+		all = append(all, "candidates", e.EnrolmentID)
+	}
+	h.send("/gradings/"+last(grading)+"/candidates", all...)
+	_, page := h.send("/gradings/" + last(grading) + "/begin")
+	says(t, page, "the draft, a sheet of their own")
+	table := regexp.MustCompile(`/scoring/[0-9a-f]{20}/[0-9a-f]{20}`).FindString(page)
+	state := h.do("GET", table+"/state", "").Body.String()
+	for _, said := range []string{`"manner":"slowly"`, `"standard":["at least mid"]`, `"standard":["mark from 18: 2, from 26: 3"]`, `"answers":["Listen, look, let go"]`, `adapted: 2 a side instead of 4 a side: hip`} {
+		assert.Contains(t, state, said)
+	}
+	sheet := h.page("/sheet/" + h.yellow)
+	says(t, sheet, "at least mid")
+	says(t, sheet, "mark from 18: 2, from 26: 3")
+	says(t, sheet, "asks for it.")
+}

@@ -78,6 +78,7 @@ type scoringCandidate struct {
 type scoringItem struct {
 	ID       string            `json:"id"`
 	IDs      map[string]string `json:"ids"` // candidate → item; who is missing does not show it
+	Own      map[string]string `json:"own"` // candidate → how the line differs for them
 	Label    string            `json:"label"`
 	Section  string            `json:"section"`
 	MustPass bool              `json:"mustPass"`
@@ -98,8 +99,8 @@ type scoringLine struct {
 	Faults   []curriculum.Fault     `json:"faults"`
 	Cautions []string               `json:"cautions"`
 	Manner   string                 `json:"manner"`
+	Standard []string               `json:"standard"`
 	Answers  []string               `json:"answers"`
-	Adapted  string                 `json:"adapted"`
 }
 
 func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
@@ -117,9 +118,9 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 		out.Candidates = append(out.Candidates, scoringCandidate{c.ID, c.Number, c.Name, c.FromWords, template.HTML(chart.Belt(c.From.Cloth, 64, 14))})
 	}
 	for _, it := range t.Items {
-		item := scoringItem{ID: it.ID, IDs: it.IDs, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
+		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 		for _, l := range it.Lines {
-			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Answers: l.Answers, Adapted: l.Adapted}
+			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers}
 			if l.RepsCalled > l.Quantity.Reps {
 				line.Called = l.RepsCalled
 			}

@@ -308,7 +308,7 @@ func TestValidateSaysWhere(t *testing.T) {
 
 func TestPages(t *testing.T) {
 	b := ladder(t, sound, soundly)
-	lines := b.ParsePage("Kicks:\nKnee, 2 x 60 s, 30 s rest, must, weight 2, until orange, on pads (low first)\n\nNew kick, as holder, from pool, level mid, slowly, non-stop, supported, again, covers settings, bonus\nstrikes\nJab, 3 alternating, always, stage 2, free choice, not for adults, 2 alternating for cubs, stage 1 for Cubs, level low for Cubs, bonus for cubs\nCombinations\nNew one, 4: lead new kick (a/b), rear jab / knee")
+	lines := b.ParsePage("Kicks:\nKnee, 2 x 60 s, 30 s rest, must, weight 2, until orange, on pads (low first)\n\nNew kick, as holder, from pool, level mid, slowly, non-stop, supported, again, covers settings, bonus\nstrikes\nJab, 3 alternating, always, stage 2, marks 18=2 26=2.5, free choice, not for adults, 2 alternating for cubs, stage 1 for Cubs, level low for Cubs, bonus for cubs\nCombinations\nNew one, 4: lead new kick (a/b), rear jab / knee")
 	require.Len(t, lines, 4)
 	for _, l := range lines {
 		require.Empty(t, l.Problem, l.Text)
@@ -318,7 +318,7 @@ func TestPages(t *testing.T) {
 	assert.Empty(t, c.Validate())
 	next := Open(c)
 	page := next.PageOf("yellow")
-	for _, want := range []string{"Knee, 2 × 60 s, 30 s rest, must, weight 2, on pads, until Orange (low first)", "New kick, 5 a side, bonus, as holder, from Pool, covers settings, slowly, non-stop, supported, again, level mid", "Jab, 3 alternating, always, free choice, stage 2, not for Adults, bonus for Cubs, stage 1 for Cubs, level low for Cubs, 2 alternating for Cubs"} {
+	for _, want := range []string{"Knee, 2 × 60 s, 30 s rest, must, weight 2, on pads, until Orange (low first)", "New kick, 5 a side, bonus, as holder, from Pool, covers settings, slowly, non-stop, supported, again, level mid", "Jab, 3 alternating, always, free choice, stage 2, marks 18=2 26=2.5, not for Adults, bonus for Cubs, stage 1 for Cubs, level low for Cubs, 2 alternating for Cubs"} {
 		assert.Contains(t, page, want)
 	}
 	// A printed page is read as it was.
@@ -337,6 +337,7 @@ func TestPages(t *testing.T) {
 		"Jab, lots":           `1:6 "lots" is not understood`,
 		"Jab, 5, until Mauve": `1:9 "Mauve" is no rung`,
 		"Jab, from Nowhere":   `1:6 "Nowhere" is no sample group`,
+		"Jab, marks 18":       `1:6 "18" is not understood; after marks stand counts`, "Jab, marks 9=2 3=1": "1:1 table row 2: counts must rise",
 		"Jab, not for Elders": `1:6 "elders" is no track`, "Jab, much for Cubs": `1:6 "much" is not understood; before “for Cubs”`,
 		"Jab, weight x":                  "1:6 after weight stands a whole number",
 		"Jab (open":                      "1:5 this remark is not closed",

@@ -61,6 +61,47 @@ type Line struct {
 // sheets has the same key.
 func (l Line) Key() string { return l.RequirementID + " " + l.TechniqueID }
 
+// Standard is what counts for a line at its rung, beside the checkpoints, a phrase each: the
+// least height, versions that are equally right, and from which count on which mark is given.
+func (l Line) Standard() (out []string) {
+	if l.Level != "" {
+		out = append(out, "at least "+string(l.Level))
+	}
+	if len(l.Versions) > 0 {
+		out = append(out, "equally right: "+strings.Join(l.Versions, "; "))
+	}
+	if len(l.Table) > 0 {
+		var rows []string
+		for _, m := range l.Table {
+			rows = append(rows, fmt.Sprintf("from %d: %s", m.Count, m.Mark))
+		}
+		out = append(out, "mark "+strings.Join(rows, ", "))
+	}
+	return out
+}
+
+// Unlike says how one candidate's line differs from the one that is called for the group:
+// another amount, part or height for their track, or an adaptation. "" it does not.
+func (l Line) Unlike(called Line) string {
+	var out []string
+	if l.Quantity != called.Quantity {
+		out = append(out, l.Quantity.String())
+	}
+	if l.Stage != called.Stage && l.Stages > 0 {
+		out = append(out, fmt.Sprintf("part %d of %d", l.Stage, l.Stages))
+	}
+	if l.Level != called.Level && l.Level != "" {
+		out = append(out, "at least "+string(l.Level))
+	}
+	if l.Bonus != called.Bonus {
+		out = append(out, map[bool]string{true: "a bonus", false: "no bonus"}[l.Bonus])
+	}
+	if l.Adapted != "" {
+		out = append(out, "adapted: "+l.Adapted)
+	}
+	return strings.Join(out, " · ")
+}
+
 // LeftOut is a line that is not on a sheet, and why.
 type LeftOut struct{ Call, Why string }
 

@@ -10,6 +10,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/scoring"
 )
 
 // PageLine is one line of a binder page: a requirement as people write it.
@@ -57,8 +58,8 @@ func DefaultAmount(k Kind) Quantity {
 // After the technique's name stand, with commas between: an amount (else the usual one of
 // its kind), must, bonus, weight 2, as attacker, as defender, as holder, on pads, on the
 // bag, with a partner, on boards, covers settings, always, until RUNG, from GROUP, slowly,
-// non-stop, supported, again, free choice, level mid, stage 2, not for
-// Cubs, bonus for Cubs, 3 a side for Cubs, stage 1 for Cubs, and a remark in parentheses.
+// non-stop, supported, again, free choice, level mid, stage 2, marks 18=2 26=3, not for Cubs,
+// bonus for Cubs, 3 a side for Cubs, stage 1 for Cubs, and a remark in parentheses.
 // After a colon stand the moves of a technique that is new.
 func (b *Book) ParsePage(text string) (out []PageLine) {
 	section := ""
@@ -151,7 +152,7 @@ func (b *Book) Merge(lines []MergeLine, only bool, id func() string) (Curriculum
 			r := &c.Requirements[i]
 			old := r.RequirementDetails
 			*r = l.Requirement
-			r.ID, r.Checks, r.Versions, r.Table, r.Sprint, r.AtOnce, r.Looks = l.Was, old.Checks, old.Versions, old.Table, old.Sprint, old.AtOnce, old.Looks
+			r.ID, r.Checks, r.Versions, r.Sprint, r.AtOnce, r.Looks = l.Was, old.Checks, old.Versions, old.Sprint, old.AtOnce, old.Looks
 			continue
 		}
 		next = Open(c)
@@ -361,6 +362,8 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Role = Role(rest)
 	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
 		l.LeastLevel = notation.Level(rest)
+	case first == "marks":
+		return readMarks(l, rest)
 	case first == "weight" || first == "stage":
 		n, err := strconv.Atoi(rest)
 		if err != nil || n < 1 || n > 100 {
@@ -395,6 +398,21 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 			}
 		}
 		return fmt.Sprintf("%q is not understood; after the name stand an amount such as 5 a side, must, bonus, weight 2, as attacker, on pads, always, until a rung …", word)
+	}
+	return ""
+}
+
+// readMarks reads a fitness table: "marks 18=2 26=3", the least count and its mark.
+func readMarks(l *PageLine, rest string) string {
+	l.Table = nil
+	for _, row := range strings.Fields(rest) {
+		count, mark, found := strings.Cut(row, "=")
+		n, err := strconv.Atoi(count)
+		m, wrong := scoring.ParseDecimal(mark)
+		if !found || err != nil || wrong != nil {
+			return fmt.Sprintf("%q is not understood; after marks stand counts with their marks, for example marks 18=2 26=3", row)
+		}
+		l.Table = append(l.Table, TableMark{n, m})
 	}
 	return ""
 }
@@ -502,6 +520,13 @@ func (b *Book) PartsOf(r Requirement) (out []string) {
 	}
 	if r.StageCap > 0 {
 		out = append(out, fmt.Sprintf("stage %d", r.StageCap))
+	}
+	if len(r.Table) > 0 {
+		rows := "marks"
+		for _, m := range r.Table {
+			rows += fmt.Sprintf(" %d=%s", m.Count, m.Mark)
+		}
+		out = append(out, rows)
 	}
 	for _, c := range r.Tracks {
 		t := b.Track(c.TrackID)

@@ -10,6 +10,7 @@ import (
 	"pgregory.net/rapid"
 
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/scoring"
 )
 
 // ladder makes a curriculum from a line for each rung and, indented, its binder page. Ids
@@ -385,4 +386,26 @@ func TestLawsOfSheets(t *testing.T) {
 			}
 		}
 	})
+}
+
+// TestOneOfAGroup: what is told of a candidate whose line differs from the one that is
+// called, and what counts at a rung.
+func TestOneOfAGroup(t *testing.T) {
+	called := Line{Quantity: Quantity{Measure: RepsPerSide, Reps: 5}, Stage: 3, Stages: 3, Level: notation.Mid}
+	for words, change := range map[string]func(*Line){
+		"":             func(*Line) {},
+		"3 a side":     func(l *Line) { l.Quantity.Reps = 3 },
+		"part 1 of 3":  func(l *Line) { l.Stage = 1 },
+		"at least low": func(l *Line) { l.Level = notation.Low },
+		"a bonus":      func(l *Line) { l.Bonus = true },
+		"adapted: 2 a side instead of 5 a side: hip": func(l *Line) { l.Adapted = "2 a side instead of 5 a side: hip" },
+		"once · part 2 of 3":                         func(l *Line) { l.Quantity, l.Stage = Quantity{Measure: RepsInAll, Reps: 1}, 2 },
+	} {
+		own := called
+		change(&own)
+		assert.Equal(t, words, own.Unlike(called))
+	}
+	assert.Empty(t, Line{}.Standard())
+	assert.Equal(t, []string{"at least mid", "equally right: with a step; on the spot", "mark from 18: 2, from 26: 2.5"},
+		Line{Level: notation.Mid, Versions: []string{"with a step", "on the spot"}, Table: []TableMark{{18, scoring.Whole(2)}, {26, scoring.Whole(5) / 2}}}.Standard())
 }

@@ -162,6 +162,7 @@ function draw() {
     el("p", { className: "over" }, [`Line ${item + 1} of ${state.items.length}`, it.section, single ? (single.called ? `${single.amount}, call ${single.called}` : single.amount) : `${it.lines.length} prompts, one mark after the last`, `${minutes ? `${minutes} m ` : ""}${seconds} s`].join(" · "),
       it.mustPass && el("span", { className: "tag must" }, "must pass"), it.bonus && el("span", { className: "tag" }, "bonus")),
     el("h1", { tabIndex: -1 }, it.label, single?.term ? el("small", {}, ` ${single.term}`) : ""),
+    manner(single),
     prompts(it, single),
     hints(it),
     ...state.candidates.map(candidateRow),
@@ -198,11 +199,19 @@ function prompts(it, single) {
   return single.detail ? el("p", { className: "lead" }, single.detail) : "";
 }
 
+/** manner is how a line is done and what counts: slowly, at least mid, from which count on which mark. */
+function manner(single) {
+  const words = [single?.manner, ...(single?.standard ?? [])].filter(Boolean);
+  return words.length > 0 ? el("p", { className: "manner" }, words.join(" · ")) : "";
+}
+
 function hints(it) {
+  const answers = [...new Set(it.lines.flatMap((l) => l.answers ?? []))];
   const look = it.lines.flatMap((l) => l.look ?? []), faults = it.lines.flatMap((l) => l.faults ?? []), cautions = [...new Set(it.lines.flatMap((l) => l.cautions ?? []))];
   return el("div", {}, el("div", { className: "hints" },
     look.length > 0 && el("div", {}, el("h2", {}, "Look for"), el("ul", {}, look.slice(0, 6).map((x) => el("li", {}, x)))),
-    faults.length > 0 && el("div", {}, el("h2", {}, "Common faults"), el("ul", {}, faults.slice(0, 6).map((x) => el("li", {}, x.seen))))),
+    faults.length > 0 && el("div", {}, el("h2", {}, "Common faults"), el("ul", {}, faults.slice(0, 6).map((x) => el("li", {}, x.seen)))),
+    answers.length > 0 && el("div", {}, el("h2", {}, "Accepted"), el("ul", {}, answers.map((x) => el("li", {}, x))))),
   cautions.map((x) => el("p", { className: "caution" }, `⚠ ${x}`)));
 }
 
@@ -229,6 +238,7 @@ function candidateRow(c, i) {
     el("div", {}, el("b", {}, el("bdi", {}, c.name)), el("span", { className: "unseen" }, c.rank), svg(c.belt)),
     el("div", { className: `marks-row${words ? " words" : ""}`, role: "group", "aria-label": `Marks for ${c.name}` }, buttons),
     el("div", { className: "more" }, !state.signed && el("button", { type: "button", "data-focus": `${c.id}f`, onclick: () => write(c.id, "fault") }, "⚑ fault"), !state.signed && el("button", { type: "button", className: "note", "data-focus": `${c.id}m`, onclick: () => write(c.id, "note") }, "✎ note")),
+    it.own?.[c.id] && el("p", { className: "remark own" }, `◈ ${it.own[c.id]}`),
     m?.note && el("p", { className: "remark" }, `✎ ${m.note}`),
     faults.map((f) => el("p", { className: "remark flagged" }, `⚑ ${f.kind === "deduction" ? `−${f.points}: ` : f.kind === "note" ? "" : "ends the test: "}${f.text}`, f.kind === "ending" ? " (the chief examiner confirms it at the review)" : "")),
     open?.candidate === c.id && (open.kind === "note" ? noteForm(c, m) : faultForm(c)));
