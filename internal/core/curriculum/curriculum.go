@@ -37,6 +37,9 @@ type Book struct {
 
 	mu   sync.Mutex
 	read map[string]reading // line of moves → as it was read
+
+	checked sync.Once // what the ladder check found, looked for once
+	found   []Finding
 }
 
 type reading struct {

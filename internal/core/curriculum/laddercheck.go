@@ -71,6 +71,11 @@ func (f Finding) Key() string {
 // Check is the ladder check: all findings, by kind, then up the ladder. Silenced ones come
 // with their reason.
 func (b *Book) Check() []Finding {
+	b.checked.Do(func() { b.found = b.check() })
+	return slices.Clone(b.found)
+}
+
+func (b *Book) check() []Finding {
 	c := checker{Book: b}
 	c.rungs()
 	c.techniques()
