@@ -104,6 +104,7 @@ type clipView struct {
 	curriculum.Clip
 	Stages string
 	Rung   string
+	Link   bool // the address is one a browser can open
 }
 
 func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
@@ -165,7 +166,7 @@ func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
 	}
 	v.Told = toldFacts(t, v.Youngest)
 	for _, c := range t.Clips {
-		x := clipView{Clip: c}
+		x := clipView{Clip: c, Link: strings.HasPrefix(c.Address, "https://") || strings.HasPrefix(c.Address, "http://")}
 		if c.Stage > 0 {
 			x.Stages = t.StageName(c.Stage)
 		}

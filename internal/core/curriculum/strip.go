@@ -149,9 +149,17 @@ func (b *Book) Show(t *Technique, stage int, v, attacker View) (out Showing) {
 	if v != AsWritten {
 		all = all.For(v == Southpaw, answers)
 	}
+	// One strip for all: what is held goes on from step to step.
+	cells := StripOf(all)
+	before := 0
 	for i, n := range counts {
-		out.Steps[i].Strip = StripOf(all[:n])
-		all = all[n:]
+		for len(cells) > 0 && cells[0].Count <= before+n {
+			cell := cells[0]
+			cell.Count -= before
+			out.Steps[i].Strip = append(out.Steps[i].Strip, cell)
+			cells = cells[1:]
+		}
+		before += n
 	}
 	return out
 }
