@@ -108,7 +108,7 @@ func TestSpokenForAPair(t *testing.T) {
 		assert.Equal(t, []int{1, 1, 2}, []int{s.Steps[0].Stage, s.Steps[1].Stage, s.Steps[2].Stage})
 		assert.Equal(t, 3, s.Facts.Moves)
 	}
-	grip := &Technique{Stages: []Stage{{Does: Appends, Steps: []Step{{Moves: "right low block keep"}, {Moves: "left jab"}, {Moves: "right free, slide back"}}}}}
+	grip := &Technique{TechniqueDetails: TechniqueDetails{Stages: []Stage{{Does: Appends, Steps: []Step{{Moves: "right low block keep"}, {Moves: "left jab"}, {Moves: "right free, slide back"}}}}}}
 	held := b.Show(grip, 1, AsWritten, AsWritten)
 	assert.Equal(t, []string{"right low block"}, held.Steps[1].Strip[0].Held, "a grip goes on from step to step")
 	assert.Equal(t, "free right low block", held.Steps[2].Strip[0].What)
