@@ -265,3 +265,36 @@ func TestTheWrittenCurriculum(t *testing.T) {
 	require.NoError(t, WriteCurriculum(&again, back))
 	assert.Equal(t, once.String(), again.String())
 }
+
+// FuzzReadCurriculum: whatever is read is sound, is written as it was read, and can be used.
+func FuzzReadCurriculum(f *testing.F) {
+	var out bytes.Buffer
+	if err := WriteCurriculum(&out, mill()); err != nil {
+		f.Fatal(err)
+	}
+	f.Add(out.Bytes())
+	f.Add([]byte(`{"format":"velvetladder curriculum","version":1,"program":{"id":"p","name":"P"},"sections":[],"rungs":[],"techniques":[],"requirements":[]}`))
+	f.Fuzz(func(t *testing.T, in []byte) {
+		c, err := ReadCurriculum(bytes.NewReader(in))
+		if err != nil {
+			var refused *CurriculumError
+			require.ErrorAs(t, err, &refused)
+			require.NotEmpty(t, refused.Found[0].Path)
+			return
+		}
+		require.Empty(t, c.Validate())
+		var once, again bytes.Buffer
+		require.NoError(t, WriteCurriculum(&once, c))
+		back, err := ReadCurriculum(bytes.NewReader(once.Bytes()))
+		require.NoError(t, err)
+		require.NoError(t, WriteCurriculum(&again, back))
+		require.Equal(t, once.String(), again.String())
+		b := curriculum.Open(back)
+		b.Check()
+		b.Coverage()
+		for _, g := range b.Rungs {
+			b.Compile(curriculum.Asking{RungID: g.ID, Group: 3, Undrawn: true})
+			b.ParsePage(b.PageOf(g.ID))
+		}
+	})
+}

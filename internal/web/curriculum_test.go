@@ -508,3 +508,32 @@ func TestTheTableSaysHowALineIsDone(t *testing.T) {
 	says(t, sheet, "mark from 18: 2, from 26: 3")
 	says(t, sheet, "asks for it.")
 }
+
+// TestALineMovesPastAnother: lines that another line shows do not count as places.
+func TestALineMovesPastAnother(t *testing.T) {
+	h := newHouse(t).furnish()
+	h.send("/binder/"+h.yellow, "page", "Kicks\nFirst kick, always\nFirst kick, 2 a side\nSecond kick\nThird kick")
+	order := func() (names []string) {
+		rows, err := h.s.Requirements(bg, h.yellow)
+		require.NoError(t, err)
+		for _, r := range rows {
+			if !strings.HasPrefix(r.Technique.Name, "Kick") {
+				names = append(names, r.Technique.Name+" "+r.Quantity.String())
+			}
+		}
+		return names
+	}
+	rows, err := h.s.Requirements(bg, h.yellow)
+	require.NoError(t, err)
+	id := map[string]string{}
+	for _, r := range rows {
+		id[r.Technique.Name+" "+r.Quantity.String()] = r.ID
+	}
+	_, page := h.send("/requirements/"+id["Third kick 5 a side"]+"/move", "rung", h.yellow, "past", id["First kick 5 a side"])
+	assert.Equal(t, []string{"Third kick 5 a side", "First kick 5 a side", "First kick 2 a side", "Second kick 5 a side"}, order())
+	h.undo(page)
+	h.send("/requirements/"+id["First kick 5 a side"]+"/move", "rung", h.yellow, "past", id["Second kick 5 a side"])
+	assert.Equal(t, []string{"First kick 2 a side", "Second kick 5 a side", "First kick 5 a side", "Third kick 5 a side"}, order())
+	assert.Equal(t, http.StatusConflict, h.do("POST", "/requirements/"+id["Third kick 5 a side"]+"/move", "past=elsewhere").Code)
+	assert.Equal(t, http.StatusNotFound, h.do("POST", "/requirements/none/move", "past=elsewhere").Code)
+}

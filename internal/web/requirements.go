@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -268,9 +269,28 @@ func (a *app) requirementsSave(w http.ResponseWriter, r *http.Request) {
 	}, func(store.Done) string { return a.rungAddress(rung, nil) }, func(status int, f form) { a.requirementsForm(w, r, status, f) })
 }
 
+// requirementsMove moves a requirement by places, or past another one of its section: the
+// page does not list those that another line shows.
 func (a *app) requirementsMove(w http.ResponseWriter, r *http.Request) {
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.MoveRequirement(r.Context(), by, chi.URLParam(r, "requirement"), places(v))
+		id, distance := chi.URLParam(r, "requirement"), places(v)
+		if past := v.Get("past"); past != "" {
+			x, err := a.store.Requirement(r.Context(), id)
+			if err != nil {
+				return store.Done{}, err
+			}
+			all, err := a.store.Requirements(r.Context(), x.RungID)
+			if err != nil {
+				return store.Done{}, err
+			}
+			from := slices.IndexFunc(all, func(y store.ListedRequirement) bool { return y.ID == id })
+			to := slices.IndexFunc(all, func(y store.ListedRequirement) bool { return y.ID == past && y.SectionID == x.SectionID })
+			if from < 0 || to < 0 {
+				return store.Done{}, &store.Refused{Reason: "The line to move past stands in another section now; load the page again."}
+			}
+			distance = to - from
+		}
+		return a.store.MoveRequirement(r.Context(), by, id, distance)
 	}, to(a.rungAddress(r.FormValue("rung"), nil)+"#requirements"), nil)
 }
 

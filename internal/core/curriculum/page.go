@@ -336,6 +336,7 @@ func (b *Book) Settle(l *PageLine) {
 func (b *Book) ReadPart(l *PageLine, word string) string {
 	key := check.Key(word)
 	first, rest, _ := strings.Cut(key, " ")
+	_, said, _ := strings.Cut(word, " ") // the rest as it was typed
 	if what, name, found := strings.Cut(key, " for "); found {
 		return b.readTrack(l, what, name)
 	}
@@ -381,7 +382,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 				return ""
 			}
 		}
-		return fmt.Sprintf("%q is no rung of this ladder", word[len("until "):])
+		return fmt.Sprintf("%q is no rung of this ladder", said)
 	case first == "from":
 		for _, g := range b.Program.Groups {
 			if check.Key(g.Name) == rest {
@@ -389,7 +390,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 				return ""
 			}
 		}
-		return fmt.Sprintf("%q is no sample group of this program", word[len("from "):])
+		return fmt.Sprintf("%q is no sample group of this program", said)
 	default:
 		for s, words := range settingWords {
 			if key == words {
@@ -405,6 +406,9 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 // readMarks reads a fitness table: "marks 18=2 26=3", the least count and its mark.
 func readMarks(l *PageLine, rest string) string {
 	l.Table = nil
+	if rest == "" {
+		return "after marks stand counts with their marks, for example marks 18=2 26=3"
+	}
 	for _, row := range strings.Fields(rest) {
 		count, mark, found := strings.Cut(row, "=")
 		n, err := strconv.Atoi(count)

@@ -1,12 +1,12 @@
 import { bind } from "./lib/shell.js";
 
-/** move sends the plain form that moves a line by places among those of its section. */
-function move(line, places) {
-  if (places === 0) return;
+/** move sends the plain form that moves a line past another one of its section. */
+function move(line, past) {
+  if (!past || past === line) return;
   const form = document.createElement("form");
   form.method = "post";
   form.action = line.dataset.move;
-  for (const [name, value] of Object.entries({ request: line.dataset.request, rung: line.dataset.rung, places })) {
+  for (const [name, value] of Object.entries({ request: line.dataset.request, rung: line.dataset.rung, past: past.dataset.id })) {
     const field = document.createElement("input");
     field.type = "hidden";
     field.name = name;
@@ -33,13 +33,13 @@ for (const line of document.querySelectorAll("[data-move]")) {
   line.addEventListener("dragleave", () => line.classList.remove("target"));
   line.addEventListener("drop", (e) => {
     e.preventDefault();
-    const all = [...line.parentElement.querySelectorAll(":scope > [data-move]")];
-    move(held, all.indexOf(line) - all.indexOf(held));
+    move(held, line);
   });
   line.addEventListener("keydown", (e) => {
     if (!e.altKey || (e.key !== "ArrowUp" && e.key !== "ArrowDown")) return;
     e.preventDefault();
-    move(line, e.key === "ArrowUp" ? -1 : 1);
+    const all = [...line.parentElement.querySelectorAll(":scope > [data-move]")];
+    move(line, all[all.indexOf(line) + (e.key === "ArrowUp" ? -1 : 1)]);
   });
 }
 
