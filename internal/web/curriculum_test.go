@@ -238,6 +238,7 @@ func TestMovesAreReadAsOneTypes(t *testing.T) {
 	assert.Contains(t, ask("text", "999"), "no technique has the call number 999")
 	assert.Contains(t, ask("text", strings.TrimSuffix(strings.Repeat("lead jab, ", 5000), ", ")), "this is move 1001; a line has at most 1000")
 	assert.Less(t, len(ask("text", strings.Repeat("x\n", 5000))), 20_000, "what a field may ask is bounded")
+	assert.Contains(t, ask("text", strings.Repeat("jab ", 50_000)), "no line of moves is that long")
 	names := h.do("GET", "/notation/names?program="+h.program, "").Body.String()
 	assert.Contains(t, names, `"Front kick"`)
 	assert.Contains(t, names, `"cross step"`)

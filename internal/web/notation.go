@@ -2,9 +2,11 @@ package web
 
 import (
 	"errors"
+	"fmt"
 	"net/http"
 	"slices"
 	"strings"
+	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
@@ -20,8 +22,8 @@ type readLine struct {
 	Words   bool                   `json:"words,omitempty"` // a step in plain words
 }
 
-// liveLines bounds what one live field may ask for.
-const liveLines = 60
+// liveLines and liveLength (bytes of a line) bound what one live field may ask for.
+const liveLines, liveLength = 60, 100_000
 
 // notationRead reads lines of moves for the field that shows them as one types. It writes
 // nothing; saving reads them again.
@@ -54,6 +56,8 @@ func liveLine(b *curriculum.Book, text string, steps bool) readLine {
 		line, _, _ = strings.Cut(text, ";")
 	}
 	switch {
+	case len(line) > liveLength:
+		out.Text, out.Column, out.Problem = line[:80], 1, fmt.Sprintf("the line has %d characters; no line of moves is that long", utf8.RuneCountInString(line))
 	case strings.TrimSpace(line) == "":
 	case steps && strings.HasSuffix(strings.TrimSpace(line), "."):
 		out.Words = true
