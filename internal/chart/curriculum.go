@@ -90,6 +90,9 @@ func positionShape(p curriculum.Position, cx, cy int, class string) string {
 	return fmt.Sprintf(`<path class="%s" d="M%d %dl9 9l-9 9l-9-9z"/>`, class, cx, cy-9)
 }
 
+// rangeLetter stands in a shape: at which range the answer works.
+var rangeLetter = map[curriculum.Zone]string{"outside": "o", "middle": "m", "inside": "i"}
+
 // SVG draws a row for each attack and a column for each rung. A shape stands where a rung
 // brings an answer; a line runs on from the first one. Rows without any are marked.
 func (c Coverage) SVG() string {
@@ -123,7 +126,7 @@ func (c Coverage) SVG() string {
 			at := slices.DeleteFunc(slices.Clone(row.Answers), func(a curriculum.Answer) bool { return a.Rung != i })
 			for k, a := range at {
 				cx := x(i) + (2*k-len(at)+1)*10
-				b.WriteString(link("/techniques/"+a.TechniqueID, fmt.Sprintf("%s answers %s from %s on%s", c.Names[a.TechniqueID], row.Words(), c.Rungs[i].Name, ends(a)), positionShape(a.Position, cx, y, "answer")))
+				b.WriteString(link("/techniques/"+a.TechniqueID, fmt.Sprintf("%s answers %s from %s on%s", c.Names[a.TechniqueID], row.Words(), c.Rungs[i].Name, ends(a)), positionShape(a.Position, cx, y, "answer")+text(cx, y+4, "zone", "middle", rangeLetter[a.Range])))
 			}
 		}
 	}

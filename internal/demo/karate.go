@@ -151,18 +151,21 @@ self_defence | Mooring Post | | Against a wrist grab
 	look: turns the forearm to the thumb
 	care: joint: slowly; let go on the word
 	ends: outside
+	range: middle
 self_defence | Lifted Anchor | | Against a lapel grab
 	attack: right lapel grab, static, front
 	watch: grips cloth only
 	part: left inner forearm block (over), right elbow strike
 	look: stays upright
 	ends: inside
+	range: inside
 self_defence | Turned Tide | | Against a push
 	attack: push, mid, lunge, front
 	watch: pushes through
 	part: turn cw 90 left outer forearm block, right reverse punch mid
 	look: goes with it
 	ends: outside
+	range: middle
 self_defence | Two Currents | | Against a punch and a kick
 	attack: right straight punch, high, step-through, front; left front kick, mid, static, front
 	attacker: step through right lunge punch high, left snap front kick mid
@@ -170,6 +173,7 @@ self_defence | Two Currents | | Against a punch and a kick
 	part: step back left rising block; the punch / left sweeping block; the kick / right reverse punch mid
 	look: one arm, two answers
 	ends: inside
+	range: inside
 sparring | Free sparring, no contact | jiyu kumite | Contact none
 	script: 自由組手
 	look: control; moves off the line

@@ -245,6 +245,7 @@ self_defence | Ferryman's Hand | | Against a straight wrist grab
 	faults: ! pulls against the fingers → the grip closes and the wrist is hurt → turn to the thumb
 	care: joint: slow first; agree a tap
 	ends: outside
+	range: middle
 	branch: the partner bends the arm=go to Closing the Sluice; too far=break off; the grip opens early=continue
 self_defence | Bent Reed | | Against a front kick
 	attack: right front kick, mid, lunge, front
@@ -255,6 +256,7 @@ self_defence | Bent Reed | | Against a front kick
 	look: step off the line first; catch nothing; both hands up
 	faults: ! grabs at the foot → a finger breaks → sweep with the forearm
 	ends: outside
+	range: middle
 self_defence | Mill Wheel | | Against a step-through punch
 	attack: right straight punch, high, step-through, front
 	attacker: step through right cross high
@@ -267,6 +269,7 @@ self_defence | Mill Wheel | | Against a step-through punch
 	faults: ! elbow called too early → it meets the face → wait for the check; stands in front → the other hand hits → stand at the shoulder
 	care: target: light touch at most; stop on the tap
 	ends: outside
+	range: middle
 	branch: the punch is a hook=go to Closing the Sluice; the partner steps back=break off
 self_defence | Two Oars | | Against a two-hand lapel grab
 	attack: two-hand lapel grab, static, front
@@ -278,6 +281,7 @@ self_defence | Two Oars | | Against a two-hand lapel grab
 	faults: elbows open
 	care: target: the knee is shown, not struck
 	ends: inside
+	range: inside
 self_defence | Closing the Sluice | | Against a hook
 	attack: left hook, high, static, front
 	attacker: left uppercut high (wide)
@@ -287,6 +291,7 @@ self_defence | Closing the Sluice | | Against a hook
 	look: cover; close; turn the shoulder
 	faults: ! covers late → the ear is hit → hands start at the brow
 	ends: inside
+	range: inside
 self_defence | Falling Sack | | Against a rear hug, arms free
 	attack: hug, static, rear
 	watch: holds firm, does not lift
@@ -296,6 +301,7 @@ self_defence | Falling Sack | | Against a rear hug, arms free
 	faults: lifts the shoulders
 	care: throw: breakfalls first; mats
 	ends: outside
+	range: middle
 self_defence | Parting the Rushes | | Against a front choke
 	attack: front choke, static, front
 	watch: hands on the collarbones, never on the neck
@@ -305,6 +311,7 @@ self_defence | Parting the Rushes | | Against a front choke
 	faults: ! steps straight back → the choke closes → chin down first
 	care: choke: hands on the collarbones in training; tap and word agreed
 	ends: inside
+	range: inside
 	youngest: Juniors
 self_defence | Turning the Stone | | Against a push
 	attack: push, mid, lunge, front
@@ -312,12 +319,14 @@ self_defence | Turning the Stone | | Against a push
 	part: turn cw 90, left inward parry / right palm strike mid to shoulder
 	look: turns with the push; stays balanced
 	ends: outside
+	range: middle
 self_defence | Grain Door | | Against a shoulder grab
 	attack: right shoulder grab, static, side
 	watch: grips cloth
 	part: left outward block (over), right palm strike mid / left check
 	look: turns to face
 	ends: outside
+	range: middle
 self_defence | Drawn Bucket | | Against a two-hand grab of one wrist
 	attack: two-hand wrist grab, static, front
 	watch: both thumbs on top
@@ -325,12 +334,14 @@ self_defence | Drawn Bucket | | Against a two-hand grab of one wrist
 	look: own hand pulls towards the own shoulder
 	care: joint: slow; let the fingers open
 	ends: inside
+	range: inside
 self_defence | Heron at the Weir | | Against a round kick
 	attack: right round kick, mid, static, front
 	watch: kicks at the arm's height, controlled
 	part: step left double forearm block, right cross mid / left palm strike high
 	look: steps in, not back
 	ends: inside
+	range: inside
 self_defence | Backwater | | Against a rear choke. Kept in the binder, asked by no rung: the ladder check finds it
 	attack: rear choke, static, rear
 	watch: forearm on the collarbone, never on the neck
@@ -338,6 +349,7 @@ self_defence | Backwater | | Against a rear choke. Kept in the binder, asked by 
 	look: chin first
 	care: choke: forearm on the collarbone in training
 	ends: outside
+	range: middle
 	youngest: Adults
 self_defence | Crossing Planks | | Against a jab and a cross
 	attack: left straight punch, high, static, front; right straight punch, high, static, front
@@ -346,6 +358,7 @@ self_defence | Crossing Planks | | Against a jab and a cross
 	part: right inward parry; the jab / left outward block; the cross / right palm strike high
 	look: small; the second hand is ready before the first is done
 	ends: outside
+	range: middle
 self_defence | Wet Rope | | Against a headlock from the side
 	attack: right headlock, static, side
 	watch: holds the far shoulder, not the neck
@@ -353,6 +366,7 @@ self_defence | Wet Rope | | Against a headlock from the side
 	look: chin in; stays upright
 	care: choke: hold the shoulder in training, never the neck
 	ends: inside
+	range: inside
 	youngest: Juniors
 self_defence | Miller's Gate | | Against a club from above
 	attack: right club, high, step-through, front
@@ -362,6 +376,7 @@ self_defence | Miller's Gate | | Against a club from above
 	faults: ! steps straight back → the tip is fastest there → step in or leave
 	care: weapon: training clubs only; leave if you can
 	ends: inside
+	range: inside
 	youngest: Adults
 self_defence | Silent Ferry | | Against a knife thrust
 	attack: right knife thrust, mid, lunge, front
@@ -371,6 +386,7 @@ self_defence | Silent Ferry | | Against a knife thrust
 	faults: ! reaches for the blade → the hand is cut → the forearm, never the hand
 	care: weapon: training knives only; leave if you can; never close in while the blade travels
 	ends: outside
+	range: middle
 	youngest: Adults
 self_defence | Broken Thatch | | Against a knife overhead
 	attack: right knife overhead, high, step-through, front
@@ -379,6 +395,7 @@ self_defence | Broken Thatch | | Against a knife overhead
 	look: both arms up; enters when the arm is stopped
 	care: weapon: training knives only; leave if you can
 	ends: outside
+	range: middle
 	youngest: Adults
 self_defence | Under the Bridge | | On the back, partner above
 	attack: ground mounted, static, ground
@@ -387,6 +404,7 @@ self_defence | Under the Bridge | | On the back, partner above
 	look: bridges before rolling
 	care: throw: mats; the partner taps when squeezed
 	ends: inside
+	range: inside
 self_defence | Rolling Barrel | | Face down, partner on the back
 	attack: ground face down, static, ground
 	watch: weight on the hands
@@ -394,18 +412,21 @@ self_defence | Rolling Barrel | | Face down, partner on the back
 	look: elbows in; turns to the partner
 	care: throw: mats
 	ends: outside
+	range: middle
 self_defence | Side Channel | | Against a side kick
 	attack: right side kick, mid, static, front
 	watch: stops at the belt
 	part: drop step, right low block / left cross mid
 	look: off the line to the outside
 	ends: outside
+	range: middle
 self_defence | Kicked Gate | | Against a push kick
 	attack: left push kick, mid, static, front
 	watch: pushes slowly
 	part: slide back, left low block / step through right palm strike mid
 	look: goes with it, then in
 	ends: outside
+	range: middle
 breakfall | Back breakfall | | Chin to chest
 	look: chin tucked; arms at an angle; breathes out
 	faults: ! reaches back with the hand → the wrist breaks → arms cross on the chest first

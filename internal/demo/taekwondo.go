@@ -179,12 +179,14 @@ self_defence | Reeds Part | | Against a wrist grab
 	look: forearm to the thumb
 	care: joint: slowly; let go on the word
 	ends: outside
+	range: middle
 self_defence | Falling Water | | Against a shoulder grab
 	attack: right shoulder grab, static, front
 	watch: grips cloth
 	part: left inner block, right palm heel high
 	look: one beat
 	ends: outside
+	range: middle
 self_defence | Stone in the Stream | | Against a step-through punch
 	attack: right straight punch, high, step-through, front
 	attacker: step through right middle punch high
@@ -193,12 +195,14 @@ self_defence | Stone in the Stream | | Against a step-through punch
 	part Blue belt: right turning kick mid, left side thrust kick low
 	look: the arm rises late
 	ends: outside
+	range: middle
 self_defence | Bend of the River | | Against a front kick
 	attack: right front kick, mid, step-through, front
 	watch: stops where it would meet
 	part: slide back left lower block, right turning kick mid
 	look: off the line
 	ends: outside
+	range: middle
 self_defence | Opened Lock | | Against a hug from behind
 	attack: hug, static, rear
 	watch: holds, does not lift
@@ -206,12 +210,14 @@ self_defence | Opened Lock | | Against a hug from behind
 	look: weight down first
 	care: throw: mats
 	ends: inside
+	range: inside
 self_defence | Split Current | | Against two punches
 	attack: left straight punch, high, static, front; right straight punch, high, static, front
 	watch: both reach
 	part: both wedge block; both punches / rear front snap kick mid
 	look: elbows in
 	ends: inside
+	range: inside
 board_break | Board with the side kick | | One board, held by two
 	look: distance measured once; heel
 	care: surface: the heel; an adult holds

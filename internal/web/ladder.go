@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -83,7 +84,7 @@ type ladderView struct {
 	Standing   int
 	Sections   []ladderSection
 	Unlisted   []unlisted
-	LeftOut    []curriculum.LeftOut
+	Absent     []curriculum.LeftOut // what rungs below carry here, left out by the track or the draw
 	Program    *curriculum.Program
 	Provision  bool
 	Kit        []string
@@ -246,7 +247,6 @@ func sectionOptions(b *curriculum.Book) (out []option) {
 // rung states that is no line of its own. With undrawn, what is drawn by lot stands whole.
 func (v *ladderView) asks(b *curriculum.Book, undrawn bool) {
 	v.Sheet = b.Compile(curriculum.Asking{RungID: v.Rung.ID, TrackID: v.Chosen.Track, Seed: v.Chosen.Seed, Group: sheetGroup, Undrawn: undrawn})
-	v.LeftOut = v.Sheet.LeftOut
 	listed := map[string]bool{}
 	own := map[string]bool{}
 	asked := b.Asked(v.Rung.ID)
@@ -275,12 +275,21 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn bool) {
 				why = fmt.Sprintf("shown by the line %s", l.Call)
 			}
 		}
-		for _, l := range v.LeftOut {
+		for _, l := range v.Sheet.LeftOut {
 			if l.Call == t.Name {
 				why = strings.ToLower(l.Why[:1]) + l.Why[1:]
 			}
 		}
 		v.Unlisted = append(v.Unlisted, unlisted{r.ID, t.Name + ", " + r.Quantity.String(), why})
+	}
+	for _, l := range v.Sheet.LeftOut {
+		own := slices.ContainsFunc(asked, func(r curriculum.Requirement) bool {
+			t := b.Technique(r.TechniqueID)
+			return t != nil && t.Name == l.Call
+		})
+		if !own {
+			v.Absent = append(v.Absent, l)
+		}
 	}
 }
 

@@ -301,10 +301,12 @@ func (a *app) requirementsDelete(w http.ResponseWriter, r *http.Request) {
 }
 
 type sheetView struct {
-	Rung   curriculum.Rung
-	Sheet  curriculum.TestSheet
-	Chosen chosen
-	Sizes  []int
+	Rung    curriculum.Rung
+	Sheet   curriculum.TestSheet
+	Chosen  chosen
+	Sizes   []int
+	For     *store.Standing // the student it is made for; nil: anybody of the track
+	Climber store.Climber
 }
 
 // sheetShow is the test sheet of a rung, on screen and for print.
@@ -319,7 +321,40 @@ func (a *app) sheetShow(w http.ResponseWriter, r *http.Request) {
 		a.message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
 		return
 	}
-	c := choice(r, b)
-	sheet := b.Compile(curriculum.Asking{RungID: g.ID, TrackID: c.Track, Seed: c.Seed, Group: size})
-	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "sheet", Title: "Test sheet, " + g.Name, Nav: "ladder", Here: g.ID, Body: sheetView{*g, sheet, c, []int{1, 2, 3, 4}}})
+	v := sheetView{Rung: *g, Chosen: choice(r, b), Sizes: []int{1, 2, 3, 4}}
+	asking := curriculum.Asking{RungID: g.ID, TrackID: v.Chosen.Track, Seed: v.Chosen.Seed, Group: size}
+	if of := r.URL.Query().Get("student"); of != "" {
+		var err error
+		if b, err = a.sheetFor(r, &v, of, g.ProgramID, b); err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		asking.TrackID, asking.Adaptations, asking.Candidate, asking.Group = v.Climber.Track.ID, v.Climber.Adaptations, of, 1
+	}
+	v.Sheet = b.Compile(asking)
+	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "sheet", Title: "Test sheet, " + g.Name, Nav: "ladder", Here: g.ID, Body: v})
+}
+
+// sheetFor finds the student a sheet is made for, and the curriculum they climb by.
+func (a *app) sheetFor(r *http.Request, v *sheetView, student, program string, draft *curriculum.Book) (*curriculum.Book, error) {
+	standings, err := a.store.Standings(r.Context(), student)
+	if err != nil {
+		return nil, err
+	}
+	for _, s := range standings {
+		if s.ProgramID != program || !s.EndedOn.IsZero() {
+			continue
+		}
+		v.For = &s
+		if v.Climber, err = a.store.Climber(r.Context(), s.EnrolmentID, a.store.Today()); err != nil || v.Climber.VersionID == "" {
+			return draft, err
+		}
+		b, err := a.store.VersionBook(r.Context(), v.Climber.VersionID)
+		if err == nil && b.Rung(v.Rung.ID) == nil { // the rung is younger than the version
+			v.Climber.Version = 0
+			return draft, nil
+		}
+		return b, err
+	}
+	return nil, store.ErrNotFound
 }
