@@ -180,3 +180,123 @@ func TestTheCurriculumFromTheHomeScreen(t *testing.T) {
 	assert.Contains(t, x.text(), "Version 2 is the draft")
 	assert.Equal(t, strings.Replace(file, `"reps": 10`, `"reps": 11`, 1), eval[string](x, `fetch("/files/curriculum.json").then(r => r.text())`))
 }
+
+// TestTermsAndPrintedPages narrows the glossary as one types, and looks at glossary, booklet
+// and sheet as a printer does: no rail, no bars, nothing to press.
+func TestTermsAndPrintedPages(t *testing.T) {
+	x := open(t, startDemo(t), 1280, 800)
+	x.visit("/ladder")
+	x.follow("Taekwondo")
+	x.visit("/glossary")
+	eval[bool](x, `document.querySelector("[data-filter]").focus(), true`)
+	x.keys("dollyeo")
+	x.until(`[...document.querySelectorAll("tr[data-text]")].filter(r => !r.hidden).length === 1`)
+	assert.Contains(t, eval[string](x, `document.querySelector("tr[data-text]:not([hidden])").innerText`), "돌려차기")
+	x.keys(kb.Escape)
+	x.visit("/ladder")
+	x.follow("Blue belt")
+	rung := eval[string](x, `location.pathname.split("/").at(-1)`)
+	x.print("print", 794, 1123)
+	for _, page := range []string{"/glossary", "/booklet", "/booklet/" + rung, "/sheet/" + rung} {
+		x.visit(page)
+		for _, gone := range []string{".rail", ".top", ".within", ".choice", "main .button"} {
+			assert.True(t, eval[bool](x, fmt.Sprintf(`[...document.querySelectorAll(%q)].every(e => e.offsetParent === null)`, gone)), "%s prints %s", page, gone)
+		}
+		assert.LessOrEqual(t, eval[int](x, `document.documentElement.scrollWidth`), 794, page)
+		assert.NotEqual(t, "none", eval[string](x, `getComputedStyle(document.querySelector("main table")).display`), page)
+	}
+	assert.Contains(t, x.text(), "Free bout")
+}
+
+// TestAHurtStudent records an adaptation in the browser: it stands on the student's sheet,
+// what is wrong is told in its place, and it can be taken back.
+func TestAHurtStudent(t *testing.T) {
+	x := open(t, startDemo(t), 1280, 800)
+	x.visit("/students?of=everybody&text=malachi")
+	x.visit(eval[string](x, `new URL(document.querySelector("main table a").href).pathname`))
+	form := `main form[action$="/adapt"]`
+	set := func(name, value string) {
+		eval[bool](x, fmt.Sprintf(`(() => { const f = document.querySelector(%q); f.closest("details").open = true; f.elements[%q].value = %q; return true })()`, form, name, value))
+	}
+	set("what", "Fornt kick")
+	set("does", "change")
+	set("amount", "2 a side")
+	set("reason", "hip")
+	x.submit(form + " .button")
+	assert.Contains(t, x.text(), `"Fornt kick" is no technique of this program; near it are Front kick`)
+	assert.Equal(t, "hip", eval[string](x, fmt.Sprintf(`document.querySelector(%q).elements.reason.value`, form)), "what was typed is kept")
+	x.accessible("an adaptation that was refused")
+	set("what", "Front kick")
+	x.submit(form + " .button")
+	assert.Contains(t, x.text(), "Front kick: 2 a side")
+	x.follow("Test sheet for")
+	assert.Contains(t, x.text(), "◈ adapted 2 a side instead of")
+	x.accessible("a student's own sheet")
+	x.visit(eval[string](x, `new URL(document.querySelector("main h1 a").href).pathname`))
+	x.submit(`main form[action^="/adaptations/"] .button`)
+	assert.True(t, eval[bool](x, `document.querySelector('main form[action^="/adaptations/"]') === null`), "it stays on record, ended")
+	x.follow("Test sheet for")
+	assert.NotContains(t, x.text(), "adapted")
+}
+
+// TestATrackAndWhatItChanges adds a track to the program, changes a requirement for it, and
+// finds both on the rung.
+func TestATrackAndWhatItChanges(t *testing.T) {
+	s := startDemo(t)
+	x := open(t, s, 1280, 800)
+	x.visit("/ladder")
+	x.visit(eval[string](x, `new URL(document.querySelector(".within a[href^='/programs/']").href).pathname`))
+	eval[bool](x, `(() => { const f = document.querySelector("form[action$='/details']").elements;
+		f.track_3_name.value = "Seniors"; f.track_3_from.value = "60"; f.track_2_to.value = "59"; return true })()`)
+	x.submit(`form[action$="/details"] .button.is-primary`)
+	x.accessible("a program with four tracks")
+	x.visit("/ladder")
+	x.follow("Orange belt")
+	x.visit(eval[string](x, `new URL([...document.querySelectorAll("li[data-move] a.what")].find(a => a.textContent.includes("Hammer fist")).href).pathname`))
+	eval[bool](x, `(() => { const f = document.querySelector(".sheet-form").elements;
+		f.track_3_amount.value = "4 a side"; f.carry.value = "until"; f.carry_rung.value = [...f.carry_rung.options].find(o => o.text === "Green belt").value; return true })()`)
+	x.submit(".sheet-form .button.is-primary")
+	x.follow("Seniors")
+	row := `[...document.querySelectorAll(".asks li")].find(l => l.textContent.includes("Hammer fist"))`
+	assert.Contains(t, eval[string](x, row+`.textContent`), "4 a side")
+	assert.Contains(t, eval[string](x, row+`.querySelector(".why").textContent`), "Seniors do 4 a side instead of 10 a side.")
+	s.kill()
+	s.restart()
+	x.visit("/ladder")
+	x.follow("Green belt")
+	assert.Contains(t, eval[string](x, row+`.querySelector(".why").textContent`), "Carried from Orange belt, until Green belt.")
+}
+
+// TestTheTableTellsOneCandidateApart: on the mat the examiner sees how a line is done and
+// who does it differently.
+func TestTheTableTellsOneCandidateApart(t *testing.T) {
+	s := startDemo(t)
+	x := open(t, s, 1280, 800)
+	x.visit("/gradings/new")
+	names := []string{}
+	x.visit("/students")
+	for _, name := range eval[[]string](x, `[...document.querySelectorAll("main tbody tr")].filter(r => r.textContent.includes("Yellow stripe")).map(r => r.querySelector("a").textContent)`) {
+		names = append(names, name)
+	}
+	require.GreaterOrEqual(t, len(names), 2)
+	x.follow(names[0])
+	eval[bool](x, `(() => { const f = document.querySelector('main form[action$="/adapt"]'); f.closest("details").open = true;
+		f.elements.what.value = "Front kick"; f.elements.does.value = "change"; f.elements.amount.value = "1 a side"; f.elements.reason.value = "knee"; return true })()`)
+	x.submit(`main form[action$="/adapt"] .button`)
+	x.visit("/gradings/new")
+	eval[bool](x, `[...document.querySelectorAll("label")].find(l => l.textContent.trim() === "Yellow belt").querySelector("input").checked = true, document.querySelector("[name=examiner]").value = "C. Vane", true`)
+	x.submit("main .button.is-primary")
+	eval[bool](x, `document.querySelectorAll("[name=candidates]").forEach(b => b.checked = true), true`)
+	x.submit("aside .button.is-primary")
+	x.submit("main .head-row .button.is-primary")
+	assert.Contains(t, x.text(), "version 1")
+	table := eval[string](x, fmt.Sprintf(`new URL([...document.querySelectorAll(".group")].find(g => g.textContent.includes(%q)).querySelector(".tables a").href).pathname`, names[0]))
+	x.visit(table)
+	x.until(`document.querySelector(".candidate") !== null`)
+	eval[bool](x, `[...document.querySelectorAll("[data-lines] button")].find(b => b.textContent.includes("Front kick")).click(), true`)
+	x.until(`document.querySelector(".own") !== null`)
+	own := eval[string](x, `[...document.querySelectorAll(".own")].map(o => o.closest(".candidate").querySelector("b").textContent + " " + o.textContent).join()`)
+	assert.Contains(t, own, names[0])
+	assert.Contains(t, own, "adapted: 1 a side instead of")
+	x.accessible("a table with an adapted line")
+}
