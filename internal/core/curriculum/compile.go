@@ -6,8 +6,6 @@ import (
 	"slices"
 	"strings"
 
-	"velvetladder/internal/core/check"
-	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/notation"
 )
 
@@ -115,41 +113,6 @@ type TestSheet struct {
 
 // Minutes is the sheet's length, rounded up.
 func (s TestSheet) Minutes() int { return (s.Seconds + 59) / 60 }
-
-// AdaptationKind says what an adaptation does.
-type AdaptationKind string
-
-// What an adaptation does.
-const (
-	Excuse  AdaptationKind = "excuse"
-	Replace AdaptationKind = "replace"
-	Change  AdaptationKind = "change"
-)
-
-// Adaptation is a recorded reason to ask one student for something else. It is about one
-// technique, or about all of a kind.
-type Adaptation struct {
-	ID            string         `json:"id"`
-	TechniqueID   string         `json:"technique,omitempty"`
-	Kind          Kind           `json:"kind,omitempty"` // where no technique is named
-	Modifier      Modifier       `json:"modifier,omitempty"`
-	Does          AdaptationKind `json:"does"`
-	ReplacementID string         `json:"replacement,omitempty"`
-	Quantity      *Quantity      `json:"quantity,omitempty"`
-	Reason        string         `json:"reason"`
-	From, To      civil.Date     `json:"-"` // zero: open
-}
-
-// fits reports whether an adaptation is about a technique.
-func (a Adaptation) fits(t *Technique) bool {
-	switch {
-	case a.TechniqueID != "":
-		return a.TechniqueID == t.ID
-	case a.Modifier != "":
-		return slices.Contains(t.Modifiers, a.Modifier)
-	}
-	return a.Kind != "" && a.Kind == t.Kind
-}
 
 // Asking says what a test sheet is made for.
 type Asking struct {
@@ -671,120 +634,4 @@ func manner(x *asked) string {
 		out = append(out, fmt.Sprintf("sprint called for the last %d s", x.r.Sprint))
 	}
 	return strings.Join(out, ", ")
-}
-
-// Durations in seconds. They are estimates from the floor, stated here so that a sheet's
-// minutes can be followed by hand.
-const (
-	callOverhead  = 12 // naming the line, taking the position
-	looksEach     = 2  // times an examiner must see each candidate, where the line does not say
-	otherRep      = 5
-	defaultWeight = 1
-)
-
-var secondsPerRep = map[Kind]int{
-	"strike": 2, "kick": 3, "block": 2, "evasion": 2, "stance": 4, "footwork": 3, "lock": 10, "throw": 12, "breakfall": 6,
-	"form": 60, "combination": 6, "self_defence": 10, "partner_set": 15, "balance": 20, "knowledge": 20, "courtesy": 15,
-	"board_break": 30, "character": 30,
-}
-
-// duration says how many reps are called and how long a line takes for a group of g.
-//
-//	reps called = max(reps asked, looks × g)
-//	seconds     = call overhead + sides × reps × seconds per rep of the kind,
-//	              or the timed seconds and the rests between rounds
-//	all of it but the overhead once for each turn, where only some can work at once
-//
-// A form, a question, a courtesy or a character task is shown as often as it is asked: one
-// long showing, or a turn for each candidate.
-func duration(x *asked, g int) (reps, seconds int) {
-	q := x.q
-	turns := 1
-	if x.r.AtOnce > 0 {
-		turns = (g + x.r.AtOnce - 1) / x.r.AtOnce
-	}
-	sides := 1
-	if q.Measure == RepsPerSide || q.Measure == NoTouchDown {
-		sides = x.t.Sides.Sides()
-	}
-	switch q.Measure {
-	case Timed, CountWithin:
-		return 0, callOverhead + turns*q.Seconds
-	case RoundsTimed:
-		return 0, callOverhead + turns*(q.Rounds*q.Seconds+(q.Rounds-1)*q.Rest)
-	case Holds:
-		return q.Reps, callOverhead + turns*q.Reps*q.Seconds
-	}
-	per, known := secondsPerRep[x.t.Kind]
-	if !known {
-		per = otherRep
-	}
-	switch x.t.Kind {
-	case "form":
-		return q.Reps, callOverhead + turns*sides*q.Reps*per
-	case "knowledge", "courtesy", "character", "board_break": // one after the other
-		return q.Reps, callOverhead + sides*q.Reps*per*g
-	}
-	reps = max(q.Reps, cmp.Or(x.r.Looks, looksEach)*((g+turns-1)/turns))
-	return reps, callOverhead + turns*sides*reps*per
-}
-
-// HoldsOn reports whether an adaptation holds on a day; both ends are included.
-func (a Adaptation) HoldsOn(day civil.Date) bool {
-	return (a.From.IsZero() || !day.Before(a.From)) && (a.To.IsZero() || !a.To.Before(day))
-}
-
-// AdaptationWords says what an adaptation does, in the program's names.
-func (b *Book) AdaptationWords(a Adaptation) string {
-	what := "every " + a.Kind.Words()
-	if t := b.Technique(a.TechniqueID); t != nil {
-		what = t.Name
-	} else if a.Modifier != "" {
-		what = "everything " + string(a.Modifier)
-	}
-	switch a.Does {
-	case Replace:
-		other := "something else"
-		if t := b.Technique(a.ReplacementID); t != nil {
-			other = t.Name
-		}
-		return other + " instead of " + what
-	case Change:
-		if a.Quantity != nil {
-			return what + ": " + a.Quantity.String()
-		}
-	}
-	return "excused from " + what
-}
-
-// CheckAdaptation notes what is wrong with an adaptation.
-func (b *Book) CheckAdaptation(a Adaptation) check.Problems {
-	var p check.Problems
-	check.OneOf(&p, "does", a.Does, []AdaptationKind{Excuse, Replace, Change})
-	if a.TechniqueID == "" && a.Kind == "" && a.Modifier == "" {
-		p.Add("what", "is empty; name a technique, or choose a kind")
-	}
-	if a.TechniqueID != "" && b.Technique(a.TechniqueID) == nil {
-		p.Add("what", "is no technique of this program")
-	}
-	if a.Kind != "" {
-		check.OneOf(&p, "kind", a.Kind, Kinds)
-	}
-	if a.Does == Replace && b.Technique(a.ReplacementID) == nil {
-		p.Add("replacement", "is no technique of this program; write the name of one")
-	}
-	if a.Does == Change && a.Quantity == nil {
-		p.Add("amount", "is empty; write for example 5 a side")
-	}
-	if a.Quantity != nil {
-		a.Quantity.Check(&p)
-	}
-	if a.Reason == "" {
-		p.Add("reason", "is empty; say why, it stands on the sheet")
-	}
-	p.Line("reason", a.Reason, check.LineLength)
-	if !a.From.IsZero() && !a.To.IsZero() && a.To.Before(a.From) {
-		p.Add("to", "lies before the first day")
-	}
-	return p
 }

@@ -1,0 +1,103 @@
+package curriculum
+
+import (
+	"slices"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+)
+
+// AdaptationKind says what an adaptation does.
+type AdaptationKind string
+
+// What an adaptation does.
+const (
+	Excuse  AdaptationKind = "excuse"
+	Replace AdaptationKind = "replace"
+	Change  AdaptationKind = "change"
+)
+
+// Adaptation is a recorded reason to ask one student for something else. It is about one
+// technique, or about all of a kind.
+type Adaptation struct {
+	ID            string         `json:"id"`
+	TechniqueID   string         `json:"technique,omitempty"`
+	Kind          Kind           `json:"kind,omitempty"` // where no technique is named
+	Modifier      Modifier       `json:"modifier,omitempty"`
+	Does          AdaptationKind `json:"does"`
+	ReplacementID string         `json:"replacement,omitempty"`
+	Quantity      *Quantity      `json:"quantity,omitempty"`
+	Reason        string         `json:"reason"`
+	From, To      civil.Date     `json:"-"` // zero: open
+}
+
+// fits reports whether an adaptation is about a technique.
+func (a Adaptation) fits(t *Technique) bool {
+	switch {
+	case a.TechniqueID != "":
+		return a.TechniqueID == t.ID
+	case a.Modifier != "":
+		return slices.Contains(t.Modifiers, a.Modifier)
+	}
+	return a.Kind != "" && a.Kind == t.Kind
+}
+
+// HoldsOn reports whether an adaptation holds on a day; both ends are included.
+func (a Adaptation) HoldsOn(day civil.Date) bool {
+	return (a.From.IsZero() || !day.Before(a.From)) && (a.To.IsZero() || !a.To.Before(day))
+}
+
+// AdaptationWords says what an adaptation does, in the program's names.
+func (b *Book) AdaptationWords(a Adaptation) string {
+	what := "every " + a.Kind.Words()
+	if t := b.Technique(a.TechniqueID); t != nil {
+		what = t.Name
+	} else if a.Modifier != "" {
+		what = "everything " + string(a.Modifier)
+	}
+	switch a.Does {
+	case Replace:
+		other := "something else"
+		if t := b.Technique(a.ReplacementID); t != nil {
+			other = t.Name
+		}
+		return other + " instead of " + what
+	case Change:
+		if a.Quantity != nil {
+			return what + ": " + a.Quantity.String()
+		}
+	}
+	return "excused from " + what
+}
+
+// CheckAdaptation notes what is wrong with an adaptation.
+func (b *Book) CheckAdaptation(a Adaptation) check.Problems {
+	var p check.Problems
+	check.OneOf(&p, "does", a.Does, []AdaptationKind{Excuse, Replace, Change})
+	if a.TechniqueID == "" && a.Kind == "" && a.Modifier == "" {
+		p.Add("what", "is empty; name a technique, or choose a kind")
+	}
+	if a.TechniqueID != "" && b.Technique(a.TechniqueID) == nil {
+		p.Add("what", "is no technique of this program")
+	}
+	if a.Kind != "" {
+		check.OneOf(&p, "kind", a.Kind, Kinds)
+	}
+	if a.Does == Replace && b.Technique(a.ReplacementID) == nil {
+		p.Add("replacement", "is no technique of this program; write the name of one")
+	}
+	if a.Does == Change && a.Quantity == nil {
+		p.Add("amount", "is empty; write for example 5 a side")
+	}
+	if a.Quantity != nil {
+		a.Quantity.Check(&p)
+	}
+	if a.Reason == "" {
+		p.Add("reason", "is empty; say why, it stands on the sheet")
+	}
+	p.Line("reason", a.Reason, check.LineLength)
+	if !a.From.IsZero() && !a.To.IsZero() && a.To.Before(a.From) {
+		p.Add("to", "lies before the first day")
+	}
+	return p
+}
