@@ -12,6 +12,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/demo"
 	"velvetladder/internal/store"
@@ -135,7 +136,7 @@ func (b *builder) grading(ctx context.Context, program string, p demo.Program, g
 	for _, s := range eligible {
 		// A stripe evening is open to all who have stood on their rung for a while.
 		wants := demo.WantsToTest(s.Name, s.Rung.Position, s.Since, g.On) || g.Stage == demo.HalfDone && s.Since.DaysTo(g.On) >= 30
-		if !b.tied[s.EnrolmentID] && wants && (g.Most == 0 || len(entrants) < g.Most) {
+		if !b.tied[s.EnrolmentID] && wants && s.Verdict.State != progress.NotMet && (g.Most == 0 || len(entrants) < g.Most) {
 			entrants = append(entrants, store.Entrant{EnrolmentID: s.EnrolmentID})
 			b.tied[s.EnrolmentID] = g.Stage == demo.HalfDone || g.Stage == demo.Signed
 		}

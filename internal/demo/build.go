@@ -91,7 +91,7 @@ func rung(line string) curriculum.Rung {
 }
 
 // state reads "kit gloves; guards", "sparring limbs | targets | contact | scoring", "stripe
-// Kicks #b8322c" and "note …" of a rung.
+// Kicks #b8322c", "rule months_since 3 Cubs" and "note …" of a rung.
 func (w written) state(c *curriculum.Curriculum, r *curriculum.Rung, line string) {
 	what, value, _ := strings.Cut(line, " ")
 	switch what {
@@ -103,6 +103,14 @@ func (w written) state(c *curriculum.Curriculum, r *curriculum.Rung, line string
 	case "stripe":
 		at := strings.LastIndex(value, " ")
 		r.Stripes = append(r.Stripes, curriculum.SectionStripe{SectionID: id(w.name, "section", value[:at]), Colour: value[at+1:]})
+	case "rule":
+		rule := curriculum.Rule{}
+		var track string
+		fmt.Sscan(value, &rule.Kind, &rule.Amount, &track)
+		if track != "" {
+			rule.TrackID = id(w.name, "track", track)
+		}
+		r.Rules = append(r.Rules, rule)
 	case "note":
 		r.Note = value
 	default:

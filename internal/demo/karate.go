@@ -189,6 +189,7 @@ White belt | belt | #f5f1e8
 	Courtesy
 	Standing and kneeling bow
 Red belt | belt | #b8322c
+	@rule months_since 2
 	Stances
 	Long front stance
 	Strikes
@@ -205,6 +206,7 @@ Red belt | belt | #b8322c
 	Character
 	Fighting spirit, always
 Yellow belt | belt | #efc231
+	@rule months_since 3
 	Stances
 	Long front stance
 	Back stance
@@ -223,6 +225,7 @@ Yellow belt | belt | #efc231
 	Three steps by the river, 3 a side, as attacker
 	Three steps by the river, 3 a side, as defender
 Yellow belt, second | rank_stripe | #efc231 | 1 #b8322c
+	@rule months_since 3
 	Stances
 	Back stance
 	Strikes
@@ -241,6 +244,7 @@ Yellow belt, second | rank_stripe | #efc231 | 1 #b8322c
 	Mooring Post, 2 a side, as attacker
 	Turned Tide, 2 a side, as defender
 Green belt | belt | #2e7d4f | | core_line #f5f1e8
+	@rule months_since 4
 	@kit gloves; shin guards; gum shield
 	@sparring hands and feet | shown above the belt | none | a technique stopped a hand before the target
 	Stances
@@ -259,6 +263,7 @@ Green belt | belt | #2e7d4f | | core_line #f5f1e8
 	Sparring
 	Free sparring, no contact, 2 x 120 s, 60 s rest
 Green belt, second | rank_stripe | #2e7d4f | 1 #27548f | core_line #f5f1e8
+	@rule months_since 4
 	Stances
 	Riding stance, 60 s
 	Strikes
@@ -277,6 +282,7 @@ Green belt, second | rank_stripe | #2e7d4f | 1 #27548f | core_line #f5f1e8
 	Lifted Anchor, 2 a side, as defender
 	Free sparring, no contact, 2 x 120 s, 60 s rest
 Blue belt | belt | #27548f
+	@rule months_since 5
 	Stances
 	Cat stance
 	Strikes
@@ -294,6 +300,7 @@ Blue belt | belt | #27548f
 	One step by the river, 5 a side, as defender
 	Free sparring, no contact, 3 x 120 s, 60 s rest
 Brown belt | belt | #6b4423
+	@rule months_since 6
 	Stances
 	Cat stance, 60 s
 	Strikes
@@ -311,6 +318,7 @@ Brown belt | belt | #6b4423
 	Two Currents, 2 a side, as attacker
 	Free sparring, no contact, 3 x 120 s, 60 s rest
 Brown belt, second | rank_stripe | #6b4423 | 1 #1b1a1c
+	@rule months_since 6
 	Stances
 	Back stance, 60 s
 	Strikes
@@ -327,6 +335,7 @@ Brown belt, second | rank_stripe | #6b4423 | 1 #1b1a1c
 	Turned Tide, 2 a side, as attacker
 	Free sparring, no contact, 4 x 120 s, 60 s rest
 Black belt | belt | #1b1a1c
+	@rule months_since 12
 	Stances
 	Long front stance, 60 s
 	Strikes

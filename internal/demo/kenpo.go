@@ -18,6 +18,7 @@ White belt | belt | #f5f1e8
 	What a tap means, from Questions
 	Where a fist may not go, from Questions
 Yellow stripe | stage_stripe | #f5f1e8 | 1 #efc231
+	@rule months_since 1
 	Courtesy
 	Bow and introduction, once, must
 	Strikes
@@ -33,6 +34,7 @@ Yellow stripe | stage_stripe | #f5f1e8 | 1 #efc231
 	Fitness
 	Rope, 60 s
 Yellow belt | belt | #efc231
+	@rule months_since 1
 	@stripe Strikes #b8322c
 	@stripe Kicks #27548f
 	@stripe Self-defence #1b1a1c
@@ -56,6 +58,7 @@ Yellow belt | belt | #efc231
 	Fitness
 	Press-ups, 60 s, marks 6=1 12=2 18=3 26=4, 30 s for Cubs (counted with the chest a fist from the floor)
 Orange stripe | stage_stripe | #efc231 | 1 #d9772b
+	@rule months_since 1
 	Stances
 	Horse stance, 60 s, 30 s for Cubs
 	Strikes
@@ -74,6 +77,8 @@ Orange stripe | stage_stripe | #efc231 | 1 #d9772b
 	Fitness
 	Rope, 90 s
 Orange belt | belt | #d9772b
+	@rule months_since 2
+	@rule months_since 3 Cubs
 	@kit gloves; shin guards; gum shield
 	@sparring hands and feet | front of the body above the belt | touch | clean touches, answered at once
 	Strikes
@@ -100,6 +105,7 @@ Orange belt | belt | #d9772b
 	Fitness
 	Press-ups, 60 s, bonus, marks 10=1 18=2 26=3 34=4
 Green stripe | stage_stripe | #d9772b | 1 #2e7d4f
+	@rule months_since 2
 	Strikes
 	Back fist, 10 a side
 	Kicks
@@ -120,6 +126,7 @@ Green stripe | stage_stripe | #d9772b | 1 #2e7d4f
 	Sparring
 	Light sparring, 2 x 60 s, 30 s rest
 Green belt | belt | #2e7d4f
+	@rule months_since 2
 	@sparring hands and feet | front and sides above the belt, light to the guard | touch | clean touches, combinations
 	Stances
 	Crane hold, 3 holds of 10 s
@@ -149,6 +156,7 @@ Green belt | belt | #2e7d4f
 	Fitness
 	Press-ups, 60 s
 Blue belt | belt | #27548f
+	@rule months_since 3
 	Stances
 	Cat step, 5 a side
 	Strikes
@@ -175,6 +183,7 @@ Blue belt | belt | #27548f
 	Character
 	Helping task, once
 Brown stripe | rank_stripe | #27548f | 2 #6b4423
+	@rule months_since 4
 	Strikes
 	Ridge hand, 10 a side
 	Kicks
@@ -194,6 +203,7 @@ Brown stripe | rank_stripe | #27548f | 2 #6b4423
 	Sparring
 	Light sparring, 3 x 90 s, 30 s rest
 Brown belt | belt | #6b4423
+	@rule months_since 4
 	Strikes
 	Knee strike, 10 a side, on pads
 	Kicks
@@ -217,6 +227,8 @@ Brown belt | belt | #6b4423
 	Fitness
 	Press-ups, 26 in 60 s
 Black belt | belt | #1b1a1c
+	@rule months_since 6
+	@rule least_age 14
 	Combinations
 	Combination 14, 6 a side
 	Combination 15, 6 a side

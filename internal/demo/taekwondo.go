@@ -243,6 +243,7 @@ White belt | belt | #f5f1e8
 	Count to ten, from Questions
 	Five words of the millrace, from Questions
 Yellow belt | belt | #efc231
+	@rule months_since 2
 	@stripe Strikes #b8322c
 	@stripe Kicks #27548f
 	@stripe Blocks #2e7d4f
@@ -265,6 +266,7 @@ Yellow belt | belt | #efc231
 	Reeds Part, 2 a side, as defender
 	Reeds Part, 2 a side, as attacker
 Green belt | belt | #2e7d4f
+	@rule months_since 3
 	@stripe Strikes #b8322c
 	@stripe Kicks #27548f
 	@stripe Forms #1b1a1c
@@ -291,6 +293,7 @@ Green belt | belt | #2e7d4f
 	Three steps by the race, 3 a side, as attacker
 	Three steps by the race, 3 a side, as defender
 Blue belt | belt | #27548f
+	@rule months_since 3
 	@kit trunk guard; head guard; shin guards; gloves; gum shield
 	@sparring hands and feet | the trunk guard; no head | touch | clean touches
 	@stripe Kicks #b8322c
@@ -319,6 +322,7 @@ Blue belt | belt | #27548f
 	Sparring
 	Free bout, 2 x 60 s, 30 s rest
 Red belt | belt | #b8322c
+	@rule months_since 4
 	@stripe Kicks #27548f
 	@stripe Forms #efc231
 	@stripe Sparring #1b1a1c
@@ -347,6 +351,7 @@ Red belt | belt | #b8322c
 	Fitness
 	Squats, 40 in 60 s
 Red belt, black tip | rank_stripe | #b8322c | 1 #1b1a1c
+	@rule months_since 6
 	Strikes
 	Fingertip thrust
 	Double punch, 20 a side
@@ -370,6 +375,9 @@ Red belt, black tip | rank_stripe | #b8322c | 1 #1b1a1c
 	Fitness
 	Squats, 40 in 60 s
 Black belt | belt | #1b1a1c
+	@rule months_since 12
+	@rule least_age 12
+	@rule word
 	Strikes
 	Hand edge, 20 a side
 	Kicks

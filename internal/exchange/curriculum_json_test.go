@@ -25,7 +25,7 @@ const schemaFile = "../../docs/curriculum.schema.json"
 
 // choices are the types of which only some values are allowed.
 var choices = map[reflect.Type]any{
-	reflect.TypeFor[curriculum.Kind](): curriculum.Kinds, reflect.TypeFor[curriculum.RungKind](): curriculum.RungKinds, reflect.TypeFor[curriculum.Weave](): curriculum.Weaves, reflect.TypeFor[curriculum.MarkPlace](): curriculum.MarkPlaces,
+	reflect.TypeFor[curriculum.Kind](): curriculum.Kinds, reflect.TypeFor[curriculum.RuleKind](): curriculum.RuleKinds, reflect.TypeFor[curriculum.RungKind](): curriculum.RungKinds, reflect.TypeFor[curriculum.Weave](): curriculum.Weaves, reflect.TypeFor[curriculum.MarkPlace](): curriculum.MarkPlaces,
 	reflect.TypeFor[curriculum.Contact](): curriculum.Contacts, reflect.TypeFor[curriculum.Role](): curriculum.Roles, reflect.TypeFor[curriculum.Measure](): curriculum.Measures, reflect.TypeFor[curriculum.Setting](): curriculum.Settings,
 	reflect.TypeFor[curriculum.CarryKind](): []curriculum.CarryKind{curriculum.Once, curriculum.Until, curriculum.Always, curriculum.Sample}, reflect.TypeFor[curriculum.Modifier](): curriculum.Modifiers,
 	reflect.TypeFor[curriculum.SidePolicy](): curriculum.SidePolicies, reflect.TypeFor[curriculum.Zone](): curriculum.Zones, reflect.TypeFor[curriculum.Position](): curriculum.Positions,

@@ -198,24 +198,9 @@ func candidates(ctx context.Context, q querier, grading, only string) ([]Candida
 	return list(ctx, q, bindCandidate, selectCandidate+`AND c.grading_id = ? ORDER BY o.position, c.number`, grading)
 }
 
-// OnRungBelow is a student who stands on the rung below one that is tested.
-type OnRungBelow struct {
-	Standing
-	RetestFrom civil.Date // announced, and later than the grading; else no date
-}
-
-// Eligible are the students on the rungs below the ones a grading tests who are not entered.
-func (s *Store) Eligible(ctx context.Context, grading string) ([]OnRungBelow, error) {
-	return list(ctx, s.r, func(x *OnRungBelow) []any { return append([]any{asDate{&x.RetestFrom}}, bindStanding(&x.Standing)...) },
-		`SELECT (SELECT max(d.retest_from) FROM candidate c JOIN announcement a ON a.candidate_id = c.id JOIN decision_event d ON d.id = a.decision_id
-		WHERE c.enrolment_id = e.id AND c.from_rung_id = e.rung_id AND d.retest_from > (SELECT on_date FROM grading WHERE id = ?1)), `+strings.TrimPrefix(selectStanding, "SELECT ")+`WHERE e.ended_on IS NULL AND EXISTS (
-		SELECT 1 FROM grading_rung x JOIN rung up ON up.id = x.rung_id WHERE x.grading_id = ?1 AND up.program_id = r.program_id
-		AND r.position = (SELECT max(b.position) FROM rung b WHERE b.program_id = up.program_id AND b.deleted_at IS NULL AND b.position < up.position))
-		AND NOT EXISTS (SELECT 1 FROM candidate c WHERE c.grading_id = ?1 AND c.enrolment_id = e.id AND c.withdrawn_at IS NULL) ORDER BY r.position, s.name_key`, grading)
-}
-
 // Entrant is an enrolment to be entered for a grading. To is the rung to be tested; "" is
-// the one above where the student stands. Anyone not on the rung below To needs a Reason.
+// the one above where the student stands. Anyone not on the rung below To, and anyone who may not be tested yet,
+// needs a Reason.
 type Entrant struct{ EnrolmentID, To, Reason string }
 
 // AddCandidates enters students for a grading; all or none.
@@ -258,6 +243,11 @@ func (s *Store) AddCandidates(ctx context.Context, by By, gradingID string, entr
 			}
 			if reason := check.Tidy(e.Reason); to != at+1 && reason == "" {
 				return "", "", check.Problems{{Field: "reason", Text: fmt.Sprintf("%s stands on %s, which is not the rung below %s; say why the test is allowed", st.Name, st.Rung.Name, ladder[to].Name)}}
+			}
+			if to == at+1 {
+				if err := t.mayTest(ctx, g, st.EnrolmentID, check.Tidy(e.Reason)); err != nil {
+					return "", "", err
+				}
 			}
 			if group == "" {
 				group = NewID()

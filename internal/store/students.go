@@ -98,11 +98,6 @@ func (s *Store) Standings(ctx context.Context, student string) ([]Standing, erro
 	return list(ctx, s.r, bindStanding, selectStanding+`WHERE s.id = ? ORDER BY e.ended_on IS NOT NULL, p.position`, student)
 }
 
-// OnRung lists who stands on a rung, longest first, at most limit of them.
-func (s *Store) OnRung(ctx context.Context, rung string, limit int) ([]Standing, error) {
-	return list(ctx, s.r, bindStanding, selectStanding+`WHERE e.id IN (SELECT id FROM enrolment WHERE rung_id = ? AND ended_on IS NULL ORDER BY since LIMIT ?) ORDER BY e.since, s.name_key`, rung, limit)
-}
-
 // SaveStudent adds a student when the ID is empty, else changes the record.
 func (s *Store) SaveStudent(ctx context.Context, by By, x progress.Student) (Done, error) {
 	if err := tidyStudent(&x, s.Today()); err != nil {

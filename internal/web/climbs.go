@@ -40,6 +40,12 @@ func (a *app) climber(r *http.Request, c *studentClimb) (err error) {
 	if n := len(c.History); n > 0 {
 		c.Grade = c.History[n-1].Grade
 	}
+	if c.Judged, err = a.store.ClimbingOf(ctx, c.EnrolmentID, a.store.Today()); err != nil {
+		return err
+	}
+	if c.Given, err = a.store.GivenEver(ctx, c.EnrolmentID); err != nil {
+		return err
+	}
 	all, err := a.store.Adaptations(ctx, c.StudentID, c.ProgramID)
 	for _, x := range all {
 		c.Adapted = append(c.Adapted, adapted{x, b.AdaptationWords(x), x.HoldsOn(a.store.Today())})
@@ -130,5 +136,36 @@ func (a *app) adaptationsEnd(w http.ResponseWriter, r *http.Request) {
 	_, back := a.enrolmentOf(r)
 	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.EndAdaptation(r.Context(), by, chi.URLParam(r, "adaptation"))
+	}, to(back), nil)
+}
+
+// enrolmentsWaive lets a student off one rule, with a reason.
+func (a *app) enrolmentsWaive(w http.ResponseWriter, r *http.Request) {
+	enrolment, back := a.enrolmentOf(r)
+	student := r.FormValue("student")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.Waive(r.Context(), by, enrolment, curriculum.RuleKind(v.Get("rule")), v.Get("reason"))
+	}, to(back), func(status int, f form) {
+		f.Values.Set("enrolment", enrolment)
+		a.studentOfID(w, r, student, status, studentForms{Waive: f})
+	})
+}
+
+// enrolmentsWord records that an instructor says a student is ready.
+func (a *app) enrolmentsWord(w http.ResponseWriter, r *http.Request) {
+	enrolment, back := a.enrolmentOf(r)
+	student := r.FormValue("student")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.GiveWord(r.Context(), by, enrolment, v.Get("who"))
+	}, to(back), func(status int, f form) {
+		f.Values.Set("enrolment", enrolment)
+		a.studentOfID(w, r, student, status, studentForms{Waive: f})
+	})
+}
+
+func (a *app) givenWithdraw(w http.ResponseWriter, r *http.Request) {
+	_, back := a.enrolmentOf(r)
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return a.store.WithdrawGiven(r.Context(), by, chi.URLParam(r, "given"))
 	}, to(back), nil)
 }

@@ -3,6 +3,7 @@ package web
 import (
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -11,6 +12,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 )
@@ -51,7 +53,8 @@ type gradingView struct {
 
 	Candidates []store.Candidate
 	Groups     []gradingGroup
-	Eligible   []store.OnRungBelow
+	Eligible   []store.Climbing // may be tested on the day, or it is not known
+	NotYet     []store.Climbing // the nearly eligible, the earliest first
 	Exceptions []store.ListedStudent
 	Add        form
 	Today      civil.Date
@@ -59,6 +62,12 @@ type gradingView struct {
 	Minutes    int
 	General    string
 	Sheets     map[string]string // candidate → the sheet in words
+}
+
+// entrant is a line of the list from which candidates are ticked.
+type entrant struct {
+	store.Climbing
+	Form form
 }
 
 type gradingGroup struct {
@@ -227,7 +236,18 @@ func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, statu
 	var uses map[string]store.SheetUse
 	for _, load := range []func() error{
 		func() (err error) { v.Candidates, err = a.store.Candidates(ctx, id); return },
-		func() (err error) { v.Eligible, err = a.store.Eligible(ctx, id); return },
+		func() error {
+			all, err := a.store.Eligible(ctx, id)
+			for _, c := range all {
+				if c.Verdict.State == progress.NotMet {
+					v.NotYet = append(v.NotYet, c)
+				} else {
+					v.Eligible = append(v.Eligible, c)
+				}
+			}
+			slices.SortStableFunc(v.NotYet, func(x, y store.Climbing) int { return y.Verdict.Earliest.DaysTo(x.Verdict.Earliest) })
+			return err
+		},
 		func() (err error) { sheets, err = a.store.Progress(ctx, id); return },
 		func() (err error) { uses, err = a.store.SheetUses(ctx, id); return },
 		func() (err error) {
@@ -293,7 +313,7 @@ func (a *app) candidatesAdd(w http.ResponseWriter, r *http.Request) {
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var entrants []store.Entrant
 		for _, e := range v["candidates"] {
-			entrants = append(entrants, store.Entrant{EnrolmentID: e})
+			entrants = append(entrants, store.Entrant{EnrolmentID: e, Reason: v.Get("reason")})
 		}
 		if e := v.Get("exception"); e != "" {
 			entrants = append(entrants, store.Entrant{EnrolmentID: e, To: v.Get("rung"), Reason: v.Get("reason")})

@@ -95,7 +95,8 @@ type ladderView struct {
 	Techniques []curriculum.Technique
 	Sheet      curriculum.TestSheet
 	Group      int
-	Climbing   []store.Standing // the first of the Climbers
+	Climbing   []store.Climbing // the first of the Climbers
+	Rules      []string         // who may be tested, in words
 	Climbers   int
 	Below      string
 	Next       *store.Grading
@@ -222,6 +223,7 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 			return
 		}
 	}
+	v.Rules = ruleLines(v.Rung, b)
 	v.Roles = options(curriculum.Roles, func(x curriculum.Role) string { return string(x) })
 	v.Section = append([]option{{"", "by its kind"}}, sectionOptions(b)...)
 	a.show(w, r, status, g.ProgramID, page{Screen: "ladder", Title: g.Name, Nav: "ladder", Here: g.ID, Body: v})
@@ -232,6 +234,21 @@ func stripesOf(b *curriculum.Book, g *curriculum.Rung) (out []sectionStripe) {
 		if x := b.Section(s.SectionID); x != nil {
 			out = append(out, sectionStripe{x.Name, curriculum.Cloth{Weave: curriculum.Plain, Colour: s.Colour}})
 		}
+	}
+	return out
+}
+
+// ruleLines are the rules of eligibility of a rung, a line each.
+func ruleLines(g *curriculum.Rung, b *curriculum.Book) (out []string) {
+	for _, r := range g.Rules {
+		line := r.Kind.Words()
+		if r.Kind != curriculum.Word {
+			line = strconv.Itoa(r.Amount) + " " + line
+		}
+		if t := b.Track(r.TrackID); t != nil {
+			line += " for " + t.Name
+		}
+		out = append(out, line)
 	}
 	return out
 }

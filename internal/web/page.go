@@ -94,13 +94,14 @@ func (a *app) functions() template.FuncMap {
 		"pick": func(f form, name, label string, options []option) field {
 			return field{Form: f, Name: name, Label: label, Options: options}
 		},
-		"lines":  func(list []string) string { return strings.Join(list, "\n") },
-		"join":   strings.Join,
-		"add":    func(a, b int) int { return a + b },
-		"many":   many,
-		"lower":  strings.ToLower,
-		"prefix": strings.HasPrefix,
-		"form":   func() form { return form{} },
+		"lines":   func(list []string) string { return strings.Join(list, "\n") },
+		"join":    strings.Join,
+		"add":     func(a, b int) int { return a + b },
+		"many":    many,
+		"lower":   strings.ToLower,
+		"prefix":  strings.HasPrefix,
+		"entrant": func(c store.Climbing, f form) entrant { return entrant{c, f} },
+		"form":    func() form { return form{} },
 		"adaptations": func() []option {
 			return []option{{"excuse", "excused from it"}, {"replace", "something else"}, {"change", "another amount"}}
 		},

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
@@ -27,6 +28,8 @@ type rungsView struct {
 	Contacts []option
 	Below    *curriculum.SparringRule // the rule that holds where the rung has none
 	Sections []curriculum.Section
+	Tracks   []curriculum.Track
+	Rules    []option // the kinds of rule that have an amount
 }
 
 func (a *app) rungsNew(w http.ResponseWriter, r *http.Request) {
@@ -63,6 +66,16 @@ func (a *app) rungsOf(w http.ResponseWriter, r *http.Request, status int, f form
 				f.Values.Set(name, value)
 			}
 		}
+		for _, r := range g.Rules {
+			name, amount := "rule_"+string(r.Kind), strconv.Itoa(r.Amount)
+			if r.TrackID != "" {
+				name += "_" + r.TrackID
+			}
+			if r.Kind == curriculum.Word {
+				amount = "1"
+			}
+			f.Values.Set(name, amount)
+		}
 		for _, s := range g.Stripes {
 			f.Values.Add("stripe", s.SectionID)
 			f.Values.Set("stripe_"+s.SectionID, s.Colour)
@@ -85,7 +98,8 @@ func (a *app) rungsForm(w http.ResponseWriter, r *http.Request, status int, v ru
 		a.fail(w, r, err)
 		return
 	}
-	v.Sections = b.Sections
+	v.Sections, v.Tracks = b.Sections, b.Program.Tracks
+	v.Rules = options(curriculum.RuleKinds[:len(curriculum.RuleKinds)-1], curriculum.RuleKind.Words) // an instructor's word has none
 	read, _ := readRung(v.Form.Values)
 	v.Preview = read.Cloth
 	var p check.Problems
@@ -121,10 +135,35 @@ func readRung(v url.Values) (curriculum.Rung, check.Problems) {
 	if v.Get("sparring") != "" {
 		g.Sparring = &curriculum.SparringRule{Limbs: check.Tidy(v.Get("limbs")), Targets: check.Tidy(v.Get("targets")), Contact: curriculum.Contact(v.Get("contact")), Scoring: check.Tidy(v.Get("scoring"))}
 	}
+	g.Rules = readRules(v, &p)
 	for _, section := range v["stripe"] {
 		g.Stripes = append(g.Stripes, curriculum.SectionStripe{SectionID: section, Colour: v.Get("stripe_" + section)})
 	}
 	return g, p
+}
+
+// readRules reads the rules of eligibility: rule_KIND for everybody, rule_KIND_TRACK for one
+// track, where 0 lets the track off.
+func readRules(v url.Values, p *check.Problems) (out []curriculum.Rule) {
+	for _, k := range curriculum.RuleKinds {
+		name := "rule_" + string(k)
+		if k == curriculum.Word {
+			if v.Get(name) != "" {
+				out = append(out, curriculum.Rule{Kind: k})
+			}
+			continue
+		}
+		if n := p.Whole(name, v.Get(name), 0, 3650, 0); n > 0 {
+			out = append(out, curriculum.Rule{Kind: k, Amount: n})
+		}
+		for _, field := range slices.Sorted(maps.Keys(v)) {
+			track, found := strings.CutPrefix(field, name+"_")
+			if found && strings.TrimSpace(v.Get(field)) != "" {
+				out = append(out, curriculum.Rule{Kind: k, Amount: p.Whole(field, v.Get(field), 0, 3650, 0), TrackID: track})
+			}
+		}
+	}
+	return out
 }
 
 func (a *app) rungsSave(w http.ResponseWriter, r *http.Request) {
@@ -174,6 +213,15 @@ func (a *app) ownSections(r *http.Request, g curriculum.Rung) error {
 	all, err := a.store.Sections(r.Context(), of)
 	if err != nil {
 		return err
+	}
+	b, err := a.store.Book(r.Context(), of)
+	if err != nil {
+		return err
+	}
+	for _, x := range g.Rules {
+		if x.TrackID != "" && b.Track(x.TrackID) == nil {
+			return check.Problems{{Field: "rules", Text: "names a track that is not this program's; load the page again"}}
+		}
 	}
 	for _, s := range g.Stripes {
 		if !slices.ContainsFunc(all, func(x curriculum.Section) bool { return x.ID == s.SectionID }) {

@@ -85,7 +85,7 @@ type studentView struct {
 }
 
 // studentForms are what was typed in the forms beside the climb.
-type studentForms struct{ Enrol, Correct, Adapt form }
+type studentForms struct{ Enrol, Correct, Adapt, Waive form }
 
 type enrolChoice struct {
 	Program string
@@ -103,6 +103,8 @@ type studentClimb struct {
 	store.Climber
 	Tracks     []option
 	Grade      string // of the rank held
+	Judged     store.Climbing
+	Given      []store.PastGiven
 	Adapted    []adapted
 	Kinds      []option
 	Modifiers  []option

@@ -110,6 +110,9 @@ func (a *app) routes() []route {
 		{"POST", "/enrolments/{enrolment}/merit", owner, a.enrolmentsMerit},
 		{"POST", "/enrolments/{enrolment}/adapt", owner, a.enrolmentsAdapt},
 		{"POST", "/adaptations/{adaptation}/end", owner, a.adaptationsEnd},
+		{"POST", "/enrolments/{enrolment}/waive", owner, a.enrolmentsWaive},
+		{"POST", "/enrolments/{enrolment}/word", instructor, a.enrolmentsWord},
+		{"POST", "/given/{given}/withdraw", owner, a.givenWithdraw},
 
 		{"GET", "/gradings", instructor, a.gradingsList},
 		{"GET", "/gradings/new", owner, a.gradingsNew},

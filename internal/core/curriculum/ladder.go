@@ -248,6 +248,7 @@ type RungDetails struct {
 	Kit      []string        `json:"kit,omitempty"`             // to be owned for the test
 	Sparring *SparringRule   `json:"sparring,omitempty"`        // nil: none of its own; the one of the rung below holds
 	Stripes  []SectionStripe `json:"section_stripes,omitempty"` // earned in class on the way to this rung, in any order
+	Rules    []Rule          `json:"rules,omitempty"`           // of eligibility; all must hold
 	Note     string          `json:"note,omitempty"`
 }
 
@@ -286,6 +287,7 @@ func (r Rung) Check() check.Problems {
 		p.Line("targets", s.Targets, check.LineLength)
 		p.Line("scoring", s.Scoring, check.LineLength)
 	}
+	checkRules(&p, r.Rules)
 	p.Line("rung_note", r.Note, check.LineLength)
 	return p
 }

@@ -64,6 +64,7 @@ func (c Curriculum) Validate() []Invalid {
 	for i, r := range c.Rungs {
 		path := fmt.Sprintf("$.rungs[%d]", i)
 		v.problems(path, r.Check())
+		v.rules(path, r.Rules)
 		for j, s := range r.Stripes {
 			if v.Section(s.SectionID) == nil {
 				v.add(fmt.Sprintf("%s.section_stripes[%d].section", path, j), "%q is no section of this program", s.SectionID)
