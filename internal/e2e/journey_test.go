@@ -140,7 +140,7 @@ func TestScreensAreAccessible(t *testing.T) {
 	gradings := eval[[]string](&tab{t: t, ctx: x.ctx, url: x.url}, `fetch("/gradings").then(r => r.text()).then(t => [...new DOMParser().parseFromString(t, "text/html").querySelectorAll("main table a")].map(a => a.getAttribute("href")))`)
 	require.NotEmpty(t, gradings)
 	pages := []string{rung, "/sheet/" + filepath.Base(rung), "/rungs/" + filepath.Base(rung), "/rungs/new", "/programs/new", student, student + "/edit", "/students/new", "/students/import",
-		"/binder/" + filepath.Base(rung), "/difference/" + filepath.Base(rung), "/booklet/" + filepath.Base(rung), "/booklet", "/check", "/coverage", "/load", "/versions", "/difference", "/glossary", "/files",
+		"/binder/" + filepath.Base(rung), "/difference/" + filepath.Base(rung), "/booklet/" + filepath.Base(rung), "/booklet", "/check", "/coverage", "/load", "/versions", "/difference", "/glossary", "/files", "/eligible", "/eligible?on=2027-06-01",
 		technique, technique + "/edit", "/techniques/new", "/gradings", "/gradings/new", "/find?q=mill", "/find?q=", "/no/such/page"}
 	for _, g := range gradings[:min(len(gradings), 5)] {
 		pages = append(pages, g, "/review/"+filepath.Base(g))

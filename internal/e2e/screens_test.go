@@ -219,7 +219,7 @@ func TestNothingScrollsSideways(t *testing.T) {
 	}
 	table := s.openTable()
 	rung, student, grading := first("/ladder", ".rungs a"), first("/students", "main table a"), first("/gradings", "main table a")
-	for _, page := range []string{rung, "/sheet/" + filepath.Base(rung), "/students", student, student + "/edit", "/techniques", "/techniques/new", "/binder/" + filepath.Base(rung), "/difference/" + filepath.Base(rung), "/booklet", "/check", "/coverage", "/load", "/versions", "/glossary", "/files", "/gradings", grading, "/gradings/new", "/students/import", "/rungs/new", "/programs/new", table} {
+	for _, page := range []string{rung, "/sheet/" + filepath.Base(rung), "/students", student, student + "/edit", "/techniques", "/techniques/new", "/binder/" + filepath.Base(rung), "/difference/" + filepath.Base(rung), "/booklet", "/check", "/coverage", "/load", "/versions", "/glossary", "/files", "/eligible", "/gradings", grading, "/gradings/new", "/students/import", "/rungs/new", "/programs/new", table} {
 		x.visit(page)
 		if page == table {
 			x.until(`document.querySelector(".candidate") !== null`)

@@ -110,6 +110,13 @@ func (s *Store) ClimbingOf(ctx context.Context, enrolment string, on civil.Date)
 	return all[0], nil
 }
 
+// WhoMayTest are all who climb in a program and have a rung above them, judged on a day, by
+// rung from the lowest up.
+func (s *Store) WhoMayTest(ctx context.Context, program string, on civil.Date) ([]Climbing, error) {
+	all, err := s.read(ctx, on, `WHERE e.program_id = ? AND e.ended_on IS NULL ORDER BY r.position, s.name_key`, program)
+	return slices.DeleteFunc(all, func(c Climbing) bool { return c.Next == nil }), err
+}
+
 // Eligible are the students on the rungs below the ones a grading tests who are not entered,
 // judged on its day.
 func (s *Store) Eligible(ctx context.Context, grading string) ([]Climbing, error) {

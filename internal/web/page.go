@@ -40,7 +40,7 @@ type app struct {
 
 // screens are the pages; each has a template and a script of its name.
 var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "binder", "difference", "check", "coverage", "load", "versions", "glossary", "booklet", "files",
-	"techniques", "technique", "technique_edit", "students", "student", "import",
+	"techniques", "technique", "technique_edit", "students", "eligible", "student", "import",
 	"gradings", "grading", "scoring", "review", "find", "message"}
 
 // parse reads every template and names the version of the static files.

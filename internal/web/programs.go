@@ -179,6 +179,11 @@ func keepsUsed(b *curriculum.Book, now curriculum.ProgramDetails) error {
 				n++
 			}
 		}
+		for _, g := range b.Rungs {
+			if slices.ContainsFunc(g.Rules, func(r curriculum.Rule) bool { return r.TrackID == t.ID }) {
+				n++
+			}
+		}
 		if n > 0 {
 			return &store.Refused{Reason: fmt.Sprintf("%s cannot be taken out: %s it. Change those first.", t.Name, names(n))}
 		}
@@ -202,9 +207,9 @@ func keepsUsed(b *curriculum.Book, now curriculum.ProgramDetails) error {
 
 func names(n int) string {
 	if n == 1 {
-		return "1 requirement or technique names"
+		return "1 requirement, technique or rung names"
 	}
-	return fmt.Sprintf("%d requirements or techniques name", n)
+	return fmt.Sprintf("%d requirements, techniques or rungs name", n)
 }
 
 // programsDetails saves tracks, sample groups, words and the usual policy.

@@ -94,6 +94,7 @@ func (a *app) routes() []route {
 		{"POST", "/techniques/{technique}/delete", owner, a.techniquesDelete},
 
 		{"GET", "/students", instructor, a.studentsList},
+		{"GET", "/eligible", instructor, a.eligibleShow},
 		{"GET", "/students/new", owner, a.studentsNew},
 		{"POST", "/students/new", owner, a.studentsSave},
 		{"GET", "/students/import", owner, a.importShow},

@@ -1,0 +1,68 @@
+package web
+
+import (
+	"net/http"
+	"slices"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/store"
+)
+
+type eligibleView struct {
+	On     civil.Date
+	Form   form
+	Groups []eligibleGroup
+	Any    bool
+}
+
+// eligibleGroup are those with one answer.
+type eligibleGroup struct {
+	State progress.State
+	Title string
+	Rows  []store.Climbing
+}
+
+// eligibleShow lists who may be tested on a day: those who may, those of whom something is
+// not known, and the nearly eligible with what is missing, the earliest first.
+func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
+	p, err := a.program(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	var problems check.Problems
+	v := eligibleView{On: problems.Date("on", r.URL.Query().Get("on"))}
+	status := http.StatusOK
+	if len(problems) > 0 {
+		status = http.StatusUnprocessableEntity
+	}
+	if v.On.IsZero() {
+		v.On = a.store.Today()
+	}
+	v.Form = form{Values: values("on", v.On.String()), Problems: problems}
+	if len(problems) > 0 {
+		v.Form.Values.Set("on", r.URL.Query().Get("on"))
+	}
+	all, err := a.store.WhoMayTest(r.Context(), p.ID, v.On)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v.Any = len(all) > 0
+	for _, g := range []eligibleGroup{{State: progress.Met, Title: "May be tested"}, {State: progress.Unknown, Title: "Not known"}, {State: progress.NotMet, Title: "Not yet"}} {
+		for _, c := range all {
+			if c.Verdict.State == g.State {
+				g.Rows = append(g.Rows, c)
+			}
+		}
+		if g.State == progress.NotMet {
+			slices.SortStableFunc(g.Rows, func(x, y store.Climbing) int { return y.Verdict.Earliest.DaysTo(x.Verdict.Earliest) })
+		}
+		if len(g.Rows) > 0 {
+			v.Groups = append(v.Groups, g)
+		}
+	}
+	a.show(w, r, status, p.ID, page{Screen: "eligible", Title: "Who may be tested", Nav: "students", Body: v})
+}
