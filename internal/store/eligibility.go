@@ -51,10 +51,14 @@ func (s *Store) climbings(ctx context.Context, q querier, draft func(program str
 		return nil, err
 	}
 	out := make([]Climbing, 0, len(rows))
+	drafts := map[string]*curriculum.Book{}
 	for _, x := range rows {
-		b, err := draft(x.ProgramID)
-		if err != nil {
-			return nil, err
+		b := drafts[x.ProgramID]
+		if b == nil {
+			if b, err = draft(x.ProgramID); err != nil {
+				return nil, err
+			}
+			drafts[x.ProgramID] = b
 		}
 		x.Track = trackOn(b, x.track, x.born, on)
 		if x.Next = b.Above(x.Standing.Rung.ID); x.Next != nil {

@@ -544,3 +544,21 @@ func TestALineMovesPastAnother(t *testing.T) {
 	assert.Equal(t, http.StatusConflict, h.do("POST", "/requirements/"+id["Third kick 5 a side"]+"/move", "past=elsewhere").Code)
 	assert.Equal(t, http.StatusNotFound, h.do("POST", "/requirements/none/move", "past=elsewhere").Code)
 }
+
+// BenchmarkCurriculumPages are the pages of the demo's largest program, beside a static file.
+func BenchmarkCurriculumPages(b *testing.B) {
+	h := houseOf(b, &milled)
+	kenpo := demo.At(h.s.Today()).Programs[0]
+	book := curriculum.Open(kenpo.Curriculum)
+	q := "?program=" + kenpo.Program.ID
+	for name, path := range map[string]string{"rung": "/ladder/" + book.RungNamed("Orange belt").ID, "technique": "/techniques/" + book.Named("Mill Wheel").ID, "check": "/check" + q, "coverage": "/coverage" + q, "load": "/load" + q,
+		"booklet of the ladder": "/booklet" + q, "glossary": "/glossary" + q, "static (the bare handler)": "/static/x/icons/ladder.svg"} {
+		b.Run(name, func(b *testing.B) {
+			for b.Loop() {
+				if w := h.do("GET", path, ""); w.Code != http.StatusOK {
+					b.Fatal(w.Code)
+				}
+			}
+		})
+	}
+}

@@ -13,15 +13,20 @@ import (
 type eligibleView struct {
 	On     civil.Date
 	Form   form
+	Rungs  []option // to be tested for
 	Groups []eligibleGroup
 	Any    bool
 }
+
+// eligibleShown is how many students of one answer a page lists.
+const eligibleShown = 150
 
 // eligibleGroup are those with one answer.
 type eligibleGroup struct {
 	State progress.State
 	Title string
-	Rows  []store.Climbing
+	Total int
+	Rows  []store.Climbing // the first of them
 }
 
 // eligibleShow lists who may be tested on a day: those who may, those of whom something is
@@ -41,7 +46,8 @@ func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
 	if v.On.IsZero() {
 		v.On = a.store.Today()
 	}
-	v.Form = form{Values: values("on", v.On.String()), Problems: problems}
+	rung := r.URL.Query().Get("rung")
+	v.Form = form{Values: values("on", v.On.String(), "rung", rung), Problems: problems}
 	if len(problems) > 0 {
 		v.Form.Values.Set("on", r.URL.Query().Get("on"))
 	}
@@ -51,6 +57,15 @@ func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v.Any = len(all) > 0
+	v.Rungs = []option{{"", "any rung"}}
+	for _, c := range all {
+		if x := (option{c.Next.ID, c.Next.Name}); !slices.Contains(v.Rungs, x) {
+			v.Rungs = append(v.Rungs, x)
+		}
+	}
+	if rung != "" {
+		all = slices.DeleteFunc(all, func(c store.Climbing) bool { return c.Next.ID != rung })
+	}
 	for _, g := range []eligibleGroup{{State: progress.Met, Title: "May be tested"}, {State: progress.Unknown, Title: "Not known"}, {State: progress.NotMet, Title: "Not yet"}} {
 		for _, c := range all {
 			if c.Verdict.State == g.State {
@@ -60,7 +75,8 @@ func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
 		if g.State == progress.NotMet {
 			slices.SortStableFunc(g.Rows, func(x, y store.Climbing) int { return y.Verdict.Earliest.DaysTo(x.Verdict.Earliest) })
 		}
-		if len(g.Rows) > 0 {
+		if g.Total = len(g.Rows); g.Total > 0 {
+			g.Rows = g.Rows[:min(g.Total, eligibleShown)]
 			v.Groups = append(v.Groups, g)
 		}
 	}

@@ -68,6 +68,8 @@ func TestWhoMayBeTested(t *testing.T) {
 	h.rules("rule_word", "")
 	says(t, h.page("/eligible?on=2027-04-01"), "May be tested 4 students")
 	says(t, h.page("/eligible?on=2027-02-11"), "Not yet 1 student")
+	says(t, h.page("/eligible?rung="+h.white), "Nobody climbs to that rung just now")
+	says(t, h.page("/eligible?rung="+h.yellow), "Very Small")
 	w := h.do("GET", "/eligible?on=1.4.2027", "")
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	says(t, w.Body.String(), "write it as YYYY-MM-DD")

@@ -360,7 +360,7 @@ func BenchmarkPages2000Students(b *testing.B) {
 	}
 	_, err := h.s.AddStudents(bg, me, all)
 	require.NoError(b, err)
-	for name, path := range map[string]string{"ladder": "/ladder/" + h.yellow, "scoring": "/scoring/" + h.examiner + "/" + h.group, "scoring state": "/scoring/" + h.examiner + "/" + h.group + "/state", "students": "/students", "review": "/review/" + h.grading, "static (the bare handler)": "/static/x/icons/ladder.svg"} {
+	for name, path := range map[string]string{"ladder": "/ladder/" + h.yellow, "scoring": "/scoring/" + h.examiner + "/" + h.group, "scoring state": "/scoring/" + h.examiner + "/" + h.group + "/state", "students": "/students", "who may be tested": "/eligible", "review": "/review/" + h.grading, "static (the bare handler)": "/static/x/icons/ladder.svg"} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
 				if w := h.do("GET", path, ""); w.Code != http.StatusOK {
