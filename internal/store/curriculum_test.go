@@ -367,3 +367,84 @@ func TestADraftThatWasPutBack(t *testing.T) {
 	_, err = x.Publish(bg, me, x.program, "again", false)
 	refused(t, err, "The draft is the same as version 1")
 }
+
+// TestMovingBetweenVersions: some or all who climb by a version go on by another; nobody is
+// moved by mistake, and the ladder keeps what a version refers to.
+func TestMovingBetweenVersions(t *testing.T) {
+	x := newSchool(t)
+	first, err := x.Publish(bg, me, x.program, "first", false)
+	require.NoError(t, err)
+	_, err = x.ChangeProgram(bg, me, x.program, "Changed the words", func(p *curriculum.ProgramDetails) error {
+		p.Opening = []string{"bow"}
+		return nil
+	})
+	require.NoError(t, err)
+	second, err := x.Publish(bg, me, x.program, "second", false)
+	require.NoError(t, err)
+	numbers := func() (out []int) {
+		for i := range 3 {
+			c, err := x.Climber(bg, x.standing(i).EnrolmentID, today)
+			require.NoError(t, err)
+			out = append(out, c.Version)
+		}
+		return out
+	}
+	assert.Equal(t, []int{1, 1, 1}, numbers(), "publishing moves nobody")
+	d, err := x.MoveToVersion(bg, me, second.ID, first.ID, []string{x.standing(1).EnrolmentID})
+	require.NoError(t, err)
+	assert.Equal(t, []int{1, 2, 1}, numbers())
+	x.undo(d, nil)
+	assert.Equal(t, []int{1, 1, 1}, numbers())
+	_, err = x.MoveToVersion(bg, me, second.ID, first.ID, nil)
+	require.NoError(t, err)
+	assert.Equal(t, []int{2, 2, 2}, numbers())
+	_, err = x.MoveToVersion(bg, me, second.ID, first.ID, nil)
+	refused(t, err, "Nobody climbs by that version")
+	_, err = x.MoveToVersion(bg, me, "none", first.ID, nil)
+	assert.ErrorIs(t, err, ErrNotFound)
+	_, err = x.VersionBook(bg, "none")
+	assert.ErrorIs(t, err, ErrNotFound)
+	_, err = x.Publish(bg, me, "none", "", false)
+	assert.ErrorIs(t, err, ErrNotFound)
+	empty, err := x.SaveProgram(bg, me, curriculum.Program{Name: "Judgement"})
+	require.NoError(t, err)
+	_, err = x.Publish(bg, me, empty.ID, "", false)
+	refused(t, err, "The ladder is empty")
+	for _, v := range []string{first.ID, second.ID} {
+		b, err := x.VersionBook(bg, v)
+		require.NoError(t, err)
+		assert.Equal(t, v == second.ID, len(b.Program.Opening) == 1, "a version never changes")
+	}
+}
+
+// TestWaiversNeedARungAbove: and an enrolment that goes on.
+func TestWaiversNeedARungAbove(t *testing.T) {
+	x := newSchool(t)
+	who := x.standing(0)
+	top := x.rungs[len(x.rungs)-1]
+	_, err := x.CorrectRank(bg, me, who.EnrolmentID, top, today, "moved here")
+	require.NoError(t, err)
+	_, err = x.Waive(bg, me, who.EnrolmentID, curriculum.MonthsSince, "so")
+	refused(t, err, "stands on the highest rung")
+	_, err = x.Waive(bg, me, "nobody", curriculum.MonthsSince, "so")
+	assert.ErrorIs(t, err, ErrNotFound)
+	_, err = x.GiveWord(bg, me, x.standing(1).EnrolmentID, "A. Vane")
+	require.NoError(t, err)
+	_, err = x.GiveWord(bg, me, x.standing(1).EnrolmentID, "B. Weir")
+	refused(t, err, "on record already")
+	_, err = x.w.Exec(`UPDATE eligibility_event SET reason = 'x'`)
+	assert.ErrorContains(t, err, "append-only")
+	_, err = x.w.Exec(`DELETE FROM eligibility_event`)
+	assert.ErrorContains(t, err, "append-only")
+	all, err := x.WhoMayTest(bg, x.program, today)
+	require.NoError(t, err)
+	for _, c := range all {
+		assert.NotEqual(t, who.EnrolmentID, c.EnrolmentID, "whoever stands at the top climbs no further")
+	}
+	// After a promotion the word was for another rung.
+	_, err = x.CorrectRank(bg, me, x.standing(1).EnrolmentID, x.rungs[1], today, "moved here")
+	require.NoError(t, err)
+	c, err := x.ClimbingOf(bg, x.standing(1).EnrolmentID, today)
+	require.NoError(t, err)
+	assert.Empty(t, c.Given)
+}

@@ -267,12 +267,3 @@ func (s *Store) DeleteRequirement(ctx context.Context, by By, id string) (Done, 
 func (s *Store) MoveRequirement(ctx context.Context, by By, id string, places int) (Done, error) {
 	return s.move(ctx, by, "requirement", id, `SELECT r.id FROM requirement r JOIN requirement x ON x.id = ? AND x.rung_id = r.rung_id AND x.section_id = r.section_id AND r.deleted_at IS NULL ORDER BY r.position, r.id`, places)
 }
-
-// TestSheet compiles what a rung asks, by the draft as it stands now.
-func (s *Store) TestSheet(ctx context.Context, program string, a curriculum.Asking) (curriculum.TestSheet, error) {
-	b, err := s.Book(ctx, program)
-	if err != nil {
-		return curriculum.TestSheet{}, err
-	}
-	return b.Compile(a), nil
-}

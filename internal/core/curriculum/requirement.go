@@ -36,11 +36,6 @@ const (
 // Measures are the choices, in the order screens offer them.
 var Measures = []Measure{RepsPerSide, RepsInAll, Alternating, Timed, RoundsTimed, CountWithin, Holds, NoTouchDown}
 
-// Words is the measure as people say it.
-func (m Measure) Words() string {
-	return map[Measure]string{RepsPerSide: "reps a side", RepsInAll: "reps in all", Timed: "seconds", RoundsTimed: "rounds", Alternating: "reps alternating", CountWithin: "count within seconds", Holds: "holds", NoTouchDown: "reps a side without touching down"}[m]
-}
-
 // Quantity is how much is asked. Fields that the measure does not use are 0.
 type Quantity struct {
 	Measure Measure `json:"measure"`
