@@ -1,0 +1,167 @@
+package web
+
+import (
+	"net/http"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/scoring"
+)
+
+// everything is a technique that says all a technique can say.
+func everything(h *house) curriculum.Technique {
+	b := h.book()
+	green := b.RungNamed("Green belt").ID
+	return curriculum.Technique{
+		Name: "Whole Wheel", Kind: "self_defence", Term: "marui", Aliases: []string{"The whole", "Round one"}, Note: "Against two punches",
+		Checkpoints: []string{"chamber: elbow in", "extend: palm up", "no phase"}, Faults: []curriculum.Fault{{Seen: "leans", Leads: "falls", Correction: "stand", Critical: true}, {Seen: "late"}},
+		Cautions: []string{"joint: slowly", "throw: mats first"}, Surfaces: []curriculum.Surface{{Context: "basics", Part: "palm"}, {Context: "self-defence", Part: "heel of the hand"}},
+		TechniqueDetails: curriculum.TechniqueDetails{
+			Script: "丸い", Terms: []curriculum.Term{{Language: "Korean", Text: "dungeun", Script: "둥근"}, {Language: "Welsh", Text: "crwn"}}, Series: "Wheels", Number: 3, Call: 77, Family: "wheels",
+			Modifiers: []curriculum.Modifier{"stepping", "rear-leg"}, BuildsOn: []string{b.Named("Jab").ID, b.Named("Cross").ID}, Levels: []notation.Level{"mid", "high"}, Range: "inside", Targets: []string{"ribs", "chin"}, Angle: "upwards", Difficulty: 4,
+			AdvisedIn: []string{"self-defence"}, SkillOnly: []string{"sparring"}, LeavesOpen: "the left ribs", CoveredBy: "the elbow", SetUpBy: "a step", FollowedBy: "leaving",
+			Entries: []string{"direct grip", "counter-grip"}, Success: []string{"rises on the toes"}, Sides: "lead", YoungestTrack: b.Program.Tracks[1].ID, Answers: []string{"none"},
+			Attack: []curriculum.AttackElement{{Kind: "straight punch", Side: "right", Level: "high", Motion: "step-through", Origin: "front"}, {Kind: "hook", Side: "left", Origin: "front"}}, AttackMoves: "step through right jab high, left cross", AttackerLooks: []string{"reaches"}, Position: "outside",
+			Stages: []curriculum.Stage{
+				{Does: curriculum.Appends, Steps: []curriculum.Step{{Moves: "slide back left inward parry", Answers: "the punch"}, {Moves: "Look at the elbow."}}},
+				{RungID: green, Name: "the turn", Does: curriculum.Alters, From: 2, Shown: curriculum.OpenToTry, Note: "calmly", Steps: []curriculum.Step{{Moves: "right jab mid"}}},
+				{RungID: b.RungNamed("Black belt").ID, Name: "extension", Does: curriculum.Attaches, Shown: curriculum.Hidden, Attached: b.Named("Mill Wheel").ID},
+			},
+			Branches: []curriculum.Branch{{When: "too far", Then: curriculum.BreakOff}, {When: "bends the arm", Then: curriculum.GoTo, TechniqueID: b.Named("Two Oars").ID}, {When: "stays", Then: curriculum.Continue}},
+			Clips:    []curriculum.Clip{{Title: "Slow", Address: "shelf 3", Stage: 2, Side: "left", From: green}, {Title: "Fast", Address: "https://clips.example/fast"}},
+		},
+	}
+}
+
+// TestATechniqueThatSaysEverything goes through its form and shows all of it.
+func TestATechniqueThatSaysEverything(t *testing.T) {
+	h, _ := mill(t)
+	want := everything(h)
+	b := h.book()
+	form := techniqueValues(&want, b)
+	form.Set("program", h.program)
+	address, page := h.send("/techniques/new", flat(form)...)
+	id := last(address)
+	got := *h.book().Technique(id)
+	want.ID, want.ProgramID = id, h.program
+	same(t, want, got, "nothing is lost on the way")
+	for _, said := range []string{
+		"Whole Wheel marui 丸い", "Wheels 3", "right straight punch, high, step-through, front, then left hook, front", "answers the punch", "Look at the elbow.", "holds", "It ends outside the attacker’s arm", "How it grows", "the turn", "alters steps",
+		"open to try below its rung", "calmly", "goes on with another technique", "hidden below its rung", "Mill Wheel", "too far → break off", "bends the arm → go to Two Oars", "stays → continue", "chamber", "elbow in", "Critical: leans leads to: falls → stand", "Ways in", "counter-grip",
+		"It works when rises on the toes", "slowly", "mats first", "Also called The whole, Round one", "Korean dungeun 둥근", "Welsh crwn", "Family wheels", "Variant stepping, rear-leg", "Called by number 77", "Levels mid, high", "Range inside", "Targets ribs, chin", "Angle upwards",
+		"Difficulty 4 of 5", "Trained on lead side", "Youngest track Juniors", "Advised in self-defence", "For skill only in sparring", "Leaves open the left ribs", "Covered by the elbow", "Set up by a step", "Followed by leaving", "Strikes, basics palm", "Builds on Jab Cross", "Slow shelf 3 · the turn · left · from Green belt on", "No rung asks for it yet",
+	} {
+		if said != "holds" {
+			says(t, page, said)
+		}
+	}
+	assert.Contains(t, page, `href="https://clips.example/fast" rel="noreferrer"`)
+	says(t, h.page("/techniques/"+h.book().Named("Jab").ID), "Built on it")
+	_, page = h.send("/techniques/"+id+"/edit", flat(fields(h.page("/techniques/"+id+"/edit")))...)
+	same(t, want, *h.book().Technique(id), "nor when it is saved again as the browser shows it")
+	says(t, page, "Changed Whole Wheel")
+	says(t, h.page("/glossary"), "Whole Wheel marui 丸い dungeun 둥근 crwn The whole, Round one")
+	// Called by its number, in a line of its own.
+	h.send("/techniques/new", "program", h.program, "name", "By number", "kind", "combination", "stage_0_steps", "lead 77 mid, rear jab")
+	says(t, h.page("/techniques?text=by+number"), "By number")
+	w := h.do("POST", "/techniques/"+h.book().Named("Mill Wheel").ID+"/delete", "")
+	assert.Equal(t, http.StatusConflict, w.Code)
+	_, page = h.send("/techniques/" + id + "/delete")
+	assert.NotContains(t, page, id+`" data-row`)
+}
+
+// TestARequirementThatSaysEverything goes through its form and is read out on rung and sheet.
+func TestARequirementThatSaysEverything(t *testing.T) {
+	h, _ := mill(t)
+	b := h.book()
+	orange := b.RungNamed("Orange belt")
+	var old curriculum.Requirement
+	for _, r := range b.Asked(orange.ID) {
+		if b.Technique(r.TechniqueID).Name == "Round kick" {
+			old = r
+		}
+	}
+	require.NotEmpty(t, old.ID)
+	kick := *b.Technique(old.TechniqueID)
+	two := curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 2}
+	want := old
+	want.Quantity, want.MustPass, want.Weight, want.Note = curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 7}, true, 3, "as on the mat"
+	want.RequirementDetails = curriculum.RequirementDetails{
+		Setting: "pads", Covers: true, NonStop: true, Slow: true, Supported: true, Sprint: 10, Checks: kick.Checkpoints[:1], LeastLevel: "mid", Versions: []string{"with a step", "on the spot"},
+		Table: []curriculum.TableMark{{Count: 5, Mark: scoring.Whole(2)}, {Count: 7, Mark: scoring.Whole(3)}}, Carry: curriculum.Carry{Kind: curriculum.Until, Rung: b.RungNamed("Blue belt").ID}, ShowAgain: true, AtOnce: 2, Looks: 3,
+		Tracks: []curriculum.TrackChange{{TrackID: b.Program.Tracks[0].ID, Bonus: true, Quantity: &two, Level: "low"}, {TrackID: b.Program.Tracks[1].ID, LeaveOut: true}},
+	}
+	form := requirementValues(want, kick, b)
+	form.Set("whole", "1")
+	_, page := h.send("/requirements/"+old.ID, flat(form)...)
+	for _, r := range h.book().Asked(orange.ID) {
+		if r.ID == old.ID {
+			r.Position, want.Position = 0, 0
+			same(t, want, r, "nothing is lost on the way")
+		}
+	}
+	for _, said := range []string{"Round kick, on pads", "at least mid", "equally right: with a step; on the spot", "mark from 5: 2, from 7: 3", "non-stop, slowly, support allowed, sprint called for the last 10 s", "must pass weight 3"} {
+		says(t, page, said)
+	}
+	cubs, juniors := b.Program.Tracks[0].ID, b.Program.Tracks[1].ID
+	says(t, h.page("/ladder/"+orange.ID+"?track="+cubs), "Cubs do 2 a side instead of 7 a side.")
+	says(t, h.page("/ladder/"+orange.ID+"?track="+cubs), "For Cubs low is enough.")
+	says(t, h.page("/ladder/"+orange.ID+"?track="+juniors), "juniors leave it out.")
+	says(t, h.page("/ladder/"+b.RungNamed("Blue belt").ID), "Carried from Orange belt, until Blue belt.")
+	form = fields(h.page("/requirements/" + old.ID))
+	assert.Equal(t, kick.Checkpoints[:1], form["checkpoints"])
+	h.send("/requirements/"+old.ID, flat(form)...)
+	for field, x := range map[string][2]string{"table": {"many = 2", "write the least count and its mark"}, "sprint": {"601", "from 0 to 600"}, "track_0_amount": {"lots", "not an amount"}, "carry_rung": {"gone", "is no rung of this ladder"}, "looks": {"x", "is not a whole number"}, "role": {"judge", "is not a choice"}} {
+		v := fields(h.page("/requirements/" + old.ID))
+		v.Set(field, x[0])
+		w := h.do("POST", "/requirements/"+old.ID, v.Encode())
+		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)
+		assert.Contains(t, w.Body.String(), x[1], field)
+	}
+}
+
+// TestEveryFindingLeadsSomewhere: the spot of each finding of a ladder full of holes is a page.
+func TestEveryFindingLeadsSomewhere(t *testing.T) {
+	h, _ := mill(t)
+	_, err := h.s.ChangeCurriculum(bg, me, h.program, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+		c := b.Curriculum
+		c.Rungs = append([]curriculum.Rung{}, c.Rungs...)
+		for i := range c.Rungs {
+			c.Rungs[i].Kit, c.Rungs[i].Sparring = nil, nil
+		}
+		c.Techniques = append([]curriculum.Technique{}, c.Techniques...)
+		for i := range c.Techniques {
+			x := &c.Techniques[i]
+			x.Cautions = nil
+			if x.Kind == "kick" {
+				x.Call = 500
+				x.Sides = "left"
+			}
+		}
+		var kept []curriculum.Requirement
+		for _, r := range c.Requirements {
+			if r.RungID != c.Rungs[4].ID {
+				kept = append(kept, r)
+			}
+		}
+		c.Requirements = kept
+		return c, "Made holes", nil
+	})
+	require.NoError(t, err)
+	kinds := map[curriculum.FindingKind]bool{}
+	for _, f := range h.book().Check() {
+		kinds[f.Kind] = true
+		where := spot(f)
+		require.True(t, strings.HasPrefix(where, "/"))
+		assert.Equal(t, http.StatusOK, h.do("GET", where, "").Code, "%s leads to %s", f.Key(), where)
+		assert.NotEmpty(t, f.Mend)
+	}
+	assert.GreaterOrEqual(t, len(kinds), 8, "%v", kinds)
+	says(t, h.page("/check"), "holes in the ladder")
+	says(t, h.page("/versions"), "Nothing is published yet")
+}
