@@ -134,12 +134,17 @@ func (s *Store) Eligible(ctx context.Context, grading string) ([]Climbing, error
 		AND NOT EXISTS (SELECT 1 FROM candidate c WHERE c.grading_id = ?1 AND c.enrolment_id = e.id AND c.withdrawn_at IS NULL) ORDER BY r.position, s.name_key`, grading)
 }
 
+// climbings are the climbs as the transaction sees them.
+func (t *txn) climbings(ctx context.Context, on civil.Date, where string, args ...any) ([]Climbing, error) {
+	return t.s.climbings(ctx, t, func(program string) (*curriculum.Book, error) { return t.book(ctx, program) }, on, where, args...)
+}
+
 // mayTest refuses an entrant who may not be tested on the day, unless a reason is given.
 func (t *txn) mayTest(ctx context.Context, g Grading, enrolment, reason string) error {
 	if reason != "" {
 		return nil
 	}
-	all, err := t.s.climbings(ctx, t, func(program string) (*curriculum.Book, error) { return t.book(ctx, program) }, g.On, `WHERE e.id = ?`, enrolment)
+	all, err := t.climbings(ctx, g.On, `WHERE e.id = ?`, enrolment)
 	if err != nil || len(all) == 0 || all[0].Verdict.State != progress.NotMet {
 		return err
 	}
@@ -172,7 +177,7 @@ func (s *Store) GiveWord(ctx context.Context, by By, enrolment, who string) (Don
 
 func (s *Store) give(ctx context.Context, by By, enrolment, kind string, rule curriculum.RuleKind, reason string) (Done, error) {
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		all, err := s.climbings(ctx, t, func(program string) (*curriculum.Book, error) { return t.book(ctx, program) }, s.Today(), `WHERE e.id = ? AND e.ended_on IS NULL`, enrolment)
+		all, err := t.climbings(ctx, s.Today(), `WHERE e.id = ? AND e.ended_on IS NULL`, enrolment)
 		if err != nil {
 			return "", "", err
 		}

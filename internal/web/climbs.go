@@ -3,6 +3,7 @@ package web
 import (
 	"net/http"
 	"net/url"
+	"path"
 	"slices"
 
 	"github.com/go-chi/chi/v5"
@@ -53,35 +54,57 @@ func (a *app) climber(r *http.Request, c *studentClimb) (err error) {
 	return err
 }
 
-// enrolmentOf is the enrolment an address names, with its student's page.
-func (a *app) enrolmentOf(r *http.Request) (enrolment, student string) {
-	return chi.URLParam(r, "enrolment"), "/students/" + url.PathEscape(r.FormValue("student"))
+// saveClimb writes something about the enrolment an address names and goes back to its
+// student; what is wrong is said there, in the form it was typed in.
+func (a *app) saveClimb(w http.ResponseWriter, r *http.Request, write func(v url.Values, by store.By, enrolment string) (store.Done, error)) {
+	enrolment, student := chi.URLParam(r, "enrolment"), r.FormValue("student")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) { return write(v, by, enrolment) }, to("/students/"+url.PathEscape(student)), func(status int, f form) {
+		f.Of = path.Base(r.URL.Path) + "-" + enrolment
+		a.studentOf(w, r, student, status, f)
+	})
 }
 
 func (a *app) enrolmentsTrack(w http.ResponseWriter, r *http.Request) {
-	enrolment, back := a.enrolmentOf(r)
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		return a.store.SetTrack(r.Context(), by, enrolment, v.Get("track"))
-	}, to(back), nil)
+	})
 }
 
 func (a *app) enrolmentsMerit(w http.ResponseWriter, r *http.Request) {
-	enrolment, back := a.enrolmentOf(r)
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		var p check.Problems
 		on := p.Date("on", v.Get("on"))
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
 		return a.store.AwardMerit(r.Context(), by, enrolment, on, v.Get("reason"))
-	}, to(back), nil)
+	})
+}
+
+func (a *app) enrolmentsCorrect(w http.ResponseWriter, r *http.Request) {
+	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		var p check.Problems
+		on := p.Date("on", v.Get("on"))
+		if v.Get("rung") == "" {
+			p.Add("rung", "is not chosen; choose the rung the student really stands on")
+		}
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.CorrectRank(r.Context(), by, enrolment, v.Get("rung"), on, v.Get("reason"))
+	})
+}
+
+func (a *app) enrolmentsEnd(w http.ResponseWriter, r *http.Request) {
+	a.saveClimb(w, r, func(_ url.Values, by store.By, enrolment string) (store.Done, error) {
+		return a.store.EndEnrolment(r.Context(), by, enrolment)
+	})
 }
 
 // enrolmentsAdapt records that a student is excused from something, or does something else.
 func (a *app) enrolmentsAdapt(w http.ResponseWriter, r *http.Request) {
-	enrolment, back := a.enrolmentOf(r)
-	student := r.FormValue("student")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		student := v.Get("student")
 		standings, err := a.store.Standings(r.Context(), student)
 		if err != nil {
 			return store.Done{}, err
@@ -126,46 +149,31 @@ func (a *app) enrolmentsAdapt(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, p
 		}
 		return a.store.AddAdaptation(r.Context(), by, student, b.Program.ID, x)
-	}, to(back), func(status int, f form) {
-		f.Values.Set("enrolment", enrolment)
-		a.studentOfID(w, r, student, status, studentForms{Adapt: f})
 	})
 }
 
 func (a *app) adaptationsEnd(w http.ResponseWriter, r *http.Request) {
-	_, back := a.enrolmentOf(r)
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
 		return a.store.EndAdaptation(r.Context(), by, chi.URLParam(r, "adaptation"))
-	}, to(back), nil)
+	})
 }
 
 // enrolmentsWaive lets a student off one rule, with a reason.
 func (a *app) enrolmentsWaive(w http.ResponseWriter, r *http.Request) {
-	enrolment, back := a.enrolmentOf(r)
-	student := r.FormValue("student")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		return a.store.Waive(r.Context(), by, enrolment, curriculum.RuleKind(v.Get("rule")), v.Get("reason"))
-	}, to(back), func(status int, f form) {
-		f.Values.Set("enrolment", enrolment)
-		a.studentOfID(w, r, student, status, studentForms{Waive: f})
 	})
 }
 
 // enrolmentsWord records that an instructor says a student is ready.
 func (a *app) enrolmentsWord(w http.ResponseWriter, r *http.Request) {
-	enrolment, back := a.enrolmentOf(r)
-	student := r.FormValue("student")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		return a.store.GiveWord(r.Context(), by, enrolment, v.Get("who"))
-	}, to(back), func(status int, f form) {
-		f.Values.Set("enrolment", enrolment)
-		a.studentOfID(w, r, student, status, studentForms{Waive: f})
 	})
 }
 
 func (a *app) givenWithdraw(w http.ResponseWriter, r *http.Request) {
-	_, back := a.enrolmentOf(r)
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
 		return a.store.WithdrawGiven(r.Context(), by, chi.URLParam(r, "given"))
-	}, to(back), nil)
+	})
 }

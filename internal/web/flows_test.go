@@ -6,12 +6,14 @@ import (
 	"net/http"
 	"net/url"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 )
@@ -205,7 +207,7 @@ func TestStudents(t *testing.T) {
 	standings, err := h.s.Standings(bg, id)
 	require.NoError(t, err)
 	correct := "/enrolments/" + standings[0].EnrolmentID + "/correct"
-	w := h.do("POST", correct, values("student", id, "enrolment", standings[0].EnrolmentID, "rung", h.yellow, "on", "2026-06-01", "reason", "").Encode())
+	w := h.do("POST", correct, values("student", id, "rung", h.yellow, "on", "2026-06-01", "reason", "").Encode())
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	assert.Contains(t, w.Body.String(), "say why the rank is corrected")
 	assert.Contains(t, w.Body.String(), `value="2026-06-01"`)
@@ -213,7 +215,7 @@ func TestStudents(t *testing.T) {
 	assert.Contains(t, text(page), "correction: came with a higher rank")
 	_, page = h.send("/enrolments/"+standings[0].EnrolmentID+"/end", "student", id)
 	assert.Contains(t, text(page), "ended Tue 24 Nov 2026")
-	w = h.do("POST", "/students/"+id+"/enrol", values("since", "2031-01-01", "rung", h.white).Encode())
+	w = h.do("POST", "/students/"+id+"/enrol", values("since", "2031-01-01", "rung", h.white, "program", h.program).Encode())
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	assert.Contains(t, w.Body.String(), "lies in the future")
 	_, page = h.send("/students/"+id+"/enrol", "rung", h.white, "since", "")
@@ -223,6 +225,47 @@ func TestStudents(t *testing.T) {
 	assert.Contains(t, h.undo(page), id)
 	assert.Equal(t, http.StatusBadRequest, h.do("GET", "/students?from=x", "").Code)
 	assert.Contains(t, text(h.page("/find?q=eve")), "Eve Race student")
+}
+
+// TestFormsOfTwoClimbs: a student who climbs two ladders has each form twice; a mistake is
+// told in the one it was made in, and every label points to its own field.
+func TestFormsOfTwoClimbs(t *testing.T) {
+	h := newHouse(t).furnish()
+	h.send("/programs/new", "name", "Staff")
+	programs, err := h.s.Programs(bg)
+	require.NoError(t, err)
+	second := programs[slices.IndexFunc(programs, func(p curriculum.Program) bool { return p.Name == "Staff" })].ID
+	h.send("/rungs/new", "program", second, "name", "Plain staff", "kind", "belt", "weave", "plain", "colour", "#ffffff", "mark_count", "0", "position", "0")
+	h.send("/rungs/new", "program", second, "name", "Banded staff", "kind", "belt", "weave", "plain", "colour", "#ffff00", "mark_count", "0", "position", "1")
+	staff, err := h.s.Book(bg, second)
+	require.NoError(t, err)
+	require.Len(t, staff.Rungs, 2)
+	h.send("/students/"+h.student+"/enrol", "program", second, "rung", staff.Rungs[0].ID)
+	standings, err := h.s.Standings(bg, h.student)
+	require.NoError(t, err)
+	require.Len(t, standings, 2)
+	assert.NotContains(t, h.page("/students/"+h.student), `role="alert"`)
+	ids := regexp.MustCompile(` id="([^"]*)"`)
+	for _, s := range standings {
+		for path, typed := range map[string][]string{"correct": {"reason", "so"}, "adapt": {"what", "so", "does", "excuse"}, "word": {"who", ""}, "merit": {"on", "so"}} {
+			w := h.do("POST", "/enrolments/"+s.EnrolmentID+"/"+path, values(append(typed, "student", h.student)...).Encode())
+			assert.Equal(t, http.StatusUnprocessableEntity, w.Code, path)
+			assert.Contains(t, w.Body.String(), `role="alert">Not saved. `, path)
+			seen := map[string]bool{}
+			for _, id := range ids.FindAllStringSubmatch(w.Body.String(), -1) {
+				assert.False(t, seen[id[1]], "%s: two things are called %s", path, id[1])
+				seen[id[1]] = true
+			}
+			for _, other := range standings {
+				_, form, found := strings.Cut(w.Body.String(), `action="/enrolments/`+other.EnrolmentID+"/"+path+`"`)
+				form, _, _ = strings.Cut(form, "</form>")
+				// A word and a merit stripe are not asked for here: what is wrong is said at the head alone.
+				if asked := path == "correct" || path == "adapt"; assert.Equal(t, asked, found, path) && asked {
+					assert.Equal(t, other.EnrolmentID == s.EnrolmentID, strings.Contains(form, "<strong>"), "%s is told in its own form", path)
+				}
+			}
+		}
+	}
 }
 
 func TestAGradingByForms(t *testing.T) {

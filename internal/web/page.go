@@ -323,6 +323,15 @@ type form struct {
 	Values   url.Values
 	Problems check.Problems
 	General  string
+	Of       string // which form it is where a page has several; empty for the only one
+}
+
+// For is the form as typed when it is the one so called, and an empty one otherwise.
+func (f form) For(of string) form {
+	if f.Of != of {
+		return form{Of: of}
+	}
+	return f
 }
 
 // Get is the typed value of a field.
@@ -341,6 +350,14 @@ type field struct {
 	Form                    form
 	Name, Label, Type, Hint string
 	Options                 []option
+}
+
+// ID is the field's name within the page.
+func (f field) ID() string {
+	if f.Form.Of == "" {
+		return f.Name
+	}
+	return f.Name + "-" + f.Form.Of
 }
 
 // values makes form values from pairs.

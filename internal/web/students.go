@@ -72,24 +72,21 @@ func (a *app) studentsList(w http.ResponseWriter, r *http.Request) {
 }
 
 type studentView struct {
-	Student progress.Student
-	Age     string
-	Climbs  []studentClimb
-	Editing bool // the form is shown instead of the climb
-	Form    form
-	Stances []option
-	studentForms
+	Student  progress.Student
+	Age      string
+	Climbs   []studentClimb
+	Editing  bool // the form is shown instead of the climb
+	Form     form
+	Stances  []option
+	Typed    form          // in one of the forms beside the climbs; Of is the form and the enrolment or program
 	Open     []enrolChoice // programs the student does not climb yet
 	Today    civil.Date
 	NewRungs []option
 }
 
-// studentForms are what was typed in the forms beside the climb.
-type studentForms struct{ Enrol, Correct, Adapt, Waive form }
-
 type enrolChoice struct {
-	Program string
-	Rungs   []option
+	ProgramID, Program string
+	Rungs              []option
 }
 
 type studentClimb struct {
@@ -112,22 +109,22 @@ type studentClimb struct {
 }
 
 func (a *app) studentsShow(w http.ResponseWriter, r *http.Request) {
-	a.studentOf(w, r, http.StatusOK, studentForms{})
+	a.studentOf(w, r, chi.URLParam(r, "student"), http.StatusOK, form{})
 }
 
-// studentOf shows the student an address names, with what was typed in a form that was refused.
-func (a *app) studentOf(w http.ResponseWriter, r *http.Request, status int, typed studentForms) {
-	a.studentOfID(w, r, chi.URLParam(r, "student"), status, typed)
-}
-
-func (a *app) studentOfID(w http.ResponseWriter, r *http.Request, id string, status int, typed studentForms) {
+// studentOf shows a student, with what was typed in a form that was refused. What is wrong is
+// also said at the head, because the form may be gone from the page.
+func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, status int, typed form) {
+	if len(typed.Problems) > 0 {
+		typed.General = "Not saved. " + typed.Problems.Error()
+	}
 	ctx := r.Context()
 	s, err := a.store.Student(ctx, id)
 	if err != nil {
 		a.fail(w, r, err)
 		return
 	}
-	v := studentView{Student: s, studentForms: typed, Today: a.store.Today()}
+	v := studentView{Student: s, Typed: typed, Today: a.store.Today()}
 	if !s.BirthDate.IsZero() {
 		v.Age = many(s.BirthDate.Age(v.Today), "year")
 	}
@@ -165,7 +162,7 @@ func (a *app) studentOfID(w http.ResponseWriter, r *http.Request, id string, sta
 			return
 		}
 		if len(rungs) > 0 {
-			v.Open = append(v.Open, enrolChoice{p.Name, rungs})
+			v.Open = append(v.Open, enrolChoice{p.ID, p.Name, rungs})
 		}
 	}
 	of := ""
@@ -343,30 +340,10 @@ func (a *app) studentsEnrol(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, p
 		}
 		return a.store.Enrol(r.Context(), by, id, v.Get("rung"), since)
-	}, to("/students/"+id), func(status int, f form) { a.studentOf(w, r, status, studentForms{Enrol: f}) })
-}
-
-func (a *app) enrolmentsCorrect(w http.ResponseWriter, r *http.Request) {
-	student := r.FormValue("student")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		var p check.Problems
-		on := p.Date("on", v.Get("on"))
-		if v.Get("rung") == "" {
-			p.Add("rung", "is not chosen; choose the rung the student really stands on")
-		}
-		if len(p) > 0 {
-			return store.Done{}, p
-		}
-		return a.store.CorrectRank(r.Context(), by, chi.URLParam(r, "enrolment"), v.Get("rung"), on, v.Get("reason"))
-	}, to("/students/"+student), func(status int, f form) {
-		a.studentOfID(w, r, student, status, studentForms{Correct: f})
+	}, to("/students/"+id), func(status int, f form) {
+		f.Of = "enrol-" + f.Get("program")
+		a.studentOf(w, r, id, status, f)
 	})
-}
-
-func (a *app) enrolmentsEnd(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.EndEnrolment(r.Context(), by, chi.URLParam(r, "enrolment"))
-	}, to("/students/"+r.FormValue("student")), nil)
 }
 
 func (a *app) studentsExport(w http.ResponseWriter, r *http.Request) {

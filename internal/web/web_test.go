@@ -233,6 +233,8 @@ func TestNothingAnswersWithAnErrorOfOurs(t *testing.T) {
 
 func TestBadInputIsToldAndKept(t *testing.T) {
 	h := newHouse(t).furnish()
+	own, err := h.s.Standings(bg, h.student)
+	require.NoError(t, err)
 	mark := func(value, kind, item string) string {
 		return fmt.Sprintf(`{"marks":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":%q,"value":%s,"note":"","supersedes":""}]}`, store.NewID(), h.candidate, h.examiner, item, kind, value)
 	}
@@ -268,7 +270,7 @@ func TestBadInputIsToldAndKept(t *testing.T) {
 		{"a table of another examiner", "/scoring/other/" + h.group + "/marks", mark("2", "mark", h.item), 409, []string{"another examiner"}},
 		{"signing with marks missing", "/scoring/" + h.examiner + "/" + h.group + "/sign", "request=r", 409, []string{"2 marks still to be given"}},
 		{"deleting a rung with students", "/rungs/" + h.white + "/delete", "", 409, []string{"2 students stand on it"}},
-		{"a rank corrected to nothing", "/enrolments/" + h.enrolment + "/correct", "student=" + h.student + "&enrolment=" + h.enrolment + "&on=2026-01-01&reason=so", 422, []string{"is not chosen", `value="so"`}},
+		{"a rank corrected to nothing", "/enrolments/" + own[0].EnrolmentID + "/correct", "student=" + h.student + "&on=2026-01-01&reason=so", 422, []string{"is not chosen", `value="so"`}},
 		{"deciding before the sheets are signed", "/review/" + h.grading + "/decide", "candidate=" + h.candidate + "&outcome=promote&decided_by=C", 409, []string{"has not signed"}},
 		{"announcing nothing", "/review/" + h.grading + "/announce", "", 409, []string{"Nothing is decided"}},
 	} {
