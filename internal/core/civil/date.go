@@ -93,3 +93,25 @@ func (d Date) Age(on Date) int {
 	}
 	return years
 }
+
+// Weekday is 1 for Monday to 7 for Sunday.
+func (d Date) Weekday() int { return (int(d.t.Weekday())+6)%7 + 1 }
+
+// Monday is the first day of d's week.
+func (d Date) Monday() Date { return d.AddDays(1 - d.Weekday()) }
+
+// At is the instant of a time of day, in minutes after midnight, on d in a zone. Where the
+// clock goes forward over it, it is as much later as the clock skips; where the clock goes
+// back, the first of the two.
+func (d Date) At(minute int, zone *time.Location) time.Time {
+	y, m, day := d.t.Date()
+	return time.Date(y, m, day, minute/60, minute%60, 0, 0, zone)
+}
+
+// Max is the later of two dates; no date is before every other.
+func Max(a, b Date) Date {
+	if a.Before(b) {
+		return b
+	}
+	return a
+}

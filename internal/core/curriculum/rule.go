@@ -1,10 +1,13 @@
 package curriculum
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/timetable"
 )
 
 // RuleKind says what a rule of eligibility looks at.
@@ -12,29 +15,73 @@ type RuleKind string
 
 // The kinds of rule. RetestWait is never set: it follows from an announced retest.
 const (
-	MonthsSince RuleKind = "months_since" // months since the last promotion
-	DaysSince   RuleKind = "days_since"   // days since the last promotion
-	LeastAge    RuleKind = "least_age"    // years
-	Word        RuleKind = "word"         // an instructor says that the student is ready
-	RetestWait  RuleKind = "retest_wait"
+	MonthsSince   RuleKind = "months_since"    // months since the last promotion
+	DaysSince     RuleKind = "days_since"      // days since the last promotion
+	ClassesSince  RuleKind = "classes"         // classes attended since, all or of a kind
+	ClassShare    RuleKind = "class_share"     // percent of the classes held since
+	LeastAge      RuleKind = "least_age"       // years
+	AllStripes    RuleKind = "section_stripes" // every section stripe of the rung
+	AllSignedOff  RuleKind = "signed_off"      // every requirement that is new or grown at the rung
+	EachSignedOff RuleKind = "signed_off_each" // so many of them in each section
+	KitOwned      RuleKind = "kit"
+	Membership    RuleKind = "membership" // valid on the day
+	Insurance     RuleKind = "insurance"  // valid on the day
+	Disclaimer    RuleKind = "disclaimer" // a signed waiver of liability, valid on the day
+	CharacterTask RuleKind = "character"  // the family gives examples
+	Word          RuleKind = "word"       // an instructor says that the student is ready
+	RetestWait    RuleKind = "retest_wait"
 )
 
 // RuleKinds are those a rung may set, in the order screens list them.
-var RuleKinds = []RuleKind{MonthsSince, DaysSince, LeastAge, Word}
+var RuleKinds = []RuleKind{MonthsSince, DaysSince, ClassesSince, ClassShare, LeastAge, AllStripes, AllSignedOff, EachSignedOff, KitOwned, Membership, Insurance, Disclaimer, CharacterTask, Word}
 
-// Words is the rule as people say it.
+var ruleWords = map[RuleKind]string{MonthsSince: "months since the last promotion", DaysSince: "days since the last promotion", ClassesSince: "classes attended since",
+	ClassShare: "percent of the classes held since", LeastAge: "years of age", AllStripes: "every section stripe", AllSignedOff: "every requirement signed off",
+	EachSignedOff: "requirements signed off in each section", KitOwned: "the kit for the rung", Membership: "membership valid on the day", Insurance: "insurance valid on the day",
+	Disclaimer: "a signed disclaimer valid on the day", CharacterTask: "the character task, with examples from the family", Word: "an instructor’s word", RetestWait: "waiting time after a retest"}
+
+// Words is the rule as people say it. Of a key it names the kind of class too.
 func (k RuleKind) Words() string {
-	return map[RuleKind]string{MonthsSince: "months since the last promotion", DaysSince: "days since the last promotion", LeastAge: "years of age", Word: "an instructor’s word", RetestWait: "waiting time after a retest"}[k]
+	if kind, of, cut := strings.Cut(string(k), ":"); cut {
+		return of + " " + ruleWords[RuleKind(kind)]
+	}
+	return ruleWords[k]
 }
 
-// most is the largest amount a rule may ask, by kind; 0 where the kind has none.
-var most = map[RuleKind]int{MonthsSince: 240, DaysSince: 3650, LeastAge: 100}
+// Counted reports whether a rule has an amount; the others are on or off.
+func (k RuleKind) Counted() bool { return most[k] > 1 }
+
+// Paper reports whether a rule asks for a paper that is valid on the day.
+func (k RuleKind) Paper() bool { return k == Membership || k == Insurance || k == Disclaimer }
+
+// most is the largest amount a rule may ask, by kind; a rule without an amount is on at 1.
+var most = map[RuleKind]int{MonthsSince: 240, DaysSince: 3650, ClassesSince: 2000, ClassShare: 100, LeastAge: 100, EachSignedOff: 100,
+	AllStripes: 1, AllSignedOff: 1, KitOwned: 1, Membership: 1, Insurance: 1, Disclaimer: 1, CharacterTask: 1}
 
 // Rule is a condition for being tested for a rung. All that are set must hold.
 type Rule struct {
 	Kind    RuleKind `json:"kind"`
-	Amount  int      `json:"amount,omitzero"` // months, days or years; 0 of a word
-	TrackID string   `json:"track,omitempty"` // it holds for this track in the place of the rule for everybody; "" everybody
+	Amount  int      `json:"amount,omitzero"`      // months, days, classes, percent, years or requirements; 1 of a rule that is on or off; 0 of a word
+	Of      string   `json:"class_kind,omitempty"` // of classes: the kind of class that counts; "" every kind
+	Modes   string   `json:"modes,omitempty"`      // of classes and their share: those that count, a space between them; "" in the hall and live online
+	TrackID string   `json:"track,omitempty"`      // it holds for this track in the place of the rule for everybody; "" everybody
+}
+
+// Key tells the rules of one rung and track apart: the kind, and of classes of a kind that
+// kind too: "classes:sparring".
+func (r Rule) Key() RuleKind {
+	if r.Of != "" {
+		return r.Kind + ":" + RuleKind(r.Of)
+	}
+	return r.Kind
+}
+
+// Counts reports whether a class taken part in so counts.
+func (r Rule) Counts(m timetable.Mode) bool {
+	if r.Modes == "" {
+		return m != timetable.Recorded
+	}
+	return slices.Contains(strings.Fields(r.Modes), string(m))
 }
 
 func checkRules(p *check.Problems, rules []Rule) {
@@ -44,10 +91,18 @@ func checkRules(p *check.Problems, rules []Rule) {
 		if limit := most[r.Kind]; r.Amount < 0 || r.Amount > limit {
 			p.Add("rules", "%d %s; write a number up to %d", r.Amount, r.Kind.Words(), limit)
 		}
-		if seen[Rule{Kind: r.Kind, TrackID: r.TrackID}] {
-			p.Add("rules", "%s stands twice for the same students", r.Kind.Words())
+		if r.Of != "" && r.Kind != ClassesSince {
+			p.Add("rules", "%s: only classes attended can be of a kind", r.Kind.Words())
 		}
-		seen[Rule{Kind: r.Kind, TrackID: r.TrackID}] = true
+		p.Line("rules", r.Of, check.NameLength)
+		for _, m := range strings.Fields(r.Modes) {
+			check.OneOf(p, "rules", timetable.Mode(m), timetable.Modes)
+		}
+		key := Rule{Kind: r.Kind, Of: check.Key(r.Of), TrackID: r.TrackID}
+		if seen[key] {
+			p.Add("rules", "%s stands twice for the same students", r.Key().Words())
+		}
+		seen[key] = true
 	}
 }
 
@@ -58,18 +113,15 @@ func (b *Book) RulesOf(rung, track string) (out []Rule) {
 	if g == nil {
 		return nil
 	}
-	for _, k := range RuleKinds {
-		of := func(id string) int {
-			return slices.IndexFunc(g.Rules, func(r Rule) bool { return r.Kind == k && r.TrackID == id })
-		}
-		at := of(track)
-		if at < 0 {
-			at = of("")
-		}
-		if at >= 0 && (g.Rules[at].Amount > 0 || k == Word) {
-			out = append(out, g.Rules[at])
+	for i, r := range g.Rules {
+		own := slices.ContainsFunc(g.Rules, func(x Rule) bool { return x.Key() == r.Key() && x.TrackID == track && track != "" })
+		if (r.TrackID == track || r.TrackID == "" && !own) && (r.Amount > 0 || r.Kind == Word) {
+			out = append(out, g.Rules[i])
 		}
 	}
+	slices.SortStableFunc(out, func(x, y Rule) int {
+		return cmp.Or(cmp.Compare(slices.Index(RuleKinds, x.Kind), slices.Index(RuleKinds, y.Kind)), cmp.Compare(x.Of, y.Of))
+	})
 	return out
 }
 

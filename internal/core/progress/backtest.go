@@ -1,0 +1,319 @@
+package progress
+
+import (
+	"cmp"
+	"fmt"
+	"math"
+	"slices"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/timetable"
+)
+
+// Climb is one way from a rung to the next as it is on record, for replaying.
+type Climb struct {
+	Program string // students of one program share a usual pace
+	Since   civil.Date
+	Until   civil.Date // the last day on record: of the promotion, of the end, or today
+	From    civil.Date // the day from which rules of date and age hold; zero: always
+	Classes int        // classes asked, of any kind
+	Signed  int        // requirements asked to be signed off
+
+	Came    []civil.Date // days of classes attended, in order, also before Since
+	SignOff []civil.Date // days on which a requirement of this climb was signed off, in order
+}
+
+// Calendar is the timetable that climbs are replayed against.
+type Calendar struct {
+	Held  map[civil.Date]int // classes held in the week that begins on this Monday
+	Ahead []civil.Date       // every class ever on the timetable, in order
+	Usual int                // classes in a usual week
+}
+
+// CalendarOf reads the calendar of a program and track from a timetable, from a day to the
+// horizon after another.
+func CalendarOf(t timetable.Table, program, track string, from, to civil.Date) Calendar {
+	c := Calendar{Held: map[civil.Date]int{}}
+	for from.Before(to) {
+		c.Ahead = append(c.Ahead, t.Ahead(from, program, track)[""]...)
+		from = from.AddDays(timetable.Horizon)
+	}
+	perWeek := map[int]int{}
+	for _, d := range c.Ahead {
+		c.Held[d.Monday()]++
+	}
+	for _, n := range c.Held {
+		perWeek[n]++
+	}
+	for n, weeks := range perWeek {
+		if weeks > perWeek[c.Usual] || weeks == perWeek[c.Usual] && n > c.Usual {
+			c.Usual = n
+		}
+	}
+	return c
+}
+
+// after is the timetable's classes after a day, up to the horizon.
+func (c Calendar) after(d civil.Date) timetable.Ahead {
+	from := before(c.Ahead, d.AddDays(1))
+	to := before(c.Ahead, d.AddDays(timetable.Horizon))
+	return timetable.Ahead{"": c.Ahead[from:to]}
+}
+
+// before is the number of days in a sorted list that are earlier than one.
+func before(list []civil.Date, d civil.Date) int {
+	i, _ := slices.BinarySearchFunc(list, d, func(x, y civil.Date) int { return y.DaysTo(x) })
+	return i
+}
+
+// PaceOf is a student's pace as known at the end of a day: whole weeks before the week of
+// that day, none before the first day on record. asked is how many requirements the climb
+// that began on since asks.
+func PaceOf(came, signed []civil.Date, asked int, since, on civil.Date, held map[civil.Date]int) (p Pace) {
+	if len(came) == 0 {
+		return nil
+	}
+	last := on.Monday()
+	week := civil.Max(last.AddDays(-7*PaceWeeks), came[0].Monday())
+	for ; week.Before(last); week = week.AddDays(7) {
+		next := week.AddDays(7)
+		w := Week{Came: before(came, next) - before(came, week), Held: held[week]}
+		if !week.Before(since.Monday()) {
+			w.Signed = before(signed, next) - before(signed, week)
+			w.Open = max(asked-before(signed, week), 0)
+		}
+		p = append(p, w)
+	}
+	return p
+}
+
+// known is a climb as it stood at the end of a day.
+func (c Climb) known(on civil.Date) (need Need) {
+	end := on.AddDays(1)
+	came := before(c.Came, end) - before(c.Came, c.Since)
+	if lack := c.Classes - came; lack > 0 {
+		need.Classes = []ClassNeed{{Lack: lack}}
+	}
+	need.Signed = max(c.Signed-before(c.SignOff, end), 0)
+	need.From = c.From
+	return need
+}
+
+// met is the first day on which everything was met; found is false where it never was while
+// the climb is on record.
+func (c Climb) met() (d civil.Date, found bool) {
+	d = civil.Max(c.Since, c.From)
+	if c.Classes > 0 {
+		at := before(c.Came, c.Since) + c.Classes - 1
+		if at >= len(c.Came) {
+			return c.Until, false
+		}
+		d = civil.Max(d, c.Came[at])
+	}
+	if c.Signed > 0 {
+		if c.Signed > len(c.SignOff) {
+			return c.Until, false
+		}
+		d = civil.Max(d, c.SignOff[c.Signed-1])
+	}
+	if c.Until.Before(d) {
+		return c.Until, false
+	}
+	return d, true
+}
+
+// naive is the day a constant rate since the promotion leads to: the baseline.
+func (c Climb) naive(on civil.Date, need Need) civil.Date {
+	weeks := max(float64(c.Since.DaysTo(on))/7, 1)
+	d := civil.Max(on, need.From)
+	for _, x := range []struct{ lack, done int }{{lackOf(need), c.Classes - lackOf(need)}, {need.Signed, c.Signed - need.Signed}} {
+		if x.lack > 0 {
+			rate := max(float64(x.done), 0.5) / weeks
+			d = civil.Max(d, on.AddDays(min(int(math.Ceil(7*float64(x.lack)/rate)), timetable.Horizon)))
+		}
+	}
+	return d
+}
+
+func lackOf(n Need) int {
+	if len(n.Classes) == 0 {
+		return 0
+	}
+	return n.Classes[0].Lack
+}
+
+// Report is how forecasts of the past held against what came.
+type Report struct {
+	Forecasts int // made for climbs that still lacked classes or sign-offs
+	Came      int // of them those whose day came while on record
+	Censored  int // and those that were still climbing, or had left, when the records end
+	// Inside is the share of days that fell from early to late, in permille. Those whose day
+	// did not come count as far as they were followed: the product-limit estimate of Kaplan
+	// and Meier (J. Amer. Statist. Assoc. 53, 1958) over the forecast's own chance at the day.
+	Inside       int
+	Early, Late  int        // the shares before and after it, in permille
+	Error, Naive float64    // mean absolute error in days of the likely day and of the constant rate
+	Tenths       []ChanceOf // of the chances given for 60 and 120 days ahead
+	Brier        float64    // mean squared difference of chance and outcome: 0 is perfect, 0.25 a coin
+}
+
+// ChanceOf is what came of chances of about one size.
+type ChanceOf struct {
+	Told, Came float64 // mean chance told, and share that came true
+	N          int
+}
+
+// replayEvery is the days between two days of which forecasts are made.
+const replayEvery = 28
+
+// Replay makes, for days of the past, the forecasts that the records of that day allowed and
+// holds them against what came.
+func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
+	var first, last civil.Date
+	for _, c := range climbs {
+		if first.IsZero() || c.Since.Before(first) {
+			first = c.Since
+		}
+		last = civil.Max(last, c.Until)
+	}
+	var low, high []follow
+	var tenths [10]ChanceOf
+	judged, missed, missedNaive := 0, 0.0, 0.0
+	for on := first.AddDays(8 * 7); on.Before(last); on = on.AddDays(replayEvery) {
+		paces := map[string][]Pace{}
+		var now []Climb
+		var own []Pace
+		for _, c := range climbs {
+			if c.Since.Before(on) && on.Before(c.Until) {
+				p := PaceOf(c.Came[:before(c.Came, on.AddDays(1))], c.SignOff[:before(c.SignOff, on.AddDays(1))], c.Signed, c.Since, on, calendars[c.Program].Held)
+				paces[c.Program] = append(paces[c.Program], p)
+				now, own = append(now, c), append(own, p)
+			}
+		}
+		prior := map[string]Prior{}
+		for program, all := range paces {
+			prior[program] = UsualPace(all, calendars[program].Usual)
+		}
+		for i, c := range now {
+			day, came := c.met()
+			if came && !on.Before(day) {
+				continue
+			}
+			need := c.known(on)
+			if len(need.Classes) == 0 && need.Signed == 0 {
+				continue // dates alone decide
+			}
+			cal := calendars[c.Program]
+			f := need.Foresee(own[i], prior[c.Program], cal.after(on), cal.Usual, on)
+			if f.Early == f.Late && !f.Early.IsZero() {
+				continue // a day, no span
+			}
+			r.Forecasts++
+			low = append(low, follow{f.at(day), came})
+			high = append(high, follow{f.at(day.AddDays(-1)), came})
+			if came {
+				r.Came++
+				likely := f.Likely
+				if likely.IsZero() {
+					likely = on.AddDays(timetable.Horizon)
+				}
+				missed += math.Abs(float64(day.DaysTo(likely)))
+				missedNaive += math.Abs(float64(day.DaysTo(c.naive(on, need))))
+			} else {
+				r.Censored++
+			}
+			for _, days := range []int{60, 120} {
+				then := on.AddDays(days)
+				if !came && c.Until.Before(then) {
+					continue // nobody knows
+				}
+				told, true1 := f.at(then), 0.0
+				if came && !then.Before(day) {
+					true1 = 1
+				}
+				t := &tenths[min(int(told*10), 9)]
+				t.Told, t.Came, t.N = t.Told+told, t.Came+true1, t.N+1
+				r.Brier += (told - true1) * (told - true1)
+				judged++
+			}
+		}
+	}
+	early, late := below(low, 0.1), 1-below(high, 0.9)
+	r.Early, r.Late = int(math.Round(early*1000)), int(math.Round(late*1000))
+	r.Inside = 1000 - r.Early - r.Late
+	if r.Came > 0 {
+		r.Error, r.Naive = missed/float64(r.Came), missedNaive/float64(r.Came)
+	}
+	if judged > 0 {
+		r.Brier /= float64(judged)
+	}
+	for _, t := range tenths {
+		if t.N > 0 {
+			t.Told, t.Came = t.Told/float64(t.N), t.Came/float64(t.N)
+			r.Tenths = append(r.Tenths, t)
+		}
+	}
+	return r
+}
+
+// follow is how far a forecast's chance had risen when its day came, or when the records
+// end.
+type follow struct {
+	chance float64
+	came   bool
+}
+
+// below is the product-limit estimate of the share whose chance was less than a figure when
+// the day came.
+func below(all []follow, figure float64) float64 {
+	all = slices.Clone(all)
+	slices.SortFunc(all, func(x, y follow) int {
+		c := cmp.Compare(x.chance, y.chance)
+		if c == 0 && x.came != y.came { // those that came first, as usual
+			if x.came {
+				return -1
+			}
+			return 1
+		}
+		return c
+	})
+	left := 1.0
+	for i, x := range all {
+		if x.chance >= figure {
+			break
+		}
+		if x.came {
+			left *= 1 - 1/float64(len(all)-i)
+		}
+	}
+	return 1 - left
+}
+
+// Words is the report as a page of text.
+func (r Report) Words() string {
+	out := fmt.Sprintf("%d forecasts of climbs that lacked classes or sign-offs: the day of %d came, %d had not when the records end.\n", r.Forecasts, r.Came, r.Censored)
+	if r.Forecasts == 0 {
+		return out
+	}
+	out += fmt.Sprintf("Inside early to late: %d.%d percent (80 are meant); before it %d.%d, after it %d.%d.\n", r.Inside/10, r.Inside%10, r.Early/10, r.Early%10, r.Late/10, r.Late%10)
+	out += fmt.Sprintf("Mean error of the likely day: %.1f days; of a constant rate since the promotion: %.1f days.\n", r.Error, r.Naive)
+	out += fmt.Sprintf("Chances for 60 and 120 days ahead, mean squared error %.3f:\n", r.Brier)
+	for _, t := range r.Tenths {
+		out += fmt.Sprintf("  told %3.0f percent, came %3.0f percent of %d\n", t.Told*100, t.Came*100, t.N)
+	}
+	return out
+}
+
+// DatesOf is the day from which the rules of date and age among some hold.
+func DatesOf(rules []curriculum.Rule, e Evidence) (from civil.Date) {
+	for _, r := range rules {
+		switch r.Kind {
+		case curriculum.MonthsSince, curriculum.DaysSince, curriculum.LeastAge:
+			if _, waived := e.Waived[r.Key()]; !waived {
+				from = civil.Max(from, judge(r, e, civil.Max(e.Since, e.Today)).Earliest)
+			}
+		}
+	}
+	return from
+}

@@ -1,0 +1,360 @@
+package progress
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/timetable"
+)
+
+// Week is what one week held for a student.
+type Week struct {
+	Came   int // classes attended
+	Held   int // classes held for the program and track; 0 in a holiday
+	Signed int // requirements signed off
+	Open   int // requirements that were open when the week began
+}
+
+// PaceWeeks is how many weeks back a student's pace is read; what is older no longer tells.
+const PaceWeeks = 40
+
+// Pace is how a student has been coming, oldest week first, at most PaceWeeks of them.
+type Pace []Week
+
+// Prior is the usual pace of a program, to which a short history is shrunk.
+type Prior struct {
+	PerWeek  float64 // classes in a week in which all usual classes are held
+	PerClass float64 // requirements signed off in a class attended
+}
+
+// The figures of the forecast, chosen on generated schools (backtest_test.go, the seeds
+// below 1000) and held against others.
+const (
+	forget      = 0.97 // what a week counts of the week after it
+	ownWeeks    = 10.0 // weeks of the usual pace that a student's own history starts from
+	ownClasses  = 90.0 // classes of the usual pace of sign-offs to start from
+	unruly      = 1.6  // how much less a class attended tells than one of a steady chance would
+	slowing     = 0.1  // how much slower the last requirements come: the pace goes with the share still open, to this power
+	weeksAway   = 3    // weeks with classes and without the student after which it is said
+	usualCame   = 1.4  // classes a week where nothing is known of anybody
+	usualSigned = 0.35 // sign-offs a class where nothing is known
+)
+
+// UsualPace is a program's pace over all its students.
+func UsualPace(all []Pace, usual int) Prior {
+	var came, weeks, signed, taught float64
+	for _, p := range all {
+		for _, w := range p {
+			came += float64(w.Came)
+			weeks += exposure(w.Held, usual)
+			if w.Open > 0 {
+				signed += float64(w.Signed)
+				taught += float64(w.Came)
+			}
+		}
+	}
+	// A few weeks of the figures above keep a program that has just begun from extremes.
+	return Prior{(came + usualCame*4) / (weeks + 4), (signed + usualSigned*10) / (taught + 10)}
+}
+
+func exposure(held, usual int) float64 { return float64(held) / float64(max(usual, 1)) }
+
+// Need is what still stands between a student and a test.
+type Need struct {
+	From    civil.Date // the day from which the rules of date and age hold; zero: they do
+	Classes []ClassNeed
+	Signed  int    // requirements
+	Never   string // why no day is in sight; "" one is
+}
+
+// ClassNeed is a number of classes that are missing.
+type ClassNeed struct {
+	Of   string // kind; "" any
+	Lack int    // at least 1
+}
+
+// NeedOf reads from a verdict what is missing. Evidence that can be given at any time (a
+// paper, kit, a word) is taken as given.
+func NeedOf(v Verdict, e Evidence) (n Need) {
+	stripes, all := 0, 0
+	for _, s := range e.Sections {
+		all += s.Of - s.Done
+		for _, x := range e.Stripes {
+			if x.SectionID == s.ID && x.Awarded.IsZero() {
+				stripes += s.Of - s.Done
+			}
+		}
+	}
+	for _, a := range v.Answers {
+		if a.State == Met {
+			continue
+		}
+		kind, of, _ := strings.Cut(string(a.Kind), ":")
+		switch k := curriculum.RuleKind(kind); k {
+		case curriculum.MonthsSince, curriculum.DaysSince, curriculum.LeastAge, curriculum.RetestWait:
+			n.From = civil.Max(n.From, a.Earliest)
+		case curriculum.ClassesSince, curriculum.ClassShare:
+			if a.State == NotMet && a.Earliest.IsZero() {
+				n.Never = a.Missing
+			}
+			if a.State == NotMet && a.Lacks > 0 {
+				n.Classes = append(n.Classes, ClassNeed{of, a.Lacks})
+			}
+		case curriculum.AllStripes:
+			n.Signed = max(n.Signed, stripes)
+		case curriculum.AllSignedOff:
+			n.Signed = max(n.Signed, all)
+		case curriculum.EachSignedOff:
+			n.Signed = max(n.Signed, a.Lacks)
+		}
+	}
+	return n
+}
+
+// Forecast says when all rules will be met.
+type Forecast struct {
+	Early, Likely, Late civil.Date // 10th, 50th and 90th percentile; zero: beyond the horizon of the timetable
+	PerWeek             float64    // classes expected in a usual week
+	Drives              string     // what it hangs on: "7 more classes at 1.6 a week"
+	Never               string     // why there is none; "" there is one
+
+	need   Need
+	today  civil.Date
+	model  pace
+	sounds []float64 // by classes attended: the chance that all that is open is signed off
+	ahead  timetable.Ahead
+	usual  int
+}
+
+// pace is the posterior of a student's classes a week, Gamma(shape, weeks).
+type pace struct{ shape, weeks float64 }
+
+// Foresee forecasts the first day on which a need is met.
+//
+// Classes attended in an exposure of E usual weeks are taken as Poisson with a rate that has
+// a Gamma prior about the program's pace; each week of the student's own history is added to
+// it, forgotten by a factor of forget a week (the discounted Gamma–Poisson model of West,
+// Harrison and Migon, J. Amer. Statist. Assoc. 80, 1985), with attended classes counting
+// 1/unruly of their number because people come in streaks. So the number that will be
+// attended is negative binomial:
+//
+//	a = ownWeeks·p + Σ forget^age · came / unruly,  b = ownWeeks + Σ forget^age · E / unruly
+//	P(N = n) = C(n+a−1, n) · (b/(b+E))^a · (E/(b+E))^n
+//
+// Sign-offs in n classes attended are negative binomial likewise, with a pace per class. As
+// the last ones come more slowly, m open ones count as Σ (open/i)^slowing over i = 1…m,
+// open being the mean number open in the student's own history (or half of m).
+// The chance of being ready on day t, not before the rules of date hold, is
+//
+//	F(t) = Σ over n ≥ lack of P(N(t) = n) · P(S(n) ≥ m)
+//
+// the least of it over the kinds of class that are missing. Weeks without classes have no
+// exposure, so holidays neither count against a student nor bring a day nearer. Floating
+// point is in order here: nothing is decided by it.
+func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, today civil.Date) Forecast {
+	f := Forecast{need: n, today: today, ahead: ahead, usual: usual, Never: n.Never}
+	a, b := ownWeeks*prior.PerWeek, ownWeeks
+	signed, classes := ownClasses*prior.PerClass, ownClasses
+	open, openWeeks, away := 0.0, 0.0, 0
+	age := 1.0
+	for _, w := range slices.Backward(p) {
+		a += age * float64(w.Came) / unruly
+		b += age * exposure(w.Held, usual) / unruly
+		if w.Open > 0 {
+			signed += age * float64(w.Signed)
+			classes += age * float64(w.Came)
+			open += float64(w.Open)
+			openWeeks++
+		}
+		age *= forget
+	}
+	for _, w := range slices.Backward(p) {
+		if w.Came > 0 {
+			break
+		}
+		if w.Held > 0 {
+			away++
+		}
+	}
+	f.model = pace{max(a, 0.05), b}
+	f.PerWeek = f.model.shape / f.model.weeks
+	if n.Signed > 0 {
+		mean := float64(n.Signed+1) / 2
+		if openWeeks > 0 {
+			mean = open / openWeeks
+		}
+		f.signOffs(math.Max(signed, 0.05), classes, mean)
+	}
+	f.Drives = f.drives(away, signed/classes)
+	if f.Never != "" {
+		return f
+	}
+	f.Early, f.Likely, f.Late = f.quantile(0.1), f.quantile(0.5), f.quantile(0.9)
+	return f
+}
+
+// mostClasses is as many classes ahead as the sums go; a student who needs more is years away.
+const mostClasses = 420
+
+// signOffs fills in, by classes attended, the chance that all open requirements are signed off.
+func (f *Forecast) signOffs(shape, classes, open float64) {
+	m := 0.0
+	for i := 1; i <= f.need.Signed; i++ {
+		m += math.Pow(open/float64(i), slowing)
+	}
+	f.sounds = make([]float64, mostClasses+1)
+	for n := 1; n <= mostClasses; n++ {
+		// With a need that is no whole number the chance lies between its neighbours.
+		low := atLeast(int(m), shape, classes, float64(n))
+		high := atLeast(int(m)+1, shape, classes, float64(n))
+		f.sounds[n] = low + (m-math.Floor(m))*(high-low)
+		if f.sounds[n] > 0.9999 {
+			for k := n; k <= mostClasses; k++ {
+				f.sounds[k] = 1
+			}
+			break
+		}
+	}
+}
+
+// atLeast is P(N ≥ k) of a negative binomial count with Gamma(a, b) rate in an exposure.
+func atLeast(k int, a, b, exposure float64) float64 {
+	p := math.Exp(a * math.Log(b/(b+exposure)))
+	q, below := exposure/(b+exposure), 0.0
+	for n := range k {
+		below += p
+		p *= (float64(n) + a) / float64(n+1) * q
+	}
+	return max(1-below, 0)
+}
+
+// chance is F for an exposure per kind of class.
+func (f *Forecast) chance(exposure func(of string) float64) float64 {
+	lack := 0
+	out := 1.0
+	for _, c := range f.need.Classes {
+		if c.Of == "" {
+			lack = max(lack, c.Lack)
+		} else {
+			out = min(out, atLeast(c.Lack, f.model.shape, f.model.weeks, exposure(c.Of)))
+		}
+	}
+	if f.sounds == nil {
+		if lack > 0 {
+			out = min(out, atLeast(lack, f.model.shape, f.model.weeks, exposure("")))
+		}
+		return out
+	}
+	e, a, b := exposure(""), f.model.shape, f.model.weeks
+	p := math.Exp(a * math.Log(b/(b+e)))
+	q, sum, seen := e/(b+e), 0.0, 0.0
+	for n := 0; n <= mostClasses && seen < 0.99999; n++ {
+		if n >= lack {
+			if f.sounds[n] == 1 { // and so for all that are more
+				sum += 1 - seen
+				break
+			}
+			sum += p * f.sounds[n]
+		}
+		seen += p
+		p *= (float64(n) + a) / float64(n+1) * q
+	}
+	return min(out, sum)
+}
+
+// until is the exposure, in usual weeks, of the classes up to a day.
+func (f *Forecast) until(d civil.Date) func(string) float64 {
+	return func(of string) float64 {
+		days := f.ahead[strings.ToLower(of)]
+		n, _ := slices.BinarySearchFunc(days, d.AddDays(1), func(x, y civil.Date) int { return y.DaysTo(x) })
+		return exposure(n, f.usual)
+	}
+}
+
+func (f *Forecast) waits() bool { return len(f.need.Classes) > 0 || f.need.Signed > 0 }
+
+func (f *Forecast) first() civil.Date { return civil.Max(f.today, f.need.From) }
+
+// at is F on a day.
+func (f *Forecast) at(d civil.Date) float64 {
+	switch {
+	case f.Never != "" || d.Before(f.first()):
+		return 0
+	case !f.waits():
+		return 1
+	}
+	return f.chance(f.until(d))
+}
+
+// quantile is the first day on which F reaches q; zero: not before the timetable ends.
+func (f *Forecast) quantile(q float64) civil.Date {
+	first := f.first()
+	if f.at(first) >= q {
+		return first
+	}
+	days := f.ahead[""]
+	i, _ := slices.BinarySearchFunc(days, q, func(d civil.Date, q float64) int {
+		if d.Before(first) || f.at(d) < q {
+			return -1
+		}
+		return 1
+	})
+	if i == len(days) {
+		return civil.Date{}
+	}
+	return days[i]
+}
+
+// Chance is the chance of being ready on a day, in percent, rounded down; 0 and 100 only
+// where the rules leave no doubt.
+func (f *Forecast) Chance(d civil.Date) int {
+	p := f.at(d)
+	if f.Never != "" || d.Before(f.first()) {
+		return 0
+	}
+	if !f.waits() {
+		return 100
+	}
+	return min(max(int(p*100), 1), 99)
+}
+
+func (f *Forecast) drives(away int, perClass float64) string {
+	if f.Never != "" {
+		return f.Never
+	}
+	var parts []string
+	for _, c := range f.need.Classes {
+		noun := "class"
+		if c.Of != "" {
+			noun = c.Of + " class"
+		}
+		parts = append(parts, fmt.Sprintf("%s more", count(c.Lack, noun)))
+	}
+	words := strings.Join(parts, " and ")
+	if len(parts) > 0 {
+		words += fmt.Sprintf(" at %.1f a week", f.PerWeek)
+	}
+	if f.need.Signed > 0 {
+		if words != "" {
+			words += ", and "
+		}
+		words += fmt.Sprintf("%s to be signed off, %.1f in ten classes", count(f.need.Signed, "requirement"), perClass*10)
+	}
+	if f.today.Before(f.need.From) {
+		if words != "" {
+			words += "; "
+		}
+		words += "not before " + f.need.From.Long()
+	}
+	if words == "" {
+		return "nothing is missing"
+	}
+	if away >= weeksAway {
+		words += fmt.Sprintf("; away for %s with classes", count(away, "week"))
+	}
+	return words
+}
