@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"context"
 	"slices"
 	"strings"
@@ -10,85 +11,283 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/timetable"
 )
 
 // Climbing is a standing with whether the student may be tested for the rung above.
 type Climbing struct {
 	Standing
-	Next    *curriculum.Rung // nil at the top
-	Track   curriculum.Track // on the day asked for
-	Verdict progress.Verdict
-	Given   []Given // waivers and words for the climb to Next that stand
+	Joined   civil.Date
+	Next     *curriculum.Rung // nil at the top
+	Track    curriculum.Track // on the day asked for
+	Verdict  progress.Verdict
+	Evidence progress.Evidence
+	Given    []Given    // waivers, words and examples for the climb to Next that stand
+	LastOn   civil.Date // the last class attended; zero: none
+
+	book   *curriculum.Book // it climbs by
+	weeks  string
+	signed string
 }
 
-// Given is a waiver or an instructor's word on record.
+// Given is a waiver, an instructor's word or an example from the family on record.
 type Given struct {
-	ID     string              `json:"id"`
-	RungID string              `json:"rung"`
-	Kind   string              `json:"kind"` // waiver, word
-	Rule   curriculum.RuleKind `json:"rule"`
-	Reason string              `json:"reason"`
-	Actor  string              `json:"actor"`
+	ID          string
+	EnrolmentID string
+	RungID      string
+	Kind        string // waiver, word, character
+	Rule        curriculum.RuleKind
+	Reason      string
+	Actor       string
 }
 
-const selectClimbing = `SELECT s.birth_date, e.track_id, e.version_id,
-	(SELECT max(d.retest_from) FROM candidate c JOIN announcement a ON a.candidate_id = c.id JOIN decision_event d ON d.id = a.decision_id WHERE c.enrolment_id = e.id AND c.from_rung_id = e.rung_id),
-	(SELECT json_group_array(json_object('id', v.id, 'rung', v.rung_id, 'kind', v.kind, 'rule', v.rule, 'reason', v.reason, 'actor', v.actor)) FROM eligibility_event v
-	 WHERE v.enrolment_id = e.id AND v.kind <> 'withdrawn' AND NOT EXISTS (SELECT 1 FROM eligibility_event n WHERE n.supersedes = v.id)), `
+const selectClimbing = `SELECT e.id, s.id, s.name, e.program_id, e.since, e.ended_on, e.rung_id, s.birth_date, s.joined_on, e.track_id, e.version_id, s.kit, s.papers, m.attended, m.weeks, m.signed, m.stripes, m.last_on
+	FROM enrolment e JOIN student s ON s.id = e.student_id AND s.deleted_at IS NULL JOIN rung r ON r.id = e.rung_id LEFT JOIN climb_summary m ON m.enrolment_id = e.id WHERE `
 
-// climbings reads standings and judges each on a day by the rules of the version it climbs by.
+// judging is what one call reads once for all the climbs it judges.
+type judging struct {
+	s       *Store
+	q       querier
+	draft   func(program string) (*curriculum.Book, error)
+	on      civil.Date
+	today   civil.Date
+	table   *timetable.Table
+	tonight map[string]bool // classes whose register of today is kept
+	books   map[string]*curriculum.Book
+	sheets  map[sheetKey]curriculum.TestSheet
+	ahead   map[[2]string]timetable.Ahead
+	first   map[string]civil.Date // the first register of a program
+	held    []heldClass
+	named   map[string]string // program → name
+}
+
+type sheetKey struct {
+	book        *curriculum.Book
+	rung, track string
+}
+
+type heldClass struct {
+	on civil.Date
+	timetable.Class
+}
+
+// climbings reads climbs and judges each on a day by the rules of the version it climbs by.
+// where speaks of e, the enrolment, s, the student, and r, the rung.
 func (s *Store) climbings(ctx context.Context, q querier, draft func(program string) (*curriculum.Book, error), on civil.Date, where string, args ...any) ([]Climbing, error) {
 	type row struct {
 		Climbing
-		born, retest   civil.Date
-		track, version string
-		given          []Given
+		rung, track, version, attended, stripes string
+		born                                    civil.Date
+		kit                                     *[]string
+		papers                                  string
 	}
 	rows, err := list(ctx, q, func(x *row) []any {
-		return append([]any{asDate{&x.born}, &x.track, asText{&x.version}, asDate{&x.retest}, asJSON{&x.given}}, bindStanding(&x.Standing)...)
-	}, selectClimbing+strings.TrimPrefix(selectStanding, "SELECT ")+where, args...)
+		return []any{&x.EnrolmentID, &x.StudentID, &x.Name, &x.ProgramID, asDate{&x.Since}, asDate{&x.EndedOn}, &x.rung, asDate{&x.born}, asDate{&x.Joined}, &x.track, asText{&x.version},
+			asJSON{&x.kit}, &x.papers, asText{&x.attended}, asText{&x.weeks}, asText{&x.signed}, asText{&x.stripes}, asDate{&x.LastOn}}
+	}, selectClimbing+where, args...)
+	if err != nil || len(rows) == 0 {
+		return nil, err
+	}
+	given, err := list(ctx, q, func(g *Given) []any {
+		return []any{&g.ID, &g.EnrolmentID, &g.RungID, &g.Kind, &g.Rule, &g.Reason, &g.Actor}
+	}, `SELECT v.id, v.enrolment_id, v.rung_id, v.kind, v.rule, v.reason, v.actor FROM eligibility_event v JOIN enrolment e ON e.id = v.enrolment_id JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id
+		WHERE v.kind <> 'withdrawn' AND NOT EXISTS (SELECT 1 FROM eligibility_event n WHERE n.supersedes = v.id) AND `+where, args...)
 	if err != nil {
 		return nil, err
 	}
+	givenTo := map[string][]Given{}
+	for _, g := range given {
+		givenTo[g.EnrolmentID] = append(givenTo[g.EnrolmentID], g)
+	}
+	type wait struct {
+		enrolment string
+		from      civil.Date
+	}
+	waits, err := list(ctx, q, func(w *wait) []any { return []any{&w.enrolment, asDate{&w.from}} }, `SELECT c.enrolment_id, max(d.retest_from)
+		FROM announcement a JOIN decision_event d ON d.id = a.decision_id AND d.retest_from IS NOT NULL JOIN candidate c ON c.id = a.candidate_id
+		JOIN enrolment e ON e.id = c.enrolment_id AND c.from_rung_id = e.rung_id JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id WHERE `+where+` GROUP BY c.enrolment_id`, args...)
+	if err != nil {
+		return nil, err
+	}
+	retest := map[string]civil.Date{}
+	for _, w := range waits {
+		retest[w.enrolment] = w.from
+	}
+	j := &judging{s: s, q: q, draft: draft, on: on, today: s.Today(), books: map[string]*curriculum.Book{}, sheets: map[sheetKey]curriculum.TestSheet{}, ahead: map[[2]string]timetable.Ahead{}, first: map[string]civil.Date{}}
 	out := make([]Climbing, 0, len(rows))
-	drafts := map[string]*curriculum.Book{}
-	for _, x := range rows {
-		b := drafts[x.ProgramID]
-		if b == nil {
-			if b, err = draft(x.ProgramID); err != nil {
-				return nil, err
-			}
-			drafts[x.ProgramID] = b
+	for i := range rows {
+		x := &rows[i]
+		draft, err := j.book(ctx, x.ProgramID)
+		if err != nil {
+			return nil, err
 		}
-		x.Track = trackOn(b, x.track, x.born, on)
-		if x.Next = b.Above(x.Standing.Rung.ID); x.Next != nil {
-			e := progress.Evidence{Since: x.Since, Born: x.born, Waived: map[curriculum.RuleKind]string{}}
-			if e.RetestFrom = x.retest; e.RetestFrom.Before(x.Since) { // of an earlier climb
-				e.RetestFrom = civil.Date{}
-			}
-			for _, g := range x.given {
-				if g.RungID != x.Next.ID {
-					continue
-				}
-				x.Given = append(x.Given, g)
-				if g.Kind == "word" {
-					e.Word = g.Reason
-				} else {
-					e.Waived[g.Rule] = g.Reason
-				}
-			}
-			if x.version != "" {
+		stands := draft.Rung(x.rung)
+		if stands == nil {
+			continue // a rung that was taken out with somebody on it cannot be
+		}
+		x.Standing.Rung, x.Program = *stands, draft.Program.Name
+		x.Track = trackOn(draft, x.track, x.born, on)
+		if x.Next = draft.Above(stands.ID); x.Next != nil {
+			if x.book = draft; x.version != "" {
 				v, err := s.versionBook(ctx, q, x.version)
 				if err != nil {
 					return nil, err
 				}
 				if v.Rung(x.Next.ID) != nil { // else the rung is younger than the version
-					b = v
+					x.book = v
 				}
 			}
-			x.Verdict = progress.Judge(b.RulesOf(x.Next.ID, x.Track.ID), e, on)
+			e := progress.Evidence{Since: x.Since, Born: x.born, Today: j.today}
+			if from := retest[x.EnrolmentID]; !from.Before(x.Since) { // else of an earlier climb
+				e.RetestFrom = from
+			}
+			for _, g := range givenTo[x.EnrolmentID] {
+				if g.RungID != x.Next.ID {
+					continue
+				}
+				x.Given = append(x.Given, g)
+				switch g.Kind {
+				case "word":
+					e.Word = g.Reason
+				case "character":
+					e.Character = g.Reason
+				default:
+					if e.Waived == nil {
+						e.Waived = map[curriculum.RuleKind]string{}
+					}
+					e.Waived[g.Rule] = g.Reason
+				}
+			}
+			rules := x.book.RulesOf(x.Next.ID, x.Track.ID)
+			if err := j.gather(ctx, &e, x.Climbing, rules, x.attended, x.stripes); err != nil {
+				return nil, err
+			}
+			if x.kit != nil {
+				e.KitKnown, e.Owned = true, *x.kit
+			}
+			if x.papers != "[]" {
+				if err := (asJSON{&e.Papers}).Scan(x.papers); err != nil {
+					return nil, err
+				}
+			}
+			x.Evidence, x.Verdict = e, progress.Judge(rules, e, on)
 		}
 		out = append(out, x.Climbing)
+	}
+	return out, nil
+}
+
+func (j *judging) book(ctx context.Context, program string) (b *curriculum.Book, err error) {
+	if b = j.books[program]; b == nil {
+		b, err = j.draft(program)
+		j.books[program] = b
+	}
+	return b, err
+}
+
+// gather fills in the evidence that the rules ask for, and no more.
+func (j *judging) gather(ctx context.Context, e *progress.Evidence, c Climbing, rules []curriculum.Rule, attended, stripes string) (err error) {
+	for _, r := range rules {
+		switch r.Kind {
+		case curriculum.ClassesSince, curriculum.ClassShare:
+			if e.Attended != nil {
+				continue
+			}
+			e.Attended = readAttended(attended)
+			if e.Registered, err = j.registered(ctx, c.ProgramID); err != nil {
+				return err
+			}
+			if e.Ahead, err = j.aheadOf(ctx, c.ProgramID, c.Track.ID); err != nil {
+				return err
+			}
+			if r.Kind == curriculum.ClassShare || slices.ContainsFunc(rules, func(x curriculum.Rule) bool { return x.Kind == curriculum.ClassShare }) {
+				if e.Held, err = j.heldSince(ctx, c); err != nil {
+					return err
+				}
+			}
+		case curriculum.AllSignedOff, curriculum.EachSignedOff, curriculum.AllStripes:
+			if e.Sections == nil {
+				ready := j.ready(c)
+				e.Sections = ready.Sections
+				if e.Sections == nil {
+					e.Sections = []progress.SectionDone{}
+				}
+				e.Stripes = ready.Stripes(c.book.Rung(c.Next.ID), c.book, readStripes(stripes, c.Next.ID))
+			}
+		case curriculum.KitOwned:
+			e.Kit = c.book.KitOf(c.Next.ID)
+		}
+	}
+	return nil
+}
+
+// ready is how far a climb is, from its summary.
+func (j *judging) ready(c Climbing) progress.Readiness {
+	key := sheetKey{c.book, c.Next.ID, c.Track.ID}
+	sheet, there := j.sheets[key]
+	if !there {
+		sheet = c.book.Compile(curriculum.Asking{RungID: key.rung, TrackID: key.track, Undrawn: true})
+		j.sheets[key] = sheet
+	}
+	var now []progress.Showing
+	for _, x := range readSigned(c.signed, c.Next.ID) {
+		now = append(now, progress.Showing{TechniqueID: x.technique, Role: curriculum.Role(x.role), Stage: x.stage, Side: x.side})
+	}
+	return progress.Ready(c.book, sheet, now, nil)
+}
+
+// registered is the first day on which a register for a program was kept.
+func (j *judging) registered(ctx context.Context, program string) (civil.Date, error) {
+	if d, there := j.first[program]; there {
+		return d, nil
+	}
+	d, err := one(ctx, j.q, func(d *civil.Date) []any { return []any{asDate{d}} }, `SELECT min(on_date) FROM register WHERE programs = '[]' OR instr(programs, '"' || ? || '"')`, program)
+	j.first[program] = d
+	return d, err
+}
+
+// aheadOf are the classes to come for a program and track: from today on, or from tomorrow
+// where today's register is kept.
+func (j *judging) aheadOf(ctx context.Context, program, track string) (timetable.Ahead, error) {
+	if j.table == nil {
+		t, err := readTimetable(ctx, j.q)
+		if err != nil {
+			return nil, err
+		}
+		kept, err := list(ctx, j.q, func(id *string) []any { return []any{id} }, `SELECT class_id FROM register WHERE on_date = ?`, j.today.String())
+		if err != nil {
+			return nil, err
+		}
+		for _, class := range kept {
+			t.Closures = append(t.Closures, timetable.Closure{ClassID: class, From: j.today, To: j.today})
+		}
+		j.table = &t
+	}
+	key := [2]string{program, track}
+	a, there := j.ahead[key]
+	if !there {
+		a = j.table.Ahead(j.today, program, track)
+		j.ahead[key] = a
+	}
+	return a, nil
+}
+
+// heldSince counts the registers kept for a program and track since a promotion.
+func (j *judging) heldSince(ctx context.Context, c Climbing) (progress.Attended, error) {
+	if j.held == nil {
+		held, err := list(ctx, j.q, func(x *heldClass) []any {
+			return []any{asDate{&x.on}, &x.Kind, asJSON{&x.Programs}, asJSON{&x.Tracks}}
+		}, `SELECT on_date, kind, programs, tracks FROM register ORDER BY on_date`)
+		if err != nil {
+			return nil, err
+		}
+		j.held = append(held, heldClass{})[:len(held)]
+	}
+	out := progress.Attended{}
+	for _, x := range j.held {
+		if !x.on.Before(c.Since) && x.For(c.ProgramID, c.Track.ID) {
+			out[progress.Attendance{Kind: check.Key(x.Kind), Mode: timetable.Hall}]++
+		}
 	}
 	return out, nil
 }
@@ -97,14 +296,26 @@ func (s *Store) read(ctx context.Context, on civil.Date, where string, args ...a
 	return s.climbings(ctx, s.r, func(program string) (*curriculum.Book, error) { return s.Book(ctx, program) }, on, where, args...)
 }
 
+// byRung sorts climbs by rung from the lowest up, then by name.
+func byRung(all []Climbing) []Climbing {
+	slices.SortStableFunc(all, func(x, y Climbing) int {
+		return cmp.Or(cmp.Compare(x.Rung.Position, y.Rung.Position), cmp.Compare(strings.ToLower(x.Name), strings.ToLower(y.Name)))
+	})
+	return all
+}
+
 // OnRung lists who stands on a rung, longest first, at most limit of them, judged today.
 func (s *Store) OnRung(ctx context.Context, rung string, limit int) ([]Climbing, error) {
-	return s.read(ctx, s.Today(), `WHERE e.id IN (SELECT id FROM enrolment WHERE rung_id = ? AND ended_on IS NULL ORDER BY since LIMIT ?) ORDER BY e.since, s.name_key`, rung, limit)
+	all, err := s.read(ctx, s.Today(), `e.id IN (SELECT id FROM enrolment WHERE rung_id = ? AND ended_on IS NULL ORDER BY since LIMIT ?)`, rung, limit)
+	slices.SortStableFunc(all, func(x, y Climbing) int {
+		return cmp.Or(y.Since.DaysTo(x.Since), cmp.Compare(strings.ToLower(x.Name), strings.ToLower(y.Name)))
+	})
+	return all, err
 }
 
 // ClimbingOf is one enrolment, judged on a day.
 func (s *Store) ClimbingOf(ctx context.Context, enrolment string, on civil.Date) (Climbing, error) {
-	all, err := s.read(ctx, on, `WHERE e.id = ?`, enrolment)
+	all, err := s.read(ctx, on, `e.id = ?`, enrolment)
 	if err == nil && len(all) == 0 {
 		err = ErrNotFound
 	}
@@ -117,8 +328,8 @@ func (s *Store) ClimbingOf(ctx context.Context, enrolment string, on civil.Date)
 // WhoMayTest are all who climb in a program and have a rung above them, judged on a day, by
 // rung from the lowest up.
 func (s *Store) WhoMayTest(ctx context.Context, program string, on civil.Date) ([]Climbing, error) {
-	all, err := s.read(ctx, on, `WHERE e.program_id = ? AND e.ended_on IS NULL ORDER BY r.position, s.name_key`, program)
-	return slices.DeleteFunc(all, func(c Climbing) bool { return c.Next == nil }), err
+	all, err := s.read(ctx, on, `e.program_id = ? AND e.ended_on IS NULL`, program)
+	return byRung(slices.DeleteFunc(all, func(c Climbing) bool { return c.Next == nil })), err
 }
 
 // Eligible are the students on the rungs below the ones a grading tests who are not entered,
@@ -128,10 +339,11 @@ func (s *Store) Eligible(ctx context.Context, grading string) ([]Climbing, error
 	if err != nil {
 		return nil, err
 	}
-	return s.read(ctx, on, `WHERE e.ended_on IS NULL AND EXISTS (
+	all, err := s.read(ctx, on, `e.ended_on IS NULL AND EXISTS (
 		SELECT 1 FROM grading_rung x JOIN rung up ON up.id = x.rung_id WHERE x.grading_id = ?1 AND up.program_id = r.program_id
 		AND r.position = (SELECT max(b.position) FROM rung b WHERE b.program_id = up.program_id AND b.deleted_at IS NULL AND b.position < up.position))
-		AND NOT EXISTS (SELECT 1 FROM candidate c WHERE c.grading_id = ?1 AND c.enrolment_id = e.id AND c.withdrawn_at IS NULL) ORDER BY r.position, s.name_key`, grading)
+		AND NOT EXISTS (SELECT 1 FROM candidate c WHERE c.grading_id = ?1 AND c.enrolment_id = e.id AND c.withdrawn_at IS NULL)`, grading)
+	return byRung(all), err
 }
 
 // climbings are the climbs as the transaction sees them.
@@ -144,7 +356,7 @@ func (t *txn) mayTest(ctx context.Context, g Grading, enrolment, reason string) 
 	if reason != "" {
 		return nil
 	}
-	all, err := t.climbings(ctx, g.On, `WHERE e.id = ?`, enrolment)
+	all, err := t.climbings(ctx, g.On, `e.id = ?`, enrolment)
 	if err != nil || len(all) == 0 || all[0].Verdict.State != progress.NotMet {
 		return err
 	}
@@ -156,13 +368,27 @@ func (t *txn) mayTest(ctx context.Context, g Grading, enrolment, reason string) 
 func (s *Store) Waive(ctx context.Context, by By, enrolment string, rule curriculum.RuleKind, reason string) (Done, error) {
 	reason = check.Tidy(reason)
 	var p check.Problems
-	if check.OneOf(&p, "rule", rule, append(slices.Clone(curriculum.RuleKinds), curriculum.RetestWait)); reason == "" {
+	kind, _, _ := strings.Cut(string(rule), ":")
+	if check.OneOf(&p, "rule", curriculum.RuleKind(kind), append(slices.Clone(curriculum.RuleKinds), curriculum.RetestWait)); reason == "" {
 		p.Add("reason", "is empty; say why the rule does not hold for this student, it is shown for ever")
 	}
 	if p.Line("reason", reason, check.LineLength); len(p) > 0 {
 		return Done{}, p
 	}
 	return s.give(ctx, by, enrolment, "waiver", rule, reason)
+}
+
+// GiveExample records what the family gave as an example of the character task.
+func (s *Store) GiveExample(ctx context.Context, by By, enrolment, example string) (Done, error) {
+	example = check.Tidy(example)
+	var p check.Problems
+	if example == "" {
+		p.Add("example", "is empty; write what the family saw, in a line")
+	}
+	if p.Line("example", example, check.LineLength); len(p) > 0 {
+		return Done{}, p
+	}
+	return s.give(ctx, by, enrolment, "character", curriculum.CharacterTask, example)
 }
 
 // GiveWord records that an instructor says a student is ready for the rung above.
@@ -177,7 +403,7 @@ func (s *Store) GiveWord(ctx context.Context, by By, enrolment, who string) (Don
 
 func (s *Store) give(ctx context.Context, by By, enrolment, kind string, rule curriculum.RuleKind, reason string) (Done, error) {
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		all, err := t.climbings(ctx, s.Today(), `WHERE e.id = ? AND e.ended_on IS NULL`, enrolment)
+		all, err := t.climbings(ctx, s.Today(), `e.id = ? AND e.ended_on IS NULL`, enrolment)
 		if err != nil {
 			return "", "", err
 		}
@@ -193,8 +419,11 @@ func (s *Store) give(ctx context.Context, by By, enrolment, kind string, rule cu
 		}
 		id := NewID()
 		action := "Waived a rule for " + c.Name
-		if kind == "word" {
+		switch kind {
+		case "word":
 			action = reason + " said that " + c.Name + " is ready"
+		case "character":
+			action = "Noted an example of the character task for " + c.Name
 		}
 		return id, action, t.exec(ctx, `INSERT INTO eligibility_event (id, enrolment_id, rung_id, kind, rule, reason, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, id, enrolment, c.Next.ID, kind, rule, reason, t.by.Actor, t.at)
 	})

@@ -39,6 +39,7 @@ type Store struct {
 	now  func() time.Time
 	zone *time.Location
 	books
+	paces paces
 }
 
 // Errors that callers tell apart.
@@ -182,6 +183,9 @@ type txn struct {
 	before []change
 	undoes string
 
+	staleClimbs   map[string]bool // enrolments to be summed up again
+	staleStudents map[string]bool
+
 	asked      map[string]bool      // queries that came once
 	statements map[string]*sql.Stmt // and those that came again, prepared; they end with the transaction
 }
@@ -261,6 +265,9 @@ func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id, action stri
 	}
 	id, action, err := fn(t)
 	if err != nil {
+		return Done{}, err
+	}
+	if err := t.sumUp(ctx); err != nil {
 		return Done{}, err
 	}
 	done := Done{ID: id, Audit: NewID()}

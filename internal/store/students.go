@@ -250,6 +250,7 @@ func (t *txn) addGrade(ctx context.Context, enrolment string, r curriculum.Rung,
 		NewID(), enrolment, r.ID, r.Name, on.String(), kind, reason, candidate, supersedes, grade, t.by.Actor, t.at); err != nil {
 		return err
 	}
+	t.staleClimb(enrolment)
 	return t.exec(ctx, `UPDATE enrolment SET rung_id = ?, since = ? WHERE id = ?`, r.ID, on.String(), enrolment)
 }
 

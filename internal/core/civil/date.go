@@ -51,6 +51,17 @@ func (d Date) String() string {
 	return d.t.Format("2006-01-02")
 }
 
+// MarshalText is String.
+func (d Date) MarshalText() ([]byte, error) { return []byte(d.String()), nil }
+
+// UnmarshalText reads what Parse reads; "" is no date.
+func (d *Date) UnmarshalText(text []byte) (err error) {
+	if *d = (Date{}); len(text) > 0 {
+		*d, err = Parse(string(text))
+	}
+	return err
+}
+
 // Long is for people: "Sat 12 Dec 2026".
 func (d Date) Long() string {
 	if d.IsZero() {

@@ -1,0 +1,316 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"slices"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/timetable"
+)
+
+// AttendanceState says whether somebody came.
+type AttendanceState string
+
+// The states. Absent takes an entry back.
+const (
+	Present AttendanceState = "present"
+	Late    AttendanceState = "late"
+	Absent  AttendanceState = "absent"
+)
+
+// AttendanceStates are the choices.
+var AttendanceStates = []AttendanceState{Present, Late, Absent}
+
+// Attendance is an entry of a register. The ID is made by whoever writes it; Supersedes is the
+// id of the entry it replaces, "" for the first of a student.
+type Attendance struct {
+	ID         string          `json:"id"`
+	ClassID    string          `json:"class"`
+	On         civil.Date      `json:"on"`
+	StudentID  string          `json:"student"` // "" of a visitor
+	Visitor    string          `json:"visitor"` // the name of one on trial; "" of a student
+	State      AttendanceState `json:"state"`
+	Mode       timetable.Mode  `json:"mode"`
+	MakeUp     bool            `json:"make_up"`
+	Supersedes string          `json:"supersedes"`
+}
+
+const selectAttendance = `SELECT e.id, r.class_id, e.on_date, e.student_id, e.visitor, e.state, e.mode, e.make_up, e.supersedes FROM attendance_event e JOIN register r ON r.id = e.register_id `
+
+func bindAttendance(a *Attendance) []any {
+	return []any{&a.ID, &a.ClassID, asDate{&a.On}, asText{&a.StudentID}, &a.Visitor, &a.State, &a.Mode, &a.MakeUp, asText{&a.Supersedes}}
+}
+
+// Outdated says that somebody else wrote about the same student first, and what stands.
+type Outdated struct{ Current Attendance }
+
+// Error says what stands.
+func (e *Outdated) Error() string {
+	return "another device has written about this student since: " + string(e.Current.State)
+}
+
+// RefusedEntry is an entry that could not be taken, and why.
+type RefusedEntry struct {
+	At  int // its place among those handed in
+	Why error
+}
+
+// RecordAttendance writes entries in one transaction. Each is taken or refused by itself; the
+// good ones are kept. An entry that is on record with the same content, or that says of a
+// student what stands already, is no error and writes nothing; with other content under one
+// id it is ErrConflict; one that replaces an outdated entry is *Outdated. The register of a
+// class is made with its first entry.
+func (s *Store) RecordAttendance(ctx context.Context, by By, entries []Attendance) (refused []RefusedEntry, err error) {
+	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
+		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
+		for i, e := range entries {
+			err := h.record(ctx, e)
+			var problems check.Problems
+			var no *Refused
+			var old *Outdated
+			if errors.As(err, &problems) || errors.As(err, &no) || errors.As(err, &old) || errors.Is(err, ErrConflict) || errors.Is(err, ErrNotFound) {
+				refused = append(refused, RefusedEntry{i, err})
+			} else if err != nil {
+				return "", "", err
+			}
+		}
+		return "", "Entered " + count(len(entries)-len(refused), "attendance"), nil
+	})
+	return refused, err
+}
+
+// hall is what one transaction has read to enter attendance.
+type hall struct {
+	t         *txn
+	table     *timetable.Table
+	registers map[string]hallRegister
+	students  map[string]civil.Date // → joined on
+}
+
+type hallRegister struct {
+	id  string
+	err error // why no entry can be made; nil one can
+}
+
+func (h *hall) record(ctx context.Context, a Attendance) error {
+	var p check.Problems
+	if err := eventID(a.ID); err != nil {
+		return err
+	}
+	a.Visitor = check.Tidy(a.Visitor)
+	check.OneOf(&p, "state", a.State, AttendanceStates)
+	check.OneOf(&p, "mode", a.Mode, timetable.Modes)
+	p.Line("visitor", a.Visitor, check.NameLength)
+	if (a.StudentID == "") == (a.Visitor == "") {
+		p.Add("student", "is missing; an entry is about a student, or names a visitor")
+	}
+	if a.On.IsZero() {
+		p.Add("on", "is missing; write the day of the class")
+	}
+	if err := p.Err(); err != nil {
+		return err
+	}
+	same, err := list(ctx, h.t, bindAttendance, selectAttendance+`WHERE e.id = ?`, a.ID)
+	if err != nil {
+		return err
+	}
+	if len(same) > 0 {
+		if same[0] != a {
+			return ErrConflict
+		}
+		return nil
+	}
+	if today := h.t.s.Today(); today.Before(a.On) {
+		return check.Problems{{Field: "on", Text: a.On.Long() + " lies in the future; attendance is entered on the day or later"}}
+	}
+	if a.StudentID != "" {
+		joined, err := h.joined(ctx, a.StudentID)
+		if err != nil {
+			return err
+		}
+		if a.On.Before(joined) {
+			return check.Problems{{Field: "on", Text: a.On.Long() + " is before this student joined on " + joined.Long() + "; correct the day, or the record of the student"}}
+		}
+	}
+	register, err := h.register(ctx, a)
+	if err != nil {
+		return err
+	}
+	if a.StudentID != "" {
+		current, err := list(ctx, h.t, bindAttendance, selectAttendance+`WHERE e.register_id = ? AND e.student_id = ? AND NOT EXISTS (SELECT 1 FROM attendance_event n WHERE n.supersedes = e.id)`, register, a.StudentID)
+		if err != nil {
+			return err
+		}
+		if len(current) > 0 && current[0].ID != a.Supersedes {
+			c := current[0]
+			if c.State == a.State && c.Mode == a.Mode && c.MakeUp == a.MakeUp {
+				return nil // two devices saw the same
+			}
+			if a.Supersedes != "" || c.State != Absent {
+				return &Outdated{c}
+			}
+			a.Supersedes = c.ID
+		}
+		if len(current) == 0 && a.Supersedes != "" {
+			return refuse("The entry this one replaces is not on record.")
+		}
+	} else if a.Supersedes != "" {
+		n, err := one(ctx, h.t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM attendance_event e WHERE e.id = ? AND e.register_id = ? AND e.student_id IS NULL AND NOT EXISTS (SELECT 1 FROM attendance_event n WHERE n.supersedes = e.id)`, a.Supersedes, register)
+		if err != nil {
+			return err
+		}
+		if n == 0 {
+			return refuse("The entry this one replaces is not on record, or was replaced before.")
+		}
+	}
+	if err := h.t.stale(ctx, a.StudentID); err != nil {
+		return err
+	}
+	return h.t.exec(ctx, `INSERT INTO attendance_event (id, register_id, on_date, student_id, visitor, state, mode, make_up, supersedes, actor, at) VALUES (?, ?, ?, nullif(?, ''), ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
+		a.ID, register, a.On.String(), a.StudentID, a.Visitor, a.State, a.Mode, a.MakeUp, a.Supersedes, h.t.by.Actor, h.t.at)
+}
+
+func (h *hall) joined(ctx context.Context, student string) (civil.Date, error) {
+	if d, there := h.students[student]; there {
+		return d, nil
+	}
+	d, err := one(ctx, h.t, func(d *civil.Date) []any { return []any{asDate{d}} }, `SELECT joined_on FROM student WHERE id = ? AND deleted_at IS NULL`, student)
+	if errors.Is(err, ErrNotFound) {
+		return d, refuse("This student is not on record.")
+	}
+	if err == nil {
+		h.students[student] = d
+	}
+	return d, err
+}
+
+// register finds the register of a class on a day, or makes it if the class is held then.
+func (h *hall) register(ctx context.Context, a Attendance) (string, error) {
+	key := a.ClassID + a.On.String()
+	if r, there := h.registers[key]; there {
+		return r.id, r.err
+	}
+	have, err := list(ctx, h.t, func(id *string) []any { return []any{id} }, `SELECT id FROM register WHERE class_id = ? AND on_date = ?`, a.ClassID, a.On.String())
+	if err != nil {
+		return "", err
+	}
+	r := hallRegister{}
+	if len(have) > 0 {
+		r.id = have[0]
+	} else if r.id, r.err = h.open(ctx, a.ClassID, a.On); r.err != nil {
+		var no *Refused
+		if !errors.As(r.err, &no) {
+			return "", r.err
+		}
+	}
+	h.registers[key] = r
+	return r.id, r.err
+}
+
+func (h *hall) open(ctx context.Context, class string, on civil.Date) (string, error) {
+	if h.table == nil {
+		t, err := readTimetable(ctx, h.t)
+		if err != nil {
+			return "", err
+		}
+		h.table = &t
+	}
+	slots := h.table.On(on)
+	at := slices.IndexFunc(slots, func(x timetable.Slot) bool { return x.Class.ID == class })
+	if at < 0 {
+		name, err := list(ctx, h.t, func(x *[2]string) []any { return []any{&x[0], asText{&x[1]}} }, `SELECT name, deleted_at FROM class WHERE id = ?`, class)
+		switch {
+		case err != nil:
+			return "", err
+		case len(name) == 0:
+			return "", refuse("This class is not on record.")
+		case name[0][1] != "":
+			return "", refuse("%s was taken off the timetable, and no register of it was kept on %s.", name[0][0], on.Long())
+		}
+		return "", refuse("%s is not held on %s.", name[0][0], on.Long())
+	}
+	if c := slots[at]; c.Off {
+		return "", refuse("%s was not held on %s: %s. Take the closure back if it was.", c.Name, on.Long(), c.Closed)
+	}
+	c := slots[at].Class
+	id := NewID()
+	return id, h.t.exec(ctx, `INSERT INTO register (id, class_id, on_date, name, kind, start, minutes, programs, tracks, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		id, c.ID, on.String(), c.Name, c.Kind, c.Start, c.Minutes, toJSON(c.Programs), toJSON(c.Tracks), h.t.by.Actor, h.t.at)
+}
+
+// KeepRegister opens the register of a class on a day, so that nobody coming is on record as
+// such.
+func (s *Store) KeepRegister(ctx context.Context, by By, class string, on civil.Date) (Done, error) {
+	if s.Today().Before(on) {
+		return Done{}, refuse("%s lies in the future; a register is kept on the day or later.", on.Long())
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		h := hall{t: t, registers: map[string]hallRegister{}}
+		id, err := h.register(ctx, Attendance{ClassID: class, On: on})
+		return id, "Kept a register", err
+	})
+}
+
+// OnRegister is a student who may come to a class, with the entry that stands.
+type OnRegister struct {
+	Climbing
+	Entry *Attendance // nil: none
+	Last  civil.Date  // the last class attended; zero: none
+}
+
+// RegisterOf reads the register of a class on a day: those of its programs and tracks in rank
+// order, the highest rank first, then whoever else was entered, and visitors. kept is the
+// register's id, "" where none was made yet.
+func (s *Store) RegisterOf(ctx context.Context, class timetable.Class, on civil.Date) (people []OnRegister, visitors []Attendance, kept string, err error) {
+	ids, err := list(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT id FROM register WHERE class_id = ? AND on_date = ?`, class.ID, on.String())
+	if err != nil {
+		return nil, nil, "", err
+	}
+	if len(ids) > 0 {
+		kept = ids[0]
+	}
+	entries, err := list(ctx, s.r, bindAttendance, selectAttendance+`WHERE e.register_id = ? AND NOT EXISTS (SELECT 1 FROM attendance_event n WHERE n.supersedes = e.id) ORDER BY e.at`, kept)
+	if err != nil {
+		return nil, nil, kept, err
+	}
+	byStudent := map[string]*Attendance{}
+	for i := range entries {
+		if e := &entries[i]; e.StudentID != "" {
+			byStudent[e.StudentID] = e
+		} else if e.State != Absent {
+			visitors = append(visitors, *e)
+		}
+	}
+	all, err := s.read(ctx, on, `e.ended_on IS NULL AND (?1 = '[]' OR e.program_id IN (SELECT value FROM json_each(?1)) OR s.id IN (SELECT student_id FROM attendance_event WHERE register_id = ?2))`, toJSON(class.Programs), kept)
+	if err != nil {
+		return nil, nil, kept, err
+	}
+	seen := map[string]bool{}
+	slices.SortStableFunc(all, func(x, y Climbing) int { return y.Rung.Position - x.Rung.Position })
+	for _, c := range all {
+		e := byStudent[c.StudentID]
+		if seen[c.StudentID] || e == nil && !class.For(c.ProgramID, c.Track.ID) || on.Before(c.Joined) {
+			continue
+		}
+		seen[c.StudentID] = true
+		people = append(people, OnRegister{Climbing: c, Entry: e, Last: c.LastOn})
+	}
+	return people, visitors, kept, nil
+}
+
+// AttendanceOf are the classes a student attended since a day, newest first.
+type AttendedClass struct {
+	On    civil.Date
+	Name  string
+	Kind  string
+	State AttendanceState
+	Mode  timetable.Mode
+}
+
+// AttendedSince lists a student's classes since a day, newest first, at most limit of them.
+func (s *Store) AttendedSince(ctx context.Context, student string, from civil.Date, limit int) ([]AttendedClass, error) {
+	return list(ctx, s.r, func(a *AttendedClass) []any { return []any{asDate{&a.On}, &a.Name, &a.Kind, &a.State, &a.Mode} },
+		`SELECT a.on_date, r.name, r.kind, a.state, a.mode FROM attendance a JOIN register r ON r.id = a.register_id WHERE a.student_id = ? AND a.on_date >= ? ORDER BY a.on_date DESC, r.start DESC LIMIT ?`, student, from.String(), limit)
+}

@@ -1,0 +1,284 @@
+package store
+
+import (
+	"context"
+	"fmt"
+	"slices"
+	"sync"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/timetable"
+)
+
+// paces remembers the usual pace of each program, which changes slowly: it is read anew on
+// another day and after every 256 entries of attendance.
+type paces struct {
+	mu   sync.Mutex
+	kept map[string]usualPace
+}
+
+type usualPace struct {
+	key   string
+	prior progress.Prior
+}
+
+// foreseeing is what one call reads once for all the climbs it forecasts.
+type foreseeing struct {
+	table     timetable.Table
+	today     civil.Date
+	calendars map[[2]string]progress.Calendar
+	priors    map[string]progress.Prior
+}
+
+func (s *Store) foreseeing(ctx context.Context) (*foreseeing, error) {
+	table, err := s.Timetable(ctx)
+	return &foreseeing{table: table, today: s.Today(), calendars: map[[2]string]progress.Calendar{}, priors: map[string]progress.Prior{}}, err
+}
+
+// calendar is the timetable of a program and track from as far back as a pace is read.
+func (f *foreseeing) calendar(program, track string) progress.Calendar {
+	key := [2]string{program, track}
+	c, there := f.calendars[key]
+	if !there {
+		c = progress.CalendarOf(f.table, program, track, f.today.AddDays(-7*(progress.PaceWeeks+1)).Monday(), f.today)
+		f.calendars[key] = c
+	}
+	return c
+}
+
+// paceOf reads a pace from a summary: whole weeks before this one.
+func (f *foreseeing) paceOf(c Climbing, cal progress.Calendar) (p progress.Pace) {
+	first, counts := weekCounts(c.weeks)
+	if counts == "" {
+		return nil
+	}
+	this := f.today.Monday()
+	oldest := this.AddDays(-7 * progress.PaceWeeks)
+	asked := 0
+	var signed []civil.Date
+	if c.Next != nil && c.Evidence.Sections != nil {
+		for _, x := range c.Evidence.Sections {
+			asked += x.Of
+		}
+		for _, x := range readSigned(c.signed, c.Next.ID) {
+			if d, err := civil.Parse(x.on); err == nil {
+				signed = append(signed, d)
+			}
+		}
+	}
+	done := 0
+	for week := civil.Max(first, oldest); week.Before(this); week = week.AddDays(7) {
+		w := progress.Week{Held: cal.Held[week]}
+		if at := first.DaysTo(week) / 7; at < len(counts) {
+			w.Came = int(counts[at] - '0')
+		}
+		if !week.Before(c.Since.Monday()) {
+			w.Open = max(asked-done, 0)
+			for done < len(signed) && signed[done].Before(week.AddDays(7)) {
+				if !signed[done].Before(week) {
+					w.Signed++
+				}
+				done++
+			}
+		}
+		p = append(p, w)
+	}
+	return p
+}
+
+// usual is the usual pace of a program; all are the climbs in it where the caller has them.
+func (s *Store) usual(ctx context.Context, f *foreseeing, program string, all []Climbing) (progress.Prior, error) {
+	if p, there := f.priors[program]; there {
+		return p, nil
+	}
+	rows, err := one(ctx, s.r, func(n *int) []any { return []any{n} }, `SELECT coalesce(max(rowid), 0) >> 8 FROM attendance_event`)
+	if err != nil {
+		return progress.Prior{}, err
+	}
+	key := fmt.Sprint(f.today, rows)
+	s.paces.mu.Lock()
+	kept := s.paces.kept[program]
+	s.paces.mu.Unlock()
+	if kept.key != key {
+		if all == nil {
+			if all, err = s.read(ctx, f.today, `e.program_id = ? AND e.ended_on IS NULL`, program); err != nil {
+				return progress.Prior{}, err
+			}
+		}
+		usual := 1
+		var paces []progress.Pace
+		for _, c := range all {
+			cal := f.calendar(program, c.Track.ID)
+			usual = max(usual, cal.Usual)
+			paces = append(paces, f.paceOf(c, cal))
+		}
+		kept = usualPace{key, progress.UsualPace(paces, usual)}
+		s.paces.mu.Lock()
+		if s.paces.kept == nil {
+			s.paces.kept = map[string]usualPace{}
+		}
+		s.paces.kept[program] = kept
+		s.paces.mu.Unlock()
+	}
+	f.priors[program] = kept.prior
+	return kept.prior, nil
+}
+
+// Foresee forecasts for each of some climbs when all rules will be met, seen today. Climbs
+// must be judged for today; those without a rung above have no forecast.
+func (s *Store) Foresee(ctx context.Context, climbs []Climbing) (map[string]progress.Forecast, error) {
+	f, err := s.foreseeing(ctx)
+	if err != nil {
+		return nil, err
+	}
+	programs := map[string]int{}
+	for _, c := range climbs {
+		programs[c.ProgramID]++
+	}
+	out := make(map[string]progress.Forecast, len(climbs))
+	ahead := map[[2]string]timetable.Ahead{}
+	for _, c := range climbs {
+		if c.Next == nil {
+			continue
+		}
+		all := climbs
+		if len(programs) > 1 || len(climbs) < 2 {
+			all = nil
+		}
+		prior, err := s.usual(ctx, f, c.ProgramID, all)
+		if err != nil {
+			return nil, err
+		}
+		cal := f.calendar(c.ProgramID, c.Track.ID)
+		next := c.Evidence.Ahead
+		if next == nil {
+			key := [2]string{c.ProgramID, c.Track.ID}
+			if ahead[key] == nil {
+				ahead[key] = f.table.Ahead(f.today.AddDays(1), c.ProgramID, c.Track.ID)
+			}
+			next = ahead[key]
+		}
+		out[c.EnrolmentID] = progress.NeedOf(c.Verdict, c.Evidence).Foresee(f.paceOf(c, cal), prior, next, cal.Usual, f.today)
+	}
+	return out, nil
+}
+
+// Replays reads every climb on record for a replay of forecasts: the ways from rung to rung
+// with the rules of today's draft, their classes and their sign-offs. Climbs whose rungs ask
+// for neither classes nor sign-offs have nothing to forecast and are left out.
+func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progress.Calendar, error) {
+	type entry struct {
+		enrolment, student, program, rung string
+		born, on, ended                   civil.Date
+		track                             string
+	}
+	entries, err := list(ctx, s.r, func(x *entry) []any {
+		return []any{&x.enrolment, &x.student, &x.program, &x.rung, asDate{&x.born}, asDate{&x.on}, asDate{&x.ended}, &x.track}
+	}, `SELECT e.id, e.student_id, e.program_id, k.rung_id, s.birth_date, k.on_date, e.ended_on, e.track_id FROM rank_entry k JOIN enrolment e ON e.id = k.enrolment_id JOIN student s ON s.id = e.student_id
+		WHERE k.kind <> 'correction' ORDER BY e.id, k.at`)
+	if err != nil {
+		return nil, nil, err
+	}
+	type class struct {
+		student, programs string
+		on                civil.Date
+	}
+	classes, err := list(ctx, s.r, func(x *class) []any { return []any{&x.student, &x.programs, asDate{&x.on}} },
+		`SELECT a.student_id, r.programs, a.on_date FROM attendance a JOIN register r ON r.id = a.register_id WHERE a.student_id IS NOT NULL ORDER BY a.on_date`)
+	if err != nil {
+		return nil, nil, err
+	}
+	came := map[string][]class{}
+	for _, x := range classes {
+		came[x.student] = append(came[x.student], x)
+	}
+	shown, err := signOffs(ctx, s.r, `e.kind = 'shown'`)
+	if err != nil {
+		return nil, nil, err
+	}
+	signed := map[[2]string][]SignedOff{}
+	for _, x := range shown {
+		key := [2]string{x.EnrolmentID, x.RungID}
+		signed[key] = append(signed[key], x)
+	}
+	table, err := s.Timetable(ctx)
+	if err != nil {
+		return nil, nil, err
+	}
+	var climbs []progress.Climb
+	calendars := map[string]progress.Calendar{}
+	for i, x := range entries {
+		b, err := s.Book(ctx, x.program)
+		if err != nil {
+			return nil, nil, err
+		}
+		next := b.Above(x.rung)
+		if next == nil {
+			continue
+		}
+		track := trackOn(b, x.track, x.born, x.on)
+		rules := b.RulesOf(next.ID, track.ID)
+		c := progress.Climb{Program: x.program + " " + track.ID, Since: x.on, Until: s.Today(), From: progress.DatesOf(rules, progress.Evidence{Since: x.on, Born: x.born, Today: x.on})}
+		if !x.ended.IsZero() {
+			c.Until = x.ended
+		}
+		if i+1 < len(entries) && entries[i+1].enrolment == x.enrolment {
+			c.Until = entries[i+1].on
+		}
+		for _, r := range rules {
+			if r.Kind == curriculum.ClassesSince && r.Of == "" {
+				c.Classes = max(c.Classes, r.Amount)
+			}
+		}
+		for _, k := range came[x.student] {
+			if (k.programs == "[]" || slices.Contains(idsOf(k.programs), x.program)) && k.on.Before(c.Until.AddDays(1)) {
+				c.Came = append(c.Came, k.on)
+			}
+		}
+		if slices.ContainsFunc(rules, func(r curriculum.Rule) bool {
+			return r.Kind == curriculum.AllSignedOff || r.Kind == curriculum.AllStripes
+		}) {
+			s.replaySignOffs(b, next, track.ID, rules, signed[[2]string{x.enrolment, next.ID}], &c)
+		}
+		if c.Classes == 0 && c.Signed == 0 || len(c.Came) == 0 || !c.Since.Before(c.Until) {
+			continue
+		}
+		if _, there := calendars[c.Program]; !there {
+			calendars[c.Program] = progress.CalendarOf(table, x.program, track.ID, classes[0].on.Monday(), s.Today())
+		}
+		climbs = append(climbs, c)
+	}
+	return climbs, calendars, nil
+}
+
+// replaySignOffs fills in on which days requirements were fully signed off.
+func (s *Store) replaySignOffs(b *curriculum.Book, next *curriculum.Rung, track string, rules []curriculum.Rule, all []SignedOff, c *progress.Climb) {
+	sheet := b.Compile(curriculum.Asking{RungID: next.ID, TrackID: track, Undrawn: true})
+	stripes := !slices.ContainsFunc(rules, func(r curriculum.Rule) bool { return r.Kind == curriculum.AllSignedOff })
+	counts := func(r progress.Readiness) (done, of int) {
+		for _, x := range r.Sections {
+			if !stripes || slices.ContainsFunc(next.Stripes, func(s curriculum.SectionStripe) bool { return s.SectionID == x.ID }) {
+				done, of = done+x.Done, of+x.Of
+			}
+		}
+		return done, of
+	}
+	last := 0
+	for i := range all {
+		done, _ := counts(progress.Ready(b, sheet, Showings(all[:i+1]), nil))
+		for ; last < done; last++ {
+			c.SignOff = append(c.SignOff, all[i].On)
+		}
+	}
+	_, c.Signed = counts(progress.Ready(b, sheet, nil, nil))
+}
+
+// idsOf reads a JSON list of ids.
+func idsOf(text string) (out []string) {
+	if err := (asJSON{&out}).Scan(text); err != nil {
+		return nil
+	}
+	return out
+}

@@ -1,0 +1,450 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"slices"
+	"time"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
+)
+
+// SignOff is an entry about a requirement of the rung a student climbs to: shown, or not yet.
+// The ID is made by whoever writes it. A withdrawn one names in Supersedes what it takes back.
+type SignOff struct {
+	ID          string          `json:"id"`
+	EnrolmentID string          `json:"enrolment"`
+	TechniqueID string          `json:"technique"`
+	Role        curriculum.Role `json:"role"`
+	Stage       int             `json:"stage"`
+	Side        string          `json:"side"` // left, right; "": all that are asked
+	Kind        string          `json:"kind"` // shown, not_yet, withdrawn
+	Fault       string          `json:"fault"`
+	Clip        bool            `json:"clip"`
+	ClassID     string          `json:"class"` // in which it was shown; "" outside of one
+	On          civil.Date      `json:"on"`
+	Supersedes  string          `json:"supersedes"`
+}
+
+func bindSignOff(x *SignOff) []any {
+	return []any{&x.ID, &x.EnrolmentID, &x.TechniqueID, &x.Role, &x.Stage, &x.Side, &x.Kind, &x.Fault, &x.Clip, asText{&x.ClassID}, asDate{&x.On}, asText{&x.Supersedes}}
+}
+
+const selectSignOff = `SELECT e.id, e.enrolment_id, e.technique_id, e.role, e.stage, e.side, e.kind, e.fault, e.clip, g.class_id, e.on_date, e.supersedes FROM signoff_event e LEFT JOIN register g ON g.id = e.register_id `
+
+// RecordSignOffs writes entries in one transaction. Each is taken or refused by itself, as
+// attendance is; one that is on record with the same content is no error.
+func (s *Store) RecordSignOffs(ctx context.Context, by By, entries []SignOff) (refused []RefusedEntry, err error) {
+	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
+		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
+		climbs := map[string]*Climbing{}
+		for i, e := range entries {
+			err := h.signOff(ctx, e, climbs)
+			var problems check.Problems
+			var no *Refused
+			if errors.As(err, &problems) || errors.As(err, &no) || errors.Is(err, ErrConflict) || errors.Is(err, ErrNotFound) {
+				refused = append(refused, RefusedEntry{i, err})
+			} else if err != nil {
+				return "", "", err
+			}
+		}
+		return "", "Entered " + count(len(entries)-len(refused), "sign-off"), nil
+	})
+	return refused, err
+}
+
+func (h *hall) signOff(ctx context.Context, x SignOff, climbs map[string]*Climbing) error {
+	t := h.t
+	if err := eventID(x.ID); err != nil {
+		return err
+	}
+	x.Fault = check.Tidy(x.Fault)
+	same, err := list(ctx, t, bindSignOff, selectSignOff+`WHERE e.id = ?`, x.ID)
+	if err != nil {
+		return err
+	}
+	if len(same) > 0 {
+		if same[0] != x {
+			return ErrConflict
+		}
+		return nil
+	}
+	var p check.Problems
+	check.OneOf(&p, "kind", x.Kind, []string{"shown", "not_yet", "withdrawn"})
+	check.OneOf(&p, "side", x.Side, []string{"", "left", "right"})
+	check.OneOf(&p, "role", x.Role, curriculum.Roles)
+	p.Line("fault", x.Fault, check.LineLength)
+	if (x.Kind == "withdrawn") != (x.Supersedes != "") {
+		p.Add("supersedes", "names the entry that is taken back, and only then")
+	}
+	if x.On.IsZero() {
+		p.Add("on", "is missing; write the day on which it was shown")
+	} else if t.s.Today().Before(x.On) {
+		p.Add("on", "%s lies in the future", x.On.Long())
+	}
+	if err := p.Err(); err != nil {
+		return err
+	}
+	c := climbs[x.EnrolmentID]
+	if c == nil {
+		all, err := t.climbings(ctx, x.On, `e.id = ? AND e.ended_on IS NULL`, x.EnrolmentID)
+		if err != nil {
+			return err
+		}
+		if len(all) == 0 {
+			return refuse("This climb is not on record, or has ended.")
+		}
+		c = &all[0]
+		climbs[x.EnrolmentID] = c
+	}
+	if c.Next == nil {
+		return refuse("%s stands on the highest rung; there is nothing above to be signed off.", c.Name)
+	}
+	register := ""
+	if x.ClassID != "" {
+		if register, err = h.register(ctx, Attendance{ClassID: x.ClassID, On: x.On}); err != nil {
+			return err
+		}
+	}
+	rung := c.Next.ID
+	if x.Kind == "withdrawn" {
+		old, err := list(ctx, t, func(r *[2]string) []any { return []any{&r[0], &r[1]} }, `SELECT rung_id, enrolment_id FROM signoff WHERE id = ?`, x.Supersedes)
+		if err != nil {
+			return err
+		}
+		if len(old) == 0 || old[0][1] != x.EnrolmentID {
+			return refuse("The entry to be taken back is not on record, or was taken back before.")
+		}
+		rung = old[0][0]
+	} else {
+		sheet := c.book.Compile(curriculum.Asking{RungID: rung, TrackID: c.Track.ID, Undrawn: true})
+		at := slices.IndexFunc(sheet.Lines, func(l curriculum.Line) bool { return l.TechniqueID == x.TechniqueID && l.Role == x.Role })
+		if at < 0 {
+			return refuse("%s does not ask %s for that; it may have been taken out.", c.Next.Name, c.Name)
+		}
+		if most := sheet.Lines[at].Stage; x.Stage < 0 || x.Stage > max(most, sheet.Lines[at].Stages) {
+			return check.Problems{{Field: "stage", Text: "is not a part of this technique"}}
+		}
+	}
+	t.staleClimb(x.EnrolmentID)
+	return t.exec(ctx, `INSERT INTO signoff_event (id, enrolment_id, rung_id, technique_id, role, stage, side, kind, fault, clip, register_id, on_date, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, nullif(?, ''), ?, ?)`,
+		x.ID, x.EnrolmentID, rung, x.TechniqueID, x.Role, x.Stage, x.Side, x.Kind, x.Fault, x.Clip, register, x.On.String(), x.Supersedes, t.by.Actor, t.at)
+}
+
+// SignedOff is a sign-off on record, with who gave it.
+type SignedOff struct {
+	SignOff
+	RungID string
+	Actor  string
+	At     time.Time
+}
+
+func bindSignedOff(x *SignedOff) []any {
+	return append(bindSignOff(&x.SignOff), &x.RungID, &x.Actor, asTime{&x.At})
+}
+
+// signOffs are the standing sign-offs that a condition on e, the entry, picks, oldest first.
+func signOffs(ctx context.Context, q querier, where string, args ...any) ([]SignedOff, error) {
+	return list(ctx, q, bindSignedOff, `SELECT e.id, e.enrolment_id, e.technique_id, e.role, e.stage, e.side, e.kind, e.fault, e.clip, g.class_id, e.on_date, e.supersedes, e.rung_id, e.actor, e.at
+		FROM signoff e LEFT JOIN register g ON g.id = e.register_id WHERE `+where+` ORDER BY e.on_date, e.at`, args...)
+}
+
+// SignOffsOf are an enrolment's standing sign-offs, for whatever rung, oldest first.
+func (s *Store) SignOffsOf(ctx context.Context, enrolment string) ([]SignedOff, error) {
+	return signOffs(ctx, s.r, `e.enrolment_id = ?`, enrolment)
+}
+
+// SignOffsIn are the sign-offs given in a class on a day.
+func (s *Store) SignOffsIn(ctx context.Context, class string, on civil.Date) ([]SignedOff, error) {
+	return signOffs(ctx, s.r, `g.class_id = ? AND g.on_date = ?`, class, on.String())
+}
+
+// Showings are sign-offs as the core reads them.
+func Showings(all []SignedOff) (out []progress.Showing) {
+	for _, x := range all {
+		out = append(out, progress.Showing{TechniqueID: x.TechniqueID, Role: x.Role, Stage: x.Stage, Side: x.Side, On: x.On, NotYet: x.Kind == "not_yet", Fault: x.Fault, Clip: x.Clip})
+	}
+	return out
+}
+
+// ReadyClimb is a climb with all there is to know of how far it is.
+type ReadyClimb struct {
+	Climbing
+	progress.Readiness
+	Stripes []progress.StripeState
+	SignOff []SignedOff // for the rung climbed to
+	Book    *curriculum.Book
+}
+
+// ReadyOf looks a climb up with its readiness for the rung above; without a rung above there
+// is nothing to be ready for.
+func (s *Store) ReadyOf(ctx context.Context, enrolment string) (ReadyClimb, error) {
+	c, err := s.ClimbingOf(ctx, enrolment, s.Today())
+	if err != nil || c.Next == nil {
+		return ReadyClimb{Climbing: c}, err
+	}
+	out := ReadyClimb{Climbing: c, Book: c.book}
+	all, err := s.SignOffsOf(ctx, enrolment)
+	if err != nil {
+		return out, err
+	}
+	var before []SignedOff
+	for _, x := range all {
+		if x.RungID == c.Next.ID {
+			out.SignOff = append(out.SignOff, x)
+		} else {
+			before = append(before, x)
+		}
+	}
+	graded, err := s.graded(ctx, enrolment)
+	if err != nil {
+		return out, err
+	}
+	adapted, err := s.Adaptations(ctx, c.StudentID, c.ProgramID)
+	if err != nil {
+		return out, err
+	}
+	adapted = slices.DeleteFunc(adapted, func(a curriculum.Adaptation) bool { return !a.HoldsOn(s.Today()) })
+	sheet := c.book.Compile(curriculum.Asking{RungID: c.Next.ID, TrackID: c.Track.ID, Adaptations: adapted, Undrawn: true})
+	out.Readiness = progress.Ready(c.book, sheet, Showings(out.SignOff), append(Showings(before), graded...))
+	awarded, err := s.stripesOf(ctx, enrolment, c.Next.ID)
+	out.Stripes = out.Readiness.Stripes(c.book.Rung(c.Next.ID), c.book, awarded)
+	return out, err
+}
+
+// graded are what a student was seen to do at gradings that were announced: the lines with a
+// mark above the failing ones, or above half of the scale where no mark fails by itself.
+func (s *Store) graded(ctx context.Context, enrolment string) ([]progress.Showing, error) {
+	return list(ctx, s.r, func(x *progress.Showing) []any {
+		x.Graded = true
+		return []any{&x.TechniqueID, &x.Role, asDate{&x.On}}
+	}, `SELECT DISTINCT json_extract(l.line, '$.technique'), json_extract(l.line, '$.role'), g.on_date
+		FROM candidate c JOIN announcement a ON a.candidate_id = c.id JOIN grading g ON g.id = c.grading_id
+		JOIN test_line l ON l.sheet_id = c.sheet_id JOIN mark m ON m.candidate_id = c.id AND m.item_id = l.item_id
+		WHERE c.enrolment_id = ? AND m.kind = 'mark' AND m.value > 1000000000 * coalesce(json_extract(g.policy, '$.scale.failing'), json_extract(g.policy, '$.scale.highest') / 2)`, enrolment)
+}
+
+func (s *Store) stripesOf(ctx context.Context, enrolment, rung string) (map[string]civil.Date, error) {
+	type row struct {
+		section string
+		on      civil.Date
+	}
+	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.section, asDate{&x.on}} }, `SELECT section_id, on_date FROM stripe WHERE enrolment_id = ? AND rung_id = ?`, enrolment, rung)
+	out := map[string]civil.Date{}
+	for _, x := range rows {
+		out[x.section] = x.on
+	}
+	return out, err
+}
+
+// DueStripe is a section stripe that is due and not awarded yet.
+type DueStripe struct {
+	EnrolmentID, StudentID, Name string
+	Rung                         string // climbed to
+	progress.StripeState
+}
+
+// DueStripes are the stripes that are due in a program: every requirement of the section is
+// signed off.
+func (s *Store) DueStripes(ctx context.Context, program string) (out []DueStripe, err error) {
+	all, err := s.read(ctx, s.Today(), `e.program_id = ? AND e.ended_on IS NULL AND e.id IN (SELECT enrolment_id FROM signoff_event)`, program)
+	if err != nil {
+		return nil, err
+	}
+	type row struct{ enrolment, rung, section string }
+	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.enrolment, &x.rung, &x.section} }, `SELECT x.enrolment_id, x.rung_id, x.section_id FROM stripe x JOIN enrolment e ON e.id = x.enrolment_id WHERE e.program_id = ?`, program)
+	if err != nil {
+		return nil, err
+	}
+	have := map[row]bool{}
+	for _, x := range rows {
+		have[x] = true
+	}
+	j := &judging{sheets: map[sheetKey]curriculum.TestSheet{}}
+	for _, c := range byRung(all) {
+		if c.Next == nil || len(c.Next.Stripes) == 0 {
+			continue
+		}
+		for _, x := range j.ready(c).Stripes(c.book.Rung(c.Next.ID), c.book, nil) {
+			if x.Due && !have[row{c.EnrolmentID, c.Next.ID, x.SectionID}] {
+				out = append(out, DueStripe{c.EnrolmentID, c.StudentID, c.Name, c.Next.Name, x})
+			}
+		}
+	}
+	return out, nil
+}
+
+// Stripe names a section stripe of one climb.
+type Stripe struct{ EnrolmentID, SectionID string }
+
+// AwardStripes awards section stripes in one transaction, all of them or none. One that is not
+// due needs a reason.
+func (s *Store) AwardStripes(ctx context.Context, by By, on civil.Date, stripes []Stripe, reason string) (Done, error) {
+	reason = check.Tidy(reason)
+	var p check.Problems
+	p.Line("reason", reason, check.LineLength)
+	if s.Today().Before(on) {
+		p.Add("on", "%s lies in the future; write today or an earlier day", on.Long())
+	}
+	if len(stripes) == 0 {
+		p.Add("stripes", "none is chosen; choose the stripes to award")
+	}
+	if len(p) > 0 {
+		return Done{}, p
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		id, last := "", ""
+		j := &judging{sheets: map[sheetKey]curriculum.TestSheet{}}
+		for _, x := range stripes {
+			all, err := t.climbings(ctx, on, `e.id = ? AND e.ended_on IS NULL`, x.EnrolmentID)
+			if err != nil {
+				return "", "", err
+			}
+			if len(all) == 0 || all[0].Next == nil {
+				return "", "", refuse("This climb is not on record, or leads no higher.")
+			}
+			c := all[0]
+			states := j.ready(c).Stripes(c.book.Rung(c.Next.ID), c.book, nil)
+			at := slices.IndexFunc(states, func(s progress.StripeState) bool { return s.SectionID == x.SectionID })
+			if at < 0 {
+				return "", "", refuse("%s has no stripe for that section on the way to %s.", c.Name, c.Next.Name)
+			}
+			if !states[at].Due && reason == "" {
+				return "", "", check.Problems{{Field: "reason", Text: c.Name + " has not been signed off on everything for the " + states[at].Section + " stripe; say why it is awarded all the same"}}
+			}
+			have, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM stripe WHERE enrolment_id = ? AND rung_id = ? AND section_id = ?`, x.EnrolmentID, c.Next.ID, x.SectionID)
+			if err != nil {
+				return "", "", err
+			}
+			if have > 0 {
+				return "", "", refuse("%s has the %s stripe already.", c.Name, states[at].Section)
+			}
+			id, last = NewID(), "Awarded the "+states[at].Section+" stripe to "+c.Name
+			t.staleClimb(x.EnrolmentID)
+			if err := t.exec(ctx, `INSERT INTO stripe_event (id, enrolment_id, rung_id, section_id, kind, on_date, reason, actor, at) VALUES (?, ?, ?, ?, 'awarded', ?, ?, ?, ?)`, id, x.EnrolmentID, c.Next.ID, x.SectionID, on.String(), reason, t.by.Actor, t.at); err != nil {
+				return "", "", err
+			}
+		}
+		if len(stripes) > 1 {
+			last = "Awarded " + count(len(stripes), "stripe")
+		}
+		return id, last, nil
+	})
+}
+
+// WithdrawStripe takes an awarded stripe back: a new entry, the old one stays.
+func (s *Store) WithdrawStripe(ctx context.Context, by By, id string) (Done, error) {
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		of, err := one(ctx, t, func(e *string) []any { return []any{e} }, `SELECT enrolment_id FROM stripe WHERE id = ?`, id)
+		if err != nil {
+			return "", "", err
+		}
+		t.staleClimb(of)
+		return id, "Took a stripe back", t.exec(ctx, `INSERT INTO stripe_event (id, enrolment_id, rung_id, section_id, kind, on_date, supersedes, actor, at) SELECT ?2, enrolment_id, rung_id, section_id, 'withdrawn', on_date, id, ?3, ?4 FROM stripe WHERE id = ?1`, id, NewID(), t.by.Actor, t.at)
+	})
+}
+
+// PastStripe is a stripe with when it was awarded, for ever on record.
+type PastStripe struct {
+	ID, Rung, RungID, Section, SectionID, Reason, Actor string
+	On                                                  civil.Date
+	Withdrawn                                           bool
+}
+
+// StripesEver are all stripes of an enrolment, also those taken back, oldest first.
+func (s *Store) StripesEver(ctx context.Context, enrolment string) ([]PastStripe, error) {
+	return list(ctx, s.r, func(x *PastStripe) []any {
+		return []any{&x.ID, &x.Rung, &x.RungID, &x.Section, &x.SectionID, &x.Reason, &x.Actor, asDate{&x.On}, &x.Withdrawn}
+	}, `SELECT e.id, g.name, e.rung_id, c.name, e.section_id, e.reason, e.actor, e.on_date, EXISTS (SELECT 1 FROM stripe_event n WHERE n.supersedes = e.id)
+		FROM stripe_event e JOIN rung g ON g.id = e.rung_id JOIN section c ON c.id = e.section_id WHERE e.enrolment_id = ? AND e.kind = 'awarded' ORDER BY e.on_date, e.at`, enrolment)
+}
+
+// Taught is what a class worked on.
+type Taught struct {
+	ID, TechniqueID, Name string
+	On                    civil.Date
+}
+
+// Teach records that a class worked on a technique; again, it is taken back.
+func (s *Store) Teach(ctx context.Context, by By, class string, on civil.Date, technique string) (Done, error) {
+	if s.Today().Before(on) {
+		return Done{}, refuse("%s lies in the future.", on.Long())
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		h := hall{t: t, registers: map[string]hallRegister{}}
+		register, err := h.register(ctx, Attendance{ClassID: class, On: on})
+		if err != nil {
+			return "", "", err
+		}
+		name, err := one(ctx, t, func(n *string) []any { return []any{n} }, `SELECT name FROM technique WHERE id = ? AND deleted_at IS NULL`, technique)
+		if err != nil {
+			return "", "", err
+		}
+		stands, err := list(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM taught WHERE register_id = ? AND technique_id = ?`, register, technique)
+		if err != nil {
+			return "", "", err
+		}
+		id, kind, action, supersedes := NewID(), "taught", "Noted that the class worked on "+name, sql.NullString{}
+		if len(stands) > 0 {
+			kind, action, supersedes = "withdrawn", "Took back that the class worked on "+name, sql.NullString{String: stands[0], Valid: true}
+		}
+		return id, action, t.exec(ctx, `INSERT INTO taught_event (id, register_id, technique_id, kind, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?)`, id, register, technique, kind, supersedes, t.by.Actor, t.at)
+	})
+}
+
+// TaughtSince lists what classes for a program worked on since a day, newest first.
+func (s *Store) TaughtSince(ctx context.Context, program string, from civil.Date) ([]Taught, error) {
+	return list(ctx, s.r, func(x *Taught) []any { return []any{&x.ID, &x.TechniqueID, &x.Name, asDate{&x.On}} },
+		`SELECT x.id, x.technique_id, t.name, r.on_date FROM taught x JOIN register r ON r.id = x.register_id JOIN technique t ON t.id = x.technique_id WHERE t.program_id = ? AND r.on_date >= ? ORDER BY r.on_date DESC, x.at`, program, from.String())
+}
+
+// TaughtIn is what a class worked on on a day.
+func (s *Store) TaughtIn(ctx context.Context, class string, on civil.Date) ([]Taught, error) {
+	return list(ctx, s.r, func(x *Taught) []any { return []any{&x.ID, &x.TechniqueID, &x.Name, asDate{&x.On}} },
+		`SELECT x.id, x.technique_id, t.name, r.on_date FROM taught x JOIN register r ON r.id = x.register_id JOIN technique t ON t.id = x.technique_id WHERE r.class_id = ? AND r.on_date = ? ORDER BY x.at`, class, on.String())
+}
+
+// SaveEvidence records what kit a student has and which papers are valid until when. kit nil:
+// nobody looked.
+func (s *Store) SaveEvidence(ctx context.Context, by By, student string, kit *[]string, papers []progress.Paper) (Done, error) {
+	var p check.Problems
+	for _, x := range papers {
+		if !x.Kind.Paper() {
+			p.Add("papers", "%q is no paper that rules ask for", x.Kind)
+		}
+	}
+	var owned any
+	if kit != nil {
+		for _, k := range *kit {
+			p.Line("kit", k, check.NameLength)
+		}
+		owned = toJSON(*kit)
+	}
+	if len(p) > 0 {
+		return Done{}, p
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		st, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, student)
+		if err != nil {
+			return "", "", err
+		}
+		if err := t.touch(ctx, "student", student); err != nil {
+			return "", "", err
+		}
+		return student, "Noted kit and papers of " + st.Name, t.exec(ctx, `UPDATE student SET kit = ?, papers = ? WHERE id = ?`, owned, toJSON(papers), student)
+	})
+}
+
+// EvidenceOf is what kit and papers of a student are on record. kit is nil where nobody looked.
+func (s *Store) EvidenceOf(ctx context.Context, student string) (kit *[]string, papers []progress.Paper, err error) {
+	type row struct {
+		kit    *[]string
+		papers []progress.Paper
+	}
+	x, err := one(ctx, s.r, func(x *row) []any { return []any{asJSON{&x.kit}, asJSON{&x.papers}} }, `SELECT kit, papers FROM student WHERE id = ? AND deleted_at IS NULL`, student)
+	return x.kit, x.papers, err
+}
