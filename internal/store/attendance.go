@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 )
 
@@ -64,17 +65,10 @@ type RefusedEntry struct {
 // class is made with its first entry.
 func (s *Store) RecordAttendance(ctx context.Context, by By, entries []Attendance) (refused []RefusedEntry, err error) {
 	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
+		t.narrow = true
 		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
-		for i, e := range entries {
-			err := h.record(ctx, e)
-			var problems check.Problems
-			var no *Refused
-			var old *Outdated
-			if errors.As(err, &problems) || errors.As(err, &no) || errors.As(err, &old) || errors.Is(err, ErrConflict) || errors.Is(err, ErrNotFound) {
-				refused = append(refused, RefusedEntry{i, err})
-			} else if err != nil {
-				return "", "", err
-			}
+		if refused, err = h.recordAll(ctx, entries); err != nil {
+			return "", "", err
 		}
 		return "", "Entered " + count(len(entries)-len(refused), "attendance"), nil
 	})
@@ -92,6 +86,21 @@ type hall struct {
 type hallRegister struct {
 	id  string
 	err error // why no entry can be made; nil one can
+}
+
+func (h *hall) recordAll(ctx context.Context, entries []Attendance) (refused []RefusedEntry, err error) {
+	for i, e := range entries {
+		err := h.record(ctx, e)
+		var problems check.Problems
+		var no *Refused
+		var old *Outdated
+		if errors.As(err, &problems) || errors.As(err, &no) || errors.As(err, &old) || errors.Is(err, ErrConflict) || errors.Is(err, ErrNotFound) {
+			refused = append(refused, RefusedEntry{i, err})
+		} else if err != nil {
+			return nil, err
+		}
+	}
+	return refused, nil
 }
 
 func (h *hall) record(ctx context.Context, a Attendance) error {
@@ -236,6 +245,7 @@ func (h *hall) open(ctx context.Context, class string, on civil.Date) (string, e
 	}
 	c := slots[at].Class
 	id := NewID()
+	h.t.narrow = false // a register more concerns everybody of the class
 	return id, h.t.exec(ctx, `INSERT INTO register (id, class_id, on_date, name, kind, start, minutes, programs, tracks, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 		id, c.ID, on.String(), c.Name, c.Kind, c.Start, c.Minutes, toJSON(c.Programs), toJSON(c.Tracks), h.t.by.Actor, h.t.at)
 }
@@ -300,7 +310,7 @@ func (s *Store) RegisterOf(ctx context.Context, class timetable.Class, on civil.
 	return people, visitors, kept, nil
 }
 
-// AttendanceOf are the classes a student attended since a day, newest first.
+// AttendedClass is a class that a student attended.
 type AttendedClass struct {
 	On    civil.Date
 	Name  string
@@ -313,4 +323,50 @@ type AttendedClass struct {
 func (s *Store) AttendedSince(ctx context.Context, student string, from civil.Date, limit int) ([]AttendedClass, error) {
 	return list(ctx, s.r, func(a *AttendedClass) []any { return []any{asDate{&a.On}, &a.Name, &a.Kind, &a.State, &a.Mode} },
 		`SELECT a.on_date, r.name, r.kind, a.state, a.mode FROM attendance a JOIN register r ON r.id = a.register_id WHERE a.student_id = ? AND a.on_date >= ? ORDER BY a.on_date DESC, r.start DESC LIMIT ?`, student, from.String(), limit)
+}
+
+// StudentNumbered is the student with a check-in number.
+func (s *Store) StudentNumbered(ctx context.Context, number int) (progress.Student, error) {
+	return one(ctx, s.r, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.number = ? AND s.deleted_at IS NULL`, number)
+}
+
+// errOnlyLooking ends a transaction that was to show what would be written.
+var errOnlyLooking = errors.New("only looking")
+
+// ImportAttendance writes entries as RecordAttendance does; with look nothing is kept, and
+// only what would be refused is answered.
+func (s *Store) ImportAttendance(ctx context.Context, by By, entries []Attendance, look bool) (refused []RefusedEntry, err error) {
+	if !look {
+		return s.RecordAttendance(ctx, by, entries)
+	}
+	_, err = s.write(ctx, By{Actor: by.Actor}, func(t *txn) (string, string, error) {
+		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
+		if refused, err = h.recordAll(ctx, entries); err != nil {
+			return "", "", err
+		}
+		return "", "", errOnlyLooking
+	})
+	if errors.Is(err, errOnlyLooking) {
+		err = nil
+	}
+	return refused, err
+}
+
+// NamedAttendance is an attendance with names, for a file.
+type NamedAttendance struct {
+	Name   string
+	Born   civil.Date
+	On     civil.Date
+	Class  string
+	Start  int
+	State  AttendanceState
+	Mode   timetable.Mode
+	MakeUp bool
+}
+
+// AllAttendance is every student's attendance, oldest first.
+func (s *Store) AllAttendance(ctx context.Context) ([]NamedAttendance, error) {
+	return list(ctx, s.r, func(x *NamedAttendance) []any {
+		return []any{&x.Name, asDate{&x.Born}, asDate{&x.On}, &x.Class, &x.Start, &x.State, &x.Mode, &x.MakeUp}
+	}, `SELECT s.name, s.birth_date, a.on_date, r.name, r.start, a.state, a.mode, a.make_up FROM attendance a JOIN register r ON r.id = a.register_id JOIN student s ON s.id = a.student_id ORDER BY a.on_date, r.start, s.name_key`)
 }

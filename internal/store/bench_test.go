@@ -2,12 +2,15 @@ package store
 
 import (
 	"fmt"
+	"os"
 	"testing"
 
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/timetable"
 )
 
 // BenchmarkReview reads and decides a grading of 200 candidates, 5 examiners and 40 lines:
@@ -99,4 +102,117 @@ func largeGrading(b *testing.B, candidates int) (*school, string) {
 		require.NoError(b, x.RecordMarks(bg, me, marks))
 	}
 	return x, d.ID
+}
+
+// largeSchool has so many students with ten years of classes, about 600 entries of attendance
+// each, and rules that ask for everything.
+func largeSchool(b *testing.B, students int) *school {
+	x := newSchool(b)
+	for i := range 17 {
+		_, err := x.SaveRequirement(bg, me, x.asks(x.rungs[1], false), fmt.Sprint("Technique ", i), "strike")
+		require.NoError(b, err)
+	}
+	r, err := x.Rung(bg, x.rungs[1])
+	require.NoError(b, err)
+	r.Rules = []curriculum.Rule{{Kind: curriculum.MonthsSince, Amount: 3}, {Kind: curriculum.ClassesSince, Amount: 60}, {Kind: curriculum.ClassesSince, Amount: 12, Of: "Sparring"}, {Kind: curriculum.AllSignedOff, Amount: 1}, {Kind: curriculum.LeastAge, Amount: 7}, {Kind: curriculum.Membership, Amount: 1}}
+	_, err = x.SaveRung(bg, me, r)
+	require.NoError(b, err)
+	for _, w := range []int{1, 2, 4, 5} {
+		kind := "General"
+		if w == 5 {
+			kind = "Sparring"
+		}
+		_, err := x.SaveClass(bg, me, timetable.Class{Name: "Evening", Kind: kind, Weekday: w, Start: 1080, Minutes: 60, From: today.AddDays(-3660), Programs: []string{x.program}})
+		require.NoError(b, err)
+	}
+	var people []NewStudent
+	for i := range students - 3 {
+		people = append(people, NewStudent{Student: progress.Student{Name: fmt.Sprint("Student ", i), Stance: progress.Orthodox, BirthDate: today.AddDays(-4000 - i)}, Starts: []Start{{x.rungs[0], today.AddDays(-90 - i%300)}}})
+	}
+	_, err = x.AddStudents(bg, me, people)
+	require.NoError(b, err)
+	for _, q := range []string{
+		`WITH RECURSIVE d (n) AS (SELECT 0 UNION ALL SELECT n + 1 FROM d WHERE n < 3640)
+		INSERT INTO register (id, class_id, on_date, name, kind, start, minutes, programs, tracks, actor, at)
+		SELECT 'register' || c.rowid || '-' || n, c.id, date('` + today.String() + `', '-' || n || ' days'), c.name, c.kind, c.start, c.minutes, c.programs, c.tracks, 'x', 'x' FROM d JOIN class c
+		ON c.weekday = (CAST(strftime('%w', date('` + today.String() + `', '-' || n || ' days')) AS INTEGER) + 6) % 7 + 1`,
+		// A student comes to about three classes of ten, each on days of their own.
+		`INSERT INTO attendance_event (id, register_id, on_date, student_id, state, mode, actor, at)
+		SELECT 'a' || r.rowid || '-' || s.rowid, r.id, r.on_date, s.id, 'present', 'hall', 'x', 'x' FROM student s CROSS JOIN register r WHERE (r.rowid * 7919 + s.rowid * 104729) % 100 < 29`,
+		`INSERT INTO signoff_event (id, enrolment_id, rung_id, technique_id, role, kind, on_date, actor, at)
+		SELECT 's' || e.rowid || '-' || q.rowid, e.id, q.rung_id, q.technique_id, q.role, 'shown', '` + today.AddDays(-30).String() + `', 'x', 'x' FROM enrolment e CROSS JOIN requirement q WHERE q.rung_id = '` + x.rungs[1] + `' AND (e.rowid + q.rowid * 3) % 4 > 0`,
+	} {
+		_, err := x.w.Exec(q)
+		require.NoError(b, err)
+	}
+	_, err = x.write(bg, me, func(t *txn) (string, string, error) {
+		ids, err := list(bg, t, func(id *string) []any { return []any{id} }, `SELECT id FROM enrolment`)
+		for _, id := range ids {
+			t.staleClimb(id)
+		}
+		return "", "Summed up", err
+	})
+	require.NoError(b, err)
+	return x
+}
+
+// BenchmarkClimbs judges and forecasts everybody in a school of 500 and of 5,000 students with
+// ten years of attendance, and enters one more class attended.
+func BenchmarkClimbs(b *testing.B) {
+	for _, n := range benchSizes() {
+		x := largeSchool(b, n)
+		var rows int
+		require.NoError(b, x.r.QueryRow(`SELECT count(*) FROM attendance_event`).Scan(&rows))
+		b.Run(fmt.Sprintf("%d students, %d entries, who may test", n, rows), func(b *testing.B) {
+			for b.Loop() {
+				all, err := x.WhoMayTest(bg, x.program, today)
+				if err != nil || len(all) != n {
+					b.Fatal(err, len(all))
+				}
+			}
+		})
+		b.Run(fmt.Sprintf("%d students, all read anew, and the forecast", n), func(b *testing.B) {
+			for b.Loop() {
+				x.known.forget(false, nil)
+				all, err := x.WhoMayTest(bg, x.program, today)
+				require.NoError(b, err)
+				if _, err := x.Foresee(bg, all); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
+		b.Run(fmt.Sprintf("%d students, and the forecast", n), func(b *testing.B) {
+			for b.Loop() {
+				all, err := x.WhoMayTest(bg, x.program, today)
+				require.NoError(b, err)
+				f, err := x.Foresee(bg, all)
+				if err != nil || len(f) != n {
+					b.Fatal(err, len(f))
+				}
+			}
+		})
+		b.Run(fmt.Sprintf("%d students, one entry", n), func(b *testing.B) {
+			table, err := x.Timetable(bg)
+			require.NoError(b, err)
+			c := table.Classes[1]
+			a := x.came(c, 0, today)
+			for b.Loop() {
+				old := a.ID
+				a.ID, a.State = NewID(), map[bool]AttendanceState{true: Present, false: Late}[a.State == Late]
+				if err := x.enter(a); err != nil {
+					b.Fatal(err, old)
+				}
+				a.Supersedes = a.ID
+			}
+		})
+	}
+}
+
+// benchSizes are the numbers of students; BENCH_SMALL leaves the large school out, whose three
+// million entries take minutes to make.
+func benchSizes() []int {
+	if os.Getenv("BENCH_SMALL") != "" {
+		return []int{500}
+	}
+	return []int{500, 5000}
 }

@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"time"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -113,3 +114,6 @@ func (s *Store) Registers(ctx context.Context, from, to civil.Date) ([]Register,
 	}, `SELECT r.id, r.class_id, r.on_date, r.name, r.kind, r.start, r.minutes, r.programs, r.tracks, (SELECT count(*) FROM attendance a WHERE a.register_id = r.id)
 		FROM register r WHERE r.on_date BETWEEN ? AND ? ORDER BY r.on_date DESC, r.start DESC`, from.String(), to.String())
 }
+
+// Zone is the school's time zone.
+func (s *Store) Zone() *time.Location { return s.zone }

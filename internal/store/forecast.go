@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"runtime"
 	"slices"
 	"sync"
 
@@ -28,62 +29,75 @@ type usualPace struct {
 type foreseeing struct {
 	table     timetable.Table
 	today     civil.Date
-	calendars map[[2]string]progress.Calendar
+	calendars map[[2]string]weekly
 	priors    map[string]progress.Prior
+}
+
+// weekly is the timetable of a program and track in the weeks a pace is read from.
+type weekly struct {
+	held  [progress.PaceWeeks]int // classes held, the oldest week first, the last one before this
+	usual int
 }
 
 func (s *Store) foreseeing(ctx context.Context) (*foreseeing, error) {
 	table, err := s.Timetable(ctx)
-	return &foreseeing{table: table, today: s.Today(), calendars: map[[2]string]progress.Calendar{}, priors: map[string]progress.Prior{}}, err
+	return &foreseeing{table: table, today: s.Today(), calendars: map[[2]string]weekly{}, priors: map[string]progress.Prior{}}, err
 }
 
-// calendar is the timetable of a program and track from as far back as a pace is read.
-func (f *foreseeing) calendar(program, track string) progress.Calendar {
+func (f *foreseeing) oldest() civil.Date { return f.today.Monday().AddDays(-7 * progress.PaceWeeks) }
+
+func (f *foreseeing) calendar(program, track string) weekly {
 	key := [2]string{program, track}
-	c, there := f.calendars[key]
+	w, there := f.calendars[key]
 	if !there {
-		c = progress.CalendarOf(f.table, program, track, f.today.AddDays(-7*(progress.PaceWeeks+1)).Monday(), f.today)
-		f.calendars[key] = c
+		oldest := f.oldest()
+		c := progress.CalendarOf(f.table, program, track, oldest, f.today)
+		w.usual = c.Usual
+		for i := range w.held {
+			w.held[i] = c.Held[oldest.AddDays(7*i)]
+		}
+		f.calendars[key] = w
 	}
-	return c
+	return w
 }
 
-// paceOf reads a pace from a summary: whole weeks before this one.
-func (f *foreseeing) paceOf(c Climbing, cal progress.Calendar) (p progress.Pace) {
+// paceOf reads a pace from a summary: whole weeks before this one, from the first on record.
+func (f *foreseeing) paceOf(c *Climbing, cal weekly) progress.Pace {
 	first, counts := weekCounts(c.weeks)
 	if counts == "" {
 		return nil
 	}
-	this := f.today.Monday()
-	oldest := this.AddDays(-7 * progress.PaceWeeks)
-	asked := 0
-	var signed []civil.Date
-	if c.Next != nil && c.Evidence.Sections != nil {
-		for _, x := range c.Evidence.Sections {
-			asked += x.Of
-		}
-		for _, x := range readSigned(c.signed, c.Next.ID) {
-			if d, err := civil.Parse(x.on); err == nil {
-				signed = append(signed, d)
-			}
+	oldest := f.oldest()
+	skip := max(oldest.DaysTo(first)/7, 0) // weeks before the first class
+	if skip >= progress.PaceWeeks {
+		return nil
+	}
+	shift := first.DaysTo(oldest) / 7
+	p := make(progress.Pace, progress.PaceWeeks-skip)
+	for i := range p {
+		p[i].Held = cal.held[skip+i]
+		if at := skip + i + shift; at >= 0 && at < len(counts) {
+			p[i].Came = int(counts[at] - '0')
 		}
 	}
-	done := 0
-	for week := civil.Max(first, oldest); week.Before(this); week = week.AddDays(7) {
-		w := progress.Week{Held: cal.Held[week]}
-		if at := first.DaysTo(week) / 7; at < len(counts) {
-			w.Came = int(counts[at] - '0')
+	if c.Next == nil || c.Evidence.Sections == nil {
+		return p
+	}
+	open := 0
+	for i := range c.Evidence.Sections {
+		open += c.Evidence.Sections[i].Of
+	}
+	begins := oldest.AddDays(7 * skip)
+	for _, x := range readSigned(c.signed, c.Next.ID) {
+		if at := begins.DaysTo(x.On); at >= 0 && at/7 < len(p) {
+			p[at/7].Signed++
+		} else if at < 0 {
+			open--
 		}
-		if !week.Before(c.Since.Monday()) {
-			w.Open = max(asked-done, 0)
-			for done < len(signed) && signed[done].Before(week.AddDays(7)) {
-				if !signed[done].Before(week) {
-					w.Signed++
-				}
-				done++
-			}
-		}
-		p = append(p, w)
+	}
+	for i := max(begins.DaysTo(c.Since.Monday())/7, 0); i < len(p); i++ {
+		p[i].Open = max(open, 0)
+		open -= p[i].Signed
 	}
 	return p
 }
@@ -109,10 +123,10 @@ func (s *Store) usual(ctx context.Context, f *foreseeing, program string, all []
 		}
 		usual := 1
 		var paces []progress.Pace
-		for _, c := range all {
-			cal := f.calendar(program, c.Track.ID)
-			usual = max(usual, cal.Usual)
-			paces = append(paces, f.paceOf(c, cal))
+		for i := range all {
+			cal := f.calendar(program, all[i].Track.ID)
+			usual = max(usual, cal.usual)
+			paces = append(paces, f.paceOf(&all[i], cal))
 		}
 		kept = usualPace{key, progress.UsualPace(paces, usual)}
 		s.paces.mu.Lock()
@@ -137,9 +151,16 @@ func (s *Store) Foresee(ctx context.Context, climbs []Climbing) (map[string]prog
 	for _, c := range climbs {
 		programs[c.ProgramID]++
 	}
-	out := make(map[string]progress.Forecast, len(climbs))
 	ahead := map[[2]string]timetable.Ahead{}
-	for _, c := range climbs {
+	type job struct {
+		c     *Climbing
+		prior progress.Prior
+		cal   weekly
+		ahead timetable.Ahead
+	}
+	var jobs []job
+	for i := range climbs {
+		c := &climbs[i]
 		if c.Next == nil {
 			continue
 		}
@@ -147,22 +168,44 @@ func (s *Store) Foresee(ctx context.Context, climbs []Climbing) (map[string]prog
 		if len(programs) > 1 || len(climbs) < 2 {
 			all = nil
 		}
-		prior, err := s.usual(ctx, f, c.ProgramID, all)
-		if err != nil {
+		x := job{c: c, cal: f.calendar(c.ProgramID, c.Track.ID), ahead: c.Evidence.Ahead}
+		if x.prior, err = s.usual(ctx, f, c.ProgramID, all); err != nil {
 			return nil, err
 		}
-		cal := f.calendar(c.ProgramID, c.Track.ID)
-		next := c.Evidence.Ahead
-		if next == nil {
+		if x.ahead == nil {
 			key := [2]string{c.ProgramID, c.Track.ID}
 			if ahead[key] == nil {
 				ahead[key] = f.table.Ahead(f.today.AddDays(1), c.ProgramID, c.Track.ID)
 			}
-			next = ahead[key]
+			x.ahead = ahead[key]
 		}
-		out[c.EnrolmentID] = progress.NeedOf(c.Verdict, c.Evidence).Foresee(f.paceOf(c, cal), prior, next, cal.Usual, f.today)
+		jobs = append(jobs, x)
+	}
+	made := make([]progress.Forecast, len(jobs))
+	inParts(len(jobs), func(i int) {
+		x := &jobs[i]
+		made[i] = progress.NeedOf(x.c.Verdict, x.c.Evidence).Foresee(f.paceOf(x.c, x.cal), x.prior, x.ahead, x.cal.usual, f.today)
+	})
+	out := make(map[string]progress.Forecast, len(jobs))
+	for i, x := range jobs {
+		out[x.c.EnrolmentID] = made[i]
 	}
 	return out, nil
+}
+
+// inParts does n things, shared among the processors where there are many.
+func inParts(n int, do func(i int)) {
+	const few = 100
+	parts := min(runtime.GOMAXPROCS(0), n/few+1)
+	var wait sync.WaitGroup
+	for part := range parts {
+		wait.Go(func() {
+			for i := n * part / parts; i < n*(part+1)/parts; i++ {
+				do(i)
+			}
+		})
+	}
+	wait.Wait()
 }
 
 // Replays reads every climb on record for a replay of forecasts: the ways from rung to rung
@@ -255,10 +298,10 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 
 // replaySignOffs fills in on which days requirements were fully signed off.
 func (s *Store) replaySignOffs(b *curriculum.Book, next *curriculum.Rung, track string, rules []curriculum.Rule, all []SignedOff, c *progress.Climb) {
-	sheet := b.Compile(curriculum.Asking{RungID: next.ID, TrackID: track, Undrawn: true})
+	asked := progress.AskedBy(b, b.Compile(curriculum.Asking{RungID: next.ID, TrackID: track, Undrawn: true}))
 	stripes := !slices.ContainsFunc(rules, func(r curriculum.Rule) bool { return r.Kind == curriculum.AllSignedOff })
-	counts := func(r progress.Readiness) (done, of int) {
-		for _, x := range r.Sections {
+	counts := func(all []progress.SectionDone) (done, of int) {
+		for _, x := range all {
 			if !stripes || slices.ContainsFunc(next.Stripes, func(s curriculum.SectionStripe) bool { return s.SectionID == x.ID }) {
 				done, of = done+x.Done, of+x.Of
 			}
@@ -267,12 +310,12 @@ func (s *Store) replaySignOffs(b *curriculum.Book, next *curriculum.Rung, track 
 	}
 	last := 0
 	for i := range all {
-		done, _ := counts(progress.Ready(b, sheet, Showings(all[:i+1]), nil))
+		done, _ := counts(asked.Done(Showings(all[:i+1])))
 		for ; last < done; last++ {
 			c.SignOff = append(c.SignOff, all[i].On)
 		}
 	}
-	_, c.Signed = counts(progress.Ready(b, sheet, nil, nil))
+	_, c.Signed = counts(asked.Done(nil))
 }
 
 // idsOf reads a JSON list of ids.

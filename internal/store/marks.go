@@ -81,6 +81,7 @@ func eventID(id string) error {
 // mark that supersedes an outdated entry is a *Stale.
 func (s *Store) RecordMarks(ctx context.Context, by By, marks []Mark) error {
 	_, err := s.write(ctx, by, func(t *txn) (string, string, error) {
+		t.narrow = true // marks move nobody before they are announced
 		tables := map[[2]string]markTable{}
 		for i := range marks {
 			m := &marks[i]

@@ -4,6 +4,7 @@ import (
 	"context"
 	"database/sql"
 	"errors"
+	"maps"
 	"slices"
 	"time"
 
@@ -40,6 +41,7 @@ const selectSignOff = `SELECT e.id, e.enrolment_id, e.technique_id, e.role, e.st
 // attendance is; one that is on record with the same content is no error.
 func (s *Store) RecordSignOffs(ctx context.Context, by By, entries []SignOff) (refused []RefusedEntry, err error) {
 	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
+		t.narrow = true
 		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
 		climbs := map[string]*Climbing{}
 		for i, e := range entries {
@@ -210,9 +212,9 @@ func (s *Store) ReadyOf(ctx context.Context, enrolment string) (ReadyClimb, erro
 	}
 	adapted = slices.DeleteFunc(adapted, func(a curriculum.Adaptation) bool { return !a.HoldsOn(s.Today()) })
 	sheet := c.book.Compile(curriculum.Asking{RungID: c.Next.ID, TrackID: c.Track.ID, Adaptations: adapted, Undrawn: true})
-	out.Readiness = progress.Ready(c.book, sheet, Showings(out.SignOff), append(Showings(before), graded...))
+	out.Readiness = progress.AskedBy(c.book, sheet).Ready(Showings(out.SignOff), append(Showings(before), graded...))
 	awarded, err := s.stripesOf(ctx, enrolment, c.Next.ID)
-	out.Stripes = out.Readiness.Stripes(c.book.Rung(c.Next.ID), c.book, awarded)
+	out.Stripes = progress.Stripes(c.book.Rung(c.Next.ID), c.book, out.Sections, awarded)
 	return out, err
 }
 
@@ -264,12 +266,12 @@ func (s *Store) DueStripes(ctx context.Context, program string) (out []DueStripe
 	for _, x := range rows {
 		have[x] = true
 	}
-	j := &judging{sheets: map[sheetKey]curriculum.TestSheet{}}
+	j := &judging{sheets: map[sheetKey]*progress.Asked{}}
 	for _, c := range byRung(all) {
 		if c.Next == nil || len(c.Next.Stripes) == 0 {
 			continue
 		}
-		for _, x := range j.ready(c).Stripes(c.book.Rung(c.Next.ID), c.book, nil) {
+		for _, x := range progress.Stripes(c.book.Rung(c.Next.ID), c.book, j.done(c), nil) {
 			if x.Due && !have[row{c.EnrolmentID, c.Next.ID, x.SectionID}] {
 				out = append(out, DueStripe{c.EnrolmentID, c.StudentID, c.Name, c.Next.Name, x})
 			}
@@ -297,8 +299,9 @@ func (s *Store) AwardStripes(ctx context.Context, by By, on civil.Date, stripes 
 		return Done{}, p
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		t.narrow = true
 		id, last := "", ""
-		j := &judging{sheets: map[sheetKey]curriculum.TestSheet{}}
+		j := &judging{sheets: map[sheetKey]*progress.Asked{}}
 		for _, x := range stripes {
 			all, err := t.climbings(ctx, on, `e.id = ? AND e.ended_on IS NULL`, x.EnrolmentID)
 			if err != nil {
@@ -308,7 +311,7 @@ func (s *Store) AwardStripes(ctx context.Context, by By, on civil.Date, stripes 
 				return "", "", refuse("This climb is not on record, or leads no higher.")
 			}
 			c := all[0]
-			states := j.ready(c).Stripes(c.book.Rung(c.Next.ID), c.book, nil)
+			states := progress.Stripes(c.book.Rung(c.Next.ID), c.book, j.done(c), nil)
 			at := slices.IndexFunc(states, func(s progress.StripeState) bool { return s.SectionID == x.SectionID })
 			if at < 0 {
 				return "", "", refuse("%s has no stripe for that section on the way to %s.", c.Name, c.Next.Name)
@@ -343,6 +346,7 @@ func (s *Store) WithdrawStripe(ctx context.Context, by By, id string) (Done, err
 		if err != nil {
 			return "", "", err
 		}
+		t.narrow = true
 		t.staleClimb(of)
 		return id, "Took a stripe back", t.exec(ctx, `INSERT INTO stripe_event (id, enrolment_id, rung_id, section_id, kind, on_date, supersedes, actor, at) SELECT ?2, enrolment_id, rung_id, section_id, 'withdrawn', on_date, id, ?3, ?4 FROM stripe WHERE id = ?1`, id, NewID(), t.by.Actor, t.at)
 	})
@@ -447,4 +451,37 @@ func (s *Store) EvidenceOf(ctx context.Context, student string) (kit *[]string, 
 	}
 	x, err := one(ctx, s.r, func(x *row) []any { return []any{asJSON{&x.kit}, asJSON{&x.papers}} }, `SELECT kit, papers FROM student WHERE id = ? AND deleted_at IS NULL`, student)
 	return x.kit, x.papers, err
+}
+
+// ReadyOfStudents are the climbs of some students with their readiness, in the programs given
+// (none: all), highest rank first. Their sign-offs are read at one go.
+func (s *Store) ReadyOfStudents(ctx context.Context, students map[string]bool, programs []string) (out []ReadyClimb, err error) {
+	ids := slices.Sorted(maps.Keys(students))
+	const of = `e.ended_on IS NULL AND e.student_id IN (SELECT value FROM json_each(?1)) AND (?2 = '[]' OR e.program_id IN (SELECT value FROM json_each(?2)))`
+	all, err := s.read(ctx, s.Today(), of, toJSON(ids), toJSON(programs))
+	if err != nil {
+		return nil, err
+	}
+	given, err := signOffs(ctx, s.r, `e.enrolment_id IN (SELECT e.id FROM enrolment e WHERE `+of+`)`, toJSON(ids), toJSON(programs))
+	if err != nil {
+		return nil, err
+	}
+	byClimb := map[string][]SignedOff{}
+	for _, g := range given {
+		byClimb[g.EnrolmentID+g.RungID] = append(byClimb[g.EnrolmentID+g.RungID], g)
+	}
+	asked := map[sheetKey]*progress.Asked{}
+	for _, c := range slices.Backward(byRung(all)) {
+		if c.Next == nil {
+			continue
+		}
+		key := sheetKey{c.book, c.Next.ID, c.Track.ID}
+		if asked[key] == nil {
+			asked[key] = progress.AskedBy(c.book, c.book.Compile(curriculum.Asking{RungID: c.Next.ID, TrackID: c.Track.ID, Undrawn: true}))
+		}
+		x := ReadyClimb{Climbing: c, Book: c.book, SignOff: byClimb[c.EnrolmentID+c.Next.ID]}
+		x.Readiness = asked[key].Ready(Showings(x.SignOff), nil)
+		out = append(out, x)
+	}
+	return out, nil
 }

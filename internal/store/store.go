@@ -40,6 +40,7 @@ type Store struct {
 	zone *time.Location
 	books
 	paces paces
+	known known
 }
 
 // Errors that callers tell apart.
@@ -185,6 +186,7 @@ type txn struct {
 
 	staleClimbs   map[string]bool // enrolments to be summed up again
 	staleStudents map[string]bool
+	narrow        bool // nothing but the stale climbs has changed
 
 	asked      map[string]bool      // queries that came once
 	statements map[string]*sql.Stmt // and those that came again, prepared; they end with the transaction
@@ -279,7 +281,11 @@ func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id, action stri
 			return Done{}, err
 		}
 	}
-	return done, tx.Commit()
+	if err := tx.Commit(); err != nil {
+		return done, err
+	}
+	s.known.forget(t.narrow, t.staleClimbs)
+	return done, nil
 }
 
 func (t *txn) audit(ctx context.Context, id, action string) error {

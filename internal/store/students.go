@@ -10,10 +10,10 @@ import (
 	"velvetladder/internal/core/progress"
 )
 
-const studentColumns = `s.id, s.name, s.birth_date, s.guardian, s.contact, s.stance, s.height_cm, s.belt_size, s.uniform_size, s.limits, s.joined_on`
+const studentColumns = `s.id, s.name, s.birth_date, s.guardian, s.contact, s.stance, s.height_cm, s.belt_size, s.uniform_size, s.limits, s.joined_on, coalesce(s.number, 0)`
 
 func bindStudent(s *progress.Student) []any {
-	return []any{&s.ID, &s.Name, asDate{&s.BirthDate}, &s.Guardian, &s.Contact, &s.Stance, &s.HeightCM, &s.BeltSize, &s.UniformSize, &s.Limits, asDate{&s.JoinedOn}}
+	return []any{&s.ID, &s.Name, asDate{&s.BirthDate}, &s.Guardian, &s.Contact, &s.Stance, &s.HeightCM, &s.BeltSize, &s.UniformSize, &s.Limits, asDate{&s.JoinedOn}, &s.Number}
 }
 
 // Standing is where a student stands on one ladder.
@@ -134,7 +134,7 @@ func (t *txn) addStudent(ctx context.Context, x progress.Student) (string, error
 	if err := t.touch(ctx, "student", id); err != nil {
 		return "", err
 	}
-	return id, t.exec(ctx, `INSERT INTO student (name, name_key, birth_date, guardian, contact, stance, height_cm, belt_size, uniform_size, limits, joined_on, id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`, studentValues(x, id)...)
+	return id, t.exec(ctx, `INSERT INTO student (name, name_key, birth_date, guardian, contact, stance, height_cm, belt_size, uniform_size, limits, joined_on, id, number) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, (SELECT coalesce(max(number), 100) + 1 FROM student))`, studentValues(x, id)...)
 }
 
 // DeleteStudent takes a student's record out of every list. One who was graded stays.

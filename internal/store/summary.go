@@ -9,6 +9,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 )
@@ -180,31 +181,36 @@ func weekCounts(text string) (from civil.Date, weeks string) {
 	return from, weeks
 }
 
-// shown is one sign-off of the third.
-type shown struct {
-	technique, role, side string
-	stage                 int
-	on                    string
-}
-
-// readSigned reads what was shown on the way to a rung.
-func readSigned(text, rung string) (out []shown) {
-	for line := range strings.SplitSeq(text, "\n") {
-		rest, found := strings.CutPrefix(line, rung+"\t")
-		if !found {
+// readSigned reads what was shown on the way to a rung, oldest first.
+func readSigned(text, rung string) (out []progress.Showing) {
+	if text == "" {
+		return nil
+	}
+	out = make([]progress.Showing, 0, 1+strings.Count(text, "\n"))
+	for more := true; more; {
+		var line, of, stage string
+		line, text, more = strings.Cut(text, "\n")
+		if of, line, _ = strings.Cut(line, "\t"); of != rung {
 			continue
 		}
-		f := strings.SplitN(rest, "\t", 5)
-		if len(f) == 5 {
-			stage, _ := strconv.Atoi(f[2])
-			out = append(out, shown{f[0], f[1], f[3], stage, f[4]})
-		}
+		x := progress.Showing{}
+		x.TechniqueID, line, _ = strings.Cut(line, "\t")
+		of, line, _ = strings.Cut(line, "\t")
+		x.Role = curriculum.Role(of)
+		stage, line, _ = strings.Cut(line, "\t")
+		x.Side, line, _ = strings.Cut(line, "\t")
+		x.On, _ = civil.Parse(line)
+		x.Stage, _ = strconv.Atoi(stage)
+		out = append(out, x)
 	}
 	return out
 }
 
 // readStripes reads the day on which each section's stripe of a rung was awarded.
 func readStripes(text, rung string) map[string]civil.Date {
+	if text == "" {
+		return nil
+	}
 	out := map[string]civil.Date{}
 	for line := range strings.SplitSeq(text, "\n") {
 		f := strings.SplitN(line, "\t", 3)

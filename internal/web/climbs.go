@@ -10,6 +10,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
 )
 
@@ -175,5 +176,53 @@ func (a *app) enrolmentsWord(w http.ResponseWriter, r *http.Request) {
 func (a *app) givenWithdraw(w http.ResponseWriter, r *http.Request) {
 	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
 		return a.store.WithdrawGiven(r.Context(), by, chi.URLParam(r, "given"))
+	})
+}
+
+// enrolmentsExample records what the family gave as an example of the character task.
+func (a *app) enrolmentsExample(w http.ResponseWriter, r *http.Request) {
+	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return a.store.GiveExample(r.Context(), by, enrolment, v.Get("example"))
+	})
+}
+
+// studentsEvidence records kit and papers: kit is a list of lines when somebody looked,
+// PAPER is the day until which it is valid, or "for ever".
+func (a *app) studentsEvidence(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "student")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		var kit *[]string
+		if v.Get("looked") != "" {
+			lines := p.Lines("kit", v.Get("kit"))
+			for _, k := range v["owned"] {
+				if k = check.Tidy(k); !slices.Contains(lines, k) {
+					lines = append(lines, k)
+				}
+			}
+			if lines == nil {
+				lines = []string{}
+			}
+			kit = &lines
+		}
+		papers := []progress.Paper{}
+		for _, k := range curriculum.RuleKinds {
+			if !k.Paper() {
+				continue
+			}
+			until := p.Date(string(k), v.Get(string(k)))
+			if v.Get(string(k)+"_ever") != "" {
+				papers = append(papers, progress.Paper{Kind: k})
+			} else if !until.IsZero() {
+				papers = append(papers, progress.Paper{Kind: k, Until: until})
+			}
+		}
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.SaveEvidence(r.Context(), by, id, kit, papers)
+	}, to("/students/"+id), func(status int, f form) {
+		f.Of = "evidence"
+		a.studentOf(w, r, id, status, f)
 	})
 }

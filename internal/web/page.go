@@ -41,6 +41,7 @@ type app struct {
 // screens are the pages; each has a template and a script of its name.
 var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "binder", "difference", "check", "coverage", "load", "versions", "glossary", "booklet", "files",
 	"techniques", "technique", "technique_edit", "students", "eligible", "student", "import",
+	"classes", "class", "register", "checkin", "signoffs", "stripes", "attendance",
 	"gradings", "grading", "scoring", "review", "find", "message"}
 
 // parse reads every template and names the version of the static files.
@@ -105,6 +106,7 @@ func (a *app) functions() template.FuncMap {
 		"adaptations": func() []option {
 			return []option{{"excuse", "excused from it"}, {"replace", "something else"}, {"change", "another amount"}}
 		},
+		"pad":  func() []string { return []string{"1", "2", "3", "4", "5", "6", "7", "8", "9", "back", "0", "enter"} },
 		"even": func(n int) bool { return n%2 == 0 },
 	}
 }
@@ -138,6 +140,13 @@ func (a *app) static(w http.ResponseWriter, r *http.Request) {
 	}
 	w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
 	http.ServeFileFS(w, r, staticFiles, name)
+}
+
+// worker is the service worker. It has the site's root as its scope, so it is not served from
+// among the static files.
+func (a *app) worker(w http.ResponseWriter, r *http.Request) {
+	w.Header().Set("Cache-Control", "no-cache")
+	http.ServeFileFS(w, r, staticFiles, "static/js/sw.js")
 }
 
 // page is what the layout needs, with the screen's own view as Body.
@@ -299,7 +308,10 @@ func explain(err error) (status int, title, text string) {
 	var stale *store.Stale
 	var large *http.MaxBytesError
 	var invalid *store.InvalidCurriculum
+	var old *store.Outdated
 	switch {
+	case errors.As(err, &old):
+		return http.StatusConflict, "Entered on another device", old.Error()
 	case errors.Is(err, store.ErrNotFound):
 		return http.StatusNotFound, "This is not on record", "It may have been deleted, or the address is mistyped. The ladder and the search lead to everything there is."
 	case errors.Is(err, store.ErrConflict):

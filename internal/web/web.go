@@ -115,6 +115,33 @@ func (a *app) routes() []route {
 		{"POST", "/enrolments/{enrolment}/word", instructor, a.enrolmentsWord},
 		{"POST", "/given/{given}/withdraw", owner, a.givenWithdraw},
 
+		{"POST", "/enrolments/{enrolment}/example", instructor, a.enrolmentsExample},
+		{"POST", "/enrolments/{enrolment}/signoff", instructor, a.enrolmentsSignOff},
+		{"POST", "/students/{student}/evidence", instructor, a.studentsEvidence},
+
+		{"GET", "/classes", instructor, a.classesShow},
+		{"GET", "/classes/new", owner, a.classesNew},
+		{"POST", "/classes/new", owner, a.classesSave},
+		{"GET", "/classes/{class}/edit", owner, a.classesEdit},
+		{"POST", "/classes/{class}/edit", owner, a.classesSave},
+		{"POST", "/classes/{class}/delete", owner, a.classesDelete},
+		{"POST", "/closures/new", owner, a.closuresSave},
+		{"POST", "/closures/{closure}/delete", owner, a.closuresDelete},
+		{"GET", "/attendance/import", owner, a.attendanceImport},
+		{"POST", "/attendance/import", owner, a.attendanceRead},
+		{"GET", "/attendance/export.csv", owner, a.attendanceExport},
+		{"GET", "/register/{class}/{on}", instructor, a.registerShow},
+		{"POST", "/register/{class}/{on}", instructor, a.registerSave},
+		{"POST", "/register/{class}/{on}/entries", instructor, a.registerEntries},
+		{"GET", "/checkin/{class}/{on}", instructor, a.checkinShow},
+		{"POST", "/checkin/{class}/{on}", instructor, a.checkinNumber},
+		{"GET", "/signoffs/{class}/{on}", instructor, a.signoffsShow},
+		{"POST", "/signoffs/{class}/{on}/entries", instructor, a.signoffsEntries},
+		{"POST", "/signoffs/{class}/{on}/taught", instructor, a.signoffsTaught},
+		{"GET", "/stripes", instructor, a.stripesShow},
+		{"POST", "/stripes", instructor, a.stripesAward},
+		{"POST", "/stripes/{stripe}/withdraw", instructor, a.stripesWithdraw},
+
 		{"GET", "/gradings", instructor, a.gradingsList},
 		{"GET", "/gradings/new", owner, a.gradingsNew},
 		{"POST", "/gradings/new", owner, a.gradingsSave},
@@ -140,7 +167,7 @@ func (a *app) routes() []route {
 		{"POST", "/review/{grading}/announce", owner, a.reviewAnnounce},
 
 		{"GET", "/static/*", anyone, a.static},
-		{"GET", "/sw.js", anyone, http.NotFound}, // reserved for the service worker
+		{"GET", "/sw.js", anyone, a.worker},
 	}
 }
 

@@ -58,36 +58,112 @@ func Sided(l curriculum.Line, t *curriculum.Technique) bool {
 	return per && t != nil && t.Sides.Sides() == 2
 }
 
-// Ready holds the lines of a test sheet (its sample groups whole) against what was shown on
-// the way to its rung, oldest first, and what was seen before. A line is done when its stage
-// was shown on all sides asked; a line carried from below counts as done before.
-func Ready(b *curriculum.Book, sheet curriculum.TestSheet, now, before []Showing) (r Readiness) {
-	type key struct {
-		technique string
-		role      curriculum.Role
-	}
-	at := make(map[key]int, len(sheet.Lines))
+// Asked is what a rung asks of whoever climbs to it, made ready to be held against many
+// students.
+type Asked struct {
+	Items    []Item        // nothing shown yet
+	sections []SectionDone // of the items that count, nothing done
+	place    []int         // item → section, -1 of one that does not count
+	at       map[askedKey][]int
+}
+
+type askedKey struct {
+	technique string
+	role      curriculum.Role
+}
+
+// AskedBy reads the lines of a test sheet, its sample groups whole. An item counts when it is
+// new or grown and no bonus.
+func AskedBy(b *curriculum.Book, sheet curriculum.TestSheet) *Asked {
+	a := &Asked{at: make(map[askedKey][]int, len(sheet.Lines)), Items: make([]Item, 0, len(sheet.Lines))}
 	sections := map[string]string{} // name → id
 	for _, s := range b.Sections {
 		sections[s.Name] = s.ID
 	}
-	r.Items = make([]Item, 0, len(sheet.Lines))
-	for _, l := range sheet.Lines {
+	for i, l := range sheet.Lines {
 		it := Item{Line: l, SectionID: sections[l.Section], TwoSided: Sided(l, b.Technique(l.TechniqueID)), Counts: l.Freshness != curriculum.Carried && !l.Bonus}
-		at[key{l.TechniqueID, l.Role}] = len(r.Items)
-		r.Items = append(r.Items, it)
+		place := -1
+		if it.Counts {
+			if n := len(a.sections); n == 0 || a.sections[n-1].ID != it.SectionID {
+				a.sections = append(a.sections, SectionDone{ID: it.SectionID, Name: it.Section})
+			}
+			place = len(a.sections) - 1
+			a.sections[place].Of++
+		}
+		// One technique may stand on several lines, in other settings.
+		key := askedKey{l.TechniqueID, l.Role}
+		a.at[key] = append(a.at[key], i)
+		a.Items, a.place = append(a.Items, it), append(a.place, place)
 	}
-	for _, s := range before {
-		if i, there := at[key{s.TechniqueID, s.Role}]; there && !s.NotYet {
-			r.Items[i].Seen = civil.Max(r.Items[i].Seen, s.On)
+	return a
+}
+
+// sides of a two-sided item that were shown.
+const left, right, both = 1, 2, 3
+
+func sidesOf(side string) uint8 {
+	switch side {
+	case "left":
+		return left
+	case "right":
+		return right
+	}
+	return both
+}
+
+// done reports whether the sides shown are all that an item asks.
+func (it *Item) done(sides uint8) bool { return sides == both || sides != 0 && !it.TwoSided }
+
+// Done counts by section what was shown on the way to the rung. A line is done when its stage
+// was shown on all sides asked.
+func (a *Asked) Done(now []Showing) []SectionDone {
+	var few [64]uint8
+	shown := few[:]
+	if len(a.Items) > len(few) {
+		shown = make([]uint8, len(a.Items))
+	}
+	for i := range now {
+		s := &now[i]
+		for _, k := range a.at[askedKey{s.TechniqueID, s.Role}] {
+			if !s.NotYet && s.Stage >= a.Items[k].Stage {
+				shown[k] |= sidesOf(s.Side)
+			}
 		}
 	}
-	for _, s := range now {
-		for i := range r.Items { // one technique may stand on several lines, in other settings
-			it := &r.Items[i]
-			if it.TechniqueID != s.TechniqueID || it.Role != s.Role {
-				continue
+	return a.count(shown)
+}
+
+func (a *Asked) count(shown []uint8) []SectionDone {
+	out := append(make([]SectionDone, 0, len(a.sections)), a.sections...) // never nil
+	for k := range a.Items {
+		at := a.place[k]
+		if at < 0 {
+			continue
+		}
+		if a.Items[k].done(shown[k]) {
+			out[at].Done++
+		} else {
+			out[at].Open = append(out[at].Open, a.Items[k].Call)
+		}
+	}
+	return out
+}
+
+// Ready holds what is asked against what was shown on the way to the rung, oldest first, and
+// what was seen before.
+func (a *Asked) Ready(now, before []Showing) (r Readiness) {
+	r.Items = slices.Clone(a.Items)
+	for _, s := range before {
+		for _, i := range a.at[askedKey{s.TechniqueID, s.Role}] {
+			if !s.NotYet {
+				r.Items[i].Seen = civil.Max(r.Items[i].Seen, s.On)
 			}
+		}
+	}
+	shown := make([]uint8, len(r.Items))
+	for _, s := range now {
+		for _, i := range a.at[askedKey{s.TechniqueID, s.Role}] {
+			it := &r.Items[i]
 			if s.NotYet {
 				it.NotYet, it.Fault = s.On, s.Fault
 				continue
@@ -97,30 +173,24 @@ func Ready(b *curriculum.Book, sheet curriculum.TestSheet, now, before []Showing
 			if it.Reached = max(it.Reached, s.Stage); s.Stage < it.Stage {
 				continue
 			}
-			it.Left, it.Right = it.Left || s.Side != "right", it.Right || s.Side != "left"
-			it.Done = !it.TwoSided || it.Left && it.Right
+			shown[i] |= sidesOf(s.Side)
+			it.Left, it.Right, it.Done = shown[i]&left != 0, shown[i]&right != 0, it.done(shown[i])
 		}
 	}
-	roles, sides := map[string]*PartDone{}, [2]PartDone{{Name: "left"}, {Name: "right"}}
+	r.Sections = a.count(shown)
+	roles, sides := map[curriculum.Role]*PartDone{}, [2]PartDone{{Name: "left"}, {Name: "right"}}
 	for i := range r.Items {
 		it := &r.Items[i]
 		if !it.Counts {
 			continue
 		}
-		if n := len(r.Sections); n == 0 || r.Sections[n-1].ID != it.SectionID {
-			r.Sections = append(r.Sections, SectionDone{ID: it.SectionID, Name: it.Section})
-		}
-		s := &r.Sections[len(r.Sections)-1]
-		role := roles[string(it.Role)]
+		role := roles[it.Role]
 		if role == nil {
 			role = &PartDone{Name: string(it.Role)}
-			roles[role.Name] = role
+			roles[it.Role] = role
 		}
-		s.Of, role.Of = s.Of+1, role.Of+1
-		if it.Done {
-			s.Done, role.Done = s.Done+1, role.Done+1
-		} else {
-			s.Open = append(s.Open, it.Call)
+		if role.Of++; it.Done {
+			role.Done++
 		}
 		if it.TwoSided {
 			for k, shown := range []bool{it.Left, it.Right} {
@@ -131,7 +201,7 @@ func Ready(b *curriculum.Book, sheet curriculum.TestSheet, now, before []Showing
 		}
 	}
 	for _, name := range curriculum.Roles {
-		if x := roles[string(name)]; x != nil {
+		if x := roles[name]; x != nil {
 			r.Roles = append(r.Roles, *x)
 		}
 	}
@@ -142,16 +212,16 @@ func Ready(b *curriculum.Book, sheet curriculum.TestSheet, now, before []Showing
 }
 
 // Stripes are the section stripes of a rung with whether they are due: a section of which
-// every requirement is signed off and none is missing.
-func (r Readiness) Stripes(rung *curriculum.Rung, b *curriculum.Book, awarded map[string]civil.Date) (out []StripeState) {
+// every requirement is signed off.
+func Stripes(rung *curriculum.Rung, b *curriculum.Book, done []SectionDone, awarded map[string]civil.Date) (out []StripeState) {
 	for _, s := range rung.Stripes {
 		x := StripeState{SectionID: s.SectionID, Colour: s.Colour, Awarded: awarded[s.SectionID], Due: true}
 		if section := b.Section(s.SectionID); section != nil {
 			x.Section = section.Name
 		}
-		for _, d := range r.Sections {
-			if d.ID == s.SectionID {
-				x.Due = d.Done == d.Of
+		for i := range done {
+			if done[i].ID == s.SectionID {
+				x.Due = done[i].Done == done[i].Of
 			}
 		}
 		out = append(out, x)

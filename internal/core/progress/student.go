@@ -31,6 +31,7 @@ type Student struct {
 	UniformSize string
 	Limits      string // an injury or another reason to adapt, in the school's words
 	JoinedOn    civil.Date
+	Number      int // typed or scanned at the check-in screen; given by the records, counting up from 101
 }
 
 // Check notes what is wrong with a student, seen on the day today.

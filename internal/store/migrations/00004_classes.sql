@@ -136,6 +136,9 @@ CREATE TABLE climb_summary (
 INSERT INTO climb_summary SELECT id, '', '', '', '', NULL FROM enrolment;
 
 ALTER TABLE student ADD COLUMN kit TEXT CHECK (kit IS NULL OR json_valid(kit)); -- NULL: nobody looked
+ALTER TABLE student ADD COLUMN number INTEGER; -- for the check-in screen; counts up, never given twice
+UPDATE student SET number = 100 + (SELECT count(*) FROM student o WHERE o.rowid <= student.rowid);
+CREATE UNIQUE INDEX student_number ON student (number);
 ALTER TABLE student ADD COLUMN papers TEXT NOT NULL DEFAULT '[]' CHECK (json_valid(papers));
 
 -- Examples of a character task are given like waivers and words.

@@ -1,0 +1,280 @@
+package web
+
+import (
+	"net/http"
+	"net/url"
+	"strconv"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/store"
+)
+
+// classesBack is how many days of kept registers the timetable lists.
+const classesBack = 15
+
+type classesView struct {
+	On        civil.Date
+	Today     civil.Date
+	Before    civil.Date
+	After     civil.Date
+	Slots     []classSlot // of the day looked at
+	Days      []classDay  // the week, Monday first
+	Closures  []closed
+	Registers []store.Register
+	Due       int // stripes that are due in the program
+	Form      form
+	Classes   []option
+	Any       bool
+}
+
+type classSlot struct {
+	timetable.Slot
+	Who  string
+	Came int // by the register
+	Kept bool
+}
+
+type classDay struct {
+	Name    string
+	Classes []classSlot
+}
+
+type closed struct {
+	timetable.Closure
+	Class string
+}
+
+func (a *app) classesShow(w http.ResponseWriter, r *http.Request) {
+	a.classesPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	ctx := r.Context()
+	var p check.Problems
+	v := classesView{Today: a.store.Today(), Form: f, On: p.Date("on", r.URL.Query().Get("on"))}
+	if len(p) > 0 {
+		a.message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
+		return
+	}
+	if v.On.IsZero() {
+		v.On = v.Today
+	}
+	v.Before, v.After = v.On.AddDays(-1), v.On.AddDays(1)
+	t, err := a.store.Timetable(ctx)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	words, err := a.whoseClasses(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	day, err := a.store.Registers(ctx, v.On, v.On)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	kept := map[string]store.Register{}
+	for _, x := range day {
+		kept[x.Class.ID] = x
+	}
+	for _, s := range t.On(v.On) {
+		x, there := kept[s.Class.ID]
+		v.Slots = append(v.Slots, classSlot{s, words(s.Class), x.Came, there})
+	}
+	names := map[string]string{}
+	monday := v.On.Monday()
+	for i, name := range timetable.WeekdayNames {
+		d := classDay{Name: name}
+		for _, s := range t.On(monday.AddDays(i)) {
+			d.Classes = append(d.Classes, classSlot{Slot: s, Who: words(s.Class)})
+		}
+		v.Days = append(v.Days, d)
+	}
+	v.Classes = []option{{"", "every class"}}
+	for _, c := range t.Classes {
+		names[c.ID] = c.Name
+		v.Classes = append(v.Classes, option{c.ID, timetable.WeekdayNames[c.Weekday-1] + " " + timetable.Clock(c.Start) + ", " + c.Name})
+	}
+	v.Any = len(t.Classes) > 0
+	for _, c := range t.Closures {
+		if !c.To.Before(v.Today.AddDays(-30)) {
+			v.Closures = append(v.Closures, closed{c, names[c.ClassID]})
+		}
+	}
+	if v.Registers, err = a.store.Registers(ctx, v.Today.AddDays(-classesBack), v.Today); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	prog, err := a.program(r)
+	if err == nil && prog.ID != "" {
+		var due []store.DueStripe
+		due, err = a.store.DueStripes(ctx, prog.ID)
+		v.Due = len(due)
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	a.show(w, r, status, "", page{Screen: "classes", Title: "Classes", Nav: "classes", Body: v})
+}
+
+// whoseClasses says for whom a class is: its programs and tracks by name.
+func (a *app) whoseClasses(r *http.Request) (func(timetable.Class) string, error) {
+	programs, err := a.store.Programs(r.Context())
+	if err != nil {
+		return nil, err
+	}
+	names := map[string]string{}
+	for _, p := range programs {
+		names[p.ID] = p.Name
+		for _, t := range p.Tracks {
+			names[t.ID] = t.Name
+		}
+	}
+	return func(c timetable.Class) string {
+		words := ""
+		for _, id := range append(append([]string{}, c.Programs...), c.Tracks...) {
+			if names[id] == "" {
+				continue
+			}
+			if words != "" {
+				words += ", "
+			}
+			words += names[id]
+		}
+		if words == "" {
+			return "everybody"
+		}
+		return words
+	}, nil
+}
+
+type classView struct {
+	Class    timetable.Class
+	Form     form
+	Weekdays []option
+	Kinds    []string // used so far
+	Programs []option
+	Tracks   []option
+	Skipped  string // a warning about the clock
+}
+
+func (a *app) classesNew(w http.ResponseWriter, r *http.Request) {
+	f := form{Values: values("weekday", "1", "start", "18:00", "minutes", "60", "kind", "General", "from", a.store.Today().String())}
+	if p, err := a.program(r); err == nil && p.ID != "" {
+		f.Values.Set("programs", p.ID)
+	}
+	a.classForm(w, r, http.StatusOK, timetable.Class{}, f)
+}
+
+func (a *app) classesEdit(w http.ResponseWriter, r *http.Request) {
+	a.classEdit(w, r, http.StatusOK, form{})
+}
+
+func (a *app) classEdit(w http.ResponseWriter, r *http.Request, status int, f form) {
+	c, err := a.store.Class(r.Context(), chi.URLParam(r, "class"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if f.Values == nil {
+		f.Values = values("name", c.Name, "kind", c.Kind, "weekday", strconv.Itoa(c.Weekday), "start", timetable.Clock(c.Start), "minutes", strconv.Itoa(c.Minutes), "from", c.From.String(), "to", c.To.String(), "place", c.Place)
+		f.Values["programs"], f.Values["tracks"] = c.Programs, c.Tracks
+	}
+	a.classForm(w, r, status, c, f)
+}
+
+func (a *app) classForm(w http.ResponseWriter, r *http.Request, status int, c timetable.Class, f form) {
+	v := classView{Class: c, Form: f}
+	for i, name := range timetable.WeekdayNames {
+		v.Weekdays = append(v.Weekdays, option{strconv.Itoa(i + 1), name})
+	}
+	programs, err := a.store.Programs(r.Context())
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for _, p := range programs {
+		v.Programs = append(v.Programs, option{p.ID, p.Name})
+		for _, t := range p.Tracks {
+			v.Tracks = append(v.Tracks, option{t.ID, p.Name + ": " + t.Name})
+		}
+	}
+	if v.Kinds, err = a.classKinds(r); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	title := c.Name
+	if c.ID == "" {
+		title = "A new class"
+	}
+	a.show(w, r, status, "", page{Screen: "class", Title: title, Nav: "classes", Body: v})
+}
+
+// classKinds are the kinds of class on the timetable, each once.
+func (a *app) classKinds(r *http.Request) (out []string, err error) {
+	t, err := a.store.Timetable(r.Context())
+	seen := map[string]bool{}
+	for _, c := range t.Classes {
+		if key := check.Key(c.Kind); !seen[key] {
+			seen[key] = true
+			out = append(out, c.Kind)
+		}
+	}
+	return out, err
+}
+
+func (a *app) classesSave(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "class")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		c := timetable.Class{ID: id, Name: v.Get("name"), Kind: v.Get("kind"), Weekday: p.Whole("weekday", v.Get("weekday"), 1, 7, 0), Minutes: p.Whole("minutes", v.Get("minutes"), 5, 720, 0),
+			From: p.Date("from", v.Get("from")), To: p.Date("to", v.Get("to")), Programs: v["programs"], Tracks: v["tracks"], Place: v.Get("place")}
+		var err error
+		if c.Start, err = timetable.ParseClock(v.Get("start")); err != nil {
+			p.Add("start", "%s", err)
+		}
+		if len(p) > 0 {
+			for _, x := range c.Check() {
+				p.Add(x.Field, "%s", x.Text)
+			}
+			return store.Done{}, p
+		}
+		return a.store.SaveClass(r.Context(), by, c)
+	}, to("/classes"), func(status int, f form) {
+		if id != "" {
+			a.classEdit(w, r, status, f)
+			return
+		}
+		a.classForm(w, r, status, timetable.Class{}, f)
+	})
+}
+
+func (a *app) classesDelete(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return a.store.DeleteClass(r.Context(), by, chi.URLParam(r, "class"))
+	}, to("/classes"), func(status int, f form) { a.classEdit(w, r, status, form{General: f.General}) })
+}
+
+func (a *app) closuresSave(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		c := timetable.Closure{ClassID: v.Get("class"), From: p.Date("from", v.Get("from")), To: p.Date("to", v.Get("to")), Reason: v.Get("reason")}
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.AddClosure(r.Context(), by, c)
+	}, to("/classes"), func(status int, f form) { a.classesPage(w, r, status, f) })
+}
+
+func (a *app) closuresDelete(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return a.store.DeleteClosure(r.Context(), by, chi.URLParam(r, "closure"))
+	}, to("/classes"), nil)
+}

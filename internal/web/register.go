@@ -1,0 +1,308 @@
+package web
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/store"
+)
+
+type registerView struct {
+	Class    timetable.Class
+	On       civil.Date
+	Off      string // why the class is not held; "" it is
+	Skipped  string // where the clock goes forward over its beginning
+	Path     string
+	People   []onRegister
+	Others   []option // who is not on the list, to be added
+	Visitors []store.Attendance
+	Kept     bool
+	Came     int
+	Modes    []option
+	Form     form
+}
+
+type onRegister struct {
+	store.OnRegister
+	State string // present, late, or ""
+	Mode  timetable.Mode
+	Quiet string // how long away, where that is long
+}
+
+// quietDays is after how many days without a class the register says so.
+const quietDays = 21
+
+// slotOf is the class an address names on its day. A class that is not on the timetable of
+// the day is found where a register was kept.
+func (a *app) slotOf(r *http.Request) (c timetable.Class, on civil.Date, off string, err error) {
+	var p check.Problems
+	on = p.Date("on", chi.URLParam(r, "on"))
+	if len(p) > 0 {
+		return c, on, "", p
+	}
+	id := chi.URLParam(r, "class")
+	t, err := a.store.Timetable(r.Context())
+	if err != nil {
+		return c, on, "", err
+	}
+	for _, s := range t.On(on) {
+		if s.Class.ID == id {
+			return s.Class, on, s.Closed, nil
+		}
+	}
+	kept, err := a.store.Registers(r.Context(), on, on)
+	if err != nil {
+		return c, on, "", err
+	}
+	for _, k := range kept {
+		if k.Class.ID == id {
+			return k.Class, on, "", nil
+		}
+	}
+	if c, err = a.store.Class(r.Context(), id); err != nil {
+		return c, on, "", err
+	}
+	return c, on, "it is not held on a " + timetable.WeekdayNames[on.Weekday()-1], nil
+}
+
+func (a *app) registerShow(w http.ResponseWriter, r *http.Request) {
+	a.registerPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) registerPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	c, on, off, err := a.slotOf(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := registerView{Class: c, On: on, Off: off, Form: f, Path: "/register/" + c.ID + "/" + on.String(), Modes: options(timetable.Modes, timetable.Mode.Words)}
+	if a.store.Today().Before(on) && off == "" {
+		v.Off = "it lies in the future"
+	}
+	if begin, _, skipped := c.Instants(on, a.store.Zone()); skipped {
+		v.Skipped = fmt.Sprintf("The clock goes forward in that hour: %s begins at %s.", c.Name, begin.Format("15:04"))
+	}
+	people, visitors, kept, err := a.store.RegisterOf(r.Context(), c, on)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v.Visitors, v.Kept = visitors, kept != ""
+	listed := map[string]bool{}
+	for _, p := range people {
+		listed[p.StudentID] = true
+		x := onRegister{OnRegister: p, Mode: timetable.Hall}
+		if p.Entry != nil {
+			x.Mode = p.Entry.Mode
+			if p.Entry.State != store.Absent {
+				x.State = string(p.Entry.State)
+				v.Came++
+			}
+		}
+		if days := p.Last.DaysTo(on); !p.Last.IsZero() && days >= quietDays {
+			x.Quiet = many(days/7, "week") + " away"
+		}
+		v.People = append(v.People, x)
+	}
+	v.Came += len(visitors)
+	all, _, err := a.store.Students(r.Context(), "", "", 1<<20, 0)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for _, s := range all {
+		if !listed[s.ID] && s.EnrolmentID != "" && !on.Before(s.JoinedOn) {
+			listed[s.ID] = true
+			v.Others = append(v.Others, option{s.ID, s.Name})
+		}
+	}
+	a.show(w, r, status, "", page{Screen: "register", Title: c.Name + ", " + on.Long(), Nav: "classes", Bare: true, Body: v})
+}
+
+// registerSave is the register without JavaScript: one tap, one page.
+func (a *app) registerSave(w http.ResponseWriter, r *http.Request) {
+	path := strings.TrimSuffix(r.URL.Path, "/")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		c, on, _, err := a.slotOf(r)
+		if err != nil {
+			return store.Done{}, err
+		}
+		if v.Get("keep") != "" {
+			return a.store.KeepRegister(r.Context(), by, c.ID, on)
+		}
+		people, _, _, err := a.store.RegisterOf(r.Context(), c, on)
+		if err != nil {
+			return store.Done{}, err
+		}
+		e := store.Attendance{ID: store.NewID(), ClassID: c.ID, On: on, State: store.Present, Mode: timetable.Mode(v.Get("mode")), StudentID: v.Get("tap")}
+		if e.Mode == "" {
+			e.Mode = timetable.Hall
+		}
+		if e.StudentID == "" {
+			e.StudentID = v.Get("other")
+			e.MakeUp = e.StudentID != ""
+		}
+		if e.StudentID == "" {
+			e.Visitor = v.Get("visitor")
+		}
+		for _, p := range people {
+			if p.StudentID == e.StudentID && p.Entry != nil {
+				e.Supersedes = p.Entry.ID
+				if p.Entry.State != store.Absent {
+					e.State = store.Absent
+				}
+			}
+		}
+		refused, err := a.store.RecordAttendance(r.Context(), by, []store.Attendance{e})
+		if err == nil && len(refused) > 0 {
+			err = refused[0].Why
+		}
+		var old *store.Outdated
+		if errors.As(err, &old) {
+			err = &store.Refused{Reason: old.Error()}
+		}
+		return store.Done{}, err
+	}, func(store.Done) string { return path }, func(status int, f form) {
+		if f.General == "" {
+			f.General = f.Problems.Error()
+		}
+		a.registerPage(w, r, status, f)
+	})
+}
+
+// maxEntries is how many entries one request may carry: what a device kept over a weekend.
+const maxEntries = 500
+
+// taken answers what became of each entry.
+type taken struct {
+	Stored  []string       `json:"stored"`
+	Refused []refusedEntry `json:"refused"`
+}
+
+type refusedEntry struct {
+	ID      string            `json:"id"`
+	Problem string            `json:"problem"`
+	Current *store.Attendance `json:"current,omitempty"`
+}
+
+func takenOf(ids []string, refused []store.RefusedEntry) taken {
+	out := taken{Stored: []string{}, Refused: []refusedEntry{}}
+	why := map[int]error{}
+	for _, x := range refused {
+		why[x.At] = x.Why
+	}
+	for i, id := range ids {
+		err := why[i]
+		if err == nil {
+			out.Stored = append(out.Stored, id)
+			continue
+		}
+		_, _, text := explain(err)
+		e := refusedEntry{ID: id, Problem: text}
+		var old *store.Outdated
+		if errors.As(err, &old) {
+			e.Current, e.Problem = &old.Current, old.Error()
+		}
+		out.Refused = append(out.Refused, e)
+	}
+	return out
+}
+
+// registerEntries stores what a device kept. Answered only once it is on the disk.
+func (a *app) registerEntries(w http.ResponseWriter, r *http.Request) {
+	var in struct {
+		Entries []store.Attendance `json:"entries"`
+	}
+	err := readJSON(r, &in)
+	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
+		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
+	}
+	var ids []string
+	for i := range in.Entries {
+		e := &in.Entries[i]
+		ids = append(ids, e.ID)
+		if err == nil && (e.ClassID != chi.URLParam(r, "class") || e.On.String() != chi.URLParam(r, "on")) {
+			err = &store.Refused{Reason: "These entries belong to the register of another class."}
+		}
+	}
+	var refused []store.RefusedEntry
+	if err == nil {
+		refused, err = a.store.RecordAttendance(r.Context(), store.By{Actor: actor}, in.Entries)
+	}
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	sendJSON(w, http.StatusOK, takenOf(ids, refused))
+}
+
+type checkinView struct {
+	Slots []classSlot
+	On    civil.Date
+	Path  string
+	Class timetable.Class
+}
+
+// checkinShow is the wall screen: a number typed, or scanned by a reader that types, enters
+// whoever it belongs to in the class that is on.
+func (a *app) checkinShow(w http.ResponseWriter, r *http.Request) {
+	c, on, off, err := a.slotOf(r)
+	if err == nil && off != "" {
+		err = &store.Refused{Reason: c.Name + " is not held on " + on.Long() + ": " + off + "."}
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	a.show(w, r, http.StatusOK, "", page{Screen: "checkin", Title: "Check in: " + c.Name, Nav: "classes", Bare: true, Body: checkinView{On: on, Class: c, Path: "/checkin/" + c.ID + "/" + on.String()}})
+}
+
+// checkinNumber enters the student with a number, and answers with no more than a first name.
+func (a *app) checkinNumber(w http.ResponseWriter, r *http.Request) {
+	var in struct {
+		ID     string `json:"id"`
+		Number string `json:"number"`
+	}
+	err := readJSON(r, &in)
+	var s progress.Student
+	if err == nil {
+		n, bad := strconv.Atoi(strings.TrimSpace(in.Number))
+		if s, err = a.store.StudentNumbered(r.Context(), n); bad != nil || errors.Is(err, store.ErrNotFound) {
+			err = check.Problems{{Field: "number", Text: "nobody has the number " + clipped(in.Number) + "; try again, or ask at the desk"}}
+		}
+	}
+	if err == nil {
+		c, on, _, e := a.slotOf(r)
+		if err = e; err == nil {
+			var refused []store.RefusedEntry
+			refused, err = a.store.RecordAttendance(r.Context(), store.By{Actor: "check-in"}, []store.Attendance{{ID: in.ID, ClassID: c.ID, On: on, StudentID: s.ID, State: store.Present, Mode: timetable.Hall}})
+			var old *store.Outdated
+			if len(refused) > 0 && !errors.As(refused[0].Why, &old) { // late, or online: here all the same
+				err = refused[0].Why
+			}
+		}
+	}
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	first, _, _ := strings.Cut(s.Name, " ")
+	sendJSON(w, http.StatusOK, map[string]string{"name": first})
+}
+
+func clipped(s string) string {
+	if r := []rune(check.Tidy(s)); len(r) > 12 {
+		return string(r[:12]) + "…"
+	}
+	return check.Tidy(s)
+}

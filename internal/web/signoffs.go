@@ -1,0 +1,279 @@
+package web
+
+import (
+	"cmp"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/store"
+)
+
+type signoffsView struct {
+	Class  timetable.Class
+	On     civil.Date
+	Path   string
+	Here   int
+	Items  []signItem
+	Due    []store.DueStripe // of those who are here
+	Taught []string
+}
+
+// signItem is something that those who are here still have to show, with who it is.
+type signItem struct {
+	Key         string
+	TechniqueID string
+	Role        curriculum.Role
+	Call        string
+	Section     string
+	Program     string
+	Rungs       string
+	Cautions    []string
+	Faults      []curriculum.Fault
+	Look        []string
+	Taught      bool
+	Must        bool
+	People      []signPerson
+	need        int
+}
+
+// signPerson is one who has to show it.
+type signPerson struct {
+	store.Standing
+	TwoSided    bool
+	Left, Right bool
+	Done        bool
+	Stage       int
+	Stages      int
+	NotYet      string
+	LastID      string // the sign-off given in this class, to be taken back
+}
+
+func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
+	ctx := r.Context()
+	c, on, off, err := a.slotOf(r)
+	if err == nil && off != "" {
+		err = &store.Refused{Reason: c.Name + " is not held on " + on.Long() + ": " + off + "."}
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	people, _, _, err := a.store.RegisterOf(ctx, c, on)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := signoffsView{Class: c, On: on, Path: "/signoffs/" + c.ID + "/" + on.String()}
+	here := map[string]bool{}
+	for _, p := range people {
+		if p.Entry != nil && p.Entry.State != store.Absent {
+			here[p.StudentID] = true
+		}
+	}
+	v.Here = len(here)
+	given, err := a.store.SignOffsIn(ctx, c.ID, on)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	taught, err := a.store.TaughtIn(ctx, c.ID, on)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	was := map[string]bool{}
+	for _, t := range taught {
+		was[t.TechniqueID] = true
+		v.Taught = append(v.Taught, t.Name)
+	}
+	climbs, err := a.store.ReadyOfStudents(ctx, here, c.Programs)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	at := map[string]int{}
+	programs := map[string]bool{}
+	for _, climb := range climbs {
+		programs[climb.ProgramID] = true
+		for _, it := range climb.Items {
+			in := slices.IndexFunc(given, func(g store.SignedOff) bool {
+				return g.EnrolmentID == climb.EnrolmentID && g.TechniqueID == it.TechniqueID && g.Role == it.Role
+			})
+			if !it.Counts || it.Done && in < 0 {
+				continue
+			}
+			key := climb.ProgramID + it.TechniqueID + string(it.Role)
+			i, there := at[key]
+			if !there {
+				i = len(v.Items)
+				at[key] = i
+				v.Items = append(v.Items, signItem{Key: "i" + it.TechniqueID + string(it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Cautions: it.Cautions, Faults: it.Faults, Look: it.Checkpoints, Taught: was[it.TechniqueID]})
+			}
+			x := &v.Items[i]
+			p := signPerson{Standing: climb.Standing, TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, Done: it.Done, Stage: it.Stage, Stages: it.Stages}
+			if !it.NotYet.IsZero() {
+				p.NotYet = cmp.Or(it.Fault, "not right yet")
+			}
+			for _, g := range given {
+				if g.EnrolmentID == climb.EnrolmentID && g.TechniqueID == it.TechniqueID && g.Role == it.Role {
+					p.LastID = g.ID
+				}
+			}
+			x.Must = x.Must || it.MustPass
+			if !strings.Contains(x.Rungs, climb.Next.Short()) {
+				x.Rungs = strings.TrimPrefix(x.Rungs+", "+climb.Next.Short(), ", ")
+			}
+			x.People = append(x.People, p)
+			if !it.Done {
+				x.need++
+			}
+		}
+	}
+	// What the class worked on first, then what most of those here need.
+	slices.SortStableFunc(v.Items, func(x, y signItem) int {
+		taught := func(i signItem) int {
+			if i.Taught {
+				return 1
+			}
+			return 0
+		}
+		return cmp.Or(cmp.Compare(taught(y), taught(x)), cmp.Compare(y.need, x.need), cmp.Compare(x.Call, y.Call))
+	})
+	for p := range programs {
+		due, err := a.store.DueStripes(ctx, p)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		for _, d := range due {
+			if here[d.StudentID] {
+				v.Due = append(v.Due, d)
+			}
+		}
+	}
+	a.show(w, r, http.StatusOK, "", page{Screen: "signoffs", Title: "Shown in " + c.Name, Nav: "classes", Bare: true, Body: v})
+}
+
+// signoffsEntries stores what a device kept. Answered only once it is on the disk.
+func (a *app) signoffsEntries(w http.ResponseWriter, r *http.Request) {
+	var in struct {
+		Entries []store.SignOff `json:"entries"`
+	}
+	err := readJSON(r, &in)
+	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
+		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
+	}
+	var ids []string
+	for _, e := range in.Entries {
+		ids = append(ids, e.ID)
+		if err == nil && (e.ClassID != chi.URLParam(r, "class") || e.On.String() != chi.URLParam(r, "on")) {
+			err = &store.Refused{Reason: "These entries belong to another class."}
+		}
+	}
+	var refused []store.RefusedEntry
+	if err == nil {
+		refused, err = a.store.RecordSignOffs(r.Context(), store.By{Actor: actor}, in.Entries)
+	}
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	sendJSON(w, http.StatusOK, takenOf(ids, refused))
+}
+
+// signoffsTaught notes that a class worked on something, or takes it back.
+func (a *app) signoffsTaught(w http.ResponseWriter, r *http.Request) {
+	class, on := chi.URLParam(r, "class"), chi.URLParam(r, "on")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		day := p.Date("on", on)
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.Teach(r.Context(), by, class, day, v.Get("technique"))
+	}, func(store.Done) string { return "/signoffs/" + class + "/" + on }, nil)
+}
+
+// enrolmentsSignOff signs something off from the student's page: seen on a clip, or outside of
+// a class.
+func (a *app) enrolmentsSignOff(w http.ResponseWriter, r *http.Request) {
+	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		var p check.Problems
+		x := store.SignOff{ID: store.NewID(), EnrolmentID: enrolment, TechniqueID: v.Get("technique"), Role: curriculum.Role(v.Get("role")), Stage: p.Whole("stage", v.Get("stage"), 0, 99, 0), Side: v.Get("side"), Kind: cmp.Or(v.Get("kind"), "shown"), Fault: v.Get("fault"), Clip: v.Get("clip") != "", On: p.Date("on", v.Get("on")), Supersedes: v.Get("supersedes")}
+		if x.On.IsZero() {
+			x.On = a.store.Today()
+		}
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		refused, err := a.store.RecordSignOffs(r.Context(), by, []store.SignOff{x})
+		if err == nil && len(refused) > 0 {
+			err = refused[0].Why
+		}
+		return store.Done{}, err
+	})
+}
+
+type stripesView struct {
+	On   civil.Date
+	Due  []store.DueStripe
+	Form form
+}
+
+func (a *app) stripesShow(w http.ResponseWriter, r *http.Request) {
+	a.stripesPage(w, r, http.StatusOK, form{})
+}
+
+// stripesPage lists the section stripes that are due in a program, to be awarded at one go.
+func (a *app) stripesPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	p, err := a.program(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := stripesView{On: a.store.Today(), Form: f}
+	if v.Due, err = a.store.DueStripes(r.Context(), p.ID); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	a.show(w, r, status, p.ID, page{Screen: "stripes", Title: "Section stripes that are due", Nav: "classes", Body: v})
+}
+
+// stripesAward awards stripes: each named as enrolment and section.
+func (a *app) stripesAward(w http.ResponseWriter, r *http.Request) {
+	back := "/stripes"
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		if student := v.Get("student"); student != "" {
+			back = "/students/" + url.PathEscape(student)
+		} else if at := v.Get("back"); strings.HasPrefix(at, "/signoffs/") {
+			back = at
+		}
+		var all []store.Stripe
+		for _, x := range v["stripes"] {
+			enrolment, section, _ := strings.Cut(x, " ")
+			all = append(all, store.Stripe{EnrolmentID: enrolment, SectionID: section})
+		}
+		return a.store.AwardStripes(r.Context(), by, a.store.Today(), all, v.Get("reason"))
+	}, func(store.Done) string { return back }, func(status int, f form) {
+		if student := f.Get("student"); student != "" {
+			f.Of = "award-" + f.Get("enrolment")
+			a.studentOf(w, r, student, status, f)
+			return
+		}
+		a.stripesPage(w, r, status, f)
+	})
+}
+
+func (a *app) stripesWithdraw(w http.ResponseWriter, r *http.Request) {
+	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
+		return a.store.WithdrawStripe(r.Context(), by, chi.URLParam(r, "stripe"))
+	})
+}

@@ -1,0 +1,127 @@
+// Entries that must arrive exactly once. Each is kept on the device until the server has said
+// that it is stored: in the browser's database, so that a reload or a dead battery loses
+// nothing, and without one in the memory of this page. The server knows every entry by its id
+// and takes it once, however often it is sent.
+
+const database = "velvetladder", store = "waiting";
+const retries = [1000, 2000, 4000, 8000]; // ms between tries while the server cannot be reached
+const most = 200; // entries sent at once
+
+/** openDatabase is null where the browser has none, or will not let us use it. */
+function openDatabase() {
+  return new Promise((done) => {
+    let asked;
+    try {
+      asked = indexedDB.open(database, 1);
+    } catch {
+      done(null);
+      return;
+    }
+    asked.onupgradeneeded = () => asked.result.createObjectStore(store, { keyPath: "seq", autoIncrement: true }).createIndex("address", "address");
+    asked.onsuccess = () => done(asked.result);
+    asked.onerror = asked.onblocked = () => done(null);
+  });
+}
+
+const result = (request) => new Promise((done, failed) => {
+  request.onsuccess = () => done(request.result);
+  request.onerror = () => failed(request.error);
+});
+
+/**
+ * Queue sends entries to one address, in the order they were put in.
+ * changed() is called when something is kept, stored or refused; refused(entry, why) when the
+ * server would not take one.
+ */
+export class Queue {
+  constructor(address, { changed, refused }) {
+    this.address = address;
+    this.changed = changed;
+    this.refused = refused;
+    this.waiting = []; // {seq, entry}
+    this.lost = false; // the server cannot be reached
+    this.safe = true; // entries outlive this page
+    this.tries = 0;
+    window.addEventListener("online", () => this.send());
+  }
+
+  /** open takes up what an earlier page kept. */
+  async open() {
+    this.db = await openDatabase();
+    this.safe = this.db !== null;
+    if (this.db) this.waiting = (await result(this.db.transaction(store).objectStore(store).index("address").getAll(this.address))).map(({ seq, entry }) => ({ seq, entry }));
+    this.changed();
+    this.send();
+    return this.waiting.map((w) => w.entry);
+  }
+
+  /** put keeps an entry; it resolves once the entry is safe on the device. */
+  async put(entry) {
+    const kept = { entry };
+    this.waiting.push(kept);
+    this.changed();
+    if (this.db) {
+      try {
+        const change = this.db.transaction(store, "readwrite", { durability: "strict" });
+        kept.seq = await result(change.objectStore(store).add({ address: this.address, entry }));
+      } catch {
+        this.safe = false;
+      }
+    }
+    this.send();
+  }
+
+  async drop(kept) {
+    this.waiting = this.waiting.filter((w) => w !== kept);
+    if (this.db && kept.seq !== undefined) await result(this.db.transaction(store, "readwrite").objectStore(store).delete(kept.seq)).catch(() => {});
+  }
+
+  /** send empties the queue, and tries again later where it cannot. */
+  async send() {
+    if (this.sending) return;
+    this.sending = true;
+    clearTimeout(this.timer);
+    while (this.waiting.length > 0) {
+      const some = this.waiting.slice(0, most);
+      let answer;
+      try {
+        const reply = await fetch(this.address, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ entries: some.map((w) => w.entry) }) });
+        if (reply.status === 401 || reply.status >= 500) throw new Error(`answered ${reply.status}`);
+        answer = await reply.json();
+        if (!reply.ok) answer = { stored: [], refused: some.map((w) => ({ id: w.entry.id, problem: answer.problem })) };
+      } catch {
+        this.lost = true;
+        this.timer = setTimeout(() => this.send(), retries[Math.min(this.tries++, retries.length - 1)]);
+        break;
+      }
+      this.lost = false;
+      this.tries = 0;
+      const stored = new Set(answer.stored), refused = new Map(answer.refused.map((x) => [x.id, x]));
+      for (const w of some) {
+        if (!stored.has(w.entry.id) && !refused.has(w.entry.id)) continue;
+        await this.drop(w);
+        if (refused.has(w.entry.id)) this.refused(w.entry, refused.get(w.entry.id));
+      }
+      this.changed();
+    }
+    this.sending = false;
+    this.changed();
+  }
+
+  /** pending reports whether an entry still waits. */
+  pending(id) {
+    return this.waiting.some((w) => w.entry.id === id);
+  }
+
+  /** say is the quiet sign: how many are kept here, or that all are stored. */
+  say(place) {
+    const n = this.waiting.length;
+    place.classList.toggle("waiting", n > 0 && this.lost);
+    place.textContent = n === 0 ? "◉ all stored" : this.lost ? `◌ ${n} kept here${this.safe ? "" : ", in this page only"}: no connection` : `◌ storing ${n}`;
+  }
+}
+
+/** offline lets a page of the mat be loaded again without network, where browsers allow it. */
+export function offline() {
+  if ("serviceWorker" in navigator && window.isSecureContext) navigator.serviceWorker.register("/sw.js").catch(() => {});
+}

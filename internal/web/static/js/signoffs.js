@@ -1,0 +1,88 @@
+import { bind } from "./lib/shell.js";
+import { el, newID } from "./lib/dom.js";
+import { Queue, offline } from "./lib/queue.js";
+import { colours } from "./lib/colours.js";
+
+// What was shown in class: a tap signs off, the same tap takes it back.
+
+const main = document.getElementById("main");
+const kept = document.querySelector("[data-kept]");
+const said = document.querySelector("[data-said]");
+const { class: klass, on } = main.dataset;
+
+const rowOf = (entry) => document.querySelector(`[data-technique="${CSS.escape(entry.technique)}"][data-role="${CSS.escape(entry.role)}"] [data-enrolment="${CSS.escape(entry.enrolment)}"]`);
+
+const queue = new Queue(`/signoffs/${klass}/${on}/entries`, {
+  changed() {
+    queue.say(kept);
+    for (const row of document.querySelectorAll(".sign-list li")) row.classList.toggle("pending", queue.pending(row.dataset.last));
+  },
+  refused(entry, why) {
+    said.hidden = false;
+    said.append(el("p", {}, `${rowOf(entry)?.querySelector("bdi").textContent ?? ""}: ${why.problem} `, el("button", { type: "button", className: "button is-small", onclick: () => location.reload() }, "Load the page again")));
+  },
+});
+
+/** show draws what an entry does to its row. */
+function show(row, entry) {
+  const two = row.querySelector('[data-side="left"]') !== null;
+  if (entry.kind === "shown") {
+    if (entry.side !== "right") row.dataset.left = "1";
+    if (entry.side !== "left") row.dataset.right = "1";
+    row.dataset.done = !two || (row.dataset.left && row.dataset.right) ? "1" : "";
+  } else if (entry.kind === "withdrawn") row.dataset.left = row.dataset.right = row.dataset.done = "";
+  const words = row.dataset.done ? "shown" : row.dataset.left && two ? "left shown" : row.dataset.right && two ? "right shown" : entry.kind === "not_yet" ? `not yet${entry.fault ? `: ${entry.fault}` : ""}` : "";
+  row.querySelector("[data-state]").textContent = words;
+  for (const b of row.querySelectorAll("[data-kind]")) {
+    const pressed = b.dataset.kind === "not_yet" ? entry.kind === "not_yet" : b.dataset.side === "" ? row.dataset.done : row.dataset[b.dataset.side];
+    b.setAttribute("aria-pressed", String(Boolean(pressed)));
+  }
+}
+
+function enter(row, kind, more = {}) {
+  const item = row.closest("[data-technique]");
+  const entry = { id: newID(), enrolment: row.dataset.enrolment, technique: item.dataset.technique, role: item.dataset.role, stage: Number(row.dataset.stage), side: "", kind, fault: "", clip: false, class: klass, on, supersedes: "", ...more };
+  if (kind === "withdrawn") row.dataset.last = "";
+  else row.dataset.last = entry.id;
+  show(row, entry);
+  queue.put(entry);
+}
+
+document.addEventListener("click", (e) => {
+  const button = e.target.closest("[data-kind]"), fault = e.target.closest("[data-fault]");
+  const row = e.target.closest(".sign-list li");
+  if (!row) return;
+  if (fault) {
+    row.querySelector(".faults").remove();
+    enter(row, "not_yet", { fault: fault.dataset.fault });
+    row.querySelector(".no").focus();
+  } else if (button?.dataset.kind === "not_yet") {
+    if (row.querySelector(".faults")) { row.querySelector(".faults").remove(); return; }
+    if (button.getAttribute("aria-pressed") === "true" && row.dataset.last) enter(row, "withdrawn", { supersedes: row.dataset.last });
+    else {
+      row.append(row.closest("details").querySelector("template").content.cloneNode(true));
+      row.querySelector("[data-fault]").focus();
+    }
+  } else if (button) {
+    if (button.getAttribute("aria-pressed") === "true") {
+      if (row.dataset.last) enter(row, "withdrawn", { supersedes: row.dataset.last });
+    } else enter(row, "shown", { side: button.dataset.side });
+  }
+});
+
+const find = document.querySelector("[data-names]");
+find?.addEventListener("input", () => {
+  const wanted = find.value.trim().toLowerCase();
+  for (const item of document.querySelectorAll("[data-technique]")) item.hidden = wanted !== "" && !item.dataset.name.toLowerCase().includes(wanted);
+});
+bind("f", "find what was shown", () => find?.focus());
+
+for (const entry of await queue.open()) {
+  const row = rowOf(entry);
+  if (!row) continue;
+  row.dataset.last = entry.kind === "withdrawn" ? "" : entry.id;
+  show(row, entry);
+}
+queue.changed();
+colours();
+offline();

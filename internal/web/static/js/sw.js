@@ -1,0 +1,50 @@
+// Pages of the mat load again without network: what was last seen of them is kept on the
+// device. Everything else goes to the server as ever.
+
+const pages = "mat-pages", files = "static-files";
+const mat = /^\/(register|signoffs|checkin|caller)\//;
+const patience = 4000; // ms before a kept page is shown instead of waiting on
+const most = 24; // pages kept
+
+self.addEventListener("install", () => self.skipWaiting());
+self.addEventListener("activate", (e) => e.waitUntil(self.clients.claim()));
+
+// Whoever signs out takes the children's names off the device.
+self.addEventListener("message", (e) => {
+  if (e.data === "forget") e.waitUntil(caches.delete(pages));
+});
+
+async function keep(name, request, answer) {
+  const cache = await caches.open(name);
+  await cache.put(request, answer);
+  const keys = await cache.keys();
+  for (const old of keys.slice(0, Math.max(keys.length - (name === pages ? most : 200), 0))) await cache.delete(old);
+}
+
+async function page(request) {
+  const fresh = fetch(request).then((answer) => {
+    if (answer.ok && !answer.redirected) keep(pages, request.url.split("?")[0], answer.clone());
+    return answer;
+  });
+  const late = new Promise((_, no) => setTimeout(() => no(new Error("late")), patience));
+  try {
+    return await Promise.race([fresh, late]);
+  } catch {
+    return (await caches.match(request.url.split("?")[0])) ?? fresh;
+  }
+}
+
+async function file(request) {
+  const kept = await caches.match(request);
+  if (kept) return kept;
+  const answer = await fetch(request);
+  if (answer.ok) keep(files, request, answer.clone());
+  return answer;
+}
+
+self.addEventListener("fetch", (e) => {
+  const url = new URL(e.request.url);
+  if (e.request.method !== "GET" || url.origin !== location.origin) return;
+  if (url.pathname.startsWith("/static/")) e.respondWith(file(e.request));
+  else if (e.request.mode === "navigate" && mat.test(url.pathname)) e.respondWith(page(e.request));
+});
