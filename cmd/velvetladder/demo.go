@@ -14,6 +14,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/demo"
 	"velvetladder/internal/store"
 )
@@ -38,12 +39,14 @@ type builder struct {
 	at    time.Time
 	rungs map[string]string // name → id, of the program being built
 	tied  map[string]bool   // enrolments whose grading is still under way
+	today civil.Date
+	week  []timetable.Class // on record
 }
 
 var demoBy = store.By{Actor: demoActor}
 
 func buildDemo(ctx context.Context, path string, today civil.Date) error {
-	b := &builder{at: noon(today.AddMonths(-30))}
+	b := &builder{at: noon(today.AddMonths(-30)), today: today}
 	var err error
 	if b.Store, err = store.Open(ctx, path, func() time.Time { b.at = b.at.Add(time.Millisecond); return b.at }); err != nil {
 		return err
@@ -52,6 +55,9 @@ func buildDemo(ctx context.Context, path string, today civil.Date) error {
 	school := demo.At(today)
 	if _, err := b.NameSchool(ctx, demoBy, school.Name); err != nil {
 		return err
+	}
+	if err := b.timetable(ctx, school); err != nil {
+		return fmt.Errorf("building the demo's week: %w", err)
 	}
 	for _, p := range school.Programs {
 		if err := b.program(ctx, p); err != nil {
@@ -88,12 +94,20 @@ func (b *builder) program(ctx context.Context, p demo.Program) error {
 	if err := b.adapt(ctx, id); err != nil {
 		return err
 	}
+	lived := demoStart(p)
 	for _, g := range p.Gradings {
+		if err := b.live(ctx, p, lived, g.On); err != nil {
+			return fmt.Errorf("the classes before %s: %w", g.On, err)
+		}
+		lived = civil.Max(lived, g.On)
 		if err := b.grading(ctx, id, p, g); err != nil {
 			return fmt.Errorf("the grading on %s: %w", g.On, err)
 		}
 	}
-	return nil
+	if err := b.live(ctx, p, lived, b.today); err != nil {
+		return err
+	}
+	return b.papers(ctx, p)
 }
 
 // adapt records, for whoever has a knee to mind, that jumping is not asked.

@@ -91,7 +91,7 @@ func rung(line string) curriculum.Rung {
 }
 
 // state reads "kit gloves; guards", "sparring limbs | targets | contact | scoring", "stripe
-// Kicks #b8322c", "rule months_since 3 Cubs" and "note …" of a rung.
+// Kicks #b8322c", "rule months_since 3 Cubs", "rule classes:Sparring 4" and "note …" of a rung.
 func (w written) state(c *curriculum.Curriculum, r *curriculum.Rung, line string) {
 	what, value, _ := strings.Cut(line, " ")
 	switch what {
@@ -107,6 +107,9 @@ func (w written) state(c *curriculum.Curriculum, r *curriculum.Rung, line string
 		rule := curriculum.Rule{}
 		var track string
 		fmt.Sscan(value, &rule.Kind, &rule.Amount, &track)
+		if kind, of, found := strings.Cut(string(rule.Kind), ":"); found { // "classes:Sparring 4"
+			rule.Kind, rule.Of = curriculum.RuleKind(kind), of
+		}
 		if track != "" {
 			rule.TrackID = id(w.name, "track", track)
 		}

@@ -190,6 +190,7 @@ White belt | belt | #f5f1e8
 	Standing and kneeling bow
 Red belt | belt | #b8322c
 	@rule months_since 2
+	@rule classes 10
 	Stances
 	Long front stance
 	Strikes
@@ -207,6 +208,8 @@ Red belt | belt | #b8322c
 	Fighting spirit, always
 Yellow belt | belt | #efc231
 	@rule months_since 3
+	@rule classes 15
+	@rule signed_off_each 1
 	Stances
 	Long front stance
 	Back stance
@@ -226,6 +229,8 @@ Yellow belt | belt | #efc231
 	Three steps by the river, 3 a side, as defender
 Yellow belt, second | rank_stripe | #efc231 | 1 #b8322c
 	@rule months_since 3
+	@rule classes 15
+	@rule signed_off_each 1
 	Stances
 	Back stance
 	Strikes
@@ -245,6 +250,7 @@ Yellow belt, second | rank_stripe | #efc231 | 1 #b8322c
 	Turned Tide, 2 a side, as defender
 Green belt | belt | #2e7d4f | | core_line #f5f1e8
 	@rule months_since 4
+	@rule classes 20
 	@kit gloves; shin guards; gum shield
 	@sparring hands and feet | shown above the belt | none | a technique stopped a hand before the target
 	Stances
@@ -264,6 +270,7 @@ Green belt | belt | #2e7d4f | | core_line #f5f1e8
 	Free sparring, no contact, 2 x 120 s, 60 s rest
 Green belt, second | rank_stripe | #2e7d4f | 1 #27548f | core_line #f5f1e8
 	@rule months_since 4
+	@rule classes 20
 	Stances
 	Riding stance, 60 s
 	Strikes
@@ -283,6 +290,8 @@ Green belt, second | rank_stripe | #2e7d4f | 1 #27548f | core_line #f5f1e8
 	Free sparring, no contact, 2 x 120 s, 60 s rest
 Blue belt | belt | #27548f
 	@rule months_since 5
+	@rule classes 25
+	@rule classes:Forms 5
 	Stances
 	Cat stance
 	Strikes
@@ -301,6 +310,7 @@ Blue belt | belt | #27548f
 	Free sparring, no contact, 3 x 120 s, 60 s rest
 Brown belt | belt | #6b4423
 	@rule months_since 6
+	@rule classes 30
 	Stances
 	Cat stance, 60 s
 	Strikes
@@ -319,6 +329,7 @@ Brown belt | belt | #6b4423
 	Free sparring, no contact, 3 x 120 s, 60 s rest
 Brown belt, second | rank_stripe | #6b4423 | 1 #1b1a1c
 	@rule months_since 6
+	@rule classes 30
 	Stances
 	Back stance, 60 s
 	Strikes
@@ -336,6 +347,7 @@ Brown belt, second | rank_stripe | #6b4423 | 1 #1b1a1c
 	Free sparring, no contact, 4 x 120 s, 60 s rest
 Black belt | belt | #1b1a1c
 	@rule months_since 12
+	@rule classes 40
 	Stances
 	Long front stance, 60 s
 	Strikes

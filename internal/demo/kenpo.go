@@ -19,6 +19,7 @@ White belt | belt | #f5f1e8
 	Where a fist may not go, from Questions
 Yellow stripe | stage_stripe | #f5f1e8 | 1 #efc231
 	@rule months_since 1
+	@rule classes 6
 	Courtesy
 	Bow and introduction, once, must
 	Strikes
@@ -35,6 +36,7 @@ Yellow stripe | stage_stripe | #f5f1e8 | 1 #efc231
 	Rope, 60 s
 Yellow belt | belt | #efc231
 	@rule months_since 1
+	@rule classes 6
 	@stripe Strikes #b8322c
 	@stripe Kicks #27548f
 	@stripe Self-defence #1b1a1c
@@ -59,6 +61,7 @@ Yellow belt | belt | #efc231
 	Press-ups, 60 s, marks 6=1 12=2 18=3 26=4, 30 s for Cubs (counted with the chest a fist from the floor)
 Orange stripe | stage_stripe | #efc231 | 1 #d9772b
 	@rule months_since 1
+	@rule classes 6
 	Stances
 	Horse stance, 60 s, 30 s for Cubs
 	Strikes
@@ -78,6 +81,8 @@ Orange stripe | stage_stripe | #efc231 | 1 #d9772b
 	Rope, 90 s
 Orange belt | belt | #d9772b
 	@rule months_since 2
+	@rule classes 12
+	@rule kit 1
 	@rule months_since 3 Cubs
 	@kit gloves; shin guards; gum shield
 	@sparring hands and feet | front of the body above the belt | touch | clean touches, answered at once
@@ -106,6 +111,7 @@ Orange belt | belt | #d9772b
 	Press-ups, 60 s, bonus, marks 10=1 18=2 26=3 34=4
 Green stripe | stage_stripe | #d9772b | 1 #2e7d4f
 	@rule months_since 2
+	@rule classes 12
 	Strikes
 	Back fist, 10 a side
 	Kicks
@@ -127,6 +133,7 @@ Green stripe | stage_stripe | #d9772b | 1 #2e7d4f
 	Light sparring, 2 x 60 s, 30 s rest
 Green belt | belt | #2e7d4f
 	@rule months_since 2
+	@rule classes 12
 	@sparring hands and feet | front and sides above the belt, light to the guard | touch | clean touches, combinations
 	Stances
 	Crane hold, 3 holds of 10 s
@@ -157,6 +164,9 @@ Green belt | belt | #2e7d4f
 	Press-ups, 60 s
 Blue belt | belt | #27548f
 	@rule months_since 3
+	@rule classes 18
+	@rule signed_off 1
+	@rule kit 1
 	Stances
 	Cat step, 5 a side
 	Strikes
@@ -184,6 +194,10 @@ Blue belt | belt | #27548f
 	Helping task, once
 Brown stripe | rank_stripe | #27548f | 2 #6b4423
 	@rule months_since 4
+	@rule classes 24
+	@rule classes:Sparring 4
+	@rule signed_off 1
+	@rule kit 1
 	Strikes
 	Ridge hand, 10 a side
 	Kicks
@@ -204,6 +218,10 @@ Brown stripe | rank_stripe | #27548f | 2 #6b4423
 	Light sparring, 3 x 90 s, 30 s rest
 Brown belt | belt | #6b4423
 	@rule months_since 4
+	@rule classes 24
+	@rule classes:Sparring 4
+	@rule signed_off 1
+	@rule kit 1
 	Strikes
 	Knee strike, 10 a side, on pads
 	Kicks
@@ -228,6 +246,10 @@ Brown belt | belt | #6b4423
 	Press-ups, 26 in 60 s
 Black belt | belt | #1b1a1c
 	@rule months_since 6
+	@rule classes 36
+	@rule class_share 25
+	@rule membership 1
+	@rule signed_off 1
 	@rule least_age 14
 	Combinations
 	Combination 14, 6 a side

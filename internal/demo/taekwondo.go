@@ -244,6 +244,8 @@ White belt | belt | #f5f1e8
 	Five words of the millrace, from Questions
 Yellow belt | belt | #efc231
 	@rule months_since 2
+	@rule section_stripes 1
+	@rule classes 10
 	@stripe Strikes #b8322c
 	@stripe Kicks #27548f
 	@stripe Blocks #2e7d4f
@@ -267,6 +269,8 @@ Yellow belt | belt | #efc231
 	Reeds Part, 2 a side, as attacker
 Green belt | belt | #2e7d4f
 	@rule months_since 3
+	@rule section_stripes 1
+	@rule classes 15
 	@stripe Strikes #b8322c
 	@stripe Kicks #27548f
 	@stripe Forms #1b1a1c
@@ -294,6 +298,8 @@ Green belt | belt | #2e7d4f
 	Three steps by the race, 3 a side, as defender
 Blue belt | belt | #27548f
 	@rule months_since 3
+	@rule section_stripes 1
+	@rule classes 15
 	@kit trunk guard; head guard; shin guards; gloves; gum shield
 	@sparring hands and feet | the trunk guard; no head | touch | clean touches
 	@stripe Kicks #b8322c
@@ -323,6 +329,8 @@ Blue belt | belt | #27548f
 	Free bout, 2 x 60 s, 30 s rest
 Red belt | belt | #b8322c
 	@rule months_since 4
+	@rule section_stripes 1
+	@rule classes 20
 	@stripe Kicks #27548f
 	@stripe Forms #efc231
 	@stripe Sparring #1b1a1c
@@ -352,6 +360,7 @@ Red belt | belt | #b8322c
 	Squats, 40 in 60 s
 Red belt, black tip | rank_stripe | #b8322c | 1 #1b1a1c
 	@rule months_since 6
+	@rule classes 30
 	Strikes
 	Fingertip thrust
 	Double punch, 20 a side
@@ -376,7 +385,10 @@ Red belt, black tip | rank_stripe | #b8322c | 1 #1b1a1c
 	Squats, 40 in 60 s
 Black belt | belt | #1b1a1c
 	@rule months_since 12
+	@rule classes 40
 	@rule least_age 12
+	@rule classes:Sparring 6
+	@rule membership 1
 	@rule word
 	Strikes
 	Hand edge, 20 a side

@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 )
@@ -81,6 +82,7 @@ type hall struct {
 	table     *timetable.Table
 	registers map[string]hallRegister
 	students  map[string]civil.Date // → joined on
+	sheets    map[sheetKey]curriculum.TestSheet
 }
 
 type hallRegister struct {

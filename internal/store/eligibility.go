@@ -108,11 +108,24 @@ type heldClass struct {
 }
 
 // climbings reads climbs and judges each on a day by the rules of the version it climbs by.
-// where speaks of e, the enrolment, s, the student, and r, the rung.
-func (s *Store) climbings(ctx context.Context, q querier, draft func(program string) (*curriculum.Book, error), on civil.Date, where string, args ...any) ([]Climbing, error) {
+// where speaks of e, the enrolment, s, the student, and r, the rung. Without judge only where
+// a climb stands is looked up.
+func (s *Store) climbings(ctx context.Context, q querier, draft func(program string) (*curriculum.Book, error), judge bool, on civil.Date, where string, args ...any) ([]Climbing, error) {
 	rows, err := list(ctx, q, func(x *climbRow) []any { return []any{x} }, selectClimbing+where, args...)
 	if err != nil || len(rows) == 0 {
 		return nil, err
+	}
+	j := &judging{s: s, q: q, draft: draft, on: on, today: s.Today(), books: map[string]*curriculum.Book{}, sheets: map[sheetKey]*progress.Asked{}, rules: map[sheetKey][]curriculum.Rule{}, ahead: map[[2]string]timetable.Ahead{}, first: map[string]civil.Date{}}
+	out := make([]Climbing, 0, len(rows))
+	if !judge {
+		for i := range rows {
+			if stands, err := j.place(ctx, &rows[i]); err != nil {
+				return nil, err
+			} else if stands {
+				out = append(out, rows[i].Climbing)
+			}
+		}
+		return out, nil
 	}
 	given, err := list(ctx, q, func(g *Given) []any {
 		return []any{&g.ID, &g.EnrolmentID, &g.RungID, &g.Kind, &g.Rule, &g.Reason, &g.Actor}
@@ -139,30 +152,14 @@ func (s *Store) climbings(ctx context.Context, q querier, draft func(program str
 	for _, w := range waits {
 		retest[w.enrolment] = w.from
 	}
-	j := &judging{s: s, q: q, draft: draft, on: on, today: s.Today(), books: map[string]*curriculum.Book{}, sheets: map[sheetKey]*progress.Asked{}, rules: map[sheetKey][]curriculum.Rule{}, ahead: map[[2]string]timetable.Ahead{}, first: map[string]civil.Date{}}
-	out := make([]Climbing, 0, len(rows))
 	for i := range rows {
 		x := &rows[i]
-		draft, err := j.book(ctx, x.ProgramID)
-		if err != nil {
+		if stands, err := j.place(ctx, x); err != nil {
 			return nil, err
+		} else if !stands {
+			continue
 		}
-		stands := draft.Rung(x.rung)
-		if stands == nil {
-			continue // a rung that was taken out with somebody on it cannot be
-		}
-		x.Standing.Rung, x.Program = *stands, draft.Program.Name
-		x.Track = trackOn(draft, x.byHand, x.born, on)
-		if x.Next = draft.Above(stands.ID); x.Next != nil {
-			if x.book = draft; x.version != "" {
-				v, err := s.versionBook(ctx, q, x.version)
-				if err != nil {
-					return nil, err
-				}
-				if v.Rung(x.Next.ID) != nil { // else the rung is younger than the version
-					x.book = v
-				}
-			}
+		if x.Next != nil {
 			e := progress.Evidence{Since: x.Since, Born: x.born, Today: j.today}
 			if from := retest[x.EnrolmentID]; !from.Before(x.Since) { // else of an earlier climb
 				e.RetestFrom = from
@@ -214,6 +211,34 @@ func judgeAll(all []Climbing, on civil.Date) {
 			c.Verdict = progress.Judge(c.rules, c.Evidence, on)
 		}
 	})
+}
+
+// place finds the rung a climb stands on, the one above, its track and the curriculum it climbs
+// by. stands is false where the rung is gone.
+func (j *judging) place(ctx context.Context, x *climbRow) (stands bool, err error) {
+	draft, err := j.book(ctx, x.ProgramID)
+	if err != nil {
+		return false, err
+	}
+	here := draft.Rung(x.rung)
+	if here == nil {
+		return false, nil
+	}
+	x.Standing.Rung, x.Program = *here, draft.Program.Name
+	x.Track = trackOn(draft, x.byHand, x.born, j.on)
+	if x.Next = draft.Above(here.ID); x.Next == nil {
+		return true, nil
+	}
+	if x.book = draft; x.version != "" {
+		v, err := j.s.versionBook(ctx, j.q, x.version)
+		if err != nil {
+			return false, err
+		}
+		if v.Rung(x.Next.ID) != nil { // else the rung is younger than the version
+			x.book = v
+		}
+	}
+	return true, nil
 }
 
 func (j *judging) book(ctx context.Context, program string) (b *curriculum.Book, err error) {
@@ -334,7 +359,12 @@ func (j *judging) heldSince(ctx context.Context, c Climbing) (progress.Attended,
 }
 
 func (s *Store) read(ctx context.Context, on civil.Date, where string, args ...any) ([]Climbing, error) {
-	return s.climbings(ctx, s.r, func(program string) (*curriculum.Book, error) { return s.Book(ctx, program) }, on, where, args...)
+	return s.climbings(ctx, s.r, func(program string) (*curriculum.Book, error) { return s.Book(ctx, program) }, true, on, where, args...)
+}
+
+// stand reads where climbs stand, without judging them.
+func (s *Store) stand(ctx context.Context, where string, args ...any) ([]Climbing, error) {
+	return s.climbings(ctx, s.r, func(program string) (*curriculum.Book, error) { return s.Book(ctx, program) }, false, s.Today(), where, args...)
 }
 
 // byRung sorts climbs by rung from the lowest up, then by name.
@@ -492,7 +522,12 @@ func (s *Store) Eligible(ctx context.Context, grading string) ([]Climbing, error
 
 // climbings are the climbs as the transaction sees them.
 func (t *txn) climbings(ctx context.Context, on civil.Date, where string, args ...any) ([]Climbing, error) {
-	return t.s.climbings(ctx, t, func(program string) (*curriculum.Book, error) { return t.book(ctx, program) }, on, where, args...)
+	return t.s.climbings(ctx, t, func(program string) (*curriculum.Book, error) { return t.book(ctx, program) }, true, on, where, args...)
+}
+
+// stand reads where climbs stand as the transaction sees them, without judging them.
+func (t *txn) stand(ctx context.Context, on civil.Date, where string, args ...any) ([]Climbing, error) {
+	return t.s.climbings(ctx, t, func(program string) (*curriculum.Book, error) { return t.book(ctx, program) }, false, on, where, args...)
 }
 
 // mayTest refuses an entrant who may not be tested on the day, unless a reason is given.

@@ -93,7 +93,7 @@ func (h *hall) signOff(ctx context.Context, x SignOff, climbs map[string]*Climbi
 	}
 	c := climbs[x.EnrolmentID]
 	if c == nil {
-		all, err := t.climbings(ctx, x.On, `e.id = ? AND e.ended_on IS NULL`, x.EnrolmentID)
+		all, err := t.stand(ctx, x.On, `e.id = ? AND e.ended_on IS NULL`, x.EnrolmentID)
 		if err != nil {
 			return err
 		}
@@ -123,7 +123,7 @@ func (h *hall) signOff(ctx context.Context, x SignOff, climbs map[string]*Climbi
 		}
 		rung = old[0][0]
 	} else {
-		sheet := c.book.Compile(curriculum.Asking{RungID: rung, TrackID: c.Track.ID, Undrawn: true})
+		sheet := h.sheetOf(c)
 		at := slices.IndexFunc(sheet.Lines, func(l curriculum.Line) bool { return l.TechniqueID == x.TechniqueID && l.Role == x.Role })
 		if at < 0 {
 			return refuse("%s does not ask %s for that; it may have been taken out.", c.Next.Name, c.Name)
@@ -135,6 +135,19 @@ func (h *hall) signOff(ctx context.Context, x SignOff, climbs map[string]*Climbi
 	t.staleClimb(x.EnrolmentID)
 	return t.exec(ctx, `INSERT INTO signoff_event (id, enrolment_id, rung_id, technique_id, role, stage, side, kind, fault, clip, register_id, on_date, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, nullif(?, ''), ?, ?)`,
 		x.ID, x.EnrolmentID, rung, x.TechniqueID, x.Role, x.Stage, x.Side, x.Kind, x.Fault, x.Clip, register, x.On.String(), x.Supersedes, t.by.Actor, t.at)
+}
+
+// sheetOf is the test sheet a climb leads to, compiled once for a transaction.
+func (h *hall) sheetOf(c *Climbing) curriculum.TestSheet {
+	key := sheetKey{c.book, c.Next.ID, c.Track.ID}
+	sheet, there := h.sheets[key]
+	if !there {
+		if sheet = c.book.Compile(curriculum.Asking{RungID: c.Next.ID, TrackID: c.Track.ID, Undrawn: true}); h.sheets == nil {
+			h.sheets = map[sheetKey]curriculum.TestSheet{}
+		}
+		h.sheets[key] = sheet
+	}
+	return sheet
 }
 
 // SignedOff is a sign-off on record, with who gave it.
@@ -253,7 +266,7 @@ type DueStripe struct {
 // DueStripes are the stripes that are due in a program: every requirement of the section is
 // signed off.
 func (s *Store) DueStripes(ctx context.Context, program string) (out []DueStripe, err error) {
-	all, err := s.read(ctx, s.Today(), `e.program_id = ? AND e.ended_on IS NULL AND e.id IN (SELECT enrolment_id FROM signoff_event)`, program)
+	all, err := s.stand(ctx, `e.program_id = ? AND e.ended_on IS NULL AND e.id IN (SELECT enrolment_id FROM signoff_event)`, program)
 	if err != nil {
 		return nil, err
 	}
@@ -303,7 +316,7 @@ func (s *Store) AwardStripes(ctx context.Context, by By, on civil.Date, stripes 
 		id, last := "", ""
 		j := &judging{sheets: map[sheetKey]*progress.Asked{}}
 		for _, x := range stripes {
-			all, err := t.climbings(ctx, on, `e.id = ? AND e.ended_on IS NULL`, x.EnrolmentID)
+			all, err := t.stand(ctx, on, `e.id = ? AND e.ended_on IS NULL`, x.EnrolmentID)
 			if err != nil {
 				return "", "", err
 			}
@@ -458,7 +471,7 @@ func (s *Store) EvidenceOf(ctx context.Context, student string) (kit *[]string, 
 func (s *Store) ReadyOfStudents(ctx context.Context, students map[string]bool, programs []string) (out []ReadyClimb, err error) {
 	ids := slices.Sorted(maps.Keys(students))
 	const of = `e.ended_on IS NULL AND e.student_id IN (SELECT value FROM json_each(?1)) AND (?2 = '[]' OR e.program_id IN (SELECT value FROM json_each(?2)))`
-	all, err := s.read(ctx, s.Today(), of, toJSON(ids), toJSON(programs))
+	all, err := s.stand(ctx, of, toJSON(ids), toJSON(programs))
 	if err != nil {
 		return nil, err
 	}
