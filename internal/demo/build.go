@@ -1,8 +1,10 @@
 package demo
 
 import (
+	"cmp"
 	"fmt"
 	"hash/fnv"
+	"slices"
 	"strings"
 
 	"velvetladder/internal/core/curriculum"
@@ -61,6 +63,9 @@ func (w written) curriculum() curriculum.Curriculum {
 		c.Program.PermanentFrom = id(w.name, "rung", c.Program.PermanentFrom)
 	}
 	for _, r := range c.Rungs {
+		slices.SortStableFunc(r.Rules, func(x, y curriculum.Rule) int {
+			return cmp.Or(cmp.Compare(slices.Index(curriculum.RuleKinds, x.Kind), slices.Index(curriculum.RuleKinds, y.Kind)), cmp.Compare(x.Of, y.Of), cmp.Compare(x.TrackID, y.TrackID))
+		})
 		b := curriculum.Open(c)
 		n := 0
 		next, err := b.AddPage(r.ID, b.ParsePage(pages[r.ID]), func() string { n++; return id(w.name, r.Name, n) })

@@ -83,7 +83,7 @@ func (s Student) Comes(c timetable.Class, on, today civil.Date) (comes, late boo
 // Shows says whether something still open is shown right by a student in a class, and whether
 // it is tried without being right yet.
 func (s Student) Shows(what string, on civil.Date) (right, tried bool) {
-	if chance(100, s.Name, what, on.String(), "tried") >= 24 {
+	if chance(100, s.Name, what, on.String(), "tried") >= 12 {
 		return false, false
 	}
 	return chance(100, s.Name, what, on.String(), "right") < 30+s.skill/2, true

@@ -3,6 +3,7 @@ package web
 import (
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
 
 	"github.com/go-chi/chi/v5"
@@ -12,6 +13,9 @@ import (
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 )
+
+// closuresAhead is how many of the closures to come the timetable lists.
+const closuresAhead = 6
 
 // classesBack is how many days of kept registers the timetable lists.
 const classesBack = 15
@@ -102,8 +106,8 @@ func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f 
 		v.Classes = append(v.Classes, option{c.ID, timetable.WeekdayNames[c.Weekday-1] + " " + timetable.Clock(c.Start) + ", " + c.Name})
 	}
 	v.Any = len(t.Classes) > 0
-	for _, c := range t.Closures {
-		if !c.To.Before(v.Today.AddDays(-30)) {
+	for _, c := range slices.Backward(t.Closures) { // the next one first
+		if !c.To.Before(v.Today) && len(v.Closures) < closuresAhead {
 			v.Closures = append(v.Closures, closed{c, names[c.ClassID]})
 		}
 	}

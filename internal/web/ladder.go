@@ -241,9 +241,12 @@ func stripesOf(b *curriculum.Book, g *curriculum.Rung) (out []sectionStripe) {
 // ruleLines are the rules of eligibility of a rung, a line each.
 func ruleLines(g *curriculum.Rung, b *curriculum.Book) (out []string) {
 	for _, r := range g.Rules {
-		line := r.Kind.Words()
-		if r.Kind != curriculum.Word {
+		line := r.Key().Words()
+		if r.Kind.Counted() {
 			line = strconv.Itoa(r.Amount) + " " + line
+		}
+		if r.Modes != "" {
+			line += " (" + strings.ReplaceAll(r.Modes, " ", ", ") + ")"
 		}
 		if t := b.Track(r.TrackID); t != nil {
 			line += " for " + t.Name

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"maps"
 	"net/http"
 	"net/url"
@@ -12,6 +13,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 )
 
@@ -29,7 +31,9 @@ type rungsView struct {
 	Below    *curriculum.SparringRule // the rule that holds where the rung has none
 	Sections []curriculum.Section
 	Tracks   []curriculum.Track
-	Rules    []option // the kinds of rule that have an amount
+	Rules    []option // rules that have an amount
+	Switches []option // rules that are on or off
+	Modes    []option // ways of taking part that may count
 }
 
 func (a *app) rungsNew(w http.ResponseWriter, r *http.Request) {
@@ -67,7 +71,10 @@ func (a *app) rungsOf(w http.ResponseWriter, r *http.Request, status int, f form
 			}
 		}
 		for _, r := range g.Rules {
-			name, amount := "rule_"+string(r.Kind), strconv.Itoa(r.Amount)
+			name, amount := "rule_"+string(r.Key()), strconv.Itoa(r.Amount)
+			if r.Modes != "" {
+				f.Values["modes"] = strings.Fields(r.Modes)
+			}
 			if r.TrackID != "" {
 				name += "_" + r.TrackID
 			}
@@ -99,7 +106,14 @@ func (a *app) rungsForm(w http.ResponseWriter, r *http.Request, status int, v ru
 		return
 	}
 	v.Sections, v.Tracks = b.Sections, b.Program.Tracks
-	v.Rules = options(curriculum.RuleKinds[:len(curriculum.RuleKinds)-1], curriculum.RuleKind.Words) // an instructor's word has none
+	v.Modes = options(timetable.Modes, timetable.Mode.Words)
+	if v.Form.Values != nil && v.Form.Values["modes"] == nil {
+		v.Form.Values["modes"] = []string{"hall", "live"}
+	}
+	if v.Rules, v.Switches, err = a.ruleFields(r, v.Form.Values); err != nil {
+		a.fail(w, r, err)
+		return
+	}
 	read, _ := readRung(v.Form.Values)
 	v.Preview = read.Cloth
 	var p check.Problems
@@ -142,27 +156,81 @@ func readRung(v url.Values) (curriculum.Rung, check.Problems) {
 	return g, p
 }
 
-// readRules reads the rules of eligibility: rule_KIND for everybody, rule_KIND_TRACK for one
-// track, where 0 lets the track off.
-func readRules(v url.Values, p *check.Problems) (out []curriculum.Rule) {
-	for _, k := range curriculum.RuleKinds {
-		name := "rule_" + string(k)
-		if k == curriculum.Word {
-			if v.Get(name) != "" {
-				out = append(out, curriculum.Rule{Kind: k})
-			}
-			continue
-		}
-		if n := p.Whole(name, v.Get(name), 0, 3650, 0); n > 0 {
-			out = append(out, curriculum.Rule{Kind: k, Amount: n})
-		}
-		for _, field := range slices.Sorted(maps.Keys(v)) {
-			track, found := strings.CutPrefix(field, name+"_")
-			if found && strings.TrimSpace(v.Get(field)) != "" {
-				out = append(out, curriculum.Rule{Kind: k, Amount: p.Whole(field, v.Get(field), 0, 3650, 0), TrackID: track})
+// ruleFields are the rules a rung's form offers: those with an amount, with a row for each kind
+// of class on the timetable and of those the rung asks for already, and those that are on or
+// off.
+func (a *app) ruleFields(r *http.Request, typed url.Values) (counted, switches []option, err error) {
+	kinds, err := a.classKinds(r)
+	for _, field := range slices.Sorted(maps.Keys(typed)) {
+		if rest, found := strings.CutPrefix(field, "rule_classes:"); found {
+			of, _, _ := strings.Cut(rest, "_")
+			if !slices.ContainsFunc(kinds, func(k string) bool { return check.Key(k) == check.Key(of) }) {
+				kinds = append(kinds, of)
 			}
 		}
 	}
+	for _, k := range curriculum.RuleKinds {
+		if !k.Counted() {
+			if k != curriculum.Word {
+				switches = append(switches, option{string(k), k.Words()})
+			}
+			continue
+		}
+		counted = append(counted, option{string(k), k.Words()})
+		if k == curriculum.ClassesSince && len(kinds) > 1 {
+			for _, of := range kinds {
+				key := curriculum.Rule{Kind: k, Of: strings.ReplaceAll(of, "_", " ")}.Key()
+				counted = append(counted, option{string(key), key.Words()})
+			}
+		}
+	}
+	return counted, switches, err
+}
+
+// readRules reads the rules of eligibility: rule_KEY for everybody, rule_KEY_TRACK for one
+// track, where 0 lets the track off.
+func readRules(v url.Values, p *check.Problems) (out []curriculum.Rule) {
+	modes := ""
+	for _, m := range timetable.Modes {
+		if slices.Contains(v["modes"], string(m)) {
+			modes = strings.TrimSpace(modes + " " + string(m))
+		}
+	}
+	if modes == "hall live" { // as usual
+		modes = ""
+	}
+	for _, field := range slices.Sorted(maps.Keys(v)) {
+		name, found := strings.CutPrefix(field, "rule_")
+		if !found || strings.TrimSpace(v.Get(field)) == "" {
+			continue
+		}
+		var r curriculum.Rule
+		more := ""
+		for _, k := range curriculum.RuleKinds { // the longest that fits: signed_off_each is not signed_off
+			if rest, fits := strings.CutPrefix(name, string(k)); fits && len(k) > len(r.Kind) && (rest == "" || rest[0] == '_' || rest[0] == ':') {
+				r.Kind, more = k, rest
+			}
+		}
+		if r.Kind == "" {
+			continue
+		}
+		if of, cut := strings.CutPrefix(more, ":"); cut {
+			r.Of, r.TrackID, _ = strings.Cut(of, "_")
+		} else {
+			r.TrackID = strings.TrimPrefix(more, "_")
+		}
+		if r.Kind == curriculum.ClassesSince || r.Kind == curriculum.ClassShare {
+			r.Modes = modes
+		}
+		if r.Kind == curriculum.Word {
+			out = append(out, r)
+		} else if r.Amount = p.Whole(field, v.Get(field), 0, 3650, 0); r.Amount > 0 || r.TrackID != "" {
+			out = append(out, r)
+		}
+	}
+	slices.SortStableFunc(out, func(x, y curriculum.Rule) int {
+		return cmp.Or(cmp.Compare(slices.Index(curriculum.RuleKinds, x.Kind), slices.Index(curriculum.RuleKinds, y.Kind)), cmp.Compare(x.Of, y.Of), cmp.Compare(x.TrackID, y.TrackID))
+	})
 	return out
 }
 
