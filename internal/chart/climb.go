@@ -30,7 +30,29 @@ type Climb struct {
 	Steps []ClimbStep       // oldest first
 	Tries []ClimbTry
 	Today civil.Date
+
+	Came    []civil.Date  // classes attended, in order: ticks along the bottom
+	Stripes []ClimbStripe // section stripes on the way
+	Fan     *ClimbFan     // nil: nothing is foreseen
 }
+
+// ClimbStripe is a section stripe awarded while standing on a rung.
+type ClimbStripe struct {
+	On       civil.Date
+	Position int
+	Colour   string // #rrggbb
+	Words    string
+}
+
+// ClimbFan is when the next rung may be tested for: early, likely and late. A zero day lies
+// beyond what is foreseen.
+type ClimbFan struct {
+	Position            int // of the rung climbed to
+	Early, Likely, Late civil.Date
+}
+
+// away is after how many days between two classes the picture says so.
+const away = 35
 
 // The picture's size and margins in pixels.
 const (
@@ -61,6 +83,17 @@ func (c Climb) SVG() string {
 			to = s.On.AddMonths(2)
 		}
 	}
+	if f := c.Fan; f != nil {
+		far := c.Today.AddMonths(9)
+		for _, d := range []civil.Date{f.Likely.AddMonths(1), f.Late} {
+			if to.Before(d) {
+				to = d
+			}
+		}
+		if far.Before(to) { // the way behind must not shrink for a far guess
+			to = far
+		}
+	}
 	span := max(from.DaysTo(to), 1)
 	x := func(d civil.Date) int {
 		return climbLeft + from.DaysTo(d)*(climbWidth-climbLeft-climbRight)/span
@@ -89,6 +122,10 @@ func (c Climb) SVG() string {
 	fmt.Fprintf(&b, `<line class="today" x1="%d" x2="%[1]d" y1="%d" y2="%d"/>`, x(c.Today), climbTop-14, bottom)
 	b.WriteString(text(x(c.Today)-6, climbTop-6, "today", "end", "today"))
 
+	c.ticks(&b, x, bottom)
+	if f := c.Fan; f != nil {
+		c.fan(&b, f, x, y, to)
+	}
 	var path []string
 	for i, s := range c.Steps {
 		if i == 0 {
@@ -104,6 +141,9 @@ func (c Climb) SVG() string {
 	for _, s := range c.Steps {
 		fmt.Fprintf(&b, `<circle class="step" cx="%d" cy="%d" r="5"><title>%s, %s</title></circle>`, x(s.On), y(s.Position), html.EscapeString(c.Rungs[s.Position].Name), s.On.Long())
 	}
+	for _, s := range c.Stripes {
+		fmt.Fprintf(&b, `<rect class="stripe-mark" x="%d" y="%d" width="5" height="11" fill="%s"><title>%s</title></rect>`, x(s.On)-2, y(s.Position)-14, html.EscapeString(s.Colour), html.EscapeString(s.Words))
+	}
 	for _, t := range c.Tries {
 		cx, cy := x(t.On), y(t.Position)
 		fmt.Fprintf(&b, `<path class="try" d="M%d %d l6 6 l-6 6 l-6 -6 z"><title>%s, %s</title></path>`, cx, cy-6, html.EscapeString(t.Words), t.On.Long())
@@ -112,13 +152,85 @@ func (c Climb) SVG() string {
 	return b.String()
 }
 
+// ticks draws a tick for every class attended and names the long gaps between them.
+func (c Climb) ticks(b *strings.Builder, x func(civil.Date) int, bottom int) {
+	if len(c.Came) == 0 {
+		return
+	}
+	var d []string
+	last := -2
+	for _, on := range c.Came {
+		if at := x(on); at > last { // not two at one place
+			d = append(d, fmt.Sprintf("M%d %dv6", at, bottom-7))
+			last = at
+		}
+	}
+	fmt.Fprintf(b, `<path class="came" d="%s"><title>%d classes attended</title></path>`, strings.Join(d, ""), len(c.Came))
+	for i, on := range c.Came {
+		next := c.Today
+		if i+1 < len(c.Came) {
+			next = c.Came[i+1]
+		}
+		if days := on.DaysTo(next); days >= away && x(next)-x(on) > 20 {
+			b.WriteString(text((x(on)+x(next))/2, bottom-10, "gap", "middle", fmt.Sprintf("away %d weeks", days/7)))
+		}
+	}
+}
+
+// fan draws from today to the days on which the next rung may be tested for.
+func (c Climb) fan(b *strings.Builder, f *ClimbFan, x func(civil.Date) int, y func(int) int, end civil.Date) {
+	within := func(d civil.Date) civil.Date {
+		if d.IsZero() || end.Before(d) {
+			return end
+		}
+		return d
+	}
+	here := c.Steps[len(c.Steps)-1].Position
+	fmt.Fprintf(b, `<path class="fan" d="M%d %d L%d %d H%d Z"><title>early %s, late %s</title></path>`, x(c.Today), y(here), x(within(f.Early)), y(f.Position), max(x(within(f.Late)), x(within(f.Early))+2), dayOr(f.Early), dayOr(f.Late))
+	at := x(within(f.Likely))
+	fmt.Fprintf(b, `<path class="likely" d="M%d %d L%d %d"/>`, x(c.Today), y(here), at, y(f.Position))
+	words := "likely " + f.Likely.Short()
+	if f.Likely.IsZero() {
+		words = "not in sight"
+	}
+	anchor, shift := "middle", 0
+	if at > climbWidth-climbRight-40 {
+		anchor, shift = "end", 14
+	}
+	b.WriteString(text(at+shift, y(f.Position)-8, "likely", anchor, words))
+}
+
+func dayOr(d civil.Date) string {
+	if d.IsZero() {
+		return "beyond what is foreseen"
+	}
+	return d.Long()
+}
+
+// Bar is how much of something is done, as a bar.
+func Bar(done, of int) string {
+	const width, height = 150, 10
+	n := 0
+	if of > 0 {
+		n = width * done / of
+	}
+	return fmt.Sprintf(`<svg class="bar" width="%d" height="%d" viewBox="0 0 %[1]d %[2]d" aria-hidden="true"><rect class="all" width="%[1]d" height="%[2]d"/><rect class="done" width="%[3]d" height="%[2]d"/></svg>`, width, height, n)
+}
+
 // Sentence says the climb in words, for those who cannot see the picture.
 func (c Climb) Sentence() string {
 	var parts []string
 	for _, s := range c.Steps {
 		parts = append(parts, fmt.Sprintf("%s on %s", c.Rungs[s.Position].Name, s.On.Long()))
 	}
-	return c.Name + "’s climb: " + strings.Join(slices.Compact(parts), ", ")
+	words := c.Name + "’s climb: " + strings.Join(slices.Compact(parts), ", ")
+	if len(c.Came) > 0 {
+		words += fmt.Sprintf("; %d classes attended", len(c.Came))
+	}
+	if f := c.Fan; f != nil {
+		words += fmt.Sprintf("; %s may be tested for: early %s, likely %s, late %s", c.Rungs[f.Position].Name, dayOr(f.Early), dayOr(f.Likely), dayOr(f.Late))
+	}
+	return words
 }
 
 func shorten(s string, n int) string {

@@ -372,3 +372,9 @@ func (s *Store) AllAttendance(ctx context.Context) ([]NamedAttendance, error) {
 		return []any{&x.Name, asDate{&x.Born}, asDate{&x.On}, &x.Class, &x.Start, &x.State, &x.Mode, &x.MakeUp}
 	}, `SELECT s.name, s.birth_date, a.on_date, r.name, r.start, a.state, a.mode, a.make_up FROM attendance a JOIN register r ON r.id = a.register_id JOIN student s ON s.id = a.student_id ORDER BY a.on_date, r.start, s.name_key`)
 }
+
+// DaysAttended are the days of a student's classes for a program since a day, in order.
+func (s *Store) DaysAttended(ctx context.Context, student, program string, from civil.Date) ([]civil.Date, error) {
+	return list(ctx, s.r, func(d *civil.Date) []any { return []any{asDate{d}} },
+		`SELECT a.on_date FROM attendance a JOIN register r ON r.id = a.register_id WHERE a.student_id = ? AND a.on_date >= ? AND (r.programs = '[]' OR instr(r.programs, '"' || ? || '"')) ORDER BY a.on_date`, student, from.String(), program)
+}

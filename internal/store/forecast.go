@@ -102,8 +102,8 @@ func (f *foreseeing) paceOf(c *Climbing, cal weekly) progress.Pace {
 	return p
 }
 
-// usual is the usual pace of a program; all are the climbs in it where the caller has them.
-func (s *Store) usual(ctx context.Context, f *foreseeing, program string, all []Climbing) (progress.Prior, error) {
+// usual is the usual pace of a program, over everybody who climbs in it.
+func (s *Store) usual(ctx context.Context, f *foreseeing, program string) (progress.Prior, error) {
 	if p, there := f.priors[program]; there {
 		return p, nil
 	}
@@ -116,10 +116,9 @@ func (s *Store) usual(ctx context.Context, f *foreseeing, program string, all []
 	kept := s.paces.kept[program]
 	s.paces.mu.Unlock()
 	if kept.key != key {
-		if all == nil {
-			if all, err = s.read(ctx, f.today, `e.program_id = ? AND e.ended_on IS NULL`, program); err != nil {
-				return progress.Prior{}, err
-			}
+		all, err := s.everyone(ctx, program)
+		if err != nil {
+			return progress.Prior{}, err
 		}
 		usual := 1
 		var paces []progress.Pace
@@ -147,10 +146,6 @@ func (s *Store) Foresee(ctx context.Context, climbs []Climbing) (map[string]prog
 	if err != nil {
 		return nil, err
 	}
-	programs := map[string]int{}
-	for _, c := range climbs {
-		programs[c.ProgramID]++
-	}
 	ahead := map[[2]string]timetable.Ahead{}
 	type job struct {
 		c     *Climbing
@@ -164,12 +159,8 @@ func (s *Store) Foresee(ctx context.Context, climbs []Climbing) (map[string]prog
 		if c.Next == nil {
 			continue
 		}
-		all := climbs
-		if len(programs) > 1 || len(climbs) < 2 {
-			all = nil
-		}
 		x := job{c: c, cal: f.calendar(c.ProgramID, c.Track.ID), ahead: c.Evidence.Ahead}
-		if x.prior, err = s.usual(ctx, f, c.ProgramID, all); err != nil {
+		if x.prior, err = s.usual(ctx, f, c.ProgramID); err != nil {
 			return nil, err
 		}
 		if x.ahead == nil {
@@ -206,6 +197,15 @@ func inParts(n int, do func(i int)) {
 		})
 	}
 	wait.Wait()
+}
+
+// ForeseeOf forecasts for some enrolments, judged today.
+func (s *Store) ForeseeOf(ctx context.Context, enrolments []string) (map[string]progress.Forecast, error) {
+	climbs, err := s.read(ctx, s.Today(), `e.id IN (SELECT value FROM json_each(?))`, toJSON(enrolments))
+	if err != nil {
+		return nil, err
+	}
+	return s.Foresee(ctx, climbs)
 }
 
 // Replays reads every climb on record for a replay of forecasts: the ways from rung to rung

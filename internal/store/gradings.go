@@ -405,3 +405,17 @@ func (a asOutcome) Scan(src any) error {
 	*a.o = scoring.Outcome(text)
 	return nil
 }
+
+// Planned is a grading to come that tests a rung.
+type Planned struct {
+	ID, Title string
+	On        civil.Date
+	Entered   bool // the enrolment asked about is a candidate
+}
+
+// PlannedFor are the gradings from today on that test a rung, the next one first.
+func (s *Store) PlannedFor(ctx context.Context, rung, enrolment string) ([]Planned, error) {
+	return list(ctx, s.r, func(p *Planned) []any { return []any{&p.ID, &p.Title, asDate{&p.On}, &p.Entered} },
+		`SELECT g.id, coalesce(nullif(g.name, ''), p.name || ' grading'), g.on_date, EXISTS (SELECT 1 FROM candidate c WHERE c.grading_id = g.id AND c.enrolment_id = ?3 AND c.withdrawn_at IS NULL)
+		FROM grading g JOIN program p ON p.id = g.program_id JOIN grading_rung x ON x.grading_id = g.id AND x.rung_id = ?1 WHERE g.deleted_at IS NULL AND g.on_date >= ?2 ORDER BY g.on_date, g.id`, rung, s.Today().String(), enrolment)
+}

@@ -1,14 +1,18 @@
 package web
 
 import (
+	"fmt"
 	"net/http"
 	"net/url"
 	"path"
 	"slices"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
+	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
@@ -225,4 +229,198 @@ func (a *app) studentsEvidence(w http.ResponseWriter, r *http.Request) {
 		f.Of = "evidence"
 		a.studentOf(w, r, id, status, f)
 	})
+}
+
+// readiness fills in how far a climb is, what comes next and what is foreseen, and draws it.
+func (a *app) readiness(r *http.Request, c *studentClimb, picture *chart.Climb, at map[string]int) (err error) {
+	ctx := r.Context()
+	today := a.store.Today()
+	if c.Lately, err = a.store.AttendedSince(ctx, c.StudentID, today.AddMonths(-3), 12); err != nil {
+		return err
+	}
+	if c.PastStripes, err = a.store.StripesEver(ctx, c.EnrolmentID); err != nil {
+		return err
+	}
+	b, err := a.store.Book(ctx, c.ProgramID)
+	if err != nil {
+		return err
+	}
+	for _, s := range c.PastStripes {
+		if to, there := at[s.RungID]; there && !s.Withdrawn && to > 0 {
+			colour := "#6c5f69"
+			for _, x := range b.Rung(s.RungID).Stripes {
+				if x.SectionID == s.SectionID {
+					colour = x.Colour
+				}
+			}
+			picture.Stripes = append(picture.Stripes, chart.ClimbStripe{On: s.On, Position: to - 1, Colour: colour, Words: s.Section + " stripe, " + s.On.Long()})
+		}
+	}
+	if !c.EndedOn.IsZero() || c.Judged.Next == nil {
+		return nil
+	}
+	if c.ReadyClimb, err = a.store.ReadyOf(ctx, c.EnrolmentID); err != nil {
+		return err
+	}
+	next := c.ReadyClimb.Next
+	if c.Planned, err = a.store.PlannedFor(ctx, next.ID, c.EnrolmentID); err != nil {
+		return err
+	}
+	foreseen, err := a.store.Foresee(ctx, []store.Climbing{c.ReadyClimb.Climbing})
+	if err != nil {
+		return err
+	}
+	f := foreseen[c.EnrolmentID]
+	for _, p := range c.Planned {
+		c.Chances = append(c.Chances, fmt.Sprintf("chance of being ready %d percent", f.Chance(p.On)))
+	}
+	if len(c.Planned) > 0 { // the question is about that day
+		if c.Judged, err = a.store.ClimbingOf(ctx, c.EnrolmentID, c.Planned[0].On); err != nil {
+			return err
+		}
+	}
+	if now := c.ReadyClimb.Verdict.State; now == progress.NotMet {
+		c.Foreseen = foreseenWords(f)
+		if position, there := at[next.ID]; there {
+			picture.Fan = &chart.ClimbFan{Position: position, Early: f.Early, Likely: f.Likely, Late: f.Late}
+		}
+	}
+	c.AsksCharacter = slices.ContainsFunc(c.Judged.Verdict.Answers, func(x progress.Answer) bool {
+		return x.Kind == curriculum.CharacterTask && x.State != progress.Met
+	})
+	c.NextThings = c.Readiness.NextThings(c.Book, c.Stripes, today, nextThings)
+	c.Parts = partsOf(c.ReadyClimb, today)
+	return nil
+}
+
+// nextThings is how many things to work on are named: more would be a list again.
+const nextThings = 3
+
+// foreseenWords is a forecast in a sentence.
+func foreseenWords(f progress.Forecast) string {
+	if f.Never != "" {
+		return "No day is in sight: " + f.Never + "."
+	}
+	if f.Likely.IsZero() {
+		return "No day within three years at this pace: " + f.Drives + "."
+	}
+	if f.Likely == f.Early && f.Drives == progress.NothingMissing {
+		return "Only what can be given at once is missing."
+	}
+	words := "Likely on " + f.Likely.Long()
+	if f.Early != f.Late {
+		late := "later than three years"
+		if !f.Late.IsZero() {
+			late = f.Late.Long()
+		}
+		words += ", between " + f.Early.Long() + " and " + late + " in eight cases of ten"
+	}
+	return words + ": " + f.Drives + "."
+}
+
+// partsOf is what a rung asks by section, with what is worth saying of each.
+func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {
+	for _, it := range c.Items {
+		if it.Bonus {
+			continue
+		}
+		if n := len(out); n == 0 || out[n-1].Name != it.Section {
+			out = append(out, askedPart{Name: it.Section})
+		}
+		p := &out[len(out)-1]
+		x := askedItem{Item: it, Key: fmt.Sprintf("s%d", len(out)*100+len(p.Items))}
+		for _, s := range c.SignOff {
+			if s.TechniqueID == it.TechniqueID && s.Role == it.Role && s.Kind == "shown" {
+				x.LastID = s.ID
+			}
+		}
+		switch {
+		case it.Done && it.Clip:
+			x.Said = "shown on a clip, " + it.Seen.Long()
+		case it.Done:
+			x.Said = "shown " + it.Seen.Long()
+		case it.TwoSided && it.Left:
+			x.Said = "the right side is missing"
+		case it.TwoSided && it.Right:
+			x.Said = "the left side is missing"
+		case it.Reached > 0:
+			x.Said = fmt.Sprintf("part %d shown, part %d is asked", it.Reached, it.Stage)
+		case !it.NotYet.IsZero() && it.Fault != "":
+			x.Said = "not yet, " + it.NotYet.Long() + ": " + it.Fault
+		case !it.NotYet.IsZero():
+			x.Said = "not yet, " + it.NotYet.Long()
+		case !it.Seen.IsZero():
+			x.Said = fmt.Sprintf("last seen %s ago", many(it.Seen.DaysTo(today), "day"))
+		case it.Counts:
+			x.Said = "never seen"
+		}
+		if it.Counts {
+			if p.Of++; it.Done {
+				p.Done++
+			}
+		}
+		p.Items = append(p.Items, x)
+	}
+	for i := range out {
+		p := &out[i]
+		var last civil.Date
+		attacker, side, never := 0, 0, 0
+		for _, it := range p.Items {
+			last = civil.Max(last, it.Seen)
+			switch {
+			case !it.Counts || it.Done:
+			case it.Role == "attacker":
+				attacker++
+			case it.Left != it.Right:
+				side++
+			case it.Seen.IsZero():
+				never++
+			}
+		}
+		if attacker > 0 {
+			p.Notes = append(p.Notes, fmt.Sprintf("attacker’s part of %d missing", attacker))
+		}
+		if side > 0 {
+			p.Notes = append(p.Notes, fmt.Sprintf("one side of %d missing", side))
+		}
+		if never > 0 {
+			p.Notes = append(p.Notes, fmt.Sprintf("%d never seen", never))
+		}
+		if p.Done == p.Of && !last.IsZero() {
+			p.Notes = append(p.Notes, "last seen "+many(last.DaysTo(today), "day")+" ago")
+		}
+	}
+	return out
+}
+
+// evidence fills in what kit and papers are on record, and what kit the climbs ask for.
+func (a *app) evidence(r *http.Request, v *studentView) error {
+	kit, papers, err := a.store.EvidenceOf(r.Context(), v.Student.ID)
+	if err != nil {
+		return err
+	}
+	if v.Papers = papers; kit != nil {
+		v.KitKnown, v.Kit = true, *kit
+	}
+	for _, c := range v.Climbs {
+		if c.Book == nil {
+			continue
+		}
+		for _, k := range c.Book.KitOf(c.ReadyClimb.Next.ID) {
+			if !slices.Contains(v.KitAsked, k) {
+				v.KitAsked = append(v.KitAsked, k)
+			}
+		}
+	}
+	for _, k := range v.Kit {
+		if !slices.ContainsFunc(v.KitAsked, func(x string) bool { return check.Key(x) == check.Key(k) }) {
+			v.KitMore = append(v.KitMore, k)
+		}
+	}
+	for _, k := range curriculum.RuleKinds {
+		if k.Paper() {
+			v.PaperKinds = append(v.PaperKinds, option{string(k), strings.ToUpper(string(k[:1])) + string(k[1:])})
+		}
+	}
+	return nil
 }

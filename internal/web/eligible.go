@@ -1,6 +1,7 @@
 package web
 
 import (
+	"fmt"
 	"net/http"
 	"slices"
 
@@ -16,6 +17,8 @@ type eligibleView struct {
 	Rungs  []option // to be tested for
 	Groups []eligibleGroup
 	Any    bool
+
+	Foreseen map[string]string // enrolment → when a student not yet eligible is likely to be
 }
 
 // eligibleShown is how many students of one answer a page lists.
@@ -80,5 +83,41 @@ func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
 			v.Groups = append(v.Groups, g)
 		}
 	}
+	if err := a.foresee(r, &v); err != nil {
+		a.fail(w, r, err)
+		return
+	}
 	a.show(w, r, status, p.ID, page{Screen: "eligible", Title: "Who may be tested", Nav: "students", Body: v})
+}
+
+// foresee says of the listed students who may not be tested yet when they are likely to be,
+// and how likely that is on the day asked about.
+func (a *app) foresee(r *http.Request, v *eligibleView) error {
+	var ids []string
+	for _, g := range v.Groups {
+		if g.State == progress.NotMet {
+			for _, c := range g.Rows {
+				ids = append(ids, c.EnrolmentID)
+			}
+		}
+	}
+	if len(ids) == 0 {
+		return nil
+	}
+	all, err := a.store.ForeseeOf(r.Context(), ids)
+	v.Foreseen = map[string]string{}
+	for id, f := range all {
+		if f.Never != "" || f.Likely.IsZero() || f.Drives == progress.NothingMissing {
+			continue
+		}
+		words := "likely " + f.Likely.Long()
+		if f.Early != f.Late && !f.Late.IsZero() {
+			words += ", early " + f.Early.Short() + ", late " + f.Late.Short()
+		}
+		if a.store.Today().Before(v.On) {
+			words += fmt.Sprintf("; chance on %s %d percent", v.On.Short(), f.Chance(v.On))
+		}
+		v.Foreseen[id] = words
+	}
+	return err
 }

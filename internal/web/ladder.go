@@ -241,10 +241,7 @@ func stripesOf(b *curriculum.Book, g *curriculum.Rung) (out []sectionStripe) {
 // ruleLines are the rules of eligibility of a rung, a line each.
 func ruleLines(g *curriculum.Rung, b *curriculum.Book) (out []string) {
 	for _, r := range g.Rules {
-		line := r.Key().Words()
-		if r.Kind.Counted() {
-			line = strconv.Itoa(r.Amount) + " " + line
-		}
+		line := r.Words()
 		if r.Modes != "" {
 			line += " (" + strings.ReplaceAll(r.Modes, " ", ", ") + ")"
 		}

@@ -80,6 +80,7 @@ func (a *app) parse() error {
 func (a *app) functions() template.FuncMap {
 	return template.FuncMap{
 		"asset": func(name string) string { return "/static/" + a.version + "/" + name },
+		"bar":   func(done, of int) template.HTML { return template.HTML(chart.Bar(done, of)) },
 		"belt":  func(c curriculum.Cloth, w, h int) template.HTML { return template.HTML(chart.Belt(c, w, h)) },
 		"icon":  icon,
 		"field": func(f form, name, label string, more ...string) field {

@@ -161,6 +161,9 @@ func readRung(v url.Values) (curriculum.Rung, check.Problems) {
 // off.
 func (a *app) ruleFields(r *http.Request, typed url.Values) (counted, switches []option, err error) {
 	kinds, err := a.classKinds(r)
+	if len(kinds) == 1 { // they are all the classes there are
+		kinds = nil
+	}
 	for _, field := range slices.Sorted(maps.Keys(typed)) {
 		if rest, found := strings.CutPrefix(field, "rule_classes:"); found {
 			of, _, _ := strings.Cut(rest, "_")
@@ -177,7 +180,7 @@ func (a *app) ruleFields(r *http.Request, typed url.Values) (counted, switches [
 			continue
 		}
 		counted = append(counted, option{string(k), k.Words()})
-		if k == curriculum.ClassesSince && len(kinds) > 1 {
+		if k == curriculum.ClassesSince {
 			for _, of := range kinds {
 				key := curriculum.Rule{Kind: k, Of: strings.ReplaceAll(of, "_", " ")}.Key()
 				counted = append(counted, option{string(key), key.Words()})

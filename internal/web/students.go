@@ -6,7 +6,9 @@ import (
 	"io"
 	"net/http"
 	"net/url"
+	"slices"
 	"strconv"
+	"strings"
 
 	"github.com/go-chi/chi/v5"
 
@@ -82,6 +84,49 @@ type studentView struct {
 	Open     []enrolChoice // programs the student does not climb yet
 	Today    civil.Date
 	NewRungs []option
+
+	First      string // the first name
+	KitKnown   bool
+	Kit        []string // on record
+	KitAsked   []string // for the rungs climbed to
+	KitMore    []string // on record and not asked
+	Papers     []progress.Paper
+	PaperKinds []option
+}
+
+// Owns reports whether a thing is among the kit on record.
+func (v studentView) Owns(k string) bool {
+	return slices.ContainsFunc(v.Kit, func(x string) bool { return check.Key(x) == check.Key(k) })
+}
+
+// Until is the last day of a paper on record, empty for none.
+func (v studentView) Until(kind string) string {
+	for _, p := range v.Papers {
+		if string(p.Kind) == kind {
+			return p.Until.String()
+		}
+	}
+	return ""
+}
+
+// ForGood reports whether a paper on record does not end.
+func (v studentView) ForGood(kind string) bool {
+	return slices.ContainsFunc(v.Papers, func(p progress.Paper) bool { return string(p.Kind) == kind && p.Until.IsZero() })
+}
+
+// askedPart is a section of what the next rung asks.
+type askedPart struct {
+	Name     string
+	Done, Of int
+	Notes    []string
+	Items    []askedItem
+}
+
+type askedItem struct {
+	progress.Item
+	Key    string
+	Said   string // when it was seen, or what is missing
+	LastID string // the sign-off to take back
 }
 
 type enrolChoice struct {
@@ -95,17 +140,25 @@ type studentClimb struct {
 	Words    string
 	History  []progress.Entry
 	Attempts []store.Attempt
-	Next     *curriculum.Rung
 	Rungs    []option
 	store.Climber
-	Tracks     []option
-	Grade      string // of the rank held
-	Judged     store.Climbing
-	Given      []store.PastGiven
-	Adapted    []adapted
-	Kinds      []option
-	Modifiers  []option
-	Techniques []curriculum.Technique
+	Tracks []option
+	Grade  string // of the rank held
+	Judged store.Climbing
+	Given  []store.PastGiven
+	store.ReadyClimb
+	Parts         []askedPart
+	NextThings    []progress.Next
+	Planned       []store.Planned
+	Chances       []string // of each planned grading
+	Foreseen      string
+	PastStripes   []store.PastStripe
+	Lately        []store.AttendedClass
+	AsksCharacter bool
+	Adapted       []adapted
+	Kinds         []option
+	Modifiers     []option
+	Techniques    []curriculum.Technique
 }
 
 func (a *app) studentsShow(w http.ResponseWriter, r *http.Request) {
@@ -125,6 +178,7 @@ func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, statu
 		return
 	}
 	v := studentView{Student: s, Typed: typed, Today: a.store.Today()}
+	v.First, _, _ = strings.Cut(s.Name, " ")
 	if !s.BirthDate.IsZero() {
 		v.Age = many(s.BirthDate.Age(v.Today), "year")
 	}
@@ -146,6 +200,10 @@ func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, statu
 		if here == "" {
 			here = st.Rung.ID
 		}
+	}
+	if err := a.evidence(r, &v); err != nil {
+		a.fail(w, r, err)
+		return
 	}
 	programs, err := a.store.Programs(ctx)
 	if err != nil {
@@ -201,7 +259,7 @@ func (a *app) climbOf(r *http.Request, st store.Standing) (studentClimb, error) 
 		picture.Rungs = append(picture.Rungs, g.Rung)
 		c.Rungs = append(c.Rungs, option{g.ID, g.Name})
 		if g.ID == st.Rung.ID && i+1 < len(rungs) {
-			c.Next = &rungs[i+1].Rung
+			c.ReadyClimb.Next = &rungs[i+1].Rung
 		}
 	}
 	for _, e := range c.History {
@@ -224,6 +282,14 @@ func (a *app) climbOf(r *http.Request, st store.Standing) (studentClimb, error) 
 		}
 	}
 	if err := a.climber(r, &c); err != nil {
+		return c, err
+	}
+	if len(picture.Steps) > 0 {
+		if picture.Came, err = a.store.DaysAttended(r.Context(), st.StudentID, st.ProgramID, picture.Steps[0].On); err != nil {
+			return c, err
+		}
+	}
+	if err := a.readiness(r, &c, &picture, at); err != nil {
 		return c, err
 	}
 	c.Picture, c.Words = template.HTML(picture.SVG()), picture.Sentence()

@@ -70,6 +70,14 @@ func (d Date) Long() string {
 	return d.t.Format("Mon 2 Jan 2006")
 }
 
+// Short is "12 Dec".
+func (d Date) Short() string {
+	if d.IsZero() {
+		return ""
+	}
+	return d.t.Format("2 Jan")
+}
+
 // MonthYear is "Dec 2026".
 func (d Date) MonthYear() string { return d.t.Format("Jan 2006") }
 

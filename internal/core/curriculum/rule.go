@@ -76,6 +76,23 @@ func (r Rule) Key() RuleKind {
 	return r.Kind
 }
 
+// Words is the rule as it is asked: "6 months since the last promotion", "the kit for the rung".
+func (r Rule) Words() string {
+	if !r.Kind.Counted() {
+		return r.Kind.Words()
+	}
+	what, rest, _ := strings.Cut(r.Kind.Words(), " ")
+	if r.Amount == 1 && what != "percent" {
+		if what = strings.TrimSuffix(what, "s"); r.Kind == ClassesSince {
+			what = strings.TrimSuffix(what, "e")
+		}
+	}
+	if r.Of != "" {
+		what = r.Of + " " + what
+	}
+	return fmt.Sprintf("%d %s %s", r.Amount, what, rest)
+}
+
 // Counts reports whether a class taken part in so counts.
 func (r Rule) Counts(m timetable.Mode) bool {
 	if r.Modes == "" {

@@ -93,13 +93,19 @@ type Answer struct {
 	Lacks     int        // classes, requirements or stripes that are missing, 0 of other rules
 	Earliest  civil.Date // the first day on which the rule can be met, every timetabled class attended and missing evidence given at once; zero: none in sight
 	Waived    string     // the reason; "" it is not waived
+
+	rule curriculum.Rule
 }
+
+// Words is the rule as it is asked.
+func (a Answer) Words() string { return a.rule.Words() }
 
 // Verdict is all rules together.
 type Verdict struct {
 	State    State
 	Answers  []Answer
 	Earliest civil.Date // the first day on which all of them can be met; zero: none in sight
+	On       civil.Date // the day judged
 }
 
 // Judge holds rules against the evidence on a day. Any rule not met: not met; else any
@@ -112,7 +118,7 @@ type Verdict struct {
 //	         all the while, unknown where they were not and those on record do not suffice
 //	share:   attended × 100 ≥ percent × held, of the classes with a register since
 func Judge(rules []curriculum.Rule, e Evidence, on civil.Date) Verdict {
-	v := Verdict{State: Met, Earliest: on}
+	v := Verdict{State: Met, Earliest: on, On: on}
 	if e.Today.IsZero() {
 		e.Today = on
 	}
@@ -140,7 +146,7 @@ func Judge(rules []curriculum.Rule, e Evidence, on civil.Date) Verdict {
 }
 
 func judge(r curriculum.Rule, e Evidence, on civil.Date) Answer {
-	a := Answer{Kind: r.Key(), State: Unknown, Earliest: on}
+	a := Answer{Kind: r.Key(), rule: r, State: Unknown, Earliest: on}
 	// until answers a rule that is met from a day on.
 	until := func(day civil.Date) Answer {
 		if a.Earliest = day; on.Before(day) {
@@ -383,6 +389,16 @@ func (v Verdict) Words() string {
 		words := "from " + v.Earliest.Long()
 		if v.Earliest.IsZero() {
 			words = "not in sight"
+		} else if v.Earliest == v.On { // what is missing can be given at once
+			words = "not yet:"
+			for i, a := range v.Answers {
+				if a.State == NotMet {
+					words += " " + a.Missing + " missing"
+					if slices.ContainsFunc(v.Answers[i+1:], func(a Answer) bool { return a.State == NotMet }) {
+						words += ","
+					}
+				}
+			}
 		}
 		for _, a := range v.Answers {
 			if a.State == Unknown {

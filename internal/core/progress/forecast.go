@@ -322,6 +322,9 @@ func (f *Forecast) Chance(d civil.Date) int {
 	return min(max(int(p*100), 1), 99)
 }
 
+// NothingMissing is what a forecast hangs on when neither days nor classes nor sign-offs are.
+const NothingMissing = "nothing is missing"
+
 func (f *Forecast) drives(away int, perClass float64) string {
 	if f.Never != "" {
 		return f.Never
@@ -351,7 +354,7 @@ func (f *Forecast) drives(away int, perClass float64) string {
 		words += "not before " + f.need.From.Long()
 	}
 	if words == "" {
-		return "nothing is missing"
+		return NothingMissing
 	}
 	if away >= weeksAway {
 		words += fmt.Sprintf("; away for %s with classes", count(away, "week"))

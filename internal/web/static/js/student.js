@@ -1,1 +1,4 @@
 import "./lib/shell.js";
+import { colours } from "./lib/colours.js";
+
+colours();
