@@ -154,8 +154,9 @@ func TestServeRefuses(t *testing.T) {
 	defer taken.Close()
 	db := filepath.Join(dir, "new.db")
 	for said, args := range map[string][]string{
-		"reached from outside":  {"serve", "--db", db, "--addr", "0.0.0.0:8484"},
-		"until sign-in exists":  {"serve", "--db", db, "--addr", ":8484"},
+		"reached from outside":  {"demo", "--db", db, "--addr", "0.0.0.0:8484"},
+		"where nobody signs in": {"demo", "--db", db, "--addr", ":8484"},
+		"belong together":       {"serve", "--db", db, "--tls-cert", text},
 		"is not HOST:PORT":      {"serve", "--db", db, "--addr", "8484"},
 		"is in use":             {"serve", "--db", db, "--addr", taken.Addr().String()},
 		"is not a database":     {"serve", "--db", text, "--addr", "127.0.0.1:0"},

@@ -19,11 +19,24 @@ import (
 
 type serveCommand struct {
 	DB   string `help:"The school's database file; made if it is not there." default:"velvetladder.db" placeholder:"FILE"`
-	Addr string `help:"Where to listen. Until sign-in exists it must be on this machine." default:"127.0.0.1:8484" placeholder:"HOST:PORT"`
+	Addr string `help:"Where to listen." default:"127.0.0.1:8484" placeholder:"HOST:PORT"`
+	Cert string `name:"tls-cert" help:"The TLS certificate, in PEM, for other devices to connect safely." placeholder:"FILE"`
+	Key  string `name:"tls-key" help:"Its private key, in PEM." placeholder:"FILE"`
 }
 
 // Run serves until it is told to stop.
-func (c serveCommand) Run(s streams) error { return serve(s, c.DB, c.Addr, "the school", nil) }
+func (c serveCommand) Run(s streams) error {
+	if (c.Cert == "") != (c.Key == "") {
+		return errors.New("--tls-cert and --tls-key belong together; give both or none")
+	}
+	if _, _, err := net.SplitHostPort(c.Addr); err != nil {
+		return loopback(c.Addr)
+	}
+	if c.Cert == "" && loopback(c.Addr) != nil {
+		fmt.Fprintf(s.err, "WARNING: %s can be reached from the network without encryption. Passwords and children's names can be read on the way. Give --tls-cert and --tls-key, or listen on 127.0.0.1.\n", c.Addr)
+	}
+	return serve(s, serving{db: c.DB, addr: c.Addr, what: "the school", cert: c.Cert, key: c.Key})
+}
 
 type demoCommand struct {
 	DB   string `help:"Where to keep the demo school; a fresh temporary file when not given." placeholder:"FILE"`
@@ -41,10 +54,13 @@ func (c demoCommand) Run(s streams) error {
 		defer os.RemoveAll(dir)
 		path = filepath.Join(dir, "demo.db")
 	}
-	return serve(s, path, c.Addr, "the demo school", fillDemo)
+	if err := loopback(c.Addr); err != nil {
+		return err
+	}
+	return serve(s, serving{db: path, addr: c.Addr, what: "the demo school", fill: fillDemo, everybody: &store.Person{Name: "Rosalind Castellane", Role: store.Owner}})
 }
 
-// loopback refuses addresses that others could reach, since nobody signs in yet.
+// loopback refuses addresses that others could reach: nobody signs in to the demo.
 func loopback(addr string) error {
 	host, _, err := net.SplitHostPort(addr)
 	if err != nil {
@@ -54,7 +70,7 @@ func loopback(addr string) error {
 		return nil
 	}
 	if ip := net.ParseIP(host); ip == nil || !ip.IsLoopback() {
-		return fmt.Errorf("the address %q can be reached from outside this machine; until sign-in exists only a loopback address such as 127.0.0.1:8484 is served", addr)
+		return fmt.Errorf("the address %q can be reached from outside this machine; where nobody signs in only a loopback address such as 127.0.0.1:8484 is served", addr)
 	}
 	return nil
 }
@@ -62,40 +78,55 @@ func loopback(addr string) error {
 // shutdownWait is how long requests under way may take to finish.
 const shutdownWait = 10 * time.Second
 
-func serve(s streams, path, addr, what string, fill func(context.Context, string) error) error {
-	if err := loopback(addr); err != nil {
-		return err
-	}
+// serving is what to serve, and how.
+type serving struct {
+	db, addr, what string
+	cert, key      string                              // "": without TLS
+	fill           func(context.Context, string) error // makes the database; nil: nothing
+	everybody      *store.Person                       // whoever calls is this person; nil: people sign in
+}
+
+func serve(s streams, x serving) error {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	log := slog.New(slog.NewTextHandler(s.err, nil))
 	// Take the port before touching the file: a second start must not disturb the first.
-	l, err := net.Listen("tcp", addr)
+	l, err := net.Listen("tcp", x.addr)
 	if errors.Is(err, syscall.EADDRINUSE) {
-		return fmt.Errorf("%s is in use, perhaps by Velvet Ladder itself; stop that program or choose another with --addr", addr)
+		return fmt.Errorf("%s is in use, perhaps by Velvet Ladder itself; stop that program or choose another with --addr", x.addr)
 	}
 	if err != nil {
 		return err
 	}
 	defer l.Close()
-	if fill != nil {
-		if err := fill(ctx, path); err != nil {
+	if x.fill != nil {
+		if err := x.fill(ctx, x.db); err != nil {
 			return err
 		}
 	}
-	records, err := store.Open(ctx, path, time.Now)
+	records, err := store.Open(ctx, x.db, time.Now)
 	if err != nil {
 		return err
 	}
 	defer records.Close()
-	handler, err := web.New(records, log)
+	handler, err := web.New(records, log, web.Access{Everybody: x.everybody, Secure: x.cert != ""})
 	if err != nil {
 		return err
 	}
 	server := web.NewServer(handler, log)
-	fmt.Fprintf(s.out, "Velvet Ladder serves %s at http://%s/ (stop with Ctrl+C)\n", what, l.Addr())
+	scheme := "http"
+	if x.cert != "" {
+		scheme = "https"
+	}
 	failed := make(chan error, 1)
-	go func() { failed <- server.Serve(l) }()
+	go func() {
+		if x.cert != "" {
+			failed <- server.ServeTLS(l, x.cert, x.key)
+			return
+		}
+		failed <- server.Serve(l)
+	}()
+	fmt.Fprintf(s.out, "Velvet Ladder serves %s at %s://%s/ (stop with Ctrl+C)\n", x.what, scheme, l.Addr())
 	select {
 	case err := <-failed:
 		return err

@@ -86,7 +86,7 @@ func startDemo(t *testing.T) *server {
 	})
 	path := filepath.Join(t.TempDir(), "school.db")
 	require.NoError(t, os.WriteFile(path, demoFile, 0o600))
-	return start(t, "serve", "--db", path, "--addr", "127.0.0.1:0")
+	return start(t, "demo", "--db", path)
 }
 
 func (s *server) run() {

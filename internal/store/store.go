@@ -19,6 +19,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"sync"
 	"time"
 
 	"github.com/ncruces/go-sqlite3"
@@ -41,6 +42,9 @@ type Store struct {
 	books
 	paces paces
 	known known
+
+	nobodyOnce sync.Once
+	nobody     string
 }
 
 // Errors that callers tell apart.
@@ -154,6 +158,9 @@ func (s *Store) Close() error { return errors.Join(s.r.Close(), s.w.Close()) }
 
 // Today is the civil date in the school's zone.
 func (s *Store) Today() civil.Date { return civil.On(s.now().In(s.zone)) }
+
+// Now is the instant by the store's clock.
+func (s *Store) Now() time.Time { return s.now() }
 
 // NewID makes a permanent random id of 20 characters (80 bits).
 func NewID() string {

@@ -25,6 +25,7 @@ var mayTakeOut = map[string]func(context.Context, *txn, string) error{
 	"student":     studentFree, "grading": gradingFree,
 	"enrolment":  func(context.Context, *txn, string) error { return nil }, // only ever changed
 	"adaptation": func(context.Context, *txn, string) error { return nil },
+	"person":     personFree,
 	"class":      func(context.Context, *txn, string) error { return nil }, // its registers stay
 	"closure":    func(context.Context, *txn, string) error { return nil },
 }

@@ -15,7 +15,9 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync/atomic"
 
+	"github.com/alexedwards/scs/v2"
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/chart"
@@ -36,13 +38,16 @@ type app struct {
 	log       *slog.Logger
 	templates map[string]*template.Template
 	version   string // of the static files, part of their address
+	access    Access
+	sessions  *scs.SessionManager
+	peopled   atomic.Bool // there is an account
 }
 
 // screens are the pages; each has a template and a script of its name.
 var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "binder", "difference", "check", "coverage", "load", "versions", "glossary", "booklet", "files",
 	"techniques", "technique", "technique_edit", "students", "eligible", "student", "import",
 	"classes", "class", "register", "checkin", "signoffs", "stripes", "attendance",
-	"gradings", "grading", "scoring", "review", "find", "message"}
+	"gradings", "grading", "scoring", "review", "find", "message", "door", "people", "account"}
 
 // parse reads every template and names the version of the static files.
 func (a *app) parse() error {
@@ -163,6 +168,8 @@ type page struct {
 	Done          *store.Entry
 	Request       string // the id for this page's forms
 	Path          string
+	Person        store.Person // signed in
+	Owner         bool
 	Body          any
 }
 
@@ -181,6 +188,18 @@ const programCookie = "program"
 func (a *app) show(w http.ResponseWriter, r *http.Request, status int, of string, p page) {
 	ctx := r.Context()
 	var err error
+	p.Person = personOf(r)
+	p.Owner = p.Person.Role == store.Owner
+	if p.Person.Role == "" { // whoever is not let in sees nothing but the name over the door
+		p.Bare = true
+		p.School, err = a.store.School(ctx)
+		if err != nil {
+			a.broken(w, err)
+			return
+		}
+		a.render(w, r, status, p)
+		return
+	}
 	if p.School, err = a.store.School(ctx); err != nil {
 		a.broken(w, err)
 		return
@@ -206,6 +225,10 @@ func (a *app) show(w http.ResponseWriter, r *http.Request, status int, of string
 			p.Done = &e
 		}
 	}
+	a.render(w, r, status, p)
+}
+
+func (a *app) render(w http.ResponseWriter, r *http.Request, status int, p page) {
 	p.Request, p.Path = store.NewID(), r.URL.Path
 	var out bytes.Buffer
 	if err := a.templates[p.Screen].ExecuteTemplate(&out, "layout.html", p); err != nil {
@@ -389,9 +412,6 @@ func options[T ~string](list []T, words func(T) string) (out []option) {
 	return out
 }
 
-// actor is who writes until sign-in exists.
-const actor = "owner"
-
 // posted reads a form and says who sent it. The digest covers all that was typed, so that
 // the same form sent twice is answered once.
 func posted(r *http.Request) (url.Values, store.By, error) {
@@ -412,7 +432,7 @@ func posted(r *http.Request) (url.Values, store.By, error) {
 	id := v.Get("request")
 	v.Del("request")
 	sum := sha256.Sum256([]byte(r.URL.Path + "?" + v.Encode()))
-	return v, store.By{Actor: actor, Request: id, Digest: hex.EncodeToString(sum[:])}, nil
+	return v, store.By{Actor: actorOf(r), Request: id, Digest: hex.EncodeToString(sum[:])}, nil
 }
 
 // save runs a form's write. On success it goes to the address that next gives; what is wrong

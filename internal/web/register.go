@@ -7,6 +7,7 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
+	"time"
 
 	"github.com/go-chi/chi/v5"
 
@@ -19,6 +20,7 @@ import (
 
 type registerView struct {
 	Class    timetable.Class
+	Made     int64 // when the page was made, in ms
 	On       civil.Date
 	Off      string // why the class is not held; "" it is
 	Skipped  string // where the clock goes forward over its beginning
@@ -85,7 +87,7 @@ func (a *app) registerPage(w http.ResponseWriter, r *http.Request, status int, f
 		a.fail(w, r, err)
 		return
 	}
-	v := registerView{Class: c, On: on, Off: off, Form: f, Path: "/register/" + c.ID + "/" + on.String(), Modes: options(timetable.Modes, timetable.Mode.Words)}
+	v := registerView{Made: a.store.Now().UnixMilli(), Class: c, On: on, Off: off, Form: f, Path: "/register/" + c.ID + "/" + on.String(), Modes: options(timetable.Modes, timetable.Mode.Words)}
 	if a.store.Today().Before(on) && off == "" {
 		v.Off = "it lies in the future"
 	}
@@ -185,6 +187,7 @@ const maxEntries = 500
 
 // taken answers what became of each entry.
 type taken struct {
+	At      int64          `json:"at"` // when, in ms
 	Stored  []string       `json:"stored"`
 	Refused []refusedEntry `json:"refused"`
 }
@@ -195,8 +198,8 @@ type refusedEntry struct {
 	Current *store.Attendance `json:"current,omitempty"`
 }
 
-func takenOf(ids []string, refused []store.RefusedEntry) taken {
-	out := taken{Stored: []string{}, Refused: []refusedEntry{}}
+func takenOf(at time.Time, ids []string, refused []store.RefusedEntry) taken {
+	out := taken{At: at.UnixMilli(), Stored: []string{}, Refused: []refusedEntry{}}
 	why := map[int]error{}
 	for _, x := range refused {
 		why[x.At] = x.Why
@@ -237,13 +240,13 @@ func (a *app) registerEntries(w http.ResponseWriter, r *http.Request) {
 	}
 	var refused []store.RefusedEntry
 	if err == nil {
-		refused, err = a.store.RecordAttendance(r.Context(), store.By{Actor: actor}, in.Entries)
+		refused, err = a.store.RecordAttendance(r.Context(), store.By{Actor: actorOf(r)}, in.Entries)
 	}
 	if err != nil {
 		a.failJSON(w, r, err)
 		return
 	}
-	sendJSON(w, http.StatusOK, takenOf(ids, refused))
+	sendJSON(w, http.StatusOK, takenOf(a.store.Now(), ids, refused))
 }
 
 type checkinView struct {

@@ -201,7 +201,7 @@ func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	if err == nil {
-		err = a.store.RecordMarks(r.Context(), store.By{Actor: actor}, in.Marks)
+		err = a.store.RecordMarks(r.Context(), store.By{Actor: actorOf(r)}, in.Marks)
 	}
 	if err != nil {
 		a.failJSON(w, r, err)
@@ -221,7 +221,7 @@ func (a *app) scoringFault(w http.ResponseWriter, r *http.Request) {
 		err = &store.Refused{Reason: "This fault belongs to another examiner's table; an ending fault is confirmed at the review."}
 	}
 	if err == nil {
-		err = a.store.RecordFault(r.Context(), store.By{Actor: actor}, f)
+		err = a.store.RecordFault(r.Context(), store.By{Actor: actorOf(r)}, f)
 	}
 	if err != nil {
 		a.failJSON(w, r, err)

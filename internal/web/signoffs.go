@@ -18,6 +18,7 @@ import (
 
 type signoffsView struct {
 	Class  timetable.Class
+	Made   int64 // when the page was made, in ms
 	On     civil.Date
 	Path   string
 	Here   int
@@ -71,7 +72,7 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 		a.fail(w, r, err)
 		return
 	}
-	v := signoffsView{Class: c, On: on, Path: "/signoffs/" + c.ID + "/" + on.String()}
+	v := signoffsView{Made: a.store.Now().UnixMilli(), Class: c, On: on, Path: "/signoffs/" + c.ID + "/" + on.String()}
 	here := map[string]bool{}
 	for _, p := range people {
 		if p.Entry != nil && p.Entry.State != store.Absent {
@@ -180,13 +181,13 @@ func (a *app) signoffsEntries(w http.ResponseWriter, r *http.Request) {
 	}
 	var refused []store.RefusedEntry
 	if err == nil {
-		refused, err = a.store.RecordSignOffs(r.Context(), store.By{Actor: actor}, in.Entries)
+		refused, err = a.store.RecordSignOffs(r.Context(), store.By{Actor: actorOf(r)}, in.Entries)
 	}
 	if err != nil {
 		a.failJSON(w, r, err)
 		return
 	}
-	sendJSON(w, http.StatusOK, takenOf(ids, refused))
+	sendJSON(w, http.StatusOK, takenOf(a.store.Now(), ids, refused))
 }
 
 // signoffsTaught notes that a class worked on something, or takes it back.

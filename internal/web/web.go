@@ -12,8 +12,7 @@ import (
 	"velvetladder/internal/store"
 )
 
-// role says who may use a route. Until sign-in exists the program listens on loopback only
-// and everybody at the machine is the owner.
+// role says who may use a route.
 type role string
 
 const (
@@ -32,6 +31,18 @@ type route struct {
 
 func (a *app) routes() []route {
 	return []route{
+		{"GET", "/welcome", anyone, a.welcomeShow},
+		{"POST", "/welcome", anyone, a.welcomeSave},
+		{"GET", "/sign-in", anyone, a.signInShow},
+		{"POST", "/sign-in", anyone, a.signInSave},
+		{"POST", "/sign-out", anyone, a.signOut},
+		{"GET", "/account", instructor, a.accountShow},
+		{"POST", "/account", instructor, a.accountSave},
+		{"GET", "/people", owner, a.peopleShow},
+		{"POST", "/people", owner, a.peopleSave},
+		{"POST", "/people/{person}", owner, a.peopleSave},
+		{"POST", "/people/{person}/delete", owner, a.peopleDelete},
+
 		{"GET", "/", instructor, a.home},
 		{"GET", "/ladder", instructor, a.ladderHome},
 		{"GET", "/ladder/{rung}", instructor, a.ladderShow},
@@ -180,22 +191,28 @@ const (
 	maxHeader     = 32 << 10
 )
 
-// New returns the whole application over a store. It fails when a template does not parse
+// New returns the whole application over a store, for those whom access lets in. It fails when a template does not parse
 // or a route has no role.
-func New(s *store.Store, log *slog.Logger) (http.Handler, error) {
-	a := &app{store: s, log: log}
+func New(s *store.Store, log *slog.Logger, access Access) (http.Handler, error) {
+	a := &app{store: s, log: log, access: access}
+	a.sessions = a.sessionManager(access)
 	if err := a.parse(); err != nil {
 		return nil, err
 	}
 	r := chi.NewRouter()
-	r.Use(a.recoverer, a.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxBody), middleware.GetHead)
+	r.Use(a.recoverer, a.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxBody), middleware.GetHead, a.sessions.LoadAndSave, a.whoever)
+	slow := a.slowDown()
 	for _, rt := range a.routes() {
 		switch rt.may {
 		case anyone, owner, instructor, examiner:
 		default:
 			panic("the route " + rt.method + " " + rt.path + " declares no role")
 		}
-		r.Method(rt.method, rt.path, rt.handle)
+		handle := http.Handler(a.guard(rt.may, rt.handle))
+		if rt.method == http.MethodPost && (rt.path == "/sign-in" || rt.path == "/welcome") {
+			handle = slow(handle)
+		}
+		r.Method(rt.method, rt.path, handle)
 	}
 	r.NotFound(func(w http.ResponseWriter, r *http.Request) { a.fail(w, r, store.ErrNotFound) })
 	r.MethodNotAllowed(func(w http.ResponseWriter, r *http.Request) {

@@ -76,7 +76,7 @@ func houseOf(t testing.TB, x *furnished) *house {
 	s, err := store.Open(bg, x.copy(t), clock)
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
-	h, err := New(s, slog.New(slog.NewTextHandler(io.Discard, nil)))
+	h, err := New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}})
 	require.NoError(t, err)
 	return &house{Handler: h, t: t, s: s}
 }

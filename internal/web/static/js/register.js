@@ -11,7 +11,7 @@ const visitors = document.querySelector("[data-visitors]");
 const said = document.querySelector("[data-said]");
 const kept = document.querySelector("[data-kept]");
 const count = document.querySelector("[data-count]");
-const { class: klass, on } = main.dataset;
+const { class: klass, day: on } = main.dataset;
 const address = `/register/${klass}/${on}/entries`;
 
 const rowOf = (student) => list.querySelector(`[data-student="${CSS.escape(student)}"]`);
@@ -116,7 +116,7 @@ bind("f", "find a name; Enter enters the only one left", () => find?.focus());
 
 // What an earlier page kept is laid over what the server knew.
 if (form) {
-  for (const entry of await queue.open()) {
+  for (const entry of await queue.open(Number(main.dataset.made))) {
     let at = entry.student ? rowOf(entry.student) : [...visitors.children].find((r) => r.dataset.entry === entry.supersedes);
     if (!at && entry.student) {
       const option = [...form.elements.other.options].find((o) => o.value === entry.student);

@@ -8,7 +8,7 @@ import { colours } from "./lib/colours.js";
 const main = document.getElementById("main");
 const kept = document.querySelector("[data-kept]");
 const said = document.querySelector("[data-said]");
-const { class: klass, on } = main.dataset;
+const { class: klass, day: on } = main.dataset;
 
 const rowOf = (entry) => document.querySelector(`[data-technique="${CSS.escape(entry.technique)}"][data-role="${CSS.escape(entry.role)}"] [data-enrolment="${CSS.escape(entry.enrolment)}"]`);
 
@@ -77,7 +77,7 @@ find?.addEventListener("input", () => {
 });
 bind("f", "find what was shown", () => find?.focus());
 
-for (const entry of await queue.open()) {
+for (const entry of await queue.open(Number(main.dataset.made))) {
   const row = rowOf(entry);
   if (!row) continue;
   row.dataset.last = entry.kind === "withdrawn" ? "" : entry.id;

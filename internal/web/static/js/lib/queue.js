@@ -45,14 +45,20 @@ export class Queue {
     window.addEventListener("online", () => this.send());
   }
 
-  /** open takes up what an earlier page kept. */
-  async open() {
+  /**
+   * open takes up what an earlier page kept. made is when the server made this page, in ms: a page
+   * that was loaded without network is older than what was stored since, and knows nothing of it.
+   * What open returns, oldest first, has to be laid over the page.
+   */
+  async open(made) {
     this.db = await openDatabase();
     this.safe = this.db !== null;
-    if (this.db) this.waiting = (await result(this.db.transaction(store).objectStore(store).index("address").getAll(this.address))).map(({ seq, entry }) => ({ seq, entry }));
+    const known = this.db ? await result(this.db.transaction(store).objectStore(store).index("address").getAll(this.address)) : [];
+    this.waiting = known.filter((k) => !k.stored).map(({ seq, entry }) => ({ seq, entry }));
+    for (const old of known) if (old.stored && old.stored <= made) await this.drop(old);
     this.changed();
     this.send();
-    return this.waiting.map((w) => w.entry);
+    return known.filter((k) => !k.stored || k.stored > made).map((k) => k.entry);
   }
 
   /** put keeps an entry; it resolves once the entry is safe on the device. */
@@ -71,9 +77,12 @@ export class Queue {
     this.send();
   }
 
-  async drop(kept) {
+  /** drop takes an entry out of the queue; one that was stored stays on the device until a newer page knows it. */
+  async drop(kept, stored = 0) {
     this.waiting = this.waiting.filter((w) => w !== kept);
-    if (this.db && kept.seq !== undefined) await result(this.db.transaction(store, "readwrite").objectStore(store).delete(kept.seq)).catch(() => {});
+    if (!this.db || kept.seq === undefined) return;
+    const all = this.db.transaction(store, "readwrite").objectStore(store);
+    await result(stored ? all.put({ seq: kept.seq, address: this.address, entry: kept.entry, stored }) : all.delete(kept.seq)).catch(() => {});
   }
 
   /** send empties the queue, and tries again later where it cannot. */
@@ -99,7 +108,7 @@ export class Queue {
       const stored = new Set(answer.stored), refused = new Map(answer.refused.map((x) => [x.id, x]));
       for (const w of some) {
         if (!stored.has(w.entry.id) && !refused.has(w.entry.id)) continue;
-        await this.drop(w);
+        await this.drop(w, stored.has(w.entry.id) ? answer.at : 0);
         if (refused.has(w.entry.id)) this.refused(w.entry, refused.get(w.entry.id));
       }
       this.changed();

@@ -1,0 +1,57 @@
+package store
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// TestPeople: passwords are held as hashes, in no trail, and a change of one can be told.
+func TestPeople(t *testing.T) {
+	x := newSchool(t)
+	const secret = "four odd grain sacks"
+	_, err := x.SavePerson(bg, me, Person{Name: "Rosa", SignIn: "rosa", Role: "cook"}, "short", true)
+	problem(t, err, "role", "is not a choice")
+	problem(t, err, "password", "has 5 characters")
+	d, err := x.SavePerson(bg, me, Person{Name: "Rosa", SignIn: " Rosa ", Role: Owner}, secret, true)
+	require.NoError(t, err)
+	_, err = x.SavePerson(bg, me, Person{Name: "Mallory", SignIn: "m", Role: Owner}, secret, true)
+	refused(t, err, "has an owner already")
+	p, err := x.SignIn(bg, "ROSA", secret)
+	require.NoError(t, err)
+	assert.Equal(t, 1, p.Stamp)
+	for _, guess := range [][2]string{{"rosa", "wrong"}, {"nobody", secret}, {"", ""}} {
+		_, err = x.SignIn(bg, guess[0], guess[1])
+		assert.ErrorIs(t, err, ErrWrong)
+	}
+	_, err = x.ChangePassword(bg, me, p, "wrong", "another secret")
+	problem(t, err, "old", "is not your password")
+	_, err = x.ChangePassword(bg, me, p, secret, "another secret")
+	require.NoError(t, err)
+	p, err = x.Person(bg, d.ID)
+	require.NoError(t, err)
+	assert.Equal(t, 2, p.Stamp)
+	_, err = x.DeletePerson(bg, me, d.ID)
+	refused(t, err, "only owner")
+	d, err = x.SavePerson(bg, me, Person{Name: "Marek", SignIn: "marek", Role: Instructor}, secret, false)
+	require.NoError(t, err)
+	d, err = x.DeletePerson(bg, me, d.ID)
+	require.NoError(t, err)
+	_, err = x.SignIn(bg, "marek", secret)
+	assert.ErrorIs(t, err, ErrWrong)
+	_, err = x.Undo(bg, me, d.Audit)
+	require.NoError(t, err)
+	_, err = x.SignIn(bg, "marek", secret)
+	assert.NoError(t, err, "undone, he is let in again")
+	var trail string
+	require.NoError(t, x.r.QueryRow(`SELECT group_concat(changes) || group_concat(action) FROM audit`).Scan(&trail))
+	assert.NotContains(t, trail, "argon2", "no trail holds a password")
+	assert.NotContains(t, trail, secret)
+	require.NoError(t, x.Sessions().Commit("token", []byte("x"), clock().AddDate(-3, 0, 0)))
+	_, found, err := x.Sessions().Find("token")
+	require.NoError(t, err)
+	assert.False(t, found, "it has ended")
+	require.NoError(t, x.DropExpired(bg))
+	require.NoError(t, x.Sessions().Delete("token"))
+}

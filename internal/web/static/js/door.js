@@ -1,0 +1,1 @@
+if (new URLSearchParams(location.search).has("out") && "caches" in window) caches.delete("mat-pages");
