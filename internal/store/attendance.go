@@ -128,6 +128,9 @@ func (h *hall) record(ctx context.Context, a Attendance) error {
 		return err
 	}
 	if len(same) > 0 {
+		if a.Supersedes == "" { // one who was taken out and came after all: see below
+			same[0].Supersedes = ""
+		}
 		if same[0] != a {
 			return ErrConflict
 		}

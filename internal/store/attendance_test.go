@@ -72,6 +72,7 @@ func TestAttendance(t *testing.T) {
 	require.NoError(t, x.enter(gone))
 	back := x.came(c, 0, today)
 	require.NoError(t, x.enter(back), "one who was taken out comes after all")
+	require.NoError(t, x.enter(back), "and the same again")
 	visitor := Attendance{ID: NewID(), ClassID: c.ID, On: today, Visitor: " Vera  Trial ", State: Present, Mode: timetable.Hall}
 	visitor.Visitor = "Vera Trial"
 	require.NoError(t, x.enter(visitor))
