@@ -46,7 +46,7 @@ type app struct {
 // screens are the pages; each has a template and a script of its name.
 var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "binder", "difference", "check", "coverage", "load", "versions", "glossary", "booklet", "files",
 	"techniques", "technique", "technique_edit", "students", "eligible", "student", "import",
-	"classes", "class", "register", "checkin", "signoffs", "stripes", "attendance",
+	"practice", "family", "caller", "combinations", "classes", "class", "register", "checkin", "signoffs", "stripes", "attendance",
 	"gradings", "grading", "scoring", "review", "find", "message", "door", "people", "account"}
 
 // parse reads every template and names the version of the static files.
@@ -112,8 +112,10 @@ func (a *app) functions() template.FuncMap {
 		"adaptations": func() []option {
 			return []option{{"excuse", "excused from it"}, {"replace", "something else"}, {"change", "another amount"}}
 		},
-		"pad":  func() []string { return []string{"1", "2", "3", "4", "5", "6", "7", "8", "9", "back", "0", "enter"} },
-		"even": func(n int) bool { return n%2 == 0 },
+		"bodied":   func(p page, v practiceView) bodied { return bodied{p.Request, v} },
+		"linkdays": func() []option { return []option{{"30", "30 days"}, {"180", "half a year"}, {"365", "a year"}} },
+		"pad":      func() []string { return []string{"1", "2", "3", "4", "5", "6", "7", "8", "9", "back", "0", "enter"} },
+		"even":     func(n int) bool { return n%2 == 0 },
 	}
 }
 
@@ -307,6 +309,12 @@ func (a *app) program(r *http.Request) (curriculum.Program, error) {
 func (a *app) broken(w http.ResponseWriter, err error) {
 	a.log.Error("a page could not be made", "error", err)
 	http.Error(w, "The records cannot be read just now. Nothing was changed; try again, and see the log.", http.StatusInternalServerError)
+}
+
+// bodied is a view with the request id of its page, for partials with forms.
+type bodied struct {
+	Request string
+	V       practiceView
 }
 
 type message struct{ Title, Text string }

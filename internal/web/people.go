@@ -30,6 +30,7 @@ const signedInFor = 30 * 24 * time.Hour
 const (
 	triesAName    = 6
 	triesAll      = 30
+	linkTries     = 240 // of family links, from one address
 	triesInterval = time.Minute
 )
 
@@ -81,7 +82,7 @@ func (a *app) whoever(next http.Handler) http.Handler {
 // allows reports whether a person of a role may use a route.
 func (may role) allows(is store.Role) bool {
 	switch may {
-	case anyone:
+	case anyone, family:
 		return true
 	case owner:
 		return is == store.Owner

@@ -141,15 +141,32 @@ func TestTheDoor(t *testing.T) {
 // TestEveryRouteAsksWho is the table of all routes: signed out, and signed in with the wrong
 // role, each is refused.
 func TestEveryRouteAsksWho(t *testing.T) {
-	_, browser := closedHouse(t)
+	h, browser := closedHouse(t)
 	owns := browser()
 	owns.do("POST", "/welcome", url.Values{"name": {"Rosa"}, "sign_in": {"rosa"}, "password": {secret}}.Encode())
 	owns.do("POST", "/people", url.Values{"name": {"Marek"}, "sign_in": {"marek"}, "role": {"instructor"}, "password": {secret}}.Encode())
 	marek := browser()
 	require.Equal(t, http.StatusSeeOther, marek.signIn("marek", secret).Code)
+	// A link that was never made, one that was ended, and one that has run out.
+	revoked, d, err := h.s.MakeLink(bg, me, h.student, "Greta", 30)
+	require.NoError(t, err)
+	_, err = h.s.RevokeLink(bg, me, d.ID)
+	require.NoError(t, err)
+	past, _, err := h.later(-40).MakeLink(bg, me, h.student, "Greta", 30)
+	require.NoError(t, err)
+	tokens := []string{"x", strings.Repeat("0", 40), revoked, past}
 	filled := regexp.MustCompile(`\{[a-z]+\}`)
 	for _, rt := range (&app{}).routes() {
 		if rt.may == anyone {
+			continue
+		}
+		if rt.may == family { // no session helps: only the link does
+			for _, token := range tokens {
+				path := strings.Replace(rt.path, "{token}", token, 1)
+				for _, who := range []*visitor{browser(), marek, owns} {
+					assert.Equal(t, http.StatusNotFound, who.do(rt.method, path, "technique="+h.technique+"&role=performer").Code, "%s %s", rt.method, path)
+				}
+			}
 			continue
 		}
 		path := filled.ReplaceAllString(rt.path, "x")

@@ -8,6 +8,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 	"github.com/go-chi/chi/v5/middleware"
+	"github.com/go-chi/httprate"
 
 	"velvetladder/internal/store"
 )
@@ -20,6 +21,7 @@ const (
 	owner      role = "owner"      // defines the curriculum, decides
 	instructor role = "instructor" // and the owner
 	examiner   role = "examiner"   // and the owner
+	family     role = "family"     // whoever holds an unguessable link; the handler looks it up first of all
 )
 
 // route is one line of the table of contents.
@@ -153,6 +155,20 @@ func (a *app) routes() []route {
 		{"POST", "/stripes", instructor, a.stripesAward},
 		{"POST", "/stripes/{stripe}/withdraw", instructor, a.stripesWithdraw},
 
+		{"GET", "/practice/{enrolment}", instructor, a.practiceShow},
+		{"POST", "/practice/{enrolment}/link", owner, a.practiceLink},
+		{"POST", "/practice/{enrolment}/answer", instructor, a.practiceAnswer},
+		{"POST", "/practice/{enrolment}/tick", instructor, a.practiceTick},
+		{"POST", "/practice/{enrolment}/clip", instructor, a.practiceClip},
+		{"POST", "/family-links/{link}/revoke", owner, a.practiceRevoke},
+		{"GET", "/family/{token}", family, a.familyShow},
+		{"GET", "/family/{token}/caller", family, a.familyCaller},
+		{"POST", "/family/{token}/tick", family, a.familyTick},
+		{"POST", "/family/{token}/clip", family, a.familyClip},
+		{"GET", "/caller/{rung}", instructor, a.callerShow},
+		{"GET", "/combinations", instructor, a.combinationsShow},
+		{"POST", "/combinations/drill", instructor, a.combinationsDrill},
+
 		{"GET", "/gradings", instructor, a.gradingsList},
 		{"GET", "/gradings/new", owner, a.gradingsNew},
 		{"POST", "/gradings/new", owner, a.gradingsSave},
@@ -202,13 +218,17 @@ func New(s *store.Store, log *slog.Logger, access Access) (http.Handler, error) 
 	r := chi.NewRouter()
 	r.Use(a.recoverer, a.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxBody), middleware.GetHead, a.sessions.LoadAndSave, a.whoever)
 	slow := a.slowDown()
+	guessing := httprate.Limit(linkTries, triesInterval, httprate.WithKeyFuncs(httprate.KeyByIP))
 	for _, rt := range a.routes() {
 		switch rt.may {
-		case anyone, owner, instructor, examiner:
+		case anyone, family, owner, instructor, examiner:
 		default:
 			panic("the route " + rt.method + " " + rt.path + " declares no role")
 		}
 		handle := http.Handler(a.guard(rt.may, rt.handle))
+		if rt.may == family {
+			handle = guessing(handle)
+		}
 		if rt.method == http.MethodPost && (rt.path == "/sign-in" || rt.path == "/welcome") {
 			handle = slow(handle)
 		}

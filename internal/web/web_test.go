@@ -42,6 +42,15 @@ type house struct {
 	program, white, yellow, section, technique   string
 	requirement, student, grading, candidate     string
 	examiner, group, item, enrolment, candidate2 string
+	path                                         string // of the database file
+}
+
+// later is the same school under a clock that is some days ahead, or behind.
+func (h *house) later(days int) *store.Store {
+	s, err := store.Open(bg, h.path, func() time.Time { return clock().AddDate(0, 0, days) })
+	require.NoError(h.t, err)
+	h.t.Cleanup(func() { s.Close() })
+	return s
 }
 
 const nasty = `<script>alert("x")</script>`
@@ -73,12 +82,13 @@ var empty = furnished{fill: func(testing.TB, *store.Store) {}}
 func newHouse(t testing.TB) *house { return houseOf(t, &empty) }
 
 func houseOf(t testing.TB, x *furnished) *house {
-	s, err := store.Open(bg, x.copy(t), clock)
+	path := x.copy(t)
+	s, err := store.Open(bg, path, clock)
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
 	h, err := New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}})
 	require.NoError(t, err)
-	return &house{Handler: h, t: t, s: s}
+	return &house{Handler: h, t: t, s: s, path: path}
 }
 
 func (h *house) furnish() *house {

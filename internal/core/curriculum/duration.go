@@ -57,3 +57,6 @@ func duration(x *asked, g int) (reps, seconds int) {
 	reps = max(q.Reps, cmp.Or(x.r.Looks, looksEach)*((g+turns-1)/turns))
 	return reps, callOverhead + turns*sides*reps*per
 }
+
+// PaceOf is how many seconds a rep of a kind takes.
+func PaceOf(k Kind) int { return cmp.Or(secondsPerRep[k], otherRep) }

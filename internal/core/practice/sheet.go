@@ -1,0 +1,167 @@
+// Package practice is what a class or a student works on: the practice sheet for home, the
+// caller, combinations, and the plan of a class.
+package practice
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
+)
+
+// Task is one thing on a practice sheet, in words a parent understands.
+type Task struct {
+	progress.Next
+	Do       string // "5 times on each side, slowly"
+	Moves    []curriculum.StripMove
+	Look     []string // what is right
+	Partner  string   // the partner's part; "" none is needed
+	Cautions []string
+	Clips    []curriculum.Clip
+}
+
+// SheetTasks is how many things a sheet lists: what a week of evenings holds.
+const SheetTasks = 8
+
+// Sheet is what is left for the next rung and what has not been seen for long, the most urgent
+// first. stance is the student's; clips are those of rungs already reached, and of the one
+// climbed to.
+func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curriculum.View) (out []Task) {
+	for _, x := range things {
+		t := b.Technique(x.TechniqueID)
+		if t == nil {
+			continue
+		}
+		task := Task{Next: x, Do: plainly(x.Item), Partner: partner(x.Item, t), Look: x.Checkpoints, Moves: x.Moves}
+		if stance == curriculum.Southpaw && x.Detail != "" {
+			if moves := b.Strip(x.Detail, stance); moves != nil {
+				task.Moves = moves
+			}
+		}
+		task.Cautions = append(slices.Clone(x.Cautions), atHome(x.Item, t)...)
+		for _, c := range t.Clips {
+			if (c.Stage == 0 || x.Stage == 0 || c.Stage <= x.Stage) && (c.From == "" || b.Place(c.From) >= 0 && b.Place(c.From) <= b.Place(rung)) {
+				task.Clips = append(task.Clips, c)
+			}
+		}
+		out = append(out, task)
+	}
+	return out
+}
+
+// plainly is how much and how, as said at home.
+func plainly(x progress.Item) string {
+	q := x.Quantity
+	words := ""
+	side := ""
+	if x.TwoSided {
+		side = " on each side"
+	}
+	switch q.Measure {
+	case curriculum.RepsPerSide:
+		words = times(q.Reps) + side
+	case curriculum.NoTouchDown:
+		words = times(q.Reps) + side + " without putting the foot down"
+	case curriculum.Alternating:
+		words = times(q.Reps) + ", left and right in turn"
+	case curriculum.Timed:
+		words = fmt.Sprintf("for %d seconds", q.Seconds)
+	case curriculum.CountWithin:
+		words = fmt.Sprintf("as many as you can in %d seconds; %d are asked", q.Seconds, q.Reps)
+	case curriculum.Holds:
+		words = fmt.Sprintf("hold it for %d seconds, %s", q.Seconds, times(q.Reps))
+	case curriculum.RoundsTimed:
+		words = fmt.Sprintf("%d rounds of %d seconds", q.Rounds, q.Seconds)
+		if q.Rest > 0 {
+			words += fmt.Sprintf(", resting %d seconds between", q.Rest)
+		}
+	default:
+		words = times(q.Reps)
+	}
+	switch {
+	case x.Kind == "knowledge":
+		words = "say the answer aloud"
+	case x.TwoSided && x.Left && !x.Right:
+		words += "; the right side needs it most"
+	case x.TwoSided && x.Right && !x.Left:
+		words += "; the left side needs it most"
+	}
+	if x.Setting != "" && x.Setting != "air" {
+		words += ", " + x.Setting.Words()
+	}
+	if x.Manner != "" {
+		words += ", " + x.Manner
+	}
+	return words
+}
+
+func times(n int) string {
+	switch n {
+	case 1:
+		return "once"
+	case 2:
+		return "twice"
+	}
+	return fmt.Sprintf("%d times", n)
+}
+
+// partner is what somebody else has to do.
+func partner(x progress.Item, t *curriculum.Technique) string {
+	attack := ""
+	for i, a := range t.Attack {
+		if i > 0 {
+			attack += ", then "
+		}
+		attack += strings.ReplaceAll(a.String(), ", ", " ")
+	}
+	if attack == "" {
+		attack = t.AttackMoves
+	}
+	switch {
+	case x.Role == "attacker":
+		return "Your partner defends. You give the attack, in reach and straight on, and let it be stopped."
+	case x.Role == "defender" && attack != "":
+		return "Your partner attacks slowly: " + attack + ". In reach, and no faster than you can answer; they stop where they are stopped."
+	case x.Role == "defender":
+		return "Your partner gives the attack slowly and stops where they are stopped."
+	case x.Role == "holder":
+		return "You hold; your partner strikes. Elbows in, the pad against the body."
+	case x.Setting == "pads":
+		return "A partner holds the pad in both hands, against the body."
+	case x.Setting == "partner":
+		return "With a partner of about your size."
+	}
+	return ""
+}
+
+// atHome are the cautions that hold where no instructor stands by.
+func atHome(x progress.Item, t *curriculum.Technique) (out []string) {
+	choke := slices.ContainsFunc(t.Attack, func(a curriculum.AttackElement) bool { return a.Kind.Choke() })
+	weapon := slices.ContainsFunc(t.Attack, func(a curriculum.AttackElement) bool { return a.Kind.Weapon() })
+	switch {
+	case choke:
+		out = append(out, "Hands at the neck only touch at home; never squeeze. Children practise this with the instructor.")
+	case t.Kind == "lock" || t.Kind == "throw":
+		out = append(out, "Not at home without the instructor’s word: go through the steps alone.")
+	case x.Role == "defender" || x.Role == "attacker":
+		out = append(out, "Slowly, with room around you. Agree a tap and a word that stop at once.")
+	}
+	if weapon {
+		out = append(out, "Only with a soft training weapon. In earnest: leave if you can.")
+	}
+	if t.Kind == "sparring" {
+		out = append(out, "No sparring at home. Move alone, or shadow a partner out of reach.")
+	}
+	if t.Kind == "board_break" {
+		out = append(out, "No boards at home.")
+	}
+	if t.Kind == "fitness" {
+		out = append(out, "Warm up first. Stop on pain or dizziness.")
+	}
+	if slices.Contains(t.Modifiers, "jumping") || slices.Contains(t.Modifiers, "spinning") {
+		out = append(out, "Low and slowly first; a clear, dry floor to land on.")
+	}
+	return out
+}

@@ -1,0 +1,190 @@
+package web
+
+import (
+	"cmp"
+	"encoding/json"
+	"net/http"
+	"net/url"
+	"slices"
+	"strconv"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/practice"
+	"velvetladder/internal/store"
+)
+
+// callerView is the caller: everything it calls stands in the page, so that it goes on without
+// network.
+type callerView struct {
+	Title    string
+	Back     string
+	Calls    string // JSON
+	Counting string // JSON: the counting words
+	Stance   string
+	Sections []string
+	N        int
+}
+
+func (a *app) showCaller(w http.ResponseWriter, r *http.Request, v callerView, b *curriculum.Book, calls []practice.Call) {
+	text, err := json.Marshal(calls)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	counting, err := json.Marshal(b.Program.Counting)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for _, c := range calls {
+		if !slices.Contains(v.Sections, c.Section) {
+			v.Sections = append(v.Sections, c.Section)
+		}
+	}
+	v.Calls, v.Counting, v.N = string(text), string(counting), len(calls)
+	a.show(w, r, http.StatusOK, "", page{Screen: "caller", Title: "Caller: " + v.Title, Bare: true, Body: v})
+}
+
+// callerShow calls the lines of a rung for a track and a stance, or one combination.
+func (a *app) callerShow(w http.ResponseWriter, r *http.Request) {
+	g, b, ok := a.rungBook(w, r)
+	if !ok {
+		return
+	}
+	q := r.URL.Query()
+	var p check.Problems
+	stance := curriculum.View(q.Get("stance"))
+	if !slices.Contains(curriculum.Views, stance) {
+		stance = curriculum.AsWritten
+	}
+	reps := p.Whole("reps", q.Get("reps"), 1, 100, 0)
+	if len(p) > 0 {
+		a.message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
+		return
+	}
+	v := callerView{Title: g.Name, Back: "/ladder/" + g.ID, Stance: string(stance)}
+	var calls []practice.Call
+	if line := check.Tidy(q.Get("line")); line != "" {
+		moves := b.Strip(line, stance)
+		v.Title, v.Back = "a combination", "/combinations?rung="+g.ID
+		first, second := "left foot forward", "right foot forward"
+		calls = []practice.Call{{Words: line, Section: "Combinations", Moves: moves, Counts: 1, Sets: []practice.Set{{Side: first, Reps: cmp.Or(reps, 5), Pace: 10 * max(3, len(moves)), Rest: 5}, {Side: second, Reps: cmp.Or(reps, 5), Pace: 10 * max(3, len(moves))}}}}
+	} else {
+		sheet := b.Compile(curriculum.Asking{RungID: g.ID, TrackID: q.Get("track"), Undrawn: true})
+		for _, l := range sheet.Lines {
+			if l.Kind != "courtesy" && l.Kind != "knowledge" && l.Kind != "character" && l.Kind != "board_break" {
+				calls = append(calls, practice.CallOf(b, l, stance, reps))
+			}
+		}
+	}
+	a.showCaller(w, r, v, b, calls)
+}
+
+type combinationsView struct {
+	Rung     *curriculum.Rung
+	Rungs    []option
+	Pieces   []practice.Piece
+	Chosen   map[string]bool
+	Form     form
+	Lengths  []option
+	Ways     string
+	Useful   int
+	Exact    bool
+	Rows     []combinationRow
+	Drawn    *combinationRow
+	Again    string // the address that draws another
+	Filtered bool
+}
+
+type combinationRow struct {
+	Line  string
+	Times int
+}
+
+// combinationsShown is how many combinations are listed.
+const combinationsShown = 200
+
+// combinationsShow counts the combinations of chosen moves, lists those the school would use,
+// and draws one of the least practised.
+func (a *app) combinationsShow(w http.ResponseWriter, r *http.Request) {
+	b, ok := a.book(w, r)
+	if !ok {
+		return
+	}
+	q := r.URL.Query()
+	v := combinationsView{Rung: b.Rung(q.Get("rung")), Chosen: map[string]bool{}}
+	if v.Rung == nil {
+		if len(b.Rungs) == 0 {
+			http.Redirect(w, r, "/ladder", http.StatusSeeOther)
+			return
+		}
+		v.Rung = &b.Rungs[min(2, len(b.Rungs)-1)]
+	}
+	for _, g := range b.Rungs {
+		v.Rungs = append(v.Rungs, option{g.ID, "up to " + g.Name})
+	}
+	for _, n := range []string{"2", "3", "4", "5"} {
+		v.Lengths = append(v.Lengths, option{n, n + " moves"})
+	}
+	if q.Get("k") == "" { // first look: the rules that most schools switch on
+		for _, name := range []string{"lead_first", "recover", "no_twice", "can_leave"} {
+			q.Set(name, "1")
+		}
+		q.Set("k", "3")
+		q.Set("directions", "1")
+	}
+	q.Set("rung", v.Rung.ID)
+	v.Form.Values = q
+	p := &v.Form.Problems
+	k, directions := p.Whole("k", q.Get("k"), 1, 5, 3), p.Whole("directions", q.Get("directions"), 1, 8, 1)
+	v.Pieces = practice.PiecesOf(b, v.Rung.ID)
+	var chosen []practice.Piece
+	for i, x := range v.Pieces {
+		if len(q["piece"]) == 0 && i < 8 || slices.Contains(q["piece"], x.Text) {
+			v.Chosen[x.Text] = true
+			chosen = append(chosen, x)
+		}
+	}
+	rules := practice.Rules{LeadFirst: q.Get("lead_first") != "", Recover: q.Get("recover") != "", NoTwice: q.Get("no_twice") != "", CanLeave: q.Get("can_leave") != "", NoRepeats: q.Get("no_repeats") != "", Directions: directions, Each: q.Get("each") != ""}
+	v.Filtered = rules.LeadFirst || rules.Recover || rules.NoTwice || rules.CanLeave
+	_, v.Ways = practice.Ways(len(chosen), k, !rules.NoRepeats, directions, rules.Each)
+	list, n, exact := practice.Useful(chosen, k, rules, 5000)
+	v.Useful, v.Exact = n, exact
+	done, err := a.store.Drilled(r.Context(), b.Program.ID)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for _, c := range list[:min(len(list), combinationsShown)] {
+		v.Rows = append(v.Rows, combinationRow{practice.Line(c), done[practice.Line(c)]})
+	}
+	seed, _ := strconv.ParseUint(q.Get("draw"), 10, 64)
+	if at := practice.Draw(list, done, seed); q.Get("draw") != "" && at >= 0 {
+		v.Drawn = &combinationRow{practice.Line(list[at]), done[practice.Line(list[at])]}
+	}
+	next := url.Values{}
+	for name, x := range q {
+		next[name] = x
+	}
+	next.Set("draw", strconv.FormatUint(seed+1, 10))
+	v.Again = "/combinations?" + next.Encode()
+	status := http.StatusOK
+	if len(*p) > 0 {
+		status = http.StatusUnprocessableEntity
+	}
+	a.show(w, r, status, b.Program.ID, page{Screen: "combinations", Title: "Combinations", Nav: "techniques", Body: v})
+}
+
+// combinationsDrill notes that a combination is called, and calls it.
+func (a *app) combinationsDrill(w http.ResponseWriter, r *http.Request) {
+	rung, line := "", ""
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		rung, line = v.Get("rung"), v.Get("line")
+		g, err := a.store.Rung(r.Context(), rung)
+		if err != nil {
+			return store.Done{}, err
+		}
+		return a.store.Drill(r.Context(), by, g.ProgramID, line)
+	}, func(store.Done) string { return "/caller/" + url.PathEscape(rung) + "?line=" + url.QueryEscape(line) }, nil)
+}

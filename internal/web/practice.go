@@ -1,0 +1,317 @@
+package web
+
+import (
+	"errors"
+	"html/template"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/practice"
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/store"
+)
+
+// practiceView is a practice sheet, for the desk and for the family.
+type practiceView struct {
+	Climb  store.ReadyClimb
+	First  string
+	On     civil.Date
+	Tasks  []practiceTask
+	Clips  []store.Clip
+	Days   []string // of the log that is printed
+	Links  []store.FamilyLink
+	Made   string // the address of a link just made
+	Form   form
+	Home   string // where the forms of this sheet go
+	Family bool
+	Until  civil.Date // of the family's link
+
+	Picture  template.HTML
+	Verdict  progress.Verdict
+	Foreseen string
+	Results  []result
+}
+
+// result is a grading that was announced.
+type result struct {
+	On    civil.Date
+	Words string
+}
+
+type practiceTask struct {
+	practice.Task
+	Key      string
+	Times    int // ticks in the last two weeks
+	Today    bool
+	Sections string
+}
+
+// logDays is how many days the log of a printed sheet has.
+const logDays = 14
+
+// practiceOf makes the sheet of a climb. There is none without a rung above.
+func (a *app) practiceOf(r *http.Request, enrolment string) (v practiceView, err error) {
+	ctx := r.Context()
+	if v.Climb, err = a.store.ReadyOf(ctx, enrolment); err != nil {
+		return v, err
+	}
+	v.First, _, _ = strings.Cut(v.Climb.Name, " ")
+	v.On = a.store.Today()
+	if v.Climb.Next == nil {
+		return v, nil
+	}
+	s, err := a.store.Student(ctx, v.Climb.StudentID)
+	if err != nil {
+		return v, err
+	}
+	done, err := a.store.PractisedOf(ctx, enrolment, v.On.AddDays(-logDays))
+	if err != nil {
+		return v, err
+	}
+	things := v.Climb.NextThings(v.Climb.Book, v.Climb.Stripes, v.On, practice.SheetTasks)
+	for _, t := range practice.Sheet(v.Climb.Book, v.Climb.Next.ID, things, curriculum.View(s.Stance)) {
+		x := practiceTask{Task: t, Key: t.TechniqueID + string(t.Role)}
+		for _, d := range done {
+			if d.TechniqueID == t.TechniqueID && d.Role == t.Role {
+				x.Times, x.Today = d.Times, d.TodayID != ""
+			}
+		}
+		v.Tasks = append(v.Tasks, x)
+	}
+	for i := range logDays {
+		v.Days = append(v.Days, v.On.AddDays(i).Short())
+	}
+	v.Clips, err = a.store.Clips(ctx, enrolment)
+	return v, err
+}
+
+func (a *app) practiceShow(w http.ResponseWriter, r *http.Request) {
+	a.practicePage(w, r, http.StatusOK, form{}, "")
+}
+
+func (a *app) practicePage(w http.ResponseWriter, r *http.Request, status int, f form, made string) {
+	enrolment := chi.URLParam(r, "enrolment")
+	v, err := a.practiceOf(r, enrolment)
+	if err == nil {
+		v.Links, err = a.store.Links(r.Context(), v.Climb.StudentID)
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v.Form, v.Made, v.Home = f, made, "/practice/"+enrolment
+	if f.Values == nil {
+		v.Form.Values = values("days", "180")
+	}
+	a.show(w, r, status, v.Climb.ProgramID, page{Screen: "practice", Title: "Practice sheet for " + v.Climb.Name, Nav: "students", Here: v.Climb.Rung.ID, Body: v})
+}
+
+// practiceLink makes a link for the family. It is told on the page that follows, once.
+func (a *app) practiceLink(w http.ResponseWriter, r *http.Request) {
+	v, by, err := posted(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	c, err := a.store.ClimbingOf(r.Context(), chi.URLParam(r, "enrolment"), a.store.Today())
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	var p check.Problems
+	days := p.Whole("days", v.Get("days"), 1, 366, 180)
+	token := ""
+	if len(p) == 0 {
+		token, _, err = a.store.MakeLink(r.Context(), by, c.StudentID, v.Get("who"), days)
+	} else {
+		err = p
+	}
+	switch {
+	case errors.As(err, &p):
+		a.practicePage(w, r, http.StatusUnprocessableEntity, form{Values: v, Problems: p}, "")
+	case err != nil:
+		a.fail(w, r, err)
+	default:
+		scheme := "http"
+		if r.TLS != nil {
+			scheme = "https"
+		}
+		a.practicePage(w, r, http.StatusOK, form{}, scheme+"://"+r.Host+"/family/"+token)
+	}
+}
+
+func (a *app) practiceRevoke(w http.ResponseWriter, r *http.Request) {
+	back := "/students"
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		if e := v.Get("enrolment"); e != "" {
+			back = "/practice/" + url.PathEscape(e)
+		}
+		return a.store.RevokeLink(r.Context(), by, chi.URLParam(r, "link"))
+	}, func(store.Done) string { return back }, nil)
+}
+
+// practiceAnswer answers a clip.
+func (a *app) practiceAnswer(w http.ResponseWriter, r *http.Request) {
+	enrolment := chi.URLParam(r, "enrolment")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.AnswerClip(r.Context(), by, v.Get("clip"), v.Get("answer"))
+	}, to("/practice/"+enrolment), func(status int, f form) {
+		f.Of = "clip-" + f.Get("clip")
+		a.practicePage(w, r, status, f, "")
+	})
+}
+
+// practiceTick ticks at the desk what was practised.
+func (a *app) practiceTick(w http.ResponseWriter, r *http.Request) {
+	enrolment := chi.URLParam(r, "enrolment")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.Tick(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")))
+	}, to("/practice/"+enrolment), nil)
+}
+
+// practiceClip keeps the address of a clip that came in another way.
+func (a *app) practiceClip(w http.ResponseWriter, r *http.Request) {
+	enrolment := chi.URLParam(r, "enrolment")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.SendClip(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")), v.Get("address"))
+	}, to("/practice/"+enrolment), func(status int, f form) {
+		f.Of = "send-" + f.Get("technique") + f.Get("role")
+		a.practicePage(w, r, status, f, "")
+	})
+}
+
+// familyLink finds the student a link opens. Whatever is wrong with it is answered alike, so
+// that nobody learns from guessing.
+func (a *app) familyLink(w http.ResponseWriter, r *http.Request) (l store.FamilyLink, climbs []store.Standing, ok bool) {
+	l, err := a.store.LinkOf(r.Context(), chi.URLParam(r, "token"))
+	if err == nil {
+		climbs, err = a.store.Standings(r.Context(), l.StudentID)
+	}
+	if errors.Is(err, store.ErrNotFound) || errors.Is(err, store.ErrEnded) {
+		a.message(w, r, http.StatusNotFound, "This link opens nothing", "It may have ended, or been mistyped. Ask the school for a new one.")
+		return l, nil, false
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return l, nil, false
+	}
+	return l, climbs, true
+}
+
+// familyClimb is the climb a family's request is about: the one it names, or the first.
+func familyClimb(climbs []store.Standing, wanted string) (store.Standing, bool) {
+	for _, c := range climbs {
+		if c.EndedOn.IsZero() && (wanted == "" || c.EnrolmentID == wanted) {
+			return c, true
+		}
+	}
+	return store.Standing{}, false
+}
+
+func (a *app) familyShow(w http.ResponseWriter, r *http.Request) {
+	a.familyPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) familyPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	l, climbs, ok := a.familyLink(w, r)
+	if !ok {
+		return
+	}
+	st, found := familyClimb(climbs, r.FormValue("climb"))
+	if !found {
+		a.message(w, r, http.StatusNotFound, "There is nothing to practise for just now", "No climb is under way. Ask the school.")
+		return
+	}
+	v, err := a.practiceOf(r, st.EnrolmentID)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v.Family, v.Form, v.Home, v.Until = true, f, "/family/"+chi.URLParam(r, "token"), l.ExpiresOn
+	c, err := a.climbOf(r, st)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v.Picture, v.Verdict, v.Foreseen = c.Picture, c.Judged.Verdict, c.Foreseen
+	for _, t := range c.Attempts {
+		switch {
+		case t.Outcome == "": // not announced: nobody learns it from a screen
+		case t.Outcome == scoring.OutcomeRetest:
+			v.Results = append(v.Results, result{t.On, "for " + t.ToWords + ": to be shown again from " + t.RetestFrom.Long()})
+		default:
+			v.Results = append(v.Results, result{t.On, "promoted to " + t.ToWords})
+		}
+	}
+	a.show(w, r, status, "", page{Screen: "family", Title: v.First + "’s climb", Bare: true, Body: v})
+}
+
+// family runs what a family may write, which is ticks and clips, under the name of the link.
+func (a *app) family(w http.ResponseWriter, r *http.Request, write func(v url.Values, by store.By, enrolment string) (store.Done, error)) {
+	l, climbs, ok := a.familyLink(w, r)
+	if !ok {
+		return
+	}
+	home := "/family/" + chi.URLParam(r, "token")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		by.Actor = "family"
+		if l.Who != "" {
+			by.Actor = l.Who + " (family)"
+		}
+		st, found := familyClimb(climbs, v.Get("climb"))
+		if !found {
+			return store.Done{}, store.ErrNotFound
+		}
+		return write(v, by, st.EnrolmentID)
+	}, to(home), func(status int, f form) {
+		f.Of = "send-" + f.Get("technique") + f.Get("role")
+		a.familyPage(w, r, status, f)
+	})
+}
+
+func (a *app) familyTick(w http.ResponseWriter, r *http.Request) {
+	a.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return a.store.Tick(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")))
+	})
+}
+
+func (a *app) familyClip(w http.ResponseWriter, r *http.Request) {
+	a.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return a.store.SendClip(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")), v.Get("address"))
+	})
+}
+
+// familyCaller runs the caller at home, over what is left to practise.
+func (a *app) familyCaller(w http.ResponseWriter, r *http.Request) {
+	_, climbs, ok := a.familyLink(w, r)
+	if !ok {
+		return
+	}
+	st, found := familyClimb(climbs, r.FormValue("climb"))
+	if !found {
+		a.fail(w, r, store.ErrNotFound)
+		return
+	}
+	v, err := a.practiceOf(r, st.EnrolmentID)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	s, err := a.store.Student(r.Context(), st.StudentID)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	var calls []practice.Call
+	for _, t := range v.Tasks {
+		calls = append(calls, practice.CallOf(v.Climb.Book, t.Line, curriculum.View(s.Stance), 0))
+	}
+	a.showCaller(w, r, callerView{Title: v.First + "’s practice", Back: "/family/" + chi.URLParam(r, "token"), Stance: string(s.Stance)}, v.Climb.Book, calls)
+}
