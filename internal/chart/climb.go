@@ -74,6 +74,9 @@ func (c Climb) SVG() string {
 	low = max(min(low, high-climbFewRows), 0)
 	rows := high - low + 1
 	bottom := climbTop + (rows-1)*climbRow + 14
+	if len(c.Came) > 0 { // a strip of its own for the classes
+		bottom += 14
+	}
 	height := bottom + climbBottom
 
 	from := c.Steps[0].On.FirstOfMonth()

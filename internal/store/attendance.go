@@ -381,3 +381,34 @@ func (s *Store) DaysAttended(ctx context.Context, student, program string, from 
 	return list(ctx, s.r, func(d *civil.Date) []any { return []any{asDate{d}} },
 		`SELECT a.on_date FROM attendance a JOIN register r ON r.id = a.register_id WHERE a.student_id = ? AND a.on_date >= ? AND (r.programs = '[]' OR instr(r.programs, '"' || ? || '"')) ORDER BY a.on_date`, student, from.String(), program)
 }
+
+// likelyBack is how many registers of a class back it is counted who came.
+const likelyBack = 8
+
+// Likely are the chances, in permille, that students come to a class: how often each came the
+// last times it was held before a day, with one class each way added so that nobody is certain.
+// Once the register of the day has entries, whoever is on it is certain and the others do not come.
+func (s *Store) Likely(ctx context.Context, class string, on civil.Date) (map[string]int, error) {
+	type row struct {
+		student string
+		n, of   int
+	}
+	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.student, &x.n, &x.of} },
+		`WITH back AS (SELECT id FROM register WHERE class_id = ?1 AND on_date < ?2 ORDER BY on_date DESC LIMIT ?3)
+		SELECT a.student_id, count(*), (SELECT count(*) FROM back) FROM attendance a JOIN back ON back.id = a.register_id WHERE a.student_id IS NOT NULL GROUP BY a.student_id`, class, on.String(), likelyBack)
+	if err != nil {
+		return nil, err
+	}
+	here, err := list(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT a.student_id FROM attendance a JOIN register r ON r.id = a.register_id WHERE r.class_id = ? AND r.on_date = ? AND a.student_id IS NOT NULL`, class, on.String())
+	out := map[string]int{}
+	if len(here) > 0 {
+		for _, id := range here {
+			out[id] = 1000
+		}
+		return out, err
+	}
+	for _, x := range rows {
+		out[x.student] = 1000 * (x.n + 1) / (x.of + 2)
+	}
+	return out, err
+}

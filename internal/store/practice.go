@@ -102,7 +102,9 @@ type Practised struct {
 
 // PractisedOf sums up the ticks of the last weeks.
 func (s *Store) PractisedOf(ctx context.Context, enrolment string, from civil.Date) ([]Practised, error) {
-	return list(ctx, s.r, func(p *Practised) []any { return []any{&p.TechniqueID, &p.Role, &p.Times, asDate{&p.Last}, asText{&p.TodayID}} },
+	return list(ctx, s.r, func(p *Practised) []any {
+		return []any{&p.TechniqueID, &p.Role, &p.Times, asDate{&p.Last}, asText{&p.TodayID}}
+	},
 		`SELECT technique_id, role, count(*), max(on_date), max(CASE WHEN on_date = ?3 THEN id END) FROM practice_event e
 		WHERE enrolment_id = ?1 AND on_date >= ?2 AND kind = 'practised' AND NOT EXISTS (SELECT 1 FROM practice_event n WHERE n.supersedes = e.id) GROUP BY technique_id, role`, enrolment, from.String(), s.Today().String())
 }

@@ -23,6 +23,7 @@ import (
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
 )
 
@@ -46,7 +47,7 @@ type app struct {
 // screens are the pages; each has a template and a script of its name.
 var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "binder", "difference", "check", "coverage", "load", "versions", "glossary", "booklet", "files",
 	"techniques", "technique", "technique_edit", "students", "eligible", "student", "import",
-	"practice", "family", "caller", "combinations", "classes", "class", "register", "checkin", "signoffs", "stripes", "attendance",
+	"plan", "insights", "practice", "family", "caller", "combinations", "classes", "class", "register", "checkin", "signoffs", "stripes", "attendance",
 	"gradings", "grading", "scoring", "review", "find", "message", "door", "people", "account"}
 
 // parse reads every template and names the version of the static files.
@@ -111,6 +112,17 @@ func (a *app) functions() template.FuncMap {
 		"form":    func() form { return form{} },
 		"adaptations": func() []option {
 			return []option{{"excuse", "excused from it"}, {"replace", "something else"}, {"change", "another amount"}}
+		},
+		"tenths":  func(n int) string { return fmt.Sprintf("%d.%d", n/10, n%10) },
+		"percent": func(n, of int) int { return 100 * n / max(of, 1) },
+		"sixes":   func() []int { return []int{6, 12, 24} },
+		"cohortAt": func(c progress.Cohort, months int) string {
+			for _, p := range c.Points {
+				if p.Months == months {
+					return fmt.Sprintf("%d.%d", p.Climbed/100, p.Climbed%100/10)
+				}
+			}
+			return ""
 		},
 		"bodied":   func(p page, v practiceView) bodied { return bodied{p.Request, v} },
 		"linkdays": func() []option { return []option{{"30", "30 days"}, {"180", "half a year"}, {"365", "a year"}} },

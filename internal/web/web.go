@@ -155,6 +155,8 @@ func (a *app) routes() []route {
 		{"POST", "/stripes", instructor, a.stripesAward},
 		{"POST", "/stripes/{stripe}/withdraw", instructor, a.stripesWithdraw},
 
+		{"GET", "/insights", owner, a.insightsShow},
+		{"GET", "/plan/{class}/{on}", instructor, a.planShow},
 		{"GET", "/practice/{enrolment}", instructor, a.practiceShow},
 		{"POST", "/practice/{enrolment}/link", owner, a.practiceLink},
 		{"POST", "/practice/{enrolment}/answer", instructor, a.practiceAnswer},

@@ -1,0 +1,296 @@
+package practice
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+)
+
+// Topic is something a class could work on, with whom it would serve.
+type Topic struct {
+	ID       string // technique and role
+	Name     string
+	Section  string
+	Place    int // of the section in the school's order
+	Kind     curriculum.Kind
+	Minutes  int
+	Cautions []string
+	Serves   []Served
+	Taught   civil.Date // last worked on in a class of the program; zero: not lately
+}
+
+// Served is one whom a topic serves.
+type Served struct {
+	Student string // id
+	Name    string
+	Rung    string // climbed to
+	Worth   int    // how much it helps, times the chance that the student comes, in permille
+	Why     string
+}
+
+// Tonight is what a plan is made for.
+type Tonight struct {
+	Minutes int
+	On      civil.Date
+	Theme   string          // a section; "" none
+	Pinned  map[string]bool // topics that must be in it
+	Dropped map[string]bool // and those that must not
+}
+
+// Block is a part of a class.
+type Block struct {
+	Topic
+	Begin  int // minutes after the beginning
+	Pinned bool
+	WarmUp bool
+	Worth  int // what it adds to the plan
+}
+
+// Plan is what a class works on.
+type Plan struct {
+	Blocks []Block
+	Worth  int
+	Served int     // students whom at least one block serves
+	Rest   []Topic // what rests, because it was just taught
+	Next   []Topic // what would come next if there were more minutes, best first
+	Over   int     // minutes by which what is pinned does not fit
+}
+
+// How a class is built, and what a topic is worth. A topic of the theme counts half as much
+// again. What was worked on in the last days rests. Each further topic of one section is worth a
+// fifth less than the one before, because a class wants variety.
+const (
+	warmUpShare = 8 // the warm-up is an eighth of a class, at least 5 minutes
+	warmUpLeast = 5
+	closing     = 3 // minutes to bow out
+	restDays    = 5
+	themePart   = 150 // percent
+	varietyPart = 80  // percent
+)
+
+// TopicMinutes is how long a class works on a kind of thing.
+func TopicMinutes(k curriculum.Kind) int {
+	switch k {
+	case "form", "sparring", "partner_set":
+		return 10
+	case "self_defence", "throw", "lock":
+		return 8
+	case "kick", "combination", "breakfall", "fitness":
+		return 6
+	case "knowledge", "courtesy", "character":
+		return 3
+	}
+	return 5
+}
+
+// Careful are the cautions a topic is taught with. A lock, a choke, a throw, a weapon, a jump
+// and sparring never go without one: where the record has none, the usual one stands in.
+func Careful(t *curriculum.Technique) []string {
+	out := slices.Clone(t.Cautions)
+	said := strings.ToLower(strings.Join(out, " "))
+	need := func(is bool, word, caution string) {
+		if is && !strings.Contains(said, word) {
+			out = append(out, caution)
+		}
+	}
+	choke, weapon := false, false
+	for _, a := range t.Attack {
+		choke, weapon = choke || a.Kind.Choke(), weapon || a.Kind.Weapon()
+	}
+	need(t.Kind == "lock" || choke, "tap", "Slow, growing pressure, never jerk. Agree a tap and a word first; release at once.")
+	need(t.Kind == "throw", "breakfall", "Breakfalls first, mats, matched partners.")
+	need(weapon, "training weapon", "Training weapons only; enter only after the weapon arm is stopped.")
+	need(t.Kind == "sparring", "stop word", "The rung’s rule, kit checked, a stop word. Any sign of concussion ends that person’s sparring.")
+	need(slices.Contains(t.Modifiers, "jumping") || slices.Contains(t.Modifiers, "spinning"), "landing", "Low before high, a clear landing.")
+	need(t.Kind == "fitness", "pain", "Stop on pain or dizziness.")
+	return out
+}
+
+// worthOf is what a topic is worth by itself tonight.
+func (t Tonight) worthOf(x *Topic) int {
+	n := 0
+	for _, s := range x.Serves {
+		n += s.Worth
+	}
+	if t.Theme != "" && x.Section == t.Theme {
+		n = n * themePart / 100
+	}
+	return n
+}
+
+// rests reports whether a topic was just taught.
+func (t Tonight) rests(x *Topic) bool {
+	return !x.Taught.IsZero() && x.Taught.DaysTo(t.On) <= restDays && !t.Pinned[x.ID]
+}
+
+// room is how many minutes there are between warm-up and bow.
+func (t Tonight) room() int { return max(t.Minutes-t.warmUp()-closing, 0) }
+
+func (t Tonight) warmUp() int { return min(max(t.Minutes/warmUpShare, warmUpLeast), t.Minutes) }
+
+// value is what a choice of topics is worth together.
+func (t Tonight) value(topics []Topic, chosen []int, alone []int) int {
+	bySection := map[string][]int{}
+	for _, i := range chosen {
+		bySection[topics[i].Section] = append(bySection[topics[i].Section], alone[i])
+	}
+	total := 0
+	for _, worths := range bySection {
+		slices.SortFunc(worths, func(x, y int) int { return y - x })
+		part := 10_000
+		for _, w := range worths {
+			total += w * part / 10_000
+			part = part * varietyPart / 100
+		}
+	}
+	return total
+}
+
+// MakePlan chooses what serves most needs in the minutes there are: what is pinned first; then
+// greedily by worth a minute, and from there by exchanging, adding and leaving out topics as
+// long as the plan gains. The blocks stand in the school's order of sections, the warm-up first.
+func MakePlan(topics []Topic, t Tonight) (p Plan) {
+	var pool []Topic
+	for _, x := range topics {
+		switch {
+		case t.Dropped[x.ID]:
+		case t.rests(&x):
+			p.Rest = append(p.Rest, x)
+		default:
+			pool = append(pool, x)
+		}
+	}
+	slices.SortFunc(pool, func(x, y Topic) int { return cmp.Compare(x.ID, y.ID) }) // the same topics, the same plan
+	alone := make([]int, len(pool))
+	for i := range pool {
+		alone[i] = t.worthOf(&pool[i])
+	}
+	chosen := t.improve(pool, alone, t.greedy(pool, alone))
+	used := 0
+	for _, i := range chosen {
+		used += pool[i].Minutes
+	}
+	p.Over = max(used-t.room(), 0)
+	p.Worth = t.value(pool, chosen, alone)
+	p.Blocks = []Block{{Topic: Topic{Name: "Warm-up", Minutes: t.warmUp()}, WarmUp: true}}
+	slices.SortStableFunc(chosen, func(x, y int) int {
+		return cmp.Or(cmp.Compare(pool[x].Place, pool[y].Place), cmp.Compare(pool[x].Name, pool[y].Name))
+	})
+	at := t.warmUp()
+	served := map[string]bool{}
+	for k, i := range chosen {
+		without := slices.Delete(slices.Clone(chosen), k, k+1)
+		p.Blocks = append(p.Blocks, Block{Topic: pool[i], Begin: at, Pinned: t.Pinned[pool[i].ID], Worth: p.Worth - t.value(pool, without, alone)})
+		at += pool[i].Minutes
+		for _, s := range pool[i].Serves {
+			served[s.Student] = true
+		}
+	}
+	p.Served = len(served)
+	p.Blocks = append(p.Blocks, Block{Topic: Topic{Name: "Bow out", Minutes: closing}, Begin: max(t.Minutes-closing, at)})
+	for i, x := range pool {
+		if !slices.Contains(chosen, i) && alone[i] > 0 {
+			p.Next = append(p.Next, x)
+		}
+	}
+	slices.SortStableFunc(p.Next, func(x, y Topic) int { return cmp.Compare(t.worthOf(&y), t.worthOf(&x)) })
+	return p
+}
+
+// greedy takes what is pinned, then again and again what adds most a minute and still fits.
+func (t Tonight) greedy(pool []Topic, alone []int) (chosen []int) {
+	room := t.room()
+	for i := range pool {
+		if t.Pinned[pool[i].ID] {
+			chosen = append(chosen, i)
+			room -= pool[i].Minutes
+		}
+	}
+	for {
+		best, gain, minutes := -1, 0, 1
+		now := t.value(pool, chosen, alone)
+		for i := range pool {
+			if pool[i].Minutes > room || slices.Contains(chosen, i) {
+				continue
+			}
+			g := t.value(pool, append(chosen[:len(chosen):len(chosen)], i), alone) - now
+			if g > 0 && g*minutes > gain*pool[i].Minutes {
+				best, gain, minutes = i, g, pool[i].Minutes
+			}
+		}
+		if best < 0 {
+			return chosen
+		}
+		chosen = append(chosen, best)
+		room -= pool[best].Minutes
+	}
+}
+
+// improve exchanges one chosen topic for one or two others, as long as that gains.
+func (t Tonight) improve(pool []Topic, alone, chosen []int) []int {
+	minutes := func(list []int) (n int) {
+		for _, i := range list {
+			n += pool[i].Minutes
+		}
+		return n
+	}
+	now := t.value(pool, chosen, alone)
+	for {
+		best, gain := []int(nil), 0
+		try := func(list []int) {
+			if minutes(list) > t.room() {
+				return
+			}
+			if g := t.value(pool, list, alone) - now; g > gain {
+				best, gain = slices.Clone(list), g
+			}
+		}
+		for out := -1; out < len(chosen); out++ {
+			if out >= 0 && t.Pinned[pool[chosen[out]].ID] {
+				continue
+			}
+			base := slices.Clone(chosen)
+			if out >= 0 {
+				base = slices.Delete(base, out, out+1)
+			}
+			for i := range pool {
+				if slices.Contains(base, i) || out >= 0 && chosen[out] == i {
+					continue
+				}
+				one := append(base[:len(base):len(base)], i)
+				if minutes(one) > t.room() {
+					continue
+				}
+				try(one)
+				for j := i + 1; j < len(pool); j++ {
+					if !slices.Contains(one, j) && !(out >= 0 && chosen[out] == j) {
+						try(append(one[:len(one):len(one)], j))
+					}
+				}
+			}
+		}
+		if best == nil {
+			return chosen
+		}
+		chosen, now = best, now+gain
+	}
+}
+
+// Groups says by rung how a block is shared out: those whom it serves, by the rung they climb to.
+func (b Block) Groups() (out []string) {
+	by := map[string]int{}
+	for _, s := range b.Serves {
+		by[s.Rung]++
+	}
+	for _, s := range b.Serves {
+		if n := by[s.Rung]; n > 0 {
+			out = append(out, fmt.Sprintf("%d to %s", n, s.Rung))
+			by[s.Rung] = 0
+		}
+	}
+	return out
+}

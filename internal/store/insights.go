@@ -1,0 +1,160 @@
+package store
+
+import (
+	"context"
+	"slices"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/progress"
+)
+
+// quietAfter is after how many days without a class somebody has gone quiet.
+const quietAfter = 21
+
+// Quiet is a student who has not come for long.
+type Quiet struct {
+	Climbing
+	Days    int
+	PerWeek int // tenths of classes a week in the quarter before the last class
+}
+
+// GoneQuiet are those who climb in a program, have come before, and not for three weeks of which
+// the school was open in part; the longest away first.
+func (s *Store) GoneQuiet(ctx context.Context, program string) (out []Quiet, err error) {
+	all, err := s.everyone(ctx, program)
+	if err != nil {
+		return nil, err
+	}
+	today := s.Today()
+	kept, err := list(ctx, s.r, func(d *civil.Date) []any { return []any{asDate{d}} }, `SELECT max(on_date) FROM register WHERE programs = '[]' OR instr(programs, '"' || ? || '"')`, program)
+	if err != nil || len(kept) == 0 {
+		return nil, err
+	}
+	for _, c := range all {
+		if c.LastOn.IsZero() || c.LastOn.DaysTo(today) < quietAfter || !c.LastOn.Before(kept[0]) {
+			continue
+		}
+		q := Quiet{Climbing: c, Days: c.LastOn.DaysTo(today)}
+		if first, weeks := weekCounts(c.weeks); weeks != "" {
+			last := first.DaysTo(c.LastOn)/7 + 1
+			n, of := 0, 0
+			for i := max(last-13, 0); i < min(last, len(weeks)); i++ {
+				n, of = n+int(weeks[i]-'0'), of+1
+			}
+			q.PerWeek = 10 * n / max(of, 1)
+		}
+		out = append(out, q)
+	}
+	slices.SortStableFunc(out, func(x, y Quiet) int { return y.Days - x.Days })
+	return out, nil
+}
+
+// Ways are the ways of all who ever climbed in a program: their stays on its rungs, oldest first.
+// A correction moves a student without being a promotion.
+func (s *Store) Ways(ctx context.Context, program string) (ways []progress.Way, stays []progress.Stay, err error) {
+	type row struct {
+		enrolment, student, name, kind string
+		position                       int
+		on, ended                      civil.Date
+	}
+	rows, err := list(ctx, s.r, func(x *row) []any {
+		return []any{&x.enrolment, &x.student, &x.name, &x.kind, &x.position, asDate{&x.on}, asDate{&x.ended}}
+	}, `SELECT e.id, s.id, s.name, k.kind, r.position, k.on_date, e.ended_on FROM rank_entry k JOIN enrolment e ON e.id = k.enrolment_id JOIN student s ON s.id = e.student_id AND s.deleted_at IS NULL
+		JOIN rung r ON r.id = k.rung_id AND r.deleted_at IS NULL WHERE e.program_id = ? ORDER BY e.id, k.at, k.on_date`, program)
+	if err != nil {
+		return nil, nil, err
+	}
+	today := s.Today()
+	last := ""
+	for i, x := range rows {
+		if x.enrolment != last {
+			ways = append(ways, progress.Way{StudentID: x.student, Name: x.name, Left: x.ended})
+			last = x.enrolment
+		}
+		w := &ways[len(ways)-1]
+		stay := progress.Stay{StudentID: x.student, Name: x.name, Position: x.position, From: x.on, To: today}
+		if !x.ended.IsZero() {
+			stay.To = x.ended
+		}
+		if i+1 < len(rows) && rows[i+1].enrolment == x.enrolment {
+			stay.To, stay.Ended = rows[i+1].on, rows[i+1].kind == "promotion"
+		}
+		w.Steps = append(w.Steps, stay)
+		if stay.To.Before(stay.From) {
+			continue // a correction that reaches back
+		}
+		stays = append(stays, stay)
+	}
+	return ways, stays, nil
+}
+
+// Tested is how candidates for a rung fared, over all announced gradings of a program.
+type Tested struct {
+	Rung            string
+	Position        int
+	Tried, Promoted int
+	Retested        []Person // who was not promoted: id and name
+}
+
+// PassRates are the announced results by rung, from the lowest up.
+func (s *Store) PassRates(ctx context.Context, program string) (out []Tested, err error) {
+	type row struct {
+		rung, student, name, outcome string
+		position                     int
+	}
+	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.rung, &x.position, &x.student, &x.name, &x.outcome} },
+		`SELECT r.name, r.position, s.id, s.name, d.outcome FROM announcement a JOIN decision_event d ON d.id = a.decision_id JOIN candidate c ON c.id = a.candidate_id JOIN rung r ON r.id = c.to_rung_id
+		JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE r.program_id = ? ORDER BY r.position, s.name_key`, program)
+	if err != nil {
+		return nil, err
+	}
+	for _, x := range rows {
+		if n := len(out); n == 0 || out[n-1].Rung != x.rung {
+			out = append(out, Tested{Rung: x.rung, Position: x.position})
+		}
+		t := &out[len(out)-1]
+		if t.Tried++; x.outcome != "retest" {
+			t.Promoted++
+		} else {
+			t.Retested = append(t.Retested, Person{ID: x.student, Name: x.name})
+		}
+	}
+	return out, nil
+}
+
+// Weak is how often one item was marked as failing, over all announced gradings of a program.
+type Weak struct {
+	Label, Section string
+	Marks, Failing int
+	Who            []Person // whose marks they were, each once
+}
+
+// WeakItems are the items with marks, the one that fails most first: by the share of failing
+// marks, or of marks in the lower half of the scale where no mark fails by itself.
+func (s *Store) WeakItems(ctx context.Context, program string) (out []Weak, err error) {
+	type row struct {
+		label, section string
+		student, name  string
+		marks, failing int
+	}
+	rows, err := list(ctx, s.r, func(x *row) []any {
+		return []any{&x.label, &x.section, &x.student, &x.name, &x.marks, &x.failing}
+	}, `SELECT i.label, i.section, s.id, s.name, count(*), sum(m.value <= 1000000000 * coalesce(json_extract(g.policy, '$.scale.failing'), json_extract(g.policy, '$.scale.highest') / 2))
+		FROM announcement a JOIN candidate c ON c.id = a.candidate_id JOIN grading g ON g.id = c.grading_id AND g.program_id = ? JOIN mark m ON m.candidate_id = c.id AND m.kind = 'mark' JOIN test_item i ON i.id = m.item_id AND i.bonus = 0
+		JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id GROUP BY i.label, i.section, s.id ORDER BY i.label, i.section, s.name_key`, program)
+	if err != nil {
+		return nil, err
+	}
+	for _, x := range rows {
+		if n := len(out); n == 0 || out[n-1].Label != x.label || out[n-1].Section != x.section {
+			out = append(out, Weak{Label: x.label, Section: x.section})
+		}
+		w := &out[len(out)-1]
+		w.Marks, w.Failing = w.Marks+x.marks, w.Failing+x.failing
+		if x.failing > 0 {
+			w.Who = append(w.Who, Person{ID: x.student, Name: x.name})
+		}
+	}
+	slices.SortStableFunc(out, func(x, y Weak) int { return y.Failing*x.Marks - x.Failing*y.Marks })
+	return out, nil
+}
