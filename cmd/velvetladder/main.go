@@ -27,6 +27,7 @@ type commands struct {
 	Export   exportCommand   `cmd:"" help:"Print a program's curriculum as one JSON file."`
 	Import   importCommand   `cmd:"" help:"Put a curriculum's JSON file into a school's database."`
 	Serve    serveCommand    `cmd:"" help:"Serve a school from its database file."`
+	Backtest backtestCommand `cmd:"" help:"Replay a school's records and report how its forecasts would have held."`
 	Demo     demoCommand     `cmd:"" help:"Serve the made-up demo school from a fresh database."`
 	Notation notationCommand `cmd:"" help:"Read a line of moves and print it parsed, as JSON."`
 	Tally    tallyCommand    `cmd:"" help:"Add up one candidate's marks from a JSON file and print the outcome as JSON."`

@@ -137,7 +137,7 @@ func TestCurriculumCommands(t *testing.T) {
 func TestCommandLine(t *testing.T) {
 	code, out, _ := call("", "--help")
 	assert.Equal(t, exitOK, code)
-	for _, c := range []string{"serve", "demo", "tally", "notation", "check", "compile", "import", "export"} {
+	for _, c := range []string{"serve", "demo", "backtest", "tally", "notation", "check", "compile", "import", "export"} {
 		assert.Contains(t, out, c)
 	}
 	code, _, errs := call("", "dance")
@@ -237,4 +237,24 @@ func TestDemoSchool(t *testing.T) {
 		t.Logf("%s: %v", day, outcomes)
 		require.NoError(t, s.Close())
 	}
+}
+
+// TestBacktest replays the demo school's two years: there is enough to say something, and it
+// beats a constant rate.
+func TestBacktest(t *testing.T) {
+	db := filepath.Join(t.TempDir(), "demo.db")
+	require.NoError(t, buildDemo(context.Background(), db, civil.MustParse("2026-11-24")))
+	code, out, errs := call("", "backtest", "--db", db)
+	require.Equal(t, exitOK, code, errs)
+	assert.Contains(t, out, "ways from rung to rung on record")
+	assert.Contains(t, out, "Inside early to late:")
+	code, _, errs = call("", "backtest", "--db", filepath.Join(t.TempDir(), "none.db"))
+	assert.Equal(t, exitTrouble, code)
+	assert.Contains(t, errs, "none.db")
+	empty := filepath.Join(t.TempDir(), "empty.db")
+	s, err := store.Open(context.Background(), empty, time.Now)
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	_, out, _ = call("", "backtest", "--db", empty)
+	assert.Contains(t, out, "Nothing can be replayed yet")
 }

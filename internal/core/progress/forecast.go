@@ -28,7 +28,9 @@ type Pace []Week
 // Prior is the usual pace of a program, to which a short history is shrunk.
 type Prior struct {
 	PerWeek  float64 // classes in a week in which all usual classes are held
-	PerClass float64 // requirements signed off in a class attended
+	PerClass float64 // requirements signed off in a class attended, while one is open
+	Slowing  float64 // the pace of sign-offs goes with the number still open, to this power
+	Typical  float64 // the mean of that power, over classes attended with something open
 }
 
 // The figures of the forecast, chosen on generated schools (backtest_test.go, the seeds
@@ -36,29 +38,74 @@ type Prior struct {
 const (
 	forget      = 0.97 // what a week counts of the week after it
 	ownWeeks    = 10.0 // weeks of the usual pace that a student's own history starts from
-	ownClasses  = 90.0 // classes of the usual pace of sign-offs to start from
+	ownClasses  = 40.0 // classes of the usual pace of sign-offs to start from
 	unruly      = 1.6  // how much less a class attended tells than one of a steady chance would
-	slowing     = 0.1  // how much slower the last requirements come: the pace goes with the share still open, to this power
 	weeksAway   = 3    // weeks with classes and without the student after which it is said
 	usualCame   = 1.4  // classes a week where nothing is known of anybody
 	usualSigned = 0.35 // sign-offs a class where nothing is known
 )
 
-// UsualPace is a program's pace over all its students.
+// slowings are the powers tried: from a pace that stays the same to one that goes with what is
+// open, as where every requirement has its own small chance in each class.
+var slowings = []float64{0, 0.25, 0.5, 0.75, 1}
+
+// UsualPace is a program's pace over all its students. Sign-offs in a week with so many classes
+// attended and so many requirements open are taken as Poisson with the mean
+// PerClass · came · open^Slowing. Of the powers tried the likeliest is taken, given how many each
+// student was signed off in all: the quick and the slow must not look like early and late.
 func UsualPace(all []Pace, usual int) Prior {
 	var came, weeks, signed, taught float64
+	var exposed, fit [5]float64 // by power: Σ came · open^power, and the log-likelihood
 	for _, p := range all {
+		var own [5]float64
+		ownSigned := 0.0
 		for _, w := range p {
 			came += float64(w.Came)
 			weeks += exposure(w.Held, usual)
-			if w.Open > 0 {
-				signed += float64(w.Signed)
-				taught += float64(w.Came)
+			classes, open := w.taught()
+			if classes == 0 {
+				continue
+			}
+			ownSigned += float64(w.Signed)
+			taught += classes
+			log := math.Log(open)
+			for i, power := range slowings {
+				own[i] += classes * math.Exp(power*log)
+				fit[i] += float64(w.Signed) * power * log
+			}
+		}
+		signed += ownSigned
+		for i := range slowings {
+			exposed[i] += own[i]
+			if ownSigned > 0 {
+				fit[i] -= ownSigned * math.Log(own[i])
 			}
 		}
 	}
 	// A few weeks of the figures above keep a program that has just begun from extremes.
-	return Prior{(came + usualCame*4) / (weeks + 4), (signed + usualSigned*10) / (taught + 10)}
+	out := Prior{PerWeek: (came + usualCame*4) / (weeks + 4), PerClass: usualSigned, Typical: 1}
+	best := math.Inf(-1)
+	for i, power := range slowings {
+		if exposed[i] > 0 && fit[i] > best {
+			best = fit[i]
+			out.Slowing, out.Typical = power, exposed[i]/taught
+			out.PerClass = (signed + usualSigned*10) / (exposed[i] + 10*out.Typical)
+		}
+	}
+	return out
+}
+
+// taught is in how many classes of a week something could be signed off, and how much was open
+// meanwhile. Where the last one was signed off it was, taking the middle, half way through.
+func (w Week) taught() (classes, open float64) {
+	if w.Open == 0 {
+		return 0, 0
+	}
+	classes, open = float64(w.Came), float64(w.Open)-float64(min(w.Signed, w.Open))/2
+	if w.Signed >= w.Open {
+		classes /= 2
+	}
+	return classes, open
 }
 
 func exposure(held, usual int) float64 { return float64(held) / float64(max(usual, 1)) }
@@ -145,9 +192,9 @@ type pace struct{ shape, weeks float64 }
 //	a = ownWeeks·p + Σ forget^age · came / unruly,  b = ownWeeks + Σ forget^age · E / unruly
 //	P(N = n) = C(n+a−1, n) · (b/(b+E))^a · (E/(b+E))^n
 //
-// Sign-offs in n classes attended are negative binomial likewise, with a pace per class. As
-// the last ones come more slowly, m open ones count as Σ (open/i)^slowing over i = 1…m,
-// open being the mean number open in the student's own history (or half of m).
+// Sign-offs in n classes attended are negative binomial likewise, with a pace per class in units
+// of what one open requirement brings: as the last ones come more slowly, m open ones count as
+// Σ i^−Slowing over i = 1…m (see UsualPace).
 // The chance of being ready on day t, not before the rules of date hold, is
 //
 //	F(t) = Σ over n ≥ lack of P(N(t) = n) · P(S(n) ≥ m)
@@ -158,17 +205,15 @@ type pace struct{ shape, weeks float64 }
 func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, today civil.Date) Forecast {
 	f := Forecast{need: n, today: today, ahead: ahead, usual: usual, Never: n.Never}
 	a, b := ownWeeks*prior.PerWeek, ownWeeks
-	signed, classes := ownClasses*prior.PerClass, ownClasses
-	open, openWeeks, away := 0.0, 0.0, 0
+	classes := ownClasses * prior.Typical
+	signed, away := classes*prior.PerClass, 0
 	age := 1.0
 	for _, w := range slices.Backward(p) {
 		a += age * float64(w.Came) / unruly
 		b += age * exposure(w.Held, usual) / unruly
-		if w.Open > 0 {
+		if taught, open := w.taught(); taught > 0 {
 			signed += age * float64(w.Signed)
-			classes += age * float64(w.Came)
-			open += float64(w.Open)
-			openWeeks++
+			classes += age * taught * math.Pow(open, prior.Slowing)
 		}
 		age *= forget
 	}
@@ -183,13 +228,9 @@ func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, tod
 	f.model = pace{max(a, 0.05), b}
 	f.PerWeek = f.model.shape / f.model.weeks
 	if n.Signed > 0 {
-		mean := float64(n.Signed+1) / 2
-		if openWeeks > 0 {
-			mean = open / openWeeks
-		}
-		f.signOffs(math.Max(signed, 0.05), classes, mean)
+		f.signOffs(math.Max(signed, 0.05), classes, prior.Slowing)
 	}
-	f.Drives = f.drives(away, signed/classes)
+	f.Drives = f.drives(away, signed/classes*math.Pow(float64(n.Signed), prior.Slowing))
 	if f.Never != "" {
 		return f
 	}
@@ -201,10 +242,10 @@ func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, tod
 const mostClasses = 420
 
 // signOffs fills in, by classes attended, the chance that all open requirements are signed off.
-func (f *Forecast) signOffs(shape, classes, open float64) {
+func (f *Forecast) signOffs(shape, classes, slowing float64) {
 	m := 0.0
 	for i := 1; i <= f.need.Signed; i++ {
-		m += math.Pow(open/float64(i), slowing)
+		m += math.Pow(float64(i), -slowing)
 	}
 	f.sounds = make([]float64, mostClasses+1)
 	for n := 1; n <= mostClasses; n++ {
