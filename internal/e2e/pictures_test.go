@@ -7,6 +7,7 @@ import (
 
 	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
 	"github.com/stretchr/testify/require"
 )
 
@@ -36,36 +37,48 @@ func TestPictures(t *testing.T) {
 	x.follow("right foot forward")
 	eval[bool](x, `[...document.querySelectorAll(".asks h2")].find(h => h.textContent.startsWith("Combinations")).scrollIntoView(), [...document.querySelectorAll(".asks li")].find(l => l.textContent.includes("Mill Wheel, defender")).querySelector("details").open = true`)
 	shot("rung-track")
-	follow("/ladder", link("Orange belt"))
-	x.keys("d")
-	x.until(`document.querySelector("h1")?.innerText.includes("beyond")`)
-	shot("difference")
 	follow("/ladder", link("Green belt"))
 	x.keys("b")
 	x.until(`document.activeElement?.id === "f-page"`)
 	x.keys("kicks\rfront kick, 12 a side, must\rmillpond kick, on pads\rround kick, lots\r\rcombinations\rcombination 21: lead jab, rear cross / rear front kick mid")
 	x.until(`document.querySelector("[data-binder-sum]").textContent.includes("to correct")`)
 	shot("binder")
-	for _, name := range []string{"check", "coverage", "load"} {
+	for _, name := range []string{"check", "coverage"} {
 		x.visit("/" + name)
 		shot(name)
 	}
 	follow("/techniques", link("Mill Wheel"))
 	eval[bool](x, `document.querySelector("#growth").previousElementSibling.scrollIntoView(), true`)
 	shot("technique")
-	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Karate")+`.href).searchParams.get("program")`))
-	x.visit("/glossary")
-	shot("glossary")
 	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Kenpo")+`.href).searchParams.get("program")`))
 	follow("/ladder", link("Orange belt"))
 	x.visit("/booklet/" + eval[string](x, `location.pathname.split("/").at(-1)`))
 	x.print("print", 794, 1123) // A4 at 96 dots an inch
 	shot("booklet")
 	x.print("", 1280, 800)
-	x.visit("/students")
-	shot("students")
-	follow("/students?of=everybody", link("Malachi Brandt"))
+	follow("/students?of=everybody", link("Lysander Moss"))
 	shot("student")
+	x.visit(eval[string](x, `new URL(document.querySelector('a[href^="/practice/"]').href).pathname`))
+	shot("practice")
+	x.visit("/insights")
+	shot("insights")
+	class, on := todaysClass(x)
+	shot("classes")
+	x.visit("/plan/" + class + "/" + on)
+	shot("plan")
+	follow("/ladder", link("Orange belt"))
+	x.visit("/caller/" + eval[string](x, `location.pathname.split("/").at(-1)`))
+	x.keys(kb.ArrowRight + kb.ArrowRight + kb.ArrowRight + kb.ArrowRight)
+	shot("caller")
+	x.do(chromedp.EmulateViewport(390, 844))
+	x.visit("/register/" + class + "/" + on)
+	for _, n := range []string{"0", "1", "3", "4", "6"} {
+		eval[string](x, tapRow+"("+n+")")
+	}
+	eval[bool](x, `document.querySelectorAll("[data-late]")[6].click() || true`)
+	x.until(stored)
+	shot("register-phone")
+	x.do(chromedp.EmulateViewport(1280, 800))
 	follow("/gradings", link("Stripe evening"))
 	shot("grading")
 	x.visit(s.openTable())
@@ -83,10 +96,7 @@ func TestPictures(t *testing.T) {
 
 	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Karate")+`.href).searchParams.get("program")`))
 	follow("/gradings", link("Karate grading"))
-	review := eval[string](x, `new URL(`+link("Committee review")+`.href).pathname`)
 	table := eval[string](x, largestTable)
-	x.visit(review)
-	shot("review-points")
 	x.visit(table)
 	x.until(`document.querySelector(".candidate") !== null`)
 	eval[bool](x, `document.querySelector(".sign details").open = true, document.querySelector("[name=reason]").value = "two candidates were swapped", true`)
@@ -96,9 +106,6 @@ func TestPictures(t *testing.T) {
 	x.keys(".")
 	x.until(`document.querySelector("[data-kept]").textContent.includes("all marks stored")`)
 	shot("scoring-table-points")
-	x.do(chromedp.EmulateViewport(390, 844))
-	follow("/ladder", link("Yellow belt"))
-	shot("ladder-phone")
 }
 
 // print shows pages as a medium does, in a window of a size.

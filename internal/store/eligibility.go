@@ -81,20 +81,18 @@ func (x *climbRow) Scan(src any) (err error) {
 
 // judging is what one call reads once for all the climbs it judges.
 type judging struct {
-	s       *Store
-	q       querier
-	draft   func(program string) (*curriculum.Book, error)
-	on      civil.Date
-	today   civil.Date
-	table   *timetable.Table
-	tonight map[string]bool // classes whose register of today is kept
-	books   map[string]*curriculum.Book
-	sheets  map[sheetKey]*progress.Asked
-	rules   map[sheetKey][]curriculum.Rule
-	ahead   map[[2]string]timetable.Ahead
-	first   map[string]civil.Date // the first register of a program
-	held    []heldClass
-	named   map[string]string // program → name
+	s      *Store
+	q      querier
+	draft  func(program string) (*curriculum.Book, error)
+	on     civil.Date
+	today  civil.Date
+	table  *timetable.Table
+	books  map[string]*curriculum.Book
+	sheets map[sheetKey]*progress.Asked
+	rules  map[sheetKey][]curriculum.Rule
+	ahead  map[[2]string]timetable.Ahead
+	first  map[string]civil.Date // the first register of a program
+	held   []heldClass
 }
 
 type sheetKey struct {

@@ -3,6 +3,7 @@ package web
 import (
 	"context"
 	"errors"
+	"net"
 	"net/http"
 	"net/url"
 	"strings"
@@ -246,15 +247,23 @@ func (a *app) signOut(w http.ResponseWriter, r *http.Request) {
 	http.Redirect(w, r, "/sign-in?out=1", http.StatusSeeOther)
 }
 
+// address is where a request comes from: the other end of the connection, never a header that
+// anybody may write.
+func address(r *http.Request) (string, error) {
+	host, _, err := net.SplitHostPort(r.RemoteAddr)
+	return host, err
+}
+
 // slowDown bounds the tries at the door.
 func (a *app) slowDown() func(http.Handler) http.Handler {
 	told := httprate.WithLimitHandler(func(w http.ResponseWriter, r *http.Request) {
 		a.message(w, r, http.StatusTooManyRequests, "Too many tries", "Wait a minute, then try again. If the password is forgotten, the owner can set a new one.")
 	})
-	byName := httprate.Limit(triesAName, triesInterval, told, httprate.WithKeyFuncs(httprate.KeyByIP, func(r *http.Request) (string, error) {
-		return check.Key(r.FormValue("sign_in")), nil
-	}))
-	all := httprate.Limit(triesAll, triesInterval, told, httprate.WithKeyFuncs(httprate.KeyByIP))
+	byName := httprate.LimitBy(triesAName, triesInterval, func(r *http.Request) (string, error) {
+		from, err := address(r)
+		return from + " " + check.Key(r.FormValue("sign_in")), err
+	}, told)
+	all := httprate.LimitBy(triesAll, triesInterval, address, told)
 	return func(next http.Handler) http.Handler { return all(byName(next)) }
 }
 

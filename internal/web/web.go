@@ -220,7 +220,7 @@ func New(s *store.Store, log *slog.Logger, access Access) (http.Handler, error) 
 	r := chi.NewRouter()
 	r.Use(a.recoverer, a.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxBody), middleware.GetHead, a.sessions.LoadAndSave, a.whoever)
 	slow := a.slowDown()
-	guessing := httprate.Limit(linkTries, triesInterval, httprate.WithKeyFuncs(httprate.KeyByIP))
+	guessing := httprate.LimitBy(linkTries, triesInterval, address)
 	for _, rt := range a.routes() {
 		switch rt.may {
 		case anyone, family, owner, instructor, examiner:
