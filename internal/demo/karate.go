@@ -376,6 +376,14 @@ Corentin Hale, 29, 11, White belt, 62
 Mirela Fothergill, 34, 10, White belt, 73
 Ottoline Zhang-Webb, 14, 9, White belt, 68
 Caspian Rourke, 45, 9, White belt, 58
+Leofric Adair, 22, 25, Red belt, 92
+Salome Tindall, 31, 25, Yellow belt, 90
+Evander Pryce, 18, 24, Yellow belt, 82
+Ottavia Grenville, 38, 24, Green belt, 93
+Ambrose Kilbride, 27, 23, Red belt, 79
+Rosamund Achebe, 16, 22, White belt, 90
+Lucian Farrow, 52, 24, Brown belt, 77
+Tamsin Oduya, 20, 20, White belt, 84
 `
 
 func karate(today civil.Date) Program {
@@ -391,7 +399,11 @@ func karate(today civil.Date) Program {
 		p.Gradings = append(p.Gradings, Grading{gradingday.Grading{Place: "Lower mill floor", On: today.AddDays(days), Marking: gradingday.CategoryPoints,
 			Policy: scoring.CategoryPoints(scoring.Whole(49)), GroupSize: 4, RetestDays: 60, Examiners: panel("Rosalind Castellane", "Dorothea Duvall", "Marek Moriarty")}, stage, rungs, 0})
 	}
-	add(-130, Announced, "Red belt")
+	upper := []string{"Red belt", "Yellow belt", "Yellow belt, second", "Green belt", "Green belt, second", "Blue belt"}
+	add(-500, Announced, upper...)
+	add(-380, Announced, upper...)
+	add(-250, Announced, upper...)
+	add(-130, Announced, upper...)
 	add(-3, Signed, "Red belt", "Yellow belt")
 	return p
 }

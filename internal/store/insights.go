@@ -93,7 +93,7 @@ type Tested struct {
 	Rung            string
 	Position        int
 	Tried, Promoted int
-	Retested        []Person // who was not promoted: id and name
+	Retested        []Person // who was not promoted at least once: id and name
 }
 
 // PassRates are the announced results by rung, from the lowest up.
@@ -116,7 +116,9 @@ func (s *Store) PassRates(ctx context.Context, program string) (out []Tested, er
 		if t.Tried++; x.outcome != "retest" {
 			t.Promoted++
 		} else {
-			t.Retested = append(t.Retested, Person{ID: x.student, Name: x.name})
+			if n := len(t.Retested); n == 0 || t.Retested[n-1].ID != x.student {
+				t.Retested = append(t.Retested, Person{ID: x.student, Name: x.name})
+			}
 		}
 	}
 	return out, nil

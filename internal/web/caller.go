@@ -22,6 +22,7 @@ type callerView struct {
 	Calls    string // JSON
 	Counting string // JSON: the counting words
 	Stance   string
+	Stances  []option // to choose from; none at home, where the student's own holds
 	Sections []string
 	N        int
 }
@@ -63,7 +64,7 @@ func (a *app) callerShow(w http.ResponseWriter, r *http.Request) {
 		a.message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
 		return
 	}
-	v := callerView{Title: g.Name, Back: "/ladder/" + g.ID, Stance: string(stance)}
+	v := callerView{Title: g.Name, Back: "/ladder/" + g.ID, Stance: string(stance), Stances: options(curriculum.Views, curriculum.View.Words)}
 	var calls []practice.Call
 	if line := check.Tidy(q.Get("line")); line != "" {
 		moves := b.Strip(line, stance)

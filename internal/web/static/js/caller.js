@@ -58,7 +58,7 @@ function draw() {
   const s = plan[step];
   if (!s) return;
   const number = at("say").value === "numbers" && s.call.number;
-  at("side").textContent = [s.call.section, s.side].filter(Boolean).join(" · ");
+  at("side").textContent = [s.call.section, s.call.term, s.side].filter(Boolean).join(" · ");
   at("word").textContent = number ? String(s.call.number) : s.call.words;
   at("word").classList.toggle("long", !number && s.call.words.length > 22);
   at("moves").replaceChildren(...(number ? [] : (s.call.moves ?? [])).map((m) => el("li", { className: m.count % 2 ? "" : "even" }, el("b", {}, m.what), el("span", {}, m.how ?? ""))));
@@ -114,6 +114,11 @@ function jump(by) {
 if (all.length > 0) {
   const begin = () => { plan = steps(); enter(0); };
   for (const name of ["reps", "section", "directions"]) at(name)?.addEventListener("change", begin);
+  at("stance")?.addEventListener("change", () => {
+    const to = new URL(location.href);
+    to.searchParams.set("stance", at("stance").value);
+    location.assign(to);
+  });
   at("say").addEventListener("change", draw);
   at("go").addEventListener("click", () => go(!running));
   at("back").addEventListener("click", () => jump(-1));
