@@ -47,7 +47,8 @@ type Block struct {
 	Begin  int // minutes after the beginning
 	Pinned bool
 	WarmUp bool
-	Worth  int // what it adds to the plan
+	Free   bool // minutes that no need fills
+	Worth  int  // what it adds to the plan
 }
 
 // Plan is what a class works on.
@@ -67,6 +68,7 @@ const (
 	warmUpShare = 8 // the warm-up is an eighth of a class, at least 5 minutes
 	warmUpLeast = 5
 	closing     = 3 // minutes to bow out
+	leastFree   = 5 // minutes left over that are worth naming
 	restDays    = 5
 	themePart   = 150 // percent
 	varietyPart = 80  // percent
@@ -191,6 +193,9 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 		}
 	}
 	p.Served = len(served)
+	if free := t.Minutes - closing - at; free >= leastFree {
+		p.Blocks = append(p.Blocks, Block{Topic: Topic{Name: "Open work", Minutes: free}, Begin: at, Free: true})
+	}
 	p.Blocks = append(p.Blocks, Block{Topic: Topic{Name: "Bow out", Minutes: closing}, Begin: max(t.Minutes-closing, at)})
 	for i, x := range pool {
 		if !slices.Contains(chosen, i) && alone[i] > 0 {

@@ -119,13 +119,13 @@ func TestThemeRestAndCautions(t *testing.T) {
 		return out
 	}
 	p := MakePlan(topics, Tonight{Minutes: 35, On: tuesday})
-	assert.Equal(t, []string{"Warm-up", "Kick", "Bow out"}, names(p))
+	assert.Equal(t, []string{"Warm-up", "Kick", "Open work", "Bow out"}, names(p))
 	assert.Equal(t, []string{"1 to Green", "1 to Blue"}, p.Blocks[1].Groups())
 	assert.Equal(t, "Old", p.Rest[0].Name)
 	assert.Equal(t, "Form", p.Next[0].Name)
 	assert.Equal(t, 2, p.Served)
 	p = MakePlan(topics, Tonight{Minutes: 35, On: tuesday, Theme: "Forms"})
-	assert.Equal(t, []string{"Warm-up", "Kick", "Bow out"}, names(p), "the theme tips the scales, and no more")
+	assert.Equal(t, []string{"Warm-up", "Kick", "Open work", "Bow out"}, names(p), "the theme tips the scales, and no more")
 	p = MakePlan(topics, Tonight{Minutes: 35, On: tuesday, Pinned: map[string]bool{"form": true, "old": true, "kick": true}})
 	assert.Equal(t, []string{"Warm-up", "Kick", "Old", "Form", "Bow out"}, names(p))
 	assert.Equal(t, 18, p.Over, "pins that do not fit are told")
