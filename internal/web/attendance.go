@@ -2,7 +2,6 @@ package web
 
 import (
 	"bytes"
-	"io"
 	"net/http"
 
 	"velvetladder/internal/core/check"
@@ -42,17 +41,10 @@ func (a *app) attendanceRead(w http.ResponseWriter, r *http.Request) {
 		a.fail(w, r, err)
 		return
 	}
-	view := attendanceView{Text: v.Get("text"), Seen: true}
-	if file, _, err := r.FormFile("file"); err == nil {
-		defer file.Close()
-		data, err := io.ReadAll(file)
-		if err != nil {
-			a.fail(w, r, err)
-			return
-		}
-		if len(data) > 0 {
-			view.Text = string(data)
-		}
+	view := attendanceView{Seen: true}
+	if view.Text, err = sent(r, v); err != nil {
+		a.fail(w, r, err)
+		return
 	}
 	rows, err := exchange.ReadAttendance([]byte(view.Text))
 	if err != nil {

@@ -69,12 +69,8 @@ const (
 // planShow proposes what a class works on.
 func (a *app) planShow(w http.ResponseWriter, r *http.Request) {
 	ctx := r.Context()
-	c, on, off, err := a.slotOf(r)
-	if err == nil && off != "" {
-		err = &store.Refused{Reason: c.Name + " is not held on " + on.Long() + ": " + off + "."}
-	}
-	if err != nil {
-		a.fail(w, r, err)
+	c, on, ok := a.heldSlot(w, r)
+	if !ok {
 		return
 	}
 	q := r.URL.Query()

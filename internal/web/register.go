@@ -77,6 +77,18 @@ func (a *app) slotOf(r *http.Request) (c timetable.Class, on civil.Date, off str
 	return c, on, "it is not held on a " + timetable.WeekdayNames[on.Weekday()-1], nil
 }
 
+// heldSlot is slotOf for what needs the class to be held; the answer is given where it is not.
+func (a *app) heldSlot(w http.ResponseWriter, r *http.Request) (c timetable.Class, on civil.Date, ok bool) {
+	c, on, off, err := a.slotOf(r)
+	if err == nil && off != "" {
+		err = &store.Refused{Reason: c.Name + " is not held on " + on.Long() + ": " + off + "."}
+	}
+	if err != nil {
+		a.fail(w, r, err)
+	}
+	return c, on, err == nil
+}
+
 func (a *app) registerShow(w http.ResponseWriter, r *http.Request) {
 	a.registerPage(w, r, http.StatusOK, form{})
 }
@@ -221,32 +233,42 @@ func takenOf(at time.Time, ids []string, refused []store.RefusedEntry) taken {
 	return out
 }
 
-// registerEntries stores what a device kept. Answered only once it is on the disk.
-func (a *app) registerEntries(w http.ResponseWriter, r *http.Request) {
+// takeEntries stores what a device kept about a class, and answers what became of each entry. It
+// is answered only once all is on the disk. of is an entry's id, and whether it belongs to the
+// class and day of the address.
+func takeEntries[T any](a *app, w http.ResponseWriter, r *http.Request, of func(e T, class, on string) (id string, here bool), record func(store.By, []T) ([]store.RefusedEntry, error)) {
 	var in struct {
-		Entries []store.Attendance `json:"entries"`
+		Entries []T `json:"entries"`
 	}
 	err := readJSON(r, &in)
 	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
 		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
 	}
 	var ids []string
-	for i := range in.Entries {
-		e := &in.Entries[i]
-		ids = append(ids, e.ID)
-		if err == nil && (e.ClassID != chi.URLParam(r, "class") || e.On.String() != chi.URLParam(r, "on")) {
+	for _, e := range in.Entries {
+		id, here := of(e, chi.URLParam(r, "class"), chi.URLParam(r, "on"))
+		if ids = append(ids, id); err == nil && !here {
 			err = &store.Refused{Reason: "These entries belong to the register of another class."}
 		}
 	}
 	var refused []store.RefusedEntry
 	if err == nil {
-		refused, err = a.store.RecordAttendance(r.Context(), store.By{Actor: actorOf(r)}, in.Entries)
+		refused, err = record(store.By{Actor: actorOf(r)}, in.Entries)
 	}
 	if err != nil {
 		a.failJSON(w, r, err)
 		return
 	}
 	sendJSON(w, http.StatusOK, takenOf(a.store.Now(), ids, refused))
+}
+
+func (a *app) registerEntries(w http.ResponseWriter, r *http.Request) {
+	takeEntries(a, w, r, func(e store.Attendance, class, on string) (string, bool) {
+		return e.ID, e.ClassID == class && e.On.String() == on
+	},
+		func(by store.By, all []store.Attendance) ([]store.RefusedEntry, error) {
+			return a.store.RecordAttendance(r.Context(), by, all)
+		})
 }
 
 type checkinView struct {
@@ -259,12 +281,8 @@ type checkinView struct {
 // checkinShow is the wall screen: a number typed, or scanned by a reader that types, enters
 // whoever it belongs to in the class that is on.
 func (a *app) checkinShow(w http.ResponseWriter, r *http.Request) {
-	c, on, off, err := a.slotOf(r)
-	if err == nil && off != "" {
-		err = &store.Refused{Reason: c.Name + " is not held on " + on.Long() + ": " + off + "."}
-	}
-	if err != nil {
-		a.fail(w, r, err)
+	c, on, ok := a.heldSlot(w, r)
+	if !ok {
 		return
 	}
 	a.show(w, r, http.StatusOK, "", page{Screen: "checkin", Title: "Check in: " + c.Name, Nav: "classes", Bare: true, Body: checkinView{On: on, Class: c, Path: "/checkin/" + c.ID + "/" + on.String()}})

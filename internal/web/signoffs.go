@@ -59,12 +59,8 @@ type signPerson struct {
 
 func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 	ctx := r.Context()
-	c, on, off, err := a.slotOf(r)
-	if err == nil && off != "" {
-		err = &store.Refused{Reason: c.Name + " is not held on " + on.Long() + ": " + off + "."}
-	}
-	if err != nil {
-		a.fail(w, r, err)
+	c, on, ok := a.heldSlot(w, r)
+	if !ok {
 		return
 	}
 	people, _, _, err := a.store.RegisterOf(ctx, c, on)
@@ -163,31 +159,13 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 	a.show(w, r, http.StatusOK, "", page{Screen: "signoffs", Title: "Shown in " + c.Name, Nav: "classes", Bare: true, Body: v})
 }
 
-// signoffsEntries stores what a device kept. Answered only once it is on the disk.
 func (a *app) signoffsEntries(w http.ResponseWriter, r *http.Request) {
-	var in struct {
-		Entries []store.SignOff `json:"entries"`
-	}
-	err := readJSON(r, &in)
-	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
-		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
-	}
-	var ids []string
-	for _, e := range in.Entries {
-		ids = append(ids, e.ID)
-		if err == nil && (e.ClassID != chi.URLParam(r, "class") || e.On.String() != chi.URLParam(r, "on")) {
-			err = &store.Refused{Reason: "These entries belong to another class."}
-		}
-	}
-	var refused []store.RefusedEntry
-	if err == nil {
-		refused, err = a.store.RecordSignOffs(r.Context(), store.By{Actor: actorOf(r)}, in.Entries)
-	}
-	if err != nil {
-		a.failJSON(w, r, err)
-		return
-	}
-	sendJSON(w, http.StatusOK, takenOf(a.store.Now(), ids, refused))
+	takeEntries(a, w, r, func(e store.SignOff, class, on string) (string, bool) {
+		return e.ID, e.ClassID == class && e.On.String() == on
+	},
+		func(by store.By, all []store.SignOff) ([]store.RefusedEntry, error) {
+			return a.store.RecordSignOffs(r.Context(), by, all)
+		})
 }
 
 // signoffsTaught notes that a class worked on something, or takes it back.

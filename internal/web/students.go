@@ -3,7 +3,6 @@ package web
 import (
 	"bytes"
 	"html/template"
-	"io"
 	"net/http"
 	"net/url"
 	"slices"
@@ -461,17 +460,10 @@ func (a *app) importSave(w http.ResponseWriter, r *http.Request) {
 		a.fail(w, r, err)
 		return
 	}
-	text := v.Get("text")
-	if file, _, err := r.FormFile("file"); err == nil {
-		defer file.Close()
-		data, err := io.ReadAll(file)
-		if err != nil {
-			a.fail(w, r, err)
-			return
-		}
-		if len(data) > 0 {
-			text = string(data)
-		}
+	text, err := sent(r, v)
+	if err != nil {
+		a.fail(w, r, err)
+		return
 	}
 	view := importView{Text: text, Seen: true}
 	rows, err := exchange.ReadStudents([]byte(text), a.store.Today())
