@@ -146,6 +146,7 @@ func TestSignOffsFromTheStudent(t *testing.T) {
 	says(t, page, "◇ not met every section stripe missing: Kicks")
 	_, page = h.send("/enrolments/"+e+"/signoff", "student", h.student, "technique", h.technique, "role", "performer", "kind", "shown", "clip", "1")
 	says(t, page, "shown on a clip, Tue 24 Nov 2026")
+	says(t, page, "shown on a clip, owner", "and its history")
 	says(t, page, "Award it")
 	says(t, h.page("/stripes"), "Ben Sluice Kicks")
 	w := h.do("POST", "/stripes", "")

@@ -288,6 +288,16 @@ func (a *app) readiness(r *http.Request, c *studentClimb, picture *chart.Climb, 
 	c.AsksCharacter = slices.ContainsFunc(c.Judged.Verdict.Answers, func(x progress.Answer) bool {
 		return x.Kind == curriculum.CharacterTask && x.State != progress.Met
 	})
+	for _, x := range slices.Backward(c.SignOff) {
+		e := shownEntry{SignedOff: x}
+		if t := c.Book.Technique(x.TechniqueID); t != nil {
+			e.Call = t.Name
+		}
+		if x.Role != "performer" {
+			e.Call += ", " + string(x.Role)
+		}
+		c.Shown = append(c.Shown, e)
+	}
 	c.NextThings = c.Readiness.NextThings(c.Book, c.Stripes, today, nextThings)
 	c.Parts = partsOf(c.ReadyClimb, today)
 	return nil

@@ -192,3 +192,43 @@ func TestEveryRouteAsksWho(t *testing.T) {
 	}
 	assert.False(t, role("nonsense").allows(store.Owner), "a role that nobody declared lets nobody in")
 }
+
+// TestWhatIsNotOffered: of the routes that only the owner may use none is linked from a page as an
+// instructor sees it, but for those that the style sheet hides.
+func TestWhatIsNotOffered(t *testing.T) {
+	h := newHouse(t).furnish()
+	h.evening("Evening")
+	as, err := New(h.s, slog.New(slog.DiscardHandler), Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})
+	require.NoError(t, err)
+	marek := &visitor{t: t, h: as}
+	css, err := staticFiles.ReadFile("static/css/app.css")
+	require.NoError(t, err)
+	rule := regexp.MustCompile(`\[data-role="instructor"\] :is\(([^{]*)\) \{ display: none`).FindSubmatch(css)
+	require.NotNil(t, rule)
+	hidden := func(element, address string) bool {
+		for _, sel := range regexp.MustCompile(`(a|form)\[(?:href|action)(\^|\$|)="([^"]+)"\]`).FindAllStringSubmatch(string(rule[1]), -1) {
+			fits := map[string]bool{"": address == sel[3], "^": strings.HasPrefix(address, sel[3]), "$": strings.HasSuffix(address, sel[3])}[sel[2]]
+			if sel[1] == element && fits {
+				return true
+			}
+		}
+		return false
+	}
+	owns := map[string][]*regexp.Regexp{}
+	for _, rt := range (&app{}).routes() {
+		if rt.may == owner {
+			owns[rt.method] = append(owns[rt.method], regexp.MustCompile("^"+regexp.MustCompile(`\{[a-z]+\}`).ReplaceAllString(rt.path, "[^/]+")+"$"))
+		}
+	}
+	for _, page := range []string{"/ladder/" + h.yellow, "/students", "/students/" + h.student, "/classes", "/techniques", "/techniques/" + h.technique, "/gradings", "/gradings/" + h.grading, "/eligible", "/stripes", "/practice/" + h.enrolment, "/account"} {
+		body := marek.do("GET", page, "").Body.String()
+		for _, x := range regexp.MustCompile(`<(a|form)[^>]* (?:href|action)="([^"#?]*)[^"]*"`).FindAllStringSubmatch(body, -1) {
+			method := map[string]string{"a": "GET", "form": "POST"}[x[1]]
+			for _, route := range owns[method] {
+				if route.MatchString(x[2]) {
+					assert.True(t, hidden(x[1], x[2]), "%s offers %s %s", page, method, x[2])
+				}
+			}
+		}
+	}
+}

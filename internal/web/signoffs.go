@@ -51,8 +51,9 @@ type signPerson struct {
 	TwoSided    bool
 	Left, Right bool
 	Done        bool
-	Stage       int
+	Stage       int // asked
 	Stages      int
+	Reached     int // shown so far
 	NotYet      string
 	LastID      string // the sign-off given in this class, to be taken back
 }
@@ -115,7 +116,7 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 				v.Items = append(v.Items, signItem{Key: "i" + it.TechniqueID + string(it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Cautions: it.Cautions, Faults: it.Faults, Look: it.Checkpoints, Taught: was[it.TechniqueID]})
 			}
 			x := &v.Items[i]
-			p := signPerson{Standing: climb.Standing, TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, Done: it.Done, Stage: it.Stage, Stages: it.Stages}
+			p := signPerson{Standing: climb.Standing, TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
 			if !it.NotYet.IsZero() {
 				p.NotYet = cmp.Or(it.Fault, "not right yet")
 			}

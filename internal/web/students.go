@@ -121,6 +121,12 @@ type askedPart struct {
 	Items    []askedItem
 }
 
+// shownEntry is a sign-off with what it was for.
+type shownEntry struct {
+	store.SignedOff
+	Call string
+}
+
 type askedItem struct {
 	progress.Item
 	Key    string
@@ -152,6 +158,7 @@ type studentClimb struct {
 	Chances       []string // of each planned grading
 	Foreseen      string
 	PastStripes   []store.PastStripe
+	Shown         []shownEntry // sign-offs of this climb, the newest first
 	Lately        []store.AttendedClass
 	AsksCharacter bool
 	Adapted       []adapted
