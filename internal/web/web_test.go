@@ -24,6 +24,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 )
 
@@ -364,15 +365,32 @@ func TestStudentsFromAFile(t *testing.T) {
 	}
 }
 
-func BenchmarkPages2000Students(b *testing.B) {
+// BenchmarkPages5000Students asks for the pages of a large school whose students come to class and
+// climb under several rules.
+func BenchmarkPages5000Students(b *testing.B) {
 	h := newHouse(b).furnish()
 	var all []store.NewStudent
-	for i := range 2000 {
+	for i := range 5000 {
 		all = append(all, store.NewStudent{Student: progress.Student{Name: fmt.Sprintf("Student %04d", i), Stance: progress.Orthodox, BirthDate: civil.MustParse("2014-05-06")}, Starts: []store.Start{{RungID: h.white, Since: civil.MustParse("2026-01-01")}}})
 	}
 	_, err := h.s.AddStudents(bg, me, all)
 	require.NoError(b, err)
-	for name, path := range map[string]string{"ladder": "/ladder/" + h.yellow, "scoring": "/scoring/" + h.examiner + "/" + h.group, "scoring state": "/scoring/" + h.examiner + "/" + h.group + "/state", "students": "/students", "who may be tested": "/eligible", "review": "/review/" + h.grading, "static (the bare handler)": "/static/x/icons/ladder.svg"} {
+	h.rules("rule_months_since", "3", "rule_classes", "12", "rule_signed_off", "1", "rule_least_age", "7", "rule_membership", "1")
+	class := h.evening("Evening")
+	people, _, err := h.s.Students(bg, h.program, "", 10_000, 0)
+	require.NoError(b, err)
+	var came []store.Attendance
+	for week := range 20 {
+		for i, s := range people {
+			if (i+week)%4 == 0 {
+				came = append(came, store.Attendance{ID: store.NewID(), ClassID: class, On: h.s.Today().AddDays(-7 * week), StudentID: s.ID, State: store.Present, Mode: timetable.Hall})
+			}
+		}
+	}
+	refused, err := h.s.RecordAttendance(bg, me, came)
+	require.NoError(b, err)
+	require.Empty(b, refused)
+	for name, path := range map[string]string{"insights": "/insights", "student": "/students/" + h.student, "classes": "/classes", "plan": "/plan/" + class + "/2026-11-24", "ladder": "/ladder/" + h.yellow, "scoring": "/scoring/" + h.examiner + "/" + h.group, "scoring state": "/scoring/" + h.examiner + "/" + h.group + "/state", "students": "/students", "who may be tested": "/eligible", "review": "/review/" + h.grading, "static (the bare handler)": "/static/x/icons/ladder.svg"} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
 				if w := h.do("GET", path, ""); w.Code != http.StatusOK {
