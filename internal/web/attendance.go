@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"errors"
 	"net/http"
 
 	"velvetladder/internal/core/check"
@@ -63,8 +64,7 @@ func (a *app) attendanceRead(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	for _, x := range refused {
-		_, _, text := explain(x.Why)
-		rows[from[x.At]].Problems.Add("row", "%s", text)
+		rows[from[x.At]].Problems.Add("row", "%s", refusedRow(x.Why))
 	}
 	for _, x := range rows {
 		if len(x.Problems) == 0 {
@@ -81,6 +81,20 @@ func (a *app) attendanceRead(w http.ResponseWriter, r *http.Request) {
 		status = http.StatusUnprocessableEntity
 	}
 	a.attendancePage(w, r, status, view)
+}
+
+// refusedRow says why a row cannot be entered, in words for whoever looks at a file.
+func refusedRow(why error) string {
+	var p check.Problems
+	var old *store.Outdated
+	switch {
+	case errors.As(why, &old):
+		return "this student is on record for that class already, as " + string(old.Current.State)
+	case errors.As(why, &p):
+		return p[0].Text
+	}
+	_, _, text := explain(why)
+	return text
 }
 
 // attendanceEntries finds students and classes by name. from says for each entry which row it
