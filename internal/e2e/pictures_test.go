@@ -56,10 +56,11 @@ func TestPictures(t *testing.T) {
 	x.print("print", 794, 1123) // A4 at 96 dots an inch
 	shot("booklet")
 	x.print("", 1280, 800)
-	follow("/students?of=everybody", link("Lysander Moss"))
+	follow("/students?of=everybody", link("Hyacinth Barlow"))
 	shot("student")
 	x.visit(eval[string](x, `new URL(document.querySelector('a[href^="/practice/"]').href).pathname`))
 	shot("practice")
+	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Kenpo")+`.href).searchParams.get("program")`))
 	x.visit("/insights")
 	shot("insights")
 	class, on := todaysClass(x)

@@ -229,7 +229,7 @@ func TestAttendanceFromAFile(t *testing.T) {
 	text.Reset()
 	text.WriteString("name,date,class,state\nBen Sluice,2026-11-24,Evening,late\n")
 	_, page = send()
-	says(t, page, "row: this student is on record for that class already, as present")
+	says(t, page, "this student is on record for that class already, as present")
 	text.Reset()
 	text.WriteString("who,when\n")
 	code, page = send()
