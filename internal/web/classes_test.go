@@ -114,9 +114,18 @@ func TestTheRegister(t *testing.T) {
 	require.NoError(t, err)
 	wall := "/checkin/" + class + "/2026-11-24"
 	says(t, h.page(wall), "Welcome. Type your number.")
-	assert.JSONEq(t, `{"name":"Ben"}`, h.do("POST", wall, fmt.Sprintf(`{"id":"wall-one","number":"%d"}`, s.Number)).Body.String())
-	assert.Contains(t, h.do("POST", wall, `{"id":"wall-two","number":"9999"}`).Body.String(), "nobody has the number 9999")
-	assert.Equal(t, http.StatusUnprocessableEntity, h.do("POST", wall, `{"id":"wall-two","number":"x"}`).Code)
+	typed := func(id, number string) string {
+		return h.do("POST", wall, fmt.Sprintf(`{"entries":[{"id":%q,"number":%q}]}`, id, number)).Body.String()
+	}
+	for range 2 {
+		answer := typed("wall-one", fmt.Sprint(s.Number))
+		assert.Contains(t, answer, `"stored":["wall-one"]`)
+		assert.Contains(t, answer, `"names":{"wall-one":"Ben"}`)
+		assert.NotContains(t, answer, "Sluice")
+	}
+	assert.Contains(t, typed("wall-two", "9999"), "nobody has the number 9999")
+	assert.Contains(t, typed("wall-two", "x"), "nobody has the number x")
+	assert.Equal(t, http.StatusUnprocessableEntity, h.do("POST", wall, `{"entries":[]}`).Code)
 
 	// What was shown: sign off, not yet, and the class that worked on it.
 	shown := "/signoffs/" + class + "/2026-11-24"

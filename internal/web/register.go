@@ -13,7 +13,6 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
-	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 )
@@ -288,37 +287,71 @@ func (a *app) checkinShow(w http.ResponseWriter, r *http.Request) {
 	a.show(w, r, http.StatusOK, "", page{Screen: "checkin", Title: "Check in: " + c.Name, Nav: "classes", Bare: true, Body: checkinView{On: on, Class: c, Path: "/checkin/" + c.ID + "/" + on.String()}})
 }
 
-// checkinNumber enters the student with a number, and answers with no more than a first name.
+// checkinEntry is a number typed or scanned at the wall.
+type checkinEntry struct {
+	ID     string `json:"id"`
+	Number string `json:"number"`
+}
+
+// checkinNumber enters the students with some numbers, and answers with no more than first names.
 func (a *app) checkinNumber(w http.ResponseWriter, r *http.Request) {
 	var in struct {
-		ID     string `json:"id"`
-		Number string `json:"number"`
+		Entries []checkinEntry `json:"entries"`
 	}
 	err := readJSON(r, &in)
-	var s progress.Student
-	if err == nil {
-		n, bad := strconv.Atoi(strings.TrimSpace(in.Number))
-		if s, err = a.store.StudentNumbered(r.Context(), n); bad != nil || errors.Is(err, store.ErrNotFound) {
-			err = check.Problems{{Field: "number", Text: "nobody has the number " + clipped(in.Number) + "; try again, or ask at the desk"}}
-		}
+	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
+		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
 	}
+	var c timetable.Class
+	var on civil.Date
 	if err == nil {
-		c, on, _, e := a.slotOf(r)
-		if err = e; err == nil {
-			var refused []store.RefusedEntry
-			refused, err = a.store.RecordAttendance(r.Context(), store.By{Actor: "check-in"}, []store.Attendance{{ID: in.ID, ClassID: c.ID, On: on, StudentID: s.ID, State: store.Present, Mode: timetable.Hall}})
-			var old *store.Outdated
-			if len(refused) > 0 && !errors.As(refused[0].Why, &old) { // late, or online: here all the same
-				err = refused[0].Why
-			}
+		c, on, _, err = a.slotOf(r)
+	}
+	out := struct {
+		taken
+		Names map[string]string `json:"names"` // entry → first name
+	}{taken: takenOf(a.store.Now(), nil, nil), Names: map[string]string{}}
+	for _, e := range in.Entries {
+		if err != nil {
+			break
+		}
+		var name string
+		if name, err = a.checkIn(r, c, on, e); err == nil {
+			out.Stored, out.Names[e.ID] = append(out.Stored, e.ID), name
+			continue
+		}
+		if status, _, _ := explain(err); status < http.StatusInternalServerError {
+			out.Refused = append(out.Refused, refusedEntry{ID: e.ID, Problem: refusedRow(err)})
+			err = nil
 		}
 	}
 	if err != nil {
 		a.failJSON(w, r, err)
 		return
 	}
-	first, _, _ := strings.Cut(s.Name, " ")
-	sendJSON(w, http.StatusOK, map[string]string{"name": first})
+	sendJSON(w, http.StatusOK, out)
+}
+
+// checkIn enters the student with a number. One who is late, or online, is here all the same.
+func (a *app) checkIn(r *http.Request, c timetable.Class, on civil.Date, e checkinEntry) (first string, err error) {
+	n, bad := strconv.Atoi(strings.TrimSpace(e.Number))
+	s, err := a.store.StudentNumbered(r.Context(), n)
+	if bad != nil || errors.Is(err, store.ErrNotFound) {
+		return "", check.Problems{{Field: "number", Text: "nobody has the number " + clipped(e.Number) + "; try again, or ask at the desk"}}
+	}
+	if err != nil {
+		return "", err
+	}
+	refused, err := a.store.RecordAttendance(r.Context(), store.By{Actor: "check-in"}, []store.Attendance{{ID: e.ID, ClassID: c.ID, On: on, StudentID: s.ID, State: store.Present, Mode: timetable.Hall}})
+	if err != nil {
+		return "", err
+	}
+	var old *store.Outdated
+	if len(refused) > 0 && !errors.As(refused[0].Why, &old) {
+		return "", refused[0].Why
+	}
+	first, _, _ = strings.Cut(s.Name, " ")
+	return first, nil
 }
 
 func clipped(s string) string {

@@ -49,6 +49,14 @@ type Block struct {
 	WarmUp bool
 	Free   bool // minutes that no need fills
 	Worth  int  // what it adds to the plan
+
+	Meanwhile []Group // what those do whom it does not serve, under a senior
+}
+
+// Group is some of a class with something of their own to work on.
+type Group struct {
+	Topic string
+	Names []string
 }
 
 // Plan is what a class works on.
@@ -193,6 +201,7 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 		}
 	}
 	p.Served = len(served)
+	p.groups(pool, chosen)
 	if free := t.Minutes - closing - at; free >= leastFree {
 		p.Blocks = append(p.Blocks, Block{Topic: Topic{Name: "Open work", Minutes: free}, Begin: at, Free: true})
 	}
@@ -204,6 +213,59 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 	}
 	slices.SortStableFunc(p.Next, func(x, y Topic) int { return cmp.Compare(t.worthOf(&y), t.worthOf(&x)) })
 	return p
+}
+
+// alone reports whether a group may work on something under a senior, without the instructor's eye.
+func (x Topic) alone() bool {
+	switch x.Kind {
+	case "lock", "throw", "sparring", "breakfall", "board_break", "self_defence", "partner_set":
+		return false
+	}
+	return len(x.Cautions) == 0
+}
+
+// groups gives those whom a block does not serve something of their own: what they need most and
+// no block brings, that is safe without the instructor's eye; in each block the next of it.
+func (p *Plan) groups(pool []Topic, chosen []int) {
+	type want struct{ topic, worth int }
+	own, turn := map[string][]want{}, map[string]int{}
+	var people []Served
+	for i := range pool {
+		for _, s := range pool[i].Serves {
+			if _, known := own[s.Student]; !known {
+				own[s.Student] = nil
+				people = append(people, s)
+			}
+			if pool[i].alone() && !slices.Contains(chosen, i) {
+				own[s.Student] = append(own[s.Student], want{i, s.Worth})
+			}
+		}
+	}
+	for _, list := range own {
+		slices.SortStableFunc(list, func(x, y want) int { return y.worth - x.worth })
+	}
+	for k := range p.Blocks {
+		b := &p.Blocks[k]
+		if b.WarmUp {
+			continue
+		}
+		at := map[int]int{}
+		for _, s := range people {
+			list := own[s.Student]
+			if len(list) == 0 || slices.ContainsFunc(b.Serves, func(x Served) bool { return x.Student == s.Student }) {
+				continue
+			}
+			topic := list[turn[s.Student]%len(list)].topic
+			turn[s.Student]++
+			g, there := at[topic]
+			if !there {
+				g = len(b.Meanwhile)
+				at[topic] = g
+				b.Meanwhile = append(b.Meanwhile, Group{Topic: pool[topic].Name})
+			}
+			b.Meanwhile[g].Names = append(b.Meanwhile[g].Names, s.Name)
+		}
+	}
 }
 
 // greedy takes what is pinned, then again and again what adds most a minute and still fits.

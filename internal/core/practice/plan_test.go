@@ -100,6 +100,16 @@ func TestLawsOfPlans(t *testing.T) {
 			at = b.Begin + b.Minutes
 			require.False(t, tonight.Dropped[b.ID])
 			require.False(t, tonight.rests(&p.Blocks[i].Topic))
+			busy := map[string]bool{}
+			for _, s := range b.Serves {
+				busy[s.Name] = true
+			}
+			for _, g := range b.Meanwhile {
+				for _, name := range g.Names {
+					require.False(t, busy[name], "nobody is in two places at once")
+					busy[name] = true
+				}
+			}
 			delete(tonight.Pinned, b.ID)
 		}
 		require.Empty(t, tonight.Pinned, "what is pinned is in it")
@@ -129,6 +139,11 @@ func TestThemeRestAndCautions(t *testing.T) {
 	p = MakePlan(topics, Tonight{Minutes: 35, On: tuesday, Pinned: map[string]bool{"form": true, "old": true, "kick": true}})
 	assert.Equal(t, []string{"Warm-up", "Kick", "Old", "Form", "Bow out"}, names(p))
 	assert.Equal(t, 18, p.Over, "pins that do not fit are told")
+
+	groups := MakePlan([]Topic{{ID: "kick", Name: "Kick", Section: "Kicks", Minutes: 25, Serves: serves[:1]}, {ID: "form", Name: "Form", Kind: "form", Section: "Forms", Minutes: 25, Serves: []Served{{Student: "b", Name: "Ben", Worth: 100}}},
+		{ID: "choke", Name: "Choke", Kind: "lock", Section: "Kicks", Minutes: 25, Serves: []Served{{Student: "b", Name: "Ben", Worth: 200}}}}, Tonight{Minutes: 35, On: tuesday})
+	require.Equal(t, "Kick", groups.Blocks[1].Name)
+	assert.Equal(t, []Group{{"Form", []string{"Ben"}}}, groups.Blocks[1].Meanwhile, "a lock is not left to a senior")
 
 	for kind, word := range map[curriculum.Kind]string{"lock": "tap", "throw": "Breakfalls", "sparring": "stop word", "fitness": "pain"} {
 		assert.Contains(t, fmt.Sprint(Careful(&curriculum.Technique{Kind: kind})), word)

@@ -1,18 +1,16 @@
 import { newID } from "./lib/dom.js";
-import { offline } from "./lib/queue.js";
+import { Queue, offline } from "./lib/queue.js";
 
 // The wall: numbers are typed on the pad, on a keyboard, or by a scanner that types and sends
-// Enter. Without network a number waits in this page and is sent when it is back.
+// Enter. Without network a number waits on the device, as the taps of a register do.
 
 const main = document.getElementById("main");
 const form = document.querySelector("[data-pad]");
 const field = document.getElementById("number");
 const greeting = document.querySelector("[data-greeting]");
 const kept = document.querySelector("[data-kept]");
-const address = `/checkin/${main.dataset.class}/${main.dataset.day}`;
 const shown = 4000; // ms a greeting stays
-const waiting = [];
-let timer, sending = false;
+let timer;
 
 function greet(words, bad) {
   greeting.textContent = words;
@@ -21,32 +19,14 @@ function greet(words, bad) {
   timer = setTimeout(() => { greeting.textContent = "\u00a0"; }, shown);
 }
 
-function say(lost) {
-  kept.classList.toggle("waiting", lost);
-  kept.textContent = waiting.length === 0 ? "◉ all stored" : `◌ ${waiting.length} kept here: no connection`;
-}
-
-async function send() {
-  if (sending) return;
-  sending = true;
-  while (waiting.length > 0) {
-    try {
-      const answer = await fetch(address, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(waiting[0]) });
-      if (answer.status >= 500) throw new Error("not now");
-      const told = await answer.json();
-      waiting.shift();
-      if (answer.ok) greet(`Good to see you, ${told.name}.`);
-      else greet(told.problem.replace(/^[^:]*: (number: )?/, ""), true);
-      say(false);
-    } catch {
-      say(true);
-      greet("Noted here. It will be stored when the network is back.");
-      setTimeout(() => { sending = false; send(); }, 2000);
-      return;
-    }
-  }
-  sending = false;
-}
+const queue = new Queue(`/checkin/${main.dataset.class}/${main.dataset.day}`, {
+  changed() {
+    queue.say(kept);
+    if (queue.lost && queue.waiting.length > 0) greet("Noted here. It will be stored when the network is back.");
+  },
+  refused(entry, why) { greet(why.problem, true); },
+  stored(entry, answer) { greet(`Good to see you, ${answer.names[entry.id]}.`); },
+});
 
 form.addEventListener("submit", (e) => {
   e.preventDefault();
@@ -54,8 +34,7 @@ form.addEventListener("submit", (e) => {
   field.value = "";
   field.focus();
   if (number === "") return;
-  waiting.push({ id: newID(), number });
-  send();
+  queue.put({ id: newID(), number });
 });
 
 form.addEventListener("click", (e) => {
@@ -68,4 +47,5 @@ form.addEventListener("click", (e) => {
 document.addEventListener("keydown", (e) => {
   if (document.activeElement !== field && /^[0-9]$/.test(e.key)) field.focus();
 });
+await queue.open(Date.now()); // nothing is laid over this page: it shows nobody
 offline();

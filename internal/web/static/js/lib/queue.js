@@ -31,13 +31,14 @@ const result = (request) => new Promise((done, failed) => {
 /**
  * Queue sends entries to one address, in the order they were put in.
  * changed() is called when something is kept, stored or refused; refused(entry, why) when the
- * server would not take one.
+ * server would not take one; stored(entry, answer) when it has.
  */
 export class Queue {
-  constructor(address, { changed, refused }) {
+  constructor(address, { changed, refused, stored = () => {} }) {
     this.address = address;
     this.changed = changed;
     this.refused = refused;
+    this.stored = stored;
     this.waiting = []; // {seq, entry}
     this.lost = false; // the server cannot be reached
     this.safe = true; // entries outlive this page
@@ -110,6 +111,7 @@ export class Queue {
         if (!stored.has(w.entry.id) && !refused.has(w.entry.id)) continue;
         await this.drop(w, stored.has(w.entry.id) ? answer.at : 0);
         if (refused.has(w.entry.id)) this.refused(w.entry, refused.get(w.entry.id));
+        else this.stored(w.entry, answer);
       }
       this.changed();
     }
