@@ -229,6 +229,9 @@ func TestNothingAnswersWithAnErrorOfOurs(t *testing.T) {
 		for _, id := range []string{"nope", "%00", "'%20OR%201=1--", strings.Repeat("x", 3000)} {
 			path := filled.ReplaceAllString(rt.path, id)
 			for _, x := range []*house{h, empty} {
+				if x == empty && id != "nope" { // one strange address is enough where nothing is on record
+					continue
+				}
 				for _, body := range []string{"", "name=x&rung=zz&amount=%FF&on=zz&weight=9999999999999999999&places=x&candidate=a&candidate=b", `{"marks":[{}]}`, `{"marks":`} {
 					if rt.method == "GET" && body != "" {
 						continue
