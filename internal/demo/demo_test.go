@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/core/timetable"
 )
 
 func TestTheSchoolIsSoundAndDeterministic(t *testing.T) {
@@ -69,4 +70,25 @@ func TestTwoHolesAreLeft(t *testing.T) {
 		}
 	}
 	assert.Equal(t, []string{"Kenpo: number_missing: Combination: There is no number 13, but there is a 16.", "Kenpo: attack_unanswered: rear choke: No rung asks for an answer to it from the one attacked."}, found)
+}
+
+// TestTheWeek: whatever the day, a class is held on it, and every class checks out.
+func TestTheWeek(t *testing.T) {
+	for d := civil.MustParse("2026-11-24"); d.Before(civil.MustParse("2027-12-01")); d = d.AddDays(1) {
+		table := timetable.Table{Closures: Holidays(d)}
+		for _, c := range Week(d.AddMonths(-30)) {
+			require.Empty(t, c.Check())
+			table.Classes = append(table.Classes, c.Class)
+		}
+		open := 0
+		for _, s := range table.On(d) {
+			if !s.Off {
+				open++
+			}
+		}
+		require.Positive(t, open, d)
+		for _, c := range table.Closures {
+			require.Empty(t, c.Check())
+		}
+	}
 }

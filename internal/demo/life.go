@@ -37,8 +37,8 @@ func Week(from civil.Date) (out []Class) {
 	return out
 }
 
-// Holidays are the days on which the mill stands still, from two years before to the year of
-// a day.
+// Holidays are the days on which the mill stands still, from three years before to the year
+// after a day. It is open on that day itself: who looks at the demo wants to see a class.
 func Holidays(today civil.Date) (out []timetable.Closure) {
 	for years := -3; years <= 1; years++ {
 		at := func(date string) civil.Date {
@@ -48,11 +48,16 @@ func Holidays(today civil.Date) (out []timetable.Closure) {
 			}
 			return d
 		}
-		out = append(out,
-			timetable.Closure{From: at("08-03"), To: at("08-16"), Reason: "Summer holiday"},
-			timetable.Closure{From: at("12-22"), To: at("12-31"), Reason: "Winter holiday"},
-			timetable.Closure{From: at("01-01"), To: at("01-03"), Reason: "New Year"},
-			timetable.Closure{From: at("04-03"), To: at("04-07"), Reason: "Spring days off"})
+		for _, c := range []timetable.Closure{
+			{From: at("08-03"), To: at("08-16"), Reason: "Summer holiday"},
+			{From: at("12-22"), To: at("12-31"), Reason: "Winter holiday"},
+			{From: at("01-01"), To: at("01-03"), Reason: "New Year"},
+			{From: at("04-03"), To: at("04-07"), Reason: "Spring days off"},
+		} {
+			if today.Before(c.From) || c.To.Before(today) {
+				out = append(out, c)
+			}
+		}
 	}
 	return out
 }
