@@ -178,7 +178,7 @@ func TestDemoOnOtherDays(t *testing.T) {
 	if os.Getenv("VELVETLADDER_LONG") == "" {
 		t.Skip("builds schools for minutes; make test-long")
 	}
-	for _, day := range []string{"2026-11-24", "2028-02-29", "2027-03-31", "2027-08-10"} {
+	for _, day := range []string{"2026-11-24", "2028-02-29", "2027-03-31", "2027-08-10", "2027-01-01", "2026-12-06"} {
 		db := filepath.Join(t.TempDir(), "demo.db")
 		require.NoError(t, buildDemo(context.Background(), db, civil.MustParse(day)), day)
 		code, out, errs := call("", "backtest", "--db", db)
