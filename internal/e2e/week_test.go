@@ -43,6 +43,9 @@ func TestTheWeekIsAccessible(t *testing.T) {
 			assert.GreaterOrEqual(t, eval[float64](x, `parseFloat(getComputedStyle(document.querySelector("[data-word]")).fontSize)`), 0.18*390, "read across the hall")
 		}
 		assert.LessOrEqual(t, eval[int](x, `document.documentElement.scrollWidth`), 390, p)
+		if strings.HasPrefix(p, "/caller/") || strings.HasPrefix(p, "/practice/") || strings.HasPrefix(p, "/register/") {
+			x.accessible(p + " on a phone")
+		}
 	}
 	for _, p := range []string{"/register/", "/signoffs/", "/caller/"} {
 		for _, q := range pages {
