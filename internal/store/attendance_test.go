@@ -418,6 +418,47 @@ func TestSignOffsAndStripes(t *testing.T) {
 	assert.Len(t, in, 1)
 }
 
+// TestWhatIsExcusedIsNotMissing: the rules and the mat ask a student for what the student page asks.
+func TestWhatIsExcusedIsNotMissing(t *testing.T) {
+	x := newSchool(t)
+	r, err := x.Rung(bg, x.rungs[1])
+	require.NoError(t, err)
+	r.Rules = []curriculum.Rule{{Kind: curriculum.AllSignedOff, Amount: 1}}
+	_, err = x.SaveRung(bg, me, r)
+	require.NoError(t, err)
+	b, err := x.Book(bg, x.program)
+	require.NoError(t, err)
+	asked := b.Asked(x.rungs[1])
+	for _, q := range asked[1:] {
+		for _, side := range []string{"left", "right"} {
+			s := x.shows(0, q.TechniqueID, func(s *SignOff) { s.Side = side })
+			if err = x.sign(s); err != nil {
+				s.Side = ""
+				err = x.sign(s)
+			}
+			require.NoError(t, err)
+		}
+	}
+	st := x.standing(0)
+	states := func() (out []progress.State) {
+		c, err := x.ClimbingOf(bg, st.EnrolmentID, today)
+		require.NoError(t, err)
+		all, err := x.WhoMayTest(bg, x.program, today)
+		require.NoError(t, err)
+		at := slices.IndexFunc(all, func(c Climbing) bool { return c.EnrolmentID == st.EnrolmentID })
+		mat, err := x.ReadyOfStudents(bg, map[string]bool{st.StudentID: true}, nil)
+		require.NoError(t, err)
+		one, err := x.ReadyOf(bg, st.EnrolmentID)
+		require.NoError(t, err)
+		assert.Equal(t, one.Sections, mat[0].Sections)
+		return []progress.State{c.Verdict.Answers[0].State, all[at].Verdict.Answers[0].State}
+	}
+	assert.Equal(t, []progress.State{progress.NotMet, progress.NotMet}, states())
+	_, err = x.AddAdaptation(bg, me, st.StudentID, x.program, curriculum.Adaptation{Does: curriculum.Excuse, TechniqueID: asked[0].TechniqueID, Reason: "ankle"})
+	require.NoError(t, err)
+	assert.Equal(t, []progress.State{progress.Met, progress.Met}, states())
+}
+
 // TestForecastFromRecords: a student who comes every week is foreseen earlier than one who
 // comes now and then, and a replay reads the same records.
 func TestForecastFromRecords(t *testing.T) {

@@ -27,12 +27,13 @@ type Climbing struct {
 	Given    []Given    // waivers, words and examples for the climb to Next that stand
 	LastOn   civil.Date // the last class attended; zero: none
 
-	book   *curriculum.Book // it climbs by
-	rules  []curriculum.Rule
-	born   civil.Date
-	byHand string // the track set by hand
-	weeks  string
-	signed string
+	book    *curriculum.Book        // it climbs by
+	adapted []curriculum.Adaptation // that hold on the day
+	rules   []curriculum.Rule
+	born    civil.Date
+	byHand  string // the track set by hand
+	weeks   string
+	signed  string
 }
 
 // Given is a waiver, an instructor's word or an example from the family on record.
@@ -114,6 +115,13 @@ func (s *Store) climbings(ctx context.Context, q querier, draft func(program str
 		return nil, err
 	}
 	j := &judging{s: s, q: q, draft: draft, on: on, today: s.Today(), books: map[string]*curriculum.Book{}, sheets: map[sheetKey]*progress.Asked{}, rules: map[sheetKey][]curriculum.Rule{}, ahead: map[[2]string]timetable.Ahead{}, first: map[string]civil.Date{}}
+	adapted, err := adaptedOn(ctx, q, on, where, args...)
+	if err != nil {
+		return nil, err
+	}
+	for i := range rows {
+		rows[i].adapted = adapted[[2]string{rows[i].StudentID, rows[i].ProgramID}]
+	}
 	out := make([]Climbing, 0, len(rows))
 	if !judge {
 		for i := range rows {
@@ -289,15 +297,44 @@ func (j *judging) gather(ctx context.Context, e *progress.Evidence, c Climbing, 
 	return nil
 }
 
-// done is how far a climb is by section, from its summary; never nil.
-func (j *judging) done(c Climbing) []progress.SectionDone {
+// asked is what a climb asks for, less what the student is excused from. What is asked of
+// everybody is worked out once.
+func (j *judging) asked(c Climbing) *progress.Asked {
 	key := sheetKey{c.book, c.Next.ID, c.Track.ID}
 	asked := j.sheets[key]
-	if asked == nil {
-		asked = progress.AskedBy(c.book, c.book.Compile(curriculum.Asking{RungID: key.rung, TrackID: key.track, Undrawn: true}))
-		j.sheets[key] = asked
+	if asked == nil || len(c.adapted) > 0 {
+		asked = progress.AskedBy(c.book, c.book.Compile(curriculum.Asking{RungID: key.rung, TrackID: key.track, Adaptations: c.adapted, Undrawn: true}))
+		if len(c.adapted) == 0 {
+			j.sheets[key] = asked
+		}
 	}
-	return asked.Done(readSigned(c.signed, c.Next.ID))
+	return asked
+}
+
+// done is how far a climb is by section, from its summary; never nil.
+func (j *judging) done(c Climbing) []progress.SectionDone {
+	return j.asked(c).Done(readSigned(c.signed, c.Next.ID))
+}
+
+// adaptedOn reads the adaptations that hold on a day, by student and program.
+func adaptedOn(ctx context.Context, q querier, on civil.Date, where string, args ...any) (map[[2]string][]curriculum.Adaptation, error) {
+	type row struct {
+		of [2]string
+		curriculum.Adaptation
+	}
+	rows, err := list(ctx, q, func(x *row) []any {
+		return []any{&x.of[0], &x.of[1], asJSON{&x.Adaptation}, &x.ID, asDate{&x.From}, asDate{&x.To}}
+	}, `SELECT a.student_id, a.program_id, a.what, a.id, a.from_date, a.to_date FROM adaptation a JOIN enrolment e ON e.student_id = a.student_id AND e.program_id = a.program_id
+		JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id WHERE a.deleted_at IS NULL AND (`+where+`) ORDER BY a.from_date, a.id`, args...)
+	out := map[[2]string][]curriculum.Adaptation{}
+	seen := map[string]bool{} // a student may have climbed a program twice
+	for _, x := range rows {
+		if x.HoldsOn(on) && !seen[x.ID] {
+			seen[x.ID] = true
+			out[x.of] = append(out[x.of], x.Adaptation)
+		}
+	}
+	return out, err
 }
 
 // registered is the first day on which a register for a program was kept.

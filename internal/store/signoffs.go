@@ -219,13 +219,8 @@ func (s *Store) ReadyOf(ctx context.Context, enrolment string) (ReadyClimb, erro
 	if err != nil {
 		return out, err
 	}
-	adapted, err := s.Adaptations(ctx, c.StudentID, c.ProgramID)
-	if err != nil {
-		return out, err
-	}
-	adapted = slices.DeleteFunc(adapted, func(a curriculum.Adaptation) bool { return !a.HoldsOn(s.Today()) })
-	sheet := c.book.Compile(curriculum.Asking{RungID: c.Next.ID, TrackID: c.Track.ID, Adaptations: adapted, Undrawn: true})
-	out.Readiness = progress.AskedBy(c.book, sheet).Ready(Showings(out.SignOff), append(Showings(before), graded...))
+	j := &judging{sheets: map[sheetKey]*progress.Asked{}}
+	out.Readiness = j.asked(c).Ready(Showings(out.SignOff), append(Showings(before), graded...))
 	awarded, err := s.stripesOf(ctx, enrolment, c.Next.ID)
 	out.Stripes = progress.Stripes(c.book.Rung(c.Next.ID), c.book, out.Sections, awarded)
 	return out, err
@@ -483,17 +478,13 @@ func (s *Store) ReadyOfStudents(ctx context.Context, students map[string]bool, p
 	for _, g := range given {
 		byClimb[g.EnrolmentID+g.RungID] = append(byClimb[g.EnrolmentID+g.RungID], g)
 	}
-	asked := map[sheetKey]*progress.Asked{}
+	j := &judging{sheets: map[sheetKey]*progress.Asked{}}
 	for _, c := range slices.Backward(byRung(all)) {
 		if c.Next == nil {
 			continue
 		}
-		key := sheetKey{c.book, c.Next.ID, c.Track.ID}
-		if asked[key] == nil {
-			asked[key] = progress.AskedBy(c.book, c.book.Compile(curriculum.Asking{RungID: c.Next.ID, TrackID: c.Track.ID, Undrawn: true}))
-		}
 		x := ReadyClimb{Climbing: c, Book: c.book, SignOff: byClimb[c.EnrolmentID+c.Next.ID]}
-		x.Readiness = asked[key].Ready(Showings(x.SignOff), nil)
+		x.Readiness = j.asked(c).Ready(Showings(x.SignOff), nil)
 		out = append(out, x)
 	}
 	return out, nil
