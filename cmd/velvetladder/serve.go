@@ -126,6 +126,7 @@ func serve(s streams, x serving) error {
 		}
 		failed <- server.Serve(l)
 	}()
+	go announceDue(ctx, records, log)
 	fmt.Fprintf(s.out, "Velvet Ladder serves %s at %s://%s/ (stop with Ctrl+C)\n", x.what, scheme, l.Addr())
 	select {
 	case err := <-failed:
@@ -139,4 +140,26 @@ func serve(s streams, x serving) error {
 		return err
 	}
 	return nil
+}
+
+// dueEvery is how often results with a set time are looked for: soon enough after the minute
+// that was chosen.
+const dueEvery = 10 * time.Second
+
+// announceDue makes results known when their time has come, until it is told to stop.
+func announceDue(ctx context.Context, records *store.Store, log *slog.Logger) {
+	every := time.NewTicker(dueEvery)
+	defer every.Stop()
+	for {
+		if n, err := records.AnnounceDue(ctx); err != nil && ctx.Err() == nil {
+			log.Error("results could not be announced at their time", "error", err)
+		} else if n > 0 {
+			log.Info("results were announced at their time", "gradings", n)
+		}
+		select {
+		case <-ctx.Done():
+			return
+		case <-every.C:
+		}
+	}
 }

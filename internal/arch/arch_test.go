@@ -22,7 +22,7 @@ var rules = []struct {
 	may  []string
 }{
 	{"internal/core/", []string{"internal/core/"}},
-	{"internal/chart", []string{"internal/core/"}},
+	{"internal/chart", []string{"internal/core/", "github.com/skip2/go-qrcode"}},
 	{"internal/exchange", []string{"internal/core/", "github.com/go-json-experiment/json"}},
 	{"internal/demo", []string{"internal/core/"}},
 	{"internal/store", []string{"internal/core/", "github.com/ncruces/go-sqlite3", "github.com/pressly/goose/v3", "github.com/alexedwards/"}},

@@ -88,7 +88,7 @@ func TestNoAcknowledgedMarkIsLost(t *testing.T) {
 				// The power goes while the next mark is on its way.
 				go func() { s.kill(); close(died) }()
 			}
-			body := fmt.Sprintf(`{"marks":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":"mark","value":%d,"note":"","supersedes":%q}]}`, id, c, examiner, it, chance.IntN(5), stands[place])
+			body := fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":"mark","value":%d,"note":"","supersedes":%q}]}`, id, c, examiner, it, chance.IntN(5), stands[place])
 			res, err := http.Post(s.url+table+"/marks", "application/json", strings.NewReader(body))
 			if err != nil {
 				break

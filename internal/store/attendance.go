@@ -93,10 +93,7 @@ type hallRegister struct {
 func (h *hall) recordAll(ctx context.Context, entries []Attendance) (refused []RefusedEntry, err error) {
 	for i, e := range entries {
 		err := h.record(ctx, e)
-		var problems check.Problems
-		var no *Refused
-		var old *Outdated
-		if errors.As(err, &problems) || errors.As(err, &no) || errors.As(err, &old) || errors.Is(err, ErrConflict) || errors.Is(err, ErrNotFound) {
+		if refusedAlone(err) {
 			refused = append(refused, RefusedEntry{i, err})
 		} else if err != nil {
 			return nil, err

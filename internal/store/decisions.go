@@ -2,10 +2,14 @@ package store
 
 import (
 	"context"
+	"errors"
+	"slices"
 	"time"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 )
@@ -17,31 +21,45 @@ type Decision struct {
 	Proposal        scoring.Outcome // what the marks came to at that time
 	Reason          string          // must be there where the two differ
 	RetestFrom      civil.Date      // of a retest: the earliest day
+	Scope           scoring.Scope   // of a retest; "" the grading's own
+	Held            bool            // not to be announced with the others
+	Correction      bool            // of a result that was announced
 	DecidedBy       string
 	At              time.Time
 }
 
 func bindDecision(d *Decision) []any {
-	return []any{&d.ID, &d.CandidateID, &d.Outcome, &d.Proposal, &d.Reason, asDate{&d.RetestFrom}, &d.DecidedBy, asTime{&d.At}}
+	return []any{&d.ID, &d.CandidateID, &d.Outcome, &d.Proposal, &d.Reason, asDate{&d.RetestFrom}, &d.Scope, &d.Held, &d.Correction, &d.DecidedBy, asTime{&d.At}}
 }
 
-const decisionColumns = `d.id, d.candidate_id, d.outcome, d.proposal, d.reason, d.retest_from, d.decided_by, d.at`
+const decisionColumns = `d.id, d.candidate_id, d.outcome, d.proposal, d.reason, d.retest_from, d.scope, d.held, d.correction, d.decided_by, d.at`
 
 // Reviewed is a candidate with marks, outcome and decision.
 type Reviewed struct {
 	Candidate
+	Panel     []gradingday.Examiner // of the candidate's ring, in the order of the test's sheets
 	Items     []Item
 	Test      scoring.Test
 	Result    scoring.Result
 	Faults    []Fault
 	Notes     []Note
 	Open      []string // names of examiners who have not signed
+	Bouts     []Bout
 	Decision  *Decision
 	Announced bool
+	ToldAt    time.Time
+	Referral  *Referral // what became of a referral for double promotion
 }
 
-// Note is a remark an examiner left on a line.
-type Note struct{ Examiner, Item, Text string }
+// Sealed reports whether marks are still to be kept from everybody but who gave them: the
+// panel has not signed.
+func (r Reviewed) Sealed() bool { return len(r.Open) > 0 }
+
+// Note is a remark an examiner left on a line, or what was counted for it.
+type Note struct {
+	Examiner, Item, Text string
+	Count                int
+}
 
 // Review reads a whole grading and decides every candidate by its policy.
 func (s *Store) Review(ctx context.Context, gradingID string) (Grading, []Reviewed, error) {
@@ -83,7 +101,19 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 	if err != nil {
 		return g, nil, err
 	}
-	told, err := list(ctx, q, func(id *string) []any { return []any{id} }, `SELECT candidate_id FROM announcement WHERE candidate_id`+ofGrading, gradingID, only)
+	type announced struct {
+		id string
+		at time.Time
+	}
+	told, err := list(ctx, q, func(x *announced) []any { return []any{&x.id, asTime{&x.at}} }, `SELECT candidate_id, at FROM announcement WHERE candidate_id`+ofGrading, gradingID, only)
+	if err != nil {
+		return g, nil, err
+	}
+	referrals, err := list(ctx, q, bindReferral, `SELECT candidate_id, granted, reason, decided_by FROM referral_event WHERE candidate_id`+ofGrading, gradingID, only)
+	if err != nil {
+		return g, nil, err
+	}
+	fought, err := bouts(ctx, q, `b.a`+ofGrading+` OR b.b`+ofGrading, gradingID, only)
 	if err != nil {
 		return g, nil, err
 	}
@@ -97,9 +127,11 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 	for _, x := range signatures {
 		isSigned[x] = true
 	}
-	row := map[string]int{}
-	for i, e := range g.Examiners {
-		row[e.ID] = i
+	row, names := map[string]int{}, map[string]string{}
+	for i := range g.Rings {
+		for n, e := range g.Panel(i) {
+			row[e.ID], names[e.ID] = n, e.Name
+		}
 	}
 	var out []Reviewed
 	at := map[string]int{}
@@ -112,10 +144,11 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 	}
 	for _, c := range all {
 		r := Reviewed{Candidate: c, Items: bySheet[c.SheetID]}
+		_, r.Panel = g.PanelOf(c.RingID)
 		for _, it := range r.Items {
 			r.Test.Items = append(r.Test.Items, it.Item)
 		}
-		for _, e := range g.Examiners {
+		for _, e := range r.Panel {
 			r.Test.Sheets = append(r.Test.Sheets, scoring.Sheet{Examiner: e.Name, Marks: make([]scoring.Mark, len(r.Items))})
 			if e.Chief {
 				r.Test.Chief = e.Name
@@ -127,14 +160,27 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 		at[c.ID] = len(out)
 		out = append(out, r)
 	}
+	marked := map[[2]string]bool{} // candidate, examiner
 	for _, m := range marks {
 		r := &out[at[m.CandidateID]]
 		k := places[r.SheetID][m.ItemID]
 		if m.Kind == MarkGiven {
 			r.Test.Sheets[row[m.ExaminerID]].Marks[k] = scoring.Seen(m.Value)
+			marked[[2]string{m.CandidateID, m.ExaminerID}] = true
 		}
-		if m.Note != "" {
-			r.Notes = append(r.Notes, Note{g.Examiners[row[m.ExaminerID]].Name, r.Items[k].Label, m.Note})
+		if m.Note != "" || m.Count > 0 {
+			r.Notes = append(r.Notes, Note{names[m.ExaminerID], r.Items[k].Label, m.Note, m.Count})
+		}
+	}
+	// What stands from an earlier attempt is on the sheet of everybody who marked the rest.
+	for i := range out {
+		r := &out[i]
+		for n, e := range r.Panel {
+			for k, it := range r.Items {
+				if it.Carried != nil && marked[[2]string{r.ID, e.ID}] {
+					r.Test.Sheets[n].Marks[k] = scoring.Seen(*it.Carried)
+				}
+			}
 		}
 	}
 	for _, f := range faults {
@@ -147,11 +193,21 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 			r.Test.EndingFault = true
 		}
 	}
+	for _, b := range fought {
+		for _, id := range []string{b.A, b.B} {
+			if i, there := at[id]; there {
+				out[i].Bouts = append(out[i].Bouts, b)
+			}
+		}
+	}
+	for _, x := range referrals {
+		out[at[x.CandidateID]].Referral = &x
+	}
 	for _, d := range decisions {
 		out[at[d.CandidateID]].Decision = &d
 	}
-	for _, id := range told {
-		out[at[id]].Announced = true
+	for _, x := range told {
+		out[at[x.id]].Announced, out[at[x.id]].ToldAt = true, x.at
 	}
 	if !g.Begun() {
 		return g, out, nil
@@ -167,12 +223,7 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 // Decide records a decision for a candidate in place of an earlier one, if any. What the
 // marks propose is worked out anew in the same transaction.
 func (s *Store) Decide(ctx context.Context, by By, d Decision) (Done, error) {
-	d.Reason, d.DecidedBy = check.Tidy(d.Reason), check.Tidy(d.DecidedBy)
-	var p check.Problems
-	check.OneOf(&p, "outcome", d.Outcome, []scoring.Outcome{scoring.OutcomePromote, scoring.OutcomeHonours, scoring.OutcomeDouble, scoring.OutcomeRetest})
-	p.Line("reason", d.Reason, check.LineLength)
-	p.Name("decided_by", d.DecidedBy)
-	if err := p.Err(); err != nil {
+	if err := d.check(); err != nil {
 		return Done{}, err
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
@@ -180,29 +231,111 @@ func (s *Store) Decide(ctx context.Context, by By, d Decision) (Done, error) {
 		if err != nil {
 			return "", "", err
 		}
-		if len(r.Open) > 0 {
-			return "", "", refuse("%s cannot be decided yet: %s has not signed.", r.Name, r.Open[0])
+		id, err := t.decide(ctx, g, r, last, d)
+		return id, "Decided for " + r.Name + ": " + string(d.Outcome), err
+	})
+}
+
+// Agree decides as the marks propose for several candidates, all or none.
+func (s *Store) Agree(ctx context.Context, by By, candidates []string, decidedBy string) (Done, error) {
+	if len(candidates) == 0 {
+		return Done{}, check.Problems{{Field: "form", Text: "nobody is ticked; tick those whose proposal you agree with"}}
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		of := ""
+		for _, c := range candidates {
+			g, r, last, err := t.toDecide(ctx, c)
+			if err != nil {
+				return "", "", err
+			}
+			if r.Decision != nil {
+				continue // decided already, perhaps otherwise
+			}
+			of = g.Title()
+			if !r.Result.Outcome.Promotes() && r.Result.Outcome != scoring.OutcomeRetest {
+				return "", "", refuse("Nothing was decided: the marks of %s come to no proposal one could agree with.", r.Name)
+			}
+			d := Decision{CandidateID: c, Outcome: r.Result.Outcome, DecidedBy: decidedBy}
+			if err := d.check(); err != nil {
+				return "", "", err
+			}
+			if _, err := t.decide(ctx, g, r, last, d); err != nil {
+				return "", "", err
+			}
 		}
-		d.Proposal = r.Result.Outcome
-		if d.Outcome != d.Proposal && d.Reason == "" {
-			return "", "", check.Problems{{Field: "reason", Text: "this differs from what the marks propose; say why, it stays on record"}}
+		return "", "Agreed with " + count(len(candidates), "proposal") + " of " + of, nil
+	})
+}
+
+func (d *Decision) check() error {
+	d.Reason, d.DecidedBy = check.Tidy(d.Reason), check.Tidy(d.DecidedBy)
+	var p check.Problems
+	check.OneOf(&p, "outcome", d.Outcome, []scoring.Outcome{scoring.OutcomePromote, scoring.OutcomeHonours, scoring.OutcomeDouble, scoring.OutcomeRetest})
+	if d.Scope != "" {
+		check.OneOf(&p, "scope", d.Scope, scoring.Scopes)
+	}
+	p.Line("reason", d.Reason, check.LineLength)
+	p.Name("decided_by", d.DecidedBy)
+	return p.Err()
+}
+
+// decide writes a decision in place of the last entry.
+func (t *txn) decide(ctx context.Context, g Grading, r Reviewed, last string, d Decision) (string, error) {
+	if len(r.Open) > 0 {
+		return "", refuse("%s cannot be decided yet: %s has not signed.", r.Name, r.Open[0])
+	}
+	d.Proposal = r.Result.Outcome
+	if d.Outcome != d.Proposal && d.Reason == "" {
+		return "", check.Problems{{Field: "reason", Text: "this differs from what the marks propose; say why, it stays on record"}}
+	}
+	switch {
+	case d.Outcome != scoring.OutcomeRetest:
+		d.RetestFrom, d.Scope = civil.Date{}, scoring.ScopeWhole
+	case d.RetestFrom.IsZero():
+		d.RetestFrom = g.On.AddDays(g.RetestDays)
+	case d.RetestFrom.Before(g.On):
+		return "", check.Problems{{Field: "retest_from", Text: "a retest cannot be before the grading on " + g.On.Long()}}
+	}
+	if d.Scope == "" {
+		d.Scope = g.RetestScope
+	}
+	id := NewID()
+	return id, t.exec(ctx, `INSERT INTO decision_event (id, candidate_id, outcome, proposal, reason, retest_from, scope, held, correction, decided_by, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
+		id, d.CandidateID, d.Outcome, d.Proposal, d.Reason, dateOrNull(d.RetestFrom), d.Scope, d.Held, d.Correction, d.DecidedBy, last, t.by.Actor, t.at)
+}
+
+// Hold keeps a decision back when the others are announced, or lets it go with them again.
+func (s *Store) Hold(ctx context.Context, by By, candidate string, held bool) (Done, error) {
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		g, r, last, err := t.toDecide(ctx, candidate)
+		if err != nil {
+			return "", "", err
 		}
-		switch {
-		case d.Outcome != scoring.OutcomeRetest:
-			d.RetestFrom = civil.Date{}
-		case d.RetestFrom.IsZero():
-			d.RetestFrom = g.On.AddDays(g.RetestDays)
-		case d.RetestFrom.Before(g.On):
-			return "", "", check.Problems{{Field: "retest_from", Text: "a retest cannot be before the grading on " + g.On.Long()}}
+		if r.Decision == nil {
+			return "", "", refuse("%s has no decision that could be held.", r.Name)
 		}
-		id := NewID()
-		return id, "Decided for " + r.Name + ": " + string(d.Outcome), t.exec(ctx, `INSERT INTO decision_event (id, candidate_id, outcome, proposal, reason, retest_from, decided_by, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
-			id, d.CandidateID, d.Outcome, d.Proposal, d.Reason, dateOrNull(d.RetestFrom), d.DecidedBy, last, t.by.Actor, t.at)
+		d := *r.Decision
+		d.Held = held
+		words := "Holds the result of "
+		if !held {
+			words = "Lets go the result of "
+		}
+		id, err := t.decide(ctx, g, r, last, d)
+		return id, words + r.Name, err
 	})
 }
 
 // toDecide reads a candidate under review and the newest entry of its decisions.
 func (t *txn) toDecide(ctx context.Context, candidate string) (Grading, Reviewed, string, error) {
+	g, r, last, err := t.underReview(ctx, candidate)
+	if err == nil && r.Announced {
+		err = refuse("%s's result has been announced. What was announced stays on record; correct it with a new entry.", r.Name)
+	}
+	return g, r, last, err
+}
+
+// underReview is toDecide for results that were announced, too.
+func (t *txn) underReview(ctx context.Context, candidate string) (Grading, Reviewed, string, error) {
 	of, err := one(ctx, t, func(id *string) []any { return []any{id} }, `SELECT grading_id FROM candidate WHERE id = ? AND withdrawn_at IS NULL`, candidate)
 	if err != nil {
 		return Grading{}, Reviewed{}, "", err
@@ -214,9 +347,6 @@ func (t *txn) toDecide(ctx context.Context, candidate string) (Grading, Reviewed
 	r := rows[0]
 	if !g.Begun() {
 		return g, r, "", refuse("This grading has not begun.")
-	}
-	if r.Announced {
-		return g, r, "", refuse("%s's result has been announced. What was announced stays; correct the rank on the student's page.", r.Name)
 	}
 	last, err := list(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM decision_event e WHERE candidate_id = ? AND NOT EXISTS (SELECT 1 FROM decision_event n WHERE n.supersedes = e.id)`, candidate)
 	if err != nil || len(last) == 0 {
@@ -248,51 +378,211 @@ func (s *Store) Announce(ctx context.Context, by By, gradingID string, ids []str
 		if err != nil {
 			return "", "", err
 		}
+		n, err := t.announce(ctx, g, rows, func(r Reviewed) bool { return slices.Contains(ids, r.ID) })
+		return gradingID, "Announced " + count(n, "result") + " of " + g.Title(), err
+	})
+}
+
+// announce makes the results of the chosen known, and says how many.
+func (t *txn) announce(ctx context.Context, g Grading, rows []Reviewed, chosen func(Reviewed) bool) (n int, err error) {
+	for _, r := range rows {
+		if !chosen(r) || r.Announced {
+			continue
+		}
+		if r.Decision == nil {
+			return 0, refuse("%s has no decision yet; nothing was announced.", r.Name)
+		}
+		n++
+		if err := t.exec(ctx, `INSERT INTO announcement (candidate_id, decision_id, actor, at) VALUES (?, ?, ?, ?)`, r.ID, r.Decision.ID, t.by.Actor, t.at); err != nil {
+			return 0, err
+		}
+		if !r.Decision.Outcome.Promotes() {
+			continue
+		}
+		stands, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, r.EnrolmentID)
+		if err != nil {
+			return 0, err
+		}
+		if stands.Rung.ID != r.From.ID {
+			return 0, refuse("%s was tested from %s but stands on %s now; nothing was announced. Correct the rank, or undo the decision.", r.Name, r.FromWords, stands.Rung.Name)
+		}
+		if err := t.promote(ctx, g, r, r.Decision.Outcome); err != nil {
+			return 0, err
+		}
+	}
+	if n == 0 {
+		return 0, refuse("Nothing is decided that has not been announced.")
+	}
+	return n, nil
+}
+
+// promote writes the rank of a promotion, from the day of the grading on.
+func (t *txn) promote(ctx context.Context, g Grading, r Reviewed, outcome scoring.Outcome) error {
+	book, err := t.book(ctx, g.ProgramID)
+	if err != nil {
+		return err
+	}
+	to := r.To
+	to.Name = r.ToWords
+	reason := map[scoring.Outcome]string{scoring.OutcomeHonours: "with honours", scoring.OutcomeDouble: "referred for double promotion"}[outcome]
+	return t.addGrade(ctx, r.EnrolmentID, to, g.On, progress.Promoted, reason, r.ID, grade(book, to.ID, outcome != scoring.OutcomePromote))
+}
+
+// AnnounceAt sets when all that is decided by then, and not held, becomes known by itself; the
+// zero time is never.
+func (s *Store) AnnounceAt(ctx context.Context, by By, gradingID string, at time.Time) (Done, error) {
+	if !at.IsZero() && !at.After(s.now()) {
+		return Done{}, check.Problems{{Field: "announce_at", Text: "lies in the past; write a time to come, or announce now"}}
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		g, err := grading(ctx, t, gradingID)
+		if err != nil {
+			return "", "", err
+		}
+		if at.IsZero() {
+			return gradingID, "Results of " + g.Title() + " wait until somebody announces them", t.exec(ctx, `UPDATE grading SET announce_at = NULL WHERE id = ?`, gradingID)
+		}
+		return gradingID, "Results of " + g.Title() + " become known on " + civil.On(at.In(s.zone)).Long() + " at " + at.In(s.zone).Format("15:04"),
+			t.exec(ctx, `UPDATE grading SET announce_at = ? WHERE id = ?`, at.UTC().Format(time.RFC3339), gradingID)
+	})
+}
+
+// AnnounceDue announces what was to become known by now, and says of how many gradings. What
+// cannot be announced stays as it is, without its time, and is said in the audit trail.
+func (s *Store) AnnounceDue(ctx context.Context) (int, error) {
+	due, err := list(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT id FROM grading WHERE announce_at <= ? AND deleted_at IS NULL`, s.now().UTC().Format(time.RFC3339))
+	for _, id := range due {
+		_, err := s.write(ctx, By{Actor: "the set time"}, func(t *txn) (string, string, error) {
+			g, rows, err := review(ctx, t, id, "")
+			if err != nil {
+				return "", "", err
+			}
+			if err := t.exec(ctx, `UPDATE grading SET announce_at = NULL WHERE id = ?`, id); err != nil {
+				return "", "", err
+			}
+			n, err := t.announce(ctx, g, rows, func(r Reviewed) bool { return r.Decision != nil && !r.Decision.Held })
+			return id, "Announced " + count(n, "result") + " of " + g.Title(), err
+		})
+		var no *Refused
+		if errors.As(err, &no) {
+			_, err = s.write(ctx, By{Actor: "the set time"}, func(t *txn) (string, string, error) {
+				return id, "Could not announce at the set time: " + no.Reason, t.exec(ctx, `UPDATE grading SET announce_at = NULL WHERE id = ?`, id)
+			})
+		}
+		if err != nil {
+			return 0, err
+		}
+	}
+	return len(due), err
+}
+
+// CorrectResult replaces a result that was announced, as a new entry: the announcement and
+// what it rested on stay on record. The rank follows in the same transaction.
+func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, error) {
+	if err := d.check(); err != nil {
+		return Done{}, err
+	}
+	if d.Reason == "" {
+		return Done{}, check.Problems{{Field: "reason", Text: "is empty; say why the result is corrected, it stays on record"}}
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		g, r, last, err := t.underReview(ctx, d.CandidateID)
+		if err != nil {
+			return "", "", err
+		}
+		if !r.Announced || r.Decision == nil {
+			return "", "", refuse("%s's result has not been announced; undo the decision instead.", r.Name)
+		}
+		if r.Decision.Outcome == d.Outcome {
+			return "", "", check.Problems{{Field: "outcome", Text: "is what was announced; choose another"}}
+		}
+		if r.Referral != nil {
+			return "", "", refuse("%s's referral has been settled; correct the rank on the student's page.", r.Name)
+		}
+		d.Correction = true
+		id, err := t.decide(ctx, g, r, last, d)
+		if err != nil {
+			return "", "", err
+		}
+		stands, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, r.EnrolmentID)
+		if err != nil {
+			return "", "", err
+		}
+		was, now := r.Decision.Outcome.Promotes(), d.Outcome.Promotes()
+		switch {
+		case was && stands.Rung.ID != r.To.ID || !was && stands.Rung.ID != r.From.ID:
+			return "", "", refuse("%s stands on %s by now; correct the rank on the student's page.", r.Name, stands.Rung.Name)
+		case !was && now, was && now: // with honours or without: the grade may change
+			err = t.promote(ctx, g, r, d.Outcome)
+		case was:
+			from := r.From
+			from.Name = r.FromWords
+			since, e := one(ctx, t, func(on *civil.Date) []any { return []any{asDate{on}} }, `SELECT on_date FROM rank_entry WHERE enrolment_id = ? AND rung_id = ? ORDER BY at DESC LIMIT 1`, r.EnrolmentID, r.From.ID)
+			if err = ignoreMissing(e); err == nil {
+				if since.IsZero() {
+					since = g.On
+				}
+				err = t.addGrade(ctx, r.EnrolmentID, from, since, progress.Corrected, "result corrected: "+d.Reason, r.ID, "")
+			}
+		}
+		return id, "Corrected the result of " + r.Name + ": " + string(d.Outcome), err
+	})
+}
+
+// Referral is what became of a referral for double promotion.
+type Referral struct {
+	CandidateID       string
+	Granted           bool
+	Reason, DecidedBy string
+}
+
+func bindReferral(r *Referral) []any {
+	return []any{&r.CandidateID, &r.Granted, &r.Reason, &r.DecidedBy}
+}
+
+// SettleReferral grants the second rung of a double promotion, or lets the first stand. It is
+// a named person's decision with a reason, for a referral that was announced.
+func (s *Store) SettleReferral(ctx context.Context, by By, x Referral) (Done, error) {
+	x.Reason, x.DecidedBy = check.Tidy(x.Reason), check.Tidy(x.DecidedBy)
+	var p check.Problems
+	p.Name("decided_by", x.DecidedBy)
+	if p.Line("reason", x.Reason, check.LineLength); x.Reason == "" {
+		p.Add("reason", "is empty; say why, it stays on record")
+	}
+	if err := p.Err(); err != nil {
+		return Done{}, err
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		g, r, _, err := t.underReview(ctx, x.CandidateID)
+		if err != nil {
+			return "", "", err
+		}
+		switch {
+		case !r.Announced || r.Decision == nil || r.Decision.Outcome != scoring.OutcomeDouble:
+			return "", "", refuse("%s was not referred for double promotion, or it is not announced yet.", r.Name)
+		case r.Referral != nil:
+			return "", "", refuse("%s's referral has been settled by %s.", r.Name, r.Referral.DecidedBy)
+		}
+		if err := t.exec(ctx, `INSERT INTO referral_event (id, candidate_id, granted, reason, decided_by, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?)`, NewID(), x.CandidateID, x.Granted, x.Reason, x.DecidedBy, t.by.Actor, t.at); err != nil {
+			return "", "", err
+		}
+		if !x.Granted {
+			return x.CandidateID, "Let the single promotion of " + r.Name + " stand", nil
+		}
+		stands, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, r.EnrolmentID)
+		if err != nil {
+			return "", "", err
+		}
 		book, err := t.book(ctx, g.ProgramID)
 		if err != nil {
 			return "", "", err
 		}
-		chosen := map[string]bool{}
-		for _, id := range ids {
-			chosen[id] = true
+		at := slices.IndexFunc(book.Rungs, func(x curriculum.Rung) bool { return x.ID == r.To.ID })
+		if stands.Rung.ID != r.To.ID || at < 0 || at+1 >= len(book.Rungs) {
+			return "", "", refuse("%s stands on %s; there is no second rung to grant from there.", r.Name, stands.Rung.Name)
 		}
-		n := 0
-		for _, r := range rows {
-			if !chosen[r.ID] || r.Announced {
-				continue
-			}
-			if r.Decision == nil {
-				return "", "", refuse("%s has no decision yet; nothing was announced.", r.Name)
-			}
-			n++
-			if err := t.exec(ctx, `INSERT INTO announcement (candidate_id, decision_id, actor, at) VALUES (?, ?, ?, ?)`, r.ID, r.Decision.ID, t.by.Actor, t.at); err != nil {
-				return "", "", err
-			}
-			if !r.Decision.Outcome.Promotes() {
-				continue
-			}
-			stands, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, r.EnrolmentID)
-			if err != nil {
-				return "", "", err
-			}
-			if stands.Rung.ID != r.From.ID {
-				return "", "", refuse("%s was tested from %s but stands on %s now; nothing was announced. Correct the rank, or undo the decision.", r.Name, r.FromWords, stands.Rung.Name)
-			}
-			to := r.To
-			to.Name = r.ToWords
-			reason := ""
-			if r.Decision.Outcome == scoring.OutcomeHonours {
-				reason = "with honours"
-			} else if r.Decision.Outcome == scoring.OutcomeDouble {
-				reason = "referred for double promotion"
-			}
-			if err := t.addGrade(ctx, r.EnrolmentID, to, g.On, progress.Promoted, reason, r.ID, grade(book, to.ID, r.Decision.Outcome != scoring.OutcomePromote)); err != nil {
-				return "", "", err
-			}
-		}
-		if n == 0 {
-			return "", "", refuse("Nothing is decided that has not been announced.")
-		}
-		return gradingID, "Announced " + count(n, "result") + " of " + g.Title(), nil
+		up := book.Rungs[at+1]
+		return x.CandidateID, "Granted " + r.Name + " the double promotion to " + up.Name,
+			t.addGrade(ctx, r.EnrolmentID, up, g.On, progress.Promoted, "double promotion: "+x.Reason, r.ID, grade(book, up.ID, false))
 	})
 }

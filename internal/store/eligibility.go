@@ -149,7 +149,7 @@ func (s *Store) climbings(ctx context.Context, q querier, draft func(program str
 		from      civil.Date
 	}
 	waits, err := list(ctx, q, func(w *wait) []any { return []any{&w.enrolment, asDate{&w.from}} }, `SELECT c.enrolment_id, max(d.retest_from)
-		FROM announcement a JOIN decision_event d ON d.id = a.decision_id AND d.retest_from IS NOT NULL JOIN candidate c ON c.id = a.candidate_id
+		FROM announcement a JOIN decision d ON d.candidate_id = a.candidate_id AND d.retest_from IS NOT NULL JOIN candidate c ON c.id = a.candidate_id
 		JOIN enrolment e ON e.id = c.enrolment_id AND c.from_rung_id = e.rung_id JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id WHERE `+where+` GROUP BY c.enrolment_id`, args...)
 	if err != nil {
 		return nil, err

@@ -23,6 +23,8 @@ type Grading struct {
 	Candidates int
 	Announced  int
 	Seed       uint64            // what is drawn at it
+	AnnounceAt time.Time         // when what is decided becomes known by itself; zero: when somebody announces it
+	ClosedAt   time.Time         // examiners' devices are out since then; zero: they may be in
 	Rungs      []curriculum.Rung // filled by Grading, not by Gradings
 	names      []string          // of the rungs, lowest first
 }
@@ -46,14 +48,14 @@ func (g Grading) Title() string {
 // Begun reports whether sheets are frozen and tables open.
 func (g Grading) Begun() bool { return !g.BegunAt.IsZero() }
 
-const selectGrading = `SELECT g.id, g.program_id, p.name, g.name, g.place, g.on_date, g.marking, g.policy, g.group_size, g.retest_days, g.seed, g.begun_at,
+const selectGrading = `SELECT g.id, g.program_id, p.name, g.name, g.place, g.on_date, g.marking, g.policy, g.group_size, g.retest_days, g.seed, g.begun_at, g.results, g.retest_scope, g.carry_days, g.announce_at, g.closed_at,
 	(SELECT count(*) FROM candidate c WHERE c.grading_id = g.id AND c.withdrawn_at IS NULL),
 	(SELECT count(*) FROM candidate c JOIN announcement a ON a.candidate_id = c.id WHERE c.grading_id = g.id),
 	(SELECT json_group_array(name) FROM (SELECT r.name FROM grading_rung x JOIN rung r ON r.id = x.rung_id WHERE x.grading_id = g.id ORDER BY r.position))
 	FROM grading g JOIN program p ON p.id = g.program_id WHERE g.deleted_at IS NULL `
 
 func bindGrading(g *Grading) []any {
-	return []any{&g.ID, &g.ProgramID, &g.Program, &g.Name, &g.Place, asDate{&g.On}, &g.Marking, asJSON{&g.Policy}, &g.GroupSize, &g.RetestDays, &g.Seed, asTime{&g.BegunAt}, &g.Candidates, &g.Announced, asJSON{&g.names}}
+	return []any{&g.ID, &g.ProgramID, &g.Program, &g.Name, &g.Place, asDate{&g.On}, &g.Marking, asJSON{&g.Policy}, &g.GroupSize, &g.RetestDays, &g.Seed, asTime{&g.BegunAt}, &g.Results, &g.RetestScope, &g.CarryDays, asTime{&g.AnnounceAt}, asTime{&g.ClosedAt}, &g.Candidates, &g.Announced, asJSON{&g.names}}
 }
 
 // Gradings are all gradings of a program ("" for all), the newest first.
@@ -86,8 +88,11 @@ func grading(ctx context.Context, q querier, id string) (Grading, error) {
 	for _, r := range g.Rungs {
 		g.RungIDs = append(g.RungIDs, r.ID)
 	}
-	g.Examiners, err = list(ctx, q, func(e *gradingday.Examiner) []any { return []any{&e.ID, &e.Name, &e.Letter, &e.Chief} },
-		`SELECT e.id, e.name, e.letter, e.chief FROM examiner e JOIN panel p ON p.id = e.panel_id WHERE p.grading_id = ? ORDER BY p.position, e.position`, id)
+	if g.Rings, err = list(ctx, q, func(r *gradingday.Ring) []any { return []any{&r.ID, &r.Name} }, `SELECT id, name FROM panel WHERE grading_id = ? ORDER BY position`, id); err != nil {
+		return g, err
+	}
+	g.Examiners, err = list(ctx, q, func(e *gradingday.Examiner) []any { return []any{&e.ID, &e.Name, &e.Letter, &e.Chief, &e.Ring} },
+		`SELECT e.id, e.name, e.letter, e.chief, p.position FROM examiner e JOIN panel p ON p.id = e.panel_id WHERE p.grading_id = ? ORDER BY p.position, e.position`, id)
 	return g, err
 }
 
@@ -97,7 +102,7 @@ func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (D
 	for i := range g.Examiners {
 		g.Examiners[i].Name = check.Tidy(g.Examiners[i].Name)
 	}
-	gradingday.Letters(g.Examiners)
+	g.Fill()
 	if err := g.Check().Err(); err != nil {
 		return Done{}, err
 	}
@@ -105,11 +110,8 @@ func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (D
 		action := "Changed the grading on " + g.On.Long()
 		if g.ID == "" {
 			g.ID, action = NewID(), "Planned a grading on "+g.On.Long()
-			if err := t.exec(ctx, `INSERT INTO grading (id, program_id, name, place, on_date, marking, policy, group_size, retest_days, seed) SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
-				g.ID, g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, seedOf(g.ID), g.ProgramID); err != nil {
-				return "", "", err
-			}
-			if err := t.exec(ctx, `INSERT INTO panel (id, grading_id, name, position) VALUES (?, ?, 'Ring A', 0)`, NewID(), g.ID); err != nil {
+			if err := t.exec(ctx, `INSERT INTO grading (id, program_id, name, place, on_date, marking, policy, group_size, retest_days, seed, results, retest_scope, carry_days) SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
+				g.ID, g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, seedOf(g.ID), g.Results, g.RetestScope, g.CarryDays, g.ProgramID); err != nil {
 				return "", "", err
 			}
 		} else {
@@ -120,8 +122,8 @@ func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (D
 			if old.Begun() {
 				return "", "", refuse("This grading has begun; its rungs, panel and policy stand as they were when the tables opened.")
 			}
-			if err := t.exec(ctx, `UPDATE grading SET name = ?, place = ?, on_date = ?, marking = ?, policy = ?, group_size = ?, retest_days = ? WHERE id = ?`,
-				g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, g.ID); err != nil {
+			if err := t.exec(ctx, `UPDATE grading SET name = ?, place = ?, on_date = ?, marking = ?, policy = ?, group_size = ?, retest_days = ?, results = ?, retest_scope = ?, carry_days = ? WHERE id = ?`,
+				g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, g.Results, g.RetestScope, g.CarryDays, g.ID); err != nil {
 				return "", "", err
 			}
 			if stay, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM candidate WHERE grading_id = ? AND withdrawn_at IS NULL AND to_rung_id NOT IN (SELECT value FROM json_each(?))`, g.ID, toJSON(g.RungIDs)); err != nil || stay > 0 {
@@ -140,13 +142,44 @@ func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (D
 		if rows, err := n.RowsAffected(); err != nil || rows != int64(len(g.RungIDs)) {
 			return "", "", orErr(err, check.Problems{{Field: "rungs", Text: "one of the rungs is not on this program's ladder any more; choose again"}})
 		}
-		for i, e := range g.Examiners {
-			if err := t.exec(ctx, `INSERT INTO examiner (id, panel_id, name, letter, chief, position) SELECT ?, id, ?, ?, ?, ? FROM panel WHERE grading_id = ?`, NewID(), e.Name, e.Letter, e.Chief, i, g.ID); err != nil {
-				return "", "", err
-			}
+		if err := t.saveRings(ctx, g); err != nil {
+			return "", "", err
 		}
 		return g.ID, action, t.regroup(ctx, g.ID)
 	})
+}
+
+// saveRings writes the rings of a grading that has not begun, with their panels.
+func (t *txn) saveRings(ctx context.Context, g gradingday.Grading) error {
+	have, err := list(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM panel WHERE grading_id = ? ORDER BY position`, g.ID)
+	if err != nil {
+		return err
+	}
+	for i, r := range g.Rings {
+		if i < len(have) {
+			r.ID = have[i]
+			err = t.exec(ctx, `UPDATE panel SET name = ? WHERE id = ?`, r.Name, r.ID)
+		} else {
+			r.ID = NewID()
+			err = t.exec(ctx, `INSERT INTO panel (id, grading_id, name, position) VALUES (?, ?, ?, ?)`, r.ID, g.ID, r.Name, i)
+		}
+		if err != nil {
+			return err
+		}
+		for k, e := range g.Panel(i) {
+			if err := t.exec(ctx, `INSERT INTO examiner (id, panel_id, name, letter, chief, position) VALUES (?, ?, ?, ?, ?, ?)`, NewID(), r.ID, e.Name, e.Letter, e.Chief, k); err != nil {
+				return err
+			}
+		}
+	}
+	for _, gone := range have[min(len(g.Rings), len(have)):] { // its groups go to the first ring, and are shared out anew
+		for _, q := range []string{`UPDATE candidate_group SET pinned = 0, panel_id = (SELECT p.id FROM panel p JOIN panel x ON x.grading_id = p.grading_id WHERE x.id = ?1 ORDER BY p.position LIMIT 1) WHERE panel_id = ?1`, `DELETE FROM panel WHERE id = ?1`} {
+			if _, err := t.ExecContext(ctx, q, gone); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 func orErr(err, otherwise error) error {
@@ -168,6 +201,7 @@ func gradingFree(ctx context.Context, t *txn, id string) error {
 // Candidate is someone entered for a grading.
 type Candidate struct {
 	ID, GradingID, GroupID, Group string
+	RingID                        string
 	EnrolmentID, StudentID, Name  string
 	Number                        int
 	From, To                      curriculum.Rung
@@ -175,13 +209,13 @@ type Candidate struct {
 	SheetID, Reason               string
 }
 
-const selectCandidate = `SELECT c.id, c.grading_id, c.group_id, o.name, c.enrolment_id, s.id, s.name, c.number, c.from_words, c.to_words, c.sheet_id, c.reason,
+const selectCandidate = `SELECT c.id, c.grading_id, c.group_id, o.name, o.panel_id, c.enrolment_id, s.id, s.name, c.number, c.from_words, c.to_words, c.sheet_id, c.reason,
 	f.id, f.program_id, f.position, f.kind, f.name, f.cloth, r.id, r.program_id, r.position, r.kind, r.name, r.cloth
 	FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id
 	JOIN rung f ON f.id = c.from_rung_id JOIN rung r ON r.id = c.to_rung_id WHERE c.withdrawn_at IS NULL `
 
 func bindCandidate(c *Candidate) []any {
-	out := []any{&c.ID, &c.GradingID, &c.GroupID, &c.Group, &c.EnrolmentID, &c.StudentID, &c.Name, &c.Number, &c.FromWords, &c.ToWords, asText{&c.SheetID}, &c.Reason}
+	out := []any{&c.ID, &c.GradingID, &c.GroupID, &c.Group, &c.RingID, &c.EnrolmentID, &c.StudentID, &c.Name, &c.Number, &c.FromWords, &c.ToWords, asText{&c.SheetID}, &c.Reason}
 	return append(append(out, bindRung(&c.From)...), bindRung(&c.To)...)
 }
 
@@ -300,7 +334,7 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 		enrolment string
 		key       string // who stands in a group shares rung, track and version
 	}
-	const fixed = `(SELECT c.group_id FROM candidate c JOIN mark_event m ON m.candidate_id = c.id WHERE c.grading_id = ?1 UNION SELECT s.group_id FROM signature_event s JOIN candidate_group o ON o.id = s.group_id WHERE o.grading_id = ?1)`
+	const fixed = `(SELECT id FROM candidate_group WHERE grading_id = ?1 AND pinned = 1 UNION SELECT c.group_id FROM candidate c JOIN mark_event m ON m.candidate_id = c.id WHERE c.grading_id = ?1 UNION SELECT s.group_id FROM signature_event s JOIN candidate_group o ON o.id = s.group_id WHERE o.grading_id = ?1)`
 	seats, err := list(ctx, t, func(x *seat) []any { return []any{&x.id, &x.to, &x.pos, &x.enrolment} },
 		`SELECT c.id, c.to_rung_id, r.position, c.enrolment_id FROM candidate c JOIN rung r ON r.id = c.to_rung_id WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND c.group_id NOT IN `+fixed+` ORDER BY r.position DESC, c.number`, gradingID)
 	if err != nil {
@@ -327,6 +361,16 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 		}
 	}
 	slices.SortStableFunc(seats, func(x, y seat) int { return cmp.Or(cmp.Compare(y.pos, x.pos), cmp.Compare(first[x.key], first[y.key])) })
+	// The ring with the least to see takes the next group.
+	type load struct {
+		id string
+		n  int
+	}
+	rings, err := list(ctx, t, func(x *load) []any { return []any{&x.id, &x.n} },
+		`SELECT p.id, (SELECT count(*) FROM candidate c JOIN candidate_group o ON o.id = c.group_id WHERE o.panel_id = p.id AND c.withdrawn_at IS NULL AND o.id IN `+fixed+`) FROM panel p WHERE p.grading_id = ?1 ORDER BY p.position`, gradingID)
+	if err != nil || len(rings) == 0 {
+		return err
+	}
 	for len(seats) > 0 {
 		same := slices.IndexFunc(seats, func(x seat) bool { return x.key != seats[0].key })
 		if same < 0 {
@@ -335,8 +379,14 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 		rest := seats[:same]
 		for _, size := range gradingday.Split(same, g.GroupSize) {
 			id := NewID()
-			if err := t.exec(ctx, `INSERT INTO candidate_group (id, grading_id, panel_id, name, position) SELECT ?1, ?2, p.id, ?3, ?4 FROM panel p WHERE p.grading_id = ?2 ORDER BY p.position LIMIT 1`,
-				id, gradingID, fmt.Sprintf("Group %d", kept+len(made)+1), kept+len(made)); err != nil {
+			least := slices.MinFunc(rings, func(x, y load) int { return cmp.Compare(x.n, y.n) })
+			for i := range rings {
+				if rings[i].id == least.id {
+					rings[i].n += size
+				}
+			}
+			if err := t.exec(ctx, `INSERT INTO candidate_group (id, grading_id, panel_id, name, position) VALUES (?, ?, ?, ?, ?)`,
+				id, gradingID, least.id, fmt.Sprintf("Group %d", kept+len(made)+1), kept+len(made)); err != nil {
 				return err
 			}
 			for i, x := range rest[:size] {
@@ -351,6 +401,30 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 	// Groups that stand empty now hold nothing anyone did.
 	_, err = t.ExecContext(ctx, `DELETE FROM candidate_group WHERE grading_id = ?1 AND id NOT IN `+fixed+` AND id NOT IN (SELECT group_id FROM candidate WHERE grading_id = ?1)`, gradingID)
 	return err
+}
+
+// MoveGroup puts a group in another ring, where it stays. A group in which marking has begun
+// stays where it is: its marks are by the examiners of its ring.
+func (s *Store) MoveGroup(ctx context.Context, by By, group, ring string) (Done, error) {
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		type place struct {
+			name, grading string
+			marked        int
+		}
+		g, err := one(ctx, t, func(p *place) []any { return []any{&p.name, &p.grading, &p.marked} },
+			`SELECT o.name, o.grading_id, (SELECT count(*) FROM candidate c JOIN mark_event m ON m.candidate_id = c.id WHERE c.group_id = o.id) + (SELECT count(*) FROM signature_event x WHERE x.group_id = o.id) FROM candidate_group o WHERE o.id = ?`, group)
+		if err != nil {
+			return "", "", err
+		}
+		if g.marked > 0 {
+			return "", "", refuse("%s has marks by the examiners of its ring; it stays there.", g.name)
+		}
+		to, err := one(ctx, t, func(n *string) []any { return []any{n} }, `SELECT name FROM panel WHERE id = ? AND grading_id = ?`, ring, g.grading)
+		if err != nil {
+			return "", "", err
+		}
+		return g.grading, g.name + " moved to " + to, t.exec(ctx, `UPDATE candidate_group SET panel_id = ?, pinned = 1 WHERE id = ?`, ring, group)
+	})
 }
 
 // Begin freezes the test sheets and opens the tables.
@@ -392,7 +466,7 @@ func (s *Store) Attempts(ctx context.Context, enrolment string) ([]Attempt, erro
 		return []any{&a.GradingID, &a.Grading, asDate{&a.On}, &a.ToWords, asOutcome{&a.Outcome}, asDate{&a.RetestFrom}, asText{&a.Reason}}
 	}, `SELECT g.id, coalesce(nullif(g.name, ''), p.name || ' grading'), g.on_date, c.to_words, d.outcome, d.retest_from, d.reason
 		FROM candidate c JOIN grading g ON g.id = c.grading_id JOIN program p ON p.id = g.program_id
-		LEFT JOIN announcement a ON a.candidate_id = c.id LEFT JOIN decision_event d ON d.id = a.decision_id
+		LEFT JOIN announcement a ON a.candidate_id = c.id LEFT JOIN decision d ON d.candidate_id = a.candidate_id
 		WHERE c.enrolment_id = ? AND c.withdrawn_at IS NULL AND g.deleted_at IS NULL ORDER BY g.on_date DESC`, enrolment)
 }
 

@@ -103,7 +103,7 @@ func (s *Store) PassRates(ctx context.Context, program string) (out []Tested, er
 		position                     int
 	}
 	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.rung, &x.position, &x.student, &x.name, &x.outcome} },
-		`SELECT r.name, r.position, s.id, s.name, d.outcome FROM announcement a JOIN decision_event d ON d.id = a.decision_id JOIN candidate c ON c.id = a.candidate_id JOIN rung r ON r.id = c.to_rung_id
+		`SELECT r.name, r.position, s.id, s.name, d.outcome FROM announcement a JOIN decision d ON d.candidate_id = a.candidate_id JOIN candidate c ON c.id = a.candidate_id JOIN rung r ON r.id = c.to_rung_id
 		JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE r.program_id = ? ORDER BY r.position, s.name_key`, program)
 	if err != nil {
 		return nil, err

@@ -3,8 +3,11 @@ package store
 import (
 	"context"
 	"database/sql"
+	"errors"
 	"fmt"
 	"strings"
+	"sync"
+	"time"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/gradingday"
@@ -29,16 +32,17 @@ type Mark struct {
 	ExaminerID  string          `json:"examiner"`
 	ItemID      string          `json:"item"`
 	Kind        MarkKind        `json:"kind"`
-	Value       scoring.Decimal `json:"value"` // of kind mark, in points; 0 otherwise
+	Value       scoring.Decimal `json:"value"`          // of kind mark, in points; 0 otherwise
+	Count       int             `json:"count,omitzero"` // what was counted behind the mark: press-ups, skips; 0 to 100,000
 	Note        string          `json:"note"`
 	Supersedes  string          `json:"supersedes"`
 }
 
 func bindMark(m *Mark) []any {
-	return []any{&m.ID, &m.CandidateID, &m.ExaminerID, &m.ItemID, &m.Kind, asDecimal{&m.Value}, &m.Note, asText{&m.Supersedes}}
+	return []any{&m.ID, &m.CandidateID, &m.ExaminerID, &m.ItemID, &m.Kind, asDecimal{&m.Value}, &m.Count, &m.Note, asText{&m.Supersedes}}
 }
 
-const markColumns = `id, candidate_id, examiner_id, item_id, kind, value, note, supersedes`
+const markColumns = `id, candidate_id, examiner_id, item_id, kind, value, coalesce(count, 0), note, supersedes`
 
 // asDecimal scans billionths; NULL is 0.
 type asDecimal struct{ d *scoring.Decimal }
@@ -97,6 +101,92 @@ func (s *Store) RecordMarks(ctx context.Context, by By, marks []Mark) error {
 	return err
 }
 
+// TakeMarks writes what devices kept. Each mark is taken or refused by itself; the good ones
+// are kept, and the answer comes once they are on the disk. A mark that is on record with the
+// same content is no error and writes nothing. Marks that several devices send at once share
+// one transaction, so that twenty tablets do not wait for the disk one after the other.
+func (s *Store) TakeMarks(ctx context.Context, by By, marks []Mark) (refused []RefusedEntry, err error) {
+	mine := &markBatch{by: by, marks: marks, done: make(chan struct{})}
+	s.marking.Lock()
+	s.waiting = append(s.waiting, mine)
+	lead := !s.leading
+	s.leading = true
+	s.marking.Unlock()
+	if lead {
+		s.leadMarks(context.WithoutCancel(ctx)) // others wait for these too
+	}
+	select {
+	case <-mine.done:
+		return mine.refused, mine.err
+	case <-ctx.Done():
+		return nil, ctx.Err() // it may still be stored; the device asks again with the same ids
+	}
+}
+
+// markBatch is one device's marks on their way to the disk.
+type markBatch struct {
+	by      By
+	marks   []Mark
+	refused []RefusedEntry
+	err     error
+	done    chan struct{}
+}
+
+// markQueue gathers what devices send while the disk is busy.
+type markQueue struct {
+	marking sync.Mutex
+	waiting []*markBatch
+	leading bool
+}
+
+func (s *Store) leadMarks(ctx context.Context) {
+	for {
+		s.marking.Lock()
+		batch := s.waiting
+		s.waiting = nil
+		if len(batch) == 0 {
+			s.leading = false
+			s.marking.Unlock()
+			return
+		}
+		s.marking.Unlock()
+		_, err := s.write(ctx, By{}, func(t *txn) (string, string, error) {
+			t.narrow = true
+			tables := map[[2]string]markTable{}
+			for _, b := range batch {
+				t.by = b.by
+				b.refused = nil
+				for i, m := range b.marks {
+					if m.Note = check.Tidy(m.Note); m.Kind != MarkGiven {
+						m.Value = 0
+					}
+					err := t.recordMark(ctx, m, tables)
+					if refusedAlone(err) {
+						b.refused = append(b.refused, RefusedEntry{i, err})
+					} else if err != nil {
+						return "", "", err
+					}
+				}
+			}
+			t.by = By{}
+			return "", "", nil
+		})
+		for _, b := range batch {
+			b.err = err
+			close(b.done)
+		}
+	}
+}
+
+// refusedAlone reports whether an error is about one entry, and no trouble with the records.
+func refusedAlone(err error) bool {
+	var problems check.Problems
+	var no *Refused
+	var old *Outdated
+	var stale *Stale
+	return errors.As(err, &problems) || errors.As(err, &no) || errors.As(err, &old) || errors.As(err, &stale) || errors.Is(err, ErrConflict) || errors.Is(err, ErrNotFound)
+}
+
 // markTable is what decides whether an examiner may mark a candidate, and how.
 type markTable struct {
 	policy            scoring.Policy
@@ -132,6 +222,9 @@ func (t *txn) recordMark(ctx context.Context, m Mark, tables map[[2]string]markT
 	}
 	check.OneOf(&problems, "kind", m.Kind, []MarkKind{MarkGiven, MarkNotSeen, MarkOpen})
 	problems.Line("note", m.Note, check.LineLength)
+	if m.Count < 0 || m.Count > 100_000 {
+		problems.Add("count", "is %d; it must be from 0 to 100000", m.Count)
+	}
 	if err := problems.Err(); err != nil {
 		return err
 	}
@@ -149,10 +242,12 @@ func (t *txn) recordMark(ctx context.Context, m Mark, tables map[[2]string]markT
 	if err != nil {
 		return err
 	}
-	known, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM test_item i WHERE i.id = ? AND i.sheet_id = ?`, m.ItemID, at.sheet)
+	known, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) + coalesce(sum(i.carried IS NOT NULL), 0) FROM test_item i WHERE i.id = ? AND i.sheet_id = ?`, m.ItemID, at.sheet)
 	switch {
 	case err != nil:
 		return err
+	case known == 2:
+		return refuse("%s passed this at an earlier attempt; it stands and is not marked again.", at.name)
 	case !at.begun:
 		return refuse("This grading has not begun; open the tables first.")
 	case known == 0:
@@ -175,8 +270,8 @@ func (t *txn) recordMark(ctx context.Context, m Mark, tables map[[2]string]markT
 		return refuse("The entry this one replaces is not on record.")
 	}
 	value := sql.NullInt64{Int64: int64(m.Value), Valid: m.Kind == MarkGiven}
-	return t.exec(ctx, `INSERT INTO mark_event (id, candidate_id, examiner_id, item_id, kind, value, note, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
-		m.ID, m.CandidateID, m.ExaminerID, m.ItemID, m.Kind, value, m.Note, m.Supersedes, t.by.Actor, t.at)
+	return t.exec(ctx, `INSERT INTO mark_event (id, candidate_id, examiner_id, item_id, kind, value, count, note, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, nullif(?, 0), ?, nullif(?, ''), ?, ?)`,
+		m.ID, m.CandidateID, m.ExaminerID, m.ItemID, m.Kind, value, m.Count, m.Note, m.Supersedes, t.by.Actor, t.at)
 }
 
 // FaultKind says what a fault comes to.
@@ -197,16 +292,40 @@ type Fault struct {
 	CandidateID string          `json:"candidate"`
 	ExaminerID  string          `json:"examiner"`
 	Kind        FaultKind       `json:"kind"`
-	Points      scoring.Decimal `json:"points"` // of a deduction
+	Points      scoring.Decimal `json:"points"`            // of a deduction
+	Conduct     Conduct         `json:"conduct,omitempty"` // what kind of conduct; "" something else
+	BoutID      string          `json:"bout,omitempty"`    // of a fault seen in a bout
 	Text        string          `json:"text"`
 	Supersedes  string          `json:"supersedes"`
 }
 
-func bindFault(f *Fault) []any {
-	return []any{&f.ID, &f.CandidateID, &f.ExaminerID, &f.Kind, asDecimal{&f.Points}, &f.Text, asText{&f.Supersedes}}
+// Conduct is what a fault is about.
+type Conduct string
+
+// The kinds of conduct. Head is head contact beyond the rule or any sign of concussion: it
+// ends that person's sparring for the day.
+const (
+	ExcessContact Conduct = "excess_contact"
+	LossOfControl Conduct = "loss_of_control"
+	UnsafeAct     Conduct = "unsafe_act"
+	Disrespect    Conduct = "disrespect"
+	Stopping      Conduct = "stopping"
+	Head          Conduct = "head"
+)
+
+// Conducts are the choices, in the order screens offer them.
+var Conducts = []Conduct{ExcessContact, LossOfControl, UnsafeAct, Disrespect, Stopping, Head}
+
+// Words is the conduct as people say it.
+func (c Conduct) Words() string {
+	return map[Conduct]string{ExcessContact: "excess contact", LossOfControl: "loss of control", UnsafeAct: "unsafe act", Disrespect: "disrespect", Stopping: "stopping", Head: "head contact or a sign of concussion: no more sparring today"}[c]
 }
 
-const faultColumns = `id, candidate_id, examiner_id, kind, points, text, supersedes`
+func bindFault(f *Fault) []any {
+	return []any{&f.ID, &f.CandidateID, &f.ExaminerID, &f.Kind, asDecimal{&f.Points}, &f.Conduct, asText{&f.BoutID}, &f.Text, asText{&f.Supersedes}}
+}
+
+const faultColumns = `id, candidate_id, examiner_id, kind, points, conduct, bout_id, text, supersedes`
 
 // maxDeduction is the most points one fault takes off.
 var maxDeduction = scoring.Whole(1000)
@@ -217,8 +336,13 @@ func (s *Store) RecordFault(ctx context.Context, by By, f Fault) error {
 	f.Text = check.Tidy(f.Text)
 	var p check.Problems
 	check.OneOf(&p, "kind", f.Kind, []FaultKind{FaultNote, FaultDeduction, FaultEnding, FaultConfirmed, FaultWithdrawn})
+	if f.Conduct != "" {
+		check.OneOf(&p, "conduct", f.Conduct, Conducts)
+	}
 	if p.Line("text", f.Text, check.LineLength); f.Text == "" {
-		p.Add("text", "is empty; say what was seen")
+		if f.Text, _, _ = strings.Cut(f.Conduct.Words(), ":"); f.Text == "" {
+			p.Add("text", "is empty; say what was seen")
+		}
 	}
 	if f.Kind == FaultDeduction && (f.Points <= 0 || f.Points > maxDeduction) {
 		p.Add("points", "is %s; a deduction takes more than 0 and at most %s points", f.Points, maxDeduction)
@@ -242,9 +366,11 @@ func (s *Store) RecordFault(ctx context.Context, by By, f Fault) error {
 		type place struct {
 			begun             bool
 			signed, announced int
+			chief             string // of the ring; "" none
 		}
-		at, err := one(ctx, t, func(p *place) []any { return []any{&p.begun, &p.signed, &p.announced} },
-			`SELECT g.begun_at IS NOT NULL, (SELECT count(*) FROM signature x WHERE x.examiner_id = e.id AND x.group_id = c.group_id), (SELECT count(*) FROM announcement a WHERE a.candidate_id = c.id)
+		at, err := one(ctx, t, func(p *place) []any { return []any{&p.begun, &p.signed, &p.announced, asText{&p.chief}} },
+			`SELECT g.begun_at IS NOT NULL, (SELECT count(*) FROM signature x WHERE x.examiner_id = e.id AND x.group_id = c.group_id), (SELECT count(*) FROM announcement a WHERE a.candidate_id = c.id),
+			(SELECT x.id FROM examiner x WHERE x.panel_id = o.panel_id AND x.chief = 1)
 			FROM candidate c JOIN grading g ON g.id = c.grading_id JOIN candidate_group o ON o.id = c.group_id JOIN examiner e ON e.panel_id = o.panel_id WHERE c.id = ? AND e.id = ? AND c.withdrawn_at IS NULL`, f.CandidateID, f.ExaminerID)
 		switch {
 		case err == ErrNotFound:
@@ -258,11 +384,17 @@ func (s *Store) RecordFault(ctx context.Context, by By, f Fault) error {
 		case at.signed > 0 && f.Supersedes == "":
 			return "", "", refuse("This sheet is signed. Reopen it, with a reason, to note a fault.")
 		}
+		if f.Kind == FaultConfirmed && at.chief != "" && f.ExaminerID != at.chief {
+			return "", "", refuse("A fault that ends the test is confirmed by the chief examiner.")
+		}
 		needs := f.Kind == FaultConfirmed || f.Kind == FaultWithdrawn
 		if needs {
 			old, err := list(ctx, t, bindFault, `SELECT `+faultColumns+` FROM fault WHERE id = ? AND candidate_id = ?`, f.Supersedes, f.CandidateID)
 			if err != nil {
 				return "", "", err
+			}
+			if len(old) > 0 {
+				f.Conduct, f.BoutID = old[0].Conduct, old[0].BoutID
 			}
 			if len(old) == 0 || f.Kind == FaultConfirmed && old[0].Kind != FaultEnding {
 				return "", "", refuse("The fault this entry is about is not on record, or was settled already.")
@@ -270,8 +402,13 @@ func (s *Store) RecordFault(ctx context.Context, by By, f Fault) error {
 		} else if f.Supersedes != "" {
 			return "", "", refuse("A new fault replaces nothing; withdraw the old one.")
 		}
-		return f.ID, "Noted a fault: " + f.Text, t.exec(ctx, `INSERT INTO fault_event (id, candidate_id, examiner_id, kind, points, text, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
-			f.ID, f.CandidateID, f.ExaminerID, f.Kind, int64(f.Points), f.Text, f.Supersedes, t.by.Actor, t.at)
+		if f.Conduct == Head && f.BoutID != "" && f.Kind != FaultWithdrawn {
+			if err := t.stopBout(ctx, f.BoutID); err != nil {
+				return "", "", err
+			}
+		}
+		return f.ID, "Noted a fault: " + f.Text, t.exec(ctx, `INSERT INTO fault_event (id, candidate_id, examiner_id, kind, points, conduct, bout_id, text, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, nullif(?, ''), ?, nullif(?, ''), ?, ?)`,
+			f.ID, f.CandidateID, f.ExaminerID, f.Kind, int64(f.Points), f.Conduct, f.BoutID, f.Text, f.Supersedes, t.by.Actor, t.at)
 	})
 	return err
 }
@@ -282,24 +419,27 @@ type Table struct {
 	Examiner    gradingday.Examiner
 	GroupID     string
 	Group       string
-	Groups      int
+	RingID      string
 	Candidates  []Candidate
 	Items       []Called // in the order they are called
 	Marks       []Mark   // that stand now, by this examiner
 	Faults      []Fault
-	SignatureID string // "" while the sheet is open
+	SignatureID string    // "" while the sheet is open
+	Waiting     []Fault   // for the chief examiner: faults of the whole panel that would end a test, not settled yet
+	At          time.Time // when this was read
 }
 
 // ScoringTable reads the table of one examiner and group.
 func (s *Store) ScoringTable(ctx context.Context, examiner, group string) (Table, error) {
 	var x Table
-	type head struct{ grading, group string }
-	h, err := one(ctx, s.r, func(h *head) []any { return []any{&h.grading, &h.group} },
-		`SELECT o.grading_id, o.name FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id WHERE o.id = ? AND e.id = ?`, group, examiner)
+	x.At = s.now()
+	type head struct{ grading, group, ring string }
+	h, err := one(ctx, s.r, func(h *head) []any { return []any{&h.grading, &h.group, &h.ring} },
+		`SELECT o.grading_id, o.name, o.panel_id FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id WHERE o.id = ? AND e.id = ?`, group, examiner)
 	if err != nil {
 		return x, err
 	}
-	x.GroupID, x.Group = group, h.group
+	x.GroupID, x.Group, x.RingID = group, h.group, h.ring
 	if x.Grading, err = s.Grading(ctx, h.grading); err != nil {
 		return x, err
 	}
@@ -322,6 +462,11 @@ func (s *Store) ScoringTable(ctx context.Context, examiner, group string) (Table
 	if x.Faults, err = list(ctx, s.r, bindFault, `SELECT `+faultColumns+` FROM fault WHERE examiner_id = ? AND candidate_id IN (SELECT id FROM candidate WHERE group_id = ?) ORDER BY at`, examiner, group); err != nil {
 		return x, err
 	}
+	if x.Examiner.Chief {
+		if x.Waiting, err = list(ctx, s.r, bindFault, `SELECT `+faultColumns+` FROM fault WHERE kind = 'ending' AND candidate_id IN (SELECT id FROM candidate WHERE group_id = ?) ORDER BY at`, group); err != nil {
+			return x, err
+		}
+	}
 	signed, err := list(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT id FROM signature WHERE examiner_id = ? AND group_id = ?`, examiner, group)
 	if len(signed) > 0 {
 		x.SignatureID = signed[0]
@@ -341,7 +486,7 @@ type Sheet struct {
 func (s *Store) Progress(ctx context.Context, gradingID string) ([]Sheet, error) {
 	return list(ctx, s.r, func(x *Sheet) []any { return []any{&x.ExaminerID, &x.GroupID, &x.Marks, &x.Of, &x.Signed} },
 		`SELECT e.id, o.id, (SELECT count(*) FROM candidate c JOIN mark m ON m.candidate_id = c.id WHERE c.group_id = o.id AND c.withdrawn_at IS NULL AND m.examiner_id = e.id AND m.kind <> 'open'),
-		(SELECT count(*) FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id WHERE c.group_id = o.id AND c.withdrawn_at IS NULL),
+		(SELECT count(*) FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id AND i.carried IS NULL WHERE c.group_id = o.id AND c.withdrawn_at IS NULL),
 		EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id)
 		FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id WHERE o.grading_id = ? AND EXISTS (SELECT 1 FROM candidate c WHERE c.group_id = o.id AND c.withdrawn_at IS NULL)
 		ORDER BY o.position, e.position`, gradingID)
@@ -371,7 +516,7 @@ func (s *Store) Sign(ctx context.Context, by By, examiner, group string, fill bo
 		}
 		type gap struct{ candidate, item, label, mark, name string }
 		gaps, err := list(ctx, t, func(g *gap) []any { return []any{&g.candidate, &g.item, &g.label, asText{&g.mark}, &g.name} },
-			`SELECT c.id, i.id, i.label, (SELECT m.id FROM mark m WHERE m.candidate_id = c.id AND m.examiner_id = ?1 AND m.item_id = i.id), s.name FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id
+			`SELECT c.id, i.id, i.label, (SELECT m.id FROM mark m WHERE m.candidate_id = c.id AND m.examiner_id = ?1 AND m.item_id = i.id), s.name FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id AND i.carried IS NULL
 			JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id WHERE c.group_id = ?2 AND c.withdrawn_at IS NULL
 			AND NOT EXISTS (SELECT 1 FROM mark m WHERE m.candidate_id = c.id AND m.examiner_id = ?1 AND m.item_id = i.id AND m.kind <> 'open') ORDER BY c.number, i.position`, examiner, group)
 		if err != nil {

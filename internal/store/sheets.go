@@ -155,10 +155,17 @@ func (t *txn) freeze(ctx context.Context, g Grading) error {
 			}
 		}
 		own := b.Compile(asking)
+		stands, on, err := t.carriedFor(ctx, g, w.enrolment, w.rung)
+		if err != nil {
+			return err
+		}
 		key := shared{w.rung, c.track, c.version}
 		sheet := made[key]
-		if !reflect.DeepEqual(own.Lines, common.Lines) {
+		if !reflect.DeepEqual(own.Lines, common.Lines) || len(stands) > 0 {
 			if sheet, err = t.freezeSheet(ctx, g, b, own, key.rung, key.track, key.version, w.candidate); err != nil {
+				return err
+			}
+			if err := t.carry(ctx, g, sheet, stands, on); err != nil {
 				return err
 			}
 		} else if sheet == "" {
@@ -203,9 +210,11 @@ func (t *txn) freezeSheet(ctx context.Context, g Grading, b *curriculum.Book, sh
 // Item is a marked item of a frozen sheet with the lines it gathers.
 type Item struct {
 	scoring.Item
-	SheetID  string
-	Position int
-	Lines    []curriculum.Line
+	SheetID   string
+	Position  int
+	Carried   *scoring.Decimal // the mark at which it stands from an earlier attempt; nil: it is marked
+	CarriedOn civil.Date
+	Lines     []curriculum.Line
 }
 
 // adapted reports whether a line of the item was changed for its candidate.
@@ -228,8 +237,8 @@ func sheets(ctx context.Context, q querier, gradingID string) (map[string][]Item
 		line curriculum.Line
 	}
 	rows, err := list(ctx, q, func(r *row) []any {
-		return []any{&r.ID, &r.SheetID, &r.Position, &r.Label, &r.Section, &r.Weight, &r.Bonus, &r.MustPass, asJSON{&r.line}}
-	}, `SELECT i.id, i.sheet_id, i.position, i.label, i.section, i.weight, i.bonus, i.must_pass, l.line FROM test_sheet s JOIN test_item i ON i.sheet_id = s.id JOIN test_line l ON l.item_id = i.id WHERE s.grading_id = ? ORDER BY i.sheet_id, i.position, l.position`, gradingID)
+		return []any{&r.ID, &r.SheetID, &r.Position, &r.Label, &r.Section, &r.Weight, &r.Bonus, &r.MustPass, &r.Carried, asDate{&r.CarriedOn}, asJSON{&r.line}}
+	}, `SELECT i.id, i.sheet_id, i.position, i.label, i.section, i.weight, i.bonus, i.must_pass, i.carried, i.carried_on, l.line FROM test_sheet s JOIN test_item i ON i.sheet_id = s.id JOIN test_line l ON l.item_id = i.id WHERE s.grading_id = ? ORDER BY i.sheet_id, i.position, l.position`, gradingID)
 	if err != nil {
 		return nil, err
 	}
@@ -283,6 +292,9 @@ func merge(g Grading, group []Candidate, bySheet map[string][]Item) (out []Calle
 	for _, c := range group {
 		last := -1
 		for _, it := range bySheet[c.SheetID] {
+			if it.Carried != nil { // it stands; nobody is asked again
+				continue
+			}
 			key := it.key(g.Marking)
 			at, there := places[key]
 			if !there {

@@ -42,6 +42,7 @@ type Store struct {
 	books
 	paces paces
 	known known
+	markQueue
 
 	nobodyOnce sync.Once
 	nobody     string
@@ -279,9 +280,12 @@ func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id, action stri
 	if err := t.sumUp(ctx); err != nil {
 		return Done{}, err
 	}
-	done := Done{ID: id, Audit: NewID()}
-	if err := t.audit(ctx, done.Audit, action); err != nil {
-		return Done{}, err
+	done := Done{ID: id}
+	if action != "" { // what is kept as an entry of its own, with who and when, needs no line besides
+		done.Audit = NewID()
+		if err := t.audit(ctx, done.Audit, action); err != nil {
+			return Done{}, err
+		}
 	}
 	if by.Request != "" {
 		if _, err := t.ExecContext(ctx, `INSERT INTO request (id, digest, result, audit, at) VALUES (?, ?, ?, ?, ?)`, by.Request, by.Digest, done.ID, done.Audit, t.at); err != nil {

@@ -306,18 +306,18 @@ func TestAGradingByForms(t *testing.T) {
 			if i == 2 {
 				value = "10"
 			}
-			w := h.do("POST", "/scoring/"+e.ID+"/"+all[0].GroupID+"/marks", fmt.Sprintf(`{"marks":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":"mark","value":%s,"note":"steady","supersedes":""}]}`, store.NewID(), c.ID, e.ID, table.Items[0].ID, value))
+			w := h.do("POST", "/scoring/"+e.ID+"/"+all[0].GroupID+"/marks", fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":"mark","value":%s,"note":"steady","supersedes":""}]}`, store.NewID(), c.ID, e.ID, table.Items[0].ID, value))
 			require.Equal(t, http.StatusOK, w.Code, w.Body)
 		}
 		if i == 1 {
-			fault := fmt.Sprintf(`{"id":%q,"candidate":%q,"examiner":%q,"kind":"ending","points":0,"text":"struck after stop","supersedes":""}`, store.NewID(), all[0].ID, e.ID)
+			fault := fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"kind":"ending","points":0,"text":"struck after stop","supersedes":""}]}`, store.NewID(), all[0].ID, e.ID)
 			require.Equal(t, http.StatusOK, h.do("POST", "/scoring/"+e.ID+"/"+all[0].GroupID+"/faults", fault).Code)
 		}
 		_, page := h.send("/scoring/"+e.ID+"/"+all[0].GroupID+"/sign", "request", "sign"+e.ID)
 		assert.Contains(t, text(page), "Signed ✓")
 	}
 	review := text(h.page("/review/" + id))
-	for _, said := range []string{"threshold 8 points", "◆ promote", "◇ retest", "3 of 3 pass", "1 of 3 pass", "closest: Rosa Castell, 0.5 clear", "split panel", "struck after stop", "The chief confirms: ends the test", "steady", "Smallest change"} {
+	for _, said := range []string{"threshold 8 points", "◆ promote", "◇ retest", "3 of 3 pass", "1 of 3 pass", "closest: Rosa Castell, 0.5 clear", "the panel is split", "struck after stop", "The chief confirms: ends the test", "steady", "Smallest change"} {
 		assert.Contains(t, review, said)
 	}
 	_, rows, err := h.s.Review(bg, id)
@@ -375,7 +375,7 @@ func TestBoundsOnRequests(t *testing.T) {
 	w := h.do("POST", "/students/new", "name="+url.QueryEscape(strings.Repeat("x", maxBody)))
 	assert.Equal(t, http.StatusRequestEntityTooLarge, w.Code)
 	assert.Contains(t, text(w.Body.String()), "Up to 8 MiB")
-	w = h.do("POST", "/scoring/"+h.examiner+"/"+h.group+"/marks", `{"marks":[{"note":"`+strings.Repeat("x", maxBody)+`"}]}`)
+	w = h.do("POST", "/scoring/"+h.examiner+"/"+h.group+"/marks", `{"entries":[{"note":"`+strings.Repeat("x", maxBody)+`"}]}`)
 	assert.Equal(t, http.StatusRequestEntityTooLarge, w.Code)
 	s := NewServer(h, slog.New(slog.DiscardHandler))
 	assert.Positive(t, s.ReadHeaderTimeout)

@@ -50,6 +50,12 @@ type gradingView struct {
 	Rungs    []option
 	Sizes    []option
 	Seats    []int
+	Floors   []ringField // one more than are named
+	Panels   []option
+	Ties     []option
+	Results  []option
+	Scopes   []option
+	Policy   form
 
 	Candidates []store.Candidate
 	Groups     []gradingGroup
@@ -70,8 +76,25 @@ type entrant struct {
 	Form form
 }
 
+// ringField names the fields of one ring in the form.
+type ringField struct {
+	Label, Name, Seats, Chief string
+	Spare                     bool // not used yet
+}
+
+func ringFields(i int) ringField {
+	x := ringField{Label: "Ring " + string(rune('A'+i)), Name: "ring_name", Seats: "examiner", Chief: "chief"}
+	if i > 0 {
+		n := "_" + strconv.Itoa(i)
+		x.Name, x.Seats, x.Chief = x.Name+n, x.Seats+n, x.Chief+n
+	}
+	return x
+}
+
 type gradingGroup struct {
 	ID, Name, To string
+	Ring         gradingday.Ring
+	Marked       bool // it stays in its ring
 	Candidates   []store.Candidate
 	Sheets       []gradingSheet
 }
@@ -87,12 +110,11 @@ func (a *app) gradingsNew(w http.ResponseWriter, r *http.Request) {
 		a.fail(w, r, err)
 		return
 	}
-	f := form{Values: values("program", p.ID, "on", a.store.Today().String(), "marking", "movement_scale", "group_size", "3", "retest_days", "28", "allowed_failing", "2", "threshold", "", "chief", "1")}
+	f := form{Values: values("program", p.ID, "on", a.store.Today().String(), "marking", "movement_scale", "group_size", "3", "retest_days", "28", "results", "held", "retest_scope", "whole", "carry_days", strconv.Itoa(gradingday.DefaultCarryDays), "chief", "1")}
+	setValues(f.Values, policyValues(scoring.MovementScale()))
 	if b, err := a.store.Book(r.Context(), p.ID); err == nil && b.Program.Policy != nil { // the program's usual marking
-		usual := detailValues(b.Program.ProgramDetails)
-		for _, name := range []string{"marking", "threshold", "allowed_failing"} {
-			f.Values.Set(name, usual.Get(name))
-		}
+		f.Values.Set("marking", detailValues(b.Program.ProgramDetails).Get("marking"))
+		setValues(f.Values, policyValues(*b.Program.Policy))
 	}
 	a.gradingForm(w, r, http.StatusOK, gradingView{}, f)
 }
@@ -109,23 +131,30 @@ func (a *app) gradingEdit(w http.ResponseWriter, r *http.Request, status int, f 
 	}
 	if f.Values == nil {
 		f.Values = values("program", g.ProgramID, "name", g.Name, "place", g.Place, "on", g.On.String(), "marking", string(g.Marking), "group_size", strconv.Itoa(g.GroupSize), "retest_days", strconv.Itoa(g.RetestDays))
-		if t := g.Policy.Rules.Threshold; t != nil {
-			f.Values.Set("threshold", t.String())
-		}
-		if n := g.Policy.Rules.AllowedFailing; n != nil {
-			f.Values.Set("allowed_failing", strconv.Itoa(*n))
-		}
+		setValues(f.Values, values("results", string(g.Results), "retest_scope", string(g.RetestScope), "carry_days", strconv.Itoa(g.CarryDays)))
+		setValues(f.Values, policyValues(g.Policy))
 		for _, id := range g.RungIDs {
 			f.Values.Add("rungs", id)
 		}
-		for i, e := range g.Examiners {
-			f.Values.Add("examiner", e.Name)
-			if e.Chief {
-				f.Values.Set("chief", strconv.Itoa(i+1))
+		for i, ring := range g.Rings {
+			x := ringFields(i)
+			f.Values.Set(x.Name, ring.Name)
+			for k, e := range g.Panel(i) {
+				f.Values.Add(x.Seats, e.Name)
+				if e.Chief {
+					f.Values.Set(x.Chief, strconv.Itoa(k+1))
+				}
 			}
 		}
 	}
 	a.gradingForm(w, r, status, gradingView{Grading: g}, f)
+}
+
+// setValues puts the fields of one form into another.
+func setValues(into, from url.Values) {
+	for name, v := range from {
+		into[name] = v
+	}
 }
 
 func (a *app) gradingForm(w http.ResponseWriter, r *http.Request, status int, v gradingView, f form) {
@@ -133,6 +162,25 @@ func (a *app) gradingForm(w http.ResponseWriter, r *http.Request, status int, v 
 	v.Markings = options(gradingday.Markings, gradingday.Marking.Words)
 	v.Sizes = []option{{"1", "1"}, {"2", "2"}, {"3", "3"}, {"4", "4"}}
 	v.Seats = []int{0, 1, 2, 3, 4}
+	v.Panels, v.Ties = panelOptions, tieOptions
+	v.Results = []option{{"held", "held until somebody announces them"}, {"at_once", "known as soon as the panel has signed, as the marks propose"}}
+	v.Scopes = []option{{"whole", "the whole test"}, {"items", "only what failed; the rest stands"}, {"sections", "the sections in which something failed; the rest stands"}}
+	for i := range gradingday.MaxRings {
+		x := ringFields(i)
+		named := check.Tidy(strings.Join(f.Values[x.Seats], "")) != ""
+		v.Floors = append(v.Floors, x)
+		if i > 0 && !named || i == 0 && !named {
+			if i > 0 {
+				v.Floors[i].Spare = true
+			}
+			break
+		}
+	}
+	if len(v.Floors) == 1 && check.Tidy(strings.Join(f.Values["examiner"], "")) == "" {
+		spare := ringFields(1)
+		spare.Spare = true
+		v.Floors = append(v.Floors, spare)
+	}
 	rungs, err := a.store.Ladder(r.Context(), f.Get("program"))
 	if err != nil {
 		a.fail(w, r, err)
@@ -158,45 +206,24 @@ func readGrading(v url.Values) (gradingday.Grading, check.Problems) {
 		ProgramID: v.Get("program"), Name: v.Get("name"), Place: v.Get("place"), On: p.Date("on", v.Get("on")), Marking: gradingday.Marking(v.Get("marking")),
 		GroupSize: p.Whole("group_size", v.Get("group_size"), 1, gradingday.MaxGroup, 3), RetestDays: p.Whole("retest_days", v.Get("retest_days"), 0, 730, 28), RungIDs: v["rungs"],
 	}
-	g.Policy = readPolicy(v, g.Marking, &p)
-	chief := p.Whole("chief", v.Get("chief"), 0, gradingday.MaxPanel, 0)
-	for i, name := range v["examiner"] {
-		if check.Tidy(name) != "" {
-			g.Examiners = append(g.Examiners, gradingday.Examiner{Name: check.Tidy(name), Chief: chief == i+1})
+	g.Results, g.RetestScope, g.CarryDays = gradingday.Results(v.Get("results")), scoring.Scope(v.Get("retest_scope")), p.Whole("carry_days", v.Get("carry_days"), 1, 730, gradingday.DefaultCarryDays)
+	g.Policy = readPolicy(v, usualPolicy(g.Marking), g.Marking, &p)
+	for i := range gradingday.MaxRings {
+		x := ringFields(i)
+		names := v[x.Seats]
+		if check.Tidy(strings.Join(names, "")) == "" && i > 0 {
+			continue // a ring without anybody is none
+		}
+		ring := len(g.Rings)
+		g.Rings = append(g.Rings, gradingday.Ring{Name: v.Get(x.Name)})
+		chief := p.Whole("chief", v.Get(x.Chief), 0, gradingday.MaxPanel, 0)
+		for k, name := range names {
+			if check.Tidy(name) != "" {
+				g.Examiners = append(g.Examiners, gradingday.Examiner{Name: check.Tidy(name), Chief: chief == k+1, Ring: ring})
+			}
 		}
 	}
 	return g, p
-}
-
-// readPolicy is a marking's usual policy with the threshold and the allowed failing lines
-// that were typed.
-func readPolicy(v url.Values, marking gradingday.Marking, p *check.Problems) (policy scoring.Policy) {
-	switch marking {
-	case gradingday.CategoryPoints:
-		policy = scoring.CategoryPoints(0)
-	case gradingday.SignOff:
-		policy = scoring.SignOff()
-	default:
-		policy = scoring.MovementScale()
-	}
-	policy.Rules.Threshold = nil
-	if text := strings.TrimSpace(v.Get("threshold")); text != "" {
-		t, err := scoring.ParseDecimal(text)
-		if err != nil {
-			p.Add("threshold", "%s; write points such as 49 or 48.5, or leave it empty for none", err)
-		}
-		policy.Rules.Threshold = &t
-	} else if marking == gradingday.CategoryPoints {
-		p.Add("threshold", "is empty; category points are held against a sum, for example 49 of 70")
-	}
-	if policy.Scale.Failing != nil {
-		policy.Rules.AllowedFailing = nil
-		if strings.TrimSpace(v.Get("allowed_failing")) != "" {
-			n := p.Whole("allowed_failing", v.Get("allowed_failing"), 0, 100, 0)
-			policy.Rules.AllowedFailing = &n
-		}
-	}
-	return policy
 }
 
 func (a *app) gradingsSave(w http.ResponseWriter, r *http.Request) {
@@ -266,7 +293,8 @@ func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, statu
 	}
 	for _, c := range v.Candidates {
 		if n := len(v.Groups); n == 0 || v.Groups[n-1].ID != c.GroupID {
-			v.Groups = append(v.Groups, gradingGroup{ID: c.GroupID, Name: c.Group, To: c.ToWords})
+			ring, _ := g.PanelOf(c.RingID)
+			v.Groups = append(v.Groups, gradingGroup{ID: c.GroupID, Name: c.Group, To: c.ToWords, Ring: g.Rings[ring]})
 		}
 		last := &v.Groups[len(v.Groups)-1]
 		last.Candidates = append(last.Candidates, c)
@@ -276,6 +304,7 @@ func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, statu
 			for _, e := range g.Examiners {
 				if s.GroupID == v.Groups[i].ID && s.ExaminerID == e.ID {
 					v.Groups[i].Sheets = append(v.Groups[i].Sheets, gradingSheet{s, e})
+					v.Groups[i].Marked = v.Groups[i].Marked || s.Marks > 0 || s.Signed
 				}
 			}
 		}
@@ -295,9 +324,21 @@ func ruleWords(g store.Grading) string {
 	if n := g.Policy.Rules.AllowedFailing; n != nil {
 		parts = append(parts, "up to "+many(*n, "failing line"))
 	}
+	for _, m := range g.Policy.Rules.SectionMinima {
+		parts = append(parts, m.Section+" at least "+percentWords(m.Ratio)+" %")
+	}
+	if g.Policy.Rules.IgnoreMustPass {
+		parts = append(parts, "must-pass lines count like others")
+	}
 	panel := "one examiner"
-	if len(g.Examiners) > 1 {
-		panel = strings.ReplaceAll(string(g.Policy.Panel), "_", " ") + " of " + strconv.Itoa(len(g.Examiners))
+	if n := len(g.Panel(0)); n > 1 {
+		panel = strings.ReplaceAll(string(g.Policy.Panel), "_", " ") + " of " + strconv.Itoa(n)
+		if q := g.Policy.Quorum; q > 0 {
+			panel += ", " + strconv.Itoa(q) + " needed"
+		}
+	}
+	if len(g.Rings) > 1 {
+		panel += " in each of " + strconv.Itoa(len(g.Rings)) + " rings"
 	}
 	return strings.Join(append(parts, panel), " · ")
 }

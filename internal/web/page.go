@@ -15,13 +15,16 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync"
 	"sync/atomic"
+	"time"
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
@@ -42,13 +45,15 @@ type app struct {
 	access    Access
 	sessions  *scs.SessionManager
 	peopled   atomic.Bool // there is an account
+	hub       hub
+	groups    sync.Map // group → grading
 }
 
 // screens are the pages; each has a template and a script of its name.
 var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "binder", "difference", "check", "coverage", "load", "versions", "glossary", "booklet", "files",
 	"techniques", "technique", "technique_edit", "students", "eligible", "student", "import",
 	"plan", "insights", "practice", "family", "caller", "combinations", "classes", "class", "register", "checkin", "signoffs", "stripes", "attendance",
-	"gradings", "grading", "scoring", "review", "find", "message", "door", "people", "account"}
+	"gradings", "grading", "head", "codes", "join", "scoring", "paper", "ring", "bouts", "review", "result", "lab", "trail", "find", "message", "door", "people", "account"}
 
 // parse reads every template and names the version of the static files.
 func (a *app) parse() error {
@@ -123,6 +128,11 @@ func (a *app) functions() template.FuncMap {
 				}
 			}
 			return ""
+		},
+		"deciding": func(v reviewView, of string, mine bool, prefix string) deciding { return deciding{v, of, mine, prefix} },
+		"clock": func(t time.Time) string {
+			t = t.In(a.store.Zone())
+			return civil.On(t).Long() + ", " + t.Format("15:04:05")
 		},
 		"bodied":   func(p page, v practiceView) bodied { return bodied{p.Request, v} },
 		"linkdays": func() []option { return []option{{"30", "30 days"}, {"180", "half a year"}, {"365", "a year"}} },

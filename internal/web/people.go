@@ -32,6 +32,7 @@ const (
 	triesAName    = 6
 	triesAll      = 30
 	linkTries     = 240 // of family links, from one address
+	codeTries     = 60  // of join codes, from one address: a hall may come through one
 	triesInterval = time.Minute
 )
 
@@ -57,6 +58,9 @@ func actorOf(r *http.Request) string {
 	if p := personOf(r); p.Name != "" {
 		return p.Name
 	}
+	if s, seated := seatOf(r); seated {
+		return s.Examiner
+	}
 	return "the door"
 }
 
@@ -64,7 +68,19 @@ func actorOf(r *http.Request) string {
 func (a *app) whoever(next http.Handler) http.Handler {
 	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
 		var p store.Person
-		if a.access.Everybody != nil {
+		if id := a.sessions.GetString(r.Context(), "seat"); id != "" {
+			// A device that came in by a code is that examiner's and nobody else's.
+			x := sitting{}
+			var err error
+			if x.Seat, err = a.store.Seated(r.Context(), id); errors.Is(err, store.ErrNotFound) {
+				x, err = sitting{ended: true}, nil
+			}
+			if err != nil {
+				a.broken(w, err)
+				return
+			}
+			r = r.WithContext(context.WithValue(r.Context(), seatKey{}, x))
+		} else if a.access.Everybody != nil {
 			p = *a.access.Everybody
 		} else if id := a.sessions.GetString(r.Context(), "person"); id != "" {
 			found, err := a.store.Person(r.Context(), id)
@@ -87,7 +103,9 @@ func (may role) allows(is store.Role) bool {
 		return true
 	case owner:
 		return is == store.Owner
-	case instructor, examiner: // an examiner's own sign-in comes with the day itself
+	case examiner:
+		return is == store.Owner
+	case instructor, ringside:
 		return is == store.Owner || is == store.Instructor
 	}
 	return false
@@ -97,12 +115,26 @@ func (may role) allows(is store.Role) bool {
 func (a *app) guard(may role, next http.HandlerFunc) http.HandlerFunc {
 	return func(w http.ResponseWriter, r *http.Request) {
 		p := personOf(r)
+		seat, seated := seatOf(r)
+		x, _ := r.Context().Value(seatKey{}).(sitting)
 		switch {
+		case may == anyone || may == family:
+			next(w, r)
+		case seated && (may == examiner || may == ringside) && inPlace(seat, r):
+			next(w, r)
+		case seated && r.Method == http.MethodGet && r.URL.Path == "/":
+			http.Redirect(w, r, "/join", http.StatusSeeOther)
+		case seated:
+			a.refuseSeat(w, r)
+		case x.ended && isData(r):
+			sendJSON(w, http.StatusUnauthorized, problem{Problem: "This device was sent home, or the grading is over. What it still keeps stays on it; ask at the head table for a new code."})
+		case x.ended:
+			http.Redirect(w, r, "/join", http.StatusSeeOther)
 		case may.allows(p.Role):
 			next(w, r)
 		case p.ID != "" || p.Role != "":
 			a.refuseRole(w, r)
-		case r.Method != http.MethodGet && r.Method != http.MethodHead || r.Header.Get("Content-Type") == "application/json":
+		case isData(r):
 			sendJSON(w, http.StatusUnauthorized, problem{Problem: "You are not signed in on this device any more. Sign in; what you entered is kept here."})
 		default:
 			to := "/sign-in?back=" + url.QueryEscape(r.URL.RequestURI())
@@ -115,6 +147,21 @@ func (a *app) guard(may role, next http.HandlerFunc) http.HandlerFunc {
 			http.Redirect(w, r, to, http.StatusSeeOther)
 		}
 	}
+}
+
+// isData reports whether a request is a script's, or writes: it is answered with words, not with
+// another page.
+func isData(r *http.Request) bool {
+	return r.Method != http.MethodGet && r.Method != http.MethodHead || r.Header.Get("Content-Type") == "application/json" || r.Header.Get("Accept") == "text/event-stream"
+}
+
+func (a *app) refuseSeat(w http.ResponseWriter, r *http.Request) {
+	const text = "This device marks one examiner's sheets at one grading, and nothing else."
+	if isData(r) {
+		sendJSON(w, http.StatusForbidden, problem{Problem: text})
+		return
+	}
+	a.message(w, r, http.StatusForbidden, "Not from this device", text+" Go back to your groups, or leave the grading there.")
 }
 
 func (a *app) refuseRole(w http.ResponseWriter, r *http.Request) {

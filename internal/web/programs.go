@@ -151,7 +151,7 @@ func readDetails(v url.Values, d *curriculum.ProgramDetails) check.Problems {
 	was, marked := d.Policy, d.Marking
 	d.PermanentFrom, d.Marking, d.Policy = v.Get("permanent_from"), curriculum.Marking(v.Get("marking")), nil
 	if d.Marking != "" {
-		policy := readPolicy(v, d.Marking, &p)
+		policy := readPolicy(v, usualPolicy(d.Marking), d.Marking, &p)
 		if was != nil && marked == d.Marking { // what the form does not ask, such as section minima, stays
 			kept := *was
 			kept.Rules.Threshold, kept.Rules.AllowedFailing = policy.Rules.Threshold, policy.Rules.AllowedFailing

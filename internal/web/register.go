@@ -201,12 +201,13 @@ type taken struct {
 	At      int64          `json:"at"` // when, in ms
 	Stored  []string       `json:"stored"`
 	Refused []refusedEntry `json:"refused"`
+	Problem string         `json:"problem,omitempty"` // where nothing was taken: why
 }
 
 type refusedEntry struct {
-	ID      string            `json:"id"`
-	Problem string            `json:"problem"`
-	Current *store.Attendance `json:"current,omitempty"`
+	ID      string `json:"id"`
+	Problem string `json:"problem"`
+	Current any    `json:"current,omitempty"` // what stands where another device was first
 }
 
 func takenOf(at time.Time, ids []string, refused []store.RefusedEntry) taken {
@@ -225,7 +226,11 @@ func takenOf(at time.Time, ids []string, refused []store.RefusedEntry) taken {
 		e := refusedEntry{ID: id, Problem: text}
 		var old *store.Outdated
 		if errors.As(err, &old) {
-			e.Current, e.Problem = &old.Current, old.Error()
+			e.Current, e.Problem = old.Current, old.Error()
+		}
+		var stale *store.Stale
+		if errors.As(err, &stale) {
+			e.Current, e.Problem = stale.Current, stale.Error()
 		}
 		out.Refused = append(out.Refused, e)
 	}

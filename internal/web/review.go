@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"html/template"
 	"maps"
@@ -9,27 +10,36 @@ import (
 	"net/url"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 )
 
 type reviewView struct {
-	Grading   store.Grading
-	Rows      []reviewRow
-	Rule      string
-	Axis      string // what the plumb line measures
-	Decided   int    // decided and not announced
-	Announced int
-	Waiting   []reviewRow // decided, to be announced
-	Decider   string
-	Form      form // of the candidate named by its field "candidate"
-	Outcomes  []option
-	Retest    string // the usual earliest day
+	Grading    store.Grading
+	Rows       []reviewRow
+	Rule       string
+	Axis       string // what the plumb line measures
+	Decided    int    // decided and not announced
+	Announced  int
+	Waiting    []reviewRow // decided, to be announced
+	Decider    string
+	Form       form // of the candidate named by its field "candidate"
+	Outcomes   []option
+	Retest     string // the usual earliest day
+	Scopes     []option
+	Clear      int    // undecided whose proposal needs no thought
+	AnnounceAt string // as typed into the field
+	AnnounceOn string // in words
+	Now        string
 }
 
 type reviewRow struct {
@@ -39,10 +49,15 @@ type reviewRow struct {
 	Brief    []string
 	Why      []string // every reason of the panel
 	Change   string
-	Flags    []string
 	Marks    []reviewMarks
 	Unseen   bool
-	SoFar    bool // examiners have not all signed
+	SoFar    bool // examiners have not all signed: their marks are not shown to anybody yet
+	Thoughts []string
+	Came     string
+	Bouts    []string
+	Again    []string // what a retest of the usual scope asks
+	Grade    string
+	Carried  int
 }
 
 // reviewMarks is one item's row in the table of all marks.
@@ -54,6 +69,36 @@ type reviewMarks struct {
 type reviewMark struct {
 	Text  string
 	Fails bool
+}
+
+// deciding is the form of one candidate's decision.
+type deciding struct {
+	V      reviewView
+	of     string
+	mine   bool // what was typed is this candidate's
+	prefix string
+}
+
+// ID is a field's id on the page.
+func (d deciding) ID(field string) string { return field + d.prefix + "-" + d.of }
+
+// Get is what was typed, or what is usual.
+func (d deciding) Get(name, usual string) string {
+	if d.mine {
+		return d.V.Form.Get(name)
+	}
+	return usual
+}
+
+// Has reports whether a choice was made.
+func (d deciding) Has(name, value string) bool { return d.mine && d.V.Form.Has(name, value) }
+
+// Problem is what is wrong with a field.
+func (d deciding) Problem(name string) string {
+	if !d.mine {
+		return ""
+	}
+	return d.V.Form.Problem(name)
 }
 
 var outcomeWords = map[scoring.Outcome]string{
@@ -84,8 +129,31 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f for
 	for _, o := range []scoring.Outcome{scoring.OutcomePromote, scoring.OutcomeHonours, scoring.OutcomeDouble, scoring.OutcomeRetest} {
 		v.Outcomes = append(v.Outcomes, option{string(o), outcomeWords[o]})
 	}
+	v.Scopes = options(scoring.Scopes, func(s scoring.Scope) string {
+		return map[scoring.Scope]string{scoring.ScopeWhole: "the whole test"}[s] + s.Words()
+	})
+	came, err := a.store.AttendanceAt(r.Context(), g.ID)
+	var b *curriculum.Book
+	if err == nil {
+		b, err = a.store.Book(r.Context(), g.ProgramID)
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if !g.AnnounceAt.IsZero() {
+		at := g.AnnounceAt.In(a.store.Zone())
+		v.AnnounceAt, v.AnnounceOn = at.Format("2006-01-02T15:04"), civil.On(at).Long()+" at "+at.Format("15:04")
+	}
 	for _, x := range rows {
 		row := a.reviewRow(g, x)
+		row.Came = cameWords(came[x.ID], g.On)
+		if b.Provisional(x.To.ID) {
+			row.Grade = "provisional; honours make it permanent"
+		}
+		if len(row.Thoughts) == 0 && !row.SoFar && x.Decision == nil {
+			v.Clear++
+		}
 		v.Rows = append(v.Rows, row)
 		if x.Announced {
 			v.Announced++
@@ -94,8 +162,44 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f for
 			v.Waiting = append(v.Waiting, row)
 		}
 	}
+	// Those that need thought first, the most of it first; what is announced or still marked last.
+	slices.SortStableFunc(v.Rows, func(a, b reviewRow) int {
+		return cmp.Or(cmp.Compare(a.rank(), b.rank()), cmp.Compare(len(b.Thoughts), len(a.Thoughts)))
+	})
 	v.Axis = axis(g)
 	a.show(w, r, status, g.ProgramID, page{Screen: "review", Title: "Committee review", Nav: "gradings", Body: v})
+}
+
+// rank is where a row stands: to be decided with thought, plainly, decided, still marked, announced.
+func (r reviewRow) rank() int {
+	switch {
+	case r.Announced:
+		return 4
+	case r.SoFar:
+		return 3
+	case r.Decision != nil:
+		return 2
+	case len(r.Thoughts) == 0:
+		return 1
+	}
+	return 0
+}
+
+// cameWords is attendance beside the marks: how often, since when, at what rate, and when last.
+func cameWords(c store.Came, on civil.Date) string {
+	if c.Times == 0 {
+		return "no class on record since " + c.Since.Long()
+	}
+	days := max(c.Since.DaysTo(on), 7)
+	tenths := c.Times * 70 / days
+	return fmt.Sprintf("%s since %s, %d.%d a week; last %s", manyClasses(c.Times), c.Since.Long(), tenths/10, tenths%10, c.Last.Long())
+}
+
+func manyClasses(n int) string {
+	if n == 1 {
+		return "1 class"
+	}
+	return fmt.Sprintf("%d classes", n)
 }
 
 func axis(g store.Grading) string {
@@ -109,7 +213,35 @@ func axis(g store.Grading) string {
 }
 
 func (a *app) reviewRow(g store.Grading, x store.Reviewed) reviewRow {
-	row := reviewRow{Reviewed: x, Proposal: outcomeWords[x.Result.Outcome], SoFar: len(x.Open) > 0, Unseen: len(x.Result.Unseen) > 0}
+	row := reviewRow{Reviewed: x, Proposal: outcomeWords[x.Result.Outcome], SoFar: x.Sealed(), Unseen: len(x.Result.Unseen) > 0}
+	if row.SoFar {
+		// Marks are shown to nobody before all have signed, not to the committee either.
+		row.Brief = []string{"not signed yet: " + strings.Join(x.Open, ", ")}
+		return row
+	}
+	var conduct []string
+	for _, f := range x.Faults {
+		conduct = append(conduct, f.Text)
+	}
+	row.Thoughts = gradingday.Thoughts(x.Test, x.Result, conduct)
+	for _, b := range x.Bouts {
+		p, q := b.Points()
+		words := fmt.Sprintf("%s %d : %d %s", b.AName, p, q, b.BName)
+		if over, how := b.Over(); over && how != "" {
+			words += ", " + how
+		}
+		row.Bouts = append(row.Bouts, words)
+	}
+	for _, it := range x.Items {
+		if it.Carried != nil {
+			row.Carried++
+		}
+	}
+	if x.Result.Outcome == scoring.OutcomeRetest && g.RetestScope != scoring.ScopeWhole {
+		for _, k := range g.Policy.Again(x.Test, g.RetestScope).Items {
+			row.Again = append(row.Again, x.Test.Items[k].Name())
+		}
+	}
 	row.Plumb = template.HTML(plumb(g, x).SVG())
 	for _, reason := range x.Result.Reasons {
 		// What each examiner's sheet says stands with the sheet.
@@ -117,18 +249,9 @@ func (a *app) reviewRow(g store.Grading, x store.Reviewed) reviewRow {
 			row.Why = append(row.Why, reason.Text)
 		}
 	}
-	if row.Brief = brief(x); row.SoFar {
-		row.Brief = []string{"not signed yet: " + strings.Join(x.Open, ", ")}
-	}
+	row.Brief = brief(x)
 	if x.Result.Change != nil {
 		row.Change = x.Result.Change.Sentence(x.Test)
-	}
-	pass, complete := votes(x)
-	if pass > 0 && pass < complete {
-		row.Flags = append(row.Flags, "split panel")
-	}
-	for _, f := range x.Faults {
-		row.Flags = append(row.Flags, strings.ReplaceAll(string(f.Kind), "_", " ")+": "+f.Text)
 	}
 	for k, it := range x.Test.Items {
 		m := reviewMarks{Item: it}
@@ -257,7 +380,7 @@ func plumb(g store.Grading, x store.Reviewed) chart.Plumb {
 		} else if t.Verdict.Passes() {
 			state = chart.DotPass
 		}
-		p.Dots = append(p.Dots, chart.PlumbDot{Letter: g.Examiners[i].Letter, Words: words, At: at, State: state})
+		p.Dots = append(p.Dots, chart.PlumbDot{Letter: x.Panel[i].Letter, Words: words, At: at, State: state})
 		said = append(said, words)
 	}
 	if t := rules.Threshold; t != nil {
@@ -288,11 +411,61 @@ func plumb(g store.Grading, x store.Reviewed) chart.Plumb {
 func (a *app) reviewDecide(w http.ResponseWriter, r *http.Request) {
 	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
-		d := store.Decision{CandidateID: v.Get("candidate"), Outcome: scoring.Outcome(v.Get("outcome")), Reason: v.Get("reason"), DecidedBy: v.Get("decided_by"), RetestFrom: p.Date("retest_from", v.Get("retest_from"))}
+		d := readDecision(v, &p)
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
 		return a.store.Decide(r.Context(), by, d)
+	})
+}
+
+func readDecision(v url.Values, p *check.Problems) store.Decision {
+	return store.Decision{CandidateID: v.Get("candidate"), Outcome: scoring.Outcome(v.Get("outcome")), Reason: v.Get("reason"), DecidedBy: v.Get("decided_by"), RetestFrom: p.Date("retest_from", v.Get("retest_from")), Scope: scoring.Scope(v.Get("scope"))}
+}
+
+// reviewCorrect mends a result that was announced.
+func (a *app) reviewCorrect(w http.ResponseWriter, r *http.Request) {
+	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		d := readDecision(v, &p)
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.CorrectResult(r.Context(), by, d)
+	})
+}
+
+// reviewAgree agrees with the proposals of those ticked.
+func (a *app) reviewAgree(w http.ResponseWriter, r *http.Request) {
+	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.Agree(r.Context(), by, v["agree"], v.Get("decided_by"))
+	})
+}
+
+func (a *app) reviewHold(w http.ResponseWriter, r *http.Request) {
+	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.Hold(r.Context(), by, v.Get("candidate"), v.Get("held") != "")
+	})
+}
+
+func (a *app) reviewReferral(w http.ResponseWriter, r *http.Request) {
+	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.SettleReferral(r.Context(), by, store.Referral{CandidateID: v.Get("candidate"), Granted: v.Get("granted") == "1", Reason: v.Get("reason"), DecidedBy: v.Get("decided_by")})
+	})
+}
+
+// reviewAnnounceAt sets when decided results become known by themselves.
+func (a *app) reviewAnnounceAt(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "grading")
+	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var at time.Time
+		if text := check.Tidy(v.Get("announce_at")); text != "" {
+			var err error
+			if at, err = time.ParseInLocation("2006-01-02T15:04", text, a.store.Zone()); err != nil {
+				return store.Done{}, check.Problems{{Field: "announce_at", Text: "is no day and time; write it as 2026-12-14T18:00"}}
+			}
+		}
+		return a.store.AnnounceAt(r.Context(), by, id, at)
 	})
 }
 
@@ -304,7 +477,17 @@ func (a *app) reviewUndo(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) reviewFault(w http.ResponseWriter, r *http.Request) {
 	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return store.Done{}, a.store.RecordFault(r.Context(), by, store.Fault{ID: store.NewID(), CandidateID: v.Get("candidate"), ExaminerID: v.Get("examiner"), Kind: store.FaultKind(v.Get("kind")), Text: v.Get("text"), Supersedes: v.Get("fault")})
+		f := store.Fault{ID: store.NewID(), CandidateID: v.Get("candidate"), ExaminerID: v.Get("examiner"), Kind: store.FaultKind(v.Get("kind")), Text: v.Get("text"), Supersedes: v.Get("fault")}
+		if f.Kind == store.FaultConfirmed { // said by the chief examiner, and noted here for them
+			chief, err := a.store.ChiefOf(r.Context(), f.CandidateID)
+			if err != nil {
+				return store.Done{}, err
+			}
+			if chief != "" {
+				f.ExaminerID = chief
+			}
+		}
+		return store.Done{}, a.store.RecordFault(r.Context(), by, f)
 	})
 }
 

@@ -19,8 +19,9 @@ import (
 )
 
 type scoringView struct {
-	Table store.Table
-	Form  form
+	Table  store.Table
+	Form   form
+	Seated bool // an examiner's own device
 }
 
 // scoringShow is the shell of the scoring table; the script fills it from the state.
@@ -38,7 +39,8 @@ func (a *app) scoringShell(w http.ResponseWriter, r *http.Request, status int, f
 		a.message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+t.Grading.Title()+", "+t.Grading.On.Long()+".")
 		return
 	}
-	a.show(w, r, status, t.Grading.ProgramID, page{Screen: "scoring", Title: t.Group + ", " + t.Examiner.Name, Bare: true, Body: scoringView{t, f}})
+	_, seated := seatOf(r)
+	a.show(w, r, status, t.Grading.ProgramID, page{Screen: "scoring", Title: t.Group + ", " + t.Examiner.Name, Bare: true, Body: scoringView{t, f, seated}})
 }
 
 // State of a scoring table as its script reads it.
@@ -53,6 +55,11 @@ type scoringTable struct {
 	Items      []scoringItem      `json:"items"`
 	Marks      []store.Mark       `json:"marks"`
 	Faults     []store.Fault      `json:"faults"`
+	Waiting    []store.Fault      `json:"waiting"` // for the chief: faults that would end a test
+	Chief      bool               `json:"chief"`
+	Ring       string             `json:"ring"`
+	Sparring   string             `json:"sparring"` // the rung's rule in words
+	At         int64              `json:"at"`       // when this was read, in ms
 }
 
 type scoringScale struct {
@@ -101,6 +108,10 @@ type scoringLine struct {
 	Manner   string                 `json:"manner"`
 	Standard []string               `json:"standard"`
 	Answers  []string               `json:"answers"`
+	Table    []curriculum.TableMark `json:"table"`  // of fitness: count → mark
+	Aim      int                    `json:"aim"`    // the count asked within the seconds
+	Within   int                    `json:"within"` // seconds for the count
+	Kind     curriculum.Kind        `json:"kind"`
 }
 
 func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
@@ -111,6 +122,7 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 	}
 	out := scoringTable{
 		Grading: t.Grading.Title(), Examiner: t.Examiner.Name, Group: t.Group, Signed: t.SignatureID != "", Scale: scaleOf(t.Grading.Policy.Scale),
+		Waiting: append([]store.Fault{}, t.Waiting...), Chief: t.Examiner.Chief, Ring: t.RingID, At: t.At.UnixMilli(),
 		Candidates: []scoringCandidate{}, Items: []scoringItem{}, Marks: append([]store.Mark{}, t.Marks...), Faults: append([]store.Fault{}, t.Faults...),
 	}
 	for _, c := range t.Candidates {
@@ -120,7 +132,10 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 	for _, it := range t.Items {
 		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 		for _, l := range it.Lines {
-			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers}
+			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Table: l.Table, Kind: l.Kind}
+			if q := l.Quantity; q.Measure == curriculum.CountWithin || len(l.Table) > 0 {
+				line.Aim, line.Within = q.Reps, q.Seconds
+			}
 			if l.RepsCalled > l.Quantity.Reps {
 				line.Called = l.RepsCalled
 			}
@@ -128,7 +143,29 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 		}
 		out.Items = append(out.Items, item)
 	}
+	if len(t.Candidates) > 0 {
+		b, err := a.store.Book(r.Context(), t.Grading.ProgramID)
+		if err != nil {
+			a.failJSON(w, r, err)
+			return
+		}
+		out.Sparring = sparringWords(b.SparringOf(t.Candidates[0].To.ID))
+	}
 	sendJSON(w, http.StatusOK, out)
+}
+
+// sparringWords is a sparring rule in one line.
+func sparringWords(s *curriculum.SparringRule) string {
+	if s == nil {
+		return "contact none, until the school states a rule"
+	}
+	parts := []string{}
+	for _, x := range []string{s.Limbs, s.Targets, "contact " + string(s.Contact), s.Scoring} {
+		if x != "" {
+			parts = append(parts, x)
+		}
+	}
+	return strings.Join(parts, " · ")
 }
 
 // scaleOf is a scale as buttons: whole marks, with halves between where the step is a half.
@@ -183,66 +220,177 @@ func readJSON(r *http.Request, v any) error {
 	return nil
 }
 
-// maxMarks is how many marks one request may carry: a whole sheet of a large group.
-const maxMarks = 4000
+// tableTold is what a stream says of a table that changed on another device.
+type tableTold struct {
+	Marks  []store.Mark `json:"marks,omitempty"`
+	Faults bool         `json:"faults,omitempty"` // read them again
+	Signed *bool        `json:"signed,omitempty"`
+}
+
+// answered is what became of entries a device kept: with one that nothing was taken of, the
+// status says why.
+func (a *app) answered(w http.ResponseWriter, r *http.Request, ids []string, refused []store.RefusedEntry) (taken int) {
+	out := takenOf(a.store.Now(), ids, refused)
+	status := http.StatusOK
+	if len(out.Stored) == 0 && len(refused) > 0 {
+		status, _, out.Problem = explain(refused[0].Why)
+	}
+	if status == http.StatusInternalServerError {
+		a.log.Error("a request failed", "error", refused[0].Why, "path", r.URL.Path)
+	}
+	sendJSON(w, status, out)
+	return len(out.Stored)
+}
 
 // scoringMarks stores marks. Answered only once they are on the disk.
 func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
 	var in struct {
-		Marks []store.Mark `json:"marks"`
+		Entries []store.Mark `json:"entries"`
 	}
+	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
 	err := readJSON(r, &in)
-	if err == nil && (len(in.Marks) == 0 || len(in.Marks) > maxMarks) {
-		err = check.Problems{{Field: "marks", Text: "must be 1 to 4000"}}
+	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
+		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
 	}
-	for _, m := range in.Marks {
-		if err == nil && m.ExaminerID != chi.URLParam(r, "examiner") {
+	var ids []string
+	for _, m := range in.Entries {
+		if ids = append(ids, m.ID); err == nil && m.ExaminerID != examiner {
 			err = &store.Refused{Reason: "These marks belong to another examiner's table."}
 		}
 	}
+	var refused []store.RefusedEntry
 	if err == nil {
-		err = a.store.RecordMarks(r.Context(), store.By{Actor: actorOf(r)}, in.Marks)
+		actor := actorOf(r)
+		if r.URL.Query().Get("paper") != "" {
+			actor += ", from paper"
+		}
+		refused, err = a.store.TakeMarks(r.Context(), store.By{Actor: actor}, in.Entries)
 	}
 	if err != nil {
 		a.failJSON(w, r, err)
 		return
 	}
-	stored := []string{}
-	for _, m := range in.Marks {
-		stored = append(stored, m.ID)
+	if a.answered(w, r, ids, refused) > 0 {
+		not := map[int]bool{}
+		for _, x := range refused {
+			not[x.At] = true
+		}
+		told := tableTold{}
+		for i, m := range in.Entries {
+			if !not[i] {
+				told.Marks = append(told.Marks, m)
+			}
+		}
+		a.hub.tell(tableTopic(examiner, group), told)
+		a.hub.tell(gradingTopic(a.gradingOfGroup(r, group)), nil)
 	}
-	sendJSON(w, http.StatusOK, map[string][]string{"stored": stored})
 }
 
-func (a *app) scoringFault(w http.ResponseWriter, r *http.Request) {
-	var f store.Fault
-	err := readJSON(r, &f)
-	if err == nil && (f.ExaminerID != chi.URLParam(r, "examiner") || f.Kind == store.FaultConfirmed) {
-		err = &store.Refused{Reason: "This fault belongs to another examiner's table; an ending fault is confirmed at the review."}
+// gradingOfGroup is the grading a group belongs to, kept because it never changes.
+func (a *app) gradingOfGroup(r *http.Request, group string) string {
+	if id, known := a.groups.Load(group); known {
+		return id.(string)
 	}
-	if err == nil {
-		err = a.store.RecordFault(r.Context(), store.By{Actor: actorOf(r)}, f)
+	id, err := a.store.GroupGrading(r.Context(), group)
+	if err != nil {
+		return ""
+	}
+	a.groups.Store(group, id)
+	return id
+}
+
+// scoringFaults stores faults, their withdrawal, and by the chief examiner their confirmation.
+func (a *app) scoringFaults(w http.ResponseWriter, r *http.Request) {
+	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
+	a.takeFaults(w, r, func(f store.Fault) error {
+		if f.ExaminerID != examiner {
+			return &store.Refused{Reason: "This fault belongs to another examiner's table."}
+		}
+		return nil
+	}, func() {
+		a.hub.tell(tableTopic(examiner, group), tableTold{Faults: true})
+		a.hub.tell(gradingTopic(a.gradingOfGroup(r, group)), nil)
+	})
+}
+
+// takeFaults stores faults one by one; may says which are not the sender's to write.
+func (a *app) takeFaults(w http.ResponseWriter, r *http.Request, may func(store.Fault) error, told func()) {
+	var in struct {
+		Entries []store.Fault `json:"entries"`
+	}
+	err := readJSON(r, &in)
+	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
+		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
 	}
 	if err != nil {
 		a.failJSON(w, r, err)
 		return
 	}
-	sendJSON(w, http.StatusOK, map[string]string{"stored": f.ID})
+	var ids []string
+	var refused []store.RefusedEntry
+	for i, f := range in.Entries {
+		ids = append(ids, f.ID)
+		err := may(f)
+		if err == nil {
+			err = a.store.RecordFault(r.Context(), store.By{Actor: actorOf(r)}, f)
+		}
+		if status, _, _ := explain(err); err != nil && status == http.StatusInternalServerError {
+			a.failJSON(w, r, err)
+			return
+		}
+		if err != nil {
+			refused = append(refused, store.RefusedEntry{At: i, Why: err})
+		}
+	}
+	if a.answered(w, r, ids, refused) > 0 {
+		told()
+	}
+}
+
+// scoringLive tells a scoring table what other devices did to it, and what its ring calls.
+func (a *app) scoringLive(w http.ResponseWriter, r *http.Request) {
+	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
+	t, err := a.store.ScoringTable(r.Context(), examiner, group)
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	a.hub.attend(examiner, 1)
+	a.hub.tell(gradingTopic(t.Grading.ID), nil)
+	defer func() {
+		a.hub.attend(examiner, -1)
+		a.hub.tell(gradingTopic(t.Grading.ID), nil)
+	}()
+	a.stream(w, r, []string{tableTopic(examiner, group), ringTopic(t.RingID)}, func() (any, error) { return a.ringTold(r, t.RingID) },
+		func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
 }
 
 func (a *app) scoringSign(w http.ResponseWriter, r *http.Request) {
 	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.Sign(r.Context(), by, examiner, group, v.Get("fill") != "")
+		done, err := a.store.Sign(r.Context(), by, examiner, group, v.Get("fill") != "")
+		if err == nil {
+			a.tellSigned(r, examiner, group, true)
+		}
+		return done, err
 	}, to("/scoring/"+examiner+"/"+group), func(status int, f form) { a.scoringShell(w, r, status, f) })
 }
 
 func (a *app) scoringReopen(w http.ResponseWriter, r *http.Request) {
 	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.Reopen(r.Context(), by, examiner, group, v.Get("reason"))
+		done, err := a.store.Reopen(r.Context(), by, examiner, group, v.Get("reason"))
+		if err == nil {
+			a.tellSigned(r, examiner, group, false)
+		}
+		return done, err
 	}, to("/scoring/"+examiner+"/"+group), func(status int, f form) {
 		f.General = strings.TrimPrefix(f.Problems.Error()+" "+f.General, " ")
 		a.scoringShell(w, r, status, f)
 	})
+}
+
+func (a *app) tellSigned(r *http.Request, examiner, group string, signed bool) {
+	a.hub.tell(tableTopic(examiner, group), tableTold{Signed: &signed})
+	a.hub.tell(gradingTopic(a.gradingOfGroup(r, group)), nil)
 }

@@ -2,8 +2,11 @@
 package web
 
 import (
+	"context"
 	"log/slog"
+	"net"
 	"net/http"
+	"sync"
 	"time"
 
 	"github.com/go-chi/chi/v5"
@@ -20,7 +23,8 @@ const (
 	anyone     role = "anyone"     // files without anything about people in them
 	owner      role = "owner"      // defines the curriculum, decides
 	instructor role = "instructor" // and the owner
-	examiner   role = "examiner"   // and the owner
+	examiner   role = "examiner"   // a device that came in by a code, for its own sheets; and the owner
+	ringside   role = "ringside"   // such a device, for its own ring; and whoever teaches
 	family     role = "family"     // whoever holds an unguessable link; the handler looks it up first of all
 )
 
@@ -182,18 +186,51 @@ func (a *app) routes() []route {
 		{"POST", "/candidates/{candidate}/withdraw", owner, a.candidatesWithdraw},
 		{"POST", "/gradings/{grading}/begin", owner, a.gradingsBegin},
 
+		{"POST", "/groups/{group}/ring", owner, a.groupsMove},
+
+		{"GET", "/head/{grading}", instructor, a.headShow},
+		{"GET", "/head/{grading}/live", instructor, a.headLive},
+		{"POST", "/gradings/{grading}/codes", owner, a.codesMake},
+		{"POST", "/gradings/{grading}/close", owner, a.gradingsClose},
+		{"POST", "/seats/{seat}/end", owner, a.seatsEnd},
+		{"GET", "/join", anyone, a.joinShow},
+		{"GET", "/join/{code}", anyone, a.joinShow},
+		{"POST", "/join", anyone, a.joinSave},
+		{"POST", "/leave", anyone, a.joinLeave},
+		{"GET", "/now", anyone, a.nowShow},
+
 		{"GET", "/scoring/{examiner}/{group}", examiner, a.scoringShow},
 		{"GET", "/scoring/{examiner}/{group}/state", examiner, a.scoringState},
+		{"GET", "/scoring/{examiner}/{group}/live", examiner, a.scoringLive},
 		{"POST", "/scoring/{examiner}/{group}/marks", examiner, a.scoringMarks},
-		{"POST", "/scoring/{examiner}/{group}/faults", examiner, a.scoringFault},
+		{"POST", "/scoring/{examiner}/{group}/faults", examiner, a.scoringFaults},
 		{"POST", "/scoring/{examiner}/{group}/sign", examiner, a.scoringSign},
 		{"POST", "/scoring/{examiner}/{group}/reopen", examiner, a.scoringReopen},
+		{"GET", "/paper/{examiner}/{group}", examiner, a.paperShow},
+		{"POST", "/paper/{examiner}/{group}/checked", examiner, a.paperChecked},
+
+		{"GET", "/ring/{ring}", ringside, a.ringShow},
+		{"GET", "/ring/{ring}/live", ringside, a.ringLive},
+		{"POST", "/ring/{ring}/call", ringside, a.ringCall},
+		{"POST", "/ring/{ring}/clock", ringside, a.ringClock},
+		{"GET", "/bouts/{ring}", ringside, a.boutsShow},
+		{"POST", "/bouts/{ring}", ringside, a.boutsBegin},
+		{"POST", "/bouts/{ring}/events", ringside, a.boutsEvents},
+		{"POST", "/bouts/{ring}/faults", ringside, a.boutsFaults},
 
 		{"GET", "/review/{grading}", owner, a.reviewShow},
 		{"POST", "/review/{grading}/decide", owner, a.reviewDecide},
+		{"POST", "/review/{grading}/agree", owner, a.reviewAgree},
+		{"POST", "/review/{grading}/hold", owner, a.reviewHold},
 		{"POST", "/review/{grading}/undo", owner, a.reviewUndo},
 		{"POST", "/review/{grading}/fault", owner, a.reviewFault},
 		{"POST", "/review/{grading}/announce", owner, a.reviewAnnounce},
+		{"POST", "/review/{grading}/announce-at", owner, a.reviewAnnounceAt},
+		{"POST", "/review/{grading}/correct", owner, a.reviewCorrect},
+		{"POST", "/review/{grading}/referral", owner, a.reviewReferral},
+		{"GET", "/result/{candidate}", owner, a.resultShow},
+		{"GET", "/lab/{grading}", owner, a.labShow},
+		{"GET", "/trail", owner, a.trailShow},
 
 		{"GET", "/static/*", anyone, a.static},
 		{"GET", "/sw.js", anyone, a.worker},
@@ -220,16 +257,20 @@ func New(s *store.Store, log *slog.Logger, access Access) (http.Handler, error) 
 	r := chi.NewRouter()
 	r.Use(a.recoverer, a.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxBody), middleware.GetHead, a.sessions.LoadAndSave, a.whoever)
 	slow := a.slowDown()
+	joining := httprate.LimitBy(codeTries, triesInterval, address)
 	guessing := httprate.LimitBy(linkTries, triesInterval, address)
 	for _, rt := range a.routes() {
 		switch rt.may {
-		case anyone, family, owner, instructor, examiner:
+		case anyone, family, owner, instructor, examiner, ringside:
 		default:
 			panic("the route " + rt.method + " " + rt.path + " declares no role")
 		}
 		handle := http.Handler(a.guard(rt.may, rt.handle))
 		if rt.may == family {
 			handle = guessing(handle)
+		}
+		if rt.path == "/join" && rt.method == http.MethodPost || rt.path == "/join/{code}" {
+			handle = joining(handle)
 		}
 		if rt.method == http.MethodPost && (rt.path == "/sign-in" || rt.path == "/welcome") {
 			handle = slow(handle)
@@ -245,10 +286,16 @@ func New(s *store.Store, log *slog.Logger, access Access) (http.Handler, error) 
 
 // NewServer is New with the bounds a server needs.
 func NewServer(h http.Handler, log *slog.Logger) *http.Server {
-	return &http.Server{
+	stop := make(chan struct{})
+	server := &http.Server{
+		BaseContext: func(net.Listener) context.Context {
+			return context.WithValue(context.Background(), stoppingKey{}, stop)
+		},
 		Handler: h, ReadHeaderTimeout: headerTimeout, ReadTimeout: readTimeout, IdleTimeout: idleTimeout, MaxHeaderBytes: maxHeader,
 		ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
 	}
+	server.RegisterOnShutdown(sync.OnceFunc(func() { close(stop) }))
+	return server
 }
 
 // policy lets a page load only what ships with the application, run no inline script or

@@ -232,7 +232,7 @@ func TestNothingAnswersWithAnErrorOfOurs(t *testing.T) {
 				if x == empty && id != "nope" { // one strange address is enough where nothing is on record
 					continue
 				}
-				for _, body := range []string{"", "name=x&rung=zz&amount=%FF&on=zz&weight=9999999999999999999&places=x&candidate=a&candidate=b", `{"marks":[{}]}`, `{"marks":`} {
+				for _, body := range []string{"", "name=x&rung=zz&amount=%FF&on=zz&weight=9999999999999999999&places=x&candidate=a&candidate=b", `{"entries":[{}]}`, `{"marks":`} {
 					if rt.method == "GET" && body != "" {
 						continue
 					}
@@ -250,7 +250,7 @@ func TestBadInputIsToldAndKept(t *testing.T) {
 	own, err := h.s.Standings(bg, h.student)
 	require.NoError(t, err)
 	mark := func(value, kind, item string) string {
-		return fmt.Sprintf(`{"marks":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":%q,"value":%s,"note":"","supersedes":""}]}`, store.NewID(), h.candidate, h.examiner, item, kind, value)
+		return fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":%q,"value":%s,"note":"","supersedes":""}]}`, store.NewID(), h.candidate, h.examiner, item, kind, value)
 	}
 	marks := "/scoring/" + h.examiner + "/" + h.group + "/marks"
 	long := strings.Repeat("n", 10_000)
@@ -278,8 +278,8 @@ func TestBadInputIsToldAndKept(t *testing.T) {
 		{"a mark with fifty digits", marks, mark("1e400", "mark", h.item), 422, []string{"cannot be read"}},
 		{"a mark on a foreign item", marks, mark("2", "mark", "forged"), 409, []string{"not on Ada"}},
 		{"a mark of a kind that is none", marks, mark("2", "guess", h.item), 422, []string{"is not a choice"}},
-		{"no mark at all", marks, `{"marks":[]}`, 422, []string{"must be 1 to 4000"}},
-		{"a field that is none", marks, `{"marks":[],"more":1}`, 422, []string{"cannot be read"}},
+		{"no mark at all", marks, `{"entries":[]}`, 422, []string{"must be 1 to 500"}},
+		{"a field that is none", marks, `{"entries":[],"more":1}`, 422, []string{"cannot be read"}},
 		{"a form instead of JSON", marks, "marks=1", 422, []string{"application/json"}},
 		{"a table of another examiner", "/scoring/other/" + h.group + "/marks", mark("2", "mark", h.item), 409, []string{"another examiner"}},
 		{"signing with marks missing", "/scoring/" + h.examiner + "/" + h.group + "/sign", "request=r", 409, []string{"2 marks still to be given"}},
@@ -327,9 +327,9 @@ func TestAMarkSentAgain(t *testing.T) {
 	h := newHouse(t).furnish()
 	path := "/scoring/" + h.examiner + "/" + h.group + "/marks"
 	body := func(id, value, supersedes string) string {
-		return fmt.Sprintf(`{"marks":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":"mark","value":%s,"note":"","supersedes":%q}]}`, id, h.candidate, h.examiner, h.item, value, supersedes)
+		return fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":"mark","value":%s,"note":"","supersedes":%q}]}`, id, h.candidate, h.examiner, h.item, value, supersedes)
 	}
-	assert.JSONEq(t, `{"stored":["mark-one"]}`, h.do("POST", path, body("mark-one", "2", "")).Body.String())
+	assert.Contains(t, h.do("POST", path, body("mark-one", "2", "")).Body.String(), `"stored":["mark-one"]`)
 	assert.Equal(t, http.StatusOK, h.do("POST", path, body("mark-one", "2", "")).Code)
 	assert.Equal(t, http.StatusConflict, h.do("POST", path, body("mark-one", "3", "")).Code)
 	blind := h.do("POST", path, body("mark-two", "3", ""))

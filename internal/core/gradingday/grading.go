@@ -29,12 +29,31 @@ const MaxPanel = 5
 // MaxGroup is the most candidates one examiner watches at once.
 const MaxGroup = 4
 
-// Examiner sits on a panel.
+// MaxRings is the most rings a grading runs at once.
+const MaxRings = 8
+
+// Ring is a floor with a panel of its own.
+type Ring struct{ ID, Name string }
+
+// Examiner sits on the panel of one ring.
 type Examiner struct {
 	ID, Name string
-	Letter   string // stands for the examiner on the plumb line
+	Letter   string // stands for the examiner on the plumb line, unique within a ring
 	Chief    bool
+	Ring     int // index in Grading.Rings, from 0
 }
+
+// Results says when results become known.
+type Results string
+
+// The ways results become known.
+const (
+	Held   Results = "held"    // a committee decides, and announces later
+	AtOnce Results = "at_once" // as soon as a ring's panel has signed, as the marks propose
+)
+
+// Scope says what a retest asks again.
+type Scope = scoring.Scope
 
 // Grading is a test day for some rungs of a program.
 type Grading struct {
@@ -46,7 +65,58 @@ type Grading struct {
 	GroupSize     int // 1 to MaxGroup
 	RetestDays    int // from the grading to the earliest retest, 0 to 730
 	RungIDs       []string
+	Rings         []Ring // "Ring A" alone where none is named
 	Examiners     []Examiner
+	Results       Results // "" is held
+	RetestScope   Scope   // of a retest; "" is whole
+	CarryDays     int     // how long what passed stays passed where the scope is not whole, 1 to 730; 0: 180
+}
+
+// DefaultCarryDays is how long what passed stays passed where nothing else is set.
+const DefaultCarryDays = 180
+
+// Panel are the examiners of a ring, in their order.
+func (g Grading) Panel(ring int) (out []Examiner) {
+	for _, e := range g.Examiners {
+		if e.Ring == ring {
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
+// PanelOf is Panel by the ring's id, with the ring's index.
+func (g Grading) PanelOf(id string) (ring int, panel []Examiner) {
+	for i, r := range g.Rings {
+		if r.ID == id {
+			return i, g.Panel(i)
+		}
+	}
+	return -1, nil
+}
+
+// Fill puts what is usual where nothing was said.
+func (g *Grading) Fill() {
+	if len(g.Rings) == 0 {
+		g.Rings = []Ring{{}}
+	}
+	for i := range g.Rings {
+		if g.Rings[i].Name = check.Tidy(g.Rings[i].Name); g.Rings[i].Name == "" {
+			g.Rings[i].Name = "Ring " + string(rune('A'+i))
+		}
+	}
+	if g.Results == "" {
+		g.Results = Held
+	}
+	if g.RetestScope == "" {
+		g.RetestScope = scoring.ScopeWhole
+	}
+	if g.CarryDays == 0 {
+		g.CarryDays = DefaultCarryDays
+	}
+	for i := range g.Rings {
+		Letters(g.Examiners, i)
+	}
 }
 
 // Check notes what is wrong with a grading.
@@ -67,18 +137,31 @@ func (g Grading) Check() check.Problems {
 	if len(g.RungIDs) == 0 {
 		p.Add("rungs", "none is chosen; choose at least one rung to be tested")
 	}
-	switch len(g.Examiners) {
-	case 1, 3, 5:
-	case 0:
-		p.Add("examiners", "nobody is named; a panel has 1, 3 or 5 examiners")
-	default:
-		p.Add("examiners", "%d are named; a panel has 1, 3 or 5 examiners", len(g.Examiners))
+	check.OneOf(&p, "results", g.Results, []Results{Held, AtOnce, ""})
+	check.OneOf(&p, "retest_scope", g.RetestScope, append([]Scope{""}, scoring.Scopes...))
+	if g.CarryDays < 0 || g.CarryDays > 730 {
+		p.Add("carry_days", "is %d; it must be from 1 to 730", g.CarryDays)
+	}
+	if len(g.Rings) > MaxRings {
+		p.Add("examiners", "%d rings are named; up to %d run at once", len(g.Rings), MaxRings)
+	}
+	rings := map[string]bool{}
+	for i, r := range g.Rings {
+		p.Line("examiners", r.Name, check.NameLength)
+		if rings[check.Key(r.Name)] {
+			p.Add("examiners", "two rings are called %q", r.Name)
+		}
+		rings[check.Key(r.Name)] = true
+		g.checkPanel(&p, i)
+	}
+	if len(g.Rings) == 0 {
+		g.checkPanel(&p, 0)
 	}
 	names := map[string]bool{}
 	for _, e := range g.Examiners {
 		p.Line("examiners", e.Name, check.NameLength)
 		if names[check.Key(e.Name)] {
-			p.Add("examiners", "%q stands twice", e.Name)
+			p.Add("examiners", "%q stands twice; one examiner is in one place at a time", e.Name)
 		}
 		names[check.Key(e.Name)] = true
 	}
@@ -88,11 +171,44 @@ func (g Grading) Check() check.Problems {
 	return p
 }
 
-// Letters gives each examiner the first letter of the surname, or a number where two share it.
-func Letters(examiners []Examiner) {
+func (g Grading) checkPanel(p *check.Problems, ring int) {
+	where := ""
+	if ring < len(g.Rings) && len(g.Rings) > 1 {
+		where = g.Rings[ring].Name + ": "
+	}
+	panel := g.Panel(ring)
+	switch len(panel) {
+	case 1, 3, 5:
+	case 0:
+		p.Add("examiners", "%snobody is named; a panel has 1, 3 or 5 examiners", where)
+	default:
+		p.Add("examiners", "%s%d are named; a panel has 1, 3 or 5 examiners", where, len(panel))
+	}
+	chiefs := 0
+	for _, e := range panel {
+		if e.Chief {
+			chiefs++
+		}
+	}
+	if chiefs > 1 {
+		p.Add("examiners", "%s%d are chief; a panel has one chief examiner at most", where, chiefs)
+	}
+	if len(panel) > 0 && g.Policy.Quorum > len(panel) {
+		p.Add("quorum", "%sis %d; the panel has %d, so no result could ever come", where, g.Policy.Quorum, len(panel))
+	}
+}
+
+// Letters gives each examiner of a ring the first letter of the surname, or a number where
+// two share it.
+func Letters(examiners []Examiner, ring int) {
 	used := map[string]bool{}
+	n := 0
 	for i := range examiners {
-		letter := fmt.Sprint(i + 1)
+		if examiners[i].Ring != ring {
+			continue
+		}
+		n++
+		letter := fmt.Sprint(n)
 		if words := []rune(lastWord(examiners[i].Name)); len(words) > 0 && !used[string(words[:1])] {
 			letter = string(words[:1])
 		}

@@ -37,7 +37,7 @@ func TestCheck(t *testing.T) {
 		assert.NotEmpty(t, bad.Check().Of(field), field)
 	}
 	panel := []Examiner{{Name: "Rosalind Castellane"}, {Name: "Duvall"}, {Name: "Cora Cray"}, {Name: ""}}
-	Letters(panel)
+	Letters(panel, 0)
 	assert.Equal(t, []string{"C", "D", "3", "4"}, []string{panel[0].Letter, panel[1].Letter, panel[2].Letter, panel[3].Letter})
 }
 

@@ -1,35 +1,130 @@
 import { bind } from "./lib/shell.js";
 import { el, svg, newID } from "./lib/dom.js";
+import { Queue, offline } from "./lib/queue.js";
+import { listen } from "./lib/stream.js";
+import { ServerTime, Cues, read, spentOf, words } from "./lib/ringclock.js";
 
 // The scoring table: a shell that is filled from the table's state. A mark is shown dashed
-// until the server says that it is on the disk, and filled from then on.
+// until the server says that it is on the disk, and filled from then on. Without network marks
+// wait on the device, and the table loads again with them.
 
 const address = location.pathname.replace(/\/$/, "");
 const [, , examiner] = address.split("/");
 const place = document.querySelector("[data-line]");
 const list = document.querySelector("[data-lines]");
 const kept = document.querySelector("[data-kept]");
-const retryAfter = 1500; // ms between tries while the server cannot be reached
+const notices = document.querySelector("[data-notices]");
+const soundKey = "velvetladder.sound";
 
-let state, item = 0, seat = 0, last = null;
-const marks = new Map(); // "candidate item" → the entry that stands, with pending: not yet stored
-const queue = [];
-let sending = false, lost = false, open = null; // open: {candidate, kind} of a note or fault being written
+let state, item = 0, seat = 0, last = null, open = null; // open: {candidate, kind} of a note or fault being written
+let ring = { call: null, clock: null };
+const marks = new Map(); // "candidate item" → the entry that stands
+const tallies = new Map(); // "candidate item" → a count under way, kept on the device
+const time = new ServerTime();
+const cues = new Cues(() => localStorage.getItem(soundKey) === "on");
 
 const key = (candidate, it) => `${candidate} ${it}`;
 const markOf = (candidate, it) => marks.get(key(candidate, it));
 const given = (m) => m && m.kind !== "open";
 
+const queue = new Queue(`${address}/marks`, {
+  changed() { say(); if (state) draw(); },
+  refused(m, why) {
+    // What was entered on top of it here falls with it: the chain would be refused as well.
+    if (why.current) marks.set(key(m.candidate, m.item), why.current);
+    else if (markOf(m.candidate, m.item)?.id === m.id) marks.delete(key(m.candidate, m.item));
+    const c = state.candidates.find((x) => x.id === m.candidate), it = state.items.find((x) => shows({ id: m.candidate }, x) === m.item);
+    tell(`${c?.name ?? "A candidate"}, ${it?.label ?? "a line"}: ${why.problem}. ${why.current ? "Mark it again to change it." : ""}`);
+  },
+});
+const faults = new Queue(`${address}/faults`, {
+  changed() { say(); if (state) draw(); },
+  refused(f, why) {
+    state.faults = state.faults.filter((x) => x.id !== f.id);
+    tell(`A fault was not stored: ${why.problem}`);
+  },
+});
+
+/** tell puts a notice over the line until it is put away. */
+function tell(text) {
+  const notice = el("p", { className: "wrong" }, `${text} `, el("button", { className: "button is-small", type: "button", onclick: () => notice.remove() }, "Seen"));
+  notices.append(notice);
+}
+
 async function load() {
-  const answer = await fetch(`${address}/state`);
-  state = await answer.json();
+  const answer = await fetch(`${address}/state`, { headers: { "Content-Type": "application/json" } });
+  const fresh = await answer.json();
+  if (!answer.ok) throw new Error(fresh.problem);
+  state = fresh;
   marks.clear();
   for (const m of state.marks) marks.set(key(m.candidate, m.item), m);
+  return state.at;
+}
+
+/** begin fills the table: what the server knew, and what an earlier page kept laid over it. */
+async function begin() {
+  const at = await load();
+  for (const m of await queue.open(at)) marks.set(key(m.candidate, m.item), m);
+  for (const f of await faults.open(at)) layFault(f);
   const first = state.items.findIndex((it) => state.candidates.some((c) => shows(c, it) && !given(markOf(c.id, shows(c, it)))));
   item = first < 0 ? 0 : first;
   seat = Math.max(unmarked(0), 0);
   say();
   draw();
+  listen(`${address}/live`, told, (on) => { if (on) { queue.send(); faults.send(); } });
+  time.measure();
+}
+
+/** layFault puts a fault, or its end, over those the server knew. */
+function layFault(f) {
+  if (f.supersedes) {
+    state.faults = state.faults.filter((x) => x.id !== f.supersedes);
+    state.waiting = state.waiting.filter((x) => x.id !== f.supersedes);
+  }
+  if (f.kind !== "withdrawn" && f.kind !== "ending_confirmed" && !state.faults.some((x) => x.id === f.id)) state.faults.push(f);
+}
+
+/** told is what other devices did: to this sheet, or to the ring's call and clock. */
+async function told(message) {
+  if (message.ended) return tell("This device was sent home. What is marked here stays on it; ask at the head table for a new code.");
+  if (message.ring) {
+    ring = message.ring;
+    time.hint(ring.now);
+    sayCall();
+    if (state.items[item]?.lines.some((l) => l.table?.length || l.aim)) draw();
+  }
+  let other = false;
+  for (const m of message.marks ?? []) {
+    const mine = markOf(m.candidate, m.item);
+    if (mine?.id === m.id || (mine && queue.pending(mine.id))) continue; // ours, or the server will say who was first
+    if (mine && mine.supersedes === m.id) continue;
+    marks.set(key(m.candidate, m.item), m);
+    other = true;
+  }
+  if (message.faults && faults.waiting.length === 0) {
+    const answer = await fetch(`${address}/state`, { headers: { "Content-Type": "application/json" } });
+    if (answer.ok) ({ faults: state.faults, waiting: state.waiting } = await answer.json());
+    other = true;
+  }
+  if (message.signed !== undefined && message.signed !== state.signed) location.reload();
+  if (other) draw();
+}
+
+function sayCall() {
+  const box = document.querySelector("[data-called]"), group = address.split("/")[3];
+  const at = ring.call?.group === group ? lineOf(ring.call.line) : -1;
+  box.hidden = at < 0 || at === item;
+  box.replaceChildren(at < 0 ? "" : `The caller is at line ${at + 1}, ${state.items[at].label} `, at < 0 ? "" : el("button", { className: "button is-small", type: "button", onclick: () => line(at - item) }, "Go there ", el("kbd", {}, "G")));
+}
+
+/** lineOf is the item a called line belongs to: where categories are marked, several lines are called for one. */
+function lineOf(called) {
+  let n = 0;
+  for (const [i, it] of state.items.entries()) {
+    n += Math.max(it.lines.length, 1);
+    if (called < n) return i;
+  }
+  return -1;
 }
 
 /** unmarked is the first candidate from a seat on, around the row, without a mark on this line; -1 for none. */
@@ -46,60 +141,22 @@ function unmarked(from) {
 const shows = (c, it) => it.ids[c.id];
 
 function say() {
-  const waiting = queue.length;
+  if (!state) return;
+  const waiting = queue.waiting.length + faults.waiting.length, lost = queue.lost || faults.lost;
   kept.classList.toggle("waiting", waiting > 0 && lost);
-  kept.textContent = state.signed ? "● signed" : waiting === 0 ? "◉ all marks stored" : lost ? `◌ ${waiting} kept here: no connection, trying again` : `◌ storing ${waiting}`;
+  kept.textContent = state.signed ? "● signed" : waiting === 0 ? "◉ all marks stored" : lost ? `◌ ${waiting} kept here${queue.safe ? "" : ", in this page only"}: no connection, trying again` : `◌ storing ${waiting}`;
 }
 
 // ---- marks
 
 /** put gives a mark, replacing the one that stands. */
-function put(candidate, it, kind, value = 0, note = undefined) {
+function put(candidate, it, kind, value = 0, note = undefined, count = 0) {
   if (state.signed) return;
   const old = markOf(candidate, it);
   const m = { id: newID(), candidate, examiner, item: it, kind, value: kind === "mark" ? value : 0, note: note ?? old?.note ?? "", supersedes: old?.id ?? "" };
-  marks.set(key(candidate, it), { ...m, pending: true });
-  queue.push(m);
-  say();
-  draw();
-  send();
-}
-
-async function send() {
-  if (sending) return;
-  sending = true;
-  while (queue.length > 0) {
-    const m = queue[0];
-    let answer;
-    try {
-      answer = await fetch(`${address}/marks`, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ marks: [m] }) });
-    } catch {
-      lost = true;
-      say();
-      await new Promise((done) => setTimeout(done, retryAfter));
-      continue;
-    }
-    lost = false;
-    queue.shift();
-    const standing = markOf(m.candidate, m.item);
-    if (answer.ok) {
-      if (standing?.id === m.id) standing.pending = false;
-    } else {
-      await refused(m, await answer.json().catch(() => ({ problem: "The server could not store this mark." })));
-    }
-    say();
-    draw();
-  }
-  sending = false;
-}
-
-/** refused shows what stands instead of a mark that was not taken. */
-async function refused(m, why) {
-  for (let i = queue.length - 1; i >= 0; i--) if (queue[i].candidate === m.candidate && queue[i].item === m.item) queue.splice(i, 1);
-  if (why.current) marks.set(key(m.candidate, m.item), why.current);
-  else marks.delete(key(m.candidate, m.item));
-  const notice = el("p", { className: "wrong", role: "alert" }, `${why.problem} `, el("button", { className: "button is-small", type: "button", onclick: () => location.reload() }, "Load the sheet again"));
-  place.before(notice);
+  if (count > 0 || (note !== undefined && old?.count)) m.count = count || old.count;
+  marks.set(key(candidate, it), m);
+  queue.put(m);
 }
 
 /** mark gives a whole mark to the candidate in focus and moves on. */
@@ -155,6 +212,7 @@ function draw() {
   const held = document.activeElement?.dataset?.focus;
   const fields = [...place.querySelectorAll("[data-keep]")].map((f) => [f.dataset.keep, f.value]);
   drawLines();
+  sayCall();
   const it = state.items[item];
   const single = it.lines.length === 1 ? it.lines[0] : null;
   const minutes = Math.floor(it.lines.reduce((n, l) => n + l.seconds, 0) / 60), seconds = it.lines.reduce((n, l) => n + l.seconds, 0) % 60;
@@ -165,6 +223,7 @@ function draw() {
     manner(single),
     prompts(it, single),
     hints(it),
+    ...chiefBox(),
     ...state.candidates.map(candidateRow),
     el("div", { className: "next" }, legend(), item + 1 < state.items.length
       ? el("button", { className: "button is-primary", type: "button", "data-next": "", "data-focus": "next", onclick: () => line(1) }, `Next: ${state.items[item + 1].label} →`)
@@ -224,23 +283,25 @@ function candidateRow(c, i) {
   const m = markOf(c.id, shows(c, it)), words = state.scale.marks.some((s) => s.word);
   const pressed = (value) => m?.kind === "mark" && Math.floor(m.value) === value;
   const press = (act) => () => { seat = i; act(); };
-  const button = (on, label, word, fails, focus, act) => el("button", { type: "button", className: [on && m.pending && "pending", fails && "fails"].filter(Boolean).join(" "), "aria-pressed": on && !m.pending ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}${focus}`, onclick: press(act) }, el("b", {}, label), " ", word && el("span", {}, word));
+  const button = (on, label, word, fails, focus, act) => el("button", { type: "button", className: [on && queue.pending(m.id) && "pending", fails && "fails"].filter(Boolean).join(" "), "aria-pressed": on && !queue.pending(m.id) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}${focus}`, onclick: press(act) }, el("b", {}, label), " ", word && el("span", {}, word));
   const buttons = state.scale.marks.map((s) => {
     const on = pressed(s.value);
     return button(on, on && !Number.isInteger(m.value) ? `${s.value}½` : String(s.value), s.word, s.fails, s.value, () => mark(s.value));
   });
   if (state.scale.halves) buttons.push(button(false, "½", "more", false, "half", () => half(c.id)));
   const unseen = m?.kind === "not_seen";
-  buttons.push(el("button", { type: "button", className: unseen && m.pending ? "pending" : "", "aria-pressed": unseen && !m.pending ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}n`, onclick: press(notSeen) }, el("span", {}, "not seen")));
-  const faults = state.faults.filter((f) => f.candidate === c.id);
+  buttons.push(el("button", { type: "button", className: unseen && queue.pending(m.id) ? "pending" : "", "aria-pressed": unseen && !queue.pending(m.id) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}n`, onclick: press(notSeen) }, el("span", {}, "not seen")));
+  const flagged = state.faults.filter((f) => f.candidate === c.id);
   return el("section", { className: `candidate${state.scale.halves ? " points" : ""}${i === seat && !state.signed ? " at" : ""}`, "aria-label": c.name },
     el("span", { className: "nr" }, String(c.number)),
     el("div", {}, el("b", {}, el("bdi", {}, c.name)), el("span", { className: "unseen" }, c.rank), svg(c.belt)),
     el("div", { className: `marks-row${words ? " words" : ""}`, role: "group", "aria-label": `Marks for ${c.name}` }, buttons),
     el("div", { className: "more" }, !state.signed && el("button", { type: "button", "data-focus": `${c.id}f`, onclick: () => write(c.id, "fault") }, "⚑ fault"), !state.signed && el("button", { type: "button", className: "note", "data-focus": `${c.id}m`, onclick: () => write(c.id, "note") }, "✎ note")),
     it.own?.[c.id] && el("p", { className: "remark own" }, `◈ ${it.own[c.id]}`),
+    tallyBox(c, it, m),
+    m?.count > 0 && el("p", { className: "remark" }, `# ${m.count} counted`),
     m?.note && el("p", { className: "remark" }, `✎ ${m.note}`),
-    faults.map((f) => el("p", { className: "remark flagged" }, `⚑ ${f.kind === "deduction" ? `−${f.points}: ` : f.kind === "note" ? "" : "ends the test: "}${f.text}`, f.kind === "ending" ? " (the chief examiner confirms it at the review)" : "")),
+    flagged.map((f) => el("p", { className: "remark flagged" }, `⚑ ${f.kind === "deduction" ? `−${f.points}: ` : f.kind === "note" ? "" : "ends the test: "}${f.text}`, f.kind === "ending" ? " (the chief examiner confirms it) " : " ", faults.pending(f.id) ? "◌ kept here" : !state.signed && el("button", { className: "button is-small is-quiet", type: "button", "aria-label": `Withdraw: ${f.text}, ${c.name}`, onclick: () => settle(f, "withdrawn") }, "Withdraw"))),
     open?.candidate === c.id && (open.kind === "note" ? noteForm(c, m) : faultForm(c)));
 }
 
@@ -264,28 +325,96 @@ function noteForm(c, m) {
     el("button", { className: "button is-primary" }, "Keep the note"), el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"));
 }
 
+const conducts = [["", "something else"], ["excess_contact", "excess contact"], ["loss_of_control", "loss of control"], ["unsafe_act", "unsafe act"], ["disrespect", "disrespect"], ["stopping", "stopping"], ["head", "head contact, or a sign of concussion"]];
+
 function faultForm(c) {
+  const conduct = el("select", { id: `conduct-${c.id}`, "data-keep": "conduct" }, conducts.map(([value, words]) => el("option", { value }, words)));
   const kind = el("select", { id: `kind-${c.id}`, "data-keep": "kind" }, el("option", { value: "note" }, "only a note"), el("option", { value: "deduction" }, "takes points off"), el("option", { value: "ending" }, "ends the test"));
   const points = el("input", { className: "input", id: `points-${c.id}`, inputMode: "decimal", value: "1", "data-keep": "points" });
   const text = el("input", { className: "input", id: `text-${c.id}`, maxLength: 300, "data-keep": "text" });
   const said = el("p", { className: "said", role: "alert" });
-  const id = newID();
-  return el("form", { className: "wide", onsubmit: async (e) => {
+  return el("form", { className: "wide", onsubmit: (e) => {
     e.preventDefault();
-    const fault = { id, candidate: c.id, examiner, kind: kind.value, points: kind.value === "deduction" ? Number(points.value.replace(",", ".")) || 0 : 0, text: text.value.trim(), supersedes: "" };
-    try {
-      const answer = await fetch(`${address}/faults`, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(fault) });
-      if (!answer.ok) { said.textContent = (await answer.json()).problem; return; }
-    } catch {
-      said.textContent = "There is no connection. The fault is still here; try again.";
-      return;
-    }
-    state.faults.push(fault);
-    close();
-  } }, el("div", { className: "entry" }, el("label", { for: `text-${c.id}` }, `What was seen of ${c.name}`), text),
+    const off = Number(points.value.trim().replace(",", "."));
+    if (kind.value === "deduction" && !(off > 0 && off <= 1000)) { said.textContent = `${points.value || "Nothing"} is no deduction; write more than 0 and at most 1000 points.`; return; }
+    if (text.value.trim() === "" && conduct.value === "") { said.textContent = "Say what was seen, or choose what it was."; return; }
+    const fault = { id: newID(), candidate: c.id, examiner, kind: kind.value, points: kind.value === "deduction" ? off : 0, conduct: conduct.value, text: text.value.trim() || conducts.find(([v]) => v === conduct.value)[1].split(",")[0], supersedes: "" };
+    open = null;
+    layFault(fault);
+    faults.put(fault);
+    place.querySelector("h1")?.focus({ preventScroll: true });
+  } }, el("div", { className: "entry" }, el("label", { for: `conduct-${c.id}` }, `${c.name}: what it was`), el("div", { className: "select" }, conduct)),
+    el("div", { className: "entry" }, el("label", { for: `text-${c.id}` }, "In words"), text),
     el("div", { className: "entry" }, el("label", { for: `kind-${c.id}` }, "It"), el("div", { className: "select" }, kind)),
-    el("div", { className: "entry" }, el("label", { for: `points-${c.id}` }, "Points"), points),
-    el("button", { className: "button is-primary" }, "Note the fault"), el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"), said);
+    el("div", { className: "entry short" }, el("label", { for: `points-${c.id}` }, "Points off"), points),
+    el("button", { className: "button is-primary" }, "Note the fault"), el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"), said,
+    el("p", { className: "caution" }, "⚠ Head contact beyond the rule, or any sign of concussion, ends that person’s sparring for the day: stop, have them looked at, tell who takes them home."));
+}
+
+/** settle withdraws a fault, or confirms as chief examiner that it ends the test. */
+function settle(f, kind) {
+  const end = { id: newID(), candidate: f.candidate, examiner, kind, points: 0, text: f.text, supersedes: f.id };
+  layFault(end);
+  faults.put(end);
+}
+
+/** chiefBox is what waits for the chief examiner: faults of the whole panel that would end a test. */
+function chiefBox() {
+  return (state.waiting ?? []).map((f) => el("p", { className: "wrong" }, `⚑ ${state.candidates.find((c) => c.id === f.candidate)?.name ?? "A candidate"}: ${f.text}. Does this end the test? `,
+    el("button", { className: "button is-small", type: "button", onclick: () => settle(f, "ending_confirmed") }, "Yes, as chief examiner"), " ", el("button", { className: "button is-small is-quiet", type: "button", onclick: () => settle(f, "withdrawn") }, "No, withdraw it")));
+}
+
+// ---- counting
+
+const tallyName = (c, it) => `velvetladder.tally ${c} ${it}`;
+
+/** countOf is the count under way for a candidate, as the device keeps it. */
+function countOf(c, it) {
+  const k = key(c, it);
+  if (!tallies.has(k)) tallies.set(k, Number(localStorage.getItem(tallyName(c, it)) ?? 0));
+  return tallies.get(k);
+}
+
+function count(c, it, by) {
+  const n = Math.min(Math.max(countOf(c, it) + by, 0), 100000);
+  tallies.set(key(c, it), n);
+  localStorage.setItem(tallyName(c, it), n);
+  draw();
+}
+
+/** tableMark is the mark of the rung's table for a count, and the row above. */
+function tableMark(table, n) {
+  let mark, next;
+  for (const row of table) {
+    if (row.count > n) { next = row; break; }
+    mark = row.mark;
+  }
+  return { mark, next };
+}
+
+/** tallyBox counts press-ups or skips: the pace against what is asked, and the mark the rung's table gives. */
+function tallyBox(c, it, m) {
+  const l = it.lines.length === 1 ? it.lines[0] : null;
+  if (!l || (!l.table?.length && !l.aim) || state.signed) return "";
+  const id = shows(c, it), n = countOf(c.id, id), { mark, next } = tableMark(l.table ?? [], n);
+  const fits = mark !== undefined && state.scale.marks.some((s) => s.value === Math.floor(mark)) && (Number.isInteger(mark) || state.scale.halves);
+  return el("div", { className: "tally" },
+    el("button", { type: "button", className: "tally-add", "data-focus": `${c.id}tally`, "aria-label": `Count one for ${c.name}`, onclick: () => count(c.id, id, 1) }, el("b", {}, String(n)), el("span", {}, "count")),
+    el("button", { type: "button", className: "button is-small", "data-focus": `${c.id}less`, "aria-label": `One less for ${c.name}`, onclick: () => count(c.id, id, -1) }, "−1"),
+    el("span", { className: "soft", "data-pace": "", "data-count": String(n) }, paceWords(l, n)),
+    next && el("span", { className: "soft" }, `${next.count - n} more for ${next.mark}`),
+    fits && el("button", { type: "button", className: "button is-small is-primary", "data-focus": `${c.id}take`, onclick: () => { seat = state.candidates.indexOf(c); put(c.id, id, "mark", mark, m?.note ?? "", n); advance(); } }, `${n} counted: mark ${mark}`),
+    !fits && n > 0 && l.table?.length > 0 && mark === undefined && el("span", { className: "soft" }, "below the table’s lowest row"));
+}
+
+/** paceWords is where a count stands against what is asked, by the ring's clock. */
+function paceWords(l, n) {
+  if (!l.aim || !l.within) return "";
+  const spent = Math.min(spentOf(ring.clock, time.now()), l.within * 1000), due = Math.floor((l.aim * spent) / (l.within * 1000));
+  const each = `${(Math.floor((l.within * 100) / l.aim) / 100).toString()} s each`;
+  if (spent === 0) return `aim ${l.aim} in ${l.within} s, ${each}`;
+  const by = n - due;
+  return `aim ${l.aim}, ${each}; ${by === 0 ? "on pace" : by > 0 ? `${by} ahead` : `${-by} behind`}`;
 }
 
 function legend() {
@@ -313,10 +442,35 @@ const step = (by) => { seat = Math.min(Math.max(seat + by, 0), state.candidates.
 bind("ArrowDown", "the next candidate", () => step(1));
 bind("ArrowUp", "the candidate before", () => step(-1));
 
-window.addEventListener("beforeunload", (e) => { if (queue.length > 0) e.preventDefault(); });
-const clock = document.querySelector("[data-clock]");
-const tick = () => { clock.textContent = new Date().toTimeString().slice(0, 5); };
-tick();
-setInterval(tick, 5000);
+bind("g", "go to the line the caller is at", () => document.querySelector("[data-called]:not([hidden]) button")?.click());
+bind("c", "count one for the candidate in focus", () => place.querySelectorAll(".candidate")[seat]?.querySelector(".tally-add")?.click());
+bind("s", "sounds of the ring's clock on or off", () => {
+  localStorage.setItem(soundKey, localStorage.getItem(soundKey) === "on" ? "off" : "on");
+  cues.tone(660, false);
+});
 
-load().catch(() => { kept.textContent = "The sheet could not be read. Load the page again."; });
+// A sheet is signed on the server: what waits has to be there first.
+document.querySelector("[data-sign]")?.addEventListener("submit", (e) => {
+  const n = queue.waiting.length + faults.waiting.length;
+  const said = document.querySelector("[data-sign-said]");
+  said.hidden = n === 0 && navigator.onLine;
+  if (said.hidden) return;
+  e.preventDefault();
+  said.textContent = n > 0 ? `${n} ${n === 1 ? "entry waits" : "entries wait"} on this device. Sign when all are stored.` : "There is no connection. Sign when there is; nothing is lost.";
+}, true);
+
+window.addEventListener("beforeunload", (e) => { if (!queue.safe && queue.waiting.length > 0) e.preventDefault(); });
+const clock = document.querySelector("[data-clock]");
+const ringClock = document.querySelector("[data-ring-clock]");
+function tick() {
+  clock.textContent = new Date(time.now()).toTimeString().slice(0, 5);
+  ringClock.hidden = !ring.clock?.seconds;
+  ringClock.textContent = words(ring.clock, time.now());
+  ringClock.classList.toggle("closing", read(ring.clock, time.now()).closing);
+  cues.follow(ring.clock, time.now());
+  for (const p of place.querySelectorAll("[data-pace]")) p.textContent = paceWords(state.items[item].lines[0], Number(p.dataset.count));
+}
+setInterval(tick, 200);
+
+begin().then(tick).catch((e) => { kept.textContent = "The sheet could not be read."; tell(`The sheet could not be read. ${e.message}`); });
+offline();

@@ -2,7 +2,8 @@
 // device. Everything else goes to the server as ever.
 
 const pages = "mat-pages", files = "static-files";
-const mat = /^\/(register|signoffs|checkin|caller)\//;
+const mat = /^\/(register|signoffs|checkin|caller|scoring|paper|ring|bouts)\//;
+const state = /^\/scoring\/[^/]+\/[^/]+\/state$/; // what such a page is filled from
 const patience = 4000; // ms before a kept page is shown instead of waiting on
 const most = 24; // pages kept
 
@@ -23,7 +24,9 @@ async function keep(name, request, answer) {
 
 async function page(request) {
   const fresh = fetch(request).then((answer) => {
-    if (answer.ok && !answer.redirected) keep(pages, request.url.split("?")[0], answer.clone());
+    const at = request.url.split("?")[0];
+    if (answer.ok && !answer.redirected) keep(pages, at, answer.clone());
+    else if (answer.redirected || answer.status === 401 || answer.status === 403) caches.open(pages).then((c) => c.delete(at)); // not this device's any more
     return answer;
   });
   const late = new Promise((_, no) => setTimeout(() => no(new Error("late")), patience));
@@ -46,5 +49,5 @@ self.addEventListener("fetch", (e) => {
   const url = new URL(e.request.url);
   if (e.request.method !== "GET" || url.origin !== location.origin) return;
   if (url.pathname.startsWith("/static/")) e.respondWith(file(e.request));
-  else if (e.request.mode === "navigate" && mat.test(url.pathname)) e.respondWith(page(e.request));
+  else if ((e.request.mode === "navigate" && mat.test(url.pathname)) || state.test(url.pathname)) e.respondWith(page(e.request));
 });

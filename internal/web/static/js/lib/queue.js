@@ -71,6 +71,7 @@ export class Queue {
       try {
         const change = this.db.transaction(store, "readwrite", { durability: "strict" });
         kept.seq = await result(change.objectStore(store).add({ address: this.address, entry }));
+        if (kept.gone !== undefined) await this.drop(kept, kept.gone); // it was stored before the device had kept it
       } catch {
         this.safe = false;
       }
@@ -81,6 +82,7 @@ export class Queue {
   /** drop takes an entry out of the queue; one that was stored stays on the device until a newer page knows it. */
   async drop(kept, stored = 0) {
     this.waiting = this.waiting.filter((w) => w !== kept);
+    kept.gone = stored;
     if (!this.db || kept.seq === undefined) return;
     const all = this.db.transaction(store, "readwrite").objectStore(store);
     await result(stored ? all.put({ seq: kept.seq, address: this.address, entry: kept.entry, stored }) : all.delete(kept.seq)).catch(() => {});
@@ -98,7 +100,7 @@ export class Queue {
         const reply = await fetch(this.address, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify({ entries: some.map((w) => w.entry) }) });
         if (reply.status === 401 || reply.status >= 500) throw new Error(`answered ${reply.status}`);
         answer = await reply.json();
-        if (!reply.ok) answer = { stored: [], refused: some.map((w) => ({ id: w.entry.id, problem: answer.problem })) };
+        if (!reply.ok && !answer.refused) answer = { stored: [], refused: some.map((w) => ({ id: w.entry.id, problem: answer.problem })) };
       } catch {
         this.lost = true;
         this.timer = setTimeout(() => this.send(), retries[Math.min(this.tries++, retries.length - 1)]);
@@ -106,6 +108,7 @@ export class Queue {
       }
       this.lost = false;
       this.tries = 0;
+      const before = this.waiting.length;
       const stored = new Set(answer.stored), refused = new Map(answer.refused.map((x) => [x.id, x]));
       for (const w of some) {
         if (!stored.has(w.entry.id) && !refused.has(w.entry.id)) continue;
@@ -114,6 +117,10 @@ export class Queue {
         else this.stored(w.entry, answer);
       }
       this.changed();
+      if (this.waiting.length >= before && some.every((w) => this.waiting.includes(w))) { // an answer about nothing we sent: ask later
+        this.timer = setTimeout(() => this.send(), retries[Math.min(this.tries++, retries.length - 1)]);
+        break;
+      }
     }
     this.sending = false;
     this.changed();

@@ -1,0 +1,157 @@
+package gradingday
+
+import (
+	"cmp"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/scoring"
+)
+
+// Letter is a result in plain words for a student and their family. It holds no figure.
+type Letter struct {
+	Strong []string // what was strong, at most three
+	Mend   []Mend   // what to mend first, at most three
+}
+
+// Mend is one thing to mend, with how to go about it.
+type Mend struct {
+	What string
+	Word string // how it was seen: "not right yet"; "" where the scale has no words
+	How  []string
+}
+
+// letterMost is how many things a person takes in at once.
+const letterMost = 3
+
+// LetterOf picks from a test what was strong and what to mend. lines are the lines each item
+// gathers, notes what examiners wrote on it. An item is as good as its median mark over the
+// sheets that saw it, the lower of the middle two. Strong is the upper half of what is above
+// the failing marks and above the lowest item; to mend is the lowest below the highest mark,
+// must-pass items first among equals.
+func LetterOf(p scoring.Policy, t scoring.Test, lines [][]curriculum.Line, notes map[string][]string) Letter {
+	type seen struct {
+		k    int
+		mark scoring.Decimal
+	}
+	var all []seen
+	carried := p.Again(t, scoring.ScopeWhole).Carried
+	for k := range t.Items {
+		if slices.ContainsFunc(t.Sheets, func(s scoring.Sheet) bool { return s.Marks[k].Seen }) {
+			all = append(all, seen{k, carried[k]})
+		}
+	}
+	var out Letter
+	if len(all) == 0 {
+		return out
+	}
+	must := func(x seen) int {
+		if t.Items[x.k].MustPass {
+			return 0
+		}
+		return 1
+	}
+	low := slices.Clone(all)
+	slices.SortStableFunc(low, func(a, b seen) int { return cmp.Or(cmp.Compare(a.mark, b.mark), cmp.Compare(must(a), must(b))) })
+	mended := map[int]bool{}
+	for _, x := range low {
+		if len(out.Mend) == letterMost || x.mark == p.Scale.Highest {
+			break
+		}
+		mended[x.k] = true
+		out.Mend = append(out.Mend, Mend{What: t.Items[x.k].Name(), Word: p.Scale.Word(x.mark), How: how(lines[x.k], notes[t.Items[x.k].ID])})
+	}
+	fails := func(m scoring.Decimal) bool { return p.Scale.Failing != nil && m <= *p.Scale.Failing }
+	high := slices.Clone(all)
+	slices.SortStableFunc(high, func(a, b seen) int { return cmp.Compare(b.mark, a.mark) })
+	for _, x := range high {
+		if len(out.Strong) == letterMost || fails(x.mark) || 2*(x.mark-p.Scale.Lowest) < p.Scale.Highest-p.Scale.Lowest {
+			break
+		}
+		if !mended[x.k] {
+			out.Strong = append(out.Strong, t.Items[x.k].Name())
+		}
+	}
+	return out
+}
+
+// how is what to do about an item: what an examiner wrote, else the corrections of its usual
+// faults, else its checkpoints.
+func how(lines []curriculum.Line, notes []string) (out []string) {
+	add := func(s string) {
+		if s = strings.TrimSpace(s); s != "" && len(out) < 2 && !slices.Contains(out, s) {
+			out = append(out, s)
+		}
+	}
+	for _, n := range notes {
+		add(n)
+	}
+	for _, l := range lines {
+		for _, f := range l.Faults {
+			add(f.Correction)
+		}
+	}
+	if len(out) == 0 {
+		for _, l := range lines {
+			for _, c := range l.Checkpoints {
+				add(c)
+			}
+		}
+	}
+	return out
+}
+
+// ThoughtMargin is how many steps from turning a result is close.
+const ThoughtMargin = 2
+
+// Thoughts are the reasons why a committee should look at a result first, in words; none for
+// one that is plain. faults are those on record, in words.
+func Thoughts(t scoring.Test, r scoring.Result, faults []string) (out []string) {
+	switch r.Outcome {
+	case scoring.OutcomeIncomplete:
+		out = append(out, "not complete")
+	case scoring.OutcomeCommittee:
+		out = append(out, "the marks make no proposal")
+	case scoring.OutcomeDouble:
+		out = append(out, "a referral for double promotion")
+	}
+	if t.EndingFault {
+		out = append(out, "the test was ended")
+	}
+	pass, complete := 0, 0
+	for _, x := range r.Tallies {
+		if x.Complete() {
+			complete++
+			if x.Verdict.Passes() {
+				pass++
+			}
+		}
+	}
+	if pass > 0 && pass < complete {
+		out = append(out, "the panel is split")
+	}
+	if c := r.Change; c != nil && c.Impossible == "" && c.Exact && c.Steps <= ThoughtMargin {
+		if c.Steps == 1 {
+			out = append(out, "one step from turning")
+		} else {
+			out = append(out, "two steps from turning")
+		}
+	}
+	unseen := 0
+	for k := range t.Items {
+		for _, s := range t.Sheets {
+			if !s.Marks[k].Seen {
+				unseen++
+				break
+			}
+		}
+	}
+	if unseen > 0 && r.Outcome != scoring.OutcomeIncomplete {
+		out = append(out, "lines not seen by everybody")
+	}
+	for _, f := range faults {
+		out = append(out, "fault: "+f)
+	}
+	return out
+}

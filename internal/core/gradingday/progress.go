@@ -1,0 +1,79 @@
+package gradingday
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+)
+
+// Stage is how far a group is on the day.
+type Stage string
+
+// The stages of a group.
+const (
+	Waiting   Stage = "waiting"    // nobody has marked anything
+	UnderWay  Stage = "under_way"  // some marks are still to be given
+	CallAgain Stage = "call_again" // every mark is given, and nobody saw something
+	ToSign    Stage = "to_sign"    // every mark is given and something seen of each; signatures are missing
+	Ready     Stage = "ready"      // all have signed: the group may leave
+)
+
+// Words is the stage as people say it.
+func (s Stage) Words() string {
+	return map[Stage]string{Waiting: "waiting", UnderWay: "under way", CallAgain: "call again before they leave", ToSign: "all marked, to be signed", Ready: "signed, may leave"}[s]
+}
+
+// TableState is how far one examiner is with a group.
+type TableState struct {
+	ExaminerID, GroupID string
+	Given, Of           int    // entries: marks and "not seen"
+	At                  string // the line last marked, as called; "" none
+	AtLine              int    // its place, from 1
+	Signed              bool
+}
+
+// Unseen is an item of one candidate that every examiner says they did not see.
+type Unseen struct {
+	Candidate, Name, Item string
+	Line                  int // its place, from 1
+}
+
+// GroupState is how far a group is.
+type GroupState struct {
+	GroupID string
+	Stage   Stage
+	Given   int // entries over all tables
+	Of      int
+	Unseen  []Unseen // to be called again, in the order of lines
+}
+
+// StateOf sums up a group from its tables and from what nobody saw.
+func StateOf(group string, tables []TableState, unseen []Unseen) GroupState {
+	out := GroupState{GroupID: group, Unseen: slices.Clone(unseen)}
+	slices.SortStableFunc(out.Unseen, func(a, b Unseen) int {
+		return cmp.Or(cmp.Compare(a.Line, b.Line), cmp.Compare(a.Name, b.Name))
+	})
+	signed := 0
+	for _, t := range tables {
+		out.Given, out.Of = out.Given+t.Given, out.Of+t.Of
+		if t.Signed {
+			signed++
+		}
+	}
+	switch {
+	case len(tables) > 0 && signed == len(tables) && len(unseen) == 0:
+		out.Stage = Ready
+	case out.Given == 0:
+		out.Stage = Waiting
+	case out.Given < out.Of:
+		out.Stage = UnderWay
+	case len(unseen) > 0:
+		out.Stage = CallAgain
+	default:
+		out.Stage = ToSign
+	}
+	return out
+}
+
+// Words says an unseen item: "line 7, Bent Reed, for Ada Rill".
+func (u Unseen) Words() string { return fmt.Sprintf("line %d, %s, for %s", u.Line, u.Item, u.Name) }

@@ -1,0 +1,69 @@
+package store
+
+import (
+	"context"
+	"slices"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/scoring"
+)
+
+// carriedFor is what an enrolment need not show again for a rung: the items that stand from
+// the last attempt, by key, with the day of it. Nothing where that attempt was no retest, its
+// scope is whole, it lies too far back, or its marks are on another scale.
+func (t *txn) carriedFor(ctx context.Context, g Grading, enrolment, rung string) (map[string]scoring.Decimal, civil.Date, error) {
+	type attempt struct {
+		candidate, grading string
+		outcome            scoring.Outcome
+		scope              scoring.Scope
+		on                 civil.Date
+	}
+	last, err := list(ctx, t, func(a *attempt) []any {
+		return []any{&a.candidate, &a.grading, &a.outcome, &a.scope, asDate{&a.on}}
+	}, `SELECT c.id, g.id, d.outcome, d.scope, g.on_date FROM candidate c JOIN announcement a ON a.candidate_id = c.id JOIN decision d ON d.candidate_id = c.id JOIN grading g ON g.id = c.grading_id
+		WHERE c.enrolment_id = ? AND c.to_rung_id = ? AND c.withdrawn_at IS NULL AND g.id <> ? AND g.deleted_at IS NULL ORDER BY g.on_date DESC, a.at DESC LIMIT 1`, enrolment, rung, g.ID)
+	if err != nil || len(last) == 0 || last[0].outcome != scoring.OutcomeRetest || last[0].scope == scoring.ScopeWhole {
+		return nil, civil.Date{}, err
+	}
+	old, rows, err := review(ctx, t, last[0].grading, last[0].candidate)
+	if err != nil || len(rows) == 0 || old.On.AddDays(old.CarryDays).Before(g.On) || old.Marking != g.Marking {
+		return nil, civil.Date{}, err
+	}
+	again := old.Policy.Again(rows[0].Test, last[0].scope)
+	out := map[string]scoring.Decimal{}
+	for k, it := range rows[0].Items {
+		if !slices.Contains(again.Items, k) && !it.Bonus && g.Policy.Scale.Holds(again.Carried[k]) {
+			out[it.key(g.Marking)] = again.Carried[k]
+		}
+	}
+	return out, last[0].on, nil
+}
+
+// carry notes on a frozen sheet what stands. Something is always left to be shown.
+func (t *txn) carry(ctx context.Context, g Grading, sheet string, stands map[string]scoring.Decimal, on civil.Date) error {
+	if len(stands) == 0 {
+		return nil
+	}
+	all, err := sheets(ctx, t, g.ID)
+	if err != nil {
+		return err
+	}
+	items := all[sheet]
+	left := 0
+	for _, it := range items {
+		if _, there := stands[it.key(g.Marking)]; !there {
+			left++
+		}
+	}
+	if left == 0 {
+		return nil
+	}
+	for _, it := range items {
+		if mark, there := stands[it.key(g.Marking)]; there {
+			if err := t.exec(ctx, `UPDATE test_item SET carried = ?, carried_on = ? WHERE id = ?`, int64(mark), on.String(), it.ID); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}

@@ -1,0 +1,451 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"slices"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+)
+
+// RingCall is what a ring's caller calls now.
+type RingCall struct {
+	GroupID string `json:"group"`
+	Line    int    `json:"line"` // place in the group's running order, from 0
+	Set     int    `json:"set"`  // side or round, from 0
+	Version int    `json:"version"`
+}
+
+// RingState is what a ring's devices agree on.
+type RingState struct {
+	Call  RingCall
+	Clock gradingday.Clock
+}
+
+// Ring is a ring with its panel and its groups.
+type Ring struct {
+	gradingday.Ring
+	Index   int
+	Grading Grading
+	Panel   []gradingday.Examiner
+	Groups  []RingGroup
+	State   RingState
+}
+
+// RingGroup is a group in the ring's order.
+type RingGroup struct {
+	ID, Name   string
+	Candidates []Candidate
+}
+
+// Ring reads a ring.
+func (s *Store) Ring(ctx context.Context, id string) (Ring, error) {
+	var out Ring
+	of, err := one(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT grading_id FROM panel WHERE id = ?`, id)
+	if err != nil {
+		return out, err
+	}
+	if out.Grading, err = s.Grading(ctx, of); err != nil {
+		return out, err
+	}
+	out.Index, out.Panel = out.Grading.PanelOf(id)
+	out.Ring = out.Grading.Rings[out.Index]
+	all, err := s.Candidates(ctx, of)
+	if err != nil {
+		return out, err
+	}
+	for _, c := range all {
+		if c.RingID != id {
+			continue
+		}
+		if n := len(out.Groups); n == 0 || out.Groups[n-1].ID != c.GroupID {
+			out.Groups = append(out.Groups, RingGroup{ID: c.GroupID, Name: c.Group})
+		}
+		last := &out.Groups[len(out.Groups)-1]
+		last.Candidates = append(last.Candidates, c)
+	}
+	out.State, err = ringState(ctx, s.r, id)
+	return out, err
+}
+
+// ChiefOf is the chief examiner of a candidate's ring; "" where it has none.
+func (s *Store) ChiefOf(ctx context.Context, candidate string) (string, error) {
+	id, err := one(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT e.id FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN examiner e ON e.panel_id = o.panel_id AND e.chief = 1 WHERE c.id = ?`, candidate)
+	return id, ignoreMissing(err)
+}
+
+// GroupGrading is the grading a group belongs to.
+func (s *Store) GroupGrading(ctx context.Context, group string) (string, error) {
+	return one(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT grading_id FROM candidate_group WHERE id = ?`, group)
+}
+
+func ringState(ctx context.Context, q querier, ring string) (RingState, error) {
+	x, err := one(ctx, q, func(x *RingState) []any { return []any{asJSON{&x.Call}, asJSON{&x.Clock}} }, `SELECT called, clock FROM ring_state WHERE panel_id = ?`, ring)
+	return x, ignoreMissing(err)
+}
+
+// ClockDeed is something done to a ring's clock.
+type ClockDeed string
+
+// The deeds.
+const (
+	ClockSet   ClockDeed = "set"
+	ClockStart ClockDeed = "start"
+	ClockPause ClockDeed = "pause"
+	ClockReset ClockDeed = "reset"
+	ClockClear ClockDeed = "clear"
+)
+
+// RunClock does something to a ring's clock at the server's time. as is the clock to be set.
+func (s *Store) RunClock(ctx context.Context, by By, ring string, deed ClockDeed, as gradingday.Clock) (RingState, error) {
+	if deed == ClockSet {
+		if err := as.Check().Err(); err != nil {
+			return RingState{}, err
+		}
+	}
+	return s.changeRing(ctx, by, ring, func(x *RingState) error {
+		now := s.now().UnixMilli()
+		switch deed {
+		case ClockSet:
+			x.Clock = gradingday.Clock{Label: as.Label, Seconds: as.Seconds, Rounds: as.Rounds, Rest: as.Rest, Cue: as.Cue, Version: x.Clock.Version + 1}
+		case ClockStart:
+			x.Clock = x.Clock.Start(now)
+		case ClockPause:
+			x.Clock = x.Clock.Pause(now)
+		case ClockReset:
+			x.Clock = x.Clock.Reset()
+		case ClockClear:
+			x.Clock = gradingday.Clock{Version: x.Clock.Version + 1}
+		default:
+			return refuse("A clock can be set, started, paused, reset or cleared.")
+		}
+		return nil
+	})
+}
+
+// Call says what a ring calls now.
+func (s *Store) Call(ctx context.Context, by By, ring string, call RingCall) (RingState, error) {
+	in, err := s.Ring(ctx, ring)
+	if err != nil {
+		return RingState{}, err
+	}
+	if !slices.ContainsFunc(in.Groups, func(g RingGroup) bool { return g.ID == call.GroupID }) || call.Line < 0 || call.Line > 1000 || call.Set < 0 || call.Set > 100 {
+		return RingState{}, refuse("This group is not in %s, or the line is none of its sheet.", in.Name)
+	}
+	return s.changeRing(ctx, by, ring, func(x *RingState) error {
+		call.Version = x.Call.Version + 1
+		x.Call = call
+		return nil
+	})
+}
+
+func (s *Store) changeRing(ctx context.Context, by By, ring string, change func(*RingState) error) (out RingState, err error) {
+	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
+		t.narrow = true
+		begun, err := one(ctx, t, func(b *bool) []any { return []any{b} }, `SELECT g.begun_at IS NOT NULL FROM panel p JOIN grading g ON g.id = p.grading_id WHERE p.id = ? AND g.deleted_at IS NULL`, ring)
+		if err != nil {
+			return "", "", err
+		}
+		if !begun {
+			return "", "", refuse("The tables are not open yet; open them first.")
+		}
+		if out, err = ringState(ctx, t, ring); err != nil {
+			return "", "", err
+		}
+		if err := change(&out); err != nil {
+			return "", "", err
+		}
+		return ring, "", t.exec(ctx, `INSERT INTO ring_state (panel_id, called, clock) VALUES (?1, ?2, ?3) ON CONFLICT (panel_id) DO UPDATE SET called = ?2, clock = ?3`, ring, toJSON(out.Call), toJSON(out.Clock))
+	})
+	return out, err
+}
+
+// RunningOrder is what is called for a group, merged over its candidates' sheets.
+func (s *Store) RunningOrder(ctx context.Context, g Grading, group []Candidate) ([]Called, error) {
+	all, err := sheets(ctx, s.r, g.ID)
+	return merge(g, group, all), err
+}
+
+// HeadState is how far a whole grading is, without any mark.
+type HeadState struct {
+	Groups []gradingday.GroupState
+	Tables []gradingday.TableState
+	Faults []WaitingFault // that would end a test, to be confirmed
+	Rings  map[string]RingState
+}
+
+// WaitingFault is a fault with whom it is about.
+type WaitingFault struct {
+	Fault
+	Name, Examiner, GroupID string
+}
+
+// Head sums up a grading for the head table: counts and places, never marks.
+func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
+	out := HeadState{Rings: map[string]RingState{}}
+	tx, err := s.r.BeginTx(ctx, nil)
+	if err != nil {
+		return out, err
+	}
+	defer tx.Rollback()
+	if out.Tables, err = list(ctx, tx, func(x *gradingday.TableState) []any {
+		return []any{&x.ExaminerID, &x.GroupID, &x.Of, &x.Given, &x.Signed, &x.AtLine, asText{&x.At}}
+	}, `WITH asked AS (SELECT c.group_id, count(*) AS n FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id AND i.carried IS NULL WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL GROUP BY c.group_id),
+		given AS (SELECT c.group_id, m.examiner_id, count(*) FILTER (WHERE m.kind <> 'open') AS n, max(m.at) AS last, m.item_id FROM candidate c JOIN mark m ON m.candidate_id = c.id WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL GROUP BY c.group_id, m.examiner_id)
+		SELECT e.id, o.id, coalesce(a.n, 0), coalesce(v.n, 0), EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id), coalesce(i.position + 1, 0), i.label
+		FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id JOIN asked a ON a.group_id = o.id LEFT JOIN given v ON v.group_id = o.id AND v.examiner_id = e.id LEFT JOIN test_item i ON i.id = v.item_id
+		WHERE o.grading_id = ?1 ORDER BY o.position, e.position`, gradingID); err != nil {
+		return out, err
+	}
+	type gone struct {
+		gradingday.Unseen
+		group string
+	}
+	unseen, err := list(ctx, tx, func(x *gone) []any { return []any{&x.Candidate, &x.Name, &x.Item, &x.Line, &x.group} },
+		`SELECT c.id, s.name, i.label, i.position + 1, c.group_id FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
+		JOIN mark m ON m.candidate_id = c.id JOIN test_item i ON i.id = m.item_id
+		WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND i.bonus = 0 AND NOT EXISTS (SELECT 1 FROM fault f WHERE f.candidate_id = c.id AND f.kind = 'ending_confirmed')
+		GROUP BY c.id, i.id HAVING count(*) FILTER (WHERE m.kind = 'not_seen') = (SELECT count(*) FROM examiner e WHERE e.panel_id = o.panel_id)`, gradingID)
+	if err != nil {
+		return out, err
+	}
+	byGroup := map[string][]gradingday.TableState{}
+	var order []string
+	for _, t := range out.Tables {
+		if len(byGroup[t.GroupID]) == 0 {
+			order = append(order, t.GroupID)
+		}
+		byGroup[t.GroupID] = append(byGroup[t.GroupID], t)
+	}
+	for _, g := range order {
+		var again []gradingday.Unseen
+		for _, u := range unseen {
+			if u.group == g {
+				again = append(again, u.Unseen)
+			}
+		}
+		out.Groups = append(out.Groups, gradingday.StateOf(g, byGroup[g], again))
+	}
+	if out.Faults, err = list(ctx, tx, func(f *WaitingFault) []any {
+		return append(bindFault(&f.Fault), &f.Name, &f.Examiner, &f.GroupID)
+	}, `SELECT f.id, f.candidate_id, f.examiner_id, f.kind, f.points, f.conduct, f.bout_id, f.text, f.supersedes, s.name, e.name, c.group_id FROM fault f JOIN candidate c ON c.id = f.candidate_id JOIN examiner e ON e.id = f.examiner_id
+		JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id WHERE c.grading_id = ? AND f.kind = 'ending' ORDER BY f.at`, gradingID); err != nil {
+		return out, err
+	}
+	type state struct {
+		ring string
+		RingState
+	}
+	rings, err := list(ctx, tx, func(x *state) []any { return []any{&x.ring, asJSON{&x.Call}, asJSON{&x.Clock}} }, `SELECT p.id, r.called, r.clock FROM panel p JOIN ring_state r ON r.panel_id = p.id WHERE p.grading_id = ?`, gradingID)
+	for _, r := range rings {
+		out.Rings[r.ring] = r.RingState
+	}
+	return out, err
+}
+
+// Bout is two people sparring under a rung's rule.
+type Bout struct {
+	ID              string
+	RingID          string
+	A, B            string // candidates; B is "" where a partner helps out
+	AName, BName    string
+	Rounds, Seconds int
+	Rule            curriculum.SparringRule
+	Events          []BoutEvent // that stand, in order
+	Faults          []Fault
+}
+
+// BoutEvent is something in a bout.
+type BoutEvent struct {
+	ID         string `json:"id"`
+	BoutID     string `json:"bout"`
+	Kind       string `json:"kind"` // point, stopped, ended, withdrawn
+	Side       string `json:"side"` // a or b, of a point; "" of the bout
+	Round      int    `json:"round"`
+	Points     int    `json:"points"`
+	Text       string `json:"text"`
+	Supersedes string `json:"supersedes"`
+}
+
+// Points are the points of both sides over all rounds.
+func (b Bout) Points() (a, c int) {
+	for _, e := range b.Events {
+		switch {
+		case e.Kind == "point" && e.Side == "a":
+			a += e.Points
+		case e.Kind == "point" && e.Side == "b":
+			c += e.Points
+		}
+	}
+	return a, c
+}
+
+// Over reports whether the bout has ended, and with what remark.
+func (b Bout) Over() (bool, string) {
+	for _, e := range b.Events {
+		if e.Kind == "ended" || e.Kind == "stopped" {
+			return true, e.Text
+		}
+	}
+	return false, ""
+}
+
+func bouts(ctx context.Context, q querier, where string, args ...any) ([]Bout, error) {
+	out, err := list(ctx, q, func(b *Bout) []any {
+		return []any{&b.ID, &b.RingID, &b.A, asText{&b.B}, &b.AName, &b.BName, &b.Rounds, &b.Seconds, asJSON{&b.Rule}}
+	}, `SELECT b.id, b.panel_id, b.a, b.b, sa.name, coalesce(sb.name, b.partner), b.rounds, b.seconds, b.rule FROM bout b
+		JOIN candidate ca ON ca.id = b.a JOIN enrolment ea ON ea.id = ca.enrolment_id JOIN student sa ON sa.id = ea.student_id
+		LEFT JOIN candidate cb ON cb.id = b.b LEFT JOIN enrolment eb ON eb.id = cb.enrolment_id LEFT JOIN student sb ON sb.id = eb.student_id WHERE (`+where+`) ORDER BY b.at`, args...)
+	if err != nil || len(out) == 0 {
+		return nil, err
+	}
+	at := map[string]int{}
+	var ids []string
+	for i, b := range out {
+		at[b.ID], ids = i, append(ids, b.ID)
+	}
+	events, err := list(ctx, q, bindBoutEvent, `SELECT `+boutEventColumns+` FROM bout_event e WHERE e.bout_id IN (SELECT value FROM json_each(?)) AND kind <> 'withdrawn' AND NOT EXISTS (SELECT 1 FROM bout_event n WHERE n.supersedes = e.id) ORDER BY e.at`, toJSON(ids))
+	if err != nil {
+		return nil, err
+	}
+	for _, e := range events {
+		out[at[e.BoutID]].Events = append(out[at[e.BoutID]].Events, e)
+	}
+	faults, err := list(ctx, q, bindFault, `SELECT `+faultColumns+` FROM fault WHERE bout_id IN (SELECT value FROM json_each(?)) ORDER BY at`, toJSON(ids))
+	for _, f := range faults {
+		out[at[f.BoutID]].Faults = append(out[at[f.BoutID]].Faults, f)
+	}
+	return out, err
+}
+
+func bindBoutEvent(e *BoutEvent) []any {
+	return []any{&e.ID, &e.BoutID, &e.Kind, &e.Side, &e.Round, &e.Points, &e.Text, asText{&e.Supersedes}}
+}
+
+const boutEventColumns = `id, bout_id, kind, side, round, points, text, supersedes`
+
+// Bouts are the bouts of a ring, in the order they were begun.
+func (s *Store) Bouts(ctx context.Context, ring string) ([]Bout, error) {
+	return bouts(ctx, s.r, `b.panel_id = ?`, ring)
+}
+
+// barred says why somebody may not spar any more today; "" they may.
+func (t *txn) barred(ctx context.Context, candidate string) (string, error) {
+	n, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM fault f WHERE f.candidate_id = ? AND f.conduct = 'head'`, candidate)
+	if err != nil || n == 0 {
+		return "", err
+	}
+	name, err := one(ctx, t, func(n *string) []any { return []any{n} }, `SELECT s.name FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE c.id = ?`, candidate)
+	return name + " had head contact or a sign of concussion and does not spar any more today. Have them looked at, and tell who takes them home.", err
+}
+
+// BeginBout puts a bout on record. Both candidates stand in the ring; the sparring rule is that
+// of the rung the first is tested for, as it stands now.
+func (s *Store) BeginBout(ctx context.Context, by By, b Bout) (Done, error) {
+	if b.Rounds < 1 || b.Rounds > 20 || b.Seconds < 1 || b.Seconds > 3600 {
+		return Done{}, refuse("A bout has 1 to 20 rounds of 1 to 3600 seconds.")
+	}
+	return s.write(ctx, by, func(t *txn) (string, string, error) {
+		type stands struct{ id, ring, rung, program, name string }
+		var who []stands
+		for _, id := range []string{b.A, b.B} {
+			if id == "" {
+				continue
+			}
+			x, err := one(ctx, t, func(x *stands) []any { return []any{&x.id, &x.ring, &x.rung, &x.program, &x.name} }, `SELECT c.id, o.panel_id, c.to_rung_id, g.program_id, s.name FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN grading g ON g.id = c.grading_id AND g.begun_at IS NOT NULL
+				JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE c.id = ? AND c.withdrawn_at IS NULL`, id)
+			if errors.Is(err, ErrNotFound) || err == nil && x.ring != b.RingID {
+				return "", "", refuse("Both who spar have to be candidates of this ring, at a grading that has begun.")
+			}
+			if err != nil {
+				return "", "", err
+			}
+			if why, err := t.barred(ctx, id); err != nil || why != "" {
+				return "", "", orErr(err, refuse("%s", why))
+			}
+			who = append(who, x)
+		}
+		if len(who) == 0 || b.A == "" || b.A == b.B {
+			return "", "", refuse("Choose two different people, or one and a partner who helps out.")
+		}
+		if b.B == "" && b.BName == "" {
+			return "", "", refuse("Name the partner who helps out.")
+		}
+		book, err := t.book(ctx, who[0].program)
+		if err != nil {
+			return "", "", err
+		}
+		rule := book.SparringOf(who[0].rung)
+		if rule == nil { // until a rule is stated, contact is none: children test too
+			rule = &curriculum.SparringRule{Contact: "none"}
+		}
+		id, partner := NewID(), ""
+		if b.B == "" {
+			partner = b.BName
+		}
+		other := partner
+		if len(who) > 1 {
+			other = who[1].name
+		}
+		return id, "Began a bout: " + who[0].name + " and " + other, t.exec(ctx, `INSERT INTO bout (id, panel_id, a, b, partner, rounds, seconds, rule, actor, at) VALUES (?, ?, ?, nullif(?, ''), ?, ?, ?, ?, ?, ?)`,
+			id, b.RingID, b.A, b.B, partner, b.Rounds, b.Seconds, toJSON(*rule), t.by.Actor, t.at)
+	})
+}
+
+// stopBout ends a bout that has not ended: somebody in it is hurt.
+func (t *txn) stopBout(ctx context.Context, bout string) error {
+	all, err := bouts(ctx, t, `b.id = ?`, bout)
+	if err != nil || len(all) == 0 {
+		return orErr(err, ErrNotFound)
+	}
+	if over, _ := all[0].Over(); over {
+		return nil
+	}
+	return t.exec(ctx, `INSERT INTO bout_event (id, bout_id, kind, text, actor, at) VALUES (?, ?, 'stopped', 'head contact or a sign of concussion', ?, ?)`, NewID(), bout, t.by.Actor, t.at)
+}
+
+// RecordBout writes an event of a bout, under the same rules for ids as RecordMarks.
+func (s *Store) RecordBout(ctx context.Context, by By, ring string, e BoutEvent) error {
+	if err := eventID(e.ID); err != nil {
+		return err
+	}
+	if e.Round < 1 || e.Round > 20 || e.Points < 0 || e.Points > 10 || !slices.Contains([]string{"point", "ended", "stopped", "withdrawn"}, e.Kind) || e.Kind == "point" && (e.Side != "a" && e.Side != "b" || e.Points == 0) {
+		return refuse("This is no event of a bout: a point has a side and 1 to 10 points in a round from 1 to 20.")
+	}
+	_, err := s.write(ctx, by, func(t *txn) (string, string, error) {
+		same, err := list(ctx, t, bindBoutEvent, `SELECT `+boutEventColumns+` FROM bout_event WHERE id = ?`, e.ID)
+		if err != nil {
+			return "", "", err
+		}
+		if len(same) > 0 {
+			if same[0] != e {
+				return "", "", ErrConflict
+			}
+			return e.ID, "", nil
+		}
+		all, err := bouts(ctx, t, `b.id = ? AND b.panel_id = ?`, e.BoutID, ring)
+		if err != nil {
+			return "", "", err
+		}
+		if len(all) == 0 {
+			return "", "", ErrNotFound
+		}
+		b := all[0]
+		if over, _ := b.Over(); over && e.Kind != "withdrawn" {
+			return "", "", refuse("This bout has ended. Take the end back to go on.")
+		}
+		if e.Kind == "withdrawn" && !slices.ContainsFunc(b.Events, func(x BoutEvent) bool { return x.ID == e.Supersedes }) {
+			return "", "", refuse("What is to be taken back is not on record, or was taken back already.")
+		}
+		if e.Kind != "withdrawn" && e.Supersedes != "" {
+			return "", "", refuse("A new entry replaces nothing; take the old one back.")
+		}
+		if e.Round > b.Rounds {
+			return "", "", refuse("This bout has %s.", count(b.Rounds, "round"))
+		}
+		return e.ID, "", t.exec(ctx, `INSERT INTO bout_event (id, bout_id, kind, side, round, points, text, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
+			e.ID, e.BoutID, e.Kind, e.Side, e.Round, e.Points, e.Text, e.Supersedes, t.by.Actor, t.at)
+	})
+	return err
+}

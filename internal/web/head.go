@@ -1,0 +1,152 @@
+package web
+
+import (
+	"net/http"
+	"net/url"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/store"
+)
+
+// headPause is between two readings of the head table: often enough to follow, seldom enough
+// that two hundred marks a second cost no more than two.
+const headPause = 500 * time.Millisecond
+
+type headView struct {
+	Grading store.Grading
+	Rings   []headRing
+	Seats   []store.Seat // devices that are in
+	Over    bool
+	State   headTold
+}
+
+type headRing struct {
+	gradingday.Ring
+	Panel  []gradingday.Examiner
+	Groups []headGroup
+}
+
+type headGroup struct {
+	ID, Name, To string
+	Candidates   []store.Candidate
+}
+
+// headTold is the head table as its script reads it: counts and places, never a mark.
+type headTold struct {
+	Groups   map[string]headGroupTold `json:"groups"`
+	Tables   map[string]headTableTold `json:"tables"` // "examiner group"
+	Faults   []headFault              `json:"faults"`
+	Rings    map[string]ringTold      `json:"rings"`
+	Attend   map[string]int           `json:"attend"` // examiner → devices on the line
+	Marks    int                      `json:"marks"`
+	Of       int                      `json:"of"`
+	Now      int64                    `json:"now"`
+	Finished bool                     `json:"finished"` // every group may leave
+}
+
+type headGroupTold struct {
+	Stage gradingday.Stage `json:"stage"`
+	Words string           `json:"words"`
+	Given int              `json:"given"`
+	Of    int              `json:"of"`
+	Again []string         `json:"again"`
+}
+
+type headTableTold struct {
+	Given  int    `json:"given"`
+	Of     int    `json:"of"`
+	Line   int    `json:"line"`
+	Called string `json:"called"`
+	Signed bool   `json:"signed"`
+}
+
+type headFault struct {
+	Name     string `json:"name"`
+	Examiner string `json:"examiner"`
+	Text     string `json:"text"`
+}
+
+func (a *app) headTold(r *http.Request, id string) (headTold, error) {
+	s, err := a.store.Head(r.Context(), id)
+	out := headTold{Groups: map[string]headGroupTold{}, Tables: map[string]headTableTold{}, Faults: []headFault{}, Rings: map[string]ringTold{}, Attend: a.hub.attending(), Now: a.store.Now().UnixMilli()}
+	out.Finished = len(s.Groups) > 0
+	for _, g := range s.Groups {
+		x := headGroupTold{Stage: g.Stage, Words: g.Stage.Words(), Given: g.Given, Of: g.Of, Again: []string{}}
+		for _, u := range g.Unseen {
+			x.Again = append(x.Again, u.Words())
+		}
+		out.Groups[g.GroupID] = x
+		out.Marks, out.Of = out.Marks+g.Given, out.Of+g.Of
+		out.Finished = out.Finished && g.Stage == gradingday.Ready
+	}
+	for _, t := range s.Tables {
+		out.Tables[t.ExaminerID+" "+t.GroupID] = headTableTold{t.Given, t.Of, t.AtLine, t.At, t.Signed}
+	}
+	for _, f := range s.Faults {
+		out.Faults = append(out.Faults, headFault{f.Name, f.Examiner, f.Text})
+	}
+	for ring, x := range s.Rings {
+		out.Rings[ring] = ringTold{Call: x.Call, Clock: x.Clock}
+	}
+	return out, err
+}
+
+// headShow is the head table: how far every sheet is, who is in, what has to be called again.
+func (a *app) headShow(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "grading")
+	g, err := a.store.Grading(r.Context(), id)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if !g.Begun() {
+		a.message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+g.Title()+", "+g.On.Long()+".")
+		return
+	}
+	v := headView{Grading: g, Over: g.Over(a.store.Now().In(a.store.Zone()))}
+	all, err := a.store.Candidates(r.Context(), id)
+	if err == nil {
+		v.Seats, err = a.store.Seats(r.Context(), id)
+	}
+	if err == nil {
+		v.State, err = a.headTold(r, id)
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for i, x := range g.Rings {
+		ring := headRing{Ring: x, Panel: g.Panel(i)}
+		for _, c := range all {
+			if c.RingID != x.ID {
+				continue
+			}
+			if n := len(ring.Groups); n == 0 || ring.Groups[n-1].ID != c.GroupID {
+				ring.Groups = append(ring.Groups, headGroup{ID: c.GroupID, Name: c.Group, To: c.ToWords})
+			}
+			last := &ring.Groups[len(ring.Groups)-1]
+			last.Candidates = append(last.Candidates, c)
+		}
+		v.Rings = append(v.Rings, ring)
+	}
+	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "head", Title: "Head table", Nav: "gradings", Body: v})
+}
+
+func (a *app) headLive(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "grading")
+	if _, err := a.store.Grading(r.Context(), id); err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	read := func() (any, error) { return a.headTold(r, id) }
+	a.stream(w, r, []string{gradingTopic(id)}, read, func([]byte) (any, error) { return read() }, headPause)
+}
+
+func (a *app) groupsMove(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.MoveGroup(r.Context(), by, chi.URLParam(r, "group"), v.Get("ring"))
+	}, func(d store.Done) string { return "/gradings/" + d.ID }, nil)
+}

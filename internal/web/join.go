@@ -1,0 +1,262 @@
+package web
+
+import (
+	"errors"
+	"html/template"
+	"net"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/chart"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/store"
+)
+
+type seatKey struct{}
+
+// sitting is what a session's seat comes to.
+type sitting struct {
+	store.Seat
+	ended bool // the session had a seat, and it holds no more
+}
+
+// seatOf is the seat a request comes from; ok is false where it comes from no examiner's device.
+func seatOf(r *http.Request) (s store.Seat, ok bool) {
+	x, _ := r.Context().Value(seatKey{}).(sitting)
+	return x.Seat, x.ID != ""
+}
+
+// stillMay reports whether a stream's device is still allowed to listen.
+func (a *app) stillMay(r *http.Request) bool {
+	s, seated := seatOf(r)
+	if !seated {
+		return true
+	}
+	_, err := a.store.Seated(r.Context(), s.ID)
+	return err == nil
+}
+
+// inPlace reports whether an examiner's device may use an address: it is about their own sheet,
+// or their own ring.
+func inPlace(s store.Seat, r *http.Request) bool {
+	examiner, ring := chi.URLParam(r, "examiner"), chi.URLParam(r, "ring")
+	return (examiner != "" || ring != "") && (examiner == "" || examiner == s.ExaminerID) && (ring == "" || ring == s.RingID)
+}
+
+type joinView struct {
+	Form     form
+	Code     string
+	Examiner gradingday.Examiner
+	Ring     string
+	Grading  store.Grading
+	Seat     store.Seat
+	Ended    bool
+	Tables   []joinTable
+}
+
+type joinTable struct {
+	Group, Name string
+	Sheet       store.Sheet
+}
+
+// joinShow asks for a code, or for a word before one is used up: a link that is only looked at
+// lets nobody in.
+func (a *app) joinShow(w http.ResponseWriter, r *http.Request) {
+	a.joinPage(w, r, http.StatusOK, joinView{Code: chi.URLParam(r, "code")})
+}
+
+func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joinView) {
+	title := "Join a grading"
+	s, seated := seatOf(r)
+	x, _ := r.Context().Value(seatKey{}).(sitting)
+	v.Ended = x.ended
+	switch {
+	case seated && v.Code == "":
+		v.Seat, title = s, s.Examiner
+		g, err := a.store.Grading(r.Context(), s.GradingID)
+		if err == nil {
+			v.Grading = g
+			v.Tables, err = a.tablesOf(r, s)
+		}
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+	case v.Code != "" && v.Form.General == "":
+		e, g, err := a.store.Invited(r.Context(), v.Code)
+		var no *store.Refused
+		switch {
+		case errors.Is(err, store.ErrCode):
+			status, v.Form.General, v.Code = http.StatusNotFound, codeWords, ""
+		case errors.As(err, &no):
+			status, v.Form.General, v.Code = http.StatusConflict, no.Reason, ""
+		case err != nil:
+			a.fail(w, r, err)
+			return
+		default:
+			v.Examiner, v.Grading, v.Ring = e, g, g.Rings[e.Ring].Name
+		}
+	}
+	a.show(w, r, status, "", page{Screen: "join", Title: title, Bare: true, Body: v})
+}
+
+const codeWords = "This code lets nobody in: it is mistyped, was used already, or is too old. Ask at the head table for a new one."
+
+// tablesOf are the groups an examiner marks, in their order.
+func (a *app) tablesOf(r *http.Request, s store.Seat) (out []joinTable, err error) {
+	sheets, err := a.store.Progress(r.Context(), s.GradingID)
+	if err != nil {
+		return nil, err
+	}
+	all, err := a.store.Candidates(r.Context(), s.GradingID)
+	names := map[string]string{}
+	for _, c := range all {
+		if names[c.GroupID] == "" {
+			names[c.GroupID] = c.Group + ", " + c.ToWords
+		}
+	}
+	for _, x := range sheets {
+		if x.ExaminerID == s.ExaminerID {
+			out = append(out, joinTable{x.GroupID, names[x.GroupID], x})
+		}
+	}
+	return out, err
+}
+
+// joinSave uses a code up and begins the device's session under a new token.
+func (a *app) joinSave(w http.ResponseWriter, r *http.Request) {
+	v, _, err := posted(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	seat, err := a.store.Join(r.Context(), v.Get("code"), deviceWords(r.UserAgent()))
+	var no *store.Refused
+	switch {
+	case errors.Is(err, store.ErrCode):
+		a.joinPage(w, r, http.StatusUnauthorized, joinView{Form: form{Values: v, General: codeWords}})
+		return
+	case errors.As(err, &no):
+		a.joinPage(w, r, http.StatusConflict, joinView{Form: form{Values: v, General: no.Reason}})
+		return
+	case err == nil:
+		err = a.sessions.RenewToken(r.Context())
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	a.sessions.Put(r.Context(), "seat", seat.ID)
+	a.hub.tell(gradingTopic(seat.GradingID), nil)
+	http.Redirect(w, r, "/join", http.StatusSeeOther)
+}
+
+// joinLeave takes the device out by its own wish.
+func (a *app) joinLeave(w http.ResponseWriter, r *http.Request) {
+	if s, seated := seatOf(r); seated {
+		if _, err := a.store.EndSeat(r.Context(), store.By{Actor: s.Examiner}, s.ID); err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		a.hub.tell(gradingTopic(s.GradingID), nil)
+	}
+	a.sessions.Remove(r.Context(), "seat")
+	w.Header().Set("Clear-Site-Data", `"cache"`)
+	http.Redirect(w, r, "/join?out=1", http.StatusSeeOther)
+}
+
+// deviceWords is a browser in a few words, so that the head table can tell devices apart.
+func deviceWords(agent string) string {
+	kind := "a device"
+	for _, x := range [][2]string{{"iPad", "an iPad"}, {"iPhone", "an iPhone"}, {"Android", "an Android device"}, {"Windows", "a Windows computer"}, {"Macintosh", "a Mac"}, {"CrOS", "a Chromebook"}, {"Linux", "a Linux computer"}, {"rehearsal", "a rehearsal"}} {
+		if strings.Contains(agent, x[0]) {
+			kind = x[1]
+			break
+		}
+	}
+	return kind
+}
+
+type codesView struct {
+	Grading store.Grading
+	Codes   []codeCard
+	Here    bool // the address reaches this machine only
+}
+
+type codeCard struct {
+	store.JoinCode
+	Ring, Address string
+	Picture       template.HTML
+}
+
+// codesMake makes codes for chosen examiners and shows them once.
+func (a *app) codesMake(w http.ResponseWriter, r *http.Request) {
+	in, by, err := posted(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	g, err := a.store.Grading(r.Context(), chi.URLParam(r, "grading"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	by.Request = "" // each asking makes new codes, and those before are void
+	v := codesView{Grading: g}
+	host, _, err := net.SplitHostPort(r.Host)
+	if err != nil {
+		host = r.Host
+	}
+	ip := net.ParseIP(host)
+	v.Here = host == "localhost" || ip != nil && ip.IsLoopback()
+	scheme := "http"
+	if r.TLS != nil {
+		scheme = "https"
+	}
+	wanted := map[string]bool{}
+	for _, id := range in["examiner"] {
+		wanted[id] = true
+	}
+	for _, e := range g.Examiners {
+		if len(wanted) > 0 && !wanted[e.ID] {
+			continue
+		}
+		c, err := a.store.MakeCode(r.Context(), by, e.ID)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		address := url.URL{Scheme: scheme, Host: r.Host, Path: "/join/" + c.Spelt()}
+		picture, err := chart.QR(address.String(), "Code for "+e.Name)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		v.Codes = append(v.Codes, codeCard{c, g.Rings[e.Ring].Name, address.String(), template.HTML(picture)})
+	}
+	if len(v.Codes) == 0 {
+		a.fail(w, r, store.ErrNotFound)
+		return
+	}
+	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "codes", Title: "Codes for examiners", Nav: "gradings", Body: v})
+}
+
+func (a *app) seatsEnd(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		done, err := a.store.EndSeat(r.Context(), by, chi.URLParam(r, "seat"))
+		if err == nil {
+			a.hub.tell(gradingTopic(done.ID), nil)
+		}
+		return done, err
+	}, func(d store.Done) string { return "/head/" + d.ID }, nil)
+}
+
+func (a *app) gradingsClose(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "grading")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.CloseGrading(r.Context(), by, id, v.Get("open") == "")
+	}, to("/head/"+id), nil)
+}

@@ -1,0 +1,58 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/store"
+)
+
+type paperView struct {
+	Table  store.Table
+	Scale  string // the marks in words
+	Seated bool
+	Twice  bool
+}
+
+// paperShow is the grid into which a paper sheet is typed; the script fills it from the table's
+// state and sends marks as the scoring table does.
+func (a *app) paperShow(w http.ResponseWriter, r *http.Request) {
+	t, err := a.store.ScoringTable(r.Context(), chi.URLParam(r, "examiner"), chi.URLParam(r, "group"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if !t.Grading.Begun() {
+		a.message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+t.Grading.Title()+", "+t.Grading.On.Long()+".")
+		return
+	}
+	_, seated := seatOf(r)
+	v := paperView{Table: t, Scale: t.Grading.Policy.Scale.Describe(), Seated: seated, Twice: r.URL.Query().Get("twice") != ""}
+	a.show(w, r, http.StatusOK, t.Grading.ProgramID, page{Screen: "paper", Title: "Paper sheet: " + t.Group + ", " + t.Examiner.Name, Bare: true, Body: v})
+}
+
+// paperChecked notes that a sheet was typed a second time, and how many marks differed.
+func (a *app) paperChecked(w http.ResponseWriter, r *http.Request) {
+	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
+	t, err := a.store.ScoringTable(r.Context(), examiner, group)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		typed, differed := p.Whole("typed", v.Get("typed"), 1, 4000, 0), p.Whole("differed", v.Get("differed"), 0, 4000, 0)
+		if len(p) > 0 || typed == 0 {
+			return store.Done{}, &store.Refused{Reason: "Nothing was typed a second time yet."}
+		}
+		return a.store.NoteDeed(r.Context(), by, fmt.Sprintf("Read the paper sheet of %s, %s, a second time: %s typed, %d differed", t.Examiner.Name, t.Group, many(typed, "mark"), differed))
+	}, to("/paper/"+examiner+"/"+group), func(status int, f form) { a.message(w, r, status, "Not noted", f.General) })
+}
+
+// halfStep reports whether a scale has half points between whole ones.
+func halfStep(s scoring.Scale) bool { return s.Step == scoring.Whole(1)/2 }

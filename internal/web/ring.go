@@ -1,0 +1,347 @@
+package web
+
+import (
+	"encoding/json"
+	"fmt"
+	"html/template"
+	"net/http"
+	"net/url"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/chart"
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/practice"
+	"velvetladder/internal/store"
+)
+
+// ringView is the caller's view of a ring: everything it calls stands in the page, so that it
+// goes on without network.
+type ringView struct {
+	Ring   store.Ring
+	Groups string // JSON
+	State  string // JSON
+	Seated bool
+	Owner  bool
+}
+
+// ringTold is what a ring's devices are told.
+type ringTold struct {
+	Call  store.RingCall   `json:"call"`
+	Clock gradingday.Clock `json:"clock"`
+	Now   int64            `json:"now,omitzero"` // the server's clock, in ms
+}
+
+func (a *app) ringTold(r *http.Request, ring string) (map[string]ringTold, error) {
+	x, err := a.store.Ring(r.Context(), ring)
+	return map[string]ringTold{"ring": {x.State.Call, x.State.Clock, a.store.Now().UnixMilli()}}, err
+}
+
+// ringCalls is a group as its caller calls it.
+type ringCalls struct {
+	ID         string     `json:"id"`
+	Name       string     `json:"name"`
+	Candidates []string   `json:"candidates"`
+	Lines      []ringLine `json:"lines"`
+}
+
+type ringLine struct {
+	practice.Call
+	Item  string   `json:"item"`           // the category it belongs to, where categories are marked
+	Asked int      `json:"asked,omitzero"` // reps asked a side, where more are called
+	Looks string   `json:"looks,omitempty"`
+	Own   []string `json:"own,omitempty"` // who does it otherwise, and how
+	Last  bool     `json:"last,omitzero"` // the mark is given after it
+}
+
+// ringShow is the caller's view.
+func (a *app) ringShow(w http.ResponseWriter, r *http.Request) {
+	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if !x.Grading.Begun() {
+		a.message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+x.Grading.Title()+", "+x.Grading.On.Long()+".")
+		return
+	}
+	b, err := a.store.Book(r.Context(), x.Grading.ProgramID)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	groups := []ringCalls{}
+	for _, g := range x.Groups {
+		items, err := a.store.RunningOrder(r.Context(), x.Grading, g.Candidates)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		groups = append(groups, ringCallsOf(b, g, items))
+	}
+	text, err := json.Marshal(groups)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, a.store.Now().UnixMilli()})
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	_, seated := seatOf(r)
+	a.show(w, r, http.StatusOK, x.Grading.ProgramID, page{Screen: "ring", Title: x.Name + ", caller", Bare: true, Body: ringView{x, string(text), string(state), seated, personOf(r).Role == store.Owner}})
+}
+
+func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.Called) ringCalls {
+	out := ringCalls{ID: g.ID, Name: g.Name, Candidates: []string{}, Lines: []ringLine{}}
+	names := map[string]string{}
+	for _, c := range g.Candidates {
+		out.Candidates = append(out.Candidates, c.Name)
+		names[c.ID] = c.Name
+	}
+	for _, it := range items {
+		var own []string
+		for _, c := range g.Candidates {
+			if it.IDs[c.ID] == "" {
+				own = append(own, c.Name+" does not show it")
+			} else if words := it.Own[c.ID]; words != "" {
+				own = append(own, c.Name+": "+words)
+			}
+		}
+		for i, l := range it.Lines {
+			x := ringLine{Call: practice.CallOf(b, l, curriculum.AsWritten, l.RepsCalled), Own: own, Last: i+1 == len(it.Lines)}
+			if len(it.Lines) > 1 {
+				x.Item = it.Label
+			}
+			if l.RepsCalled > l.Quantity.Reps {
+				x.Asked = l.Quantity.Reps
+				x.Looks = fmt.Sprintf("%d a side asked; %d called, so that each of %s is looked at", l.Quantity.Reps, l.RepsCalled, many(len(g.Candidates), "candidate"))
+			}
+			out.Lines = append(out.Lines, x)
+		}
+	}
+	return out
+}
+
+func (a *app) ringLive(w http.ResponseWriter, r *http.Request) {
+	ring := chi.URLParam(r, "ring")
+	if _, err := a.store.Ring(r.Context(), ring); err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	a.stream(w, r, []string{ringTopic(ring)}, func() (any, error) { return a.ringTold(r, ring) }, func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
+}
+
+// ringChanged answers the device that changed a ring, and tells the others.
+func (a *app) ringChanged(w http.ResponseWriter, r *http.Request, ring string, s store.RingState, err error) {
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	told := map[string]ringTold{"ring": {s.Call, s.Clock, a.store.Now().UnixMilli()}}
+	a.hub.tell(ringTopic(ring), told)
+	if x, err := a.store.Ring(r.Context(), ring); err == nil {
+		a.hub.tell(gradingTopic(x.Grading.ID), nil)
+	}
+	sendJSON(w, http.StatusOK, told)
+}
+
+func (a *app) ringCall(w http.ResponseWriter, r *http.Request) {
+	ring := chi.URLParam(r, "ring")
+	var in store.RingCall
+	err := readJSON(r, &in)
+	var s store.RingState
+	if err == nil {
+		s, err = a.store.Call(r.Context(), store.By{Actor: actorOf(r)}, ring, in)
+	}
+	a.ringChanged(w, r, ring, s, err)
+}
+
+func (a *app) ringClock(w http.ResponseWriter, r *http.Request) {
+	ring := chi.URLParam(r, "ring")
+	var in struct {
+		Deed  store.ClockDeed  `json:"deed"`
+		Clock gradingday.Clock `json:"clock"`
+	}
+	err := readJSON(r, &in)
+	var s store.RingState
+	if err == nil {
+		s, err = a.store.RunClock(r.Context(), store.By{Actor: actorOf(r)}, ring, in.Deed, in.Clock)
+	}
+	a.ringChanged(w, r, ring, s, err)
+}
+
+type boutsView struct {
+	Ring     store.Ring
+	Bouts    []boutRow
+	Who      []option
+	Form     form
+	Examiner string // on whose sheet faults go: the device's, or the chief's
+	Rule     string
+	State    string // JSON
+	Faults   []option
+	Kinds    []option
+}
+
+type boutRow struct {
+	store.Bout
+	PointsA, PointsB int
+	Ended            bool
+	End              string
+	RuleWords        string
+	Touch            bool // contact is allowed
+	EndID            string
+	BeltA, BeltB     template.HTML
+	RoundList        []int
+	Sides            []option
+	EventsJSON       string
+	FaultWords       []string
+}
+
+func (a *app) boutsShow(w http.ResponseWriter, r *http.Request) {
+	a.boutsPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
+	var all []store.Bout
+	if err == nil {
+		all, err = a.store.Bouts(r.Context(), x.ID)
+	}
+	var b *curriculum.Book
+	if err == nil {
+		b, err = a.store.Book(r.Context(), x.Grading.ProgramID)
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if f.Values == nil {
+		f.Values = values("rounds", "2", "seconds", "60")
+	}
+	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, a.store.Now().UnixMilli()})
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := boutsView{Ring: x, Form: f, Faults: options(store.Conducts, store.Conduct.Words), State: string(state),
+		Kinds: []option{{"note", "only a note"}, {"deduction", "takes points off"}, {"ending", "ends the test, once the chief confirms it"}}}
+	belts := map[string]template.HTML{}
+	for _, g := range x.Groups {
+		for _, c := range g.Candidates {
+			v.Who = append(v.Who, option{c.ID, c.Name + ", " + c.FromWords})
+			belts[c.ID] = template.HTML(chart.Belt(c.From.Cloth, 52, 11))
+			if v.Rule == "" {
+				v.Rule = sparringWords(b.SparringOf(c.To.ID))
+			}
+		}
+	}
+	for _, e := range x.Panel {
+		if s, seated := seatOf(r); seated && s.ExaminerID == e.ID || !seated && (v.Examiner == "" || e.Chief) {
+			v.Examiner = e.ID
+		}
+	}
+	for i := len(all) - 1; i >= 0; i-- {
+		row := boutRow{Bout: all[i], RuleWords: sparringWords(&all[i].Rule), BeltA: belts[all[i].A], BeltB: belts[all[i].B], Touch: all[i].Rule.Contact != "none"}
+		row.PointsA, row.PointsB = row.Points()
+		row.Ended, row.End = row.Over()
+		for n := range row.Rounds {
+			row.RoundList = append(row.RoundList, n+1)
+		}
+		row.Sides = []option{{"a", row.AName}, {"b", row.BName}}
+		events, err := json.Marshal(append([]store.BoutEvent{}, row.Events...))
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		row.EventsJSON = string(events)
+		for _, e := range row.Events {
+			if e.Kind == "ended" || e.Kind == "stopped" {
+				row.EndID = e.ID
+			}
+		}
+		for _, f := range row.Faults {
+			who := row.AName
+			if f.CandidateID == row.B {
+				who = row.BName
+			}
+			row.FaultWords = append(row.FaultWords, who+": "+f.Text)
+		}
+		v.Bouts = append(v.Bouts, row)
+	}
+	a.show(w, r, status, x.Grading.ProgramID, page{Screen: "bouts", Title: x.Name + ", bouts", Bare: true, Body: v})
+}
+
+func (a *app) boutsBegin(w http.ResponseWriter, r *http.Request) {
+	ring := chi.URLParam(r, "ring")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		b := store.Bout{RingID: ring, A: v.Get("a"), B: v.Get("b"), BName: check.Tidy(v.Get("partner")), Rounds: p.Whole("rounds", v.Get("rounds"), 1, 20, 2), Seconds: p.Whole("seconds", v.Get("seconds"), 1, 3600, 60)}
+		p.Line("partner", b.BName, check.NameLength)
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		done, err := a.store.BeginBout(r.Context(), by, b)
+		if err == nil {
+			s, err := a.store.RunClock(r.Context(), by, ring, store.ClockSet, gradingday.Clock{Label: "Bout", Seconds: b.Seconds, Rounds: b.Rounds, Rest: p.Whole("rest", v.Get("rest"), 0, 600, 30), Cue: min(10, b.Seconds/2)})
+			if err == nil {
+				a.hub.tell(ringTopic(ring), map[string]ringTold{"ring": {s.Call, s.Clock, a.store.Now().UnixMilli()}})
+			}
+		}
+		return done, err
+	}, to("/bouts/"+ring), func(status int, f form) { a.boutsPage(w, r, status, f) })
+}
+
+func (a *app) boutsEvents(w http.ResponseWriter, r *http.Request) {
+	var in struct {
+		Entries []store.BoutEvent `json:"entries"`
+	}
+	err := readJSON(r, &in)
+	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
+		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
+	}
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	var ids []string
+	var refused []store.RefusedEntry
+	for i, e := range in.Entries {
+		ids = append(ids, e.ID)
+		e.Text = check.Tidy(e.Text)
+		if err := a.store.RecordBout(r.Context(), store.By{Actor: actorOf(r)}, chi.URLParam(r, "ring"), e); err != nil {
+			if status, _, _ := explain(err); status == http.StatusInternalServerError {
+				a.failJSON(w, r, err)
+				return
+			}
+			refused = append(refused, store.RefusedEntry{At: i, Why: err})
+		}
+	}
+	a.answered(w, r, ids, refused)
+}
+
+// boutsFaults stores faults seen in bouts of the ring.
+func (a *app) boutsFaults(w http.ResponseWriter, r *http.Request) {
+	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	s, seated := seatOf(r)
+	a.takeFaults(w, r, func(f store.Fault) error {
+		if f.Kind == store.FaultConfirmed || f.Kind == store.FaultWithdrawn || seated && f.ExaminerID != s.ExaminerID {
+			return &store.Refused{Reason: "This fault belongs to another examiner's table."}
+		}
+		return nil
+	}, func() {
+		a.hub.tell(gradingTopic(x.Grading.ID), nil)
+		for _, g := range x.Groups {
+			for _, e := range x.Panel {
+				a.hub.tell(tableTopic(e.ID, g.ID), tableTold{Faults: true})
+			}
+		}
+	})
+}

@@ -1,0 +1,54 @@
+import "./lib/shell.js";
+import { el } from "./lib/dom.js";
+import { listen } from "./lib/stream.js";
+import { ServerTime, words } from "./lib/ringclock.js";
+
+// The head table: filled by the server, kept up to date by what it is told. Marks are not told.
+
+const grading = location.pathname.split("/")[2];
+const sign = document.querySelector("[data-live]");
+const time = new ServerTime();
+time.measure();
+let rings = {};
+
+function show(told) {
+  time.hint(told.now);
+  rings = told.rings;
+  document.querySelector("[data-marks]").textContent = told.marks;
+  const bar = document.querySelector("[data-bar]");
+  bar.max = Math.max(told.of, 1);
+  bar.value = told.marks;
+  document.querySelector("[data-faults]").replaceChildren(...told.faults.map((f) => el("p", { className: "wrong" }, `⚑ ${f.name}, seen by ${f.examiner}: ${f.text}. The chief examiner of the ring confirms it, or it is withdrawn.`)));
+  for (const box of document.querySelectorAll("[data-group]")) {
+    const g = told.groups[box.dataset.group];
+    if (!g) continue;
+    box.dataset.stage = g.stage;
+    box.querySelector("[data-words]").textContent = g.words;
+    box.querySelector("[data-again]").replaceChildren(...g.again.map((x) => el("p", { className: "again" }, `↻ seen by nobody: ${x}`)));
+  }
+  for (const row of document.querySelectorAll("[data-table]")) {
+    const t = told.tables[row.dataset.table];
+    if (!t) continue;
+    const meter = row.querySelector("[data-given]");
+    meter.max = Math.max(t.of, 1);
+    meter.value = t.given;
+    row.querySelector("[data-at]").textContent = t.signed ? "signed ✓" : t.given ? `line ${t.line}, ${t.called} · ${t.given} of ${t.of}` : "not begun";
+    const on = told.attend[row.dataset.examiner] > 0;
+    const dot = row.querySelector("[data-online]");
+    dot.textContent = on ? "●" : "○";
+    dot.title = on ? "a device is on the line" : "no device is on the line";
+  }
+  for (const box of document.querySelectorAll("[data-ring]")) {
+    const call = rings[box.dataset.ring]?.call;
+    const group = call?.group && box.querySelector(`[data-group="${call.group}"] strong`)?.textContent;
+    box.querySelector("[data-ring-call]").textContent = group ? `The caller is at line ${call.line + 1} with ${group}.` : "";
+  }
+  tick();
+}
+
+function tick() {
+  for (const box of document.querySelectorAll("[data-ring]")) box.querySelector("[data-ring-clock]").textContent = words(rings[box.dataset.ring]?.clock, time.now());
+}
+
+listen(`/head/${grading}/live`, show, (on) => { sign.textContent = on ? "◉ live" : "◌ no connection, trying again"; });
+setInterval(tick, 250);

@@ -1,0 +1,124 @@
+import { bind } from "./lib/shell.js";
+import { el } from "./lib/dom.js";
+import { offline } from "./lib/queue.js";
+import { listen } from "./lib/stream.js";
+import { ServerTime, Cues, read, words } from "./lib/ringclock.js";
+
+// The caller's view of a ring: the words stand large enough for the far end of the hall, and the
+// ring's other devices follow. The clock is the server's, shown by all alike.
+
+const main = document.getElementById("main");
+const groups = JSON.parse(main.dataset.groups) ?? [];
+const { ring } = main.dataset;
+const at = (name) => main.querySelector(`[data-${name}]`);
+const time = new ServerTime();
+const cues = new Cues(() => at("sound").checked);
+const soundKey = "velvetladder.sound";
+
+let state = JSON.parse(main.dataset.state);
+let here = { group: state.call.group || groups[0]?.id, line: state.call.line, set: state.call.set };
+
+const group = () => groups.find((g) => g.id === here.group) ?? groups[0];
+const lineAt = (n) => group().lines[n];
+
+async function post(what, body) {
+  const said = at("said");
+  try {
+    const answer = await fetch(`/ring/${ring}/${what}`, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) });
+    const told = await answer.json();
+    said.hidden = answer.ok;
+    if (answer.ok) take(told.ring);
+    else said.textContent = told.problem;
+  } catch {
+    said.hidden = what === "call"; // calling goes on without network; the others follow later
+    said.textContent = "There is no connection. A clock that runs goes on; to change it, try again.";
+  }
+}
+
+/** take is what the server says of the ring: a newer call moves this screen along. */
+function take(told) {
+  time.hint(told.now);
+  if (told.call.group && told.call.version > (state.call.version ?? 0)) here = { group: told.call.group, line: told.call.line, set: told.call.set };
+  state = told;
+  draw();
+}
+
+function go(line, set = 0) {
+  here = { ...here, line: Math.min(Math.max(line, 0), group().lines.length - 1), set };
+  draw();
+  post("call", { ...here, version: 0 });
+  const s = lineAt(here.line)?.sets[here.set];
+  if (s?.seconds) fillClock(s.seconds);
+}
+
+/** fillClock writes what the line asks into the clock's form; somebody still has to set it. */
+function fillClock(seconds) {
+  const f = at("set-clock"), sets = lineAt(here.line).sets.filter((s) => s.seconds);
+  f.elements.seconds.value = seconds;
+  f.elements.rounds.value = Math.max(sets.length, 1);
+  f.elements.rest.value = sets[0]?.rest ?? 0;
+}
+
+function draw() {
+  const l = lineAt(here.line);
+  if (!l) {
+    at("word").textContent = "Nothing is asked of this group";
+    return;
+  }
+  const s = l.sets[Math.min(here.set, l.sets.length - 1)] ?? {};
+  at("group").value = group().id;
+  at("side").textContent = [`line ${here.line + 1} of ${group().lines.length}`, l.item || l.section, l.term, s.side].filter(Boolean).join(" · ");
+  at("word").textContent = l.words;
+  at("word").classList.toggle("long", l.words.length > 22);
+  at("moves").replaceChildren(...(l.moves ?? []).map((m) => el("li", { className: m.count % 2 ? "" : "even" }, el("b", {}, m.what), el("span", {}, m.how ?? ""))));
+  at("count").textContent = s.reps ? `${s.reps} times${l.sets.length > 1 ? `, side ${here.set + 1} of ${l.sets.length}` : ""}` : s.seconds ? `${l.sets.length > 1 ? `${l.sets.length} × ` : ""}${s.seconds} s${s.rest ? `, ${s.rest} s rest` : ""}` : "";
+  at("notes").replaceChildren(
+    ...(l.looks ? [el("p", {}, `◎ ${l.looks}`)] : []),
+    ...(l.own ?? []).map((x) => el("p", {}, `◈ ${x}`)),
+    ...(l.last && l.item ? [el("p", {}, `✎ ${l.item} is marked after this`)] : []),
+    ...(l.cautions ?? []).slice(0, 1).map((c) => el("p", { className: "caution" }, `⚠ ${c}`)));
+  const next = lineAt(here.line + 1);
+  at("next").textContent = next ? `then: ${next.words}` : "the last line";
+  at("set").hidden = l.sets.length < 2;
+  at("set").textContent = l.sets.length > 1 ? `To ${l.sets[(here.set + 1) % l.sets.length].side || "the next"}` : "";
+  at("on").disabled = !next;
+  at("back").disabled = here.line === 0;
+  tick();
+}
+
+function tick() {
+  const r = read(state.clock, time.now());
+  at("clock").textContent = words(state.clock, time.now()) || "no clock is set";
+  at("clock").classList.toggle("closing", r.closing);
+  at("go").textContent = r.running ? "Pause" : "Start";
+  at("go").disabled = r.phase === "unset" || r.phase === "done";
+  at("reset").disabled = r.phase === "unset";
+  cues.follow(state.clock, time.now());
+}
+
+if (groups.length > 0) {
+  at("sound").checked = localStorage.getItem(soundKey) === "on";
+  at("sound").addEventListener("change", () => { localStorage.setItem(soundKey, at("sound").checked ? "on" : "off"); cues.tone(660, false); });
+  at("group").addEventListener("change", () => { here = { group: at("group").value, line: 0, set: 0 }; go(0); });
+  at("on").addEventListener("click", () => go(here.line + 1));
+  at("back").addEventListener("click", () => go(here.line - 1));
+  at("set").addEventListener("click", () => go(here.line, (here.set + 1) % lineAt(here.line).sets.length));
+  at("go").addEventListener("click", () => post("clock", { deed: read(state.clock, time.now()).running ? "pause" : "start", clock: {} }));
+  at("reset").addEventListener("click", () => post("clock", { deed: "reset", clock: {} }));
+  at("set-clock").addEventListener("submit", (e) => {
+    e.preventDefault();
+    const n = (name) => { const v = Number(e.target.elements[name].value.trim() || 0); return Number.isInteger(v) ? v : -1; };
+    post("clock", { deed: "set", clock: { label: lineAt(here.line)?.words.slice(0, 60) ?? "", rounds: n("rounds"), seconds: n("seconds"), rest: n("rest"), cue: n("cue") } });
+  });
+  bind("ArrowRight", "the next line", () => at("on").click());
+  bind("ArrowLeft", "the line before", () => at("back").click());
+  bind("o", "the other side, or the next round", () => at("set").click());
+  bind(" ", "start or pause the clock", () => at("go").click());
+  bind("m", "sound on or off", () => at("sound").click());
+  draw();
+  time.hint(state.now);
+  time.measure();
+  listen(`/ring/${ring}/live`, (told) => told.ring && take(told.ring), (on) => { at("live").textContent = on ? "◉ live" : "◌ no connection, trying again"; });
+  setInterval(tick, 100);
+}
+offline();

@@ -1,0 +1,51 @@
+package web
+
+import (
+	"net/http"
+	"net/url"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/store"
+)
+
+type trailView struct {
+	Deeds    []store.Deed
+	Older    string
+	Form     form
+	Gradings []option
+	Grading  store.Grading
+}
+
+// trailShown is how many deeds stand on one page.
+const trailShown = 100
+
+// trailShow reads the audit trail: who did what, and when.
+func (a *app) trailShow(w http.ResponseWriter, r *http.Request) {
+	q := r.URL.Query()
+	v := trailView{Form: form{Values: q}}
+	text := check.Tidy(q.Get("text"))
+	if len(text) > check.LineLength {
+		text = ""
+	}
+	all, err := a.store.Gradings(r.Context(), "")
+	for _, g := range all {
+		if g.Begun() {
+			v.Gradings = append(v.Gradings, option{g.ID, g.On.Long() + ", " + g.Title()})
+		}
+		if g.ID == q.Get("grading") {
+			v.Grading = g
+		}
+	}
+	if err == nil {
+		v.Deeds, v.Older, err = a.store.Deeds(r.Context(), store.TrailQuery{Grading: v.Grading.ID, Text: text, Before: q.Get("before"), Limit: trailShown})
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if v.Older != "" {
+		next := url.Values{"before": {v.Older}, "text": {text}, "grading": {v.Grading.ID}}
+		v.Older = "/trail?" + next.Encode()
+	}
+	a.show(w, r, http.StatusOK, v.Grading.ProgramID, page{Screen: "trail", Title: "Audit trail", Nav: "gradings", Body: v})
+}
