@@ -166,6 +166,11 @@ func (b *builder) grading(ctx context.Context, program string, p demo.Program, g
 	if g.Stage == demo.HalfDone {
 		return nil
 	}
+	if g.Stage == demo.Signed {
+		if err := b.spar(ctx, done.ID); err != nil {
+			return err
+		}
+	}
 	return b.decide(ctx, done.ID, g)
 }
 
@@ -197,23 +202,30 @@ func (b *builder) mark(ctx context.Context, id string, p demo.Program, g demo.Gr
 	if err != nil {
 		return err
 	}
-	groups, size := []string{}, map[string]int{}
+	groups, size, ring := []string{}, map[string]int{}, map[string]int{}
 	for i, r := range rows {
 		if i == 0 || rows[i-1].GroupID != r.GroupID {
 			groups = append(groups, r.GroupID)
 		}
 		size[r.GroupID]++
+		ring[r.GroupID], _ = full.PanelOf(r.RingID)
 	}
 	// Of a grading half done the largest group has begun.
 	begun := slices.MaxFunc(groups, func(x, y string) int { return size[x] - size[y] })
 	for n, examiner := range full.Examiners {
 		for _, group := range groups {
+			if ring[group] != examiner.Ring {
+				continue
+			}
 			var marks []store.Mark
 			for _, r := range rows {
 				if r.GroupID != group {
 					continue
 				}
 				for k, it := range r.Items {
+					if it.Carried != nil {
+						continue // it stands from the attempt before
+					}
 					if g.Stage == demo.HalfDone && (group != begun || k > 3+len(r.Items)/2-n) {
 						continue
 					}
@@ -243,6 +255,36 @@ func markOf(p demo.Program, g demo.Grading, r store.Reviewed, item, label string
 		m.Kind, m.Value = store.MarkGiven, v
 	}
 	return m
+}
+
+// spar puts a bout of the first two candidates of a ring on record, with a light fault.
+func (b *builder) spar(ctx context.Context, id string) error {
+	g, err := b.Grading(ctx, id)
+	if err != nil {
+		return err
+	}
+	all, err := b.Candidates(ctx, id)
+	if err != nil || len(all) < 2 || all[0].RingID != all[1].RingID {
+		return err
+	}
+	bout, err := b.BeginBout(ctx, demoBy, store.Bout{RingID: all[0].RingID, A: all[0].ID, B: all[1].ID, Rounds: 2, Seconds: 60})
+	if err != nil {
+		return err
+	}
+	for i, e := range []store.BoutEvent{{Kind: "point", Side: "a", Round: 1, Points: 1}, {Kind: "point", Side: "b", Round: 1, Points: 2}, {Kind: "point", Side: "a", Round: 2, Points: 2}, {Kind: "ended", Round: 2}} {
+		e.ID, e.BoutID = fmt.Sprintf("%s-%d", bout.ID, i), bout.ID
+		if err := b.RecordBout(ctx, demoBy, all[0].RingID, e); err != nil {
+			return err
+		}
+	}
+	if _, err := b.Reopen(ctx, demoBy, g.Examiners[0].ID, all[1].GroupID, "a fault was still to be noted"); err != nil {
+		return err
+	}
+	if err := b.RecordFault(ctx, demoBy, store.Fault{ID: store.NewID(), CandidateID: all[1].ID, ExaminerID: g.Examiners[0].ID, Kind: store.FaultNote, Conduct: store.LossOfControl, BoutID: bout.ID, Text: "swung wide after the stop word"}); err != nil {
+		return err
+	}
+	_, err = b.Sign(ctx, demoBy, g.Examiners[0].ID, all[1].GroupID, false)
+	return err
 }
 
 // decide follows the proposals; of a grading only signed, the last ones stay open.

@@ -26,6 +26,7 @@ type commands struct {
 	Compile  compileCommand  `cmd:"" help:"Print the test sheet of a rung as JSON."`
 	Export   exportCommand   `cmd:"" help:"Print a program's curriculum as one JSON file."`
 	Import   importCommand   `cmd:"" help:"Put a curriculum's JSON file into a school's database."`
+	Simulate simulateCommand `cmd:"" help:"Mark a grading as real tablets would, for a rehearsal or a load test."`
 	Serve    serveCommand    `cmd:"" help:"Serve a school from its database file."`
 	Backtest backtestCommand `cmd:"" help:"Replay a school's records and report how its forecasts would have held."`
 	Demo     demoCommand     `cmd:"" help:"Serve the made-up demo school from a fresh database."`

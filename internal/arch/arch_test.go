@@ -27,6 +27,7 @@ var rules = []struct {
 	{"internal/demo", []string{"internal/core/"}},
 	{"internal/store", []string{"internal/core/", "github.com/ncruces/go-sqlite3", "github.com/pressly/goose/v3", "github.com/alexedwards/"}},
 	{"internal/web", []string{"internal/core/", "internal/chart", "internal/exchange", "internal/store", "github.com/go-chi/", "github.com/alexedwards/scs/v2"}},
+	{"internal/rehearsal", nil},
 	{"internal/e2e", []string{"internal/"}},
 	{"internal/arch", nil},
 	{"cmd/", []string{"internal/", "github.com/"}},

@@ -146,6 +146,17 @@ func height(age int, name string) int {
 	return base + chance(13, name, "height") - 6
 }
 
+// rings are several panels at once, the first of each its chief.
+func rings(panels ...[]string) (out []gradingday.Examiner) {
+	for i, names := range panels {
+		for _, e := range panel(names...) {
+			e.Ring = i
+			out = append(out, e)
+		}
+	}
+	return out
+}
+
 func panel(names ...string) (out []gradingday.Examiner) {
 	for i, n := range names {
 		out = append(out, gradingday.Examiner{Name: n, Chief: i == 0})

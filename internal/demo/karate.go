@@ -397,7 +397,7 @@ func karate(today civil.Date) Program {
 		}}.curriculum(), Students: students(karateStudents, today)}
 	add := func(days int, stage Stage, rungs ...string) {
 		p.Gradings = append(p.Gradings, Grading{gradingday.Grading{Place: "Lower mill floor", On: today.AddDays(days), Marking: gradingday.CategoryPoints,
-			Policy: scoring.CategoryPoints(scoring.Whole(49)), GroupSize: 4, RetestDays: 60, Examiners: panel("Rosalind Castellane", "Dorothea Duvall", "Marek Moriarty")}, stage, rungs, 0})
+			Policy: scoring.CategoryPoints(scoring.Whole(49)), GroupSize: 4, RetestDays: 60, RetestScope: scoring.ScopeItems, CarryDays: 365, Examiners: panel("Rosalind Castellane", "Dorothea Duvall", "Marek Moriarty")}, stage, rungs, 0})
 	}
 	upper := []string{"Red belt", "Yellow belt", "Yellow belt, second", "Green belt", "Green belt, second", "Blue belt"}
 	add(-500, Announced, upper...)

@@ -331,6 +331,9 @@ func kenpo(today civil.Date) Program {
 	}
 	add("Autumn grading", -14, Announced, low, 4)
 	add("Stripe evening", 0, HalfDone, low[1:3], 7)
+	evening := &p.Gradings[len(p.Gradings)-1]
+	evening.Rings = []gradingday.Ring{{Name: "Mill floor"}, {Name: "Wheel room"}}
+	evening.Examiners = rings([]string{"Rosalind Castellane", "Dorothea Duvall", "Marek Moriarty"}, []string{"Ottilie Brannigan", "Imke Sandford", "Ferris Loxley"})
 	add("Winter grading", 18, Prepared, append(append([]string{}, low...), high...), 0)
 	return p
 }

@@ -392,19 +392,22 @@ func (t *txn) announce(ctx context.Context, g Grading, rows []Reviewed, chosen f
 		if r.Decision == nil {
 			return 0, refuse("%s has no decision yet; nothing was announced.", r.Name)
 		}
+		promotes := r.Decision.Outcome.Promotes()
+		if promotes {
+			stands, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, r.EnrolmentID)
+			if err != nil {
+				return 0, err
+			}
+			if stands.Rung.ID != r.From.ID {
+				return 0, refuse("%s was tested from %s but stands on %s now; nothing was announced. Correct the rank, or undo the decision.", r.Name, r.FromWords, stands.Rung.Name)
+			}
+		}
 		n++
 		if err := t.exec(ctx, `INSERT INTO announcement (candidate_id, decision_id, actor, at) VALUES (?, ?, ?, ?)`, r.ID, r.Decision.ID, t.by.Actor, t.at); err != nil {
 			return 0, err
 		}
-		if !r.Decision.Outcome.Promotes() {
+		if !promotes {
 			continue
-		}
-		stands, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, r.EnrolmentID)
-		if err != nil {
-			return 0, err
-		}
-		if stands.Rung.ID != r.From.ID {
-			return 0, refuse("%s was tested from %s but stands on %s now; nothing was announced. Correct the rank, or undo the decision.", r.Name, r.FromWords, stands.Rung.Name)
 		}
 		if err := t.promote(ctx, g, r, r.Decision.Outcome); err != nil {
 			return 0, err
@@ -414,6 +417,45 @@ func (t *txn) announce(ctx context.Context, g Grading, rows []Reviewed, chosen f
 		return 0, refuse("Nothing is decided that has not been announced.")
 	}
 	return n, nil
+}
+
+// atOnce makes results known as soon as the whole panel of a group has signed, as the marks
+// propose, where the grading says so. What the marks make no proposal for, and whoever stands
+// on another rung by now, waits for somebody to decide.
+func (t *txn) atOnce(ctx context.Context, gradingID, group string) error {
+	results, err := one(ctx, t, func(r *gradingday.Results) []any { return []any{r} }, `SELECT results FROM grading WHERE id = ?`, gradingID)
+	if err != nil || results != gradingday.AtOnce {
+		return err
+	}
+	g, rows, err := review(ctx, t, gradingID, "")
+	if err != nil {
+		return err
+	}
+	for _, r := range rows {
+		if r.GroupID != group || r.Sealed() || r.Announced || r.Decision != nil || !r.Result.Outcome.Promotes() && r.Result.Outcome != scoring.OutcomeRetest {
+			continue
+		}
+		by := r.Test.Chief
+		if by == "" {
+			by = "the panel"
+		}
+		_, _, last, err := t.toDecide(ctx, r.ID)
+		if err != nil {
+			return err
+		}
+		if _, err := t.decide(ctx, g, r, last, Decision{CandidateID: r.ID, Outcome: r.Result.Outcome, DecidedBy: by}); err != nil {
+			return err
+		}
+		_, again, err := review(ctx, t, gradingID, r.ID)
+		if err != nil {
+			return err
+		}
+		var no *Refused
+		if _, err := t.announce(ctx, g, again, func(Reviewed) bool { return true }); err != nil && !errors.As(err, &no) {
+			return err
+		}
+	}
+	return nil
 }
 
 // promote writes the rank of a promotion, from the day of the grading on.

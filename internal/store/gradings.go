@@ -451,6 +451,7 @@ func (s *Store) Begin(ctx context.Context, by By, gradingID string) (Done, error
 
 // Attempt is one grading an enrolment took part in.
 type Attempt struct {
+	CandidateID        string
 	GradingID, Grading string
 	On                 civil.Date
 	ToWords            string
@@ -463,8 +464,8 @@ type Attempt struct {
 // once announced.
 func (s *Store) Attempts(ctx context.Context, enrolment string) ([]Attempt, error) {
 	return list(ctx, s.r, func(a *Attempt) []any {
-		return []any{&a.GradingID, &a.Grading, asDate{&a.On}, &a.ToWords, asOutcome{&a.Outcome}, asDate{&a.RetestFrom}, asText{&a.Reason}}
-	}, `SELECT g.id, coalesce(nullif(g.name, ''), p.name || ' grading'), g.on_date, c.to_words, d.outcome, d.retest_from, d.reason
+		return []any{&a.CandidateID, &a.GradingID, &a.Grading, asDate{&a.On}, &a.ToWords, asOutcome{&a.Outcome}, asDate{&a.RetestFrom}, asText{&a.Reason}}
+	}, `SELECT c.id, g.id, coalesce(nullif(g.name, ''), p.name || ' grading'), g.on_date, c.to_words, d.outcome, d.retest_from, d.reason
 		FROM candidate c JOIN grading g ON g.id = c.grading_id JOIN program p ON p.id = g.program_id
 		LEFT JOIN announcement a ON a.candidate_id = c.id LEFT JOIN decision d ON d.candidate_id = a.candidate_id
 		WHERE c.enrolment_id = ? AND c.withdrawn_at IS NULL AND g.deleted_at IS NULL ORDER BY g.on_date DESC`, enrolment)

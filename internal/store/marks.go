@@ -497,10 +497,10 @@ func (s *Store) Progress(ctx context.Context, gradingID string) ([]Sheet, error)
 func (s *Store) Sign(ctx context.Context, by By, examiner, group string, fill bool) (Done, error) {
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
 		type head struct {
-			name  string
-			begun bool
+			name, grading string
+			begun         bool
 		}
-		h, err := one(ctx, t, func(h *head) []any { return []any{&h.name, &h.begun} }, `SELECT e.name, g.begun_at IS NOT NULL FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id JOIN grading g ON g.id = o.grading_id WHERE o.id = ? AND e.id = ?`, group, examiner)
+		h, err := one(ctx, t, func(h *head) []any { return []any{&h.name, &h.grading, &h.begun} }, `SELECT e.name, g.id, g.begun_at IS NOT NULL FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id JOIN grading g ON g.id = o.grading_id WHERE o.id = ? AND e.id = ?`, group, examiner)
 		if err != nil {
 			return "", "", err
 		}
@@ -532,7 +532,10 @@ func (s *Store) Sign(ctx context.Context, by By, examiner, group string, fill bo
 			}
 		}
 		id := NewID()
-		return id, h.name + " signed a sheet", t.exec(ctx, `INSERT INTO signature_event (id, examiner_id, group_id, kind, supersedes, actor, at) VALUES (?, ?, ?, 'signed', nullif(?, ''), ?, ?)`, id, examiner, group, last, t.by.Actor, t.at)
+		if err := t.exec(ctx, `INSERT INTO signature_event (id, examiner_id, group_id, kind, supersedes, actor, at) VALUES (?, ?, ?, 'signed', nullif(?, ''), ?, ?)`, id, examiner, group, last, t.by.Actor, t.at); err != nil {
+			return "", "", err
+		}
+		return id, h.name + " signed a sheet", t.atOnce(ctx, h.grading, group)
 	})
 }
 

@@ -75,6 +75,11 @@ func (s *Store) ChiefOf(ctx context.Context, candidate string) (string, error) {
 	return id, ignoreMissing(err)
 }
 
+// PanelOfGroup are the ids of the examiners who mark a group.
+func (s *Store) PanelOfGroup(ctx context.Context, group string) ([]string, error) {
+	return list(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT e.id FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id WHERE o.id = ?`, group)
+}
+
 // GroupGrading is the grading a group belongs to.
 func (s *Store) GroupGrading(ctx context.Context, group string) (string, error) {
 	return one(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT grading_id FROM candidate_group WHERE id = ?`, group)
@@ -192,7 +197,7 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 	if out.Tables, err = list(ctx, tx, func(x *gradingday.TableState) []any {
 		return []any{&x.ExaminerID, &x.GroupID, &x.Of, &x.Given, &x.Signed, &x.AtLine, asText{&x.At}}
 	}, `WITH asked AS (SELECT c.group_id, count(*) AS n FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id AND i.carried IS NULL WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL GROUP BY c.group_id),
-		given AS (SELECT c.group_id, m.examiner_id, count(*) FILTER (WHERE m.kind <> 'open') AS n, max(m.at) AS last, m.item_id FROM candidate c JOIN mark m ON m.candidate_id = c.id WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL GROUP BY c.group_id, m.examiner_id)
+		given AS (SELECT c.group_id, m.examiner_id, count(*) FILTER (WHERE m.kind <> 'open') AS n, max(i.position) AS last, m.item_id FROM candidate c JOIN mark m ON m.candidate_id = c.id JOIN test_item i ON i.id = m.item_id WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL GROUP BY c.group_id, m.examiner_id)
 		SELECT e.id, o.id, coalesce(a.n, 0), coalesce(v.n, 0), EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id), coalesce(i.position + 1, 0), i.label
 		FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id JOIN asked a ON a.group_id = o.id LEFT JOIN given v ON v.group_id = o.id AND v.examiner_id = e.id LEFT JOIN test_item i ON i.id = v.item_id
 		WHERE o.grading_id = ?1 ORDER BY o.position, e.position`, gradingID); err != nil {

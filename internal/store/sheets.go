@@ -348,13 +348,14 @@ type SheetUse struct {
 	Version              int  // of the curriculum; 0: the draft, because nothing was published
 	Own                  bool // the sheet is this candidate's alone: adapted, or with questions drawn
 	Seconds              int
+	Stands               int // items that stand from an earlier attempt
 }
 
 // SheetUses are the frozen sheets of a grading by candidate; nothing before the tables open.
 func (s *Store) SheetUses(ctx context.Context, gradingID string) (map[string]SheetUse, error) {
 	rows, err := list(ctx, s.r, func(u *SheetUse) []any {
-		return []any{&u.CandidateID, &u.TrackID, &u.Version, &u.Own, &u.Seconds}
-	}, `SELECT c.id, s.track, coalesce(v.number, 0), s.candidate_id IS NOT NULL, s.seconds FROM candidate c JOIN test_sheet s ON s.id = c.sheet_id LEFT JOIN version v ON v.id = s.curriculum_version WHERE c.grading_id = ?`, gradingID)
+		return []any{&u.CandidateID, &u.TrackID, &u.Version, &u.Own, &u.Seconds, &u.Stands}
+	}, `SELECT c.id, s.track, coalesce(v.number, 0), s.candidate_id IS NOT NULL, s.seconds, (SELECT count(*) FROM test_item i WHERE i.sheet_id = s.id AND i.carried IS NOT NULL) FROM candidate c JOIN test_sheet s ON s.id = c.sheet_id LEFT JOIN version v ON v.id = s.curriculum_version WHERE c.grading_id = ?`, gradingID)
 	out := map[string]SheetUse{}
 	for _, u := range rows {
 		out[u.CandidateID] = u

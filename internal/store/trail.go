@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"strings"
 	"time"
 
 	"velvetladder/internal/core/civil"
@@ -21,7 +22,7 @@ type Deed struct {
 type TrailQuery struct {
 	Grading string // all that happened at one grading, marks included; "" the whole school's deeds without marks
 	Text    string // in actor or action
-	Before  string // deeds before this instant (RFC 3339); "" the newest
+	Before  string // deeds before this place, as answered before; "" the newest
 	Limit   int
 }
 
@@ -30,37 +31,39 @@ type TrailQuery struct {
 func (s *Store) Deeds(ctx context.Context, q TrailQuery) (out []Deed, older string, err error) {
 	type row struct {
 		Deed
-		at string
+		at, key string
 	}
-	bind := func(d *row) []any { return []any{&d.at, &d.Actor, &d.Action, &d.Audit, &d.Undo} }
+	bind := func(d *row) []any { return []any{&d.at, &d.key, &d.Actor, &d.Action, &d.Audit, &d.Undo} }
+	before, beforeKey, _ := strings.Cut(q.Before, " ")
 	var rows []row
-	const narrow = ` WHERE (?2 = '' OR at < ?2) AND (?3 = '' OR instr(lower(actor || ' ' || action), lower(?3)) > 0) ORDER BY at DESC LIMIT ?4`
+	const narrow = ` WHERE (?2 = '' OR (at, key) < (?2, ?5)) AND (?3 = '' OR instr(lower(actor || ' ' || action), lower(?3)) > 0) ORDER BY at DESC, key DESC LIMIT ?4`
 	if q.Grading == "" {
-		rows, err = list(ctx, s.r, bind, `SELECT at, actor, action, id, changes <> '[]' AND NOT EXISTS (SELECT 1 FROM audit u WHERE u.undoes = a.id) FROM audit a`+narrow, q.Grading, q.Before, q.Text, q.Limit+1)
+		rows, err = list(ctx, s.r, bind, `SELECT at, key, actor, action, id, undo FROM (SELECT at, id AS key, actor, action, id, changes <> '[]' AND NOT EXISTS (SELECT 1 FROM audit u WHERE u.undoes = a.id) AS undo FROM audit a)`+narrow, q.Grading, before, q.Text, q.Limit+1, beforeKey)
 	} else {
 		rows, err = list(ctx, s.r, bind, `WITH who AS (SELECT c.id, s.name, c.group_id FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE c.grading_id = ?1),
+		sealed AS (SELECT o.id FROM candidate_group o WHERE o.grading_id = ?1 AND EXISTS (SELECT 1 FROM examiner e WHERE e.panel_id = o.panel_id AND NOT EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id))),
 		deed AS (
-			SELECT m.at, m.actor, w.name || ', ' || i.label || ': ' || CASE m.kind WHEN 'not_seen' THEN 'not seen' WHEN 'open' THEN 'no mark' ELSE printf('%g', m.value / 1e9) END || iif(m.count IS NULL, '', ' (' || m.count || ' counted)')
-				|| CASE WHEN p.id IS NULL THEN '' ELSE ', before: ' || CASE p.kind WHEN 'not_seen' THEN 'not seen' WHEN 'open' THEN 'no mark' ELSE printf('%g', p.value / 1e9) END END || iif(m.note = '', '', ' “' || m.note || '”') || ' (' || x.name || '’s sheet)' AS action, '' AS id, 0 AS undo
+			SELECT m.at, m.id AS key, m.actor, w.name || ', ' || i.label || ': ' || CASE WHEN w.group_id IN sealed THEN iif(m.supersedes IS NULL, 'marked', 'mark changed') || ', sealed until all have signed (' || x.name || '’s sheet)' ELSE CASE m.kind WHEN 'not_seen' THEN 'not seen' WHEN 'open' THEN 'no mark' ELSE printf('%g', m.value / 1e9) END || iif(m.count IS NULL, '', ' (' || m.count || ' counted)')
+				|| CASE WHEN p.id IS NULL THEN '' ELSE ', before: ' || CASE p.kind WHEN 'not_seen' THEN 'not seen' WHEN 'open' THEN 'no mark' ELSE printf('%g', p.value / 1e9) END END || iif(m.note = '', '', ' “' || m.note || '”') || ' (' || x.name || '’s sheet)' END AS action, '' AS id, 0 AS undo
 			FROM mark_event m JOIN who w ON w.id = m.candidate_id JOIN test_item i ON i.id = m.item_id JOIN examiner x ON x.id = m.examiner_id LEFT JOIN mark_event p ON p.id = m.supersedes
-			UNION ALL SELECT f.at, f.actor, w.name || ', ' || CASE f.kind WHEN 'note' THEN 'conduct noted' WHEN 'deduction' THEN 'deduction of ' || printf('%g', f.points / 1e9) WHEN 'ending' THEN 'fault that would end the test' WHEN 'ending_confirmed' THEN 'the chief examiner confirmed the end of the test' ELSE 'fault withdrawn' END || ': ' || f.text || ' (' || x.name || '’s sheet)', '', 0
+			UNION ALL SELECT f.at, f.id, f.actor, w.name || ', ' || CASE f.kind WHEN 'note' THEN 'conduct noted' WHEN 'deduction' THEN 'deduction of ' || printf('%g', f.points / 1e9) WHEN 'ending' THEN 'fault that would end the test' WHEN 'ending_confirmed' THEN 'the chief examiner confirmed the end of the test' ELSE 'fault withdrawn' END || ': ' || f.text || ' (' || x.name || '’s sheet)', '', 0
 			FROM fault_event f JOIN who w ON w.id = f.candidate_id JOIN examiner x ON x.id = f.examiner_id
-			UNION ALL SELECT g.at, g.actor, x.name || ' ' || iif(g.kind = 'signed', 'signed the sheet of ', 'had the sheet reopened of ') || o.name || iif(g.reason = '', '', ': ' || g.reason), '', 0
+			UNION ALL SELECT g.at, g.id, g.actor, x.name || ' ' || iif(g.kind = 'signed', 'signed the sheet of ', 'had the sheet reopened of ') || o.name || iif(g.reason = '', '', ': ' || g.reason), '', 0
 			FROM signature_event g JOIN examiner x ON x.id = g.examiner_id JOIN candidate_group o ON o.id = g.group_id WHERE o.grading_id = ?1
-			UNION ALL SELECT d.at, d.actor, w.name || ': ' || iif(d.outcome = 'undone', 'decision taken back', iif(d.correction, 'corrected to ', 'decided ') || replace(d.outcome, '_', ' ') || iif(d.held, ', held', '') || ' by ' || d.decided_by) || iif(d.reason = '', '', ': ' || d.reason) || iif(d.proposal = d.outcome OR d.outcome = 'undone', '', ' (the marks said ' || replace(d.proposal, '_', ' ') || ')'), '', 0
+			UNION ALL SELECT d.at, d.id, d.actor, w.name || ': ' || iif(d.outcome = 'undone', 'decision taken back', iif(d.correction, 'corrected to ', 'decided ') || replace(d.outcome, '_', ' ') || iif(d.held, ', held', '') || ' by ' || d.decided_by) || iif(d.reason = '', '', ': ' || d.reason) || iif(d.proposal = d.outcome OR d.outcome = 'undone', '', ' (the marks said ' || replace(d.proposal, '_', ' ') || ')'), '', 0
 			FROM decision_event d JOIN who w ON w.id = d.candidate_id
-			UNION ALL SELECT a.at, a.actor, w.name || ': result announced', '', 0 FROM announcement a JOIN who w ON w.id = a.candidate_id
-			UNION ALL SELECT r.at, r.actor, w.name || ': double promotion ' || iif(r.granted, 'granted', 'not granted') || ' by ' || r.decided_by || ': ' || r.reason, '', 0 FROM referral_event r JOIN who w ON w.id = r.candidate_id
-			UNION ALL SELECT b.at, b.actor, 'bout of ' || w.name || ' and ' || coalesce(v.name, b.partner) || ': ' || b.rounds || ' × ' || b.seconds || ' s', '', 0 FROM bout b JOIN who w ON w.id = b.a LEFT JOIN who v ON v.id = b.b
-			UNION ALL SELECT k.at, k.actor, CASE k.kind WHEN 'point' THEN iif(k.side = 'a', w.name, coalesce(v.name, b.partner)) || ': ' || k.points || ' in round ' || k.round WHEN 'withdrawn' THEN 'taken back in the bout of ' || w.name ELSE 'bout of ' || w.name || ' ' || k.kind END || iif(k.text = '', '', ': ' || k.text), '', 0
+			UNION ALL SELECT a.at, a.candidate_id, a.actor, w.name || ': result announced', '', 0 FROM announcement a JOIN who w ON w.id = a.candidate_id
+			UNION ALL SELECT r.at, r.id, r.actor, w.name || ': double promotion ' || iif(r.granted, 'granted', 'not granted') || ' by ' || r.decided_by || ': ' || r.reason, '', 0 FROM referral_event r JOIN who w ON w.id = r.candidate_id
+			UNION ALL SELECT b.at, b.id, b.actor, 'bout of ' || w.name || ' and ' || coalesce(v.name, b.partner) || ': ' || b.rounds || ' × ' || b.seconds || ' s', '', 0 FROM bout b JOIN who w ON w.id = b.a LEFT JOIN who v ON v.id = b.b
+			UNION ALL SELECT k.at, k.id, k.actor, CASE k.kind WHEN 'point' THEN iif(k.side = 'a', w.name, coalesce(v.name, b.partner)) || ': ' || k.points || ' in round ' || k.round WHEN 'withdrawn' THEN 'taken back in the bout of ' || w.name ELSE 'bout of ' || w.name || ' ' || k.kind END || iif(k.text = '', '', ': ' || k.text), '', 0
 			FROM bout_event k JOIN bout b ON b.id = k.bout_id JOIN who w ON w.id = b.a LEFT JOIN who v ON v.id = b.b
-			UNION ALL SELECT j.used_at, x.name, x.name || ' joined on ' || t.device, '', 0 FROM seat t JOIN join_code j ON j.id = t.code_id JOIN examiner x ON x.id = t.examiner_id JOIN panel p ON p.id = x.panel_id WHERE p.grading_id = ?1
-			UNION ALL SELECT t.ended_at, t.ended_by, 'sent a device of ' || x.name || ' home', '', 0 FROM seat t JOIN examiner x ON x.id = t.examiner_id JOIN panel p ON p.id = x.panel_id WHERE p.grading_id = ?1 AND t.ended_at IS NOT NULL)
-		SELECT at, actor, action, id, undo FROM deed`+narrow, q.Grading, q.Before, q.Text, q.Limit+1)
+			UNION ALL SELECT j.used_at, t.id, x.name, x.name || ' joined on ' || t.device, '', 0 FROM seat t JOIN join_code j ON j.id = t.code_id JOIN examiner x ON x.id = t.examiner_id JOIN panel p ON p.id = x.panel_id WHERE p.grading_id = ?1
+			UNION ALL SELECT t.ended_at, t.id || 'x', t.ended_by, 'sent a device of ' || x.name || ' home', '', 0 FROM seat t JOIN examiner x ON x.id = t.examiner_id JOIN panel p ON p.id = x.panel_id WHERE p.grading_id = ?1 AND t.ended_at IS NOT NULL)
+		SELECT at, key, actor, action, id, undo FROM deed`+narrow, q.Grading, before, q.Text, q.Limit+1, beforeKey)
 	}
 	for i, r := range rows {
 		if i == q.Limit {
-			older = rows[i-1].at
+			older = rows[i-1].at + " " + rows[i-1].key
 			break
 		}
 		if err := (asTime{&r.Deed.At}).Scan(r.at); err != nil {

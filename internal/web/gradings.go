@@ -394,6 +394,9 @@ func (a *app) sheetWords(r *http.Request, program string, uses map[string]store.
 		if u.Own {
 			words += ", a sheet of their own"
 		}
+		if u.Stands > 0 {
+			words += ": a retest, " + many(u.Stands, "item") + " passed before and standing"
+		}
 		out[id] = words
 	}
 	return out, nil

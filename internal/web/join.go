@@ -85,6 +85,14 @@ func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joi
 			a.fail(w, r, err)
 			return
 		}
+		if wantsJSON(r) {
+			tables := []map[string]string{}
+			for _, t := range v.Tables {
+				tables = append(tables, map[string]string{"group": t.Group, "name": t.Name})
+			}
+			sendJSON(w, http.StatusOK, map[string]any{"examiner": s.ExaminerID, "name": s.Examiner, "tables": tables})
+			return
+		}
 	case v.Code != "" && v.Form.General == "":
 		e, g, err := a.store.Invited(r.Context(), v.Code)
 		var no *store.Refused
@@ -104,6 +112,9 @@ func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joi
 }
 
 const codeWords = "This code lets nobody in: it is mistyped, was used already, or is too old. Ask at the head table for a new one."
+
+// wantsJSON reports whether a program asks, and not a browser.
+func wantsJSON(r *http.Request) bool { return r.Header.Get("Accept") == "application/json" }
 
 // tablesOf are the groups an examiner marks, in their order.
 func (a *app) tablesOf(r *http.Request, s store.Seat) (out []joinTable, err error) {
@@ -239,6 +250,14 @@ func (a *app) codesMake(w http.ResponseWriter, r *http.Request) {
 	}
 	if len(v.Codes) == 0 {
 		a.fail(w, r, store.ErrNotFound)
+		return
+	}
+	if wantsJSON(r) {
+		out := []map[string]string{}
+		for _, c := range v.Codes {
+			out = append(out, map[string]string{"examiner": c.Examiner.ID, "name": c.Examiner.Name, "code": c.Code})
+		}
+		sendJSON(w, http.StatusOK, map[string]any{"codes": out})
 		return
 	}
 	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "codes", Title: "Codes for examiners", Nav: "gradings", Body: v})

@@ -2,6 +2,7 @@ package web
 
 import (
 	"bytes"
+	"context"
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
@@ -366,6 +367,8 @@ func explain(err error) (status int, title, text string) {
 	switch {
 	case errors.As(err, &old):
 		return http.StatusConflict, "Entered on another device", old.Error()
+	case errors.Is(err, context.Canceled): // whoever asked has gone
+		return http.StatusServiceUnavailable, "Nobody waits for this any more", "What was under way is stored, or nothing of it. Ask again."
 	case errors.Is(err, store.ErrNotFound):
 		return http.StatusNotFound, "This is not on record", "It may have been deleted, or the address is mistyped. The ladder and the search lead to everything there is."
 	case errors.Is(err, store.ErrConflict):

@@ -5,6 +5,7 @@ import (
 	"html/template"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"github.com/go-chi/chi/v5"
@@ -41,8 +42,9 @@ type practiceView struct {
 
 // result is a grading that was announced.
 type result struct {
-	On    civil.Date
-	Words string
+	On        civil.Date
+	Words     string
+	Candidate string // whose result can be read in plain words
 }
 
 type practiceTask struct {
@@ -245,12 +247,34 @@ func (a *app) familyPage(w http.ResponseWriter, r *http.Request, status int, f f
 		switch {
 		case t.Outcome == "": // not announced: nobody learns it from a screen
 		case t.Outcome == scoring.OutcomeRetest:
-			v.Results = append(v.Results, result{t.On, "for " + t.ToWords + ": to be shown again from " + t.RetestFrom.Long()})
+			v.Results = append(v.Results, result{t.On, "for " + t.ToWords + ": to be shown again from " + t.RetestFrom.Long(), t.CandidateID})
 		default:
-			v.Results = append(v.Results, result{t.On, "promoted to " + t.ToWords})
+			v.Results = append(v.Results, result{t.On, "promoted to " + t.ToWords, t.CandidateID})
 		}
 	}
 	a.show(w, r, status, "", page{Screen: "family", Title: v.First + "’s climb", Bare: true, Body: v})
+}
+
+// familyResult is one announced result of the link's student in plain words.
+func (a *app) familyResult(w http.ResponseWriter, r *http.Request) {
+	_, climbs, ok := a.familyLink(w, r)
+	if !ok {
+		return
+	}
+	x, err := a.store.Result(r.Context(), chi.URLParam(r, "candidate"), false)
+	if err == nil && !slices.ContainsFunc(climbs, func(s store.Standing) bool { return s.EnrolmentID == x.EnrolmentID }) {
+		err = store.ErrNotFound // somebody else's
+	}
+	var v resultView
+	if err == nil {
+		v, err = a.resultOf(r, x)
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v.Home = "/family/" + chi.URLParam(r, "token")
+	a.show(w, r, http.StatusOK, "", page{Screen: "result", Title: "Result of " + x.Name, Bare: true, Body: v})
 }
 
 // family runs what a family may write, which is ticks and clips, under the name of the link.

@@ -20,6 +20,7 @@ type resultView struct {
 	Early  bool // not announced yet
 	School string
 	Today  civil.Date
+	Home   string // of the family's link; "" in the office
 }
 
 // resultShow is a result in plain words, to be printed and handed over.

@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -36,6 +37,8 @@ type reviewView struct {
 	Outcomes   []option
 	Retest     string // the usual earliest day
 	Scopes     []option
+	Margin     int // steps within which a result is close
+	Margins    []int
 	Clear      int    // undecided whose proposal needs no thought
 	AnnounceAt string // as typed into the field
 	AnnounceOn string // in words
@@ -58,6 +61,7 @@ type reviewRow struct {
 	Again    []string // what a retest of the usual scope asks
 	Grade    string
 	Carried  int
+	Ring     string // where there are several
 }
 
 // reviewMarks is one item's row in the table of all marks.
@@ -120,11 +124,17 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f for
 		a.message(w, r, http.StatusConflict, "There is nothing to review yet", "The tables of "+g.Title()+" have not been opened.")
 		return
 	}
-	v := reviewView{Grading: g, Rule: ruleWords(g), Form: f, Decider: "Head instructor", Retest: g.On.AddDays(g.RetestDays).String()}
+	v := reviewView{Grading: g, Rule: ruleWords(g), Form: f, Decider: "Head instructor", Margin: gradingday.ThoughtMargin, Margins: []int{0, 1, 2, 3, 5, 8}, Retest: g.On.AddDays(g.RetestDays).String()}
+	if n, err := strconv.Atoi(r.URL.Query().Get("margin")); err == nil && slices.Contains(v.Margins, n) {
+		v.Margin = n
+	}
 	for _, e := range g.Examiners {
-		if e.Chief {
+		if e.Chief && e.Ring == 0 {
 			v.Decider = e.Name
 		}
+	}
+	if p := personOf(r); len(g.Rings) > 1 && p.Name != "" {
+		v.Decider = p.Name
 	}
 	for _, o := range []scoring.Outcome{scoring.OutcomePromote, scoring.OutcomeHonours, scoring.OutcomeDouble, scoring.OutcomeRetest} {
 		v.Outcomes = append(v.Outcomes, option{string(o), outcomeWords[o]})
@@ -146,7 +156,10 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f for
 		v.AnnounceAt, v.AnnounceOn = at.Format("2006-01-02T15:04"), civil.On(at).Long()+" at "+at.Format("15:04")
 	}
 	for _, x := range rows {
-		row := a.reviewRow(g, x)
+		row := a.reviewRow(g, x, v.Margin)
+		if ring, _ := g.PanelOf(x.RingID); len(g.Rings) > 1 {
+			row.Ring = g.Rings[ring].Name
+		}
 		row.Came = cameWords(came[x.ID], g.On)
 		if b.Provisional(x.To.ID) {
 			row.Grade = "provisional; honours make it permanent"
@@ -212,7 +225,7 @@ func axis(g store.Grading) string {
 	return "Examiners’ points"
 }
 
-func (a *app) reviewRow(g store.Grading, x store.Reviewed) reviewRow {
+func (a *app) reviewRow(g store.Grading, x store.Reviewed, margin int) reviewRow {
 	row := reviewRow{Reviewed: x, Proposal: outcomeWords[x.Result.Outcome], SoFar: x.Sealed(), Unseen: len(x.Result.Unseen) > 0}
 	if row.SoFar {
 		// Marks are shown to nobody before all have signed, not to the committee either.
@@ -223,7 +236,7 @@ func (a *app) reviewRow(g store.Grading, x store.Reviewed) reviewRow {
 	for _, f := range x.Faults {
 		conduct = append(conduct, f.Text)
 	}
-	row.Thoughts = gradingday.Thoughts(x.Test, x.Result, conduct)
+	row.Thoughts = gradingday.Thoughts(x.Test, x.Result, conduct, margin)
 	for _, b := range x.Bouts {
 		p, q := b.Points()
 		words := fmt.Sprintf("%s %d : %d %s", b.AName, p, q, b.BName)

@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"net/http"
 	"net/url"
+	"slices"
 
 	"github.com/go-chi/chi/v5"
 
@@ -133,6 +134,28 @@ func (a *app) ringLive(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	a.stream(w, r, []string{ringTopic(ring)}, func() (any, error) { return a.ringTold(r, ring) }, func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
+}
+
+// ringAgain is what nobody of the ring's panel saw, to be called again before the group leaves.
+func (a *app) ringAgain(w http.ResponseWriter, r *http.Request) {
+	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
+	var s store.HeadState
+	if err == nil {
+		s, err = a.store.Head(r.Context(), x.Grading.ID)
+	}
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	out := map[string][]string{} // group → what
+	for _, g := range s.Groups {
+		if slices.ContainsFunc(x.Groups, func(y store.RingGroup) bool { return y.ID == g.GroupID }) {
+			for _, u := range g.Unseen {
+				out[g.GroupID] = append(out[g.GroupID], u.Words())
+			}
+		}
+	}
+	sendJSON(w, http.StatusOK, map[string]any{"again": out})
 }
 
 // ringChanged answers the device that changed a ring, and tells the others.
@@ -337,11 +360,8 @@ func (a *app) boutsFaults(w http.ResponseWriter, r *http.Request) {
 		}
 		return nil
 	}, func() {
-		a.hub.tell(gradingTopic(x.Grading.ID), nil)
 		for _, g := range x.Groups {
-			for _, e := range x.Panel {
-				a.hub.tell(tableTopic(e.ID, g.ID), tableTold{Faults: true})
-			}
+			a.tellFaults(r, g.ID)
 		}
 	})
 }

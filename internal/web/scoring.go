@@ -307,10 +307,19 @@ func (a *app) scoringFaults(w http.ResponseWriter, r *http.Request) {
 			return &store.Refused{Reason: "This fault belongs to another examiner's table."}
 		}
 		return nil
-	}, func() {
+	}, func() { a.tellFaults(r, group) })
+}
+
+// tellFaults has every table of a group read its faults again: the chief's waits for them.
+func (a *app) tellFaults(r *http.Request, group string) {
+	panel, err := a.store.PanelOfGroup(r.Context(), group)
+	if err != nil {
+		a.log.Error("a panel could not be told of a fault", "error", err)
+	}
+	for _, examiner := range panel {
 		a.hub.tell(tableTopic(examiner, group), tableTold{Faults: true})
-		a.hub.tell(gradingTopic(a.gradingOfGroup(r, group)), nil)
-	})
+	}
+	a.hub.tell(gradingTopic(a.gradingOfGroup(r, group)), nil)
 }
 
 // takeFaults stores faults one by one; may says which are not the sender's to write.

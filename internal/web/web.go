@@ -169,6 +169,7 @@ func (a *app) routes() []route {
 		{"POST", "/family-links/{link}/revoke", owner, a.practiceRevoke},
 		{"GET", "/family/{token}", family, a.familyShow},
 		{"GET", "/family/{token}/caller", family, a.familyCaller},
+		{"GET", "/family/{token}/result/{candidate}", family, a.familyResult},
 		{"POST", "/family/{token}/tick", family, a.familyTick},
 		{"POST", "/family/{token}/clip", family, a.familyClip},
 		{"GET", "/caller/{rung}", instructor, a.callerShow},
@@ -211,6 +212,7 @@ func (a *app) routes() []route {
 
 		{"GET", "/ring/{ring}", ringside, a.ringShow},
 		{"GET", "/ring/{ring}/live", ringside, a.ringLive},
+		{"GET", "/ring/{ring}/again", ringside, a.ringAgain},
 		{"POST", "/ring/{ring}/call", ringside, a.ringCall},
 		{"POST", "/ring/{ring}/clock", ringside, a.ringClock},
 		{"GET", "/bouts/{ring}", ringside, a.boutsShow},

@@ -2,6 +2,7 @@ package gradingday
 
 import (
 	"cmp"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -102,12 +103,13 @@ func how(lines []curriculum.Line, notes []string) (out []string) {
 	return out
 }
 
-// ThoughtMargin is how many steps from turning a result is close.
+// ThoughtMargin is how many steps from turning a result is close, where nothing else is said.
 const ThoughtMargin = 2
 
 // Thoughts are the reasons why a committee should look at a result first, in words; none for
-// one that is plain. faults are those on record, in words.
-func Thoughts(t scoring.Test, r scoring.Result, faults []string) (out []string) {
+// one that is plain. faults are those on record, in words. A result is close when margin steps
+// or fewer would turn it; one on which a panel of several agrees is not.
+func Thoughts(t scoring.Test, r scoring.Result, faults []string, margin int) (out []string) {
 	switch r.Outcome {
 	case scoring.OutcomeIncomplete:
 		out = append(out, "not complete")
@@ -131,11 +133,12 @@ func Thoughts(t scoring.Test, r scoring.Result, faults []string) (out []string) 
 	if pass > 0 && pass < complete {
 		out = append(out, "the panel is split")
 	}
-	if c := r.Change; c != nil && c.Impossible == "" && c.Exact && c.Steps <= ThoughtMargin {
+	agreed := complete > 1 && (pass == 0 || pass == complete)
+	if c := r.Change; c != nil && c.Impossible == "" && c.Exact && c.Steps <= margin && !agreed {
 		if c.Steps == 1 {
 			out = append(out, "one step from turning")
 		} else {
-			out = append(out, "two steps from turning")
+			out = append(out, fmt.Sprintf("%d steps from turning", c.Steps))
 		}
 	}
 	unseen := 0

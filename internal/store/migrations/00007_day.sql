@@ -109,7 +109,8 @@ CREATE TABLE referral_event (
   at           TEXT NOT NULL
 ) STRICT;
 
-CREATE INDEX audit_at ON audit (at);
+CREATE INDEX audit_at ON audit (at, id);
+CREATE INDEX audit_undoes ON audit (undoes) WHERE undoes IS NOT NULL;
 
 -- +goose StatementBegin
 CREATE TRIGGER bout_no_update BEFORE UPDATE ON bout BEGIN SELECT RAISE(ABORT, 'bout is append-only'); END;

@@ -13,6 +13,7 @@ const { ring } = main.dataset;
 const at = (name) => main.querySelector(`[data-${name}]`);
 const time = new ServerTime();
 const cues = new Cues(() => at("sound").checked);
+const lookEvery = 4000; // ms; a group takes minutes to leave
 const soundKey = "velvetladder.sound";
 
 let state = JSON.parse(main.dataset.state);
@@ -71,8 +72,9 @@ function draw() {
   at("word").textContent = l.words;
   at("word").classList.toggle("long", l.words.length > 22);
   at("moves").replaceChildren(...(l.moves ?? []).map((m) => el("li", { className: m.count % 2 ? "" : "even" }, el("b", {}, m.what), el("span", {}, m.how ?? ""))));
-  at("count").textContent = s.reps ? `${s.reps} times${l.sets.length > 1 ? `, side ${here.set + 1} of ${l.sets.length}` : ""}` : s.seconds ? `${l.sets.length > 1 ? `${l.sets.length} × ` : ""}${s.seconds} s${s.rest ? `, ${s.rest} s rest` : ""}` : "";
+  at("count").textContent = s.reps ? `${s.reps === 1 ? "once" : `${s.reps} times`}${l.sets.length > 1 ? `, side ${here.set + 1} of ${l.sets.length}` : ""}` : s.seconds ? `${l.sets.length > 1 ? `${l.sets.length} × ` : ""}${s.seconds} s${s.rest ? `, ${s.rest} s rest` : ""}` : "";
   at("notes").replaceChildren(
+    el("p", { className: "soft" }, group().candidates.map((c, i) => `${i + 1} ${c}`).join("   ")),
     ...(l.looks ? [el("p", {}, `◎ ${l.looks}`)] : []),
     ...(l.own ?? []).map((x) => el("p", {}, `◈ ${x}`)),
     ...(l.last && l.item ? [el("p", {}, `✎ ${l.item} is marked after this`)] : []),
@@ -120,5 +122,20 @@ if (groups.length > 0) {
   time.measure();
   listen(`/ring/${ring}/live`, (told) => told.ring && take(told.ring), (on) => { at("live").textContent = on ? "◉ live" : "◌ no connection, trying again"; });
   setInterval(tick, 100);
+  look();
+}
+
+/** look asks what nobody saw, so that it is called again before the group leaves. */
+async function look() {
+  try {
+    const answer = await fetch(`/ring/${ring}/again`, { headers: { "Content-Type": "application/json" } });
+    if (answer.ok) {
+      const { again } = await answer.json();
+      at("again").replaceChildren(...(again[group().id] ?? []).map((x) => el("p", {}, `↻ seen by nobody: ${x}. Call it again.`)));
+    }
+  } catch {
+    // without network it is asked again
+  }
+  setTimeout(look, lookEvery);
 }
 offline();

@@ -222,6 +222,7 @@ function draw() {
     el("h1", { tabIndex: -1 }, it.label, single?.term ? el("small", {}, ` ${single.term}`) : ""),
     manner(single),
     prompts(it, single),
+    sparring(it),
     hints(it),
     ...chiefBox(),
     ...state.candidates.map(candidateRow),
@@ -262,6 +263,12 @@ function prompts(it, single) {
 function manner(single) {
   const words = [single?.manner, ...(single?.standard ?? [])].filter(Boolean);
   return words.length > 0 ? el("p", { className: "manner" }, words.join(" · ")) : "";
+}
+
+/** sparring is the rung's rule on a line that is sparred, with the way to the bouts. */
+function sparring(it) {
+  if (!it.lines.some((l) => l.kind === "sparring")) return "";
+  return el("p", {}, el("b", {}, "The rule: "), state.sparring, " ", el("a", { href: `/bouts/${state.ring}` }, "Bouts of this ring"));
 }
 
 function hints(it) {
@@ -409,12 +416,13 @@ function tallyBox(c, it, m) {
 
 /** paceWords is where a count stands against what is asked, by the ring's clock. */
 function paceWords(l, n) {
-  if (!l.aim || !l.within) return "";
-  const spent = Math.min(spentOf(ring.clock, time.now()), l.within * 1000), due = Math.floor((l.aim * spent) / (l.within * 1000));
-  const each = `${(Math.floor((l.within * 100) / l.aim) / 100).toString()} s each`;
-  if (spent === 0) return `aim ${l.aim} in ${l.within} s, ${each}`;
+  const aim = l.aim || tableMark(l.table ?? [], n).next?.count || l.table?.at(-1)?.count;
+  if (!aim || !l.within) return "";
+  const spent = Math.min(spentOf(ring.clock, time.now()), l.within * 1000), due = Math.floor((aim * spent) / (l.within * 1000));
+  const each = `${(Math.floor((l.within * 100) / aim) / 100).toString()} s each`;
+  if (spent === 0) return `aim ${aim} in ${l.within} s, ${each}`;
   const by = n - due;
-  return `aim ${l.aim}, ${each}; ${by === 0 ? "on pace" : by > 0 ? `${by} ahead` : `${-by} behind`}`;
+  return `aim ${aim}, ${each}; ${by === 0 ? "on pace" : by > 0 ? `${by} ahead` : `${-by} behind`}`;
 }
 
 function legend() {
