@@ -336,7 +336,7 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 	}
 	const fixed = `(SELECT id FROM candidate_group WHERE grading_id = ?1 AND pinned = 1 UNION SELECT c.group_id FROM candidate c JOIN mark_event m ON m.candidate_id = c.id WHERE c.grading_id = ?1 UNION SELECT s.group_id FROM signature_event s JOIN candidate_group o ON o.id = s.group_id WHERE o.grading_id = ?1)`
 	seats, err := list(ctx, t, func(x *seat) []any { return []any{&x.id, &x.to, &x.pos, &x.enrolment} },
-		`SELECT c.id, c.to_rung_id, r.position, c.enrolment_id FROM candidate c JOIN rung r ON r.id = c.to_rung_id WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND c.group_id NOT IN `+fixed+` ORDER BY r.position DESC, c.number`, gradingID)
+		`SELECT c.id, c.to_rung_id, r.position, c.enrolment_id FROM candidate c JOIN rung r ON r.id = c.to_rung_id JOIN candidate_group o ON o.id = c.group_id WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND c.group_id NOT IN `+fixed+` ORDER BY r.position DESC, o.position, c.number`, gradingID)
 	if err != nil {
 		return err
 	}

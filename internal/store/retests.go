@@ -38,32 +38,3 @@ func (t *txn) carriedFor(ctx context.Context, g Grading, enrolment, rung string)
 	}
 	return out, last[0].on, nil
 }
-
-// carry notes on a frozen sheet what stands. Something is always left to be shown.
-func (t *txn) carry(ctx context.Context, g Grading, sheet string, stands map[string]scoring.Decimal, on civil.Date) error {
-	if len(stands) == 0 {
-		return nil
-	}
-	all, err := sheets(ctx, t, g.ID)
-	if err != nil {
-		return err
-	}
-	items := all[sheet]
-	left := 0
-	for _, it := range items {
-		if _, there := stands[it.key(g.Marking)]; !there {
-			left++
-		}
-	}
-	if left == 0 {
-		return nil
-	}
-	for _, it := range items {
-		if mark, there := stands[it.key(g.Marking)]; there {
-			if err := t.exec(ctx, `UPDATE test_item SET carried = ?, carried_on = ? WHERE id = ?`, int64(mark), on.String(), it.ID); err != nil {
-				return err
-			}
-		}
-	}
-	return nil
-}

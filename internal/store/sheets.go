@@ -162,14 +162,11 @@ func (t *txn) freeze(ctx context.Context, g Grading) error {
 		key := shared{w.rung, c.track, c.version}
 		sheet := made[key]
 		if !reflect.DeepEqual(own.Lines, common.Lines) || len(stands) > 0 {
-			if sheet, err = t.freezeSheet(ctx, g, b, own, key.rung, key.track, key.version, w.candidate); err != nil {
-				return err
-			}
-			if err := t.carry(ctx, g, sheet, stands, on); err != nil {
+			if sheet, err = t.freezeSheet(ctx, g, b, own, key.rung, key.track, key.version, w.candidate, stands, on); err != nil {
 				return err
 			}
 		} else if sheet == "" {
-			if sheet, err = t.freezeSheet(ctx, g, b, common, key.rung, key.track, key.version, ""); err != nil {
+			if sheet, err = t.freezeSheet(ctx, g, b, common, key.rung, key.track, key.version, "", nil, on); err != nil {
 				return err
 			}
 			made[key] = sheet
@@ -181,7 +178,7 @@ func (t *txn) freeze(ctx context.Context, g Grading) error {
 	return nil
 }
 
-func (t *txn) freezeSheet(ctx context.Context, g Grading, b *curriculum.Book, sheet curriculum.TestSheet, rungID, track, version, candidate string) (string, error) {
+func (t *txn) freezeSheet(ctx context.Context, g Grading, b *curriculum.Book, sheet curriculum.TestSheet, rungID, track, version, candidate string, stands map[string]scoring.Decimal, on civil.Date) (string, error) {
 	r := b.Rung(rungID)
 	items := gradingday.Items(sheet, g.Marking)
 	if err := gradingday.CheckSheet(items, g.Policy, r.Name); err != nil {
@@ -192,10 +189,15 @@ func (t *txn) freezeSheet(ctx context.Context, g Grading, b *curriculum.Book, sh
 		id, g.ID, r.ID, r.Name, track, int64(g.Seed), version, candidate, sheet.Seconds, t.at); err != nil {
 		return "", err
 	}
+	carried := carriedItems(g.Marking, items, sheet.Lines, stands)
 	for i, m := range items {
 		item := NewID()
-		if err := t.exec(ctx, `INSERT INTO test_item (id, sheet_id, position, label, section, weight, bonus, must_pass) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-			item, id, i, m.Item.Label, m.Item.Section, m.Item.Weight, m.Item.Bonus, m.Item.MustPass); err != nil {
+		var mark, since any
+		if carried[i] != nil {
+			mark, since = int64(*carried[i]), on.String()
+		}
+		if err := t.exec(ctx, `INSERT INTO test_item (id, sheet_id, position, label, section, weight, bonus, must_pass, carried, carried_on) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			item, id, i, m.Item.Label, m.Item.Section, m.Item.Weight, m.Item.Bonus, m.Item.MustPass, mark, since); err != nil {
 			return "", err
 		}
 		for _, n := range m.Lines {
@@ -220,6 +222,26 @@ type Item struct {
 // adapted reports whether a line of the item was changed for its candidate.
 func (i Item) adapted() bool {
 	return slices.ContainsFunc(i.Lines, func(l curriculum.Line) bool { return l.Adapted != "" })
+}
+
+// carriedItems are the marks at which items of a sheet stand from an earlier attempt, nil for
+// those that are asked. Something is always left to be shown: where everything stood, nothing does.
+func carriedItems(m gradingday.Marking, items []gradingday.Marked, lines []curriculum.Line, stands map[string]scoring.Decimal) []*scoring.Decimal {
+	out, n := make([]*scoring.Decimal, len(items)), 0
+	for i, it := range items {
+		x := Item{Item: it.Item}
+		for _, k := range it.Lines {
+			x.Lines = append(x.Lines, lines[k])
+		}
+		if mark, there := stands[x.key(m)]; there {
+			out[i] = &mark
+			n++
+		}
+	}
+	if n == len(items) {
+		return make([]*scoring.Decimal, len(items))
+	}
+	return out
 }
 
 // key tells which items of two candidates' sheets are called together.

@@ -40,6 +40,7 @@ func open(t testing.TB, path string) *Store {
 type school struct {
 	*Store
 	t       testing.TB
+	path    string // of the database file
 	program string
 	rungs   []string
 	section curriculum.Section
@@ -48,7 +49,10 @@ type school struct {
 }
 
 func newSchool(t testing.TB) *school {
-	return fill(t, open(t, filepath.Join(t.TempDir(), "school.db")))
+	path := filepath.Join(t.TempDir(), "school.db")
+	x := fill(t, open(t, path))
+	x.path = path
+	return x
 }
 
 func fill(t testing.TB, s *Store) *school {
@@ -193,12 +197,15 @@ func TestEventsRefuseUpdateAndDelete(t *testing.T) {
 	x := newSchool(t)
 	id, table := x.begun()
 	require.NoError(t, x.RecordFault(bg, me, Fault{ID: NewID(), CandidateID: table.Candidates[0].ID, ExaminerID: table.Examiner.ID, Kind: FaultNote, Text: "late"}))
+	bout, err := x.BeginBout(bg, me, Bout{RingID: table.RingID, A: table.Candidates[0].ID, BName: "Nell", Rounds: 1, Seconds: 60})
+	require.NoError(t, err)
+	require.NoError(t, x.RecordBout(bg, me, table.RingID, BoutEvent{ID: NewID(), BoutID: bout.ID, Kind: "point", Side: "a", Round: 1, Points: 1}))
 	x.markAll(table, 3)
-	_, err := x.Decide(bg, me, Decision{CandidateID: table.Candidates[0].ID, Outcome: scoring.OutcomeHonours, DecidedBy: "Cora Vane"})
+	_, err = x.Decide(bg, me, Decision{CandidateID: table.Candidates[0].ID, Outcome: scoring.OutcomeHonours, DecidedBy: "Cora Vane"})
 	require.NoError(t, err)
 	_, err = x.Announce(bg, me, id, []string{table.Candidates[0].ID})
 	require.NoError(t, err)
-	for _, name := range []string{"rank_entry", "mark_event", "fault_event", "signature_event", "decision_event", "announcement", "audit", "test_sheet", "test_item", "test_line"} {
+	for _, name := range []string{"rank_entry", "mark_event", "fault_event", "signature_event", "decision_event", "announcement", "audit", "test_sheet", "test_item", "test_line", "bout", "bout_event"} {
 		var n int
 		require.NoError(t, x.r.QueryRow("SELECT count(*) FROM "+name).Scan(&n))
 		require.Positive(t, n, name)

@@ -38,7 +38,7 @@ func (s *Store) Deeds(ctx context.Context, q TrailQuery) (out []Deed, older stri
 	var rows []row
 	const narrow = ` WHERE (?2 = '' OR (at, key) < (?2, ?5)) AND (?3 = '' OR instr(lower(actor || ' ' || action), lower(?3)) > 0) ORDER BY at DESC, key DESC LIMIT ?4`
 	if q.Grading == "" {
-		rows, err = list(ctx, s.r, bind, `SELECT at, key, actor, action, id, undo FROM (SELECT at, id AS key, actor, action, id, changes <> '[]' AND NOT EXISTS (SELECT 1 FROM audit u WHERE u.undoes = a.id) AS undo FROM audit a)`+narrow, q.Grading, before, q.Text, q.Limit+1, beforeKey)
+		rows, err = list(ctx, s.r, bind, `SELECT at, key, actor, action, id, undo FROM (SELECT at, printf('%012d', seq) AS key, actor, action, id, changes <> '[]' AND NOT EXISTS (SELECT 1 FROM audit u WHERE u.undoes = a.id) AS undo FROM audit a)`+narrow, q.Grading, before, q.Text, q.Limit+1, beforeKey)
 	} else {
 		rows, err = list(ctx, s.r, bind, `WITH who AS (SELECT c.id, s.name, c.group_id FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE c.grading_id = ?1),
 		sealed AS (SELECT o.id FROM candidate_group o WHERE o.grading_id = ?1 AND EXISTS (SELECT 1 FROM examiner e WHERE e.panel_id = o.panel_id AND NOT EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id))),

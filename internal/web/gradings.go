@@ -322,7 +322,11 @@ func ruleWords(g store.Grading) string {
 		parts = append(parts, "threshold "+t.String()+" points")
 	}
 	if n := g.Policy.Rules.AllowedFailing; n != nil {
-		parts = append(parts, "up to "+many(*n, "failing line"))
+		if *n == 0 {
+			parts = append(parts, "no failing line")
+		} else {
+			parts = append(parts, "up to "+many(*n, "failing line"))
+		}
 	}
 	for _, m := range g.Policy.Rules.SectionMinima {
 		parts = append(parts, m.Section+" at least "+percentWords(m.Ratio)+" %")

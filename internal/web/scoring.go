@@ -233,7 +233,9 @@ func (a *app) answered(w http.ResponseWriter, r *http.Request, ids []string, ref
 	out := takenOf(a.store.Now(), ids, refused)
 	status := http.StatusOK
 	if len(out.Stored) == 0 && len(refused) > 0 {
-		status, _, out.Problem = explain(refused[0].Why)
+		title, text := "", ""
+		status, title, text = explain(refused[0].Why)
+		out.Problem = title + ": " + text
 	}
 	if status == http.StatusInternalServerError {
 		a.log.Error("a request failed", "error", refused[0].Why, "path", r.URL.Path)

@@ -141,17 +141,22 @@ func Thoughts(t scoring.Test, r scoring.Result, faults []string, margin int) (ou
 			out = append(out, fmt.Sprintf("%d steps from turning", c.Steps))
 		}
 	}
-	unseen := 0
+	thin := 0
 	for k := range t.Items {
+		saw := 0
 		for _, s := range t.Sheets {
-			if !s.Marks[k].Seen {
-				unseen++
-				break
+			if s.Marks[k].Seen {
+				saw++
 			}
 		}
+		if 2*saw < len(t.Sheets) {
+			thin++
+		}
 	}
-	if unseen > 0 && r.Outcome != scoring.OutcomeIncomplete {
-		out = append(out, "lines not seen by everybody")
+	if thin == 1 {
+		out = append(out, "1 line seen by less than half of the panel")
+	} else if thin > 0 {
+		out = append(out, fmt.Sprintf("%d lines seen by less than half of the panel", thin))
 	}
 	for _, f := range faults {
 		out = append(out, "fault: "+f)

@@ -30,8 +30,9 @@ type Again struct {
 	Carried []Decimal // by item: the median mark over the sheets that saw it, the lower of the middle two
 }
 
-// Again works out the scope of a retest from a test. An item failed when more than half of
-// the sheets that saw it have a failing mark, or nobody saw it. On a scale without a failing
+// Again works out the scope of a retest from a test. An item failed when the mark at which it
+// would stand is a failing one, which it is from half of the sheets that saw it on, or when
+// nobody saw it. On a scale without a failing
 // mark it failed when its carried mark is below the threshold's share of the highest mark;
 // where a threshold was missed all the same, the lowest items are asked again. A section
 // whose minimum the panel missed is asked again whole. Where nothing of that is found, or an
@@ -51,7 +52,7 @@ func (p Policy) Again(t Test, scope Scope) Again {
 		out.Carried[k], seen[k] = carriedMark(t, k)
 		if !it.Bonus {
 			full += Decimal(it.Weight) * p.Scale.Highest
-			failed[k] = !seen[k] || p.itemFails(it, k, t.Sheets)
+			failed[k] = !seen[k] || p.fails(it, Seen(out.Carried[k]))
 		}
 	}
 	if scope == ScopeWhole || scope == "" || t.EndingFault {

@@ -109,7 +109,7 @@ CREATE TABLE referral_event (
   at           TEXT NOT NULL
 ) STRICT;
 
-CREATE INDEX audit_at ON audit (at, id);
+CREATE INDEX audit_at ON audit (at);
 CREATE INDEX audit_undoes ON audit (undoes) WHERE undoes IS NOT NULL;
 
 -- +goose StatementBegin

@@ -1,0 +1,80 @@
+package scoring
+
+import (
+	"fmt"
+	"slices"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"pgregory.net/rapid"
+)
+
+func TestAgain(t *testing.T) {
+	items := []Item{{ID: "a", Section: "kicks", Weight: 1}, {ID: "b", Section: "kicks", Weight: 1}, {ID: "c", Section: "forms", Weight: 1}, {ID: "x", Section: "forms", Weight: 1, Bonus: true}}
+	panel := func(marks ...[]int) (out []Sheet) {
+		for i, row := range marks {
+			s := Sheet{Examiner: fmt.Sprint("e", i)}
+			for _, m := range row {
+				if m < 0 {
+					s.Marks = append(s.Marks, Mark{})
+				} else {
+					s.Marks = append(s.Marks, Seen(Whole(m)))
+				}
+			}
+			out = append(out, s)
+		}
+		return out
+	}
+	points := CategoryPoints(Whole(18)) // of 30: six tenths of each
+	minimum := MovementScale()
+	minimum.Rules.SectionMinima = []SectionMinimum{{"forms", Whole(3) / 4}}
+	for _, x := range []struct {
+		name   string
+		p      Policy
+		sheets []Sheet
+		ending bool
+		scope  Scope
+		want   []int
+	}{
+		{"whole is everything", MovementScale(), panel([]int{1, 3, 3, 3}), false, ScopeWhole, []int{0, 1, 2, 3}},
+		{"what most fail", MovementScale(), panel([]int{1, 3, 2, 0}, []int{1, 1, 2, 0}, []int{3, 3, 2, 0}), false, ScopeItems, []int{0}},
+		{"its whole section", MovementScale(), panel([]int{1, 3, 2, 0}), false, ScopeSections, []int{0, 1}},
+		{"what nobody saw", MovementScale(), panel([]int{3, 3, -1, 3}), false, ScopeItems, []int{2}},
+		{"nothing failed: everything", MovementScale(), panel([]int{3, 3, 3, 3}), false, ScopeItems, []int{0, 1, 2, 3}},
+		{"an ending fault: everything", MovementScale(), panel([]int{1, 3, 3, 3}), true, ScopeItems, []int{0, 1, 2, 3}},
+		{"points under the threshold's share", points, panel([]int{5, 6, 6, 9}), false, ScopeItems, []int{0}},
+		{"exactly at the share stands", points, panel([]int{6, 6, 2, 9}), false, ScopeItems, []int{2}},
+		{"missed by deductions alone: the lowest", points, panel([]int{7, 6, 6, 9}), false, ScopeItems, []int{1, 2}},
+		{"a section below its minimum", minimum, panel([]int{2, 2, 2, 4}), false, ScopeItems, []int{2, 3}},
+	} {
+		got := x.p.Again(Test{Items: items, Sheets: x.sheets, EndingFault: x.ending}, x.scope)
+		assert.Equal(t, x.want, got.Items, x.name)
+	}
+	// What stands does so at the median, the lower of the middle two.
+	again := MovementScale().Again(Test{Items: items, Sheets: panel([]int{2, 0, 4, 1}, []int{3, 4, 1, -1})}, ScopeWhole)
+	assert.Equal(t, []Decimal{Whole(2), 0, Whole(1), Whole(1)}, again.Carried)
+	assert.Equal(t, "only what failed", ScopeItems.Words())
+}
+
+func TestLawTheNarrowerScopeAsksNoMore(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p, x := draw(t, shape{items: 6, sheets: 5, steps: 4, rules: allRules, unseen: true, deductions: true})
+		of := map[Scope]Again{}
+		for _, s := range Scopes {
+			of[s] = p.Again(x, s)
+			assert.True(t, slices.IsSorted(of[s].Items))
+			assert.NotEmpty(t, of[s].Items, "something is always asked")
+		}
+		assert.Len(t, of[ScopeWhole].Items, len(x.Items))
+		for _, k := range of[ScopeItems].Items {
+			assert.True(t, slices.Contains(of[ScopeSections].Items, k) || len(of[ScopeItems].Items) == len(x.Items), "what failed is in its section")
+		}
+		for k, m := range of[ScopeItems].Carried {
+			asked := slices.Contains(of[ScopeItems].Items, k)
+			if !asked && !x.Items[k].Bonus {
+				assert.True(t, p.Scale.Holds(m))
+				assert.False(t, p.fails(x.Items[k], Seen(m)), "nothing that fails is carried over")
+			}
+		}
+	})
+}
