@@ -145,6 +145,18 @@ const stepTime = 30 * time.Second
 
 // open makes a tab on a server. A script's exception fails the test.
 func open(t *testing.T, s *server, width, height int64) *tab {
+	x := newTab(t, s, width, height)
+	_, err := chromedp.Call(x.ctx, network.ClearBrowserCookies, cdp.Empty{}) // cookies know no ports: another test's program would be chosen
+	require.NoError(t, err)
+	return x
+}
+
+// openApart makes a tab with cookies and a store of its own, as another device has them.
+func openApart(t *testing.T, s *server) *tab {
+	return newTab(t, s, 1024, 768, chromedp.WithNewBrowserContext())
+}
+
+func newTab(t *testing.T, s *server, width, height int64, how ...chromedp.ContextOption) *tab {
 	startOnce.Do(func() {
 		allocator, stop := chromedp.NewExecAllocator(context.Background(), append(chromedp.DefaultExecAllocatorOptions[:],
 			chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun, chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
@@ -155,7 +167,7 @@ func open(t *testing.T, s *server, width, height int64) *tab {
 		browser, stopBrowser = ctx, func() { cancel(); stop() }
 	})
 	require.NotNil(t, browser, "the browser did not start")
-	ctx, cancel := chromedp.NewContext(browser)
+	ctx, cancel := chromedp.NewContext(browser, how...)
 	x := &tab{t: t, ctx: ctx, url: s.url}
 	require.NoError(t, chromedp.Listen(ctx, func(ev any) {
 		if e, ok := ev.(*runtime.EventExceptionThrown); ok {
@@ -165,8 +177,6 @@ func open(t *testing.T, s *server, width, height int64) *tab {
 		}
 	}))
 	x.do(chromedp.EmulateViewport(width, height))
-	_, err := chromedp.Call(ctx, network.ClearBrowserCookies, cdp.Empty{}) // cookies know no ports: another test's program would be chosen
-	require.NoError(t, err)
 	t.Cleanup(func() {
 		x.mu.Lock()
 		defer x.mu.Unlock()

@@ -49,23 +49,6 @@ func TestMarksOutliveTheServer(t *testing.T) {
 	assert.Equal(t, want, eval[string](x, `[...document.querySelectorAll('[aria-pressed="true"] b')].map(b => b.textContent).join()`))
 }
 
-// TestTwoDevicesOfOneExaminer marks one item on two tabs: the second is told.
-func TestTwoDevicesOfOneExaminer(t *testing.T) {
-	s := startDemo(t)
-	table := s.openTable()
-	one, two := open(t, s, 1280, 800), open(t, s, 1280, 800)
-	for _, x := range []*tab{one, two} {
-		x.visit(table)
-		x.until(`document.querySelector(".candidate.at") !== null`)
-		eval[bool](x, `document.querySelector("[data-lines] button").click(), true`)
-	}
-	one.keys("1")
-	one.until(allStored + ` && document.querySelector('[aria-pressed="true"] b').textContent === "1"`)
-	two.keys("3")
-	two.until(`document.querySelector("[role=alert]")?.textContent.includes("another device has marked this since; what stands now is 1")`)
-	assert.Equal(t, "1", eval[string](two, `document.querySelector('[aria-pressed="true"] b').textContent`), "what stands is shown")
-}
-
 // largestTable is the first table of the largest group on a grading's page.
 const largestTable = `new URL([...document.querySelectorAll(".group")].sort((a, b) => b.querySelectorAll("ol li").length - a.querySelectorAll("ol li").length)[0].querySelector(".tables a").href).pathname`
 

@@ -338,7 +338,7 @@ func (t *tablet) group(ctx context.Context, group string) error {
 			}
 		}
 	}
-	if err := t.send(ctx, path); err != nil {
+	if err := t.send(ctx, path); err != nil || t.stopped() {
 		return err
 	}
 	return t.check(ctx, path, given)
@@ -393,6 +393,9 @@ func (t *tablet) send(ctx context.Context, path string) error {
 	for tries := 0; len(t.waiting) > 0; tries++ {
 		if err := ctx.Err(); err != nil {
 			return context.Cause(ctx)
+		}
+		if t.stopped() {
+			return nil
 		}
 		body, err := json.Marshal(map[string][]entry{"entries": t.waiting})
 		if err != nil {

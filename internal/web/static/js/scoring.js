@@ -16,7 +16,7 @@ const kept = document.querySelector("[data-kept]");
 const notices = document.querySelector("[data-notices]");
 const soundKey = "velvetladder.sound";
 
-let state, item = 0, seat = 0, last = null, open = null; // open: {candidate, kind} of a note or fault being written
+let state, ready = false, item = 0, seat = 0, last = null, open = null; // open: {candidate, kind} of a note or fault being written
 let ring = { call: null, clock: null };
 const marks = new Map(); // "candidate item" → the entry that stands
 const tallies = new Map(); // "candidate item" → a count under way, kept on the device
@@ -28,7 +28,7 @@ const markOf = (candidate, it) => marks.get(key(candidate, it));
 const given = (m) => m && m.kind !== "open";
 
 const queue = new Queue(`${address}/marks`, {
-  changed() { say(); if (state) draw(); },
+  changed() { say(); if (ready) draw(); },
   refused(m, why) {
     // What was entered on top of it here falls with it: the chain would be refused as well.
     if (why.current) marks.set(key(m.candidate, m.item), why.current);
@@ -38,7 +38,7 @@ const queue = new Queue(`${address}/marks`, {
   },
 });
 const faults = new Queue(`${address}/faults`, {
-  changed() { say(); if (state) draw(); },
+  changed() { say(); if (ready) draw(); },
   refused(f, why) {
     state.faults = state.faults.filter((x) => x.id !== f.id);
     tell(`A fault was not stored: ${why.problem}`);
@@ -66,9 +66,9 @@ async function begin() {
   const at = await load();
   for (const m of await queue.open(at)) marks.set(key(m.candidate, m.item), m);
   for (const f of await faults.open(at)) layFault(f);
-  const first = state.items.findIndex((it) => state.candidates.some((c) => shows(c, it) && !given(markOf(c.id, shows(c, it)))));
-  item = first < 0 ? 0 : first;
-  seat = Math.max(unmarked(0), 0);
+  item = Math.max(state.items.findIndex((it) => state.candidates.some((c) => shows(c, it) && !given(markOf(c.id, shows(c, it))))), 0);
+  seat = first();
+  ready = true;
   say();
   draw();
   listen(`${address}/live`, told, (on) => { if (on) { queue.send(); faults.send(); } });
@@ -185,22 +185,28 @@ function half(candidate = last?.candidate) {
   if (value <= state.scale.highest) put(candidate, m.item, "mark", value);
 }
 
-/** advance moves on after a mark: to who has none yet, else to the next in the row, else to the next line's button. */
+/** advance moves on after a mark: to who has none yet, else to the next in the row who is asked, else to the next line's button. */
 function advance() {
   const open = unmarked(seat + 1);
-  if (open >= 0) seat = open;
-  else if (seat + 1 < state.candidates.length) seat += 1;
-  else {
+  const next = state.candidates.findIndex((c, i) => i > seat && shows(c, state.items[item]));
+  if (open < 0 && next < 0) {
     draw();
     place.querySelector("[data-next]")?.focus();
     return;
   }
+  seat = open >= 0 ? open : next;
   draw();
+}
+
+/** first is the seat to begin a line with: who has no mark yet, else who is asked at all. */
+function first() {
+  const open = unmarked(0);
+  return open >= 0 ? open : Math.max(state.candidates.findIndex((c) => shows(c, state.items[item])), 0);
 }
 
 function line(by) {
   item = Math.min(Math.max(item + by, 0), state.items.length - 1);
-  seat = Math.max(unmarked(0), 0);
+  seat = first();
   last = open = null;
   draw();
   place.querySelector("h1")?.focus({ preventScroll: true });

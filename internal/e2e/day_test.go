@@ -1,0 +1,351 @@
+package e2e
+
+import (
+	"context"
+	"fmt"
+	"regexp"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/chromedp/cdproto/page"
+	"github.com/chromedp/chromedp"
+	"github.com/chromedp/chromedp/kb"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/store"
+)
+
+// ring is a ring of the demo's grading under way in which nobody has marked.
+type ring struct {
+	grading, id, group string
+	codes              []string // paths to join, in the order of the panel
+	names              []string
+}
+
+// freeRing finds the ring on the head table, and makes codes for its panel.
+func freeRing(x *tab) (r ring) {
+	x.visit("/gradings")
+	r.grading = eval[string](x, `[...document.querySelectorAll("main table a")].find(a => a.textContent.includes("Stripe evening")).getAttribute("href").split("/")[2]`)
+	x.visit("/head/" + r.grading)
+	r.id = eval[string](x, `[...document.querySelectorAll("[data-ring]")].find(b => b.textContent.includes("Wheel room")).dataset.ring`)
+	at := fmt.Sprintf(`document.querySelector('[data-ring="%s"] `, r.id)
+	r.group = eval[string](x, fmt.Sprintf(`[...document.querySelectorAll('[data-ring="%s"] [data-group]')].find(g => g.querySelectorAll("p:first-child bdi").length > 1).dataset.group`, r.id))
+	r.names = eval[[]string](x, fmt.Sprintf(`[...document.querySelectorAll('[data-group="%s"] .head-tables bdi')].map(b => b.textContent)`, r.group))
+	require.Len(x.t, r.names, 3, at)
+	x.submit(`form[action$="/codes"] .button`)
+	for _, name := range r.names {
+		address := eval[string](x, fmt.Sprintf(`[...document.querySelectorAll(".codes li")].find(c => c.textContent.includes(%q)).querySelector(".code-address").textContent`, name))
+		r.codes = append(r.codes, regexp.MustCompile(`/join/.*`).FindString(address))
+	}
+	x.accessible("codes")
+	return r
+}
+
+// sit joins as an examiner and opens the group's sheet.
+func (r ring) sit(x *tab, nth int) {
+	x.t.Helper()
+	x.visit(r.codes[nth])
+	x.accessible("join")
+	x.submit("main .button.is-primary")
+	require.Contains(x.t, x.text(), r.names[nth])
+	x.submit(fmt.Sprintf(`a[href$="/%s"]`, r.group))
+	x.until(`document.querySelector(".candidate.at") !== null`)
+}
+
+const everyMark = `document.querySelector("[data-kept]").textContent === "◉ all marks stored"`
+
+// markLines gives a mark to everybody for some lines, with keys alone; 0 for all that are left.
+func (x *tab) markLines(key string, lines int) {
+	x.t.Helper()
+	for n := 0; lines == 0 || n < lines; n++ {
+		for tries := 0; !eval[bool](x, `document.activeElement.hasAttribute("data-next")`); tries++ {
+			require.Less(x.t, tries, 12, "the focus does not move on")
+			x.keys(key)
+		}
+		if eval[string](x, `document.querySelector("[data-next]").textContent`) == "To the signature" {
+			return
+		}
+		x.keys(kb.Enter)
+	}
+}
+
+// TestThreeExaminers mark one group in browsers of their own: one is cut off for half of the
+// sheet and loads it again meanwhile, the server is killed once. Every mark is there exactly
+// once, the verdicts are right, and nobody saw another's marks.
+func TestThreeExaminers(t *testing.T) {
+	s := startDemo(t)
+	head := open(t, s, 1280, 800)
+	r := freeRing(head)
+	w := newWire(t, s.url)
+	a, b, c := openApart(t, s), openApart(t, s), openApart(t, &server{t: t, url: w.url()})
+	r.sit(a, 0)
+	r.sit(b, 1)
+	r.sit(c, 2)
+	c.until(`navigator.serviceWorker.controller !== null || navigator.serviceWorker.ready.then(() => false) === 0`)
+	c.visit(eval[string](c, `location.pathname`)) // once under the service worker, so that page and sheet are kept
+	c.until(`document.querySelector(".candidate.at") !== null`)
+	c.accessible("an examiner's table")
+
+	// The head table hears of them as it happens.
+	head.visit("/head/" + r.grading)
+	head.until(fmt.Sprintf(`document.querySelectorAll('[data-ring="%s"] [data-online]')[0].textContent === "●"`, r.id))
+	c.markLines("1", 3)
+	c.until(everyMark)
+	head.until(fmt.Sprintf(`document.querySelectorAll('[data-group="%s"] [data-at]')[2].textContent.startsWith("line 3,")`, r.group))
+	assert.NotContains(t, eval[string](head, `document.querySelector("main").innerHTML`), "not right yet", "no mark is shown")
+	head.accessible("head table")
+
+	w.set(true)
+	c.markLines("1", 4)
+	c.until(waiting)
+	c.visit(eval[string](c, `location.pathname`)) // without network: the kept page, and what waits laid over it
+	c.until(waiting)
+	assert.Equal(t, "8", eval[string](c, `document.querySelector("[aria-current] button span").textContent`), "it goes on where it was")
+	c.markLines("1", 2)
+	// One mark is corrected twice before the first ever arrives.
+	c.keys(kb.ArrowLeft)
+	c.keys("2")
+	c.keys(kb.ArrowUp)
+	c.keys("1")
+	c.keys(kb.ArrowRight)
+	a.markLines("3", 6)
+	a.until(everyMark)
+	s.kill()
+	a.markLines("3", 1)
+	w.set(false)
+	s.restart()
+	a.until(everyMark)
+	c.until(everyMark)
+	for _, x := range []*tab{a, b, c} {
+		key := map[*tab]string{a: "3", b: "3", c: "1"}[x]
+		x.markLines(key, 0)
+		x.until(everyMark)
+		x.until(`document.querySelector("[data-left]").textContent === "Every line is marked."`)
+	}
+	// Nobody reaches a neighbour's sheet.
+	mine := strings.Split(eval[string](c, `location.pathname`), "/")[2]
+	for _, path := range []string{"/state", "/live", ""} {
+		assert.Equal(t, 403, eval[int](a, fmt.Sprintf(`fetch("/scoring/%s/%s%s", {headers: {"Content-Type": "application/json"}}).then(r => r.status)`, mine, r.group, path)))
+	}
+	for _, path := range []string{"/review/" + r.grading, "/trail?grading=" + r.grading, "/gradings/" + r.grading, "/students"} {
+		assert.Equal(t, 403, eval[int](a, fmt.Sprintf(`fetch(%q).then(r => r.status)`, path)))
+	}
+	head.visit("/review/" + r.grading)
+	assert.Contains(t, head.text(), "Sealed until all have signed")
+	for _, x := range []*tab{a, b, c} {
+		x.submit("[data-sign] button")
+		assert.Contains(t, x.text(), "Signed")
+	}
+	head.visit("/head/" + r.grading)
+	head.until(fmt.Sprintf(`document.querySelector('[data-group="%s"]').dataset.stage === "ready"`, r.group))
+	s.stop()
+
+	records, err := store.Open(context.Background(), s.args[2], time.Now)
+	require.NoError(t, err)
+	defer records.Close()
+	_, rows, err := records.Review(context.Background(), r.grading)
+	require.NoError(t, err)
+	n := 0
+	for _, row := range rows {
+		if row.GroupID != r.group {
+			continue
+		}
+		n++
+		require.Len(t, row.Test.Sheets, 3)
+		for k, sheet := range row.Test.Sheets {
+			for i, m := range sheet.Marks {
+				require.True(t, m.Seen, "%s, %s, %s", row.Name, sheet.Examiner, row.Test.Items[i].Label)
+				want := []int{3, 3, 1}[k]
+				assert.Equal(t, scoring.Whole(want), m.Value, "%s, %s, %s", row.Name, sheet.Examiner, row.Test.Items[i].Label)
+			}
+		}
+		assert.True(t, row.Result.Outcome.Promotes(), "two of three pass")
+		assert.False(t, row.Result.Tallies[2].Verdict.Passes())
+	}
+	assert.Equal(t, 2, n)
+	deeds, _, err := records.Deeds(context.Background(), store.TrailQuery{Grading: r.grading, Text: r.names[2], Limit: 500})
+	require.NoError(t, err)
+	changes := 0
+	for _, d := range deeds {
+		if strings.Contains(d.Action, ", before: ") {
+			changes++
+		}
+	}
+	assert.Equal(t, 2, changes, "both corrections are on record, each once")
+}
+
+// TestOneExaminerOnTwoDevices: what one device marks shows on the other, and where both mark at
+// once the second is told, and nothing is overwritten silently.
+func TestOneExaminerOnTwoDevices(t *testing.T) {
+	s := startDemo(t)
+	x := open(t, s, 1280, 800)
+	r := freeRing(x)
+	w := newWire(t, s.url)
+	one, two := openApart(t, s), openApart(t, &server{t: t, url: w.url()})
+	r.sit(one, 0)
+	x.visit("/head/" + r.grading)
+	eval[bool](x, `document.querySelector('form[action$="/codes"] details').open = true`)
+	eval[bool](x, fmt.Sprintf(`[...document.querySelectorAll('[name=examiner]')].find(b => b.parentElement.textContent.includes(%q)).checked = true`, r.names[0]))
+	x.submit(`form[action$="/codes"] .button`)
+	r.codes[0] = regexp.MustCompile(`/join/.*`).FindString(eval[string](x, `document.querySelector(".code-address").textContent`))
+	r.sit(two, 0)
+	one.keys("3")
+	one.until(everyMark)
+	two.until(`document.querySelector('.candidate [aria-pressed="true"] b')?.textContent === "3"`)
+
+	w.set(true)
+	two.keys(kb.ArrowDown)
+	two.keys("1") // the second candidate, while the line is cut
+	two.until(waiting)
+	one.keys("4")
+	one.until(everyMark)
+	w.set(false)
+	two.until(`document.querySelector("[data-notices]").textContent.includes("another device has marked this since; what stands now is 4")`)
+	two.until(`document.querySelectorAll(".candidate")[1].querySelector('[aria-pressed="true"] b')?.textContent === "4"`)
+	// Knowing what stands, the examiner may still change it.
+	two.keys(kb.ArrowDown)
+	two.keys("2")
+	two.until(everyMark)
+	one.until(`document.querySelectorAll(".candidate")[1].querySelector('[aria-pressed="true"] b')?.textContent === "2"`)
+}
+
+// TestOneClock: devices whose own clocks are minutes off show the same time, and follow the caller.
+func TestOneClock(t *testing.T) {
+	s := startDemo(t)
+	x := open(t, s, 1280, 800)
+	r := freeRing(x)
+	table := openApart(t, s)
+	_, err := chromedp.Call(table.ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: `{ const now = Date.now.bind(Date); Date.now = () => now() + 7 * 60_000; }`})
+	require.NoError(t, err)
+	r.sit(table, 0)
+	x.visit("/ring/" + r.id)
+	x.until(`document.querySelector("[data-live]").textContent === "◉ live"`)
+	x.accessible("caller of a ring")
+	x.do(chromedp.SetValue(chromedp.CSS("[data-group]"), r.group))
+	eval[bool](x, `document.querySelector("[data-group]").dispatchEvent(new Event("change"))`)
+	x.keys(kb.ArrowRight + kb.ArrowRight)
+	table.until(`document.querySelector("[data-called]").textContent.startsWith("The caller is at line 3,")`)
+	table.keys("g")
+	table.until(`document.querySelector("[aria-current] button span").textContent === "3"`)
+	x.do(chromedp.SetValue(chromedp.CSS("[name=seconds]"), "90"))
+	eval[bool](x, `document.querySelector("[data-set-clock]").requestSubmit() || true`)
+	x.until(`document.querySelector("[data-clock]").textContent === "1:30"`)
+	x.keys(" ")
+	table.until(`/^1:2\d$/.test(document.querySelector("[data-ring-clock]").textContent)`)
+	// Both devices read at one instant of this machine: what they show differs by a tick at most.
+	read := `(() => { const [m, s] = document.querySelector("[data-ring-clock], [data-clock].big").textContent.split(":"); return performance.timeOrigin + performance.now() + 1000 * (60 * Number(m) + Number(s)) })()`
+	ends := eval[float64](x, strings.ReplaceAll(read, `"[data-ring-clock], [data-clock].big"`, `"[data-clock]"`))
+	other := eval[float64](table, strings.ReplaceAll(read, `"[data-ring-clock], [data-clock].big"`, `"[data-ring-clock]"`))
+	assert.InDelta(t, ends, other, 1400, "ms; both show whole seconds")
+	x.keys(" ")
+	table.until(`document.querySelector("[data-ring-clock]").textContent.endsWith("paused")`)
+}
+
+// TestPaperSheets types a sheet in, and a second time to compare.
+func TestPaperSheets(t *testing.T) {
+	s := startDemo(t)
+	x := open(t, s, 1280, 800)
+	r := freeRing(x)
+	x.visit("/gradings/" + r.grading)
+	path := eval[string](x, fmt.Sprintf(`[...document.querySelectorAll('a[href^="/paper/"]')].find(a => a.href.endsWith(%q)).getAttribute("href")`, r.group))
+	x.visit(path)
+	x.until(`document.querySelector(".cell.at") !== null`)
+	x.accessible("paper")
+	cells := eval[int](x, `document.querySelectorAll(".cell").length`)
+	for i := range cells {
+		x.keys([]string{"3", "2"}[i%2])
+	}
+	x.until(`document.querySelector("[data-kept]").textContent === "◉ all stored"`)
+	x.until(fmt.Sprintf(`document.querySelector("[data-sum]").textContent.startsWith("%d of %d typed")`, cells, cells))
+	x.visit(path + "?twice=1")
+	x.until(`document.querySelector(".cell.at") !== null`)
+	for i := range cells {
+		key := []string{"3", "2"}[i%2]
+		if i == 4 || i == 7 {
+			key = "4"
+		}
+		x.keys(key)
+	}
+	x.until(`document.querySelectorAll(".differs").length === 2`)
+	x.accessible("paper, second reading")
+	eval[bool](x, `document.querySelector(".differs .choose button:last-child").click() || true`) // take what was typed the second time
+	x.until(`document.querySelectorAll(".differs").length === 1`)
+	eval[bool](x, `document.querySelector(".differs .choose button").click() || true`) // keep the first
+	x.until(`document.querySelectorAll(".differs").length === 0`)
+	x.until(`document.querySelector("[data-kept]").textContent === "◉ all stored"`)
+	x.submit("[data-checked] button")
+	x.visit("/trail?text=second+time")
+	assert.Contains(t, x.text(), fmt.Sprintf("%d marks typed, 2 differed", cells))
+	x.accessible("trail")
+	x.visit(path)
+	x.until(`document.querySelectorAll(".cell")[4]?.textContent === "4"`)
+}
+
+// TestBoutsAndFaults: points and a fault in a bout, and head contact that ends it.
+func TestBoutsAndFaults(t *testing.T) {
+	s := startDemo(t)
+	x := open(t, s, 1280, 800)
+	r := freeRing(x)
+	x.visit("/bouts/" + r.id)
+	x.accessible("bouts, none yet")
+	pick := func(field string, nth int) {
+		eval[bool](x, fmt.Sprintf(`(document.querySelector("[name=%s]").selectedIndex = %d, true)`, field, nth))
+	}
+	pick("a", 1)
+	pick("b", 2)
+	x.submit("form .button.is-primary")
+	for _, b := range []string{`[data-point="1"][data-side="a"]`, `[data-point="2"][data-side="b"]`, `[data-point="2"][data-side="b"]`, `[data-unpoint][data-side="b"]`} {
+		x.do(chromedp.Click(chromedp.CSS(b)))
+	}
+	x.until(stored)
+	x.accessible("bouts")
+	x.visit("/bouts/" + r.id)
+	assert.Equal(t, "1 2", eval[string](x, `[...document.querySelectorAll(".bout-points")].map(b => b.textContent).join(" ")`))
+	eval[bool](x, `(document.querySelector(".bout details").open = true, document.querySelector("[data-fault] [name=conduct]").value = "head", true)`)
+	eval[bool](x, `(window.before = true)`)
+	x.do(chromedp.Click(chromedp.CSS("[data-fault] .button")))
+	x.until(`window.before === undefined && document.body.innerText.includes("Ended")`)
+	assert.Contains(t, x.text(), "sign of concussion")
+	pick("a", 1)
+	pick("b", 2)
+	eval[bool](x, `document.querySelector("details").open = true`)
+	x.submit("form .button.is-primary")
+	assert.Contains(t, x.text(), "does not spar any more today")
+}
+
+// TestScreensOfTheDayAreAccessible runs axe-core over what the other tests do not show, at the
+// sizes of tablets and phones.
+func TestScreensOfTheDayAreAccessible(t *testing.T) {
+	s := startDemo(t)
+	x := open(t, s, 1280, 800)
+	x.visit("/gradings")
+	karate := eval[string](x, `[...document.querySelectorAll("main table a")].find(a => a.textContent.includes("Karate")).getAttribute("href").split("/")[2]`)
+	x.visit("/lab/" + karate + "?panel=mean&tie=chief&threshold=56")
+	assert.Contains(t, x.text(), "would change")
+	x.accessible("policy laboratory")
+	x.visit("/review/" + karate)
+	eval[bool](x, `document.querySelectorAll("details").forEach(d => d.open = true) || true`)
+	x.accessible("review, all open")
+	x.visit(eval[string](x, `document.querySelector('a[href^="/result/"]').getAttribute("href")`))
+	x.accessible("result")
+	x.visit("/gradings/new")
+	eval[bool](x, `document.querySelectorAll("details").forEach(d => d.open = true) || true`)
+	x.accessible("a grading, all open")
+	x.visit("/trail?grading=" + karate)
+	x.accessible("trail")
+	for _, size := range [][2]int64{{1024, 768}, {390, 844}} {
+		x.do(chromedp.EmulateViewport(size[0], size[1]))
+		for _, path := range []string{s.openTable(), "/head/" + karate, "/lab/" + karate, "/review/" + karate, "/trail"} {
+			x.visit(path)
+			x.until(`document.readyState === "complete"`)
+			if strings.HasPrefix(path, "/scoring/") {
+				x.until(`document.querySelector(".candidate.at") !== null`)
+			}
+			x.accessible(fmt.Sprint(path, size))
+			assert.LessOrEqual(t, eval[int](x, `document.documentElement.scrollWidth`), int(size[0]), "%s scrolls sideways at %v", path, size)
+		}
+	}
+}
