@@ -199,3 +199,21 @@ func TestBacktest(t *testing.T) {
 	_, out, _ := call("", "backtest", "--db", empty)
 	assert.Contains(t, out, "Nothing can be replayed yet")
 }
+
+// TestSimulate rehearses a small made-up school, and refuses what it may not do.
+func TestSimulate(t *testing.T) {
+	code, out, errs := call("", "simulate", "--rings", "2", "--examiners", "3", "--candidates", "5", "--lines", "4", "--beside")
+	require.Equal(t, exitOK, code, errs)
+	for _, said := range []string{`"tablets": 6`, `"missing": 0`, `"strange": 0`, `"refused": 0`, `"signed": `, `"p99_ms"`, `"bare_handler"`} {
+		assert.Contains(t, out, said)
+	}
+	for _, args := range [][]string{
+		{"--rings", "9"}, {"--examiners", "2"}, {"--candidates", "0"}, {"--lines", "201"}, {"--url", "http://127.0.0.1:1"},
+		{"--url", "http://192.168.0.7:8484", "--grading", "x"}, {"--url", "http://127.0.0.1:1", "--grading", "x"}, {"--loss", "900"},
+	} {
+		code, out, errs := call("", append([]string{"simulate"}, args...)...)
+		assert.NotEqual(t, exitOK, code, args)
+		assert.Empty(t, out, args)
+		assert.NotEmpty(t, errs, args)
+	}
+}

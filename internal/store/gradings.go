@@ -229,7 +229,7 @@ func candidates(ctx context.Context, q querier, grading, only string) ([]Candida
 	if only != "" {
 		return list(ctx, q, bindCandidate, selectCandidate+`AND c.grading_id = ? AND c.id = ?`, grading, only)
 	}
-	return list(ctx, q, bindCandidate, selectCandidate+`AND c.grading_id = ? ORDER BY o.position, c.number`, grading)
+	return list(ctx, q, bindCandidate, selectCandidate+`AND c.grading_id = ? ORDER BY o.position, o.id, c.number`, grading)
 }
 
 // Entrant is an enrolment to be entered for a grading. To is the rung to be tested; "" is
@@ -340,9 +340,19 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 	if err != nil {
 		return err
 	}
-	kept, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM candidate_group WHERE grading_id = ?1 AND id IN `+fixed, gradingID)
+	names, err := list(ctx, t, func(n *string) []any { return []any{n} }, `SELECT name FROM candidate_group WHERE grading_id = ?1 AND id IN `+fixed, gradingID)
 	if err != nil {
 		return err
+	}
+	kept, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT coalesce(max(position) + 1, 0) FROM candidate_group WHERE grading_id = ?1 AND id IN `+fixed, gradingID)
+	if err != nil {
+		return err
+	}
+	free := 0
+	name := func() string { // the next that no group has
+		for free++; slices.Contains(names, fmt.Sprintf("Group %d", free)); free++ {
+		}
+		return fmt.Sprintf("Group %d", free)
 	}
 	made := []string{}
 	who, err := t.climbers(ctx, g)
@@ -386,7 +396,7 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 				}
 			}
 			if err := t.exec(ctx, `INSERT INTO candidate_group (id, grading_id, panel_id, name, position) VALUES (?, ?, ?, ?, ?)`,
-				id, gradingID, least.id, fmt.Sprintf("Group %d", kept+len(made)+1), kept+len(made)); err != nil {
+				id, gradingID, least.id, name(), kept+len(made)); err != nil {
 				return err
 			}
 			for i, x := range rest[:size] {

@@ -2,15 +2,12 @@ package web
 
 import (
 	"errors"
-	"html/template"
-	"net"
 	"net/http"
 	"net/url"
 	"strings"
 
 	"github.com/go-chi/chi/v5"
 
-	"velvetladder/internal/chart"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
 )
@@ -160,6 +157,8 @@ func (a *app) joinSave(w http.ResponseWriter, r *http.Request) {
 		a.fail(w, r, err)
 		return
 	}
+	// Whoever was signed in here is not any more: the device is the examiner's.
+	a.sessions.Remove(r.Context(), "person")
 	a.sessions.Put(r.Context(), "seat", seat.ID)
 	a.hub.tell(gradingTopic(seat.GradingID), nil)
 	http.Redirect(w, r, "/join", http.StatusSeeOther)
@@ -189,78 +188,6 @@ func deviceWords(agent string) string {
 		}
 	}
 	return kind
-}
-
-type codesView struct {
-	Grading store.Grading
-	Codes   []codeCard
-	Here    bool // the address reaches this machine only
-}
-
-type codeCard struct {
-	store.JoinCode
-	Ring, Address string
-	Picture       template.HTML
-}
-
-// codesMake makes codes for chosen examiners and shows them once.
-func (a *app) codesMake(w http.ResponseWriter, r *http.Request) {
-	in, by, err := posted(r)
-	if err != nil {
-		a.fail(w, r, err)
-		return
-	}
-	g, err := a.store.Grading(r.Context(), chi.URLParam(r, "grading"))
-	if err != nil {
-		a.fail(w, r, err)
-		return
-	}
-	by.Request = "" // each asking makes new codes, and those before are void
-	v := codesView{Grading: g}
-	host, _, err := net.SplitHostPort(r.Host)
-	if err != nil {
-		host = r.Host
-	}
-	ip := net.ParseIP(host)
-	v.Here = host == "localhost" || ip != nil && ip.IsLoopback()
-	scheme := "http"
-	if r.TLS != nil {
-		scheme = "https"
-	}
-	wanted := map[string]bool{}
-	for _, id := range in["examiner"] {
-		wanted[id] = true
-	}
-	for _, e := range g.Examiners {
-		if len(wanted) > 0 && !wanted[e.ID] {
-			continue
-		}
-		c, err := a.store.MakeCode(r.Context(), by, e.ID)
-		if err != nil {
-			a.fail(w, r, err)
-			return
-		}
-		address := url.URL{Scheme: scheme, Host: r.Host, Path: "/join/" + c.Spelt()}
-		picture, err := chart.QR(address.String(), "Code for "+e.Name)
-		if err != nil {
-			a.fail(w, r, err)
-			return
-		}
-		v.Codes = append(v.Codes, codeCard{c, g.Rings[e.Ring].Name, address.String(), template.HTML(picture)})
-	}
-	if len(v.Codes) == 0 {
-		a.fail(w, r, store.ErrNotFound)
-		return
-	}
-	if wantsJSON(r) {
-		out := []map[string]string{}
-		for _, c := range v.Codes {
-			out = append(out, map[string]string{"examiner": c.Examiner.ID, "name": c.Examiner.Name, "code": c.Code})
-		}
-		sendJSON(w, http.StatusOK, map[string]any{"codes": out})
-		return
-	}
-	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "codes", Title: "Codes for examiners", Nav: "gradings", Body: v})
 }
 
 func (a *app) seatsEnd(w http.ResponseWriter, r *http.Request) {

@@ -40,6 +40,7 @@ type reviewView struct {
 	Margin     int // steps within which a result is close
 	Margins    []int
 	Clear      int    // undecided whose proposal needs no thought
+	Undecided  int    // with a proposal one can agree with
 	AnnounceAt string // as typed into the field
 	AnnounceOn string // in words
 	Now        string
@@ -164,8 +165,11 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f for
 		if b.Provisional(x.To.ID) {
 			row.Grade = "provisional; honours make it permanent"
 		}
-		if len(row.Thoughts) == 0 && !row.SoFar && x.Decision == nil {
-			v.Clear++
+		if !row.SoFar && x.Decision == nil && (x.Result.Outcome.Promotes() || x.Result.Outcome == scoring.OutcomeRetest) {
+			v.Undecided++
+			if len(row.Thoughts) == 0 {
+				v.Clear++
+			}
 		}
 		v.Rows = append(v.Rows, row)
 		if x.Announced {
@@ -234,7 +238,8 @@ func (a *app) reviewRow(g store.Grading, x store.Reviewed, margin int) reviewRow
 	}
 	var conduct []string
 	for _, f := range x.Faults {
-		conduct = append(conduct, f.Text)
+		how := map[store.FaultKind]string{store.FaultDeduction: "−" + f.Points.String() + " points, ", store.FaultEnding: "would end the test, ", store.FaultConfirmed: "ended the test, "}[f.Kind]
+		conduct = append(conduct, how+f.Text)
 	}
 	row.Thoughts = gradingday.Thoughts(x.Test, x.Result, conduct, margin)
 	for _, b := range x.Bouts {

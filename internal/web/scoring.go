@@ -227,6 +227,12 @@ type tableTold struct {
 	Signed *bool        `json:"signed,omitempty"`
 }
 
+// tableBegins is what a table's stream begins with.
+type tableBegins struct {
+	tableTold
+	Ring ringTold `json:"ring"`
+}
+
 // answered is what became of entries a device kept: with one that nothing was taken of, the
 // status says why.
 func (a *app) answered(w http.ResponseWriter, r *http.Request, ids []string, refused []store.RefusedEntry) (taken int) {
@@ -372,7 +378,16 @@ func (a *app) scoringLive(w http.ResponseWriter, r *http.Request) {
 		a.hub.attend(examiner, -1)
 		a.hub.tell(gradingTopic(t.Grading.ID), nil)
 	}()
-	a.stream(w, r, []string{tableTopic(examiner, group), ringTopic(t.RingID)}, func() (any, error) { return a.ringTold(r, t.RingID) },
+	a.stream(w, r, []string{tableTopic(examiner, group), ringTopic(t.RingID)}, func() (any, error) {
+		// How the sheet stands once changes are heard: nothing falls between page and stream.
+		told, err := a.ringTold(r, t.RingID)
+		if err != nil {
+			return nil, err
+		}
+		now, err := a.store.ScoringTable(r.Context(), examiner, group)
+		signed := now.SignatureID != ""
+		return tableBegins{tableTold{Marks: now.Marks, Signed: &signed}, told["ring"]}, err
+	},
 		func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
 }
 

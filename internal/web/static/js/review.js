@@ -32,3 +32,11 @@ bind("u", "take the decision back", () => rows[at]?.querySelector("[data-undo]")
 bind("h", "hold the result back, or let it go", () => rows[at]?.querySelector("[data-hold]")?.click());
 for (const [i, row] of rows.entries()) row.addEventListener("focusin", () => go(i));
 go(at);
+
+// How many are agreed with at once is said on the button.
+const ticks = [...document.querySelectorAll("[name=agree][form=agree]")];
+const ticked = document.querySelector("[data-ticked]");
+const tell = () => { if (ticked) ticked.textContent = ticks.filter((t) => t.checked).length; };
+for (const t of ticks) t.addEventListener("change", tell);
+bind("t", "tick the candidate, to agree with several at once", () => { const t = rows[at]?.querySelector("[name=agree]"); if (t) { t.checked = !t.checked; tell(); } });
+tell();

@@ -19,6 +19,7 @@ const soundKey = "velvetladder.sound";
 let state, ready = false, item = 0, seat = 0, last = null, open = null; // open: {candidate, kind} of a note or fault being written
 let ring = { call: null, clock: null };
 const marks = new Map(); // "candidate item" → the entry that stands
+const replaced = new Set(); // entries that something newer stands on
 const tallies = new Map(); // "candidate item" → a count under way, kept on the device
 const time = new ServerTime();
 const cues = new Cues(() => localStorage.getItem(soundKey) === "on");
@@ -31,8 +32,8 @@ const queue = new Queue(`${address}/marks`, {
   changed() { say(); if (ready) draw(); },
   refused(m, why) {
     // What was entered on top of it here falls with it: the chain would be refused as well.
-    if (why.current) marks.set(key(m.candidate, m.item), why.current);
-    else if (markOf(m.candidate, m.item)?.id === m.id) marks.delete(key(m.candidate, m.item));
+    if (why.current) stand(why.current);
+    else refresh();
     const c = state.candidates.find((x) => x.id === m.candidate), it = state.items.find((x) => shows({ id: m.candidate }, x) === m.item);
     tell(`${c?.name ?? "A candidate"}, ${it?.label ?? "a line"}: ${why.problem}. ${why.current ? "Mark it again to change it." : ""}`);
   },
@@ -44,6 +45,12 @@ const faults = new Queue(`${address}/faults`, {
     tell(`A fault was not stored: ${why.problem}`);
   },
 });
+
+/** stand makes an entry the one that stands at its place. */
+function stand(m) {
+  marks.set(key(m.candidate, m.item), m);
+  if (m.supersedes) replaced.add(m.supersedes);
+}
 
 /** tell puts a notice over the line until it is put away. */
 function tell(text) {
@@ -57,14 +64,14 @@ async function load() {
   if (!answer.ok) throw new Error(fresh.problem);
   state = fresh;
   marks.clear();
-  for (const m of state.marks) marks.set(key(m.candidate, m.item), m);
+  for (const m of state.marks) stand(m);
   return state.at;
 }
 
 /** begin fills the table: what the server knew, and what an earlier page kept laid over it. */
 async function begin() {
   const at = await load();
-  for (const m of await queue.open(at)) marks.set(key(m.candidate, m.item), m);
+  for (const m of await queue.open(at)) if (!replaced.has(m.id)) stand(m);
   for (const f of await faults.open(at)) layFault(f);
   item = Math.max(state.items.findIndex((it) => state.candidates.some((c) => shows(c, it) && !given(markOf(c.id, shows(c, it))))), 0);
   seat = first();
@@ -73,6 +80,18 @@ async function begin() {
   draw();
   listen(`${address}/live`, told, (on) => { if (on) { queue.send(); faults.send(); } });
   time.measure();
+}
+
+/** refresh reads the sheet anew, with what still waits here laid over it. */
+async function refresh() {
+  try {
+    replaced.clear();
+    await load();
+    for (const w of queue.waiting) stand(w.entry);
+    draw();
+  } catch {
+    // without network what is shown stays
+  }
 }
 
 /** layFault puts a fault, or its end, over those the server knew. */
@@ -96,9 +115,8 @@ async function told(message) {
   let other = false;
   for (const m of message.marks ?? []) {
     const mine = markOf(m.candidate, m.item);
-    if (mine?.id === m.id || (mine && queue.pending(mine.id))) continue; // ours, or the server will say who was first
-    if (mine && mine.supersedes === m.id) continue;
-    marks.set(key(m.candidate, m.item), m);
+    if (mine?.id === m.id || (mine && queue.pending(mine.id)) || replaced.has(m.id)) continue; // ours, or the server will say who was first
+    stand(m);
     other = true;
   }
   if (message.faults && faults.waiting.length === 0) {
@@ -155,7 +173,7 @@ function put(candidate, it, kind, value = 0, note = undefined, count = 0) {
   const old = markOf(candidate, it);
   const m = { id: newID(), candidate, examiner, item: it, kind, value: kind === "mark" ? value : 0, note: note ?? old?.note ?? "", supersedes: old?.id ?? "" };
   if (count > 0 || (note !== undefined && old?.count)) m.count = count || old.count;
-  marks.set(key(candidate, it), m);
+  stand(m);
   queue.put(m);
 }
 
@@ -215,7 +233,9 @@ function line(by) {
 // ---- drawing
 
 function draw() {
-  const held = document.activeElement?.dataset?.focus;
+  // What is being typed stays, with the caret where it is: other devices may change the sheet meanwhile.
+  const held = document.activeElement?.dataset?.focus, typed = place.contains(document.activeElement) && document.activeElement.dataset.keep;
+  const caret = typed && document.activeElement.matches("input") ? [document.activeElement.selectionStart, document.activeElement.selectionEnd] : null;
   const fields = [...place.querySelectorAll("[data-keep]")].map((f) => [f.dataset.keep, f.value]);
   drawLines();
   sayCall();
@@ -241,6 +261,11 @@ function draw() {
     if (f) f.value = value;
   }
   if (held) place.querySelector(`[data-focus="${held}"]`)?.focus({ preventScroll: true });
+  const again = typed && place.querySelector(`[data-keep="${typed}"]`);
+  if (again) {
+    again.focus({ preventScroll: true });
+    if (caret) again.setSelectionRange(...caret);
+  }
 }
 
 function drawLines() {
@@ -332,7 +357,7 @@ function close() {
 
 function noteForm(c, m) {
   const id = `note-${c.id}`;
-  const field = el("input", { className: "input", id, maxLength: 300, value: m?.note ?? "" });
+  const field = el("input", { className: "input", id, maxLength: 300, value: m?.note ?? "", "data-keep": `note ${c.id}` });
   return el("form", { className: "wide", onsubmit: (e) => { e.preventDefault(); put(c.id, shows(c, state.items[item]), m?.kind ?? "open", m?.value ?? 0, field.value.trim()); close(); } },
     el("div", { className: "entry" }, el("label", { for: id }, `Note on ${c.name}, this line`), field),
     el("button", { className: "button is-primary" }, "Keep the note"), el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"));
@@ -341,10 +366,10 @@ function noteForm(c, m) {
 const conducts = [["", "something else"], ["excess_contact", "excess contact"], ["loss_of_control", "loss of control"], ["unsafe_act", "unsafe act"], ["disrespect", "disrespect"], ["stopping", "stopping"], ["head", "head contact, or a sign of concussion"]];
 
 function faultForm(c) {
-  const conduct = el("select", { id: `conduct-${c.id}`, "data-keep": "conduct" }, conducts.map(([value, words]) => el("option", { value }, words)));
-  const kind = el("select", { id: `kind-${c.id}`, "data-keep": "kind" }, el("option", { value: "note" }, "only a note"), el("option", { value: "deduction" }, "takes points off"), el("option", { value: "ending" }, "ends the test"));
-  const points = el("input", { className: "input", id: `points-${c.id}`, inputMode: "decimal", value: "1", "data-keep": "points" });
-  const text = el("input", { className: "input", id: `text-${c.id}`, maxLength: 300, "data-keep": "text" });
+  const conduct = el("select", { id: `conduct-${c.id}`, "data-keep": `conduct ${c.id}` }, conducts.map(([value, words]) => el("option", { value }, words)));
+  const kind = el("select", { id: `kind-${c.id}`, "data-keep": `kind ${c.id}` }, el("option", { value: "note" }, "only a note"), el("option", { value: "deduction" }, "takes points off"), el("option", { value: "ending" }, "ends the test"));
+  const points = el("input", { className: "input", id: `points-${c.id}`, inputMode: "decimal", value: "1", "data-keep": `points ${c.id}` });
+  const text = el("input", { className: "input", id: `text-${c.id}`, maxLength: 300, "data-keep": `text ${c.id}` });
   const said = el("p", { className: "said", role: "alert" });
   return el("form", { className: "wide", onsubmit: (e) => {
     e.preventDefault();

@@ -1,0 +1,185 @@
+package web
+
+import (
+	"encoding/json"
+	"html/template"
+	"net/http"
+	"net/url"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/chart"
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/store"
+)
+
+type boutsView struct {
+	Ring     store.Ring
+	Bouts    []boutRow
+	Who      []option
+	Form     form
+	Examiner string // on whose sheet faults go: the device's, or the chief's
+	Rule     string
+	State    string // JSON
+	Faults   []option
+	Kinds    []option
+}
+
+type boutRow struct {
+	store.Bout
+	PointsA, PointsB int
+	Ended            bool
+	End              string
+	RuleWords        string
+	Touch            bool // contact is allowed
+	EndID            string
+	BeltA, BeltB     template.HTML
+	RoundList        []int
+	Sides            []option
+	EventsJSON       string
+	FaultWords       []string
+}
+
+func (a *app) boutsShow(w http.ResponseWriter, r *http.Request) {
+	a.boutsPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
+	var all []store.Bout
+	if err == nil {
+		all, err = a.store.Bouts(r.Context(), x.ID)
+	}
+	var b *curriculum.Book
+	if err == nil {
+		b, err = a.store.Book(r.Context(), x.Grading.ProgramID)
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if f.Values == nil {
+		f.Values = values("rounds", "2", "seconds", "60")
+	}
+	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, a.store.Now().UnixMilli()})
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := boutsView{Ring: x, Form: f, Faults: options(store.Conducts, store.Conduct.Words), State: string(state),
+		Kinds: []option{{"note", "only a note"}, {"deduction", "takes points off"}, {"ending", "ends the test, once the chief confirms it"}}}
+	belts := map[string]template.HTML{}
+	for _, g := range x.Groups {
+		for _, c := range g.Candidates {
+			v.Who = append(v.Who, option{c.ID, c.Name + ", " + c.FromWords})
+			belts[c.ID] = template.HTML(chart.Belt(c.From.Cloth, 52, 11))
+			if v.Rule == "" {
+				v.Rule = sparringWords(b.SparringOf(c.To.ID))
+			}
+		}
+	}
+	for _, e := range x.Panel {
+		if s, seated := seatOf(r); seated && s.ExaminerID == e.ID || !seated && (v.Examiner == "" || e.Chief) {
+			v.Examiner = e.ID
+		}
+	}
+	for i := len(all) - 1; i >= 0; i-- {
+		row := boutRow{Bout: all[i], RuleWords: sparringWords(&all[i].Rule), BeltA: belts[all[i].A], BeltB: belts[all[i].B], Touch: all[i].Rule.Contact != "none"}
+		row.PointsA, row.PointsB = row.Points()
+		row.Ended, row.End = row.Over()
+		for n := range row.Rounds {
+			row.RoundList = append(row.RoundList, n+1)
+		}
+		row.Sides = []option{{"a", row.AName}, {"b", row.BName}}
+		events, err := json.Marshal(append([]store.BoutEvent{}, row.Events...))
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		row.EventsJSON = string(events)
+		for _, e := range row.Events {
+			if e.Kind == "ended" || e.Kind == "stopped" {
+				row.EndID = e.ID
+			}
+		}
+		for _, f := range row.Faults {
+			who := row.AName
+			if f.CandidateID == row.B {
+				who = row.BName
+			}
+			row.FaultWords = append(row.FaultWords, who+": "+f.Text)
+		}
+		v.Bouts = append(v.Bouts, row)
+	}
+	a.show(w, r, status, x.Grading.ProgramID, page{Screen: "bouts", Title: x.Name + ", bouts", Bare: true, Body: v})
+}
+
+func (a *app) boutsBegin(w http.ResponseWriter, r *http.Request) {
+	ring := chi.URLParam(r, "ring")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		b := store.Bout{RingID: ring, A: v.Get("a"), B: v.Get("b"), BName: check.Tidy(v.Get("partner")), Rounds: p.Whole("rounds", v.Get("rounds"), 1, 20, 2), Seconds: p.Whole("seconds", v.Get("seconds"), 1, 3600, 60)}
+		p.Line("partner", b.BName, check.NameLength)
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		done, err := a.store.BeginBout(r.Context(), by, b)
+		if err == nil {
+			s, err := a.store.RunClock(r.Context(), by, ring, store.ClockSet, gradingday.Clock{Label: "Bout", Seconds: b.Seconds, Rounds: b.Rounds, Rest: p.Whole("rest", v.Get("rest"), 0, 600, 30), Cue: min(10, b.Seconds/2)})
+			if err == nil {
+				a.hub.tell(ringTopic(ring), map[string]ringTold{"ring": {s.Call, s.Clock, a.store.Now().UnixMilli()}})
+			}
+		}
+		return done, err
+	}, to("/bouts/"+ring), func(status int, f form) { a.boutsPage(w, r, status, f) })
+}
+
+func (a *app) boutsEvents(w http.ResponseWriter, r *http.Request) {
+	var in struct {
+		Entries []store.BoutEvent `json:"entries"`
+	}
+	err := readJSON(r, &in)
+	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
+		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
+	}
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	var ids []string
+	var refused []store.RefusedEntry
+	for i, e := range in.Entries {
+		ids = append(ids, e.ID)
+		e.Text = check.Tidy(e.Text)
+		if err := a.store.RecordBout(r.Context(), store.By{Actor: actorOf(r)}, chi.URLParam(r, "ring"), e); err != nil {
+			if status, _, _ := explain(err); status == http.StatusInternalServerError {
+				a.failJSON(w, r, err)
+				return
+			}
+			refused = append(refused, store.RefusedEntry{At: i, Why: err})
+		}
+	}
+	a.answered(w, r, ids, refused)
+}
+
+// boutsFaults stores faults seen in bouts of the ring.
+func (a *app) boutsFaults(w http.ResponseWriter, r *http.Request) {
+	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
+	}
+	s, seated := seatOf(r)
+	a.takeFaults(w, r, func(f store.Fault) error {
+		if f.Kind == store.FaultConfirmed || f.Kind == store.FaultWithdrawn || seated && f.ExaminerID != s.ExaminerID {
+			return &store.Refused{Reason: "This fault belongs to another examiner's table."}
+		}
+		return nil
+	}, func() {
+		for _, g := range x.Groups {
+			a.tellFaults(r, g.ID)
+		}
+	})
+}
