@@ -112,8 +112,8 @@ func (s *Store) TakeMarks(ctx context.Context, by By, marks []Mark) (refused []R
 	lead := !s.leading
 	s.leading = true
 	s.marking.Unlock()
-	if lead {
-		s.leadMarks(context.WithoutCancel(ctx)) // others wait for these too
+	if lead { // others wait for these too, and who leads does not wait for others'
+		go s.leadMarks(context.WithoutCancel(ctx))
 	}
 	select {
 	case <-mine.done:

@@ -344,7 +344,14 @@ func ruleWords(g store.Grading) string {
 	if len(g.Rings) > 1 {
 		panel += " in each of " + strconv.Itoa(len(g.Rings)) + " rings"
 	}
-	return strings.Join(append(parts, panel), " · ")
+	parts = append(parts, panel)
+	if g.Results == gradingday.AtOnce {
+		parts = append(parts, "results at once")
+	}
+	if words := g.RetestScope.Words(); words != "" {
+		parts = append(parts, "a retest asks "+words)
+	}
+	return strings.Join(parts, " · ")
 }
 
 func (a *app) gradingsDelete(w http.ResponseWriter, r *http.Request) {

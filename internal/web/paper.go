@@ -8,7 +8,6 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/core/check"
-	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 )
 
@@ -53,6 +52,3 @@ func (a *app) paperChecked(w http.ResponseWriter, r *http.Request) {
 		return a.store.NoteDeed(r.Context(), by, fmt.Sprintf("Read the paper sheet of %s, %s, a second time: %s typed, %d differed", t.Examiner.Name, t.Group, many(typed, "mark"), differed))
 	}, to("/paper/"+examiner+"/"+group), func(status int, f form) { a.message(w, r, status, "Not noted", f.General) })
 }
-
-// halfStep reports whether a scale has half points between whole ones.
-func halfStep(s scoring.Scale) bool { return s.Step == scoring.Whole(1)/2 }

@@ -18,6 +18,7 @@ function show(told) {
   const bar = document.querySelector("[data-bar]");
   bar.max = Math.max(told.of, 1);
   bar.value = told.marks;
+  document.querySelector("[data-finished]").hidden = !told.finished;
   document.querySelector("[data-faults]").replaceChildren(...told.faults.map((f) => el("p", { className: "wrong" }, `⚑ ${f.name}, seen by ${f.examiner}: ${f.text}. The chief examiner of the ring confirms it, or it is withdrawn.`)));
   for (const box of document.querySelectorAll("[data-group]")) {
     const g = told.groups[box.dataset.group];
