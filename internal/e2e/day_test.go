@@ -125,6 +125,17 @@ func TestThreeExaminers(t *testing.T) {
 		x.until(everyMark)
 		x.until(`document.querySelector("[data-left]").textContent === "Every line is marked."`)
 	}
+	// A fault that would end the test comes to the chief examiner's table by itself, and to no other.
+	b.keys("f")
+	b.until(`document.querySelector("[data-keep^=kind]") !== null`)
+	eval[bool](b, `(document.querySelector("[data-keep^=conduct]").value = "unsafe_act", document.querySelector("[data-keep^=kind]").value = "ending", true)`)
+	b.do(chromedp.Click(chromedp.CSS(".wide .button.is-primary")))
+	a.until(`document.querySelector("[data-line]").textContent.includes("unsafe act. Does this end the test?")`)
+	assert.NotContains(t, c.text(), "Does this end the test?")
+	head.until(`document.querySelector("[data-faults]").textContent.includes("unsafe act")`)
+	eval[bool](a, `[...document.querySelectorAll("[data-line] button")].find(x => x.textContent === "No, withdraw it").click() || true`)
+	b.until(`document.querySelector(".flagged") === null`)
+	a.until(everyMark)
 	// Nobody reaches a neighbour's sheet.
 	mine := strings.Split(eval[string](c, `location.pathname`), "/")[2]
 	for _, path := range []string{"/state", "/live", ""} {

@@ -3,6 +3,7 @@ package store
 import (
 	"fmt"
 	"os"
+	"path/filepath"
 	"testing"
 
 	"github.com/stretchr/testify/require"
@@ -10,6 +11,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
 )
 
@@ -215,4 +217,77 @@ func benchSizes() []int {
 		return []int{500}
 	}
 	return []int{500, 5000}
+}
+
+// BenchmarkHeadTable reads how far a grading of 5 rings, 5 examiners each, 200 candidates and 40
+// lines is, with all its 40,000 marks given; beside it the reading of one scoring table.
+func BenchmarkHeadTable(b *testing.B) {
+	s := open(b, filepath.Join(b.TempDir(), "school.db"))
+	must := func(d Done, err error) string {
+		require.NoError(b, err)
+		return d.ID
+	}
+	program := must(s.SaveProgram(bg, me, curriculum.Program{Name: "Kenpo"}))
+	var rungs []string
+	for i, name := range []string{"White belt", "Yellow belt"} {
+		rungs = append(rungs, must(s.SaveRung(bg, me, curriculum.Rung{ProgramID: program, Position: i, Kind: curriculum.Belt, Name: name, Cloth: curriculum.Cloth{Weave: curriculum.Plain, Colour: "#ffffff"}})))
+	}
+	sections, err := s.Sections(bg, program)
+	require.NoError(b, err)
+	for i := range 40 {
+		must(s.SaveRequirement(bg, me, curriculum.Requirement{RungID: rungs[1], SectionID: sections[2].ID, Role: "performer", Quantity: curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 5}, Weight: 1}, fmt.Sprint("Drill ", i), "strike"))
+	}
+	var people []NewStudent
+	for i := range 200 {
+		people = append(people, NewStudent{Student: progress.Student{Name: fmt.Sprintf("Candidate %03d", i), Stance: progress.Orthodox}, Starts: []Start{{RungID: rungs[0], Since: today.AddDays(-200)}}})
+	}
+	_, err = s.AddStudents(bg, me, people)
+	require.NoError(b, err)
+	g := gradingday.Grading{ProgramID: program, On: today, Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 4, RungIDs: rungs[1:]}
+	for ring := range 5 {
+		g.Rings = append(g.Rings, gradingday.Ring{})
+		for k := range 5 {
+			g.Examiners = append(g.Examiners, gradingday.Examiner{Name: fmt.Sprint("Examiner ", ring, k), Ring: ring})
+		}
+	}
+	id := must(s.SaveGrading(bg, me, g))
+	may, err := s.Eligible(bg, id)
+	require.NoError(b, err)
+	var entrants []Entrant
+	for _, m := range may {
+		entrants = append(entrants, Entrant{EnrolmentID: m.EnrolmentID})
+	}
+	must(s.AddCandidates(bg, me, id, entrants))
+	must(s.Begin(bg, me, id))
+	full, err := s.Grading(bg, id)
+	require.NoError(b, err)
+	all, err := s.Candidates(bg, id)
+	require.NoError(b, err)
+	var table [2]string
+	for _, c := range all {
+		_, panel := full.PanelOf(c.RingID)
+		var marks []Mark
+		for _, e := range panel {
+			t, err := s.ScoringTable(bg, e.ID, c.GroupID)
+			require.NoError(b, err)
+			table = [2]string{e.ID, c.GroupID}
+			for _, it := range t.Items {
+				marks = append(marks, Mark{ID: NewID(), CandidateID: c.ID, ExaminerID: e.ID, ItemID: it.IDs[c.ID], Kind: MarkGiven, Value: scoring.Whole(3)})
+			}
+		}
+		require.NoError(b, s.RecordMarks(bg, me, marks))
+	}
+	b.Run("head", func(b *testing.B) {
+		for b.Loop() {
+			h, err := s.Head(bg, id)
+			require.NoError(b, err)
+			require.Len(b, h.Tables, 250)
+		}
+	})
+	b.Run("table", func(b *testing.B) {
+		for b.Loop() {
+			_, err := s.ScoringTable(bg, table[0], table[1])
+			require.NoError(b, err)
+		}
+	})
 }

@@ -194,13 +194,13 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 		return out, err
 	}
 	defer tx.Rollback()
-	if out.Tables, err = list(ctx, tx, func(x *gradingday.TableState) []any {
-		return []any{&x.ExaminerID, &x.GroupID, &x.Of, &x.Given, &x.Signed, &x.AtLine, asText{&x.At}}
-	}, `WITH asked AS (SELECT c.group_id, count(*) AS n FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id AND i.carried IS NULL WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL GROUP BY c.group_id),
-		given AS (SELECT c.group_id, m.examiner_id, count(*) FILTER (WHERE m.kind <> 'open') AS n, max(i.position) AS last, m.item_id FROM candidate c JOIN mark m ON m.candidate_id = c.id JOIN test_item i ON i.id = m.item_id WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL GROUP BY c.group_id, m.examiner_id)
-		SELECT e.id, o.id, coalesce(a.n, 0), coalesce(v.n, 0), EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id), coalesce(i.position + 1, 0), i.label
-		FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id JOIN asked a ON a.group_id = o.id LEFT JOIN given v ON v.group_id = o.id AND v.examiner_id = e.id LEFT JOIN test_item i ON i.id = v.item_id
-		WHERE o.grading_id = ?1 ORDER BY o.position, e.position`, gradingID); err != nil {
+	if out.Tables, err = list(ctx, tx, func(x *gradingday.TableState) []any { return []any{&x.ExaminerID, &x.GroupID, &x.Of, &x.Signed} },
+		`WITH asked AS (SELECT c.group_id, count(*) AS n FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id AND i.carried IS NULL WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL GROUP BY c.group_id)
+		SELECT e.id, o.id, a.n, EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id)
+		FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id JOIN asked a ON a.group_id = o.id WHERE o.grading_id = ?1 ORDER BY o.position, e.position`, gradingID); err != nil {
+		return out, err
+	}
+	if err := givenSoFar(ctx, tx, gradingID, out.Tables); err != nil {
 		return out, err
 	}
 	type gone struct {
@@ -209,9 +209,9 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 	}
 	unseen, err := list(ctx, tx, func(x *gone) []any { return []any{&x.Candidate, &x.Name, &x.Item, &x.Line, &x.group} },
 		`SELECT c.id, s.name, i.label, i.position + 1, c.group_id FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
-		JOIN mark m ON m.candidate_id = c.id JOIN test_item i ON i.id = m.item_id
+		JOIN mark m ON m.candidate_id = c.id AND m.kind = 'not_seen' JOIN test_item i ON i.id = m.item_id
 		WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND i.bonus = 0 AND NOT EXISTS (SELECT 1 FROM fault f WHERE f.candidate_id = c.id AND f.kind = 'ending_confirmed')
-		GROUP BY c.id, i.id HAVING count(*) FILTER (WHERE m.kind = 'not_seen') = (SELECT count(*) FROM examiner e WHERE e.panel_id = o.panel_id)`, gradingID)
+		GROUP BY c.id, i.id HAVING count(*) = (SELECT count(*) FROM examiner e WHERE e.panel_id = o.panel_id)`, gradingID)
 	if err != nil {
 		return out, err
 	}
@@ -247,6 +247,47 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 		out.Rings[r.ring] = r.RingState
 	}
 	return out, err
+}
+
+// givenSoFar counts the entries of each table and finds the line each examiner marked last. At
+// each place one entry stands, so it counts the first of each, from an index alone, less the few
+// places that were opened again.
+func givenSoFar(ctx context.Context, q querier, gradingID string, tables []gradingday.TableState) error {
+	at := map[[2]string]*gradingday.TableState{}
+	for i := range tables {
+		at[[2]string{tables[i].GroupID, tables[i].ExaminerID}] = &tables[i]
+	}
+	type place struct {
+		group, examiner string
+		n               int
+	}
+	for sign, query := range map[int]string{
+		1:  `SELECT c.group_id, m.examiner_id, count(*) FROM candidate c CROSS JOIN mark_event m INDEXED BY mark_event_first ON m.candidate_id = c.id AND m.supersedes IS NULL WHERE c.grading_id = ? AND c.withdrawn_at IS NULL GROUP BY c.id, m.examiner_id`,
+		-1: `SELECT c.group_id, m.examiner_id, count(*) FROM candidate c CROSS JOIN mark m ON m.candidate_id = c.id AND m.kind = 'open' WHERE c.grading_id = ? AND c.withdrawn_at IS NULL GROUP BY c.id, m.examiner_id`,
+	} {
+		all, err := list(ctx, q, func(p *place) []any { return []any{&p.group, &p.examiner, &p.n} }, query, gradingID)
+		if err != nil {
+			return err
+		}
+		for _, p := range all {
+			if t := at[[2]string{p.group, p.examiner}]; t != nil {
+				t.Given += sign * p.n
+			}
+		}
+	}
+	type last struct {
+		group, examiner, label string
+		line                   int
+	}
+	newest, err := list(ctx, q, func(l *last) []any { return []any{&l.group, &l.examiner, &l.label, &l.line} },
+		`SELECT c.group_id, e.id, i.label, i.position + 1 FROM panel p CROSS JOIN examiner e ON e.panel_id = p.id CROSS JOIN mark_event m ON m.rowid = (SELECT x.rowid FROM mark_event x WHERE x.examiner_id = e.id ORDER BY x.at DESC, x.rowid DESC LIMIT 1)
+		JOIN candidate c ON c.id = m.candidate_id JOIN test_item i ON i.id = m.item_id WHERE p.grading_id = ?`, gradingID)
+	for _, l := range newest {
+		if t := at[[2]string{l.group, l.examiner}]; t != nil {
+			t.At, t.AtLine = l.label, l.line
+		}
+	}
+	return err
 }
 
 // Bout is two people sparring under a rung's rule.

@@ -13,7 +13,7 @@ import (
 
 // headPause is between two readings of the head table: often enough to follow, seldom enough
 // that two hundred marks a second cost no more than two.
-const headPause = 500 * time.Millisecond
+const headPause = time.Second
 
 type headView struct {
 	Grading store.Grading

@@ -27,7 +27,7 @@ func (s Stage) Words() string {
 type TableState struct {
 	ExaminerID, GroupID string
 	Given, Of           int    // entries: marks and "not seen"
-	At                  string // the furthest line marked, as called; "" none
+	At                  string // the line this examiner marked last, as called; "" it is in another group, or none
 	AtLine              int    // its place, from 1
 	Signed              bool
 }

@@ -12,6 +12,12 @@ ALTER TABLE grading ADD COLUMN closed_at TEXT; -- examiners' devices are out fro
 -- A count behind a mark: press-ups, skips.
 ALTER TABLE mark_event ADD COLUMN count INTEGER CHECK (count BETWEEN 0 AND 100000);
 
+-- How far a day is, is read again and again: the few entries that are no mark, and each
+-- examiner's newest, are found without reading all the others.
+CREATE INDEX mark_event_unseen ON mark_event (candidate_id, item_id) WHERE kind = 'not_seen';
+CREATE INDEX mark_event_newest ON mark_event (examiner_id, at);
+CREATE INDEX mark_event_open ON mark_event (candidate_id, examiner_id) WHERE kind = 'open';
+
 -- What a candidate has passed at an earlier attempt is on the sheet and not asked again.
 ALTER TABLE test_item ADD COLUMN carried INTEGER; -- the mark it stands at, billionths of a point
 ALTER TABLE test_item ADD COLUMN carried_on TEXT;

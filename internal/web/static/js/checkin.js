@@ -16,7 +16,7 @@ function greet(words, bad) {
   greeting.textContent = words;
   greeting.classList.toggle("hold", Boolean(bad));
   clearTimeout(timer);
-  timer = setTimeout(() => { greeting.textContent = "\u00a0"; }, shown);
+  if (!bad) timer = setTimeout(() => { greeting.textContent = "\u00a0"; }, shown); // what went wrong stays until the next number
 }
 
 const queue = new Queue(`/checkin/${main.dataset.class}/${main.dataset.day}`, {
