@@ -137,31 +137,10 @@ func (a *app) boutsBegin(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) boutsEvents(w http.ResponseWriter, r *http.Request) {
-	var in struct {
-		Entries []store.BoutEvent `json:"entries"`
-	}
-	err := readJSON(r, &in)
-	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
-		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
-	}
-	if err != nil {
-		a.failJSON(w, r, err)
-		return
-	}
-	var ids []string
-	var refused []store.RefusedEntry
-	for i, e := range in.Entries {
-		ids = append(ids, e.ID)
+	takeEach(a, w, r, func(e store.BoutEvent) string { return e.ID }, func(e store.BoutEvent) error {
 		e.Text = check.Tidy(e.Text)
-		if err := a.store.RecordBout(r.Context(), store.By{Actor: actorOf(r)}, chi.URLParam(r, "ring"), e); err != nil {
-			if status, _, _ := explain(err); status == http.StatusInternalServerError {
-				a.failJSON(w, r, err)
-				return
-			}
-			refused = append(refused, store.RefusedEntry{At: i, Why: err})
-		}
-	}
-	a.answered(w, r, ids, refused)
+		return a.store.RecordBout(r.Context(), store.By{Actor: actorOf(r)}, chi.URLParam(r, "ring"), e)
+	}, func() {})
 }
 
 // boutsFaults stores faults seen in bouts of the ring.

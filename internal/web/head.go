@@ -102,8 +102,7 @@ func (a *app) headShow(w http.ResponseWriter, r *http.Request) {
 		a.fail(w, r, err)
 		return
 	}
-	if !g.Begun() {
-		a.message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+g.Title()+", "+g.On.Long()+".")
+	if a.notOpen(w, r, g) {
 		return
 	}
 	v := headView{Grading: g, Over: g.Over(a.store.Now().In(a.store.Zone()))}

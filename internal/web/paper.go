@@ -26,8 +26,7 @@ func (a *app) paperShow(w http.ResponseWriter, r *http.Request) {
 		a.fail(w, r, err)
 		return
 	}
-	if !t.Grading.Begun() {
-		a.message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+t.Grading.Title()+", "+t.Grading.On.Long()+".")
+	if a.notOpen(w, r, t.Grading) {
 		return
 	}
 	_, seated := seatOf(r)

@@ -237,19 +237,51 @@ func takenOf(at time.Time, ids []string, refused []store.RefusedEntry) taken {
 	return out
 }
 
-// takeEntries stores what a device kept about a class, and answers what became of each entry. It
-// is answered only once all is on the disk. of is an entry's id, and whether it belongs to the
-// class and day of the address.
-func takeEntries[T any](a *app, w http.ResponseWriter, r *http.Request, of func(e T, class, on string) (id string, here bool), record func(store.By, []T) ([]store.RefusedEntry, error)) {
+// readEntries reads what a device sends of what it kept: 1 to maxEntries.
+func readEntries[T any](r *http.Request) ([]T, error) {
 	var in struct {
 		Entries []T `json:"entries"`
 	}
 	err := readJSON(r, &in)
 	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
-		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
+		err = check.Problems{{Field: "entries", Text: fmt.Sprintf("must be 1 to %d", maxEntries)}}
+	}
+	return in.Entries, err
+}
+
+// takeEach stores entries one by one, each taken or refused by itself, and answers what became
+// of them. told is called where something was taken.
+func takeEach[T any](a *app, w http.ResponseWriter, r *http.Request, id func(T) string, take func(T) error, told func()) {
+	entries, err := readEntries[T](r)
+	if err != nil {
+		a.failJSON(w, r, err)
+		return
 	}
 	var ids []string
-	for _, e := range in.Entries {
+	var refused []store.RefusedEntry
+	for i, e := range entries {
+		ids = append(ids, id(e))
+		err := take(e)
+		if status, _, _ := explain(err); err != nil && status == http.StatusInternalServerError {
+			a.failJSON(w, r, err)
+			return
+		}
+		if err != nil {
+			refused = append(refused, store.RefusedEntry{At: i, Why: err})
+		}
+	}
+	if a.answered(w, r, ids, refused) > 0 {
+		told()
+	}
+}
+
+// takeEntries stores what a device kept about a class, and answers what became of each entry. It
+// is answered only once all is on the disk. of is an entry's id, and whether it belongs to the
+// class and day of the address.
+func takeEntries[T any](a *app, w http.ResponseWriter, r *http.Request, of func(e T, class, on string) (id string, here bool), record func(store.By, []T) ([]store.RefusedEntry, error)) {
+	entries, err := readEntries[T](r)
+	var ids []string
+	for _, e := range entries {
 		id, here := of(e, chi.URLParam(r, "class"), chi.URLParam(r, "on"))
 		if ids = append(ids, id); err == nil && !here {
 			err = &store.Refused{Reason: "These entries belong to the register of another class."}
@@ -257,7 +289,7 @@ func takeEntries[T any](a *app, w http.ResponseWriter, r *http.Request, of func(
 	}
 	var refused []store.RefusedEntry
 	if err == nil {
-		refused, err = record(store.By{Actor: actorOf(r)}, in.Entries)
+		refused, err = record(store.By{Actor: actorOf(r)}, entries)
 	}
 	if err != nil {
 		a.failJSON(w, r, err)
@@ -300,13 +332,7 @@ type checkinEntry struct {
 
 // checkinNumber enters the students with some numbers, and answers with no more than first names.
 func (a *app) checkinNumber(w http.ResponseWriter, r *http.Request) {
-	var in struct {
-		Entries []checkinEntry `json:"entries"`
-	}
-	err := readJSON(r, &in)
-	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
-		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
-	}
+	entries, err := readEntries[checkinEntry](r)
 	var c timetable.Class
 	var on civil.Date
 	if err == nil {
@@ -316,7 +342,7 @@ func (a *app) checkinNumber(w http.ResponseWriter, r *http.Request) {
 		taken
 		Names map[string]string `json:"names"` // entry → first name
 	}{taken: takenOf(a.store.Now(), nil, nil), Names: map[string]string{}}
-	for _, e := range in.Entries {
+	for _, e := range entries {
 		if err != nil {
 			break
 		}

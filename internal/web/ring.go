@@ -60,8 +60,7 @@ func (a *app) ringShow(w http.ResponseWriter, r *http.Request) {
 		a.fail(w, r, err)
 		return
 	}
-	if !x.Grading.Begun() {
-		a.message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+x.Grading.Title()+", "+x.Grading.On.Long()+".")
+	if a.notOpen(w, r, x.Grading) {
 		return
 	}
 	b, err := a.store.Book(r.Context(), x.Grading.ProgramID)

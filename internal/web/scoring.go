@@ -29,14 +29,21 @@ func (a *app) scoringShow(w http.ResponseWriter, r *http.Request) {
 	a.scoringShell(w, r, http.StatusOK, form{})
 }
 
+// notOpen says that the tables of a grading are not open, and reports whether they are not.
+func (a *app) notOpen(w http.ResponseWriter, r *http.Request, g store.Grading) bool {
+	if !g.Begun() {
+		a.message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+g.Title()+", "+g.On.Long()+".")
+	}
+	return !g.Begun()
+}
+
 func (a *app) scoringShell(w http.ResponseWriter, r *http.Request, status int, f form) {
 	t, err := a.store.ScoringTable(r.Context(), chi.URLParam(r, "examiner"), chi.URLParam(r, "group"))
 	if err != nil {
 		a.fail(w, r, err)
 		return
 	}
-	if !t.Grading.Begun() {
-		a.message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+t.Grading.Title()+", "+t.Grading.On.Long()+".")
+	if a.notOpen(w, r, t.Grading) {
 		return
 	}
 	_, seated := seatOf(r)
@@ -252,16 +259,10 @@ func (a *app) answered(w http.ResponseWriter, r *http.Request, ids []string, ref
 
 // scoringMarks stores marks. Answered only once they are on the disk.
 func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
-	var in struct {
-		Entries []store.Mark `json:"entries"`
-	}
 	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
-	err := readJSON(r, &in)
-	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
-		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
-	}
+	entries, err := readEntries[store.Mark](r)
 	var ids []string
-	for _, m := range in.Entries {
+	for _, m := range entries {
 		if ids = append(ids, m.ID); err == nil && m.ExaminerID != examiner {
 			err = &store.Refused{Reason: "These marks belong to another examiner's table."}
 		}
@@ -272,7 +273,7 @@ func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
 		if r.URL.Query().Get("paper") != "" {
 			actor += ", from paper"
 		}
-		refused, err = a.store.TakeMarks(r.Context(), store.By{Actor: actor}, in.Entries)
+		refused, err = a.store.TakeMarks(r.Context(), store.By{Actor: actor}, entries)
 	}
 	if err != nil {
 		a.failJSON(w, r, err)
@@ -284,7 +285,7 @@ func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
 			not[x.At] = true
 		}
 		told := tableTold{}
-		for i, m := range in.Entries {
+		for i, m := range entries {
 			if !not[i] {
 				told.Marks = append(told.Marks, m)
 			}
@@ -332,36 +333,12 @@ func (a *app) tellFaults(r *http.Request, group string) {
 
 // takeFaults stores faults one by one; may says which are not the sender's to write.
 func (a *app) takeFaults(w http.ResponseWriter, r *http.Request, may func(store.Fault) error, told func()) {
-	var in struct {
-		Entries []store.Fault `json:"entries"`
-	}
-	err := readJSON(r, &in)
-	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
-		err = check.Problems{{Field: "entries", Text: "must be 1 to 500"}}
-	}
-	if err != nil {
-		a.failJSON(w, r, err)
-		return
-	}
-	var ids []string
-	var refused []store.RefusedEntry
-	for i, f := range in.Entries {
-		ids = append(ids, f.ID)
-		err := may(f)
-		if err == nil {
-			err = a.store.RecordFault(r.Context(), store.By{Actor: actorOf(r)}, f)
+	takeEach(a, w, r, func(f store.Fault) string { return f.ID }, func(f store.Fault) error {
+		if err := may(f); err != nil {
+			return err
 		}
-		if status, _, _ := explain(err); err != nil && status == http.StatusInternalServerError {
-			a.failJSON(w, r, err)
-			return
-		}
-		if err != nil {
-			refused = append(refused, store.RefusedEntry{At: i, Why: err})
-		}
-	}
-	if a.answered(w, r, ids, refused) > 0 {
-		told()
-	}
+		return a.store.RecordFault(r.Context(), store.By{Actor: actorOf(r)}, f)
+	}, told)
 }
 
 // scoringLive tells a scoring table what other devices did to it, and what its ring calls.
