@@ -260,7 +260,7 @@ func TestStreams(t *testing.T) {
 	own, owns := x.join(x.own), x.owns
 	server := httptest.NewServer(owns.h)
 	defer server.Close()
-	ctx, cancel := context.WithTimeout(bg, 20*time.Second)
+	ctx, cancel := context.WithTimeout(bg, time.Minute)
 	defer cancel()
 	listen := func(v *visitor, path string) *bufio.Scanner {
 		r, err := http.NewRequestWithContext(ctx, "GET", server.URL+path, nil)
