@@ -99,6 +99,7 @@ func TestPictures(t *testing.T) {
 	shot("scoring-table-phone")
 	x.do(chromedp.EmulateViewport(1280, 800))
 
+	x.visit("/ladder")
 	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Karate")+`.href).searchParams.get("program")`))
 	follow("/gradings", link("Karate grading"))
 	x.visit(eval[string](x, `new URL(`+link("Policy laboratory")+`.href).pathname`) + "?panel=mean&tie=chief&threshold=56&honours=9")
@@ -112,6 +113,7 @@ func TestPictures(t *testing.T) {
 	eval[bool](x, `document.querySelector(".sign details").open = true, document.querySelector("[name=reason]").value = "two candidates were swapped", true`)
 	x.submit(".sign details .button")
 	x.until(`document.querySelector(".candidate.at") !== null`)
+	eval[bool](x, `[...document.querySelectorAll("[data-lines] button")].some(b => { b.click(); return !document.querySelector("[data-line]").textContent.match(/is not asked|it stands/) })`)
 	x.keys("8")
 	x.keys(".")
 	x.until(`document.querySelector("[data-kept]").textContent.includes("all marks stored")`)

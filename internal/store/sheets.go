@@ -282,6 +282,8 @@ type Called struct {
 	Item
 	IDs map[string]string // candidate → item
 	Own map[string]string // candidate → how it differs for them, in words; who is missing does as called
+
+	Stands map[string]bool // candidates who passed it at an earlier attempt
 }
 
 // unlike says how a candidate's item differs from the one that is called.
@@ -309,15 +311,20 @@ func (c Called) unlike(own Item) string {
 // merge makes one running order of the sheets of a group. What only some are asked stands
 // behind what it follows on their sheet.
 func merge(g Grading, group []Candidate, bySheet map[string][]Item) (out []Called) {
-	places := map[string]int{} // key → place in out
-	items := map[string]Item{} // every candidate's, by their own id
+	places := map[string]int{}             // key → place in out
+	items := map[string]Item{}             // every candidate's, by their own id
+	stands := map[string]map[string]bool{} // key → candidates for whom it stands
 	for _, c := range group {
 		last := -1
 		for _, it := range bySheet[c.SheetID] {
-			if it.Carried != nil { // it stands; nobody is asked again
+			key := it.key(g.Marking)
+			if it.Carried != nil { // it stands; they are not asked again
+				if stands[key] == nil {
+					stands[key] = map[string]bool{}
+				}
+				stands[key][c.ID] = true
 				continue
 			}
-			key := it.key(g.Marking)
 			at, there := places[key]
 			if !there {
 				at = last + 1
@@ -338,6 +345,11 @@ func merge(g Grading, group []Candidate, bySheet map[string][]Item) (out []Calle
 			out[at].IDs[c.ID] = it.ID
 			items[c.ID+it.ID] = it
 			last = at
+		}
+	}
+	for key, who := range stands {
+		if at, called := places[key]; called {
+			out[at].Stands = who
 		}
 	}
 	for i := range out {

@@ -101,7 +101,9 @@ func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.Called) ri
 	for _, it := range items {
 		var own []string
 		for _, c := range g.Candidates {
-			if it.IDs[c.ID] == "" {
+			if it.Stands[c.ID] {
+				own = append(own, c.Name+" passed it before; it stands")
+			} else if it.IDs[c.ID] == "" {
 				own = append(own, c.Name+" does not show it")
 			} else if words := it.Own[c.ID]; words != "" {
 				own = append(own, c.Name+": "+words)

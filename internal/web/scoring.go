@@ -91,8 +91,9 @@ type scoringCandidate struct {
 
 type scoringItem struct {
 	ID       string            `json:"id"`
-	IDs      map[string]string `json:"ids"` // candidate → item; who is missing does not show it
-	Own      map[string]string `json:"own"` // candidate → how the line differs for them
+	IDs      map[string]string `json:"ids"`    // candidate → item; who is missing does not show it
+	Own      map[string]string `json:"own"`    // candidate → how the line differs for them
+	Stands   map[string]bool   `json:"stands"` // candidates who passed it before
 	Label    string            `json:"label"`
 	Section  string            `json:"section"`
 	MustPass bool              `json:"mustPass"`
@@ -137,7 +138,7 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 		out.Candidates = append(out.Candidates, scoringCandidate{c.ID, c.Number, c.Name, c.FromWords, template.HTML(chart.Belt(c.From.Cloth, 64, 14))})
 	}
 	for _, it := range t.Items {
-		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
+		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Stands: it.Stands, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 		for _, l := range it.Lines {
 			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Table: l.Table, Kind: l.Kind}
 			if q := l.Quantity; q.Measure == curriculum.CountWithin || len(l.Table) > 0 {

@@ -74,7 +74,7 @@ function draw() {
   at("moves").replaceChildren(...(l.moves ?? []).map((m) => el("li", { className: m.count % 2 ? "" : "even" }, el("b", {}, m.what), el("span", {}, m.how ?? ""))));
   at("count").textContent = s.reps ? `${s.reps === 1 ? "once" : `${s.reps} times`}${l.sets.length > 1 ? `, side ${here.set + 1} of ${l.sets.length}` : ""}` : s.seconds ? `${l.sets.length > 1 ? `${l.sets.length} × ` : ""}${s.seconds} s${s.rest ? `, ${s.rest} s rest` : ""}` : "";
   at("notes").replaceChildren(
-    el("p", { className: "soft" }, group().candidates.map((c, i) => `${i + 1} ${c}`).join("   ")),
+    el("p", { className: "soft" }, group().candidates.map((c, i) => `${i + 1} ${c}`).join(" · ")),
     ...(l.looks ? [el("p", {}, `◎ ${l.looks}`)] : []),
     ...(l.own ?? []).map((x) => el("p", {}, `◈ ${x}`)),
     ...(l.last && l.item ? [el("p", {}, `✎ ${l.item} is marked after this`)] : []),

@@ -316,7 +316,7 @@ function candidateRow(c, i) {
   const it = state.items[item];
   if (!shows(c, it)) {
     return el("section", { className: "candidate", "aria-label": c.name }, el("span", { className: "nr" }, String(c.number)), el("div", {}, el("b", {}, el("bdi", {}, c.name)), svg(c.belt)),
-      el("p", { className: "soft" }, "is not asked this line"));
+      el("p", { className: "soft" }, it.stands?.[c.id] ? "passed this at an earlier attempt; it stands" : "is not asked this line"));
   }
   const m = markOf(c.id, shows(c, it)), words = state.scale.marks.some((s) => s.word);
   const pressed = (value) => m?.kind === "mark" && Math.floor(m.value) === value;
