@@ -647,3 +647,30 @@ func TestLaboratory(t *testing.T) {
 	require.NoError(t, err)
 	assert.ErrorContains(t, rows[0].Why, "no item is in section")
 }
+
+func TestASetTimeThatCannotBeKeptIsSaid(t *testing.T) {
+	x := newSchool(t)
+	id, table := x.begun()
+	x.markAll(table, 3)
+	_, err := x.Agree(bg, me, []string{table.Candidates[0].ID}, "Cora Vane")
+	require.NoError(t, err)
+	_, err = x.AnnounceAt(bg, me, id, clock().Add(time.Hour))
+	require.NoError(t, err)
+	// The student was put elsewhere meanwhile.
+	_, err = x.CorrectRank(bg, me, x.standing(0).EnrolmentID, x.rungs[2], today, "came with a rank")
+	require.NoError(t, err)
+	later, err := Open(bg, x.path, func() time.Time { return clock().Add(2 * time.Hour) })
+	require.NoError(t, err)
+	defer later.Close()
+	_, err = later.AnnounceDue(bg)
+	require.NoError(t, err)
+	g, rows, err := later.Review(bg, id)
+	require.NoError(t, err)
+	assert.True(t, g.AnnounceAt.IsZero(), "it is not tried for ever")
+	assert.False(t, rows[0].Announced)
+	deeds, _, err := later.Deeds(bg, TrailQuery{Text: "could not announce", Limit: 5})
+	require.NoError(t, err)
+	require.Len(t, deeds, 1)
+	assert.Contains(t, deeds[0].Action, "Ada Rill was tested from White belt but stands on Green belt now")
+	assert.Equal(t, "the set time", deeds[0].Actor)
+}

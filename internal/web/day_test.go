@@ -459,3 +459,70 @@ func TestReviewAndLaboratory(t *testing.T) {
 	_ = done
 	assert.Contains(t, text(x.page("/trail?text=second+time")), "1 mark typed, 1 differed")
 }
+
+// TestBadInputOnTheDay is told in words, and nothing of it is written.
+func TestBadInputOnTheDay(t *testing.T) {
+	x := newHall(t)
+	sits := x.join(x.own)
+	fault := func(more string) string {
+		return fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"supersedes":"",%s}]}`, store.NewID(), x.candidate, x.own, more)
+	}
+	faults, clock, call := "/scoring/"+x.own+"/"+x.groupA+"/faults", "/ring/"+x.ring+"/clock", "/ring/"+x.ring+"/call"
+	bout := func(more ...string) string { return values(more...).Encode() }
+	for _, c := range []struct {
+		name, path, body string
+		status           int
+		holds            string
+	}{
+		{"a fault of no kind", faults, fault(`"kind":"slap","points":0,"text":"x"`), 422, "is not a choice"},
+		{"a conduct that is none", faults, fault(`"kind":"note","points":0,"conduct":"rude","text":"x"`), 422, "is not a choice"},
+		{"a fault without words", faults, fault(`"kind":"note","points":0,"text":" "`), 422, "say what was seen"},
+		{"a deduction of nothing", faults, fault(`"kind":"deduction","points":0,"text":"x"`), 422, "more than 0"},
+		{"a deduction of a million", faults, fault(`"kind":"deduction","points":1000000,"text":"x"`), 422, "at most 1000"},
+		{"a withdrawal of nothing", faults, fault(`"kind":"withdrawn","points":0,"text":"x"`), 409, "is not on record"},
+		{"no fault at all", faults, `{"entries":[]}`, 422, "must be 1 to 500"},
+		{"a clock of an hour and more", clock, `{"deed":"set","clock":{"seconds":3601,"rounds":1}}`, 422, "it must be from 1 to 3600"},
+		{"a clock of no rounds", clock, `{"deed":"set","clock":{"seconds":60,"rounds":0}}`, 422, "it must be from 1 to 20"},
+		{"a deed that is none", clock, `{"deed":"smash","clock":{}}`, 409, "can be set, started"},
+		{"a clock in words", clock, `{"deed":"set","clock":{"seconds":"sixty"}}`, 422, "cannot be read"},
+		{"a group of another ring", call, `{"group":"other","line":0,"set":0,"version":0}`, 409, "not in Ring A"},
+		{"a line before the first", call, fmt.Sprintf(`{"group":%q,"line":-1,"set":0,"version":0}`, x.groupA), 409, "none of its sheet"},
+		{"a bout with oneself", "/bouts/" + x.ring, bout("a", x.candidate, "b", x.candidate, "rounds", "1", "seconds", "60"), 409, "two different people"},
+		{"a bout of nobody", "/bouts/" + x.ring, bout("rounds", "1", "seconds", "60"), 409, "two different people"},
+		{"a bout of a stranger", "/bouts/" + x.ring, bout("a", x.stranger, "partner", "Nell", "rounds", "1", "seconds", "60"), 409, "candidates of this ring"},
+		{"a bout of lots of rounds", "/bouts/" + x.ring, bout("a", x.candidate, "partner", "Nell", "rounds", "lots", "seconds", "60"), 422, "is not a whole number"},
+		{"a point in no bout", "/bouts/" + x.ring + "/events", `{"entries":[{"id":"event-one","bout":"none","kind":"point","side":"a","round":1,"points":1,"text":"","supersedes":""}]}`, 404, "not on record"},
+		{"a point for nobody", "/bouts/" + x.ring + "/events", `{"entries":[{"id":"event-two","bout":"none","kind":"point","side":"x","round":1,"points":1,"text":"","supersedes":""}]}`, 409, "no event of a bout"},
+		{"a count below nothing", "/scoring/" + x.own + "/" + x.groupA + "/marks", strings.Replace(x.body("mark-count", x.own, x.candidate, x.itemA, "3"), `"note"`, `"count":-1,"note"`, 1), 422, "from 0 to 100000"},
+	} {
+		w := sits.do("POST", c.path, c.body)
+		assert.Equal(t, c.status, w.Code, "%s: %s", c.name, w.Body)
+		assert.Contains(t, text(w.Body.String()), c.holds, c.name)
+	}
+	h, err := x.s.Head(bg, x.day)
+	require.NoError(t, err)
+	assert.Empty(t, h.Faults)
+	for _, s := range h.Tables {
+		assert.Zero(t, s.Given)
+	}
+	all, err := x.s.Bouts(bg, x.ring)
+	require.NoError(t, err)
+	assert.Empty(t, all)
+	// A bout that can be held keeps its clock; the ring's page says what nobody saw.
+	require.Equal(t, http.StatusSeeOther, sits.do("POST", "/bouts/"+x.ring, bout("a", x.candidate, "partner", "Nell Ford", "rounds", "2", "seconds", "45", "rest", "15")).Code)
+	page := sits.do("GET", "/bouts/"+x.ring, "").Body.String()
+	assert.Contains(t, text(page), "Nell Ford")
+	assert.Contains(t, text(page), "2 × 45 s")
+	r, err := x.s.Ring(bg, x.ring)
+	require.NoError(t, err)
+	assert.Equal(t, []int{45, 2, 15}, []int{r.State.Clock.Seconds, r.State.Clock.Rounds, r.State.Clock.Rest})
+	g, err := x.s.Grading(bg, x.day)
+	require.NoError(t, err)
+	for _, e := range g.Panel(0) {
+		require.NoError(t, x.s.RecordMarks(bg, me, []store.Mark{{ID: store.NewID(), CandidateID: x.candidate, ExaminerID: e.ID, ItemID: x.itemA, Kind: store.MarkNotSeen}}))
+	}
+	again := sits.do("GET", "/ring/"+x.ring+"/again", "")
+	assert.Equal(t, http.StatusOK, again.Code)
+	assert.Contains(t, again.Body.String(), "line 1, Kick")
+	assert.Contains(t, text(x.page("/head/"+x.day)), "↻ seen by nobody: line 1, Kick")
+}
