@@ -241,6 +241,12 @@ func TestOneClock(t *testing.T) {
 	table.until(`document.querySelector("[data-called]").textContent.startsWith("The caller is at line 3,")`)
 	table.keys("g")
 	table.until(`document.querySelector("[aria-current] button span").textContent === "3"`)
+	// Sides and directions: what is called now, and what comes after it.
+	x.do(chromedp.Click(chromedp.CSS("[data-directions]")))
+	x.until(`document.querySelector("[data-side]").textContent.endsWith("forward")`)
+	eval[bool](x, `document.activeElement.blur() || true`)
+	x.keys("o")
+	x.until(`document.querySelector("[data-side]").textContent.endsWith("back")`)
 	x.do(chromedp.SetValue(chromedp.CSS("[name=seconds]"), "90"))
 	eval[bool](x, `document.querySelector("[data-set-clock]").requestSubmit() || true`)
 	x.until(`document.querySelector("[data-clock]").textContent === "1:30"`)

@@ -22,6 +22,12 @@ let here = { group: state.call.group || groups[0]?.id, line: state.call.line, se
 const group = () => groups.find((g) => g.id === here.group) ?? groups[0];
 const lineAt = (n) => group().lines[n];
 
+/** setsOf are the sides or rounds of a line; counted ones in both directions where that is called. */
+function setsOf(l) {
+  if (!at("directions").checked) return l.sets;
+  return l.sets.flatMap((s) => (s.seconds ? [s] : ["forward", "back"].map((way) => ({ ...s, side: [s.side, way].filter(Boolean).join(", ") }))));
+}
+
 async function post(what, body) {
   const said = at("said");
   try {
@@ -48,7 +54,7 @@ function go(line, set = 0) {
   here = { ...here, line: Math.min(Math.max(line, 0), group().lines.length - 1), set };
   draw();
   post("call", { ...here, version: 0 });
-  const s = lineAt(here.line)?.sets[here.set];
+  const s = setsOf(lineAt(here.line))[here.set];
   if (s?.seconds) fillClock(s.seconds);
 }
 
@@ -66,13 +72,13 @@ function draw() {
     at("word").textContent = "Nothing is asked of this group";
     return;
   }
-  const s = l.sets[Math.min(here.set, l.sets.length - 1)] ?? {};
+  const sets = setsOf(l), s = sets[Math.min(here.set, sets.length - 1)] ?? {};
   at("group").value = group().id;
   at("side").textContent = [`line ${here.line + 1} of ${group().lines.length}`, l.item || l.section, l.term, s.side].filter(Boolean).join(" · ");
   at("word").textContent = l.words;
   at("word").classList.toggle("long", l.words.length > 22);
   at("moves").replaceChildren(...(l.moves ?? []).map((m) => el("li", { className: m.count % 2 ? "" : "even" }, el("b", {}, m.what), el("span", {}, m.how ?? ""))));
-  at("count").textContent = s.reps ? `${s.reps === 1 ? "once" : `${s.reps} times`}${l.sets.length > 1 ? `, side ${here.set + 1} of ${l.sets.length}` : ""}` : s.seconds ? `${l.sets.length > 1 ? `${l.sets.length} × ` : ""}${s.seconds} s${s.rest ? `, ${s.rest} s rest` : ""}` : "";
+  at("count").textContent = s.reps ? `${s.reps === 1 ? "once" : `${s.reps} times`}${sets.length > 1 ? `, ${here.set + 1} of ${sets.length}` : ""}` : s.seconds ? `${sets.length > 1 ? `${sets.length} × ` : ""}${s.seconds} s${s.rest ? `, ${s.rest} s rest` : ""}` : "";
   at("notes").replaceChildren(
     el("p", { className: "soft" }, group().candidates.map((c, i) => `${i + 1} ${c}`).join(" · ")),
     ...(l.looks ? [el("p", {}, `◎ ${l.looks}`)] : []),
@@ -81,8 +87,8 @@ function draw() {
     ...(l.cautions ?? []).slice(0, 1).map((c) => el("p", { className: "caution" }, `⚠ ${c}`)));
   const next = lineAt(here.line + 1);
   at("next").textContent = next ? `then: ${next.words}` : "the last line";
-  at("set").hidden = l.sets.length < 2;
-  at("set").textContent = l.sets.length > 1 ? `To ${l.sets[(here.set + 1) % l.sets.length].side || "the next"}` : "";
+  at("set").hidden = sets.length < 2;
+  at("set").textContent = sets.length > 1 ? `To ${sets[(here.set + 1) % sets.length].side || "the next"}` : "";
   at("on").disabled = !next;
   at("back").disabled = here.line === 0;
   tick();
@@ -101,10 +107,11 @@ function tick() {
 if (groups.length > 0) {
   at("sound").checked = localStorage.getItem(soundKey) === "on";
   at("sound").addEventListener("change", () => { localStorage.setItem(soundKey, at("sound").checked ? "on" : "off"); cues.tone(660, false); });
+  at("directions").addEventListener("change", () => go(here.line));
   at("group").addEventListener("change", () => { here = { group: at("group").value, line: 0, set: 0 }; go(0); });
   at("on").addEventListener("click", () => go(here.line + 1));
   at("back").addEventListener("click", () => go(here.line - 1));
-  at("set").addEventListener("click", () => go(here.line, (here.set + 1) % lineAt(here.line).sets.length));
+  at("set").addEventListener("click", () => go(here.line, (here.set + 1) % setsOf(lineAt(here.line)).length));
   at("go").addEventListener("click", () => post("clock", { deed: read(state.clock, time.now()).running ? "pause" : "start", clock: {} }));
   at("reset").addEventListener("click", () => post("clock", { deed: "reset", clock: {} }));
   at("set-clock").addEventListener("submit", (e) => {
