@@ -354,7 +354,7 @@ func TestPanelRulesByForms(t *testing.T) {
 		require.NoError(t, err)
 		assert.True(t, c.want(g), "%s: %+v", c.name, g.Policy)
 		assert.Contains(t, text(h.page("/gradings/"+id)), c.words, c.name)
-		// The form shows what was chosen: saved again, nothing changes.
+		// The form to change it offers every field.
 		edit := h.page("/gradings/" + id + "/edit")
 		again := url.Values{}
 		for _, m := range regexp.MustCompile(`(?s)<(?:input|textarea|select)[^>]*name="([a-z_0-9]+)"[^>]*>`).FindAllStringSubmatch(edit, -1) {
@@ -455,8 +455,7 @@ func TestReviewAndLaboratory(t *testing.T) {
 		assert.Equal(t, http.StatusNotFound, x.do("GET", "/family/"+token+"/result/"+id, "").Code)
 	}
 	assert.Equal(t, http.StatusConflict, x.do("POST", "/paper/"+x.own+"/"+x.groupA+"/checked", "request=paper-x&typed=0").Code)
-	done, _ := x.send("/paper/"+x.own+"/"+x.groupA+"/checked", "request", "paper-y", "typed", "1", "differed", "1")
-	_ = done
+	x.send("/paper/"+x.own+"/"+x.groupA+"/checked", "request", "paper-y", "typed", "1", "differed", "1")
 	assert.Contains(t, text(x.page("/trail?text=second+time")), "1 mark typed, 1 differed")
 }
 

@@ -21,12 +21,8 @@ type paperView struct {
 // paperShow is the grid into which a paper sheet is typed; the script fills it from the table's
 // state and sends marks as the scoring table does.
 func (a *app) paperShow(w http.ResponseWriter, r *http.Request) {
-	t, err := a.store.ScoringTable(r.Context(), chi.URLParam(r, "examiner"), chi.URLParam(r, "group"))
-	if err != nil {
-		a.fail(w, r, err)
-		return
-	}
-	if a.notOpen(w, r, t.Grading) {
+	t, ok := a.openTable(w, r)
+	if !ok {
 		return
 	}
 	_, seated := seatOf(r)

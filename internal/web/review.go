@@ -2,6 +2,7 @@ package web
 
 import (
 	"cmp"
+	"context"
 	"fmt"
 	"html/template"
 	"maps"
@@ -427,30 +428,28 @@ func plumb(g store.Grading, x store.Reviewed) chart.Plumb {
 }
 
 func (a *app) reviewDecide(w http.ResponseWriter, r *http.Request) {
-	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		var p check.Problems
-		d := readDecision(v, &p)
-		if len(p) > 0 {
-			return store.Done{}, p
-		}
-		return a.store.Decide(r.Context(), by, d)
-	})
+	a.reviewDecision(w, r, a.store.Decide)
 }
 
 func readDecision(v url.Values, p *check.Problems) store.Decision {
 	return store.Decision{CandidateID: v.Get("candidate"), Outcome: scoring.Outcome(v.Get("outcome")), Reason: v.Get("reason"), DecidedBy: v.Get("decided_by"), RetestFrom: p.Date("retest_from", v.Get("retest_from")), Scope: scoring.Scope(v.Get("scope"))}
 }
 
-// reviewCorrect mends a result that was announced.
-func (a *app) reviewCorrect(w http.ResponseWriter, r *http.Request) {
+// reviewDecision reads a decision and writes it, as a new one or as a correction.
+func (a *app) reviewDecision(w http.ResponseWriter, r *http.Request, write func(context.Context, store.By, store.Decision) (store.Done, error)) {
 	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		d := readDecision(v, &p)
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return a.store.CorrectResult(r.Context(), by, d)
+		return write(r.Context(), by, d)
 	})
+}
+
+// reviewCorrect mends a result that was announced.
+func (a *app) reviewCorrect(w http.ResponseWriter, r *http.Request) {
+	a.reviewDecision(w, r, a.store.CorrectResult)
 }
 
 // reviewAgree agrees with the proposals of those ticked.

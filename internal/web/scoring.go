@@ -37,13 +37,20 @@ func (a *app) notOpen(w http.ResponseWriter, r *http.Request, g store.Grading) b
 	return !g.Begun()
 }
 
-func (a *app) scoringShell(w http.ResponseWriter, r *http.Request, status int, f form) {
+// openTable is the table an address names, once it is open; ok is false after an answer that
+// says what is wrong.
+func (a *app) openTable(w http.ResponseWriter, r *http.Request) (t store.Table, ok bool) {
 	t, err := a.store.ScoringTable(r.Context(), chi.URLParam(r, "examiner"), chi.URLParam(r, "group"))
 	if err != nil {
 		a.fail(w, r, err)
-		return
+		return t, false
 	}
-	if a.notOpen(w, r, t.Grading) {
+	return t, !a.notOpen(w, r, t.Grading)
+}
+
+func (a *app) scoringShell(w http.ResponseWriter, r *http.Request, status int, f form) {
+	t, ok := a.openTable(w, r)
+	if !ok {
 		return
 	}
 	_, seated := seatOf(r)
