@@ -1,0 +1,233 @@
+package gradingday
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
+)
+
+// bigDay is a day of 200 candidates, 5 rings and 15 examiners of different ranks, some with
+// children among the candidates.
+func bigDay(seed uint64) Day {
+	rng := rand.New(rand.NewPCG(seed, 7))
+	d := Day{DayRules: UsualDay, PanelSize: 3}
+	d.Close, d.Share = 20*60, true
+	d.Order = Orders[seed%4]
+	if seed%3 == 0 {
+		d.PauseFrom, d.PauseTo = 12*60+30, 13*60+15
+	}
+	for i := range 5 {
+		d.Rings = append(d.Rings, Ring{ID: fmt.Sprint("r", i), Name: "Ring " + string(rune('A'+i))})
+	}
+	who, left := 0, 200
+	for left > 0 {
+		rung := rng.IntN(9) + 1
+		n := min(left, 1+rng.IntN(9)) // of this rung and track
+		left -= n
+		base, then := 6+rung+rng.IntN(6), 0
+		if rung > 3 {
+			then = 4 + rng.IntN(6)
+		}
+		for _, size := range Split(n, 3) {
+			g := DayGroup{ID: fmt.Sprint("g", len(d.Groups)), Name: fmt.Sprint("Group ", len(d.Groups)+1), For: fmt.Sprint("rung ", rung), Rung: rung, Months: 60 + rng.IntN(500), First: base + 2*size, Then: then, Ring: Spare}
+			for range size {
+				g.Students = append(g.Students, fmt.Sprint("s", who))
+				who++
+			}
+			d.Groups = append(d.Groups, g)
+		}
+	}
+	for i := range 15 {
+		e := DayExaminer{ID: fmt.Sprint("e", i), Name: fmt.Sprint("Examiner ", i), Ring: Spare, Rank: 7 + rng.IntN(4), RankName: "a rung"}
+		if i < 3 {
+			e.Rank = 10
+		}
+		if rng.IntN(3) == 0 {
+			e.Family = []string{fmt.Sprint("s", rng.IntN(200))}
+		}
+		d.Examiners = append(d.Examiners, e)
+	}
+	return d
+}
+
+func hard(breaches []Breach) (out []string) {
+	for _, b := range breaches {
+		if b.Hard {
+			out = append(out, b.Text)
+		}
+	}
+	return out
+}
+
+func TestBigDaysArePlannedNearTheirBound(t *testing.T) {
+	for seed := range uint64(20) {
+		d := bigDay(seed)
+		plan, greedy, bound := PlanDay(d, seed)
+		assert.Empty(t, hard(CheckDay(d, plan)), "day %d", seed)
+		require.GreaterOrEqual(t, plan.Finish, bound.Finish, "a bound is a bound")
+		over := 100 * float64(plan.Finish-bound.Finish) / float64(bound.Finish-d.Open)
+		t.Logf("day %2d: %d groups, %s, ends %s, bound %s (%.1f %%), greedy %s, waiting %d", seed, len(d.Groups), d.Order, TimeOfDay(plan.Finish), TimeOfDay(bound.Finish), over, TimeOfDay(greedy.Finish), plan.Waiting)
+		assert.LessOrEqual(t, over, 5.0, "day %d", seed)
+		assert.LessOrEqual(t, plan.Finish, greedy.Finish)
+		assert.NotEmpty(t, Limit(d, plan, bound))
+	}
+}
+
+func TestADayIsPlannedTheSameAgain(t *testing.T) {
+	a, _, _ := PlanDay(bigDay(3), 5)
+	b, _, _ := PlanDay(bigDay(3), 5)
+	assert.Equal(t, a, b)
+}
+
+func BenchmarkPlanDay(b *testing.B) {
+	d := bigDay(0)
+	for b.Loop() {
+		PlanDay(d, 1)
+	}
+}
+
+func TestEveryPlanHoldsItsRules(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		d := Day{DayRules: UsualDay, PanelSize: rapid.SampledFrom([]int{1, 3}).Draw(t, "panel")}
+		d.Close = 24 * 60
+		d.Order, d.Share = rapid.SampledFrom(Orders).Draw(t, "order"), rapid.Bool().Draw(t, "share")
+		if rapid.Bool().Draw(t, "pause") {
+			d.PauseFrom, d.PauseTo = 600, 630
+		}
+		rings := rapid.IntRange(1, 4).Draw(t, "rings")
+		for i := range rings {
+			d.Rings = append(d.Rings, Ring{ID: fmt.Sprint("r", i), Name: fmt.Sprint("Ring ", i)})
+		}
+		for i := range rapid.IntRange(0, 9).Draw(t, "examiners") {
+			d.Examiners = append(d.Examiners, DayExaminer{ID: fmt.Sprint("e", i), Ring: rapid.IntRange(Spare, rings-1).Draw(t, "ring"), Rank: rapid.IntRange(RankUnknown, 3).Draw(t, "rank"), Family: []string{fmt.Sprint("s", rapid.IntRange(0, 12).Draw(t, "family"))}})
+		}
+		for i := range rapid.IntRange(0, 9).Draw(t, "groups") {
+			d.Groups = append(d.Groups, DayGroup{ID: fmt.Sprint("g", i), Name: fmt.Sprint("Group ", i), Rung: rapid.IntRange(1, 4).Draw(t, "rung"), Months: rapid.IntRange(0, 300).Draw(t, "age"), Students: []string{fmt.Sprint("s", i)},
+				First: rapid.IntRange(1, 50).Draw(t, "first"), Then: rapid.SampledFrom([]int{0, 0, 5, 20}).Draw(t, "then"), Ring: Spare})
+		}
+		plan, greedy, bound := PlanDay(d, 1)
+		for _, p := range []DayPlan{plan, greedy} {
+			gone := map[int]bool{}
+			for _, u := range p.Unplaced {
+				assert.NotEmpty(t, u.Why, "who is not tested is told why")
+				gone[u.Group] = true
+			}
+			for _, b := range CheckDay(d, p) {
+				if b.Hard && !(b.Ring == "" && b.Group != "" && gone[index(d, b.Group)]) {
+					t.Fatal(b.Text)
+				}
+			}
+		}
+		assert.GreaterOrEqual(t, plan.Finish, bound.Finish)
+		assert.GreaterOrEqual(t, greedy.Finish, bound.Finish)
+	})
+}
+
+func index(d Day, id string) int {
+	for i, g := range d.Groups {
+		if g.ID == id {
+			return i
+		}
+	}
+	return -1
+}
+
+// smallDay has two rings with three examiners each and four groups.
+func smallDay() Day {
+	d := Day{DayRules: UsualDay, PanelSize: 3, Rings: []Ring{{"a", "Ring A"}, {"b", "Ring B"}}}
+	for i, name := range []string{"Ilsa Corder", "Bram Weir", "Oona Fell", "Tam Sluice", "Ede Rook", "Wil Marsh"} {
+		d.Examiners = append(d.Examiners, DayExaminer{ID: name, Name: name, Ring: i / 3, Chief: i%3 == 0, Rank: 9, RankName: "Black belt"})
+	}
+	for i := range 4 {
+		d.Groups = append(d.Groups, DayGroup{ID: fmt.Sprint("g", i+1), Name: fmt.Sprint("Group ", i+1), For: "Orange belt", Rung: 3, Months: 100 + i, Students: []string{fmt.Sprint("s", i)}, First: 30, Then: 8, Ring: Spare})
+	}
+	return d
+}
+
+// The checker is tested by breaking a good plan, one rule at a time.
+func TestTheCheckerSeesEachBrokenRule(t *testing.T) {
+	for name, c := range map[string]struct {
+		day   func(*Day)
+		plan  func(*DayPlan)
+		says  string
+		small bool
+	}{
+		"no ring":              {day: func(d *Day) { d.Rings, d.Groups = nil, nil }, plan: func(p *DayPlan) { *p = DayPlan{} }, says: "There is no ring"},
+		"one for two rings":    {plan: func(p *DayPlan) { p.Panels[1][0] = p.Panels[0][0] }, says: "sits in Ring A and in Ring B at once"},
+		"a panel of two":       {plan: func(p *DayPlan) { p.Panels[0] = p.Panels[0][:2] }, says: "a panel has 1, 3 or 5"},
+		"a ring without panel": {plan: func(p *DayPlan) { p.Panels[0] = nil }, says: "Ring A has nobody to examine"},
+		"rank too low":         {day: func(d *Day) { d.Examiners[0].Rank, d.Examiners[0].RankName = 2, "Yellow belt" }, says: "Ilsa Corder holds Yellow belt, and Orange belt is tested"},
+		"family":               {day: func(d *Day) { d.Examiners[1].Family, d.Examiners[4].Family = []string{"s0"}, []string{"s0"} }, says: "is of the family of a candidate"},
+		"rank not on record":   {day: func(d *Day) { d.Examiners[2].Rank = RankUnknown }, says: "The rank of Oona Fell is not on record", small: true},
+		"forgotten":            {plan: func(p *DayPlan) { p.Slots = p.Slots[2:] }, says: "is not tested"},
+		"half of it":           {plan: func(p *DayPlan) { p.Slots = p.Slots[1:] }, says: "tested"},
+		"too short":            {plan: func(p *DayPlan) { p.Slots[0].To -= 5 }, says: "has 25 min, and its sheet takes 30"},
+		"before the warm-up":   {plan: func(p *DayPlan) { p.Slots[0].From, p.Slots[0].To = 540, 570 }, says: "with 15 min of warm-up it can begin at 09:15"},
+		"no rest":              {day: func(d *Day) { d.Rest = 200 }, says: "200 are set"},
+		"at once":              {plan: func(p *DayPlan) { p.Slots[1].From, p.Slots[1].To = p.Slots[0].From, p.Slots[0].To }, says: "is tested until"},
+		"no change":            {day: func(d *Day) { d.Change = 60 }, says: "60 are set for the change", small: true},
+		"in the pause":         {day: func(d *Day) { d.PauseFrom, d.PauseTo = 560, 570 }, says: "tested in the pause"},
+		"too long":             {day: func(d *Day) { d.Close = 600 }, says: "the hall closes at 10:00"},
+		"out of order":         {day: func(d *Day) { d.Groups[0].Months, d.Groups[1].Months = 900, 901 }, says: "the order is youngest first", small: true},
+		"pinned elsewhere":     {day: func(d *Day) { d.Groups[0].Ring, d.Groups[0].At = 1, 700 }, says: "is pinned and stands elsewhere"},
+		"one child twice":      {day: func(d *Day) { d.Groups[0].Students, d.Groups[1].Students = []string{"x"}, []string{"x"} }, says: "at the same time"},
+		"even when named":      {day: func(d *Day) { d.Examiners[2].Ring = 1 }, says: "Ring B has 4 examiners left", small: true},
+	} {
+		t.Run(name, func(t *testing.T) {
+			d := smallDay()
+			p, _, _ := PlanDay(d, 1)
+			require.Empty(t, hard(CheckDay(d, p)))
+			if c.day != nil {
+				c.day(&d)
+			}
+			if c.plan != nil {
+				c.plan(&p)
+			}
+			all := CheckDay(d, p)
+			found := false
+			for _, b := range all {
+				found = found || b.Hard != c.small && strings.Contains(b.Text, c.says)
+			}
+			assert.True(t, found, "%q is not among %v", c.says, all)
+		})
+	}
+}
+
+func TestPinnedGroupsStay(t *testing.T) {
+	d := smallDay()
+	d.Groups[2].Ring, d.Groups[2].At = 1, 11*60
+	p, _, b := PlanDay(d, 1)
+	assert.Empty(t, hard(CheckDay(d, p)))
+	for _, s := range p.Slots {
+		if s.Group == 2 && s.Part == 1 {
+			assert.Equal(t, Slot{2, 1, 1, 660, 690}, s)
+		}
+	}
+	assert.Equal(t, 660+30+10+8, b.Finish, "no plan ends before a pinned group does")
+	assert.Contains(t, b.Why, "Group 3 is pinned to 11:00")
+}
+
+func TestWhatLimitsADay(t *testing.T) {
+	d := smallDay()
+	p, greedy, b := PlanDay(d, 1)
+	assert.Less(t, p.Finish, greedy.Finish, "rests are filled with the work of others")
+	assert.Contains(t, Limit(d, p, b), "2 groups × 38 min")
+	assert.Equal(t, 555+30+3+30+3+8+3+8, p.Finish)
+	d.Examiners[0].Rank = 1
+	_, _, b = PlanDay(d, 1)
+	assert.Contains(t, b.Why, "those that only Ring B may take")
+	for i := range d.Examiners {
+		d.Examiners[i].Rank = 1
+	}
+	p, _, _ = PlanDay(d, 1)
+	require.Len(t, p.Unplaced, 4)
+	assert.Len(t, p.Unplaced[0].Why, 2)
+	assert.Empty(t, p.Slots)
+	p, _, _ = PlanDay(Day{DayRules: UsualDay}, 1)
+	assert.Empty(t, p.Slots)
+}
