@@ -27,7 +27,7 @@ func TestLineUpByHand(t *testing.T) {
 	assert.Equal(t, 530+152, l.Rows[1].Behind, "a leg and a foot of those behind")
 	assert.Empty(t, l.Problem)
 	l = MakeLineUp(people, Hall{WidthCM: 200, DepthCM: 200})
-	assert.Equal(t, "3 rows need 1.52 m of depth, and the hall has 1.00 m: 0.52 m too little.", MakeLineUp(people, Hall{WidthCM: 150, DepthCM: 100}).Problem)
+	assert.Equal(t, "2 rows need 0.83 m of depth, and the hall has 0.50 m: 0.33 m too little.", MakeLineUp(people, Hall{WidthCM: 120, DepthCM: 50}).Problem)
 	assert.Greater(t, l.Rows[0].Stands[0].X, l.Rows[0].Stands[1].X, "the highest at the right")
 	assert.Empty(t, MakeLineUp(nil, UsualHall).Rows)
 	assert.Len(t, Hall{}.Check(), 2)
