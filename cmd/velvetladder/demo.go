@@ -12,6 +12,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
@@ -53,7 +54,9 @@ func buildDemo(ctx context.Context, path string, today civil.Date) error {
 	}
 	defer b.Close()
 	school := demo.At(today)
-	if _, err := b.NameSchool(ctx, demoBy, school.Name); err != nil {
+	set := office.Usual
+	set.MailFrom, set.Retention = "office@marrowby-mill.example", 6
+	if _, err := b.SaveSettings(ctx, demoBy, school.Name, set, nil); err != nil {
 		return err
 	}
 	if err := b.timetable(ctx, school); err != nil {
@@ -62,6 +65,59 @@ func buildDemo(ctx context.Context, path string, today civil.Date) error {
 	for _, p := range school.Programs {
 		if err := b.program(ctx, p); err != nil {
 			return fmt.Errorf("building the demo's %s: %w", p.Program.Name, err)
+		}
+	}
+	return b.prepare(ctx, school)
+}
+
+// prepare puts the examiners on record, and plans the days of the gradings to come.
+func (b *builder) prepare(ctx context.Context, school demo.School) error {
+	b.at = noon(b.today.AddDays(-1))
+	people, _, err := b.Students(ctx, "", "", 1000, 0)
+	if err != nil {
+		return err
+	}
+	for _, o := range demo.Officers {
+		x := store.Officer{Name: o.Name, Holds: map[string]string{}}
+		for _, p := range school.Programs {
+			for _, r := range p.Rungs {
+				if r.Name == o.Holds[p.Program.Name] {
+					x.Holds[p.Program.ID] = r.ID
+				}
+			}
+		}
+		for _, s := range people {
+			if s.Name == o.Family {
+				x.Family = []string{s.ID}
+			}
+		}
+		if _, err := b.SaveOfficer(ctx, demoBy, x); err != nil {
+			return err
+		}
+	}
+	all, err := b.Gradings(ctx, "")
+	if err != nil {
+		return err
+	}
+	for _, g := range all {
+		if g.Begun() || g.Candidates == 0 {
+			continue
+		}
+		rules := gradingday.UsualDay
+		rules.Open, rules.Close, rules.PauseFrom, rules.PauseTo = 10*60, 16*60, 12*60+30, 13*60
+		if _, err := b.MakeDayPlan(ctx, demoBy, g.ID, rules); err != nil {
+			return fmt.Errorf("planning %s: %w", g.Title(), err)
+		}
+		pairs := gradingday.UsualPairs
+		pairs.SameRing = false
+		var no *store.Refused
+		if _, err := b.MakePairs(ctx, demoBy, g.ID, pairs); err != nil && !errors.As(err, &no) {
+			return err
+		}
+		for i, r := range g.RungIDs {
+			if _, err := b.CountStock(ctx, demoBy, r, []string{"1", "2", "3"}[i%3], 1+i%2, true, "counted in the cupboard"); err != nil {
+				return err
+			}
 		}
 	}
 	return nil

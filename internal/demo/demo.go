@@ -127,7 +127,12 @@ func students(text string, today civil.Date) (out []Student) {
 			first := []string{"Anneke", "Bram", "Celia", "Dario", "Esme", "Farid", "Greta", "Hollis", "Imke", "Jonah"}[chance(10, name, "guardian")]
 			s.Guardian, s.Contact = first+" "+family, strings.ToLower(first)+"@family.example"
 		}
-		s.BeltSize = fmt.Sprint(1 + s.HeightCM/25)
+		if chance(4, name, "belt") == 0 { // most sizes follow from the height
+			s.BeltSize, _ = gradingday.SizeOf(gradingday.UsualSizes, "", 0, s.HeightCM+8)
+		}
+		if chance(6, name, "weighed") > 0 {
+			s.WeightKG = max(16, (s.HeightCM-100)*(60+chance(40, name, "build"))/100+15-min(8, 3*max(0, 12-age)/2))
+		}
 		s.UniformSize = fmt.Sprint(s.HeightCM / 10 * 10)
 		if chance(14, name, "limits") == 0 {
 			s.Limits = "Left knee: no deep kneeling, no jumping kicks."
@@ -144,6 +149,24 @@ func height(age int, name string) int {
 		base = tall[age-6]
 	}
 	return base + chance(13, name, "height") - 6
+}
+
+// Officer is an examiner with the highest rung held in each program, by name, and the student who
+// is of their family.
+type Officer struct {
+	Name, Family string
+	Holds        map[string]string
+}
+
+// Officers are the examiners of the school.
+var Officers = []Officer{
+	{"Rosalind Castellane", "", map[string]string{"Kenpo": "Black belt", "Karate": "Black belt", "Taekwondo": "Black belt"}},
+	{"Dorothea Duvall", "", map[string]string{"Kenpo": "Black belt", "Karate": "Black belt", "Taekwondo": "Black belt"}},
+	{"Marek Moriarty", "Juniper Castell", map[string]string{"Kenpo": "Black belt", "Karate": "Black belt", "Taekwondo": "Black belt"}},
+	{"Ottilie Brannigan", "", map[string]string{"Kenpo": "Black belt", "Taekwondo": "Black belt"}},
+	{"Imke Sandford", "Tobias Nkemelu", map[string]string{"Kenpo": "Brown belt"}},
+	{"Ferris Loxley", "", map[string]string{"Kenpo": "Blue belt", "Karate": "Brown belt"}},
+	{"Hester Quillfeather", "", map[string]string{"Kenpo": "Green belt", "Karate": "Blue belt", "Taekwondo": "Blue belt"}},
 }
 
 // rings are several panels at once, the first of each its chief.

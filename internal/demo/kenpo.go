@@ -335,5 +335,7 @@ func kenpo(today civil.Date) Program {
 	evening.Rings = []gradingday.Ring{{Name: "Mill floor"}, {Name: "Wheel room"}}
 	evening.Examiners = rings([]string{"Rosalind Castellane", "Dorothea Duvall", "Marek Moriarty"}, []string{"Ottilie Brannigan", "Imke Sandford", "Ferris Loxley"})
 	add("Winter grading", 18, Prepared, append(append([]string{}, low...), high...), 0)
+	winter := &p.Gradings[len(p.Gradings)-1]
+	winter.Rings, winter.Examiners = evening.Rings, evening.Examiners
 	return p
 }

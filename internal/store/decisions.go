@@ -467,7 +467,10 @@ func (t *txn) promote(ctx context.Context, g Grading, r Reviewed, outcome scorin
 	to := r.To
 	to.Name = r.ToWords
 	reason := map[scoring.Outcome]string{scoring.OutcomeHonours: "with honours", scoring.OutcomeDouble: "referred for double promotion"}[outcome]
-	return t.addGrade(ctx, r.EnrolmentID, to, g.On, progress.Promoted, reason, r.ID, grade(book, to.ID, outcome != scoring.OutcomePromote))
+	if err := t.addGrade(ctx, r.EnrolmentID, to, g.On, progress.Promoted, reason, r.ID, grade(book, to.ID, outcome != scoring.OutcomePromote)); err != nil {
+		return err
+	}
+	return t.handOut(ctx, r.ID, to.ID, r.StudentID, false)
 }
 
 // AnnounceAt sets when all that is decided by then, and not held, becomes known by itself; the
@@ -565,6 +568,9 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 					since = g.On
 				}
 				err = t.addGrade(ctx, r.EnrolmentID, from, since, progress.Corrected, "result corrected: "+d.Reason, r.ID, "")
+			}
+			if err == nil {
+				err = t.handOut(ctx, r.ID, r.To.ID, r.StudentID, true)
 			}
 		}
 		return id, "Corrected the result of " + r.Name + ": " + string(d.Outcome), err

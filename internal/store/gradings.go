@@ -409,8 +409,10 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 		seats = seats[same:]
 	}
 	// Groups that stand empty now hold nothing anyone did.
-	_, err = t.ExecContext(ctx, `DELETE FROM candidate_group WHERE grading_id = ?1 AND id NOT IN `+fixed+` AND id NOT IN (SELECT group_id FROM candidate WHERE grading_id = ?1)`, gradingID)
-	return err
+	if _, err = t.ExecContext(ctx, `DELETE FROM candidate_group WHERE grading_id = ?1 AND id NOT IN `+fixed+` AND id NOT IN (SELECT group_id FROM candidate WHERE grading_id = ?1)`, gradingID); err != nil {
+		return err
+	}
+	return t.followPlan(ctx, gradingID)
 }
 
 // MoveGroup puts a group in another ring, where it stays. A group in which marking has begun
@@ -433,7 +435,10 @@ func (s *Store) MoveGroup(ctx context.Context, by By, group, ring string) (Done,
 		if err != nil {
 			return "", "", err
 		}
-		return g.grading, g.name + " moved to " + to, t.exec(ctx, `UPDATE candidate_group SET panel_id = ?, pinned = 1 WHERE id = ?`, ring, group)
+		if err := t.exec(ctx, `UPDATE candidate_group SET panel_id = ?, pinned = 1 WHERE id = ?`, ring, group); err != nil {
+			return "", "", err
+		}
+		return g.grading, g.name + " moved to " + to, t.followPlan(ctx, g.grading)
 	})
 }
 

@@ -5,6 +5,7 @@ import (
 	"hash/fnv"
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
 
 	"velvetladder/internal/core/civil"
@@ -395,4 +396,71 @@ func (s *Store) SheetUses(ctx context.Context, gradingID string) (map[string]She
 		out[u.CandidateID] = u
 	}
 	return out, err
+}
+
+// Calls are the running orders of a grading's groups: as frozen once the tables are open, and
+// as the curriculum asks now before that.
+func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]Called, error) {
+	g, people, err := s.Preparing(ctx, gradingID)
+	if err != nil {
+		return nil, err
+	}
+	var bySheet map[string][]Item
+	if g.Begun() {
+		bySheet, err = sheets(ctx, s.r, gradingID)
+	} else {
+		bySheet, err = s.unfrozen(ctx, g, people)
+	}
+	if err != nil {
+		return nil, err
+	}
+	out := map[string][]Called{}
+	for i := 0; i < len(people); {
+		var group []Candidate
+		of := people[i].GroupID
+		for ; i < len(people) && people[i].GroupID == of; i++ {
+			c := people[i].Candidate
+			if !g.Begun() {
+				c.SheetID = c.ID
+			}
+			group = append(group, c)
+		}
+		out[of] = merge(g, group, bySheet)
+	}
+	return out, nil
+}
+
+// unfrozen are the items each candidate would be asked today, by candidate. What stands from an earlier
+// attempt is settled when the tables open.
+func (s *Store) unfrozen(ctx context.Context, g Grading, people []Preparing) (map[string][]Item, error) {
+	ids, size := []string{}, map[string]int{}
+	for _, p := range people {
+		ids = append(ids, p.EnrolmentID)
+		size[p.GroupID]++
+	}
+	adapted, err := adaptedOn(ctx, s.r, g.On, `e.id IN (SELECT value FROM json_each(?))`, toJSON(ids))
+	if err != nil {
+		return nil, err
+	}
+	x, err := s.timing(ctx, s.r, g)
+	if err != nil {
+		return nil, err
+	}
+	out := map[string][]Item{}
+	for _, p := range people {
+		b, err := x.book(ctx, p)
+		if err != nil {
+			return nil, err
+		}
+		sheet := b.Compile(curriculum.Asking{RungID: p.To.ID, TrackID: p.Track.ID, Seed: g.Seed, Group: size[p.GroupID], Candidate: p.ID, Adaptations: adapted[[2]string{p.StudentID, g.ProgramID}]})
+		for k, m := range gradingday.Items(sheet, g.Marking) {
+			it := Item{Item: m.Item, Position: k}
+			it.ID = p.ID + " " + strconv.Itoa(k)
+			for _, n := range m.Lines {
+				it.Lines = append(it.Lines, sheet.Lines[n])
+			}
+			out[p.ID] = append(out[p.ID], it)
+		}
+	}
+	return out, nil
 }

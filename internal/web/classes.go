@@ -92,10 +92,15 @@ func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f 
 		v.Slots = append(v.Slots, classSlot{s, words(s.Class), x.Came, there})
 	}
 	names := map[string]string{}
-	monday := v.On.Monday()
-	for i, name := range timetable.WeekdayNames {
-		d := classDay{Name: name}
-		for _, s := range t.On(monday.AddDays(i)) {
+	first, err := a.week(r, v.On)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for i := range 7 {
+		day := first.AddDays(i)
+		d := classDay{Name: timetable.WeekdayNames[day.Weekday()-1]}
+		for _, s := range t.On(day) {
 			d.Classes = append(d.Classes, classSlot{Slot: s, Who: words(s.Class)})
 		}
 		v.Days = append(v.Days, d)

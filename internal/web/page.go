@@ -27,7 +27,9 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 )
 
@@ -54,7 +56,7 @@ type app struct {
 var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "binder", "difference", "check", "coverage", "load", "versions", "glossary", "booklet", "files",
 	"techniques", "technique", "technique_edit", "students", "eligible", "student", "import",
 	"plan", "insights", "practice", "family", "caller", "combinations", "classes", "class", "register", "checkin", "signoffs", "stripes", "attendance",
-	"gradings", "grading", "head", "codes", "join", "scoring", "paper", "ring", "bouts", "review", "result", "lab", "trail", "find", "message", "door", "people", "account"}
+	"gradings", "grading", "day", "officers", "checklist", "pairs", "lineup", "belts", "papers", "outbox", "settings", "head", "codes", "join", "scoring", "paper", "ring", "bouts", "review", "result", "lab", "trail", "find", "message", "door", "people", "account"}
 
 // parse reads every template and names the version of the static files.
 func (a *app) parse() error {
@@ -135,10 +137,16 @@ func (a *app) functions() template.FuncMap {
 			t = t.In(a.store.Zone())
 			return civil.On(t).Long() + ", " + t.Format("15:04:05")
 		},
-		"bodied":   func(p page, v practiceView) bodied { return bodied{p.Request, v} },
-		"linkdays": func() []option { return []option{{"30", "30 days"}, {"180", "half a year"}, {"365", "a year"}} },
-		"pad":      func() []string { return []string{"1", "2", "3", "4", "5", "6", "7", "8", "9", "back", "0", "enter"} },
-		"even":     func(n int) bool { return n%2 == 0 },
+		"bodied":     func(p page, v practiceView) bodied { return bodied{p.Request, v} },
+		"linkdays":   func() []option { return []option{{"30", "30 days"}, {"180", "half a year"}, {"365", "a year"}} },
+		"pad":        func() []string { return []string{"1", "2", "3", "4", "5", "6", "7", "8", "9", "back", "0", "enter"} },
+		"even":       func(n int) bool { return n%2 == 0 },
+		"time":       timetable.Clock,
+		"checkmark":  checkMark,
+		"hundredths": func(thousandths int) string { return fmt.Sprintf("%d.%02d", thousandths/1000, thousandths%1000/10) },
+		"years":      func(months int) string { return fmt.Sprintf("%d y %d m", months/12, months%12) },
+		"metres":     gradingday.Metres,
+		"prepare":    func(g store.Grading, here string, owner bool) preparation { return preparation{g, here, owner} },
 	}
 }
 

@@ -14,6 +14,7 @@ import (
 	"github.com/go-chi/httprate"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/mail"
 	"velvetladder/internal/store"
 )
 
@@ -21,6 +22,7 @@ import (
 type Access struct {
 	Everybody *store.Person // whoever calls is this person, without signing in; nil: people sign in
 	Secure    bool          // the cookie goes over TLS only
+	Mail      mail.Sender   // nil: nothing is ever sent
 }
 
 // signedInFor is how long a device stays signed in: a month, so that a tablet on the wall of

@@ -317,14 +317,18 @@ func (a *app) studentEdit(w http.ResponseWriter, r *http.Request, status int, f 
 		return
 	}
 	if f.Values == nil {
-		height := ""
-		if s.HeightCM > 0 {
-			height = strconv.Itoa(s.HeightCM)
-		}
 		f.Values = values("name", s.Name, "birth_date", s.BirthDate.String(), "guardian", s.Guardian, "contact", s.Contact, "stance", string(s.Stance),
-			"height_cm", height, "belt_size", s.BeltSize, "uniform_size", s.UniformSize, "limits", s.Limits, "joined_on", s.JoinedOn.String())
+			"height_cm", measured(s.HeightCM), "weight_kg", measured(s.WeightKG), "waist_cm", measured(s.WaistCM), "belt_size", s.BeltSize, "uniform_size", s.UniformSize, "limits", s.Limits, "joined_on", s.JoinedOn.String())
 	}
 	a.studentForm(w, r, status, s, f)
+}
+
+// measured is a measure as typed, nothing where none was taken.
+func measured(n int) string {
+	if n == 0 {
+		return ""
+	}
+	return strconv.Itoa(n)
 }
 
 func (a *app) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, f form) {
@@ -353,7 +357,7 @@ func readStudent(v url.Values) (progress.Student, check.Problems) {
 	var p check.Problems
 	return progress.Student{
 		Name: v.Get("name"), BirthDate: p.Date("birth_date", v.Get("birth_date")), Guardian: v.Get("guardian"), Contact: v.Get("contact"), Stance: progress.Stance(v.Get("stance")),
-		HeightCM: p.Whole("height_cm", v.Get("height_cm"), 40, 260, 0), BeltSize: v.Get("belt_size"), UniformSize: v.Get("uniform_size"),
+		HeightCM: p.Whole("height_cm", v.Get("height_cm"), 40, 260, 0), WeightKG: p.Whole("weight_kg", v.Get("weight_kg"), 8, 250, 0), WaistCM: p.Whole("waist_cm", v.Get("waist_cm"), 30, 200, 0), BeltSize: v.Get("belt_size"), UniformSize: v.Get("uniform_size"),
 		Limits: v.Get("limits"), JoinedOn: p.Date("joined_on", v.Get("joined_on")),
 	}, p
 }

@@ -4,6 +4,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"velvetladder/internal/core/timetable"
 )
 
 // Breach is a rule that a plan breaks, or something it could not look at.
@@ -127,7 +129,7 @@ func (c *dayCheck) groups() {
 			c.say(true, i, a.Ring, "%s has %d min, and its sheet takes %d.", g.Name, a.To-a.From, g.First)
 		}
 		if a.From < c.d.Open+c.d.Warmup {
-			c.say(true, i, a.Ring, "%s begins at %s; with %d min of warm-up it can begin at %s.", g.Name, TimeOfDay(a.From), c.d.Warmup, TimeOfDay(c.d.Open+c.d.Warmup))
+			c.say(true, i, a.Ring, "%s begins at %s; with %d min of warm-up it can begin at %s.", g.Name, timetable.Clock(a.From), c.d.Warmup, timetable.Clock(c.d.Open+c.d.Warmup))
 		}
 		if g.Ring != Spare && (a.Ring != g.Ring || g.At > 0 && a.From != g.At) {
 			c.say(true, i, a.Ring, "%s is pinned and stands elsewhere.", g.Name)
@@ -180,7 +182,7 @@ func (c *dayCheck) rings() {
 				gap = 0
 			}
 			if s.From < before.To {
-				c.say(true, s.Group, r, "%s begins at %s, while %s is tested until %s.", g.Name, TimeOfDay(s.From), c.d.Groups[before.Group].Name, TimeOfDay(before.To))
+				c.say(true, s.Group, r, "%s begins at %s, while %s is tested until %s.", g.Name, timetable.Clock(s.From), c.d.Groups[before.Group].Name, timetable.Clock(before.To))
 			} else if s.From < before.To+gap {
 				c.say(false, s.Group, r, "%s follows %s after %d min; %d are set for the change.", g.Name, c.d.Groups[before.Group].Name, s.From-before.To, gap)
 			}
@@ -188,7 +190,7 @@ func (c *dayCheck) rings() {
 		c.order(r, mine)
 	}
 	if late > c.d.Close {
-		c.say(true, -1, -1, "The day ends at %s and the hall closes at %s: %s too long. A ring or an examiner more, larger groups, fewer candidates or a longer day would help.", TimeOfDay(late), TimeOfDay(c.d.Close), hours(late-c.d.Close))
+		c.say(true, -1, -1, "The day ends at %s and the hall closes at %s: %s too long. A ring or an examiner more, larger groups, fewer candidates or a longer day would help.", timetable.Clock(late), timetable.Clock(c.d.Close), hours(late-c.d.Close))
 	}
 }
 

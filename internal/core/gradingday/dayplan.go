@@ -8,6 +8,8 @@ import (
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/timetable"
 )
 
 // Order says which groups go first in a ring.
@@ -53,7 +55,7 @@ func (r DayRules) Check() check.Problems {
 		p.Add("open", "is no time of day; write one from 00:00 to 23:59")
 	}
 	if r.Close <= r.Open || r.Close > 1440 {
-		p.Add("close", "is %s; the hall closes after it opens, at %s", TimeOfDay(r.Close), TimeOfDay(r.Open))
+		p.Add("close", "is %s; the hall closes after it opens, at %s", timetable.Clock(r.Close), timetable.Clock(r.Open))
 	}
 	for _, x := range []struct {
 		name  string
@@ -64,14 +66,11 @@ func (r DayRules) Check() check.Problems {
 		}
 	}
 	if (r.PauseFrom != 0 || r.PauseTo != 0) && (r.PauseTo <= r.PauseFrom || r.PauseFrom < r.Open || r.PauseTo > r.Close) {
-		p.Add("pause_from", "the pause is from %s to %s; write a time within hall hours, %s to %s, or leave both empty", TimeOfDay(r.PauseFrom), TimeOfDay(r.PauseTo), TimeOfDay(r.Open), TimeOfDay(r.Close))
+		p.Add("pause_from", "the pause is from %s to %s; write a time within hall hours, %s to %s, or leave both empty", timetable.Clock(r.PauseFrom), timetable.Clock(r.PauseTo), timetable.Clock(r.Open), timetable.Clock(r.Close))
 	}
 	check.OneOf(&p, "order", r.Order, Orders)
 	return p
 }
-
-// TimeOfDay is minutes after midnight as "14:05".
-func TimeOfDay(m int) string { return fmt.Sprintf("%02d:%02d", m/60, m%60) }
 
 // RankUnknown is the rank of an examiner of whom none is on record. It is held against
 // nobody, and said.
@@ -192,11 +191,52 @@ func PlanDay(d Day, seed uint64) (plan, greedy DayPlan, bound Bound) {
 	return p.plan(), p.greedy(), bound
 }
 
-// Retime keeps the rings and the sequence of the parts and gives them their earliest times.
+// Named are the panels as the examiners sit, 1, 3 or 5 of each ring.
+func Named(d Day) [][]int {
+	d.Share = false
+	p := planner{Day: d}
+	return p.seat()
+}
+
+// Beside are the plain plan and the bound for panels that are known.
+func Beside(d Day, panels [][]int) (greedy DayPlan, bound Bound) {
+	p := planner{Day: d, panels: panels, elig: eligibility(d, panels)}
+	for g, bits := range p.elig {
+		if bits == 0 {
+			p.unplaced = append(p.unplaced, g)
+		}
+	}
+	return p.greedy(), lowerBound(d, panels, p.elig)
+}
+
+// Retime keeps the rings and the order of the groups in each, and gives them their earliest times.
 func Retime(d Day, panels [][]int, rings [][]int) DayPlan {
-	p := planner{Day: d, panels: panels, rings: rings, elig: eligibility(d, panels)}
-	p.unplaced = nil
+	p := planner{Day: d, panels: panels, rings: rings}
 	return p.plan()
+}
+
+// Minutes is how long a sheet takes in a ring: up to the rest between fitness and sparring, and
+// after it. Where one of the two never follows the other there is no rest and then is 0. Each is rounded up.
+func Minutes(lines []curriculum.Line) (first, then int) {
+	split, last := len(lines), curriculum.Kind("")
+	for i, l := range lines {
+		if l.Kind != "fitness" && l.Kind != "sparring" {
+			continue
+		}
+		if last != "" && l.Kind != last {
+			split = i
+			break
+		}
+		last = l.Kind
+	}
+	for i, l := range lines {
+		if i < split {
+			first += l.Seconds
+		} else {
+			then += l.Seconds
+		}
+	}
+	return (first + 59) / 60, (then + 59) / 60
 }
 
 type planner struct {
@@ -327,6 +367,8 @@ func eligibility(d Day, panels [][]int) []uint {
 //	        Every part but the first of a ring follows a change, or its own rest, if that is shorter
 //	path    one group's own way: warm-up, first part, rest, second part
 //	pinned  the same from the minute a group is pinned to
+//	shares  where the groups are few: every way to share them over the rings, each ring's end being at least its
+//	        work with the changes between, and the first parts, the last group's rest and its second part
 //	rank    where the plan shares the examiners: for every rung, an even share of the work of
 //	        that rung and above over as many rings as have panels of that rank
 func lowerBound(d Day, panels [][]int, elig []uint) (b Bound) {
@@ -381,7 +423,7 @@ func lowerBound(d Day, panels [][]int, elig []uint) (b Bound) {
 		}
 		why := fmt.Sprintf("%s alone needs %d min after the warm-up", g.Name, way)
 		if g.At > 0 {
-			why = fmt.Sprintf("%s is pinned to %s and needs %d min", g.Name, TimeOfDay(g.At), way)
+			why = fmt.Sprintf("%s is pinned to %s and needs %d min", g.Name, timetable.Clock(g.At), way)
 		}
 		raise(finish, why)
 	}
@@ -448,7 +490,90 @@ func lowerBound(d Day, panels [][]int, elig []uint) (b Bound) {
 		}
 		shared(rings, n, second, work, whose)
 	}
+	if finish, ways := everyShare(d, elig, len(panels), clock); finish > b.Finish {
+		raise(finish, fmt.Sprintf("of all %d ways to share the groups over the rings none ends earlier", ways))
+	}
 	return b
+}
+
+// shareWays is how many ways to share groups over rings are tried at most: some hundredths of a second.
+const shareWays = 60_000
+
+// everyShare is the least end of the last ring over all ways to share the groups over the rings, each ring ending
+// no earlier than it must; 0 where the ways are too many or a group is pinned to a time.
+func everyShare(d Day, elig []uint, rings int, clock func(int) int) (finish, ways int) {
+	var groups []int
+	ways = 1
+	for i, g := range d.Groups {
+		if elig[i] == 0 {
+			continue
+		}
+		if ways *= ones(elig[i]); ways > shareWays || g.At > 0 {
+			return 0, 0
+		}
+		groups = append(groups, i)
+	}
+	type load struct{ first, then, seconds, n, last int } // last: the least rest and second part after the last first part
+	saved := 0                                            // a change that may fall into the pause
+	if d.PauseTo > 0 {
+		saved = d.Change
+	}
+	slices.SortStableFunc(groups, func(a, b int) int { return cmp.Compare(d.key(d.Groups[a]), d.key(d.Groups[b])) })
+	loads := make([]load, rings)
+	ends := func(l load) int {
+		if l.n == 0 {
+			return 0
+		}
+		gaps := max(0, d.Change*(l.n-1)-saved)
+		return max(clock(l.first+l.then+max(0, d.Change*(l.n-1)+min(d.Change, d.Rest)*l.seconds-saved)), clock(l.first+gaps)+l.last)
+	}
+	finish = 1 << 30
+	var try func(k, sofar int)
+	try = func(k, sofar int) {
+		if sofar >= finish {
+			return
+		}
+		if k == len(groups) {
+			finish = sofar
+			return
+		}
+		g := d.Groups[groups[k]]
+		for r := range loads {
+			if elig[groups[k]]&(1<<r) == 0 {
+				continue
+			}
+			before := loads[r]
+			l := &loads[r]
+			l.first, l.then, l.n = l.first+g.First, l.then+g.Then, l.n+1
+			tail := 0
+			if g.Then > 0 {
+				l.seconds++
+				tail = d.Rest + g.Then
+			}
+			// Groups of one key may stand in any order: the one that leaves the least to do may be the last.
+			if l.last = tail; before.n > 0 && k > 0 && sameKey(d, groups[:k], g) {
+				l.last = min(before.last, tail)
+			}
+			now := sofar
+			if k == len(groups)-1 {
+				now = 0
+				for _, x := range loads {
+					now = max(now, ends(x))
+				}
+			} else {
+				now = max(now, clock(l.first+l.then))
+			}
+			try(k+1, now)
+			*l = before
+		}
+	}
+	try(0, 0)
+	return finish, ways
+}
+
+// sameKey reports whether a group before this one has its key, so that the two may change places.
+func sameKey(d Day, before []int, g DayGroup) bool {
+	return slices.ContainsFunc(before, func(i int) bool { return d.key(d.Groups[i]) == d.key(g) })
 }
 
 func many(n int, noun string) string {
@@ -775,13 +900,13 @@ func Limit(d Day, p DayPlan, b Bound) string {
 	}
 	n := len(groups)
 	idle := p.Finish - d.Open - d.Warmup - work
-	words := fmt.Sprintf("%s is full until %s: %s × %d min, %d min in all", d.Rings[last].Name, TimeOfDay(p.Finish), many(n, "group"), (work+n/2)/n, work)
+	words := fmt.Sprintf("%s is full until %s: %s × %d min, %d min in all", d.Rings[last].Name, timetable.Clock(p.Finish), many(n, "group"), (work+n/2)/n, work)
 	if n == 1 {
-		words = fmt.Sprintf("%s is full until %s: one group of %d min", d.Rings[last].Name, TimeOfDay(p.Finish), longest)
+		words = fmt.Sprintf("%s is full until %s: one group of %d min", d.Rings[last].Name, timetable.Clock(p.Finish), longest)
 	}
 	words += fmt.Sprintf(", and %d min of changing, rest and pause between them. ", idle)
 	if p.Finish <= b.Finish {
 		return words + "No plan can end earlier: " + b.Why + "."
 	}
-	return words + fmt.Sprintf("No plan can end before %s: %s.", TimeOfDay(b.Finish), b.Why)
+	return words + fmt.Sprintf("No plan can end before %s: %s.", timetable.Clock(b.Finish), b.Why)
 }

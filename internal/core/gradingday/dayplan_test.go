@@ -9,6 +9,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	"velvetladder/internal/core/timetable"
 )
 
 // bigDay is a day of 200 candidates, 5 rings and 15 examiners of different ranks, some with
@@ -71,7 +73,7 @@ func TestBigDaysArePlannedNearTheirBound(t *testing.T) {
 		assert.Empty(t, hard(CheckDay(d, plan)), "day %d", seed)
 		require.GreaterOrEqual(t, plan.Finish, bound.Finish, "a bound is a bound")
 		over := 100 * float64(plan.Finish-bound.Finish) / float64(bound.Finish-d.Open)
-		t.Logf("day %2d: %d groups, %s, ends %s, bound %s (%.1f %%), greedy %s, waiting %d", seed, len(d.Groups), d.Order, TimeOfDay(plan.Finish), TimeOfDay(bound.Finish), over, TimeOfDay(greedy.Finish), plan.Waiting)
+		t.Logf("day %2d: %d groups, %s, ends %s, bound %s (%.1f %%), greedy %s, waiting %d", seed, len(d.Groups), d.Order, timetable.Clock(plan.Finish), timetable.Clock(bound.Finish), over, timetable.Clock(greedy.Finish), plan.Waiting)
 		assert.LessOrEqual(t, over, 5.0, "day %d", seed)
 		assert.LessOrEqual(t, plan.Finish, greedy.Finish)
 		assert.NotEmpty(t, Limit(d, plan, bound))
@@ -218,7 +220,11 @@ func TestWhatLimitsADay(t *testing.T) {
 	assert.Less(t, p.Finish, greedy.Finish, "rests are filled with the work of others")
 	assert.Contains(t, Limit(d, p, b), "2 groups × 38 min")
 	assert.Equal(t, 555+30+3+30+3+8+3+8, p.Finish)
+	assert.Equal(t, p.Finish, b.Finish, "few groups: every share of them was tried")
 	d.Examiners[0].Rank = 1
+	for i := range d.Groups {
+		d.Groups[i].Then = 0
+	}
 	_, _, b = PlanDay(d, 1)
 	assert.Contains(t, b.Why, "those that only Ring B may take")
 	for i := range d.Examiners {

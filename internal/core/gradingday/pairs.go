@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"slices"
+	"strings"
 
 	"velvetladder/internal/core/check"
 )
@@ -544,4 +545,24 @@ func pressure(left map[int]int, p Pair) int {
 func Partners(group []Fighter, r PairRules) []Pair {
 	r.Bouts, r.SameRing = 1, false
 	return Pairs(group, r, 1)
+}
+
+// Apart says how far two are apart in what is on record of both: "5 months, 3 cm, 1 rung".
+func Apart(a, b Fighter) string {
+	var out []string
+	add := func(x, y int, one, many string, known bool) {
+		if !known {
+			return
+		}
+		d := max(x-y, y-x)
+		if d == 1 {
+			many = one
+		}
+		out = append(out, fmt.Sprintf("%d %s", d, many))
+	}
+	add(a.Months, b.Months, "month", "months", a.Months > 0 && b.Months > 0)
+	add(a.HeightCM, b.HeightCM, "cm", "cm", a.HeightCM > 0 && b.HeightCM > 0)
+	add(a.WeightKG, b.WeightKG, "kg", "kg", a.WeightKG > 0 && b.WeightKG > 0)
+	add(a.Rung, b.Rung, "rung", "rungs", true)
+	return strings.Join(out, ", ")
 }

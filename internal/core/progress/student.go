@@ -27,6 +27,8 @@ type Student struct {
 	Contact     string // the guardian's or the student's own
 	Stance      Stance
 	HeightCM    int // 0: not measured
+	WeightKG    int // for pairing in sparring; 0: not measured
+	WaistCM     int // for the size of a belt; 0: not measured
 	BeltSize    string
 	UniformSize string
 	Limits      string // an injury or another reason to adapt, in the school's words
@@ -52,6 +54,12 @@ func (s Student) Check(today civil.Date) check.Problems {
 	}
 	if s.HeightCM != 0 && (s.HeightCM < 40 || s.HeightCM > 260) {
 		p.Add("height_cm", "is %d cm; it must be from 40 to 260, or empty", s.HeightCM)
+	}
+	if s.WeightKG != 0 && (s.WeightKG < 8 || s.WeightKG > 250) {
+		p.Add("weight_kg", "is %d kg; it must be from 8 to 250, or empty", s.WeightKG)
+	}
+	if s.WaistCM != 0 && (s.WaistCM < 30 || s.WaistCM > 200) {
+		p.Add("waist_cm", "is %d cm; it must be from 30 to 200, or empty", s.WaistCM)
 	}
 	if !s.JoinedOn.IsZero() && s.JoinedOn.Before(s.BirthDate) {
 		p.Add("joined_on", "%s is before the birth date", s.JoinedOn.Long())

@@ -1,0 +1,92 @@
+package gradingday
+
+import (
+	"fmt"
+	"slices"
+)
+
+// OneRingMore is the day with another ring, for which spare examiners are taken, of the highest rank
+// first. Where they are too few, examiners still to be found stand in for them, who may examine anybody; what is
+// said then names how many.
+func OneRingMore(d Day, spare []DayExaminer) (out Day, said []string) {
+	out = d
+	out.Rings = append(slices.Clone(d.Rings), Ring{ID: "one more", Name: "Ring " + string(rune('A'+len(d.Rings)))})
+	out.Examiners = slices.Clone(d.Examiners)
+	size := 1
+	for r := range d.Rings {
+		n := 0
+		for _, e := range d.Examiners {
+			if e.Ring == r {
+				n++
+			}
+		}
+		size = max(size, n)
+	}
+	ring := len(d.Rings)
+	spare = byRank(spare)
+	for k := range size {
+		e := DayExaminer{ID: fmt.Sprint("to be found ", k), Name: "An examiner to be found", Rank: RankUnknown, Ring: ring}
+		if k < len(spare) {
+			e = spare[k]
+			e.Ring = ring
+			said = append(said, e.Name+" examines there.")
+		}
+		out.Examiners = append(out.Examiners, e)
+	}
+	if n := size - len(spare); n > 0 {
+		said = append(said, fmt.Sprintf("It needs %s who examine more; they are taken to be allowed to examine anybody.", people(n)))
+	}
+	out.PanelSize = size
+	return out, said
+}
+
+func people(n int) string {
+	if n == 1 {
+		return "1 person"
+	}
+	return fmt.Sprintf("%d people", n)
+}
+
+func byRank(all []DayExaminer) []DayExaminer {
+	out := slices.Clone(all)
+	slices.SortStableFunc(out, func(a, b DayExaminer) int { return b.Rank - a.Rank })
+	return out
+}
+
+// Slower is the day with everything taking so many percent longer, rounded up to the minute.
+func Slower(d Day, percent int) Day {
+	d.Groups = slices.Clone(d.Groups)
+	for i := range d.Groups {
+		g := &d.Groups[i]
+		g.First, g.Then = (g.First*(100+percent)+99)/100, (g.Then*(100+percent)+99)/100
+	}
+	return d
+}
+
+// Without is the day without one examiner: a spare one of the highest rank takes the seat; where
+// there is none, the panel goes on as 3 or 1, or its ring closes. Where the plan shares out the examiners,
+// rings for which no full panel is left close.
+func Without(d Day, spare []DayExaminer, id string) (out Day, said []string) {
+	out = d
+	out.Examiners = slices.Clone(d.Examiners)
+	i := slices.IndexFunc(out.Examiners, func(e DayExaminer) bool { return e.ID == id })
+	if i < 0 {
+		return out, nil
+	}
+	ill := out.Examiners[i]
+	if len(spare) > 0 {
+		e := byRank(spare)[0]
+		e.Ring, e.Chief = ill.Ring, ill.Chief
+		out.Examiners[i] = e
+		return out, []string{e.Name + " takes the seat."}
+	}
+	out.Examiners = slices.Delete(out.Examiners, i, i+1)
+	if out.Share || ill.Ring < 0 || ill.Ring >= len(out.Rings) {
+		return out, []string{"Nobody is spare; rings without a full panel close."}
+	}
+	name, left := d.Rings[ill.Ring].Name, len(Named(out)[ill.Ring])
+	if left == 0 {
+		return out, []string{"Nobody is spare; " + name + " closes."}
+	}
+	return out, []string{fmt.Sprintf("Nobody is spare; %s goes on with a panel of %d.", name, left)}
+}

@@ -1,0 +1,180 @@
+package exchange
+
+import (
+	"fmt"
+	"io"
+	"strings"
+	"time"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
+)
+
+// PaperItem is a row of a paper scoresheet: what gets a mark.
+type PaperItem struct {
+	Label    string
+	Section  string
+	Detail   string
+	MustPass bool
+	Bonus    bool
+	Prompts  []string // of a category: what is called
+	Stands   []bool   // by candidate: it stands from an earlier attempt, and is not asked
+	NotFor   []bool   // by candidate: it is not on their sheet
+	Own      []string // by candidate: how it differs for them; "" does as called
+}
+
+// Scoresheet is one examiner's paper for one group.
+type Scoresheet struct {
+	School, Grading, On, Ring, Group, For string
+	Examiner, ExaminerTitle               string
+	When                                  string // "10:05–10:43"; "" not planned
+	Candidates                            []string
+	Numbers                               []int
+	Cloths                                []curriculum.Cloth
+	Scale                                 []string // "0 not known", …
+	Items                                 []PaperItem
+	Cautions                              []string
+}
+
+// WriteScoresheets writes sheets with boxes large enough for a pen, a row for each mark.
+func WriteScoresheets(w io.Writer, all []Scoresheet, paper office.Paper, at time.Time) error {
+	return drawn(all, paper, false, "Scoresheets", at).write(w)
+}
+
+// PreviewScoresheets are the first pages as pictures.
+func PreviewScoresheets(all []Scoresheet, paper office.Paper, most int) []string {
+	return drawn(all, paper, false, "Scoresheets", time.Time{}).previews(most)
+}
+
+// The box for a mark, in millimetres.
+const boxWide, boxHigh = 19.0, 11.0
+
+func (s Scoresheet) draw(p *page) {
+	const left = 15.0
+	right := p.wide - 15
+	n := len(s.Candidates)
+	boxes := right - float64(n)*(boxWide+1.5)
+	y := 0.0
+	head := func(first bool) {
+		p.AddPage()
+		p.foot(s.School + " · " + s.Grading + " · " + s.On + " · " + s.Examiner + " · " + s.Group)
+		y = 19
+		p.put(left, y, serif, 17, p.clip(boxes-left+20, serif, 17, s.For))
+		p.right(right, y, bold, 12, s.Group)
+		y += 6
+		p.put(left, y, sans, 10, strings.Join(full(s.Grading, s.On, s.Ring, s.When), " · "))
+		y += 6
+		p.put(left, y, sans, 10, s.ExaminerTitle+":")
+		p.put(left+26, y, bold, 11, p.clip(90, bold, 11, s.Examiner))
+		if first {
+			p.put(right-78, y, sans, 10, "Signature")
+			p.SetLineWidth(0.25)
+			p.Line(right-60, y+0.5, right, y+0.5)
+		}
+		y += 5
+		if first {
+			y = p.block(left, y+1, right-left, 4.2, sans, 9, "Marks: "+strings.Join(s.Scale, " · ")+" · write – for not seen, and a note beside the box.")
+			if len(s.Cautions) > 0 {
+				y = p.block(left, y+0.6, right-left, 4.2, bold, 9, "Mind: "+strings.Join(s.Cautions, " · "))
+			}
+		}
+		y += 1
+		for i, name := range s.Candidates {
+			x := boxes + float64(i)*(boxWide+1.5)
+			p.belt(s.Cloths[i], x, y, boxWide, 2.4)
+			p.centre(x+boxWide/2, y+7.4, bold, 12, fmt.Sprint(s.Numbers[i]))
+			for k, line := range firstLines(p.lines(boxWide, sans, 7.5, name), 2) {
+				p.centre(x+boxWide/2, y+11+float64(k)*3, sans, 7.5, line)
+			}
+		}
+		y += 16
+	}
+	head(true)
+	section := ""
+	for k, it := range s.Items {
+		label := p.lines(boxes-left-16, bold, 11, it.Label)
+		under := []string{}
+		if it.Detail != "" {
+			under = append(under, p.lines(boxes-left-12, sans, 8.5, it.Detail)...)
+		}
+		for _, q := range it.Prompts {
+			under = append(under, p.lines(boxes-left-12, sans, 8.5, "– "+q)...)
+		}
+		for i, own := range it.Own {
+			if own != "" {
+				under = append(under, p.lines(boxes-left-12, bold, 8.5, fmt.Sprintf("%d: %s", s.Numbers[i], own))...)
+			}
+		}
+		high := max(boxHigh+1.6, float64(len(label))*4.8+float64(len(under))*3.7+2.5)
+		need := high
+		if it.Section != section {
+			need += 7
+		}
+		if y+need > p.tall-15 {
+			head(false)
+			section = ""
+		}
+		if it.Section != section {
+			section = it.Section
+			p.put(left, y+4.5, serif, 12, section)
+			p.SetLineWidth(0.2)
+			p.Line(left, y+6, right, y+6)
+			y += 7
+		}
+		flags := ""
+		if it.MustPass {
+			flags = " ◆"
+		}
+		if it.Bonus {
+			flags = " (bonus)"
+		}
+		p.put(left, y+4.6, sans, 9, fmt.Sprint(k+1))
+		for i, l := range label {
+			if i == len(label)-1 {
+				l += flags
+			}
+			p.put(left+8, y+4.6+float64(i)*4.8, bold, 11, l)
+		}
+		for i, l := range under {
+			p.put(left+8, y+4.6+float64(len(label)-1)*4.8+4.2+float64(i)*3.7, sans, 8.5, l)
+		}
+		for i := range s.Candidates {
+			x := boxes + float64(i)*(boxWide+1.5)
+			p.SetLineWidth(0.45)
+			switch {
+			case i < len(it.NotFor) && it.NotFor[i]:
+				p.centre(x+boxWide/2, y+7, sans, 8, "not asked")
+			case i < len(it.Stands) && it.Stands[i]:
+				p.centre(x+boxWide/2, y+7, sans, 8, "stands")
+			default:
+				p.Rect(x, y+0.4, boxWide, boxHigh, "D")
+			}
+		}
+		y += high
+		p.SetLineWidth(0.1)
+		p.Line(left, y-0.6, right, y-0.6)
+	}
+	if y+24 > p.tall-15 {
+		head(false)
+	}
+	p.put(left, y+6, sans, 9, "◆ must pass. Faults: what, who, and whether it takes points off or ends the test (the chief examiner confirms that).")
+	for i := range 2 {
+		p.Line(left, y+14+float64(i)*8, right, y+14+float64(i)*8)
+	}
+}
+
+func firstLines(lines []string, n int) []string {
+	if len(lines) > n {
+		return lines[:n]
+	}
+	return lines
+}
+
+func full(parts ...string) (out []string) {
+	for _, x := range parts {
+		if x != "" {
+			out = append(out, x)
+		}
+	}
+	return out
+}

@@ -1,0 +1,112 @@
+package web
+
+import (
+	"bytes"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/exchange"
+	"velvetladder/internal/store"
+)
+
+type beltsView struct {
+	store.Belts
+	Nav     preparation
+	Form    form
+	Orders  []gradingday.BeltOrder
+	Total   int
+	Certain int
+	Unsized []string
+	Rungs   []option
+	Sizes   []string
+	InStock []store.InStock
+	Stripes []string // tested rungs that are no belt
+}
+
+func (a *app) beltsShow(w http.ResponseWriter, r *http.Request) {
+	a.beltsPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) orders(r *http.Request, id string) (store.Belts, []gradingday.BeltOrder, int, error) {
+	b, err := a.store.Belts(r.Context(), id)
+	if err != nil {
+		return b, nil, 0, err
+	}
+	set, err := a.store.Settings(r.Context())
+	if err != nil {
+		return b, nil, 0, err
+	}
+	out := gradingday.Belts(b.Wishes, b.Stock, set.Certain*10)
+	gradingday.SortBelts(out, b.Ladder, set.Sizes)
+	return b, out, set.Certain, nil
+}
+
+func (a *app) beltsPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	b, orders, certain, err := a.orders(r, chi.URLParam(r, "grading"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	set, err := a.store.Settings(r.Context())
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := beltsView{Belts: b, Nav: preparation{b.Grading, "belts", true}, Form: f, Orders: orders, Certain: certain}
+	if v.InStock, err = a.store.Stock(r.Context(), b.Grading.ProgramID); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for _, o := range orders {
+		v.Total += o.Order
+		if o.Size == "" {
+			v.Unsized = append(v.Unsized, o.Names...)
+		}
+	}
+	for _, s := range set.Sizes {
+		v.Sizes = append(v.Sizes, s.Size)
+	}
+	for _, x := range b.Grading.Rungs {
+		if x.Kind == "belt" {
+			v.Rungs = append(v.Rungs, option{x.ID, x.Name})
+		} else {
+			v.Stripes = append(v.Stripes, x.Name)
+		}
+	}
+	a.show(w, r, status, b.Grading.ProgramID, page{Screen: "belts", Title: "Belts, " + b.Grading.Title(), Nav: "gradings", Body: v})
+}
+
+// beltsOrder is the purchase list as a file.
+func (a *app) beltsOrder(w http.ResponseWriter, r *http.Request) {
+	b, orders, _, err := a.orders(r, chi.URLParam(r, "grading"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	var out bytes.Buffer
+	if err := exchange.WriteBelts(&out, orders); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	attachment(w, "text/csv; charset=utf-8", "Belts for "+b.Grading.Title()+" "+b.Grading.On.String()+".csv", out.Bytes())
+}
+
+func (a *app) beltsStock(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "grading")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		var p check.Problems
+		if strings.TrimSpace(v.Get("pieces")) == "" {
+			p.Add("pieces", "is empty; write how many there are")
+		}
+		n := p.Whole("pieces", v.Get("pieces"), -10000, 10000, 0)
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return a.store.CountStock(r.Context(), by, v.Get("rung"), v.Get("size"), n, v.Get("how") != "add", v.Get("reason"))
+	}, to("/belts/"+id), func(status int, f form) { a.beltsPage(w, r, status, f) })
+}

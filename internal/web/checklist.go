@@ -1,0 +1,116 @@
+package web
+
+import (
+	"net/http"
+	"net/url"
+	"slices"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/store"
+)
+
+type checklistView struct {
+	Grading store.Grading
+	Nav     preparation
+	Rows    []checklistRow
+	Ready   int
+	Unsent  int
+	Form    form
+	Planned bool
+}
+
+type checklistRow struct {
+	store.Checked
+	Kit, Papers, Other []gradingday.CheckItem
+	Missing, Unknown   int
+}
+
+func (a *app) checklistShow(w http.ResponseWriter, r *http.Request) {
+	a.checklistPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) checklistPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	g, all, err := a.store.Checklist(r.Context(), chi.URLParam(r, "grading"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := checklistView{Grading: g, Nav: preparation{g, "checklist", personOf(r).Role == store.Owner}, Form: f}
+	for _, c := range all {
+		row := checklistRow{Checked: c}
+		row.Missing, row.Unknown = c.Lacks()
+		for _, i := range c.Items {
+			switch i.Kind {
+			case "kit":
+				row.Kit = append(row.Kit, i)
+			case "paper":
+				row.Papers = append(row.Papers, i)
+			default:
+				row.Other = append(row.Other, i)
+			}
+		}
+		if row.Missing+row.Unknown == 0 {
+			v.Ready++
+		}
+		if c.Written == nil {
+			v.Unsent++
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	a.show(w, r, status, g.ProgramID, page{Screen: "checklist", Title: "Checklist, " + g.Title(), Nav: "gradings", Body: v})
+}
+
+// checklistWrite writes to the families of the chosen candidates, into the outbox.
+func (a *app) checklistWrite(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "grading")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		ctx := r.Context()
+		d, err := a.store.DayPlan(ctx, id)
+		if err != nil {
+			return store.Done{}, err
+		}
+		_, all, err := a.store.Checklist(ctx, id)
+		if err != nil {
+			return store.Done{}, err
+		}
+		set, err := a.store.Settings(ctx)
+		if err != nil {
+			return store.Done{}, err
+		}
+		school, err := a.store.School(ctx)
+		if err != nil {
+			return store.Done{}, err
+		}
+		var out []store.Message
+		for _, c := range all {
+			if !slices.Contains(v["candidates"], c.ID) {
+				continue
+			}
+			x := gradingday.Invitation{School: school, Word: set.GradingWord, Name: c.Name, To: c.ToWords, Guardian: c.Guardian, On: d.Grading.On, Place: d.Grading.Place, Items: c.Items, Cautions: c.Cautions, From: set.Head}
+			for _, s := range d.Plan.Slots {
+				if d.Day.Groups[s.Group].ID != c.GroupID {
+					continue
+				}
+				if s.Part == 1 {
+					x.Begin, x.Come, x.Ring = s.From, max(d.Day.Open, s.From-d.Day.Warmup-10), d.Day.Rings[s.Ring].Name
+				}
+				x.Ends = max(x.Ends, s.To)
+			}
+			n := gradingday.Invite(x)
+			name := c.Guardian
+			if name == "" {
+				name = c.Name
+			}
+			out = append(out, store.Message{Kind: "bring", GradingID: id, CandidateID: c.ID, StudentID: c.StudentID, ToName: name, Address: mailAddress(c.Contact), Subject: n.Subject, Body: n.Body})
+		}
+		return a.store.WriteMessages(ctx, by, out)
+	}, to("/outbox"), func(status int, f form) { a.checklistPage(w, r, status, f) })
+}
+
+// checkMark is the sign of a state.
+func checkMark(s progress.State) string {
+	return map[progress.State]string{progress.Met: "◆", progress.NotMet: "◇", progress.Unknown: "?"}[s]
+}

@@ -1,0 +1,121 @@
+package web
+
+import (
+	"net/http"
+	"net/url"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/store"
+)
+
+type officersView struct {
+	Officers []officerRow
+	Ladders  []officerLadder
+	Students []option
+	Form     form
+	Edit     form // Of is the officer's id
+	Unknown  []string
+}
+
+// officerLadder is a program with the rungs somebody may hold, the highest first.
+type officerLadder struct {
+	ID, Name string
+	Rungs    []option
+}
+
+type officerRow struct {
+	store.Officer
+	Words  []string
+	Kin    []option
+	Chosen map[string]bool
+}
+
+func (a *app) officersShow(w http.ResponseWriter, r *http.Request) {
+	a.officersPage(w, r, http.StatusOK, form{}, form{})
+}
+
+func (a *app) officersPage(w http.ResponseWriter, r *http.Request, status int, f, edit form) {
+	ctx := r.Context()
+	v := officersView{Form: f, Edit: edit}
+	all, err := a.store.Officers(ctx)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	programs, err := a.store.Programs(ctx)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	names := map[string]string{}
+	for _, p := range programs {
+		rungs, err := a.store.Ladder(ctx, p.ID)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		l := officerLadder{ID: p.ID, Name: p.Name}
+		for i := len(rungs) - 1; i >= 0; i-- {
+			l.Rungs = append(l.Rungs, option{rungs[i].ID, rungs[i].Name})
+			names[rungs[i].ID] = rungs[i].Name
+		}
+		v.Ladders = append(v.Ladders, l)
+	}
+	people, _, err := a.store.Students(ctx, "", "", 5000, 0)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	called := map[string]string{}
+	for _, s := range people {
+		if called[s.ID] == "" {
+			called[s.ID] = s.Name
+			v.Students = append(v.Students, option{s.ID, s.Name})
+		}
+	}
+	for _, o := range all {
+		row := officerRow{Officer: o, Chosen: map[string]bool{}}
+		for _, l := range v.Ladders {
+			if rung := names[o.Holds[l.ID]]; rung != "" {
+				row.Words = append(row.Words, rung+" in "+l.Name)
+			}
+		}
+		for _, s := range o.Family {
+			row.Chosen[s] = true
+			if called[s] != "" {
+				row.Kin = append(row.Kin, option{s, called[s]})
+			}
+		}
+		v.Officers = append(v.Officers, row)
+	}
+	if v.Unknown, err = a.store.UnknownExaminers(ctx); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	a.show(w, r, status, "", page{Screen: "officers", Title: "Examiners", Nav: "gradings", Body: v})
+}
+
+func (a *app) officersSave(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "officer")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		o := store.Officer{ID: id, Name: v.Get("name"), Holds: map[string]string{}, Family: v["family"]}
+		for _, program := range v["program"] {
+			o.Holds[program] = v.Get("holds_" + program)
+		}
+		return a.store.SaveOfficer(r.Context(), by, o)
+	}, to("/officers"), func(status int, f form) {
+		if id != "" {
+			f.Of = id
+			a.officersPage(w, r, status, form{}, f)
+			return
+		}
+		a.officersPage(w, r, status, f, form{})
+	})
+}
+
+func (a *app) officersDelete(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return a.store.DeleteOfficer(r.Context(), by, chi.URLParam(r, "officer"))
+	}, to("/officers"), nil)
+}

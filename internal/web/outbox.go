@@ -1,0 +1,192 @@
+package web
+
+import (
+	"errors"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/mail"
+	"velvetladder/internal/store"
+)
+
+type outboxView struct {
+	Rows    []store.Message
+	Waiting bool // only those that wait
+	Waits   int
+	Sender  string // where mail goes; "" nothing is sent from here
+	Form    form
+	From    string
+	One     *store.Message
+	Most    int
+}
+
+func (a *app) outboxShow(w http.ResponseWriter, r *http.Request) {
+	a.outboxPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) outboxView(r *http.Request, f form) (v outboxView, err error) {
+	set, err := a.store.Settings(r.Context())
+	v = outboxView{Form: f, From: set.MailFrom, Most: store.OutboxLimit}
+	if a.access.Mail != nil {
+		v.Sender = a.access.Mail.Where()
+	}
+	return v, err
+}
+
+func (a *app) outboxPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	v, err := a.outboxView(r, f)
+	if err == nil {
+		v.Waiting = r.URL.Query().Get("show") == "waiting"
+		v.Rows, err = a.store.Outbox(r.Context(), v.Waiting)
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for _, m := range v.Rows {
+		if m.Waits() {
+			v.Waits++
+		}
+	}
+	a.show(w, r, status, "", page{Screen: "outbox", Title: "Outbox", Body: v})
+}
+
+func (a *app) outboxMessage(w http.ResponseWriter, r *http.Request) {
+	a.outboxOne(w, r, http.StatusOK, form{})
+}
+
+func (a *app) outboxOne(w http.ResponseWriter, r *http.Request, status int, f form) {
+	m, err := a.store.Message(r.Context(), chi.URLParam(r, "message"))
+	var v outboxView
+	if err == nil {
+		v, err = a.outboxView(r, f)
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v.One = &m
+	a.show(w, r, status, "", page{Screen: "outbox", Title: m.Subject, Body: v})
+}
+
+// letter is a message as mail. It refuses what cannot be written to, in words.
+func (a *app) letter(r *http.Request, m store.Message) (mail.Letter, error) {
+	set, err := a.store.Settings(r.Context())
+	if err != nil {
+		return mail.Letter{}, err
+	}
+	name, err := a.store.School(r.Context())
+	if err != nil {
+		return mail.Letter{}, err
+	}
+	if set.MailFrom == "" {
+		return mail.Letter{}, &store.Refused{Reason: "The school has no mail address yet. Write it under settings; letters come from it."}
+	}
+	if m.Address == "" {
+		return mail.Letter{}, &store.Refused{Reason: "No mail address is on record of " + m.ToName + ". Write it on the student’s page and write the message again, or give it by hand."}
+	}
+	return mail.Letter{ID: m.ID, FromName: name, From: set.MailFrom, ToName: m.ToName, To: m.Address, Subject: m.Subject, Body: m.Body, At: m.At.In(a.store.Zone())}, nil
+}
+
+func (a *app) outboxEML(w http.ResponseWriter, r *http.Request) {
+	m, err := a.store.Message(r.Context(), chi.URLParam(r, "message"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	l, err := a.letter(r, m)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	text, err := mail.EML(l)
+	if errors.Is(err, mail.ErrAddress) {
+		err = &store.Refused{Reason: "The message cannot be made: " + err.Error() + "."}
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	attachment(w, "message/rfc822", m.Subject+".eml", text)
+}
+
+// outboxSettle notes that a message was given by hand, or will not go.
+func (a *app) outboxSettle(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "message")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		kind := v.Get("do")
+		if kind != "given" && kind != "withdrawn" {
+			return store.Done{}, check.Problems{{Field: "do", Text: "must be given or withdrawn"}}
+		}
+		return a.store.SettleMessage(r.Context(), by, id, kind, "")
+	}, to("/outbox/"+id), func(status int, f form) { a.outboxOne(w, r, status, f) })
+}
+
+// outboxSend sends the chosen messages that wait. Each is noted as soon as the server has taken or
+// refused it, so that a stop in between loses no more than the note of one.
+func (a *app) outboxSend(w http.ResponseWriter, r *http.Request) {
+	v, by, err := posted(r)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if a.access.Mail == nil {
+		a.fail(w, r, &store.Refused{Reason: "Nothing is sent from here: no mail server was named when the program was started. Take the messages as files, or give them by hand."})
+		return
+	}
+	all, err := a.store.Outbox(r.Context(), true)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	f := form{Values: v}
+	sent := 0
+	last := store.Done{}
+	for _, m := range all {
+		if !slices.Contains(v["messages"], m.ID) {
+			continue
+		}
+		l, err := a.letter(r, m)
+		if err == nil {
+			err = a.access.Mail.Send(r.Context(), l)
+		}
+		kind, text := "sent", "through "+a.access.Mail.Where()
+		if err != nil {
+			kind, text = "failed", err.Error()
+			f.Problems = append(f.Problems, check.Problem{Field: m.ID, Text: m.ToName + ": " + text})
+		} else {
+			sent++
+		}
+		done, err := a.store.SettleMessage(r.Context(), store.By{Actor: by.Actor}, m.ID, kind, text)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		last = done
+	}
+	if len(f.Problems) == 0 && sent > 0 {
+		http.Redirect(w, r, "/outbox?done="+last.Audit, http.StatusSeeOther)
+		return
+	}
+	f.General = "Nobody was ticked that still waits."
+	if len(f.Problems) > 0 {
+		f.General = many(sent, "message") + " sent, " + many(len(f.Problems), "message") + " could not be sent and still waits."
+	}
+	a.outboxPage(w, r, http.StatusUnprocessableEntity, f)
+}
+
+// mailAddress is the first mail address in what is noted as contact; "" there is none.
+func mailAddress(contact string) string {
+	for _, word := range strings.FieldsFunc(contact, func(r rune) bool { return r == ' ' || r == ',' || r == ';' || r == '<' || r == '>' }) {
+		before, after, found := strings.Cut(word, "@")
+		if found && before != "" && strings.Contains(after, ".") && !strings.Contains(after, "@") {
+			return word
+		}
+	}
+	return ""
+}

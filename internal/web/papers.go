@@ -1,0 +1,515 @@
+package web
+
+import (
+	"bytes"
+	"fmt"
+	"html/template"
+	"io"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/exchange"
+	"velvetladder/internal/store"
+)
+
+// paperKinds are the papers of a grading, in the order people need them.
+var paperKinds = []struct{ Key, Name, About string }{
+	{"scoresheets", "Scoresheets", "One for each examiner and group, with boxes for a pen"},
+	{"runsheets", "Run sheets", "One for each ring, from the day plan"},
+	{"certificates", "Certificates", "For those whose promotion is announced"},
+	{"letters", "Result letters", "For those whose result is announced"},
+}
+
+// previewPages is how many pages a preview shows.
+const previewPages = 3
+
+type papersView struct {
+	Grading store.Grading
+	Nav     preparation
+	Kinds   []papersKind
+	Kind    papersKind
+	Pages   []template.HTML
+	Count   int // of what is printed
+	What    string
+	Missing string // why there is nothing
+	Form    form
+	Told    int
+}
+
+type papersKind struct{ Key, Name, About string }
+
+func (a *app) papersShow(w http.ResponseWriter, r *http.Request) {
+	a.papersPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) papersPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	p, err := a.gatherPapers(r, chi.URLParam(r, "grading"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := papersView{Grading: p.day.Grading, Nav: preparation{p.day.Grading, "papers", personOf(r).Role == store.Owner}, Form: f}
+	want := r.URL.Query().Get("show")
+	for i, k := range paperKinds {
+		if k.Key == "letters" && !v.Nav.Owner {
+			continue
+		}
+		v.Kinds = append(v.Kinds, papersKind(k))
+		if k.Key == want || i == 0 {
+			v.Kind = papersKind(k)
+		}
+	}
+	var pages []string
+	if err := a.paper(r, p, v.Kind.Key, func(count int, what, missing string, preview func(int) []string, _ func(io.Writer) error) {
+		v.Count, v.What, v.Missing = count, what, missing
+		if count > 0 {
+			pages = preview(previewPages)
+		}
+	}); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	for _, s := range pages {
+		v.Pages = append(v.Pages, template.HTML(s))
+	}
+	a.show(w, r, status, v.Grading.ProgramID, page{Screen: "papers", Title: "Papers, " + v.Grading.Title(), Nav: "gradings", Body: v})
+}
+
+// papersFile is one kind of paper as a PDF; candidate narrows it to one person.
+func (a *app) papersFile(w http.ResponseWriter, r *http.Request) {
+	p, err := a.gatherPapers(r, chi.URLParam(r, "grading"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	kind := strings.TrimSuffix(chi.URLParam(r, "kind"), ".pdf")
+	if kind == "letters" && personOf(r).Role != store.Owner {
+		a.fail(w, r, store.ErrNotFound)
+		return
+	}
+	p.only = r.URL.Query().Get("candidate")
+	var out bytes.Buffer
+	var trouble error
+	err = a.paper(r, p, kind, func(count int, what, missing string, _ func(int) []string, write func(io.Writer) error) {
+		if count == 0 {
+			trouble = &store.Refused{Reason: missing}
+			return
+		}
+		trouble = write(&out)
+	})
+	if err == nil {
+		err = trouble
+	}
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	attachment(w, "application/pdf", p.day.Grading.Title()+" "+kind+" "+p.day.Grading.On.String()+".pdf", out.Bytes())
+}
+
+// printing is what papers of a grading are made from.
+type printing struct {
+	day    store.DayPlan
+	set    office.Settings
+	school string
+	book   *curriculum.Book
+	only   string // one candidate; "" everybody
+}
+
+func (a *app) gatherPapers(r *http.Request, id string) (p printing, err error) {
+	ctx := r.Context()
+	if p.day, err = a.store.DayPlan(ctx, id); err != nil {
+		return p, err
+	}
+	if p.set, err = a.store.Settings(ctx); err != nil {
+		return p, err
+	}
+	if p.school, err = a.store.School(ctx); err != nil {
+		return p, err
+	}
+	p.book, err = a.store.Book(ctx, p.day.Grading.ProgramID)
+	return p, err
+}
+
+// paper makes one kind of paper and hands over how much of it there is, why there is none, and the two ways to
+// have it.
+func (a *app) paper(r *http.Request, p printing, kind string, have func(count int, what, missing string, preview func(int) []string, write func(io.Writer) error)) error {
+	at := a.store.Now()
+	switch kind {
+	case "scoresheets":
+		all, err := a.scoresheets(r, p)
+		if err != nil {
+			return err
+		}
+		have(len(all), "scoresheet", "Nobody is entered yet, or nobody examines; there is nothing to print.", func(n int) []string { return exchange.PreviewScoresheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteScoresheets(w, all, p.set.Paper, at) })
+	case "runsheets":
+		all, err := a.runSheets(r, p)
+		if err != nil {
+			return err
+		}
+		have(len(all), "run sheet", "There is no day plan yet; make one first.", func(n int) []string { return exchange.PreviewRunSheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteRunSheets(w, all, p.set.Paper, at) })
+	case "certificates":
+		all, err := a.certificates(r, p)
+		if err != nil {
+			return err
+		}
+		have(len(all), "certificate", "No promotion is announced yet. How one will look stands under settings.", func(n int) []string { return exchange.PreviewCertificates(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteCertificates(w, all, p.set.Paper, at) })
+	case "letters":
+		all, _, err := a.letters(r, p)
+		if err != nil {
+			return err
+		}
+		have(len(all), "letter", "No result is announced yet.", func(n int) []string { return exchange.PreviewLetters(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteLetters(w, all, p.set.Paper, at) })
+	default:
+		return store.ErrNotFound
+	}
+	return nil
+}
+
+// told are the announced results, one review of the grading for all.
+func (a *app) told(r *http.Request, p printing) (out []store.Told, err error) {
+	if !p.day.Grading.Begun() {
+		return nil, nil
+	}
+	g, rows, err := a.store.Review(r.Context(), p.day.Grading.ID)
+	if err != nil {
+		return nil, err
+	}
+	for _, x := range rows {
+		if x.Announced && x.Decision != nil && (p.only == "" || p.only == x.ID) {
+			out = append(out, store.Told{Grading: g, Reviewed: x})
+		}
+	}
+	return out, nil
+}
+
+func (a *app) certificates(r *http.Request, p printing) (out []exchange.Certificate, err error) {
+	all, err := a.told(r, p)
+	if err != nil {
+		return nil, err
+	}
+	for _, x := range all {
+		if x.Decision.Outcome.Promotes() {
+			v, err := a.resultOf(r, x)
+			if err != nil {
+				return nil, err
+			}
+			out = append(out, p.certificate(x.Name, x.To.ID, x.ToWords, v.Grade, p.day.Grading.Panel(ringOf(p.day.Grading, x.RingID))))
+		}
+	}
+	return out, nil
+}
+
+func ringOf(g store.Grading, id string) int {
+	ring, _ := g.PanelOf(id)
+	return ring
+}
+
+func (p printing) certificate(name, rung, rank, grade string, panel []gradingday.Examiner) exchange.Certificate {
+	g := p.day.Grading
+	place := g.Place
+	if place == "" {
+		place = p.school
+	}
+	c := exchange.Certificate{School: p.school, Seal: p.set.SealOf(p.school), Colour: p.set.SealColour, Title: p.set.Title, Name: name, Rank: rank, Rungs: p.book.Rungs,
+		Lines: p.set.Words(map[string]string{"name": name, "rank": rank, "program": p.book.Program.Name, "date": longDate(g.On.String()), "place": place, "school": p.school, "grade": grade})}
+	c.At = slices.IndexFunc(p.book.Rungs, func(x curriculum.Rung) bool { return x.ID == rung })
+	for _, e := range panel {
+		title := p.set.Examiner
+		if e.Chief {
+			title = "Chief " + strings.ToLower(p.set.Examiner)
+		}
+		c.Signs = append(c.Signs, exchange.Sign{Name: e.Name, Title: title})
+	}
+	if len(c.Signs) == 0 {
+		c.Signs = []exchange.Sign{{Title: p.set.Head}}
+	}
+	return c
+}
+
+// longDate is a date as printed papers have it: "12 December 2026".
+func longDate(d string) string {
+	t, err := time.Parse("2006-01-02", d)
+	if err != nil {
+		return d
+	}
+	return t.Format("2 January 2006")
+}
+
+func (a *app) letters(r *http.Request, p printing) (out []exchange.ResultLetter, of []store.Told, err error) {
+	all, err := a.told(r, p)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, x := range all {
+		v, err := a.resultOf(r, x)
+		if err != nil {
+			return nil, nil, err
+		}
+		g := p.day.Grading
+		l := exchange.ResultLetter{School: p.school, Colour: p.set.SealColour, Grading: g.Title(), On: longDate(g.On.String()), Place: g.Place, Name: x.Name, Lead: leadOf(v), Sign: exchange.Sign{Name: x.Decision.DecidedBy, Title: p.set.Head},
+			Closing: "Ask your instructor about anything here; what it does not say, they will show you in class."}
+		if x.Decision.DecidedBy == "" {
+			l.Sign.Name = p.set.Head
+		}
+		if len(v.Letter.Strong) > 0 {
+			l.Parts = append(l.Parts, exchange.LetterPart{Title: "What was strong", Rows: v.Letter.Strong})
+		}
+		mend := exchange.LetterPart{Title: "What to work on next"}
+		if x.Decision.Outcome == scoring.OutcomeRetest {
+			mend.Title = "What to mend first"
+		}
+		for _, m := range v.Letter.Mend {
+			words := m.What
+			if m.Word != "" {
+				words += " (" + m.Word + ")"
+			}
+			if len(m.How) > 0 {
+				words += ": " + strings.Join(m.How, " ")
+			}
+			mend.Rows = append(mend.Rows, words)
+		}
+		if len(mend.Rows) > 0 {
+			l.Parts = append(l.Parts, mend)
+		}
+		if x.Decision.Outcome == scoring.OutcomeRetest {
+			when := "From " + longDate(x.Decision.RetestFrom.String()) + " on. "
+			if len(v.Again) > 0 {
+				when += "Asked again: " + strings.Join(v.Again, ", ") + ". The rest stands as it was shown."
+			} else {
+				when += "The whole test is asked again."
+			}
+			l.Parts = append(l.Parts, exchange.LetterPart{Title: "When to try again", Rows: []string{when}})
+		}
+		out, of = append(out, l), append(of, x)
+	}
+	return out, of, nil
+}
+
+// leadOf says a result in a sentence.
+func leadOf(v resultView) string {
+	out := ""
+	switch v.Decision.Outcome {
+	case scoring.OutcomeRetest:
+		return "This time it was not yet " + v.ToWords + ": a part is to be shown again."
+	case scoring.OutcomeHonours:
+		out = "Promoted to " + v.ToWords + ", with honours."
+	case scoring.OutcomeDouble:
+		out = "Promoted to " + v.ToWords + ", and referred for double promotion: the school still decides about the second rung."
+		if v.Referral != nil {
+			out = "Promoted to " + v.ToWords + ", with the highest marks."
+			if v.Referral.Granted {
+				out = "Promoted to " + v.ToWords + ", and one rung more: a double promotion."
+			}
+		}
+	default:
+		out = "Promoted to " + v.ToWords + "."
+	}
+	if v.Grade == "provisional" {
+		out += " The grade is provisional: it becomes permanent with a merit stripe."
+	}
+	return out
+}
+
+// papersLetters writes the announced results to families, into the outbox.
+func (a *app) papersLetters(w http.ResponseWriter, r *http.Request) {
+	id := chi.URLParam(r, "grading")
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		p, err := a.gatherPapers(r, id)
+		if err != nil {
+			return store.Done{}, err
+		}
+		all, of, err := a.letters(r, p)
+		if err != nil {
+			return store.Done{}, err
+		}
+		if len(all) == 0 {
+			return store.Done{}, &store.Refused{Reason: "No result is announced yet; there is nothing to write."}
+		}
+		var out []store.Message
+		for i, l := range all {
+			m := store.Message{Kind: "result", GradingID: id, CandidateID: of[i].ID, StudentID: of[i].StudentID, ToName: of[i].Name, Subject: fmt.Sprintf("%s: the result of the %s on %s", of[i].Name, p.set.GradingWord, p.day.Grading.On.Long()), Body: letterText(l)}
+			for _, c := range p.day.People {
+				if c.ID == of[i].ID {
+					if c.Guardian != "" {
+						m.ToName = c.Guardian
+					}
+					m.Address = mailAddress(c.Contact)
+				}
+			}
+			out = append(out, m)
+		}
+		return a.store.WriteMessages(r.Context(), by, out)
+	}, to("/outbox"), func(status int, f form) { a.papersPage(w, r, status, f) })
+}
+
+// letterText is a letter as plain text.
+func letterText(l exchange.ResultLetter) string {
+	var b strings.Builder
+	fmt.Fprintf(&b, "%s, %s\n\n%s\n\n%s\n", l.Grading, l.On, l.Name, l.Lead)
+	for _, p := range l.Parts {
+		fmt.Fprintf(&b, "\n%s\n", p.Title)
+		for _, r := range p.Rows {
+			b.WriteString("- " + r + "\n")
+		}
+	}
+	fmt.Fprintf(&b, "\n%s\n\n%s, %s\n%s\n", l.Closing, l.Sign.Name, l.Sign.Title, l.School)
+	return b.String()
+}
+
+// scaleWords are the marks of a grading with their words.
+func scaleWords(s scoring.Scale) (out []string) {
+	for m := s.Lowest; m <= s.Highest; m += s.Step {
+		if words := s.Word(m); words != "" {
+			out = append(out, m.String()+" "+words)
+		}
+	}
+	if len(out) == 0 {
+		out = []string{s.Lowest.String() + " to " + s.Highest.String() + " in steps of " + s.Step.String()}
+	}
+	return out
+}
+
+func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoresheet, err error) {
+	g := p.day.Grading
+	calls, err := a.store.Calls(r.Context(), g.ID)
+	if err != nil {
+		return nil, err
+	}
+	for i, group := range p.day.Day.Groups {
+		people := p.day.Of(group.ID)
+		ring := ringOf(g, people[0].RingID)
+		s := exchange.Scoresheet{School: p.school, Grading: g.Title(), On: g.On.Long(), Ring: g.Rings[max(ring, 0)].Name, Group: group.Name, For: group.For, ExaminerTitle: p.set.Examiner, Scale: scaleWords(g.Policy.Scale), When: whenOf(p.day.Plan, i)}
+		for _, c := range people {
+			s.Candidates, s.Numbers, s.Cloths = append(s.Candidates, c.Name), append(s.Numbers, c.Number), append(s.Cloths, c.From.Cloth)
+		}
+		for _, it := range calls[group.ID] {
+			row := exchange.PaperItem{Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus}
+			for _, l := range it.Lines {
+				for _, c := range l.Cautions {
+					if !slices.Contains(s.Cautions, c) && len(s.Cautions) < 4 {
+						s.Cautions = append(s.Cautions, c)
+					}
+				}
+			}
+			if g.Marking == gradingday.CategoryPoints {
+				row.Section = ""
+				for _, l := range it.Lines {
+					row.Prompts = append(row.Prompts, promptWords(l))
+				}
+			} else if len(it.Lines) > 0 {
+				row.Detail = strings.Join(lineFacts(it.Lines[0]), " · ")
+			}
+			for _, c := range people {
+				_, asked := it.IDs[c.ID]
+				row.Stands = append(row.Stands, it.Stands[c.ID])
+				row.NotFor = append(row.NotFor, !asked && !it.Stands[c.ID])
+				row.Own = append(row.Own, it.Own[c.ID])
+			}
+			s.Items = append(s.Items, row)
+		}
+		for _, e := range g.Panel(max(ring, 0)) {
+			s.Examiner = e.Name
+			out = append(out, s)
+		}
+	}
+	return out, nil
+}
+
+func promptWords(l curriculum.Line) string {
+	return strings.Join(append([]string{l.Call}, lineFacts(l)...), " · ")
+}
+
+// lineFacts are how much is asked of a line, and its term.
+func lineFacts(l curriculum.Line) (out []string) {
+	for _, x := range []string{l.Term, l.Quantity.String(), l.Manner, l.Detail} {
+		if x != "" {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+// whenOf is a group's time in the plan; "" it has none.
+func whenOf(plan gradingday.DayPlan, group int) string {
+	var out []string
+	for _, s := range plan.Slots {
+		if s.Group == group {
+			out = append(out, timetable.Clock(s.From)+"–"+timetable.Clock(s.To))
+		}
+	}
+	return strings.Join(out, " and ")
+}
+
+func (a *app) runSheets(r *http.Request, p printing) (out []exchange.RunSheet, err error) {
+	d := p.day
+	if !d.Made {
+		return nil, nil
+	}
+	spar, err := a.store.Sparring(r.Context(), d.Grading.ID)
+	if err != nil {
+		return nil, err
+	}
+	v := pairsView{Sparring: spar}
+	if spar.Kept != nil {
+		v.read(spar.Kept.Rules)
+	}
+	for i, ring := range d.Day.Rings {
+		s := exchange.RunSheet{School: p.school, Grading: d.Grading.Title(), On: d.Grading.On.Long(), Place: d.Grading.Place, Ring: ring.Name,
+			Cautions: []string{"Whoever is unwell stops. An adaptation on record is marked as adapted, not as worse.", "Sparring: kit checked, a stop word agreed; head contact beyond the rule or any sign of concussion ends that person’s sparring for the day."}}
+		for _, e := range d.Plan.Panels[i] {
+			name := d.Day.Examiners[e].Name
+			if d.Day.Examiners[e].Chief {
+				name += " (chief)"
+			}
+			s.Panel = append(s.Panel, name)
+		}
+		s.Rows = append(s.Rows, exchange.RunRow{When: timetable.Clock(d.Day.Open), What: "The hall opens; each group warms up before it begins"})
+		rested := false
+		for _, x := range d.Plan.Slots {
+			if x.Ring != i {
+				continue
+			}
+			if d.Day.PauseTo > 0 && !rested && x.From >= d.Day.PauseTo {
+				rested = true
+				s.Rows = append(s.Rows, exchange.RunRow{When: timetable.Clock(d.Day.PauseFrom) + "–" + timetable.Clock(d.Day.PauseTo), What: "Pause"})
+			}
+			g := d.Day.Groups[x.Group]
+			people := d.Of(g.ID)
+			row := exchange.RunRow{When: timetable.Clock(x.From) + "–" + timetable.Clock(x.To), What: g.Name + ": " + g.For, Cloth: &people[0].To.Cloth}
+			for _, c := range people {
+				row.People = append(row.People, fmt.Sprintf("%d %s", c.Number, c.Name))
+			}
+			if x.Part == 2 {
+				row.What += ", after the rest"
+			} else {
+				row.Notes = append(row.Notes, "Warm-up from "+timetable.Clock(x.From-d.Day.Warmup)+". Partner lines: "+strings.Join(partnerWords(people, d), "; ")+".")
+			}
+			s.Rows = append(s.Rows, row)
+		}
+		for _, pr := range v.Rings {
+			if pr.Name != ring.Name {
+				continue
+			}
+			for _, b := range pr.Bouts {
+				other := "a senior"
+				if b.B != nil {
+					other = b.B.Name
+				}
+				s.Bouts = append(s.Bouts, fmt.Sprintf("%d   %s – %s", b.Number, b.A.Name, other))
+			}
+		}
+		out = append(out, s)
+	}
+	return out, nil
+}

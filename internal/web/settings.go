@@ -1,0 +1,166 @@
+package web
+
+import (
+	"fmt"
+	"html/template"
+	"net/http"
+	"net/url"
+	"strconv"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
+	"velvetladder/internal/exchange"
+	"velvetladder/internal/store"
+)
+
+type settingsView struct {
+	Form         form
+	Papers       []option
+	Placeholders []option
+	Preview      template.HTML
+	LongGone     []store.LongGone
+	Retention    int
+}
+
+func (a *app) settingsShow(w http.ResponseWriter, r *http.Request) {
+	a.settingsPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) settingsPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	ctx := r.Context()
+	set, err := a.store.Settings(ctx)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	name, err := a.store.School(ctx)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	v := settingsView{Form: f, Retention: set.Retention, Papers: []option{{"A4", "A4, 210 × 297 mm"}, {"Letter", "Letter, 8½ × 11 in"}}}
+	if f.Values == nil {
+		v.Form.Values = settingsValues(name, set)
+	}
+	for _, p := range office.Placeholders {
+		v.Placeholders = append(v.Placeholders, option{p.Name, p.Means})
+	}
+	if v.LongGone, err = a.store.DueForErasing(ctx); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	if v.Preview, err = a.sample(r, name, set); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	a.show(w, r, status, "", page{Screen: "settings", Title: "Settings", Body: v})
+}
+
+// sample is the certificate of somebody made up, as it stands.
+func (a *app) sample(r *http.Request, name string, set office.Settings) (template.HTML, error) {
+	p := printing{set: set, school: name, book: &curriculum.Book{}}
+	if p.school == "" {
+		p.school = "Your school"
+	}
+	rank, rung := "Orange belt", ""
+	program, err := a.program(r)
+	if err != nil {
+		return "", err
+	}
+	if program.ID != "" {
+		if p.book, err = a.store.Book(r.Context(), program.ID); err != nil {
+			return "", err
+		}
+		if n := len(p.book.Rungs); n > 0 {
+			x := p.book.Rungs[n/2]
+			rank, rung = x.Name, x.ID
+		}
+	}
+	p.day.Grading.On = a.store.Today()
+	c := p.certificate("Ada Rillington", rung, rank, "", nil)
+	c.Signs = []exchange.Sign{{Title: set.Head}, {Title: set.Examiner}}
+	c.Preview = true
+	for _, s := range exchange.PreviewCertificates([]exchange.Certificate{c}, set.Paper, 1) {
+		return template.HTML(s), nil
+	}
+	return "", nil
+}
+
+func settingsValues(name string, s office.Settings) url.Values {
+	var sizes strings.Builder
+	for _, x := range s.Sizes {
+		fmt.Fprintf(&sizes, "%s, %s, %s\n", x.Size, orDash(x.Height), orDash(x.Waist))
+	}
+	v := values("school", name, "seal", s.Seal, "seal_colour", s.SealColour, "head", s.Head, "examiner", s.Examiner, "grading_word", s.GradingWord, "paper", string(s.Paper), "title", s.Title, "wording", s.Wording,
+		"mail_from", s.MailFrom, "retention", strconv.Itoa(s.Retention), "certain", strconv.Itoa(s.Certain), "sizes", strings.TrimSpace(sizes.String()), "width_cm", strconv.Itoa(s.Hall.WidthCM), "depth_cm", strconv.Itoa(s.Hall.DepthCM), "week", "monday", "side", "right")
+	if s.Sunday {
+		v.Set("week", "sunday")
+	}
+	if s.Hall.Left {
+		v.Set("side", "left")
+	}
+	return v
+}
+
+func orDash(n int) string {
+	if n == 0 {
+		return "-"
+	}
+	return strconv.Itoa(n)
+}
+
+func readSettings(v url.Values) (office.Settings, check.Problems) {
+	var p check.Problems
+	s := office.Settings{Seal: v.Get("seal"), SealColour: strings.ToLower(v.Get("seal_colour")), Head: v.Get("head"), Examiner: v.Get("examiner"), GradingWord: v.Get("grading_word"), Paper: office.Paper(v.Get("paper")), Title: v.Get("title"),
+		Wording: strings.TrimSpace(strings.ReplaceAll(v.Get("wording"), "\r\n", "\n")), MailFrom: v.Get("mail_from"), Retention: p.Whole("retention", v.Get("retention"), 0, 30, 0), Certain: p.Whole("certain", v.Get("certain"), 50, 99, 0), Sunday: v.Get("week") == "sunday",
+		Hall: gradingday.Hall{WidthCM: p.Whole("width_cm", v.Get("width_cm"), 200, 10000, 0), DepthCM: p.Whole("depth_cm", v.Get("depth_cm"), 200, 10000, 0), Left: v.Get("side") == "left"}}
+	n := 0
+	for line := range strings.Lines(v.Get("sizes")) {
+		n++
+		if line = check.Tidy(line); line == "" {
+			continue
+		}
+		parts := strings.Split(line, ",")
+		if len(parts) != 3 {
+			p.Add("sizes", "line %d has %d parts; write size, height, waist, with a comma between and - for none: 3, 160, 78", n, len(parts))
+			continue
+		}
+		row := gradingday.SizeRow{Size: check.Tidy(parts[0])}
+		for k, into := range []*int{&row.Height, &row.Waist} {
+			if text := strings.TrimSpace(parts[k+1]); text != "-" && text != "" {
+				number, err := strconv.Atoi(text)
+				if err != nil {
+					p.Add("sizes", "line %d: %q is no whole number of centimetres", n, text)
+				}
+				*into = number
+			}
+		}
+		s.Sizes = append(s.Sizes, row)
+	}
+	return s, p
+}
+
+func (a *app) settingsSave(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		s, p := readSettings(v)
+		if len(p) > 0 {
+			full := s
+			full.Fill()
+			for _, x := range full.Check(exchange.Printable) {
+				p.Add(x.Field, "%s", x.Text)
+			}
+			return store.Done{}, p
+		}
+		return a.store.SaveSettings(r.Context(), by, v.Get("school"), s, exchange.Printable)
+	}, to("/settings"), func(status int, f form) { a.settingsPage(w, r, status, f) })
+}
+
+// week is the first day of a day's week, as the school has it.
+func (a *app) week(r *http.Request, d civil.Date) (civil.Date, error) {
+	s, err := a.store.Settings(r.Context())
+	return s.WeekOf(d), err
+}
