@@ -22,6 +22,11 @@ type streams struct {
 }
 
 type commands struct {
+	Backup   backupCommand   `cmd:"" help:"Write a backup of a school, also while it is served."`
+	Restore  restoreCommand  `cmd:"" help:"Put a backup in a school's place and keep what it replaces."`
+	MoveOut  moveOutCommand  `cmd:"" help:"Print a whole school as JSON lines, without passwords."`
+	MoveIn   moveInCommand   `cmd:"" help:"Make a database from a school's JSON lines."`
+	Grading  gradingCommand  `cmd:"" help:"Add up a grading's JSON file again and compare."`
 	Check    checkCommand    `cmd:"" help:"Look for holes in a curriculum and print them as JSON."`
 	Compile  compileCommand  `cmd:"" help:"Print the test sheet of a rung as JSON."`
 	Export   exportCommand   `cmd:"" help:"Print a program's curriculum as one JSON file."`

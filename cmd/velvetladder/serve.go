@@ -13,6 +13,7 @@ import (
 	"syscall"
 	"time"
 
+	"velvetladder/internal/mail"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
 )
@@ -22,6 +23,14 @@ type serveCommand struct {
 	Addr string `help:"Where to listen." default:"127.0.0.1:8484" placeholder:"HOST:PORT"`
 	Cert string `name:"tls-cert" help:"The TLS certificate, in PEM, for other devices to connect safely." placeholder:"FILE"`
 	Key  string `name:"tls-key" help:"Its private key, in PEM." placeholder:"FILE"`
+
+	Backups string `help:"Where a backup is kept every day; a folder \"backups\" beside the database when not given, none with \"off\"." placeholder:"DIRECTORY"`
+
+	MailHost     string        `help:"The mail server letters go through when somebody sends them; none: nothing is ever sent." placeholder:"HOST"`
+	MailPort     int           `help:"Its port." default:"587"`
+	MailUser     string        `help:"Who signs in there; empty: nobody." placeholder:"NAME"`
+	MailPassword string        `help:"The password, best given in the environment." env:"VELVETLADDER_MAIL_PASSWORD" placeholder:"PASSWORD"`
+	MailSecurity mail.Security `help:"starttls, tls, or plain (for a server on the same machine)." default:"starttls" enum:"starttls,tls,plain"`
 }
 
 // Run serves until it is told to stop.
@@ -35,7 +44,17 @@ func (c serveCommand) Run(s streams) error {
 	if c.Cert == "" && loopback(c.Addr) != nil {
 		fmt.Fprintf(s.err, "WARNING: %s can be reached from the network without encryption. Passwords and children's names can be read on the way. Give --tls-cert and --tls-key, or listen on 127.0.0.1.\n", c.Addr)
 	}
-	return serve(s, serving{db: c.DB, addr: c.Addr, what: "the school", cert: c.Cert, key: c.Key})
+	x := serving{db: c.DB, addr: c.Addr, what: "the school", cert: c.Cert, key: c.Key, backups: c.Backups}
+	switch c.Backups {
+	case "":
+		x.backups = filepath.Join(filepath.Dir(c.DB), "backups")
+	case "off":
+		x.backups = ""
+	}
+	if c.MailHost != "" {
+		x.mail = mail.SMTP{Host: c.MailHost, Port: c.MailPort, User: c.MailUser, Password: c.MailPassword, Security: c.MailSecurity}
+	}
+	return serve(s, x)
 }
 
 type demoCommand struct {
@@ -84,6 +103,8 @@ type serving struct {
 	cert, key      string                              // "": without TLS
 	fill           func(context.Context, string) error // makes the database; nil: nothing
 	everybody      *store.Person                       // whoever calls is this person; nil: people sign in
+	backups        string                              // a directory; "": none are kept
+	mail           mail.Sender                         // nil: nothing is sent
 }
 
 func serve(s streams, x serving) error {
@@ -109,7 +130,7 @@ func serve(s streams, x serving) error {
 		return err
 	}
 	defer records.Close()
-	handler, err := web.New(records, log, web.Access{Everybody: x.everybody, Secure: x.cert != ""})
+	handler, err := web.New(records, log, web.Access{Everybody: x.everybody, Secure: x.cert != "", Backups: x.backups, Mail: x.mail})
 	if err != nil {
 		return err
 	}
@@ -127,6 +148,9 @@ func serve(s streams, x serving) error {
 		failed <- server.Serve(l)
 	}()
 	go announceDue(ctx, records, log)
+	if x.backups != "" {
+		go keepBackups(ctx, records, x.backups, log)
+	}
 	fmt.Fprintf(s.out, "Velvet Ladder serves %s at %s://%s/ (stop with Ctrl+C)\n", x.what, scheme, l.Addr())
 	select {
 	case err := <-failed:

@@ -616,3 +616,19 @@ func (s *Store) FormGroups(ctx context.Context, by By, gradingID string) (Done, 
 		return gradingID, "Formed the groups of " + g.Title() + " anew", t.regroup(ctx, gradingID)
 	})
 }
+
+// PlannedHours are when the hall opens and the last group ends, in minutes after midnight, where a day was planned.
+func (s *Store) PlannedHours(ctx context.Context, gradingID string) (from, to int, planned bool, err error) {
+	kept, err := one(ctx, s.r, func(k **keptPlan) []any { return []any{asJSON{k}} }, `SELECT plan FROM grading WHERE id = ?`, gradingID)
+	if err != nil || kept == nil {
+		return 0, 0, false, err
+	}
+	for _, r := range kept.Rings {
+		for _, g := range r.Groups {
+			for _, x := range g.Slots {
+				to = max(to, x.To)
+			}
+		}
+	}
+	return kept.Rules.Open, to, to > 0, nil
+}

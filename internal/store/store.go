@@ -37,6 +37,7 @@ var migrations embed.FS
 // Store is the school's records. It is safe for concurrent use.
 type Store struct {
 	w, r *sql.DB
+	dsn  string
 	now  func() time.Time
 	zone *time.Location
 	books
@@ -83,7 +84,7 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 		return nil, err
 	}
 	w.SetMaxOpenConns(1)
-	s := &Store{w: w, now: now, books: books{drafts: map[string]draft{}, versions: map[string]*curriculum.Book{}}}
+	s := &Store{w: w, dsn: dsn, now: now, books: books{drafts: map[string]draft{}, versions: map[string]*curriculum.Book{}}}
 	if err := s.prepare(ctx); err != nil {
 		w.Close()
 		return nil, fmt.Errorf("opening %s: %w", path, err)

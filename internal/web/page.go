@@ -56,7 +56,7 @@ type app struct {
 var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "binder", "difference", "check", "coverage", "load", "versions", "glossary", "booklet", "files",
 	"techniques", "technique", "technique_edit", "students", "eligible", "student", "import",
 	"plan", "insights", "practice", "family", "caller", "combinations", "classes", "class", "register", "checkin", "signoffs", "stripes", "attendance",
-	"gradings", "grading", "day", "officers", "checklist", "pairs", "lineup", "belts", "papers", "outbox", "settings", "head", "codes", "join", "scoring", "paper", "ring", "bouts", "review", "result", "lab", "trail", "find", "message", "door", "people", "account"}
+	"gradings", "grading", "day", "officers", "checklist", "pairs", "lineup", "belts", "papers", "outbox", "settings", "backups", "record", "head", "codes", "join", "scoring", "paper", "ring", "bouts", "review", "result", "lab", "trail", "find", "message", "door", "people", "account"}
 
 // parse reads every template and names the version of the static files.
 func (a *app) parse() error {
@@ -142,6 +142,7 @@ func (a *app) functions() template.FuncMap {
 		"pad":        func() []string { return []string{"1", "2", "3", "4", "5", "6", "7", "8", "9", "back", "0", "enter"} },
 		"even":       func(n int) bool { return n%2 == 0 },
 		"time":       timetable.Clock,
+		"size":       sizeWords,
 		"checkmark":  checkMark,
 		"hundredths": func(thousandths int) string { return fmt.Sprintf("%d.%02d", thousandths/1000, thousandths%1000/10) },
 		"years":      func(months int) string { return fmt.Sprintf("%d y %d m", months/12, months%12) },
@@ -375,6 +376,10 @@ func explain(err error) (status int, title, text string) {
 	switch {
 	case errors.As(err, &old):
 		return http.StatusConflict, "Entered on another device", old.Error()
+	case store.Full(err):
+		return http.StatusInsufficientStorage, "The disk is full", "This was not stored, and nothing that was stored before is lost. Make room on the disk that holds the school’s file; marks that wait on a tablet are delivered by themselves then."
+	case store.ReadOnly(err):
+		return http.StatusServiceUnavailable, "The school’s file cannot be written to", "This was not stored, and nothing that was stored before is lost. Let the program write to the file and its folder, and try again."
 	case errors.Is(err, context.Canceled): // whoever asked has gone
 		return http.StatusServiceUnavailable, "Nobody waits for this any more", "What was under way is stored, or nothing of it. Ask again."
 	case errors.Is(err, store.ErrNotFound):

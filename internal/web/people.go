@@ -23,6 +23,7 @@ type Access struct {
 	Everybody *store.Person // whoever calls is this person, without signing in; nil: people sign in
 	Secure    bool          // the cookie goes over TLS only
 	Mail      mail.Sender   // nil: nothing is ever sent
+	Backups   string        // the directory of automatic backups; "": none are kept
 }
 
 // signedInFor is how long a device stays signed in: a month, so that a tablet on the wall of

@@ -1,0 +1,338 @@
+package store
+
+import (
+	"context"
+	"database/sql"
+	"errors"
+	"fmt"
+	"io"
+	"io/fs"
+	"net/url"
+	"os"
+	"path/filepath"
+	"slices"
+	"strings"
+	"time"
+
+	"github.com/ncruces/go-sqlite3"
+)
+
+// ErrUnsound is wrapped where a file does not hold what it should.
+var ErrUnsound = errors.New("the file is damaged or is not a school's")
+
+// ErrNoRoom is wrapped where the disk is full.
+var ErrNoRoom = errors.New("the disk is full")
+
+// Full reports whether an error says that there is no room left.
+func Full(err error) bool {
+	return errors.Is(err, sqlite3.FULL) || errors.Is(err, ErrNoRoom) || err != nil && (strings.Contains(err.Error(), "no space left") || strings.Contains(err.Error(), "disk is full"))
+}
+
+// ReadOnly reports whether an error says that a file or disk cannot be written to.
+func ReadOnly(err error) bool {
+	return errors.Is(err, sqlite3.READONLY) || errors.Is(err, sqlite3.CANTOPEN) || errors.Is(err, fs.ErrPermission) || err != nil && strings.Contains(err.Error(), "read-only")
+}
+
+// Backup writes all records to a new file, while the school is at work: one view of them, that holds every mark
+// acknowledged before. The file is opened and looked through before it gets its name; path must not be
+// there yet, and whatever goes wrong, nothing is left there.
+func (s *Store) Backup(ctx context.Context, path string) error { return backup(ctx, s.dsn, path) }
+
+// BackupFile is Backup of a database by its path. It changes nothing in it, so that it may be served meanwhile by
+// another version of the program.
+func BackupFile(ctx context.Context, db, path string) error {
+	if _, err := os.Stat(db); err != nil {
+		return err
+	}
+	if err := sniff(db); err != nil {
+		return err
+	}
+	abs, err := filepath.Abs(db)
+	if err != nil {
+		return err
+	}
+	return backup(ctx, "file:"+(&url.URL{Path: abs}).EscapedPath()+"?_pragma=busy_timeout(5000)", path)
+}
+
+func backup(ctx context.Context, dsn, path string) (err error) {
+	if _, err := os.Stat(path); err == nil {
+		return fmt.Errorf("%s is there already; a backup is a new file", path)
+	}
+	part := path + ".part"
+	os.Remove(part)
+	defer func() {
+		if err != nil {
+			os.Remove(part)
+			if Full(err) {
+				err = fmt.Errorf("%w at %s; nothing was left there: %w", ErrNoRoom, filepath.Dir(path), err)
+			}
+		}
+	}()
+	// A connection of its own: VACUUM INTO reads, and writes only the new file.
+	own, err := sql.Open("sqlite3", dsn)
+	if err != nil {
+		return err
+	}
+	own.SetMaxOpenConns(1)
+	defer own.Close()
+	if _, err := own.ExecContext(ctx, `VACUUM INTO ?`, part); err != nil {
+		return fmt.Errorf("writing the backup: %w", err)
+	}
+	if err := flush(part); err != nil {
+		return err
+	}
+	if _, err := CheckFile(ctx, part); err != nil {
+		return err
+	}
+	return os.Rename(part, path)
+}
+
+// flush waits until a file is on the disk.
+func flush(path string) error {
+	f, err := os.OpenFile(path, os.O_RDWR, 0)
+	if err != nil {
+		return err
+	}
+	return errors.Join(f.Sync(), f.Close())
+}
+
+// Contents is what a database file holds.
+type Contents struct {
+	School   string
+	Schema   int64
+	Students int
+	Marks    int
+	Last     time.Time // the last deed on record; zero: none
+}
+
+// CheckFile opens a file without changing it and looks whether it is a whole and sound school. Whatever
+// is wrong wraps ErrUnsound.
+func CheckFile(ctx context.Context, path string) (c Contents, err error) {
+	info, err := os.Stat(path)
+	if err != nil {
+		return c, err
+	}
+	if info.Size() == 0 {
+		return c, fmt.Errorf("%w: it is empty", ErrUnsound)
+	}
+	if err := sniff(path); err != nil {
+		return c, fmt.Errorf("%w: %w", ErrUnsound, err)
+	}
+	abs, err := filepath.Abs(path)
+	if err != nil {
+		return c, err
+	}
+	db, err := sql.Open("sqlite3", "file:"+(&url.URL{Path: abs}).EscapedPath()+"?mode=ro&_pragma=query_only(on)")
+	if err != nil {
+		return c, err
+	}
+	defer db.Close()
+	found, err := list(ctx, db, func(s *string) []any { return []any{s} }, `PRAGMA integrity_check(5)`)
+	if err != nil {
+		return c, fmt.Errorf("%w: %w", ErrUnsound, err)
+	}
+	if len(found) != 1 || found[0] != "ok" {
+		return c, fmt.Errorf("%w: %s", ErrUnsound, strings.Join(found, "; "))
+	}
+	var broken int
+	if err := db.QueryRowContext(ctx, `SELECT count(*) FROM pragma_foreign_key_check`).Scan(&broken); err != nil || broken > 0 {
+		return c, fmt.Errorf("%w: %d rows speak of others that are not there (%w)", ErrUnsound, broken, orErr(err, errors.New("foreign keys")))
+	}
+	var last string
+	err = db.QueryRowContext(ctx, `SELECT (SELECT max(version_id) FROM goose_db_version), name, (SELECT count(*) FROM student WHERE deleted_at IS NULL), (SELECT count(*) FROM mark_event), coalesce((SELECT max(at) FROM audit), '') FROM school`).Scan(&c.Schema, &c.School, &c.Students, &c.Marks, &last)
+	if err != nil {
+		return c, fmt.Errorf("%w: %w", ErrUnsound, err)
+	}
+	if last != "" {
+		c.Last, err = time.Parse(time.RFC3339Nano, last)
+	}
+	return c, err
+}
+
+// sound is CheckFile for records that are open.
+func (s *Store) sound(ctx context.Context) error {
+	var broken int
+	if err := s.w.QueryRowContext(ctx, `SELECT count(*) FROM pragma_foreign_key_check`).Scan(&broken); err != nil {
+		return err
+	}
+	if broken > 0 {
+		return fmt.Errorf("%w: %d rows speak of others that are not there", ErrUnsound, broken)
+	}
+	return nil
+}
+
+// Restore puts a backup in a database's place. The backup is looked through first, and brought to this program's
+// schema beside it; what it replaces is kept, and kept says where ("" there was nothing). The school
+// must not be served meanwhile: Restore refuses while somebody writes.
+func Restore(ctx context.Context, backup, path string, now time.Time) (kept string, c Contents, err error) {
+	if c, err = CheckFile(ctx, backup); err != nil {
+		return "", c, err
+	}
+	part := path + ".part"
+	if err := copyFile(backup, part); err != nil {
+		os.Remove(part)
+		return "", c, err
+	}
+	defer os.Remove(part)
+	s, err := Open(ctx, part, func() time.Time { return now })
+	if err != nil {
+		return "", c, fmt.Errorf("%w: %w", ErrUnsound, err)
+	}
+	// Everything into the one file, so that it can be moved.
+	_, err = s.w.ExecContext(ctx, `PRAGMA wal_checkpoint(TRUNCATE)`)
+	if err := errors.Join(err, s.Close()); err != nil {
+		return "", c, err
+	}
+	for _, end := range []string{"-wal", "-shm"} {
+		os.Remove(part + end)
+	}
+	if _, err := os.Stat(path); err == nil {
+		if err := settle(ctx, path); err != nil {
+			return "", c, err
+		}
+		kept = path + ".replaced-" + now.Format("20060102-150405")
+		if err := os.Rename(path, kept); err != nil {
+			return "", c, err
+		}
+		for _, end := range []string{"-wal", "-shm"} {
+			if err := os.Rename(path+end, kept+end); err != nil && !errors.Is(err, fs.ErrNotExist) {
+				return kept, c, err
+			}
+		}
+	} else if !errors.Is(err, fs.ErrNotExist) {
+		return "", c, err
+	}
+	return kept, c, os.Rename(part, path)
+}
+
+// settle refuses while a database is in use, and brings what it wrote into its file. One that cannot be opened is
+// what a restore is for.
+func settle(ctx context.Context, path string) error {
+	db, err := sql.Open("sqlite3", "file:"+(&url.URL{Path: path}).EscapedPath()+"?_pragma=busy_timeout(200)&_pragma=locking_mode(exclusive)")
+	if err != nil {
+		return err
+	}
+	db.SetMaxOpenConns(1)
+	defer db.Close()
+	_, err = db.ExecContext(ctx, `BEGIN EXCLUSIVE`)
+	if errors.Is(err, sqlite3.BUSY) || errors.Is(err, sqlite3.LOCKED) {
+		return fmt.Errorf("%s is in use; stop the program that serves it first", path)
+	}
+	if err == nil {
+		db.ExecContext(ctx, `ROLLBACK`)
+	}
+	return nil
+}
+
+func copyFile(from, to string) (err error) {
+	in, err := os.Open(from)
+	if err != nil {
+		return err
+	}
+	defer in.Close()
+	out, err := os.OpenFile(to, os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
+	if err != nil {
+		return err
+	}
+	_, err = io.Copy(out, in)
+	return errors.Join(err, out.Sync(), out.Close())
+}
+
+// Kept is an automatic backup on the disk.
+type Kept struct {
+	Name string
+	At   time.Time // in the school's zone
+	Size int64
+}
+
+const keptPrefix, keptTime, keptEnd = "velvetladder-", "20060102-150405", ".db"
+
+// Backups are the automatic ones in a directory, the newest first. Other files are left alone.
+func Backups(dir string, zone *time.Location) ([]Kept, error) {
+	entries, err := os.ReadDir(dir)
+	if errors.Is(err, fs.ErrNotExist) {
+		return nil, nil
+	}
+	var out []Kept
+	for _, e := range entries {
+		text, ours := strings.CutPrefix(e.Name(), keptPrefix)
+		text, whole := strings.CutSuffix(text, keptEnd)
+		at, wrong := time.ParseInLocation(keptTime, text, zone)
+		if !ours || !whole || wrong != nil {
+			continue
+		}
+		info, err := e.Info()
+		if err != nil {
+			continue
+		}
+		out = append(out, Kept{e.Name(), at, info.Size()})
+	}
+	slices.SortFunc(out, func(a, b Kept) int { return b.At.Compare(a.At) })
+	return out, err
+}
+
+// How many automatic backups are kept: the newest of each of the last days, weeks and months that have one.
+const (
+	KeptDays, KeptWeeks, KeptMonths = 7, 8, 24
+)
+
+// Surplus are the backups the rule does not keep. all are the newest first.
+func Surplus(all []Kept) (out []Kept) {
+	keep := map[string]bool{}
+	for _, rule := range []struct {
+		most int
+		of   func(time.Time) string
+	}{
+		{KeptDays, func(t time.Time) string { return t.Format("2006-01-02") }},
+		{KeptWeeks, func(t time.Time) string { y, w := t.ISOWeek(); return fmt.Sprint(y, "-", w) }},
+		{KeptMonths, func(t time.Time) string { return t.Format("2006-01") }},
+	} {
+		seen := map[string]bool{}
+		for _, k := range all {
+			if p := rule.of(k.At); !seen[p] && len(seen) < rule.most {
+				seen[p] = true
+				keep[k.Name] = true
+			}
+		}
+	}
+	for _, k := range all {
+		if !keep[k.Name] {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
+// KeepBackup makes an automatic backup in a directory and then takes away those the rule does not keep. The new
+// one is there, looked through, before any goes.
+func (s *Store) KeepBackup(ctx context.Context, dir string) (Kept, error) {
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return Kept{}, err
+	}
+	at := s.now().In(s.zone).Truncate(time.Second)
+	name := keptPrefix + at.Format(keptTime) + keptEnd
+	if err := s.Backup(ctx, filepath.Join(dir, name)); err != nil {
+		return Kept{}, err
+	}
+	all, err := Backups(dir, s.zone)
+	if err != nil {
+		return Kept{}, err
+	}
+	for _, old := range Surplus(all) {
+		if err := os.Remove(filepath.Join(dir, old.Name)); err != nil {
+			return Kept{}, err
+		}
+	}
+	for _, k := range all {
+		if k.Name == name {
+			return k, nil
+		}
+	}
+	return Kept{}, fs.ErrNotExist
+}
+
+// BackupDue reports whether no automatic backup was made today.
+func (s *Store) BackupDue(dir string) bool {
+	all, err := Backups(dir, s.zone)
+	return err == nil && (len(all) == 0 || all[0].At.Format("2006-01-02") < s.Today().String())
+}

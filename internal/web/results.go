@@ -1,0 +1,191 @@
+package web
+
+import (
+	"bytes"
+	"fmt"
+	"net/http"
+	"slices"
+	"time"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/exchange"
+	"velvetladder/internal/store"
+)
+
+// resultsXLSX is a grading's marks as a workbook that adds up by itself. Whoever's panel has not signed is left out.
+func (a *app) resultsXLSX(w http.ResponseWriter, r *http.Request) {
+	g, rows, err := a.store.Review(r.Context(), chi.URLParam(r, "grading"))
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	var out []exchange.ResultRow
+	for _, x := range rows {
+		if x.Sealed() || len(x.Test.Sheets) == 0 || len(x.Result.Tallies) != len(x.Test.Sheets) {
+			continue
+		}
+		row := exchange.ResultRow{Number: x.Number, Name: x.Name, From: x.FromWords, To: x.ToWords, Group: x.Group, Test: x.Test, Result: x.Result, Outcome: outcomeWords[x.Result.Outcome]}
+		if x.Decision != nil {
+			row.Decision = outcomeWords[x.Decision.Outcome]
+		}
+		out = append(out, row)
+	}
+	if len(out) == 0 {
+		a.fail(w, r, &store.Refused{Reason: "No panel has signed yet; there are no results to write. Marks are shown to nobody before."})
+		return
+	}
+	var file bytes.Buffer
+	if err := exchange.WriteResults(&file, g.Title()+" "+g.On.String(), g.Policy, out); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	attachment(w, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", g.Title()+" results "+g.On.String()+".xlsx", file.Bytes())
+}
+
+// gradingFile is a grading as one JSON file.
+func (a *app) gradingFile(w http.ResponseWriter, r *http.Request) {
+	ctx, id := r.Context(), chi.URLParam(r, "grading")
+	d, err := a.store.DayPlan(ctx, id)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	g := d.Grading
+	school, err := a.store.School(ctx)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	f := exchange.GradingFile{School: school, ID: g.ID, Title: g.Title(), Program: g.Program, On: g.On, Place: g.Place, Marking: g.Marking}
+	for _, x := range g.Rungs {
+		f.Rungs = append(f.Rungs, x.Name)
+	}
+	for i, ring := range g.Rings {
+		out := exchange.GradingRing{Name: ring.Name}
+		for _, e := range g.Panel(i) {
+			out.Panel = append(out.Panel, exchange.GradingSeat{Name: e.Name, Chief: e.Chief})
+		}
+		for _, s := range d.Plan.Slots {
+			if s.Ring == i {
+				out.Plan = append(out.Plan, exchange.GradingPlaced{Group: d.Day.Groups[s.Group].Name, Part: s.Part, From: timetable.Clock(s.From), To: timetable.Clock(s.To)})
+			}
+		}
+		f.Rings = append(f.Rings, out)
+	}
+	seen := map[string]store.Reviewed{}
+	if g.Begun() {
+		_, rows, err := a.store.Review(ctx, id)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		for _, x := range rows {
+			seen[x.ID] = x
+		}
+	}
+	for _, c := range d.People {
+		out := exchange.GradingCandidate{ID: c.ID, Name: c.Name, Number: c.Number, Group: c.Group, Ring: g.Rings[max(ringOf(g, c.RingID), 0)].Name, From: c.FromWords, To: c.ToWords, Reason: c.Reason}
+		if x, there := seen[c.ID]; there {
+			out.Sealed = x.Sealed()
+			if !out.Sealed && len(x.Test.Sheets) > 0 {
+				out.SetTally(g.Policy, x.Test)
+				out.Outcome = x.Result.Outcome
+				for _, ft := range x.Faults {
+					out.Faults = append(out.Faults, exchange.GradingFault{Examiner: examinerName(g, ft.ExaminerID), Kind: string(ft.Kind), Points: ft.Points, Text: ft.Text})
+				}
+			}
+			if x.Decision != nil {
+				out.Decision = &exchange.GradingDecision{Outcome: x.Decision.Outcome, By: x.Decision.DecidedBy, Reason: x.Decision.Reason, RetestFrom: x.Decision.RetestFrom}
+			}
+			out.Announced = x.Announced
+		}
+		f.Candidates = append(f.Candidates, out)
+	}
+	var file bytes.Buffer
+	if err := exchange.WriteGrading(&file, f); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	attachment(w, "application/json", g.Title()+" "+g.On.String()+".json", file.Bytes())
+}
+
+func examinerName(g store.Grading, id string) string {
+	for _, e := range g.Examiners {
+		if e.ID == id {
+			return e.Name
+		}
+	}
+	return id
+}
+
+// calendarAhead is how many days of classes the calendar holds: half a year.
+const calendarAhead = 182
+
+// calendarFile is the classes of the next half-year and all gradings to come, as a calendar. Names of people are not in
+// it.
+func (a *app) calendarFile(w http.ResponseWriter, r *http.Request) {
+	ctx := r.Context()
+	name, err := a.store.School(ctx)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	table, err := a.store.Timetable(ctx)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	gradings, err := a.store.Gradings(ctx, "")
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	today, zone := a.store.Today(), a.store.Zone()
+	var events []exchange.Event
+	for i := range calendarAhead {
+		day := today.AddDays(i)
+		for _, s := range table.On(day) {
+			if s.Off {
+				continue
+			}
+			from, to, _ := s.Instants(day, zone)
+			events = append(events, exchange.Event{ID: "class-" + s.Class.ID + "-" + day.String(), Title: s.Class.Name, Place: s.Class.Place, From: from, To: to})
+		}
+	}
+	slices.Reverse(gradings)
+	for _, g := range gradings {
+		if g.On.Before(today) {
+			continue
+		}
+		e := exchange.Event{ID: "grading-" + g.ID, Title: g.Title(), Place: g.Place, Day: g.On, Text: "For " + g.RungWords() + ". " + fmt.Sprintf("%d candidates.", g.Candidates)}
+		if from, to, planned, err := a.store.PlannedHours(ctx, g.ID); err == nil && planned {
+			e.Day, e.From, e.To = exchange.Event{}.Day, g.On.At(from, zone), g.On.At(to, zone)
+		} else if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		events = append(events, e)
+	}
+	var out bytes.Buffer
+	if err := exchange.WriteCalendar(&out, name, events, a.store.Now().Truncate(time.Second)); err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	attachment(w, "text/calendar; charset=utf-8", name+".ics", out.Bytes())
+}
+
+// schoolFile is the whole school as JSON lines. It is sent as it is read.
+func (a *app) schoolFile(w http.ResponseWriter, r *http.Request) {
+	name, err := a.store.School(r.Context())
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
+	attachment(w, "application/jsonl", name+" "+a.store.Today().String()+".jsonl", nil)
+	if err := a.store.ExportSchool(r.Context(), w); err != nil {
+		a.log.Error("a school's file was broken off", "error", err)
+		panic(http.ErrAbortHandler) // so that nobody takes half a file for a whole one
+	}
+}
