@@ -1,11 +1,12 @@
 # make demo    build and start with the demo school; prints the address
 # make test    every check: format, vet, staticcheck, unit tests with -race, browser tests
 # make test-long  the hour-long variants of the kill and browser tests
+# make test-office  holds papers and workbooks to LibreOffice, poppler and qpdf, installing them when missing
 # make pictures   take docs/screenshots again from the demo school
 
 BIN := build/velvetladder
 
-.PHONY: demo build test test-long bench pictures browser
+.PHONY: demo build test test-long test-office bench pictures browser
 
 build:
 	go build -o $(BIN) ./cmd/velvetladder
@@ -22,6 +23,10 @@ test: browser
 
 test-long: browser
 	VELVETLADDER_LONG=1 go test -count=1 -timeout 90m ./internal/e2e/ ./internal/store/ ./internal/core/scoring/ ./cmd/...
+
+test-office: browser
+	sh scripts/office.sh
+	VELVETLADDER_OFFICE=1 go test -count=1 -v -run 'Office|Papers|Certificates' -timeout 20m ./internal/e2e/
 
 bench:
 	go test -run '^$$' -bench . ./...

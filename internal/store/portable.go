@@ -21,8 +21,8 @@ const (
 	SchoolVersion = 1
 )
 
-// private tables let people in; they stay behind when a school moves. People set new passwords.
-var private = []string{"person_password", "sessions", "join_code", "seat", "request", "goose_db_version"}
+// private tables let people in, or are made anew by the others; they stay behind when a school moves. People set new passwords.
+var private = []string{"person_password", "sessions", "join_code", "seat", "request", "goose_db_version", "curriculum_revision"}
 
 // schoolHead is the first line of a school's file.
 type schoolHead struct {

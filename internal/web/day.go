@@ -178,24 +178,45 @@ func dayRows(d store.DayPlan, breaches []gradingday.Breach) (out []dayRow) {
 	return out
 }
 
-// partnerWords say who works with whom on partner lines.
+// partnerWords say who works with whom on partner lines, and who helps whoever is left over or finds nobody of their
+// size: a candidate of a higher rank who is neither tested nor warming up then.
 func partnerWords(people []store.Preparing, d store.DayPlan) (out []string) {
-	var all []gradingday.Fighter
+	var all, everybody []gradingday.Fighter
 	for _, p := range people {
 		all = append(all, fighter(p, d.Grading, 0))
 	}
-	rules := gradingday.UsualPairs
-	for _, p := range gradingday.Partners(all, rules) {
+	groupOf := map[string]string{}
+	for _, p := range d.People {
+		everybody, groupOf[p.ID] = append(everybody, fighter(p, d.Grading, 0)), p.GroupID
+	}
+	helping := map[string]bool{}
+	busy := func(id string) bool {
+		if helping[id] || groupOf[id] == people[0].GroupID {
+			return true
+		}
+		for _, mine := range d.Plan.Slots {
+			if d.Day.Groups[mine.Group].ID != people[0].GroupID {
+				continue
+			}
+			for _, s := range d.Plan.Slots {
+				if d.Day.Groups[s.Group].ID == groupOf[id] && s.From-d.Day.Warmup < mine.To && mine.From < s.To {
+					return true
+				}
+			}
+		}
+		return false
+	}
+	for _, p := range gradingday.Partners(all, gradingday.UsualPairs) {
 		if p.B != gradingday.Senior {
 			out = append(out, all[p.A].Name+" with "+all[p.B].Name)
 			continue
 		}
-		why := "left over"
-		if len(people) > 1 && len(people)%2 == 0 {
-			rules.SameRing = false
-			why = gradingday.WhySenior(all, rules, p.A)
+		senior := "a senior, to be found"
+		if i := gradingday.SeniorFor(all[p.A], everybody, busy); i >= 0 {
+			senior = everybody[i].Name + ", a senior"
+			helping[everybody[i].ID] = true
 		}
-		out = append(out, all[p.A].Name+" with a senior: "+why)
+		out = append(out, all[p.A].Name+" with "+senior)
 	}
 	return out
 }

@@ -566,3 +566,22 @@ func Apart(a, b Fighter) string {
 	add(a.Rung, b.Rung, "rung", "rungs", true)
 	return strings.Join(out, ", ")
 }
+
+// SeniorFor proposes who helps out as a partner: of a higher rank, not busy, the nearest in size where both are
+// measured, then in rank; -1 where nobody is.
+func SeniorFor(who Fighter, all []Fighter, busy func(id string) bool) int {
+	best, least := -1, 1<<60
+	for i, x := range all {
+		if x.ID == who.ID || x.Rung <= who.Rung || busy(x.ID) {
+			continue
+		}
+		far := 50 // as if so many centimetres apart, where one is not measured
+		if x.HeightCM > 0 && who.HeightCM > 0 {
+			far = max(x.HeightCM-who.HeightCM, who.HeightCM-x.HeightCM)
+		}
+		if cost := 100*far + x.Rung - who.Rung; cost < least {
+			best, least = i, cost
+		}
+	}
+	return best
+}
