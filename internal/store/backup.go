@@ -12,6 +12,7 @@ import (
 	"path/filepath"
 	"slices"
 	"strings"
+	"syscall"
 	"time"
 
 	"github.com/ncruces/go-sqlite3"
@@ -23,9 +24,9 @@ var ErrUnsound = errors.New("the file is damaged or is not a school's")
 // ErrNoRoom is wrapped where the disk is full.
 var ErrNoRoom = errors.New("the disk is full")
 
-// Full reports whether an error says that there is no room left.
+// Full reports whether an error says that there is no room left, or that the disk takes nothing more.
 func Full(err error) bool {
-	return errors.Is(err, sqlite3.FULL) || errors.Is(err, ErrNoRoom) || err != nil && (strings.Contains(err.Error(), "no space left") || strings.Contains(err.Error(), "disk is full"))
+	return errors.Is(err, sqlite3.FULL) || errors.Is(err, sqlite3.IOERR_WRITE) || errors.Is(err, ErrNoRoom) || err != nil && (strings.Contains(err.Error(), "no space left") || strings.Contains(err.Error(), "disk is full"))
 }
 
 // ReadOnly reports whether an error says that a file or disk cannot be written to.
@@ -63,7 +64,7 @@ func backup(ctx context.Context, dsn, path string) (err error) {
 	defer func() {
 		if err != nil {
 			os.Remove(part)
-			if Full(err) {
+			if Full(err) || errors.Is(err, sqlite3.IOERR) && noRoom(ctx, dsn, part) {
 				err = fmt.Errorf("%w at %s; nothing was left there: %w", ErrNoRoom, filepath.Dir(path), err)
 			}
 		}
@@ -86,6 +87,31 @@ func backup(ctx context.Context, dsn, path string) (err error) {
 	}
 	return os.Rename(part, path)
 }
+
+// noRoom tries whether a file as large as the records fits; the database only says that writing failed.
+func noRoom(ctx context.Context, dsn, path string) bool {
+	db, err := sql.Open("sqlite3", dsn)
+	if err != nil {
+		return false
+	}
+	defer db.Close()
+	var size int64
+	if err := db.QueryRowContext(ctx, `SELECT page_count * page_size FROM pragma_page_count, pragma_page_size`).Scan(&size); err != nil {
+		return false
+	}
+	defer os.Remove(path)
+	f, err := os.Create(path)
+	if err != nil {
+		return errors.Is(err, syscall.ENOSPC)
+	}
+	_, err = io.CopyN(f, zeros{}, size)
+	return errors.Is(errors.Join(err, f.Close()), syscall.ENOSPC)
+}
+
+type zeros struct{}
+
+// Read gives zeros without end.
+func (zeros) Read(p []byte) (int, error) { clear(p); return len(p), nil }
 
 // flush waits until a file is on the disk.
 func flush(path string) error {

@@ -133,7 +133,7 @@ func (s *Store) ErasePerson(ctx context.Context, by By, student, confirm string)
 			where[p.table] = p.where
 		}
 		for _, e := range erased {
-			if _, err := t.ExecContext(ctx, `UPDATE `+e.table+` SET `+e.set+` WHERE `+where[e.table], student, name, check.Key(name), t.at); err != nil {
+			if _, err := t.ExecContext(ctx, `UPDATE `+e.table+` SET `+e.set+` WHERE (`+where[e.table]+`) AND ?2 || ?3 || ?4 <> ''`, student, name, check.Key(name), t.at); err != nil {
 				return "", "", fmt.Errorf("%s: %w", e.table, err)
 			}
 		}

@@ -123,7 +123,7 @@ func (a *app) filesReadCurriculum(w http.ResponseWriter, r *http.Request) {
 		done, err := a.store.SaveCurriculum(r.Context(), by, c)
 		if err != nil {
 			status, title, text := explain(err)
-			if status == http.StatusInternalServerError {
+			if status >= http.StatusInternalServerError {
 				a.fail(w, r, err)
 				return
 			}
@@ -203,7 +203,7 @@ func (a *app) filesReadRequirements(w http.ResponseWriter, r *http.Request) {
 	})
 	if err != nil {
 		status, _, text := explain(err)
-		if status == http.StatusInternalServerError {
+		if status >= http.StatusInternalServerError {
 			a.fail(w, r, err)
 			return
 		}

@@ -359,7 +359,7 @@ func (a *app) message(w http.ResponseWriter, r *http.Request, status int, title,
 // fail renders an error no form can show.
 func (a *app) fail(w http.ResponseWriter, r *http.Request, err error) {
 	status, title, text := explain(err)
-	if status == http.StatusInternalServerError {
+	if status >= http.StatusInternalServerError {
 		a.log.Error("a request failed", "error", err, "path", r.URL.Path)
 	}
 	a.message(w, r, status, title, text)

@@ -262,7 +262,7 @@ func takeEach[T any](a *app, w http.ResponseWriter, r *http.Request, id func(T) 
 	for i, e := range entries {
 		ids = append(ids, id(e))
 		err := take(e)
-		if status, _, _ := explain(err); err != nil && status == http.StatusInternalServerError {
+		if status, _, _ := explain(err); err != nil && status >= http.StatusInternalServerError {
 			a.failJSON(w, r, err)
 			return
 		}

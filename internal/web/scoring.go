@@ -201,7 +201,7 @@ type problem struct {
 
 func (a *app) failJSON(w http.ResponseWriter, r *http.Request, err error) {
 	status, title, text := explain(err)
-	if status == http.StatusInternalServerError {
+	if status >= http.StatusInternalServerError {
 		a.log.Error("a request failed", "error", err, "path", r.URL.Path)
 	}
 	out := problem{Problem: title + ": " + text}
@@ -258,7 +258,7 @@ func (a *app) answered(w http.ResponseWriter, r *http.Request, ids []string, ref
 		status, title, text = explain(refused[0].Why)
 		out.Problem = title + ": " + text
 	}
-	if status == http.StatusInternalServerError {
+	if status >= http.StatusInternalServerError {
 		a.log.Error("a request failed", "error", refused[0].Why, "path", r.URL.Path)
 	}
 	sendJSON(w, status, out)
