@@ -26,7 +26,7 @@ func (a *app) backupsPage(w http.ResponseWriter, r *http.Request, status int, f 
 	v := backupsView{Dir: a.access.Backups, Form: f}
 	if v.Dir != "" {
 		var err error
-		if v.Rows, err = store.Backups(v.Dir, a.store.Zone()); err != nil {
+		if v.Rows, err = store.Backups(v.Dir, a.store.Zone()); err != nil && v.Form.General == "" {
 			v.Form.General = "The backups cannot be read: " + err.Error()
 		}
 	}

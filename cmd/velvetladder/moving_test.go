@@ -1,0 +1,66 @@
+package main
+
+import (
+	"context"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/store"
+)
+
+func TestMovingHouse(t *testing.T) {
+	dir := t.TempDir()
+	at := func(name string) string { return filepath.Join(dir, name) }
+	s, err := store.Open(context.Background(), at("school.db"), time.Now)
+	require.NoError(t, err)
+	_, err = s.NameSchool(context.Background(), demoBy, "Marrowby Mill")
+	require.NoError(t, err)
+	_, err = s.SaveStudent(context.Background(), demoBy, progress.Student{Name: "Ada Rill", Stance: progress.Orthodox})
+	require.NoError(t, err)
+
+	code, out, errs := call("", "backup", at("backup.db"), "--db", at("school.db"))
+	require.Equal(t, exitOK, code, errs)
+	assert.Contains(t, out, "holds Marrowby Mill: 1 students")
+	code, _, errs = call("", "backup", at("backup.db"), "--db", at("school.db"))
+	assert.Equal(t, exitTrouble, code)
+	assert.Contains(t, errs, "is there already")
+	code, _, errs = call("", "backup", "/proc/backup.db", "--db", at("school.db"))
+	assert.Equal(t, exitTrouble, code)
+	assert.NotEmpty(t, errs)
+	code, _, _ = call("", "backup", at("other.db"), "--db", at("none.db"))
+	assert.Equal(t, exitTrouble, code)
+	assert.NoFileExists(t, at("none.db"), "a mistyped name makes no school")
+
+	code, _, errs = call("", "restore", at("backup.db"), "--db", at("school.db"))
+	assert.Equal(t, exitTrouble, code)
+	assert.Contains(t, errs, "nothing was replaced")
+	require.NoError(t, s.Close())
+	code, out, errs = call("", "restore", at("backup.db"), "--db", at("school.db"))
+	require.Equal(t, exitOK, code, errs)
+	assert.Contains(t, out, "is kept as")
+
+	code, file, errs := call("", "move-out", "--db", at("school.db"))
+	require.Equal(t, exitOK, code, errs)
+	code, out, errs = call(file, "move-in", "-", "--db", at("moved.db"))
+	require.Equal(t, exitOK, code, errs)
+	assert.Contains(t, out, "1 students")
+	code, _, errs = call(strings.Replace(file, "Ada Rill", "Ada\x00Rill", 1)+"junk", "move-in", "-", "--db", at("worse.db"))
+	assert.Equal(t, exitTrouble, code)
+	assert.Contains(t, errs, "line ")
+	assert.NoFileExists(t, at("worse.db"))
+
+	require.NoError(t, os.WriteFile(at("grading.json"), []byte(`{"format":"velvetladder/grading","version":1,"school":"","id":"","title":"","program":"","on":"","place":"","marking":"","rungs":[],"rings":[],
+		"candidates":[{"id":"c","name":"Ada","number":1,"group":"","ring":"","from":"","to":"","outcome":"retest","tally":`+document+`}]}`), 0o600))
+	code, out, errs = call("", "grading", at("grading.json"))
+	assert.Equal(t, exitRefused, code, errs)
+	assert.Contains(t, out, "Ada: the marks come to promote, the file says retest")
+	code, _, _ = call(`{}`, "grading", "-")
+	assert.Equal(t, exitRefused, code)
+}

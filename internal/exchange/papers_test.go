@@ -1,0 +1,240 @@
+package exchange
+
+import (
+	"bytes"
+	"encoding/csv"
+	"encoding/xml"
+	"fmt"
+	"io"
+	"strings"
+	"testing"
+	"time"
+
+	ics "github.com/arran4/golang-ical"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"github.com/xuri/excelize/v2"
+	"pgregory.net/rapid"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
+	"velvetladder/internal/core/scoring"
+)
+
+var noon = time.Date(2026, 12, 12, 12, 0, 0, 0, time.UTC)
+
+func TestPrintable(t *testing.T) {
+	for _, r := range "Aé ŁĐß Ωж あア漢風車六級 김물레 №½–“”◆…" {
+		assert.True(t, Printable(r), "%c", r)
+	}
+	for _, r := range "🥋🎉\u200b\ufe0f\x07" {
+		assert.False(t, Printable(r), "%U", r)
+	}
+	assert.Equal(t, []run{{serif, "Ada "}, {kanji, "風車"}, {serif, " x"}, {hangul, "물레"}}, runs(serif, "Ada 風車 x물레"))
+	assert.Equal(t, "□", runs(sans, "🥋")[0].text, "what has no letter is seen to be missing")
+}
+
+func somePapers() (c []Certificate, s []Scoresheet, r []RunSheet, l []ResultLetter) {
+	cloth := curriculum.Cloth{Weave: curriculum.Halves, Colour: "#ffffff", Second: "#b8322c", Marks: &curriculum.BeltMarks{Colour: "#efc231", Count: 2, Place: curriculum.Tip}}
+	for _, name := range []string{"Ada Rill", "=SUM(1) & <b>Łucja</b>", strings.Repeat("Wilhelmina ", 12)} {
+		c = append(c, Certificate{School: name, Seal: "MM", Colour: "#3a1a33", Title: name, Name: name, Rank: "Orange belt", Lines: []string{"This certifies that", name, strings.Repeat("a very long line ", 20), "Orange belt"}, Rungs: []curriculum.Rung{{Cloth: cloth}, {Cloth: cloth}, {Cloth: cloth}}, At: 1, Signs: []Sign{{name, "Examiner"}, {"B", "C"}}, Preview: true})
+		sheet := Scoresheet{School: "Mill", Grading: name, For: name, Group: "Group 1", Examiner: name, ExaminerTitle: "Examiner", Candidates: []string{name, "Bo"}, Numbers: []int{1, 2}, Cloths: []curriculum.Cloth{cloth, cloth}, Scale: []string{"0 no"}, Cautions: []string{"slowly"}}
+		for i := range 60 {
+			sheet.Items = append(sheet.Items, PaperItem{Label: fmt.Sprint("Line ", i), Section: fmt.Sprint("Section ", i/7), Detail: name, MustPass: i%3 == 0, Bonus: i%5 == 0, Stands: []bool{i == 4, false}, NotFor: []bool{false, i == 9}, Own: []string{"", "slower"}, Prompts: []string{"a prompt"}})
+		}
+		s = append(s, sheet)
+		sheetR := RunSheet{School: "Mill", Ring: "Ring A", Panel: []string{name}, Bouts: []string{"1 A – B"}, Cautions: []string{name}}
+		for i := range 40 {
+			sheetR.Rows = append(sheetR.Rows, RunRow{When: "10:05–10:43", What: fmt.Sprint("Group ", i), Cloth: &cloth, People: []string{name}, Notes: []string{name}})
+		}
+		r = append(r, sheetR)
+		l = append(l, ResultLetter{School: "Mill", Colour: "#3a1a33", Name: name, Lead: "Promoted.", Parts: []LetterPart{{"Strong", strings.Split(strings.Repeat("row,", 70), ",")}}, Closing: "Ask.", Sign: Sign{"R", "Head"}})
+	}
+	return c, s, r, l
+}
+
+// TestPapers: every paper is written the same each time, on both sizes, over as many pages as it takes, and its preview is
+// sound SVG without anything a page would run.
+func TestPapers(t *testing.T) {
+	c, s, r, l := somePapers()
+	for _, paper := range office.Papers {
+		for name, x := range map[string]struct {
+			write   func(io.Writer) error
+			preview func(int) []string
+			pages   int
+		}{
+			"certificates": {func(w io.Writer) error { return WriteCertificates(w, c, paper, noon) }, func(n int) []string { return PreviewCertificates(c, paper, n) }, 3},
+			"scoresheets":  {func(w io.Writer) error { return WriteScoresheets(w, s, paper, noon) }, func(n int) []string { return PreviewScoresheets(s, paper, n) }, 9},
+			"run sheets":   {func(w io.Writer) error { return WriteRunSheets(w, r, paper, noon) }, func(n int) []string { return PreviewRunSheets(r, paper, n) }, 9},
+			"letters":      {func(w io.Writer) error { return WriteLetters(w, l, paper, noon) }, func(n int) []string { return PreviewLetters(l, paper, n) }, 6},
+		} {
+			var a, b bytes.Buffer
+			require.NoError(t, x.write(&a))
+			require.NoError(t, x.write(&b))
+			assert.True(t, bytes.Equal(a.Bytes(), b.Bytes()), "%s are the same each time", name)
+			assert.True(t, bytes.HasPrefix(a.Bytes(), []byte("%PDF-1.")) && bytes.HasSuffix(bytes.TrimSpace(a.Bytes()), []byte("%%EOF")))
+			pages := x.preview(100)
+			assert.GreaterOrEqual(t, len(pages), x.pages, name)
+			assert.Len(t, x.preview(2), 2)
+			for _, svg := range pages {
+				dec := xml.NewDecoder(strings.NewReader(svg))
+				for {
+					_, err := dec.Token()
+					if err == io.EOF {
+						break
+					}
+					require.NoError(t, err, name)
+				}
+				assert.NotContains(t, svg, "<b>")
+				assert.NotContains(t, svg, "style=")
+			}
+		}
+	}
+}
+
+func someResults(rng interface{ IntN(int) int }, candidates, examiners, items int) (p scoring.Policy, rows []ResultRow) {
+	p = scoring.MovementScale()
+	threshold := scoring.Whole(items * 2)
+	p.Rules.Threshold = &threshold
+	for i := range candidates {
+		test := scoring.Test{}
+		for k := range items {
+			test.Items = append(test.Items, scoring.Item{ID: fmt.Sprint(k), Label: "=HYPERLINK(\"x\")", Section: "-1+1", Weight: 1 + rng.IntN(3), Bonus: k > 0 && rng.IntN(6) == 0, MustPass: rng.IntN(5) == 0})
+		}
+		for e := range examiners {
+			s := scoring.Sheet{Examiner: fmt.Sprint("@Examiner ", e), Deductions: scoring.Decimal(rng.IntN(3)) * scoring.Whole(1) / 2}
+			for range items {
+				m := scoring.Mark{}
+				if rng.IntN(8) > 0 {
+					m = scoring.Seen(scoring.Whole(rng.IntN(5)))
+				}
+				s.Marks = append(s.Marks, m)
+			}
+			test.Sheets = append(test.Sheets, s)
+		}
+		r, err := p.Decide(test)
+		if err != nil {
+			panic(err)
+		}
+		rows = append(rows, ResultRow{Number: i + 1, Name: "=2+5+cmd|' /C calc'!A0", From: "+White", To: "@Yellow", Group: "Group 1", Test: test, Result: r, Outcome: string(r.Outcome)})
+	}
+	return p, rows
+}
+
+type draws struct{ t *rapid.T }
+
+func (d draws) IntN(n int) int { return rapid.IntRange(0, n-1).Draw(d.t, "n") }
+
+// TestResultsAddUpByThemselves: the workbook's formulas, worked out by another program's engine, come to our figures; texts
+// that look like formulas are none.
+func TestResultsAddUpByThemselves(t *testing.T) {
+	rapid.Check(t, func(rt *rapid.T) {
+		p, rows := someResults(draws{rt}, 2, 3, 4)
+		var out bytes.Buffer
+		require.NoError(rt, WriteResults(&out, "Winter", p, rows))
+		f, err := excelize.OpenReader(&out)
+		require.NoError(rt, err)
+		row := 1
+		for i, r := range rows {
+			for k, tally := range r.Result.Tallies {
+				row++
+				for column, want := range map[string]string{"F": tally.Points.String(), "E": tally.Possible.String(), "G": tally.Full.String()} {
+					got, err := f.CalcCellValue("Sheets", fmt.Sprint(column, row), excelize.Options{RawCellValue: true})
+					require.NoError(rt, err)
+					require.Equal(rt, want, got, "candidate %d, examiner %d, column %s", i, k, column)
+				}
+				met := "missed"
+				for _, reason := range tally.Reasons {
+					if reason.Rule == "threshold" && reason.Holds {
+						met = "met"
+					}
+				}
+				got, err := f.CalcCellValue("Sheets", fmt.Sprint("J", row))
+				require.NoError(rt, err)
+				if tally.Possible > 0 && tally.Verdict != scoring.VerdictIncomplete {
+					require.Equal(rt, met, got)
+				}
+			}
+		}
+		for _, cell := range []string{"Results!B2", "Sheets!C2", "Marks!D2", "Marks!E2"} {
+			sheet, at, _ := strings.Cut(cell, "!")
+			formula, err := f.GetCellFormula(sheet, at)
+			require.NoError(rt, err)
+			require.Empty(rt, formula, "%s is text", cell)
+			kind, err := f.GetCellType(sheet, at)
+			require.NoError(rt, err)
+			require.Equal(rt, excelize.CellTypeSharedString, kind)
+		}
+	})
+}
+
+func TestPurchaseList(t *testing.T) {
+	orders := []gradingday.BeltOrder{{BeltKey: gradingday.BeltKey{RungID: "o", Size: "=1+1"}, Rung: "+Orange, belt", Names: []string{"a", "b"}, Likely: 1755, Cover: 2, Stock: 1, Order: 1, Enough: 999}, {Rung: "Green"}}
+	var out bytes.Buffer
+	require.NoError(t, WriteBelts(&out, orders))
+	rows, err := csv.NewReader(&out).ReadAll()
+	require.NoError(t, err)
+	assert.Equal(t, [][]string{BeltColumns, {"'+Orange, belt", "'=1+1", "1", "2", "1.75", "2", "1", "99"}, {"Green", "not known", "0", "0", "0.00", "0", "0", "0"}}, rows)
+}
+
+// TestCalendars: what is written is read back the same; lines are folded by octets, never within a letter.
+func TestCalendars(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		title := rapid.StringMatching(`[A-Za-zÀ-ž가-힣漢字;,\\: ]{1,160}x`).Draw(t, "title")
+		e := Event{ID: "a", Title: title, Place: "Mühlenstraße 4, Größenwahn; " + title, Text: title, From: noon, To: noon.Add(time.Hour)}
+		day := Event{ID: "b", Title: "Grading", Day: civil.MustParse("2028-02-29")}
+		var out bytes.Buffer
+		require.NoError(t, WriteCalendar(&out, "Marrowby "+title, []Event{e, day}, noon))
+		for line := range strings.Lines(out.String()) {
+			require.True(t, strings.HasSuffix(line, "\r\n"))
+			require.LessOrEqual(t, len(strings.TrimSuffix(line, "\r\n")), 75, line)
+			require.True(t, len(line) == len(strings.ToValidUTF8(line, "")), "no letter is cut in two")
+		}
+		cal, err := ics.ParseCalendar(bytes.NewReader(out.Bytes()))
+		require.NoError(t, err)
+		require.Len(t, cal.Events(), 2)
+		back := cal.Events()[0]
+		require.Equal(t, title, back.GetProperty(ics.ComponentPropertySummary).Value)
+		require.Equal(t, e.Place, back.GetProperty(ics.ComponentPropertyLocation).Value)
+		from, err := back.GetStartAt()
+		require.NoError(t, err)
+		require.True(t, from.Equal(noon))
+		require.Equal(t, "20280301", cal.Events()[1].GetProperty(ics.ComponentPropertyDtEnd).Value)
+	})
+}
+
+// TestGradingFiles: a grading's file is read back the same, its outcomes follow from its marks, and whatever is wrong has
+// a place.
+func TestGradingFiles(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p, rows := someResults(draws{t}, 2, 3, 4)
+		g := GradingFile{School: "Mill", ID: "x", Title: "Winter", On: civil.MustParse("2026-12-12"), Rungs: []string{"Yellow"}, Rings: []GradingRing{{Name: "Ring A", Panel: []GradingSeat{{"Ann", true}}, Plan: []GradingPlaced{{"Group 1", 1, "10:00", "10:30"}}}}}
+		for _, r := range rows {
+			c := GradingCandidate{ID: r.Name, Name: r.Name, Outcome: r.Result.Outcome, Faults: []GradingFault{{"Ann", "note", scoring.Whole(1), "x"}}, Decision: &GradingDecision{Outcome: r.Result.Outcome, By: "Ann", RetestFrom: civil.MustParse("2027-01-01")}}
+			c.SetTally(p, r.Test)
+			g.Candidates = append(g.Candidates, c)
+		}
+		g.Candidates = append(g.Candidates, GradingCandidate{Name: "Sealed", Sealed: true})
+		var a, b bytes.Buffer
+		require.NoError(t, WriteGrading(&a, g))
+		back, err := ReadGrading(bytes.NewReader(a.Bytes()))
+		require.NoError(t, err)
+		require.NoError(t, WriteGrading(&b, back))
+		require.Equal(t, a.String(), b.String())
+		for _, c := range back.Candidates {
+			_, same, err := c.Recompute()
+			require.NoError(t, err)
+			require.True(t, same, c.Name)
+		}
+		back.Candidates[0].Outcome = "promote_twice"
+		_, same, err := back.Candidates[0].Recompute()
+		require.NoError(t, err)
+		require.False(t, same)
+	})
+	for text, says := range map[string]string{`{}`: "$.format", `{"format":"velvetladder/grading","version":7}`: "$.version", `{"format":"velvetladder/grading","version":1,"shoe":3}`: "shoe", `[`: "$", ``: "$"} {
+		_, err := ReadGrading(strings.NewReader(text))
+		assert.ErrorContains(t, err, says, text)
+	}
+}

@@ -1,0 +1,375 @@
+package web
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"log/slog"
+	"net/http"
+	"net/url"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	ics "github.com/arran4/golang-ical"
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"github.com/xuri/excelize/v2"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/exchange"
+	"velvetladder/internal/mail"
+	"velvetladder/internal/store"
+)
+
+// coming is a grading to come, in two rings, with both students entered.
+func (h *house) coming() string {
+	g := gradingday.Grading{ProgramID: h.program, Name: "Winter", On: h.s.Today().AddDays(9), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 1, RungIDs: []string{h.yellow}, Rings: []gradingday.Ring{{}, {}}}
+	for k := range 6 {
+		g.Examiners = append(g.Examiners, gradingday.Examiner{Name: fmt.Sprint("Examiner ", k), Ring: k / 3})
+	}
+	d, err := h.s.SaveGrading(bg, me, g)
+	require.NoError(h.t, err)
+	may, err := h.s.Eligible(bg, d.ID)
+	require.NoError(h.t, err)
+	for _, e := range may {
+		_, err = h.s.AddCandidates(bg, me, d.ID, []store.Entrant{{EnrolmentID: e.EnrolmentID, Reason: "for the test"}})
+		require.NoError(h.t, err)
+	}
+	return d.ID
+}
+
+func (h *house) visitor() *visitor { return &visitor{t: h.t.(*testing.T), h: h.Handler} }
+
+var dayForm = url.Values{"open": {"9:00"}, "close": {"18:00"}, "warmup": {"15"}, "rest": {"10"}, "change": {"3"}, "order": {"youngest_first"}}
+
+func changed(v url.Values, pairs ...string) string {
+	out := url.Values{}
+	for k, x := range v {
+		out[k] = x
+	}
+	for i := 0; i < len(pairs); i += 2 {
+		out.Set(pairs[i], pairs[i+1])
+	}
+	return out.Encode()
+}
+
+func TestTheDayIsPlannedOnThePage(t *testing.T) {
+	h := newHouse(t).furnish()
+	id := h.coming()
+	v := h.visitor()
+	page := v.do("GET", "/day/"+id, "").Body.String()
+	assert.Contains(t, page, "Plan the day")
+	require.Equal(t, http.StatusSeeOther, v.do("POST", "/day/"+id, dayForm.Encode()).Code)
+	page = v.do("GET", "/day/"+id, "").Body.String()
+	for _, said := range []string{"no plan can end before", "is full until", "What if", "The rank of Examiner 0 is not on record"} {
+		assert.Contains(t, page, said)
+	}
+	assert.NotContains(t, page, "<script>alert", "escaped, in the picture too")
+	group := regexp.MustCompile(`id="g-([0-9a-f]{20})"`).FindStringSubmatch(page)[1]
+	for _, do := range []string{"later", "earlier", "pin", "unpin"} {
+		w := v.do("POST", "/day/"+id+"/move", url.Values{"group": {group}, "do": {do}}.Encode())
+		require.Equal(t, http.StatusSeeOther, w.Code, do)
+		assert.True(t, strings.HasSuffix(w.Header().Get("Location"), "#g-"+group), "back to the group")
+	}
+	ring := regexp.MustCompile(`name="do" value="([0-9a-f]{20})"`).FindStringSubmatch(page)[1]
+	require.Equal(t, http.StatusSeeOther, v.do("POST", "/day/"+id+"/move", url.Values{"group": {group}, "do": {ring}, "at": {"600"}}.Encode()).Code)
+	for _, what := range regexp.MustCompile(`href="\?if=([^#"]+)`).FindAllStringSubmatch(page, -1) {
+		page := v.do("GET", "/day/"+id+"?if="+what[1], "").Body.String()
+		assert.Contains(t, page, "Nothing is changed.", what[1])
+	}
+	assert.Equal(t, http.StatusNotFound, v.do("GET", "/day/"+id+"?if=rain", "").Code)
+	require.Equal(t, http.StatusSeeOther, v.do("POST", "/day/"+id+"/groups", "").Code)
+	assert.Contains(t, v.do("GET", "/day/"+id, "").Body.String(), "Plan the day")
+}
+
+func TestBadInputBeforeTheDay(t *testing.T) {
+	h := newHouse(t).furnish()
+	id := h.coming()
+	v := h.visitor()
+	_, err := h.s.SaveRequirement(bg, me, curriculum.Requirement{RungID: h.yellow, SectionID: h.section, Role: "performer", Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}, Weight: 1}, "Free rounds", "sparring")
+	require.NoError(t, err)
+	settings := settingsValues("Marrowby", mustSettings(h))
+	for name, c := range map[string]struct {
+		path, body, says string
+	}{
+		"hours the wrong way round": {"/day/" + id, changed(dayForm, "close", "8:00"), "the hall closes after it opens, at 09:00"},
+		"no time of day":            {"/day/" + id, changed(dayForm, "open", "noon"), "is not a time of day"},
+		"warm-up without end":       {"/day/" + id, changed(dayForm, "warmup", "900"), "must be from 0 to 120"},
+		"half a pause":              {"/day/" + id, changed(dayForm, "pause_from", "12:00"), "within hall hours"},
+		"an order of its own":       {"/day/" + id, changed(dayForm, "order", "loudest"), "is not a choice"},
+		"bouts without number":      {"/pairs/" + id, "bouts=many", "is not a whole number"},
+		"too many bouts":            {"/pairs/" + id, "bouts=7", "must be from 1 to 5"},
+		"nobody to write to":        {"/checklist/" + id + "/write", "", "nobody is chosen"},
+		"stock without number":      {"/belts/" + id + "/stock", "rung=" + h.yellow + "&size=1", "write how many there are"},
+		"stock below nothing":       {"/belts/" + id + "/stock", "rung=" + h.yellow + "&size=1&pieces=-3", "is -3"},
+		"an examiner without name":  {"/officers", "name=", "is empty"},
+		"emoji on a certificate":    {"/settings", changed(settings, "wording", "{name} is {rank} 🥋"), "“🥋” (character 18) cannot be printed"},
+		"emoji in the title":        {"/settings", changed(settings, "title", "Well done 🎉"), "cannot be printed"},
+		"nobody named":              {"/settings", changed(settings, "wording", "Well done"), "does not say who is promoted to what"},
+		"a word nobody fills":       {"/settings", changed(settings, "wording", "{name} {rank} {colour}"), "{colour} is no word that is filled in"},
+		"half a brace":              {"/settings", changed(settings, "wording", "{name} {rank} {date"), "{date is no word"},
+		"sizes upside down":         {"/settings", changed(settings, "sizes", "2, 150, 70\n1, 135, 64"), "row 2 is not larger"},
+		"sizes in words":            {"/settings", changed(settings, "sizes", "small, short, thin"), "is no whole number of centimetres"},
+		"sizes in two":              {"/settings", changed(settings, "sizes", "1, 150"), "line 1 has 2 parts"},
+		"a seal of five":            {"/settings", changed(settings, "seal", "MMMAX"), "up to 4 fit"},
+		"an address without @":      {"/settings", changed(settings, "mail_from", "the office"), "is no mail address"},
+		"records for ever and more": {"/settings", changed(settings, "retention", "99"), "must be from 0 to 30"},
+		"a hall of a hand's width":  {"/settings", changed(settings, "width_cm", "20"), "must be from 200 to 10000"},
+		"a paper of its own":        {"/settings", changed(settings, "paper", "A0"), "is not a choice"},
+		"a name for erasing":        {"/students/" + h.student + "/record/erase", "confirm=Somebody", "is not the name of the student"},
+	} {
+		w := v.do("POST", c.path, c.body)
+		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, name)
+		assert.Contains(t, unescaped(w.Body.String()), c.says, name)
+	}
+	assert.Equal(t, http.StatusUnprocessableEntity, v.do("GET", "/lineup/"+id+"?width_cm=3&depth_cm=900", "").Code)
+	assert.Contains(t, v.do("GET", "/lineup/"+id+"?width_cm=900&depth_cm=200", "").Body.String(), "deep")
+}
+
+func unescaped(s string) string {
+	return strings.NewReplacer("&#34;", `"`, "&#39;", "'", "&lt;", "<", "&amp;", "&").Replace(s)
+}
+
+func mustSettings(h *house) office.Settings {
+	s, err := h.s.Settings(bg)
+	require.NoError(h.t, err)
+	return s
+}
+
+// TestPreparationPages: each page of a grading answers, empty and full, for owner and instructor.
+func TestPreparationPages(t *testing.T) {
+	h := newHouse(t).furnish()
+	id := h.coming()
+	bare, err := h.s.SaveGrading(bg, me, gradingday.Grading{ProgramID: h.program, Name: "Bare", On: h.s.Today().AddDays(20), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 3, RungIDs: []string{h.yellow}, Examiners: []gradingday.Examiner{{Name: "A"}}})
+	require.NoError(t, err)
+	as, err := New(h.s, slog.New(slog.DiscardHandler), Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})
+	require.NoError(t, err)
+	marek := &visitor{t: t, h: as}
+	for _, kind := range []string{"scoresheets", "runsheets", "certificates", "letters"} {
+		for _, g := range []string{id, bare.ID, h.grading} {
+			w := h.visitor().do("GET", "/papers/"+g+"?show="+kind, "")
+			require.Equal(t, http.StatusOK, w.Code)
+			if strings.Contains(w.Body.String(), "as PDF") {
+				w = h.visitor().do("GET", "/papers/"+g+"/"+kind+".pdf", "")
+				require.Equal(t, http.StatusOK, w.Code)
+				assert.True(t, strings.HasPrefix(w.Body.String(), "%PDF-"), "%s of %s", kind, g)
+			} else {
+				assert.Equal(t, http.StatusConflict, h.visitor().do("GET", "/papers/"+g+"/"+kind+".pdf", "").Code)
+			}
+		}
+	}
+	assert.Equal(t, http.StatusNotFound, h.visitor().do("GET", "/papers/"+id+"/posters.pdf", "").Code)
+	assert.Equal(t, http.StatusNotFound, marek.do("GET", "/papers/"+id+"/letters.pdf", "").Code)
+	for _, page := range []string{"/day/", "/checklist/", "/pairs/", "/lineup/", "/papers/"} {
+		for _, g := range []string{id, bare.ID, h.grading} {
+			w := h.visitor().do("GET", page+g, "")
+			assert.Equal(t, http.StatusOK, w.Code, page)
+			assert.NotContains(t, w.Body.String(), "<script>alert", page)
+			assert.Equal(t, http.StatusOK, marek.do("GET", page+g, "").Code, page)
+		}
+		assert.Equal(t, http.StatusNotFound, h.visitor().do("GET", page+"none", "").Code)
+	}
+	for _, page := range []string{"/belts/" + id, "/officers", "/outbox", "/settings", "/backups", "/students/" + h.student + "/record"} {
+		assert.Equal(t, http.StatusOK, h.visitor().do("GET", page, "").Code, page)
+		assert.NotEqual(t, http.StatusOK, marek.do("GET", page, "").Code, "%s is the owner's", page)
+	}
+}
+
+// sender is a mail server that may be away.
+type sender struct {
+	sent []mail.Letter
+	away bool
+}
+
+func (s *sender) Send(_ context.Context, l mail.Letter) error {
+	if s.away {
+		return errors.New("no route to host")
+	}
+	s.sent = append(s.sent, l)
+	return nil
+}
+
+func (s *sender) Where() string { return "mail.school.example:587" }
+
+func TestTheOutboxSendsOnlyWhenToldTo(t *testing.T) {
+	h := newHouse(t).furnish()
+	id := h.coming()
+	st, err := h.s.Student(bg, h.student)
+	require.NoError(t, err)
+	st.Contact, st.Guardian = "0161 555 0101, una@family.example", "Una Sluice"
+	_, err = h.s.SaveStudent(bg, me, st)
+	require.NoError(t, err)
+	v := h.visitor()
+	require.Equal(t, http.StatusSeeOther, v.do("POST", "/day/"+id, dayForm.Encode()).Code)
+	all, err := h.s.Candidates(bg, id)
+	require.NoError(t, err)
+	who := url.Values{}
+	for _, c := range all {
+		who.Add("candidates", c.ID)
+	}
+	require.Equal(t, http.StatusSeeOther, v.do("POST", "/checklist/"+id+"/write", who.Encode()).Code)
+	rows, err := h.s.Outbox(bg, true)
+	require.NoError(t, err)
+	require.Len(t, rows, 2)
+	var una, other store.Message
+	for _, m := range rows {
+		if m.Address != "" {
+			una = m
+		} else {
+			other = m
+		}
+	}
+	assert.Equal(t, "una@family.example", una.Address)
+	for _, said := range []string{"Dear Una Sluice", "Come at: 09:00", "The test begins at 09:15 in Ring", "does not test"} {
+		assert.Contains(t, una.Body, said)
+	}
+	assert.Contains(t, v.do("GET", "/outbox", "").Body.String(), "Nothing is sent from here")
+	assert.Equal(t, http.StatusConflict, v.do("POST", "/outbox/send", "messages="+una.ID).Code, "no server is named")
+	assert.Equal(t, http.StatusConflict, v.do("GET", "/outbox/"+una.ID+"/message.eml", "").Code, "the school has no address yet")
+	set := mustSettings(h)
+	set.MailFrom = "office@school.example"
+	_, err = h.s.SaveSettings(bg, me, "Marrowby Mühle", set, nil)
+	require.NoError(t, err)
+	w := v.do("GET", "/outbox/"+una.ID+"/message.eml", "")
+	require.Equal(t, http.StatusOK, w.Code)
+	assert.Contains(t, w.Body.String(), "To: \"Una Sluice\" <una@family.example>")
+	assert.Equal(t, http.StatusConflict, v.do("GET", "/outbox/"+other.ID+"/message.eml", "").Code, "no address on record")
+
+	post := &sender{away: true}
+	with, err := New(h.s, slog.New(slog.DiscardHandler), Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}, Mail: post})
+	require.NoError(t, err)
+	v = &visitor{t: t, h: with}
+	assert.Empty(t, post.sent, "nothing goes by itself")
+	w = v.do("POST", "/outbox/send", "messages="+una.ID)
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), "no route to host")
+	post.away = false
+	assert.Equal(t, http.StatusSeeOther, v.do("POST", "/outbox/send", "messages="+una.ID).Code)
+	require.Len(t, post.sent, 1)
+	assert.Equal(t, "office@school.example", post.sent[0].From)
+	assert.Equal(t, http.StatusUnprocessableEntity, v.do("POST", "/outbox/send", "messages="+una.ID).Code, "once")
+	assert.Len(t, post.sent, 1)
+	assert.Equal(t, http.StatusSeeOther, v.do("POST", "/outbox/"+other.ID, "do=given").Code)
+	assert.Equal(t, http.StatusConflict, v.do("POST", "/outbox/"+other.ID, "do=withdrawn").Code)
+	assert.Equal(t, http.StatusUnprocessableEntity, v.do("POST", "/outbox/"+other.ID, "do=burnt").Code)
+}
+
+func TestFilesOfAGrading(t *testing.T) {
+	h := newHouse(t).furnish()
+	v := h.visitor()
+	assert.Equal(t, http.StatusConflict, v.do("GET", "/gradings/"+h.grading+"/results.xlsx", "").Code, "no panel has signed")
+	w := v.do("GET", "/gradings/"+h.grading+"/grading.json", "")
+	require.Equal(t, http.StatusOK, w.Code)
+	g, err := exchange.ReadGrading(strings.NewReader(w.Body.String()))
+	require.NoError(t, err)
+	assert.True(t, g.Candidates[0].Sealed)
+	assert.Nil(t, g.Candidates[0].Tally, "marks of an unsigned sheet stay sealed")
+
+	table, err := h.s.ScoringTable(bg, h.examiner, h.group)
+	require.NoError(t, err)
+	var marks []store.Mark
+	for _, c := range table.Candidates {
+		for _, it := range table.Items {
+			if !markedBefore(table, c.ID, it.IDs[c.ID]) {
+				marks = append(marks, store.Mark{ID: store.NewID(), CandidateID: c.ID, ExaminerID: h.examiner, ItemID: it.IDs[c.ID], Kind: store.MarkGiven, Value: scoring.Whole(3)})
+			}
+		}
+	}
+	require.NoError(t, h.s.RecordMarks(bg, me, marks))
+	_, err = h.s.Sign(bg, me, h.examiner, h.group, false)
+	require.NoError(t, err)
+	w = v.do("GET", "/gradings/"+h.grading+"/results.xlsx", "")
+	require.Equal(t, http.StatusOK, w.Code)
+	f, err := excelize.OpenReader(w.Body)
+	require.NoError(t, err)
+	got, err := f.CalcCellValue("Sheets", "M2")
+	require.NoError(t, err)
+	assert.Equal(t, "yes", got)
+	g, err = exchange.ReadGrading(v.do("GET", "/gradings/"+h.grading+"/grading.json", "").Body)
+	require.NoError(t, err)
+	for _, c := range g.Candidates {
+		_, same, err := c.Recompute()
+		require.NoError(t, err)
+		assert.True(t, same, c.Name)
+	}
+
+	h.coming()
+	w = v.do("GET", "/files/calendar.ics", "")
+	cal, err := ics.ParseCalendar(w.Body)
+	require.NoError(t, err)
+	assert.NotEmpty(t, cal.Events())
+	w = v.do("GET", "/files/school.jsonl", "")
+	path := filepath.Join(t.TempDir(), "moved.db")
+	require.NoError(t, store.ImportSchool(bg, path, w.Body, clock))
+}
+
+func markedBefore(t store.Table, candidate, item string) bool {
+	for _, m := range t.Marks {
+		if m.CandidateID == candidate && m.ItemID == item {
+			return true
+		}
+	}
+	return false
+}
+
+func TestBackupsOnThePage(t *testing.T) {
+	h := newHouse(t).furnish()
+	dir := filepath.Join(t.TempDir(), "backups")
+	with := func(dir string) *visitor {
+		s, err := New(h.s, slog.New(slog.DiscardHandler), Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}, Backups: dir})
+		require.NoError(t, err)
+		return &visitor{t: t, h: s}
+	}
+	v := with(dir)
+	assert.Contains(t, v.do("GET", "/backups", "").Body.String(), "None is there yet")
+	w := v.do("POST", "/backups", "")
+	require.Equal(t, http.StatusSeeOther, w.Code)
+	made := strings.TrimPrefix(w.Header().Get("Location"), "/backups?made=")
+	assert.Contains(t, v.do("GET", "/backups?made="+made, "").Body.String(), "was made, opened and looked through")
+	assert.True(t, strings.HasPrefix(v.do("GET", "/backups/"+made, "").Body.String(), "SQLite format 3"))
+	for _, name := range []string{"school.db", "..%2fschool.db", "velvetladder-20260101-000000.db"} {
+		assert.Equal(t, http.StatusNotFound, v.do("GET", "/backups/"+name, "").Code)
+	}
+	assert.Contains(t, h.visitor().do("GET", "/backups", "").Body.String(), "No backups are kept here")
+	assert.Equal(t, http.StatusConflict, h.visitor().do("POST", "/backups", "").Code)
+	blocked := filepath.Join(t.TempDir(), "file")
+	require.NoError(t, os.WriteFile(blocked, nil, 0o600))
+	w = with(filepath.Join(blocked, "backups")).do("POST", "/backups", "")
+	assert.Equal(t, http.StatusInsufficientStorage, w.Code)
+	assert.Contains(t, wrongWords(w.Body.String()), "nothing was left of it")
+	w = with("/proc").do("POST", "/backups", "")
+	assert.Contains(t, wrongWords(w.Body.String()), "Nothing can be written at /proc")
+}
+
+// wrongWords are what a page says is wrong.
+func wrongWords(page string) string {
+	return strings.Join(regexp.MustCompile(`(?s)class="wrong"[^>]*>(.*?)<`).FindAllString(page, -1), "\n")
+}
+
+func TestAFullDiskIsSaid(t *testing.T) {
+	for _, err := range []error{store.ErrNoRoom, fmt.Errorf("write: %w", store.ErrNoRoom)} {
+		status, title, text := explain(err)
+		assert.Equal(t, http.StatusInsufficientStorage, status)
+		assert.Equal(t, "The disk is full", title)
+		assert.Contains(t, text, "nothing that was stored before is lost")
+	}
+	status, _, _ := explain(os.ErrPermission)
+	assert.Equal(t, http.StatusServiceUnavailable, status)
+}
+
+func TestTheWeekBeginsAsTheSchoolSays(t *testing.T) {
+	h := newHouse(t).furnish()
+	first := func() string {
+		return regexp.MustCompile(`(Monday|Sunday)`).FindString(h.visitor().do("GET", "/classes", "").Body.String())
+	}
+	h.evening("Evening")
+	assert.Equal(t, "Monday", first())
+	require.Equal(t, http.StatusSeeOther, h.visitor().do("POST", "/settings", changed(settingsValues("Marrowby", mustSettings(h)), "week", "sunday")).Code)
+	assert.Equal(t, "Sunday", first())
+}
