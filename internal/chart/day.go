@@ -42,7 +42,7 @@ const (
 	dayBand, dayBlock                   = 76, 58
 )
 
-// SVG draws the day. Each block is a button for keys and pointers, with its words as label; the page
+// SVG draws the day. Each block takes keys and pointers and has its words as label; the list beside it has buttons for the same, and the page
 // gives it its meaning. Without plan it draws empty bands over the hall's hours.
 func (d Day) SVG() string {
 	until := d.Close
@@ -120,8 +120,9 @@ func (d Day) block(b *strings.Builder, k DayBlock, x func(int) int) {
 	if k.Second {
 		b.WriteString(` aria-hidden="true">`)
 	} else {
-		fmt.Fprintf(b, ` tabindex="0" role="button" aria-label="%s">`, html.EscapeString(k.Label))
+		fmt.Fprintf(b, ` tabindex="0" role="img" aria-label="%s">`, html.EscapeString(k.Label))
 	}
+
 	fmt.Fprintf(b, `<title>%s</title><rect x="%d" y="%d" width="%d" height="%d" rx="4"/>`, html.EscapeString(k.Label), left, top, width, dayBlock)
 	b.WriteString(cloth(k.Cloth, left+3, top+3, max(width-6, 2), 9))
 	letters := (width - 8) / 7

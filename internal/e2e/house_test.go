@@ -263,3 +263,9 @@ func (x *tab) picture(path string) {
 	require.NoError(x.t, os.MkdirAll(filepath.Dir(path), 0o755))
 	require.NoError(x.t, os.WriteFile(path, png, 0o644))
 }
+
+// runProgram runs a command of the program to its end.
+func runProgram(args ...string) (string, error) {
+	out, err := exec.Command(program, args...).CombinedOutput()
+	return string(out), err
+}

@@ -339,7 +339,7 @@ func (a *app) dayMove(w http.ResponseWriter, r *http.Request) {
 			}
 		}
 		return a.store.MoveInPlan(r.Context(), by, id, m)
-	}, func(store.Done) string { return "/day/" + id + "#g-" + group }, func(status int, f form) { a.dayPage(w, r, status, form{General: f.General}) })
+	}, func(store.Done) string { return "/day/" + id + "?group=" + group }, func(status int, f form) { a.dayPage(w, r, status, form{General: f.General}) })
 }
 
 // whatIfs are the questions a day can be asked.

@@ -95,8 +95,9 @@ picture?.addEventListener("pointerup", (e) => {
 picture?.addEventListener("pointercancel", () => { held = null; });
 
 // After a move the same block has the focus again.
-const last = location.hash.startsWith("#g-") && picture?.querySelector(`[data-group="${CSS.escape(location.hash.slice(3))}"][tabindex]`);
+const moved = new URLSearchParams(location.search).get("group");
+const last = moved && picture?.querySelector(`[data-group="${CSS.escape(moved)}"][tabindex]`);
 if (last) {
+  document.getElementById(`g-${moved}`)?.classList.add("moved");
   last.focus({ preventScroll: true });
-  picture.scrollIntoView({ block: "nearest" });
 }
