@@ -114,7 +114,11 @@ func (b *builder) prepare(ctx context.Context, school demo.School) error {
 		if _, err := b.MakePairs(ctx, demoBy, g.ID, pairs); err != nil && !errors.As(err, &no) {
 			return err
 		}
-		for i, r := range g.RungIDs {
+		full, err := b.Grading(ctx, g.ID)
+		if err != nil {
+			return err
+		}
+		for i, r := range full.RungIDs {
 			if _, err := b.CountStock(ctx, demoBy, r, []string{"1", "2", "3"}[i%3], 1+i%2, true, "counted in the cupboard"); err != nil {
 				return err
 			}

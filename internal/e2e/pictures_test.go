@@ -34,16 +34,6 @@ func TestPictures(t *testing.T) {
 
 	follow("/ladder", link("Orange belt"))
 	shot("ladder")
-	follow("/ladder", link("Green belt"))
-	x.keys("b")
-	x.until(`document.activeElement?.id === "f-page"`)
-	x.keys("kicks\rfront kick, 12 a side, must\rmillpond kick, on pads\rround kick, lots\r\rcombinations\rcombination 21: lead jab, rear cross / rear front kick mid")
-	x.until(`document.querySelector("[data-binder-sum]").textContent.includes("to correct")`)
-	shot("binder")
-	for _, name := range []string{"check", "coverage"} {
-		x.visit("/" + name)
-		shot(name)
-	}
 	follow("/techniques", link("Mill Wheel"))
 	eval[bool](x, `document.querySelector("#growth").previousElementSibling.scrollIntoView(), true`)
 	shot("technique")
@@ -107,17 +97,18 @@ func TestPictures(t *testing.T) {
 	follow("/gradings", link("Karate grading"))
 	x.visit(eval[string](x, `new URL(`+link("Committee review")+`.href).pathname`))
 	shot("review")
-	follow("/gradings", link("Karate grading"))
-	x.visit(eval[string](x, largestTable))
-	x.until(`document.querySelector(".candidate") !== null`)
-	eval[bool](x, `document.querySelector(".sign details").open = true, document.querySelector("[name=reason]").value = "two candidates were swapped", true`)
-	x.submit(".sign details .button")
-	x.until(`document.querySelector(".candidate.at") !== null`)
-	eval[bool](x, `[...document.querySelectorAll("[data-lines] button")].some(b => { b.click(); return !document.querySelector("[data-line]").textContent.match(/is not asked|it stands/) })`)
-	x.keys("8")
-	x.keys(".")
-	x.until(`document.querySelector("[data-kept]").textContent.includes("all marks stored")`)
-	shot("scoring-table-points")
+	winter := s.grading("Winter grading")
+	for _, name := range []string{"day", "pairs", "lineup"} {
+		x.visit("/" + name + "/" + winter)
+		shot(name)
+	}
+	paper := func(name, id, kind string) {
+		x.visit("/papers/" + id + "?show=" + kind)
+		eval[bool](x, `document.querySelector(".sheet-of-paper").scrollIntoView({ block: "start" }), true`)
+		shot(name)
+	}
+	paper("scoresheet", winter, "scoresheets")
+	paper("certificate", s.grading("Autumn grading"), "certificates")
 }
 
 // print shows pages as a medium does, in a window of a size.

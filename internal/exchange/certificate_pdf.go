@@ -32,7 +32,7 @@ func WriteCertificates(w io.Writer, all []Certificate, paper office.Paper, at ti
 
 // PreviewCertificates are the first pages as pictures; so are the other previews.
 func PreviewCertificates(all []Certificate, paper office.Paper, most int) []string {
-	return drawn(all, paper, true, "Certificates", time.Time{}).previews(most)
+	return drawn(all[:min(most, len(all))], paper, true, "Certificates", time.Time{}).previews(most)
 }
 
 // drawn makes a document of what draws itself.

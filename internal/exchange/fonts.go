@@ -54,11 +54,25 @@ var letters = sync.OnceValue(func() map[face]*sfnt.Font {
 	return out
 })
 
+// letter is a character in a face.
+type letter struct {
+	face face
+	r    rune
+}
+
+// found remembers which letters there are: a page asks for the same ones thousands of times.
+var found sync.Map
+
 // has reports whether a face has a letter.
 func (f face) has(r rune) bool {
+	if has, asked := found.Load(letter{f, r}); asked {
+		return has.(bool)
+	}
 	var b sfnt.Buffer
 	i, err := letters()[f].GlyphIndex(&b, r)
-	return err == nil && i != 0
+	has := err == nil && i != 0
+	found.Store(letter{f, r}, has)
+	return has
 }
 
 // Printable reports whether printed papers have a letter for a character.
@@ -84,14 +98,14 @@ type run struct {
 // nothing goes missing unseen.
 func runs(f face, text string) (out []run) {
 	for _, r := range text {
-		at, found := f, false
+		at, there := f, false
 		for _, o := range others[f] {
 			if o.has(r) {
-				at, found = o, true
+				at, there = o, true
 				break
 			}
 		}
-		if !found {
+		if !there {
 			r = '□'
 			if !f.has(r) {
 				at = kanji

@@ -6,6 +6,7 @@ import (
 	"encoding/xml"
 	"fmt"
 	"io"
+	"math/rand/v2"
 	"strings"
 	"testing"
 	"time"
@@ -41,16 +42,16 @@ func somePapers() (c []Certificate, s []Scoresheet, r []RunSheet, l []ResultLett
 	for _, name := range []string{"Ada Rill", "=SUM(1) & <b>Łucja</b>", strings.Repeat("Wilhelmina ", 12)} {
 		c = append(c, Certificate{School: name, Seal: "MM", Colour: "#3a1a33", Title: name, Name: name, Rank: "Orange belt", Lines: []string{"This certifies that", name, strings.Repeat("a very long line ", 20), "Orange belt"}, Rungs: []curriculum.Rung{{Cloth: cloth}, {Cloth: cloth}, {Cloth: cloth}}, At: 1, Signs: []Sign{{name, "Examiner"}, {"B", "C"}}, Preview: true})
 		sheet := Scoresheet{School: "Mill", Grading: name, For: name, Group: "Group 1", Examiner: name, ExaminerTitle: "Examiner", Candidates: []string{name, "Bo"}, Numbers: []int{1, 2}, Cloths: []curriculum.Cloth{cloth, cloth}, Scale: []string{"0 no"}, Cautions: []string{"slowly"}}
-		for i := range 60 {
+		for i := range 26 {
 			sheet.Items = append(sheet.Items, PaperItem{Label: fmt.Sprint("Line ", i), Section: fmt.Sprint("Section ", i/7), Detail: name, MustPass: i%3 == 0, Bonus: i%5 == 0, Stands: []bool{i == 4, false}, NotFor: []bool{false, i == 9}, Own: []string{"", "slower"}, Prompts: []string{"a prompt"}})
 		}
 		s = append(s, sheet)
 		sheetR := RunSheet{School: "Mill", Ring: "Ring A", Panel: []string{name}, Bouts: []string{"1 A – B"}, Cautions: []string{name}}
-		for i := range 40 {
+		for i := range 14 {
 			sheetR.Rows = append(sheetR.Rows, RunRow{When: "10:05–10:43", What: fmt.Sprint("Group ", i), Cloth: &cloth, People: []string{name}, Notes: []string{name}})
 		}
 		r = append(r, sheetR)
-		l = append(l, ResultLetter{School: "Mill", Colour: "#3a1a33", Name: name, Lead: "Promoted.", Parts: []LetterPart{{"Strong", strings.Split(strings.Repeat("row,", 70), ",")}}, Closing: "Ask.", Sign: Sign{"R", "Head"}})
+		l = append(l, ResultLetter{School: "Mill", Colour: "#3a1a33", Name: name, Lead: "Promoted.", Parts: []LetterPart{{"Strong", strings.Split(strings.Repeat("row,", 45), ",")}}, Closing: "Ask.", Sign: Sign{"R", "Head"}})
 	}
 	return c, s, r, l
 }
@@ -66,9 +67,9 @@ func TestPapers(t *testing.T) {
 			pages   int
 		}{
 			"certificates": {func(w io.Writer) error { return WriteCertificates(w, c, paper, noon) }, func(n int) []string { return PreviewCertificates(c, paper, n) }, 3},
-			"scoresheets":  {func(w io.Writer) error { return WriteScoresheets(w, s, paper, noon) }, func(n int) []string { return PreviewScoresheets(s, paper, n) }, 9},
-			"run sheets":   {func(w io.Writer) error { return WriteRunSheets(w, r, paper, noon) }, func(n int) []string { return PreviewRunSheets(r, paper, n) }, 9},
-			"letters":      {func(w io.Writer) error { return WriteLetters(w, l, paper, noon) }, func(n int) []string { return PreviewLetters(l, paper, n) }, 6},
+			"scoresheets":  {func(w io.Writer) error { return WriteScoresheets(w, s, paper, noon) }, func(n int) []string { return PreviewScoresheets(s, paper, n) }, 6},
+			"run sheets":   {func(w io.Writer) error { return WriteRunSheets(w, r, paper, noon) }, func(n int) []string { return PreviewRunSheets(r, paper, n) }, 4},
+			"letters":      {func(w io.Writer) error { return WriteLetters(w, l, paper, noon) }, func(n int) []string { return PreviewLetters(l, paper, n) }, 4},
 		} {
 			var a, b bytes.Buffer
 			require.NoError(t, x.write(&a))
@@ -130,20 +131,20 @@ func (d draws) IntN(n int) int { return rapid.IntRange(0, n-1).Draw(d.t, "n") }
 // TestResultsAddUpByThemselves: the workbook's formulas, worked out by another program's engine, come to our figures; texts
 // that look like formulas are none.
 func TestResultsAddUpByThemselves(t *testing.T) {
-	rapid.Check(t, func(rt *rapid.T) {
-		p, rows := someResults(draws{rt}, 2, 3, 4)
+	for seed := range uint64(12) {
+		p, rows := someResults(rand.New(rand.NewPCG(seed, 1)), 2, 3, 4)
 		var out bytes.Buffer
-		require.NoError(rt, WriteResults(&out, "Winter", p, rows))
+		require.NoError(t, WriteResults(&out, "Winter", p, rows))
 		f, err := excelize.OpenReader(&out)
-		require.NoError(rt, err)
+		require.NoError(t, err)
 		row := 1
 		for i, r := range rows {
 			for k, tally := range r.Result.Tallies {
 				row++
 				for column, want := range map[string]string{"F": tally.Points.String(), "E": tally.Possible.String(), "G": tally.Full.String()} {
 					got, err := f.CalcCellValue("Sheets", fmt.Sprint(column, row), excelize.Options{RawCellValue: true})
-					require.NoError(rt, err)
-					require.Equal(rt, want, got, "candidate %d, examiner %d, column %s", i, k, column)
+					require.NoError(t, err)
+					require.Equal(t, want, got, "candidate %d, examiner %d, column %s", i, k, column)
 				}
 				met := "missed"
 				for _, reason := range tally.Reasons {
@@ -152,22 +153,22 @@ func TestResultsAddUpByThemselves(t *testing.T) {
 					}
 				}
 				got, err := f.CalcCellValue("Sheets", fmt.Sprint("J", row))
-				require.NoError(rt, err)
+				require.NoError(t, err)
 				if tally.Possible > 0 && tally.Verdict != scoring.VerdictIncomplete {
-					require.Equal(rt, met, got)
+					require.Equal(t, met, got)
 				}
 			}
 		}
 		for _, cell := range []string{"Results!B2", "Sheets!C2", "Marks!D2", "Marks!E2"} {
 			sheet, at, _ := strings.Cut(cell, "!")
 			formula, err := f.GetCellFormula(sheet, at)
-			require.NoError(rt, err)
-			require.Empty(rt, formula, "%s is text", cell)
+			require.NoError(t, err)
+			require.Empty(t, formula, "%s is text", cell)
 			kind, err := f.GetCellType(sheet, at)
-			require.NoError(rt, err)
-			require.Equal(rt, excelize.CellTypeSharedString, kind)
+			require.NoError(t, err)
+			require.Equal(t, excelize.CellTypeSharedString, kind)
 		}
-	})
+	}
 }
 
 func TestPurchaseList(t *testing.T) {

@@ -33,7 +33,7 @@ func WriteRunSheets(w io.Writer, all []RunSheet, paper office.Paper, at time.Tim
 
 // PreviewRunSheets are the first pages as pictures.
 func PreviewRunSheets(all []RunSheet, paper office.Paper, most int) []string {
-	return drawn(all, paper, false, "Run sheets", time.Time{}).previews(most)
+	return drawn(all[:min(most, len(all))], paper, false, "Run sheets", time.Time{}).previews(most)
 }
 
 func (s RunSheet) draw(p *page) {
@@ -139,7 +139,7 @@ func WriteLetters(w io.Writer, all []ResultLetter, paper office.Paper, at time.T
 
 // PreviewLetters are the first pages as pictures.
 func PreviewLetters(all []ResultLetter, paper office.Paper, most int) []string {
-	return drawn(all, paper, false, "Result letters", time.Time{}).previews(most)
+	return drawn(all[:min(most, len(all))], paper, false, "Result letters", time.Time{}).previews(most)
 }
 
 func (l ResultLetter) draw(p *page) {

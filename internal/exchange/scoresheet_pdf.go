@@ -43,7 +43,7 @@ func WriteScoresheets(w io.Writer, all []Scoresheet, paper office.Paper, at time
 
 // PreviewScoresheets are the first pages as pictures.
 func PreviewScoresheets(all []Scoresheet, paper office.Paper, most int) []string {
-	return drawn(all, paper, false, "Scoresheets", time.Time{}).previews(most)
+	return drawn(all[:min(most, len(all))], paper, false, "Scoresheets", time.Time{}).previews(most)
 }
 
 // The box for a mark, in millimetres.

@@ -563,6 +563,10 @@ func (d DayPlan) begins(group int) int {
 // followPlan puts a plan right after groups were formed, moved or dissolved: what is still there
 // keeps its place, what is new or stands in another ring now goes to the end of its ring.
 func (t *txn) followPlan(ctx context.Context, gradingID string) error {
+	planned, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT plan IS NOT NULL FROM grading WHERE id = ?`, gradingID)
+	if err != nil || planned == 0 {
+		return err
+	}
 	d, err := t.s.dayPlan(ctx, t, gradingID)
 	if err != nil || !d.Made {
 		return err

@@ -190,16 +190,17 @@ func partnerWords(people []store.Preparing, d store.DayPlan) (out []string) {
 		everybody, groupOf[p.ID] = append(everybody, fighter(p, d.Grading, 0)), p.GroupID
 	}
 	helping := map[string]bool{}
+	slots := map[string][]gradingday.Slot{}
+	for _, x := range d.Plan.Slots {
+		slots[d.Day.Groups[x.Group].ID] = append(slots[d.Day.Groups[x.Group].ID], x)
+	}
 	busy := func(id string) bool {
 		if helping[id] || groupOf[id] == people[0].GroupID {
 			return true
 		}
-		for _, mine := range d.Plan.Slots {
-			if d.Day.Groups[mine.Group].ID != people[0].GroupID {
-				continue
-			}
-			for _, s := range d.Plan.Slots {
-				if d.Day.Groups[s.Group].ID == groupOf[id] && s.From-d.Day.Warmup < mine.To && mine.From < s.To {
+		for _, mine := range slots[people[0].GroupID] {
+			for _, s := range slots[groupOf[id]] {
+				if s.From-d.Day.Warmup < mine.To && mine.From < s.To {
 					return true
 				}
 			}

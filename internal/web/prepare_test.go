@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"log/slog"
 	"net/http"
+	"net/http/httptest"
 	"net/url"
 	"os"
 	"path/filepath"
@@ -18,9 +19,11 @@ import (
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
 
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/mail"
@@ -84,6 +87,16 @@ func TestTheDayIsPlannedOnThePage(t *testing.T) {
 		assert.Contains(t, page, "Nothing is changed.", what[1])
 	}
 	assert.Equal(t, http.StatusNotFound, v.do("GET", "/day/"+id+"?if=rain", "").Code)
+	// Whom nobody may examine is said, and why, ring by ring.
+	for _, name := range []string{"Examiner 0", "Examiner 4"} {
+		_, err := h.s.SaveOfficer(bg, me, store.Officer{Name: name, Holds: map[string]string{h.program: h.white}})
+		require.NoError(t, err)
+	}
+	require.Equal(t, http.StatusSeeOther, v.do("POST", "/day/"+id, dayForm.Encode()).Code)
+	page = v.do("GET", "/day/"+id, "").Body.String()
+	assert.Contains(t, page, "The day cannot run like this")
+	assert.Contains(t, page, "is not tested: nobody may examine it: Ring A: Examiner 0 holds White belt")
+	assert.Contains(t, page, "Ring B: Examiner 4 holds White belt")
 	require.Equal(t, http.StatusSeeOther, v.do("POST", "/day/"+id+"/groups", "").Code)
 	assert.Contains(t, v.do("GET", "/day/"+id, "").Body.String(), "Plan the day")
 }
@@ -373,3 +386,65 @@ func TestTheWeekBeginsAsTheSchoolSays(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, h.visitor().do("POST", "/settings", changed(settingsValues("Marrowby", mustSettings(h)), "week", "sunday")).Code)
 	assert.Equal(t, "Sunday", first())
 }
+
+// BenchmarkBeforeTheDay measures the pages of a grading with 200 candidates, 5 rings and 15 examiners.
+func BenchmarkBeforeTheDay(b *testing.B) {
+	h := houseOf(b, &empty).furnish()
+	var all []store.NewStudent
+	for i := range 200 {
+		all = append(all, store.NewStudent{Student: progress.Student{Name: fmt.Sprintf("Student %03d", i), Stance: progress.Orthodox, HeightCM: 110 + i%70, WeightKG: 20 + i%50, BirthDate: clockDay(-3000 - 20*i)}, Starts: []store.Start{{RungID: h.white, Since: clockDay(-300)}}})
+	}
+	_, err := h.s.AddStudents(bg, me, all)
+	require.NoError(b, err)
+	for _, kind := range []curriculum.Kind{"fitness", "sparring"} {
+		_, err = h.s.SaveRequirement(bg, me, curriculum.Requirement{RungID: h.yellow, SectionID: h.section, Role: "performer", Quantity: curriculum.Quantity{Measure: curriculum.Timed, Seconds: 120}, Weight: 1}, "Item of "+string(kind), kind)
+		require.NoError(b, err)
+	}
+	g := gradingday.Grading{ProgramID: h.program, Name: "Large", On: h.s.Today().AddDays(9), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 3, RungIDs: []string{h.yellow}}
+	for k := range 15 {
+		g.Rings = append(g.Rings, gradingday.Ring{})[:min(k+1, 5)]
+		g.Examiners = append(g.Examiners, gradingday.Examiner{Name: fmt.Sprint("Examiner ", k), Ring: k / 3})
+	}
+	d, err := h.s.SaveGrading(bg, me, g)
+	require.NoError(b, err)
+	may, err := h.s.Eligible(bg, d.ID)
+	require.NoError(b, err)
+	var entrants []store.Entrant
+	for _, e := range may {
+		entrants = append(entrants, store.Entrant{EnrolmentID: e.EnrolmentID})
+	}
+	_, err = h.s.AddCandidates(bg, me, d.ID, entrants)
+	require.NoError(b, err)
+	rules := gradingday.UsualDay
+	rules.Close = 1440
+	_, err = h.s.MakeDayPlan(bg, me, d.ID, rules)
+	require.NoError(b, err)
+	_, err = h.s.MakePairs(bg, me, d.ID, gradingday.UsualPairs)
+	require.NoError(b, err)
+	for _, page := range []string{"/day/", "/checklist/", "/pairs/", "/lineup/", "/belts/", "/papers/"} {
+		b.Run(strings.Trim(page, "/"), func(b *testing.B) {
+			for b.Loop() {
+				r := httptest.NewRequest("GET", page+d.ID, nil)
+				w := httptest.NewRecorder()
+				h.ServeHTTP(w, r)
+				require.Equal(b, http.StatusOK, w.Code)
+			}
+		})
+	}
+	b.Run("plan", func(b *testing.B) {
+		for b.Loop() {
+			_, err := h.s.MakeDayPlan(bg, me, d.ID, rules)
+			require.NoError(b, err)
+		}
+	})
+	b.Run("move", func(b *testing.B) {
+		plan, err := h.s.DayPlan(bg, d.ID)
+		require.NoError(b, err)
+		for b.Loop() {
+			_, err := h.s.MoveInPlan(bg, me, d.ID, store.PlanMove{Group: plan.Day.Groups[3].ID, By: 1})
+			require.NoError(b, err)
+		}
+	})
+}
+
+func clockDay(days int) civil.Date { return civil.On(clock()).AddDays(days) }

@@ -177,6 +177,9 @@ func (r DayRules) key(g DayGroup) int {
 // groups in 8 rings, and well under a second.
 const effort = 12000
 
+// patience is how many tries in a row may bring nothing before the improving ends.
+const patience = 2500
+
 // PlanDay makes a plan: panels first, then groups to rings, the longest and the choosiest
 // first, then moves and swaps that end the day earlier, then those that shorten waiting. The
 // same day and seed give the same plan. greedy is the plain plan beside it: in order, each group
@@ -656,9 +659,9 @@ func (p *planner) improve(bound int) {
 	}
 	for phase := range 2 {
 		waiting := phase == 1
-		now := total(waiting)
+		now, idle := total(waiting), 0
 		for range effort {
-			if !waiting && now[0] <= bound {
+			if idle++; !waiting && now[0] <= bound || idle > patience {
 				break
 			}
 			a, b := p.rng.IntN(len(p.rings)), p.rng.IntN(len(p.rings))
@@ -692,7 +695,10 @@ func (p *planner) improve(bound int) {
 			oldA, oldB := costs[a], costs[b]
 			costs[a], costs[b] = p.cost(ra), p.cost(rb)
 			next := total(waiting)
-			if cmp.Or(cmp.Compare(next[0], now[0]), cmp.Compare(next[1], now[1])) <= 0 {
+			if better := cmp.Or(cmp.Compare(next[0], now[0]), cmp.Compare(next[1], now[1])); better <= 0 {
+				if better < 0 {
+					idle = 0
+				}
 				p.rings[a], p.rings[b], now = ra, rb, next
 			} else {
 				costs[a], costs[b] = oldA, oldB

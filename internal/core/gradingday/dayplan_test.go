@@ -175,10 +175,18 @@ func TestTheCheckerSeesEachBrokenRule(t *testing.T) {
 		"no change":            {day: func(d *Day) { d.Change = 60 }, says: "60 are set for the change", small: true},
 		"in the pause":         {day: func(d *Day) { d.PauseFrom, d.PauseTo = 560, 570 }, says: "tested in the pause"},
 		"too long":             {day: func(d *Day) { d.Close = 600 }, says: "the hall closes at 10:00"},
-		"out of order":         {day: func(d *Day) { d.Groups[0].Months, d.Groups[1].Months = 900, 901 }, says: "the order is youngest first", small: true},
-		"pinned elsewhere":     {day: func(d *Day) { d.Groups[0].Ring, d.Groups[0].At = 1, 700 }, says: "is pinned and stands elsewhere"},
-		"one child twice":      {day: func(d *Day) { d.Groups[0].Students, d.Groups[1].Students = []string{"x"}, []string{"x"} }, says: "at the same time"},
-		"even when named":      {day: func(d *Day) { d.Examiners[2].Ring = 1 }, says: "Ring B has 4 examiners left", small: true},
+		"out of order": {day: func(d *Day) {
+			for i := range d.Groups {
+				d.Groups[i].Months = 900 - i
+			}
+		}, says: "the order is youngest first", small: true},
+		"pinned elsewhere": {day: func(d *Day) { d.Groups[0].Ring, d.Groups[0].At = 1, 700 }, says: "is pinned and stands elsewhere"},
+		"one child twice": {day: func(d *Day) {
+			for i := range d.Groups {
+				d.Groups[i].Students = []string{"x"}
+			}
+		}, says: "at the same time"},
+		"even when named": {day: func(d *Day) { d.Examiners[2].Ring = 1 }, says: "Ring B has 4 examiners left", small: true},
 	} {
 		t.Run(name, func(t *testing.T) {
 			d := smallDay()

@@ -59,7 +59,7 @@ func fits(t require.TestingT, all []Fighter, r PairRules, pairs []Pair) {
 
 func TestPairsAreAsGoodAsTheOptimum(t *testing.T) {
 	better, r := 0, UsualPairs
-	for seed := range uint64(30) {
+	for seed := range uint64(18) {
 		all := someFighters(rand.New(rand.NewPCG(seed, 3)), 4+int(seed%13))
 		pairs := Pairs(all, r, seed)
 		fits(t, all, r, pairs)
@@ -70,12 +70,12 @@ func TestPairsAreAsGoodAsTheOptimum(t *testing.T) {
 			better++
 		}
 	}
-	assert.Greater(t, better, 5, "taking the nearest pair first is not enough")
+	assert.Greater(t, better, 3, "taking the nearest pair first is not enough")
 }
 
 // Several bouts each: the exchange, run on cases small enough for the exact search.
 func TestSeveralBoutsAreAsGoodAsTheOptimum(t *testing.T) {
-	for seed := range uint64(25) {
+	for seed := range uint64(12) {
 		r := UsualPairs
 		r.Bouts, r.SameRing = 2, false
 		all := someFighters(rand.New(rand.NewPCG(seed, 5)), 5+int(seed%4))
