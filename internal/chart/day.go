@@ -68,14 +68,6 @@ func (d Day) SVG() string {
 		fmt.Fprintf(&b, `<line class="grid" x1="%d" x2="%[1]d" y1="%d" y2="%d"/>`, x(t), dayTop-6, bottom)
 		b.WriteString(text(x(t), dayTop-13, "tick", "middle", timetable.Clock(t)))
 	}
-	if d.Warmup > 0 {
-		fmt.Fprintf(&b, `<rect class="warmup" x="%d" y="%d" width="%d" height="%d"/>`, x(d.Open), dayTop, x(d.Open+d.Warmup)-x(d.Open), bottom-dayTop)
-		b.WriteString(text((x(d.Open)+x(d.Open+d.Warmup))/2, bottom+17, "tick", "middle", "warm-up"))
-	}
-	if d.PauseTo > d.PauseFrom && d.PauseFrom < until {
-		fmt.Fprintf(&b, `<rect class="pause" x="%d" y="%d" width="%d" height="%d"/>`, x(d.PauseFrom), dayTop, x(min(d.PauseTo, until))-x(d.PauseFrom), bottom-dayTop)
-		b.WriteString(text((x(d.PauseFrom)+x(min(d.PauseTo, until)))/2, bottom+17, "tick", "middle", "pause"))
-	}
 	for i, r := range d.Bands {
 		y := dayTop + i*dayBand
 		class := "band"
@@ -85,6 +77,14 @@ func (d Day) SVG() string {
 		fmt.Fprintf(&b, `<rect class="%s" x="%d" y="%d" width="%d" height="%d" rx="4"/>`, class, dayLeft, y+(dayBand-dayBlock)/2-3, dayWidth-dayLeft-dayRight, dayBlock+6)
 		b.WriteString(text(4, y+dayBand/2-3, "ring", "start", shorten(r.Name, 15)))
 		b.WriteString(text(4, y+dayBand/2+15, "panel", "start", shorten(r.Panel, 20)))
+	}
+	if d.Warmup > 0 {
+		fmt.Fprintf(&b, `<rect class="warmup" x="%d" y="%d" width="%d" height="%d"/>`, x(d.Open), dayTop, x(d.Open+d.Warmup)-x(d.Open), bottom-dayTop)
+		b.WriteString(text((x(d.Open)+x(d.Open+d.Warmup))/2, bottom+17, "tick", "middle", "warm-up"))
+	}
+	if d.PauseTo > d.PauseFrom && d.PauseFrom < until {
+		fmt.Fprintf(&b, `<rect class="pause" x="%d" y="%d" width="%d" height="%d"/>`, x(d.PauseFrom), dayTop, x(min(d.PauseTo, until))-x(d.PauseFrom), bottom-dayTop)
+		b.WriteString(text((x(d.PauseFrom)+x(min(d.PauseTo, until)))/2, bottom+17, "tick", "middle", "pause"))
 	}
 	for _, k := range d.Blocks {
 		d.block(&b, k, x)

@@ -85,9 +85,6 @@ func TestPictures(t *testing.T) {
 	x.until(`document.querySelector("[data-kept]").textContent.includes("all marks stored")`)
 	eval[bool](x, `[...document.querySelectorAll("[data-lines] button")].find(b => b.textContent.includes("Combination")).click(), true`)
 	shot("scoring-table")
-	x.do(chromedp.EmulateViewport(390, 844))
-	shot("scoring-table-phone")
-	x.do(chromedp.EmulateViewport(1280, 800))
 
 	x.visit("/ladder")
 	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Karate")+`.href).searchParams.get("program")`))

@@ -6,7 +6,9 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -48,11 +50,29 @@ type school struct {
 	people  []string
 }
 
+// template is the small school, made once and copied for each test.
+var template struct {
+	once sync.Once
+	file []byte
+	of   school
+}
+
 func newSchool(t testing.TB) *school {
-	path := filepath.Join(t.TempDir(), "school.db")
-	x := fill(t, open(t, path))
-	x.path = path
-	return x
+	template.once.Do(func() {
+		path := filepath.Join(t.TempDir(), "template.db")
+		s, err := Open(bg, path, clock)
+		require.NoError(t, err)
+		template.of = *fill(t, s)
+		require.NoError(t, s.Close()) // so that all of it stands in the one file
+		template.file, err = os.ReadFile(path)
+		require.NoError(t, err)
+	})
+	x := template.of
+	x.path = filepath.Join(t.TempDir(), "school.db")
+	require.NoError(t, os.WriteFile(x.path, template.file, 0o600))
+	x.Store, x.t = open(t, x.path), t
+	x.rungs, x.lines, x.people = slices.Clone(x.rungs), slices.Clone(x.lines), slices.Clone(x.people)
+	return &x
 }
 
 func fill(t testing.TB, s *Store) *school {

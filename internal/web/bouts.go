@@ -5,6 +5,7 @@ import (
 	"html/template"
 	"net/http"
 	"net/url"
+	"slices"
 
 	"github.com/go-chi/chi/v5"
 
@@ -25,7 +26,11 @@ type boutsView struct {
 	State    string // JSON
 	Faults   []option
 	Kinds    []option
+	Listed   []listedBout // of the list made before the day, those of this ring still to come
 }
+
+// listedBout is a bout of the list that has not begun.
+type listedBout struct{ A, B, AName, BName string }
 
 type boutRow struct {
 	store.Bout
@@ -80,6 +85,10 @@ func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f fo
 			}
 		}
 	}
+	if v.Listed, err = a.listedBouts(r, x, all); err != nil {
+		a.fail(w, r, err)
+		return
+	}
 	for _, e := range x.Panel {
 		if s, seated := seatOf(r); seated && s.ExaminerID == e.ID || !seated && (v.Examiner == "" || e.Chief) {
 			v.Examiner = e.ID
@@ -114,6 +123,37 @@ func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f fo
 		v.Bouts = append(v.Bouts, row)
 	}
 	a.show(w, r, status, x.Grading.ProgramID, page{Screen: "bouts", Title: x.Name + ", bouts", Bare: true, Body: v})
+}
+
+// listedMost is how many bouts to come are shown: the next few, so that both can get ready.
+const listedMost = 4
+
+// listedBouts are the next bouts of a ring's list, of people who stand in this ring.
+func (a *app) listedBouts(r *http.Request, x store.Ring, begun []store.Bout) (out []listedBout, err error) {
+	spar, err := a.store.Sparring(r.Context(), x.Grading.ID)
+	if err != nil || spar.Kept == nil {
+		return nil, err
+	}
+	names := map[string]string{}
+	for _, g := range x.Groups {
+		for _, c := range g.Candidates {
+			names[c.ID] = c.Name
+		}
+	}
+	for _, k := range spar.Kept.Bouts {
+		fought := slices.ContainsFunc(begun, func(b store.Bout) bool {
+			return b.A == k.A && b.B == k.B || k.B != "" && b.A == k.B && b.B == k.A
+		})
+		if k.RingID != x.ID || fought || names[k.A] == "" || k.B != "" && names[k.B] == "" || len(out) == listedMost {
+			continue
+		}
+		l := listedBout{A: k.A, B: k.B, AName: names[k.A], BName: "a senior"}
+		if k.B != "" {
+			l.BName = names[k.B]
+		}
+		out = append(out, l)
+	}
+	return out, nil
 }
 
 func (a *app) boutsBegin(w http.ResponseWriter, r *http.Request) {

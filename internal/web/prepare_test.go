@@ -448,3 +448,18 @@ func BenchmarkBeforeTheDay(b *testing.B) {
 }
 
 func clockDay(days int) civil.Date { return civil.On(clock()).AddDays(days) }
+
+// TestTheListOfBoutsIsAtTheRing: what was paired before the day is begun from the ring with one press, once.
+func TestTheListOfBoutsIsAtTheRing(t *testing.T) {
+	x := newHall(t)
+	_, err := x.s.SaveRequirement(bg, me, curriculum.Requirement{RungID: x.yellow, SectionID: x.section, Role: "performer", Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}, Weight: 1}, "Free rounds", "sparring")
+	require.NoError(t, err)
+	_, err = x.s.MakePairs(bg, me, x.day, gradingday.UsualPairs)
+	require.NoError(t, err)
+	page := x.owns.do("GET", "/bouts/"+x.ring, "").Body.String()
+	require.Contains(t, page, "Next on the list")
+	assert.Contains(t, page, "a senior")
+	w := x.owns.do("POST", "/bouts/"+x.ring, url.Values{"a": {x.candidate}, "b": {""}, "partner": {"a senior"}, "rounds": {"2"}, "seconds": {"60"}}.Encode())
+	require.Equal(t, http.StatusSeeOther, w.Code, wrongWords(w.Body.String()))
+	assert.NotContains(t, x.owns.do("GET", "/bouts/"+x.ring, "").Body.String(), "Next on the list")
+}
