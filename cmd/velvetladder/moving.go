@@ -4,7 +4,6 @@ import (
 	"context"
 	"errors"
 	"fmt"
-	"io"
 	"log/slog"
 	"os"
 	"time"
@@ -89,15 +88,11 @@ type moveInCommand struct {
 
 // Run makes a database from a school's file.
 func (c moveInCommand) Run(s streams) error {
-	var in io.Reader = s.in
-	if c.File != "-" {
-		f, err := os.Open(c.File)
-		if err != nil {
-			return err
-		}
-		defer f.Close()
-		in = f
+	in, err := s.open(c.File)
+	if err != nil {
+		return err
 	}
+	defer in.Close()
 	if err := store.ImportSchool(context.Background(), c.DB, in, time.Now); err != nil {
 		return err
 	}
@@ -115,15 +110,11 @@ type gradingCommand struct {
 
 // Run adds every candidate up again and says whether the outcomes in the file follow from its marks.
 func (c gradingCommand) Run(s streams) error {
-	var in io.Reader = s.in
-	if c.File != "-" {
-		f, err := os.Open(c.File)
-		if err != nil {
-			return err
-		}
-		defer f.Close()
-		in = f
+	in, err := s.open(c.File)
+	if err != nil {
+		return err
 	}
+	defer in.Close()
 	g, err := exchange.ReadGrading(in)
 	if err != nil {
 		return err

@@ -7,21 +7,25 @@ import (
 	"velvetladder/internal/exchange"
 )
 
+// open is a file, or standard input for "-".
+func (s streams) open(file string) (io.ReadCloser, error) {
+	if file == "-" {
+		return io.NopCloser(s.in), nil
+	}
+	return os.Open(file)
+}
+
 type tallyCommand struct {
 	File string `arg:"" help:"The JSON file, or - for standard input. docs/formats.md describes it."`
 }
 
 // Run prints nothing unless the whole document is sound.
 func (c tallyCommand) Run(s streams) error {
-	var in io.Reader = s.in
-	if c.File != "-" {
-		f, err := os.Open(c.File)
-		if err != nil {
-			return err
-		}
-		defer f.Close()
-		in = f
+	in, err := s.open(c.File)
+	if err != nil {
+		return err
 	}
+	defer in.Close()
 	policy, test, err := exchange.ReadTally(in)
 	if err != nil {
 		return err

@@ -4,8 +4,6 @@ import (
 	"encoding/csv"
 	"fmt"
 	"image/png"
-	"io"
-	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -42,24 +40,13 @@ func tool(t *testing.T, dir string, name string, args ...string) string {
 
 func (s *server) fetch(path, into string) {
 	s.t.Helper()
-	res, err := http.Get(s.url + path)
-	require.NoError(s.t, err)
-	defer res.Body.Close()
-	data, err := io.ReadAll(res.Body)
-	require.NoError(s.t, err)
-	require.Equal(s.t, http.StatusOK, res.StatusCode, "%s: %s", path, data)
-	require.NoError(s.t, os.WriteFile(into, data, 0o644))
+	require.NoError(s.t, os.WriteFile(into, []byte(s.get(path)), 0o644))
 }
 
 // gradings are the addresses of all gradings with what stands in their row.
 func (s *server) gradings() map[string]string {
-	res, err := http.Get(s.url + "/gradings")
-	require.NoError(s.t, err)
-	defer res.Body.Close()
-	page, err := io.ReadAll(res.Body)
-	require.NoError(s.t, err)
 	out := map[string]string{}
-	for _, m := range regexp.MustCompile(`(?s)<a href="/gradings/([0-9a-f]{20})".*?</tr>`).FindAllStringSubmatch(string(page), -1) {
+	for _, m := range regexp.MustCompile(`(?s)<a href="/gradings/([0-9a-f]{20})".*?</tr>`).FindAllStringSubmatch(s.get("/gradings"), -1) {
 		out[m[1]] = m[0]
 	}
 	require.NotEmpty(s.t, out)

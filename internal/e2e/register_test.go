@@ -176,3 +176,27 @@ func todaysClass(x *tab) (class, on string) {
 	parts := strings.Split(path, "/")
 	return parts[2], parts[3]
 }
+
+// TestNothingPutInEarlyIsForgotten: entries that come while the device's own database is still being opened, at whatever
+// moment, are sent like any others.
+func TestNothingPutInEarlyIsForgotten(t *testing.T) {
+	s := startDemo(t)
+	x := open(t, s, 1024, 768)
+	class, on := todaysClass(x)
+	x.visit("/checkin/" + class + "/" + on)
+	eval[bool](x, `(async () => {
+		const { Queue } = await import(document.querySelector("script[type=module]").src.replace("checkin.js", "lib/queue.js"));
+		window.answered = [];
+		const later = (n) => n === 0 ? Promise.resolve() : n < 6 ? Promise.resolve().then(() => later(n - 1)) : new Promise((done) => setTimeout(done, n - 6));
+		for (let round = 0; round < 24; round++) {
+			const q = new Queue(location.pathname + "?" + round, { changed() {}, refused(e) { window.answered.push(e.id); }, stored(e) { window.answered.push(e.id); } });
+			const opened = q.open(Date.now());
+			later(round).then(() => q.put({ id: ("0000000000000000000" + round).slice(-20), number: "9999" }));
+			await opened;
+		}
+		return true;
+	})()`)
+	x.until(`new Set(window.answered).size === 24`)
+	x.visit("/checkin/" + class + "/" + on)
+	x.until(`document.querySelector("[data-kept]").textContent === "◉ all stored"`)
+}

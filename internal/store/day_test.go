@@ -14,15 +14,20 @@ import (
 	"velvetladder/internal/core/scoring"
 )
 
-// rings is a grading under way in two rings of three examiners, one candidate a group.
-func (x *school) ringed(change func(*gradingday.Grading)) (id string, tables map[string][]Table) {
-	g := x.plan()
-	g.GroupSize = 1
+// twoRings gives a grading two rings of three examiners.
+func twoRings(g *gradingday.Grading) {
 	g.Rings = []gradingday.Ring{{}, {Name: "Wheel room"}}
 	g.Examiners = nil
 	for i, name := range []string{"Cora Vane", "Ed Weir", "Fay Rush", "Gil Marsh", "Hal Beck", "Ina Ford"} {
 		g.Examiners = append(g.Examiners, gradingday.Examiner{Name: name, Chief: i%3 == 0, Ring: i / 3})
 	}
+}
+
+// rings is a grading under way in two rings of three examiners, one candidate a group.
+func (x *school) ringed(change func(*gradingday.Grading)) (id string, tables map[string][]Table) {
+	g := x.plan()
+	g.GroupSize = 1
+	twoRings(&g)
 	if change != nil {
 		change(&g)
 	}

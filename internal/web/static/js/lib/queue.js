@@ -40,6 +40,8 @@ export class Queue {
     this.refused = refused;
     this.stored = stored;
     this.waiting = []; // {seq, entry}
+    this.ready = openDatabase();
+    this.early = new Set(); // ids of entries put in before open was through
     this.lost = false; // the server cannot be reached
     this.safe = true; // entries outlive this page
     this.tries = 0;
@@ -52,10 +54,12 @@ export class Queue {
    * What open returns, oldest first, has to be laid over the page.
    */
   async open(made) {
-    this.db = await openDatabase();
+    this.db = await this.ready;
     this.safe = this.db !== null;
-    const known = this.db ? await result(this.db.transaction(store).objectStore(store).index("address").getAll(this.address)) : [];
-    this.waiting = known.filter((k) => !k.stored).map(({ seq, entry }) => ({ seq, entry }));
+    const all = this.db ? await result(this.db.transaction(store).objectStore(store).index("address").getAll(this.address)) : [];
+    const known = all.filter((k) => !this.early.has(k.entry.id)); // what was put in meanwhile is in the queue already
+    this.waiting = [...known.filter((k) => !k.stored).map(({ seq, entry }) => ({ seq, entry })), ...this.waiting];
+    this.early = null;
     for (const old of known) if (old.stored && old.stored <= made) await this.drop(old);
     this.changed();
     this.send();
@@ -65,11 +69,13 @@ export class Queue {
   /** put keeps an entry; it resolves once the entry is safe on the device. */
   async put(entry) {
     const kept = { entry };
+    this.early?.add(entry.id);
     this.waiting.push(kept);
     this.changed();
-    if (this.db) {
+    const db = await this.ready;
+    if (db) {
       try {
-        const change = this.db.transaction(store, "readwrite", { durability: "strict" });
+        const change = db.transaction(store, "readwrite", { durability: "strict" });
         kept.seq = await result(change.objectStore(store).add({ address: this.address, entry }));
         if (kept.gone !== undefined) await this.drop(kept, kept.gone); // it was stored before the device had kept it
       } catch {

@@ -1,0 +1,200 @@
+package gradingday
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
+)
+
+// TestMinutes: where a sheet is parted, and how long its parts take.
+func TestMinutes(t *testing.T) {
+	for name, c := range map[string]struct {
+		lines       string // kind and seconds
+		first, then int
+	}{
+		"nothing":                      {"", 0, 0},
+		"no rest without sparring":     {"kick 61, fitness 59", 2, 0},
+		"no rest without fitness":      {"kick 60, sparring 60, form 60", 3, 0},
+		"a rest between the two":       {"kick 90, fitness 30, sparring 120, knowledge 1", 2, 3},
+		"also the other way":           {"sparring 60, form 60, fitness 61", 2, 2},
+		"where the second kind begins": {"fitness 60, form 60, fitness 60, sparring 60, fitness 60", 3, 2},
+		"each rounded up by itself":    {"fitness 1, sparring 1", 1, 1},
+	} {
+		var lines []curriculum.Line
+		for part := range strings.SplitSeq(c.lines, ", ") {
+			if part != "" {
+				var l curriculum.Line
+				_, err := fmt.Sscan(part, &l.Kind, &l.Seconds)
+				require.NoError(t, err)
+				lines = append(lines, l)
+			}
+		}
+		first, then := Minutes(lines)
+		assert.Equal(t, [2]int{c.first, c.then}, [2]int{first, then}, name)
+	}
+}
+
+func TestDayRules(t *testing.T) {
+	assert.Empty(t, UsualDay.Check())
+	for name, c := range map[string]struct {
+		change      func(*DayRules)
+		field, says string
+	}{
+		"opens yesterday":         {func(r *DayRules) { r.Open = -1 }, "open", "no time of day"},
+		"closes before it opens":  {func(r *DayRules) { r.Close = r.Open }, "close", "closes after it opens, at 09:00"},
+		"closes tomorrow":         {func(r *DayRules) { r.Close = 1441 }, "close", "closes after"},
+		"a warm-up below nothing": {func(r *DayRules) { r.Warmup = -1 }, "warmup", "from 0 to 120"},
+		"a rest of hours":         {func(r *DayRules) { r.Rest = 121 }, "rest", "from 0 to 120"},
+		"a change of hours":       {func(r *DayRules) { r.Change = 500 }, "change", "from 0 to 120"},
+		"half a pause":            {func(r *DayRules) { r.PauseFrom = 720 }, "pause_from", "within hall hours, 09:00 to 18:00"},
+		"a pause at night":        {func(r *DayRules) { r.PauseFrom, r.PauseTo = 1200, 1260 }, "pause_from", "leave both empty"},
+		"an order of its own":     {func(r *DayRules) { r.Order = "loudest" }, "order", "not a choice"},
+	} {
+		r := UsualDay
+		c.change(&r)
+		assert.Contains(t, r.Check().Of(c.field), c.says, name)
+	}
+	for _, o := range Orders {
+		assert.NotEmpty(t, o.Words())
+	}
+}
+
+// TestWhatIf: each question is answered with a day that holds its rules, and the day asked about stays as it is.
+func TestWhatIf(t *testing.T) {
+	d := smallDay()
+	before := fmt.Sprint(d)
+	spare := []DayExaminer{{ID: "s1", Name: "Low", Rank: 4}, {ID: "s2", Name: "High", Rank: 8}, {ID: "s3", Name: "Unknown", Rank: RankUnknown}}
+
+	more, said := OneRingMore(d, spare)
+	assert.Len(t, more.Rings, 3)
+	assert.Equal(t, []string{"High examines there.", "Low examines there.", "Unknown examines there."}, said)
+	p, _, _ := PlanDay(more, 1)
+	q, _, _ := PlanDay(d, 1)
+	assert.Empty(t, hard(CheckDay(more, p)))
+	assert.LessOrEqual(t, p.Finish, q.Finish)
+	_, said = OneRingMore(d, nil)
+	assert.Equal(t, []string{"It needs 3 people who examine more; they are taken to be allowed to examine anybody."}, said)
+	_, said = OneRingMore(d, spare[:2])
+	assert.Contains(t, said[2], "1 person who")
+
+	slow := Slower(d, 20)
+	assert.Equal(t, 36, slow.Groups[0].First)
+	assert.Equal(t, 10, slow.Groups[0].Then, "9.6 min, rounded up")
+	p, _, _ = PlanDay(slow, 1)
+	assert.Greater(t, p.Finish, q.Finish)
+
+	ill, said := Without(d, spare, d.Examiners[0].ID)
+	assert.Equal(t, []string{"High takes the seat."}, said)
+	assert.True(t, ill.Examiners[0].Chief, "and is chief as the other was")
+	p, _, _ = PlanDay(ill, 1)
+	assert.Empty(t, hard(CheckDay(ill, p)))
+
+	ill, said = Without(d, nil, d.Examiners[0].ID)
+	assert.Equal(t, []string{"Nobody is spare; Ring A goes on with a panel of 1."}, said)
+	p, _, _ = PlanDay(ill, 1)
+	assert.Empty(t, hard(CheckDay(ill, p)))
+	alone := d
+	alone.Examiners = append([]DayExaminer{}, d.Examiners[0])
+	alone.Examiners = append(alone.Examiners, d.Examiners[3:]...)
+	closed, said := Without(alone, nil, d.Examiners[0].ID)
+	assert.Equal(t, []string{"Nobody is spare; Ring A closes."}, said)
+	p, _, _ = PlanDay(closed, 1)
+	assert.Empty(t, hard(CheckDay(closed, p)))
+	for _, s := range p.Slots {
+		assert.Equal(t, 1, s.Ring)
+	}
+	shared := d
+	shared.Share = true
+	_, said = Without(shared, nil, d.Examiners[0].ID)
+	assert.Contains(t, said[0], "rings without a full panel close")
+	same, said := Without(d, spare, "nobody")
+	assert.Len(t, same.Examiners, 6)
+	assert.Empty(t, said)
+	assert.Equal(t, before, fmt.Sprint(d), "nothing of it was changed")
+}
+
+// TestRetimedDays: whatever order somebody moves groups into, times follow without two at once.
+func TestRetimedDays(t *testing.T) {
+	d := smallDay()
+	panels := Named(d)
+	for _, rings := range [][][]int{{{0, 1}, {2, 3}}, {{3, 2, 1, 0}, {}}, {{}, {2, 0, 3, 1}}, {{1}, {3, 0, 2}}} {
+		p := Retime(d, panels, rings)
+		assert.Empty(t, hard(CheckDay(d, p)), "%v", rings)
+		for r, want := range rings {
+			var got []int
+			for _, s := range p.Slots {
+				if s.Ring == r && s.Part == 1 {
+					got = append(got, s.Group)
+				}
+			}
+			assert.Equal(t, fmt.Sprint(want), fmt.Sprint(append([]int{}, got...)), "the order is kept")
+		}
+		greedy, bound := Beside(d, panels)
+		assert.GreaterOrEqual(t, greedy.Finish, bound.Finish)
+		assert.GreaterOrEqual(t, p.Finish, 555+30+10+8)
+	}
+}
+
+func TestWhoHelpsOut(t *testing.T) {
+	all := []Fighter{{ID: "a", Rung: 1, HeightCM: 120}, {ID: "b", Rung: 3, HeightCM: 180}, {ID: "c", Rung: 2, HeightCM: 130}, {ID: "d", Rung: 5}, {ID: "e", Rung: 1, HeightCM: 121}}
+	nobody := func(string) bool { return false }
+	assert.Equal(t, 2, SeniorFor(all[0], all, nobody), "of a higher rank, the nearest in size")
+	assert.Equal(t, 3, SeniorFor(all[0], all, func(id string) bool { return id == "c" }), "not measured counts as 50 cm apart: before 60")
+	assert.Equal(t, -1, SeniorFor(all[3], all, nobody), "nobody is above the highest")
+	assert.Equal(t, -1, SeniorFor(all[0], all, func(string) bool { return true }))
+	assert.Equal(t, "60 cm, 2 rungs", Apart(all[0], all[1]))
+	assert.Equal(t, "1 month, 1 kg, 0 rungs", Apart(Fighter{Months: 100, WeightKG: 30}, Fighter{Months: 101, WeightKG: 31, HeightCM: 3}))
+}
+
+func TestChecklists(t *testing.T) {
+	on := civil.MustParse("2026-12-12")
+	v := progress.Judge([]curriculum.Rule{{Kind: curriculum.KitOwned, Amount: 1}, {Kind: curriculum.Membership, Amount: 1}, {Kind: curriculum.LeastAge, Amount: 12}, {Kind: curriculum.DaysSince, Amount: 10}},
+		progress.Evidence{Born: civil.MustParse("2016-01-01"), Since: civil.MustParse("2026-01-01"), Papers: []progress.Paper{{Kind: curriculum.Membership, Until: civil.MustParse("2026-06-30")}}, Today: on}, on)
+	owned := []string{" Gum   SHIELD "}
+	items := Checklist(Bringing{Kit: []string{"gum shield", "pads"}, Owned: &owned, Verdict: v, Spars: true, HeightCM: 140})
+	var got []string
+	for _, i := range items {
+		got = append(got, fmt.Sprint(i.Kind, " ", i.What, " ", i.State))
+	}
+	assert.Equal(t, []string{"kit gum shield met", "kit pads not_met", "paper membership not_met", "evidence 12 years of age not_met", "measure weight unknown", "contact an address to write to unknown"}, got)
+
+	note := Invite(Invitation{School: "Marrowby Mill", Word: "grading", Name: "Ada Rill", To: "Orange belt", Guardian: "Una Rill", On: on, Place: "Upper mill floor", Come: 590, Begin: 615, Ends: 668, Ring: "Ring B", Items: items, Cautions: []string{"stop on dizziness"}, From: "Head instructor"})
+	assert.Equal(t, "Ada Rill: the grading on Sat 12 Dec 2026", note.Subject)
+	assert.Equal(t, `Dear Una Rill,
+
+Ada Rill is entered for the grading on Sat 12 Dec 2026, for Orange belt.
+
+Where: Upper mill floor
+Come at: 09:50, in uniform, to warm up
+The test begins at 10:15 in Ring B and is over at about 11:08.
+
+Bring:
+- gum shield
+- pads (not on our list of what you own: please tell us if you need it)
+
+Still missing before the day:
+- membership, missing: a new membership
+- 12 years of age, missing: 385 days more
+
+We shall measure on the day:
+- weight
+
+Whoever is ill, injured or not fit on the day does not test; tell us, and another day is found. An adaptation on record is no worse. If anything medical has changed, ask your doctor first and tell the instructor.
+- stop on dizziness
+
+Head instructor
+Marrowby Mill
+`, note.Body)
+	bare := Invite(Invitation{Name: "Bo", Word: "test", To: "Green", On: on, Items: Checklist(Bringing{Kit: []string{"pads"}, Contact: "x"})})
+	assert.Contains(t, bare.Body, "Dear Bo,\n\nyou are entered")
+	assert.Contains(t, bare.Body, "the time is still to be set")
+	assert.Contains(t, bare.Body, "pads (please check that it fits and is whole)")
+	assert.NotContains(t, bare.Body, "Still missing")
+}
