@@ -56,6 +56,7 @@ func buildDemo(ctx context.Context, path string, today civil.Date) error {
 	school := demo.At(today)
 	set := office.Usual
 	set.MailFrom, set.Retention = "office@marrowby-mill.example", 6
+	set.Hall = gradingday.Hall{WidthCM: 450, DepthCM: 900} // a mill floor is long and narrow
 	if _, err := b.SaveSettings(ctx, demoBy, school.Name, set, nil); err != nil {
 		return err
 	}
