@@ -143,6 +143,7 @@ func nobodyMay(d gradingday.Day, panels [][]int) (out []gradingday.Unplaced) {
 }
 
 func dayRows(d store.DayPlan, breaches []gradingday.Breach) (out []dayRow) {
+	partners := newPartnering(d)
 	for i, g := range d.Day.Groups {
 		row := dayRow{DayGroup: g, People: d.Of(g.ID), Pinned: d.Pinned[g.ID]}
 		ring := -1
@@ -163,7 +164,7 @@ func dayRows(d store.DayPlan, breaches []gradingday.Breach) (out []dayRow) {
 				row.Wrong = append(row.Wrong, b.Text)
 			}
 		}
-		row.Partners = partnerWords(row.People, d)
+		row.Partners = partners.of(g.ID)
 		out = append(out, row)
 	}
 	slices.SortStableFunc(out, func(a, b dayRow) int {
@@ -178,29 +179,43 @@ func dayRows(d store.DayPlan, breaches []gradingday.Breach) (out []dayRow) {
 	return out
 }
 
-// partnerWords say who works with whom on partner lines, and who helps whoever is left over or finds nobody of their
-// size: a candidate of a higher rank who is neither tested nor warming up then.
-func partnerWords(people []store.Preparing, d store.DayPlan) (out []string) {
-	var all, everybody []gradingday.Fighter
-	for _, p := range people {
-		all = append(all, fighter(p, d.Grading, 0))
-	}
-	groupOf := map[string]string{}
+// partnering finds partners for partner lines; it is made once for a day.
+type partnering struct {
+	day       store.DayPlan
+	everybody []gradingday.Fighter
+	groupOf   map[string]string            // candidate → group
+	slots     map[string][]gradingday.Slot // by group
+}
+
+func newPartnering(d store.DayPlan) partnering {
+	x := partnering{day: d, groupOf: map[string]string{}, slots: map[string][]gradingday.Slot{}}
 	for _, p := range d.People {
-		everybody, groupOf[p.ID] = append(everybody, fighter(p, d.Grading, 0)), p.GroupID
+		x.everybody, x.groupOf[p.ID] = append(x.everybody, fighter(p, d.Grading, 0)), p.GroupID
+	}
+	for _, s := range d.Plan.Slots {
+		id := d.Day.Groups[s.Group].ID
+		x.slots[id] = append(x.slots[id], s)
+	}
+	return x
+}
+
+// of says who works with whom on a group's partner lines, and who helps whoever is left over or finds nobody of their size: a
+// candidate of a higher rank who is neither tested nor warming up then.
+func (x partnering) of(group string) (out []string) {
+	var all []gradingday.Fighter
+	for _, f := range x.everybody {
+		if x.groupOf[f.ID] == group {
+			all = append(all, f)
+		}
 	}
 	helping := map[string]bool{}
-	slots := map[string][]gradingday.Slot{}
-	for _, x := range d.Plan.Slots {
-		slots[d.Day.Groups[x.Group].ID] = append(slots[d.Day.Groups[x.Group].ID], x)
-	}
 	busy := func(id string) bool {
-		if helping[id] || groupOf[id] == people[0].GroupID {
+		if helping[id] || x.groupOf[id] == group {
 			return true
 		}
-		for _, mine := range slots[people[0].GroupID] {
-			for _, s := range slots[groupOf[id]] {
-				if s.From-d.Day.Warmup < mine.To && mine.From < s.To {
+		for _, mine := range x.slots[group] {
+			for _, s := range x.slots[x.groupOf[id]] {
+				if s.From-x.day.Day.Warmup < mine.To && mine.From < s.To {
 					return true
 				}
 			}
@@ -213,9 +228,9 @@ func partnerWords(people []store.Preparing, d store.DayPlan) (out []string) {
 			continue
 		}
 		senior := "a senior, to be found"
-		if i := gradingday.SeniorFor(all[p.A], everybody, busy); i >= 0 {
-			senior = everybody[i].Name + ", a senior"
-			helping[everybody[i].ID] = true
+		if i := gradingday.SeniorFor(all[p.A], x.everybody, busy); i >= 0 {
+			senior = x.everybody[i].Name + ", a senior"
+			helping[x.everybody[i].ID] = true
 		}
 		out = append(out, all[p.A].Name+" with "+senior)
 	}

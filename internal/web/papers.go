@@ -464,6 +464,7 @@ func (a *app) runSheets(r *http.Request, p printing) (out []exchange.RunSheet, e
 	if spar.Kept != nil {
 		v.read(spar.Kept.Rules)
 	}
+	partners := newPartnering(d)
 	for i, ring := range d.Day.Rings {
 		s := exchange.RunSheet{School: p.school, Grading: d.Grading.Title(), On: d.Grading.On.Long(), Place: d.Grading.Place, Ring: ring.Name,
 			Cautions: []string{"Whoever is unwell stops. An adaptation on record is marked as adapted, not as worse.", "Sparring: kit checked, a stop word agreed; head contact beyond the rule or any sign of concussion ends that person’s sparring for the day."}}
@@ -493,7 +494,7 @@ func (a *app) runSheets(r *http.Request, p printing) (out []exchange.RunSheet, e
 			if x.Part == 2 {
 				row.What += ", after the rest"
 			} else {
-				row.Notes = append(row.Notes, "Warm-up from "+timetable.Clock(x.From-d.Day.Warmup)+". Partner lines: "+strings.Join(partnerWords(people, d), "; ")+".")
+				row.Notes = append(row.Notes, "Warm-up from "+timetable.Clock(x.From-d.Day.Warmup)+". Partner lines: "+strings.Join(partners.of(g.ID), "; ")+".")
 			}
 			s.Rows = append(s.Rows, row)
 		}
