@@ -40,6 +40,7 @@ var personTables = []struct{ table, where string }{
 	{"stock_event", ofCandidate},
 	{"bout", `a IN (SELECT c.id FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id WHERE e.student_id = ?1) OR b IN (SELECT c.id FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id WHERE e.student_id = ?1)`},
 	{"message", `student_id = ?1`},
+	{"test_line", `sheet_id IN (SELECT t.id FROM test_sheet t JOIN candidate c ON c.id = t.candidate_id JOIN enrolment e ON e.id = c.enrolment_id WHERE e.student_id = ?1)`}, // of a sheet made for them alone
 }
 
 const ofCandidate = `candidate_id IN (SELECT c.id FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id WHERE e.student_id = ?1)`
@@ -104,6 +105,7 @@ var erased = []struct{ table, set string }{
 	{"fault_event", `text = 'erased'`},
 	{"decision_event", `reason = CASE WHEN reason = '' THEN '' ELSE 'erased' END`},
 	{"referral_event", `reason = 'erased'`},
+	{"test_line", `line = json_remove(CASE WHEN json_extract(line, '$.adapted') IS NULL THEN line ELSE json_set(line, '$.adapted', 'adapted') END, '$.why')`},
 	{"message", `to_name = 'erased', address = '', subject = 'erased', body = 'erased'`},
 }
 

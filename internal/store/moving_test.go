@@ -305,11 +305,13 @@ func TestAPersonIsErased(t *testing.T) {
 	s.Guardian, s.Contact, s.Limits, s.BirthDate = "Una Rill", "una@family.example", "left knee", today.AddMonths(-120)
 	_, err = x.SaveStudent(bg, me, s)
 	require.NoError(t, err)
-	_, err = x.AddAdaptation(bg, me, s.ID, x.program, curriculum.Adaptation{Modifier: "jumping", Does: curriculum.Excuse, Reason: "the left knee, says Una Rill"})
+	kick, err := x.Requirement(bg, x.lines[0])
+	require.NoError(t, err)
+	_, err = x.AddAdaptation(bg, me, s.ID, x.program, curriculum.Adaptation{TechniqueID: kick.TechniqueID, Does: curriculum.Change, Quantity: &curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 2}, Reason: "the left knee, says Una Rill"})
 	require.NoError(t, err)
 	id, table := x.begun()
 	m := table.mark(0, 0, 1)
-	m.Note = "Ada stood on the wrong leg"
+	m.Note, m.ItemID = "Ada stood on the wrong leg", table.Items[0].IDs[m.CandidateID]
 	require.NoError(t, x.RecordMarks(bg, me, []Mark{m}))
 	_, err = x.WriteMessages(bg, me, []Message{{Kind: "bring", GradingID: id, CandidateID: table.Candidates[0].ID, StudentID: s.ID, ToName: "Una Rill", Subject: "Ada Rill", Body: "Dear Una Rill"}})
 	require.NoError(t, err)
@@ -319,7 +321,7 @@ func TestAPersonIsErased(t *testing.T) {
 	var record PersonRecord
 	require.NoError(t, json.Unmarshal(file.Bytes(), &record))
 	assert.Equal(t, "Ada Rill", record.Student)
-	for _, table := range []string{"student", "enrolment", "rank_entry", "adaptation", "candidate", "mark_event", "message"} {
+	for _, table := range []string{"student", "enrolment", "rank_entry", "adaptation", "candidate", "mark_event", "message", "test_line"} {
 		assert.NotEmpty(t, record.Tables[table], table)
 	}
 
