@@ -14,6 +14,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
@@ -355,4 +356,63 @@ func TestAPersonIsErased(t *testing.T) {
 
 func student(name string) progress.Student {
 	return progress.Student{Name: name, Stance: progress.Orthodox}
+}
+
+// TestLawOfKeptBackups: whenever backups were made, the newest stays, so does one of every kept day, week and month, and never more
+// than the rule allows; taking away what is surplus twice takes away nothing more.
+func TestLawOfKeptBackups(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var all []Kept
+		at := now()
+		for i := range rapid.IntRange(0, 120).Draw(t, "backups") {
+			at = at.Add(-time.Duration(rapid.IntRange(1, 24*40).Draw(t, "hours")) * time.Hour)
+			all = append(all, Kept{Name: fmt.Sprint(i), At: at})
+		}
+		gone := map[string]bool{}
+		for _, k := range Surplus(all) {
+			gone[k.Name] = true
+		}
+		var left []Kept
+		days, keptDays := map[string]bool{}, map[string]bool{}
+		for _, k := range all {
+			day := k.At.Format("2006-01-02")
+			if len(days) < KeptDays {
+				days[day] = true
+			}
+			if !gone[k.Name] {
+				left = append(left, k)
+				keptDays[day] = true
+			}
+		}
+		require.LessOrEqual(t, len(left), KeptDays+KeptWeeks+KeptMonths)
+		for d := range days {
+			require.True(t, keptDays[d], "the newest days with one keep one: %s", d)
+		}
+		if len(all) > 0 {
+			require.False(t, gone[all[0].Name], "the newest stays")
+		}
+		require.Empty(t, Surplus(left))
+	})
+}
+
+// FuzzSchoolRows: no line of a school's file makes reading fall over, and what is read has as many values as there are columns.
+func FuzzSchoolRows(f *testing.F) {
+	for _, seed := range []string{`["a",1,null]`, `[]`, `[{"base64":"aGk="}]`, `[1e400]`, `[true]`, `{"a":1}`, `["\ud800"]`, `[9223372036854775808]`, "[\"\x00\"]", `[[1]]`, `["a"`} {
+		f.Add(seed, 3)
+	}
+	f.Fuzz(func(t *testing.T, line string, columns int) {
+		values, err := readRow([]byte(line), columns)
+		if err == nil && len(values) != columns {
+			t.Fatalf("%d values for %d columns", len(values), columns)
+		}
+		for _, v := range values {
+			switch v.(type) {
+			case nil, string, int64, float64, []byte:
+			default:
+				if err == nil {
+					t.Fatalf("%T reaches the records", v)
+				}
+			}
+		}
+	})
 }

@@ -5,10 +5,8 @@ import (
 	"fmt"
 	"math/rand/v2"
 	"slices"
-	"strings"
 
 	"velvetladder/internal/core/check"
-	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/timetable"
 )
 
@@ -151,12 +149,6 @@ type DayPlan struct {
 	Waiting  int // candidate-minutes between a rest that is over and the second part
 }
 
-// Bound is the proof that no plan ends earlier.
-type Bound struct {
-	Finish int
-	Why    string
-}
-
 // key is what groups are ordered by.
 func (r DayRules) key(g DayGroup) int {
 	switch r.Order {
@@ -199,47 +191,6 @@ func Named(d Day) [][]int {
 	d.Share = false
 	p := planner{Day: d}
 	return p.seat()
-}
-
-// Beside are the plain plan and the bound for panels that are known.
-func Beside(d Day, panels [][]int) (greedy DayPlan, bound Bound) {
-	p := planner{Day: d, panels: panels, elig: eligibility(d, panels)}
-	for g, bits := range p.elig {
-		if bits == 0 {
-			p.unplaced = append(p.unplaced, g)
-		}
-	}
-	return p.greedy(), lowerBound(d, panels, p.elig)
-}
-
-// Retime keeps the rings and the order of the groups in each, and gives them their earliest times.
-func Retime(d Day, panels [][]int, rings [][]int) DayPlan {
-	p := planner{Day: d, panels: panels, rings: rings}
-	return p.plan()
-}
-
-// Minutes is how long a sheet takes in a ring: up to the rest between fitness and sparring, and
-// after it. Where one of the two never follows the other there is no rest and then is 0. Each is rounded up.
-func Minutes(lines []curriculum.Line) (first, then int) {
-	split, last := len(lines), curriculum.Kind("")
-	for i, l := range lines {
-		if l.Kind != "fitness" && l.Kind != "sparring" {
-			continue
-		}
-		if last != "" && l.Kind != last {
-			split = i
-			break
-		}
-		last = l.Kind
-	}
-	for i, l := range lines {
-		if i < split {
-			first += l.Seconds
-		} else {
-			then += l.Seconds
-		}
-	}
-	return (first + 59) / 60, (then + 59) / 60
 }
 
 type planner struct {
@@ -361,222 +312,6 @@ func eligibility(d Day, panels [][]int) []uint {
 		}
 	}
 	return out
-}
-
-// lowerBound is the latest of what no plan can undercut:
-//
-//	rings   for every set of rings: warm-up, and an even share of the work and changes of all
-//	        groups that only those rings may take; longer by the pause where that reaches into it.
-//	        Every part but the first of a ring follows a change, or its own rest, if that is shorter
-//	path    one group's own way: warm-up, first part, rest, second part
-//	pinned  the same from the minute a group is pinned to
-//	shares  where the groups are few: every way to share them over the rings, each ring's end being at least its
-//	        work with the changes between, and the first parts, the last group's rest and its second part
-//	rank    where the plan shares the examiners: for every rung, an even share of the work of
-//	        that rung and above over as many rings as have panels of that rank
-func lowerBound(d Day, panels [][]int, elig []uint) (b Bound) {
-	start := d.Open + d.Warmup
-	raise := func(finish int, why string) {
-		if finish > b.Finish {
-			b = Bound{finish, why}
-		}
-	}
-	clock := func(work int) int {
-		if d.PauseTo > 0 && start+work > d.PauseFrom {
-			return start + work + max(0, d.PauseTo-max(d.PauseFrom, start))
-		}
-		return start + work
-	}
-	shared := func(rings, n, second, work int, whose string) {
-		if n == 0 || rings == 0 {
-			return
-		}
-		gaps := d.Change*max(0, n-rings) + min(d.Change, d.Rest)*second
-		if d.PauseTo > 0 { // one change of each ring may fall into the pause
-			gaps = max(0, gaps-d.Change*rings)
-		}
-		all := work + gaps
-		share := (all + rings - 1) / rings
-		raise(clock(share), fmt.Sprintf("%s: %d groups need %d min of testing and %d min of changing, over %s at least %d min each", whose, n, work, all-work, many(rings, "ring"), share))
-	}
-	open := 0
-	for _, panel := range panels {
-		if len(panel) > 0 {
-			open++
-		}
-	}
-	if open == 0 {
-		return b
-	}
-	for i, g := range d.Groups {
-		if elig[i] == 0 {
-			continue
-		}
-		way := g.First + g.Then
-		if g.Then > 0 {
-			way += d.Rest
-		}
-		from := start
-		if g.At > 0 {
-			from = g.At
-		}
-		finish := from + way
-		if g.At == 0 {
-			finish = max(finish, clock(g.Minutes()))
-		}
-		why := fmt.Sprintf("%s alone needs %d min after the warm-up", g.Name, way)
-		if g.At > 0 {
-			why = fmt.Sprintf("%s is pinned to %s and needs %d min", g.Name, timetable.Clock(g.At), way)
-		}
-		raise(finish, why)
-	}
-	if d.Share {
-		seats := 0
-		for _, panel := range panels {
-			seats = max(seats, len(panel))
-		}
-		levels := map[int]bool{}
-		for _, g := range d.Groups {
-			levels[g.Rung] = true
-		}
-		for level := range levels {
-			able, n, second, work, name := 0, 0, 0, 0, ""
-			for _, e := range d.Examiners {
-				if e.Rank == RankUnknown || e.Rank >= level {
-					able++
-				}
-			}
-			lowest := true
-			for i, g := range d.Groups {
-				if g.Rung < level {
-					lowest = false
-				}
-				if g.Rung >= level && elig[i] != 0 && (g.At == 0 || g.At >= start) {
-					n, second, work = n+1, second+min(1, g.Then), work+g.Minutes()
-				}
-				if g.Rung == level {
-					name = g.For
-				}
-			}
-			whose := "all groups"
-			if !lowest {
-				whose = "those tested for " + name + " and above"
-			}
-			shared(min(open, able/max(seats, 1)), n, second, work, whose)
-		}
-		return b
-	}
-	for set := uint(1); set < 1<<len(panels); set++ {
-		n, second, work, rings, whole := 0, 0, 0, 0, true
-		var names []string
-		for r := range panels {
-			if set&(1<<r) != 0 {
-				if len(panels[r]) == 0 {
-					whole = false
-				}
-				rings++
-				names = append(names, d.Rings[r].Name)
-			}
-		}
-		if !whole {
-			continue
-		}
-		for i := range d.Groups {
-			early := d.Groups[i].At > 0 && d.Groups[i].At < start // pinned before the warm-up is over
-			if elig[i] != 0 && elig[i]&^set == 0 && !early {
-				n, second, work = n+1, second+min(1, d.Groups[i].Then), work+d.Groups[i].Minutes()
-			}
-		}
-		whose := "all groups"
-		if rings < open {
-			whose = "those that only " + strings.Join(names, " or ") + " may take"
-		}
-		shared(rings, n, second, work, whose)
-	}
-	if finish, ways := everyShare(d, elig, len(panels), clock); finish > b.Finish {
-		raise(finish, fmt.Sprintf("of all %d ways to share the groups over the rings none ends earlier", ways))
-	}
-	return b
-}
-
-// shareWays is how many ways to share groups over rings are tried at most: some hundredths of a second.
-const shareWays = 60_000
-
-// everyShare is the least end of the last ring over all ways to share the groups over the rings, each ring ending
-// no earlier than it must; 0 where the ways are too many or a group is pinned to a time.
-func everyShare(d Day, elig []uint, rings int, clock func(int) int) (finish, ways int) {
-	var groups []int
-	ways = 1
-	for i, g := range d.Groups {
-		if elig[i] == 0 {
-			continue
-		}
-		if ways *= ones(elig[i]); ways > shareWays || g.At > 0 {
-			return 0, 0
-		}
-		groups = append(groups, i)
-	}
-	type load struct{ first, then, seconds, n, last int } // last: the least rest and second part after the last first part
-	saved := 0                                            // a change that may fall into the pause
-	if d.PauseTo > 0 {
-		saved = d.Change
-	}
-	slices.SortStableFunc(groups, func(a, b int) int { return cmp.Compare(d.key(d.Groups[a]), d.key(d.Groups[b])) })
-	loads := make([]load, rings)
-	ends := func(l load) int {
-		if l.n == 0 {
-			return 0
-		}
-		gaps := max(0, d.Change*(l.n-1)-saved)
-		return max(clock(l.first+l.then+max(0, d.Change*(l.n-1)+min(d.Change, d.Rest)*l.seconds-saved)), clock(l.first+gaps)+l.last)
-	}
-	finish = 1 << 30
-	var try func(k, sofar int)
-	try = func(k, sofar int) {
-		if sofar >= finish {
-			return
-		}
-		if k == len(groups) {
-			finish = sofar
-			return
-		}
-		g := d.Groups[groups[k]]
-		for r := range loads {
-			if elig[groups[k]]&(1<<r) == 0 {
-				continue
-			}
-			before := loads[r]
-			l := &loads[r]
-			l.first, l.then, l.n = l.first+g.First, l.then+g.Then, l.n+1
-			tail := 0
-			if g.Then > 0 {
-				l.seconds++
-				tail = d.Rest + g.Then
-			}
-			// Groups of one key may stand in any order: the one that leaves the least to do may be the last.
-			if l.last = tail; before.n > 0 && k > 0 && sameKey(d, groups[:k], g) {
-				l.last = min(before.last, tail)
-			}
-			now := sofar
-			if k == len(groups)-1 {
-				now = 0
-				for _, x := range loads {
-					now = max(now, ends(x))
-				}
-			} else {
-				now = max(now, clock(l.first+l.then))
-			}
-			try(k+1, now)
-			*l = before
-		}
-	}
-	try(0, 0)
-	return finish, ways
-}
-
-// sameKey reports whether a group before this one has its key, so that the two may change places.
-func sameKey(d Day, before []int, g DayGroup) bool {
-	return slices.ContainsFunc(before, func(i int) bool { return d.key(d.Groups[i]) == d.key(g) })
 }
 
 func many(n int, noun string) string {
@@ -712,90 +447,6 @@ func (p *planner) cost(ring []int) ringCost {
 	return c
 }
 
-// time gives the parts of a ring's groups their times. First parts keep their order; a second
-// part is called as soon as its rest is over and the ring is free. Before the last first part up to
-// three second parts may be kept back, to fill the last rest: the number that ends earliest, then
-// waits least, is taken.
-func (d Day) time(ring []int, keep bool) (slots []Slot, best ringCost) {
-	for back := range 4 {
-		s, c := d.timeWith(ring, back, keep)
-		if back == 0 || c.finish < best.finish || c.finish == best.finish && c.waiting < best.waiting {
-			slots, best = s, c
-		}
-	}
-	return slots, best
-}
-
-type span struct{ from, to int }
-
-func (d Day) timeWith(ring []int, back int, keep bool) (slots []Slot, c ringCost) {
-	var taken [8]span
-	busy := taken[:0]
-	if d.PauseTo > 0 {
-		busy = append(busy, span{d.PauseFrom, d.PauseTo})
-	}
-	place := func(g, part, from, minutes int) {
-		if keep {
-			slots = append(slots, Slot{Group: g, Part: part, From: from, To: from + minutes})
-		}
-		c.finish = max(c.finish, from+minutes)
-	}
-	type resting struct{ group, ready int }
-	var restingAt [8]resting
-	wait := restingAt[:0]
-	left := 0
-	for _, g := range ring {
-		x := d.Groups[g]
-		if x.At == 0 {
-			left++
-			continue
-		}
-		busy = append(busy, span{x.At - d.Change, x.At + x.First + d.Change})
-		place(g, 1, x.At, x.First)
-		if x.Then > 0 {
-			wait = append(wait, resting{g, x.At + x.First + d.Rest})
-		}
-	}
-	slices.SortFunc(busy, func(a, b span) int { return cmp.Compare(a.from, b.from) })
-	slices.SortStableFunc(wait, func(a, b resting) int { return cmp.Compare(a.ready, b.ready) })
-	free := func(from, minutes int) int {
-		for _, b := range busy {
-			if from < b.to && from+minutes > b.from {
-				from = b.to
-			}
-		}
-		return from
-	}
-	t, next := d.Open+d.Warmup, 0
-	for left > 0 || len(wait) > 0 {
-		for next < len(ring) && d.Groups[ring[next]].At > 0 {
-			next++
-		}
-		second := len(wait) > 0 && (left == 0 || wait[0].ready <= t && !(left == 1 && len(wait) <= back))
-		if second {
-			w := wait[0]
-			g := d.Groups[w.group]
-			from := free(max(t, w.ready), g.Then)
-			place(w.group, 2, from, g.Then)
-			c.waiting += (from - w.ready) * max(1, len(g.Students))
-			t = from + g.Then + d.Change
-			wait = wait[1:]
-			continue
-		}
-		g := d.Groups[ring[next]]
-		from := free(t, g.First)
-		place(ring[next], 1, from, g.First)
-		t = from + g.First + d.Change
-		if g.Then > 0 {
-			wait = append(wait, resting{ring[next], from + g.First + d.Rest})
-			slices.SortStableFunc(wait, func(a, b resting) int { return cmp.Compare(a.ready, b.ready) })
-		}
-		next++
-		left--
-	}
-	return slots, c
-}
-
 func (p *planner) plan() (out DayPlan) {
 	out.Panels = p.panels
 	for r := range p.rings {
@@ -888,31 +539,4 @@ func (p *planner) greedy() DayPlan {
 		return cmp.Or(cmp.Compare(a.Ring, b.Ring), cmp.Compare(a.From, b.From))
 	})
 	return out
-}
-
-// Limit says what keeps the day from ending earlier.
-func Limit(d Day, p DayPlan, b Bound) string {
-	if len(p.Slots) == 0 {
-		return ""
-	}
-	last := slices.MaxFunc(p.Slots, func(a, b Slot) int { return cmp.Compare(a.To, b.To) }).Ring
-	groups, work, longest := map[int]bool{}, 0, 0
-	for _, s := range p.Slots {
-		if s.Ring == last {
-			groups[s.Group] = true
-			work += s.To - s.From
-			longest = max(longest, d.Groups[s.Group].Minutes())
-		}
-	}
-	n := len(groups)
-	idle := p.Finish - d.Open - d.Warmup - work
-	words := fmt.Sprintf("%s is full until %s: %s × %d min, %d min in all", d.Rings[last].Name, timetable.Clock(p.Finish), many(n, "group"), (work+n/2)/n, work)
-	if n == 1 {
-		words = fmt.Sprintf("%s is full until %s: one group of %d min", d.Rings[last].Name, timetable.Clock(p.Finish), longest)
-	}
-	words += fmt.Sprintf(", and %d min of changing, rest and pause between them. ", idle)
-	if p.Finish <= b.Finish {
-		return words + "No plan can end earlier: " + b.Why + "."
-	}
-	return words + fmt.Sprintf("No plan can end before %s: %s.", timetable.Clock(b.Finish), b.Why)
 }

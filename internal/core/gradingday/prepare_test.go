@@ -124,3 +124,73 @@ func TestBeltsCoverWhatIsDrawn(t *testing.T) {
 	assert.InDelta(t, o.Enough, enough/4, 25)
 	assert.GreaterOrEqual(t, o.Enough, 900)
 }
+
+// TestLawBelts: who asks for more certainty orders no less, stock is taken off piece by piece, and what is ordered with what is there is as
+// certain as was asked.
+func TestLawBelts(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		var wishes []BeltWish
+		for range rapid.IntRange(1, 12).Draw(t, "candidates") {
+			wishes = append(wishes, BeltWish{RungID: "o", Size: "1", Chance: rapid.IntRange(0, 1000).Draw(t, "chance")})
+		}
+		key, last := BeltKey{"o", "1"}, 0
+		for _, certain := range []int{1, 300, 500, 800, 900, 990, 1000} {
+			o := Belts(wishes, nil, certain)[0]
+			require.GreaterOrEqual(t, o.Cover, last)
+			require.LessOrEqual(t, o.Cover, len(wishes))
+			require.GreaterOrEqual(t, o.Enough, certain)
+			last = o.Cover
+			have := rapid.IntRange(0, 14).Draw(t, "stock")
+			less := Belts(wishes, map[BeltKey]int{key: have}, certain)[0]
+			require.Equal(t, max(0, o.Cover-have), less.Order)
+			require.GreaterOrEqual(t, less.Enough, certain)
+			if o.Cover > 0 { // one fewer would not be enough
+				fewer := atMost(distribution(chancesOf(wishes)), o.Cover-1)
+				require.Less(t, fewer, certain)
+			}
+		}
+	})
+}
+
+func chancesOf(wishes []BeltWish) (out []int) {
+	for _, w := range wishes {
+		out = append(out, w.Chance)
+	}
+	return out
+}
+
+// TestLawPanels: whoever is named, a panel examines with 1, 3 or 5, the chief among them, nobody in two rings.
+func TestLawPanels(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		d := Day{DayRules: UsualDay, PanelSize: rapid.SampledFrom([]int{1, 3, 5}).Draw(t, "size")}
+		d.Share = rapid.Bool().Draw(t, "share")
+		rings := rapid.IntRange(1, 4).Draw(t, "rings")
+		chief := map[int]string{}
+		for i := range rings {
+			d.Rings = append(d.Rings, Ring{ID: fmt.Sprint(i)})
+		}
+		for i := range rapid.IntRange(0, 16).Draw(t, "examiners") {
+			e := DayExaminer{ID: fmt.Sprint(i), Ring: rapid.IntRange(Spare, rings-1).Draw(t, "ring"), Rank: rapid.IntRange(RankUnknown, 9).Draw(t, "rank")}
+			if e.Ring != Spare && chief[e.Ring] == "" && rapid.Bool().Draw(t, "chief") {
+				e.Chief, chief[e.Ring] = true, e.ID
+			}
+			d.Examiners = append(d.Examiners, e)
+		}
+		p, _, _ := PlanDay(d, 3)
+		seen := map[string]bool{}
+		for r, panel := range p.Panels {
+			require.Contains(t, []int{0, 1, 3, 5}, len(panel))
+			led := false
+			for _, i := range panel {
+				require.False(t, seen[d.Examiners[i].ID])
+				seen[d.Examiners[i].ID] = true
+				led = led || d.Examiners[i].ID == chief[r]
+				require.True(t, d.Share || d.Examiners[i].Ring == r, "where they are named")
+			}
+			require.True(t, d.Share || len(panel) == 0 || chief[r] == "" || led, "the chief stays")
+		}
+		if d.Share && len(d.Examiners) >= rings*d.PanelSize {
+			require.Len(t, seen, rings*d.PanelSize, "as many rings as can be are seated")
+		}
+	})
+}
