@@ -119,8 +119,11 @@ func (b *builder) prepare(ctx context.Context, school demo.School) error {
 		if err != nil {
 			return err
 		}
-		for i, r := range full.RungIDs {
-			if _, err := b.CountStock(ctx, demoBy, r, []string{"1", "2", "3"}[i%3], 1+i%2, true, "counted in the cupboard"); err != nil {
+		for i, r := range full.Rungs {
+			if r.Kind != curriculum.Belt {
+				continue
+			}
+			if _, err := b.CountStock(ctx, demoBy, r.ID, []string{"2", "3", "4"}[i%3], 1+i%2, true, "counted in the cupboard"); err != nil {
 				return err
 			}
 		}
