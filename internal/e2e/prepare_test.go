@@ -5,6 +5,7 @@ import (
 	"os"
 	"path/filepath"
 	"regexp"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -64,6 +65,13 @@ func TestPreparingAGrading(t *testing.T) {
 	box := eval[[]float64](x, `(() => { const r = document.querySelector('svg.day [data-group="`+group+`"] rect').getBoundingClientRect(), b = document.querySelectorAll("svg.day .band")[`+map[int]string{0: "0", 1: "1"}[before[0]]+`].getBoundingClientRect(); return [r.x + 8, r.y + 20, b.y + 20] })()`)
 	x.do(chromedp.MouseEvent("mousePressed", box[0], box[1], chromedp.ButtonLeft), chromedp.MouseEvent("mouseMoved", box[0]+20, box[2], chromedp.ButtonLeft), chromedp.MouseEvent("mouseReleased", box[0]+20, box[2], chromedp.ButtonLeft))
 	x.until(`document.querySelector('svg.day [data-group="` + group + `"][data-ring="` + map[int]string{0: "0", 1: "1"}[before[0]] + `"]') !== null && document.readyState === "complete"`)
+
+	// Within its ring too: the first of three goes behind the second.
+	three := eval[string](x, `(() => { const in3 = [0, 1].find(r => document.querySelectorAll('svg.day [data-ring="' + r + '"][tabindex]').length > 2); return document.querySelector('svg.day [data-ring="' + in3 + '"][tabindex]').dataset.group })()`)
+	was := at(three)
+	spot := eval[[]float64](x, `(() => { const all = [...document.querySelectorAll('svg.day [data-ring="`+strconv.Itoa(was[0])+`"][tabindex] rect:first-of-type')].map(r => r.getBoundingClientRect()); return [all[0].x + 6, all[0].y + 20, all[2].x - 4] })()`)
+	x.do(chromedp.MouseEvent("mousePressed", spot[0], spot[1], chromedp.ButtonLeft), chromedp.MouseEvent("mouseMoved", spot[2], spot[1], chromedp.ButtonLeft), chromedp.MouseEvent("mouseReleased", spot[2], spot[1], chromedp.ButtonLeft))
+	x.until(`location.search.includes("group=` + three + `") && document.readyState === "complete" && document.querySelectorAll('svg.day [data-ring="` + strconv.Itoa(was[0]) + `"][tabindex]')[1].dataset.group === "` + three + `"`)
 
 	// Hours that are too short say by how much; the plan is made all the same, and undone.
 	x.fill("close", "10:40")

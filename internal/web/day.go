@@ -281,10 +281,7 @@ func dayValues(r gradingday.DayRules) url.Values {
 		v.Set("pause_from", timetable.Clock(r.PauseFrom))
 		v.Set("pause_to", timetable.Clock(r.PauseTo))
 	}
-	if r.Share {
-		v.Set("share", "1")
-	}
-	return v
+	return v // sharing the examiners out is asked for each time: it moves people
 }
 
 // readTime reads a time of day as minutes after midnight.

@@ -90,7 +90,11 @@ picture?.addEventListener("pointerup", (e) => {
   form.elements.at.value = Math.min(Math.max(Number(block.dataset.at) + at.at - from.at, 1), 1439);
   const buttons = [...form.querySelectorAll("button")];
   if (at.ring !== here) form.requestSubmit(toRing(here, at.ring)(buttons));
-  else if (at.at !== from.at) act(block.dataset.group, () => buttons.find((b) => b.dataset.do === "here") ?? buttons.find((b) => b.dataset.do === (at.at < from.at ? "earlier" : "later")));
+  else if (at.at !== from.at) { // within its ring: before those that begin later than where it was let go
+    const here = Object.assign(document.createElement("button"), { name: "do", value: form.dataset.home, hidden: true });
+    form.append(here);
+    form.requestSubmit(here);
+  }
 });
 picture?.addEventListener("pointercancel", () => { held = null; });
 
