@@ -1,6 +1,7 @@
 #!/bin/sh
 # Installs what the office tests hold our files to: LibreOffice, poppler, qpdf. Needs root or sudo.
 set -e
+export DEBIAN_FRONTEND=noninteractive
 for tool in soffice pdftotext qpdf; do
   command -v $tool >/dev/null 2>&1 || missing=1
 done
