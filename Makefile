@@ -6,6 +6,9 @@
 
 BIN := build/velvetladder
 
+# The packages whose tests take longest are begun first.
+LONGEST := ./internal/web ./internal/store
+
 .PHONY: demo build test test-long test-office bench pictures browser
 
 build:
@@ -18,7 +21,7 @@ test: browser
 	@bad=$$(gofmt -l cmd internal); if [ -n "$$bad" ]; then echo "gofmt wants: $$bad"; exit 1; fi
 	go vet ./...
 	go tool staticcheck ./...
-	go test -race -timeout 8m $$(go list ./... | grep -v internal/e2e)
+	go test -race -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
 	go test -timeout 8m ./internal/e2e/
 
 test-long: browser
