@@ -50,17 +50,22 @@ func lowerBound(d Day, panels [][]int, elig []uint) (b Bound) {
 		}
 		return start + work
 	}
+	// reach is the earliest end of a ring that is busy for so many minutes, changes and all: what ends before the pause has all
+	// of its changes; what does not, ends after it, and is busy for no less than spared, with one change less.
+	reach := func(busy, spared int) int {
+		if d.PauseTo == 0 || start+busy <= d.PauseFrom {
+			return start + busy
+		}
+		return max(d.PauseTo, clock(spared))
+	}
 	shared := func(rings, n, second, work int, whose string) {
 		if n == 0 || rings == 0 {
 			return
 		}
 		gaps := d.Change*max(0, n-rings) + min(d.Change, d.Rest)*second
-		if d.PauseTo > 0 { // one change of each ring may fall into the pause
-			gaps = max(0, gaps-d.Change*rings)
-		}
-		all := work + gaps
-		share := (all + rings - 1) / rings
-		raise(clock(share), fmt.Sprintf("%s: %d groups need %d min of testing and %d min of changing, over %s at least %d min each", whose, n, work, all-work, many(rings, "ring"), share))
+		share := (work + gaps + rings - 1) / rings
+		spared := (work + max(0, gaps-d.Change*rings) + rings - 1) / rings
+		raise(reach(share, spared), fmt.Sprintf("%s: %d groups need %d min of testing and %d min of changing, over %s at least %d min each", whose, n, work, gaps, many(rings, "ring"), share))
 	}
 	open := 0
 	for _, panel := range panels {
@@ -156,7 +161,7 @@ func lowerBound(d Day, panels [][]int, elig []uint) (b Bound) {
 		}
 		shared(rings, n, second, work, whose)
 	}
-	if finish, ways := everyShare(d, elig, len(panels), clock); finish > b.Finish {
+	if finish, ways := everyShare(d, elig, len(panels), clock, reach); finish > b.Finish {
 		raise(finish, fmt.Sprintf("of all %d ways to share the groups over the rings none ends earlier", ways))
 	}
 	return b
@@ -167,7 +172,7 @@ const shareWays = 60_000
 
 // everyShare is the least end of the last ring over all ways to share the groups over the rings, each ring ending
 // no earlier than it must; 0 where the ways are too many or a group is pinned to a time.
-func everyShare(d Day, elig []uint, rings int, clock func(int) int) (finish, ways int) {
+func everyShare(d Day, elig []uint, rings int, clock func(int) int, reach func(busy, spared int) int) (finish, ways int) {
 	var groups []int
 	ways = 1
 	for i, g := range d.Groups {
@@ -180,18 +185,15 @@ func everyShare(d Day, elig []uint, rings int, clock func(int) int) (finish, way
 		groups = append(groups, i)
 	}
 	type load struct{ first, then, seconds, n, last int } // last: the least rest and second part after the last first part
-	saved := 0                                            // a change that may fall into the pause
-	if d.PauseTo > 0 {
-		saved = d.Change
-	}
 	slices.SortStableFunc(groups, func(a, b int) int { return cmp.Compare(d.key(d.Groups[a]), d.key(d.Groups[b])) })
 	loads := make([]load, rings)
 	ends := func(l load) int {
 		if l.n == 0 {
 			return 0
 		}
-		gaps := max(0, d.Change*(l.n-1)-saved)
-		return max(clock(l.first+l.then+max(0, d.Change*(l.n-1)+min(d.Change, d.Rest)*l.seconds-saved)), clock(l.first+gaps)+l.last)
+		with := func(work, gaps int) int { return reach(work+gaps, work+max(0, gaps-d.Change)) }
+		changes := d.Change * (l.n - 1)
+		return max(with(l.first+l.then, changes+min(d.Change, d.Rest)*l.seconds), with(l.first, changes)+l.last)
 	}
 	finish = 1 << 30
 	var try func(k, sofar int)
