@@ -133,8 +133,7 @@ func (s *Store) sparring(ctx context.Context, q querier, gradingID string) (out 
 		}
 		for _, l := range sheet.Lines {
 			if l.Kind == "sparring" {
-				ring, _ := g.PanelOf(p.RingID)
-				out.Fighters = append(out.Fighters, gradingday.Fighter{ID: p.ID, Name: p.Name, Months: p.Months(g.On), HeightCM: p.HeightCM, WeightKG: p.WeightKG, Rung: p.From.Position, Ring: ring})
+				out.Fighters = append(out.Fighters, p.Fighter(g))
 				break
 			}
 		}

@@ -39,6 +39,12 @@ func (p Preparing) Months(on civil.Date) int {
 	return n
 }
 
+// Fighter is the candidate as pairs are matched, in the ring where they are tested.
+func (p Preparing) Fighter(g Grading) gradingday.Fighter {
+	ring, _ := g.PanelOf(p.RingID)
+	return gradingday.Fighter{ID: p.ID, Name: p.Name, Months: p.Months(g.On), HeightCM: p.HeightCM, WeightKG: p.WeightKG, Rung: p.From.Position, Ring: ring}
+}
+
 // Preparing are the candidates of a grading, in their order.
 func (s *Store) Preparing(ctx context.Context, gradingID string) (Grading, []Preparing, error) {
 	return s.preparing(ctx, s.r, gradingID)
@@ -621,18 +627,29 @@ func (s *Store) FormGroups(ctx context.Context, by By, gradingID string) (Done, 
 	})
 }
 
-// PlannedHours are when the hall opens and the last group ends, in minutes after midnight, where a day was planned.
-func (s *Store) PlannedHours(ctx context.Context, gradingID string) (from, to int, planned bool, err error) {
-	kept, err := one(ctx, s.r, func(k **keptPlan) []any { return []any{asJSON{k}} }, `SELECT plan FROM grading WHERE id = ?`, gradingID)
-	if err != nil || kept == nil {
-		return 0, 0, false, err
+// Hours are when the hall opens for a grading and when its last group ends, in minutes after midnight.
+type Hours struct{ From, To int }
+
+// PlannedHours are those of the gradings from today on whose day is planned, by grading.
+func (s *Store) PlannedHours(ctx context.Context) (map[string]Hours, error) {
+	type row struct {
+		id   string
+		plan keptPlan
 	}
-	for _, r := range kept.Rings {
-		for _, g := range r.Groups {
-			for _, x := range g.Slots {
-				to = max(to, x.To)
+	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.id, asJSON{&x.plan}} }, `SELECT id, plan FROM grading WHERE plan IS NOT NULL AND deleted_at IS NULL AND on_date >= ?`, s.Today().String())
+	out := map[string]Hours{}
+	for _, x := range rows {
+		h := Hours{From: x.plan.Rules.Open}
+		for _, r := range x.plan.Rings {
+			for _, g := range r.Groups {
+				for _, slot := range g.Slots {
+					h.To = max(h.To, slot.To)
+				}
 			}
 		}
+		if h.To > 0 {
+			out[x.id] = h
+		}
 	}
-	return kept.Rules.Open, to, to > 0, nil
+	return out, err
 }

@@ -10,6 +10,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
 )
@@ -32,32 +33,28 @@ func (a *app) beltsShow(w http.ResponseWriter, r *http.Request) {
 	a.beltsPage(w, r, http.StatusOK, form{})
 }
 
-func (a *app) orders(r *http.Request, id string) (store.Belts, []gradingday.BeltOrder, int, error) {
+// orders are a grading's belts to order, with the settings they rest on.
+func (a *app) orders(r *http.Request, id string) (store.Belts, []gradingday.BeltOrder, office.Settings, error) {
 	b, err := a.store.Belts(r.Context(), id)
 	if err != nil {
-		return b, nil, 0, err
+		return b, nil, office.Settings{}, err
 	}
 	set, err := a.store.Settings(r.Context())
 	if err != nil {
-		return b, nil, 0, err
+		return b, nil, set, err
 	}
 	out := gradingday.Belts(b.Wishes, b.Stock, set.Certain*10)
 	gradingday.SortBelts(out, b.Ladder, set.Sizes)
-	return b, out, set.Certain, nil
+	return b, out, set, nil
 }
 
 func (a *app) beltsPage(w http.ResponseWriter, r *http.Request, status int, f form) {
-	b, orders, certain, err := a.orders(r, chi.URLParam(r, "grading"))
+	b, orders, set, err := a.orders(r, chi.URLParam(r, "grading"))
 	if err != nil {
 		a.fail(w, r, err)
 		return
 	}
-	set, err := a.store.Settings(r.Context())
-	if err != nil {
-		a.fail(w, r, err)
-		return
-	}
-	v := beltsView{Belts: b, Nav: preparation{b.Grading, "belts", true}, Form: f, Orders: orders, Certain: certain}
+	v := beltsView{Belts: b, Nav: preparation{b.Grading, "belts", true}, Form: f, Orders: orders, Certain: set.Certain}
 	if v.InStock, err = a.store.Stock(r.Context(), b.Grading.ProgramID); err != nil {
 		a.fail(w, r, err)
 		return

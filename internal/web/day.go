@@ -62,7 +62,6 @@ type whatIf struct {
 	Finish     int
 	Bound      int
 	Said       []string // what goes with it
-	Trouble    string
 	Picture    template.HTML
 }
 
@@ -100,10 +99,8 @@ func (a *app) dayPage(w http.ResponseWriter, r *http.Request, status int, f form
 				v.Breaches = append(v.Breaches, b)
 			}
 		}
-		if len(d.Plan.Unplaced) == 0 {
-			v.Plan.Unplaced = nobodyMay(d.Day, d.Plan.Panels)
-		}
-		for _, u := range v.Plan.Unplaced {
+		plain, _ := gradingday.Beside(d.Day, d.Plan.Panels)
+		for _, u := range plain.Unplaced { // said before anything is planned
 			if len(u.Why) > 0 {
 				g := d.Day.Groups[u.Group]
 				v.Breaches = append(v.Breaches, gradingday.Breach{Hard: true, Group: g.ID, Text: fmt.Sprintf("Nobody may examine %s (%s): %s.", g.Name, g.For, strings.Join(u.Why, "; "))})
@@ -127,19 +124,6 @@ func (a *app) dayPage(w http.ResponseWriter, r *http.Request, status int, f form
 		}
 	}
 	a.show(w, r, status, d.Grading.ProgramID, page{Screen: "day", Title: "Day plan, " + d.Grading.Title(), Nav: "gradings", Body: v})
-}
-
-// nobodyMay are the groups no panel may examine.
-func nobodyMay(d gradingday.Day, panels [][]int) (out []gradingday.Unplaced) {
-	for i, g := range d.Groups {
-		able := slices.ContainsFunc(panels, func(panel []int) bool {
-			return len(panel) > 0 && !slices.ContainsFunc(panel, func(e int) bool { ok, _ := d.Examiners[e].May(g); return !ok })
-		})
-		if !able {
-			out = append(out, gradingday.WhyUnplaced(d, panels, []int{i})...)
-		}
-	}
-	return out
 }
 
 func dayRows(d store.DayPlan, breaches []gradingday.Breach) (out []dayRow) {
@@ -190,7 +174,7 @@ type partnering struct {
 func newPartnering(d store.DayPlan) partnering {
 	x := partnering{day: d, groupOf: map[string]string{}, slots: map[string][]gradingday.Slot{}}
 	for _, p := range d.People {
-		x.everybody, x.groupOf[p.ID] = append(x.everybody, fighter(p, d.Grading, 0)), p.GroupID
+		x.everybody, x.groupOf[p.ID] = append(x.everybody, p.Fighter(d.Grading)), p.GroupID
 	}
 	for _, s := range d.Plan.Slots {
 		id := d.Day.Groups[s.Group].ID
@@ -235,10 +219,6 @@ func (x partnering) of(group string) (out []string) {
 		out = append(out, all[p.A].Name+" with "+senior)
 	}
 	return out
-}
-
-func fighter(p store.Preparing, g store.Grading, ring int) gradingday.Fighter {
-	return gradingday.Fighter{ID: p.ID, Name: p.Name, Months: p.Months(g.On), HeightCM: p.HeightCM, WeightKG: p.WeightKG, Rung: p.From.Position, Ring: ring}
 }
 
 func dayPicture(day gradingday.Day, plan gradingday.DayPlan, pinned map[string]bool, breaches []gradingday.Breach, people []store.Preparing, bound int) template.HTML {

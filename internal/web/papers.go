@@ -23,7 +23,7 @@ import (
 )
 
 // paperKinds are the papers of a grading, in the order people need them.
-var paperKinds = []struct{ Key, Name, About string }{
+var paperKinds = []papersKind{
 	{"scoresheets", "Scoresheets", "One for each examiner and group, with boxes for a pen"},
 	{"runsheets", "Run sheets", "One for each ring, from the day plan"},
 	{"certificates", "Certificates", "For those whose promotion is announced"},
@@ -43,7 +43,6 @@ type papersView struct {
 	What    string
 	Missing string // why there is nothing
 	Form    form
-	Told    int
 }
 
 type papersKind struct{ Key, Name, About string }
@@ -64,9 +63,9 @@ func (a *app) papersPage(w http.ResponseWriter, r *http.Request, status int, f f
 		if k.Key == "letters" && !v.Nav.Owner {
 			continue
 		}
-		v.Kinds = append(v.Kinds, papersKind(k))
+		v.Kinds = append(v.Kinds, k)
 		if k.Key == want || i == 0 {
-			v.Kind = papersKind(k)
+			v.Kind = k
 		}
 	}
 	var pages []string

@@ -9,6 +9,7 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
@@ -142,6 +143,11 @@ func (a *app) calendarFile(w http.ResponseWriter, r *http.Request) {
 		a.fail(w, r, err)
 		return
 	}
+	hours, err := a.store.PlannedHours(ctx)
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
 	today, zone := a.store.Today(), a.store.Zone()
 	var events []exchange.Event
 	for i := range calendarAhead {
@@ -160,11 +166,8 @@ func (a *app) calendarFile(w http.ResponseWriter, r *http.Request) {
 			continue
 		}
 		e := exchange.Event{ID: "grading-" + g.ID, Title: g.Title(), Place: g.Place, Day: g.On, Text: "For " + g.RungWords() + ". " + fmt.Sprintf("%d candidates.", g.Candidates)}
-		if from, to, planned, err := a.store.PlannedHours(ctx, g.ID); err == nil && planned {
-			e.Day, e.From, e.To = exchange.Event{}.Day, g.On.At(from, zone), g.On.At(to, zone)
-		} else if err != nil {
-			a.fail(w, r, err)
-			return
+		if h, planned := hours[g.ID]; planned {
+			e.Day, e.From, e.To = civil.Date{}, g.On.At(h.From, zone), g.On.At(h.To, zone)
 		}
 		events = append(events, e)
 	}
