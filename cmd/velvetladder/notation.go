@@ -18,6 +18,8 @@ type notationCommand struct {
 	Program  string `help:"The program whose techniques are meant, where there are several." placeholder:"NAME"`
 	Names    string `help:"Take these technique names instead, with commas between." placeholder:"NAMES" xor:"names"`
 	Southpaw bool   `help:"Do the moves with the right foot forward."`
+	Attack   string `help:"The attack that the line answers, where it is a step of a defence; what it answers stands after a semicolon." placeholder:"LINE"`
+	Attacker bool   `name:"southpaw-attacker" help:"The attacker stands with the right foot forward."`
 }
 
 // maxLine bounds a line read from standard input.
@@ -41,22 +43,42 @@ func (c notationCommand) Run(s streams) error {
 	if err != nil {
 		return err
 	}
-	sequence, err := catalogue.Parse(line)
+	told := exchange.Telling{Southpaw: c.Southpaw, Attacker: c.Attacker}
+	if c.Attack != "" {
+		attack, err := readLine(s, catalogue, c.Attack)
+		if err != nil {
+			return err
+		}
+		told.Attack = &attack.Sequence
+	}
+	moves, answers, _ := strings.Cut(line, ";")
+	told.Answers = check.Tidy(answers)
+	read, err := readLine(s, catalogue, moves)
+	if err != nil {
+		return err
+	}
+	return exchange.WriteNotation(s.out, catalogue, read, told)
+}
+
+// readLine reads a line and points at what cannot be read.
+func readLine(s streams, catalogue *notation.Catalogue, line string) (notation.Reading, error) {
+	read, err := catalogue.Read(line)
 	var at *notation.Error
 	if errors.As(err, &at) {
 		fmt.Fprintf(s.err, "%s\n%s^\n", line, strings.Repeat(" ", at.Column-1))
 	}
-	if err != nil {
-		return err
-	}
-	return exchange.WriteNotation(s.out, catalogue, sequence, c.Southpaw)
+	return read, err
 }
 
 func (c notationCommand) entries(ctx context.Context) (out []notation.Entry, err error) {
 	if c.DB == "" {
 		for i, name := range strings.Split(c.Names, ",") {
 			if name = check.Tidy(name); name != "" {
-				out = append(out, notation.Entry{ID: fmt.Sprint(i), Name: name})
+				e := notation.Entry{ID: fmt.Sprint(i), Name: name}
+				if strings.HasSuffix(strings.ToLower(name), " stance") {
+					e.Stands = notation.UsualFeet(name)
+				}
+				out = append(out, e)
 			}
 		}
 		if len(out) == 0 {
@@ -68,8 +90,5 @@ func (c notationCommand) entries(ctx context.Context) (out []notation.Entry, err
 	if err != nil {
 		return nil, err
 	}
-	for _, t := range b.Techniques {
-		out = append(out, notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases, Call: t.Call})
-	}
-	return out, nil
+	return b.Entries(), nil
 }

@@ -208,7 +208,11 @@ func (w written) say(t *curriculum.Technique, what, value string) {
 	case "answers":
 		t.Answers = list(value, ";")
 	case "entries":
-		t.Entries = list(value, ";")
+		entries, err := curriculum.ParseEntries(list(value, ";"))
+		if err != nil {
+			panic(fmt.Errorf("%s, %s: %w", w.name, t.Name, err))
+		}
+		t.Entries = entries
 	case "works":
 		t.Success = list(value, ";")
 	case "youngest":

@@ -187,12 +187,14 @@ func TestMovesOfTheDemo(t *testing.T) {
 				assert.Equal(t, seq, back, line)
 				assert.Equal(t, seq, seq.Mirror().Mirror(), line)
 				for _, southpaw := range []bool{false, true} {
-					seq.For(southpaw, notation.Right).All(func(_, _ int, m *notation.Move) {
-						assert.NotContains(t, []notation.Side{notation.Lead, notation.Rear, notation.SameSide, notation.SameName}, m.Side, line)
-					})
+					steps, f := b.Catalogue.Walk(seq.Answering(notation.Right), southpaw)
+					for _, s := range steps {
+						for _, limb := range s.Limbs {
+							assert.Contains(t, []notation.Side{notation.Left, notation.Right, notation.Both, ""}, limb, line)
+						}
+					}
 					// A southpaw does the mirror image, move by move.
-					steps, f := seq.Walk(southpaw)
-					mirrored, g := seq.Mirror().Walk(!southpaw)
+					mirrored, g := b.Catalogue.WalkMirrored(seq.Answering(notation.Right).Mirror(), !southpaw)
 					require.Len(t, mirrored, len(steps))
 					assert.Equal(t, f.Left, g.Right, line)
 					assert.Equal(t, f.Lead, g.Lead, line)
@@ -220,7 +222,7 @@ func TestARenameKeepsTheMoves(t *testing.T) {
 		}
 		for i := range c.Techniques {
 			was, now := b.Technique(c.Techniques[i].ID), &c.Techniques[i]
-			before, after := b.Show(was, len(was.Stages), curriculum.Orthodox, curriculum.AsWritten), c.Show(now, len(now.Stages), curriculum.Orthodox, curriculum.AsWritten)
+			before, after := b.Show(was, len(was.Stages), "", curriculum.Orthodox, curriculum.AsWritten), c.Show(now, len(now.Stages), "", curriculum.Orthodox, curriculum.AsWritten)
 			require.Equal(t, before.Facts, after.Facts, was.Name)
 		}
 	})

@@ -76,11 +76,12 @@ func (x *tab) markLines(key string, lines int) {
 // sheet and loads it again meanwhile, the server is killed once. Every mark is there exactly
 // once, the verdicts are right, and nobody saw another's marks.
 func TestThreeExaminers(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	head := open(t, s, 1280, 800)
 	r := freeRing(head)
 	w := newWire(t, s.url)
-	a, b, c := openApart(t, s), openApart(t, s), openApart(t, &server{t: t, url: w.url()})
+	a, b, c := open(t, s, 1024, 768), open(t, s, 1024, 768), open(t, &server{t: t, url: w.url()}, 1024, 768)
 	r.sit(a, 0)
 	r.sit(b, 1)
 	r.sit(c, 2)
@@ -191,11 +192,12 @@ func TestThreeExaminers(t *testing.T) {
 // TestOneExaminerOnTwoDevices: what one device marks shows on the other, and where both mark at
 // once the second is told, and nothing is overwritten silently.
 func TestOneExaminerOnTwoDevices(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	r := freeRing(x)
 	w := newWire(t, s.url)
-	one, two := openApart(t, s), openApart(t, &server{t: t, url: w.url()})
+	one, two := open(t, s, 1024, 768), open(t, &server{t: t, url: w.url()}, 1024, 768)
 	r.sit(one, 0)
 	x.visit("/head/" + r.grading)
 	eval[bool](x, `document.querySelector('form[action$="/codes"] details').open = true`)
@@ -225,10 +227,11 @@ func TestOneExaminerOnTwoDevices(t *testing.T) {
 
 // TestOneClock: devices whose own clocks are minutes off show the same time, and follow the caller.
 func TestOneClock(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	r := freeRing(x)
-	table := openApart(t, s)
+	table := open(t, s, 1024, 768)
 	_, err := chromedp.Call(table.ctx, page.AddScriptToEvaluateOnNewDocument, page.AddScriptToEvaluateOnNewDocumentParams{Source: `{ const now = Date.now.bind(Date); Date.now = () => now() + 7 * 60_000; }`})
 	require.NoError(t, err)
 	r.sit(table, 0)
@@ -241,12 +244,11 @@ func TestOneClock(t *testing.T) {
 	table.until(`document.querySelector("[data-called]").textContent.startsWith("The caller is at line 3,")`)
 	table.keys("g")
 	table.until(`document.querySelector("[aria-current] button span").textContent === "3"`)
-	// Sides and directions: what is called now, and what comes after it.
-	x.do(chromedp.Click(chromedp.CSS("[data-directions]")))
-	x.until(`document.querySelector("[data-side]").textContent.endsWith("forward")`)
+	// Sides: what is called now, and what comes after it.
+	x.until(`document.querySelector("[data-side]").textContent.endsWith("own stance")`)
 	eval[bool](x, `document.activeElement.blur() || true`)
 	x.keys("o")
-	x.until(`document.querySelector("[data-side]").textContent.endsWith("back")`)
+	x.until(`document.querySelector("[data-side]").textContent.endsWith("other stance")`)
 	x.do(chromedp.SetValue(chromedp.CSS("[name=seconds]"), "90"))
 	eval[bool](x, `document.querySelector("[data-set-clock]").requestSubmit() || true`)
 	x.until(`document.querySelector("[data-clock]").textContent === "1:30"`)
@@ -263,6 +265,7 @@ func TestOneClock(t *testing.T) {
 
 // TestPaperSheets types a sheet in, and a second time to compare.
 func TestPaperSheets(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	r := freeRing(x)
@@ -303,6 +306,7 @@ func TestPaperSheets(t *testing.T) {
 
 // TestBoutsAndFaults: points and a fault in a bout, and head contact that ends it.
 func TestBoutsAndFaults(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	r := freeRing(x)
@@ -336,6 +340,7 @@ func TestBoutsAndFaults(t *testing.T) {
 // TestScreensOfTheDayAreAccessible runs axe-core over what the other tests do not show, at the
 // sizes of tablets and phones.
 func TestScreensOfTheDayAreAccessible(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	x.visit("/gradings")

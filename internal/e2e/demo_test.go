@@ -16,6 +16,7 @@ import (
 // TestDemoSchool expects of the demo, as it is built today, the school it promises: people all
 // over three ladders, two years of classes, and gradings in every state.
 func TestDemoSchool(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	school := startDemo(t)
 	school.stop()

@@ -17,8 +17,7 @@ import (
 	"testing"
 	"time"
 
-	"github.com/chromedp/cdproto/cdp"
-	"github.com/chromedp/cdproto/network"
+	"github.com/chromedp/cdproto/emulation"
 	"github.com/chromedp/cdproto/runtime"
 	"github.com/chromedp/chromedp"
 	"github.com/stretchr/testify/require"
@@ -143,20 +142,9 @@ type tab struct {
 // stepTime bounds one step in the browser on a slow machine.
 const stepTime = 30 * time.Second
 
-// open makes a tab on a server. A script's exception fails the test.
+// open makes a tab on a server, with cookies and a store of its own, as another device has them:
+// cookies know no ports, and tests run beside each other. A script's exception fails the test.
 func open(t *testing.T, s *server, width, height int64) *tab {
-	x := newTab(t, s, width, height)
-	_, err := chromedp.Call(x.ctx, network.ClearBrowserCookies, cdp.Empty{}) // cookies know no ports: another test's program would be chosen
-	require.NoError(t, err)
-	return x
-}
-
-// openApart makes a tab with cookies and a store of its own, as another device has them.
-func openApart(t *testing.T, s *server) *tab {
-	return newTab(t, s, 1024, 768, chromedp.WithNewBrowserContext())
-}
-
-func newTab(t *testing.T, s *server, width, height int64, how ...chromedp.ContextOption) *tab {
 	startOnce.Do(func() {
 		allocator, stop := chromedp.NewExecAllocator(context.Background(), append(chromedp.DefaultExecAllocatorOptions[:],
 			chromedp.NoSandbox, chromedp.DisableGPU, chromedp.NoFirstRun, chromedp.Flag("disable-quic", true), chromedp.Flag("disable-background-networking", true),
@@ -167,7 +155,7 @@ func newTab(t *testing.T, s *server, width, height int64, how ...chromedp.Contex
 		browser, stopBrowser = ctx, func() { cancel(); stop() }
 	})
 	require.NotNil(t, browser, "the browser did not start")
-	ctx, cancel := chromedp.NewContext(browser, how...)
+	ctx, cancel := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
 	x := &tab{t: t, ctx: ctx, url: s.url}
 	require.NoError(t, chromedp.Listen(ctx, func(ev any) {
 		if e, ok := ev.(*runtime.EventExceptionThrown); ok {
@@ -177,6 +165,8 @@ func newTab(t *testing.T, s *server, width, height int64, how ...chromedp.Contex
 		}
 	}))
 	x.do(chromedp.EmulateViewport(width, height))
+	_, err := chromedp.Call(ctx, emulation.SetFocusEmulationEnabled, emulation.SetFocusEmulationEnabledParams{Enabled: true}) // the tab of another test may be in front
+	require.NoError(t, err)
 	t.Cleanup(func() {
 		x.mu.Lock()
 		defer x.mu.Unlock()

@@ -14,6 +14,7 @@ import (
 
 // TestFirstClimb goes from an empty database to a promoted student, marks by keyboard only.
 func TestFirstClimb(t *testing.T) {
+	t.Parallel()
 	s := start(t, "serve", "--db", filepath.Join(t.TempDir(), "school.db"), "--addr", "127.0.0.1:0")
 	x := open(t, s, 1280, 800)
 
@@ -133,6 +134,7 @@ func (x *tab) railCounts() string {
 
 // TestScreensAreAccessible runs axe-core over every screen of the demo school.
 func TestScreensAreAccessible(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	x.visit("/students")
@@ -167,6 +169,7 @@ func TestScreensAreAccessible(t *testing.T) {
 
 // TestListsAndKeys walks a list with the arrow keys, filters as one types, and shows the keys.
 func TestListsAndKeys(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	x.visit("/students")

@@ -63,6 +63,7 @@ func (s *server) state(table string) (out scoringState) {
 // panel mark, again and again. After each start every mark that was acknowledged is on record
 // once, and the file is sound.
 func TestNoAcknowledgedMarkIsLost(t *testing.T) {
+	t.Parallel()
 	rounds := 25
 	if os.Getenv("VELVETLADDER_LONG") != "" {
 		rounds = 1000

@@ -80,11 +80,12 @@ func (p *postOffice) got() []string {
 // TestTheOffice is the owner's quiet hour, from an empty database with sign-in: settings with a mistake and undone, an examiner,
 // a student who is written to, seen and erased, a backup, and nothing lost by a power cut.
 func TestTheOffice(t *testing.T) {
+	t.Parallel()
 	post := openPostOffice(t)
 	dir := t.TempDir()
 	db := filepath.Join(dir, "school.db")
 	s := start(t, "serve", "--db", db, "--addr", "127.0.0.1:0", "--mail-host", "127.0.0.1", "--mail-port", fmt.Sprint(post.port), "--mail-security", "plain")
-	x := openApart(t, s)
+	x := open(t, s, 1024, 768)
 	x.visit("/welcome")
 	for name, v := range map[string]string{"name": "Rosa Castell", "sign_in": "rosa", "password": "four odd grain sacks", "school": "Mill"} {
 		x.fill(name, v)

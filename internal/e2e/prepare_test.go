@@ -29,6 +29,7 @@ func (s *server) grading(name string) string {
 // TestPreparingAGrading goes through what is done before the day, from the home screen: the plan with keys and pointer, what
 // breaks, what if, pairs, checklist and messages, belts, line-up, papers. Nothing of it is lost by a power cut.
 func TestPreparingAGrading(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	x.visit("/")
@@ -126,6 +127,7 @@ func TestPreparingAGrading(t *testing.T) {
 // TestABackupUnderLoad takes a backup while tablets mark, with the command people use. Every mark acknowledged before is in
 // it, and the restored school opens with them.
 func TestABackupUnderLoad(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	live := s.args[len(s.args)-1]
 	dir := t.TempDir()

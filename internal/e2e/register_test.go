@@ -89,6 +89,7 @@ const (
 // the server is killed once; the page is loaded again without network in between. Every tap is
 // on record exactly once.
 func TestRegisterWithoutNetwork(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	w := newWire(t, s.url)
 	x := open(t, &server{t: t, url: w.url()}, 390, 844)
@@ -180,6 +181,7 @@ func todaysClass(x *tab) (class, on string) {
 // TestNothingPutInEarlyIsForgotten: entries that come while the device's own database is still being opened, at whatever
 // moment, are sent like any others.
 func TestNothingPutInEarlyIsForgotten(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1024, 768)
 	class, on := todaysClass(x)

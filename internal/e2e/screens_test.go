@@ -18,6 +18,7 @@ const allStored = `document.querySelector("[data-kept]").textContent.includes("a
 // TestMarksOutliveTheServer goes on marking while the program is dead and expects every mark
 // to arrive exactly once when it is back.
 func TestMarksOutliveTheServer(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	table := s.openTable()
 	x := open(t, s, 1280, 800)
@@ -54,6 +55,7 @@ const largestTable = `new URL([...document.querySelectorAll(".group")].sort((a, 
 
 // TestCategoryPoints uses the keys of half points, not seen, note, fault and taking back.
 func TestCategoryPoints(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	x.visit("/ladder")
@@ -121,6 +123,7 @@ func TestCategoryPoints(t *testing.T) {
 
 // TestDecideOtherwise decides against the proposal by keys: a reason is asked for.
 func TestDecideOtherwise(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	x.visit("/gradings")
@@ -154,6 +157,7 @@ func TestDecideOtherwise(t *testing.T) {
 
 // TestReorderAndUndo moves requirements with keys and with the mouse, and takes it back.
 func TestReorderAndUndo(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 1400)
 	x.visit("/ladder")
@@ -178,6 +182,7 @@ func TestReorderAndUndo(t *testing.T) {
 
 // TestSingleKeysCanBeSwitchedOff and letters typed into fields stay letters.
 func TestSingleKeysCanBeSwitchedOff(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	x.visit("/students")
@@ -201,6 +206,7 @@ func TestSingleKeysCanBeSwitchedOff(t *testing.T) {
 // TestNothingScrollsSideways looks at every kind of screen on a phone, and at the size of
 // what fingers touch at the table.
 func TestNothingScrollsSideways(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 390, 844)
 	first := func(page, selector string) string {
@@ -229,6 +235,7 @@ func TestNothingScrollsSideways(t *testing.T) {
 // TestStudentsFromAFile chooses a file, looks at the preview, adds the good rows, and takes
 // them back.
 func TestStudentsFromAFile(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	file := filepath.Join(t.TempDir(), "students.csv")
@@ -255,6 +262,7 @@ func (x *tab) countOn(rung string) int {
 
 // TestTheClothFollowsTheForm draws a belt while it is described.
 func TestTheClothFollowsTheForm(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	x.visit("/rungs/new")

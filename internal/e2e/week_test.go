@@ -26,6 +26,7 @@ func weekPages(x *tab) []string {
 // TestTheWeekIsAccessible runs axe-core over the screens of the week, with a class that has a
 // register, and looks that none of them scrolls sideways on a phone.
 func TestTheWeekIsAccessible(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
 	pages := weekPages(x)
@@ -61,6 +62,7 @@ func TestTheWeekIsAccessible(t *testing.T) {
 // TestAClassOnTheMat plans a class, keeps its register by keys, signs off what was shown, awards
 // the stripe, and finds it all on the student's page after a power cut.
 func TestAClassOnTheMat(t *testing.T) {
+	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1024, 768)
 	class, on := todaysClass(x)
@@ -107,8 +109,9 @@ func TestAClassOnTheMat(t *testing.T) {
 	x.visit("/caller/" + eval[string](x, `new URL(document.querySelectorAll(".rungs a")[3].href).pathname.split("/").at(-1)`))
 	word := eval[string](x, `document.querySelector("[data-word]").textContent`)
 	x.keys(" ")
-	x.until(`/^ready: |of/.test(document.querySelector("[data-count]").textContent)`)
+	x.until(`document.querySelector("[data-go]").textContent === "Pause"`)
 	x.keys(" ")
+	x.until(`document.querySelector("[data-go]").textContent !== "Pause"`)
 	x.keys(kb.ArrowRight)
 	x.until(`document.querySelector("[data-word]").textContent !== "` + word + `"`)
 	x.visit("/checkin/" + class + "/" + on)

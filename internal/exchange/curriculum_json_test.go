@@ -32,6 +32,7 @@ var choices = map[reflect.Type]any{
 	reflect.TypeFor[curriculum.Then](): []curriculum.Then{curriculum.Continue, curriculum.GoTo, curriculum.BreakOff}, reflect.TypeFor[curriculum.Does](): []curriculum.Does{curriculum.Appends, curriculum.Alters, curriculum.ReplacesTail, curriculum.Attaches},
 	reflect.TypeFor[curriculum.Shown](): []curriculum.Shown{curriculum.Hidden, curriculum.OpenToTry, curriculum.Taught}, reflect.TypeFor[curriculum.AttackKind](): curriculum.AttackKinds, reflect.TypeFor[curriculum.Motion](): curriculum.Motions,
 	reflect.TypeFor[curriculum.Origin](): curriculum.Origins, reflect.TypeFor[notation.Level](): []notation.Level{notation.Low, notation.Mid, notation.High}, reflect.TypeFor[notation.Side](): curriculum.AttackSides,
+	reflect.TypeFor[curriculum.SideMeaning](): curriculum.SideMeanings, reflect.TypeFor[curriculum.Voice](): curriculum.Voices, reflect.TypeFor[notation.Feet](): []notation.Feet{notation.OneLeads, notation.SideBySide},
 	reflect.TypeFor[curriculum.Marking](): []curriculum.Marking{curriculum.MovementScale, curriculum.CategoryPoints, curriculum.SignOff},
 }
 
@@ -55,6 +56,10 @@ func schemaOf(t reflect.Type) map[string]any {
 	case reflect.Slice:
 		return map[string]any{"type": "array", "items": schemaOf(t.Elem())}
 	case reflect.Struct:
+		if t == reflect.TypeFor[curriculum.Entry]() { // a bare name is read as well
+			type plain curriculum.Entry
+			return map[string]any{"anyOf": []any{schemaOf(reflect.TypeFor[plain]()), map[string]any{"type": "string"}}}
+		}
 		properties, required := map[string]any{}, []string{}
 		fields(t, properties, &required)
 		out := map[string]any{"type": "object", "properties": properties, "additionalProperties": false}

@@ -14,11 +14,11 @@ import (
 func TestWriteNotation(t *testing.T) {
 	c, err := notation.NewCatalogue([]notation.Entry{{ID: "low", Name: "low block"}, {ID: "side", Name: "side kick", Call: 7}, {ID: "check", Name: "check"}})
 	require.NoError(t, err)
-	seq, err := c.Parse("slide back lead low block low turn cw 180 (slowly) + rear check keep / step through left 7 to left ribs in cat stance angle out 45!~, rear free, rear free")
+	seq, err := c.Read("slide back lead low block low turn cw 180 (slowly) + rear check keep / step through left 7 to left ribs in cat stance angle out 45!~, rear free, rear free")
 	require.NoError(t, err)
 	write := func(southpaw bool) map[string]any {
 		var out bytes.Buffer
-		require.NoError(t, WriteNotation(&out, c, seq, southpaw))
+		require.NoError(t, WriteNotation(&out, c, seq, Telling{Southpaw: southpaw}))
 		var got map[string]any
 		require.NoError(t, json.Unmarshal(out.Bytes(), &got))
 		return got
@@ -29,7 +29,7 @@ func TestWriteNotation(t *testing.T) {
 		"mirror": "slide back lead low block low turn ccw 180 (slowly) + rear check keep / step through right 7 to right ribs in cat stance angle out 45!~, rear free, rear free",
 		"stance": "orthodox",
 		"moves": []any{
-			map[string]any{"count": 1., "beat": 1., "technique": "low block", "side": "lead", "limb": "left", "level": "low", "turn": "cw 180", "times": 1., "lead_after": "right", "facing_after": 180., "notes": []any{"slowly"}, "travel": []any{map[string]any{"kind": "slide back"}}},
+			map[string]any{"count": 1., "beat": 1., "technique": "low block", "side": "lead", "limb": "right", "level": "low", "turn": "cw 180", "times": 1., "lead_after": "right", "facing_after": 180., "notes": []any{"slowly"}, "travel": []any{map[string]any{"kind": "slide back"}}},
 			map[string]any{"technique": "check", "limb": "left", "keep": true},
 			map[string]any{"count": 2., "call": 7., "technique": "side kick", "limb": "left", "target": []any{"left", "ribs"}, "stance": "cat stance", "angle_out": 45., "shout": true, "breath": true, "lead_after": "left"},
 			map[string]any{"free": true, "limb": "right"},

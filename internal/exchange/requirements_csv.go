@@ -99,7 +99,7 @@ func readRequirement(r tableRow, b *curriculum.Book) RequirementRow {
 		check.OneOf(p, "setting", l.Setting, curriculum.Settings)
 	}
 	l.MustPass, l.Bonus = yes(p, "must_pass", r.cell("must_pass")), yes(p, "bonus", r.cell("bonus"))
-	parts := map[string][]string{"carry": {r.cell("carry")}, "more": strings.Split(r.cell("more"), ",")} // a rung's name may hold a comma
+	parts := map[string][]string{"carry": {r.cell("carry")}, "more": curriculum.SplitParts(r.cell("more"))} // a rung's name may hold a comma
 	for _, column := range []string{"carry", "more"} {
 		for _, part := range parts[column] {
 			if part = check.Tidy(part); part == "" || column == "carry" && check.Key(part) == "once" {

@@ -17,6 +17,7 @@ type PaperItem struct {
 	Detail   string
 	MustPass bool
 	Bonus    bool
+	Under    []string // the steps, and what to look at: a line each
 	Prompts  []string // of a category: what is called
 	Stands   []bool   // by candidate: it stands from an earlier attempt, and is not asked
 	NotFor   []bool   // by candidate: it is not on their sheet
@@ -96,6 +97,9 @@ func (s Scoresheet) draw(p *page) {
 		under := []string{}
 		if it.Detail != "" {
 			under = append(under, p.lines(boxes-left-12, sans, 8.5, it.Detail)...)
+		}
+		for _, q := range it.Under {
+			under = append(under, p.lines(boxes-left-12, sans, 8.5, q)...)
 		}
 		for _, q := range it.Prompts {
 			under = append(under, p.lines(boxes-left-12, sans, 8.5, "– "+q)...)

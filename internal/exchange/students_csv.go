@@ -56,9 +56,6 @@ func readStudent(r tableRow, today civil.Date) StudentRow {
 		WeightKG: p.Whole("weight_kg", cell("weight_kg"), 8, 250, 0), WaistCM: p.Whole("waist_cm", cell("waist_cm"), 30, 200, 0),
 		BeltSize: check.Tidy(cell("belt_size")), UniformSize: check.Tidy(cell("uniform_size")), JoinedOn: date("joined_on"),
 	}
-	if out.Student.Stance == "" {
-		out.Student.Stance = progress.Orthodox
-	}
 	out.Student.Limits = p.Text("limits", cell("limits"))
 	out.Program, out.Rung, out.Since = check.Tidy(cell("program")), check.Tidy(cell("rung")), date("since")
 	r.checkWidth(p)

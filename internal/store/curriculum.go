@@ -73,11 +73,11 @@ func (t *txn) book(ctx context.Context, program string) (*curriculum.Book, error
 	return curriculum.Open(c), err
 }
 
-const requirementColumns = `r.id, r.rung_id, r.section_id, r.technique_id, r.position, r.role, r.measure, r.reps, r.seconds, r.rounds, r.rest, r.must_pass, r.bonus, r.weight, r.note, r.details`
+const requirementColumns = `r.id, r.rung_id, r.section_id, r.technique_id, r.position, r.role, r.measure, r.reps, r.seconds, r.rounds, r.rest, r.side_means, r.must_pass, r.bonus, r.weight, r.note, r.details`
 
 func bindPlainRequirement(r *curriculum.Requirement) []any {
 	q := &r.Quantity
-	return []any{&r.ID, &r.RungID, &r.SectionID, &r.TechniqueID, &r.Position, &r.Role, &q.Measure, &q.Reps, &q.Seconds, &q.Rounds, &q.Rest, &r.MustPass, &r.Bonus, &r.Weight, &r.Note, asJSON{&r.RequirementDetails}}
+	return []any{&r.ID, &r.RungID, &r.SectionID, &r.TechniqueID, &r.Position, &r.Role, &q.Measure, &q.Reps, &q.Seconds, &q.Rounds, &q.Rest, &q.Side, &r.MustPass, &r.Bonus, &r.Weight, &r.Note, asJSON{&r.RequirementDetails}}
 }
 
 func readCurriculum(ctx context.Context, q querier, program string) (c curriculum.Curriculum, err error) {

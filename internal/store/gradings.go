@@ -12,6 +12,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 )
 
@@ -204,18 +205,19 @@ type Candidate struct {
 	RingID                        string
 	EnrolmentID, StudentID, Name  string
 	Number                        int
+	Stance                        progress.Stance // "" not known
 	From, To                      curriculum.Rung
 	FromWords, ToWords            string
 	SheetID, Reason               string
 }
 
-const selectCandidate = `SELECT c.id, c.grading_id, c.group_id, o.name, o.panel_id, c.enrolment_id, s.id, s.name, c.number, c.from_words, c.to_words, c.sheet_id, c.reason,
+const selectCandidate = `SELECT c.id, c.grading_id, c.group_id, o.name, o.panel_id, c.enrolment_id, s.id, s.name, s.stance, c.number, c.from_words, c.to_words, c.sheet_id, c.reason,
 	f.id, f.program_id, f.position, f.kind, f.name, f.cloth, r.id, r.program_id, r.position, r.kind, r.name, r.cloth
 	FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id
 	JOIN rung f ON f.id = c.from_rung_id JOIN rung r ON r.id = c.to_rung_id WHERE c.withdrawn_at IS NULL `
 
 func bindCandidate(c *Candidate) []any {
-	out := []any{&c.ID, &c.GradingID, &c.GroupID, &c.Group, &c.RingID, &c.EnrolmentID, &c.StudentID, &c.Name, &c.Number, &c.FromWords, &c.ToWords, asText{&c.SheetID}, &c.Reason}
+	out := []any{&c.ID, &c.GradingID, &c.GroupID, &c.Group, &c.RingID, &c.EnrolmentID, &c.StudentID, &c.Name, &c.Stance, &c.Number, &c.FromWords, &c.ToWords, asText{&c.SheetID}, &c.Reason}
 	return append(append(out, bindRung(&c.From)...), bindRung(&c.To)...)
 }
 

@@ -22,11 +22,11 @@ func valuesOf(x curriculum.Technique) []any {
 }
 
 // requirementValues are the columns that hold what a requirement says, but for its rung and place.
-var requirementValues = []string{"section_id", "technique_id", "role", "measure", "reps", "seconds", "rounds", "rest", "must_pass", "bonus", "weight", "note", "details"}
+var requirementValues = []string{"section_id", "technique_id", "role", "measure", "reps", "seconds", "rounds", "rest", "side_means", "must_pass", "bonus", "weight", "note", "details"}
 
 func valuesOfRequirement(r curriculum.Requirement) []any {
 	q := r.Quantity
-	return []any{r.SectionID, r.TechniqueID, r.Role, q.Measure, q.Reps, q.Seconds, q.Rounds, q.Rest, r.MustPass, r.Bonus, r.Weight, r.Note, toJSON(r.RequirementDetails)}
+	return []any{r.SectionID, r.TechniqueID, r.Role, q.Measure, q.Reps, q.Seconds, q.Rounds, q.Rest, q.Side, r.MustPass, r.Bonus, r.Weight, r.Note, toJSON(r.RequirementDetails)}
 }
 
 // ListedTechnique is a technique with the number of rungs that ask for it.
@@ -152,8 +152,8 @@ type Use struct {
 func (s *Store) UsedBy(ctx context.Context, technique string) ([]Use, error) {
 	return list(ctx, s.r, func(u *Use) []any {
 		q := &u.Quantity
-		return []any{&u.RungID, &u.Rung, &u.Section, &u.Role, &q.Measure, &q.Reps, &q.Seconds, &q.Rounds, &q.Rest, &u.MustPass}
-	}, `SELECT g.id, g.name, c.name, r.role, r.measure, r.reps, r.seconds, r.rounds, r.rest, r.must_pass
+		return []any{&u.RungID, &u.Rung, &u.Section, &u.Role, &q.Measure, &q.Reps, &q.Seconds, &q.Rounds, &q.Rest, &q.Side, &u.MustPass}
+	}, `SELECT g.id, g.name, c.name, r.role, r.measure, r.reps, r.seconds, r.rounds, r.rest, r.side_means, r.must_pass
 		FROM requirement r JOIN rung g ON g.id = r.rung_id AND g.deleted_at IS NULL JOIN section c ON c.id = r.section_id
 		WHERE r.technique_id = ? AND r.deleted_at IS NULL ORDER BY g.position, r.position`, technique)
 }
@@ -165,12 +165,12 @@ type ListedRequirement struct {
 	Section   string
 }
 
-const selectRequirement = `SELECT r.id, r.rung_id, r.section_id, r.technique_id, r.position, r.role, r.measure, r.reps, r.seconds, r.rounds, r.rest, r.must_pass, r.bonus, r.weight, r.note, r.details, c.name, ` + techniqueColumns + `
+const selectRequirement = `SELECT r.id, r.rung_id, r.section_id, r.technique_id, r.position, r.role, r.measure, r.reps, r.seconds, r.rounds, r.rest, r.side_means, r.must_pass, r.bonus, r.weight, r.note, r.details, c.name, ` + techniqueColumns + `
 	FROM requirement r JOIN section c ON c.id = r.section_id JOIN technique t ON t.id = r.technique_id WHERE r.deleted_at IS NULL AND `
 
 func bindRequirement(r *ListedRequirement) []any {
 	q := &r.Quantity
-	return append([]any{&r.ID, &r.RungID, &r.SectionID, &r.TechniqueID, &r.Position, &r.Role, &q.Measure, &q.Reps, &q.Seconds, &q.Rounds, &q.Rest,
+	return append([]any{&r.ID, &r.RungID, &r.SectionID, &r.TechniqueID, &r.Position, &r.Role, &q.Measure, &q.Reps, &q.Seconds, &q.Rounds, &q.Rest, &q.Side,
 		&r.MustPass, &r.Bonus, &r.Weight, &r.Note, asJSON{&r.RequirementDetails}, &r.Section}, bindTechnique(&r.Technique)...)
 }
 
@@ -235,11 +235,11 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 			}
 		}
 		action := "Changed a requirement of " + of.Name
-		query := `UPDATE requirement SET section_id = ?, technique_id = ?, role = ?, measure = ?, reps = ?, seconds = ?, rounds = ?, rest = ?, must_pass = ?, bonus = ?, weight = ?, note = ?, details = ? WHERE id = ? AND rung_id = ? AND deleted_at IS NULL`
+		query := `UPDATE requirement SET section_id = ?, technique_id = ?, role = ?, measure = ?, reps = ?, seconds = ?, rounds = ?, rest = ?, side_means = ?, must_pass = ?, bonus = ?, weight = ?, note = ?, details = ? WHERE id = ? AND rung_id = ? AND deleted_at IS NULL`
 		if r.ID == "" {
 			r.ID, action = NewID(), "Added a requirement to "+of.Name
-			query = `INSERT INTO requirement (section_id, technique_id, role, measure, reps, seconds, rounds, rest, must_pass, bonus, weight, note, details, id, rung_id, position) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15,
-				(SELECT coalesce(max(position), -1) + 1 FROM requirement WHERE rung_id = ?15))`
+			query = `INSERT INTO requirement (section_id, technique_id, role, measure, reps, seconds, rounds, rest, side_means, must_pass, bonus, weight, note, details, id, rung_id, position) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16,
+				(SELECT coalesce(max(position), -1) + 1 FROM requirement WHERE rung_id = ?16))`
 		}
 		fits, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM section c, technique t WHERE c.id = ? AND t.id = ? AND c.program_id = ? AND t.program_id = c.program_id AND c.deleted_at IS NULL AND t.deleted_at IS NULL`, r.SectionID, r.TechniqueID, of.ProgramID)
 		if err != nil {

@@ -21,10 +21,20 @@ type callerView struct {
 	Back     string
 	Calls    string // JSON
 	Counting string // JSON: the counting words
+	Program  string // JSON: its commands, and how it opens and closes
 	Stance   string
-	Stances  []option // to choose from; none at home, where the student's own holds
+	Stances  []option // to choose from
 	Sections []string
+	Parts    []string // named parts of what is called
+	Whole    bool     // a class is called, so that it can open and close as the school does
 	N        int
+}
+
+// callerProgram is what a program's caller says around the calls.
+type callerProgram struct {
+	Commands practice.Commands `json:"commands"`
+	Opening  []string          `json:"opening"`
+	Closing  []string          `json:"closing"`
 }
 
 func (a *app) showCaller(w http.ResponseWriter, r *http.Request, v callerView, b *curriculum.Book, calls []practice.Call) {
@@ -38,12 +48,23 @@ func (a *app) showCaller(w http.ResponseWriter, r *http.Request, v callerView, b
 		a.fail(w, r, err)
 		return
 	}
+	said, err := json.Marshal(callerProgram{practice.CommandsOf(b.Program), append([]string{}, b.Program.Opening...), append([]string{}, b.Program.Closing...)})
+	if err != nil {
+		a.fail(w, r, err)
+		return
+	}
 	for _, c := range calls {
 		if !slices.Contains(v.Sections, c.Section) {
 			v.Sections = append(v.Sections, c.Section)
 		}
+		for _, p := range c.Parts {
+			if !slices.Contains(v.Parts, p.Name) {
+				v.Parts = append(v.Parts, p.Name)
+			}
+		}
 	}
-	v.Calls, v.Counting, v.N = string(text), string(counting), len(calls)
+	v.Whole = v.Whole && len(b.Program.Opening)+len(b.Program.Closing) > 0
+	v.Calls, v.Counting, v.Program, v.N = string(text), string(counting), string(said), len(calls)
 	a.show(w, r, http.StatusOK, "", page{Screen: "caller", Title: "Caller: " + v.Title, Bare: true, Body: v})
 }
 
@@ -67,15 +88,14 @@ func (a *app) callerShow(w http.ResponseWriter, r *http.Request) {
 	v := callerView{Title: g.Name, Back: "/ladder/" + g.ID, Stance: string(stance), Stances: options(curriculum.Views, curriculum.View.Words)}
 	var calls []practice.Call
 	if line := check.Tidy(q.Get("line")); line != "" {
-		moves := b.Strip(line, stance)
 		v.Title, v.Back = "a combination", "/combinations?rung="+g.ID
-		first, second := "left foot forward", "right foot forward"
-		calls = []practice.Call{{Words: line, Section: "Combinations", Moves: moves, Counts: 1, Sets: []practice.Set{{Side: first, Reps: cmp.Or(reps, 5), Pace: 10 * max(3, len(moves)), Rest: 5}, {Side: second, Reps: cmp.Or(reps, 5), Pace: 10 * max(3, len(moves))}}}}
+		calls = []practice.Call{practice.CombinationCall(b, line, cmp.Or(reps, 5))}
 	} else {
+		v.Whole = true
 		sheet := b.Compile(curriculum.Asking{RungID: g.ID, TrackID: q.Get("track"), Undrawn: true})
 		for _, l := range sheet.Lines {
 			if l.Kind != "courtesy" && l.Kind != "knowledge" && l.Kind != "character" && l.Kind != "board_break" {
-				calls = append(calls, practice.CallOf(b, l, stance, reps))
+				calls = append(calls, practice.CallOf(b, l, reps))
 			}
 		}
 	}

@@ -276,7 +276,7 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn bool) {
 			v.Sections = append(v.Sections, ladderSection{Name: l.Section})
 		}
 		last := &v.Sections[len(v.Sections)-1]
-		last.Lines = append(last.Lines, ladderLine{Line: l, Number: i + 1, Own: own[l.RequirementID], Moves: b.Spoken(b.Technique(l.TechniqueID), l.Role, l.Stage, v.Chosen.View)})
+		last.Lines = append(last.Lines, ladderLine{Line: l, Number: i + 1, Own: own[l.RequirementID], Moves: b.Spoken(l, v.Rung.Position, v.Chosen.View)})
 		for _, why := range l.Why {
 			v.Draws = v.Draws || strings.HasPrefix(why, "Drawn: ")
 		}

@@ -19,7 +19,12 @@ type readLine struct {
 	Strip   []curriculum.StripMove `json:"strip,omitempty"`
 	Column  int                    `json:"column,omitempty"` // of what is wrong, from 1 in characters
 	Problem string                 `json:"problem,omitempty"`
-	Words   bool                   `json:"words,omitempty"` // a step in plain words
+	Doubts  []liveDoubt            `json:"doubts,omitempty"` // what could be meant otherwise
+}
+
+type liveDoubt struct {
+	Column int    `json:"column"`
+	Reason string `json:"reason"`
 }
 
 // liveLines and liveLength (bytes of a line) bound what one live field may ask for.
@@ -59,21 +64,22 @@ func liveLine(b *curriculum.Book, text string, steps bool) readLine {
 	case len(line) > liveLength:
 		out.Text, out.Column, out.Problem = line[:80], 1, fmt.Sprintf("the line has %d characters; no line of moves is that long", utf8.RuneCountInString(line))
 	case strings.TrimSpace(line) == "":
-	case steps && strings.HasSuffix(strings.TrimSpace(line), "."):
-		out.Words = true
 	default:
 		// Not Book.Read, which keeps every line it has read.
 		if b.Catalogue == nil {
 			out.Column, out.Problem = 1, b.Collision.Error()
 			return out
 		}
-		seq, err := b.Catalogue.Parse(line)
+		read, err := b.Catalogue.Read(line)
 		var at *notation.Error
 		if errors.As(err, &at) {
 			out.Column, out.Problem = at.Column, at.Problem
 			return out
 		}
-		out.Strip = curriculum.StripOf(seq)
+		out.Strip = b.StripOf(read.Sequence)
+		for _, d := range read.Doubts {
+			out.Doubts = append(out.Doubts, liveDoubt(d))
+		}
 	}
 	return out
 }

@@ -110,6 +110,8 @@ func (a *app) functions() template.FuncMap {
 		"pick": func(f form, name, label string, options []option) field {
 			return field{Form: f, Name: name, Label: label, Options: options}
 		},
+		"told":    curriculum.Told,
+		"voices":  func() []option { return voiceOptions("as the program says") },
 		"lines":   func(list []string) string { return strings.Join(list, "\n") },
 		"join":    strings.Join,
 		"add":     func(a, b int) int { return a + b },

@@ -405,9 +405,11 @@ func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoreshee
 				row.Section = ""
 				for _, l := range it.Lines {
 					row.Prompts = append(row.Prompts, promptWords(l))
+					row.Prompts = append(row.Prompts, lookFor(l, people)...)
 				}
 			} else if len(it.Lines) > 0 {
 				row.Detail = strings.Join(lineFacts(it.Lines[0]), " · ")
+				row.Under = lookFor(it.Lines[0], people)
 			}
 			for _, c := range people {
 				_, asked := it.IDs[c.ID]
@@ -423,6 +425,55 @@ func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoreshee
 		}
 	}
 	return out, nil
+}
+
+// lookFor is all of a line that an examiner has to look at: the steps, each stance's where they
+// are told otherwise, the partner's, and what makes it right or wrong.
+func lookFor(l curriculum.Line, people []store.Preparing) (out []string) {
+	var stances []curriculum.View
+	for _, c := range people {
+		stances = append(stances, curriculum.View(c.Stance))
+	}
+	if words := l.CalledWords(len(people)); words != "" {
+		out = append(out, words)
+	}
+	steps := curriculum.Written(l.Moves, "")
+	for i, s := range steps {
+		if len(steps) > 1 {
+			s = fmt.Sprintf("%d. %s", i+1, s)
+		}
+		out = append(out, s)
+	}
+	for _, to := range curriculum.Pairings(l.Moves, stances...) {
+		out = append(out, curriculum.View(to).Words()+": "+strings.Join(curriculum.Written(l.Moves, to), " / "))
+	}
+	if partner := curriculum.Written(l.Partner, ""); len(partner) > 0 {
+		out = append(out, "Partner: "+strings.Join(partner, " / "))
+	}
+	for _, x := range []struct {
+		name string
+		list []string
+	}{
+		{"Throughout: ", l.Common}, {"Look for: ", l.Checkpoints}, {"Critical: ", criticals(l.Faults)}, {"It works when: ", l.Success}, {"To: ", l.Targets}, {"", l.Standard()},
+	} {
+		if len(x.list) > 0 {
+			out = append(out, x.name+strings.Join(x.list, "; "))
+		}
+	}
+	if l.Surface != "" {
+		out = append(out, "With the "+l.Surface)
+	}
+	return out
+}
+
+// criticals are the faults that would get somebody hurt.
+func criticals(all []curriculum.Fault) (out []string) {
+	for _, f := range all {
+		if f.Critical {
+			out = append(out, f.Seen)
+		}
+	}
+	return out
 }
 
 func promptWords(l curriculum.Line) string {

@@ -335,7 +335,7 @@ func (a *app) familyCaller(w http.ResponseWriter, r *http.Request) {
 	}
 	var calls []practice.Call
 	for _, t := range v.Tasks {
-		calls = append(calls, practice.CallOf(v.Climb.Book, t.Line, curriculum.View(s.Stance), 0))
+		calls = append(calls, practice.CallOf(v.Climb.Book, t.Line, 0))
 	}
-	a.showCaller(w, r, callerView{Title: v.First + "’s practice", Back: "/family/" + chi.URLParam(r, "token"), Stance: string(s.Stance)}, v.Climb.Book, calls)
+	a.showCaller(w, r, callerView{Title: v.First + "’s practice", Back: "/family/" + chi.URLParam(r, "token"), Stance: string(s.Stance), Stances: options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
 }

@@ -17,16 +17,18 @@ import (
 )
 
 type programsView struct {
-	Program  curriculum.Program // its ID is "" for a new one
-	First    bool
-	Form     form
-	Sections []curriculum.Section
-	Section  form // what was typed for a section
-	Editing  string
-	Details  form // tracks, sample groups, words, the usual policy
-	Rows     []int
-	Rungs    []option
-	Markings []option
+	Program   curriculum.Program // its ID is "" for a new one
+	First     bool
+	Form      form
+	Sections  []curriculum.Section
+	Section   form // what was typed for a section
+	Editing   string
+	Details   form // tracks, sample groups, words, the usual policy
+	Rows      []int
+	Rungs     []option
+	Voices    []option
+	SideMeans []option
+	Markings  []option
 }
 
 // spareRows is how many empty rows the lists of tracks and sample groups end with.
@@ -58,13 +60,14 @@ func (a *app) programsOf(w http.ResponseWriter, r *http.Request, status int, v p
 	for _, g := range b.Rungs {
 		v.Rungs = append(v.Rungs, option{g.ID, "from " + g.Name + " on"})
 	}
+	v.Voices, v.SideMeans = voiceOptions("not said"), sideMeans("a change of stance, as is usual")
 	v.Markings = append([]option{{"", "not said"}}, options(gradingday.Markings, gradingday.Marking.Words)...)
 	a.programsForm(w, r, status, v)
 }
 
 // detailValues fills the form of what belongs to a program as a whole.
 func detailValues(d curriculum.ProgramDetails) url.Values {
-	v := values("counting", strings.Join(d.Counting, ", "), "opening", strings.Join(d.Opening, "\n"), "closing", strings.Join(d.Closing, "\n"), "permanent_from", d.PermanentFrom, "marking", string(d.Marking))
+	v := values("counting", strings.Join(d.Counting, ", "), "opening", strings.Join(d.Opening, "\n"), "closing", strings.Join(d.Closing, "\n"), "permanent_from", d.PermanentFrom, "marking", string(d.Marking), "side_means", string(d.SideMeans), "voice", string(d.Voice))
 	for i, t := range d.Tracks {
 		at := fmt.Sprintf("track_%d_", i)
 		for name, value := range map[string]string{"id": t.ID, "name": t.Name, "from": positive(t.From), "to": positive(t.To), "young": word(t.Young), "risk": word(t.AllowsRisk)} {
@@ -148,6 +151,7 @@ func readDetails(v url.Values, d *curriculum.ProgramDetails) check.Problems {
 		}
 	}
 	d.Opening, d.Closing = p.Lines("opening", v.Get("opening")), p.Lines("closing", v.Get("closing"))
+	d.SideMeans, d.Voice = curriculum.SideMeaning(v.Get("side_means")), curriculum.Voice(v.Get("voice"))
 	was, marked := d.Policy, d.Marking
 	d.PermanentFrom, d.Marking, d.Policy = v.Get("permanent_from"), curriculum.Marking(v.Get("marking")), nil
 	if d.Marking != "" {
@@ -310,4 +314,9 @@ func (a *app) sectionsDelete(w http.ResponseWriter, r *http.Request) {
 func places(v url.Values) int {
 	n, _ := strconv.Atoi(v.Get("places"))
 	return n
+}
+
+// sideMeans are what a side of an amount can mean, with what an empty choice means.
+func sideMeans(none string) []option {
+	return append([]option{{"", none}}, options(curriculum.SideMeanings, curriculum.SideMeaning.Words)...)
 }

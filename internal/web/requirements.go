@@ -30,6 +30,8 @@ type requirementsView struct {
 	Groups      []option
 	Levels      []option
 	Stages      []option
+	Voices      []option
+	Checkpoints []string // of the technique, or of the one it is a variant of
 	Tracks      []trackChoice
 	Techniques  []curriculum.Technique
 }
@@ -68,10 +70,18 @@ func readRequirement(v url.Values, x curriculum.Requirement, b *curriculum.Book)
 	}
 	d := &x.RequirementDetails
 	d.Setting, d.LeastLevel = curriculum.Setting(v.Get("setting")), notation.Level(v.Get("least_level"))
-	for name, on := range map[string]*bool{"covers": &d.Covers, "non_stop": &d.NonStop, "slow": &d.Slow, "supported": &d.Supported, "show_again": &d.ShowAgain, "free": &d.Free} {
+	for name, on := range map[string]*bool{"covers": &d.Covers, "non_stop": &d.NonStop, "slow": &d.Slow, "supported": &d.Supported, "show_again": &d.ShowAgain, "free": &d.Free, "by_phases": &d.Phases} {
 		*on = v.Get(name) != ""
 	}
 	d.Sprint, d.AtOnce, d.Looks = p.Whole("sprint", v.Get("sprint"), 0, 600, 0), p.Whole("at_once", v.Get("at_once"), 0, 50, 0), p.Whole("looks", v.Get("looks"), 0, 9, 0)
+	d.Voice, d.Entries = curriculum.Voice(v.Get("voice")), nil
+	if t := b.Technique(x.TechniqueID); t != nil {
+		for _, name := range v["entries"] {
+			if e := t.Entry(name); e != nil {
+				d.Entries = append(d.Entries, e.Name)
+			}
+		}
+	}
 	d.StageCap = p.Whole("stage_cap", v.Get("stage_cap"), 0, 20, 0)
 	d.Carry = curriculum.Carry{Kind: curriculum.CarryKind(v.Get("carry"))}
 	switch d.Carry.Kind {
@@ -82,7 +92,7 @@ func readRequirement(v url.Values, x curriculum.Requirement, b *curriculum.Book)
 	}
 	d.Versions = p.Lines("versions", v.Get("versions"))
 	d.Checks = nil
-	if t := b.Technique(x.TechniqueID); t != nil && len(v["checkpoints"]) < len(t.Checkpoints) {
+	if t := b.Technique(x.TechniqueID); t != nil && len(v["checkpoints"]) < len(b.Checkpoints(t)) {
 		d.Checks = v["checkpoints"]
 	}
 	d.Table = nil
@@ -126,14 +136,16 @@ func requirementValues(x curriculum.Requirement, t curriculum.Technique, b *curr
 	if x.Carry.Kind == curriculum.Once {
 		v.Set("carry", "")
 	}
-	for name, on := range map[string]bool{"must_pass": x.MustPass, "bonus": x.Bonus, "covers": x.Covers, "non_stop": x.NonStop, "slow": x.Slow, "supported": x.Supported, "show_again": x.ShowAgain, "free": x.Free} {
+	for name, on := range map[string]bool{"must_pass": x.MustPass, "bonus": x.Bonus, "covers": x.Covers, "non_stop": x.NonStop, "slow": x.Slow, "supported": x.Supported, "show_again": x.ShowAgain, "free": x.Free, "by_phases": x.Phases} {
 		if on {
 			v.Set(name, "1")
 		}
 	}
+	v.Set("voice", string(x.Voice))
+	v["entries"] = x.Entries
 	v["checkpoints"] = x.Checks
 	if len(x.Checks) == 0 {
-		v["checkpoints"] = t.Checkpoints
+		v["checkpoints"] = b.Checkpoints(&t)
 	}
 	var rows []string
 	for _, m := range x.Table {
@@ -233,7 +245,7 @@ func (a *app) requirementsForm(w http.ResponseWriter, r *http.Request, status in
 		a.fail(w, r, store.ErrNotFound)
 		return
 	}
-	v := requirementsView{Requirement: x.Requirement, Technique: x.Technique, Rung: *g, Form: f, Techniques: b.Techniques, Section: sectionOptions(b), Levels: levelOptions, Stages: stageOptions(&x.Technique),
+	v := requirementsView{Voices: voiceOptions("as the rung says"), Checkpoints: b.Checkpoints(&x.Technique), Requirement: x.Requirement, Technique: x.Technique, Rung: *g, Form: f, Techniques: b.Techniques, Section: sectionOptions(b), Levels: levelOptions, Stages: stageOptions(&x.Technique),
 		Roles: options(curriculum.Roles, func(x curriculum.Role) string { return string(x) }), Settings: options(curriculum.Settings, curriculum.Setting.Words),
 		Carries: []option{{"", "once, at this rung"}, {"until", "again until a rung"}, {"always", "always from here on"}, {"sample", "drawn from a sample group"}}}
 	v.Settings[0].Value = ""
@@ -307,6 +319,7 @@ type sheetView struct {
 	Sizes   []int
 	For     *store.Standing // the student it is made for; nil: anybody of the track
 	Climber store.Climber
+	Reading curriculum.Reading // how its moves are told
 }
 
 // sheetShow is the test sheet of a rung, on screen and for print.
@@ -322,6 +335,7 @@ func (a *app) sheetShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v := sheetView{Rung: *g, Chosen: choice(r, b), Sizes: []int{1, 2, 3, 4}}
+	v.Reading = v.Chosen.View.For()
 	asking := curriculum.Asking{RungID: g.ID, TrackID: v.Chosen.Track, Seed: v.Chosen.Seed, Group: size}
 	if of := r.URL.Query().Get("student"); of != "" {
 		var err error
@@ -329,6 +343,12 @@ func (a *app) sheetShow(w http.ResponseWriter, r *http.Request) {
 			a.fail(w, r, err)
 			return
 		}
+		s, err := a.store.Student(r.Context(), of)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		v.Reading = curriculum.View(s.Stance).For()
 		asking.TrackID, asking.Adaptations, asking.Candidate, asking.Group = v.Climber.Track.ID, v.Climber.Adaptations, of, 1
 	}
 	v.Sheet = b.Compile(asking)
@@ -357,4 +377,9 @@ func (a *app) sheetFor(r *http.Request, v *sheetView, student, program string, d
 		return b, err
 	}
 	return nil, store.ErrNotFound
+}
+
+// voiceOptions are the ways of using the voice, with what an empty choice means.
+func voiceOptions(none string) []option {
+	return append([]option{{"", none}}, options(curriculum.Voices, curriculum.Voice.Words)...)
 }

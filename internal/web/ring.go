@@ -2,7 +2,6 @@ package web
 
 import (
 	"encoding/json"
-	"fmt"
 	"net/http"
 	"slices"
 
@@ -46,8 +45,7 @@ type ringCalls struct {
 
 type ringLine struct {
 	practice.Call
-	Item  string   `json:"item"`           // the category it belongs to, where categories are marked
-	Asked int      `json:"asked,omitzero"` // reps asked a side, where more are called
+	Item  string   `json:"item"` // the category it belongs to, where categories are marked
 	Looks string   `json:"looks,omitempty"`
 	Own   []string `json:"own,omitempty"` // who does it otherwise, and how
 	Last  bool     `json:"last,omitzero"` // the mark is given after it
@@ -110,13 +108,12 @@ func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.Called) ri
 			}
 		}
 		for i, l := range it.Lines {
-			x := ringLine{Call: practice.CallOf(b, l, curriculum.AsWritten, l.RepsCalled), Own: own, Last: i+1 == len(it.Lines)}
+			x := ringLine{Call: practice.CallOf(b, l, l.Called(len(g.Candidates))), Own: own, Last: i+1 == len(it.Lines)}
 			if len(it.Lines) > 1 {
 				x.Item = it.Label
 			}
-			if l.RepsCalled > l.Quantity.Reps {
-				x.Asked = l.Quantity.Reps
-				x.Looks = fmt.Sprintf("%d a side asked; %d called, so that each of %s is looked at", l.Quantity.Reps, l.RepsCalled, many(len(g.Candidates), "candidate"))
+			if words := l.CalledWords(len(g.Candidates)); words != "" {
+				x.Looks = words + ", so that each of " + many(len(g.Candidates), "candidate") + " is looked at"
 			}
 			out.Lines = append(out.Lines, x)
 		}

@@ -64,7 +64,7 @@ func (a *app) rungsOf(w http.ResponseWriter, r *http.Request, status int, f form
 			c.Second = "#1b1b1b"
 		}
 		f.Values = values("name", g.Name, "kind", string(g.Kind), "weave", string(c.Weave), "colour", c.Colour, "second", c.Second,
-			"mark_count", strconv.Itoa(marks.Count), "mark_colour", marks.Colour, "mark_place", string(marks.Place), "kit", strings.Join(g.Kit, "\n"), "rung_note", g.Note, "contact", "none")
+			"mark_count", strconv.Itoa(marks.Count), "mark_colour", marks.Colour, "mark_place", string(marks.Place), "kit", strings.Join(g.Kit, "\n"), "rung_note", g.Note, "contact", "none", "voice", string(g.Voice), "common", commonLines(g.Common))
 		if s := g.Sparring; s != nil {
 			for name, value := range map[string]string{"sparring": "1", "limbs": s.Limbs, "targets": s.Targets, "contact": string(s.Contact), "scoring": s.Scoring} {
 				f.Values.Set(name, value)
@@ -145,7 +145,12 @@ func readRung(v url.Values) (curriculum.Rung, check.Problems) {
 	if n := p.Whole("mark_count", v.Get("mark_count"), 0, curriculum.MaxMarks, 0); n > 0 {
 		g.Cloth.Marks = &curriculum.BeltMarks{Colour: v.Get("mark_colour"), Count: n, Place: curriculum.MarkPlace(v.Get("mark_place"))}
 	}
-	g.Kit, g.Note = p.Lines("kit", v.Get("kit")), check.Tidy(v.Get("rung_note"))
+	g.Kit, g.Note, g.Voice = p.Lines("kit", v.Get("kit")), check.Tidy(v.Get("rung_note")), curriculum.Voice(v.Get("voice"))
+	common, err := curriculum.ParseCommon(p.Lines("common", v.Get("common")))
+	if err != nil {
+		p.Add("common", "%s", err)
+	}
+	g.Common = common
 	if v.Get("sparring") != "" {
 		g.Sparring = &curriculum.SparringRule{Limbs: check.Tidy(v.Get("limbs")), Targets: check.Tidy(v.Get("targets")), Contact: curriculum.Contact(v.Get("contact")), Scoring: check.Tidy(v.Get("scoring"))}
 	}
@@ -300,4 +305,13 @@ func (a *app) ownSections(r *http.Request, g curriculum.Rung) error {
 		}
 	}
 	return nil
+}
+
+// commonLines are what counts for whole sections, series and forms, as a field holds it.
+func commonLines(all []curriculum.Common) string {
+	var out []string
+	for _, c := range all {
+		out = append(out, c.String())
+	}
+	return strings.Join(out, "\n")
 }

@@ -114,8 +114,14 @@ type scoringLine struct {
 	Term     string                 `json:"term"`
 	Detail   string                 `json:"detail"`
 	Moves    []curriculum.StripMove `json:"moves"`
+	Partner  []curriculum.StripMove `json:"partner"`
+	Common   []string               `json:"common"`  // counts for the whole section, series or form
+	Surface  string                 `json:"surface"` // that strikes in this setting
+	Targets  []string               `json:"targets"`
+	Success  []string               `json:"success"`
+	Note     string                 `json:"note"`
 	Amount   string                 `json:"amount"`
-	Called   int                    `json:"called"` // reps to call a side, where more than asked
+	Called   string                 `json:"called"` // what is asked and what is called, where more is called
 	Seconds  int                    `json:"seconds"`
 	Look     []string               `json:"look"`
 	Faults   []curriculum.Fault     `json:"faults"`
@@ -147,12 +153,9 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 	for _, it := range t.Items {
 		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Stands: it.Stands, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 		for _, l := range it.Lines {
-			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Table: l.Table, Kind: l.Kind}
+			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Partner: l.Partner, Common: l.Common, Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Note, Called: l.CalledWords(len(t.Candidates)), Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Table: l.Table, Kind: l.Kind}
 			if q := l.Quantity; q.Measure == curriculum.CountWithin || len(l.Table) > 0 {
 				line.Aim, line.Within = q.Reps, q.Seconds
-			}
-			if l.RepsCalled > l.Quantity.Reps {
-				line.Called = l.RepsCalled
 			}
 			item.Lines = append(item.Lines, line)
 		}

@@ -303,7 +303,7 @@ func (a *app) climbOf(r *http.Request, st store.Standing) (studentClimb, error) 
 }
 
 func (a *app) studentsNew(w http.ResponseWriter, r *http.Request) {
-	a.studentForm(w, r, http.StatusOK, progress.Student{}, form{Values: values("stance", "orthodox", "joined_on", a.store.Today().String())})
+	a.studentForm(w, r, http.StatusOK, progress.Student{}, form{Values: values("joined_on", a.store.Today().String())})
 }
 
 func (a *app) studentsEdit(w http.ResponseWriter, r *http.Request) {
@@ -332,12 +332,7 @@ func measured(n int) string {
 }
 
 func (a *app) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, f form) {
-	v := studentView{Student: s, Editing: true, Form: f, Today: a.store.Today(), Stances: options(progress.Stances, func(x progress.Stance) string {
-		if x == progress.Southpaw {
-			return "southpaw (right foot forward)"
-		}
-		return "orthodox (left foot forward)"
-	})}
+	v := studentView{Student: s, Editing: true, Form: f, Today: a.store.Today(), Stances: []option{{"", "not known yet"}, {string(progress.Orthodox), "orthodox (left foot forward)"}, {string(progress.Southpaw), "southpaw (right foot forward)"}}}
 	title := s.Name
 	if s.ID == "" {
 		title = "A new student"

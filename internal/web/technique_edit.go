@@ -34,6 +34,8 @@ type techniqueEditView struct {
 	Shown      []option
 	Stages     []int
 	Techniques []curriculum.Technique
+	SideMeans  []option
+	Feet       []option
 	Twosome    bool // attack and branches are open at once
 }
 
@@ -83,6 +85,8 @@ func (a *app) techniqueForm(w http.ResponseWriter, r *http.Request, status int, 
 		Ranges:    append([]option{{"", "not said"}}, options(curriculum.Zones, func(z curriculum.Zone) string { return string(z) })...),
 		Positions: append([]option{{"", "not said"}}, options(curriculum.Positions, func(p curriculum.Position) string { return string(p) + " the attacker’s arm" })...),
 		Sides:     options(curriculum.SidePolicies, curriculum.SidePolicy.Words),
+		SideMeans: sideMeans("as the program says"),
+		Feet:      []option{{"", "as its name usually means"}, {string(notation.OneLeads), "one foot in front"}, {string(notation.SideBySide), "side by side: nobody leads"}},
 		Tracks:    []option{{"", "any"}},
 		Rungs:     []option{{"", "with whatever rung asks for it first"}},
 		Does:      options([]curriculum.Does{curriculum.Appends, curriculum.Alters, curriculum.ReplacesTail, curriculum.Attaches}, curriculum.Does.Words),
@@ -134,11 +138,17 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 		"checkpoints", lines(t.Checkpoints), "cautions", lines(t.Cautions), "series", t.Series, "number", positive(t.Number), "call", positive(t.Call), "family", t.Family,
 		"range", string(t.Range), "targets", strings.Join(t.Targets, ", "), "angle", t.Angle, "difficulty", positive(t.Difficulty), "sides", string(t.Sides), "youngest_track", t.YoungestTrack,
 		"advised", strings.Join(t.AdvisedIn, ", "), "skill_only", strings.Join(t.SkillOnly, ", "), "leaves_open", t.LeavesOpen, "covered_by", t.CoveredBy, "set_up_by", t.SetUpBy, "followed_by", t.FollowedBy,
-		"entries", lines(t.Entries), "success", lines(t.Success), "answers", lines(t.Answers), "attack_moves", t.AttackMoves, "attacker_looks", lines(t.AttackerLooks), "position", string(t.Position))
+		"success", lines(t.Success), "answers", lines(t.Answers), "attack_moves", t.AttackMoves, "attacker_looks", lines(t.AttackerLooks), "position", string(t.Position), "side_means", string(t.SideMeans), "feet", string(t.Feet))
 	if t.Sides == curriculum.BothSides {
 		v.Set("sides", "")
 	}
-	var faults, attack, terms, on, branches, clips []string
+	var faults, attack, terms, on, branches, clips, entries, parts []string
+	for _, x := range t.Entries {
+		entries = append(entries, x.String())
+	}
+	for _, x := range t.Parts {
+		parts = append(parts, x.String())
+	}
 	for _, x := range t.Faults {
 		faults = append(faults, x.String())
 	}
@@ -171,7 +181,7 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 		}
 		clips = append(clips, line)
 	}
-	for field, list := range map[string][]string{"faults": faults, "attack": attack, "terms": terms, "branches": branches, "clips": clips} {
+	for field, list := range map[string][]string{"faults": faults, "attack": attack, "terms": terms, "branches": branches, "clips": clips, "entries": entries, "parts": parts} {
 		v.Set(field, lines(list))
 	}
 	v.Set("builds_on", strings.Join(on, ", "))
@@ -236,8 +246,16 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 	d.Range, d.Position, d.Sides, d.YoungestTrack = curriculum.Zone(v.Get("range")), curriculum.Position(v.Get("position")), curriculum.SidePolicy(v.Get("sides")), v.Get("youngest_track")
 	d.Targets, d.AdvisedIn, d.SkillOnly = listed(v.Get("targets")), listed(v.Get("advised")), listed(v.Get("skill_only"))
 	d.LeavesOpen, d.CoveredBy, d.SetUpBy, d.FollowedBy = line("leaves_open"), line("covered_by"), line("set_up_by"), line("followed_by")
-	d.Entries, d.Success, d.Answers, d.AttackerLooks = p.Lines("entries", v.Get("entries")), p.Lines("success", v.Get("success")), p.Lines("answers", v.Get("answers")), p.Lines("attacker_looks", v.Get("attacker_looks"))
+	d.Success, d.Answers, d.AttackerLooks = p.Lines("success", v.Get("success")), p.Lines("answers", v.Get("answers")), p.Lines("attacker_looks", v.Get("attacker_looks"))
 	d.AttackMoves = line("attack_moves")
+	var wrong error
+	if d.Entries, wrong = curriculum.ParseEntries(p.Lines("entries", v.Get("entries"))); wrong != nil {
+		p.Add("entries", "%s", wrong)
+	}
+	if d.Parts, wrong = curriculum.ParseParts(p.Lines("parts", v.Get("parts"))); wrong != nil {
+		p.Add("parts", "%s", wrong)
+	}
+	d.SideMeans, d.Feet = curriculum.SideMeaning(v.Get("side_means")), notation.Feet(v.Get("feet"))
 	attack, err := curriculum.ParseAttack(p.Lines("attack", v.Get("attack")))
 	if err != nil {
 		p.Add("attack", "%s", err)

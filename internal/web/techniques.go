@@ -12,7 +12,6 @@ import (
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
-	"velvetladder/internal/core/notation"
 	"velvetladder/internal/store"
 )
 
@@ -60,7 +59,7 @@ type techniqueView struct {
 	Technique *curriculum.Technique
 	Chosen    chosen
 	Showing   curriculum.Showing
-	Note      []curriculum.StripMove // the remark, where it is written in notation
+	Entries   []entryView
 	Facts     []fact
 	Stage     int // shown
 	Stages    []stageView
@@ -68,12 +67,30 @@ type techniqueView struct {
 	Branches  []branchView
 	BuildsOn  []*curriculum.Technique
 	Variants  []*curriculum.Technique // that build on it
-	Checks    []phased
+	Checks    []phased                // of its own, or of the technique it is a variant of; faults and surfaces too
+	Faults    []curriculum.Fault
+	Surfaces  []curriculum.Surface
 	Youngest  string
 	Uses      []store.Use
 	Pairs     bool // it is shown for two, so that both stances matter
 	Told      []fact
 	Clips     []clipView
+}
+
+// entryView is a way into a technique, with its own steps before those of the technique.
+type entryView struct {
+	curriculum.Entry
+	Showing curriculum.Showing
+}
+
+// Own are the steps of the entry itself.
+func (e entryView) Own() (out []curriculum.ShownStep) {
+	for _, s := range e.Showing.Steps {
+		if s.Entry != "" {
+			out = append(out, s)
+		}
+	}
+	return out
 }
 
 type fact struct{ Name, Value string }
@@ -118,15 +135,15 @@ func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v := techniqueView{Technique: t, Chosen: choice(r, b), Uses: uses, Stage: len(t.Stages), Pairs: len(t.Attack) > 0 || t.AttackMoves != ""}
-	v.Showing = b.Show(t, v.Stage, v.Chosen.View, v.Chosen.Attacker)
-	if len(t.Stages) == 0 {
-		v.Note = b.Strip(t.Note, v.Chosen.View)
+	v.Showing = b.Show(t, v.Stage, "", v.Chosen.View, v.Chosen.Attacker)
+	for _, e := range t.Entries {
+		v.Entries = append(v.Entries, entryView{e, b.Show(t, v.Stage, e.Name, v.Chosen.View, v.Chosen.Attacker)})
 	}
-	v.Facts = countedFacts(b, t, v)
+	v.Facts = countedFacts(v)
 	var steps []chart.StairStep
 	before := 0
 	for i, s := range t.Stages {
-		x := stageView{Number: i + 1, Name: t.StageName(i + 1), RungID: s.RungID, Does: s.Does.Words(), Shown: s.Shown.Words(), Note: s.Note, Attached: b.Technique(s.Attached), Steps: b.Show(t, i+1, v.Chosen.View, v.Chosen.Attacker).Steps}
+		x := stageView{Number: i + 1, Name: t.StageName(i + 1), RungID: s.RungID, Does: s.Does.Words(), Shown: s.Shown.Words(), Note: s.Note, Attached: b.Technique(s.Attached), Steps: b.Show(t, i+1, "", v.Chosen.View, v.Chosen.Attacker).Steps}
 		step := chart.StairStep{Name: x.Name, Rung: b.Rung(s.RungID), Adds: map[curriculum.Does]string{curriculum.Alters: "alters ", curriculum.Appends: "adds ", curriculum.ReplacesTail: "new end, "}[s.Does] + many(len(s.Steps), "step"), Shown: x.Shown}
 		if i == 0 {
 			step.Adds = many(len(s.Steps), "step")
@@ -153,7 +170,8 @@ func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	v.Variants = b.Variants(t.ID)
-	for _, c := range t.Checkpoints {
+	v.Faults, v.Surfaces = b.Faults(t), b.Surfaces(t)
+	for _, c := range b.Checkpoints(t) {
 		phase, rest := curriculum.Phase(c)
 		if n := len(v.Checks); n == 0 || v.Checks[n-1].Phase != phase {
 			v.Checks = append(v.Checks, phased{Phase: phase})
@@ -180,14 +198,13 @@ func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
 
 // countedFacts are what can be counted in the moves, in the chosen stance or, as called, for
 // the left foot forward.
-func countedFacts(b *curriculum.Book, t *curriculum.Technique, v techniqueView) (out []fact) {
+func countedFacts(v techniqueView) (out []fact) {
 	f := v.Showing.Facts
-	if f.Moves == 0 {
-		seq, err := b.Read(t.Note)
-		if err != nil {
-			return nil
-		}
-		_, f = seq.Walk(v.Chosen.View == curriculum.Southpaw)
+	if f.Beats == 0 {
+		return nil
+	}
+	if f.Sentences > 0 {
+		out = append(out, fact{"Steps", fmt.Sprintf("%d, %d of them in words", f.Beats, f.Sentences)})
 	}
 	out = append(out, fact{"Moves", fmt.Sprintf("%d in %s", f.Moves, many(f.Counts, "count"))}, fact{"Left and right", fmt.Sprintf("%d and %d", f.Left, f.Right)}, fact{"Lead and rear", fmt.Sprintf("%d and %d", f.Lead, f.Rear)})
 	if f.Low+f.Mid+f.High > 0 {
@@ -196,11 +213,14 @@ func countedFacts(b *curriculum.Book, t *curriculum.Technique, v techniqueView) 
 	if f.Turns > 0 {
 		out = append(out, fact{"Changes of direction", fmt.Sprintf("%d, ends facing %d°", f.Turns, f.Facing)})
 	}
-	leads := notation.Right
-	if f.LeftLeads {
-		leads = notation.Left
+	ends := "the right foot forward"
+	switch {
+	case f.Nobody:
+		ends = "the feet level"
+	case f.LeftLeads:
+		ends = "the left foot forward"
 	}
-	out = append(out, fact{"Ends with", fmt.Sprintf("the %s foot forward", leads)}, fact{"Takes about", fmt.Sprintf("%s s", halves(f.HalfSeconds))})
+	out = append(out, fact{"Ends with", ends}, fact{"Takes about", fmt.Sprintf("%s s", halves(f.HalfSeconds))})
 	for _, h := range f.Held {
 		out = append(out, fact{"Still held", h})
 	}

@@ -25,7 +25,7 @@ func everything(h *house) curriculum.Technique {
 			Script: "丸い", Terms: []curriculum.Term{{Language: "Korean", Text: "dungeun", Script: "둥근"}, {Language: "Welsh", Text: "crwn"}}, Series: "Wheels", Number: 3, Call: 77, Family: "wheels",
 			Modifiers: []curriculum.Modifier{"stepping", "rear-leg"}, BuildsOn: []string{b.Named("Jab").ID, b.Named("Cross").ID}, Levels: []notation.Level{"mid", "high"}, Range: "inside", Targets: []string{"ribs", "chin"}, Angle: "upwards", Difficulty: 4,
 			AdvisedIn: []string{"self-defence"}, SkillOnly: []string{"sparring"}, LeavesOpen: "the left ribs", CoveredBy: "the elbow", SetUpBy: "a step", FollowedBy: "leaving",
-			Entries: []string{"direct grip", "counter-grip"}, Success: []string{"rises on the toes"}, Sides: "lead", YoungestTrack: b.Program.Tracks[1].ID, Answers: []string{"none"},
+			Entries: []curriculum.Entry{{Name: "direct grip"}, {Name: "counter-grip", Initiated: true, Success: []string{"the elbow lifts"}, Steps: []curriculum.Step{{Moves: "right palm strike", Answers: "the punch"}, {Moves: "Turn the thumb down."}}}}, SideMeans: "stance", Parts: []curriculum.Part{{Name: "The way in", From: 1, To: 2}}, Success: []string{"rises on the toes"}, Sides: "lead", YoungestTrack: b.Program.Tracks[1].ID, Answers: []string{"none"},
 			Attack: []curriculum.AttackElement{{Kind: "straight punch", Side: "right", Level: "high", Motion: "step-through", Origin: "front"}, {Kind: "hook", Side: "left", Origin: "front"}}, AttackMoves: "step through right jab high, left cross", AttackerLooks: []string{"reaches"}, Position: "outside",
 			Stages: []curriculum.Stage{
 				{Does: curriculum.Appends, Steps: []curriculum.Step{{Moves: "slide back left inward parry", Answers: "the punch"}, {Moves: "Look at the elbow."}}},
@@ -52,7 +52,7 @@ func TestATechniqueThatSaysEverything(t *testing.T) {
 	same(t, want, got, "nothing is lost on the way")
 	for _, said := range []string{
 		"Whole Wheel marui 丸い", "Wheels 3", "right straight punch, high, step-through, front, then left hook, front", "answers the punch", "Look at the elbow.", "It ends outside the attacker’s arm", "How it grows", "the turn", "alters steps",
-		"open to try below its rung", "calmly", "goes on with another technique", "hidden below its rung", "Mill Wheel", "too far → break off", "bends the arm → go to Two Oars", "stays → continue", "chamber", "elbow in", "Critical: leans leads to: falls → stand", "Ways in", "counter-grip",
+		"open to try below its rung", "calmly", "goes on with Mill Wheel", "hidden below its rung", "Mill Wheel", "too far → break off", "bends the arm → go to Two Oars", "stays → continue", "chamber", "elbow in", "Critical: leans leads to: falls → stand", "Ways in", "counter-grip",
 		"It works when rises on the toes", "slowly", "mats first", "Also called The whole, Round one", "Korean dungeun 둥근", "Welsh crwn", "Family wheels", "Variant stepping, rear-leg", "Called by number 77", "Levels mid, high", "Range inside", "Targets ribs, chin", "Angle upwards",
 		"Difficulty 4 of 5", "Trained on lead side", "Youngest track Juniors", "Advised in self-defence", "For skill only in sparring", "Leaves open the left ribs", "Covered by the elbow", "Set up by a step", "Followed by leaving", "Strikes, basics palm", "Builds on Jab Cross", "Slow shelf 3 · the turn · left · from Green belt on", "No rung asks for it yet",
 	} {

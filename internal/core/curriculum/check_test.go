@@ -125,6 +125,7 @@ func TestEveryKindOfFinding(t *testing.T) {
 		{BeforeStage, "Yellow, Wheel", "its first part arrives at Orange", func(c *Curriculum) { c.technique("wheel").Stages[0].RungID = "orange" }},
 		{NumberTwice, "Combination 1", "both have this number at Orange", func(c *Curriculum) { c.technique("combination-2").Number = 1 }},
 		{NumberMissing, "Combination", "no number 2, but there is a 3", func(c *Curriculum) { c.technique("combination-2").Number = 3 }},
+		{NumberMissing, "Combination", "no number 6, but there is a 7", func(c *Curriculum) { c.technique("combination-1").Number, c.technique("combination-2").Number = 5, 7 }},
 		{OneSided, "Jab", "on the left side only", func(c *Curriculum) { c.technique("jab").Sides = LeftOnly }},
 		{OneSided, "Weir", "Jab comes 3 times, always with the left", func(c *Curriculum) { c.technique("weir").Stages[0].Steps[0].Moves = "left jab, left jab" }},
 		{CautionMissing, "Lock", "caution for joint locks", func(c *Curriculum) { c.technique("lock").Cautions = []string{"slowly"} }},
@@ -151,6 +152,24 @@ func TestEveryKindOfFinding(t *testing.T) {
 		{CallTwice, "call number 1", "are both called by it", func(c *Curriculum) { c.technique("combination-2").Call = 1 }},
 		{AttackUnanswered, "right club", "No rung asks for an answer", func(c *Curriculum) { req(c, "wheel").Role = "attacker" }},
 		{Unreadable, "Combination 2, stage 1, step 1", `"hop jab" is not in the catalogue`, func(c *Curriculum) { c.technique("combination-2").Stages[0].Steps[0].Moves = "rear hop jab" }},
+		{InDoubt, "Combination 2, stage 1, step 1", `Column 1: "Rear jab" is read as words of a sentence; if it is the move rear Jab`, func(c *Curriculum) { c.technique("combination-2").Stages[0].Steps[0].Moves = "Rear jab." }},
+		{InDoubt, "Wheel, attacker's part", `Column 14: "crane" is no stance of this program; near it are`, func(c *Curriculum) { c.technique("wheel").AttackMoves = "right jab in crane" }},
+		{RelationOpen, "Wheel, stage 1, step 1", "“the jab” names attacking moves of different limbs", func(c *Curriculum) {
+			c.technique("wheel").AttackMoves = "right jab, left jab"
+			c.technique("wheel").Stages[0].Steps[0] = Step{Moves: "same-side jab", Answers: "the jab"}
+		}},
+		{RelationOpen, "Wheel, stage 1, step 1", "the attack names no single limb", func(c *Curriculum) {
+			c.technique("wheel").Attack = []AttackElement{{Kind: "push", Origin: "front"}}
+			c.technique("wheel").Stages[0].Steps[0] = Step{Moves: "same-side jab"}
+		}},
+		{ReadOtherwise, "Combination 1, stage 1, step 2", "“lead Jab turn cw 180”, begun with the left foot forward: it was the left, the right foot leading, facing 180°; now it is the right, the right foot leading, facing 180°.", func(c *Curriculum) {
+			c.Program.ReadAnew = true
+			c.technique("combination-1").Stages[0].Steps = []Step{{Moves: "lead jab"}, {Moves: "lead jab turn cw 180"}}
+		}},
+		{SaysSide, "Combination 1, stage 1, step 1", "left or right in words", func(c *Curriculum) { c.technique("combination-1").Stages[0].Steps[0].Moves = "Left hand high." }},
+		{SaysSide, "Lock, Counter-grip, step 1", "left or right in words", func(c *Curriculum) {
+			c.technique("lock").Entries = []Entry{{Name: "Counter-grip", Steps: []Step{{Moves: "Take the left wrist."}}}}
+		}},
 		{Unreadable, "Wheel, attacker's part", `"swing" is not in the catalogue`, func(c *Curriculum) { c.technique("wheel").AttackMoves = "right swing" }},
 	} {
 		found := ladder(t, sound, soundly, x.change).Check()

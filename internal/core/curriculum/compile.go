@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
 )
 
@@ -26,8 +27,10 @@ type Line struct {
 	Section       string         `json:"section"`
 	Call          string         `json:"call"` // what is called out
 	Term          string         `json:"term,omitempty"`
-	Detail        string         `json:"detail,omitempty"` // the moves, the attack, or a remark
-	Moves         []StripMove    `json:"moves,omitempty"`  // the steps, where they are written in notation
+	Detail        string         `json:"detail,omitempty"`  // the moves, the attack, or a remark
+	Entry         string         `json:"entry,omitempty"`   // the way in that is asked; "" none by name
+	Moves         []StripMove    `json:"moves,omitempty"`   // the steps of the role, sentences too
+	Partner       []StripMove    `json:"partner,omitempty"` // the steps of the other one of a pair
 	Kind          Kind           `json:"kind"`
 	Role          Role           `json:"role"`
 	Setting       Setting        `json:"setting,omitempty"`
@@ -45,9 +48,22 @@ type Line struct {
 	Answers       []string       `json:"answers,omitempty"` // accepted ones
 	Versions      []string       `json:"versions,omitempty"`
 	Table         []TableMark    `json:"table,omitempty"`
-	Manner        string         `json:"manner,omitempty"`     // non-stop, slowly, support allowed …
+	Surface       string         `json:"surface,omitempty"` // that strikes in this setting
+	Targets       []string       `json:"targets,omitempty"`
+	Success       []string       `json:"success_signs,omitempty"`
+	Common        []string       `json:"common,omitempty"` // counts for every line of its section, series or form
+	Voice         Voice          `json:"voice,omitempty"`
+	Note          string         `json:"note,omitempty"`   // the remark of the requirement
+	Manner        string         `json:"manner,omitempty"` // non-stop, slowly, support allowed …
+	Sprint        int            `json:"sprint,omitzero"`  // seconds before the end at which a closing sprint is called
+	Slow          bool           `json:"slow,omitzero"`
+	NonStop       bool           `json:"non_stop,omitzero"`
+	Supported     bool           `json:"supported,omitzero"`
+	Phases        bool           `json:"by_phases,omitzero"`
+	Looks         int            `json:"looks,omitzero"`       // an examiner needs of each; 0 on lines frozen before it was kept
+	AtOnce        int            `json:"at_once,omitzero"`     // who can work at once; 0: all
 	Seconds       int            `json:"seconds"`              // for a group of the size the sheet was compiled for
-	RepsCalled    int            `json:"reps_called,omitzero"` // per side; more than asked where examiners need more looks
+	RepsCalled    int            `json:"reps_called,omitzero"` // in the measure asked, for a group of that size
 	Freshness     Freshness      `json:"freshness,omitempty"`
 	Why           []string       `json:"why,omitempty"`     // why the line is here and asks what it asks
 	Covers        []string       `json:"covers,omitempty"`  // what it shows besides
@@ -57,7 +73,12 @@ type Line struct {
 
 // Key tells the lines of sheets for one group apart: the same line on two candidates'
 // sheets has the same key.
-func (l Line) Key() string { return l.RequirementID + " " + l.TechniqueID }
+func (l Line) Key() string {
+	if l.Entry != "" {
+		return l.RequirementID + " " + l.TechniqueID + " " + check.Key(l.Entry)
+	}
+	return l.RequirementID + " " + l.TechniqueID
+}
 
 // Standard is what counts for a line at its rung, beside the checkpoints, a phrase each: the
 // least height, versions that are equally right, and from which count on which mark is given.
@@ -139,6 +160,7 @@ type asked struct {
 	stage     int
 	supported bool
 	checks    []string
+	entry     string
 	group     string // sample group it is still to be drawn from
 	why       []string
 	covers    []string
@@ -197,7 +219,18 @@ func (b *Book) gather(at int, words bool) (out []asked) {
 		if g := b.Group(r.Carry.Group); r.Carry.Kind == Sample && g != nil && !(g.Outright && x.rung == at) {
 			x.group = g.ID
 		}
-		out = append(out, x)
+		x.q = b.settle(x.q, t)
+		if len(r.Entries) == 0 {
+			out = append(out, x)
+			return
+		}
+		for _, name := range r.Entries {
+			y := x
+			if e := t.Entry(name); e != nil {
+				y.entry = e.Name
+			}
+			out = append(out, y)
+		}
 	}
 	for _, i := range b.carrying {
 		r := &b.Requirements[i]
@@ -266,7 +299,7 @@ func (b *Book) adapt(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 	track := b.Track(a.TrackID)
 	out = lines[:0] // what is read is always ahead of what is written
 	for _, x := range lines {
-		if track != nil && !x.forTrack(track) {
+		if track != nil && !x.forTrack(b, track) {
 			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, fmt.Sprintf("%s leave it out.", track.Name)})
 			continue
 		}
@@ -282,14 +315,16 @@ func (b *Book) adapt(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 			case ad.Does == Replace && b.Technique(ad.ReplacementID) != nil:
 				old := x.t.Name
 				x.t = b.Technique(ad.ReplacementID)
-				x.checks = nil
+				x.checks, x.entry = nil, ""
 				x.adapted = fmt.Sprintf("instead of %s: %s", old, ad.Reason)
 				if ad.Quantity != nil {
 					x.q = *ad.Quantity
 				}
+				x.q = b.settle(x.q, x.t)
 			case ad.Does == Change && ad.Quantity != nil:
-				x.adapted = fmt.Sprintf("%s instead of %s: %s", *ad.Quantity, x.q, ad.Reason)
-				x.q = *ad.Quantity
+				q := b.settle(*ad.Quantity, x.t)
+				x.adapted = fmt.Sprintf("%s instead of %s: %s", q, x.q, ad.Reason)
+				x.q = q
 			}
 			break
 		}
@@ -301,7 +336,7 @@ func (b *Book) adapt(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 }
 
 // forTrack applies what a track changes; false where the track leaves the line out.
-func (x *asked) forTrack(track *Track) bool {
+func (x *asked) forTrack(b *Book, track *Track) bool {
 	for _, c := range x.r.Tracks {
 		if c.TrackID != track.ID {
 			continue
@@ -314,8 +349,9 @@ func (x *asked) forTrack(track *Track) bool {
 			x.why = append(x.why, "A bonus for "+track.Name+".")
 		}
 		if c.Quantity != nil {
-			x.why = append(x.why, fmt.Sprintf("%s do %s instead of %s.", track.Name, *c.Quantity, x.q))
-			x.q = *c.Quantity
+			q := b.settle(*c.Quantity, x.t)
+			x.why = append(x.why, fmt.Sprintf("%s do %s instead of %s.", track.Name, q, x.q))
+			x.q = q
 		}
 		if c.Level != "" {
 			x.level = c.Level
@@ -342,7 +378,7 @@ func (x *asked) same(y *asked) bool {
 	if x.t != y.t || x.r.Role != y.r.Role || x.r.ShowAgain || y.r.ShowAgain || x.r.Free != y.r.Free || x.r.NonStop != y.r.NonStop || x.r.Slow != y.r.Slow {
 		return false
 	}
-	if x.q.Measure != y.q.Measure {
+	if x.q.Measure != y.q.Measure || x.q.Side != y.q.Side || x.entry != y.entry {
 		return false
 	}
 	return x.setting() == y.setting() || x.r.Covers || y.r.Covers
@@ -526,9 +562,9 @@ func (b *Book) freshness(x *asked, at int, trackID string, words bool) (Freshnes
 		if from := b.rungs[r.RungID]; from > last || r.Role != x.r.Role || r.Free != x.r.Free || b.lastAsked(r) < last || leftOutBy(r, track) {
 			continue
 		}
-		y := asked{r: r, t: x.t, q: r.Quantity, cap: r.StageCap}
+		y := asked{r: r, t: x.t, q: b.settle(r.Quantity, x.t), cap: r.StageCap}
 		if track != nil {
-			y.forTrack(track)
+			y.forTrack(b, track)
 		}
 		b.setStage(&y, last)
 		before.stage = max(before.stage, y.stage)
@@ -541,7 +577,7 @@ func (b *Book) freshness(x *asked, at int, trackID string, words bool) (Freshnes
 	}
 	most := Quantity{}
 	for _, q := range demands {
-		if larger, comparable := q.Larger(most); comparable && larger || most.Measure == "" && q.Measure == x.q.Measure {
+		if larger, comparable := q.Larger(most); comparable && larger || most.Measure == "" && q.Measure == x.q.Measure && q.Side == x.q.Side {
 			most = q
 		}
 	}
@@ -563,13 +599,17 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 	t, r := x.t, x.r
 	fresh, why := b.freshness(x, at, trackID, words)
 	l := Line{
-		RequirementID: r.ID, TechniqueID: t.ID, Section: b.Sections[x.section].Name, Call: t.Name, Term: t.Term, Detail: t.Note,
+		RequirementID: r.ID, TechniqueID: t.ID, Section: b.Sections[x.section].Name, Call: t.Name, Term: t.Term, Detail: t.Note, Entry: x.entry,
 		Kind: t.Kind, Role: r.Role, Setting: r.Setting, Quantity: x.q, MustPass: x.must, Bonus: x.bonus, Free: r.Free, Weight: x.weight, Level: x.level,
-		Checkpoints: t.Checkpoints, Faults: t.Faults, Answers: t.Answers, Versions: r.Versions, Table: r.Table,
+		Checkpoints: b.Checkpoints(t), Faults: b.Faults(t), Answers: t.Answers, Versions: r.Versions, Table: r.Table,
 		Stage: x.stage, Stages: len(t.Stages), Freshness: fresh, Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
+		Looks: cmp.Or(r.Looks, looksEach), AtOnce: r.AtOnce, Sprint: r.Sprint, Slow: r.Slow, NonStop: r.NonStop, Supported: x.supported, Phases: r.Phases,
 	}
 	if len(x.checks) > 0 {
 		l.Checkpoints = x.checks
+	}
+	if x.entry != "" {
+		l.Call += ", " + x.entry
 	}
 	switch r.Role {
 	case "attacker":
@@ -586,30 +626,47 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 	if x.stage > 0 && x.stage < len(t.Stages) {
 		l.Call += ", " + t.StageName(x.stage)
 	}
-	l.RepsCalled, l.Seconds = duration(x, g)
-	if !words {
-		return l
+	l.RepsCalled, l.Seconds = l.Called(g), l.duration(t, g)
+	if words {
+		b.say(&l, x, at, why)
 	}
+	return l
+}
+
+// say puts into a line what only those need who read it: the steps of both roles, what to look
+// at, and why it is here.
+func (b *Book) say(l *Line, x *asked, at int, why string) {
+	t, r := x.t, x.r
 	l.Cautions, l.Why = t.AllCautions(), append([]string{why}, x.why...)
-	steps := t.StepsAt(x.stage)
+	l.Note = r.Note
 	if r.Note != "" {
 		l.Detail = r.Note
 	} else if l.Detail == "" && len(t.Attack) > 0 {
 		l.Detail = "against " + attackWords(t.Attack)
 	}
-	switch {
-	case r.Role == "attacker" && t.AttackMoves != "":
-		l.Moves = b.Strip(t.AttackMoves, AsWritten)
-	case len(steps) > 0:
-		l.Moves = b.Strip(lineOf(steps), AsWritten)
-		if len(l.Moves) == 0 && l.Detail == "" {
-			l.Detail = lineOf(steps)
-		}
-	case l.Detail != "":
-		l.Moves = b.Strip(l.Detail, AsWritten)
+	l.Moves, l.Partner = b.pair(t, b.told(t, x.stage, x.entry, at), r.Role)
+	if len(l.Moves) == 0 && r.Note != "" {
+		l.Moves = b.notedStrip(r.Note)
 	}
+	l.Surface, l.Targets = b.surfaceFor(t, r.Role), t.Targets
+	l.Success = t.Success
+	if e := t.Entry(x.entry); e != nil && len(e.Success) > 0 {
+		l.Success = e.Success
+	}
+	l.Common = b.holding(t, l.Section, at)
+	if x.rung != at {
+		l.Common = b.holding(t, l.Section, at, x.rung)
+	}
+	l.Voice = cmp.Or(r.Voice, b.Rungs[at].Voice, b.Program.Voice)
 	l.Manner = manner(x)
-	return l
+}
+
+// notedStrip is a remark that is written in moves, as cells; nothing where it is a remark.
+func (b *Book) notedStrip(note string) []StripMove {
+	if b.noted(&Technique{Note: note}) == nil {
+		return nil
+	}
+	return b.Strip(note, AsWritten)
 }
 
 func attackWords(attack []AttackElement) string {
@@ -625,13 +682,16 @@ func manner(x *asked) string {
 	for _, m := range []struct {
 		on   bool
 		said string
-	}{{x.r.NonStop, "non-stop"}, {x.r.Slow, "slowly"}, {x.supported, "support allowed"}, {x.r.Free, "of the candidate's own choice"}} {
+	}{{x.r.NonStop, "non-stop"}, {x.r.Slow, "slowly"}, {x.r.Phases, "by phases"}, {x.supported, "support allowed"}, {x.r.Free, "of the candidate's own choice"}} {
 		if m.on {
 			out = append(out, m.said)
 		}
 	}
 	if x.r.Sprint > 0 {
 		out = append(out, fmt.Sprintf("sprint called for the last %d s", x.r.Sprint))
+	}
+	if x.r.Voice != "" {
+		out = append(out, x.r.Voice.Words())
 	}
 	return strings.Join(out, ", ")
 }

@@ -35,23 +35,23 @@ type Book struct {
 	carrying    []int            // requirements that are asked above their rung
 	byTechnique map[string][]int // technique → requirements, lowest rung first
 
-	mu   sync.Mutex
-	read map[string]reading // line of moves → as it was read
+	mu       sync.Mutex
+	read     map[string]reading // line of moves → as it was read
+	tellings map[toldKey]*told  // techniques as they are told, read once
 
 	checked sync.Once // what the ladder check found, looked for once
 	found   []Finding
 }
 
 type reading struct {
-	seq   notation.Sequence
-	err   error
-	strip []StripMove // as called; made when it is first shown
+	notation.Reading
+	err error
 }
 
 // Open indexes a curriculum. Positions follow the order of the lists.
 func Open(c Curriculum) *Book {
 	b := &Book{Curriculum: c, rungs: map[string]int{}, sections: map[string]int{}, techniques: map[string]int{}, tracks: map[string]int{}, groups: map[string]int{},
-		byTechnique: map[string][]int{}, read: map[string]reading{}, byRung: make([][]int, len(c.Rungs))}
+		byTechnique: map[string][]int{}, read: map[string]reading{}, tellings: map[toldKey]*told{}, byRung: make([][]int, len(c.Rungs))}
 	for i := range c.Rungs {
 		c.Rungs[i].Position = i
 		c.Rungs[i].ProgramID = c.Program.ID
@@ -68,14 +68,12 @@ func Open(c Curriculum) *Book {
 	for i, g := range c.Program.Groups {
 		b.groups[g.ID] = i
 	}
-	entries := make([]notation.Entry, len(c.Techniques))
 	for i := range c.Techniques {
 		t := &c.Techniques[i]
 		t.ProgramID = c.Program.ID
 		b.techniques[t.ID] = i
-		entries[i] = notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases, Call: t.Call}
 	}
-	b.Catalogue, b.Collision = notation.NewCatalogue(entries)
+	b.Catalogue, b.Collision = notation.NewCatalogue(b.Entries())
 	byPlace := func(x, y Requirement) int { return cmp.Compare(b.rungs[x.RungID], b.rungs[y.RungID]) }
 	if !slices.IsSortedFunc(c.Requirements, byPlace) {
 		c.Requirements = slices.Clone(c.Requirements)
@@ -94,6 +92,28 @@ func Open(c Curriculum) *Book {
 		b.byTechnique[r.TechniqueID] = append(b.byTechnique[r.TechniqueID], i)
 	}
 	return b
+}
+
+// Entries are the techniques as notation knows them.
+func (b *Book) Entries() []notation.Entry {
+	out := make([]notation.Entry, len(b.Techniques))
+	for i := range b.Techniques {
+		t := &b.Techniques[i]
+		e := notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases, Call: t.Call, Kind: t.Kind.Words()}
+		switch t.Kind {
+		case "stance":
+			e.Stands = t.FeetStand()
+		case "footwork", "combination":
+			for _, s := range t.StepsAt(len(t.Stages)) {
+				e.Own = append(e.Own, s.Moves)
+			}
+			if len(e.Own) == 0 && t.Note != "" {
+				e.Own = []string{t.Note}
+			}
+		}
+		out[i] = e
+	}
+	return out
 }
 
 // Rung is the rung with an id, nil where there is none.
@@ -170,35 +190,22 @@ func (b *Book) Variants(technique string) (out []*Technique) {
 
 // Read reads a line of moves against the program's techniques. Lines are read once.
 func (b *Book) Read(line string) (notation.Sequence, error) {
-	got := b.reading(line)
-	return got.seq, got.err
+	r, err := b.reading(line)
+	return r.Sequence, err
 }
 
-func (b *Book) reading(line string) reading {
+func (b *Book) reading(line string) (notation.Reading, error) {
 	if b.Catalogue == nil {
-		return reading{err: b.Collision}
+		return notation.Reading{}, b.Collision
 	}
 	b.mu.Lock()
 	defer b.mu.Unlock()
 	got, there := b.read[line]
 	if !there {
-		got.seq, got.err = b.Catalogue.Parse(line)
+		got.Reading, got.err = b.Catalogue.Read(line)
 		b.read[line] = got
 	}
-	return got
-}
-
-// called is a line's strip as it is called, made once.
-func (b *Book) called(line string) []StripMove {
-	got := b.reading(line)
-	if got.err != nil || got.strip != nil {
-		return got.strip
-	}
-	got.strip = StripOf(got.seq)
-	b.mu.Lock()
-	defer b.mu.Unlock()
-	b.read[line] = got
-	return got.strip
+	return got.Reading, got.err
 }
 
 // StageAt is the highest stage of a technique introduced at or below a rung, from 1; 0 where

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -35,6 +36,9 @@ func TestLawAmountsAreReadAsPrinted(t *testing.T) {
 			q.Reps, q.Seconds = rapid.IntRange(1, 200).Draw(t, "reps"), rapid.IntRange(1, 3600).Draw(t, "seconds")
 		case RepsPerSide, RepsInAll, Alternating, NoTouchDown:
 			q.Reps = rapid.IntRange(1, 200).Draw(t, "reps")
+			if q.perSide() {
+				q.Side = rapid.SampledFrom([]SideMeaning{"", ByStance, ByLimb, ByDirection}).Draw(t, "side")
+			}
 		case RoundsTimed:
 			q.Rounds = rapid.IntRange(2, 20).Draw(t, "rounds")
 			q.Rest = rapid.IntRange(0, 600).Draw(t, "rest")
@@ -48,6 +52,15 @@ func TestLawAmountsAreReadAsPrinted(t *testing.T) {
 	})
 }
 
+// plain is a strip without its readings and steps.
+func plain(cells []StripMove) []StripMove {
+	out := slices.Clone(cells)
+	for i := range out {
+		out[i].Readings, out[i].Step, out[i].Paired = nil, 0, false
+	}
+	return out
+}
+
 func TestStrip(t *testing.T) {
 	b := Open(Curriculum{Techniques: []Technique{{ID: "low", Name: "Low block"}, {ID: "palm", Name: "Palm strike"}, {ID: "side", Name: "Side kick"}, {ID: "check", Name: "check"}}})
 	const line = "slide back lead low block, rear palm strike high / cross step lead side kick mid to ribs!, double palm strike turn cw 90 (eyes first) + rear check keep, step back, rear free"
@@ -55,7 +68,7 @@ func TestStrip(t *testing.T) {
 	assert.Equal(t, []StripMove{
 		{What: "lead low block", How: "slide back", Count: 1}, {What: "rear palm strike", How: "high", Count: 1}, {What: "lead side kick!", How: "cross step · mid · to ribs", Count: 2},
 		{What: "double palm strike", How: "turn cw 90 · (eyes first) + rear check, keep", Count: 2, Held: held}, {What: "step back", Count: 2, Held: held}, {What: "free rear check", Count: 2},
-	}, b.Strip(line, AsWritten))
+	}, plain(b.Strip(line, AsWritten)))
 	assert.Equal(t, "right low block", b.Strip(line, Southpaw)[0].What)
 	assert.Equal(t, "left low block", b.Strip(line, Orthodox)[0].What)
 	assert.Empty(t, b.Strip("Answers a right front kick", AsWritten), "plain words are no moves")
@@ -92,26 +105,26 @@ func TestSpokenForAPair(t *testing.T) {
 		AttackMoves: "step through rear jab high", Stages: []Stage{{Does: Appends, Steps: []Step{{Moves: "same-side low block"}, {Moves: "Wait for it."}}}, {Does: Appends, Steps: []Step{{Moves: "step through lead jab! / rear jab"}}}}}}}}
 	b := Open(c)
 	w := b.Technique("w")
-	assert.Empty(t, b.Spoken(w, "defender", 2, AsWritten), "a step in plain words is no notation")
-	assert.Equal(t, "step through rear jab high", b.Spoken(w, "attacker", 2, AsWritten))
-	assert.Equal(t, "step through left jab high", b.Spoken(w, "attacker", 2, Orthodox))
-	assert.Equal(t, "step through right jab high", b.Spoken(w, "attacker", 2, Southpaw))
+	assert.Equal(t, "same-side low block / Wait for it. / step through lead jab! / rear jab", b.Spoken(Line{TechniqueID: "w", Role: "defender", Stage: 2}, -1, AsWritten))
+	assert.Equal(t, "right low block / Wait for it. / step through right jab! / left jab", b.Spoken(Line{TechniqueID: "w", Role: "defender", Stage: 2}, -1, Orthodox), "the attack comes with the left after its step")
+	assert.Equal(t, "step through rear jab high", b.Spoken(Line{TechniqueID: "w", Role: "attacker", Stage: 2}, -1, AsWritten))
+	assert.Equal(t, "step through left jab high", b.Spoken(Line{TechniqueID: "w", Role: "attacker", Stage: 2}, -1, Orthodox))
+	assert.Equal(t, "step through right jab high", b.Spoken(Line{TechniqueID: "w", Role: "attacker", Stage: 2}, -1, Southpaw))
 	for _, x := range []struct {
 		defender, attacker View
 		first, last        string
 	}{{Orthodox, Orthodox, "right low block", "left jab"}, {Orthodox, Southpaw, "left low block", "left jab"}, {Southpaw, Orthodox, "right low block", "right jab"}, {Southpaw, Southpaw, "left low block", "right jab"}} {
-		s := b.Show(w, 2, x.defender, x.attacker)
-		assert.False(t, s.Written)
+		s := b.Show(w, 2, "", x.defender, x.attacker)
 		assert.Equal(t, x.first, s.Steps[0].Strip[0].What, "%v", x)
-		assert.Empty(t, s.Steps[1].Strip)
+		assert.Equal(t, "Wait for it.", s.Steps[1].Strip[0].What, "a sentence is a step too")
 		assert.Equal(t, x.last, s.Steps[2].Strip[1].What, "stance is followed through the steps: %v", x)
 		assert.Equal(t, []int{1, 1, 2}, []int{s.Steps[0].Stage, s.Steps[1].Stage, s.Steps[2].Stage})
 		assert.Equal(t, 3, s.Facts.Moves)
 	}
 	grip := &Technique{TechniqueDetails: TechniqueDetails{Stages: []Stage{{Does: Appends, Steps: []Step{{Moves: "right low block keep"}, {Moves: "left jab"}, {Moves: "right free, slide back"}}}}}}
-	held := b.Show(grip, 1, AsWritten, AsWritten)
+	held := b.Show(grip, 1, "", AsWritten, AsWritten)
 	assert.Equal(t, []string{"right low block"}, held.Steps[1].Strip[0].Held, "a grip goes on from step to step")
 	assert.Equal(t, "free right low block", held.Steps[2].Strip[0].What)
 	assert.Empty(t, held.Steps[2].Strip[1].Held)
-	assert.Equal(t, "same-side low block", b.Show(w, 1, AsWritten, AsWritten).Steps[0].Strip[0].What)
+	assert.Equal(t, "same-side low block", b.Show(w, 1, "", AsWritten, AsWritten).Steps[0].Strip[0].What)
 }

@@ -17,45 +17,28 @@ var secondsPerRep = map[Kind]int{
 	"board_break": 30, "character": 30,
 }
 
-// duration says how many reps are called and how long a line takes for a group of g.
+// duration is how long a line takes for a group of g:
 //
-//	reps called = max(reps asked, looks × g)
-//	seconds     = call overhead + sides × reps × seconds per rep of the kind,
-//	              or the timed seconds and the rests between rounds
-//	all of it but the overhead once for each turn, where only some can work at once
+//	seconds = call overhead + sets × reps called × seconds per rep of the kind,
+//	          or the timed seconds and the rests between rounds
 //
-// A form, a question, a courtesy or a character task is shown as often as it is asked: one
-// long showing, or a turn for each candidate.
-func duration(x *asked, g int) (reps, seconds int) {
-	q := x.q
-	turns := 1
-	if x.r.AtOnce > 0 {
-		turns = (g + x.r.AtOnce - 1) / x.r.AtOnce
+// all of it but the overhead once for each turn, where only some can work at once. A measure a
+// side has two sets where the technique is trained on both; alternating and in all have one. A
+// question, a courtesy, a character task or a board break takes each candidate's turn.
+func (l Line) duration(t *Technique, g int) int {
+	work := 0
+	per := PaceOf(l.Kind)
+	for _, s := range l.Sets(t, l.Called(g)) {
+		work += s.Reps*per + s.Seconds + s.Rest
 	}
-	sides := 1
-	if q.Measure == RepsPerSide || q.Measure == NoTouchDown {
-		sides = x.t.Sides.Sides()
+	times := l.turns(g)
+	switch l.Kind {
+	case "knowledge", "courtesy", "character", "board_break":
+		if l.Quantity.Seconds == 0 {
+			times = g
+		}
 	}
-	switch q.Measure {
-	case Timed, CountWithin:
-		return 0, callOverhead + turns*q.Seconds
-	case RoundsTimed:
-		return 0, callOverhead + turns*(q.Rounds*q.Seconds+(q.Rounds-1)*q.Rest)
-	case Holds:
-		return q.Reps, callOverhead + turns*q.Reps*q.Seconds
-	}
-	per, known := secondsPerRep[x.t.Kind]
-	if !known {
-		per = otherRep
-	}
-	switch x.t.Kind {
-	case "form":
-		return q.Reps, callOverhead + turns*sides*q.Reps*per
-	case "knowledge", "courtesy", "character", "board_break": // one after the other
-		return q.Reps, callOverhead + sides*q.Reps*per*g
-	}
-	reps = max(q.Reps, cmp.Or(x.r.Looks, looksEach)*((g+turns-1)/turns))
-	return reps, callOverhead + turns*sides*reps*per
+	return callOverhead + times*work
 }
 
 // PaceOf is how many seconds a rep of a kind takes.

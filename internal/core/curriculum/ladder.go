@@ -113,9 +113,14 @@ type ProgramDetails struct {
 	Opening       []string        `json:"opening,omitempty"`  // what is done when the hall opens, in order
 	Closing       []string        `json:"closing,omitempty"`
 	PermanentFrom string          `json:"permanent_from,omitempty"` // rung from which on every grade is permanent; below it grades are provisional. "": all are permanent
+	SideMeans     SideMeaning     `json:"side_means,omitempty"`     // what a side of an amount usually is; "": a change of stance
+	Voice         Voice           `json:"voice,omitempty"`          // what is usually shouted; "": not said
 	Marking       Marking         `json:"marking,omitempty"`        // the usual school of marking
 	Policy        *scoring.Policy `json:"policy,omitempty"`         // the usual policy; nil: not said
 	Silenced      []Silence       `json:"silenced,omitempty"`
+	// ReadAnew: moves were written when they were read in another way; what differs is still to
+	// be shown to the owner.
+	ReadAnew bool `json:"moves_read_anew,omitzero"`
 }
 
 // Marking is the school of marking a grading follows.
@@ -223,6 +228,12 @@ func (x Program) Check() check.Problems {
 		p.Name("commands", c.Word)
 		p.Line("commands", c.Meaning, check.LineLength)
 	}
+	if x.SideMeans != "" {
+		check.OneOf(&p, "side_means", x.SideMeans, SideMeanings)
+	}
+	if x.Voice != "" {
+		check.OneOf(&p, "voice", x.Voice, Voices)
+	}
 	if x.Policy != nil {
 		check.OneOf(&p, "marking", x.Marking, []Marking{MovementScale, CategoryPoints, SignOff})
 		if err := x.Policy.Check(); err != nil {
@@ -250,6 +261,8 @@ type RungDetails struct {
 	Stripes  []SectionStripe `json:"section_stripes,omitempty"` // earned in class on the way to this rung, in any order
 	Rules    []Rule          `json:"rules,omitempty"`           // of eligibility; all must hold
 	Note     string          `json:"note,omitempty"`
+	Voice    Voice           `json:"voice,omitempty"`  // "": as the program says
+	Common   []Common        `json:"common,omitempty"` // what counts for all lines of a section, a series or a form
 }
 
 // SectionStripe is awarded when a section of this rung's requirements is signed off.
@@ -288,6 +301,15 @@ func (r Rung) Check() check.Problems {
 		p.Line("scoring", s.Scoring, check.LineLength)
 	}
 	checkRules(&p, r.Rules)
+	if r.Voice != "" {
+		check.OneOf(&p, "voice", r.Voice, Voices)
+	}
+	for _, h := range r.Common {
+		p.Name("common", h.Of)
+		for _, line := range h.Says {
+			p.Line("common", line, check.LineLength)
+		}
+	}
 	p.Line("rung_note", r.Note, check.LineLength)
 	return p
 }

@@ -3,6 +3,7 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
+	"maps"
 	"slices"
 	"strings"
 
@@ -34,11 +35,15 @@ const (
 	CallTwice        FindingKind = "call_twice"        // one call number given twice
 	AttackUnanswered FindingKind = "attack_unanswered" // an attack no rung answers
 	Unreadable       FindingKind = "unreadable"        // moves that cannot be read
+	InDoubt          FindingKind = "in_doubt"          // moves that could be meant otherwise
+	RelationOpen     FindingKind = "relation_open"     // a step told in relation to an attack that is not clear
+	ReadOtherwise    FindingKind = "read_otherwise"    // moves that have another meaning than when they were written
+	SaysSide         FindingKind = "says_side"         // a sentence that says left or right and so is told to everybody alike
 )
 
 // FindingKinds are all of them.
 var FindingKinds = []FindingKind{AsksNothing, BeforeBase, StageOrder, StageGone, BeforeStage, NumberTwice, NumberMissing, OneSided, CautionMissing, RiskyYoung, NoKit, NoRule,
-	MarkOutOfReach, MarkCannotFail, MinimumEmpty, LoadJump, CallTwice, AttackUnanswered, Unreadable}
+	MarkOutOfReach, MarkCannotFail, MinimumEmpty, LoadJump, CallTwice, AttackUnanswered, Unreadable, InDoubt, RelationOpen, ReadOtherwise, SaysSide}
 
 // Words is the kind as a heading.
 func (k FindingKind) Words() string {
@@ -47,6 +52,7 @@ func (k FindingKind) Words() string {
 		NumberTwice: "One number twice", NumberMissing: "A number missing", OneSided: "One side only", CautionMissing: "Caution missing", RiskyYoung: "Risky on a young track", NoKit: "Sparring without a kit list",
 		NoRule: "Sparring without a rule", MarkOutOfReach: "Pass mark out of reach", MarkCannotFail: "Pass mark cannot be missed", MinimumEmpty: "Minimum without a line", LoadJump: "A jump in load",
 		CallTwice: "Call number given twice", AttackUnanswered: "Attack without an answer", Unreadable: "Moves that cannot be read",
+		InDoubt: "Moves that could be meant otherwise", RelationOpen: "Which attack a step answers", ReadOtherwise: "Read differently since the upgrade", SaysSide: "Left or right said in words",
 	}[k]
 }
 
@@ -176,16 +182,15 @@ func (c *checker) sided(t *Technique) {
 	if t.Kind != "form" || len(t.Stages) == 0 {
 		return
 	}
-	seq, err := c.Read(lineOf(t.StepsAt(len(t.Stages))))
-	if err != nil {
-		return
+	var steps []notation.Step
+	for _, own := range c.walk(c.told(t, len(t.Stages), "", -1), person{named: true}).steps {
+		steps = append(steps, own...)
 	}
-	steps, _ := seq.Walk(false)
 	type sides struct{ left, right int }
 	count := map[string]sides{}
 	for _, s := range steps {
 		x := count[s.Move.Name]
-		switch s.Limb {
+		switch s.Limb() {
 		case notation.Left:
 			x.left++
 		case notation.Right:
@@ -251,26 +256,141 @@ func (c *checker) cautions(t *Technique) {
 
 var cautionWords = map[string]string{"joint": "joint locks", "choke": "chokes and neck holds", "throw": "throws", "weapon": "weapons", "jump": "jumping and spinning", "sparring": "sparring"}
 
-// moves reads every line of moves of a technique.
+// moves looks at every step of a technique at every stage and entry, and at the attacker's part.
 func (c *checker) moves(t *Technique) {
-	try := func(subject, place, line string) {
-		if line == "" || !looksWritten(line) {
-			return
+	seen := map[string]bool{}
+	tell := func(x *told) {
+		for _, d := range x.doubts {
+			s := x.steps[d.step]
+			place, subject := stepPlace(t, s)
+			if s.Of != "" || seen[subject] {
+				continue
+			}
+			seen[subject] = true
+			if d.reason != nil {
+				c.add(Finding{Kind: Unreadable, TechniqueID: t.ID, Subject: subject, Place: place, Reason: d.reason.Error(), Mend: "Open the technique and correct the line."})
+				continue
+			}
+			c.add(Finding{Kind: InDoubt, TechniqueID: t.ID, Subject: subject, Place: place, Reason: fmt.Sprintf("Column %d: %s.", d.doubt.Column, d.doubt.Reason), Mend: "Write the line so that it can be read in one way only, or silence this."})
 		}
-		if _, err := c.Read(line); err != nil {
-			c.add(Finding{Kind: Unreadable, TechniqueID: t.ID, Subject: subject, Place: place, Reason: err.Error(), Mend: "Open the technique and correct the line."})
-		}
+		c.relations(t, x)
+		c.sentences(t, x)
+		c.readOtherwise(t, x)
 	}
-	for i, s := range t.Stages {
-		for j, x := range s.Steps {
-			try(fmt.Sprintf("%d.%d", i+1, j+1), fmt.Sprintf("%s, %s, step %d", t.Name, t.StageName(i+1), j+1), x.Moves)
-		}
+	for n := range max(len(t.Stages), 1) {
+		tell(c.told(t, n+1, "", -1))
 	}
-	try("attack", t.Name+", attacker's part", t.AttackMoves)
+	for _, e := range t.Entries {
+		tell(c.told(t, len(t.Stages), e.Name, -1))
+	}
+	if t.AttackMoves == "" {
+		return
+	}
+	place := t.Name + ", attacker's part"
+	r, err := c.reading(t.AttackMoves)
+	if err != nil {
+		c.add(Finding{Kind: Unreadable, TechniqueID: t.ID, Subject: "attack", Place: place, Reason: err.Error(), Mend: "Open the technique and correct the line."})
+	}
+	for _, d := range r.Doubts {
+		c.add(Finding{Kind: InDoubt, TechniqueID: t.ID, Subject: "attack", Place: place, Reason: fmt.Sprintf("Column %d: %s.", d.Column, d.Reason), Mend: "Write the line so that it can be read in one way only, or silence this."})
+	}
 }
 
-// looksWritten tells notation from plain words: a step in plain words ends with a full stop.
-func looksWritten(line string) bool { return !strings.HasSuffix(strings.TrimSpace(line), ".") }
+// stepPlace is where a step of a technique stands, in words and as a finding's subject.
+func stepPlace(t *Technique, s TaughtStep) (place, subject string) {
+	if s.Entry != "" {
+		return fmt.Sprintf("%s, %s, step %d", t.Name, s.Entry, s.Number), fmt.Sprintf("%s.%d", s.Entry, s.Number)
+	}
+	return fmt.Sprintf("%s, %s, step %d", t.Name, t.StageName(s.Stage), s.Number), fmt.Sprintf("%d.%d", s.Stage, s.Number)
+}
+
+// readOtherwise looks for steps in which a limb, who leads or the facing is another than before
+// the language of moves grew. Steps go on from each other, so that they are read together.
+func (c *checker) readOtherwise(t *Technique, x *told) {
+	if !c.Program.ReadAnew || c.Catalogue == nil {
+		return
+	}
+	n, was, is := c.Catalogue.ChangedMeaning(notation.Join(x.seqs...))
+	if n < 0 {
+		return
+	}
+	for i, seq := range x.seqs {
+		written := 0
+		seq.All(func(int, int, *notation.Move) { written++ })
+		if n >= written {
+			n -= written
+			continue
+		}
+		if x.steps[i].Of != "" {
+			return
+		}
+		place, subject := stepPlace(t, x.steps[i])
+		f := Finding{Kind: ReadOtherwise, TechniqueID: t.ID, Subject: subject, Place: place, Reason: fmt.Sprintf("“%s”, begun with the left foot forward: it was %s; now it is %s.", is.Move, stands(was), stands(is)), Mend: "If that is not what you mean, write the line anew."}
+		if !slices.ContainsFunc(c.found, func(y Finding) bool { return y.Key() == f.Key() }) {
+			c.add(f)
+		}
+		return
+	}
+}
+
+// stands is what a step does and where it leaves the feet, in words.
+func stands(s notation.Step) string {
+	var out []string
+	for _, l := range s.Limbs {
+		if l != "" && s.Move.Technique != "" {
+			out = append(out, "the "+string(l))
+		}
+	}
+	switch {
+	case s.Nobody:
+		out = append(out, "nobody leading")
+	case s.LeftLeads:
+		out = append(out, "the left foot leading")
+	default:
+		out = append(out, "the right foot leading")
+	}
+	return strings.Join(append(out, fmt.Sprintf("facing %d°", s.Facing)), ", ")
+}
+
+// relations looks for steps told in relation to an attack that they do not name clearly.
+func (c *checker) relations(t *Technique, x *told) {
+	for i, m := range c.walk(x, person{named: true}).matches {
+		place, subject := stepPlace(t, x.steps[i])
+		f := Finding{Kind: RelationOpen, TechniqueID: t.ID, Subject: subject, Place: place}
+		switch m {
+		case notation.Torn:
+			f.Reason = fmt.Sprintf("“%s” names attacking moves of different limbs; the last limb that attacks is taken.", x.steps[i].Answers)
+			f.Mend = "Name the move, or say which: the second punch."
+		case notation.Nothing:
+			f.Reason, f.Mend = "It is told in relation to the attack, and the attack names no single limb.", "Write the attacker's part in moves with their sides, or give the attack a side."
+		default:
+			continue
+		}
+		if !slices.ContainsFunc(c.found, func(y Finding) bool { return y.Key() == f.Key() }) {
+			c.add(f)
+		}
+	}
+}
+
+// sentences looks for left and right said in words, which nobody can mirror. What is never
+// mirrored for a person may say them.
+func (c *checker) sentences(t *Technique, x *told) {
+	if x.fixed || x.defends && x.limbs {
+		return
+	}
+	for i, seq := range x.seqs {
+		says := false
+		seq.All(func(_, _ int, m *notation.Move) { says = says || m.SaysSides() })
+		if !says {
+			continue
+		}
+		place, subject := stepPlace(t, x.steps[i])
+		f := Finding{Kind: SaysSide, TechniqueID: t.ID, Subject: subject, Place: place, Reason: "It says left or right in words; whoever does it from the other stance gets it as written.", Mend: "Say lead or rear, the near or the far hand, or write it as a move."}
+		if !slices.ContainsFunc(c.found, func(y Finding) bool { return y.Key() == f.Key() }) {
+			c.add(f)
+		}
+	}
+}
 
 func (c *checker) requirements() {
 	first := map[string]int{} // technique → lowest rung that asks for it
@@ -364,7 +484,7 @@ func (c *checker) young(t *Technique, at int) {
 	}
 }
 
-// series looks at numbers within a series: unique per rung, and none missing from 1 up.
+// series looks at numbers within a series: unique per rung, and none missing from its lowest up.
 func (c *checker) series() {
 	type spot struct {
 		series string
@@ -401,11 +521,9 @@ func (c *checker) series() {
 		seen[s] = t
 	}
 	for _, key := range sortedKeys(numbers) {
-		top := 0
-		for n := range numbers[key] {
-			top = max(top, n)
-		}
-		for n := 1; n < top; n++ {
+		all := slices.Sorted(maps.Keys(numbers[key]))
+		low, top := all[0], all[len(all)-1] // a series may start above 1
+		for n := low; n < top; n++ {
 			if !numbers[key][n] {
 				c.add(Finding{Kind: NumberMissing, Subject: fmt.Sprintf("%s %d", key, n), Place: names[key], Reason: fmt.Sprintf("There is no number %d, but there is a %d.", n, top), Mend: "Add it, or number the series anew."})
 			}

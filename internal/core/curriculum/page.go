@@ -3,6 +3,7 @@ package curriculum
 import (
 	"errors"
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -58,7 +59,7 @@ func DefaultAmount(k Kind) Quantity {
 // After the technique's name stand, with commas between: an amount (else the usual one of
 // its kind), must, bonus, weight 2, as attacker, as defender, as holder, on pads, on the
 // bag, with a partner, on boards, covers settings, always, until RUNG, from GROUP, slowly,
-// non-stop, supported, again, free choice, level mid, stage 2, marks 18=2 26=3, not for Cubs,
+// non-stop, supported, by phases, sprint 15 s, entry NAME, shout on the last move, again, free choice, level mid, stage 2, marks 18=2 26=3, not for Cubs,
 // bonus for Cubs, 3 a side for Cubs, stage 1 for Cubs, and a remark in parentheses.
 // After a colon stand the moves of a technique that is new.
 func (b *Book) ParsePage(text string) (out []PageLine) {
@@ -152,7 +153,7 @@ func (b *Book) Merge(lines []MergeLine, only bool, id func() string) (Curriculum
 			r := &c.Requirements[i]
 			old := r.RequirementDetails
 			*r = l.Requirement
-			r.ID, r.Checks, r.Versions, r.Sprint, r.AtOnce, r.Looks = l.Was, old.Checks, old.Versions, old.Sprint, old.AtOnce, old.Looks
+			r.ID, r.Checks, r.Versions, r.AtOnce, r.Looks = l.Was, old.Checks, old.Versions, old.AtOnce, old.Looks
 			continue
 		}
 		next = Open(c)
@@ -208,11 +209,7 @@ func (b *Book) pageMoves(lines []PageLine, fresh []notation.Entry) {
 	if !slices.ContainsFunc(lines, func(l PageLine) bool { return l.Moves != "" }) {
 		return
 	}
-	entries := fresh
-	for _, t := range b.Techniques {
-		entries = append(entries, notation.Entry{ID: t.ID, Name: t.Name, Aliases: t.Aliases, Call: t.Call})
-	}
-	catalogue, err := notation.NewCatalogue(entries)
+	catalogue, err := notation.NewCatalogue(append(b.Entries(), fresh...))
 	for i := range lines {
 		l := &lines[i]
 		if l.Moves == "" || l.Problem != "" {
@@ -266,10 +263,14 @@ func (b *Book) pageLine(l *PageLine) {
 		part := parts[i]
 		word := check.Tidy(part)
 		lead := utf8.RuneCountInString(part) - utf8.RuneCountInString(strings.TrimLeft(part, " \t"))
-		// "2 x 60 s, 30 s rest" is one amount with a comma in it.
-		if i+1 < len(parts) && strings.HasSuffix(check.Key(parts[i+1]), " rest") {
-			if q, err := ParseQuantity(word + ", " + check.Tidy(parts[i+1])); err == nil {
+		// "2 x 60 s, 30 s rest" is one amount with a comma in it, also what a track does instead.
+		if i+1 < len(parts) && restPattern.MatchString(check.Key(parts[i+1])) {
+			whole := word + ", " + check.Tidy(parts[i+1])
+			q, err := ParseQuantity(whole)
+			if err == nil {
 				l.Quantity, amount = q, true
+			}
+			if err == nil || b.ReadPart(l, whole) == "" {
 				column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
 				i++
 				continue
@@ -298,6 +299,21 @@ func (b *Book) pageLine(l *PageLine) {
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
 	}
+}
+
+// restPattern is the second half of rounds with a rest, of everybody or for a track.
+var restPattern = regexp.MustCompile(`^\d+ ?\w* rest( for .+)?$`)
+
+// SplitParts splits the parts of a line at their commas, but for that before a rest.
+func SplitParts(text string) (out []string) {
+	for _, part := range strings.Split(text, ",") {
+		if n := len(out); n > 0 && restPattern.MatchString(check.Key(part)) {
+			out[n-1] += "," + part
+			continue
+		}
+		out = append(out, part)
+	}
+	return out
 }
 
 // Settle finds the technique a line names and the section it goes to; what is wrong is the
@@ -355,8 +371,16 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Slow = true
 	case key == "non-stop":
 		l.NonStop = true
-	case key == "supported":
+	case key == "supported" || key == "support allowed":
 		l.Supported = true
+	case key == "by phases":
+		l.Phases = true
+	case first == "sprint":
+		return readSprint(l, rest)
+	case first == "entry" && rest != "":
+		l.Entries = append(l.Entries, check.Tidy(said))
+	case voiceOf(key) != "":
+		l.Voice = voiceOf(key)
 	case key == "covers settings":
 		l.Covers = true
 	case first == "as" && slices.Contains(Roles, Role(rest)):
@@ -399,6 +423,26 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 			}
 		}
 		return fmt.Sprintf("%q is not understood; after the name stand an amount such as 5 a side, must, bonus, weight 2, as attacker, on pads, always, until a rung …", word)
+	}
+	return ""
+}
+
+// readSprint reads when the closing sprint is called: "sprint 15 s", "sprint last 15 s".
+func readSprint(l *PageLine, rest string) string {
+	q, err := ParseQuantity(strings.TrimPrefix(strings.TrimPrefix(rest, "the "), "last "))
+	if err != nil || q.Measure != Timed && q.Measure != RepsInAll {
+		return "after sprint stand the seconds before the end, for example sprint 15 s"
+	}
+	l.Sprint = max(q.Seconds, q.Reps)
+	return ""
+}
+
+// voiceOf is the voice that words mean; "" none.
+func voiceOf(words string) Voice {
+	for _, v := range Voices {
+		if words == v.Words() {
+			return v
+		}
 	}
 	return ""
 }
@@ -514,13 +558,22 @@ func (b *Book) PartsOf(r Requirement) (out []string) {
 	for _, x := range []struct {
 		on   bool
 		word string
-	}{{r.Covers, "covers settings"}, {r.Slow, "slowly"}, {r.NonStop, "non-stop"}, {r.Supported, "supported"}, {r.ShowAgain, "again"}, {r.Free, "free choice"}} {
+	}{{r.Covers, "covers settings"}, {r.Slow, "slowly"}, {r.NonStop, "non-stop"}, {r.Supported, "supported"}, {r.Phases, "by phases"}, {r.ShowAgain, "again"}, {r.Free, "free choice"}} {
 		if x.on {
 			out = append(out, x.word)
 		}
 	}
 	if r.LeastLevel != "" {
 		out = append(out, "level "+string(r.LeastLevel))
+	}
+	if r.Sprint > 0 {
+		out = append(out, fmt.Sprintf("sprint %d s", r.Sprint))
+	}
+	for _, e := range r.Entries {
+		out = append(out, "entry "+e)
+	}
+	if r.Voice != "" {
+		out = append(out, r.Voice.Words())
 	}
 	if r.StageCap > 0 {
 		out = append(out, fmt.Sprintf("stage %d", r.StageCap))

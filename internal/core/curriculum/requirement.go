@@ -43,11 +43,17 @@ type Quantity struct {
 	Seconds int     `json:"seconds,omitzero"` // 1 to 3600, of timed work or of one round
 	Rounds  int     `json:"rounds,omitzero"`  // 1 to 20
 	Rest    int     `json:"rest,omitzero"`    // seconds between rounds, 0 to 600
+	// Side is what a side means, of both measures a side; "" is the usual meaning, and on a
+	// compiled line a change of stance.
+	Side SideMeaning `json:"side,omitempty"`
 }
 
 // Check notes what is wrong with a quantity.
 func (q Quantity) Check(p *check.Problems) {
 	check.OneOf(p, "measure", q.Measure, Measures)
+	if q.Side != "" {
+		check.OneOf(p, "side", q.Side, SideMeanings)
+	}
 	between := func(field string, n, least, most int) {
 		if n < least || n > most {
 			p.Add(field, "is %d; it must be from %d to %d", n, least, most)
@@ -72,7 +78,7 @@ func (q Quantity) Check(p *check.Problems) {
 func (q Quantity) String() string {
 	switch q.Measure {
 	case RepsPerSide:
-		return fmt.Sprintf("%d a side", q.Reps)
+		return fmt.Sprintf("%d %s", q.Reps, q.Side.each())
 	case RepsInAll:
 		if q.Reps == 1 {
 			return "once"
@@ -81,7 +87,7 @@ func (q Quantity) String() string {
 	case Alternating:
 		return fmt.Sprintf("%d alternating", q.Reps)
 	case NoTouchDown:
-		return fmt.Sprintf("%d a side without touching down", q.Reps)
+		return fmt.Sprintf("%d %s without touching down", q.Reps, q.Side.each())
 	case CountWithin:
 		return fmt.Sprintf("%d in %d s", q.Reps, q.Seconds)
 	case Holds:
@@ -95,10 +101,29 @@ func (q Quantity) String() string {
 	return fmt.Sprintf("%d × %d s", q.Rounds, q.Seconds)
 }
 
+// each is how a meaning of a side is written behind an amount.
+func (s SideMeaning) each() string {
+	switch s {
+	case ByStance:
+		return "each stance"
+	case ByLimb:
+		return "each limb"
+	case ByDirection:
+		return "each way"
+	}
+	return "a side"
+}
+
+// sideWords are the words for each meaning of a side that people write behind an amount.
+var sideWords = map[string]SideMeaning{
+	"side": "", "stance": ByStance, "stances": ByStance, "limb": ByLimb, "leg": ByLimb, "hand": ByLimb, "arm": ByLimb, "foot": ByLimb,
+	"way": ByDirection, "direction": ByDirection,
+}
+
 // Larger reports whether q asks for more than the other. comparable is false where they are
 // counted in different units.
 func (q Quantity) Larger(than Quantity) (larger, comparable bool) {
-	if q.Measure != than.Measure {
+	if q.Measure != than.Measure || q.Side != than.Side {
 		return false, false
 	}
 	return q.size() > than.size(), true
@@ -194,6 +219,9 @@ type RequirementDetails struct {
 	Free       bool           `json:"free_choice,omitzero"` // the candidate's own; the examiner ticks what was seen
 	AtOnce     int            `json:"at_once,omitzero"`     // candidates who can work at once, for want of gear or headroom; 0: all
 	Looks      int            `json:"looks,omitzero"`       // an examiner needs of each candidate, 1 to 9; 0: the usual two
+	Entries    []string       `json:"entries,omitempty"`    // names of the ways in that are asked, a line each; none: the technique as such
+	Voice      Voice          `json:"voice,omitempty"`      // "": as the rung says
+	Phases     bool           `json:"by_phases,omitzero"`   // called phase by phase
 }
 
 // Check notes what is wrong with a requirement.
@@ -232,6 +260,9 @@ func (r Requirement) Check() check.Problems {
 	within("at_once", r.AtOnce, 50)
 	within("looks", r.Looks, 9)
 	within("sprint", r.Sprint, 600)
+	if r.Voice != "" {
+		check.OneOf(&p, "voice", r.Voice, Voices)
+	}
 	for i, row := range r.Table {
 		if row.Count < 0 || i > 0 && row.Count <= r.Table[i-1].Count {
 			p.Add("table", "row %d: counts must rise from row to row", i+1)
@@ -255,8 +286,8 @@ func (r Requirement) Check() check.Problems {
 var ErrQuantity = errors.New("not an amount")
 
 var (
-	otherPattern  = regexp.MustCompile(`^(?:(\d{1,4}) alternating|(\d{1,4}) (?:a|per|each) side without touching down|(\d{1,4}) (?:in|within) (\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?)|(\d{1,4}) holds? of (\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?))$`)
-	sidesPattern  = regexp.MustCompile(`^(\d{1,4}) ?(?:x |× ?|times )?(?:a|per|each|/) ?side$`)
+	otherPattern  = regexp.MustCompile(`^(?:(\d{1,4}) alternating|(\d{1,4}) ?(?:a|per|each|in each|on each|with each) (side|stance|limb|leg|hand|arm|foot|way|direction) without touching down|(\d{1,4}) (?:in|within) (\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?)|(\d{1,4}) holds? of (\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?))$`)
+	sidesPattern  = regexp.MustCompile(`^(\d{1,4}) ?(?:x |× ?|times |reps )?(?:a|per|each|in each|on each|with each|both|/) ?(side|stances?|limb|leg|hand|arm|foot|way|direction)$`)
 	repsPattern   = regexp.MustCompile(`^(\d{1,4}) ?(?:x|×|times|reps?)?$`)
 	timedPattern  = regexp.MustCompile(`^(\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?)$`)
 	roundsPattern = regexp.MustCompile(`^(\d{1,3}) ?(?:x|×|rounds of|rounds) ?(\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?)(?:,? (\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?) rest)?$`)
@@ -282,14 +313,14 @@ func ParseQuantity(text string) (Quantity, error) {
 		case m[1] != "":
 			q = Quantity{Measure: Alternating, Reps: number(m[1])}
 		case m[2] != "":
-			q = Quantity{Measure: NoTouchDown, Reps: number(m[2])}
-		case m[3] != "":
-			q = Quantity{Measure: CountWithin, Reps: number(m[3]), Seconds: seconds(m[4], m[5])}
+			q = Quantity{Measure: NoTouchDown, Reps: number(m[2]), Side: sideWords[m[3]]}
+		case m[4] != "":
+			q = Quantity{Measure: CountWithin, Reps: number(m[4]), Seconds: seconds(m[5], m[6])}
 		default:
-			q = Quantity{Measure: Holds, Reps: number(m[6]), Seconds: seconds(m[7], m[8])}
+			q = Quantity{Measure: Holds, Reps: number(m[7]), Seconds: seconds(m[8], m[9])}
 		}
 	} else if m := sidesPattern.FindStringSubmatch(said); m != nil {
-		q = Quantity{Measure: RepsPerSide, Reps: number(m[1])}
+		q = Quantity{Measure: RepsPerSide, Reps: number(m[1]), Side: sideWords[m[2]]}
 	} else if m := repsPattern.FindStringSubmatch(said); m != nil {
 		q = Quantity{Measure: RepsInAll, Reps: number(m[1])}
 	} else if said == "once" {

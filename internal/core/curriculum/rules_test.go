@@ -167,7 +167,7 @@ func TestRule3StagesAndFreshness(t *testing.T) {
 	assert.Equal(t, New, line("orange", "", 1).Freshness, "another role is new")
 	assert.Equal(t, []string{"new", "grown", "carried"}, []string{string(line("white", "", 1).Freshness), string(line("yellow", "", 1).Freshness), string(line("orange", "", 2).Freshness)})
 	assert.Equal(t, Carried, line("orange", "", 3).Freshness, "demands in different units are not larger")
-	assert.Equal(t, "block. / sweep. / away.", line("green", "", 0).Detail)
+	assert.Equal(t, []StripMove{{What: "block.", Count: 1, Sentence: true}, {What: "sweep.", Count: 2, Sentence: true}, {What: "away.", Count: 3, Sentence: true}}, plain(line("green", "", 0).Moves), "sentences are steps")
 
 	capped := ladder(t, staged, stages, func(c *Curriculum) {
 		c.Requirements[len(c.Requirements)-1].Tracks = []TrackChange{{TrackID: "cubs", StageCap: 1}}
@@ -322,7 +322,7 @@ White
 	last := sheet.Lines[8]
 	assert.Equal(t, "slowly", last.Detail)
 	assert.Equal(t, []string{"distance"}, last.Checkpoints, "the attacker is looked at too")
-	assert.Equal(t, []StripMove{{What: "rear palm", How: "step through · high", Count: 1}}, last.Moves)
+	assert.Equal(t, []StripMove{{What: "rear palm", How: "step through · high", Feet: "the other foot leads", Count: 1}}, plain(last.Moves))
 	assert.Equal(t, []string{"mats", "Breakfalls first, mats, matched partners, supervised."}, last.Cautions)
 	assert.Equal(t, "slowly", sheet.Lines[4].Manner)
 	assert.Equal(t, 6, b.Compile(Asking{RungID: "white", Group: 2}).Lines[4].RepsCalled-b.Compile(Asking{RungID: "white", Group: 1}).Lines[4].RepsCalled+6, "four asked are enough for two looks of two")

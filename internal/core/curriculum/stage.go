@@ -105,16 +105,19 @@ func ParseSteps(lines []string) (out []Step) {
 // TaughtStep is a step of a technique as it stands at a stage.
 type TaughtStep struct {
 	Step
-	Stage    int    // that brought it, from 1
+	Stage    int    // that brought it, from 1; 0 of an entry
+	Entry    string // name of the entry it belongs to; "" it is the technique's own
 	Attached string // technique id, of a step that goes on with another technique
+	Of       string // technique id, of a step that another technique brings; "" its own
+	Number   int    // in its stage or entry, from 1
 }
 
 // StepsAt are the steps of a technique with the stages up to n, 1 being the first; 0 has none.
 func (t Technique) StepsAt(n int) (out []TaughtStep) {
 	for i, s := range t.Stages[:min(max(n, 0), len(t.Stages))] {
 		var own []TaughtStep
-		for _, x := range s.Steps {
-			own = append(own, TaughtStep{x, i + 1, ""})
+		for k, x := range s.Steps {
+			own = append(own, TaughtStep{Step: x, Stage: i + 1, Number: k + 1})
 		}
 		at := min(max(s.From-1, 0), len(out))
 		switch s.Does {

@@ -192,9 +192,11 @@ type TechniqueDetails struct {
 	CoveredBy     string           `json:"covered_by,omitempty"`
 	SetUpBy       string           `json:"set_up_by,omitempty"`
 	FollowedBy    string           `json:"followed_by,omitempty"`
-	Entries       []string         `json:"entries,omitempty"`
+	Entries       []Entry          `json:"entries,omitempty"` // ways into it, each with steps of its own
 	Success       []string         `json:"success_signs,omitempty"`
 	Sides         SidePolicy       `json:"sides,omitempty"`
+	SideMeans     SideMeaning      `json:"side_means,omitempty"`     // what a side of an amount is; "": as the program says
+	Feet          notation.Feet    `json:"feet,omitempty"`           // of a stance; "": as its name usually means
 	YoungestTrack string           `json:"youngest_track,omitempty"` // track id; "": any
 	Answers       []string         `json:"answers,omitempty"`        // accepted answers of a knowledge question, the script of an introduction
 	Attack        []AttackElement  `json:"attack,omitempty"`         // the sequence of attacks it answers
@@ -203,7 +205,21 @@ type TechniqueDetails struct {
 	Position      Position         `json:"position,omitempty"`
 	Stages        []Stage          `json:"stages,omitempty"`
 	Branches      []Branch         `json:"branches,omitempty"`
+	Parts         []Part           `json:"parts,omitempty"` // that can be taught, called and signed off alone
 	Clips         []Clip           `json:"clips,omitempty"`
+}
+
+// FeetStand is how the feet of a stance stand: as said, or as its name usually means.
+func (t *Technique) FeetStand() notation.Feet {
+	if t.Feet != "" {
+		return t.Feet
+	}
+	for _, name := range append([]string{t.Name}, t.Aliases...) {
+		if notation.UsualFeet(name) == notation.SideBySide {
+			return notation.SideBySide
+		}
+	}
+	return notation.OneLeads
 }
 
 // Check notes what is wrong with a technique taken by itself.
@@ -254,6 +270,14 @@ func (t Technique) Check() check.Problems {
 	if t.Sides != "" {
 		check.OneOf(&p, "sides", t.Sides, SidePolicies)
 	}
+	if t.SideMeans != "" {
+		check.OneOf(&p, "side_means", t.SideMeans, SideMeanings)
+	}
+	if t.Feet != "" {
+		check.OneOf(&p, "feet", t.Feet, []notation.Feet{notation.OneLeads, notation.SideBySide})
+	}
+	t.checkEntries(&p)
+	t.checkParts(&p)
 	for i, a := range t.Attack {
 		a.check(&p, i)
 	}

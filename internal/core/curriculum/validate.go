@@ -1,7 +1,6 @@
 package curriculum
 
 import (
-	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -183,9 +182,10 @@ func (v *validator) technique(path string, t *Technique) {
 		if (s.Does == Alters || s.Does == ReplacesTail) && s.From > before {
 			v.add(path+where+".from", "is %d, but the stages before have only %d steps", s.From, before)
 		}
-		for j, x := range s.Steps {
-			v.moves(fmt.Sprintf("%s%s.steps[%d].moves", path, where, j), x.Moves)
-		}
+		v.steps(path, t, v.told(t, i+1, "", -1), i+1)
+	}
+	for _, e := range t.Entries {
+		v.steps(path, t, v.told(t, len(t.Stages), e.Name, -1), 0)
 	}
 	for i, b := range t.Branches {
 		if b.TechniqueID != "" && v.Technique(b.TechniqueID) == nil {
@@ -200,16 +200,27 @@ func (v *validator) technique(path string, t *Technique) {
 	v.moves(path+".attack_moves", t.AttackMoves)
 }
 
+// steps refuses steps of a stage, or with 0 of an entry, that cannot be read.
+func (v *validator) steps(path string, t *Technique, x *told, stage int) {
+	for _, d := range x.doubts {
+		s := x.steps[d.step]
+		if d.reason == nil || s.Of != "" || s.Stage != stage || s.Number == 0 {
+			continue
+		}
+		where := fmt.Sprintf(".stages[%d].steps[%d].moves", stage-1, s.Number-1)
+		if stage == 0 {
+			at := slices.IndexFunc(t.Entries, func(e Entry) bool { return e.Name == s.Entry })
+			where = fmt.Sprintf(".entries[%d].steps[%d].moves", at, s.Number-1)
+		}
+		v.add(path+where, "%s", d.reason)
+	}
+}
+
 func (v *validator) moves(path, line string) {
-	if line == "" || !looksWritten(line) {
+	if line == "" {
 		return
 	}
 	if _, err := v.Read(line); err != nil {
-		var at *notation.Error
-		if errors.As(err, &at) {
-			v.add(path, "%s. A step in plain words ends with a full stop", at.Error())
-			return
-		}
 		v.add(path, "%s", err)
 	}
 }
@@ -312,6 +323,12 @@ func (b *Book) CheckTechnique(t Technique) check.Problems {
 		}
 		name, rest, _ := strings.Cut(field, "[")
 		text := x.Text
+		if name == "entries" {
+			var entry, step int
+			if _, err := fmt.Sscanf(field, "entries[%d].steps[%d]", &entry, &step); err == nil {
+				text = fmt.Sprintf("%s, step %d, %s", t.Entries[entry].Name, step+1, text)
+			}
+		}
 		if name == "stages" {
 			var stage, step int
 			fmt.Sscanf(rest, "%d]", &stage)
@@ -342,14 +359,15 @@ func (b *Book) Renamed(t Technique) (out []Technique) {
 			return line, false
 		}
 		names := false
-		seq.All(func(_, _ int, m *notation.Move) { names = names || m.Technique == t.ID })
+		seq.All(func(_, _ int, m *notation.Move) { names = names || m.Technique == t.ID || stanceOf(m.In, old) })
+		names = names || stanceOf(seq.From, old)
 		if !names {
 			return line, false
 		}
-		if back, err := now.Catalogue.Parse(line); err == nil && now.Catalogue.Print(back) == now.Catalogue.Print(renamed(seq, t)) {
+		if back, err := now.Catalogue.Parse(line); err == nil && now.Catalogue.Print(back) == now.Catalogue.Print(renamed(seq, old, t)) {
 			return line, false // still read as before
 		}
-		return now.Catalogue.Print(renamed(seq, t)), true
+		return now.Catalogue.Print(renamed(seq, old, t)), true
 	}
 	for _, x := range b.Techniques {
 		if x.ID == t.ID {
@@ -365,6 +383,15 @@ func (b *Book) Renamed(t Technique) (out []Technique) {
 				changed = changed || other
 			}
 		}
+		x.Entries = slices.Clone(x.Entries)
+		for i := range x.Entries {
+			x.Entries[i].Steps = slices.Clone(x.Entries[i].Steps)
+			for j := range x.Entries[i].Steps {
+				line, other := anew(x.Entries[i].Steps[j].Moves)
+				x.Entries[i].Steps[j].Moves = line
+				changed = changed || other
+			}
+		}
 		line, other := anew(x.AttackMoves)
 		x.AttackMoves = line
 		note, otherNote := anew(x.Note)
@@ -377,14 +404,25 @@ func (b *Book) Renamed(t Technique) (out []Technique) {
 }
 
 // renamed is a sequence with the new name of a technique.
-func renamed(seq notation.Sequence, t Technique) notation.Sequence {
-	out := seq.Mirror().Mirror() // a copy
+func renamed(seq notation.Sequence, old *Technique, t Technique) notation.Sequence {
+	out := seq.Clone()
+	if stanceOf(out.From, old) {
+		out.From.Name = t.Name
+	}
 	out.All(func(_, _ int, m *notation.Move) {
 		if m.Technique == t.ID {
 			m.Name = t.Name
 		}
+		if stanceOf(m.In, old) {
+			m.In.Name = t.Name
+		}
 	})
 	return out
+}
+
+// stanceOf reports whether a stance that a line names is a technique.
+func stanceOf(s notation.Stance, t *Technique) bool {
+	return t.Kind == "stance" && s.Feet != "" && s.Name == t.Name
 }
 
 // CheckCarry notes where a requirement points at nothing in its program: carry, tracks.

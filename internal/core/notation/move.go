@@ -1,6 +1,10 @@
 package notation
 
-import "slices"
+import (
+	"slices"
+	"strings"
+	"unicode"
+)
 
 // Side says which limb. Lead and rear depend on the stance; left and right are the limbs
 // themselves.
@@ -46,33 +50,64 @@ type Turn struct {
 	Degrees          int // 1 to 720; 0: no turn, or one whose angle is not written
 }
 
-// Travel is a way of moving the feet. Only turn and spin have a Turn.
+// Travel is a way of moving the feet. Only turn and spin have a Turn, only side step and
+// circle a Way.
 type Travel struct {
 	Kind string
 	Turn Turn
+	Way  Side // left or right; "" is not said
 }
 
 // travels are the kinds of travel; two words come before the one they begin with.
-var travels = []string{"step through", "step back", "slide back", "cross step", "step", "slide", "skip", "switch", "shuffle", "turn", "spin", "jump", "drop"}
+var travels = []string{
+	"step through", "step back", "side step", "slide back", "cross step", "shuffle back",
+	"step", "circle", "slide", "skip", "switch", "shuffle", "turn", "spin", "jump", "drop",
+}
 
-// Move is one limb doing one thing, or the feet moving.
+// Feet says how the feet of a stance stand to each other.
+type Feet string
+
+// How feet stand; "" is no stance.
+const (
+	OneLeads   Feet = "one_leads" // one foot is in front
+	SideBySide Feet = "level"     // nobody leads
+)
+
+// Stance is a stance that a line names: after from, after in, or as a move of its own.
+type Stance struct {
+	Name string // as the catalogue has it, or as it was typed where nobody knows it
+	Side Side   // left or right: that foot is in front; "" is not said
+	Feet Feet   // "" where nobody knows the stance
+}
+
+func (s Stance) String() string {
+	if s.Side != "" {
+		return string(s.Side) + " " + s.Name
+	}
+	return s.Name
+}
+
+// Move is one limb doing one thing, the feet moving, or a step said in a sentence.
 type Move struct {
 	Travel    []Travel
-	Times     int // 2 is "double"; 0 is once
-	Side      Side
+	Times     int    // 2 is "double"; 0 is once
+	Whole     bool   // the whole move is repeated, travel and all; else the technique alone
+	Side      Side   // of the limb; on travel without a technique, of the foot
 	Technique string // id; "" for pure travel
 	Name      string // as the catalogue has it
+	Stands    Feet   // of a technique that is a stance
 	Number    int    // the call number it was written as, 0 for none
 	Level     Level
 	Target    []string // words; left and right in it are sides
-	Stance    string
-	Turn      Turn // after the move
-	AngleOut  int  // degrees off the line, 0 for none
-	Keep      bool // stays on until freed
+	In        Stance   // that the move ends in; its Name is "" where none is said
+	Turn      Turn     // written after the name; it happens first all the same
+	AngleOut  int      // degrees off the line, 0 for none
+	Keep      bool     // stays on until freed
 	Free      bool
 	Shout     bool
 	Breath    bool
 	Notes     []string
+	Sentence  string // without its full stop; nothing else but shout, breath and notes goes with it
 }
 
 // Beat is what happens at the same time.
@@ -81,35 +116,53 @@ type Beat []Move
 // Count is what one shouted number covers.
 type Count []Beat
 
-// Sequence is a whole line.
-type Sequence []Count
+// Sequence is a whole line. It starts in the fighting stance where From is empty.
+type Sequence struct {
+	From   Stance
+	Counts []Count
+}
+
+// Join is sequences one after the other, which start where the first does.
+func Join(parts ...Sequence) (out Sequence) {
+	for i, p := range parts {
+		if i == 0 {
+			out.From = p.From
+		}
+		out.Counts = append(out.Counts, p.Counts...)
+	}
+	return out
+}
 
 // All calls f for every move in order.
 func (s Sequence) All(f func(count, beat int, m *Move)) {
-	for c := range s {
-		for b := range s[c] {
-			for i := range s[c][b] {
-				f(c, b, &s[c][b][i])
+	for c := range s.Counts {
+		for b := range s.Counts[c] {
+			for i := range s.Counts[c][b] {
+				f(c, b, &s.Counts[c][b][i])
 			}
 		}
 	}
 }
 
-// Moves is the number of moves.
+// Moves is the number of moves written; sentences are none.
 func (s Sequence) Moves() (n int) {
-	s.All(func(int, int, *Move) { n++ })
+	s.All(func(_, _ int, m *Move) {
+		if m.Sentence == "" {
+			n++
+		}
+	})
 	return n
 }
 
-// clone copies a sequence down to its moves.
-func (s Sequence) clone() Sequence {
-	out := make(Sequence, len(s))
-	for c, count := range s {
-		out[c] = make(Count, len(count))
+// Clone copies a sequence down to its moves.
+func (s Sequence) Clone() Sequence {
+	out := Sequence{From: s.From, Counts: make([]Count, len(s.Counts))}
+	for c, count := range s.Counts {
+		out.Counts[c] = make(Count, len(count))
 		for b, beat := range count {
-			out[c][b] = slices.Clone(beat)
-			for i := range out[c][b] {
-				m := &out[c][b][i]
+			out.Counts[c][b] = slices.Clone(beat)
+			for i := range beat {
+				m := &out.Counts[c][b][i]
 				m.Travel, m.Target, m.Notes = slices.Clone(m.Travel), slices.Clone(m.Target), slices.Clone(m.Notes)
 			}
 		}
@@ -118,66 +171,56 @@ func (s Sequence) clone() Sequence {
 }
 
 // Mirror swaps left and right and the two ways of turning. Lead, rear and everything stated
-// in relation to them stay. Mirrored twice it is the original.
+// in relation to them stay, and so do names, notes and sentences. Mirrored twice it is the
+// original.
 func (s Sequence) Mirror() Sequence {
-	swap := map[string]string{"left": "right", "right": "left"}
-	out := s.clone()
+	out := s.Clone()
+	out.From.Side = out.From.Side.Other()
 	out.All(func(_, _ int, m *Move) {
-		if other := swap[string(m.Side)]; other != "" {
-			m.Side = Side(other)
-		}
+		m.Side, m.In.Side = m.Side.Other(), m.In.Side.Other()
 		for i, w := range m.Target {
-			if other := swap[w]; other != "" {
-				m.Target[i] = other
-			}
+			m.Target[i] = string(Side(w).Other())
 		}
 		for i := range m.Travel {
-			m.Travel[i].Turn = m.Travel[i].Turn.mirror()
+			m.Travel[i].Turn, m.Travel[i].Way = m.Travel[i].Turn.mirror(), m.Travel[i].Way.Other()
 		}
 		m.Turn = m.Turn.mirror()
 	})
 	return out
 }
 
-// For is the sequence with its limbs named for one stance: lead and rear become left and
-// right where the feet stand by then, and what was written with left and right, for an
-// orthodox student, is mirrored for a southpaw. answers is the limb that attacks, left or
-// right, for relations to it; "" leaves relations as they are.
-func (s Sequence) For(southpaw bool, answers Side) Sequence {
-	out := s.clone()
-	if southpaw {
-		out = s.Mirror()
+// Answering is the sequence with every relation to the attack named by its limb: against the
+// left or right limb that attacks. Without one relations stay as they are.
+func (s Sequence) Answering(attacks Side) Sequence {
+	if attacks != Left && attacks != Right {
+		return s
 	}
-	steps, _ := out.Walk(southpaw)
-	n := 0
+	out := s.Clone()
 	out.All(func(_, _ int, m *Move) {
-		limb := steps[n].Limb
-		n++
-		switch {
-		case m.Side == SameSide && answers != "":
-			m.Side = answers.Other()
-		case m.Side == SameName && answers != "":
-			m.Side = answers
-		case m.Side == Lead || m.Side == Rear:
-			m.Side = limb
+		switch m.Side {
+		case SameSide: // the two face each other: the left hand is on the side of a right punch
+			m.Side = attacks.Other()
+		case SameName:
+			m.Side = attacks
 		}
 	})
 	return out
 }
 
-// LastLimb is the limb of the last move that has one when done from a stance: what a
-// defence's relations refer to.
-func (s Sequence) LastLimb(southpaw bool) Side {
-	if southpaw {
-		s = s.Mirror()
-	}
-	steps, _ := s.Walk(southpaw)
-	for i := len(steps) - 1; i >= 0; i-- {
-		if l := steps[i].Limb; l == Left || l == Right {
-			return l
-		}
-	}
-	return ""
+// Related reports whether a move is told in relation to the attack.
+func (s Sequence) Related() (yes bool) {
+	s.All(func(_, _ int, m *Move) { yes = yes || m.Side == SameSide || m.Side == SameName })
+	return yes
+}
+
+// SaysSides reports whether left or right stands where it cannot be mirrored: in a name, a
+// note or a sentence.
+func (m Move) SaysSides() bool {
+	return saysSides(m.Name) || saysSides(m.Sentence) || slices.ContainsFunc(m.Notes, saysSides)
+}
+
+func saysSides(text string) bool {
+	return slices.ContainsFunc(strings.FieldsFunc(strings.ToLower(text), func(r rune) bool { return !unicode.IsLetter(r) }), func(w string) bool { return w == "left" || w == "right" })
 }
 
 func (t Turn) mirror() Turn {
@@ -185,4 +228,21 @@ func (t Turn) mirror() Turn {
 		t.CounterClockwise = !t.CounterClockwise
 	}
 	return t
+}
+
+// signed is the turn in degrees, clockwise positive.
+func (t Turn) signed() int {
+	if t.CounterClockwise {
+		return -t.Degrees
+	}
+	return t.Degrees
+}
+
+// turned is how far a move turns in all, its turns added up.
+func (m Move) turned() int {
+	sum := m.Turn.signed()
+	for _, t := range m.Travel {
+		sum += t.Turn.signed()
+	}
+	return sum
 }

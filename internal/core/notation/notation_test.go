@@ -12,9 +12,16 @@ import (
 
 func catalogue(t testing.TB) *Catalogue {
 	c, err := NewCatalogue([]Entry{
-		{"jab", "jab", nil, 0}, {"leadjab", "Lead jab", nil, 0}, {"cross", "cross", []string{"straight"}, 12}, {"low", "low block", nil, 0}, {"palm", "palm strike", []string{"heel strike"}, 0},
-		{"side", "side kick", nil, 7}, {"hammer", "hammer fist", nil, 0}, {"check", "check", nil, 0}, {"fist", "fist", nil, 0}, {"back", "back fist", nil, 0}, {"round", "round kick", nil, 0},
-		{"turnkick", "turn kick", nil, 0}, {"high", "high guard", nil, 0}, {"rolling", "rolling elbow", nil, 0}, {"roling", "roling block", []string{"rollin gate"}, 0}, {"roligate", "rolin gate", nil, 0},
+		{ID: "jab", Name: "jab", Kind: "strike"}, {ID: "leadjab", Name: "Lead jab"}, {ID: "cross", Name: "cross", Aliases: []string{"straight"}, Call: 12, Kind: "strike"},
+		{ID: "low", Name: "low block", Kind: "block or parry"}, {ID: "palm", Name: "palm strike", Aliases: []string{"heel strike"}, Kind: "strike"},
+		{ID: "side", Name: "side kick", Call: 7, Kind: "kick"}, {ID: "hammer", Name: "hammer fist", Kind: "strike"}, {ID: "check", Name: "check"}, {ID: "fist", Name: "fist"},
+		{ID: "back", Name: "back fist", Kind: "strike"}, {ID: "round", Name: "round kick", Kind: "kick"}, {ID: "lunge", Name: "lunge punch", Kind: "strike"},
+		{ID: "turnkick", Name: "turn kick", Kind: "kick"}, {ID: "high", Name: "high guard"}, {ID: "rolling", Name: "rolling elbow"},
+		{ID: "roling", Name: "roling block", Aliases: []string{"rollin gate"}}, {ID: "roligate", Name: "rolin gate"}, {ID: "slip", Name: "slip"},
+		{ID: "parry", Name: "palm parry", Kind: "block or parry"}, {ID: "inward", Name: "inward block", Kind: "block or parry"}, {ID: "left", Name: "left gate"},
+		{ID: "front", Name: "front stance", Stands: OneLeads}, {ID: "horse", Name: "Millstone stance", Aliases: []string{"horse stance"}, Stands: SideBySide},
+		{ID: "drill", Name: "Mill drill 12", Call: 31, Own: []string{"step through lead cross", "turn cw 90"}},
+		{ID: "slide", Name: "Ferry slide", Own: []string{"slide", "shuffle"}}, {ID: "ring", Name: "Ring one", Own: []string{"Ring two, switch"}}, {ID: "gnir", Name: "Ring two", Own: []string{"Ring one, switch"}},
 	})
 	require.NoError(t, err)
 	return c
@@ -34,16 +41,53 @@ func TestParsePrints(t *testing.T) {
 		"step back fist":      "step back fist", // a step and a back fist
 		"step back lead fist": "step back lead fist",
 		"turn kick":           "turn kick",
+		"31, left 31":         "31, left 31",
 		"turn cw 90 cross":    "turn cw 90 cross",
 		"cross turn ccw 180!~ (eyes first) (slowly)": "cross turn ccw 180!~ (eyes first) (slowly)",
-		"cross ~ !":                              "cross!~",
-		"high guard high":                        "high guard high",
-		"left 7 high":                            "left 7 high",
-		"step through":                           "step through",
-		"jump spin cw 360":                       "jump spin cw 360",
-		"step turn cw 180":                       "step turn cw 180",
-		"rear check keep, lead cross, rear free": "rear check keep, lead cross, rear free",
+		"cross ~ !":                  "cross!~",
+		"high guard high":            "high guard high",
+		"LEAD Jab, Turn CW 90 CROSS": "Lead jab, turn cw 90 cross", // keywords ignore case and are printed small
+		"shuffle back":               "shuffle back",
+		"shuffle back fist":          "shuffle back fist", // a shuffle and a back fist
+		"side step to the Left, circle to the right lead cross": "side step to the left, circle to the right lead cross",
+		"side step lead cross to left ear":                      "side step lead cross to left ear",
+		"cross to low back":                                     "cross to low back",
+		"cross to high left ear low in front":                   "cross low to high left ear in front stance",
+		"from ready: left step back, right cross":               "from ready stance: left step back, right cross",
+		"From  RIGHT front stance :  lead cross":                "from right front stance: lead cross",
+		"from horse stance: cross":                              "from Millstone stance: cross", // the school's own name
+		"right front stance":                                    "right front stance",
+		"left cat stance":                                       "in left cat stance", // a usual stance that the program lacks
+		"side step to the":                                      "side step to the",
+		"x2 step lead cross":                                    "double step lead cross",
+		"step double lead 7":                                    "step double lead 7",
+		"double step 7":                                         "double step 7",
+		"cross angle out 1":                                     "cross angle out 1",
+		"cross in left fighting":                                "cross in left fighting stance",
+		"in cat":                                                "in cat stance",
+		"cross in Right front stance":                           "cross in right front stance",
+		"cross in crane":                                        "cross in crane",
+		"cross in left crane":                                   "cross in left crane",
+		"cross in horse":                                        "cross in Millstone stance",
+		"x2 step through lead cross":                            "double step through lead cross",
+		"step through lead x2 cross":                            "step through double lead cross", // of the technique alone
+		"step double turn cw 90 cross":                          "double step turn cw 90 cross",
+		"step x3 in front stance":                               "x3 step in front stance",
+		"Press behind the shoulder.!":                           "Press behind the shoulder.!",
+		"Grip the wrist, thumb down. Turn it (slowly) out.~ (eyes up) rear rolling elbow":    "Grip the wrist, thumb down., Turn it (slowly) out.~ (eyes up), rear rolling elbow",
+		"lead cross / Breathe out. / rear cross":                                             "lead cross / Breathe out. / rear cross",
+		"rear check + Look at the wrist..!":                                                  "rear check + Look at the wrist..!",
+		"Step back, then press.":                                                             "step back, then press.", // a piece that reads as a move is one
+		"lead jab, rear cross.":                                                              "Lead jab, rear cross.",
+		"same-side slip, same-name palm parry":                                               "same-side slip, same-name palm parry",
+		"turn cw 180 right lunge punch in right front stance, step through left lunge punch": "turn cw 180 right lunge punch in right front stance, step through left lunge punch",
+		"left 7 high":                                "left 7 high",
+		"step through":                               "step through",
+		"jump spin cw 360":                           "jump spin cw 360",
+		"step turn cw 180":                           "step turn cw 180",
+		"rear check keep, lead cross, rear free":     "rear check keep, lead cross, rear free",
 		"cross angle out 45 in front stance to ribs": "cross to ribs in front stance angle out 45",
+		"in front stance turn cw 90":                 "turn cw 90 in front stance",
 	} {
 		seq, err := c.Parse(in)
 		require.NoError(t, err, in)
@@ -54,32 +98,52 @@ func TestParsePrints(t *testing.T) {
 func TestErrorsSayWhere(t *testing.T) {
 	c := catalogue(t)
 	for in, want := range map[string]string{
-		"":                                   "column 1: there is no move",
-		"lead jab, reer cross":               `column 11: "reer cross" is not in the catalogue`,
-		"rear croß":                          `column 6: "croß" is not in the catalogue; near it are cross`,
-		"cross +":                            "column 8: a move is missing before the end",
-		"+ cross":                            `column 1: a move is missing before "+"`,
-		"cross, , jab":                       `column 8: a move is missing before ","`,
-		"cross / / jab":                      `column 9: a move is missing before "/"`,
-		"lead rear cross":                    "column 6: a second side; this move is lead already",
-		"double x3 cross":                    "column 8: a second repeat",
-		"x1 cross":                           "column 1: a move is repeated x2 to x100",
-		"99":                                 "column 1: no technique has the call number 99",
-		"lead":                               "column 1: a technique or a travel such as step is missing",
-		"cross to":                           `column 7: nothing follows "to"`,
-		"cross turn":                         "column 7: after a name a turn needs its way",
-		"turn cw":                            "column 6: the degrees are missing",
-		"turn cw 900":                        `column 9: "900" is not an angle`,
-		"cross angle in 45":                  "column 7: an angle is written as angle out 45",
-		"cross angle out x":                  `column 17: "x" is not an angle`,
-		"cross jab":                          `column 7: "jab" does not belong after a name`,
-		"cross (open":                        "column 7: this note is not closed",
-		"cross)":                             "column 6: this parenthesis closes nothing",
-		"cross ()":                           "column 7: a note is some words",
-		"cross keep free":                    "column 7: a move cannot both keep and free",
-		"cross!!":                            `column 7: "!" stands twice`,
-		"rolingate":                          `column 1: "rolingate" may be`,
-		strings.Repeat("jab,", 5000) + "jab": "column 4001: this is move 1001; a line has at most 1000",
+		"":                                         "column 1: there is no move",
+		"from ready:":                              "column 12: there is no move",
+		"from ready: lead cross":                   "column 13: nobody leads in ready stance",
+		"from ready: x2 turn cw 90, lead step":     "column 28: nobody leads in ready stance",
+		"from ready: slide, rear front stance":     "column 20: nobody leads in ready stance",
+		"from cornfield: lead cross":               `column 6: "cornfield" is no stance of this program; near it are`,
+		"from left ready: lead cross":              "column 6: in ready stance the feet are level",
+		"left horse stance":                        "column 1: in Millstone stance the feet are level",
+		"cross in left horse":                      "column 7: in Millstone stance the feet are level",
+		"left turn cw 90":                          "column 1: a foot does not go with turn alone; write left step turn cw 90",
+		"rear spin":                                "column 1: a foot does not go with spin alone; write rear step turn for",
+		"cross, step through in left front stance": "column 21: this move puts the right foot in front; it cannot end in left front stance",
+		"right step back in right front stance":    "column 17: this move puts the left foot in front",
+		"x2 step through in right front stance":    "column 17: this move puts the left foot in front",
+		"step through left front stance":           "column 14: this move puts the right foot in front",
+		"Grip it / and turn.":                      "column 1: \"Grip it\" is not in the catalogue; near it are fist, slip; a step in plain words ends with a full stop and has no / or + in it",
+		"Grip it":                                  "column 1: \"Grip it\" is not in the catalogue",
+		"Grip it.!!":                               "column 10: \"!\" stands twice",
+		".":                                        "column 1: \".\" is not in the catalogue",
+		"cross to low":                             "column 7: nothing follows",
+		"cross to low in front":                    "column 7: nothing follows",
+		"lead jab, reer cross":                     `column 11: "reer cross" is not in the catalogue`,
+		"rear croß":                                `column 6: "croß" is not in the catalogue; near it are cross`,
+		"cross +":                                  "column 8: a move is missing before the end",
+		"+ cross":                                  `column 1: a move is missing before "+"`,
+		"cross, , jab":                             `column 8: a move is missing before ","`,
+		"cross / / jab":                            `column 9: a move is missing before "/"`,
+		"lead rear cross":                          "column 6: a second side; this move is lead already",
+		"double x3 cross":                          "column 8: a second repeat",
+		"x1 cross":                                 "column 1: a move is repeated x2 to x100",
+		"99":                                       "column 1: no technique has the call number 99",
+		"lead":                                     "column 1: a technique or a travel such as step is missing",
+		"cross to":                                 `column 7: nothing follows "to"`,
+		"cross turn":                               "column 7: after a name a turn needs its way",
+		"turn cw":                                  "column 6: the degrees are missing",
+		"turn cw 900":                              `column 9: "900" is not an angle`,
+		"cross angle in 45":                        "column 7: an angle is written as angle out 45",
+		"cross angle out x":                        `column 17: "x" is not an angle`,
+		"cross jab":                                `column 7: "jab" does not belong after a name`,
+		"cross (open":                              "column 7: this note is not closed",
+		"cross)":                                   "column 6: this parenthesis closes nothing",
+		"cross ()":                                 "column 7: a note is some words",
+		"cross keep free":                          "column 7: a move cannot both keep and free",
+		"cross!!":                                  `column 7: "!" stands twice`,
+		"rolingate":                                `column 1: "rolingate" may be`,
+		strings.Repeat("jab,", 5000) + "jab":       "column 4001: this is step 1001; a line has at most 1000",
 	} {
 		_, err := c.Parse(in)
 		require.Error(t, err, in)
@@ -87,140 +151,55 @@ func TestErrorsSayWhere(t *testing.T) {
 	}
 	_, err := c.Parse("cross high high")
 	assert.ErrorContains(t, err, `column 12: "high" stands twice`)
-	_, err = NewCatalogue([]Entry{{"a", "jab", nil, 0}, {"b", "cross", []string{"jab"}, 0}})
+	_, err = NewCatalogue([]Entry{{ID: "a", Name: "jab"}, {ID: "b", Name: "cross", Aliases: []string{"jab"}}})
 	assert.ErrorContains(t, err, `"jab" is a name of both jab and cross`)
 	_, err = c.Parse("left 8")
-	assert.ErrorContains(t, err, "column 6: no technique has the call number 8; there are 7, 12")
-	twice, err := NewCatalogue([]Entry{{"a", "jab", nil, 3}, {"b", "cross", nil, 3}})
+	assert.ErrorContains(t, err, "column 6: no technique has the call number 8; there are 7, 12, 31")
+	many := []Entry{}
+	for i := range 13 {
+		many = append(many, Entry{ID: fmt.Sprint(i), Name: fmt.Sprintf("drill %c", 'a'+i), Call: i + 1})
+	}
+	numbered, err := NewCatalogue(many)
+	require.NoError(t, err)
+	_, err = numbered.Parse("14")
+	assert.ErrorContains(t, err, "there are 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, …")
+	_, err = NewCatalogue(many[:12])
+	require.NoError(t, err)
+	two, err := NewCatalogue([]Entry{{ID: "a", Name: "Reed stance", Stands: OneLeads}, {ID: "b", Name: "reed", Stands: SideBySide}})
+	require.NoError(t, err)
+	_, err = two.Parse("in reed")
+	assert.ErrorContains(t, err, "in reed")
+	_, err = two.Parse("step in reed")
+	assert.EqualError(t, err, `column 9: "reed" may be Reed stance or reed; write the one you mean in full`)
+	assert.Equal(t, []Feet{SideBySide, SideBySide, OneLeads, OneLeads}, []Feet{UsualFeet("Horse Stance"), UsualFeet("natural"), UsualFeet("cat stance"), UsualFeet("Heron stance")})
+	twice, err := NewCatalogue([]Entry{{ID: "a", Name: "jab", Call: 3}, {ID: "b", Name: "cross", Call: 3}})
 	require.NoError(t, err)
 	_, err = twice.Parse("lead 3")
 	assert.ErrorContains(t, err, "column 6: the call number 3 is given to both jab and cross")
-}
-
-func TestWalk(t *testing.T) {
-	c := catalogue(t)
-	walk := func(line string, southpaw bool) (string, Facts) {
-		seq, err := c.Parse(line)
-		require.NoError(t, err)
-		steps, f := seq.Walk(southpaw)
-		var limbs []string
-		for _, s := range steps {
-			limbs = append(limbs, string(s.Limb))
-		}
-		return strings.Join(limbs, " "), f
-	}
-	for _, c := range []struct{ line, orthodox, southpaw string }{
-		{"lead cross, rear cross", "left right", "right left"},
-		{"step through lead cross, lead cross", "right right", "left left"}, // its own travel happens first
-		{"switch, rear cross", " left", " right"},
-		{"step lead cross, slide rear cross, cross step lead cross", "left right left", "right left right"}, // nothing else exchanges
-		{"turn cw 180 lead cross", "right", "left"},
-		{"turn cw 90 lead cross, turn ccw 90 lead cross, spin cw 360 lead cross", "left left left", "right right right"},
-		{"lead cross turn cw 180, lead cross", "left right", "right left"}, // a turn after the name comes after the move
-		{"left cross, right cross, both cross", "left right both", "left right both"},
-	} {
-		limbs, _ := walk(c.line, false)
-		assert.Equal(t, c.orthodox, limbs, c.line)
-		limbs, _ = walk(c.line, true)
-		assert.Equal(t, c.southpaw, limbs, c.line)
-	}
-	_, f := walk("lead double cross low, rear cross high / step through turn cw 90 lead cross mid + rear check keep", false)
-	assert.Equal(t, Facts{Moves: 5, Counts: 2, Beats: 3, Left: 3, Right: 2, Lead: 3, Rear: 2, Low: 2, Mid: 1, High: 1, Turns: 1, Facing: 90, HalfSeconds: 4 + 2 + 3, Held: []string{"check"}}, f)
-	_, f = walk("rear check keep, rear free, rear free", false)
-	assert.Empty(t, f.Held)
-	assert.Equal(t, []string{"rear free frees what is not kept"}, f.Problems)
-}
-
-func TestMirror(t *testing.T) {
-	c := catalogue(t)
-	for in, want := range map[string]string{
-		"left cross to right ear turn cw 90, lead jab": "right cross to left ear turn ccw 90, Lead jab",
-		"turn ccw 180 rear cross angle out 45":         "turn cw 180 rear cross angle out 45",
-		"both cross keep":                              "both cross keep",
-	} {
-		seq, err := c.Parse(in)
-		require.NoError(t, err)
-		assert.Equal(t, want, c.Print(seq.Mirror()))
-		assert.Equal(t, in, strings.Replace(c.Print(seq), "Lead jab", "lead jab", 1), "the original is untouched")
-	}
-}
-
-// TestForAStance names the limbs of a call for one stance, and of an answer for all four
-// pairings of attacker and defender.
-func TestForAStance(t *testing.T) {
-	c := catalogue(t)
-	read := func(line string) Sequence {
-		seq, err := c.Parse(line)
-		require.NoError(t, err)
-		return seq
-	}
-	said := read("lead cross, step through rear cross / left cross turn cw 90")
-	assert.Equal(t, "left cross, step through left cross / left cross turn cw 90", c.Print(said.For(false, "")))
-	assert.Equal(t, "right cross, step through right cross / right cross turn ccw 90", c.Print(said.For(true, "")))
-	attack, answer := read("step through rear cross high"), read("same-side low block, same-name palm strike, rear cross")
-	for _, x := range []struct {
-		attacker, defender bool
-		want               string
-	}{
-		{false, false, "right low block, left palm strike, right cross"}, // the rear hand leads after the step through
-		{false, true, "right low block, left palm strike, left cross"},
-		{true, false, "left low block, right palm strike, right cross"},
-		{true, true, "left low block, right palm strike, left cross"},
-	} {
-		assert.Equal(t, x.want, c.Print(answer.For(x.defender, attack.LastLimb(x.attacker))), "%v", x)
-	}
-	assert.Equal(t, "same-side low block, same-name palm strike, right cross", c.Print(answer.For(false, "")))
-	assert.Equal(t, c.Print(answer), c.Print(answer.Mirror()), "relations stay in the mirror")
-	assert.Contains(t, c.Names(), "heel strike")
 }
 
 // line draws a line of moves, most of them well written.
 func line(t *rapid.T) string {
 	word := func(name string, choices ...string) string { return rapid.SampledFrom(choices).Draw(t, name) }
 	var out strings.Builder
-	for i := range rapid.IntRange(1, 6).Draw(t, "moves") {
+	out.WriteString(word("start", "", "", "from ready: ", "from left front stance: ", "from horse: "))
+	for i := range rapid.IntRange(1, 4).Draw(t, "moves") {
 		if i > 0 {
 			out.WriteString(word("sign", ", ", " + ", " / "))
 		}
-		for range rapid.IntRange(0, 3).Draw(t, "before") {
-			out.WriteString(word("keyword", "lead ", "rear ", "left ", "right ", "both ", "same-side ", "same-name ", "double ", "x4 ", "step ", "step back ", "step through ", "slide ", "switch ", "turn cw 90 ", "spin ", "jump "))
+		if word("what", "move", "move", "move", "sentence") == "sentence" {
+			out.WriteString(word("said", "Grip the wrist, thumb down. ", "Press it (slowly).!", "left hand down.~", "Wait.. "))
+			continue
 		}
-		out.WriteString(word("name", "jab", "lead jab", "cross", "back fist", "fist", "low block", "turn kick", "7", "high guard", "Palm-strike", "step"))
-		for range rapid.IntRange(0, 3).Draw(t, "after") {
-			out.WriteString(word("extra", " low", " high", " to ribs", " to left ear", " in cat stance", " turn ccw 180", " angle out 30", " keep", " free", "!", " ~", " (with care)"))
+		for range rapid.IntRange(0, 2).Draw(t, "before") {
+			out.WriteString(word("keyword", "lead ", "rear ", "left ", "right ", "both ", "same-side ", "same-name ", "double ", "x4 ", "step ", "step back ", "step through ", "slide ", "switch ", "turn cw 90 ", "turn ccw 180 ", "spin ", "jump ", "side step to the left ", "circle ", "shuffle back "))
+		}
+		out.WriteString(word("name", "jab", "lead jab", "cross", "back fist", "fist", "low block", "turn kick", "7", "high guard", "Palm-strike", "step", "front stance", "31", "lunge punch"))
+		for range rapid.IntRange(0, 2).Draw(t, "after") {
+			out.WriteString(word("extra", " low", " high", " to ribs", " to left ear", " to low back", " in cat stance", " in right front stance", " in horse", " turn ccw 180", " angle out 30", " keep", " free", "!", " ~", " (with care)"))
 		}
 	}
 	return out.String()
-}
-
-func TestLaws(t *testing.T) {
-	c := catalogue(t)
-	read := 0
-	rapid.Check(t, func(t *rapid.T) {
-		seq, err := c.Parse(line(t))
-		if err != nil {
-			var at *Error
-			require.ErrorAs(t, err, &at)
-			return
-		}
-		read++
-		printed := c.Print(seq)
-		back, err := c.Parse(printed)
-		require.NoError(t, err, printed)
-		require.Equal(t, seq, back, printed)
-		require.Equal(t, printed, c.Print(back))
-		require.Equal(t, seq, seq.Mirror().Mirror())
-		_, orthodox := seq.Walk(false)
-		_, southpaw := seq.Walk(true)
-		require.Equal(t, orthodox.Moves, southpaw.Moves)
-		require.Equal(t, orthodox.Facing, southpaw.Facing)
-		require.NotEqual(t, orthodox.LeftLeads, southpaw.LeftLeads)
-		// The mirror done southpaw is the original done orthodox, seen in a mirror.
-		_, mirrored := seq.Mirror().Walk(true)
-		require.Equal(t, []int{orthodox.Left, orthodox.Right, orthodox.Lead, orthodox.Rear}, []int{mirrored.Right, mirrored.Left, mirrored.Lead, mirrored.Rear})
-		require.Equal(t, (360-orthodox.Facing)%360, mirrored.Facing)
-	})
-	require.Greater(t, read, 10, "most drawn lines must be readable")
 }
 
 func FuzzParse(f *testing.F) {
@@ -245,7 +224,7 @@ func FuzzParse(f *testing.F) {
 func BenchmarkParse(b *testing.B) {
 	var entries []Entry
 	for i := range 600 {
-		entries = append(entries, Entry{fmt.Sprint("t", i), fmt.Sprintf("technique number %d", i), nil, i})
+		entries = append(entries, Entry{ID: fmt.Sprint("t", i), Name: fmt.Sprintf("technique number %d", i), Call: i})
 	}
 	c, err := NewCatalogue(entries)
 	require.NoError(b, err)

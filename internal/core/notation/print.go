@@ -20,7 +20,7 @@ func (s Sequence) String() string { return s.write(Move.String) }
 
 func (s Sequence) write(move func(Move) string) string {
 	var counts []string
-	for _, count := range s {
+	for _, count := range s.Counts {
 		var beats []string
 		for _, beat := range count {
 			var moves []string
@@ -31,21 +31,25 @@ func (s Sequence) write(move func(Move) string) string {
 		}
 		counts = append(counts, strings.Join(beats, ", "))
 	}
-	return strings.Join(counts, " / ")
+	text := strings.Join(counts, " / ")
+	if s.From.Name != "" {
+		text = "from " + s.From.String() + ": " + text
+	}
+	return text
 }
 
 func (c *Catalogue) printMove(m Move) string {
 	first := ""
-	for _, order := range orders {
+	for _, order := range append([]string{m.order()}, orders...) {
 		text := m.text(order)
 		if first == "" {
 			first = text
 		}
-		words, err := scan(text)
+		words, err := scan(text, 0)
 		if err != nil {
 			continue
 		}
-		if back, err := c.move(words); err == nil && reflect.DeepEqual(back, m) {
+		if back, _, err := c.move(words, new([]Doubt)); err == nil && reflect.DeepEqual(back, m) {
 			return text
 		}
 	}
@@ -53,18 +57,30 @@ func (c *Catalogue) printMove(m Move) string {
 }
 
 // String is the move as it is usually written; Catalogue.Print makes sure of how it is read.
-func (m Move) String() string { return m.text(orders[0]) }
+func (m Move) String() string { return m.text(m.order()) }
+
+// order is how a move is usually written: "left step back", "double step through lead jab",
+// "step through double lead jab".
+func (m Move) order() string {
+	switch {
+	case m.Technique == "":
+		return "times side travel"
+	case m.Whole:
+		return "times travel side"
+	}
+	return orders[0]
+}
 
 func (m Move) text(order string) string {
+	if m.Sentence != "" {
+		return m.Sentence + "." + m.signs()
+	}
 	var out []string
 	for _, part := range strings.Fields(order) {
 		switch {
 		case part == "travel":
 			for _, t := range m.Travel {
-				out = append(out, t.Kind)
-				if t.Turn.Degrees > 0 {
-					out = append(out, t.Turn.String())
-				}
+				out = append(out, t.String())
 			}
 		case part == "side" && m.Side != "":
 			out = append(out, string(m.Side))
@@ -85,8 +101,8 @@ func (m Move) text(order string) string {
 	if len(m.Target) > 0 {
 		out = append(out, "to", strings.Join(m.Target, " "))
 	}
-	if m.Stance != "" {
-		out = append(out, "in", m.Stance)
+	if m.In.Name != "" {
+		out = append(out, "in", m.In.String())
 	}
 	if m.Turn.Degrees > 0 {
 		out = append(out, "turn", m.Turn.String())
@@ -94,12 +110,17 @@ func (m Move) text(order string) string {
 	if m.AngleOut > 0 {
 		out = append(out, fmt.Sprintf("angle out %d", m.AngleOut))
 	}
-	for word, on := range map[string]bool{"keep": m.Keep, "free": m.Free} { // never both
-		if on {
-			out = append(out, word)
-		}
+	if m.Keep {
+		out = append(out, "keep")
 	}
-	text := strings.Join(out, " ")
+	if m.Free {
+		out = append(out, "free")
+	}
+	return strings.Join(out, " ") + m.signs()
+}
+
+// signs are the shout, the breath and the notes behind a move.
+func (m Move) signs() (text string) {
 	if m.Shout {
 		text += "!"
 	}
@@ -108,6 +129,18 @@ func (m Move) text(order string) string {
 	}
 	for _, n := range m.Notes {
 		text += " (" + n + ")"
+	}
+	return text
+}
+
+// String is the travel as it is written: "turn cw 90", "circle to the left".
+func (t Travel) String() string {
+	text := t.Kind
+	if t.Turn.Degrees > 0 {
+		text += " " + t.Turn.String()
+	}
+	if t.Way != "" {
+		text += " to the " + string(t.Way)
 	}
 	return text
 }

@@ -14,30 +14,33 @@ import (
 // Task is one thing on a practice sheet, in words a parent understands.
 type Task struct {
 	progress.Next
-	Do       string // "5 times on each side, slowly"
-	Moves    []curriculum.StripMove
-	Look     []string // what is right
-	Partner  string   // the partner's part; "" none is needed
-	Cautions []string
-	Clips    []curriculum.Clip
+	Do         string                 // "5 times on each side, slowly"
+	Moves      []curriculum.StripMove // for the student's stance
+	Gives      []curriculum.StripMove // what the partner does
+	Other      []curriculum.StripMove // the other side of a defence, where it is told otherwise
+	OtherGives []curriculum.StripMove
+	Look       []string // what is right
+	Partner    string   // the partner's part; "" none is needed
+	Cautions   []string
+	Clips      []curriculum.Clip
 }
 
 // SheetTasks is how many things a sheet lists: what a week of evenings holds.
 const SheetTasks = 8
 
 // Sheet is what is left for the next rung and what has not been seen for long, the most urgent
-// first. stance is the student's; clips are those of rungs already reached, and of the one
-// climbed to.
+// first, told for the student's stance; with AsWritten, where it is not known, lead and rear
+// stay. Clips are those of rungs already reached, and of the one climbed to.
 func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curriculum.View) (out []Task) {
 	for _, x := range things {
 		t := b.Technique(x.TechniqueID)
 		if t == nil {
 			continue
 		}
-		task := Task{Next: x, Do: plainly(x.Item), Partner: partner(x.Item, t), Look: x.Checkpoints, Moves: x.Moves}
-		if stance == curriculum.Southpaw && x.Detail != "" {
-			if moves := b.Strip(x.Detail, stance); moves != nil {
-				task.Moves = moves
+		task := Task{Next: x, Do: plainly(x.Item), Partner: partner(x.Item, t), Look: x.Checkpoints, Moves: curriculum.Told(x.Moves, stance.For()), Gives: curriculum.Told(x.Line.Partner, stance.For())}
+		if x.TwoSided && x.Quantity.Side == "" && t.Defends() {
+			if other := curriculum.OtherSide(x.Moves, stance.For()); curriculum.Differs(x.Moves, stance.For(), other) {
+				task.Other, task.OtherGives = curriculum.Told(x.Moves, other), curriculum.Told(x.Line.Partner, other)
 			}
 		}
 		task.Cautions = append(slices.Clone(x.Cautions), atHome(x.Item, t)...)
@@ -51,21 +54,32 @@ func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curri
 	return out
 }
 
+// eachSide is what a side of a line means, as said at home.
+func eachSide(x progress.Item) string {
+	switch {
+	case !x.TwoSided:
+		return ""
+	case x.Quantity.Side == curriculum.ByLimb:
+		return " with each " + limbOf(x.Kind)
+	case x.Quantity.Side == curriculum.ByDirection && x.Kind == "evasion":
+		return " to the left and as often to the right"
+	case x.Quantity.Side == curriculum.ByDirection:
+		return " one way, then turn, and as often back"
+	}
+	return " on each side, the other foot in front the second time"
+}
+
 // plainly is how much and how, as said at home.
 func plainly(x progress.Item) string {
 	q := x.Quantity
 	words := ""
-	side := ""
-	if x.TwoSided {
-		side = " on each side"
-	}
 	switch q.Measure {
 	case curriculum.RepsPerSide:
-		words = times(q.Reps) + side
+		words = times(q.Reps) + eachSide(x)
 	case curriculum.NoTouchDown:
-		words = times(q.Reps) + side + " without putting the foot down"
+		words = times(q.Reps) + eachSide(x) + ", without putting the foot down"
 	case curriculum.Alternating:
-		words = times(q.Reps) + ", left and right in turn"
+		words = times(q.Reps) + " in all, left and right in turn"
 	case curriculum.Timed:
 		words = fmt.Sprintf("for %d seconds", q.Seconds)
 	case curriculum.CountWithin:
@@ -79,6 +93,12 @@ func plainly(x progress.Item) string {
 		}
 	default:
 		words = times(q.Reps)
+		if q.Reps > 1 {
+			words += " in all"
+		}
+	}
+	if x.Line.Sprint > 0 {
+		words += fmt.Sprintf(", as fast as you can for the last %d seconds", x.Line.Sprint)
 	}
 	switch {
 	case x.Kind == "knowledge":
@@ -91,8 +111,13 @@ func plainly(x progress.Item) string {
 	if x.Setting != "" && x.Setting != "air" {
 		words += ", " + x.Setting.Words()
 	}
-	if x.Manner != "" {
-		words += ", " + x.Manner
+	for _, m := range []struct {
+		on   bool
+		said string
+	}{{x.NonStop, "without stopping"}, {x.Slow, "slowly"}, {x.Supported, "holding on to something"}, {x.Phases, "part by part"}, {x.Free, "of your own choice"}} {
+		if m.on {
+			words += ", " + m.said
+		}
 	}
 	return words
 }

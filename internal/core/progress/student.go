@@ -9,7 +9,7 @@ import (
 // Stance is which foot stands forward by habit.
 type Stance string
 
-// The stances. An orthodox student has the left foot forward.
+// The stances. An orthodox student has the left foot forward; "" is not known yet.
 const (
 	Orthodox Stance = "orthodox"
 	Southpaw Stance = "southpaw"
@@ -44,7 +44,9 @@ func (s Student) Check(today civil.Date) check.Problems {
 	p.Line("contact", s.Contact, check.LineLength)
 	p.Line("belt_size", s.BeltSize, 20)
 	p.Line("uniform_size", s.UniformSize, 20)
-	check.OneOf(&p, "stance", s.Stance, Stances)
+	if s.Stance != "" {
+		check.OneOf(&p, "stance", s.Stance, Stances)
+	}
 	if !s.BirthDate.IsZero() {
 		if today.Before(s.BirthDate) {
 			p.Add("birth_date", "%s lies in the future; a birth date is today or earlier", s.BirthDate.Long())

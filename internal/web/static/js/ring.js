@@ -2,6 +2,7 @@ import { bind } from "./lib/shell.js";
 import { el } from "./lib/dom.js";
 import { offline } from "./lib/queue.js";
 import { listen } from "./lib/stream.js";
+import { strip } from "./lib/strip.js";
 import { ServerTime, Cues, read, words } from "./lib/ringclock.js";
 
 // The caller's view of a ring: the words stand large enough for the far end of the hall, and the
@@ -22,11 +23,10 @@ let here = { group: state.call.group || groups[0]?.id, line: state.call.line, se
 const group = () => groups.find((g) => g.id === here.group) ?? groups[0];
 const lineAt = (n) => group().lines[n];
 
-/** setsOf are the sides or rounds of a line; counted ones in both directions where that is called. */
-function setsOf(l) {
-  if (!at("directions").checked) return l.sets;
-  return l.sets.flatMap((s) => (s.seconds ? [s] : ["forward", "back"].map((way) => ({ ...s, side: [s.side, way].filter(Boolean).join(", ") }))));
-}
+/** sideOf is which side a set is, for a hall of both stances; bothOf, how each stance is told. */
+const sideOf = (s) => s?.sides?.[""] ?? "";
+const bothOf = (s) => (s?.readings ? [s.readings.orthodox, s.readings.southpaw] : ["orthodox", "southpaw"]);
+const plainCue = 10; // seconds before the end at which the clock cues where the line asks for no sprint
 
 async function post(what, body) {
   const said = at("said");
@@ -54,7 +54,7 @@ function go(line, set = 0) {
   here = { ...here, line: Math.min(Math.max(line, 0), group().lines.length - 1), set };
   draw();
   post("call", { ...here, version: 0 });
-  const s = setsOf(lineAt(here.line))[here.set];
+  const s = lineAt(here.line).sets[here.set];
   if (s?.seconds) fillClock(s.seconds);
 }
 
@@ -64,6 +64,7 @@ function fillClock(seconds) {
   f.elements.seconds.value = seconds;
   f.elements.rounds.value = Math.max(sets.length, 1);
   f.elements.rest.value = sets[0]?.rest ?? 0;
+  f.elements.cue.value = sets[0]?.closing || plainCue;
 }
 
 function draw() {
@@ -72,15 +73,17 @@ function draw() {
     at("word").textContent = "Nothing is asked of this group";
     return;
   }
-  const sets = setsOf(l), s = sets[Math.min(here.set, sets.length - 1)] ?? {};
+  const { sets } = l, s = sets[Math.min(here.set, sets.length - 1)] ?? {};
   at("group").value = group().id;
-  at("side").textContent = [`line ${here.line + 1} of ${group().lines.length}`, l.item || l.section, l.term, s.side].filter(Boolean).join(" · ");
+  at("side").textContent = [`line ${here.line + 1} of ${group().lines.length}`, l.item || l.section, l.term, sideOf(s)].filter(Boolean).join(" · ");
   at("word").textContent = l.words;
   at("word").classList.toggle("long", l.words.length > 22);
-  at("moves").replaceChildren(...(l.moves ?? []).map((m) => el("li", { className: m.count % 2 ? "" : "even" }, el("b", {}, m.what), el("span", {}, m.how ?? ""))));
+  at("moves").replaceChildren(...strip(l.moves, { reading: s.readings?.[""], both: bothOf(s) }).children);
   at("count").textContent = s.reps ? `${s.reps === 1 ? "once" : `${s.reps} times`}${sets.length > 1 ? `, ${here.set + 1} of ${sets.length}` : ""}` : s.seconds ? `${sets.length > 1 ? `${sets.length} × ` : ""}${s.seconds} s${s.rest ? `, ${s.rest} s rest` : ""}` : "";
   at("notes").replaceChildren(
     el("p", { className: "soft" }, group().candidates.map((c, i) => `${i + 1} ${c}`).join(" · ")),
+    ...(s.before ? [el("p", { className: "command" }, `“${s.before}”`)] : []),
+    ...[l.manner, l.remark, ...(l.common ?? [])].filter(Boolean).map((x) => el("p", {}, x)),
     ...(l.looks ? [el("p", {}, `◎ ${l.looks}`)] : []),
     ...(l.own ?? []).map((x) => el("p", {}, `◈ ${x}`)),
     ...(l.last && l.item ? [el("p", {}, `✎ ${l.item} is marked after this`)] : []),
@@ -88,7 +91,7 @@ function draw() {
   const next = lineAt(here.line + 1);
   at("next").textContent = next ? `then: ${next.words}` : "the last line";
   at("set").hidden = sets.length < 2;
-  at("set").textContent = sets.length > 1 ? `To ${sets[(here.set + 1) % sets.length].side || "the next"}` : "";
+  at("set").textContent = sets.length > 1 ? `To ${sideOf(sets[(here.set + 1) % sets.length]) || "the next"}` : "";
   at("on").disabled = !next;
   at("back").disabled = here.line === 0;
   tick();
@@ -107,11 +110,10 @@ function tick() {
 if (groups.length > 0) {
   at("sound").checked = localStorage.getItem(soundKey) === "on";
   at("sound").addEventListener("change", () => { localStorage.setItem(soundKey, at("sound").checked ? "on" : "off"); cues.tone(660, false); });
-  at("directions").addEventListener("change", () => go(here.line));
   at("group").addEventListener("change", () => { here = { group: at("group").value, line: 0, set: 0 }; go(0); });
   at("on").addEventListener("click", () => go(here.line + 1));
   at("back").addEventListener("click", () => go(here.line - 1));
-  at("set").addEventListener("click", () => go(here.line, (here.set + 1) % setsOf(lineAt(here.line)).length));
+  at("set").addEventListener("click", () => go(here.line, (here.set + 1) % lineAt(here.line).sets.length));
   at("go").addEventListener("click", () => post("clock", { deed: read(state.clock, time.now()).running ? "pause" : "start", clock: {} }));
   at("reset").addEventListener("click", () => post("clock", { deed: "reset", clock: {} }));
   at("set-clock").addEventListener("submit", (e) => {

@@ -2,6 +2,7 @@ import { bind } from "./lib/shell.js";
 import { el, svg, newID } from "./lib/dom.js";
 import { Queue, offline } from "./lib/queue.js";
 import { listen } from "./lib/stream.js";
+import { strip } from "./lib/strip.js";
 import { ServerTime, Cues, read, spentOf, words } from "./lib/ringclock.js";
 
 // The scoring table: a shell that is filled from the table's state. A mark is shown dashed
@@ -243,7 +244,7 @@ function draw() {
   const single = it.lines.length === 1 ? it.lines[0] : null;
   const minutes = Math.floor(it.lines.reduce((n, l) => n + l.seconds, 0) / 60), seconds = it.lines.reduce((n, l) => n + l.seconds, 0) % 60;
   place.replaceChildren(
-    el("p", { className: "over" }, [`Line ${item + 1} of ${state.items.length}`, it.section, single ? (single.called ? `${single.amount}, call ${single.called}` : single.amount) : `${it.lines.length} prompts, one mark after the last`, `${minutes ? `${minutes} m ` : ""}${seconds} s`].join(" · "),
+    el("p", { className: "over" }, [`Line ${item + 1} of ${state.items.length}`, it.section, single ? single.called || single.amount : `${it.lines.length} prompts, one mark after the last`, `${minutes ? `${minutes} m ` : ""}${seconds} s`].join(" · "),
       it.mustPass && el("span", { className: "tag must" }, "must pass"), it.bonus && el("span", { className: "tag" }, "bonus")),
     el("h1", { tabIndex: -1 }, it.label, single?.term ? el("small", {}, ` ${single.term}`) : ""),
     manner(single),
@@ -286,13 +287,14 @@ function drawLines() {
 
 function prompts(it, single) {
   if (!single) return el("ol", { className: "prompts" }, it.lines.map((l) => el("li", {}, el("b", {}, l.call), el("span", {}, [l.amount, l.detail].filter(Boolean).join(" · ")))));
-  if (single.moves?.length) return el("ol", { className: "prompts" }, single.moves.map((m) => el("li", { className: m.count % 2 ? "" : "even" }, el("b", {}, m.what), el("span", {}, m.how ?? ""))));
-  return single.detail ? el("p", { className: "lead" }, single.detail) : "";
+  if (!single.moves?.length) return single.detail ? el("p", { className: "lead" }, single.detail) : "";
+  const both = ["orthodox", "southpaw"];
+  return el("div", {}, strip(single.moves, { both }), single.partner?.length > 0 && el("details", { className: "partner" }, el("summary", {}, "What the partner does"), strip(single.partner, { both })));
 }
 
 /** manner is how a line is done and what counts: slowly, at least mid, from which count on which mark. */
 function manner(single) {
-  const words = [single?.manner, ...(single?.standard ?? [])].filter(Boolean);
+  const words = [single?.note, single?.manner, ...(single?.common ?? []), ...(single?.standard ?? []), single?.surface && `with the ${single.surface}`, single?.targets?.length > 0 && `to ${single.targets.join(", ")}`, single?.success?.length > 0 && `works when ${single.success.join("; ")}`].filter(Boolean);
   return words.length > 0 ? el("p", { className: "manner" }, words.join(" · ")) : "";
 }
 

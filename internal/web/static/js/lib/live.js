@@ -33,10 +33,9 @@ export function fault(text, column, problem) {
   return el("pre", {}, text + "\n" + " ".repeat(Math.max(column - 1, 0)) + "^\n", el("strong", {}, problem));
 }
 
-/** strip is a line of moves as cells. */
-export function strip(cells) {
-  return el("ol", { className: "prompts" }, cells.map((c) =>
-    el("li", { className: c.count % 2 === 0 ? "even" : "" }, el("b", {}, c.what), el("span", {}, c.how ?? ""), c.held && el("span", { className: "held" }, "holds: " + c.held.join(", ")))));
+/** asked shows what was read in one way and could be meant in another. */
+export function asked(doubts) {
+  return (doubts ?? []).map((d) => el("p", { className: "asked" }, `Column ${d.column}: ${d.reason}.`));
 }
 
 /** grow keeps a text area as high as its text. */

@@ -1,7 +1,8 @@
 // Fields for moves: names complete, the strip of moves stands under the field as one types,
 // and what cannot be read is marked under its character.
 import { el } from "./dom.js";
-import { complete, fault, fitting, grow, live, strip } from "./live.js";
+import { asked, complete, fault, fitting, grow, live } from "./live.js";
+import { strip } from "./strip.js";
 
 const catalogues = new Map(); // program → names and words
 
@@ -34,7 +35,7 @@ for (const box of document.querySelectorAll("[data-notation]")) {
   box.append(place);
   grow(field);
   live(field, "/notation", "text", { program, steps: "steps" in box.dataset ? "1" : "" }, (lines) => {
-    place.replaceChildren(...lines.filter((l) => l.problem || l.strip).map((l) => (l.problem ? fault(l.text, l.column, l.problem) : strip(l.strip))));
+    place.replaceChildren(...lines.filter((l) => l.problem || l.strip).map((l) => (l.problem ? [fault(l.text, l.column, l.problem)] : [strip(l.strip), ...asked(l.doubts)])).flat());
     field.toggleAttribute("data-faulty", lines.some((l) => l.problem));
   });
   let known = { names: [], words: [] };
