@@ -128,7 +128,7 @@ func (b *builder) classes(ctx context.Context, p demo.Program, from, to civil.Da
 	}
 	var shown []store.SignOff
 	for _, c := range ready {
-		done := map[string]bool{}
+		done, one := map[string]bool{}, map[string]string{} // what was shown, and of what one side was
 		for _, v := range visits[c.EnrolmentID] {
 			left := 2 // things one student is seen with in one class
 			for _, it := range c.Items {
@@ -141,16 +141,32 @@ func (b *builder) classes(ctx context.Context, p demo.Program, from, to civil.Da
 					continue
 				}
 				left--
-				x := store.SignOff{ID: store.NewID(), EnrolmentID: c.EnrolmentID, TechniqueID: it.TechniqueID, Role: it.Role, Stage: it.Stage, Kind: "shown", ClassID: v.slot.Class.ID, On: v.slot.On}
+				side := ""
+				if it.TwoSided && right {
+					side = v.who.Side(it.Call, v.slot.On, one[key])
+				}
+				x := store.SignOff{Side: side, ID: store.NewID(), EnrolmentID: c.EnrolmentID, TechniqueID: it.TechniqueID, Role: it.Role, Stage: it.Stage, Kind: "shown", ClassID: v.slot.Class.ID, On: v.slot.On}
 				if !right {
 					x.Kind = "not_yet"
 					if len(it.Faults) > 0 {
 						x.Fault = it.Faults[0].Seen
 					}
-				} else if done[key] = true; v.who.Seen(it.Call) {
+				} else if v.who.Seen(it.Call) {
 					x.Clip, x.ClassID = true, ""
 				}
 				shown = append(shown, x)
+				switch {
+				case !right:
+				case it.TwoSided && one[key] == "" && v.who.OneSideOnly(it.Call, v.slot.On):
+					one[key] = side
+				case it.TwoSided && one[key] == "":
+					y := x
+					y.ID, y.Side = store.NewID(), map[string]string{"left": "right", "right": "left"}[side]
+					shown = append(shown, y)
+					fallthrough
+				default:
+					done[key] = true
+				}
 			}
 		}
 	}

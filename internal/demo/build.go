@@ -207,12 +207,17 @@ func (w written) say(t *curriculum.Technique, what, value string) {
 		}
 	case "answers":
 		t.Answers = list(value, ";")
-	case "entries":
-		entries, err := curriculum.ParseEntries(list(value, ";"))
+	case "entry": // name = steps = sign of success
+		parts := list(value, "=")
+		lines := []string{parts[0]}
+		for _, step := range list(parts[1], " / ") {
+			lines = append(lines, "- "+step)
+		}
+		entries, err := curriculum.ParseEntries(append(lines, "works when: "+parts[2]))
 		if err != nil {
 			panic(fmt.Errorf("%s, %s: %w", w.name, t.Name, err))
 		}
-		t.Entries = entries
+		t.Entries = append(t.Entries, entries...)
 	case "works":
 		t.Success = list(value, ";")
 	case "youngest":

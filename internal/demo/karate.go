@@ -89,18 +89,18 @@ block | Knife hand block | shuto uke
 	look: rear hand at the chest
 form | First Millstone | hitotsu no usu
 	script: 一つの臼
-	part: left sweeping block in front stance turn ccw 90, step through right lunge punch mid / turn cw 180 right sweeping block, step through left lunge punch mid / turn ccw 90 left rising block, step through right rising block, step through left rising block! / turn ccw 90 left sweeping block, step through right lunge punch mid / turn cw 180 right sweeping block, step through left lunge punch mid!
+	part: from ready stance: turn ccw 90 left sweeping block in left front stance, step through right lunge punch mid / turn cw 180 right sweeping block in right front stance, step through left lunge punch mid / turn ccw 90 left rising block in left front stance, step through right rising block, step through left rising block! / turn ccw 90 left sweeping block in left front stance, step through right lunge punch mid / turn cw 180 right sweeping block in right front stance, step through left lunge punch mid!
 	look: looks first; same length of stance
 	faults: hurries
 form | Second Millstone | futatsu no usu
 	script: 二つの臼
-	part: left inner forearm block in back stance turn ccw 90, right reverse punch mid / turn cw 180 right inner forearm block, left reverse punch mid / turn ccw 90 left edge kick mid, left knife hand high / right edge kick mid, right knife hand high / turn cw 180 right outer forearm block, left outer forearm block!
+	part: from ready stance: turn ccw 90 left inner forearm block in left back stance, right reverse punch mid / turn cw 180 right inner forearm block in right back stance, left reverse punch mid / turn ccw 90 left edge kick mid, left knife hand high in left back stance / right edge kick mid, right knife hand high in right back stance / turn cw 180 right outer forearm block in right back stance, left outer forearm block!
 	look: turns on the heel
 	faults: loses balance in the turn
 	on: First Millstone
 form | Third Millstone | mittsu no usu
 	script: 三つの臼
-	part: left knife hand block in back stance, right snap front kick mid / right knife hand block, left snap front kick mid / turn cw 180 right elbow strike, left elbow strike / turn ccw 90 left back fist strike high, right back fist strike high~ / right rear thrust kick, left rear thrust kick!
+	part: left knife hand block in left back stance, right snap front kick mid / right knife hand block in right back stance, left snap front kick mid / turn cw 180 right elbow strike in right front stance, left elbow strike / turn ccw 90 left back fist strike high, right back fist strike high~ / right rear thrust kick, left rear thrust kick!
 	look: breath on the slow moves
 	on: Second Millstone
 combination | River set 1 | kawa ichi

@@ -238,7 +238,7 @@ Brown belt | belt | #6b4423
 	Miller's Gate, 2 a side, as defender, not for Cubs, not for Juniors
 	Miller's Gate, 2 a side, as attacker, not for Cubs, not for Juniors
 	Rolling Barrel, 2, as defender
-	Gate arm bar, 3 a side, slowly, not for Cubs, not for Juniors
+	Gate arm bar, 3 a side, slowly, entry By a counter-grip, entry After redirecting a push, not for Cubs, not for Juniors
 	Tilted Sack, 3 a side, not for Cubs
 	Sparring
 	Light sparring, 4 x 90 s, 30 s rest

@@ -165,7 +165,10 @@ lock | Gate arm bar | | Straight arm over the forearm
 	faults: ! jerks → the elbow is hurt → count two for every hand's width
 	care: joint: slow, growing pressure, never jerk; tap and a word agreed first
 	works: the partner rises on the toes
-	entries: by a direct grip; by a counter-grip; after redirecting a push
+	part: Straighten the arm with both hands. / lead check keep / Turn the palm up. / step back rear sleeve hold / Press above the elbow, slowly. / lead free / Let go on the tap and step away.
+	entry: By a direct grip (own start) = lead sleeve hold, rear check / Take the wrist with the far hand. = the elbow points at the ceiling
+	entry: By a counter-grip = Lay the hand over the hand that grips. / rear sleeve hold = the partner rises on the toes
+	entry: After redirecting a push = slide back lead inward parry / Let the push go by. / rear sleeve hold = the partner leans past you
 	youngest: Adults
 combination | Combination 1
 	part: lead jab, rear cross
@@ -205,7 +208,7 @@ combination | Combination 12
 	part: rear round kick low, step through lead elbow, rear uppercut / lead ridge hand high!
 	look: lands in range of the elbow
 combination | Combination 14 | | The mill has no floor thirteen, and the binder has no Combination 13: the ladder check finds it
-	part: switch, lead side kick mid, rear back kick turn ccw 180 / lead hammer fist!
+	part: switch, lead side kick mid, turn ccw 180 lead back kick / lead hammer fist!
 	look: looks before the back kick
 combination | Combination 15
 	part: lead push kick mid, rear cross / step through lead elbow, rear uppercut
@@ -214,16 +217,16 @@ combination | Combination 16
 	part: duck under the sack, lead uppercut, rear cross / rear round kick low, slide back
 	look: eyes stay up; leaves at once
 form | Lower Weir | | A shout on the last
-	part: left low block in front stance, step through right cross mid / turn cw 180 right low block, step through left cross mid / turn ccw 90 left high block, step through right high block / turn cw 180 right outward block, step through left palm strike high / turn ccw 90 left cross mid, right cross mid!
+	part: from ready stance: left low block in left front stance, step through right cross mid / turn cw 180 right low block in right front stance, step through left cross mid / turn ccw 90 left high block in left front stance, step through right high block / turn cw 180 right outward block in right front stance, step through left palm strike high / turn ccw 90 left cross mid in left front stance, right cross mid!
 	look: looks before each turn; ends where it began
 	faults: hurries the turns
 form | Upper Weir | | Both sides alike
-	part: left front kick, left jab, right cross / turn cw 180 right front kick, right jab, left cross / turn ccw 90 left outward block, right elbow / turn cw 180 right outward block, left elbow / turn ccw 90 left side kick, right side kick~ / right round kick, left round kick!
+	part: left front kick, left jab in left front stance, right cross / turn cw 180 right front kick, right jab in right front stance, left cross / turn ccw 90 left outward block in left front stance, right elbow / turn cw 180 right outward block in right front stance, left elbow / turn ccw 90 left side kick, right side kick~ / right round kick, left round kick!
 	look: stances as long at the end as at the start
 	faults: stances shrink
 	on: Lower Weir
 form | Long Race | | Breath marked; two kicks high
-	part: left cat step, right spear hand high~ / right cat step, left spear hand high / turn ccw 90 left double forearm block, right hammer fist / turn cw 180 right double forearm block, left hammer fist / turn ccw 90 left front kick high, step through right elbow, left uppercut~ / right front kick high, step through left elbow, right uppercut / turn cw 180 right ridge hand high, left ridge hand high!
+	part: left cat step, right spear hand high~ / right cat step, left spear hand high / turn ccw 90 left double forearm block in left front stance, right hammer fist / turn cw 180 right double forearm block in right front stance, left hammer fist / turn ccw 90 left front kick high, step through right elbow, left uppercut~ / right front kick high, step through left elbow, right uppercut / turn cw 180 right ridge hand high, left ridge hand high!
 	look: breath marked; recoil on both kicks
 	faults: kicks drop when tired
 	on: Upper Weir

@@ -94,6 +94,25 @@ func (s Student) Shows(what string, on civil.Date) (right, tried bool) {
 	return chance(100, s.Name, what, on.String(), "right") < 30+s.skill/2, true
 }
 
+// Side says with which side something is shown first; was is the side shown before, whose other
+// one it is then.
+func (s Student) Side(what string, on civil.Date, was string) string {
+	switch {
+	case was == "left":
+		return "right"
+	case was == "right":
+		return "left"
+	case chance(2, s.Name, what, on.String(), "side") == 0:
+		return "left"
+	}
+	return "right"
+}
+
+// OneSideOnly says whether there was time for one side only.
+func (s Student) OneSideOnly(what string, on civil.Date) bool {
+	return chance(4, s.Name, what, on.String(), "one side") == 0
+}
+
 // Seen says whether a sign-off was given from a clip.
 func (s Student) Seen(what string) (clip bool) { return chance(19, s.Name, what, "clip") == 0 }
 

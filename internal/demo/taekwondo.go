@@ -122,10 +122,10 @@ combination | Race 2
 	part: rear front snap kick mid, lead double punch
 	look: hands after the foot is down
 combination | Race 3
-	part: step back lead lower block, rear middle punch
+	part: right step back, left lower block, right middle punch
 	look: hip behind the punch
 combination | Race 4
-	part: rear turning kick mid, lead turning kick mid
+	part: right turning kick mid, left turning kick mid
 	look: guard stays
 combination | Race 5
 	part: slide lead side thrust kick mid, rear middle punch
@@ -140,7 +140,7 @@ combination | Race 8
 	part: lead axe kick high, rear turning kick mid
 	look: control on the way down
 combination | Race 9
-	part: slide back lead inner block, rear backward kick turn cw 180
+	part: slide back lead inner block, turn cw 180 lead backward kick
 	look: looks before the kick
 combination | Race 10
 	part: skip lead side thrust kick mid, rear turning kick high / slide back
@@ -160,16 +160,16 @@ combination | Race 14
 	care: jump: clear landing
 form | First Channel | cheot mulgil
 	script: 첫 물길
-	part: turn ccw 90 left lower block in walking stance, step through right middle punch / turn cw 180 right lower block, step through left middle punch / turn ccw 90 left inner block, right middle punch / right inner block, left middle punch / right front snap kick mid, left front snap kick mid!
+	part: from ready stance: turn ccw 90 left lower block in left walking stance, step through right middle punch / turn cw 180 right lower block in right walking stance, step through left middle punch / turn ccw 90 left inner block in left walking stance, right middle punch / right inner block, left middle punch / right front snap kick mid, left front snap kick mid!
 	look: looks before each turn
 form | Second Channel | dul mulgil
 	script: 둘 물길
-	part: turn ccw 90 left upper block, right front snap kick mid / turn cw 180 right upper block, left front snap kick mid / turn ccw 90 left hand edge block in rear stance, right middle punch / right hand edge block, left middle punch / left side thrust kick mid, right side thrust kick mid!
+	part: from ready stance: turn ccw 90 left upper block in left walking stance, right front snap kick mid / turn cw 180 right upper block in right walking stance, left front snap kick mid / turn ccw 90 left hand edge block in left back stance, right middle punch / right hand edge block, left middle punch / left side thrust kick mid, right side thrust kick mid!
 	look: stances change cleanly
 	on: First Channel
 form | Third Channel | set mulgil
 	script: 셋 물길
-	part: left wedge block in long stance, right hand edge high / turn cw 180 right wedge block, left hand edge high / turn ccw 90 left turning kick high, right turning kick high~ / left back fist drop, right back fist drop / left backward kick, right backward kick!
+	part: left wedge block in left long stance, right hand edge high / turn cw 180 right wedge block in right long stance, left hand edge high / turn ccw 90 left turning kick high, right turning kick high~ / left back fist drop, right back fist drop / left backward kick, right backward kick!
 	look: breath on the wedge
 	on: Second Channel
 self_defence | Reeds Part | | Against a wrist grab
@@ -452,7 +452,7 @@ func taekwondo(today civil.Date) Program {
 			Commands: []curriculum.Command{{Word: "charyeot", Meaning: "attention"}, {Word: "gyeongnye", Meaning: "bow"}, {Word: "junbi", Meaning: "ready"}, {Word: "sijak", Meaning: "begin"}, {Word: "geuman", Meaning: "stop"}},
 			Counting: []string{"hana", "dul", "set", "net", "daseot", "yeoseot", "ilgop", "yeodeol", "ahop", "yeol"},
 			Opening:  []string{"Line up by rank", "Bow to the hall", "Bow to the teacher"}, Closing: []string{"Line up by rank", "Bow to the teacher", "Bow to each other"},
-			PermanentFrom: "Red belt", Marking: curriculum.MovementScale, Policy: &policy,
+			PermanentFrom: "Red belt", SideMeans: curriculum.ByLimb, Voice: curriculum.ShoutLast, Marking: curriculum.MovementScale, Policy: &policy,
 		}}.curriculum(), Students: students(taekwondoStudents, today)}
 	add := func(days int, stage Stage, rungs ...string) {
 		p.Gradings = append(p.Gradings, Grading{gradingday.Grading{Place: "Wheel house", On: today.AddDays(days), Marking: gradingday.MovementScale,

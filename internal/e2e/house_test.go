@@ -238,7 +238,7 @@ func (x *tab) keys(keys string) { x.do(chromedp.KeyEvent(keys)) }
 func (x *tab) accessible(what string) {
 	x.t.Helper()
 	eval[bool](x, axe+`;true`)
-	found := eval[string](x, `axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"], rules: {region: {enabled: false}}})
+	found := eval[string](x, `axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"], rules: {region: {enabled: false}}, resultTypes: ["violations"], selectors: false})
 		.then(r => r.violations.map(v => v.id + ": " + v.help + " " + v.nodes.map(n => n.html.slice(0, 160) + " " + (n.any[0]?.message ?? "")).join(" | ")).join("\n"))`)
 	require.Empty(x.t, found, what)
 }

@@ -28,6 +28,9 @@ func (v Voice) Words() string {
 	return map[Voice]string{ShoutEach: "shout on each move", ShoutLast: "shout on the last move", ShoutTurns: "shout on the turns", BreathOnly: "breathe out without a shout", NoVoice: "in silence"}[v]
 }
 
+// voiced are the kinds of technique that are done with the voice a program or a rung states.
+var voiced = map[Kind]bool{"strike": true, "kick": true, "block": true, "combination": true, "form": true, "self_defence": true, "partner_set": true}
+
 // Common is what counts at a rung for every line of a section, a series or a form: it is said
 // once at their head and looked for on each.
 type Common struct {

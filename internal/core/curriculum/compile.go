@@ -657,7 +657,9 @@ func (b *Book) say(l *Line, x *asked, at int, why string) {
 	if x.rung != at {
 		l.Common = b.holding(t, l.Section, at, x.rung)
 	}
-	l.Voice = cmp.Or(r.Voice, b.Rungs[at].Voice, b.Program.Voice)
+	if l.Voice = cmp.Or(r.Voice, b.Rungs[at].Voice, b.Program.Voice); l.Voice != "" && r.Voice == "" && voiced[t.Kind] {
+		l.Common = append(l.Common, l.Voice.Words())
+	}
 	l.Manner = manner(x)
 }
 

@@ -188,6 +188,15 @@ func (l Line) turns(g int) int {
 // atWork is how many of a group work at once.
 func (l Line) atWork(g int) int { return (max(g, 1) + l.turns(g) - 1) / l.turns(g) }
 
+// CalledAmount is what is called for a group of g, in the measure asked; "" where it is timed.
+func (l Line) CalledAmount(g int) string {
+	q := l.Quantity
+	if q.Reps = l.Called(g); q.Reps == 0 {
+		return ""
+	}
+	return q.String()
+}
+
 // CalledWords says what is asked and what is called, in the measure asked; "" where no more is
 // called than asked.
 func (l Line) CalledWords(g int) string {
