@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"fmt"
+	"slices"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
@@ -38,11 +39,13 @@ type ListedTechnique struct {
 // Techniques are a program's techniques by name. kind and text narrow the list; text is
 // found in names, terms and aliases.
 func (s *Store) Techniques(ctx context.Context, program string, kind curriculum.Kind, text string) ([]ListedTechnique, error) {
-	return list(ctx, s.r, func(t *ListedTechnique) []any { return append(bindTechnique(&t.Technique), &t.Rungs) },
+	found, err := list(ctx, s.r, func(t *ListedTechnique) []any { return append(bindTechnique(&t.Technique), &t.Rungs) },
 		`SELECT `+techniqueColumns+`, (SELECT count(DISTINCT r.rung_id) FROM requirement r JOIN rung g ON g.id = r.rung_id AND g.deleted_at IS NULL WHERE r.technique_id = t.id AND r.deleted_at IS NULL)
 		 FROM technique t WHERE t.program_id = ? AND t.deleted_at IS NULL AND (? = '' OR t.kind = ?)
 		 AND (? = '' OR instr(t.name_key, ?) OR instr(lower(t.term), ?) OR instr(lower(t.aliases), ?)) ORDER BY t.name_key`,
 		program, kind, kind, check.Key(text), check.Key(text), check.Key(text), check.Key(text))
+	slices.SortStableFunc(found, func(x, y ListedTechnique) int { return check.Natural(x.Name, y.Name) })
+	return found, err
 }
 
 // Technique is one technique that has not been deleted.
@@ -58,7 +61,8 @@ func (s *Store) SaveTechnique(ctx context.Context, by By, x curriculum.Technique
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
 		action := "Changed " + x.Name
-		if x.ID == "" {
+		added := x.ID == ""
+		if added {
 			x.ID, action = NewID(), "Added "+x.Name
 		} else {
 			program, err := one(ctx, t, func(id *string) []any { return []any{id} }, `SELECT program_id FROM technique WHERE id = ? AND deleted_at IS NULL`, x.ID)
@@ -70,6 +74,9 @@ func (s *Store) SaveTechnique(ctx context.Context, by By, x curriculum.Technique
 		b, err := t.book(ctx, x.ProgramID)
 		if err != nil {
 			return "", "", err
+		}
+		if added {
+			b.Number(&x)
 		}
 		if err := t.ownNames(ctx, x); err != nil {
 			return "", "", err
@@ -122,7 +129,12 @@ func (t *txn) ownNames(ctx context.Context, x curriculum.Technique) error {
 }
 
 func (t *txn) addTechnique(ctx context.Context, x curriculum.Technique) (string, error) {
+	b, err := t.book(ctx, x.ProgramID)
+	if err != nil {
+		return "", err
+	}
 	x.ID = NewID()
+	b.Number(&x)
 	if err := t.ownNames(ctx, x); err != nil {
 		return "", err
 	}

@@ -2,6 +2,7 @@ package web
 
 import (
 	"encoding/json"
+	"fmt"
 	"net/http"
 	"net/url"
 	"strings"
@@ -37,7 +38,9 @@ type binderLine struct {
 	Call    string `json:"call,omitempty"`
 	Amount  string `json:"amount,omitempty"`
 	Traits  string `json:"traits,omitempty"`
-	New     string `json:"new,omitempty"` // kind of a technique that is made with it
+	New     string `json:"new,omitempty"`   // kind of a technique that is made with it
+	Place   string `json:"place,omitempty"` // the number it gets in a series
+	Asked   bool   `json:"asked,omitempty"` // whether that is meant
 	Column  int    `json:"column,omitempty"`
 	Problem string `json:"problem,omitempty"`
 }
@@ -50,6 +53,9 @@ func readBinder(b *curriculum.Book, text string) []binderLine {
 			x.Amount, x.Traits = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", ")
 			if l.New {
 				x.New = l.Kind.Words()
+				if l.Series != "" {
+					x.Place, x.Asked = fmt.Sprintf("number %d of the series %s", l.Place, l.Series), l.Asked
+				}
 			}
 		}
 		out = append(out, x)

@@ -80,6 +80,16 @@ func (a *app) checkPage(w http.ResponseWriter, r *http.Request, status int, f fo
 	a.show(w, r, status, b.Program.ID, page{Screen: "check", Title: "Ladder check", Nav: "ladder", Body: v})
 }
 
+// checkRead notes that the owner has seen which moves are read differently since an upgrade.
+func (a *app) checkRead(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.ChangeProgram(r.Context(), by, v.Get("program"), "Looked through the moves that are read differently", func(d *curriculum.ProgramDetails) error {
+			d.ReadAnew = false
+			return nil
+		})
+	}, to("/check"), func(status int, f form) { a.checkPage(w, r, status, f) })
+}
+
 // checkSilence keeps one finding quiet, or with take lets it speak again.
 func (a *app) checkSilence(w http.ResponseWriter, r *http.Request) {
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {

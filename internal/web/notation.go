@@ -98,6 +98,6 @@ func (a *app) notationNames(w http.ResponseWriter, r *http.Request) {
 	if b.Catalogue != nil {
 		out.Names = append(out.Names, b.Catalogue.Names()...)
 	}
-	slices.SortFunc(out.Names, func(x, y string) int { return strings.Compare(check.Key(x), check.Key(y)) })
+	slices.SortFunc(out.Names, check.Natural)
 	sendJSON(w, http.StatusOK, out)
 }

@@ -25,6 +25,7 @@ type registerView struct {
 	Skipped  string // where the clock goes forward over its beginning
 	Path     string
 	People   []onRegister
+	Unknown  []option // those on it whose stance is not known yet
 	Others   []option // who is not on the list, to be added
 	Visitors []store.Attendance
 	Kept     bool
@@ -134,6 +135,9 @@ func (a *app) registerPage(w http.ResponseWriter, r *http.Request, status int, f
 		return
 	}
 	for _, s := range all {
+		if listed[s.ID] && s.Stance == "" {
+			v.Unknown = append(v.Unknown, option{s.ID, s.Name})
+		}
 		if !listed[s.ID] && s.EnrolmentID != "" && !on.Before(s.JoinedOn) {
 			listed[s.ID] = true
 			v.Others = append(v.Others, option{s.ID, s.Name})

@@ -572,3 +572,21 @@ func (a *app) sortImport(r *http.Request, rows []exchange.StudentRow, view *impo
 	}
 	return add, nil
 }
+
+// studentsStance notes which foot a student has in front, asked on the register.
+func (a *app) studentsStance(w http.ResponseWriter, r *http.Request) {
+	back := "/students/" + chi.URLParam(r, "student")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		if c, err := url.PathUnescape(v.Get("class")); err == nil && c != "" {
+			back = "/register/" + url.PathEscape(c) + "/" + url.PathEscape(v.Get("on"))
+		}
+		s, err := a.store.Student(r.Context(), chi.URLParam(r, "student"))
+		if err != nil {
+			return store.Done{}, err
+		}
+		if s.Stance = progress.Stance(v.Get("stance")); s.Stance == "" {
+			return store.Done{}, check.Problems{{Field: "stance", Text: "is not said; choose the foot in front"}}
+		}
+		return a.store.SaveStudent(r.Context(), by, s)
+	}, func(store.Done) string { return back }, nil)
+}

@@ -103,6 +103,11 @@ func (a *app) routes() []route {
 		{"GET", "/notation/names", instructor, a.notationNames},
 
 		{"GET", "/techniques", instructor, a.techniquesList},
+		{"GET", "/numbers", owner, a.numbersShow},
+		{"POST", "/numbers", owner, a.numbersSave},
+		{"POST", "/techniques/{technique}/unnumber", owner, a.techniquesUnnumber},
+		{"POST", "/check/read", owner, a.checkRead},
+		{"POST", "/students/{student}/stance", instructor, a.studentsStance},
 		{"GET", "/techniques/new", owner, a.techniquesNew},
 		{"POST", "/techniques/new", owner, a.techniquesSave},
 		{"GET", "/techniques/{technique}", instructor, a.techniquesShow},

@@ -3,6 +3,7 @@
 package check
 
 import (
+	"cmp"
 	"fmt"
 	"strconv"
 	"strings"
@@ -170,4 +171,36 @@ func clip(s string) string {
 		return string(r[:40]) + "…"
 	}
 	return s
+}
+
+// Natural compares two names as people list them: without case, and numbers in them by their
+// size, so that drill 2 comes before drill 10.
+func Natural(a, b string) int {
+	x, y := []rune(Key(a)), []rune(Key(b))
+	for len(x) > 0 && len(y) > 0 {
+		n, m := digits(x), digits(y)
+		if n > 0 && m > 0 {
+			p, q := strings.TrimLeft(string(x[:n]), "0"), strings.TrimLeft(string(y[:m]), "0")
+			if order := cmp.Or(cmp.Compare(len(p), len(q)), cmp.Compare(p, q)); order != 0 {
+				return order
+			}
+			x, y = x[n:], y[m:]
+			continue
+		}
+		if x[0] != y[0] {
+			return cmp.Compare(x[0], y[0])
+		}
+		x, y = x[1:], y[1:]
+	}
+	return cmp.Compare(len(x), len(y))
+}
+
+// digits is how many digits text begins with.
+func digits(text []rune) int {
+	for i, r := range text {
+		if r < '0' || r > '9' {
+			return i
+		}
+	}
+	return len(text)
 }

@@ -1,6 +1,7 @@
 package check
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -51,4 +52,10 @@ func TestTextIsTidied(t *testing.T) {
 		q.Name("name", name)
 		assert.Empty(t, q, name)
 	}
+}
+
+func TestNatural(t *testing.T) {
+	names := []string{"Drill 10", "drill 2", "Drill", "drill 2 b", "Arm 07", "arm 7", "Drill 02", "Ärm", "drill x"}
+	slices.SortStableFunc(names, Natural)
+	assert.Equal(t, []string{"Arm 07", "arm 7", "Drill", "drill 2", "Drill 02", "drill 2 b", "Drill 10", "drill x", "Ärm"}, names)
 }

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"regexp"
@@ -23,6 +24,12 @@ type PageLine struct {
 	Kind    Kind   // of a technique that is new
 	New     bool   // the program has no technique of this name
 	Moves   string // of a new technique
+	Series  string // that a new technique's name gives a number in; "" none
+	Place   int    // that number
+	Asked   bool   // no other technique has a number in that series yet: it may be only a name
+	Plain   bool   // it is only a name
+	Term    string // in the program's second language; "" not said
+	Sides   SidePolicy
 	Requirement
 	Column  int    // of what is wrong, from 1 in characters
 	Problem string // "" nothing
@@ -59,7 +66,7 @@ func DefaultAmount(k Kind) Quantity {
 // After the technique's name stand, with commas between: an amount (else the usual one of
 // its kind), must, bonus, weight 2, as attacker, as defender, as holder, on pads, on the
 // bag, with a partner, on boards, covers settings, always, until RUNG, from GROUP, slowly,
-// non-stop, supported, by phases, sprint 15 s, entry NAME, shout on the last move, again, free choice, level mid, stage 2, marks 18=2 26=3, not for Cubs,
+// non-stop, supported, by phases, sprint 15 s, entry NAME, shout on the last move, term WORDS, lead only, not a number, again, free choice, level mid, stage 2, marks 18=2 26=3, not for Cubs,
 // bonus for Cubs, 3 a side for Cubs, stage 1 for Cubs, and a remark in parentheses.
 // After a colon stand the moves of a technique that is new.
 func (b *Book) ParsePage(text string) (out []PageLine) {
@@ -113,12 +120,24 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 		if known, there := made[key]; l.New && there {
 			l.TechniqueID = known
 		} else if l.New {
-			t := Technique{ID: id(), Name: l.Name, Kind: l.Kind}
+			t := Technique{ID: id(), Name: l.Name, Kind: l.Kind, Term: l.Term}
+			t.Sides = l.Sides
+			if l.Plain {
+				if series, _, numbered := NumberedName(l.Name); numbered && !slices.Contains(c.Program.NoSeries, series) {
+					c.Program.NoSeries = append(slices.Clone(c.Program.NoSeries), series)
+				}
+			} else {
+				t.Series, t.Number = l.Series, l.Place
+			}
 			if l.Moves != "" {
 				t.Stages = []Stage{{Does: Appends, Steps: Steps(l.Moves)}}
 			}
 			made[key], l.TechniqueID = t.ID, t.ID
 			c.Techniques = append(c.Techniques, t)
+		} else if i := slices.IndexFunc(c.Techniques, func(t Technique) bool { return t.ID == l.TechniqueID }); i >= 0 {
+			// What a line says of a technique that had not said it yet.
+			c.Techniques[i].Term = cmp.Or(c.Techniques[i].Term, l.Term)
+			c.Techniques[i].Sides = cmp.Or(c.Techniques[i].Sides, l.Sides)
 		}
 		l.Requirement.ID, l.Requirement.RungID = id(), rung
 		c.Requirements = append(c.Requirements, l.Requirement)
@@ -323,6 +342,12 @@ func (b *Book) Settle(l *PageLine) {
 	switch {
 	case t != nil:
 		l.TechniqueID, l.Kind, l.Name = t.ID, t.Kind, t.Name
+		if l.Term != "" && t.Term != "" && check.Key(l.Term) != check.Key(t.Term) {
+			l.fail(1, fmt.Sprintf("%s is known by the term %s; change it on its page", t.Name, t.Term))
+		}
+		if l.Sides != "" && t.Sides != "" && l.Sides != t.Sides {
+			l.fail(1, fmt.Sprintf("%s is known as trained on %s; change it on its page", t.Name, t.Sides.Words()))
+		}
 		if l.Moves != "" && l.Moves != lineOf(t.StepsAt(len(t.Stages))) {
 			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
 		}
@@ -332,6 +357,9 @@ func (b *Book) Settle(l *PageLine) {
 		l.fail(1, fmt.Sprintf("%q is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
 		l.New, l.Kind = true, KindOfSection(l.Section)
+		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain {
+			l.Series, l.Place, l.Asked = series, number, !known
+		}
 	}
 	name := l.Section
 	if name == "" {
@@ -375,6 +403,12 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Supported = true
 	case key == "by phases":
 		l.Phases = true
+	case first == "term" && rest != "":
+		l.Term = check.Tidy(said)
+	case key == "not a number":
+		l.Plain = true
+	case sidesOnly[key] != "":
+		l.Sides = sidesOnly[key]
 	case first == "sprint":
 		return readSprint(l, rest)
 	case first == "entry" && rest != "":
@@ -426,6 +460,9 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 	}
 	return ""
 }
+
+// sidesOnly are the words that say on which side alone a technique is trained.
+var sidesOnly = map[string]SidePolicy{"lead only": LeadSide, "rear only": RearSide, "left only": LeftOnly, "right only": RightOnly, "no sides": NoSide, "both sides": BothSides}
 
 // readSprint reads when the closing sprint is called: "sprint 15 s", "sprint last 15 s".
 func readSprint(l *PageLine, rest string) string {

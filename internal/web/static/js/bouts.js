@@ -15,10 +15,11 @@ let clock = JSON.parse(main.dataset.state).clock;
 
 const told = (text) => { said.hidden = false; said.append(Object.assign(document.createElement("p"), { textContent: text })); };
 const say = () => (faults.waiting.length > 0 ? faults : events).say(kept);
+const pointsBack = new Set(); // points taken back on this page, which shows that already
 const events = new Queue(`/bouts/${ring}/events`, {
   changed() { say(); },
   refused(e, why) { told(why.problem); undo(e); },
-  stored(e) { if (e.kind === "ended" || (e.kind === "withdrawn" && !stateOf(e.bout)?.some((x) => x.id === e.supersedes && x.kind === "point"))) location.reload(); },
+  stored(e) { if (e.kind === "ended" || (e.kind === "withdrawn" && !pointsBack.has(e.supersedes))) location.reload(); },
 });
 const faults = new Queue(`/bouts/${ring}/faults`, { changed() { say(); }, refused(f, why) { told(why.problem); }, stored(f) { if (f.conduct === "head") location.reload(); } });
 
@@ -55,7 +56,10 @@ document.addEventListener("click", (e) => {
   if (button.dataset.point) put(bout, { side: button.dataset.side, points: Number(button.dataset.point) });
   else if ("unpoint" in button.dataset) {
     const last = stateOf(bout).filter((x) => x.kind === "point" && x.side === button.dataset.side).at(-1);
-    if (last) put(bout, { kind: "withdrawn", supersedes: last.id });
+    if (last) {
+      pointsBack.add(last.id);
+      put(bout, { kind: "withdrawn", supersedes: last.id });
+    }
   } else if ("end" in button.dataset) put(bout, { kind: "ended" });
   else if (button.dataset.back) put(bout, { kind: "withdrawn", supersedes: button.dataset.back });
 });

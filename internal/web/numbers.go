@@ -1,0 +1,114 @@
+package web
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/store"
+)
+
+// numbersView is the screen that gives many techniques their series and numbers at once.
+type numbersView struct {
+	Rows   []numberRow
+	Holes  []curriculum.Finding // numbers that stand twice, or are missing
+	Form   form
+	Text   string
+	Others int // techniques that neither have a number nor a name that speaks of one
+}
+
+// numberRow is a technique with the number it has, or that its name speaks of.
+type numberRow struct {
+	*curriculum.Technique
+	Series   string
+	Number   string
+	Proposed bool
+}
+
+func (a *app) numbersShow(w http.ResponseWriter, r *http.Request) {
+	a.numbersPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) numbersPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+	b, ok := a.book(w, r)
+	if !ok {
+		return
+	}
+	v := numbersView{Form: f, Text: r.URL.Query().Get("text")}
+	for i := range b.Techniques {
+		t := &b.Techniques[i]
+		row := numberRow{Technique: t, Series: t.Series, Number: positive(t.Number)}
+		if series, number, _, numbered := b.Numbers(t.Name); numbered && t.Series == "" {
+			row.Series, row.Number, row.Proposed = series, positive(number), true
+		}
+		if v.Text != "" && !strings.Contains(check.Key(t.Name), check.Key(v.Text)) || v.Text == "" && row.Series == "" && t.Kind != "combination" {
+			v.Others++
+			continue
+		}
+		if f.Values != nil {
+			row.Series, row.Number = f.Get("series_"+t.ID), f.Get("number_"+t.ID)
+		}
+		v.Rows = append(v.Rows, row)
+	}
+	slices.SortStableFunc(v.Rows, func(x, y numberRow) int { return check.Natural(x.Name, y.Name) })
+	for _, x := range b.Check() {
+		if x.Kind == curriculum.NumberTwice || x.Kind == curriculum.NumberMissing {
+			v.Holes = append(v.Holes, x)
+		}
+	}
+	a.show(w, r, status, b.Program.ID, page{Screen: "numbers", Title: "Series and numbers", Nav: "techniques", Body: v})
+}
+
+// numbersSave writes series and numbers of all rows, one deed that is undone in one step.
+func (a *app) numbersSave(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.ChangeCurriculum(r.Context(), by, v.Get("program"), func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+			c := b.Curriculum
+			c.Techniques = slices.Clone(c.Techniques)
+			var p check.Problems
+			n := 0
+			for i := range c.Techniques {
+				t := &c.Techniques[i]
+				if !v.Has("series_" + t.ID) {
+					continue
+				}
+				series := check.Tidy(v.Get("series_" + t.ID))
+				number := p.Whole("number_"+t.ID, v.Get("number_"+t.ID), 0, 999, 0)
+				switch {
+				case series == "" && number > 0:
+					p.Add("series_"+t.ID, "is empty; a number needs the series it counts in")
+				case series != t.Series || number != t.Number:
+					t.Series, t.Number = series, number
+					n++
+				}
+			}
+			if len(p) > 0 {
+				return c, "", p
+			}
+			return c, fmt.Sprintf("Numbered %s", many(n, "technique")), nil
+		})
+	}, to("/numbers"), func(status int, f form) { a.numbersPage(w, r, status, f) })
+}
+
+// techniquesUnnumber says that a name with a number is only a name, for the whole series.
+func (a *app) techniquesUnnumber(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		x, err := a.store.Technique(r.Context(), chi.URLParam(r, "technique"))
+		if err != nil {
+			return store.Done{}, err
+		}
+		if x.Series == "" {
+			return store.Done{}, &store.Refused{Reason: x.Name + " is no number of a series."}
+		}
+		return a.store.ChangeCurriculum(r.Context(), by, x.ProgramID, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+			c, n := b.Unnumbered(x.Series)
+			return c, fmt.Sprintf("Made %s of %s plain names", many(n, "number"), x.Series), nil
+		})
+	}, to("/techniques/"+chi.URLParam(r, "technique")), nil)
+}
