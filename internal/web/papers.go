@@ -16,6 +16,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/exchange"
@@ -390,7 +391,7 @@ func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoreshee
 		ring := ringOf(g, people[0].RingID)
 		s := exchange.Scoresheet{School: p.school, Grading: g.Title(), On: g.On.Long(), Ring: g.Rings[max(ring, 0)].Name, Group: group.Name, For: group.For, ExaminerTitle: p.set.Examiner, Scale: scaleWords(g.Policy.Scale), When: whenOf(p.day.Plan, i)}
 		for _, c := range people {
-			s.Candidates, s.Numbers, s.Cloths = append(s.Candidates, c.Name), append(s.Numbers, c.Number), append(s.Cloths, c.From.Cloth)
+			s.Candidates, s.Numbers, s.Cloths = append(s.Candidates, withStance(c.Candidate)), append(s.Numbers, c.Number), append(s.Cloths, c.From.Cloth)
 		}
 		for _, it := range calls[group.ID] {
 			row := exchange.PaperItem{Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus}
@@ -464,6 +465,14 @@ func lookFor(l curriculum.Line, people []store.Preparing) (out []string) {
 		out = append(out, "With the "+l.Surface)
 	}
 	return out
+}
+
+// withStance is a name for the paper, with the foot in front where it is the right one.
+func withStance(c store.Candidate) string {
+	if c.Stance == progress.Southpaw {
+		return c.Name + " (right foot forward)"
+	}
+	return c.Name
 }
 
 // criticals are the faults that would get somebody hurt.

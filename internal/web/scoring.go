@@ -14,6 +14,7 @@ import (
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 )
@@ -93,6 +94,7 @@ type scoringCandidate struct {
 	Number int           `json:"number"`
 	Name   string        `json:"name"`
 	Rank   string        `json:"rank"`
+	Stance string        `json:"stance"` // which foot is in front, in words
 	Belt   template.HTML `json:"belt"`
 }
 
@@ -148,7 +150,7 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 	}
 	for _, c := range t.Candidates {
 		out.Rung = c.ToWords
-		out.Candidates = append(out.Candidates, scoringCandidate{c.ID, c.Number, c.Name, c.FromWords, template.HTML(chart.Belt(c.From.Cloth, 64, 14))})
+		out.Candidates = append(out.Candidates, scoringCandidate{c.ID, c.Number, c.Name, c.FromWords, stanceWords(c.Stance), template.HTML(chart.Belt(c.From.Cloth, 64, 14))})
 	}
 	for _, it := range t.Items {
 		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Stands: it.Stands, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
@@ -170,6 +172,14 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 		out.Sparring = sparringWords(b.SparringOf(t.Candidates[0].To.ID))
 	}
 	sendJSON(w, http.StatusOK, out)
+}
+
+// stanceWords say which foot somebody has in front.
+func stanceWords(s progress.Stance) string {
+	if s == "" {
+		return "stance not known"
+	}
+	return curriculum.View(s).Words()
 }
 
 // sparringWords is a sparring rule in one line.

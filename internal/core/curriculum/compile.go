@@ -645,6 +645,9 @@ func (b *Book) say(l *Line, x *asked, at int, why string) {
 		l.Detail = "against " + attackWords(t.Attack)
 	}
 	l.Moves, l.Partner = b.pair(t, b.told(t, x.stage, x.entry, at), r.Role)
+	if len(l.Moves) > 0 && len(t.Stages) == 0 && l.Detail == t.Note {
+		l.Detail = "" // the remark is the moves
+	}
 	if len(l.Moves) == 0 && r.Note != "" {
 		l.Moves = b.notedStrip(r.Note)
 	}

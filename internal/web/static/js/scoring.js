@@ -334,7 +334,7 @@ function candidateRow(c, i) {
   const flagged = state.faults.filter((f) => f.candidate === c.id);
   return el("section", { className: `candidate${state.scale.halves ? " points" : ""}${i === seat && !state.signed ? " at" : ""}`, "aria-label": c.name },
     el("span", { className: "nr" }, String(c.number)),
-    el("div", {}, el("b", {}, el("bdi", {}, c.name)), el("span", { className: "unseen" }, c.rank), svg(c.belt)),
+    el("div", {}, el("b", {}, el("bdi", {}, c.name)), el("span", { className: "unseen" }, c.rank), svg(c.belt), el("small", { className: "soft stance" }, c.stance)),
     el("div", { className: `marks-row${words ? " words" : ""}`, role: "group", "aria-label": `Marks for ${c.name}` }, buttons),
     el("div", { className: "more" }, !state.signed && el("button", { type: "button", "data-focus": `${c.id}f`, onclick: () => write(c.id, "fault") }, "⚑ fault"), !state.signed && el("button", { type: "button", className: "note", "data-focus": `${c.id}m`, onclick: () => write(c.id, "note") }, "✎ note")),
     it.own?.[c.id] && el("p", { className: "remark own" }, `◈ ${it.own[c.id]}`),
