@@ -158,6 +158,7 @@ func TestASouthpawChild(t *testing.T) {
 	x.accessible("a lock at the table")
 	x.visit("/head/" + grading)
 	x.visit(eval[string](x, `document.querySelector("a[href^='/ring/']").getAttribute("href")`))
+	x.until(`document.querySelector("[data-live]").textContent === "◉ live"`)
 	called := map[string]bool{}
 	for range 4 {
 		word := eval[string](x, `document.querySelector("[data-word]").textContent`)
@@ -171,7 +172,10 @@ func TestASouthpawChild(t *testing.T) {
 			assert.Equal(t, "4 times, 1 of 2", count)
 			assert.Contains(t, x.text(), "lead leg")
 		}
-		eval[bool](x, `document.querySelector("[data-on]").click() || true`)
+		if len(called) < 4 {
+			x.do(chromedp.Click(chromedp.CSS("button[data-on]")))
+			x.until(fmt.Sprintf(`document.querySelector("[data-word]").textContent !== %q`, word))
+		}
 	}
 	assert.Len(t, called, 4)
 	x.visit("/papers/" + grading + "?show=scoresheets")
