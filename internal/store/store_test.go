@@ -637,6 +637,14 @@ func TestOldDatabasesOpen(t *testing.T) {
 		stand = append(stand, r.Students)
 	}
 	assert.Equal(t, []int{2, 1, 0}, stand)
+	b, err := s.Book(bg, programs[0].ID)
+	require.NoError(t, err)
+	assert.True(t, b.Program.ReadAnew, "what its moves mean now is still to be looked at")
+	students, _, err := s.Students(bg, "", "", 10, 0)
+	require.NoError(t, err)
+	for _, x := range students {
+		assert.Contains(t, progress.Stances, x.Stance, "stances are kept")
+	}
 	gradings, err := s.Gradings(bg, "")
 	require.NoError(t, err)
 	_, rows, err := s.Review(bg, gradings[0].ID)

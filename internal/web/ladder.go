@@ -101,6 +101,7 @@ type ladderView struct {
 	Below      string
 	Next       *store.Grading
 	Today      civil.Date
+	ReadAnew   int // steps that are read differently since an upgrade, until the owner has looked
 	Form       form
 	Adding     bool
 	Roles      []option
@@ -201,7 +202,7 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 		a.fail(w, r, err)
 		return
 	}
-	v := ladderView{Rung: b.Rung(id), Program: &b.Program, Form: f, Group: sheetGroup, Today: a.store.Today(), Adding: r.URL.Query().Has("section") || status != http.StatusOK,
+	v := ladderView{ReadAnew: readAnew(b), Rung: b.Rung(id), Program: &b.Program, Form: f, Group: sheetGroup, Today: a.store.Today(), Adding: r.URL.Query().Has("section") || status != http.StatusOK,
 		Techniques: b.Techniques, Chosen: choice(r, b), Provision: b.Provisional(id), Kit: b.KitOf(id), Sparring: b.SparringOf(id)}
 	if f.Values == nil {
 		v.Form.Values = values("amount", "5 a side", "weight", "1", "role", "performer")
@@ -373,4 +374,17 @@ func (a *app) rungAddress(id string, v url.Values) string {
 		address += "?" + v.Encode()
 	}
 	return address
+}
+
+// readAnew counts the steps that are read differently since an upgrade, until the owner has looked.
+func readAnew(b *curriculum.Book) (n int) {
+	if !b.Program.ReadAnew {
+		return 0
+	}
+	for _, f := range b.Check() {
+		if f.Kind == curriculum.ReadOtherwise && f.Silenced == "" {
+			n++
+		}
+	}
+	return n
 }
