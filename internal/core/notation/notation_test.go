@@ -67,6 +67,8 @@ func TestParsePrints(t *testing.T) {
 		"in cat":                                                "in cat stance",
 		"cross in Right front stance":                           "cross in right front stance",
 		"cross in crane":                                        "cross in crane",
+		"cross in right crane":                                  "cross in right crane",
+		"cross in left":                                         "cross in left",
 		"cross in left crane":                                   "cross in left crane",
 		"cross in horse":                                        "cross in Millstone stance",
 		"x2 step through lead cross":                            "double step through lead cross",
@@ -133,6 +135,11 @@ func TestErrorsSayWhere(t *testing.T) {
 		"cross to":                                 `column 7: nothing follows "to"`,
 		"cross turn":                               "column 7: after a name a turn needs its way",
 		"turn cw":                                  "column 6: the degrees are missing",
+		"turn cw 721":                              `column 9: "721" is not an angle`,
+		"turn cw 0":                                `column 9: "0" is not an angle`,
+		"cross angle out 181":                      `column 17: "181" is not an angle`,
+		"cross angle out 0":                        `column 17: "0" is not an angle`,
+		"x101 cross":                               "column 1: a move is repeated x2 to x100",
 		"turn cw 900":                              `column 9: "900" is not an angle`,
 		"cross angle in 45":                        "column 7: an angle is written as angle out 45",
 		"cross angle out x":                        `column 17: "x" is not an angle`,
@@ -155,6 +162,21 @@ func TestErrorsSayWhere(t *testing.T) {
 	assert.ErrorContains(t, err, `"jab" is a name of both jab and cross`)
 	_, err = c.Parse("left 8")
 	assert.ErrorContains(t, err, "column 6: no technique has the call number 8; there are 7, 12, 31")
+	called, err := NewCatalogue([]Entry{{ID: "skip", Name: "skip"}, {ID: "sb", Name: "Slide back"}, {ID: "lead", Name: "lead"}})
+	require.NoError(t, err)
+	for line, id := range map[string]string{"skip": "skip", "slide back": "sb", "step lead": "lead", "slide": "", "lead slide back": "lead"} {
+		seq, err := called.Parse(line)
+		if line == "lead slide back" { // the name takes the word, so that the rest is no extra
+			assert.ErrorContains(t, err, "column 6")
+			continue
+		}
+		require.NoError(t, err, line)
+		assert.Equal(t, id, seq.Counts[0][0][0].Technique, "a name wins over a keyword of as many words: %s", line)
+	}
+	assert.Equal(t, []string{"drill a", "drill b", "drill c"}, func() []string {
+		c, _ := NewCatalogue([]Entry{{Name: "drill a"}, {Name: "drill b"}, {Name: "drill c"}, {Name: "drill d"}})
+		return c.Nearest("drill e")
+	}(), "three at most")
 	many := []Entry{}
 	for i := range 13 {
 		many = append(many, Entry{ID: fmt.Sprint(i), Name: fmt.Sprintf("drill %c", 'a'+i), Call: i + 1})
@@ -192,7 +214,7 @@ func line(t *rapid.T) string {
 			continue
 		}
 		for range rapid.IntRange(0, 2).Draw(t, "before") {
-			out.WriteString(word("keyword", "lead ", "rear ", "left ", "right ", "both ", "same-side ", "same-name ", "double ", "x4 ", "step ", "step back ", "step through ", "slide ", "switch ", "turn cw 90 ", "turn ccw 180 ", "spin ", "jump ", "side step to the left ", "circle ", "shuffle back "))
+			out.WriteString(word("keyword", "lead ", "rear ", "left ", "right ", "both ", "same-side ", "same-name ", "double ", "x4 ", "step ", "step back ", "step through ", "slide ", "switch ", "turn cw 90 ", "turn ccw 180 ", "turn cw 60 ", "turn ccw 150 ", "spin ", "jump ", "side step to the left ", "circle ", "shuffle back "))
 		}
 		out.WriteString(word("name", "jab", "lead jab", "cross", "back fist", "fist", "low block", "turn kick", "7", "high guard", "Palm-strike", "step", "front stance", "31", "lunge punch"))
 		for range rapid.IntRange(0, 2).Draw(t, "after") {

@@ -321,11 +321,11 @@ func (c *Catalogue) nearly(words []token) string {
 	}
 	const most = 2 // letters that may be wrong
 	wanted := []rune(loose(join(said)))
-	for _, e := range c.entries {
+	for n, e := range c.entries {
 		for _, name := range append([]string{e.Name}, e.Aliases...) {
 			if d := distance(wanted, []rune(loose(name))); d <= most && d < len(wanted) {
-				m.Technique, m.Name = e.ID, e.Name
-				return m.String()
+				c.name(&m, n, 0)
+				return c.printMove(m)
 			}
 		}
 	}

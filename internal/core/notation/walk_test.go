@@ -49,6 +49,10 @@ func TestWalk(t *testing.T) {
 		{"turn cw 270, lead cross", "- right; right leads, 270", "- left; left leads, 270"},
 		{"turn cw 180, turn cw 90, lead cross", "- - right; right leads, 270", "- - left; left leads, 270"},
 		{"turn ccw 271, lead cross", "- left; left leads, 89", "- right; right leads, 89"},
+		{"turn cw 80, turn ccw 170, lead cross", "- - left; left leads, 270", "- - right; right leads, 270"}, // at 90 on the near way
+		{"turn cw 80, turn ccw 171, lead cross", "- - right; right leads, 269", "- - left; left leads, 269"},
+		{"turn cw 100, turn ccw 10, lead cross", "- - right; right leads, 90", "- - left; left leads, 90"},
+		{"turn ccw 720 lead cross", "left; left leads, 0", "right; right leads, 0"},
 		{"spin cw 360 lead cross", "left; left leads, 0", "right; right leads, 0"},
 		{"turn cw 60, slide, turn cw 60, lead cross", "- - - right; right leads, 120", "- - - left; left leads, 120"}, // a slide moves both alike: the sum goes on
 		{"turn cw 60, in front stance, turn cw 60, lead cross", "- - - left; left leads, 120", "- - - right; right leads, 120"},
@@ -170,11 +174,34 @@ func TestDoubts(t *testing.T) {
 		}
 		assert.Equal(t, want, at, "%s: %v", line, r.Doubts)
 	}
+	for line, reason := range map[string]string{
+		"Step back .":                  `"Step back" is read as words of a sentence; if it is the move step back, write it so`,
+		"Slowly, lead double jba, go.": `"lead double jba" is read as words of a sentence; if it is the move lead double jab, write it so`,
+		"left hand, step crosss.":      `"step crosss" is read as words of a sentence; if it is the move step cross, write it so`,
+	} {
+		r, err := c.Read(line)
+		require.NoError(t, err)
+		require.Len(t, r.Doubts, 1, line)
+		assert.Contains(t, r.Doubts[0].Reason, reason)
+	}
 	r, _ := c.Read("lead jba. cross in cran")
 	assert.Equal(t, []Doubt{
 		{1, `"lead jba" is read as words of a sentence; if it is the move lead jab, write it so, with a comma before and after it and no full stop`},
 		{20, `"cran" is no stance of this program; near it are cat stance, back stance, front stance`},
 	}, r.Doubts)
+}
+
+// TestWrittenForLimbs: what names left or right anywhere is the same for everybody who attacks.
+func TestWrittenForLimbs(t *testing.T) {
+	c := catalogue(t)
+	for line, want := range map[string]bool{
+		"lead cross, rear check": false, "step through rear cross to left ear": false, "cross in front": false, "Grip the left wrist.": false, "from ready: step": false,
+		"left cross": true, "lead cross, right check": true, "cross in left front": true, "cross in right front": true, "from left front stance: lead cross": true, "from right front stance: lead cross": true, "right step": true,
+	} {
+		seq, err := c.Parse(line)
+		require.NoError(t, err, line)
+		assert.Equal(t, want, seq.SaysLimbs(), line)
+	}
 }
 
 func TestMirror(t *testing.T) {
@@ -213,7 +240,7 @@ func TestRelations(t *testing.T) {
 		},
 		"lead cross, rear palm strike": {
 			{"the cross", "left", "right", ByName}, {"straight", "left", "right", ByName}, {"his Heel-Strike", "right", "left", ByName}, {"the strike", "right", "left", Torn}, // both are
-			{"", "right", "left", LastLimb}, {"the thumb opens", "right", "left", LastLimb}, {"the lead strike", "left", "right", ByName}, {"the rear strike", "right", "left", ByName},
+			{"", "right", "left", LastLimb}, {"the", "right", "left", LastLimb}, {"the the cross", "left", "right", ByName}, {"the first the strike", "left", "right", ByName}, {"the thumb opens", "right", "left", LastLimb}, {"the lead strike", "left", "right", ByName}, {"the rear strike", "right", "left", ByName},
 			{"first", "left", "right", ByName}, {"the second", "right", "left", ByName}, {"third", "right", "left", LastLimb}, {"the last", "right", "left", ByName}, {"lead", "left", "right", ByName},
 		},
 		"right lunge punch, left side kick": {

@@ -89,13 +89,15 @@ func CallOf(b *curriculum.Book, l curriculum.Line, called int) Call {
 	words := CommandsOf(b.Program)
 	sets := l.Sets(t, called)
 	for i, s := range sets {
-		x := Set{Sides: sideWords(s, l.Kind), Readings: readingsOf(s.Turn, l.Moves), Reps: s.Reps, Seconds: s.Seconds, Rest: s.Rest, InTurn: s.Turn == curriculum.InTurn}
+		x := Set{Sides: sideWords(s, l.Kind, paired(l.Moves)), Readings: readingsOf(s.Turn, l.Moves), Reps: s.Reps, Seconds: s.Seconds, Rest: s.Rest, InTurn: s.Turn == curriculum.InTurn}
 		if s.Reps > 0 {
 			x.Pace = pace
 		} else {
 			x.Closing = l.Sprint
 		}
 		switch {
+		case s.Turn == curriculum.OtherStance && paired(l.Moves):
+			x.Before = otherSide
 		case s.Turn == curriculum.OtherStance:
 			x.Before = words.Change
 		case s.Turn == curriculum.BackAgain:
@@ -117,7 +119,7 @@ func CombinationCall(b *curriculum.Book, line string, reps int) Call {
 	c := CallOf(b, l, 0)
 	c.Sets = nil
 	for i, turn := range []curriculum.Turn{curriculum.OwnStance, curriculum.OtherStance} {
-		s := Set{Sides: sideWords(curriculum.Set{Turn: turn}, l.Kind), Readings: readingsOf(turn, l.Moves), Reps: reps, Pace: 10 * max(3, len(l.Moves))}
+		s := Set{Sides: sideWords(curriculum.Set{Turn: turn}, l.Kind, false), Readings: readingsOf(turn, l.Moves), Reps: reps, Pace: 10 * max(3, len(l.Moves))}
 		if i == 0 {
 			s.Rest = changeOver
 		} else {
@@ -139,12 +141,26 @@ func limbOf(k curriculum.Kind) string {
 	return "side"
 }
 
+// otherSide is the second set of what no change of stance mirrors: of a pair, and of a form.
+const otherSide = "the other side"
+
+// paired reports whether moves have an other side that is not the other stance.
+func paired(moves []curriculum.StripMove) bool {
+	return slices.ContainsFunc(moves, func(m curriculum.StripMove) bool { return m.Paired })
+}
+
 // sideWords say which side a set is, for each stance.
-func sideWords(s curriculum.Set, k curriculum.Kind) map[curriculum.View]string {
+func sideWords(s curriculum.Set, k curriculum.Kind, paired bool) map[curriculum.View]string {
 	all := func(text string) map[curriculum.View]string {
 		return map[curriculum.View]string{curriculum.AsWritten: text, curriculum.Orthodox: text, curriculum.Southpaw: text}
 	}
 	limb := limbOf(k)
+	switch {
+	case paired && s.Turn == curriculum.OwnStance:
+		return all("one side")
+	case paired && s.Turn == curriculum.OtherStance:
+		return all(otherSide)
+	}
 	switch s.Turn {
 	case curriculum.OwnStance:
 		return map[curriculum.View]string{curriculum.AsWritten: "own stance", curriculum.Orthodox: "left foot forward", curriculum.Southpaw: "right foot forward"}

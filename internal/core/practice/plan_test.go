@@ -3,6 +3,7 @@ package practice
 import (
 	"fmt"
 	"math/rand/v2"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -155,4 +156,70 @@ func TestThemeRestAndCautions(t *testing.T) {
 	for _, k := range curriculum.Kinds {
 		assert.Positive(t, TopicMinutes(k))
 	}
+}
+
+// TestPlansAsTheyWere keeps five evenings as they were planned: what is taken first, when it
+// begins, what comes next, and what it is worth.
+func TestPlansAsTheyWere(t *testing.T) {
+	for seed, want := range []struct {
+		greedy, blocks, next string
+		worth, over          int
+	}{
+		{"12 8 13 1 4 0", "t4@5 t12@14 t1@18 t8@21 t0@26 t13@31", "t5 t7 t10 t9 t11 t2 t6", 11832, 0},
+		{"3 10 5 4 7 1 13 11", "t1@5 t11@8 t5@11 t10@14 t7@19 t13@25 t4@29 t3@33", "t2 t9 t12 t0", 15409, 0},
+		{"0 3 4 12 9 6 11", "t3@6 t9@9 t11@13 t12@22 t4@28 t0@34 t6@37", "t2 t5", 14030, 0},
+		{"3 7 13 8 10 11 4", "t4@7 t7@12 t13@16 t10@22 t3@26 t11@36 t8@43", "t5 t1 t6 t9 t2", 17521, 0},
+		{"7 12 1 11 6 8 0 2", "t7@7 t1@10 t8@13 t0@23 t11@26 t12@33 t2@37 t6@47", "t13 t10 t3 t5", 16329, 0},
+	} {
+		rng := rand.New(rand.NewPCG(uint64(seed), 9))
+		topics := someTopics(rng, 14)
+		n := Tonight{Minutes: 38 + 6*seed, On: tuesday, Theme: fmt.Sprint("S", seed%4), Pinned: map[string]bool{"t3": seed%2 == 1}}
+		alone := make([]int, len(topics))
+		for i := range topics {
+			alone[i] = n.worthOf(&topics[i])
+		}
+		p := MakePlan(topics, n)
+		var blocks, next []string
+		for _, b := range p.Blocks {
+			if b.ID != "" {
+				blocks = append(blocks, fmt.Sprintf("%s@%d", b.ID, b.Begin))
+			}
+		}
+		for _, x := range p.Next {
+			next = append(next, x.ID)
+		}
+		assert.Equal(t, want.greedy, strings.Trim(fmt.Sprint(n.greedy(topics, alone)), "[]"), seed)
+		assert.Equal(t, want.blocks, strings.Join(blocks, " "), seed)
+		assert.Equal(t, want.next, strings.Join(next, " "), seed)
+		assert.Equal(t, []int{want.worth, want.over}, []int{p.Worth, p.Over}, seed)
+	}
+}
+
+// TestWhatAPlanCounts: minutes of each kind, worth by theme and variety, rest, room and what is too much.
+func TestWhatAPlanCounts(t *testing.T) {
+	for kind, minutes := range map[curriculum.Kind]int{"form": 10, "sparring": 10, "partner_set": 10, "lock": 8, "throw": 8, "self_defence": 8, "kick": 6, "combination": 6, "breakfall": 6, "fitness": 6, "knowledge": 3, "courtesy": 3, "character": 3, "strike": 5, "stance": 5} {
+		assert.Equal(t, minutes, TopicMinutes(kind), kind)
+	}
+	serve := func(n int) []Served { return []Served{{Student: fmt.Sprint(n), Worth: n}} }
+	topics := []Topic{{ID: "a", Section: "S", Minutes: 20, Serves: serve(1000)}, {ID: "b", Section: "S", Minutes: 20, Serves: serve(100)}, {ID: "c", Section: "S", Minutes: 20, Serves: serve(500)}, {ID: "d", Section: "T", Minutes: 20, Serves: serve(200)}}
+	n := Tonight{Minutes: 40, On: tuesday, Theme: "T"}
+	alone := []int{}
+	for i := range topics {
+		alone = append(alone, n.worthOf(&topics[i]))
+	}
+	assert.Equal(t, []int{1000, 100, 500, 300}, alone, "a topic of the theme counts half as much again")
+	assert.Equal(t, 1000+400+64+300, n.value(topics, []int{0, 1, 2, 3}, alone), "each further one of a section counts a fifth less")
+	assert.Zero(t, n.value(topics, nil, alone))
+	assert.Equal(t, []int{5, 32, 7, 50, 5, 0, 3, 0}, []int{n.warmUp(), n.room(), Tonight{Minutes: 60}.warmUp(), Tonight{Minutes: 60}.room(), Tonight{Minutes: 5}.warmUp(), Tonight{Minutes: 5}.room(), Tonight{Minutes: 3}.warmUp(), Tonight{Minutes: 3}.room()})
+	n.Pinned = map[string]bool{"a": true, "d": true}
+	p := MakePlan(topics, n)
+	assert.Equal(t, 8, p.Over, "40 minutes are pinned and 32 are there")
+	assert.Equal(t, 1300, p.Worth)
+	assert.Equal(t, 2, p.Served)
+	rested := topics[0]
+	for days, rests := range map[int]bool{0: true, 5: true, 6: false} {
+		rested.Taught = tuesday.AddDays(-days)
+		assert.Equal(t, rests, Tonight{On: tuesday}.rests(&rested), "%d days", days)
+	}
+	assert.False(t, n.rests(&rested), "what is pinned never rests")
 }

@@ -66,6 +66,9 @@ func eachSide(x progress.Item) string {
 	case x.Quantity.Side == curriculum.ByDirection:
 		return " one way, then turn, and as often back"
 	}
+	if paired(x.Moves) {
+		return " on each side, left and right exchanged the second time"
+	}
 	return " on each side, the other foot in front the second time"
 }
 
