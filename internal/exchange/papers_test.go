@@ -8,6 +8,8 @@ import (
 	"fmt"
 	"io"
 	"math/rand/v2"
+	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -278,4 +280,35 @@ func FuzzReadGrading(f *testing.F) {
 			c.Recompute()
 		}
 	})
+}
+
+// TestNothingOfARowIsDropped: a row that no page holds runs on behind it, each line in its turn,
+// and what holds for a section stands once at its head.
+func TestNothingOfARowIsDropped(t *testing.T) {
+	var under []string
+	for i := range 130 {
+		under = append(under, fmt.Sprintf("step %03d of the lock", i+1))
+	}
+	sheet := Scoresheet{School: "Mill", Grading: "Spring", For: "Yellow belt", Group: "Group 1", Examiner: "C. Vane", ExaminerTitle: "Examiner", Candidates: []string{"Ada Rill (right foot forward)", "Wilhelmina Wilhelmina Wilhelmina of the Long Water"}, Numbers: []int{1, 2},
+		Cloths: make([]curriculum.Cloth, 2), Scale: []string{"0 no"}, Items: []PaperItem{{Label: "Before", Section: "Locks", Head: "eyes up; breathe out"}, {Label: "Reed lock", Section: "Locks", Head: "eyes up; breathe out", Under: under}, {Label: "After", Section: "Locks"}}}
+	pages := PreviewScoresheets([]Scoresheet{sheet}, office.A4, 9)
+	said := regexp.MustCompile(`<text[^>]*>([^<]*)</text>`)
+	var words []string
+	for _, p := range pages {
+		for _, m := range said.FindAllStringSubmatch(p, -1) {
+			words = append(words, m[1])
+		}
+	}
+	at := -1
+	for _, x := range append(append([]string{"Before", "Reed lock"}, under...), "After") {
+		next := slices.Index(words, x)
+		require.Greater(t, next, at, x)
+		at = next
+	}
+	text := strings.Join(words, " ")
+	assert.Equal(t, 1, strings.Count(text, "Throughout: eyes up; breathe out"))
+	assert.Contains(t, text, "Reed lock, goes on")
+	for _, word := range []string{"(right", "foot", "forward)", "Long", "Water"} {
+		assert.Contains(t, text, word, "a name is never cut")
+	}
 }

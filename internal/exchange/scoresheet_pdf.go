@@ -17,6 +17,7 @@ type PaperItem struct {
 	Detail   string
 	MustPass bool
 	Bonus    bool
+	Head     string   // what counts for all rows of its section
 	Under    []string // the steps, and what to look at: a line each
 	Prompts  []string // of a category: what is called
 	Stands   []bool   // by candidate: it stands from an earlier attempt, and is not asked
@@ -46,6 +47,10 @@ func WriteScoresheets(w io.Writer, all []Scoresheet, paper office.Paper, at time
 func PreviewScoresheets(all []Scoresheet, paper office.Paper, most int) []string {
 	return drawn(all[:min(most, len(all))], paper, false, "Scoresheets", time.Time{}).previews(most)
 }
+
+// headRoom is what head, foot and a label take of a page, and underStep a line of small print, in
+// millimetres.
+const headRoom, underStep = 95.0, 3.7
 
 // The box for a mark, in millimetres.
 const boxWide, boxHigh = 19.0, 11.0
@@ -80,15 +85,18 @@ func (s Scoresheet) draw(p *page) {
 			}
 		}
 		y += 1
+		deepest := 1
 		for i, name := range s.Candidates {
 			x := boxes + float64(i)*(boxWide+1.5)
 			p.belt(s.Cloths[i], x, y, boxWide, 2.4)
 			p.centre(x+boxWide/2, y+7.4, bold, 12, fmt.Sprint(s.Numbers[i]))
-			for k, line := range firstLines(p.lines(boxWide, sans, 7.5, name), 2) {
+			names := p.lines(boxWide, sans, 7.5, name)
+			for k, line := range names {
 				p.centre(x+boxWide/2, y+11+float64(k)*3, sans, 7.5, line)
 			}
+			deepest = max(deepest, len(names))
 		}
-		y += 16
+		y += 10 + 3*float64(deepest)
 	}
 	head(true)
 	section := ""
@@ -109,10 +117,18 @@ func (s Scoresheet) draw(p *page) {
 				under = append(under, p.lines(boxes-left-12, bold, 8.5, fmt.Sprintf("%d: %s", s.Numbers[i], own))...)
 			}
 		}
+		// A row that no page holds runs on behind it.
+		var on []string
+		if most := int((p.tall - headRoom) / underStep); len(under) > most {
+			under, on = under[:most], under[most:]
+		}
 		high := max(boxHigh+1.6, float64(len(label))*4.8+float64(len(under))*3.7+2.5)
-		need := high
+		need, above := high, []string(nil)
 		if it.Section != section {
-			need += 7
+			if it.Head != "" {
+				above = p.lines(right-left, bold, 8.5, "Throughout: "+it.Head)
+			}
+			need += 7 + 3.7*float64(len(above))
 		}
 		if y+need > p.tall-15 {
 			head(false)
@@ -124,6 +140,10 @@ func (s Scoresheet) draw(p *page) {
 			p.SetLineWidth(0.2)
 			p.Line(left, y+6, right, y+6)
 			y += 7
+			for _, l := range above {
+				p.put(left, y+2.6, bold, 8.5, l)
+				y += 3.7
+			}
 		}
 		flags := ""
 		if it.MustPass {
@@ -157,6 +177,19 @@ func (s Scoresheet) draw(p *page) {
 		y += high
 		p.SetLineWidth(0.1)
 		p.Line(left, y-0.6, right, y-0.6)
+		for i, l := range on {
+			if i == 0 || y+underStep > p.tall-15 {
+				head(false)
+				p.put(left, y+4.6, bold, 11, it.Label+", goes on")
+				y += 8
+			}
+			p.put(left+8, y+2.6, sans, 8.5, l)
+			y += underStep
+		}
+		if len(on) > 0 {
+			y += 2
+			p.Line(left, y-0.6, right, y-0.6)
+		}
 	}
 	if y+24 > p.tall-15 {
 		head(false)
@@ -165,13 +198,6 @@ func (s Scoresheet) draw(p *page) {
 	for i := range 2 {
 		p.Line(left, y+14+float64(i)*8, right, y+14+float64(i)*8)
 	}
-}
-
-func firstLines(lines []string, n int) []string {
-	if len(lines) > n {
-		return lines[:n]
-	}
-	return lines
 }
 
 func full(parts ...string) (out []string) {

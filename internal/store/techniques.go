@@ -218,6 +218,7 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 		if err != nil {
 			return "", "", err
 		}
+		also := ""
 		if r.TechniqueID == "" {
 			found, err := list(ctx, t, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.program_id = ? AND t.deleted_at IS NULL
 				AND (t.name_key = ? OR EXISTS (SELECT 1 FROM json_each(t.aliases) a WHERE lower(a.value) = ?)) ORDER BY t.name_key = ? DESC`, of.ProgramID, check.Key(name), check.Key(name), check.Key(name))
@@ -233,6 +234,10 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 				return "", "", check.Problems{{Field: "section", Text: fmt.Sprintf("%q is new, so the program cannot tell its section; choose one", name)}}
 			} else if r.TechniqueID, err = t.addTechnique(ctx, curriculum.Technique{ProgramID: of.ProgramID, Name: name, Kind: kind}); err != nil {
 				return "", "", err
+			} else if x, err := one(ctx, t, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.id = ?`, r.TechniqueID); err != nil {
+				return "", "", err
+			} else if x.Series != "" {
+				also = fmt.Sprintf(", with %s as number %d of the series %s", name, x.Number, x.Series)
 			}
 		}
 		if r.SectionID == "" {
@@ -249,7 +254,7 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 		action := "Changed a requirement of " + of.Name
 		query := `UPDATE requirement SET section_id = ?, technique_id = ?, role = ?, measure = ?, reps = ?, seconds = ?, rounds = ?, rest = ?, side_means = ?, must_pass = ?, bonus = ?, weight = ?, note = ?, details = ? WHERE id = ? AND rung_id = ? AND deleted_at IS NULL`
 		if r.ID == "" {
-			r.ID, action = NewID(), "Added a requirement to "+of.Name
+			r.ID, action = NewID(), "Added a requirement to "+of.Name+also
 			query = `INSERT INTO requirement (section_id, technique_id, role, measure, reps, seconds, rounds, rest, side_means, must_pass, bonus, weight, note, details, id, rung_id, position) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16,
 				(SELECT coalesce(max(position), -1) + 1 FROM requirement WHERE rung_id = ?16))`
 		}

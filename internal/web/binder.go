@@ -32,17 +32,18 @@ func (v binderView) SectionNames() (string, error) {
 
 // binderLine is a line of a binder page as it was read.
 type binderLine struct {
-	Number  int    `json:"number"`
-	Text    string `json:"text"`
-	Section string `json:"section,omitempty"`
-	Call    string `json:"call,omitempty"`
-	Amount  string `json:"amount,omitempty"`
-	Traits  string `json:"traits,omitempty"`
-	New     string `json:"new,omitempty"`   // kind of a technique that is made with it
-	Place   string `json:"place,omitempty"` // the number it gets in a series
-	Asked   bool   `json:"asked,omitempty"` // whether that is meant
-	Column  int    `json:"column,omitempty"`
-	Problem string `json:"problem,omitempty"`
+	Number  int         `json:"number"`
+	Text    string      `json:"text"`
+	Section string      `json:"section,omitempty"`
+	Call    string      `json:"call,omitempty"`
+	Amount  string      `json:"amount,omitempty"`
+	Traits  string      `json:"traits,omitempty"`
+	New     string      `json:"new,omitempty"`    // kind of a technique that is made with it
+	Place   string      `json:"place,omitempty"`  // the number it gets in a series
+	Doubts  []liveDoubt `json:"doubts,omitempty"` // what of its moves could be meant otherwise
+	Asked   bool        `json:"asked,omitempty"`  // whether that is meant
+	Column  int         `json:"column,omitempty"`
+	Problem string      `json:"problem,omitempty"`
 }
 
 func readBinder(b *curriculum.Book, text string) []binderLine {
@@ -57,6 +58,9 @@ func readBinder(b *curriculum.Book, text string) []binderLine {
 					x.Place, x.Asked = fmt.Sprintf("number %d of the series %s", l.Place, l.Series), l.Asked
 				}
 			}
+		}
+		for _, d := range l.Doubts {
+			x.Doubts = append(x.Doubts, liveDoubt(d))
 		}
 		out = append(out, x)
 	}

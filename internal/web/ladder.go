@@ -64,8 +64,9 @@ func (a *app) ladderShow(w http.ResponseWriter, r *http.Request) {
 }
 
 type ladderSection struct {
-	Name  string
-	Lines []ladderLine
+	Name   string
+	Common []string // counts for all its lines
+	Lines  []ladderLine
 }
 
 type ladderLine struct {
@@ -274,7 +275,7 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn bool) {
 	for i, l := range v.Sheet.Lines {
 		listed[l.RequirementID] = true
 		if n := len(v.Sections); n == 0 || v.Sections[n-1].Name != l.Section {
-			v.Sections = append(v.Sections, ladderSection{Name: l.Section})
+			v.Sections = append(v.Sections, ladderSection{Name: l.Section, Common: v.Sheet.Common(l.Section)})
 		}
 		last := &v.Sections[len(v.Sections)-1]
 		last.Lines = append(last.Lines, ladderLine{Line: l, Number: i + 1, Own: own[l.RequirementID], Moves: b.Spoken(l, v.Rung.Position, v.Chosen.View)})

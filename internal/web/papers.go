@@ -407,10 +407,14 @@ func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoreshee
 				for _, l := range it.Lines {
 					row.Prompts = append(row.Prompts, promptWords(l))
 					row.Prompts = append(row.Prompts, lookFor(l, people)...)
+					row.Prompts = append(row.Prompts, l.Common...)
 				}
 			} else if len(it.Lines) > 0 {
 				row.Detail = strings.Join(lineFacts(it.Lines[0]), " · ")
 				row.Under = lookFor(it.Lines[0], people)
+				head := curriculum.TestSheet{Lines: linesOf(calls[group.ID])}.Common(it.Section)
+				row.Head = strings.Join(head, "; ")
+				row.Under = append(row.Under, it.Lines[0].Besides(head)...)
 			}
 			for _, c := range people {
 				_, asked := it.IDs[c.ID]
@@ -455,7 +459,7 @@ func lookFor(l curriculum.Line, people []store.Preparing) (out []string) {
 		name string
 		list []string
 	}{
-		{"Throughout: ", l.Common}, {"Look for: ", l.Checkpoints}, {"Critical: ", criticals(l.Faults)}, {"It works when: ", l.Success}, {"To: ", l.Targets}, {"", l.Standard()},
+		{"Look for: ", l.Checkpoints}, {"Critical: ", criticals(l.Faults)}, {"It works when: ", l.Success}, {"To: ", l.Targets}, {"", l.Standard()},
 	} {
 		if len(x.list) > 0 {
 			out = append(out, x.name+strings.Join(x.list, "; "))
@@ -463,6 +467,14 @@ func lookFor(l curriculum.Line, people []store.Preparing) (out []string) {
 	}
 	if l.Surface != "" {
 		out = append(out, "With the "+l.Surface)
+	}
+	return out
+}
+
+// linesOf are the lines that are called for a group.
+func linesOf(items []store.Called) (out []curriculum.Line) {
+	for _, it := range items {
+		out = append(out, it.Lines...)
 	}
 	return out
 }

@@ -135,6 +135,34 @@ type TestSheet struct {
 // Minutes is the sheet's length, rounded up.
 func (s TestSheet) Minutes() int { return (s.Seconds + 59) / 60 }
 
+// Common is what counts for every line of a section, to be said once at its head.
+func (s TestSheet) Common(section string) []string {
+	var out []string
+	first := true
+	for _, l := range s.Lines {
+		if l.Section != section {
+			continue
+		}
+		if first {
+			out, first = slices.Clone(l.Common), false
+			continue
+		}
+		out = slices.DeleteFunc(out, func(x string) bool { return !slices.Contains(l.Common, x) })
+	}
+	return out
+}
+
+// Besides is what counts for a line because of its series or its form, beside what is said at
+// the head of its section.
+func (l Line) Besides(head []string) (out []string) {
+	for _, x := range l.Common {
+		if !slices.Contains(head, x) {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
 // Asking says what a test sheet is made for.
 type Asking struct {
 	RungID, TrackID string       // no track: nothing is changed

@@ -17,18 +17,19 @@ import (
 
 // PageLine is one line of a binder page: a requirement as people write it.
 type PageLine struct {
-	Number  int    // of the line on the page, from 1
-	Text    string // as typed
-	Section string // name of the section it stands in
-	Name    string // of the technique
-	Kind    Kind   // of a technique that is new
-	New     bool   // the program has no technique of this name
-	Moves   string // of a new technique
-	Series  string // that a new technique's name gives a number in; "" none
-	Place   int    // that number
-	Asked   bool   // no other technique has a number in that series yet: it may be only a name
-	Plain   bool   // it is only a name
-	Term    string // in the program's second language; "" not said
+	Number  int              // of the line on the page, from 1
+	Text    string           // as typed
+	Section string           // name of the section it stands in
+	Name    string           // of the technique
+	Kind    Kind             // of a technique that is new
+	New     bool             // the program has no technique of this name
+	Moves   string           // of a new technique
+	Series  string           // that a new technique's name gives a number in; "" none
+	Place   int              // that number
+	Asked   bool             // no other technique has a number in that series yet: it may be only a name
+	Plain   bool             // it is only a name
+	Term    string           // in the program's second language; "" not said
+	Doubts  []notation.Doubt // what of its moves could be meant otherwise
 	Sides   SidePolicy
 	Requirement
 	Column  int    // of what is wrong, from 1 in characters
@@ -238,10 +239,14 @@ func (b *Book) pageMoves(lines []PageLine, fresh []notation.Entry) {
 			l.fail(1, err.Error())
 			continue
 		}
-		if _, err := catalogue.Parse(l.Moves); err != nil {
+		before, _, _ := strings.Cut(l.Text, l.Moves)
+		r, err := catalogue.Read(l.Moves)
+		for _, d := range r.Doubts {
+			l.Doubts = append(l.Doubts, notation.Doubt{Column: utf8.RuneCountInString(before) + d.Column, Reason: d.Reason})
+		}
+		if err != nil {
 			var at *notation.Error
 			if errors.As(err, &at) {
-				before, _, _ := strings.Cut(l.Text, l.Moves)
 				l.fail(utf8.RuneCountInString(before)+at.Column, at.Problem)
 			} else {
 				l.fail(1, err.Error())

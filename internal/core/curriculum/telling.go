@@ -3,6 +3,7 @@ package curriculum
 import (
 	"slices"
 	"strings"
+	"sync"
 
 	"velvetladder/internal/core/notation"
 )
@@ -18,6 +19,9 @@ type told struct {
 	limbs    bool               // the attack is the same for every attacker
 	defends  bool
 	fixed    bool // never mirrored for a person
+
+	mu    sync.Mutex
+	pairs map[Role][2][]StripMove // the cells of a role and of the partner, made once
 }
 
 type stepDoubt struct {
@@ -265,6 +269,20 @@ func (b *Book) strip(x *told) []StripMove {
 // readings of both are those of the one whose part it is: an other side is the attack in its
 // mirror, or by an attacker of the other stance.
 func (b *Book) pair(t *Technique, x *told, role Role) (own, partner []StripMove) {
+	x.mu.Lock()
+	defer x.mu.Unlock()
+	made, there := x.pairs[role]
+	if !there {
+		made[0], made[1] = b.makePair(t, x, role)
+		if x.pairs == nil {
+			x.pairs = map[Role][2][]StripMove{}
+		}
+		x.pairs[role] = made
+	}
+	return made[0], made[1]
+}
+
+func (b *Book) makePair(t *Technique, x *told, role Role) (own, partner []StripMove) {
 	if !x.defends {
 		return b.strip(x), nil
 	}

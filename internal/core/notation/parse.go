@@ -543,12 +543,13 @@ func (c *Catalogue) keyword(rest []token, m *Move) (int, error) {
 // travel is the travel that the words begin with, "" for none. A name that starts at its
 // second word wins: "step back fist" is a step and a back fist.
 func (c *Catalogue) travel(words []token) string {
+	first := words[0].key()
 	for _, kind := range travels {
-		parts := strings.Fields(kind)
-		if len(words) < len(parts) || !strings.EqualFold(join(words[:len(parts)]), kind) {
+		begins, second, two := strings.Cut(kind, " ")
+		if begins != first || two && (len(words) < 2 || words[1].key() != second) {
 			continue
 		}
-		if len(parts) == 2 {
+		if two {
 			if _, n, err := c.find(words[1:]); err != nil || n > 0 {
 				continue
 			}

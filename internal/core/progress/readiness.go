@@ -53,10 +53,7 @@ type Readiness struct {
 }
 
 // Sided reports whether a line is asked on each side.
-func Sided(l curriculum.Line, t *curriculum.Technique) bool {
-	per := l.Quantity.Measure == curriculum.RepsPerSide || l.Quantity.Measure == curriculum.NoTouchDown
-	return per && t != nil && t.Sides.Sides() == 2
-}
+func Sided(l curriculum.Line, t *curriculum.Technique) bool { return l.Sides(t) == 2 }
 
 // Asked is what a rung asks of whoever climbs to it, made ready to be held against many
 // students.

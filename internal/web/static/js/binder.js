@@ -1,6 +1,6 @@
 import "./lib/shell.js";
 import { el } from "./lib/dom.js";
-import { complete, fault, fitting, grow, live } from "./lib/live.js";
+import { asked, complete, fault, fitting, grow, live } from "./lib/live.js";
 import { catalogue } from "./lib/notation.js";
 
 // A page typed at writing speed: each line stands below as it is read, and Ctrl with Enter
@@ -14,7 +14,7 @@ const sections = JSON.parse(form.dataset.sections);
 live(page, form.dataset.binder, "page", {}, (lines) => {
   read.replaceChildren(...lines.map((l) => (l.problem
     ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `line ${l.number}: ${l.problem}`)))
-    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.new && ` · new ${l.new}`, l.place && ` · ${l.place}`), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line.")))));
+    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.new && ` · new ${l.new}`, l.place && ` · ${l.place}`), asked(l.doubts), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line.")))));
   const wrong = lines.filter((l) => l.problem).length;
   sum.textContent = lines.length === 0 ? "" : `${lines.length} line${lines.length === 1 ? "" : "s"}${wrong ? `, ${wrong} to correct` : ", all understood"}`;
 });
