@@ -238,6 +238,8 @@ func (x *tab) keys(keys string) { x.do(chromedp.KeyEvent(keys)) }
 func (x *tab) accessible(what string) {
 	x.t.Helper()
 	eval[bool](x, axe+`;true`)
+	// Letters have arrived and nothing moves any more: what is measured is what stands there.
+	eval[bool](x, `document.fonts.ready.then(() => Promise.allSettled(document.getAnimations().map((a) => a.finished))).then(() => new Promise((done) => requestAnimationFrame(() => done(true))))`)
 	found := eval[string](x, `axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"], rules: {region: {enabled: false}}, resultTypes: ["violations"], selectors: false})
 		.then(r => r.violations.map(v => v.id + ": " + v.help + " " + v.nodes.map(n => n.html.slice(0, 160) + " " + (n.any[0]?.message ?? "")).join(" | ")).join("\n"))`)
 	require.Empty(x.t, found, what)

@@ -1,0 +1,109 @@
+package practice
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
+)
+
+func TestAmountsAsSaidAtHome(t *testing.T) {
+	say := func(kind curriculum.Kind, q curriculum.Quantity, more ...func(*progress.Item)) string {
+		x := progress.Item{Line: curriculum.Line{Kind: kind, Quantity: q}, TwoSided: q.Measure == curriculum.RepsPerSide}
+		for _, f := range more {
+			f(&x)
+		}
+		return plainly(x)
+	}
+	reps := func(m curriculum.Measure, n int, side curriculum.SideMeaning) curriculum.Quantity {
+		return curriculum.Quantity{Measure: m, Reps: n, Side: side}
+	}
+	for want, got := range map[string]string{
+		"once": say("kick", reps(curriculum.RepsInAll, 1, "")), "twice in all": say("kick", reps(curriculum.RepsInAll, 2, "")),
+		"4 times one way, then turn, and as often back":            say("kick", reps(curriculum.RepsPerSide, 4, curriculum.ByDirection)),
+		"4 times to the left and as often to the right":            say("evasion", reps(curriculum.RepsPerSide, 4, curriculum.ByDirection)),
+		"4 times with each side":                                   say("evasion", reps(curriculum.RepsPerSide, 4, curriculum.ByLimb)),
+		"4 times":                                                  say("evasion", reps(curriculum.RepsPerSide, 4, ""), func(x *progress.Item) { x.TwoSided = false }),
+		"2 rounds of 60 seconds":                                   say("sparring", curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60}),
+		"2 rounds of 60 seconds, resting 1 seconds between":        say("sparring", curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60, Rest: 1}),
+		"for 9 seconds, as fast as you can for the last 1 seconds": say("fitness", curriculum.Quantity{Measure: curriculum.Timed, Seconds: 9}, func(x *progress.Item) { x.Line.Sprint = 1 }),
+		"say the answer aloud":                                     say("knowledge", reps(curriculum.RepsInAll, 1, "")),
+		"once, on pads":                                            say("kick", reps(curriculum.RepsInAll, 1, ""), func(x *progress.Item) { x.Setting = "pads" }),
+		"3 times on each side, the other foot in front the second time; the left side needs it most": say("kick", reps(curriculum.RepsPerSide, 3, ""), func(x *progress.Item) { x.Right = true }),
+	} {
+		assert.Equal(t, want, got)
+	}
+}
+
+// TestClipsOfAStage: a clip of a later part of a technique, or of a rung above, is not shown.
+func TestClipsOfAStage(t *testing.T) {
+	clips := []curriculum.Clip{{Title: "all"}, {Title: "part 1", Stage: 1}, {Title: "part 2", Stage: 2}, {Title: "part 3", Stage: 3}, {Title: "from white", From: "w"}, {Title: "from yellow", From: "y"}, {Title: "from green", From: "g"}, {Title: "from nowhere", From: "x"}}
+	b := curriculum.Open(curriculum.Curriculum{Rungs: []curriculum.Rung{{ID: "w"}, {ID: "y"}, {ID: "g"}}, Techniques: []curriculum.Technique{{ID: "t", Name: "Reed", TechniqueDetails: curriculum.TechniqueDetails{Clips: clips}}}})
+	titles := func(stage int) (out []string) {
+		for _, c := range Sheet(b, "y", []progress.Next{{Item: progress.Item{Line: curriculum.Line{TechniqueID: "t", Stage: stage}}}}, curriculum.Orthodox)[0].Clips {
+			out = append(out, c.Title)
+		}
+		return out
+	}
+	assert.Equal(t, []string{"all", "part 1", "part 2", "from white", "from yellow"}, titles(2))
+	assert.Equal(t, []string{"all", "part 1", "part 2", "part 3", "from white", "from yellow"}, titles(0))
+}
+
+func TestLimbsAndDraws(t *testing.T) {
+	seen := map[int]bool{}
+	for _, p := range []Piece{{Hand: true, Lead: true}, {Hand: true}, {Lead: true}, {}} {
+		seen[p.limb()] = true
+	}
+	assert.Len(t, seen, 4, "four limbs")
+	assert.Equal(t, []int{0, 1, 2, 3}, []int{Piece{}.limb(), Piece{Lead: true}.limb(), Piece{Hand: true}.limb(), Piece{Hand: true, Lead: true}.limb()})
+	list, _, _ := Useful(pieces, 1, Rules{}, 99)
+	require.Len(t, list, 4)
+	var drawn []int
+	for seed := range uint64(12) {
+		drawn = append(drawn, Draw(list, nil, seed))
+	}
+	assert.Equal(t, drawnBefore, drawn, "a seed draws the same again")
+	done := map[string]int{Line(list[0]): 2, Line(list[1]): 3, Line(list[2]): 2, Line(list[3]): 2}
+	for seed := range uint64(12) {
+		assert.NotEqual(t, 1, Draw(list, done, seed), "the least practised")
+	}
+	done[Line(list[3])] = 1
+	assert.Equal(t, 3, Draw(list, done, 5))
+}
+
+// TestACarefulTopic: whatever else an attack holds, a choke or a weapon in it has its caution.
+func TestACarefulTopic(t *testing.T) {
+	x := func(kinds ...curriculum.AttackKind) *curriculum.Technique {
+		out := &curriculum.Technique{Kind: "self_defence"}
+		for _, k := range kinds {
+			out.Attack = append(out.Attack, curriculum.AttackElement{Kind: k})
+		}
+		return out
+	}
+	for _, y := range []struct {
+		technique *curriculum.Technique
+		cautions  int
+	}{{x("push"), 0}, {x("rear choke", "push"), 1}, {x("push", "rear choke"), 1}, {x("club", "push"), 1}, {x("push", "club"), 1}, {x("club", "headlock"), 2}} {
+		assert.Len(t, Careful(y.technique), y.cautions, "%v", y.technique.Attack)
+	}
+	p := MakePlan(nil, Tonight{Minutes: 60, On: tuesday})
+	require.Len(t, p.Blocks, 3)
+	assert.Equal(t, Block{Topic: Topic{Name: "Open work", Minutes: 50}, Begin: 7, Free: true}, p.Blocks[1], "minutes that no need fills are named")
+	assert.True(t, p.Blocks[0].WarmUp)
+	exact := []Topic{{ID: "a", Minutes: 20, Serves: []Served{{Student: "1", Worth: 5}}}, {ID: "b", Minutes: 30, Serves: []Served{{Student: "2", Worth: 5}}}, {ID: "c", Minutes: 1, Serves: []Served{{Student: "3", Worth: 0}}}}
+	p = MakePlan(exact, Tonight{Minutes: 60, On: tuesday})
+	assert.Equal(t, 9, p.Worth, "what fits to the minute fits")
+	assert.Empty(t, p.Next, "what is worth nothing does not come next")
+	assert.Len(t, p.Blocks, 4)
+}
+
+// drawnBefore is what the first twelve seeds draw of four.
+var drawnBefore = []int{3, 1, 2, 1, 2, 2, 0, 3, 2, 0, 2, 1}
+
+func TestGroupsByRung(t *testing.T) {
+	b := Block{Topic: Topic{Serves: []Served{{Rung: "Green"}, {Rung: "Blue"}, {Rung: "Green"}, {Rung: "Red"}, {Rung: "Green"}}}}
+	assert.Equal(t, []string{"3 to Green", "1 to Blue", "1 to Red"}, b.Groups())
+}
