@@ -293,6 +293,11 @@ func (a *app) readiness(r *http.Request, c *studentClimb, picture *chart.Climb, 
 		if t := c.Book.Technique(x.TechniqueID); t != nil {
 			e.Call = t.Name
 		}
+		if at := slices.IndexFunc(c.Readiness.Items, func(it progress.Item) bool { return it.TechniqueID == x.TechniqueID && it.Role == x.Role }); at >= 0 {
+			e.SideName = c.Readiness.Items[at].SideName(x.Side)
+		} else if x.Side != "" {
+			e.SideName = x.Side + " side"
+		}
 		if x.Role != "performer" {
 			e.Call += ", " + string(x.Role)
 		}
@@ -350,9 +355,9 @@ func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {
 		case it.Done:
 			x.Said = "shown " + it.Seen.Long()
 		case it.TwoSided && it.Left:
-			x.Said = "the right side is missing"
+			x.Said = it.SideName("right") + " is missing"
 		case it.TwoSided && it.Right:
-			x.Said = "the left side is missing"
+			x.Said = it.SideName("left") + " is missing"
 		case it.Reached > 0:
 			x.Said = fmt.Sprintf("part %d shown, part %d is asked", it.Reached, it.Stage)
 		case !it.NotYet.IsZero() && it.Fault != "":

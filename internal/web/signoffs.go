@@ -48,14 +48,15 @@ type signItem struct {
 // signPerson is one who has to show it.
 type signPerson struct {
 	store.Standing
-	TwoSided    bool
-	Left, Right bool
-	Done        bool
-	Stage       int // asked
-	Stages      int
-	Reached     int // shown so far
-	NotYet      string
-	LastID      string // the sign-off given in this class, to be taken back
+	TwoSided            bool
+	Left, Right         bool
+	LeftName, RightName string // how its sides are called
+	Done                bool
+	Stage               int // asked
+	Stages              int
+	Reached             int // shown so far
+	NotYet              string
+	LastID              string // the sign-off given in this class, to be taken back
 }
 
 func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
@@ -116,9 +117,12 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 				v.Items = append(v.Items, signItem{Key: "i" + it.TechniqueID + string(it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Cautions: it.Cautions, Faults: it.Faults, Look: it.Checkpoints, Taught: was[it.TechniqueID]})
 			}
 			x := &v.Items[i]
-			p := signPerson{Standing: climb.Standing, TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
+			p := signPerson{Standing: climb.Standing, TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, LeftName: it.SideName("left"), RightName: it.SideName("right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
 			if !it.NotYet.IsZero() {
-				p.NotYet = cmp.Or(it.Fault, "not right yet")
+				p.NotYet = "not yet"
+				if it.Fault != "" {
+					p.NotYet += ": " + it.Fault
+				}
 			}
 			for _, g := range given {
 				if g.EnrolmentID == climb.EnrolmentID && g.TechniqueID == it.TechniqueID && g.Role == it.Role {

@@ -124,7 +124,8 @@ type askedPart struct {
 // shownEntry is a sign-off with what it was for.
 type shownEntry struct {
 	store.SignedOff
-	Call string
+	Call     string
+	SideName string // of what was shown on one side
 }
 
 type askedItem struct {

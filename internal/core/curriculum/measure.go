@@ -87,6 +87,20 @@ func (l Line) Sides(t *Technique) int {
 	return 1
 }
 
+// SideName is how one side of a line, "left" or "right", is called where it is shown by itself:
+// the foot in front, the limb, the way gone, or the side of a form and of work with a partner.
+func (l Line) SideName(side string) string {
+	switch {
+	case side == "":
+		return ""
+	case l.Quantity.Side == ByDirection:
+		return "to the " + side
+	case l.Quantity.Side == ByLimb, l.Role != "performer", l.Kind == "form":
+		return side + " side"
+	}
+	return side + " foot forward"
+}
+
 // Turn says which part of an amount a set is.
 type Turn string
 

@@ -186,3 +186,15 @@ func TestVariants(t *testing.T) {
 	}
 	assert.Equal(t, []string{"two knuckles", "palm", "palm", ""}, []string{b.surfaceFor(b.Technique("twice"), "performer"), b.surfaceFor(b.Technique("jab"), "defender"), b.surfaceFor(b.Technique("jab"), "attacker"), b.surfaceFor(&Technique{Kind: "sparring", Surfaces: []Surface{{"basics", "fist"}}}, "performer")})
 }
+
+// TestASideHasAName: by the foot in front, the limb, the way gone, or just the side.
+func TestASideHasAName(t *testing.T) {
+	for want, l := range map[string]Line{
+		"left foot forward": {Role: "performer", Kind: "combination"},
+		"left side":         {Role: "performer", Kind: "kick", Quantity: Quantity{Side: ByLimb}},
+		"to the left":       {Role: "performer", Kind: "combination", Quantity: Quantity{Side: ByDirection}},
+	} {
+		assert.Equal(t, []string{want, ""}, []string{l.SideName("left"), l.SideName("")})
+	}
+	assert.Equal(t, []string{"right side", "right side"}, []string{Line{Role: "performer", Kind: "form"}.SideName("right"), Line{Role: "defender", Kind: "self-defence"}.SideName("right")})
+}

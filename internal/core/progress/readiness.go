@@ -278,11 +278,11 @@ func (r Readiness) NextThings(b *curriculum.Book, stripes []StripeState, today c
 				say(worthMustPass, "must pass: without it the test is not passed")
 			}
 			if it.TwoSided && it.Left != it.Right {
-				side := "left"
+				has, misses := "right", "left"
 				if it.Left {
-					side = "right"
+					has, misses = misses, has
 				}
-				say(worthHalf, "one side is signed off, the %s side is missing", side)
+				say(worthHalf, "%s is signed off, %s is missing", it.SideName(has), it.SideName(misses))
 			}
 			if !it.NotYet.IsZero() {
 				fault := "not right yet"

@@ -25,14 +25,15 @@ const queue = new Queue(`/signoffs/${klass}/${on}/entries`, {
 
 /** show draws what an entry does to its row. */
 function show(row, entry) {
-  const two = row.querySelector('[data-side="left"]') !== null;
+  const named = (side) => row.querySelector(`[data-side="${side}"]`)?.textContent;
+  const two = named("left") !== undefined;
   const part = entry.kind === "shown" && entry.stage < Number(row.dataset.stage) ? entry.stage : 0;
   if (entry.kind === "shown" && !part) {
     if (entry.side !== "right") row.dataset.left = "1";
     if (entry.side !== "left") row.dataset.right = "1";
     row.dataset.done = !two || (row.dataset.left && row.dataset.right) ? "1" : "";
   } else if (entry.kind === "withdrawn") row.dataset.left = row.dataset.right = row.dataset.done = "";
-  const words = row.dataset.done ? "shown" : row.dataset.left && two ? "left shown" : row.dataset.right && two ? "right shown" : entry.kind === "not_yet" ? `not yet${entry.fault ? `: ${entry.fault}` : ""}` : part ? `part ${part} shown` : "";
+  const words = row.dataset.done ? "shown" : row.dataset.left && two ? `${named("left")} shown` : row.dataset.right && two ? `${named("right")} shown` : entry.kind === "not_yet" ? `not yet${entry.fault ? `: ${entry.fault}` : ""}` : part ? `part ${part} shown` : "";
   row.querySelector("[data-state]").textContent = words;
   for (const b of row.querySelectorAll("[data-kind]")) {
     const pressed = b.dataset.part ? part : b.dataset.kind === "not_yet" ? entry.kind === "not_yet" : b.dataset.side === "" ? row.dataset.done : row.dataset[b.dataset.side];
