@@ -207,7 +207,7 @@ func TestEveryCallOfTheDemo(t *testing.T) {
 			asked := progress.AskedBy(b, sheet)
 			for i, l := range sheet.Lines {
 				steps, _ := stepsOf(b, l, at)
-				if l.Role == "attacker" || len(steps) == 0 {
+				if len(steps) == 0 {
 					continue
 				}
 				lines++
@@ -221,8 +221,20 @@ func TestEveryCallOfTheDemo(t *testing.T) {
 				assert.Equal(t, l.Called(3)*sides, total, "%s: nothing is doubled or halved", l.Call)
 				for n, set := range call.Sets {
 					for _, v := range curriculum.Views[1:] {
-						l, s := tellsRight(t, b, l, steps, curriculum.Told(l.Moves, set.Readings[v]), v == curriculum.Southpaw, n == 1 && l.Quantity.Side == "")
-						limbs, sentences = limbs+l, sentences+s
+						southpaw, second := v == curriculum.Southpaw, n == 1 && l.Quantity.Side == ""
+						own, partner := curriculum.Told(l.Moves, set.Readings[v]), curriculum.Told(l.Partner, set.Readings[v])
+						if l.Role != "attacker" {
+							x, s := tellsRight(t, b, l, steps, own, southpaw, second)
+							limbs, sentences = limbs+x, sentences+s
+							continue
+						}
+						// An attack by lead and rear comes with other arms from the other stance.
+						exchanged := second
+						if !namesLimbs(b.Technique(l.TechniqueID)) {
+							exchanged = southpaw != second
+						}
+						x, s := tellsRight(t, b, l, steps, partner, false, exchanged)
+						limbs, sentences = limbs+x+attacksRight(t, b, l, own, exchanged), sentences+s
 					}
 				}
 			}
@@ -239,10 +251,7 @@ func tellsRight(t *testing.T, b *curriculum.Book, l curriculum.Line, steps []str
 	x := b.Technique(l.TechniqueID)
 	fixed := x.Kind == "form" || x.Sides == curriculum.LeftOnly || x.Sides == curriculum.RightOnly
 	attack := x.AttackMoves
-	written := strings.Contains(attack, "left") || strings.Contains(attack, "right")
-	if attack == "" && len(x.Attack) > 0 {
-		written = !slices.ContainsFunc(x.Attack, func(a curriculum.AttackElement) bool { return a.Side == "lead" || a.Side == "rear" })
-	}
+	written := namesLimbs(x)
 	feet, mirror := southpaw, southpaw != second
 	switch {
 	case len(x.Attack) > 0 || attack != "":
@@ -296,6 +305,41 @@ func tellsRight(t *testing.T, b *curriculum.Book, l curriculum.Line, steps []str
 	}
 	assert.Equal(t, len(cells), cell+1, "%s: as many cells as there are beats: %v", l.Call, fmt.Sprint(cells))
 	return limbs, sentences
+}
+
+// namesLimbs reports whether an attack is the same for every attacker.
+func namesLimbs(x *curriculum.Technique) bool {
+	if x.AttackMoves == "" && len(x.Attack) > 0 {
+		return !slices.ContainsFunc(x.Attack, func(a curriculum.AttackElement) bool { return a.Side == "lead" || a.Side == "rear" })
+	}
+	return strings.Contains(x.AttackMoves, "left") || strings.Contains(x.AttackMoves, "right")
+}
+
+// attacksRight holds the cells of an attacker's own part against the text of the attack; from
+// the other stance its lead is the right, and in its mirror left is right.
+func attacksRight(t *testing.T, b *curriculum.Book, l curriculum.Line, cells []curriculum.StripMove, exchanged bool) (limbs int) {
+	attack := b.Technique(l.TechniqueID).AttackMoves
+	if attack == "" {
+		require.NotEmpty(t, cells, "%s: the attack is said in words", l.Call)
+		return 0
+	}
+	leads := map[bool]string{false: "left", true: "right"}[exchanged]
+	f := plainFeet{leads: leads, placed: leads}
+	cell := -1
+	for _, m := range plainMoves(b, []string{attack})[0] {
+		if exchanged {
+			m = plainMove{text: mirrored(m.text), count: m.count, joined: m.joined}
+			m.read(b)
+		}
+		if !m.joined {
+			cell++
+		}
+		if limb := f.move(m); limb != "" && assert.Less(t, cell, len(cells), "%s: a move is lost", l.Call) {
+			limbs++
+			assert.Regexp(t, `\b`+limb+`\b`, cells[cell].What+" "+cells[cell].How, "%s, attacker, exchanged %v", l.Call, exchanged)
+		}
+	}
+	return limbs
 }
 
 // attacker is the limb of the last attacking move, for an attacker of the left foot forward, or

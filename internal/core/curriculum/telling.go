@@ -293,14 +293,18 @@ func (b *Book) makePair(t *Technique, x *told, role Role) (own, partner []StripM
 	if role != "attacker" {
 		return b.strip(x), readingsOf(b.attack(t, x, person{}), all, attack)
 	}
+	// The other side of an attack that names its limbs is its mirror, of any other what the same
+	// attacker does from the other stance.
+	exchanged := func(r Reading) bool { return r.person().southpaw != r.other() }
 	byAttacker := func(r Reading) []StripMove {
-		if r.other() {
-			return attack(r)
-		}
-		return b.attack(t, x, r.person())
+		return b.attack(t, x, person{southpaw: exchanged(r), attacker: r.other(), other: r.other(), named: r != ForOther})
 	}
 	answer := func(r Reading) []StripMove {
-		return b.flat(x, person{attacker: r.person().southpaw != r.other(), other: r.other(), named: r != ForOther})
+		p := person{attacker: exchanged(r), other: r.other(), named: r != ForOther}
+		if x.limbs {
+			p.attacker = r.other()
+		}
+		return b.flat(x, p)
 	}
 	return readingsOf(b.attack(t, x, person{}), all, byAttacker), readingsOf(b.flat(x, person{}), all, answer)
 }

@@ -1,0 +1,210 @@
+package curriculum
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/notation"
+)
+
+// TestBothOfAPair: each of the two reads their own steps and the other's, in every reading.
+func TestBothOfAPair(t *testing.T) {
+	b := school(func(c *Curriculum) {
+		for i := range c.Requirements {
+			if r := &c.Requirements[i]; r.Role == "defender" {
+				more := *r
+				more.ID, more.Role = r.ID+"-a", "attacker"
+				c.Requirements = append(c.Requirements, more)
+			}
+		}
+	})
+	told := func(technique string, role Role) string {
+		for _, l := range b.Compile(Asking{RungID: "yellow"}).Lines {
+			if l.TechniqueID == technique && l.Role == role {
+				var out []string
+				for _, r := range []Reading{"", ForOther, ForOrthodox, ForSouthpaw, ForOrthodoxOther, ForSouthpawOther} {
+					out = append(out, strings.Join(whats(Told(l.Moves, r)), ", ")+" against "+strings.Join(whats(Told(l.Partner, r)), ", "))
+				}
+				return strings.Join(out, "\n")
+			}
+		}
+		return "none"
+	}
+	// The attack names its limb: it is the same for every attacker, and only its other side is mirrored.
+	assert.Equal(t, strings.Join([]string{
+		"left step back, right inward block against right cross", "right step back, left inward block against left cross", "left step back, right inward block against right cross",
+		"left step back, right inward block against right cross", "right step back, left inward block against left cross", "right step back, left inward block against left cross"}, "\n"), told("gate", "defender"))
+	assert.Equal(t, strings.Join([]string{
+		"right cross against left step back, right inward block", "left cross against right step back, left inward block", "right cross against left step back, right inward block",
+		"right cross against left step back, right inward block", "left cross against right step back, left inward block", "left cross against right step back, left inward block"}, "\n"), told("gate", "attacker"))
+	// The attack is told by lead and rear: the attacker's stance says which arm, the defender's changes nothing.
+	assert.Equal(t, strings.Join([]string{
+		"same-side slip, left step back, right inward block, lead jab against lead jab, rear cross",
+		"same-side slip, right step back, left inward block, lead jab against lead jab, rear cross",
+		"right slip, left step back, right inward block, right jab against left jab, right cross",
+		"right slip, left step back, right inward block, right jab against left jab, right cross",
+		"left slip, right step back, left inward block, left jab against right jab, left cross",
+		"left slip, right step back, left inward block, left jab against right jab, left cross"}, "\n"), told("wheel", "defender"))
+	assert.Equal(t, strings.Join([]string{
+		"lead jab, rear cross against same-side slip, left step back, right inward block, lead jab",
+		"lead jab, rear cross against same-side slip, right step back, left inward block, lead jab",
+		"left jab, right cross against right slip, left step back, right inward block, right jab",
+		"right jab, left cross against left slip, right step back, left inward block, left jab",
+		"right jab, left cross against left slip, right step back, left inward block, left jab",
+		"left jab, right cross against right slip, left step back, right inward block, right jab"}, "\n"), told("wheel", "attacker"))
+	// The attack is recorded, not written in moves.
+	assert.Equal(t, strings.Join([]string{
+		"same-name inward block, rear jab against left push", "same-name inward block, rear jab against right push", "left inward block, right jab against left push",
+		"left inward block, left jab against left push", "right inward block, right jab against right push", "right inward block, left jab against right push"}, "\n"), told("push", "defender"))
+	assert.Equal(t, "left step back, right inward block", b.Spoken(Line{TechniqueID: "gate", Role: "defender", Stage: 1}, -1, AsWritten))
+	assert.Equal(t, "right cross", b.Spoken(Line{TechniqueID: "gate", Role: "attacker", Stage: 1}, -1, Southpaw), "limbs that are named are the same for all")
+	assert.Empty(t, b.Spoken(Line{TechniqueID: "gone"}, -1, AsWritten))
+	assert.Equal(t, "lead jab / goes on with Mill drill 12 / left jab, right cross to left ear (left side) / x2 step through lead jab / lead hold left.", b.Spoken(Line{TechniqueID: "on", Stage: 2}, -1, AsWritten))
+	assert.Equal(t, "left jab / do / whatever", b.Spoken(Line{TechniqueID: "broken", Stage: 1}, -1, Orthodox), "what cannot be read is said as it stands")
+	assert.Contains(t, b.Spoken(Line{TechniqueID: "drill", Stage: 1}, -1, Southpaw), "right jab, left cross to right ear (left side) / step through left jab, step through right jab")
+	shown := b.Show(b.Technique("gate"), 1, "", AsWritten, AsWritten)
+	assert.Equal(t, []string{"right cross"}, whats(shown.Attack))
+	assert.Equal(t, []string{"left cross", "right jab"}, []string{b.Show(b.Technique("gate").withAttack("rear cross"), 1, "", Orthodox, Southpaw).Attack[0].What, b.Show(b.Technique("gate").withAttack("lead jab"), 1, "", Orthodox, Southpaw).Attack[0].What})
+	assert.Equal(t, "lead jab", b.Show(b.Technique("gate").withAttack("lead jab"), 1, "", Orthodox, AsWritten).Attack[0].What)
+}
+
+// withAttack is a technique against another attack, under an id that was never told.
+func (t *Technique) withAttack(moves string) *Technique {
+	out := *t
+	out.ID, out.AttackMoves = t.ID+moves, moves
+	return &out
+}
+
+// TestOneLimb: a side is a limb only where all of a technique is done with one.
+func TestOneLimb(t *testing.T) {
+	b := school(func(c *Curriculum) {
+		c.Program.SideMeans = ByLimb
+		for id, moves := range map[string]string{"one": "lead jab, lead cross", "both": "lead jab, rear cross", "stood": "step back, lead jab in horse stance", "words": "Wait.", "double": "left jab, right jab"} {
+			c.Techniques = append(c.Techniques, Technique{ID: id, Name: id + " limb", Kind: "combination", TechniqueDetails: TechniqueDetails{Stages: []Stage{{Does: Appends, Steps: ParseSteps([]string{moves})}}}})
+		}
+		c.Techniques = append(c.Techniques, Technique{ID: "kick", Name: "Kick", Kind: "kick"}, Technique{ID: "crane", Name: "Crane", Kind: "balance"}, Technique{ID: "late", Name: "Late", Kind: "combination", TechniqueDetails: TechniqueDetails{
+			Stages: []Stage{{Does: Appends, Steps: ParseSteps([]string{"lead jab"})}, {Does: Appends, RungID: "yellow", Steps: ParseSteps([]string{"rear jab"})}}}})
+	})
+	got := map[string]SideMeaning{}
+	for _, id := range []string{"one", "both", "stood", "words", "double", "kick", "crane", "late", "jab", "horse", "form", "slip"} {
+		got[id] = b.SideMeans(Quantity{Measure: RepsPerSide, Reps: 1}, b.Technique(id))
+	}
+	assert.Equal(t, map[string]SideMeaning{"one": ByLimb, "both": ByStance, "stood": ByLimb, "words": ByStance, "double": ByStance, "kick": ByLimb, "crane": ByLimb, "late": ByStance, "jab": ByLimb, "horse": ByStance, "form": ByStance, "slip": ByStance}, got)
+	assert.Equal(t, ByDirection, b.SideMeans(Quantity{Measure: RepsPerSide, Reps: 1, Side: ByDirection}, b.Technique("both")))
+	assert.Empty(t, b.settle(Quantity{Measure: RepsInAll, Reps: 1, Side: ByLimb}, b.Technique("jab")).Side, "in all there are no sides")
+	assert.Equal(t, []SideMeaning{ByLimb, ""}, []SideMeaning{b.settle(Quantity{Measure: NoTouchDown, Reps: 1}, b.Technique("kick")).Side, b.settle(Quantity{Measure: RepsPerSide, Reps: 1}, b.Technique("both")).Side})
+	hold := Line{Quantity: Quantity{Measure: Holds, Reps: 2, Seconds: 9}}
+	assert.Equal(t, []Set{{Turn: HoldFor, N: 1, Of: 2, Seconds: 9}, {Turn: HoldFor, N: 2, Of: 2, Seconds: 9}}, hold.Sets(nil, 0))
+	rounds := Line{Quantity: Quantity{Measure: RoundsTimed, Rounds: 2, Seconds: 60, Rest: 30}}
+	assert.Equal(t, []Set{{Turn: Round, N: 1, Of: 2, Seconds: 60, Rest: 30}, {Turn: Round, N: 2, Of: 2, Seconds: 60}}, rounds.Sets(nil, 0))
+}
+
+// TestLinesOfAFile: they change what they stand for, go behind their rung, or take the rest out.
+func TestLinesOfAFile(t *testing.T) {
+	b := ladder(t, simple, func(c *Curriculum) { c.Requirements[0].Checks, c.Requirements[0].Looks = []string{"hip"}, 3 })
+	parse := func(rung, text, was string) MergeLine {
+		l := b.ParsePage("Strikes\n" + text)[0]
+		require.Empty(t, l.Problem)
+		l.RungID = rung
+		return MergeLine{l, was}
+	}
+	was := func(i int) string { return b.Requirements[i].ID }
+	n := 0
+	id := func() string { n++; return fmt.Sprint("made", n) }
+	merged := func(only bool, lines ...MergeLine) (out []string) {
+		c, err := b.Merge(lines, only, id)
+		require.NoError(t, err)
+		book := Open(c)
+		for _, r := range c.Requirements {
+			out = append(out, fmt.Sprint(r.RungID, " ", book.Technique(r.TechniqueID).Name, " ", r.Quantity))
+		}
+		return out
+	}
+	whole := []string{"white Jab 5 a side", "white Cross 5 a side", "white Elbow 5 a side", "yellow Palm 5 a side", "orange Jab 8 a side", "green Knee 5 a side"}
+	assert.Equal(t, whole, merged(true))
+	changed := append([]string{"white Jab 9 a side"}, whole[1:]...)
+	assert.Equal(t, changed, merged(false, parse("white", "Jab, 9 a side", was(0))))
+	assert.Equal(t, append([]string{"white Jab 9 a side"}, whole[3:]...), merged(true, parse("white", "Jab, 9 a side", was(0))), "what the rung asks beside it is out, other rungs stay")
+	assert.Equal(t, append([]string{"white Jab 9 a side", "white Hook 3 a side", "white Hook once"}, whole[3:]...), merged(true, parse("white", "Jab, 9 a side", was(0)), parse("white", "Hook, 3 a side", ""), parse("white", "Hook, once", "")), "a technique that is new is made once")
+	assert.Equal(t, append(append([]string{}, whole[:3]...), append([]string{"white Hook 3 a side"}, whole[3:]...)...), merged(false, parse("white", "Hook, 3 a side", "")))
+	c, err := b.Merge([]MergeLine{parse("white", "Jab, 9 a side", was(0)), parse("yellow", "Hook, once", ""), parse("yellow", "Hook, twice", "")}, false, id)
+	require.NoError(t, err)
+	assert.Equal(t, []any{was(0), []string{"hip"}, 3}, []any{c.Requirements[0].ID, c.Requirements[0].Checks, c.Requirements[0].Looks}, "what a file cannot say stays")
+	assert.Len(t, c.Techniques, len(b.Techniques)+1)
+	bad := parse("white", "Jab, 9 a side", "")
+	bad.Problem = "odd"
+	_, err = b.Merge([]MergeLine{bad}, false, id)
+	assert.ErrorIs(t, err, ErrPage)
+	assert.Equal(t, []string{"a", " 2 x 60 s, 30 s rest for Cubs", " b"}, SplitParts("a, 2 x 60 s, 30 s rest for Cubs, b"))
+	assert.Equal(t, []string{"30 s rest"}, SplitParts("30 s rest"))
+	assert.Empty(t, b.Variants("jab"))
+	assert.Equal(t, "orange", b.RungNamed("ORANGE").ID)
+	assert.Nil(t, b.RungNamed("mauve"))
+	for text, sound := range map[string]bool{"weight 1": true, "weight 100": true, "weight 0": false, "weight 101": false, "stage 1": true, "stage 20": true, "stage 0": false, "stage 1 for Cubs": true, "stage 20 for Cubs": true, "stage 0 for Cubs": false, "stage 21 for Cubs": false} {
+		assert.Equal(t, sound, b.ParsePage("Jab, " + text)[0].Problem == "", text)
+	}
+	late := b.ParsePage("Jab, 2 x 60 s, 30 s rest, must, oddly")[0]
+	assert.Equal(t, 33, late.Column, "behind an amount with a comma in it")
+	r := b.Requirements[0]
+	r.Quantity, r.Sprint, r.StageCap, r.Tracks = Quantity{Measure: Timed, Seconds: 60}, 1, 1, []TrackChange{{TrackID: "gone", Bonus: true}, {TrackID: "cubs", StageCap: 1}}
+	assert.Equal(t, []string{"always", "sprint 1 s", "stage 1", "stage 1 for Cubs"}, b.PartsOf(r))
+	pages := ladder(t, "White\n\tStrikes\n\tJab\n\tElbow\n\tKicks\n\tKnee", func(c *Curriculum) { c.Requirements[1].TechniqueID = "gone" })
+	assert.Equal(t, "Strikes\nJab, 5 a side\n\nKicks\nKnee, 5 a side", pages.PageOf("white"))
+}
+
+// TestFolding: what one line keeps of two, and what makes a demand a larger one.
+func TestFolding(t *testing.T) {
+	folded := func(change func(a, b *Requirement)) Line {
+		b := ladder(t, "White\n\tStrikes\n\tJab, 5 a side\n\tJab, 3 a side\nYellow\n\tStrikes\n\tJab, 4 a side", func(c *Curriculum) {
+			c.technique("jab").Checkpoints = []string{"a", "b", "c"}
+			change(&c.Requirements[0], &c.Requirements[1])
+		})
+		lines := b.Compile(Asking{RungID: "white", Adaptations: []Adaptation{{TechniqueID: "knee", Does: Excuse}}}).Lines
+		require.Len(t, lines, 1)
+		return lines[0]
+	}
+	assert.Equal(t, []string{"a", "b"}, folded(func(a, b *Requirement) { a.Checks, b.Checks = []string{"a"}, []string{"b", "a"} }).Checkpoints)
+	assert.Equal(t, []string{"a", "b", "c"}, folded(func(a, b *Requirement) { a.Checks = []string{"a"} }).Checkpoints, "none named: all count")
+	for _, x := range [][2]notation.Level{{"low", "high"}, {"high", "low"}, {"", "high"}, {"high", ""}} {
+		assert.Equal(t, notation.High, folded(func(a, b *Requirement) { a.LeastLevel, b.LeastLevel = x[0], x[1] }).Level)
+	}
+	assert.Equal(t, []bool{true, false, false}, []bool{folded(func(a, b *Requirement) { a.Supported, b.Supported = true, true }).Supported, folded(func(a, b *Requirement) { a.Supported = true }).Supported, folded(func(a, b *Requirement) { b.Supported = true }).Supported})
+	cover := folded(func(a, b *Requirement) { b.Setting, b.Covers = "pads", true })
+	assert.Equal(t, Setting("pads"), cover.Setting)
+	assert.Equal(t, []string{"Jab, 3 a side, on pads"}, cover.Covers)
+	assert.Equal(t, "sprint called for the last 1 s", folded(func(a, b *Requirement) { a.Sprint = 1 }).Manner)
+	assert.Equal(t, "White asks for it.", strings.Join(folded(func(a, b *Requirement) {}).Why[1:], " "), "one reason is said once")
+	yellow := func(change func(c *Curriculum)) Line {
+		return ladder(t, "White\n\tStrikes\n\tJab, 5 a side\n\tJab, 3 a side\nYellow\n\tStrikes\n\tJab, 4 a side", change).Compile(Asking{RungID: "yellow"}).Lines[0]
+	}
+	assert.Equal(t, Carried, yellow(func(*Curriculum) {}).Freshness)
+	assert.Equal(t, Grown, yellow(func(c *Curriculum) { c.Requirements[2].Quantity.Reps = 6 }).Freshness)
+	assert.Equal(t, Carried, yellow(func(c *Curriculum) { c.Requirements[2].Quantity = Quantity{Measure: Timed, Seconds: 900} }).Freshness, "in another unit it is not larger")
+	assert.Equal(t, Carried, yellow(func(c *Curriculum) { c.Requirements[2].Quantity.Side, c.Requirements[2].Quantity.Reps = ByLimb, 9 }).Freshness)
+	checks := func(first, second, now []string) Freshness {
+		return yellow(func(c *Curriculum) {
+			c.technique("jab").Checkpoints = []string{"a", "b", "c"}
+			c.Requirements[0].Checks, c.Requirements[1].Checks, c.Requirements[2].Checks = first, second, now
+		}).Freshness
+	}
+	assert.Equal(t, []Freshness{Grown, Carried, Carried, Carried}, []Freshness{checks([]string{"a"}, []string{"b"}, nil), checks([]string{"a"}, nil, nil), checks(nil, []string{"a"}, nil), checks([]string{"a"}, []string{"b"}, []string{"c"})})
+	assert.Equal(t, []bool{true, false}, []bool{func() bool {
+		l, _ := (Quantity{Measure: CountWithin, Reps: 21, Seconds: 60}).Larger(Quantity{Measure: CountWithin, Reps: 40, Seconds: 120})
+		return l
+	}(), func() bool { _, c := (Quantity{Measure: Timed}).Larger(Quantity{Measure: Holds}); return c }()})
+	old, now := Line{Section: "A", Stage: 1, Stages: 2, MustPass: true, Checkpoints: []string{"a"}, Detail: "x", Moves: []StripMove{{What: "jab"}}}, Line{Section: "A", Stage: 1, Stages: 2, Bonus: true, Checkpoints: []string{"b"}, Moves: []StripMove{{What: "cross", How: "low"}}}
+	assert.Equal(t, []string{"must pass: no, was yes", "bonus: yes, was no", "looked for: b, was a", "moves: cross low, was jab", "remark: none, was x"}, lineChanges(&old, &now))
+	now = old
+	now.Stage = 2
+	assert.Equal(t, []string{"stage: 2, was 1"}, lineChanges(&old, &now))
+	day := Adaptation{TechniqueID: "jab", Does: Excuse, Reason: "x"}
+	b := ladder(t, simple)
+	assert.Empty(t, b.CheckAdaptation(day))
+	for _, line := range []string{"leaning → upright", "chin up → a choke → chin down", "! no guard", "falls → hurt →"} {
+		assert.Equal(t, line, ParseFaults([]string{line})[0].String())
+	}
+}
