@@ -113,6 +113,7 @@ func TestMovesAsOneTypes(t *testing.T) {
 	eval[bool](x, `document.querySelector("[name=kind]").value = "combination", document.querySelector("[name=stage_0_steps]").focus(), true`)
 	x.keys("lead ja")
 	x.until(`!document.querySelector(".offers").hidden && document.querySelector(".offers li").textContent === "Jab"`)
+	assert.Greater(t, eval[int](x, `Math.round(document.activeElement.offsetWidth * 100 / document.querySelector("main form").offsetWidth)`), 85, "a line of moves has the width of the form")
 	x.accessible("names offered")
 	x.keys("\t")
 	x.keys(", rear rou")

@@ -30,7 +30,7 @@ export function live(field, address, name, more, show) {
 
 /** fault shows a line with a mark under the character where it goes wrong. */
 export function fault(text, column, problem) {
-  return el("pre", {}, text + "\n" + " ".repeat(Math.max(column - 1, 0)) + "^\n", el("strong", {}, problem));
+  return el("pre", { tabIndex: 0 }, text + "\n" + " ".repeat(Math.max(column - 1, 0)) + "^\n", el("strong", {}, problem));
 }
 
 /** asked shows what was read in one way and could be meant in another. */
