@@ -374,23 +374,21 @@ func (b *Book) Renamed(t Technique) (out []Technique) {
 			continue
 		}
 		changed := false
-		x.Stages = slices.Clone(x.Stages)
-		for i := range x.Stages {
-			x.Stages[i].Steps = slices.Clone(x.Stages[i].Steps)
-			for j := range x.Stages[i].Steps {
-				line, other := anew(x.Stages[i].Steps[j].Moves)
-				x.Stages[i].Steps[j].Moves = line
+		all := func(steps []Step) []Step {
+			out := slices.Clone(steps)
+			for i := range out {
+				line, other := anew(out[i].Moves)
+				out[i].Moves = line
 				changed = changed || other
 			}
+			return out
 		}
-		x.Entries = slices.Clone(x.Entries)
+		x.Stages, x.Entries = slices.Clone(x.Stages), slices.Clone(x.Entries)
+		for i := range x.Stages {
+			x.Stages[i].Steps = all(x.Stages[i].Steps)
+		}
 		for i := range x.Entries {
-			x.Entries[i].Steps = slices.Clone(x.Entries[i].Steps)
-			for j := range x.Entries[i].Steps {
-				line, other := anew(x.Entries[i].Steps[j].Moves)
-				x.Entries[i].Steps[j].Moves = line
-				changed = changed || other
-			}
+			x.Entries[i].Steps = all(x.Entries[i].Steps)
 		}
 		line, other := anew(x.AttackMoves)
 		x.AttackMoves = line
