@@ -1,6 +1,6 @@
 import { bind } from "./lib/shell.js";
 import { el, svg, newID } from "./lib/dom.js";
-import { Queue, offline } from "./lib/queue.js";
+import { Queue, offline, sayKept } from "./lib/queue.js";
 import { listen } from "./lib/stream.js";
 import { strip } from "./lib/strip.js";
 import { ServerTime, Cues, read, spentOf, words } from "./lib/ringclock.js";
@@ -161,9 +161,8 @@ const shows = (c, it) => it.ids[c.id];
 
 function say() {
   if (!state) return;
-  const waiting = queue.waiting.length + faults.waiting.length, lost = queue.lost || faults.lost;
-  kept.classList.toggle("waiting", waiting > 0 && lost);
-  kept.textContent = state.signed ? "● signed" : waiting === 0 ? "◉ all marks stored" : lost ? `◌ ${waiting} kept here${queue.safe ? "" : ", in this page only"}: no connection, trying again` : `◌ storing ${waiting}`;
+  if (state.signed) kept.textContent = "● signed";
+  else sayKept(kept, [queue, faults], "all marks stored");
 }
 
 // ---- marks

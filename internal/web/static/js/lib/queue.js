@@ -28,6 +28,12 @@ const result = (request) => new Promise((done, failed) => {
   request.onerror = () => failed(request.error);
 });
 
+/** committed waits until a change is on the device: one that is only asked for falls with the page. */
+const committed = (change) => new Promise((done, failed) => {
+  change.oncomplete = done;
+  change.onabort = () => failed(change.error);
+});
+
 /**
  * Queue sends entries to one address, in the order they were put in.
  * changed() is called when something is kept, stored or refused; refused(entry, why) when the
@@ -76,11 +82,14 @@ export class Queue {
     if (db) {
       try {
         const change = db.transaction(store, "readwrite", { durability: "strict" });
-        kept.seq = await result(change.objectStore(store).add({ address: this.address, entry }));
+        const added = change.objectStore(store).add({ address: this.address, entry });
+        await committed(change);
+        kept.seq = added.result;
         if (kept.gone !== undefined) await this.drop(kept, kept.gone); // it was stored before the device had kept it
       } catch {
         this.safe = false;
       }
+      this.changed();
     }
     this.send();
   }
@@ -137,12 +146,21 @@ export class Queue {
     return this.waiting.some((w) => w.entry.id === id);
   }
 
-  /** say is the quiet sign: how many are kept here, or that all are stored. */
-  say(place) {
-    const n = this.waiting.length;
-    place.classList.toggle("waiting", n > 0 && this.lost);
-    place.textContent = n === 0 ? "◉ all stored" : this.lost ? `◌ ${n} kept here${this.safe ? "" : ", in this page only"}: no connection` : `◌ storing ${n}`;
-  }
+  /** say is the quiet sign for this queue alone. */
+  say(place) { sayKept(place, [this], "all stored"); }
+}
+
+/**
+ * sayKept is the quiet sign: how many entries are kept here, or that all are stored. Kept is said
+ * of what outlives a reload, and not while it is still on its way to the device.
+ */
+export function sayKept(place, queues, stored) {
+  const waiting = queues.flatMap((q) => q.waiting), n = waiting.length;
+  const lost = queues.some((q) => q.lost), safe = queues.every((q) => q.safe);
+  place.classList.toggle("waiting", n > 0 && lost);
+  if (n === 0) place.textContent = `◉ ${stored}`;
+  else if (safe && waiting.some((w) => w.seq === undefined)) place.textContent = `◌ keeping ${n}`;
+  else place.textContent = lost ? `◌ ${n} kept here${safe ? "" : ", in this page only"}: no connection, trying again` : `◌ storing ${n}`;
 }
 
 /** offline lets a page of the mat be loaded again without network, where browsers allow it. */
