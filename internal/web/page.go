@@ -91,12 +91,25 @@ func (a *app) parse() error {
 	return nil
 }
 
+// asset is the address of a static file, which changes with what stands in any of them.
+func (a *app) asset(name string) string { return "/static/" + a.version + "/" + name }
+
+// scriptOf is the script of a screen: its own, or what every screen does.
+func scriptOf(screen string) string {
+	own := "js/" + screen + ".js"
+	if _, err := fs.Stat(staticFiles, "static/"+own); err != nil {
+		return "js/lib/shell.js"
+	}
+	return own
+}
+
 func (a *app) functions() template.FuncMap {
 	return template.FuncMap{
-		"asset": func(name string) string { return "/static/" + a.version + "/" + name },
-		"bar":   func(done, of int) template.HTML { return template.HTML(chart.Bar(done, of)) },
-		"belt":  func(c curriculum.Cloth, w, h int) template.HTML { return template.HTML(chart.Belt(c, w, h)) },
-		"icon":  icon,
+		"asset":  a.asset,
+		"script": func(screen string) string { return a.asset(scriptOf(screen)) },
+		"bar":    func(done, of int) template.HTML { return template.HTML(chart.Bar(done, of)) },
+		"belt":   func(c curriculum.Cloth, w, h int) template.HTML { return template.HTML(chart.Belt(c, w, h)) },
+		"icon":   icon,
 		"field": func(f form, name, label string, more ...string) field {
 			x := field{Form: f, Name: name, Label: label}
 			if len(more) > 0 {

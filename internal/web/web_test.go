@@ -156,7 +156,9 @@ func TestEveryScreenHasItsFiles(t *testing.T) {
 	}
 	for _, s := range screens {
 		assert.FileExists(t, "templates/"+s+".html")
-		assert.FileExists(t, "static/js/"+s+".js")
+		own, err := os.ReadFile("static/" + scriptOf(s))
+		require.NoError(t, err)
+		assert.NotEqual(t, `import "./lib/shell.js";`, strings.TrimSpace(string(own)), "%s has a script that does nothing of its own", s)
 		assert.Contains(t, code.String(), fmt.Sprintf("Screen: %q", s), "no handler shows this screen")
 	}
 }

@@ -22,7 +22,7 @@ function greet(words, bad) {
 const queue = new Queue(`/checkin/${main.dataset.class}/${main.dataset.day}`, {
   changed() {
     queue.say(kept);
-    if (queue.lost && queue.waiting.length > 0) greet("Noted here. It will be stored when the network is back.");
+    if (queue.lost && queue.waiting.length > 0 && (queue.kept || !queue.safe)) greet("Noted here. It will be stored when the network is back.");
   },
   refused(entry, why) { greet(why.problem, true); },
   stored(entry, answer) { greet(`Good to see you, ${answer.names[entry.id]}.`); },

@@ -146,6 +146,9 @@ export class Queue {
     return this.waiting.some((w) => w.entry.id === id);
   }
 
+  /** kept reports whether all that waits outlives a reload; false while some is on its way to the device. */
+  get kept() { return this.waiting.every((w) => w.seq !== undefined); }
+
   /** say is the quiet sign for this queue alone. */
   say(place) { sayKept(place, [this], "all stored"); }
 }
@@ -155,11 +158,11 @@ export class Queue {
  * of what outlives a reload, and not while it is still on its way to the device.
  */
 export function sayKept(place, queues, stored) {
-  const waiting = queues.flatMap((q) => q.waiting), n = waiting.length;
+  const n = queues.reduce((sum, q) => sum + q.waiting.length, 0);
   const lost = queues.some((q) => q.lost), safe = queues.every((q) => q.safe);
   place.classList.toggle("waiting", n > 0 && lost);
   if (n === 0) place.textContent = `◉ ${stored}`;
-  else if (safe && waiting.some((w) => w.seq === undefined)) place.textContent = `◌ keeping ${n}`;
+  else if (safe && !queues.every((q) => q.kept)) place.textContent = `◌ keeping ${n}`;
   else place.textContent = lost ? `◌ ${n} kept here${safe ? "" : ", in this page only"}: no connection, trying again` : `◌ storing ${n}`;
 }
 

@@ -1,1 +1,0 @@
-import "./lib/shell.js";
