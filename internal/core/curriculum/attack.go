@@ -148,3 +148,11 @@ func (a *AttackElement) take(words []string) (int, error) {
 	}
 	return 1, nil
 }
+
+func attackWords(attack []AttackElement) string {
+	var out []string
+	for _, a := range attack {
+		out = append(out, strings.TrimSpace(string(a.Side)+" "+string(a.Kind)))
+	}
+	return strings.Join(out, ", then ")
+}

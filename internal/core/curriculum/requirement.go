@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"regexp"
@@ -344,3 +345,8 @@ func ParseQuantity(text string) (Quantity, error) {
 	}
 	return q, nil
 }
+
+var settingWords = map[Setting]string{"air": "in the air", "pads": "on pads", "bag": "on the bag", "partner": "with a partner", "boards": "on boards"}
+
+// Words is the setting as people say it.
+func (s Setting) Words() string { return settingWords[cmp.Or(s, Settings[0])] }

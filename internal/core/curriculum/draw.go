@@ -1,0 +1,80 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+)
+
+// draw is rule 5. What is drawn depends on the seed, the group and the line alone, so that
+// the order of the curriculum does not matter; knowledge depends on the candidate too.
+func (b *Book) draw(lines []asked, a Asking, at int, sheet *TestSheet) (out []asked) {
+	pools := map[string][]int{}
+	for i, x := range lines {
+		if x.group != "" {
+			pools[x.group] = append(pools[x.group], i)
+		}
+	}
+	if len(pools) == 0 {
+		return lines
+	}
+	if a.Undrawn {
+		for group, pool := range pools {
+			for _, i := range pool {
+				k := min(b.Group(group).Draw, len(pool))
+				lines[i].pool = b.Group(group).Name
+				lines[i].why = append(slices.Clone(lines[i].why), fmt.Sprintf("One of %d in %s, of which %d are drawn.", len(pool), b.groupName(group), k))
+			}
+		}
+		return lines
+	}
+	drawn := map[int]bool{}
+	for group, pool := range pools {
+		tickets := map[int]uint64{}
+		for _, i := range pool {
+			candidate := ""
+			if lines[i].t.Kind == "knowledge" {
+				candidate = a.Candidate
+			}
+			tickets[i] = draws(a.Seed, group, candidate, lines[i].r.ID)
+		}
+		order := slices.Clone(pool)
+		slices.SortFunc(order, func(x, y int) int {
+			return cmp.Or(cmp.Compare(tickets[x], tickets[y]), cmp.Compare(lines[x].r.ID, lines[y].r.ID))
+		})
+		k := b.Group(group).Draw
+		for n, i := range order {
+			why := fmt.Sprintf("drawn: %d of %d in %s, seed %d.", min(k, len(pool)), len(pool), b.groupName(group), a.Seed)
+			if n < k {
+				drawn[i] = true
+				lines[i].why = append(slices.Clone(lines[i].why), strings.ToUpper(why[:1])+why[1:])
+			} else {
+				sheet.LeftOut = append(sheet.LeftOut, LeftOut{lines[i].t.Name, "Not " + why})
+			}
+		}
+	}
+	slices.SortFunc(sheet.LeftOut, func(x, y LeftOut) int { return cmp.Or(cmp.Compare(x.Call, y.Call), cmp.Compare(x.Why, y.Why)) })
+	out = lines[:0] // what is read is always ahead of what is written
+	for i := range lines {
+		if lines[i].group == "" || drawn[i] {
+			out = append(out, lines[i])
+		}
+	}
+	return out
+}
+
+// draws is a ticket: a well-mixed number from a seed and words (FNV-1a, then the finisher of
+// splitmix64).
+func draws(seed uint64, words ...string) uint64 {
+	h := uint64(14695981039346656037) ^ seed
+	for _, w := range words {
+		for i := range len(w) {
+			h = (h ^ uint64(w[i])) * 1099511628211
+		}
+		h = (h ^ 0xff) * 1099511628211
+	}
+	h = (h ^ h>>30) * 0xbf58476d1ce4e5b9
+	h = (h ^ h>>27) * 0x94d049bb133111eb
+	return h ^ h>>31
+}

@@ -1,0 +1,106 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"strings"
+)
+
+// line is rule 6 for one line.
+func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
+	t, r := x.t, x.r
+	fresh, why := b.freshness(x, at, trackID, words)
+	l := Line{
+		RequirementID: r.ID, TechniqueID: t.ID, Section: b.Sections[x.section].Name, Call: t.Name, Term: t.Term, Detail: t.Note, Entry: x.entry,
+		Kind: t.Kind, Role: r.Role, Setting: r.Setting, Quantity: x.q, MustPass: x.must, Bonus: x.bonus, Free: r.Free, Weight: x.weight, Level: x.level,
+		Checkpoints: b.Checkpoints(t), Faults: b.Faults(t), Answers: t.Answers, Versions: r.Versions, Table: r.Table,
+		Stage: x.stage, Stages: len(t.Stages), Freshness: fresh, Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
+		Looks: cmp.Or(r.Looks, looksEach), AtOnce: r.AtOnce, Sprint: r.Sprint, Slow: r.Slow, NonStop: r.NonStop, Supported: x.supported, Phases: r.Phases,
+	}
+	if len(x.checks) > 0 {
+		l.Checkpoints = x.checks
+	}
+	if x.entry != "" {
+		l.Call += ", " + x.entry
+	}
+	switch r.Role {
+	case "attacker":
+		l.Call += ", attacker"
+		if len(t.AttackerLooks) > 0 {
+			l.Checkpoints = t.AttackerLooks
+		}
+	case "defender", "holder":
+		l.Call += ", " + string(r.Role)
+	}
+	if r.Setting != "" && r.Setting != Settings[0] {
+		l.Call += ", " + r.Setting.Words()
+	}
+	if x.stage > 0 && x.stage < len(t.Stages) {
+		l.Call += ", " + t.StageName(x.stage)
+	}
+	l.RepsCalled, l.Seconds = l.Called(g), l.duration(t, g)
+	if words {
+		b.say(&l, x, at, why)
+	}
+	return l
+}
+
+// say puts into a line what only those need who read it: the steps of both roles, what to look
+// at, and why it is here.
+func (b *Book) say(l *Line, x *asked, at int, why string) {
+	t, r := x.t, x.r
+	l.Cautions, l.Why = t.AllCautions(), append([]string{why}, x.why...)
+	l.Note = r.Note
+	if r.Note != "" {
+		l.Detail = r.Note
+	} else if l.Detail == "" && len(t.Attack) > 0 {
+		l.Detail = "against " + attackWords(t.Attack)
+	}
+	l.Moves, l.Partner = b.pair(t, b.told(t, x.stage, x.entry, at), r.Role)
+	if len(l.Moves) > 0 && len(t.Stages) == 0 && l.Detail == t.Note {
+		l.Detail = "" // the remark is the moves
+	}
+	if len(l.Moves) == 0 && r.Note != "" {
+		l.Moves = b.notedStrip(r.Note)
+	}
+	l.Surface, l.Targets = b.surfaceFor(t, r.Role), t.Targets
+	l.Success = t.Success
+	if e := t.Entry(x.entry); e != nil && len(e.Success) > 0 {
+		l.Success = e.Success
+	}
+	l.Common = b.holding(t, l.Section, at)
+	if x.rung != at {
+		l.Common = b.holding(t, l.Section, at, x.rung)
+	}
+	if l.Voice = cmp.Or(r.Voice, b.Rungs[at].Voice, b.Program.Voice); l.Voice != "" && r.Voice == "" && voiced[t.Kind] {
+		l.Common = append(l.Common, l.Voice.Words())
+	}
+	l.Manner = manner(x)
+}
+
+// notedStrip is a remark that is written in moves, as cells; nothing where it is a remark.
+func (b *Book) notedStrip(note string) []StripMove {
+	if b.noted(&Technique{Note: note}) == nil {
+		return nil
+	}
+	return b.Strip(note, AsWritten)
+}
+
+func manner(x *asked) string {
+	var out []string
+	for _, m := range []struct {
+		on   bool
+		said string
+	}{{x.r.NonStop, "non-stop"}, {x.r.Slow, "slowly"}, {x.r.Phases, "by phases"}, {x.supported, "support allowed"}, {x.r.Free, "of the candidate's own choice"}} {
+		if m.on {
+			out = append(out, m.said)
+		}
+	}
+	if x.r.Sprint > 0 {
+		out = append(out, fmt.Sprintf("sprint called for the last %d s", x.r.Sprint))
+	}
+	if x.r.Voice != "" {
+		out = append(out, x.r.Voice.Words())
+	}
+	return strings.Join(out, ", ")
+}

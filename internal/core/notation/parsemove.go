@@ -1,0 +1,278 @@
+package notation
+
+import (
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+)
+
+// move reads one move: what stands before its name, the name, and what stands after it.
+func (c *Catalogue) move(words []token, doubts *[]Doubt) (Move, place, error) {
+	var m Move
+	at := place{move: words[0].column}
+	i, err := c.before(words, &m, &at)
+	if err == nil {
+		err = c.extras(words[i:], &m, &at, doubts)
+	}
+	if err == nil {
+		err = m.impossible(at)
+	}
+	return m, at, err
+}
+
+// impossible is what cannot be whoever does the move.
+func (m Move) impossible(at place) error {
+	turns := func(t Travel) bool { return t.Kind != "turn" && t.Kind != "spin" }
+	switch {
+	case m.Technique == "" && len(m.Travel) > 0 && m.Side != "" && !slices.ContainsFunc(m.Travel, turns):
+		t := m.Travel[0]
+		return &Error{at.side, fmt.Sprintf("a foot does not go with %s alone; write %s step %s for the foot that steps as you turn", t.Kind, m.Side, strings.TrimSpace("turn "+t.turnWords()))}
+	case m.In.Side != "" && m.In.Feet == SideBySide:
+		return &Error{at.in, fmt.Sprintf("in %s the feet are level; no side stands before it", m.In.Name)}
+	case m.Stands == SideBySide && m.Side != "":
+		return &Error{at.side, fmt.Sprintf("in %s the feet are level; no side stands before it", m.Name)}
+	}
+	return nil
+}
+
+func (t Travel) turnWords() string {
+	if t.Turn.Degrees == 0 {
+		return ""
+	}
+	return t.Turn.String()
+}
+
+// before reads sides, travel, repeats and the name, and returns where the extras begin.
+func (c *Catalogue) before(words []token, m *Move, at *place) (int, error) {
+	i, travelled := 0, 0 // travelled: how many travels stood before the repeat
+	for i < len(words) {
+		w := words[i]
+		rest := words[i:]
+		if end := slices.IndexFunc(rest, func(t token) bool { return t.kind != 'w' }); end >= 0 {
+			rest = rest[:end]
+		}
+		if len(rest) == 0 {
+			break
+		}
+		entry, n, err := c.find(rest)
+		if err != nil {
+			return 0, err
+		}
+		// The longest name wins over a keyword, but not over a travel of more words: where
+		// there is a technique called cross, "cross step" is still a way to move.
+		if n > 0 && len(strings.Fields(c.travel(rest))) <= n {
+			c.name(m, entry, 0)
+			m.Whole = m.Times > 0 && travelled < len(m.Travel)
+			return i + n, nil
+		}
+		if number, err := strconv.Atoi(w.text); err == nil {
+			entry, err := c.called(number, w.column)
+			if err != nil {
+				return 0, err
+			}
+			c.name(m, entry, number)
+			m.Whole = m.Times > 0 && travelled < len(m.Travel)
+			return i + 1, nil
+		}
+		n, err = c.keyword(rest, m)
+		if err != nil {
+			return 0, err
+		}
+		if n == 0 {
+			if !slices.Contains(after, w.key()) {
+				n, err = c.standing(rest, m, at)
+				if n > 0 || err != nil {
+					m.Whole = m.Times > 0
+					return i + n, err
+				}
+				return 0, c.unknown(rest)
+			}
+			if len(m.Travel) > 0 || m.Side != "" || c.ends(words[i:]) {
+				break
+			}
+			return 0, c.unknown(rest)
+		}
+		switch {
+		case m.Side != "" && at.side == 0:
+			at.side = w.column
+		case m.Times > 0 && n == 1 && isRepeat(w.key()):
+			travelled = len(m.Travel)
+		}
+		i += n
+	}
+	m.Whole = m.Times > 0
+	ends := i < len(words) && words[i].key() == "in" && m.Side == ""
+	if len(m.Travel) == 0 && !ends && !(m.Side != "" && i < len(words) && words[i].key() == "free") {
+		last := words[len(words)-1]
+		return 0, &Error{last.column, "a technique or a travel such as step is missing in this move"}
+	}
+	return i, nil
+}
+
+// name puts a technique into a move.
+func (c *Catalogue) name(m *Move, entry, number int) {
+	e := c.entries[entry]
+	m.Technique, m.Name, m.Stands, m.Number = e.ID, e.Name, e.Stands, number
+}
+
+// called is the technique of a call number.
+func (c *Catalogue) called(number, column int) (int, error) {
+	entry, there := c.calls[number]
+	if !there {
+		return 0, &Error{column, fmt.Sprintf("no technique has the call number %d%s", number, c.numbers())}
+	}
+	if other, twice := c.twice[number]; twice {
+		return 0, &Error{column, fmt.Sprintf("the call number %d is given to both %s and %s; write the name", number, c.entries[entry].Name, c.entries[other].Name)}
+	}
+	return entry, nil
+}
+
+// ends reports whether words begin with "in" and a stance that is known, which is a move of
+// its own.
+func (c *Catalogue) ends(words []token) bool {
+	if words[0].key() != "in" {
+		return false
+	}
+	_, n, err := c.stance(words[1:])
+	return err == nil && n > 0
+}
+
+// standing reads "right front stance" where the program has no technique of that name: the
+// feet take one of the usual stances.
+func (c *Catalogue) standing(words []token, m *Move, at *place) (int, error) {
+	if m.Side != "" && m.Side != Left && m.Side != Right || len(m.Travel) > 0 {
+		return 0, nil
+	}
+	s, n, err := c.stance(words)
+	if err != nil || n == 0 || !strings.EqualFold(words[n-1].text, "stance") {
+		return 0, err
+	}
+	at.in = words[0].column
+	if s.Side == "" {
+		s.Side, m.Side = m.Side, ""
+	}
+	m.In = s
+	return n, nil
+}
+
+func isRepeat(word string) bool {
+	if word == "double" {
+		return true
+	}
+	_, err := strconv.Atoi(strings.TrimPrefix(word, "x"))
+	return err == nil && strings.HasPrefix(word, "x")
+}
+
+// keyword reads a side, a repeat or a travel, and returns how many words it took.
+func (c *Catalogue) keyword(rest []token, m *Move) (int, error) {
+	w, word := rest[0], rest[0].key()
+	switch s := Side(word); s {
+	case Lead, Rear, Left, Right, Both, SameSide, SameName:
+		if m.Side != "" {
+			return 0, &Error{w.column, fmt.Sprintf("a second side; this move is %s already", m.Side)}
+		}
+		m.Side = s
+		return 1, nil
+	}
+	if isRepeat(word) {
+		times := 2
+		if word != "double" {
+			if times, _ = strconv.Atoi(word[1:]); times < 2 || times > 100 {
+				return 0, &Error{w.column, "a move is repeated x2 to x100"}
+			}
+		}
+		if m.Times > 0 {
+			return 0, &Error{w.column, "a second repeat in one move"}
+		}
+		m.Times = times
+		return 1, nil
+	}
+	kind := c.travel(rest)
+	if kind == "" {
+		return 0, nil
+	}
+	t, n := Travel{Kind: kind}, len(strings.Fields(kind))
+	switch kind {
+	case "turn", "spin":
+		turn, more, err := readTurn(rest[1:])
+		if err != nil {
+			return 0, err
+		}
+		t.Turn = turn
+		n += more
+	case "side step", "circle":
+		if len(rest) >= n+3 && rest[n].key() == "to" && rest[n+1].key() == "the" {
+			if way := Side(rest[n+2].key()); way == Left || way == Right {
+				t.Way = way
+				n += 3
+			}
+		}
+	}
+	m.Travel = append(m.Travel, t)
+	return n, nil
+}
+
+// travel is the travel that the words begin with, "" for none. A name that starts at its
+// second word wins: "step back fist" is a step and a back fist.
+func (c *Catalogue) travel(words []token) string {
+	first := words[0].key()
+	for _, kind := range travels {
+		begins, second, two := strings.Cut(kind, " ")
+		if begins != first || two && (len(words) < 2 || words[1].key() != second) {
+			continue
+		}
+		if two {
+			if _, n, err := c.find(words[1:]); err != nil || n > 0 {
+				continue
+			}
+		}
+		return kind
+	}
+	return ""
+}
+
+// readTurn reads "cw 90"; nothing where no direction follows.
+func readTurn(rest []token) (Turn, int, error) {
+	if len(rest) == 0 || rest[0].key() != "cw" && rest[0].key() != "ccw" {
+		return Turn{}, 0, nil
+	}
+	if len(rest) < 2 {
+		return Turn{}, 0, &Error{rest[0].column, "the degrees are missing; write for example turn cw 90"}
+	}
+	degrees, err := strconv.Atoi(rest[1].text)
+	if err != nil || degrees < 1 || degrees > 720 {
+		return Turn{}, 0, &Error{rest[1].column, fmt.Sprintf("%q is not an angle; write 1 to 720 degrees", rest[1].text)}
+	}
+	return Turn{rest[0].key() == "ccw", degrees}, 2, nil
+}
+
+func (c *Catalogue) unknown(rest []token) error {
+	n := slices.IndexFunc(rest, func(t token) bool { return slices.Contains(after, t.key()) })
+	if n <= 0 {
+		n = len(rest)
+	}
+	phrase := join(rest[:n])
+	problem := fmt.Sprintf("%q is not in the catalogue", phrase)
+	if near := c.Nearest(phrase); len(near) > 0 {
+		problem += "; near it are " + strings.Join(near, ", ")
+	}
+	return &Error{rest[0].column, problem + "; a step in plain words ends with a full stop and has no / or + in it"}
+}
+
+// sign takes a shout, a breath or a note into a move.
+func (m *Move) sign(t token) error {
+	twice := false
+	switch t.kind {
+	case '!':
+		twice, m.Shout = m.Shout, true
+	case '~':
+		twice, m.Breath = m.Breath, true
+	case '(':
+		m.Notes = append(m.Notes, t.text)
+	}
+	if twice {
+		return &Error{t.column, fmt.Sprintf("%q stands twice in this move", t.text)}
+	}
+	return nil
+}
