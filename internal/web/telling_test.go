@@ -146,7 +146,7 @@ func TestWhatASideMeansOnTheForms(t *testing.T) {
 	asked.Set("by_phases", "1")
 	_, page = h.send("/requirements/"+id[1], flat(asked)...)
 	says(t, page, "Reed lock, Counter-grip", "Lay the hand over it. / Press down.")
-	says(t, h.page("/sheet/"+h.yellow), "Lay the hand over it. Press down.", "It works when the elbow lifts.", "by phases")
+	says(t, h.page("/sheet/"+h.yellow), "Lay the hand over it. Press down.", "It works when: the elbow lifts", "by phases")
 	for field, wrong := range map[string]string{"entries": "- a step", "parts": "All"} {
 		w := h.do("POST", "/techniques/new", values("program", h.program, "name", "Wrong", "kind", "lock", field, wrong).Encode())
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)

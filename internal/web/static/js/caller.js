@@ -127,8 +127,8 @@ function draw() {
   at("moves").replaceChildren(...(!call || s.kind === "move" || byNumber(s) ? [] : strip(movesOf(call), { reading: readingOf(s.set), both }).children));
   at("count").textContent = countOf(s);
   at("how").textContent = howOf(s);
-  const next = plan.slice(step + 1).find((x) => x.kind === "ready");
-  at("next").replaceChildren(...(call?.cautions ?? []).slice(0, 1).map((c) => el("span", { className: "caution" }, `⚠ ${c} `)), next ? `then: ${next.call.words}` : "the last one");
+  const next = plan.slice(step + 1).find((x) => x.kind === "ready" || (x.kind === "say" && !x.call));
+  at("next").replaceChildren(...(call?.cautions ?? []).slice(0, 1).map((c) => el("span", { className: "caution" }, `⚠ ${c} `)), next ? `then: ${next.word ?? next.call.words}` : "the last one");
   at("go").textContent = running ? "Pause" : step === 0 ? "Begin" : "Go on";
 }
 
