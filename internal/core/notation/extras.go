@@ -79,7 +79,7 @@ func (c *Catalogue) extras(words []token, m *Move, at *place, doubts *[]Doubt) e
 			m.Free = true
 			i++
 		default:
-			err = &Error{w.column, fmt.Sprintf("%q does not belong after a name; a comma, plus or slash begins the next move", w.text)}
+			return m.misplaced(words[i:])
 		}
 		if err != nil {
 			return err
@@ -147,4 +147,24 @@ func readAngle(words []token, m *Move) error {
 	}
 	m.AngleOut = degrees
 	return nil
+}
+
+// misplaced is the error of a word behind the name that belongs elsewhere.
+func (m Move) misplaced(rest []token) error {
+	w := rest[0]
+	name := m.Name
+	if name == "" {
+		name = "step"
+	}
+	times := w.key()
+	if times == "x" && len(rest) > 1 {
+		times += rest[1].key()
+	}
+	switch {
+	case isRepeat(times):
+		return &Error{w.column, fmt.Sprintf("a repeat stands before the move: write %s %s", times, name)}
+	case slices.Contains([]Side{Left, Right, Lead, Rear}, Side(w.key())):
+		return &Error{w.column, fmt.Sprintf("a side stands before the move: write %s %s", w.text, name)}
+	}
+	return &Error{w.column, fmt.Sprintf("%q does not belong after a name; a comma, plus or slash begins the next move", w.text)}
 }

@@ -1,6 +1,7 @@
 package notation
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strconv"
@@ -18,7 +19,25 @@ func (c *Catalogue) move(words []token, doubts *[]Doubt) (Move, place, error) {
 	if err == nil {
 		err = m.impossible(at)
 	}
+	if err == nil {
+		m.doubt(words, doubts)
+	}
 	return m, at, err
+}
+
+// doubt notes what a move says that people also mean otherwise: a side behind a step, and a side
+// in a remark.
+func (m Move) doubt(words []token, doubts *[]Doubt) {
+	last := words[len(words)-1]
+	if n := len(words); n > 1 && m.Technique == "" && m.Side != "" && last.key() == string(m.Side) && words[n-2].key() != "the" {
+		*doubts = append(*doubts, Doubt{last.column, fmt.Sprintf("%q says which foot moves; if it is the way, write side step to the %s", last.text, last.text)})
+	}
+	for _, w := range words {
+		side, _, _ := strings.Cut(strings.ToLower(w.text), " ")
+		if w.kind == '(' && m.Side == "" && m.Technique != "" && slices.Contains([]Side{Left, Right, Lead, Rear}, Side(side)) {
+			*doubts = append(*doubts, Doubt{w.column, fmt.Sprintf("(%s) is a remark; if it is the limb, write %s %s", w.text, side, m.Name)})
+		}
+	}
 }
 
 // impossible is what cannot be whoever does the move.
@@ -27,7 +46,11 @@ func (m Move) impossible(at place) error {
 	switch {
 	case m.Technique == "" && len(m.Travel) > 0 && m.Side != "" && !slices.ContainsFunc(m.Travel, turns):
 		t := m.Travel[0]
-		return &Error{at.side, fmt.Sprintf("a foot does not go with %s alone; write %s step %s for the foot that steps as you turn", t.Kind, m.Side, strings.TrimSpace("turn "+t.turnWords()))}
+		problem := fmt.Sprintf("a foot does not go with %s alone; write %s step %s for the foot that steps as you turn", t.Kind, m.Side, strings.TrimSpace("turn "+t.turnWords()))
+		if way, ok := map[Side]string{Left: "ccw", Right: "cw"}[m.Side]; ok && t.Turn.Degrees == 0 {
+			problem += fmt.Sprintf(", or turn %s 90 for the way", way)
+		}
+		return &Error{at.side, problem}
 	case m.In.Side != "" && m.In.Feet == SideBySide:
 		return &Error{at.in, fmt.Sprintf("in %s the feet are level; no side stands before it", m.In.Name)}
 	case m.Stands == SideBySide && m.Side != "":
@@ -67,6 +90,9 @@ func (c *Catalogue) before(words []token, m *Move, at *place) (int, error) {
 			return i + n, nil
 		}
 		if number, err := strconv.Atoi(w.text); err == nil {
+			if n := len(m.Travel); n > 0 && m.Travel[n-1].Kind == "turn" && m.Travel[n-1].Turn.Degrees == 0 {
+				return 0, &Error{w.column, fmt.Sprintf("a turn needs its way; write turn ccw %d for the left or turn cw %d for the right", number, number)}
+			}
 			entry, err := c.called(number, w.column)
 			if err != nil {
 				return 0, err
@@ -247,6 +273,36 @@ func readTurn(rest []token) (Turn, int, error) {
 	return Turn{rest[0].key() == "ccw", degrees}, 2, nil
 }
 
+// ways says how a word that people write for a way to move is written here, and before how one
+// they write before a name is.
+var (
+	ways = map[string]string{
+		"forward": wayOn, "forwards": wayOn, "backward": "write step back", "backwards": "write step back", "back": "write step back, slide back or shuffle back",
+		"pivot": "write turn cw 90 or turn ccw 90, or a sentence that ends with a full stop", "advance": "write step or shuffle", "retreat": "write step back or shuffle back",
+	}
+	before = map[string]string{"hand": sideAlone, "arm": sideAlone, "foot": sideAlone, "leg": sideAlone, "l": "write left or lead", "r": "write right or rear", "front": "write lead for the hand or foot in front", "back": "write rear for the hand or foot behind"}
+)
+
+const (
+	wayOn     = "write step where the same foot keeps leading, step through where the other foot passes it"
+	sideAlone = "the side stands before the name by itself: right jab, lead jab"
+)
+
+// instead is how words that are no move are written here; "" where nobody can say.
+func (c *Catalogue) instead(rest []token) string {
+	if len(rest) == 1 {
+		return ways[rest[0].key()]
+	}
+	name := rest[1:]
+	for len(name) > 1 && before[name[0].key()] == sideAlone {
+		name = name[1:]
+	}
+	if _, n, err := c.find(name); err == nil && n > 0 {
+		return cmp.Or(before[rest[0].key()], ways[rest[0].key()])
+	}
+	return ""
+}
+
 func (c *Catalogue) unknown(rest []token) error {
 	n := slices.IndexFunc(rest, func(t token) bool { return slices.Contains(after, t.key()) })
 	if n <= 0 {
@@ -254,6 +310,9 @@ func (c *Catalogue) unknown(rest []token) error {
 	}
 	phrase := join(rest[:n])
 	problem := fmt.Sprintf("%q is not in the catalogue", phrase)
+	if instead := c.instead(rest[:n]); instead != "" {
+		return &Error{rest[0].column, problem + "; " + instead}
+	}
 	if near := c.Nearest(phrase); len(near) > 0 {
 		problem += "; near it are " + strings.Join(near, ", ")
 	}

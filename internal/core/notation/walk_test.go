@@ -165,6 +165,16 @@ func TestDoubts(t *testing.T) {
 		"cross in front":                   nil,
 		"Push. Step back. Rest .":          {7},
 		"cross in crane, rear nonsense a.": {10},
+		"step left":                        {6},
+		"left step":                        nil,
+		"slide to the left":                nil,
+		"side step left, slide back rear":  {11, 28},
+		"step through left cross":          nil,
+		"cross (right)":                    {7},
+		"cross (Left hand open)":           {7},
+		"right cross (left hand guards)":   nil,
+		"cross (lefty)":                    nil,
+		"step (left)":                      nil,
 	} {
 		r, err := c.Read(line)
 		require.NoError(t, err, line)
@@ -177,6 +187,8 @@ func TestDoubts(t *testing.T) {
 	for line, reason := range map[string]string{
 		"Step back .":                  `"Step back" is read as words of a sentence; if it is the move step back, write it so`,
 		"Slowly, lead double jba, go.": `"lead double jba" is read as words of a sentence; if it is the move lead double jab, write it so`,
+		"step through left":            `"left" says which foot moves; if it is the way, write side step to the left`,
+		"cross (Right hand)":           `(Right hand) is a remark; if it is the limb, write right cross`,
 		"left hand, step crosss.":      `"step crosss" is read as words of a sentence; if it is the move step cross, write it so`,
 	} {
 		r, err := c.Read(line)
