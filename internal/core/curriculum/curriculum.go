@@ -29,6 +29,7 @@ type Book struct {
 	rungs       map[string]int
 	sections    map[string]int
 	techniques  map[string]int
+	names       map[string]int // of techniques and their aliases, by key
 	tracks      map[string]int
 	groups      map[string]int
 	byRung      [][]int          // rung → requirements
@@ -50,7 +51,7 @@ type reading struct {
 
 // Open indexes a curriculum. Positions follow the order of the lists.
 func Open(c Curriculum) *Book {
-	b := &Book{Curriculum: c, rungs: map[string]int{}, sections: map[string]int{}, techniques: map[string]int{}, tracks: map[string]int{}, groups: map[string]int{},
+	b := &Book{Curriculum: c, rungs: map[string]int{}, sections: map[string]int{}, techniques: map[string]int{}, names: map[string]int{}, tracks: map[string]int{}, groups: map[string]int{},
 		byTechnique: map[string][]int{}, read: map[string]reading{}, tellings: map[toldKey]*told{}, byRung: make([][]int, len(c.Rungs))}
 	for i := range c.Rungs {
 		c.Rungs[i].Position = i
@@ -72,6 +73,12 @@ func Open(c Curriculum) *Book {
 		t := &c.Techniques[i]
 		t.ProgramID = c.Program.ID
 		b.techniques[t.ID] = i
+		for _, name := range append([]string{t.Name}, t.Aliases...) {
+			key := check.Key(name)
+			if _, taken := b.names[key]; !taken {
+				b.names[key] = i
+			}
+		}
 	}
 	b.Catalogue, b.Collision = notation.NewCatalogue(b.Entries())
 	byPlace := func(x, y Requirement) int { return cmp.Compare(b.rungs[x.RungID], b.rungs[y.RungID]) }
@@ -139,16 +146,7 @@ func at[T any](list []T, places map[string]int, id string) *T {
 }
 
 // Named is the technique of a name or alias, nil where there is none.
-func (b *Book) Named(name string) *Technique {
-	key := check.Key(name)
-	for i := range b.Techniques {
-		t := &b.Techniques[i]
-		if check.Key(t.Name) == key || slices.ContainsFunc(t.Aliases, func(a string) bool { return check.Key(a) == key }) {
-			return t
-		}
-	}
-	return nil
-}
+func (b *Book) Named(name string) *Technique { return at(b.Techniques, b.names, check.Key(name)) }
 
 // RungNamed is the rung of a name, nil where there is none.
 func (b *Book) RungNamed(name string) *Rung {

@@ -4,15 +4,12 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
-	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
-	"velvetladder/internal/core/scoring"
 )
 
 // PageLine is one line of a binder page: a requirement as people write it.
@@ -32,6 +29,7 @@ type PageLine struct {
 	Doubts  []notation.Doubt // what of its moves could be meant otherwise
 	Sides   SidePolicy
 	Requirement
+	before  int    // characters before the moves
 	Column  int    // of what is wrong, from 1 in characters
 	Problem string // "" nothing
 }
@@ -78,11 +76,17 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 		if strings.TrimSpace(typed) == "" {
 			continue
 		}
-		if name, heading := b.heading(typed); heading {
+		name, heading := b.heading(typed)
+		if heading && name != "" {
 			section = name
 			continue
 		}
 		l := PageLine{Number: i + 1, Text: typed, Section: section}
+		if heading {
+			l.fail(1, fmt.Sprintf("this is no section of the program; its sections are %s", strings.Join(b.sectionNames(), ", ")))
+			out = append(out, l)
+			continue
+		}
 		if len(out) == MaxPage {
 			l.fail(1, fmt.Sprintf("a page has up to %d lines; enter the rest as another", MaxPage))
 			return append(out, l)
@@ -207,15 +211,24 @@ func (b *Book) again(l PageLine) PageLine {
 	return l
 }
 
-// heading is the section a line names by itself, with or without a colon behind it.
+// heading is the section a line names by itself, with or without a colon behind it. A line that
+// ends with a colon, or begins with #, is a heading whatever it names; "" no section.
 func (b *Book) heading(line string) (string, bool) {
-	key := check.Key(strings.TrimRight(strings.TrimSpace(line), ":"))
+	line = strings.TrimSpace(line)
+	key := check.Key(strings.TrimRight(line[listed(line):], ":"))
 	for _, s := range b.Sections {
 		if check.Key(s.Name) == key {
 			return s.Name, true
 		}
 	}
-	return "", false
+	return "", !strings.ContainsAny(line, partSigns) && (strings.HasSuffix(line, ":") || strings.HasPrefix(line, "#")) && b.Named(line) == nil
+}
+
+func (b *Book) sectionNames() (out []string) {
+	for _, s := range b.Sections {
+		out = append(out, s.Name)
+	}
+	return out
 }
 
 func (l *PageLine) fail(column int, problem string) {
@@ -239,307 +252,19 @@ func (b *Book) pageMoves(lines []PageLine, fresh []notation.Entry) {
 			l.fail(1, err.Error())
 			continue
 		}
-		before, _, _ := strings.Cut(l.Text, l.Moves)
 		r, err := catalogue.Read(l.Moves)
 		for _, d := range r.Doubts {
-			l.Doubts = append(l.Doubts, notation.Doubt{Column: utf8.RuneCountInString(before) + d.Column, Reason: d.Reason})
+			l.Doubts = append(l.Doubts, notation.Doubt{Column: l.before + d.Column, Reason: d.Reason})
 		}
 		if err != nil {
 			var at *notation.Error
 			if errors.As(err, &at) {
-				l.fail(utf8.RuneCountInString(before)+at.Column, at.Problem)
+				l.fail(l.before+at.Column, at.Problem)
 			} else {
 				l.fail(1, err.Error())
 			}
 		}
 	}
-}
-
-// pageLine reads one line that is no heading.
-func (b *Book) pageLine(l *PageLine) {
-	head, moves, _ := strings.Cut(l.Text, ":")
-	l.Moves = strings.TrimSpace(moves)
-	if open := strings.IndexByte(head, '('); open >= 0 {
-		rest := strings.TrimSpace(head[open:])
-		if !strings.HasSuffix(rest, ")") {
-			l.fail(utf8.RuneCountInString(head[:open])+1, "this remark is not closed; write ) after it, at the end of the line or before the colon")
-			return
-		}
-		l.Note = check.Tidy(rest[1 : len(rest)-1])
-		head = strings.TrimRight(strings.TrimSpace(head[:open]), ",")
-	}
-	parts := strings.Split(head, ",")
-	for n := len(parts); n > 1; n-- { // a known name may hold a comma
-		if name := strings.Join(parts[:n], ","); b.Named(check.Tidy(name)) != nil {
-			parts = append([]string{name}, parts[n:]...)
-			break
-		}
-	}
-	l.Name = check.Tidy(parts[0])
-	if utf8.RuneCountInString(l.Name) > check.NameLength || l.Name == "" {
-		l.fail(1, fmt.Sprintf("a technique's name of up to %d characters comes first", check.NameLength))
-		return
-	}
-	l.Role, l.Weight = Roles[0], 1
-	column := utf8.RuneCountInString(parts[0]) + 2
-	amount := false
-	for i := 1; i < len(parts); i++ {
-		part := parts[i]
-		word := check.Tidy(part)
-		lead := utf8.RuneCountInString(part) - utf8.RuneCountInString(strings.TrimLeft(part, " \t"))
-		// "2 x 60 s, 30 s rest" is one amount with a comma in it, also what a track does instead.
-		if i+1 < len(parts) && restPattern.MatchString(check.Key(parts[i+1])) {
-			whole := word + ", " + check.Tidy(parts[i+1])
-			q, err := ParseQuantity(whole)
-			if err == nil {
-				l.Quantity, amount = q, true
-			}
-			if err == nil || b.ReadPart(l, whole) == "" {
-				column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
-				i++
-				continue
-			}
-		}
-		if word != "" {
-			if q, err := ParseQuantity(word); err == nil {
-				l.Quantity, amount = q, true
-			} else if problem := b.ReadPart(l, word); problem != "" {
-				// The name of a rung or a group may hold a comma.
-				if i+1 < len(parts) && b.ReadPart(l, word+", "+check.Tidy(parts[i+1])) == "" {
-					column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
-					i++
-					continue
-				}
-				l.fail(column+lead, problem)
-				return
-			}
-		}
-		column += utf8.RuneCountInString(part) + 1
-	}
-	b.Settle(l)
-	if !amount {
-		l.Quantity = DefaultAmount(l.Kind)
-	}
-	if p := l.Requirement.Check(); len(p) > 0 {
-		l.fail(1, p[0].Field+" "+p[0].Text)
-	}
-}
-
-// restPattern is the second half of rounds with a rest, of everybody or for a track.
-var restPattern = regexp.MustCompile(`^\d+ ?\w* rest( for .+)?$`)
-
-// SplitParts splits the parts of a line at their commas, but for that before a rest.
-func SplitParts(text string) (out []string) {
-	for _, part := range strings.Split(text, ",") {
-		if n := len(out); n > 0 && restPattern.MatchString(check.Key(part)) {
-			out[n-1] += "," + part
-			continue
-		}
-		out = append(out, part)
-	}
-	return out
-}
-
-// Settle finds the technique a line names and the section it goes to; what is wrong is the
-// line's problem.
-func (b *Book) Settle(l *PageLine) {
-	t := b.Named(l.Name)
-	switch {
-	case t != nil:
-		l.TechniqueID, l.Kind, l.Name = t.ID, t.Kind, t.Name
-		if l.Term != "" && t.Term != "" && check.Key(l.Term) != check.Key(t.Term) {
-			l.fail(1, fmt.Sprintf("%s is known by the term %s; change it on its page", t.Name, t.Term))
-		}
-		if l.Sides != "" && t.Sides != "" && l.Sides != t.Sides {
-			l.fail(1, fmt.Sprintf("%s is known as trained on %s; change it on its page", t.Name, t.Sides.Words()))
-		}
-		if l.Moves != "" && l.Moves != lineOf(t.StepsAt(len(t.Stages))) {
-			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
-		}
-		l.Moves = ""
-	case l.Section == "":
-		l.New = true
-		l.fail(1, fmt.Sprintf("%q is new, so its section is not known; write a heading such as Kicks above it", l.Name))
-	default:
-		l.New, l.Kind = true, KindOfSection(l.Section)
-		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain {
-			l.Series, l.Place, l.Asked = series, number, !known
-		}
-	}
-	name := l.Section
-	if name == "" {
-		name = SectionOfKind(l.Kind)
-	}
-	for _, s := range b.Sections {
-		if check.Key(s.Name) == check.Key(name) {
-			l.SectionID, l.Section = s.ID, s.Name
-		}
-	}
-	if l.SectionID == "" {
-		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
-	}
-}
-
-// ReadPart reads one part of a line that is no amount, such as "must" or "until Blue belt",
-// and returns what is wrong with it; "" nothing.
-func (b *Book) ReadPart(l *PageLine, word string) string {
-	key := check.Key(word)
-	first, rest, _ := strings.Cut(key, " ")
-	_, said, _ := strings.Cut(word, " ") // the rest as it was typed
-	if what, name, found := strings.Cut(key, " for "); found {
-		return b.readTrack(l, what, name)
-	}
-	switch {
-	case key == "must" || key == "must pass":
-		l.MustPass = true
-	case key == "bonus":
-		l.Bonus = true
-	case key == "always":
-		l.Carry = Carry{Kind: Always}
-	case key == "again" || key == "show again":
-		l.ShowAgain = true
-	case key == "free choice":
-		l.Free = true
-	case key == "slowly" || key == "slow":
-		l.Slow = true
-	case key == "non-stop":
-		l.NonStop = true
-	case key == "supported" || key == "support allowed":
-		l.Supported = true
-	case key == "by phases":
-		l.Phases = true
-	case first == "term" && rest != "":
-		l.Term = check.Tidy(said)
-	case key == "not a number":
-		l.Plain = true
-	case sidesOnly[key] != "":
-		l.Sides = sidesOnly[key]
-	case first == "sprint":
-		return readSprint(l, rest)
-	case first == "entry" && rest != "":
-		l.Entries = append(l.Entries, check.Tidy(said))
-	case voiceOf(key) != "":
-		l.Voice = voiceOf(key)
-	case key == "covers settings":
-		l.Covers = true
-	case first == "as" && slices.Contains(Roles, Role(rest)):
-		l.Role = Role(rest)
-	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
-		l.LeastLevel = notation.Level(rest)
-	case first == "marks":
-		return readMarks(l, rest)
-	case first == "weight" || first == "stage":
-		n, err := strconv.Atoi(rest)
-		if err != nil || n < 1 || n > 100 {
-			return fmt.Sprintf("after %s stands a whole number from 1 to 100", first)
-		}
-		if first == "weight" {
-			l.Weight = n
-		} else {
-			l.StageCap = n
-		}
-	case first == "until":
-		for _, r := range b.Rungs {
-			if check.Key(r.Name) == rest || check.Key(r.Short()) == rest {
-				l.Carry = Carry{Kind: Until, Rung: r.ID}
-				return ""
-			}
-		}
-		return fmt.Sprintf("%q is no rung of this ladder", said)
-	case first == "from":
-		for _, g := range b.Program.Groups {
-			if check.Key(g.Name) == rest {
-				l.Carry = Carry{Kind: Sample, Group: g.ID}
-				return ""
-			}
-		}
-		return fmt.Sprintf("%q is no sample group of this program", said)
-	default:
-		for s, words := range settingWords {
-			if key == words {
-				l.Setting = s
-				return ""
-			}
-		}
-		return fmt.Sprintf("%q is not understood; after the name stand an amount such as 5 a side, must, bonus, weight 2, as attacker, on pads, always, until a rung …", word)
-	}
-	return ""
-}
-
-// sidesOnly are the words that say on which side alone a technique is trained.
-var sidesOnly = map[string]SidePolicy{"lead only": LeadSide, "rear only": RearSide, "left only": LeftOnly, "right only": RightOnly, "no sides": NoSide, "both sides": BothSides}
-
-// readSprint reads when the closing sprint is called: "sprint 15 s", "sprint last 15 s".
-func readSprint(l *PageLine, rest string) string {
-	q, err := ParseQuantity(strings.TrimPrefix(strings.TrimPrefix(rest, "the "), "last "))
-	if err != nil || q.Measure != Timed && q.Measure != RepsInAll {
-		return "after sprint stand the seconds before the end, for example sprint 15 s"
-	}
-	l.Sprint = max(q.Seconds, q.Reps)
-	return ""
-}
-
-// voiceOf is the voice that words mean; "" none.
-func voiceOf(words string) Voice {
-	for _, v := range Voices {
-		if words == v.Words() {
-			return v
-		}
-	}
-	return ""
-}
-
-// readMarks reads a fitness table: "marks 18=2 26=3", the least count and its mark.
-func readMarks(l *PageLine, rest string) string {
-	l.Table = nil
-	if rest == "" {
-		return "after marks stand counts with their marks, for example marks 18=2 26=3"
-	}
-	for _, row := range strings.Fields(rest) {
-		count, mark, found := strings.Cut(row, "=")
-		n, err := strconv.Atoi(count)
-		m, wrong := scoring.ParseDecimal(mark)
-		if !found || err != nil || wrong != nil {
-			return fmt.Sprintf("%q is not understood; after marks stand counts with their marks, for example marks 18=2 26=3", row)
-		}
-		l.Table = append(l.Table, TableMark{n, m})
-	}
-	return ""
-}
-
-// readTrack reads what one track changes: "not for Cubs", "bonus for Cubs", "3 a side for
-// Cubs", "level low for Cubs", "stage 1 for Cubs".
-func (b *Book) readTrack(l *PageLine, what, name string) string {
-	track := slices.IndexFunc(b.Program.Tracks, func(t Track) bool { return check.Key(t.Name) == name })
-	if track < 0 {
-		return fmt.Sprintf("%q is no track of this program", name)
-	}
-	id := b.Program.Tracks[track].ID
-	at := slices.IndexFunc(l.Tracks, func(c TrackChange) bool { return c.TrackID == id })
-	if at < 0 {
-		at = len(l.Tracks)
-		l.Tracks = append(l.Tracks, TrackChange{TrackID: id})
-	}
-	c := &l.Tracks[at]
-	first, rest, _ := strings.Cut(what, " ")
-	n, err := strconv.Atoi(rest)
-	switch {
-	case what == "not":
-		c.LeaveOut = true
-	case what == "bonus":
-		c.Bonus = true
-	case first == "stage" && err == nil && n > 0 && n <= maxStages:
-		c.StageCap = n
-	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
-		c.Level = notation.Level(rest)
-	default:
-		q, err := ParseQuantity(what)
-		if err != nil {
-			return fmt.Sprintf("%q is not understood; before “for %s” stands not, bonus, an amount, level low or stage 1", what, b.Program.Tracks[track].Name)
-		}
-		c.Quantity = &q
-	}
-	return ""
 }
 
 // PageOf is what a rung asks as a page that ParsePage reads.

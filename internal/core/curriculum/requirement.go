@@ -2,11 +2,7 @@ package curriculum
 
 import (
 	"cmp"
-	"errors"
 	"fmt"
-	"regexp"
-	"strconv"
-	"strings"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
@@ -113,12 +109,6 @@ func (s SideMeaning) each() string {
 		return "each way"
 	}
 	return "a side"
-}
-
-// sideWords are the words for each meaning of a side that people write behind an amount.
-var sideWords = map[string]SideMeaning{
-	"side": "", "stance": ByStance, "stances": ByStance, "limb": ByLimb, "leg": ByLimb, "hand": ByLimb, "arm": ByLimb, "foot": ByLimb,
-	"way": ByDirection, "direction": ByDirection,
 }
 
 // Larger reports whether q asks for more than the other. comparable is false where they are
@@ -281,69 +271,6 @@ func (r Requirement) Check() check.Problems {
 		within("tracks", t.StageCap, maxStages)
 	}
 	return p
-}
-
-// ErrQuantity is wrapped by every error of ParseQuantity.
-var ErrQuantity = errors.New("not an amount")
-
-var (
-	otherPattern  = regexp.MustCompile(`^(?:(\d{1,4}) alternating|(\d{1,4}) ?(?:a|per|each|in each|on each|with each) (side|stance|limb|leg|hand|arm|foot|way|direction) without touching down|(\d{1,4}) (?:in|within) (\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?)|(\d{1,4}) holds? of (\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?))$`)
-	sidesPattern  = regexp.MustCompile(`^(\d{1,4}) ?(?:x |× ?|times |reps )?(?:a|per|each|in each|on each|with each|both|/) ?(side|stances?|limb|leg|hand|arm|foot|way|direction)$`)
-	repsPattern   = regexp.MustCompile(`^(\d{1,4}) ?(?:x|×|times|reps?)?$`)
-	timedPattern  = regexp.MustCompile(`^(\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?)$`)
-	roundsPattern = regexp.MustCompile(`^(\d{1,3}) ?(?:x|×|rounds of|rounds) ?(\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?)(?:,? (\d{1,4}) ?(s|sec|secs|seconds?|m|min|mins|minutes?) rest)?$`)
-)
-
-// ParseQuantity reads an amount as people write it: "5 a side", "10", "once", "60 s",
-// "2 min", "2 x 90 s", "3 x 60 s, 30 s rest". It reads what Quantity.String prints.
-func ParseQuantity(text string) (Quantity, error) {
-	said := strings.ToLower(check.Tidy(text))
-	number := func(s string) int {
-		n, _ := strconv.Atoi(s) // the patterns hold at most four digits
-		return n
-	}
-	seconds := func(n, unit string) int {
-		if unit[0] == 'm' {
-			return 60 * number(n)
-		}
-		return number(n)
-	}
-	var q Quantity
-	if m := otherPattern.FindStringSubmatch(said); m != nil {
-		switch {
-		case m[1] != "":
-			q = Quantity{Measure: Alternating, Reps: number(m[1])}
-		case m[2] != "":
-			q = Quantity{Measure: NoTouchDown, Reps: number(m[2]), Side: sideWords[m[3]]}
-		case m[4] != "":
-			q = Quantity{Measure: CountWithin, Reps: number(m[4]), Seconds: seconds(m[5], m[6])}
-		default:
-			q = Quantity{Measure: Holds, Reps: number(m[7]), Seconds: seconds(m[8], m[9])}
-		}
-	} else if m := sidesPattern.FindStringSubmatch(said); m != nil {
-		q = Quantity{Measure: RepsPerSide, Reps: number(m[1]), Side: sideWords[m[2]]}
-	} else if m := repsPattern.FindStringSubmatch(said); m != nil {
-		q = Quantity{Measure: RepsInAll, Reps: number(m[1])}
-	} else if said == "once" {
-		q = Quantity{Measure: RepsInAll, Reps: 1}
-	} else if said == "twice" {
-		q = Quantity{Measure: RepsInAll, Reps: 2}
-	} else if m := timedPattern.FindStringSubmatch(said); m != nil {
-		q = Quantity{Measure: Timed, Seconds: seconds(m[1], m[2])}
-	} else if m := roundsPattern.FindStringSubmatch(said); m != nil {
-		q = Quantity{Measure: RoundsTimed, Rounds: number(m[1]), Seconds: seconds(m[2], m[3])}
-		if m[4] != "" {
-			q.Rest = seconds(m[4], m[5])
-		}
-	} else {
-		return q, fmt.Errorf("%w: %q; write for example 5 a side, 10, once, 60 s, or 2 x 90 s, 30 s rest", ErrQuantity, text)
-	}
-	var p check.Problems
-	q.Check(&p)
-	if len(p) > 0 {
-		return q, fmt.Errorf("%w: %s %s", ErrQuantity, p[0].Field, p[0].Text)
-	}
-	return q, nil
 }
 
 var settingWords = map[Setting]string{"air": "in the air", "pads": "on pads", "bag": "on the bag", "partner": "with a partner", "boards": "on boards"}

@@ -14,7 +14,7 @@ const sections = JSON.parse(form.dataset.sections);
 live(page, form.dataset.binder, "page", {}, (lines) => {
   read.replaceChildren(...lines.map((l) => (l.problem
     ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `line ${l.number}: ${l.problem}`)))
-    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.new && ` · new ${l.new}`, l.place && ` · ${l.place}`), asked(l.doubts), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line.")))));
+    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.new && ` · new ${l.new}`, l.place && ` · ${l.place}`), asked(l.doubts), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line; if it is the amount, put a comma before it.")))));
   const wrong = lines.filter((l) => l.problem).length;
   sum.textContent = lines.length === 0 ? "" : `${lines.length} line${lines.length === 1 ? "" : "s"}${wrong ? `, ${wrong} to correct` : ", all understood"}`;
 });

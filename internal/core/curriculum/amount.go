@@ -1,0 +1,120 @@
+package curriculum
+
+import (
+	"errors"
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+
+	"velvetladder/internal/core/check"
+)
+
+// sideWords are the words for each meaning of a side that people write behind an amount.
+var sideWords = map[string]SideMeaning{
+	"side": "", "stance": ByStance, "limb": ByLimb, "leg": ByLimb, "hand": ByLimb, "arm": ByLimb, "foot": ByLimb, "feet": ByLimb,
+	"way": ByDirection, "direction": ByDirection,
+}
+
+// ErrQuantity is wrapped by every error of ParseQuantity.
+var ErrQuantity = errors.New("not an amount")
+
+const (
+	count   = `(\d{1,4})`
+	clock   = ` ?(s|secs?|seconds?|m|mins?|minutes?)`
+	each    = `(?:a|per|each|every|in each|on each|with each|for each) ?`
+	sideOf  = `(sides?|stances?|limbs?|legs?|hands?|arms?|foot|feet|ways?|directions?)`
+	without = ` without touching down`
+)
+
+var (
+	alternating   = regexp.MustCompile(`^` + count + ` alternating$`)
+	noTouchDown   = regexp.MustCompile(`^` + count + ` ?` + each + sideOf + without + `$`)
+	countWithin   = regexp.MustCompile(`^` + count + ` (?:in|within) ` + count + clock + `$`)
+	holdsPattern  = regexp.MustCompile(`^` + count + ` holds? of ` + count + clock + `$`)
+	sidesPattern  = regexp.MustCompile(`^(?:x|×)? ?` + count + ` ?(?:x |× ?|times |reps )?(?:` + each + `|(?:on |with |in )?both |/ ?)` + sideOf + `$`)
+	eachPattern   = regexp.MustCompile(`^` + count + ` ?(?:x |× ?|times )?each$`)
+	repsPattern   = regexp.MustCompile(`^(?:` + count + ` ?(?:x|×|times?|reps?)?|(?:x|×) ?` + count + `)$`)
+	timedPattern  = regexp.MustCompile(`^` + count + clock + `$`)
+	roundsPattern = regexp.MustCompile(`^(\d{1,3}) ?(?:x|×|rounds of|rounds) ?` + count + clock + `(?:,? ` + count + clock + ` rest)?$`)
+	setsPattern   = regexp.MustCompile(`^` + count + ` ?(?:x|×|sets of|sets) ?` + count + `$`)
+	// clockPattern is a time as minutes and seconds: 1:30, 1:30 min.
+	clockPattern = regexp.MustCompile(`(\d{1,2}):([0-5]\d)(?: ?m(?:ins?|inutes?)?)?\b`)
+)
+
+// ParseQuantity reads an amount as people write it: "5 a side", "10", "once", "60 s",
+// "2 min", "1:30", "2 x 90 s", "3 x 60 s, 30 s rest". It reads what Quantity.String prints.
+func ParseQuantity(text string) (Quantity, error) {
+	said := clockPattern.ReplaceAllStringFunc(strings.ToLower(check.Tidy(text)), func(s string) string {
+		m := clockPattern.FindStringSubmatch(s)
+		return fmt.Sprintf("%d s", 60*figure(m[1])+figure(m[2]))
+	})
+	q, ok := readQuantity(said)
+	if !ok {
+		if m := setsPattern.FindStringSubmatch(said); m != nil {
+			return q, fmt.Errorf("%w: %q; write the reps in all, %d, and the sets as a remark: (%s)", ErrQuantity, text, figure(m[1])*figure(m[2]), check.Tidy(text))
+		}
+		return q, fmt.Errorf("%w: %q; write for example 5 a side, 10, once, 60 s, or 2 x 90 s, 30 s rest", ErrQuantity, text)
+	}
+	var p check.Problems
+	q.Check(&p)
+	if len(p) > 0 {
+		return q, fmt.Errorf("%w: %s %s", ErrQuantity, p[0].Field, p[0].Text)
+	}
+	return q, nil
+}
+
+// figure is a number that a pattern found: four digits at most.
+func figure(s string) int {
+	n, _ := strconv.Atoi(s)
+	return n
+}
+
+func readQuantity(said string) (Quantity, bool) {
+	seconds := func(n, unit string) int {
+		if strings.HasPrefix(unit, "m") {
+			return 60 * figure(n)
+		}
+		return figure(n)
+	}
+	side := func(word string) SideMeaning { return sideWords[strings.TrimSuffix(word, "s")] }
+	found := func(p *regexp.Regexp) []string { return p.FindStringSubmatch(said) }
+	switch said {
+	case "once":
+		return Quantity{Measure: RepsInAll, Reps: 1}, true
+	case "twice":
+		return Quantity{Measure: RepsInAll, Reps: 2}, true
+	}
+	if m := found(alternating); m != nil {
+		return Quantity{Measure: Alternating, Reps: figure(m[1])}, true
+	}
+	if m := found(noTouchDown); m != nil {
+		return Quantity{Measure: NoTouchDown, Reps: figure(m[1]), Side: side(m[2])}, true
+	}
+	if m := found(countWithin); m != nil {
+		return Quantity{Measure: CountWithin, Reps: figure(m[1]), Seconds: seconds(m[2], m[3])}, true
+	}
+	if m := found(holdsPattern); m != nil {
+		return Quantity{Measure: Holds, Reps: figure(m[1]), Seconds: seconds(m[2], m[3])}, true
+	}
+	if m := found(sidesPattern); m != nil {
+		return Quantity{Measure: RepsPerSide, Reps: figure(m[1]), Side: side(m[2])}, true
+	}
+	if m := found(eachPattern); m != nil {
+		return Quantity{Measure: RepsPerSide, Reps: figure(m[1])}, true
+	}
+	if m := found(repsPattern); m != nil {
+		return Quantity{Measure: RepsInAll, Reps: figure(m[1] + m[2])}, true
+	}
+	if m := found(timedPattern); m != nil {
+		return Quantity{Measure: Timed, Seconds: seconds(m[1], m[2])}, true
+	}
+	if m := found(roundsPattern); m != nil {
+		q := Quantity{Measure: RoundsTimed, Rounds: figure(m[1]), Seconds: seconds(m[2], m[3])}
+		if m[4] != "" {
+			q.Rest = seconds(m[4], m[5])
+		}
+		return q, true
+	}
+	return Quantity{}, false
+}

@@ -1,0 +1,481 @@
+package curriculum
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/scoring"
+)
+
+// pageLine reads one line that is no heading: the name, the parts behind it, a remark in
+// parentheses, and after a colon the moves.
+func (b *Book) pageLine(l *PageLine) {
+	line := []rune(l.Text)
+	from, to := b.nameIn(line)
+	l.Name = check.Tidy(string(line[from:to]))
+	if utf8.RuneCountInString(l.Name) > check.NameLength || l.Name == "" {
+		l.fail(1, fmt.Sprintf("a technique's name of up to %d characters comes first", check.NameLength))
+		return
+	}
+	l.Role, l.Weight = Roles[0], 1
+	rest := b.behind(l, line, to)
+	amount := l.Problem == "" && b.lineParts(l, rest, to+1)
+	if l.Problem != "" {
+		return
+	}
+	first, note, _ := strings.Cut(l.Note, ",")
+	if q, err := ParseQuantity(first); !amount && err == nil && !bare(first) { // Front kick (10 each leg, chambered)
+		l.Quantity, l.Note, amount = q, check.Tidy(note), true
+	}
+	if !amount && !l.Plain && b.Named(l.Name) == nil {
+		amount = b.inName(l)
+	}
+	b.Settle(l)
+	if !amount {
+		l.Quantity = DefaultAmount(l.Kind)
+	}
+	if p := l.Requirement.Check(); len(p) > 0 {
+		l.fail(1, p[0].Field+" "+p[0].Text)
+	}
+	if l.New && l.Series == "" && !l.Plain && len(l.Doubts) == 0 && strings.ContainsFunc(l.Name, unicode.IsDigit) {
+		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
+	}
+}
+
+func (l *PageLine) doubt(reason string) {
+	l.Doubts = append(l.Doubts, notation.Doubt{Column: 1, Reason: reason})
+}
+
+var (
+	listSign = regexp.MustCompile(`^\s*(?:(?:[-–—*•·▪]|#+|\d{1,3}[.)])\s+)?`)
+	listNear = regexp.MustCompile(`^\s*(?:[-–—*•·▪]|\d{1,3}[.)])\p{L}`)
+)
+
+// listed is how many bytes of a line are what a list has before each of its lines: a dash, a
+// dot, a number.
+func listed(line string) int {
+	if sign := listNear.FindString(line); sign != "" {
+		_, letter := utf8.DecodeLastRuneInString(sign)
+		return len(sign) - letter
+	}
+	return len(listSign.FindString(line))
+}
+
+// partSigns end a name and part what follows it; a tab or semicolon does as a comma does.
+const partSigns = ",;\t"
+
+// nameIn is where in a line the name stands. A known name may hold any sign; others end at a
+// comma, a remark or a colon.
+func (b *Book) nameIn(line []rune) (from, to int) {
+	text := string(line)
+	first := utf8.RuneCountInString(text[:listed(text)])
+	ends := func(i int) bool {
+		return i == len(line) || strings.ContainsRune(partSigns+"(", line[i]) || colon(line, i)
+	}
+	for _, from := range []int{0, first} {
+		for to := min(len(line), from+2*check.NameLength); to > from; to-- {
+			if ends(to) && b.Named(string(line[from:to])) != nil {
+				return from, to
+			}
+		}
+	}
+	for to = first; !ends(to); to++ {
+	}
+	return first, to
+}
+
+// colon reports whether a character is a colon, not one of a time such as 1:30.
+func colon(line []rune, i int) bool {
+	return line[i] == ':' && (i == 0 || i+1 == len(line) || !unicode.IsDigit(line[i-1]) || !unicode.IsDigit(line[i+1]))
+}
+
+// behind takes the remarks and the moves out of what follows a name, and returns the parts
+// between, each character where it stood.
+func (b *Book) behind(l *PageLine, line []rune, from int) string {
+	rest := slices.Clone(line[from:])
+	for i := 0; i < len(rest); i++ {
+		switch {
+		case rest[i] == '(':
+			end := closes(rest[i:])
+			if end < 0 {
+				l.fail(from+i+1, "this remark is not closed; write ) after it, at the end of the line or before the colon")
+				return ""
+			}
+			said := check.Tidy(string(rest[i+1 : i+end]))
+			l.Note = strings.TrimPrefix(l.Note+", "+said, ", ")
+			for j := range end {
+				rest[i+j] = ' '
+			}
+			i += end
+			rest[i] = ','
+		case strings.ContainsRune(partSigns, rest[i]):
+			rest[i] = ','
+		case colon(rest, i):
+			first, _, _ := strings.Cut(string(rest[i+1:]), ",")
+			if _, err := ParseQuantity(first); err == nil && !(bare(first) && b.calls()) { // Cross: 10 each hand
+				rest[i] = ','
+				continue
+			}
+			l.Moves, l.before = strings.TrimSpace(string(rest[i+1:])), from+i+1
+			for l.before < len(line) && unicode.IsSpace(line[l.before]) {
+				l.before++
+			}
+			return string(rest[:i])
+		}
+	}
+	return string(rest)
+}
+
+// closes is where the parenthesis that a text begins with is closed; -1 nowhere.
+func closes(text []rune) int {
+	depth := 0
+	for i, r := range text {
+		switch r {
+		case '(':
+			depth++
+		case ')':
+			if depth--; depth == 0 {
+				return i
+			}
+		}
+	}
+	return -1
+}
+
+// calls reports whether a technique of the program has a call number.
+func (b *Book) calls() bool {
+	return slices.ContainsFunc(b.Techniques, func(t Technique) bool { return t.Call > 0 })
+}
+
+// lineParts reads the parts behind a name. column is where they begin, from 1. amount is false
+// where no amount is among them.
+func (b *Book) lineParts(l *PageLine, rest string, column int) (amount bool) {
+	parts := strings.Split(rest, ",")
+	for i := 0; i < len(parts); i++ {
+		part := parts[i]
+		word := check.Tidy(part)
+		lead := utf8.RuneCountInString(part) - utf8.RuneCountInString(strings.TrimLeft(part, " \t"))
+		// "2 x 60 s, 30 s rest" is one amount with a comma in it, also what a track does instead.
+		if i+1 < len(parts) && restPattern.MatchString(check.Key(parts[i+1])) {
+			whole := word + ", " + check.Tidy(parts[i+1])
+			q, err := ParseQuantity(whole)
+			if err == nil {
+				l.Quantity, amount = q, true
+			}
+			if err == nil || b.ReadPart(l, whole) == "" {
+				column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
+				i++
+				continue
+			}
+		}
+		if word != "" {
+			if q, err := ParseQuantity(word); err == nil {
+				l.Quantity, amount = q, true
+			} else if problem := b.ReadPart(l, word); problem != "" {
+				// The name of a rung or a group may hold a comma.
+				if i+1 < len(parts) && b.ReadPart(l, word+", "+check.Tidy(parts[i+1])) == "" {
+					column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
+					i++
+					continue
+				}
+				l.fail(column+lead, problem)
+				return false
+			}
+		}
+		column += utf8.RuneCountInString(part) + 1
+	}
+	return amount
+}
+
+// bare reports whether an amount is only a number, which behind a name may be its number in a
+// series.
+func bare(amount string) bool {
+	return !strings.ContainsFunc(check.Tidy(amount), func(r rune) bool { return !unicode.IsDigit(r) })
+}
+
+var spacedDash = regexp.MustCompile(` [-–—] `)
+
+// inName takes out of a new name what stands in it without a comma: "Front kick 10 each leg",
+// "Front kick – on pads", "10 front kicks".
+func (b *Book) inName(l *PageLine) (amount bool) {
+	if at := spacedDash.FindAllStringIndex(l.Name, -1); at != nil {
+		dash := at[len(at)-1]
+		name, part := l.Name[:dash[0]], l.Name[dash[1]:]
+		if q, err := ParseQuantity(part); err == nil && !bare(part) {
+			l.Name, l.Quantity = strings.TrimSuffix(strings.TrimSuffix(name, " x"), " ×"), q
+			return true
+		}
+		if said := *l; b.ReadPart(&said, part) == "" {
+			*l = said
+			l.Name = name
+			return b.inName(l)
+		}
+	}
+	words := strings.Fields(l.Name)
+	for i := 1; i < len(words); i++ {
+		if found := l.take(strings.Join(words[i:], " "), strings.Join(words[:i], " "), false); found {
+			return l.Problem == ""
+		}
+	}
+	for i := len(words) - 1; i > 0 && unicode.IsDigit([]rune(l.Name)[0]); i-- {
+		for j := i + 1; j <= len(words); j++ {
+			name := strings.Join(words[i:j], " ")
+			if one := strings.TrimRight(name, "sS"); b.Named(name) == nil && b.Named(one) != nil {
+				name = one
+			}
+			if found := l.take(strings.Join(append(slices.Clone(words[:i]), words[j:]...), " "), name, true); found {
+				return l.Problem == ""
+			}
+		}
+	}
+	return false
+}
+
+// take reads an amount that stands in a name; what is left is the name. first: it stands before
+// the name, where a bare number may be one too.
+func (l *PageLine) take(amount, name string, first bool) bool {
+	q, err := ParseQuantity(amount)
+	switch {
+	case setsPattern.MatchString(strings.ToLower(amount)):
+		l.fail(1, err.Error())
+		return true
+	case err != nil, bare(amount) && (!first || q.Reps > 100), !unicode.IsLetter([]rune(name)[0]), name == "x", name == "×":
+		return false
+	}
+	if bare(amount) {
+		l.doubt(fmt.Sprintf("%s is read as the amount, %s in all; write %s a side behind the name for each side, or “not a number” where it belongs to the name", amount, amount, amount))
+	}
+	l.Name, l.Quantity = strings.TrimSuffix(strings.TrimSuffix(name, " x"), " ×"), q
+	if r, size := utf8.DecodeRuneInString(name); first {
+		l.Name = string(unicode.ToUpper(r)) + name[size:]
+	}
+	return true
+}
+
+// restPattern is the second half of rounds with a rest, of everybody or for a track.
+var restPattern = regexp.MustCompile(`^\d[\d:]* ?\w* rest( for .+)?$`)
+
+// SplitParts splits the parts of a line at their commas, but for that before a rest.
+func SplitParts(text string) (out []string) {
+	for _, part := range strings.Split(text, ",") {
+		if n := len(out); n > 0 && restPattern.MatchString(check.Key(part)) {
+			out[n-1] += "," + part
+			continue
+		}
+		out = append(out, part)
+	}
+	return out
+}
+
+// Settle finds the technique a line names and the section it goes to; what is wrong is the
+// line's problem.
+func (b *Book) Settle(l *PageLine) {
+	t := b.Named(l.Name)
+	switch {
+	case t != nil:
+		l.TechniqueID, l.Kind, l.Name = t.ID, t.Kind, t.Name
+		if l.Term != "" && t.Term != "" && check.Key(l.Term) != check.Key(t.Term) {
+			l.fail(1, fmt.Sprintf("%s is known by the term %s; change it on its page", t.Name, t.Term))
+		}
+		if l.Sides != "" && t.Sides != "" && l.Sides != t.Sides {
+			l.fail(1, fmt.Sprintf("%s is known as trained on %s; change it on its page", t.Name, t.Sides.Words()))
+		}
+		if l.Moves != "" && l.Moves != lineOf(t.StepsAt(len(t.Stages))) {
+			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
+		}
+		l.Moves = ""
+	case l.Section == "":
+		l.New = true
+		l.fail(1, fmt.Sprintf("%q is new, so its section is not known; write a heading such as Kicks above it", l.Name))
+	default:
+		l.New, l.Kind = true, KindOfSection(l.Section)
+		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain {
+			l.Series, l.Place, l.Asked = series, number, !known
+		}
+	}
+	name := l.Section
+	if name == "" {
+		name = SectionOfKind(l.Kind)
+	}
+	for _, s := range b.Sections {
+		if check.Key(s.Name) == check.Key(name) {
+			l.SectionID, l.Section = s.ID, s.Name
+		}
+	}
+	if l.SectionID == "" {
+		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
+	}
+}
+
+// ReadPart reads one part of a line that is no amount, such as "must" or "until Blue belt",
+// and returns what is wrong with it; "" nothing.
+func (b *Book) ReadPart(l *PageLine, word string) string {
+	key := check.Key(word)
+	first, rest, _ := strings.Cut(key, " ")
+	_, said, _ := strings.Cut(word, " ") // the rest as it was typed
+	if what, name, found := strings.Cut(key, " for "); found {
+		return b.readTrack(l, what, name)
+	}
+	switch {
+	case key == "must" || key == "must pass":
+		l.MustPass = true
+	case key == "bonus":
+		l.Bonus = true
+	case key == "always":
+		l.Carry = Carry{Kind: Always}
+	case key == "again" || key == "show again":
+		l.ShowAgain = true
+	case key == "free choice":
+		l.Free = true
+	case key == "slowly" || key == "slow":
+		l.Slow = true
+	case key == "non-stop":
+		l.NonStop = true
+	case key == "supported" || key == "support allowed":
+		l.Supported = true
+	case key == "by phases":
+		l.Phases = true
+	case first == "term" && rest != "":
+		l.Term = check.Tidy(said)
+	case key == "not a number":
+		l.Plain = true
+	case sidesOnly[key] != "":
+		l.Sides = sidesOnly[key]
+	case first == "sprint":
+		return readSprint(l, rest)
+	case first == "entry" && rest != "":
+		l.Entries = append(l.Entries, check.Tidy(said))
+	case voiceOf(key) != "":
+		l.Voice = voiceOf(key)
+	case key == "covers settings":
+		l.Covers = true
+	case first == "as" && slices.Contains(Roles, Role(rest)):
+		l.Role = Role(rest)
+	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
+		l.LeastLevel = notation.Level(rest)
+	case first == "marks":
+		return readMarks(l, rest)
+	case first == "weight" || first == "stage":
+		n, err := strconv.Atoi(rest)
+		if err != nil || n < 1 || n > 100 {
+			return fmt.Sprintf("after %s stands a whole number from 1 to 100", first)
+		}
+		if first == "weight" {
+			l.Weight = n
+		} else {
+			l.StageCap = n
+		}
+	case first == "until":
+		for _, r := range b.Rungs {
+			if check.Key(r.Name) == rest || check.Key(r.Short()) == rest {
+				l.Carry = Carry{Kind: Until, Rung: r.ID}
+				return ""
+			}
+		}
+		return fmt.Sprintf("%q is no rung of this ladder", said)
+	case first == "from":
+		for _, g := range b.Program.Groups {
+			if check.Key(g.Name) == rest {
+				l.Carry = Carry{Kind: Sample, Group: g.ID}
+				return ""
+			}
+		}
+		return fmt.Sprintf("%q is no sample group of this program", said)
+	default:
+		for s, words := range settingWords {
+			if key == words {
+				l.Setting = s
+				return ""
+			}
+		}
+		if setsPattern.MatchString(key) {
+			_, err := ParseQuantity(word)
+			return err.Error()
+		}
+		return fmt.Sprintf("%q is not understood; after the name stand an amount such as 5 a side, must, bonus, weight 2, as attacker, on pads, always, until a rung …", word)
+	}
+	return ""
+}
+
+// sidesOnly are the words that say on which side alone a technique is trained.
+var sidesOnly = map[string]SidePolicy{"lead only": LeadSide, "rear only": RearSide, "left only": LeftOnly, "right only": RightOnly, "no sides": NoSide, "both sides": BothSides}
+
+// readSprint reads when the closing sprint is called: "sprint 15 s", "sprint last 15 s".
+func readSprint(l *PageLine, rest string) string {
+	q, err := ParseQuantity(strings.TrimPrefix(strings.TrimPrefix(rest, "the "), "last "))
+	if err != nil || q.Measure != Timed && q.Measure != RepsInAll {
+		return "after sprint stand the seconds before the end, for example sprint 15 s"
+	}
+	l.Sprint = max(q.Seconds, q.Reps)
+	return ""
+}
+
+// voiceOf is the voice that words mean; "" none.
+func voiceOf(words string) Voice {
+	for _, v := range Voices {
+		if words == v.Words() {
+			return v
+		}
+	}
+	return ""
+}
+
+// readMarks reads a fitness table: "marks 18=2 26=3", the least count and its mark.
+func readMarks(l *PageLine, rest string) string {
+	l.Table = nil
+	if rest == "" {
+		return "after marks stand counts with their marks, for example marks 18=2 26=3"
+	}
+	for _, row := range strings.Fields(rest) {
+		count, mark, found := strings.Cut(row, "=")
+		n, err := strconv.Atoi(count)
+		m, wrong := scoring.ParseDecimal(mark)
+		if !found || err != nil || wrong != nil {
+			return fmt.Sprintf("%q is not understood; after marks stand counts with their marks, for example marks 18=2 26=3", row)
+		}
+		l.Table = append(l.Table, TableMark{n, m})
+	}
+	return ""
+}
+
+// readTrack reads what one track changes: "not for Cubs", "bonus for Cubs", "3 a side for
+// Cubs", "level low for Cubs", "stage 1 for Cubs".
+func (b *Book) readTrack(l *PageLine, what, name string) string {
+	track := slices.IndexFunc(b.Program.Tracks, func(t Track) bool { return check.Key(t.Name) == name })
+	if track < 0 {
+		return fmt.Sprintf("%q is no track of this program", name)
+	}
+	id := b.Program.Tracks[track].ID
+	at := slices.IndexFunc(l.Tracks, func(c TrackChange) bool { return c.TrackID == id })
+	if at < 0 {
+		at = len(l.Tracks)
+		l.Tracks = append(l.Tracks, TrackChange{TrackID: id})
+	}
+	c := &l.Tracks[at]
+	first, rest, _ := strings.Cut(what, " ")
+	n, err := strconv.Atoi(rest)
+	switch {
+	case what == "not":
+		c.LeaveOut = true
+	case what == "bonus":
+		c.Bonus = true
+	case first == "stage" && err == nil && n > 0 && n <= maxStages:
+		c.StageCap = n
+	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
+		c.Level = notation.Level(rest)
+	default:
+		q, err := ParseQuantity(what)
+		if err != nil {
+			return fmt.Sprintf("%q is not understood; before “for %s” stands not, bonus, an amount, level low or stage 1", what, b.Program.Tracks[track].Name)
+		}
+		c.Quantity = &q
+	}
+	return ""
+}
