@@ -87,7 +87,12 @@ func (c Certificate) draw(p *page) {
 	p.ink(c.Colour)
 	size := p.fit(span, serif, 30, 14, c.Title)
 	y += 15
-	p.centre(mid, y, serif, size, c.Title)
+	for i, line := range p.lines(span, serif, size, c.Title) {
+		if i > 0 {
+			y += size * 0.42
+		}
+		p.centre(mid, y, serif, size, line)
+	}
 	p.ink("#b48a3c")
 	p.SetLineWidth(0.5)
 	p.Line(mid-18, y+5, mid+18, y+5)

@@ -167,7 +167,8 @@ func (l ResultLetter) draw(p *page) {
 	p.ink(l.Colour)
 	y += 13
 	size := p.fit(width, serif, 26, 14, l.Name)
-	p.put(left, y, serif, size, l.Name)
+	below := size * 0.42
+	y = p.block(left, y, width, below, serif, size, l.Name) - below
 	p.ink("#000000")
 	y = p.block(left, y+12, width, 6.4, sans, 13, l.Lead) + 4
 	for _, part := range l.Parts {

@@ -68,10 +68,11 @@ func (s Scoresheet) draw(p *page) {
 		p.put(left, y, serif, 17, p.clip(boxes-left+20, serif, 17, s.For))
 		p.right(right, y, bold, 12, s.Group)
 		y += 6
-		p.put(left, y, sans, 10, strings.Join(full(s.Grading, s.On, s.Ring, s.When), " · "))
-		y += 6
+		y = p.block(left, y, right-left, 4.6, sans, 10, strings.Join(full(s.Grading, s.On, s.Ring, s.When), " · ")) + 1.4
 		p.put(left, y, sans, 10, s.ExaminerTitle+":")
-		p.put(left+26, y, bold, 11, p.clip(90, bold, 11, s.Examiner))
+		room := right - 78 - (left + 26) - 3
+		size := p.fit(room, bold, 11, 6, s.Examiner)
+		p.put(left+26, y, bold, size, p.clip(room, bold, size, s.Examiner))
 		if first {
 			p.put(right-78, y, sans, 10, "Signature")
 			p.SetLineWidth(0.25)
