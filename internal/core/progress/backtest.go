@@ -239,6 +239,9 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 			}
 		}
 	}
+	if r.Forecasts == 0 {
+		return r
+	}
 	early, late := below(low, 0.1), 1-below(high, 0.9)
 	r.Early, r.Late = int(math.Round(early*1000)), int(math.Round(late*1000))
 	r.Inside = 1000 - r.Early - r.Late

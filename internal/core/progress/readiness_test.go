@@ -135,3 +135,97 @@ func TestLawsOfReadiness(t *testing.T) {
 		}
 	})
 }
+
+// TestWhatIsWorthWorkingOn: each reason by itself, which of two is told, and what comes first.
+func TestWhatIsWorthWorkingOn(t *testing.T) {
+	today := day("2026-11-24")
+	b, _ := readyBook()
+	item := func(change func(*Item)) Item {
+		it := Item{Line: curriculum.Line{TechniqueID: "extra", Weight: 1, Role: "performer", Section: "Kicks"}, SectionID: "k", Counts: true}
+		change(&it)
+		return it
+	}
+	next := func(stripes []StripeState, items ...Item) (out []string) {
+		r := Readiness{Items: items, Sections: []SectionDone{{ID: "k", Name: "Kicks", Done: 3, Of: 4}, {ID: "d", Name: "Self-defence", Done: 1, Of: 3}}}
+		for _, n := range r.NextThings(b, stripes, today, 9) {
+			out = append(out, n.Why)
+		}
+		return out
+	}
+	missing := []StripeState{{SectionID: "k"}, {SectionID: "d"}}
+	for want, change := range map[string]func(*Item){
+		"new at this rung":                                               func(*Item) {},
+		"known in part: the rest is new":                                 func(it *Item) { it.Freshness = curriculum.Grown },
+		"must pass: without it the test is not passed":                   func(it *Item) { it.MustPass, it.TwoSided, it.Left = true, true, true },
+		"left foot forward is signed off, right foot forward is missing": func(it *Item) { it.TwoSided, it.Left, it.NotYet = true, true, today },
+		"right foot forward is signed off, left foot forward is missing": func(it *Item) { it.TwoSided, it.Right = true, true },
+		"tried on Mon 23 Nov 2026: not right yet":                        func(it *Item) { it.NotYet, it.Freshness = today.AddDays(-1), curriculum.Grown },
+		"tried on Tue 24 Nov 2026: guard drops":                          func(it *Item) { it.NotYet, it.Fault = today, "guard drops" },
+		"asked again, and not seen for 90 days":                          func(it *Item) { it.Counts, it.Seen = false, today.AddDays(-90) },
+	} {
+		require.Equal(t, []string{want}, next(nil, item(change)))
+	}
+	for name, change := range map[string]func(*Item){
+		"done": func(it *Item) { it.Done = true }, "carried, seen lately": func(it *Item) { it.Counts, it.Seen = false, today.AddDays(-89) }, "carried, never seen": func(it *Item) { it.Counts = false }, "a bonus": func(it *Item) { it.Counts, it.Bonus, it.Seen = false, true, today.AddDays(-200) },
+	} {
+		require.Empty(t, next(nil, item(change)), name)
+	}
+	assert.Equal(t, []string{"the last thing for the Kicks stripe"}, next(missing, item(func(*Item) {})))
+	assert.Equal(t, []string{"new at this rung"}, next([]StripeState{{SectionID: "k", Awarded: today}}, item(func(*Item) {})), "it is on the belt already")
+	assert.Equal(t, []string{"new at this rung"}, next(missing, item(func(it *Item) { it.SectionID = "d" })), "two are missing")
+	assert.Equal(t, []string{"Jumping front kick builds on it", "new at this rung"}, next(nil, item(func(it *Item) { it.TechniqueID = "jump" }), item(func(it *Item) { it.TechniqueID = "front2" })), "the base first")
+
+	// Each pair in the order of their worth, whichever stands first on the sheet.
+	ranked := []struct {
+		name   string
+		change func(*Item)
+	}{
+		{"heavy", func(it *Item) { it.Weight = 50 }}, {"must", func(it *Item) { it.MustPass = true }}, {"half", func(it *Item) { it.TwoSided, it.Left = true, true }}, {"tried", func(it *Item) { it.NotYet = today }},
+		{"long not seen", func(it *Item) { it.Counts, it.Seen = false, today.AddDays(-300) }}, {"not seen", func(it *Item) { it.Counts, it.Seen = false, today.AddDays(-90) }}, {"grown", func(it *Item) { it.Freshness = curriculum.Grown }}, {"weight 2", func(it *Item) { it.Weight = 2 }}, {"new", func(*Item) {}},
+	}
+	for i, x := range ranked {
+		for _, y := range ranked[i+1:] {
+			r := Readiness{Items: []Item{item(func(it *Item) { y.change(it); it.Call = y.name }), item(func(it *Item) { x.change(it); it.Call = x.name })}}
+			assert.Equal(t, x.name, r.NextThings(b, nil, today, 1)[0].Call, "before %s", y.name)
+		}
+	}
+	r := Readiness{Items: []Item{item(func(it *Item) { it.Counts, it.Seen = false, today.AddDays(-3000) }), item(func(it *Item) { it.NotYet = today })}}
+	assert.Equal(t, "tried on Tue 24 Nov 2026: not right yet", r.NextThings(b, nil, today, 1)[0].Why, "however long ago")
+	assert.Empty(t, r.NextThings(b, nil, today, 0))
+}
+
+// TestWhatWasSeen: the last day counts, a later right takes back a fault, a clip is told.
+func TestWhatWasSeen(t *testing.T) {
+	_, asked := readyBook()
+	of := func(now, before []Showing) Item {
+		r := asked.Ready(now, before)
+		return r.Items[slices.IndexFunc(r.Items, func(i Item) bool { return i.TechniqueID == "front2" })]
+	}
+	see := func(on, side string) Showing {
+		return Showing{TechniqueID: "front2", Role: "performer", On: day(on), Side: side}
+	}
+	fault := see("2026-03-02", "left")
+	fault.NotYet, fault.Fault = true, "slow"
+	clip := see("2026-03-03", "right")
+	clip.Clip = true
+	it := of([]Showing{see("2026-03-01", "left"), fault}, []Showing{see("2026-01-05", ""), see("2026-01-02", ""), fault})
+	assert.Equal(t, []any{day("2026-03-01"), day("2026-03-02"), "slow", true, false, false}, []any{it.Seen, it.NotYet, it.Fault, it.Left, it.Right, it.Done})
+	it = of([]Showing{see("2026-03-01", "left"), fault, clip}, nil)
+	assert.Equal(t, []any{day("2026-03-03"), civil.Date{}, "", true, true, true, true}, []any{it.Seen, it.NotYet, it.Fault, it.Left, it.Right, it.Done, it.Clip})
+	it = of([]Showing{clip, see("2026-03-04", "right")}, []Showing{see("2026-01-05", ""), see("2026-01-02", "")})
+	assert.Equal(t, []any{false, true, false, false}, []any{it.Left, it.Right, it.Done, it.Clip})
+	assert.Equal(t, day("2026-01-05"), of(nil, []Showing{see("2026-01-05", ""), see("2026-01-02", "")}).Seen)
+	once := asked.Ready([]Showing{{TechniqueID: "wheel", Role: "attacker", Stage: 2, Side: "left", On: day("2026-03-01")}}, nil)
+	assert.Equal(t, PartDone{"attacker", 1, 1}, once.Roles[1], "where sides are not asked, one is enough")
+	plain := Readiness{}
+	assert.Nil(t, plain.Sides)
+	no := &Asked{at: map[askedKey][]int{}}
+	assert.Nil(t, no.Ready(nil, nil).Sides, "nothing is asked a side")
+	many := &Asked{at: map[askedKey][]int{{"x", "performer"}: {}}}
+	for i := range 65 {
+		many.Items, many.place = append(many.Items, Item{Counts: true}), append(many.place, 0)
+		many.at[askedKey{"x", "performer"}] = append(many.at[askedKey{"x", "performer"}], i)
+	}
+	many.sections = []SectionDone{{ID: "k", Of: 65}}
+	assert.Equal(t, 65, many.Done([]Showing{{TechniqueID: "x", Role: "performer"}})[0].Done, "more lines than the quick count keeps at hand")
+}
