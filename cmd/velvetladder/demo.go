@@ -2,6 +2,7 @@ package main
 
 import (
 	"context"
+	"crypto/sha256"
 	"errors"
 	"fmt"
 	"io/fs"
@@ -53,6 +54,7 @@ func buildDemo(ctx context.Context, path string, today civil.Date) error {
 		return err
 	}
 	defer b.Close()
+	defer store.SameIDs(sha256.Sum256([]byte(today.String())))() // draws and marks hang on ids
 	school := demo.At(today)
 	set := office.Usual
 	set.MailFrom, set.Retention = "office@marrowby-mill.example", 6

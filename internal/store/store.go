@@ -16,6 +16,7 @@ import (
 	"fmt"
 	"io"
 	"io/fs"
+	mathrand "math/rand/v2"
 	"net/url"
 	"os"
 	"path/filepath"
@@ -167,8 +168,30 @@ func (s *Store) Now() time.Time { return s.now() }
 // NewID makes a permanent random id of 20 characters (80 bits).
 func NewID() string {
 	b := make([]byte, 10)
-	rand.Read(b)
+	idSource.Lock()
+	io.ReadFull(idSource.from, b) // neither source ends or fails
+	idSource.Unlock()
 	return hex.EncodeToString(b)
+}
+
+// idSource is where ids come from: chance, but while a school is made that is to be the same each
+// time.
+var idSource = struct {
+	sync.Mutex
+	from io.Reader
+}{from: rand.Reader}
+
+// SameIDs makes the ids that are given from now on follow from a seed, until back is called.
+// What is secret, such as a link or a code, stays random.
+func SameIDs(seed [32]byte) (back func()) {
+	idSource.Lock()
+	defer idSource.Unlock()
+	idSource.from = mathrand.NewChaCha8(seed)
+	return func() {
+		idSource.Lock()
+		defer idSource.Unlock()
+		idSource.from = rand.Reader
+	}
 }
 
 // By says who writes, and with which request. The same Request again, with the same

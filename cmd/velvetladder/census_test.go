@@ -1,0 +1,71 @@
+package main
+
+import (
+	"context"
+	"database/sql"
+	"flag"
+	"fmt"
+	"os"
+	"path/filepath"
+	"regexp"
+	"strings"
+	"testing"
+
+	_ "github.com/ncruces/go-sqlite3/driver"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/civil"
+)
+
+var update = flag.Bool("update", false, "write testdata anew, after a look at the demo")
+
+// random are texts that look random: ids, and what is made with them.
+var random = regexp.MustCompile(`[0-9a-f]{16,}`)
+
+// TestTheDemoAsItWasLookedAt builds the demo of one day and counts what is on record: of each
+// table the rows, of each column the different values, the least and the most. After a change
+// that is meant: go test ./cmd/velvetladder -run LookedAt -update, and look at the demo.
+func TestTheDemoAsItWasLookedAt(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "demo.db")
+	require.NoError(t, buildDemo(context.Background(), path, civil.MustParse("2026-11-24")))
+	db, err := sql.Open("sqlite3", "file:"+path)
+	require.NoError(t, err)
+	defer db.Close()
+	texts := func(query string) (out []string) {
+		rows, err := db.Query(query)
+		require.NoError(t, err)
+		defer rows.Close()
+		for rows.Next() {
+			var s string
+			require.NoError(t, rows.Scan(&s))
+			out = append(out, s)
+		}
+		require.NoError(t, rows.Err())
+		return out
+	}
+	var out []string
+	for _, table := range texts(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND sql NOT LIKE '%VIRTUAL%' ORDER BY name`) {
+		if table == "goose_db_version" { // has the day of the migrations
+			continue
+		}
+		out = append(out, fmt.Sprintf("%s: %s", table, texts(`SELECT count(*) FROM "` + table + `"`)[0]))
+		for _, column := range texts(`SELECT name FROM pragma_table_info('` + table + `') ORDER BY name`) {
+			var many int
+			var least, most, sum sql.NullString
+			require.NoError(t, db.QueryRow(fmt.Sprintf(`SELECT count(DISTINCT "%[1]s"), substr(min("%[1]s"), 1, 60), substr(max("%[1]s"), 1, 60), sum(length("%[1]s")) FROM "%[2]s"`, column, table)).Scan(&many, &least, &most, &sum))
+			if random.MatchString(least.String+most.String) || many == 0 {
+				out = append(out, fmt.Sprintf("  %s: %d", column, many))
+				continue
+			}
+			out = append(out, strings.ReplaceAll(fmt.Sprintf("  %s: %d, %q to %q", column, many, least.String, most.String), "\u0000", ""))
+		}
+	}
+	now := strings.Join(out, "\n") + "\n"
+	const file = "testdata/demo.txt"
+	if *update {
+		require.NoError(t, os.WriteFile(file, []byte(now), 0o644))
+	}
+	then, err := os.ReadFile(file)
+	require.NoError(t, err)
+	require.Equal(t, strings.Split(string(then), "\n"), strings.Split(now, "\n"))
+}
