@@ -39,12 +39,13 @@ func drawnOf(svg string) (out []string) {
 // After a change that is meant: go test ./internal/exchange -run LookedAt -update, and look.
 func TestPapersAsTheyWereLookedAt(t *testing.T) {
 	c, s, r, l := somePapers()
+	r[2].Rows[3].What, c[2].Lines = strings.Repeat("Group of everybody ", 9), append(c[2].Lines, strings.Repeat("and another ", 120))
 	var out []string
 	for _, x := range []struct {
 		name  string
 		pages []string
 	}{
-		{"certificate", PreviewCertificates(c, office.A4, 100)}, {"scoresheet", PreviewScoresheets(s[:1], office.A4, 100)}, {"long scoresheet", PreviewScoresheets(s[2:], office.Letter, 1)},
+		{"certificate", PreviewCertificates(c, office.A4, 100)}, {"scoresheet", PreviewScoresheets(s[:1], office.A4, 100)}, {"long scoresheet", PreviewScoresheets(s[2:], office.Letter, 1)}, {"a row longer than a page", PreviewScoresheets([]Scoresheet{longRow()}, office.A4, 100)},
 		{"run sheet", PreviewRunSheets(r[2:], office.A4, 100)}, {"letter", PreviewLetters(l[2:], office.A4, 100)},
 	} {
 		for i, svg := range x.pages {
@@ -121,4 +122,17 @@ func TestTheFileHoldsWhatThePreviewShows(t *testing.T) {
 	assert.Equal(t, []int{10, 20, 30}, []int{x, y, z})
 	x, y, z = rgb("#nothex")
 	assert.Equal(t, []int{0, 0, 0}, []int{x, y, z}, "a colour nobody can read is black")
+}
+
+// TestTheTitleOfAFile: what a reader shows as the name of the document.
+func TestTheTitleOfAFile(t *testing.T) {
+	_, s, _, _ := somePapers()
+	var out bytes.Buffer
+	require.NoError(t, WriteScoresheets(&out, s[:1], office.A4, noon))
+	title := ""
+	for _, r := range "Scoresheets" {
+		title += "\x00" + string(r)
+	}
+	assert.Contains(t, out.String(), title, "as UTF-16")
+	assert.Contains(t, out.String(), "/Lang (en-GB)")
 }

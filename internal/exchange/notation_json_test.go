@@ -41,3 +41,21 @@ func TestWriteNotation(t *testing.T) {
 	assert.Equal(t, "southpaw", write(true)["stance"])
 	assert.NotEqual(t, got["moves"], write(true)["moves"])
 }
+
+// TestTurnsInNotation: a turn says its angle only where it has one.
+func TestTurnsInNotation(t *testing.T) {
+	c, err := notation.NewCatalogue([]notation.Entry{{ID: "low", Name: "low block"}})
+	require.NoError(t, err)
+	seq, err := c.Read("spin lead low block, turn cw 1, low block turn ccw 1, lead low block")
+	require.NoError(t, err)
+	var out bytes.Buffer
+	require.NoError(t, WriteNotation(&out, c, seq, Telling{}))
+	var got struct {
+		Moves []map[string]any `json:"moves"`
+	}
+	require.NoError(t, json.Unmarshal(out.Bytes(), &got))
+	assert.Equal(t, []any{map[string]any{"kind": "spin"}}, got.Moves[0]["travel"])
+	assert.Equal(t, []any{map[string]any{"kind": "turn", "turn": "cw 1"}}, got.Moves[1]["travel"])
+	assert.Equal(t, "ccw 1", got.Moves[2]["turn"])
+	assert.NotContains(t, got.Moves[3], "turn")
+}

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"io"
 	"math/rand/v2"
+	"os"
 	"regexp"
 	"slices"
 	"strings"
@@ -174,13 +175,53 @@ func TestResultsAddUpByThemselves(t *testing.T) {
 	}
 }
 
+// TestResultsAsTheyWereLookedAt: every cell and formula of a workbook, in testdata.
+func TestResultsAsTheyWereLookedAt(t *testing.T) {
+	var out []string
+	for name, n := range map[string]int{"two candidates": 2, "nobody": 0} {
+		p, rows := someResults(rand.New(rand.NewPCG(4, 1)), n, 3, 4)
+		p.Rules.AllowedFailing = new(int)
+		var file bytes.Buffer
+		require.NoError(t, WriteResults(&file, "Winter", p, rows))
+		f, err := excelize.OpenReader(&file)
+		require.NoError(t, err)
+		for _, sheet := range f.GetSheetList() {
+			all, err := f.GetRows(sheet)
+			require.NoError(t, err)
+			for y, row := range all {
+				for x := range max(len(row), 13) {
+					cell, err := excelize.CoordinatesToCellName(x+1, y+1)
+					require.NoError(t, err)
+					value, _ := f.GetCellValue(sheet, cell)
+					formula, _ := f.GetCellFormula(sheet, cell)
+					style, _ := f.GetCellStyle(sheet, cell)
+					if value+formula != "" || style > 0 {
+						out = append(out, fmt.Sprintf("%s, %s!%s: %q %s style %d", name, sheet, cell, value, formula, style))
+					}
+				}
+			}
+			width, _ := f.GetColWidth(sheet, "B")
+			panes, _ := f.GetPanes(sheet)
+			out = append(out, fmt.Sprintf("%s, %s: %.1f wide, %+v", name, sheet, width, panes))
+		}
+	}
+	slices.Sort(out)
+	now := strings.Join(out, "\n") + "\n"
+	if *update {
+		require.NoError(t, os.WriteFile("testdata/results.txt", []byte(now), 0o644))
+	}
+	then, err := os.ReadFile("testdata/results.txt")
+	require.NoError(t, err)
+	require.Equal(t, strings.Split(string(then), "\n"), strings.Split(now, "\n"))
+}
+
 func TestPurchaseList(t *testing.T) {
-	orders := []gradingday.BeltOrder{{BeltKey: gradingday.BeltKey{RungID: "o", Size: "=1+1"}, Rung: "+Orange, belt", Names: []string{"a", "b"}, Likely: 1755, Cover: 2, Stock: 1, Order: 1, Enough: 999}, {Rung: "Green"}}
+	orders := []gradingday.BeltOrder{{BeltKey: gradingday.BeltKey{RungID: "o", Size: "=1+1"}, Rung: "+Orange, belt", Names: []string{"a", "b"}, Likely: 1755, Cover: 2, Stock: 1, Order: 1, Enough: 999}, {Rung: "Green"}, {Rung: "Blue", Likely: 2000, Enough: 10}, {Rung: "Red", Likely: 11, Enough: 1000}}
 	var out bytes.Buffer
 	require.NoError(t, WriteBelts(&out, orders))
 	rows, err := csv.NewReader(&out).ReadAll()
 	require.NoError(t, err)
-	assert.Equal(t, [][]string{BeltColumns, {"'+Orange, belt", "'=1+1", "1", "2", "1.75", "2", "1", "99"}, {"Green", "not known", "0", "0", "0.00", "0", "0", "0"}}, rows)
+	assert.Equal(t, [][]string{BeltColumns, {"'+Orange, belt", "'=1+1", "1", "2", "1.75", "2", "1", "99"}, {"Green", "not known", "0", "0", "0.00", "0", "0", "0"}, {"Blue", "not known", "0", "0", "2.00", "0", "0", "1"}, {"Red", "not known", "0", "0", "0.01", "0", "0", "100"}}, rows)
 }
 
 // TestCalendars: what is written is read back the same; lines are folded by octets, never within a letter.
@@ -282,15 +323,21 @@ func FuzzReadGrading(f *testing.F) {
 	})
 }
 
-// TestNothingOfARowIsDropped: a row that no page holds runs on behind it, each line in its turn,
-// and what holds for a section stands once at its head.
-func TestNothingOfARowIsDropped(t *testing.T) {
+// longRow is a scoresheet with a row that no page holds.
+func longRow() Scoresheet {
 	var under []string
 	for i := range 130 {
 		under = append(under, fmt.Sprintf("step %03d of the lock", i+1))
 	}
-	sheet := Scoresheet{School: "Mill", Grading: "Spring", For: "Yellow belt", Group: "Group 1", Examiner: "C. Vane", ExaminerTitle: "Examiner", Candidates: []string{"Ada Rill (right foot forward)", "Wilhelmina Wilhelmina Wilhelmina of the Long Water"}, Numbers: []int{1, 2},
+	return Scoresheet{School: "Mill", Grading: "Spring", For: "Yellow belt", Group: "Group 1", Examiner: "C. Vane", ExaminerTitle: "Examiner", Candidates: []string{"Ada Rill (right foot forward)", "Wilhelmina Wilhelmina Wilhelmina of the Long Water"}, Numbers: []int{1, 2},
 		Cloths: make([]curriculum.Cloth, 2), Scale: []string{"0 no"}, Items: []PaperItem{{Label: "Before", Section: "Locks", Head: "eyes up; breathe out"}, {Label: "Reed lock", Section: "Locks", Head: "eyes up; breathe out", Under: under}, {Label: "After", Section: "Locks"}}}
+}
+
+// TestNothingOfARowIsDropped: a row that no page holds runs on behind it, each line in its turn,
+// and what holds for a section stands once at its head.
+func TestNothingOfARowIsDropped(t *testing.T) {
+	sheet := longRow()
+	under := sheet.Items[1].Under
 	pages := PreviewScoresheets([]Scoresheet{sheet}, office.A4, 9)
 	said := regexp.MustCompile(`<text[^>]*>([^<]*)</text>`)
 	var words []string

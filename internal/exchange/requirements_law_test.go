@@ -2,11 +2,15 @@ package exchange
 
 import (
 	"bytes"
+	"io"
+	"strings"
 	"testing"
 
+	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 )
 
@@ -41,3 +45,61 @@ func TestLawRequirementsFilesKeepEverything(t *testing.T) {
 		require.Equal(t, r, got, file.String())
 	})
 }
+
+// TestRequirementsCellByCell: what each cell may hold, and what stands where one is empty.
+func TestRequirementsCellByCell(t *testing.T) {
+	c := curriculum.Curriculum{Program: curriculum.Program{ID: "p", Name: "Reed"}, Sections: []curriculum.Section{{ID: "s", Name: "Kicks"}, {ID: "o", Name: "Locks"}}, Rungs: []curriculum.Rung{{ID: "w", Name: "White"}},
+		Techniques: []curriculum.Technique{{ID: "k", Name: "Front kick", Kind: "kick"}}}
+	b := curriculum.Open(c)
+	read := func(header, row string) RequirementRow {
+		rows, err := ReadRequirements([]byte("rung,technique,"+header+"\nWhite,"+row+"\n"), b)
+		require.NoError(t, err)
+		return rows[0]
+	}
+	plain := read("note", "Front kick,").Line
+	assert.Equal(t, []any{1, curriculum.Role("performer"), curriculum.Setting(""), "s", false, false, "k", "5 a side"}, []any{plain.Weight, plain.Role, plain.Setting, plain.SectionID, plain.MustPass, plain.Bonus, plain.TechniqueID, plain.Quantity.String()})
+	for setting, want := range map[string]curriculum.Setting{"air": "", "AIR": "", "": "", "pads": "pads", "Bag": "bag"} {
+		x := read("setting", "Front kick,"+setting)
+		assert.Empty(t, x.Problems)
+		assert.Equal(t, want, x.Line.Setting, setting)
+	}
+	for cell, want := range map[string]any{"yes": true, "TRUE": true, "1": true, "no": false, "false": false, "0": false, "": false, "maybe": `"maybe" is neither yes nor no`} {
+		x := read("must_pass", "Front kick,"+cell)
+		if problem, wrong := want.(string); wrong {
+			assert.Equal(t, problem, x.Problems.Of("must_pass"))
+			continue
+		}
+		assert.Equal(t, want, x.Line.MustPass, cell)
+	}
+	for weight, wrong := range map[string]bool{"1": false, "100": false, "0": true, "101": true} {
+		assert.Equal(t, wrong, read("weight", "Front kick,"+weight).Problems.Of("weight") != "", weight)
+	}
+	none := read("section", ",Kicks")
+	assert.Contains(t, none.Problems.Of("technique"), "is empty; write a name", "a row without a name is no row of a nameless technique")
+	assert.Len(t, none.Problems, 1)
+	elsewhere := read("section", "New kick,Elbows")
+	assert.Equal(t, check.Problems{{Field: "section", Text: `"Elbows" is no section of this program`}}, elsewhere.Problems, "said once")
+	unsaid := read("section", "New kick,")
+	assert.Contains(t, unsaid.Problems.Of("technique"), "is new, so its section is not known")
+	made := read("section,kind", "New hold,Locks,Kick").Line
+	assert.Equal(t, []any{true, curriculum.Kind("kick"), "o"}, []any{made.New, made.Kind, made.SectionID})
+	assert.Contains(t, read("kind", "Front kick,lock").Problems.Of("kind"), "is on record as kick")
+	assert.Contains(t, read("kind", "Front kick,shoe").Problems.Of("kind"), "must be one of")
+	var file bytes.Buffer
+	require.NoError(t, WriteRequirements(&file, b))
+	assert.Equal(t, strings.Join(RequirementColumns, ",")+"\r\n", file.String())
+}
+
+// TestTheLargestCurriculum: as much as is read, and one byte more.
+func TestTheLargestCurriculum(t *testing.T) {
+	for n, says := range map[int]string{maxCurriculum: "$", maxCurriculum + 1: "is larger than 64 MiB"} {
+		_, err := ReadCurriculum(io.LimitReader(blanks{}, int64(n)))
+		require.ErrorContains(t, err, says)
+		require.Equal(t, n > maxCurriculum, strings.Contains(err.Error(), "is larger"), err)
+	}
+}
+
+// blanks is spaces without end.
+type blanks struct{}
+
+func (blanks) Read(p []byte) (int, error) { return copy(p, bytes.Repeat([]byte(" "), len(p))), nil }

@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"fmt"
 	"strings"
 	"testing"
 
@@ -29,6 +30,31 @@ func TestReadStudents(t *testing.T) {
 	assert.Contains(t, rows[2].Problems.Of("stance"), "must be one of orthodox, southpaw")
 	assert.Contains(t, rows[3].Problems.Of("birth_date"), "lies in the future")
 	assert.Contains(t, rows[3].Problems.Of("row"), "has 5 cells")
+}
+
+// TestStudentsFigures: the least and the most of each figure are read, one beyond is not.
+func TestStudentsFigures(t *testing.T) {
+	for column, x := range map[string]struct {
+		least, most int
+		of          func(progress.Student) int
+	}{
+		"height_cm": {40, 260, func(s progress.Student) int { return s.HeightCM }}, "weight_kg": {8, 250, func(s progress.Student) int { return s.WeightKG }}, "waist_cm": {30, 200, func(s progress.Student) int { return s.WaistCM }},
+	} {
+		for n, bad := range map[int]bool{x.least - 1: true, x.least: false, x.most: false, x.most + 1: true} {
+			rows, err := ReadStudents(fmt.Appendf(nil, "name,%s\nAda,%d\nBo,\n", column, n), today)
+			require.NoError(t, err)
+			assert.Equal(t, bad, rows[0].Problems.Of(column) != "", "%s %d", column, n)
+			assert.Equal(t, []int{n, 0}, []int{x.of(rows[0].Student), x.of(rows[1].Student)}, column)
+			assert.Empty(t, rows[1].Problems)
+		}
+	}
+	rows, err := ReadStudents([]byte("name,program,rung,since\nAda,Kenpo,,2026-11-25\nBo,Kenpo,Blue,2026-11-24\nCy,,Blue,\n"), today)
+	require.NoError(t, err)
+	assert.Equal(t, "is empty; name the rung of Kenpo the student stands on", rows[0].Problems.Of("rung"))
+	assert.Contains(t, rows[0].Problems.Of("since"), "lies in the future")
+	assert.Empty(t, rows[1].Problems)
+	assert.Empty(t, rows[2].Problems)
+	assert.Equal(t, []int{2, 3, 4}, []int{rows[0].Row, rows[1].Row, rows[2].Row})
 }
 
 func TestFilesThatAreNone(t *testing.T) {
