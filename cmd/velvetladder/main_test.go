@@ -16,6 +16,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/demo"
 	"velvetladder/internal/exchange"
+	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
 )
 
@@ -180,7 +181,7 @@ func TestDemoOnOtherDays(t *testing.T) {
 	}
 	for _, day := range []string{"2026-11-24", "2028-02-29", "2027-03-31", "2027-08-10", "2027-01-01", "2026-12-06"} {
 		db := filepath.Join(t.TempDir(), "demo.db")
-		require.NoError(t, buildDemo(context.Background(), db, civil.MustParse(day)), day)
+		require.NoError(t, onrecord.Build(context.Background(), db, civil.MustParse(day)), day)
 		code, out, errs := call("", "backtest", "--db", db)
 		require.Equal(t, exitOK, code, errs)
 		t.Log(day, out)

@@ -20,9 +20,9 @@ func TestMovingHouse(t *testing.T) {
 	at := func(name string) string { return filepath.Join(dir, name) }
 	s, err := store.Open(context.Background(), at("school.db"), time.Now)
 	require.NoError(t, err)
-	_, err = s.NameSchool(context.Background(), demoBy, "Marrowby Mill")
+	_, err = s.NameSchool(context.Background(), store.By{Actor: "owner"}, "Marrowby Mill")
 	require.NoError(t, err)
-	_, err = s.SaveStudent(context.Background(), demoBy, progress.Student{Name: "Ada Rill", Stance: progress.Orthodox})
+	_, err = s.SaveStudent(context.Background(), store.By{Actor: "owner"}, progress.Student{Name: "Ada Rill", Stance: progress.Orthodox})
 	require.NoError(t, err)
 
 	code, out, errs := call("", "backup", at("backup.db"), "--db", at("school.db"))

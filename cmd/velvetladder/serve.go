@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"io/fs"
 	"log/slog"
 	"net"
 	"net/http"
@@ -13,7 +14,9 @@ import (
 	"syscall"
 	"time"
 
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/mail"
+	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
 )
@@ -186,4 +189,14 @@ func announceDue(ctx context.Context, records *store.Store, log *slog.Logger) {
 		case <-every.C:
 		}
 	}
+}
+
+// fillDemo builds the demo school unless the file holds one already: a demo kept with --db stays as it is.
+func fillDemo(ctx context.Context, path string) error {
+	if info, err := os.Stat(path); err == nil && info.Size() > 0 {
+		return nil
+	} else if err != nil && !errors.Is(err, fs.ErrNotExist) {
+		return err
+	}
+	return onrecord.Build(ctx, path, civil.On(time.Now()))
 }

@@ -25,6 +25,7 @@ var rules = []struct {
 	{"internal/chart", []string{"internal/core/", "github.com/skip2/go-qrcode"}},
 	{"internal/exchange", []string{"internal/core/", "github.com/go-json-experiment/json", "github.com/go-pdf/fpdf", "github.com/xuri/excelize/v2", "github.com/arran4/golang-ical", "golang.org/x/image/font/sfnt", "golang.org/x/text/unicode/norm"}},
 	{"internal/demo", []string{"internal/core/"}},
+	{"internal/onrecord", []string{"internal/core/", "internal/demo", "internal/store"}},
 	{"internal/store", []string{"internal/core/", "github.com/ncruces/go-sqlite3", "github.com/pressly/goose/v3", "github.com/alexedwards/"}},
 	{"internal/web", []string{"internal/core/", "internal/chart", "internal/exchange", "internal/store", "internal/mail", "github.com/go-chi/", "github.com/alexedwards/scs/v2"}},
 	{"internal/rehearsal", nil},

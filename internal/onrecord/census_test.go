@@ -1,4 +1,4 @@
-package main
+package onrecord
 
 import (
 	"context"
@@ -24,10 +24,10 @@ var random = regexp.MustCompile(`[0-9a-f]{16,}`)
 
 // TestTheDemoAsItWasLookedAt builds the demo of one day and counts what is on record: of each
 // table the rows, of each column the different values, the least and the most. After a change
-// that is meant: go test ./cmd/velvetladder -run LookedAt -update, and look at the demo.
+// that is meant: go test ./internal/onrecord -run LookedAt -update, and look at the demo.
 func TestTheDemoAsItWasLookedAt(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "demo.db")
-	require.NoError(t, buildDemo(context.Background(), path, civil.MustParse("2026-11-24")))
+	require.NoError(t, Build(context.Background(), path, civil.MustParse("2026-11-24")))
 	db, err := sql.Open("sqlite3", "file:"+path)
 	require.NoError(t, err)
 	defer db.Close()

@@ -1,4 +1,4 @@
-package main
+package onrecord
 
 import (
 	"context"
@@ -29,7 +29,7 @@ func (b *builder) timetable(ctx context.Context, school demo.School) error {
 		for _, t := range c.Tracks {
 			c.Class.Tracks = append(c.Class.Tracks, tracks[c.Program+t])
 		}
-		d, err := b.SaveClass(ctx, demoBy, c.Class)
+		d, err := b.SaveClass(ctx, by, c.Class)
 		if err != nil {
 			return err
 		}
@@ -37,7 +37,7 @@ func (b *builder) timetable(ctx context.Context, school demo.School) error {
 		b.week = append(b.week, c.Class)
 	}
 	for _, c := range demo.Holidays(b.today) {
-		if _, err := b.AddClosure(ctx, demoBy, c); err != nil {
+		if _, err := b.AddClosure(ctx, by, c); err != nil {
 			return err
 		}
 	}
@@ -113,7 +113,7 @@ func (b *builder) classes(ctx context.Context, p demo.Program, from, to civil.Da
 			}
 		}
 	}
-	if err := b.none(b.RecordAttendance(ctx, demoBy, came)); err != nil {
+	if err := b.none(b.RecordAttendance(ctx, by, came)); err != nil {
 		return err
 	}
 	students := map[string]bool{}
@@ -170,7 +170,7 @@ func (b *builder) classes(ctx context.Context, p demo.Program, from, to civil.Da
 			}
 		}
 	}
-	if err := b.none(b.RecordSignOffs(ctx, demoBy, shown)); err != nil {
+	if err := b.none(b.RecordSignOffs(ctx, by, shown)); err != nil {
 		return err
 	}
 	if err := b.worked(ctx, shown, to); err != nil {
@@ -188,7 +188,7 @@ func (b *builder) classes(ctx context.Context, p demo.Program, from, to civil.Da
 	if len(stripes) == 0 || to.DaysTo(b.today) < 3 {
 		return nil
 	}
-	_, err = b.AwardStripes(ctx, demoBy, to.AddDays(-1), stripes, "")
+	_, err = b.AwardStripes(ctx, by, to.AddDays(-1), stripes, "")
 	return err
 }
 
@@ -217,7 +217,7 @@ func (b *builder) worked(ctx context.Context, shown []store.SignOff, to civil.Da
 				best = technique
 			}
 		}
-		if _, err := b.Teach(ctx, demoBy, k.id, k.on, best); err != nil {
+		if _, err := b.Teach(ctx, by, k.id, k.on, best); err != nil {
 			return err
 		}
 	}
@@ -261,7 +261,7 @@ func (b *builder) papers(ctx context.Context, p demo.Program) error {
 				kit = &[]string{}
 			}
 		}
-		if _, err := b.SaveEvidence(ctx, demoBy, s.ID, kit, papers); err != nil {
+		if _, err := b.SaveEvidence(ctx, by, s.ID, kit, papers); err != nil {
 			return err
 		}
 	}

@@ -1,12 +1,11 @@
-package main
+// Package onrecord puts the demo school on record by the calls people use.
+package onrecord
 
 import (
 	"context"
 	"crypto/sha256"
 	"errors"
 	"fmt"
-	"io/fs"
-	"os"
 	"slices"
 	"time"
 
@@ -21,18 +20,8 @@ import (
 	"velvetladder/internal/store"
 )
 
-// demoActor writes the demo's records.
-const demoActor = "demo"
-
-// fillDemo builds the demo school unless the file holds one already: a demo kept with --db stays as it is.
-func fillDemo(ctx context.Context, path string) error {
-	if info, err := os.Stat(path); err == nil && info.Size() > 0 {
-		return nil
-	} else if err != nil && !errors.Is(err, fs.ErrNotExist) {
-		return err
-	}
-	return buildDemo(ctx, path, civil.On(time.Now()))
-}
+// Demo is who writes the demo's records.
+const Demo = "demo"
 
 // builder puts the demo school on record with the calls people use, under a clock that
 // goes through the school's two years.
@@ -45,21 +34,23 @@ type builder struct {
 	week  []timetable.Class // on record
 }
 
-var demoBy = store.By{Actor: demoActor}
+var by = store.By{Actor: Demo}
 
-func buildDemo(ctx context.Context, path string, today civil.Date) error {
+// Build makes the demo school as it stands on a day. The same day makes the same school: its draws
+// and marks hang on ids, and these follow from the day.
+func Build(ctx context.Context, path string, today civil.Date) error {
 	b := &builder{at: noon(today.AddMonths(-30)), today: today}
 	var err error
 	if b.Store, err = store.Open(ctx, path, func() time.Time { b.at = b.at.Add(time.Millisecond); return b.at }); err != nil {
 		return err
 	}
 	defer b.Close()
-	defer store.SameIDs(sha256.Sum256([]byte(today.String())))() // draws and marks hang on ids
+	defer store.SameIDs(sha256.Sum256([]byte(today.String())))()
 	school := demo.At(today)
 	set := office.Usual
 	set.MailFrom, set.Retention = "office@marrowby-mill.example", 6
 	set.Hall = gradingday.Hall{WidthCM: 450, DepthCM: 900} // a mill floor is long and narrow
-	if _, err := b.SaveSettings(ctx, demoBy, school.Name, set, nil); err != nil {
+	if _, err := b.SaveSettings(ctx, by, school.Name, set, nil); err != nil {
 		return err
 	}
 	if err := b.timetable(ctx, school); err != nil {
@@ -94,7 +85,7 @@ func (b *builder) prepare(ctx context.Context, school demo.School) error {
 				x.Family = []string{s.ID}
 			}
 		}
-		if _, err := b.SaveOfficer(ctx, demoBy, x); err != nil {
+		if _, err := b.SaveOfficer(ctx, by, x); err != nil {
 			return err
 		}
 	}
@@ -108,13 +99,13 @@ func (b *builder) prepare(ctx context.Context, school demo.School) error {
 		}
 		rules := gradingday.UsualDay
 		rules.Open, rules.Close, rules.PauseFrom, rules.PauseTo = 10*60, 16*60, 12*60+30, 13*60
-		if _, err := b.MakeDayPlan(ctx, demoBy, g.ID, rules); err != nil {
+		if _, err := b.MakeDayPlan(ctx, by, g.ID, rules); err != nil {
 			return fmt.Errorf("planning %s: %w", g.Title(), err)
 		}
 		pairs := gradingday.UsualPairs
 		pairs.SameRing = false
 		var no *store.Refused
-		if _, err := b.MakePairs(ctx, demoBy, g.ID, pairs); err != nil && !errors.As(err, &no) {
+		if _, err := b.MakePairs(ctx, by, g.ID, pairs); err != nil && !errors.As(err, &no) {
 			return err
 		}
 		full, err := b.Grading(ctx, g.ID)
@@ -125,7 +116,7 @@ func (b *builder) prepare(ctx context.Context, school demo.School) error {
 			if r.Kind != curriculum.Belt {
 				continue
 			}
-			if _, err := b.CountStock(ctx, demoBy, r.ID, []string{"2", "3", "4"}[i%3], 1+i%2, true, "counted in the cupboard"); err != nil {
+			if _, err := b.CountStock(ctx, by, r.ID, []string{"2", "3", "4"}[i%3], 1+i%2, true, "counted in the cupboard"); err != nil {
 				return err
 			}
 		}
@@ -141,10 +132,10 @@ func noon(d civil.Date) time.Time {
 func (b *builder) program(ctx context.Context, p demo.Program) error {
 	b.at = noon(demoStart(p))
 	id := p.Program.ID
-	if _, err := b.SaveCurriculum(ctx, demoBy, p.Curriculum); err != nil {
+	if _, err := b.SaveCurriculum(ctx, by, p.Curriculum); err != nil {
 		return err
 	}
-	if _, err := b.Publish(ctx, demoBy, id, p.Story, false); err != nil {
+	if _, err := b.Publish(ctx, by, id, p.Story, false); err != nil {
 		return err
 	}
 	b.rungs, b.tied = map[string]string{}, map[string]bool{}
@@ -153,7 +144,7 @@ func (b *builder) program(ctx context.Context, p demo.Program) error {
 	}
 	for _, s := range p.Students {
 		b.at = noon(s.Since)
-		if _, err := b.AddStudents(ctx, demoBy, []store.NewStudent{{Student: s.Student, Starts: []store.Start{{RungID: b.rungs[s.Start], Since: s.Since}}}}); err != nil {
+		if _, err := b.AddStudents(ctx, by, []store.NewStudent{{Student: s.Student, Starts: []store.Start{{RungID: b.rungs[s.Start], Since: s.Since}}}}); err != nil {
 			return fmt.Errorf("%s: %w", s.Name, err)
 		}
 	}
@@ -187,7 +178,7 @@ func (b *builder) adapt(ctx context.Context, program string) error {
 			continue
 		}
 		a := curriculum.Adaptation{Modifier: "jumping", Does: curriculum.Excuse, Reason: "left knee: no jumping, as the doctor said"}
-		if _, err := b.AddAdaptation(ctx, demoBy, s.ID, program, a); err != nil {
+		if _, err := b.AddAdaptation(ctx, by, s.ID, program, a); err != nil {
 			return err
 		}
 	}
@@ -204,7 +195,7 @@ func (b *builder) grading(ctx context.Context, program string, p demo.Program, g
 	for _, r := range g.Rungs {
 		g.RungIDs = append(g.RungIDs, b.rungs[r])
 	}
-	done, err := b.SaveGrading(ctx, demoBy, g.Grading)
+	done, err := b.SaveGrading(ctx, by, g.Grading)
 	if err != nil {
 		return err
 	}
@@ -214,16 +205,16 @@ func (b *builder) grading(ctx context.Context, program string, p demo.Program, g
 	}
 	entrants := b.entrants(eligible, g)
 	if len(entrants) == 0 { // a day on which nobody is ready: the grading is called off
-		_, err := b.DeleteGrading(ctx, demoBy, done.ID)
+		_, err := b.DeleteGrading(ctx, by, done.ID)
 		return err
 	}
-	if _, err := b.AddCandidates(ctx, demoBy, done.ID, entrants); err != nil {
+	if _, err := b.AddCandidates(ctx, by, done.ID, entrants); err != nil {
 		return err
 	}
 	if g.Stage == demo.Prepared {
 		return nil
 	}
-	if _, err := b.Begin(ctx, demoBy, done.ID); err != nil {
+	if _, err := b.Begin(ctx, by, done.ID); err != nil {
 		return err
 	}
 	if err := b.mark(ctx, done.ID, p, g); err != nil {
@@ -301,13 +292,13 @@ func (b *builder) mark(ctx context.Context, id string, p demo.Program, g demo.Gr
 			if len(marks) == 0 {
 				continue
 			}
-			if err := b.RecordMarks(ctx, demoBy, marks); err != nil {
+			if err := b.RecordMarks(ctx, by, marks); err != nil {
 				return err
 			}
 			if g.Stage == demo.HalfDone {
 				continue
 			}
-			if _, err := b.Sign(ctx, demoBy, examiner.ID, group, false); err != nil {
+			if _, err := b.Sign(ctx, by, examiner.ID, group, false); err != nil {
 				return err
 			}
 		}
@@ -333,23 +324,23 @@ func (b *builder) spar(ctx context.Context, id string) error {
 	if err != nil || len(all) < 2 || all[0].RingID != all[1].RingID {
 		return err
 	}
-	bout, err := b.BeginBout(ctx, demoBy, store.Bout{RingID: all[0].RingID, A: all[0].ID, B: all[1].ID, Rounds: 2, Seconds: 60})
+	bout, err := b.BeginBout(ctx, by, store.Bout{RingID: all[0].RingID, A: all[0].ID, B: all[1].ID, Rounds: 2, Seconds: 60})
 	if err != nil {
 		return err
 	}
 	for i, e := range []store.BoutEvent{{Kind: "point", Side: "a", Round: 1, Points: 1}, {Kind: "point", Side: "b", Round: 1, Points: 2}, {Kind: "point", Side: "a", Round: 2, Points: 2}, {Kind: "ended", Round: 2}} {
 		e.ID, e.BoutID = fmt.Sprintf("%s-%d", bout.ID, i), bout.ID
-		if err := b.RecordBout(ctx, demoBy, all[0].RingID, e); err != nil {
+		if err := b.RecordBout(ctx, by, all[0].RingID, e); err != nil {
 			return err
 		}
 	}
-	if _, err := b.Reopen(ctx, demoBy, g.Examiners[0].ID, all[1].GroupID, "a fault was still to be noted"); err != nil {
+	if _, err := b.Reopen(ctx, by, g.Examiners[0].ID, all[1].GroupID, "a fault was still to be noted"); err != nil {
 		return err
 	}
-	if err := b.RecordFault(ctx, demoBy, store.Fault{ID: store.NewID(), CandidateID: all[1].ID, ExaminerID: g.Examiners[0].ID, Kind: store.FaultNote, Conduct: store.LossOfControl, BoutID: bout.ID, Text: "swung wide after the stop word"}); err != nil {
+	if err := b.RecordFault(ctx, by, store.Fault{ID: store.NewID(), CandidateID: all[1].ID, ExaminerID: g.Examiners[0].ID, Kind: store.FaultNote, Conduct: store.LossOfControl, BoutID: bout.ID, Text: "swung wide after the stop word"}); err != nil {
 		return err
 	}
-	_, err = b.Sign(ctx, demoBy, g.Examiners[0].ID, all[1].GroupID, false)
+	_, err = b.Sign(ctx, by, g.Examiners[0].ID, all[1].GroupID, false)
 	return err
 }
 
@@ -369,7 +360,7 @@ func (b *builder) decide(ctx context.Context, id string, g demo.Grading) error {
 		if !d.Outcome.Promotes() && d.Outcome != scoring.OutcomeRetest {
 			d.Outcome, d.Reason = scoring.OutcomeRetest, "could not be seen again that day"
 		}
-		if _, err := b.Decide(ctx, demoBy, d); err != nil {
+		if _, err := b.Decide(ctx, by, d); err != nil {
 			return err
 		}
 		all = append(all, r.ID)
@@ -377,7 +368,7 @@ func (b *builder) decide(ctx context.Context, id string, g demo.Grading) error {
 	if g.Stage == demo.Signed || len(all) == 0 {
 		return nil
 	}
-	_, err = b.Announce(ctx, demoBy, id, all)
+	_, err = b.Announce(ctx, by, id, all)
 	return err
 }
 
