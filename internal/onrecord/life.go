@@ -202,16 +202,17 @@ func (b *builder) worked(ctx context.Context, shown []store.SignOff, to civil.Da
 		on civil.Date
 	}
 	seen := map[class]map[string]int{}
+	var order []class
 	for _, x := range shown {
 		if k := (class{x.ClassID, x.On}); x.ClassID != "" {
 			if seen[k] == nil {
-				seen[k] = map[string]int{}
+				seen[k], order = map[string]int{}, append(order, k)
 			}
 			seen[k][x.TechniqueID]++
 		}
 	}
-	for k, n := range seen {
-		best := ""
+	for _, k := range order {
+		best, n := "", seen[k]
 		for technique, times := range n {
 			if times > n[best] || times == n[best] && technique < best {
 				best = technique
