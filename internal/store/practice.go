@@ -221,6 +221,6 @@ func (s *Store) Drill(ctx context.Context, by By, program, line string) (Done, e
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
 		t.narrow = true
 		id := NewID()
-		return id, "Called " + line, t.exec(ctx, `INSERT INTO drill_event (id, program_id, line, on_date, actor, at) VALUES (?, ?, ?, ?, ?, ?)`, id, program, line, s.Today().String(), t.by.Actor, t.at)
+		return id, "Called " + line, t.exec(ctx, `INSERT INTO drill_event (id, program_id, line, on_date, actor, at) SELECT ?, id, ?, ?, ?, ? FROM program WHERE id = ?`, id, line, s.Today().String(), t.by.Actor, t.at, program)
 	})
 }

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"fmt"
 	"net/http"
 	"strings"
 	"testing"
@@ -162,4 +163,36 @@ func TestEveryFindingLeadsSomewhere(t *testing.T) {
 	assert.GreaterOrEqual(t, len(kinds), 8, "%v", kinds)
 	says(t, h.page("/check"), "holes in the ladder")
 	says(t, h.page("/versions"), "Nothing is published yet")
+}
+
+// TestAStudentsFiguresAtTheirEnds: the least and the most that a student's form takes, and one
+// beyond; what is beyond is told, and kept in its field.
+func TestAStudentsFiguresAtTheirEnds(t *testing.T) {
+	h := newHouse(t).furnish()
+	for field, x := range map[string][2]int{"height_cm": {40, 260}, "weight_kg": {8, 250}, "waist_cm": {30, 200}} {
+		for n, code := range map[int]int{x[0] - 1: 422, x[0]: 303, x[1]: 303, x[1] + 1: 422} {
+			w := h.do("POST", "/students/new", values("name", fmt.Sprint("Ada ", field, n), field, fmt.Sprint(n)).Encode())
+			assert.Equal(t, code, w.Code, "%s %d", field, n)
+			if code == 422 {
+				assert.Contains(t, w.Body.String(), fmt.Sprintf(`value="%d"`, n))
+				assert.Contains(t, text(w.Body.String()), fmt.Sprintf("must be from %d to %d", x[0], x[1]))
+			}
+		}
+	}
+}
+
+// TestABoutAsAsked: rounds, seconds and the rest between them reach the ring's clock.
+func TestABoutAsAsked(t *testing.T) {
+	h := newHouse(t).furnish()
+	g, err := h.s.Grading(bg, h.grading)
+	require.NoError(t, err)
+	ring := g.Rings[0].ID
+	for seconds, cue := range map[string]int{"60": 10, "12": 6} {
+		w := h.do("POST", "/bouts/"+ring, values("a", h.candidate, "b", h.candidate2, "rounds", "2", "seconds", seconds).Encode())
+		require.Equal(t, 303, w.Code, w.Body.String())
+		state, err := h.s.Ring(bg, ring)
+		require.NoError(t, err)
+		c := state.State.Clock
+		assert.Equal(t, []any{"Bout", seconds, 2, 30, cue}, []any{c.Label, fmt.Sprint(c.Seconds), c.Rounds, c.Rest, c.Cue})
+	}
 }
