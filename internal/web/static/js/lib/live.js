@@ -35,7 +35,7 @@ export function fault(text, column, problem) {
 
 /** asked shows what was read in one way and could be meant in another. */
 export function asked(doubts) {
-  return (doubts ?? []).map((d) => el("p", { className: "asked" }, `Column ${d.column}: ${d.reason}.`));
+  return (doubts ?? []).map((d) => el("p", { className: "asked" }, `${d.column > 1 ? `Column ${d.column}: ` : ""}${d.reason.replace(/^./, (c) => c.toUpperCase())}.`));
 }
 
 /** grow keeps a text area as high as its text. */
