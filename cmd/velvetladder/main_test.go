@@ -67,6 +67,9 @@ func TestNotation(t *testing.T) {
 	code, _, errs = call("", "notation", "side kick")
 	assert.Equal(t, exitTrouble, code)
 	assert.Contains(t, errs, "--names")
+	code, out, errs = call("", "notation", "--names", "jab, cross", "jab; cross; jab")
+	assert.Equal(t, []any{exitTrouble, ""}, []any{code, out})
+	assert.Contains(t, errs, `what a step of a defence answers ("cross; jab"), and no attack is said`)
 	path := filepath.Join(t.TempDir(), "mill.db")
 	for _, program := range []int{0, 1} {
 		code, _, errs = call(curriculumFile(t, program), "import", "--db", path, "-")

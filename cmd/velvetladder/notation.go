@@ -52,7 +52,9 @@ func (c notationCommand) Run(s streams) error {
 		told.Attack = &attack.Sequence
 	}
 	moves, answers, _ := strings.Cut(line, ";")
-	told.Answers = check.Tidy(answers)
+	if told.Answers = check.Tidy(answers); told.Answers != "" && told.Attack == nil {
+		return fmt.Errorf("after ; stands what a step of a defence answers (%q), and no attack is said; give it with --attack", told.Answers)
+	}
 	read, err := readLine(s, catalogue, moves)
 	if err != nil {
 		return err

@@ -163,6 +163,10 @@ func (m Move) misplaced(rest []token) error {
 	switch {
 	case isRepeat(times):
 		return &Error{w.column, fmt.Sprintf("a repeat stands before the move: write %s %s", times, name)}
+	case w.key() == "into":
+		return &Error{w.column, `"into" does not belong after a name; ` + stands}
+	case slices.ContainsFunc(rest, func(t token) bool { return ways[t.key()] == shouts }):
+		return &Error{w.column, fmt.Sprintf("%q does not belong after a name; %s", join(rest), shouts)}
 	case slices.Contains([]Side{Left, Right, Lead, Rear}, Side(w.key())):
 		return &Error{w.column, fmt.Sprintf("a side stands before the move: write %s %s", w.text, name)}
 	}

@@ -48,6 +48,8 @@ func TestParsePrints(t *testing.T) {
 		"high guard high":            "high guard high",
 		"LEAD Jab, Turn CW 90 CROSS": "Lead jab, turn cw 90 cross", // keywords ignore case and are printed small
 		"shuffle back":               "shuffle back",
+		"slide forward lead cross":   "slide lead cross",
+		"shuffle forwards, 3x cross": "shuffle, x3 cross",
 		"shuffle back fist":          "shuffle back fist", // a shuffle and a back fist
 		"side step to the Left, circle to the right lead cross": "side step to the left, circle to the right lead cross",
 		"side step lead cross to left ear":                      "side step lead cross to left ear",
@@ -170,6 +172,13 @@ func TestErrorsSayWhere(t *testing.T) {
 		"R cross":                                  `column 1: "R cross" is not in the catalogue; write right or rear`,
 		"L cross":                                  `column 1: "L cross" is not in the catalogue; write left or lead`,
 		"retreat hand cross":                       `column 1: "retreat hand cross" is not in the catalogue; write step back or`,
+		"turn into horse stance":                   `column 6: "into horse stance" is not in the catalogue; write in where a move ends in a stance`,
+		"cross into horse stance":                  `column 7: "into" does not belong after a name; write in where`,
+		"cross with a shout":                       `column 7: "with a shout" does not belong after a name; write ! behind the move`,
+		"kiai":                                     `column 1: "kiai" is not in the catalogue; write ! behind the move`,
+		"1x cross":                                 "column 1: a move is repeated x2 to x100",
+		"cross 3x":                                 "column 7: a repeat stands before the move: write 3x cross",
+		"step forwards":                            `column 6: "forwards" is not in the catalogue; write step where`,
 		"hand nonsense":                            `column 1: "hand nonsense" is not in the catalogue; a step in plain words`,
 		"forward cross":                            `column 1: "forward cross" is not in the catalogue; write step where`,
 		"cross!!":                                  `column 7: "!" stands twice`,

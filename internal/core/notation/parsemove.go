@@ -32,7 +32,13 @@ func (m Move) doubt(words []token, doubts *[]Doubt) {
 	if n := len(words); n > 1 && m.Technique == "" && m.Side != "" && last.key() == string(m.Side) && words[n-2].key() != "the" {
 		*doubts = append(*doubts, Doubt{last.column, fmt.Sprintf("%q says which foot moves; if it is the way, write side step to the %s", last.text, last.text)})
 	}
+	if m.Technique == "" && len(m.Target) == 2 && m.Target[0] == "the" && (m.Target[1] == "left" || m.Target[1] == "right") {
+		*doubts = append(*doubts, Doubt{last.column, fmt.Sprintf("“to the %s” is read as what the move goes for; if it is the way, write side step to the %s", m.Target[1], m.Target[1])})
+	}
 	for _, w := range words {
+		if w.kind == '(' && m.Times == 0 && isRepeat(strings.ReplaceAll(strings.ToLower(w.text), " ", "")) {
+			*doubts = append(*doubts, Doubt{w.column, fmt.Sprintf("(%s) is a remark; if the move is repeated, write x%d %s", w.text, repeats(strings.ReplaceAll(strings.ToLower(w.text), " ", "")), m.Name)})
+		}
 		side, _, _ := strings.Cut(strings.ToLower(w.text), " ")
 		if w.kind == '(' && m.Side == "" && m.Technique != "" && slices.Contains([]Side{Left, Right, Lead, Rear}, Side(side)) {
 			*doubts = append(*doubts, Doubt{w.column, fmt.Sprintf("(%s) is a remark; if it is the limb, write %s %s", w.text, side, m.Name)})
@@ -183,11 +189,20 @@ func (c *Catalogue) standing(words []token, m *Move, at *place) (int, error) {
 }
 
 func isRepeat(word string) bool {
+	return repeats(word) >= 0
+}
+
+// repeats is how many times a word says: x3, 3x, double; -1 of a word that is no repeat.
+func repeats(word string) int {
 	if word == "double" {
-		return true
+		return 2
 	}
-	_, err := strconv.Atoi(strings.TrimPrefix(word, "x"))
-	return err == nil && strings.HasPrefix(word, "x")
+	for _, count := range []string{strings.TrimPrefix(word, "x"), strings.TrimSuffix(word, "x")} {
+		if n, err := strconv.Atoi(count); err == nil && count != word && n >= 0 {
+			return n
+		}
+	}
+	return -1
 }
 
 // keyword reads a side, a repeat or a travel, and returns how many words it took.
@@ -202,11 +217,9 @@ func (c *Catalogue) keyword(rest []token, m *Move) (int, error) {
 		return 1, nil
 	}
 	if isRepeat(word) {
-		times := 2
-		if word != "double" {
-			if times, _ = strconv.Atoi(word[1:]); times < 2 || times > 100 {
-				return 0, &Error{w.column, "a move is repeated x2 to x100"}
-			}
+		times := repeats(word)
+		if times < 2 || times > 100 {
+			return 0, &Error{w.column, "a move is repeated x2 to x100"}
 		}
 		if m.Times > 0 {
 			return 0, &Error{w.column, "a second repeat in one move"}
@@ -220,6 +233,12 @@ func (c *Catalogue) keyword(rest []token, m *Move) (int, error) {
 	}
 	t, n := Travel{Kind: kind}, len(strings.Fields(kind))
 	switch kind {
+	case "slide", "shuffle": // forward is where they go
+		if len(rest) > 1 && strings.TrimSuffix(rest[1].key(), "s") == "forward" {
+			if _, name, err := c.find(rest[1:]); err == nil && name == 0 {
+				n++
+			}
+		}
 	case "turn", "spin":
 		turn, more, err := readTurn(rest[1:])
 		if err != nil {
@@ -278,13 +297,15 @@ func readTurn(rest []token) (Turn, int, error) {
 var (
 	ways = map[string]string{
 		"forward": wayOn, "forwards": wayOn, "backward": "write step back", "backwards": "write step back", "back": "write step back, slide back or shuffle back",
-		"pivot": "write turn cw 90 or turn ccw 90, or a sentence that ends with a full stop", "advance": "write step or shuffle", "retreat": "write step back or shuffle back",
+		"pivot": "write turn cw 90 or turn ccw 90, or a sentence that ends with a full stop", "advance": "write step or shuffle", "shout": shouts, "kiai": shouts, "kihap": shouts, "yell": shouts, "retreat": "write step back or shuffle back",
 	}
-	before = map[string]string{"hand": sideAlone, "arm": sideAlone, "foot": sideAlone, "leg": sideAlone, "l": "write left or lead", "r": "write right or rear", "front": "write lead for the hand or foot in front", "back": "write rear for the hand or foot behind"}
+	before = map[string]string{"into": stands, "hand": sideAlone, "arm": sideAlone, "foot": sideAlone, "leg": sideAlone, "l": "write left or lead", "r": "write right or rear", "front": "write lead for the hand or foot in front", "back": "write rear for the hand or foot behind"}
 )
 
 const (
 	wayOn     = "write step where the same foot keeps leading, step through where the other foot passes it"
+	shouts    = "write ! behind the move at which it is given"
+	stands    = "write in where a move ends in a stance: step in horse stance"
 	sideAlone = "the side stands before the name by itself: right jab, lead jab"
 )
 

@@ -100,9 +100,9 @@ func TestTheChanceIsTheFormula(t *testing.T) {
 			w.Signed = n("signed", 0, w.Open)
 			p = append(p, w)
 		}
-		prior := Prior{PerWeek: float64(n("per week", 1, 30)) / 10, PerClass: float64(n("per class", 1, 9)) / 10, Slowing: rapid.SampledFrom(slowings).Draw(t, "slowing"), Typical: float64(n("typical", 10, 30)) / 10}
+		prior := Prior{PerWeek: float64(n("per week", 1, 20)) / 10, PerClass: float64(n("per class", 1, 9)) / 10, Slowing: rapid.SampledFrom(slowings).Draw(t, "slowing"), Typical: float64(n("typical", 10, 30)) / 10}
 		ahead := timetable.Ahead{}
-		for d := today.AddDays(1); len(ahead[""]) < 120; d = d.AddDays(n("gap", 0, 4)) {
+		for d := today.AddDays(1); len(ahead[""]) < 90; d = d.AddDays(n("gap", 0, 4)) {
 			ahead[""] = append(ahead[""], d)
 			if len(ahead[""])%3 == 0 {
 				ahead["sparring"] = append(ahead["sparring"], d)
