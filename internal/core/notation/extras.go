@@ -79,7 +79,7 @@ func (c *Catalogue) extras(words []token, m *Move, at *place, doubts *[]Doubt) e
 			m.Free = true
 			i++
 		default:
-			return m.misplaced(words[i:])
+			return c.misplaced(*m, words[i:])
 		}
 		if err != nil {
 			return err
@@ -150,7 +150,7 @@ func readAngle(words []token, m *Move) error {
 }
 
 // misplaced is the error of a word behind the name that belongs elsewhere.
-func (m Move) misplaced(rest []token) error {
+func (c *Catalogue) misplaced(m Move, rest []token) error {
 	w := rest[0]
 	name := m.Name
 	if name == "" {
@@ -160,6 +160,11 @@ func (m Move) misplaced(rest []token) error {
 	if times == "x" && len(rest) > 1 {
 		times += rest[1].key()
 	}
+	for from := range min(2, len(rest)) { // a name, or a side and a name
+		if _, n, err := c.find(rest[from:]); err == nil && n > 0 && (from == 0 || sided(w)) {
+			return &Error{w.column, fmt.Sprintf("%q begins another move; write a comma before it, or + where both are done at once", join(rest[:from+n]))}
+		}
+	}
 	switch {
 	case isRepeat(times):
 		return &Error{w.column, fmt.Sprintf("a repeat stands before the move: write %s %s", times, name)}
@@ -167,8 +172,11 @@ func (m Move) misplaced(rest []token) error {
 		return &Error{w.column, `"into" does not belong after a name; ` + stands}
 	case slices.ContainsFunc(rest, func(t token) bool { return ways[t.key()] == shouts }):
 		return &Error{w.column, fmt.Sprintf("%q does not belong after a name; %s", join(rest), shouts)}
-	case slices.Contains([]Side{Left, Right, Lead, Rear}, Side(w.key())):
+	case sided(w):
 		return &Error{w.column, fmt.Sprintf("a side stands before the move: write %s %s", w.text, name)}
 	}
 	return &Error{w.column, fmt.Sprintf("%q does not belong after a name; a comma, plus or slash begins the next move", w.text)}
 }
+
+// sided reports whether a word is a side as it stands before one limb.
+func sided(w token) bool { return slices.Contains([]Side{Left, Right, Lead, Rear}, Side(w.key())) }

@@ -299,11 +299,12 @@ var (
 		"forward": wayOn, "forwards": wayOn, "backward": "write step back", "backwards": "write step back", "back": "write step back, slide back or shuffle back",
 		"pivot": "write turn cw 90 or turn ccw 90, or a sentence that ends with a full stop", "advance": "write step or shuffle", "shout": shouts, "kiai": shouts, "kihap": shouts, "yell": shouts, "retreat": "write step back or shuffle back",
 	}
-	before = map[string]string{"into": stands, "hand": sideAlone, "arm": sideAlone, "foot": sideAlone, "leg": sideAlone, "l": "write left or lead", "r": "write right or rear", "front": "write lead for the hand or foot in front", "back": "write rear for the hand or foot behind"}
+	before = map[string]string{"into": stands, "low": levels, "mid": levels, "high": levels, "hand": sideAlone, "arm": sideAlone, "foot": sideAlone, "leg": sideAlone, "l": "write left or lead", "r": "write right or rear", "front": "write lead for the hand or foot in front", "back": "write rear for the hand or foot behind"}
 )
 
 const (
 	wayOn     = "write step where the same foot keeps leading, step through where the other foot passes it"
+	levels    = "the level stands behind the name: jab high"
 	shouts    = "write ! behind the move at which it is given"
 	stands    = "write in where a move ends in a stance: step in horse stance"
 	sideAlone = "the side stands before the name by itself: right jab, lead jab"
