@@ -2,7 +2,9 @@ package web
 
 import (
 	"fmt"
+	"maps"
 	"net/http"
+	"net/url"
 	"strings"
 	"testing"
 
@@ -10,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/core/scoring"
 )
@@ -194,5 +197,42 @@ func TestABoutAsAsked(t *testing.T) {
 		require.NoError(t, err)
 		c := state.State.Clock
 		assert.Equal(t, []any{"Bout", seconds, 2, 30, cue}, []any{c.Label, fmt.Sprint(c.Seconds), c.Rounds, c.Rest, c.Cue})
+	}
+}
+
+// TestNumbersAtTheirEnds: every number of the large forms takes its least and its most, and tells
+// what would be right one beyond. The forms are sent as a browser would, with one field changed.
+func TestNumbersAtTheirEnds(t *testing.T) {
+	h := newHouse(t).furnish()
+	spar, err := h.s.SaveTechnique(bg, me, curriculum.Technique{ProgramID: h.program, Name: "Free rounds", Kind: "sparring"})
+	require.NoError(t, err)
+	_, err = h.s.SaveRequirement(bg, me, curriculum.Requirement{RungID: h.yellow, SectionID: h.section, TechniqueID: spar.ID, Role: "performer", Quantity: curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60}, Weight: 1}, "", "")
+	require.NoError(t, err)
+	coming := h.coming()
+	type ends map[string][2]int
+	for page, all := range map[string]ends{
+		"/settings":                            {"width_cm": {200, 10000}, "depth_cm": {200, 10000}, "retention": {0, 30}},
+		"/requirements/" + h.requirement:       {"weight": {1, 100}, "at_once": {0, 50}, "looks": {0, 9}, "sprint": {0, 600}, "stage_cap": {0, 20}},
+		"/techniques/" + h.technique + "/edit": {"call": {0, 999}, "number": {0, 999}, "difficulty": {0, 5}},
+		"/rungs/" + h.yellow:                   {"mark_count": {0, 10}},
+		"/gradings/" + coming + "/edit":        {"group_size": {1, gradingday.MaxGroup}, "retest_days": {0, 730}, "carry_days": {1, 730}, "quorum": {0, gradingday.MaxPanel}},
+		"/classes/new":                         {"minutes": {5, 720}, "weekday": {1, 7}},
+		"/day/" + coming:                       {"warmup": {0, 120}, "rest": {0, 120}, "change": {0, 120}},
+		"/pairs/" + coming:                     {"height_cm": {0, 200}, "weight_kg": {0, 200}, "months": {0, 1200}, "rungs": {0, 100}, "bouts": {1, 5}, "rest_bouts": {0, 10}},
+	} {
+		form := fields(h.page(page))
+		if len(form) == 0 { // pairs and days have theirs in the margin
+			form = url.Values{}
+			maps.Copy(form, dayForm)
+		}
+		for field, x := range all {
+			require.NotEmpty(t, form, page)
+			for n, right := range map[int]bool{x[0] - 1: false, x[0]: true, x[1]: true, x[1] + 1: false} {
+				w := h.do("POST", page, changed(form, field, fmt.Sprint(n)))
+				says := fmt.Sprintf("must be from %d to %d", x[0], x[1])
+				assert.Less(t, w.Code, 500)
+				assert.Equal(t, !right, strings.Contains(text(w.Body.String()), says), "%s: %s %d: %d %s", page, field, n, w.Code, text(w.Body.String()))
+			}
+		}
 	}
 }
