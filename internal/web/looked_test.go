@@ -7,7 +7,9 @@ import (
 	"html"
 	"io"
 	"log/slog"
+	"maps"
 	"net/http"
+	"net/url"
 	"os"
 	"path/filepath"
 	"regexp"
@@ -26,10 +28,11 @@ import (
 var update = flag.Bool("update", false, "write testdata anew, after a look at the pages")
 
 var (
+	forms  = regexp.MustCompile(`(?s)<form[^>]*method="post"[^>]*action="([^"]*)"[^>]*>(.*?)</form>`)
 	links  = regexp.MustCompile(`(?:href|action|src)="(/[^"#]*)`)
 	shown  = regexp.MustCompile(`(?:value|placeholder|aria-label|data-[a-z-]+|title|min|max|href)="([^"]*)"|<(?:option|input)[^>]* (selected|checked|disabled)`)
 	markup = regexp.MustCompile(`(?s)<(?:script|style).*?</(?:script|style)>|<[^>]*>`)
-	chance = regexp.MustCompile(`[0-9a-f]{16,}`)
+	chance = regexp.MustCompile(`[0-9a-f]{16,}|\b[0-9A-Z]{5}-[0-9A-Z]{5}\b`)
 )
 
 // words are what a page says and what its fields hold, a line each; ids are left out.
@@ -54,8 +57,15 @@ func words(page string) (out []string) {
 	return out
 }
 
+// foundForm is a form found on a page: where it goes, and what it sends whatever is typed.
+type foundForm struct {
+	to   string
+	held url.Values
+}
+
 // TestPagesAsTheyWereLookedAt goes from the home screen along every link of the demo school, to
-// two pages of each kind, and holds their words to what they were when somebody looked last.
+// two pages of each kind, then sends each form it met empty, and holds the words that come to
+// what they were when somebody looked last.
 // After a change that is meant: go test ./internal/web -run LookedAt -update, and look.
 func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "demo.db")
@@ -68,14 +78,12 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	x := &house{Handler: h, t: t, s: s, path: path}
 	routes := chi.NewRouter()
 	for _, rt := range (&app{}).routes() {
-		if rt.method == "GET" {
-			routes.Get(rt.path, http.NotFound)
-		}
+		routes.Method(rt.method, rt.path, http.NotFoundHandler())
 	}
-	kind := func(link string) string {
+	kind := func(method, link string) string {
 		plain, query, _ := strings.Cut(link, "?")
 		c := chi.NewRouteContext()
-		if !routes.Match(c, "GET", plain) {
+		if !routes.Match(c, method, plain) {
 			return ""
 		}
 		var asked []string
@@ -89,9 +97,10 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	const each, most = 2, 150
 	var out []string
 	went, kinds := map[string]bool{}, map[string]int{}
+	var sent []foundForm
 	for todo := []string{"/"}; len(todo) > 0; todo = todo[1:] {
 		link := todo[0]
-		what := kind(link)
+		what := kind("GET", link)
 		if what == "" || strings.Contains(what, "*") || kinds[what] == each || went[link] {
 			continue
 		}
@@ -106,6 +115,20 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 		case strings.HasPrefix(sort, "text/html"):
 			page := w.Body.String()
 			said = words(page)
+			for _, m := range forms.FindAllStringSubmatch(page, -1) {
+				f := foundForm{html.UnescapeString(m[1]), url.Values{}}
+				for _, in := range inputs.FindAllString(m[2], -1) {
+					name, value := attr("name").FindStringSubmatch(in), attr("value").FindStringSubmatch(in)
+					if name != nil && value != nil && strings.Contains(in, `type="hidden"`) && name[1] != "request" {
+						f.held.Add(name[1], html.UnescapeString(value[1]))
+					}
+				}
+				what := kind("POST", f.to)
+				if named := "form " + what + " " + strings.Join(slices.Sorted(maps.Keys(f.held)), " "); what != "" && kinds[named] == 0 {
+					kinds[named]++
+					sent = append(sent, f)
+				}
+			}
 			for _, m := range links.FindAllStringSubmatch(page, -1) {
 				todo = append(todo, html.UnescapeString(m[1]))
 			}
@@ -119,6 +142,14 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 		if to := w.Header().Get("Location"); to != "" {
 			todo = append(todo, to)
 		}
+	}
+	for i, f := range sent {
+		f.held.Set("request", fmt.Sprint("request ", i))
+		w := x.do("POST", f.to, f.held.Encode())
+		require.Less(t, w.Code, 500, f.to)
+		out = append(out, "", fmt.Sprintf("== sent empty: %s: %d %s", chance.ReplaceAllString(f.to, "…"), w.Code, chance.ReplaceAllString(w.Header().Get("Location"), "…")))
+		said := words(w.Body.String())
+		out = append(out, said[:min(len(said), most/2)]...)
 	}
 	now := strings.Join(out, "\n") + "\n"
 	const file = "testdata/pages.txt"
