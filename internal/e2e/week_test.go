@@ -107,7 +107,7 @@ func TestAClassOnTheMat(t *testing.T) {
 
 	// The caller goes through a call by itself, and stops.
 	x.visit("/caller/" + eval[string](x, `new URL(document.querySelectorAll(".rungs a")[3].href).pathname.split("/").at(-1)`))
-	opening := eval[[]string](x, `JSON.parse(document.querySelector("[data-caller]").dataset.program).opening`)
+	opening := eval[[]string](x, `JSON.parse(document.querySelector("main.caller").dataset.program).opening`)
 	word := eval[string](x, `document.querySelector("[data-word]").textContent`)
 	assert.Equal(t, []string{opening[0], "then: " + opening[1]}, []string{word, eval[string](x, `document.querySelector("[data-next]").textContent`)}, "what the hall does next")
 	x.keys(" ")
