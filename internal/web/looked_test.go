@@ -59,13 +59,14 @@ func words(page string) (out []string) {
 
 // foundForm is a form found on a page: where it goes, and what it sends whatever is typed.
 type foundForm struct {
-	to   string
-	held url.Values
+	to          string
+	held, shown url.Values // whatever is typed, and as it stands
 }
 
 // TestPagesAsTheyWereLookedAt goes from the home screen along every link of the demo school, to
-// two pages of each kind, then sends each form it met empty, and holds the words that come to
-// what they were when somebody looked last.
+// eight pages of each kind, then sends each form it met as it stands and empty, and holds the
+// words that come to what they were when somebody looked last: of two pages of a kind in full,
+// of long ones and of the others as a sum.
 // After a change that is meant: go test ./internal/web -run LookedAt -update, and look.
 func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "demo.db")
@@ -94,7 +95,7 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 		slices.Sort(asked)
 		return c.RoutePattern() + " " + strings.Join(slices.Compact(asked), " ")
 	}
-	const each, most = 2, 150
+	const each, inFull, most = 8, 2, 120
 	var out []string
 	went, kinds := map[string]bool{}, map[string]int{}
 	var sent []foundForm
@@ -116,11 +117,27 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 			page := w.Body.String()
 			said = words(page)
 			for _, m := range forms.FindAllStringSubmatch(page, -1) {
-				f := foundForm{html.UnescapeString(m[1]), url.Values{}}
+				f := foundForm{html.UnescapeString(m[1]), url.Values{}, url.Values{}}
 				for _, in := range inputs.FindAllString(m[2], -1) {
 					name, value := attr("name").FindStringSubmatch(in), attr("value").FindStringSubmatch(in)
-					if name != nil && value != nil && strings.Contains(in, `type="hidden"`) && name[1] != "request" {
+					tick := strings.Contains(in, `type="checkbox"`) || strings.Contains(in, `type="radio"`)
+					switch {
+					case name == nil || value == nil || name[1] == "request" || tick && !strings.Contains(in, " checked"):
+					case strings.Contains(in, `type="hidden"`):
 						f.held.Add(name[1], html.UnescapeString(value[1]))
+						fallthrough
+					default:
+						f.shown.Add(name[1], html.UnescapeString(value[1]))
+					}
+				}
+				for _, a := range areas.FindAllStringSubmatch(m[2], -1) {
+					f.shown.Add(a[1], html.UnescapeString(a[2]))
+				}
+				for _, a := range selects.FindAllStringSubmatch(m[2], -1) {
+					if o := chosenO.FindStringSubmatch(a[2]); o != nil {
+						f.shown.Add(a[1], html.UnescapeString(o[1]))
+					} else if o := attr("value").FindStringSubmatch(a[2]); o != nil {
+						f.shown.Add(a[1], html.UnescapeString(o[1]))
 					}
 				}
 				what := kind("POST", f.to)
@@ -135,21 +152,38 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 		case strings.HasPrefix(sort, "text/"):
 			said = strings.Split(chance.ReplaceAllString(w.Body.String(), "…"), "\n")
 		}
-		if n := len(said) - most; n > 0 { // of a long page the rest by its sum
-			said = append(said[:most:most], fmt.Sprintf("and %d lines more: %x", n, sha256.Sum256([]byte(strings.Join(said[most:], "\n"))))[:60])
+		keep := most
+		if kinds[what] > inFull {
+			keep = 0
+		}
+		if n := len(said) - keep; n > 0 {
+			said = append(said[:keep:keep], fmt.Sprintf("and %d lines more: %x", n, sha256.Sum256([]byte(strings.Join(said[keep:], "\n"))))[:40])
 		}
 		out = append(out, said...)
 		if to := w.Header().Get("Location"); to != "" {
 			todo = append(todo, to)
 		}
 	}
-	for i, f := range sent {
-		f.held.Set("request", fmt.Sprint("request ", i))
-		w := x.do("POST", f.to, f.held.Encode())
-		require.Less(t, w.Code, 500, f.to)
-		out = append(out, "", fmt.Sprintf("== sent empty: %s: %d %s", chance.ReplaceAllString(f.to, "…"), w.Code, chance.ReplaceAllString(w.Header().Get("Location"), "…")))
+	send := func(how, to string, v url.Values) {
+		v.Set("request", fmt.Sprint("request ", len(out)))
+		w := x.do("POST", to, v.Encode())
+		require.Less(t, w.Code, 500, to)
+		after := w.Header().Get("Location")
+		out = append(out, "", fmt.Sprintf("== sent %s: %s: %d %s", how, chance.ReplaceAllString(to, "…"), w.Code, chance.ReplaceAllString(after, "…")))
+		if w.Code == http.StatusSeeOther {
+			w = x.do("GET", after, "")
+		}
 		said := words(w.Body.String())
-		out = append(out, said[:min(len(said), most/2)]...)
+		out = append(out, said[:min(len(said), most/4)]...)
+		out = append(out, fmt.Sprintf("in all %x", sha256.Sum256([]byte(strings.Join(said, "\n"))))[:32])
+	}
+	for _, f := range sent {
+		if !strings.Contains(f.to, "delete") && !strings.Contains(f.to, "/end") {
+			send("as it stands", f.to, f.shown)
+		}
+	}
+	for _, f := range sent {
+		send("empty", f.to, f.held)
 	}
 	now := strings.Join(out, "\n") + "\n"
 	const file = "testdata/pages.txt"
