@@ -41,7 +41,7 @@ func (w written) curriculum() curriculum.Curriculum {
 		c.Program.Groups[i].ID = id(w.name, "group", c.Program.Groups[i].Name)
 	}
 	for _, s := range curriculum.DefaultSections {
-		c.Sections = append(c.Sections, curriculum.Section{ID: id(w.name, "section", s), Name: s})
+		c.Sections = append(c.Sections, curriculum.Section{ID: id(w.name, "section", s), Name: s, Kind: curriculum.UsualKind(s)})
 	}
 	pages := map[string]string{}
 	for line := range strings.Lines(w.rungs) {

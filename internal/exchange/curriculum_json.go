@@ -1,6 +1,7 @@
 package exchange
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"io"
@@ -70,6 +71,10 @@ func ReadCurriculum(r io.Reader) (curriculum.Curriculum, error) {
 	}
 	if in.Version != CurriculumVersion {
 		return fail("$.version", "is %d; this program reads version %d", in.Version, CurriculumVersion)
+	}
+	for i := range in.Curriculum.Sections { // a file of before sections had kinds
+		x := &in.Curriculum.Sections[i]
+		x.Kind = cmp.Or(x.Kind, curriculum.UsualKind(x.Name))
 	}
 	if found := in.Curriculum.Validate(); len(found) > 0 {
 		return curriculum.Curriculum{}, &CurriculumError{found}

@@ -130,7 +130,7 @@ func mill() curriculum.Curriculum {
 		Program: curriculum.Program{ID: "kenpo", Name: "Kenpo", SecondLanguage: "Frisian", ProgramDetails: curriculum.ProgramDetails{
 			Tracks: []curriculum.Track{{ID: "cubs", Name: "Cubs", To: 6, Young: true}}, Groups: []curriculum.SampleGroup{{ID: "pool", Name: "Pool", Draw: 2}}, Counting: []string{"ien", "twa"},
 			Commands: []curriculum.Command{{Word: "klear", Meaning: "ready"}}, PermanentFrom: "yellow", Marking: curriculum.MovementScale, Policy: &policy, Silenced: []curriculum.Silence{{Finding: "x/y", Reason: "ours"}}}},
-		Sections: []curriculum.Section{{ID: "kicks", Name: "Kicks"}, {ID: "self", Name: "Self-defence"}},
+		Sections: []curriculum.Section{{ID: "kicks", Name: "Kicks", Kind: "kick"}, {ID: "self", Name: "Self-defence", Kind: "self_defence"}},
 		Rungs: []curriculum.Rung{{ID: "white", Kind: curriculum.Belt, Name: "White belt", Cloth: curriculum.Cloth{Weave: curriculum.Plain, Colour: "#ffffff"}},
 			{ID: "yellow", Kind: curriculum.StageStripe, Name: "Yellow, = belt", Cloth: curriculum.Cloth{Weave: curriculum.Plain, Colour: "#efc231", Marks: &curriculum.BeltMarks{Colour: "#000000", Count: 1, Place: curriculum.Tip}},
 				RungDetails: curriculum.RungDetails{Kit: []string{"gloves"}, Sparring: &curriculum.SparringRule{Limbs: "hands", Contact: "none"}, Stripes: []curriculum.SectionStripe{{SectionID: "kicks", Colour: "#b8322c"}}}}},
@@ -163,7 +163,7 @@ func TestBadCurriculumFiles(t *testing.T) {
 	good := written(t, mill())
 	for name, x := range map[string]struct{ from, to, path, said string }{
 		"truncated":       {good[len(good)-40:], "", "$", "(line"},
-		"unknown field":   {`"kind": "kick"`, `"kind": "kick", "colour": 1`, "$.techniques[0].colour", "is not a field of this format"},
+		"unknown field":   {`"name": "Front kick",`, `"name": "Front kick", "colour": 1,`, "$.techniques[0].colour", "is not a field of this format"},
 		"wrong kind":      {`"name": "Kenpo"`, `"name": 5`, "$.program.name", "number where another kind of value belongs"},
 		"name twice":      {`"name": "Kenpo"`, `"name": "Kenpo", "name": "x"`, "$.program.name", "this name stands twice"},
 		"other format":    {CurriculumFormat, "something", "$.format", "says"},
@@ -172,7 +172,8 @@ func TestBadCurriculumFiles(t *testing.T) {
 		"rung is missing": {`"rung": "yellow",` + "\n          \"does\"", `"rung": "mauve",` + "\n          \"does\"", "$.techniques[1].stages[1].rung", `"mauve" is no rung of this ladder`},
 		"id twice":        {`"id": "wheel"`, `"id": "front"`, "$.techniques[1].id", "stands twice"},
 		"unknown move":    {"lead 3 low", "lead 4 low", "$.techniques[1].stages[0].steps[0].moves", "no technique has the call number 4; there are 3"},
-		"no fitting kind": {`"kind": "kick"`, `"kind": "dance"`, "$.techniques[0].kind", "is not a choice"},
+		"no fitting kind": {`"name": "Front kick",` + "\n      \"kind\": \"kick\"", `"name": "Front kick", "kind": "dance"`, "$.techniques[0].kind", "is not a choice"},
+		"a shoe section":  {`"kind": "kick"`, `"kind": "shoe"`, "$.sections[0].kind", "is no kind of technique"},
 	} {
 		require.Contains(t, good, x.from, name)
 		_, err := ReadCurriculum(strings.NewReader(strings.Replace(good, x.from, x.to, 1)))

@@ -68,12 +68,16 @@ func readRequirement(r tableRow, b *curriculum.Book) RequirementRow {
 		p.Add("section", "%q is no section of this program", l.Section)
 	}
 	l.Role, l.Weight = curriculum.Roles[0], p.Whole("weight", r.cell("weight"), 1, 100, 1)
+	kind := strings.ReplaceAll(check.Key(r.cell("kind")), " ", "_")
+	if b.Named(l.Name) == nil {
+		l.Said = curriculum.Kind(kind)
+	}
 	if l.Name != "" && p.Of("section") == "" {
 		if b.Settle(l); l.Problem != "" {
 			p.Add("technique", "%s", l.Problem)
 		}
 	}
-	if kind := strings.ReplaceAll(check.Key(r.cell("kind")), " ", "_"); kind != "" {
+	if kind != "" {
 		check.OneOf(p, "kind", curriculum.Kind(kind), curriculum.Kinds)
 		if l.New {
 			l.Kind = curriculum.Kind(kind)

@@ -25,7 +25,7 @@ func TestLawRequirementsFilesKeepEverything(t *testing.T) {
 		}
 		flip := func(name string) bool { return rapid.Bool().Draw(t, name) }
 		c := curriculum.Curriculum{Program: curriculum.Program{ID: "p", Name: "Reed", ProgramDetails: curriculum.ProgramDetails{Tracks: []curriculum.Track{{ID: "cubs", Name: "Cubs"}}, Groups: []curriculum.SampleGroup{{ID: "g", Name: "Pool", Draw: 1}}}},
-			Sections: []curriculum.Section{{ID: "s", Name: "Locks"}}, Rungs: []curriculum.Rung{{ID: "w", Name: "White, first"}, {ID: "y", Name: "Yellow"}},
+			Sections: []curriculum.Section{{ID: "s", Name: "Locks", Kind: "lock"}}, Rungs: []curriculum.Rung{{ID: "w", Name: "White, first"}, {ID: "y", Name: "Yellow"}},
 			Techniques: []curriculum.Technique{{ID: "l", Name: "Reed lock", Kind: "lock", TechniqueDetails: curriculum.TechniqueDetails{Entries: []curriculum.Entry{{Name: "Counter-grip"}, {Name: "Own start"}}}}}}
 		other := quantity("track amount")
 		r := curriculum.Requirement{ID: "r", RungID: "w", SectionID: "s", TechniqueID: "l", Role: "performer", Weight: 2, Quantity: quantity("amount"), Note: "=as on the mat (slowly)"}
@@ -48,7 +48,7 @@ func TestLawRequirementsFilesKeepEverything(t *testing.T) {
 
 // TestRequirementsCellByCell: what each cell may hold, and what stands where one is empty.
 func TestRequirementsCellByCell(t *testing.T) {
-	c := curriculum.Curriculum{Program: curriculum.Program{ID: "p", Name: "Reed"}, Sections: []curriculum.Section{{ID: "s", Name: "Kicks"}, {ID: "o", Name: "Locks"}}, Rungs: []curriculum.Rung{{ID: "w", Name: "White"}},
+	c := curriculum.Curriculum{Program: curriculum.Program{ID: "p", Name: "Reed"}, Sections: []curriculum.Section{{ID: "s", Name: "Kicks", Kind: "kick"}, {ID: "o", Name: "Locks", Kind: "lock"}, {ID: "x", Name: "Bits"}}, Rungs: []curriculum.Rung{{ID: "w", Name: "White"}},
 		Techniques: []curriculum.Technique{{ID: "k", Name: "Front kick", Kind: "kick"}}}
 	b := curriculum.Open(c)
 	read := func(header, row string) RequirementRow {
@@ -83,6 +83,10 @@ func TestRequirementsCellByCell(t *testing.T) {
 	assert.Contains(t, unsaid.Problems.Of("technique"), "is new, so its section is not known")
 	made := read("section,kind", "New hold,Locks,Kick").Line
 	assert.Equal(t, []any{true, curriculum.Kind("kick"), "o"}, []any{made.New, made.Kind, made.SectionID})
+	bits := read("section,kind", "Long stick,Bits,strike")
+	assert.Empty(t, bits.Problems, "the kind's own column says it")
+	assert.Equal(t, curriculum.Kind("strike"), bits.Line.Kind)
+	assert.Contains(t, read("section,kind", "Long stick,Bits,").Problems.Of("technique"), "does not say of which kind")
 	assert.Contains(t, read("kind", "Front kick,lock").Problems.Of("kind"), "is on record as kick")
 	assert.Contains(t, read("kind", "Front kick,shoe").Problems.Of("kind"), "must be one of")
 	var file bytes.Buffer

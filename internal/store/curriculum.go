@@ -191,7 +191,7 @@ func (t *txn) replace(ctx context.Context, old, now curriculum.Curriculum) error
 		{table: "section", ids: ids(now.Sections, func(x curriculum.Section) string { return x.ID }), old: ids(old.Sections, func(x curriculum.Section) string { return x.ID }), named: true,
 			same: func(id string) bool { return reflect.DeepEqual(before.Section(id), after.Section(id)) }, insert: func(id string) ([]string, []any) {
 				x := after.Section(id)
-				return []string{"program_id", "name", "name_key", "position"}, []any{now.Program.ID, x.Name, check.Key(x.Name), x.Position}
+				return []string{"program_id", "name", "name_key", "kind", "position"}, []any{now.Program.ID, x.Name, check.Key(x.Name), x.Kind, x.Position}
 			}},
 		{table: "rung", ids: ids(now.Rungs, func(x curriculum.Rung) string { return x.ID }), old: ids(old.Rungs, func(x curriculum.Rung) string { return x.ID }), named: true,
 			same: func(id string) bool { return reflect.DeepEqual(before.Rung(id), after.Rung(id)) }, insert: func(id string) ([]string, []any) {

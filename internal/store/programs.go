@@ -62,7 +62,7 @@ func (s *Store) SaveProgram(ctx context.Context, by By, p curriculum.Program) (D
 			return "", "", named(err, "name", p.Name, "program")
 		}
 		for i, name := range curriculum.DefaultSections {
-			if err := t.exec(ctx, `INSERT INTO section (id, program_id, name, name_key, position) VALUES (?, ?, ?, ?, ?)`, NewID(), p.ID, name, check.Key(name), i); err != nil {
+			if err := t.exec(ctx, `INSERT INTO section (id, program_id, name, name_key, kind, position) VALUES (?, ?, ?, ?, ?, ?)`, NewID(), p.ID, name, check.Key(name), curriculum.UsualKind(name), i); err != nil {
 				return "", "", err
 			}
 		}
@@ -148,25 +148,29 @@ func (s *Store) Sections(ctx context.Context, program string) ([]curriculum.Sect
 }
 
 func sections(ctx context.Context, q querier, program string) ([]curriculum.Section, error) {
-	return list(ctx, q, func(x *curriculum.Section) []any { return []any{&x.ID, &x.ProgramID, &x.Name, &x.Position} },
-		`SELECT id, program_id, name, position FROM section WHERE program_id = ? AND deleted_at IS NULL ORDER BY position, name_key`, program)
+	return list(ctx, q, func(x *curriculum.Section) []any { return []any{&x.ID, &x.ProgramID, &x.Name, &x.Kind, &x.Position} },
+		`SELECT id, program_id, name, kind, position FROM section WHERE program_id = ? AND deleted_at IS NULL ORDER BY position, name_key`, program)
 }
 
-// SaveSection adds a section at the end when its ID is empty, else renames it.
+// SaveSection adds a section at the end when its ID is empty, else changes its name and kind.
 func (s *Store) SaveSection(ctx context.Context, by By, x curriculum.Section) (Done, error) {
 	x.Name = check.Tidy(x.Name)
 	var p check.Problems
-	if p.Name("name", x.Name); len(p) > 0 {
+	p.Name("name", x.Name)
+	if x.Kind != "" {
+		check.OneOf(&p, "kind", x.Kind, curriculum.Kinds)
+	}
+	if len(p) > 0 {
 		return Done{}, p
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		action := "Renamed the section " + x.Name
-		query := `UPDATE section SET name = ?, name_key = ? WHERE id = ? AND deleted_at IS NULL`
-		args := []any{x.Name, check.Key(x.Name), x.ID}
+		action := "Changed the section " + x.Name
+		query := `UPDATE section SET name = ?, name_key = ?, kind = ? WHERE id = ? AND deleted_at IS NULL`
+		args := []any{x.Name, check.Key(x.Name), x.Kind, x.ID}
 		if x.ID == "" {
 			x.ID, action = NewID(), "Added the section "+x.Name
-			query = `INSERT INTO section (name, name_key, id, program_id, position) SELECT ?, ?, ?, p.id, (SELECT coalesce(max(position), -1) + 1 FROM section WHERE program_id = p.id) FROM program p WHERE p.id = ? AND p.deleted_at IS NULL`
-			args = []any{x.Name, check.Key(x.Name), x.ID, x.ProgramID}
+			query = `INSERT INTO section (name, name_key, kind, id, program_id, position) SELECT ?, ?, ?, ?, p.id, (SELECT coalesce(max(position), -1) + 1 FROM section WHERE program_id = p.id) FROM program p WHERE p.id = ? AND p.deleted_at IS NULL`
+			args = []any{x.Name, check.Key(x.Name), x.Kind, x.ID, x.ProgramID}
 		}
 		if err := t.touch(ctx, "section", x.ID); err != nil {
 			return "", "", err

@@ -232,6 +232,8 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 				r.TechniqueID, kind = found[0].ID, found[0].Kind
 			} else if r.SectionID == "" {
 				return "", "", check.Problems{{Field: "section", Text: fmt.Sprintf("%q is new, so the program cannot tell its section; choose one", name)}}
+			} else if kind == "" {
+				return "", "", check.Problems{{Field: "kind", Text: fmt.Sprintf("%q is new, and its section does not say of which kind it is; choose one", name)}}
 			} else if r.TechniqueID, err = t.addTechnique(ctx, curriculum.Technique{ProgramID: of.ProgramID, Name: name, Kind: kind}); err != nil {
 				return "", "", err
 			} else if x, err := one(ctx, t, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.id = ?`, r.TechniqueID); err != nil {
@@ -245,10 +247,8 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 			if err != nil {
 				return "", "", err
 			}
-			for _, p := range places {
-				if r.SectionID == "" && check.Key(p.Name) == check.Key(curriculum.SectionOfKind(kind)) {
-					r.SectionID = p.ID
-				}
+			if p := curriculum.SectionFor(places, kind); p != nil {
+				r.SectionID = p.ID
 			}
 		}
 		action := "Changed a requirement of " + of.Name

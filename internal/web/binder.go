@@ -20,6 +20,16 @@ type binderView struct {
 	Standing int // requirements the rung has already
 }
 
+// KindWords are the kinds of technique as a line says them, by what they are on record, for the script.
+func (v binderView) KindWords() (string, error) {
+	words := map[string]string{}
+	for _, k := range curriculum.Kinds {
+		words[string(k)] = k.Words()
+	}
+	text, err := json.Marshal(words)
+	return string(text), err
+}
+
 // SectionNames are the headings a page may have, as a list for the script.
 func (v binderView) SectionNames() (string, error) {
 	names := make([]string, len(v.Sections))
@@ -39,6 +49,7 @@ type binderLine struct {
 	Amount  string      `json:"amount,omitempty"`
 	Traits  string      `json:"traits,omitempty"`
 	New     string      `json:"new,omitempty"`    // kind of a technique that is made with it
+	Kind    string      `json:"kind,omitempty"`   // the same, as it is on record
 	Place   string      `json:"place,omitempty"`  // the number it gets in a series
 	Doubts  []liveDoubt `json:"doubts,omitempty"` // what of its moves could be meant otherwise
 	Asked   bool        `json:"asked,omitempty"`  // whether that is meant
@@ -53,7 +64,7 @@ func readBinder(b *curriculum.Book, text string) []binderLine {
 		if l.Problem == "" {
 			x.Amount, x.Traits = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", ")
 			if l.New {
-				x.New = l.Kind.Words()
+				x.New, x.Kind = l.Kind.Words(), string(l.Kind)
 				if l.Series != "" {
 					x.Place, x.Asked = fmt.Sprintf("number %d of the series %s", l.Place, l.Series), l.Asked
 				}

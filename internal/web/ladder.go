@@ -107,6 +107,7 @@ type ladderView struct {
 	Adding     bool
 	Roles      []option
 	Section    []option
+	Kinds      []option // of a technique that is new
 }
 
 // sectionStripe is a stripe earned in class, with its section's name.
@@ -228,6 +229,7 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 	v.Rules = ruleLines(v.Rung, b)
 	v.Roles = options(curriculum.Roles, func(x curriculum.Role) string { return string(x) })
 	v.Section = append([]option{{"", "by its kind"}}, sectionOptions(b)...)
+	v.Kinds = kindOptions("as its section")
 	a.show(w, r, status, g.ProgramID, page{Screen: "ladder", Title: g.Name, Nav: "ladder", Here: g.ID, Body: v})
 }
 
@@ -258,6 +260,15 @@ func ruleLines(g *curriculum.Rung, b *curriculum.Book) (out []string) {
 func sectionOptions(b *curriculum.Book) (out []option) {
 	for _, s := range b.Sections {
 		out = append(out, option{s.ID, s.Name})
+	}
+	return out
+}
+
+// kindOptions are the kinds of technique, after what stands where none is chosen.
+func kindOptions(none string) []option {
+	out := []option{{"", none}}
+	for _, k := range curriculum.Kinds {
+		out = append(out, option{string(k), k.Words()})
 	}
 	return out
 }

@@ -29,6 +29,7 @@ type programsView struct {
 	Voices    []option
 	SideMeans []option
 	Markings  []option
+	Kinds     []option // of what is new in a section
 }
 
 // spareRows is how many empty rows the lists of tracks and sample groups end with.
@@ -49,7 +50,7 @@ func (a *app) programsOf(w http.ResponseWriter, r *http.Request, status int, v p
 		a.fail(w, r, err)
 		return
 	}
-	v.Program, v.Editing = b.Program, v.Section.Get("section")
+	v.Program, v.Editing, v.Kinds = b.Program, v.Section.Get("section"), kindOptions("each line says it")
 	if v.Details.Values == nil {
 		v.Details.Values = detailValues(b.Program.ProgramDetails)
 	}
@@ -294,7 +295,11 @@ func (a *app) programsDelete(w http.ResponseWriter, r *http.Request) {
 func (a *app) sectionsSave(w http.ResponseWriter, r *http.Request) {
 	program := chi.URLParam(r, "program")
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.SaveSection(r.Context(), by, curriculum.Section{ID: v.Get("section"), ProgramID: program, Name: v.Get("name")})
+		x := curriculum.Section{ID: v.Get("section"), ProgramID: program, Name: v.Get("name"), Kind: curriculum.Kind(v.Get("kind"))}
+		if x.ID == "" && x.Kind == "" {
+			x.Kind = curriculum.UsualKind(x.Name)
+		}
+		return a.store.SaveSection(r.Context(), by, x)
 	}, to("/programs/"+program+"#sections"), func(status int, f form) { a.programsOf(w, r, status, programsView{Section: f}) })
 }
 

@@ -198,11 +198,11 @@ func (a *app) saveRequirement(r *http.Request, by store.By, v url.Values, x curr
 		return store.Done{}, p
 	}
 	x.TechniqueID = ""
-	section := ""
-	if s := b.Section(x.SectionID); s != nil {
-		section = s.Name
+	kind := curriculum.Kind(v.Get("kind"))
+	if s := b.Section(x.SectionID); s != nil && kind == "" {
+		kind = s.Kind
 	}
-	return a.store.SaveRequirement(r.Context(), by, x, name, curriculum.KindOfSection(section))
+	return a.store.SaveRequirement(r.Context(), by, x, name, kind)
 }
 
 func (a *app) requirementsAdd(w http.ResponseWriter, r *http.Request) {

@@ -147,7 +147,7 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 			}
 			return 0
 		}
-		return cmp.Or(cmp.Compare(taught(y), taught(x)), cmp.Compare(y.need, x.need), cmp.Compare(x.Call, y.Call))
+		return cmp.Or(cmp.Compare(taught(y), taught(x)), cmp.Compare(y.need, x.need), check.Natural(x.Call, y.Call))
 	})
 	for p := range programs {
 		due, err := a.store.DueStripes(ctx, p)

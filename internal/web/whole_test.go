@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"maps"
 	"net/http"
+	"net/http/httptest"
 	"net/url"
 	"strings"
 	"testing"
@@ -235,4 +236,54 @@ func TestNumbersAtTheirEnds(t *testing.T) {
 			}
 		}
 	}
+}
+
+// TestSectionsAndWhatIsNewInThem: a section keeps its kind through renaming, a new one has the kind
+// of its name, a choice beside the name goes before it, and what nobody says is asked.
+func TestSectionsAndWhatIsNewInThem(t *testing.T) {
+	h := newHouse(t).furnish()
+	sections := func() map[string]curriculum.Section {
+		out := map[string]curriculum.Section{}
+		for _, x := range h.book().Sections {
+			out[x.Name] = x
+		}
+		return out
+	}
+	at := "/programs/" + h.program + "/sections"
+	spar := sections()["Sparring"]
+	assert.Equal(t, curriculum.Kind("sparring"), spar.Kind)
+	_, page := h.send(at, "section", spar.ID, "name", "Round about", "kind", string(spar.Kind))
+	assert.Contains(t, text(page), "Round about")
+	h.send(at, "name", "Katas")
+	h.send(at, "name", "Punches", "kind", "combination")
+	h.send(at, "name", "Bits and pieces")
+	got := sections()
+	assert.Equal(t, []curriculum.Kind{"sparring", "form", "combination", ""}, []curriculum.Kind{got["Round about"].Kind, got["Katas"].Kind, got["Punches"].Kind, got["Bits and pieces"].Kind})
+	w := h.do("POST", at, values("name", "Shoes", "kind", "shoe").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+
+	add := func(pairs ...string) *httptest.ResponseRecorder {
+		return h.do("POST", "/requirements/new", values(append([]string{"rung", h.yellow, "amount", "5", "role", "performer", "weight", "1"}, pairs...)...).Encode())
+	}
+	kind := func(name string) curriculum.Kind { return h.book().Named(name).Kind }
+	require.Equal(t, 303, add("technique", "Light rounds", "section", got["Round about"].ID).Code)
+	require.Equal(t, 303, add("technique", "Reed grip", "section", got["Self-defence"].ID).Code)
+	require.Equal(t, 303, add("technique", "Reed lock", "section", got["Self-defence"].ID, "kind", "lock").Code)
+	assert.Equal(t, []curriculum.Kind{"sparring", "self_defence", "lock"}, []curriculum.Kind{kind("Light rounds"), kind("Reed grip"), kind("Reed lock")})
+	asked := add("technique", "Long stick", "section", got["Bits and pieces"].ID)
+	assert.Equal(t, http.StatusUnprocessableEntity, asked.Code)
+	assert.Contains(t, text(asked.Body.String()), "does not say of which kind it is; choose one")
+	assert.Nil(t, h.book().Named("Long stick"), "nothing was made")
+	require.Equal(t, 303, add("technique", "Long stick", "section", got["Bits and pieces"].ID, "kind", "strike").Code)
+	assert.Equal(t, curriculum.Kind("strike"), kind("Long stick"))
+	require.Equal(t, 303, add("technique", "Light rounds", "setting", "pads").Code, "what is known finds its section by kind, whatever that is called")
+	for _, r := range h.book().Requirements {
+		if r.TechniqueID == h.book().Named("Light rounds").ID {
+			assert.Equal(t, got["Round about"].ID, r.SectionID)
+		}
+	}
+	read := h.do("POST", "/binder/"+h.yellow+"/read", values("page", "Round about\nLong rounds\nBits and pieces\nShort stick\nShort stick, throw").Encode()).Body.String()
+	assert.Contains(t, read, `"new":"sparring round","kind":"sparring"`)
+	assert.Contains(t, read, "does not say of which kind Short stick is")
+	assert.Contains(t, read, `"new":"throw or takedown","kind":"throw"`)
 }

@@ -118,9 +118,13 @@ func TestRulesOfARung(t *testing.T) {
 }
 
 func TestWordsOfChoices(t *testing.T) {
+	var usual []Section
+	for _, s := range DefaultSections {
+		usual = append(usual, Section{ID: s, Name: s, Kind: UsualKind(s)})
+	}
 	for _, k := range Kinds {
 		assert.NotEmpty(t, k.Words())
-		assert.NotEmpty(t, SectionOfKind(k), k)
+		assert.NotNil(t, SectionFor(usual, k), k)
 		q := DefaultAmount(k)
 		assert.Empty(t, Requirement{Role: "performer", Weight: 1, Quantity: q}.Check(), k)
 	}

@@ -326,7 +326,7 @@ func TestSheetsAreDisordered(t *testing.T) {
 
 // loads makes a ladder of rungs that ask for so many lines of so many seconds.
 func loads(rungs ...[2]int) *Book {
-	c := Curriculum{Program: Program{ID: "p", Name: "P"}, Sections: []Section{{ID: "s", Name: "All"}}}
+	c := Curriculum{Program: Program{ID: "p", Name: "P"}, Sections: []Section{{ID: "s", Name: "All", Kind: "strike"}}}
 	for i, x := range rungs {
 		id := fmt.Sprint("r", i)
 		c.Rungs = append(c.Rungs, Rung{ID: id, Name: id})
@@ -463,7 +463,7 @@ func TestFindingsOnce(t *testing.T) {
 // TestSeriesAtTheirRungs: a number may come again at another rung; without a rung it may not.
 func TestSeriesAtTheirRungs(t *testing.T) {
 	of := func(rungs ...string) (out []string) {
-		c := Curriculum{Program: Program{ID: "p", Name: "P"}, Sections: []Section{{ID: "s", Name: "All"}}, Rungs: []Rung{{ID: "a", Name: "A"}, {ID: "b", Name: "B"}}}
+		c := Curriculum{Program: Program{ID: "p", Name: "P"}, Sections: []Section{{ID: "s", Name: "All", Kind: "strike"}}, Rungs: []Rung{{ID: "a", Name: "A"}, {ID: "b", Name: "B"}}}
 		for i, r := range rungs {
 			id := fmt.Sprint("t", i)
 			c.Techniques = append(c.Techniques, Technique{ID: id, Name: id, Kind: "strike", TechniqueDetails: TechniqueDetails{Series: []string{"Drill", "drill"}[i%2], Number: 4}})

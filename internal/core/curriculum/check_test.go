@@ -396,7 +396,7 @@ func FuzzParsePage(f *testing.F) {
 func large(rungs, techniques int) Curriculum {
 	c := Curriculum{Program: Program{ID: "p", Name: "Large", ProgramDetails: ProgramDetails{Tracks: []Track{{ID: "cubs", Name: "Cubs", To: 6}, {ID: "juniors", Name: "Juniors", From: 7, To: 12}, {ID: "adults", Name: "Adults", From: 13}}, Groups: []SampleGroup{{ID: "pool", Name: "Pool", Draw: 3}}}}}
 	for i, s := range DefaultSections {
-		c.Sections = append(c.Sections, Section{ID: fmt.Sprint("s", i), Name: s})
+		c.Sections = append(c.Sections, Section{ID: fmt.Sprint("s", i), Name: s, Kind: UsualKind(s)})
 	}
 	for i := range rungs {
 		c.Rungs = append(c.Rungs, Rung{ID: fmt.Sprint("r", i), Kind: Belt, Name: fmt.Sprint("Rung ", i), Cloth: Cloth{Weave: Plain, Colour: "#ffffff"}})

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"fmt"
 	"slices"
 	"testing"
 
@@ -91,13 +92,64 @@ func TestChecks(t *testing.T) {
 	}
 	assert.Equal(t, []Fault{{Seen: "leaning back", Correction: "weight forward"}, {Seen: "no chamber"}, {Seen: "chin up", Leads: "a choke", Correction: "chin down", Critical: true}}, ParseFaults([]string{"leaning back -> weight forward", "no chamber", "! chin up → a choke → chin down"}))
 	assert.Equal(t, "leaning back → weight forward", Fault{Seen: "leaning back", Correction: "weight forward"}.String())
-	assert.Equal(t, Kind("kick"), KindOfSection("kicks"))
-	assert.Equal(t, Kind("strike"), KindOfSection("anything"))
-	for _, k := range Kinds {
-		assert.NotEmpty(t, k.Words())
-		assert.Contains(t, DefaultSections, sectionOfKind[k], k)
-	}
 }
+
+// TestSectionsCarryTheirKind: what is new stands where its section says, whatever it is called;
+// a word on the line says otherwise, and what nobody says is asked.
+func TestSectionsCarryTheirKind(t *testing.T) {
+	for section, want := range map[string]Kind{
+		"Courtesy": "courtesy", "Stances": "stance", "Strikes": "strike", "Kicks": "kick", "Blocks": "block", "Evasions": "evasion", "Combinations": "combination", "Forms": "form", "Self-defence": "self_defence", "Sparring": "sparring", "Fitness": "fitness", "Knowledge": "knowledge", "Character": "character",
+		"SELF DEFENSE": "self_defence", "self-defense techniques": "self_defence", "Punches": "strike", "hand techniques": "strike", "Kata": "form", "Board breaking": "board_break", "Throws": "throw", "Theory": "knowledge", "Conditioning": "fitness",
+		"Basics": "", "Fundamentals": "", "Of the old school": "", "": "",
+	} {
+		assert.Equal(t, want, UsualKind(section), section)
+	}
+	for word, want := range map[string]Kind{"lock": "lock", "Hold": "lock", "lock or hold": "lock", "self-defence": "self_defence", "self defence": "self_defence", "Self-defence technique": "self_defence", "board break": "board_break", "takedown": "throw", "parry": "block", "sparring round": "sparring", "kicks": "", "must": "", "": ""} {
+		assert.Equal(t, want, KindNamed(word), word)
+	}
+	b := Open(Curriculum{Program: Program{ID: "p", Name: "P"}, Rungs: []Rung{{ID: "w", Name: "White"}}, Techniques: []Technique{{ID: "r", Name: "Reed fall", Kind: "breakfall"}, {ID: "k", Name: "Front kick", Kind: "kick"}},
+		Sections: []Section{{ID: "s", Name: "Round about", Kind: "sparring"}, {ID: "d", Name: "Set yourself free", Kind: "self_defence"}, {ID: "x", Name: "Bits and pieces"}}})
+	read := func(page string) PageLine { lines := b.ParsePage(page); return lines[len(lines)-1] }
+	for page, want := range map[string][]any{
+		"Round about\nLight rounds":                          {Kind("sparring"), "s", "2 × 60 s, 30 s rest", ""},
+		"Set yourself free\nReed grip":                       {Kind("self_defence"), "d", "2 a side", ""},
+		"Set yourself free\nReed grip, lock":                 {Kind("lock"), "d", "3 a side", ""},
+		"Set yourself free\nReed grip, 4 a side, choke hold": {Kind(""), "", "", `"choke hold" is not understood`},
+		"Bits and pieces\nLong stick, strike":                {Kind("strike"), "x", "5 a side", ""},
+		"Bits and pieces\nLong stick":                        {Kind(""), "x", "", "the section Bits and pieces does not say of which kind Long stick is; write it on the line, for example Long stick, kick"},
+		"Reed fall":                                          {Kind("breakfall"), "d", "5 times", ""},
+		"Front kick":                                         {Kind("kick"), "", "", "this program has no section for it"},
+		"Bits and pieces\nFront kick, kick":                  {Kind("kick"), "x", "5 a side", ""},
+		"Bits and pieces\nFront kick, strike":                {Kind("kick"), "x", "", "Front kick is known as a kick; change it on its page"},
+	} {
+		l := read(page)
+		if want[3] == "" {
+			assert.Equal(t, want, []any{l.Kind, l.SectionID, l.Quantity.String(), l.Problem}, page)
+		} else {
+			assert.Contains(t, l.Problem, want[3], page)
+		}
+	}
+	twice := b.ParsePage("Bits and pieces\nLong stick, lock\nlong STICK\nShort stick\nShort stick, lock")
+	assert.Equal(t, []Kind{"lock", "lock"}, []Kind{twice[0].Kind, twice[1].Kind}, "said once for the page")
+	assert.Equal(t, []string{"3 a side", "3 a side", ""}, []string{twice[0].Quantity.String(), twice[1].Quantity.String(), twice[1].Problem})
+	assert.NotEmpty(t, twice[2].Problem, "what comes first says it")
+	assert.Empty(t, twice[3].Problem)
+	made, err := b.AddPage("w", b.ParsePage("Round about\nLight rounds\nBits and pieces\nLong stick, strike, must"), func() string { return NewTestID() })
+	assert.NoError(t, err)
+	kinds := map[string]Kind{}
+	for _, x := range made.Techniques {
+		kinds[x.Name] = x.Kind
+	}
+	assert.Equal(t, []Kind{"sparring", "strike"}, []Kind{kinds["Light rounds"], kinds["Long stick"]})
+	broken := b.Curriculum
+	broken.Sections = []Section{{ID: "s", Name: "Shoes", Kind: "shoe"}}
+	assert.Contains(t, broken.Validate()[0].Error(), `$.sections[0].kind: "shoe" is no kind of technique`)
+}
+
+var testIDs int
+
+// NewTestID is an id that was not given yet.
+func NewTestID() string { testIDs++; return fmt.Sprint("test ", testIDs) }
 
 // TestSpokenForAPair: a technique's line as called, for either stance, and by the pair.
 func TestSpokenForAPair(t *testing.T) {

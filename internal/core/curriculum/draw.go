@@ -5,6 +5,8 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+
+	"velvetladder/internal/core/check"
 )
 
 // draw is rule 5. What is drawn depends on the seed, the group and the line alone, so that
@@ -54,7 +56,7 @@ func (b *Book) draw(lines []asked, a Asking, at int, sheet *TestSheet) (out []as
 			}
 		}
 	}
-	slices.SortFunc(sheet.LeftOut, func(x, y LeftOut) int { return cmp.Or(cmp.Compare(x.Call, y.Call), cmp.Compare(x.Why, y.Why)) })
+	slices.SortFunc(sheet.LeftOut, func(x, y LeftOut) int { return cmp.Or(check.Natural(x.Call, y.Call), cmp.Compare(x.Why, y.Why)) })
 	out = lines[:0] // what is read is always ahead of what is written
 	for i := range lines {
 		if lines[i].group == "" || drawn[i] {

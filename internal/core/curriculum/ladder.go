@@ -330,6 +330,7 @@ type Section struct {
 	ID        string `json:"id"`
 	ProgramID string `json:"-"`
 	Name      string `json:"name"`
+	Kind      Kind   `json:"kind,omitempty"` // of what is new in it, whatever it is called; "": the line says it
 	Position  int    `json:"-"`
 }
 

@@ -19,6 +19,7 @@ type PageLine struct {
 	Section string           // name of the section it stands in
 	Name    string           // of the technique
 	Kind    Kind             // of a technique that is new
+	Said    Kind             // the kind that the line says; "" none
 	New     bool             // the program has no technique of this name
 	Moves   string           // of a new technique
 	Series  string           // that a new technique's name gives a number in; "" none
@@ -29,9 +30,11 @@ type PageLine struct {
 	Doubts  []notation.Doubt // what of its moves could be meant otherwise
 	Sides   SidePolicy
 	Requirement
-	before  int    // characters before the moves
-	Column  int    // of what is wrong, from 1 in characters
-	Problem string // "" nothing
+	kindless bool   // nothing says of which kind it is
+	usual    bool   // no amount is said
+	before   int    // characters before the moves
+	Column   int    // of what is wrong, from 1 in characters
+	Problem  string // "" nothing
 }
 
 // MaxPage is the most lines a page may have.
@@ -92,9 +95,15 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			return append(out, l)
 		}
 		b.pageLine(&l)
-		if l.New && l.Problem == "" {
-			if at := slices.IndexFunc(out, func(x PageLine) bool { return x.New && check.Key(x.Name) == check.Key(l.Name) }); at >= 0 {
+		if l.New && (l.Problem == "" || l.kindless) {
+			if at := slices.IndexFunc(out, func(x PageLine) bool { return x.New && x.Problem == "" && check.Key(x.Name) == check.Key(l.Name) }); at >= 0 {
+				if l.kindless {
+					l.Column, l.Problem = 0, ""
+				}
 				l.Kind = out[at].Kind // met above: the same new technique once more
+				if l.usual {
+					l.Quantity = DefaultAmount(l.Kind)
+				}
 				if l.Moves != "" {
 					l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, out[at].Number))
 				}

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"fmt"
 	"regexp"
 	"slices"
@@ -38,7 +39,7 @@ func (b *Book) pageLine(l *PageLine) {
 		amount = b.inName(l)
 	}
 	b.Settle(l)
-	if !amount {
+	if l.usual = !amount; l.usual {
 		l.Quantity = DefaultAmount(l.Kind)
 	}
 	if p := l.Requirement.Check(); len(p) > 0 {
@@ -287,6 +288,9 @@ func (b *Book) Settle(l *PageLine) {
 		if l.Sides != "" && t.Sides != "" && l.Sides != t.Sides {
 			l.fail(1, fmt.Sprintf("%s is known as trained on %s; change it on its page", t.Name, t.Sides.Words()))
 		}
+		if l.Said != "" && l.Said != t.Kind {
+			l.fail(1, fmt.Sprintf("%s is known as a %s; change it on its page", t.Name, t.Kind.Words()))
+		}
 		if l.Moves != "" && l.Moves != lineOf(t.StepsAt(len(t.Stages))) {
 			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
 		}
@@ -295,23 +299,49 @@ func (b *Book) Settle(l *PageLine) {
 		l.New = true
 		l.fail(1, fmt.Sprintf("%q is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
-		l.New, l.Kind = true, KindOfSection(l.Section)
+		l.New = true
+		if l.Kind = cmp.Or(l.Said, b.kindIn(l.Section)); l.Kind == "" {
+			l.kindless = l.Problem == ""
+			l.fail(1, fmt.Sprintf("the section %s does not say of which kind %s is; write it on the line, for example %s, kick, or give the section a kind on the program’s page", l.Section, l.Name, l.Name))
+		}
 		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain {
 			l.Series, l.Place, l.Asked = series, number, !known
 		}
 	}
-	name := l.Section
-	if name == "" {
-		name = SectionOfKind(l.Kind)
-	}
 	for _, s := range b.Sections {
-		if check.Key(s.Name) == check.Key(name) {
+		if l.Section != "" && check.Key(s.Name) == check.Key(l.Section) {
 			l.SectionID, l.Section = s.ID, s.Name
 		}
+	}
+	if s := SectionFor(b.Sections, l.Kind); l.Section == "" && s != nil {
+		l.SectionID, l.Section = s.ID, s.Name
 	}
 	if l.SectionID == "" {
 		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
 	}
+}
+
+// kindIn is the kind of a section by its name; "" where it has none.
+func (b *Book) kindIn(section string) Kind {
+	for _, s := range b.Sections {
+		if check.Key(s.Name) == check.Key(section) {
+			return s.Kind
+		}
+	}
+	return ""
+}
+
+// SectionFor is the section in which a technique of a kind stands where nothing else is said:
+// one of its kind, else of the kind's home; nil where there is none.
+func SectionFor(sections []Section, k Kind) *Section {
+	for _, kind := range []Kind{k, k.Home()} {
+		for i := range sections {
+			if sections[i].Kind == kind && k != "" {
+				return &sections[i]
+			}
+		}
+	}
+	return nil
 }
 
 // ReadPart reads one part of a line that is no amount, such as "must" or "until Blue belt",
@@ -344,6 +374,8 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Phases = true
 	case first == "term" && rest != "":
 		l.Term = check.Tidy(said)
+	case KindNamed(word) != "":
+		l.Said = KindNamed(word)
 	case key == "not a number":
 		l.Plain = true
 	case sidesOnly[key] != "":

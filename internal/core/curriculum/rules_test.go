@@ -20,7 +20,7 @@ func ladder(t require.TestingT, text string, change ...func(*Curriculum)) *Book 
 	c := Curriculum{Program: Program{ID: "program", Name: "Kenpo", ProgramDetails: ProgramDetails{
 		Tracks: []Track{{ID: "cubs", Name: "Cubs", To: 6, Young: true}, {ID: "adults", Name: "Adults", From: 7}}, Groups: []SampleGroup{{ID: "pool", Name: "Pool", Draw: 2}, {ID: "old", Name: "Old", Draw: 1, Outright: true}}}}}
 	for _, s := range DefaultSections {
-		c.Sections = append(c.Sections, Section{ID: "s-" + id(s), Name: s})
+		c.Sections = append(c.Sections, Section{ID: "s-" + id(s), Name: s, Kind: UsualKind(s)})
 	}
 	pages := map[string]string{}
 	for line := range strings.Lines(text) {

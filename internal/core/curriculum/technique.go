@@ -31,25 +31,70 @@ func (k Kind) Words() string {
 	return string(k)
 }
 
-// sectionOfKind is where a requirement of a kind usually stands.
-var sectionOfKind = map[Kind]string{
-	"strike": "Strikes", "kick": "Kicks", "block": "Blocks", "evasion": "Evasions", "stance": "Stances", "footwork": "Stances",
-	"lock": "Self-defence", "throw": "Self-defence", "breakfall": "Self-defence", "form": "Forms", "combination": "Combinations",
-	"self_defence": "Self-defence", "partner_set": "Sparring", "sparring": "Sparring", "fitness": "Fitness", "balance": "Stances",
-	"knowledge": "Knowledge", "courtesy": "Courtesy", "board_break": "Kicks", "character": "Character",
+// Home is the kind of the section in which a kind usually stands.
+func (k Kind) Home() Kind {
+	switch k {
+	case "lock", "throw", "breakfall":
+		return "self_defence"
+	case "footwork", "balance":
+		return "stance"
+	case "partner_set":
+		return "sparring"
+	case "board_break":
+		return "kick"
+	}
+	return k
 }
 
-// SectionOfKind is the name of the default section where a kind usually stands.
-func SectionOfKind(k Kind) string { return sectionOfKind[k] }
+// usualKinds are the kinds that sections of some names have, by sectionKey.
+var usualKinds = map[string]Kind{
+	"courtesy": "courtesy", "etiquette": "courtesy", "stance": "stance", "footwork": "footwork", "balance": "balance",
+	"strike": "strike", "punch": "strike", "hand technique": "strike", "kick": "kick", "leg technique": "kick", "foot technique": "kick",
+	"block": "block", "parry": "block", "blocks and parrie": "block", "evasion": "evasion", "combination": "combination", "combo": "combination",
+	"form": "form", "pattern": "form", "kata": "form", "poomsae": "form", "hyung": "form", "tul": "form",
+	"self defence": "self_defence", "self defence technique": "self_defence", "lock": "lock", "hold": "lock", "joint lock": "lock", "throw": "throw", "takedown": "throw",
+	"breakfall": "breakfall", "fall": "breakfall", "partner set": "partner_set", "set": "partner_set", "sparring": "sparring", "free sparring": "sparring",
+	"fitness": "fitness", "conditioning": "fitness", "strength": "fitness", "knowledge": "knowledge", "theory": "knowledge", "question": "knowledge", "terminology": "knowledge",
+	"character": "character", "board break": "board_break", "board breaking": "board_break", "breaking": "board_break",
+}
 
-// KindOfSection guesses the kind of a technique first met in a section, for quick entry.
-func KindOfSection(section string) Kind {
-	for _, k := range Kinds {
-		if strings.EqualFold(sectionOfKind[k], section) {
-			return k
+// sectionKey is a section's name without case, hyphens, spelling variants and the plural.
+func sectionKey(name string) string {
+	key := strings.ReplaceAll(strings.ReplaceAll(check.Key(name), "-", " "), "defense", "defence")
+	for _, end := range []string{"ches", "shes"} { // punches
+		if strings.HasSuffix(key, end) {
+			return strings.TrimSuffix(key, "es")
 		}
 	}
-	return "strike"
+	return strings.TrimSuffix(key, "s")
+}
+
+// UsualKind is the kind that a section of this name usually has; "" where the name says none.
+func UsualKind(section string) Kind {
+	key := sectionKey(section)
+	if k, known := usualKinds[key]; known {
+		return k
+	}
+	return usualKinds[key+"s"] // fitness, stances
+}
+
+// KindNamed is the kind that a word on a line means: lock, self-defence, sparring round; "" none.
+func KindNamed(word string) Kind {
+	key := check.Key(word)
+	if key == "" {
+		return ""
+	}
+	for _, k := range Kinds {
+		if key == k.Words() || strings.ReplaceAll(key, "-", "_") == string(k) || strings.ReplaceAll(key, " ", "_") == string(k) {
+			return k
+		}
+		for _, short := range strings.Split(kindWords[k], " or ") {
+			if key == short {
+				return k
+			}
+		}
+	}
+	return ""
 }
 
 // Fault is what is seen when a technique goes wrong.

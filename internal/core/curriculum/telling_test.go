@@ -18,7 +18,7 @@ import (
 // of sentences and moves, entries, a form with turns, a technique of one side.
 func school(change ...func(*Curriculum)) *Book {
 	step := func(lines ...string) []Stage { return []Stage{{Does: Appends, Steps: ParseSteps(lines)}} }
-	c := Curriculum{Program: Program{ID: "p", Name: "Reed"}, Sections: []Section{{ID: "s", Name: "All"}}, Rungs: []Rung{{ID: "white", Name: "White"}, {ID: "yellow", Name: "Yellow", RungDetails: RungDetails{
+	c := Curriculum{Program: Program{ID: "p", Name: "Reed"}, Sections: []Section{{ID: "s", Name: "All", Kind: "strike"}}, Rungs: []Rung{{ID: "white", Name: "White"}, {ID: "yellow", Name: "Yellow", RungDetails: RungDetails{
 		Common: []Common{{Of: "All", Says: []string{"eyes up"}}, {Of: "mill drill", Says: []string{"no pause"}}}, Voice: ShoutLast}}},
 		Techniques: []Technique{
 			{ID: "jab", Name: "Jab", Kind: "strike", Checkpoints: []string{"elbow in"}, Faults: []Fault{{Seen: "drops", Critical: true}}, Surfaces: []Surface{{Context: "basics", Part: "two knuckles"}, {Context: "self-defence", Part: "palm"}}},

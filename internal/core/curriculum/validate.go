@@ -58,6 +58,11 @@ func (c Curriculum) Validate() []Invalid {
 	if p := c.Program.PermanentFrom; p != "" && v.Rung(p) == nil {
 		v.add("$.program.permanent_from", "%q is no rung of this ladder", p)
 	}
+	for i, x := range c.Sections {
+		if x.Kind != "" && !slices.Contains(Kinds, x.Kind) {
+			v.add(fmt.Sprintf("$.sections[%d].kind", i), "%q is no kind of technique", x.Kind)
+		}
+	}
 	v.named("$.sections", len(c.Sections), func(i int) string { return c.Sections[i].Name })
 	v.named("$.rungs", len(c.Rungs), func(i int) string { return c.Rungs[i].Name })
 	for i, r := range c.Rungs {

@@ -85,7 +85,7 @@ func TestLawsOfCombinations(t *testing.T) {
 
 func small() *curriculum.Book {
 	c := curriculum.Curriculum{Program: curriculum.Program{ID: "p", Name: "Kenpo"},
-		Sections: []curriculum.Section{{ID: "k", Name: "Kicks"}, {ID: "d", Name: "Self-defence"}},
+		Sections: []curriculum.Section{{ID: "k", Name: "Kicks", Kind: "kick"}, {ID: "d", Name: "Self-defence", Kind: "self_defence"}},
 		Rungs:    []curriculum.Rung{{ID: "w", Name: "White belt"}, {ID: "y", Name: "Yellow belt"}},
 		Techniques: []curriculum.Technique{
 			{ID: "fk", Name: "Front kick", Kind: "kick", TechniqueDetails: curriculum.TechniqueDetails{Call: 4, Clips: []curriculum.Clip{{Title: "Front kick, slowly", Address: "clips/fk.mp4"}, {Title: "Later", Address: "x", From: "z"}}}},

@@ -9,12 +9,26 @@ const form = document.querySelector("[data-binder]");
 const page = form.elements.page;
 const read = document.querySelector("[data-binder-read]");
 const sum = document.querySelector("[data-binder-sum]");
-const sections = JSON.parse(form.dataset.sections);
+const sections = JSON.parse(form.dataset.sections), kinds = JSON.parse(form.dataset.kinds);
+
+/** kindOf lets the kind of something new be chosen: the choice is written on its line. */
+function kindOf(l) {
+  const words = Object.values(kinds);
+  const choice = el("select", { className: "kind-of", "aria-label": `Kind of ${l.call}`, onchange: () => {
+    const lines = page.value.split("\n"), at = l.number - 1;
+    const [head, ...moves] = lines[at].split(/:(?!\d)/);
+    const parts = head.split(",").filter((p, i) => i === 0 || !words.includes(p.trim().toLowerCase()));
+    lines[at] = [`${parts.join(",").trimEnd()}, ${choice.value}`, ...moves].join(":");
+    page.value = lines.join("\n");
+    page.dispatchEvent(new Event("input", { bubbles: true }));
+  } }, words.map((w) => el("option", { value: w, selected: w === kinds[l.kind] }, w)));
+  return choice;
+}
 
 live(page, form.dataset.binder, "page", {}, (lines) => {
   read.replaceChildren(...lines.map((l) => (l.problem
     ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `line ${l.number}: ${l.problem}`)))
-    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.new && ` · new ${l.new}`, l.place && ` · ${l.place}`), asked(l.doubts), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line; if it is the amount, put a comma before it.")))));
+    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.new && " · new ", l.new && kindOf(l), l.place && ` · ${l.place}`), asked(l.doubts), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line; if it is the amount, put a comma before it.")))));
   const wrong = lines.filter((l) => l.problem).length;
   sum.textContent = lines.length === 0 ? "" : `${lines.length} line${lines.length === 1 ? "" : "s"}${wrong ? `, ${wrong} to correct` : ", all understood"}`;
 });
