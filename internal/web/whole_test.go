@@ -12,10 +12,13 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/demo"
 )
 
 // everything is a technique that says all a technique can say.
@@ -286,4 +289,62 @@ func TestSectionsAndWhatIsNewInThem(t *testing.T) {
 	assert.Contains(t, read, `"new":"sparring round","kind":"sparring"`)
 	assert.Contains(t, read, "does not say of which kind Short stick is")
 	assert.Contains(t, read, `"new":"throw or takedown","kind":"throw"`)
+}
+
+// TestWhoIsImported: each row of a file of students, with what is said of it; nobody comes in twice,
+// and a second row of one student is a second program.
+func TestWhoIsImported(t *testing.T) {
+	h, programs := mill(t)
+	kenpo, karate := programs[0], programs[1]
+	_, err := h.s.SaveStudent(bg, me, progress.Student{Name: "Known Already", BirthDate: civil.MustParse("2014-02-28")})
+	require.NoError(t, err)
+	first := func(p demo.Program) string { return p.Rungs[0].Name }
+	rows := []struct{ line, says string }{
+		{"New One,2015-01-02,,,", ""},
+		{"Two Programs,2015-01-03,Kenpo," + first(kenpo) + ",2026-01-05", ""},
+		{"two programs,2015-01-03,KARATE," + first(karate) + ",", ""},
+		{"Two Programs,2015-01-03,Kenpo," + first(kenpo) + ",", "stands in an earlier row with the same birth date and program"},
+		{"New One,2015-01-02,,,", "stands in an earlier row"},
+		{"New One,2015-01-03,,,", ""},
+		{"known ALREADY,2014-02-28,,,", "is on record already with the same birth date"},
+		{"Known Already,2014-03-01,,,", ""},
+		{"Lost One,,," + first(kenpo) + ",", "is empty; name the program whose rung"},
+		{"Lost Two,,Judoka," + first(kenpo) + ",", "is not a program of this school"},
+		{"Lost Three,,Karate,Mauve belt,", "is not on the ladder of Karate"},
+	}
+	file := "name,birth_date,program,rung,since\n"
+	for _, r := range rows {
+		file += r.line + "\n"
+	}
+	look := text(h.do("POST", "/students/import", values("text", file).Encode()).Body.String())
+	good := ""
+	for i, r := range rows {
+		if r.says == "" {
+			good += r.line + "\n"
+			continue
+		}
+		assert.Contains(t, look, r.says, r.line)
+		alone := h.do("POST", "/students/import", values("text", "name,birth_date,program,rung,since\n"+good+r.line+"\n").Encode())
+		assert.Equal(t, 422, alone.Code, "%d: %s", i, r.line)
+		assert.Equal(t, 1, strings.Count(text(alone.Body.String()), r.says))
+	}
+	all := func() int { n, _, err := h.s.Students(bg, "", "", 99, 0); require.NoError(t, err); return len(n) }
+	before := all()
+	w := h.do("POST", "/students/import", values("text", "name,birth_date,program,rung,since\n"+good, "add", "1").Encode())
+	require.Equal(t, 303, w.Code, text(w.Body.String()))
+	assert.Equal(t, before+5, all(), "of four people one is in two programs")
+	people, _, err := h.s.Students(bg, "", "Two Programs", 9, 0)
+	require.NoError(t, err)
+	require.Len(t, people, 2)
+	assert.Equal(t, people[0].ID, people[1].ID, "two rows of one student are one student")
+	standings, err := h.s.Standings(bg, people[0].ID)
+	require.NoError(t, err)
+	require.Len(t, standings, 2)
+	since := map[string]string{}
+	for _, s := range standings {
+		since[s.Rung.Name+s.Rung.ProgramID] = s.Since.String()
+	}
+	assert.Equal(t, map[string]string{first(kenpo) + kenpo.Program.ID: "2026-01-05", first(karate) + karate.Program.ID: "2026-11-24"}, since, "without a day it is today")
+	lone := newHouse(t).furnish()
+	assert.Equal(t, 200, lone.do("POST", "/students/import", values("text", "name,rung\nAda One,White belt\n").Encode()).Code, "where there is one program only, it is meant")
 }
