@@ -30,6 +30,7 @@ var rules = []struct {
 	{"internal/web", []string{"internal/core/", "internal/chart", "internal/exchange", "internal/store", "internal/mail", "github.com/go-chi/", "github.com/alexedwards/scs/v2"}},
 	{"internal/rehearsal", nil},
 	{"internal/mail", []string{"github.com/wneessen/go-mail"}},
+	{"internal/golden", []string{"github.com/stretchr/testify/"}},
 	{"internal/e2e", []string{"internal/"}},
 	{"internal/arch", nil},
 	{"cmd/", []string{"internal/", "github.com/"}},

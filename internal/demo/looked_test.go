@@ -2,9 +2,6 @@ package demo
 
 import (
 	"encoding/json"
-	"flag"
-	"fmt"
-	"os"
 	"strings"
 	"testing"
 
@@ -13,9 +10,8 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/golden"
 )
-
-var update = flag.Bool("update", false, "write testdata anew, after a look at the demo")
 
 // TestTheSchoolAsItWasLookedAt: the demo school of one day, in full, is what it was when
 // somebody looked at it last. After a change that is meant: go test ./internal/demo -run
@@ -78,19 +74,7 @@ func TestTheSchoolAsItWasLookedAt(t *testing.T) {
 		say("closed", c)
 	}
 	say("officers", Officers)
-	now := strings.Join(out, "\n") + "\n"
-	const file = "testdata/school.txt"
-	if *update {
-		require.NoError(t, os.WriteFile(file, []byte(now), 0o644))
-	}
-	then, err := os.ReadFile(file)
-	require.NoError(t, err)
-	was := strings.Split(string(then), "\n")
-	for i, line := range strings.Split(now, "\n") {
-		require.Less(t, i, len(was), line)
-		require.Equal(t, was[i], line, fmt.Sprintf("line %d of %s", i+1, file))
-	}
-	require.Equal(t, len(then), len(now))
+	golden.Hold(t, "testdata/school.txt", strings.Split(strings.Join(out, "\n"), "\n"), nil)
 }
 
 func number(yes bool) int {

@@ -3,7 +3,6 @@ package exchange
 import (
 	"bytes"
 	"encoding/json"
-	"flag"
 	"os"
 	"reflect"
 	"regexp"
@@ -17,9 +16,8 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/golden"
 )
-
-var update = flag.Bool("update", false, "write docs/curriculum.schema.json from the types")
 
 const schemaFile = "../../docs/curriculum.schema.json"
 
@@ -98,7 +96,7 @@ func TestTheSchemaFollowsTheTypes(t *testing.T) {
 	schema["properties"].(map[string]any)["version"] = map[string]any{"const": CurriculumVersion}
 	text, err := json.MarshalIndent(schema, "", "  ")
 	require.NoError(t, err)
-	if *update {
+	if *golden.Update {
 		require.NoError(t, os.WriteFile(schemaFile, append(text, '\n'), 0o644))
 	}
 	kept, err := os.ReadFile(schemaFile)

@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"fmt"
 	"math"
-	"os"
 	"regexp"
 	"strconv"
 	"strings"
@@ -14,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/office"
+	"velvetladder/internal/golden"
 )
 
 var (
@@ -53,19 +53,7 @@ func TestPapersAsTheyWereLookedAt(t *testing.T) {
 			out = append(out, drawnOf(svg)...)
 		}
 	}
-	now := strings.Join(out, "\n") + "\n"
-	const file = "testdata/papers.txt"
-	if *update {
-		require.NoError(t, os.WriteFile(file, []byte(now), 0o644))
-	}
-	then, err := os.ReadFile(file)
-	require.NoError(t, err)
-	was := strings.Split(string(then), "\n")
-	for i, line := range strings.Split(now, "\n") {
-		require.Less(t, i, len(was), "more is drawn: %s", line)
-		require.Equal(t, was[i], line, "line %d of %s", i+1, file)
-	}
-	require.Equal(t, len(was), strings.Count(now, "\n")+1, "less is drawn")
+	golden.Hold(t, "testdata/papers.txt", out, nil)
 }
 
 // stands is where a text stands, in millimetres.

@@ -8,7 +8,6 @@ import (
 	"fmt"
 	"io"
 	"math/rand/v2"
-	"os"
 	"regexp"
 	"slices"
 	"strings"
@@ -26,6 +25,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/golden"
 )
 
 var noon = time.Date(2026, 12, 12, 12, 0, 0, 0, time.UTC)
@@ -206,13 +206,7 @@ func TestResultsAsTheyWereLookedAt(t *testing.T) {
 		}
 	}
 	slices.Sort(out)
-	now := strings.Join(out, "\n") + "\n"
-	if *update {
-		require.NoError(t, os.WriteFile("testdata/results.txt", []byte(now), 0o644))
-	}
-	then, err := os.ReadFile("testdata/results.txt")
-	require.NoError(t, err)
-	require.Equal(t, strings.Split(string(then), "\n"), strings.Split(now, "\n"))
+	golden.Hold(t, "testdata/results.txt", out, nil)
 }
 
 func TestPurchaseList(t *testing.T) {

@@ -3,9 +3,7 @@ package onrecord
 import (
 	"context"
 	"database/sql"
-	"flag"
 	"fmt"
-	"os"
 	"path/filepath"
 	"regexp"
 	"strings"
@@ -15,9 +13,8 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/golden"
 )
-
-var update = flag.Bool("update", false, "write testdata anew, after a look at the demo")
 
 // random are texts that look random: ids, and what is made with them.
 var random = regexp.MustCompile(`[0-9a-f]{16,}`)
@@ -60,17 +57,5 @@ func TestTheDemoAsItWasLookedAt(t *testing.T) {
 			out = append(out, strings.ReplaceAll(fmt.Sprintf("  %s: %d, %q to %q", column, many, least.String, most.String), "\u0000", ""))
 		}
 	}
-	now := strings.Join(out, "\n") + "\n"
-	const file = "testdata/demo.txt"
-	if *update {
-		require.NoError(t, os.WriteFile(file, []byte(now), 0o644))
-	}
-	then, err := os.ReadFile(file)
-	require.NoError(t, err)
-	was := strings.Split(string(then), "\n")
-	for i, line := range strings.Split(now, "\n") {
-		require.Less(t, i, len(was), line)
-		require.Equal(t, was[i], line, "line %d of %s", i+1, file)
-	}
-	require.Equal(t, len(then), len(now))
+	golden.Hold(t, "testdata/demo.txt", out, nil)
 }

@@ -2,7 +2,6 @@ package web
 
 import (
 	"crypto/sha256"
-	"flag"
 	"fmt"
 	"html"
 	"io"
@@ -10,7 +9,6 @@ import (
 	"maps"
 	"net/http"
 	"net/url"
-	"os"
 	"path/filepath"
 	"regexp"
 	"slices"
@@ -21,11 +19,10 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
 )
-
-var update = flag.Bool("update", false, "write testdata anew, after a look at the pages")
 
 var (
 	forms  = regexp.MustCompile(`(?s)<form[^>]*method="post"[^>]*action="([^"]*)"[^>]*>(.*?)</form>`)
@@ -185,21 +182,11 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	for _, f := range sent {
 		send("empty", f.to, f.held)
 	}
-	now := strings.Join(out, "\n") + "\n"
-	const file = "testdata/pages.txt"
-	if *update {
-		require.NoError(t, os.MkdirAll("testdata", 0o755))
-		require.NoError(t, os.WriteFile(file, []byte(now), 0o644))
-	}
-	then, err := os.ReadFile(file)
-	require.NoError(t, err)
-	was, page := strings.Split(string(then), "\n"), ""
-	for i, line := range strings.Split(now, "\n") {
-		if strings.HasPrefix(line, "== ") {
-			page = line
+	page := ""
+	golden.Hold(t, "testdata/pages.txt", out, func(i int) string {
+		if strings.HasPrefix(out[i], "== ") {
+			page = out[i]
 		}
-		require.Less(t, i, len(was), line)
-		require.Equal(t, was[i], line, "line %d of %s, on %s", i+1, file, page)
-	}
-	require.Equal(t, len(was), strings.Count(now, "\n")+1)
+		return page
+	})
 }

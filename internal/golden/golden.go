@@ -1,0 +1,44 @@
+// Package golden holds what tests describe to what it was when somebody looked at it last, in a
+// file beside the test. After a change that is meant, the test is run with -update, and what
+// changed is looked at.
+package golden
+
+import (
+	"flag"
+	"os"
+	"path/filepath"
+	"strings"
+
+	"github.com/stretchr/testify/require"
+)
+
+// Update says that files are written anew.
+var Update = flag.Bool("update", false, "write the files that tests hold things to anew, after a look")
+
+// T is what a test is told by.
+type T interface {
+	require.TestingT
+	Helper()
+}
+
+// Hold compares lines with a file, and fails at the first that differs. place names where a line
+// stands, for the message; nil: by its number alone.
+func Hold(t T, file string, lines []string, place func(i int) string) {
+	t.Helper()
+	if *Update {
+		require.NoError(t, os.MkdirAll(filepath.Dir(file), 0o755))
+		require.NoError(t, os.WriteFile(file, []byte(strings.Join(lines, "\n")+"\n"), 0o644))
+	}
+	then, err := os.ReadFile(file)
+	require.NoError(t, err)
+	was := strings.Split(strings.TrimSuffix(string(then), "\n"), "\n")
+	for i, line := range lines {
+		where := ""
+		if place != nil {
+			where = ", " + place(i)
+		}
+		require.Less(t, i, len(was), "more than there was in %s%s: %s", file, where, line)
+		require.Equal(t, was[i], line, "line %d of %s%s", i+1, file, where)
+	}
+	require.Equal(t, len(was), len(lines), "lines of %s", file)
+}
