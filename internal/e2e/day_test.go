@@ -240,7 +240,7 @@ func TestOneClock(t *testing.T) {
 	x.accessible("caller of a ring")
 	x.do(chromedp.SetValue(chromedp.CSS("[data-group]"), r.group))
 	eval[bool](x, `document.querySelector("[data-group]").dispatchEvent(new Event("change"))`)
-	x.keys(kb.ArrowRight + kb.ArrowRight)
+	x.keys(kb.ArrowRight + kb.ArrowRight + kb.ArrowRight + kb.ArrowRight + kb.ArrowLeft + kb.ArrowLeft)
 	table.until(`document.querySelector("[data-called]").textContent.startsWith("The caller is at line 3,")`)
 	table.keys("g")
 	table.until(`document.querySelector("[aria-current] button span").textContent === "3"`)

@@ -34,7 +34,7 @@ async function post(what, body) {
     const answer = await fetch(`/ring/${ring}/${what}`, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) });
     const told = await answer.json();
     said.hidden = answer.ok;
-    if (answer.ok) take(told.ring);
+    if (answer.ok) take(told.ring, true);
     else said.textContent = told.problem;
   } catch {
     said.hidden = what === "call"; // calling goes on without network; the others follow later
@@ -42,18 +42,35 @@ async function post(what, body) {
   }
 }
 
-/** take is what the server says of the ring: a newer call moves this screen along. */
-function take(told) {
+// Calls go out one after the other, the newest only: what is called next while one is on its way
+// must not be undone by its answer.
+let wanted, sending = false;
+
+async function call() {
+  wanted = { ...here, version: 0 };
+  if (sending) return;
+  sending = true;
+  while (wanted) {
+    const next = wanted;
+    wanted = undefined;
+    await post("call", next);
+  }
+  sending = false;
+}
+
+/** take is what the server says of the ring: a newer call moves this screen along, unless this screen is calling itself. */
+function take(told, answer = false) {
   time.hint(told.now);
-  if (told.call.group && told.call.version > (state.call.version ?? 0)) here = { group: told.call.group, line: told.call.line, set: told.call.set };
-  state = told;
+  const newer = (told.call.version ?? 0) > (state.call.version ?? 0);
+  if (told.call.group && newer && (answer ? !wanted : !sending)) here = { group: told.call.group, line: told.call.line, set: told.call.set };
+  state = newer ? told : { ...told, call: state.call };
   draw();
 }
 
 function go(line, set = 0) {
   here = { ...here, line: Math.min(Math.max(line, 0), group().lines.length - 1), set };
   draw();
-  post("call", { ...here, version: 0 });
+  call();
   const s = lineAt(here.line).sets[here.set];
   if (s?.seconds) fillClock(s.seconds);
 }
