@@ -21,6 +21,14 @@ type T interface {
 	Helper()
 }
 
+// Alone skips a test where races are watched for: it goes through much and does one thing at a
+// time. make test runs such tests by themselves.
+func Alone(t interface{ Skip(...any) }) {
+	if raced {
+		t.Skip("is run without the race detector")
+	}
+}
+
 // Hold compares lines with a file, and fails at the first that differs. place names where a line
 // stands, for the message; nil: by its number alone.
 func Hold(t T, file string, lines []string, place func(i int) string) {

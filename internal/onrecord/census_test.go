@@ -23,6 +23,7 @@ var random = regexp.MustCompile(`[0-9a-f]{16,}`)
 // table the rows, of each column the different values, the least and the most. After a change
 // that is meant: go test ./internal/onrecord -run LookedAt -update, and look at the demo.
 func TestTheDemoAsItWasLookedAt(t *testing.T) {
+	golden.Alone(t)
 	path := filepath.Join(t.TempDir(), "demo.db")
 	require.NoError(t, Build(context.Background(), path, civil.MustParse("2026-11-24")))
 	db, err := sql.Open("sqlite3", "file:"+path)

@@ -27,6 +27,7 @@ var places = regexp.MustCompile(`0x[0-9a-f]+`)
 // two of each table, and holds the answers to what they were when somebody looked last: their
 // beginning, and the rest as a sum.
 func TestTheRecordsAsTheyWereLookedAt(t *testing.T) {
+	golden.Alone(t)
 	ctx, today := context.Background(), civil.MustParse("2026-11-24")
 	path := filepath.Join(t.TempDir(), "demo.db")
 	require.NoError(t, onrecord.Build(ctx, path, today))

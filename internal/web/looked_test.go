@@ -66,6 +66,7 @@ type foundForm struct {
 // of long ones and of the others as a sum.
 // After a change that is meant: go test ./internal/web -run LookedAt -update, and look.
 func TestPagesAsTheyWereLookedAt(t *testing.T) {
+	golden.Alone(t)
 	path := filepath.Join(t.TempDir(), "demo.db")
 	require.NoError(t, onrecord.Build(bg, path, civil.On(clock())))
 	s, err := store.Open(bg, path, clock)

@@ -1,0 +1,5 @@
+//go:build !race
+
+package golden
+
+const raced = false
