@@ -2,11 +2,12 @@ package onrecord
 
 import (
 	"context"
+	"crypto/sha256"
 	"database/sql"
 	"fmt"
+	"io"
 	"path/filepath"
 	"regexp"
-	"strings"
 	"testing"
 
 	_ "github.com/ncruces/go-sqlite3/driver"
@@ -20,7 +21,7 @@ import (
 var random = regexp.MustCompile(`[0-9a-f]{16,}`)
 
 // TestTheDemoAsItWasLookedAt builds the demo of one day and counts what is on record: of each
-// table the rows, of each column the different values, the least and the most. After a change
+// table the rows, of each column the different values, the least, the most, and the sum of all. After a change
 // that is meant: go test ./internal/onrecord -run LookedAt -update, and look at the demo.
 func TestTheDemoAsItWasLookedAt(t *testing.T) {
 	golden.Alone(t)
@@ -51,11 +52,15 @@ func TestTheDemoAsItWasLookedAt(t *testing.T) {
 			var many int
 			var least, most, sum sql.NullString
 			require.NoError(t, db.QueryRow(fmt.Sprintf(`SELECT count(DISTINCT "%[1]s"), substr(min("%[1]s"), 1, 60), substr(max("%[1]s"), 1, 60), sum(length("%[1]s")) FROM "%[2]s"`, column, table)).Scan(&many, &least, &most, &sum))
-			if random.MatchString(least.String+most.String) || many == 0 {
-				out = append(out, fmt.Sprintf("  %s: %d", column, many))
-				continue
+			line := fmt.Sprintf("  %s: %d", column, many)
+			if !random.MatchString(least.String+most.String) && many > 0 {
+				line += fmt.Sprintf(", %q to %q", least.String, most.String)
 			}
-			out = append(out, strings.ReplaceAll(fmt.Sprintf("  %s: %d, %q to %q", column, many, least.String, most.String), "\u0000", ""))
+			all := sha256.New()
+			for _, x := range texts(fmt.Sprintf(`SELECT coalesce(hex("%s"), '-') FROM "%s" ORDER BY 1`, column, table)) {
+				io.WriteString(all, x+"\n")
+			}
+			out = append(out, fmt.Sprintf("%s, %x", line, all.Sum(nil)[:6]))
 		}
 	}
 	golden.Hold(t, "testdata/demo.txt", out, nil)
