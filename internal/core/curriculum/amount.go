@@ -28,6 +28,9 @@ const (
 )
 
 var (
+	eachSide      = regexp.MustCompile(`^` + count + ` ?(?:r|right) ?[/+&,]? ?` + count + ` ?(?:l|left)$|^` + count + ` ?[/+] ?` + count + `$`)
+	bothPattern   = regexp.MustCompile(`^` + count + ` ?(?:x|times|reps)? ?(?:l ?/ ?r|r ?/ ?l|left and right|right and left)$`)
+	halfPattern   = regexp.MustCompile(`(\d*)½ ?m(?:ins?|inutes?)?\b`)
 	alternating   = regexp.MustCompile(`^` + count + ` alternating$`)
 	noTouchDown   = regexp.MustCompile(`^` + count + ` ?` + each + sideOf + without + `$`)
 	countWithin   = regexp.MustCompile(`^` + count + ` (?:in|within) ` + count + clock + `$`)
@@ -48,6 +51,9 @@ func ParseQuantity(text string) (Quantity, error) {
 	said := clockPattern.ReplaceAllStringFunc(strings.ToLower(check.Tidy(text)), func(s string) string {
 		m := clockPattern.FindStringSubmatch(s)
 		return fmt.Sprintf("%d s", 60*figure(m[1])+figure(m[2]))
+	})
+	said = halfPattern.ReplaceAllStringFunc(said, func(s string) string {
+		return fmt.Sprintf("%d s", 60*figure(halfPattern.FindStringSubmatch(s)[1])+30)
 	})
 	q, ok := readQuantity(said)
 	if !ok {
@@ -84,6 +90,16 @@ func readQuantity(said string) (Quantity, bool) {
 		return Quantity{Measure: RepsInAll, Reps: 1}, true
 	case "twice":
 		return Quantity{Measure: RepsInAll, Reps: 2}, true
+	case "once each", "once a side", "once each side":
+		return Quantity{Measure: RepsPerSide, Reps: 1}, true
+	case "twice each", "twice a side", "twice each side":
+		return Quantity{Measure: RepsPerSide, Reps: 2}, true
+	}
+	if m := found(eachSide); m != nil && m[1]+m[3] == m[2]+m[4] {
+		return Quantity{Measure: RepsPerSide, Reps: figure(m[1] + m[3])}, true
+	}
+	if m := found(bothPattern); m != nil {
+		return Quantity{Measure: RepsPerSide, Reps: figure(m[1])}, true
 	}
 	if m := found(alternating); m != nil {
 		return Quantity{Measure: Alternating, Reps: figure(m[1])}, true

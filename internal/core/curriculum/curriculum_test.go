@@ -129,6 +129,13 @@ func TestSectionsCarryTheirKind(t *testing.T) {
 			assert.Contains(t, l.Problem, want[3], page)
 		}
 	}
+	for heading, want := range map[string]string{"Sparring": "Round about", "SPARRING:": "Round about", "Self Defense": "Set yourself free", "Self-defence techniques": "Set yourself free"} {
+		lines := b.ParsePage(heading + "\nNew one, 4")
+		assert.Len(t, lines, 1, heading)
+		assert.Equal(t, want, lines[0].Section, heading)
+	}
+	punches := Open(Curriculum{Sections: []Section{{ID: "s", Name: "Hands", Kind: "strike"}}, Techniques: []Technique{{ID: "p", Name: "Palms", Kind: "strike"}}})
+	assert.Len(t, punches.ParsePage("Punches\nPunch\nPalms"), 2, "one punch is a technique, several are a heading, a known name is itself")
 	twice := b.ParsePage("Bits and pieces\nLong stick, lock\nlong STICK\nShort stick\nShort stick, lock")
 	assert.Equal(t, []Kind{"lock", "lock"}, []Kind{twice[0].Kind, twice[1].Kind}, "said once for the page")
 	assert.Equal(t, []string{"3 a side", "3 a side", ""}, []string{twice[0].Quantity.String(), twice[1].Quantity.String(), twice[1].Problem})

@@ -230,7 +230,24 @@ func (b *Book) heading(line string) (string, bool) {
 			return s.Name, true
 		}
 	}
+	if s := SectionFor(b.Sections, headingKind(key)); s != nil && s.Kind == headingKind(key) && b.Named(line) == nil {
+		return s.Name, true
+	}
 	return "", !strings.ContainsAny(line, partSigns) && (strings.HasSuffix(line, ":") || strings.HasPrefix(line, "#")) && b.Named(line) == nil
+}
+
+// headingKind is the kind that a line means by itself: of several such, or one that is no
+// technique. "Punch" under Strikes is a technique, "Punches" is not.
+func headingKind(key string) Kind {
+	k := UsualKind(key)
+	switch k {
+	case "self_defence", "sparring", "fitness", "knowledge", "character", "courtesy":
+		return k
+	}
+	if sectionKey(key) == key {
+		return ""
+	}
+	return k
 }
 
 func (b *Book) sectionNames() (out []string) {

@@ -120,6 +120,7 @@ func (b *Book) behind(l *PageLine, line []rune, from int) string {
 			rest[i] = ','
 		case colon(rest, i):
 			first, _, _ := strings.Cut(string(rest[i+1:]), ",")
+			first, _, _ = strings.Cut(first, "(")
 			if _, err := ParseQuantity(first); err == nil && !(bare(first) && b.calls()) { // Cross: 10 each hand
 				rest[i] = ','
 				continue
@@ -215,6 +216,13 @@ func (b *Book) inName(l *PageLine) (amount bool) {
 		}
 		if said := *l; b.ReadPart(&said, part) == "" {
 			*l = said
+			l.Name = name
+			return b.inName(l)
+		}
+	}
+	for _, part := range []string{" must pass", " must", " bonus"} {
+		if name, found := strings.CutSuffix(l.Name, part); found {
+			b.ReadPart(l, part)
 			l.Name = name
 			return b.inName(l)
 		}

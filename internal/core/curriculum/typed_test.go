@@ -48,6 +48,8 @@ func TestAPageAsAStrangerTypesIt(t *testing.T) {
 		"Jab 10 each hand": "Jab, 10 each limb", "lead STRAIGHT x 3": "Jab, 3", "Mill drill 12": "Mill drill 12, 4 a side", "Mill drill 12 x 5 times": "Mill drill 12, 5", "Mill drill 12 4 a side": "Mill drill 12, 4 a side",
 		"Sparring 2 x 2 min": "Sparring, 2 x 120 s", "Sparring, 2 x 1:30, 0:30 rest": "Sparring, 2 x 90 s, 30 s rest", "Push-ups 3 x 10": `1: not an amount: "3 x 10"; write the reps in all, 30, and the sets as a remark: (3 x 10)`,
 		"Push-ups, 3 sets of 10": `11: not an amount: "3 sets of 10"; write the reps in all, 30`,
+		"Hook x 20 must pass":    "Hook, 20, must", "Hook 8R 8L": "Hook, 8 a side", "Hook, 8/8": "Hook, 8 a side", "Hook, 5+5": "Hook, 5 a side", "Hook, 5+6": `7: "5+6" is not understood`, "Hook, 10 reps L/R": "Hook, 10 a side", "Hook, once each": "Hook, 1 a side", "Hook 2½ min": "Hook, 150 s", "Hook, ½ min": "Hook, 30 s",
+		"Shields: 3 x 1 min (30 sec rest)": "Shields, 3 x 60 s (30 sec rest)", "Hook bonus": "Hook, 5 a side, bonus", "Must": "Must, 5 a side",
 		// Amounts before the name.
 		"20 push-ups": "Push-ups, 20 ? 20", "10 front kicks": "Front kicks, 10 ? 10", "10 front kicks each leg": "Front kicks, 10 each limb", "10 hopping jabs": "Hopping jab, 10 ? 10", "4 SLIPS each side": "Slip, 4 a side", "10 x front kick": "Front kick, 10", "2 min plank": "Plank, 120 s", "3 x 10 push-ups": `1: not an amount: "3 x 10"`,
 		"10 élan kicks": "Élan kicks, 10 ? 10", "10 élan kicks, not a number": "10 élan kicks, 5 a side", "10 élan kicks, 4 a side": "10 élan kicks, 4 a side ? the", "360 turn kick": "360 turn kick, 5 a side ? the", "101 kick": "101 kick, 5 a side ? the", "100 kicks": "Kicks, 100 ? 100",
