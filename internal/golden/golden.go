@@ -4,6 +4,7 @@
 package golden
 
 import (
+	"database/sql"
 	"flag"
 	"os"
 	"path/filepath"
@@ -27,6 +28,21 @@ func Alone(t interface{ Skip(...any) }) {
 	if raced {
 		t.Skip("is run without the race detector")
 	}
+}
+
+// Texts are the answers to a query of one column.
+func Texts(t T, db *sql.DB, query string) (out []string) {
+	t.Helper()
+	rows, err := db.Query(query)
+	require.NoError(t, err)
+	defer rows.Close()
+	for rows.Next() {
+		var s string
+		require.NoError(t, rows.Scan(&s))
+		out = append(out, s)
+	}
+	require.NoError(t, rows.Err())
+	return out
 }
 
 // Hold compares lines with a file, and fails at the first that differs. place names where a line

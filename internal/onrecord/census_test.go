@@ -30,18 +30,7 @@ func TestTheDemoAsItWasLookedAt(t *testing.T) {
 	db, err := sql.Open("sqlite3", "file:"+path)
 	require.NoError(t, err)
 	defer db.Close()
-	texts := func(query string) (out []string) {
-		rows, err := db.Query(query)
-		require.NoError(t, err)
-		defer rows.Close()
-		for rows.Next() {
-			var s string
-			require.NoError(t, rows.Scan(&s))
-			out = append(out, s)
-		}
-		require.NoError(t, rows.Err())
-		return out
-	}
+	texts := func(query string) []string { return golden.Texts(t, db, query) }
 	var out []string
 	for _, table := range texts(`SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND sql NOT LIKE '%VIRTUAL%' ORDER BY name`) {
 		if table == "goose_db_version" { // has the day of the migrations

@@ -37,17 +37,7 @@ func TestTheRecordsAsTheyWereLookedAt(t *testing.T) {
 	db, err := sql.Open("sqlite3", "file:"+path)
 	require.NoError(t, err)
 	defer db.Close()
-	texts := func(query string) (out []string) {
-		rows, err := db.Query(query)
-		require.NoError(t, err)
-		defer rows.Close()
-		for rows.Next() {
-			var x string
-			require.NoError(t, rows.Scan(&x))
-			out = append(out, x)
-		}
-		return out
-	}
+	texts := func(query string) []string { return golden.Texts(t, db, query) }
 	type named struct{ table, id string }
 	ids := []named{{"nothing", ""}}
 	for _, table := range []string{"program", "rung", "section", "technique", "requirement", "student", "enrolment", "class", "grading", "panel", "examiner", "candidate_group", "candidate", "test_sheet", "test_item", "version", "officer", "bout"} {

@@ -45,9 +45,28 @@ func (b *Book) pageLine(l *PageLine) {
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
 	}
+	if l.New && l.usual && l.Moves == "" && l.Said == "" && mayBeHeading(l.Name) {
+		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
+	}
 	if l.New && l.Series == "" && !l.Plain && len(l.Doubts) == 0 && strings.ContainsFunc(l.Name, unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
+}
+
+// mixed are headings under which things of several kinds stand.
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "other", "general", "extra", "drill"}
+
+// mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
+// or by its word.
+func mayBeHeading(name string) bool {
+	letters := strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) {
+			return r
+		}
+		return -1
+	}, name)
+	capitals := utf8.RuneCountInString(letters) > 3 && letters == strings.ToUpper(letters) && letters != strings.ToLower(letters)
+	return capitals || slices.Contains(mixed, sectionKey(name))
 }
 
 func (l *PageLine) doubt(reason string) {

@@ -50,6 +50,7 @@ func TestAPageAsAStrangerTypesIt(t *testing.T) {
 		"Push-ups, 3 sets of 10": `11: not an amount: "3 sets of 10"; write the reps in all, 30`,
 		"Hook x 20 must pass":    "Hook, 20, must", "Hook 8R 8L": "Hook, 8 a side", "Hook, 8/8": "Hook, 8 a side", "Hook, 5+5": "Hook, 5 a side", "Hook, 5+6": `7: "5+6" is not understood`, "Hook, 10 reps L/R": "Hook, 10 a side", "Hook, once each": "Hook, 1 a side", "Hook 2½ min": "Hook, 150 s", "Hook, ½ min": "Hook, 30 s",
 		"Shields: 3 x 1 min (30 sec rest)": "Shields, 3 x 60 s (30 sec rest)", "Hook bonus": "Hook, 5 a side, bonus", "Must": "Must, 5 a side",
+		"STRETCHES": "STRETCHES, 5 a side ? STRETCHES", "Basics": "Basics, 5 a side ? Basics", "Warm-up": "Warm-up, 5 a side ? Warm-up", "BASICS, 5": "BASICS, 5", "KO": "KO, 5 a side", "漢字漢字": "漢字漢字, 5 a side", "JABS: lead jab": "JABS, 5 a side: lead jab",
 		// Amounts before the name.
 		"20 push-ups": "Push-ups, 20 ? 20", "10 front kicks": "Front kicks, 10 ? 10", "10 front kicks each leg": "Front kicks, 10 each limb", "10 hopping jabs": "Hopping jab, 10 ? 10", "4 SLIPS each side": "Slip, 4 a side", "10 x front kick": "Front kick, 10", "2 min plank": "Plank, 120 s", "3 x 10 push-ups": `1: not an amount: "3 x 10"`,
 		"10 élan kicks": "Élan kicks, 10 ? 10", "10 élan kicks, not a number": "10 élan kicks, 5 a side", "10 élan kicks, 4 a side": "10 élan kicks, 4 a side ? the", "360 turn kick": "360 turn kick, 5 a side ? the", "101 kick": "101 kick, 5 a side ? the", "100 kicks": "Kicks, 100 ? 100",
