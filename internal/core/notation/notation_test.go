@@ -44,13 +44,14 @@ func TestParsePrints(t *testing.T) {
 		"31, left 31":         "31, left 31",
 		"turn cw 90 cross":    "turn cw 90 cross",
 		"cross turn ccw 180!~ (eyes first) (slowly)": "cross turn ccw 180!~ (eyes first) (slowly)",
-		"cross ~ !":                  "cross!~",
-		"high guard high":            "high guard high",
-		"LEAD Jab, Turn CW 90 CROSS": "Lead jab, turn cw 90 cross", // keywords ignore case and are printed small
-		"shuffle back":               "shuffle back",
-		"slide forward lead cross":   "slide lead cross",
-		"shuffle forwards, 3x cross": "shuffle, x3 cross",
-		"shuffle back fist":          "shuffle back fist", // a shuffle and a back fist
+		"cross ~ !":                   "cross!~",
+		"high guard high":             "high guard high",
+		"LEAD Jab, Turn CW 90 CROSS":  "Lead jab, turn cw 90 cross", // keywords ignore case and are printed small
+		"shuffle back":                "shuffle back",
+		"slide forward lead cross":    "slide lead cross",
+		"turn cw 1, cross turn ccw 1": "turn cw 1, cross turn ccw 1",
+		"shuffle forwards, 3x cross":  "shuffle, x3 cross",
+		"shuffle back fist":           "shuffle back fist", // a shuffle and a back fist
 		"side step to the Left, circle to the right lead cross": "side step to the left, circle to the right lead cross",
 		"side step lead cross to left ear":                      "side step lead cross to left ear",
 		"cross to low back":                                     "cross to low back",
@@ -176,6 +177,8 @@ func TestErrorsSayWhere(t *testing.T) {
 		"cross into horse stance":                  `column 7: "into" does not belong after a name; write in where`,
 		"cross with a shout":                       `column 7: "with a shout" does not belong after a name; write ! behind the move`,
 		"kiai":                                     `column 1: "kiai" is not in the catalogue; write ! behind the move`,
+		"x0 cross":                                 "column 1: a move is repeated x2 to x100",
+		"0x cross":                                 "column 1: a move is repeated x2 to x100",
 		"1x cross":                                 "column 1: a move is repeated x2 to x100",
 		"cross 3x":                                 "column 7: a repeat stands before the move: write 3x cross",
 		"step forwards":                            `column 6: "forwards" is not in the catalogue; write step where`,
@@ -222,8 +225,13 @@ func TestErrorsSayWhere(t *testing.T) {
 	require.NoError(t, err)
 	_, err = numbered.Parse("14")
 	assert.ErrorContains(t, err, "there are 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12, …")
-	_, err = NewCatalogue(many[:12])
+	twelve, err := NewCatalogue(many[:12])
 	require.NoError(t, err)
+	_, err = twelve.Parse("14")
+	assert.EqualError(t, err, "column 1: no technique has the call number 14; there are 1, 2, 3, 4, 5, 6, 7, 8, 9, 10, 11, 12")
+	none, err := NewCatalogue([]Entry{{Name: "abcd"}, {Name: "abcx"}, {Name: "abxx"}})
+	require.NoError(t, err)
+	assert.Equal(t, []string{"abcd", "abcx"}, none.Nearest("abcde")[:2], "the nearest first")
 	two, err := NewCatalogue([]Entry{{ID: "a", Name: "Reed stance", Stands: OneLeads}, {ID: "b", Name: "reed", Stands: SideBySide}})
 	require.NoError(t, err)
 	_, err = two.Parse("in reed")
