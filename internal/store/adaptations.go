@@ -11,10 +11,10 @@ import (
 func adaptations(ctx context.Context, q querier, student, program string) ([]curriculum.Adaptation, error) {
 	return list(ctx, q, func(a *curriculum.Adaptation) []any {
 		return []any{asJSON{a}, &a.ID, asDate{&a.From}, asDate{&a.To}}
-	}, `SELECT what, id, from_date, to_date FROM adaptation WHERE student_id = ? AND program_id = ? AND deleted_at IS NULL ORDER BY from_date, id`, student, program)
+	}, `SELECT what, id, from_date, to_date FROM adaptation WHERE student_id = ? AND program_id = ? AND deleted_at IS NULL ORDER BY rowid`, student, program)
 }
 
-// Adaptations are what is recorded for a student in a program, past ones too.
+// Adaptations are what is recorded for a student in a program, past ones too, oldest entry first.
 func (s *Store) Adaptations(ctx context.Context, student, program string) ([]curriculum.Adaptation, error) {
 	return adaptations(ctx, s.r, student, program)
 }

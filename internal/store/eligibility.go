@@ -325,7 +325,7 @@ func adaptedOn(ctx context.Context, q querier, on civil.Date, where string, args
 	rows, err := list(ctx, q, func(x *row) []any {
 		return []any{&x.of[0], &x.of[1], asJSON{&x.Adaptation}, &x.ID, asDate{&x.From}, asDate{&x.To}}
 	}, `SELECT a.student_id, a.program_id, a.what, a.id, a.from_date, a.to_date FROM adaptation a JOIN enrolment e ON e.student_id = a.student_id AND e.program_id = a.program_id
-		JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id WHERE a.deleted_at IS NULL AND (`+where+`) ORDER BY a.from_date, a.id`, args...)
+		JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id WHERE a.deleted_at IS NULL AND (`+where+`) ORDER BY a.rowid`, args...)
 	out := map[[2]string][]curriculum.Adaptation{}
 	seen := map[string]bool{} // a student may have climbed a program twice
 	for _, x := range rows {

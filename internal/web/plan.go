@@ -157,14 +157,13 @@ func (a *app) topics(r *http.Request, climbs []store.ReadyClimb, chances map[str
 			if near[c.Next.ID] && it.Counts {
 				worth += needNear
 			}
-			t := c.Book.Technique(it.TechniqueID)
 			key := it.TechniqueID + "." + string(it.Role)
 			i, there := at[key]
 			if !there {
 				i = len(out)
 				at[key] = i
 				place := slices.IndexFunc(c.Book.Sections, func(s curriculum.Section) bool { return s.ID == it.SectionID })
-				out = append(out, practice.Topic{ID: key, Name: it.Call, Section: it.Section, Place: place, Kind: it.Kind, Minutes: practice.TopicMinutes(it.Kind), Cautions: practice.Careful(t), Taught: taught[it.TechniqueID]})
+				out = append(out, practice.Topic{ID: key, Name: it.Call, Section: it.Section, Place: place, Kind: it.Kind, Minutes: practice.TopicMinutes(it.Kind), Cautions: it.Cautions, Taught: taught[it.TechniqueID]})
 				if !slices.Contains(sections, it.Section) {
 					sections = append(sections, it.Section)
 				}

@@ -70,6 +70,7 @@ type techniqueView struct {
 	Checks    []phased                // of its own, or of the technique it is a variant of; faults and surfaces too
 	Faults    []curriculum.Fault
 	Surfaces  []curriculum.Surface
+	Cautions  []curriculum.Caution
 	Youngest  string
 	Uses      []store.Use
 	Pairs     bool // it is shown for two, so that both stances matter
@@ -170,7 +171,7 @@ func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	v.Variants = b.Variants(t.ID)
-	v.Faults, v.Surfaces = b.Faults(t), b.Surfaces(t)
+	v.Faults, v.Surfaces, v.Cautions = b.Faults(t), b.Surfaces(t), b.AllCautions(t)
 	for _, c := range b.Checkpoints(t) {
 		phase, rest := curriculum.Phase(c)
 		if n := len(v.Checks); n == 0 || v.Checks[n-1].Phase != phase {

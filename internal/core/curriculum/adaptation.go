@@ -31,15 +31,34 @@ type Adaptation struct {
 	From, To      civil.Date     `json:"-"` // zero: open
 }
 
-// fits reports whether an adaptation is about a technique.
-func (a Adaptation) fits(t *Technique) bool {
+// nearness says how closely an adaptation is about a technique: by name 3, by a modifier 2, by
+// its kind 1; 0 where it is about something else.
+func (a Adaptation) nearness(t *Technique) int {
 	switch {
 	case a.TechniqueID != "":
-		return a.TechniqueID == t.ID
+		if a.TechniqueID == t.ID {
+			return 3
+		}
 	case a.Modifier != "":
-		return slices.Contains(t.Modifiers, a.Modifier)
+		if slices.Contains(t.Modifiers, a.Modifier) {
+			return 2
+		}
+	case a.Kind != "" && a.Kind == t.Kind:
+		return 1
 	}
-	return a.Kind != "" && a.Kind == t.Kind
+	return 0
+}
+
+// fitting is the adaptation that holds for a technique, of several the one most closely about
+// it, of those the newest. They are given oldest first.
+func fitting(all []Adaptation, t *Technique) (out Adaptation, found bool) {
+	nearest := 1
+	for _, a := range all {
+		if n := a.nearness(t); n >= nearest {
+			out, nearest, found = a, n, true
+		}
+	}
+	return out, found
 }
 
 // HoldsOn reports whether an adaptation holds on a day; both ends are included.

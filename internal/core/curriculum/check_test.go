@@ -222,7 +222,7 @@ func TestCoverage(t *testing.T) {
 func TestLoads(t *testing.T) {
 	loads := ladder(t, sound, soundly).Loads()
 	require.Len(t, loads, 6)
-	assert.Equal(t, Load{RungID: "yellow", TrackID: "cubs", Lines: 6, New: 5, Grown: 1, Seconds: loads[1].Seconds}, loads[1])
+	assert.Equal(t, Load{RungID: "yellow", TrackID: "cubs", Lines: 6, New: 6, Seconds: loads[1].Seconds}, loads[1], "the first rung is no test")
 	assert.Len(t, ladder(t, sound, soundly, func(c *Curriculum) { c.Program.Tracks = nil }).Loads(), 3)
 }
 

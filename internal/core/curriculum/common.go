@@ -104,6 +104,14 @@ func (b *Book) Checkpoints(t *Technique) []string {
 	return b.base(t, func(x *Technique) bool { return len(x.Checkpoints) > 0 }).Checkpoints
 }
 
+// checkpointsOf are those that are looked for in a role.
+func (b *Book) checkpointsOf(t *Technique, role Role) []string {
+	if role == "attacker" && len(t.AttackerLooks) > 0 {
+		return t.AttackerLooks
+	}
+	return b.Checkpoints(t)
+}
+
 // Faults are those of a technique, or of the one it is a variant of.
 func (b *Book) Faults(t *Technique) []Fault {
 	return b.base(t, func(x *Technique) bool { return len(x.Faults) > 0 }).Faults

@@ -1,9 +1,7 @@
 package curriculum
 
 import (
-	"cmp"
 	"fmt"
-	"slices"
 
 	"velvetladder/internal/core/notation"
 )
@@ -11,7 +9,7 @@ import (
 // Asking says what a test sheet is made for.
 type Asking struct {
 	RungID, TrackID string       // no track: nothing is changed
-	Adaptations     []Adaptation // of one candidate
+	Adaptations     []Adaptation // of one candidate, oldest first
 	Seed            uint64       // of the grading: what is drawn
 	Candidate       string       // draws knowledge questions anew for each
 	Group           int          // candidates one examiner watches at once, 1 where less
@@ -45,10 +43,10 @@ type asked struct {
 //
 //  1. this rung's requirements, and those of lower rungs whose carry still holds;
 //  2. the track, then the adaptations;
-//  3. the highest stage introduced at or below the rung, within the ceilings, and how the
-//     line stands to what lower rungs asked;
-//  4. shown once is enough: per technique, role and setting one line, at the earliest place,
-//     with the highest demand and weight;
+//  3. the highest stage introduced at or below the rung, within the ceilings; how a line stands
+//     to what lower rungs asked is said of the line as it stands after rule 4;
+//  4. shown once is enough: of lines that can be shown in one go one stays, at the earliest
+//     place, with the highest demand and weight;
 //  5. sample groups are drawn from what is left, with the seed;
 //  6. order by section, then rung, then the school's order.
 func (b *Book) Compile(a Asking) TestSheet { return b.compile(a, true) }
@@ -61,13 +59,7 @@ func (b *Book) compile(a Asking, words bool) TestSheet {
 	if !there {
 		return sheet
 	}
-	lines := b.gather(at, words)
-	lines = b.adapt(lines, a, &sheet)
-	for i := range lines {
-		b.setStage(&lines[i], at)
-	}
-	lines = fold(bySection(lines, len(b.Sections)))
-	lines = b.draw(lines, a, at, &sheet)
+	lines := b.draw(b.folded(a, at, words, &sheet), a, &sheet)
 	sheet.Lines = make([]Line, 0, len(lines))
 	for i := range lines {
 		l := b.line(&lines[i], at, a.TrackID, g, words)
@@ -75,6 +67,15 @@ func (b *Book) compile(a Asking, words bool) TestSheet {
 		sheet.Lines = append(sheet.Lines, l)
 	}
 	return sheet
+}
+
+// folded is rules 1 to 4.
+func (b *Book) folded(a Asking, at int, words bool, sheet *TestSheet) []asked {
+	lines := b.adapt(b.gather(at, words), a, sheet)
+	for i := range lines {
+		b.setStage(&lines[i], at)
+	}
+	return fold(bySection(lines, len(b.Sections)))
 }
 
 // gather is rule 1.
@@ -93,6 +94,9 @@ func (b *Book) gather(at int, words bool) (out []asked) {
 			x.group = g.ID
 		}
 		x.q = b.settle(x.q, t)
+		if r.Role == "attacker" && len(t.AttackerLooks) > 0 { // all of them are looked for
+			x.checks = nil
+		}
 		if len(r.Entries) == 0 {
 			out = append(out, x)
 			return
@@ -176,34 +180,31 @@ func (b *Book) adapt(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, fmt.Sprintf("%s leave it out.", track.Name)})
 			continue
 		}
-		excused := false
-		for _, ad := range a.Adaptations {
-			if !ad.fits(x.t) {
-				continue
+		ad, fits := fitting(a.Adaptations, x.t)
+		switch {
+		case !fits:
+		case ad.Does == Excuse:
+			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, "Excused: " + ad.Reason})
+			continue
+		case ad.Does == Replace && b.Technique(ad.ReplacementID) != nil:
+			old := x.t.Name
+			x.t = b.Technique(ad.ReplacementID)
+			x.checks, x.entry = nil, ""
+			x.adapted = fmt.Sprintf("instead of %s: %s", old, ad.Reason)
+			if ad.Quantity != nil {
+				x.q = *ad.Quantity
 			}
-			switch {
-			case ad.Does == Excuse:
-				excused = true
-				sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, "Excused: " + ad.Reason})
-			case ad.Does == Replace && b.Technique(ad.ReplacementID) != nil:
-				old := x.t.Name
-				x.t = b.Technique(ad.ReplacementID)
-				x.checks, x.entry = nil, ""
-				x.adapted = fmt.Sprintf("instead of %s: %s", old, ad.Reason)
-				if ad.Quantity != nil {
-					x.q = *ad.Quantity
-				}
-				x.q = b.settle(x.q, x.t)
-			case ad.Does == Change && ad.Quantity != nil:
-				q := b.settle(*ad.Quantity, x.t)
-				x.adapted = fmt.Sprintf("%s instead of %s: %s", q, x.q, ad.Reason)
-				x.q = q
-			}
-			break
+			x.q = b.settle(x.q, x.t)
+		case ad.Does == Change && ad.Quantity != nil:
+			q := b.settle(*ad.Quantity, x.t)
+			x.adapted = fmt.Sprintf("%s instead of %s: %s", q, x.q, ad.Reason)
+			x.q = q
 		}
-		if !excused {
-			out = append(out, x)
+		if no := b.MayNot(x.t, track); no != "" {
+			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, no})
+			continue
 		}
+		out = append(out, x)
 	}
 	return out
 }
@@ -238,94 +239,10 @@ func (x *asked) forTrack(b *Book, track *Track) bool {
 	return true
 }
 
-// setStage is the first half of rule 3.
+// setStage is rule 3.
 func (b *Book) setStage(x *asked, at int) {
 	x.stage = b.StageAt(x.t, at)
 	if x.cap > 0 {
 		x.stage = min(x.stage, x.cap)
 	}
-}
-
-// same reports whether showing one of two lines may show the other.
-func (x *asked) same(y *asked) bool {
-	if x.t != y.t || x.r.Role != y.r.Role || x.r.ShowAgain || y.r.ShowAgain || x.r.Free != y.r.Free || x.r.NonStop != y.r.NonStop || x.r.Slow != y.r.Slow {
-		return false
-	}
-	if x.q.Measure != y.q.Measure || x.q.Side != y.q.Side || x.entry != y.entry {
-		return false
-	}
-	return x.setting() == y.setting() || x.r.Covers || y.r.Covers
-}
-
-func (x *asked) setting() Setting { return cmp.Or(x.r.Setting, Settings[0]) }
-
-// fold is rule 4. Lines come in the order of the sheet.
-func fold(lines []asked) (out []asked) {
-	byTechnique := make(map[string][]int, len(lines)) // technique → places in out
-	out = make([]asked, 0, len(lines))
-next:
-	for _, y := range lines {
-		for _, i := range byTechnique[y.t.ID] {
-			x := &out[i]
-			if !x.same(&y) {
-				continue
-			}
-			x.merge(&y)
-			continue next
-		}
-		byTechnique[y.t.ID] = append(byTechnique[y.t.ID], len(out))
-		out = append(out, y)
-	}
-	return out
-}
-
-// merge folds a later line into x, which keeps its place.
-func (x *asked) merge(y *asked) {
-	x.covers = append(append(x.covers, describe(y)), y.covers...)
-	if larger, _ := y.q.Larger(x.q); larger {
-		x.q = y.q
-	}
-	if y.setting() != x.setting() && y.r.Covers { // what covers the other is what is shown
-		kept := *x.r
-		kept.Setting, kept.Covers = y.r.Setting, true
-		x.r = &kept
-	}
-	x.weight = max(x.weight, y.weight)
-	x.stage = max(x.stage, y.stage)
-	x.bonus = x.bonus && y.bonus
-	x.must = (x.must || y.must) && !x.bonus
-	x.supported = x.supported && y.supported
-	if len(x.checks) == 0 || len(y.checks) == 0 { // none named: all count
-		x.checks = nil
-	} else {
-		for _, c := range y.checks {
-			if !slices.Contains(x.checks, c) {
-				x.checks = append(slices.Clone(x.checks), c)
-			}
-		}
-	}
-	if levels[y.level] > levels[x.level] {
-		x.level = y.level
-	}
-	if y.group == "" { // asked outright by one of the two
-		x.group = ""
-	}
-	if x.adapted == "" {
-		x.adapted = y.adapted
-	}
-	for _, w := range y.why {
-		if !slices.Contains(x.why, w) {
-			x.why = append(slices.Clone(x.why), w)
-		}
-	}
-}
-
-var levels = map[notation.Level]int{notation.Low: 1, notation.Mid: 2, notation.High: 3}
-
-func describe(x *asked) string {
-	out := x.t.Name + ", " + x.q.String()
-	if s := x.setting(); s != Settings[0] {
-		out += ", " + settingWords[s]
-	}
-	return out
 }

@@ -40,6 +40,13 @@ type Book struct {
 	read     map[string]reading // line of moves → as it was read
 	tellings map[toldKey]*told  // techniques as they are told, read once
 
+	due      map[toldKey][]Caution // that follow from a technique, looked for once
+	likeOnce sync.Once
+	like     []string
+
+	beforeMu sync.Mutex
+	earlier  map[string]map[testedKey][]tested // track → what its sheets ask, reckoned once
+
 	checked sync.Once // what the ladder check found, looked for once
 	found   []Finding
 }
@@ -52,7 +59,8 @@ type reading struct {
 // Open indexes a curriculum. Positions follow the order of the lists.
 func Open(c Curriculum) *Book {
 	b := &Book{Curriculum: c, rungs: map[string]int{}, sections: map[string]int{}, techniques: map[string]int{}, names: map[string]int{}, tracks: map[string]int{}, groups: map[string]int{},
-		byTechnique: map[string][]int{}, read: map[string]reading{}, tellings: map[toldKey]*told{}, byRung: make([][]int, len(c.Rungs))}
+		byTechnique: map[string][]int{}, read: map[string]reading{}, tellings: map[toldKey]*told{}, byRung: make([][]int, len(c.Rungs)),
+		earlier: map[string]map[testedKey][]tested{}, due: map[toldKey][]Caution{}}
 	for i := range c.Rungs {
 		c.Rungs[i].Position = i
 		c.Rungs[i].ProgramID = c.Program.ID

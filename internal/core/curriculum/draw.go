@@ -11,7 +11,7 @@ import (
 
 // draw is rule 5. What is drawn depends on the seed, the group and the line alone, so that
 // the order of the curriculum does not matter; knowledge depends on the candidate too.
-func (b *Book) draw(lines []asked, a Asking, at int, sheet *TestSheet) (out []asked) {
+func (b *Book) draw(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 	pools := map[string][]int{}
 	for i, x := range lines {
 		if x.group != "" {

@@ -3,64 +3,130 @@ package curriculum
 import (
 	"fmt"
 	"slices"
+	"strings"
 )
 
-// freshness is the second half of rule 3: how a line stands to the last lower rung that
-// asked for its technique in its role, on the same track.
-func (b *Book) freshness(x *asked, at int, trackID string, words bool) (Freshness, string) {
-	track := b.Track(trackID)
-	why := func(format string, args ...any) string {
-		if !words {
-			return ""
-		}
-		return fmt.Sprintf(format, args...)
-	}
-	last := -1
-	for _, i := range b.byTechnique[x.t.ID] {
-		r := &b.Requirements[i]
-		if from := b.rungs[r.RungID]; from < at && r.Role == x.r.Role && r.Free == x.r.Free && !leftOutBy(r, track) {
-			last = max(last, min(at-1, b.lastAsked(r)))
-		}
-	}
-	if last < 0 {
-		return New, why("New at %s.", b.Rungs[at].Name)
-	}
-	before := asked{t: x.t, r: x.r}
-	var demands []Quantity
-	wide := false
-	for _, i := range b.byTechnique[x.t.ID] {
-		r := &b.Requirements[i]
-		if from := b.rungs[r.RungID]; from > last || r.Role != x.r.Role || r.Free != x.r.Free || b.lastAsked(r) < last || leftOutBy(r, track) {
-			continue
-		}
-		y := asked{r: r, t: x.t, q: b.settle(r.Quantity, x.t), cap: r.StageCap}
-		if track != nil {
-			y.forTrack(b, track)
-		}
-		b.setStage(&y, last)
-		before.stage = max(before.stage, y.stage)
-		demands = append(demands, y.q)
-		wide = wide || len(r.Checks) == 0
-		before.checks = append(before.checks, r.Checks...)
-	}
-	if x.stage > before.stage {
-		return Grown, why("Grown: %s, after %s at %s.", x.t.StageName(x.stage), x.t.StageName(before.stage), b.Rungs[last].Name)
-	}
-	most := Quantity{}
-	for _, q := range demands {
-		if larger, comparable := q.Larger(most); comparable && larger || most.Measure == "" && q.Measure == x.q.Measure && q.Side == x.q.Side {
-			most = q
-		}
-	}
-	if larger, comparable := x.q.Larger(most); comparable && larger {
-		return Grown, why("Grown: %s, after %s at %s.", x.q, most, b.Rungs[last].Name)
-	}
-	if !wide && len(x.checks) == 0 && len(x.t.Checkpoints) > len(before.checks) {
-		return Grown, why("Grown: all %d checkpoints count, after %d at %s.", len(x.t.Checkpoints), len(before.checks), b.Rungs[last].Name)
-	}
-	return Carried, why("As at %s.", b.Rungs[last].Name)
+// tested is a line of a lower rung's sheet, after folding: what was asked there.
+type tested struct {
+	*asked
+	at int // rung of the sheet
 }
 
-func leftOutBy(r *Requirement, track *Track) bool {
-	return track != nil && slices.ContainsFunc(r.Tracks, func(c TrackChange) bool { return c.TrackID == track.ID && c.LeaveOut })
+type testedKey struct {
+	technique string
+	role      Role
+}
+
+// testedOn lists what the sheets of all rungs above the first ask on a track, lowest rung
+// first: without adaptations, sample groups whole. It is reckoned once a track.
+func (b *Book) testedOn(trackID string) map[testedKey][]tested {
+	b.beforeMu.Lock()
+	defer b.beforeMu.Unlock()
+	if out, there := b.earlier[trackID]; there {
+		return out
+	}
+	out := map[testedKey][]tested{}
+	for at := 1; at < len(b.Rungs); at++ {
+		lines := b.folded(Asking{TrackID: trackID}, at, false, &TestSheet{})
+		for i := range lines {
+			key := testedKey{lines[i].t.ID, lines[i].r.Role}
+			out[key] = append(out[key], tested{&lines[i], at})
+		}
+	}
+	b.earlier[trackID] = out
+	return out
+}
+
+// freshness says how a line, as it stands on the sheet of a rung, stands to what the sheets
+// below asked: new where nothing was asked in its setting or one that covers it, carried where
+// one earlier line was no smaller in any respect, else grown.
+func (b *Book) freshness(x *asked, at int, trackID string, words bool) (Freshness, string) {
+	var last *tested // the latest that asked for it, best where it is of the same unit and pace
+	before := b.testedOn(trackID)[testedKey{x.t.ID, x.r.Role}]
+	for i := len(before) - 1; i >= 0; i-- {
+		y := &before[i]
+		if y.at >= at || !strings.EqualFold(y.entry, x.entry) || !y.standsFor(x) {
+			continue
+		}
+		if len(b.smaller(y.asked, x, false)) == 0 {
+			if !words {
+				return Carried, ""
+			}
+			return Carried, "As at " + b.Rungs[y.at].Name + "."
+		}
+		if last == nil || !last.alike(x) && y.alike(x) {
+			last = y
+		}
+	}
+	switch {
+	case last == nil && !words:
+		return New, ""
+	case last == nil && at == 0:
+		return New, "What newcomers are taught; nobody is tested for it."
+	case last == nil:
+		return New, "New at " + b.Rungs[at].Name + "."
+	case !words:
+		return Grown, ""
+	}
+	return Grown, fmt.Sprintf("Grown: %s at %s.", strings.Join(b.smaller(last.asked, x, true), "; "), b.Rungs[last.at].Name)
+}
+
+// standsFor reports whether what was shown in the setting of x shows it in that of y.
+func (x *asked) standsFor(y *asked) bool {
+	return x.setting() == y.setting() || x.r.Covers && y.setting() != boards
+}
+
+// alike reports whether two amounts are in one unit and at one pace.
+func (x *asked) alike(y *asked) bool {
+	return x.q.Measure == y.q.Measure && x.q.Side == y.q.Side && x.r.Slow == y.r.Slow && x.r.NonStop == y.r.NonStop
+}
+
+// smaller lists in which respects an earlier line asked for less, or for something else.
+func (b *Book) smaller(before, now *asked, words bool) (out []string) {
+	say := func(format string, args ...any) {
+		if !words {
+			format, args = "", nil
+		}
+		out = append(out, fmt.Sprintf(format, args...))
+	}
+	if now.stage > before.stage {
+		say("%s, after %s", now.t.StageName(now.stage), now.t.StageName(before.stage))
+	}
+	if larger, comparable := now.q.Larger(before.q); larger || !comparable {
+		say("%s, after %s", now.q, before.q)
+	}
+	if now.r.Slow != before.r.Slow || now.r.NonStop != before.r.NonStop {
+		say("%s, after %s", now.pace(), before.pace())
+	}
+	if height(now.level) > height(before.level) {
+		if before.level == "" {
+			say("at least %s, after any height", now.level)
+		} else {
+			say("at least %s, after %s", now.level, before.level)
+		}
+	}
+	if before.supported && !now.supported {
+		say("without support, after support allowed")
+	}
+	if len(before.checks) > 0 {
+		all, how := now.checks, ""
+		if len(all) == 0 {
+			all, how = b.checkpointsOf(now.t, now.r.Role), "all "
+		}
+		if slices.ContainsFunc(all, func(c string) bool { return !slices.Contains(before.checks, c) }) {
+			say("%s%d checkpoints count, after %d", how, len(all), len(before.checks))
+		}
+	}
+	return out
+}
+
+func (x *asked) pace() string {
+	out := "at full speed"
+	if x.r.Slow {
+		out = "slowly"
+	}
+	if x.r.NonStop {
+		return out + ", non-stop"
+	}
+	return out + ", counted"
 }

@@ -242,19 +242,12 @@ func (c *checker) cautions(t *Technique) {
 	if len(c.byTechnique[t.ID]) == 0 {
 		return
 	}
-	own := map[string]bool{}
-	for _, x := range t.Cautions {
-		kind, _ := CautionKind(x)
-		own[kind] = true
-	}
-	for _, k := range t.CautionsDue() {
-		if !own[k] && k != "fitness" && k != "surface" {
-			c.add(Finding{Kind: CautionMissing, TechniqueID: t.ID, Subject: k, Place: t.Name, Reason: fmt.Sprintf("It needs the school's own caution for %s; only the usual words are shown.", cautionWords[k]), Mend: fmt.Sprintf("Write one that begins with “%s:”.", k)})
+	for _, x := range c.AllCautions(t) {
+		if x.Because != "" && x.Aside == "" && x.Kind != "fitness" && x.Kind != "surface" && x.Kind != "target" {
+			c.add(Finding{Kind: CautionMissing, TechniqueID: t.ID, Subject: x.Kind, Place: t.Name, Reason: fmt.Sprintf("It needs the school's own caution for %s (%s); only the usual words are shown.", cautionWords[x.Kind], x.Because), Mend: fmt.Sprintf("Write one that begins with “%s:”, or put it aside with “no %s:” and the reason.", x.Kind, x.Kind)})
 		}
 	}
 }
-
-var cautionWords = map[string]string{"joint": "joint locks", "choke": "chokes and neck holds", "throw": "throws", "weapon": "weapons", "jump": "jumping and spinning", "sparring": "sparring"}
 
 // moves looks at every step of a technique at every stage and entry, and at the attacker's part.
 func (c *checker) moves(t *Technique) {
@@ -453,14 +446,10 @@ func (c *checker) sparring(r *Requirement, t *Technique) {
 // young looks for risky items on young tracks, and items below the youngest track they suit.
 func (c *checker) young(t *Technique, at int) {
 	risk := ""
-	for _, k := range t.CautionsDue() {
-		if k == "choke" || k == "weapon" || k == "joint" {
-			risk = cmp.Or(risk, k)
-		}
-	}
-	for _, x := range t.Cautions {
-		if k, _ := CautionKind(x); k == "choke" || k == "weapon" {
-			risk = cmp.Or(risk, k)
+	for _, x := range c.AllCautions(t) {
+		risky := slices.Contains([]string{"choke", "weapon", "jump"}, x.Kind) || x.Kind == "joint" && (x.Because != "" || t.Kind == "lock") // a careful grip may say joint of itself
+		if x.Aside == "" && risky && (risk == "" || x.Kind == "choke") {
+			risk = x.Kind
 		}
 	}
 	suits, limited := c.tracks[t.YoungestTrack]
@@ -471,12 +460,12 @@ func (c *checker) young(t *Technique, at int) {
 		}
 		for _, i := range c.byTechnique[t.ID] {
 			r := &c.Requirements[i]
-			if leftOutBy(r, &track) {
+			if r.leftOut(track.ID) {
 				continue
 			}
 			reason := fmt.Sprintf("%s are asked for it, and it is risky for the young (%s).", track.Name, cautionWords[risk])
-			if below {
-				reason = fmt.Sprintf("%s are asked for it, and it suits %s and older.", track.Name, c.Program.Tracks[suits].Name)
+			if no := c.MayNot(t, &track); no != "" {
+				reason = no + " It is on no sheet or page of theirs."
 			}
 			c.add(Finding{Kind: RiskyYoung, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Subject: track.ID, Place: c.nameOf(r.RungID) + ", " + t.Name, Reason: reason, Mend: "Leave it out for " + track.Name + ", or let the owner allow it there."})
 			break

@@ -13,7 +13,7 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 	l := Line{
 		RequirementID: r.ID, TechniqueID: t.ID, Section: b.Sections[x.section].Name, Call: t.Name, Term: t.Term, Detail: t.Note, Entry: x.entry,
 		Kind: t.Kind, Role: r.Role, Setting: r.Setting, Quantity: x.q, MustPass: x.must, Bonus: x.bonus, Free: r.Free, Weight: x.weight, Level: x.level,
-		Checkpoints: b.Checkpoints(t), Faults: b.Faults(t), Answers: t.Answers, Versions: r.Versions, Table: r.Table,
+		Checkpoints: b.checkpointsOf(t, r.Role), Faults: b.Faults(t), Answers: t.Answers, Versions: r.Versions, Table: r.Table,
 		Stage: x.stage, Stages: len(t.Stages), Freshness: fresh, Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
 		Looks: cmp.Or(r.Looks, looksEach), AtOnce: r.AtOnce, Sprint: r.Sprint, Slow: r.Slow, NonStop: r.NonStop, Supported: x.supported, Phases: r.Phases,
 	}
@@ -24,12 +24,7 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 		l.Call += ", " + x.entry
 	}
 	switch r.Role {
-	case "attacker":
-		l.Call += ", attacker"
-		if len(t.AttackerLooks) > 0 {
-			l.Checkpoints = t.AttackerLooks
-		}
-	case "defender", "holder":
+	case "attacker", "defender", "holder":
 		l.Call += ", " + string(r.Role)
 	}
 	if r.Setting != "" && r.Setting != Settings[0] {
@@ -49,7 +44,7 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 // at, and why it is here.
 func (b *Book) say(l *Line, x *asked, at int, why string) {
 	t, r := x.t, x.r
-	l.Cautions, l.Why = t.AllCautions(), append([]string{why}, x.why...)
+	l.Cautions, l.Why = b.cautionsOf(t, x.stage, x.entry, l.Setting), append([]string{why}, x.why...)
 	l.Note = r.Note
 	if r.Note != "" {
 		l.Detail = r.Note

@@ -167,12 +167,6 @@ func TestAStanceRenamed(t *testing.T) {
 	assert.Equal(t, notation.OneLeads, x.FeetStand())
 }
 
-func TestCautionsOfModifiers(t *testing.T) {
-	for m, want := range map[Modifier][]string{"jumping": {"jump"}, "spinning": {"jump"}, "double": nil} {
-		assert.Equal(t, want, Technique{Kind: "kick", TechniqueDetails: TechniqueDetails{Modifiers: []Modifier{m}}}.CautionsDue(), m)
-	}
-}
-
 // TestVariants show what their base has, through any number of bases, and a circle ends.
 func TestVariants(t *testing.T) {
 	b := school(func(c *Curriculum) {

@@ -3,6 +3,7 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
+	"slices"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
@@ -117,6 +118,9 @@ func (q Quantity) Larger(than Quantity) (larger, comparable bool) {
 	if q.Measure != than.Measure || q.Side != than.Side {
 		return false, false
 	}
+	if q.Measure == CountWithin { // as many in a shorter time is more
+		return q.Reps*than.Seconds > than.Reps*q.Seconds, true
+	}
 	return q.size() > than.size(), true
 }
 
@@ -129,8 +133,6 @@ func (q Quantity) size() int {
 		return q.Rounds * q.Seconds
 	case Holds:
 		return q.Reps * q.Seconds
-	case CountWithin: // more in the same time, compared per hour
-		return q.Reps * 3600 / max(q.Seconds, 1)
 	}
 	return q.Reps
 }
@@ -277,3 +279,8 @@ var settingWords = map[Setting]string{"air": "in the air", "pads": "on pads", "b
 
 // Words is the setting as people say it.
 func (s Setting) Words() string { return settingWords[cmp.Or(s, Settings[0])] }
+
+// leftOut reports whether a track leaves a requirement out.
+func (r *Requirement) leftOut(track string) bool {
+	return slices.ContainsFunc(r.Tracks, func(c TrackChange) bool { return c.TrackID == track && c.LeaveOut })
+}

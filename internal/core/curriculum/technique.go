@@ -210,7 +210,7 @@ type Technique struct {
 	Aliases     []string  `json:"aliases,omitempty"`
 	Checkpoints []string  `json:"checkpoints,omitempty"` // ordered, observable; a phase may stand before a colon
 	Faults      []Fault   `json:"faults,omitempty"`
-	Cautions    []string  `json:"cautions,omitempty"` // a kind of caution may stand before a colon
+	Cautions    []string  `json:"cautions,omitempty"` // a kind of caution may stand before a colon; "no KIND: reason" puts a derived one aside
 	Surfaces    []Surface `json:"surfaces,omitempty"`
 	Note        string    `json:"note,omitempty"` // as people would write it on a card
 	TechniqueDetails
@@ -321,6 +321,7 @@ func (t Technique) Check() check.Problems {
 	if t.Feet != "" {
 		check.OneOf(&p, "feet", t.Feet, []notation.Feet{notation.OneLeads, notation.SideBySide})
 	}
+	t.checkCautions(&p)
 	t.checkEntries(&p)
 	t.checkParts(&p)
 	for i, a := range t.Attack {
@@ -396,86 +397,10 @@ var Phases = []string{"chamber", "pivot", "extend", "recoil", "set down"}
 // Phase is the phase a checkpoint names before a colon, and the rest of it.
 func Phase(checkpoint string) (phase, rest string) { return labelled(checkpoint, Phases) }
 
-// CautionKinds are the kinds of caution.
-var CautionKinds = []string{"joint", "choke", "throw", "weapon", "jump", "surface", "sparring", "target", "fitness"}
-
-// CautionKind is the kind a caution names before a colon, and the rest of it.
-func CautionKind(caution string) (kind, rest string) { return labelled(caution, CautionKinds) }
-
 func labelled(line string, labels []string) (label, rest string) {
 	before, after, found := strings.Cut(line, ":")
 	if found && slices.Contains(labels, strings.ToLower(strings.TrimSpace(before))) {
 		return strings.ToLower(strings.TrimSpace(before)), strings.TrimSpace(after)
 	}
 	return "", line
-}
-
-// usualCautions are the words of each kind of caution, shown whether or not the school has
-// written its own.
-var usualCautions = map[string]string{
-	"joint":    "Slow, growing pressure, never jerk. Agree a tap and a word first; release at once.",
-	"choke":    "Slow, growing pressure; tap and word agreed first, release at once. Not on young tracks unless the owner allows.",
-	"throw":    "Breakfalls first, mats, matched partners, supervised.",
-	"weapon":   "Training weapons only. Leave if you can; never close in while the blade travels; enter only once the weapon arm is stopped.",
-	"jump":     "Legs strengthened first, clear landing, low before high.",
-	"surface":  "The right surface; small foot bones break. Never hit a shin with the fist.",
-	"sparring": "The rung's rule, kit checked, stop word. Any sign of concussion ends sparring for the day.",
-	"target":   "Eyes, throat, groin, knee: shown, not struck.",
-	"fitness":  "Stop on pain or dizziness; warm up; adapt for injury.",
-}
-
-// CautionsDue are the kinds of caution that a technique's kind, attack and modifiers call for.
-func (t Technique) CautionsDue() (kinds []string) {
-	add := func(k string) {
-		if !slices.Contains(kinds, k) {
-			kinds = append(kinds, k)
-		}
-	}
-	switch t.Kind {
-	case "lock":
-		add("joint")
-	case "throw":
-		add("throw")
-	case "sparring":
-		add("sparring")
-	case "fitness":
-		add("fitness")
-	case "board_break":
-		add("surface")
-	}
-	for _, a := range t.Attack {
-		switch {
-		case a.Kind.Weapon():
-			add("weapon")
-		case a.Kind.Choke():
-			add("choke")
-		}
-	}
-	for _, m := range t.Modifiers {
-		if m == "jumping" || m == "spinning" {
-			add("jump")
-		}
-	}
-	return kinds
-}
-
-// AllCautions are the school's own cautions, and for each kind that is due and that the
-// school has not written about, the usual words.
-func (t Technique) AllCautions() []string {
-	var out []string
-	own := map[string]bool{}
-	for _, c := range t.Cautions {
-		kind, text := CautionKind(c)
-		own[kind] = true
-		if text == "" {
-			text = usualCautions[kind]
-		}
-		out = append(out, text)
-	}
-	for _, k := range t.CautionsDue() {
-		if !own[k] {
-			out = append(out, usualCautions[k])
-		}
-	}
-	return out
 }

@@ -74,21 +74,8 @@ func TestLimbsAndDraws(t *testing.T) {
 	assert.Equal(t, 3, Draw(list, done, 5))
 }
 
-// TestACarefulTopic: whatever else an attack holds, a choke or a weapon in it has its caution.
-func TestACarefulTopic(t *testing.T) {
-	x := func(kinds ...curriculum.AttackKind) *curriculum.Technique {
-		out := &curriculum.Technique{Kind: "self_defence"}
-		for _, k := range kinds {
-			out.Attack = append(out.Attack, curriculum.AttackElement{Kind: k})
-		}
-		return out
-	}
-	for _, y := range []struct {
-		technique *curriculum.Technique
-		cautions  int
-	}{{x("push"), 0}, {x("rear choke", "push"), 1}, {x("push", "rear choke"), 1}, {x("club", "push"), 1}, {x("push", "club"), 1}, {x("club", "headlock"), 2}} {
-		assert.Len(t, Careful(y.technique), y.cautions, "%v", y.technique.Attack)
-	}
+// TestMinutesNobodyNeeds are named, and what fits to the minute fits.
+func TestMinutesNobodyNeeds(t *testing.T) {
 	p := MakePlan(nil, Tonight{Minutes: 60, On: tuesday})
 	require.Len(t, p.Blocks, 3)
 	assert.Equal(t, Block{Topic: Topic{Name: "Open work", Minutes: 50}, Begin: 7, Free: true}, p.Blocks[1], "minutes that no need fills are named")

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
-	"strings"
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
@@ -95,29 +94,6 @@ func TopicMinutes(k curriculum.Kind) int {
 		return 3
 	}
 	return 5
-}
-
-// Careful are the cautions a topic is taught with. A lock, a choke, a throw, a weapon, a jump
-// and sparring never go without one: where the record has none, the usual one stands in.
-func Careful(t *curriculum.Technique) []string {
-	out := slices.Clone(t.Cautions)
-	said := strings.ToLower(strings.Join(out, " "))
-	need := func(is bool, word, caution string) {
-		if is && !strings.Contains(said, word) {
-			out = append(out, caution)
-		}
-	}
-	choke, weapon := false, false
-	for _, a := range t.Attack {
-		choke, weapon = choke || a.Kind.Choke(), weapon || a.Kind.Weapon()
-	}
-	need(t.Kind == "lock" || choke, "tap", "Slow, growing pressure, never jerk. Agree a tap and a word first; release at once.")
-	need(t.Kind == "throw", "breakfall", "Breakfalls first, mats, matched partners.")
-	need(weapon, "training weapon", "Training weapons only; enter only after the weapon arm is stopped.")
-	need(t.Kind == "sparring", "stop word", "The rung’s rule, kit checked, a stop word. Any sign of concussion ends that person’s sparring.")
-	need(slices.Contains(t.Modifiers, "jumping") || slices.Contains(t.Modifiers, "spinning"), "landing", "Low before high, a clear landing.")
-	need(t.Kind == "fitness", "pain", "Stop on pain or dizziness.")
-	return out
 }
 
 // worthOf is what a topic is worth by itself tonight.

@@ -22,7 +22,7 @@ func readyBook() (*curriculum.Book, *Asked) {
 	}
 	c := curriculum.Curriculum{Program: curriculum.Program{ID: "p", Name: "Kenpo"},
 		Sections: []curriculum.Section{{ID: "k", Name: "Kicks"}, {ID: "d", Name: "Self-defence"}},
-		Rungs: []curriculum.Rung{{ID: "w", Name: "White belt"}, {ID: "y", Name: "Yellow belt", RungDetails: curriculum.RungDetails{
+		Rungs: []curriculum.Rung{{ID: "n", Name: "No belt"}, {ID: "w", Name: "White belt"}, {ID: "y", Name: "Yellow belt", RungDetails: curriculum.RungDetails{
 			Stripes: []curriculum.SectionStripe{{SectionID: "k", Colour: "#b8322c"}, {SectionID: "d", Colour: "#27548f"}}}}},
 		Techniques: []curriculum.Technique{
 			{ID: "front", Name: "Front kick", Kind: "kick"},

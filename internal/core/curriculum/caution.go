@@ -1,0 +1,335 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+)
+
+// CautionKinds are the kinds of caution.
+var CautionKinds = []string{"joint", "choke", "throw", "weapon", "jump", "surface", "sparring", "target", "fitness"}
+
+// CautionKind is the kind a caution names before a colon, and the rest of it.
+func CautionKind(caution string) (kind, rest string) { return labelled(caution, CautionKinds) }
+
+// usualCautions are the words of each kind of caution, shown whether or not the school has
+// written its own.
+var usualCautions = map[string]string{
+	"joint":    "Slow, growing pressure, never jerk. Agree a tap and a word first; release at once.",
+	"choke":    "Slow, growing pressure; tap and word agreed first, release at once. Not on young tracks unless the owner allows.",
+	"throw":    "Breakfalls first, mats, matched partners, supervised.",
+	"weapon":   "Training weapons only. Leave if you can; never close in while the blade travels; enter only once the weapon arm is stopped.",
+	"jump":     "Legs strengthened first, clear landing, low before high.",
+	"surface":  "The right surface; small foot bones break. Never hit a shin with the fist.",
+	"sparring": "The rung's rule, kit checked, stop word. Any sign of concussion ends sparring for the day.",
+	"target":   "Eyes, throat, groin, knee, spine: shown, not struck.",
+	"fitness":  "Stop on pain or dizziness; warm up; adapt for injury.",
+}
+
+var cautionWords = map[string]string{"joint": "joint locks", "choke": "chokes and neck holds", "throw": "throws", "weapon": "weapons", "jump": "jumping and spinning", "surface": "striking surfaces", "sparring": "sparring", "target": "targets that are shown, not struck", "fitness": "fitness work"}
+
+// Caution is one that is shown with a technique. Because says what it follows from; "" where
+// the school wrote it for itself. Aside is the reason for which the school has put it aside.
+type Caution struct{ Kind, Text, Because, Aside string }
+
+// About is what a caution is about, as people say it.
+func (c Caution) About() string { return cautionWords[c.Kind] }
+
+// putAside are the kinds of caution that a technique's own lines put aside, with the reason.
+func (t *Technique) putAside() (out map[string]string) {
+	for _, c := range t.Cautions {
+		if kind, reason, is := asideOf(c); is {
+			if out == nil {
+				out = map[string]string{}
+			}
+			out[kind] = reason
+		}
+	}
+	return out
+}
+
+// asideOf reads "no jump: done low, on the spot".
+func asideOf(line string) (kind, reason string, is bool) {
+	rest, is := strings.CutPrefix(strings.ToLower(check.Tidy(line)), "no ")
+	if !is {
+		return "", "", false
+	}
+	before, _, _ := strings.Cut(rest, ":")
+	kind = strings.TrimSpace(before)
+	if !slices.Contains(CautionKinds, kind) {
+		return "", "", false
+	}
+	_, reason, _ = strings.Cut(line, ":")
+	return kind, check.Tidy(reason), true
+}
+
+func (t *Technique) checkCautions(p *check.Problems) {
+	for kind, reason := range t.putAside() {
+		if reason == "" {
+			p.Add("cautions", "“no %s” says no reason; write “no %s: why it is not needed”, it stays on record", kind, kind)
+		}
+	}
+}
+
+// Cautions are what a technique is taught, practised, called and marked with, up to a stage and
+// by one entry: the school's own lines, and for each kind that follows from the technique and
+// that the school has not written about, the usual words. Those put aside come last.
+func (b *Book) Cautions(t *Technique, stage int, entry string) (out []Caution) {
+	own := map[string]bool{}
+	for _, c := range t.Cautions {
+		if _, _, aside := asideOf(c); aside {
+			continue
+		}
+		kind, text := CautionKind(c)
+		own[kind] = true
+		out = append(out, Caution{Kind: kind, Text: cmp.Or(text, usualCautions[kind])})
+	}
+	aside := t.putAside()
+	var later []Caution
+	for _, d := range b.cautionsDue(t, stage, entry) {
+		d.Text, d.Aside = usualCautions[d.Kind], aside[d.Kind] // d is a copy
+		switch {
+		case own[d.Kind]:
+		case d.Aside != "":
+			later = append(later, d)
+		default:
+			out = append(out, d)
+		}
+	}
+	return append(out, later...)
+}
+
+// AllCautions are those of a technique with all its stages and entries.
+func (b *Book) AllCautions(t *Technique) []Caution { return b.Cautions(t, whole, "") }
+
+// cautionsOf are the words of the cautions that a line is shown with.
+func (b *Book) cautionsOf(t *Technique, stage int, entry string, setting Setting) (out []string) {
+	surface := t.Kind == "kick" && setting != "" && setting != Settings[0] && t.putAside()["surface"] == ""
+	for _, c := range b.Cautions(t, stage, entry) {
+		if c.Aside == "" {
+			out = append(out, c.Text)
+			surface = surface && c.Kind != "surface"
+		}
+	}
+	if surface { // a kick that hits something
+		out = append(out, usualCautions["surface"])
+	}
+	return out
+}
+
+// whole is a technique with all its stages and entries.
+const whole = -1
+
+// cautionsDue are the cautions that follow from a technique, up to a stage and by one entry, or
+// from the whole of it: from its kind, its attack, its modifiers and the words of its name, and
+// from the moves and sentences of both roles. Questions, courtesies and tasks call for none.
+func (b *Book) cautionsDue(t *Technique, stage int, entry string) []Caution {
+	key := toldKey{technique: t.ID, stage: stage, entry: entry}
+	b.mu.Lock()
+	out, there := b.due[key]
+	b.mu.Unlock()
+	if !there {
+		out = b.lookForCautions(t, stage, entry)
+		b.mu.Lock()
+		b.due[key] = out
+		b.mu.Unlock()
+	}
+	return out
+}
+
+func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Caution) {
+	add := func(kind, because string, args ...any) {
+		if !slices.ContainsFunc(out, func(c Caution) bool { return c.Kind == kind }) {
+			out = append(out, Caution{Kind: kind, Because: fmt.Sprintf(because, args...)})
+		}
+	}
+	switch t.Kind {
+	case "knowledge", "courtesy", "character":
+		return nil
+	case "fitness":
+		add("fitness", "a fitness item")
+		return out
+	case "sparring":
+		add("sparring", "a sparring round")
+	case "board_break":
+		add("surface", "a board break")
+	}
+	if t.Kind == "lock" {
+		add("joint", "a lock or hold")
+	}
+	b.bySort(t, add)
+	for _, a := range t.Attack {
+		switch {
+		case a.Kind.Weapon():
+			add("weapon", "an attack with a weapon: %s", a.Kind)
+		case a.Kind.Choke():
+			add("choke", "an attack at the neck: %s", a.Kind)
+		}
+	}
+	for _, target := range t.Targets {
+		if word := sensitive(strings.Fields(target)); word != "" {
+			add("target", "the target %s", target)
+		}
+	}
+	entries := []string{entry}
+	if stage == whole {
+		stage, entries = len(t.Stages), []string{""}
+		for _, e := range t.Entries {
+			entries = append(entries, e.Name)
+		}
+	}
+	for _, e := range entries {
+		x := b.told(t, stage, e, -1)
+		for _, s := range x.steps {
+			if next := b.Technique(cmp.Or(s.Of, s.Attached)); next != nil {
+				b.bySort(next, add)
+			}
+		}
+		for i, seq := range x.seqs {
+			if x.read[i] {
+				b.byMoves(seq, add)
+			}
+		}
+		if x.attack != nil {
+			b.byMoves(*x.attack, add)
+		}
+	}
+	return out
+}
+
+// bySort adds what follows from what a technique is and is called: also where it is a step of
+// another.
+func (b *Book) bySort(t *Technique, add func(kind, because string, args ...any)) {
+	switch t.Kind {
+	case "lock": // a check or a grip by itself bends nothing
+		if onJoint.MatchString(strings.ToLower(t.Name)) {
+			add("joint", "a lock: %s", t.Name)
+		}
+	case "throw":
+		add("throw", "a throw or takedown: %s", t.Name)
+	}
+	for _, m := range t.Modifiers {
+		if m == "jumping" || m == "spinning" {
+			add("jump", "%s: %s", m, t.Name)
+		}
+	}
+	for _, name := range append([]string{t.Name}, t.Aliases...) {
+		switch t.Kind {
+		case "kick", "strike", "footwork":
+			if word := jumping.FindString(strings.ToLower(name)); word != "" {
+				add("jump", "the word “%s” in its name", word)
+			}
+		case "lock", "throw", "self_defence":
+			if word := atTheNeck.FindString(strings.ToLower(name)); word != "" {
+				add("choke", "the word “%s” in its name", word)
+			}
+		}
+	}
+}
+
+var (
+	jumping   = regexp.MustCompile(`\b(jump(s|ing|ed)?|fly(ing)?|flies|spin(s|ning)?|hop(s|ping)?|leap(s|ing)?)\b`)
+	onJoint   = regexp.MustCompile(`lock|\b(bar|crank|twist|bend)s?\b`)
+	atTheNeck = regexp.MustCompile(`\b(chok(e|es|ing)|strangl(e|es|ing)|head ?lock|neck (hold|lock|crank))\b`)
+	takedown  = regexp.MustCompile(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take ?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
+	// A punch is thrown too, and so is any technique of the catalogue.
+	thrownBlow = regexp.MustCompile(`\b(throw(s|ing|n)?|threw) ((a|an|the|his|her|your|their|another|one|two|\d+) )?(\w+ )?(punch|punches|jab|jabs|cross|crosses|hook|hooks|uppercut|uppercuts|kick|kicks|strike|strikes|blow|blows|elbow|elbows|knee|knees|fist|fists|technique|techniques|combination|combinations|◦)`)
+	struckAt   = regexp.MustCompile(`\bto (the |his |her |their |both )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
+	goingDown  = regexp.MustCompile(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
+)
+
+// sensitive is the part of the body in a target that is shown and not struck; "" none.
+func sensitive(target []string) string {
+	for _, w := range target {
+		switch w = strings.Trim(strings.ToLower(w), ".,;"); w {
+		case "eye", "eyes", "throat", "windpipe", "groin", "knee", "knees", "kneecap", "spine":
+			return w
+		}
+	}
+	return ""
+}
+
+// byMoves adds what follows from moves and sentences.
+func (b *Book) byMoves(seq notation.Sequence, add func(kind, because string, args ...any)) {
+	seq.All(func(_, _ int, m *notation.Move) {
+		if m.Sentence != "" {
+			b.bySentence(m.Sentence, add)
+			return
+		}
+		for _, travel := range m.Travel {
+			if travel.Kind == "jump" || travel.Kind == "spin" {
+				add("jump", "the move “%s”", travel.Kind)
+			}
+		}
+		if t := b.Technique(m.Technique); t != nil {
+			b.bySort(t, add)
+		}
+		down := m.Technique == "" && slices.ContainsFunc(m.Travel, func(t notation.Travel) bool { return t.Kind == "drop" })
+		if word := sensitive(m.Target); word != "" && !down {
+			add("target", "a move to the %s", strings.Join(m.Target, " "))
+		}
+	})
+}
+
+// bySentence adds what follows from the words of a sentence, names of the catalogue taken out.
+func (b *Book) bySentence(sentence string, add func(kind, because string, args ...any)) {
+	words := strings.ToLower(sentence)
+	if at := struckAt.FindString(words); at != "" && !(strings.Contains(at, "knee") && goingDown.MatchString(words)) { // down to one knee
+		add("target", "the words “%s” in a step", at)
+	}
+	for _, name := range b.namesLike() {
+		words = strings.ReplaceAll(words, name, "◦")
+	}
+	words = thrownBlow.ReplaceAllString(words, "◦")
+	if word := takedown.FindString(words); word != "" {
+		add("throw", "the words “%s” in a step", word)
+	}
+	if word := atTheNeck.FindString(words); word != "" {
+		add("choke", "the words “%s” in a step", word)
+	}
+}
+
+// namesLike are the names of the catalogue that hold a word which would mean a takedown or a
+// choke in a sentence, longest first; of throws and locks none, they are what they say.
+func (b *Book) namesLike() []string {
+	b.likeOnce.Do(func() {
+		for i := range b.Techniques {
+			t := &b.Techniques[i]
+			if t.Kind == "throw" || t.Kind == "lock" {
+				continue
+			}
+			for _, name := range append([]string{t.Name}, t.Aliases...) {
+				if name = strings.ToLower(name); takedown.MatchString(name) || atTheNeck.MatchString(name) {
+					b.like = append(b.like, name)
+				}
+			}
+		}
+		slices.SortFunc(b.like, func(x, y string) int { return cmp.Or(cmp.Compare(len(y), len(x)), cmp.Compare(x, y)) })
+	})
+	return b.like
+}
+
+// MayNot says why the members of a track may not do a technique; "" they may. What suits only
+// older ones, and chokes and neck holds on a young track without the owner's leave, the defence
+// against one too, are on no sheet, call or page of theirs.
+func (b *Book) MayNot(t *Technique, track *Track) string {
+	if track == nil {
+		return ""
+	}
+	if suits, limited := b.tracks[t.YoungestTrack]; limited && b.tracks[track.ID] < suits {
+		return fmt.Sprintf("Not for %s: it suits %s and older.", track.Name, b.Program.Tracks[suits].Name)
+	}
+	if track.Young && !track.AllowsRisk {
+		for _, c := range b.AllCautions(t) {
+			if c.Kind == "choke" && c.Aside == "" {
+				return fmt.Sprintf("Not for %s: chokes and neck holds are not for a young track without the owner’s leave.", track.Name)
+			}
+		}
+	}
+	return ""
+}
