@@ -204,7 +204,7 @@ func TestEveryCallOfTheDemo(t *testing.T) {
 	for _, b := range books() {
 		for at := range b.Rungs {
 			sheet := b.Compile(curriculum.Asking{RungID: b.Rungs[at].ID, Undrawn: true, Group: 3})
-			asked := progress.AskedBy(b, sheet)
+			asked := progress.AskedBy(b, "", sheet, nil)
 			for i, l := range sheet.Lines {
 				steps, _ := stepsOf(b, l, at)
 				if len(steps) == 0 {

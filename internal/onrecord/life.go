@@ -132,7 +132,7 @@ func (b *builder) classes(ctx context.Context, p demo.Program, from, to civil.Da
 		for _, v := range visits[c.EnrolmentID] {
 			left := 2 // things one student is seen with in one class
 			for _, it := range c.Items {
-				key := it.TechniqueID + string(it.Role)
+				key := it.Key()
 				if !it.Counts || it.Done || done[key] || left == 0 {
 					continue
 				}
@@ -145,7 +145,7 @@ func (b *builder) classes(ctx context.Context, p demo.Program, from, to civil.Da
 				if it.TwoSided && right {
 					side = v.who.Side(it.Call, v.slot.On, one[key])
 				}
-				x := store.SignOff{Side: side, ID: store.NewID(), EnrolmentID: c.EnrolmentID, TechniqueID: it.TechniqueID, Role: it.Role, Stage: it.Stage, Kind: "shown", ClassID: v.slot.Class.ID, On: v.slot.On}
+				x := store.SignOff{Side: side, ID: store.NewID(), EnrolmentID: c.EnrolmentID, TechniqueID: it.TechniqueID, Role: it.Role, Stage: it.Stage, Kind: "shown", ClassID: v.slot.Class.ID, On: v.slot.On, Line: key}
 				if !right {
 					x.Kind = "not_yet"
 					if len(it.Faults) > 0 {

@@ -7,7 +7,6 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
-	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 )
@@ -82,7 +81,7 @@ type hall struct {
 	table     *timetable.Table
 	registers map[string]hallRegister
 	students  map[string]civil.Date // → joined on
-	sheets    map[sheetKey]curriculum.TestSheet
+	judging   judging               // the sheets that climbs lead to, compiled once
 }
 
 type hallRegister struct {

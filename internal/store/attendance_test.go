@@ -247,7 +247,7 @@ func TestSummariesEqualARecount(t *testing.T) {
 		for i := range x.people {
 			st := x.standing(i)
 			var kept summary
-			require.NoError(t, s.r.QueryRow(`SELECT attended, weeks, signed, stripes, coalesce(last_on, '') FROM climb_summary WHERE enrolment_id = ?`, st.EnrolmentID).Scan(&kept.attended, &kept.weeks, &kept.signed, &kept.stripes, &kept.last))
+			require.NoError(t, s.r.QueryRow(`SELECT attended, weeks, signed, seen, stripes, presumed, coalesce(last_on, '') FROM climb_summary WHERE enrolment_id = ?`, st.EnrolmentID).Scan(&kept.attended, &kept.weeks, &kept.signed, &kept.seen, &kept.stripes, &kept.presumed, &kept.last))
 			tx, err := s.w.BeginTx(bg, nil)
 			require.NoError(t, err)
 			fresh, err := (&txn{Tx: tx, s: s}).summary(bg, st.EnrolmentID)

@@ -406,6 +406,9 @@ func (t *txn) announce(ctx context.Context, g Grading, rows []Reviewed, chosen f
 		if err := t.exec(ctx, `INSERT INTO announcement (candidate_id, decision_id, actor, at) VALUES (?, ?, ?, ?)`, r.ID, r.Decision.ID, t.by.Actor, t.at); err != nil {
 			return 0, err
 		}
+		if err := t.passed(ctx, r.ID, r.EnrolmentID); err != nil {
+			return 0, err
+		}
 		if !promotes {
 			continue
 		}
@@ -572,6 +575,9 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 			if err == nil {
 				err = t.handOut(ctx, r.ID, r.To.ID, r.StudentID, true)
 			}
+		}
+		if err == nil {
+			err = t.passed(ctx, r.ID, r.EnrolmentID)
 		}
 		return id, "Corrected the result of " + r.Name + ": " + string(d.Outcome), err
 	})

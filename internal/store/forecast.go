@@ -88,18 +88,32 @@ func (f *foreseeing) paceOf(c *Climbing, cal weekly) progress.Pace {
 		open += c.Evidence.Sections[i].Of
 	}
 	begins := oldest.AddDays(7 * skip)
-	for _, x := range readSigned(c.signed, c.Next.ID) {
-		if at := begins.DaysTo(x.On); at >= 0 && at/7 < len(p) {
+	for _, on := range c.Evidence.Done {
+		if on.Before(c.Since) { // brought along
+			open--
+			continue
+		}
+		if at := begins.DaysTo(on); at >= 0 && at/7 < len(p) {
 			p[at/7].Signed++
 		} else if at < 0 {
 			open--
 		}
 	}
+	open -= presumedIn(c.Evidence)
 	for i := max(begins.DaysTo(c.Since.Monday())/7, 0); i < len(p); i++ {
 		p[i].Open = max(open, 0)
 		open -= p[i].Signed
 	}
 	return p
+}
+
+// presumedIn is how many lines count as done that no day is on record for.
+func presumedIn(e progress.Evidence) int {
+	n := -len(e.Done)
+	for i := range e.Sections {
+		n += e.Sections[i].Done
+	}
+	return n
 }
 
 // usual is the usual pace of a program, over everybody who climbs in it.
@@ -237,19 +251,19 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 	for _, x := range classes {
 		came[x.student] = append(came[x.student], x)
 	}
-	shown, err := signOffs(ctx, s.r, `e.kind = 'shown'`)
+	shown, err := s.shownToAll(ctx)
 	if err != nil {
 		return nil, nil, err
 	}
-	signed := map[[2]string][]SignedOff{}
-	for _, x := range shown {
-		key := [2]string{x.EnrolmentID, x.RungID}
-		signed[key] = append(signed[key], x)
+	entered, err := s.enteredOn(ctx)
+	if err != nil {
+		return nil, nil, err
 	}
 	table, err := s.Timetable(ctx)
 	if err != nil {
 		return nil, nil, err
 	}
+	j := &judging{}
 	var climbs []progress.Climb
 	calendars := map[string]progress.Calendar{}
 	for i, x := range entries {
@@ -283,7 +297,8 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 		if slices.ContainsFunc(rules, func(r curriculum.Rule) bool {
 			return r.Kind == curriculum.AllSignedOff || r.Kind == curriculum.AllStripes
 		}) {
-			s.replaySignOffs(b, next, track.ID, rules, signed[[2]string{x.enrolment, next.ID}], &c)
+			way := Climbing{book: b, Next: next, Track: track, byHand: x.track, born: x.born, entered: entered[x.enrolment]}
+			replaySignOffs(j, way, rules, shown[x.enrolment], &c)
 		}
 		if c.Classes == 0 && c.Signed == 0 || len(c.Came) == 0 || !c.Since.Before(c.Until) {
 			continue
@@ -296,26 +311,43 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 	return climbs, calendars, nil
 }
 
-// replaySignOffs fills in on which days requirements were fully signed off.
-func (s *Store) replaySignOffs(b *curriculum.Book, next *curriculum.Rung, track string, rules []curriculum.Rule, all []SignedOff, c *progress.Climb) {
-	asked := progress.AskedBy(b, b.Compile(curriculum.Asking{RungID: next.ID, TrackID: track, Undrawn: true}))
+// shownToAll is what every student has shown, by climb, oldest first.
+func (s *Store) shownToAll(ctx context.Context) (map[string][]progress.Showing, error) {
+	type row struct {
+		enrolment string
+		progress.Showing
+	}
+	rows, err := list(ctx, s.r, func(x *row) []any {
+		return []any{&x.enrolment, &x.Rung, &x.TechniqueID, &x.Role, &x.Stage, &x.Side, asDate{&x.On}, asJSON{&x.Demand}}
+	}, `SELECT enrolment_id, rung_id, technique_id, role, stage, side, on_date, demand FROM signoff WHERE kind = 'shown'
+		UNION ALL SELECT enrolment_id, '', technique_id, role, 0, '', on_date, demand FROM graded_line ORDER BY on_date`)
+	out := map[string][]progress.Showing{}
+	for _, x := range rows {
+		out[x.enrolment] = append(out[x.enrolment], x.Showing)
+	}
+	return out, err
+}
+
+// enteredOn is the rung on which each climb was entered by hand, and when.
+func (s *Store) enteredOn(ctx context.Context) (map[string]string, error) {
+	rows, err := list(ctx, s.r, func(x *[2]string) []any { return []any{&x[0], &x[1]} }, `SELECT enrolment_id, concat_ws(char(9), rung_id, on_date) FROM entered`)
+	out := map[string]string{}
+	for _, x := range rows {
+		out[x[0]] = x[1]
+	}
+	return out, err
+}
+
+// replaySignOffs fills in on which days what a climb asked was done, of that which was not done
+// before it began.
+func replaySignOffs(j *judging, way Climbing, rules []curriculum.Rule, all []progress.Showing, c *progress.Climb) {
+	asked := j.asked(way)
 	stripes := !slices.ContainsFunc(rules, func(r curriculum.Rule) bool { return r.Kind == curriculum.AllSignedOff })
-	counts := func(all []progress.SectionDone) (done, of int) {
-		for _, x := range all {
-			if !stripes || slices.ContainsFunc(next.Stripes, func(s curriculum.SectionStripe) bool { return s.SectionID == x.ID }) {
-				done, of = done+x.Done, of+x.Of
-			}
-		}
-		return done, of
+	counts := func(it *progress.Item) bool {
+		return it.Counts && (!stripes || slices.ContainsFunc(way.Next.Stripes, func(s curriculum.SectionStripe) bool { return s.SectionID == it.SectionID }))
 	}
-	last := 0
-	for i := range all {
-		done, _ := counts(asked.Done(Showings(all[:i+1])))
-		for ; last < done; last++ {
-			c.SignOff = append(c.SignOff, all[i].On)
-		}
-	}
-	_, c.Signed = counts(asked.Done(nil))
+	until, _ := slices.BinarySearchFunc(all, c.Until.AddDays(1), func(x progress.Showing, d civil.Date) int { return d.DaysTo(x.On) })
+	c.Signed, c.SignOff = asked.DoneSince(all[:until], j.presumed(way, asked), c.Since, counts)
 }
 
 // idsOf reads a JSON list of ids.

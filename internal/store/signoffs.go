@@ -29,13 +29,14 @@ type SignOff struct {
 	ClassID     string          `json:"class"` // in which it was shown; "" outside of one
 	On          civil.Date      `json:"on"`
 	Supersedes  string          `json:"supersedes"`
+	Line        string          `json:"line"` // of the test sheet, by its key; "": every line of technique and role
 }
 
 func bindSignOff(x *SignOff) []any {
-	return []any{&x.ID, &x.EnrolmentID, &x.TechniqueID, &x.Role, &x.Stage, &x.Side, &x.Kind, &x.Fault, &x.Clip, asText{&x.ClassID}, asDate{&x.On}, asText{&x.Supersedes}}
+	return []any{&x.ID, &x.EnrolmentID, &x.TechniqueID, &x.Role, &x.Stage, &x.Side, &x.Kind, &x.Fault, &x.Clip, asText{&x.ClassID}, asDate{&x.On}, asText{&x.Supersedes}, &x.Line}
 }
 
-const selectSignOff = `SELECT e.id, e.enrolment_id, e.technique_id, e.role, e.stage, e.side, e.kind, e.fault, e.clip, g.class_id, e.on_date, e.supersedes FROM signoff_event e LEFT JOIN register g ON g.id = e.register_id `
+const selectSignOff = `SELECT e.id, e.enrolment_id, e.technique_id, e.role, e.stage, e.side, e.kind, e.fault, e.clip, g.class_id, e.on_date, e.supersedes, e.line FROM signoff_event e LEFT JOIN register g ON g.id = e.register_id `
 
 // RecordSignOffs writes entries in one transaction. Each is taken or refused by itself, as
 // attendance is; one that is on record with the same content is no error.
@@ -113,6 +114,7 @@ func (h *hall) signOff(ctx context.Context, x SignOff, climbs map[string]*Climbi
 		}
 	}
 	rung := c.Next.ID
+	var demand any
 	if x.Kind == "withdrawn" {
 		old, err := list(ctx, t, func(r *[2]string) []any { return []any{&r[0], &r[1]} }, `SELECT rung_id, enrolment_id FROM signoff WHERE id = ?`, x.Supersedes)
 		if err != nil {
@@ -123,48 +125,58 @@ func (h *hall) signOff(ctx context.Context, x SignOff, climbs map[string]*Climbi
 		}
 		rung = old[0][0]
 	} else {
-		sheet := h.sheetOf(c)
-		at := slices.IndexFunc(sheet.Lines, func(l curriculum.Line) bool { return l.TechniqueID == x.TechniqueID && l.Role == x.Role })
-		if at < 0 {
-			return refuse("%s does not ask %s for that; it may have been taken out.", c.Next.Name, c.Name)
+		it, err := signedLine(h.judging.asked(*c), x, c)
+		if err != nil {
+			return err
 		}
-		if most := sheet.Lines[at].Stage; x.Stage < 0 || x.Stage > max(most, sheet.Lines[at].Stages) {
+		if x.Stage < 0 || x.Stage > max(it.Stage, it.Stages) {
 			return check.Problems{{Field: "stage", Text: "is not a part of this technique"}}
+		}
+		if x.Line != "" {
+			d := it.Demand()
+			d.Stage = x.Stage
+			demand = toJSON(d)
 		}
 	}
 	t.staleClimb(x.EnrolmentID)
-	return t.exec(ctx, `INSERT INTO signoff_event (id, enrolment_id, rung_id, technique_id, role, stage, side, kind, fault, clip, register_id, on_date, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, nullif(?, ''), ?, ?)`,
-		x.ID, x.EnrolmentID, rung, x.TechniqueID, x.Role, x.Stage, x.Side, x.Kind, x.Fault, x.Clip, register, x.On.String(), x.Supersedes, t.by.Actor, t.at)
+	return t.exec(ctx, `INSERT INTO signoff_event (id, enrolment_id, rung_id, technique_id, role, stage, side, kind, fault, clip, register_id, on_date, supersedes, line, demand, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, nullif(?, ''), ?, ?, ?, ?)`,
+		x.ID, x.EnrolmentID, rung, x.TechniqueID, x.Role, x.Stage, x.Side, x.Kind, x.Fault, x.Clip, register, x.On.String(), x.Supersedes, x.Line, demand, t.by.Actor, t.at)
 }
 
-// sheetOf is the test sheet a climb leads to, compiled once for a transaction.
-func (h *hall) sheetOf(c *Climbing) curriculum.TestSheet {
-	key := sheetKey{c.book, c.Next.ID, c.Track.ID}
-	sheet, there := h.sheets[key]
-	if !there {
-		if sheet = c.book.Compile(curriculum.Asking{RungID: c.Next.ID, TrackID: c.Track.ID, Undrawn: true}); h.sheets == nil {
-			h.sheets = map[sheetKey]curriculum.TestSheet{}
+// signedLine is the line of a climb's own sheet that a sign-off is of.
+func signedLine(asked *progress.Asked, x SignOff, c *Climbing) (*progress.Item, error) {
+	ofTechnique := false
+	for i := range asked.Items {
+		it := &asked.Items[i]
+		if it.TechniqueID != x.TechniqueID || it.Role != x.Role {
+			continue
 		}
-		h.sheets[key] = sheet
+		if ofTechnique = true; x.Line == "" || it.Key() == x.Line {
+			return it, nil
+		}
 	}
-	return sheet
+	if ofTechnique {
+		return nil, refuse("The line of %s's sheet for %s has changed since the page was opened; open it anew and sign off what is asked now.", c.Name, c.Next.Name)
+	}
+	return nil, refuse("%s does not ask %s for that; it may have been taken out.", c.Next.Name, c.Name)
 }
 
 // SignedOff is a sign-off on record, with who gave it.
 type SignedOff struct {
 	SignOff
 	RungID string
+	Demand *curriculum.Demand // at which it was shown; nil: not said
 	Actor  string
 	At     time.Time
 }
 
 func bindSignedOff(x *SignedOff) []any {
-	return append(bindSignOff(&x.SignOff), &x.RungID, &x.Actor, asTime{&x.At})
+	return append(bindSignOff(&x.SignOff), &x.RungID, &x.Actor, asTime{&x.At}, asJSON{&x.Demand})
 }
 
 // signOffs are the standing sign-offs that a condition on e, the entry, picks, oldest first.
 func signOffs(ctx context.Context, q querier, where string, args ...any) ([]SignedOff, error) {
-	return list(ctx, q, bindSignedOff, `SELECT e.id, e.enrolment_id, e.technique_id, e.role, e.stage, e.side, e.kind, e.fault, e.clip, g.class_id, e.on_date, e.supersedes, e.rung_id, e.actor, e.at
+	return list(ctx, q, bindSignedOff, `SELECT e.id, e.enrolment_id, e.technique_id, e.role, e.stage, e.side, e.kind, e.fault, e.clip, g.class_id, e.on_date, e.supersedes, e.line, e.rung_id, e.actor, e.at, e.demand
 		FROM signoff e LEFT JOIN register g ON g.id = e.register_id WHERE `+where+` ORDER BY e.on_date, e.at`, args...)
 }
 
@@ -181,7 +193,7 @@ func (s *Store) SignOffsIn(ctx context.Context, class string, on civil.Date) ([]
 // Showings are sign-offs as the core reads them.
 func Showings(all []SignedOff) (out []progress.Showing) {
 	for _, x := range all {
-		out = append(out, progress.Showing{TechniqueID: x.TechniqueID, Role: x.Role, Stage: x.Stage, Side: x.Side, On: x.On, NotYet: x.Kind == "not_yet", Fault: x.Fault, Clip: x.Clip})
+		out = append(out, progress.Showing{TechniqueID: x.TechniqueID, Role: x.Role, Rung: x.RungID, Demand: x.Demand, Stage: x.Stage, Side: x.Side, On: x.On, NotYet: x.Kind == "not_yet", Fault: x.Fault, Clip: x.Clip})
 	}
 	return out
 }
@@ -207,35 +219,41 @@ func (s *Store) ReadyOf(ctx context.Context, enrolment string) (ReadyClimb, erro
 	if err != nil {
 		return out, err
 	}
-	var before []SignedOff
 	for _, x := range all {
 		if x.RungID == c.Next.ID {
 			out.SignOff = append(out.SignOff, x)
-		} else {
-			before = append(before, x)
 		}
 	}
 	graded, err := s.graded(ctx, enrolment)
 	if err != nil {
 		return out, err
 	}
-	j := &judging{sheets: map[sheetKey]*progress.Asked{}}
-	out.Readiness = j.asked(c).Ready(Showings(out.SignOff), append(Showings(before), graded...))
+	j := &judging{}
+	asked := j.asked(c)
+	shown := append(graded, Showings(all)...)
+	slices.SortStableFunc(shown, func(x, y progress.Showing) int { return y.On.DaysTo(x.On) })
+	out.Readiness = asked.Ready(shown, j.presumed(c, asked))
 	awarded, err := s.stripesOf(ctx, enrolment, c.Next.ID)
 	out.Stripes = progress.Stripes(c.book.Rung(c.Next.ID), c.book, out.Sections, awarded)
 	return out, err
 }
 
-// graded are what a student was seen to do at gradings that were announced: the lines with a
-// mark above the failing ones, or above half of the scale where no mark fails by itself.
+// graded are the lines that a student passed at gradings that were announced.
 func (s *Store) graded(ctx context.Context, enrolment string) ([]progress.Showing, error) {
 	return list(ctx, s.r, func(x *progress.Showing) []any {
 		x.Graded = true
-		return []any{&x.TechniqueID, &x.Role, asDate{&x.On}}
-	}, `SELECT DISTINCT json_extract(l.line, '$.technique'), json_extract(l.line, '$.role'), g.on_date
-		FROM candidate c JOIN announcement a ON a.candidate_id = c.id JOIN grading g ON g.id = c.grading_id
-		JOIN test_line l ON l.sheet_id = c.sheet_id JOIN mark m ON m.candidate_id = c.id AND m.item_id = l.item_id
-		WHERE c.enrolment_id = ? AND m.kind = 'mark' AND m.value > 1000000000 * coalesce(json_extract(g.policy, '$.scale.failing'), json_extract(g.policy, '$.scale.highest') / 2)`, enrolment)
+		return []any{&x.TechniqueID, &x.Role, asDate{&x.On}, asJSON{&x.Demand}}
+	}, `SELECT technique_id, role, on_date, demand FROM graded_line WHERE enrolment_id = ? ORDER BY on_date`, enrolment)
+}
+
+// passed notes anew which lines a candidate passed whose result is announced.
+func (t *txn) passed(ctx context.Context, candidate, enrolment string) error {
+	t.staleClimb(enrolment)
+	if _, err := t.ExecContext(ctx, `DELETE FROM graded_line WHERE candidate_id = ?`, candidate); err != nil {
+		return err
+	}
+	_, err := t.ExecContext(ctx, `INSERT INTO graded_line SELECT candidate_id, enrolment_id, line_id, technique_id, role, on_date, demand FROM passed_line WHERE candidate_id = ?`, candidate)
+	return err
 }
 
 func (s *Store) stripesOf(ctx context.Context, enrolment, rung string) (map[string]civil.Date, error) {
@@ -274,12 +292,13 @@ func (s *Store) DueStripes(ctx context.Context, program string) (out []DueStripe
 	for _, x := range rows {
 		have[x] = true
 	}
-	j := &judging{sheets: map[sheetKey]*progress.Asked{}}
+	j := &judging{}
 	for _, c := range byRung(all) {
 		if c.Next == nil || len(c.Next.Stripes) == 0 {
 			continue
 		}
-		for _, x := range progress.Stripes(c.book.Rung(c.Next.ID), c.book, j.done(c), nil) {
+		done, _ := j.done(c)
+		for _, x := range progress.Stripes(c.book.Rung(c.Next.ID), c.book, done, nil) {
 			if x.Due && !have[row{c.EnrolmentID, c.Next.ID, x.SectionID}] {
 				out = append(out, DueStripe{c.EnrolmentID, c.StudentID, c.Name, c.Next.Name, x})
 			}
@@ -309,7 +328,7 @@ func (s *Store) AwardStripes(ctx context.Context, by By, on civil.Date, stripes 
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
 		t.narrow = true
 		id, last := "", ""
-		j := &judging{sheets: map[sheetKey]*progress.Asked{}}
+		j := &judging{}
 		for _, x := range stripes {
 			all, err := t.stand(ctx, on, `e.id = ? AND e.ended_on IS NULL`, x.EnrolmentID)
 			if err != nil {
@@ -319,7 +338,8 @@ func (s *Store) AwardStripes(ctx context.Context, by By, on civil.Date, stripes 
 				return "", "", refuse("This climb is not on record, or leads no higher.")
 			}
 			c := all[0]
-			states := progress.Stripes(c.book.Rung(c.Next.ID), c.book, j.done(c), nil)
+			done, _ := j.done(c)
+			states := progress.Stripes(c.book.Rung(c.Next.ID), c.book, done, nil)
 			at := slices.IndexFunc(states, func(s progress.StripeState) bool { return s.SectionID == x.SectionID })
 			if at < 0 {
 				return "", "", refuse("%s has no stripe for that section on the way to %s.", c.Name, c.Next.Name)
@@ -478,13 +498,14 @@ func (s *Store) ReadyOfStudents(ctx context.Context, students map[string]bool, p
 	for _, g := range given {
 		byClimb[g.EnrolmentID+g.RungID] = append(byClimb[g.EnrolmentID+g.RungID], g)
 	}
-	j := &judging{sheets: map[sheetKey]*progress.Asked{}}
+	j := &judging{}
 	for _, c := range slices.Backward(byRung(all)) {
 		if c.Next == nil {
 			continue
 		}
 		x := ReadyClimb{Climbing: c, Book: c.book, SignOff: byClimb[c.EnrolmentID+c.Next.ID]}
-		x.Readiness = j.asked(c).Ready(Showings(x.SignOff), nil)
+		asked := j.asked(c)
+		x.Readiness = asked.Ready(append(readShowings(c.seen, asked), Showings(x.SignOff)...), j.presumed(c, asked))
 		out = append(out, x)
 	}
 	return out, nil

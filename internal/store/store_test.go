@@ -640,6 +640,23 @@ func TestOldDatabasesOpen(t *testing.T) {
 	b, err := s.Book(bg, programs[0].ID)
 	require.NoError(t, err)
 	assert.True(t, b.Program.ReadAnew, "what its moves mean now is still to be looked at")
+	assert.True(t, b.Program.SignedOffAnew, "and whose answer is another one")
+	var passed int
+	require.NoError(t, s.r.QueryRow(`SELECT count(*) FROM graded_line`).Scan(&passed))
+	assert.Equal(t, 3, passed, "what was passed at gradings before")
+	type kept struct{ id, signed, seen, presumed string }
+	sums, err := list(bg, s.r, func(x *kept) []any { return []any{&x.id, &x.signed, &x.seen, &x.presumed} }, `SELECT enrolment_id, signed, seen, presumed FROM climb_summary`)
+	require.NoError(t, err)
+	require.Len(t, sums, 3)
+	for _, x := range sums {
+		tx, err := s.w.BeginTx(bg, nil)
+		require.NoError(t, err)
+		fresh, err := (&txn{Tx: tx, s: s}).summary(bg, x.id)
+		require.NoError(t, err)
+		require.NoError(t, tx.Rollback())
+		assert.Equal(t, fresh, summary{attended: fresh.attended, weeks: fresh.weeks, stripes: fresh.stripes, last: fresh.last, signed: x.signed, seen: x.seen, presumed: x.presumed})
+		assert.NotEmpty(t, x.presumed)
+	}
 	students, _, err := s.Students(bg, "", "", 10, 0)
 	require.NoError(t, err)
 	for _, x := range students {

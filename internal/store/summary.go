@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"encoding/json"
 	"fmt"
 	"slices"
 	"strconv"
@@ -19,8 +20,10 @@ import (
 //
 //	attended  kind, mode, count                          of classes since the last promotion
 //	weeks     Monday, then a character a week            "0" and up: classes attended
-//	signed    rung, technique, role, stage, side, day    what was shown on the way to it
+//	signed    rung, technique, role, stage, side, day, demand    what was shown on the way to rungs ahead
+//	seen      the same of what was shown before; the rung is "" at gradings
 //	stripes   rung, section, day
+//	presumed  rung, day                              of the entry by hand that stands
 
 // stale notes that a student's climbs have to be summed up again at the end of the
 // transaction; "" is nobody.
@@ -69,14 +72,14 @@ func (t *txn) sumUp(ctx context.Context) error {
 		if err != nil {
 			return fmt.Errorf("summing up a climb: %w", err)
 		}
-		if _, err := t.ExecContext(ctx, `INSERT OR REPLACE INTO climb_summary (enrolment_id, attended, weeks, signed, stripes, last_on) VALUES (?, ?, ?, ?, ?, nullif(?, ''))`, id, s.attended, s.weeks, s.signed, s.stripes, s.last); err != nil {
+		if _, err := t.ExecContext(ctx, `INSERT OR REPLACE INTO climb_summary (enrolment_id, attended, weeks, signed, stripes, last_on, seen, presumed) VALUES (?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`, id, s.attended, s.weeks, s.signed, s.stripes, s.last, s.seen, s.presumed); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-type summary struct{ attended, weeks, signed, stripes, last string }
+type summary struct{ attended, weeks, signed, seen, stripes, presumed, last string }
 
 // summary counts anew from the entries.
 func (t *txn) summary(ctx context.Context, enrolment string) (s summary, err error) {
@@ -133,7 +136,7 @@ func (t *txn) summary(ctx context.Context, enrolment string) (s summary, err err
 		s.weeks = weeksFrom.String() + "\t" + string(weeks)
 	}
 	join := func(query string, fields int) (string, error) {
-		rows, err := list(ctx, t, func(x *[6]string) []any {
+		rows, err := list(ctx, t, func(x *[7]string) []any {
 			into := make([]any, fields)
 			for i := range into {
 				into[i] = &x[i]
@@ -146,13 +149,22 @@ func (t *txn) summary(ctx context.Context, enrolment string) (s summary, err err
 		}
 		return strings.Join(lines, "\n"), err
 	}
-	// What was shown for rungs that are reached has done its work.
 	const above = ` JOIN enrolment e ON e.id = x.enrolment_id JOIN rung here ON here.id = e.rung_id JOIN rung g ON g.id = x.rung_id AND g.position > here.position WHERE x.enrolment_id = ?`
-	if s.signed, err = join(`SELECT x.rung_id, x.technique_id, x.role, CAST(x.stage AS TEXT), x.side, x.on_date FROM signoff x`+above+` AND x.kind = 'shown' ORDER BY x.on_date, x.at`, 6); err != nil {
-		return s, err
+	for _, column := range []struct {
+		into   *string
+		query  string
+		fields int
+	}{
+		{&s.signed, `SELECT x.rung_id, x.technique_id, x.role, CAST(x.stage AS TEXT), x.side, x.on_date, coalesce(x.demand, '') FROM signoff x` + above + ` AND x.kind = 'shown' ORDER BY x.on_date, x.at`, 7},
+		{&s.seen, `SELECT rung_id, technique_id, role, CAST(stage AS TEXT), side, max(on_date), demand FROM shown_before WHERE enrolment_id = ? GROUP BY 1, 2, 3, 4, 5, 7 ORDER BY 6`, 7},
+		{&s.stripes, `SELECT x.rung_id, x.section_id, x.on_date FROM stripe x` + above + ` ORDER BY x.on_date, x.at`, 3},
+		{&s.presumed, `SELECT rung_id, on_date FROM entered WHERE enrolment_id = ?`, 2},
+	} {
+		if *column.into, err = join(column.query, column.fields); err != nil {
+			return s, err
+		}
 	}
-	s.stripes, err = join(`SELECT x.rung_id, x.section_id, x.on_date FROM stripe x`+above+` ORDER BY x.on_date, x.at`, 3)
-	return s, err
+	return s, nil
 }
 
 // readAttended reads the first column.
@@ -181,26 +193,27 @@ func weekCounts(text string) (from civil.Date, weeks string) {
 	return from, weeks
 }
 
-// readSigned reads what was shown on the way to a rung, oldest first.
-func readSigned(text, rung string) (out []progress.Showing) {
-	if text == "" {
-		return nil
-	}
-	out = make([]progress.Showing, 0, 1+strings.Count(text, "\n"))
-	for more := true; more; {
-		var line, of, stage string
+// readShowings reads what was shown of what is asked, in the order it stands in.
+func readShowings(text string, asked *progress.Asked) (out []progress.Showing) {
+	for more := text != ""; more; {
+		var line string
+		var f [7]string
 		line, text, more = strings.Cut(text, "\n")
-		if of, line, _ = strings.Cut(line, "\t"); of != rung {
+		for i := range f {
+			f[i], line, _ = strings.Cut(line, "\t")
+		}
+		if !asked.Has(f[1], f[2]) {
 			continue
 		}
-		x := progress.Showing{}
-		x.TechniqueID, line, _ = strings.Cut(line, "\t")
-		of, line, _ = strings.Cut(line, "\t")
-		x.Role = curriculum.Role(of)
-		stage, line, _ = strings.Cut(line, "\t")
-		x.Side, line, _ = strings.Cut(line, "\t")
-		x.On, _ = civil.Parse(line)
-		x.Stage, _ = strconv.Atoi(stage)
+		x := progress.Showing{Rung: f[0], TechniqueID: f[1], Role: curriculum.Role(f[2]), Side: f[4]}
+		x.Stage, _ = strconv.Atoi(f[3])
+		x.On, _ = civil.Parse(f[5])
+		if f[6] != "" {
+			x.Demand = &curriculum.Demand{}
+			if json.Unmarshal([]byte(f[6]), x.Demand) != nil {
+				continue // the column is checked to be JSON
+			}
+		}
 		out = append(out, x)
 	}
 	return out

@@ -293,7 +293,7 @@ func (a *app) readiness(r *http.Request, c *studentClimb, picture *chart.Climb, 
 		if t := c.Book.Technique(x.TechniqueID); t != nil {
 			e.Call = t.Name
 		}
-		if at := slices.IndexFunc(c.Readiness.Items, func(it progress.Item) bool { return it.TechniqueID == x.TechniqueID && it.Role == x.Role }); at >= 0 {
+		if at := slices.IndexFunc(c.Readiness.Items, func(it progress.Item) bool { return of(x, it) }); at >= 0 {
 			e.SideName = c.Readiness.Items[at].SideName(x.Side)
 		} else if x.Side != "" {
 			e.SideName = x.Side + " side"
@@ -345,11 +345,13 @@ func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {
 		p := &out[len(out)-1]
 		x := askedItem{Item: it, Key: fmt.Sprintf("s%d", len(out)*100+len(p.Items))}
 		for _, s := range c.SignOff {
-			if s.TechniqueID == it.TechniqueID && s.Role == it.Role && s.Kind == "shown" {
+			if of(s, it) && s.Kind == "shown" {
 				x.LastID = s.ID
 			}
 		}
 		switch {
+		case it.Done && it.Presumed:
+			x.Said = "presumed on entry"
 		case it.Done && it.Clip:
 			x.Said = "shown on a clip, " + it.Seen.Long()
 		case it.Done:
@@ -365,7 +367,7 @@ func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {
 		case !it.NotYet.IsZero():
 			x.Said = "not yet, " + it.NotYet.Long()
 		case !it.Seen.IsZero():
-			x.Said = fmt.Sprintf("last seen %s ago", many(it.Seen.DaysTo(today), "day"))
+			x.Said = fmt.Sprintf("last seen %s ago, not at what is asked now", many(it.Seen.DaysTo(today), "day"))
 		case it.Counts:
 			x.Said = "never seen"
 		}

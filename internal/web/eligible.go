@@ -3,10 +3,12 @@ package web
 import (
 	"fmt"
 	"net/http"
+	"net/url"
 	"slices"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
 )
@@ -17,6 +19,8 @@ type eligibleView struct {
 	Rungs  []option // to be tested for
 	Groups []eligibleGroup
 	Any    bool
+	Anew   []store.AnewAnswer // whose answer is another one since an upgrade, until the owner has looked
+	IsAnew bool
 
 	Foreseen map[string]string // enrolment → when a student not yet eligible is likely to be
 }
@@ -60,6 +64,20 @@ func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v.Any = len(all) > 0
+	if v.Any && personOf(r).Role == store.Owner {
+		b, err := a.store.Book(r.Context(), p.ID)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		v.IsAnew = b.Program.SignedOffAnew
+	}
+	if v.IsAnew {
+		if v.Anew, err = a.store.AnsweredAnew(r.Context(), p.ID); err != nil {
+			a.fail(w, r, err)
+			return
+		}
+	}
 	v.Rungs = []option{{"", "any rung"}}
 	for _, c := range all {
 		if x := (option{c.Next.ID, c.Next.Name}); !slices.Contains(v.Rungs, x) {
@@ -120,4 +138,14 @@ func (a *app) foresee(r *http.Request, v *eligibleView) error {
 		v.Foreseen[id] = words
 	}
 	return err
+}
+
+// eligibleSeen notes that the owner has seen whose answer is another one since an upgrade.
+func (a *app) eligibleSeen(w http.ResponseWriter, r *http.Request) {
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return a.store.ChangeProgram(r.Context(), by, v.Get("program"), "Looked through the answers that are others now", func(d *curriculum.ProgramDetails) error {
+			d.SignedOffAnew = false
+			return nil
+		})
+	}, to("/eligible"), func(int, form) { a.eligibleShow(w, r) })
 }

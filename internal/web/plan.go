@@ -185,7 +185,7 @@ func need(it progress.Item, on civil.Date) (worth int, why string) {
 		if !it.NotYet.IsZero() {
 			worth, why = worth+needNotYet, "tried, not right yet"
 		}
-	case !it.Counts && !it.Bonus && !it.Seen.IsZero() && it.Seen.DaysTo(on) >= progress.StaleDays:
+	case it.Done && it.Freshness == curriculum.Carried && !it.Seen.IsZero() && it.Seen.DaysTo(on) >= progress.StaleDays:
 		worth, why = needStale, "not seen for "+many(it.Seen.DaysTo(on)/7, "week")
 	}
 	return worth, why

@@ -2,6 +2,7 @@ package web
 
 import (
 	"cmp"
+	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
@@ -12,6 +13,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 )
@@ -48,6 +50,8 @@ type signItem struct {
 // signPerson is one who has to show it.
 type signPerson struct {
 	store.Standing
+	Line                string // of this one's test sheet, by its key
+	Amount              string // asked of this one
 	TwoSided            bool
 	Left, Right         bool
 	LeftName, RightName string // how its sides are called
@@ -57,6 +61,12 @@ type signPerson struct {
 	Reached             int // shown so far
 	NotYet              string
 	LastID              string // the sign-off given in this class, to be taken back
+}
+
+// of reports whether a sign-off is of a line: one from before lines were kept is of every line of
+// its technique and role.
+func of(g store.SignedOff, it progress.Item) bool {
+	return g.TechniqueID == it.TechniqueID && g.Role == it.Role && (g.Line == "" || g.Line == it.Key())
 }
 
 func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
@@ -104,20 +114,20 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 		programs[climb.ProgramID] = true
 		for _, it := range climb.Items {
 			in := slices.IndexFunc(given, func(g store.SignedOff) bool {
-				return g.EnrolmentID == climb.EnrolmentID && g.TechniqueID == it.TechniqueID && g.Role == it.Role
+				return g.EnrolmentID == climb.EnrolmentID && of(g, it)
 			})
 			if !it.Counts || it.Done && in < 0 {
 				continue
 			}
-			key := climb.ProgramID + it.TechniqueID + string(it.Role)
+			key := fmt.Sprint(climb.ProgramID, it.TechniqueID, it.Role, it.Setting, it.Entry, it.Quantity.Measure, it.Quantity.Side, it.Slow, it.NonStop)
 			i, there := at[key]
 			if !there {
 				i = len(v.Items)
 				at[key] = i
-				v.Items = append(v.Items, signItem{Key: "i" + it.TechniqueID + string(it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Cautions: it.Cautions, Faults: it.Faults, Look: it.Checkpoints, Taught: was[it.TechniqueID]})
+				v.Items = append(v.Items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Cautions: it.Cautions, Faults: it.Faults, Look: it.Checkpoints, Taught: was[it.TechniqueID]})
 			}
 			x := &v.Items[i]
-			p := signPerson{Standing: climb.Standing, TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, LeftName: it.SideName("left"), RightName: it.SideName("right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
+			p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: it.Quantity.String(), TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, LeftName: it.SideName("left"), RightName: it.SideName("right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
 			if !it.NotYet.IsZero() {
 				p.NotYet = "not yet"
 				if it.Fault != "" {
@@ -125,7 +135,7 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 				}
 			}
 			for _, g := range given {
-				if g.EnrolmentID == climb.EnrolmentID && g.TechniqueID == it.TechniqueID && g.Role == it.Role {
+				if g.EnrolmentID == climb.EnrolmentID && of(g, it) {
 					p.LastID = g.ID
 				}
 			}
@@ -191,7 +201,7 @@ func (a *app) signoffsTaught(w http.ResponseWriter, r *http.Request) {
 func (a *app) enrolmentsSignOff(w http.ResponseWriter, r *http.Request) {
 	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		var p check.Problems
-		x := store.SignOff{ID: store.NewID(), EnrolmentID: enrolment, TechniqueID: v.Get("technique"), Role: curriculum.Role(v.Get("role")), Stage: p.Whole("stage", v.Get("stage"), 0, 99, 0), Side: v.Get("side"), Kind: cmp.Or(v.Get("kind"), "shown"), Fault: v.Get("fault"), Clip: v.Get("clip") != "", On: p.Date("on", v.Get("on")), Supersedes: v.Get("supersedes")}
+		x := store.SignOff{ID: store.NewID(), EnrolmentID: enrolment, TechniqueID: v.Get("technique"), Role: curriculum.Role(v.Get("role")), Stage: p.Whole("stage", v.Get("stage"), 0, 99, 0), Side: v.Get("side"), Kind: cmp.Or(v.Get("kind"), "shown"), Fault: v.Get("fault"), Clip: v.Get("clip") != "", On: p.Date("on", v.Get("on")), Supersedes: v.Get("supersedes"), Line: v.Get("line")}
 		if x.On.IsZero() {
 			x.On = a.store.Today()
 		}

@@ -153,3 +153,17 @@ func TestWhatASideMeansOnTheForms(t *testing.T) {
 		assert.Contains(t, w.Body.String(), "line 1:", field)
 	}
 }
+
+// TestAnsweredAnew: after an upgrade the owner is shown once whose answer about what is signed off
+// is another one.
+func TestAnsweredAnew(t *testing.T) {
+	h := newHouse(t).furnish()
+	assert.NotContains(t, text(h.page("/eligible")), "reckoned anew")
+	_, err := h.s.ChangeProgram(bg, me, h.program, "upgraded", func(d *curriculum.ProgramDetails) error { d.SignedOffAnew = true; return nil })
+	require.NoError(t, err)
+	says(t, h.page("/eligible"), "“All signed off” is reckoned anew since the upgrade.", "Nobody’s answer is another one.")
+	_, page := h.send("/eligible/seen", "program", h.program)
+	assert.NotContains(t, text(page), "reckoned anew since")
+	h.undo(page)
+	says(t, h.page("/eligible"), "reckoned anew since")
+}

@@ -107,6 +107,7 @@ func (a *app) routes() []route {
 		{"POST", "/numbers", owner, a.numbersSave},
 		{"POST", "/techniques/{technique}/unnumber", owner, a.techniquesUnnumber},
 		{"POST", "/check/read", owner, a.checkRead},
+		{"POST", "/eligible/seen", owner, a.eligibleSeen},
 		{"POST", "/students/{student}/stance", instructor, a.studentsStance},
 		{"GET", "/techniques/new", owner, a.techniquesNew},
 		{"POST", "/techniques/new", owner, a.techniquesSave},

@@ -27,7 +27,9 @@ func (x *asked) likeness(place int) likeness {
 	return k
 }
 
-func (x *asked) setting() Setting { return cmp.Or(x.r.Setting, Settings[0]) }
+func (x *asked) setting() Setting { return x.r.Setting.orAir() }
+
+func (s Setting) orAir() Setting { return cmp.Or(s, Settings[0]) }
 
 // boards are broken on boards alone: no other setting stands for them.
 const boards Setting = "boards"

@@ -122,6 +122,9 @@ type ProgramDetails struct {
 	// ReadAnew: moves were written when they were read in another way; what differs is still to
 	// be shown to the owner.
 	ReadAnew bool `json:"moves_read_anew,omitzero"`
+	// SignedOffAnew: what counts as signed off is reckoned in another way since an upgrade; whose
+	// answer is another one is still to be shown to the owner.
+	SignedOffAnew bool `json:"signed_off_anew,omitzero"`
 }
 
 // Marking is the school of marking a grading follows.

@@ -6,20 +6,31 @@ import (
 	"strings"
 )
 
-// line is rule 6 for one line.
-func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
+// asks is what a line asks, without its words.
+func (b *Book) asks(x *asked) Line {
 	t, r := x.t, x.r
-	fresh, why := b.freshness(x, at, trackID, words)
 	l := Line{
 		RequirementID: r.ID, TechniqueID: t.ID, Section: b.Sections[x.section].Name, Call: t.Name, Term: t.Term, Detail: t.Note, Entry: x.entry,
-		Kind: t.Kind, Role: r.Role, Setting: r.Setting, Quantity: x.q, MustPass: x.must, Bonus: x.bonus, Free: r.Free, Weight: x.weight, Level: x.level,
+		Kind: t.Kind, Role: r.Role, Setting: r.Setting, CoversSettings: r.Covers, Quantity: x.q, MustPass: x.must, Bonus: x.bonus, Free: r.Free, Weight: x.weight, Level: x.level,
 		Checkpoints: b.checkpointsOf(t, r.Role), Faults: b.Faults(t), Answers: t.Answers, Versions: r.Versions, Table: r.Table,
-		Stage: x.stage, Stages: len(t.Stages), Freshness: fresh, Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
+		Stage: x.stage, Stages: len(t.Stages), Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
 		Looks: cmp.Or(r.Looks, looksEach), AtOnce: r.AtOnce, Sprint: r.Sprint, Slow: r.Slow, NonStop: r.NonStop, Supported: x.supported, Phases: r.Phases,
 	}
 	if len(x.checks) > 0 {
-		l.Checkpoints = x.checks
+		l.Checkpoints, l.SomeChecks = x.checks, true
 	}
+	return l
+}
+
+// line is rule 6 for one line.
+func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
+	t, r := x.t, x.r
+	l := b.asks(x)
+	if words && x.stage > 0 {
+		l.stageNames = t.stageNames()
+	}
+	var why string
+	l.Freshness, why = b.freshness(&l, at, trackID, words)
 	if x.entry != "" {
 		l.Call += ", " + x.entry
 	}
@@ -37,6 +48,7 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 	if words {
 		b.say(&l, x, at, why)
 	}
+	l.stageNames = nil
 	return l
 }
 

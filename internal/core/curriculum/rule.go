@@ -21,7 +21,7 @@ const (
 	ClassShare    RuleKind = "class_share"     // percent of the classes held since
 	LeastAge      RuleKind = "least_age"       // years
 	AllStripes    RuleKind = "section_stripes" // every section stripe of the rung
-	AllSignedOff  RuleKind = "signed_off"      // every requirement that is new or grown at the rung
+	AllSignedOff  RuleKind = "signed_off"      // every line of the own sheet that is no bonus was shown at what it asks
 	EachSignedOff RuleKind = "signed_off_each" // so many of them in each section
 	KitOwned      RuleKind = "kit"
 	Membership    RuleKind = "membership" // valid on the day

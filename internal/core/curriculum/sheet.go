@@ -21,53 +21,57 @@ const (
 
 // Line is one line of a test sheet: what is called, and what examiners look for.
 type Line struct {
-	RequirementID string         `json:"requirement"`
-	TechniqueID   string         `json:"technique"`
-	Section       string         `json:"section"`
-	Call          string         `json:"call"` // what is called out
-	Term          string         `json:"term,omitempty"`
-	Detail        string         `json:"detail,omitempty"`  // the moves, the attack, or a remark
-	Entry         string         `json:"entry,omitempty"`   // the way in that is asked; "" none by name
-	Moves         []StripMove    `json:"moves,omitempty"`   // the steps of the role, sentences too
-	Partner       []StripMove    `json:"partner,omitempty"` // the steps of the other one of a pair
-	Kind          Kind           `json:"kind"`
-	Role          Role           `json:"role"`
-	Setting       Setting        `json:"setting,omitempty"`
-	Quantity      Quantity       `json:"quantity"`
-	MustPass      bool           `json:"must_pass,omitzero"`
-	Bonus         bool           `json:"bonus,omitzero"`
-	Free          bool           `json:"free_choice,omitzero"`
-	Weight        int            `json:"weight"`
-	Level         notation.Level `json:"level,omitempty"` // the least level that counts
-	Stage         int            `json:"stage,omitzero"`  // the stage asked, from 1; 0: the technique has none
-	Stages        int            `json:"stages,omitzero"`
-	Checkpoints   []string       `json:"checkpoints,omitempty"`
-	Faults        []Fault        `json:"faults,omitempty"`
-	Cautions      []string       `json:"cautions,omitempty"`
-	Answers       []string       `json:"answers,omitempty"` // accepted ones
-	Versions      []string       `json:"versions,omitempty"`
-	Table         []TableMark    `json:"table,omitempty"`
-	Surface       string         `json:"surface,omitempty"` // that strikes in this setting
-	Targets       []string       `json:"targets,omitempty"`
-	Success       []string       `json:"success_signs,omitempty"`
-	Common        []string       `json:"common,omitempty"` // counts for every line of its section, series or form
-	Voice         Voice          `json:"voice,omitempty"`
-	Note          string         `json:"note,omitempty"`   // the remark of the requirement
-	Manner        string         `json:"manner,omitempty"` // non-stop, slowly, support allowed …
-	Sprint        int            `json:"sprint,omitzero"`  // seconds before the end at which a closing sprint is called
-	Slow          bool           `json:"slow,omitzero"`
-	NonStop       bool           `json:"non_stop,omitzero"`
-	Supported     bool           `json:"supported,omitzero"`
-	Phases        bool           `json:"by_phases,omitzero"`
-	Looks         int            `json:"looks,omitzero"`       // an examiner needs of each; 0 on lines frozen before it was kept
-	AtOnce        int            `json:"at_once,omitzero"`     // who can work at once; 0: all
-	Seconds       int            `json:"seconds"`              // for a group of the size the sheet was compiled for
-	RepsCalled    int            `json:"reps_called,omitzero"` // in the measure asked, for a group of that size
-	Freshness     Freshness      `json:"freshness,omitempty"`
-	Why           []string       `json:"why,omitempty"`     // why the line is here and asks what it asks
-	Covers        []string       `json:"covers,omitempty"`  // what it shows besides
-	Adapted       string         `json:"adapted,omitempty"` // what was changed for this candidate; "" nothing
-	Pool          string         `json:"pool,omitempty"`    // the sample group it is still to be drawn from; "" it is asked outright, or was drawn
+	RequirementID  string         `json:"requirement"`
+	TechniqueID    string         `json:"technique"`
+	Section        string         `json:"section"`
+	Call           string         `json:"call"` // what is called out
+	Term           string         `json:"term,omitempty"`
+	Detail         string         `json:"detail,omitempty"`  // the moves, the attack, or a remark
+	Entry          string         `json:"entry,omitempty"`   // the way in that is asked; "" none by name
+	Moves          []StripMove    `json:"moves,omitempty"`   // the steps of the role, sentences too
+	Partner        []StripMove    `json:"partner,omitempty"` // the steps of the other one of a pair
+	Kind           Kind           `json:"kind"`
+	Role           Role           `json:"role"`
+	Setting        Setting        `json:"setting,omitempty"`
+	CoversSettings bool           `json:"covers_settings,omitzero"` // shown in this setting it need not be shown in others
+	Quantity       Quantity       `json:"quantity"`
+	MustPass       bool           `json:"must_pass,omitzero"`
+	Bonus          bool           `json:"bonus,omitzero"`
+	Free           bool           `json:"free_choice,omitzero"`
+	Weight         int            `json:"weight"`
+	Level          notation.Level `json:"level,omitempty"` // the least level that counts
+	Stage          int            `json:"stage,omitzero"`  // the stage asked, from 1; 0: the technique has none
+	Stages         int            `json:"stages,omitzero"`
+	Checkpoints    []string       `json:"checkpoints,omitempty"`
+	SomeChecks     bool           `json:"some_checkpoints,omitzero"` // not all of the technique's count yet
+	Faults         []Fault        `json:"faults,omitempty"`
+	Cautions       []string       `json:"cautions,omitempty"`
+	Answers        []string       `json:"answers,omitempty"` // accepted ones
+	Versions       []string       `json:"versions,omitempty"`
+	Table          []TableMark    `json:"table,omitempty"`
+	Surface        string         `json:"surface,omitempty"` // that strikes in this setting
+	Targets        []string       `json:"targets,omitempty"`
+	Success        []string       `json:"success_signs,omitempty"`
+	Common         []string       `json:"common,omitempty"` // counts for every line of its section, series or form
+	Voice          Voice          `json:"voice,omitempty"`
+	Note           string         `json:"note,omitempty"`   // the remark of the requirement
+	Manner         string         `json:"manner,omitempty"` // non-stop, slowly, support allowed …
+	Sprint         int            `json:"sprint,omitzero"`  // seconds before the end at which a closing sprint is called
+	Slow           bool           `json:"slow,omitzero"`
+	NonStop        bool           `json:"non_stop,omitzero"`
+	Supported      bool           `json:"supported,omitzero"`
+	Phases         bool           `json:"by_phases,omitzero"`
+	Looks          int            `json:"looks,omitzero"`       // an examiner needs of each; 0 on lines frozen before it was kept
+	AtOnce         int            `json:"at_once,omitzero"`     // who can work at once; 0: all
+	Seconds        int            `json:"seconds"`              // for a group of the size the sheet was compiled for
+	RepsCalled     int            `json:"reps_called,omitzero"` // in the measure asked, for a group of that size
+	Freshness      Freshness      `json:"freshness,omitempty"`
+	Why            []string       `json:"why,omitempty"`     // why the line is here and asks what it asks
+	Covers         []string       `json:"covers,omitempty"`  // what it shows besides
+	Adapted        string         `json:"adapted,omitempty"` // what was changed for this candidate; "" nothing
+	Pool           string         `json:"pool,omitempty"`    // the sample group it is still to be drawn from; "" it is asked outright, or was drawn
+
+	stageNames []string // of the technique, by number, while the line is made
 }
 
 // Key tells the lines of sheets for one group apart: the same line on two candidates'

@@ -153,3 +153,12 @@ func (t Technique) StageName(n int) string {
 	}
 	return "stage " + strconv.Itoa(n)
 }
+
+// stageNames are the names of all stages by number, from 0, which is none.
+func (t *Technique) stageNames() []string {
+	out := []string{"nothing of it"}
+	for n := range t.Stages {
+		out = append(out, t.StageName(n+1))
+	}
+	return out
+}

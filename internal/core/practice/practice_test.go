@@ -106,7 +106,7 @@ func small() *curriculum.Book {
 func TestSheetAndCalls(t *testing.T) {
 	b := small()
 	sheet := b.Compile(curriculum.Asking{RungID: "y"})
-	ready := progress.AskedBy(b, sheet).Ready([]progress.Showing{{TechniqueID: "fk", Role: "performer", Side: "left", On: civil.MustParse("2026-11-01")}}, nil)
+	ready := progress.AskedBy(b, "", sheet, nil).Ready([]progress.Showing{{TechniqueID: "fk", Role: "performer", Side: "left", On: civil.MustParse("2026-11-01")}}, nil)
 	tasks := Sheet(b, "y", ready.NextThings(b, nil, civil.MustParse("2026-11-25"), SheetTasks), curriculum.Orthodox)
 	by := map[string]Task{}
 	for _, x := range tasks {
@@ -225,7 +225,7 @@ func TestEveryMeasureEverywhere(t *testing.T) {
 		assert.Equal(t, x.calledOf, l.CalledWords(3), x.asked)
 		assert.Equal(t, x.one, setsOf(CallOf(b, l, l.Called(1)), curriculum.Orthodox), x.asked)
 		assert.Equal(t, x.three, setsOf(CallOf(b, l, l.Called(3)), curriculum.Orthodox), x.asked)
-		item := progress.AskedBy(b, sheet).Items[0]
+		item := progress.AskedBy(b, "", sheet, nil).Items[0]
 		assert.Equal(t, x.sided, item.TwoSided, x.asked)
 		assert.Equal(t, x.home, plainly(item), x.asked)
 	}

@@ -57,7 +57,7 @@ func TestBothSidesOfADefence(t *testing.T) {
 			{ID: "gone", RungID: "y", SectionID: "s", TechniqueID: "c", Role: "performer", Weight: 1, Quantity: curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 2}, RequirementDetails: curriculum.RequirementDetails{NonStop: true, Slow: true, Supported: true, Phases: true, Free: true, Setting: "bag"}}}}
 	b := curriculum.Open(c)
 	var things []progress.Next
-	for _, it := range progress.AskedBy(b, b.Compile(curriculum.Asking{RungID: "y"})).Items {
+	for _, it := range progress.AskedBy(b, "y", b.Compile(curriculum.Asking{RungID: "y"}), nil).Items {
 		things = append(things, progress.Next{Item: it})
 	}
 	things = append(things, progress.Next{Item: progress.Item{Line: curriculum.Line{TechniqueID: "nobody knows it"}}})

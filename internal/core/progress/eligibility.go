@@ -34,7 +34,8 @@ type Evidence struct {
 	Registered civil.Date      // the first day on which a register of the program was kept; zero: none was
 	Held       Attended        // classes held since, of the program and track, by registers kept
 	Ahead      timetable.Ahead // classes to come after Today
-	Sections   []SectionDone   // what the rung asks that is new or grown, by section; nil: not looked up
+	Sections   []SectionDone   // what the rung asks, bonus lines aside, by section; nil: not looked up
+	Done       []civil.Date    // days on which lines of it were done, in order; what is presumed has none
 	Stripes    []StripeState   // section stripes of the rung
 	Kit        []string        // asked for the rung
 	Owned      []string        // kit on record

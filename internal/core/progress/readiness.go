@@ -9,12 +9,14 @@ import (
 	"velvetladder/internal/core/curriculum"
 )
 
-// Showing is one entry about a requirement: it was shown right, or not yet.
+// Showing is one entry about a technique: it was shown right, or not yet.
 type Showing struct {
 	TechniqueID string
 	Role        curriculum.Role
-	Stage       int    // shown; 0 of a technique without stages
-	Side        string // left, right; "": all that are asked
+	Rung        string             // on whose sheet it was signed off: it counts for every line of technique and role there, unless Demand says which
+	Demand      *curriculum.Demand // at which it was shown; nil: those of the lines of Rung's sheet today
+	Stage       int                // shown, where there is no Demand; 0 of a technique without stages
+	Side        string             // left, right; "": all that are asked
 	On          civil.Date
 	NotYet      bool
 	Fault       string // of not yet
@@ -27,13 +29,14 @@ type Item struct {
 	curriculum.Line
 	SectionID string
 	TwoSided  bool // each side is asked
-	Counts    bool // new or grown and no bonus: it has to be signed off for the rung
+	Counts    bool // no bonus: it has to have been shown for the rung
 	Done      bool
+	Presumed  bool // the student entered higher up and is presumed to know it
 	Left      bool // shown on this side, of a two-sided line
 	Right     bool
 	Reached   int        // the stage shown, of Stage asked
-	Seen      civil.Date // last seen right, also before this climb; zero: never
-	NotYet    civil.Date // last tried and not right since; zero: none
+	Seen      civil.Date // last seen right, at whatever demand; zero: never
+	NotYet    civil.Date // last tried on this climb and not right since; zero: none
 	Fault     string     // and what was seen then
 	Clip      bool       // the last sign-off was given from a clip
 }
@@ -59,9 +62,11 @@ func Sided(l curriculum.Line, t *curriculum.Technique) bool { return l.Sides(t) 
 // students.
 type Asked struct {
 	Items    []Item        // nothing shown yet
+	rung     string        // whose sheet it is
 	sections []SectionDone // of the items that count, nothing done
 	place    []int         // item → section, -1 of one that does not count
 	at       map[askedKey][]int
+	sheets   func(rung string) *Asked // of other rungs, by which older sign-offs are read; nil: none
 }
 
 type askedKey struct {
@@ -69,16 +74,17 @@ type askedKey struct {
 	role      curriculum.Role
 }
 
-// AskedBy reads the lines of a test sheet, its sample groups whole. An item counts when it is
-// new or grown and no bonus.
-func AskedBy(b *curriculum.Book, sheet curriculum.TestSheet) *Asked {
-	a := &Asked{at: make(map[askedKey][]int, len(sheet.Lines)), Items: make([]Item, 0, len(sheet.Lines))}
+// AskedBy reads the lines of the test sheet of a rung, its sample groups whole. Every item
+// counts but a bonus, what lower rungs asked too. sheets gives the sheets of other rungs on the
+// same track; nil where there is nothing older to be read by them.
+func AskedBy(b *curriculum.Book, rung string, sheet curriculum.TestSheet, sheets func(rung string) *Asked) *Asked {
+	a := &Asked{rung: rung, sheets: sheets, at: make(map[askedKey][]int, len(sheet.Lines)), Items: make([]Item, 0, len(sheet.Lines))}
 	sections := map[string]string{} // name → id
 	for _, s := range b.Sections {
 		sections[s.Name] = s.ID
 	}
 	for i, l := range sheet.Lines {
-		it := Item{Line: l, SectionID: sections[l.Section], TwoSided: Sided(l, b.Technique(l.TechniqueID)), Counts: l.Freshness != curriculum.Carried && !l.Bonus}
+		it := Item{Line: l, SectionID: sections[l.Section], TwoSided: Sided(l, b.Technique(l.TechniqueID)), Counts: !l.Bonus}
 		place := -1
 		if it.Counts {
 			if n := len(a.sections); n == 0 || a.sections[n-1].ID != it.SectionID {
@@ -93,6 +99,50 @@ func AskedBy(b *curriculum.Book, sheet curriculum.TestSheet) *Asked {
 		a.Items, a.place = append(a.Items, it), append(a.place, place)
 	}
 	return a
+}
+
+// Has reports whether a technique is asked in a role: what is asked of nobody need not be read.
+func (a *Asked) Has(technique, role string) bool {
+	return len(a.at[askedKey{technique, curriculum.Role(role)}]) > 0
+}
+
+// meets reports whether a showing is no smaller than an item asks, in every respect.
+func (a *Asked) meets(s *Showing, it *Item) bool {
+	switch {
+	case s.Demand != nil:
+		return s.Demand.Meets(&it.Line)
+	case s.Rung == a.rung || s.Rung == "":
+		return s.Stage >= it.Stage
+	case a.sheets == nil:
+		return false
+	}
+	other := a.sheets(s.Rung)
+	if other == nil {
+		return false
+	}
+	for _, k := range other.at[askedKey{s.TechniqueID, s.Role}] {
+		d := other.Items[k].Demand()
+		if d.Stage = s.Stage; d.Meets(&it.Line) {
+			return true
+		}
+	}
+	return false
+}
+
+// Presumed marks the items that somebody is presumed to know who entered a ladder on a rung:
+// what the sheets of the rungs up to there ask, which are given, on the track of that day.
+func (a *Asked) Presumed(sheets []*Asked) []bool {
+	out := make([]bool, len(a.Items))
+	for i := range a.Items {
+		it := &a.Items[i]
+		for _, s := range sheets {
+			for _, k := range s.at[askedKey{it.TechniqueID, it.Role}] {
+				d := s.Items[k].Demand()
+				out[i] = out[i] || d.Meets(&it.Line)
+			}
+		}
+	}
+	return out
 }
 
 // sides of a two-sided item that were shown.
@@ -111,23 +161,90 @@ func sidesOf(side string) uint8 {
 // done reports whether the sides shown are all that an item asks.
 func (it *Item) done(sides uint8) bool { return sides == both || sides != 0 && !it.TwoSided }
 
-// Done counts by section what was shown on the way to the rung. A line is done when its stage
-// was shown on all sides asked.
-func (a *Asked) Done(now []Showing) []SectionDone {
+// Done counts by section what was shown, of the items that count. One showing has to meet the
+// demand of a line in every respect; sides may be shown on different days. presumed are the
+// items that count as shown from the start; nil: none. days are those on which the last side of
+// an item was shown, in order; what is presumed has none.
+func (a *Asked) Done(all []Showing, presumed []bool) (sections []SectionDone, days []civil.Date) {
 	var few [64]uint8
 	shown := few[:]
 	if len(a.Items) > len(few) {
 		shown = make([]uint8, len(a.Items))
 	}
-	for i := range now {
-		s := &now[i]
+	a.show(shown, all, presumed, func(it *Item, on civil.Date) {
+		if it.Counts {
+			days = append(days, on)
+		}
+	})
+	slices.SortFunc(days, func(x, y civil.Date) int { return y.DaysTo(x) })
+	return a.count(shown), days
+}
+
+// OfThisClimb counts as it was counted before showings had demands: of what is new or grown, what
+// was signed off on the way to this rung, whatever else was seen of the student.
+func (a *Asked) OfThisClimb(all []Showing) (done, of int) {
+	shown := make([]uint8, len(a.Items))
+	for i := range all {
+		s := &all[i]
 		for _, k := range a.at[askedKey{s.TechniqueID, s.Role}] {
-			if !s.NotYet && s.Stage >= a.Items[k].Stage {
+			if !s.NotYet && s.Rung == a.rung && s.Stage >= a.Items[k].Stage {
 				shown[k] |= sidesOf(s.Side)
 			}
 		}
 	}
-	return a.count(shown)
+	for i := range a.Items {
+		if it := &a.Items[i]; it.Counts && it.Freshness != curriculum.Carried {
+			if of++; it.done(shown[i]) {
+				done++
+			}
+		}
+	}
+	return done, of
+}
+
+// DoneSince is how many of the items that count were not done when a climb began, and the days
+// on which they were, in order.
+func (a *Asked) DoneSince(all []Showing, presumed []bool, since civil.Date, counts func(*Item) bool) (asked int, days []civil.Date) {
+	for i := range a.Items {
+		if counts(&a.Items[i]) && !(i < len(presumed) && presumed[i]) {
+			asked++
+		}
+	}
+	a.show(make([]uint8, len(a.Items)), all, presumed, func(it *Item, on civil.Date) {
+		switch {
+		case !counts(it):
+		case on.Before(since):
+			asked--
+		default:
+			days = append(days, on)
+		}
+	})
+	slices.SortFunc(days, func(x, y civil.Date) int { return y.DaysTo(x) })
+	return asked, days
+}
+
+// show notes the sides on which each item was shown, and tells when an item is done.
+func (a *Asked) show(shown []uint8, all []Showing, presumed []bool, done func(it *Item, on civil.Date)) {
+	for i, p := range presumed {
+		if p {
+			shown[i] = both
+		}
+	}
+	for i := range all {
+		s := &all[i]
+		if s.NotYet {
+			continue
+		}
+		for _, k := range a.at[askedKey{s.TechniqueID, s.Role}] {
+			it := &a.Items[k]
+			if it.done(shown[k]) || !a.meets(s, it) {
+				continue
+			}
+			if shown[k] |= sidesOf(s.Side); it.done(shown[k]) {
+				done(it, s.On)
+			}
+		}
+	}
 }
 
 func (a *Asked) count(shown []uint8) []SectionDone {
@@ -146,32 +263,39 @@ func (a *Asked) count(shown []uint8) []SectionDone {
 	return out
 }
 
-// Ready holds what is asked against what was shown on the way to the rung, oldest first, and
-// what was seen before.
-func (a *Asked) Ready(now, before []Showing) (r Readiness) {
+// Ready holds what is asked against what was shown, oldest first, on this climb and before it.
+func (a *Asked) Ready(all []Showing, presumed []bool) (r Readiness) {
 	r.Items = slices.Clone(a.Items)
-	for _, s := range before {
-		for _, i := range a.at[askedKey{s.TechniqueID, s.Role}] {
-			if !s.NotYet {
-				r.Items[i].Seen = civil.Max(r.Items[i].Seen, s.On)
-			}
+	shown := make([]uint8, len(r.Items))
+	for i := range r.Items {
+		if i < len(presumed) && presumed[i] {
+			it := &r.Items[i]
+			shown[i], it.Presumed, it.Done, it.Left, it.Right, it.Reached = both, true, true, it.TwoSided, it.TwoSided, it.Stage
 		}
 	}
-	shown := make([]uint8, len(r.Items))
-	for _, s := range now {
+	for n := range all {
+		s := &all[n]
 		for _, i := range a.at[askedKey{s.TechniqueID, s.Role}] {
 			it := &r.Items[i]
 			if s.NotYet {
-				it.NotYet, it.Fault = s.On, s.Fault
+				if s.Rung == a.rung || s.Rung == "" {
+					it.NotYet, it.Fault = s.On, s.Fault
+				}
 				continue
 			}
 			it.NotYet, it.Fault = civil.Date{}, ""
 			it.Seen, it.Clip = civil.Max(it.Seen, s.On), s.Clip
-			if it.Reached = max(it.Reached, s.Stage); s.Stage < it.Stage {
+			reached := s.Stage
+			if s.Demand != nil {
+				reached = s.Demand.Stage
+			}
+			it.Reached = max(it.Reached, reached)
+			if !a.meets(s, it) {
 				continue
 			}
 			shown[i] |= sidesOf(s.Side)
 			it.Left, it.Right, it.Done = shown[i]&left != 0, shown[i]&right != 0, it.done(shown[i])
+			it.Presumed = it.Presumed && !it.Done
 		}
 	}
 	r.Sections = a.count(shown)
@@ -243,7 +367,7 @@ const (
 	worthNotYet    = 28 // tried, with a fault to mend
 	worthStripe    = 22 // the last of its section's stripe
 	worthGrown     = 8  // known in part
-	worthStale     = 18 // carried, and not seen for long
+	worthStale     = 18 // carried, shown once, and not seen for long
 	worthBaseFirst = 45 // it builds on something that is open itself
 	worthOften     = 12 // another open requirement builds on it
 )
@@ -270,9 +394,16 @@ func (r Readiness) NextThings(b *curriculum.Book, stripes []StripeState, today c
 		}
 		switch {
 		case it.Counts && !it.Done:
-			x.Why = "new at this rung"
-			if it.Freshness == curriculum.Grown {
-				say(worthGrown, "known in part: the rest is new")
+			switch it.Freshness {
+			case curriculum.New:
+				x.Why = "new at this rung"
+			case curriculum.Grown:
+				x.Why = "more is asked than before"
+				if !it.Seen.IsZero() {
+					say(worthGrown, "known in part: the rest is new")
+				}
+			default:
+				x.Why = "asked again, and not seen from this student yet"
 			}
 			if it.MustPass {
 				say(worthMustPass, "must pass: without it the test is not passed")
@@ -307,7 +438,7 @@ func (r Readiness) NextThings(b *curriculum.Book, stripes []StripeState, today c
 					}
 				}
 			}
-		case !it.Counts && !it.Bonus && !it.Seen.IsZero() && it.Seen.DaysTo(today) >= StaleDays:
+		case it.Done && it.Freshness == curriculum.Carried && !it.Seen.IsZero() && it.Seen.DaysTo(today) >= StaleDays:
 			say(worthStale+min(it.Seen.DaysTo(today)/30, 9), "asked again, and not seen for %s", count(it.Seen.DaysTo(today), "day"))
 		default:
 			continue

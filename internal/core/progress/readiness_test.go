@@ -43,7 +43,7 @@ func readyBook() (*curriculum.Book, *Asked) {
 	c.Requirements[2].MustPass = true
 	c.Requirements[5].Bonus = true
 	b := curriculum.Open(c)
-	return b, AskedBy(b, b.Compile(curriculum.Asking{RungID: "y", Undrawn: true}))
+	return b, AskedBy(b, "y", b.Compile(curriculum.Asking{RungID: "y", Undrawn: true}), nil)
 }
 
 func TestReadiness(t *testing.T) {
@@ -57,16 +57,17 @@ func TestReadiness(t *testing.T) {
 	}
 	none := asked.Ready(nil, nil)
 	require.Len(t, none.Items, 6)
-	assert.Equal(t, []SectionDone{{ID: "k", Name: "Kicks", Of: 2, Open: []string{"Jumping front kick", "Skipping kick"}}, {ID: "d", Name: "Self-defence", Of: 2, Open: []string{"Mill Wheel, defender", "Mill Wheel, attacker"}}}, none.Sections, "neither what is carried nor a bonus")
-	assert.Equal(t, []PartDone{{"performer", 0, 2}, {"attacker", 0, 1}, {"defender", 0, 1}}, none.Roles)
-	assert.Equal(t, []PartDone{{"left", 0, 2}, {"right", 0, 2}}, none.Sides)
+	assert.Equal(t, []SectionDone{{ID: "k", Name: "Kicks", Of: 3, Open: []string{"Front kick", "Jumping front kick", "Skipping kick"}}, {ID: "d", Name: "Self-defence", Of: 2, Open: []string{"Mill Wheel, defender", "Mill Wheel, attacker"}}}, none.Sections, "what is carried too, a bonus not")
+	assert.Equal(t, []PartDone{{"performer", 0, 3}, {"attacker", 0, 1}, {"defender", 0, 1}}, none.Roles)
+	assert.Equal(t, []PartDone{{"left", 0, 3}, {"right", 0, 3}}, none.Sides)
 
 	r := asked.Ready([]Showing{
+		{TechniqueID: "front", Role: "performer", On: day("2026-05-01")},
 		shown("front2", "performer", "left", 0),
 		shown("wheel", "defender", "", 1), // a part of it
 		shown("wheel", "attacker", "", 2),
 		{TechniqueID: "jump", Role: "performer", On: on, NotYet: true, Fault: "lands on the heel"},
-	}, []Showing{{TechniqueID: "front", Role: "performer", On: day("2026-05-01")}})
+	}, nil)
 	half := at(r, "front2", "performer")
 	assert.True(t, half.Left && !half.Right && !half.Done)
 	part := at(r, "wheel", "defender")
@@ -74,7 +75,7 @@ func TestReadiness(t *testing.T) {
 	assert.True(t, at(r, "wheel", "attacker").Done)
 	assert.Equal(t, "lands on the heel", at(r, "jump", "performer").Fault)
 	assert.Equal(t, day("2026-05-01"), at(r, "front", "performer").Seen)
-	assert.Equal(t, []PartDone{{"left", 1, 2}, {"right", 0, 2}}, r.Sides)
+	assert.Equal(t, []PartDone{{"left", 2, 3}, {"right", 1, 3}}, r.Sides)
 
 	next := r.NextThings(b, nil, on, 9)
 	var order, why []string
@@ -86,12 +87,13 @@ func TestReadiness(t *testing.T) {
 	assert.Equal(t, "asked again, and not seen for 207 days", why[1])
 	assert.Len(t, r.NextThings(b, nil, on, 2), 2)
 
-	done := asked.Done([]Showing{shown("front2", "performer", "left", 0), shown("front2", "performer", "right", 0), shown("jump", "performer", "", 0)})
+	done, days := asked.Done([]Showing{shown("front", "performer", "", 0), shown("front2", "performer", "left", 0), shown("front2", "performer", "right", 0), shown("jump", "performer", "", 0), shown("jump", "performer", "", 0), shown("extra", "performer", "", 0)}, nil)
+	assert.Equal(t, []civil.Date{on, on, on}, days, "a line is done once, with its last side")
 	stripes := Stripes(b.Rung("y"), b, done, map[string]civil.Date{"d": on})
 	assert.Equal(t, []bool{true, false}, []bool{stripes[0].Due, stripes[1].Due})
 	assert.Equal(t, on, stripes[1].Awarded)
 	assert.Equal(t, "Kicks", stripes[0].Section)
-	last := asked.Ready([]Showing{shown("jump", "performer", "", 0)}, nil)
+	last := asked.Ready([]Showing{shown("jump", "performer", "", 0), shown("front", "performer", "", 0)}, nil)
 	assert.Equal(t, "the last thing for the Kicks stripe", func() string {
 		b.Requirements[2].MustPass = false
 		for i := range last.Items {
@@ -113,7 +115,8 @@ func TestLawsOfReadiness(t *testing.T) {
 				On: anyDay(t, "on"), NotYet: rapid.IntRange(0, 4).Draw(t, "kind") == 0})
 		}
 		r := asked.Ready(now, nil)
-		require.Equal(t, asked.Done(now), r.Sections)
+		sections, _ := asked.Done(now, nil)
+		require.Equal(t, sections, r.Sections)
 		sum := func(r Readiness) (sections, roles int) {
 			for _, s := range r.Sections {
 				sections += s.Done
@@ -141,10 +144,11 @@ func TestWhatIsWorthWorkingOn(t *testing.T) {
 	today := day("2026-11-24")
 	b, _ := readyBook()
 	item := func(change func(*Item)) Item {
-		it := Item{Line: curriculum.Line{TechniqueID: "extra", Weight: 1, Role: "performer", Section: "Kicks"}, SectionID: "k", Counts: true}
+		it := Item{Line: curriculum.Line{TechniqueID: "extra", Weight: 1, Role: "performer", Section: "Kicks", Freshness: curriculum.New}, SectionID: "k", Counts: true}
 		change(&it)
 		return it
 	}
+	known := func(it *Item, seen civil.Date) { it.Freshness, it.Done, it.Seen = curriculum.Carried, true, seen }
 	next := func(stripes []StripeState, items ...Item) (out []string) {
 		r := Readiness{Items: items, Sections: []SectionDone{{ID: "k", Name: "Kicks", Done: 3, Of: 4}, {ID: "d", Name: "Self-defence", Done: 1, Of: 3}}}
 		for _, n := range r.NextThings(b, stripes, today, 9) {
@@ -155,18 +159,22 @@ func TestWhatIsWorthWorkingOn(t *testing.T) {
 	missing := []StripeState{{SectionID: "k"}, {SectionID: "d"}}
 	for want, change := range map[string]func(*Item){
 		"new at this rung":                                               func(*Item) {},
-		"known in part: the rest is new":                                 func(it *Item) { it.Freshness = curriculum.Grown },
+		"known in part: the rest is new":                                 func(it *Item) { it.Freshness, it.Seen = curriculum.Grown, today },
+		"more is asked than before":                                      func(it *Item) { it.Freshness = curriculum.Grown },
+		"asked again, and not seen from this student yet":                func(it *Item) { it.Freshness = curriculum.Carried },
 		"must pass: without it the test is not passed":                   func(it *Item) { it.MustPass, it.TwoSided, it.Left = true, true, true },
 		"left foot forward is signed off, right foot forward is missing": func(it *Item) { it.TwoSided, it.Left, it.NotYet = true, true, today },
 		"right foot forward is signed off, left foot forward is missing": func(it *Item) { it.TwoSided, it.Right = true, true },
-		"tried on Mon 23 Nov 2026: not right yet":                        func(it *Item) { it.NotYet, it.Freshness = today.AddDays(-1), curriculum.Grown },
-		"tried on Tue 24 Nov 2026: guard drops":                          func(it *Item) { it.NotYet, it.Fault = today, "guard drops" },
-		"asked again, and not seen for 90 days":                          func(it *Item) { it.Counts, it.Seen = false, today.AddDays(-90) },
+		"tried on Mon 23 Nov 2026: not right yet": func(it *Item) {
+			it.NotYet, it.Freshness, it.Seen = today.AddDays(-1), curriculum.Grown, today.AddDays(-9)
+		},
+		"tried on Tue 24 Nov 2026: guard drops": func(it *Item) { it.NotYet, it.Fault = today, "guard drops" },
+		"asked again, and not seen for 90 days": func(it *Item) { known(it, today.AddDays(-90)) },
 	} {
 		require.Equal(t, []string{want}, next(nil, item(change)))
 	}
 	for name, change := range map[string]func(*Item){
-		"done": func(it *Item) { it.Done = true }, "carried, seen lately": func(it *Item) { it.Counts, it.Seen = false, today.AddDays(-89) }, "carried, never seen": func(it *Item) { it.Counts = false }, "a bonus": func(it *Item) { it.Counts, it.Bonus, it.Seen = false, true, today.AddDays(-200) },
+		"done": func(it *Item) { it.Done = true }, "carried, seen lately": func(it *Item) { known(it, today.AddDays(-89)) }, "carried, presumed": func(it *Item) { known(it, civil.Date{}) }, "new, seen long ago": func(it *Item) { it.Done, it.Seen = true, today.AddDays(-200) }, "a bonus": func(it *Item) { it.Counts, it.Bonus, it.Seen = false, true, today.AddDays(-200) },
 	} {
 		require.Empty(t, next(nil, item(change)), name)
 	}
@@ -181,7 +189,7 @@ func TestWhatIsWorthWorkingOn(t *testing.T) {
 		change func(*Item)
 	}{
 		{"heavy", func(it *Item) { it.Weight = 50 }}, {"must", func(it *Item) { it.MustPass = true }}, {"half", func(it *Item) { it.TwoSided, it.Left = true, true }}, {"tried", func(it *Item) { it.NotYet = today }},
-		{"long not seen", func(it *Item) { it.Counts, it.Seen = false, today.AddDays(-300) }}, {"not seen", func(it *Item) { it.Counts, it.Seen = false, today.AddDays(-90) }}, {"grown", func(it *Item) { it.Freshness = curriculum.Grown }}, {"weight 2", func(it *Item) { it.Weight = 2 }}, {"new", func(*Item) {}},
+		{"long not seen", func(it *Item) { known(it, today.AddDays(-300)) }}, {"not seen", func(it *Item) { known(it, today.AddDays(-90)) }}, {"grown", func(it *Item) { it.Freshness, it.Seen = curriculum.Grown, today }}, {"weight 2", func(it *Item) { it.Weight = 2 }}, {"new", func(*Item) {}},
 	}
 	for i, x := range ranked {
 		for _, y := range ranked[i+1:] {
@@ -189,7 +197,7 @@ func TestWhatIsWorthWorkingOn(t *testing.T) {
 			assert.Equal(t, x.name, r.NextThings(b, nil, today, 1)[0].Call, "before %s", y.name)
 		}
 	}
-	r := Readiness{Items: []Item{item(func(it *Item) { it.Counts, it.Seen = false, today.AddDays(-3000) }), item(func(it *Item) { it.NotYet = today })}}
+	r := Readiness{Items: []Item{item(func(it *Item) { known(it, today.AddDays(-3000)) }), item(func(it *Item) { it.NotYet = today })}}
 	assert.Equal(t, "tried on Tue 24 Nov 2026: not right yet", r.NextThings(b, nil, today, 1)[0].Why, "however long ago")
 	assert.Empty(t, r.NextThings(b, nil, today, 0))
 }
@@ -197,8 +205,8 @@ func TestWhatIsWorthWorkingOn(t *testing.T) {
 // TestWhatWasSeen: the last day counts, a later right takes back a fault, a clip is told.
 func TestWhatWasSeen(t *testing.T) {
 	_, asked := readyBook()
-	of := func(now, before []Showing) Item {
-		r := asked.Ready(now, before)
+	of := func(all ...Showing) Item {
+		r := asked.Ready(all, nil)
 		return r.Items[slices.IndexFunc(r.Items, func(i Item) bool { return i.TechniqueID == "front2" })]
 	}
 	see := func(on, side string) Showing {
@@ -208,13 +216,22 @@ func TestWhatWasSeen(t *testing.T) {
 	fault.NotYet, fault.Fault = true, "slow"
 	clip := see("2026-03-03", "right")
 	clip.Clip = true
-	it := of([]Showing{see("2026-03-01", "left"), fault}, []Showing{see("2026-01-05", ""), see("2026-01-02", ""), fault})
+	earlier := func(on string) Showing { // of less than is asked now
+		x := see(on, "")
+		x.Rung, x.Demand = "w", &curriculum.Demand{Quantity: curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 4}}
+		return x
+	}
+	old := fault
+	old.Rung = "w"
+	it := of(earlier("2026-01-05"), earlier("2026-01-02"), see("2026-03-01", "left"), fault)
 	assert.Equal(t, []any{day("2026-03-01"), day("2026-03-02"), "slow", true, false, false}, []any{it.Seen, it.NotYet, it.Fault, it.Left, it.Right, it.Done})
-	it = of([]Showing{see("2026-03-01", "left"), fault, clip}, nil)
+	it = of(see("2026-03-01", "left"), old)
+	assert.True(t, it.NotYet.IsZero(), "a fault of an earlier climb is history")
+	it = of(see("2026-03-01", "left"), fault, clip)
 	assert.Equal(t, []any{day("2026-03-03"), civil.Date{}, "", true, true, true, true}, []any{it.Seen, it.NotYet, it.Fault, it.Left, it.Right, it.Done, it.Clip})
-	it = of([]Showing{clip, see("2026-03-04", "right")}, []Showing{see("2026-01-05", ""), see("2026-01-02", "")})
+	it = of(earlier("2026-01-05"), earlier("2026-01-02"), clip, see("2026-03-04", "right"))
 	assert.Equal(t, []any{false, true, false, false}, []any{it.Left, it.Right, it.Done, it.Clip})
-	assert.Equal(t, day("2026-01-05"), of(nil, []Showing{see("2026-01-05", ""), see("2026-01-02", "")}).Seen)
+	assert.Equal(t, day("2026-01-05"), of(earlier("2026-01-05"), earlier("2026-01-02")).Seen)
 	once := asked.Ready([]Showing{{TechniqueID: "wheel", Role: "attacker", Stage: 2, Side: "left", On: day("2026-03-01")}}, nil)
 	assert.Equal(t, PartDone{"attacker", 1, 1}, once.Roles[1], "where sides are not asked, one is enough")
 	plain := Readiness{}
@@ -227,5 +244,78 @@ func TestWhatWasSeen(t *testing.T) {
 		many.at[askedKey{"x", "performer"}] = append(many.at[askedKey{"x", "performer"}], i)
 	}
 	many.sections = []SectionDone{{ID: "k", Of: 65}}
-	assert.Equal(t, 65, many.Done([]Showing{{TechniqueID: "x", Role: "performer"}})[0].Done, "more lines than the quick count keeps at hand")
+	all, _ := many.Done([]Showing{{TechniqueID: "x", Role: "performer"}}, nil)
+	assert.Equal(t, 65, all[0].Done, "more lines than the quick count keeps at hand")
+}
+
+// TestDoneAtTheDemand: done is what this student has been seen to do at the demand asked now, in
+// every respect, whichever way it came on record.
+func TestDoneAtTheDemand(t *testing.T) {
+	side := func(n int) curriculum.Quantity { return curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: n} }
+	line := func(id string, q curriculum.Quantity, change func(*curriculum.Line)) curriculum.Line {
+		l := curriculum.Line{RequirementID: id, TechniqueID: "jab", Role: "performer", Section: "Strikes", Call: id, Quantity: q, Checkpoints: []string{"a", "b"}}
+		if change != nil {
+			change(&l)
+		}
+		return l
+	}
+	b := curriculum.Open(curriculum.Curriculum{Sections: []curriculum.Section{{ID: "s", Name: "Strikes"}}, Techniques: []curriculum.Technique{{ID: "jab", Name: "Jab", Kind: "strike"}}})
+	asked := func(sheets func(string) *Asked, lines ...curriculum.Line) *Asked {
+		return AskedBy(b, "next", curriculum.TestSheet{Lines: lines}, sheets)
+	}
+	full := curriculum.Demand{Quantity: side(5), Level: "mid", Stage: 2, Setting: "pads"}
+	want := line("x", side(5), func(l *curriculum.Line) { l.Level, l.Stage, l.Setting = "mid", 2, "pads" })
+	for name, x := range map[string]struct {
+		change func(*curriculum.Demand)
+		met    bool
+	}{
+		"as asked":            {func(*curriculum.Demand) {}, true},
+		"more":                {func(d *curriculum.Demand) { d.Quantity.Reps, d.Level, d.Stage = 9, "high", 3 }, true},
+		"fewer":               {func(d *curriculum.Demand) { d.Quantity.Reps = 4 }, false},
+		"another unit":        {func(d *curriculum.Demand) { d.Quantity = curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 50} }, false},
+		"another side":        {func(d *curriculum.Demand) { d.Quantity.Side = curriculum.ByLimb }, false},
+		"lower":               {func(d *curriculum.Demand) { d.Level = "low" }, false},
+		"an earlier stage":    {func(d *curriculum.Demand) { d.Stage = 1 }, false},
+		"slowly":              {func(d *curriculum.Demand) { d.Slow = true }, false},
+		"non-stop":            {func(d *curriculum.Demand) { d.NonStop = true }, false},
+		"with support":        {func(d *curriculum.Demand) { d.Supported = true }, false},
+		"in the air":          {func(d *curriculum.Demand) { d.Setting = "" }, false},
+		"in the air, covers":  {func(d *curriculum.Demand) { d.Setting, d.Covers = "", true }, true},
+		"one checkpoint":      {func(d *curriculum.Demand) { d.Checkpoints = []string{"a"} }, false},
+		"all the checkpoints": {func(d *curriculum.Demand) { d.Checkpoints = []string{"c", "b", "a"} }, true},
+		"by one entry":        {func(d *curriculum.Demand) { d.Entry = "direct" }, false},
+	} {
+		d := full
+		x.change(&d)
+		done, _ := asked(nil, want).Done([]Showing{{TechniqueID: "jab", Role: "performer", Demand: &d, On: day("2026-01-01")}}, nil)
+		assert.Equal(t, x.met, done[0].Done == 1, name)
+	}
+	board := line("b", side(1), func(l *curriculum.Line) { l.Setting = "boards" })
+	done, _ := asked(nil, board).Done([]Showing{{TechniqueID: "jab", Role: "performer", Demand: &curriculum.Demand{Quantity: side(9), Setting: "pads", Covers: true}}}, nil)
+	assert.Zero(t, done[0].Done, "boards are broken on boards alone")
+
+	// A sign-off from before demands were kept counts for every line of that rung's sheet, at the
+	// stage written on it; the sheets up to the rung of entry are presumed.
+	below := asked(nil, line("air", side(5), nil), line("pads", side(3), func(l *curriculum.Line) { l.Setting, l.Stage = "pads", 2 }))
+	sheets := func(rung string) *Asked { return map[string]*Asked{"below": below}[rung] }
+	now := asked(sheets, line("air", side(5), nil), line("pads", side(3), func(l *curriculum.Line) { l.Setting, l.Stage = "pads", 2 }), line("more", side(6), nil), line("bonus", side(1), func(l *curriculum.Line) { l.Bonus = true }))
+	old := func(rung string, stage int) []string {
+		d, _ := now.Done([]Showing{{TechniqueID: "jab", Role: "performer", Rung: rung, Stage: stage, On: day("2026-01-01")}}, nil)
+		return d[0].Open
+	}
+	assert.Equal(t, []string{"pads", "more"}, old("below", 0))
+	assert.Equal(t, []string{"more"}, old("below", 2))
+	assert.Equal(t, []string{"air", "pads", "more"}, old("gone", 2))
+	assert.Equal(t, []string{"pads"}, old("next", 1), "on this rung's own sheet")
+	assert.Equal(t, []bool{true, true, false, true}, now.Presumed([]*Asked{below}))
+	r := now.Ready(nil, now.Presumed([]*Asked{below}))
+	assert.Equal(t, []any{true, true, 2, false}, []any{r.Items[1].Done, r.Items[1].Presumed, r.Items[1].Reached, r.Items[2].Done})
+	r = now.Ready([]Showing{{TechniqueID: "jab", Role: "performer", Rung: "next", Stage: 2, On: day("2026-01-01")}}, now.Presumed([]*Asked{below}))
+	assert.False(t, r.Items[1].Presumed, "seen is more than presumed")
+
+	// What was done before a climb began is brought along.
+	n, days := now.DoneSince([]Showing{{TechniqueID: "jab", Role: "performer", Rung: "below", On: day("2026-01-01")}, {TechniqueID: "jab", Role: "performer", Rung: "next", Stage: 2, Side: "left", On: day("2026-02-02")},
+		{TechniqueID: "jab", Role: "performer", Rung: "next", Stage: 2, Side: "right", On: day("2026-03-03"), NotYet: true}, {TechniqueID: "jab", Role: "performer", Rung: "next", Stage: 2, Side: "right", On: day("2026-03-04")}}, nil, day("2026-02-01"), func(it *Item) bool { return it.Counts })
+	assert.Equal(t, 2, n)
+	assert.Equal(t, []civil.Date{day("2026-03-04"), day("2026-03-04")}, days)
 }

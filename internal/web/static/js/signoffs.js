@@ -10,7 +10,7 @@ const kept = document.querySelector("[data-kept]");
 const said = document.querySelector("[data-said]");
 const { class: klass, day: on } = main.dataset;
 
-const rowOf = (entry) => document.querySelector(`[data-technique="${CSS.escape(entry.technique)}"][data-role="${CSS.escape(entry.role)}"] [data-enrolment="${CSS.escape(entry.enrolment)}"]`);
+const rowOf = (entry) => document.querySelector(`[data-technique="${CSS.escape(entry.technique)}"][data-role="${CSS.escape(entry.role)}"] [data-enrolment="${CSS.escape(entry.enrolment)}"][data-line="${CSS.escape(entry.line ?? "")}"]`);
 
 const queue = new Queue(`/signoffs/${klass}/${on}/entries`, {
   changed() {
@@ -43,7 +43,7 @@ function show(row, entry) {
 
 function enter(row, kind, more = {}) {
   const item = row.closest("[data-technique]");
-  const entry = { id: newID(), enrolment: row.dataset.enrolment, technique: item.dataset.technique, role: item.dataset.role, stage: Number(row.dataset.stage), side: "", kind, fault: "", clip: false, class: klass, on, supersedes: "", ...more };
+  const entry = { id: newID(), enrolment: row.dataset.enrolment, technique: item.dataset.technique, role: item.dataset.role, stage: Number(row.dataset.stage), side: "", kind, fault: "", clip: false, class: klass, on, supersedes: "", line: row.dataset.line, ...more };
   if (kind === "withdrawn") row.dataset.last = "";
   else row.dataset.last = entry.id;
   show(row, entry);
