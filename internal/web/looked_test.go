@@ -12,6 +12,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -182,6 +183,43 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	}
 	for _, f := range sent {
 		send("empty", f.to, f.held)
+	}
+	// Each field by itself with what cannot be, and where a range is told, at and beyond its ends.
+	said := regexp.MustCompile(`(?s)class="said"[^>]*><strong>(.*?)</strong>`)
+	ends := regexp.MustCompile(`from (\d+) to (\d+)`)
+	try := func(f foundForm, field, value string) []string {
+		v := maps.Clone(f.shown)
+		v.Set("request", fmt.Sprint("try ", len(out)))
+		v.Set(field, value)
+		w := x.do("POST", f.to, v.Encode())
+		require.Less(t, w.Code, 500, "%s %s=%s", f.to, field, value)
+		line := fmt.Sprintf("%s=%q: %d", field, value, w.Code)
+		var why []string
+		for _, m := range said.FindAllStringSubmatch(w.Body.String(), -1) {
+			why = append(why, html.UnescapeString(text(m[1])))
+		}
+		out = append(out, line+" "+chance.ReplaceAllString(strings.Join(why, " | "), "…"))
+		return why
+	}
+	for _, f := range sent {
+		if strings.Contains(f.to, "delete") || strings.Contains(f.to, "/end") || f.to == "/undo" || strings.Contains(f.to, "/move") {
+			continue
+		}
+		out = append(out, "", "== tried: "+chance.ReplaceAllString(f.to, "…"))
+		for _, field := range slices.Sorted(maps.Keys(f.shown)) {
+			if _, held := f.held[field]; held || field == "back" {
+				continue
+			}
+			for _, why := range try(f, field, "9999999x") {
+				if m := ends.FindStringSubmatch(why); m != nil {
+					low, _ := strconv.Atoi(m[1])
+					high, _ := strconv.Atoi(m[2])
+					for _, n := range []int{low - 1, low, high, high + 1} {
+						try(f, field, strconv.Itoa(n))
+					}
+				}
+			}
+		}
 	}
 	page := ""
 	golden.Hold(t, "testdata/pages.txt", out, func(i int) string {
