@@ -325,16 +325,23 @@ func (s *Store) SavePage(ctx context.Context, by By, rungID, text string) (Done,
 			return c, "", check.Problems{{Field: "page", Text: "is empty; write a heading such as Kicks and a line for each requirement"}}
 		}
 		var p check.Problems
+		asked := 0
 		for _, l := range lines {
+			if l.Aside == "" {
+				asked++
+			}
 			if l.Problem != "" {
 				p.Add("page", "line %d, column %d: %s", l.Number, l.Column, l.Problem)
 			}
+		}
+		if asked == 0 {
+			p.Add("page", "asks for nothing: every line is set aside, as a title, a sum or a place to sign")
 		}
 		if len(p) > 0 {
 			return c, "", p
 		}
 		c, err := b.AddPage(rungID, lines, NewID)
-		return c, fmt.Sprintf("Added %s to %s", count(len(lines), "requirement"), r.Name), err
+		return c, fmt.Sprintf("Added %s to %s", count(asked, "requirement"), r.Name), err
 	})
 }
 

@@ -48,6 +48,10 @@ type binderLine struct {
 	Call    string      `json:"call,omitempty"`
 	Amount  string      `json:"amount,omitempty"`
 	Traits  string      `json:"traits,omitempty"`
+	Note    string      `json:"note,omitempty"`    // the remark
+	Steps   string      `json:"steps,omitempty"`   // of something new, the attacker's before a dash
+	Variant string      `json:"variant,omitempty"` // jumping, of Front kick
+	Aside   string      `json:"aside,omitempty"`   // why it is no requirement
 	New     string      `json:"new,omitempty"`    // kind of a technique that is made with it
 	Kind    string      `json:"kind,omitempty"`   // the same, as it is on record
 	Place   string      `json:"place,omitempty"`  // the number it gets in a series
@@ -60,9 +64,18 @@ type binderLine struct {
 func readBinder(b *curriculum.Book, text string) []binderLine {
 	out := []binderLine{}
 	for _, l := range b.ParsePage(text) {
-		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem}
-		if l.Problem == "" {
-			x.Amount, x.Traits = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", ")
+		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem, Aside: l.Aside}
+		if l.Problem == "" && l.Aside == "" {
+			x.Amount, x.Traits, x.Note = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", "), l.Note
+			if x.Steps = l.Moves; l.Attacks != "" {
+				x.Steps = "attacker: " + l.Attacks + " – defender: " + l.Moves
+			}
+			for _, m := range l.Modifiers {
+				x.Variant = strings.TrimPrefix(x.Variant+", "+string(m), ", ")
+			}
+			if t := b.Technique(l.Base); t != nil {
+				x.Variant += ", a variant of " + t.Name
+			}
 			if l.New {
 				x.New, x.Kind = l.Kind.Words(), string(l.Kind)
 				if l.Series != "" {

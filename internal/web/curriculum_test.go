@@ -253,12 +253,12 @@ func TestABinderPage(t *testing.T) {
 	green := h.book().RungNamed("Green belt").ID
 	before := len(h.book().Asked(green))
 	page := "Kicks\nFront kick, 12 a side, must\nMillpond kick, on pads\n\nCombinations\nCombination 77: lead jab, rear cross / rear front kick mid"
-	read := h.do("POST", "/binder/"+green+"/read", values("page", page+"\nJab, lots").Encode()).Body.String()
+	read := h.do("POST", "/binder/"+green+"/read", values("page", page+"\nJab, weight lots").Encode()).Body.String()
 	assert.Contains(t, read, `"call":"Millpond kick","amount":"5 a side","traits":"on pads","new":"kick"`)
-	assert.Contains(t, read, `"column":6,"problem":"\"lots\" is not understood`)
-	w := h.do("POST", "/binder/"+green, values("page", page+"\nJab, lots").Encode())
+	assert.Contains(t, read, `"column":6,"problem":"after weight stands`)
+	w := h.do("POST", "/binder/"+green, values("page", page+"\nJab, weight lots").Encode())
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
-	says(t, w.Body.String(), `line 7, column 6: &#34;lots&#34; is not understood`)
+	says(t, w.Body.String(), `line 7, column 6: after weight stands`)
 	assert.Contains(t, w.Body.String(), "Millpond kick, on pads", "the page is kept")
 	assert.Len(t, h.book().Asked(green), before, "all or nothing")
 	_, rung := h.send("/binder/"+green, "page", page)

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 
@@ -22,9 +23,10 @@ var ErrQuantity = errors.New("not an amount")
 const (
 	count   = `(\d{1,4})`
 	clock   = ` ?(s|secs?|seconds?|m|mins?|minutes?)`
-	each    = `(?:a|per|each|every|in each|on each|with each|for each) ?`
+	each    = `(?:a|ea|per|each|every|in each|on each|with each|for each) ?`
 	sideOf  = `(sides?|stances?|limbs?|legs?|hands?|arms?|foot|feet|ways?|directions?)`
 	without = ` without touching down`
+	resting = `(?:(?:,| ?/)? ?` + count + clock + ` rest)?$`
 )
 
 var (
@@ -36,10 +38,11 @@ var (
 	countWithin   = regexp.MustCompile(`^` + count + ` (?:in|within) ` + count + clock + `$`)
 	holdsPattern  = regexp.MustCompile(`^` + count + ` holds? of ` + count + clock + `$`)
 	sidesPattern  = regexp.MustCompile(`^(?:x|×)? ?` + count + ` ?(?:x |× ?|times |reps )?(?:` + each + `|(?:on |with |in )?both |/ ?)` + sideOf + `$`)
-	eachPattern   = regexp.MustCompile(`^` + count + ` ?(?:x |× ?|times )?each$`)
-	repsPattern   = regexp.MustCompile(`^(?:` + count + ` ?(?:x|×|times?|reps?)?|(?:x|×) ?` + count + `)$`)
-	timedPattern  = regexp.MustCompile(`^` + count + clock + `$`)
-	roundsPattern = regexp.MustCompile(`^(\d{1,3}) ?(?:x|×|rounds of|rounds) ?` + count + clock + `(?:,? ` + count + clock + ` rest)?$`)
+	eachPattern   = regexp.MustCompile(`^(?:x|×)? ?` + count + ` ?(?:x |× ?|times |reps )?(?:each|ea)$`)
+	repsPattern   = regexp.MustCompile(`^(?:` + count + ` ?(?:x|×|times?|reps?)?|(?:x|×) ?` + count + `(?: times| reps)?)$`)
+	timedPattern  = regexp.MustCompile(`^(?:hold |hold for |held |for )?` + count + clock + `$`)
+	roundsPattern = regexp.MustCompile(`^(\d{1,3}) ?(?:x|×|rounds? of|rounds?) ?` + count + clock + resting)
+	ofRounds      = regexp.MustCompile(`^(\d{1,3}) ?(?:x |× ?)?` + count + clock + `[ -]rounds?` + resting)
 	setsPattern   = regexp.MustCompile(`^` + count + ` ?(?:x|×|sets of|sets) ?` + count + `$`)
 	// clockPattern is a time as minutes and seconds: 1:30, 1:30 min.
 	clockPattern = regexp.MustCompile(`(\d{1,2}):([0-5]\d)(?: ?m(?:ins?|inutes?)?)?\b`)
@@ -48,7 +51,7 @@ var (
 // ParseQuantity reads an amount as people write it: "5 a side", "10", "once", "60 s",
 // "2 min", "1:30", "2 x 90 s", "3 x 60 s, 30 s rest". It reads what Quantity.String prints.
 func ParseQuantity(text string) (Quantity, error) {
-	said := clockPattern.ReplaceAllStringFunc(strings.ToLower(check.Tidy(text)), func(s string) string {
+	said := clockPattern.ReplaceAllStringFunc(figures(strings.ToLower(check.Tidy(text))), func(s string) string {
 		m := clockPattern.FindStringSubmatch(s)
 		return fmt.Sprintf("%d s", 60*figure(m[1])+figure(m[2]))
 	})
@@ -68,6 +71,26 @@ func ParseQuantity(text string) (Quantity, error) {
 		return q, fmt.Errorf("%w: %s %s", ErrQuantity, p[0].Field, p[0].Text)
 	}
 	return q, nil
+}
+
+var (
+	figureWords = map[string]string{"one": "1", "two": "2", "three": "3", "four": "4", "five": "5", "six": "6", "seven": "7", "eight": "8", "nine": "9", "ten": "10", "twelve": "12", "fifteen": "15", "twenty": "20", "thirty": "30", "forty": "40", "fifty": "50", "sixty": "60", "ninety": "90"}
+	inFigures   = regexp.MustCompile(`\b(one|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety)([ -])`)
+	figureUnits = regexp.MustCompile(`^(\d|times|reps|each|ea|a side|per|on|with|for|in|both|x|minutes?|mins?|seconds?|secs?|rounds?|boards?|holds?|alternating|one|two|three|four|five)\b`)
+)
+
+// figures writes the numbers of an amount that are said in words as figures: five times, three
+// two-minute rounds.
+func figures(said string) string {
+	for range 3 {
+		at := inFigures.FindAllStringSubmatchIndex(said, -1)
+		for _, m := range slices.Backward(at) {
+			if figureUnits.MatchString(said[m[1]:]) {
+				said = said[:m[2]] + figureWords[said[m[2]:m[3]]] + " " + said[m[1]:]
+			}
+		}
+	}
+	return said
 }
 
 // figure is a number that a pattern found: four digits at most.
@@ -125,7 +148,11 @@ func readQuantity(said string) (Quantity, bool) {
 	if m := found(timedPattern); m != nil {
 		return Quantity{Measure: Timed, Seconds: seconds(m[1], m[2])}, true
 	}
-	if m := found(roundsPattern); m != nil {
+	m := found(roundsPattern)
+	if m == nil {
+		m = found(ofRounds)
+	}
+	if m != nil {
 		q := Quantity{Measure: RoundsTimed, Rounds: figure(m[1]), Seconds: seconds(m[2], m[3])}
 		if m[4] != "" {
 			q.Rest = seconds(m[4], m[5])

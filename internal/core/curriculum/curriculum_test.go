@@ -114,7 +114,7 @@ func TestSectionsCarryTheirKind(t *testing.T) {
 		"Round about\nLight rounds":                          {Kind("sparring"), "s", "2 × 60 s, 30 s rest", ""},
 		"Set yourself free\nReed grip":                       {Kind("self_defence"), "d", "2 a side", ""},
 		"Set yourself free\nReed grip, lock":                 {Kind("lock"), "d", "3 a side", ""},
-		"Set yourself free\nReed grip, 4 a side, choke hold": {Kind(""), "", "", `"choke hold" is not understood`},
+		"Set yourself free\nReed grip, 4 a side, choke hold": {Kind("self_defence"), "d", "4 a side", ""},
 		"Bits and pieces\nLong stick, strike":                {Kind("strike"), "x", "5 a side", ""},
 		"Bits and pieces\nLong stick":                        {Kind(""), "x", "", "the section Bits and pieces does not say of which kind Long stick is; write it on the line, for example Long stick, kick"},
 		"Reed fall":                                          {Kind("breakfall"), "d", "5 times", ""},

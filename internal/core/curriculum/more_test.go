@@ -126,7 +126,7 @@ func TestPagesSayWhere(t *testing.T) {
 	for line, want := range map[string]PageLine{
 		"Jab, 5, term rondal": {Column: 1, Problem: "Jab is known by the term rondel; change it on its page"}, "Jab, 5, rear only": {Column: 1, Problem: "Jab is known as trained on lead side; change it on its page"},
 		"Jab, 5, sprint soon": {Column: 9, Problem: "after sprint stand the seconds before the end, for example sprint 15 s"}, "Jab, sprint 3 a side": {Column: 6, Problem: "after sprint stand the seconds before the end, for example sprint 15 s"},
-		"Jab, 2 x 60 s, 30 s rest for Cubs": {Column: 16, Problem: `"cubs" is no track of this program`}, "(left) Jab, 5": {Column: 1, Problem: "a technique's name of up"}, "Jab, (left 5": {Column: 6, Problem: "this remark is not closed"},
+		"(left) Jab, 5": {Column: 1, Problem: "a technique's name of up"}, "Jab, (left 5": {Column: 6, Problem: "this remark is not closed"},
 		"New drill: lead jab, rear crosss nothing": {Column: 34, Problem: `"nothing" does not belong after a name`},
 	} {
 		lines := b.ParsePage("All\n" + line)

@@ -14,23 +14,28 @@ import (
 
 // PageLine is one line of a binder page: a requirement as people write it.
 type PageLine struct {
-	Number  int              // of the line on the page, from 1
-	Text    string           // as typed
-	Section string           // name of the section it stands in
-	Name    string           // of the technique
-	Kind    Kind             // of a technique that is new
-	Said    Kind             // the kind that the line says; "" none
-	New     bool             // the program has no technique of this name
-	Moves   string           // of a new technique
-	Series  string           // that a new technique's name gives a number in; "" none
-	Place   int              // that number
-	Asked   bool             // no other technique has a number in that series yet: it may be only a name
-	Plain   bool             // it is only a name
-	Term    string           // in the program's second language; "" not said
-	Doubts  []notation.Doubt // what of its moves could be meant otherwise
-	Sides   SidePolicy
+	Number    int              // of the line on the page, from 1
+	Text      string           // as typed
+	Section   string           // name of the section it stands in
+	Name      string           // of the technique
+	Kind      Kind             // of a technique that is new
+	Said      Kind             // the kind that the line says; "" none
+	New       bool             // the program has no technique of this name
+	Moves     string           // of a new technique
+	Series    string           // that a new technique's name gives a number in; "" none
+	Place     int              // that number
+	Asked     bool             // no other technique has a number in that series yet: it may be only a name
+	Plain     bool             // it is only a name
+	Term      string           // in the program's second language; "" not said
+	Doubts    []notation.Doubt // what of it could be meant otherwise
+	Sides     SidePolicy
+	Aside     string     // why it is no requirement and set aside; "" it is one
+	Attacks   string     // of a new technique: the attacker's part
+	Modifiers []Modifier // of a new technique, by the words of its name
+	Base      string     // id of the technique it is a variant of; "" none
 	Requirement
 	kindless bool   // nothing says of which kind it is
+	under    headed // its heading
 	usual    bool   // no amount is said
 	before   int    // characters before the moves
 	Column   int    // of what is wrong, from 1 in characters
@@ -72,46 +77,110 @@ func DefaultAmount(k Kind) Quantity {
 // bonus for Cubs, 3 a side for Cubs, stage 1 for Cubs, and a remark in parentheses.
 // After a colon stand the moves of a technique that is new.
 func (b *Book) ParsePage(text string) (out []PageLine) {
-	section := ""
+	var under headed
 	var fresh []notation.Entry
+	var table *columns
+	var above []string
+	begun, after := false, -1 // after: the line that a sentence may go on with
+	numbers := 0              // numbered headings; −1 where other lines are numbered too
 	for i, line := range strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n") {
 		typed := strings.TrimRight(line, " \t")
 		if strings.TrimSpace(typed) == "" {
 			continue
 		}
-		name, heading := b.heading(typed)
-		if heading && name != "" {
-			section = name
+		first := !begun
+		begun = true
+		l := PageLine{Number: i + 1, Text: typed}
+		read := typed
+		if strings.Contains(line, "\t") {
+			if c, is := headRow(line); is {
+				table, above = &c, nil
+				l.Aside = "the head of the columns"
+				out = append(out, l)
+				continue
+			}
+			if table != nil {
+				var head string
+				if head, read, above = table.row(line, above); head != "" {
+					var is bool
+					if under, is = b.heading(head); !is {
+						under = headed{unknown: true}
+					}
+					if under.unknown && b.setAside(head+" "+read, false) == "" {
+						l.fail(1, b.noSection())
+					}
+				}
+			}
+		}
+		if why := b.setAside(strings.ReplaceAll(typed, "\t", " "), first); why != "" {
+			l.Aside, l.Problem, l.Column = why, "", 0
+			out = append(out, l)
 			continue
 		}
-		l := PageLine{Number: i + 1, Text: typed, Section: section}
-		if heading {
-			l.fail(1, fmt.Sprintf("this is no section of the program; its sections are %s", strings.Join(b.sectionNames(), ", ")))
+		if l.Problem != "" {
 			out = append(out, l)
+			continue
+		}
+		h, heading := b.heading(read)
+		numbered := listNumber.MatchString(read)
+		if !heading && numbered && numbers > 1 && !strings.ContainsAny(read, partSigns+"(") && b.Named(read[listed(read):]) == nil && b.amountIn(read) == "" {
+			h, heading = headed{unknown: true}, true // 4. Defence
+		}
+		if numbered && numbers >= 0 {
+			if numbers++; !heading {
+				numbers = -1
+			}
+		}
+		if heading && read == typed {
+			after = -1
+			if h.setting != "" && under.section != "" && !under.mixed {
+				h.section, h.kind, h.mixed = "", "", true
+			}
+			if under = h; h.unknown {
+				l.fail(1, b.noSection())
+				out = append(out, l)
+				under.mixed = true
+			}
 			continue
 		}
 		if len(out) == MaxPage {
 			l.fail(1, fmt.Sprintf("a page has up to %d lines; enter the rest as another", MaxPage))
 			return append(out, l)
 		}
+		if last := after; last >= 0 {
+			if text, as, is := b.continues(read, &out[last]); is {
+				if out[last].New {
+					out[last].more(text, as)
+				} else {
+					l.fail(1, fmt.Sprintf("%s is known; change its steps on its page", out[last].Name))
+					out = append(out, l)
+				}
+				continue
+			}
+		}
+		l.Section, l.under, l.Setting = under.section, under, under.setting
+		l.Text = read
 		b.pageLine(&l)
+		l.Text = typed
 		if l.New && (l.Problem == "" || l.kindless) {
 			if at := slices.IndexFunc(out, func(x PageLine) bool { return x.New && x.Problem == "" && check.Key(x.Name) == check.Key(l.Name) }); at >= 0 {
 				if l.kindless {
 					l.Column, l.Problem = 0, ""
 				}
 				l.Kind = out[at].Kind // met above: the same new technique once more
-				if l.usual {
+				if l.usual && l.Setting != boards {
 					l.Quantity = DefaultAmount(l.Kind)
 				}
 				if l.Moves != "" {
 					l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, out[at].Number))
 				}
 			} else {
+				b.ask(&l)
 				fresh = append(fresh, notation.Entry{ID: "line " + strconv.Itoa(i), Name: l.Name})
 			}
 		}
 		out = append(out, l)
+		after = len(out) - 1
 	}
 	b.pageMoves(out, fresh)
 	return out
@@ -127,6 +196,9 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 	c.Techniques, c.Requirements = slices.Clone(c.Techniques), slices.Clone(c.Requirements)
 	made := map[string]string{}
 	for _, l := range lines {
+		if l.Aside != "" {
+			continue
+		}
 		if l.Problem != "" {
 			return c, fmt.Errorf("%w: line %d, column %d: %s", ErrPage, l.Number, l.Column, l.Problem)
 		}
@@ -135,7 +207,10 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 			l.TechniqueID = known
 		} else if l.New {
 			t := Technique{ID: id(), Name: l.Name, Kind: l.Kind, Term: l.Term}
-			t.Sides = l.Sides
+			t.Sides, t.Modifiers, t.AttackMoves = l.Sides, l.Modifiers, l.Attacks
+			if l.Base != "" {
+				t.BuildsOn = []string{l.Base}
+			}
 			if l.Plain {
 				if series, _, numbered := NumberedName(l.Name); numbered && !slices.Contains(c.Program.NoSeries, series) {
 					c.Program.NoSeries = append(slices.Clone(c.Program.NoSeries), series)
@@ -220,35 +295,21 @@ func (b *Book) again(l PageLine) PageLine {
 	return l
 }
 
-// heading is the section a line names by itself, with or without a colon behind it. A line that
-// ends with a colon, or begins with #, is a heading whatever it names; "" no section.
-func (b *Book) heading(line string) (string, bool) {
-	line = strings.TrimSpace(line)
-	key := check.Key(strings.TrimRight(line[listed(line):], ":"))
-	for _, s := range b.Sections {
-		if check.Key(s.Name) == key {
-			return s.Name, true
-		}
-	}
-	if s := SectionFor(b.Sections, headingKind(key)); s != nil && s.Kind == headingKind(key) && b.Named(line) == nil {
-		return s.Name, true
-	}
-	return "", !strings.ContainsAny(line, partSigns) && (strings.HasSuffix(line, ":") || strings.HasPrefix(line, "#")) && b.Named(line) == nil
+func (b *Book) noSection() string {
+	return fmt.Sprintf("this is no section of the program; its sections are %s", strings.Join(b.sectionNames(), ", "))
 }
 
 // headingKind is the kind that a line means by itself: of several such, or one that is no
-// technique. "Punch" under Strikes is a technique, "Punches" is not.
+// technique. "Punch" under Strikes is a technique, "Punches" and "Punching" are not.
 func headingKind(key string) Kind {
-	k := UsualKind(key)
-	switch k {
-	case "self_defence", "sparring", "fitness", "knowledge", "character", "courtesy":
-		return k
-	}
-	if sectionKey(key) == key {
+	if sectionKey(key) == key && slices.Contains(single, key) {
 		return ""
 	}
-	return k
+	return UsualKind(key)
 }
+
+// single are the words of usualKinds that name one technique as well.
+var single = []string{"stance", "strike", "punch", "hand technique", "kick", "leg technique", "foot technique", "block", "parry", "evasion", "combination", "combo", "lock", "hold", "joint lock", "throw", "takedown", "fall", "break fall", "breakfall", "roll", "partner set", "set", "partner drill", "pair drill", "question", "balance", "board break"}
 
 func (b *Book) sectionNames() (out []string) {
 	for _, s := range b.Sections {
@@ -314,7 +375,11 @@ func (b *Book) PageOf(rung string) string {
 		parts := append([]string{t.Name, r.Quantity.String()}, b.PartsOf(r)...)
 		line := strings.Join(parts, ", ")
 		if r.Note != "" {
-			line += " (" + strings.NewReplacer("(", "[", ")", "]", ":", " -").Replace(r.Note) + ")"
+			note := strings.NewReplacer("(", "[", ")", "]", ":", " -").Replace(r.Note)
+			if b.readsOtherwise(note) {
+				note = "(" + note + ")"
+			}
+			line += " (" + note + ")"
 		}
 		out = append(out, line)
 	}

@@ -18,7 +18,14 @@ import (
 // pageLine reads one line that is no heading: the name, the parts behind it, a remark in
 // parentheses, and after a colon the moves.
 func (b *Book) pageLine(l *PageLine) {
+	if aboutLine.MatchString(strings.TrimSpace(l.Text)) || laterLine.MatchString(strings.TrimSpace(l.Text)) {
+		l.fail(1, "this speaks of other lines; write what is asked, a line for each, or add a later part on the technique’s page")
+		return
+	}
 	line := []rune(l.Text)
+	if b.sparringKind(l) == "sparring" && b.roundsAlone(l, line) {
+		return
+	}
 	from, to := b.nameIn(line)
 	l.Name = check.Tidy(string(line[from:to]))
 	if utf8.RuneCountInString(l.Name) > check.NameLength || l.Name == "" {
@@ -28,6 +35,11 @@ func (b *Book) pageLine(l *PageLine) {
 	l.Role, l.Weight = Roles[0], 1
 	rest := b.behind(l, line, to)
 	amount := l.Problem == "" && b.lineParts(l, rest, to+1)
+	b.finish(l, amount)
+}
+
+// finish settles a line whose parts are read.
+func (b *Book) finish(l *PageLine, amount bool) {
 	if l.Problem != "" {
 		return
 	}
@@ -35,22 +47,112 @@ func (b *Book) pageLine(l *PageLine) {
 	if q, err := ParseQuantity(first); !amount && err == nil && !bare(first) { // Front kick (10 each leg, chambered)
 		l.Quantity, l.Note, amount = q, check.Tidy(note), true
 	}
-	if !amount && !l.Plain && b.Named(l.Name) == nil {
-		amount = b.inName(l)
+	if !l.Plain && b.Named(l.Name) == nil {
+		amount = b.inName(l, amount) || amount
+	}
+	if l.Problem != "" {
+		return
+	}
+	if trackOnly(b, &PageLine{}, check.Key(l.Name)) {
+		l.fail(1, fmt.Sprintf("“%s” says for whom; the name of what is asked comes first, then for example not for Cubs", l.Name))
+		return
+	}
+	if t := b.alike(l.Name); t != nil && b.Named(l.Name) == nil {
+		l.Name = t.Name
 	}
 	b.Settle(l)
 	if l.usual = !amount; l.usual {
 		l.Quantity = DefaultAmount(l.Kind)
+		if l.Setting == boards {
+			l.Quantity = Quantity{Measure: RepsInAll, Reps: 1}
+		}
 	}
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
 	}
-	if l.New && l.usual && l.Moves == "" && l.Said == "" && mayBeHeading(l.Name) {
+}
+
+// basic are the kinds whose techniques are called by their last word.
+var basic = []Kind{"strike", "kick", "block", "stance"}
+
+// ask notes what is doubtful about a line that makes something new.
+func (b *Book) ask(l *PageLine) {
+	if l.Problem != "" || l.Plain {
+		return
+	}
+	b.variant(l)
+	words := strings.Fields(l.Name)
+	if l.usual && l.Moves == "" && l.Said == "" && mayBeHeading(l.Name) || l.usual && len(words) == 1 && l.Note == "" && strings.HasSuffix(l.Name, "s") && slices.Contains([]Kind{"strike", "kick", "block", "stance", "evasion"}, l.Kind) && kindInWords(l.Name) == "" {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
 	}
-	if l.New && l.Series == "" && !l.Plain && len(l.Doubts) == 0 && strings.ContainsFunc(l.Name, unicode.IsDigit) {
+	if t := b.nearest(l.Name); t != nil {
+		l.doubt(fmt.Sprintf("%s is nearly %s, which is known; write that name if it is meant", l.Name, t.Name))
+	}
+	for n := len(words) - 1; n > 0; n-- {
+		if t := b.Named(strings.Join(words[:n], " ")); t != nil && connecting.MatchString(strings.Join(words[n:], " ")) {
+			l.doubt(fmt.Sprintf("%s begins as %s does, which is known; put a comma behind its name if it is meant", l.Name, t.Name))
+		}
+	}
+	if is := kindInWords(words[len(words)-1]); l.Said == "" && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind {
+		l.doubt(fmt.Sprintf("%s stands under %s and is called a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
+	}
+	if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) && l.Note != "" && unicode.IsUpper([]rune(l.Note)[0]) && l.Moves == "" {
+		l.doubt(fmt.Sprintf("%s is read as the name and “%s” as a remark; where it is the attack, write the name first", l.Name, l.Note))
+	}
+	if severals.MatchString(l.Name) {
+		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
+	}
+	if strings.Contains(strings.ToLower(l.Name), "choice") && !l.Free {
+		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
+	}
+	if l.Series == "" && len(l.Doubts) == 0 && strings.ContainsFunc(l.Name, unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
+}
+
+// alike is the technique whose name differs by hyphens and spaces alone; nil where there is
+// none or several are.
+func (b *Book) alike(name string) (out *Technique) {
+	plain := func(s string) string { return strings.NewReplacer("-", "", " ", "").Replace(check.Key(s)) }
+	key := plain(name)
+	for i := range b.Techniques {
+		if plain(b.Techniques[i].Name) == key {
+			if out != nil {
+				return nil
+			}
+			out = &b.Techniques[i]
+		}
+	}
+	return out
+}
+
+// sparringKind is the kind that a line's heading gives it.
+func (b *Book) sparringKind(l *PageLine) Kind { return cmp.Or(l.under.kind, b.kindIn(l.Section)) }
+
+// roundsAlone reads an amount alone under Sparring, which is its round: "2 x 90 secs, light
+// contact".
+func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
+	text := strings.TrimSpace(string(line))
+	text = text[listed(text):]
+	before, rest := text, ""
+	if at := strings.IndexAny(text, "(;"); at >= 0 {
+		before, rest = text[:at], text[at:]
+	}
+	words := strings.Fields(before)
+	for n := len(words); n > 0; n-- {
+		q, err := ParseQuantity(strings.TrimRight(strings.Join(words[:n], " "), ",-–—"))
+		if err != nil || q.Measure != RoundsTimed && q.Measure != Timed {
+			continue
+		}
+		l.Name, l.Quantity, l.Role, l.Weight = "Sparring", q, Roles[0], 1
+		parts := b.behind(l, []rune(", "+strings.TrimLeft(strings.Join(words[n:], " "), ",-–— ")+rest), 0)
+		if l.Problem == "" {
+			b.lineParts(l, parts, 1)
+		}
+		b.finish(l, true)
+		return true
+	}
+	return false
 }
 
 // mixed are headings under which things of several kinds stand.
@@ -74,8 +176,9 @@ func (l *PageLine) doubt(reason string) {
 }
 
 var (
-	listSign = regexp.MustCompile(`^\s*(?:(?:[-–—*•·▪]|#+|\d{1,3}[.)])\s+)?`)
-	listNear = regexp.MustCompile(`^\s*(?:[-–—*•·▪]|\d{1,3}[.)])\p{L}`)
+	listSign   = regexp.MustCompile(`^\s*(?:(?:[-–—*•·▪]|#+|\d{1,3}[.)])\s+)?`)
+	listNumber = regexp.MustCompile(`^\s*\d{1,3}[.)] `)
+	listNear   = regexp.MustCompile(`^\s*(?:[-–—*•·▪]|\d{1,3}[.)])\p{L}`)
 )
 
 // listed is how many bytes of a line are what a list has before each of its lines: a dash, a
@@ -97,7 +200,7 @@ func (b *Book) nameIn(line []rune) (from, to int) {
 	text := string(line)
 	first := utf8.RuneCountInString(text[:listed(text)])
 	ends := func(i int) bool {
-		return i == len(line) || strings.ContainsRune(partSigns+"(", line[i]) || colon(line, i)
+		return i == len(line) || strings.ContainsRune(partSigns+"(", line[i]) || colon(line, i) || dash(line, i)
 	}
 	for _, from := range []int{0, first} {
 		for to := min(len(line), from+2*check.NameLength); to > from; to-- {
@@ -109,6 +212,15 @@ func (b *Book) nameIn(line []rune) (from, to int) {
 	for to = first; !ends(to); to++ {
 	}
 	return first, to
+}
+
+// dash reports whether a character is a dash with spaces around it, which parts as a comma does.
+// It may stand before the space that ends a name.
+func dash(line []rune, i int) bool {
+	if i+2 < len(line) && line[i] == ' ' {
+		i++
+	}
+	return i > 0 && i+1 < len(line) && strings.ContainsRune("-–—", line[i]) && line[i-1] == ' ' && line[i+1] == ' '
 }
 
 // colon reports whether a character is a colon, not one of a time such as 1:30.
@@ -128,14 +240,13 @@ func (b *Book) behind(l *PageLine, line []rune, from int) string {
 				l.fail(from+i+1, "this remark is not closed; write ) after it, at the end of the line or before the colon")
 				return ""
 			}
-			said := check.Tidy(string(rest[i+1 : i+end]))
-			l.Note = strings.TrimPrefix(l.Note+", "+said, ", ")
+			b.remark(l, check.Tidy(string(rest[i+1:i+end])))
 			for j := range end {
 				rest[i+j] = ' '
 			}
 			i += end
 			rest[i] = ','
-		case strings.ContainsRune(partSigns, rest[i]):
+		case strings.ContainsRune(partSigns, rest[i]), rest[i] != ' ' && dash(line, from+i):
 			rest[i] = ','
 		case colon(rest, i):
 			first, _, _ := strings.Cut(string(rest[i+1:]), ",")
@@ -153,6 +264,45 @@ func (b *Book) behind(l *PageLine, line []rune, from int) string {
 	}
 	return string(rest)
 }
+
+// remark takes what stands in parentheses: words that say something of the line, as they would
+// behind a comma, and else a remark. In double parentheses all of it is a remark.
+func (b *Book) remark(l *PageLine, said string) {
+	if strings.HasPrefix(said, "(") && strings.HasSuffix(said, ")") {
+		l.note(said[1 : len(said)-1])
+		return
+	}
+	for _, part := range SplitParts(said) {
+		if part = check.Tidy(part); part != "" && !b.keyword(l, part) {
+			l.note(part)
+		}
+	}
+}
+
+// keyword reads a part that says something of a line and could be nothing else.
+func (b *Book) keyword(l *PageLine, part string) bool {
+	if KindNamed(part) != "" || strings.HasPrefix(check.Key(part), "term ") || strings.HasPrefix(check.Key(part), "entry ") {
+		return false
+	}
+	said := *l
+	said.Tracks = slices.Clone(l.Tracks)
+	if b.ReadPart(&said, part) != "" {
+		return false
+	}
+	*l = said
+	return true
+}
+
+// readsOtherwise reports whether a remark would be read as something else in parentheses.
+func (b *Book) readsOtherwise(note string) bool {
+	var l PageLine
+	b.remark(&l, note)
+	first, _, _ := strings.Cut(note, ",")
+	_, err := ParseQuantity(first)
+	return l.Note != note || err == nil && !bare(first)
+}
+
+func (l *PageLine) note(said string) { l.Note = strings.TrimPrefix(l.Note+", "+said, ", ") }
 
 // closes is where the parenthesis that a text begins with is closed; -1 nowhere.
 func closes(text []rune) int {
@@ -198,6 +348,9 @@ func (b *Book) lineParts(l *PageLine, rest string, column int) (amount bool) {
 		}
 		if word != "" {
 			if q, err := ParseQuantity(word); err == nil {
+				if amount {
+					l.doubt(fmt.Sprintf("there are two amounts, %s and %s; the last one is taken", l.Quantity, q))
+				}
 				l.Quantity, amount = q, true
 			} else if problem := b.ReadPart(l, word); problem != "" {
 				// The name of a rung or a group may hold a comma.
@@ -206,8 +359,11 @@ func (b *Book) lineParts(l *PageLine, rest string, column int) (amount bool) {
 					i++
 					continue
 				}
-				l.fail(column+lead, problem)
-				return false
+				if strict(word) {
+					l.fail(column+lead, problem)
+					return false
+				}
+				b.loose(l, word)
 			}
 		}
 		column += utf8.RuneCountInString(part) + 1
@@ -221,69 +377,185 @@ func bare(amount string) bool {
 	return !strings.ContainsFunc(check.Tidy(amount), func(r rune) bool { return !unicode.IsDigit(r) })
 }
 
-var spacedDash = regexp.MustCompile(` [-–—] `)
+// strictParts are words that begin a part which is no remark: what follows them is wrong.
+var strictParts = regexp.MustCompile(`(?i)^(weight|marks|sprint|level|stage|entry) `)
 
-// inName takes out of a new name what stands in it without a comma: "Front kick 10 each leg",
-// "Front kick – on pads", "10 front kicks".
-func (b *Book) inName(l *PageLine) (amount bool) {
-	if at := spacedDash.FindAllStringIndex(l.Name, -1); at != nil {
-		dash := at[len(at)-1]
-		name, part := l.Name[:dash[0]], l.Name[dash[1]:]
-		if q, err := ParseQuantity(part); err == nil && !bare(part) {
-			l.Name, l.Quantity = strings.TrimSuffix(strings.TrimSuffix(name, " x"), " ×"), q
-			return true
-		}
-		if said := *l; b.ReadPart(&said, part) == "" {
-			*l = said
-			l.Name = name
-			return b.inName(l)
+// strict reports whether a part is meant for something and says it wrongly.
+func strict(part string) bool {
+	return strictParts.MatchString(part) || setsPattern.MatchString(strings.ToLower(part)) || eachSide.MatchString(strings.ToLower(part))
+}
+
+// nearlySaid are parts that begin as ones that are understood.
+var nearlySaid = regexp.MustCompile(`^(?i:not for|until|from|as|weight|marks|always|stage|level|entry|sprint)\b|^(?:\S+ )?for \p{Lu}|\d.* for \p{Lu}`)
+
+// loose takes a part that is neither amount nor keyword as a remark. One that holds a figure or
+// speaks of each side may be an amount and is asked about.
+func (b *Book) loose(l *PageLine, part string) {
+	words := strings.Fields(part)
+	if i, j := amountAt(words); i < j && j < len(words) && i == 0 && !notAlike.MatchString(strings.Join(words[j:], " ")) {
+		if q, err := ParseQuantity(strings.Join(words[:j], " ")); err == nil && l.Quantity.Measure == "" {
+			l.Quantity = q
+			part = strings.Join(words[j:], " ")
 		}
 	}
-	for _, part := range []string{" must pass", " must", " bonus"} {
+	l.note(part)
+	if nearlySaid.MatchString(part) {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
+	} else if strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part) {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))
+	}
+}
+
+// inName takes out of a new name what stands in it without a comma: "Front kick 10 each leg",
+// "Front kick on pads", "10 front kicks", "ready stance 10 secs still".
+func (b *Book) inName(l *PageLine, have bool) (amount bool) {
+	for _, part := range []string{" must pass", " must", " bonus", " optional", " compulsory", " mandatory"} {
 		if name, found := strings.CutSuffix(l.Name, part); found {
-			b.ReadPart(l, part)
+			b.ReadPart(l, strings.TrimSpace(part))
 			l.Name = name
-			return b.inName(l)
+			if b.Named(name) != nil {
+				return false
+			}
 		}
 	}
 	words := strings.Fields(l.Name)
-	for i := 1; i < len(words); i++ {
-		if found := l.take(strings.Join(words[i:], " "), strings.Join(words[:i], " "), false); found {
-			return l.Problem == ""
+	if m := setsIn(words); m != "" && !have {
+		_, err := ParseQuantity(m)
+		l.fail(1, err.Error())
+		return false
+	}
+	i, j := amountAt(words)
+	if have {
+		i, j = 0, 0
+	}
+	if !have && unicode.IsDigit([]rune(l.Name)[0]) && i > 0 && b.aroundOf(l, words, false) { // 50 sit-ups in 2 mins
+		return l.Problem == ""
+	}
+	switch {
+	case i < j && i > 0:
+		before := words[:i]
+		if last := before[len(before)-1]; len(before) > 1 && (last == "x" || last == "×") {
+			before = before[:len(before)-1]
+		}
+		l.Quantity, _ = ParseQuantity(strings.TrimRight(strings.Join(words[i:j], " "), ".,;"))
+		l.Name = strings.Join(before, " ")
+		b.tail(l)
+		if after := strings.Join(words[j:], " "); after != "" && !b.keyword(l, after) {
+			b.loose(l, after)
+		}
+		return true
+	case i < j && j < len(words) && !have:
+		l.Quantity, _ = ParseQuantity(strings.Join(words[i:j], " "))
+		l.Name = b.single(strings.Join(words[j:], " "))
+		return true
+	}
+	if !have && unicode.IsDigit([]rune(l.Name)[0]) && b.around(l, words) {
+		return l.Problem == ""
+	}
+	b.tail(l)
+	return false
+}
+
+// setsIn is sets times reps that stand in words; "" none.
+func setsIn(words []string) string {
+	for i := range words {
+		for j := i + 1; j <= min(len(words), i+4); j++ {
+			said := strings.ToLower(strings.Join(words[i:j], " "))
+			if _, err := ParseQuantity(said); err != nil && setsPattern.MatchString(said) && !(j < len(words) && (secondsWord.MatchString(words[j]) || strings.EqualFold(words[j], "times"))) {
+				return said
+			}
 		}
 	}
-	for i := len(words) - 1; i > 0 && unicode.IsDigit([]rune(l.Name)[0]); i-- {
-		for j := i + 1; j <= len(words); j++ {
-			name := strings.Join(words[i:j], " ")
-			if one := strings.TrimRight(name, "sS"); b.Named(name) == nil && b.Named(one) != nil {
-				name = one
-			}
-			if found := l.take(strings.Join(append(slices.Clone(words[:i]), words[j:]...), " "), name, true); found {
-				return l.Problem == ""
+	return ""
+}
+
+var secondsWord = regexp.MustCompile(`(?i)^(s|secs?|seconds?|m|mins?|minutes?|rounds?)(?:[.,/].*)?$`)
+
+// single is a name as it stands before an amount: of a known one in the plural the singular,
+// else with a capital.
+func (b *Book) single(name string) string {
+	if one := strings.TrimRight(name, "sS"); b.Named(name) == nil && b.Named(one) != nil {
+		return one
+	}
+	r, size := utf8.DecodeRuneInString(name)
+	return string(unicode.ToUpper(r)) + name[size:]
+}
+
+// around reads an amount that stands around a name, or before it: "10 front kicks each leg".
+func (b *Book) around(l *PageLine, words []string) bool {
+	return b.aroundOf(l, words, false) || b.aroundOf(l, words, true)
+}
+
+func (b *Book) aroundOf(l *PageLine, words []string, number bool) bool {
+	for end := len(words); end > 1; end-- { // words behind are a remark
+		for i := end - 1; i > 0; i-- {
+			for j := i + 1; j <= end; j++ {
+				if end < len(words) && j == end {
+					continue
+				}
+				said := strings.Join(append(slices.Clone(words[:i]), words[j:end]...), " ")
+				if bare(said) == number && l.take(said, b.single(strings.Join(words[i:j], " "))) {
+					if end < len(words) {
+						b.loose(l, strings.Join(words[end:], " "))
+					}
+					return true
+				}
 			}
 		}
 	}
 	return false
 }
 
-// take reads an amount that stands in a name; what is left is the name. first: it stands before
-// the name, where a bare number may be one too.
-func (l *PageLine) take(amount, name string, first bool) bool {
+// tail takes words out of the end of a name: behind a known one, or that say how a line is shown.
+func (b *Book) tail(l *PageLine) {
+	words := strings.Fields(l.Name)
+	for n := len(words) - 1; n > 0; n-- {
+		name, rest := strings.Join(words[:n], " "), strings.Join(words[n:], " ")
+		known := b.Named(name) != nil
+		switch {
+		case known && ofPart.MatchString(rest):
+			l.note(rest)
+		case len(words)-n > 1 && !setting(rest) && !boardsPart.MatchString(strings.ToLower(rest)) && !(known && b.reads(rest)):
+			continue
+		case len(words)-n == 1 && !(known && b.reads(rest)):
+			continue
+		default:
+			b.keyword(l, rest)
+		}
+		l.Name = name
+		return
+	}
+	for n := len(words) - 1; n > 1 && l.Quantity.Measure != ""; n-- { // a known name and a remark, an amount behind both
+		rest := strings.Join(words[n:], " ")
+		if b.Named(strings.Join(words[:n], " ")) != nil && !connecting.MatchString(rest) {
+			l.Name = strings.Join(words[:n], " ")
+			l.note(rest)
+			return
+		}
+	}
+}
+
+func setting(words string) bool {
+	for _, said := range settingWords {
+		if check.Key(words) == said {
+			return true
+		}
+	}
+	return false
+}
+
+func (b *Book) reads(part string) bool { var l PageLine; return b.keyword(&l, part) }
+
+// take reads an amount that stands around a name.
+func (l *PageLine) take(amount, name string) bool {
 	q, err := ParseQuantity(amount)
-	switch {
-	case setsPattern.MatchString(strings.ToLower(amount)):
-		l.fail(1, err.Error())
-		return true
-	case err != nil, bare(amount) && (!first || q.Reps > 100), !unicode.IsLetter([]rune(name)[0]), name == "x", name == "×":
+	if err != nil || bare(amount) && q.Reps > 100 || !unicode.IsLetter([]rune(name)[0]) || strings.EqualFold(name, "x") || name == "×" {
 		return false
 	}
 	if bare(amount) {
 		l.doubt(fmt.Sprintf("%s is read as the amount, %s in all; write %s a side behind the name for each side, or “not a number” where it belongs to the name", amount, amount, amount))
 	}
 	l.Name, l.Quantity = strings.TrimSuffix(strings.TrimSuffix(name, " x"), " ×"), q
-	if r, size := utf8.DecodeRuneInString(name); first {
-		l.Name = string(unicode.ToUpper(r)) + name[size:]
-	}
 	return true
 }
 
@@ -322,12 +594,18 @@ func (b *Book) Settle(l *PageLine) {
 			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
 		}
 		l.Moves = ""
-	case l.Section == "":
+	case l.Section == "" && !l.under.mixed:
 		l.New = true
 		l.fail(1, fmt.Sprintf("%q is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
 		l.New = true
-		if l.Kind = cmp.Or(l.Said, b.kindIn(l.Section)); l.Kind == "" {
+		if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Kind == "" {
+			l.Kind = cmp.Or(kindInWords(l.Name), l.under.first)
+		}
+		if l.Kind == "" && l.Section == "" {
+			l.kindless = l.Problem == ""
+			l.fail(1, fmt.Sprintf("nothing says of which kind %s is; write it on the line, for example %s, kick", l.Name, l.Name))
+		} else if l.Kind == "" {
 			l.kindless = l.Problem == ""
 			l.fail(1, fmt.Sprintf("the section %s does not say of which kind %s is; write it on the line, for example %s, kick, or give the section a kind on the program’s page", l.Section, l.Name, l.Name))
 		}
@@ -381,10 +659,16 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		return b.readTrack(l, what, name)
 	}
 	switch {
-	case key == "must" || key == "must pass":
+	case slices.Contains([]string{"must", "must pass", "must-pass", "mandatory", "compulsory", "required", "essential"}, key):
 		l.MustPass = true
-	case key == "bonus":
+	case key == "bonus" || key == "optional" || key == "extra":
 		l.Bonus = true
+	case boardsPart.MatchString(key):
+		l.Setting = boards
+		if n := boardsPart.FindStringSubmatch(key)[1]; n != "1" && n != "one" && n != "a" {
+			l.note(word)
+		}
+	case trackOnly(b, l, key):
 	case key == "always":
 		l.Carry = Carry{Kind: Always}
 	case key == "again" || key == "show again":
@@ -461,6 +745,31 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		return fmt.Sprintf("%q is not understood; after the name stand an amount such as 5 a side, must, bonus, weight 2, as attacker, on pads, always, until a rung …", word)
 	}
 	return ""
+}
+
+var boardsPart = regexp.MustCompile(`^(a|\d{1,2}|one|two|three|four|five) boards?$`)
+
+// trackOnly reads "Cubs only" and "Cubs: not needed", in the words of a part.
+func trackOnly(b *Book, l *PageLine, key string) bool {
+	name, only := strings.CutSuffix(key, " only")
+	not := false
+	if !only {
+		for _, end := range []string{" not needed", " exempt", " excused"} {
+			if cut, found := strings.CutSuffix(key, end); found {
+				name, not = strings.TrimRight(cut, ":"), true
+			}
+		}
+	}
+	at := slices.IndexFunc(b.Program.Tracks, func(t Track) bool { return check.Key(t.Name) == name })
+	if at < 0 || !only && !not {
+		return false
+	}
+	for i, t := range b.Program.Tracks {
+		if (i == at) == not {
+			b.readTrack(l, "not", check.Key(t.Name))
+		}
+	}
+	return true
 }
 
 // sidesOnly are the words that say on which side alone a technique is trained.

@@ -147,7 +147,7 @@ func TestLinesOfAFile(t *testing.T) {
 	for text, sound := range map[string]bool{"weight 1": true, "weight 100": true, "weight 0": false, "weight 101": false, "stage 1": true, "stage 20": true, "stage 0": false, "stage 1 for Cubs": true, "stage 20 for Cubs": true, "stage 0 for Cubs": false, "stage 21 for Cubs": false} {
 		assert.Equal(t, sound, b.ParsePage("Jab, " + text)[0].Problem == "", text)
 	}
-	late := b.ParsePage("Jab, 2 x 60 s, 30 s rest, must, oddly")[0]
+	late := b.ParsePage("Jab, 2 x 60 s, 30 s rest, must, weight x")[0]
 	assert.Equal(t, 33, late.Column, "behind an amount with a comma in it")
 	r := b.Requirements[0]
 	r.Quantity, r.Sprint, r.StageCap, r.Tracks = Quantity{Measure: Timed, Seconds: 60}, 1, 1, []TrackChange{{TrackID: "gone", Bonus: true}, {TrackID: "cubs", StageCap: 1}}

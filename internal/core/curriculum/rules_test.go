@@ -280,7 +280,7 @@ func TestRule6Lines(t *testing.T) {
 White
 	Blocks
 	Low, 2 a side
-	Low Bridge, 3 a side, as attacker (slowly)
+	Low Bridge, 3 a side, as attacker (gently)
 	Strikes
 	Lower Weir, once
 	Jab, 10 a side
@@ -323,7 +323,7 @@ White
 	assert.Equal(t, total, sheet.Seconds)
 	assert.Equal(t, (total+59)/60, sheet.Minutes())
 	last := sheet.Lines[8]
-	assert.Equal(t, "slowly", last.Detail)
+	assert.Equal(t, "gently", last.Detail)
 	assert.Equal(t, []string{"distance"}, last.Checkpoints, "the attacker is looked at too")
 	assert.Equal(t, []StripMove{{What: "rear palm", How: "step through · high", Feet: "the other foot leads", Count: 1}}, plain(last.Moves))
 	assert.Equal(t, []string{"mats", "Breakfalls first, mats, matched partners, supervised."}, last.Cautions)

@@ -49,13 +49,13 @@ func (k Kind) Home() Kind {
 // usualKinds are the kinds that sections of some names have, by sectionKey.
 var usualKinds = map[string]Kind{
 	"courtesy": "courtesy", "etiquette": "courtesy", "stance": "stance", "footwork": "footwork", "balance": "balance",
-	"strike": "strike", "punch": "strike", "hand technique": "strike", "kick": "kick", "leg technique": "kick", "foot technique": "kick",
+	"strike": "strike", "punch": "strike", "punching": "strike", "striking": "strike", "hand technique": "strike", "kicking": "kick", "kick": "kick", "leg technique": "kick", "foot technique": "kick",
 	"block": "block", "parry": "block", "blocks and parrie": "block", "evasion": "evasion", "combination": "combination", "combo": "combination",
 	"form": "form", "pattern": "form", "kata": "form", "poomsae": "form", "hyung": "form", "tul": "form",
-	"self defence": "self_defence", "self defence technique": "self_defence", "lock": "lock", "hold": "lock", "joint lock": "lock", "throw": "throw", "takedown": "throw",
-	"breakfall": "breakfall", "fall": "breakfall", "partner set": "partner_set", "set": "partner_set", "sparring": "sparring", "free sparring": "sparring",
+	"self defence": "self_defence", "self defence technique": "self_defence", "lock": "lock", "hold": "lock", "joint lock": "lock", "locks and hold": "lock", "self defence and lock": "self_defence", "throws and takedown": "throw", "throw": "throw", "takedown": "throw",
+	"breakfall": "breakfall", "break fall": "breakfall", "fall": "breakfall", "falling": "breakfall", "roll": "breakfall", "falls and roll": "breakfall", "partner set": "partner_set", "set": "partner_set", "partner drill": "partner_set", "pair drill": "partner_set", "sparring": "sparring", "free sparring": "sparring",
 	"fitness": "fitness", "conditioning": "fitness", "strength": "fitness", "knowledge": "knowledge", "theory": "knowledge", "question": "knowledge", "terminology": "knowledge",
-	"character": "character", "board break": "board_break", "board breaking": "board_break", "breaking": "board_break",
+	"character": "character", "board break": "board_break", "board breaking": "board_break", "breaking": "board_break", "bowing": "courtesy", "manner": "courtesy", "blocking": "block",
 }
 
 // sectionKey is a section's name without case, hyphens, spelling variants and the plural.

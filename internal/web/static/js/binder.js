@@ -16,6 +16,14 @@ function kindOf(l) {
   const words = Object.values(kinds);
   const choice = el("select", { className: "kind-of", "aria-label": `Kind of ${l.call}`, onchange: () => {
     const lines = page.value.split("\n"), at = l.number - 1;
+    const cells = lines[at].split("\t"), item = cells.findIndex((c) => c.toLowerCase().includes(l.call.toLowerCase()));
+    if (cells.length > 1 && item >= 0) { // a row of a spreadsheet
+      cells[item] = [...cells[item].split(",").filter((p, i) => i === 0 || !words.includes(p.trim().toLowerCase())), ` ${choice.value}`].join(",");
+      lines[at] = cells.join("\t");
+      page.value = lines.join("\n");
+      page.dispatchEvent(new Event("input", { bubbles: true }));
+      return;
+    }
     const [head, ...moves] = lines[at].split(/:(?!\d)/);
     const parts = head.split(",").filter((p, i) => i === 0 || !words.includes(p.trim().toLowerCase()));
     lines[at] = [`${parts.join(",").trimEnd()}, ${choice.value}`, ...moves].join(":");
@@ -26,11 +34,14 @@ function kindOf(l) {
 }
 
 live(page, form.dataset.binder, "page", {}, (lines) => {
-  read.replaceChildren(...lines.map((l) => (l.problem
+  read.replaceChildren(...lines.map((l) => (l.aside
+    ? el("li", { className: "aside" }, el("span", { className: "soft" }, `set aside, ${l.aside}: `), l.text)
+    : l.problem
     ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `line ${l.number}: ${l.problem}`)))
-    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.new && " · new ", l.new && kindOf(l), l.place && ` · ${l.place}`), asked(l.doubts), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line; if it is the amount, put a comma before it.")))));
+    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.new && " · new ", l.new && kindOf(l), l.variant && ` · ${l.variant}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line; if it is the amount, put a comma before it.")))));
   const wrong = lines.filter((l) => l.problem).length;
-  sum.textContent = lines.length === 0 ? "" : `${lines.length} line${lines.length === 1 ? "" : "s"}${wrong ? `, ${wrong} to correct` : ", all understood"}`;
+  const n = lines.filter((l) => !l.aside).length;
+  sum.textContent = lines.length === 0 ? "" : `${n} line${n === 1 ? "" : "s"}${wrong ? `, ${wrong} to correct` : ", all understood"}`;
 });
 grow(page);
 let names = [];

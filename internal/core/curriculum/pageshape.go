@@ -1,0 +1,420 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+)
+
+// headed is what a heading says of the lines below it.
+type headed struct {
+	section string  // name of the section; "" each line's words say it
+	kind    Kind    // of what is new, where the heading says another than its section
+	setting Setting // a setting as heading: Shields
+	mixed   bool    // things of several kinds stand below
+	first   Kind    // of what stands below where its words tell none: Stances & footwork
+	unknown bool    // it looks like a heading and is none of the program's
+}
+
+// settingHeads are settings that stand as headings.
+var settingHeads = map[string]Setting{
+	"pad": "pads", "pad work": "pads", "padwork": "pads", "pad drill": "pads", "on pad": "pads", "shield": "pads", "focus pad": "pads", "focus mitt": "pads", "mitt": "pads", "target pad": "pads",
+	"bag": "bag", "bag work": "bag", "bagwork": "bag", "on the bag": "bag", "heavy bag": "bag", "partner work": "partner", "with a partner": "partner", "in pair": "partner", "pair work": "partner", "on board": "boards",
+}
+
+var (
+	headBracket = regexp.MustCompile(`\s*[(\[][^()\[\]]*[)\]]`)
+	headStripe  = regexp.MustCompile(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d)?\s*[-–—:]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
+	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?)$`)
+)
+
+// heading reads a line that may be a heading: a section by its name, a near spelling or its
+// kind, with stripe words, numbers and a bracketed term beside it; a setting; a mixed heading.
+func (b *Book) heading(line string) (h headed, is bool) {
+	line = strings.TrimSpace(line)
+	if b.Named(line) != nil {
+		return h, false
+	}
+	marked := strings.HasPrefix(line, "#") || strings.HasSuffix(line, ":") && !strings.ContainsAny(line, partSigns)
+	text := strings.TrimSpace(strings.TrimRight(line[listed(line):], ":!. "))
+	for _, try := range []string{text, headStripe.ReplaceAllString(headBracket.ReplaceAllString(text, ""), "")} {
+		if h, is = b.headingOf(strings.TrimSpace(strings.TrimRight(try, ":!. "))); is {
+			return h, true
+		}
+	}
+	if short := headWords.ReplaceAllString(text, ""); short != text {
+		if h, is = b.headingOf(short); is {
+			return h, true
+		}
+	}
+	if h, is = b.joinedHeading(text); is {
+		return h, true
+	}
+	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
+}
+
+var joins = regexp.MustCompile(`(?i)\s*(?:&|/|\+|\band\b)\s*`)
+
+// joinedHeading reads several headings in one: Stances & footwork.
+func (b *Book) joinedHeading(text string) (out headed, is bool) {
+	parts := joins.Split(text, -1)
+	if len(parts) < 2 {
+		return out, false
+	}
+	for i, part := range parts {
+		h, is := b.headingOf(strings.TrimSpace(part))
+		if !is || h.setting != "" {
+			return out, false
+		}
+		if i == 0 {
+			out = headed{mixed: true, first: cmp.Or(h.kind, b.kindIn(h.section))}
+		}
+	}
+	return out, true
+}
+
+func (b *Book) headingOf(text string) (h headed, is bool) {
+	key := check.Key(text)
+	if key == "" || b.Named(text) != nil {
+		return h, false
+	}
+	for _, s := range b.Sections {
+		if check.Key(s.Name) == key {
+			return headed{section: s.Name}, true
+		}
+	}
+	one := sectionKey(key)
+	if s, is := settingHeads[one]; is {
+		return headed{setting: s, mixed: true}, true
+	}
+	if slices.Contains(mixed, one) && one != "other" && one != "extra" && one != "general" {
+		return headed{mixed: true}, true
+	}
+	kind := headingKind(key)
+	if _, singular := usualKinds[one]; kind == "" && !singular && len(key) >= 5 { // a near spelling
+		for _, s := range b.Sections {
+			if near(key, check.Key(s.Name)) || near(one, sectionKey(s.Name)) && one != key {
+				return headed{section: s.Name}, true
+			}
+		}
+		for name := range usualKinds {
+			if len(name) >= 6 && (near(one, name) && headingKind(name+"s") != "") {
+				kind = usualKinds[name]
+			}
+		}
+	}
+	if kind == "" {
+		return h, false
+	}
+	if s := SectionFor(b.Sections, kind); s != nil {
+		h = headed{section: s.Name}
+		if s.Kind != kind {
+			h.kind = kind
+		}
+		return h, true
+	}
+	return h, false
+}
+
+// near reports whether two words differ by a letter that is missing, too many, another or
+// exchanged with its neighbour; by two in long ones.
+func near(x, y string) bool {
+	if x == y {
+		return true
+	}
+	most := 1
+	if min(len(x), len(y)) >= 9 {
+		most = 2
+	}
+	return min(len(x), len(y)) >= 4 && distance([]rune(x), []rune(y)) <= most
+}
+
+// distance is the least number of letters to put in, take out, replace or exchange with the next.
+func distance(x, y []rune) int {
+	rows := make([][]int, len(x)+1)
+	for i := range rows {
+		rows[i] = make([]int, len(y)+1)
+		rows[i][0] = i
+	}
+	for j := range rows[0] {
+		rows[0][j] = j
+	}
+	for i := 1; i <= len(x); i++ {
+		for j := 1; j <= len(y); j++ {
+			cost := 1
+			if x[i-1] == y[j-1] {
+				cost = 0
+			}
+			rows[i][j] = min(rows[i-1][j]+1, rows[i][j-1]+1, rows[i-1][j-1]+cost)
+			if i > 1 && j > 1 && x[i-1] == y[j-2] && x[i-2] == y[j-1] {
+				rows[i][j] = min(rows[i][j], rows[i-2][j-2]+1)
+			}
+		}
+	}
+	return rows[len(x)][len(y)]
+}
+
+// kindsInWords are the words that tell the kind of what they name, the telling ones first.
+var kindsInWords = []struct {
+	kind  Kind
+	words *regexp.Regexp
+}{
+	{"knowledge", regexp.MustCompile(`\?$`)},
+	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
+	{"self_defence", regexp.MustCompile(`\b(escape|release|defen[cs]e (against|from)|self.defen[cs]e|against an?)\b`)},
+	{"sparring", regexp.MustCompile(`\bspar(ring)?\b`)},
+	{"fitness", regexp.MustCompile(`\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|lunges|sprawls?|run|running|stretch(es)?|splits)\b`)},
+	{"breakfall", regexp.MustCompile(`\b(break ?falls?|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
+	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
+	{"lock", regexp.MustCompile(`\b(locks?|arm bar|wrist twist|holds?)\b`)},
+	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b`)},
+	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b`)},
+	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b`)},
+	{"block", regexp.MustCompile(`\b(blocks?|parry|parries|cover)\b`)},
+	{"stance", regexp.MustCompile(`\bstances?\b`)},
+	{"evasion", regexp.MustCompile(`\b(slips?|bob|weave|duck|fade|lean back)\b`)},
+	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling)\b`)},
+	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross|hooks?|upper ?cuts?|elbows?|back ?fists?|hammer ?fists?|palm|knife ?hand|ridge ?hand|spear ?hand|knees?|fist)\b`)},
+	{"courtesy", regexp.MustCompile(`\b(bow|bowing|etiquette)\b`)},
+}
+
+// kindInWords is the kind that the words of a name tell; "" none.
+func kindInWords(name string) Kind {
+	key := strings.ToLower(name)
+	for _, x := range kindsInWords {
+		if x.words.MatchString(key) {
+			return x.kind
+		}
+	}
+	return ""
+}
+
+var (
+	asideLine = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|^(signed|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
+	titleLine = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist)\b`)
+	aboutLine = regexp.MustCompile(`(?i)^(as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
+	laterLine = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
+	partOf    = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
+)
+
+// setAside says why a line is no requirement: a title, a sum, a fee, a place to sign.
+func (b *Book) setAside(line string, first bool) string {
+	text := strings.TrimSpace(line)
+	if b.Named(text) != nil {
+		return ""
+	}
+	if asideLine.MatchString(text) {
+		return "a sum, a fee or a place to sign"
+	}
+	if first && titleLine.MatchString(text) && !strings.ContainsAny(text, ",;:\t") && !strings.ContainsFunc(text, func(r rune) bool { return r == '(' }) && kindInWords(text) == "" && b.amountIn(text) == "" {
+		return "the title of the page"
+	}
+	return ""
+}
+
+// amountIn is the longest run of words in a text that is an amount and not only a number; ""
+// none.
+func (b *Book) amountIn(text string) string {
+	words := strings.Fields(text)
+	i, j := amountAt(words)
+	return strings.Join(words[i:j], " ")
+}
+
+// amountAt is where in words the longest amount stands that is not only a number; i = j nowhere.
+func amountAt(words []string) (i, j int) {
+	for n := min(len(words), 12); n > 0; n-- {
+		for at := 0; at+n <= len(words); at++ {
+			said := strings.TrimRight(strings.Join(words[at:at+n], " "), ".,;")
+			if bare(said) || at+n < len(words) && eachWord.MatchString(said) { // each what?
+				continue
+			}
+			if _, err := ParseQuantity(said); err == nil {
+				return at, at + n
+			}
+		}
+	}
+	return 0, 0
+}
+
+var eachWord = regexp.MustCompile(`(?i)\b(each|ea|every|per|both)$`)
+
+// continues reports whether a line goes on with the steps of the one before it, a sentence
+// without an amount; as is the part it tells: "attacker" or "defender".
+func (b *Book) continues(line string, before *PageLine) (text string, as Role, is bool) {
+	if before == nil || !slices.Contains([]Kind{"self_defence", "lock", "throw", "partner_set", "form"}, before.Kind) || before.Problem != "" {
+		return "", "", false
+	}
+	text = strings.TrimSpace(line[listed(line):])
+	if m := partOf.FindString(text); m != "" {
+		as = "defender"
+		if strings.HasPrefix(strings.ToLower(m), "a") && !strings.HasPrefix(strings.ToLower(m), "answer") {
+			as = "attacker"
+		}
+		return strings.TrimSpace(text[len(m):]), as, true
+	}
+	if b.Named(text) != nil || b.amountIn(text) != "" || strings.ContainsAny(text, "\t;:") || strings.HasSuffix(text, "?") || !before.New {
+		return "", "", false
+	}
+	words := strings.Fields(text)
+	sentence := strings.HasSuffix(text, ".") && len(words) > 2 || len(words) >= 6 && !strings.Contains(text, ",")
+	return text, "defender", sentence && !titled(words)
+}
+
+// titled reports whether most words of a name begin with a capital, as in a title.
+func titled(words []string) bool {
+	n := 0
+	for _, w := range words[1:] {
+		if r, _ := utf8.DecodeRuneInString(w); unicode.IsUpper(r) {
+			n++
+		}
+	}
+	return 2*n > len(words)-1
+}
+
+// more adds a step to a line, one that continues it.
+func (l *PageLine) more(text string, as Role) {
+	text = strings.ReplaceAll(strings.TrimRight(check.Tidy(text), ". "), "/", " or ") + "."
+	into := &l.Moves
+	if as == "attacker" {
+		into = &l.Attacks
+	}
+	if *into != "" {
+		*into += " / "
+	}
+	*into += text
+}
+
+// columns are the columns of a spreadsheet, by what their heads say.
+type columns struct{ section, item, amount, must, bonus, notes, setting int }
+
+var cellHeads = map[string]string{
+	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section",
+	"item": "item", "technique": "item", "name": "item", "requirement": "item", "exercise": "item", "what": "item", "skill": "item", "description": "item",
+	"amount": "amount", "rep": "amount", "quantity": "amount", "how many": "amount", "count": "amount", "time": "amount", "number": "amount", "how much": "amount",
+	"must": "must", "must pass": "must", "required": "must", "essential": "must", "compulsory": "must", "mandatory": "must",
+	"optional": "bonus", "bonus": "bonus", "extra": "bonus",
+	"note": "notes", "remark": "notes", "comment": "notes", "detail": "notes", "setting": "setting", "with": "setting", "equipment": "setting",
+}
+
+// headRow reads a header row: at least an item and one more column are named.
+func headRow(line string) (c columns, is bool) {
+	c = columns{-1, -1, -1, -1, -1, -1, -1}
+	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting}
+	n := 0
+	for i, cell := range strings.Split(line, "\t") {
+		key := strings.TrimRight(check.Key(cell), "?:")
+		what, known := cellHeads[key]
+		if !known {
+			what = cellHeads[strings.TrimSuffix(key, "s")]
+		}
+		if p := at[what]; p != nil && *p < 0 {
+			*p = i
+			n++
+		}
+	}
+	return c, n > 1 && c.item >= 0
+}
+
+// row is one row of a spreadsheet as a heading and a line, ditto marks and empty sections taken
+// from the row above.
+func (c columns) row(line string, above []string) (section, text string, own []string) {
+	own = strings.Split(line, "\t")
+	cell := func(i int) string {
+		if i < 0 || i >= len(own) {
+			return ""
+		}
+		own[i] = strings.TrimSpace(own[i])
+		if slices.Contains([]string{`"`, "''", "〃", "″", "do.", "ditto", "”", "“"}, strings.ToLower(own[i])) || i == c.section && own[i] == "" {
+			if own[i] = ""; i < len(above) {
+				own[i] = above[i]
+			}
+		}
+		return own[i]
+	}
+	section = cell(c.section)
+	text = cell(c.item)
+	for _, i := range []int{c.amount, c.setting} {
+		if s := cell(i); s != "" {
+			text += ", " + s
+		}
+	}
+	tick := func(s string) bool {
+		return slices.Contains([]string{"y", "yes", "x", "✓", "✔", "must", "true", "1", "●", "*"}, strings.ToLower(s))
+	}
+	if tick(cell(c.must)) {
+		text += ", must"
+	}
+	if tick(cell(c.bonus)) {
+		text += ", bonus"
+	}
+	if s := cell(c.notes); s != "" {
+		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
+	}
+	return section, text, own
+}
+
+var (
+	wordModifiers = []struct {
+		words *regexp.Regexp
+		m     Modifier
+	}{
+		{regexp.MustCompile(`(?i)\b(jump(ing)?|flying)\b ?`), "jumping"}, {regexp.MustCompile(`(?i)\bspin(ning)?\b ?`), "spinning"}, {regexp.MustCompile(`(?i)\bstepping\b ?`), "stepping"}, {regexp.MustCompile(`(?i)\bsliding\b ?`), "sliding"},
+		{regexp.MustCompile(`(?i)\bskipping\b ?`), "skipping"}, {regexp.MustCompile(`(?i)\bswitch(ing)?\b ?`), "switching"}, {regexp.MustCompile(`(?i)\b(lead|front)[ -]leg\b ?`), "lead-leg"}, {regexp.MustCompile(`(?i)\b(rear|back)[ -]leg\b ?`), "rear-leg"},
+	}
+	attackInWords = regexp.MustCompile(`(?i)\b(grab|choke|punch|push|kick|hug|headlock|hold|strike|attack|knife|club)s?$`)
+	doubled       = regexp.MustCompile(`(?i)\bdouble\b`)
+	severals      = regexp.MustCompile(`\b\d{1,2} ?(?:[-–—&+]|to|and) ?\d{1,2}$`)
+	notAlike      = regexp.MustCompile(`(?i)^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
+	connecting    = regexp.MustCompile(`(?i)^(in|into|from|with|to|against|off|then|and|while|after|at)\b`)
+	ofPart        = regexp.MustCompile(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only)?$`)
+)
+
+// variant reads jumping, flying, spinning, lead and rear in the name of a new kick or strike, and
+// finds the technique it is a variant of.
+func (b *Book) variant(l *PageLine) {
+	if !slices.Contains([]Kind{"kick", "strike", "block"}, l.Kind) {
+		return
+	}
+	base := l.Name
+	for _, x := range wordModifiers {
+		if x.words.MatchString(base) {
+			l.Modifiers = append(l.Modifiers, x.m)
+			base = x.words.ReplaceAllString(base, "")
+		}
+	}
+	if t := b.Named(check.Tidy(base)); t != nil && len(l.Modifiers) > 0 {
+		l.Base = t.ID
+	}
+	if doubled.MatchString(l.Name) {
+		l.doubt(fmt.Sprintf("%s is read as a technique of that name; where it is the single one done twice, write its name and the amount", l.Name))
+	}
+}
+
+// nearest is a technique whose name is nearly a new one's.
+func (b *Book) nearest(name string) *Technique {
+	key := check.Key(name)
+	if utf8.RuneCountInString(key) < 6 {
+		return nil
+	}
+	for i := range b.Techniques {
+		if other := check.Key(b.Techniques[i].Name); other != key && near(key, other) && figuresIn(key) == figuresIn(other) {
+			return &b.Techniques[i]
+		}
+	}
+	return nil
+}
+
+func figuresIn(s string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsDigit(r) {
+			return r
+		}
+		return -1
+	}, s)
+}
