@@ -384,6 +384,7 @@ const likelyBack = 8
 // Likely are the chances, in permille, that students come to a class: how often each came the
 // last times it was held before a day, with one class each way added so that nobody is certain.
 // Once the register of the day has entries, whoever is on it is certain and the others do not come.
+// Where the class was never held, whoever it is for is as likely to come as not.
 func (s *Store) Likely(ctx context.Context, class string, on civil.Date) (map[string]int, error) {
 	type row struct {
 		student string
@@ -405,6 +406,20 @@ func (s *Store) Likely(ctx context.Context, class string, on civil.Date) (map[st
 	}
 	for _, x := range rows {
 		out[x.student] = 1000 * (x.n + 1) / (x.of + 2)
+	}
+	if len(rows) > 0 || err != nil {
+		return out, err
+	}
+	// A class without a history: whoever it is for may come.
+	c, err := s.Class(ctx, class)
+	if err != nil {
+		return nil, ignoreMissing(err)
+	}
+	all, err := s.stand(ctx, `e.ended_on IS NULL`)
+	for _, x := range all {
+		if c.For(x.ProgramID, x.Track.ID) && !on.Before(x.Joined) {
+			out[x.StudentID] = 1000 * (0 + 1) / (0 + 2)
+		}
 	}
 	return out, err
 }

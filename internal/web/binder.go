@@ -52,11 +52,11 @@ type binderLine struct {
 	Steps   string      `json:"steps,omitempty"`   // of something new, the attacker's before a dash
 	Variant string      `json:"variant,omitempty"` // jumping, of Front kick
 	Aside   string      `json:"aside,omitempty"`   // why it is no requirement
-	New     string      `json:"new,omitempty"`    // kind of a technique that is made with it
-	Kind    string      `json:"kind,omitempty"`   // the same, as it is on record
-	Place   string      `json:"place,omitempty"`  // the number it gets in a series
-	Doubts  []liveDoubt `json:"doubts,omitempty"` // what of its moves could be meant otherwise
-	Asked   bool        `json:"asked,omitempty"`  // whether that is meant
+	New     string      `json:"new,omitempty"`     // kind of a technique that is made with it
+	Kind    string      `json:"kind,omitempty"`    // the same, as it is on record
+	Place   string      `json:"place,omitempty"`   // the number it gets in a series
+	Doubts  []liveDoubt `json:"doubts,omitempty"`  // what of its moves could be meant otherwise
+	Asked   bool        `json:"asked,omitempty"`   // whether that is meant
 	Column  int         `json:"column,omitempty"`
 	Problem string      `json:"problem,omitempty"`
 }

@@ -320,8 +320,8 @@ func (r Rung) Check() check.Problems {
 
 // Short is the name without the word "belt" or "stripe", for places where the picture says it.
 func (r Rung) Short() string {
-	for _, end := range []string{" belt", " stripe"} {
-		if s, cut := strings.CutSuffix(r.Name, end); cut && s != "" {
+	for _, end := range []string{" belt", " stripe"} { // "Yellow belt, black stripe" and "No belt" say it in full
+		if s, cut := strings.CutSuffix(r.Name, end); cut && s != "" && !strings.Contains(s, ",") && !strings.EqualFold(s, "no") {
 			return s
 		}
 	}
