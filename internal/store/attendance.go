@@ -384,8 +384,8 @@ const likelyBack = 8
 // Likely are the chances, in permille, that students come to a class: how often each came the
 // last times it was held before a day, with one class each way added so that nobody is certain.
 // Once the register of the day has entries, whoever is on it is certain and the others do not come.
-// Where the class was never held, whoever it is for is as likely to come as not.
-func (s *Store) Likely(ctx context.Context, class string, on civil.Date) (map[string]int, error) {
+// Where the class was never held, whoever it is for is as likely to come as not, and heard is false.
+func (s *Store) Likely(ctx context.Context, class string, on civil.Date) (out map[string]int, heard bool, err error) {
 	type row struct {
 		student string
 		n, of   int
@@ -394,26 +394,26 @@ func (s *Store) Likely(ctx context.Context, class string, on civil.Date) (map[st
 		`WITH back AS (SELECT id FROM register WHERE class_id = ?1 AND on_date < ?2 ORDER BY on_date DESC LIMIT ?3)
 		SELECT a.student_id, count(*), (SELECT count(*) FROM back) FROM attendance a JOIN back ON back.id = a.register_id WHERE a.student_id IS NOT NULL GROUP BY a.student_id`, class, on.String(), likelyBack)
 	if err != nil {
-		return nil, err
+		return nil, false, err
 	}
 	here, err := list(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT a.student_id FROM attendance a JOIN register r ON r.id = a.register_id WHERE r.class_id = ? AND r.on_date = ? AND a.student_id IS NOT NULL`, class, on.String())
-	out := map[string]int{}
+	out = map[string]int{}
 	if len(here) > 0 {
 		for _, id := range here {
 			out[id] = 1000
 		}
-		return out, err
+		return out, true, err
 	}
 	for _, x := range rows {
 		out[x.student] = 1000 * (x.n + 1) / (x.of + 2)
 	}
 	if len(rows) > 0 || err != nil {
-		return out, err
+		return out, true, err
 	}
 	// A class without a history: whoever it is for may come.
 	c, err := s.Class(ctx, class)
 	if err != nil {
-		return nil, ignoreMissing(err)
+		return nil, false, ignoreMissing(err)
 	}
 	all, err := s.stand(ctx, `e.ended_on IS NULL`)
 	for _, x := range all {
@@ -421,5 +421,5 @@ func (s *Store) Likely(ctx context.Context, class string, on civil.Date) (map[st
 			out[x.StudentID] = 1000 * (0 + 1) / (0 + 2)
 		}
 	}
-	return out, err
+	return out, false, err
 }

@@ -292,7 +292,7 @@ func (t *txn) decide(ctx context.Context, g Grading, r Reviewed, last string, d 
 	case d.Outcome != scoring.OutcomeRetest:
 		d.RetestFrom, d.Scope = civil.Date{}, scoring.ScopeWhole
 	case d.RetestFrom.IsZero():
-		d.RetestFrom = g.On.AddDays(g.RetestDays)
+		d.RetestFrom = g.RetestFrom()
 	case d.RetestFrom.Before(g.On):
 		return "", check.Problems{{Field: "retest_from", Text: "a retest cannot be before the grading on " + g.On.Long()}}
 	}

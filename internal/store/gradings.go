@@ -49,14 +49,14 @@ func (g Grading) Title() string {
 // Begun reports whether sheets are frozen and tables open.
 func (g Grading) Begun() bool { return !g.BegunAt.IsZero() }
 
-const selectGrading = `SELECT g.id, g.program_id, p.name, g.name, g.place, g.on_date, g.marking, g.policy, g.group_size, g.retest_days, g.seed, g.begun_at, g.results, g.retest_scope, g.carry_days, g.announce_at, g.closed_at,
+const selectGrading = `SELECT g.id, g.program_id, p.name, g.name, g.place, g.on_date, g.marking, g.policy, g.group_size, g.retest_days, g.retest_months, g.seed, g.begun_at, g.results, g.retest_scope, g.carry_days, g.announce_at, g.closed_at,
 	(SELECT count(*) FROM candidate c WHERE c.grading_id = g.id AND c.withdrawn_at IS NULL),
 	(SELECT count(*) FROM candidate c JOIN announcement a ON a.candidate_id = c.id WHERE c.grading_id = g.id),
 	(SELECT json_group_array(name) FROM (SELECT r.name FROM grading_rung x JOIN rung r ON r.id = x.rung_id WHERE x.grading_id = g.id ORDER BY r.position))
 	FROM grading g JOIN program p ON p.id = g.program_id WHERE g.deleted_at IS NULL `
 
 func bindGrading(g *Grading) []any {
-	return []any{&g.ID, &g.ProgramID, &g.Program, &g.Name, &g.Place, asDate{&g.On}, &g.Marking, asJSON{&g.Policy}, &g.GroupSize, &g.RetestDays, &g.Seed, asTime{&g.BegunAt}, &g.Results, &g.RetestScope, &g.CarryDays, asTime{&g.AnnounceAt}, asTime{&g.ClosedAt}, &g.Candidates, &g.Announced, asJSON{&g.names}}
+	return []any{&g.ID, &g.ProgramID, &g.Program, &g.Name, &g.Place, asDate{&g.On}, &g.Marking, asJSON{&g.Policy}, &g.GroupSize, &g.RetestDays, &g.RetestMonths, &g.Seed, asTime{&g.BegunAt}, &g.Results, &g.RetestScope, &g.CarryDays, asTime{&g.AnnounceAt}, asTime{&g.ClosedAt}, &g.Candidates, &g.Announced, asJSON{&g.names}}
 }
 
 // Gradings are all gradings of a program ("" for all), the newest first.
@@ -111,8 +111,8 @@ func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (D
 		action := "Changed the grading on " + g.On.Long()
 		if g.ID == "" {
 			g.ID, action = NewID(), "Planned a grading on "+g.On.Long()
-			if err := t.exec(ctx, `INSERT INTO grading (id, program_id, name, place, on_date, marking, policy, group_size, retest_days, seed, results, retest_scope, carry_days) SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
-				g.ID, g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, seedOf(g.ID), g.Results, g.RetestScope, g.CarryDays, g.ProgramID); err != nil {
+			if err := t.exec(ctx, `INSERT INTO grading (id, program_id, name, place, on_date, marking, policy, group_size, retest_days, retest_months, seed, results, retest_scope, carry_days) SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
+				g.ID, g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, g.RetestMonths, seedOf(g.ID), g.Results, g.RetestScope, g.CarryDays, g.ProgramID); err != nil {
 				return "", "", err
 			}
 		} else {
@@ -123,8 +123,8 @@ func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (D
 			if old.Begun() {
 				return "", "", refuse("This grading has begun; its rungs, panel and policy stand as they were when the tables opened.")
 			}
-			if err := t.exec(ctx, `UPDATE grading SET name = ?, place = ?, on_date = ?, marking = ?, policy = ?, group_size = ?, retest_days = ?, results = ?, retest_scope = ?, carry_days = ? WHERE id = ?`,
-				g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, g.Results, g.RetestScope, g.CarryDays, g.ID); err != nil {
+			if err := t.exec(ctx, `UPDATE grading SET name = ?, place = ?, on_date = ?, marking = ?, policy = ?, group_size = ?, retest_days = ?, retest_months = ?, results = ?, retest_scope = ?, carry_days = ? WHERE id = ?`,
+				g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, g.RetestMonths, g.Results, g.RetestScope, g.CarryDays, g.ID); err != nil {
 				return "", "", err
 			}
 			if stay, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM candidate WHERE grading_id = ? AND withdrawn_at IS NULL AND to_rung_id NOT IN (SELECT value FROM json_each(?))`, g.ID, toJSON(g.RungIDs)); err != nil || stay > 0 {

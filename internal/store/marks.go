@@ -310,15 +310,16 @@ const (
 	UnsafeAct     Conduct = "unsafe_act"
 	Disrespect    Conduct = "disrespect"
 	Stopping      Conduct = "stopping"
+	TooFar        Conduct = "too_far" // out of reach where contact is none: nothing could have touched
 	Head          Conduct = "head"
 )
 
 // Conducts are the choices, in the order screens offer them.
-var Conducts = []Conduct{ExcessContact, LossOfControl, UnsafeAct, Disrespect, Stopping, Head}
+var Conducts = []Conduct{ExcessContact, LossOfControl, UnsafeAct, Disrespect, Stopping, TooFar, Head}
 
 // Words is the conduct as people say it.
 func (c Conduct) Words() string {
-	return map[Conduct]string{ExcessContact: "excess contact", LossOfControl: "loss of control", UnsafeAct: "unsafe act", Disrespect: "disrespect", Stopping: "stopping", Head: "head contact or a sign of concussion: no more sparring today"}[c]
+	return map[Conduct]string{ExcessContact: "excess contact", LossOfControl: "loss of control", UnsafeAct: "unsafe act", Disrespect: "disrespect", Stopping: "stopping", TooFar: "too far to reach", Head: "head contact or a sign of concussion: no more sparring today"}[c]
 }
 
 func bindFault(f *Fault) []any {

@@ -115,13 +115,24 @@ func TestLikely(t *testing.T) {
 			require.NoError(t, x.enter(x.came(c, 1, today.AddDays(-7*week))))
 		}
 	}
-	p, err := x.Likely(bg, c.ID, today)
+	p, heard, err := x.Likely(bg, c.ID, today)
 	require.NoError(t, err)
 	assert.Equal(t, map[string]int{x.people[0]: 900, x.people[1]: 300}, p, "of the last eight")
+	assert.True(t, heard)
 	require.NoError(t, x.enter(x.came(c, 2, today)))
-	p, err = x.Likely(bg, c.ID, today)
+	p, heard, err = x.Likely(bg, c.ID, today)
 	require.NoError(t, err)
 	assert.Equal(t, map[string]int{x.people[2]: 1000}, p)
+	assert.True(t, heard)
+	fresh := x.evening(func(c *timetable.Class) { c.Name, c.Start = "Late", 20*60 })
+	p, heard, err = x.Likely(bg, fresh.ID, today)
+	require.NoError(t, err)
+	assert.False(t, heard)
+	assert.Equal(t, map[string]int{x.people[0]: 500, x.people[1]: 500, x.people[2]: 500}, p, "whoever it is for")
+	elsewhere := x.evening(func(c *timetable.Class) { c.Name, c.Start, c.Programs = "Other", 21*60, []string{"elsewhere"} })
+	p, _, err = x.Likely(bg, elsewhere.ID, today)
+	require.NoError(t, err)
+	assert.Empty(t, p)
 }
 
 // TestInsightsFromRecords: only what was announced counts, and ways hold promotions apart from

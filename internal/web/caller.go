@@ -149,7 +149,7 @@ func (a *app) combinationsShow(w http.ResponseWriter, r *http.Request) {
 		v.Lengths = append(v.Lengths, option{n, n + " moves"})
 	}
 	if q.Get("k") == "" { // first look: the rules that most schools switch on
-		for _, name := range []string{"lead_first", "recover", "no_twice", "can_leave"} {
+		for _, name := range []string{"lead_first", "recover", "no_twice"} {
 			q.Set(name, "1")
 		}
 		q.Set("k", "3")

@@ -241,6 +241,7 @@ func (a *app) classKinds(r *http.Request) (out []string, err error) {
 
 func (a *app) classesSave(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "class")
+	var held timetable.Class
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		c := timetable.Class{ID: id, Name: v.Get("name"), Kind: v.Get("kind"), Weekday: p.Whole("weekday", v.Get("weekday"), 1, 7, 0), Minutes: p.Whole("minutes", v.Get("minutes"), 5, 720, 0),
@@ -255,8 +256,9 @@ func (a *app) classesSave(w http.ResponseWriter, r *http.Request) {
 			}
 			return store.Done{}, p
 		}
+		held = c
 		return a.store.SaveClass(r.Context(), by, c)
-	}, to("/classes"), func(status int, f form) {
+	}, func(store.Done) string { return "/classes?on=" + held.NextOn(a.store.Today()).String() }, func(status int, f form) {
 		if id != "" {
 			a.classEdit(w, r, status, f)
 			return

@@ -35,7 +35,7 @@ func TestTheWeek(t *testing.T) {
 	class := regexp.MustCompile(`/classes/([0-9a-f]+)/edit`).FindStringSubmatch(page)[1]
 	for name, x := range map[string]struct{ field, value, told string }{
 		"no name":       {"name", "", "is empty"},
-		"no time":       {"start", "6pm", "write it as 18:30"},
+		"no time":       {"start", "at six", "write it as 18:30"},
 		"too long":      {"minutes", "900", "must be from 5 to 720"},
 		"no day":        {"weekday", "9", "must be from 1 to 7"},
 		"ends first":    {"to", "2026-08-01", "is before"},
@@ -201,7 +201,7 @@ func TestAttendanceFromAFile(t *testing.T) {
 	}
 	wrong := []string{
 		"Nobody Here,2026-11-24,Evening,,,,", "Ben Sluice,2026-11-23,Evening,,,,", "Ben Sluice,2027-01-05,Evening,,,,", "Ben Sluice,24.11.2026,Evening,,,,",
-		"Ben Sluice,2026-11-24,Morning,,,,", "Ben Sluice,2026-11-24,Evening,asleep,,,", "Ben Sluice,2026-11-24,Evening,,telepathy,,", "Ben Sluice,2026-11-24,Evening,,,6pm,", ",2026-11-24,Evening,,,,", "Ben Sluice,2026-11-24,Evening,,,,perhaps",
+		"Ben Sluice,2026-11-24,Morning,,,,", "Ben Sluice,2026-11-24,Evening,asleep,,,", "Ben Sluice,2026-11-24,Evening,,telepathy,,", "Ben Sluice,2026-11-24,Evening,,,at six,", ",2026-11-24,Evening,,,,", "Ben Sluice,2026-11-24,Evening,,,,perhaps",
 	}
 	text.WriteString(strings.Join(wrong, "\n"))
 	send := func(pairs ...string) (int, string) {

@@ -130,7 +130,7 @@ func (a *app) gradingEdit(w http.ResponseWriter, r *http.Request, status int, f 
 		return
 	}
 	if f.Values == nil {
-		f.Values = values("program", g.ProgramID, "name", g.Name, "place", g.Place, "on", g.On.String(), "marking", string(g.Marking), "group_size", strconv.Itoa(g.GroupSize), "retest_days", strconv.Itoa(g.RetestDays))
+		f.Values = values("program", g.ProgramID, "name", g.Name, "place", g.Place, "on", g.On.String(), "marking", string(g.Marking), "group_size", strconv.Itoa(g.GroupSize), "retest_days", g.RetestWait())
 		setValues(f.Values, values("results", string(g.Results), "retest_scope", string(g.RetestScope), "carry_days", strconv.Itoa(g.CarryDays)))
 		setValues(f.Values, policyValues(g.Policy))
 		for _, id := range g.RungIDs {
@@ -204,7 +204,11 @@ func readGrading(v url.Values) (gradingday.Grading, check.Problems) {
 	var p check.Problems
 	g := gradingday.Grading{
 		ProgramID: v.Get("program"), Name: v.Get("name"), Place: v.Get("place"), On: p.Date("on", v.Get("on")), Marking: gradingday.Marking(v.Get("marking")),
-		GroupSize: p.Whole("group_size", v.Get("group_size"), 1, gradingday.MaxGroup, 3), RetestDays: p.Whole("retest_days", v.Get("retest_days"), 0, 730, 28), RungIDs: v["rungs"],
+		GroupSize: p.Whole("group_size", v.Get("group_size"), 1, gradingday.MaxGroup, 3), RungIDs: v["rungs"],
+	}
+	var said bool
+	if g.RetestMonths, g.RetestDays, said = gradingday.ReadRetestWait(v.Get("retest_days")); !said {
+		g.RetestDays = p.Whole("retest_days", v.Get("retest_days"), 0, 730, 28)
 	}
 	g.Results, g.RetestScope, g.CarryDays = gradingday.Results(v.Get("results")), scoring.Scope(v.Get("retest_scope")), p.Whole("carry_days", v.Get("carry_days"), 1, 730, gradingday.DefaultCarryDays)
 	g.Policy = readPolicy(v, usualPolicy(g.Marking), g.Marking, &p)

@@ -21,6 +21,7 @@ type planView struct {
 	Form    form
 	Themes  []option
 	Coming  []likely
+	Unheard bool // the class was never held: it is planned for whom it is for
 	Certain bool // by the register, not by habit
 	query   url.Values
 	path    string
@@ -83,11 +84,12 @@ func (a *app) planShow(w http.ResponseWriter, r *http.Request) {
 	for _, id := range q["drop"] {
 		tonight.Dropped[id] = true
 	}
-	chances, err := a.store.Likely(ctx, c.ID, on)
+	chances, heard, err := a.store.Likely(ctx, c.ID, on)
 	if err != nil {
 		a.fail(w, r, err)
 		return
 	}
+	v.Unheard = !heard
 	coming := map[string]bool{}
 	for id, n := range chances {
 		if n >= comesAtAll {

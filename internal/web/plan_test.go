@@ -20,8 +20,8 @@ func TestThePlan(t *testing.T) {
 	h := newHouse(t).furnish()
 	class := h.evening("Evening")
 	path := "/plan/" + class + "/2026-11-24"
-	says(t, h.page(path), "Nobody who is likely to come needs anything")
-	says(t, h.page(path), "Nobody has come to this class lately.")
+	says(t, h.page(path), "Serves 2 of 2 students it is for; it has no history yet.")
+	says(t, h.page(path), "Whom it is for")
 	var entries []store.Attendance
 	for week := 1; week <= 4; week++ {
 		entries = append(entries, store.Attendance{ID: store.NewID(), ClassID: class, On: h.s.Today().AddDays(-7 * week), StudentID: h.student, State: store.Present, Mode: timetable.Hall})

@@ -91,7 +91,7 @@ func TestCallerAndCombinations(t *testing.T) {
 	some := "/combinations?rung=" + rungs[1] + "&k=2&directions=2&piece=lead+jab&piece=rear+cross&no_twice=1"
 	page = h.page(some)
 	says(t, page, "2 × 2 × 2 directions = 8")
-	says(t, page, "Useful by the rules switched on: 2")
+	says(t, page, "Useful by the rules switched on: 4")
 	says(t, page, "lead jab, rear cross")
 	w := h.do("GET", some+"&directions=99", "")
 	assert.Equal(t, http.StatusOK, w.Code, "the first of two counts")

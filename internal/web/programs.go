@@ -305,7 +305,21 @@ func (a *app) sectionsSave(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) sectionsMove(w http.ResponseWriter, r *http.Request) {
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.MoveSection(r.Context(), by, chi.URLParam(r, "section"), places(v))
+		id := chi.URLParam(r, "section")
+		if to := v.Get("to"); to != "" { // a place, from 1
+			var p check.Problems
+			all, err := a.store.Sections(r.Context(), v.Get("program"))
+			if err != nil {
+				return store.Done{}, err
+			}
+			at := slices.IndexFunc(all, func(s curriculum.Section) bool { return s.ID == id })
+			n := p.Whole("to", to, 1, max(len(all), 1), 1)
+			if len(p) > 0 {
+				return store.Done{}, p
+			}
+			return a.store.MoveSection(r.Context(), by, id, n-1-at)
+		}
+		return a.store.MoveSection(r.Context(), by, id, places(v))
 	}, to("/programs/"+r.FormValue("program")+"#sections"), nil)
 }
 

@@ -126,7 +126,7 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f for
 		a.message(w, r, http.StatusConflict, "There is nothing to review yet", "The tables of "+g.Title()+" have not been opened.")
 		return
 	}
-	v := reviewView{Grading: g, Rule: ruleWords(g), Form: f, Decider: "Head instructor", Margin: gradingday.ThoughtMargin, Margins: []int{0, 1, 2, 3, 5, 8}, Retest: g.On.AddDays(g.RetestDays).String()}
+	v := reviewView{Grading: g, Rule: ruleWords(g), Form: f, Decider: "Head instructor", Margin: gradingday.ThoughtMargin, Margins: []int{0, 1, 2, 3, 5, 8}, Retest: g.RetestFrom().String()}
 	if n, err := strconv.Atoi(r.URL.Query().Get("margin")); err == nil && slices.Contains(v.Margins, n) {
 		v.Margin = n
 	}

@@ -19,14 +19,15 @@ import (
 )
 
 type signoffsView struct {
-	Class  timetable.Class
-	Made   int64 // when the page was made, in ms
-	On     civil.Date
-	Path   string
-	Here   int
-	Items  []signItem
-	Due    []store.DueStripe // of those who are here
-	Taught []string
+	Class   timetable.Class
+	Made    int64 // when the page was made, in ms
+	On      civil.Date
+	Path    string
+	Program string // of the class, where it is for one
+	Here    int
+	Items   []signItem
+	Due     []store.DueStripe // of those who are here
+	Taught  []string
 }
 
 // signItem is something that those who are here still have to show, with who it is.
@@ -81,6 +82,9 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v := signoffsView{Made: a.store.Now().UnixMilli(), Class: c, On: on, Path: "/signoffs/" + c.ID + "/" + on.String()}
+	if len(c.Programs) == 1 {
+		v.Program = c.Programs[0]
+	}
 	here := map[string]bool{}
 	for _, p := range people {
 		if p.Entry != nil && p.Entry.State != store.Absent {

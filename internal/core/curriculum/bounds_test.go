@@ -438,7 +438,7 @@ func TestFindingsOnce(t *testing.T) {
 		c.Program.ReadAnew = true
 		x.AttackMoves, x.Stages = "", steps("lead jab", "lead jab turn cw 180")
 	}))
-	for n, want := range map[int][]string{2: nil, 3: {"one_sided Odder"}} {
+	for n, want := range map[int][]string{1: nil, 2: {"one_sided Odder"}} {
 		for _, side := range []string{"left", "right"} {
 			line := strings.TrimSuffix(strings.Repeat(side+" jab, ", n), ", ")
 			form := func(moves string) []string {

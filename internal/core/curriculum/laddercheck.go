@@ -201,7 +201,7 @@ func (c *checker) sided(t *Technique) {
 	for _, s := range steps {
 		x := count[s.Move.Name]
 		delete(count, s.Move.Name)
-		if x.left+x.right >= 3 && (x.left == 0 || x.right == 0) {
+		if x.left+x.right >= 2 && (x.left == 0 || x.right == 0) {
 			side := "right"
 			if x.left > 0 {
 				side = "left"

@@ -3,6 +3,8 @@ package gradingday
 
 import (
 	"fmt"
+	"regexp"
+	"strconv"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -64,6 +66,7 @@ type Grading struct {
 	Policy        scoring.Policy
 	GroupSize     int // 1 to MaxGroup
 	RetestDays    int // from the grading to the earliest retest, 0 to 730
+	RetestMonths  int // before those days, 0 to 24
 	RungIDs       []string
 	Rings         []Ring // "Ring A" alone where none is named
 	Examiners     []Examiner
@@ -133,6 +136,9 @@ func (g Grading) Check() check.Problems {
 	}
 	if g.RetestDays < 0 || g.RetestDays > 730 {
 		p.Add("retest_days", "is %d; it must be from 0 to 730", g.RetestDays)
+	}
+	if g.RetestMonths < 0 || g.RetestMonths > 24 {
+		p.Add("retest_days", "is %d months; it must be from 0 to 24 months", g.RetestMonths)
 	}
 	if len(g.RungIDs) == 0 {
 		p.Add("rungs", "none is chosen; choose at least one rung to be tested")
@@ -286,4 +292,39 @@ func Split(n, size int) (sizes []int) {
 		sizes = append(sizes, s)
 	}
 	return sizes
+}
+
+// RetestFrom is the earliest day of a retest. Months clamp to the end of a shorter month.
+func (g Grading) RetestFrom() civil.Date { return g.On.AddMonths(g.RetestMonths).AddDays(g.RetestDays) }
+
+// RetestWait is how long after the grading a retest is, as a form has it: 28, or 3 months.
+func (g Grading) RetestWait() string {
+	switch {
+	case g.RetestMonths == 1 && g.RetestDays == 0:
+		return "1 month"
+	case g.RetestMonths > 0 && g.RetestDays == 0:
+		return fmt.Sprintf("%d months", g.RetestMonths)
+	case g.RetestMonths > 0:
+		return fmt.Sprintf("%d months and %d days", g.RetestMonths, g.RetestDays)
+	}
+	return strconv.Itoa(g.RetestDays)
+}
+
+var waitPattern = regexp.MustCompile(`^(\d{1,4}) ?(days?|weeks?|months?)$`)
+
+// ReadRetestWait reads how long after a grading a retest is: days, or 4 weeks, or 3 months. found
+// is false where it says neither, and days alone are left to the reader of whole numbers.
+func ReadRetestWait(s string) (months, days int, found bool) {
+	m := waitPattern.FindStringSubmatch(check.Key(s))
+	if m == nil {
+		return 0, 0, false
+	}
+	n, _ := strconv.Atoi(m[1])
+	switch m[2][0] {
+	case 'm':
+		return n, 0, true
+	case 'w':
+		return 0, 7 * n, true
+	}
+	return 0, n, true
 }

@@ -58,3 +58,21 @@ func TestLawGroupsHoldEverybodyEvenly(t *testing.T) {
 		}
 	})
 }
+
+// TestRetestWaits: days, weeks or months after a grading, months clamped to a shorter month's end.
+func TestRetestWaits(t *testing.T) {
+	for said, want := range map[string][3]any{"28 days": {0, 28, "28"}, "1 day": {0, 1, "1"}, "4 weeks": {0, 28, "28"}, "3 months": {3, 0, "3 months"}, "1 month": {1, 0, "1 month"}, "3 Months ": {3, 0, "3 months"}} {
+		months, days, found := ReadRetestWait(said)
+		g := Grading{On: civil.MustParse("2026-11-30"), RetestMonths: months, RetestDays: days}
+		assert.True(t, found)
+		assert.Equal(t, want, [3]any{months, days, g.RetestWait()}, said)
+	}
+	for _, said := range []string{"28", "", "soon", "3 years", "-1 months"} {
+		_, _, found := ReadRetestWait(said)
+		assert.False(t, found, said)
+	}
+	g := Grading{On: civil.MustParse("2026-11-30"), RetestMonths: 3, RetestDays: 2}
+	assert.Equal(t, []string{"2027-03-02", "3 months and 2 days"}, []string{g.RetestFrom().String(), g.RetestWait()})
+	g.RetestMonths = 25
+	assert.Contains(t, g.Check().Of("retest_days"), "is 25 months")
+}

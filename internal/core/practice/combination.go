@@ -3,6 +3,7 @@ package practice
 import (
 	"fmt"
 	"math/big"
+	"regexp"
 	"slices"
 	"strings"
 
@@ -94,7 +95,8 @@ func (r Rules) allows(before []Piece, next Piece, last bool) bool {
 const MostTried = 400_000
 
 // Useful lists the combinations of k pieces that the rules leave, in order, at most most of
-// them, and counts all. exact is false where there are too many to walk through.
+// them, and counts all, each in every direction of travel. exact is false where there are too
+// many to walk through.
 func Useful(pieces []Piece, k int, r Rules, most int) (list [][]Piece, n int, exact bool) {
 	tried := 0
 	exact = true
@@ -120,6 +122,15 @@ func Useful(pieces []Piece, k int, r Rules, most int) (list [][]Piece, n int, ex
 	}
 	if k > 0 {
 		walk(nil)
+	}
+	if r.Directions > 1 {
+		times := 1
+		for i := range k {
+			if i == 0 || r.Each {
+				times *= r.Directions
+			}
+		}
+		n *= times
 	}
 	return list, n, exact
 }
@@ -156,7 +167,10 @@ func Draw(list [][]Piece, done map[string]int, seed uint64) int {
 	return pool[int((z^z>>31)%uint64(len(pool)))]
 }
 
-// PiecesOf are the hand strikes and kicks asked up to a rung, each with the lead and the rear
+// byKnee are strikes that a leg does.
+var byKnee = regexp.MustCompile(`(?i)\b(knees?|shin|stamp|stomp)\b`)
+
+// PiecesOf are the strikes and kicks asked up to a rung, each with the lead and the rear
 // side where its side policy knows both, in the order of the ladder.
 func PiecesOf(b *curriculum.Book, rung string) (out []Piece) {
 	seen := map[string]bool{}
@@ -167,7 +181,7 @@ func PiecesOf(b *curriculum.Book, rung string) (out []Piece) {
 				continue
 			}
 			seen[t.ID] = true
-			p := Piece{Hand: t.Kind == "strike", Kick: t.Kind == "kick"}
+			p := Piece{Hand: t.Kind == "strike" && !byKnee.MatchString(t.Name), Kick: t.Kind == "kick"}
 			for _, lead := range []bool{true, false} {
 				if lead && (t.Sides == curriculum.RearSide || slices.Contains(t.Modifiers, "rear-leg")) || !lead && (t.Sides == curriculum.LeadSide || slices.Contains(t.Modifiers, "lead-leg")) {
 					continue

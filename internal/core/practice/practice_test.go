@@ -44,6 +44,10 @@ func TestUseful(t *testing.T) {
 		lines = append(lines, Line(c))
 	}
 	assert.Equal(t, []string{"lead jab, rear cross", "lead jab, lead front kick", "lead front kick, lead jab", "lead front kick, rear cross"}, lines)
+	_, n, _ = Useful(pieces, 2, Rules{LeadFirst: true, Recover: true, NoTwice: true, CanLeave: true, Directions: 3}, 99)
+	assert.Equal(t, 3*len(list), n, "one direction for all moves")
+	_, n, _ = Useful(pieces, 2, Rules{LeadFirst: true, Recover: true, NoTwice: true, CanLeave: true, Directions: 3, Each: true}, 99)
+	assert.Equal(t, 9*len(list), n, "a direction for each")
 	_, n, exact = Useful(pieces, 20, Rules{}, 10)
 	assert.False(t, exact, "too many to walk through")
 	assert.LessOrEqual(t, n, MostTried)

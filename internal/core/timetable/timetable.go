@@ -5,6 +5,7 @@ package timetable
 import (
 	"cmp"
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -96,19 +97,39 @@ func Clock(minute int) string {
 	return fmt.Sprintf("%02d:%02d", minute/60%24, minute%60)
 }
 
-// ParseClock reads 18:30, 9:05 or 1830.
+var clockPattern = regexp.MustCompile(`^(?:(\d{1,2})[:.](\d{2})|(\d{2})(\d{2})|(\d{1,2})) ?([ap]\.?m\.?)?$`)
+
+// ParseClock reads a time of day as people write it: 18:30, 18.30, 1830, 9:05, 6.30 pm, 6pm. An
+// hour alone says am or pm.
 func ParseClock(s string) (minute int, err error) {
-	s = strings.TrimSpace(s)
-	hours, minutes, colon := strings.Cut(s, ":")
-	if !colon && len(s) == 4 {
-		hours, minutes = s[:2], s[2:]
+	m := clockPattern.FindStringSubmatch(strings.ToLower(strings.TrimSpace(s)))
+	if m != nil {
+		h, _ := strconv.Atoi(m[1] + m[3] + m[5])
+		minutes, _ := strconv.Atoi(m[2] + m[4])
+		half := m[6] != ""
+		if half && h >= 1 && h <= 12 {
+			if h %= 12; m[6][0] == 'p' {
+				h += 12
+			}
+		} else if half {
+			h = 24
+		}
+		if h <= 23 && minutes <= 59 && (half || m[5] == "") {
+			return h*60 + minutes, nil
+		}
 	}
-	h, err1 := strconv.Atoi(hours)
-	m, err2 := strconv.Atoi(minutes)
-	if err1 != nil || err2 != nil || h < 0 || h > 23 || m < 0 || m > 59 || len(minutes) != 2 || len(hours) > 2 {
-		return 0, fmt.Errorf("%q is not a time of day; write it as 18:30, from 00:00 to 23:59", s)
+	return 0, fmt.Errorf("%q is not a time of day; write it as 18:30, from 00:00 to 23:59, or 6.30 pm", s)
+}
+
+// NextOn is the first day of a class's weekday from a day on, within its own first and last day;
+// that day where it is over.
+func (c Class) NextOn(day civil.Date) civil.Date {
+	on := civil.Max(day, c.From)
+	on = on.AddDays((c.Weekday - on.Weekday() + 7) % 7)
+	if !c.To.IsZero() && c.To.Before(on) {
+		return day
 	}
-	return h*60 + m, nil
+	return on
 }
 
 // Hours is the span of a class: "18:30–19:30", "23:30–00:30 next day".

@@ -34,12 +34,12 @@ func TestCheck(t *testing.T) {
 }
 
 func TestClock(t *testing.T) {
-	for in, want := range map[string]int{"18:30": 1110, "9:05": 545, "1830": 1110, "00:00": 0, " 23:59 ": 1439} {
+	for in, want := range map[string]int{"18:30": 1110, "9:05": 545, "1830": 1110, "00:00": 0, " 23:59 ": 1439, "18.30": 1110, "6.30 pm": 1110, "6pm": 1080, "6 p.m.": 1080, "12am": 0, "12:15 pm": 735, "9.05 AM": 545, "11 pm": 1380} {
 		got, err := ParseClock(in)
 		require.NoError(t, err, in)
 		assert.Equal(t, want, got)
 	}
-	for _, in := range []string{"", "24:00", "18:60", "18:3", "6pm", "-1:00", "183", "123:00"} {
+	for _, in := range []string{"", "24:00", "18:60", "18:3", "6", "18", "13pm", "0 am", "6.60pm", "-1:00", "183", "123", "123:00", "6xm"} {
 		_, err := ParseClock(in)
 		assert.ErrorContains(t, err, "write it as 18:30", in)
 	}

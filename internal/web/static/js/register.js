@@ -37,7 +37,8 @@ const queue = new Queue(address, {
 function show(row, state) {
   row.dataset.state = state;
   row.querySelector(".tap").setAttribute("aria-pressed", String(state !== ""));
-  row.querySelector(".how").textContent = { present: row.dataset.makeup ? "here, making up" : "here", late: "late" }[state] ?? "";
+  const by = row.dataset.mode && row.dataset.mode !== "hall" ? { live: "live", recorded: "recorded" }[row.dataset.mode] ?? "" : "";
+  row.querySelector(".how").textContent = [{ present: row.dataset.makeup ? "here, making up" : by ? "" : "here", late: "late" }[state] ?? "", state && by].filter(Boolean).join(", ");
   row.querySelector("[data-late]")?.setAttribute("aria-pressed", String(state === "late"));
 }
 
@@ -47,6 +48,7 @@ const mode = () => form.elements.mode.value;
 function enter(row, state) {
   const entry = { id: newID(), class: klass, on, student: row.dataset.student ?? "", visitor: row.dataset.student ? "" : row.dataset.name, state: state || "absent", mode: mode(), make_up: Boolean(row.dataset.makeup), supersedes: row.dataset.entry ?? "" };
   row.dataset.entry = entry.id;
+  row.dataset.mode = entry.mode;
   show(row, state);
   queue.put(entry);
 }
