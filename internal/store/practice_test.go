@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/core/timetable"
 )
 
 // TestFamilyLinks: a token is told once and kept as a digest; it opens until its last day, or
