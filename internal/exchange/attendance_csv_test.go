@@ -14,7 +14,7 @@ import (
 )
 
 func TestReadAttendance(t *testing.T) {
-	in := "Name;Date;Class;State;Mode;Start;make_up\nAda Rill;2026-11-24;Evening;;;;\nBen;2026-11-24;Evening;LATE;live;18:30;Yes\n;24.11.2026;;asleep;telepathy;6pm;perhaps\nCleo;2026-11-24;Evening;;;;;extra\n"
+	in := "Name;Date;Class;State;Mode;Start;make_up\nAda Rill;2026-11-24;Evening;;;;\nBen;2026-11-24;Evening;LATE;live;18:30;Yes\n;24.11.2026;;asleep;telepathy;at six;perhaps\nCleo;2026-11-24;Evening;;;;;extra\n"
 	rows, err := ReadAttendance([]byte(in))
 	require.NoError(t, err)
 	require.Len(t, rows, 4)

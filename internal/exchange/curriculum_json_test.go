@@ -28,7 +28,7 @@ var choices = map[reflect.Type]any{
 	reflect.TypeFor[curriculum.CarryKind](): []curriculum.CarryKind{curriculum.Once, curriculum.Until, curriculum.Always, curriculum.Sample}, reflect.TypeFor[curriculum.Modifier](): curriculum.Modifiers,
 	reflect.TypeFor[curriculum.SidePolicy](): curriculum.SidePolicies, reflect.TypeFor[curriculum.Zone](): curriculum.Zones, reflect.TypeFor[curriculum.Position](): curriculum.Positions,
 	reflect.TypeFor[curriculum.Then](): []curriculum.Then{curriculum.Continue, curriculum.GoTo, curriculum.BreakOff}, reflect.TypeFor[curriculum.Does](): []curriculum.Does{curriculum.Appends, curriculum.Alters, curriculum.ReplacesTail, curriculum.Attaches},
-	reflect.TypeFor[curriculum.Shown](): []curriculum.Shown{curriculum.Hidden, curriculum.OpenToTry, curriculum.Taught}, reflect.TypeFor[curriculum.AttackKind](): curriculum.AttackKinds, reflect.TypeFor[curriculum.Motion](): curriculum.Motions,
+	reflect.TypeFor[curriculum.Shown](): []curriculum.Shown{curriculum.Hidden, curriculum.OpenToTry, curriculum.Taught}, reflect.TypeFor[curriculum.Nature](): curriculum.Natures, reflect.TypeFor[curriculum.Motion](): curriculum.Motions,
 	reflect.TypeFor[curriculum.Origin](): curriculum.Origins, reflect.TypeFor[notation.Level](): []notation.Level{notation.Low, notation.Mid, notation.High}, reflect.TypeFor[notation.Side](): curriculum.AttackSides,
 	reflect.TypeFor[curriculum.SideMeaning](): curriculum.SideMeanings, reflect.TypeFor[curriculum.Voice](): curriculum.Voices, reflect.TypeFor[notation.Feet](): []notation.Feet{notation.OneLeads, notation.SideBySide},
 	reflect.TypeFor[curriculum.Marking](): []curriculum.Marking{curriculum.MovementScale, curriculum.CategoryPoints, curriculum.SignOff},

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"html/template"
 	"net/http"
 
@@ -13,14 +14,37 @@ type coverageView struct {
 	Open    int
 	Picture template.HTML
 	Answers int
+	Gaps    []curriculum.AttackKind
+	Ranges  []rangeRow
 }
+
+// rangeRow is one target with what there is inside, in the middle, outside and at no range said.
+type rangeRow struct {
+	Target string
+	Cells  [4][]rangeCell
+}
+
+type rangeCell struct{ ID, Name, Rung string }
 
 func (a *app) coverageShow(w http.ResponseWriter, r *http.Request) {
 	b, ok := a.book(w, r)
 	if !ok {
 		return
 	}
-	v := coverageView{Rows: b.Coverage()}
+	v := coverageView{Rows: b.Coverage(), Gaps: b.Gaps()}
+	for _, r := range b.ByRange() {
+		row := rangeRow{Target: cmp.Or(r.Target, "no target said")}
+		for i, zone := range []curriculum.Zone{"inside", "middle", "outside", ""} {
+			for _, x := range r.In[zone] {
+				cell := rangeCell{ID: x.TechniqueID, Name: b.Technique(x.TechniqueID).Name, Rung: "no rung"}
+				if x.Rung >= 0 {
+					cell.Rung = b.Rungs[x.Rung].Short()
+				}
+				row.Cells[i] = append(row.Cells[i], cell)
+			}
+		}
+		v.Ranges = append(v.Ranges, row)
+	}
 	names := map[string]string{}
 	for _, t := range b.Techniques {
 		names[t.ID] = t.Name

@@ -86,6 +86,7 @@ func detailValues(d curriculum.ProgramDetails) url.Values {
 		commands = append(commands, c.Word+" = "+c.Meaning)
 	}
 	v.Set("commands", strings.Join(commands, "\n"))
+	v.Set("attacks", strings.Join(d.AttackLines(), "\n"))
 	if d.Policy != nil {
 		if t := d.Policy.Rules.Threshold; t != nil {
 			v.Set("threshold", t.String())
@@ -151,6 +152,11 @@ func readDetails(v url.Values, d *curriculum.ProgramDetails) check.Problems {
 			d.Counting = append(d.Counting, said)
 		}
 	}
+	own, left, err := curriculum.ParseAttackLines(p.Lines("attacks", v.Get("attacks")))
+	if err != nil {
+		p.Add("attacks", "%s", err)
+	}
+	d.Attacks, d.NoAttacks = own, left
 	d.Opening, d.Closing = p.Lines("opening", v.Get("opening")), p.Lines("closing", v.Get("closing"))
 	d.SideMeans, d.Voice = curriculum.SideMeaning(v.Get("side_means")), curriculum.Voice(v.Get("voice"))
 	was, marked := d.Policy, d.Marking

@@ -256,7 +256,7 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 		p.Add("parts", "%s", wrong)
 	}
 	d.SideMeans, d.Feet = curriculum.SideMeaning(v.Get("side_means")), notation.Feet(v.Get("feet"))
-	attack, err := curriculum.ParseAttack(p.Lines("attack", v.Get("attack")))
+	attack, err := curriculum.ParseAttack(p.Lines("attack", v.Get("attack")), b.Program.Own()...)
 	if err != nil {
 		p.Add("attack", "%s", err)
 	}

@@ -12,17 +12,114 @@ import (
 // AttackKind says what an attack is.
 type AttackKind string
 
-// AttackKinds are the choices, in the order coverage lists them.
+// AttackKinds are the usual ones, in the order coverage lists them. A school adds its own and leaves
+// out what it does not teach against.
 var AttackKinds = []AttackKind{
-	"straight punch", "hook", "push", "wrist grab", "two-hand wrist grab", "shoulder grab", "two-hand shoulder grab", "lapel grab", "two-hand lapel grab",
-	"front choke", "rear choke", "hug", "headlock", "front kick", "round kick", "side kick", "push kick", "club", "knife overhead", "knife thrust", "ground mounted", "ground face down",
+	"straight punch", "lunge punch", "hook", "uppercut", "back fist", "hammer fist", "elbow", "knee", "slap", "push", "wrist grab", "two-hand wrist grab", "shoulder grab", "two-hand shoulder grab", "lapel grab", "two-hand lapel grab",
+	"front choke", "rear choke", "hug", "headlock", "front kick", "round kick", "side kick", "push kick", "low kick", "axe kick", "hook kick", "back kick", "tackle", "hair grab", "club", "stick", "knife overhead", "knife thrust", "knife slash", "ground mounted", "ground face down",
 }
 
-// Weapon reports whether the attacker holds one.
-func (k AttackKind) Weapon() bool { return k == "club" || strings.HasPrefix(string(k), "knife") }
+// Nature is what sort of thing an attack is; its cautions follow from it.
+type Nature string
 
-// Choke reports whether the neck is held.
-func (k AttackKind) Choke() bool { return strings.HasSuffix(string(k), "choke") || k == "headlock" }
+// Natures are the choices.
+var Natures = []Nature{"strike", "kick", "grab", "choke", "weapon", "ground", "tackle"}
+
+// OwnAttack is a kind of attack that a school added, with its nature.
+type OwnAttack struct {
+	Name   AttackKind `json:"name"`
+	Nature Nature     `json:"nature"`
+}
+
+// nature is that of a usual kind.
+func (k AttackKind) nature() Nature {
+	said := string(k)
+	switch {
+	case k == "club" || k == "stick" || strings.HasPrefix(said, "knife"):
+		return "weapon"
+	case strings.HasSuffix(said, "choke") || k == "headlock":
+		return "choke"
+	case strings.HasSuffix(said, "kick"):
+		return "kick"
+	case strings.HasSuffix(said, "grab") || k == "hug":
+		return "grab"
+	case strings.HasPrefix(said, "ground"):
+		return "ground"
+	case k == "tackle":
+		return "tackle"
+	}
+	return "strike"
+}
+
+// NatureOf is the nature of a kind of attack, a school's own or a usual one.
+func (x *ProgramDetails) NatureOf(k AttackKind) Nature {
+	for _, own := range x.Attacks {
+		if own.Name == k {
+			return own.Nature
+		}
+	}
+	return k.nature()
+}
+
+// Own are the kinds of attack that a school added.
+func (x *ProgramDetails) Own() (out []AttackKind) {
+	for _, own := range x.Attacks {
+		out = append(out, own.Name)
+	}
+	return out
+}
+
+// Taught are the kinds of attack a school teaches against: the usual ones less those it leaves
+// out, and its own.
+func (x *ProgramDetails) Taught() []AttackKind {
+	out := slices.DeleteFunc(slices.Clone(AttackKinds), func(k AttackKind) bool { return slices.Contains(x.NoAttacks, k) })
+	return append(out, x.Own()...)
+}
+
+// AttackLines are the lines ParseAttackLines reads: the school's own kinds with their nature, and
+// the usual ones left out.
+func (x *ProgramDetails) AttackLines() (out []string) {
+	for _, own := range x.Attacks {
+		out = append(out, string(own.Name)+" = "+string(own.Nature))
+	}
+	for _, k := range x.NoAttacks {
+		out = append(out, "not "+string(k))
+	}
+	return out
+}
+
+// ParseAttackLines reads a school's own kinds of attack, "elbow drop = strike", and the usual ones
+// it leaves out, "not knife slash".
+func ParseAttackLines(lines []string) (own []OwnAttack, left []AttackKind, err error) {
+	for i, line := range lines {
+		key := check.Key(line)
+		if usual, not := strings.CutPrefix(key, "not "); not {
+			if !slices.Contains(AttackKinds, AttackKind(usual)) {
+				return nil, nil, fmt.Errorf("line %d: %q is none of the usual attacks", i+1, usual)
+			}
+			left = append(left, AttackKind(usual))
+			continue
+		}
+		name, nature, found := strings.Cut(key, "=")
+		x := OwnAttack{AttackKind(strings.TrimSpace(name)), Nature(strings.TrimSpace(nature))}
+		switch {
+		case !found || x.Name == "" || !slices.Contains(Natures, x.Nature):
+			return nil, nil, fmt.Errorf("line %d: %q; write the attack and its nature, one of %s: elbow drop = strike", i+1, line, oneAfterOther(Natures))
+		case slices.Contains(AttackKinds, x.Name) || slices.ContainsFunc(own, func(o OwnAttack) bool { return o.Name == x.Name }):
+			return nil, nil, fmt.Errorf("line %d: %s is there already", i+1, x.Name)
+		}
+		own = append(own, x)
+	}
+	return own, left, nil
+}
+
+func oneAfterOther[T ~string](all []T) string {
+	words := make([]string, len(all))
+	for i, x := range all {
+		words[i] = string(x)
+	}
+	return strings.Join(words, ", ")
+}
 
 // Motion says how an attacker moves; "" is not said.
 type Motion string
@@ -50,7 +147,7 @@ var AttackSides = []notation.Side{notation.Left, notation.Right, notation.Lead, 
 
 func (a AttackElement) check(p *check.Problems, i int) {
 	var q check.Problems
-	check.OneOf(&q, "kind", a.Kind, AttackKinds)
+	q.Name("kind", string(a.Kind)) // which kinds there are the program says
 	if a.Side != "" {
 		check.OneOf(&q, "side", a.Side, AttackSides)
 	}
@@ -80,12 +177,12 @@ func (a AttackElement) String() string {
 // ParseAttack reads one element a line: the kind, and in any order side, level, motion and
 // origin, which is the front where none is said. "rear" before the attack is a side, after it
 // an origin.
-func ParseAttack(lines []string) (out []AttackElement, err error) {
+func ParseAttack(lines []string, own ...AttackKind) (out []AttackElement, err error) {
 	for i, line := range lines {
 		a := AttackElement{}
 		words := strings.Fields(strings.ToLower(strings.ReplaceAll(line, ",", " ")))
 		for len(words) > 0 {
-			n, err := a.take(words)
+			n, err := a.take(words, own)
 			if err != nil {
 				return nil, fmt.Errorf("line %d: %w", i+1, err)
 			}
@@ -114,15 +211,16 @@ func originOf(k AttackKind) Origin {
 
 // take reads what the words begin with and returns how many it took. The longest kind wins:
 // "front kick" is no origin.
-func (a *AttackElement) take(words []string) (int, error) {
+func (a *AttackElement) take(words []string, own []AttackKind) (int, error) {
+	all := append(slices.Clone(AttackKinds), own...)
 	for n := min(4, len(words)); n > 0; n-- {
 		phrase := strings.Join(words[:n], " ")
-		at := slices.Index(AttackKinds, AttackKind(phrase))
+		at := slices.Index(all, AttackKind(phrase))
 		switch {
 		case at >= 0 && a.Kind != "":
 			return 0, fmt.Errorf("both %s and %s; write each on a line of its own, in order", a.Kind, phrase)
 		case at >= 0:
-			a.Kind = AttackKinds[at]
+			a.Kind = all[at]
 			return n, nil
 		}
 	}
@@ -140,11 +238,7 @@ func (a *AttackElement) take(words []string) (int, error) {
 	case slices.Contains(Origins, Origin(w)):
 		a.Origin = Origin(w)
 	default:
-		kinds := make([]string, len(AttackKinds))
-		for i, k := range AttackKinds {
-			kinds[i] = string(k)
-		}
-		return 0, fmt.Errorf("%q is no attack, side, level, motion or origin; attacks are %s", w, strings.Join(kinds, ", "))
+		return 0, fmt.Errorf("%q is no attack, side, level, motion or origin; attacks are %s; the school adds its own on the program’s page", w, oneAfterOther(all))
 	}
 	return 1, nil
 }

@@ -234,22 +234,20 @@ func TestBoundsOfATechnique(t *testing.T) {
 	}
 	assert.NotEmpty(t, card(func(c *Technique) { c.Stages = []Stage{{Does: Alters, From: 1, Steps: first.Steps}} }).Of("stage_0"))
 	assert.Contains(t, card(func(c *Technique) {
-		c.Attack = []AttackElement{{Kind: "push", Origin: "front"}, {Kind: "tickle", Origin: "front"}}
+		c.Attack = []AttackElement{{Kind: "push", Origin: "front"}, {Kind: "", Origin: "front"}}
 	}).Of("attack"), "line 2: ")
 	for _, a := range []AttackElement{{Kind: "push"}, {Kind: "push", Origin: "above"}, {Kind: "push", Origin: "front", Side: "odd"}, {Kind: "push", Origin: "front", Level: "top"}, {Kind: "push", Origin: "front", Motion: "rolling"}} {
 		assert.NotEmpty(t, card(func(c *Technique) { c.Attack = []AttackElement{a} }).Of("attack"), a)
 	}
-	var weapons, chokes []string
+	of := map[Nature]string{}
 	for _, k := range AttackKinds {
-		if k.Weapon() {
-			weapons = append(weapons, string(k))
-		}
-		if k.Choke() {
-			chokes = append(chokes, string(k))
-		}
+		of[(&ProgramDetails{}).NatureOf(k)] += string(k) + ", "
 	}
-	assert.Equal(t, []string{"club", "knife overhead", "knife thrust"}, weapons)
-	assert.Equal(t, []string{"front choke", "rear choke", "headlock"}, chokes)
+	assert.Equal(t, map[Nature]string{
+		"strike": "straight punch, lunge punch, hook, uppercut, back fist, hammer fist, elbow, knee, slap, push, ", "kick": "front kick, round kick, side kick, push kick, low kick, axe kick, hook kick, back kick, ",
+		"grab": "wrist grab, two-hand wrist grab, shoulder grab, two-hand shoulder grab, lapel grab, two-hand lapel grab, hug, hair grab, ", "choke": "front choke, rear choke, headlock, ", "tackle": "tackle, ",
+		"weapon": "club, stick, knife overhead, knife thrust, knife slash, ", "ground": "ground mounted, ground face down, ",
+	}, of)
 }
 
 // TestRulesInWords: one and many, kinds of class, papers.

@@ -164,11 +164,13 @@ func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Cau
 	}
 	b.bySort(t, add)
 	for _, a := range t.Attack {
-		switch {
-		case a.Kind.Weapon():
+		switch b.Program.NatureOf(a.Kind) {
+		case "weapon":
 			add("weapon", "an attack with a weapon: %s", a.Kind)
-		case a.Kind.Choke():
+		case "choke":
 			add("choke", "an attack at the neck: %s", a.Kind)
+		case "tackle":
+			add("throw", "an attack that takes down: %s", a.Kind)
 		}
 	}
 	for _, target := range t.Targets {

@@ -118,7 +118,9 @@ type ProgramDetails struct {
 	Marking       Marking         `json:"marking,omitempty"`        // the usual school of marking
 	Policy        *scoring.Policy `json:"policy,omitempty"`         // the usual policy; nil: not said
 	Silenced      []Silence       `json:"silenced,omitempty"`
-	NoSeries      []string        `json:"no_series,omitempty"` // names with a number that are no numbers of a series
+	Attacks       []OwnAttack     `json:"attacks,omitempty"`          // kinds that the school added
+	NoAttacks     []AttackKind    `json:"attacks_left_out,omitempty"` // usual kinds it does not teach against
+	NoSeries      []string        `json:"no_series,omitempty"`        // names with a number that are no numbers of a series
 	// ReadAnew: moves were written when they were read in another way; what differs is still to
 	// be shown to the owner.
 	ReadAnew bool `json:"moves_read_anew,omitzero"`

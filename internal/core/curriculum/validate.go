@@ -175,6 +175,11 @@ func (v *validator) technique(path string, t *Technique) {
 	if t.YoungestTrack != "" && v.Track(t.YoungestTrack) == nil {
 		v.add(path+".youngest_track", "%q is no track of this program", t.YoungestTrack)
 	}
+	for i, a := range t.Attack {
+		if !slices.Contains(AttackKinds, a.Kind) && !slices.Contains(v.Program.Own(), a.Kind) {
+			v.add(fmt.Sprintf("%s.attack[%d].kind", path, i), "%q is none of the usual attacks, and the program has not added it", a.Kind)
+		}
+	}
 	for i, s := range t.Stages {
 		where := fmt.Sprintf(".stages[%d]", i)
 		if s.RungID != "" && v.Rung(s.RungID) == nil {

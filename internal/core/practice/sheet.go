@@ -43,7 +43,7 @@ func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curri
 				task.Other, task.OtherGives = curriculum.Told(x.Moves, other), curriculum.Told(x.Line.Partner, other)
 			}
 		}
-		task.Cautions = append(slices.Clone(x.Cautions), atHome(x.Item, t)...)
+		task.Cautions = append(slices.Clone(x.Cautions), atHome(b, x.Item, t)...)
 		for _, c := range t.Clips {
 			if (c.Stage == 0 || x.Stage == 0 || c.Stage <= x.Stage) && (c.From == "" || b.Place(c.From) >= 0 && b.Place(c.From) <= b.Place(rung)) {
 				task.Clips = append(task.Clips, c)
@@ -165,9 +165,9 @@ func partner(x progress.Item, t *curriculum.Technique) string {
 }
 
 // atHome are the cautions that hold where no instructor stands by.
-func atHome(x progress.Item, t *curriculum.Technique) (out []string) {
-	choke := slices.ContainsFunc(t.Attack, func(a curriculum.AttackElement) bool { return a.Kind.Choke() })
-	weapon := slices.ContainsFunc(t.Attack, func(a curriculum.AttackElement) bool { return a.Kind.Weapon() })
+func atHome(b *curriculum.Book, x progress.Item, t *curriculum.Technique) (out []string) {
+	choke := slices.ContainsFunc(t.Attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "choke" })
+	weapon := slices.ContainsFunc(t.Attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "weapon" })
 	switch {
 	case choke:
 		out = append(out, "Hands at the neck only touch at home; never squeeze. Children practise this with the instructor.")

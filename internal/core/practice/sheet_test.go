@@ -43,7 +43,7 @@ func TestThePartnersPart(t *testing.T) {
 		{progress.Item{}, &curriculum.Technique{Kind: "kick", TechniqueDetails: curriculum.TechniqueDetails{Modifiers: []curriculum.Modifier{"jumping"}}}, "", 1},
 	} {
 		assert.Equal(t, x.partner, partner(x.item, x.technique))
-		assert.Len(t, atHome(x.item, x.technique), x.cautions, "%s %v", x.technique.Kind, x.technique.Attack)
+		assert.Len(t, atHome(curriculum.Open(curriculum.Curriculum{}), x.item, x.technique), x.cautions, "%s %v", x.technique.Kind, x.technique.Attack)
 	}
 }
 
