@@ -1,0 +1,111 @@
+package progress
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/timetable"
+)
+
+// TestReplaysAsTheyWere keeps what the forecasts of three made-up schools came to when somebody
+// looked last. What is meant to change it changes these lines too.
+func TestReplaysAsTheyWere(t *testing.T) {
+	for seed, want := range []string{
+		"1059 907 152, 754 77 169, 61.7 66.5, 0.159 0.04/0.07/178 0.14/0.25/124 0.25/0.26/103 0.35/0.31/137 0.45/0.50/143 0.55/0.51/137 0.65/0.63/161 0.75/0.68/171 0.85/0.79/228 0.96/0.92/544",
+		"1212 901 311, 883 48 69, 86.2 90.8, 0.116 0.04/0.02/737 0.15/0.13/266 0.25/0.17/202 0.35/0.31/192 0.45/0.43/129 0.55/0.49/129 0.65/0.66/122 0.75/0.76/141 0.85/0.89/115 0.94/0.94/85",
+		"1185 884 301, 837 73 90, 100.3 111.8, 0.141 0.02/0.04/684 0.14/0.15/263 0.25/0.27/176 0.35/0.38/157 0.45/0.46/124 0.55/0.61/132 0.65/0.59/147 0.75/0.70/113 0.85/0.80/125 0.94/0.91/97",
+	} {
+		climbs, calendars := generated(uint64(seed))
+		r := Replay(climbs, calendars)
+		got := fmt.Sprintf("%d %d %d, %d %d %d, %.1f %.1f, %.3f", r.Forecasts, r.Came, r.Censored, r.Inside, r.Early, r.Late, r.Error, r.Naive, r.Brier)
+		for _, x := range r.Tenths {
+			got += fmt.Sprintf(" %.2f/%.2f/%d", x.Told, x.Came, x.N)
+		}
+		assert.Equal(t, want, got, "school %d", seed)
+	}
+}
+
+// TestTheLeastClassesForAShare holds the formula against trying one class after the other.
+func TestTheLeastClassesForAShare(t *testing.T) {
+	on := day("2026-11-24")
+	var ahead []civil.Date
+	for i := range 400 {
+		ahead = append(ahead, on.AddDays(1+i))
+	}
+	for _, percent := range []int{1, 50, 66, 75, 80, 99} {
+		for held := range 14 {
+			for came := range held + 1 {
+				e := Evidence{Since: on.AddDays(-100), Registered: on.AddDays(-200), Attended: Attended{{Kind: "general", Mode: timetable.Hall}: came}, Held: Attended{{Kind: "general", Mode: timetable.Hall}: held}, Ahead: timetable.Ahead{"": ahead}}
+				a := Judge([]curriculum.Rule{{Kind: curriculum.ClassShare, Amount: percent}}, e, on).Answers[0]
+				least := 0
+				for (came+least)*100 < percent*(held+least) {
+					least++
+				}
+				if held == 0 {
+					continue // nothing was held: another answer
+				}
+				require.Equal(t, least, a.Lacks, "%d of %d, %d percent", came, held, percent)
+				require.Equal(t, least == 0, a.State == Met)
+				if least > 0 && least <= len(ahead) {
+					require.Equal(t, ahead[least-1], a.Earliest)
+				}
+			}
+		}
+	}
+}
+
+// TestWhatIsNamed: up to four things are named, of more three and how many others.
+func TestWhatIsNamed(t *testing.T) {
+	all := []string{"a", "b", "c", "d", "e"}
+	assert.Equal(t, []string{"a, b, c", "a, b, c, d", "a, b, c and 2 more things"}, []string{few(all[:3], "thing"), few(all[:4], "thing"), few(all, "thing")})
+}
+
+// TestJudgedOnAnotherDay: evidence read today is held against a later day.
+func TestJudgedOnAnotherDay(t *testing.T) {
+	today := day("2026-11-24")
+	born := day("2010-12-01")
+	rules := []curriculum.Rule{{Kind: curriculum.LeastAge, Amount: 16}, {Kind: curriculum.DaysSince, Amount: 1}}
+	v := Judge(rules, Evidence{Born: born, Since: today.AddDays(-9)}, today)
+	assert.Equal(t, []any{NotMet, day("2026-12-01")}, []any{v.State, v.Earliest})
+	v = Judge(rules, Evidence{Born: born, Since: today.AddDays(-9), Today: today}, day("2026-12-02"))
+	assert.Equal(t, Met, v.State)
+	assert.Equal(t, day("2027-06-01"), DatesOf([]curriculum.Rule{{Kind: curriculum.MonthsSince, Amount: 6}, {Kind: curriculum.LeastAge, Amount: 15}}, Evidence{Since: day("2026-12-01"), Born: born, Today: day("2026-12-01")}))
+	months := curriculum.Rule{Kind: curriculum.MonthsSince, Amount: 6}
+	assert.Equal(t, day("2025-12-01"), DatesOf([]curriculum.Rule{months, {Kind: curriculum.LeastAge, Amount: 15}}, Evidence{Since: day("2024-12-01"), Born: born, Today: day("2024-12-01"), Waived: map[curriculum.RuleKind]string{months.Key(): "moved here"}}), "what is waived does not hold it up")
+}
+
+// TestTheUsualWeek: of as many weeks the one with more classes.
+func TestTheUsualWeek(t *testing.T) {
+	monday := civil.MustParse("2026-01-05")
+	table := timetable.Table{Classes: []timetable.Class{
+		{ID: "a", Name: "A", Kind: "general", Weekday: 1, Start: 1080, Minutes: 60, From: monday},
+		{ID: "b", Name: "B", Kind: "general", Weekday: 3, Start: 1080, Minutes: 60, From: monday.AddDays(14)},
+	}}
+	c := CalendarOf(table, "", "", monday.AddDays(-1), monday.AddDays(27))
+	weeks := map[int]int{}
+	for _, n := range c.Held {
+		weeks[n]++
+	}
+	require.Equal(t, weeks[1] < weeks[2] || weeks[1] == weeks[2], c.Usual == 2, "%v", weeks)
+}
+
+// TestStripesOfNothing: a section of which nothing is asked is no hindrance.
+func TestStripesOfNothing(t *testing.T) {
+	b, asked := readyBook()
+	done, _ := asked.Done(nil, nil)
+	for i := range done {
+		if done[i].ID == "d" {
+			done = append(done[:i], done[i+1:]...)
+			break
+		}
+	}
+	got := Stripes(b.Rung("y"), b, done, nil)
+	assert.Equal(t, []bool{false, true}, []bool{got[0].Due, got[1].Due})
+	assert.True(t, asked.Has("wheel", "attacker"))
+	assert.False(t, asked.Has("wheel", "holder"))
+}
