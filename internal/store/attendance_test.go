@@ -15,7 +15,9 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
 )
 
@@ -534,4 +536,51 @@ func copied(t testing.TB, path, name string) string {
 	to := filepath.Join(t.TempDir(), name+".db")
 	require.NoError(t, os.WriteFile(to, data, 0o600))
 	return to
+}
+
+// TestLookingFirst: a file is looked through without writing, and what would be refused is told.
+func TestLookingFirst(t *testing.T) {
+	x := newSchool(t)
+	c := x.evening(nil)
+	wrong := x.came(c, 1, today.AddDays(-1))
+	refused, err := x.ImportAttendance(bg, me, []Attendance{x.came(c, 0, today), wrong}, true)
+	require.NoError(t, err)
+	require.Len(t, refused, 1)
+	assert.Equal(t, 1, refused[0].At)
+	assert.Zero(t, x.entries(), "looking writes nothing")
+	refused, err = x.ImportAttendance(bg, me, []Attendance{x.came(c, 0, today), wrong}, false)
+	require.NoError(t, err)
+	assert.Len(t, refused, 1)
+	assert.Equal(t, 1, x.entries())
+}
+
+// TestARegisterForOneTrack lists those it is for, and whoever came all the same.
+func TestARegisterForOneTrack(t *testing.T) {
+	x := newSchool(t)
+	_, err := x.ChangeProgram(bg, me, x.program, "tracks", func(d *curriculum.ProgramDetails) error {
+		d.Tracks = []curriculum.Track{{ID: "cubs", Name: "Cubs", To: 6}, {ID: "adults", Name: "Adults", From: 7}}
+		return nil
+	})
+	require.NoError(t, err)
+	for i := range x.people {
+		_, err = x.SetTrack(bg, me, x.standing(i).EnrolmentID, "adults")
+		require.NoError(t, err)
+	}
+	c := x.evening(func(c *timetable.Class) { c.Tracks = []string{"cubs"} })
+	people, _, _, err := x.RegisterOf(bg, c, today)
+	require.NoError(t, err)
+	assert.Empty(t, people)
+	require.NoError(t, x.enter(x.came(c, 1, today)))
+	people, _, _, err = x.RegisterOf(bg, c, today)
+	require.NoError(t, err)
+	require.Len(t, people, 1)
+	assert.Equal(t, x.people[1], people[0].StudentID)
+}
+
+// TestItemsOfOneCall: category marks are told apart by their label, others by their line.
+func TestItemsOfOneCall(t *testing.T) {
+	it := Item{Item: scoring.Item{Label: "Power"}, Lines: []curriculum.Line{{RequirementID: "r", TechniqueID: "t"}}}
+	assert.Equal(t, []string{"Power", "r t"}, []string{it.key(gradingday.CategoryPoints), it.key(gradingday.MovementScale)})
+	it.Lines = nil
+	assert.Equal(t, "Power", it.key(gradingday.MovementScale))
 }
