@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"github.com/go-chi/chi/v5"
@@ -20,6 +21,10 @@ type techniquesView struct {
 	Kinds      []option
 	Rows       []store.ListedTechnique
 	Any        bool
+	Wanted     curriculum.Wanted
+	Zones      []option
+	Attacks    []option
+	Cautions   []option
 }
 
 func (a *app) techniquesList(w http.ResponseWriter, r *http.Request) {
@@ -34,6 +39,24 @@ func (a *app) techniquesList(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v.Any = len(v.Rows) > 0 || v.Kind != "" || v.Text != ""
+	if p.ID != "" {
+		b, err := a.store.Book(r.Context(), p.ID)
+		if err != nil {
+			a.fail(w, r, err)
+			return
+		}
+		q := r.URL.Query()
+		v.Wanted = curriculum.Wanted{Range: curriculum.Zone(q.Get("range")), Target: q.Get("target"), Surface: q.Get("surface"), Answers: curriculum.AttackKind(q.Get("answers")), Caution: q.Get("caution")}
+		v.Zones = append([]option{{"", "any range"}}, options(curriculum.Zones, func(z curriculum.Zone) string { return string(z) })...)
+		v.Attacks = append([]option{{"", "anything"}}, options(b.Program.Taught(), func(k curriculum.AttackKind) string { return string(k) })...)
+		v.Cautions = append([]option{{"", "any"}}, options(curriculum.CautionKinds, func(k string) string { return curriculum.Caution{Kind: k}.About() })...)
+		if v.Wanted.Any() {
+			v.Rows = slices.DeleteFunc(v.Rows, func(x store.ListedTechnique) bool {
+				t := b.Technique(x.ID)
+				return t == nil || !b.Fits(t, v.Wanted)
+			})
+		}
+	}
 	a.show(w, r, http.StatusOK, p.ID, page{Screen: "techniques", Title: "Techniques", Nav: "techniques", Body: v})
 }
 

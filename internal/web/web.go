@@ -103,6 +103,8 @@ func (a *app) routes() []route {
 		{"GET", "/notation/names", instructor, a.notationNames},
 
 		{"GET", "/techniques", instructor, a.techniquesList},
+		{"GET", "/techniques/many", owner, a.manyShow},
+		{"POST", "/techniques/many", owner, a.manySave},
 		{"GET", "/numbers", owner, a.numbersShow},
 		{"POST", "/numbers", owner, a.numbersSave},
 		{"POST", "/techniques/{technique}/unnumber", owner, a.techniquesUnnumber},
