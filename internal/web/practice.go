@@ -25,6 +25,8 @@ type practiceView struct {
 	First  string
 	On     civil.Date
 	Tasks  []practiceTask
+	Later  []practice.Task // what is left besides
+	Said   string          // what is missing until the next test, and when it can be
 	Clips  []store.Clip
 	Days   []string // of the log that is printed
 	Links  []store.FamilyLink
@@ -77,8 +79,13 @@ func (a *app) practiceOf(r *http.Request, enrolment string) (v practiceView, err
 	if err != nil {
 		return v, err
 	}
-	things := v.Climb.NextThings(v.Climb.Book, v.Climb.Stripes, v.On, practice.SheetTasks)
-	for _, t := range practice.Sheet(v.Climb.Book, v.Climb.Next.ID, things, curriculum.View(s.Stance)) {
+	things := v.Climb.NextThings(v.Climb.Book, v.Climb.Stripes, v.On, 1<<10)
+	v.Said = practice.Missing(v.First, v.Climb.Next.Name, v.Climb.Verdict)
+	for i, t := range practice.Sheet(v.Climb.Book, v.Climb.Next.ID, things, curriculum.View(s.Stance)) {
+		if i >= practice.SheetTasks {
+			v.Later = append(v.Later, t)
+			continue
+		}
 		x := practiceTask{Task: t, Key: t.TechniqueID + string(t.Role)}
 		for _, d := range done {
 			if d.TechniqueID == t.TechniqueID && d.Role == t.Role {

@@ -122,7 +122,7 @@ func TestSheetAndCalls(t *testing.T) {
 	require.Len(t, kick.Clips, 1, "a clip of a later rung is not shown")
 	wheel := by["Mill Wheel, defender"]
 	assert.Equal(t, "twice in all", wheel.Do)
-	assert.Contains(t, wheel.Partner, "rear choke rear")
+	assert.Contains(t, wheel.Partner, "to your neck, from behind")
 	assert.Contains(t, wheel.Cautions, "Hands at the neck only touch at home; never squeeze. Children practise this with the instructor.")
 	assert.Contains(t, by["Mill Wheel, attacker"].Partner, "Your partner defends")
 	assert.Equal(t, "2 rounds of 30 seconds, resting 10 seconds between", by["Jab"].Do)

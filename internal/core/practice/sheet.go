@@ -5,7 +5,6 @@ package practice
 import (
 	"fmt"
 	"slices"
-	"strings"
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
@@ -20,6 +19,7 @@ type Task struct {
 	Other      []curriculum.StripMove // the other side of a defence, where it is told otherwise
 	OtherGives []curriculum.StripMove
 	Look       []string // what is right
+	Mend       string   // how the fault seen in this student is corrected; "" none
 	Partner    string   // the partner's part; "" none is needed
 	Cautions   []string
 	Clips      []curriculum.Clip
@@ -37,7 +37,7 @@ func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curri
 		if t == nil {
 			continue
 		}
-		task := Task{Next: x, Do: plainly(x.Item), Partner: partner(x.Item, t), Look: x.Checkpoints, Moves: curriculum.Told(x.Moves, stance.For()), Gives: curriculum.Told(x.Line.Partner, stance.For())}
+		task := Task{Next: x, Do: plainly(x.Item), Partner: partner(b, x.Item, t), Mend: mend(x.Item), Look: x.Checkpoints, Moves: curriculum.Told(x.Moves, stance.For()), Gives: curriculum.Told(x.Line.Partner, stance.For())}
 		if x.TwoSided && x.Quantity.Side == "" && t.Defends() {
 			if other := curriculum.OtherSide(x.Moves, stance.For()); curriculum.Differs(x.Moves, stance.For(), other) {
 				task.Other, task.OtherGives = curriculum.Told(x.Moves, other), curriculum.Told(x.Line.Partner, other)
@@ -136,22 +136,22 @@ func times(n int) string {
 }
 
 // partner is what somebody else has to do.
-func partner(x progress.Item, t *curriculum.Technique) string {
+func partner(b *curriculum.Book, x progress.Item, t *curriculum.Technique) string {
 	attack := ""
 	for i, a := range t.Attack {
 		if i > 0 {
 			attack += ", then "
 		}
-		attack += strings.ReplaceAll(a.String(), ", ", " ")
+		attack += attackAtHome(b, a)
 	}
-	if attack == "" {
-		attack = t.AttackMoves
+	if attack == "" && t.AttackMoves != "" {
+		attack = "does " + t.AttackMoves
 	}
 	switch {
 	case x.Role == "attacker":
 		return "Your partner defends. You give the attack, in reach and straight on, and let it be stopped."
 	case x.Role == "defender" && attack != "":
-		return "Your partner attacks slowly: " + attack + ". In reach, and no faster than you can answer; they stop where they are stopped."
+		return "Slowly: your partner " + attack + ". In reach, and no faster than you can answer; they stop where they are stopped."
 	case x.Role == "defender":
 		return "Your partner gives the attack slowly and stops where they are stopped."
 	case x.Role == "holder":

@@ -28,21 +28,21 @@ func TestThePartnersPart(t *testing.T) {
 		cautions  int
 	}{
 		{progress.Item{Line: curriculum.Line{Role: "attacker"}}, attack("push"), "Your partner defends. You give the attack, in reach and straight on, and let it be stopped.", 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("push", "hook"), "Your partner attacks slowly: right push front, then left hook front. In reach, and no faster than you can answer; they stop where they are stopped.", 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, &curriculum.Technique{Kind: "self_defence", TechniqueDetails: curriculum.TechniqueDetails{AttackMoves: "lead jab"}}, "Your partner attacks slowly: lead jab. In reach, and no faster than you can answer; they stop where they are stopped.", 1},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("push", "hook"), "Slowly: your partner pushes you with the right hand, then strikes: hook with the left hand. In reach, and no faster than you can answer; they stop where they are stopped.", 1},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, &curriculum.Technique{Kind: "self_defence", TechniqueDetails: curriculum.TechniqueDetails{AttackMoves: "lead jab"}}, "Slowly: your partner does lead jab. In reach, and no faster than you can answer; they stop where they are stopped.", 1},
 		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack(), "Your partner gives the attack slowly and stops where they are stopped.", 1},
 		{progress.Item{Line: curriculum.Line{Role: "performer"}}, attack("push"), "", 0},
 		{progress.Item{Line: curriculum.Line{Role: "holder"}}, attack(), "You hold; your partner strikes. Elbows in, the pad against the body.", 0},
 		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "pads"}}, attack(), "A partner holds the pad in both hands, against the body.", 0},
 		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "partner"}}, attack(), "With a partner of about your size.", 0},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("rear choke"), "Your partner attacks slowly: right rear choke front. In reach, and no faster than you can answer; they stop where they are stopped.", 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("club"), "Your partner attacks slowly: right club front. In reach, and no faster than you can answer; they stop where they are stopped.", 2},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("rear choke"), "Slowly: your partner puts an arm or both hands to your neck, from behind. In reach, and no faster than you can answer; they stop where they are stopped.", 1},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("club"), "Slowly: your partner swings a padded stick with the right hand. In reach, and no faster than you can answer; they stop where they are stopped.", 2},
 		{progress.Item{}, &curriculum.Technique{Kind: "lock"}, "", 1}, {progress.Item{}, &curriculum.Technique{Kind: "throw"}, "", 1}, {progress.Item{}, &curriculum.Technique{Kind: "sparring"}, "", 1},
 		{progress.Item{}, &curriculum.Technique{Kind: "board_break"}, "", 1}, {progress.Item{}, &curriculum.Technique{Kind: "fitness"}, "", 1},
 		{progress.Item{}, &curriculum.Technique{Kind: "kick", TechniqueDetails: curriculum.TechniqueDetails{Modifiers: []curriculum.Modifier{"spinning"}}}, "", 1},
 		{progress.Item{}, &curriculum.Technique{Kind: "kick", TechniqueDetails: curriculum.TechniqueDetails{Modifiers: []curriculum.Modifier{"jumping"}}}, "", 1},
 	} {
-		assert.Equal(t, x.partner, partner(x.item, x.technique))
+		assert.Equal(t, x.partner, partner(curriculum.Open(curriculum.Curriculum{}), x.item, x.technique))
 		assert.Len(t, atHome(curriculum.Open(curriculum.Curriculum{}), x.item, x.technique), x.cautions, "%s %v", x.technique.Kind, x.technique.Attack)
 	}
 }

@@ -98,6 +98,9 @@ type Answer struct {
 	rule curriculum.Rule
 }
 
+// Rule is the rule that was held.
+func (a Answer) Rule() curriculum.Rule { return a.rule }
+
 // Words is the rule as it is asked.
 func (a Answer) Words() string { return a.rule.Words() }
 
