@@ -168,3 +168,58 @@ func TestAnswersThatAreOthersNow(t *testing.T) {
 	require.NoError(t, err)
 	assert.Empty(t, x.open(2))
 }
+
+// TestTheTrailCountsWhatWasTaken: of entries some of which are refused.
+func TestTheTrailCountsWhatWasTaken(t *testing.T) {
+	x := newSchool(t)
+	b, err := x.Book(bg, x.program)
+	require.NoError(t, err)
+	kick := b.Named("Front kick").ID
+	refused, err := x.RecordSignOffs(bg, me, []SignOff{x.shows(0, kick, nil), x.shows(1, "nothing", nil), x.shows(2, kick, nil)})
+	require.NoError(t, err)
+	require.Len(t, refused, 1)
+	var action string
+	require.NoError(t, x.r.QueryRow(`SELECT action FROM audit ORDER BY seq DESC LIMIT 1`).Scan(&action))
+	assert.Equal(t, "Entered 2 sign-offs", action)
+}
+
+// TestMovesEndAtTheEnds: a section moved further than there are places stands first or last.
+func TestMovesEndAtTheEnds(t *testing.T) {
+	x := newSchool(t)
+	of := func() (out []string) {
+		all, err := x.Sections(bg, x.program)
+		require.NoError(t, err)
+		for _, s := range all {
+			out = append(out, s.ID)
+		}
+		return out
+	}
+	ids := of()
+	_, err := x.MoveSection(bg, me, ids[2], 99)
+	require.NoError(t, err)
+	assert.Equal(t, ids[2], of()[len(ids)-1])
+	assert.Equal(t, ids[3], of()[2])
+	_, err = x.MoveSection(bg, me, ids[2], -99)
+	require.NoError(t, err)
+	assert.Equal(t, ids[2], of()[0])
+	_, err = x.MoveSection(bg, me, ids[2], 2)
+	require.NoError(t, err)
+	assert.Equal(t, ids, of())
+}
+
+// TestCountsAreTold: what was counted for a line stands with the remarks, also without one.
+func TestCountsAreTold(t *testing.T) {
+	x := newSchool(t)
+	id, table := x.begun()
+	m := table.mark(0, 0, 3)
+	m.Count = 1
+	plain := table.mark(0, 1, 3)
+	require.NoError(t, x.RecordMarks(bg, me, []Mark{m, plain}))
+	_, rows, err := x.Review(bg, id)
+	require.NoError(t, err)
+	for _, r := range rows {
+		if r.ID == m.CandidateID {
+			assert.Equal(t, []Note{{Examiner: "Cora Vane", Item: "Front kick", Count: 1}}, r.Notes)
+		}
+	}
+}
