@@ -203,6 +203,7 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 		for field, value := range map[string]string{"rung": s.RungID, "name": s.Name, "does": string(s.Does), "from": positive(s.From), "shown": string(s.Shown), "note": s.Note, "steps": lines(steps), "attached": name(s.Attached)} {
 			v.Set(at+field, value)
 		}
+		v.Set(at+"optional", word(s.Optional))
 	}
 	return v
 }
@@ -358,7 +359,7 @@ func readStages(v url.Values, p *check.Problems, named func(field, name string) 
 		if len(steps) == 0 && attached == "" {
 			continue // an emptied part is taken out
 		}
-		s := curriculum.Stage{RungID: get("rung"), Name: get("name"), Does: curriculum.Does(get("does")), Shown: curriculum.Shown(get("shown")), Note: get("note")}
+		s := curriculum.Stage{RungID: get("rung"), Name: get("name"), Does: curriculum.Does(get("does")), Shown: curriculum.Shown(get("shown")), Note: get("note"), Optional: get("optional") != ""}
 		if len(out) == 0 {
 			s.Does = curriculum.Appends
 		}

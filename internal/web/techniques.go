@@ -128,6 +128,7 @@ type stageView struct {
 	Note        string
 	Steps       []curriculum.ShownStep // all up to this part; those it brings have its Number
 	Attached    *curriculum.Technique
+	Optional    bool // either ending is right
 }
 
 type branchView struct {
@@ -167,7 +168,7 @@ func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
 	var steps []chart.StairStep
 	before := 0
 	for i, s := range t.Stages {
-		x := stageView{Number: i + 1, Name: t.StageName(i + 1), RungID: s.RungID, Does: s.Does.Words(), Shown: s.Shown.Words(), Note: s.Note, Attached: b.Technique(s.Attached), Steps: b.Show(t, i+1, "", v.Chosen.View, v.Chosen.Attacker).Steps}
+		x := stageView{Number: i + 1, Name: t.StageName(i + 1), RungID: s.RungID, Does: s.Does.Words(), Shown: s.Shown.Words(), Note: s.Note, Optional: t.Tail() == i+1, Attached: b.Technique(s.Attached), Steps: b.Show(t, i+1, "", v.Chosen.View, v.Chosen.Attacker).Steps}
 		step := chart.StairStep{Name: x.Name, Rung: b.Rung(s.RungID), Adds: map[curriculum.Does]string{curriculum.Alters: "alters ", curriculum.Appends: "adds ", curriculum.ReplacesTail: "new end, "}[s.Does] + many(len(s.Steps), "step"), Shown: x.Shown}
 		if i == 0 {
 			step.Adds = many(len(s.Steps), "step")

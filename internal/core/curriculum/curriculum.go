@@ -215,9 +215,10 @@ func (b *Book) reading(line string) (notation.Reading, error) {
 }
 
 // StageAt is the highest stage of a technique introduced at or below a rung, from 1; 0 where
-// its first stage is above. A technique without stages is at stage 0.
+// its first stage is above. A technique without stages is at stage 0; an optional tail is no stage
+// that is asked.
 func (b *Book) StageAt(t *Technique, rung int) (stage int) {
-	for i, s := range t.Stages {
+	for i, s := range t.Stages[:t.obligatory()] {
 		at, there := b.rungs[s.RungID]
 		if s.RungID == "" || there && at <= rung {
 			stage = max(stage, i+1)

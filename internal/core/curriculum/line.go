@@ -13,7 +13,7 @@ func (b *Book) asks(x *asked) Line {
 		RequirementID: r.ID, TechniqueID: t.ID, Section: b.Sections[x.section].Name, Call: t.Name, Term: t.Term, Detail: t.Note, Entry: x.entry,
 		Kind: t.Kind, Role: r.Role, Setting: r.Setting, CoversSettings: r.Covers, Quantity: x.q, MustPass: x.must, Bonus: x.bonus, Free: r.Free, Weight: x.weight, Level: x.level,
 		Checkpoints: b.checkpointsOf(t, r.Role), Faults: b.Faults(t), Answers: t.Answers, Versions: r.Versions, Table: r.Table,
-		Stage: x.stage, Stages: len(t.Stages), Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
+		Stage: x.stage, Stages: t.obligatory(), Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
 		Looks: cmp.Or(r.Looks, looksEach), AtOnce: r.AtOnce, Sprint: r.Sprint, Slow: r.Slow, NonStop: r.NonStop, Supported: x.supported, Phases: r.Phases,
 	}
 	if len(x.checks) > 0 {
@@ -41,7 +41,7 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 	if r.Setting != "" && r.Setting != Settings[0] {
 		l.Call += ", " + r.Setting.Words()
 	}
-	if x.stage > 0 && x.stage < len(t.Stages) {
+	if x.stage > 0 && x.stage < t.obligatory() {
 		l.Call += ", " + t.StageName(x.stage)
 	}
 	l.RepsCalled, l.Seconds = l.Called(g), l.duration(t, g)
@@ -56,7 +56,14 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 // at, and why it is here.
 func (b *Book) say(l *Line, x *asked, at int, why string) {
 	t, r := x.t, x.r
-	l.Cautions, l.Why = b.cautionsOf(t, x.stage, x.entry, l.Setting), append([]string{why}, x.why...)
+	taught := x.stage
+	ending := b.eitherEnding(t, at)
+	if ending != "" && (x.cap == 0 || x.cap > t.obligatory()) && x.stage == t.obligatory() {
+		taught = t.Tail()
+	} else {
+		ending = ""
+	}
+	l.Cautions, l.Why = b.cautionsOf(t, taught, x.entry, l.Setting), append([]string{why}, x.why...)
 	l.Note = r.Note
 	if r.Note != "" {
 		l.Detail = r.Note
@@ -81,6 +88,9 @@ func (b *Book) say(l *Line, x *asked, at int, why string) {
 	}
 	if l.Voice = cmp.Or(r.Voice, b.Rungs[at].Voice, b.Program.Voice); l.Voice != "" && r.Voice == "" && voiced[t.Kind] {
 		l.Common = append(l.Common, l.Voice.Words())
+	}
+	if ending != "" {
+		l.Common = append(l.Common, ending)
 	}
 	l.Manner = manner(x)
 }

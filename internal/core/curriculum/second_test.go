@@ -226,6 +226,9 @@ func plainAskedAt(b *Book, rung int, track string, adapted []Adaptation) (out []
 			continue
 		}
 		for k, s := range t.Stages {
+			if s.Optional && k > 0 && k == len(t.Stages)-1 {
+				continue // either ending is right: nobody is asked for it
+			}
 			if s.RungID == "" || place(s.RungID) <= rung {
 				x.stage = min(k+1, cap)
 			}
@@ -251,6 +254,7 @@ func plainAskedAt(b *Book, rung int, track string, adapted []Adaptation) (out []
 func drawnCurriculum(r *rand.Rand) Curriculum {
 	pick := func(of ...string) string { return of[r.IntN(len(of))] }
 	rarely := func() bool { return r.IntN(5) == 0 }
+	seldom := func() bool { return r.IntN(25) == 0 }
 	quantity := func() Quantity {
 		q := Quantity{Measure: []Measure{RepsPerSide, RepsPerSide, RepsPerSide, RepsInAll, Timed, CountWithin, RoundsTimed, Holds}[r.IntN(8)]}
 		switch q.Measure {
@@ -282,7 +286,7 @@ func drawnCurriculum(r *rand.Rand) Curriculum {
 			t.Modifiers = []Modifier{"jumping"}
 		}
 		for range r.IntN(3) {
-			t.Stages = append(t.Stages, Stage{RungID: anyRung(), Does: Appends, Steps: []Step{{Moves: "Away."}}})
+			t.Stages = append(t.Stages, Stage{RungID: anyRung(), Does: Appends, Steps: []Step{{Moves: "Away."}}, Optional: rarely()})
 		}
 		t.Entries = []Entry{{Name: "one"}, {Name: "two"}}
 		c.Techniques = append(c.Techniques, t)
@@ -293,7 +297,7 @@ func drawnCurriculum(r *rand.Rand) Curriculum {
 			x.Bonus = rarely()
 		}
 		x.Setting, x.Covers = Setting(pick("", "", "air", "pads", "bag", "boards")), rarely()
-		x.NonStop, x.Slow, x.Supported, x.ShowAgain, x.Free = rarely() && rarely(), rarely() && rarely(), rarely(), rarely() && rarely(), rarely() && rarely()
+		x.NonStop, x.Slow, x.Supported, x.ShowAgain, x.Free = seldom(), seldom(), rarely(), seldom(), seldom()
 		if k := len(c.technique(x.TechniqueID).Checkpoints); k > 0 && rarely() {
 			x.Checks = []string{[]string{"a", "b", "c"}[r.IntN(k)]}
 		}

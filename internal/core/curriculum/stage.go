@@ -50,6 +50,9 @@ type Stage struct {
 	Steps    []Step `json:"steps,omitempty"`
 	Attached string `json:"attached,omitempty"` // technique id
 	Shown    Shown  `json:"shown,omitempty"`
+	// Optional: either ending is right, with this part or without. It holds of the last part
+	// alone: a part behind it makes it obligatory.
+	Optional bool   `json:"optional,omitzero"`
 	Note     string `json:"note,omitempty"`
 }
 
@@ -82,6 +85,8 @@ func (s Stage) check(p *check.Problems, i int) {
 		p.Add(field, "from which step on is not said; write a step from 1 on")
 	case s.Does != Attaches && len(s.Steps) == 0:
 		p.Add(field, "has no steps; write one a line")
+	case i == 0 && s.Optional:
+		p.Add(field, "is the whole technique; only a later part may be left out")
 	case i > 0 && s.RungID == "":
 		p.Add(field, "has no rung; a later part arrives on one")
 	}
@@ -161,4 +166,41 @@ func (t *Technique) stageNames() []string {
 		out = append(out, t.StageName(n+1))
 	}
 	return out
+}
+
+// Tail is the number of the last stage where it may be left out, 0 where none may.
+func (t *Technique) Tail() int {
+	if n := len(t.Stages); n > 1 && t.Stages[n-1].Optional {
+		return n
+	}
+	return 0
+}
+
+// obligatory is how many stages a technique has that are no optional tail.
+func (t *Technique) obligatory() int {
+	if n := t.Tail(); n > 0 {
+		return n - 1
+	}
+	return len(t.Stages)
+}
+
+// eitherEnding says that an optional tail is on the sheet of a rung: its own steps, which nobody
+// has to show; "" where there is none, or not yet.
+func (b *Book) eitherEnding(t *Technique, at int) string {
+	n := t.Tail()
+	if n == 0 {
+		return ""
+	}
+	s := t.Stages[n-1]
+	if from, there := b.rungs[s.RungID]; s.RungID != "" && (!there || from > at) {
+		return ""
+	}
+	var steps []string
+	for _, x := range s.Steps {
+		steps = append(steps, strings.TrimSuffix(x.Moves, "."))
+	}
+	if next := b.Technique(s.Attached); next != nil {
+		steps = append(steps, next.Name)
+	}
+	return "either ending is right, with or without " + t.StageName(n) + ": " + strings.Join(steps, " / ")
 }
