@@ -17,7 +17,9 @@ func TestEitherEnding(t *testing.T) {
 			change(c)
 		})
 	}
-	line := func(b *Book, rung, track string) Line { return b.Compile(Asking{RungID: rung, TrackID: track}).Lines[0] }
+	line := func(b *Book, rung, track string) Line {
+		return b.Compile(Asking{RungID: rung, TrackID: track}).Lines[0]
+	}
 	b := book(func(*Curriculum) {})
 	white, yellow := line(b, "white", ""), line(b, "yellow", "")
 	assert.Equal(t, []any{"Reed", 1, 1, New, 0}, []any{white.Call, white.Stage, white.Stages, white.Freshness, len(white.Cautions)})

@@ -136,6 +136,44 @@ func (c Climb) naive(on civil.Date, need Need) civil.Date {
 	return d
 }
 
+// rivalBack is how many days back the rival looks.
+const rivalBack = 12 * 7
+
+// rival is the day that the own last twelve weeks lead to, walked along the timetable: the good
+// simple way somebody reckons by hand. The share of the classes held that the student came to,
+// and the sign-offs for each class attended, go on as they were.
+func (c Climb) rival(on civil.Date, need Need, cal Calendar) civil.Date {
+	from, end := civil.Max(on.AddDays(-rivalBack), c.Came[0]), on.AddDays(1)
+	held := before(cal.Ahead, end) - before(cal.Ahead, from)
+	came := before(c.Came, end) - before(c.Came, from)
+	share := max(float64(came), 1) / float64(max(held, 1))
+	classes := float64(lackOf(need))
+	if need.Signed > 0 {
+		since := civil.Max(from, c.Since)
+		signed, taught := before(c.SignOff, end)-before(c.SignOff, since), before(c.Came, end)-before(c.Came, since)
+		if signed == 0 { // as since the promotion
+			signed, taught = before(c.SignOff, end), before(c.Came, end)-before(c.Came, c.Since)
+		}
+		classes = max(classes, float64(need.Signed)*(float64(taught)+1)/(float64(signed)+0.5))
+	}
+	day := civil.Max(on, need.From)
+	if classes > 0 {
+		at := before(cal.Ahead, end) + int(math.Ceil(classes/share)) - 1
+		if at >= len(cal.Ahead) {
+			return on.AddDays(timetable.Horizon)
+		}
+		day = civil.Max(day, cal.Ahead[at])
+	}
+	return earlier(day, on.AddDays(timetable.Horizon))
+}
+
+func earlier(x, y civil.Date) civil.Date {
+	if y.Before(x) {
+		return y
+	}
+	return x
+}
+
 func lackOf(n Need) int {
 	if len(n.Classes) == 0 {
 		return 0
@@ -154,6 +192,7 @@ type Report struct {
 	Inside       int
 	Early, Late  int        // the shares before and after it, in permille
 	Error, Naive float64    // mean absolute error in days of the likely day and of the constant rate
+	Rival        float64    // and of the own last twelve weeks on the timetable
 	Tenths       []ChanceOf // of the chances given for 60 and 120 days ahead
 	Brier        float64    // mean squared difference of chance and outcome: 0 is perfect, 0.25 a coin
 }
@@ -179,7 +218,7 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 	}
 	var low, high []follow
 	var tenths [10]ChanceOf
-	judged, missed, missedNaive := 0, 0.0, 0.0
+	judged, missed, missedNaive, missedRival := 0, 0.0, 0.0, 0.0
 	for on := first.AddDays(8 * 7); on.Before(last); on = on.AddDays(replayEvery) {
 		paces := map[string][]Pace{}
 		var now []Climb
@@ -220,6 +259,7 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 				}
 				missed += math.Abs(float64(day.DaysTo(likely)))
 				missedNaive += math.Abs(float64(day.DaysTo(c.naive(on, need))))
+				missedRival += math.Abs(float64(day.DaysTo(c.rival(on, need, cal))))
 			} else {
 				r.Censored++
 			}
@@ -246,7 +286,7 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 	r.Early, r.Late = int(math.Round(early*1000)), int(math.Round(late*1000))
 	r.Inside = 1000 - r.Early - r.Late
 	if r.Came > 0 {
-		r.Error, r.Naive = missed/float64(r.Came), missedNaive/float64(r.Came)
+		r.Error, r.Naive, r.Rival = missed/float64(r.Came), missedNaive/float64(r.Came), missedRival/float64(r.Came)
 	}
 	if judged > 0 {
 		r.Brier /= float64(judged)
@@ -300,7 +340,7 @@ func (r Report) Words() string {
 		return out
 	}
 	out += fmt.Sprintf("Inside early to late: %d.%d percent (80 are meant); before it %d.%d, after it %d.%d.\n", r.Inside/10, r.Inside%10, r.Early/10, r.Early%10, r.Late/10, r.Late%10)
-	out += fmt.Sprintf("Mean error of the likely day: %.1f days; of a constant rate since the promotion: %.1f days.\n", r.Error, r.Naive)
+	out += fmt.Sprintf("Mean error of the likely day: %.1f days; of the own last twelve weeks on the timetable: %.1f days; of a constant rate since the promotion: %.1f days.\n", r.Error, r.Rival, r.Naive)
 	out += fmt.Sprintf("Chances for 60 and 120 days ahead, mean squared error %.3f:\n", r.Brier)
 	for _, t := range r.Tenths {
 		out += fmt.Sprintf("  told %3.0f percent, came %3.0f percent of %d\n", t.Told*100, t.Came*100, t.N)

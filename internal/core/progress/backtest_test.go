@@ -17,7 +17,19 @@ import (
 // made by the forecast's own model: each has a habit of one to four evenings, weeks of being
 // away, moods that last, seasons, and some leave. Requirements are signed off by themes that
 // a class works on, and towards the end teachers look for what is missing.
-func generated(seed uint64) ([]Climb, map[string]Calendar) {
+func generated(seed uint64) ([]Climb, map[string]Calendar) { return school(seed, habits{students: 60}) }
+
+// habits are what schools differ in.
+type habits struct {
+	students  int
+	long      bool // eight weeks of summer and four of winter
+	unentered bool // which nobody entered
+	monthEnd  bool // what was shown is signed off at the month's end
+	onAndOff  bool // four in ten come for some weeks and stay away for some
+	dropped   bool // a third lose half of their habit one day
+}
+
+func school(seed uint64, h habits) ([]Climb, map[string]Calendar) {
 	rng := rand.New(rand.NewPCG(seed, 77))
 	first := civil.MustParse("2022-09-05")
 	last := first.AddDays(3 * 365)
@@ -28,13 +40,22 @@ func generated(seed uint64) ([]Climb, map[string]Calendar) {
 	}
 	for year := range 4 {
 		summer, winter := civil.MustParse("2022-07-20").AddMonths(12*year), civil.MustParse("2022-12-20").AddMonths(12*year)
-		table.Closures = append(table.Closures, timetable.Closure{From: summer, To: summer.AddDays(34)}, timetable.Closure{From: winter, To: winter.AddDays(16)})
+		weeks := [2]int{34, 16}
+		if h.long {
+			weeks = [2]int{55, 27}
+		}
+		table.Closures = append(table.Closures, timetable.Closure{From: summer, To: summer.AddDays(weeks[0])}, timetable.Closure{From: winter, To: winter.AddDays(weeks[1])})
 	}
-	cal := CalendarOf(table, "", "", first, last)
+	held := CalendarOf(table, "", "", first, last) // as it was
+	cal := held
+	if h.unentered {
+		table.Closures = nil
+		cal = CalendarOf(table, "", "", first, last) // as the timetable has it
+	}
 	months, classes, signs := 2+rng.IntN(3), 10+rng.IntN(16), 6+rng.IntN(9)
 	teach := 0.25 + rng.Float64()*0.35 // chance that a class shows a student right in something open
 	var all []Climb
-	for range 60 {
+	for range h.students {
 		joined := first.AddDays(rng.IntN(600))
 		keen := 0.35 + 0.6*rng.Float64()
 		if keen *= 2 / float64(evenings) * (0.7 + 0.6*rng.Float64()); keen > 0.95 {
@@ -47,19 +68,37 @@ func generated(seed uint64) ([]Climb, map[string]Calendar) {
 		skill := teach * (0.7 + 0.6*rng.Float64())
 		var came []civil.Date
 		mood, away := 0.0, 0
+		changes := h.onAndOff && rng.IntN(10) < 4
+		onFor, drops := 0, civil.Date{}
+		if changes {
+			onFor = 5 + rng.IntN(6)
+		}
+		if h.dropped && rng.IntN(3) == 0 {
+			drops = joined.AddDays(120 + rng.IntN(400))
+		}
+		var shown []civil.Date // not signed off yet
 		week := civil.Date{}
 		climb := Climb{Since: joined, From: joined.AddMonths(months), Classes: classes, Signed: signs}
 		open := signs
 		ready := civil.Date{}
-		for _, d := range cal.Ahead {
+		for _, d := range held.Ahead {
 			if d.Before(joined) {
 				continue
 			}
 			if !d.Before(quits) || !d.Before(last) {
 				break
 			}
+			if len(shown) > 0 && d.FirstOfMonth() != shown[0].FirstOfMonth() {
+				for range shown {
+					climb.SignOff = append(climb.SignOff, d) // the first evening after the month's end
+				}
+				shown = nil
+			}
 			if d.Monday() != week {
 				week = d.Monday()
+				if onFor--; changes && onFor == 0 {
+					away, onFor = 4+rng.IntN(5), 10+rng.IntN(8)
+				}
 				mood = 0.8*mood + 0.45*rng.NormFloat64()
 				if away > 0 {
 					away--
@@ -67,7 +106,11 @@ func generated(seed uint64) ([]Climb, map[string]Calendar) {
 					away = 2 + rng.IntN(6)
 				}
 			}
-			p := 1 / (1 + math.Exp(-(math.Log(keen/(1-keen)) + mood)))
+			now := keen
+			if !drops.IsZero() && !d.Before(drops) {
+				now /= 2
+			}
+			p := 1 / (1 + math.Exp(-(math.Log(now/(1-now)) + mood)))
 			if away > 0 || rng.Float64() > p {
 				continue
 			}
@@ -75,8 +118,11 @@ func generated(seed uint64) ([]Climb, map[string]Calendar) {
 			chance := skill * math.Min(1, 0.45+0.6*float64(open)/float64(signs))
 			for range 2 {
 				if open > 0 && rng.Float64() < chance/1.5 {
-					open--
-					climb.SignOff = append(climb.SignOff, d)
+					if open--; h.monthEnd {
+						shown = append(shown, d)
+					} else {
+						climb.SignOff = append(climb.SignOff, d)
+					}
 				}
 			}
 			climb.Came = came
@@ -87,6 +133,7 @@ func generated(seed uint64) ([]Climb, map[string]Calendar) {
 			if !ready.IsZero() && !d.Before(ready) {
 				all = append(all, climb)
 				climb = Climb{Since: d, From: d.AddMonths(months), Classes: classes, Signed: signs}
+				shown = nil
 				open, ready = signs, civil.Date{}
 			}
 		}
@@ -104,11 +151,15 @@ func generated(seed uint64) ([]Climb, map[string]Calendar) {
 
 // replayed replays schools as one.
 func replayed(t testing.TB, from, to uint64) Report {
+	return replayedOf(t, from, to, habits{students: 60})
+}
+
+func replayedOf(t testing.TB, from, to uint64, h habits) Report {
 	var sum Report
 	n := 0.0
 	tenths := map[int]*ChanceOf{}
 	for seed := from; seed < to; seed++ {
-		r := Replay(generated(seed))
+		r := Replay(school(seed, h))
 		require.Positive(t, r.Forecasts)
 		w := float64(r.Forecasts)
 		sum.Inside += r.Inside * r.Forecasts
@@ -116,6 +167,7 @@ func replayed(t testing.TB, from, to uint64) Report {
 		sum.Late += r.Late * r.Forecasts
 		sum.Error += r.Error * float64(r.Came)
 		sum.Naive += r.Naive * float64(r.Came)
+		sum.Rival += r.Rival * float64(r.Came)
 		sum.Brier += r.Brier * w
 		sum.Forecasts += r.Forecasts
 		sum.Came += r.Came
@@ -132,7 +184,7 @@ func replayed(t testing.TB, from, to uint64) Report {
 		}
 	}
 	sum.Inside, sum.Early, sum.Late = sum.Inside/sum.Forecasts, sum.Early/sum.Forecasts, sum.Late/sum.Forecasts
-	sum.Error, sum.Naive, sum.Brier = sum.Error/float64(sum.Came), sum.Naive/float64(sum.Came), sum.Brier/n
+	sum.Error, sum.Naive, sum.Rival, sum.Brier = sum.Error/float64(sum.Came), sum.Naive/float64(sum.Came), sum.Rival/float64(sum.Came), sum.Brier/n
 	for k := range 10 {
 		if x := tenths[k]; x != nil {
 			sum.Tenths = append(sum.Tenths, ChanceOf{x.Told / float64(x.N), x.Came / float64(x.N), x.N})
@@ -165,4 +217,25 @@ func TestChoosingTheFigures(t *testing.T) {
 		t.Skip("only when the figures of the forecast are chosen anew")
 	}
 	t.Log("\n" + replayed(t, 1, 11).Words())
+}
+
+// schools are the habits that forecasts are held against.
+var schools = []struct {
+	name string
+	habits
+}{
+	{"as usual", habits{students: 60}}, {"long holidays, entered", habits{students: 60, long: true}}, {"long holidays nobody entered", habits{students: 60, long: true, unentered: true}},
+	{"sign-offs at the month's end", habits{students: 60, monthEnd: true}}, {"on-and-off attenders", habits{students: 60, onAndOff: true}}, {"habits dropped", habits{students: 60, dropped: true}},
+	{"few students", habits{students: 14}}, {"all of it together", habits{students: 25, long: true, unentered: true, monthEnd: true, onAndOff: true, dropped: true}},
+}
+
+// TestSchoolsOfOtherHabits: the early–late span holds in schools of different habits that no
+// figure was chosen on, and the likely day is nearer than what the last twelve weeks lead to.
+func TestSchoolsOfOtherHabits(t *testing.T) {
+	for i, x := range schools {
+		r := replayedOf(t, uint64(9001+100*i), uint64(9006+100*i), x.habits)
+		t.Logf("%-30s %5d forecasts, inside %d.%d, early %d.%d, late %d.%d; error %.0f days, own twelve weeks %.0f, constant rate %.0f", x.name, r.Forecasts, r.Inside/10, r.Inside%10, r.Early/10, r.Early%10, r.Late/10, r.Late%10, r.Error, r.Rival, r.Naive)
+		assert.InDelta(t, 800, r.Inside, 80, x.name)
+		assert.Less(t, r.Error, r.Rival, x.name)
+	}
 }

@@ -31,6 +31,8 @@ type Prior struct {
 	PerClass float64 // requirements signed off in a class attended, while one is open
 	Slowing  float64 // the pace of sign-offs goes with the number still open, to this power
 	Typical  float64 // the mean of that power, over classes attended with something open
+	Batched  bool    // sign-offs are entered in batches, at the month's end say
+	Quiet    Quiet   // weeks with classes on the timetable to which nobody came
 }
 
 // The figures of the forecast, chosen on generated schools (backtest_test.go, the seeds
@@ -40,6 +42,7 @@ const (
 	ownWeeks    = 10.0 // weeks of the usual pace that a student's own history starts from
 	ownClasses  = 40.0 // classes of the usual pace of sign-offs to start from
 	unruly      = 1.6  // how much less a class attended tells than one of a steady chance would
+	lumpy       = 0.5  // what is left of the weight of a record that is entered in lumps
 	weeksAway   = 3    // weeks with classes and without the student after which it is said
 	usualCame   = 1.4  // classes a week where nothing is known of anybody
 	usualSigned = 0.35 // sign-offs a class where nothing is known
@@ -54,6 +57,16 @@ var slowings = []float64{0, 0.25, 0.5, 0.75, 1}
 // PerClass · came · open^Slowing. Of the powers tried the likeliest is taken, given how many each
 // student was signed off in all: the quick and the slow must not look like early and late.
 func UsualPace(all []Pace, usual int) Prior {
+	silent, batches := quiet(all), false
+	read := make([]Pace, len(all))
+	for i, p := range all {
+		read[i] = p.without(silent)
+	}
+	if all, batches = read, batched(read); batches {
+		for i, p := range all {
+			all[i] = p.spread()
+		}
+	}
 	var came, weeks, signed, taught float64
 	var exposed, fit [5]float64 // by power: Σ came · open^power, and the log-likelihood
 	for _, p := range all {
@@ -83,13 +96,154 @@ func UsualPace(all []Pace, usual int) Prior {
 		}
 	}
 	// A few weeks of the figures above keep a program that has just begun from extremes.
-	out := Prior{PerWeek: (came + usualCame*4) / (weeks + 4), PerClass: usualSigned, Typical: 1}
+	out := Prior{PerWeek: (came + usualCame*4) / (weeks + 4), PerClass: usualSigned, Typical: 1, Batched: batches, Quiet: silent}
 	best := math.Inf(-1)
 	for i, power := range slowings {
 		if exposed[i] > 0 && fit[i] > best {
 			best = fit[i]
 			out.Slowing, out.Typical = power, exposed[i]/taught
 			out.PerClass = (signed + usualSigned*10) / (exposed[i] + 10*out.Typical)
+		}
+	}
+	return out
+}
+
+// What counts as entering in batches: of the weeks with classes at most so many in a hundred hold
+// all the sign-offs, of which there are some.
+const (
+	batchWeeks = 45
+	batchLeast = 20
+	batchBack  = 6 // weeks that a batch is spread over, at most
+)
+
+// batched reports whether a program's sign-offs are entered in batches. Paces end with the same
+// week.
+func batched(all []Pace) bool {
+	var signed, held [PaceWeeks]int
+	total := 0
+	for _, p := range all {
+		for i, w := range p {
+			at := len(p) - 1 - i
+			if at >= PaceWeeks {
+				continue
+			}
+			signed[at] += w.Signed
+			held[at] = max(held[at], w.Held)
+			total += w.Signed
+		}
+	}
+	with, of := 0, 0
+	for i := range signed {
+		if held[i] > 0 {
+			of++
+			if signed[i] > 0 {
+				with++
+			}
+		}
+	}
+	return total >= batchLeast && 100*with <= batchWeeks*of
+}
+
+// spread gives what was signed off in a batch to the weeks since the batch before, as the student
+// came: that is when it was shown.
+func (p Pace) spread() Pace {
+	out := slices.Clone(p)
+	for i := range out {
+		total := p[i].Signed
+		if total == 0 {
+			continue
+		}
+		from := i
+		for from > 0 && i-from < batchBack-1 && p[from-1].Signed == 0 && p[from-1].Open > 0 {
+			from--
+		}
+		came := 0
+		for k := from; k <= i; k++ {
+			came += p[k].Came
+		}
+		if came == 0 || from == i {
+			continue
+		}
+		open, given, so := out[from].Open, 0, 0
+		for k := from; k <= i; k++ {
+			so += p[k].Came
+			part := (total*so+came/2)/came - given
+			out[k].Signed, out[k].Open = part, max(open-given, 0)
+			given += part
+		}
+	}
+	return out
+}
+
+// Quiet are weeks, the last whole one first, in which classes stood on the timetable and nobody of
+// the program came: a holiday that nobody entered, or registers that were not kept.
+type Quiet [PaceWeeks]bool
+
+// fewest is how many students a program has to have before their absence tells anything.
+const fewest = 4
+
+func quiet(all []Pace) (out Quiet) {
+	var came, held, students [PaceWeeks]int
+	for _, p := range all {
+		for i, w := range p {
+			if at := len(p) - 1 - i; at < PaceWeeks {
+				came[at] += w.Came
+				held[at] = max(held[at], w.Held)
+				students[at]++
+			}
+		}
+	}
+	for i := range out {
+		out[i] = held[i] > 0 && came[i] == 0 && students[i] >= fewest
+	}
+	return out
+}
+
+// Stopped is how many weeks up to now were quiet: registers may have stopped.
+func (q Quiet) Stopped() (n int) {
+	for n < PaceWeeks && q[n] {
+		n++
+	}
+	return n
+}
+
+// Holidays is how many weeks were quiet before somebody came again: holidays that the timetable
+// does not have.
+func (q Quiet) Holidays() (n int) {
+	for _, is := range q[q.Stopped():] {
+		if is {
+			n++
+		}
+	}
+	return n
+}
+
+// open is the share of the weeks with classes on the timetable in which some were held, of those
+// a pace goes back to.
+func (q Quiet) open(p Pace) float64 {
+	held, were := 0.0, 0.0
+	for i, w := range p {
+		if at := len(p) - 1 - i; at >= q.Stopped() && at < PaceWeeks && w.Held > 0 {
+			if held++; !q[at] {
+				were++
+			}
+		}
+	}
+	if q.Holidays() == 0 || held == 0 {
+		return 1
+	}
+	return (were + 4) / (held + 4) // a few weeks as they should be keep a short history from extremes
+}
+
+// without is a pace in which nothing was held in the weeks that were quiet.
+func (p Pace) without(q Quiet) Pace {
+	if q == (Quiet{}) {
+		return p
+	}
+	out := slices.Clone(p)
+	for i := range out {
+		if at := len(out) - 1 - i; at < PaceWeeks && q[at] {
+			out[i].Held = 0
 		}
 	}
 	return out
@@ -175,6 +329,8 @@ type Forecast struct {
 	sounds []float64 // by classes attended: the chance that all that is open is signed off
 	ahead  timetable.Ahead
 	usual  int
+	open   float64 // the share of the classes on the timetable that are held, as the past weeks tell
+	quiet  Quiet
 }
 
 // pace is the posterior of a student's classes a week, Gamma(shape, weeks).
@@ -208,6 +364,11 @@ func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, tod
 	classes := ownClasses * prior.Typical
 	signed, away := classes*prior.PerClass, 0
 	age := 1.0
+	f.open, f.quiet = prior.Quiet.open(p), prior.Quiet
+	p = p.without(prior.Quiet)
+	if prior.Batched {
+		p = p.spread()
+	}
 	for _, w := range slices.Backward(p) {
 		a += age * float64(w.Came) / unruly
 		b += age * exposure(w.Held, usual) / unruly
@@ -224,6 +385,13 @@ func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, tod
 		if w.Held > 0 {
 			away++
 		}
+	}
+	// Batches and holidays that nobody entered tell less than a steady record would.
+	if prior.Batched {
+		signed, classes = signed*lumpy, classes*lumpy
+	}
+	if prior.Quiet.Holidays() > 0 {
+		a, b = a*lumpy, b*lumpy
 	}
 	f.model = pace{max(a, 0.05), b}
 	f.PerWeek = f.model.shape / f.model.weeks
@@ -312,7 +480,7 @@ func (f *Forecast) until(d civil.Date) func(string) float64 {
 	return func(of string) float64 {
 		days := f.ahead[strings.ToLower(of)]
 		n, _ := slices.BinarySearchFunc(days, d.AddDays(1), func(x, y civil.Date) int { return y.DaysTo(x) })
-		return exposure(n, f.usual)
+		return f.open * exposure(n, f.usual)
 	}
 }
 
@@ -397,7 +565,13 @@ func (f *Forecast) drives(away int, perClass float64) string {
 	if words == "" {
 		return NothingMissing
 	}
-	if away >= weeksAway {
+	switch stopped, missing := f.quiet.Stopped(), f.quiet.Holidays(); {
+	case stopped >= 2:
+		words += fmt.Sprintf("; no register of the last %s shows anybody: were they kept, or is a holiday missing from the timetable?", count(stopped, "week"))
+	case missing >= 2:
+		words += fmt.Sprintf("; in %s of the last months nobody came though classes stand on the timetable: enter the holidays there", count(missing, "week"))
+	}
+	if away >= weeksAway && f.quiet.Stopped() == 0 {
 		words += fmt.Sprintf("; away for %s with classes", count(away, "week"))
 	}
 	return words

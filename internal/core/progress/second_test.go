@@ -329,7 +329,7 @@ func TestTheSpanOfOneSchool(t *testing.T) {
 	const was = `
 951 forecasts of climbs that lacked classes or sign-offs: the day of 789 came, 162 had not when the records end.
 Inside early to late: 75.0 percent (80 are meant); before it 6.1, after it 18.9.
-Mean error of the likely day: 44.2 days; of a constant rate since the promotion: 59.3 days.
+Mean error of the likely day: 44.2 days; of the own last twelve weeks on the timetable: 126.8 days; of a constant rate since the promotion: 59.3 days.
 Chances for 60 and 120 days ahead, mean squared error 0.115:
   told   1 percent, came   1 percent of 476
   told  15 percent, came  21 percent of 56
