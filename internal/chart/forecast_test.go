@@ -56,3 +56,9 @@ func TestCohortCurves(t *testing.T) {
 	assert.NotContains(t, svg, "<second>")
 	golden(t, "cohorts_none", Cohorts(nil))
 }
+
+// TestCalibration: dots by what was told and what came, larger where there were more.
+func TestCalibration(t *testing.T) {
+	golden(t, "calibration", Calibration([]progress.ChanceOf{{Told: 0.05, Came: 0, N: 10}, {Told: 0.5, Came: 0.4, N: 40}, {Told: 1, Came: 1, N: 20}}))
+	golden(t, "calibration_none", Calibration(nil))
+}

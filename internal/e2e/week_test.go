@@ -20,7 +20,7 @@ func weekPages(x *tab) []string {
 	rung := eval[string](x, `new URL(document.querySelectorAll(".rungs a")[3].href).pathname.split("/").at(-1)`)
 	link := eval[string](x, `fetch("`+sheet+`/link", {method: "POST", body: new URLSearchParams({who: "Greta", days: "30"})}).then(r => r.text()).then(t => t.match(/\/family\/[0-9a-f]{40}/)[0])`)
 	return []string{"/classes", "/classes/new", "/classes/" + class + "/edit", "/attendance/import", "/stripes", "/plan/" + at, "/plan/" + at + "?theme=Kicks&minutes=90", "/register/" + at, "/checkin/" + at, "/signoffs/" + at,
-		sheet, link, link + "/caller", "/caller/" + rung, "/combinations", "/combinations?k=2&draw=3", "/insights", "/people", "/account"}
+		sheet, link, link + "/caller", "/caller/" + rung, "/combinations", "/combinations?k=2&draw=3", "/insights", "/insights/forecasts", "/techniques/many", "/people", "/account"}
 }
 
 // TestTheWeekIsAccessible runs axe-core over the screens of the week, with a class that has a

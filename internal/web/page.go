@@ -54,7 +54,7 @@ type app struct {
 
 // screens are the pages; each has a template and a script of its name.
 var screens = []string{"ladder", "programs", "rungs", "requirements", "sheet", "binder", "difference", "check", "coverage", "load", "versions", "glossary", "booklet", "files",
-	"techniques", "technique", "technique_edit", "numbers", "many", "students", "eligible", "student", "import",
+	"techniques", "technique", "technique_edit", "numbers", "many", "forecasts", "students", "eligible", "student", "import",
 	"plan", "insights", "practice", "family", "caller", "combinations", "classes", "class", "register", "checkin", "signoffs", "stripes", "attendance",
 	"gradings", "grading", "day", "officers", "checklist", "pairs", "lineup", "belts", "papers", "outbox", "settings", "backups", "record", "head", "codes", "join", "scoring", "paper", "ring", "bouts", "review", "result", "lab", "trail", "find", "message", "door", "people", "account"}
 

@@ -167,3 +167,10 @@ func TestAnsweredAnew(t *testing.T) {
 	h.undo(page)
 	says(t, h.page("/eligible"), "reckoned anew since")
 }
+
+// TestHowGoodTheForecastsWere: an empty school has nothing to look back on, and says so.
+func TestHowGoodTheForecastsWere(t *testing.T) {
+	h := newHouse(t).furnish()
+	says(t, h.page("/insights/forecasts"), "There is nothing to look back on yet.")
+	assert.Equal(t, []string{"81.2", "0.4", "100.0"}, []string{permille(812), permille(4), permille(1000)})
+}

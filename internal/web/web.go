@@ -168,6 +168,7 @@ func (a *app) routes() []route {
 		{"POST", "/stripes/{stripe}/withdraw", instructor, a.stripesWithdraw},
 
 		{"GET", "/insights", owner, a.insightsShow},
+		{"GET", "/insights/forecasts", owner, a.forecastsShow},
 		{"GET", "/plan/{class}/{on}", instructor, a.planShow},
 		{"GET", "/practice/{enrolment}", instructor, a.practiceShow},
 		{"POST", "/practice/{enrolment}/link", owner, a.practiceLink},
