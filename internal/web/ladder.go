@@ -206,6 +206,7 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 	}
 	v := ladderView{ReadAnew: readAnew(b), Rung: b.Rung(id), Program: &b.Program, Form: f, Group: sheetGroup, Today: a.store.Today(), Adding: r.URL.Query().Has("section") || status != http.StatusOK,
 		Techniques: b.Techniques, Chosen: choice(r, b), Provision: b.Provisional(id), Kit: b.KitOf(id), Sparring: b.SparringOf(id)}
+	v.Chosen.path = "/ladder/" + id // also where a refused form is answered at another address
 	if f.Values == nil {
 		v.Form.Values = values("amount", "5 a side", "weight", "1", "role", "performer")
 	}

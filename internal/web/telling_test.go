@@ -174,3 +174,12 @@ func TestHowGoodTheForecastsWere(t *testing.T) {
 	says(t, h.page("/insights/forecasts"), "There is nothing to look back on yet.")
 	assert.Equal(t, []string{"81.2", "0.4", "100.0"}, []string{permille(812), permille(4), permille(1000)})
 }
+
+// TestALadderThatWasRefused: beside a refused line the links of stance and track lead to the rung.
+func TestALadderThatWasRefused(t *testing.T) {
+	h := newHouse(t).furnish()
+	w := h.do("POST", "/requirements/new", values("rung", h.yellow, "technique", "Hook", "amount", "lots", "role", "performer", "weight", "1").Encode())
+	require.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), `href="/ladder/`+h.yellow+`?`)
+	assert.NotContains(t, w.Body.String(), `href="/requirements/new?`)
+}
