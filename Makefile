@@ -13,7 +13,8 @@ LONGEST := ./internal/web ./internal/store
 # at a time, is not: watching it costs the store's tests four fifths of their time.
 RACE := -race '-gcflags=github.com/ncruces/go-sqlite3-wasm/...=-race=false'
 
-# What goes through the whole demo and is held to testdata (LookedAt) runs without that watch.
+# What goes through the whole demo and is held to testdata (LookedAt), and what does much of one
+# thing, runs without that watch.
 
 .PHONY: demo build test test-long test-office bench pictures browser
 
@@ -28,7 +29,7 @@ test: browser
 	go vet ./...
 	go tool staticcheck ./...
 	go test $(RACE) -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
-	go test -timeout 8m -run LookedAt ./internal/web ./internal/store ./internal/onrecord
+	go test -timeout 8m -run 'LookedAt|CompileTwice|OtherHabits' ./internal/web ./internal/store ./internal/onrecord ./internal/core/curriculum ./internal/core/progress
 	go test -timeout 9m -parallel 3 ./internal/e2e/
 
 test-long: browser

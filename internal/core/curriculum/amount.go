@@ -51,6 +51,9 @@ var (
 // ParseQuantity reads an amount as people write it: "5 a side", "10", "once", "60 s",
 // "2 min", "1:30", "2 x 90 s", "3 x 60 s, 30 s rest". It reads what Quantity.String prints.
 func ParseQuantity(text string) (Quantity, error) {
+	if !mayBeAmount(text) {
+		return Quantity{}, notAnAmount(text)
+	}
 	said := clockPattern.ReplaceAllStringFunc(figures(strings.ToLower(check.Tidy(text))), func(s string) string {
 		m := clockPattern.FindStringSubmatch(s)
 		return fmt.Sprintf("%d s", 60*figure(m[1])+figure(m[2]))
@@ -63,7 +66,7 @@ func ParseQuantity(text string) (Quantity, error) {
 		if m := setsPattern.FindStringSubmatch(said); m != nil {
 			return q, fmt.Errorf("%w: %q; write the reps in all, %d, and the sets as a remark: (%s)", ErrQuantity, text, figure(m[1])*figure(m[2]), check.Tidy(text))
 		}
-		return q, fmt.Errorf("%w: %q; write for example 5 a side, 10, once, 60 s, or 2 x 90 s, 30 s rest", ErrQuantity, text)
+		return q, notAnAmount(text)
 	}
 	var p check.Problems
 	q.Check(&p)
@@ -78,6 +81,23 @@ var (
 	inFigures   = regexp.MustCompile(`\b(one|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety)([ -])`)
 	figureUnits = regexp.MustCompile(`^(\d|times|reps|each|ea|a side|per|on|with|for|in|both|x|minutes?|mins?|seconds?|secs?|rounds?|boards?|holds?|alternating|one|two|three|four|five)\b`)
 )
+
+func notAnAmount(text string) error {
+	return fmt.Errorf("%w: %q; write for example 5 a side, 10, once, 60 s, or 2 x 90 s, 30 s rest", ErrQuantity, text)
+}
+
+// mayBeAmount tells quickly what is no amount: it has neither a figure nor a number in words.
+func mayBeAmount(text string) bool {
+	if strings.ContainsAny(text, "0123456789½") {
+		return true
+	}
+	for word := range strings.FieldsFuncSeq(strings.ToLower(text), func(r rune) bool { return r == ' ' || r == '-' }) {
+		if word == "once" || word == "twice" || figureWords[word] != "" {
+			return true
+		}
+	}
+	return false
+}
 
 // figures writes the numbers of an amount that are said in words as figures: five times, three
 // two-minute rounds.

@@ -459,6 +459,9 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 // setsIn is sets times reps that stand in words; "" none.
 func setsIn(words []string) string {
 	for i := range words {
+		if !beginsAmount(words[i]) {
+			continue
+		}
 		for j := i + 1; j <= min(len(words), i+4); j++ {
 			said := strings.ToLower(strings.Join(words[i:j], " "))
 			if _, err := ParseQuantity(said); err != nil && setsPattern.MatchString(said) && !(j < len(words) && (secondsWord.MatchString(words[j]) || strings.EqualFold(words[j], "times"))) {

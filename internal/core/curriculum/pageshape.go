@@ -79,6 +79,9 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 	return out, true
 }
 
+// mostHeading is how long, in bytes, what may be a heading spelt wrongly is at most.
+const mostHeading = 40
+
 func (b *Book) headingOf(text string) (h headed, is bool) {
 	key := check.Key(text)
 	if key == "" || b.Named(text) != nil {
@@ -97,7 +100,7 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 		return headed{mixed: true}, true
 	}
 	kind := headingKind(key)
-	if _, singular := usualKinds[one]; kind == "" && !singular && len(key) >= 5 { // a near spelling
+	if _, singular := usualKinds[one]; kind == "" && !singular && len(key) >= 5 && len(key) <= mostHeading { // a near spelling
 		for _, s := range b.Sections {
 			if near(key, check.Key(s.Name)) || near(one, sectionKey(s.Name)) && one != key {
 				return headed{section: s.Name}, true
@@ -131,6 +134,9 @@ func near(x, y string) bool {
 	most := 1
 	if min(len(x), len(y)) >= 9 {
 		most = 2
+	}
+	if d := len(x) - len(y); d > 2*most || -d > 2*most { // letters of more bytes may be twice as long
+		return false
 	}
 	return min(len(x), len(y)) >= 4 && distance([]rune(x), []rune(y)) <= most
 }
@@ -230,6 +236,9 @@ func (b *Book) amountIn(text string) string {
 func amountAt(words []string) (i, j int) {
 	for n := min(len(words), 12); n > 0; n-- {
 		for at := 0; at+n <= len(words); at++ {
+			if !beginsAmount(words[at]) {
+				continue
+			}
 			said := strings.TrimRight(strings.Join(words[at:at+n], " "), ".,;")
 			if bare(said) || at+n < len(words) && eachWord.MatchString(said) { // each what?
 				continue
@@ -240,6 +249,15 @@ func amountAt(words []string) (i, j int) {
 		}
 	}
 	return 0, 0
+}
+
+// beginsAmount reports whether an amount may begin with a word.
+func beginsAmount(word string) bool {
+	switch word = strings.ToLower(word); word {
+	case "x", "×", "hold", "held", "for":
+		return true
+	}
+	return mayBeAmount(word)
 }
 
 var eachWord = regexp.MustCompile(`(?i)\b(each|ea|every|per|both)$`)

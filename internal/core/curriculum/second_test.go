@@ -12,6 +12,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/golden"
 )
 
 // plainLine is a line of a sheet as the second, simple compile makes it.
@@ -343,6 +344,7 @@ func drawnAdaptations(r *rand.Rand) (out []Adaptation) {
 // curricula, for every rung, track and some adaptations, and in whatever order the requirements
 // of different rungs are stored.
 func TestCompileTwice(t *testing.T) {
+	golden.Alone(t)
 	n := 2000
 	if testing.Short() {
 		n = 300

@@ -11,6 +11,7 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/golden"
 )
 
 // generated is a made-up school of about 60 students over three years. Its people are not
@@ -232,6 +233,7 @@ var schools = []struct {
 // TestSchoolsOfOtherHabits: the early–late span holds in schools of different habits that no
 // figure was chosen on, and the likely day is nearer than what the last twelve weeks lead to.
 func TestSchoolsOfOtherHabits(t *testing.T) {
+	golden.Alone(t)
 	for i, x := range schools {
 		r := replayedOf(t, uint64(9001+100*i), uint64(9006+100*i), x.habits)
 		t.Logf("%-30s %5d forecasts, inside %d.%d, early %d.%d, late %d.%d; error %.0f days, own twelve weeks %.0f, constant rate %.0f", x.name, r.Forecasts, r.Inside/10, r.Inside%10, r.Early/10, r.Early%10, r.Late/10, r.Late%10, r.Error, r.Rival, r.Naive)
