@@ -57,16 +57,7 @@ var slowings = []float64{0, 0.25, 0.5, 0.75, 1}
 // PerClass · came · open^Slowing. Of the powers tried the likeliest is taken, given how many each
 // student was signed off in all: the quick and the slow must not look like early and late.
 func UsualPace(all []Pace, usual int) Prior {
-	silent, batches := quiet(all), false
-	read := make([]Pace, len(all))
-	for i, p := range all {
-		read[i] = p.without(silent)
-	}
-	if all, batches = read, batched(read); batches {
-		for i, p := range all {
-			all[i] = p.spread()
-		}
-	}
+	all, silent, batches := asRead(all)
 	var came, weeks, signed, taught float64
 	var exposed, fit [5]float64 // by power: Σ came · open^power, and the log-likelihood
 	for _, p := range all {
@@ -106,6 +97,21 @@ func UsualPace(all []Pace, usual int) Prior {
 		}
 	}
 	return out
+}
+
+// asRead are the paces of a program without the weeks that were quiet, and with what was entered
+// in batches given to the weeks in which it was shown.
+func asRead(all []Pace) (out []Pace, silent Quiet, batches bool) {
+	silent = quiet(all)
+	for _, p := range all {
+		out = append(out, p.without(silent))
+	}
+	if batches = batched(out); batches {
+		for i, p := range out {
+			out[i] = p.spread()
+		}
+	}
+	return out, silent, batches
 }
 
 // What counts as entering in batches: of the weeks with classes at most so many in a hundred hold

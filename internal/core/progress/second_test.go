@@ -171,24 +171,25 @@ func TestTheUsualPaceIsTheLikeliest(t *testing.T) {
 			}
 			all = append(all, p)
 		}
+		read, silent, batches := asRead(all)
 		came, weeks := 0.0, 0.0
-		for _, p := range all {
+		for _, p := range read {
 			for _, w := range p {
 				came, weeks = came+float64(w.Came), weeks+float64(w.Held)/math.Max(float64(usual), 1)
 			}
 		}
-		want := Prior{PerWeek: (came + 5.6) / (weeks + 4), PerClass: 0.35, Typical: 1}
+		want := Prior{PerWeek: (came + 5.6) / (weeks + 4), PerClass: 0.35, Typical: 1, Quiet: silent, Batched: batches}
 		best := math.Inf(-1)
 		for _, power := range []float64{0, 0.25, 0.5, 0.75, 1} {
 			likelihood, exposed, taught, signed := 0.0, 0.0, 0.0, 0.0
-			for _, p := range all {
+			for _, p := range read {
 				own, ownSigned := 0.0, 0.0
 				for _, w := range p {
 					if w.Open == 0 || w.Came == 0 {
 						continue
 					}
-					classes, open := float64(w.Came), float64(w.Open)-float64(w.Signed)/2
-					if w.Signed == w.Open {
+					classes, open := float64(w.Came), float64(w.Open)-float64(min(w.Signed, w.Open))/2
+					if w.Signed >= w.Open {
 						classes /= 2
 					}
 					own, ownSigned, taught = own+classes*math.Pow(open, power), ownSigned+float64(w.Signed), taught+classes
@@ -210,6 +211,7 @@ func TestTheUsualPaceIsTheLikeliest(t *testing.T) {
 			return
 		}
 		require.InDeltaSlice(t, []float64{want.PerWeek, want.PerClass, want.Slowing, want.Typical}, []float64{got.PerWeek, got.PerClass, got.Slowing, got.Typical}, 1e-9)
+		require.Equal(t, []any{want.Quiet, want.Batched}, []any{got.Quiet, got.Batched})
 	})
 	assert.Equal(t, Prior{PerWeek: 1.4, PerClass: 0.35, Typical: 1}, UsualPace(nil, 2), "where nothing is known")
 	flat := UsualPace([]Pace{{{Came: 2, Held: 2, Open: 1}}}, 2)
