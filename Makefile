@@ -29,7 +29,7 @@ test: browser
 	go vet ./...
 	go tool staticcheck ./...
 	go test $(RACE) -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
-	go test -timeout 8m -run 'LookedAt|CompileTwice|OtherHabits' ./internal/web ./internal/store ./internal/onrecord ./internal/core/curriculum ./internal/core/progress
+	go test -timeout 8m -run 'LookedAt|NothingAnswersWith|CompileTwice|OtherHabits' ./internal/web ./internal/store ./internal/onrecord ./internal/core/curriculum ./internal/core/progress
 	go test -timeout 9m -parallel 3 ./internal/e2e/
 
 test-long: browser

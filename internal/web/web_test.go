@@ -25,6 +25,7 @@ import (
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
 )
 
@@ -221,6 +222,7 @@ func TestForeignTextIsEscapedEverywhere(t *testing.T) {
 }
 
 func TestNothingAnswersWithAnErrorOfOurs(t *testing.T) {
+	golden.Alone(t)
 	h := newHouse(t).furnish()
 	empty := newHouse(t)
 	filled := regexp.MustCompile(`\{[a-z]+\}`)
