@@ -60,6 +60,9 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	if t := b.alike(l.Name); t != nil && b.Named(l.Name) == nil {
 		l.Name = t.Name
 	}
+	if l.Quantity.Measure == RepsInAll && bothNoted.MatchString(l.Note) {
+		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %d a side where it is asked of each", l.Quantity, l.Note, l.Quantity.Reps))
+	}
 	b.Settle(l)
 	if l.usual = !amount; l.usual {
 		l.Quantity = DefaultAmount(l.Kind)
@@ -71,6 +74,9 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.fail(1, p[0].Field+" "+p[0].Text)
 	}
 }
+
+// bothNoted is a remark that speaks of both sides.
+var bothNoted = regexp.MustCompile(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|\b(l|left) ?(?:&|/|\+|and|then) ?(r|right)\b|\bboth (sides|legs|hands|arms|feet)\b`)
 
 // basic are the kinds whose techniques are called by their last word.
 var basic = []Kind{"strike", "kick", "block", "stance"}
@@ -98,6 +104,9 @@ func (b *Book) ask(l *PageLine) {
 	}
 	if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) && l.Note != "" && unicode.IsUpper([]rune(l.Note)[0]) && l.Moves == "" {
 		l.doubt(fmt.Sprintf("%s is read as the name and “%s” as a remark; where it is the attack, write the name first", l.Name, l.Note))
+	}
+	if is := kindInWords(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains([]Kind{"knowledge", "courtesy", "character"}, l.Kind) {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
 	if severals.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
