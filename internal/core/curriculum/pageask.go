@@ -1,0 +1,76 @@
+package curriculum
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/notation"
+)
+
+// bothNoted is a remark that speaks of both sides.
+var bothNoted = regexp.MustCompile(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|\b(l|left) ?(?:&|/|\+|and|then) ?(r|right)\b|\bboth (sides|legs|hands|arms|feet)\b`)
+
+// basic are the kinds whose techniques are called by their last word.
+var basic = []Kind{"strike", "kick", "block", "stance"}
+
+// ask notes what is doubtful about a line that makes something new.
+func (b *Book) ask(l *PageLine) {
+	if l.Problem != "" || l.Plain {
+		return
+	}
+	b.variant(l)
+	words := strings.Fields(l.Name)
+	if l.usual && l.Moves == "" && l.Said == "" && mayBeHeading(l.Name) || l.usual && len(words) == 1 && l.Note == "" && strings.HasSuffix(l.Name, "s") && slices.Contains([]Kind{"strike", "kick", "block", "stance", "evasion"}, l.Kind) && kindInWords(l.Name) == "" {
+		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
+	}
+	if t := b.nearest(l.Name); t != nil {
+		l.doubt(fmt.Sprintf("%s is nearly %s, which is known; write that name if it is meant", l.Name, t.Name))
+	}
+	for n := len(words) - 1; n > 0; n-- {
+		if t := b.Named(strings.Join(words[:n], " ")); t != nil && connecting.MatchString(strings.Join(words[n:], " ")) {
+			l.doubt(fmt.Sprintf("%s begins as %s does, which is known; put a comma behind its name if it is meant", l.Name, t.Name))
+		}
+	}
+	if is := kindInWords(words[len(words)-1]); l.Said == "" && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind {
+		l.doubt(fmt.Sprintf("%s stands under %s and is called a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
+	}
+	if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) && l.Note != "" && unicode.IsUpper([]rune(l.Note)[0]) && l.Moves == "" {
+		l.doubt(fmt.Sprintf("%s is read as the name and “%s” as a remark; where it is the attack, write the name first", l.Name, l.Note))
+	}
+	if is := kindInWords(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains([]Kind{"knowledge", "courtesy", "character"}, l.Kind) {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
+	}
+	if severals.MatchString(l.Name) {
+		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
+	}
+	if strings.Contains(strings.ToLower(l.Name), "choice") && !l.Free {
+		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
+	}
+	if l.Series == "" && len(l.Doubts) == 0 && strings.ContainsFunc(l.Name, unicode.IsDigit) {
+		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
+	}
+}
+
+// mixed are headings under which things of several kinds stand.
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "other", "general", "extra", "drill"}
+
+// mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
+// or by its word.
+func mayBeHeading(name string) bool {
+	letters := strings.Map(func(r rune) rune {
+		if unicode.IsLetter(r) {
+			return r
+		}
+		return -1
+	}, name)
+	capitals := utf8.RuneCountInString(letters) > 3 && letters == strings.ToUpper(letters) && letters != strings.ToLower(letters)
+	return capitals || slices.Contains(mixed, sectionKey(name))
+}
+
+func (l *PageLine) doubt(reason string) {
+	l.Doubts = append(l.Doubts, notation.Doubt{Column: 1, Reason: reason})
+}

@@ -1,0 +1,168 @@
+package curriculum
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+)
+
+// inName takes out of a new name what stands in it without a comma: "Front kick 10 each leg",
+// "Front kick on pads", "10 front kicks", "ready stance 10 secs still".
+func (b *Book) inName(l *PageLine, have bool) (amount bool) {
+	for _, part := range []string{" must pass", " must", " bonus", " optional", " compulsory", " mandatory"} {
+		if name, found := strings.CutSuffix(l.Name, part); found {
+			b.ReadPart(l, strings.TrimSpace(part))
+			l.Name = name
+			if b.Named(name) != nil {
+				return false
+			}
+		}
+	}
+	words := strings.Fields(l.Name)
+	if m := setsIn(words); m != "" && !have {
+		_, err := ParseQuantity(m)
+		l.fail(1, err.Error())
+		return false
+	}
+	i, j := amountAt(words)
+	if have {
+		i, j = 0, 0
+	}
+	if !have && unicode.IsDigit([]rune(l.Name)[0]) && i > 0 && b.aroundOf(l, words, false) { // 50 sit-ups in 2 mins
+		return l.Problem == ""
+	}
+	switch {
+	case i < j && i > 0:
+		before := words[:i]
+		if last := before[len(before)-1]; len(before) > 1 && (last == "x" || last == "×") {
+			before = before[:len(before)-1]
+		}
+		l.Quantity, _ = ParseQuantity(strings.TrimRight(strings.Join(words[i:j], " "), ".,;"))
+		l.Name = strings.Join(before, " ")
+		b.tail(l)
+		if after := strings.Join(words[j:], " "); after != "" && !b.keyword(l, after) {
+			b.loose(l, after)
+		}
+		return true
+	case i < j && j < len(words) && !have:
+		l.Quantity, _ = ParseQuantity(strings.Join(words[i:j], " "))
+		l.Name = b.single(strings.Join(words[j:], " "))
+		return true
+	}
+	if !have && unicode.IsDigit([]rune(l.Name)[0]) && b.around(l, words) {
+		return l.Problem == ""
+	}
+	b.tail(l)
+	return false
+}
+
+// setsIn is sets times reps that stand in words; "" none.
+func setsIn(words []string) string {
+	for i := range words {
+		if !beginsAmount(words[i]) {
+			continue
+		}
+		for j := i + 1; j <= min(len(words), i+4); j++ {
+			said := strings.ToLower(strings.Join(words[i:j], " "))
+			if _, err := ParseQuantity(said); err != nil && setsPattern.MatchString(said) && !(j < len(words) && (secondsWord.MatchString(words[j]) || strings.EqualFold(words[j], "times"))) {
+				return said
+			}
+		}
+	}
+	return ""
+}
+
+var secondsWord = regexp.MustCompile(`(?i)^(s|secs?|seconds?|m|mins?|minutes?|rounds?)(?:[.,/].*)?$`)
+
+// single is a name as it stands before an amount: of a known one in the plural the singular,
+// else with a capital.
+func (b *Book) single(name string) string {
+	if one := strings.TrimRight(name, "sS"); b.Named(name) == nil && b.Named(one) != nil {
+		return one
+	}
+	r, size := utf8.DecodeRuneInString(name)
+	return string(unicode.ToUpper(r)) + name[size:]
+}
+
+// around reads an amount that stands around a name, or before it: "10 front kicks each leg".
+func (b *Book) around(l *PageLine, words []string) bool {
+	return b.aroundOf(l, words, false) || b.aroundOf(l, words, true)
+}
+
+func (b *Book) aroundOf(l *PageLine, words []string, number bool) bool {
+	for end := len(words); end > 1; end-- { // words behind are a remark
+		for i := end - 1; i > 0; i-- {
+			for j := i + 1; j <= end; j++ {
+				if end < len(words) && j == end {
+					continue
+				}
+				said := strings.Join(append(slices.Clone(words[:i]), words[j:end]...), " ")
+				if bare(said) == number && l.take(said, b.single(strings.Join(words[i:j], " "))) {
+					if end < len(words) {
+						b.loose(l, strings.Join(words[end:], " "))
+					}
+					return true
+				}
+			}
+		}
+	}
+	return false
+}
+
+// tail takes words out of the end of a name: behind a known one, or that say how a line is shown.
+func (b *Book) tail(l *PageLine) {
+	words := strings.Fields(l.Name)
+	for n := len(words) - 1; n > 0; n-- {
+		name, rest := strings.Join(words[:n], " "), strings.Join(words[n:], " ")
+		known := b.Named(name) != nil
+		switch {
+		case known && ofPart.MatchString(rest):
+			l.note(rest)
+		case len(words)-n > 1 && !setting(rest) && !boardsPart.MatchString(strings.ToLower(rest)) && !(known && b.reads(rest)):
+			continue
+		case len(words)-n == 1 && !(known && b.reads(rest)):
+			continue
+		default:
+			b.keyword(l, rest)
+		}
+		l.Name = name
+		return
+	}
+	for n := len(words) - 1; n > 1 && l.Quantity.Measure != ""; n-- { // a known name and a remark, an amount behind both
+		rest := strings.Join(words[n:], " ")
+		if b.Named(strings.Join(words[:n], " ")) != nil && !connecting.MatchString(rest) {
+			l.Name = strings.Join(words[:n], " ")
+			l.note(rest)
+			return
+		}
+	}
+}
+
+func setting(words string) bool {
+	for _, said := range settingWords {
+		if check.Key(words) == said {
+			return true
+		}
+	}
+	return false
+}
+
+func (b *Book) reads(part string) bool { var l PageLine; return b.keyword(&l, part) }
+
+// take reads an amount that stands around a name.
+func (l *PageLine) take(amount, name string) bool {
+	q, err := ParseQuantity(amount)
+	if err != nil || bare(amount) && q.Reps > 100 || !unicode.IsLetter([]rune(name)[0]) || strings.EqualFold(name, "x") || name == "×" {
+		return false
+	}
+	if bare(amount) {
+		l.doubt(fmt.Sprintf("%s is read as the amount, %s in all; write %s a side behind the name for each side, or “not a number” where it belongs to the name", amount, amount, amount))
+	}
+	l.Name, l.Quantity = strings.TrimSuffix(strings.TrimSuffix(name, " x"), " ×"), q
+	return true
+}

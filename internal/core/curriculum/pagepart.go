@@ -1,0 +1,349 @@
+package curriculum
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/scoring"
+)
+
+// remark takes what stands in parentheses: words that say something of the line, as they would
+// behind a comma, and else a remark. In double parentheses all of it is a remark.
+func (b *Book) remark(l *PageLine, said string) {
+	if strings.HasPrefix(said, "(") && strings.HasSuffix(said, ")") {
+		l.note(said[1 : len(said)-1])
+		return
+	}
+	for _, part := range SplitParts(said) {
+		if part = check.Tidy(part); part != "" && !b.keyword(l, part) {
+			l.note(part)
+		}
+	}
+}
+
+// keyword reads a part that says something of a line and could be nothing else.
+func (b *Book) keyword(l *PageLine, part string) bool {
+	if KindNamed(part) != "" || strings.HasPrefix(check.Key(part), "term ") || strings.HasPrefix(check.Key(part), "entry ") {
+		return false
+	}
+	said := *l
+	said.Tracks = slices.Clone(l.Tracks)
+	if b.ReadPart(&said, part) != "" {
+		return false
+	}
+	*l = said
+	return true
+}
+
+// readsOtherwise reports whether a remark would be read as something else in parentheses.
+func (b *Book) readsOtherwise(note string) bool {
+	var l PageLine
+	b.remark(&l, note)
+	first, _, _ := strings.Cut(note, ",")
+	_, err := ParseQuantity(first)
+	return l.Note != note || err == nil && !bare(first)
+}
+
+func (l *PageLine) note(said string) { l.Note = strings.TrimPrefix(l.Note+", "+said, ", ") }
+
+// lineParts reads the parts behind a name. column is where they begin, from 1. amount is false
+// where no amount is among them.
+func (b *Book) lineParts(l *PageLine, rest string, column int) (amount bool) {
+	parts := strings.Split(rest, ",")
+	for i := 0; i < len(parts); i++ {
+		part := parts[i]
+		word := check.Tidy(part)
+		lead := utf8.RuneCountInString(part) - utf8.RuneCountInString(strings.TrimLeft(part, " \t"))
+		// "2 x 60 s, 30 s rest" is one amount with a comma in it, also what a track does instead.
+		if i+1 < len(parts) && restPattern.MatchString(check.Key(parts[i+1])) {
+			whole := word + ", " + check.Tidy(parts[i+1])
+			q, err := ParseQuantity(whole)
+			if err == nil {
+				l.Quantity, amount = q, true
+			}
+			if err == nil || b.ReadPart(l, whole) == "" {
+				column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
+				i++
+				continue
+			}
+		}
+		if word != "" {
+			if q, err := ParseQuantity(word); err == nil {
+				if amount {
+					l.doubt(fmt.Sprintf("there are two amounts, %s and %s; the last one is taken", l.Quantity, q))
+				}
+				l.Quantity, amount = q, true
+			} else if problem := b.ReadPart(l, word); problem != "" {
+				// The name of a rung or a group may hold a comma.
+				if i+1 < len(parts) && b.ReadPart(l, word+", "+check.Tidy(parts[i+1])) == "" {
+					column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
+					i++
+					continue
+				}
+				if strict(word) {
+					l.fail(column+lead, problem)
+					return false
+				}
+				b.loose(l, word)
+			}
+		}
+		column += utf8.RuneCountInString(part) + 1
+	}
+	return amount
+}
+
+// bare reports whether an amount is only a number, which behind a name may be its number in a
+// series.
+func bare(amount string) bool {
+	return !strings.ContainsFunc(check.Tidy(amount), func(r rune) bool { return !unicode.IsDigit(r) })
+}
+
+// strictParts are words that begin a part which is no remark: what follows them is wrong.
+var strictParts = regexp.MustCompile(`(?i)^(weight|marks|sprint|level|stage|entry) `)
+
+// strict reports whether a part is meant for something and says it wrongly.
+func strict(part string) bool {
+	return strictParts.MatchString(part) || setsPattern.MatchString(strings.ToLower(part)) || eachSide.MatchString(strings.ToLower(part))
+}
+
+// nearlySaid are parts that begin as ones that are understood.
+var nearlySaid = regexp.MustCompile(`^(?i:not for|until|from|as|weight|marks|always|stage|level|entry|sprint)\b|^(?:\S+ )?for \p{Lu}|\d.* for \p{Lu}`)
+
+// loose takes a part that is neither amount nor keyword as a remark. One that holds a figure or
+// speaks of each side may be an amount and is asked about.
+func (b *Book) loose(l *PageLine, part string) {
+	words := strings.Fields(part)
+	if i, j := amountAt(words); i < j && j < len(words) && i == 0 && !notAlike.MatchString(strings.Join(words[j:], " ")) {
+		if q, err := ParseQuantity(strings.Join(words[:j], " ")); err == nil && l.Quantity.Measure == "" {
+			l.Quantity = q
+			part = strings.Join(words[j:], " ")
+		}
+	}
+	l.note(part)
+	if nearlySaid.MatchString(part) {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
+	} else if strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part) {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))
+	}
+}
+
+// restPattern is the second half of rounds with a rest, of everybody or for a track.
+var restPattern = regexp.MustCompile(`^\d[\d:]* ?\w* rest( for .+)?$`)
+
+// SplitParts splits the parts of a line at their commas, but for that before a rest.
+func SplitParts(text string) (out []string) {
+	for _, part := range strings.Split(text, ",") {
+		if n := len(out); n > 0 && restPattern.MatchString(check.Key(part)) {
+			out[n-1] += "," + part
+			continue
+		}
+		out = append(out, part)
+	}
+	return out
+}
+
+// ReadPart reads one part of a line that is no amount, such as "must" or "until Blue belt",
+// and returns what is wrong with it; "" nothing.
+func (b *Book) ReadPart(l *PageLine, word string) string {
+	key := check.Key(word)
+	first, rest, _ := strings.Cut(key, " ")
+	_, said, _ := strings.Cut(word, " ") // the rest as it was typed
+	if what, name, found := strings.Cut(key, " for "); found {
+		return b.readTrack(l, what, name)
+	}
+	switch {
+	case slices.Contains([]string{"must", "must pass", "must-pass", "mandatory", "compulsory", "required", "essential"}, key):
+		l.MustPass = true
+	case key == "bonus" || key == "optional" || key == "extra":
+		l.Bonus = true
+	case boardsPart.MatchString(key):
+		l.Setting = boards
+		if n := boardsPart.FindStringSubmatch(key)[1]; n != "1" && n != "one" && n != "a" {
+			l.note(word)
+		}
+	case trackOnly(b, l, key):
+	case key == "always":
+		l.Carry = Carry{Kind: Always}
+	case key == "again" || key == "show again":
+		l.ShowAgain = true
+	case key == "free choice":
+		l.Free = true
+	case key == "slowly" || key == "slow":
+		l.Slow = true
+	case key == "non-stop":
+		l.NonStop = true
+	case key == "supported" || key == "support allowed":
+		l.Supported = true
+	case key == "by phases":
+		l.Phases = true
+	case first == "term" && rest != "":
+		l.Term = check.Tidy(said)
+	case KindNamed(word) != "":
+		l.Said = KindNamed(word)
+	case key == "not a number":
+		l.Plain = true
+	case sidesOnly[key] != "":
+		l.Sides = sidesOnly[key]
+	case first == "sprint":
+		return readSprint(l, rest)
+	case first == "entry" && rest != "":
+		l.Entries = append(l.Entries, check.Tidy(said))
+	case voiceOf(key) != "":
+		l.Voice = voiceOf(key)
+	case key == "covers settings":
+		l.Covers = true
+	case first == "as" && slices.Contains(Roles, Role(rest)):
+		l.Role = Role(rest)
+	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
+		l.LeastLevel = notation.Level(rest)
+	case first == "marks":
+		return readMarks(l, rest)
+	case first == "weight" || first == "stage":
+		n, err := strconv.Atoi(rest)
+		if err != nil || n < 1 || n > 100 {
+			return fmt.Sprintf("after %s stands a whole number from 1 to 100", first)
+		}
+		if first == "weight" {
+			l.Weight = n
+		} else {
+			l.StageCap = n
+		}
+	case first == "until":
+		for _, r := range b.Rungs {
+			if check.Key(r.Name) == rest || check.Key(r.Short()) == rest {
+				l.Carry = Carry{Kind: Until, Rung: r.ID}
+				return ""
+			}
+		}
+		return fmt.Sprintf("%q is no rung of this ladder", said)
+	case first == "from":
+		for _, g := range b.Program.Groups {
+			if check.Key(g.Name) == rest {
+				l.Carry = Carry{Kind: Sample, Group: g.ID}
+				return ""
+			}
+		}
+		return fmt.Sprintf("%q is no sample group of this program", said)
+	default:
+		for s, words := range settingWords {
+			if key == words {
+				l.Setting = s
+				return ""
+			}
+		}
+		if setsPattern.MatchString(key) {
+			_, err := ParseQuantity(word)
+			return err.Error()
+		}
+		return fmt.Sprintf("%q is not understood; after the name stand an amount such as 5 a side, must, bonus, weight 2, as attacker, on pads, always, until a rung …", word)
+	}
+	return ""
+}
+
+var boardsPart = regexp.MustCompile(`^(a|\d{1,2}|one|two|three|four|five) boards?$`)
+
+// trackOnly reads "Cubs only" and "Cubs: not needed", in the words of a part.
+func trackOnly(b *Book, l *PageLine, key string) bool {
+	name, only := strings.CutSuffix(key, " only")
+	not := false
+	if !only {
+		for _, end := range []string{" not needed", " exempt", " excused"} {
+			if cut, found := strings.CutSuffix(key, end); found {
+				name, not = strings.TrimRight(cut, ":"), true
+			}
+		}
+	}
+	at := slices.IndexFunc(b.Program.Tracks, func(t Track) bool { return check.Key(t.Name) == name })
+	if at < 0 || !only && !not {
+		return false
+	}
+	for i, t := range b.Program.Tracks {
+		if (i == at) == not {
+			b.readTrack(l, "not", check.Key(t.Name))
+		}
+	}
+	return true
+}
+
+// sidesOnly are the words that say on which side alone a technique is trained.
+var sidesOnly = map[string]SidePolicy{"lead only": LeadSide, "rear only": RearSide, "left only": LeftOnly, "right only": RightOnly, "no sides": NoSide, "both sides": BothSides}
+
+// readSprint reads when the closing sprint is called: "sprint 15 s", "sprint last 15 s".
+func readSprint(l *PageLine, rest string) string {
+	q, err := ParseQuantity(strings.TrimPrefix(strings.TrimPrefix(rest, "the "), "last "))
+	if err != nil || q.Measure != Timed && q.Measure != RepsInAll {
+		return "after sprint stand the seconds before the end, for example sprint 15 s"
+	}
+	l.Sprint = max(q.Seconds, q.Reps)
+	return ""
+}
+
+// voiceOf is the voice that words mean; "" none.
+func voiceOf(words string) Voice {
+	for _, v := range Voices {
+		if words == v.Words() {
+			return v
+		}
+	}
+	return ""
+}
+
+// readMarks reads a fitness table: "marks 18=2 26=3", the least count and its mark.
+func readMarks(l *PageLine, rest string) string {
+	l.Table = nil
+	if rest == "" {
+		return "after marks stand counts with their marks, for example marks 18=2 26=3"
+	}
+	for _, row := range strings.Fields(rest) {
+		count, mark, found := strings.Cut(row, "=")
+		n, err := strconv.Atoi(count)
+		m, wrong := scoring.ParseDecimal(mark)
+		if !found || err != nil || wrong != nil {
+			return fmt.Sprintf("%q is not understood; after marks stand counts with their marks, for example marks 18=2 26=3", row)
+		}
+		l.Table = append(l.Table, TableMark{n, m})
+	}
+	return ""
+}
+
+// readTrack reads what one track changes: "not for Cubs", "bonus for Cubs", "3 a side for
+// Cubs", "level low for Cubs", "stage 1 for Cubs".
+func (b *Book) readTrack(l *PageLine, what, name string) string {
+	track := slices.IndexFunc(b.Program.Tracks, func(t Track) bool { return check.Key(t.Name) == name })
+	if track < 0 {
+		return fmt.Sprintf("%q is no track of this program", name)
+	}
+	id := b.Program.Tracks[track].ID
+	at := slices.IndexFunc(l.Tracks, func(c TrackChange) bool { return c.TrackID == id })
+	if at < 0 {
+		at = len(l.Tracks)
+		l.Tracks = append(l.Tracks, TrackChange{TrackID: id})
+	}
+	c := &l.Tracks[at]
+	first, rest, _ := strings.Cut(what, " ")
+	n, err := strconv.Atoi(rest)
+	switch {
+	case what == "not":
+		c.LeaveOut = true
+	case what == "bonus":
+		c.Bonus = true
+	case first == "stage" && err == nil && n > 0 && n <= maxStages:
+		c.StageCap = n
+	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
+		c.Level = notation.Level(rest)
+	default:
+		q, err := ParseQuantity(what)
+		if err != nil {
+			return fmt.Sprintf("%q is not understood; before “for %s” stands not, bonus, an amount, level low or stage 1", what, b.Program.Tracks[track].Name)
+		}
+		c.Quantity = &q
+	}
+	return ""
+}
