@@ -220,6 +220,23 @@ func (w written) say(t *curriculum.Technique, what, value string) {
 		t.Entries = append(t.Entries, entries...)
 	case "works":
 		t.Success = list(value, ";")
+	case "apart": // technique = what differs
+		for _, s := range list(value, ";") {
+			other, differs, _ := strings.Cut(s, "=")
+			t.Apart = append(t.Apart, curriculum.Apart{TechniqueID: name(other), Differs: differs})
+		}
+	case "drills": // name = how = track
+		for _, s := range list(value, ";") {
+			d := curriculum.Drill{}
+			d.Name, s, _ = strings.Cut(s, "=")
+			how, track, from := strings.Cut(s, "=")
+			if d.How = how; from {
+				d.From = id(w.name, "track", track)
+			}
+			t.Drills = append(t.Drills, d)
+		}
+	case "cues":
+		t.Cues = list(value, ";")
 	case "youngest":
 		t.YoungestTrack = id(w.name, "track", value)
 	case "open":

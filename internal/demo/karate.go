@@ -27,6 +27,9 @@ stance | Cat stance | neko ashi dachi
 	script: 猫足立ち
 	look: front foot light
 strike | Lunge punch | oi zuki
+	apart: Reverse punch=fist and front foot are of one side and land together
+	drills: Step alone=half-moon step ten times, hands on the belt; Late fist=step, stop, then punch; Together=step and fist land as one
+	cues: foot and fist, one drum
 	script: 追い突き
 	look: fist turns last; shoulder down
 	faults: leans in

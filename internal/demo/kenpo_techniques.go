@@ -39,6 +39,9 @@ stance | Cat step | | Weight on the rear leg
 	look: front foot light; could lift it
 	faults: sways back to lift
 strike | Jab | | To the face, with return
+	apart: Back fist=the fist goes and returns on a straight line
+	drills: Touch the wall=lead hand to a spot on the wall, ten times, the shoulder forward; Paper target=tap a hanging sheet without pushing it; On the move=one with each slide forward=Juniors
+	cues: post it and pull it back; chin in the pocket
 	look: extend: chin behind the shoulder; recoil: hand returns the way it went
 	faults: hand drops on return → the face is open → chin behind the shoulder; reaches
 	levels: high, mid
@@ -46,6 +49,8 @@ strike | Jab | | To the face, with return
 	targets: face, chest
 	family: straight strikes
 strike | Cross | | Hip turns the hand
+	drills: Squash the bug=turn the rear heel only, hands on the hips; Rope=hands hold a belt stretched between them, hip pulls first; On pads=five, then change feet=Juniors
+	cues: squash the bug
 	look: pivot: rear heel turns; extend: other hand guards
 	faults: no hip; guard drops
 	levels: high, mid
@@ -82,12 +87,17 @@ strike | Knee strike | | Hips forward
 	look: toes point down; hips go with it
 	range: inside
 kick | Front kick | | Knee first
+	apart: Push kick=the foot snaps back before it is set down
+	drills: At the wall=one hand on the wall, ten slow knees, then ten kicks; Over the cone=chamber over a knee-high cone; Count of four=up, out, back, down, by numbers=Juniors; Eyes closed=five each leg, hold the chamber a breath=Adults
+	cues: knee up, snap, put it away; toes back, kick with the ball
 	look: chamber: knee high; extend: ball of the foot; recoil: before the step
 	faults: no chamber; leans back → slow to return → weight over the standing foot
 	levels: low, mid
 	range: outside
 	surface: basics=ball of the foot, self-defence=shin or ball
 kick | Round kick | | Over the pivoting foot
+	drills: Turn the heel=standing foot only, ten turns at the wall; Lie on the side=chamber and extend on the mat; Low, mid=one low and one mid without setting down=Juniors
+	cues: open the gate, swing, shut the gate
 	look: pivot: standing foot turns; extend: hip over; recoil: comes back
 	faults: ! standing foot stays → the knee twists → turn the heel first; drops the guard
 	levels: low, mid, high
@@ -95,6 +105,8 @@ kick | Round kick | | Over the pivoting foot
 	surface: basics=instep, sparring=instep, self-defence=shin
 	care: surface: on pads with the instep or shin, never the toes
 kick | Side kick | | Heel, edge level
+	drills: At the wall=heel slides up the other leg and out; Slow stack=hip, knee and heel in one line, held for three=Juniors
+	cues: stamp sideways
 	look: chamber: knee across; extend: heel leads; recoil: the same way
 	faults: toes lead; falls after it
 	levels: low, mid
@@ -130,6 +142,7 @@ kick | Spinning back kick | | Half a turn, look, kick
 	is: spinning
 	youngest: Juniors
 block | Low block | | Sweeps past the knee
+	cues: sweep the crumbs off the table
 	look: shoulder stays low; fist a hand from the knee
 	faults: leans to it
 block | High block | | Above the brow
@@ -231,6 +244,8 @@ form | Long Race | | Breath marked; two kicks high
 	faults: kicks drop when tired
 	on: Upper Weir
 self_defence | Ferryman's Hand | | Against a straight wrist grab
+	drills: Thumb out=the grip alone: turn to the thumb and step off, five times each hand; Slow river=with a partner who holds and walks=Juniors
+	cues: thumb to the gap
 	attack: right wrist grab, static, front
 	attacker: right sleeve hold
 	watch: grips as agreed; lets go on the word
@@ -254,6 +269,8 @@ self_defence | Bent Reed | | Against a front kick
 	ends: outside
 	range: middle
 self_defence | Mill Wheel | | Against a step-through punch
+	drills: Step first=off the line and nothing else, partner points; Two beats=block, stop, look, then the rest=Juniors
+	cues: off the line, then the wheel
 	attack: right straight punch, high, step-through, front
 	attacker: step through right cross high
 	watch: the right distance; the arm stays for the answer; recovers

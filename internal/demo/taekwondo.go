@@ -52,11 +52,15 @@ strike | Fingertip thrust | pyeonsonkkeut
 	look: fingers together
 	care: target: shown, not struck
 kick | Front snap kick | ap chagi
+	drills: At the rail=ten knees, ten snaps; Paper=kick a sheet a partner holds
+	cues: knee, snap, knee, down
 	script: 앞차기
 	look: chamber: knee to the chest; extend: ball of the foot; recoil: knee stays up
 	faults: leg swings
 	surface: basics=ball of the foot, sparring=ball of the foot
 kick | Turning kick | dollyeo chagi
+	apart: Hook kick=it strikes on the way in, with the instep
+	cues: turn the heel, knee points
 	script: 돌려차기
 	look: pivot: heel turns forward; extend: instep; recoil: folds back
 	faults: ! standing foot stays → the knee twists → turn the heel first

@@ -381,45 +381,77 @@ func (s *Store) DaysAttended(ctx context.Context, student, program string, from 
 // likelyBack is how many registers of a class back it is counted who came.
 const likelyBack = 8
 
-// Likely are the chances, in permille, that students come to a class: how often each came the
-// last times it was held before a day, with one class each way added so that nobody is certain.
-// Once the register of the day has entries, whoever is on it is certain and the others do not come.
-// Where the class was never held, whoever it is for is as likely to come as not, and heard is false.
-func (s *Store) Likely(ctx context.Context, class string, on civil.Date) (out map[string]int, heard bool, err error) {
-	type row struct {
+// Turnout is who comes to a class on a day.
+type Turnout struct {
+	Chances map[string]int  // student → of coming, in permille
+	Heard   bool            // the class was held before
+	Kept    bool            // by the register of the day
+	MakeUp  map[string]bool // who is there to make up for a class missed
+	Online  bool            // most entries of the last times were live, online
+}
+
+// Likely is who comes to a class on a day. Once the register of the day has entries, whoever is on it
+// is certain and the others do not come; before, it is as Expected says.
+func (s *Store) Likely(ctx context.Context, class string, on civil.Date) (Turnout, error) {
+	type entry struct {
 		student string
-		n, of   int
+		makeUp  bool
+		mode    timetable.Mode
 	}
-	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.student, &x.n, &x.of} },
-		`WITH back AS (SELECT id FROM register WHERE class_id = ?1 AND on_date < ?2 ORDER BY on_date DESC LIMIT ?3)
-		SELECT a.student_id, count(*), (SELECT count(*) FROM back) FROM attendance a JOIN back ON back.id = a.register_id WHERE a.student_id IS NOT NULL GROUP BY a.student_id`, class, on.String(), likelyBack)
-	if err != nil {
-		return nil, false, err
-	}
-	here, err := list(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT a.student_id FROM attendance a JOIN register r ON r.id = a.register_id WHERE r.class_id = ? AND r.on_date = ? AND a.student_id IS NOT NULL`, class, on.String())
-	out = map[string]int{}
-	if len(here) > 0 {
-		for _, id := range here {
-			out[id] = 1000
+	here, err := list(ctx, s.r, func(x *entry) []any { return []any{&x.student, &x.makeUp, &x.mode} },
+		`SELECT a.student_id, a.make_up, a.mode FROM attendance a JOIN register r ON r.id = a.register_id WHERE r.class_id = ? AND r.on_date = ? AND a.student_id IS NOT NULL`, class, on.String())
+	if err != nil || len(here) == 0 {
+		if err != nil {
+			return Turnout{}, err
 		}
-		return out, true, err
+		return s.Expected(ctx, class, on)
 	}
+	t := Turnout{Chances: map[string]int{}, Heard: true, Kept: true, MakeUp: map[string]bool{}}
+	live := 0
+	for _, x := range here {
+		t.Chances[x.student] = 1000
+		t.MakeUp[x.student] = x.makeUp
+		if x.mode == timetable.Live {
+			live++
+		}
+	}
+	t.Online = 2*live > len(here)
+	return t, nil
+}
+
+// Expected is who came to a class before a day: how often each came the last times it was held, with
+// one class each way added so that nobody is certain. Where it was never held, whoever it is for is as
+// likely to come as not.
+func (s *Store) Expected(ctx context.Context, class string, on civil.Date) (Turnout, error) {
+	type row struct {
+		student     string
+		n, of, live int
+	}
+	t := Turnout{Chances: map[string]int{}}
+	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.student, &x.n, &x.of, &x.live} },
+		`WITH back AS (SELECT id FROM register WHERE class_id = ?1 AND on_date < ?2 ORDER BY on_date DESC LIMIT ?3)
+		SELECT a.student_id, count(*), (SELECT count(*) FROM back), sum(a.mode = 'live') FROM attendance a JOIN back ON back.id = a.register_id WHERE a.student_id IS NOT NULL GROUP BY a.student_id`, class, on.String(), likelyBack)
+	if err != nil {
+		return t, err
+	}
+	entries, live := 0, 0
 	for _, x := range rows {
-		out[x.student] = 1000 * (x.n + 1) / (x.of + 2)
+		t.Chances[x.student] = 1000 * (x.n + 1) / (x.of + 2)
+		entries, live = entries+x.n, live+x.live
 	}
-	if len(rows) > 0 || err != nil {
-		return out, true, err
+	t.Online = 2*live > entries
+	if t.Heard = len(rows) > 0; t.Heard {
+		return t, nil
 	}
-	// A class without a history: whoever it is for may come.
 	c, err := s.Class(ctx, class)
 	if err != nil {
-		return nil, false, ignoreMissing(err)
+		return t, ignoreMissing(err)
 	}
 	all, err := s.stand(ctx, `e.ended_on IS NULL`)
 	for _, x := range all {
 		if c.For(x.ProgramID, x.Track.ID) && !on.Before(x.Joined) {
-			out[x.StudentID] = 1000 * (0 + 1) / (0 + 2)
+			t.Chances[x.StudentID] = 500
 		}
 	}
-	return out, false, err
+	return t, err
 }

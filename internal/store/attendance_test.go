@@ -412,7 +412,7 @@ func TestSignOffsAndStripes(t *testing.T) {
 	assert.Equal(t, "Front kick", taught[0].Name)
 	_, err = x.Teach(bg, me, c.ID, today, asked[0])
 	require.NoError(t, err)
-	taught, err = x.TaughtSince(bg, x.program, today.AddDays(-5))
+	taught, err = x.TaughtIn(bg, c.ID, today)
 	require.NoError(t, err)
 	assert.Empty(t, taught, "once more takes it back")
 	in, err := x.SignOffsIn(bg, c.ID, today)

@@ -8,6 +8,8 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/practice"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
 )
@@ -116,24 +118,102 @@ func TestLikely(t *testing.T) {
 			require.NoError(t, x.enter(x.came(c, 1, today.AddDays(-7*week))))
 		}
 	}
-	p, heard, err := x.Likely(bg, c.ID, today)
+	p, err := x.Likely(bg, c.ID, today)
 	require.NoError(t, err)
-	assert.Equal(t, map[string]int{x.people[0]: 900, x.people[1]: 300}, p, "of the last eight")
-	assert.True(t, heard)
-	require.NoError(t, x.enter(x.came(c, 2, today)))
-	p, heard, err = x.Likely(bg, c.ID, today)
+	assert.Equal(t, Turnout{Chances: map[string]int{x.people[0]: 900, x.people[1]: 300}, Heard: true}, p, "of the last eight")
+	live := x.came(c, 2, today)
+	live.Mode, live.MakeUp = timetable.Live, true
+	require.NoError(t, x.enter(live))
+	p, err = x.Likely(bg, c.ID, today)
 	require.NoError(t, err)
-	assert.Equal(t, map[string]int{x.people[2]: 1000}, p)
-	assert.True(t, heard)
+	assert.Equal(t, Turnout{Chances: map[string]int{x.people[2]: 1000}, Heard: true, Kept: true, Online: true, MakeUp: map[string]bool{x.people[2]: true}}, p)
+	p, err = x.Expected(bg, c.ID, today)
+	require.NoError(t, err)
+	assert.Len(t, p.Chances, 2, "the register of the day is not looked at")
 	fresh := x.evening(func(c *timetable.Class) { c.Name, c.Start = "Late", 20*60 })
-	p, heard, err = x.Likely(bg, fresh.ID, today)
+	p, err = x.Likely(bg, fresh.ID, today)
 	require.NoError(t, err)
-	assert.False(t, heard)
-	assert.Equal(t, map[string]int{x.people[0]: 500, x.people[1]: 500, x.people[2]: 500}, p, "whoever it is for")
+	assert.Equal(t, Turnout{Chances: map[string]int{x.people[0]: 500, x.people[1]: 500, x.people[2]: 500}}, p, "whoever it is for")
 	elsewhere := x.evening(func(c *timetable.Class) { c.Name, c.Start, c.Programs = "Other", 21*60, []string{"elsewhere"} })
-	p, _, err = x.Likely(bg, elsewhere.ID, today)
+	p, err = x.Likely(bg, elsewhere.ID, today)
 	require.NoError(t, err)
-	assert.Empty(t, p)
+	assert.Empty(t, p.Chances)
+}
+
+// TestThemesOfTheWeek: a theme is kept for a week and a program, changed, undone and taken away.
+func TestThemesOfTheWeek(t *testing.T) {
+	x := newSchool(t)
+	sections, err := x.Sections(bg, x.program)
+	require.NoError(t, err)
+	monday := civil.MustParse("2026-11-23")
+	theme := func(on civil.Date) practice.Theme {
+		all, err := x.Themes(bg, on)
+		require.NoError(t, err)
+		return all[x.program].Theme
+	}
+	set := func(h practice.Theme) Done {
+		d, err := x.SaveThemes(bg, me, monday, map[string]practice.Theme{x.program: h})
+		require.NoError(t, err)
+		return d
+	}
+	set(practice.Theme{})
+	assert.True(t, theme(monday).IsZero())
+	set(practice.Theme{Sections: []string{sections[0].ID, "no section"}, Words: "  low   stances "})
+	want := practice.Theme{Sections: []string{sections[0].ID}, Words: "low stances"}
+	assert.Equal(t, want, theme(monday))
+	assert.True(t, theme(monday.AddDays(7)).IsZero(), "the next week has its own")
+	assert.True(t, theme(monday.AddDays(-7)).IsZero())
+	assert.Equal(t, want, theme(monday.AddDays(-6)), "a school whose weeks begin on Tuesday now finds it too")
+	d := set(practice.Theme{Words: "ribs"})
+	assert.Equal(t, practice.Theme{Sections: []string{}, Words: "ribs"}, theme(monday))
+	_, err = x.Undo(bg, me, d.Audit)
+	require.NoError(t, err)
+	assert.Equal(t, want, theme(monday))
+	set(practice.Theme{})
+	assert.True(t, theme(monday).IsZero())
+	_, err = x.SaveThemes(bg, me, monday, map[string]practice.Theme{x.program: {Words: strings.Repeat("x", 1000)}})
+	problem(t, err, "words", "characters")
+}
+
+// TestWhatWasMissed: what a class worked on while somebody was away who comes to it, until it is seen
+// in another.
+func TestWhatWasMissed(t *testing.T) {
+	x := newSchool(t)
+	techniques, err := x.Techniques(bg, x.program, "", "")
+	require.NoError(t, err)
+	technique := techniques[0].ID
+	c := x.evening(nil)
+	other := x.evening(func(c *timetable.Class) { c.Name, c.Start = "Late", 20*60 })
+	week := func(n int) civil.Date { return today.AddDays(-7 * n) }
+	for n := 1; n <= 5; n++ {
+		require.NoError(t, x.enter(x.came(c, 0, week(n))))
+	}
+	require.NoError(t, x.enter(x.came(c, 1, week(5))))
+	missed := func(from civil.Date) []Missed {
+		out, err := x.MissedBy(bg, x.people, from, today)
+		require.NoError(t, err)
+		return out
+	}
+	assert.Empty(t, missed(week(4)))
+	teach := func(class string, n int) {
+		_, err := x.Teach(bg, me, class, week(n), technique)
+		require.NoError(t, err)
+	}
+	teach(c.ID, 3)
+	teach(c.ID, 2)
+	want := []Missed{{x.people[1], technique, week(2), c.Name}}
+	assert.Equal(t, want, missed(week(4)), "the latest day; not somebody who never comes to this class")
+	assert.Empty(t, missed(week(1)))
+	require.NoError(t, x.enter(x.came(other, 1, week(2))))
+	assert.Equal(t, want, missed(week(4)), "another class that worked on something else")
+	teach(other.ID, 2)
+	assert.Empty(t, missed(week(4)), "seen in another class since")
+	none, err := x.MissedBy(bg, nil, week(4), today)
+	require.NoError(t, err)
+	assert.Empty(t, none)
+	last, err := x.LastTaught(bg, week(3), week(2))
+	require.NoError(t, err)
+	assert.Equal(t, map[string]civil.Date{technique: week(3)}, last)
 }
 
 // TestInsightsFromRecords: only what was announced counts, and ways hold promotions apart from

@@ -428,12 +428,6 @@ func (s *Store) Teach(ctx context.Context, by By, class string, on civil.Date, t
 	})
 }
 
-// TaughtSince lists what classes for a program worked on since a day, newest first.
-func (s *Store) TaughtSince(ctx context.Context, program string, from civil.Date) ([]Taught, error) {
-	return list(ctx, s.r, func(x *Taught) []any { return []any{&x.ID, &x.TechniqueID, &x.Name, asDate{&x.On}} },
-		`SELECT x.id, x.technique_id, t.name, r.on_date FROM taught x JOIN register r ON r.id = x.register_id JOIN technique t ON t.id = x.technique_id WHERE t.program_id = ? AND r.on_date >= ? ORDER BY r.on_date DESC, x.at`, program, from.String())
-}
-
 // TaughtIn is what a class worked on on a day.
 func (s *Store) TaughtIn(ctx context.Context, class string, on civil.Date) ([]Taught, error) {
 	return list(ctx, s.r, func(x *Taught) []any { return []any{&x.ID, &x.TechniqueID, &x.Name, asDate{&x.On}} },

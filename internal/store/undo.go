@@ -28,6 +28,7 @@ var mayTakeOut = map[string]func(context.Context, *txn, string) error{
 	"person":     personFree,
 	"class":      func(context.Context, *txn, string) error { return nil }, // its registers stay
 	"closure":    func(context.Context, *txn, string) error { return nil },
+	"week_theme": func(context.Context, *txn, string) error { return nil },
 	"officer":    func(context.Context, *txn, string) error { return nil }, // gradings keep the name
 	// Only ever changed:
 	"school": func(context.Context, *txn, string) error { return nil }, "candidate_group": func(context.Context, *txn, string) error { return nil }, "examiner": func(context.Context, *txn, string) error { return nil },

@@ -73,6 +73,7 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	s, err := store.Open(bg, path, clock)
 	require.NoError(t, err)
 	defer s.Close()
+	twentyEvenings(t, s)
 	h, err := New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), Access{Everybody: &store.Person{Name: "Rosalind Castellane", Role: store.Owner}})
 	require.NoError(t, err)
 	x := &house{Handler: h, t: t, s: s, path: path}

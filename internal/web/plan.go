@@ -1,15 +1,16 @@
 package web
 
 import (
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
 	"strconv"
+	"strings"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
-	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/practice"
-	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 )
@@ -19,13 +20,22 @@ type planView struct {
 	On      civil.Date
 	Plan    practice.Plan
 	Form    form
-	Themes  []option
+	How     practice.How
+	Hows    []option
+	Theme   form // of the week, to be changed
+	Themes  []themeView
+	Offered []option // sections of the programs
+	Week    civil.Date
+	Room    int // minutes between warm-up and bow
 	Coming  []likely
-	Unheard bool // the class was never held: it is planned for whom it is for
-	Certain bool // by the register, not by habit
+	MakeUp  bool // the class makes up for what was missed
+	Turnout store.Turnout
 	query   url.Values
 	path    string
 }
+
+// themeView is the theme of one program's week, in words.
+type themeView struct{ Program, Words string }
 
 type likely struct {
 	Name   string
@@ -58,137 +68,189 @@ func (v planView) Pins() [2][]string { return [2][]string{v.query["pin"], v.quer
 // Dropped are the topics taken out by hand.
 func (v planView) Dropped() []string { return v.query["drop"] }
 
-// What serving a student is worth: all that can be said of a need, the most pressing first.
-const (
-	needMustPass = 3
-	needNotYet   = 2
-	needOpen     = 2
-	needStale    = 1
-	needNear     = 2 // a grading that tests the next rung is near
-)
-
 // planShow proposes what a class works on.
 func (a *app) planShow(w http.ResponseWriter, r *http.Request) {
+	a.planPage(w, r, http.StatusOK, form{})
+}
+
+func (a *app) planPage(w http.ResponseWriter, r *http.Request, status int, theme form) {
 	ctx := r.Context()
 	c, on, ok := a.heldSlot(w, r)
 	if !ok {
 		return
 	}
 	q := r.URL.Query()
-	v := planView{Class: c, On: on, query: q, path: "/plan/" + c.ID + "/" + on.String(), Form: form{Values: url.Values{}}}
+	v := planView{Class: c, On: on, Theme: theme, query: q, path: "/plan/" + c.ID + "/" + on.String(), Form: form{Values: url.Values{}}, Hows: options(practice.Hows, practice.How.Words)}
 	p := &v.Form.Problems
-	tonight := practice.Tonight{Minutes: p.Whole("minutes", q.Get("minutes"), 10, 300, c.Minutes), On: on, Theme: q.Get("theme"), Pinned: map[string]bool{}, Dropped: map[string]bool{}}
+	tonight := practice.Tonight{Minutes: p.Whole("minutes", q.Get("minutes"), 10, 300, c.Minutes), On: on, How: practice.How(q.Get("how")), Pinned: map[string]bool{}, Dropped: map[string]bool{}}
 	for _, id := range q["pin"] {
 		tonight.Pinned[id] = true
 	}
 	for _, id := range q["drop"] {
 		tonight.Dropped[id] = true
 	}
-	chances, heard, err := a.store.Likely(ctx, c.ID, on)
-	if err != nil {
+	var err error
+	if v.Turnout, err = a.store.Likely(ctx, c.ID, on); err != nil {
 		a.fail(w, r, err)
 		return
 	}
-	v.Unheard = !heard
-	coming := map[string]bool{}
-	for id, n := range chances {
-		if n >= comesAtAll {
-			coming[id] = true
+	if tonight.How == "" {
+		tonight.How = practice.InHall
+		if v.Turnout.Online || c.Online() {
+			tonight.How = practice.Live
 		}
-		v.Certain = v.Certain || n == 1000
 	}
-	climbs, err := a.store.ReadyOfStudents(ctx, coming, c.Programs)
+	if check.OneOf(p, "how", tonight.How, practice.Hows); !slices.Contains(practice.Hows, tonight.How) {
+		tonight.How = practice.InHall
+	}
+	who, err := a.whoComes(r, c, on, v.Turnout)
+	if err == nil {
+		err = a.themes(r, &v, who.themes, c.Programs)
+	}
 	if err != nil {
 		a.fail(w, r, err)
 		return
 	}
-	topics, sections, err := a.topics(r, climbs, chances, on)
-	if err != nil {
-		a.fail(w, r, err)
-		return
-	}
-	for _, x := range climbs {
-		v.Coming = append(v.Coming, likely{x.Name, x.Rung.Short(), chances[x.StudentID] / 10})
-	}
-	v.Plan = practice.MakePlan(topics, tonight)
-	v.Themes = []option{{"", "none"}}
-	for _, s := range sections {
-		v.Themes = append(v.Themes, option{s, s})
-	}
-	v.Form.Values = values("minutes", strconv.Itoa(tonight.Minutes), "theme", tonight.Theme)
+	v.Plan = practice.MakePlan(practice.Topics(who.present, who.taught, on), tonight)
+	v.Coming, v.Week, v.MakeUp, v.How, v.Room = who.likely, who.week, c.MakesUp(), tonight.How, tonight.Room()
+	v.Form.Values = values("minutes", strconv.Itoa(tonight.Minutes), "how", string(tonight.How))
 	if len(*p) > 0 {
 		v.Form.Values.Set("minutes", q.Get("minutes"))
-	}
-	status := http.StatusOK
-	if len(*p) > 0 {
 		status = http.StatusUnprocessableEntity
 	}
 	a.show(w, r, status, "", page{Screen: "plan", Title: "Plan for " + c.Name, Nav: "classes", Body: v})
 }
 
-// topics are what those who come still need, each with whom it serves and how much.
-func (a *app) topics(r *http.Request, climbs []store.ReadyClimb, chances map[string]int, on civil.Date) (out []practice.Topic, sections []string, err error) {
-	ctx := r.Context()
-	at, taught, near := map[string]int{}, map[string]civil.Date{}, map[string]bool{}
-	seen := map[string]bool{}
-	for _, c := range climbs {
-		if !seen[c.ProgramID] {
-			seen[c.ProgramID] = true
-			lately, err := a.store.TaughtSince(ctx, c.ProgramID, on.AddDays(-30))
-			if err != nil {
-				return nil, nil, err
-			}
-			for _, t := range lately {
-				if t.On.Before(on) {
-					taught[t.TechniqueID] = civil.Max(taught[t.TechniqueID], t.On)
-				}
-			}
-		}
-		if _, known := near[c.Next.ID]; !known {
-			planned, err := a.store.PlannedFor(ctx, c.Next.ID, "")
-			if err != nil {
-				return nil, nil, err
-			}
-			near[c.Next.ID] = len(planned) > 0 && on.DaysTo(planned[0].On) <= 42
-		}
-		for _, it := range c.Items {
-			worth, why := need(it, on)
-			if worth == 0 {
-				continue
-			}
-			if near[c.Next.ID] && it.Counts {
-				worth += needNear
-			}
-			key := it.TechniqueID + "." + string(it.Role)
-			i, there := at[key]
-			if !there {
-				i = len(out)
-				at[key] = i
-				place := slices.IndexFunc(c.Book.Sections, func(s curriculum.Section) bool { return s.ID == it.SectionID })
-				out = append(out, practice.Topic{ID: key, Name: it.Call, Section: it.Section, Place: place, Kind: it.Kind, Minutes: practice.TopicMinutes(it.Kind), Cautions: it.Cautions, Taught: taught[it.TechniqueID]})
-				if !slices.Contains(sections, it.Section) {
-					sections = append(sections, it.Section)
-				}
-			}
-			out[i].Serves = append(out[i].Serves, practice.Served{Student: c.StudentID, Name: c.Name, Rung: c.Next.Short(), Worth: worth * chances[c.StudentID], Why: why})
-		}
-	}
-	return out, sections, nil
+// coming is who comes to a class, with what is known of them.
+type coming struct {
+	present []practice.Present
+	likely  []likely
+	taught  map[string]civil.Date
+	themes  map[string]store.WeekTheme
+	week    civil.Date // its first day
 }
 
-// need is how much one needs to work on something, and why.
-func need(it progress.Item, on civil.Date) (worth int, why string) {
-	switch {
-	case it.Counts && !it.Done:
-		worth, why = needOpen, "not signed off yet"
-		if it.MustPass {
-			worth, why = worth+needMustPass, "must pass"
+// How far the records are looked at for a plan: what was taught, what was missed, and from when on a
+// grading is near.
+const (
+	taughtBack = 30
+	missedBack = 28
+	nearDays   = 42
+)
+
+// whoComes gathers what a plan is made from.
+func (a *app) whoComes(r *http.Request, c timetable.Class, on civil.Date, t store.Turnout) (x coming, err error) {
+	ctx := r.Context()
+	some := map[string]bool{}
+	for id, n := range t.Chances {
+		if n >= comesAtAll {
+			some[id] = true
 		}
-		if !it.NotYet.IsZero() {
-			worth, why = worth+needNotYet, "tried, not right yet"
-		}
-	case it.Done && it.Freshness == curriculum.Carried && !it.Seen.IsZero() && it.Seen.DaysTo(on) >= progress.StaleDays:
-		worth, why = needStale, "not seen for "+many(it.Seen.DaysTo(on)/7, "week")
 	}
-	return worth, why
+	climbs, err := a.store.ReadyOfStudents(ctx, some, c.Programs)
+	if err != nil {
+		return x, err
+	}
+	missed, err := a.store.MissedBy(ctx, slices.Sorted(maps.Keys(some)), on.AddDays(-missedBack), on)
+	if err != nil {
+		return x, err
+	}
+	away := map[string]map[string]civil.Date{}
+	for _, m := range missed {
+		if away[m.StudentID] == nil {
+			away[m.StudentID] = map[string]civil.Date{}
+		}
+		away[m.StudentID][m.TechniqueID] = m.On
+	}
+	near, err := a.store.RungsTested(ctx, on, on.AddDays(nearDays))
+	if err != nil {
+		return x, err
+	}
+	if x.week, err = a.week(r, on); err != nil {
+		return x, err
+	}
+	if x.themes, err = a.store.Themes(ctx, x.week); err != nil {
+		return x, err
+	}
+	if x.taught, err = a.store.LastTaught(ctx, on.AddDays(-taughtBack), on); err != nil {
+		return x, err
+	}
+	for _, y := range climbs {
+		x.likely = append(x.likely, likely{y.Name, y.Rung.Short(), t.Chances[y.StudentID] / 10})
+		x.present = append(x.present, practice.Present{Student: y.StudentID, Name: y.Name, Rung: y.Next.Short(), Track: y.Track.ID, Chance: t.Chances[y.StudentID], Book: y.Book, Items: y.Items,
+			Near: near[y.Next.ID], MakeUp: c.MakesUp() || t.MakeUp[y.StudentID], Missed: away[y.StudentID], Theme: x.themes[y.ProgramID].Theme})
+	}
+	return x, nil
+}
+
+// themes says what the week is about for the programs of a class, and offers what it could be.
+func (a *app) themes(r *http.Request, v *planView, themes map[string]store.WeekTheme, of []string) error {
+	programs, err := a.store.Programs(r.Context())
+	if err != nil {
+		return err
+	}
+	chosen := url.Values{}
+	for _, p := range programs {
+		if len(of) > 0 && !slices.Contains(of, p.ID) {
+			continue
+		}
+		sections, err := a.store.Sections(r.Context(), p.ID)
+		if err != nil {
+			return err
+		}
+		h := themes[p.ID]
+		var names []string
+		for _, s := range sections {
+			name := s.Name
+			if len(of) != 1 && len(programs) > 1 {
+				name += " (" + p.Name + ")"
+			}
+			v.Offered = append(v.Offered, option{s.ID, name})
+			if slices.Contains(h.Sections, s.ID) {
+				names = append(names, s.Name)
+				chosen.Add("sections", s.ID)
+			}
+		}
+		if h.Words != "" {
+			names = append(names, h.Words)
+			chosen.Set("words", h.Words)
+		}
+		if len(names) > 0 {
+			v.Themes = append(v.Themes, themeView{p.Name, strings.Join(names, ", ")})
+		}
+	}
+	if v.Theme.Values == nil {
+		v.Theme.Values = chosen
+	}
+	return nil
+}
+
+// planTheme keeps the theme of the week for the programs of a class.
+func (a *app) planTheme(w http.ResponseWriter, r *http.Request) {
+	c, on, ok := a.heldSlot(w, r)
+	if !ok {
+		return
+	}
+	back := "/plan/" + c.ID + "/" + on.String()
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		first, err := a.week(r, on)
+		if err != nil {
+			return store.Done{}, err
+		}
+		of := c.Programs
+		if len(of) == 0 {
+			programs, err := a.store.Programs(r.Context())
+			if err != nil {
+				return store.Done{}, err
+			}
+			for _, p := range programs {
+				of = append(of, p.ID)
+			}
+		}
+		themes := map[string]practice.Theme{}
+		for _, id := range of {
+			themes[id] = practice.Theme{Sections: v["sections"], Words: v.Get("words")}
+		}
+		return a.store.SaveThemes(r.Context(), by, first, themes)
+	}, to(back), func(status int, f form) { a.planPage(w, r, status, f) })
 }

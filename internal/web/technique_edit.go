@@ -142,7 +142,7 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 	if t.Sides == curriculum.BothSides {
 		v.Set("sides", "")
 	}
-	var faults, attack, terms, on, branches, clips, entries, parts []string
+	var faults, attack, terms, on, branches, clips, entries, parts, apart, drills []string
 	for _, x := range t.Entries {
 		entries = append(entries, x.String())
 	}
@@ -181,7 +181,13 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 		}
 		clips = append(clips, line)
 	}
-	for field, list := range map[string][]string{"faults": faults, "attack": attack, "terms": terms, "branches": branches, "clips": clips, "entries": entries, "parts": parts} {
+	for _, x := range t.Apart {
+		apart = append(apart, name(x.TechniqueID)+": "+x.Differs)
+	}
+	for _, x := range t.Drills {
+		drills = append(drills, x.Line(b.Program.Tracks))
+	}
+	for field, list := range map[string][]string{"told_apart": apart, "drills": drills, "cues": t.Cues, "faults": faults, "attack": attack, "terms": terms, "branches": branches, "clips": clips, "entries": entries, "parts": parts} {
 		v.Set(field, lines(list))
 	}
 	v.Set("builds_on", strings.Join(on, ", "))
@@ -286,6 +292,10 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 	}
 	d.Branches = readBranches(v, &p, named)
 	d.Clips = readClips(v, &p, b)
+	d.Cues, d.Apart = p.Lines("cues", v.Get("cues")), readApart(v, &p, named)
+	if d.Drills, wrong = curriculum.ParseDrills(p.Lines("drills", v.Get("drills")), b.Program.Tracks); wrong != nil {
+		p.Add("drills", "%s", wrong)
+	}
 	d.Stages = readStages(v, &p, named)
 	return t, p
 }
@@ -319,6 +329,19 @@ func readBranches(v url.Values, p *check.Problems, named func(field, name string
 			p.Add("branches", "line %d: %q; write what is seen and how it goes on, for example: partner bends the arm → go to Mill Wheel, or → continue, or → break off", i+1, text)
 		}
 		out = append(out, x)
+	}
+	return out
+}
+
+// readApart reads one technique a line that looks alike, a colon, and what differs.
+func readApart(v url.Values, p *check.Problems, named func(field, name string) string) (out []curriculum.Apart) {
+	for i, text := range p.Lines("told_apart", v.Get("told_apart")) {
+		name, differs, found := strings.Cut(text, ":")
+		if !found || check.Tidy(differs) == "" {
+			p.Add("told_apart", "line %d: %q; write the other technique, a colon, and the one thing seen here and not there, for example Cross: the rear heel stays down", i+1, text)
+			continue
+		}
+		out = append(out, curriculum.Apart{TechniqueID: named("told_apart", check.Tidy(name)), Differs: check.Tidy(differs)})
 	}
 	return out
 }

@@ -99,6 +99,15 @@ type techniqueView struct {
 	Pairs     bool // it is shown for two, so that both stances matter
 	Told      []fact
 	Clips     []clipView
+	Apart     []string // from what looks like it
+	Drills    []drillView
+	Cues      []string
+}
+
+// drillView is a way in for learners, with the track it begins at.
+type drillView struct {
+	curriculum.Drill
+	Track string
 }
 
 // entryView is a way into a technique, with its own steps before those of the technique.
@@ -195,6 +204,14 @@ func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	v.Variants = b.Variants(t.ID)
+	v.Apart, v.Cues = b.ToldApart(t), b.Cues(t)
+	for _, d := range t.Drills {
+		x := drillView{Drill: d}
+		if track := b.Track(d.From); track != nil {
+			x.Track = track.Name
+		}
+		v.Drills = append(v.Drills, x)
+	}
 	v.Faults, v.Surfaces, v.Cautions = b.Faults(t), b.Surfaces(t), b.AllCautions(t)
 	for _, c := range b.Checkpoints(t) {
 		phase, rest := curriculum.Phase(c)

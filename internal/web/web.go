@@ -170,6 +170,7 @@ func (a *app) routes() []route {
 		{"GET", "/insights", owner, a.insightsShow},
 		{"GET", "/insights/forecasts", owner, a.forecastsShow},
 		{"GET", "/plan/{class}/{on}", instructor, a.planShow},
+		{"POST", "/plan/{class}/{on}/theme", instructor, a.planTheme},
 		{"GET", "/practice/{enrolment}", instructor, a.practiceShow},
 		{"POST", "/practice/{enrolment}/link", owner, a.practiceLink},
 		{"POST", "/practice/{enrolment}/answer", instructor, a.practiceAnswer},

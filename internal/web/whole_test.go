@@ -40,6 +40,8 @@ func everything(h *house) curriculum.Technique {
 				{RungID: green, Name: "the turn", Does: curriculum.Alters, From: 2, Shown: curriculum.OpenToTry, Note: "calmly", Steps: []curriculum.Step{{Moves: "right jab mid"}}},
 				{RungID: b.RungNamed("Black belt").ID, Name: "extension", Does: curriculum.Attaches, Shown: curriculum.Hidden, Attached: b.Named("Mill Wheel").ID},
 			},
+			Apart: []curriculum.Apart{{TechniqueID: b.Named("Two Oars").ID, Differs: "one hand only"}}, Cues: []string{"turn like a wheel", "shut the gate"},
+			Drills:   []curriculum.Drill{{Name: "Slow wheel", How: "at the wall, ten times"}, {Name: "With a partner", From: b.Program.Tracks[1].ID}},
 			Branches: []curriculum.Branch{{When: "too far", Then: curriculum.BreakOff}, {When: "bends the arm", Then: curriculum.GoTo, TechniqueID: b.Named("Two Oars").ID}, {When: "stays", Then: curriculum.Continue}},
 			Clips:    []curriculum.Clip{{Title: "Slow", Address: "shelf 3", Stage: 2, Side: "left", From: green}, {Title: "Fast", Address: "https://clips.example/fast"}},
 		},

@@ -117,6 +117,16 @@ func (b *Book) Faults(t *Technique) []Fault {
 	return b.base(t, func(x *Technique) bool { return len(x.Faults) > 0 }).Faults
 }
 
+// faultsOf are the faults looked for on a line: those of the technique, and to show what looks
+// like it.
+func (b *Book) faultsOf(t *Technique) []Fault {
+	faults := b.Faults(t)
+	if more := b.ApartFaults(t); len(more) > 0 {
+		return append(slices.Clip(faults), more...)
+	}
+	return faults
+}
+
 // Surfaces are those of a technique, or of the one it is a variant of.
 func (b *Book) Surfaces(t *Technique) []Surface {
 	return b.base(t, func(x *Technique) bool { return len(x.Surfaces) > 0 }).Surfaces

@@ -32,9 +32,10 @@ type Book struct {
 	names       map[string]int // of techniques and their aliases, by key
 	tracks      map[string]int
 	groups      map[string]int
-	byRung      [][]int          // rung → requirements
-	carrying    []int            // requirements that are asked above their rung
-	byTechnique map[string][]int // technique → requirements, lowest rung first
+	byRung      [][]int                 // rung → requirements
+	carrying    []int                   // requirements that are asked above their rung
+	byTechnique map[string][]int        // technique → requirements, lowest rung first
+	likened     map[string][]*Technique // technique → those that say how they are told apart from it
 
 	mu       sync.Mutex
 	read     map[string]reading // line of moves → as it was read
@@ -59,7 +60,7 @@ type reading struct {
 // Open indexes a curriculum. Positions follow the order of the lists.
 func Open(c Curriculum) *Book {
 	b := &Book{Curriculum: c, rungs: map[string]int{}, sections: map[string]int{}, techniques: map[string]int{}, names: map[string]int{}, tracks: map[string]int{}, groups: map[string]int{},
-		byTechnique: map[string][]int{}, read: map[string]reading{}, tellings: map[toldKey]*told{}, byRung: make([][]int, len(c.Rungs)),
+		byTechnique: map[string][]int{}, likened: map[string][]*Technique{}, read: map[string]reading{}, tellings: map[toldKey]*told{}, byRung: make([][]int, len(c.Rungs)),
 		earlier: map[string]map[testedKey][]tested{}, due: map[toldKey][]Caution{}}
 	for i := range c.Rungs {
 		c.Rungs[i].Position = i
@@ -81,6 +82,9 @@ func Open(c Curriculum) *Book {
 		t := &c.Techniques[i]
 		t.ProgramID = c.Program.ID
 		b.techniques[t.ID] = i
+		for _, a := range t.Apart {
+			b.likened[a.TechniqueID] = append(b.likened[a.TechniqueID], t)
+		}
 		for _, name := range append([]string{t.Name}, t.Aliases...) {
 			key := check.Key(name)
 			if _, taken := b.names[key]; !taken {

@@ -177,6 +177,8 @@ func techniqueChanges(old, now *Technique) (words []string) {
 	differ("attack", []any{old.Attack, old.AttackMoves}, []any{now.Attack, now.AttackMoves})
 	differ("stages", old.Stages, now.Stages)
 	differ("branches", old.Branches, now.Branches)
+	differ("what looks like it", old.Apart, now.Apart)
+	differ("drills and cue words", []any{old.Drills, old.Cues}, []any{now.Drills, now.Cues})
 	differ("builds on", old.BuildsOn, now.BuildsOn)
 	differ("numbers", []any{old.Series, old.Number, old.Call}, []any{now.Series, now.Number, now.Call})
 	if len(words) == 0 {

@@ -45,6 +45,7 @@ type Line struct {
 	Checkpoints    []string       `json:"checkpoints,omitempty"`
 	SomeChecks     bool           `json:"some_checkpoints,omitzero"` // not all of the technique's count yet
 	Faults         []Fault        `json:"faults,omitempty"`
+	Apart          []string       `json:"told_apart,omitempty"` // from what looks like it
 	Cautions       []string       `json:"cautions,omitempty"`
 	Answers        []string       `json:"answers,omitempty"` // accepted ones
 	Versions       []string       `json:"versions,omitempty"`

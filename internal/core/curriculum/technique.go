@@ -252,6 +252,9 @@ type TechniqueDetails struct {
 	Branches      []Branch         `json:"branches,omitempty"`
 	Parts         []Part           `json:"parts,omitempty"` // that can be taught, called and signed off alone
 	Clips         []Clip           `json:"clips,omitempty"`
+	Apart         []Apart          `json:"told_apart,omitempty"` // what looks like it
+	Drills        []Drill          `json:"drills,omitempty"`     // ways in for learners, the easiest first
+	Cues          []string         `json:"cue_words,omitempty"`  // in a child's language
 }
 
 // FeetStand is how the feet of a stance stand: as said, or as its name usually means.
@@ -324,6 +327,7 @@ func (t Technique) Check() check.Problems {
 	t.checkCautions(&p)
 	t.checkEntries(&p)
 	t.checkParts(&p)
+	t.checkLearning(&p)
 	for i, a := range t.Attack {
 		a.check(&p, i)
 	}

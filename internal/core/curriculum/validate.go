@@ -202,6 +202,14 @@ func (v *validator) technique(path string, t *Technique) {
 			v.add(fmt.Sprintf("%s.branches[%d].technique", path, i), "%q is no technique of this program", b.TechniqueID)
 		}
 	}
+	for i, a := range t.Apart {
+		known(fmt.Sprintf(".told_apart[%d].technique", i), a.TechniqueID)
+	}
+	for i, d := range t.Drills {
+		if d.From != "" && v.Track(d.From) == nil {
+			v.add(fmt.Sprintf("%s.drills[%d].from_track", path, i), "%q is no track of this program", d.From)
+		}
+	}
 	for i, clip := range t.Clips {
 		if clip.From != "" && v.Rung(clip.From) == nil {
 			v.add(fmt.Sprintf("%s.clips[%d].from", path, i), "%q is no rung of this ladder", clip.From)

@@ -11,7 +11,7 @@ import (
 
 // Topic is something a class could work on, with whom it would serve.
 type Topic struct {
-	ID       string // technique and role
+	ID       string // of the technique: both roles of it are one topic
 	Name     string
 	Section  string
 	Place    int // of the section in the school's order
@@ -20,6 +20,10 @@ type Topic struct {
 	Cautions []string
 	Serves   []Served
 	Taught   civil.Date // last worked on in a class of the program; zero: not lately
+	Themed   bool       // it belongs to the theme of the week
+	Needs    Needs      // what it cannot be done without, as it is asked
+	Drill    string     // the way in that suits those whom it serves; "" none is on record
+	Cues     []string   // what to say
 }
 
 // Served is one whom a topic serves.
@@ -28,14 +32,16 @@ type Served struct {
 	Name    string
 	Rung    string // climbed to
 	Worth   int    // how much it helps, times the chance that the student comes, in permille
+	Chance  int    // that the student comes, in permille; 0: certain
 	Why     string
+	Missed  bool // was away when it was last worked on
 }
 
 // Tonight is what a plan is made for.
 type Tonight struct {
 	Minutes int
 	On      civil.Date
-	Theme   string          // a section; "" none
+	How     How
 	Pinned  map[string]bool // topics that must be in it
 	Dropped map[string]bool // and those that must not
 }
@@ -46,8 +52,9 @@ type Block struct {
 	Begin  int // minutes after the beginning
 	Pinned bool
 	WarmUp bool
-	Free   bool // minutes that no need fills
-	Worth  int  // what it adds to the plan
+	Free   bool   // minutes that no need fills
+	Worth  int    // what it adds to the plan
+	As     string // how it is done where not as it is asked: "the steps alone, the partner imagined"; "" as asked
 
 	Meanwhile []Group // what those do whom it does not serve, under a senior
 }
@@ -66,17 +73,22 @@ type Plan struct {
 	Rest   []Topic // what rests, because it was just taught
 	Next   []Topic // what would come next if there were more minutes, best first
 	Over   int     // minutes by which what is pinned does not fit
+	Theme  int     // minutes that follow the theme of the week
+	Cannot []Topic // what those who come need and cannot be done so
+	Unsure []Topic // what serves only people who may not come
 }
 
 // How a class is built, and what a topic is worth. A topic of the theme counts half as much
-// again. What was worked on in the last days rests. Each further topic of one section is worth a
-// fifth less than the one before, because a class wants variety.
+// again, and one of it is always there. What was worked on in the last days rests, but for those who
+// were away. Each further topic of one section is worth a fifth less than the one before, because a
+// class wants variety.
 const (
 	warmUpShare = 8 // the warm-up is an eighth of a class, at least 5 minutes
 	warmUpLeast = 5
 	closing     = 3 // minutes to bow out
 	leastFree   = 5 // minutes left over that are worth naming
 	restDays    = 5
+	surely      = 950 // permille: how likely somebody whom a block serves has to come
 	themePart   = 150 // percent
 	varietyPart = 80  // percent
 )
@@ -102,19 +114,65 @@ func (t Tonight) worthOf(x *Topic) int {
 	for _, s := range x.Serves {
 		n += s.Worth
 	}
-	if t.Theme != "" && x.Section == t.Theme {
+	if x.Themed {
 		n = n * themePart / 100
+	}
+	if part, _ := t.How.of(x); part < 100 {
+		n = n * part / 100
 	}
 	return n
 }
 
-// rests reports whether a topic was just taught.
+// rests reports whether a topic was just taught, and leaves those who were away then: for them it
+// does not rest.
 func (t Tonight) rests(x *Topic) bool {
-	return !x.Taught.IsZero() && x.Taught.DaysTo(t.On) <= restDays && !t.Pinned[x.ID]
+	if x.Taught.IsZero() || x.Taught.DaysTo(t.On) > restDays || t.Pinned[x.ID] {
+		return false
+	}
+	var away []Served
+	for _, s := range x.Serves {
+		if s.Missed {
+			away = append(away, s)
+		}
+	}
+	if len(away) == 0 {
+		return true
+	}
+	x.Serves = away
+	return false
 }
 
-// room is how many minutes there are between warm-up and bow.
-func (t Tonight) room() int { return max(t.Minutes-t.warmUp()-closing, 0) }
+// none is the chance, in millionths, that nobody comes whom a topic serves, as if each came by chance
+// of their own.
+func (x *Topic) none() int {
+	none := 1_000_000
+	for _, s := range x.Serves {
+		if s.Chance == 0 {
+			return 0
+		}
+		none = none * (1000 - s.Chance) / 1000
+	}
+	return none
+}
+
+// surest parts topics into those that all but surely serve somebody, which may be planned, and the
+// others. Where the first do not fill the minutes, the surest of the others are among them.
+func (t Tonight) surest(topics []Topic) (pool, unsure []Topic) {
+	slices.SortStableFunc(topics, func(x, y Topic) int { return cmp.Compare(x.none(), y.none()) })
+	minutes := 0
+	for _, x := range topics {
+		if x.none() <= (1000-surely)*1000 || t.Pinned[x.ID] || minutes < t.Room() {
+			pool = append(pool, x)
+			minutes += x.Minutes
+		} else {
+			unsure = append(unsure, x)
+		}
+	}
+	return pool, unsure
+}
+
+// Room is how many minutes there are between warm-up and bow.
+func (t Tonight) Room() int { return max(t.Minutes-t.warmUp()-closing, 0) }
 
 func (t Tonight) warmUp() int { return min(max(t.Minutes/warmUpShare, warmUpLeast), t.Minutes) }
 
@@ -146,10 +204,13 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 		case t.Dropped[x.ID]:
 		case t.rests(&x):
 			p.Rest = append(p.Rest, x)
+		case t.How.cannot(&x):
+			p.Cannot = append(p.Cannot, x)
 		default:
 			pool = append(pool, x)
 		}
 	}
+	pool, p.Unsure = t.surest(pool)
 	slices.SortFunc(pool, func(x, y Topic) int { return cmp.Compare(x.ID, y.ID) }) // the same topics, the same plan
 	alone := make([]int, len(pool))
 	for i := range pool {
@@ -160,7 +221,7 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 	for _, i := range chosen {
 		used += pool[i].Minutes
 	}
-	p.Over = max(used-t.room(), 0)
+	p.Over = max(used-t.Room(), 0)
 	p.Worth = t.value(pool, chosen, alone)
 	p.Blocks = []Block{{Topic: Topic{Name: "Warm-up", Minutes: t.warmUp()}, WarmUp: true}}
 	slices.SortStableFunc(chosen, func(x, y int) int {
@@ -168,16 +229,25 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 	})
 	at := t.warmUp()
 	served := map[string]bool{}
+	if left := t.Minutes - closing - at - used; left > 0 && left < leastFree {
+		spread(pool, chosen, alone, left)
+	}
 	for k, i := range chosen {
 		without := slices.Delete(slices.Clone(chosen), k, k+1)
-		p.Blocks = append(p.Blocks, Block{Topic: pool[i], Begin: at, Pinned: t.Pinned[pool[i].ID], Worth: p.Worth - t.value(pool, without, alone)})
+		_, as := t.How.of(&pool[i])
+		p.Blocks = append(p.Blocks, Block{Topic: pool[i], Begin: at, Pinned: t.Pinned[pool[i].ID], Worth: p.Worth - t.value(pool, without, alone), As: as})
+		if pool[i].Themed {
+			p.Theme += pool[i].Minutes
+		}
 		at += pool[i].Minutes
 		for _, s := range pool[i].Serves {
 			served[s.Student] = true
 		}
 	}
 	p.Served = len(served)
-	p.groups(pool, chosen)
+	if t.How != Live && t.How != Recorded { // at home everybody does what is shown
+		p.groups(pool, chosen)
+	}
 	if free := t.Minutes - closing - at; free >= leastFree {
 		p.Blocks = append(p.Blocks, Block{Topic: Topic{Name: "Open work", Minutes: free}, Begin: at, Free: true})
 	}
@@ -189,6 +259,16 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 	}
 	slices.SortStableFunc(p.Next, func(x, y Topic) int { return cmp.Compare(t.worthOf(&y), t.worthOf(&x)) })
 	return p
+}
+
+// spread gives minutes that are too few for anything else to the blocks, one each, the worthiest
+// first, again and again.
+func spread(pool []Topic, chosen, alone []int, left int) {
+	order := slices.Clone(chosen)
+	slices.SortStableFunc(order, func(x, y int) int { return cmp.Compare(alone[y], alone[x]) })
+	for k := 0; k < left && len(order) > 0; k++ {
+		pool[order[k%len(order)]].Minutes++
+	}
 }
 
 // alone reports whether a group may work on something under a senior, without the instructor's eye.
@@ -246,12 +326,16 @@ func (p *Plan) groups(pool []Topic, chosen []int) {
 
 // greedy takes what is pinned, then again and again what adds most a minute and still fits.
 func (t Tonight) greedy(pool []Topic, alone []int) (chosen []int) {
-	room := t.room()
+	room := t.Room()
 	for i := range pool {
 		if t.Pinned[pool[i].ID] {
 			chosen = append(chosen, i)
 			room -= pool[i].Minutes
 		}
+	}
+	if i := t.themed(pool, alone, room); i >= 0 && !slices.ContainsFunc(chosen, func(k int) bool { return pool[k].Themed }) {
+		chosen = append(chosen, i)
+		room -= pool[i].Minutes
 	}
 	for {
 		best, gain, minutes := -1, 0, 1
@@ -273,6 +357,17 @@ func (t Tonight) greedy(pool []Topic, alone []int) (chosen []int) {
 	}
 }
 
+// themed is the topic of the theme that is worth most a minute and fits; -1 where there is none.
+func (t Tonight) themed(pool []Topic, alone []int, room int) int {
+	best := -1
+	for i := range pool {
+		if pool[i].Themed && alone[i] > 0 && pool[i].Minutes <= room && (best < 0 || alone[i]*pool[best].Minutes > alone[best]*pool[i].Minutes) {
+			best = i
+		}
+	}
+	return best
+}
+
 // improve exchanges one chosen topic for one or two others, as long as that gains.
 func (t Tonight) improve(pool []Topic, alone, chosen []int) []int {
 	minutes := func(list []int) (n int) {
@@ -282,10 +377,12 @@ func (t Tonight) improve(pool []Topic, alone, chosen []int) []int {
 		return n
 	}
 	now := t.value(pool, chosen, alone)
+	isThemed := func(i int) bool { return pool[i].Themed }
+	held := slices.ContainsFunc(chosen, isThemed) // the theme is not exchanged away
 	for {
 		best, gain := []int(nil), 0
 		try := func(list []int) {
-			if minutes(list) > t.room() {
+			if minutes(list) > t.Room() || held && !slices.ContainsFunc(list, isThemed) {
 				return
 			}
 			if g := t.value(pool, list, alone) - now; g > gain {
@@ -305,7 +402,7 @@ func (t Tonight) improve(pool []Topic, alone, chosen []int) []int {
 					continue
 				}
 				one := append(base[:len(base):len(base)], i)
-				if minutes(one) > t.room() {
+				if minutes(one) > t.Room() {
 					continue
 				}
 				try(one)

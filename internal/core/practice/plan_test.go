@@ -3,6 +3,7 @@ package practice
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -16,10 +17,11 @@ import (
 
 var tuesday = civil.MustParse("2026-11-24")
 
-func someTopics(rng *rand.Rand, n int) (out []Topic) {
+func someTopics(rng *rand.Rand, n int, theme string) (out []Topic) {
 	for i := range n {
 		t := Topic{ID: fmt.Sprint("t", i), Name: fmt.Sprint("Topic ", i), Section: fmt.Sprint("S", rng.IntN(4)), Minutes: 3 + rng.IntN(8)}
 		t.Place = int(t.Section[1] - '0')
+		t.Themed = theme != "" && t.Section == theme
 		for s := range rng.IntN(6) {
 			t.Serves = append(t.Serves, Served{Student: fmt.Sprint(s), Name: fmt.Sprint("N", s), Rung: "Green", Worth: 100 + rng.IntN(900)})
 		}
@@ -42,7 +44,7 @@ func (t Tonight) optimum(pool []Topic) (best int) {
 				chosen, minutes = append(chosen, i), minutes+pool[i].Minutes
 			}
 		}
-		if minutes <= t.room() {
+		if minutes <= t.Room() {
 			best = max(best, t.value(pool, chosen, alone))
 		}
 	}
@@ -56,7 +58,7 @@ func TestPlansAgainstTheOptimum(t *testing.T) {
 	worst := 1000
 	for range n {
 		tonight := Tonight{Minutes: 40 + rng.IntN(40), On: tuesday}
-		topics := someTopics(rng, 13)
+		topics := someTopics(rng, 13, "")
 		alone := make([]int, len(topics))
 		for i := range topics {
 			alone[i] = tonight.worthOf(&topics[i])
@@ -84,7 +86,7 @@ func TestPlansAgainstTheOptimum(t *testing.T) {
 func TestLawsOfPlans(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		rng := rand.New(rand.NewPCG(rapid.Uint64().Draw(t, "seed"), 1))
-		topics := someTopics(rng, rapid.IntRange(0, 14).Draw(t, "topics"))
+		topics := someTopics(rng, rapid.IntRange(0, 14).Draw(t, "topics"), rapid.SampledFrom([]string{"", "S1"}).Draw(t, "theme"))
 		tonight := Tonight{Minutes: rapid.IntRange(10, 120).Draw(t, "minutes"), On: tuesday, Pinned: map[string]bool{}, Dropped: map[string]bool{}}
 		if len(topics) > 3 {
 			tonight.Dropped[topics[0].ID] = true
@@ -115,9 +117,31 @@ func TestLawsOfPlans(t *testing.T) {
 		}
 		require.Empty(t, tonight.Pinned, "what is pinned is in it")
 		if p.Over == 0 && tonight.Minutes >= warmUpLeast+closing {
-			require.LessOrEqual(t, at, tonight.Minutes)
+			total := 0
+			for _, b := range p.Blocks {
+				total += b.Minutes
+			}
+			if len(p.Blocks) > 2 { // one is there to take what is left over
+				require.Equal(t, tonight.Minutes, total, "the minutes fit")
+			}
+			require.Equal(t, tonight.Minutes, at)
+		}
+		themed := func(b Block) bool { return b.Themed && b.ID != "" }
+		if one := tonight.themed(p.Next, worths(tonight, p.Next), tonight.Room()); one >= 0 && len(tonight.Pinned) == 0 && p.Over == 0 && !pinnedAny(p) {
+			require.True(t, slices.ContainsFunc(p.Blocks, themed), "one of the theme is there where any fits")
 		}
 	})
+}
+
+func worths(t Tonight, topics []Topic) (out []int) {
+	for i := range topics {
+		out = append(out, t.worthOf(&topics[i]))
+	}
+	return out
+}
+
+func pinnedAny(p Plan) bool {
+	return slices.ContainsFunc(p.Blocks, func(b Block) bool { return b.Pinned })
 }
 
 func TestThemeRestAndCautions(t *testing.T) {
@@ -135,8 +159,15 @@ func TestThemeRestAndCautions(t *testing.T) {
 	assert.Equal(t, "Old", p.Rest[0].Name)
 	assert.Equal(t, "Form", p.Next[0].Name)
 	assert.Equal(t, 2, p.Served)
-	p = MakePlan(topics, Tonight{Minutes: 35, On: tuesday, Theme: "Forms"})
-	assert.Equal(t, []string{"Warm-up", "Kick", "Open work", "Bow out"}, names(p), "the theme tips the scales, and no more")
+	topics[1].Themed = true
+	p = MakePlan(topics, Tonight{Minutes: 35, On: tuesday})
+	assert.Equal(t, []string{"Warm-up", "Form", "Open work", "Bow out"}, names(p), "one of the theme is always there")
+	assert.Equal(t, 20, p.Theme)
+	topics[2].Serves = []Served{{Student: "a", Worth: 10}, {Student: "b", Worth: 10, Missed: true}}
+	p = MakePlan(topics, Tonight{Minutes: 35, On: tuesday})
+	assert.Equal(t, []string{"Warm-up", "Old", "Form", "Bow out"}, names(p), "what was missed does not rest for who was away")
+	assert.Equal(t, []Served{{Student: "b", Worth: 10, Missed: true}}, p.Blocks[1].Serves)
+	topics[2].Serves = serves
 	p = MakePlan(topics, Tonight{Minutes: 35, On: tuesday, Pinned: map[string]bool{"form": true, "old": true, "kick": true}})
 	assert.Equal(t, []string{"Warm-up", "Kick", "Old", "Form", "Bow out"}, names(p))
 	assert.Equal(t, 18, p.Over, "pins that do not fit are told")
@@ -158,15 +189,15 @@ func TestPlansAsTheyWere(t *testing.T) {
 		greedy, blocks, next string
 		worth, over          int
 	}{
-		{"12 8 13 1 4 0", "t4@5 t12@14 t1@18 t8@21 t0@26 t13@31", "t5 t7 t10 t9 t11 t2 t6", 11832, 0},
-		{"3 10 5 4 7 1 13 11", "t1@5 t11@8 t5@11 t10@14 t7@19 t13@25 t4@29 t3@33", "t2 t9 t12 t0", 15409, 0},
+		{"4 12 8 13 1 0", "t4@5 t12@14 t1@18 t8@21 t0@26 t13@31", "t5 t7 t10 t9 t11 t2 t6", 11832, 0},
+		{"3 10 5 4 7 1 13 11", "t1@5 t11@8 t5@11 t10@14 t7@19 t13@26 t4@30 t3@34", "t2 t9 t12 t0", 15409, 0},
 		{"0 3 4 12 9 6 11", "t3@6 t9@9 t11@13 t12@22 t4@28 t0@34 t6@37", "t2 t5", 14030, 0},
-		{"3 7 13 8 10 11 4", "t4@7 t7@12 t13@16 t10@22 t3@26 t11@36 t8@43", "t5 t1 t6 t9 t2", 17521, 0},
-		{"7 12 1 11 6 8 0 2", "t7@7 t1@10 t8@13 t0@23 t11@26 t12@33 t2@37 t6@47", "t13 t10 t3 t5", 16329, 0},
+		{"3 8 7 13 10 11 4", "t4@7 t7@12 t13@16 t10@22 t3@26 t11@36 t8@43", "t5 t1 t6 t9 t2", 17521, 0},
+		{"7 12 1 11 6 8 0 2", "t7@7 t1@11 t8@14 t0@24 t11@27 t12@35 t2@40 t6@50", "t13 t10 t3 t5", 16329, 0},
 	} {
 		rng := rand.New(rand.NewPCG(uint64(seed), 9))
-		topics := someTopics(rng, 14)
-		n := Tonight{Minutes: 38 + 6*seed, On: tuesday, Theme: fmt.Sprint("S", seed%4), Pinned: map[string]bool{"t3": seed%2 == 1}}
+		topics := someTopics(rng, 14, fmt.Sprint("S", seed%4))
+		n := Tonight{Minutes: 38 + 6*seed, On: tuesday, Pinned: map[string]bool{"t3": seed%2 == 1}}
 		alone := make([]int, len(topics))
 		for i := range topics {
 			alone[i] = n.worthOf(&topics[i])
@@ -194,8 +225,8 @@ func TestWhatAPlanCounts(t *testing.T) {
 		assert.Equal(t, minutes, TopicMinutes(kind), kind)
 	}
 	serve := func(n int) []Served { return []Served{{Student: fmt.Sprint(n), Worth: n}} }
-	topics := []Topic{{ID: "a", Section: "S", Minutes: 20, Serves: serve(1000)}, {ID: "b", Section: "S", Minutes: 20, Serves: serve(100)}, {ID: "c", Section: "S", Minutes: 20, Serves: serve(500)}, {ID: "d", Section: "T", Minutes: 20, Serves: serve(200)}}
-	n := Tonight{Minutes: 40, On: tuesday, Theme: "T"}
+	topics := []Topic{{ID: "a", Section: "S", Minutes: 20, Serves: serve(1000)}, {ID: "b", Section: "S", Minutes: 20, Serves: serve(100)}, {ID: "c", Section: "S", Minutes: 20, Serves: serve(500)}, {ID: "d", Section: "T", Minutes: 20, Serves: serve(200), Themed: true}}
+	n := Tonight{Minutes: 40, On: tuesday}
 	alone := []int{}
 	for i := range topics {
 		alone = append(alone, n.worthOf(&topics[i]))
@@ -203,7 +234,7 @@ func TestWhatAPlanCounts(t *testing.T) {
 	assert.Equal(t, []int{1000, 100, 500, 300}, alone, "a topic of the theme counts half as much again")
 	assert.Equal(t, 1000+400+64+300, n.value(topics, []int{0, 1, 2, 3}, alone), "each further one of a section counts a fifth less")
 	assert.Zero(t, n.value(topics, nil, alone))
-	assert.Equal(t, []int{5, 32, 7, 50, 5, 0, 3, 0}, []int{n.warmUp(), n.room(), Tonight{Minutes: 60}.warmUp(), Tonight{Minutes: 60}.room(), Tonight{Minutes: 5}.warmUp(), Tonight{Minutes: 5}.room(), Tonight{Minutes: 3}.warmUp(), Tonight{Minutes: 3}.room()})
+	assert.Equal(t, []int{5, 32, 7, 50, 5, 0, 3, 0}, []int{n.warmUp(), n.Room(), Tonight{Minutes: 60}.warmUp(), Tonight{Minutes: 60}.Room(), Tonight{Minutes: 5}.warmUp(), Tonight{Minutes: 5}.Room(), Tonight{Minutes: 3}.warmUp(), Tonight{Minutes: 3}.Room()})
 	n.Pinned = map[string]bool{"a": true, "d": true}
 	p := MakePlan(topics, n)
 	assert.Equal(t, 8, p.Over, "40 minutes are pinned and 32 are there")

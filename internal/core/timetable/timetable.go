@@ -79,6 +79,18 @@ func (c Class) Check() check.Problems {
 	return p
 }
 
+var (
+	makeUpWords = regexp.MustCompile(`(?i)\b(?:make|catch)[- ]?ups?\b`)
+	onlineWords = regexp.MustCompile(`(?i)\b(?:online|livestream|live stream|video call)\b`)
+)
+
+// MakesUp reports whether a class is there for what was missed, by its name or its kind: a make-up or
+// a catch-up class.
+func (c Class) MakesUp() bool { return makeUpWords.MatchString(c.Name + ", " + c.Kind) }
+
+// Online reports whether a class is held online, by its name, its kind or its place.
+func (c Class) Online() bool { return onlineWords.MatchString(c.Name + ", " + c.Kind + ", " + c.Place) }
+
 func (c Class) first() civil.Date { return c.From.AddDays((c.Weekday - c.From.Weekday() + 7) % 7) }
 
 // HeldOn reports whether the class is on the timetable of a day, closures aside.

@@ -1,0 +1,171 @@
+package curriculum
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+)
+
+// Apart is another technique that looks alike, and the one thing seen by which they differ.
+type Apart struct {
+	TechniqueID string `json:"technique"`
+	Differs     string `json:"differs"` // what is seen here and not there: "both feet planted before the fist lands"
+}
+
+// Drill is a way in for learners; a technique lists its drills in order, the easiest first.
+type Drill struct {
+	Name string `json:"name"`
+	How  string `json:"how,omitempty"`
+	From string `json:"from_track,omitempty"` // id of the youngest track it suits; "" any
+}
+
+// Far is how far a student is with something.
+type Far int
+
+// How far: the first drill, one further on, and the last are for each.
+const (
+	Begins Far = iota // never shown
+	Tries             // shown and not right yet, or in part
+	Knows             // shown as it is asked
+)
+
+// DrillFor is the drill of a technique for somebody on a track who is so far: of those that suit
+// the track the first, one of the middle, or the last; nil where none suits. Without drills of its
+// own a variant has those of its base. A track that is not known suits what suits the youngest.
+func (b *Book) DrillFor(t *Technique, track string, far Far) *Drill {
+	of := b.base(t, func(x *Technique) bool { return len(x.Drills) > 0 })
+	place := func(id string) int {
+		return max(slices.IndexFunc(b.Program.Tracks, func(x Track) bool { return x.ID == id }), 0)
+	}
+	var fit []*Drill
+	for i := range of.Drills {
+		if d := &of.Drills[i]; d.From == "" || place(d.From) <= place(track) {
+			fit = append(fit, d)
+		}
+	}
+	switch {
+	case len(fit) == 0:
+		return nil
+	case far == Begins:
+		return fit[0]
+	case far == Tries:
+		return fit[len(fit)/2]
+	}
+	return fit[len(fit)-1]
+}
+
+// Cues are the cue words of a technique, or of the one it is a variant of.
+func (b *Book) Cues(t *Technique) []string {
+	return b.base(t, func(x *Technique) bool { return len(x.Cues) > 0 }).Cues
+}
+
+// ToldApart says of every technique that looks like t how the two are told apart, whichever of
+// them it was written at.
+func (b *Book) ToldApart(t *Technique) (out []string) {
+	for _, a := range b.apart(t) {
+		out = append(out, a.words)
+	}
+	return out
+}
+
+// ApartFaults are the faults that follow from what looks like t: to show the other one.
+func (b *Book) ApartFaults(t *Technique) (out []Fault) {
+	for _, a := range b.apart(t) {
+		out = append(out, Fault{Seen: "shows " + a.other.Name + " instead", Correction: a.mend})
+	}
+	return out
+}
+
+type resemblance struct {
+	other       *Technique
+	words, mend string
+}
+
+func (b *Book) apart(t *Technique) (out []resemblance) {
+	for _, a := range t.Apart {
+		if o := b.Technique(a.TechniqueID); o != nil {
+			out = append(out, resemblance{o, fmt.Sprintf("not %s: %s", o.Name, a.Differs), a.Differs})
+		}
+	}
+	for _, o := range b.likened[t.ID] {
+		for _, a := range o.Apart {
+			if a.TechniqueID == t.ID && !slices.ContainsFunc(out, func(l resemblance) bool { return l.other == o }) {
+				out = append(out, resemblance{o, fmt.Sprintf("not %s, in which one sees: %s", o.Name, a.Differs), "without " + o.Name + "’s sign: " + a.Differs})
+			}
+		}
+	}
+	return out
+}
+
+// ParseDrills reads one drill a line: its name, how it is done, and the youngest track it suits,
+// with strokes between: Wall kicks | one hand on the wall, ten slow chambers | from Juniors.
+func ParseDrills(lines []string, tracks []Track) (out []Drill, err error) {
+	for i, line := range lines {
+		parts := strings.Split(line, "|")
+		d := Drill{Name: check.Tidy(parts[0])}
+		for _, part := range parts[1:] {
+			part = check.Tidy(part)
+			name, from := strings.CutPrefix(part, "from ")
+			k := slices.IndexFunc(tracks, func(t Track) bool { return check.Key(t.Name) == check.Key(name) })
+			switch {
+			case from && k >= 0:
+				d.From = tracks[k].ID
+			case from && d.How != "":
+				return nil, fmt.Errorf("line %d: %q is no track of this program", i+1, name)
+			case d.How != "":
+				return nil, fmt.Errorf("line %d: write the name, how it is done and from which track, with strokes between: Wall kicks | one hand on the wall | from Juniors", i+1)
+			default:
+				d.How = part
+			}
+		}
+		out = append(out, d)
+	}
+	return out, nil
+}
+
+// Line is the line ParseDrills reads.
+func (d Drill) Line(tracks []Track) string {
+	out := d.Name
+	if d.How != "" {
+		out += " | " + d.How
+	}
+	if k := slices.IndexFunc(tracks, func(t Track) bool { return t.ID == d.From }); k >= 0 && d.From != "" {
+		out += " | from " + tracks[k].Name
+	}
+	return out
+}
+
+// String is the drill as one says it.
+func (d Drill) String() string {
+	if d.How == "" {
+		return d.Name
+	}
+	return d.Name + ": " + d.How
+}
+
+// maxDrills bounds the drills, and the cue words, of one technique.
+const maxDrills = 12
+
+func (t *Technique) checkLearning(p *check.Problems) {
+	if len(t.Drills) > maxDrills {
+		p.Add("drills", "there are %d; up to %d fit", len(t.Drills), maxDrills)
+	}
+	if len(t.Cues) > maxDrills {
+		p.Add("cues", "there are %d; up to %d fit", len(t.Cues), maxDrills)
+	}
+	for _, d := range t.Drills {
+		p.Name("drills", d.Name)
+		p.Line("drills", d.How, check.LineLength)
+	}
+	for _, c := range t.Cues {
+		p.Line("cues", c, check.NameLength)
+	}
+	for _, a := range t.Apart {
+		if check.Tidy(a.Differs) == "" {
+			p.Add("told_apart", "say the one thing seen by which they differ")
+		}
+		p.Line("told_apart", a.Differs, check.LineLength)
+	}
+}

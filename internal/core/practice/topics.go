@@ -1,0 +1,258 @@
+package practice
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
+)
+
+// Present is one who comes, or is likely to, with what the next rung asks.
+type Present struct {
+	Student, Name string
+	Rung          string // climbed to, as it is called for short
+	Track         string // id
+	Chance        int    // of coming, in permille
+	Book          *curriculum.Book
+	Items         []progress.Item
+	Near          bool                  // a grading that tests the next rung is near
+	MakeUp        bool                  // comes to make up for a class missed: what was missed comes first
+	Missed        map[string]civil.Date // technique → the day on which it was worked on while this one was away
+	Theme         Theme                 // of the program
+}
+
+// Theme is what a week is about: sections of a program, or words of the school's own.
+type Theme struct {
+	Sections []string // ids
+	Words    string   // "kicks and footwork, low stances"; a topic belongs to it by its name, section, kind, family, series, targets or modifiers
+}
+
+// IsZero reports whether a week has no theme.
+func (h Theme) IsZero() bool { return len(h.Sections) == 0 && h.Words == "" }
+
+// Has reports whether something belongs to the theme.
+func (h Theme) Has(t *curriculum.Technique, section, sectionName string) bool {
+	if slices.Contains(h.Sections, section) {
+		return true
+	}
+	about := []string{t.Name, sectionName, t.Kind.Words(), t.Family, t.Series, strings.Join(t.Targets, " "), strings.Join(t.Aliases, " "), t.Term}
+	for _, m := range t.Modifiers {
+		about = append(about, string(m))
+	}
+	for _, l := range t.Levels {
+		about = append(about, string(l))
+	}
+	for _, phrase := range h.Phrases() {
+		wanted := stems(phrase)
+		if slices.ContainsFunc(about, func(text string) bool { return within(stems(text), wanted) }) {
+			return true
+		}
+	}
+	return false
+}
+
+// Phrases are the words of a theme one by one: what stands between commas, semicolons, "and", "&"
+// and "+".
+func (h Theme) Phrases() (out []string) {
+	text := strings.NewReplacer(" and ", ",", "&", ",", "+", ",", ";", ",", "/", ",").Replace(" " + check.Key(h.Words) + " ")
+	for part := range strings.SplitSeq(text, ",") {
+		if part = check.Tidy(part); part != "" {
+			out = append(out, part)
+		}
+	}
+	return out
+}
+
+// stems are the words of a text without the endings of plurals.
+func stems(text string) (out []string) {
+	for _, w := range strings.FieldsFunc(check.Key(text), func(r rune) bool { return strings.ContainsRune(" -_,.:()/", r) }) {
+		if len(w) > 3 && strings.HasSuffix(w, "s") && !strings.HasSuffix(w, "ss") {
+			w = strings.TrimSuffix(w, "s")
+		}
+		out = append(out, w)
+	}
+	return out
+}
+
+func within(words, wanted []string) bool {
+	for i := 0; len(wanted) > 0 && i+len(wanted) <= len(words); i++ {
+		if slices.Equal(words[i:i+len(wanted)], wanted) {
+			return true
+		}
+	}
+	return false
+}
+
+// What serving a student is worth: all that can be said of a need, the most pressing first. What
+// was missed is little by itself, and what a make-up class is for.
+const (
+	needMustPass = 3
+	needNotYet   = 2
+	needOpen     = 2
+	needStale    = 1
+	needNear     = 2 // a grading that tests the next rung is near
+	needMissed   = 2
+	needMakeUp   = 8
+	needTheme    = 1 // of what is done already
+)
+
+// need is how much one needs to work on something, and why.
+func (p *Present) need(it *progress.Item, themed bool, on civil.Date) (worth int, why []string) {
+	switch {
+	case it.Counts && !it.Done:
+		worth, why = needOpen, append(why, "not signed off yet")
+		if it.MustPass {
+			worth, why = worth+needMustPass, []string{"must pass"}
+		}
+		if !it.NotYet.IsZero() {
+			worth, why = worth+needNotYet, []string{"tried, not right yet"}
+		}
+	case it.Done && it.Freshness == curriculum.Carried && !it.Seen.IsZero() && it.Seen.DaysTo(on) >= progress.StaleDays:
+		worth, why = needStale, append(why, "not seen for "+weeks(it.Seen.DaysTo(on)/7))
+	}
+	if day, missed := p.Missed[it.TechniqueID]; missed {
+		if p.MakeUp {
+			worth += needMakeUp
+		} else if worth > 0 {
+			worth += needMissed
+		} else {
+			worth = needStale
+		}
+		why = append(why, "away on "+day.Short()+" when it was worked on")
+	}
+	if worth == 0 && themed {
+		return needTheme, []string{"theme of the week"}
+	}
+	if worth > 0 && p.Near && it.Counts {
+		worth += needNear
+	}
+	return worth, why
+}
+
+func weeks(n int) string {
+	if n == 1 {
+		return "1 week"
+	}
+	return fmt.Sprintf("%d weeks", n)
+}
+
+// far is how far one is with something.
+func far(it *progress.Item) curriculum.Far {
+	switch {
+	case it.Done:
+		return curriculum.Knows
+	case !it.NotYet.IsZero() || !it.Seen.IsZero() || it.Left || it.Right || it.Reached > 0:
+		return curriculum.Tries
+	}
+	return curriculum.Begins
+}
+
+// gathered is a topic while it is put together.
+type gathered struct {
+	Topic
+	roles  map[curriculum.Role]bool
+	calls  []string
+	far    []curriculum.Far
+	tracks []string // of those served
+	book   *curriculum.Book
+}
+
+// Topics are what those who come still need, both roles of a technique as one, each with whom it
+// serves and how much, and the way in that suits them: by how far the middle one of them is, and the
+// youngest of their tracks. taught says when a class of the program last worked on a technique.
+func Topics(present []Present, taught map[string]civil.Date, on civil.Date) []Topic {
+	at := map[string]int{}
+	var all []*gathered
+	for i := range present {
+		p := &present[i]
+		for k := range p.Items {
+			it := &p.Items[k]
+			t := p.Book.Technique(it.TechniqueID)
+			if t == nil {
+				continue
+			}
+			themed := p.Theme.Has(t, it.SectionID, it.Section)
+			worth, why := p.need(it, themed, on)
+			if worth == 0 {
+				continue
+			}
+			n, there := at[it.TechniqueID]
+			if !there {
+				n = len(all)
+				at[it.TechniqueID] = n
+				place := slices.IndexFunc(p.Book.Sections, func(s curriculum.Section) bool { return s.ID == it.SectionID })
+				all = append(all, &gathered{book: p.Book, roles: map[curriculum.Role]bool{}, Topic: Topic{ID: it.TechniqueID, Name: t.Name, Section: it.Section, Place: place, Kind: it.Kind, Taught: taught[it.TechniqueID],
+					Needs: needsOf(it.Kind, it.Role, it.Setting), Cues: p.Book.Cues(t)}})
+			}
+			all[n].serve(p, it, themed, worth, why)
+		}
+	}
+	out := make([]Topic, 0, len(all))
+	for _, g := range all {
+		out = append(out, g.finished())
+	}
+	return out
+}
+
+// serve adds one line of one student.
+func (g *gathered) serve(p *Present, it *progress.Item, themed bool, worth int, why []string) {
+	g.Themed = g.Themed || themed
+	g.roles[it.Role] = true
+	g.Needs = g.Needs.and(needsOf(it.Kind, it.Role, it.Setting))
+	g.far = append(g.far, far(it))
+	if !slices.Contains(g.tracks, p.Track) {
+		g.tracks = append(g.tracks, p.Track)
+	}
+	if !slices.Contains(g.calls, it.Call) {
+		g.calls = append(g.calls, it.Call)
+	}
+	for _, c := range it.Cautions {
+		if !slices.Contains(g.Cautions, c) {
+			g.Cautions = append(g.Cautions, c)
+		}
+	}
+	k := slices.IndexFunc(g.Serves, func(s Served) bool { return s.Student == p.Student })
+	if k < 0 {
+		k = len(g.Serves)
+		_, missed := p.Missed[it.TechniqueID]
+		g.Serves = append(g.Serves, Served{Student: p.Student, Name: p.Name, Rung: p.Rung, Chance: p.Chance, Missed: missed})
+	}
+	s := &g.Serves[k]
+	s.Worth += worth * p.Chance
+	for _, w := range why {
+		switch {
+		case s.Why == "":
+			s.Why = w
+		case !strings.Contains(s.Why, w):
+			s.Why += "; " + w
+		}
+	}
+}
+
+// finished names the topic and says how long it takes and which way in suits.
+func (g *gathered) finished() Topic {
+	g.Minutes = TopicMinutes(g.Kind)
+	switch {
+	case g.roles["attacker"] && g.roles["defender"]:
+		g.Name += ", both roles"
+		g.Minutes += g.Minutes / 2
+	case g.roles["holder"] && len(g.roles) > 1:
+		g.Name += ", striking and holding"
+	case len(g.calls) == 1:
+		g.Name = g.calls[0]
+	}
+	youngest := "" // tracks stand in order of age
+	if i := slices.IndexFunc(g.book.Program.Tracks, func(t curriculum.Track) bool { return slices.Contains(g.tracks, t.ID) }); i >= 0 {
+		youngest = g.book.Program.Tracks[i].ID
+	}
+	if t := g.book.Technique(g.ID); t != nil {
+		if d := g.book.DrillFor(t, youngest, median(g.far)); d != nil {
+			g.Drill = d.String()
+		}
+	}
+	return g.Topic
+}
