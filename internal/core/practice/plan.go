@@ -246,7 +246,7 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 	}
 	p.Served = len(served)
 	if t.How != Live && t.How != Recorded { // at home everybody does what is shown
-		p.groups(pool, chosen)
+		p.groups(append(slices.Clip(pool), p.Unsure...), chosen) // who comes after all has something to do
 	}
 	if free := t.Minutes - closing - at; free >= leastFree {
 		p.Blocks = append(p.Blocks, Block{Topic: Topic{Name: "Open work", Minutes: free}, Begin: at, Free: true})
@@ -269,6 +269,11 @@ func spread(pool []Topic, chosen, alone []int, left int) {
 	for k := 0; k < left && len(order) > 0; k++ {
 		pool[order[k%len(order)]].Minutes++
 	}
+}
+
+// Drilled reports whether the others drill what they know of a block's section meanwhile.
+func (b Block) Drilled() bool {
+	return b.Kind != "knowledge" && b.Kind != "courtesy" && b.Kind != "character"
 }
 
 // alone reports whether a group may work on something under a senior, without the instructor's eye.
