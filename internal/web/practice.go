@@ -26,7 +26,9 @@ type practiceView struct {
 	On     civil.Date
 	Tasks  []practiceTask
 	Later  []practice.Task // what is left besides
+	Whole  []practice.Task // everything the test asks, in its order
 	Said   string          // what is missing until the next test, and when it can be
+	Away   []awayTask // what classes worked on while the student was away
 	Clips  []store.Clip
 	Days   []string // of the log that is printed
 	Links  []store.FamilyLink
@@ -47,6 +49,13 @@ type result struct {
 	On        civil.Date
 	Words     string
 	Candidate string // whose result can be read in plain words
+}
+
+// awayTask is something a class worked on while the student was away, with the school's clips.
+type awayTask struct {
+	store.Missed
+	Name  string
+	Clips []curriculum.Clip
 }
 
 type practiceTask struct {
@@ -81,7 +90,7 @@ func (a *app) practiceOf(r *http.Request, enrolment string) (v practiceView, err
 	}
 	things := v.Climb.NextThings(v.Climb.Book, v.Climb.Stripes, v.On, 1<<10)
 	v.Said = practice.Missing(v.First, v.Climb.Next.Name, v.Climb.Verdict)
-	for i, t := range practice.Sheet(v.Climb.Book, v.Climb.Next.ID, things, curriculum.View(s.Stance)) {
+	for i, t := range practice.Sheet(v.Climb.Book, v.Climb.Next.ID, things, curriculum.View(s.Stance), v.Climb.Track.ID) {
 		if i >= practice.SheetTasks {
 			v.Later = append(v.Later, t)
 			continue
@@ -94,8 +103,23 @@ func (a *app) practiceOf(r *http.Request, enrolment string) (v practiceView, err
 		}
 		v.Tasks = append(v.Tasks, x)
 	}
+	var all []progress.Next
+	for _, it := range v.Climb.Items {
+		all = append(all, progress.Next{Item: it})
+	}
+	v.Whole = practice.Sheet(v.Climb.Book, v.Climb.Next.ID, all, curriculum.View(s.Stance), v.Climb.Track.ID)
 	for i := range logDays {
 		v.Days = append(v.Days, v.On.AddDays(i).Short())
+	}
+	missed, err := a.store.MissedBy(ctx, []string{v.Climb.StudentID}, v.On.AddDays(-missedBack), v.On.AddDays(1))
+	if err != nil {
+		return v, err
+	}
+	for _, m := range missed {
+		asked := slices.ContainsFunc(v.Climb.Items, func(it progress.Item) bool { return it.TechniqueID == m.TechniqueID })
+		if t := v.Climb.Book.Technique(m.TechniqueID); t != nil && asked {
+			v.Away = append(v.Away, awayTask{m, t.Name, practice.Clips(v.Climb.Book, t, v.Climb.Next.ID)})
+		}
 	}
 	v.Clips, err = a.store.Clips(ctx, enrolment)
 	return v, err

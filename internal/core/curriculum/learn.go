@@ -92,7 +92,7 @@ func (b *Book) apart(t *Technique) (out []resemblance) {
 	for _, o := range b.likened[t.ID] {
 		for _, a := range o.Apart {
 			if a.TechniqueID == t.ID && !slices.ContainsFunc(out, func(l resemblance) bool { return l.other == o }) {
-				out = append(out, resemblance{o, fmt.Sprintf("not %s, in which one sees: %s", o.Name, a.Differs), "without " + o.Name + "’s sign: " + a.Differs})
+				out = append(out, resemblance{o, fmt.Sprintf("not %s, in which one sees: %s", o.Name, a.Differs), "in " + o.Name + " " + a.Differs + "; here not"})
 			}
 		}
 	}

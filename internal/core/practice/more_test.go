@@ -43,7 +43,7 @@ func TestClipsOfAStage(t *testing.T) {
 	clips := []curriculum.Clip{{Title: "all"}, {Title: "part 1", Stage: 1}, {Title: "part 2", Stage: 2}, {Title: "part 3", Stage: 3}, {Title: "from white", From: "w"}, {Title: "from yellow", From: "y"}, {Title: "from green", From: "g"}, {Title: "from nowhere", From: "x"}}
 	b := curriculum.Open(curriculum.Curriculum{Rungs: []curriculum.Rung{{ID: "w"}, {ID: "y"}, {ID: "g"}}, Techniques: []curriculum.Technique{{ID: "t", Name: "Reed", TechniqueDetails: curriculum.TechniqueDetails{Clips: clips}}}})
 	titles := func(stage int) (out []string) {
-		for _, c := range Sheet(b, "y", []progress.Next{{Item: progress.Item{Line: curriculum.Line{TechniqueID: "t", Stage: stage}}}}, curriculum.Orthodox)[0].Clips {
+		for _, c := range Sheet(b, "y", []progress.Next{{Item: progress.Item{Line: curriculum.Line{TechniqueID: "t", Stage: stage}}}}, curriculum.Orthodox, "")[0].Clips {
 			out = append(out, c.Title)
 		}
 		return out

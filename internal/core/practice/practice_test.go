@@ -111,7 +111,7 @@ func TestSheetAndCalls(t *testing.T) {
 	b := small()
 	sheet := b.Compile(curriculum.Asking{RungID: "y"})
 	ready := progress.AskedBy(b, "", sheet, nil).Ready([]progress.Showing{{TechniqueID: "fk", Role: "performer", Side: "left", On: civil.MustParse("2026-11-01")}}, nil)
-	tasks := Sheet(b, "y", ready.NextThings(b, nil, civil.MustParse("2026-11-25"), SheetTasks), curriculum.Orthodox)
+	tasks := Sheet(b, "y", ready.NextThings(b, nil, civil.MustParse("2026-11-25"), SheetTasks), curriculum.Orthodox, "")
 	by := map[string]Task{}
 	for _, x := range tasks {
 		by[x.Call] = x

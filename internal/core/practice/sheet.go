@@ -5,6 +5,7 @@ package practice
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
@@ -23,6 +24,10 @@ type Task struct {
 	Partner    string   // the partner's part; "" none is needed
 	Cautions   []string
 	Clips      []curriculum.Clip
+	Drill      string   // the way in that suits the student; "" none is on record
+	Cues       []string // what to say to oneself
+	Exposure   string   // what it leaves open, and what covers that; "" not on record
+	Leads      string   // what sets it up and what follows it; "" not on record
 }
 
 // SheetTasks is how many things a sheet lists: what a week of evenings holds.
@@ -30,8 +35,9 @@ const SheetTasks = 8
 
 // Sheet is what is left for the next rung and what has not been seen for long, the most urgent
 // first, told for the student's stance; with AsWritten, where it is not known, lead and rear
-// stay. Clips are those of rungs already reached, and of the one climbed to.
-func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curriculum.View) (out []Task) {
+// stay. Clips are those of rungs already reached, and of the one climbed to. Ways in are those that
+// suit the track.
+func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curriculum.View, track string) (out []Task) {
 	for _, x := range things {
 		t := b.Technique(x.TechniqueID)
 		if t == nil {
@@ -44,12 +50,48 @@ func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curri
 			}
 		}
 		task.Cautions = append(slices.Clone(x.Cautions), atHome(b, x.Item, t)...)
-		for _, c := range t.Clips {
-			if (c.Stage == 0 || x.Stage == 0 || c.Stage <= x.Stage) && (c.From == "" || b.Place(c.From) >= 0 && b.Place(c.From) <= b.Place(rung)) {
+		for _, c := range Clips(b, t, rung) {
+			if c.Stage == 0 || x.Stage == 0 || c.Stage <= x.Stage {
 				task.Clips = append(task.Clips, c)
 			}
 		}
+		if d := b.DrillFor(t, track, far(&x.Item)); d != nil {
+			task.Drill = d.String()
+		}
+		task.Cues, task.Exposure, task.Leads = b.Cues(t), exposure(t), leads(t)
 		out = append(out, task)
+	}
+	return out
+}
+
+// Clips are the school's clips of a technique that are shown to who climbs to a rung.
+func Clips(b *curriculum.Book, t *curriculum.Technique, rung string) (out []curriculum.Clip) {
+	for _, c := range t.Clips {
+		if c.From == "" || b.Place(c.From) >= 0 && b.Place(c.From) <= b.Place(rung) {
+			out = append(out, c)
+		}
+	}
+	return out
+}
+
+// exposure is what a technique leaves open and what covers that, in a sentence.
+func exposure(t *curriculum.Technique) string {
+	switch {
+	case t.LeavesOpen == "":
+		return ""
+	case t.CoveredBy == "":
+		return "It leaves open: " + t.LeavesOpen + "."
+	}
+	return "It leaves open: " + t.LeavesOpen + "; covered by: " + t.CoveredBy + "."
+}
+
+// leads is what sets a technique up and what follows it.
+func leads(t *curriculum.Technique) (out string) {
+	if t.SetUpBy != "" {
+		out = "Before it: " + t.SetUpBy + "."
+	}
+	if t.FollowedBy != "" {
+		out = strings.TrimSpace(out + " After it: " + t.FollowedBy + ".")
 	}
 	return out
 }

@@ -61,7 +61,7 @@ func TestBothSidesOfADefence(t *testing.T) {
 		things = append(things, progress.Next{Item: it})
 	}
 	things = append(things, progress.Next{Item: progress.Item{Line: curriculum.Line{TechniqueID: "nobody knows it"}}})
-	tasks := Sheet(b, "y", things, curriculum.Southpaw)
+	tasks := Sheet(b, "y", things, curriculum.Southpaw, "")
 	require.Len(t, tasks, 2, "what is on record no more is no task")
 	whats := func(cells []curriculum.StripMove) (out []string) {
 		for _, m := range cells {
@@ -93,4 +93,32 @@ func TestPaces(t *testing.T) {
 	c := CombinationCall(curriculum.Open(curriculum.Curriculum{}), "no such moves", 4)
 	assert.Equal(t, []int{4, 30, 5, 4, 30, 0}, []int{c.Sets[0].Reps, c.Sets[0].Pace, c.Sets[0].Rest, c.Sets[1].Reps, c.Sets[1].Pace, c.Sets[1].Rest})
 	assert.Equal(t, map[curriculum.Kind]string{"kick": "leg", "balance": "leg", "footwork": "leg", "strike": "hand", "block": "hand", "form": "side"}, map[curriculum.Kind]string{"kick": limbOf("kick"), "balance": limbOf("balance"), "footwork": limbOf("footwork"), "strike": limbOf("strike"), "block": limbOf("block"), "form": limbOf("form")})
+}
+
+// TestWhatElseASheetSays: a way in by how far one is and on which track, cue words, what it leaves open,
+// what goes before and after, and the clips that are shown on the way to a rung.
+func TestWhatElseASheetSays(t *testing.T) {
+	c := ferry().Curriculum
+	c.Rungs = []curriculum.Rung{{ID: "w"}, {ID: "y"}, {ID: "g"}}
+	x := &c.Techniques[0]
+	x.LeavesOpen, x.CoveredBy, x.SetUpBy, x.FollowedBy = "the ribs", "the elbow", "a jab", "leaving"
+	x.Clips = []curriculum.Clip{{Title: "all"}, {Title: "yellow", From: "y"}, {Title: "green", From: "g"}, {Title: "gone", From: "no rung"}}
+	c.Techniques[1].LeavesOpen, c.Techniques[1].FollowedBy = "the back", "a turn"
+	b := curriculum.Open(c)
+	sheet := func(track string, change func(*progress.Item)) []Task {
+		return Sheet(b, "y", []progress.Next{{Item: item("reed", "kick", change)}, {Item: item("leap", "kick", nil)}, {Item: item("oars", "self_defence", nil)}}, curriculum.Orthodox, track)
+	}
+	tasks := sheet("adults", nil)
+	require.Len(t, tasks, 3)
+	assert.Equal(t, []any{"Wall", []string{"knee first"}, "It leaves open: the ribs; covered by: the elbow.", "Before it: a jab. After it: leaving."}, []any{tasks[0].Drill, tasks[0].Cues, tasks[0].Exposure, tasks[0].Leads})
+	assert.Equal(t, []any{"Wall", []string{"knee first"}, "It leaves open: the back.", "After it: a turn."}, []any{tasks[1].Drill, tasks[1].Cues, tasks[1].Exposure, tasks[1].Leads}, "a variant has the drills of its base, and says itself what it leaves open")
+	assert.Equal(t, []any{"", []string(nil), "", ""}, []any{tasks[2].Drill, tasks[2].Cues, tasks[2].Exposure, tasks[2].Leads})
+	assert.Equal(t, "Cone: over a cone", sheet("adults", func(it *progress.Item) { it.NotYet = tuesday })[0].Drill)
+	assert.Equal(t, "Rope", sheet("adults", func(it *progress.Item) { it.Done = true })[0].Drill)
+	assert.Equal(t, "Cone: over a cone", sheet("cubs", func(it *progress.Item) { it.Done = true })[0].Drill, "not for this track yet")
+	var clips []string
+	for _, c := range tasks[0].Clips {
+		clips = append(clips, c.Title)
+	}
+	assert.Equal(t, []string{"all", "yellow"}, clips)
 }
