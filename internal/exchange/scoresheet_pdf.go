@@ -17,12 +17,13 @@ type PaperItem struct {
 	Detail   string
 	MustPass bool
 	Bonus    bool
-	Head     string   // what counts for all rows of its section
-	Under    []string // the steps, and what to look at: a line each
-	Prompts  []string // of a category: what is called
-	Stands   []bool   // by candidate: it stands from an earlier attempt, and is not asked
-	NotFor   []bool   // by candidate: it is not on their sheet
-	Own      []string // by candidate: how it differs for them; "" does as called
+	Head     string     // what counts for all rows of its section
+	Under    []string   // the steps, and what to look at: a line each
+	Prompts  []string   // of a category: what is called
+	Stands   []bool     // by candidate: it stands from an earlier attempt, and is not asked
+	NotFor   []bool     // by candidate: it is not on their sheet
+	Ticks    [][]string // by candidate: what of a free choice is ticked when it is seen
+	Own      []string   // by candidate: how it differs for them; "" does as called
 }
 
 // Scoresheet is one examiner's paper for one group.
@@ -116,6 +117,11 @@ func (s Scoresheet) draw(p *page) {
 		for i, own := range it.Own {
 			if own != "" {
 				under = append(under, p.lines(boxes-left-12, bold, 8.5, fmt.Sprintf("%d: %s", s.Numbers[i], own))...)
+			}
+		}
+		for i, list := range it.Ticks {
+			if len(list) > 0 {
+				under = append(under, p.lines(boxes-left-12, sans, 8.5, fmt.Sprintf("%d: □ %s", s.Numbers[i], strings.Join(list, "   □ ")))...)
 			}
 		}
 		// A row that no page holds runs on behind it.

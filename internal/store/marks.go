@@ -35,14 +35,18 @@ type Mark struct {
 	Value       scoring.Decimal `json:"value"`          // of kind mark, in points; 0 otherwise
 	Count       int             `json:"count,omitzero"` // what was counted behind the mark: press-ups, skips; 0 to 100,000
 	Note        string          `json:"note"`
+	Ticked      string          `json:"ticked,omitempty"` // what was seen of a free-choice line's list, a line each
 	Supersedes  string          `json:"supersedes"`
 }
 
+// maxTicked bounds how many things are ticked on one line.
+const maxTicked = 40
+
 func bindMark(m *Mark) []any {
-	return []any{&m.ID, &m.CandidateID, &m.ExaminerID, &m.ItemID, &m.Kind, asDecimal{&m.Value}, &m.Count, &m.Note, asText{&m.Supersedes}}
+	return []any{&m.ID, &m.CandidateID, &m.ExaminerID, &m.ItemID, &m.Kind, asDecimal{&m.Value}, &m.Count, &m.Note, &m.Ticked, asText{&m.Supersedes}}
 }
 
-const markColumns = `id, candidate_id, examiner_id, item_id, kind, value, coalesce(count, 0), note, supersedes`
+const markColumns = `id, candidate_id, examiner_id, item_id, kind, value, coalesce(count, 0), note, ticked, supersedes`
 
 // asDecimal scans billionths; NULL is 0.
 type asDecimal struct{ d *scoring.Decimal }
@@ -222,6 +226,9 @@ func (t *txn) recordMark(ctx context.Context, m Mark, tables map[[2]string]markT
 	}
 	check.OneOf(&problems, "kind", m.Kind, []MarkKind{MarkGiven, MarkNotSeen, MarkOpen})
 	problems.Line("note", m.Note, check.LineLength)
+	if m.Ticked != "" && (strings.Count(m.Ticked, "\n") >= maxTicked || len(m.Ticked) > maxTicked*check.LineLength) {
+		problems.Add("ticked", "is too long; up to %d things are ticked", maxTicked)
+	}
 	if m.Count < 0 || m.Count > 100_000 {
 		problems.Add("count", "is %d; it must be from 0 to 100000", m.Count)
 	}
@@ -270,8 +277,8 @@ func (t *txn) recordMark(ctx context.Context, m Mark, tables map[[2]string]markT
 		return refuse("The entry this one replaces is not on record.")
 	}
 	value := sql.NullInt64{Int64: int64(m.Value), Valid: m.Kind == MarkGiven}
-	return t.exec(ctx, `INSERT INTO mark_event (id, candidate_id, examiner_id, item_id, kind, value, count, note, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, nullif(?, 0), ?, nullif(?, ''), ?, ?)`,
-		m.ID, m.CandidateID, m.ExaminerID, m.ItemID, m.Kind, value, m.Count, m.Note, m.Supersedes, t.by.Actor, t.at)
+	return t.exec(ctx, `INSERT INTO mark_event (id, candidate_id, examiner_id, item_id, kind, value, count, note, ticked, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, nullif(?, 0), ?, ?, nullif(?, ''), ?, ?)`,
+		m.ID, m.CandidateID, m.ExaminerID, m.ItemID, m.Kind, value, m.Count, m.Note, m.Ticked, m.Supersedes, t.by.Actor, t.at)
 }
 
 // FaultKind says what a fault comes to.

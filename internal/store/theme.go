@@ -95,9 +95,6 @@ const missedHabit = 84
 // MissedBy is what classes worked on from a day on while these students were away from a class they
 // come to, and have not seen in any class since; each technique once, the latest day.
 func (s *Store) MissedBy(ctx context.Context, students []string, from, before civil.Date) ([]Missed, error) {
-	if len(students) == 0 {
-		return nil, nil
-	}
 	return list(ctx, s.r, func(m *Missed) []any { return []any{&m.StudentID, &m.TechniqueID, asDate{&m.On}, &m.Class} }, `
 		WITH who AS (SELECT value AS student_id FROM json_each(?1)),
 		held AS (SELECT x.technique_id, r.id, r.class_id, r.on_date, r.name, t.program_id FROM taught x JOIN register r ON r.id = x.register_id JOIN technique t ON t.id = x.technique_id
@@ -110,7 +107,7 @@ func (s *Store) MissedBy(ctx context.Context, students []string, from, before ci
 		WHERE NOT EXISTS (SELECT 1 FROM attendance a WHERE a.register_id = x.id AND a.student_id = h.student_id)
 		AND NOT EXISTS (SELECT 1 FROM held y JOIN attendance a ON a.register_id = y.id AND a.student_id = h.student_id WHERE y.technique_id = x.technique_id AND y.on_date >= x.on_date)
 		GROUP BY h.student_id, x.technique_id ORDER BY max(x.on_date) DESC, h.student_id, x.technique_id`,
-		toJSON(students), from.String(), before.String(), from.AddDays(-missedHabit).String())
+		toJSON(append([]string{}, students...)), from.String(), before.String(), from.AddDays(-missedHabit).String())
 }
 
 // LastTaught is when classes last worked on each technique, from a day on and before another.

@@ -386,8 +386,20 @@ func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoreshee
 	if err != nil {
 		return nil, err
 	}
+	b, err := a.store.Book(r.Context(), g.ProgramID)
+	if err != nil {
+		return nil, err
+	}
 	for i, group := range p.day.Day.Groups {
 		people := p.day.Of(group.ID)
+		var candidates []store.Candidate
+		for _, c := range people {
+			candidates = append(candidates, c.Candidate)
+		}
+		ticks, err := a.ticks(r.Context(), b, candidates, calls[group.ID])
+		if err != nil {
+			return nil, err
+		}
 		ring := ringOf(g, people[0].RingID)
 		s := exchange.Scoresheet{School: p.school, Grading: g.Title(), On: g.On.Long(), Ring: g.Rings[max(ring, 0)].Name, Group: group.Name, For: group.For, ExaminerTitle: p.set.Examiner, Scale: scaleWords(g.Policy.Scale), When: whenOf(p.day.Plan, i)}
 		for _, c := range people {
@@ -421,6 +433,11 @@ func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoreshee
 				row.Stands = append(row.Stands, it.Stands[c.ID])
 				row.NotFor = append(row.NotFor, !asked && !it.Stands[c.ID])
 				row.Own = append(row.Own, it.Own[c.ID])
+				var list []string
+				for _, x := range ticks[it.ID][c.ID] {
+					list = append(list, x.Text)
+				}
+				row.Ticks = append(row.Ticks, list)
 			}
 			s.Items = append(s.Items, row)
 		}
@@ -459,7 +476,7 @@ func lookFor(l curriculum.Line, people []store.Preparing) (out []string) {
 		name string
 		list []string
 	}{
-		{"Look for: ", l.Checkpoints}, {"Critical: ", criticals(l.Faults)}, {"It works when: ", l.Success}, {"To: ", l.Targets}, {"", l.Standard()},
+		{"Look for: ", l.Checkpoints}, {"Critical: ", criticals(l.Faults)}, {"It works when: ", l.Success}, {"Told apart: ", l.Apart}, {"To: ", l.Targets}, {"", l.Standard()},
 	} {
 		if len(x.list) > 0 {
 			out = append(out, x.name+strings.Join(x.list, "; "))

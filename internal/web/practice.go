@@ -28,7 +28,7 @@ type practiceView struct {
 	Later  []practice.Task // what is left besides
 	Whole  []practice.Task // everything the test asks, in its order
 	Said   string          // what is missing until the next test, and when it can be
-	Away   []awayTask // what classes worked on while the student was away
+	Away   []awayTask      // what classes worked on while the student was away
 	Clips  []store.Clip
 	Days   []string // of the log that is printed
 	Links  []store.FamilyLink
@@ -64,6 +64,8 @@ type practiceTask struct {
 	Times    int // ticks in the last two weeks
 	Today    bool
 	Sections string
+	Chosen   []practice.Chosen // of a free choice: what would be shown
+	Slots    int               // how many can be chosen; 0: any number, of a round
 }
 
 // logDays is how many days the log of a printed sheet has.
@@ -88,26 +90,46 @@ func (a *app) practiceOf(r *http.Request, enrolment string) (v practiceView, err
 	if err != nil {
 		return v, err
 	}
+	choices, err := a.store.Choices(ctx, enrolment)
+	if err != nil {
+		return v, err
+	}
 	things := v.Climb.NextThings(v.Climb.Book, v.Climb.Stripes, v.On, 1<<10)
 	v.Said = practice.Missing(v.First, v.Climb.Next.Name, v.Climb.Verdict)
-	for i, t := range practice.Sheet(v.Climb.Book, v.Climb.Next.ID, things, curriculum.View(s.Stance), v.Climb.Track.ID) {
-		if i >= practice.SheetTasks {
-			v.Later = append(v.Later, t)
-			continue
-		}
-		x := practiceTask{Task: t, Key: t.TechniqueID + string(t.Role)}
-		for _, d := range done {
-			if d.TechniqueID == t.TechniqueID && d.Role == t.Role {
-				x.Times, x.Today = d.Times, d.TodayID != ""
-			}
-		}
-		v.Tasks = append(v.Tasks, x)
-	}
 	var all []progress.Next
 	for _, it := range v.Climb.Items {
 		all = append(all, progress.Next{Item: it})
 	}
 	v.Whole = practice.Sheet(v.Climb.Book, v.Climb.Next.ID, all, curriculum.View(s.Stance), v.Climb.Track.ID)
+	task := func(t practice.Task) practiceTask {
+		x := practiceTask{Task: t, Key: t.TechniqueID + string(t.Role)}
+		if t.Free {
+			x.Slots = t.Slots()
+			x.Chosen = practice.Noted(v.Climb.Book, v.Climb.Next.ID, v.Climb.Track.ID, choices[enrolment][t.TechniqueID])
+			for k := range x.Chosen {
+				x.Chosen[k].Moves = curriculum.Told(x.Chosen[k].Moves, curriculum.View(s.Stance).For())
+			}
+		}
+		for _, d := range done {
+			if d.TechniqueID == t.TechniqueID && d.Role == t.Role {
+				x.Times, x.Today = d.Times, d.TodayID != ""
+			}
+		}
+		return x
+	}
+	for i, t := range practice.Sheet(v.Climb.Book, v.Climb.Next.ID, things, curriculum.View(s.Stance), v.Climb.Track.ID) {
+		if i >= practice.SheetTasks && !t.Free {
+			v.Later = append(v.Later, t)
+		} else {
+			v.Tasks = append(v.Tasks, task(t))
+		}
+	}
+	for _, t := range v.Whole { // what is one's own is chosen even where it was shown before
+		if t.Free && !slices.ContainsFunc(v.Tasks, func(x practiceTask) bool { return x.RequirementID == t.RequirementID }) {
+			t.Why = "of your own choice"
+			v.Tasks = append(v.Tasks, task(t))
+		}
+	}
 	for i := range logDays {
 		v.Days = append(v.Days, v.On.AddDays(i).Short())
 	}
@@ -326,7 +348,9 @@ func (a *app) family(w http.ResponseWriter, r *http.Request, write func(v url.Va
 		}
 		return write(v, by, st.EnrolmentID)
 	}, to(home), func(status int, f form) {
-		f.Of = "send-" + f.Get("technique") + f.Get("role")
+		if f.Of = "send-" + f.Get("technique") + f.Get("role"); f.Values.Has("lines") {
+			f.Of = "choose-" + f.Get("technique")
+		}
 		a.familyPage(w, r, status, f)
 	})
 }
@@ -342,6 +366,47 @@ func (a *app) familyClip(w http.ResponseWriter, r *http.Request) {
 		return a.store.SendClip(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")), v.Get("address"))
 	})
 }
+
+// choose keeps what a student would show on a free-choice line, held against the school's rules.
+func (a *app) choose(r *http.Request, v url.Values, by store.By, enrolment string) (store.Done, error) {
+	c, err := a.store.ReadyOf(r.Context(), enrolment)
+	if err != nil {
+		return store.Done{}, err
+	}
+	technique := v.Get("technique")
+	k := slices.IndexFunc(c.Items, func(it progress.Item) bool { return it.Free && it.TechniqueID == technique })
+	if k < 0 {
+		return store.Done{}, &store.Refused{Reason: "This is no longer a free choice on the way to the next rung."}
+	}
+	var p check.Problems
+	lines := p.Lines("lines", v.Get("lines"))
+	chosen, more := practice.Choose(c.Book, c.Items[k].Line, c.Next.ID, c.Track.ID, lines)
+	if err := append(p, more...).Err(); err != nil {
+		return store.Done{}, err
+	}
+	kept := []string{}
+	for _, x := range chosen {
+		kept = append(kept, x.Line)
+	}
+	return a.store.Choose(r.Context(), by, enrolment, technique, kept)
+}
+
+func (a *app) practiceChoose(w http.ResponseWriter, r *http.Request) {
+	enrolment := chi.URLParam(r, "enrolment")
+	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) { return a.choose(r, v, by, enrolment) }, to("/practice/"+enrolment), func(status int, f form) {
+		f.Of = "choose-" + f.Get("technique")
+		a.practicePage(w, r, status, f, "")
+	})
+}
+
+func (a *app) familyChoose(w http.ResponseWriter, r *http.Request) {
+	a.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return a.choose(r, v, by, enrolment)
+	})
+}
+
+// ownReps is how often a combination of one's own is called on each side at home.
+const ownReps = 5
 
 // familyCaller runs the caller at home, over what is left to practise.
 func (a *app) familyCaller(w http.ResponseWriter, r *http.Request) {
@@ -366,7 +431,14 @@ func (a *app) familyCaller(w http.ResponseWriter, r *http.Request) {
 	}
 	var calls []practice.Call
 	for _, t := range v.Tasks {
-		calls = append(calls, practice.CallOf(v.Climb.Book, t.Line, 0))
+		for _, c := range t.Chosen {
+			if len(c.Moves) > 0 {
+				calls = append(calls, practice.CombinationCall(v.Climb.Book, c.Line, ownReps))
+			}
+		}
+		if len(t.Chosen) == 0 {
+			calls = append(calls, practice.CallOf(v.Climb.Book, t.Line, 0))
+		}
 	}
 	a.showCaller(w, r, callerView{Title: v.First + "’s practice", Back: "/family/" + chi.URLParam(r, "token"), Stance: string(s.Stance), Stances: options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
 }

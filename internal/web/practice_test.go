@@ -9,6 +9,11 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/store"
 )
 
 // TestPracticeAtHome: the sheet says what to do in plain words; a link shows it to the family,
@@ -103,4 +108,51 @@ func TestCallerAndCombinations(t *testing.T) {
 		says(t, h.page(some+"&draw="+string(rune('1'+seed))), "rear cross, lead jab never called yet")
 	}
 	assert.Equal(t, http.StatusUnprocessableEntity, h.do("POST", "/combinations/drill", "rung="+rungs[1]+"&line=").Code)
+}
+
+// TestChoosingAtHome: a family chooses what is shown on a free-choice line; the desk, the table and the
+// paper have it.
+func TestChoosingAtHome(t *testing.T) {
+	h := newHouse(t).furnish()
+	own, err := h.s.SaveTechnique(bg, me, curriculum.Technique{ProgramID: h.program, Name: "Own work", Kind: "combination"})
+	require.NoError(t, err)
+	_, err = h.s.SaveTechnique(bg, me, curriculum.Technique{ProgramID: h.program, Name: "Jab", Kind: "strike"})
+	require.NoError(t, err)
+	_, err = h.s.SaveRequirement(bg, me, curriculum.Requirement{RungID: h.yellow, SectionID: h.section, TechniqueID: own.ID, Role: "performer", Weight: 1, Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 2}, RequirementDetails: curriculum.RequirementDetails{Free: true}}, "", "")
+	require.NoError(t, err)
+	standings, err := h.s.Standings(bg, h.student)
+	require.NoError(t, err)
+	sheet := "/practice/" + standings[0].EnrolmentID
+	says(t, h.page(sheet), "Choose now what will be shown")
+	says(t, h.page(sheet), "The whole test, 2 things")
+	w := h.do("POST", sheet+"/link", "who=Greta&days=30")
+	link := regexp.MustCompile(`/family/[0-9a-f]{40}`).FindString(w.Body.String())
+	w = h.do("POST", link+"/choice", url.Values{"technique": {own.ID}, "lines": {"lead jab\nlead jba"}}.Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), "line 2, column 6")
+	assert.Contains(t, w.Body.String(), "lead jab\nlead jba</textarea>", "what was typed is kept")
+	_, home := h.send(link+"/choice", "technique", own.ID, "lines", "lead jab\nrear jab, lead jab")
+	says(t, home, "rear Jab, lead Jab it begins with the rear side")
+	says(t, home, "Choose again")
+	says(t, h.page(sheet), "rear Jab, lead Jab it begins with the rear side")
+	assert.Contains(t, h.page(link+"/caller"), "rear Jab, lead Jab")
+	assert.Contains(t, h.do("POST", link+"/choice", url.Values{"technique": {h.technique}, "lines": {"lead jab"}}.Encode()).Body.String(), "no longer a free choice")
+	assert.Equal(t, http.StatusNotFound, h.do("POST", link+"/choice", "climb="+h.enrolment+"&technique="+own.ID+"&lines=lead+jab").Code, "another's climb")
+
+	// The table of a grading that is begun now has the list; the paper too.
+	d, err := h.s.SaveGrading(bg, me, gradingday.Grading{ProgramID: h.program, Name: "Own evening", On: h.s.Today(), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 3, RungIDs: []string{h.yellow}, Examiners: []gradingday.Examiner{{Name: "Orla", Chief: true}}})
+	require.NoError(t, err)
+	_, err = h.s.AddCandidates(bg, me, d.ID, []store.Entrant{{EnrolmentID: standings[0].EnrolmentID, Reason: "again"}})
+	require.NoError(t, err)
+	_, err = h.s.Begin(bg, me, d.ID)
+	require.NoError(t, err)
+	g, err := h.s.Grading(bg, d.ID)
+	require.NoError(t, err)
+	all, err := h.s.Candidates(bg, d.ID)
+	require.NoError(t, err)
+	state := h.page("/scoring/" + g.Examiners[0].ID + "/" + all[0].GroupID + "/state")
+	assert.Contains(t, state, `"ticks":{"`+all[0].ID+`":[{"text":"lead Jab"},{"text":"rear Jab, lead Jab","note":"it begins with the rear side"}]}`)
+	assert.Contains(t, text(h.page("/papers/"+d.ID+"?show=scoresheets")), "□ lead Jab")
+	_, home = h.send(link+"/choice", "technique", own.ID, "lines", "")
+	says(t, home, "Choose now what will be shown")
 }

@@ -1,6 +1,7 @@
 package web
 
 import (
+	"context"
 	"encoding/json"
 	"errors"
 	"html/template"
@@ -14,6 +15,7 @@ import (
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/practice"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
@@ -100,15 +102,22 @@ type scoringCandidate struct {
 
 type scoringItem struct {
 	ID       string            `json:"id"`
-	IDs      map[string]string `json:"ids"`    // candidate → item; who is missing does not show it
-	Own      map[string]string `json:"own"`    // candidate → how the line differs for them
-	Stands   map[string]bool   `json:"stands"` // candidates who passed it before
+	IDs      map[string]string `json:"ids"`             // candidate → item; who is missing does not show it
+	Own      map[string]string `json:"own"`             // candidate → how the line differs for them
+	Stands   map[string]bool   `json:"stands"`          // candidates who passed it before
+	Ticks    map[string][]tick `json:"ticks,omitempty"` // candidate → what of a free choice is ticked when seen
 	Label    string            `json:"label"`
 	Section  string            `json:"section"`
 	MustPass bool              `json:"mustPass"`
 	Bonus    bool              `json:"bonus"`
 	Weight   int               `json:"weight"`
 	Lines    []scoringLine     `json:"lines"`
+}
+
+// tick is one thing of a free choice, with what is to be said of it.
+type tick struct {
+	Text string `json:"text"`
+	Note string `json:"note,omitempty"`
 }
 
 type scoringLine struct {
@@ -131,6 +140,7 @@ type scoringLine struct {
 	Manner   string                 `json:"manner"`
 	Standard []string               `json:"standard"`
 	Answers  []string               `json:"answers"`
+	Apart    []string               `json:"apart"`  // what looks like it
 	Table    []curriculum.TableMark `json:"table"`  // of fitness: count → mark
 	Aim      int                    `json:"aim"`    // the count asked within the seconds
 	Within   int                    `json:"within"` // seconds for the count
@@ -155,7 +165,7 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 	for _, it := range t.Items {
 		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Stands: it.Stands, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 		for _, l := range it.Lines {
-			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Partner: l.Partner, Common: l.Common, Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Note, Called: l.CalledWords(len(t.Candidates)), Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Table: l.Table, Kind: l.Kind}
+			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Partner: l.Partner, Common: l.Common, Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Note, Called: l.CalledWords(len(t.Candidates)), Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Apart: l.Apart, Table: l.Table, Kind: l.Kind}
 			if q := l.Quantity; q.Measure == curriculum.CountWithin || len(l.Table) > 0 {
 				line.Aim, line.Within = q.Reps, q.Seconds
 			}
@@ -169,9 +179,55 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 			a.failJSON(w, r, err)
 			return
 		}
+		ticks, err := a.ticks(r.Context(), b, t.Candidates, t.Items)
+		if err != nil {
+			a.failJSON(w, r, err)
+			return
+		}
+		for i, it := range t.Items {
+			out.Items[i].Ticks = ticks[it.ID]
+		}
 		out.Sparring = sparringWords(b.SparringOf(t.Candidates[0].To.ID))
 	}
 	sendJSON(w, http.StatusOK, out)
+}
+
+// ticks are what an examiner ticks of the free-choice lines of a group: item → candidate → list.
+func (a *app) ticks(ctx context.Context, b *curriculum.Book, group []store.Candidate, items []store.Called) (map[string]map[string][]tick, error) {
+	out := map[string]map[string][]tick{}
+	var climbs []string
+	for _, c := range group {
+		climbs = append(climbs, c.EnrolmentID)
+	}
+	choices, err := a.store.Choices(ctx, climbs...)
+	if err != nil {
+		return nil, err
+	}
+	lines := linesOf(items)
+	for _, it := range items {
+		for _, l := range it.Lines {
+			if !l.Free {
+				continue
+			}
+			if out[it.ID] == nil {
+				out[it.ID] = map[string][]tick{}
+			}
+			for _, c := range group {
+				chosen := practice.Noted(b, c.To.ID, "", choices[c.EnrolmentID][l.TechniqueID])
+				for k, text := range l.TickList(choices[c.EnrolmentID][l.TechniqueID], lines) {
+					x := tick{Text: text}
+					if k < len(chosen) {
+						x.Note = strings.Join(chosen[k].Notes, "; ")
+					}
+					if len(it.Lines) > 1 {
+						x.Text = l.Call + ": " + x.Text
+					}
+					out[it.ID][c.ID] = append(out[it.ID][c.ID], x)
+				}
+			}
+		}
+	}
+	return out, nil
 }
 
 // stanceWords say which foot somebody has in front.

@@ -168,10 +168,11 @@ function say() {
 // ---- marks
 
 /** put gives a mark, replacing the one that stands. */
-function put(candidate, it, kind, value = 0, note = undefined, count = 0) {
+function put(candidate, it, kind, value = 0, note = undefined, count = 0, ticked = undefined) {
   if (state.signed) return;
   const old = markOf(candidate, it);
   const m = { id: newID(), candidate, examiner, item: it, kind, value: kind === "mark" ? value : 0, note: note ?? old?.note ?? "", supersedes: old?.id ?? "" };
+  if (ticked ?? old?.ticked) m.ticked = ticked ?? old.ticked;
   if (count > 0 || (note !== undefined && old?.count)) m.count = count || old.count;
   stand(m);
   queue.put(m);
@@ -293,7 +294,7 @@ function prompts(it, single) {
 
 /** manner is how a line is done and what counts: slowly, at least mid, from which count on which mark. */
 function manner(single) {
-  const words = [single?.note, single?.manner, ...(single?.common ?? []), ...(single?.standard ?? []), single?.surface && `with the ${single.surface}`, single?.targets?.length > 0 && `to ${single.targets.join(", ")}`, single?.success?.length > 0 && `works when ${single.success.join("; ")}`].filter(Boolean);
+  const words = [single?.note, single?.manner, ...(single?.common ?? []), ...(single?.standard ?? []), single?.surface && `with the ${single.surface}`, single?.targets?.length > 0 && `to ${single.targets.join(", ")}`, single?.success?.length > 0 && `works when ${single.success.join("; ")}`, ...(single?.apart ?? [])].filter(Boolean);
   return words.length > 0 ? el("p", { className: "manner" }, words.join(" · ")) : "";
 }
 
@@ -337,6 +338,7 @@ function candidateRow(c, i) {
     el("div", { className: `marks-row${words ? " words" : ""}`, role: "group", "aria-label": `Marks for ${c.name}` }, buttons),
     el("div", { className: "more" }, !state.signed && el("button", { type: "button", "data-focus": `${c.id}f`, onclick: () => write(c.id, "fault") }, "⚑ fault"), !state.signed && el("button", { type: "button", className: "note", "data-focus": `${c.id}m`, onclick: () => write(c.id, "note") }, "✎ note")),
     it.own?.[c.id] && el("p", { className: "remark own" }, `◈ ${it.own[c.id]}`),
+    tickBox(c, it, m),
     tallyBox(c, it, m),
     m?.count > 0 && el("p", { className: "remark" }, `# ${m.count} counted`),
     m?.note && el("p", { className: "remark" }, `✎ ${m.note}`),
@@ -429,6 +431,19 @@ function tableMark(table, n) {
     mark = row.mark;
   }
   return { mark, next };
+}
+
+/** tickBox is what is ticked of a candidate's free choice when it is seen. */
+function tickBox(c, it, m) {
+  const all = it.ticks?.[c.id];
+  if (!all?.length) return "";
+  const seen = (m?.ticked ?? "").split("\n").filter(Boolean);
+  const toggle = (text) => {
+    const now = seen.includes(text) ? seen.filter((x) => x !== text) : all.map((x) => x.text).filter((x) => x === text || seen.includes(x));
+    put(c.id, shows(c, it), m?.kind ?? "open", m?.value ?? 0, undefined, 0, now.join("\n"));
+  };
+  return el("div", { className: "ticks", role: "group", "aria-label": `Seen of ${c.name}` }, all.map((x, i) => el("button", { type: "button", className: "tick", "aria-pressed": seen.includes(x.text) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}tick${i}`, onclick: () => toggle(x.text) },
+    el("span", { "aria-hidden": "true" }, seen.includes(x.text) ? "☑ " : "☐ "), x.text, x.note && el("small", {}, ` ${x.note}`))));
 }
 
 /** tallyBox counts press-ups or skips: the pace against what is asked, and the mark the rung's table gives. */

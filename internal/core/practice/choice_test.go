@@ -1,0 +1,128 @@
+package practice
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/curriculum"
+)
+
+// own is a ladder with a free-choice line, a kick of a later rung, and one that Cubs may not do.
+func own() (*curriculum.Book, curriculum.Line) {
+	c := curriculum.Curriculum{
+		Program:  curriculum.Program{ID: "p", ProgramDetails: curriculum.ProgramDetails{Tracks: []curriculum.Track{{ID: "cubs", Name: "Cubs", To: 6}, {ID: "adults", Name: "Adults", From: 7}}}},
+		Sections: []curriculum.Section{{ID: "s", Name: "All"}}, Rungs: []curriculum.Rung{{ID: "w", Name: "White"}, {ID: "y", Name: "Yellow"}, {ID: "g", Name: "Green"}},
+		Techniques: []curriculum.Technique{{ID: "jab", Name: "Jab", Kind: "strike"}, {ID: "cross", Name: "Cross", Kind: "strike"}, {ID: "front", Name: "Front kick", Kind: "kick"}, {ID: "axe", Name: "Axe kick", Kind: "kick"},
+			{ID: "back", Name: "Back kick", Kind: "kick", TechniqueDetails: curriculum.TechniqueDetails{YoungestTrack: "adults"}}, {ID: "own", Name: "Own combinations", Kind: "combination"}, {ID: "gone", Name: "Hammer", Kind: "strike"}},
+	}
+	ask := func(rung, technique string) {
+		c.Requirements = append(c.Requirements, curriculum.Requirement{ID: rung + technique, RungID: rung, SectionID: "s", TechniqueID: technique, Role: "performer", Weight: 1, Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 2}, RequirementDetails: curriculum.RequirementDetails{Free: technique == "own"}})
+	}
+	for _, t := range []string{"jab", "cross", "front", "back", "own"} {
+		ask("y", t)
+	}
+	ask("g", "axe")
+	b := curriculum.Open(c)
+	for _, l := range b.Compile(curriculum.Asking{RungID: "y"}).Lines {
+		if l.Free {
+			return b, l
+		}
+	}
+	panic("there is no free-choice line")
+}
+
+// TestChoosing: what is chosen ahead is read, held against the rules, and kept as it is printed.
+func TestChoosing(t *testing.T) {
+	b, l := own()
+	for _, x := range []struct{ lines, kept, notes, problem string }{
+		{"lead jab, rear cross, rear front kick", "lead jab, rear cross, rear front kick", "", ""},
+		{"LEAD Jab ,rear  cross", "lead jab, rear cross", "", ""},
+		{"rear cross, lead jab", "rear cross, lead jab", "it begins with the rear side", ""},
+		{"lead jab, lead jab", "lead jab, lead jab", "one limb works twice running", ""},
+		{"lead double jab, rear cross", "double lead jab, rear cross", "", ""},
+		{"lead jab, lead double jab", "lead jab, double lead jab", "", ""},
+		{"lead front kick, rear front kick", "lead front kick, rear front kick", "after a kick the hands do not come back first", ""},
+		{"lead front kick, rear cross", "lead front kick, rear cross", "", ""},
+		{"left jab, left cross", "left jab, left cross", "", ""},
+		{"lead axe kick", "lead axe kick", "Axe kick comes with Green", ""},
+		{"lead hammer", "lead hammer", "", ""},
+		{"step back", "step back", "it has steps and no technique", ""},
+		{"Whatever comes.", "whatever comes.", "", ""},
+		{"lead jba", "", "", `line 1, column 6`},
+		{"lead jab\nrear cross, lead jab\nlead jab", "lead jab|rear cross, lead jab|lead jab", "|it begins with the rear side|", "there are 3; 2 are shown"},
+		{"lead jab\nLead jab", "lead jab|lead jab", "|", "lines 1 and 2 are the same combination"},
+		{"lead back kick", "lead back kick", "", "line 1: Back kick: Not for Cubs: it suits Adults and older."},
+	} {
+		chosen, p := Choose(b, l, "y", "cubs", strings.Split(x.lines, "\n"))
+		var kept, notes []string
+		for _, c := range chosen {
+			kept, notes = append(kept, strings.ToLower(c.Line)), append(notes, strings.Join(c.Notes, "; "))
+			assert.NotEmpty(t, c.Moves, x.lines)
+		}
+		assert.Equal(t, []string{x.kept, x.notes}, []string{strings.Join(kept, "|"), strings.Join(notes, "|")}, x.lines)
+		if x.problem == "" {
+			assert.Empty(t, p, x.lines)
+		} else {
+			assert.ErrorContains(t, p, x.problem)
+		}
+	}
+	_, p := Choose(b, l, "y", "adults", []string{"lead back kick"})
+	assert.Empty(t, p)
+	none, p := Choose(b, l, "y", "", nil)
+	assert.Empty(t, p)
+	assert.Empty(t, none)
+	l.Free = false
+	_, p = Choose(b, l, "y", "", nil)
+	assert.ErrorContains(t, p, "no free-choice line")
+
+	noted := Noted(b, "y", "cubs", []string{"lead jab, rear cross", "lead old kick", "lead back kick, rear cross"})
+	require.Len(t, noted, 3)
+	assert.Empty(t, noted[0].Notes)
+	assert.Contains(t, noted[1].Notes[0], "it can be read no more: column 6")
+	assert.Empty(t, noted[1].Moves)
+	assert.Equal(t, []string{"Back kick: Not for Cubs: it suits Adults and older."}, noted[2].Notes)
+	assert.NotEmpty(t, noted[2].Moves)
+}
+
+// TestTickLists: what is ticked of a free choice.
+func TestTickLists(t *testing.T) {
+	_, l := own()
+	sheet := []curriculum.Line{{Kind: "kick"}, {Kind: "form"}, {Kind: "strike"}, {Kind: "kick"}, {Kind: "knowledge"}}
+	with := func(change func(*curriculum.Line)) curriculum.Line {
+		x := l
+		change(&x)
+		return x
+	}
+	round := with(func(l *curriculum.Line) {
+		l.Quantity = curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60}
+	})
+	for _, x := range []struct {
+		line   curriculum.Line
+		chosen string
+		want   string
+	}{
+		{l, "", "combination 1|combination 2"},
+		{l, "lead jab", "lead jab|combination 2"},
+		{l, "lead jab|rear cross", "lead jab|rear cross"},
+		{l, "a|b|c", "a|b|c"},
+		{with(func(l *curriculum.Line) { l.Quantity.Measure, l.Kind = curriculum.RepsPerSide, "form" }), "", "choice 1|choice 2"},
+		{with(func(l *curriculum.Line) { l.Quantity.Measure = curriculum.Alternating }), "", "combination 1|combination 2"},
+		{round, "", "a strike|a kick"},
+		{round, "lead jab", "lead jab|a strike|a kick"},
+		{with(func(l *curriculum.Line) {
+			l.Quantity = round.Quantity
+			l.Checkpoints = []string{"keeps moving", "uses both legs"}
+		}), "", "keeps moving|uses both legs"},
+		{with(func(l *curriculum.Line) { l.Free = false }), "lead jab", ""},
+	} {
+		var chosen []string
+		if x.chosen != "" {
+			chosen = strings.Split(x.chosen, "|")
+		}
+		assert.Equal(t, x.want, strings.Join(x.line.TickList(chosen, sheet), "|"), "%v %s", x.line.Quantity, x.chosen)
+	}
+	assert.Equal(t, []int{2, 0, 20, 0}, []int{l.Slots(), round.Slots(), with(func(l *curriculum.Line) { l.Quantity.Reps = 90 }).Slots(), with(func(l *curriculum.Line) { l.Free = false }).Slots()})
+}
