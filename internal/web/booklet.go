@@ -60,7 +60,7 @@ func (a *app) bookletShow(w http.ResponseWriter, r *http.Request) {
 
 func (v *bookletView) part(b *curriculum.Book, g *curriculum.Rung) bookletRung {
 	x := ladderView{Rung: g, Chosen: v.Chosen}
-	x.asks(b, true)
+	x.asks(b, true, false)
 	out := bookletRung{Rung: g, Sections: x.Sections, Sheet: x.Sheet, Kit: b.KitOf(g.ID), Sparring: b.SparringOf(g.ID), Stripes: stripesOf(b, g)}
 	pools := map[string]int{}
 	for _, l := range x.Sheet.Lines {

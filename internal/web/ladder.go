@@ -211,7 +211,7 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 		v.Form.Values = values("amount", "5 a side", "weight", "1", "role", "performer")
 	}
 	v.Stripes = stripesOf(b, v.Rung)
-	v.asks(b, false)
+	v.asks(b, false, personOf(r).Role == store.Owner)
 	for _, load := range []func() error{
 		func() error { return a.climbing(r, g, &v) },
 		func() error {
@@ -275,14 +275,16 @@ func kindOptions(none string) []option {
 }
 
 // asks fills in what a candidate of the chosen track has to show, by section, and what the
-// rung states that is no line of its own. With undrawn, what is drawn by lot stands whole.
-func (v *ladderView) asks(b *curriculum.Book, undrawn bool) {
+// rung states that is no line of its own. With undrawn, what is drawn by lot stands whole; the owner
+// reads what the track may not do.
+func (v *ladderView) asks(b *curriculum.Book, undrawn, owner bool) {
 	v.Sheet = b.Compile(curriculum.Asking{RungID: v.Rung.ID, TrackID: v.Chosen.Track, Seed: v.Chosen.Seed, Group: sheetGroup, Undrawn: undrawn})
+	hideMayNots(owner, &v.Sheet)
 	listed := map[string]bool{}
 	own := map[string]bool{}
 	asked := b.Asked(v.Rung.ID)
-	for _, r := range asked {
-		own[r.ID] = true
+	for _, q := range asked {
+		own[q.ID] = true
 	}
 	for i, l := range v.Sheet.Lines {
 		listed[l.RequirementID] = true
@@ -295,14 +297,14 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn bool) {
 			v.Draws = v.Draws || strings.HasPrefix(why, "Drawn: ")
 		}
 	}
-	for _, r := range asked {
-		t := b.Technique(r.TechniqueID)
-		if listed[r.ID] || t == nil {
+	for _, q := range asked {
+		t := b.Technique(q.TechniqueID)
+		if listed[q.ID] || t == nil {
 			continue
 		}
 		why := "shown by another line, drawn by lot, or left out by the track"
 		for _, l := range v.Sheet.Lines {
-			if l.TechniqueID == t.ID && l.Role == r.Role {
+			if l.TechniqueID == t.ID && l.Role == q.Role {
 				why = fmt.Sprintf("shown by the line %s", l.Call)
 			}
 		}
@@ -311,7 +313,7 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn bool) {
 				why = strings.ToLower(l.Why[:1]) + l.Why[1:]
 			}
 		}
-		v.Unlisted = append(v.Unlisted, unlisted{r.ID, t.Name + ", " + r.Quantity.String(), why})
+		v.Unlisted = append(v.Unlisted, unlisted{q.ID, t.Name + ", " + q.Quantity.String(), why})
 	}
 	for _, l := range v.Sheet.LeftOut {
 		own := slices.ContainsFunc(asked, func(r curriculum.Requirement) bool {

@@ -232,3 +232,22 @@ func TestWhatIsNotOffered(t *testing.T) {
 		}
 	}
 }
+
+// TestWhatATrackMayNotDo: the note on a sheet is the owner's alone.
+func TestWhatATrackMayNotDo(t *testing.T) {
+	h, _ := mill(t)
+	b := h.book()
+	cubs, rung := b.Program.Tracks[0], b.RungNamed("Orange belt")
+	x := *b.Named("Mill Wheel")
+	x.YoungestTrack = b.Program.Tracks[2].ID
+	_, err := h.s.SaveTechnique(bg, me, x)
+	require.NoError(t, err)
+	as, err := New(h.s, slog.New(slog.DiscardHandler), Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})
+	require.NoError(t, err)
+	marek := &visitor{t: t, h: as}
+	for _, page := range []string{"/sheet/" + rung.ID + "?track=" + cubs.ID, "/ladder/" + rung.ID + "?track=" + cubs.ID} {
+		assert.Contains(t, strings.ToLower(text(h.page(page))), "not for cubs: it suits", page)
+		assert.NotContains(t, strings.ToLower(text(marek.do("GET", page, "").Body.String())), "not for cubs", page)
+	}
+	assert.NotContains(t, marek.do("GET", "/sheet/"+rung.ID+"?track="+cubs.ID, "").Body.String(), "Mill Wheel")
+}

@@ -352,7 +352,15 @@ func (a *app) sheetShow(w http.ResponseWriter, r *http.Request) {
 		asking.TrackID, asking.Adaptations, asking.Candidate, asking.Group = v.Climber.Track.ID, v.Climber.Adaptations, of, 1
 	}
 	v.Sheet = b.Compile(asking)
+	hideMayNots(personOf(r).Role == store.Owner, &v.Sheet)
 	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "sheet", Title: "Test sheet, " + g.Name, Nav: "ladder", Here: g.ID, Body: v})
+}
+
+// hideMayNots takes from a sheet the notes on what the track may not do, but for the owner.
+func hideMayNots(owner bool, sheet *curriculum.TestSheet) {
+	if !owner {
+		sheet.LeftOut = slices.DeleteFunc(sheet.LeftOut, func(l curriculum.LeftOut) bool { return l.MayNot })
+	}
 }
 
 // sheetFor finds the student a sheet is made for, and the curriculum they climb by.

@@ -42,6 +42,7 @@ type signItem struct {
 	Cautions    []string
 	Faults      []curriculum.Fault
 	Look        []string
+	Apart       []string // from what looks like it
 	Taught      bool
 	Must        bool
 	People      []signPerson
@@ -128,7 +129,7 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 			if !there {
 				i = len(v.Items)
 				at[key] = i
-				v.Items = append(v.Items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Cautions: it.Cautions, Faults: it.Faults, Look: it.Checkpoints, Taught: was[it.TechniqueID]})
+				v.Items = append(v.Items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Cautions: it.Cautions, Faults: it.Faults, Look: it.Checkpoints, Apart: it.Apart, Taught: was[it.TechniqueID]})
 			}
 			x := &v.Items[i]
 			p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: it.Quantity.String(), TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, LeftName: it.SideName("left"), RightName: it.SideName("right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}

@@ -177,14 +177,14 @@ func (b *Book) adapt(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 	out = lines[:0] // what is read is always ahead of what is written
 	for _, x := range lines {
 		if track != nil && !x.forTrack(b, track) {
-			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, fmt.Sprintf("%s leave it out.", track.Name)})
+			sheet.LeftOut = append(sheet.LeftOut, LeftOut{Call: x.t.Name, Why: fmt.Sprintf("%s leave it out.", track.Name)})
 			continue
 		}
 		ad, fits := fitting(a.Adaptations, x.t)
 		switch {
 		case !fits:
 		case ad.Does == Excuse:
-			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, "Excused: " + ad.Reason})
+			sheet.LeftOut = append(sheet.LeftOut, LeftOut{Call: x.t.Name, Why: "Excused: " + ad.Reason})
 			continue
 		case ad.Does == Replace && b.Technique(ad.ReplacementID) != nil:
 			old := x.t.Name
@@ -201,7 +201,7 @@ func (b *Book) adapt(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 			x.q = q
 		}
 		if no := b.MayNot(x.t, track); no != "" {
-			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, no})
+			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, no, true})
 			continue
 		}
 		out = append(out, x)

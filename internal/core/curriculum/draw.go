@@ -52,7 +52,7 @@ func (b *Book) draw(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 				drawn[i] = true
 				lines[i].why = append(slices.Clone(lines[i].why), strings.ToUpper(why[:1])+why[1:])
 			} else {
-				sheet.LeftOut = append(sheet.LeftOut, LeftOut{lines[i].t.Name, "Not " + why})
+				sheet.LeftOut = append(sheet.LeftOut, LeftOut{Call: lines[i].t.Name, Why: "Not " + why})
 			}
 		}
 	}

@@ -113,7 +113,7 @@ func TestRule2TracksThenAdaptations(t *testing.T) {
 	assert.Equal(t, []string{"Jab, 3 a side, carried", "Palm, 5 a side, new"}, said(sheet))
 	assert.Equal(t, notation.Low, sheet.Lines[0].Level)
 	assert.True(t, sheet.Lines[1].Bonus && !sheet.Lines[1].MustPass, "a bonus cannot fail")
-	assert.Equal(t, []LeftOut{{"Cross", "Cubs leave it out."}}, sheet.LeftOut)
+	assert.Equal(t, []LeftOut{{Call: "Cross", Why: "Cubs leave it out."}}, sheet.LeftOut)
 	assert.Len(t, b.Compile(Asking{RungID: "yellow", TrackID: "adults"}).Lines, 3)
 
 	sheet = b.Compile(Asking{RungID: "yellow", TrackID: "cubs", Adaptations: []Adaptation{
@@ -123,7 +123,7 @@ func TestRule2TracksThenAdaptations(t *testing.T) {
 	assert.Equal(t, "instead of Palm: hip", sheet.Lines[1].Adapted)
 	sheet = b.Compile(Asking{RungID: "yellow", Adaptations: []Adaptation{{Kind: "strike", Does: Excuse, Reason: "cast"}}})
 	assert.Empty(t, sheet.Lines)
-	assert.Contains(t, sheet.LeftOut, LeftOut{"Palm", "Excused: cast"})
+	assert.Contains(t, sheet.LeftOut, LeftOut{Call: "Palm", Why: "Excused: cast"})
 }
 
 const staged = `

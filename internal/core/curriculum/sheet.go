@@ -126,7 +126,10 @@ func (l Line) Unlike(called Line) string {
 }
 
 // LeftOut is a line that is not on a sheet, and why.
-type LeftOut struct{ Call, Why string }
+type LeftOut struct {
+	Call, Why string
+	MayNot    bool // the track may not do it: a note for the owner alone
+}
 
 // TestSheet is what one rung asks, in the order it is called.
 type TestSheet struct {
