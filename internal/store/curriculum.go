@@ -325,16 +325,16 @@ func (s *Store) SavePage(ctx context.Context, by By, rungID, text string) (Done,
 			return c, "", check.Problems{{Field: "page", Text: "is empty; write a heading such as Kicks and a line for each requirement"}}
 		}
 		var p check.Problems
-		asked := 0
+		asked, says := 0, false // says: a line that asks for nothing sets call numbers, or a sample group
 		for _, l := range lines {
-			if l.Aside == "" {
+			if says = says || len(l.Legend) > 0 || l.Draw != nil; l.Aside == "" {
 				asked++
 			}
 			if l.Problem != "" {
 				p.Add("page", "line %d, column %d: %s", l.Number, l.Column, l.Problem)
 			}
 		}
-		if asked == 0 {
+		if asked == 0 && !says {
 			p.Add("page", "asks for nothing: every line is set aside, as a title, a sum or a place to sign")
 		}
 		if len(p) > 0 {

@@ -51,6 +51,7 @@ type binderLine struct {
 	Note    string      `json:"note,omitempty"`    // the remark
 	Steps   string      `json:"steps,omitempty"`   // of something new, the attacker's before a dash
 	Variant string      `json:"variant,omitempty"` // jumping, of Front kick
+	Rule    string      `json:"rule,omitempty"`    // what it says for the rung's sparring rule
 	Aside   string      `json:"aside,omitempty"`   // why it is no requirement
 	New     string      `json:"new,omitempty"`     // kind of a technique that is made with it
 	Kind    string      `json:"kind,omitempty"`    // the same, as it is on record
@@ -61,14 +62,42 @@ type binderLine struct {
 	Problem string      `json:"problem,omitempty"`
 }
 
+func contactWords(c curriculum.Contact) string {
+	if c == "" {
+		return ""
+	}
+	return "contact " + string(c)
+}
+
+func full(parts ...string) (out []string) {
+	for _, x := range parts {
+		if x != "" {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
 func readBinder(b *curriculum.Book, text string) []binderLine {
 	out := []binderLine{}
 	for _, l := range b.ParsePage(text) {
 		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem, Aside: l.Aside}
 		if l.Problem == "" && l.Aside == "" {
 			x.Amount, x.Traits, x.Note = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", "), l.Note
+			if l.From != "" {
+				x.Traits = strings.TrimPrefix(x.Traits+", from "+l.From, ", ")
+			}
+			if l.Term != "" && l.New {
+				x.Traits = strings.TrimPrefix(x.Traits+", term "+l.Term, ", ")
+			}
+			if l.Sparring != nil {
+				x.Rule = strings.Join(full(l.Sparring.Limbs, contactWords(l.Sparring.Contact)), ", ")
+			}
 			if x.Steps = l.Moves; l.Attacks != "" {
 				x.Steps = "attacker: " + l.Attacks + " – defender: " + l.Moves
+			}
+			for _, h := range l.Levels {
+				x.Variant = strings.TrimPrefix(x.Variant+", "+string(h), ", ")
 			}
 			for _, m := range l.Modifiers {
 				x.Variant = strings.TrimPrefix(x.Variant+", "+string(m), ", ")

@@ -567,3 +567,35 @@ func BenchmarkCurriculumPages(b *testing.B) {
 		})
 	}
 }
+
+// TestAPageInAnotherLanguage: words, brackets and a legend are kept for the program, and a page is read by
+// them.
+func TestAPageInAnotherLanguage(t *testing.T) {
+	h := newHouse(t).furnish()
+	details := "/programs/" + h.program + "/details"
+	w := h.do("POST", details, values("words", "osu = high\nnice", "brackets", "terms").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), "line 2")
+	assert.Contains(t, w.Body.String(), "osu = high\nnice</textarea>")
+	assert.Equal(t, http.StatusUnprocessableEntity, h.do("POST", details, values("brackets", "braces").Encode()).Code)
+	p, err := h.s.Program(bg, h.program)
+	require.NoError(t, err)
+	p.SecondLanguage = "Islandic"
+	_, err = h.s.SaveProgram(bg, me, p)
+	require.NoError(t, err)
+	_, page := h.send(details, "words", "osu = high\ndori = kick\ntobu = jumping", "brackets", "terms")
+	assert.Contains(t, page, "osu = high\ndori = kick\ntobu = jumping</textarea>")
+	read := h.do("POST", "/binder/"+h.yellow+"/read", values("page", "Basics\nTobu yoko dori (bird), 5\nSparring\n60 s, light contact\n1 = low punch\nCombinations\n1-1\nStretch 2-3, 20 s").Encode()).Body.String()
+	for _, said := range []string{`"variant":"jumping"`, `term bird`, `"rule":"contact light"`, `"aside":"call numbers: 1 calls Low punch"`, `"call":"1-1"`} {
+		assert.Contains(t, read, said)
+	}
+	h.send("/binder/"+h.yellow, "page", "Basics\nTobu yoko dori (bird), 5\nSparring\n60 s, light contact\n1 = low punch\nKnowledge\n1 question from river lore\nWhat flows?")
+	b := h.book()
+	assert.Equal(t, []any{"bird", curriculum.Kind("kick"), 1}, []any{b.Named("Tobu yoko dori").Term, b.Named("Tobu yoko dori").Kind, b.Named("Low punch").Call})
+	assert.Equal(t, curriculum.Contact("light"), b.Rung(h.yellow).Sparring.Contact)
+	require.Len(t, b.Program.Groups, 1)
+	assert.Equal(t, "River lore", b.Program.Groups[0].Name)
+	address, _ := h.send("/binder/"+h.yellow, "page", "2 = cross punch")
+	assert.Contains(t, address, "/ladder/", "a legend alone is something")
+	assert.Equal(t, 2, h.book().Named("Cross punch").Call)
+}

@@ -28,6 +28,7 @@ type programsView struct {
 	Rungs     []option
 	Voices    []option
 	SideMeans []option
+	Brackets  []option
 	Markings  []option
 	Kinds     []option // of what is new in a section
 }
@@ -62,13 +63,19 @@ func (a *app) programsOf(w http.ResponseWriter, r *http.Request, status int, v p
 		v.Rungs = append(v.Rungs, option{g.ID, "from " + g.Name + " on"})
 	}
 	v.Voices, v.SideMeans = voiceOptions("not said"), sideMeans("a change of stance, as is usual")
+	v.Brackets = []option{{"", "asked when a page is typed"}, {string(curriculum.BracketTerms), "the term"}, {string(curriculum.BracketRemarks), "a remark"}}
 	v.Markings = append([]option{{"", "not said"}}, options(gradingday.Markings, gradingday.Marking.Words)...)
 	a.programsForm(w, r, status, v)
 }
 
 // detailValues fills the form of what belongs to a program as a whole.
 func detailValues(d curriculum.ProgramDetails) url.Values {
-	v := values("counting", strings.Join(d.Counting, ", "), "opening", strings.Join(d.Opening, "\n"), "closing", strings.Join(d.Closing, "\n"), "permanent_from", d.PermanentFrom, "marking", string(d.Marking), "side_means", string(d.SideMeans), "voice", string(d.Voice))
+	v := values("counting", strings.Join(d.Counting, ", "), "opening", strings.Join(d.Opening, "\n"), "closing", strings.Join(d.Closing, "\n"), "permanent_from", d.PermanentFrom, "marking", string(d.Marking), "side_means", string(d.SideMeans), "voice", string(d.Voice), "brackets", string(d.Brackets))
+	var meanings []string
+	for _, m := range d.Meanings {
+		meanings = append(meanings, m.String())
+	}
+	v.Set("words", strings.Join(meanings, "\n"))
 	for i, t := range d.Tracks {
 		at := fmt.Sprintf("track_%d_", i)
 		for name, value := range map[string]string{"id": t.ID, "name": t.Name, "from": positive(t.From), "to": positive(t.To), "young": word(t.Young), "risk": word(t.AllowsRisk)} {
@@ -152,6 +159,11 @@ func readDetails(v url.Values, d *curriculum.ProgramDetails) check.Problems {
 			d.Counting = append(d.Counting, said)
 		}
 	}
+	meanings, wrong := curriculum.ParseMeanings(p.Lines("words", v.Get("words")))
+	if wrong != nil {
+		p.Add("words", "%s", wrong)
+	}
+	d.Meanings, d.Brackets = meanings, curriculum.Brackets(v.Get("brackets"))
 	own, left, err := curriculum.ParseAttackLines(p.Lines("attacks", v.Get("attacks")))
 	if err != nil {
 		p.Add("attacks", "%s", err)

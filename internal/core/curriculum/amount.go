@@ -40,8 +40,9 @@ var (
 	sidesPattern  = regexp.MustCompile(`^(?:x|×)? ?` + count + ` ?(?:x |× ?|times |reps )?(?:` + each + `|(?:on |with |in )?both |/ ?)` + sideOf + `$`)
 	eachPattern   = regexp.MustCompile(`^(?:x|×)? ?` + count + ` ?(?:x |× ?|times |reps )?(?:each|ea)$`)
 	repsPattern   = regexp.MustCompile(`^(?:` + count + ` ?(?:x|×|times?|reps?)?|(?:x|×) ?` + count + `(?: times| reps)?)$`)
-	timedPattern  = regexp.MustCompile(`^(?:hold |hold for |held |for )?` + count + clock + `$`)
-	roundsPattern = regexp.MustCompile(`^(\d{1,3}) ?(?:x|×|rounds? of|rounds?) ?` + count + clock + resting)
+	timedPattern  = regexp.MustCompile(`^(?:hold |hold for |held |for )?` + count + clock + `(?: hold| held)?$`)
+	timedSide     = regexp.MustCompile(`^(?:hold |hold for |held |for )?` + count + clock + `(?: hold| held)? ?(?:` + each + `|(?:on |with |in )?both )` + sideOf + `$`)
+	roundsPattern = regexp.MustCompile(`^(\d{1,3}) ?(?:x|×|rounds? of|rounds? [x×]|rounds?) ?` + count + clock + resting)
 	ofRounds      = regexp.MustCompile(`^(\d{1,3}) ?(?:x |× ?)?` + count + clock + `[ -]rounds?` + resting)
 	setsPattern   = regexp.MustCompile(`^` + count + ` ?(?:x|×|sets of|sets) ?` + count + `$`)
 	// clockPattern is a time as minutes and seconds: 1:30, 1:30 min.
@@ -167,6 +168,9 @@ func readQuantity(said string) (Quantity, bool) {
 	}
 	if m := found(timedPattern); m != nil {
 		return Quantity{Measure: Timed, Seconds: seconds(m[1], m[2])}, true
+	}
+	if m := found(timedSide); m != nil {
+		return Quantity{Measure: TimedSide, Seconds: seconds(m[1], m[2]), Side: side(m[3])}, true
 	}
 	m := found(roundsPattern)
 	if m == nil {

@@ -33,6 +33,16 @@ func typedPage(t *testing.T, path string) (*Book, []typedLine) {
 			c.Techniques = append(c.Techniques, Technique{ID: "k" + name, Name: name, Kind: Kind(kind)})
 			continue
 		}
+		if word, is := strings.CutPrefix(line, "word "); is {
+			m, err := ParseMeanings([]string{word})
+			require.NoError(t, err)
+			c.Program.Meanings = append(c.Program.Meanings, m...)
+			continue
+		}
+		if said, is := strings.CutPrefix(line, "brackets "); is {
+			c.Program.SecondLanguage, c.Program.Brackets = "Other", Brackets(said)
+			continue
+		}
 		typed, meant, found := strings.Cut(line, " ⇒ ")
 		if found {
 			lines = append(lines, typedLine{strings.ReplaceAll(typed, "⇥", "\t"), meant})

@@ -37,15 +37,15 @@ func TestLawAmountsAreReadAsPrinted(t *testing.T) {
 			q.Reps, q.Seconds = rapid.IntRange(1, 200).Draw(t, "reps"), rapid.IntRange(1, 3600).Draw(t, "seconds")
 		case RepsPerSide, RepsInAll, Alternating, NoTouchDown:
 			q.Reps = rapid.IntRange(1, 200).Draw(t, "reps")
-			if q.perSide() {
-				q.Side = rapid.SampledFrom([]SideMeaning{"", ByStance, ByLimb, ByDirection}).Draw(t, "side")
-			}
 		case RoundsTimed:
 			q.Rounds = rapid.IntRange(2, 20).Draw(t, "rounds")
 			q.Rest = rapid.IntRange(0, 600).Draw(t, "rest")
 			fallthrough
-		case Timed:
+		case Timed, TimedSide:
 			q.Seconds = rapid.IntRange(1, 3600).Draw(t, "seconds")
+		}
+		if q.perSide() {
+			q.Side = rapid.SampledFrom([]SideMeaning{"", ByStance, ByLimb, ByDirection}).Draw(t, "side")
 		}
 		got, err := ParseQuantity(q.String())
 		require.NoError(t, err)

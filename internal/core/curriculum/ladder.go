@@ -120,6 +120,8 @@ type ProgramDetails struct {
 	Silenced      []Silence       `json:"silenced,omitempty"`
 	Attacks       []OwnAttack     `json:"attacks,omitempty"`          // kinds that the school added
 	NoAttacks     []AttackKind    `json:"attacks_left_out,omitempty"` // usual kinds it does not teach against
+	Meanings      []Meaning       `json:"words,omitempty"`            // words of the second language in names, and what they mean
+	Brackets      Brackets        `json:"brackets,omitempty"`         // what stands in brackets behind a name on a page; "": asked
 	NoSeries      []string        `json:"no_series,omitempty"`        // names with a number that are no numbers of a series
 	// ReadAnew: moves were written when they were read in another way; what differs is still to
 	// be shown to the owner.
@@ -236,6 +238,16 @@ func (x Program) Check() check.Problems {
 	}
 	if x.SideMeans != "" {
 		check.OneOf(&p, "side_means", x.SideMeans, SideMeanings)
+	}
+	if x.Brackets != "" {
+		check.OneOf(&p, "brackets", x.Brackets, []Brackets{BracketTerms, BracketRemarks})
+	}
+	var words []string
+	for _, m := range x.Meanings {
+		words = append(words, m.String())
+	}
+	if _, err := ParseMeanings(words); err != nil {
+		p.Add("words", "%s", err)
 	}
 	if x.Voice != "" {
 		check.OneOf(&p, "voice", x.Voice, Voices)

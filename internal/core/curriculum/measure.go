@@ -76,7 +76,9 @@ func (b *Book) settle(q Quantity, t *Technique) Quantity {
 }
 
 // perSide reports whether the amount is asked of each side.
-func (q Quantity) perSide() bool { return q.Measure == RepsPerSide || q.Measure == NoTouchDown }
+func (q Quantity) perSide() bool {
+	return q.Measure == RepsPerSide || q.Measure == NoTouchDown || q.Measure == TimedSide
+}
 
 // Sides is how many sides a line is shown on: two where its amount is asked a side and its
 // technique is trained on both.
@@ -153,8 +155,12 @@ func (l Line) Sets(t *Technique, called int) (out []Set) {
 	case Alternating:
 		return []Set{{Turn: InTurn, Reps: reps}}
 	}
+	one := Set{Reps: reps}
+	if q.Measure == TimedSide {
+		one = Set{Seconds: q.Seconds}
+	}
 	if l.Sides(t) < 2 {
-		return []Set{{Reps: reps}}
+		return []Set{one}
 	}
 	first, second := OwnStance, OtherStance
 	switch q.Side {
@@ -163,7 +169,9 @@ func (l Line) Sets(t *Technique, called int) (out []Set) {
 	case ByDirection:
 		first, second = OneWay, BackAgain
 	}
-	return []Set{{Turn: first, Reps: reps}, {Turn: second, Reps: reps}}
+	other := one
+	one.Turn, other.Turn = first, second
+	return []Set{one, other}
 }
 
 // Called is how many reps of a line are called for a group of g, in the measure asked: the
@@ -176,7 +184,7 @@ func (l Line) Called(g int) int {
 	}
 	q := l.Quantity
 	switch q.Measure {
-	case Timed, CountWithin, RoundsTimed:
+	case Timed, TimedSide, CountWithin, RoundsTimed:
 		return 0
 	case Holds:
 		return q.Reps

@@ -29,17 +29,23 @@ type PageLine struct {
 	Term      string           // in the program's second language; "" not said
 	Doubts    []notation.Doubt // what of it could be meant otherwise
 	Sides     SidePolicy
-	Aside     string     // why it is no requirement and set aside; "" it is one
-	Attacks   string     // of a new technique: the attacker's part
-	Modifiers []Modifier // of a new technique, by the words of its name
-	Base      string     // id of the technique it is a variant of; "" none
+	Aside     string           // why it is no requirement and set aside; "" it is one
+	Attacks   string           // of a new technique: the attacker's part
+	Modifiers []Modifier       // of a new technique, by the words of its name
+	Base      string           // id of the technique it is a variant of; "" none
+	Levels    []notation.Level // of a new technique, by the words of its name
+	Legend    []Numbered       // call numbers that the line gives; it is set aside then
+	Draw      *SampleGroup     // the sample group that the line makes, or draws otherwise from; it is set aside then
+	From      string           // the sample group, made on this page, of which the line is one
+	Sparring  *SparringRule    // what it says of contact and limbs
 	Requirement
-	kindless bool   // nothing says of which kind it is
-	under    headed // its heading
-	usual    bool   // no amount is said
-	before   int    // characters before the moves
-	Column   int    // of what is wrong, from 1 in characters
-	Problem  string // "" nothing
+	mayBeTerm string // what stands in brackets, where nobody has said what does
+	kindless  bool   // nothing says of which kind it is
+	under     headed // its heading
+	usual     bool   // no amount is said
+	before    int    // characters before the moves
+	Column    int    // of what is wrong, from 1 in characters
+	Problem   string // "" nothing
 }
 
 // MaxPage is the most lines a page may have.
@@ -82,7 +88,9 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 	var table *columns
 	var above []string
 	begun, after := false, -1 // after: the line that a sentence may go on with
-	numbers := 0              // numbered headings; −1 where other lines are numbered too
+	calls := b.callNumbers()
+	var drawn *SampleGroup // whose questions stand below
+	numbers := 0           // numbered headings; −1 where other lines are numbered too
 	for i, line := range strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n") {
 		typed := strings.TrimRight(line, " \t")
 		if strings.TrimSpace(typed) == "" {
@@ -121,10 +129,26 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			out = append(out, l)
 			continue
 		}
+		if entries, is := b.legend(read, under.legend); is && read == typed {
+			b.legendLine(&l, entries, calls)
+			out = append(out, l)
+			continue
+		}
+		if g := b.draws(read); g != nil && read == typed {
+			l.Draw, l.Aside = g, fmt.Sprintf("%d of the sample group %s are drawn", g.Draw, g.Name)
+			if drawn = nil; g.ID == "" {
+				drawn = g
+			}
+			out = append(out, l)
+			continue
+		}
 		h, heading := b.heading(read)
 		numbered := listNumber.MatchString(read)
 		if !heading && numbered && numbers > 1 && !strings.ContainsAny(read, partSigns+"(") && b.Named(read[listed(read):]) == nil && b.amountIn(read) == "" {
 			h, heading = headed{unknown: true}, true // 4. Defence
+		}
+		if !heading && under.setting != "" && b.aloneAsHead(read) {
+			h, heading = headed{unknown: true}, true
 		}
 		if numbered && numbers >= 0 {
 			if numbers++; !heading {
@@ -132,7 +156,7 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			}
 		}
 		if heading && read == typed {
-			after = -1
+			after, drawn = -1, nil
 			if h.setting != "" && under.section != "" && !under.mixed {
 				h.section, h.kind, h.mixed = "", "", true
 			}
@@ -159,31 +183,58 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			}
 		}
 		l.Section, l.under, l.Setting = under.section, under, under.setting
+		moves := ""
+		if text, numbers, is := byNumber(read, calls); is {
+			read, moves = text, numbers
+			l.Said = "combination"
+		}
 		l.Text = read
 		b.pageLine(&l)
 		l.Text = typed
-		if l.New && (l.Problem == "" || l.kindless) {
-			if at := slices.IndexFunc(out, func(x PageLine) bool { return x.New && x.Problem == "" && check.Key(x.Name) == check.Key(l.Name) }); at >= 0 {
-				if l.kindless {
-					l.Column, l.Problem = 0, ""
-				}
-				l.Kind = out[at].Kind // met above: the same new technique once more
-				if l.usual && l.Setting != boards {
-					l.Quantity = DefaultAmount(l.Kind)
-				}
-				if l.Moves != "" {
-					l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, out[at].Number))
-				}
-			} else {
-				b.ask(&l)
-				fresh = append(fresh, notation.Entry{ID: "line " + strconv.Itoa(i), Name: l.Name})
-			}
+		if moves != "" && l.New && l.Moves == "" {
+			l.Moves, l.Series, l.Place, l.Asked = moves, "", 0, false
 		}
-		out = append(out, l)
-		after = len(out) - 1
+		if drawn != nil && l.Kind == "knowledge" && l.Carry.Kind == "" && strings.HasSuffix(l.Name, "?") {
+			l.From = drawn.Name
+		}
+		for _, l := range b.several(l) {
+			if l.New && (l.Problem == "" || l.kindless) {
+				if at := slices.IndexFunc(out, func(x PageLine) bool { return x.New && x.Problem == "" && check.Key(x.Name) == check.Key(l.Name) }); at >= 0 {
+					if l.kindless {
+						l.Column, l.Problem = 0, ""
+					}
+					l.Kind = out[at].Kind // met above: the same new technique once more
+					if l.usual && l.Setting != boards {
+						l.Quantity = DefaultAmount(l.Kind)
+					}
+					if l.Moves != "" {
+						l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, out[at].Number))
+					}
+				} else {
+					b.ask(&l)
+					fresh = append(fresh, notation.Entry{ID: "line " + strconv.Itoa(i), Name: l.Name})
+				}
+			}
+			out = append(out, l)
+			after = len(out) - 1
+		}
 	}
+	askOnce(out)
 	b.pageMoves(out, fresh)
 	return out
+}
+
+// askOnce asks once a page whether brackets hold terms, and where the questions of a group are.
+func askOnce(lines []PageLine) {
+	if i := slices.IndexFunc(lines, func(l PageLine) bool { return l.mayBeTerm != "" && l.Problem == "" }); i >= 0 {
+		lines[i].doubt(fmt.Sprintf("“%s” is read as a remark; whether brackets hold the term is said once, on the program’s page", lines[i].mayBeTerm))
+	}
+	for i := range lines {
+		if g := lines[i].Draw; g != nil && g.ID == "" && !slices.ContainsFunc(lines, func(l PageLine) bool { return l.From == g.Name }) {
+			lines[i].fail(1, fmt.Sprintf("no question of %s stands below; write them there, a line each, or add the group on the program’s page and “from %s” to its questions", g.Name, g.Name))
+			lines[i].Aside = ""
+		}
+	}
 }
 
 // ErrPage is wrapped by the errors of AddPage.
@@ -195,9 +246,20 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 	c := b.Curriculum
 	c.Techniques, c.Requirements = slices.Clone(c.Techniques), slices.Clone(c.Requirements)
 	made := map[string]string{}
+	c.Rungs = slices.Clone(c.Rungs)
+	if rule := b.propose(rung, lines); rule != nil {
+		c.Rungs[b.Place(rung)].Sparring = rule
+	}
+	groups := b.pageGroups(&c, lines, id)
 	for _, l := range lines {
 		if l.Aside != "" {
+			for _, x := range l.Legend {
+				b.callBy(&c, x, made, id)
+			}
 			continue
+		}
+		if l.From != "" {
+			l.Carry = Carry{Kind: Sample, Group: groups[check.Key(l.From)]}
 		}
 		if l.Problem != "" {
 			return c, fmt.Errorf("%w: line %d, column %d: %s", ErrPage, l.Number, l.Column, l.Problem)
@@ -207,7 +269,7 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 			l.TechniqueID = known
 		} else if l.New {
 			t := Technique{ID: id(), Name: l.Name, Kind: l.Kind, Term: l.Term}
-			t.Sides, t.Modifiers, t.AttackMoves = l.Sides, l.Modifiers, l.Attacks
+			t.Sides, t.Modifiers, t.AttackMoves, t.Levels = l.Sides, l.Modifiers, l.Attacks, l.Levels
 			if l.Base != "" {
 				t.BuildsOn = []string{l.Base}
 			}
@@ -234,6 +296,48 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 	// Each rung's requirements stay together.
 	slices.SortStableFunc(c.Requirements, func(x, y Requirement) int { return b.Place(x.RungID) - b.Place(y.RungID) })
 	return c, nil
+}
+
+// pageGroups adds the sample groups that lines make, and draws as many from others as they say; by the
+// key of their names.
+func (b *Book) pageGroups(c *Curriculum, lines []PageLine, id func() string) map[string]string {
+	out := map[string]string{}
+	c.Program.Groups = slices.Clone(c.Program.Groups)
+	for _, l := range lines {
+		if l.Draw == nil {
+			continue
+		}
+		key := check.Key(l.Draw.Name)
+		if at := slices.IndexFunc(c.Program.Groups, func(g SampleGroup) bool { return check.Key(g.Name) == key }); at >= 0 {
+			c.Program.Groups[at].Draw = l.Draw.Draw
+			out[key] = c.Program.Groups[at].ID
+			continue
+		}
+		g := *l.Draw
+		g.ID = id()
+		c.Program.Groups = append(c.Program.Groups, g)
+		out[key] = g.ID
+	}
+	return out
+}
+
+// callBy gives a technique its call number, and makes it where nobody knows it.
+func (b *Book) callBy(c *Curriculum, x Numbered, made map[string]string, id func() string) {
+	key := check.Key(x.Name)
+	known := made[key]
+	if t := b.Named(x.Name); t != nil {
+		known = t.ID
+	}
+	if known == "" {
+		t := Technique{ID: id(), Name: x.Name, Kind: x.Kind}
+		made[key], known = t.ID, t.ID
+		c.Techniques = append(c.Techniques, t)
+	}
+	for i := range c.Techniques {
+		if c.Techniques[i].ID == known {
+			c.Techniques[i].Call = x.Number
+		}
+	}
 }
 
 // MergeLine is a requirement of a file: in place of the one with its ID, or new.
@@ -329,7 +433,7 @@ func (b *Book) pageMoves(lines []PageLine, fresh []notation.Entry) {
 	if !slices.ContainsFunc(lines, func(l PageLine) bool { return l.Moves != "" }) {
 		return
 	}
-	catalogue, err := notation.NewCatalogue(append(b.Entries(), fresh...))
+	catalogue, err := notation.NewCatalogue(callEntries(append(b.Entries(), fresh...), lines))
 	for i := range lines {
 		l := &lines[i]
 		if l.Moves == "" || l.Problem != "" {

@@ -35,22 +35,22 @@ func (b *Book) ask(l *PageLine) {
 			l.doubt(fmt.Sprintf("%s begins as %s does, which is known; put a comma behind its name if it is meant", l.Name, t.Name))
 		}
 	}
-	if is := kindInWords(words[len(words)-1]); l.Said == "" && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind {
+	if is := b.kindInName(words[len(words)-1]); l.Said == "" && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
 	if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) && l.Note != "" && unicode.IsUpper([]rune(l.Note)[0]) && l.Moves == "" {
 		l.doubt(fmt.Sprintf("%s is read as the name and “%s” as a remark; where it is the attack, write the name first", l.Name, l.Note))
 	}
-	if is := kindInWords(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains([]Kind{"knowledge", "courtesy", "character"}, l.Kind) {
+	if is := b.kindInName(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains([]Kind{"knowledge", "courtesy", "character"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
-	if severals.MatchString(l.Name) {
+	if severals.MatchString(l.Name) && l.Moves == "" {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if strings.Contains(strings.ToLower(l.Name), "choice") && !l.Free {
 		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
 	}
-	if l.Series == "" && len(l.Doubts) == 0 && strings.ContainsFunc(l.Name, unicode.IsDigit) {
+	if l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(l.Name, unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
 }

@@ -44,7 +44,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	if q, err := ParseQuantity(first); !amount && err == nil && !bare(first) { // Front kick (10 each leg, chambered)
 		l.Quantity, l.Note, amount = q, check.Tidy(note), true
 	}
-	if !l.Plain && b.Named(l.Name) == nil {
+	if b.atLevel(l); !l.Plain && b.Named(l.Name) == nil {
 		amount = b.inName(l, amount) || amount
 	}
 	if l.Problem != "" {
@@ -61,6 +61,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %d a side where it is asked of each", l.Quantity, l.Note, l.Quantity.Reps))
 	}
 	b.Settle(l)
+	b.sparringWords(l)
 	if l.usual = !amount; l.usual {
 		l.Quantity = DefaultAmount(l.Kind)
 		if l.Setting == boards {
@@ -193,7 +194,7 @@ func (b *Book) behind(l *PageLine, line []rune, from int) string {
 		case colon(rest, i):
 			first, _, _ := strings.Cut(string(rest[i+1:]), ",")
 			first, _, _ = strings.Cut(first, "(")
-			if _, err := ParseQuantity(first); err == nil && !(bare(first) && b.calls()) { // Cross: 10 each hand
+			if _, err := ParseQuantity(first); err == nil && !(bare(first) && b.calls()) || markInWords.MatchString(check.Key(first)) { // Cross: 10 each hand; Squats: 20=good
 				rest[i] = ','
 				continue
 			}
@@ -254,7 +255,7 @@ func (b *Book) Settle(l *PageLine) {
 	default:
 		l.New = true
 		if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Kind == "" {
-			l.Kind = cmp.Or(kindInWords(l.Name), l.under.first)
+			l.Kind = cmp.Or(b.kindInName(l.Name), l.under.first)
 		}
 		if l.Kind == "" && l.Section == "" {
 			l.kindless = l.Problem == ""

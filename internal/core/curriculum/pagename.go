@@ -116,6 +116,9 @@ func (b *Book) aroundOf(l *PageLine, words []string, number bool) bool {
 
 // tail takes words out of the end of a name: behind a known one, or that say how a line is shown.
 func (b *Book) tail(l *PageLine) {
+	if b.atLevel(l); b.Named(l.Name) != nil {
+		return
+	}
 	words := strings.Fields(l.Name)
 	for n := len(words) - 1; n > 0; n-- {
 		name, rest := strings.Join(words[:n], " "), strings.Join(words[n:], " ")

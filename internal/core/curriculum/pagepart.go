@@ -22,7 +22,7 @@ func (b *Book) remark(l *PageLine, said string) {
 		return
 	}
 	for _, part := range SplitParts(said) {
-		if part = check.Tidy(part); part != "" && !b.keyword(l, part) {
+		if part = check.Tidy(part); part != "" && !b.keyword(l, part) && !(part == said && b.bracket(l, said)) {
 			l.note(part)
 		}
 	}
@@ -75,6 +75,14 @@ func (b *Book) lineParts(l *PageLine, rest string, column int) (amount bool) {
 			}
 		}
 		if word != "" {
+			if m := restAlone.FindString(check.Key(word)); m != "" && l.Quantity.Measure == RoundsTimed && l.Quantity.Rest == 0 {
+				q, err := ParseQuantity(fmt.Sprintf("%d x %d s, %s", l.Quantity.Rounds, l.Quantity.Seconds, m)) // 3 x 2 min, light contact, 1 min rest
+				if err == nil {
+					l.Quantity = q
+					column += utf8.RuneCountInString(part) + 1
+					continue
+				}
+			}
 			if q, err := ParseQuantity(word); err == nil {
 				if amount {
 					l.doubt(fmt.Sprintf("there are two amounts, %s and %s; the last one is taken", l.Quantity, q))
@@ -136,6 +144,9 @@ func (b *Book) loose(l *PageLine, part string) {
 
 // restPattern is the second half of rounds with a rest, of everybody or for a track.
 var restPattern = regexp.MustCompile(`^\d[\d:]* ?\w* rest( for .+)?$`)
+
+// restAlone is a rest apart from its rounds.
+var restAlone = regexp.MustCompile(`^\d[\d:]* ?\w+ rest$`)
 
 // SplitParts splits the parts of a line at their commas, but for that before a rest.
 func SplitParts(text string) (out []string) {
@@ -203,6 +214,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Role = Role(rest)
 	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
 		l.LeastLevel = notation.Level(rest)
+	case b.marksInWords(l, key):
 	case first == "marks":
 		return readMarks(l, rest)
 	case first == "weight" || first == "stage":

@@ -19,6 +19,7 @@ type headed struct {
 	setting Setting // a setting as heading: Shields
 	mixed   bool    // things of several kinds stand below
 	first   Kind    // of what stands below where its words tell none: Stances & footwork
+	legend  bool    // call numbers stand below
 	unknown bool    // it looks like a heading and is none of the program's
 }
 
@@ -41,6 +42,9 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	if b.Named(line) != nil {
 		return h, false
 	}
+	if legendHead.MatchString(strings.TrimSpace(strings.TrimLeft(line, "# "))) {
+		return headed{legend: true, mixed: true}, true
+	}
 	marked := strings.HasPrefix(line, "#") || strings.HasSuffix(line, ":") && !strings.ContainsAny(line, partSigns)
 	text := strings.TrimSpace(strings.TrimRight(line[listed(line):], ":!. "))
 	for _, try := range []string{text, headStripe.ReplaceAllString(headBracket.ReplaceAllString(text, ""), "")} {
@@ -57,6 +61,13 @@ func (b *Book) heading(line string) (h headed, is bool) {
 		return h, true
 	}
 	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
+}
+
+// aloneAsHead reports whether a line under a setting is a word or two that name nothing known and no
+// kind: another heading, as likely as not.
+func (b *Book) aloneAsHead(line string) bool {
+	text := strings.TrimSpace(line[listed(line):])
+	return len(strings.Fields(text)) <= 2 && listed(line) == 0 && !strings.ContainsFunc(text, func(r rune) bool { return !unicode.IsLetter(r) && r != ' ' && r != ':' }) && b.Named(text) == nil && b.kindInName(text) == ""
 }
 
 var joins = regexp.MustCompile(`(?i)\s*(?:&|/|\+|\band\b)\s*`)
@@ -202,7 +213,7 @@ func kindInWords(name string) Kind {
 }
 
 var (
-	asideLine = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|^(signed|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
+	asideLine = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
 	titleLine = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist)\b`)
 	aboutLine = regexp.MustCompile(`(?i)^(as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
 	laterLine = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
@@ -399,7 +410,8 @@ func (b *Book) variant(l *PageLine) {
 	if !slices.Contains([]Kind{"kick", "strike", "block"}, l.Kind) {
 		return
 	}
-	base := l.Name
+	base, levels, modifiers := b.glossed(l.Name)
+	l.Levels, l.Modifiers = levels, append(l.Modifiers, modifiers...)
 	for _, x := range wordModifiers {
 		if x.words.MatchString(base) {
 			l.Modifiers = append(l.Modifiers, x.m)

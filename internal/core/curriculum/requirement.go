@@ -24,6 +24,7 @@ const (
 	RepsPerSide Measure = "reps_per_side"
 	RepsInAll   Measure = "reps"
 	Timed       Measure = "seconds"
+	TimedSide   Measure = "seconds_per_side"
 	RoundsTimed Measure = "rounds" // rounds × seconds with rests between
 	Alternating Measure = "reps_alternating"
 	CountWithin Measure = "count_within"  // as many as asked within the seconds
@@ -32,7 +33,7 @@ const (
 )
 
 // Measures are the choices, in the order screens offer them.
-var Measures = []Measure{RepsPerSide, RepsInAll, Alternating, Timed, RoundsTimed, CountWithin, Holds, NoTouchDown}
+var Measures = []Measure{RepsPerSide, RepsInAll, Alternating, Timed, TimedSide, RoundsTimed, CountWithin, Holds, NoTouchDown}
 
 // Quantity is how much is asked. Fields that the measure does not use are 0.
 type Quantity struct {
@@ -41,7 +42,7 @@ type Quantity struct {
 	Seconds int     `json:"seconds,omitzero"` // 1 to 3600, of timed work or of one round
 	Rounds  int     `json:"rounds,omitzero"`  // 1 to 20
 	Rest    int     `json:"rest,omitzero"`    // seconds between rounds, 0 to 600
-	// Side is what a side means, of both measures a side; "" is the usual meaning, and on a
+	// Side is what a side means, of the measures a side; "" is the usual meaning, and on a
 	// compiled line a change of stance.
 	Side SideMeaning `json:"side,omitempty"`
 }
@@ -67,7 +68,7 @@ func (q Quantity) Check(p *check.Problems) {
 		between("rounds", q.Rounds, 1, 20)
 		between("rest", q.Rest, 0, 600)
 		between("seconds", q.Seconds, 1, 3600)
-	case Timed:
+	case Timed, TimedSide:
 		between("seconds", q.Seconds, 1, 3600)
 	}
 }
@@ -92,6 +93,8 @@ func (q Quantity) String() string {
 		return fmt.Sprintf("%d holds of %d s", q.Reps, q.Seconds)
 	case Timed:
 		return fmt.Sprintf("%d s", q.Seconds)
+	case TimedSide:
+		return fmt.Sprintf("%d s %s", q.Seconds, q.Side.each())
 	}
 	if q.Rest > 0 && q.Rounds > 1 {
 		return fmt.Sprintf("%d × %d s, %d s rest", q.Rounds, q.Seconds, q.Rest)
@@ -127,7 +130,7 @@ func (q Quantity) Larger(than Quantity) (larger, comparable bool) {
 // size is the amount within its own measure: reps, or seconds of work.
 func (q Quantity) size() int {
 	switch q.Measure {
-	case Timed:
+	case Timed, TimedSide:
 		return q.Seconds
 	case RoundsTimed:
 		return q.Rounds * q.Seconds

@@ -127,6 +127,8 @@ func plainly(x progress.Item) string {
 		words = times(q.Reps) + " in all, left and right in turn"
 	case curriculum.Timed:
 		words = fmt.Sprintf("for %d seconds", q.Seconds)
+	case curriculum.TimedSide:
+		words = fmt.Sprintf("for %d seconds", q.Seconds) + eachSide(x)
 	case curriculum.CountWithin:
 		words = fmt.Sprintf("as many as you can in %d seconds; %d are asked", q.Seconds, q.Reps)
 	case curriculum.Holds:

@@ -1,0 +1,271 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/scoring"
+)
+
+// Numbered is an entry of a legend: the program's call number, and the technique it calls.
+type Numbered struct {
+	Number int
+	Name   string
+	Kind   Kind // of a technique that is new
+}
+
+var (
+	legendHead  = regexp.MustCompile(`(?i)^(?:(?:call|punch|strike|combination|technique) )?(?:numbers?|key|legend|number code|codes?|numbering)(?: of .*)?:?$`)
+	legendEntry = regexp.MustCompile(`^#?(\d{1,3})\s*=\s*(\p{L}.*)$`)
+	legendUnder = regexp.MustCompile(`^#?(\d{1,3})\s*(?:[=:.)–-]|\s)\s*(\p{L}.*)$`)
+	callsOnly   = regexp.MustCompile(`^(\d{1,3}(?:[-–]\d{1,3})+)(?:\s*[,;:(]\s*|\s+(?:[x×]\s*)?|$)(.*)$`)
+)
+
+// legend reads a line that gives call numbers: "1 = jab", "1 = jab, 2 = cross", and under a heading
+// such as Numbers "1. Jab" too.
+func (b *Book) legend(line string, under bool) (out []Numbered, is bool) {
+	pattern := legendEntry
+	if under {
+		pattern = legendUnder
+	}
+	for _, part := range strings.FieldsFunc(strings.TrimSpace(line), func(r rune) bool { return strings.ContainsRune(",;\t", r) }) {
+		m := pattern.FindStringSubmatch(strings.TrimSpace(part))
+		if m == nil {
+			return nil, false
+		}
+		n, _ := strconv.Atoi(m[1])
+		x := Numbered{Number: n, Name: check.Tidy(strings.TrimRight(m[2], ". "))}
+		if t := b.Named(x.Name); t != nil {
+			x.Name = t.Name
+		} else {
+			x.Name = string(unicode.ToUpper([]rune(x.Name)[0])) + string([]rune(x.Name)[1:])
+			x.Kind = b.kindInName(x.Name)
+		}
+		out = append(out, x)
+	}
+	return out, len(out) > 0
+}
+
+// legendLine is a line of a legend, set aside; what is wrong with it is its problem.
+func (b *Book) legendLine(l *PageLine, entries []Numbered, calls map[int]string) {
+	var said []string
+	for _, x := range entries {
+		t := b.Named(x.Name)
+		switch {
+		case x.Number < 1:
+			l.fail(1, "a call number is from 1 to 999")
+		case t == nil && x.Kind == "":
+			l.fail(1, fmt.Sprintf("nothing says of which kind %s is; write a name that tells it, for example %s punch, or add the technique first", x.Name, x.Name))
+		case calls[x.Number] != "" && check.Key(calls[x.Number]) != check.Key(x.Name):
+			l.fail(1, fmt.Sprintf("%d calls %s already", x.Number, calls[x.Number]))
+		case t != nil && t.Call > 0 && t.Call != x.Number:
+			l.fail(1, fmt.Sprintf("%s is called by %d already; change it on its page", t.Name, t.Call))
+		}
+		calls[x.Number] = x.Name
+		said = append(said, fmt.Sprintf("%d calls %s", x.Number, x.Name))
+	}
+	l.Legend = entries
+	if l.Problem == "" {
+		l.Aside = "call numbers: " + strings.Join(said, ", ")
+	}
+}
+
+// callNumbers are the program's call numbers with the names they call.
+func (b *Book) callNumbers() map[int]string {
+	out := map[int]string{}
+	for i := range b.Techniques {
+		if t := &b.Techniques[i]; t.Call > 0 {
+			out[t.Call] = t.Name
+		}
+	}
+	return out
+}
+
+// byNumber reads a line that begins with call numbers, "1-4-2, 5 a side": a combination of that name,
+// whose moves they are.
+func byNumber(line string, calls map[int]string) (text, moves string, is bool) {
+	line = strings.TrimSpace(line)
+	line = line[listed(line):]
+	m := callsOnly.FindStringSubmatch(line)
+	if m == nil {
+		return "", "", false
+	}
+	var numbers []string
+	for _, n := range strings.FieldsFunc(m[1], func(r rune) bool { return !unicode.IsDigit(r) }) {
+		k, _ := strconv.Atoi(n)
+		if calls[k] == "" {
+			return "", "", false
+		}
+		numbers = append(numbers, n)
+	}
+	return strings.TrimRight(strings.Join(numbers, "-")+", "+m[2], ", "), strings.Join(numbers, ", "), true
+}
+
+var rangeName = regexp.MustCompile(`^(\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through)|&|\+|and)\s*#?(\d{1,3})$`)
+
+// mostSeveral bounds how many lines one line may stand for.
+const mostSeveral = 30
+
+// numberedKinds are the kinds whose names are numbers of a series.
+var numberedKinds = []Kind{"form", "combination", "partner_set", "self_defence", "lock", "throw", "breakfall"}
+
+// several is a line for each that it names: "Set 2–5", "Combination 3 and 4". One that names one thing
+// stands alone.
+func (b *Book) several(l PageLine) []PageLine {
+	m := rangeName.FindStringSubmatch(l.Name)
+	if m == nil || !l.New || l.Plain {
+		return []PageLine{l}
+	}
+	series := check.Tidy(m[1])
+	_, _, known, _ := b.Numbers(series + " 1")
+	if !known && !slices.Contains(numberedKinds, cmp.Or(b.kindInName(series), l.Kind)) {
+		return []PageLine{l}
+	}
+	from, _ := strconv.Atoi(m[2])
+	to, _ := strconv.Atoi(m[4])
+	if from < 1 || to <= from || to-from >= mostSeveral || m[3] == "" && to != from+1 {
+		return []PageLine{l}
+	}
+	var out []PageLine
+	for n := from; n <= to; n++ {
+		x := l
+		x.Name, x.TechniqueID, x.Series, x.Place, x.New = fmt.Sprintf("%s %d", series, n), "", "", 0, false
+		x.Tracks, x.Doubts = slices.Clone(l.Tracks), slices.Clone(l.Doubts)
+		b.Settle(&x)
+		x.Asked = false // a range is of a series
+		out = append(out, x)
+	}
+	return out
+}
+
+var drawLine = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten) (?:questions?|answers?|terms?|items?)(?: drawn| chosen| at random)* (?:from|out of|of|on) (?:the )?(?:list (?:of )?)?(.+?)[.:]?$`)
+
+var smallNumbers = []string{"zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"}
+
+// draws reads "3 questions from Terms": a sample group of which so many are drawn.
+func (b *Book) draws(line string) *SampleGroup {
+	line = strings.TrimSpace(line)
+	m := drawLine.FindStringSubmatch(line[listed(line):])
+	if m == nil {
+		m = drawLine.FindStringSubmatch(line) // "3. questions" is a list, "3 questions" is not
+	}
+	if m == nil {
+		return nil
+	}
+	n := slices.Index(smallNumbers, strings.ToLower(m[1]))
+	if n < 0 {
+		n, _ = strconv.Atoi(m[1])
+	}
+	name := check.Tidy(m[2])
+	if key := check.Key(name); key == "list" || key == "list below" || key == "below" || key == "these" {
+		name = "Questions"
+	}
+	if n < 1 || n > 50 || strings.ContainsAny(name, ",;") {
+		return nil
+	}
+	for _, g := range b.Program.Groups {
+		if check.Key(g.Name) == check.Key(name) {
+			g.Draw = n
+			return &g
+		}
+	}
+	return &SampleGroup{Name: string(unicode.ToUpper([]rune(name)[0])) + string([]rune(name)[1:]), Draw: n}
+}
+
+var markInWords = regexp.MustCompile(`^(\d{1,5}) ?= ?(\p{L}[\p{L} -]*)$`)
+
+// marksInWords reads "20=good", by the labels of the program's scale.
+func (b *Book) marksInWords(l *PageLine, key string) bool {
+	m := markInWords.FindStringSubmatch(key)
+	if m == nil {
+		return false
+	}
+	scale := scoring.MovementScale().Scale
+	if b.Program.Policy != nil {
+		scale = b.Program.Policy.Scale
+	}
+	n, _ := strconv.Atoi(m[1])
+	for _, label := range scale.Labels {
+		if check.Key(label.Word) == check.Tidy(m[2]) {
+			l.Table = append(slices.Clone(l.Table), TableMark{n, label.Mark})
+			slices.SortStableFunc(l.Table, func(x, y TableMark) int { return cmp.Compare(x.Count, y.Count) })
+			return true
+		}
+	}
+	return false
+}
+
+var (
+	contactWords = regexp.MustCompile(`(?i)\b(no|non|zero|touch|light)[- ]contact\b|\bcontact[: ]+(none|touch|light)\b`)
+	otherContact = regexp.MustCompile(`(?i)\b(semi|medium|full|hard|heavy|controlled)[- ]contact\b`)
+	limbWords    = regexp.MustCompile(`(?i)\b((?:hands?|punches|fists?|boxing|kicks?|feet|legs) only|hands and feet|no (?:kicks|kicking|punches|head shots?|head contact))\b`)
+)
+
+// sparringWords proposes the rung's sparring rule from what is said of contact and limbs on a line that
+// is sparred; the words stay as its remark.
+func (b *Book) sparringWords(l *PageLine) {
+	if l.Kind != "sparring" {
+		return
+	}
+	said := l.Name + ", " + l.Note
+	var rule SparringRule
+	if m := contactWords.FindStringSubmatch(said); m != nil {
+		word := Contact(strings.ToLower(m[1] + m[2]))
+		if word == "no" || word == "non" || word == "zero" {
+			word = "none"
+		}
+		rule.Contact = word
+	} else if m := otherContact.FindString(said); m != "" {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; the rung’s sparring rule knows none, touch and light contact", m))
+	}
+	rule.Limbs = strings.ToLower(limbWords.FindString(said))
+	if rule.Contact != "" || rule.Limbs != "" {
+		l.Sparring = &rule
+	}
+}
+
+// propose puts what lines say of sparring into a rung's rule, where it has none of its own: on top of
+// the rule that holds there.
+func (b *Book) propose(rung string, lines []PageLine) *SparringRule {
+	g := b.Rung(rung)
+	if g == nil || g.Sparring != nil {
+		return nil
+	}
+	rule := SparringRule{Contact: Contacts[0]}
+	if old := b.SparringOf(rung); old != nil {
+		rule = *old
+	}
+	said := false
+	for _, l := range lines {
+		if l.Sparring != nil {
+			said = true
+			rule.Contact, rule.Limbs = cmp.Or(l.Sparring.Contact, rule.Contact), cmp.Or(l.Sparring.Limbs, rule.Limbs)
+		}
+	}
+	if !said {
+		return nil
+	}
+	return &rule
+}
+
+// callEntries are the entries of a catalogue with the call numbers of a page's legend.
+func callEntries(entries []notation.Entry, lines []PageLine) []notation.Entry {
+	for _, l := range lines {
+		for _, x := range l.Legend {
+			i := slices.IndexFunc(entries, func(e notation.Entry) bool { return check.Key(e.Name) == check.Key(x.Name) })
+			if i < 0 {
+				entries = append(entries, notation.Entry{ID: fmt.Sprintf("call %d", x.Number), Name: x.Name, Call: x.Number})
+			} else {
+				entries[i].Call = x.Number
+			}
+		}
+	}
+	return entries
+}

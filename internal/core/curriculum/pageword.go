@@ -1,0 +1,171 @@
+package curriculum
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+)
+
+// Meaning is a word of the program's second language and the English word it stands for in names: a
+// level, a modifier, or a kind of technique.
+type Meaning struct {
+	Word  string `json:"word"`
+	Means string `json:"means"` // high, jumping, kick …
+}
+
+// Brackets says what stands in brackets behind a name on a page; "" is not said, and asked.
+type Brackets string
+
+// What brackets may hold.
+const (
+	BracketTerms   Brackets = "terms"   // the term in the second language
+	BracketRemarks Brackets = "remarks" // a remark
+)
+
+// ParseMeanings reads one word of the second language a line, an equals sign, and what it means.
+func ParseMeanings(lines []string) (out []Meaning, err error) {
+	seen := map[string]bool{}
+	for i, line := range lines {
+		word, means, found := strings.Cut(line, "=")
+		m := Meaning{check.Key(word), check.Key(means)}
+		switch {
+		case !found || m.Word == "" || strings.ContainsFunc(m.Word, func(r rune) bool { return !unicode.IsLetter(r) && r != '\'' }):
+			return nil, fmt.Errorf("line %d: %q; write a word and what it means, for example jodan = high", i+1, line)
+		case m.level() == "" && m.modifier() == "" && m.kind() == "":
+			return nil, fmt.Errorf("line %d: %q says nothing of a name; write a level (low, mid, high), a variant (jumping, spinning …) or a kind (kick, block, stance …)", i+1, check.Tidy(means))
+		case seen[m.Word]:
+			return nil, fmt.Errorf("line %d: %q stands twice", i+1, m.Word)
+		}
+		seen[m.Word] = true
+		out = append(out, m)
+	}
+	return out, nil
+}
+
+// String is the line ParseMeanings reads.
+func (m Meaning) String() string { return m.Word + " = " + m.Means }
+
+func (m Meaning) level() notation.Level {
+	switch m.Means {
+	case "low", "mid", "high":
+		return notation.Level(m.Means)
+	case "middle":
+		return notation.Mid
+	}
+	return ""
+}
+
+func (m Meaning) modifier() Modifier {
+	if k := Modifier(m.Means); slices.Contains(Modifiers, k) {
+		return k
+	}
+	if m.Means == "flying" {
+		return "jumping"
+	}
+	return ""
+}
+
+func (m Meaning) kind() Kind {
+	if k := KindNamed(m.Means); k != "" {
+		return k
+	}
+	return kindInWords(m.Means)
+}
+
+// shortestEnding is how many letters a word has at least that is recognised at the end of another.
+const shortestEnding = 3
+
+// meaningOf is what a word of a name means; words of a kind are found at the end of a longer word too,
+// and it is then not the whole word. nil where nothing is known.
+func (b *Book) meaningOf(word string) (m *Meaning, whole bool) {
+	key := check.Key(word)
+	for i := range b.Program.Meanings {
+		if b.Program.Meanings[i].Word == key {
+			return &b.Program.Meanings[i], true
+		}
+	}
+	for i := range b.Program.Meanings {
+		if x := &b.Program.Meanings[i]; x.kind() != "" && len(x.Word) >= shortestEnding && strings.HasSuffix(key, x.Word) {
+			return x, false
+		}
+	}
+	return nil, false
+}
+
+// nameWords are the words of a name, a hyphen parting them as a space does.
+func nameWords(name string) []string {
+	return strings.FieldsFunc(name, func(r rune) bool { return r == ' ' || r == '-' })
+}
+
+// kindInName is the kind that the words of a name tell, in English or the second language; its last
+// word that tells one decides there. "" none.
+func (b *Book) kindInName(name string) Kind {
+	if k := kindInWords(name); k != "" {
+		return k
+	}
+	for _, w := range slices.Backward(nameWords(name)) {
+		if m, _ := b.meaningOf(w); m != nil && m.kind() != "" {
+			return m.kind()
+		}
+	}
+	return ""
+}
+
+// glossed takes the words out of a name that mean a level or a modifier, and says which.
+func (b *Book) glossed(name string) (rest string, levels []notation.Level, modifiers []Modifier) {
+	var kept []string
+	for _, w := range strings.Fields(name) {
+		m, whole := b.meaningOf(w)
+		switch {
+		case m != nil && whole && m.level() != "":
+			levels = append(levels, m.level())
+		case m != nil && whole && m.modifier() != "":
+			modifiers = append(modifiers, m.modifier())
+		default:
+			kept = append(kept, w)
+		}
+	}
+	return strings.Join(kept, " "), levels, modifiers
+}
+
+// lastLevel are English words for a height at the end of a name.
+var lastLevel = regexp.MustCompile(`(?i)^(.+?) (low|mid|middle|high)(?: level)?$`)
+
+// atLevel reads a known name with a height beside it: "mae geri jodan", "Front kick high".
+func (b *Book) atLevel(l *PageLine) {
+	if b.Named(l.Name) != nil || l.LeastLevel != "" {
+		return
+	}
+	name, levels, modifiers := b.glossed(l.Name)
+	if m := lastLevel.FindStringSubmatch(l.Name); m != nil && len(levels) == 0 {
+		name, levels = m[1], []notation.Level{Meaning{Means: strings.ToLower(m[2])}.level()}
+	}
+	if t := b.Named(name); t != nil && len(levels) == 1 && len(modifiers) == 0 {
+		l.Name, l.LeastLevel = t.Name, levels[0]
+	}
+}
+
+// termShape is of remarks that may be a term: a few words, letters alone, none of them plain English.
+var (
+	termShape    = regexp.MustCompile(`^\p{L}[\p{L}' -]{1,38}$`)
+	plainEnglish = regexp.MustCompile(`(?i)\b(an?|the|and|or|with|without|to|of|in|on|at|by|for|from|as|each|every|per|any|all|both|side|sides|hand|hands|leg|legs|arm|foot|feet|knee|slow|slowly|fast|left|right|lead|rear|front|back|low|high|mid|middle|step|stepping|partner|pad|pads|bag|air|static|moving|only|first|then|no|not|must|once|twice|times|good|full|half|new|old|kick|punch|block|stance|strike|form|eyes|guard|hips?|contact|self|optional)\b`)
+)
+
+// bracket takes what stands in brackets as the term, where the program says that it is one; where it
+// does not say, it may be.
+func (b *Book) bracket(l *PageLine, said string) bool {
+	if b.Program.SecondLanguage == "" || b.Program.Brackets == BracketRemarks || l.Term != "" || !termShape.MatchString(said) || plainEnglish.MatchString(said) {
+		return false
+	}
+	if b.Program.Brackets == BracketTerms {
+		l.Term = said
+		return true
+	}
+	l.mayBeTerm = said
+	return false
+}
