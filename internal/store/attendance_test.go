@@ -493,7 +493,7 @@ func TestForecastFromRecords(t *testing.T) {
 	climbs, calendars, err := x.Replays(bg)
 	require.NoError(t, err)
 	require.Len(t, climbs, 2)
-	assert.Equal(t, 40, climbs[0].Classes)
+	assert.Equal(t, []curriculum.Rule{{Kind: curriculum.ClassesSince, Amount: 40}}, climbs[0].Rules)
 	report := progress.Replay(climbs, calendars)
 	assert.Positive(t, report.Forecasts)
 	assert.Equal(t, report.Forecasts, report.Censored, "nobody is there yet")

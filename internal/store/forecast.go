@@ -7,6 +7,7 @@ import (
 	"slices"
 	"sync"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
@@ -222,8 +223,8 @@ func (s *Store) ForeseeOf(ctx context.Context, enrolments []string) (map[string]
 	return s.Foresee(ctx, climbs)
 }
 
-// Replays reads every climb on record for a replay of forecasts: the ways from rung to rung
-// with the rules of today's draft, their classes and their sign-offs. Climbs whose rungs ask
+// Replays reads every climb on record for a replay of forecasts: the ways from rung to rung with the
+// rules of today's draft, their classes, sign-offs, stripes, waivers and waits. Climbs whose rungs ask
 // for neither classes nor sign-offs have nothing to forecast and are left out.
 func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progress.Calendar, error) {
 	type entry struct {
@@ -238,28 +239,7 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 	if err != nil {
 		return nil, nil, err
 	}
-	type class struct {
-		student, programs string
-		on                civil.Date
-	}
-	classes, err := list(ctx, s.r, func(x *class) []any { return []any{&x.student, &x.programs, asDate{&x.on}} },
-		`SELECT a.student_id, r.programs, a.on_date FROM attendance a JOIN register r ON r.id = a.register_id WHERE a.student_id IS NOT NULL ORDER BY a.on_date`)
-	if err != nil {
-		return nil, nil, err
-	}
-	came := map[string][]class{}
-	for _, x := range classes {
-		came[x.student] = append(came[x.student], x)
-	}
-	shown, err := s.shownToAll(ctx)
-	if err != nil {
-		return nil, nil, err
-	}
-	entered, err := s.enteredOn(ctx)
-	if err != nil {
-		return nil, nil, err
-	}
-	table, err := s.Timetable(ctx)
+	back, err := s.lookBack(ctx)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -276,39 +256,167 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 			continue
 		}
 		track := trackOn(b, x.track, x.born, x.on)
-		rules := b.RulesOf(next.ID, track.ID)
-		c := progress.Climb{Program: x.program + " " + track.ID, Since: x.on, Until: s.Today(), From: progress.DatesOf(rules, progress.Evidence{Since: x.on, Born: x.born, Today: x.on})}
+		c := progress.Climb{Program: x.program + " " + track.ID, Since: x.on, Until: s.Today()}
 		if !x.ended.IsZero() {
 			c.Until = x.ended
 		}
 		if i+1 < len(entries) && entries[i+1].enrolment == x.enrolment {
 			c.Until = entries[i+1].on
 		}
-		for _, r := range rules {
-			if r.Kind == curriculum.ClassesSince && r.Of == "" {
-				c.Classes = max(c.Classes, r.Amount)
+		rules := b.RulesOf(next.ID, track.ID)
+		back.rules(&c, x.enrolment, next.ID, rules, x.born)
+		for _, k := range back.came[x.student] {
+			if (k.programs == "[]" || slices.Contains(idsOf(k.programs), x.program)) && k.On.Before(c.Until.AddDays(1)) {
+				c.Visits, c.Came = append(c.Visits, k.Visit), append(c.Came, k.On)
 			}
 		}
-		for _, k := range came[x.student] {
-			if (k.programs == "[]" || slices.Contains(idsOf(k.programs), x.program)) && k.on.Before(c.Until.AddDays(1)) {
-				c.Came = append(c.Came, k.on)
-			}
-		}
-		if slices.ContainsFunc(rules, func(r curriculum.Rule) bool {
-			return r.Kind == curriculum.AllSignedOff || r.Kind == curriculum.AllStripes
+		if slices.ContainsFunc(c.Rules, func(r curriculum.Rule) bool {
+			return r.Kind != curriculum.ClassesSince && r.Kind != curriculum.ClassShare
 		}) {
-			way := Climbing{book: b, Next: next, Track: track, byHand: x.track, born: x.born, entered: entered[x.enrolment]}
-			replaySignOffs(j, way, rules, shown[x.enrolment], &c)
+			way := Climbing{book: b, Next: next, Track: track, byHand: x.track, born: x.born, entered: back.entered[x.enrolment]}
+			replaySignOffs(j, way, back.shown[x.enrolment], back.stripes[x.enrolment+next.ID], &c)
 		}
-		if c.Classes == 0 && c.Signed == 0 || len(c.Came) == 0 || !c.Since.Before(c.Until) {
+		if len(c.Rules) == 0 || len(c.Came) == 0 || !c.Since.Before(c.Until) {
 			continue
 		}
 		if _, there := calendars[c.Program]; !there {
-			calendars[c.Program] = progress.CalendarOf(table, x.program, track.ID, classes[0].on.Monday(), s.Today())
+			calendars[c.Program] = back.calendar(x.program, track.ID, s.Today())
 		}
 		climbs = append(climbs, c)
 	}
 	return climbs, calendars, nil
+}
+
+// lookedBack is what all climbs are replayed from.
+type lookedBack struct {
+	came    map[string][]cameTo // by student
+	first   civil.Date          // the first class anybody came to
+	kept    []heldClass
+	shown   map[string][]progress.Showing // by climb
+	entered map[string]string
+	stripes map[string]map[string]civil.Date // climb and rung → section → awarded
+	waived  map[string][]progress.WaivedOn   // climb and rung
+	waits   map[string][]progress.Wait       // by climb
+	table   timetable.Table
+}
+
+type cameTo struct {
+	progress.Visit
+	programs string
+}
+
+func (s *Store) lookBack(ctx context.Context) (x lookedBack, err error) {
+	type class struct {
+		student string
+		cameTo
+	}
+	classes, err := list(ctx, s.r, func(k *class) []any {
+		return []any{&k.student, &k.programs, asDate{&k.On}, &k.Kind, &k.Mode}
+	}, `SELECT a.student_id, r.programs, a.on_date, r.kind, a.mode FROM attendance a JOIN register r ON r.id = a.register_id WHERE a.student_id IS NOT NULL ORDER BY a.on_date`)
+	if err != nil {
+		return x, err
+	}
+	x.came = map[string][]cameTo{}
+	for _, k := range classes {
+		k.Kind = check.Key(k.Kind)
+		x.came[k.student] = append(x.came[k.student], k.cameTo)
+	}
+	if len(classes) > 0 {
+		x.first = classes[0].On
+	}
+	if x.kept, err = list(ctx, s.r, bindHeld, selectHeld); err != nil {
+		return x, err
+	}
+	if x.shown, err = s.shownToAll(ctx); err != nil {
+		return x, err
+	}
+	if x.entered, err = s.enteredOn(ctx); err != nil {
+		return x, err
+	}
+	type award struct {
+		of, section string
+		on          civil.Date
+	}
+	awards, err := list(ctx, s.r, func(k *award) []any { return []any{&k.of, &k.section, asDate{&k.on}} }, `SELECT enrolment_id || rung_id, section_id, on_date FROM stripe`)
+	if err != nil {
+		return x, err
+	}
+	x.stripes = map[string]map[string]civil.Date{}
+	for _, k := range awards {
+		if x.stripes[k.of] == nil {
+			x.stripes[k.of] = map[string]civil.Date{}
+		}
+		x.stripes[k.of][k.section] = k.on
+	}
+	type waiver struct {
+		of string
+		progress.WaivedOn
+	}
+	waivers, err := list(ctx, s.r, func(k *waiver) []any { return []any{&k.of, &k.Rule, asDate{&k.On}} },
+		`SELECT enrolment_id || rung_id, rule, date(at) FROM eligibility_event v WHERE kind = 'waiver' AND NOT EXISTS (SELECT 1 FROM eligibility_event n WHERE n.supersedes = v.id)`)
+	if err != nil {
+		return x, err
+	}
+	x.waived = map[string][]progress.WaivedOn{}
+	for _, k := range waivers {
+		x.waived[k.of] = append(x.waived[k.of], k.WaivedOn)
+	}
+	type wait struct {
+		of string
+		progress.Wait
+	}
+	waits, err := list(ctx, s.r, func(k *wait) []any { return []any{&k.of, asDate{&k.Told}, asDate{&k.From}} },
+		`SELECT c.enrolment_id, date(a.at), d.retest_from FROM announcement a JOIN decision d ON d.candidate_id = a.candidate_id AND d.retest_from IS NOT NULL JOIN candidate c ON c.id = a.candidate_id ORDER BY a.at`)
+	if err != nil {
+		return x, err
+	}
+	x.waits = map[string][]progress.Wait{}
+	for _, k := range waits {
+		x.waits[k.of] = append(x.waits[k.of], k.Wait)
+	}
+	x.table, err = s.Timetable(ctx)
+	return x, err
+}
+
+// rules fills in what a climb was held to: those of date and age as a day, those that take classes or
+// sign-offs as they are; what can be given at any time is left out, as the forecasts take it as given.
+func (x *lookedBack) rules(c *progress.Climb, enrolment, rung string, rules []curriculum.Rule, born civil.Date) {
+	e := progress.Evidence{Since: c.Since, Born: born, Today: c.Since}
+	c.Waived = x.waived[enrolment+rung]
+	for _, w := range c.Waived { // a waived date is no date, whenever it was waived
+		if e.Waived == nil {
+			e.Waived = map[curriculum.RuleKind]string{}
+		}
+		e.Waived[w.Rule] = "waived"
+	}
+	c.From = progress.DatesOf(rules, e)
+	for _, r := range rules {
+		switch r.Kind {
+		case curriculum.ClassesSince, curriculum.ClassShare, curriculum.AllSignedOff, curriculum.EachSignedOff, curriculum.AllStripes:
+			c.Rules = append(c.Rules, r)
+		}
+	}
+	for _, w := range x.waits[enrolment] {
+		if !w.From.Before(c.Since) && w.Told.Before(c.Until) {
+			c.Waits = append(c.Waits, w)
+		}
+	}
+}
+
+// calendar is the timetable of a program and track, with the registers kept.
+func (x *lookedBack) calendar(program, track string, today civil.Date) progress.Calendar {
+	cal := progress.CalendarOf(x.table, program, track, x.first.Monday(), today)
+	for _, k := range x.kept {
+		if len(k.Programs) == 0 || slices.Contains(k.Programs, program) {
+			if cal.Registered.IsZero() {
+				cal.Registered = k.on
+			}
+		}
+		if k.For(program, track) {
+			cal.Kept = append(cal.Kept, progress.Visit{On: k.on, Attendance: progress.Attendance{Kind: check.Key(k.Kind), Mode: timetable.Hall}})
+		}
+	}
+	return cal
 }
 
 // shownToAll is what every student has shown, by climb, oldest first.
@@ -338,16 +446,19 @@ func (s *Store) enteredOn(ctx context.Context) (map[string]string, error) {
 	return out, err
 }
 
-// replaySignOffs fills in on which days what a climb asked was done, of that which was not done
-// before it began.
-func replaySignOffs(j *judging, way Climbing, rules []curriculum.Rule, all []progress.Showing, c *progress.Climb) {
+// replaySignOffs fills in on which days what a climb asked was done, in all and by section.
+func replaySignOffs(j *judging, way Climbing, all []progress.Showing, awarded map[string]civil.Date, c *progress.Climb) {
 	asked := j.asked(way)
-	stripes := !slices.ContainsFunc(rules, func(r curriculum.Rule) bool { return r.Kind == curriculum.AllSignedOff })
-	counts := func(it *progress.Item) bool {
-		return it.Counts && (!stripes || slices.ContainsFunc(way.Next.Stripes, func(s curriculum.SectionStripe) bool { return s.SectionID == it.SectionID }))
-	}
+	counts := func(it *progress.Item) bool { return it.Counts }
 	until, _ := slices.BinarySearchFunc(all, c.Until.AddDays(1), func(x progress.Showing, d civil.Date) int { return d.DaysTo(x.On) })
-	c.Signed, c.SignOff = asked.DoneSince(all[:until], j.presumed(way, asked), c.Since, counts)
+	presumed := j.presumed(way, asked)
+	c.Signed, c.SignOff = asked.DoneSince(all[:until], presumed, c.Since, counts)
+	c.Sections = asked.Ways(all[:until], presumed)
+	for i := range c.Sections {
+		w := &c.Sections[i]
+		w.Striped = slices.ContainsFunc(way.Next.Stripes, func(s curriculum.SectionStripe) bool { return s.SectionID == w.ID })
+		w.Awarded = awarded[w.ID]
+	}
 }
 
 // idsOf reads a JSON list of ids.

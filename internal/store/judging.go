@@ -109,7 +109,9 @@ func (j *judging) gather(ctx context.Context, e *progress.Evidence, c Climbing, 
 			if e.Ahead, err = j.aheadOf(ctx, c.ProgramID, c.Track.ID); err != nil {
 				return err
 			}
-			if r.Kind == curriculum.ClassShare || slices.ContainsFunc(rules, func(x curriculum.Rule) bool { return x.Kind == curriculum.ClassShare }) {
+			if slices.ContainsFunc(rules, func(x curriculum.Rule) bool {
+				return x.Kind == curriculum.ClassShare || x.Kind == curriculum.ClassesSince && x.Of != ""
+			}) {
 				if e.Held, err = j.heldSince(ctx, c); err != nil {
 					return err
 				}
@@ -254,12 +256,16 @@ func (j *judging) aheadOf(ctx context.Context, program, track string) (timetable
 	return a, nil
 }
 
+const selectHeld = `SELECT on_date, kind, programs, tracks FROM register ORDER BY on_date`
+
+func bindHeld(x *heldClass) []any {
+	return []any{asDate{&x.on}, &x.Kind, asJSON{&x.Programs}, asJSON{&x.Tracks}}
+}
+
 // heldSince counts the registers kept for a program and track since a promotion.
 func (j *judging) heldSince(ctx context.Context, c Climbing) (progress.Attended, error) {
 	if j.held == nil {
-		held, err := list(ctx, j.q, func(x *heldClass) []any {
-			return []any{asDate{&x.on}, &x.Kind, asJSON{&x.Programs}, asJSON{&x.Tracks}}
-		}, `SELECT on_date, kind, programs, tracks FROM register ORDER BY on_date`)
+		held, err := list(ctx, j.q, bindHeld, selectHeld)
 		if err != nil {
 			return nil, err
 		}

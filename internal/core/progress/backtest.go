@@ -5,42 +5,77 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"sort"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/timetable"
 )
 
-// Climb is one way from a rung to the next as it is on record, for replaying.
+// Climb is one way from a rung to the next as it is on record, for replaying. What can be given at any
+// time (a paper, kit, a word) is no part of it: live forecasts take it as given too.
 type Climb struct {
 	Program string // students of one program share a usual pace
 	Since   civil.Date
-	Until   civil.Date // the last day on record: of the promotion, of the end, or today
-	From    civil.Date // the day from which rules of date and age hold; zero: always
-	Classes int        // classes asked, of any kind
-	Signed  int        // requirements asked to be signed off
+	Until   civil.Date        // the last day on record: of the promotion, of the end, or today
+	From    civil.Date        // the day from which rules of date and age hold; zero: always
+	Rules   []curriculum.Rule // of classes, sign-offs and stripes
+	Waived  []WaivedOn
+	Waits   []Wait // after retests
 
-	Came    []civil.Date // days of classes attended, in order, also before Since
-	SignOff []civil.Date // days on which a requirement of this climb was signed off, in order
+	Visits   []Visit      // classes attended, in order, also before Since
+	Came     []civil.Date // their days
+	Sections []SectionWay // what is asked, by section
+	Signed   int          // requirements asked to be signed off in all
+	SignOff  []civil.Date // days on which one of them was, in order
+}
+
+// Visit is a class that was attended, or held.
+type Visit struct {
+	On civil.Date
+	Attendance
+}
+
+// WaivedOn is a rule that the owner waived.
+type WaivedOn struct {
+	Rule curriculum.RuleKind // its key
+	On   civil.Date
+}
+
+// Wait is a retest that was announced on a day, not before another.
+type Wait struct{ Told, From civil.Date }
+
+// SectionWay is how the requirements of a section came to be signed off.
+type SectionWay struct {
+	ID      string
+	Of      int
+	Known   int          // of them that count as done and no day is on record for
+	Done    []civil.Date // the others, in order, also before the climb began
+	Striped bool         // a stripe is given for it
+	Awarded civil.Date   // that stripe; zero: never
 }
 
 // Calendar is the timetable that climbs are replayed against.
 type Calendar struct {
-	Held  map[civil.Date]int // classes held in the week that begins on this Monday
-	Ahead []civil.Date       // every class ever on the timetable, in order
-	Usual int                // classes in a usual week
+	Held       map[civil.Date]int // classes on the timetable in the week that begins on this Monday
+	Ahead      timetable.Ahead    // every class ever on the timetable, by kind, in order
+	Usual      int                // classes in a usual week
+	Registered civil.Date         // the first day on which a register was kept
+	Kept       []Visit            // classes held, by registers kept, in order
 }
 
-// CalendarOf reads the calendar of a program and track from a timetable, from a day to the
+// CalendarOf reads the calendar of a program and track from a timetable, from a day to at least the
 // horizon after another.
 func CalendarOf(t timetable.Table, program, track string, from, to civil.Date) Calendar {
-	c := Calendar{Held: map[civil.Date]int{}}
-	for from.Before(to) {
-		c.Ahead = append(c.Ahead, t.Ahead(from, program, track)[""]...)
-		from = from.AddDays(timetable.Horizon)
+	c := Calendar{Held: map[civil.Date]int{}, Ahead: timetable.Ahead{}}
+	for end := to.AddDays(timetable.Horizon); from.Before(end); from = from.AddDays(timetable.Horizon) {
+		for kind, days := range t.Ahead(from, program, track) {
+			c.Ahead[kind] = append(c.Ahead[kind], days...)
+		}
 	}
 	perWeek := map[int]int{}
-	for _, d := range c.Ahead {
+	for _, d := range c.Ahead[""] {
 		c.Held[d.Monday()]++
 	}
 	for _, n := range c.Held {
@@ -56,9 +91,11 @@ func CalendarOf(t timetable.Table, program, track string, from, to civil.Date) C
 
 // after is the timetable's classes after a day, up to the horizon.
 func (c Calendar) after(d civil.Date) timetable.Ahead {
-	from := before(c.Ahead, d.AddDays(1))
-	to := before(c.Ahead, d.AddDays(timetable.Horizon))
-	return timetable.Ahead{"": c.Ahead[from:to]}
+	out := timetable.Ahead{}
+	for kind, days := range c.Ahead {
+		out[kind] = days[before(days, d.AddDays(1)):before(days, d.AddDays(timetable.Horizon))]
+	}
+	return out
 }
 
 // before is the number of days in a sorted list that are earlier than one.
@@ -88,51 +125,131 @@ func PaceOf(came, signed []civil.Date, asked int, since, on civil.Date, held map
 	return p
 }
 
-// known is a climb as it stood at the end of a day.
-func (c Climb) known(on civil.Date) (need Need) {
-	end := on.AddDays(1)
-	came := before(c.Came, end) - before(c.Came, c.Since)
-	if lack := c.Classes - came; lack > 0 {
-		need.Classes = []ClassNeed{{Lack: lack}}
+// visits are those from a day on and before another, by kind and mode.
+func visits(all []Visit, from, before civil.Date) Attended {
+	out := Attended{}
+	i, _ := slices.BinarySearchFunc(all, from, func(x Visit, d civil.Date) int { return d.DaysTo(x.On) })
+	for ; i < len(all) && all[i].On.Before(before); i++ {
+		out[all[i].Attendance]++
 	}
-	need.Signed = max(c.Signed-before(c.SignOff, end), 0)
-	need.From = c.From
-	return need
+	return out
+}
+
+// evidence is what was on record about a climb at the end of a day.
+func (c *Climb) evidence(on civil.Date, cal *Calendar) Evidence {
+	end := on.AddDays(1)
+	e := Evidence{Since: c.Since, Today: on, Registered: cal.Registered, Attended: visits(c.Visits, c.Since, end)}
+	if slices.ContainsFunc(c.Rules, func(r curriculum.Rule) bool { return r.Kind == curriculum.ClassShare || r.Of != "" }) {
+		e.Held = visits(cal.Kept, c.Since, end)
+	}
+	for _, w := range c.Waits {
+		if !on.Before(w.Told) {
+			e.RetestFrom = civil.Max(e.RetestFrom, w.From)
+		}
+	}
+	for _, w := range c.Waived {
+		if !on.Before(w.On) {
+			if e.Waived == nil {
+				e.Waived = map[curriculum.RuleKind]string{}
+			}
+			e.Waived[w.Rule] = "waived"
+		}
+	}
+	for _, s := range c.Sections {
+		e.Sections = append(e.Sections, SectionDone{ID: s.ID, Name: s.ID, Of: s.Of, Done: s.Known + before(s.Done, end)})
+		if s.Striped {
+			x := StripeState{SectionID: s.ID, Section: s.ID}
+			if !s.Awarded.IsZero() && !on.Before(s.Awarded) {
+				x.Awarded = s.Awarded
+			}
+			e.Stripes = append(e.Stripes, x)
+		}
+	}
+	return e
+}
+
+func (c *Climb) shares() bool {
+	return slices.ContainsFunc(c.Rules, func(r curriculum.Rule) bool { return r.Kind == curriculum.ClassShare })
+}
+
+// known is what a climb still needed at the end of a day, by the rules that hold today.
+func (c *Climb) known(on civil.Date, cal *Calendar) Need {
+	e := c.evidence(on, cal)
+	e.Ahead = cal.after(on)
+	n := NeedOf(Judge(c.Rules, e, on), e)
+	n.From = civil.Max(n.From, c.From)
+	return n
+}
+
+// ready reports whether nothing was missing at the end of a day that takes time: a stripe whose section
+// is done counts as given.
+func (c *Climb) ready(on civil.Date, cal *Calendar) bool {
+	if on.Before(c.From) {
+		return false
+	}
+	e := c.evidence(on, cal)
+	e.Ahead = timetable.Ahead{}
+	n := NeedOf(Judge(c.Rules, e, on), e)
+	return len(n.Classes) == 0 && n.Signed == 0 && n.Never == "" && !on.Before(n.From)
 }
 
 // met is the first day on which everything was met; found is false where it never was while
 // the climb is on record.
-func (c Climb) met() (d civil.Date, found bool) {
-	d = civil.Max(c.Since, c.From)
-	if c.Classes > 0 {
-		at := before(c.Came, c.Since) + c.Classes - 1
-		if at >= len(c.Came) {
-			return c.Until, false
+func (c *Climb) met(cal *Calendar) (d civil.Date, found bool) {
+	first := civil.Max(c.Since, c.From)
+	days := []civil.Date{first}
+	note := func(on civil.Date) {
+		if first.Before(on) && !c.Until.Before(on) {
+			days = append(days, on)
 		}
-		d = civil.Max(d, c.Came[at])
 	}
-	if c.Signed > 0 {
-		if c.Signed > len(c.SignOff) {
-			return c.Until, false
-		}
-		d = civil.Max(d, c.SignOff[c.Signed-1])
+	for _, on := range c.Came {
+		note(on)
 	}
-	if c.Until.Before(d) {
+	for _, on := range c.SignOff {
+		note(on)
+	}
+	for _, s := range c.Sections {
+		note(s.Awarded)
+	}
+	for _, w := range c.Waits {
+		note(w.From)
+	}
+	for _, w := range c.Waived {
+		note(w.On)
+	}
+	slices.SortFunc(days, func(x, y civil.Date) int { return y.DaysTo(x) })
+	at := 0
+	if c.shares() || len(c.Waits) > 0 { // what was met may be so no more
+		at = slices.IndexFunc(days, func(on civil.Date) bool { return c.ready(on, cal) })
+	} else if at = sort.Search(len(days), func(i int) bool { return c.ready(days[i], cal) }); at == len(days) {
+		at = -1
+	}
+	if at < 0 || c.Until.Before(days[at]) {
 		return c.Until, false
 	}
-	return d, true
+	return days[at], true
+}
+
+// since is how many classes of a kind were attended since a day, up to the end of another; "" is any.
+func (c *Climb) since(from, on civil.Date, of string) int {
+	return visits(c.Visits, from, on.AddDays(1)).count(curriculum.Rule{Of: of})
 }
 
 // naive is the day a constant rate since the promotion leads to: the baseline.
-func (c Climb) naive(on civil.Date, need Need) civil.Date {
+func (c *Climb) naive(on civil.Date, need Need) civil.Date {
 	weeks := max(float64(c.Since.DaysTo(on))/7, 1)
 	d := civil.Max(on, need.From)
-	for _, x := range []struct{ lack, done int }{{lackOf(need), c.Classes - lackOf(need)}, {need.Signed, c.Signed - need.Signed}} {
-		if x.lack > 0 {
-			rate := max(float64(x.done), 0.5) / weeks
-			d = civil.Max(d, on.AddDays(min(int(math.Ceil(7*float64(x.lack)/rate)), timetable.Horizon)))
+	goOn := func(lack, done int) {
+		if lack > 0 {
+			rate := max(float64(done), 0.5) / weeks
+			d = civil.Max(d, on.AddDays(min(int(math.Ceil(7*float64(lack)/rate)), timetable.Horizon)))
 		}
 	}
+	for _, x := range need.Classes {
+		goOn(x.Lack, c.since(c.Since, on, x.Of))
+	}
+	goOn(need.Signed, before(c.SignOff, on.AddDays(1)))
 	return d
 }
 
@@ -142,12 +259,29 @@ const rivalBack = 12 * 7
 // rival is the day that the own last twelve weeks lead to, walked along the timetable: the good
 // simple way somebody reckons by hand. The share of the classes held that the student came to,
 // and the sign-offs for each class attended, go on as they were.
-func (c Climb) rival(on civil.Date, need Need, cal Calendar) civil.Date {
+func (c *Climb) rival(on civil.Date, need Need, cal *Calendar) civil.Date {
 	from, end := civil.Max(on.AddDays(-rivalBack), c.Came[0]), on.AddDays(1)
-	held := before(cal.Ahead, end) - before(cal.Ahead, from)
-	came := before(c.Came, end) - before(c.Came, from)
-	share := max(float64(came), 1) / float64(max(held, 1))
-	classes := float64(lackOf(need))
+	day := civil.Max(on, need.From)
+	// walk goes on along the timetable for so many classes of a kind, at the share attended so far.
+	walk := func(of string, classes float64) {
+		days := cal.Ahead[check.Key(of)]
+		held := before(days, end) - before(days, from)
+		share := max(float64(c.since(from, on, of)), 1) / float64(max(held, 1))
+		at := before(days, end) + int(math.Ceil(classes/share)) - 1
+		if at >= len(days) {
+			day = on.AddDays(timetable.Horizon)
+		} else if classes > 0 {
+			day = civil.Max(day, days[at])
+		}
+	}
+	classes := 0.0
+	for _, x := range need.Classes {
+		if x.Of == "" {
+			classes = max(classes, float64(x.Lack))
+		} else {
+			walk(x.Of, float64(x.Lack))
+		}
+	}
 	if need.Signed > 0 {
 		since := civil.Max(from, c.Since)
 		signed, taught := before(c.SignOff, end)-before(c.SignOff, since), before(c.Came, end)-before(c.Came, since)
@@ -156,13 +290,8 @@ func (c Climb) rival(on civil.Date, need Need, cal Calendar) civil.Date {
 		}
 		classes = max(classes, float64(need.Signed)*(float64(taught)+1)/(float64(signed)+0.5))
 	}
-	day := civil.Max(on, need.From)
 	if classes > 0 {
-		at := before(cal.Ahead, end) + int(math.Ceil(classes/share)) - 1
-		if at >= len(cal.Ahead) {
-			return on.AddDays(timetable.Horizon)
-		}
-		day = civil.Max(day, cal.Ahead[at])
+		walk("", classes)
 	}
 	return earlier(day, on.AddDays(timetable.Horizon))
 }
@@ -172,13 +301,6 @@ func earlier(x, y civil.Date) civil.Date {
 		return y
 	}
 	return x
-}
-
-func lackOf(n Need) int {
-	if len(n.Classes) == 0 {
-		return 0
-	}
-	return n.Classes[0].Lack
 }
 
 // Report is how forecasts of the past held against what came.
@@ -216,34 +338,44 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 		}
 		last = civil.Max(last, c.Until)
 	}
+	type end struct {
+		day  civil.Date
+		came bool
+	}
+	ends := make([]end, len(climbs))
+	for i := range climbs {
+		cal := calendars[climbs[i].Program]
+		ends[i].day, ends[i].came = climbs[i].met(&cal)
+	}
 	var low, high []follow
 	var tenths [10]ChanceOf
 	judged, missed, missedNaive, missedRival := 0, 0.0, 0.0, 0.0
 	for on := first.AddDays(8 * 7); on.Before(last); on = on.AddDays(replayEvery) {
 		paces := map[string][]Pace{}
-		var now []Climb
+		var now []int
 		var own []Pace
-		for _, c := range climbs {
+		for i := range climbs {
+			c := &climbs[i]
 			if c.Since.Before(on) && on.Before(c.Until) {
 				p := PaceOf(c.Came[:before(c.Came, on.AddDays(1))], c.SignOff[:before(c.SignOff, on.AddDays(1))], c.Signed, c.Since, on, calendars[c.Program].Held)
 				paces[c.Program] = append(paces[c.Program], p)
-				now, own = append(now, c), append(own, p)
+				now, own = append(now, i), append(own, p)
 			}
 		}
 		prior := map[string]Prior{}
 		for program, all := range paces {
 			prior[program] = UsualPace(all, calendars[program].Usual)
 		}
-		for i, c := range now {
-			day, came := c.met()
+		for i, k := range now {
+			c, day, came := &climbs[k], ends[k].day, ends[k].came
 			if came && !on.Before(day) {
 				continue
 			}
-			need := c.known(on)
-			if len(need.Classes) == 0 && need.Signed == 0 {
-				continue // dates alone decide
-			}
 			cal := calendars[c.Program]
+			need := c.known(on, &cal)
+			if len(need.Classes) == 0 && need.Signed == 0 || need.Never != "" {
+				continue // dates alone decide, or no day is in sight
+			}
 			f := need.Foresee(own[i], prior[c.Program], cal.after(on), cal.Usual, on)
 			if f.Early == f.Late && !f.Early.IsZero() {
 				continue // a day, no span
@@ -259,7 +391,7 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 				}
 				missed += math.Abs(float64(day.DaysTo(likely)))
 				missedNaive += math.Abs(float64(day.DaysTo(c.naive(on, need))))
-				missedRival += math.Abs(float64(day.DaysTo(c.rival(on, need, cal))))
+				missedRival += math.Abs(float64(day.DaysTo(c.rival(on, need, &cal))))
 			} else {
 				r.Censored++
 			}

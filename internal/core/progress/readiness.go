@@ -223,6 +223,32 @@ func (a *Asked) DoneSince(all []Showing, presumed []bool, since civil.Date, coun
 	return asked, days
 }
 
+// Ways are the requirements that count, by section, with the days on which they were done, in order.
+func (a *Asked) Ways(all []Showing, presumed []bool) []SectionWay {
+	out := make([]SectionWay, len(a.sections))
+	for i := range a.sections {
+		out[i].ID = a.sections[i].ID
+	}
+	at := map[*Item]int{}
+	for i := range a.Items {
+		if k := a.place[i]; k >= 0 {
+			at[&a.Items[i]] = k
+			if out[k].Of++; i < len(presumed) && presumed[i] {
+				out[k].Known++
+			}
+		}
+	}
+	a.show(make([]uint8, len(a.Items)), all, presumed, func(it *Item, on civil.Date) {
+		if k, counts := at[it]; counts {
+			out[k].Done = append(out[k].Done, on)
+		}
+	})
+	for i := range out {
+		slices.SortFunc(out[i].Done, func(x, y civil.Date) int { return y.DaysTo(x) })
+	}
+	return out
+}
+
 // show notes the sides on which each item was shown, and tells when an item is done.
 func (a *Asked) show(shown []uint8, all []Showing, presumed []bool, done func(it *Item, on civil.Date)) {
 	for i, p := range presumed {
