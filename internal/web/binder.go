@@ -53,6 +53,7 @@ type binderLine struct {
 	Variant string      `json:"variant,omitempty"` // jumping, of Front kick
 	Rule    string      `json:"rule,omitempty"`    // what it says for the rung's sparring rule
 	Aside   string      `json:"aside,omitempty"`   // why it is no requirement
+	Noted   string      `json:"noted,omitempty"`   // what it says of the program, where it is no requirement
 	New     string      `json:"new,omitempty"`     // kind of a technique that is made with it
 	Kind    string      `json:"kind,omitempty"`    // the same, as it is on record
 	Place   string      `json:"place,omitempty"`   // the number it gets in a series
@@ -82,6 +83,9 @@ func readBinder(b *curriculum.Book, text string) []binderLine {
 	out := []binderLine{}
 	for _, l := range b.ParsePage(text) {
 		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem, Aside: l.Aside}
+		if len(l.Legend) > 0 || l.Draw != nil {
+			x.Noted = l.Aside
+		}
 		if l.Problem == "" && l.Aside == "" {
 			x.Amount, x.Traits, x.Note = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", "), l.Note
 			if l.From != "" {

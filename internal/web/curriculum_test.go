@@ -586,7 +586,7 @@ func TestAPageInAnotherLanguage(t *testing.T) {
 	_, page := h.send(details, "words", "osu = high\ndori = kick\ntobu = jumping", "brackets", "terms")
 	assert.Contains(t, page, "osu = high\ndori = kick\ntobu = jumping</textarea>")
 	read := h.do("POST", "/binder/"+h.yellow+"/read", values("page", "Basics\nTobu yoko dori (bird), 5\nSparring\n60 s, light contact\n1 = low punch\nCombinations\n1-1\nStretch 2-3, 20 s").Encode()).Body.String()
-	for _, said := range []string{`"variant":"jumping"`, `term bird`, `"rule":"contact light"`, `"aside":"call numbers: 1 calls Low punch"`, `"call":"1-1"`} {
+	for _, said := range []string{`"variant":"jumping"`, `term bird`, `"rule":"contact light"`, `"noted":"call numbers: 1 calls Low punch"`, `"call":"1-1"`} {
 		assert.Contains(t, read, said)
 	}
 	h.send("/binder/"+h.yellow, "page", "Basics\nTobu yoko dori (bird), 5\nSparring\n60 s, light contact\n1 = low punch\nKnowledge\n1 question from river lore\nWhat flows?")
