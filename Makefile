@@ -14,7 +14,8 @@ LONGEST := ./internal/web ./internal/store
 RACE := -race '-gcflags=github.com/ncruces/go-sqlite3-wasm/...=-race=false'
 
 # What goes through the whole demo and is held to testdata (LookedAt), and what does much of one
-# thing, runs without that watch.
+# thing, runs without that watch: the tests that golden.Alone skips in the first run.
+ALONE := LookedAt|NothingAnswersWith|CompileTwice|OtherHabits|LawPages|EveryCallOfTheDemo|ARenameKeeps|BigDays|FormsLoseNothing|NumbersAtTheirEnds
 
 .PHONY: demo build test test-long test-office bench pictures browser
 
@@ -29,7 +30,7 @@ test: browser
 	go vet ./...
 	go tool staticcheck ./...
 	go test $(RACE) -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
-	go test -timeout 8m -run 'LookedAt|NothingAnswersWith|CompileTwice|OtherHabits' ./internal/web ./internal/store ./internal/onrecord ./internal/core/curriculum ./internal/core/progress
+	go test -timeout 8m -run '$(ALONE)' ./internal/web ./internal/store ./internal/onrecord ./internal/demo ./internal/core/curriculum ./internal/core/progress ./internal/core/gradingday
 	go test -timeout 9m -parallel 3 ./internal/e2e/
 
 test-long: browser

@@ -4,7 +4,10 @@ package arch
 import (
 	"encoding/json"
 	"io"
+	"os"
 	"os/exec"
+	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -86,4 +89,31 @@ func TestRoomsImportOnlyWhatTheyMay(t *testing.T) {
 			}
 		}
 	}
+}
+
+// TestWhatRunsAlone: every test that is left out where races are watched for is run by the line of the
+// Makefile that runs them without.
+func TestWhatRunsAlone(t *testing.T) {
+	make, err := os.ReadFile("../../Makefile")
+	require.NoError(t, err)
+	names := regexp.MustCompile(`(?m)^ALONE := (.*)$`).FindSubmatch(make)
+	line := regexp.MustCompile(`(?m)^\tgo test .*-run '\$\(ALONE\)' (.*)$`).FindSubmatch(make)
+	require.NotNil(t, names)
+	require.NotNil(t, line)
+	runs := regexp.MustCompile(string(names[1]))
+	files, err := filepath.Glob("../*/*_test.go")
+	require.NoError(t, err)
+	core, err := filepath.Glob("../core/*/*_test.go")
+	require.NoError(t, err)
+	found := 0
+	for _, file := range append(files, core...) {
+		text, err := os.ReadFile(file)
+		require.NoError(t, err)
+		for _, m := range regexp.MustCompile(`func (Test\w+)\(t \*testing\.T\) \{\n\tgolden\.Alone\(t\)`).FindAllSubmatch(text, -1) {
+			found++
+			assert.True(t, runs.Match(m[1]), "%s is run by nothing", m[1])
+			assert.Contains(t, strings.Fields(string(line[1])), "./internal/"+strings.TrimPrefix(filepath.ToSlash(filepath.Dir(file)), "../"), "%s", m[1])
+		}
+	}
+	assert.Equal(t, found, strings.Count(string(names[1]), "|")+1+3, "LookedAt names four")
 }

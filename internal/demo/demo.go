@@ -186,3 +186,20 @@ func panel(names ...string) (out []gradingday.Examiner) {
 	}
 	return out
 }
+
+// Themes are what this week is about, by the name of a program.
+var Themes = map[string]struct {
+	Sections []string
+	Words    string
+}{
+	"Kenpo":     {[]string{"Kicks"}, "wrist grabs"},
+	"Taekwondo": {[]string{"Forms"}, ""},
+}
+
+// Own are the combinations that some would show where the choice is theirs, by name. One of them
+// begins with the rear hand, for the rule to remark.
+var Own = map[string][]string{
+	"Bartholomew Finch":      {"lead jab, rear cross, rear front kick", "lead side kick, lead hammer fist + rear elbow"},
+	"Kasimir Wold":           {"rear cross, lead round kick"},
+	"Philippa Ashdown-Reyes": {"lead jab, lead front kick, rear cross", "slide back lead outward block, rear palm strike high", "lead back fist, rear elbow"},
+}

@@ -13,6 +13,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/golden"
 )
 
 // books are the three curricula of the demo, opened once.
@@ -209,6 +210,7 @@ func TestMovesOfTheDemo(t *testing.T) {
 // TestARenameKeepsTheMoves: whatever technique gets another name, the lines that name it
 // follow, and the curriculum still holds together.
 func TestARenameKeepsTheMoves(t *testing.T) {
+	golden.Alone(t)
 	all := books()
 	rapid.Check(t, func(t *rapid.T) {
 		b := rapid.SampledFrom(all).Draw(t, "program")

@@ -17,6 +17,7 @@ import (
 // somebody looked at it last. After a change that is meant: go test ./internal/demo -run
 // LookedAt -update, and look at the demo.
 func TestTheSchoolAsItWasLookedAt(t *testing.T) {
+	golden.Alone(t)
 	today := civil.MustParse("2026-11-24")
 	var out []string
 	say := func(what string, values ...any) {

@@ -14,6 +14,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/golden"
 )
 
 // This check is written apart from the language of moves: it reads the demo's lines as text,
@@ -200,6 +201,7 @@ func stepsOf(b *curriculum.Book, l curriculum.Line, at int) (steps, answers []st
 // pairings with an attacker, set after set of the caller: no wrong limb, no lost step, no
 // changed count.
 func TestEveryCallOfTheDemo(t *testing.T) {
+	golden.Alone(t)
 	lines, limbs, sentences := 0, 0, 0
 	for _, b := range books() {
 		for at := range b.Rungs {

@@ -13,6 +13,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
+	"velvetladder/internal/core/practice"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
@@ -61,7 +62,58 @@ func Build(ctx context.Context, path string, today civil.Date) error {
 			return fmt.Errorf("building the demo's %s: %w", p.Program.Name, err)
 		}
 	}
-	return b.prepare(ctx, school)
+	if err := b.prepare(ctx, school); err != nil {
+		return err
+	}
+	return b.thisWeek(ctx, school)
+}
+
+// thisWeek sets the theme of this week, and what some would show where the choice is theirs.
+func (b *builder) thisWeek(ctx context.Context, school demo.School) error {
+	b.at = noon(b.today.AddDays(-1))
+	settings, err := b.Settings(ctx)
+	if err != nil {
+		return err
+	}
+	for _, p := range school.Programs {
+		theme := practice.Theme{Words: demo.Themes[p.Program.Name].Words}
+		for _, s := range p.Sections {
+			if slices.Contains(demo.Themes[p.Program.Name].Sections, s.Name) {
+				theme.Sections = append(theme.Sections, s.ID)
+			}
+		}
+		if _, err := b.SaveThemes(ctx, by, settings.WeekOf(b.today), map[string]practice.Theme{p.Program.ID: theme}); err != nil {
+			return err
+		}
+		all, err := b.WhoMayTest(ctx, p.Program.ID, b.today)
+		if err != nil {
+			return err
+		}
+		book := curriculum.Open(p.Curriculum)
+		for _, c := range all {
+			own, chosen := demo.Own[c.Name]
+			if !chosen || c.Next == nil {
+				continue
+			}
+			for _, l := range book.Compile(curriculum.Asking{RungID: c.Next.ID, TrackID: c.Track.ID}).Lines {
+				if !l.Free {
+					continue
+				}
+				lines, wrong := practice.Choose(book, l, c.Next.ID, c.Track.ID, own)
+				if len(wrong) > 0 {
+					return fmt.Errorf("%s: %w", c.Name, wrong)
+				}
+				kept := make([]string, len(lines))
+				for i, x := range lines {
+					kept[i] = x.Line
+				}
+				if _, err := b.Choose(ctx, by, c.EnrolmentID, l.TechniqueID, kept); err != nil {
+					return err
+				}
+			}
+		}
+	}
+	return nil
 }
 
 // prepare puts the examiners on record, and plans the days of the gradings to come.

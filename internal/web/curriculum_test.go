@@ -17,6 +17,7 @@ import (
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/demo"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
 )
 
@@ -54,6 +55,7 @@ func same(t *testing.T, want, got any, what string) {
 // TestFormsLoseNothing: every technique, requirement, rung and program of the demo, shown in
 // its form and saved as it stands, is the same afterwards.
 func TestFormsLoseNothing(t *testing.T) {
+	golden.Alone(t)
 	h, programs := mill(t)
 	for _, p := range programs {
 		h.program = p.Program.ID

@@ -213,7 +213,11 @@ func (a *app) themes(r *http.Request, v *planView, themes map[string]store.WeekT
 		}
 		if h.Words != "" {
 			names = append(names, h.Words)
-			chosen.Set("words", h.Words)
+			if said := chosen.Get("words"); said == "" {
+				chosen.Set("words", h.Words)
+			} else if said != h.Words { // the form says all of them, so that saving it loses none
+				chosen.Set("words", said+", "+h.Words)
+			}
 		}
 		if len(names) > 0 {
 			v.Themes = append(v.Themes, themeView{p.Name, strings.Join(names, ", ")})

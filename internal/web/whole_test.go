@@ -19,6 +19,7 @@ import (
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/demo"
+	"velvetladder/internal/golden"
 )
 
 // everything is a technique that says all a technique can say.
@@ -209,6 +210,7 @@ func TestABoutAsAsked(t *testing.T) {
 // TestNumbersAtTheirEnds: every number of the large forms takes its least and its most, and tells
 // what would be right one beyond. The forms are sent as a browser would, with one field changed.
 func TestNumbersAtTheirEnds(t *testing.T) {
+	golden.Alone(t)
 	h := newHouse(t).furnish()
 	spar, err := h.s.SaveTechnique(bg, me, curriculum.Technique{ProgramID: h.program, Name: "Free rounds", Kind: "sparring"})
 	require.NoError(t, err)

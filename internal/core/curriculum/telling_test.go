@@ -12,6 +12,7 @@ import (
 	"pgregory.net/rapid"
 
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/golden"
 )
 
 // school is a curriculum written otherwise than the demo's: calls with left and right, a lock
@@ -258,6 +259,7 @@ func TestNumbers(t *testing.T) {
 
 // TestLawPagesKeepEverything: what a rung asks, printed as a page and read again, is what it asked.
 func TestLawPagesKeepEverything(t *testing.T) {
+	golden.Alone(t)
 	rapid.Check(t, func(t *rapid.T) {
 		quantity := func(name string) Quantity {
 			text := rapid.SampledFrom([]string{"5 a side", "8 each limb", "4 each way", "3 each stance", "10", "once", "10 alternating", "60 s", "2 x 60 s, 30 s rest", "3 x 90 s", "18 in 60 s", "3 holds of 20 s", "4 each limb without touching down"}).Draw(t, name)

@@ -11,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/golden"
 )
 
 // bigDay is a day of 200 candidates, 5 rings and 15 examiners of different ranks, some with
@@ -67,6 +68,7 @@ func hard(breaches []Breach) (out []string) {
 }
 
 func TestBigDaysArePlannedNearTheirBound(t *testing.T) {
+	golden.Alone(t)
 	for seed := range uint64(20) {
 		d := bigDay(seed)
 		plan, greedy, bound := PlanDay(d, seed)
