@@ -15,6 +15,7 @@ RACE := -race '-gcflags=github.com/ncruces/go-sqlite3-wasm/...=-race=false'
 
 # What goes through the whole demo and is held to testdata (LookedAt), and what does much of one
 # thing, runs without that watch: the tests that golden.Alone skips in the first run.
+# The browser tests run a program they build themselves, of which the cache knows nothing: -count=1.
 ALONE := LookedAt|NothingAnswersWith|CompileTwice|OtherHabits|LawPages|EveryCallOfTheDemo|ARenameKeeps|BigDays|FormsLoseNothing|NumbersAtTheirEnds
 
 .PHONY: demo build test test-long test-office bench pictures browser
@@ -31,7 +32,7 @@ test: browser
 	go tool staticcheck ./...
 	go test $(RACE) -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
 	go test -timeout 8m -run '$(ALONE)' ./internal/web ./internal/store ./internal/onrecord ./internal/demo ./internal/core/curriculum ./internal/core/progress ./internal/core/gradingday
-	go test -timeout 9m -parallel 3 ./internal/e2e/
+	go test -count=1 -timeout 9m -parallel 3 ./internal/e2e/
 
 test-long: browser
 	VELVETLADDER_LONG=1 go test -count=1 -timeout 90m ./internal/e2e/ ./internal/store/ ./internal/core/scoring/ ./cmd/...
