@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"fmt"
 	"regexp"
 	"slices"
@@ -26,6 +27,13 @@ func (b *Book) ask(l *PageLine) {
 	words := strings.Fields(l.Name)
 	if l.usual && l.Moves == "" && l.Said == "" && mayBeHeading(l.Name) || l.usual && len(words) == 1 && l.Note == "" && strings.HasSuffix(l.Name, "s") && slices.Contains([]Kind{"strike", "kick", "block", "stance", "evasion"}, l.Kind) && kindInWords(l.Name) == "" {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
+	}
+	if told := []Kind{"knowledge", "courtesy", "character"}; l.Said == "" && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+		if is := UsualKind(l.Name); l.usual && is != "" && is != l.Kind {
+			l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
+		} else if q := l.Quantity; !l.usual && (q.perSide() || q.Seconds > 0) {
+			l.doubt(fmt.Sprintf("%s stands under %s with %s; write its kind on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), q))
+		}
 	}
 	if t := b.nearest(l.Name); t != nil {
 		l.doubt(fmt.Sprintf("%s is nearly %s, which is known; write that name if it is meant", l.Name, t.Name))

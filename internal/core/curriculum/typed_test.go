@@ -2,6 +2,7 @@ package curriculum
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"testing"
 
@@ -194,6 +195,21 @@ func TestSeveralInOne(t *testing.T) {
 	assert.Equal(t, []any{"Set", 3}, []any{Open(c).Named("Set 3").Series, Open(c).Named("Set 3").Number})
 	assert.Len(t, c.Requirements, 3)
 	assert.Equal(t, 2, c.Requirements[0].Number(t, c))
+}
+
+// TestWhatIsNoQuestion: a heading nobody knows, and an exercise, under Knowledge are asked about.
+func TestWhatIsNoQuestion(t *testing.T) {
+	b := island(func(c *Curriculum) {
+		c.Sections = slices.DeleteFunc(c.Sections, func(s Section) bool { return s.Kind == "stance" })
+	})
+	for typed, asked := range map[string]bool{
+		"Knowledge\nBalance": true, "Knowledge\nHeron stand, 20 s each leg": true, "Knowledge\nHeron stand, 5 a side": true, "Knowledge\nBreathing, 60 s": true,
+		"Knowledge\nThe rules of the river": false, "Knowledge\nName three weirs, once": false, "Knowledge\nWhat is balance?": false, "Character\nHelping hand": false, "Knowledge\nColours, 3": false,
+	} {
+		got := read(b, typed)
+		require.Len(t, got, 1, typed)
+		assert.Equal(t, asked, strings.Contains(got[0], " ? "), "%s: %s", typed, got[0])
+	}
 }
 
 // TestSecondsASide: each side with seconds is so many seconds on each, counted, called and compared so.

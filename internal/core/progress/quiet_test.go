@@ -42,6 +42,7 @@ func TestQuietWeeks(t *testing.T) {
 		return Need{Classes: []ClassNeed{{Lack: 4}}}.Foresee(steady(20, quiet...), prior, timetable.Ahead{}, 3, day("2026-11-24")).Drives
 	}
 	assert.Contains(t, said(0, 1, 2), "no register of the last 3 weeks shows anybody")
+	assert.Contains(t, said(0, 1), "no register of the last 2 weeks shows anybody")
 	assert.NotContains(t, said(0, 1, 2), "away for")
 	assert.Contains(t, said(6, 7), "in 2 weeks of the last months nobody came though classes stand on the timetable")
 	for _, calm := range []string{said(), said(0), said(7)} {
@@ -94,4 +95,18 @@ func TestBatches(t *testing.T) {
 	assert.False(t, batched(school(2, 1)), "every other week is no batch")
 	assert.False(t, batched(school(8, 1)), "fifteen in all tell nothing")
 	assert.True(t, UsualPace(school(4, 3), 2).Batched)
+	// Of twenty weeks nine are 45 in 100, ten are not; twenty in all tell something, nineteen do not.
+	weeks := func(of, with, each int) []Pace {
+		p := make(Pace, of)
+		for i := range p {
+			p[i] = Week{Came: 1, Held: 2, Open: 9}
+			if i < with {
+				p[i].Signed = each
+			}
+		}
+		return []Pace{p}
+	}
+	assert.Equal(t, []bool{true, false, true, false}, []bool{batched(weeks(20, 9, 3)), batched(weeks(20, 10, 3)), batched(weeks(20, 5, 4)), batched(append(weeks(20, 6, 3), weeks(20, 1, 1)...))})
+	old := append(make(Pace, 0), weeks(PaceWeeks+9, 9, 30)[0]...)
+	assert.False(t, batched([]Pace{old}), "what is older than the pace looks back")
 }

@@ -35,7 +35,7 @@ function kindOf(l) {
 
 live(page, form.dataset.binder, "page", {}, (lines) => {
   read.replaceChildren(...lines.map((l) => (l.aside
-    ? l.noted ? el("li", {}, el("b", {}, l.noted), asked(l.doubts)) : el("li", { className: "aside" }, el("span", { className: "soft" }, `set aside, ${l.aside}: `), l.text)
+    ? l.noted ? el("li", {}, el("b", {}, "Noted"), " ", l.noted, asked(l.doubts)) : el("li", { className: "aside" }, el("span", { className: "soft" }, `set aside, ${l.aside}: `), l.text)
     : l.problem
     ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `line ${l.number}: ${l.problem}`)))
     : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.new && " · new ", l.new && kindOf(l), l.variant && ` · ${l.variant}`, l.rule && ` · the rung’s sparring rule: ${l.rule}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line; if it is the amount, put a comma before it.")))));
