@@ -396,7 +396,8 @@ func karate(today civil.Date) Program {
 			Commands: []curriculum.Command{{Word: "yoi", Meaning: "ready"}, {Word: "hajime", Meaning: "begin"}, {Word: "yame", Meaning: "stop"}, {Word: "rei", Meaning: "bow"}},
 			Counting: []string{"ichi", "ni", "san", "shi", "go", "roku", "shichi", "hachi", "ku", "ju"},
 			Opening:  []string{"Line up by rank", "Kneel", "Silence", "Bow to the front, to the teacher, to each other"}, Closing: []string{"Kneel", "Silence", "Bow", "Thank the partner"},
-			Marking: curriculum.CategoryPoints, Policy: &policy,
+			Marking: curriculum.CategoryPoints, Policy: &policy, Brackets: curriculum.BracketTerms,
+			Meanings: []curriculum.Meaning{{Word: "jodan", Means: "high"}, {Word: "chudan", Means: "mid"}, {Word: "gedan", Means: "low"}, {Word: "tobi", Means: "jumping"}, {Word: "geri", Means: "kick"}, {Word: "uke", Means: "block"}, {Word: "zuki", Means: "strike"}, {Word: "dachi", Means: "stance"}},
 		}}.curriculum(), Students: students(karateStudents, today)}
 	add := func(days int, stage Stage, rungs ...string) {
 		p.Gradings = append(p.Gradings, Grading{gradingday.Grading{Place: "Lower mill floor", On: today.AddDays(days), Marking: gradingday.CategoryPoints,

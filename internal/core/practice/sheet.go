@@ -144,6 +144,15 @@ func plainly(x progress.Item) string {
 			words += " in all"
 		}
 	}
+	if n := x.Slots(); n > 0 {
+		words = fmt.Sprintf("%d of your own choice", n)
+		if n == 1 {
+			words = "one of your own choice"
+		}
+		if q.Measure == curriculum.RepsPerSide {
+			words += "," + eachSide(x)
+		}
+	}
 	if x.Line.Sprint > 0 {
 		words += fmt.Sprintf(", as fast as you can for the last %d seconds", x.Line.Sprint)
 	}
@@ -161,7 +170,7 @@ func plainly(x progress.Item) string {
 	for _, m := range []struct {
 		on   bool
 		said string
-	}{{x.NonStop, "without stopping"}, {x.Slow, "slowly"}, {x.Supported, "holding on to something"}, {x.Phases, "part by part"}, {x.Free, "of your own choice"}} {
+	}{{x.NonStop, "without stopping"}, {x.Slow, "slowly"}, {x.Supported, "holding on to something"}, {x.Phases, "part by part"}, {x.Free && x.Slots() == 0, "of your own choice"}} {
 		if m.on {
 			words += ", " + m.said
 		}

@@ -75,7 +75,7 @@ func TestBothSidesOfADefence(t *testing.T) {
 	assert.Equal(t, []string{"right step back", "left inward block"}, whats(gate.Other))
 	assert.Equal(t, []string{"right cross"}, whats(gate.Gives))
 	assert.Equal(t, []string{"left cross"}, whats(gate.OtherGives))
-	assert.Equal(t, "twice on each side, the other foot in front the second time, on the bag, without stopping, slowly, holding on to something, part by part, of your own choice", tasks[1].Do)
+	assert.Equal(t, "2 of your own choice, on each side, the other foot in front the second time, on the bag, without stopping, slowly, holding on to something, part by part", tasks[1].Do)
 	assert.Empty(t, tasks[1].Other)
 	call := CallOf(b, things[0].Line, 0)
 	assert.Equal(t, []string{"one side 2 rest 5", "the other side 2 after the other side"}, setsOf(call, curriculum.Southpaw))
