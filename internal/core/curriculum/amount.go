@@ -59,6 +59,7 @@ func ParseQuantity(text string) (Quantity, error) {
 		m := clockPattern.FindStringSubmatch(s)
 		return fmt.Sprintf("%d s", 60*figure(m[1])+figure(m[2]))
 	})
+	said = strings.NewReplacer(" in a minute", " in 60 s", " in one minute", " in 60 s", " per minute", " in 60 s").Replace(said)
 	said = halfPattern.ReplaceAllStringFunc(said, func(s string) string {
 		return fmt.Sprintf("%d s", 60*figure(halfPattern.FindStringSubmatch(s)[1])+30)
 	})

@@ -39,6 +39,7 @@ type PageLine struct {
 	From      string           // the sample group, made on this page, of which the line is one
 	Sparring  *SparringRule    // what it says of contact and limbs
 	Requirement
+	perhaps   string // a remark that may be meant as the amount, where nothing else is
 	mayBeTerm string // what stands in brackets, where nobody has said what does
 	kindless  bool   // nothing says of which kind it is
 	under     headed // its heading
@@ -142,6 +143,7 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			out = append(out, l)
 			continue
 		}
+		read = rightLeft.ReplaceAllStringFunc(read, aSide)
 		h, heading := b.heading(read)
 		numbered := listNumber.MatchString(read)
 		if !heading && numbered && numbers > 1 && !strings.ContainsAny(read, partSigns+"(") && b.Named(read[listed(read):]) == nil && b.amountIn(read) == "" {
@@ -155,7 +157,7 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 				numbers = -1
 			}
 		}
-		if heading && read == typed {
+		if heading && !strings.Contains(typed, "\t") {
 			after, drawn = -1, nil
 			if h.setting != "" && under.section != "" && !under.mixed {
 				h.section, h.kind, h.mixed = "", "", true

@@ -29,11 +29,14 @@ func (b *Book) ask(l *PageLine) {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
 	}
 	if told := []Kind{"knowledge", "courtesy", "character"}; l.Said == "" && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
-		if is := UsualKind(l.Name); l.usual && is != "" && is != l.Kind {
+		if is := UsualKind(l.Name); l.usual && (is != "" && is != l.Kind || len(words) == 1) {
 			l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
-		} else if q := l.Quantity; !l.usual && (q.perSide() || q.Seconds > 0) {
+		} else if q := l.Quantity; !l.usual && (q.perSide() || l.Kind == "knowledge" && q.Seconds > 0) {
 			l.doubt(fmt.Sprintf("%s stands under %s with %s; write its kind on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), q))
 		}
+	}
+	if l.Said == "" && l.usual && l.Note == "" && slices.Contains([]Kind{"sparring", "fitness"}, l.Kind) && len(words) <= 2 && len(l.Doubts) == 0 && b.kindInName(l.Name) == "" && !strings.ContainsFunc(l.Name, unicode.IsDigit) {
+		l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
 	}
 	if t := b.nearest(l.Name); t != nil {
 		l.doubt(fmt.Sprintf("%s is nearly %s, which is known; write that name if it is meant", l.Name, t.Name))

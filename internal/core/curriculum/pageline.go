@@ -60,6 +60,12 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	if l.Quantity.Measure == RepsInAll && bothNoted.MatchString(l.Note) {
 		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %d a side where it is asked of each", l.Quantity, l.Note, l.Quantity.Reps))
 	}
+	if l.perhaps != "" && !amount {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", l.perhaps))
+	}
+	if one := strings.TrimSuffix(l.Name, "s"); !l.Plain && b.Named(l.Name) == nil && one != l.Name && b.Named(one) != nil {
+		l.Name = one // several of what is known
+	}
 	b.Settle(l)
 	b.sparringWords(l)
 	if l.usual = !amount; l.usual {

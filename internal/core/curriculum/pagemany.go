@@ -179,6 +179,18 @@ func (b *Book) draws(line string) *SampleGroup {
 	return &SampleGroup{Name: string(unicode.ToUpper([]rune(name)[0])) + string([]rune(name)[1:]), Draw: n}
 }
 
+// rightLeft is an amount for each side one by one: 3x right, 3x left.
+var rightLeft = regexp.MustCompile(`(?i)\b(\d{1,3}) ?x? ?(right|left|r|l)\b ?(?:[,/&+]|and)? ?(\d{1,3}) ?x? ?(right|left|r|l)\b`)
+
+// aSide is such an amount as one a side, where both sides are as much.
+func aSide(said string) string {
+	m := rightLeft.FindStringSubmatch(said)
+	if m[1] != m[3] || strings.EqualFold(m[2][:1], m[4][:1]) {
+		return said
+	}
+	return m[1] + " a side"
+}
+
 var markInWords = regexp.MustCompile(`^(\d{1,5}) ?= ?(\p{L}[\p{L} -]*)$`)
 
 // marksInWords reads "20=good", by the labels of the program's scale.

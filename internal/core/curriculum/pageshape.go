@@ -26,7 +26,7 @@ type headed struct {
 // settingHeads are settings that stand as headings.
 var settingHeads = map[string]Setting{
 	"pad": "pads", "pad work": "pads", "padwork": "pads", "pad drill": "pads", "on pad": "pads", "shield": "pads", "focus pad": "pads", "focus mitt": "pads", "mitt": "pads", "target pad": "pads",
-	"bag": "bag", "bag work": "bag", "bagwork": "bag", "on the bag": "bag", "heavy bag": "bag", "partner work": "partner", "with a partner": "partner", "in pair": "partner", "pair work": "partner", "on board": "boards",
+	"bag": "bag", "bag work": "bag", "bagwork": "bag", "on the bag": "bag", "heavy bag": "bag", "partner work": "partner", "with a partner": "partner", "with partner": "partner", "on the pad": "pads", "on bag": "bag", "in pair": "partner", "pair work": "partner", "on board": "boards", "board": "boards",
 }
 
 var (
@@ -55,6 +55,19 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	if short := headWords.ReplaceAllString(text, ""); short != text {
 		if h, is = b.headingOf(short); is {
 			return h, true
+		}
+	}
+	for _, said := range []string{" with a partner", " with partner", " in pairs", " on pads", " on the pads", " on the bag", " on bag"} {
+		if short, found := strings.CutSuffix(strings.ToLower(text), said); found { // Kicking with a partner
+			if h, is = b.headingOf(short); is && h.setting == "" {
+				h.setting = settingHeads[sectionKey(strings.TrimSpace(said))]
+				for s, words := range settingWords {
+					if words == strings.TrimSpace(said) {
+						h.setting = s
+					}
+				}
+				return h, true
+			}
 		}
 	}
 	if h, is = b.joinedHeading(text); is {
