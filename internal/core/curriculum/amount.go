@@ -44,6 +44,7 @@ var (
 	timedSide     = regexp.MustCompile(`^(?:hold |hold for |held |for )?` + count + clock + `(?: hold| held)? ?(?:` + each + `|(?:on |with |in )?both )` + sideOf + `$`)
 	roundsPattern = regexp.MustCompile(`^(\d{1,3}) ?(?:x|×|rounds? of|rounds? [x×]|rounds?) ?` + count + clock + resting)
 	ofRounds      = regexp.MustCompile(`^(\d{1,3}) ?(?:x |× ?)?` + count + clock + `[ -]rounds?` + resting)
+	farMetres     = regexp.MustCompile(`(?:^|\D)(?:[6-9]|\d{2,}) ?m\b`)
 	setsPattern   = regexp.MustCompile(`^` + count + ` ?(?:x|×|sets of|sets) ?` + count + `$`)
 	// clockPattern is a time as minutes and seconds: 1:30, 1:30 min.
 	clockPattern = regexp.MustCompile(`(\d{1,2}):([0-5]\d)(?: ?m(?:ins?|inutes?)?)?\b`)
@@ -122,6 +123,9 @@ func figure(s string) int {
 }
 
 func readQuantity(said string) (Quantity, bool) {
+	if farMetres.MatchString(said) {
+		return Quantity{}, false // a distance, as likely as not
+	}
 	seconds := func(n, unit string) int {
 		if strings.HasPrefix(unit, "m") {
 			return 60 * figure(n)

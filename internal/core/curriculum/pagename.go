@@ -146,14 +146,7 @@ func (b *Book) tail(l *PageLine) {
 	}
 }
 
-func setting(words string) bool {
-	for _, said := range settingWords {
-		if check.Key(words) == said {
-			return true
-		}
-	}
-	return false
-}
+func setting(words string) bool { return settingSaid(check.Key(words)) != "" }
 
 func (b *Book) reads(part string) bool { var l PageLine; return b.keyword(&l, part) }
 
@@ -163,7 +156,7 @@ func (l *PageLine) take(amount, name string) bool {
 	if err != nil || bare(amount) && q.Reps > 100 || !unicode.IsLetter([]rune(name)[0]) || strings.EqualFold(name, "x") || name == "×" {
 		return false
 	}
-	if bare(amount) {
+	if bare(amount) && kindInWords(name) != "fitness" {
 		l.doubt(fmt.Sprintf("%s is read as the amount, %s in all; write %s a side behind the name for each side, or “not a number” where it belongs to the name", amount, amount, amount))
 	}
 	l.Name, l.Quantity = strings.TrimSuffix(strings.TrimSuffix(name, " x"), " ×"), q

@@ -217,6 +217,8 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Covers = true
 	case first == "as" && slices.Contains(Roles, Role(rest)):
 		l.Role = Role(rest)
+	case Meaning{Means: key}.level() != "":
+		l.LeastLevel = Meaning{Means: key}.level()
 	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
 		l.LeastLevel = notation.Level(rest)
 	case b.marksInWords(l, key):
@@ -249,11 +251,9 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		}
 		return fmt.Sprintf("%q is no sample group of this program", said)
 	default:
-		for s, words := range settingWords {
-			if key == words {
-				l.Setting = s
-				return ""
-			}
+		if s := settingSaid(key); s != "" {
+			l.Setting = s
+			return ""
 		}
 		if setsPattern.MatchString(key) {
 			_, err := ParseQuantity(word)
@@ -262,6 +262,27 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		return fmt.Sprintf("%q is not understood; after the name stand an amount such as 5 a side, must, bonus, weight 2, as attacker, on pads, always, until a rung …", word)
 	}
 	return ""
+}
+
+var settingPart = regexp.MustCompile(`^(?:on|onto|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand )*(pads?|shields?|mitts?|bags?|partner|pairs|air|boards?)$`)
+
+// settingSaid is the setting that words mean: on the pad, on focus mitts, with partner, in pairs.
+func settingSaid(key string) Setting {
+	m := settingPart.FindStringSubmatch(key)
+	if m == nil {
+		return ""
+	}
+	switch strings.TrimSuffix(m[1], "s") {
+	case "pad", "shield", "mitt":
+		return "pads"
+	case "bag":
+		return "bag"
+	case "partner", "pair":
+		return "partner"
+	case "board":
+		return boards
+	}
+	return Settings[0]
 }
 
 var boardsPart = regexp.MustCompile(`^(a|\d{1,2}|one|two|three|four|five) boards?$`)

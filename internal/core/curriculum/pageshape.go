@@ -226,7 +226,7 @@ func kindInWords(name string) Kind {
 }
 
 var (
-	asideLine = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
+	asideLine = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
 	titleLine = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist)\b`)
 	aboutLine = regexp.MustCompile(`(?i)^(as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
 	laterLine = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
