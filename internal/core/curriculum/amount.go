@@ -44,6 +44,7 @@ var (
 	timedSide     = regexp.MustCompile(`^(?:hold |hold for |held |for )?` + count + clock + `(?: hold| held)? ?(?:` + each + `|(?:on |with |in )?both )` + sideOf + `$`)
 	roundsPattern = regexp.MustCompile(`^(\d{1,3}) ?(?:x|×|rounds? of|rounds? [x×]|rounds?) ?` + count + clock + resting)
 	ofRounds      = regexp.MustCompile(`^(\d{1,3}) ?(?:x |× ?)?` + count + clock + `[ -]rounds?` + resting)
+	primes        = regexp.MustCompile(`\d[′'’″”"]`) // 2′ and 30″
 	farMetres     = regexp.MustCompile(`(?:^|\D)(?:[6-9]|\d{2,}) ?m\b`)
 	setsPattern   = regexp.MustCompile(`^` + count + ` ?(?:x|×|sets of|sets) ?` + count + `$`)
 	// clockPattern is a time as minutes and seconds: 1:30, 1:30 min.
@@ -59,6 +60,12 @@ func ParseQuantity(text string) (Quantity, error) {
 	said := clockPattern.ReplaceAllStringFunc(figures(strings.ToLower(check.Tidy(text))), func(s string) string {
 		m := clockPattern.FindStringSubmatch(s)
 		return fmt.Sprintf("%d s", 60*figure(m[1])+figure(m[2]))
+	})
+	said = primes.ReplaceAllStringFunc(said, func(s string) string {
+		if strings.ContainsAny(s, "′'’") {
+			return s[:1] + " min"
+		}
+		return s[:1] + " s"
 	})
 	said = strings.NewReplacer(" in a minute", " in 60 s", " in one minute", " in 60 s", " per minute", " in 60 s").Replace(said)
 	said = halfPattern.ReplaceAllStringFunc(said, func(s string) string {

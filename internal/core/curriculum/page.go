@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
@@ -89,9 +90,10 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 	var table *columns
 	var above []string
 	begun, after := false, -1 // after: the line that a sentence may go on with
-	calls := b.callNumbers()
-	var drawn *SampleGroup // whose questions stand below
-	numbers := 0           // numbered headings; −1 where other lines are numbered too
+	mostly := sync.OnceValue(func() bool { return b.mostlyAmounts(strings.Split(text, "\n")) })
+	calls, capitals := b.callNumbers(), false // capitals: headings are written so
+	var drawn *SampleGroup                    // whose questions stand below
+	numbers := 0                              // numbered headings; −1 where other lines are numbered too
 	for i, line := range strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n") {
 		typed := strings.TrimRight(line, " \t")
 		if strings.TrimSpace(typed) == "" {
@@ -143,11 +145,17 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			out = append(out, l)
 			continue
 		}
-		read = rightLeft.ReplaceAllStringFunc(read, aSide)
+		read = sideFirst.ReplaceAllStringFunc(rightLeft.ReplaceAllStringFunc(read, aSide), aSide)
 		h, heading := b.heading(read)
 		numbered := listNumber.MatchString(read)
 		if !heading && numbered && numbers > 1 && !strings.ContainsAny(read, partSigns+"(") && b.Named(read[listed(read):]) == nil && b.amountIn(read) == "" {
 			h, heading = headed{unknown: true}, true // 4. Defence
+		}
+		if capitals = capitals || heading && inCapitals(read); !heading && capitals && inCapitals(read) && b.amountIn(read) == "" && !strings.ContainsAny(read, partSigns) && b.Named(read) == nil {
+			h, heading = headed{unknown: true}, true // as the other headings of this page are written
+		}
+		if kind := cmp.Or(under.kind, b.kindIn(under.section)); !heading && slices.Contains(amounted, kind) && b.aloneAsHead(read) && mostly() {
+			h, heading = headed{unknown: true}, true
 		}
 		if !heading && under.setting != "" && b.aloneAsHead(read) {
 			h, heading = headed{unknown: true}, true

@@ -13,7 +13,10 @@ import (
 )
 
 // bothNoted is a remark that speaks of both sides.
-var bothNoted = regexp.MustCompile(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|\b(l|left) ?(?:&|/|\+|and|then) ?(r|right)\b|\bboth (sides|legs|hands|arms|feet)\b`)
+var bothNoted = regexp.MustCompile(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|\b(l|left) ?(?:&|/|\+|and|then) ?(r|right)\b|\b(?:both|each|per|every) (?:sides?|legs?|hands?|arms?|feet|foot|stances?|ways?)\b`)
+
+// rolesNoted is a remark that speaks of who does it.
+var rolesNoted = regexp.MustCompile(`(?i)\b(attackers?|defenders?|both roles|uke|tori)\b`)
 
 // basic are the kinds whose techniques are called by their last word.
 var basic = []Kind{"strike", "kick", "block", "stance"}
@@ -38,6 +41,11 @@ func (b *Book) ask(l *PageLine) {
 	if l.Said == "" && l.usual && l.Note == "" && slices.Contains([]Kind{"sparring", "fitness"}, l.Kind) && len(words) <= 2 && len(l.Doubts) == 0 && b.kindInName(l.Name) == "" && !strings.ContainsFunc(l.Name, unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
 	}
+	if m := lastLevel.FindStringSubmatch(l.Name); m != nil {
+		if t := b.nearest(m[1]); t != nil {
+			l.doubt(fmt.Sprintf("%s is nearly %s, which is known; write that name, a comma and %s if it is meant", l.Name, t.Name, strings.ToLower(m[2])))
+		}
+	}
 	if t := b.nearest(l.Name); t != nil {
 		l.doubt(fmt.Sprintf("%s is nearly %s, which is known; write that name if it is meant", l.Name, t.Name))
 	}
@@ -55,6 +63,24 @@ func (b *Book) ask(l *PageLine) {
 	if is := b.kindInName(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains([]Kind{"knowledge", "courtesy", "character"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
+	if b.joined(l.Name) && l.Moves == "" && !slices.Contains([]Kind{"self_defence", "knowledge", "evasion"}, l.Kind) {
+		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
+	}
+	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s says a number; where that is the amount, put a comma before it", l.Name))
+	}
+	if l.usual && l.Moves == "" && l.Said == "" && l.Kind != "knowledge" && beginsNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
+	}
+	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "sparring" && is != "" && is != "sparring" && !limbWords.MatchString(l.Name) {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
+	}
+	for part := range strings.SplitSeq(l.Note, ", ") {
+		if t := b.Named(part); t != nil && l.Kind != "knowledge" {
+			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
+			break
+		}
+	}
 	if severals.MatchString(l.Name) && l.Moves == "" {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
@@ -66,20 +92,49 @@ func (b *Book) ask(l *PageLine) {
 	}
 }
 
+// beginsNumber is a name that says first how many.
+var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|any|\d+) \p{L}`)
+
+// saysNumber is a name that says how many of what is counted.
+var saysNumber = regexp.MustCompile(`(?i)\b(?:one|two|three|four|five|six|seven|eight|nine|ten|a|\d+) (?:bouts?|rounds?|times|reps|sets|minutes?|seconds?|lengths?|laps?)\b`)
+
+var joinedBy = regexp.MustCompile(`\s*(?:&|\+|/)\s*|\s+and\s+`)
+
+// joined reports whether a name joins several: by a sign, or by "and" where each tells a kind or is known.
+func (b *Book) joined(name string) bool {
+	parts := joinedBy.Split(name, -1)
+	if len(parts) < 2 || slices.Contains(parts, "") {
+		return false
+	}
+	if !strings.Contains(strings.ToLower(name), " and ") {
+		return true
+	}
+	for _, part := range parts {
+		if b.Named(part) == nil && b.kindInName(part) == "" {
+			return false
+		}
+	}
+	return true
+}
+
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "other", "general", "extra", "drill"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "waza", "game", "ground", "ground work", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.
 func mayBeHeading(name string) bool {
+	return inCapitals(name) || slices.Contains(mixed, sectionKey(name))
+}
+
+// inCapitals reports whether all letters of a text, more than three, are capitals.
+func inCapitals(text string) bool {
 	letters := strings.Map(func(r rune) rune {
 		if unicode.IsLetter(r) {
 			return r
 		}
 		return -1
-	}, name)
-	capitals := utf8.RuneCountInString(letters) > 3 && letters == strings.ToUpper(letters) && letters != strings.ToLower(letters)
-	return capitals || slices.Contains(mixed, sectionKey(name))
+	}, text)
+	return utf8.RuneCountInString(letters) > 3 && letters == strings.ToUpper(letters) && letters != strings.ToLower(letters)
 }
 
 func (l *PageLine) doubt(reason string) {

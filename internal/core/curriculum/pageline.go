@@ -57,6 +57,18 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	if t := b.alike(l.Name); t != nil && b.Named(l.Name) == nil {
 		l.Name = t.Name
 	}
+	for part := range strings.SplitSeq(l.Note, ", ") {
+		if t := b.Named(part); t != nil && b.Named(l.Name) != nil && t.Kind != "stance" {
+			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
+			break
+		}
+	}
+	if rolesNoted.MatchString(l.Note) && l.Role == Roles[0] {
+		l.doubt(fmt.Sprintf("“%s” speaks of a role; write a line for each, with as attacker or as defender", l.Note))
+	}
+	if l.Quantity.Measure == Timed && bothNoted.MatchString(l.Note) {
+		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %s a side where it is asked of each", l.Quantity, l.Note, l.Quantity))
+	}
 	if l.Quantity.Measure == RepsInAll && bothNoted.MatchString(l.Note) {
 		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %d a side where it is asked of each", l.Quantity, l.Note, l.Quantity.Reps))
 	}

@@ -182,9 +182,18 @@ func (b *Book) draws(line string) *SampleGroup {
 // rightLeft is an amount for each side one by one: 3x right, 3x left.
 var rightLeft = regexp.MustCompile(`(?i)\b(\d{1,3}) ?x? ?(right|left|r|l)\b ?(?:[,/&+]|and)? ?(\d{1,3}) ?x? ?(right|left|r|l)\b`)
 
+// sideFirst is the same with the side first: R x 20, L x 20.
+var sideFirst = regexp.MustCompile(`(?i) (right|left|r|l) ?x? ?(\d{1,3}) ?(?:[,/&+]|and)? ?(right|left|r|l) ?x? ?(\d{1,3})\b`)
+
 // aSide is such an amount as one a side, where both sides are as much.
 func aSide(said string) string {
+	if m := sideFirst.FindStringSubmatch(said); m != nil && m[2] == m[4] && !strings.EqualFold(m[1][:1], m[3][:1]) {
+		return ", " + m[2] + " a side"
+	}
 	m := rightLeft.FindStringSubmatch(said)
+	if m == nil {
+		return said
+	}
 	if m[1] != m[3] || strings.EqualFold(m[2][:1], m[4][:1]) {
 		return said
 	}

@@ -124,6 +124,8 @@ func (b *Book) tail(l *PageLine) {
 		name, rest := strings.Join(words[:n], " "), strings.Join(words[n:], " ")
 		known := b.Named(name) != nil
 		switch {
+		case known && strings.ContainsAny(rest[:1], "/&+"): // two in one
+			return
 		case known && ofPart.MatchString(rest):
 			l.note(rest)
 		case len(words)-n > 1 && !setting(rest) && !boardsPart.MatchString(strings.ToLower(rest)) && !(known && b.reads(rest)):
@@ -136,6 +138,11 @@ func (b *Book) tail(l *PageLine) {
 		l.Name = name
 		return
 	}
+	if m := eitherSide.FindStringIndex(l.Name); m != nil && m[0] > 0 { // Fighting stance L & R
+		l.note(strings.TrimSpace(l.Name[m[0]:]))
+		l.Name = strings.TrimSpace(l.Name[:m[0]])
+		return
+	}
 	for n := len(words) - 1; n > 1 && l.Quantity.Measure != ""; n-- { // a known name and a remark, an amount behind both
 		rest := strings.Join(words[n:], " ")
 		if b.Named(strings.Join(words[:n], " ")) != nil && !connecting.MatchString(rest) {
@@ -145,6 +152,9 @@ func (b *Book) tail(l *PageLine) {
 		}
 	}
 }
+
+// eitherSide is at the end of a name what says that it is shown on both sides.
+var eitherSide = regexp.MustCompile(`(?i) (?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|both sides)$`)
 
 func setting(words string) bool { return settingSaid(check.Key(words)) != "" }
 

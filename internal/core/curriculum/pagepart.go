@@ -25,8 +25,15 @@ func (b *Book) remark(l *PageLine, said string) {
 		if part = check.Tidy(part); bare(part) && part != "" {
 			l.doubt(fmt.Sprintf("“(%s)” is read as a remark; where it is the amount, write it without brackets, %s a side or %s times", part, part, part))
 		}
+		if k := KindNamed(part); k != "" && l.Said == "" && l.Section == "" && l.under.mixed {
+			l.Said = k // Yoko geri (kick), under a heading that says no kind
+			continue
+		}
 		if part != "" && !b.keyword(l, part) && !(part == said && b.bracket(l, said)) {
 			l.note(part)
+			if strings.ContainsFunc(part, unicode.IsDigit) && !bare(part) {
+				l.perhaps = part
+			}
 		}
 	}
 }
@@ -102,7 +109,9 @@ func (b *Book) lineParts(l *PageLine, rest string, column int) (amount bool) {
 					l.fail(column+lead, problem)
 					return false
 				}
-				b.loose(l, word)
+				if b.loose(l, word); l.Quantity.Measure != "" {
+					amount = true // 10 each side on focus mitts
+				}
 			}
 		}
 		column += utf8.RuneCountInString(part) + 1
@@ -127,6 +136,9 @@ func strict(part string) bool {
 // nearlySaid are parts that begin as ones that are understood.
 var nearlySaid = regexp.MustCompile(`^(?i:not for|until|from|as|weight|marks|always|stage|level|entry|sprint)\b|^(?:\S+ )?for \p{Lu}|\d.* for \p{Lu}`)
 
+// fromStance is a remark that says where one stands.
+var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:stance|dachi|position|knees|ground|floor|guard|side|front|behind)$`)
+
 // loose takes a part that is neither amount nor keyword as a remark. One that holds a figure or
 // speaks of each side may be an amount and is asked about.
 func (b *Book) loose(l *PageLine, part string) {
@@ -134,11 +146,16 @@ func (b *Book) loose(l *PageLine, part string) {
 	if i, j := amountAt(words); i < j && j < len(words) && i == 0 && !notAlike.MatchString(strings.Join(words[j:], " ")) {
 		if q, err := ParseQuantity(strings.Join(words[:j], " ")); err == nil && l.Quantity.Measure == "" {
 			l.Quantity = q
-			part = strings.Join(words[j:], " ")
+			if part = strings.Join(words[j:], " "); b.keyword(l, part) {
+				return
+			}
 		}
 	}
 	l.note(part)
-	if nearlySaid.MatchString(part) {
+	if check.Key(part) == "double" {
+		l.doubt("“double” is read as a remark; where the technique is done twice at once, write its name with it, and where it is another one, its own name")
+	}
+	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
 	} else if strings.HasPrefix(strings.ToLower(part), "both ") && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one
@@ -193,7 +210,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Free = true
 	case key == "slowly" || key == "slow":
 		l.Slow = true
-	case key == "non-stop":
+	case key == "non-stop" || key == "non stop" || key == "nonstop":
 		l.NonStop = true
 	case key == "supported" || key == "support allowed":
 		l.Supported = true

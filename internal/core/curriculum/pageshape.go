@@ -76,6 +76,34 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
 }
 
+// mostlyAmounts reports whether the lines of a page that are no headings mostly say an amount, so that
+// a short one that says none is a heading as likely as not.
+func (b *Book) mostlyAmounts(lines []string) bool {
+	with, of := 0, 0
+	for _, line := range lines {
+		text := strings.TrimSpace(line)
+		if text == "" || strings.HasSuffix(text, "?") || len(strings.Fields(text)) < 2 && b.Named(text) == nil {
+			continue
+		}
+		if _, is := b.heading(text); is {
+			continue
+		}
+		if of++; b.amountIn(strings.NewReplacer(",", " ", "(", " ", ")", " ", ":", " ").Replace(text)) != "" || strings.ContainsFunc(text, unicode.IsDigit) {
+			with++
+		}
+	}
+	return of >= leastLines && 100*with >= mostSay*of
+}
+
+// Of at least so many lines so many in a hundred say an amount.
+const (
+	leastLines = 5
+	mostSay    = 55
+)
+
+// amounted are the kinds whose lines usually say an amount.
+var amounted = []Kind{"strike", "kick", "block", "stance", "evasion", "footwork", "breakfall", "fitness", "balance"}
+
 // aloneAsHead reports whether a line under a setting is a word or two that name nothing known and no
 // kind: another heading, as likely as not.
 func (b *Book) aloneAsHead(line string) bool {
@@ -91,8 +119,12 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 	if len(parts) < 2 {
 		return out, false
 	}
+	sure := slices.ContainsFunc(parts, func(part string) bool { _, is := b.headingOf(strings.TrimSpace(part)); return is })
 	for i, part := range parts {
 		h, is := b.headingOf(strings.TrimSpace(part))
+		if kind := UsualKind(part); !is && sure && kind != "" { // Stance and footwork
+			h, is = headed{kind: kind}, true
+		}
 		if !is || h.setting != "" {
 			return out, false
 		}
@@ -124,7 +156,7 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 		return headed{mixed: true}, true
 	}
 	kind := headingKind(key)
-	if _, singular := usualKinds[one]; kind == "" && !singular && len(key) >= 5 && len(key) <= mostHeading { // a near spelling
+	if _, singular := usualKinds[one]; kind == "" && !singular && (len(key) >= 5 || len(key) == 4 && strings.HasSuffix(key, "s")) && len(key) <= mostHeading { // a near spelling
 		for _, s := range b.Sections {
 			if near(key, check.Key(s.Name)) || near(one, sectionKey(s.Name)) && one != key {
 				return headed{section: s.Name}, true
@@ -199,7 +231,7 @@ var kindsInWords = []struct {
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
 	{"self_defence", regexp.MustCompile(`\b(escape|release|defen[cs]e (against|from)|self.defen[cs]e|against an?)\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b`)},
-	{"fitness", regexp.MustCompile(`\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|lunges|sprawls?|run|running|stretch(es)?|splits)\b`)},
+	{"fitness", regexp.MustCompile(`\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?)\b`)},
 	{"breakfall", regexp.MustCompile(`\b(break ?falls?|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
 	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", regexp.MustCompile(`\b(locks?|arm bar|wrist twist|holds?)\b`)},
@@ -209,7 +241,7 @@ var kindsInWords = []struct {
 	{"block", regexp.MustCompile(`\b(blocks?|parry|parries|cover)\b`)},
 	{"stance", regexp.MustCompile(`\bstances?\b`)},
 	{"evasion", regexp.MustCompile(`\b(slips?|bob|weave|duck|fade|lean back)\b`)},
-	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling)\b`)},
+	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
 	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross|hooks?|upper ?cuts?|elbows?|back ?fists?|hammer ?fists?|palm|knife ?hand|ridge ?hand|spear ?hand|knees?|fist)\b`)},
 	{"courtesy", regexp.MustCompile(`\b(bow|bowing|etiquette)\b`)},
 }
@@ -226,9 +258,9 @@ func kindInWords(name string) Kind {
 }
 
 var (
-	asideLine = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
-	titleLine = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist)\b`)
-	aboutLine = regexp.MustCompile(`(?i)^(as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
+	asideLine = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
+	titleLine = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist)\b`)
+	aboutLine = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
 	laterLine = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
 	partOf    = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
 )
@@ -242,7 +274,7 @@ func (b *Book) setAside(line string, first bool) string {
 	if asideLine.MatchString(text) {
 		return "a sum, a fee or a place to sign"
 	}
-	if first && titleLine.MatchString(text) && !strings.ContainsAny(text, ",;:\t") && !strings.ContainsFunc(text, func(r rune) bool { return r == '(' }) && kindInWords(text) == "" && b.amountIn(text) == "" {
+	if first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";:\t") && !strings.ContainsFunc(text, func(r rune) bool { return r == '(' }) && kindInWords(text) == "" && b.amountIn(text) == "" {
 		return "the title of the page"
 	}
 	return ""
@@ -412,8 +444,8 @@ var (
 	attackInWords = regexp.MustCompile(`(?i)\b(grab|choke|punch|push|kick|hug|headlock|hold|strike|attack|knife|club)s?$`)
 	doubled       = regexp.MustCompile(`(?i)\bdouble\b`)
 	severals      = regexp.MustCompile(`\b\d{1,2} ?(?:[-–—&+]|to|and) ?\d{1,2}$`)
-	notAlike      = regexp.MustCompile(`(?i)^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
-	connecting    = regexp.MustCompile(`(?i)^(in|into|from|with|to|against|off|then|and|while|after|at)\b`)
+	notAlike      = regexp.MustCompile(`(?i)^(left|right|l|r)$|^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
+	connecting    = regexp.MustCompile(`(?i)^(?:w/|(?:in|into|from|with|to|against|off|then|and|while|after|at)\b)`)
 	ofPart        = regexp.MustCompile(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only)?$`)
 )
 
@@ -446,11 +478,21 @@ func (b *Book) nearest(name string) *Technique {
 		return nil
 	}
 	for i := range b.Techniques {
-		if other := check.Key(b.Techniques[i].Name); other != key && near(key, other) && figuresIn(key) == figuresIn(other) {
+		if other := check.Key(b.Techniques[i].Name); other != key && near(key, other) && figuresIn(key) == figuresIn(other) && lettersAlone(key) == lettersAlone(other) {
 			return &b.Techniques[i]
 		}
 	}
 	return nil
+}
+
+// lettersAlone are the words of one letter in a name, which number as figures do: Combo A, Combo B.
+func lettersAlone(s string) (out string) {
+	for _, w := range strings.Fields(s) {
+		if utf8.RuneCountInString(w) == 1 {
+			out += w
+		}
+	}
+	return out
 }
 
 func figuresIn(s string) string {

@@ -55,7 +55,8 @@ var usualKinds = map[string]Kind{
 	"self defence": "self_defence", "self defence technique": "self_defence", "lock": "lock", "hold": "lock", "joint lock": "lock", "locks and hold": "lock", "self defence and lock": "self_defence", "throws and takedown": "throw", "throw": "throw", "takedown": "throw",
 	"breakfall": "breakfall", "break fall": "breakfall", "fall": "breakfall", "falling": "breakfall", "roll": "breakfall", "falls and roll": "breakfall", "partner set": "partner_set", "set": "partner_set", "partner drill": "partner_set", "pair drill": "partner_set", "sparring": "sparring", "free sparring": "sparring",
 	"fitness": "fitness", "conditioning": "fitness", "strength": "fitness", "knowledge": "knowledge", "theory": "knowledge", "question": "knowledge", "terminology": "knowledge",
-	"attitude": "character", "behaviour": "character", "behavior": "character", "conduct": "character", "effort": "character", "discipline": "character",
+	"kumite": "sparring", "kyorugi": "sparring", "gyeorugi": "sparring", "ukemi": "breakfall", "goshin jutsu": "self_defence", "hosinsul": "self_defence", "bunkai": "self_defence", "kyokpa": "board_break", "boxing": "strike", "movement": "footwork",
+	"self def": "self_defence", "self defence drill": "self_defence", "attitude": "character", "behaviour": "character", "behavior": "character", "conduct": "character", "effort": "character", "discipline": "character",
 	"flexibility": "fitness", "stamina": "fitness", "endurance": "fitness", "exercise": "fitness", "vocabulary": "knowledge", "history": "knowledge", "breakfalling": "breakfall",
 	"character": "character", "board break": "board_break", "board breaking": "board_break", "breaking": "board_break", "bowing": "courtesy", "manner": "courtesy", "blocking": "block",
 }

@@ -212,6 +212,61 @@ func TestWhatIsNoQuestion(t *testing.T) {
 	}
 }
 
+// TestAmountsOtherwise: right and left one by one, primes, distances, settings and heights as people say
+// them, and what is asked rather than guessed.
+func TestAmountsOtherwise(t *testing.T) {
+	b := island(nil)
+	for typed, want := range map[string]string{
+		"Kicks\nFront kick 3x right, 3x left":         "kick: Front kick, 3 a side",
+		"Kicks\nFront kick R x 20, L x 20":            "kick: Front kick, 20 a side",
+		"Kicks\nFront kick 3x right, 2x left":         "?",
+		"Kicks\nFront kick 5 right 5 right":           "?",
+		"Sparring\n3 × 2′, 30″ rest":                  "sparring: Sparring, 3 x 120 s, 30 s rest {|}",
+		"Sparring\n3 x 2 min, hands only, 1 min rest": "sparring: Sparring, 3 x 120 s, 60 s rest (hands only) {|hands only}",
+		"Fitness\nShuttle run 5 x 10m":                "?",
+		"Fitness\nSit-ups, 30 in a minute":            "fitness: Sit-ups, 30 in 60 s",
+		"Fitness\n25 push-ups":                        "fitness: Push-ups, 25",
+		"Strikes\n25 jab":                             "?",
+		"Kicks\nFront kick on the pad, 1 min":         "kick: Front kick, 60 s, on pads",
+		"Kicks\nFront kick, mid, 10":                  "kick: Front kick, 10, level mid",
+		"Kicks\nFront kicks, 10":                      "kick: Front kick, 10",
+		"Kicks\nFront kick, double, 10":               "?",
+		"Strikes\nJab – Cross, 10":                    "?",
+		"Strikes\nJab, 10 each side on focus mitts":   "strike: Jab, 10 a side, on pads",
+		"Strikes\nJab w/ step, 10":                    "?",
+		"Strikes\nJab, both arms, 10 ea":              "strike: Jab, 10 a side (both arms)",
+		"Strikes\nJab, both arms":                     "?",
+		"Strikes\nElbow (4 angles)":                   "?",
+		"Strikes\nHook, 10 (as attacker too)":         "?",
+		"Knowledge\nThe rules (3)":                    "?",
+		"Kicking with a partner\nFront kick, 10":      "kick: Front kick, 10, with a partner",
+		"Stance and footwork\nTriangle steps, 20":     "footwork: Triangle steps, 20",
+		"Basics\nYoko (kick), 5":                      "kick: Yoko, 5",
+		"Strikes\nJab, 20 s (each hand)":              "?",
+		"KICKS\nFront kick, 5\nSELF DEF\nBear hug, 2": "self_defence: Bear hug, 2",
+		"KICKS\nFront kick, 5\nTUMBLING\nBear hug, 2": "?",
+	} {
+		got := read(b, typed)
+		last := got[len(got)-1]
+		if want == "?" {
+			assert.True(t, strings.Contains(last, " ? ") || strings.HasPrefix(last, "! "), "%s is asked about: %s", typed, last)
+			continue
+		}
+		assert.Equal(t, strings.TrimSuffix(want, " {|}"), last, typed)
+	}
+}
+
+// TestAWordAloneOnAPageOfAmounts is a heading nobody knows; on a page of names it is a name.
+func TestAWordAloneOnAPageOfAmounts(t *testing.T) {
+	b := island(nil)
+	amounts := "Blocks\nRoof block, 5\nWall block, 5\nGate block x 10\nDoor block 3 each side\n"
+	got := read(b, amounts+"Stand like\nHeron, 20 s")
+	assert.True(t, strings.HasPrefix(got[4], "! this is no section"), got[4])
+	assert.True(t, strings.HasPrefix(got[5], "! nothing says of which kind Heron is"), got[5])
+	got = read(b, "Blocks\nRoof block\nWall block\nGate block\nDoor block\nShelter\nHeron")
+	assert.Equal(t, "block: Shelter, 5 a side", got[4])
+}
+
 // TestSecondsASide: each side with seconds is so many seconds on each, counted, called and compared so.
 func TestSecondsASide(t *testing.T) {
 	for typed, want := range map[string]Quantity{
