@@ -18,7 +18,7 @@ RACE := -race '-gcflags=github.com/ncruces/go-sqlite3-wasm/...=-race=false'
 # The browser tests run a program they build themselves, of which the cache knows nothing: -count=1.
 ALONE := LookedAt|NothingAnswersWith|CompileTwice|OtherHabits|LawPages|EveryCallOfTheDemo|ARenameKeeps|BigDays|FormsLoseNothing|NumbersAtTheirEnds
 
-.PHONY: demo build test test-long test-office bench pictures browser
+.PHONY: demo build test test-long test-office bench pictures screens browser
 
 build:
 	go build -o $(BIN) ./cmd/velvetladder
@@ -46,6 +46,10 @@ bench:
 
 pictures: browser
 	VELVETLADDER_PICTURES=1 go test -count=1 -run TestPictures ./internal/e2e/
+
+# make screens INTO=folder [AGAINST=folder]   every kind of page at two sizes, and how many pixels differ
+screens: browser
+	VELVETLADDER_SCREENS=$(abspath $(INTO)) VELVETLADDER_AGAINST=$(if $(AGAINST),$(abspath $(AGAINST))) go test -count=1 -timeout 20m -v -run '^TestScreens$$' ./internal/e2e/
 
 browser:
 	sh scripts/browser.sh

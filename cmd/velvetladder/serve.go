@@ -63,6 +63,7 @@ func (c serveCommand) Run(s streams) error {
 type demoCommand struct {
 	DB   string `help:"Where to keep the demo school; a fresh temporary file when not given." placeholder:"FILE"`
 	Addr string `help:"Where to listen; a free port of this machine when not given." default:"127.0.0.1:0" placeholder:"HOST:PORT"`
+	On   string `help:"Build the school as it stands on a day and serve it from nine in the morning of that day; today when not given." placeholder:"YYYY-MM-DD"`
 }
 
 // Run fills a fresh database with the demo school and serves it.
@@ -79,7 +80,23 @@ func (c demoCommand) Run(s streams) error {
 	if err := loopback(c.Addr); err != nil {
 		return err
 	}
-	return serve(s, serving{db: path, addr: c.Addr, what: "the demo school", fill: fillDemo, everybody: &store.Person{Name: "Rosalind Castellane", Role: store.Owner}})
+	now := time.Now
+	if c.On != "" {
+		day, err := civil.Parse(c.On)
+		if err != nil {
+			return fmt.Errorf("--on: %w", err)
+		}
+		now = from(day, time.Now())
+	}
+	fill := func(ctx context.Context, path string) error { return fillDemo(ctx, path, civil.On(now())) }
+	return serve(s, serving{db: path, addr: c.Addr, what: "the demo school", now: now, fill: fill, everybody: &store.Person{Name: "Rosalind Castellane", Role: store.Owner}})
+}
+
+// from is a clock that shows nine in the morning of a day, in this machine's zone, at an instant, and
+// goes on from there.
+func from(day civil.Date, begun time.Time) func() time.Time {
+	nine := day.At(9*60, time.Local)
+	return func() time.Time { return nine.Add(time.Since(begun)) }
 }
 
 // loopback refuses addresses that others could reach: nobody signs in to the demo.
@@ -104,6 +121,7 @@ const shutdownWait = 10 * time.Second
 type serving struct {
 	db, addr, what string
 	cert, key      string                              // "": without TLS
+	now            func() time.Time                    // the clock; nil: this machine's
 	fill           func(context.Context, string) error // makes the database; nil: nothing
 	everybody      *store.Person                       // whoever calls is this person; nil: people sign in
 	backups        string                              // a directory; "": none are kept
@@ -128,7 +146,10 @@ func serve(s streams, x serving) error {
 			return err
 		}
 	}
-	records, err := store.Open(ctx, x.db, time.Now)
+	if x.now == nil {
+		x.now = time.Now
+	}
+	records, err := store.Open(ctx, x.db, x.now)
 	if err != nil {
 		return err
 	}
@@ -191,12 +212,13 @@ func announceDue(ctx context.Context, records *store.Store, log *slog.Logger) {
 	}
 }
 
-// fillDemo builds the demo school unless the file holds one already: a demo kept with --db stays as it is.
-func fillDemo(ctx context.Context, path string) error {
+// fillDemo builds the demo school as it stands on a day unless the file holds one already: a demo kept
+// with --db stays as it is.
+func fillDemo(ctx context.Context, path string, today civil.Date) error {
 	if info, err := os.Stat(path); err == nil && info.Size() > 0 {
 		return nil
 	} else if err != nil && !errors.Is(err, fs.ErrNotExist) {
 		return err
 	}
-	return onrecord.Build(ctx, path, civil.On(time.Now()))
+	return onrecord.Build(ctx, path, today)
 }

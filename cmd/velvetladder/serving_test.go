@@ -19,6 +19,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
 )
@@ -108,7 +109,17 @@ func TestADemoThatIsThereStays(t *testing.T) {
 	assert.Contains(t, out, "serves the demo school")
 	file := filepath.Join(t.TempDir(), "notes.txt")
 	require.NoError(t, os.WriteFile(file, []byte("x"), 0o600))
-	assert.ErrorContains(t, fillDemo(context.Background(), filepath.Join(file, "demo.db")), "not a directory", "what stands in the way is said")
+	assert.ErrorContains(t, fillDemo(context.Background(), filepath.Join(file, "demo.db"), civil.MustParse("2026-11-24")), "not a directory", "what stands in the way is said")
+}
+
+// TestADemoOfADay: the clock begins at nine of that day and goes on; another word for a day is refused.
+func TestADemoOfADay(t *testing.T) {
+	day := civil.MustParse("2027-02-28")
+	now := from(day, time.Now().Add(-90*time.Minute))
+	assert.Equal(t, day, civil.On(now()))
+	assert.Equal(t, "10:30", now().Format("15:04"))
+	err := demoCommand{Addr: "127.0.0.1:0", On: "tomorrow"}.Run(streams{})
+	assert.ErrorContains(t, err, "--on: ")
 }
 
 // TestDueResultsAreLookedFor: trouble with the records is told, the end of the program is not.

@@ -3,9 +3,13 @@ package arch
 
 import (
 	"encoding/json"
+	"go/ast"
+	"go/parser"
+	"go/token"
 	"io"
 	"os"
 	"os/exec"
+	"path"
 	"path/filepath"
 	"regexp"
 	"slices"
@@ -67,14 +71,14 @@ func TestRoomsImportOnlyWhatTheyMay(t *testing.T) {
 	all := packages(t)
 	require.NotEmpty(t, all)
 	for _, p := range all {
-		path := strings.TrimPrefix(p.ImportPath, module)
+		room := strings.TrimPrefix(p.ImportPath, module)
 		at := slices.IndexFunc(rules, func(r struct {
 			room string
 			may  []string
 		}) bool {
-			return strings.HasPrefix(path+"/", r.room+"/") || strings.HasSuffix(r.room, "/") && strings.HasPrefix(path, r.room)
+			return strings.HasPrefix(room+"/", r.room+"/") || strings.HasSuffix(r.room, "/") && strings.HasPrefix(room, r.room)
 		})
-		if !assert.GreaterOrEqual(t, at, 0, "%s is a room without an import rule", path) {
+		if !assert.GreaterOrEqual(t, at, 0, "%s is a room without an import rule", room) {
 			continue
 		}
 		for _, imported := range p.Imports {
@@ -83,12 +87,62 @@ func TestRoomsImportOnlyWhatTheyMay(t *testing.T) {
 			if ours || foreign {
 				name := strings.TrimPrefix(imported, module)
 				ok := slices.ContainsFunc(rules[at].may, func(may string) bool { return strings.HasPrefix(name, may) })
-				assert.True(t, ok || name == path, "%s may not import %s", path, imported)
+				assert.True(t, ok || name == room, "%s may not import %s", room, imported)
 			} else if rules[at].room == "internal/core/" {
-				assert.NotContains(t, closed, imported, "the core stays without I/O, clock and chance: %s", path)
+				assert.NotContains(t, closed, imported, "the core stays without I/O, clock and chance: %s", room)
 			}
 		}
 	}
+}
+
+// TestTheCoreAsksNoClockAndNoDice: of package time the core may use days and zones, not what knows or
+// waits for the hour; of chance only what begins with a seed it was given.
+func TestTheCoreAsksNoClockAndNoDice(t *testing.T) {
+	clocks := []string{"Now", "Since", "Until", "Sleep", "After", "AfterFunc", "Tick", "NewTicker", "NewTimer", "Local"}
+	seeded := []string{"New", "NewPCG", "Rand", "Source"}
+	files, err := filepath.Glob("../core/*/*.go")
+	require.NoError(t, err)
+	days, chance := 0, 0
+	for _, file := range files {
+		if strings.HasSuffix(file, "_test.go") {
+			continue
+		}
+		set := token.NewFileSet()
+		tree, err := parser.ParseFile(set, file, nil, 0)
+		require.NoError(t, err)
+		for _, x := range taken(tree, "time") {
+			days++
+			assert.NotContains(t, clocks, x.Sel.Name, "%s: the core is told the time", set.Position(x.Pos()))
+		}
+		for _, x := range taken(tree, "math/rand/v2") {
+			chance++
+			assert.Contains(t, seeded, x.Sel.Name, "%s: the core is given its seed", set.Position(x.Pos()))
+		}
+	}
+	assert.NotZero(t, days)
+	assert.NotZero(t, chance)
+}
+
+// taken is what a file takes out of a standard package, under whatever name it has it.
+func taken(tree *ast.File, from string) (out []*ast.SelectorExpr) {
+	name := ""
+	for _, x := range tree.Imports {
+		if x.Path.Value != `"`+from+`"` {
+			continue
+		}
+		if name = path.Base(strings.TrimSuffix(from, "/v2")); x.Name != nil {
+			name = x.Name.Name
+		}
+	}
+	ast.Inspect(tree, func(n ast.Node) bool {
+		if x, ok := n.(*ast.SelectorExpr); ok {
+			if of, ok := x.X.(*ast.Ident); ok && name != "" && of.Name == name {
+				out = append(out, x)
+			}
+		}
+		return true
+	})
+	return out
 }
 
 // TestWhatRunsAlone: every test that is left out where races are watched for is run by the line of the
