@@ -94,14 +94,16 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 	calls, capitals := b.callNumbers(), false // capitals: headings are written so
 	var drawn *SampleGroup                    // whose questions stand below
 	numbers := 0                              // numbered headings; −1 where other lines are numbered too
-	for i, line := range strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n") {
+	written := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n")
+	for i, line := range withoutOutline(written) {
 		typed := strings.TrimRight(line, " \t")
 		if strings.TrimSpace(typed) == "" {
 			continue
 		}
 		first := !begun
 		begun = true
-		l := PageLine{Number: i + 1, Text: typed}
+		asTyped := strings.TrimRight(written[i], " \t")
+		l := PageLine{Number: i + 1, Text: asTyped}
 		read := typed
 		if strings.Contains(line, "\t") {
 			if c, is := headRow(line); is {
@@ -170,6 +172,7 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			if h.setting != "" && under.section != "" && !under.mixed {
 				h.section, h.kind, h.mixed = "", "", true
 			}
+			h.amount = headAmount(read)
 			if under = h; h.unknown {
 				l.fail(1, b.noSection())
 				out = append(out, l)
@@ -200,7 +203,7 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 		}
 		l.Text = read
 		b.pageLine(&l)
-		l.Text = typed
+		l.Text = asTyped
 		if moves != "" && l.New && l.Moves == "" {
 			l.Moves, l.Series, l.Place, l.Asked = moves, "", 0, false
 		}
@@ -214,8 +217,8 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 						l.Column, l.Problem = 0, ""
 					}
 					l.Kind = out[at].Kind // met above: the same new technique once more
-					if l.usual && l.Setting != boards {
-						l.Quantity = DefaultAmount(l.Kind)
+					if l.usual {
+						l.Quantity = l.usualAmount()
 					}
 					if l.Moves != "" {
 						l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, out[at].Number))

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -17,6 +18,10 @@ import (
 func (b *Book) pageLine(l *PageLine) {
 	if aboutLine.MatchString(strings.TrimSpace(l.Text)) || laterLine.MatchString(strings.TrimSpace(l.Text)) {
 		l.fail(1, "this speaks of other lines; write what is asked, a line for each, or add a later part on the technique’s page")
+		return
+	}
+	if partAsked.MatchString(l.Text[listed(l.Text):]) {
+		l.fail(1, "this asks a part of a technique; write the name of the whole and, for example, stage 1, once its parts are on its page")
 		return
 	}
 	line := []rune(l.Text)
@@ -81,14 +86,23 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	b.Settle(l)
 	b.sparringWords(l)
 	if l.usual = !amount; l.usual {
-		l.Quantity = DefaultAmount(l.Kind)
-		if l.Setting == boards {
-			l.Quantity = Quantity{Measure: RepsInAll, Reps: 1}
-		}
+		l.Quantity = l.usualAmount()
 	}
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
 	}
+}
+
+// usualAmount is what a line without an amount asks: what its heading says, a board once, or what is usual
+// for its kind.
+func (l *PageLine) usualAmount() Quantity {
+	switch {
+	case l.under.amount != nil:
+		return *l.under.amount
+	case l.Setting == boards:
+		return Quantity{Measure: RepsInAll, Reps: 1}
+	}
+	return DefaultAmount(l.Kind)
 }
 
 // alike is the technique whose name differs by hyphens and spaces alone; nil where there is
@@ -320,4 +334,34 @@ func SectionFor(sections []Section, k Kind) *Section {
 		}
 	}
 	return nil
+}
+
+// partAsked is a line that asks a part of something: First half of a form.
+var partAsked = regexp.MustCompile(`(?i)^(?:the )?(?:first|second|third|last|1st|2nd|3rd) (?:half|part|third|section|(?:\w+ )?(?:moves|steps|movements)) of `)
+
+// outlined are the marks of an outline before a line: A. or A) before a heading, A1 or A.1 before a line.
+var outlined = regexp.MustCompile(`^\s*([A-Z])(?:[.)]|\.?(\d{1,2})[.):]?)\s+`)
+
+// withoutOutline puts blanks, as many, for the marks of an outline, where at least three lines have them
+// and letters and numbers are in order: A, A1, A2, B, B1. Other lines stay as they are.
+func withoutOutline(lines []string) []string {
+	out := slices.Clone(lines)
+	marked, letter, number := 0, "", 0
+	for i, line := range lines {
+		m := outlined.FindStringSubmatch(line)
+		if m == nil {
+			continue
+		}
+		n, _ := strconv.Atoi(m[2])
+		inOrder := m[1] == letter && n == number+1 || m[1] != letter && n <= 1 && (letter == "" && m[1] == "A" || letter != "" && m[1][0] == letter[0]+1)
+		if !inOrder {
+			return lines
+		}
+		marked, letter, number = marked+1, m[1], n
+		out[i] = strings.Repeat(" ", len(m[0])) + line[len(m[0]):]
+	}
+	if marked < 3 {
+		return lines
+	}
+	return out
 }

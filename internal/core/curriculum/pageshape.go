@@ -14,13 +14,14 @@ import (
 
 // headed is what a heading says of the lines below it.
 type headed struct {
-	section string  // name of the section; "" each line's words say it
-	kind    Kind    // of what is new, where the heading says another than its section
-	setting Setting // a setting as heading: Shields
-	mixed   bool    // things of several kinds stand below
-	first   Kind    // of what stands below where its words tell none: Stances & footwork
-	legend  bool    // call numbers stand below
-	unknown bool    // it looks like a heading and is none of the program's
+	section string    // name of the section; "" each line's words say it
+	kind    Kind      // of what is new, where the heading says another than its section
+	setting Setting   // a setting as heading: Shields
+	mixed   bool      // things of several kinds stand below
+	first   Kind      // of what stands below where its words tell none: Stances & footwork
+	legend  bool      // call numbers stand below
+	amount  *Quantity // of what stands below without one: Kicks (8 each leg); nil: the usual one
+	unknown bool      // it looks like a heading and is none of the program's
 }
 
 // settingHeads are settings that stand as headings.
@@ -34,6 +35,24 @@ var (
 	headStripe  = regexp.MustCompile(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d)?\s*[-–—:]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
 	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?)$`)
 )
+
+// titleTime is what a title says of time and age: Green belt (at least 6 months after orange).
+var titleTime = regexp.MustCompile(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|age[ds]?)\b[^()]*\)`)
+
+// headSaid is what a heading says of the amounts below it: Kicks (8 each leg unless stated).
+var headSaid = regexp.MustCompile(`(?i)^(?:all )?(.*?),?(?: (?:of each|each time|for all|unless|if not|where not|except).*)?$`)
+
+// headAmount is the amount in the brackets of a heading, for the lines below that have none; nil where
+// there is none. A number alone may count the lines, so it is no amount.
+func headAmount(line string) *Quantity {
+	for _, bracket := range headBracket.FindAllString(line, -1) {
+		said := headSaid.ReplaceAllString(strings.Trim(bracket, " ()[]"), "$1")
+		if q, err := ParseQuantity(said); err == nil && !bare(said) {
+			return &q
+		}
+	}
+	return nil
+}
 
 // heading reads a line that may be a heading: a section by its name, a near spelling or its
 // kind, with stripe words, numbers and a bracketed term beside it; a setting; a mixed heading.
@@ -274,7 +293,7 @@ func (b *Book) setAside(line string, first bool) string {
 	if asideLine.MatchString(text) {
 		return "a sum, a fee or a place to sign"
 	}
-	if first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";:\t") && !strings.ContainsFunc(text, func(r rune) bool { return r == '(' }) && kindInWords(text) == "" && b.amountIn(text) == "" {
+	if text = titleTime.ReplaceAllString(text, ""); first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";:(\t") && kindInWords(text) == "" && b.amountIn(text) == "" {
 		return "the title of the page"
 	}
 	return ""

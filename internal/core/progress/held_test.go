@@ -74,6 +74,10 @@ func TestJudgedOnAnotherDay(t *testing.T) {
 	assert.Equal(t, []any{NotMet, day("2026-12-01")}, []any{v.State, v.Earliest})
 	v = Judge(rules, Evidence{Born: born, Since: today.AddDays(-9), Today: today}, day("2026-12-02"))
 	assert.Equal(t, Met, v.State)
+	classes := []curriculum.Rule{{Kind: curriculum.ClassesSince, Amount: 9}}
+	v = Judge(classes, Evidence{Since: today.AddDays(-9), Today: today}, today.AddDays(30))
+	assert.Equal(t, today, v.Answers[0].Earliest, "what is unknown may be so on the day the evidence was read")
+	assert.Equal(t, today.AddDays(30), Judge(classes, Evidence{Since: today.AddDays(-9)}, today.AddDays(30)).Answers[0].Earliest)
 	assert.Equal(t, day("2027-06-01"), DatesOf([]curriculum.Rule{{Kind: curriculum.MonthsSince, Amount: 6}, {Kind: curriculum.LeastAge, Amount: 15}}, Evidence{Since: day("2026-12-01"), Born: born, Today: day("2026-12-01")}))
 	months := curriculum.Rule{Kind: curriculum.MonthsSince, Amount: 6}
 	assert.Equal(t, day("2025-12-01"), DatesOf([]curriculum.Rule{months, {Kind: curriculum.LeastAge, Amount: 15}}, Evidence{Since: day("2024-12-01"), Born: born, Today: day("2024-12-01"), Waived: map[curriculum.RuleKind]string{months.Key(): "moved here"}}), "what is waived does not hold it up")

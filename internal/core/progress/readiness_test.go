@@ -89,6 +89,9 @@ func TestReadiness(t *testing.T) {
 
 	done, days := asked.Done([]Showing{shown("front", "performer", "", 0), shown("front2", "performer", "left", 0), shown("front2", "performer", "right", 0), shown("jump", "performer", "", 0), shown("jump", "performer", "", 0), shown("extra", "performer", "", 0)}, nil)
 	assert.Equal(t, []civil.Date{on, on, on}, days, "a line is done once, with its last side")
+	early := day("2026-05-01")
+	ways := asked.Ways([]Showing{shown("front", "performer", "", 0), {TechniqueID: "jump", Role: "performer", On: early}, shown("extra", "performer", "", 0)}, []bool{true})
+	assert.Equal(t, []SectionWay{{ID: "k", Of: 3, Known: 1, Done: []civil.Date{early}}, {ID: "d", Of: 2}}, ways, "what is presumed has no day, a bonus does not count")
 	stripes := Stripes(b.Rung("y"), b, done, map[string]civil.Date{"d": on})
 	assert.Equal(t, []bool{true, false}, []bool{stripes[0].Due, stripes[1].Due})
 	assert.Equal(t, on, stripes[1].Awarded)

@@ -1,0 +1,57 @@
+package curriculum
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// TestOutlines: marks in order become as many blanks; marks out of order, or only two, stay, and lines
+// without a mark are left alone.
+func TestOutlines(t *testing.T) {
+	for in, want := range map[string]string{
+		"A. Kicks|A1 Front kick|A2 Side kick|Hook kick|B) Blocks|B1. Low block": "   Kicks|   Front kick|   Side kick|Hook kick|   Blocks|    Low block",
+		"A1 Front kick|A2 Side kick|B1 Low block":                               "   Front kick|   Side kick|   Low block",
+		"A.1 Front kick|A.2 Side kick|A.10 Low block":                           "",
+		"A1 Front kick|A3 Side kick|A4 Low block":                               "",
+		"A. Kicks|A2 Front kick|A3 Side kick":                                   "",
+		"B. Kicks|B1 Front kick|B2 Side kick":                                   "",
+		"A1 Front kick|C1 Side kick|C2 Low block":                               "",
+		"A. Kicks|A1 Front kick":                                                "",
+	} {
+		if want == "" {
+			want = in
+		}
+		assert.Equal(t, want, strings.Join(withoutOutline(strings.Split(in, "|")), "|"), in)
+	}
+}
+
+// TestAnOutlineKeepsItsPlaces: a line is shown as it was typed, and what is wrong in it is pointed at there.
+func TestAnOutlineKeepsItsPlaces(t *testing.T) {
+	b := Open(Curriculum{Sections: []Section{{ID: "k", Name: "Kicks", Kind: "kick"}}})
+	read := b.ParsePage("A. Kicks (8 each leg)\nA1 Front kick\nA2 Side kick, 5 a side, level upstairs")
+	assert.Len(t, read, 2)
+	assert.Equal(t, []string{"A1 Front kick", "Front kick", "8 each limb"}, []string{read[0].Text, read[0].Name, read[0].Quantity.String()})
+	assert.Equal(t, "A2 Side kick, 5 a side, level upstairs", read[1].Text)
+	assert.NotEmpty(t, read[1].Problem)
+	assert.Equal(t, "level upstairs", strings.TrimSpace(read[1].Text[read[1].Column-1:]))
+}
+
+func TestTheAmountOfAHeading(t *testing.T) {
+	for heading, want := range map[string]string{
+		"Kicks (8 each leg)":                           "8 each limb",
+		"Kicks (all 8 each leg unless stated)":         "8 each limb",
+		"Kicks (red stripe) [10 a side, unless noted]": "10 a side",
+		"Kicks (8)":          "",
+		"Kicks (red stripe)": "",
+		"Kicks":              "",
+		"Hand techniques (15 each side where not noted)": "15 a side",
+	} {
+		got := ""
+		if q := headAmount(heading); q != nil {
+			got = q.String()
+		}
+		assert.Equal(t, want, got, heading)
+	}
+}
