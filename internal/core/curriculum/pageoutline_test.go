@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"strconv"
 	"strings"
 	"testing"
 
@@ -54,4 +55,30 @@ func TestTheAmountOfAHeading(t *testing.T) {
 		}
 		assert.Equal(t, want, got, heading)
 	}
+}
+
+// TestNearWords: one letter in a short word, two in a word of nine letters or more.
+func TestNearWords(t *testing.T) {
+	assert.True(t, near("kicks", "kicsk"))
+	assert.False(t, near("kicks", "kxcsz"))
+	assert.False(t, near("sparring", "sparxxng"), "eight letters, two others")
+	assert.True(t, near("roundhous", "roundhxxs"), "nine letters, two others")
+	assert.False(t, near("roundhous", "roundxxxs"))
+}
+
+// TestSeveralInOneLine: as many as may stand in a line, not one more, and two only where they are named
+// one after the other.
+func TestSeveralInOneLine(t *testing.T) {
+	b := Open(Curriculum{Sections: []Section{{ID: "f", Name: "Forms", Kind: "form"}}})
+	lines := func(line string) int { return len(b.ParsePage("Forms\n" + line)) }
+	assert.Equal(t, mostSeveral, lines("Set 3–"+strconv.Itoa(3+mostSeveral-1)))
+	assert.Equal(t, 1, lines("Set 3–"+strconv.Itoa(3+mostSeveral)))
+	assert.Equal(t, 2, lines("Set 3 and 4"))
+	assert.Equal(t, 1, lines("Set 3 and 5"))
+}
+
+// TestOneWrongIdIsEnough: where an id stands twice, no more is looked at.
+func TestOneWrongIdIsEnough(t *testing.T) {
+	found := Curriculum{Program: Program{ID: "p"}, Rungs: []Rung{{ID: "r", Name: "White belt"}, {ID: "r", Name: "Blue belt"}}}.Validate()
+	assert.Len(t, found, 1)
 }
