@@ -93,14 +93,14 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 }
 
-// usualAmount is what a line without an amount asks: what its heading says, a board once, or what is usual
+// usualAmount is what a line without an amount asks: boards once, what its heading says, or what is usual
 // for its kind.
 func (l *PageLine) usualAmount() Quantity {
 	switch {
-	case l.under.amount != nil:
-		return *l.under.amount
 	case l.Setting == boards:
 		return Quantity{Measure: RepsInAll, Reps: 1}
+	case l.under.amount != nil:
+		return *l.under.amount
 	}
 	return DefaultAmount(l.Kind)
 }
@@ -151,7 +151,7 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 }
 
 var (
-	listSign   = regexp.MustCompile(`^\s*(?:(?:[-–—*•·▪]|#+|\d{1,3}[.)])\s+)?`)
+	listSign   = regexp.MustCompile(`^\s*(?:(?:[-–—*•·▪]|#+|\d{1,3}[.)]|[IVX]{1,4}[.)])\s+)?`)
 	listNumber = regexp.MustCompile(`^\s*\d{1,3}[.)] `)
 	listNear   = regexp.MustCompile(`^\s*(?:[-–—*•·▪]|\d{1,3}[.)])\p{L}`)
 )
@@ -339,25 +339,29 @@ func SectionFor(sections []Section, k Kind) *Section {
 // partAsked is a line that asks a part of something: First half of a form.
 var partAsked = regexp.MustCompile(`(?i)^(?:the )?(?:first|second|third|last|1st|2nd|3rd) (?:half|part|third|section|(?:\w+ )?(?:moves|steps|movements)) of `)
 
-// outlined are the marks of an outline before a line: A. or A) before a heading, A1 or A.1 before a line.
-var outlined = regexp.MustCompile(`^\s*([A-Z])(?:[.)]|\.?(\d{1,2})[.):]?)\s+`)
+// outlined are the marks of an outline before a line: A. or A) before a heading, A1, A.1 or 1.1 before a
+// line.
+var outlined = regexp.MustCompile(`^\s*(?:([A-Z])(?:[.)]|\.?(\d{1,2})[.):]?)|(\d{1,2})\.(\d{1,2})[.)]?)\s+`)
 
 // withoutOutline puts blanks, as many, for the marks of an outline, where at least three lines have them
-// and letters and numbers are in order: A, A1, A2, B, B1. Other lines stay as they are.
+// and all are in order: A, A1, A2, B, B1 or 1.1, 1.2, 2.1. Other lines stay as they are.
 func withoutOutline(lines []string) []string {
 	out := slices.Clone(lines)
-	marked, letter, number := 0, "", 0
+	marked, chapter, number := 0, 0, 0
 	for i, line := range lines {
 		m := outlined.FindStringSubmatch(line)
 		if m == nil {
 			continue
 		}
-		n, _ := strconv.Atoi(m[2])
-		inOrder := m[1] == letter && n == number+1 || m[1] != letter && n <= 1 && (letter == "" && m[1] == "A" || letter != "" && m[1][0] == letter[0]+1)
-		if !inOrder {
+		c, _ := strconv.Atoi(m[3])
+		if m[1] != "" {
+			c = int(m[1][0]-'A') + 1
+		}
+		n, _ := strconv.Atoi(m[2] + m[4])
+		if (c != chapter || n != number+1) && (c != chapter+1 || n > 1) {
 			return lines
 		}
-		marked, letter, number = marked+1, m[1], n
+		marked, chapter, number = marked+1, c, n
 		out[i] = strings.Repeat(" ", len(m[0])) + line[len(m[0]):]
 	}
 	if marked < 3 {

@@ -19,6 +19,8 @@ func TestOutlines(t *testing.T) {
 		"A. Kicks|A2 Front kick|A3 Side kick":                                   "",
 		"B. Kicks|B1 Front kick|B2 Side kick":                                   "",
 		"A1 Front kick|C1 Side kick|C2 Low block":                               "",
+		"1. Kicks|1.1 Front kick|1.2 Side kick|2. Blocks|2.1 Low block":         "1. Kicks|    Front kick|    Side kick|2. Blocks|    Low block",
+		"1.5 minutes plank|2 minutes skipping|1.6 miles|1.7 miles":              "",
 		"A. Kicks|A1 Front kick":                                                "",
 	} {
 		if want == "" {
@@ -81,4 +83,14 @@ func TestSeveralInOneLine(t *testing.T) {
 func TestOneWrongIdIsEnough(t *testing.T) {
 	found := Curriculum{Program: Program{ID: "p"}, Rungs: []Rung{{ID: "r", Name: "White belt"}, {ID: "r", Name: "Blue belt"}}}.Validate()
 	assert.Len(t, found, 1)
+}
+
+// TestBoardsUnderAHeadingWithAnAmount: what breaks boards is asked once, whatever the heading asks of the
+// others; a Roman number before a heading is its place.
+func TestBoardsUnderAHeadingWithAnAmount(t *testing.T) {
+	b := Open(Curriculum{Sections: []Section{{ID: "k", Name: "Kicks", Kind: "kick"}, {ID: "s", Name: "Strikes", Kind: "strike"}}})
+	read := b.ParsePage("I. Strikes\nPalm strike\nII. Kicks (8 each leg)\nFront kick\nSide kick, 2 boards")
+	assert.Len(t, read, 3)
+	assert.Equal(t, []string{"8 each limb", "once"}, []string{read[1].Quantity.String(), read[2].Quantity.String()})
+	assert.Equal(t, []Kind{"strike", "kick"}, []Kind{read[0].Kind, read[1].Kind})
 }
