@@ -409,7 +409,7 @@ func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoreshee
 			row := exchange.PaperItem{Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus}
 			for _, l := range it.Lines {
 				for _, c := range l.Cautions {
-					if !slices.Contains(s.Cautions, c) && len(s.Cautions) < 4 {
+					if !slices.Contains(s.Cautions, c) {
 						s.Cautions = append(s.Cautions, c)
 					}
 				}

@@ -132,6 +132,11 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 				v.Items = append(v.Items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Cautions: it.Cautions, Faults: it.Faults, Look: it.Checkpoints, Apart: it.Apart, Taught: was[it.TechniqueID]})
 			}
 			x := &v.Items[i]
+			for _, c := range it.Cautions { // another rung may ask it with another remark
+				if !slices.Contains(x.Cautions, c) {
+					x.Cautions = append(slices.Clip(x.Cautions), c)
+				}
+			}
 			p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: it.Quantity.String(), TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, LeftName: it.SideName("left"), RightName: it.SideName("right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
 			if !it.NotYet.IsZero() {
 				p.NotYet = "not yet"

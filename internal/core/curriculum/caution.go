@@ -3,7 +3,6 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -77,9 +76,10 @@ func (t *Technique) checkCautions(p *check.Problems) {
 }
 
 // Cautions are what a technique is taught, practised, called and marked with, up to a stage and
-// by one entry: the school's own lines, and for each kind that follows from the technique and
-// that the school has not written about, the usual words. Those put aside come last.
-func (b *Book) Cautions(t *Technique, stage int, entry string) (out []Caution) {
+// by one entry, with the remarks it is asked with: the school's own lines, and for each kind that
+// follows from the technique or a remark and that the school has not written about, the usual
+// words. Those put aside come last.
+func (b *Book) Cautions(t *Technique, stage int, entry string, remarks ...string) (out []Caution) {
 	own := map[string]bool{}
 	for _, c := range t.Cautions {
 		if _, _, aside := asideOf(c); aside {
@@ -91,7 +91,15 @@ func (b *Book) Cautions(t *Technique, stage int, entry string) (out []Caution) {
 	}
 	aside := t.putAside()
 	var later []Caution
-	for _, d := range b.cautionsDue(t, stage, entry) {
+	due := b.cautionsDue(t, stage, entry)
+	for _, remark := range remarks {
+		for _, d := range b.ofRemark(t.Kind, remark) {
+			if !slices.ContainsFunc(due, func(c Caution) bool { return c.Kind == d.Kind }) {
+				due = append(slices.Clip(due), d)
+			}
+		}
+	}
+	for _, d := range due {
 		d.Text, d.Aside = usualCautions[d.Kind], aside[d.Kind] // d is a copy
 		switch {
 		case own[d.Kind]:
@@ -104,19 +112,29 @@ func (b *Book) Cautions(t *Technique, stage int, entry string) (out []Caution) {
 	return append(out, later...)
 }
 
-// AllCautions are those of a technique with all its stages and entries.
-func (b *Book) AllCautions(t *Technique) []Caution { return b.Cautions(t, whole, "") }
+// AllCautions are those of a technique with all its stages and entries, and with the remarks of
+// every rung that asks for it.
+func (b *Book) AllCautions(t *Technique) []Caution {
+	var remarks []string
+	for _, i := range b.byTechnique[t.ID] {
+		if note := b.Requirements[i].Note; note != "" {
+			remarks = append(remarks, note)
+		}
+	}
+	return b.Cautions(t, whole, "", remarks...)
+}
 
 // cautionsOf are the words of the cautions that a line is shown with.
-func (b *Book) cautionsOf(t *Technique, stage int, entry string, setting Setting) (out []string) {
-	surface := t.Kind == "kick" && setting != "" && setting != Settings[0] && t.putAside()["surface"] == ""
-	for _, c := range b.Cautions(t, stage, entry) {
+func (b *Book) cautionsOf(t *Technique, stage int, entry, remark string, setting Setting) (out []string) {
+	hits := t.Kind == "kick" && setting != "" && setting != Settings[0] || setting == "boards"
+	surface := hits && t.putAside()["surface"] == ""
+	for _, c := range b.Cautions(t, stage, entry, remark) {
 		if c.Aside == "" {
 			out = append(out, c.Text)
 			surface = surface && c.Kind != "surface"
 		}
 	}
-	if surface { // a kick that hits something
+	if surface { // a kick that hits something, whatever breaks a board
 		out = append(out, usualCautions["surface"])
 	}
 	return out
@@ -143,11 +161,7 @@ func (b *Book) cautionsDue(t *Technique, stage int, entry string) []Caution {
 }
 
 func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Caution) {
-	add := func(kind, because string, args ...any) {
-		if !slices.ContainsFunc(out, func(c Caution) bool { return c.Kind == kind }) {
-			out = append(out, Caution{Kind: kind, Because: fmt.Sprintf(because, args...)})
-		}
-	}
+	add := adder(&out)
 	switch t.Kind {
 	case "knowledge", "courtesy", "character":
 		return nil
@@ -163,6 +177,9 @@ func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Cau
 		add("joint", "a lock or hold")
 	}
 	b.bySort(t, add)
+	for _, c := range b.ofRemark(t.Kind, t.Note) {
+		add(c.Kind, "%s", c.Because)
+	}
 	for _, a := range t.Attack {
 		switch b.Program.NatureOf(a.Kind) {
 		case "weapon":
@@ -204,6 +221,15 @@ func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Cau
 	return out
 }
 
+// adder adds a kind of caution once, with what it follows from.
+func adder(out *[]Caution) func(kind, because string, args ...any) {
+	return func(kind, because string, args ...any) {
+		if !slices.ContainsFunc(*out, func(c Caution) bool { return c.Kind == kind }) {
+			*out = append(*out, Caution{Kind: kind, Because: fmt.Sprintf(because, args...)})
+		}
+	}
+}
+
 // bySort adds what follows from what a technique is and is called: also where it is a step of
 // another.
 func (b *Book) bySort(t *Technique, add func(kind, because string, args ...any)) {
@@ -221,46 +247,19 @@ func (b *Book) bySort(t *Technique, add func(kind, because string, args ...any))
 		}
 	}
 	for _, name := range append([]string{t.Name}, t.Aliases...) {
-		switch t.Kind {
-		case "kick", "strike", "footwork":
-			if word := jumping.FindString(strings.ToLower(name)); word != "" {
-				add("jump", "the word “%s” in its name", word)
-			}
-		case "lock", "throw", "self_defence":
-			if word := atTheNeck.FindString(strings.ToLower(name)); word != "" {
-				add("choke", "the word “%s” in its name", word)
-			}
+		for _, f := range b.wordsInName(t.Kind, name) {
+			add(f.kind, "the word “%s” in its name", f.word)
 		}
 	}
-}
-
-var (
-	jumping   = regexp.MustCompile(`\b(jump(s|ing|ed)?|fly(ing)?|flies|spin(s|ning)?|hop(s|ping)?|leap(s|ing)?)\b`)
-	onJoint   = regexp.MustCompile(`lock|\b(bar|crank|twist|bend)s?\b`)
-	atTheNeck = regexp.MustCompile(`\b(chok(e|es|ing)|strangl(e|es|ing)|head ?lock|neck (hold|lock|crank))\b`)
-	takedown  = regexp.MustCompile(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take ?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
-	// A punch is thrown too, and so is any technique of the catalogue.
-	thrownBlow = regexp.MustCompile(`\b(throw(s|ing|n)?|threw) ((a|an|the|his|her|your|their|another|one|two|\d+) )?(\w+ )?(punch|punches|jab|jabs|cross|crosses|hook|hooks|uppercut|uppercuts|kick|kicks|strike|strikes|blow|blows|elbow|elbows|knee|knees|fist|fists|technique|techniques|combination|combinations|◦)`)
-	struckAt   = regexp.MustCompile(`\bto (the |his |her |their |both )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
-	goingDown  = regexp.MustCompile(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
-)
-
-// sensitive is the part of the body in a target that is shown and not struck; "" none.
-func sensitive(target []string) string {
-	for _, w := range target {
-		switch w = strings.Trim(strings.ToLower(w), ".,;"); w {
-		case "eye", "eyes", "throat", "windpipe", "groin", "knee", "knees", "kneecap", "spine":
-			return w
-		}
-	}
-	return ""
 }
 
 // byMoves adds what follows from moves and sentences.
 func (b *Book) byMoves(seq notation.Sequence, add func(kind, because string, args ...any)) {
 	seq.All(func(_, _ int, m *notation.Move) {
 		if m.Sentence != "" {
-			b.bySentence(m.Sentence, add)
+			for _, f := range b.wordsInSentence(m.Sentence) {
+				add(f.kind, "the words “%s” in a step", f.word)
+			}
 			return
 		}
 		for _, travel := range m.Travel {
@@ -278,48 +277,10 @@ func (b *Book) byMoves(seq notation.Sequence, add func(kind, because string, arg
 	})
 }
 
-// bySentence adds what follows from the words of a sentence, names of the catalogue taken out.
-func (b *Book) bySentence(sentence string, add func(kind, because string, args ...any)) {
-	words := strings.ToLower(sentence)
-	if at := struckAt.FindString(words); at != "" && !(strings.Contains(at, "knee") && goingDown.MatchString(words)) { // down to one knee
-		add("target", "the words “%s” in a step", at)
-	}
-	for _, name := range b.namesLike() {
-		words = strings.ReplaceAll(words, name, "◦")
-	}
-	words = thrownBlow.ReplaceAllString(words, "◦")
-	if word := takedown.FindString(words); word != "" {
-		add("throw", "the words “%s” in a step", word)
-	}
-	if word := atTheNeck.FindString(words); word != "" {
-		add("choke", "the words “%s” in a step", word)
-	}
-}
-
-// namesLike are the names of the catalogue that hold a word which would mean a takedown or a
-// choke in a sentence, longest first; of throws and locks none, they are what they say.
-func (b *Book) namesLike() []string {
-	b.likeOnce.Do(func() {
-		for i := range b.Techniques {
-			t := &b.Techniques[i]
-			if t.Kind == "throw" || t.Kind == "lock" {
-				continue
-			}
-			for _, name := range append([]string{t.Name}, t.Aliases...) {
-				if name = strings.ToLower(name); takedown.MatchString(name) || atTheNeck.MatchString(name) {
-					b.like = append(b.like, name)
-				}
-			}
-		}
-		slices.SortFunc(b.like, func(x, y string) int { return cmp.Or(cmp.Compare(len(y), len(x)), cmp.Compare(x, y)) })
-	})
-	return b.like
-}
-
-// MayNot says why the members of a track may not do a technique; "" they may. What suits only
-// older ones, and chokes and neck holds on a young track without the owner's leave, the defence
-// against one too, are on no sheet, call or page of theirs.
-func (b *Book) MayNot(t *Technique, track *Track) string {
+// MayNot says why the members of a track may not do a technique, asked with a remark or none; ""
+// they may. What suits only older ones, and chokes and neck holds on a young track without the
+// owner's leave, the defence against one too, are on no sheet, call or page of theirs.
+func (b *Book) MayNot(t *Technique, remark string, track *Track) string {
 	if track == nil {
 		return ""
 	}
@@ -327,7 +288,7 @@ func (b *Book) MayNot(t *Technique, track *Track) string {
 		return fmt.Sprintf("Not for %s: it suits %s and older.", track.Name, b.Program.Tracks[suits].Name)
 	}
 	if track.Young && !track.AllowsRisk {
-		for _, c := range b.AllCautions(t) {
+		for _, c := range b.Cautions(t, whole, "", remark) {
 			if c.Kind == "choke" && c.Aside == "" {
 				return fmt.Sprintf("Not for %s: chokes and neck holds are not for a young track without the owner’s leave.", track.Name)
 			}

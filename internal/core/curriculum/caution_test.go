@@ -100,19 +100,19 @@ func TestCautionsByPart(t *testing.T) {
 	assert.Equal(t, []string{"target", "", "choke", "weapon"}, kinds(1, ""))
 	assert.Equal(t, []string{"target", "", "choke", "weapon", "throw aside: the sweep is only shown"}, kinds(2, "direct"))
 	assert.Equal(t, []string{"target", "", "choke", "weapon", "joint"}, kinds(1, "late"))
-	assert.Equal(t, []string{"no contact to the eyes", "Mind the wall.", usualCautions["choke"], usualCautions["weapon"]}, b.cautionsOf(b.Technique("x"), 2, "", "pads"), "what is put aside is not shown")
+	assert.Equal(t, []string{"no contact to the eyes", "Mind the wall.", usualCautions["choke"], usualCautions["weapon"]}, b.cautionsOf(b.Technique("x"), 2, "", "", "pads"), "what is put aside is not shown")
 	assert.Equal(t, "target", b.AllCautions(b.Technique("jab"))[0].Kind, "target fields count")
 	assert.ErrorContains(t, Technique{Name: "A", Kind: "kick", Cautions: []string{"no jump"}}.Check().Err(), "says no reason")
 	assert.NoError(t, Technique{Name: "A", Kind: "kick", Cautions: []string{"no jump: both feet stay down", "no talking: ever"}}.Check().Err())
 
 	kick := &Technique{ID: "k", Name: "Front kick", Kind: "kick"}
 	for setting, want := range map[Setting]int{"": 0, "air": 0, "pads": 1, "boards": 1, "partner": 1} {
-		assert.Len(t, b.cautionsOf(kick, 0, "", setting), want, setting)
+		assert.Len(t, b.cautionsOf(kick, 0, "", "", setting), want, setting)
 	}
 	kick.Cautions = []string{"surface: the ball of the foot"}
-	assert.Equal(t, []string{"the ball of the foot"}, b.cautionsOf(kick, 0, "", "pads"))
+	assert.Equal(t, []string{"the ball of the foot"}, b.cautionsOf(kick, 0, "", "", "pads"))
 	kick.Cautions = []string{"no surface: soft shields only"}
-	assert.Empty(t, b.cautionsOf(kick, 0, "", "pads"))
+	assert.Empty(t, b.cautionsOf(kick, 0, "", "", "pads"))
 }
 
 // TestWhatATrackMayNot do is on no sheet of its members, the defence against it too.
@@ -138,4 +138,132 @@ func TestWhatATrackMayNot(t *testing.T) {
 	}
 	assert.Equal(t, []LeftOut{{"Ferry", "Not for Cubs: it suits Adults and older.", true}}, sheet("cubs", suits).LeftOut)
 	assert.Len(t, sheet("adults", suits).Lines, 3)
+}
+
+// TestCautionsOfRemarks: what stands after a dash, in a bracket or on the line below counts as
+// the name does; nothing that it denies, and nothing that only sounds like it.
+func TestCautionsOfRemarks(t *testing.T) {
+	for _, x := range []struct {
+		kind         Kind
+		remark, want string
+	}{
+		{"self_defence", "w/ takedown", "throw"},
+		{"self_defence", "finish with a throw", "throw"},
+		{"self_defence", "ends in take-down and arm bar", "throw joint"},
+		{"self_defence", "sweep optional", "throw"},
+		{"self_defence", "no throw", ""},
+		{"self_defence", "without the takedown", ""},
+		{"self_defence", "no sweep or throw", ""},
+		{"self_defence", "throw a jab first", ""},
+		{"self_defence", "bring the hand down", ""},
+		{"self_defence", "bring them down", "throw"},
+		{"self_defence", "take him to the mat", "throw"},
+		{"self_defence", "against a rear choke", "choke"},
+		{"self_defence", "both headlocks", "choke"},
+		{"self_defence", "vs knife", "weapon"},
+		{"self_defence", "against the stick", "weapon"},
+		{"self_defence", "knife-hand to the neck", ""},
+		{"self_defence", "stick to the arm", ""},
+		{"self_defence", "palm to groin", "target"},
+		{"self_defence", "elbow to the throat, then lock", "target"},
+		{"self_defence", "into a lock", "joint"},
+		{"self_defence", "with a wrist lock", "joint"},
+		{"self_defence", "drop to one knee", ""},
+		{"self_defence", "with Sweeping block", ""},
+		{"throw", "hold on to the sleeve", "throw"},
+		{"partner_set", "one throws, one falls", "throw"},
+		{"kick", "jumping", "jump"},
+		{"kick", "both legs, no jump", ""},
+		{"kick", "(w/ a hop)", "jump"},
+		{"kick", "groin", "target"},
+		{"kick", "at the throat", "target"},
+		{"kick", "knee", ""},
+		{"kick", "to the knee", "target"},
+		{"kick", "throw it fast", ""},
+		{"kick", "then sweep the front leg", "throw"},
+		{"kick", "full spin, lands low", "jump"},
+		{"strike", "lock the elbow out", ""},
+		{"strike", "don't lock", ""},
+		{"strike", "thrown from the hip", ""},
+		{"block", "sweeping, not pushing", ""},
+		{"block", "both forearms", ""},
+		{"form", "with the jump in the last line", "jump"},
+		{"form", "jump, front kick", "jump"},
+		{"combination", "ends with a leg sweep", "throw"},
+		{"combination", "jab to eyes", "target"},
+		{"sparring", "no spinning kicks", "sparring"},
+		{"sparring", "takedowns allowed", "sparring throw"},
+		{"fitness", "jump between sets", "fitness"},
+		{"knowledge", "before a throw", ""},
+		{"courtesy", "no jumping about", ""},
+		{"character", "throw nothing away", ""},
+	} {
+		c := Curriculum{Rungs: []Rung{{ID: "white"}}, Sections: []Section{{ID: "all"}}}
+		c.Techniques = []Technique{{ID: "x", Name: "Ferry", Kind: x.kind}, {ID: "block", Name: "Sweeping block", Kind: "block"}, {ID: "front", Name: "Front kick", Kind: "kick"}, {ID: "jab", Name: "Jab", Kind: "strike"}}
+		c.Requirements = []Requirement{{ID: "r", RungID: "white", SectionID: "all", TechniqueID: "x", Note: x.remark}, {ID: "s", RungID: "white", SectionID: "all", TechniqueID: "block"}}
+		kinds := func(list []Caution) (out []string) {
+			for _, got := range list {
+				require.NotEmpty(t, got.Because)
+				out = append(out, got.Kind)
+			}
+			return out
+		}
+		b := Open(c)
+		assert.ElementsMatch(t, strings.Fields(x.want), kinds(b.AllCautions(b.Technique("x"))), "%s: %s", x.kind, x.remark)
+		lines := b.Compile(Asking{RungID: "white"}).Lines
+		require.Len(t, lines, 2)
+		var texts []string
+		for _, kind := range strings.Fields(x.want) {
+			texts = append(texts, usualCautions[kind])
+		}
+		assert.ElementsMatch(t, texts, lines[0].Cautions, "%s: %s", x.kind, x.remark)
+		assert.Empty(t, lines[1].Cautions, "the line beside it")
+
+		c.Requirements[0].Note, c.Techniques[0].Note = "", x.remark
+		b = Open(c)
+		assert.ElementsMatch(t, strings.Fields(x.want), kinds(b.AllCautions(b.Technique("x"))), "the technique's own remark, %s: %s", x.kind, x.remark)
+	}
+}
+
+// TestCautionsOfNames of defences, which schools write as sentences.
+func TestCautionsOfNames(t *testing.T) {
+	for name, want := range map[string]string{
+		"Lapel grab with take-down": "throw", "Defence 3: leg sweep": "throw", "Knife defence 1": "weapon", "Knife-hand gate": "", "Stick attack, overhead": "weapon", "Wrist grab into arm bar": "joint",
+		"Two-hand chokehold": "choke", "Sweeping reed": "", "Escape, no takedown": "", "Club night routine": "", "Defence against a club": "weapon", "Sticky hands": "",
+	} {
+		b := Open(Curriculum{Techniques: []Technique{{ID: "x", Name: name, Kind: "self_defence"}}})
+		var got []string
+		for _, c := range b.AllCautions(b.Technique("x")) {
+			got = append(got, c.Kind)
+		}
+		assert.ElementsMatch(t, strings.Fields(want), got, name)
+	}
+}
+
+// TestRemarksOnYoungTracks: a choke in a remark keeps that line, and only that, from the sheets of
+// a young track; the owner is told, and of other risks too.
+func TestRemarksOnYoungTracks(t *testing.T) {
+	school := func(remark string) *Book {
+		return ladder(t, "White\n\tSelf-defence\n\tReed, 2 a side\n\tFerry, 2 a side\nYellow\n\tSelf-defence\n\tReed, 3 a side", func(c *Curriculum) {
+			c.Requirements[2].Note = remark
+		})
+	}
+	told := func(b *Book) (out []string) {
+		for _, f := range b.Check() {
+			if f.Kind == RiskyYoung {
+				out = append(out, f.Place)
+			}
+		}
+		return out
+	}
+	assert.Empty(t, told(school("")))
+	assert.Equal(t, []string{"Yellow, Reed"}, told(school("with a jump over the leg")))
+	assert.Len(t, school("with a jump over the leg").Compile(Asking{RungID: "yellow", TrackID: "cubs"}).LeftOut, 0)
+	b := school("from a headlock")
+	assert.Equal(t, []string{"Yellow, Reed"}, told(b))
+	white, yellow := b.Compile(Asking{RungID: "white", TrackID: "cubs"}), b.Compile(Asking{RungID: "yellow", TrackID: "cubs"})
+	assert.Len(t, white.Lines, 2)
+	assert.Empty(t, white.LeftOut)
+	require.Len(t, yellow.LeftOut, 1)
+	assert.Contains(t, yellow.LeftOut[0].Why, "chokes and neck holds")
 }

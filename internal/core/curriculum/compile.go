@@ -200,7 +200,7 @@ func (b *Book) adapt(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 			x.adapted = fmt.Sprintf("%s instead of %s: %s", q, x.q, ad.Reason)
 			x.q = q
 		}
-		if no := b.MayNot(x.t, track); no != "" {
+		if no := b.MayNot(x.t, x.r.Note, track); no != "" {
 			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, no, true})
 			continue
 		}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 
@@ -131,4 +132,49 @@ func TestPagesOfOtherSchools(t *testing.T) {
 	t.Logf("%d lines, %d misread in silence, %d asked without need", all, wrong, asked)
 	assert.LessOrEqual(t, 100*wrong, 2*all, "misread in silence")
 	assert.LessOrEqual(t, 100*asked, 10*all, "asked without need")
+}
+
+// TestCautionsOfTypedPages holds what follows from the words of the corpus against a plain list of
+// words, both ways: none is forgotten, and none is shown without its word.
+func TestCautionsOfTypedPages(t *testing.T) {
+	plain := map[string][]string{
+		"jump": {"jump", "flying", "spin", "hop ", "tobu"}, "choke": {"choke", "headlock"}, "joint": {"wrist lock", "arm bar", "sleeve hold"}, "throw": {"throw", "leg sweep"},
+		"weapon": {"stick ", "stick,", "stick (", "knife ", "club"}, "target": {"eyes", "throat", "groin"},
+	}
+	innocent := []string{"knife hand", "knife-hand", "knife shu", "eyes open", "sticky"}
+	files, err := filepath.Glob("testdata/typed/*.txt")
+	require.NoError(t, err)
+	lines := 0
+	for _, path := range files {
+		b, typed := typedPage(t, path)
+		var page []string
+		for _, l := range typed {
+			page = append(page, l.typed)
+		}
+		read := slices.DeleteFunc(b.ParsePage(strings.Join(page, "\n")), func(l PageLine) bool { return l.Problem != "" || l.Aside != "" })
+		c, err := b.AddPage("yellow", read, counter())
+		require.NoError(t, err, path)
+		b = Open(c)
+		for _, r := range c.Requirements {
+			x := b.Technique(r.TechniqueID)
+			text := strings.ToLower(x.Name + " (" + r.Note + ")")
+			for _, word := range innocent {
+				text = strings.ReplaceAll(text, word, "")
+			}
+			var want, got []string
+			for kind, words := range plain {
+				if slices.ContainsFunc(words, func(w string) bool { return strings.Contains(text, w) }) && !slices.Contains(calm, x.Kind) {
+					want = append(want, kind)
+				}
+			}
+			for _, due := range b.Cautions(x, whole, "", r.Note) {
+				if _, word := plain[due.Kind]; word {
+					got = append(got, due.Kind)
+				}
+			}
+			lines++
+			assert.ElementsMatch(t, want, got, "%s: %s", filepath.Base(path), text)
+		}
+	}
+	assert.Greater(t, lines, 300)
 }

@@ -42,6 +42,7 @@ type Book struct {
 	tellings map[toldKey]*told  // techniques as they are told, read once
 
 	due      map[toldKey][]Caution // that follow from a technique, looked for once
+	remarked map[string][]Caution  // and from a remark
 	likeOnce sync.Once
 	like     []string
 
@@ -61,7 +62,7 @@ type reading struct {
 func Open(c Curriculum) *Book {
 	b := &Book{Curriculum: c, rungs: map[string]int{}, sections: map[string]int{}, techniques: map[string]int{}, names: map[string]int{}, tracks: map[string]int{}, groups: map[string]int{},
 		byTechnique: map[string][]int{}, likened: map[string][]*Technique{}, read: map[string]reading{}, tellings: map[toldKey]*told{}, byRung: make([][]int, len(c.Rungs)),
-		earlier: map[string]map[testedKey][]tested{}, due: map[toldKey][]Caution{}}
+		earlier: map[string]map[testedKey][]tested{}, due: map[toldKey][]Caution{}, remarked: map[string][]Caution{}}
 	for i := range c.Rungs {
 		c.Rungs[i].Position = i
 		c.Rungs[i].ProgramID = c.Program.ID

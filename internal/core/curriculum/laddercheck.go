@@ -416,7 +416,7 @@ func (c *checker) requirements() {
 		if len(t.Stages) > 0 && c.StageAt(t, at) == 0 {
 			c.add(Finding{Kind: BeforeStage, RungID: rung.ID, TechniqueID: t.ID, Place: rung.Name + ", " + t.Name, Reason: fmt.Sprintf("%s asks for it, but its first part arrives at %s.", rung.Name, c.nameOf(t.Stages[0].RungID)), Mend: "Let the first part arrive at " + rung.Name + ", or ask for it later."})
 		}
-		c.young(t, at)
+		c.young(t)
 	}
 	for i := range c.Requirements {
 		r := &c.Requirements[i]
@@ -444,33 +444,39 @@ func (c *checker) sparring(r *Requirement, t *Technique) {
 }
 
 // young looks for risky items on young tracks, and items below the youngest track they suit.
-func (c *checker) young(t *Technique, at int) {
-	risk := ""
-	for _, x := range c.AllCautions(t) {
-		risky := slices.Contains([]string{"choke", "weapon", "jump"}, x.Kind) || x.Kind == "joint" && (x.Because != "" || t.Kind == "lock") // a careful grip may say joint of itself
-		if x.Aside == "" && risky && (risk == "" || x.Kind == "choke") {
-			risk = x.Kind
-		}
-	}
+func (c *checker) young(t *Technique) {
 	suits, limited := c.tracks[t.YoungestTrack]
 	for n, track := range c.Program.Tracks {
 		below := limited && n < suits
-		if !below && !(track.Young && risk != "" && !(track.AllowsRisk)) {
+		if !below && (!track.Young || track.AllowsRisk) {
 			continue
 		}
 		for _, i := range c.byTechnique[t.ID] {
 			r := &c.Requirements[i]
-			if r.leftOut(track.ID) {
+			risk := c.riskOf(t, r.Note)
+			if r.leftOut(track.ID) || !below && risk == "" {
 				continue
 			}
 			reason := fmt.Sprintf("%s are asked for it, and it is risky for the young (%s).", track.Name, cautionWords[risk])
-			if no := c.MayNot(t, &track); no != "" {
+			if no := c.MayNot(t, r.Note, &track); no != "" {
 				reason = no + " It is on no sheet or page of theirs."
 			}
 			c.add(Finding{Kind: RiskyYoung, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Subject: track.ID, Place: c.nameOf(r.RungID) + ", " + t.Name, Reason: reason, Mend: "Leave it out for " + track.Name + ", or let the owner allow it there."})
 			break
 		}
 	}
+}
+
+// riskOf is the kind of caution for which a technique asked with a remark is risky for the young;
+// "" none.
+func (c *checker) riskOf(t *Technique, remark string) (risk string) {
+	for _, x := range c.Cautions(t, whole, "", remark) {
+		risky := slices.Contains([]string{"choke", "weapon", "jump"}, x.Kind) || x.Kind == "joint" && (x.Because != "" || t.Kind == "lock") // a careful grip may say joint of itself
+		if x.Aside == "" && risky && (risk == "" || x.Kind == "choke") {
+			risk = x.Kind
+		}
+	}
+	return risk
 }
 
 // series looks at numbers within a series: unique per rung, and none missing from its lowest up.

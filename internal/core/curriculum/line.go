@@ -63,7 +63,7 @@ func (b *Book) say(l *Line, x *asked, at int, why string) {
 	} else {
 		ending = ""
 	}
-	l.Cautions, l.Why = b.cautionsOf(t, taught, x.entry, l.Setting), append([]string{why}, x.why...)
+	l.Cautions, l.Why = b.cautionsOf(t, taught, x.entry, r.Note, l.Setting), append([]string{why}, x.why...)
 	l.Note = r.Note
 	if r.Note != "" {
 		l.Detail = r.Note

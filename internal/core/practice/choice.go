@@ -92,7 +92,7 @@ func judgeChoice(b *curriculum.Book, seq notation.Sequence, rung, track string) 
 			return
 		}
 		techniques++
-		if why := b.MayNot(t, b.Track(track)); why != "" && no == "" {
+		if why := b.MayNot(t, "", b.Track(track)); why != "" && no == "" {
 			no = t.Name + ": " + why
 		}
 		if first := firstAsked(b, t.ID); first > b.Place(rung) {

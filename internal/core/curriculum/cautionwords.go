@@ -1,0 +1,193 @@
+package curriculum
+
+import (
+	"cmp"
+	"regexp"
+	"slices"
+	"strings"
+)
+
+// worded is a kind of caution and the words of a text that call for it.
+type worded struct{ kind, word string }
+
+var (
+	jumping   = regexp.MustCompile(`\b(jump(s|ing|ed)?|fly(ing)?|flies|spin(s|ning)?|hop(s|ping)?|leap(s|ing)?)\b`)
+	onJoint   = regexp.MustCompile(`lock|\b(bar|crank|twist|bend)s?\b`)
+	aLock     = regexp.MustCompile(`\b(wrist|arm|elbow|shoulder|finger|thumb|leg|knee|ankle|joint|standing)[ -]?(locks?|bars?|cranks?|twists?)\b|\b(a|an|the|into|to|with|w/|and|or|finish|finishing|end|ending) locks?( (on|hold|and)\b|[,.;)]|$)`)
+	atTheNeck = regexp.MustCompile(`\b(chok(es?|ed|ing|e ?holds?)|strang(les?|led|ling|le ?holds?)|head[ -]?locks?|neck (holds?|locks?|cranks?))\b`)
+	takedown  = regexp.MustCompile(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
+	// What is a takedown also where blows are thrown and blocks sweep.
+	plainTakedown = regexp.MustCompile(`\btake[ -]?downs?\b|\b(leg|foot|ankle|hip|shoulder|body) (sweep|reap|throw|trip)s?\b|\b(sweep(s|ing)?|swept|reap(s|ing|ed)?) (\w+ ){0,3}(legs?|foot|feet|ankles?)\b|\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}to the (floor|ground|mat)\b`)
+	// A punch is thrown too, and so is any technique of the catalogue.
+	thrownBlow = regexp.MustCompile(`\b(throw(s|ing|n)?|threw) ((a|an|the|his|her|your|their|another|one|two|\d+) )?(\w+ )?(punch|punches|jab|jabs|cross|crosses|hook|hooks|uppercut|uppercuts|kick|kicks|strike|strikes|blow|blows|elbow|elbows|knee|knees|fist|fists|technique|techniques|combination|combinations|◦)`)
+	// A hand or a block is brought down too.
+	ownPart   = regexp.MustCompile(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
+	struckAt  = regexp.MustCompile(`\bto (the |his |her |their |both )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
+	goingDown = regexp.MustCompile(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
+	aWeapon   = regexp.MustCompile(`\b(knife|knives|blade|dagger|machete|cosh|baton|cudgel|gun|pistol|firearm|weapon|weapons)\b|\b(a|an|the|his|her|with|vs|against|by) (club|stick|bat|bottle|staff)\b|\b(club|stick|bat|bottle|staff) (attacks?|swings?|defen[cs]es?|strikes?|thrusts?|overhead|disarms?|grabs?|downward)\b`)
+	// A block called after a knife is done with the edge of the hand; against one it is named so.
+	againstWeapon = regexp.MustCompile(`\b(against|versus|vs\.?|from) (\w+ ){0,2}(knife|knives|blade|dagger|machete|club|stick|bat|bottle|staff|weapons?)\b`)
+	handBlade     = regexp.MustCompile(`\b(knife|blade)s?[ -](hands?|edge|foot|feet|block|strike|chop)\b|\bblade of (the|your) (hand|foot)\b|\b(foot|hand) blade\b`)
+	denying       = regexp.MustCompile(`\b(no|not|not a|without|w/o|never|don['’]t|do not|instead of|rather than|leave out|omit)( (a|an|the|any|to))?( [\w-]+ ?(,|/|or|and|&))? $`)
+)
+
+// withPartner are the kinds in which the bare word throw, sweep or trip is done to somebody.
+var withPartner = []Kind{"self_defence", "lock", "throw", "partner_set"}
+
+// answering are the kinds in which a weapon is named as an attack.
+var answering = append([]Kind{"block", "evasion"}, withPartner...)
+
+// calm are the kinds that call for no caution by their words.
+var calm = []Kind{"knowledge", "courtesy", "character", "fitness"}
+
+// undenied is the first match of a pattern in a text that nothing before it denies: "no throw".
+func undenied(pattern *regexp.Regexp, text string) string {
+	for _, at := range pattern.FindAllStringIndex(text, -1) {
+		if !denying.MatchString(text[:at[0]]) {
+			return text[at[0]:at[1]]
+		}
+	}
+	return ""
+}
+
+// sensitive is the part of the body in a target that is shown and not struck; "" none.
+func sensitive(target []string) string {
+	for _, w := range target {
+		switch w = strings.Trim(strings.ToLower(w), ".,;"); w {
+		case "eye", "eyes", "throat", "windpipe", "groin", "knee", "knees", "kneecap", "spine":
+			return w
+		}
+	}
+	return ""
+}
+
+// wordsInName are the words of a technique's own name that call for a caution: jumps in kicks, strikes
+// and footwork, the neck in locks, throws and defences; in a defence also what it plainly ends in,
+// a takedown or a lock, and in all that answers an attack the weapon.
+func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
+	name = strings.ToLower(name)
+	find := func(caution string, pattern *regexp.Regexp) {
+		if word := undenied(pattern, name); word != "" {
+			out = append(out, worded{caution, word})
+		}
+	}
+	switch kind {
+	case "kick", "strike", "footwork":
+		find("jump", jumping)
+	case "lock", "throw":
+		find("choke", atTheNeck)
+	case "self_defence", "partner_set":
+		find("choke", atTheNeck)
+		find("throw", plainTakedown)
+		find("joint", aLock)
+	}
+	name = handBlade.ReplaceAllString(name, "◦")
+	switch {
+	case slices.Contains(withPartner, kind):
+		find("weapon", aWeapon)
+	case slices.Contains(answering, kind):
+		find("weapon", againstWeapon)
+	}
+	return out
+}
+
+// wordsInSentence are those of a step's sentence, names of the catalogue taken out.
+func (b *Book) wordsInSentence(sentence string) (out []worded) {
+	words := strings.ToLower(sentence)
+	if at := undenied(struckAt, words); at != "" && !(strings.Contains(at, "knee") && goingDown.MatchString(words)) { // down to one knee
+		out = append(out, worded{"target", at})
+	}
+	words = handBlade.ReplaceAllString(b.withoutNames(words), "◦")
+	find := func(caution string, pattern *regexp.Regexp, words string) {
+		if word := undenied(pattern, words); word != "" {
+			out = append(out, worded{caution, word})
+		}
+	}
+	find("throw", takedown, ownPart.ReplaceAllString(thrownBlow.ReplaceAllString(words, "◦"), "◦"))
+	find("choke", atTheNeck, words)
+	find("joint", aLock, words)
+	find("weapon", aWeapon, words)
+	return out
+}
+
+// wordsInRemark are those of a remark with which something of a kind is asked, "w/ takedown",
+// "jumping", "groin".
+func (b *Book) wordsInRemark(kind Kind, remark string) (out []worded) {
+	together := slices.Contains(withPartner, kind)
+	for _, f := range b.wordsInSentence(remark) {
+		if f.kind == "throw" && !together || f.kind == "weapon" && !slices.Contains(answering, kind) {
+			continue
+		}
+		out = append(out, f)
+	}
+	words := b.withoutNames(strings.ToLower(remark))
+	if word := undenied(plainTakedown, words); word != "" && !together {
+		out = append(out, worded{"throw", word})
+	}
+	if word := undenied(jumping, words); word != "" {
+		out = append(out, worded{"jump", word})
+	}
+	for _, part := range strings.FieldsFunc(words, func(r rune) bool { return strings.ContainsRune(",;/()", r) }) {
+		part = strings.TrimPrefix(strings.TrimPrefix(strings.TrimSpace(part), "at "), "the ")
+		if part == "knee" || part == "knees" { // a height, or what strikes
+			continue
+		}
+		if sensitive([]string{part}) != "" {
+			out = append(out, worded{"target", part})
+		}
+	}
+	return out
+}
+
+// ofRemark are the cautions that follow from a remark with which something of a kind is asked,
+// looked for once: from its words, or from its moves where it is written in moves.
+func (b *Book) ofRemark(kind Kind, remark string) (out []Caution) {
+	if remark == "" || slices.Contains(calm, kind) {
+		return nil
+	}
+	key := string(kind) + ": " + remark
+	b.mu.Lock()
+	out, there := b.remarked[key]
+	b.mu.Unlock()
+	if there {
+		return out
+	}
+	add := adder(&out)
+	for _, f := range b.wordsInRemark(kind, remark) {
+		add(f.kind, "the words “%s” in a remark", f.word)
+	}
+	if b.noted(&Technique{Note: remark}) != nil {
+		if seq, err := b.Read(remark); err == nil {
+			b.byMoves(seq, add)
+		}
+	}
+	b.mu.Lock()
+	b.remarked[key] = out
+	b.mu.Unlock()
+	return out
+}
+
+// withoutNames is a text in small letters without those names of the catalogue that hold a word
+// which would mean a takedown, a choke, a lock or a weapon in a sentence; of throws and locks the
+// names stay, they are what they say.
+func (b *Book) withoutNames(words string) string {
+	b.likeOnce.Do(func() {
+		for i := range b.Techniques {
+			t := &b.Techniques[i]
+			if t.Kind == "throw" || t.Kind == "lock" {
+				continue
+			}
+			for _, name := range append([]string{t.Name}, t.Aliases...) {
+				name = strings.ToLower(name)
+				if slices.ContainsFunc([]*regexp.Regexp{takedown, atTheNeck, aLock, aWeapon}, func(p *regexp.Regexp) bool { return p.MatchString(name) }) {
+					b.like = append(b.like, name)
+				}
+			}
+		}
+		slices.SortFunc(b.like, func(x, y string) int { return cmp.Or(cmp.Compare(len(y), len(x)), cmp.Compare(x, y)) })
+	})
+	for _, name := range b.like {
+		words = strings.ReplaceAll(words, name, "◦")
+	}
+	return words
+}
