@@ -285,46 +285,55 @@ func (x Topic) alone() bool {
 	return len(x.Cautions) == 0
 }
 
-// groups gives those whom a block does not serve something of their own: what they need most and
-// no block brings, that is safe without the instructor's eye; in each block the next of it.
+// mostGroups work beside a block: each wants a senior, and the instructor's ear.
+const mostGroups = 3
+
+// groups gives those whom a block does not serve something to work on together: what they need
+// and no block brings, that is safe without the instructor's eye. The topics are those that
+// help most of them; what somebody has just worked on so counts half for him with every time.
 func (p *Plan) groups(pool []Topic, chosen []int) {
-	type want struct{ topic, worth int }
-	own, turn := map[string][]want{}, map[string]int{}
-	var people []Served
-	for i := range pool {
-		for _, s := range pool[i].Serves {
-			if _, known := own[s.Student]; !known {
-				own[s.Student] = nil
-				people = append(people, s)
-			}
-			if pool[i].alone() && !slices.Contains(chosen, i) {
-				own[s.Student] = append(own[s.Student], want{i, s.Worth})
-			}
-		}
+	type time struct {
+		student string
+		topic   int
 	}
-	for _, list := range own {
-		slices.SortStableFunc(list, func(x, y want) int { return y.worth - x.worth })
-	}
+	times := map[time]int{}
 	for k := range p.Blocks {
 		b := &p.Blocks[k]
 		if b.WarmUp {
 			continue
 		}
-		at := map[int]int{}
-		for _, s := range people {
-			list := own[s.Student]
-			if len(list) == 0 || slices.ContainsFunc(b.Serves, func(x Served) bool { return x.Student == s.Student }) {
-				continue
+		busy := map[string]bool{}
+		for _, s := range b.Serves {
+			busy[s.Student] = true
+		}
+		for len(b.Meanwhile) < mostGroups {
+			best, most := -1, 0
+			for i := range pool {
+				if !pool[i].alone() || slices.Contains(chosen, i) {
+					continue
+				}
+				worth := 0
+				for _, s := range pool[i].Serves {
+					if !busy[s.Student] {
+						worth += s.Worth >> times[time{s.Student, i}]
+					}
+				}
+				if worth > most {
+					best, most = i, worth
+				}
 			}
-			topic := list[turn[s.Student]%len(list)].topic
-			turn[s.Student]++
-			g, there := at[topic]
-			if !there {
-				g = len(b.Meanwhile)
-				at[topic] = g
-				b.Meanwhile = append(b.Meanwhile, Group{Topic: pool[topic].Name})
+			if best < 0 {
+				break
 			}
-			b.Meanwhile[g].Names = append(b.Meanwhile[g].Names, s.Name)
+			g := Group{Topic: pool[best].Name}
+			for _, s := range pool[best].Serves {
+				if !busy[s.Student] {
+					busy[s.Student] = true
+					times[time{s.Student, best}]++
+					g.Names = append(g.Names, s.Name)
+				}
+			}
+			b.Meanwhile = append(b.Meanwhile, g)
 		}
 	}
 }

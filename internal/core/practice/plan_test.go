@@ -107,7 +107,9 @@ func TestLawsOfPlans(t *testing.T) {
 			for _, s := range b.Serves {
 				busy[s.Name] = true
 			}
+			require.LessOrEqual(t, len(b.Meanwhile), 3, "a class does not fall apart")
 			for _, g := range b.Meanwhile {
+				require.NotEmpty(t, g.Names)
 				for _, name := range g.Names {
 					require.False(t, busy[name], "nobody is in two places at once")
 					busy[name] = true
@@ -180,6 +182,26 @@ func TestThemeRestAndCautions(t *testing.T) {
 	for _, k := range curriculum.Kinds {
 		assert.Positive(t, TopicMinutes(k))
 	}
+}
+
+// TestGroupsBeside a block are few, of those who can work together, and go on to the next thing.
+func TestGroupsBeside(t *testing.T) {
+	one := func(names ...string) (out []Served) {
+		for i, n := range names {
+			out = append(out, Served{Student: n, Name: n, Worth: 100 - i})
+		}
+		return out
+	}
+	topic := func(name string, minutes int, who ...string) Topic {
+		return Topic{ID: name, Name: name, Section: name, Kind: "form", Minutes: minutes, Serves: one(who...)}
+	}
+	p := MakePlan([]Topic{
+		topic("Kick", 30, "Ann", "Bo", "Cy", "Di"), topic("Punch", 30, "Ann", "Bo", "Cy"),
+		topic("Heron", 40, "Ed", "Flo"), topic("Crane", 40, "Ed", "Gus", "Hal"), topic("Reed", 40, "Flo"), topic("Swan", 40, "Ivo"), topic("Wren", 40, "Joy"),
+	}, Tonight{Minutes: 72, On: tuesday})
+	require.Equal(t, []string{"Kick", "Punch"}, []string{p.Blocks[1].Name, p.Blocks[2].Name})
+	assert.Equal(t, []Group{{"Crane", []string{"Ed", "Gus", "Hal"}}, {"Reed", []string{"Flo"}}, {"Swan", []string{"Ivo"}}}, p.Blocks[1].Meanwhile)
+	assert.Equal(t, []Group{{"Heron", []string{"Ed", "Flo"}}, {"Wren", []string{"Joy"}}, {"Crane", []string{"Gus", "Hal"}}}, p.Blocks[2].Meanwhile, "Joy has her turn, Ed and Flo another thing")
 }
 
 // TestPlansAsTheyWere keeps five evenings as they were planned: what is taken first, when it
