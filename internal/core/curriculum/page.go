@@ -95,14 +95,17 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 	var drawn *SampleGroup                    // whose questions stand below
 	numbers := 0                              // numbered headings; −1 where other lines are numbered too
 	written := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n")
-	for i, line := range withoutOutline(written) {
+	page := b.plainly(written)
+	under.none = !slices.ContainsFunc(page, func(x pageText) bool { h, is := b.heading(x.line); return is && !h.unknown })
+	shouting := inCapitalsMostly(written)
+	for _, x := range page {
+		i, line, asTyped := x.number, x.line, x.typed
 		typed := strings.TrimRight(line, " \t")
 		if strings.TrimSpace(typed) == "" {
 			continue
 		}
 		first := !begun
 		begun = true
-		asTyped := strings.TrimRight(written[i], " \t")
 		l := PageLine{Number: i + 1, Text: asTyped}
 		read := typed
 		if strings.Contains(line, "\t") {
@@ -125,7 +128,11 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 				}
 			}
 		}
-		if why := b.setAside(strings.ReplaceAll(typed, "\t", " "), first); why != "" {
+		why := b.setAside(strings.ReplaceAll(typed, "\t", " "), first)
+		if x.legend != "" {
+			why = "what a sign means: " + x.legend
+		}
+		if why != "" {
 			l.Aside, l.Problem, l.Column = why, "", 0
 			out = append(out, l)
 			continue
@@ -147,13 +154,13 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			out = append(out, l)
 			continue
 		}
-		read = sideFirst.ReplaceAllStringFunc(rightLeft.ReplaceAllStringFunc(read, aSide), aSide)
+		read = b.asListed(sideFirst.ReplaceAllStringFunc(rightLeft.ReplaceAllStringFunc(read, aSide), aSide))
 		h, heading := b.heading(read)
 		numbered := listNumber.MatchString(read)
 		if !heading && numbered && numbers > 1 && !strings.ContainsAny(read, partSigns+"(") && b.Named(read[listed(read):]) == nil && b.amountIn(read) == "" {
 			h, heading = headed{unknown: true}, true // 4. Defence
 		}
-		if capitals = capitals || heading && inCapitals(read); !heading && capitals && inCapitals(read) && b.amountIn(read) == "" && !strings.ContainsAny(read, partSigns) && b.Named(read) == nil {
+		if capitals = !shouting && (capitals || heading && inCapitals(read)); !heading && capitals && inCapitals(read) && b.amountIn(read) == "" && !strings.ContainsAny(read, partSigns) && b.Named(read) == nil {
 			h, heading = headed{unknown: true}, true // as the other headings of this page are written
 		}
 		if kind := cmp.Or(under.kind, b.kindIn(under.section)); !heading && slices.Contains(amounted, kind) && b.aloneAsHead(read) && mostly() {
@@ -209,6 +216,9 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 		}
 		if drawn != nil && l.Kind == "knowledge" && l.Carry.Kind == "" && strings.HasSuffix(l.Name, "?") {
 			l.From = drawn.Name
+		}
+		if shouting && l.New {
+			l.Name = lowered(l.Name, l.Kind)
 		}
 		for _, l := range b.several(l) {
 			if l.New && (l.Problem == "" || l.kindless) {

@@ -9,6 +9,7 @@ import (
 	"unicode"
 	"unicode/utf8"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
 )
 
@@ -28,7 +29,7 @@ func (b *Book) ask(l *PageLine) {
 	}
 	b.variant(l)
 	words := strings.Fields(l.Name)
-	if l.usual && l.Moves == "" && l.Said == "" && mayBeHeading(l.Name) || l.usual && len(words) == 1 && l.Note == "" && strings.HasSuffix(l.Name, "s") && slices.Contains([]Kind{"strike", "kick", "block", "stance", "evasion"}, l.Kind) && kindInWords(l.Name) == "" {
+	if l.usual && l.Moves == "" && l.Said == "" && l.Setting == "" && mayBeHeading(l.Name) || l.usual && len(words) == 1 && l.Note == "" && strings.HasSuffix(l.Name, "s") && slices.Contains([]Kind{"strike", "kick", "block", "stance", "evasion"}, l.Kind) && kindInWords(l.Name) == "" {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
 	}
 	if told := []Kind{"knowledge", "courtesy", "character"}; l.Said == "" && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
@@ -75,11 +76,17 @@ func (b *Book) ask(l *PageLine) {
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "sparring" && is != "" && is != "sparring" && !limbWords.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
+	if l.Said == "" && kindInWords(l.Name) == "sparring" && !slices.Contains([]Kind{"sparring", "partner_set", "knowledge", "character"}, l.Kind) {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like sparring; write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
+	}
 	for part := range strings.SplitSeq(l.Note, ", ") {
 		if t := b.Named(part); t != nil && l.Kind != "knowledge" {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
 			break
 		}
+	}
+	if parts := strings.Split(l.Name, "-"); len(parts) > 1 && l.Moves == "" && !slices.ContainsFunc(parts, func(p string) bool { return b.Named(check.Tidy(p)) == nil }) {
+		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
 	if severals.MatchString(l.Name) && l.Moves == "" {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
@@ -135,6 +142,42 @@ func inCapitals(text string) bool {
 		return -1
 	}, text)
 	return utf8.RuneCountInString(letters) > 3 && letters == strings.ToUpper(letters) && letters != strings.ToLower(letters)
+}
+
+// shoutingFrom is how many lines of a hundred are in capitals where capitals tell nothing.
+const shoutingFrom = 60
+
+// inCapitalsMostly reports whether most lines of a page are in capitals, so that they tell nothing.
+func inCapitalsMostly(lines []string) bool {
+	loud, of := 0, 0
+	for _, line := range lines {
+		if strings.ContainsFunc(line, unicode.IsLetter) {
+			if of++; inCapitals(line) {
+				loud++
+			}
+		}
+	}
+	return of >= leastLines && 100*loud >= shoutingFrom*of
+}
+
+// lowered is a name in capitals as it is usually written: the names of forms and defences with a capital
+// to each word, others with one.
+func lowered(name string, k Kind) string {
+	if !inCapitals(name) {
+		return name
+	}
+	words := strings.Fields(name)
+	each := slices.Contains([]Kind{"form", "self_defence", "partner_set", "combination"}, k)
+	for i, w := range words {
+		if utf8.RuneCountInString(w) < 2 {
+			continue
+		}
+		if w = strings.ToLower(w); i == 0 || each {
+			w = capitalised(w)
+		}
+		words[i] = w
+	}
+	return strings.Join(words, " ")
 }
 
 func (l *PageLine) doubt(reason string) {

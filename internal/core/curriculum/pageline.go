@@ -29,7 +29,7 @@ func (b *Book) pageLine(l *PageLine) {
 		return
 	}
 	from, to := b.nameIn(line)
-	l.Name = check.Tidy(string(line[from:to]))
+	l.Name = strings.TrimRight(check.Tidy(string(line[from:to])), ".")
 	if utf8.RuneCountInString(l.Name) > check.NameLength || l.Name == "" {
 		l.fail(1, fmt.Sprintf("a technique's name of up to %d characters comes first", check.NameLength))
 		return
@@ -55,6 +55,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	if l.Problem != "" {
 		return
 	}
+	amount = b.exercise(l, amount)
 	if trackOnly(b, &PageLine{}, check.Key(l.Name)) {
 		l.fail(1, fmt.Sprintf("“%s” says for whom; the name of what is asked comes first, then for example not for Cubs", l.Name))
 		return
@@ -62,6 +63,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	if t := b.alike(l.Name); t != nil && b.Named(l.Name) == nil {
 		l.Name = t.Name
 	}
+	l.restNoted()
 	for part := range strings.SplitSeq(l.Note, ", ") {
 		if t := b.Named(part); t != nil && b.Named(l.Name) != nil && t.Kind != "stance" {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
@@ -90,6 +92,57 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
+	}
+}
+
+// exercise reads a fitness item: a number behind it is how often, "Burpees 15", and what it is done on is
+// a remark, "push-ups on my knees".
+func (b *Book) exercise(l *PageLine, amount bool) bool {
+	words := strings.Fields(l.Name)
+	last := len(words) - 1
+	if l.Plain || b.Named(l.Name) != nil || last < 0 {
+		return amount
+	}
+	n, err := strconv.Atoi(words[last])
+	counted := !amount && last > 0 && err == nil && n >= leastCount
+	if name := strings.Join(words[:max(last, 0)], " "); counted && b.Named(name) != nil && slices.Contains(counts, b.Named(name).Kind) { // Front kick 10
+		l.Quantity, l.Name = Quantity{Measure: RepsInAll, Reps: n}, name
+		return true
+	}
+	if b.sparringKind(l) != "fitness" && kindInWords(l.Name) != "fitness" {
+		return amount
+	}
+	if at := onPart.FindStringIndex(l.Name); at != nil && at[0] > 0 {
+		l.note(check.Tidy(l.Name[at[0]:]))
+		l.Name = l.Name[:at[0]]
+	}
+	if counted {
+		l.Quantity, l.Name = Quantity{Measure: RepsInAll, Reps: n}, strings.Join(words[:last], " ")
+		return true
+	}
+	return amount
+}
+
+// counts are the kinds behind whose known names a number is how often.
+var counts = []Kind{"strike", "kick", "block", "evasion", "footwork", "breakfall", "fitness"}
+
+// leastCount is the least number behind an exercise that is no number of a series.
+const leastCount = 5
+
+// restNoted takes the rest of rounds out of the remark: 3 x 2 min (1 min rest).
+func (l *PageLine) restNoted() {
+	parts := strings.Split(l.Note, ", ")
+	for i, part := range parts {
+		if l.Quantity.Measure != RoundsTimed || l.Quantity.Rest != 0 || !restAlone.MatchString(check.Key(part)) {
+			continue
+		}
+		if q, err := ParseQuantity(fmt.Sprintf("%d x %d s, %s", l.Quantity.Rounds, l.Quantity.Seconds, check.Key(part))); err == nil {
+			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, i, i+1), ", ")
+			if l.perhaps == part {
+				l.perhaps = ""
+			}
+			return
+		}
 	}
 }
 
@@ -281,7 +334,7 @@ func (b *Book) Settle(l *PageLine) {
 			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
 		}
 		l.Moves = ""
-	case l.Section == "" && !l.under.mixed:
+	case l.Section == "" && !l.under.mixed && (!l.under.none || cmp.Or(l.Said, b.kindInName(l.Name)) == ""):
 		l.New = true
 		l.fail(1, fmt.Sprintf("%q is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
@@ -337,35 +390,4 @@ func SectionFor(sections []Section, k Kind) *Section {
 }
 
 // partAsked is a line that asks a part of something: First half of a form.
-var partAsked = regexp.MustCompile(`(?i)^(?:the )?(?:first|second|third|last|1st|2nd|3rd) (?:half|part|third|section|(?:\w+ )?(?:moves|steps|movements)) of `)
-
-// outlined are the marks of an outline before a line: A. or A) before a heading, A1, A.1 or 1.1 before a
-// line.
-var outlined = regexp.MustCompile(`^\s*(?:([A-Z])(?:[.)]|\.?(\d{1,2})[.):]?)|(\d{1,2})\.(\d{1,2})[.)]?)\s+`)
-
-// withoutOutline puts blanks, as many, for the marks of an outline, where at least three lines have them
-// and all are in order: A, A1, A2, B, B1 or 1.1, 1.2, 2.1. Other lines stay as they are.
-func withoutOutline(lines []string) []string {
-	out := slices.Clone(lines)
-	marked, chapter, number := 0, 0, 0
-	for i, line := range lines {
-		m := outlined.FindStringSubmatch(line)
-		if m == nil {
-			continue
-		}
-		c, _ := strconv.Atoi(m[3])
-		if m[1] != "" {
-			c = int(m[1][0]-'A') + 1
-		}
-		n, _ := strconv.Atoi(m[2] + m[4])
-		if (c != chapter || n != number+1) && (c != chapter+1 || n > 1) {
-			return lines
-		}
-		marked, chapter, number = marked+1, c, n
-		out[i] = strings.Repeat(" ", len(m[0])) + line[len(m[0]):]
-	}
-	if marked < 3 {
-		return lines
-	}
-	return out
-}
+var partAsked = regexp.MustCompile(`(?i)^(?:the )?(?:first|second|third|last|1st|2nd|3rd) (?:half|part|third|section|(?:\w+ )?(?:moves|steps|movements)) of |[-–—,(] ?(?:only )?(?:up to|as far as|until|to) the (?:\w+ )?(?:half|middle|shout|kiai|turn|line|move|step|count)\b`)

@@ -85,13 +85,41 @@ func (b *Book) single(name string) string {
 	if one := strings.TrimRight(name, "sS"); b.Named(name) == nil && b.Named(one) != nil {
 		return one
 	}
+	if one := strings.TrimSuffix(name, "es"); b.Named(name) == nil && b.Named(one) != nil {
+		return one
+	}
+	name = oneOfMany.ReplaceAllString(name, "$1")
 	r, size := utf8.DecodeRuneInString(name)
 	return string(unicode.ToUpper(r)) + name[size:]
 }
 
+// oneOfMany is the plural of what is struck, kicked or blocked with at the end of a name.
+var oneOfMany = regexp.MustCompile(`(?i)\b(kick|punch|strike|block|fist|elbow|hook|jab|uppercut|throw)(?:e?s)$`)
+
 // around reads an amount that stands around a name, or before it: "10 front kicks each leg".
 func (b *Book) around(l *PageLine, words []string) bool {
-	return b.aroundOf(l, words, false) || b.aroundOf(l, words, true)
+	return b.knownBehind(l, words) || b.aroundOf(l, words, false) || b.aroundOf(l, words, true)
+}
+
+// knownBehind reads a number and what is known in the plural: "10 palm strikes on the pad".
+func (b *Book) knownBehind(l *PageLine, words []string) bool {
+	if !bare(words[0]) {
+		return false
+	}
+	for end := len(words); end > 1; end-- {
+		plural := strings.Join(words[1:end], " ")
+		if one := b.single(plural); b.Named(plural) == nil && b.Named(one) != nil {
+			q, err := ParseQuantity(words[0])
+			if rest := strings.Join(words[end:], " "); err == nil && !eachWord.MatchString(rest) && b.amountIn(words[0]+" "+rest) == "" {
+				l.Name, l.Quantity = one, q
+				if rest != "" && !b.keyword(l, rest) {
+					b.loose(l, rest)
+				}
+				return true
+			}
+		}
+	}
+	return false
 }
 
 func (b *Book) aroundOf(l *PageLine, words []string, number bool) bool {
@@ -103,8 +131,8 @@ func (b *Book) aroundOf(l *PageLine, words []string, number bool) bool {
 				}
 				said := strings.Join(append(slices.Clone(words[:i]), words[j:end]...), " ")
 				if bare(said) == number && l.take(said, b.single(strings.Join(words[i:j], " "))) {
-					if end < len(words) {
-						b.loose(l, strings.Join(words[end:], " "))
+					if rest := strings.Join(words[end:], " "); rest != "" && !b.keyword(l, rest) {
+						b.loose(l, rest)
 					}
 					return true
 				}
@@ -126,7 +154,7 @@ func (b *Book) tail(l *PageLine) {
 		switch {
 		case known && strings.ContainsAny(rest[:1], "/&+"): // two in one
 			return
-		case known && ofPart.MatchString(rest):
+		case known && (ofPart.MatchString(rest) || toPart.MatchString(rest)):
 			l.note(rest)
 		case len(words)-n > 1 && !setting(rest) && !boardsPart.MatchString(strings.ToLower(rest)) && !(known && b.reads(rest)):
 			continue
@@ -153,8 +181,14 @@ func (b *Book) tail(l *PageLine) {
 	}
 }
 
+// toPart is what a known technique goes to, and onPart what an exercise is done on.
+var (
+	toPart = regexp.MustCompile(`(?i)^to (?:the )?(?:temple|head|face|jaw|chin|nose|ears?|neck|throat|eyes?|collar ?bone|chest|ribs?|body|stomach|belly|solar plexus|kidneys?|groin|thigh|knee|shin)s?$`)
+	onPart = regexp.MustCompile(`(?i) on (?:my |your |the |their )?(?:knees|fists|knuckles|toes|hands|fingertips)$`)
+)
+
 // eitherSide is at the end of a name what says that it is shown on both sides.
-var eitherSide = regexp.MustCompile(`(?i) (?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|both sides)$`)
+var eitherSide = regexp.MustCompile(`(?i) (?:on )?(?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|both sides)$`)
 
 func setting(words string) bool { return settingSaid(check.Key(words)) != "" }
 

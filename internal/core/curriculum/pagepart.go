@@ -137,7 +137,7 @@ func strict(part string) bool {
 var nearlySaid = regexp.MustCompile(`^(?i:not for|until|from|as|weight|marks|always|stage|level|entry|sprint)\b|^(?:\S+ )?for \p{Lu}|\d.* for \p{Lu}`)
 
 // fromStance is a remark that says where one stands.
-var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:stance|dachi|position|knees|ground|floor|guard|side|front|behind)$`)
+var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind)$`)
 
 // loose takes a part that is neither amount nor keyword as a remark. One that holds a figure or
 // speaks of each side may be an amount and is asked about.
@@ -218,7 +218,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Phases = true
 	case first == "term" && rest != "":
 		l.Term = check.Tidy(said)
-	case KindNamed(word) != "":
+	case KindNamed(word) != "" && !b.answersBy(l, KindNamed(word)):
 		l.Said = KindNamed(word)
 	case key == "not a number":
 		l.Plain = true
@@ -281,12 +281,21 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 	return ""
 }
 
-var settingPart = regexp.MustCompile(`^(?:on|onto|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand )*(pads?|shields?|mitts?|bags?|partner|pairs|air|boards?)$`)
+// answersBy reports whether a kind behind an attack under self-defence is how it is answered, "Rear choke -
+// throw", and not what the line is.
+func (b *Book) answersBy(l *PageLine, k Kind) bool {
+	return b.sparringKind(l) == "self_defence" && slices.Contains([]Kind{"throw", "lock", "strike", "kick", "block"}, k) && attackInWords.MatchString(l.Name)
+}
+
+var settingPart = regexp.MustCompile(`^(?:on|onto|to|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand )*(pads?|shields?|mitts?|bags?|partner|pairs|air|boards?)$`)
+
+// struckOn are the things that a kick or a punch goes to.
+var struckOn = regexp.MustCompile(`^(?:pad|shield|mitt|bag|board)`)
 
 // settingSaid is the setting that words mean: on the pad, on focus mitts, with partner, in pairs.
 func settingSaid(key string) Setting {
 	m := settingPart.FindStringSubmatch(key)
-	if m == nil {
+	if m == nil || strings.HasPrefix(key, "to ") && !struckOn.MatchString(m[1]) {
 		return ""
 	}
 	switch strings.TrimSuffix(m[1], "s") {

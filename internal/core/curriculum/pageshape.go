@@ -21,6 +21,7 @@ type headed struct {
 	first   Kind      // of what stands below where its words tell none: Stances & footwork
 	legend  bool      // call numbers stand below
 	amount  *Quantity // of what stands below without one: Kicks (8 each leg); nil: the usual one
+	none    bool      // the page has no headings
 	unknown bool      // it looks like a heading and is none of the program's
 }
 
@@ -246,9 +247,9 @@ var kindsInWords = []struct {
 	kind  Kind
 	words *regexp.Regexp
 }{
-	{"knowledge", regexp.MustCompile(`\?$`)},
+	{"knowledge", regexp.MustCompile(`\?$|^(explain|know|describe|recite|name|list|what|why|how|who|when|where) `)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
-	{"self_defence", regexp.MustCompile(`\b(escape|release|defen[cs]e (against|from)|self.defen[cs]e|against an?)\b`)},
+	{"self_defence", regexp.MustCompile(`\b(escape|release|break free|defend against|get out of|defen[cs]e (against|from)|self.defen[cs]e|against an?)\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b`)},
 	{"fitness", regexp.MustCompile(`\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?)\b`)},
 	{"breakfall", regexp.MustCompile(`\b(break ?falls?|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
@@ -278,7 +279,7 @@ func kindInWords(name string) Kind {
 
 var (
 	asideLine = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
-	titleLine = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist)\b`)
+	titleLine = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist)\b`)
 	aboutLine = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
 	laterLine = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
 	partOf    = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
@@ -295,6 +296,9 @@ func (b *Book) setAside(line string, first bool) string {
 	}
 	if text = titleTime.ReplaceAllString(text, ""); first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";:(\t") && kindInWords(text) == "" && b.amountIn(text) == "" {
 		return "the title of the page"
+	}
+	if leadsIn.MatchString(text) && !strings.ContainsFunc(text, unicode.IsDigit) {
+		return "it leads in what follows"
 	}
 	return ""
 }
@@ -355,9 +359,15 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 		return "", "", false
 	}
 	words := strings.Fields(text)
+	if ownDefence.MatchString(text) || partAsked.MatchString(text) {
+		return "", "", false
+	}
 	sentence := strings.HasSuffix(text, ".") && len(words) > 2 || len(words) >= 6 && !strings.Contains(text, ",")
 	return text, "defender", sentence && !titled(words)
 }
+
+// ownDefence begins what is a defence of its own, not a step of the one before it.
+var ownDefence = regexp.MustCompile(`(?i)^(?:defend against|escape from|release from|break free|defence against|self.defen[cs]e against|get out of)\b`)
 
 // titled reports whether most words of a name begin with a capital, as in a title.
 func titled(words []string) bool {
@@ -464,7 +474,7 @@ var (
 	doubled       = regexp.MustCompile(`(?i)\bdouble\b`)
 	severals      = regexp.MustCompile(`\b\d{1,2} ?(?:[-–—&+]|to|and) ?\d{1,2}$`)
 	notAlike      = regexp.MustCompile(`(?i)^(left|right|l|r)$|^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
-	connecting    = regexp.MustCompile(`(?i)^(?:w/|(?:in|into|from|with|to|against|off|then|and|while|after|at)\b)`)
+	connecting    = regexp.MustCompile(`(?i)^(?:w/|(?:in|into|from|with|to|against|off|then|and|while|after|at|followed by)\b)`)
 	ofPart        = regexp.MustCompile(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only)?$`)
 )
 

@@ -1,0 +1,310 @@
+package curriculum
+
+import (
+	"cmp"
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+)
+
+// pageText is a piece of a page: a line, or what stands behind a heading on its line.
+type pageText struct {
+	number int    // of the line, from 0
+	typed  string // as it was typed
+	line   string // as it is read
+	legend string // what the line says of others by a sign; "" it explains none
+}
+
+// plainly is a page without what only makes a page of it: the marks of an outline, of a text for the web,
+// boxes to tick, signs that a legend explains; a heading and what stands behind it are taken apart.
+// What is taken out leaves blanks where it can, so that columns stay.
+func (b *Book) plainly(written []string) (out []pageText) {
+	lines := slices.Clone(written)
+	for i, line := range lines {
+		lines[i] = blanked(tickBox, shortened(withoutMarkup(line)))
+	}
+	lines, legend := withoutSigns(withoutOutline(lines))
+	for i, line := range lines {
+		typed := strings.TrimRight(written[i], " \t")
+		for _, part := range b.behindHeading(line) {
+			out = append(out, pageText{i, typed, part, legend[i]})
+		}
+	}
+	return out
+}
+
+var (
+	headAnd = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?): +(\S.*)$`)
+	someOf  = regexp.MustCompile(`(?i)^(?:all|any|each|every|both|as|see|same)\b`)
+)
+
+// behindHeading takes a heading and what stands behind it on its line apart, "Kicks: Front kick x10, Side
+// kick x10"; other lines stay.
+func (b *Book) behindHeading(line string) []string {
+	m := headAnd.FindStringSubmatch(line)
+	if m == nil || b.Named(m[1]) != nil {
+		return []string{line}
+	}
+	h, is := b.headingOf(strings.TrimSpace(m[1][listed(m[1]):]))
+	if _, err := ParseQuantity(m[2]); !is || someOf.MatchString(m[2]) || err == nil && cmp.Or(h.kind, b.kindIn(h.section)) != "sparring" {
+		return []string{line}
+	}
+	parts := strings.FieldsFunc(m[2], func(r rune) bool { return r == ',' || r == ';' })
+	for _, part := range parts {
+		words := strings.Fields(part)
+		known := false
+		for n := len(words); n > 0 && !known; n-- {
+			known = b.Named(strings.Join(words[:n], " ")) != nil
+		}
+		if !known && b.kindInName(part) == "" {
+			return []string{m[1], m[2]} // one thing, and what is said of it
+		}
+	}
+	return append([]string{m[1]}, parts...)
+}
+
+var (
+	starred   = regexp.MustCompile("(\\*\\*|__|\\*|_|`)(\\p{L}[^*_`]*?)(\\*\\*|__|\\*|_|`)")
+	starredIn = regexp.MustCompile(`_\(([^()]*)\)_|\*\(([^()]*)\)\*`)
+	pipeRow   = regexp.MustCompile(`^\s*\|(.+)\|\s*$`)
+	pipeRule  = regexp.MustCompile(`^\s*\|[-:| ]+\|\s*$`)
+)
+
+// withoutMarkup is a line without the signs of a text for the web: **bold**, _(slanted)_, a table's pipes.
+func withoutMarkup(line string) string {
+	if pipeRule.MatchString(line) {
+		return "---"
+	}
+	if m := pipeRow.FindStringSubmatch(line); m != nil {
+		cells := strings.Split(m[1], "|")
+		for i := range cells {
+			cells[i] = strings.TrimSpace(cells[i])
+		}
+		return strings.Join(cells, "\t")
+	}
+	line = starredIn.ReplaceAllString(line, "($1$2)")
+	return starred.ReplaceAllStringFunc(line, func(s string) string {
+		m := starred.FindStringSubmatch(s)
+		if m[1] != m[3] {
+			return s
+		}
+		return m[2]
+	})
+}
+
+var (
+	tickBox   = regexp.MustCompile(`^\s*(?:[-–—*•] )?(?:[☐☑☒□■▢▣◻◯○●✓✔✗►➢→»]|\[[ xX✓]?\]|\([ _]?\))\s*`)
+	shortWord = regexp.MustCompile(`(?i)\b(?:ea|min|mins|sec|secs|rep|reps|approx)\.(?:[ ,;)]|$)`)
+)
+
+// blanked puts as many blanks for what a pattern finds first.
+func blanked(pattern *regexp.Regexp, line string) string {
+	at := pattern.FindStringIndex(line)
+	if at == nil {
+		return line
+	}
+	return line[:at[0]] + strings.Repeat(" ", utf8.RuneCountInString(line[at[0]:at[1]])) + line[at[1]:]
+}
+
+// shortened is a line without the full stops of what is written short: 10 ea. side, 2 min.
+func shortened(line string) string {
+	return shortWord.ReplaceAllStringFunc(line, func(s string) string { return strings.Replace(s, ".", " ", 1) })
+}
+
+// outlined are the marks of an outline before a line: A. or A) before a heading, A1, A.1 or 1.1 before a
+// line.
+var outlined = regexp.MustCompile(`^\s*(?:([A-Z])(?:[.)]|\.?(\d{1,2})[.):]?)|(\d{1,2})\.(\d{1,2})[.)]?)\s+`)
+
+// withoutOutline puts blanks, as many, for the marks of an outline, where at least three lines have them
+// and all are in order: A, A1, A2, B, B1 or 1.1, 1.2, 2.1. Other lines stay as they are.
+func withoutOutline(lines []string) []string {
+	out := slices.Clone(lines)
+	marked, chapter, number := 0, 0, 0
+	for i, line := range lines {
+		m := outlined.FindStringSubmatch(line)
+		if m == nil {
+			continue
+		}
+		c, _ := strconv.Atoi(m[3])
+		if m[1] != "" {
+			c = int(m[1][0]-'A') + 1
+		}
+		n, _ := strconv.Atoi(m[2] + m[4])
+		if (c != chapter || n != number+1) && (c != chapter+1 || n > 1) {
+			return lines
+		}
+		marked, chapter, number = marked+1, c, n
+		out[i] = strings.Repeat(" ", len(m[0])) + line[len(m[0]):]
+	}
+	if marked < 3 {
+		return lines
+	}
+	return out
+}
+
+var (
+	signLegend = regexp.MustCompile(`^\s*\(?([*†‡§]{1,2})\)? ?(?:=|:|–|-|—|means|marks|is|are)? ?(\p{L}.*?)[.)]?$`)
+	signMust   = regexp.MustCompile(`(?i)\b(?:must|required|compulsory|mandatory|essential|has to|have to)\b`)
+	signBonus  = regexp.MustCompile(`(?i)\b(?:bonus|optional|extra|not required|not needed)\b`)
+)
+
+// mostLegend is how many words explain a sign at most.
+const mostLegend = 8
+
+// withoutSigns reads a legend such as "* = must be passed" and says so on the lines with the sign; legend
+// are the places of such lines, with what each says.
+func withoutSigns(lines []string) (out []string, legend map[int]string) {
+	legend = map[int]string{}
+	means := map[string]string{}
+	for i, line := range lines {
+		m := signLegend.FindStringSubmatch(line)
+		if m == nil || means[m[1]] != "" || len(strings.Fields(m[2])) > mostLegend {
+			continue
+		}
+		said := ""
+		switch {
+		case signBonus.MatchString(m[2]):
+			said = "bonus"
+		case signMust.MatchString(m[2]):
+			said = "must"
+		}
+		others := slices.ContainsFunc(lines, func(x string) bool { return x != line && signed(x, m[1]) >= 0 })
+		if said != "" && others {
+			means[m[1]], legend[i] = said, said
+		}
+	}
+	for i, line := range lines {
+		if _, explains := legend[i]; explains {
+			continue
+		}
+		for sign, said := range means {
+			if at := signed(line, sign); at >= 0 {
+				line = strings.TrimRight(line[:at]+strings.Repeat(" ", utf8.RuneCountInString(sign))+line[at+len(sign):], " \t") + ", " + said
+			}
+		}
+		lines[i] = line
+	}
+	return lines, legend
+}
+
+// signed is where in a line a sign stands at a word, not before a blank as in a list; -1 nowhere.
+func signed(line, sign string) int {
+	for at := 0; ; {
+		k := strings.Index(line[at:], sign)
+		if k < 0 {
+			return -1
+		}
+		at += k
+		before, _ := utf8.DecodeLastRuneInString(line[:at])
+		after, _ := utf8.DecodeRuneInString(line[at+len(sign):])
+		mark := func(r rune) bool { return r != utf8.RuneError && strings.ContainsRune(sign, r) }
+		if !mark(before) && !mark(after) && (strings.TrimSpace(line[:at]) != "" || unicode.IsLetter(after)) {
+			return at
+		}
+		at += len(sign)
+	}
+}
+
+var (
+	// What a sentence says before it comes to what is asked.
+	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:(?:the )?(?:students?|candidates?|you|i) (?:must|should|will|shall|can|has to|have to) (?:be able to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute) (?:an? |the )?)?`)
+	maybeAsked  = regexp.MustCompile(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
+	leadsIn     = regexp.MustCompile(`(?i)\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
+	sparFor     = regexp.MustCompile(`(?i)^\s*spar for `)
+	aHeight     = regexp.MustCompile(`(?i)(?:, ?|@ ?|\bat )(?:(head|face|chest|body|belly|waist|belt|knee|shin)[- ](?:height|level|high))\b`)
+	sideJoined  = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l)\b`)
+	sidesFirst  = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l),? ?x? ?(\d{1,3})( *(?:[(,]|$)| +\p{L})`)
+	countSides  = regexp.MustCompile(`(?i)^(\s*)(\d{1,3}) ?x? ?(\p{L}.*?),? (?:l ?[/+] ?r|r ?[/+] ?l)\s*$`)
+	eachOf      = regexp.MustCompile(`(?i)\b(?:with|on|to|for|using) ((?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
+	article     = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:an?|the) )(\p{L}[\p{L} -]+)`)
+	roundsOf    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of (?:free |light )?sparring,? ?\(?(\d+ ?(?:min|sec)\w*|one minute|two minutes)\)?`)
+	// 30 s/side
+	secondsSlash = regexp.MustCompile(`(?i)\b(\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) ?/ ?(side|leg|hand|arm|foot)\b`)
+	timesEach    = regexp.MustCompile(`(?i)\b(\d{1,3}) (?:times|reps|x) ((?:with |on )?(?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
+)
+
+var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "waist": "mid", "belt": "mid", "knee": "low", "shin": "low"}
+
+// asListed is a line as it would stand in a list: "Perform 10 front kicks with each leg." is "10 front
+// kicks each leg". Names of the program stay as they are. Blanks keep the columns where that is possible.
+func (b *Book) asListed(line string) string {
+	if name := strings.TrimSpace(line[listed(line):]); b.Named(name) != nil {
+		return line
+	}
+	blanks := func(s string) string { return strings.Repeat(" ", utf8.RuneCountInString(s)) }
+	if from, to := b.nameIn([]rune(line)); b.Named(string([]rune(line)[from:to])) != nil && maybeAsked.MatchString(line) {
+		return line // a name that begins as a sentence does
+	}
+	whole := line
+	lead := surelyAsked.FindString(line)
+	if rest := line[len(lead):]; strings.TrimSpace(lead) != "" || b.askedBy(rest) {
+		line = blanks(lead) + rest
+		if more := maybeAsked.FindString(rest); b.askedBy(rest) {
+			line = blanks(lead) + blanks(more) + rest[len(more):]
+		}
+		line = capitalised(strings.TrimSuffix(strings.TrimRight(line, " "), "."))
+	}
+	if whole, found := strings.CutSuffix(line, ")."); found {
+		line = whole + ")"
+	}
+	if at := sparFor.FindString(line); at != "" {
+		line = strings.Replace(at, "spar for", "Sparring,", 1)
+		line = strings.Replace(line, "Spar for", "Sparring,", 1) + whole[len(at):]
+		line = strings.TrimSuffix(line, ".")
+	}
+	if m := article.FindStringSubmatch(line); m != nil && b.kindInName(m[2]) != "" && b.kindInName(m[2]) != "knowledge" {
+		line = blanks(m[1]) + capitalised(line[len(m[1]):])
+	}
+	line = roundsOf.ReplaceAllString(line, "Sparring, $1 x $2")
+	line = timesEach.ReplaceAllString(line, "$1 $2")
+	line = secondsSlash.ReplaceAllString(line, "$1 each $2")
+	line = eachOf.ReplaceAllString(line, "$1")
+	if countSides.MatchString(line) {
+		line = countSides.ReplaceAllString(line, "$1$3, $2 a side")
+	} else if sidesFirst.MatchString(line) {
+		line = sidesFirst.ReplaceAllString(line, ", $1 a side,$2")
+	} else if sideJoined.MatchString(line) && strings.ContainsFunc(line, unicode.IsDigit) {
+		if said := sideJoined.ReplaceAllString(line, "a side"); b.amountIn(strings.ReplaceAll(said, ",", " ")) != b.amountIn(strings.ReplaceAll(line, ",", " ")) {
+			line = said
+		}
+	}
+	if at := aHeight.FindStringSubmatchIndex(line); at != nil && !strings.Contains(line[:at[0]], "(") {
+		line = line[:at[0]] + ", level " + heights[strings.ToLower(line[at[2]:at[3]])] + "," + line[at[1]:]
+	}
+	return line
+}
+
+// capitalised is a line whose first letter is a capital.
+func capitalised(line string) string {
+	at := strings.IndexFunc(line, func(r rune) bool { return !unicode.IsSpace(r) })
+	if at < 0 {
+		return line
+	}
+	r, size := utf8.DecodeRuneInString(line[at:])
+	return line[:at] + string(unicode.ToUpper(r)) + line[at+size:]
+}
+
+// askedBy reports whether a verb such as "show" leads in what is asked: an amount or a known name
+// follows it.
+func (b *Book) askedBy(text string) bool {
+	verb := maybeAsked.FindString(text)
+	if verb == "" {
+		return false
+	}
+	rest := strings.TrimRight(text[len(verb):], ". ")
+	words := strings.Fields(rest)
+	if amount := b.amountIn(strings.ReplaceAll(rest, ",", " ")); amount != "" || len(words) > 0 && bare(words[0]) {
+		return true
+	}
+	for n := len(words); n > 0; n-- {
+		if b.Named(check.Tidy(strings.TrimRight(strings.Join(words[:n], " "), ",;"))) != nil {
+			return true
+		}
+	}
+	return false
+}

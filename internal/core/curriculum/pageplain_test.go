@@ -1,0 +1,83 @@
+package curriculum
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// shore is a school with a few techniques and all the usual sections.
+func shore() *Book {
+	c := Curriculum{Rungs: []Rung{{ID: "y", Name: "Yellow belt"}}}
+	for _, s := range DefaultSections {
+		c.Sections = append(c.Sections, Section{ID: s, Name: s, Kind: UsualKind(s)})
+	}
+	for name, kind := range map[string]Kind{"Jab": "strike", "Front kick": "kick", "Side kick": "kick", "Show Stance": "stance", "Gate": "self_defence"} {
+		c.Techniques = append(c.Techniques, Technique{ID: name, Name: name, Kind: kind})
+	}
+	return Open(c)
+}
+
+// understoodIn is what a page is read as, a line each: set-aside lines by their reason, problems and
+// doubts with a question mark.
+func understoodIn(b *Book, page string) string {
+	var out []string
+	for _, l := range b.ParsePage(strings.ReplaceAll(page, "|", "\n")) {
+		switch {
+		case l.Aside != "":
+			out = append(out, "~ "+l.Aside)
+		case l.Problem != "" || len(l.Doubts) > 0 || l.Asked:
+			out = append(out, "? "+understood(b, l))
+		default:
+			out = append(out, understood(b, l))
+		}
+	}
+	return strings.Join(out, "|")
+}
+
+// TestPagesWithoutTheirDress: boxes, signs, stars, capitals and whole sentences do not change what is
+// asked; what only looks like them stays.
+func TestPagesWithoutTheirDress(t *testing.T) {
+	for page, want := range map[string]string{
+		"Kicks|☐ Front kick 10|[ ] Side kick 5|- [x] Hook kick, 5":             "kick: Front kick, 10|kick: Side kick, 5|kick: Hook kick, 5",
+		"Kicks|Front kick* 10|*Side kick 5|Hook kick, 3|* = must be passed":    "kick: Front kick, 10, must|kick: Side kick, 5, must|kick: Hook kick, 3|~ what a sign means: must",
+		"Kicks|Front kick 10 †|Side kick 5|† optional":                         "kick: Front kick, 10, bonus|kick: Side kick, 5|~ what a sign means: bonus",
+		"Kicks|* Front kick 10|* Side kick 5":                                  "kick: Front kick, 10|kick: Side kick, 5",
+		"**Kicks**|- **Front kick** – 10/leg|- *Hook kick* – 5/leg (**must**)": "kick: Front kick, 10 each limb|kick: Hook kick, 5 each limb, must",
+		"Kicks|Front kick 2*3": "? kick: Front kick 2*3, 5 a side",
+		"Kicks: Front kick x10, Side kick x5|Strikes: Jab, 10 each hand, must":   "kick: Front kick, 10|kick: Side kick, 5|strike: Jab, 10 each limb, must",
+		"Sparring: 2 x 1 min|Fitness: 20 push-ups":                               "sparring: Sparring, 2 x 60 s|fitness: Push-ups, 20",
+		"Blocks: all on command":                                                 "? block: Blocks, 5 a side: all on command",
+		"Stances|Show Stance, 20 s|Stand in Horse stance for 40 seconds.":        "stance: Show Stance, 20 s|stance: Horse stance, 40 s",
+		"Perform 10 front kicks with each leg.|Show a Side kick, 5 on each side": "kick: Front kick, 10 each limb|kick: Side kick, 5 a side",
+		"Students must be able to:|Do 10 jabs":                                   "~ it leads in what follows|strike: Jab, 10",
+		"Self-defence|Show the palm to the partner.":                             "self_defence: Show the palm to the partner, 2 a side",
+		"Kicks|Front kick @ head height, 5|Side kick at waist level 5 L/R":       "kick: Front kick, 5, level high|kick: Side kick, 5 a side, level mid",
+		"Kicks|10 x Hook kick L+R|Front kick L/R 8|Side kick 10 L & R":           "kick: Hook kick, 10 a side|kick: Front kick, 8 a side|? kick: Side kick, 10 (L & R)",
+		"Fitness|Burpees 15|Plank 2|Sit-ups, 20 ea.":                             "fitness: Burpees, 15|? fitness: Plank 2, 60 s|fitness: Sit-ups, 20 a side",
+		"Sparring|3 x 2 min. (1 min. rest), light|Rounds 2 x 1 min (body only)":  "sparring: Sparring, 3 x 120 s, 60 s rest (light)|sparring: Rounds, 2 x 60 s (body only)",
+		"Self-defence|Rear choke – throw|Wrist grab, lock":                       "self_defence: Rear choke, 2 a side (throw)|self_defence: Wrist grab, 2 a side (lock)",
+		"Self-defence|Sea wall, throw":                                           "throw: Sea wall, 3 a side",
+		"Forms|Shore One, up to the second shout":                                "? : , 0 x 0 s, as ",
+		"Strikes|Jab to the head, 10|Jab to a pad, 5|Jab-Jab, 5":                 "strike: Jab, 10 (to the head)|strike: Jab, 5, on pads|? strike: Jab-Jab, 5",
+		"FORMS|WATER LINE|KICKS|BACK KICK, 5|FRONT KICK 5|LOW KICK, 5":           "form: Water Line, 1|kick: Back kick, 5|kick: Front kick, 5|kick: Low kick, 5",
+		"Forms|Free sparring, 2 min":                                             "? form: Free sparring, 120 s",
+	} {
+		assert.Equal(t, want, understoodIn(shore(), page), page)
+	}
+}
+
+// TestDressKeepsThePlace: what is wrong is pointed at where it was typed, and the line is shown as typed.
+func TestDressKeepsThePlace(t *testing.T) {
+	for _, line := range []string{"☐ Side kick, 5 a side, level upstairs", "- [ ] Side kick, 5 a side, level upstairs", "Show Side kick, 5 a side, level upstairs"} {
+		read := shore().ParsePage("Kicks\n" + line)
+		require.Len(t, read, 1, line)
+		assert.Equal(t, line, read[0].Text)
+		assert.Equal(t, strings.Index(strings.ReplaceAll(line, "☐", "_"), "level")+1, read[0].Column, line)
+	}
+	two := shore().ParsePage("Kicks: Front kick, Side kick")
+	require.Len(t, two, 2)
+	assert.Equal(t, []any{1, 1, "Kicks: Front kick, Side kick"}, []any{two[0].Number, two[1].Number, two[1].Text})
+}
