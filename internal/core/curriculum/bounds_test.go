@@ -615,3 +615,49 @@ func TestNamesGoAlong(t *testing.T) {
 	x.ID = "new"
 	assert.Empty(t, b.Renamed(x))
 }
+
+// TestAlikeInEveryRespect: amounts of another measure, side or pace are not alike.
+func TestAlikeInEveryRespect(t *testing.T) {
+	base := Line{Quantity: Quantity{Measure: RepsPerSide, Reps: 5}}
+	shown := base.Demand()
+	assert.True(t, shown.alike(&base))
+	for what, change := range map[string]func(*Line){
+		"measure": func(l *Line) { l.Quantity.Measure = RepsInAll }, "side": func(l *Line) { l.Quantity.Side = "left" }, "pace": func(l *Line) { l.Slow = true }, "non-stop": func(l *Line) { l.NonStop = true },
+	} {
+		other := base
+		change(&other)
+		assert.False(t, shown.alike(&other), what)
+	}
+}
+
+// TestNamesThatJoin several: by a sign always, by "and" where each part says what it is.
+func TestNamesThatJoin(t *testing.T) {
+	b := Open(Curriculum{Techniques: []Technique{{ID: "j", Name: "Jab", Kind: "strike"}}})
+	for name, want := range map[string]bool{
+		"Jab": false, "Jab & hook": true, "Reed + Crane": true, "Reed/Crane": true, "Reed /": false, "Jab and low kick": true, "Reed and Crane": false, "Jab and Crane": false, "Reed and low kick": false,
+	} {
+		assert.Equal(t, want, b.joined(name), name)
+	}
+}
+
+// TestDrawsForOneCandidate: questions are drawn for each candidate, what is done together for all.
+func TestDrawsForOneCandidate(t *testing.T) {
+	drawn := func(section, candidate string) string {
+		page := "White\n\t" + section
+		for n := range 12 {
+			page += fmt.Sprintf("\n\tAsked %c, once, from Pool", 'A'+n)
+		}
+		var out []string
+		for _, l := range ladder(t, page).Compile(Asking{RungID: "white", Seed: 7, Candidate: candidate}).Lines {
+			out = append(out, l.Call)
+		}
+		require.Len(t, out, 2)
+		return strings.Join(out, ", ")
+	}
+	differ := func(section string) bool {
+		first := drawn(section, "a")
+		return slices.ContainsFunc([]string{"b", "c", "d", "e"}, func(c string) bool { return drawn(section, c) != first })
+	}
+	assert.True(t, differ("Knowledge"))
+	assert.False(t, differ("Forms"), "what is shown together is drawn once")
+}
