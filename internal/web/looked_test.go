@@ -1,4 +1,4 @@
-package web
+package web_test
 
 import (
 	"crypto/sha256"
@@ -23,6 +23,8 @@ import (
 	"velvetladder/internal/golden"
 	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web"
+	"velvetladder/internal/web/webtest"
 )
 
 var (
@@ -69,17 +71,17 @@ type foundForm struct {
 func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	golden.Alone(t)
 	path := filepath.Join(t.TempDir(), "demo.db")
-	require.NoError(t, onrecord.Build(bg, path, civil.On(clock())))
-	s, err := store.Open(bg, path, clock)
+	require.NoError(t, onrecord.Build(webtest.Ctx, path, civil.On(webtest.Clock())))
+	s, err := store.Open(webtest.Ctx, path, webtest.Clock)
 	require.NoError(t, err)
 	defer s.Close()
-	twentyEvenings(t, s)
-	h, err := New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), Access{Everybody: &store.Person{Name: "Rosalind Castellane", Role: store.Owner}})
+	web.TwentyEvenings(t, s)
+	h, err := web.New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Access{Everybody: &store.Person{Name: "Rosalind Castellane", Role: store.Owner}})
 	require.NoError(t, err)
-	x := &house{Handler: h, t: t, s: s, path: path}
+	x := &webtest.House{Handler: h, T: t, Store: s, Path: path}
 	routes := chi.NewRouter()
-	for _, rt := range (&app{}).routes() {
-		routes.Method(rt.method, rt.path, http.NotFoundHandler())
+	for _, rt := range web.Routes() {
+		routes.Method(rt.Method, rt.Path, http.NotFoundHandler())
 	}
 	kind := func(method, link string) string {
 		plain, query, _ := strings.Cut(link, "?")
@@ -107,7 +109,7 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 		}
 		went[link] = true
 		kinds[what]++
-		w := x.do("GET", link, "")
+		w := x.Do("GET", link, "")
 		require.Less(t, w.Code, 500, link)
 		var said []string
 		sort := w.Header().Get("Content-Type")
@@ -118,8 +120,8 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 			said = words(page)
 			for _, m := range forms.FindAllStringSubmatch(page, -1) {
 				f := foundForm{html.UnescapeString(m[1]), url.Values{}, url.Values{}}
-				for _, in := range inputs.FindAllString(m[2], -1) {
-					name, value := attr("name").FindStringSubmatch(in), attr("value").FindStringSubmatch(in)
+				for _, in := range webtest.Inputs.FindAllString(m[2], -1) {
+					name, value := webtest.Attribute("name").FindStringSubmatch(in), webtest.Attribute("value").FindStringSubmatch(in)
 					tick := strings.Contains(in, `type="checkbox"`) || strings.Contains(in, `type="radio"`)
 					switch {
 					case name == nil || value == nil || name[1] == "request" || tick && !strings.Contains(in, " checked"):
@@ -130,13 +132,13 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 						f.shown.Add(name[1], html.UnescapeString(value[1]))
 					}
 				}
-				for _, a := range areas.FindAllStringSubmatch(m[2], -1) {
+				for _, a := range webtest.Areas.FindAllStringSubmatch(m[2], -1) {
 					f.shown.Add(a[1], html.UnescapeString(a[2]))
 				}
-				for _, a := range selects.FindAllStringSubmatch(m[2], -1) {
-					if o := chosenO.FindStringSubmatch(a[2]); o != nil {
+				for _, a := range webtest.Selects.FindAllStringSubmatch(m[2], -1) {
+					if o := webtest.ChosenOption.FindStringSubmatch(a[2]); o != nil {
 						f.shown.Add(a[1], html.UnescapeString(o[1]))
-					} else if o := attr("value").FindStringSubmatch(a[2]); o != nil {
+					} else if o := webtest.Attribute("value").FindStringSubmatch(a[2]); o != nil {
 						f.shown.Add(a[1], html.UnescapeString(o[1]))
 					}
 				}
@@ -166,12 +168,12 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	}
 	send := func(how, to string, v url.Values) {
 		v.Set("request", fmt.Sprint("request ", len(out)))
-		w := x.do("POST", to, v.Encode())
+		w := x.Do("POST", to, v.Encode())
 		require.Less(t, w.Code, 500, to)
 		after := w.Header().Get("Location")
 		out = append(out, "", fmt.Sprintf("== sent %s: %s: %d %s", how, chance.ReplaceAllString(to, "…"), w.Code, chance.ReplaceAllString(after, "…")))
 		if w.Code == http.StatusSeeOther {
-			w = x.do("GET", after, "")
+			w = x.Do("GET", after, "")
 		}
 		said := words(w.Body.String())
 		out = append(out, said[:min(len(said), most/4)]...)
@@ -192,12 +194,12 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 		v := maps.Clone(f.shown)
 		v.Set("request", fmt.Sprint("try ", len(out)))
 		v.Set(field, value)
-		w := x.do("POST", f.to, v.Encode())
+		w := x.Do("POST", f.to, v.Encode())
 		require.Less(t, w.Code, 500, "%s %s=%s", f.to, field, value)
 		line := fmt.Sprintf("%s=%q: %d", field, value, w.Code)
 		var why []string
 		for _, m := range said.FindAllStringSubmatch(w.Body.String(), -1) {
-			why = append(why, html.UnescapeString(text(m[1])))
+			why = append(why, html.UnescapeString(webtest.Text(m[1])))
 		}
 		out = append(out, line+" "+chance.ReplaceAllString(strings.Join(why, " | "), "…"))
 		return why

@@ -1,10 +1,7 @@
-package web
+package web_test
 
 import (
-	"context"
 	"fmt"
-	"io"
-	"log/slog"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -12,137 +9,19 @@ import (
 	"path/filepath"
 	"regexp"
 	"strings"
-	"sync"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/civil"
-	"velvetladder/internal/core/curriculum"
-	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
-	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web"
+	"velvetladder/internal/web/webtest"
 )
-
-var (
-	bg = context.Background()
-	me = store.By{Actor: "tester"}
-)
-
-func clock() time.Time { return time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC) }
-
-// house is the application over a small school with a grading under way.
-type house struct {
-	http.Handler
-	t                                            testing.TB
-	s                                            *store.Store
-	program, white, yellow, section, technique   string
-	requirement, student, grading, candidate     string
-	examiner, group, item, enrolment, candidate2 string
-	path                                         string // of the database file
-}
-
-// later is the same school under a clock that is some days ahead, or behind.
-func (h *house) later(days int) *store.Store {
-	s, err := store.Open(bg, h.path, func() time.Time { return clock().AddDate(0, 0, days) })
-	require.NoError(h.t, err)
-	h.t.Cleanup(func() { s.Close() })
-	return s
-}
-
-const nasty = `<script>alert("x")</script>`
-
-// furnished is a database that is made once and copied for each test.
-type furnished struct {
-	once sync.Once
-	file []byte
-	fill func(testing.TB, *store.Store)
-}
-
-func (x *furnished) copy(t testing.TB) string {
-	x.once.Do(func() {
-		path := filepath.Join(t.TempDir(), "template.db")
-		s, err := store.Open(bg, path, clock)
-		require.NoError(t, err)
-		x.fill(t, s)
-		require.NoError(t, s.Close()) // so that all of it stands in the one file
-		x.file, err = os.ReadFile(path)
-		require.NoError(t, err)
-	})
-	path := filepath.Join(t.TempDir(), "school.db")
-	require.NoError(t, os.WriteFile(path, x.file, 0o600))
-	return path
-}
-
-var empty = furnished{fill: func(testing.TB, *store.Store) {}}
-
-func newHouse(t testing.TB) *house { return houseOf(t, &empty) }
-
-func houseOf(t testing.TB, x *furnished) *house {
-	path := x.copy(t)
-	s, err := store.Open(bg, path, clock)
-	require.NoError(t, err)
-	t.Cleanup(func() { s.Close() })
-	h, err := New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}})
-	require.NoError(t, err)
-	return &house{Handler: h, t: t, s: s, path: path}
-}
-
-func (h *house) furnish() *house {
-	id := func(d store.Done, err error) string {
-		require.NoError(h.t, err)
-		return d.ID
-	}
-	s := h.s
-	h.program = id(s.SaveProgram(bg, me, curriculum.Program{Name: "Kenpo"}))
-	cloth := curriculum.Cloth{Weave: curriculum.Plain, Colour: "#ffffff"}
-	h.white = id(s.SaveRung(bg, me, curriculum.Rung{ProgramID: h.program, Kind: curriculum.Belt, Name: "White belt", Cloth: cloth}))
-	h.yellow = id(s.SaveRung(bg, me, curriculum.Rung{ProgramID: h.program, Position: 9, Kind: curriculum.Belt, Name: "Yellow " + nasty, Cloth: cloth}))
-	sections, err := s.Sections(bg, h.program)
-	require.NoError(h.t, err)
-	h.section = sections[3].ID
-	h.technique = id(s.SaveTechnique(bg, me, curriculum.Technique{ProgramID: h.program, Name: "Kick " + nasty, Kind: "kick", Checkpoints: []string{nasty}, Cautions: []string{nasty}, Note: nasty}))
-	h.requirement = id(s.SaveRequirement(bg, me, curriculum.Requirement{RungID: h.yellow, SectionID: h.section, TechniqueID: h.technique, Role: "performer", Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 5}, Weight: 1, Note: nasty}, "", ""))
-	for _, name := range []string{"Ada " + nasty, "Ben Sluice"} {
-		h.student = id(s.SaveStudent(bg, me, progress.Student{Name: name, Guardian: nasty, Limits: nasty, Stance: progress.Orthodox, BirthDate: civil.MustParse("2014-02-28")}))
-		id(s.Enrol(bg, me, h.student, h.white, civil.MustParse("2026-01-02")))
-	}
-	h.grading = id(s.SaveGrading(bg, me, gradingday.Grading{ProgramID: h.program, Name: nasty, Place: nasty, On: s.Today(), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 3,
-		RungIDs: []string{h.yellow}, Examiners: []gradingday.Examiner{{Name: "Vane " + nasty, Chief: true}}}))
-	eligible, err := s.Eligible(bg, h.grading)
-	require.NoError(h.t, err)
-	for _, e := range eligible {
-		id(s.AddCandidates(bg, me, h.grading, []store.Entrant{{EnrolmentID: e.EnrolmentID}}))
-	}
-	id(s.Begin(bg, me, h.grading))
-	all, err := s.Candidates(bg, h.grading)
-	require.NoError(h.t, err)
-	h.candidate, h.candidate2, h.group, h.enrolment = all[0].ID, all[1].ID, all[0].GroupID, all[0].EnrolmentID
-	g, err := s.Grading(bg, h.grading)
-	require.NoError(h.t, err)
-	h.examiner = g.Examiners[0].ID
-	table, err := s.ScoringTable(bg, h.examiner, h.group)
-	require.NoError(h.t, err)
-	h.item = table.Items[0].ID
-	return h
-}
-
-func (h *house) do(method, path, body string) *httptest.ResponseRecorder {
-	r := httptest.NewRequest(method, path, strings.NewReader(body))
-	if strings.HasPrefix(body, "{") {
-		r.Header.Set("Content-Type", "application/json")
-	} else if method == "POST" {
-		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
-	}
-	w := httptest.NewRecorder()
-	h.ServeHTTP(w, r)
-	return w
-}
 
 func TestEveryScreenHasItsFiles(t *testing.T) {
 	files, err := filepath.Glob("*.go")
@@ -155,9 +34,9 @@ func TestEveryScreenHasItsFiles(t *testing.T) {
 			code.Write(text)
 		}
 	}
-	for _, s := range screens {
+	for _, s := range web.Screens {
 		assert.FileExists(t, "templates/"+s+".html")
-		own, err := os.ReadFile("static/" + scriptOf(s))
+		own, err := os.ReadFile("static/" + web.ScriptOf(s))
 		require.NoError(t, err)
 		assert.NotEqual(t, `import "./lib/shell.js";`, strings.TrimSpace(string(own)), "%s has a script that does nothing of its own", s)
 		assert.Contains(t, code.String(), fmt.Sprintf("Screen: %q", s), "no handler shows this screen")
@@ -176,18 +55,17 @@ func TestTemplatesHoldNoInlineScriptOrStyle(t *testing.T) {
 }
 
 func TestRoutesDeclareARole(t *testing.T) {
-	a := &app{}
 	seen := map[string]bool{}
-	for _, r := range a.routes() {
-		assert.NotEmpty(t, r.may, r.path)
-		assert.False(t, seen[r.method+r.path], r.path)
-		seen[r.method+r.path] = true
+	for _, r := range web.Routes() {
+		assert.NotEmpty(t, r.May, r.Path)
+		assert.False(t, seen[r.Method+r.Path], r.Path)
+		seen[r.Method+r.Path] = true
 	}
 }
 
 func TestSecurityHeadersAndCrossSiteRequests(t *testing.T) {
-	h := newHouse(t).furnish()
-	w := h.do("GET", "/ladder", "")
+	h := webtest.NewHouse(t).Furnish()
+	w := h.Do("GET", "/ladder", "")
 	csp := w.Header().Get("Content-Security-Policy")
 	assert.Contains(t, csp, "script-src 'self'")
 	assert.Contains(t, csp, "worker-src 'self'")
@@ -199,22 +77,22 @@ func TestSecurityHeadersAndCrossSiteRequests(t *testing.T) {
 	out := httptest.NewRecorder()
 	h.ServeHTTP(out, r)
 	assert.Equal(t, http.StatusForbidden, out.Code)
-	assert.Contains(t, h.do("GET", "/sw.js", "").Header().Get("Content-Type"), "javascript")
-	assert.Equal(t, http.StatusOK, h.do("HEAD", "/ladder", "").Code)
+	assert.Contains(t, h.Do("GET", "/sw.js", "").Header().Get("Content-Type"), "javascript")
+	assert.Equal(t, http.StatusOK, h.Do("HEAD", "/ladder", "").Code)
 	asset := regexp.MustCompile(`/static/[0-9a-f]+/css/app.css`).FindString(w.Body.String())
-	assert.Contains(t, h.do("GET", asset, "").Header().Get("Cache-Control"), "immutable")
+	assert.Contains(t, h.Do("GET", asset, "").Header().Get("Cache-Control"), "immutable")
 	for _, path := range []string{"/static/x/../web.go", "/static/x/..%2fweb.go", "/static/", "/static/x/css", "/static/x/none.css"} {
-		assert.Equal(t, http.StatusNotFound, h.do("GET", path, "").Code, path)
+		assert.Equal(t, http.StatusNotFound, h.Do("GET", path, "").Code, path)
 	}
 }
 
 func TestForeignTextIsEscapedEverywhere(t *testing.T) {
-	h := newHouse(t).furnish()
-	h.s.NameSchool(bg, me, nasty)
-	for _, path := range []string{"/ladder/" + h.yellow, "/sheet/" + h.yellow, "/rungs/" + h.yellow, "/programs/" + h.program, "/requirements/" + h.requirement, "/techniques", "/techniques/" + h.technique, "/techniques/" + h.technique + "/edit",
-		"/binder/" + h.yellow, "/difference/" + h.yellow, "/difference", "/load", "/booklet", "/booklet/" + h.yellow,
-		"/students?of=everybody", "/students/" + h.student, "/students/" + h.student + "/edit", "/gradings", "/gradings/" + h.grading, "/scoring/" + h.examiner + "/" + h.group, "/review/" + h.grading, "/find?q=" + url.QueryEscape("<script>")} {
-		w := h.do("GET", path, "")
+	h := webtest.NewHouse(t).Furnish()
+	h.Store.NameSchool(webtest.Ctx, webtest.Me, webtest.Nasty)
+	for _, path := range []string{"/ladder/" + h.Yellow, "/sheet/" + h.Yellow, "/rungs/" + h.Yellow, "/programs/" + h.Program, "/requirements/" + h.Requirement, "/techniques", "/techniques/" + h.Technique, "/techniques/" + h.Technique + "/edit",
+		"/binder/" + h.Yellow, "/difference/" + h.Yellow, "/difference", "/load", "/booklet", "/booklet/" + h.Yellow,
+		"/students?of=everybody", "/students/" + h.Student, "/students/" + h.Student + "/edit", "/gradings", "/gradings/" + h.Grading, "/scoring/" + h.Examiner + "/" + h.Group, "/review/" + h.Grading, "/find?q=" + url.QueryEscape("<script>")} {
+		w := h.Do("GET", path, "")
 		assert.Equal(t, http.StatusOK, w.Code, path)
 		assert.NotContains(t, w.Body.String(), "<script>", path)
 		assert.Contains(t, w.Body.String(), "&lt;script&gt;", path)
@@ -223,26 +101,26 @@ func TestForeignTextIsEscapedEverywhere(t *testing.T) {
 
 func TestNothingAnswersWithAnErrorOfOurs(t *testing.T) {
 	golden.Alone(t)
-	h := newHouse(t).furnish()
-	empty := newHouse(t)
+	h := webtest.NewHouse(t).Furnish()
+	empty := webtest.NewHouse(t)
 	filled := regexp.MustCompile(`\{[a-z]+\}`)
-	for _, rt := range (&app{}).routes() {
-		if strings.Contains(rt.path, "*") {
+	for _, rt := range web.Routes() {
+		if strings.Contains(rt.Path, "*") {
 			continue
 		}
 		for _, id := range []string{"nope", "%00", "'%20OR%201=1--", strings.Repeat("x", 3000)} {
-			path := filled.ReplaceAllString(rt.path, id)
-			for _, x := range []*house{h, empty} {
+			path := filled.ReplaceAllString(rt.Path, id)
+			for _, x := range []*webtest.House{h, empty} {
 				if x == empty && id != "nope" { // one strange address is enough where nothing is on record
 					continue
 				}
 				for _, body := range []string{"", "name=x&rung=zz&amount=%FF&on=zz&weight=9999999999999999999&places=x&candidate=a&candidate=b", `{"entries":[{}]}`, `{"marks":`} {
-					if rt.method == "GET" && body != "" {
+					if rt.Method == "GET" && body != "" {
 						continue
 					}
-					w := x.do(rt.method, path, body)
-					assert.Less(t, w.Code, 500, "%s %s %q: %s", rt.method, path, body, w.Body)
-					assert.NotEmpty(t, w.Body.String()+w.Header().Get("Location"), "%s %s", rt.method, path)
+					w := x.Do(rt.Method, path, body)
+					assert.Less(t, w.Code, 500, "%s %s %q: %s", rt.Method, path, body, w.Body)
+					assert.NotEmpty(t, w.Body.String()+w.Header().Get("Location"), "%s %s", rt.Method, path)
 				}
 			}
 		}
@@ -250,13 +128,13 @@ func TestNothingAnswersWithAnErrorOfOurs(t *testing.T) {
 }
 
 func TestBadInputIsToldAndKept(t *testing.T) {
-	h := newHouse(t).furnish()
-	own, err := h.s.Standings(bg, h.student)
+	h := webtest.NewHouse(t).Furnish()
+	own, err := h.Store.Standings(webtest.Ctx, h.Student)
 	require.NoError(t, err)
 	mark := func(value, kind, item string) string {
-		return fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":%q,"value":%s,"note":"","supersedes":""}]}`, store.NewID(), h.candidate, h.examiner, item, kind, value)
+		return fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":%q,"value":%s,"note":"","supersedes":""}]}`, store.NewID(), h.Candidate, h.Examiner, item, kind, value)
 	}
-	marks := "/scoring/" + h.examiner + "/" + h.group + "/marks"
+	marks := "/scoring/" + h.Examiner + "/" + h.Group + "/marks"
 	long := strings.Repeat("n", 10_000)
 	for _, c := range []struct {
 		name, path, body string
@@ -268,105 +146,105 @@ func TestBadInputIsToldAndKept(t *testing.T) {
 		{"a birth date in the future", "/students/new", "name=Eve&stance=orthodox&birth_date=2031-01-01", 422, []string{"lies in the future", `value="2031-01-01"`}},
 		{"a birth date that is none", "/students/new", "name=Eve&stance=orthodox&birth_date=31.2.2015", 422, []string{"write it as YYYY-MM-DD", "31.2.2015"}},
 		{"a height that is none", "/students/new", "name=Eve&stance=orthodox&height_cm=tall", 422, []string{"is not a whole number", `value="tall"`}},
-		{"two rungs of one name", "/rungs/new", "program=" + h.program + "&name=WHITE++belt&kind=belt&weave=plain&colour=%23ffffff&position=top&mark_count=0", 422, []string{"already the name of another rung", "WHITE  belt"}},
-		{"a colour that is none", "/rungs/new", "program=" + h.program + "&name=New&kind=belt&weave=plain&colour=red&position=top&mark_count=0", 422, []string{"is not a colour"}},
-		{"eleven marks on a belt", "/rungs/new", "program=" + h.program + "&name=New&kind=belt&weave=plain&colour=%23ffffff&mark_count=11", 422, []string{"must be from 0 to 10"}},
-		{"an amount that is none", "/requirements/new", "rung=" + h.yellow + "&section=" + h.section + "&technique=Palm&amount=lots&role=performer&weight=1", 422, []string{"write for example 5 a side", `value="lots"`, `value="Palm"`}},
-		{"must pass and bonus", "/requirements/new", "rung=" + h.yellow + "&section=" + h.section + "&technique=Palm&amount=5&role=performer&weight=1&bonus=1&must_pass=1", 422, []string{"a bonus line cannot fail anybody"}},
-		{"a grading without rungs or panel", "/gradings/new", "program=" + h.program + "&on=2026-12-12&marking=movement_scale&group_size=3&retest_days=28", 422, []string{"choose at least one rung", "1, 3 or 5"}},
-		{"a panel of two", "/gradings/new", "program=" + h.program + "&on=2026-12-12&marking=movement_scale&group_size=3&retest_days=28&rungs=" + h.yellow + "&examiner=A+Vane&examiner=B+Weir", 422, []string{"2 are named", "A Vane"}},
-		{"points without a threshold", "/gradings/new", "program=" + h.program + "&on=2026-12-12&marking=category_points&group_size=3&retest_days=28&rungs=" + h.yellow + "&examiner=A", 422, []string{"held against a sum"}},
-		{"a mark off the scale", marks, mark("7", "mark", h.item), 422, []string{"the scale is 0 to 4"}},
-		{"half a mark where there are none", marks, mark("2.5", "mark", h.item), 422, []string{"is not a mark here"}},
-		{"a mark that is no number", marks, mark(`"x"`, "mark", h.item), 422, []string{"cannot be read"}},
-		{"a mark with fifty digits", marks, mark("1e400", "mark", h.item), 422, []string{"cannot be read"}},
+		{"two rungs of one name", "/rungs/new", "program=" + h.Program + "&name=WHITE++belt&kind=belt&weave=plain&colour=%23ffffff&position=top&mark_count=0", 422, []string{"already the name of another rung", "WHITE  belt"}},
+		{"a colour that is none", "/rungs/new", "program=" + h.Program + "&name=New&kind=belt&weave=plain&colour=red&position=top&mark_count=0", 422, []string{"is not a colour"}},
+		{"eleven marks on a belt", "/rungs/new", "program=" + h.Program + "&name=New&kind=belt&weave=plain&colour=%23ffffff&mark_count=11", 422, []string{"must be from 0 to 10"}},
+		{"an amount that is none", "/requirements/new", "rung=" + h.Yellow + "&section=" + h.Section + "&technique=Palm&amount=lots&role=performer&weight=1", 422, []string{"write for example 5 a side", `value="lots"`, `value="Palm"`}},
+		{"must pass and bonus", "/requirements/new", "rung=" + h.Yellow + "&section=" + h.Section + "&technique=Palm&amount=5&role=performer&weight=1&bonus=1&must_pass=1", 422, []string{"a bonus line cannot fail anybody"}},
+		{"a grading without rungs or panel", "/gradings/new", "program=" + h.Program + "&on=2026-12-12&marking=movement_scale&group_size=3&retest_days=28", 422, []string{"choose at least one rung", "1, 3 or 5"}},
+		{"a panel of two", "/gradings/new", "program=" + h.Program + "&on=2026-12-12&marking=movement_scale&group_size=3&retest_days=28&rungs=" + h.Yellow + "&examiner=A+Vane&examiner=B+Weir", 422, []string{"2 are named", "A Vane"}},
+		{"points without a threshold", "/gradings/new", "program=" + h.Program + "&on=2026-12-12&marking=category_points&group_size=3&retest_days=28&rungs=" + h.Yellow + "&examiner=A", 422, []string{"held against a sum"}},
+		{"a mark off the scale", marks, mark("7", "mark", h.Item), 422, []string{"the scale is 0 to 4"}},
+		{"half a mark where there are none", marks, mark("2.5", "mark", h.Item), 422, []string{"is not a mark here"}},
+		{"a mark that is no number", marks, mark(`"x"`, "mark", h.Item), 422, []string{"cannot be read"}},
+		{"a mark with fifty digits", marks, mark("1e400", "mark", h.Item), 422, []string{"cannot be read"}},
 		{"a mark on a foreign item", marks, mark("2", "mark", "forged"), 409, []string{"not on Ada"}},
-		{"a mark of a kind that is none", marks, mark("2", "guess", h.item), 422, []string{"is not a choice"}},
+		{"a mark of a kind that is none", marks, mark("2", "guess", h.Item), 422, []string{"is not a choice"}},
 		{"no mark at all", marks, `{"entries":[]}`, 422, []string{"must be 1 to 500"}},
 		{"a field that is none", marks, `{"entries":[],"more":1}`, 422, []string{"cannot be read"}},
 		{"a form instead of JSON", marks, "marks=1", 422, []string{"application/json"}},
-		{"a table of another examiner", "/scoring/other/" + h.group + "/marks", mark("2", "mark", h.item), 409, []string{"another examiner"}},
-		{"signing with marks missing", "/scoring/" + h.examiner + "/" + h.group + "/sign", "request=r", 409, []string{"2 marks still to be given"}},
-		{"deleting a rung with students", "/rungs/" + h.white + "/delete", "", 409, []string{"2 students stand on it"}},
-		{"a rank corrected to nothing", "/enrolments/" + own[0].EnrolmentID + "/correct", "student=" + h.student + "&on=2026-01-01&reason=so", 422, []string{"is not chosen", `value="so"`}},
-		{"deciding before the sheets are signed", "/review/" + h.grading + "/decide", "candidate=" + h.candidate + "&outcome=promote&decided_by=C", 409, []string{"has not signed"}},
-		{"announcing nothing", "/review/" + h.grading + "/announce", "", 409, []string{"Nothing is decided"}},
+		{"a table of another examiner", "/scoring/other/" + h.Group + "/marks", mark("2", "mark", h.Item), 409, []string{"another examiner"}},
+		{"signing with marks missing", "/scoring/" + h.Examiner + "/" + h.Group + "/sign", "request=r", 409, []string{"2 marks still to be given"}},
+		{"deleting a rung with students", "/rungs/" + h.White + "/delete", "", 409, []string{"2 students stand on it"}},
+		{"a rank corrected to nothing", "/enrolments/" + own[0].EnrolmentID + "/correct", "student=" + h.Student + "&on=2026-01-01&reason=so", 422, []string{"is not chosen", `value="so"`}},
+		{"deciding before the sheets are signed", "/review/" + h.Grading + "/decide", "candidate=" + h.Candidate + "&outcome=promote&decided_by=C", 409, []string{"has not signed"}},
+		{"announcing nothing", "/review/" + h.Grading + "/announce", "", 409, []string{"Nothing is decided"}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
-			w := h.do("POST", c.path, c.body)
+			w := h.Do("POST", c.path, c.body)
 			assert.Equal(t, c.status, w.Code)
 			for _, text := range c.holds {
 				assert.Contains(t, w.Body.String(), text)
 			}
 		})
 	}
-	rows, total, err := h.s.Students(bg, "", "", 100, 0)
+	rows, total, err := h.Store.Students(webtest.Ctx, "", "", 100, 0)
 	require.NoError(t, err)
 	assert.Equal(t, 2, total, "nothing was half-written: %v", rows)
 }
 
 func TestAFormPostedTwice(t *testing.T) {
-	h := newHouse(t).furnish()
-	first := h.do("POST", "/students/new", "request=abcdefgh&name=Eve&stance=orthodox")
-	again := h.do("POST", "/students/new", "request=abcdefgh&name=Eve&stance=orthodox")
+	h := webtest.NewHouse(t).Furnish()
+	first := h.Do("POST", "/students/new", "request=abcdefgh&name=Eve&stance=orthodox")
+	again := h.Do("POST", "/students/new", "request=abcdefgh&name=Eve&stance=orthodox")
 	assert.Equal(t, http.StatusSeeOther, first.Code)
 	assert.Equal(t, first.Header().Get("Location"), again.Header().Get("Location"))
-	other := h.do("POST", "/students/new", "request=abcdefgh&name=Mallory&stance=orthodox")
+	other := h.Do("POST", "/students/new", "request=abcdefgh&name=Mallory&stance=orthodox")
 	assert.Equal(t, http.StatusConflict, other.Code)
-	_, total, err := h.s.Students(bg, "", "", 100, 0)
+	_, total, err := h.Store.Students(webtest.Ctx, "", "", 100, 0)
 	require.NoError(t, err)
 	assert.Equal(t, 3, total)
 	// The page that follows offers to undo, and undoing takes the student out again.
-	page := h.do("GET", first.Header().Get("Location"), "").Body.String()
+	page := h.Do("GET", first.Header().Get("Location"), "").Body.String()
 	entry := regexp.MustCompile(`name="entry" value="([0-9a-f]+)"`).FindStringSubmatch(page)
 	require.NotNil(t, entry)
-	w := h.do("POST", "/undo", "entry="+entry[1]+"&back=//evil.example/")
+	w := h.Do("POST", "/undo", "entry="+entry[1]+"&back=//evil.example/")
 	assert.True(t, strings.HasPrefix(w.Header().Get("Location"), "/?done="), "only addresses of this site: %s", w.Header().Get("Location"))
-	_, total, err = h.s.Students(bg, "", "", 100, 0)
+	_, total, err = h.Store.Students(webtest.Ctx, "", "", 100, 0)
 	require.NoError(t, err)
 	assert.Equal(t, 2, total)
 }
 
 func TestAMarkSentAgain(t *testing.T) {
-	h := newHouse(t).furnish()
-	path := "/scoring/" + h.examiner + "/" + h.group + "/marks"
+	h := webtest.NewHouse(t).Furnish()
+	path := "/scoring/" + h.Examiner + "/" + h.Group + "/marks"
 	body := func(id, value, supersedes string) string {
-		return fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":"mark","value":%s,"note":"","supersedes":%q}]}`, id, h.candidate, h.examiner, h.item, value, supersedes)
+		return fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":"mark","value":%s,"note":"","supersedes":%q}]}`, id, h.Candidate, h.Examiner, h.Item, value, supersedes)
 	}
-	assert.Contains(t, h.do("POST", path, body("mark-one", "2", "")).Body.String(), `"stored":["mark-one"]`)
-	assert.Equal(t, http.StatusOK, h.do("POST", path, body("mark-one", "2", "")).Code)
-	assert.Equal(t, http.StatusConflict, h.do("POST", path, body("mark-one", "3", "")).Code)
-	blind := h.do("POST", path, body("mark-two", "3", ""))
+	assert.Contains(t, h.Do("POST", path, body("mark-one", "2", "")).Body.String(), `"stored":["mark-one"]`)
+	assert.Equal(t, http.StatusOK, h.Do("POST", path, body("mark-one", "2", "")).Code)
+	assert.Equal(t, http.StatusConflict, h.Do("POST", path, body("mark-one", "3", "")).Code)
+	blind := h.Do("POST", path, body("mark-two", "3", ""))
 	assert.Equal(t, http.StatusConflict, blind.Code)
 	assert.Contains(t, blind.Body.String(), `"current":{"id":"mark-one"`)
-	assert.Equal(t, http.StatusOK, h.do("POST", path, body("mark-two", "3", "mark-one")).Code)
-	state := h.do("GET", "/scoring/"+h.examiner+"/"+h.group+"/state", "").Body.String()
+	assert.Equal(t, http.StatusOK, h.Do("POST", path, body("mark-two", "3", "mark-one")).Code)
+	state := h.Do("GET", "/scoring/"+h.Examiner+"/"+h.Group+"/state", "").Body.String()
 	assert.Contains(t, state, `"id":"mark-two"`)
 	assert.NotContains(t, state, `"id":"mark-one"`)
 }
 
 func TestStudentsFromAFile(t *testing.T) {
-	h := newHouse(t).furnish()
+	h := webtest.NewHouse(t).Furnish()
 	text := "name;birth_date;program;rung\nEve Race;2016-04-30;kenpo;white BELT\nIvo Lock;30.04.2016;Kenpo;White belt\nBen Sluice;2014-02-28;;\nUma Ford;;Kenpo;Mauve belt\n"
-	w := h.do("POST", "/students/import", "text="+url.QueryEscape(text))
+	w := h.Do("POST", "/students/import", "text="+url.QueryEscape(text))
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	page := w.Body.String()
 	for _, said := range []string{"1 row can be added", "3 rows with something to correct", "30.04.2016", "YYYY-MM-DD", "is on record already", "is not on the ladder of Kenpo"} {
 		assert.Contains(t, page, said)
 	}
-	_, total, err := h.s.Students(bg, "", "", 100, 0)
+	_, total, err := h.Store.Students(webtest.Ctx, "", "", 100, 0)
 	require.NoError(t, err)
 	assert.Equal(t, 2, total, "a preview stores nothing")
-	w = h.do("POST", "/students/import", "add=1&request=import01&text="+url.QueryEscape(text))
+	w = h.Do("POST", "/students/import", "add=1&request=import01&text="+url.QueryEscape(text))
 	assert.Equal(t, http.StatusSeeOther, w.Code)
-	rows, total, err := h.s.Students(bg, h.program, "eve", 100, 0)
+	rows, total, err := h.Store.Students(webtest.Ctx, h.Program, "eve", 100, 0)
 	require.NoError(t, err)
 	require.Equal(t, 1, total)
 	assert.Equal(t, "White belt", rows[0].Rung.Name)
-	out := h.do("GET", "/students/export.csv", "")
+	out := h.Do("GET", "/students/export.csv", "")
 	assert.Contains(t, out.Body.String(), "Eve Race,2016-04-30")
 	for bad, said := range map[string]string{"": "it is empty", "nom,date\nx,y\n": "is called &#34;nom&#34;", "name\n\"open": "line 2"} {
-		w := h.do("POST", "/students/import", "text="+url.QueryEscape(bad))
+		w := h.Do("POST", "/students/import", "text="+url.QueryEscape(bad))
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 		assert.Contains(t, w.Body.String(), said)
 	}
@@ -375,32 +253,32 @@ func TestStudentsFromAFile(t *testing.T) {
 // BenchmarkPages5000Students asks for the pages of a large school whose students come to class and
 // climb under several rules.
 func BenchmarkPages5000Students(b *testing.B) {
-	h := newHouse(b).furnish()
+	h := webtest.NewHouse(b).Furnish()
 	var all []store.NewStudent
 	for i := range 5000 {
-		all = append(all, store.NewStudent{Student: progress.Student{Name: fmt.Sprintf("Student %04d", i), Stance: progress.Orthodox, BirthDate: civil.MustParse("2014-05-06")}, Starts: []store.Start{{RungID: h.white, Since: civil.MustParse("2026-01-01")}}})
+		all = append(all, store.NewStudent{Student: progress.Student{Name: fmt.Sprintf("Student %04d", i), Stance: progress.Orthodox, BirthDate: civil.MustParse("2014-05-06")}, Starts: []store.Start{{RungID: h.White, Since: civil.MustParse("2026-01-01")}}})
 	}
-	_, err := h.s.AddStudents(bg, me, all)
+	_, err := h.Store.AddStudents(webtest.Ctx, webtest.Me, all)
 	require.NoError(b, err)
-	h.rules("rule_months_since", "3", "rule_classes", "12", "rule_signed_off", "1", "rule_least_age", "7", "rule_membership", "1")
-	class := h.evening("Evening")
-	people, _, err := h.s.Students(bg, h.program, "", 10_000, 0)
+	h.Rules("rule_months_since", "3", "rule_classes", "12", "rule_signed_off", "1", "rule_least_age", "7", "rule_membership", "1")
+	class := h.Evening("Evening")
+	people, _, err := h.Store.Students(webtest.Ctx, h.Program, "", 10_000, 0)
 	require.NoError(b, err)
 	var came []store.Attendance
 	for week := range 20 {
 		for i, s := range people {
 			if (i+week)%4 == 0 {
-				came = append(came, store.Attendance{ID: store.NewID(), ClassID: class, On: h.s.Today().AddDays(-7 * week), StudentID: s.ID, State: store.Present, Mode: timetable.Hall})
+				came = append(came, store.Attendance{ID: store.NewID(), ClassID: class, On: h.Store.Today().AddDays(-7 * week), StudentID: s.ID, State: store.Present, Mode: timetable.Hall})
 			}
 		}
 	}
-	refused, err := h.s.RecordAttendance(bg, me, came)
+	refused, err := h.Store.RecordAttendance(webtest.Ctx, webtest.Me, came)
 	require.NoError(b, err)
 	require.Empty(b, refused)
-	for name, path := range map[string]string{"insights": "/insights", "student": "/students/" + h.student, "classes": "/classes", "plan": "/plan/" + class + "/2026-11-24", "ladder": "/ladder/" + h.yellow, "scoring": "/scoring/" + h.examiner + "/" + h.group, "scoring state": "/scoring/" + h.examiner + "/" + h.group + "/state", "students": "/students", "who may be tested": "/eligible", "review": "/review/" + h.grading, "static (the bare handler)": "/static/x/icons/ladder.svg"} {
+	for name, path := range map[string]string{"insights": "/insights", "student": "/students/" + h.Student, "classes": "/classes", "plan": "/plan/" + class + "/2026-11-24", "ladder": "/ladder/" + h.Yellow, "scoring": "/scoring/" + h.Examiner + "/" + h.Group, "scoring state": "/scoring/" + h.Examiner + "/" + h.Group + "/state", "students": "/students", "who may be tested": "/eligible", "review": "/review/" + h.Grading, "static (the bare handler)": "/static/x/icons/ladder.svg"} {
 		b.Run(name, func(b *testing.B) {
 			for b.Loop() {
-				if w := h.do("GET", path, ""); w.Code != http.StatusOK {
+				if w := h.Do("GET", path, ""); w.Code != http.StatusOK {
 					b.Fatal(w.Code)
 				}
 			}

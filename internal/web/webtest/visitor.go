@@ -1,0 +1,60 @@
+package webtest
+
+import (
+	"log/slog"
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/web"
+)
+
+// Visitor is a browser with a cookie.
+type Visitor struct {
+	T      *testing.T
+	H      http.Handler
+	Cookie string
+}
+
+// Do asks with the visitor's cookie, and keeps the one that comes back.
+func (v *Visitor) Do(method, path, body string) *httptest.ResponseRecorder {
+	r := httptest.NewRequest(method, path, strings.NewReader(body))
+	if strings.HasPrefix(body, "{") {
+		r.Header.Set("Content-Type", "application/json")
+	} else if method == "POST" {
+		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	}
+	if v.Cookie != "" {
+		r.Header.Set("Cookie", v.Cookie)
+	}
+	w := httptest.NewRecorder()
+	v.H.ServeHTTP(w, r)
+	for _, c := range w.Result().Cookies() {
+		if c.Name == "velvetladder" {
+			v.Cookie = c.Name + "=" + c.Value
+		}
+	}
+	return w
+}
+
+// SignIn is the form at the door.
+func (v *Visitor) SignIn(name, password string) *httptest.ResponseRecorder {
+	return v.Do("POST", "/sign-in", url.Values{"sign_in": {name}, "password": {password}, "back": {"/classes"}}.Encode())
+}
+
+// ClosedHouse is a furnished school where people sign in.
+func ClosedHouse(t *testing.T) (*House, func() *Visitor) {
+	h := NewHouse(t).Furnish()
+	closed, err := web.New(h.Store, slog.New(slog.DiscardHandler), web.Access{})
+	require.NoError(t, err)
+	return h, func() *Visitor { return &Visitor{T: t, H: closed} }
+}
+
+// Secret is everybody's password.
+const Secret = "four odd grain sacks"
+
+func (h *House) Visitor() *Visitor { return &Visitor{T: h.T.(*testing.T), H: h.Handler} }
