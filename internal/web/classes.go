@@ -1,6 +1,8 @@
 package web
 
 import (
+	"fmt"
+	"html/template"
 	"net/http"
 	"net/url"
 	"slices"
@@ -10,6 +12,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 )
@@ -288,4 +291,21 @@ func (a *app) closuresDelete(w http.ResponseWriter, r *http.Request) {
 	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteClosure(r.Context(), by, chi.URLParam(r, "closure"))
 	}, to("/classes"), nil)
+}
+
+// classesFunctions are those of the classes’ templates.
+func classesFunctions() template.FuncMap {
+	return template.FuncMap{
+		"tenths": func(n int) string { return fmt.Sprintf("%d.%d", n/10, n%10) },
+		"sixes":  func() []int { return []int{6, 12, 24} },
+		"cohortAt": func(c progress.Cohort, months int) string {
+			for _, p := range c.Points {
+				if p.Months == months {
+					return fmt.Sprintf("%d.%d", p.Climbed/100, p.Climbed%100/10)
+				}
+			}
+			return ""
+		},
+		"pad": func() []string { return []string{"1", "2", "3", "4", "5", "6", "7", "8", "9", "back", "0", "enter"} },
+	}
 }

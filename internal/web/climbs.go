@@ -1,6 +1,7 @@
 package web
 
 import (
+	"cmp"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -440,4 +441,41 @@ func (a *app) evidence(r *http.Request, v *studentView) error {
 		}
 	}
 	return nil
+}
+
+// enrolmentsSignOff signs something off from the student's page: seen on a clip, or outside of
+// a class.
+func (a *app) enrolmentsSignOff(w http.ResponseWriter, r *http.Request) {
+	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		var p check.Problems
+		x := store.SignOff{ID: store.NewID(), EnrolmentID: enrolment, TechniqueID: v.Get("technique"), Role: curriculum.Role(v.Get("role")), Stage: p.Whole("stage", v.Get("stage"), 0, 99, 0), Side: v.Get("side"), Kind: cmp.Or(v.Get("kind"), "shown"), Fault: v.Get("fault"), Clip: v.Get("clip") != "", On: p.Date("on", v.Get("on")), Supersedes: v.Get("supersedes"), Line: v.Get("line")}
+		if x.On.IsZero() {
+			x.On = a.store.Today()
+		}
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		refused, err := a.store.RecordSignOffs(r.Context(), by, []store.SignOff{x})
+		if err == nil && len(refused) > 0 {
+			err = refused[0].Why
+		}
+		return store.Done{}, err
+	})
+}
+
+// enrolmentsStripes awards section stripes of one climb.
+func (a *app) enrolmentsStripes(w http.ResponseWriter, r *http.Request) {
+	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		var all []store.Stripe
+		for _, section := range v["stripes"] {
+			all = append(all, store.Stripe{EnrolmentID: enrolment, SectionID: section})
+		}
+		return a.store.AwardStripes(r.Context(), by, a.store.Today(), all, v.Get("reason"))
+	})
+}
+
+func (a *app) stripesWithdraw(w http.ResponseWriter, r *http.Request) {
+	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
+		return a.store.WithdrawStripe(r.Context(), by, chi.URLParam(r, "stripe"))
+	})
 }

@@ -1,6 +1,8 @@
 package web
 
 import (
+	"fmt"
+	"html/template"
 	"net/http"
 	"net/url"
 	"slices"
@@ -14,6 +16,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 )
 
@@ -415,4 +418,17 @@ func (a *app) sheetWords(r *http.Request, program string, uses map[string]store.
 		out[id] = words
 	}
 	return out, nil
+}
+
+// gradingsFunctions are those of the templates before a grading.
+func gradingsFunctions() template.FuncMap {
+	return template.FuncMap{
+		"entrant":    func(c store.Climbing, f form) entrant { return entrant{c, f} },
+		"time":       timetable.Clock,
+		"checkmark":  checkMark,
+		"hundredths": func(thousandths int) string { return fmt.Sprintf("%d.%02d", thousandths/1000, thousandths%1000/10) },
+		"years":      func(months int) string { return fmt.Sprintf("%d y %d m", months/12, months%12) },
+		"metres":     gradingday.Metres,
+		"prepare":    func(g store.Grading, here string, owner bool) preparation { return preparation{g, here, owner} },
+	}
 }

@@ -2,6 +2,7 @@ package web
 
 import (
 	"fmt"
+	"html/template"
 	"net/http"
 	"net/url"
 	"slices"
@@ -402,4 +403,12 @@ func readAnew(b *curriculum.Book) (n int) {
 		}
 	}
 	return n
+}
+
+// curriculumFunctions are those of the curriculum’s templates.
+func curriculumFunctions() template.FuncMap {
+	return template.FuncMap{
+		"told":   curriculum.Told,
+		"voices": func() []option { return voiceOptions("as the program says") },
+	}
 }

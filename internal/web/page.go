@@ -18,18 +18,13 @@ import (
 	"strings"
 	"sync"
 	"sync/atomic"
-	"time"
 
 	"github.com/alexedwards/scs/v2"
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
-	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
-	"velvetladder/internal/core/gradingday"
-	"velvetladder/internal/core/progress"
-	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 )
 
@@ -74,7 +69,7 @@ func (a *app) parse() error {
 		return err
 	}
 	a.version = hex.EncodeToString(sum.Sum(nil))[:12]
-	layout, err := template.New("layout.html").Funcs(a.functions()).ParseFS(templateFiles, "templates/layout.html", "templates/partials.html")
+	layout, err := template.New("layout.html").Funcs(a.functions()).Funcs(curriculumFunctions()).Funcs(peopleFunctions()).Funcs(classesFunctions()).Funcs(gradingsFunctions()).Funcs(a.reviewFunctions()).ParseFS(templateFiles, "templates/layout.html", "templates/partials.html")
 	if err != nil {
 		return err
 	}
@@ -123,46 +118,13 @@ func (a *app) functions() template.FuncMap {
 		"pick": func(f form, name, label string, options []option) field {
 			return field{Form: f, Name: name, Label: label, Options: options}
 		},
-		"told":    curriculum.Told,
-		"voices":  func() []option { return voiceOptions("as the program says") },
 		"lines":   func(list []string) string { return strings.Join(list, "\n") },
 		"join":    strings.Join,
 		"add":     func(a, b int) int { return a + b },
 		"many":    many,
-		"lower":   strings.ToLower,
-		"prefix":  strings.HasPrefix,
-		"entrant": func(c store.Climbing, f form) entrant { return entrant{c, f} },
-		"form":    func() form { return form{} },
-		"adaptations": func() []option {
-			return []option{{"excuse", "excused from it"}, {"replace", "something else"}, {"change", "another amount"}}
-		},
-		"tenths":  func(n int) string { return fmt.Sprintf("%d.%d", n/10, n%10) },
 		"percent": func(n, of int) int { return 100 * n / max(of, 1) },
-		"sixes":   func() []int { return []int{6, 12, 24} },
-		"cohortAt": func(c progress.Cohort, months int) string {
-			for _, p := range c.Points {
-				if p.Months == months {
-					return fmt.Sprintf("%d.%d", p.Climbed/100, p.Climbed%100/10)
-				}
-			}
-			return ""
-		},
-		"deciding": func(v reviewView, of string, mine bool, prefix string) deciding { return deciding{v, of, mine, prefix} },
-		"clock": func(t time.Time) string {
-			t = t.In(a.store.Zone())
-			return civil.On(t).Long() + ", " + t.Format("15:04:05")
-		},
-		"bodied":     func(p page, v practiceView) bodied { return bodied{p.Request, v} },
-		"linkdays":   func() []option { return []option{{"30", "30 days"}, {"180", "half a year"}, {"365", "a year"}} },
-		"pad":        func() []string { return []string{"1", "2", "3", "4", "5", "6", "7", "8", "9", "back", "0", "enter"} },
-		"even":       func(n int) bool { return n%2 == 0 },
-		"time":       timetable.Clock,
-		"size":       sizeWords,
-		"checkmark":  checkMark,
-		"hundredths": func(thousandths int) string { return fmt.Sprintf("%d.%02d", thousandths/1000, thousandths%1000/10) },
-		"years":      func(months int) string { return fmt.Sprintf("%d y %d m", months/12, months%12) },
-		"metres":     gradingday.Metres,
-		"prepare":    func(g store.Grading, here string, owner bool) preparation { return preparation{g, here, owner} },
+		"even":    func(n int) bool { return n%2 == 0 },
+		"size":    sizeWords,
 	}
 }
 
@@ -356,12 +318,6 @@ func (a *app) program(r *http.Request) (curriculum.Program, error) {
 func (a *app) broken(w http.ResponseWriter, err error) {
 	a.log.Error("a page could not be made", "error", err)
 	http.Error(w, "The records cannot be read just now. Nothing was changed; try again, and see the log.", http.StatusInternalServerError)
-}
-
-// bodied is a view with the request id of its page, for partials with forms.
-type bodied struct {
-	Request string
-	V       practiceView
 }
 
 type message struct{ Title, Text string }

@@ -442,3 +442,9 @@ func (a *app) familyCaller(w http.ResponseWriter, r *http.Request) {
 	}
 	a.showCaller(w, r, callerView{Title: v.First + "’s practice", Back: "/family/" + chi.URLParam(r, "token"), Stance: string(s.Stance), Stances: options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
 }
+
+// bodied is a view with the request id of its page, for partials with forms.
+type bodied struct {
+	Request string
+	V       practiceView
+}

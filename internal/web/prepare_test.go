@@ -14,7 +14,7 @@ import (
 	"strings"
 	"testing"
 
-	"github.com/arran4/golang-ical"
+	ics "github.com/arran4/golang-ical"
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"

@@ -522,3 +522,14 @@ func (a *app) reviewWrite(w http.ResponseWriter, r *http.Request, write func(url
 	}
 	a.save(w, r, write, to(address), func(status int, f form) { a.reviewOf(w, r, status, f) })
 }
+
+// reviewFunctions are those of the templates after a grading.
+func (a *app) reviewFunctions() template.FuncMap {
+	return template.FuncMap{
+		"deciding": func(v reviewView, of string, mine bool, prefix string) deciding { return deciding{v, of, mine, prefix} },
+		"clock": func(t time.Time) string {
+			t = t.In(a.store.Zone())
+			return civil.On(t).Long() + ", " + t.Format("15:04:05")
+		},
+	}
+}

@@ -206,26 +206,6 @@ func (a *app) signoffsTaught(w http.ResponseWriter, r *http.Request) {
 	}, func(store.Done) string { return "/signoffs/" + class + "/" + on }, nil)
 }
 
-// enrolmentsSignOff signs something off from the student's page: seen on a clip, or outside of
-// a class.
-func (a *app) enrolmentsSignOff(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
-		var p check.Problems
-		x := store.SignOff{ID: store.NewID(), EnrolmentID: enrolment, TechniqueID: v.Get("technique"), Role: curriculum.Role(v.Get("role")), Stage: p.Whole("stage", v.Get("stage"), 0, 99, 0), Side: v.Get("side"), Kind: cmp.Or(v.Get("kind"), "shown"), Fault: v.Get("fault"), Clip: v.Get("clip") != "", On: p.Date("on", v.Get("on")), Supersedes: v.Get("supersedes"), Line: v.Get("line")}
-		if x.On.IsZero() {
-			x.On = a.store.Today()
-		}
-		if len(p) > 0 {
-			return store.Done{}, p
-		}
-		refused, err := a.store.RecordSignOffs(r.Context(), by, []store.SignOff{x})
-		if err == nil && len(refused) > 0 {
-			err = refused[0].Why
-		}
-		return store.Done{}, err
-	})
-}
-
 type stripesView struct {
 	On   civil.Date
 	Due  []store.DueStripe
@@ -255,9 +235,7 @@ func (a *app) stripesPage(w http.ResponseWriter, r *http.Request, status int, f 
 func (a *app) stripesAward(w http.ResponseWriter, r *http.Request) {
 	back := "/stripes"
 	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		if student := v.Get("student"); student != "" {
-			back = "/students/" + url.PathEscape(student)
-		} else if at := v.Get("back"); strings.HasPrefix(at, "/signoffs/") {
+		if at := v.Get("back"); strings.HasPrefix(at, "/signoffs/") {
 			back = at
 		}
 		var all []store.Stripe
@@ -266,18 +244,5 @@ func (a *app) stripesAward(w http.ResponseWriter, r *http.Request) {
 			all = append(all, store.Stripe{EnrolmentID: enrolment, SectionID: section})
 		}
 		return a.store.AwardStripes(r.Context(), by, a.store.Today(), all, v.Get("reason"))
-	}, func(store.Done) string { return back }, func(status int, f form) {
-		if student := f.Get("student"); student != "" {
-			f.Of = "award-" + f.Get("enrolment")
-			a.studentOf(w, r, student, status, f)
-			return
-		}
-		a.stripesPage(w, r, status, f)
-	})
-}
-
-func (a *app) stripesWithdraw(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
-		return a.store.WithdrawStripe(r.Context(), by, chi.URLParam(r, "stripe"))
-	})
+	}, func(store.Done) string { return back }, func(status int, f form) { a.stripesPage(w, r, status, f) })
 }

@@ -591,3 +591,14 @@ func (a *app) studentsStance(w http.ResponseWriter, r *http.Request) {
 		return a.store.SaveStudent(r.Context(), by, s)
 	}, func(store.Done) string { return back }, nil)
 }
+
+// peopleFunctions are those of the templates about people.
+func peopleFunctions() template.FuncMap {
+	return template.FuncMap{
+		"adaptations": func() []option {
+			return []option{{"excuse", "excused from it"}, {"replace", "something else"}, {"change", "another amount"}}
+		},
+		"bodied":   func(p page, v practiceView) bodied { return bodied{p.Request, v} },
+		"linkdays": func() []option { return []option{{"30", "30 days"}, {"180", "half a year"}, {"365", "a year"}} },
+	}
+}

@@ -142,6 +142,7 @@ func (a *app) routes() []route {
 
 		{"POST", "/enrolments/{enrolment}/example", instructor, a.enrolmentsExample},
 		{"POST", "/enrolments/{enrolment}/signoff", instructor, a.enrolmentsSignOff},
+		{"POST", "/enrolments/{enrolment}/stripes", instructor, a.enrolmentsStripes},
 		{"POST", "/students/{student}/evidence", instructor, a.studentsEvidence},
 
 		{"GET", "/classes", instructor, a.classesShow},
