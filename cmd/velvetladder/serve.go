@@ -19,6 +19,7 @@ import (
 	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/frame"
 )
 
 type serveCommand struct {
@@ -154,11 +155,11 @@ func serve(s streams, x serving) error {
 		return err
 	}
 	defer records.Close()
-	handler, err := web.New(records, log, web.Access{Everybody: x.everybody, Secure: x.cert != "", Backups: x.backups, Mail: x.mail})
+	handler, err := web.New(records, log, frame.Access{Everybody: x.everybody, Secure: x.cert != "", Backups: x.backups, Mail: x.mail})
 	if err != nil {
 		return err
 	}
-	server := web.NewServer(handler, log)
+	server := frame.NewServer(handler, log)
 	scheme := "http"
 	if x.cert != "" {
 		scheme = "https"

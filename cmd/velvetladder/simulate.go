@@ -28,6 +28,7 @@ import (
 	"velvetladder/internal/rehearsal"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/frame"
 )
 
 type simulateCommand struct {
@@ -85,7 +86,7 @@ func (c simulateCommand) Run(s streams) error {
 			return fmt.Errorf("building the made-up school: %w", err)
 		}
 		defer records.Close()
-		handler, err := web.New(records, slog.New(slog.NewTextHandler(s.err, &slog.HandlerOptions{Level: slog.LevelWarn})), web.Access{Everybody: &store.Person{Name: "Head table", Role: store.Owner}})
+		handler, err := web.New(records, slog.New(slog.NewTextHandler(s.err, &slog.HandlerOptions{Level: slog.LevelWarn})), frame.Access{Everybody: &store.Person{Name: "Head table", Role: store.Owner}})
 		if err != nil {
 			return err
 		}
@@ -204,7 +205,7 @@ func listen(h http.Handler) (address string, end func(), err error) {
 	if err != nil {
 		return "", nil, err
 	}
-	server := web.NewServer(h, slog.New(slog.DiscardHandler))
+	server := frame.NewServer(h, slog.New(slog.DiscardHandler))
 	go server.Serve(l)
 	return "http://" + l.Addr().String(), func() { server.Close() }, nil
 }

@@ -9,6 +9,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 // attendanceShown is how many rows of each sort the page of an import lists.
@@ -31,20 +32,20 @@ func (a *app) attendanceImport(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) attendancePage(w http.ResponseWriter, r *http.Request, status int, v attendanceView) {
 	v.Columns = exchange.AttendanceColumns
-	a.show(w, r, status, "", page{Screen: "attendance", Title: "Attendance from a file", Nav: "classes", Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "attendance", Title: "Attendance from a file", Nav: "classes", Body: v})
 }
 
 // attendanceRead shows what a file would enter, and on the second step enters the good rows.
 // What is on record already is entered once.
 func (a *app) attendanceRead(w http.ResponseWriter, r *http.Request) {
-	v, by, err := posted(r)
+	v, by, err := frame.Posted(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	view := attendanceView{Seen: true}
-	if view.Text, err = sent(r, v); err != nil {
-		a.fail(w, r, err)
+	if view.Text, err = frame.Sent(r, v); err != nil {
+		a.Fail(w, r, err)
 		return
 	}
 	rows, err := exchange.ReadAttendance([]byte(view.Text))
@@ -55,12 +56,12 @@ func (a *app) attendanceRead(w http.ResponseWriter, r *http.Request) {
 	}
 	entries, from, err := a.attendanceEntries(r, rows)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	refused, err := a.store.ImportAttendance(r.Context(), by, entries, v.Get("add") == "")
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, x := range refused {
@@ -93,7 +94,7 @@ func refusedRow(why error) string {
 	case errors.As(why, &p):
 		return p[0].Text
 	}
-	_, _, text := explain(why)
+	_, _, text := frame.Explain(why)
 	return text
 }
 
@@ -170,7 +171,7 @@ func (a *app) attendanceEntries(r *http.Request, rows []exchange.AttendanceRow) 
 func (a *app) attendanceExport(w http.ResponseWriter, r *http.Request) {
 	rows, err := a.store.AllAttendance(r.Context())
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	lines := make([]exchange.AttendanceRow, 0, len(rows))
@@ -179,7 +180,7 @@ func (a *app) attendanceExport(w http.ResponseWriter, r *http.Request) {
 	}
 	var out bytes.Buffer
 	if err := exchange.WriteAttendance(&out, lines); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	w.Header().Set("Content-Type", "text/csv; charset=utf-8")

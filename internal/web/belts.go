@@ -13,24 +13,26 @@ import (
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type beltsView struct {
 	store.Belts
-	Nav     preparation
-	Form    form
+	Nav     parts.Preparation
+	Form    frame.Form
 	Orders  []gradingday.BeltOrder
 	Total   int
 	Certain int
 	Unsized []string
-	Rungs   []option
+	Rungs   []frame.Option
 	Sizes   []string
 	InStock []store.InStock
 	Stripes []string // tested rungs that are no belt
 }
 
 func (a *app) beltsShow(w http.ResponseWriter, r *http.Request) {
-	a.beltsPage(w, r, http.StatusOK, form{})
+	a.beltsPage(w, r, http.StatusOK, frame.Form{})
 }
 
 // orders are a grading's belts to order, with the settings they rest on.
@@ -48,15 +50,15 @@ func (a *app) orders(r *http.Request, id string) (store.Belts, []gradingday.Belt
 	return b, out, set, nil
 }
 
-func (a *app) beltsPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) beltsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	b, orders, set, err := a.orders(r, chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := beltsView{Belts: b, Nav: preparation{b.Grading, "belts", true}, Form: f, Orders: orders, Certain: set.Certain}
+	v := beltsView{Belts: b, Nav: parts.Preparation{Grading: b.Grading, Here: "belts", Owner: true}, Form: f, Orders: orders, Certain: set.Certain}
 	if v.InStock, err = a.store.Stock(r.Context(), b.Grading.ProgramID); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, o := range orders {
@@ -70,32 +72,32 @@ func (a *app) beltsPage(w http.ResponseWriter, r *http.Request, status int, f fo
 	}
 	for _, x := range b.Grading.Rungs {
 		if x.Kind == "belt" {
-			v.Rungs = append(v.Rungs, option{x.ID, x.Name})
+			v.Rungs = append(v.Rungs, frame.Option{Value: x.ID, Label: x.Name})
 		} else {
 			v.Stripes = append(v.Stripes, x.Name)
 		}
 	}
-	a.show(w, r, status, b.Grading.ProgramID, page{Screen: "belts", Title: "Belts, " + b.Grading.Title(), Nav: "gradings", Body: v})
+	a.Show(w, r, status, b.Grading.ProgramID, frame.Page{Screen: "belts", Title: "Belts, " + b.Grading.Title(), Nav: "gradings", Body: v})
 }
 
 // beltsOrder is the purchase list as a file.
 func (a *app) beltsOrder(w http.ResponseWriter, r *http.Request) {
 	b, orders, _, err := a.orders(r, chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	var out bytes.Buffer
 	if err := exchange.WriteBelts(&out, orders); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	attachment(w, "text/csv; charset=utf-8", "Belts for "+b.Grading.Title()+" "+b.Grading.On.String()+".csv", out.Bytes())
+	frame.Attachment(w, "text/csv; charset=utf-8", "Belts for "+b.Grading.Title()+" "+b.Grading.On.String()+".csv", out.Bytes())
 }
 
 func (a *app) beltsStock(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		if strings.TrimSpace(v.Get("pieces")) == "" {
 			p.Add("pieces", "is empty; write how many there are")
@@ -105,5 +107,5 @@ func (a *app) beltsStock(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, p
 		}
 		return a.store.CountStock(r.Context(), by, v.Get("rung"), v.Get("size"), n, v.Get("how") != "add", v.Get("reason"))
-	}, to("/belts/"+id), func(status int, f form) { a.beltsPage(w, r, status, f) })
+	}, frame.To("/belts/"+id), func(status int, f frame.Form) { a.beltsPage(w, r, status, f) })
 }

@@ -10,11 +10,12 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type binderView struct {
 	Rung     *curriculum.Rung
-	Form     form
+	Form     frame.Form
 	Lines    []binderLine // as read, of a page that was refused
 	Sections []curriculum.Section
 	Standing int // requirements the rung has already
@@ -125,11 +126,11 @@ func readBinder(b *curriculum.Book, text string) []binderLine {
 }
 
 func (a *app) binderShow(w http.ResponseWriter, r *http.Request) {
-	a.binderPage(w, r, http.StatusOK, form{})
+	a.binderPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) binderPage(w http.ResponseWriter, r *http.Request, status int, f form) {
-	g, b, ok := a.rungBook(w, r)
+func (a *app) binderPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	g, b, ok := a.RungBook(w, r)
 	if !ok {
 		return
 	}
@@ -137,33 +138,33 @@ func (a *app) binderPage(w http.ResponseWriter, r *http.Request, status int, f f
 	if f.Values != nil {
 		v.Lines = readBinder(b, f.Get("page"))
 	}
-	a.show(w, r, status, g.ProgramID, page{Screen: "binder", Title: "A page for " + g.Name, Nav: "ladder", Here: g.ID, Body: v})
+	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "binder", Title: "A page for " + g.Name, Nav: "ladder", Here: g.ID, Body: v})
 }
 
 // binderRead says how each line of a page is read; it writes nothing.
 func (a *app) binderRead(w http.ResponseWriter, r *http.Request) {
-	_, b, ok := a.rungBook(w, r)
+	_, b, ok := a.RungBook(w, r)
 	if !ok {
 		return
 	}
-	v, _, err := posted(r)
+	v, _, err := frame.Posted(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	sendJSON(w, http.StatusOK, readBinder(b, v.Get("page")))
+	frame.SendJSON(w, http.StatusOK, readBinder(b, v.Get("page")))
 }
 
 // binderSave adds the lines of a page, all or none.
 func (a *app) binderSave(w http.ResponseWriter, r *http.Request) {
-	g, _, ok := a.rungBook(w, r)
+	g, _, ok := a.RungBook(w, r)
 	if !ok {
 		return
 	}
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		if len(v.Get("page")) > 200_000 {
 			return store.Done{}, check.Problems{{Field: "page", Text: "is too long; enter it in parts"}}
 		}
 		return a.store.SavePage(r.Context(), by, g.ID, v.Get("page"))
-	}, to("/ladder/"+g.ID+"#requirements"), func(status int, f form) { a.binderPage(w, r, status, f) })
+	}, frame.To("/ladder/"+g.ID+"#requirements"), func(status int, f frame.Form) { a.binderPage(w, r, status, f) })
 }

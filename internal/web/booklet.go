@@ -6,6 +6,7 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/web/frame"
 )
 
 type bookletView struct {
@@ -38,9 +39,9 @@ func (a *app) bookletShow(w http.ResponseWriter, r *http.Request) {
 	var g *curriculum.Rung
 	ok := false
 	if chi.URLParam(r, "rung") != "" {
-		g, b, ok = a.rungBook(w, r)
+		g, b, ok = a.RungBook(w, r)
 	} else {
-		b, ok = a.book(w, r)
+		b, ok = a.Book(w, r)
 	}
 	if !ok {
 		return
@@ -55,7 +56,7 @@ func (a *app) bookletShow(w http.ResponseWriter, r *http.Request) {
 			v.Parts = append(v.Parts, v.part(b, &b.Rungs[i]))
 		}
 	}
-	a.show(w, r, http.StatusOK, b.Program.ID, page{Screen: "booklet", Title: title, Nav: "ladder", Here: here, Body: v})
+	a.Show(w, r, http.StatusOK, b.Program.ID, frame.Page{Screen: "booklet", Title: title, Nav: "ladder", Here: here, Body: v})
 }
 
 func (v *bookletView) part(b *curriculum.Book, g *curriculum.Rung) bookletRung {

@@ -14,18 +14,19 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type boutsView struct {
 	Ring     store.Ring
 	Bouts    []boutRow
-	Who      []option
-	Form     form
+	Who      []frame.Option
+	Form     frame.Form
 	Examiner string // on whose sheet faults go: the device's, or the chief's
 	Rule     string
 	State    string // JSON
-	Faults   []option
-	Kinds    []option
+	Faults   []frame.Option
+	Kinds    []frame.Option
 	Listed   []listedBout // of the list made before the day, those of this ring still to come
 }
 
@@ -42,16 +43,16 @@ type boutRow struct {
 	EndID            string
 	BeltA, BeltB     template.HTML
 	RoundList        []int
-	Sides            []option
+	Sides            []frame.Option
 	EventsJSON       string
 	FaultWords       []string
 }
 
 func (a *app) boutsShow(w http.ResponseWriter, r *http.Request) {
-	a.boutsPage(w, r, http.StatusOK, form{})
+	a.boutsPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
 	var all []store.Bout
 	if err == nil {
@@ -62,23 +63,23 @@ func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f fo
 		b, err = a.store.Book(r.Context(), x.Grading.ProgramID)
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if f.Values == nil {
-		f.Values = values("rounds", "2", "seconds", "60")
+		f.Values = frame.Values("rounds", "2", "seconds", "60")
 	}
 	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, a.store.Now().UnixMilli()})
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := boutsView{Ring: x, Form: f, Faults: options(store.Conducts, store.Conduct.Words), State: string(state),
-		Kinds: []option{{"note", "only a note"}, {"deduction", "takes points off"}, {"ending", "ends the test, once the chief confirms it"}}}
+	v := boutsView{Ring: x, Form: f, Faults: frame.Options(store.Conducts, store.Conduct.Words), State: string(state),
+		Kinds: []frame.Option{{Value: "note", Label: "only a note"}, {Value: "deduction", Label: "takes points off"}, {Value: "ending", Label: "ends the test, once the chief confirms it"}}}
 	belts := map[string]template.HTML{}
 	for _, g := range x.Groups {
 		for _, c := range g.Candidates {
-			v.Who = append(v.Who, option{c.ID, c.Name + ", " + c.FromWords})
+			v.Who = append(v.Who, frame.Option{Value: c.ID, Label: c.Name + ", " + c.FromWords})
 			belts[c.ID] = template.HTML(chart.Belt(c.From.Cloth, 52, 11))
 			if v.Rule == "" {
 				v.Rule = sparringWords(b.SparringOf(c.To.ID))
@@ -86,11 +87,11 @@ func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f fo
 		}
 	}
 	if v.Listed, err = a.listedBouts(r, x, all); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, e := range x.Panel {
-		if s, seated := seatOf(r); seated && s.ExaminerID == e.ID || !seated && (v.Examiner == "" || e.Chief) {
+		if s, seated := frame.SeatOf(r); seated && s.ExaminerID == e.ID || !seated && (v.Examiner == "" || e.Chief) {
 			v.Examiner = e.ID
 		}
 	}
@@ -101,10 +102,10 @@ func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f fo
 		for n := range row.Rounds {
 			row.RoundList = append(row.RoundList, n+1)
 		}
-		row.Sides = []option{{"a", row.AName}, {"b", row.BName}}
+		row.Sides = []frame.Option{{Value: "a", Label: row.AName}, {Value: "b", Label: row.BName}}
 		events, err := json.Marshal(append([]store.BoutEvent{}, row.Events...))
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		row.EventsJSON = string(events)
@@ -122,7 +123,7 @@ func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f fo
 		}
 		v.Bouts = append(v.Bouts, row)
 	}
-	a.show(w, r, status, x.Grading.ProgramID, page{Screen: "bouts", Title: x.Name + ", bouts", Bare: true, Body: v})
+	a.Show(w, r, status, x.Grading.ProgramID, frame.Page{Screen: "bouts", Title: x.Name + ", bouts", Bare: true, Body: v})
 }
 
 // listedMost is how many bouts to come are shown: the next few, so that both can get ready.
@@ -158,7 +159,7 @@ func (a *app) listedBouts(r *http.Request, x store.Ring, begun []store.Bout) (ou
 
 func (a *app) boutsBegin(w http.ResponseWriter, r *http.Request) {
 	ring := chi.URLParam(r, "ring")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		b := store.Bout{RingID: ring, A: v.Get("a"), B: v.Get("b"), BName: check.Tidy(v.Get("partner")), Rounds: p.Whole("rounds", v.Get("rounds"), 1, 20, 2), Seconds: p.Whole("seconds", v.Get("seconds"), 1, 3600, 60)}
 		p.Line("partner", b.BName, check.NameLength)
@@ -169,17 +170,17 @@ func (a *app) boutsBegin(w http.ResponseWriter, r *http.Request) {
 		if err == nil {
 			s, err := a.store.RunClock(r.Context(), by, ring, store.ClockSet, gradingday.Clock{Label: "Bout", Seconds: b.Seconds, Rounds: b.Rounds, Rest: p.Whole("rest", v.Get("rest"), 0, 600, 30), Cue: min(10, b.Seconds/2)})
 			if err == nil {
-				a.hub.tell(ringTopic(ring), map[string]ringTold{"ring": {s.Call, s.Clock, a.store.Now().UnixMilli()}})
+				a.Hub.Tell(frame.RingTopic(ring), map[string]ringTold{"ring": {s.Call, s.Clock, a.store.Now().UnixMilli()}})
 			}
 		}
 		return done, err
-	}, to("/bouts/"+ring), func(status int, f form) { a.boutsPage(w, r, status, f) })
+	}, frame.To("/bouts/"+ring), func(status int, f frame.Form) { a.boutsPage(w, r, status, f) })
 }
 
 func (a *app) boutsEvents(w http.ResponseWriter, r *http.Request) {
-	takeEach(a, w, r, func(e store.BoutEvent) string { return e.ID }, func(e store.BoutEvent) error {
+	frame.TakeEach(a.Frame, w, r, func(e store.BoutEvent) string { return e.ID }, func(e store.BoutEvent) error {
 		e.Text = check.Tidy(e.Text)
-		return a.store.RecordBout(r.Context(), store.By{Actor: actorOf(r)}, chi.URLParam(r, "ring"), e)
+		return a.store.RecordBout(r.Context(), store.By{Actor: frame.ActorOf(r)}, chi.URLParam(r, "ring"), e)
 	}, func() {})
 }
 
@@ -187,10 +188,10 @@ func (a *app) boutsEvents(w http.ResponseWriter, r *http.Request) {
 func (a *app) boutsFaults(w http.ResponseWriter, r *http.Request) {
 	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
 	if err != nil {
-		a.failJSON(w, r, err)
+		a.FailJSON(w, r, err)
 		return
 	}
-	s, seated := seatOf(r)
+	s, seated := frame.SeatOf(r)
 	a.takeFaults(w, r, func(f store.Fault) error {
 		if f.Kind == store.FaultConfirmed || f.Kind == store.FaultWithdrawn || seated && f.ExaminerID != s.ExaminerID {
 			return &store.Refused{Reason: "This fault belongs to another examiner's table."}

@@ -2,7 +2,6 @@ package web
 
 import (
 	"cmp"
-	"encoding/json"
 	"net/http"
 	"net/url"
 	"slices"
@@ -12,65 +11,13 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
-
-// callerView is the caller: everything it calls stands in the page, so that it goes on without
-// network.
-type callerView struct {
-	Title    string
-	Back     string
-	Calls    string // JSON
-	Counting string // JSON: the counting words
-	Program  string // JSON: its commands, and how it opens and closes
-	Stance   string
-	Stances  []option // to choose from
-	Sections []string
-	Parts    []string // named parts of what is called
-	Whole    bool     // a class is called, so that it can open and close as the school does
-	N        int
-}
-
-// callerProgram is what a program's caller says around the calls.
-type callerProgram struct {
-	Commands practice.Commands `json:"commands"`
-	Opening  []string          `json:"opening"`
-	Closing  []string          `json:"closing"`
-}
-
-func (a *app) showCaller(w http.ResponseWriter, r *http.Request, v callerView, b *curriculum.Book, calls []practice.Call) {
-	text, err := json.Marshal(calls)
-	if err != nil {
-		a.fail(w, r, err)
-		return
-	}
-	counting, err := json.Marshal(b.Program.Counting)
-	if err != nil {
-		a.fail(w, r, err)
-		return
-	}
-	said, err := json.Marshal(callerProgram{practice.CommandsOf(b.Program), append([]string{}, b.Program.Opening...), append([]string{}, b.Program.Closing...)})
-	if err != nil {
-		a.fail(w, r, err)
-		return
-	}
-	for _, c := range calls {
-		if !slices.Contains(v.Sections, c.Section) {
-			v.Sections = append(v.Sections, c.Section)
-		}
-		for _, p := range c.Parts {
-			if !slices.Contains(v.Parts, p.Name) {
-				v.Parts = append(v.Parts, p.Name)
-			}
-		}
-	}
-	v.Whole = v.Whole && len(b.Program.Opening)+len(b.Program.Closing) > 0
-	v.Calls, v.Counting, v.Program, v.N = string(text), string(counting), string(said), len(calls)
-	a.show(w, r, http.StatusOK, "", page{Screen: "caller", Title: "Caller: " + v.Title, Bare: true, Body: v})
-}
 
 // callerShow calls the lines of a rung for a track and a stance, or one combination.
 func (a *app) callerShow(w http.ResponseWriter, r *http.Request) {
-	g, b, ok := a.rungBook(w, r)
+	g, b, ok := a.RungBook(w, r)
 	if !ok {
 		return
 	}
@@ -82,10 +29,10 @@ func (a *app) callerShow(w http.ResponseWriter, r *http.Request) {
 	}
 	reps := p.Whole("reps", q.Get("reps"), 1, 100, 0)
 	if len(p) > 0 {
-		a.message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
+		a.Message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
 		return
 	}
-	v := callerView{Title: g.Name, Back: "/ladder/" + g.ID, Stance: string(stance), Stances: options(curriculum.Views, curriculum.View.Words)}
+	v := parts.CallerView{Title: g.Name, Back: "/ladder/" + g.ID, Stance: string(stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}
 	var calls []practice.Call
 	if line := check.Tidy(q.Get("line")); line != "" {
 		v.Title, v.Back = "a combination", "/combinations?rung="+g.ID
@@ -99,16 +46,16 @@ func (a *app) callerShow(w http.ResponseWriter, r *http.Request) {
 			}
 		}
 	}
-	a.showCaller(w, r, v, b, calls)
+	a.ShowCaller(w, r, v, b, calls)
 }
 
 type combinationsView struct {
 	Rung     *curriculum.Rung
-	Rungs    []option
+	Rungs    []frame.Option
 	Pieces   []practice.Piece
 	Chosen   map[string]bool
-	Form     form
-	Lengths  []option
+	Form     frame.Form
+	Lengths  []frame.Option
 	Ways     string
 	Useful   int
 	Exact    bool
@@ -129,7 +76,7 @@ const combinationsShown = 200
 // combinationsShow counts the combinations of chosen moves, lists those the school would use,
 // and draws one of the least practised.
 func (a *app) combinationsShow(w http.ResponseWriter, r *http.Request) {
-	b, ok := a.book(w, r)
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
@@ -143,10 +90,10 @@ func (a *app) combinationsShow(w http.ResponseWriter, r *http.Request) {
 		v.Rung = &b.Rungs[min(2, len(b.Rungs)-1)]
 	}
 	for _, g := range b.Rungs {
-		v.Rungs = append(v.Rungs, option{g.ID, "up to " + g.Name})
+		v.Rungs = append(v.Rungs, frame.Option{Value: g.ID, Label: "up to " + g.Name})
 	}
 	for _, n := range []string{"2", "3", "4", "5"} {
-		v.Lengths = append(v.Lengths, option{n, n + " moves"})
+		v.Lengths = append(v.Lengths, frame.Option{Value: n, Label: n + " moves"})
 	}
 	if q.Get("k") == "" { // first look: the rules that most schools switch on
 		for _, name := range []string{"lead_first", "recover", "no_twice"} {
@@ -174,7 +121,7 @@ func (a *app) combinationsShow(w http.ResponseWriter, r *http.Request) {
 	v.Useful, v.Exact = n, exact
 	done, err := a.store.Drilled(r.Context(), b.Program.ID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, c := range list[:min(len(list), combinationsShown)] {
@@ -194,13 +141,13 @@ func (a *app) combinationsShow(w http.ResponseWriter, r *http.Request) {
 	if len(*p) > 0 {
 		status = http.StatusUnprocessableEntity
 	}
-	a.show(w, r, status, b.Program.ID, page{Screen: "combinations", Title: "Combinations", Nav: "techniques", Body: v})
+	a.Show(w, r, status, b.Program.ID, frame.Page{Screen: "combinations", Title: "Combinations", Nav: "techniques", Body: v})
 }
 
 // combinationsDrill notes that a combination is called, and calls it.
 func (a *app) combinationsDrill(w http.ResponseWriter, r *http.Request) {
 	rung, line := "", ""
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		rung, line = v.Get("rung"), v.Get("line")
 		g, err := a.store.Rung(r.Context(), rung)
 		if err != nil {

@@ -9,6 +9,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type checkView struct {
@@ -16,7 +17,7 @@ type checkView struct {
 	Silenced []finding
 	Open     int
 	Rungs    int
-	Form     form
+	Form     frame.Form
 	Quiet    string // key of the finding whose reason was refused
 	Kept     []curriculum.FindingKind
 }
@@ -48,11 +49,11 @@ func spot(f curriculum.Finding) string {
 }
 
 func (a *app) checkShow(w http.ResponseWriter, r *http.Request) {
-	a.checkPage(w, r, http.StatusOK, form{})
+	a.checkPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) checkPage(w http.ResponseWriter, r *http.Request, status int, f form) {
-	b, ok := a.book(w, r)
+func (a *app) checkPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
@@ -77,22 +78,22 @@ func (a *app) checkPage(w http.ResponseWriter, r *http.Request, status int, f fo
 			v.Kept = append(v.Kept, k)
 		}
 	}
-	a.show(w, r, status, b.Program.ID, page{Screen: "check", Title: "Ladder check", Nav: "ladder", Body: v})
+	a.Show(w, r, status, b.Program.ID, frame.Page{Screen: "check", Title: "Ladder check", Nav: "ladder", Body: v})
 }
 
 // checkRead notes that the owner has seen which moves are read differently since an upgrade.
 func (a *app) checkRead(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.ChangeProgram(r.Context(), by, v.Get("program"), "Looked through the moves that are read differently", func(d *curriculum.ProgramDetails) error {
 			d.ReadAnew = false
 			return nil
 		})
-	}, to("/check"), func(status int, f form) { a.checkPage(w, r, status, f) })
+	}, frame.To("/check"), func(status int, f frame.Form) { a.checkPage(w, r, status, f) })
 }
 
 // checkSilence keeps one finding quiet, or with take lets it speak again.
 func (a *app) checkSilence(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		key, reason := v.Get("finding"), check.Tidy(v.Get("reason"))
 		b, err := a.store.Book(r.Context(), v.Get("program"))
 		if err != nil {
@@ -122,5 +123,5 @@ func (a *app) checkSilence(w http.ResponseWriter, r *http.Request) {
 			}
 			return nil
 		})
-	}, to("/check"), func(status int, f form) { a.checkPage(w, r, status, f) })
+	}, frame.To("/check"), func(status int, f frame.Form) { a.checkPage(w, r, status, f) })
 }

@@ -10,15 +10,17 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type checklistView struct {
 	Grading store.Grading
-	Nav     preparation
+	Nav     parts.Preparation
 	Rows    []checklistRow
 	Ready   int
 	Unsent  int
-	Form    form
+	Form    frame.Form
 	Planned bool
 }
 
@@ -29,16 +31,16 @@ type checklistRow struct {
 }
 
 func (a *app) checklistShow(w http.ResponseWriter, r *http.Request) {
-	a.checklistPage(w, r, http.StatusOK, form{})
+	a.checklistPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) checklistPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) checklistPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	g, all, err := a.store.Checklist(r.Context(), chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := checklistView{Grading: g, Nav: preparation{g, "checklist", personOf(r).Role == store.Owner}, Form: f}
+	v := checklistView{Grading: g, Nav: parts.Preparation{Grading: g, Here: "checklist", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
 	for _, c := range all {
 		row := checklistRow{Checked: c}
 		row.Missing, row.Unknown = c.Lacks()
@@ -60,13 +62,13 @@ func (a *app) checklistPage(w http.ResponseWriter, r *http.Request, status int, 
 		}
 		v.Rows = append(v.Rows, row)
 	}
-	a.show(w, r, status, g.ProgramID, page{Screen: "checklist", Title: "Checklist, " + g.Title(), Nav: "gradings", Body: v})
+	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "checklist", Title: "Checklist, " + g.Title(), Nav: "gradings", Body: v})
 }
 
 // checklistWrite writes to the families of the chosen candidates, into the outbox.
 func (a *app) checklistWrite(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		ctx := r.Context()
 		d, err := a.store.DayPlan(ctx, id)
 		if err != nil {
@@ -104,10 +106,10 @@ func (a *app) checklistWrite(w http.ResponseWriter, r *http.Request) {
 			if name == "" {
 				name = c.Name
 			}
-			out = append(out, store.Message{Kind: "bring", GradingID: id, CandidateID: c.ID, StudentID: c.StudentID, ToName: name, Address: mailAddress(c.Contact), Subject: n.Subject, Body: n.Body})
+			out = append(out, store.Message{Kind: "bring", GradingID: id, CandidateID: c.ID, StudentID: c.StudentID, ToName: name, Address: frame.MailAddress(c.Contact), Subject: n.Subject, Body: n.Body})
 		}
 		return a.store.WriteMessages(ctx, by, out)
-	}, to("/outbox"), func(status int, f form) { a.checklistPage(w, r, status, f) })
+	}, frame.To("/outbox"), func(status int, f frame.Form) { a.checklistPage(w, r, status, f) })
 }
 
 // checkMark is the sign of a state.

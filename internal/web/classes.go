@@ -15,6 +15,7 @@ import (
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 // closuresAhead is how many of the closures to come the timetable lists.
@@ -33,8 +34,8 @@ type classesView struct {
 	Closures  []closed
 	Registers []store.Register
 	Due       int // stripes that are due in the program
-	Form      form
-	Classes   []option
+	Form      frame.Form
+	Classes   []frame.Option
 	Any       bool
 }
 
@@ -56,15 +57,15 @@ type closed struct {
 }
 
 func (a *app) classesShow(w http.ResponseWriter, r *http.Request) {
-	a.classesPage(w, r, http.StatusOK, form{})
+	a.classesPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	ctx := r.Context()
 	var p check.Problems
 	v := classesView{Today: a.store.Today(), Form: f, On: p.Date("on", r.URL.Query().Get("on"))}
 	if len(p) > 0 {
-		a.message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
+		a.Message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
 		return
 	}
 	if v.On.IsZero() {
@@ -73,17 +74,17 @@ func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f 
 	v.Before, v.After = v.On.AddDays(-1), v.On.AddDays(1)
 	t, err := a.store.Timetable(ctx)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	words, err := a.whoseClasses(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	day, err := a.store.Registers(ctx, v.On, v.On)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	kept := map[string]store.Register{}
@@ -95,9 +96,9 @@ func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f 
 		v.Slots = append(v.Slots, classSlot{s, words(s.Class), x.Came, there})
 	}
 	names := map[string]string{}
-	first, err := a.week(r, v.On)
+	first, err := a.Week(r, v.On)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for i := range 7 {
@@ -108,10 +109,10 @@ func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f 
 		}
 		v.Days = append(v.Days, d)
 	}
-	v.Classes = []option{{"", "every class"}}
+	v.Classes = []frame.Option{{Value: "", Label: "every class"}}
 	for _, c := range t.Classes {
 		names[c.ID] = c.Name
-		v.Classes = append(v.Classes, option{c.ID, timetable.WeekdayNames[c.Weekday-1] + " " + timetable.Clock(c.Start) + ", " + c.Name})
+		v.Classes = append(v.Classes, frame.Option{Value: c.ID, Label: timetable.WeekdayNames[c.Weekday-1] + " " + timetable.Clock(c.Start) + ", " + c.Name})
 	}
 	v.Any = len(t.Classes) > 0
 	for _, c := range slices.Backward(t.Closures) { // the next one first
@@ -120,20 +121,20 @@ func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f 
 		}
 	}
 	if v.Registers, err = a.store.Registers(ctx, v.Today.AddDays(-classesBack), v.Today); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	prog, err := a.program(r)
+	prog, err := a.Program(r)
 	if err == nil && prog.ID != "" {
 		var due []store.DueStripe
 		due, err = a.store.DueStripes(ctx, prog.ID)
 		v.Due = len(due)
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	a.show(w, r, status, "", page{Screen: "classes", Title: "Classes", Nav: "classes", Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "classes", Title: "Classes", Nav: "classes", Body: v})
 }
 
 // whoseClasses says for whom a class is: its programs and tracks by name.
@@ -169,83 +170,70 @@ func (a *app) whoseClasses(r *http.Request) (func(timetable.Class) string, error
 
 type classView struct {
 	Class    timetable.Class
-	Form     form
-	Weekdays []option
+	Form     frame.Form
+	Weekdays []frame.Option
 	Kinds    []string // used so far
-	Programs []option
-	Tracks   []option
+	Programs []frame.Option
+	Tracks   []frame.Option
 	Skipped  string // a warning about the clock
 }
 
 func (a *app) classesNew(w http.ResponseWriter, r *http.Request) {
-	f := form{Values: values("weekday", "1", "start", "18:00", "minutes", "60", "kind", "General", "from", a.store.Today().String())}
-	if p, err := a.program(r); err == nil && p.ID != "" {
+	f := frame.Form{Values: frame.Values("weekday", "1", "start", "18:00", "minutes", "60", "kind", "General", "from", a.store.Today().String())}
+	if p, err := a.Program(r); err == nil && p.ID != "" {
 		f.Values.Set("programs", p.ID)
 	}
 	a.classForm(w, r, http.StatusOK, timetable.Class{}, f)
 }
 
 func (a *app) classesEdit(w http.ResponseWriter, r *http.Request) {
-	a.classEdit(w, r, http.StatusOK, form{})
+	a.classEdit(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) classEdit(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) classEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	c, err := a.store.Class(r.Context(), chi.URLParam(r, "class"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if f.Values == nil {
-		f.Values = values("name", c.Name, "kind", c.Kind, "weekday", strconv.Itoa(c.Weekday), "start", timetable.Clock(c.Start), "minutes", strconv.Itoa(c.Minutes), "from", c.From.String(), "to", c.To.String(), "place", c.Place)
+		f.Values = frame.Values("name", c.Name, "kind", c.Kind, "weekday", strconv.Itoa(c.Weekday), "start", timetable.Clock(c.Start), "minutes", strconv.Itoa(c.Minutes), "from", c.From.String(), "to", c.To.String(), "place", c.Place)
 		f.Values["programs"], f.Values["tracks"] = c.Programs, c.Tracks
 	}
 	a.classForm(w, r, status, c, f)
 }
 
-func (a *app) classForm(w http.ResponseWriter, r *http.Request, status int, c timetable.Class, f form) {
+func (a *app) classForm(w http.ResponseWriter, r *http.Request, status int, c timetable.Class, f frame.Form) {
 	v := classView{Class: c, Form: f}
 	for i, name := range timetable.WeekdayNames {
-		v.Weekdays = append(v.Weekdays, option{strconv.Itoa(i + 1), name})
+		v.Weekdays = append(v.Weekdays, frame.Option{Value: strconv.Itoa(i + 1), Label: name})
 	}
 	programs, err := a.store.Programs(r.Context())
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, p := range programs {
-		v.Programs = append(v.Programs, option{p.ID, p.Name})
+		v.Programs = append(v.Programs, frame.Option{Value: p.ID, Label: p.Name})
 		for _, t := range p.Tracks {
-			v.Tracks = append(v.Tracks, option{t.ID, p.Name + ": " + t.Name})
+			v.Tracks = append(v.Tracks, frame.Option{Value: t.ID, Label: p.Name + ": " + t.Name})
 		}
 	}
-	if v.Kinds, err = a.classKinds(r); err != nil {
-		a.fail(w, r, err)
+	if v.Kinds, err = a.ClassKinds(r); err != nil {
+		a.Fail(w, r, err)
 		return
 	}
 	title := c.Name
 	if c.ID == "" {
 		title = "A new class"
 	}
-	a.show(w, r, status, "", page{Screen: "class", Title: title, Nav: "classes", Body: v})
-}
-
-// classKinds are the kinds of class on the timetable, each once.
-func (a *app) classKinds(r *http.Request) (out []string, err error) {
-	t, err := a.store.Timetable(r.Context())
-	seen := map[string]bool{}
-	for _, c := range t.Classes {
-		if key := check.Key(c.Kind); !seen[key] {
-			seen[key] = true
-			out = append(out, c.Kind)
-		}
-	}
-	return out, err
+	a.Show(w, r, status, "", frame.Page{Screen: "class", Title: title, Nav: "classes", Body: v})
 }
 
 func (a *app) classesSave(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "class")
 	var held timetable.Class
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		c := timetable.Class{ID: id, Name: v.Get("name"), Kind: v.Get("kind"), Weekday: p.Whole("weekday", v.Get("weekday"), 1, 7, 0), Minutes: p.Whole("minutes", v.Get("minutes"), 5, 720, 0),
 			From: p.Date("from", v.Get("from")), To: p.Date("to", v.Get("to")), Programs: v["programs"], Tracks: v["tracks"], Place: v.Get("place")}
@@ -261,7 +249,7 @@ func (a *app) classesSave(w http.ResponseWriter, r *http.Request) {
 		}
 		held = c
 		return a.store.SaveClass(r.Context(), by, c)
-	}, func(store.Done) string { return "/classes?on=" + held.NextOn(a.store.Today()).String() }, func(status int, f form) {
+	}, func(store.Done) string { return "/classes?on=" + held.NextOn(a.store.Today()).String() }, func(status int, f frame.Form) {
 		if id != "" {
 			a.classEdit(w, r, status, f)
 			return
@@ -271,26 +259,26 @@ func (a *app) classesSave(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) classesDelete(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteClass(r.Context(), by, chi.URLParam(r, "class"))
-	}, to("/classes"), func(status int, f form) { a.classEdit(w, r, status, form{General: f.General}) })
+	}, frame.To("/classes"), func(status int, f frame.Form) { a.classEdit(w, r, status, frame.Form{General: f.General}) })
 }
 
 func (a *app) closuresSave(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		c := timetable.Closure{ClassID: v.Get("class"), From: p.Date("from", v.Get("from")), To: p.Date("to", v.Get("to")), Reason: v.Get("reason")}
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
 		return a.store.AddClosure(r.Context(), by, c)
-	}, to("/classes"), func(status int, f form) { a.classesPage(w, r, status, f) })
+	}, frame.To("/classes"), func(status int, f frame.Form) { a.classesPage(w, r, status, f) })
 }
 
 func (a *app) closuresDelete(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteClosure(r.Context(), by, chi.URLParam(r, "closure"))
-	}, to("/classes"), nil)
+	}, frame.To("/classes"), nil)
 }
 
 // classesFunctions are those of the classes’ templates.

@@ -17,6 +17,8 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 // adapted is an adaptation on record, in words.
@@ -38,12 +40,12 @@ func (a *app) climber(r *http.Request, c *studentClimb) (err error) {
 		return err
 	}
 	c.Techniques = b.Techniques
-	c.Tracks = []option{{"", "by age"}}
+	c.Tracks = []frame.Option{{Value: "", Label: "by age"}}
 	for _, t := range b.Program.Tracks {
-		c.Tracks = append(c.Tracks, option{t.ID, t.Name + " (" + t.Ages() + ")"})
+		c.Tracks = append(c.Tracks, frame.Option{Value: t.ID, Label: t.Name + " (" + t.Ages() + ")"})
 	}
-	c.Kinds = append([]option{{"", "one technique, named below"}}, options(curriculum.Kinds, func(k curriculum.Kind) string { return "every " + k.Words() })...)
-	c.Modifiers = append([]option{{"", "no, only what is named"}}, options(curriculum.Modifiers, func(m curriculum.Modifier) string { return "everything " + string(m) })...)
+	c.Kinds = append([]frame.Option{{Value: "", Label: "one technique, named below"}}, frame.Options(curriculum.Kinds, func(k curriculum.Kind) string { return "every " + k.Words() })...)
+	c.Modifiers = append([]frame.Option{{Value: "", Label: "no, only what is named"}}, frame.Options(curriculum.Modifiers, func(m curriculum.Modifier) string { return "everything " + string(m) })...)
 	if n := len(c.History); n > 0 {
 		c.Grade = c.History[n-1].Grade
 	}
@@ -64,7 +66,7 @@ func (a *app) climber(r *http.Request, c *studentClimb) (err error) {
 // student; what is wrong is said there, in the form it was typed in.
 func (a *app) saveClimb(w http.ResponseWriter, r *http.Request, write func(v url.Values, by store.By, enrolment string) (store.Done, error)) {
 	enrolment, student := chi.URLParam(r, "enrolment"), r.FormValue("student")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) { return write(v, by, enrolment) }, to("/students/"+url.PathEscape(student)), func(status int, f form) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) { return write(v, by, enrolment) }, frame.To("/students/"+url.PathEscape(student)), func(status int, f frame.Form) {
 		f.Of = path.Base(r.URL.Path) + "-" + enrolment
 		a.studentOf(w, r, student, status, f)
 	})
@@ -132,7 +134,7 @@ func (a *app) enrolmentsAdapt(w http.ResponseWriter, r *http.Request) {
 			}
 			t := b.Named(name)
 			if t == nil {
-				p.Add(field, "%q is no technique of this program%s", name, near(b, name))
+				p.Add(field, "%q is no technique of this program%s", name, parts.Near(b, name))
 				return ""
 			}
 			return t.ID
@@ -195,7 +197,7 @@ func (a *app) enrolmentsExample(w http.ResponseWriter, r *http.Request) {
 // PAPER is the day until which it is valid, or "for ever".
 func (a *app) studentsEvidence(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "student")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		var kit *[]string
 		if v.Get("looked") != "" {
@@ -226,7 +228,7 @@ func (a *app) studentsEvidence(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, p
 		}
 		return a.store.SaveEvidence(r.Context(), by, id, kit, papers)
-	}, to("/students/"+id), func(status int, f form) {
+	}, frame.To("/students/"+id), func(status int, f frame.Form) {
 		f.Of = "evidence"
 		a.studentOf(w, r, id, status, f)
 	})
@@ -294,7 +296,7 @@ func (a *app) readiness(r *http.Request, c *studentClimb, picture *chart.Climb, 
 		if t := c.Book.Technique(x.TechniqueID); t != nil {
 			e.Call = t.Name
 		}
-		if at := slices.IndexFunc(c.Readiness.Items, func(it progress.Item) bool { return of(x, it) }); at >= 0 {
+		if at := slices.IndexFunc(c.Readiness.Items, func(it progress.Item) bool { return parts.Of(x, it) }); at >= 0 {
 			e.SideName = c.Readiness.Items[at].SideName(x.Side)
 		} else if x.Side != "" {
 			e.SideName = x.Side + " side"
@@ -346,7 +348,7 @@ func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {
 		p := &out[len(out)-1]
 		x := askedItem{Item: it, Key: fmt.Sprintf("s%d", len(out)*100+len(p.Items))}
 		for _, s := range c.SignOff {
-			if of(s, it) && s.Kind == "shown" {
+			if parts.Of(s, it) && s.Kind == "shown" {
 				x.LastID = s.ID
 			}
 		}
@@ -368,7 +370,7 @@ func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {
 		case !it.NotYet.IsZero():
 			x.Said = "not yet, " + it.NotYet.Long()
 		case !it.Seen.IsZero():
-			x.Said = fmt.Sprintf("last seen %s ago, not at what is asked now", many(it.Seen.DaysTo(today), "day"))
+			x.Said = fmt.Sprintf("last seen %s ago, not at what is asked now", frame.Many(it.Seen.DaysTo(today), "day"))
 		case it.Counts:
 			x.Said = "never seen"
 		}
@@ -405,7 +407,7 @@ func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {
 			p.Notes = append(p.Notes, fmt.Sprintf("%d never seen", never))
 		}
 		if p.Done == p.Of && !last.IsZero() {
-			p.Notes = append(p.Notes, "last seen "+many(last.DaysTo(today), "day")+" ago")
+			p.Notes = append(p.Notes, "last seen "+frame.Many(last.DaysTo(today), "day")+" ago")
 		}
 	}
 	return out
@@ -437,7 +439,7 @@ func (a *app) evidence(r *http.Request, v *studentView) error {
 	}
 	for _, k := range curriculum.RuleKinds {
 		if k.Paper() {
-			v.PaperKinds = append(v.PaperKinds, option{string(k), strings.ToUpper(string(k[:1])) + string(k[1:])})
+			v.PaperKinds = append(v.PaperKinds, frame.Option{Value: string(k), Label: strings.ToUpper(string(k[:1])) + string(k[1:])})
 		}
 	}
 	return nil

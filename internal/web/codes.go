@@ -10,6 +10,7 @@ import (
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type codesView struct {
@@ -26,14 +27,14 @@ type codeCard struct {
 
 // codesMake makes codes for chosen examiners and shows them once.
 func (a *app) codesMake(w http.ResponseWriter, r *http.Request) {
-	in, by, err := posted(r)
+	in, by, err := frame.Posted(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	g, err := a.store.Grading(r.Context(), chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	by.Request = "" // each asking makes new codes, and those before are void
@@ -58,28 +59,28 @@ func (a *app) codesMake(w http.ResponseWriter, r *http.Request) {
 		}
 		c, err := a.store.MakeCode(r.Context(), by, e.ID)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		address := url.URL{Scheme: scheme, Host: r.Host, Path: "/join/" + c.Spelt()}
 		picture, err := chart.QR(address.String(), "Code for "+e.Name)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		v.Codes = append(v.Codes, codeCard{c, g.Rings[e.Ring].Name, address.String(), template.HTML(picture)})
 	}
 	if len(v.Codes) == 0 {
-		a.fail(w, r, store.ErrNotFound)
+		a.Fail(w, r, store.ErrNotFound)
 		return
 	}
-	if wantsJSON(r) {
+	if frame.WantsJSON(r) {
 		out := []map[string]string{}
 		for _, c := range v.Codes {
 			out = append(out, map[string]string{"examiner": c.Examiner.ID, "name": c.Examiner.Name, "code": c.Code})
 		}
-		sendJSON(w, http.StatusOK, map[string]any{"codes": out})
+		frame.SendJSON(w, http.StatusOK, map[string]any{"codes": out})
 		return
 	}
-	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "codes", Title: "Codes for examiners", Nav: "gradings", Body: v})
+	a.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "codes", Title: "Codes for examiners", Nav: "gradings", Body: v})
 }

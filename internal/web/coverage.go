@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/web/frame"
 )
 
 type coverageView struct {
@@ -27,7 +28,7 @@ type rangeRow struct {
 type rangeCell struct{ ID, Name, Rung string }
 
 func (a *app) coverageShow(w http.ResponseWriter, r *http.Request) {
-	b, ok := a.book(w, r)
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
@@ -60,5 +61,5 @@ func (a *app) coverageShow(w http.ResponseWriter, r *http.Request) {
 	}
 	v.Answers = len(answering)
 	v.Picture = template.HTML(chart.Coverage{Rungs: b.Rungs, Rows: v.Rows, Names: names}.SVG())
-	a.show(w, r, http.StatusOK, b.Program.ID, page{Screen: "coverage", Title: "Attack coverage", Nav: "ladder", Body: v})
+	a.Show(w, r, http.StatusOK, b.Program.ID, frame.Page{Screen: "coverage", Title: "Attack coverage", Nav: "ladder", Body: v})
 }

@@ -15,6 +15,7 @@ import (
 	"velvetladder/internal/demo"
 	"velvetladder/internal/golden"
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/parts"
 	"velvetladder/internal/web/webtest"
 )
 
@@ -41,7 +42,7 @@ func TestFormsLoseNothing(t *testing.T) {
 			webtest.Same(t, q, got, b.Technique(q.TechniqueID).Name)
 		}
 		d := curriculum.ProgramDetails{Marking: b.Program.Marking, Policy: b.Program.Policy}
-		require.Empty(t, web.ReadDetails(web.DetailValues(b.Program.ProgramDetails), &d))
+		require.Empty(t, web.ReadDetails(parts.DetailValues(b.Program.ProgramDetails), &d))
 		webtest.Same(t, b.Program.ProgramDetails, d, p.Program.Name)
 		for _, g := range b.Rungs {
 			form := webtest.Fields(h.Page("/rungs/" + g.ID))
@@ -236,12 +237,12 @@ func with(v url.Values, field, value string) url.Values {
 
 func TestTracksAndWordsOfAProgram(t *testing.T) {
 	h, _ := webtest.Mill(t)
-	form := web.DetailValues(h.Book().Program.ProgramDetails)
+	form := parts.DetailValues(h.Book().Program.ProgramDetails)
 	path := "/programs/" + h.Program + "/details"
 	w := h.Do("POST", path, with(form, "track_0_name", "").Encode())
 	assert.Equal(t, http.StatusConflict, w.Code)
 	webtest.Says(t, w.Body.String(), "Cubs cannot be taken out")
-	form = web.DetailValues(h.Book().Program.ProgramDetails)
+	form = parts.DetailValues(h.Book().Program.ProgramDetails)
 	form.Set("track_3_name", "Seniors")
 	form.Set("track_3_from", "60")
 	form.Set("commands", "Mill = begin\nStill = stop")
@@ -253,7 +254,7 @@ func TestTracksAndWordsOfAProgram(t *testing.T) {
 	h.Undo(page)
 	assert.Len(t, h.Book().Program.Tracks, 3)
 	for field, x := range map[string][2]string{"track_1_from": {"x", "is not a whole number"}, "track_1_to": {"2", "the lower one first"}, "commands": {"hajime", "write the word and its meaning"}, "group_0_draw": {"0", "from 1 to 50"}, "threshold": {"many", "write points such as"}} {
-		w := h.Do("POST", path, with(web.DetailValues(h.Book().Program.ProgramDetails), field, x[0]).Encode())
+		w := h.Do("POST", path, with(parts.DetailValues(h.Book().Program.ProgramDetails), field, x[0]).Encode())
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)
 		webtest.Says(t, w.Body.String(), x[1])
 	}

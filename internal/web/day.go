@@ -16,20 +16,15 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
-
-// preparation is the row of places around a grading.
-type preparation struct {
-	Grading store.Grading
-	Here    string
-	Owner   bool
-}
 
 type dayView struct {
 	store.DayPlan
-	Nav      preparation
-	Form     form
-	Orders   []option
+	Nav      parts.Preparation
+	Form     frame.Form
+	Orders   []frame.Option
 	Picture  template.HTML
 	Breaches []gradingday.Breach
 	Hard     int
@@ -66,17 +61,17 @@ type whatIf struct {
 }
 
 func (a *app) dayShow(w http.ResponseWriter, r *http.Request) {
-	a.dayPage(w, r, http.StatusOK, form{})
+	a.dayPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) dayPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) dayPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	d, err := a.store.DayPlan(r.Context(), chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := dayView{DayPlan: d, Nav: preparation{d.Grading, "day", personOf(r).Role == store.Owner}, Form: f, General: f.General,
-		Orders: options(gradingday.Orders, gradingday.Order.Words)}
+	v := dayView{DayPlan: d, Nav: parts.Preparation{Grading: d.Grading, Here: "day", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f, General: f.General,
+		Orders: frame.Options(gradingday.Orders, gradingday.Order.Words)}
 	if v.Form.Values == nil {
 		v.Form.Values = dayValues(d.Day.DayRules)
 	}
@@ -118,12 +113,12 @@ func (a *app) dayPage(w http.ResponseWriter, r *http.Request, status int, f form
 		v.WhatIfs = whatIfs(d)
 		if key := r.URL.Query().Get("if"); key != "" {
 			if v.Asked, err = a.whatIf(r, d, v.WhatIfs, key); err != nil {
-				a.fail(w, r, err)
+				a.Fail(w, r, err)
 				return
 			}
 		}
 	}
-	a.show(w, r, status, d.Grading.ProgramID, page{Screen: "day", Title: "Day plan, " + d.Grading.Title(), Nav: "gradings", Body: v})
+	a.Show(w, r, status, d.Grading.ProgramID, frame.Page{Screen: "day", Title: "Day plan, " + d.Grading.Title(), Nav: "gradings", Body: v})
 }
 
 func dayRows(d store.DayPlan, breaches []gradingday.Breach) (out []dayRow) {
@@ -249,14 +244,14 @@ func dayPicture(day gradingday.Day, plan gradingday.DayPlan, pinned map[string]b
 				k.Cloth = p.To.Cloth
 			}
 		}
-		k.Label = fmt.Sprintf("%s, %s, %s: %s from %s to %s", g.Name, g.For, many(len(g.Students), "candidate"), day.Rings[s.Ring].Name, timetable.Clock(s.From), timetable.Clock(s.To))
+		k.Label = fmt.Sprintf("%s, %s, %s: %s from %s to %s", g.Name, g.For, frame.Many(len(g.Students), "candidate"), day.Rings[s.Ring].Name, timetable.Clock(s.From), timetable.Clock(s.To))
 		pic.Blocks = append(pic.Blocks, k)
 	}
 	return template.HTML(pic.SVG())
 }
 
 func dayValues(r gradingday.DayRules) url.Values {
-	v := values("open", timetable.Clock(r.Open), "close", timetable.Clock(r.Close), "warmup", strconv.Itoa(r.Warmup), "rest", strconv.Itoa(r.Rest), "change", strconv.Itoa(r.Change), "order", string(r.Order))
+	v := frame.Values("open", timetable.Clock(r.Open), "close", timetable.Clock(r.Close), "warmup", strconv.Itoa(r.Warmup), "rest", strconv.Itoa(r.Rest), "change", strconv.Itoa(r.Change), "order", string(r.Order))
 	if r.PauseTo > 0 {
 		v.Set("pause_from", timetable.Clock(r.PauseFrom))
 		v.Set("pause_to", timetable.Clock(r.PauseTo))
@@ -291,19 +286,19 @@ func readDayRules(v url.Values) (gradingday.DayRules, check.Problems) {
 
 func (a *app) dayMake(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		rules, p := readDayRules(v)
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
 		return a.store.MakeDayPlan(r.Context(), by, id, rules)
-	}, to("/day/"+id), func(status int, f form) { a.dayPage(w, r, status, f) })
+	}, frame.To("/day/"+id), func(status int, f frame.Form) { a.dayPage(w, r, status, f) })
 }
 
 func (a *app) dayGroups(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return a.store.FormGroups(r.Context(), by, id) },
-		to("/day/"+id), func(status int, f form) { a.dayPage(w, r, status, form{General: f.General}) })
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return a.store.FormGroups(r.Context(), by, id) },
+		frame.To("/day/"+id), func(status int, f frame.Form) { a.dayPage(w, r, status, frame.Form{General: f.General}) })
 }
 
 // dayMove moves or pins a group: do is earlier, later, pin, unpin or a ring's id; at is the time of day a pointer let
@@ -311,7 +306,7 @@ func (a *app) dayGroups(w http.ResponseWriter, r *http.Request) {
 func (a *app) dayMove(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
 	group := ""
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		group = v.Get("group")
 		m := store.PlanMove{Group: group}
 		yes, no := true, false
@@ -332,7 +327,7 @@ func (a *app) dayMove(w http.ResponseWriter, r *http.Request) {
 			}
 		}
 		return a.store.MoveInPlan(r.Context(), by, id, m)
-	}, func(store.Done) string { return "/day/" + id + "?group=" + group }, func(status int, f form) { a.dayPage(w, r, status, form{General: f.General}) })
+	}, func(store.Done) string { return "/day/" + id + "?group=" + group }, func(status int, f frame.Form) { a.dayPage(w, r, status, frame.Form{General: f.General}) })
 }
 
 // whatIfs are the questions a day can be asked.
@@ -371,7 +366,7 @@ func (a *app) whatIf(r *http.Request, d store.DayPlan, all []whatIf, key string)
 		if day, err = a.store.Regrouped(r.Context(), d, size); err != nil {
 			return nil, err
 		}
-		x.Said = []string{many(len(d.Day.Groups), "group") + " become " + strconv.Itoa(len(day.Groups)) + ". Pins are not kept. To use it, change the group size of the grading, and form the groups anew."}
+		x.Said = []string{frame.Many(len(d.Day.Groups), "group") + " become " + strconv.Itoa(len(day.Groups)) + ". Pins are not kept. To use it, change the group size of the grading, and form the groups anew."}
 	case "slow":
 		day = gradingday.Slower(day, 20)
 	case "without":

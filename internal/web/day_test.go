@@ -19,7 +19,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
-	"velvetladder/internal/web"
+	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/webtest"
 )
 
@@ -103,7 +103,7 @@ func TestWhatADayRefuses(t *testing.T) {
 		{"a device sent home, a mark", home, "POST", "/scoring/" + x.Chief + "/" + x.GroupA + "/marks", x.Body("mark-home", x.Chief, x.Candidate, x.ItemA, "3"), 401, "sent home"},
 		{"a device sent home, the page", home, "GET", "/scoring/" + x.Chief + "/" + x.GroupA, "", 303, ""},
 		{"an end by who is not the chief", sits, "POST", "/scoring/" + x.Own + "/" + x.GroupA + "/faults", fmt.Sprintf(`{"entries":[{"id":"fault-end","candidate":%q,"examiner":%q,"kind":"ending_confirmed","points":0,"text":"x","supersedes":"y"}]}`, x.Candidate, x.Own), 409, "by the chief examiner"},
-		{"too many entries", sits, "POST", marks, `{"entries":[` + strings.TrimSuffix(strings.Repeat("{},", web.MaxEntries+1), ",") + `]}`, 422, "must be 1 to 500"},
+		{"too many entries", sits, "POST", marks, `{"entries":[` + strings.TrimSuffix(strings.Repeat("{},", frame.MaxEntries+1), ",") + `]}`, 422, "must be 1 to 500"},
 	} {
 		w := c.who.Do(c.method, c.path, c.body)
 		assert.Equal(t, c.status, w.Code, "%s: %s", c.name, w.Body)

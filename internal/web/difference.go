@@ -6,6 +6,7 @@ import (
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type differenceView struct {
@@ -28,7 +29,7 @@ type differenceView struct {
 
 // differenceRung says what a rung asks beyond the one below, or beyond another one.
 func (a *app) differenceRung(w http.ResponseWriter, r *http.Request) {
-	g, b, ok := a.rungBook(w, r)
+	g, b, ok := a.RungBook(w, r)
 	if !ok {
 		return
 	}
@@ -56,18 +57,18 @@ func (a *app) differenceRung(w http.ResponseWriter, r *http.Request) {
 			v.Same--
 		}
 	}
-	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "difference", Title: "What " + g.Name + " asks beyond", Nav: "ladder", Here: g.ID, Body: v})
+	a.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "difference", Title: "What " + g.Name + " asks beyond", Nav: "ladder", Here: g.ID, Body: v})
 }
 
 // differenceVersions says how two versions of the curriculum differ; "" is the draft.
 func (a *app) differenceVersions(w http.ResponseWriter, r *http.Request) {
-	b, ok := a.book(w, r)
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
 	versions, _, err := a.store.Versions(r.Context(), b.Program.ID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	q := r.URL.Query()
@@ -89,15 +90,15 @@ func (a *app) differenceVersions(w http.ResponseWriter, r *http.Request) {
 	}
 	older, from, err := open(v.From)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	newer, to, err := open(v.To)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.FromWords, v.ToWords = from, to
 	v.Rungs, v.Techniques = curriculum.Compare(older, newer, v.Chosen.Track)
-	a.show(w, r, http.StatusOK, b.Program.ID, page{Screen: "difference", Title: "From " + from + " to " + to, Nav: "ladder", Body: v})
+	a.Show(w, r, http.StatusOK, b.Program.ID, frame.Page{Screen: "difference", Title: "From " + from + " to " + to, Nav: "ladder", Body: v})
 }

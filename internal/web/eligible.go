@@ -11,12 +11,13 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type eligibleView struct {
 	On     civil.Date
-	Form   form
-	Rungs  []option // to be tested for
+	Form   frame.Form
+	Rungs  []frame.Option // to be tested for
 	Groups []eligibleGroup
 	Any    bool
 	Anew   []store.AnewAnswer // whose answer is another one since an upgrade, until the owner has looked
@@ -39,9 +40,9 @@ type eligibleGroup struct {
 // eligibleShow lists who may be tested on a day: those who may, those of whom something is
 // not known, and the nearly eligible with what is missing, the earliest first.
 func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
-	p, err := a.program(r)
+	p, err := a.Program(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	var problems check.Problems
@@ -54,33 +55,33 @@ func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
 		v.On = a.store.Today()
 	}
 	rung := r.URL.Query().Get("rung")
-	v.Form = form{Values: values("on", v.On.String(), "rung", rung), Problems: problems}
+	v.Form = frame.Form{Values: frame.Values("on", v.On.String(), "rung", rung), Problems: problems}
 	if len(problems) > 0 {
 		v.Form.Values.Set("on", r.URL.Query().Get("on"))
 	}
 	all, err := a.store.WhoMayTest(r.Context(), p.ID, v.On)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Any = len(all) > 0
-	if v.Any && personOf(r).Role == store.Owner {
+	if v.Any && frame.PersonOf(r).Role == store.Owner {
 		b, err := a.store.Book(r.Context(), p.ID)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		v.IsAnew = b.Program.SignedOffAnew
 	}
 	if v.IsAnew {
 		if v.Anew, err = a.store.AnsweredAnew(r.Context(), p.ID); err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 	}
-	v.Rungs = []option{{"", "any rung"}}
+	v.Rungs = []frame.Option{{Value: "", Label: "any rung"}}
 	for _, c := range all {
-		if x := (option{c.Next.ID, c.Next.Name}); !slices.Contains(v.Rungs, x) {
+		if x := (frame.Option{Value: c.Next.ID, Label: c.Next.Name}); !slices.Contains(v.Rungs, x) {
 			v.Rungs = append(v.Rungs, x)
 		}
 	}
@@ -102,10 +103,10 @@ func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	if err := a.foresee(r, &v); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	a.show(w, r, status, p.ID, page{Screen: "eligible", Title: "Who may be tested", Nav: "students", Body: v})
+	a.Show(w, r, status, p.ID, frame.Page{Screen: "eligible", Title: "Who may be tested", Nav: "students", Body: v})
 }
 
 // foresee says of the listed students who may not be tested yet when they are likely to be,
@@ -142,10 +143,10 @@ func (a *app) foresee(r *http.Request, v *eligibleView) error {
 
 // eligibleSeen notes that the owner has seen whose answer is another one since an upgrade.
 func (a *app) eligibleSeen(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.ChangeProgram(r.Context(), by, v.Get("program"), "Looked through the answers that are others now", func(d *curriculum.ProgramDetails) error {
 			d.SignedOffAnew = false
 			return nil
 		})
-	}, to("/eligible"), func(int, form) { a.eligibleShow(w, r) })
+	}, frame.To("/eligible"), func(int, frame.Form) { a.eligibleShow(w, r) })
 }

@@ -1,35 +1,31 @@
 package web
 
-import "velvetladder/internal/store"
+import (
+	"cmp"
+	"slices"
 
-// Route is a line of the table of contents, for the tests.
-type Route struct{ Method, Path, May string }
+	"velvetladder/internal/web/frame"
+)
 
-// Routes are all of them.
-func Routes() (out []Route) {
-	for _, x := range (&app{}).routes() {
-		out = append(out, Route{x.method, x.path, string(x.may)})
+// Routes are those of all chapters, by address.
+func Routes() (out []frame.Route) {
+	for _, c := range chapters(&frame.Frame{}, nil) {
+		out = append(out, c.Routes...)
 	}
+	slices.SortFunc(out, func(x, y frame.Route) int {
+		return cmp.Or(cmp.Compare(x.Path, y.Path), cmp.Compare(x.Method, y.Method))
+	})
 	return out
 }
 
-// Allows reports whether a role lets somebody in.
-func Allows(may string, who store.Role) bool { return role(may).allows(who) }
-
-// What tests from outside hold pages against.
-const (
-	Anyone, Family, Owner, Examiner = string(anyone), string(family), string(owner), string(examiner)
-	MaxBody, MaxEntries, TriesAName = maxBody, maxEntries, triesAName
-)
-
 type ScoringMark = scoringMark
 
+// What tests from outside hold pages against.
 var (
-	DetailValues, ReadDetails          = detailValues, readDetails
+	ReadDetails                        = readDetails
 	RequirementValues, ReadRequirement = requirementValues, readRequirement
 	TechniqueValues, ReadTechnique     = techniqueValues, readTechnique
 	SettingsValues                     = settingsValues
-	Screens, ScriptOf, StaticFiles     = screens, scriptOf, staticFiles
-	Explain, Permille, Positive, Spot  = explain, permille, positive, spot
+	Permille, Spot                     = permille, spot
 	OutcomeWords, Ordinal, ScaleOf     = outcomeWords, ordinal, scaleOf
 )

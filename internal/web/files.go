@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"errors"
 	"fmt"
-	"io"
 	"net/http"
 	"net/url"
 	"strings"
@@ -13,6 +12,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type filesView struct {
@@ -45,67 +45,46 @@ func (a *app) filesShow(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) filesPage(w http.ResponseWriter, r *http.Request, status int, v filesView) {
 	v.Columns = exchange.RequirementColumns
-	a.show(w, r, status, "", page{Screen: "files", Title: "Files", Nav: "ladder", Body: v})
-}
-
-// attachment sends a file to be kept.
-func attachment(w http.ResponseWriter, kind, name string, data []byte) {
-	w.Header().Set("Content-Type", kind)
-	w.Header().Set("Content-Disposition", "attachment; filename*=UTF-8''"+url.PathEscape(name))
-	w.Write(data)
+	a.Show(w, r, status, "", frame.Page{Screen: "files", Title: "Files", Nav: "ladder", Body: v})
 }
 
 func (a *app) filesCurriculum(w http.ResponseWriter, r *http.Request) {
-	b, ok := a.book(w, r)
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
 	var out bytes.Buffer
 	if err := exchange.WriteCurriculum(&out, b.Curriculum); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	attachment(w, "application/json", b.Program.Name+" curriculum.json", out.Bytes())
+	frame.Attachment(w, "application/json", b.Program.Name+" curriculum.json", out.Bytes())
 }
 
 func (a *app) filesRequirements(w http.ResponseWriter, r *http.Request) {
-	b, ok := a.book(w, r)
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
 	var out bytes.Buffer
 	if err := exchange.WriteRequirements(&out, b); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	attachment(w, "text/csv; charset=utf-8", b.Program.Name+" requirements.csv", out.Bytes())
-}
-
-// sent is the text of an upload: the file where one was chosen, else what was typed.
-func sent(r *http.Request, v url.Values) (string, error) {
-	file, _, err := r.FormFile("file")
-	if err != nil {
-		return v.Get("text"), nil
-	}
-	defer file.Close()
-	data, err := io.ReadAll(file)
-	if err != nil || len(data) == 0 {
-		return v.Get("text"), err
-	}
-	return string(data), nil
+	frame.Attachment(w, "text/csv; charset=utf-8", b.Program.Name+" requirements.csv", out.Bytes())
 }
 
 // filesReadCurriculum shows what a curriculum's file would change, and on the second step
 // puts it on record, all of it or nothing.
 func (a *app) filesReadCurriculum(w http.ResponseWriter, r *http.Request) {
-	form, by, err := posted(r)
+	form, by, err := frame.Posted(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v := filesView{What: "curriculum"}
-	if v.Text, err = sent(r, form); err != nil {
-		a.fail(w, r, err)
+	if v.Text, err = frame.Sent(r, form); err != nil {
+		a.Fail(w, r, err)
 		return
 	}
 	c, err := exchange.ReadCurriculum(strings.NewReader(v.Text))
@@ -116,15 +95,15 @@ func (a *app) filesReadCurriculum(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if form.Get("keep") != "" {
 		done, err := a.store.SaveCurriculum(r.Context(), by, c)
 		if err != nil {
-			status, title, text := explain(err)
+			status, title, text := frame.Explain(err)
 			if status >= http.StatusInternalServerError {
-				a.fail(w, r, err)
+				a.Fail(w, r, err)
 				return
 			}
 			v.General = title + ": " + text
@@ -140,7 +119,7 @@ func (a *app) filesReadCurriculum(w http.ResponseWriter, r *http.Request) {
 	if b, err := a.store.Book(r.Context(), c.Program.ID); err == nil {
 		older, v.Known = b, true
 	} else if !errors.Is(err, store.ErrNotFound) {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Rungs, v.Techniques = curriculum.Compare(older, now, "")
@@ -155,18 +134,18 @@ func (a *app) filesReadCurriculum(w http.ResponseWriter, r *http.Request) {
 // filesReadRequirements shows row by row what a CSV file would change, and on the second
 // step puts the good rows on record in one transaction.
 func (a *app) filesReadRequirements(w http.ResponseWriter, r *http.Request) {
-	form, by, err := posted(r)
+	form, by, err := frame.Posted(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	b, ok := a.book(w, r)
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
 	v := filesView{What: "requirements", Only: form.Get("only") != ""}
-	if v.Text, err = sent(r, form); err != nil {
-		a.fail(w, r, err)
+	if v.Text, err = frame.Sent(r, form); err != nil {
+		a.Fail(w, r, err)
 		return
 	}
 	rows, err := exchange.ReadRequirements([]byte(v.Text), b)
@@ -199,12 +178,12 @@ func (a *app) filesReadRequirements(w http.ResponseWriter, r *http.Request) {
 			lines = append(lines, x.Line)
 		}
 		c, err := b.Merge(lines, v.Only, store.NewID)
-		return c, fmt.Sprintf("Read in %s of %s", many(len(lines), "requirement"), b.Program.Name), err
+		return c, fmt.Sprintf("Read in %s of %s", frame.Many(len(lines), "requirement"), b.Program.Name), err
 	})
 	if err != nil {
-		status, _, text := explain(err)
+		status, _, text := frame.Explain(err)
 		if status >= http.StatusInternalServerError {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		v.General = text

@@ -17,6 +17,7 @@ import (
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/webtest"
 )
 
@@ -336,12 +337,12 @@ func TestPlumbAndWords(t *testing.T) {
 
 func TestBoundsOnRequests(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
-	w := h.Do("POST", "/students/new", "name="+url.QueryEscape(strings.Repeat("x", web.MaxBody)))
+	w := h.Do("POST", "/students/new", "name="+url.QueryEscape(strings.Repeat("x", frame.MaxBody)))
 	assert.Equal(t, http.StatusRequestEntityTooLarge, w.Code)
 	assert.Contains(t, webtest.Text(w.Body.String()), "Up to 8 MiB")
-	w = h.Do("POST", "/scoring/"+h.Examiner+"/"+h.Group+"/marks", `{"entries":[{"note":"`+strings.Repeat("x", web.MaxBody)+`"}]}`)
+	w = h.Do("POST", "/scoring/"+h.Examiner+"/"+h.Group+"/marks", `{"entries":[{"note":"`+strings.Repeat("x", frame.MaxBody)+`"}]}`)
 	assert.Equal(t, http.StatusRequestEntityTooLarge, w.Code)
-	s := web.NewServer(h, slog.New(slog.DiscardHandler))
+	s := frame.NewServer(h, slog.New(slog.DiscardHandler))
 	assert.Positive(t, s.ReadHeaderTimeout)
 	assert.Positive(t, s.ReadTimeout)
 	assert.Zero(t, s.WriteTimeout, "streams will come")

@@ -8,6 +8,7 @@ import (
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/web/frame"
 )
 
 // forecastsView is how forecasts of the past held against what came.
@@ -31,7 +32,7 @@ type chanceRow struct{ Told, Came, N int }
 func (a *app) forecastsShow(w http.ResponseWriter, r *http.Request) {
 	climbs, calendars, err := a.store.Replays(r.Context())
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	x := progress.Replay(climbs, calendars)
@@ -40,7 +41,7 @@ func (a *app) forecastsShow(w http.ResponseWriter, r *http.Request) {
 	for _, c := range x.Tenths {
 		v.Rows = append(v.Rows, chanceRow{int(math.Round(100 * c.Told)), int(math.Round(100 * c.Came)), c.N})
 	}
-	a.show(w, r, http.StatusOK, "", page{Screen: "forecasts", Title: "How good the forecasts were", Nav: "insights", Body: v})
+	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "forecasts", Title: "How good the forecasts were", Nav: "insights", Body: v})
 }
 
 // permille is a share in hundredths with a tenth: 81.2.

@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/web/frame"
 )
 
 type glossaryView struct {
@@ -33,7 +34,7 @@ type glossaryRow struct {
 // glossaryShow is every term of the program beside its English, by kind, with commands and
 // counting words.
 func (a *app) glossaryShow(w http.ResponseWriter, r *http.Request) {
-	b, ok := a.book(w, r)
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
@@ -65,5 +66,5 @@ func (a *app) glossaryShow(w http.ResponseWriter, r *http.Request) {
 			v.Groups = append(v.Groups, g)
 		}
 	}
-	a.show(w, r, http.StatusOK, p.ID, page{Screen: "glossary", Title: "Glossary", Nav: "ladder", Body: v})
+	a.Show(w, r, http.StatusOK, p.ID, frame.Page{Screen: "glossary", Title: "Glossary", Nav: "ladder", Body: v})
 }

@@ -18,6 +18,8 @@ import (
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type gradingsView struct {
@@ -27,45 +29,45 @@ type gradingsView struct {
 }
 
 func (a *app) gradingsList(w http.ResponseWriter, r *http.Request) {
-	p, err := a.program(r)
+	p, err := a.Program(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	rows, err := a.store.Gradings(r.Context(), "")
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	rungs, err := a.store.Ladder(r.Context(), p.ID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	a.show(w, r, http.StatusOK, p.ID, page{Screen: "gradings", Title: "Gradings", Nav: "gradings", Body: gradingsView{rows, a.store.Today(), len(rungs) > 1}})
+	a.Show(w, r, http.StatusOK, p.ID, frame.Page{Screen: "gradings", Title: "Gradings", Nav: "gradings", Body: gradingsView{rows, a.store.Today(), len(rungs) > 1}})
 }
 
 type gradingView struct {
 	Grading  store.Grading
 	Editing  bool
-	Form     form
-	Markings []option
-	Rungs    []option
-	Sizes    []option
+	Form     frame.Form
+	Markings []frame.Option
+	Rungs    []frame.Option
+	Sizes    []frame.Option
 	Seats    []int
 	Floors   []ringField // one more than are named
-	Panels   []option
-	Ties     []option
-	Results  []option
-	Scopes   []option
-	Policy   form
+	Panels   []frame.Option
+	Ties     []frame.Option
+	Results  []frame.Option
+	Scopes   []frame.Option
+	Policy   frame.Form
 
 	Candidates []store.Candidate
 	Groups     []gradingGroup
 	Eligible   []store.Climbing // may be tested on the day, or it is not known
 	NotYet     []store.Climbing // the nearly eligible, the earliest first
 	Exceptions []store.ListedStudent
-	Add        form
+	Add        frame.Form
 	Today      civil.Date
 	Rule       string
 	Minutes    int
@@ -76,7 +78,7 @@ type gradingView struct {
 // entrant is a line of the list from which candidates are ticked.
 type entrant struct {
 	store.Climbing
-	Form form
+	Form frame.Form
 }
 
 // ringField names the fields of one ring in the form.
@@ -108,34 +110,34 @@ type gradingSheet struct {
 }
 
 func (a *app) gradingsNew(w http.ResponseWriter, r *http.Request) {
-	p, err := a.program(r)
+	p, err := a.Program(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	f := form{Values: values("program", p.ID, "on", a.store.Today().String(), "marking", "movement_scale", "group_size", "3", "retest_days", "28", "results", "held", "retest_scope", "whole", "carry_days", strconv.Itoa(gradingday.DefaultCarryDays), "chief", "1")}
-	setValues(f.Values, policyValues(scoring.MovementScale()))
+	f := frame.Form{Values: frame.Values("program", p.ID, "on", a.store.Today().String(), "marking", "movement_scale", "group_size", "3", "retest_days", "28", "results", "held", "retest_scope", "whole", "carry_days", strconv.Itoa(gradingday.DefaultCarryDays), "chief", "1")}
+	setValues(f.Values, parts.PolicyValues(scoring.MovementScale()))
 	if b, err := a.store.Book(r.Context(), p.ID); err == nil && b.Program.Policy != nil { // the program's usual marking
-		f.Values.Set("marking", detailValues(b.Program.ProgramDetails).Get("marking"))
-		setValues(f.Values, policyValues(*b.Program.Policy))
+		f.Values.Set("marking", parts.DetailValues(b.Program.ProgramDetails).Get("marking"))
+		setValues(f.Values, parts.PolicyValues(*b.Program.Policy))
 	}
 	a.gradingForm(w, r, http.StatusOK, gradingView{}, f)
 }
 
 func (a *app) gradingsEdit(w http.ResponseWriter, r *http.Request) {
-	a.gradingEdit(w, r, http.StatusOK, form{})
+	a.gradingEdit(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) gradingEdit(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) gradingEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	g, err := a.store.Grading(r.Context(), chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if f.Values == nil {
-		f.Values = values("program", g.ProgramID, "name", g.Name, "place", g.Place, "on", g.On.String(), "marking", string(g.Marking), "group_size", strconv.Itoa(g.GroupSize), "retest_days", g.RetestWait())
-		setValues(f.Values, values("results", string(g.Results), "retest_scope", string(g.RetestScope), "carry_days", strconv.Itoa(g.CarryDays)))
-		setValues(f.Values, policyValues(g.Policy))
+		f.Values = frame.Values("program", g.ProgramID, "name", g.Name, "place", g.Place, "on", g.On.String(), "marking", string(g.Marking), "group_size", strconv.Itoa(g.GroupSize), "retest_days", g.RetestWait())
+		setValues(f.Values, frame.Values("results", string(g.Results), "retest_scope", string(g.RetestScope), "carry_days", strconv.Itoa(g.CarryDays)))
+		setValues(f.Values, parts.PolicyValues(g.Policy))
 		for _, id := range g.RungIDs {
 			f.Values.Add("rungs", id)
 		}
@@ -160,14 +162,14 @@ func setValues(into, from url.Values) {
 	}
 }
 
-func (a *app) gradingForm(w http.ResponseWriter, r *http.Request, status int, v gradingView, f form) {
+func (a *app) gradingForm(w http.ResponseWriter, r *http.Request, status int, v gradingView, f frame.Form) {
 	v.Form, v.Editing = f, true
-	v.Markings = options(gradingday.Markings, gradingday.Marking.Words)
-	v.Sizes = []option{{"1", "1"}, {"2", "2"}, {"3", "3"}, {"4", "4"}}
+	v.Markings = frame.Options(gradingday.Markings, gradingday.Marking.Words)
+	v.Sizes = []frame.Option{{Value: "1", Label: "1"}, {Value: "2", Label: "2"}, {Value: "3", Label: "3"}, {Value: "4", Label: "4"}}
 	v.Seats = []int{0, 1, 2, 3, 4}
-	v.Panels, v.Ties = panelOptions, tieOptions
-	v.Results = []option{{"held", "held until somebody announces them"}, {"at_once", "known as soon as the panel has signed, as the marks propose"}}
-	v.Scopes = []option{{"whole", "the whole test"}, {"items", "only what failed; the rest stands"}, {"sections", "the sections in which something failed; the rest stands"}}
+	v.Panels, v.Ties = parts.PanelOptions, parts.TieOptions
+	v.Results = []frame.Option{{Value: "held", Label: "held until somebody announces them"}, {Value: "at_once", Label: "known as soon as the panel has signed, as the marks propose"}}
+	v.Scopes = []frame.Option{{Value: "whole", Label: "the whole test"}, {Value: "items", Label: "only what failed; the rest stands"}, {Value: "sections", Label: "the sections in which something failed; the rest stands"}}
 	for i := range gradingday.MaxRings {
 		x := ringFields(i)
 		named := check.Tidy(strings.Join(f.Values[x.Seats], "")) != ""
@@ -186,19 +188,19 @@ func (a *app) gradingForm(w http.ResponseWriter, r *http.Request, status int, v 
 	}
 	rungs, err := a.store.Ladder(r.Context(), f.Get("program"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for i, g := range rungs {
 		if i > 0 { // nobody climbs to the lowest
-			v.Rungs = append(v.Rungs, option{g.ID, g.Name})
+			v.Rungs = append(v.Rungs, frame.Option{Value: g.ID, Label: g.Name})
 		}
 	}
 	title := "A new grading"
 	if v.Grading.ID != "" {
 		title = v.Grading.Title()
 	}
-	a.show(w, r, status, f.Get("program"), page{Screen: "grading", Title: title, Nav: "gradings", Body: v})
+	a.Show(w, r, status, f.Get("program"), frame.Page{Screen: "grading", Title: title, Nav: "gradings", Body: v})
 }
 
 // readGrading reads the form. The policy is the marking's usual one with the threshold and
@@ -214,7 +216,7 @@ func readGrading(v url.Values) (gradingday.Grading, check.Problems) {
 		g.RetestDays = p.Whole("retest_days", v.Get("retest_days"), 0, 730, 28)
 	}
 	g.Results, g.RetestScope, g.CarryDays = gradingday.Results(v.Get("results")), scoring.Scope(v.Get("retest_scope")), p.Whole("carry_days", v.Get("carry_days"), 1, 730, gradingday.DefaultCarryDays)
-	g.Policy = readPolicy(v, usualPolicy(g.Marking), g.Marking, &p)
+	g.Policy = parts.ReadPolicy(v, parts.UsualPolicy(g.Marking), g.Marking, &p)
 	for i := range gradingday.MaxRings {
 		x := ringFields(i)
 		names := v[x.Seats]
@@ -235,7 +237,7 @@ func readGrading(v url.Values) (gradingday.Grading, check.Problems) {
 
 func (a *app) gradingsSave(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		g, p := readGrading(v)
 		if len(p) > 0 {
 			for _, x := range g.Check() {
@@ -245,7 +247,7 @@ func (a *app) gradingsSave(w http.ResponseWriter, r *http.Request) {
 		}
 		g.ID = id
 		return a.store.SaveGrading(r.Context(), by, g)
-	}, func(d store.Done) string { return "/gradings/" + d.ID }, func(status int, f form) {
+	}, func(d store.Done) string { return "/gradings/" + d.ID }, func(status int, f frame.Form) {
 		if id != "" {
 			a.gradingEdit(w, r, status, f)
 			return
@@ -255,17 +257,17 @@ func (a *app) gradingsSave(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) gradingsShow(w http.ResponseWriter, r *http.Request) {
-	a.gradingOf(w, r, chi.URLParam(r, "grading"), http.StatusOK, form{})
+	a.gradingOf(w, r, chi.URLParam(r, "grading"), http.StatusOK, frame.Form{})
 }
 
-func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, status int, add form) {
+func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, status int, add frame.Form) {
 	ctx := r.Context()
 	g, err := a.store.Grading(ctx, id)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := gradingView{Grading: g, Add: add, Today: a.store.Today(), Rule: ruleWords(g), General: add.General}
+	v := gradingView{Grading: g, Add: add, Today: a.store.Today(), Rule: parts.RuleWords(g), General: add.General}
 	var sheets []store.Sheet
 	var uses map[string]store.SheetUse
 	for _, load := range []func() error{
@@ -290,12 +292,12 @@ func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, statu
 		},
 	} {
 		if err := load(); err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 	}
 	if v.Sheets, err = a.sheetWords(r, g.ProgramID, uses); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, c := range v.Candidates {
@@ -317,59 +319,20 @@ func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, statu
 		}
 	}
 	for _, x := range g.Rungs {
-		v.Rungs = append(v.Rungs, option{x.ID, x.Name})
+		v.Rungs = append(v.Rungs, frame.Option{Value: x.ID, Label: x.Name})
 	}
-	a.show(w, r, status, g.ProgramID, page{Screen: "grading", Title: g.Title(), Nav: "gradings", Body: v})
-}
-
-// ruleWords says the policy of a grading in one line.
-func ruleWords(g store.Grading) string {
-	var parts []string
-	if t := g.Policy.Rules.Threshold; t != nil {
-		parts = append(parts, "threshold "+t.String()+" points")
-	}
-	if n := g.Policy.Rules.AllowedFailing; n != nil {
-		if *n == 0 {
-			parts = append(parts, "no failing line")
-		} else {
-			parts = append(parts, "up to "+many(*n, "failing line"))
-		}
-	}
-	for _, m := range g.Policy.Rules.SectionMinima {
-		parts = append(parts, m.Section+" at least "+percentWords(m.Ratio)+" %")
-	}
-	if g.Policy.Rules.IgnoreMustPass {
-		parts = append(parts, "must-pass lines count like others")
-	}
-	panel := "one examiner"
-	if n := len(g.Panel(0)); n > 1 {
-		panel = strings.ReplaceAll(string(g.Policy.Panel), "_", " ") + " of " + strconv.Itoa(n)
-		if q := g.Policy.Quorum; q > 0 {
-			panel += ", " + strconv.Itoa(q) + " needed"
-		}
-	}
-	if len(g.Rings) > 1 {
-		panel += " in each of " + strconv.Itoa(len(g.Rings)) + " rings"
-	}
-	parts = append(parts, panel)
-	if g.Results == gradingday.AtOnce {
-		parts = append(parts, "results at once")
-	}
-	if words := g.RetestScope.Words(); words != "" {
-		parts = append(parts, "a retest asks "+words)
-	}
-	return strings.Join(parts, " · ")
+	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "grading", Title: g.Title(), Nav: "gradings", Body: v})
 }
 
 func (a *app) gradingsDelete(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteGrading(r.Context(), by, chi.URLParam(r, "grading"))
-	}, to("/gradings"), nil)
+	}, frame.To("/gradings"), nil)
 }
 
 func (a *app) candidatesAdd(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var entrants []store.Entrant
 		for _, e := range v["candidates"] {
 			entrants = append(entrants, store.Entrant{EnrolmentID: e, Reason: v.Get("reason")})
@@ -378,19 +341,19 @@ func (a *app) candidatesAdd(w http.ResponseWriter, r *http.Request) {
 			entrants = append(entrants, store.Entrant{EnrolmentID: e, To: v.Get("rung"), Reason: v.Get("reason")})
 		}
 		return a.store.AddCandidates(r.Context(), by, id, entrants)
-	}, to("/gradings/"+id), func(status int, f form) { a.gradingOf(w, r, id, status, f) })
+	}, frame.To("/gradings/"+id), func(status int, f frame.Form) { a.gradingOf(w, r, id, status, f) })
 }
 
 func (a *app) candidatesWithdraw(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.WithdrawCandidate(r.Context(), by, chi.URLParam(r, "candidate"))
 	}, func(d store.Done) string { return "/gradings/" + d.ID }, nil)
 }
 
 func (a *app) gradingsBegin(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return a.store.Begin(r.Context(), by, id) },
-		to("/gradings/"+id), func(status int, f form) { a.gradingOf(w, r, id, status, form{General: f.General}) })
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return a.store.Begin(r.Context(), by, id) },
+		frame.To("/gradings/"+id), func(status int, f frame.Form) { a.gradingOf(w, r, id, status, frame.Form{General: f.General}) })
 }
 
 // sheetWords says which sheet each candidate is marked on: track, version, and whether it is
@@ -413,7 +376,7 @@ func (a *app) sheetWords(r *http.Request, program string, uses map[string]store.
 			words += ", a sheet of their own"
 		}
 		if u.Stands > 0 {
-			words += ": a retest, " + many(u.Stands, "item") + " passed before and standing"
+			words += ": a retest, " + frame.Many(u.Stands, "item") + " passed before and standing"
 		}
 		out[id] = words
 	}
@@ -423,12 +386,14 @@ func (a *app) sheetWords(r *http.Request, program string, uses map[string]store.
 // gradingsFunctions are those of the templates before a grading.
 func gradingsFunctions() template.FuncMap {
 	return template.FuncMap{
-		"entrant":    func(c store.Climbing, f form) entrant { return entrant{c, f} },
+		"entrant":    func(c store.Climbing, f frame.Form) entrant { return entrant{c, f} },
 		"time":       timetable.Clock,
 		"checkmark":  checkMark,
 		"hundredths": func(thousandths int) string { return fmt.Sprintf("%d.%02d", thousandths/1000, thousandths%1000/10) },
 		"years":      func(months int) string { return fmt.Sprintf("%d y %d m", months/12, months%12) },
 		"metres":     gradingday.Metres,
-		"prepare":    func(g store.Grading, here string, owner bool) preparation { return preparation{g, here, owner} },
+		"prepare": func(g store.Grading, here string, owner bool) parts.Preparation {
+			return parts.Preparation{Grading: g, Here: here, Owner: owner}
+		},
 	}
 }

@@ -9,6 +9,7 @@ import (
 
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 // headPause is between two readings of the head table: often enough to follow, seldom enough
@@ -71,7 +72,7 @@ type headFault struct {
 
 func (a *app) headTold(r *http.Request, id string) (headTold, error) {
 	s, err := a.store.Head(r.Context(), id)
-	out := headTold{Groups: map[string]headGroupTold{}, Tables: map[string]headTableTold{}, Faults: []headFault{}, Rings: map[string]ringTold{}, Attend: a.hub.attending(), Now: a.store.Now().UnixMilli()}
+	out := headTold{Groups: map[string]headGroupTold{}, Tables: map[string]headTableTold{}, Faults: []headFault{}, Rings: map[string]ringTold{}, Attend: a.Hub.Attending(), Now: a.store.Now().UnixMilli()}
 	out.Finished = len(s.Groups) > 0
 	for _, g := range s.Groups {
 		x := headGroupTold{Stage: g.Stage, Words: g.Stage.Words(), Given: g.Given, Of: g.Of, Again: []string{}}
@@ -99,7 +100,7 @@ func (a *app) headShow(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
 	g, err := a.store.Grading(r.Context(), id)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if a.notOpen(w, r, g) {
@@ -114,7 +115,7 @@ func (a *app) headShow(w http.ResponseWriter, r *http.Request) {
 		v.State, err = a.headTold(r, id)
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for i, x := range g.Rings {
@@ -131,21 +132,21 @@ func (a *app) headShow(w http.ResponseWriter, r *http.Request) {
 		}
 		v.Rings = append(v.Rings, ring)
 	}
-	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "head", Title: "Head table", Nav: "gradings", Body: v})
+	a.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "head", Title: "Head table", Nav: "gradings", Body: v})
 }
 
 func (a *app) headLive(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
 	if _, err := a.store.Grading(r.Context(), id); err != nil {
-		a.failJSON(w, r, err)
+		a.FailJSON(w, r, err)
 		return
 	}
 	read := func() (any, error) { return a.headTold(r, id) }
-	a.stream(w, r, []string{gradingTopic(id)}, read, func([]byte) (any, error) { return read() }, headPause)
+	a.Stream(w, r, []string{frame.GradingTopic(id)}, read, func([]byte) (any, error) { return read() }, headPause)
 }
 
 func (a *app) groupsMove(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.MoveGroup(r.Context(), by, chi.URLParam(r, "group"), v.Get("ring"))
 	}, func(d store.Done) string { return "/gradings/" + d.ID }, nil)
 }

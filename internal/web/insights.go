@@ -8,6 +8,7 @@ import (
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type insightsView struct {
@@ -41,7 +42,7 @@ const (
 
 // insightsShow is what the records say of a program, each figure with the students behind it.
 func (a *app) insightsShow(w http.ResponseWriter, r *http.Request) {
-	b, ok := a.book(w, r)
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
@@ -49,12 +50,12 @@ func (a *app) insightsShow(w http.ResponseWriter, r *http.Request) {
 	var v insightsView
 	var err error
 	if v.Quiet, err = a.store.GoneQuiet(ctx, b.Program.ID); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	ways, stays, err := a.store.Ways(ctx, b.Program.ID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Any = len(ways) > 0
@@ -68,12 +69,12 @@ func (a *app) insightsShow(w http.ResponseWriter, r *http.Request) {
 		v.Picture = template.HTML(chart.Cohorts(v.Cohorts))
 	}
 	if v.Rates, err = a.store.PassRates(ctx, b.Program.ID); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	weak, err := a.store.WeakItems(ctx, b.Program.ID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, x := range weak {
@@ -89,5 +90,5 @@ func (a *app) insightsShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	slices.SortStableFunc(v.Sections, func(x, y sectionRate) int { return y.Failing*x.Marks - x.Failing*y.Marks })
-	a.show(w, r, http.StatusOK, b.Program.ID, page{Screen: "insights", Title: "Insights", Nav: "insights", Body: v})
+	a.Show(w, r, http.StatusOK, b.Program.ID, frame.Page{Screen: "insights", Title: "Insights", Nav: "insights", Body: v})
 }

@@ -10,41 +10,11 @@ import (
 
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
-type seatKey struct{}
-
-// sitting is what a session's seat comes to.
-type sitting struct {
-	store.Seat
-	ended bool // the session had a seat, and it holds no more
-}
-
-// seatOf is the seat a request comes from; ok is false where it comes from no examiner's device.
-func seatOf(r *http.Request) (s store.Seat, ok bool) {
-	x, _ := r.Context().Value(seatKey{}).(sitting)
-	return x.Seat, x.ID != ""
-}
-
-// stillMay reports whether a stream's device is still allowed to listen.
-func (a *app) stillMay(r *http.Request) bool {
-	s, seated := seatOf(r)
-	if !seated {
-		return true
-	}
-	_, err := a.store.Seated(r.Context(), s.ID)
-	return err == nil
-}
-
-// inPlace reports whether an examiner's device may use an address: it is about their own sheet,
-// or their own ring.
-func inPlace(s store.Seat, r *http.Request) bool {
-	examiner, ring := chi.URLParam(r, "examiner"), chi.URLParam(r, "ring")
-	return (examiner != "" || ring != "") && (examiner == "" || examiner == s.ExaminerID) && (ring == "" || ring == s.RingID)
-}
-
 type joinView struct {
-	Form     form
+	Form     frame.Form
 	Code     string
 	Examiner gradingday.Examiner
 	Ring     string
@@ -67,9 +37,9 @@ func (a *app) joinShow(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joinView) {
 	title := "Join a grading"
-	s, seated := seatOf(r)
-	x, _ := r.Context().Value(seatKey{}).(sitting)
-	v.Ended = x.ended
+	s, seated := frame.SeatOf(r)
+	x, _ := r.Context().Value(frame.SeatKey{}).(frame.Sitting)
+	v.Ended = x.Ended
 	switch {
 	case seated && v.Code == "":
 		v.Seat, title = s, s.Examiner
@@ -79,15 +49,15 @@ func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joi
 			v.Tables, err = a.tablesOf(r, s)
 		}
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
-		if wantsJSON(r) {
+		if frame.WantsJSON(r) {
 			tables := []map[string]string{}
 			for _, t := range v.Tables {
 				tables = append(tables, map[string]string{"group": t.Group, "name": t.Name})
 			}
-			sendJSON(w, http.StatusOK, map[string]any{"examiner": s.ExaminerID, "name": s.Examiner, "tables": tables})
+			frame.SendJSON(w, http.StatusOK, map[string]any{"examiner": s.ExaminerID, "name": s.Examiner, "tables": tables})
 			return
 		}
 	case v.Code != "" && v.Form.General == "":
@@ -99,19 +69,16 @@ func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joi
 		case errors.As(err, &no):
 			status, v.Form.General, v.Code = http.StatusConflict, no.Reason, ""
 		case err != nil:
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		default:
 			v.Examiner, v.Grading, v.Ring = e, g, g.Rings[e.Ring].Name
 		}
 	}
-	a.show(w, r, status, "", page{Screen: "join", Title: title, Bare: true, Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "join", Title: title, Bare: true, Body: v})
 }
 
 const codeWords = "This code lets nobody in: it is mistyped, was used already, or is too old. Ask at the head table for a new one."
-
-// wantsJSON reports whether a program asks, and not a browser.
-func wantsJSON(r *http.Request) bool { return r.Header.Get("Accept") == "application/json" }
 
 // tablesOf are the groups an examiner marks, in their order.
 func (a *app) tablesOf(r *http.Request, s store.Seat) (out []joinTable, err error) {
@@ -136,44 +103,44 @@ func (a *app) tablesOf(r *http.Request, s store.Seat) (out []joinTable, err erro
 
 // joinSave uses a code up and begins the device's session under a new token.
 func (a *app) joinSave(w http.ResponseWriter, r *http.Request) {
-	v, _, err := posted(r)
+	v, _, err := frame.Posted(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	seat, err := a.store.Join(r.Context(), v.Get("code"), deviceWords(r.UserAgent()))
 	var no *store.Refused
 	switch {
 	case errors.Is(err, store.ErrCode):
-		a.joinPage(w, r, http.StatusUnauthorized, joinView{Form: form{Values: v, General: codeWords}})
+		a.joinPage(w, r, http.StatusUnauthorized, joinView{Form: frame.Form{Values: v, General: codeWords}})
 		return
 	case errors.As(err, &no):
-		a.joinPage(w, r, http.StatusConflict, joinView{Form: form{Values: v, General: no.Reason}})
+		a.joinPage(w, r, http.StatusConflict, joinView{Form: frame.Form{Values: v, General: no.Reason}})
 		return
 	case err == nil:
-		err = a.sessions.RenewToken(r.Context())
+		err = a.Sessions.RenewToken(r.Context())
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	// Whoever was signed in here is not any more: the device is the examiner's.
-	a.sessions.Remove(r.Context(), "person")
-	a.sessions.Put(r.Context(), "seat", seat.ID)
-	a.hub.tell(gradingTopic(seat.GradingID), nil)
+	a.Sessions.Remove(r.Context(), "person")
+	a.Sessions.Put(r.Context(), "seat", seat.ID)
+	a.Hub.Tell(frame.GradingTopic(seat.GradingID), nil)
 	http.Redirect(w, r, "/join", http.StatusSeeOther)
 }
 
 // joinLeave takes the device out by its own wish.
 func (a *app) joinLeave(w http.ResponseWriter, r *http.Request) {
-	if s, seated := seatOf(r); seated {
+	if s, seated := frame.SeatOf(r); seated {
 		if _, err := a.store.EndSeat(r.Context(), store.By{Actor: s.Examiner}, s.ID); err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
-		a.hub.tell(gradingTopic(s.GradingID), nil)
+		a.Hub.Tell(frame.GradingTopic(s.GradingID), nil)
 	}
-	a.sessions.Remove(r.Context(), "seat")
+	a.Sessions.Remove(r.Context(), "seat")
 	w.Header().Set("Clear-Site-Data", `"cache"`)
 	http.Redirect(w, r, "/join?out=1", http.StatusSeeOther)
 }
@@ -191,10 +158,10 @@ func deviceWords(agent string) string {
 }
 
 func (a *app) seatsEnd(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		done, err := a.store.EndSeat(r.Context(), by, chi.URLParam(r, "seat"))
 		if err == nil {
-			a.hub.tell(gradingTopic(done.ID), nil)
+			a.Hub.Tell(frame.GradingTopic(done.ID), nil)
 		}
 		return done, err
 	}, func(d store.Done) string { return "/head/" + d.ID }, nil)
@@ -202,7 +169,7 @@ func (a *app) seatsEnd(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) gradingsClose(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.CloseGrading(r.Context(), by, id, v.Get("open") == "")
-	}, to("/head/"+id), nil)
+	}, frame.To("/head/"+id), nil)
 }

@@ -14,13 +14,15 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 // home goes to the ladder, or where there is none yet to the first step.
 func (a *app) home(w http.ResponseWriter, r *http.Request) {
-	p, err := a.program(r)
+	p, err := a.Program(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if p.ID == "" {
@@ -32,18 +34,18 @@ func (a *app) home(w http.ResponseWriter, r *http.Request) {
 
 // ladderHome shows the first rung that someone is climbing to, or an empty ladder.
 func (a *app) ladderHome(w http.ResponseWriter, r *http.Request) {
-	p, err := a.program(r)
+	p, err := a.Program(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	rungs, err := a.store.Ladder(r.Context(), p.ID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if len(rungs) == 0 {
-		a.show(w, r, http.StatusOK, p.ID, page{Screen: "ladder", Title: "Ladder", Nav: "ladder", Body: ladderView{}})
+		a.Show(w, r, http.StatusOK, p.ID, frame.Page{Screen: "ladder", Title: "Ladder", Nav: "ladder", Body: ladderView{}})
 		return
 	}
 	at := min(1, len(rungs)-1) // nobody climbs to the lowest
@@ -53,11 +55,11 @@ func (a *app) ladderHome(w http.ResponseWriter, r *http.Request) {
 			break
 		}
 	}
-	a.ladderRung(w, r, rungs[at].ID, http.StatusOK, form{})
+	a.ladderRung(w, r, rungs[at].ID, http.StatusOK, frame.Form{})
 }
 
 func (a *app) ladderShow(w http.ResponseWriter, r *http.Request) {
-	f := form{Values: values("amount", "5 a side", "weight", "1", "role", "performer")}
+	f := frame.Form{Values: frame.Values("amount", "5 a side", "weight", "1", "role", "performer")}
 	if s := r.URL.Query().Get("section"); s != "" {
 		f.Values.Set("section", s)
 	}
@@ -104,11 +106,11 @@ type ladderView struct {
 	Next       *store.Grading
 	Today      civil.Date
 	ReadAnew   int // steps that are read differently since an upgrade, until the owner has looked
-	Form       form
+	Form       frame.Form
 	Adding     bool
-	Roles      []option
-	Section    []option
-	Kinds      []option // of a technique that is new
+	Roles      []frame.Option
+	Section    []frame.Option
+	Kinds      []frame.Option // of a technique that is new
 }
 
 // sectionStripe is a stripe earned in class, with its section's name.
@@ -193,26 +195,26 @@ func (c chosen) TrackName() string {
 }
 
 // ladderRung shows one rung: what it asks for, who is climbing to it, the next grading.
-func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, status int, f form) {
+func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, status int, f frame.Form) {
 	ctx := r.Context()
 	g, err := a.store.Rung(ctx, id)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	b, err := a.store.Book(ctx, g.ProgramID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v := ladderView{ReadAnew: readAnew(b), Rung: b.Rung(id), Program: &b.Program, Form: f, Group: sheetGroup, Today: a.store.Today(), Adding: r.URL.Query().Has("section") || status != http.StatusOK,
 		Techniques: b.Techniques, Chosen: choice(r, b), Provision: b.Provisional(id), Kit: b.KitOf(id), Sparring: b.SparringOf(id)}
 	v.Chosen.path = "/ladder/" + id // also where a refused form is answered at another address
 	if f.Values == nil {
-		v.Form.Values = values("amount", "5 a side", "weight", "1", "role", "performer")
+		v.Form.Values = frame.Values("amount", "5 a side", "weight", "1", "role", "performer")
 	}
 	v.Stripes = stripesOf(b, v.Rung)
-	v.asks(b, false, personOf(r).Role == store.Owner)
+	v.asks(b, false, frame.PersonOf(r).Role == store.Owner)
 	for _, load := range []func() error{
 		func() error { return a.climbing(r, g, &v) },
 		func() error {
@@ -224,15 +226,15 @@ func (a *app) ladderRung(w http.ResponseWriter, r *http.Request, id string, stat
 		},
 	} {
 		if err := load(); err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 	}
 	v.Rules = ruleLines(v.Rung, b)
-	v.Roles = options(curriculum.Roles, func(x curriculum.Role) string { return string(x) })
-	v.Section = append([]option{{"", "by its kind"}}, sectionOptions(b)...)
+	v.Roles = frame.Options(curriculum.Roles, func(x curriculum.Role) string { return string(x) })
+	v.Section = append([]frame.Option{{Value: "", Label: "by its kind"}}, sectionOptions(b)...)
 	v.Kinds = kindOptions("as its section")
-	a.show(w, r, status, g.ProgramID, page{Screen: "ladder", Title: g.Name, Nav: "ladder", Here: g.ID, Body: v})
+	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "ladder", Title: g.Name, Nav: "ladder", Here: g.ID, Body: v})
 }
 
 func stripesOf(b *curriculum.Book, g *curriculum.Rung) (out []sectionStripe) {
@@ -259,18 +261,18 @@ func ruleLines(g *curriculum.Rung, b *curriculum.Book) (out []string) {
 	return out
 }
 
-func sectionOptions(b *curriculum.Book) (out []option) {
+func sectionOptions(b *curriculum.Book) (out []frame.Option) {
 	for _, s := range b.Sections {
-		out = append(out, option{s.ID, s.Name})
+		out = append(out, frame.Option{Value: s.ID, Label: s.Name})
 	}
 	return out
 }
 
 // kindOptions are the kinds of technique, after what stands where none is chosen.
-func kindOptions(none string) []option {
-	out := []option{{"", none}}
+func kindOptions(none string) []frame.Option {
+	out := []frame.Option{{Value: "", Label: none}}
 	for _, k := range curriculum.Kinds {
-		out = append(out, option{string(k), k.Words()})
+		out = append(out, frame.Option{Value: string(k), Label: k.Words()})
 	}
 	return out
 }
@@ -337,7 +339,7 @@ func (a *app) climbing(r *http.Request, g curriculum.Rung, v *ladderView) error 
 		if x.ID != g.ID {
 			continue
 		}
-		v.Place, v.Standing = fmt.Sprintf("%s of %s", ordinal(i+1), many(len(rungs), "rung")), x.Students
+		v.Place, v.Standing = fmt.Sprintf("%s of %s", ordinal(i+1), frame.Many(len(rungs), "rung")), x.Students
 		if i > 0 {
 			v.Below = rungs[i-1].Name
 			v.Climbing, err = a.store.OnRung(r.Context(), rungs[i-1].ID, climbingShown)
@@ -377,10 +379,10 @@ func (a *app) findShow(w http.ResponseWriter, r *http.Request) {
 	}
 	found, err := a.store.Find(r.Context(), q, findLimit)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	a.show(w, r, http.StatusOK, "", page{Screen: "find", Title: "Find", Body: findView{q, found}})
+	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "find", Title: "Find", Body: findView{q, found}})
 }
 
 // rungAddress is a rung's page, with what it should be shown with.
@@ -409,6 +411,6 @@ func readAnew(b *curriculum.Book) (n int) {
 func curriculumFunctions() template.FuncMap {
 	return template.FuncMap{
 		"told":   curriculum.Told,
-		"voices": func() []option { return voiceOptions("as the program says") },
+		"voices": func() []frame.Option { return parts.VoiceOptions("as the program says") },
 	}
 }

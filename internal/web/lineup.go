@@ -11,12 +11,14 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type lineupView struct {
 	Grading store.Grading
-	Nav     preparation
-	Form    form
+	Nav     parts.Preparation
+	Form    frame.Form
 	LineUp  gradingday.LineUp
 	Rows    [][]store.Preparing
 	Picture template.HTML
@@ -25,15 +27,15 @@ type lineupView struct {
 func (a *app) lineupShow(w http.ResponseWriter, r *http.Request) {
 	g, people, err := a.store.Preparing(r.Context(), chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	set, err := a.store.Settings(r.Context())
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := lineupView{Grading: g, Nav: preparation{g, "lineup", personOf(r).Role == store.Owner}, Form: form{Values: r.URL.Query()}}
+	v := lineupView{Grading: g, Nav: parts.Preparation{Grading: g, Here: "lineup", Owner: frame.PersonOf(r).Role == store.Owner}, Form: frame.Form{Values: r.URL.Query()}}
 	status, h := http.StatusOK, set.Hall
 	if v.Form.Get("width_cm") != "" {
 		h = gradingday.Hall{WidthCM: v.Form.Problems.Whole("width_cm", v.Form.Get("width_cm"), 200, 10000, h.WidthCM), DepthCM: v.Form.Problems.Whole("depth_cm", v.Form.Get("depth_cm"), 200, 10000, h.DepthCM), Left: v.Form.Get("left") == "1"}
@@ -41,7 +43,7 @@ func (a *app) lineupShow(w http.ResponseWriter, r *http.Request) {
 			status, h = http.StatusUnprocessableEntity, set.Hall
 		}
 	} else {
-		v.Form.Values = values("width_cm", strconv.Itoa(h.WidthCM), "depth_cm", strconv.Itoa(h.DepthCM))
+		v.Form.Values = frame.Values("width_cm", strconv.Itoa(h.WidthCM), "depth_cm", strconv.Itoa(h.DepthCM))
 		if h.Left {
 			v.Form.Values.Set("left", "1")
 		}
@@ -64,5 +66,5 @@ func (a *app) lineupShow(w http.ResponseWriter, r *http.Request) {
 	if len(people) > 0 {
 		v.Picture = template.HTML(chart.LineUp(v.LineUp, h, names, cloths))
 	}
-	a.show(w, r, status, g.ProgramID, page{Screen: "lineup", Title: "Line-up, " + g.Title(), Nav: "gradings", Body: v})
+	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "lineup", Title: "Line-up, " + g.Title(), Nav: "gradings", Body: v})
 }

@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"velvetladder/internal/chart"
+	"velvetladder/internal/web/frame"
 )
 
 type loadView struct {
@@ -19,7 +20,7 @@ type loadTrack struct {
 }
 
 func (a *app) loadShow(w http.ResponseWriter, r *http.Request) {
-	b, ok := a.book(w, r)
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
@@ -42,5 +43,5 @@ func (a *app) loadShow(w http.ResponseWriter, r *http.Request) {
 		x := &v.Tracks[i]
 		x.Picture = template.HTML(chart.Load("How much each rung asks of "+x.Name, x.Bars))
 	}
-	a.show(w, r, http.StatusOK, b.Program.ID, page{Screen: "load", Title: "Load curve", Nav: "ladder", Body: v})
+	a.Show(w, r, http.StatusOK, b.Program.ID, frame.Page{Screen: "load", Title: "Load curve", Nav: "ladder", Body: v})
 }

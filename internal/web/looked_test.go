@@ -24,6 +24,7 @@ import (
 	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/webtest"
 )
 
@@ -76,7 +77,7 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	require.NoError(t, err)
 	defer s.Close()
 	web.TwentyEvenings(t, s)
-	h, err := web.New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Access{Everybody: &store.Person{Name: "Rosalind Castellane", Role: store.Owner}})
+	h, err := web.New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), frame.Access{Everybody: &store.Person{Name: "Rosalind Castellane", Role: store.Owner}})
 	require.NoError(t, err)
 	x := &webtest.House{Handler: h, T: t, Store: s, Path: path}
 	routes := chi.NewRouter()

@@ -9,14 +9,15 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 // manyView is the screen that changes many techniques at once.
 type manyView struct {
 	Rows    []manyRow
 	Guesses []manyRow // whose kind was guessed when they were typed
-	Kinds   []option
-	Form    form
+	Kinds   []frame.Option
+	Form    frame.Form
 	Text    string
 	Total   int
 }
@@ -31,15 +32,15 @@ type manyRow struct {
 const manyShown = 300
 
 func (a *app) manyShow(w http.ResponseWriter, r *http.Request) {
-	a.manyPage(w, r, http.StatusOK, form{})
+	a.manyPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) manyPage(w http.ResponseWriter, r *http.Request, status int, f form) {
-	b, ok := a.book(w, r)
+func (a *app) manyPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
-	v := manyView{Form: f, Text: r.URL.Query().Get("text"), Kinds: append([]option{{"", "as it is"}}, options(curriculum.Kinds, curriculum.Kind.Words)...)}
+	v := manyView{Form: f, Text: r.URL.Query().Get("text"), Kinds: append([]frame.Option{{Value: "", Label: "as it is"}}, frame.Options(curriculum.Kinds, curriculum.Kind.Words)...)}
 	ticked := func(id string) bool { return slices.Contains(f.Values["technique"], id) }
 	guessed := map[string]bool{}
 	for _, g := range b.Guesses() {
@@ -56,13 +57,13 @@ func (a *app) manyPage(w http.ResponseWriter, r *http.Request, status int, f for
 		}
 	}
 	slices.SortStableFunc(v.Rows, func(x, y manyRow) int { return check.Natural(x.Name, y.Name) })
-	a.show(w, r, status, b.Program.ID, page{Screen: "many", Title: "Change several techniques", Nav: "techniques", Body: v})
+	a.Show(w, r, status, b.Program.ID, frame.Page{Screen: "many", Title: "Change several techniques", Nav: "techniques", Body: v})
 }
 
 // manySave changes kind, series or cautions of the chosen techniques, one deed that is undone in
 // one step.
 func (a *app) manySave(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		kind, series, caution := curriculum.Kind(v.Get("kind")), check.Tidy(v.Get("series")), check.Tidy(v.Get("caution"))
 		var p check.Problems
 		if kind != "" {
@@ -113,7 +114,7 @@ func (a *app) manySave(w http.ResponseWriter, r *http.Request) {
 					return c, "", p
 				}
 			}
-			return c, "Changed " + many(n, "technique"), nil
+			return c, "Changed " + frame.Many(n, "technique"), nil
 		})
-	}, to("/techniques/many"), func(status int, f form) { a.manyPage(w, r, status, f) })
+	}, frame.To("/techniques/many"), func(status int, f frame.Form) { a.manyPage(w, r, status, f) })
 }

@@ -11,6 +11,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/web/frame"
 )
 
 // readLine is a line of moves as the field that shows it live needs it.
@@ -33,14 +34,14 @@ const liveLines, liveLength = 60, 100_000
 // notationRead reads lines of moves for the field that shows them as one types. It writes
 // nothing; saving reads them again.
 func (a *app) notationRead(w http.ResponseWriter, r *http.Request) {
-	v, _, err := posted(r)
+	v, _, err := frame.Posted(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	b, err := a.store.Book(r.Context(), v.Get("program"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	out := []readLine{}
@@ -51,7 +52,7 @@ func (a *app) notationRead(w http.ResponseWriter, r *http.Request) {
 		}
 		out = append(out, liveLine(b, line, v.Get("steps") != ""))
 	}
-	sendJSON(w, http.StatusOK, out)
+	frame.SendJSON(w, http.StatusOK, out)
 }
 
 func liveLine(b *curriculum.Book, text string, steps bool) readLine {
@@ -88,7 +89,7 @@ func liveLine(b *curriculum.Book, text string, steps bool) readLine {
 func (a *app) notationNames(w http.ResponseWriter, r *http.Request) {
 	b, err := a.store.Book(r.Context(), r.URL.Query().Get("program"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	out := struct {
@@ -99,5 +100,5 @@ func (a *app) notationNames(w http.ResponseWriter, r *http.Request) {
 		out.Names = append(out.Names, b.Catalogue.Names()...)
 	}
 	slices.SortFunc(out.Names, check.Natural)
-	sendJSON(w, http.StatusOK, out)
+	frame.SendJSON(w, http.StatusOK, out)
 }

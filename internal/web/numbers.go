@@ -12,13 +12,15 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 // numbersView is the screen that gives many techniques their series and numbers at once.
 type numbersView struct {
 	Rows   []numberRow
 	Holes  []curriculum.Finding // numbers that stand twice, or are missing
-	Form   form
+	Form   frame.Form
 	Text   string
 	Others int // techniques that neither have a number nor a name that speaks of one
 }
@@ -32,20 +34,20 @@ type numberRow struct {
 }
 
 func (a *app) numbersShow(w http.ResponseWriter, r *http.Request) {
-	a.numbersPage(w, r, http.StatusOK, form{})
+	a.numbersPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) numbersPage(w http.ResponseWriter, r *http.Request, status int, f form) {
-	b, ok := a.book(w, r)
+func (a *app) numbersPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
 	v := numbersView{Form: f, Text: r.URL.Query().Get("text")}
 	for i := range b.Techniques {
 		t := &b.Techniques[i]
-		row := numberRow{Technique: t, Series: t.Series, Number: positive(t.Number)}
+		row := numberRow{Technique: t, Series: t.Series, Number: parts.Positive(t.Number)}
 		if series, number, _, numbered := b.Numbers(t.Name); numbered && t.Series == "" {
-			row.Series, row.Number, row.Proposed = series, positive(number), true
+			row.Series, row.Number, row.Proposed = series, parts.Positive(number), true
 		}
 		if v.Text != "" && !strings.Contains(check.Key(t.Name), check.Key(v.Text)) || v.Text == "" && row.Series == "" && t.Kind != "combination" {
 			v.Others++
@@ -62,12 +64,12 @@ func (a *app) numbersPage(w http.ResponseWriter, r *http.Request, status int, f 
 			v.Holes = append(v.Holes, x)
 		}
 	}
-	a.show(w, r, status, b.Program.ID, page{Screen: "numbers", Title: "Series and numbers", Nav: "techniques", Body: v})
+	a.Show(w, r, status, b.Program.ID, frame.Page{Screen: "numbers", Title: "Series and numbers", Nav: "techniques", Body: v})
 }
 
 // numbersSave writes series and numbers of all rows, one deed that is undone in one step.
 func (a *app) numbersSave(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.ChangeCurriculum(r.Context(), by, v.Get("program"), func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
 			c := b.Curriculum
 			c.Techniques = slices.Clone(c.Techniques)
@@ -91,14 +93,14 @@ func (a *app) numbersSave(w http.ResponseWriter, r *http.Request) {
 			if len(p) > 0 {
 				return c, "", p
 			}
-			return c, fmt.Sprintf("Numbered %s", many(n, "technique")), nil
+			return c, fmt.Sprintf("Numbered %s", frame.Many(n, "technique")), nil
 		})
-	}, to("/numbers"), func(status int, f form) { a.numbersPage(w, r, status, f) })
+	}, frame.To("/numbers"), func(status int, f frame.Form) { a.numbersPage(w, r, status, f) })
 }
 
 // techniquesUnnumber says that a name with a number is only a name, for the whole series.
 func (a *app) techniquesUnnumber(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		x, err := a.store.Technique(r.Context(), chi.URLParam(r, "technique"))
 		if err != nil {
 			return store.Done{}, err
@@ -108,7 +110,7 @@ func (a *app) techniquesUnnumber(w http.ResponseWriter, r *http.Request) {
 		}
 		return a.store.ChangeCurriculum(r.Context(), by, x.ProgramID, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
 			c, n := b.Unnumbered(x.Series)
-			return c, fmt.Sprintf("Made %s of %s plain names", many(n, "number"), x.Series), nil
+			return c, fmt.Sprintf("Made %s of %s plain names", frame.Many(n, "number"), x.Series), nil
 		})
-	}, to("/techniques/"+chi.URLParam(r, "technique")), nil)
+	}, frame.To("/techniques/"+chi.URLParam(r, "technique")), nil)
 }

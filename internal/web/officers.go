@@ -7,71 +7,72 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type officersView struct {
 	Officers []officerRow
 	Ladders  []officerLadder
-	Students []option
-	Form     form
-	Edit     form // Of is the officer's id
+	Students []frame.Option
+	Form     frame.Form
+	Edit     frame.Form // Of is the officer's id
 	Unknown  []string
 }
 
 // officerLadder is a program with the rungs somebody may hold, the highest first.
 type officerLadder struct {
 	ID, Name string
-	Rungs    []option
+	Rungs    []frame.Option
 }
 
 type officerRow struct {
 	store.Officer
 	Words  []string
-	Kin    []option
+	Kin    []frame.Option
 	Chosen map[string]bool
 }
 
 func (a *app) officersShow(w http.ResponseWriter, r *http.Request) {
-	a.officersPage(w, r, http.StatusOK, form{}, form{})
+	a.officersPage(w, r, http.StatusOK, frame.Form{}, frame.Form{})
 }
 
-func (a *app) officersPage(w http.ResponseWriter, r *http.Request, status int, f, edit form) {
+func (a *app) officersPage(w http.ResponseWriter, r *http.Request, status int, f, edit frame.Form) {
 	ctx := r.Context()
 	v := officersView{Form: f, Edit: edit}
 	all, err := a.store.Officers(ctx)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	programs, err := a.store.Programs(ctx)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	names := map[string]string{}
 	for _, p := range programs {
 		rungs, err := a.store.Ladder(ctx, p.ID)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		l := officerLadder{ID: p.ID, Name: p.Name}
 		for i := len(rungs) - 1; i >= 0; i-- {
-			l.Rungs = append(l.Rungs, option{rungs[i].ID, rungs[i].Name})
+			l.Rungs = append(l.Rungs, frame.Option{Value: rungs[i].ID, Label: rungs[i].Name})
 			names[rungs[i].ID] = rungs[i].Name
 		}
 		v.Ladders = append(v.Ladders, l)
 	}
 	people, _, err := a.store.Students(ctx, "", "", 5000, 0)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	called := map[string]string{}
 	for _, s := range people {
 		if called[s.ID] == "" {
 			called[s.ID] = s.Name
-			v.Students = append(v.Students, option{s.ID, s.Name})
+			v.Students = append(v.Students, frame.Option{Value: s.ID, Label: s.Name})
 		}
 	}
 	for _, o := range all {
@@ -84,38 +85,38 @@ func (a *app) officersPage(w http.ResponseWriter, r *http.Request, status int, f
 		for _, s := range o.Family {
 			row.Chosen[s] = true
 			if called[s] != "" {
-				row.Kin = append(row.Kin, option{s, called[s]})
+				row.Kin = append(row.Kin, frame.Option{Value: s, Label: called[s]})
 			}
 		}
 		v.Officers = append(v.Officers, row)
 	}
 	if v.Unknown, err = a.store.UnknownExaminers(ctx); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	a.show(w, r, status, "", page{Screen: "officers", Title: "Examiners", Nav: "gradings", Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "officers", Title: "Examiners", Nav: "gradings", Body: v})
 }
 
 func (a *app) officersSave(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "officer")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		o := store.Officer{ID: id, Name: v.Get("name"), Holds: map[string]string{}, Family: v["family"]}
 		for _, program := range v["program"] {
 			o.Holds[program] = v.Get("holds_" + program)
 		}
 		return a.store.SaveOfficer(r.Context(), by, o)
-	}, to("/officers"), func(status int, f form) {
+	}, frame.To("/officers"), func(status int, f frame.Form) {
 		if id != "" {
 			f.Of = id
-			a.officersPage(w, r, status, form{}, f)
+			a.officersPage(w, r, status, frame.Form{}, f)
 			return
 		}
-		a.officersPage(w, r, status, f, form{})
+		a.officersPage(w, r, status, f, frame.Form{})
 	})
 }
 
 func (a *app) officersDelete(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteOfficer(r.Context(), by, chi.URLParam(r, "officer"))
-	}, to("/officers"), nil)
+	}, frame.To("/officers"), nil)
 }

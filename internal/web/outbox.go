@@ -5,13 +5,13 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
-	"strings"
 
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/mail"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type outboxView struct {
@@ -19,33 +19,33 @@ type outboxView struct {
 	Waiting bool // only those that wait
 	Waits   int
 	Sender  string // where mail goes; "" nothing is sent from here
-	Form    form
+	Form    frame.Form
 	From    string
 	One     *store.Message
 	Most    int
 }
 
 func (a *app) outboxShow(w http.ResponseWriter, r *http.Request) {
-	a.outboxPage(w, r, http.StatusOK, form{})
+	a.outboxPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) outboxView(r *http.Request, f form) (v outboxView, err error) {
+func (a *app) outboxView(r *http.Request, f frame.Form) (v outboxView, err error) {
 	set, err := a.store.Settings(r.Context())
 	v = outboxView{Form: f, From: set.MailFrom, Most: store.OutboxLimit}
-	if a.access.Mail != nil {
-		v.Sender = a.access.Mail.Where()
+	if a.Access.Mail != nil {
+		v.Sender = a.Access.Mail.Where()
 	}
 	return v, err
 }
 
-func (a *app) outboxPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) outboxPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	v, err := a.outboxView(r, f)
 	if err == nil {
 		v.Waiting = r.URL.Query().Get("show") == "waiting"
 		v.Rows, err = a.store.Outbox(r.Context(), v.Waiting)
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, m := range v.Rows {
@@ -53,25 +53,25 @@ func (a *app) outboxPage(w http.ResponseWriter, r *http.Request, status int, f f
 			v.Waits++
 		}
 	}
-	a.show(w, r, status, "", page{Screen: "outbox", Title: "Outbox", Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "outbox", Title: "Outbox", Body: v})
 }
 
 func (a *app) outboxMessage(w http.ResponseWriter, r *http.Request) {
-	a.outboxOne(w, r, http.StatusOK, form{})
+	a.outboxOne(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) outboxOne(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) outboxOne(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	m, err := a.store.Message(r.Context(), chi.URLParam(r, "message"))
 	var v outboxView
 	if err == nil {
 		v, err = a.outboxView(r, f)
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.One = &m
-	a.show(w, r, status, "", page{Screen: "outbox", Title: m.Subject, Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "outbox", Title: m.Subject, Body: v})
 }
 
 // letter is a message as mail. It refuses what cannot be written to, in words.
@@ -96,12 +96,12 @@ func (a *app) letter(r *http.Request, m store.Message) (mail.Letter, error) {
 func (a *app) outboxEML(w http.ResponseWriter, r *http.Request) {
 	m, err := a.store.Message(r.Context(), chi.URLParam(r, "message"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	l, err := a.letter(r, m)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	text, err := mail.EML(l)
@@ -109,42 +109,42 @@ func (a *app) outboxEML(w http.ResponseWriter, r *http.Request) {
 		err = &store.Refused{Reason: "The message cannot be made: " + err.Error() + "."}
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	attachment(w, "message/rfc822", m.Subject+".eml", text)
+	frame.Attachment(w, "message/rfc822", m.Subject+".eml", text)
 }
 
 // outboxSettle notes that a message was given by hand, or will not go.
 func (a *app) outboxSettle(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "message")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		kind := v.Get("do")
 		if kind != "given" && kind != "withdrawn" {
 			return store.Done{}, check.Problems{{Field: "do", Text: "must be given or withdrawn"}}
 		}
 		return a.store.SettleMessage(r.Context(), by, id, kind, "")
-	}, to("/outbox/"+id), func(status int, f form) { a.outboxOne(w, r, status, f) })
+	}, frame.To("/outbox/"+id), func(status int, f frame.Form) { a.outboxOne(w, r, status, f) })
 }
 
 // outboxSend sends the chosen messages that wait. Each is noted as soon as the server has taken or
 // refused it, so that a stop in between loses no more than the note of one.
 func (a *app) outboxSend(w http.ResponseWriter, r *http.Request) {
-	v, by, err := posted(r)
+	v, by, err := frame.Posted(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	if a.access.Mail == nil {
-		a.fail(w, r, &store.Refused{Reason: "Nothing is sent from here: no mail server was named when the program was started. Take the messages as files, or give them by hand."})
+	if a.Access.Mail == nil {
+		a.Fail(w, r, &store.Refused{Reason: "Nothing is sent from here: no mail server was named when the program was started. Take the messages as files, or give them by hand."})
 		return
 	}
 	all, err := a.store.Outbox(r.Context(), true)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	f := form{Values: v}
+	f := frame.Form{Values: v}
 	sent := 0
 	last := store.Done{}
 	for _, m := range all {
@@ -153,9 +153,9 @@ func (a *app) outboxSend(w http.ResponseWriter, r *http.Request) {
 		}
 		l, err := a.letter(r, m)
 		if err == nil {
-			err = a.access.Mail.Send(r.Context(), l)
+			err = a.Access.Mail.Send(r.Context(), l)
 		}
-		kind, text := "sent", "through "+a.access.Mail.Where()
+		kind, text := "sent", "through "+a.Access.Mail.Where()
 		if err != nil {
 			kind, text = "failed", err.Error()
 			f.Problems = append(f.Problems, check.Problem{Field: m.ID, Text: m.ToName + ": " + text})
@@ -164,7 +164,7 @@ func (a *app) outboxSend(w http.ResponseWriter, r *http.Request) {
 		}
 		done, err := a.store.SettleMessage(r.Context(), store.By{Actor: by.Actor}, m.ID, kind, text)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		last = done
@@ -175,18 +175,7 @@ func (a *app) outboxSend(w http.ResponseWriter, r *http.Request) {
 	}
 	f.General = "Nobody was ticked that still waits."
 	if len(f.Problems) > 0 {
-		f.General = many(sent, "message") + " sent, " + many(len(f.Problems), "message") + " could not be sent and still waits."
+		f.General = frame.Many(sent, "message") + " sent, " + frame.Many(len(f.Problems), "message") + " could not be sent and still waits."
 	}
 	a.outboxPage(w, r, http.StatusUnprocessableEntity, f)
-}
-
-// mailAddress is the first mail address in what is noted as contact; "" there is none.
-func mailAddress(contact string) string {
-	for _, word := range strings.FieldsFunc(contact, func(r rune) bool { return r == ' ' || r == ',' || r == ';' || r == '<' || r == '>' }) {
-		before, after, found := strings.Cut(word, "@")
-		if found && before != "" && strings.Contains(after, ".") && !strings.Contains(after, "@") {
-			return word
-		}
-	}
-	return ""
 }

@@ -11,12 +11,14 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type pairsView struct {
 	store.Sparring
-	Nav   preparation
-	Form  form
+	Nav   parts.Preparation
+	Form  frame.Form
 	Rings []pairsRing
 	Alone int // bouts with a senior
 	Stale bool
@@ -38,22 +40,22 @@ type pairRow struct {
 }
 
 func (a *app) pairsShow(w http.ResponseWriter, r *http.Request) {
-	a.pairsPage(w, r, http.StatusOK, form{})
+	a.pairsPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) pairsPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) pairsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	x, err := a.store.Sparring(r.Context(), chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := pairsView{Sparring: x, Nav: preparation{x.Grading, "pairs", personOf(r).Role == store.Owner}, Form: f}
+	v := pairsView{Sparring: x, Nav: parts.Preparation{Grading: x.Grading, Here: "pairs", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
 	rules := gradingday.UsualPairs
 	if x.Kept != nil {
 		rules = x.Kept.Rules
 	}
 	if f.Values == nil {
-		v.Form.Values = values("bouts", strconv.Itoa(rules.Bouts), "months", strconv.Itoa(rules.Months), "height_cm", strconv.Itoa(rules.HeightCM), "weight_kg", strconv.Itoa(rules.WeightKG), "rungs", strconv.Itoa(rules.Rungs), "rest_bouts", strconv.Itoa(rules.RestBouts))
+		v.Form.Values = frame.Values("bouts", strconv.Itoa(rules.Bouts), "months", strconv.Itoa(rules.Months), "height_cm", strconv.Itoa(rules.HeightCM), "weight_kg", strconv.Itoa(rules.WeightKG), "rungs", strconv.Itoa(rules.Rungs), "rest_bouts", strconv.Itoa(rules.RestBouts))
 		if rules.SameRing {
 			v.Form.Values.Set("same_ring", "1")
 		}
@@ -61,7 +63,7 @@ func (a *app) pairsPage(w http.ResponseWriter, r *http.Request, status int, f fo
 	if x.Kept != nil {
 		v.read(rules)
 	}
-	a.show(w, r, status, x.Grading.ProgramID, page{Screen: "pairs", Title: "Sparring pairs, " + x.Grading.Title(), Nav: "gradings", Body: v})
+	a.Show(w, r, status, x.Grading.ProgramID, frame.Page{Screen: "pairs", Title: "Sparring pairs, " + x.Grading.Title(), Nav: "gradings", Body: v})
 }
 
 // read puts the kept bouts into rings, with who they are.
@@ -106,13 +108,13 @@ func (v *pairsView) read(rules gradingday.PairRules) {
 
 func (a *app) pairsMake(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		rules, err := readPairRules(v)
 		if err != nil {
 			return store.Done{}, err
 		}
 		return a.store.MakePairs(r.Context(), by, id, rules)
-	}, to("/pairs/"+id), func(status int, f form) { a.pairsPage(w, r, status, f) })
+	}, frame.To("/pairs/"+id), func(status int, f frame.Form) { a.pairsPage(w, r, status, f) })
 }
 
 func readPairRules(v url.Values) (gradingday.PairRules, error) {

@@ -9,6 +9,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type paperView struct {
@@ -25,9 +26,9 @@ func (a *app) paperShow(w http.ResponseWriter, r *http.Request) {
 	if !ok {
 		return
 	}
-	_, seated := seatOf(r)
+	_, seated := frame.SeatOf(r)
 	v := paperView{Table: t, Scale: t.Grading.Policy.Scale.Describe(), Seated: seated, Twice: r.URL.Query().Get("twice") != ""}
-	a.show(w, r, http.StatusOK, t.Grading.ProgramID, page{Screen: "paper", Title: "Paper sheet: " + t.Group + ", " + t.Examiner.Name, Bare: true, Body: v})
+	a.Show(w, r, http.StatusOK, t.Grading.ProgramID, frame.Page{Screen: "paper", Title: "Paper sheet: " + t.Group + ", " + t.Examiner.Name, Bare: true, Body: v})
 }
 
 // paperChecked notes that a sheet was typed a second time, and how many marks differed.
@@ -35,15 +36,15 @@ func (a *app) paperChecked(w http.ResponseWriter, r *http.Request) {
 	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
 	t, err := a.store.ScoringTable(r.Context(), examiner, group)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		typed, differed := p.Whole("typed", v.Get("typed"), 1, 4000, 0), p.Whole("differed", v.Get("differed"), 0, 4000, 0)
 		if len(p) > 0 || typed == 0 {
 			return store.Done{}, &store.Refused{Reason: "Nothing was typed a second time yet."}
 		}
-		return a.store.NoteDeed(r.Context(), by, fmt.Sprintf("Read the paper sheet of %s, %s, a second time: %s typed, %d differed", t.Examiner.Name, t.Group, many(typed, "mark"), differed))
-	}, to("/paper/"+examiner+"/"+group), func(status int, f form) { a.message(w, r, status, "Not noted", f.General) })
+		return a.store.NoteDeed(r.Context(), by, fmt.Sprintf("Read the paper sheet of %s, %s, a second time: %s typed, %d differed", t.Examiner.Name, t.Group, frame.Many(typed, "mark"), differed))
+	}, frame.To("/paper/"+examiner+"/"+group), func(status int, f frame.Form) { a.Message(w, r, status, "Not noted", f.General) })
 }

@@ -9,18 +9,18 @@ import (
 	"net/url"
 	"slices"
 	"strings"
-	"time"
 
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
-	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 // paperKinds are the papers of a grading, in the order people need them.
@@ -36,29 +36,29 @@ const previewPages = 3
 
 type papersView struct {
 	Grading store.Grading
-	Nav     preparation
+	Nav     parts.Preparation
 	Kinds   []papersKind
 	Kind    papersKind
 	Pages   []template.HTML
 	Count   int // of what is printed
 	What    string
 	Missing string // why there is nothing
-	Form    form
+	Form    frame.Form
 }
 
 type papersKind struct{ Key, Name, About string }
 
 func (a *app) papersShow(w http.ResponseWriter, r *http.Request) {
-	a.papersPage(w, r, http.StatusOK, form{})
+	a.papersPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) papersPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) papersPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	p, err := a.gatherPapers(r, chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := papersView{Grading: p.day.Grading, Nav: preparation{p.day.Grading, "papers", personOf(r).Role == store.Owner}, Form: f}
+	v := papersView{Grading: p.Day.Grading, Nav: parts.Preparation{Grading: p.Day.Grading, Here: "papers", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
 	want := r.URL.Query().Get("show")
 	for i, k := range paperKinds {
 		if k.Key == "letters" && !v.Nav.Owner {
@@ -76,28 +76,28 @@ func (a *app) papersPage(w http.ResponseWriter, r *http.Request, status int, f f
 			pages = preview(previewPages)
 		}
 	}); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, s := range pages {
 		v.Pages = append(v.Pages, template.HTML(s))
 	}
-	a.show(w, r, status, v.Grading.ProgramID, page{Screen: "papers", Title: "Papers, " + v.Grading.Title(), Nav: "gradings", Body: v})
+	a.Show(w, r, status, v.Grading.ProgramID, frame.Page{Screen: "papers", Title: "Papers, " + v.Grading.Title(), Nav: "gradings", Body: v})
 }
 
 // papersFile is one kind of paper as a PDF; candidate narrows it to one person.
 func (a *app) papersFile(w http.ResponseWriter, r *http.Request) {
 	p, err := a.gatherPapers(r, chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	kind := strings.TrimSuffix(chi.URLParam(r, "kind"), ".pdf")
-	if kind == "letters" && personOf(r).Role != store.Owner {
-		a.fail(w, r, store.ErrNotFound)
+	if kind == "letters" && frame.PersonOf(r).Role != store.Owner {
+		a.Fail(w, r, store.ErrNotFound)
 		return
 	}
-	p.only = r.URL.Query().Get("candidate")
+	p.Only = r.URL.Query().Get("candidate")
 	var out bytes.Buffer
 	var trouble error
 	err = a.paper(r, p, kind, func(count int, what, missing string, _ func(int) []string, write func(io.Writer) error) {
@@ -111,39 +111,30 @@ func (a *app) papersFile(w http.ResponseWriter, r *http.Request) {
 		err = trouble
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	attachment(w, "application/pdf", p.day.Grading.Title()+" "+kind+" "+p.day.Grading.On.String()+".pdf", out.Bytes())
+	frame.Attachment(w, "application/pdf", p.Day.Grading.Title()+" "+kind+" "+p.Day.Grading.On.String()+".pdf", out.Bytes())
 }
 
-// printing is what papers of a grading are made from.
-type printing struct {
-	day    store.DayPlan
-	set    office.Settings
-	school string
-	book   *curriculum.Book
-	only   string // one candidate; "" everybody
-}
-
-func (a *app) gatherPapers(r *http.Request, id string) (p printing, err error) {
+func (a *app) gatherPapers(r *http.Request, id string) (p parts.Printing, err error) {
 	ctx := r.Context()
-	if p.day, err = a.store.DayPlan(ctx, id); err != nil {
+	if p.Day, err = a.store.DayPlan(ctx, id); err != nil {
 		return p, err
 	}
-	if p.set, err = a.store.Settings(ctx); err != nil {
+	if p.Set, err = a.store.Settings(ctx); err != nil {
 		return p, err
 	}
-	if p.school, err = a.store.School(ctx); err != nil {
+	if p.School, err = a.store.School(ctx); err != nil {
 		return p, err
 	}
-	p.book, err = a.store.Book(ctx, p.day.Grading.ProgramID)
+	p.Book, err = a.store.Book(ctx, p.Day.Grading.ProgramID)
 	return p, err
 }
 
 // paper makes one kind of paper and hands over how much of it there is, why there is none, and the two ways to
 // have it.
-func (a *app) paper(r *http.Request, p printing, kind string, have func(count int, what, missing string, preview func(int) []string, write func(io.Writer) error)) error {
+func (a *app) paper(r *http.Request, p parts.Printing, kind string, have func(count int, what, missing string, preview func(int) []string, write func(io.Writer) error)) error {
 	at := a.store.Now()
 	switch kind {
 	case "scoresheets":
@@ -151,25 +142,25 @@ func (a *app) paper(r *http.Request, p printing, kind string, have func(count in
 		if err != nil {
 			return err
 		}
-		have(len(all), "scoresheet", "Nobody is entered yet, or nobody examines; there is nothing to print.", func(n int) []string { return exchange.PreviewScoresheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteScoresheets(w, all, p.set.Paper, at) })
+		have(len(all), "scoresheet", "Nobody is entered yet, or nobody examines; there is nothing to print.", func(n int) []string { return exchange.PreviewScoresheets(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteScoresheets(w, all, p.Set.Paper, at) })
 	case "runsheets":
 		all, err := a.runSheets(r, p)
 		if err != nil {
 			return err
 		}
-		have(len(all), "run sheet", "There is no day plan yet; make one first.", func(n int) []string { return exchange.PreviewRunSheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteRunSheets(w, all, p.set.Paper, at) })
+		have(len(all), "run sheet", "There is no day plan yet; make one first.", func(n int) []string { return exchange.PreviewRunSheets(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteRunSheets(w, all, p.Set.Paper, at) })
 	case "certificates":
 		all, err := a.certificates(r, p)
 		if err != nil {
 			return err
 		}
-		have(len(all), "certificate", "No promotion is announced yet. How one will look stands under settings.", func(n int) []string { return exchange.PreviewCertificates(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteCertificates(w, all, p.set.Paper, at) })
+		have(len(all), "certificate", "No promotion is announced yet. How one will look stands under settings.", func(n int) []string { return exchange.PreviewCertificates(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteCertificates(w, all, p.Set.Paper, at) })
 	case "letters":
 		all, _, err := a.letters(r, p)
 		if err != nil {
 			return err
 		}
-		have(len(all), "letter", "No result is announced yet.", func(n int) []string { return exchange.PreviewLetters(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteLetters(w, all, p.set.Paper, at) })
+		have(len(all), "letter", "No result is announced yet.", func(n int) []string { return exchange.PreviewLetters(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteLetters(w, all, p.Set.Paper, at) })
 	default:
 		return store.ErrNotFound
 	}
@@ -177,90 +168,54 @@ func (a *app) paper(r *http.Request, p printing, kind string, have func(count in
 }
 
 // told are the announced results, one review of the grading for all.
-func (a *app) told(r *http.Request, p printing) (out []store.Told, err error) {
-	if !p.day.Grading.Begun() {
+func (a *app) told(r *http.Request, p parts.Printing) (out []store.Told, err error) {
+	if !p.Day.Grading.Begun() {
 		return nil, nil
 	}
-	g, rows, err := a.store.Review(r.Context(), p.day.Grading.ID)
+	g, rows, err := a.store.Review(r.Context(), p.Day.Grading.ID)
 	if err != nil {
 		return nil, err
 	}
 	for _, x := range rows {
-		if x.Announced && x.Decision != nil && (p.only == "" || p.only == x.ID) {
+		if x.Announced && x.Decision != nil && (p.Only == "" || p.Only == x.ID) {
 			out = append(out, store.Told{Grading: g, Reviewed: x})
 		}
 	}
 	return out, nil
 }
 
-func (a *app) certificates(r *http.Request, p printing) (out []exchange.Certificate, err error) {
+func (a *app) certificates(r *http.Request, p parts.Printing) (out []exchange.Certificate, err error) {
 	all, err := a.told(r, p)
 	if err != nil {
 		return nil, err
 	}
 	for _, x := range all {
 		if x.Decision.Outcome.Promotes() {
-			v, err := a.resultOf(r, x)
+			v, err := a.ResultOf(r, x)
 			if err != nil {
 				return nil, err
 			}
-			out = append(out, p.certificate(x.Name, x.To.ID, x.ToWords, v.Grade, p.day.Grading.Panel(ringOf(p.day.Grading, x.RingID))))
+			out = append(out, p.Certificate(x.Name, x.To.ID, x.ToWords, v.Grade, p.Day.Grading.Panel(parts.RingOf(p.Day.Grading, x.RingID))))
 		}
 	}
 	return out, nil
 }
 
-func ringOf(g store.Grading, id string) int {
-	ring, _ := g.PanelOf(id)
-	return ring
-}
-
-func (p printing) certificate(name, rung, rank, grade string, panel []gradingday.Examiner) exchange.Certificate {
-	g := p.day.Grading
-	place := g.Place
-	if place == "" {
-		place = p.school
-	}
-	c := exchange.Certificate{School: p.school, Seal: p.set.SealOf(p.school), Colour: p.set.SealColour, Title: p.set.Title, Name: name, Rank: rank, Rungs: p.book.Rungs,
-		Lines: p.set.Words(map[string]string{"name": name, "rank": rank, "program": p.book.Program.Name, "date": longDate(g.On.String()), "place": place, "school": p.school, "grade": grade})}
-	c.At = slices.IndexFunc(p.book.Rungs, func(x curriculum.Rung) bool { return x.ID == rung })
-	for _, e := range panel {
-		title := p.set.Examiner
-		if e.Chief {
-			title = "Chief " + strings.ToLower(p.set.Examiner)
-		}
-		c.Signs = append(c.Signs, exchange.Sign{Name: e.Name, Title: title})
-	}
-	if len(c.Signs) == 0 {
-		c.Signs = []exchange.Sign{{Title: p.set.Head}}
-	}
-	return c
-}
-
-// longDate is a date as printed papers have it: "12 December 2026".
-func longDate(d string) string {
-	t, err := time.Parse("2006-01-02", d)
-	if err != nil {
-		return d
-	}
-	return t.Format("2 January 2006")
-}
-
-func (a *app) letters(r *http.Request, p printing) (out []exchange.ResultLetter, of []store.Told, err error) {
+func (a *app) letters(r *http.Request, p parts.Printing) (out []exchange.ResultLetter, of []store.Told, err error) {
 	all, err := a.told(r, p)
 	if err != nil {
 		return nil, nil, err
 	}
 	for _, x := range all {
-		v, err := a.resultOf(r, x)
+		v, err := a.ResultOf(r, x)
 		if err != nil {
 			return nil, nil, err
 		}
-		g := p.day.Grading
-		l := exchange.ResultLetter{School: p.school, Colour: p.set.SealColour, Grading: g.Title(), On: longDate(g.On.String()), Place: g.Place, Name: x.Name, Lead: leadOf(v), Sign: exchange.Sign{Name: x.Decision.DecidedBy, Title: p.set.Head},
+		g := p.Day.Grading
+		l := exchange.ResultLetter{School: p.School, Colour: p.Set.SealColour, Grading: g.Title(), On: parts.LongDate(g.On.String()), Place: g.Place, Name: x.Name, Lead: leadOf(v), Sign: exchange.Sign{Name: x.Decision.DecidedBy, Title: p.Set.Head},
 			Closing: "Ask your instructor about anything here; what it does not say, they will show you in class."}
 		if x.Decision.DecidedBy == "" {
-			l.Sign.Name = p.set.Head
+			l.Sign.Name = p.Set.Head
 		}
 		if len(v.Letter.Strong) > 0 {
 			l.Parts = append(l.Parts, exchange.LetterPart{Title: "What was strong", Rows: v.Letter.Strong})
@@ -283,7 +238,7 @@ func (a *app) letters(r *http.Request, p printing) (out []exchange.ResultLetter,
 			l.Parts = append(l.Parts, mend)
 		}
 		if x.Decision.Outcome == scoring.OutcomeRetest {
-			when := "From " + longDate(x.Decision.RetestFrom.String()) + " on. "
+			when := "From " + parts.LongDate(x.Decision.RetestFrom.String()) + " on. "
 			if len(v.Again) > 0 {
 				when += "Asked again: " + strings.Join(v.Again, ", ") + ". The rest stands as it was shown."
 			} else {
@@ -297,7 +252,7 @@ func (a *app) letters(r *http.Request, p printing) (out []exchange.ResultLetter,
 }
 
 // leadOf says a result in a sentence.
-func leadOf(v resultView) string {
+func leadOf(v parts.ResultView) string {
 	out := ""
 	switch v.Decision.Outcome {
 	case scoring.OutcomeRetest:
@@ -324,7 +279,7 @@ func leadOf(v resultView) string {
 // papersLetters writes the announced results to families, into the outbox.
 func (a *app) papersLetters(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "grading")
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		p, err := a.gatherPapers(r, id)
 		if err != nil {
 			return store.Done{}, err
@@ -338,19 +293,19 @@ func (a *app) papersLetters(w http.ResponseWriter, r *http.Request) {
 		}
 		var out []store.Message
 		for i, l := range all {
-			m := store.Message{Kind: "result", GradingID: id, CandidateID: of[i].ID, StudentID: of[i].StudentID, ToName: of[i].Name, Subject: fmt.Sprintf("%s: the result of the %s on %s", of[i].Name, p.set.GradingWord, p.day.Grading.On.Long()), Body: letterText(l)}
-			for _, c := range p.day.People {
+			m := store.Message{Kind: "result", GradingID: id, CandidateID: of[i].ID, StudentID: of[i].StudentID, ToName: of[i].Name, Subject: fmt.Sprintf("%s: the result of the %s on %s", of[i].Name, p.Set.GradingWord, p.Day.Grading.On.Long()), Body: letterText(l)}
+			for _, c := range p.Day.People {
 				if c.ID == of[i].ID {
 					if c.Guardian != "" {
 						m.ToName = c.Guardian
 					}
-					m.Address = mailAddress(c.Contact)
+					m.Address = frame.MailAddress(c.Contact)
 				}
 			}
 			out = append(out, m)
 		}
 		return a.store.WriteMessages(r.Context(), by, out)
-	}, to("/outbox"), func(status int, f form) { a.papersPage(w, r, status, f) })
+	}, frame.To("/outbox"), func(status int, f frame.Form) { a.papersPage(w, r, status, f) })
 }
 
 // letterText is a letter as plain text.
@@ -380,8 +335,8 @@ func scaleWords(s scoring.Scale) (out []string) {
 	return out
 }
 
-func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoresheet, err error) {
-	g := p.day.Grading
+func (a *app) scoresheets(r *http.Request, p parts.Printing) (out []exchange.Scoresheet, err error) {
+	g := p.Day.Grading
 	calls, err := a.store.Calls(r.Context(), g.ID)
 	if err != nil {
 		return nil, err
@@ -390,18 +345,18 @@ func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoreshee
 	if err != nil {
 		return nil, err
 	}
-	for i, group := range p.day.Day.Groups {
-		people := p.day.Of(group.ID)
+	for i, group := range p.Day.Day.Groups {
+		people := p.Day.Of(group.ID)
 		var candidates []store.Candidate
 		for _, c := range people {
 			candidates = append(candidates, c.Candidate)
 		}
-		ticks, err := a.ticks(r.Context(), b, candidates, calls[group.ID])
+		ticks, err := a.Ticks(r.Context(), b, candidates, calls[group.ID])
 		if err != nil {
 			return nil, err
 		}
-		ring := ringOf(g, people[0].RingID)
-		s := exchange.Scoresheet{School: p.school, Grading: g.Title(), On: g.On.Long(), Ring: g.Rings[max(ring, 0)].Name, Group: group.Name, For: group.For, ExaminerTitle: p.set.Examiner, Scale: scaleWords(g.Policy.Scale), When: whenOf(p.day.Plan, i)}
+		ring := parts.RingOf(g, people[0].RingID)
+		s := exchange.Scoresheet{School: p.School, Grading: g.Title(), On: g.On.Long(), Ring: g.Rings[max(ring, 0)].Name, Group: group.Name, For: group.For, ExaminerTitle: p.Set.Examiner, Scale: scaleWords(g.Policy.Scale), When: whenOf(p.Day.Plan, i)}
 		for _, c := range people {
 			s.Candidates, s.Numbers, s.Cloths = append(s.Candidates, withStance(c.Candidate)), append(s.Numbers, c.Number), append(s.Cloths, c.From.Cloth)
 		}
@@ -424,7 +379,7 @@ func (a *app) scoresheets(r *http.Request, p printing) (out []exchange.Scoreshee
 			} else if len(it.Lines) > 0 {
 				row.Detail = strings.Join(lineFacts(it.Lines[0]), " · ")
 				row.Under = lookFor(it.Lines[0], people)
-				head := curriculum.TestSheet{Lines: linesOf(calls[group.ID])}.Common(it.Section)
+				head := curriculum.TestSheet{Lines: parts.LinesOf(calls[group.ID])}.Common(it.Section)
 				row.Head = strings.Join(head, "; ")
 				row.Under = append(row.Under, it.Lines[0].Besides(head)...)
 			}
@@ -488,14 +443,6 @@ func lookFor(l curriculum.Line, people []store.Preparing) (out []string) {
 	return out
 }
 
-// linesOf are the lines that are called for a group.
-func linesOf(items []store.Called) (out []curriculum.Line) {
-	for _, it := range items {
-		out = append(out, it.Lines...)
-	}
-	return out
-}
-
 // withStance is a name for the paper, with the foot in front where it is the right one.
 func withStance(c store.Candidate) string {
 	if c.Stance == progress.Southpaw {
@@ -539,8 +486,8 @@ func whenOf(plan gradingday.DayPlan, group int) string {
 	return strings.Join(out, " and ")
 }
 
-func (a *app) runSheets(r *http.Request, p printing) (out []exchange.RunSheet, err error) {
-	d := p.day
+func (a *app) runSheets(r *http.Request, p parts.Printing) (out []exchange.RunSheet, err error) {
+	d := p.Day
 	if !d.Made {
 		return nil, nil
 	}
@@ -554,7 +501,7 @@ func (a *app) runSheets(r *http.Request, p printing) (out []exchange.RunSheet, e
 	}
 	partners := newPartnering(d)
 	for i, ring := range d.Day.Rings {
-		s := exchange.RunSheet{School: p.school, Grading: d.Grading.Title(), On: d.Grading.On.Long(), Place: d.Grading.Place, Ring: ring.Name,
+		s := exchange.RunSheet{School: p.School, Grading: d.Grading.Title(), On: d.Grading.On.Long(), Place: d.Grading.Place, Ring: ring.Name,
 			Cautions: []string{"Whoever is unwell stops. An adaptation on record is marked as adapted, not as worse.", "Sparring: kit checked, a stop word agreed; head contact beyond the rule or any sign of concussion ends that person’s sparring for the day."}}
 		for _, e := range d.Plan.Panels[i] {
 			name := d.Day.Examiners[e].Name

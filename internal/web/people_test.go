@@ -4,6 +4,7 @@ import (
 	"log/slog"
 	"net/http"
 	"net/url"
+	"os"
 	"regexp"
 	"strings"
 	"testing"
@@ -13,6 +14,7 @@ import (
 
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/webtest"
 )
 
@@ -90,7 +92,7 @@ func TestTheDoor(t *testing.T) {
 	assert.Equal(t, http.StatusSeeOther, v.Do("GET", "/", "").Code)
 
 	slow := browser()
-	for range web.TriesAName {
+	for range frame.TriesAName {
 		slow.SignIn("greta", "guess guess guess")
 	}
 	w = slow.SignIn("greta", webtest.Secret)
@@ -117,10 +119,10 @@ func TestEveryRouteAsksWho(t *testing.T) {
 	tokens := []string{"x", strings.Repeat("0", 40), revoked, past}
 	filled := regexp.MustCompile(`\{[a-z]+\}`)
 	for _, rt := range web.Routes() {
-		if rt.May == web.Anyone {
+		if rt.May == frame.Anyone {
 			continue
 		}
-		if rt.May == web.Family { // no session helps: only the link does
+		if rt.May == frame.Family { // no session helps: only the link does
 			for _, token := range tokens {
 				path := strings.Replace(rt.Path, "{token}", token, 1)
 				for _, who := range []*webtest.Visitor{browser(), marek, owns} {
@@ -139,7 +141,7 @@ func TestEveryRouteAsksWho(t *testing.T) {
 				assert.Equal(t, http.StatusUnauthorized, w.Code, path)
 			}
 			w = marek.Do(rt.Method, path, body)
-			if rt.May == web.Owner || rt.May == web.Examiner { // who teaches sees nobody's sheets either
+			if rt.May == frame.Owner || rt.May == frame.Examiner { // who teaches sees nobody's sheets either
 				assert.Equal(t, http.StatusForbidden, w.Code, "%s %s", rt.Method, path)
 			} else {
 				assert.NotEqual(t, http.StatusForbidden, w.Code, "%s %s", rt.Method, path)
@@ -150,7 +152,7 @@ func TestEveryRouteAsksWho(t *testing.T) {
 		forged.Cookie = "velvetladder=" + strings.Repeat("A", 43)
 		assert.NotEqual(t, http.StatusOK, forged.Do(rt.Method, path, "").Code, path)
 	}
-	assert.False(t, web.Allows("nonsense", store.Owner), "a role that nobody declared lets nobody in")
+	assert.False(t, frame.Role("nonsense").Allows(store.Owner), "a role that nobody declared lets nobody in")
 }
 
 // TestWhatIsNotOffered: of the routes that only the owner may use none is linked from a page as an
@@ -158,10 +160,10 @@ func TestEveryRouteAsksWho(t *testing.T) {
 func TestWhatIsNotOffered(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	h.Evening("Evening")
-	as, err := web.New(h.Store, slog.New(slog.DiscardHandler), web.Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})
+	as, err := web.New(h.Store, slog.New(slog.DiscardHandler), frame.Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})
 	require.NoError(t, err)
 	marek := &webtest.Visitor{T: t, H: as}
-	css, err := web.StaticFiles.ReadFile("static/css/app.css")
+	css, err := os.ReadFile("frame/static/css/app.css")
 	require.NoError(t, err)
 	rule := regexp.MustCompile(`\[data-role="instructor"\] :is\(([^{]*)\) \{ display: none`).FindSubmatch(css)
 	require.NotNil(t, rule)
@@ -176,7 +178,7 @@ func TestWhatIsNotOffered(t *testing.T) {
 	}
 	owns := map[string][]*regexp.Regexp{}
 	for _, rt := range web.Routes() {
-		if rt.May == web.Owner {
+		if rt.May == frame.Owner {
 			owns[rt.Method] = append(owns[rt.Method], regexp.MustCompile("^"+regexp.MustCompile(`\{[a-z]+\}`).ReplaceAllString(rt.Path, "[^/]+")+"$"))
 		}
 	}
@@ -202,7 +204,7 @@ func TestWhatATrackMayNotDo(t *testing.T) {
 	x.YoungestTrack = b.Program.Tracks[2].ID
 	_, err := h.Store.SaveTechnique(webtest.Ctx, webtest.Me, x)
 	require.NoError(t, err)
-	as, err := web.New(h.Store, slog.New(slog.DiscardHandler), web.Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})
+	as, err := web.New(h.Store, slog.New(slog.DiscardHandler), frame.Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})
 	require.NoError(t, err)
 	marek := &webtest.Visitor{T: t, H: as}
 	for _, page := range []string{"/sheet/" + rung.ID + "?track=" + cubs.ID, "/ladder/" + rung.ID + "?track=" + cubs.ID} {

@@ -13,18 +13,20 @@ import (
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type planView struct {
 	Class   timetable.Class
 	On      civil.Date
 	Plan    practice.Plan
-	Form    form
+	Form    frame.Form
 	How     practice.How
-	Hows    []option
-	Theme   form // of the week, to be changed
+	Hows    []frame.Option
+	Theme   frame.Form // of the week, to be changed
 	Themes  []themeView
-	Offered []option // sections of the programs
+	Offered []frame.Option // sections of the programs
 	Week    civil.Date
 	Room    int // minutes between warm-up and bow
 	Coming  []likely
@@ -70,17 +72,17 @@ func (v planView) Dropped() []string { return v.query["drop"] }
 
 // planShow proposes what a class works on.
 func (a *app) planShow(w http.ResponseWriter, r *http.Request) {
-	a.planPage(w, r, http.StatusOK, form{})
+	a.planPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) planPage(w http.ResponseWriter, r *http.Request, status int, theme form) {
+func (a *app) planPage(w http.ResponseWriter, r *http.Request, status int, theme frame.Form) {
 	ctx := r.Context()
 	c, on, ok := a.heldSlot(w, r)
 	if !ok {
 		return
 	}
 	q := r.URL.Query()
-	v := planView{Class: c, On: on, Theme: theme, query: q, path: "/plan/" + c.ID + "/" + on.String(), Form: form{Values: url.Values{}}, Hows: options(practice.Hows, practice.How.Words)}
+	v := planView{Class: c, On: on, Theme: theme, query: q, path: "/plan/" + c.ID + "/" + on.String(), Form: frame.Form{Values: url.Values{}}, Hows: frame.Options(practice.Hows, practice.How.Words)}
 	p := &v.Form.Problems
 	tonight := practice.Tonight{Minutes: p.Whole("minutes", q.Get("minutes"), 10, 300, c.Minutes), On: on, How: practice.How(q.Get("how")), Pinned: map[string]bool{}, Dropped: map[string]bool{}}
 	for _, id := range q["pin"] {
@@ -91,7 +93,7 @@ func (a *app) planPage(w http.ResponseWriter, r *http.Request, status int, theme
 	}
 	var err error
 	if v.Turnout, err = a.store.Likely(ctx, c.ID, on); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if tonight.How == "" {
@@ -108,17 +110,17 @@ func (a *app) planPage(w http.ResponseWriter, r *http.Request, status int, theme
 		err = a.themes(r, &v, who.themes, c.Programs)
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Plan = practice.MakePlan(practice.Topics(who.present, who.taught, on), tonight)
 	v.Coming, v.Week, v.MakeUp, v.How, v.Room = who.likely, who.week, c.MakesUp(), tonight.How, tonight.Room()
-	v.Form.Values = values("minutes", strconv.Itoa(tonight.Minutes), "how", string(tonight.How))
+	v.Form.Values = frame.Values("minutes", strconv.Itoa(tonight.Minutes), "how", string(tonight.How))
 	if len(*p) > 0 {
 		v.Form.Values.Set("minutes", q.Get("minutes"))
 		status = http.StatusUnprocessableEntity
 	}
-	a.show(w, r, status, "", page{Screen: "plan", Title: "Plan for " + c.Name, Nav: "classes", Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "plan", Title: "Plan for " + c.Name, Nav: "classes", Body: v})
 }
 
 // coming is who comes to a class, with what is known of them.
@@ -129,14 +131,6 @@ type coming struct {
 	themes  map[string]store.WeekTheme
 	week    civil.Date // its first day
 }
-
-// How far the records are looked at for a plan: what was taught, what was missed, and from when on a
-// grading is near.
-const (
-	taughtBack = 30
-	missedBack = 28
-	nearDays   = 42
-)
 
 // whoComes gathers what a plan is made from.
 func (a *app) whoComes(r *http.Request, c timetable.Class, on civil.Date, t store.Turnout) (x coming, err error) {
@@ -151,7 +145,7 @@ func (a *app) whoComes(r *http.Request, c timetable.Class, on civil.Date, t stor
 	if err != nil {
 		return x, err
 	}
-	missed, err := a.store.MissedBy(ctx, slices.Sorted(maps.Keys(some)), on.AddDays(-missedBack), on)
+	missed, err := a.store.MissedBy(ctx, slices.Sorted(maps.Keys(some)), on.AddDays(-parts.MissedBack), on)
 	if err != nil {
 		return x, err
 	}
@@ -162,17 +156,17 @@ func (a *app) whoComes(r *http.Request, c timetable.Class, on civil.Date, t stor
 		}
 		away[m.StudentID][m.TechniqueID] = m.On
 	}
-	near, err := a.store.RungsTested(ctx, on, on.AddDays(nearDays))
+	near, err := a.store.RungsTested(ctx, on, on.AddDays(parts.NearDays))
 	if err != nil {
 		return x, err
 	}
-	if x.week, err = a.week(r, on); err != nil {
+	if x.week, err = a.Week(r, on); err != nil {
 		return x, err
 	}
 	if x.themes, err = a.store.Themes(ctx, x.week); err != nil {
 		return x, err
 	}
-	if x.taught, err = a.store.LastTaught(ctx, on.AddDays(-taughtBack), on); err != nil {
+	if x.taught, err = a.store.LastTaught(ctx, on.AddDays(-parts.TaughtBack), on); err != nil {
 		return x, err
 	}
 	for _, y := range climbs {
@@ -205,7 +199,7 @@ func (a *app) themes(r *http.Request, v *planView, themes map[string]store.WeekT
 			if len(of) != 1 && len(programs) > 1 {
 				name += " (" + p.Name + ")"
 			}
-			v.Offered = append(v.Offered, option{s.ID, name})
+			v.Offered = append(v.Offered, frame.Option{Value: s.ID, Label: name})
 			if slices.Contains(h.Sections, s.ID) {
 				names = append(names, s.Name)
 				chosen.Add("sections", s.ID)
@@ -236,8 +230,8 @@ func (a *app) planTheme(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	back := "/plan/" + c.ID + "/" + on.String()
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		first, err := a.week(r, on)
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		first, err := a.Week(r, on)
 		if err != nil {
 			return store.Done{}, err
 		}
@@ -256,5 +250,5 @@ func (a *app) planTheme(w http.ResponseWriter, r *http.Request) {
 			themes[id] = practice.Theme{Sections: v["sections"], Words: v.Get("words")}
 		}
 		return a.store.SaveThemes(r.Context(), by, first, themes)
-	}, to(back), func(status int, f form) { a.planPage(w, r, status, f) })
+	}, frame.To(back), func(status int, f frame.Form) { a.planPage(w, r, status, f) })
 }

@@ -17,6 +17,8 @@ import (
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 // practiceView is a practice sheet, for the desk and for the family.
@@ -33,7 +35,7 @@ type practiceView struct {
 	Days   []string // of the log that is printed
 	Links  []store.FamilyLink
 	Made   string // the address of a link just made
-	Form   form
+	Form   frame.Form
 	Home   string // where the forms of this sheet go
 	Family bool
 	Until  civil.Date // of the family's link
@@ -133,7 +135,7 @@ func (a *app) practiceOf(r *http.Request, enrolment string) (v practiceView, err
 	for i := range logDays {
 		v.Days = append(v.Days, v.On.AddDays(i).Short())
 	}
-	missed, err := a.store.MissedBy(ctx, []string{v.Climb.StudentID}, v.On.AddDays(-missedBack), v.On.AddDays(1))
+	missed, err := a.store.MissedBy(ctx, []string{v.Climb.StudentID}, v.On.AddDays(-parts.MissedBack), v.On.AddDays(1))
 	if err != nil {
 		return v, err
 	}
@@ -148,36 +150,36 @@ func (a *app) practiceOf(r *http.Request, enrolment string) (v practiceView, err
 }
 
 func (a *app) practiceShow(w http.ResponseWriter, r *http.Request) {
-	a.practicePage(w, r, http.StatusOK, form{}, "")
+	a.practicePage(w, r, http.StatusOK, frame.Form{}, "")
 }
 
-func (a *app) practicePage(w http.ResponseWriter, r *http.Request, status int, f form, made string) {
+func (a *app) practicePage(w http.ResponseWriter, r *http.Request, status int, f frame.Form, made string) {
 	enrolment := chi.URLParam(r, "enrolment")
 	v, err := a.practiceOf(r, enrolment)
 	if err == nil {
 		v.Links, err = a.store.Links(r.Context(), v.Climb.StudentID)
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Form, v.Made, v.Home = f, made, "/practice/"+enrolment
 	if f.Values == nil {
-		v.Form.Values = values("days", "180")
+		v.Form.Values = frame.Values("days", "180")
 	}
-	a.show(w, r, status, v.Climb.ProgramID, page{Screen: "practice", Title: "Practice sheet for " + v.Climb.Name, Nav: "students", Here: v.Climb.Rung.ID, Body: v})
+	a.Show(w, r, status, v.Climb.ProgramID, frame.Page{Screen: "practice", Title: "Practice sheet for " + v.Climb.Name, Nav: "students", Here: v.Climb.Rung.ID, Body: v})
 }
 
 // practiceLink makes a link for the family. It is told on the page that follows, once.
 func (a *app) practiceLink(w http.ResponseWriter, r *http.Request) {
-	v, by, err := posted(r)
+	v, by, err := frame.Posted(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	c, err := a.store.ClimbingOf(r.Context(), chi.URLParam(r, "enrolment"), a.store.Today())
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	var p check.Problems
@@ -190,21 +192,21 @@ func (a *app) practiceLink(w http.ResponseWriter, r *http.Request) {
 	}
 	switch {
 	case errors.As(err, &p):
-		a.practicePage(w, r, http.StatusUnprocessableEntity, form{Values: v, Problems: p}, "")
+		a.practicePage(w, r, http.StatusUnprocessableEntity, frame.Form{Values: v, Problems: p}, "")
 	case err != nil:
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 	default:
 		scheme := "http"
 		if r.TLS != nil {
 			scheme = "https"
 		}
-		a.practicePage(w, r, http.StatusOK, form{}, scheme+"://"+r.Host+"/family/"+token)
+		a.practicePage(w, r, http.StatusOK, frame.Form{}, scheme+"://"+r.Host+"/family/"+token)
 	}
 }
 
 func (a *app) practiceRevoke(w http.ResponseWriter, r *http.Request) {
 	back := "/students"
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		if e := v.Get("enrolment"); e != "" {
 			back = "/practice/" + url.PathEscape(e)
 		}
@@ -215,9 +217,9 @@ func (a *app) practiceRevoke(w http.ResponseWriter, r *http.Request) {
 // practiceAnswer answers a clip.
 func (a *app) practiceAnswer(w http.ResponseWriter, r *http.Request) {
 	enrolment := chi.URLParam(r, "enrolment")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.AnswerClip(r.Context(), by, v.Get("clip"), v.Get("answer"))
-	}, to("/practice/"+enrolment), func(status int, f form) {
+	}, frame.To("/practice/"+enrolment), func(status int, f frame.Form) {
 		f.Of = "clip-" + f.Get("clip")
 		a.practicePage(w, r, status, f, "")
 	})
@@ -226,17 +228,17 @@ func (a *app) practiceAnswer(w http.ResponseWriter, r *http.Request) {
 // practiceTick ticks at the desk what was practised.
 func (a *app) practiceTick(w http.ResponseWriter, r *http.Request) {
 	enrolment := chi.URLParam(r, "enrolment")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.Tick(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")))
-	}, to("/practice/"+enrolment), nil)
+	}, frame.To("/practice/"+enrolment), nil)
 }
 
 // practiceClip keeps the address of a clip that came in another way.
 func (a *app) practiceClip(w http.ResponseWriter, r *http.Request) {
 	enrolment := chi.URLParam(r, "enrolment")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.SendClip(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")), v.Get("address"))
-	}, to("/practice/"+enrolment), func(status int, f form) {
+	}, frame.To("/practice/"+enrolment), func(status int, f frame.Form) {
 		f.Of = "send-" + f.Get("technique") + f.Get("role")
 		a.practicePage(w, r, status, f, "")
 	})
@@ -250,11 +252,11 @@ func (a *app) familyLink(w http.ResponseWriter, r *http.Request) (l store.Family
 		climbs, err = a.store.Standings(r.Context(), l.StudentID)
 	}
 	if errors.Is(err, store.ErrNotFound) || errors.Is(err, store.ErrEnded) {
-		a.message(w, r, http.StatusNotFound, "This link opens nothing", "It may have ended, or been mistyped. Ask the school for a new one.")
+		a.Message(w, r, http.StatusNotFound, "This link opens nothing", "It may have ended, or been mistyped. Ask the school for a new one.")
 		return l, nil, false
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return l, nil, false
 	}
 	return l, climbs, true
@@ -271,28 +273,28 @@ func familyClimb(climbs []store.Standing, wanted string) (store.Standing, bool) 
 }
 
 func (a *app) familyShow(w http.ResponseWriter, r *http.Request) {
-	a.familyPage(w, r, http.StatusOK, form{})
+	a.familyPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) familyPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) familyPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	l, climbs, ok := a.familyLink(w, r)
 	if !ok {
 		return
 	}
 	st, found := familyClimb(climbs, r.FormValue("climb"))
 	if !found {
-		a.message(w, r, http.StatusNotFound, "There is nothing to practise for just now", "No climb is under way. Ask the school.")
+		a.Message(w, r, http.StatusNotFound, "There is nothing to practise for just now", "No climb is under way. Ask the school.")
 		return
 	}
 	v, err := a.practiceOf(r, st.EnrolmentID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Family, v.Form, v.Home, v.Until = true, f, "/family/"+chi.URLParam(r, "token"), l.ExpiresOn
 	c, err := a.climbOf(r, st)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Picture, v.Verdict, v.Foreseen = c.Picture, c.Judged.Verdict, c.Foreseen
@@ -305,7 +307,7 @@ func (a *app) familyPage(w http.ResponseWriter, r *http.Request, status int, f f
 			v.Results = append(v.Results, result{t.On, "promoted to " + t.ToWords, t.CandidateID})
 		}
 	}
-	a.show(w, r, status, "", page{Screen: "family", Title: v.First + "’s climb", Bare: true, Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "family", Title: v.First + "’s climb", Bare: true, Body: v})
 }
 
 // familyResult is one announced result of the link's student in plain words.
@@ -318,16 +320,16 @@ func (a *app) familyResult(w http.ResponseWriter, r *http.Request) {
 	if err == nil && !slices.ContainsFunc(climbs, func(s store.Standing) bool { return s.EnrolmentID == x.EnrolmentID }) {
 		err = store.ErrNotFound // somebody else's
 	}
-	var v resultView
+	var v parts.ResultView
 	if err == nil {
-		v, err = a.resultOf(r, x)
+		v, err = a.ResultOf(r, x)
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Home = "/family/" + chi.URLParam(r, "token")
-	a.show(w, r, http.StatusOK, "", page{Screen: "result", Title: "Result of " + x.Name, Bare: true, Body: v})
+	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "result", Title: "Result of " + x.Name, Bare: true, Body: v})
 }
 
 // family runs what a family may write, which is ticks and clips, under the name of the link.
@@ -337,7 +339,7 @@ func (a *app) family(w http.ResponseWriter, r *http.Request, write func(v url.Va
 		return
 	}
 	home := "/family/" + chi.URLParam(r, "token")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		by.Actor = "family"
 		if l.Who != "" {
 			by.Actor = l.Who + " (family)"
@@ -347,7 +349,7 @@ func (a *app) family(w http.ResponseWriter, r *http.Request, write func(v url.Va
 			return store.Done{}, store.ErrNotFound
 		}
 		return write(v, by, st.EnrolmentID)
-	}, to(home), func(status int, f form) {
+	}, frame.To(home), func(status int, f frame.Form) {
 		if f.Of = "send-" + f.Get("technique") + f.Get("role"); f.Values.Has("lines") {
 			f.Of = "choose-" + f.Get("technique")
 		}
@@ -393,7 +395,7 @@ func (a *app) choose(r *http.Request, v url.Values, by store.By, enrolment strin
 
 func (a *app) practiceChoose(w http.ResponseWriter, r *http.Request) {
 	enrolment := chi.URLParam(r, "enrolment")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) { return a.choose(r, v, by, enrolment) }, to("/practice/"+enrolment), func(status int, f form) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) { return a.choose(r, v, by, enrolment) }, frame.To("/practice/"+enrolment), func(status int, f frame.Form) {
 		f.Of = "choose-" + f.Get("technique")
 		a.practicePage(w, r, status, f, "")
 	})
@@ -416,17 +418,17 @@ func (a *app) familyCaller(w http.ResponseWriter, r *http.Request) {
 	}
 	st, found := familyClimb(climbs, r.FormValue("climb"))
 	if !found {
-		a.fail(w, r, store.ErrNotFound)
+		a.Fail(w, r, store.ErrNotFound)
 		return
 	}
 	v, err := a.practiceOf(r, st.EnrolmentID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	s, err := a.store.Student(r.Context(), st.StudentID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	var calls []practice.Call
@@ -440,7 +442,7 @@ func (a *app) familyCaller(w http.ResponseWriter, r *http.Request) {
 			calls = append(calls, practice.CallOf(v.Climb.Book, t.Line, 0))
 		}
 	}
-	a.showCaller(w, r, callerView{Title: v.First + "’s practice", Back: "/family/" + chi.URLParam(r, "token"), Stance: string(s.Stance), Stances: options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
+	a.ShowCaller(w, r, parts.CallerView{Title: v.First + "’s practice", Back: "/family/" + chi.URLParam(r, "token"), Stance: string(s.Stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
 }
 
 // bodied is a view with the request id of its page, for partials with forms.

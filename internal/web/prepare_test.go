@@ -29,6 +29,7 @@ import (
 	"velvetladder/internal/mail"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/webtest"
 )
 
@@ -131,7 +132,7 @@ func TestPreparationPages(t *testing.T) {
 	id := h.Coming()
 	bare, err := h.Store.SaveGrading(webtest.Ctx, webtest.Me, gradingday.Grading{ProgramID: h.Program, Name: "Bare", On: h.Store.Today().AddDays(20), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 3, RungIDs: []string{h.Yellow}, Examiners: []gradingday.Examiner{{Name: "A"}}})
 	require.NoError(t, err)
-	as, err := web.New(h.Store, slog.New(slog.DiscardHandler), web.Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})
+	as, err := web.New(h.Store, slog.New(slog.DiscardHandler), frame.Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})
 	require.NoError(t, err)
 	marek := &webtest.Visitor{T: t, H: as}
 	for _, kind := range []string{"scoresheets", "runsheets", "certificates", "letters"} {
@@ -225,7 +226,7 @@ func TestTheOutboxSendsOnlyWhenToldTo(t *testing.T) {
 	assert.Equal(t, http.StatusConflict, v.Do("GET", "/outbox/"+other.ID+"/message.eml", "").Code, "no address on record")
 
 	post := &sender{away: true}
-	with, err := web.New(h.Store, slog.New(slog.DiscardHandler), web.Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}, Mail: post})
+	with, err := web.New(h.Store, slog.New(slog.DiscardHandler), frame.Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}, Mail: post})
 	require.NoError(t, err)
 	v = &webtest.Visitor{T: t, H: with}
 	assert.Empty(t, post.sent, "nothing goes by itself")
@@ -305,7 +306,7 @@ func TestBackupsOnThePage(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	dir := filepath.Join(t.TempDir(), "backups")
 	with := func(dir string) *webtest.Visitor {
-		s, err := web.New(h.Store, slog.New(slog.DiscardHandler), web.Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}, Backups: dir})
+		s, err := web.New(h.Store, slog.New(slog.DiscardHandler), frame.Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}, Backups: dir})
 		require.NoError(t, err)
 		return &webtest.Visitor{T: t, H: s}
 	}
@@ -337,12 +338,12 @@ func wrongWords(page string) string {
 
 func TestAFullDiskIsSaid(t *testing.T) {
 	for _, err := range []error{store.ErrNoRoom, fmt.Errorf("write: %w", store.ErrNoRoom)} {
-		status, title, text := web.Explain(err)
+		status, title, text := frame.Explain(err)
 		assert.Equal(t, http.StatusInsufficientStorage, status)
 		assert.Equal(t, "The disk is full", title)
 		assert.Contains(t, text, "nothing that was stored before is lost")
 	}
-	status, _, _ := web.Explain(os.ErrPermission)
+	status, _, _ := frame.Explain(os.ErrPermission)
 	assert.Equal(t, http.StatusServiceUnavailable, status)
 }
 

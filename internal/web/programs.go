@@ -14,23 +14,25 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type programsView struct {
 	Program   curriculum.Program // its ID is "" for a new one
 	First     bool
-	Form      form
+	Form      frame.Form
 	Sections  []curriculum.Section
-	Section   form // what was typed for a section
+	Section   frame.Form // what was typed for a section
 	Editing   string
-	Details   form // tracks, sample groups, words, the usual policy
+	Details   frame.Form // tracks, sample groups, words, the usual policy
 	Rows      []int
-	Rungs     []option
-	Voices    []option
-	SideMeans []option
-	Brackets  []option
-	Markings  []option
-	Kinds     []option // of what is new in a section
+	Rungs     []frame.Option
+	Voices    []frame.Option
+	SideMeans []frame.Option
+	Brackets  []frame.Option
+	Markings  []frame.Option
+	Kinds     []frame.Option // of what is new in a section
 }
 
 // spareRows is how many empty rows the lists of tracks and sample groups end with.
@@ -48,69 +50,24 @@ func (a *app) programsShow(w http.ResponseWriter, r *http.Request) {
 func (a *app) programsOf(w http.ResponseWriter, r *http.Request, status int, v programsView) {
 	b, err := a.store.Book(r.Context(), chi.URLParam(r, "program"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Program, v.Editing, v.Kinds = b.Program, v.Section.Get("section"), kindOptions("each line says it")
 	if v.Details.Values == nil {
-		v.Details.Values = detailValues(b.Program.ProgramDetails)
+		v.Details.Values = parts.DetailValues(b.Program.ProgramDetails)
 	}
 	for i := range max(len(b.Program.Tracks), len(b.Program.Groups)) + spareRows {
 		v.Rows = append(v.Rows, i)
 	}
-	v.Rungs = []option{{"", "every grade is permanent"}}
+	v.Rungs = []frame.Option{{Value: "", Label: "every grade is permanent"}}
 	for _, g := range b.Rungs {
-		v.Rungs = append(v.Rungs, option{g.ID, "from " + g.Name + " on"})
+		v.Rungs = append(v.Rungs, frame.Option{Value: g.ID, Label: "from " + g.Name + " on"})
 	}
-	v.Voices, v.SideMeans = voiceOptions("not said"), sideMeans("a change of stance, as is usual")
-	v.Brackets = []option{{"", "asked when a page is typed"}, {string(curriculum.BracketTerms), "the term"}, {string(curriculum.BracketRemarks), "a remark"}}
-	v.Markings = append([]option{{"", "not said"}}, options(gradingday.Markings, gradingday.Marking.Words)...)
+	v.Voices, v.SideMeans = parts.VoiceOptions("not said"), sideMeans("a change of stance, as is usual")
+	v.Brackets = []frame.Option{{Value: "", Label: "asked when a page is typed"}, {Value: string(curriculum.BracketTerms), Label: "the term"}, {Value: string(curriculum.BracketRemarks), Label: "a remark"}}
+	v.Markings = append([]frame.Option{{Value: "", Label: "not said"}}, frame.Options(gradingday.Markings, gradingday.Marking.Words)...)
 	a.programsForm(w, r, status, v)
-}
-
-// detailValues fills the form of what belongs to a program as a whole.
-func detailValues(d curriculum.ProgramDetails) url.Values {
-	v := values("counting", strings.Join(d.Counting, ", "), "opening", strings.Join(d.Opening, "\n"), "closing", strings.Join(d.Closing, "\n"), "permanent_from", d.PermanentFrom, "marking", string(d.Marking), "side_means", string(d.SideMeans), "voice", string(d.Voice), "brackets", string(d.Brackets))
-	var meanings []string
-	for _, m := range d.Meanings {
-		meanings = append(meanings, m.String())
-	}
-	v.Set("words", strings.Join(meanings, "\n"))
-	for i, t := range d.Tracks {
-		at := fmt.Sprintf("track_%d_", i)
-		for name, value := range map[string]string{"id": t.ID, "name": t.Name, "from": positive(t.From), "to": positive(t.To), "young": word(t.Young), "risk": word(t.AllowsRisk)} {
-			v.Set(at+name, value)
-		}
-	}
-	for i, g := range d.Groups {
-		at := fmt.Sprintf("group_%d_", i)
-		for name, value := range map[string]string{"id": g.ID, "name": g.Name, "draw": strconv.Itoa(g.Draw), "outright": word(g.Outright)} {
-			v.Set(at+name, value)
-		}
-	}
-	var commands []string
-	for _, c := range d.Commands {
-		commands = append(commands, c.Word+" = "+c.Meaning)
-	}
-	v.Set("commands", strings.Join(commands, "\n"))
-	v.Set("attacks", strings.Join(d.AttackLines(), "\n"))
-	if d.Policy != nil {
-		if t := d.Policy.Rules.Threshold; t != nil {
-			v.Set("threshold", t.String())
-		}
-		if n := d.Policy.Rules.AllowedFailing; n != nil {
-			v.Set("allowed_failing", strconv.Itoa(*n))
-		}
-	}
-	return v
-}
-
-// word is what a ticked box sends.
-func word(on bool) string {
-	if on {
-		return "1"
-	}
-	return ""
 }
 
 // readDetails reads the form on top of what is on record. Ids of tracks and groups stay with
@@ -174,7 +131,7 @@ func readDetails(v url.Values, d *curriculum.ProgramDetails) check.Problems {
 	was, marked := d.Policy, d.Marking
 	d.PermanentFrom, d.Marking, d.Policy = v.Get("permanent_from"), curriculum.Marking(v.Get("marking")), nil
 	if d.Marking != "" {
-		policy := readPolicy(v, usualPolicy(d.Marking), d.Marking, &p)
+		policy := parts.ReadPolicy(v, parts.UsualPolicy(d.Marking), d.Marking, &p)
 		if was != nil && marked == d.Marking { // what the form does not ask, such as section minima, stays
 			kept := *was
 			kept.Rules.Threshold, kept.Rules.AllowedFailing = policy.Rules.Threshold, policy.Rules.AllowedFailing
@@ -238,7 +195,7 @@ func names(n int) string {
 // programsDetails saves tracks, sample groups, words and the usual policy.
 func (a *app) programsDetails(w http.ResponseWriter, r *http.Request) {
 	program := chi.URLParam(r, "program")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		b, err := a.store.Book(r.Context(), program)
 		if err != nil {
 			return store.Done{}, err
@@ -249,7 +206,7 @@ func (a *app) programsDetails(w http.ResponseWriter, r *http.Request) {
 			}
 			return keepsUsed(b, *d)
 		})
-	}, to("/programs/"+program+"#details"), func(status int, f form) { a.programsOf(w, r, status, programsView{Details: f}) })
+	}, frame.To("/programs/"+program+"#details"), func(status int, f frame.Form) { a.programsOf(w, r, status, programsView{Details: f}) })
 }
 
 func (a *app) programsForm(w http.ResponseWriter, r *http.Request, status int, v programsView) {
@@ -258,28 +215,28 @@ func (a *app) programsForm(w http.ResponseWriter, r *http.Request, status int, v
 		v.Sections, err = a.store.Sections(r.Context(), v.Program.ID)
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if v.Form.Values == nil {
-		v.Form.Values = values("school", school, "name", v.Program.Name, "second_language", v.Program.SecondLanguage)
+		v.Form.Values = frame.Values("school", school, "name", v.Program.Name, "second_language", v.Program.SecondLanguage)
 	}
 	title := v.Program.Name
 	if v.Program.ID == "" {
 		title = "A new program"
 		all, err := a.store.Programs(r.Context())
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		v.First = len(all) == 0
 	}
-	a.show(w, r, status, v.Program.ID, page{Screen: "programs", Title: title, Nav: "ladder", Body: v})
+	a.Show(w, r, status, v.Program.ID, frame.Page{Screen: "programs", Title: title, Nav: "ladder", Body: v})
 }
 
 func (a *app) programsSave(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "program")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		school := check.Tidy(v.Get("school"))
 		old, err := a.store.School(r.Context())
 		if err != nil {
@@ -295,7 +252,7 @@ func (a *app) programsSave(w http.ResponseWriter, r *http.Request) {
 			return "/ladder?program=" + d.ID
 		}
 		return "/programs/" + id
-	}, func(status int, f form) {
+	}, func(status int, f frame.Form) {
 		if id != "" {
 			a.programsOf(w, r, status, programsView{Form: f})
 			return
@@ -305,24 +262,26 @@ func (a *app) programsSave(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) programsDelete(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteProgram(r.Context(), by, chi.URLParam(r, "program"))
-	}, to("/ladder"), func(status int, f form) { a.programsOf(w, r, status, programsView{Form: form{General: f.General}}) })
+	}, frame.To("/ladder"), func(status int, f frame.Form) {
+		a.programsOf(w, r, status, programsView{Form: frame.Form{General: f.General}})
+	})
 }
 
 func (a *app) sectionsSave(w http.ResponseWriter, r *http.Request) {
 	program := chi.URLParam(r, "program")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		x := curriculum.Section{ID: v.Get("section"), ProgramID: program, Name: v.Get("name"), Kind: curriculum.Kind(v.Get("kind"))}
 		if x.ID == "" && x.Kind == "" {
 			x.Kind = curriculum.UsualKind(x.Name)
 		}
 		return a.store.SaveSection(r.Context(), by, x)
-	}, to("/programs/"+program+"#sections"), func(status int, f form) { a.programsOf(w, r, status, programsView{Section: f}) })
+	}, frame.To("/programs/"+program+"#sections"), func(status int, f frame.Form) { a.programsOf(w, r, status, programsView{Section: f}) })
 }
 
 func (a *app) sectionsMove(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		id := chi.URLParam(r, "section")
 		if to := v.Get("to"); to != "" { // a place, from 1
 			var p check.Problems
@@ -338,13 +297,13 @@ func (a *app) sectionsMove(w http.ResponseWriter, r *http.Request) {
 			return a.store.MoveSection(r.Context(), by, id, n-1-at)
 		}
 		return a.store.MoveSection(r.Context(), by, id, places(v))
-	}, to("/programs/"+r.FormValue("program")+"#sections"), nil)
+	}, frame.To("/programs/"+r.FormValue("program")+"#sections"), nil)
 }
 
 func (a *app) sectionsDelete(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteSection(r.Context(), by, chi.URLParam(r, "section"))
-	}, to("/programs/"+r.FormValue("program")+"#sections"), nil)
+	}, frame.To("/programs/"+r.FormValue("program")+"#sections"), nil)
 }
 
 // places is how far a row is to move; anything unreadable is not at all.
@@ -354,6 +313,6 @@ func places(v url.Values) int {
 }
 
 // sideMeans are what a side of an amount can mean, with what an empty choice means.
-func sideMeans(none string) []option {
-	return append([]option{{"", none}}, options(curriculum.SideMeanings, curriculum.SideMeaning.Words)...)
+func sideMeans(none string) []frame.Option {
+	return append([]frame.Option{{Value: "", Label: none}}, frame.Options(curriculum.SideMeanings, curriculum.SideMeaning.Words)...)
 }

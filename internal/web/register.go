@@ -7,7 +7,6 @@ import (
 	"net/url"
 	"strconv"
 	"strings"
-	"time"
 
 	"github.com/go-chi/chi/v5"
 
@@ -15,6 +14,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type registerView struct {
@@ -25,13 +25,13 @@ type registerView struct {
 	Skipped  string // where the clock goes forward over its beginning
 	Path     string
 	People   []onRegister
-	Unknown  []option // those on it whose stance is not known yet
-	Others   []option // who is not on the list, to be added
+	Unknown  []frame.Option // those on it whose stance is not known yet
+	Others   []frame.Option // who is not on the list, to be added
 	Visitors []store.Attendance
 	Kept     bool
 	Came     int
-	Modes    []option
-	Form     form
+	Modes    []frame.Option
+	Form     frame.Form
 }
 
 type onRegister struct {
@@ -84,22 +84,22 @@ func (a *app) heldSlot(w http.ResponseWriter, r *http.Request) (c timetable.Clas
 		err = &store.Refused{Reason: c.Name + " is not held on " + on.Long() + ": " + off + "."}
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 	}
 	return c, on, err == nil
 }
 
 func (a *app) registerShow(w http.ResponseWriter, r *http.Request) {
-	a.registerPage(w, r, http.StatusOK, form{})
+	a.registerPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) registerPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) registerPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	c, on, off, err := a.slotOf(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := registerView{Made: a.store.Now().UnixMilli(), Class: c, On: on, Off: off, Form: f, Path: "/register/" + c.ID + "/" + on.String(), Modes: options(timetable.Modes, timetable.Mode.Words)}
+	v := registerView{Made: a.store.Now().UnixMilli(), Class: c, On: on, Off: off, Form: f, Path: "/register/" + c.ID + "/" + on.String(), Modes: frame.Options(timetable.Modes, timetable.Mode.Words)}
 	if a.store.Today().Before(on) && off == "" {
 		v.Off = "it lies in the future"
 	}
@@ -108,7 +108,7 @@ func (a *app) registerPage(w http.ResponseWriter, r *http.Request, status int, f
 	}
 	people, visitors, kept, err := a.store.RegisterOf(r.Context(), c, on)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Visitors, v.Kept = visitors, kept != ""
@@ -124,32 +124,32 @@ func (a *app) registerPage(w http.ResponseWriter, r *http.Request, status int, f
 			}
 		}
 		if days := p.Last.DaysTo(on); !p.Last.IsZero() && days >= quietDays {
-			x.Quiet = many(days/7, "week") + " away"
+			x.Quiet = frame.Many(days/7, "week") + " away"
 		}
 		v.People = append(v.People, x)
 	}
 	v.Came += len(visitors)
 	all, _, err := a.store.Students(r.Context(), "", "", 1<<20, 0)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, s := range all {
 		if listed[s.ID] && s.Stance == "" {
-			v.Unknown = append(v.Unknown, option{s.ID, s.Name})
+			v.Unknown = append(v.Unknown, frame.Option{Value: s.ID, Label: s.Name})
 		}
 		if !listed[s.ID] && s.EnrolmentID != "" && !on.Before(s.JoinedOn) {
 			listed[s.ID] = true
-			v.Others = append(v.Others, option{s.ID, s.Name})
+			v.Others = append(v.Others, frame.Option{Value: s.ID, Label: s.Name})
 		}
 	}
-	a.show(w, r, status, "", page{Screen: "register", Title: c.Name + ", " + on.Long(), Nav: "classes", Bare: true, Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "register", Title: c.Name + ", " + on.Long(), Nav: "classes", Bare: true, Body: v})
 }
 
 // registerSave is the register without JavaScript: one tap, one page.
 func (a *app) registerSave(w http.ResponseWriter, r *http.Request) {
 	path := strings.TrimSuffix(r.URL.Path, "/")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		c, on, _, err := a.slotOf(r)
 		if err != nil {
 			return store.Done{}, err
@@ -189,7 +189,7 @@ func (a *app) registerSave(w http.ResponseWriter, r *http.Request) {
 			err = &store.Refused{Reason: old.Error()}
 		}
 		return store.Done{}, err
-	}, func(store.Done) string { return path }, func(status int, f form) {
+	}, func(store.Done) string { return path }, func(status int, f frame.Form) {
 		if f.General == "" {
 			f.General = f.Problems.Error()
 		}
@@ -197,113 +197,8 @@ func (a *app) registerSave(w http.ResponseWriter, r *http.Request) {
 	})
 }
 
-// maxEntries is how many entries one request may carry: what a device kept over a weekend.
-const maxEntries = 500
-
-// taken answers what became of each entry.
-type taken struct {
-	At      int64          `json:"at"` // when, in ms
-	Stored  []string       `json:"stored"`
-	Refused []refusedEntry `json:"refused"`
-	Problem string         `json:"problem,omitempty"` // where nothing was taken: why
-}
-
-type refusedEntry struct {
-	ID      string `json:"id"`
-	Problem string `json:"problem"`
-	Current any    `json:"current,omitempty"` // what stands where another device was first
-}
-
-func takenOf(at time.Time, ids []string, refused []store.RefusedEntry) taken {
-	out := taken{At: at.UnixMilli(), Stored: []string{}, Refused: []refusedEntry{}}
-	why := map[int]error{}
-	for _, x := range refused {
-		why[x.At] = x.Why
-	}
-	for i, id := range ids {
-		err := why[i]
-		if err == nil {
-			out.Stored = append(out.Stored, id)
-			continue
-		}
-		_, _, text := explain(err)
-		e := refusedEntry{ID: id, Problem: text}
-		var old *store.Outdated
-		if errors.As(err, &old) {
-			e.Current, e.Problem = old.Current, old.Error()
-		}
-		var stale *store.Stale
-		if errors.As(err, &stale) {
-			e.Current, e.Problem = stale.Current, stale.Error()
-		}
-		out.Refused = append(out.Refused, e)
-	}
-	return out
-}
-
-// readEntries reads what a device sends of what it kept: 1 to maxEntries.
-func readEntries[T any](r *http.Request) ([]T, error) {
-	var in struct {
-		Entries []T `json:"entries"`
-	}
-	err := readJSON(r, &in)
-	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > maxEntries) {
-		err = check.Problems{{Field: "entries", Text: fmt.Sprintf("must be 1 to %d", maxEntries)}}
-	}
-	return in.Entries, err
-}
-
-// takeEach stores entries one by one, each taken or refused by itself, and answers what became
-// of them. told is called where something was taken.
-func takeEach[T any](a *app, w http.ResponseWriter, r *http.Request, id func(T) string, take func(T) error, told func()) {
-	entries, err := readEntries[T](r)
-	if err != nil {
-		a.failJSON(w, r, err)
-		return
-	}
-	var ids []string
-	var refused []store.RefusedEntry
-	for i, e := range entries {
-		ids = append(ids, id(e))
-		err := take(e)
-		if status, _, _ := explain(err); err != nil && status >= http.StatusInternalServerError {
-			a.failJSON(w, r, err)
-			return
-		}
-		if err != nil {
-			refused = append(refused, store.RefusedEntry{At: i, Why: err})
-		}
-	}
-	if a.answered(w, r, ids, refused) > 0 {
-		told()
-	}
-}
-
-// takeEntries stores what a device kept about a class, and answers what became of each entry. It
-// is answered only once all is on the disk. of is an entry's id, and whether it belongs to the
-// class and day of the address.
-func takeEntries[T any](a *app, w http.ResponseWriter, r *http.Request, of func(e T, class, on string) (id string, here bool), record func(store.By, []T) ([]store.RefusedEntry, error)) {
-	entries, err := readEntries[T](r)
-	var ids []string
-	for _, e := range entries {
-		id, here := of(e, chi.URLParam(r, "class"), chi.URLParam(r, "on"))
-		if ids = append(ids, id); err == nil && !here {
-			err = &store.Refused{Reason: "These entries belong to the register of another class."}
-		}
-	}
-	var refused []store.RefusedEntry
-	if err == nil {
-		refused, err = record(store.By{Actor: actorOf(r)}, entries)
-	}
-	if err != nil {
-		a.failJSON(w, r, err)
-		return
-	}
-	sendJSON(w, http.StatusOK, takenOf(a.store.Now(), ids, refused))
-}
-
 func (a *app) registerEntries(w http.ResponseWriter, r *http.Request) {
-	takeEntries(a, w, r, func(e store.Attendance, class, on string) (string, bool) {
+	frame.TakeEntries(a.Frame, w, r, func(e store.Attendance, class, on string) (string, bool) {
 		return e.ID, e.ClassID == class && e.On.String() == on
 	},
 		func(by store.By, all []store.Attendance) ([]store.RefusedEntry, error) {
@@ -325,7 +220,7 @@ func (a *app) checkinShow(w http.ResponseWriter, r *http.Request) {
 	if !ok {
 		return
 	}
-	a.show(w, r, http.StatusOK, "", page{Screen: "checkin", Title: "Check in: " + c.Name, Nav: "classes", Bare: true, Body: checkinView{On: on, Class: c, Path: "/checkin/" + c.ID + "/" + on.String()}})
+	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "checkin", Title: "Check in: " + c.Name, Nav: "classes", Bare: true, Body: checkinView{On: on, Class: c, Path: "/checkin/" + c.ID + "/" + on.String()}})
 }
 
 // checkinEntry is a number typed or scanned at the wall.
@@ -336,16 +231,16 @@ type checkinEntry struct {
 
 // checkinNumber enters the students with some numbers, and answers with no more than first names.
 func (a *app) checkinNumber(w http.ResponseWriter, r *http.Request) {
-	entries, err := readEntries[checkinEntry](r)
+	entries, err := frame.ReadEntries[checkinEntry](r)
 	var c timetable.Class
 	var on civil.Date
 	if err == nil {
 		c, on, _, err = a.slotOf(r)
 	}
 	out := struct {
-		taken
+		frame.Taken
 		Names map[string]string `json:"names"` // entry → first name
-	}{taken: takenOf(a.store.Now(), nil, nil), Names: map[string]string{}}
+	}{Taken: frame.TakenOf(a.store.Now(), nil, nil), Names: map[string]string{}}
 	for _, e := range entries {
 		if err != nil {
 			break
@@ -355,16 +250,16 @@ func (a *app) checkinNumber(w http.ResponseWriter, r *http.Request) {
 			out.Stored, out.Names[e.ID] = append(out.Stored, e.ID), name
 			continue
 		}
-		if status, _, _ := explain(err); status < http.StatusInternalServerError {
-			out.Refused = append(out.Refused, refusedEntry{ID: e.ID, Problem: refusedRow(err)})
+		if status, _, _ := frame.Explain(err); status < http.StatusInternalServerError {
+			out.Refused = append(out.Refused, frame.RefusedEntry{ID: e.ID, Problem: refusedRow(err)})
 			err = nil
 		}
 	}
 	if err != nil {
-		a.failJSON(w, r, err)
+		a.FailJSON(w, r, err)
 		return
 	}
-	sendJSON(w, http.StatusOK, out)
+	frame.SendJSON(w, http.StatusOK, out)
 }
 
 // checkIn enters the student with a number. One who is late, or online, is here all the same.

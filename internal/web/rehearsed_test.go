@@ -2,7 +2,6 @@ package web
 
 import (
 	"context"
-	"io"
 	"log/slog"
 	"net/http"
 	"slices"
@@ -12,6 +11,8 @@ import (
 
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 // TwentyEvenings plans the last evenings of the demo school from what was known before each, and holds
@@ -19,7 +20,7 @@ import (
 // for three blocks in a hundred each serves somebody who was there. Planned again by the register every
 // block does.
 func TwentyEvenings(t *testing.T, s *store.Store) {
-	a := &app{store: s, log: slog.New(slog.NewTextHandler(io.Discard, nil))}
+	a := &app{Parts: parts.New(frame.New(s, slog.New(slog.DiscardHandler), frame.Access{}), s), store: s}
 	r, err := http.NewRequest("GET", "/", nil)
 	require.NoError(t, err)
 	held, err := s.Registers(context.Background(), s.Today().AddDays(-60), s.Today().AddDays(-1))

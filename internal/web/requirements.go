@@ -15,22 +15,24 @@ import (
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type requirementsView struct {
 	Requirement curriculum.Requirement
 	Technique   curriculum.Technique
 	Rung        curriculum.Rung
-	Form        form
-	Roles       []option
-	Section     []option
-	Settings    []option
-	Carries     []option
-	Above       []option // rungs until which it may be carried
-	Groups      []option
-	Levels      []option
-	Stages      []option
-	Voices      []option
+	Form        frame.Form
+	Roles       []frame.Option
+	Section     []frame.Option
+	Settings    []frame.Option
+	Carries     []frame.Option
+	Above       []frame.Option // rungs until which it may be carried
+	Groups      []frame.Option
+	Levels      []frame.Option
+	Stages      []frame.Option
+	Voices      []frame.Option
 	Checkpoints []string // of the technique, or of the one it is a variant of
 	Tracks      []trackChoice
 	Techniques  []curriculum.Technique
@@ -42,15 +44,15 @@ type trackChoice struct {
 	Prefix string
 }
 
-var levelOptions = []option{{"", "any"}, {"low", "low"}, {"mid", "mid"}, {"high", "high"}}
+var levelOptions = []frame.Option{{Value: "", Label: "any"}, {Value: "low", Label: "low"}, {Value: "mid", Label: "mid"}, {Value: "high", Label: "high"}}
 
-func stageOptions(t *curriculum.Technique) []option {
-	out := []option{{"", "as far as the rung goes"}}
+func stageOptions(t *curriculum.Technique) []frame.Option {
+	out := []frame.Option{{Value: "", Label: "as far as the rung goes"}}
 	if t == nil {
 		return out
 	}
 	for i := range t.Stages {
-		out = append(out, option{strconv.Itoa(i + 1), "up to " + t.StageName(i+1)})
+		out = append(out, frame.Option{Value: strconv.Itoa(i + 1), Label: "up to " + t.StageName(i+1)})
 	}
 	return out
 }
@@ -130,9 +132,9 @@ func readTracks(v url.Values, b *curriculum.Book, p *check.Problems) (out []curr
 
 // requirementValues fills the form from a requirement.
 func requirementValues(x curriculum.Requirement, t curriculum.Technique, b *curriculum.Book) url.Values {
-	v := values("technique", t.Name, "section", x.SectionID, "role", string(x.Role), "amount", x.Quantity.String(), "weight", strconv.Itoa(x.Weight), "note", x.Note,
+	v := frame.Values("technique", t.Name, "section", x.SectionID, "role", string(x.Role), "amount", x.Quantity.String(), "weight", strconv.Itoa(x.Weight), "note", x.Note,
 		"setting", string(x.Setting), "carry", string(x.Carry.Kind), "carry_rung", x.Carry.Rung, "carry_group", x.Carry.Group, "least_level", string(x.LeastLevel),
-		"stage_cap", positive(x.StageCap), "sprint", positive(x.Sprint), "at_once", positive(x.AtOnce), "looks", positive(x.Looks), "versions", strings.Join(x.Versions, "\n"))
+		"stage_cap", parts.Positive(x.StageCap), "sprint", parts.Positive(x.Sprint), "at_once", parts.Positive(x.AtOnce), "looks", parts.Positive(x.Looks), "versions", strings.Join(x.Versions, "\n"))
 	if x.Carry.Kind == curriculum.Once {
 		v.Set("carry", "")
 	}
@@ -168,18 +170,10 @@ func requirementValues(x curriculum.Requirement, t curriculum.Technique, b *curr
 				v.Set(at+"amount", c.Quantity.String())
 			}
 			v.Set(at+"level", string(c.Level))
-			v.Set(at+"stage", positive(c.StageCap))
+			v.Set(at+"stage", parts.Positive(c.StageCap))
 		}
 	}
 	return v
-}
-
-// positive is a number, and nothing for none.
-func positive(n int) string {
-	if n == 0 {
-		return ""
-	}
-	return strconv.Itoa(n)
 }
 
 // saveRequirement checks everything before it writes, so that all problems are told at once.
@@ -207,7 +201,7 @@ func (a *app) saveRequirement(r *http.Request, by store.By, v url.Values, x curr
 
 func (a *app) requirementsAdd(w http.ResponseWriter, r *http.Request) {
 	var x curriculum.Requirement
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		g, err := a.store.Rung(r.Context(), v.Get("rung"))
 		if err != nil {
 			return store.Done{}, err
@@ -219,41 +213,41 @@ func (a *app) requirementsAdd(w http.ResponseWriter, r *http.Request) {
 		var p check.Problems
 		x, p = readRequirement(v, curriculum.Requirement{RungID: g.ID}, b)
 		return a.saveRequirement(r, by, v, x, b, p)
-	}, func(store.Done) string { return a.rungAddress(x.RungID, values("section", x.SectionID)) + "#add" }, func(status int, f form) {
+	}, func(store.Done) string { return a.rungAddress(x.RungID, frame.Values("section", x.SectionID)) + "#add" }, func(status int, f frame.Form) {
 		a.ladderRung(w, r, f.Get("rung"), status, f)
 	})
 }
 
 func (a *app) requirementsShow(w http.ResponseWriter, r *http.Request) {
-	a.requirementsForm(w, r, http.StatusOK, form{})
+	a.requirementsForm(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) requirementsForm(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) requirementsForm(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	ctx := r.Context()
 	x, err := a.store.Requirement(ctx, chi.URLParam(r, "requirement"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	b, err := a.store.Book(ctx, x.Technique.ProgramID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	g := b.Rung(x.RungID)
 	if g == nil {
-		a.fail(w, r, store.ErrNotFound)
+		a.Fail(w, r, store.ErrNotFound)
 		return
 	}
-	v := requirementsView{Voices: voiceOptions("as the rung says"), Checkpoints: b.Checkpoints(&x.Technique), Requirement: x.Requirement, Technique: x.Technique, Rung: *g, Form: f, Techniques: b.Techniques, Section: sectionOptions(b), Levels: levelOptions, Stages: stageOptions(&x.Technique),
-		Roles: options(curriculum.Roles, func(x curriculum.Role) string { return string(x) }), Settings: options(curriculum.Settings, curriculum.Setting.Words),
-		Carries: []option{{"", "once, at this rung"}, {"until", "again until a rung"}, {"always", "always from here on"}, {"sample", "drawn from a sample group"}}}
+	v := requirementsView{Voices: parts.VoiceOptions("as the rung says"), Checkpoints: b.Checkpoints(&x.Technique), Requirement: x.Requirement, Technique: x.Technique, Rung: *g, Form: f, Techniques: b.Techniques, Section: sectionOptions(b), Levels: levelOptions, Stages: stageOptions(&x.Technique),
+		Roles: frame.Options(curriculum.Roles, func(x curriculum.Role) string { return string(x) }), Settings: frame.Options(curriculum.Settings, curriculum.Setting.Words),
+		Carries: []frame.Option{{Value: "", Label: "once, at this rung"}, {Value: "until", Label: "again until a rung"}, {Value: "always", Label: "always from here on"}, {Value: "sample", Label: "drawn from a sample group"}}}
 	v.Settings[0].Value = ""
 	for _, y := range b.Rungs[g.Position:] {
-		v.Above = append(v.Above, option{y.ID, y.Name})
+		v.Above = append(v.Above, frame.Option{Value: y.ID, Label: y.Name})
 	}
 	for _, y := range b.Program.Groups {
-		v.Groups = append(v.Groups, option{y.ID, fmt.Sprintf("%s, %d drawn", y.Name, y.Draw)})
+		v.Groups = append(v.Groups, frame.Option{Value: y.ID, Label: fmt.Sprintf("%s, %d drawn", y.Name, y.Draw)})
 	}
 	for i, y := range b.Program.Tracks {
 		v.Tracks = append(v.Tracks, trackChoice{y, fmt.Sprintf("track_%d_", i)})
@@ -261,12 +255,12 @@ func (a *app) requirementsForm(w http.ResponseWriter, r *http.Request, status in
 	if v.Form.Values == nil {
 		v.Form.Values = requirementValues(x.Requirement, x.Technique, b)
 	}
-	a.show(w, r, status, g.ProgramID, page{Screen: "requirements", Title: x.Technique.Name + " for " + v.Rung.Name, Nav: "ladder", Here: x.RungID, Body: v})
+	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "requirements", Title: x.Technique.Name + " for " + v.Rung.Name, Nav: "ladder", Here: x.RungID, Body: v})
 }
 
 func (a *app) requirementsSave(w http.ResponseWriter, r *http.Request) {
 	var rung string
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		old, err := a.store.Requirement(r.Context(), chi.URLParam(r, "requirement"))
 		if err != nil {
 			return store.Done{}, err
@@ -278,13 +272,13 @@ func (a *app) requirementsSave(w http.ResponseWriter, r *http.Request) {
 		rung = old.RungID
 		x, p := readRequirement(v, old.Requirement, b)
 		return a.saveRequirement(r, by, v, x, b, p)
-	}, func(store.Done) string { return a.rungAddress(rung, nil) }, func(status int, f form) { a.requirementsForm(w, r, status, f) })
+	}, func(store.Done) string { return a.rungAddress(rung, nil) }, func(status int, f frame.Form) { a.requirementsForm(w, r, status, f) })
 }
 
 // requirementsMove moves a requirement by places, or past another one of its section: the
 // page does not list those that another line shows.
 func (a *app) requirementsMove(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		id, distance := chi.URLParam(r, "requirement"), places(v)
 		if past := v.Get("past"); past != "" {
 			x, err := a.store.Requirement(r.Context(), id)
@@ -303,13 +297,13 @@ func (a *app) requirementsMove(w http.ResponseWriter, r *http.Request) {
 			distance = to - from
 		}
 		return a.store.MoveRequirement(r.Context(), by, id, distance)
-	}, to(a.rungAddress(r.FormValue("rung"), nil)+"#requirements"), nil)
+	}, frame.To(a.rungAddress(r.FormValue("rung"), nil)+"#requirements"), nil)
 }
 
 func (a *app) requirementsDelete(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteRequirement(r.Context(), by, chi.URLParam(r, "requirement"))
-	}, to(a.rungAddress(r.FormValue("rung"), nil)+"#requirements"), nil)
+	}, frame.To(a.rungAddress(r.FormValue("rung"), nil)+"#requirements"), nil)
 }
 
 type sheetView struct {
@@ -324,14 +318,14 @@ type sheetView struct {
 
 // sheetShow is the test sheet of a rung, on screen and for print.
 func (a *app) sheetShow(w http.ResponseWriter, r *http.Request) {
-	g, b, ok := a.rungBook(w, r)
+	g, b, ok := a.RungBook(w, r)
 	if !ok {
 		return
 	}
 	var p check.Problems
 	size := p.Whole("group", r.URL.Query().Get("group"), 1, 4, sheetGroup)
 	if len(p) > 0 {
-		a.message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
+		a.Message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
 		return
 	}
 	v := sheetView{Rung: *g, Chosen: choice(r, b), Sizes: []int{1, 2, 3, 4}}
@@ -340,20 +334,20 @@ func (a *app) sheetShow(w http.ResponseWriter, r *http.Request) {
 	if of := r.URL.Query().Get("student"); of != "" {
 		var err error
 		if b, err = a.sheetFor(r, &v, of, g.ProgramID, b); err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		s, err := a.store.Student(r.Context(), of)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		v.Reading = curriculum.View(s.Stance).For()
 		asking.TrackID, asking.Adaptations, asking.Candidate, asking.Group = v.Climber.Track.ID, v.Climber.Adaptations, of, 1
 	}
 	v.Sheet = b.Compile(asking)
-	hideMayNots(personOf(r).Role == store.Owner, &v.Sheet)
-	a.show(w, r, http.StatusOK, g.ProgramID, page{Screen: "sheet", Title: "Test sheet, " + g.Name, Nav: "ladder", Here: g.ID, Body: v})
+	hideMayNots(frame.PersonOf(r).Role == store.Owner, &v.Sheet)
+	a.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "sheet", Title: "Test sheet, " + g.Name, Nav: "ladder", Here: g.ID, Body: v})
 }
 
 // hideMayNots takes from a sheet the notes on what the track may not do, but for the owner.
@@ -385,9 +379,4 @@ func (a *app) sheetFor(r *http.Request, v *sheetView, student, program string, d
 		return b, err
 	}
 	return nil, store.ErrNotFound
-}
-
-// voiceOptions are the ways of using the voice, with what an empty choice means.
-func voiceOptions(none string) []option {
-	return append([]option{{"", none}}, options(curriculum.Voices, curriculum.Voice.Words)...)
 }

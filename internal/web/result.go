@@ -5,69 +5,20 @@ import (
 
 	"github.com/go-chi/chi/v5"
 
-	"velvetladder/internal/core/civil"
-	"velvetladder/internal/core/curriculum"
-	"velvetladder/internal/core/gradingday"
-	"velvetladder/internal/core/scoring"
-	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
-
-type resultView struct {
-	store.Told
-	Letter gradingday.Letter
-	Grade  string // provisional or permanent; "" where the school has no such grades
-	Again  []string
-	Early  bool // not announced yet
-	School string
-	Today  civil.Date
-	Home   string // of the family's link; "" in the office
-}
 
 // resultShow is a result in plain words, to be printed and handed over.
 func (a *app) resultShow(w http.ResponseWriter, r *http.Request) {
 	x, err := a.store.Result(r.Context(), chi.URLParam(r, "candidate"), true)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v, err := a.resultOf(r, x)
+	v, err := a.ResultOf(r, x)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	a.show(w, r, http.StatusOK, x.Grading.ProgramID, page{Screen: "result", Title: "Result of " + x.Name, Nav: "gradings", Body: v})
-}
-
-func (a *app) resultOf(r *http.Request, x store.Told) (resultView, error) {
-	v := resultView{Told: x, Early: !x.Announced, Today: a.store.Today()}
-	notes := map[string][]string{}
-	for _, n := range x.Notes {
-		for _, it := range x.Items {
-			if it.Label == n.Item && n.Text != "" {
-				notes[it.ID] = append(notes[it.ID], n.Text)
-			}
-		}
-	}
-	lines := [][]curriculum.Line{}
-	for _, it := range x.Items {
-		lines = append(lines, it.Lines)
-	}
-	v.Letter = gradingday.LetterOf(x.Grading.Policy, x.Test, lines, notes)
-	b, err := a.store.Book(r.Context(), x.Grading.ProgramID)
-	if err != nil {
-		return v, err
-	}
-	if x.Decision.Outcome.Promotes() && b.Program.PermanentFrom != "" {
-		v.Grade = "permanent"
-		if b.Provisional(x.To.ID) && x.Decision.Outcome == scoring.OutcomePromote {
-			v.Grade = "provisional"
-		}
-	}
-	if x.Decision.Outcome == scoring.OutcomeRetest && x.Decision.Scope != scoring.ScopeWhole {
-		for _, k := range x.Grading.Policy.Again(x.Test, x.Decision.Scope).Items {
-			v.Again = append(v.Again, x.Test.Items[k].Name())
-		}
-	}
-	v.School, err = a.store.School(r.Context())
-	return v, err
+	a.Show(w, r, http.StatusOK, x.Grading.ProgramID, frame.Page{Screen: "result", Title: "Result of " + x.Name, Nav: "gradings", Body: v})
 }

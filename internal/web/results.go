@@ -13,13 +13,15 @@ import (
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 // resultsXLSX is a grading's marks as a workbook that adds up by itself. Whoever's panel has not signed is left out.
 func (a *app) resultsXLSX(w http.ResponseWriter, r *http.Request) {
 	g, rows, err := a.store.Review(r.Context(), chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	var out []exchange.ResultRow
@@ -34,15 +36,15 @@ func (a *app) resultsXLSX(w http.ResponseWriter, r *http.Request) {
 		out = append(out, row)
 	}
 	if len(out) == 0 {
-		a.fail(w, r, &store.Refused{Reason: "No panel has signed yet; there are no results to write. Marks are shown to nobody before."})
+		a.Fail(w, r, &store.Refused{Reason: "No panel has signed yet; there are no results to write. Marks are shown to nobody before."})
 		return
 	}
 	var file bytes.Buffer
 	if err := exchange.WriteResults(&file, g.Title()+" "+g.On.String(), g.Policy, out); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	attachment(w, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", g.Title()+" results "+g.On.String()+".xlsx", file.Bytes())
+	frame.Attachment(w, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", g.Title()+" results "+g.On.String()+".xlsx", file.Bytes())
 }
 
 // gradingFile is a grading as one JSON file.
@@ -50,13 +52,13 @@ func (a *app) gradingFile(w http.ResponseWriter, r *http.Request) {
 	ctx, id := r.Context(), chi.URLParam(r, "grading")
 	d, err := a.store.DayPlan(ctx, id)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	g := d.Grading
 	school, err := a.store.School(ctx)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	f := exchange.GradingFile{School: school, ID: g.ID, Title: g.Title(), Program: g.Program, On: g.On, Place: g.Place, Marking: g.Marking}
@@ -79,7 +81,7 @@ func (a *app) gradingFile(w http.ResponseWriter, r *http.Request) {
 	if g.Begun() {
 		_, rows, err := a.store.Review(ctx, id)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		for _, x := range rows {
@@ -87,7 +89,7 @@ func (a *app) gradingFile(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	for _, c := range d.People {
-		out := exchange.GradingCandidate{ID: c.ID, Name: c.Name, Number: c.Number, Group: c.Group, Ring: g.Rings[max(ringOf(g, c.RingID), 0)].Name, From: c.FromWords, To: c.ToWords, Reason: c.Reason}
+		out := exchange.GradingCandidate{ID: c.ID, Name: c.Name, Number: c.Number, Group: c.Group, Ring: g.Rings[max(parts.RingOf(g, c.RingID), 0)].Name, From: c.FromWords, To: c.ToWords, Reason: c.Reason}
 		if x, there := seen[c.ID]; there {
 			out.Sealed = x.Sealed()
 			if !out.Sealed && len(x.Test.Sheets) > 0 {
@@ -106,10 +108,10 @@ func (a *app) gradingFile(w http.ResponseWriter, r *http.Request) {
 	}
 	var file bytes.Buffer
 	if err := exchange.WriteGrading(&file, f); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	attachment(w, "application/json", g.Title()+" "+g.On.String()+".json", file.Bytes())
+	frame.Attachment(w, "application/json", g.Title()+" "+g.On.String()+".json", file.Bytes())
 }
 
 func examinerName(g store.Grading, id string) string {
@@ -130,22 +132,22 @@ func (a *app) calendarFile(w http.ResponseWriter, r *http.Request) {
 	ctx := r.Context()
 	name, err := a.store.School(ctx)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	table, err := a.store.Timetable(ctx)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	gradings, err := a.store.Gradings(ctx, "")
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	hours, err := a.store.PlannedHours(ctx)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	today, zone := a.store.Today(), a.store.Zone()
@@ -173,22 +175,22 @@ func (a *app) calendarFile(w http.ResponseWriter, r *http.Request) {
 	}
 	var out bytes.Buffer
 	if err := exchange.WriteCalendar(&out, name, events, a.store.Now().Truncate(time.Second)); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	attachment(w, "text/calendar; charset=utf-8", name+".ics", out.Bytes())
+	frame.Attachment(w, "text/calendar; charset=utf-8", name+".ics", out.Bytes())
 }
 
 // schoolFile is the whole school as JSON lines. It is sent as it is read.
 func (a *app) schoolFile(w http.ResponseWriter, r *http.Request) {
 	name, err := a.store.School(r.Context())
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	attachment(w, "application/jsonl", name+" "+a.store.Today().String()+".jsonl", nil)
+	frame.Attachment(w, "application/jsonl", name+" "+a.store.Today().String()+".jsonl", nil)
 	if err := a.store.ExportSchool(r.Context(), w); err != nil {
-		a.log.Error("a school's file was broken off", "error", err)
+		a.Log.Error("a school's file was broken off", "error", err)
 		panic(http.ErrAbortHandler) // so that nobody takes half a file for a whole one
 	}
 }

@@ -23,6 +23,8 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type reviewView struct {
@@ -34,10 +36,10 @@ type reviewView struct {
 	Announced  int
 	Waiting    []reviewRow // decided, to be announced
 	Decider    string
-	Form       form // of the candidate named by its field "candidate"
-	Outcomes   []option
+	Form       frame.Form // of the candidate named by its field "candidate"
+	Outcomes   []frame.Option
 	Retest     string // the usual earliest day
-	Scopes     []option
+	Scopes     []frame.Option
 	Margin     int // steps within which a result is close
 	Margins    []int
 	Clear      int    // undecided whose proposal needs no thought
@@ -113,20 +115,20 @@ var outcomeWords = map[scoring.Outcome]string{
 }
 
 func (a *app) reviewShow(w http.ResponseWriter, r *http.Request) {
-	a.reviewOf(w, r, http.StatusOK, form{})
+	a.reviewOf(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	g, rows, err := a.store.Review(r.Context(), chi.URLParam(r, "grading"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if !g.Begun() {
-		a.message(w, r, http.StatusConflict, "There is nothing to review yet", "The tables of "+g.Title()+" have not been opened.")
+		a.Message(w, r, http.StatusConflict, "There is nothing to review yet", "The tables of "+g.Title()+" have not been opened.")
 		return
 	}
-	v := reviewView{Grading: g, Rule: ruleWords(g), Form: f, Decider: "Head instructor", Margin: gradingday.ThoughtMargin, Margins: []int{0, 1, 2, 3, 5, 8}, Retest: g.RetestFrom().String()}
+	v := reviewView{Grading: g, Rule: parts.RuleWords(g), Form: f, Decider: "Head instructor", Margin: gradingday.ThoughtMargin, Margins: []int{0, 1, 2, 3, 5, 8}, Retest: g.RetestFrom().String()}
 	if n, err := strconv.Atoi(r.URL.Query().Get("margin")); err == nil && slices.Contains(v.Margins, n) {
 		v.Margin = n
 	}
@@ -135,13 +137,13 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f for
 			v.Decider = e.Name
 		}
 	}
-	if p := personOf(r); len(g.Rings) > 1 && p.Name != "" {
+	if p := frame.PersonOf(r); len(g.Rings) > 1 && p.Name != "" {
 		v.Decider = p.Name
 	}
 	for _, o := range []scoring.Outcome{scoring.OutcomePromote, scoring.OutcomeHonours, scoring.OutcomeDouble, scoring.OutcomeRetest} {
-		v.Outcomes = append(v.Outcomes, option{string(o), outcomeWords[o]})
+		v.Outcomes = append(v.Outcomes, frame.Option{Value: string(o), Label: outcomeWords[o]})
 	}
-	v.Scopes = options(scoring.Scopes, func(s scoring.Scope) string {
+	v.Scopes = frame.Options(scoring.Scopes, func(s scoring.Scope) string {
 		return map[scoring.Scope]string{scoring.ScopeWhole: "the whole test"}[s] + s.Words()
 	})
 	came, err := a.store.AttendanceAt(r.Context(), g.ID)
@@ -150,7 +152,7 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f for
 		b, err = a.store.Book(r.Context(), g.ProgramID)
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if !g.AnnounceAt.IsZero() {
@@ -185,7 +187,7 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f for
 		return cmp.Or(cmp.Compare(a.rank(), b.rank()), cmp.Compare(len(b.Thoughts), len(a.Thoughts)))
 	})
 	v.Axis = axis(g)
-	a.show(w, r, status, g.ProgramID, page{Screen: "review", Title: "Committee review", Nav: "gradings", Body: v})
+	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "review", Title: "Committee review", Nav: "gradings", Body: v})
 }
 
 // rank is where a row stands: to be decided with thought, plainly, decided, still marked, announced.
@@ -352,7 +354,7 @@ func brief(x store.Reviewed) (out []string) {
 		if !c.Exact {
 			least = "at least "
 		}
-		out = append(out, fmt.Sprintf("%s%s from %s", least, many(c.Steps, "step"), to))
+		out = append(out, fmt.Sprintf("%s%s from %s", least, frame.Many(c.Steps, "step"), to))
 	}
 	return out
 }
@@ -384,7 +386,7 @@ func plumb(g store.Grading, x store.Reviewed) chart.Plumb {
 		at, words := new(big.Rat), ""
 		if byFailing {
 			at = big.NewRat(int64(-len(t.Failing)), 1)
-			words = fmt.Sprintf("%s: %s, %d allowed", t.Examiner, many(len(t.Failing), "failing line"), *rules.AllowedFailing)
+			words = fmt.Sprintf("%s: %s, %d allowed", t.Examiner, frame.Many(len(t.Failing), "failing line"), *rules.AllowedFailing)
 		} else {
 			if t.Possible > 0 {
 				at.Mul(full, big.NewRat(int64(t.Points), int64(t.Possible)))
@@ -520,7 +522,7 @@ func (a *app) reviewWrite(w http.ResponseWriter, r *http.Request, write func(url
 	if c := r.FormValue("candidate"); c != "" {
 		address += "#c-" + c
 	}
-	a.save(w, r, write, to(address), func(status int, f form) { a.reviewOf(w, r, status, f) })
+	a.Save(w, r, write, frame.To(address), func(status int, f frame.Form) { a.reviewOf(w, r, status, f) })
 }
 
 // reviewFunctions are those of the templates after a grading.

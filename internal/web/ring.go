@@ -11,6 +11,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 // ringView is the caller's view of a ring: everything it calls stands in the page, so that it
@@ -55,7 +56,7 @@ type ringLine struct {
 func (a *app) ringShow(w http.ResponseWriter, r *http.Request) {
 	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if a.notOpen(w, r, x.Grading) {
@@ -63,30 +64,30 @@ func (a *app) ringShow(w http.ResponseWriter, r *http.Request) {
 	}
 	b, err := a.store.Book(r.Context(), x.Grading.ProgramID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	groups := []ringCalls{}
 	for _, g := range x.Groups {
 		items, err := a.store.RunningOrder(r.Context(), x.Grading, g.Candidates)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		groups = append(groups, ringCallsOf(b, g, items))
 	}
 	text, err := json.Marshal(groups)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, a.store.Now().UnixMilli()})
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	_, seated := seatOf(r)
-	a.show(w, r, http.StatusOK, x.Grading.ProgramID, page{Screen: "ring", Title: x.Name + ", caller", Bare: true, Body: ringView{x, string(text), string(state), seated, personOf(r).Role == store.Owner}})
+	_, seated := frame.SeatOf(r)
+	a.Show(w, r, http.StatusOK, x.Grading.ProgramID, frame.Page{Screen: "ring", Title: x.Name + ", caller", Bare: true, Body: ringView{x, string(text), string(state), seated, frame.PersonOf(r).Role == store.Owner}})
 }
 
 func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.Called) ringCalls {
@@ -113,7 +114,7 @@ func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.Called) ri
 				x.Item = it.Label
 			}
 			if words := l.CalledWords(len(g.Candidates)); words != "" {
-				x.Looks = words + ", so that each of " + many(len(g.Candidates), "candidate") + " is looked at"
+				x.Looks = words + ", so that each of " + frame.Many(len(g.Candidates), "candidate") + " is looked at"
 			}
 			out.Lines = append(out.Lines, x)
 		}
@@ -124,10 +125,10 @@ func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.Called) ri
 func (a *app) ringLive(w http.ResponseWriter, r *http.Request) {
 	ring := chi.URLParam(r, "ring")
 	if _, err := a.store.Ring(r.Context(), ring); err != nil {
-		a.failJSON(w, r, err)
+		a.FailJSON(w, r, err)
 		return
 	}
-	a.stream(w, r, []string{ringTopic(ring)}, func() (any, error) { return a.ringTold(r, ring) }, func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
+	a.Stream(w, r, []string{frame.RingTopic(ring)}, func() (any, error) { return a.ringTold(r, ring) }, func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
 }
 
 // ringAgain is what nobody of the ring's panel saw, to be called again before the group leaves.
@@ -138,7 +139,7 @@ func (a *app) ringAgain(w http.ResponseWriter, r *http.Request) {
 		s, err = a.store.Head(r.Context(), x.Grading.ID)
 	}
 	if err != nil {
-		a.failJSON(w, r, err)
+		a.FailJSON(w, r, err)
 		return
 	}
 	out := map[string][]string{} // group → what
@@ -149,30 +150,30 @@ func (a *app) ringAgain(w http.ResponseWriter, r *http.Request) {
 			}
 		}
 	}
-	sendJSON(w, http.StatusOK, map[string]any{"again": out})
+	frame.SendJSON(w, http.StatusOK, map[string]any{"again": out})
 }
 
 // ringChanged answers the device that changed a ring, and tells the others.
 func (a *app) ringChanged(w http.ResponseWriter, r *http.Request, ring string, s store.RingState, err error) {
 	if err != nil {
-		a.failJSON(w, r, err)
+		a.FailJSON(w, r, err)
 		return
 	}
 	told := map[string]ringTold{"ring": {s.Call, s.Clock, a.store.Now().UnixMilli()}}
-	a.hub.tell(ringTopic(ring), told)
+	a.Hub.Tell(frame.RingTopic(ring), told)
 	if x, err := a.store.Ring(r.Context(), ring); err == nil {
-		a.hub.tell(gradingTopic(x.Grading.ID), nil)
+		a.Hub.Tell(frame.GradingTopic(x.Grading.ID), nil)
 	}
-	sendJSON(w, http.StatusOK, told)
+	frame.SendJSON(w, http.StatusOK, told)
 }
 
 func (a *app) ringCall(w http.ResponseWriter, r *http.Request) {
 	ring := chi.URLParam(r, "ring")
 	var in store.RingCall
-	err := readJSON(r, &in)
+	err := frame.ReadJSON(r, &in)
 	var s store.RingState
 	if err == nil {
-		s, err = a.store.Call(r.Context(), store.By{Actor: actorOf(r)}, ring, in)
+		s, err = a.store.Call(r.Context(), store.By{Actor: frame.ActorOf(r)}, ring, in)
 	}
 	a.ringChanged(w, r, ring, s, err)
 }
@@ -183,10 +184,10 @@ func (a *app) ringClock(w http.ResponseWriter, r *http.Request) {
 		Deed  store.ClockDeed  `json:"deed"`
 		Clock gradingday.Clock `json:"clock"`
 	}
-	err := readJSON(r, &in)
+	err := frame.ReadJSON(r, &in)
 	var s store.RingState
 	if err == nil {
-		s, err = a.store.RunClock(r.Context(), store.By{Actor: actorOf(r)}, ring, in.Deed, in.Clock)
+		s, err = a.store.RunClock(r.Context(), store.By{Actor: frame.ActorOf(r)}, ring, in.Deed, in.Clock)
 	}
 	a.ringChanged(w, r, ring, s, err)
 }

@@ -15,41 +15,42 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type rungsView struct {
 	Rung    curriculum.Rung // its ID is "" for a new one
 	Program string
-	Form    form
-	Above   []option // where a new rung may go
-	Kinds   []option
-	Weaves  []option
-	Places  []option
+	Form    frame.Form
+	Above   []frame.Option // where a new rung may go
+	Kinds   []frame.Option
+	Weaves  []frame.Option
+	Places  []frame.Option
 	Preview curriculum.Cloth
 	// Contacts, Below and Sections belong to what the rung states besides its cloth.
-	Contacts []option
+	Contacts []frame.Option
 	Below    *curriculum.SparringRule // the rule that holds where the rung has none
 	Sections []curriculum.Section
 	Tracks   []curriculum.Track
-	Rules    []option // rules that have an amount
-	Switches []option // rules that are on or off
-	Modes    []option // ways of taking part that may count
+	Rules    []frame.Option // rules that have an amount
+	Switches []frame.Option // rules that are on or off
+	Modes    []frame.Option // ways of taking part that may count
 }
 
 func (a *app) rungsNew(w http.ResponseWriter, r *http.Request) {
-	b, ok := a.book(w, r)
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
-	a.rungsForm(w, r, http.StatusOK, rungsView{Program: b.Program.ID, Form: form{Values: values("kind", "belt", "weave", "plain", "colour", "#f5f1e8", "second", "#1b1b1b", "mark_count", "0", "mark_colour", "#c8371f", "mark_place", "tip", "position", "top", "contact", "none")}})
+	a.rungsForm(w, r, http.StatusOK, rungsView{Program: b.Program.ID, Form: frame.Form{Values: frame.Values("kind", "belt", "weave", "plain", "colour", "#f5f1e8", "second", "#1b1b1b", "mark_count", "0", "mark_colour", "#c8371f", "mark_place", "tip", "position", "top", "contact", "none")}})
 }
 
 func (a *app) rungsShow(w http.ResponseWriter, r *http.Request) {
-	a.rungsOf(w, r, http.StatusOK, form{})
+	a.rungsOf(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) rungsOf(w http.ResponseWriter, r *http.Request, status int, f form) {
-	x, b, ok := a.rungBook(w, r)
+func (a *app) rungsOf(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	x, b, ok := a.RungBook(w, r)
 	if !ok {
 		return
 	}
@@ -63,7 +64,7 @@ func (a *app) rungsOf(w http.ResponseWriter, r *http.Request, status int, f form
 		if c.Second == "" {
 			c.Second = "#1b1b1b"
 		}
-		f.Values = values("name", g.Name, "kind", string(g.Kind), "weave", string(c.Weave), "colour", c.Colour, "second", c.Second,
+		f.Values = frame.Values("name", g.Name, "kind", string(g.Kind), "weave", string(c.Weave), "colour", c.Colour, "second", c.Second,
 			"mark_count", strconv.Itoa(marks.Count), "mark_colour", marks.Colour, "mark_place", string(marks.Place), "kit", strings.Join(g.Kit, "\n"), "rung_note", g.Note, "contact", "none", "voice", string(g.Voice), "common", commonLines(g.Common))
 		if s := g.Sparring; s != nil {
 			for name, value := range map[string]string{"sparring": "1", "limbs": s.Limbs, "targets": s.Targets, "contact": string(s.Contact), "scoring": s.Scoring} {
@@ -96,22 +97,22 @@ func (a *app) rungsOf(w http.ResponseWriter, r *http.Request, status int, f form
 }
 
 func (a *app) rungsForm(w http.ResponseWriter, r *http.Request, status int, v rungsView) {
-	v.Kinds = options(curriculum.RungKinds, curriculum.RungKind.Words)
-	v.Weaves = options(curriculum.Weaves, curriculum.Weave.Words)
-	v.Places = []option{{"tip", "bars across the tip"}, {"lengthwise", "lines along the belt"}}
-	v.Contacts = options(curriculum.Contacts, func(c curriculum.Contact) string { return string(c) })
+	v.Kinds = frame.Options(curriculum.RungKinds, curriculum.RungKind.Words)
+	v.Weaves = frame.Options(curriculum.Weaves, curriculum.Weave.Words)
+	v.Places = []frame.Option{{Value: "tip", Label: "bars across the tip"}, {Value: "lengthwise", Label: "lines along the belt"}}
+	v.Contacts = frame.Options(curriculum.Contacts, func(c curriculum.Contact) string { return string(c) })
 	b, err := a.store.Book(r.Context(), v.Program)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Sections, v.Tracks = b.Sections, b.Program.Tracks
-	v.Modes = options(timetable.Modes, timetable.Mode.Words)
+	v.Modes = frame.Options(timetable.Modes, timetable.Mode.Words)
 	if v.Form.Values != nil && v.Form.Values["modes"] == nil {
 		v.Form.Values["modes"] = []string{"hall", "live"}
 	}
 	if v.Rules, v.Switches, err = a.ruleFields(r, v.Form.Values); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	read, _ := readRung(v.Form.Values)
@@ -123,12 +124,12 @@ func (a *app) rungsForm(w http.ResponseWriter, r *http.Request, status int, v ru
 	title := v.Rung.Name
 	if v.Rung.ID == "" {
 		title = "A new rung"
-		v.Above = append(v.Above, option{"top", "at the top"})
+		v.Above = append(v.Above, frame.Option{Value: "top", Label: "at the top"})
 		for i, x := range slices.Backward(b.Rungs) {
-			v.Above = append(v.Above, option{strconv.Itoa(i), "below " + x.Name})
+			v.Above = append(v.Above, frame.Option{Value: strconv.Itoa(i), Label: "below " + x.Name})
 		}
 	}
-	a.show(w, r, status, v.Program, page{Screen: "rungs", Title: title, Nav: "ladder", Here: v.Rung.ID, Body: v})
+	a.Show(w, r, status, v.Program, frame.Page{Screen: "rungs", Title: title, Nav: "ladder", Here: v.Rung.ID, Body: v})
 }
 
 // readRung reads a rung's form; what cannot be read is a problem.
@@ -164,8 +165,8 @@ func readRung(v url.Values) (curriculum.Rung, check.Problems) {
 // ruleFields are the rules a rung's form offers: those with an amount, with a row for each kind
 // of class on the timetable and of those the rung asks for already, and those that are on or
 // off.
-func (a *app) ruleFields(r *http.Request, typed url.Values) (counted, switches []option, err error) {
-	kinds, err := a.classKinds(r)
+func (a *app) ruleFields(r *http.Request, typed url.Values) (counted, switches []frame.Option, err error) {
+	kinds, err := a.ClassKinds(r)
 	if len(kinds) == 1 { // they are all the classes there are
 		kinds = nil
 	}
@@ -180,15 +181,15 @@ func (a *app) ruleFields(r *http.Request, typed url.Values) (counted, switches [
 	for _, k := range curriculum.RuleKinds {
 		if !k.Counted() {
 			if k != curriculum.Word {
-				switches = append(switches, option{string(k), k.Words()})
+				switches = append(switches, frame.Option{Value: string(k), Label: k.Words()})
 			}
 			continue
 		}
-		counted = append(counted, option{string(k), k.Words()})
+		counted = append(counted, frame.Option{Value: string(k), Label: k.Words()})
 		if k == curriculum.ClassesSince {
 			for _, of := range kinds {
 				key := curriculum.Rule{Kind: k, Of: strings.ReplaceAll(of, "_", " ")}.Key()
-				counted = append(counted, option{string(key), key.Words()})
+				counted = append(counted, frame.Option{Value: string(key), Label: key.Words()})
 			}
 		}
 	}
@@ -244,7 +245,7 @@ func readRules(v url.Values, p *check.Problems) (out []curriculum.Rule) {
 
 func (a *app) rungsSave(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "rung")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		g, p := readRung(v)
 		if len(p) > 0 {
 			return store.Done{}, append(p, g.Check()...)
@@ -254,7 +255,7 @@ func (a *app) rungsSave(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, err
 		}
 		return a.store.SaveRung(r.Context(), by, g)
-	}, func(d store.Done) string { return "/ladder/" + d.ID }, func(status int, f form) {
+	}, func(d store.Done) string { return "/ladder/" + d.ID }, func(status int, f frame.Form) {
 		if id != "" {
 			a.rungsOf(w, r, status, f)
 			return
@@ -265,15 +266,15 @@ func (a *app) rungsSave(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) rungsMove(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "rung")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.MoveRung(r.Context(), by, id, places(v))
-	}, to("/ladder/"+id), nil)
+	}, frame.To("/ladder/"+id), nil)
 }
 
 func (a *app) rungsDelete(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteRung(r.Context(), by, chi.URLParam(r, "rung"))
-	}, to("/ladder"), func(status int, f form) { a.rungsOf(w, r, status, form{General: f.General}) })
+	}, frame.To("/ladder"), func(status int, f frame.Form) { a.rungsOf(w, r, status, frame.Form{General: f.General}) })
 }
 
 // ownSections refuses stripes for sections of another program.

@@ -1,11 +1,8 @@
 package web
 
 import (
-	"context"
 	"encoding/json"
-	"errors"
 	"html/template"
-	"mime"
 	"net/http"
 	"net/url"
 	"strings"
@@ -13,29 +10,29 @@ import (
 	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/chart"
-	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
-	"velvetladder/internal/core/practice"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type scoringView struct {
 	Table  store.Table
-	Form   form
+	Form   frame.Form
 	Seated bool // an examiner's own device
 }
 
 // scoringShow is the shell of the scoring table; the script fills it from the state.
 func (a *app) scoringShow(w http.ResponseWriter, r *http.Request) {
-	a.scoringShell(w, r, http.StatusOK, form{})
+	a.scoringShell(w, r, http.StatusOK, frame.Form{})
 }
 
 // notOpen says that the tables of a grading are not open, and reports whether they are not.
 func (a *app) notOpen(w http.ResponseWriter, r *http.Request, g store.Grading) bool {
 	if !g.Begun() {
-		a.message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+g.Title()+", "+g.On.Long()+".")
+		a.Message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+g.Title()+", "+g.On.Long()+".")
 	}
 	return !g.Begun()
 }
@@ -45,19 +42,19 @@ func (a *app) notOpen(w http.ResponseWriter, r *http.Request, g store.Grading) b
 func (a *app) openTable(w http.ResponseWriter, r *http.Request) (t store.Table, ok bool) {
 	t, err := a.store.ScoringTable(r.Context(), chi.URLParam(r, "examiner"), chi.URLParam(r, "group"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return t, false
 	}
 	return t, !a.notOpen(w, r, t.Grading)
 }
 
-func (a *app) scoringShell(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) scoringShell(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	t, ok := a.openTable(w, r)
 	if !ok {
 		return
 	}
-	_, seated := seatOf(r)
-	a.show(w, r, status, t.Grading.ProgramID, page{Screen: "scoring", Title: t.Group + ", " + t.Examiner.Name, Bare: true, Body: scoringView{t, f, seated}})
+	_, seated := frame.SeatOf(r)
+	a.Show(w, r, status, t.Grading.ProgramID, frame.Page{Screen: "scoring", Title: t.Group + ", " + t.Examiner.Name, Bare: true, Body: scoringView{t, f, seated}})
 }
 
 // State of a scoring table as its script reads it.
@@ -101,23 +98,17 @@ type scoringCandidate struct {
 }
 
 type scoringItem struct {
-	ID       string            `json:"id"`
-	IDs      map[string]string `json:"ids"`             // candidate → item; who is missing does not show it
-	Own      map[string]string `json:"own"`             // candidate → how the line differs for them
-	Stands   map[string]bool   `json:"stands"`          // candidates who passed it before
-	Ticks    map[string][]tick `json:"ticks,omitempty"` // candidate → what of a free choice is ticked when seen
-	Label    string            `json:"label"`
-	Section  string            `json:"section"`
-	MustPass bool              `json:"mustPass"`
-	Bonus    bool              `json:"bonus"`
-	Weight   int               `json:"weight"`
-	Lines    []scoringLine     `json:"lines"`
-}
-
-// tick is one thing of a free choice, with what is to be said of it.
-type tick struct {
-	Text string `json:"text"`
-	Note string `json:"note,omitempty"`
+	ID       string                  `json:"id"`
+	IDs      map[string]string       `json:"ids"`             // candidate → item; who is missing does not show it
+	Own      map[string]string       `json:"own"`             // candidate → how the line differs for them
+	Stands   map[string]bool         `json:"stands"`          // candidates who passed it before
+	Ticks    map[string][]parts.Tick `json:"ticks,omitempty"` // candidate → what of a free choice is ticked when seen
+	Label    string                  `json:"label"`
+	Section  string                  `json:"section"`
+	MustPass bool                    `json:"mustPass"`
+	Bonus    bool                    `json:"bonus"`
+	Weight   int                     `json:"weight"`
+	Lines    []scoringLine           `json:"lines"`
 }
 
 type scoringLine struct {
@@ -150,7 +141,7 @@ type scoringLine struct {
 func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 	t, err := a.store.ScoringTable(r.Context(), chi.URLParam(r, "examiner"), chi.URLParam(r, "group"))
 	if err != nil {
-		a.failJSON(w, r, err)
+		a.FailJSON(w, r, err)
 		return
 	}
 	out := scoringTable{
@@ -176,12 +167,12 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 	if len(t.Candidates) > 0 {
 		b, err := a.store.Book(r.Context(), t.Grading.ProgramID)
 		if err != nil {
-			a.failJSON(w, r, err)
+			a.FailJSON(w, r, err)
 			return
 		}
-		ticks, err := a.ticks(r.Context(), b, t.Candidates, t.Items)
+		ticks, err := a.Ticks(r.Context(), b, t.Candidates, t.Items)
 		if err != nil {
-			a.failJSON(w, r, err)
+			a.FailJSON(w, r, err)
 			return
 		}
 		for i, it := range t.Items {
@@ -189,45 +180,7 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 		}
 		out.Sparring = sparringWords(b.SparringOf(t.Candidates[0].To.ID))
 	}
-	sendJSON(w, http.StatusOK, out)
-}
-
-// ticks are what an examiner ticks of the free-choice lines of a group: item → candidate → list.
-func (a *app) ticks(ctx context.Context, b *curriculum.Book, group []store.Candidate, items []store.Called) (map[string]map[string][]tick, error) {
-	out := map[string]map[string][]tick{}
-	var climbs []string
-	for _, c := range group {
-		climbs = append(climbs, c.EnrolmentID)
-	}
-	choices, err := a.store.Choices(ctx, climbs...)
-	if err != nil {
-		return nil, err
-	}
-	lines := linesOf(items)
-	for _, it := range items {
-		for _, l := range it.Lines {
-			if !l.Free {
-				continue
-			}
-			if out[it.ID] == nil {
-				out[it.ID] = map[string][]tick{}
-			}
-			for _, c := range group {
-				chosen := practice.Noted(b, c.To.ID, "", choices[c.EnrolmentID][l.TechniqueID])
-				for k, text := range l.TickList(choices[c.EnrolmentID][l.TechniqueID], lines) {
-					x := tick{Text: text}
-					if k < len(chosen) {
-						x.Note = strings.Join(chosen[k].Notes, "; ")
-					}
-					if len(it.Lines) > 1 {
-						x.Text = l.Call + ": " + x.Text
-					}
-					out[it.ID][c.ID] = append(out[it.ID][c.ID], x)
-				}
-			}
-		}
-	}
-	return out, nil
+	frame.SendJSON(w, http.StatusOK, out)
 }
 
 // stanceWords say which foot somebody has in front.
@@ -262,48 +215,6 @@ func scaleOf(s scoring.Scale) scoringScale {
 	return out
 }
 
-// problem is an error as the scoring table's script reads it.
-type problem struct {
-	Problem string      `json:"problem"`
-	Current *store.Mark `json:"current,omitempty"` // what stands where someone else was first
-}
-
-func (a *app) failJSON(w http.ResponseWriter, r *http.Request, err error) {
-	status, title, text := explain(err)
-	if status >= http.StatusInternalServerError {
-		a.log.Error("a request failed", "error", err, "path", r.URL.Path)
-	}
-	out := problem{Problem: title + ": " + text}
-	var stale *store.Stale
-	if errors.As(err, &stale) {
-		out.Current = &stale.Current
-	}
-	sendJSON(w, status, out)
-}
-
-func sendJSON(w http.ResponseWriter, status int, v any) {
-	w.Header().Set("Content-Type", "application/json")
-	w.WriteHeader(status)
-	json.NewEncoder(w).Encode(v)
-}
-
-// readJSON reads a request's body strictly.
-func readJSON(r *http.Request, v any) error {
-	if kind, _, _ := mime.ParseMediaType(r.Header.Get("Content-Type")); kind != "application/json" {
-		return check.Problems{{Field: "request", Text: "must be application/json"}}
-	}
-	dec := json.NewDecoder(r.Body)
-	dec.DisallowUnknownFields()
-	if err := dec.Decode(v); err != nil {
-		var large *http.MaxBytesError
-		if errors.As(err, &large) {
-			return err
-		}
-		return check.Problems{{Field: "request", Text: "cannot be read: " + err.Error()}}
-	}
-	return nil
-}
-
 // tableTold is what a stream says of a table that changed on another device.
 type tableTold struct {
 	Marks  []store.Mark `json:"marks,omitempty"`
@@ -317,27 +228,10 @@ type tableBegins struct {
 	Ring ringTold `json:"ring"`
 }
 
-// answered is what became of entries a device kept: with one that nothing was taken of, the
-// status says why.
-func (a *app) answered(w http.ResponseWriter, r *http.Request, ids []string, refused []store.RefusedEntry) (taken int) {
-	out := takenOf(a.store.Now(), ids, refused)
-	status := http.StatusOK
-	if len(out.Stored) == 0 && len(refused) > 0 {
-		title, text := "", ""
-		status, title, text = explain(refused[0].Why)
-		out.Problem = title + ": " + text
-	}
-	if status >= http.StatusInternalServerError {
-		a.log.Error("a request failed", "error", refused[0].Why, "path", r.URL.Path)
-	}
-	sendJSON(w, status, out)
-	return len(out.Stored)
-}
-
 // scoringMarks stores marks. Answered only once they are on the disk.
 func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
 	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
-	entries, err := readEntries[store.Mark](r)
+	entries, err := frame.ReadEntries[store.Mark](r)
 	var ids []string
 	for _, m := range entries {
 		if ids = append(ids, m.ID); err == nil && m.ExaminerID != examiner {
@@ -346,17 +240,17 @@ func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
 	}
 	var refused []store.RefusedEntry
 	if err == nil {
-		actor := actorOf(r)
+		actor := frame.ActorOf(r)
 		if r.URL.Query().Get("paper") != "" {
 			actor += ", from paper"
 		}
 		refused, err = a.store.TakeMarks(r.Context(), store.By{Actor: actor}, entries)
 	}
 	if err != nil {
-		a.failJSON(w, r, err)
+		a.FailJSON(w, r, err)
 		return
 	}
-	if a.answered(w, r, ids, refused) > 0 {
+	if a.Answered(w, r, ids, refused) > 0 {
 		not := map[int]bool{}
 		for _, x := range refused {
 			not[x.At] = true
@@ -367,8 +261,8 @@ func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
 				told.Marks = append(told.Marks, m)
 			}
 		}
-		a.hub.tell(tableTopic(examiner, group), told)
-		a.hub.tell(gradingTopic(a.gradingOfGroup(r, group)), nil)
+		a.Hub.Tell(frame.TableTopic(examiner, group), told)
+		a.Hub.Tell(frame.GradingTopic(a.gradingOfGroup(r, group)), nil)
 	}
 }
 
@@ -400,21 +294,21 @@ func (a *app) scoringFaults(w http.ResponseWriter, r *http.Request) {
 func (a *app) tellFaults(r *http.Request, group string) {
 	panel, err := a.store.PanelOfGroup(r.Context(), group)
 	if err != nil {
-		a.log.Error("a panel could not be told of a fault", "error", err)
+		a.Log.Error("a panel could not be told of a fault", "error", err)
 	}
 	for _, examiner := range panel {
-		a.hub.tell(tableTopic(examiner, group), tableTold{Faults: true})
+		a.Hub.Tell(frame.TableTopic(examiner, group), tableTold{Faults: true})
 	}
-	a.hub.tell(gradingTopic(a.gradingOfGroup(r, group)), nil)
+	a.Hub.Tell(frame.GradingTopic(a.gradingOfGroup(r, group)), nil)
 }
 
 // takeFaults stores faults one by one; may says which are not the sender's to write.
 func (a *app) takeFaults(w http.ResponseWriter, r *http.Request, may func(store.Fault) error, told func()) {
-	takeEach(a, w, r, func(f store.Fault) string { return f.ID }, func(f store.Fault) error {
+	frame.TakeEach(a.Frame, w, r, func(f store.Fault) string { return f.ID }, func(f store.Fault) error {
 		if err := may(f); err != nil {
 			return err
 		}
-		return a.store.RecordFault(r.Context(), store.By{Actor: actorOf(r)}, f)
+		return a.store.RecordFault(r.Context(), store.By{Actor: frame.ActorOf(r)}, f)
 	}, told)
 }
 
@@ -423,16 +317,16 @@ func (a *app) scoringLive(w http.ResponseWriter, r *http.Request) {
 	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
 	t, err := a.store.ScoringTable(r.Context(), examiner, group)
 	if err != nil {
-		a.failJSON(w, r, err)
+		a.FailJSON(w, r, err)
 		return
 	}
-	a.hub.attend(examiner, 1)
-	a.hub.tell(gradingTopic(t.Grading.ID), nil)
+	a.Hub.Attend(examiner, 1)
+	a.Hub.Tell(frame.GradingTopic(t.Grading.ID), nil)
 	defer func() {
-		a.hub.attend(examiner, -1)
-		a.hub.tell(gradingTopic(t.Grading.ID), nil)
+		a.Hub.Attend(examiner, -1)
+		a.Hub.Tell(frame.GradingTopic(t.Grading.ID), nil)
 	}()
-	a.stream(w, r, []string{tableTopic(examiner, group), ringTopic(t.RingID)}, func() (any, error) {
+	a.Stream(w, r, []string{frame.TableTopic(examiner, group), frame.RingTopic(t.RingID)}, func() (any, error) {
 		// How the sheet stands once changes are heard: nothing falls between page and stream.
 		told, err := a.ringTold(r, t.RingID)
 		if err != nil {
@@ -447,30 +341,30 @@ func (a *app) scoringLive(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) scoringSign(w http.ResponseWriter, r *http.Request) {
 	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		done, err := a.store.Sign(r.Context(), by, examiner, group, v.Get("fill") != "")
 		if err == nil {
 			a.tellSigned(r, examiner, group, true)
 		}
 		return done, err
-	}, to("/scoring/"+examiner+"/"+group), func(status int, f form) { a.scoringShell(w, r, status, f) })
+	}, frame.To("/scoring/"+examiner+"/"+group), func(status int, f frame.Form) { a.scoringShell(w, r, status, f) })
 }
 
 func (a *app) scoringReopen(w http.ResponseWriter, r *http.Request) {
 	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		done, err := a.store.Reopen(r.Context(), by, examiner, group, v.Get("reason"))
 		if err == nil {
 			a.tellSigned(r, examiner, group, false)
 		}
 		return done, err
-	}, to("/scoring/"+examiner+"/"+group), func(status int, f form) {
+	}, frame.To("/scoring/"+examiner+"/"+group), func(status int, f frame.Form) {
 		f.General = strings.TrimPrefix(f.Problems.Error()+" "+f.General, " ")
 		a.scoringShell(w, r, status, f)
 	})
 }
 
 func (a *app) tellSigned(r *http.Request, examiner, group string, signed bool) {
-	a.hub.tell(tableTopic(examiner, group), tableTold{Signed: &signed})
-	a.hub.tell(gradingTopic(a.gradingOfGroup(r, group)), nil)
+	a.Hub.Tell(frame.TableTopic(examiner, group), tableTold{Signed: &signed})
+	a.Hub.Tell(frame.GradingTopic(a.gradingOfGroup(r, group)), nil)
 }

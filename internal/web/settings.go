@@ -9,79 +9,80 @@ import (
 	"strings"
 
 	"velvetladder/internal/core/check"
-	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type settingsView struct {
-	Form         form
-	Papers       []option
-	Placeholders []option
+	Form         frame.Form
+	Papers       []frame.Option
+	Placeholders []frame.Option
 	Preview      template.HTML
 	LongGone     []store.LongGone
 	Retention    int
 }
 
 func (a *app) settingsShow(w http.ResponseWriter, r *http.Request) {
-	a.settingsPage(w, r, http.StatusOK, form{})
+	a.settingsPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) settingsPage(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) settingsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	ctx := r.Context()
 	set, err := a.store.Settings(ctx)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	name, err := a.store.School(ctx)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := settingsView{Form: f, Retention: set.Retention, Papers: []option{{"A4", "A4, 210 × 297 mm"}, {"Letter", "Letter, 8½ × 11 in"}}}
+	v := settingsView{Form: f, Retention: set.Retention, Papers: []frame.Option{{Value: "A4", Label: "A4, 210 × 297 mm"}, {Value: "Letter", Label: "Letter, 8½ × 11 in"}}}
 	if f.Values == nil {
 		v.Form.Values = settingsValues(name, set)
 	}
 	for _, p := range office.Placeholders {
-		v.Placeholders = append(v.Placeholders, option{p.Name, p.Means})
+		v.Placeholders = append(v.Placeholders, frame.Option{Value: p.Name, Label: p.Means})
 	}
 	if v.LongGone, err = a.store.DueForErasing(ctx); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if v.Preview, err = a.sample(r, name, set); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	a.show(w, r, status, "", page{Screen: "settings", Title: "Settings", Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "settings", Title: "Settings", Body: v})
 }
 
 // sample is the certificate of somebody made up, as it stands.
 func (a *app) sample(r *http.Request, name string, set office.Settings) (template.HTML, error) {
-	p := printing{set: set, school: name, book: &curriculum.Book{}}
-	if p.school == "" {
-		p.school = "Your school"
+	p := parts.Printing{Set: set, School: name, Book: &curriculum.Book{}}
+	if p.School == "" {
+		p.School = "Your school"
 	}
 	rank, rung := "Orange belt", ""
-	program, err := a.program(r)
+	program, err := a.Program(r)
 	if err != nil {
 		return "", err
 	}
 	if program.ID != "" {
-		if p.book, err = a.store.Book(r.Context(), program.ID); err != nil {
+		if p.Book, err = a.store.Book(r.Context(), program.ID); err != nil {
 			return "", err
 		}
-		if n := len(p.book.Rungs); n > 0 {
-			x := p.book.Rungs[n/2]
+		if n := len(p.Book.Rungs); n > 0 {
+			x := p.Book.Rungs[n/2]
 			rank, rung = x.Name, x.ID
 		}
 	}
-	p.day.Grading.On = a.store.Today()
-	c := p.certificate("Ada Rillington", rung, rank, "", nil)
+	p.Day.Grading.On = a.store.Today()
+	c := p.Certificate("Ada Rillington", rung, rank, "", nil)
 	c.Signs = []exchange.Sign{{Title: set.Head}, {Title: set.Examiner}}
 	c.Preview = true
 	for _, s := range exchange.PreviewCertificates([]exchange.Certificate{c}, set.Paper, 1) {
@@ -95,7 +96,7 @@ func settingsValues(name string, s office.Settings) url.Values {
 	for _, x := range s.Sizes {
 		fmt.Fprintf(&sizes, "%s, %s, %s\n", x.Size, orDash(x.Height), orDash(x.Waist))
 	}
-	v := values("school", name, "seal", s.Seal, "seal_colour", s.SealColour, "head", s.Head, "examiner", s.Examiner, "grading_word", s.GradingWord, "paper", string(s.Paper), "title", s.Title, "wording", s.Wording,
+	v := frame.Values("school", name, "seal", s.Seal, "seal_colour", s.SealColour, "head", s.Head, "examiner", s.Examiner, "grading_word", s.GradingWord, "paper", string(s.Paper), "title", s.Title, "wording", s.Wording,
 		"mail_from", s.MailFrom, "retention", strconv.Itoa(s.Retention), "certain", strconv.Itoa(s.Certain), "sizes", strings.TrimSpace(sizes.String()), "width_cm", strconv.Itoa(s.Hall.WidthCM), "depth_cm", strconv.Itoa(s.Hall.DepthCM), "week", "monday", "side", "right")
 	if s.Sunday {
 		v.Set("week", "sunday")
@@ -145,7 +146,7 @@ func readSettings(v url.Values) (office.Settings, check.Problems) {
 }
 
 func (a *app) settingsSave(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		s, p := readSettings(v)
 		if len(p) > 0 {
 			full := s
@@ -156,11 +157,5 @@ func (a *app) settingsSave(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, p
 		}
 		return a.store.SaveSettings(r.Context(), by, v.Get("school"), s, exchange.Printable)
-	}, to("/settings"), func(status int, f form) { a.settingsPage(w, r, status, f) })
-}
-
-// week is the first day of a day's week, as the school has it.
-func (a *app) week(r *http.Request, d civil.Date) (civil.Date, error) {
-	s, err := a.store.Settings(r.Context())
-	return s.WeekOf(d), err
+	}, frame.To("/settings"), func(status int, f frame.Form) { a.settingsPage(w, r, status, f) })
 }

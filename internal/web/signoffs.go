@@ -13,9 +13,10 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
-	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type signoffsView struct {
@@ -65,12 +66,6 @@ type signPerson struct {
 	LastID              string // the sign-off given in this class, to be taken back
 }
 
-// of reports whether a sign-off is of a line: one from before lines were kept is of every line of
-// its technique and role.
-func of(g store.SignedOff, it progress.Item) bool {
-	return g.TechniqueID == it.TechniqueID && g.Role == it.Role && (g.Line == "" || g.Line == it.Key())
-}
-
 func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 	ctx := r.Context()
 	c, on, ok := a.heldSlot(w, r)
@@ -79,7 +74,7 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 	}
 	people, _, _, err := a.store.RegisterOf(ctx, c, on)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v := signoffsView{Made: a.store.Now().UnixMilli(), Class: c, On: on, Path: "/signoffs/" + c.ID + "/" + on.String()}
@@ -95,12 +90,12 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 	v.Here = len(here)
 	given, err := a.store.SignOffsIn(ctx, c.ID, on)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	taught, err := a.store.TaughtIn(ctx, c.ID, on)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	was := map[string]bool{}
@@ -110,7 +105,7 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 	}
 	climbs, err := a.store.ReadyOfStudents(ctx, here, c.Programs)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	at := map[string]int{}
@@ -119,7 +114,7 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 		programs[climb.ProgramID] = true
 		for _, it := range climb.Items {
 			in := slices.IndexFunc(given, func(g store.SignedOff) bool {
-				return g.EnrolmentID == climb.EnrolmentID && of(g, it)
+				return g.EnrolmentID == climb.EnrolmentID && parts.Of(g, it)
 			})
 			if !it.Counts || it.Done && in < 0 {
 				continue
@@ -145,7 +140,7 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 				}
 			}
 			for _, g := range given {
-				if g.EnrolmentID == climb.EnrolmentID && of(g, it) {
+				if g.EnrolmentID == climb.EnrolmentID && parts.Of(g, it) {
 					p.LastID = g.ID
 				}
 			}
@@ -172,7 +167,7 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 	for p := range programs {
 		due, err := a.store.DueStripes(ctx, p)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		for _, d := range due {
@@ -181,11 +176,11 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 			}
 		}
 	}
-	a.show(w, r, http.StatusOK, "", page{Screen: "signoffs", Title: "Shown in " + c.Name, Nav: "classes", Bare: true, Body: v})
+	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "signoffs", Title: "Shown in " + c.Name, Nav: "classes", Bare: true, Body: v})
 }
 
 func (a *app) signoffsEntries(w http.ResponseWriter, r *http.Request) {
-	takeEntries(a, w, r, func(e store.SignOff, class, on string) (string, bool) {
+	frame.TakeEntries(a.Frame, w, r, func(e store.SignOff, class, on string) (string, bool) {
 		return e.ID, e.ClassID == class && e.On.String() == on
 	},
 		func(by store.By, all []store.SignOff) ([]store.RefusedEntry, error) {
@@ -196,7 +191,7 @@ func (a *app) signoffsEntries(w http.ResponseWriter, r *http.Request) {
 // signoffsTaught notes that a class worked on something, or takes it back.
 func (a *app) signoffsTaught(w http.ResponseWriter, r *http.Request) {
 	class, on := chi.URLParam(r, "class"), chi.URLParam(r, "on")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		day := p.Date("on", on)
 		if len(p) > 0 {
@@ -209,32 +204,32 @@ func (a *app) signoffsTaught(w http.ResponseWriter, r *http.Request) {
 type stripesView struct {
 	On   civil.Date
 	Due  []store.DueStripe
-	Form form
+	Form frame.Form
 }
 
 func (a *app) stripesShow(w http.ResponseWriter, r *http.Request) {
-	a.stripesPage(w, r, http.StatusOK, form{})
+	a.stripesPage(w, r, http.StatusOK, frame.Form{})
 }
 
 // stripesPage lists the section stripes that are due in a program, to be awarded at one go.
-func (a *app) stripesPage(w http.ResponseWriter, r *http.Request, status int, f form) {
-	p, err := a.program(r)
+func (a *app) stripesPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	p, err := a.Program(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v := stripesView{On: a.store.Today(), Form: f}
 	if v.Due, err = a.store.DueStripes(r.Context(), p.ID); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	a.show(w, r, status, p.ID, page{Screen: "stripes", Title: "Section stripes that are due", Nav: "classes", Body: v})
+	a.Show(w, r, status, p.ID, frame.Page{Screen: "stripes", Title: "Section stripes that are due", Nav: "classes", Body: v})
 }
 
 // stripesAward awards stripes: each named as enrolment and section.
 func (a *app) stripesAward(w http.ResponseWriter, r *http.Request) {
 	back := "/stripes"
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		if at := v.Get("back"); strings.HasPrefix(at, "/signoffs/") {
 			back = at
 		}
@@ -244,5 +239,5 @@ func (a *app) stripesAward(w http.ResponseWriter, r *http.Request) {
 			all = append(all, store.Stripe{EnrolmentID: enrolment, SectionID: section})
 		}
 		return a.store.AwardStripes(r.Context(), by, a.store.Today(), all, v.Get("reason"))
-	}, func(store.Done) string { return back }, func(status int, f form) { a.stripesPage(w, r, status, f) })
+	}, func(store.Done) string { return back }, func(status int, f frame.Form) { a.stripesPage(w, r, status, f) })
 }

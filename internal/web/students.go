@@ -19,6 +19,7 @@ import (
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 // studentsPage is how many students one page lists.
@@ -37,9 +38,9 @@ type studentsView struct {
 }
 
 func (a *app) studentsList(w http.ResponseWriter, r *http.Request) {
-	p, err := a.program(r)
+	p, err := a.Program(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	q := r.URL.Query()
@@ -51,11 +52,11 @@ func (a *app) studentsList(w http.ResponseWriter, r *http.Request) {
 	var problems check.Problems
 	from := problems.Whole("from", q.Get("from"), 0, 10_000_000, 0)
 	if len(problems) > 0 {
-		a.message(w, r, http.StatusBadRequest, "The address is wrong", problems.Error())
+		a.Message(w, r, http.StatusBadRequest, "The address is wrong", problems.Error())
 		return
 	}
 	if v.Rows, v.Total, err = a.store.Students(r.Context(), of, v.Text, studentsPage, from); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.First = from + 1
@@ -69,7 +70,7 @@ func (a *app) studentsList(w http.ResponseWriter, r *http.Request) {
 	if from+len(v.Rows) < v.Total {
 		v.After = turn(from + studentsPage)
 	}
-	a.show(w, r, http.StatusOK, p.ID, page{Screen: "students", Title: "Students", Nav: "students", Body: v})
+	a.Show(w, r, http.StatusOK, p.ID, frame.Page{Screen: "students", Title: "Students", Nav: "students", Body: v})
 }
 
 type studentView struct {
@@ -77,12 +78,12 @@ type studentView struct {
 	Age      string
 	Climbs   []studentClimb
 	Editing  bool // the form is shown instead of the climb
-	Form     form
-	Stances  []option
-	Typed    form          // in one of the forms beside the climbs; Of is the form and the enrolment or program
+	Form     frame.Form
+	Stances  []frame.Option
+	Typed    frame.Form    // in one of the forms beside the climbs; Of is the form and the enrolment or program
 	Open     []enrolChoice // programs the student does not climb yet
 	Today    civil.Date
-	NewRungs []option
+	NewRungs []frame.Option
 
 	First      string // the first name
 	KitKnown   bool
@@ -90,7 +91,7 @@ type studentView struct {
 	KitAsked   []string // for the rungs climbed to
 	KitMore    []string // on record and not asked
 	Papers     []progress.Paper
-	PaperKinds []option
+	PaperKinds []frame.Option
 }
 
 // Owns reports whether a thing is among the kit on record.
@@ -137,7 +138,7 @@ type askedItem struct {
 
 type enrolChoice struct {
 	ProgramID, Program string
-	Rungs              []option
+	Rungs              []frame.Option
 }
 
 type studentClimb struct {
@@ -146,9 +147,9 @@ type studentClimb struct {
 	Words    string
 	History  []progress.Entry
 	Attempts []store.Attempt
-	Rungs    []option
+	Rungs    []frame.Option
 	store.Climber
-	Tracks []option
+	Tracks []frame.Option
 	Grade  string // of the rank held
 	Judged store.Climbing
 	Given  []store.PastGiven
@@ -163,35 +164,35 @@ type studentClimb struct {
 	Lately        []store.AttendedClass
 	AsksCharacter bool
 	Adapted       []adapted
-	Kinds         []option
-	Modifiers     []option
+	Kinds         []frame.Option
+	Modifiers     []frame.Option
 	Techniques    []curriculum.Technique
 }
 
 func (a *app) studentsShow(w http.ResponseWriter, r *http.Request) {
-	a.studentOf(w, r, chi.URLParam(r, "student"), http.StatusOK, form{})
+	a.studentOf(w, r, chi.URLParam(r, "student"), http.StatusOK, frame.Form{})
 }
 
 // studentOf shows a student, with what was typed in a form that was refused. What is wrong is
 // also said at the head, because the form may be gone from the page.
-func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, status int, typed form) {
+func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, status int, typed frame.Form) {
 	if len(typed.Problems) > 0 {
 		typed.General = "Not saved. " + typed.Problems.Error()
 	}
 	ctx := r.Context()
 	s, err := a.store.Student(ctx, id)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v := studentView{Student: s, Typed: typed, Today: a.store.Today()}
 	v.First, _, _ = strings.Cut(s.Name, " ")
 	if !s.BirthDate.IsZero() {
-		v.Age = many(s.BirthDate.Age(v.Today), "year")
+		v.Age = frame.Many(s.BirthDate.Age(v.Today), "year")
 	}
 	standings, err := a.store.Standings(ctx, s.ID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	climbs := map[string]bool{}
@@ -199,7 +200,7 @@ func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, statu
 	for _, st := range standings {
 		c, err := a.climbOf(r, st)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		v.Climbs = append(v.Climbs, c)
@@ -209,12 +210,12 @@ func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, statu
 		}
 	}
 	if err := a.evidence(r, &v); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	programs, err := a.store.Programs(ctx)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, p := range programs {
@@ -223,7 +224,7 @@ func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, statu
 		}
 		rungs, err := a.rungOptions(r, p.ID)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		if len(rungs) > 0 {
@@ -234,13 +235,13 @@ func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, statu
 	if len(standings) > 0 {
 		of = standings[0].ProgramID
 	}
-	a.show(w, r, status, of, page{Screen: "student", Title: s.Name, Nav: "students", Here: here, Body: v})
+	a.Show(w, r, status, of, frame.Page{Screen: "student", Title: s.Name, Nav: "students", Here: here, Body: v})
 }
 
-func (a *app) rungOptions(r *http.Request, program string) (out []option, err error) {
+func (a *app) rungOptions(r *http.Request, program string) (out []frame.Option, err error) {
 	rungs, err := a.store.Ladder(r.Context(), program)
 	for _, g := range rungs {
-		out = append(out, option{g.ID, g.Name})
+		out = append(out, frame.Option{Value: g.ID, Label: g.Name})
 	}
 	return out, err
 }
@@ -258,13 +259,13 @@ func (a *app) climbOf(r *http.Request, st store.Standing) (studentClimb, error) 
 	if c.Attempts, err = a.store.Attempts(r.Context(), st.EnrolmentID); err != nil {
 		return c, err
 	}
-	c.Rungs = []option{{"", "choose a rung"}}
+	c.Rungs = []frame.Option{{Value: "", Label: "choose a rung"}}
 	picture := chart.Climb{Name: st.Name, Today: a.store.Today()}
 	at := map[string]int{}
 	for i, g := range rungs {
 		at[g.ID] = i
 		picture.Rungs = append(picture.Rungs, g.Rung)
-		c.Rungs = append(c.Rungs, option{g.ID, g.Name})
+		c.Rungs = append(c.Rungs, frame.Option{Value: g.ID, Label: g.Name})
 		if g.ID == st.Rung.ID && i+1 < len(rungs) {
 			c.ReadyClimb.Next = &rungs[i+1].Rung
 		}
@@ -304,21 +305,21 @@ func (a *app) climbOf(r *http.Request, st store.Standing) (studentClimb, error) 
 }
 
 func (a *app) studentsNew(w http.ResponseWriter, r *http.Request) {
-	a.studentForm(w, r, http.StatusOK, progress.Student{}, form{Values: values("joined_on", a.store.Today().String())})
+	a.studentForm(w, r, http.StatusOK, progress.Student{}, frame.Form{Values: frame.Values("joined_on", a.store.Today().String())})
 }
 
 func (a *app) studentsEdit(w http.ResponseWriter, r *http.Request) {
-	a.studentEdit(w, r, http.StatusOK, form{})
+	a.studentEdit(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) studentEdit(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) studentEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	s, err := a.store.Student(r.Context(), chi.URLParam(r, "student"))
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if f.Values == nil {
-		f.Values = values("name", s.Name, "birth_date", s.BirthDate.String(), "guardian", s.Guardian, "contact", s.Contact, "stance", string(s.Stance),
+		f.Values = frame.Values("name", s.Name, "birth_date", s.BirthDate.String(), "guardian", s.Guardian, "contact", s.Contact, "stance", string(s.Stance),
 			"height_cm", measured(s.HeightCM), "weight_kg", measured(s.WeightKG), "waist_cm", measured(s.WaistCM), "belt_size", s.BeltSize, "uniform_size", s.UniformSize, "limits", s.Limits, "joined_on", s.JoinedOn.String())
 	}
 	a.studentForm(w, r, status, s, f)
@@ -332,21 +333,21 @@ func measured(n int) string {
 	return strconv.Itoa(n)
 }
 
-func (a *app) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, f form) {
-	v := studentView{Student: s, Editing: true, Form: f, Today: a.store.Today(), Stances: []option{{"", "not known yet"}, {string(progress.Orthodox), "orthodox (left foot forward)"}, {string(progress.Southpaw), "southpaw (right foot forward)"}}}
+func (a *app) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, f frame.Form) {
+	v := studentView{Student: s, Editing: true, Form: f, Today: a.store.Today(), Stances: []frame.Option{{Value: "", Label: "not known yet"}, {Value: string(progress.Orthodox), Label: "orthodox (left foot forward)"}, {Value: string(progress.Southpaw), Label: "southpaw (right foot forward)"}}}
 	title := s.Name
 	if s.ID == "" {
 		title = "A new student"
-		p, err := a.program(r)
+		p, err := a.Program(r)
 		if err == nil && p.ID != "" {
 			v.NewRungs, err = a.rungOptions(r, p.ID)
 		}
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 	}
-	a.show(w, r, status, "", page{Screen: "student", Title: title, Nav: "students", Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "student", Title: title, Nav: "students", Body: v})
 }
 
 func readStudent(v url.Values) (progress.Student, check.Problems) {
@@ -361,7 +362,7 @@ func readStudent(v url.Values) (progress.Student, check.Problems) {
 func (a *app) studentsSave(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "student")
 	name := ""
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		s, p := readStudent(v)
 		since := p.Date("since", v.Get("since"))
 		if today := a.store.Today(); today.Before(since) {
@@ -385,7 +386,7 @@ func (a *app) studentsSave(w http.ResponseWriter, r *http.Request) {
 			return "/students/" + d.ID
 		}
 		return "/students?text=" + url.QueryEscape(name)
-	}, func(status int, f form) {
+	}, func(status int, f frame.Form) {
 		if id != "" {
 			a.studentEdit(w, r, status, f)
 			return
@@ -395,14 +396,14 @@ func (a *app) studentsSave(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) studentsDelete(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteStudent(r.Context(), by, chi.URLParam(r, "student"))
-	}, to("/students"), func(status int, f form) { a.studentEdit(w, r, status, form{General: f.General}) })
+	}, frame.To("/students"), func(status int, f frame.Form) { a.studentEdit(w, r, status, frame.Form{General: f.General}) })
 }
 
 func (a *app) studentsEnrol(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "student")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		since := p.Date("since", v.Get("since"))
 		if v.Get("rung") == "" {
@@ -412,7 +413,7 @@ func (a *app) studentsEnrol(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, p
 		}
 		return a.store.Enrol(r.Context(), by, id, v.Get("rung"), since)
-	}, to("/students/"+id), func(status int, f form) {
+	}, frame.To("/students/"+id), func(status int, f frame.Form) {
 		f.Of = "enrol-" + f.Get("program")
 		a.studentOf(w, r, id, status, f)
 	})
@@ -421,7 +422,7 @@ func (a *app) studentsEnrol(w http.ResponseWriter, r *http.Request) {
 func (a *app) studentsExport(w http.ResponseWriter, r *http.Request) {
 	rows, _, err := a.store.Students(r.Context(), "", "", 1<<30, 0)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	var out bytes.Buffer
@@ -434,7 +435,7 @@ func (a *app) studentsExport(w http.ResponseWriter, r *http.Request) {
 		lines = append(lines, line)
 	}
 	if err := exchange.WriteStudents(&out, lines); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	w.Header().Set("Content-Type", "text/csv; charset=utf-8")
@@ -457,19 +458,19 @@ func (a *app) importShow(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) importPage(w http.ResponseWriter, r *http.Request, status int, v importView) {
 	v.Columns = exchange.StudentColumns
-	a.show(w, r, status, "", page{Screen: "import", Title: "Students from a file", Nav: "students", Body: v})
+	a.Show(w, r, status, "", frame.Page{Screen: "import", Title: "Students from a file", Nav: "students", Body: v})
 }
 
 // importSave shows what a file would add, and on the second step adds the good rows.
 func (a *app) importSave(w http.ResponseWriter, r *http.Request) {
-	v, by, err := posted(r)
+	v, by, err := frame.Posted(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	text, err := sent(r, v)
+	text, err := frame.Sent(r, v)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	view := importView{Text: text, Seen: true}
@@ -481,7 +482,7 @@ func (a *app) importSave(w http.ResponseWriter, r *http.Request) {
 	}
 	add, err := a.sortImport(r, rows, &view)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if v.Get("add") == "" || len(add) == 0 {
@@ -494,7 +495,7 @@ func (a *app) importSave(w http.ResponseWriter, r *http.Request) {
 	}
 	done, err := a.store.AddStudents(r.Context(), by, add)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	http.Redirect(w, r, "/students?of=everybody&done="+done.Audit, http.StatusSeeOther)
@@ -577,7 +578,7 @@ func (a *app) sortImport(r *http.Request, rows []exchange.StudentRow, view *impo
 // studentsStance notes which foot a student has in front, asked on the register.
 func (a *app) studentsStance(w http.ResponseWriter, r *http.Request) {
 	back := "/students/" + chi.URLParam(r, "student")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		if c, err := url.PathUnescape(v.Get("class")); err == nil && c != "" {
 			back = "/register/" + url.PathEscape(c) + "/" + url.PathEscape(v.Get("on"))
 		}
@@ -595,10 +596,12 @@ func (a *app) studentsStance(w http.ResponseWriter, r *http.Request) {
 // peopleFunctions are those of the templates about people.
 func peopleFunctions() template.FuncMap {
 	return template.FuncMap{
-		"adaptations": func() []option {
-			return []option{{"excuse", "excused from it"}, {"replace", "something else"}, {"change", "another amount"}}
+		"adaptations": func() []frame.Option {
+			return []frame.Option{{Value: "excuse", Label: "excused from it"}, {Value: "replace", Label: "something else"}, {Value: "change", Label: "another amount"}}
 		},
-		"bodied":   func(p page, v practiceView) bodied { return bodied{p.Request, v} },
-		"linkdays": func() []option { return []option{{"30", "30 days"}, {"180", "half a year"}, {"365", "a year"}} },
+		"bodied": func(p frame.Page, v practiceView) bodied { return bodied{p.Request, v} },
+		"linkdays": func() []frame.Option {
+			return []frame.Option{{Value: "30", Label: "30 days"}, {Value: "180", Label: "half a year"}, {Value: "365", Label: "a year"}}
+		},
 	}
 }

@@ -14,51 +14,53 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type techniqueEditView struct {
 	Technique  curriculum.Technique // its ID is "" for a new one
 	Program    string
-	Form       form
+	Form       frame.Form
 	Language   string
-	Kinds      []option
+	Kinds      []frame.Option
 	Contexts   []string
-	Modifiers  []option
-	Levels     []option
-	Ranges     []option
-	Positions  []option
-	Sides      []option
-	Tracks     []option
-	Rungs      []option
-	Does       []option
-	Shown      []option
+	Modifiers  []frame.Option
+	Levels     []frame.Option
+	Ranges     []frame.Option
+	Positions  []frame.Option
+	Sides      []frame.Option
+	Tracks     []frame.Option
+	Rungs      []frame.Option
+	Does       []frame.Option
+	Shown      []frame.Option
 	Stages     []int
 	Techniques []curriculum.Technique
-	SideMeans  []option
-	Feet       []option
+	SideMeans  []frame.Option
+	Feet       []frame.Option
 	Twosome    bool // attack and branches are open at once
 }
 
 func (a *app) techniquesNew(w http.ResponseWriter, r *http.Request) {
-	p, err := a.program(r)
+	p, err := a.Program(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if p.ID == "" {
-		a.message(w, r, http.StatusConflict, "There is no program yet", "Techniques belong to a program. Add the first program, then come back.")
+		a.Message(w, r, http.StatusConflict, "There is no program yet", "Techniques belong to a program. Add the first program, then come back.")
 		return
 	}
-	a.techniqueForm(w, r, http.StatusOK, curriculum.Technique{ProgramID: p.ID}, form{Values: values("program", p.ID, "kind", "strike")})
+	a.techniqueForm(w, r, http.StatusOK, curriculum.Technique{ProgramID: p.ID}, frame.Form{Values: frame.Values("program", p.ID, "kind", "strike")})
 }
 
 func (a *app) techniquesEdit(w http.ResponseWriter, r *http.Request) {
-	a.techniqueEdit(w, r, http.StatusOK, form{})
+	a.techniqueEdit(w, r, http.StatusOK, frame.Form{})
 }
 
 // techniqueEdit shows the form of a technique on record, with what was typed where it was
 // refused.
-func (a *app) techniqueEdit(w http.ResponseWriter, r *http.Request, status int, f form) {
+func (a *app) techniqueEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	t, b, ok := a.techniqueBook(w, r)
 	if !ok {
 		return
@@ -69,38 +71,38 @@ func (a *app) techniqueEdit(w http.ResponseWriter, r *http.Request, status int, 
 	a.techniqueForm(w, r, status, *t, f)
 }
 
-func (a *app) techniqueForm(w http.ResponseWriter, r *http.Request, status int, t curriculum.Technique, f form) {
+func (a *app) techniqueForm(w http.ResponseWriter, r *http.Request, status int, t curriculum.Technique, f frame.Form) {
 	program := t.ProgramID
 	if program == "" {
 		program = f.Get("program")
 	}
 	b, err := a.store.Book(r.Context(), program)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := techniqueEditView{Technique: t, Program: program, Form: f, Language: b.Program.SecondLanguage, Kinds: options(curriculum.Kinds, curriculum.Kind.Words), Contexts: curriculum.SurfaceContexts, Techniques: b.Techniques,
-		Modifiers: options(curriculum.Modifiers, func(m curriculum.Modifier) string { return string(m) }),
+	v := techniqueEditView{Technique: t, Program: program, Form: f, Language: b.Program.SecondLanguage, Kinds: frame.Options(curriculum.Kinds, curriculum.Kind.Words), Contexts: curriculum.SurfaceContexts, Techniques: b.Techniques,
+		Modifiers: frame.Options(curriculum.Modifiers, func(m curriculum.Modifier) string { return string(m) }),
 		Levels:    levelOptions[1:],
-		Ranges:    append([]option{{"", "not said"}}, options(curriculum.Zones, func(z curriculum.Zone) string { return string(z) })...),
-		Positions: append([]option{{"", "not said"}}, options(curriculum.Positions, func(p curriculum.Position) string { return string(p) + " the attacker’s arm" })...),
-		Sides:     options(curriculum.SidePolicies, curriculum.SidePolicy.Words),
+		Ranges:    append([]frame.Option{{Value: "", Label: "not said"}}, frame.Options(curriculum.Zones, func(z curriculum.Zone) string { return string(z) })...),
+		Positions: append([]frame.Option{{Value: "", Label: "not said"}}, frame.Options(curriculum.Positions, func(p curriculum.Position) string { return string(p) + " the attacker’s arm" })...),
+		Sides:     frame.Options(curriculum.SidePolicies, curriculum.SidePolicy.Words),
 		SideMeans: sideMeans("as the program says"),
-		Feet:      []option{{"", "as its name usually means"}, {string(notation.OneLeads), "one foot in front"}, {string(notation.SideBySide), "side by side: nobody leads"}},
-		Tracks:    []option{{"", "any"}},
-		Rungs:     []option{{"", "with whatever rung asks for it first"}},
-		Does:      options([]curriculum.Does{curriculum.Appends, curriculum.Alters, curriculum.ReplacesTail, curriculum.Attaches}, curriculum.Does.Words),
-		Shown:     append([]option{{"", "taught below its rung too"}}, options([]curriculum.Shown{curriculum.OpenToTry, curriculum.Hidden}, curriculum.Shown.Words)...),
+		Feet:      []frame.Option{{Value: "", Label: "as its name usually means"}, {Value: string(notation.OneLeads), Label: "one foot in front"}, {Value: string(notation.SideBySide), Label: "side by side: nobody leads"}},
+		Tracks:    []frame.Option{{Value: "", Label: "any"}},
+		Rungs:     []frame.Option{{Value: "", Label: "with whatever rung asks for it first"}},
+		Does:      frame.Options([]curriculum.Does{curriculum.Appends, curriculum.Alters, curriculum.ReplacesTail, curriculum.Attaches}, curriculum.Does.Words),
+		Shown:     append([]frame.Option{{Value: "", Label: "taught below its rung too"}}, frame.Options([]curriculum.Shown{curriculum.OpenToTry, curriculum.Hidden}, curriculum.Shown.Words)...),
 	}
 	v.Sides[0].Value = ""
 	if v.Language == "" {
 		v.Language = "another language"
 	}
 	for _, x := range b.Program.Tracks {
-		v.Tracks = append(v.Tracks, option{x.ID, x.Name + " (" + x.Ages() + ")"})
+		v.Tracks = append(v.Tracks, frame.Option{Value: x.ID, Label: x.Name + " (" + x.Ages() + ")"})
 	}
 	for _, x := range b.Rungs {
-		v.Rungs = append(v.Rungs, option{x.ID, x.Name})
+		v.Rungs = append(v.Rungs, frame.Option{Value: x.ID, Label: x.Name})
 	}
 	for i := range stageRows(f.Values) + 1 {
 		v.Stages = append(v.Stages, i)
@@ -111,7 +113,7 @@ func (a *app) techniqueForm(w http.ResponseWriter, r *http.Request, status int, 
 	if t.ID != "" {
 		title = "Change " + t.Name
 	}
-	a.show(w, r, status, program, page{Screen: "technique_edit", Title: title, Nav: "techniques", Body: v})
+	a.Show(w, r, status, program, frame.Page{Screen: "technique_edit", Title: title, Nav: "techniques", Body: v})
 }
 
 // stageRows is how many parts a form holds; one that says nothing is none.
@@ -134,20 +136,20 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 		}
 		return ""
 	}
-	v := values("program", t.ProgramID, "name", t.Name, "kind", string(t.Kind), "term", t.Term, "script", t.Script, "note", t.Note, "aliases", strings.Join(t.Aliases, ", "),
-		"checkpoints", lines(t.Checkpoints), "cautions", lines(t.Cautions), "series", t.Series, "number", positive(t.Number), "call", positive(t.Call), "family", t.Family,
-		"range", string(t.Range), "targets", strings.Join(t.Targets, ", "), "angle", t.Angle, "difficulty", positive(t.Difficulty), "sides", string(t.Sides), "youngest_track", t.YoungestTrack,
+	v := frame.Values("program", t.ProgramID, "name", t.Name, "kind", string(t.Kind), "term", t.Term, "script", t.Script, "note", t.Note, "aliases", strings.Join(t.Aliases, ", "),
+		"checkpoints", lines(t.Checkpoints), "cautions", lines(t.Cautions), "series", t.Series, "number", parts.Positive(t.Number), "call", parts.Positive(t.Call), "family", t.Family,
+		"range", string(t.Range), "targets", strings.Join(t.Targets, ", "), "angle", t.Angle, "difficulty", parts.Positive(t.Difficulty), "sides", string(t.Sides), "youngest_track", t.YoungestTrack,
 		"advised", strings.Join(t.AdvisedIn, ", "), "skill_only", strings.Join(t.SkillOnly, ", "), "leaves_open", t.LeavesOpen, "covered_by", t.CoveredBy, "set_up_by", t.SetUpBy, "followed_by", t.FollowedBy,
 		"success", lines(t.Success), "answers", lines(t.Answers), "attack_moves", t.AttackMoves, "attacker_looks", lines(t.AttackerLooks), "position", string(t.Position), "side_means", string(t.SideMeans), "feet", string(t.Feet))
 	if t.Sides == curriculum.BothSides {
 		v.Set("sides", "")
 	}
-	var faults, attack, terms, on, branches, clips, entries, parts, apart, drills []string
+	var faults, attack, terms, on, branches, clips, entries, partLines, apart, drills []string
 	for _, x := range t.Entries {
 		entries = append(entries, x.String())
 	}
 	for _, x := range t.Parts {
-		parts = append(parts, x.String())
+		partLines = append(partLines, x.String())
 	}
 	for _, x := range t.Faults {
 		faults = append(faults, x.String())
@@ -187,7 +189,7 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 	for _, x := range t.Drills {
 		drills = append(drills, x.Line(b.Program.Tracks))
 	}
-	for field, list := range map[string][]string{"told_apart": apart, "drills": drills, "cues": t.Cues, "faults": faults, "attack": attack, "terms": terms, "branches": branches, "clips": clips, "entries": entries, "parts": parts} {
+	for field, list := range map[string][]string{"told_apart": apart, "drills": drills, "cues": t.Cues, "faults": faults, "attack": attack, "terms": terms, "branches": branches, "clips": clips, "entries": entries, "parts": partLines} {
 		v.Set(field, lines(list))
 	}
 	v.Set("builds_on", strings.Join(on, ", "))
@@ -206,10 +208,10 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 		for _, x := range s.Steps {
 			steps = append(steps, x.String())
 		}
-		for field, value := range map[string]string{"rung": s.RungID, "name": s.Name, "does": string(s.Does), "from": positive(s.From), "shown": string(s.Shown), "note": s.Note, "steps": lines(steps), "attached": name(s.Attached)} {
+		for field, value := range map[string]string{"rung": s.RungID, "name": s.Name, "does": string(s.Does), "from": parts.Positive(s.From), "shown": string(s.Shown), "note": s.Note, "steps": lines(steps), "attached": name(s.Attached)} {
 			v.Set(at+field, value)
 		}
-		v.Set(at+"optional", word(s.Optional))
+		v.Set(at+"optional", parts.Word(s.Optional))
 	}
 	return v
 }
@@ -282,7 +284,7 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 	named := func(field, name string) string {
 		x := b.Named(name)
 		if x == nil {
-			p.Add(field, "%q is no technique of this program%s", name, near(b, name))
+			p.Add(field, "%q is no technique of this program%s", name, parts.Near(b, name))
 			return ""
 		}
 		return x.ID
@@ -298,17 +300,6 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 	}
 	d.Stages = readStages(v, &p, named)
 	return t, p
-}
-
-// near suggests names that are spelled alike.
-func near(b *curriculum.Book, name string) string {
-	if b.Catalogue == nil {
-		return ""
-	}
-	if like := b.Catalogue.Nearest(name); len(like) > 0 {
-		return "; near it are " + strings.Join(like, ", ")
-	}
-	return ""
 }
 
 func readBranches(v url.Values, p *check.Problems, named func(field, name string) string) (out []curriculum.Branch) {
@@ -412,7 +403,7 @@ func readStages(v url.Values, p *check.Problems, named func(field, name string) 
 
 func (a *app) techniquesSave(w http.ResponseWriter, r *http.Request) {
 	id := chi.URLParam(r, "technique")
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		program := v.Get("program")
 		if id != "" {
 			old, err := a.store.Technique(r.Context(), id)
@@ -434,7 +425,7 @@ func (a *app) techniquesSave(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, p
 		}
 		return a.store.SaveTechnique(r.Context(), by, t)
-	}, func(d store.Done) string { return "/techniques/" + d.ID }, func(status int, f form) {
+	}, func(d store.Done) string { return "/techniques/" + d.ID }, func(status int, f frame.Form) {
 		if id != "" {
 			a.techniqueEdit(w, r, status, f)
 			return

@@ -14,42 +14,44 @@ import (
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type techniquesView struct {
 	Kind, Text string
-	Kinds      []option
+	Kinds      []frame.Option
 	Rows       []store.ListedTechnique
 	Any        bool
 	Wanted     curriculum.Wanted
-	Zones      []option
-	Attacks    []option
-	Cautions   []option
+	Zones      []frame.Option
+	Attacks    []frame.Option
+	Cautions   []frame.Option
 }
 
 func (a *app) techniquesList(w http.ResponseWriter, r *http.Request) {
-	p, err := a.program(r)
+	p, err := a.Program(r)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
-	v := techniquesView{Kind: r.URL.Query().Get("kind"), Text: r.URL.Query().Get("text"), Kinds: options(curriculum.Kinds, curriculum.Kind.Words)}
+	v := techniquesView{Kind: r.URL.Query().Get("kind"), Text: r.URL.Query().Get("text"), Kinds: frame.Options(curriculum.Kinds, curriculum.Kind.Words)}
 	if v.Rows, err = a.store.Techniques(r.Context(), p.ID, curriculum.Kind(v.Kind), v.Text); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v.Any = len(v.Rows) > 0 || v.Kind != "" || v.Text != ""
 	if p.ID != "" {
 		b, err := a.store.Book(r.Context(), p.ID)
 		if err != nil {
-			a.fail(w, r, err)
+			a.Fail(w, r, err)
 			return
 		}
 		q := r.URL.Query()
 		v.Wanted = curriculum.Wanted{Range: curriculum.Zone(q.Get("range")), Target: q.Get("target"), Surface: q.Get("surface"), Answers: curriculum.AttackKind(q.Get("answers")), Caution: q.Get("caution")}
-		v.Zones = append([]option{{"", "any range"}}, options(curriculum.Zones, func(z curriculum.Zone) string { return string(z) })...)
-		v.Attacks = append([]option{{"", "anything"}}, options(b.Program.Taught(), func(k curriculum.AttackKind) string { return string(k) })...)
-		v.Cautions = append([]option{{"", "any"}}, options(curriculum.CautionKinds, func(k string) string { return curriculum.Caution{Kind: k}.About() })...)
+		v.Zones = append([]frame.Option{{Value: "", Label: "any range"}}, frame.Options(curriculum.Zones, func(z curriculum.Zone) string { return string(z) })...)
+		v.Attacks = append([]frame.Option{{Value: "", Label: "anything"}}, frame.Options(b.Program.Taught(), func(k curriculum.AttackKind) string { return string(k) })...)
+		v.Cautions = append([]frame.Option{{Value: "", Label: "any"}}, frame.Options(curriculum.CautionKinds, func(k string) string { return curriculum.Caution{Kind: k}.About() })...)
 		if v.Wanted.Any() {
 			v.Rows = slices.DeleteFunc(v.Rows, func(x store.ListedTechnique) bool {
 				t := b.Technique(x.ID)
@@ -57,7 +59,7 @@ func (a *app) techniquesList(w http.ResponseWriter, r *http.Request) {
 			})
 		}
 	}
-	a.show(w, r, http.StatusOK, p.ID, page{Screen: "techniques", Title: "Techniques", Nav: "techniques", Body: v})
+	a.Show(w, r, http.StatusOK, p.ID, frame.Page{Screen: "techniques", Title: "Techniques", Nav: "techniques", Body: v})
 }
 
 // techniqueBook is the technique an address names with its curriculum.
@@ -72,7 +74,7 @@ func (a *app) techniqueBook(w http.ResponseWriter, r *http.Request) (t *curricul
 		}
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return nil, nil, false
 	}
 	return t, b, true
@@ -165,7 +167,7 @@ func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
 	}
 	uses, err := a.store.UsedBy(r.Context(), t.ID)
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	v := techniqueView{Technique: t, Chosen: choice(r, b), Uses: uses, Stage: len(t.Stages), Pairs: len(t.Attack) > 0 || t.AttackMoves != ""}
@@ -178,9 +180,9 @@ func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
 	before := 0
 	for i, s := range t.Stages {
 		x := stageView{Number: i + 1, Name: t.StageName(i + 1), RungID: s.RungID, Does: s.Does.Words(), Shown: s.Shown.Words(), Note: s.Note, Optional: t.Tail() == i+1, Attached: b.Technique(s.Attached), Steps: b.Show(t, i+1, "", v.Chosen.View, v.Chosen.Attacker).Steps}
-		step := chart.StairStep{Name: x.Name, Rung: b.Rung(s.RungID), Adds: map[curriculum.Does]string{curriculum.Alters: "alters ", curriculum.Appends: "adds ", curriculum.ReplacesTail: "new end, "}[s.Does] + many(len(s.Steps), "step"), Shown: x.Shown}
+		step := chart.StairStep{Name: x.Name, Rung: b.Rung(s.RungID), Adds: map[curriculum.Does]string{curriculum.Alters: "alters ", curriculum.Appends: "adds ", curriculum.ReplacesTail: "new end, "}[s.Does] + frame.Many(len(s.Steps), "step"), Shown: x.Shown}
 		if i == 0 {
-			step.Adds = many(len(s.Steps), "step")
+			step.Adds = frame.Many(len(s.Steps), "step")
 		}
 		if x.Attached != nil {
 			step.Adds = "goes on with " + x.Attached.Name
@@ -235,7 +237,7 @@ func (a *app) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		}
 		v.Clips = append(v.Clips, x)
 	}
-	a.show(w, r, http.StatusOK, t.ProgramID, page{Screen: "technique", Title: t.Name, Nav: "techniques", Body: v})
+	a.Show(w, r, http.StatusOK, t.ProgramID, frame.Page{Screen: "technique", Title: t.Name, Nav: "techniques", Body: v})
 }
 
 // countedFacts are what can be counted in the moves, in the chosen stance or, as called, for
@@ -248,7 +250,7 @@ func countedFacts(v techniqueView) (out []fact) {
 	if f.Sentences > 0 {
 		out = append(out, fact{"Steps", fmt.Sprintf("%d, %d of them in words", f.Beats, f.Sentences)})
 	}
-	out = append(out, fact{"Moves", fmt.Sprintf("%d in %s", f.Moves, many(f.Counts, "count"))}, fact{"Left and right", fmt.Sprintf("%d and %d", f.Left, f.Right)}, fact{"Lead and rear", fmt.Sprintf("%d and %d", f.Lead, f.Rear)})
+	out = append(out, fact{"Moves", fmt.Sprintf("%d in %s", f.Moves, frame.Many(f.Counts, "count"))}, fact{"Left and right", fmt.Sprintf("%d and %d", f.Left, f.Right)}, fact{"Lead and rear", fmt.Sprintf("%d and %d", f.Lead, f.Rear)})
 	if f.Low+f.Mid+f.High > 0 {
 		out = append(out, fact{"Low, mid, high", fmt.Sprintf("%d, %d, %d", f.Low, f.Mid, f.High)})
 	}
@@ -293,7 +295,7 @@ func toldFacts(t *curriculum.Technique, youngest string) (out []fact) {
 	if t.Number > 0 {
 		number = fmt.Sprintf("%s %d", t.Series, t.Number)
 	}
-	call := positive(t.Call)
+	call := parts.Positive(t.Call)
 	difficulty := ""
 	if t.Difficulty > 0 {
 		difficulty = fmt.Sprintf("%d of 5", t.Difficulty)
@@ -323,7 +325,7 @@ func sideWords(s curriculum.SidePolicy) string {
 }
 
 func (a *app) techniquesDelete(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		return a.store.DeleteTechnique(r.Context(), by, chi.URLParam(r, "technique"))
-	}, to("/techniques"), func(status int, f form) { a.techniqueEdit(w, r, status, form{General: f.General}) })
+	}, frame.To("/techniques"), func(status int, f frame.Form) { a.techniqueEdit(w, r, status, frame.Form{General: f.General}) })
 }

@@ -12,6 +12,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/parts"
 	"velvetladder/internal/web/webtest"
 )
 
@@ -22,7 +23,7 @@ func TestNumbersOfASeries(t *testing.T) {
 	named := func(name string) *curriculum.Technique { return h.Book().Named(name) }
 	h.Send("/requirements/new", "rung", h.Yellow, "section", h.Section, "technique", "Mill drill 12", "amount", "2 a side", "role", "performer", "weight", "1")
 	require.NotNil(t, named("Mill drill 12"))
-	assert.Equal(t, "Mill drill 12", named("Mill drill 12").Series+" "+web.Positive(named("Mill drill 12").Number))
+	assert.Equal(t, "Mill drill 12", named("Mill drill 12").Series+" "+parts.Positive(named("Mill drill 12").Number))
 	h.Send("/techniques/new", "program", h.Program, "name", "Mill drill 2", "kind", "combination", "stage_0_steps", "Step in.")
 	h.Send("/techniques/new", "program", h.Program, "name", "Mill drill 10", "kind", "combination")
 	w := h.Do("POST", "/binder/"+h.Yellow+"/read", webtest.Values("page", "Kicks\nSluice 3, 4 a side\nSluice 4, 4 a side, not a number").Encode())

@@ -6,13 +6,14 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type trailView struct {
 	Deeds    []store.Deed
 	Older    string
-	Form     form
-	Gradings []option
+	Form     frame.Form
+	Gradings []frame.Option
 	Grading  store.Grading
 }
 
@@ -22,7 +23,7 @@ const trailShown = 100
 // trailShow reads the audit trail: who did what, and when.
 func (a *app) trailShow(w http.ResponseWriter, r *http.Request) {
 	q := r.URL.Query()
-	v := trailView{Form: form{Values: q}}
+	v := trailView{Form: frame.Form{Values: q}}
 	text := check.Tidy(q.Get("text"))
 	if len(text) > check.LineLength {
 		text = ""
@@ -30,7 +31,7 @@ func (a *app) trailShow(w http.ResponseWriter, r *http.Request) {
 	all, err := a.store.Gradings(r.Context(), "")
 	for _, g := range all {
 		if g.Begun() {
-			v.Gradings = append(v.Gradings, option{g.ID, g.On.Long() + ", " + g.Title()})
+			v.Gradings = append(v.Gradings, frame.Option{Value: g.ID, Label: g.On.Long() + ", " + g.Title()})
 		}
 		if g.ID == q.Get("grading") {
 			v.Grading = g
@@ -40,12 +41,12 @@ func (a *app) trailShow(w http.ResponseWriter, r *http.Request) {
 		v.Deeds, v.Older, err = a.store.Deeds(r.Context(), store.TrailQuery{Grading: v.Grading.ID, Text: text, Before: q.Get("before"), Limit: trailShown})
 	}
 	if err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	if v.Older != "" {
 		next := url.Values{"before": {v.Older}, "text": {text}, "grading": {v.Grading.ID}}
 		v.Older = "/trail?" + next.Encode()
 	}
-	a.show(w, r, http.StatusOK, v.Grading.ProgramID, page{Screen: "trail", Title: "Audit trail", Nav: "gradings", Body: v})
+	a.Show(w, r, http.StatusOK, v.Grading.ProgramID, frame.Page{Screen: "trail", Title: "Audit trail", Nav: "gradings", Body: v})
 }

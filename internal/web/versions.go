@@ -6,29 +6,30 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
 )
 
 type versionsView struct {
 	Versions []store.Version
 	Changed  bool
-	Form     form
+	Form     frame.Form
 	Findings int
 	Empty    bool
 }
 
 func (a *app) versionsShow(w http.ResponseWriter, r *http.Request) {
-	a.versionsPage(w, r, http.StatusOK, form{})
+	a.versionsPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) versionsPage(w http.ResponseWriter, r *http.Request, status int, f form) {
-	b, ok := a.book(w, r)
+func (a *app) versionsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	b, ok := a.Book(w, r)
 	if !ok {
 		return
 	}
 	v := versionsView{Form: f, Empty: len(b.Rungs) == 0}
 	var err error
 	if v.Versions, v.Changed, err = a.store.Versions(r.Context(), b.Program.ID); err != nil {
-		a.fail(w, r, err)
+		a.Fail(w, r, err)
 		return
 	}
 	for _, x := range b.Check() {
@@ -36,21 +37,21 @@ func (a *app) versionsPage(w http.ResponseWriter, r *http.Request, status int, f
 			v.Findings++
 		}
 	}
-	a.show(w, r, status, b.Program.ID, page{Screen: "versions", Title: "Versions", Nav: "ladder", Body: v})
+	a.Show(w, r, status, b.Program.ID, frame.Page{Screen: "versions", Title: "Versions", Nav: "ladder", Body: v})
 }
 
 func (a *app) versionsPublish(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.Publish(r.Context(), by, v.Get("program"), v.Get("note"), v.Get("everyone") != "")
-	}, to("/versions"), func(status int, f form) { a.versionsPage(w, r, status, f) })
+	}, frame.To("/versions"), func(status int, f frame.Form) { a.versionsPage(w, r, status, f) })
 }
 
 // versionsMove lets those who climb by one version climb by another.
 func (a *app) versionsMove(w http.ResponseWriter, r *http.Request) {
-	a.save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		if v.Get("to") == "" || v.Get("to") == v.Get("from") {
 			return store.Done{}, check.Problems{{Field: "to", Text: "choose the version they go on by"}}
 		}
 		return a.store.MoveToVersion(r.Context(), by, v.Get("to"), v.Get("from"), nil)
-	}, to("/versions"), func(status int, f form) { a.versionsPage(w, r, status, f) })
+	}, frame.To("/versions"), func(status int, f frame.Form) { a.versionsPage(w, r, status, f) })
 }

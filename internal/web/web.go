@@ -1,384 +1,273 @@
-// Package web is the school's screens: handlers, templates and what browsers load.
 package web
 
 import (
-	"context"
 	"log/slog"
-	"net"
 	"net/http"
-	"sync"
-	"time"
-
-	"github.com/go-chi/chi/v5"
-	"github.com/go-chi/chi/v5/middleware"
-	"github.com/go-chi/httprate"
 
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
-// role says who may use a route.
-type role string
+func (a *app) routes() []frame.Route {
+	slow, joining := a.SlowDown(), a.ByAddress(frame.CodeTries)
+	return []frame.Route{
+		frame.Get("/welcome", frame.Anyone, a.welcomeShow),
+		frame.Post("/welcome", frame.Anyone, a.welcomeSave).Limited(slow),
+		frame.Get("/sign-in", frame.Anyone, a.signInShow),
+		frame.Post("/sign-in", frame.Anyone, a.signInSave).Limited(slow),
+		frame.Post("/sign-out", frame.Anyone, a.signOut),
+		frame.Get("/account", frame.Instructor, a.accountShow),
+		frame.Post("/account", frame.Instructor, a.accountSave),
+		frame.Get("/people", frame.Owner, a.peopleShow),
+		frame.Post("/people", frame.Owner, a.peopleSave),
+		frame.Post("/people/{person}", frame.Owner, a.peopleSave),
+		frame.Post("/people/{person}/delete", frame.Owner, a.peopleDelete),
 
-const (
-	anyone     role = "anyone"     // files without anything about people in them
-	owner      role = "owner"      // defines the curriculum, decides
-	instructor role = "instructor" // and the owner
-	examiner   role = "examiner"   // a device that came in by a code, for its own sheets; and the owner
-	ringside   role = "ringside"   // such a device, for its own ring; and whoever teaches
-	family     role = "family"     // whoever holds an unguessable link; the handler looks it up first of all
-)
+		frame.Get("/", frame.Instructor, a.home),
+		frame.Get("/ladder", frame.Instructor, a.ladderHome),
+		frame.Get("/ladder/{rung}", frame.Instructor, a.ladderShow),
+		frame.Get("/find", frame.Instructor, a.findShow),
 
-// route is one line of the table of contents.
-type route struct {
-	method, path string
-	may          role
-	handle       http.HandlerFunc
-}
+		frame.Get("/programs/new", frame.Owner, a.programsNew),
+		frame.Post("/programs/new", frame.Owner, a.programsSave),
+		frame.Get("/programs/{program}", frame.Owner, a.programsShow),
+		frame.Post("/programs/{program}", frame.Owner, a.programsSave),
+		frame.Post("/programs/{program}/details", frame.Owner, a.programsDetails),
+		frame.Post("/programs/{program}/delete", frame.Owner, a.programsDelete),
+		frame.Post("/programs/{program}/sections", frame.Owner, a.sectionsSave),
+		frame.Post("/sections/{section}/move", frame.Owner, a.sectionsMove),
+		frame.Post("/sections/{section}/delete", frame.Owner, a.sectionsDelete),
 
-func (a *app) routes() []route {
-	return []route{
-		{"GET", "/welcome", anyone, a.welcomeShow},
-		{"POST", "/welcome", anyone, a.welcomeSave},
-		{"GET", "/sign-in", anyone, a.signInShow},
-		{"POST", "/sign-in", anyone, a.signInSave},
-		{"POST", "/sign-out", anyone, a.signOut},
-		{"GET", "/account", instructor, a.accountShow},
-		{"POST", "/account", instructor, a.accountSave},
-		{"GET", "/people", owner, a.peopleShow},
-		{"POST", "/people", owner, a.peopleSave},
-		{"POST", "/people/{person}", owner, a.peopleSave},
-		{"POST", "/people/{person}/delete", owner, a.peopleDelete},
+		frame.Get("/rungs/new", frame.Owner, a.rungsNew),
+		frame.Post("/rungs/new", frame.Owner, a.rungsSave),
+		frame.Get("/rungs/{rung}", frame.Owner, a.rungsShow),
+		frame.Post("/rungs/{rung}", frame.Owner, a.rungsSave),
+		frame.Post("/rungs/{rung}/move", frame.Owner, a.rungsMove),
+		frame.Post("/rungs/{rung}/delete", frame.Owner, a.rungsDelete),
 
-		{"GET", "/", instructor, a.home},
-		{"GET", "/ladder", instructor, a.ladderHome},
-		{"GET", "/ladder/{rung}", instructor, a.ladderShow},
-		{"GET", "/find", instructor, a.findShow},
-		{"POST", "/undo", owner, a.undo},
+		frame.Post("/requirements/new", frame.Owner, a.requirementsAdd),
+		frame.Get("/requirements/{requirement}", frame.Owner, a.requirementsShow),
+		frame.Post("/requirements/{requirement}", frame.Owner, a.requirementsSave),
+		frame.Post("/requirements/{requirement}/move", frame.Owner, a.requirementsMove),
+		frame.Post("/requirements/{requirement}/delete", frame.Owner, a.requirementsDelete),
+		frame.Get("/sheet/{rung}", frame.Instructor, a.sheetShow),
+		frame.Get("/binder/{rung}", frame.Owner, a.binderShow),
+		frame.Post("/binder/{rung}", frame.Owner, a.binderSave),
+		frame.Post("/binder/{rung}/read", frame.Owner, a.binderRead),
+		frame.Get("/difference/{rung}", frame.Instructor, a.differenceRung),
 
-		{"GET", "/programs/new", owner, a.programsNew},
-		{"POST", "/programs/new", owner, a.programsSave},
-		{"GET", "/programs/{program}", owner, a.programsShow},
-		{"POST", "/programs/{program}", owner, a.programsSave},
-		{"POST", "/programs/{program}/details", owner, a.programsDetails},
-		{"POST", "/programs/{program}/delete", owner, a.programsDelete},
-		{"POST", "/programs/{program}/sections", owner, a.sectionsSave},
-		{"POST", "/sections/{section}/move", owner, a.sectionsMove},
-		{"POST", "/sections/{section}/delete", owner, a.sectionsDelete},
+		frame.Get("/check", frame.Owner, a.checkShow),
+		frame.Post("/check/silence", frame.Owner, a.checkSilence),
+		frame.Get("/coverage", frame.Instructor, a.coverageShow),
+		frame.Get("/load", frame.Owner, a.loadShow),
+		frame.Get("/versions", frame.Owner, a.versionsShow),
+		frame.Post("/versions/publish", frame.Owner, a.versionsPublish),
+		frame.Post("/versions/move", frame.Owner, a.versionsMove),
+		frame.Get("/difference", frame.Owner, a.differenceVersions),
+		frame.Get("/glossary", frame.Instructor, a.glossaryShow),
+		frame.Get("/booklet", frame.Instructor, a.bookletShow),
+		frame.Get("/booklet/{rung}", frame.Instructor, a.bookletShow),
+		frame.Get("/files", frame.Owner, a.filesShow),
+		frame.Get("/files/curriculum.json", frame.Owner, a.filesCurriculum),
+		frame.Get("/files/requirements.csv", frame.Owner, a.filesRequirements),
+		frame.Post("/files/curriculum", frame.Owner, a.filesReadCurriculum),
+		frame.Post("/files/requirements", frame.Owner, a.filesReadRequirements),
+		frame.Post("/notation", frame.Instructor, a.notationRead),
+		frame.Get("/notation/names", frame.Instructor, a.notationNames),
 
-		{"GET", "/rungs/new", owner, a.rungsNew},
-		{"POST", "/rungs/new", owner, a.rungsSave},
-		{"GET", "/rungs/{rung}", owner, a.rungsShow},
-		{"POST", "/rungs/{rung}", owner, a.rungsSave},
-		{"POST", "/rungs/{rung}/move", owner, a.rungsMove},
-		{"POST", "/rungs/{rung}/delete", owner, a.rungsDelete},
+		frame.Get("/techniques", frame.Instructor, a.techniquesList),
+		frame.Get("/techniques/many", frame.Owner, a.manyShow),
+		frame.Post("/techniques/many", frame.Owner, a.manySave),
+		frame.Get("/numbers", frame.Owner, a.numbersShow),
+		frame.Post("/numbers", frame.Owner, a.numbersSave),
+		frame.Post("/techniques/{technique}/unnumber", frame.Owner, a.techniquesUnnumber),
+		frame.Post("/check/read", frame.Owner, a.checkRead),
+		frame.Post("/eligible/seen", frame.Owner, a.eligibleSeen),
+		frame.Post("/students/{student}/stance", frame.Instructor, a.studentsStance),
+		frame.Get("/techniques/new", frame.Owner, a.techniquesNew),
+		frame.Post("/techniques/new", frame.Owner, a.techniquesSave),
+		frame.Get("/techniques/{technique}", frame.Instructor, a.techniquesShow),
+		frame.Get("/techniques/{technique}/edit", frame.Owner, a.techniquesEdit),
+		frame.Post("/techniques/{technique}/edit", frame.Owner, a.techniquesSave),
+		frame.Post("/techniques/{technique}/delete", frame.Owner, a.techniquesDelete),
 
-		{"POST", "/requirements/new", owner, a.requirementsAdd},
-		{"GET", "/requirements/{requirement}", owner, a.requirementsShow},
-		{"POST", "/requirements/{requirement}", owner, a.requirementsSave},
-		{"POST", "/requirements/{requirement}/move", owner, a.requirementsMove},
-		{"POST", "/requirements/{requirement}/delete", owner, a.requirementsDelete},
-		{"GET", "/sheet/{rung}", instructor, a.sheetShow},
-		{"GET", "/binder/{rung}", owner, a.binderShow},
-		{"POST", "/binder/{rung}", owner, a.binderSave},
-		{"POST", "/binder/{rung}/read", owner, a.binderRead},
-		{"GET", "/difference/{rung}", instructor, a.differenceRung},
+		frame.Get("/students", frame.Instructor, a.studentsList),
+		frame.Get("/eligible", frame.Instructor, a.eligibleShow),
+		frame.Get("/students/new", frame.Owner, a.studentsNew),
+		frame.Post("/students/new", frame.Owner, a.studentsSave),
+		frame.Get("/students/import", frame.Owner, a.importShow),
+		frame.Post("/students/import", frame.Owner, a.importSave),
+		frame.Get("/students/export.csv", frame.Owner, a.studentsExport),
+		frame.Get("/students/{student}", frame.Instructor, a.studentsShow),
+		frame.Get("/students/{student}/edit", frame.Owner, a.studentsEdit),
+		frame.Post("/students/{student}/edit", frame.Owner, a.studentsSave),
+		frame.Post("/students/{student}/delete", frame.Owner, a.studentsDelete),
+		frame.Post("/students/{student}/enrol", frame.Owner, a.studentsEnrol),
+		frame.Post("/enrolments/{enrolment}/correct", frame.Owner, a.enrolmentsCorrect),
+		frame.Post("/enrolments/{enrolment}/end", frame.Owner, a.enrolmentsEnd),
+		frame.Post("/enrolments/{enrolment}/track", frame.Owner, a.enrolmentsTrack),
+		frame.Post("/enrolments/{enrolment}/merit", frame.Owner, a.enrolmentsMerit),
+		frame.Post("/enrolments/{enrolment}/adapt", frame.Owner, a.enrolmentsAdapt),
+		frame.Post("/adaptations/{adaptation}/end", frame.Owner, a.adaptationsEnd),
+		frame.Post("/enrolments/{enrolment}/waive", frame.Owner, a.enrolmentsWaive),
+		frame.Post("/enrolments/{enrolment}/word", frame.Instructor, a.enrolmentsWord),
+		frame.Post("/given/{given}/withdraw", frame.Owner, a.givenWithdraw),
 
-		{"GET", "/check", owner, a.checkShow},
-		{"POST", "/check/silence", owner, a.checkSilence},
-		{"GET", "/coverage", instructor, a.coverageShow},
-		{"GET", "/load", owner, a.loadShow},
-		{"GET", "/versions", owner, a.versionsShow},
-		{"POST", "/versions/publish", owner, a.versionsPublish},
-		{"POST", "/versions/move", owner, a.versionsMove},
-		{"GET", "/difference", owner, a.differenceVersions},
-		{"GET", "/glossary", instructor, a.glossaryShow},
-		{"GET", "/booklet", instructor, a.bookletShow},
-		{"GET", "/booklet/{rung}", instructor, a.bookletShow},
-		{"GET", "/files", owner, a.filesShow},
-		{"GET", "/files/curriculum.json", owner, a.filesCurriculum},
-		{"GET", "/files/requirements.csv", owner, a.filesRequirements},
-		{"POST", "/files/curriculum", owner, a.filesReadCurriculum},
-		{"POST", "/files/requirements", owner, a.filesReadRequirements},
-		{"POST", "/notation", instructor, a.notationRead},
-		{"GET", "/notation/names", instructor, a.notationNames},
+		frame.Post("/enrolments/{enrolment}/example", frame.Instructor, a.enrolmentsExample),
+		frame.Post("/enrolments/{enrolment}/signoff", frame.Instructor, a.enrolmentsSignOff),
+		frame.Post("/enrolments/{enrolment}/stripes", frame.Instructor, a.enrolmentsStripes),
+		frame.Post("/students/{student}/evidence", frame.Instructor, a.studentsEvidence),
 
-		{"GET", "/techniques", instructor, a.techniquesList},
-		{"GET", "/techniques/many", owner, a.manyShow},
-		{"POST", "/techniques/many", owner, a.manySave},
-		{"GET", "/numbers", owner, a.numbersShow},
-		{"POST", "/numbers", owner, a.numbersSave},
-		{"POST", "/techniques/{technique}/unnumber", owner, a.techniquesUnnumber},
-		{"POST", "/check/read", owner, a.checkRead},
-		{"POST", "/eligible/seen", owner, a.eligibleSeen},
-		{"POST", "/students/{student}/stance", instructor, a.studentsStance},
-		{"GET", "/techniques/new", owner, a.techniquesNew},
-		{"POST", "/techniques/new", owner, a.techniquesSave},
-		{"GET", "/techniques/{technique}", instructor, a.techniquesShow},
-		{"GET", "/techniques/{technique}/edit", owner, a.techniquesEdit},
-		{"POST", "/techniques/{technique}/edit", owner, a.techniquesSave},
-		{"POST", "/techniques/{technique}/delete", owner, a.techniquesDelete},
+		frame.Get("/classes", frame.Instructor, a.classesShow),
+		frame.Get("/classes/new", frame.Owner, a.classesNew),
+		frame.Post("/classes/new", frame.Owner, a.classesSave),
+		frame.Get("/classes/{class}/edit", frame.Owner, a.classesEdit),
+		frame.Post("/classes/{class}/edit", frame.Owner, a.classesSave),
+		frame.Post("/classes/{class}/delete", frame.Owner, a.classesDelete),
+		frame.Post("/closures/new", frame.Owner, a.closuresSave),
+		frame.Post("/closures/{closure}/delete", frame.Owner, a.closuresDelete),
+		frame.Get("/attendance/import", frame.Owner, a.attendanceImport),
+		frame.Post("/attendance/import", frame.Owner, a.attendanceRead),
+		frame.Get("/attendance/export.csv", frame.Owner, a.attendanceExport),
+		frame.Get("/register/{class}/{on}", frame.Instructor, a.registerShow),
+		frame.Post("/register/{class}/{on}", frame.Instructor, a.registerSave),
+		frame.Post("/register/{class}/{on}/entries", frame.Instructor, a.registerEntries),
+		frame.Get("/checkin/{class}/{on}", frame.Instructor, a.checkinShow),
+		frame.Post("/checkin/{class}/{on}", frame.Instructor, a.checkinNumber),
+		frame.Get("/signoffs/{class}/{on}", frame.Instructor, a.signoffsShow),
+		frame.Post("/signoffs/{class}/{on}/entries", frame.Instructor, a.signoffsEntries),
+		frame.Post("/signoffs/{class}/{on}/taught", frame.Instructor, a.signoffsTaught),
+		frame.Get("/stripes", frame.Instructor, a.stripesShow),
+		frame.Post("/stripes", frame.Instructor, a.stripesAward),
+		frame.Post("/stripes/{stripe}/withdraw", frame.Instructor, a.stripesWithdraw),
 
-		{"GET", "/students", instructor, a.studentsList},
-		{"GET", "/eligible", instructor, a.eligibleShow},
-		{"GET", "/students/new", owner, a.studentsNew},
-		{"POST", "/students/new", owner, a.studentsSave},
-		{"GET", "/students/import", owner, a.importShow},
-		{"POST", "/students/import", owner, a.importSave},
-		{"GET", "/students/export.csv", owner, a.studentsExport},
-		{"GET", "/students/{student}", instructor, a.studentsShow},
-		{"GET", "/students/{student}/edit", owner, a.studentsEdit},
-		{"POST", "/students/{student}/edit", owner, a.studentsSave},
-		{"POST", "/students/{student}/delete", owner, a.studentsDelete},
-		{"POST", "/students/{student}/enrol", owner, a.studentsEnrol},
-		{"POST", "/enrolments/{enrolment}/correct", owner, a.enrolmentsCorrect},
-		{"POST", "/enrolments/{enrolment}/end", owner, a.enrolmentsEnd},
-		{"POST", "/enrolments/{enrolment}/track", owner, a.enrolmentsTrack},
-		{"POST", "/enrolments/{enrolment}/merit", owner, a.enrolmentsMerit},
-		{"POST", "/enrolments/{enrolment}/adapt", owner, a.enrolmentsAdapt},
-		{"POST", "/adaptations/{adaptation}/end", owner, a.adaptationsEnd},
-		{"POST", "/enrolments/{enrolment}/waive", owner, a.enrolmentsWaive},
-		{"POST", "/enrolments/{enrolment}/word", instructor, a.enrolmentsWord},
-		{"POST", "/given/{given}/withdraw", owner, a.givenWithdraw},
+		frame.Get("/insights", frame.Owner, a.insightsShow),
+		frame.Get("/insights/forecasts", frame.Owner, a.forecastsShow),
+		frame.Get("/plan/{class}/{on}", frame.Instructor, a.planShow),
+		frame.Post("/plan/{class}/{on}/theme", frame.Instructor, a.planTheme),
+		frame.Get("/practice/{enrolment}", frame.Instructor, a.practiceShow),
+		frame.Post("/practice/{enrolment}/link", frame.Owner, a.practiceLink),
+		frame.Post("/practice/{enrolment}/answer", frame.Instructor, a.practiceAnswer),
+		frame.Post("/practice/{enrolment}/tick", frame.Instructor, a.practiceTick),
+		frame.Post("/practice/{enrolment}/clip", frame.Instructor, a.practiceClip),
+		frame.Post("/practice/{enrolment}/choice", frame.Instructor, a.practiceChoose),
+		frame.Post("/family-links/{link}/revoke", frame.Owner, a.practiceRevoke),
+		frame.Get("/family/{token}", frame.Family, a.familyShow),
+		frame.Get("/family/{token}/caller", frame.Family, a.familyCaller),
+		frame.Get("/family/{token}/result/{candidate}", frame.Family, a.familyResult),
+		frame.Post("/family/{token}/tick", frame.Family, a.familyTick),
+		frame.Post("/family/{token}/clip", frame.Family, a.familyClip),
+		frame.Post("/family/{token}/choice", frame.Family, a.familyChoose),
+		frame.Get("/caller/{rung}", frame.Instructor, a.callerShow),
+		frame.Get("/combinations", frame.Instructor, a.combinationsShow),
+		frame.Post("/combinations/drill", frame.Instructor, a.combinationsDrill),
 
-		{"POST", "/enrolments/{enrolment}/example", instructor, a.enrolmentsExample},
-		{"POST", "/enrolments/{enrolment}/signoff", instructor, a.enrolmentsSignOff},
-		{"POST", "/enrolments/{enrolment}/stripes", instructor, a.enrolmentsStripes},
-		{"POST", "/students/{student}/evidence", instructor, a.studentsEvidence},
+		frame.Get("/gradings", frame.Instructor, a.gradingsList),
+		frame.Get("/gradings/new", frame.Owner, a.gradingsNew),
+		frame.Post("/gradings/new", frame.Owner, a.gradingsSave),
+		frame.Get("/gradings/{grading}", frame.Instructor, a.gradingsShow),
+		frame.Get("/gradings/{grading}/edit", frame.Owner, a.gradingsEdit),
+		frame.Post("/gradings/{grading}/edit", frame.Owner, a.gradingsSave),
+		frame.Post("/gradings/{grading}/delete", frame.Owner, a.gradingsDelete),
+		frame.Post("/gradings/{grading}/candidates", frame.Owner, a.candidatesAdd),
+		frame.Post("/candidates/{candidate}/withdraw", frame.Owner, a.candidatesWithdraw),
+		frame.Post("/gradings/{grading}/begin", frame.Owner, a.gradingsBegin),
 
-		{"GET", "/classes", instructor, a.classesShow},
-		{"GET", "/classes/new", owner, a.classesNew},
-		{"POST", "/classes/new", owner, a.classesSave},
-		{"GET", "/classes/{class}/edit", owner, a.classesEdit},
-		{"POST", "/classes/{class}/edit", owner, a.classesSave},
-		{"POST", "/classes/{class}/delete", owner, a.classesDelete},
-		{"POST", "/closures/new", owner, a.closuresSave},
-		{"POST", "/closures/{closure}/delete", owner, a.closuresDelete},
-		{"GET", "/attendance/import", owner, a.attendanceImport},
-		{"POST", "/attendance/import", owner, a.attendanceRead},
-		{"GET", "/attendance/export.csv", owner, a.attendanceExport},
-		{"GET", "/register/{class}/{on}", instructor, a.registerShow},
-		{"POST", "/register/{class}/{on}", instructor, a.registerSave},
-		{"POST", "/register/{class}/{on}/entries", instructor, a.registerEntries},
-		{"GET", "/checkin/{class}/{on}", instructor, a.checkinShow},
-		{"POST", "/checkin/{class}/{on}", instructor, a.checkinNumber},
-		{"GET", "/signoffs/{class}/{on}", instructor, a.signoffsShow},
-		{"POST", "/signoffs/{class}/{on}/entries", instructor, a.signoffsEntries},
-		{"POST", "/signoffs/{class}/{on}/taught", instructor, a.signoffsTaught},
-		{"GET", "/stripes", instructor, a.stripesShow},
-		{"POST", "/stripes", instructor, a.stripesAward},
-		{"POST", "/stripes/{stripe}/withdraw", instructor, a.stripesWithdraw},
+		frame.Post("/groups/{group}/ring", frame.Owner, a.groupsMove),
 
-		{"GET", "/insights", owner, a.insightsShow},
-		{"GET", "/insights/forecasts", owner, a.forecastsShow},
-		{"GET", "/plan/{class}/{on}", instructor, a.planShow},
-		{"POST", "/plan/{class}/{on}/theme", instructor, a.planTheme},
-		{"GET", "/practice/{enrolment}", instructor, a.practiceShow},
-		{"POST", "/practice/{enrolment}/link", owner, a.practiceLink},
-		{"POST", "/practice/{enrolment}/answer", instructor, a.practiceAnswer},
-		{"POST", "/practice/{enrolment}/tick", instructor, a.practiceTick},
-		{"POST", "/practice/{enrolment}/clip", instructor, a.practiceClip},
-		{"POST", "/practice/{enrolment}/choice", instructor, a.practiceChoose},
-		{"POST", "/family-links/{link}/revoke", owner, a.practiceRevoke},
-		{"GET", "/family/{token}", family, a.familyShow},
-		{"GET", "/family/{token}/caller", family, a.familyCaller},
-		{"GET", "/family/{token}/result/{candidate}", family, a.familyResult},
-		{"POST", "/family/{token}/tick", family, a.familyTick},
-		{"POST", "/family/{token}/clip", family, a.familyClip},
-		{"POST", "/family/{token}/choice", family, a.familyChoose},
-		{"GET", "/caller/{rung}", instructor, a.callerShow},
-		{"GET", "/combinations", instructor, a.combinationsShow},
-		{"POST", "/combinations/drill", instructor, a.combinationsDrill},
+		frame.Get("/day/{grading}", frame.Instructor, a.dayShow),
+		frame.Post("/day/{grading}", frame.Owner, a.dayMake),
+		frame.Post("/day/{grading}/move", frame.Owner, a.dayMove),
+		frame.Post("/day/{grading}/groups", frame.Owner, a.dayGroups),
+		frame.Get("/officers", frame.Owner, a.officersShow),
+		frame.Post("/officers", frame.Owner, a.officersSave),
+		frame.Post("/officers/{officer}", frame.Owner, a.officersSave),
+		frame.Post("/officers/{officer}/delete", frame.Owner, a.officersDelete),
+		frame.Get("/checklist/{grading}", frame.Instructor, a.checklistShow),
+		frame.Post("/checklist/{grading}/write", frame.Owner, a.checklistWrite),
+		frame.Get("/pairs/{grading}", frame.Instructor, a.pairsShow),
+		frame.Post("/pairs/{grading}", frame.Owner, a.pairsMake),
+		frame.Get("/lineup/{grading}", frame.Instructor, a.lineupShow),
+		frame.Get("/belts/{grading}", frame.Owner, a.beltsShow),
+		frame.Get("/belts/{grading}/order.csv", frame.Owner, a.beltsOrder),
+		frame.Post("/belts/{grading}/stock", frame.Owner, a.beltsStock),
+		frame.Get("/papers/{grading}", frame.Instructor, a.papersShow),
+		frame.Get("/papers/{grading}/{kind}", frame.Instructor, a.papersFile),
+		frame.Post("/papers/{grading}/letters", frame.Owner, a.papersLetters),
+		frame.Get("/gradings/{grading}/results.xlsx", frame.Owner, a.resultsXLSX),
+		frame.Get("/gradings/{grading}/grading.json", frame.Owner, a.gradingFile),
+		frame.Get("/files/calendar.ics", frame.Instructor, a.calendarFile),
+		frame.Get("/files/school.jsonl", frame.Owner, a.schoolFile),
+		frame.Get("/students/{student}/record", frame.Owner, a.recordShow),
+		frame.Get("/students/{student}/record.json", frame.Owner, a.recordExport),
+		frame.Post("/students/{student}/record/erase", frame.Owner, a.recordErase),
+		frame.Get("/backups", frame.Owner, a.backupsShow),
+		frame.Post("/backups", frame.Owner, a.backupsMake),
+		frame.Get("/backups/{name}", frame.Owner, a.backupsFile),
+		frame.Get("/settings", frame.Owner, a.settingsShow),
+		frame.Post("/settings", frame.Owner, a.settingsSave),
+		frame.Get("/outbox", frame.Owner, a.outboxShow),
+		frame.Get("/outbox/{message}", frame.Owner, a.outboxMessage),
+		frame.Get("/outbox/{message}/message.eml", frame.Owner, a.outboxEML),
+		frame.Post("/outbox/{message}", frame.Owner, a.outboxSettle),
+		frame.Post("/outbox/send", frame.Owner, a.outboxSend),
 
-		{"GET", "/gradings", instructor, a.gradingsList},
-		{"GET", "/gradings/new", owner, a.gradingsNew},
-		{"POST", "/gradings/new", owner, a.gradingsSave},
-		{"GET", "/gradings/{grading}", instructor, a.gradingsShow},
-		{"GET", "/gradings/{grading}/edit", owner, a.gradingsEdit},
-		{"POST", "/gradings/{grading}/edit", owner, a.gradingsSave},
-		{"POST", "/gradings/{grading}/delete", owner, a.gradingsDelete},
-		{"POST", "/gradings/{grading}/candidates", owner, a.candidatesAdd},
-		{"POST", "/candidates/{candidate}/withdraw", owner, a.candidatesWithdraw},
-		{"POST", "/gradings/{grading}/begin", owner, a.gradingsBegin},
+		frame.Get("/head/{grading}", frame.Instructor, a.headShow),
+		frame.Get("/head/{grading}/live", frame.Instructor, a.headLive),
+		frame.Post("/gradings/{grading}/codes", frame.Owner, a.codesMake),
+		frame.Post("/gradings/{grading}/close", frame.Owner, a.gradingsClose),
+		frame.Post("/seats/{seat}/end", frame.Owner, a.seatsEnd),
+		frame.Get("/join", frame.Anyone, a.joinShow),
+		frame.Get("/join/{code}", frame.Anyone, a.joinShow).Limited(joining),
+		frame.Post("/join", frame.Anyone, a.joinSave).Limited(joining),
+		frame.Post("/leave", frame.Anyone, a.joinLeave),
 
-		{"POST", "/groups/{group}/ring", owner, a.groupsMove},
+		frame.Get("/scoring/{examiner}/{group}", frame.Examiner, a.scoringShow),
+		frame.Get("/scoring/{examiner}/{group}/state", frame.Examiner, a.scoringState),
+		frame.Get("/scoring/{examiner}/{group}/live", frame.Examiner, a.scoringLive),
+		frame.Post("/scoring/{examiner}/{group}/marks", frame.Examiner, a.scoringMarks),
+		frame.Post("/scoring/{examiner}/{group}/faults", frame.Examiner, a.scoringFaults),
+		frame.Post("/scoring/{examiner}/{group}/sign", frame.Examiner, a.scoringSign),
+		frame.Post("/scoring/{examiner}/{group}/reopen", frame.Examiner, a.scoringReopen),
+		frame.Get("/paper/{examiner}/{group}", frame.Examiner, a.paperShow),
+		frame.Post("/paper/{examiner}/{group}/checked", frame.Examiner, a.paperChecked),
 
-		{"GET", "/day/{grading}", instructor, a.dayShow},
-		{"POST", "/day/{grading}", owner, a.dayMake},
-		{"POST", "/day/{grading}/move", owner, a.dayMove},
-		{"POST", "/day/{grading}/groups", owner, a.dayGroups},
-		{"GET", "/officers", owner, a.officersShow},
-		{"POST", "/officers", owner, a.officersSave},
-		{"POST", "/officers/{officer}", owner, a.officersSave},
-		{"POST", "/officers/{officer}/delete", owner, a.officersDelete},
-		{"GET", "/checklist/{grading}", instructor, a.checklistShow},
-		{"POST", "/checklist/{grading}/write", owner, a.checklistWrite},
-		{"GET", "/pairs/{grading}", instructor, a.pairsShow},
-		{"POST", "/pairs/{grading}", owner, a.pairsMake},
-		{"GET", "/lineup/{grading}", instructor, a.lineupShow},
-		{"GET", "/belts/{grading}", owner, a.beltsShow},
-		{"GET", "/belts/{grading}/order.csv", owner, a.beltsOrder},
-		{"POST", "/belts/{grading}/stock", owner, a.beltsStock},
-		{"GET", "/papers/{grading}", instructor, a.papersShow},
-		{"GET", "/papers/{grading}/{kind}", instructor, a.papersFile},
-		{"POST", "/papers/{grading}/letters", owner, a.papersLetters},
-		{"GET", "/gradings/{grading}/results.xlsx", owner, a.resultsXLSX},
-		{"GET", "/gradings/{grading}/grading.json", owner, a.gradingFile},
-		{"GET", "/files/calendar.ics", instructor, a.calendarFile},
-		{"GET", "/files/school.jsonl", owner, a.schoolFile},
-		{"GET", "/students/{student}/record", owner, a.recordShow},
-		{"GET", "/students/{student}/record.json", owner, a.recordExport},
-		{"POST", "/students/{student}/record/erase", owner, a.recordErase},
-		{"GET", "/backups", owner, a.backupsShow},
-		{"POST", "/backups", owner, a.backupsMake},
-		{"GET", "/backups/{name}", owner, a.backupsFile},
-		{"GET", "/settings", owner, a.settingsShow},
-		{"POST", "/settings", owner, a.settingsSave},
-		{"GET", "/outbox", owner, a.outboxShow},
-		{"GET", "/outbox/{message}", owner, a.outboxMessage},
-		{"GET", "/outbox/{message}/message.eml", owner, a.outboxEML},
-		{"POST", "/outbox/{message}", owner, a.outboxSettle},
-		{"POST", "/outbox/send", owner, a.outboxSend},
+		frame.Get("/ring/{ring}", frame.Ringside, a.ringShow),
+		frame.Get("/ring/{ring}/live", frame.Ringside, a.ringLive),
+		frame.Get("/ring/{ring}/again", frame.Ringside, a.ringAgain),
+		frame.Post("/ring/{ring}/call", frame.Ringside, a.ringCall),
+		frame.Post("/ring/{ring}/clock", frame.Ringside, a.ringClock),
+		frame.Get("/bouts/{ring}", frame.Ringside, a.boutsShow),
+		frame.Post("/bouts/{ring}", frame.Ringside, a.boutsBegin),
+		frame.Post("/bouts/{ring}/events", frame.Ringside, a.boutsEvents),
+		frame.Post("/bouts/{ring}/faults", frame.Ringside, a.boutsFaults),
 
-		{"GET", "/head/{grading}", instructor, a.headShow},
-		{"GET", "/head/{grading}/live", instructor, a.headLive},
-		{"POST", "/gradings/{grading}/codes", owner, a.codesMake},
-		{"POST", "/gradings/{grading}/close", owner, a.gradingsClose},
-		{"POST", "/seats/{seat}/end", owner, a.seatsEnd},
-		{"GET", "/join", anyone, a.joinShow},
-		{"GET", "/join/{code}", anyone, a.joinShow},
-		{"POST", "/join", anyone, a.joinSave},
-		{"POST", "/leave", anyone, a.joinLeave},
-		{"GET", "/now", anyone, a.nowShow},
-
-		{"GET", "/scoring/{examiner}/{group}", examiner, a.scoringShow},
-		{"GET", "/scoring/{examiner}/{group}/state", examiner, a.scoringState},
-		{"GET", "/scoring/{examiner}/{group}/live", examiner, a.scoringLive},
-		{"POST", "/scoring/{examiner}/{group}/marks", examiner, a.scoringMarks},
-		{"POST", "/scoring/{examiner}/{group}/faults", examiner, a.scoringFaults},
-		{"POST", "/scoring/{examiner}/{group}/sign", examiner, a.scoringSign},
-		{"POST", "/scoring/{examiner}/{group}/reopen", examiner, a.scoringReopen},
-		{"GET", "/paper/{examiner}/{group}", examiner, a.paperShow},
-		{"POST", "/paper/{examiner}/{group}/checked", examiner, a.paperChecked},
-
-		{"GET", "/ring/{ring}", ringside, a.ringShow},
-		{"GET", "/ring/{ring}/live", ringside, a.ringLive},
-		{"GET", "/ring/{ring}/again", ringside, a.ringAgain},
-		{"POST", "/ring/{ring}/call", ringside, a.ringCall},
-		{"POST", "/ring/{ring}/clock", ringside, a.ringClock},
-		{"GET", "/bouts/{ring}", ringside, a.boutsShow},
-		{"POST", "/bouts/{ring}", ringside, a.boutsBegin},
-		{"POST", "/bouts/{ring}/events", ringside, a.boutsEvents},
-		{"POST", "/bouts/{ring}/faults", ringside, a.boutsFaults},
-
-		{"GET", "/review/{grading}", owner, a.reviewShow},
-		{"POST", "/review/{grading}/decide", owner, a.reviewDecide},
-		{"POST", "/review/{grading}/agree", owner, a.reviewAgree},
-		{"POST", "/review/{grading}/hold", owner, a.reviewHold},
-		{"POST", "/review/{grading}/undo", owner, a.reviewUndo},
-		{"POST", "/review/{grading}/fault", owner, a.reviewFault},
-		{"POST", "/review/{grading}/announce", owner, a.reviewAnnounce},
-		{"POST", "/review/{grading}/announce-at", owner, a.reviewAnnounceAt},
-		{"POST", "/review/{grading}/correct", owner, a.reviewCorrect},
-		{"POST", "/review/{grading}/referral", owner, a.reviewReferral},
-		{"GET", "/result/{candidate}", owner, a.resultShow},
-		{"GET", "/lab/{grading}", owner, a.labShow},
-		{"GET", "/trail", owner, a.trailShow},
-
-		{"GET", "/static/*", anyone, a.static},
-		{"GET", "/sw.js", anyone, a.worker},
+		frame.Get("/review/{grading}", frame.Owner, a.reviewShow),
+		frame.Post("/review/{grading}/decide", frame.Owner, a.reviewDecide),
+		frame.Post("/review/{grading}/agree", frame.Owner, a.reviewAgree),
+		frame.Post("/review/{grading}/hold", frame.Owner, a.reviewHold),
+		frame.Post("/review/{grading}/undo", frame.Owner, a.reviewUndo),
+		frame.Post("/review/{grading}/fault", frame.Owner, a.reviewFault),
+		frame.Post("/review/{grading}/announce", frame.Owner, a.reviewAnnounce),
+		frame.Post("/review/{grading}/announce-at", frame.Owner, a.reviewAnnounceAt),
+		frame.Post("/review/{grading}/correct", frame.Owner, a.reviewCorrect),
+		frame.Post("/review/{grading}/referral", frame.Owner, a.reviewReferral),
+		frame.Get("/result/{candidate}", frame.Owner, a.resultShow),
+		frame.Get("/lab/{grading}", frame.Owner, a.labShow),
+		frame.Get("/trail", frame.Owner, a.trailShow),
 	}
 }
-
-// Bounds on what a request may take. There is no write timeout: streams will come.
-const (
-	maxBody       = 8 << 20 // bytes; the curriculum of 3,000 techniques, or a CSV of 40,000 students
-	headerTimeout = 10 * time.Second
-	readTimeout   = 60 * time.Second
-	idleTimeout   = 2 * time.Minute
-	maxHeader     = 32 << 10
-)
 
 // New returns the whole application over a store, for those whom access lets in. It fails when a template does not parse
 // or a route has no role.
-func New(s *store.Store, log *slog.Logger, access Access) (http.Handler, error) {
-	a := &app{store: s, log: log, access: access}
-	a.sessions = a.sessionManager(access)
-	if err := a.parse(); err != nil {
-		return nil, err
-	}
-	r := chi.NewRouter()
-	r.Use(a.recoverer, a.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(maxBody), middleware.GetHead, a.sessions.LoadAndSave, a.whoever)
-	slow := a.slowDown()
-	joining := httprate.LimitBy(codeTries, triesInterval, address)
-	guessing := httprate.LimitBy(linkTries, triesInterval, address)
-	for _, rt := range a.routes() {
-		switch rt.may {
-		case anyone, family, owner, instructor, examiner, ringside:
-		default:
-			panic("the route " + rt.method + " " + rt.path + " declares no role")
-		}
-		handle := http.Handler(a.guard(rt.may, rt.handle))
-		if rt.may == family {
-			handle = guessing(handle)
-		}
-		if rt.path == "/join" && rt.method == http.MethodPost || rt.path == "/join/{code}" {
-			handle = joining(handle)
-		}
-		if rt.method == http.MethodPost && (rt.path == "/sign-in" || rt.path == "/welcome") {
-			handle = slow(handle)
-		}
-		r.Method(rt.method, rt.path, handle)
-	}
-	r.NotFound(func(w http.ResponseWriter, r *http.Request) { a.fail(w, r, store.ErrNotFound) })
-	r.MethodNotAllowed(func(w http.ResponseWriter, r *http.Request) {
-		a.message(w, r, http.StatusMethodNotAllowed, "This address takes no such request", "The page you came from may be out of date; go back and load it again.")
-	})
-	return r, nil
+func New(s *store.Store, log *slog.Logger, access frame.Access) (http.Handler, error) {
+	fr := frame.New(s, log, access)
+	return fr.Handler(parts.Chapter(), chapters(fr, s)...)
 }
 
-// NewServer is New with the bounds a server needs.
-func NewServer(h http.Handler, log *slog.Logger) *http.Server {
-	stop := make(chan struct{})
-	server := &http.Server{
-		BaseContext: func(net.Listener) context.Context {
-			return context.WithValue(context.Background(), stoppingKey{}, stop)
-		},
-		Handler: h, ReadHeaderTimeout: headerTimeout, ReadTimeout: readTimeout, IdleTimeout: idleTimeout, MaxHeaderBytes: maxHeader,
-		ErrorLog: slog.NewLogLogger(log.Handler(), slog.LevelWarn),
-	}
-	server.RegisterOnShutdown(sync.OnceFunc(func() { close(stop) }))
-	return server
-}
-
-// policy lets a page load only what ships with the application, run no inline script or
-// style, and be framed by nobody.
-const policy = "default-src 'none'; script-src 'self'; style-src 'self'; img-src 'self' data:; font-src 'self'; connect-src 'self'; worker-src 'self'; manifest-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'"
-
-func (a *app) secure(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		h := w.Header()
-		h.Set("Content-Security-Policy", policy)
-		h.Set("X-Content-Type-Options", "nosniff")
-		h.Set("Referrer-Policy", "same-origin")
-		h.Set("Cross-Origin-Opener-Policy", "same-origin")
-		h.Set("Cache-Control", "no-store") // pages hold children's data; static files say otherwise
-		next.ServeHTTP(w, r)
-	})
-}
-
-// recoverer turns a panic into a page and a log line; nothing is half-written, because
-// every write is one transaction.
-func (a *app) recoverer(next http.Handler) http.Handler {
-	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
-		defer func() {
-			if v := recover(); v != nil {
-				if v == http.ErrAbortHandler {
-					panic(v)
-				}
-				a.log.Error("a handler gave up", "panic", v, "path", r.URL.Path)
-				a.message(w, r, http.StatusInternalServerError, "Something went wrong here", "Nothing was changed. Go back and try again; the log says more.")
-			}
-		}()
-		next.ServeHTTP(w, r)
-	})
+// chapters are those of the job, and the frame they stand in.
+func chapters(fr *frame.Frame, s *store.Store) []frame.Chapter {
+	a := &app{Parts: parts.New(fr, s), store: s}
+	return []frame.Chapter{fr.Chapter(), a.chapter()}
 }

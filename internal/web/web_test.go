@@ -26,6 +26,9 @@ import (
 func TestEveryScreenHasItsFiles(t *testing.T) {
 	files, err := filepath.Glob("*.go")
 	require.NoError(t, err)
+	more, err := filepath.Glob("parts/*.go")
+	require.NoError(t, err)
+	files = append(files, more...)
 	var code strings.Builder
 	for _, f := range files {
 		if !strings.HasSuffix(f, "_test.go") {
@@ -34,18 +37,28 @@ func TestEveryScreenHasItsFiles(t *testing.T) {
 			code.Write(text)
 		}
 	}
-	for _, s := range web.Screens {
-		assert.FileExists(t, "templates/"+s+".html")
-		own, err := os.ReadFile("static/" + web.ScriptOf(s))
+	templates, err := filepath.Glob("*.html")
+	require.NoError(t, err)
+	require.NotEmpty(t, templates)
+	for _, s := range templates {
+		assert.Contains(t, code.String(), fmt.Sprintf("Screen: %q", strings.TrimSuffix(s, ".html")), "no handler shows this screen")
+	}
+	scripts, err := filepath.Glob("*.js")
+	require.NoError(t, err)
+	for _, s := range scripts {
+		own, err := os.ReadFile(s)
 		require.NoError(t, err)
-		assert.NotEqual(t, `import "./lib/shell.js";`, strings.TrimSpace(string(own)), "%s has a script that does nothing of its own", s)
-		assert.Contains(t, code.String(), fmt.Sprintf("Screen: %q", s), "no handler shows this screen")
+		assert.NotEqual(t, `import "./lib/shell.js";`, strings.TrimSpace(string(own)), "%s does nothing of its own", s)
+		assert.FileExists(t, strings.TrimSuffix(s, ".js")+".html")
 	}
 }
 
 func TestTemplatesHoldNoInlineScriptOrStyle(t *testing.T) {
-	files, err := filepath.Glob("templates/*.html")
+	files, err := filepath.Glob("*.html")
 	require.NoError(t, err)
+	more, err := filepath.Glob("*/*.html")
+	require.NoError(t, err)
+	files = append(files, more...)
 	bad := regexp.MustCompile(`(?i)\sstyle\s*=|<style|\son[a-z]+\s*=|javascript:|<script(?:[^>]*)>[^<]|https?://`)
 	for _, f := range files {
 		text, err := os.ReadFile(f)

@@ -28,6 +28,7 @@ import (
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/frame"
 )
 
 // Ctx and Me are what the tests ask the store with.
@@ -62,7 +63,7 @@ func HouseOf(t testing.TB, x *furnished) *House {
 	s, err := store.Open(Ctx, path, Clock)
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
-	h, err := web.New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), web.Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}})
+	h, err := web.New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), frame.Access{Everybody: &store.Person{Name: "owner", Role: store.Owner}})
 	require.NoError(t, err)
 	return &House{Handler: h, T: t, Store: s, Path: path}
 }

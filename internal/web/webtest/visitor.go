@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/frame"
 )
 
 // Visitor is a browser with a cookie.
@@ -49,7 +50,7 @@ func (v *Visitor) SignIn(name, password string) *httptest.ResponseRecorder {
 // ClosedHouse is a furnished school where people sign in.
 func ClosedHouse(t *testing.T) (*House, func() *Visitor) {
 	h := NewHouse(t).Furnish()
-	closed, err := web.New(h.Store, slog.New(slog.DiscardHandler), web.Access{})
+	closed, err := web.New(h.Store, slog.New(slog.DiscardHandler), frame.Access{})
 	require.NoError(t, err)
 	return h, func() *Visitor { return &Visitor{T: t, H: closed} }
 }

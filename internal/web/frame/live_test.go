@@ -1,4 +1,4 @@
-package web
+package frame
 
 import (
 	"testing"
@@ -9,11 +9,11 @@ import (
 
 // TestAHubForgetsNobody: a device that is far behind is told to read all again, and streams are bounded.
 func TestAHubForgetsNobody(t *testing.T) {
-	h := &hub{}
+	h := &Hub{}
 	ch, leave, ok := h.listen("a")
 	require.True(t, ok)
 	for i := range 3 * behind {
-		h.tell("a", i)
+		h.Tell("a", i)
 	}
 	last := ""
 	for len(ch) > 0 {

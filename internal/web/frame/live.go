@@ -1,4 +1,4 @@
-package web
+package frame
 
 import (
 	"context"
@@ -9,9 +9,9 @@ import (
 	"time"
 )
 
-// hub tells open pages what has changed. It lives in this one process; what it tells of is on
+// Hub tells open pages what has changed. It lives in this one process; what it tells of is on
 // the disk already, and a page that missed something reads all of it again.
-type hub struct {
+type Hub struct {
 	mu      sync.Mutex
 	streams map[string]map[chan []byte]bool // topic → who listens
 	present map[string]int                  // examiner → devices that listen
@@ -28,7 +28,7 @@ const (
 // resync tells a page that it missed something.
 var resync = []byte(`{"resync":true}`)
 
-func (h *hub) listen(topic string) (chan []byte, func(), bool) {
+func (h *Hub) listen(topic string) (chan []byte, func(), bool) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	if h.open >= mostStreams {
@@ -54,9 +54,9 @@ func (h *hub) listen(topic string) (chan []byte, func(), bool) {
 	}, true
 }
 
-// tell sends a message to all who listen to a topic. Whoever is too far behind is told to read
+// Tell sends a message to all who listen to a topic. Whoever is too far behind is told to read
 // all again in its place.
-func (h *hub) tell(topic string, message any) {
+func (h *Hub) Tell(topic string, message any) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	if len(h.streams[topic]) == 0 {
@@ -75,8 +75,8 @@ func (h *hub) tell(topic string, message any) {
 	}
 }
 
-// attend counts a device of an examiner in, until the answer is called.
-func (h *hub) attend(examiner string, by int) {
+// Attend counts a device of an examiner in, until the answer is called.
+func (h *Hub) Attend(examiner string, by int) {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	if h.present == nil {
@@ -87,7 +87,7 @@ func (h *hub) attend(examiner string, by int) {
 	}
 }
 
-func (h *hub) attending() map[string]int {
+func (h *Hub) Attending() map[string]int {
 	h.mu.Lock()
 	defer h.mu.Unlock()
 	out := map[string]int{}
@@ -98,9 +98,11 @@ func (h *hub) attending() map[string]int {
 }
 
 // Topics.
-func gradingTopic(id string) string            { return "grading " + id }
-func ringTopic(id string) string               { return "ring " + id }
-func tableTopic(examiner, group string) string { return "table " + examiner + " " + group }
+func GradingTopic(id string) string { return "grading " + id }
+
+func RingTopic(id string) string { return "ring " + id }
+
+func TableTopic(examiner, group string) string { return "table " + examiner + " " + group }
 
 type stoppingKey struct{}
 
@@ -110,14 +112,14 @@ func stopping(ctx context.Context) <-chan struct{} {
 	return ch
 }
 
-// stream keeps a page told. first is sent at once; each message of the topics is sent as make
+// Stream keeps a page told. first is sent at once; each message of the topics is sent as make
 // turns it out, nil sends nothing. Between two sends there are at least pause.
-func (a *app) stream(w http.ResponseWriter, r *http.Request, topics []string, first func() (any, error), turn func([]byte) (any, error), pause time.Duration) {
+func (fr *Frame) Stream(w http.ResponseWriter, r *http.Request, topics []string, first func() (any, error), turn func([]byte) (any, error), pause time.Duration) {
 	all := make(chan []byte, behind)
 	quit := make(chan struct{})
 	defer close(quit)
 	for _, t := range topics {
-		ch, leave, ok := a.hub.listen(t)
+		ch, leave, ok := fr.Hub.listen(t)
 		if !ok {
 			http.Error(w, "Too many pages are open; close some and load this one again.", http.StatusServiceUnavailable)
 			return
@@ -140,7 +142,7 @@ func (a *app) stream(w http.ResponseWriter, r *http.Request, topics []string, fi
 	}
 	begin, err := first()
 	if err != nil {
-		a.failJSON(w, r, err)
+		fr.FailJSON(w, r, err)
 		return
 	}
 	line := http.NewResponseController(w)
@@ -151,7 +153,7 @@ func (a *app) stream(w http.ResponseWriter, r *http.Request, topics []string, fi
 	send := func(v any) bool {
 		text, err := json.Marshal(v)
 		if err != nil {
-			a.log.Error("a stream could not be written", "error", err)
+			fr.Log.Error("a stream could not be written", "error", err)
 			return false
 		}
 		_ = line.SetWriteDeadline(time.Now().Add(writeWithin))
@@ -172,7 +174,7 @@ func (a *app) stream(w http.ResponseWriter, r *http.Request, topics []string, fi
 		case <-stopping(r.Context()):
 			return
 		case <-beat.C:
-			if !a.stillMay(r) {
+			if !fr.stillMay(r) {
 				send(map[string]bool{"ended": true})
 				return
 			}
@@ -183,7 +185,7 @@ func (a *app) stream(w http.ResponseWriter, r *http.Request, topics []string, fi
 		case m := <-all:
 			v, err := turn(m)
 			if err != nil {
-				a.log.Error("a stream could not be read", "error", err)
+				fr.Log.Error("a stream could not be read", "error", err)
 				return
 			}
 			if v != nil && !send(v) {
@@ -209,6 +211,6 @@ func (a *app) stream(w http.ResponseWriter, r *http.Request, topics []string, fi
 }
 
 // nowShow is the server's clock, for devices whose own differ.
-func (a *app) nowShow(w http.ResponseWriter, r *http.Request) {
-	sendJSON(w, http.StatusOK, map[string]int64{"now": a.store.Now().UnixMilli()})
+func (fr *Frame) nowShow(w http.ResponseWriter, r *http.Request) {
+	SendJSON(w, http.StatusOK, map[string]int64{"now": fr.records.Now().UnixMilli()})
 }

@@ -1,0 +1,32 @@
+package web
+
+import (
+	"embed"
+	"html/template"
+	"sync"
+
+	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
+)
+
+//go:embed *.html *.js
+var files embed.FS
+
+// app is what all handlers share.
+type app struct {
+	*parts.Parts
+	store  *store.Store
+	groups sync.Map // group → grading
+}
+
+// chapter is what is not yet a chapter of its own.
+func (a *app) chapter() frame.Chapter {
+	functions := template.FuncMap{}
+	for _, more := range []template.FuncMap{curriculumFunctions(), peopleFunctions(), classesFunctions(), gradingsFunctions(), a.reviewFunctions()} {
+		for name, f := range more {
+			functions[name] = f
+		}
+	}
+	return frame.Chapter{Routes: a.routes(), Files: files, Functions: functions}
+}

@@ -1,0 +1,134 @@
+package frame
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"errors"
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/store"
+)
+
+// Form is what people typed and what is wrong with it.
+type Form struct {
+	Values   url.Values
+	Problems check.Problems
+	General  string
+	Of       string // which form it is where a page has several; empty for the only one
+}
+
+// For is the form as typed when it is the one so called, and an empty one otherwise.
+func (f Form) For(of string) Form {
+	if f.Of != of {
+		return Form{Of: of}
+	}
+	return f
+}
+
+// Get is the typed value of a field.
+func (f Form) Get(name string) string { return f.Values.Get(name) }
+
+// Has reports whether a field has a value among several.
+func (f Form) Has(name, value string) bool { return slices.Contains(f.Values[name], value) }
+
+// Problem is what is wrong with a field.
+func (f Form) Problem(name string) string { return f.Problems.Of(name) }
+
+type Option struct{ Value, Label string }
+
+// field is one labelled input for the partials.
+type field struct {
+	Form                    Form
+	Name, Label, Type, Hint string
+	Options                 []Option
+}
+
+// ID is the field's name within the page.
+func (f field) ID() string {
+	if f.Form.Of == "" {
+		return f.Name
+	}
+	return f.Name + "-" + f.Form.Of
+}
+
+// Values makes form values from pairs.
+func Values(pairs ...string) url.Values {
+	v := url.Values{}
+	for i := 0; i+1 < len(pairs); i += 2 {
+		v.Add(pairs[i], pairs[i+1])
+	}
+	return v
+}
+
+func Options[T ~string](list []T, words func(T) string) (out []Option) {
+	for _, x := range list {
+		out = append(out, Option{string(x), words(x)})
+	}
+	return out
+}
+
+// Posted reads a form and says who sent it. The digest covers all that was typed, so that
+// the same form sent twice is answered once.
+func Posted(r *http.Request) (url.Values, store.By, error) {
+	var err error
+	if strings.HasPrefix(r.Header.Get("Content-Type"), "multipart/form-data") {
+		err = r.ParseMultipartForm(MaxBody)
+	} else {
+		err = r.ParseForm()
+	}
+	if err != nil {
+		var large *http.MaxBytesError
+		if errors.As(err, &large) {
+			return nil, store.By{}, err
+		}
+		return nil, store.By{}, check.Problems{{Field: "form", Text: "could not be read; load the page again"}}
+	}
+	v := r.PostForm
+	id := v.Get("request")
+	v.Del("request")
+	sum := sha256.Sum256([]byte(r.URL.Path + "?" + v.Encode()))
+	return v, store.By{Actor: ActorOf(r), Request: id, Digest: hex.EncodeToString(sum[:])}, nil
+}
+
+// Save runs a form's write. On success it goes to the address that next gives; what is wrong
+// with the fields goes back to again, which shows the form with its input kept.
+func (fr *Frame) Save(w http.ResponseWriter, r *http.Request, write func(url.Values, store.By) (store.Done, error), next func(store.Done) string, again func(status int, f Form)) {
+	v, by, err := Posted(r)
+	if err != nil {
+		fr.Fail(w, r, err)
+		return
+	}
+	done, err := write(v, by)
+	if err == nil {
+		to := next(done)
+		mark := "?"
+		if strings.Contains(to, "?") {
+			mark = "&"
+		}
+		to, anchor, _ := strings.Cut(to, "#")
+		if to += mark + "done=" + done.Audit; anchor != "" {
+			to += "#" + anchor
+		}
+		http.Redirect(w, r, to, http.StatusSeeOther)
+		return
+	}
+	var problems check.Problems
+	var refused *store.Refused
+	var invalid *store.InvalidCurriculum
+	status, _, text := Explain(err)
+	switch {
+	case again != nil && errors.As(err, &problems):
+		again(status, Form{Values: v, Problems: problems})
+	case again != nil && (errors.As(err, &refused) || errors.As(err, &invalid)):
+		again(status, Form{Values: v, General: text})
+	default:
+		fr.Fail(w, r, err)
+	}
+}
+
+// To is a constant next address.
+func To(address string) func(store.Done) string { return func(store.Done) string { return address } }

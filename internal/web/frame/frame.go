@@ -1,0 +1,288 @@
+// Package frame is what every screen stands in: the page and its form, routes and who may use them, who
+// is there, errors, streams, entries, downloads. It knows no screen.
+package frame
+
+import (
+	"context"
+	"crypto/sha256"
+	"embed"
+	"encoding/hex"
+	"fmt"
+	"html/template"
+	"io/fs"
+	"log/slog"
+	"maps"
+	"net/http"
+	"path"
+	"slices"
+	"strings"
+	"sync/atomic"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/go-chi/chi/v5"
+	"github.com/go-chi/chi/v5/middleware"
+
+	"velvetladder/internal/chart"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/store"
+)
+
+//go:embed *.html static
+var files embed.FS
+
+// Frame is what all chapters share.
+type Frame struct {
+	records   Records
+	Log       *slog.Logger
+	Access    Access
+	Sessions  *scs.SessionManager
+	Hub       Hub
+	peopled   atomic.Bool // there is an account
+	templates map[string]*template.Template
+	static    map[string]file // address below the version → where it is
+	version   string          // of the static files, part of their address
+}
+
+// Records is what the frame asks of the store.
+type Records interface {
+	Book(ctx context.Context, program string) (*curriculum.Book, error)
+	Ladder(ctx context.Context, program string) ([]store.LadderRung, error)
+	Now() time.Time
+	People(ctx context.Context) ([]store.Person, error)
+	Person(ctx context.Context, id string) (store.Person, error)
+	Programs(ctx context.Context) ([]curriculum.Program, error)
+	Rung(ctx context.Context, id string) (curriculum.Rung, error)
+	School(ctx context.Context) (string, error)
+	Seated(ctx context.Context, id string) (store.Seat, error)
+	Sessions() *store.Sessions
+	Trail(ctx context.Context, id string) (store.Entry, error)
+	Undo(ctx context.Context, by store.By, entry string) (store.Done, error)
+}
+
+// Chapter is what a chapter of the job brings into the house.
+type Chapter struct {
+	Routes    []Route
+	Files     fs.FS            // NAME.html of every screen, NAME.js where it has a script; partials.html where screens share pieces
+	Functions template.FuncMap // of its templates
+}
+
+// file is a static file.
+type file struct {
+	fs   fs.FS
+	name string
+}
+
+// New is a frame without chapters.
+func New(records Records, log *slog.Logger, access Access) *Frame {
+	fr := &Frame{records: records, Log: log, Access: access}
+	fr.Sessions = fr.sessionManager(access)
+	return fr
+}
+
+// Chapter is what the frame itself answers.
+func (fr *Frame) Chapter() Chapter {
+	return Chapter{Files: files, Routes: []Route{
+		Post("/undo", Owner, fr.undo),
+		Get("/now", Anyone, fr.nowShow),
+		Get("/static/*", Anyone, fr.serveStatic),
+		Get("/sw.js", Anyone, fr.worker),
+	}}
+}
+
+// Handler is the whole application. shared are chapters whose partials every template knows. It fails when
+// a template does not parse, and panics where a route has no role.
+func (fr *Frame) Handler(shared Chapter, chapters ...Chapter) (http.Handler, error) {
+	chapters = append([]Chapter{shared}, chapters...)
+	if err := fr.gather(chapters); err != nil {
+		return nil, err
+	}
+	if err := fr.parse(shared, chapters); err != nil {
+		return nil, err
+	}
+	r := chi.NewRouter()
+	r.Use(fr.recoverer, fr.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(MaxBody), middleware.GetHead, fr.Sessions.LoadAndSave, fr.whoever)
+	guessing := fr.ByAddress(linkTries)
+	for _, c := range chapters {
+		for _, x := range c.Routes {
+			if !slices.Contains(roles, x.May) {
+				panic("the route " + x.Method + " " + x.Path + " declares no role")
+			}
+			handle := http.Handler(fr.guard(x.May, x.Handle))
+			if x.May == Family {
+				handle = guessing(handle)
+			}
+			if x.Limit != nil {
+				handle = x.Limit(handle)
+			}
+			r.Method(x.Method, x.Path, handle)
+		}
+	}
+	r.NotFound(func(w http.ResponseWriter, r *http.Request) { fr.Fail(w, r, store.ErrNotFound) })
+	r.MethodNotAllowed(func(w http.ResponseWriter, r *http.Request) {
+		fr.Message(w, r, http.StatusMethodNotAllowed, "This address takes no such request", "The page you came from may be out of date; go back and load it again.")
+	})
+	return r, nil
+}
+
+// gather finds the static files, those of the frame and the scripts of the chapters' screens, and names
+// their version.
+func (fr *Frame) gather(chapters []Chapter) error {
+	fr.static = map[string]file{}
+	err := fs.WalkDir(files, "static", func(name string, d fs.DirEntry, err error) error {
+		if err == nil && !d.IsDir() {
+			fr.static[strings.TrimPrefix(name, "static/")] = file{files, name}
+		}
+		return err
+	})
+	if err != nil {
+		return err
+	}
+	for _, c := range chapters {
+		scripts, err := fs.Glob(c.Files, "*.js")
+		if err != nil {
+			return err
+		}
+		for _, name := range scripts {
+			fr.static["js/"+name] = file{c.Files, name}
+		}
+	}
+	sum := sha256.New()
+	for _, name := range slices.Sorted(maps.Keys(fr.static)) {
+		text, err := fs.ReadFile(fr.static[name].fs, fr.static[name].name)
+		if err != nil {
+			return err
+		}
+		fmt.Fprintln(sum, name, len(text))
+		sum.Write(text)
+	}
+	fr.version = hex.EncodeToString(sum.Sum(nil))[:12]
+	return nil
+}
+
+// partials is the file of a chapter's shared pieces.
+const partials = "partials.html"
+
+// parse reads every template: the layout with the shared pieces, for each chapter its functions and
+// pieces on top, for each screen its own.
+func (fr *Frame) parse(shared Chapter, chapters []Chapter) error {
+	layout, err := template.New("layout.html").Funcs(fr.functions()).Funcs(shared.Functions).ParseFS(files, "layout.html", partials)
+	if err != nil {
+		return err
+	}
+	if _, err := fs.Stat(shared.Files, partials); err == nil {
+		if layout, err = layout.ParseFS(shared.Files, partials); err != nil {
+			return err
+		}
+	}
+	fr.templates = map[string]*template.Template{}
+	for _, c := range chapters {
+		of, err := layout.Clone()
+		if err != nil {
+			return err
+		}
+		of.Funcs(c.Functions)
+		if _, err := fs.Stat(c.Files, partials); err == nil {
+			if of, err = of.ParseFS(c.Files, partials); err != nil {
+				return err
+			}
+		}
+		screens, err := fs.Glob(c.Files, "*.html")
+		if err != nil {
+			return err
+		}
+		for _, name := range screens {
+			if name == partials || name == "layout.html" {
+				continue
+			}
+			own, err := of.Clone()
+			if err != nil {
+				return err
+			}
+			if fr.templates[strings.TrimSuffix(name, ".html")], err = own.ParseFS(c.Files, name); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
+}
+
+// asset is the address of a static file, which changes with what stands in any of them.
+func (fr *Frame) asset(name string) string { return "/static/" + fr.version + "/" + name }
+
+// script is the address of a screen's script: its own, or what every screen does.
+func (fr *Frame) script(screen string) string {
+	own := "js/" + screen + ".js"
+	if _, has := fr.static[own]; !has {
+		own = "js/lib/shell.js"
+	}
+	return fr.asset(own)
+}
+
+func (fr *Frame) functions() template.FuncMap {
+	return template.FuncMap{
+		"asset":  fr.asset,
+		"script": fr.script,
+		"bar":    func(done, of int) template.HTML { return template.HTML(chart.Bar(done, of)) },
+		"belt":   func(c curriculum.Cloth, w, h int) template.HTML { return template.HTML(chart.Belt(c, w, h)) },
+		"icon":   icon,
+		"field": func(f Form, name, label string, more ...string) field {
+			x := field{Form: f, Name: name, Label: label}
+			if len(more) > 0 {
+				x.Type = more[0]
+			}
+			if len(more) > 1 {
+				x.Hint = more[1]
+			}
+			return x
+		},
+		"pick": func(f Form, name, label string, options []Option) field {
+			return field{Form: f, Name: name, Label: label, Options: options}
+		},
+		"lines":   func(list []string) string { return strings.Join(list, "\n") },
+		"join":    strings.Join,
+		"add":     func(a, b int) int { return a + b },
+		"many":    Many,
+		"percent": func(n, of int) int { return 100 * n / max(of, 1) },
+		"even":    func(n int) bool { return n%2 == 0 },
+		"size":    sizeWords,
+	}
+}
+
+// icon is the drawing of a vendored icon, hidden from screen readers.
+func icon(name string) (template.HTML, error) {
+	text, err := files.ReadFile("static/vendor/lucide/" + name + ".svg")
+	if err != nil {
+		return "", err
+	}
+	_, drawing, _ := strings.Cut(string(text), "<svg")
+	return template.HTML(`<svg aria-hidden="true" focusable="false"` + drawing), nil
+}
+
+// Many is a number of things, in the plural but for one.
+func Many(n int, noun string) string {
+	if n == 1 {
+		return "1 " + noun
+	}
+	return fmt.Sprintf("%d %ss", n, noun)
+}
+
+// serveStatic serves what ships with the application. The version in the address lets browsers keep files
+// for good.
+func (fr *Frame) serveStatic(w http.ResponseWriter, r *http.Request) {
+	_, name, _ := strings.Cut(strings.TrimPrefix(r.URL.Path, "/static/"), "/")
+	x, is := fr.static[strings.TrimPrefix(path.Clean("/"+name), "/")]
+	if !is {
+		http.NotFound(w, r)
+		return
+	}
+	w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+	http.ServeFileFS(w, r, x.fs, x.name)
+}
+
+// worker is the service worker. It has the site's root as its scope, so it is not served from among the
+// static files.
+func (fr *Frame) worker(w http.ResponseWriter, r *http.Request) {
+	w.Header().Set("Cache-Control", "no-cache")
+	http.ServeFileFS(w, r, files, "static/js/sw.js")
+}

@@ -1,0 +1,46 @@
+package frame
+
+import (
+	"net"
+	"net/http"
+	"time"
+
+	"github.com/go-chi/httprate"
+
+	"velvetladder/internal/core/check"
+)
+
+// Tries a minute: at the door for one name from one address and for all names from it, and of what is
+// guessed.
+const (
+	TriesAName    = 6
+	triesAll      = 30
+	linkTries     = 240 // of family links, from one address
+	CodeTries     = 60  // of join codes, from one address: a hall may come through one
+	triesInterval = time.Minute
+)
+
+// address is where a request comes from: the other end of the connection, never a header that anybody may
+// write.
+func address(r *http.Request) (string, error) {
+	host, _, err := net.SplitHostPort(r.RemoteAddr)
+	return host, err
+}
+
+// ByAddress bounds the requests a minute from one address, over all routes it is put on.
+func (fr *Frame) ByAddress(tries int) func(http.Handler) http.Handler {
+	return httprate.LimitBy(tries, triesInterval, address)
+}
+
+// SlowDown bounds the tries at the door, over all routes it is put on.
+func (fr *Frame) SlowDown() func(http.Handler) http.Handler {
+	told := httprate.WithLimitHandler(func(w http.ResponseWriter, r *http.Request) {
+		fr.Message(w, r, http.StatusTooManyRequests, "Too many tries", "Wait a minute, then try again. If the password is forgotten, the owner can set a new one.")
+	})
+	byName := httprate.LimitBy(TriesAName, triesInterval, func(r *http.Request) (string, error) {
+		from, err := address(r)
+		return from + " " + check.Key(r.FormValue("sign_in")), err
+	}, told)
+	all := httprate.LimitBy(triesAll, triesInterval, address, told)
+	return func(next http.Handler) http.Handler { return all(byName(next)) }
+}

@@ -1,0 +1,154 @@
+package frame
+
+import (
+	"context"
+	"errors"
+	"net/http"
+	"net/url"
+	"strings"
+	"time"
+
+	"github.com/alexedwards/scs/v2"
+	"github.com/go-chi/chi/v5"
+
+	"velvetladder/internal/mail"
+	"velvetladder/internal/store"
+)
+
+type SeatKey struct{}
+
+// Sitting is what a session's seat comes to.
+type Sitting struct {
+	store.Seat
+	Ended bool // the session had a seat, and it holds no more
+}
+
+// SeatOf is the seat a request comes from; ok is false where it comes from no examiner's device.
+func SeatOf(r *http.Request) (s store.Seat, ok bool) {
+	x, _ := r.Context().Value(SeatKey{}).(Sitting)
+	return x.Seat, x.ID != ""
+}
+
+// stillMay reports whether a stream's device is still allowed to listen.
+func (fr *Frame) stillMay(r *http.Request) bool {
+	s, seated := SeatOf(r)
+	if !seated {
+		return true
+	}
+	_, err := fr.records.Seated(r.Context(), s.ID)
+	return err == nil
+}
+
+// inPlace reports whether an examiner's device may use an address: it is about their own sheet,
+// or their own ring.
+func inPlace(s store.Seat, r *http.Request) bool {
+	examiner, ring := chi.URLParam(r, "examiner"), chi.URLParam(r, "ring")
+	return (examiner != "" || ring != "") && (examiner == "" || examiner == s.ExaminerID) && (ring == "" || ring == s.RingID)
+}
+
+// WantsJSON reports whether a program asks, and not a browser.
+func WantsJSON(r *http.Request) bool { return r.Header.Get("Accept") == "application/json" }
+
+// MailAddress is the first mail address in what is noted as contact; "" there is none.
+func MailAddress(contact string) string {
+	for _, word := range strings.FieldsFunc(contact, func(r rune) bool { return r == ' ' || r == ',' || r == ';' || r == '<' || r == '>' }) {
+		before, after, found := strings.Cut(word, "@")
+		if found && before != "" && strings.Contains(after, ".") && !strings.Contains(after, "@") {
+			return word
+		}
+	}
+	return ""
+}
+
+// Access says how people come in.
+type Access struct {
+	Everybody *store.Person // whoever calls is this person, without signing in; nil: people sign in
+	Secure    bool          // the cookie goes over TLS only
+	Mail      mail.Sender   // nil: nothing is ever sent
+	Backups   string        // the directory of automatic backups; "": none are kept
+}
+
+// signedInFor is how long a device stays signed in: a month, so that a tablet on the wall of
+// the hall need not be taken down every week.
+const signedInFor = 30 * 24 * time.Hour
+
+func (fr *Frame) sessionManager(access Access) *scs.SessionManager {
+	m := scs.New()
+	m.Store = fr.records.Sessions()
+	m.Lifetime = signedInFor
+	m.Cookie.Name, m.Cookie.HttpOnly, m.Cookie.SameSite, m.Cookie.Secure = "velvetladder", true, http.SameSiteLaxMode, access.Secure
+	m.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) { fr.broken(w, err) }
+	return m
+}
+
+type personKey struct{}
+
+// PersonOf is who a request comes from; the zero person where nobody is signed in.
+func PersonOf(r *http.Request) store.Person {
+	p, _ := r.Context().Value(personKey{}).(store.Person)
+	return p
+}
+
+// ActorOf is the name under which a request writes.
+func ActorOf(r *http.Request) string {
+	if p := PersonOf(r); p.Name != "" {
+		return p.Name
+	}
+	if s, seated := SeatOf(r); seated {
+		return s.Examiner
+	}
+	return "the door"
+}
+
+// whoever puts the person of the session into the request.
+func (fr *Frame) whoever(next http.Handler) http.Handler {
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		var p store.Person
+		if id := fr.Sessions.GetString(r.Context(), "seat"); id != "" {
+			// A device that came in by a code is that examiner's and nobody else's.
+			x := Sitting{}
+			var err error
+			if x.Seat, err = fr.records.Seated(r.Context(), id); errors.Is(err, store.ErrNotFound) {
+				x, err = Sitting{Ended: true}, nil
+			}
+			if err != nil {
+				fr.broken(w, err)
+				return
+			}
+			r = r.WithContext(context.WithValue(r.Context(), SeatKey{}, x))
+		} else if fr.Access.Everybody != nil {
+			p = *fr.Access.Everybody
+		} else if id := fr.Sessions.GetString(r.Context(), "person"); id != "" {
+			found, err := fr.records.Person(r.Context(), id)
+			if err != nil && !errors.Is(err, store.ErrNotFound) {
+				fr.broken(w, err)
+				return
+			}
+			if err == nil && found.Stamp == fr.Sessions.GetInt(r.Context(), "stamp") {
+				p = found
+			}
+		}
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), personKey{}, p)))
+	})
+}
+
+// NobodyYet reports whether the school has no account at all: the first start.
+func (fr *Frame) NobodyYet(ctx context.Context) (bool, error) {
+	if fr.peopled.Load() {
+		return false, nil
+	}
+	all, err := fr.records.People(ctx)
+	if len(all) > 0 {
+		fr.peopled.Store(true)
+	}
+	return len(all) == 0, err
+}
+
+// Here is an address of this site; anything else is the home screen.
+func Here(back string) string {
+	p, err := url.Parse(back)
+	if err != nil || p.Host != "" || p.Scheme != "" || !strings.HasPrefix(p.Path, "/") || strings.HasPrefix(back, "//") || strings.Contains(back, "\\") {
+		return "/"
+	}
+	return p.RequestURI()
+}
