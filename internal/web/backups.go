@@ -5,8 +5,6 @@ import (
 	"path/filepath"
 	"slices"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 )
@@ -69,7 +67,7 @@ func (a *app) backupsMake(w http.ResponseWriter, r *http.Request) {
 
 // backupsFile hands a backup out, to be kept elsewhere.
 func (a *app) backupsFile(w http.ResponseWriter, r *http.Request) {
-	name := chi.URLParam(r, "name")
+	name := r.PathValue("name")
 	all, err := store.Backups(a.Access.Backups, a.store.Zone())
 	if err != nil || a.Access.Backups == "" || !slices.ContainsFunc(all, func(k store.Kept) bool { return k.Name == name }) {
 		a.Fail(w, r, store.ErrNotFound)

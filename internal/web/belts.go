@@ -6,8 +6,6 @@ import (
 	"net/url"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
@@ -51,7 +49,7 @@ func (a *app) orders(r *http.Request, id string) (store.Belts, []gradingday.Belt
 }
 
 func (a *app) beltsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	b, orders, set, err := a.orders(r, chi.URLParam(r, "grading"))
+	b, orders, set, err := a.orders(r, r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -82,7 +80,7 @@ func (a *app) beltsPage(w http.ResponseWriter, r *http.Request, status int, f fr
 
 // beltsOrder is the purchase list as a file.
 func (a *app) beltsOrder(w http.ResponseWriter, r *http.Request) {
-	b, orders, _, err := a.orders(r, chi.URLParam(r, "grading"))
+	b, orders, _, err := a.orders(r, r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -96,7 +94,7 @@ func (a *app) beltsOrder(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) beltsStock(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		if strings.TrimSpace(v.Get("pieces")) == "" {

@@ -3,8 +3,6 @@ package web
 import (
 	"net/http"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/web/frame"
 )
@@ -38,7 +36,7 @@ func (a *app) bookletShow(w http.ResponseWriter, r *http.Request) {
 	var b *curriculum.Book
 	var g *curriculum.Rung
 	ok := false
-	if chi.URLParam(r, "rung") != "" {
+	if r.PathValue("rung") != "" {
 		g, b, ok = a.RungBook(w, r)
 	} else {
 		b, ok = a.Book(w, r)

@@ -7,8 +7,6 @@ import (
 	"net/url"
 	"slices"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
@@ -53,7 +51,7 @@ func (a *app) boutsShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
+	x, err := a.store.Ring(r.Context(), r.PathValue("ring"))
 	var all []store.Bout
 	if err == nil {
 		all, err = a.store.Bouts(r.Context(), x.ID)
@@ -158,7 +156,7 @@ func (a *app) listedBouts(r *http.Request, x store.Ring, begun []store.Bout) (ou
 }
 
 func (a *app) boutsBegin(w http.ResponseWriter, r *http.Request) {
-	ring := chi.URLParam(r, "ring")
+	ring := r.PathValue("ring")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		b := store.Bout{RingID: ring, A: v.Get("a"), B: v.Get("b"), BName: check.Tidy(v.Get("partner")), Rounds: p.Whole("rounds", v.Get("rounds"), 1, 20, 2), Seconds: p.Whole("seconds", v.Get("seconds"), 1, 3600, 60)}
@@ -180,13 +178,13 @@ func (a *app) boutsBegin(w http.ResponseWriter, r *http.Request) {
 func (a *app) boutsEvents(w http.ResponseWriter, r *http.Request) {
 	frame.TakeEach(a.Frame, w, r, func(e store.BoutEvent) string { return e.ID }, func(e store.BoutEvent) error {
 		e.Text = check.Tidy(e.Text)
-		return a.store.RecordBout(r.Context(), store.By{Actor: frame.ActorOf(r)}, chi.URLParam(r, "ring"), e)
+		return a.store.RecordBout(r.Context(), store.By{Actor: frame.ActorOf(r)}, r.PathValue("ring"), e)
 	}, func() {})
 }
 
 // boutsFaults stores faults seen in bouts of the ring.
 func (a *app) boutsFaults(w http.ResponseWriter, r *http.Request) {
-	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
+	x, err := a.store.Ring(r.Context(), r.PathValue("ring"))
 	if err != nil {
 		a.FailJSON(w, r, err)
 		return

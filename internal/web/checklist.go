@@ -5,8 +5,6 @@ import (
 	"net/url"
 	"slices"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
@@ -35,7 +33,7 @@ func (a *app) checklistShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) checklistPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	g, all, err := a.store.Checklist(r.Context(), chi.URLParam(r, "grading"))
+	g, all, err := a.store.Checklist(r.Context(), r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -67,7 +65,7 @@ func (a *app) checklistPage(w http.ResponseWriter, r *http.Request, status int, 
 
 // checklistWrite writes to the families of the chosen candidates, into the outbox.
 func (a *app) checklistWrite(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		ctx := r.Context()
 		d, err := a.store.DayPlan(ctx, id)

@@ -8,8 +8,6 @@ import (
 	"slices"
 	"strconv"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/progress"
@@ -191,7 +189,7 @@ func (a *app) classesEdit(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) classEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	c, err := a.store.Class(r.Context(), chi.URLParam(r, "class"))
+	c, err := a.store.Class(r.Context(), r.PathValue("class"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -231,7 +229,7 @@ func (a *app) classForm(w http.ResponseWriter, r *http.Request, status int, c ti
 }
 
 func (a *app) classesSave(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "class")
+	id := r.PathValue("class")
 	var held timetable.Class
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
@@ -260,7 +258,7 @@ func (a *app) classesSave(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) classesDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteClass(r.Context(), by, chi.URLParam(r, "class"))
+		return a.store.DeleteClass(r.Context(), by, r.PathValue("class"))
 	}, frame.To("/classes"), func(status int, f frame.Form) { a.classEdit(w, r, status, frame.Form{General: f.General}) })
 }
 
@@ -277,7 +275,7 @@ func (a *app) closuresSave(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) closuresDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteClosure(r.Context(), by, chi.URLParam(r, "closure"))
+		return a.store.DeleteClosure(r.Context(), by, r.PathValue("closure"))
 	}, frame.To("/classes"), nil)
 }
 

@@ -9,8 +9,6 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -65,7 +63,7 @@ func (a *app) climber(r *http.Request, c *studentClimb) (err error) {
 // saveClimb writes something about the enrolment an address names and goes back to its
 // student; what is wrong is said there, in the form it was typed in.
 func (a *app) saveClimb(w http.ResponseWriter, r *http.Request, write func(v url.Values, by store.By, enrolment string) (store.Done, error)) {
-	enrolment, student := chi.URLParam(r, "enrolment"), r.FormValue("student")
+	enrolment, student := r.PathValue("enrolment"), r.FormValue("student")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) { return write(v, by, enrolment) }, frame.To("/students/"+url.PathEscape(student)), func(status int, f frame.Form) {
 		f.Of = path.Base(r.URL.Path) + "-" + enrolment
 		a.studentOf(w, r, student, status, f)
@@ -162,7 +160,7 @@ func (a *app) enrolmentsAdapt(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) adaptationsEnd(w http.ResponseWriter, r *http.Request) {
 	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
-		return a.store.EndAdaptation(r.Context(), by, chi.URLParam(r, "adaptation"))
+		return a.store.EndAdaptation(r.Context(), by, r.PathValue("adaptation"))
 	})
 }
 
@@ -182,7 +180,7 @@ func (a *app) enrolmentsWord(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) givenWithdraw(w http.ResponseWriter, r *http.Request) {
 	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
-		return a.store.WithdrawGiven(r.Context(), by, chi.URLParam(r, "given"))
+		return a.store.WithdrawGiven(r.Context(), by, r.PathValue("given"))
 	})
 }
 
@@ -196,7 +194,7 @@ func (a *app) enrolmentsExample(w http.ResponseWriter, r *http.Request) {
 // studentsEvidence records kit and papers: kit is a list of lines when somebody looked,
 // PAPER is the day until which it is valid, or "for ever".
 func (a *app) studentsEvidence(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "student")
+	id := r.PathValue("student")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		var kit *[]string
@@ -478,6 +476,6 @@ func (a *app) enrolmentsStripes(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) stripesWithdraw(w http.ResponseWriter, r *http.Request) {
 	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
-		return a.store.WithdrawStripe(r.Context(), by, chi.URLParam(r, "stripe"))
+		return a.store.WithdrawStripe(r.Context(), by, r.PathValue("stripe"))
 	})
 }

@@ -6,8 +6,6 @@ import (
 	"net/http"
 	"net/url"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/chart"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -32,7 +30,7 @@ func (a *app) codesMake(w http.ResponseWriter, r *http.Request) {
 		a.Fail(w, r, err)
 		return
 	}
-	g, err := a.store.Grading(r.Context(), chi.URLParam(r, "grading"))
+	g, err := a.store.Grading(r.Context(), r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return

@@ -9,8 +9,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/gradingday"
@@ -65,7 +63,7 @@ func (a *app) dayShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) dayPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	d, err := a.store.DayPlan(r.Context(), chi.URLParam(r, "grading"))
+	d, err := a.store.DayPlan(r.Context(), r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -285,7 +283,7 @@ func readDayRules(v url.Values) (gradingday.DayRules, check.Problems) {
 }
 
 func (a *app) dayMake(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		rules, p := readDayRules(v)
 		if len(p) > 0 {
@@ -296,7 +294,7 @@ func (a *app) dayMake(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) dayGroups(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return a.store.FormGroups(r.Context(), by, id) },
 		frame.To("/day/"+id), func(status int, f frame.Form) { a.dayPage(w, r, status, frame.Form{General: f.General}) })
 }
@@ -304,7 +302,7 @@ func (a *app) dayGroups(w http.ResponseWriter, r *http.Request) {
 // dayMove moves or pins a group: do is earlier, later, pin, unpin or a ring's id; at is the time of day a pointer let
 // it go.
 func (a *app) dayMove(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	group := ""
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		group = v.Get("group")

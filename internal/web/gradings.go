@@ -9,8 +9,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/gradingday"
@@ -129,7 +127,7 @@ func (a *app) gradingsEdit(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) gradingEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	g, err := a.store.Grading(r.Context(), chi.URLParam(r, "grading"))
+	g, err := a.store.Grading(r.Context(), r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -236,7 +234,7 @@ func readGrading(v url.Values) (gradingday.Grading, check.Problems) {
 }
 
 func (a *app) gradingsSave(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		g, p := readGrading(v)
 		if len(p) > 0 {
@@ -257,7 +255,7 @@ func (a *app) gradingsSave(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) gradingsShow(w http.ResponseWriter, r *http.Request) {
-	a.gradingOf(w, r, chi.URLParam(r, "grading"), http.StatusOK, frame.Form{})
+	a.gradingOf(w, r, r.PathValue("grading"), http.StatusOK, frame.Form{})
 }
 
 func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, status int, add frame.Form) {
@@ -326,12 +324,12 @@ func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, statu
 
 func (a *app) gradingsDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteGrading(r.Context(), by, chi.URLParam(r, "grading"))
+		return a.store.DeleteGrading(r.Context(), by, r.PathValue("grading"))
 	}, frame.To("/gradings"), nil)
 }
 
 func (a *app) candidatesAdd(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var entrants []store.Entrant
 		for _, e := range v["candidates"] {
@@ -346,12 +344,12 @@ func (a *app) candidatesAdd(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) candidatesWithdraw(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.WithdrawCandidate(r.Context(), by, chi.URLParam(r, "candidate"))
+		return a.store.WithdrawCandidate(r.Context(), by, r.PathValue("candidate"))
 	}, func(d store.Done) string { return "/gradings/" + d.ID }, nil)
 }
 
 func (a *app) gradingsBegin(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return a.store.Begin(r.Context(), by, id) },
 		frame.To("/gradings/"+id), func(status int, f frame.Form) { a.gradingOf(w, r, id, status, frame.Form{General: f.General}) })
 }

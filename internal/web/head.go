@@ -5,8 +5,6 @@ import (
 	"net/url"
 	"time"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -97,7 +95,7 @@ func (a *app) headTold(r *http.Request, id string) (headTold, error) {
 
 // headShow is the head table: how far every sheet is, who is in, what has to be called again.
 func (a *app) headShow(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	g, err := a.store.Grading(r.Context(), id)
 	if err != nil {
 		a.Fail(w, r, err)
@@ -136,7 +134,7 @@ func (a *app) headShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) headLive(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	if _, err := a.store.Grading(r.Context(), id); err != nil {
 		a.FailJSON(w, r, err)
 		return
@@ -147,6 +145,6 @@ func (a *app) headLive(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) groupsMove(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.MoveGroup(r.Context(), by, chi.URLParam(r, "group"), v.Get("ring"))
+		return a.store.MoveGroup(r.Context(), by, r.PathValue("group"), v.Get("ring"))
 	}, func(d store.Done) string { return "/gradings/" + d.ID }, nil)
 }

@@ -6,8 +6,6 @@ import (
 	"net/url"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -32,7 +30,7 @@ type joinTable struct {
 // joinShow asks for a code, or for a word before one is used up: a link that is only looked at
 // lets nobody in.
 func (a *app) joinShow(w http.ResponseWriter, r *http.Request) {
-	a.joinPage(w, r, http.StatusOK, joinView{Code: chi.URLParam(r, "code")})
+	a.joinPage(w, r, http.StatusOK, joinView{Code: r.PathValue("code")})
 }
 
 func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joinView) {
@@ -159,7 +157,7 @@ func deviceWords(agent string) string {
 
 func (a *app) seatsEnd(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		done, err := a.store.EndSeat(r.Context(), by, chi.URLParam(r, "seat"))
+		done, err := a.store.EndSeat(r.Context(), by, r.PathValue("seat"))
 		if err == nil {
 			a.Hub.Tell(frame.GradingTopic(done.ID), nil)
 		}
@@ -168,7 +166,7 @@ func (a *app) seatsEnd(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) gradingsClose(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.CloseGrading(r.Context(), by, id, v.Get("open") == "")
 	}, frame.To("/head/"+id), nil)

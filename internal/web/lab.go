@@ -4,8 +4,6 @@ import (
 	"html/template"
 	"net/http"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
@@ -40,7 +38,7 @@ type labRow struct {
 // labShow is the policy laboratory: the marks of a grading through another policy, side by
 // side with its own. Nothing is stored.
 func (a *app) labShow(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	g, err := a.store.Grading(r.Context(), id)
 	if err != nil {
 		a.Fail(w, r, err)

@@ -9,8 +9,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
@@ -63,7 +61,7 @@ func (a *app) ladderShow(w http.ResponseWriter, r *http.Request) {
 	if s := r.URL.Query().Get("section"); s != "" {
 		f.Values.Set("section", s)
 	}
-	a.ladderRung(w, r, chi.URLParam(r, "rung"), http.StatusOK, f)
+	a.ladderRung(w, r, r.PathValue("rung"), http.StatusOK, f)
 }
 
 type ladderSection struct {

@@ -5,8 +5,6 @@ import (
 	"net/http"
 	"strconv"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
@@ -25,7 +23,7 @@ type lineupView struct {
 }
 
 func (a *app) lineupShow(w http.ResponseWriter, r *http.Request) {
-	g, people, err := a.store.Preparing(r.Context(), chi.URLParam(r, "grading"))
+	g, people, err := a.store.Preparing(r.Context(), r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return

@@ -7,8 +7,6 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
@@ -101,7 +99,7 @@ func (a *app) numbersSave(w http.ResponseWriter, r *http.Request) {
 // techniquesUnnumber says that a name with a number is only a name, for the whole series.
 func (a *app) techniquesUnnumber(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		x, err := a.store.Technique(r.Context(), chi.URLParam(r, "technique"))
+		x, err := a.store.Technique(r.Context(), r.PathValue("technique"))
 		if err != nil {
 			return store.Done{}, err
 		}
@@ -112,5 +110,5 @@ func (a *app) techniquesUnnumber(w http.ResponseWriter, r *http.Request) {
 			c, n := b.Unnumbered(x.Series)
 			return c, fmt.Sprintf("Made %s of %s plain names", frame.Many(n, "number"), x.Series), nil
 		})
-	}, frame.To("/techniques/"+chi.URLParam(r, "technique")), nil)
+	}, frame.To("/techniques/"+r.PathValue("technique")), nil)
 }

@@ -4,8 +4,6 @@ import (
 	"net/http"
 	"net/url"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 )
@@ -98,7 +96,7 @@ func (a *app) officersPage(w http.ResponseWriter, r *http.Request, status int, f
 }
 
 func (a *app) officersSave(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "officer")
+	id := r.PathValue("officer")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		o := store.Officer{ID: id, Name: v.Get("name"), Holds: map[string]string{}, Family: v["family"]}
 		for _, program := range v["program"] {
@@ -117,6 +115,6 @@ func (a *app) officersSave(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) officersDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteOfficer(r.Context(), by, chi.URLParam(r, "officer"))
+		return a.store.DeleteOfficer(r.Context(), by, r.PathValue("officer"))
 	}, frame.To("/officers"), nil)
 }

@@ -6,8 +6,6 @@ import (
 	"net/url"
 	"slices"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/mail"
 	"velvetladder/internal/store"
@@ -61,7 +59,7 @@ func (a *app) outboxMessage(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) outboxOne(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	m, err := a.store.Message(r.Context(), chi.URLParam(r, "message"))
+	m, err := a.store.Message(r.Context(), r.PathValue("message"))
 	var v outboxView
 	if err == nil {
 		v, err = a.outboxView(r, f)
@@ -94,7 +92,7 @@ func (a *app) letter(r *http.Request, m store.Message) (mail.Letter, error) {
 }
 
 func (a *app) outboxEML(w http.ResponseWriter, r *http.Request) {
-	m, err := a.store.Message(r.Context(), chi.URLParam(r, "message"))
+	m, err := a.store.Message(r.Context(), r.PathValue("message"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -117,7 +115,7 @@ func (a *app) outboxEML(w http.ResponseWriter, r *http.Request) {
 
 // outboxSettle notes that a message was given by hand, or will not go.
 func (a *app) outboxSettle(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "message")
+	id := r.PathValue("message")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		kind := v.Get("do")
 		if kind != "given" && kind != "withdrawn" {

@@ -6,8 +6,6 @@ import (
 	"slices"
 	"strconv"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
@@ -44,7 +42,7 @@ func (a *app) pairsShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) pairsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	x, err := a.store.Sparring(r.Context(), chi.URLParam(r, "grading"))
+	x, err := a.store.Sparring(r.Context(), r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -107,7 +105,7 @@ func (v *pairsView) read(rules gradingday.PairRules) {
 }
 
 func (a *app) pairsMake(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		rules, err := readPairRules(v)
 		if err != nil {

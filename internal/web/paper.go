@@ -5,8 +5,6 @@ import (
 	"net/http"
 	"net/url"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -33,7 +31,7 @@ func (a *app) paperShow(w http.ResponseWriter, r *http.Request) {
 
 // paperChecked notes that a sheet was typed a second time, and how many marks differed.
 func (a *app) paperChecked(w http.ResponseWriter, r *http.Request) {
-	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
+	examiner, group := r.PathValue("examiner"), r.PathValue("group")
 	t, err := a.store.ScoringTable(r.Context(), examiner, group)
 	if err != nil {
 		a.Fail(w, r, err)

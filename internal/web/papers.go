@@ -10,8 +10,6 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
@@ -53,7 +51,7 @@ func (a *app) papersShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) papersPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	p, err := a.gatherPapers(r, chi.URLParam(r, "grading"))
+	p, err := a.gatherPapers(r, r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -87,12 +85,12 @@ func (a *app) papersPage(w http.ResponseWriter, r *http.Request, status int, f f
 
 // papersFile is one kind of paper as a PDF; candidate narrows it to one person.
 func (a *app) papersFile(w http.ResponseWriter, r *http.Request) {
-	p, err := a.gatherPapers(r, chi.URLParam(r, "grading"))
+	p, err := a.gatherPapers(r, r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
 	}
-	kind := strings.TrimSuffix(chi.URLParam(r, "kind"), ".pdf")
+	kind := strings.TrimSuffix(r.PathValue("kind"), ".pdf")
 	if kind == "letters" && frame.PersonOf(r).Role != store.Owner {
 		a.Fail(w, r, store.ErrNotFound)
 		return
@@ -278,7 +276,7 @@ func leadOf(v parts.ResultView) string {
 
 // papersLetters writes the announced results to families, into the outbox.
 func (a *app) papersLetters(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
 		p, err := a.gatherPapers(r, id)
 		if err != nil {

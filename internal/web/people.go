@@ -5,8 +5,6 @@ import (
 	"net/http"
 	"net/url"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -140,7 +138,7 @@ func (a *app) peoplePage(w http.ResponseWriter, r *http.Request, status int, f, 
 }
 
 func (a *app) peopleSave(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "person")
+	id := r.PathValue("person")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.SavePerson(r.Context(), by, store.Person{ID: id, Name: v.Get("name"), SignIn: v.Get("sign_in"), Role: store.Role(v.Get("role"))}, v.Get("password"), false)
 	}, frame.To("/people"), func(status int, f frame.Form) {
@@ -155,7 +153,7 @@ func (a *app) peopleSave(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) peopleDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeletePerson(r.Context(), by, chi.URLParam(r, "person"))
+		return a.store.DeletePerson(r.Context(), by, r.PathValue("person"))
 	}, frame.To("/people"), func(status int, f frame.Form) {
 		a.peoplePage(w, r, status, frame.Form{}, frame.Form{General: f.General})
 	})

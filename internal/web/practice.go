@@ -8,8 +8,6 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
@@ -154,7 +152,7 @@ func (a *app) practiceShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) practicePage(w http.ResponseWriter, r *http.Request, status int, f frame.Form, made string) {
-	enrolment := chi.URLParam(r, "enrolment")
+	enrolment := r.PathValue("enrolment")
 	v, err := a.practiceOf(r, enrolment)
 	if err == nil {
 		v.Links, err = a.store.Links(r.Context(), v.Climb.StudentID)
@@ -177,7 +175,7 @@ func (a *app) practiceLink(w http.ResponseWriter, r *http.Request) {
 		a.Fail(w, r, err)
 		return
 	}
-	c, err := a.store.ClimbingOf(r.Context(), chi.URLParam(r, "enrolment"), a.store.Today())
+	c, err := a.store.ClimbingOf(r.Context(), r.PathValue("enrolment"), a.store.Today())
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -210,13 +208,13 @@ func (a *app) practiceRevoke(w http.ResponseWriter, r *http.Request) {
 		if e := v.Get("enrolment"); e != "" {
 			back = "/practice/" + url.PathEscape(e)
 		}
-		return a.store.RevokeLink(r.Context(), by, chi.URLParam(r, "link"))
+		return a.store.RevokeLink(r.Context(), by, r.PathValue("link"))
 	}, func(store.Done) string { return back }, nil)
 }
 
 // practiceAnswer answers a clip.
 func (a *app) practiceAnswer(w http.ResponseWriter, r *http.Request) {
-	enrolment := chi.URLParam(r, "enrolment")
+	enrolment := r.PathValue("enrolment")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.AnswerClip(r.Context(), by, v.Get("clip"), v.Get("answer"))
 	}, frame.To("/practice/"+enrolment), func(status int, f frame.Form) {
@@ -227,7 +225,7 @@ func (a *app) practiceAnswer(w http.ResponseWriter, r *http.Request) {
 
 // practiceTick ticks at the desk what was practised.
 func (a *app) practiceTick(w http.ResponseWriter, r *http.Request) {
-	enrolment := chi.URLParam(r, "enrolment")
+	enrolment := r.PathValue("enrolment")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.Tick(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")))
 	}, frame.To("/practice/"+enrolment), nil)
@@ -235,7 +233,7 @@ func (a *app) practiceTick(w http.ResponseWriter, r *http.Request) {
 
 // practiceClip keeps the address of a clip that came in another way.
 func (a *app) practiceClip(w http.ResponseWriter, r *http.Request) {
-	enrolment := chi.URLParam(r, "enrolment")
+	enrolment := r.PathValue("enrolment")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.SendClip(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")), v.Get("address"))
 	}, frame.To("/practice/"+enrolment), func(status int, f frame.Form) {
@@ -247,7 +245,7 @@ func (a *app) practiceClip(w http.ResponseWriter, r *http.Request) {
 // familyLink finds the student a link opens. Whatever is wrong with it is answered alike, so
 // that nobody learns from guessing.
 func (a *app) familyLink(w http.ResponseWriter, r *http.Request) (l store.FamilyLink, climbs []store.Standing, ok bool) {
-	l, err := a.store.LinkOf(r.Context(), chi.URLParam(r, "token"))
+	l, err := a.store.LinkOf(r.Context(), r.PathValue("token"))
 	if err == nil {
 		climbs, err = a.store.Standings(r.Context(), l.StudentID)
 	}
@@ -291,7 +289,7 @@ func (a *app) familyPage(w http.ResponseWriter, r *http.Request, status int, f f
 		a.Fail(w, r, err)
 		return
 	}
-	v.Family, v.Form, v.Home, v.Until = true, f, "/family/"+chi.URLParam(r, "token"), l.ExpiresOn
+	v.Family, v.Form, v.Home, v.Until = true, f, "/family/"+r.PathValue("token"), l.ExpiresOn
 	c, err := a.climbOf(r, st)
 	if err != nil {
 		a.Fail(w, r, err)
@@ -316,7 +314,7 @@ func (a *app) familyResult(w http.ResponseWriter, r *http.Request) {
 	if !ok {
 		return
 	}
-	x, err := a.store.Result(r.Context(), chi.URLParam(r, "candidate"), false)
+	x, err := a.store.Result(r.Context(), r.PathValue("candidate"), false)
 	if err == nil && !slices.ContainsFunc(climbs, func(s store.Standing) bool { return s.EnrolmentID == x.EnrolmentID }) {
 		err = store.ErrNotFound // somebody else's
 	}
@@ -328,7 +326,7 @@ func (a *app) familyResult(w http.ResponseWriter, r *http.Request) {
 		a.Fail(w, r, err)
 		return
 	}
-	v.Home = "/family/" + chi.URLParam(r, "token")
+	v.Home = "/family/" + r.PathValue("token")
 	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "result", Title: "Result of " + x.Name, Bare: true, Body: v})
 }
 
@@ -338,7 +336,7 @@ func (a *app) family(w http.ResponseWriter, r *http.Request, write func(v url.Va
 	if !ok {
 		return
 	}
-	home := "/family/" + chi.URLParam(r, "token")
+	home := "/family/" + r.PathValue("token")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		by.Actor = "family"
 		if l.Who != "" {
@@ -394,7 +392,7 @@ func (a *app) choose(r *http.Request, v url.Values, by store.By, enrolment strin
 }
 
 func (a *app) practiceChoose(w http.ResponseWriter, r *http.Request) {
-	enrolment := chi.URLParam(r, "enrolment")
+	enrolment := r.PathValue("enrolment")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) { return a.choose(r, v, by, enrolment) }, frame.To("/practice/"+enrolment), func(status int, f frame.Form) {
 		f.Of = "choose-" + f.Get("technique")
 		a.practicePage(w, r, status, f, "")
@@ -442,7 +440,7 @@ func (a *app) familyCaller(w http.ResponseWriter, r *http.Request) {
 			calls = append(calls, practice.CallOf(v.Climb.Book, t.Line, 0))
 		}
 	}
-	a.ShowCaller(w, r, parts.CallerView{Title: v.First + "’s practice", Back: "/family/" + chi.URLParam(r, "token"), Stance: string(s.Stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
+	a.ShowCaller(w, r, parts.CallerView{Title: v.First + "’s practice", Back: "/family/" + r.PathValue("token"), Stance: string(s.Stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
 }
 
 // bodied is a view with the request id of its page, for partials with forms.

@@ -8,8 +8,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
@@ -48,7 +46,7 @@ func (a *app) programsShow(w http.ResponseWriter, r *http.Request) {
 
 // programsOf shows a program on record, with what was typed where it was refused.
 func (a *app) programsOf(w http.ResponseWriter, r *http.Request, status int, v programsView) {
-	b, err := a.store.Book(r.Context(), chi.URLParam(r, "program"))
+	b, err := a.store.Book(r.Context(), r.PathValue("program"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -194,7 +192,7 @@ func names(n int) string {
 
 // programsDetails saves tracks, sample groups, words and the usual policy.
 func (a *app) programsDetails(w http.ResponseWriter, r *http.Request) {
-	program := chi.URLParam(r, "program")
+	program := r.PathValue("program")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		b, err := a.store.Book(r.Context(), program)
 		if err != nil {
@@ -235,7 +233,7 @@ func (a *app) programsForm(w http.ResponseWriter, r *http.Request, status int, v
 }
 
 func (a *app) programsSave(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "program")
+	id := r.PathValue("program")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		school := check.Tidy(v.Get("school"))
 		old, err := a.store.School(r.Context())
@@ -263,14 +261,14 @@ func (a *app) programsSave(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) programsDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteProgram(r.Context(), by, chi.URLParam(r, "program"))
+		return a.store.DeleteProgram(r.Context(), by, r.PathValue("program"))
 	}, frame.To("/ladder"), func(status int, f frame.Form) {
 		a.programsOf(w, r, status, programsView{Form: frame.Form{General: f.General}})
 	})
 }
 
 func (a *app) sectionsSave(w http.ResponseWriter, r *http.Request) {
-	program := chi.URLParam(r, "program")
+	program := r.PathValue("program")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		x := curriculum.Section{ID: v.Get("section"), ProgramID: program, Name: v.Get("name"), Kind: curriculum.Kind(v.Get("kind"))}
 		if x.ID == "" && x.Kind == "" {
@@ -282,7 +280,7 @@ func (a *app) sectionsSave(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) sectionsMove(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		id := chi.URLParam(r, "section")
+		id := r.PathValue("section")
 		if to := v.Get("to"); to != "" { // a place, from 1
 			var p check.Problems
 			all, err := a.store.Sections(r.Context(), v.Get("program"))
@@ -302,7 +300,7 @@ func (a *app) sectionsMove(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) sectionsDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteSection(r.Context(), by, chi.URLParam(r, "section"))
+		return a.store.DeleteSection(r.Context(), by, r.PathValue("section"))
 	}, frame.To("/programs/"+r.FormValue("program")+"#sections"), nil)
 }
 

@@ -5,8 +5,6 @@ import (
 	"net/http"
 	"net/url"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -23,7 +21,7 @@ func (a *app) recordShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) recordPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	s, err := a.store.Student(r.Context(), chi.URLParam(r, "student"))
+	s, err := a.store.Student(r.Context(), r.PathValue("student"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -33,7 +31,7 @@ func (a *app) recordPage(w http.ResponseWriter, r *http.Request, status int, f f
 
 func (a *app) recordExport(w http.ResponseWriter, r *http.Request) {
 	var out bytes.Buffer
-	if err := a.store.ExportPerson(r.Context(), chi.URLParam(r, "student"), &out); err != nil {
+	if err := a.store.ExportPerson(r.Context(), r.PathValue("student"), &out); err != nil {
 		a.Fail(w, r, err)
 		return
 	}
@@ -42,6 +40,6 @@ func (a *app) recordExport(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) recordErase(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.ErasePerson(r.Context(), by, chi.URLParam(r, "student"), v.Get("confirm"))
+		return a.store.ErasePerson(r.Context(), by, r.PathValue("student"), v.Get("confirm"))
 	}, frame.To("/students"), func(status int, f frame.Form) { a.recordPage(w, r, status, f) })
 }

@@ -8,8 +8,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/timetable"
@@ -48,11 +46,11 @@ const quietDays = 21
 // the day is found where a register was kept.
 func (a *app) slotOf(r *http.Request) (c timetable.Class, on civil.Date, off string, err error) {
 	var p check.Problems
-	on = p.Date("on", chi.URLParam(r, "on"))
+	on = p.Date("on", r.PathValue("on"))
 	if len(p) > 0 {
 		return c, on, "", p
 	}
-	id := chi.URLParam(r, "class")
+	id := r.PathValue("class")
 	t, err := a.store.Timetable(r.Context())
 	if err != nil {
 		return c, on, "", err

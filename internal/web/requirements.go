@@ -8,8 +8,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
@@ -224,7 +222,7 @@ func (a *app) requirementsShow(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) requirementsForm(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	ctx := r.Context()
-	x, err := a.store.Requirement(ctx, chi.URLParam(r, "requirement"))
+	x, err := a.store.Requirement(ctx, r.PathValue("requirement"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -261,7 +259,7 @@ func (a *app) requirementsForm(w http.ResponseWriter, r *http.Request, status in
 func (a *app) requirementsSave(w http.ResponseWriter, r *http.Request) {
 	var rung string
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		old, err := a.store.Requirement(r.Context(), chi.URLParam(r, "requirement"))
+		old, err := a.store.Requirement(r.Context(), r.PathValue("requirement"))
 		if err != nil {
 			return store.Done{}, err
 		}
@@ -279,7 +277,7 @@ func (a *app) requirementsSave(w http.ResponseWriter, r *http.Request) {
 // page does not list those that another line shows.
 func (a *app) requirementsMove(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		id, distance := chi.URLParam(r, "requirement"), places(v)
+		id, distance := r.PathValue("requirement"), places(v)
 		if past := v.Get("past"); past != "" {
 			x, err := a.store.Requirement(r.Context(), id)
 			if err != nil {
@@ -302,7 +300,7 @@ func (a *app) requirementsMove(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) requirementsDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteRequirement(r.Context(), by, chi.URLParam(r, "requirement"))
+		return a.store.DeleteRequirement(r.Context(), by, r.PathValue("requirement"))
 	}, frame.To(a.rungAddress(r.FormValue("rung"), nil)+"#requirements"), nil)
 }
 

@@ -3,14 +3,12 @@ package web
 import (
 	"net/http"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/web/frame"
 )
 
 // resultShow is a result in plain words, to be printed and handed over.
 func (a *app) resultShow(w http.ResponseWriter, r *http.Request) {
-	x, err := a.store.Result(r.Context(), chi.URLParam(r, "candidate"), true)
+	x, err := a.store.Result(r.Context(), r.PathValue("candidate"), true)
 	if err != nil {
 		a.Fail(w, r, err)
 		return

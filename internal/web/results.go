@@ -7,8 +7,6 @@ import (
 	"slices"
 	"time"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/exchange"
@@ -19,7 +17,7 @@ import (
 
 // resultsXLSX is a grading's marks as a workbook that adds up by itself. Whoever's panel has not signed is left out.
 func (a *app) resultsXLSX(w http.ResponseWriter, r *http.Request) {
-	g, rows, err := a.store.Review(r.Context(), chi.URLParam(r, "grading"))
+	g, rows, err := a.store.Review(r.Context(), r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -49,7 +47,7 @@ func (a *app) resultsXLSX(w http.ResponseWriter, r *http.Request) {
 
 // gradingFile is a grading as one JSON file.
 func (a *app) gradingFile(w http.ResponseWriter, r *http.Request) {
-	ctx, id := r.Context(), chi.URLParam(r, "grading")
+	ctx, id := r.Context(), r.PathValue("grading")
 	d, err := a.store.DayPlan(ctx, id)
 	if err != nil {
 		a.Fail(w, r, err)

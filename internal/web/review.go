@@ -14,8 +14,6 @@ import (
 	"strings"
 	"time"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -119,7 +117,7 @@ func (a *app) reviewShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	g, rows, err := a.store.Review(r.Context(), chi.URLParam(r, "grading"))
+	g, rows, err := a.store.Review(r.Context(), r.PathValue("grading"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -475,7 +473,7 @@ func (a *app) reviewReferral(w http.ResponseWriter, r *http.Request) {
 
 // reviewAnnounceAt sets when decided results become known by themselves.
 func (a *app) reviewAnnounceAt(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "grading")
+	id := r.PathValue("grading")
 	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var at time.Time
 		if text := check.Tidy(v.Get("announce_at")); text != "" {
@@ -512,13 +510,13 @@ func (a *app) reviewFault(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) reviewAnnounce(w http.ResponseWriter, r *http.Request) {
 	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.Announce(r.Context(), by, chi.URLParam(r, "grading"), v["candidate"])
+		return a.store.Announce(r.Context(), by, r.PathValue("grading"), v["candidate"])
 	})
 }
 
 // reviewWrite runs a form of the review and comes back to the candidate it is about.
 func (a *app) reviewWrite(w http.ResponseWriter, r *http.Request, write func(url.Values, store.By) (store.Done, error)) {
-	address := "/review/" + chi.URLParam(r, "grading")
+	address := "/review/" + r.PathValue("grading")
 	if c := r.FormValue("candidate"); c != "" {
 		address += "#c-" + c
 	}

@@ -5,8 +5,6 @@ import (
 	"net/http"
 	"slices"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/practice"
@@ -54,7 +52,7 @@ type ringLine struct {
 
 // ringShow is the caller's view.
 func (a *app) ringShow(w http.ResponseWriter, r *http.Request) {
-	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
+	x, err := a.store.Ring(r.Context(), r.PathValue("ring"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -123,7 +121,7 @@ func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.Called) ri
 }
 
 func (a *app) ringLive(w http.ResponseWriter, r *http.Request) {
-	ring := chi.URLParam(r, "ring")
+	ring := r.PathValue("ring")
 	if _, err := a.store.Ring(r.Context(), ring); err != nil {
 		a.FailJSON(w, r, err)
 		return
@@ -133,7 +131,7 @@ func (a *app) ringLive(w http.ResponseWriter, r *http.Request) {
 
 // ringAgain is what nobody of the ring's panel saw, to be called again before the group leaves.
 func (a *app) ringAgain(w http.ResponseWriter, r *http.Request) {
-	x, err := a.store.Ring(r.Context(), chi.URLParam(r, "ring"))
+	x, err := a.store.Ring(r.Context(), r.PathValue("ring"))
 	var s store.HeadState
 	if err == nil {
 		s, err = a.store.Head(r.Context(), x.Grading.ID)
@@ -168,7 +166,7 @@ func (a *app) ringChanged(w http.ResponseWriter, r *http.Request, ring string, s
 }
 
 func (a *app) ringCall(w http.ResponseWriter, r *http.Request) {
-	ring := chi.URLParam(r, "ring")
+	ring := r.PathValue("ring")
 	var in store.RingCall
 	err := frame.ReadJSON(r, &in)
 	var s store.RingState
@@ -179,7 +177,7 @@ func (a *app) ringCall(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) ringClock(w http.ResponseWriter, r *http.Request) {
-	ring := chi.URLParam(r, "ring")
+	ring := r.PathValue("ring")
 	var in struct {
 		Deed  store.ClockDeed  `json:"deed"`
 		Clock gradingday.Clock `json:"clock"`

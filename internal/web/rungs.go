@@ -9,8 +9,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/timetable"
@@ -244,7 +242,7 @@ func readRules(v url.Values, p *check.Problems) (out []curriculum.Rule) {
 }
 
 func (a *app) rungsSave(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "rung")
+	id := r.PathValue("rung")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		g, p := readRung(v)
 		if len(p) > 0 {
@@ -265,7 +263,7 @@ func (a *app) rungsSave(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) rungsMove(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "rung")
+	id := r.PathValue("rung")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		return a.store.MoveRung(r.Context(), by, id, places(v))
 	}, frame.To("/ladder/"+id), nil)
@@ -273,7 +271,7 @@ func (a *app) rungsMove(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) rungsDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteRung(r.Context(), by, chi.URLParam(r, "rung"))
+		return a.store.DeleteRung(r.Context(), by, r.PathValue("rung"))
 	}, frame.To("/ladder"), func(status int, f frame.Form) { a.rungsOf(w, r, status, frame.Form{General: f.General}) })
 }
 

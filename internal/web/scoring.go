@@ -7,8 +7,6 @@ import (
 	"net/url"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
@@ -40,7 +38,7 @@ func (a *app) notOpen(w http.ResponseWriter, r *http.Request, g store.Grading) b
 // openTable is the table an address names, once it is open; ok is false after an answer that
 // says what is wrong.
 func (a *app) openTable(w http.ResponseWriter, r *http.Request) (t store.Table, ok bool) {
-	t, err := a.store.ScoringTable(r.Context(), chi.URLParam(r, "examiner"), chi.URLParam(r, "group"))
+	t, err := a.store.ScoringTable(r.Context(), r.PathValue("examiner"), r.PathValue("group"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return t, false
@@ -139,7 +137,7 @@ type scoringLine struct {
 }
 
 func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
-	t, err := a.store.ScoringTable(r.Context(), chi.URLParam(r, "examiner"), chi.URLParam(r, "group"))
+	t, err := a.store.ScoringTable(r.Context(), r.PathValue("examiner"), r.PathValue("group"))
 	if err != nil {
 		a.FailJSON(w, r, err)
 		return
@@ -230,7 +228,7 @@ type tableBegins struct {
 
 // scoringMarks stores marks. Answered only once they are on the disk.
 func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
-	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
+	examiner, group := r.PathValue("examiner"), r.PathValue("group")
 	entries, err := frame.ReadEntries[store.Mark](r)
 	var ids []string
 	for _, m := range entries {
@@ -281,7 +279,7 @@ func (a *app) gradingOfGroup(r *http.Request, group string) string {
 
 // scoringFaults stores faults, their withdrawal, and by the chief examiner their confirmation.
 func (a *app) scoringFaults(w http.ResponseWriter, r *http.Request) {
-	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
+	examiner, group := r.PathValue("examiner"), r.PathValue("group")
 	a.takeFaults(w, r, func(f store.Fault) error {
 		if f.ExaminerID != examiner {
 			return &store.Refused{Reason: "This fault belongs to another examiner's table."}
@@ -314,7 +312,7 @@ func (a *app) takeFaults(w http.ResponseWriter, r *http.Request, may func(store.
 
 // scoringLive tells a scoring table what other devices did to it, and what its ring calls.
 func (a *app) scoringLive(w http.ResponseWriter, r *http.Request) {
-	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
+	examiner, group := r.PathValue("examiner"), r.PathValue("group")
 	t, err := a.store.ScoringTable(r.Context(), examiner, group)
 	if err != nil {
 		a.FailJSON(w, r, err)
@@ -340,7 +338,7 @@ func (a *app) scoringLive(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) scoringSign(w http.ResponseWriter, r *http.Request) {
-	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
+	examiner, group := r.PathValue("examiner"), r.PathValue("group")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		done, err := a.store.Sign(r.Context(), by, examiner, group, v.Get("fill") != "")
 		if err == nil {
@@ -351,7 +349,7 @@ func (a *app) scoringSign(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) scoringReopen(w http.ResponseWriter, r *http.Request) {
-	examiner, group := chi.URLParam(r, "examiner"), chi.URLParam(r, "group")
+	examiner, group := r.PathValue("examiner"), r.PathValue("group")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		done, err := a.store.Reopen(r.Context(), by, examiner, group, v.Get("reason"))
 		if err == nil {

@@ -8,8 +8,6 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
@@ -190,7 +188,7 @@ func (a *app) signoffsEntries(w http.ResponseWriter, r *http.Request) {
 
 // signoffsTaught notes that a class worked on something, or takes it back.
 func (a *app) signoffsTaught(w http.ResponseWriter, r *http.Request) {
-	class, on := chi.URLParam(r, "class"), chi.URLParam(r, "on")
+	class, on := r.PathValue("class"), r.PathValue("on")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		day := p.Date("on", on)

@@ -9,8 +9,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -170,7 +168,7 @@ type studentClimb struct {
 }
 
 func (a *app) studentsShow(w http.ResponseWriter, r *http.Request) {
-	a.studentOf(w, r, chi.URLParam(r, "student"), http.StatusOK, frame.Form{})
+	a.studentOf(w, r, r.PathValue("student"), http.StatusOK, frame.Form{})
 }
 
 // studentOf shows a student, with what was typed in a form that was refused. What is wrong is
@@ -313,7 +311,7 @@ func (a *app) studentsEdit(w http.ResponseWriter, r *http.Request) {
 }
 
 func (a *app) studentEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	s, err := a.store.Student(r.Context(), chi.URLParam(r, "student"))
+	s, err := a.store.Student(r.Context(), r.PathValue("student"))
 	if err != nil {
 		a.Fail(w, r, err)
 		return
@@ -360,7 +358,7 @@ func readStudent(v url.Values) (progress.Student, check.Problems) {
 }
 
 func (a *app) studentsSave(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "student")
+	id := r.PathValue("student")
 	name := ""
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		s, p := readStudent(v)
@@ -397,12 +395,12 @@ func (a *app) studentsSave(w http.ResponseWriter, r *http.Request) {
 
 func (a *app) studentsDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteStudent(r.Context(), by, chi.URLParam(r, "student"))
+		return a.store.DeleteStudent(r.Context(), by, r.PathValue("student"))
 	}, frame.To("/students"), func(status int, f frame.Form) { a.studentEdit(w, r, status, frame.Form{General: f.General}) })
 }
 
 func (a *app) studentsEnrol(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "student")
+	id := r.PathValue("student")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		since := p.Date("since", v.Get("since"))
@@ -577,12 +575,12 @@ func (a *app) sortImport(r *http.Request, rows []exchange.StudentRow, view *impo
 
 // studentsStance notes which foot a student has in front, asked on the register.
 func (a *app) studentsStance(w http.ResponseWriter, r *http.Request) {
-	back := "/students/" + chi.URLParam(r, "student")
+	back := "/students/" + r.PathValue("student")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		if c, err := url.PathUnescape(v.Get("class")); err == nil && c != "" {
 			back = "/register/" + url.PathEscape(c) + "/" + url.PathEscape(v.Get("on"))
 		}
-		s, err := a.store.Student(r.Context(), chi.URLParam(r, "student"))
+		s, err := a.store.Student(r.Context(), r.PathValue("student"))
 		if err != nil {
 			return store.Done{}, err
 		}

@@ -8,8 +8,6 @@ import (
 	"strconv"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
@@ -402,7 +400,7 @@ func readStages(v url.Values, p *check.Problems, named func(field, name string) 
 }
 
 func (a *app) techniquesSave(w http.ResponseWriter, r *http.Request) {
-	id := chi.URLParam(r, "technique")
+	id := r.PathValue("technique")
 	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		program := v.Get("program")
 		if id != "" {

@@ -9,8 +9,6 @@ import (
 	"slices"
 	"strings"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
@@ -64,7 +62,7 @@ func (a *app) techniquesList(w http.ResponseWriter, r *http.Request) {
 
 // techniqueBook is the technique an address names with its curriculum.
 func (a *app) techniqueBook(w http.ResponseWriter, r *http.Request) (t *curriculum.Technique, b *curriculum.Book, ok bool) {
-	x, err := a.store.Technique(r.Context(), chi.URLParam(r, "technique"))
+	x, err := a.store.Technique(r.Context(), r.PathValue("technique"))
 	if err == nil {
 		b, err = a.store.Book(r.Context(), x.ProgramID)
 	}
@@ -326,6 +324,6 @@ func sideWords(s curriculum.SidePolicy) string {
 
 func (a *app) techniquesDelete(w http.ResponseWriter, r *http.Request) {
 	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteTechnique(r.Context(), by, chi.URLParam(r, "technique"))
+		return a.store.DeleteTechnique(r.Context(), by, r.PathValue("technique"))
 	}, frame.To("/techniques"), func(status int, f frame.Form) { a.techniqueEdit(w, r, status, frame.Form{General: f.General}) })
 }

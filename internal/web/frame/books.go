@@ -3,8 +3,6 @@ package frame
 import (
 	"net/http"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
 )
@@ -50,7 +48,7 @@ func (fr *Frame) Book(w http.ResponseWriter, r *http.Request) (b *curriculum.Boo
 
 // RungBook is the rung an address names with its curriculum.
 func (fr *Frame) RungBook(w http.ResponseWriter, r *http.Request) (g *curriculum.Rung, b *curriculum.Book, ok bool) {
-	x, err := fr.records.Rung(r.Context(), chi.URLParam(r, "rung"))
+	x, err := fr.records.Rung(r.Context(), r.PathValue("rung"))
 	if err == nil {
 		b, err = fr.records.Book(r.Context(), x.ProgramID)
 	}

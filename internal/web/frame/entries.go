@@ -6,8 +6,6 @@ import (
 	"net/http"
 	"time"
 
-	"github.com/go-chi/chi/v5"
-
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/store"
 )
@@ -101,7 +99,7 @@ func TakeEntries[T any](fr *Frame, w http.ResponseWriter, r *http.Request, of fu
 	entries, err := ReadEntries[T](r)
 	var ids []string
 	for _, e := range entries {
-		id, here := of(e, chi.URLParam(r, "class"), chi.URLParam(r, "on"))
+		id, here := of(e, r.PathValue("class"), r.PathValue("on"))
 		if ids = append(ids, id); err == nil && !here {
 			err = &store.Refused{Reason: "These entries belong to the register of another class."}
 		}

@@ -9,7 +9,6 @@ import (
 	"time"
 
 	"github.com/alexedwards/scs/v2"
-	"github.com/go-chi/chi/v5"
 
 	"velvetladder/internal/mail"
 	"velvetladder/internal/store"
@@ -42,7 +41,7 @@ func (fr *Frame) stillMay(r *http.Request) bool {
 // inPlace reports whether an examiner's device may use an address: it is about their own sheet,
 // or their own ring.
 func inPlace(s store.Seat, r *http.Request) bool {
-	examiner, ring := chi.URLParam(r, "examiner"), chi.URLParam(r, "ring")
+	examiner, ring := r.PathValue("examiner"), r.PathValue("ring")
 	return (examiner != "" || ring != "") && (examiner == "" || examiner == s.ExaminerID) && (ring == "" || ring == s.RingID)
 }
 
