@@ -25,7 +25,6 @@ var (
 	ReadDetails                        = readDetails
 	RequirementValues, ReadRequirement = requirementValues, readRequirement
 	TechniqueValues, ReadTechnique     = techniqueValues, readTechnique
-	SettingsValues                     = settingsValues
 	Permille, Spot                     = permille, spot
 	OutcomeWords, Ordinal, ScaleOf     = outcomeWords, ordinal, scaleOf
 )

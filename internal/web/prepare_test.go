@@ -22,7 +22,6 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
-	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/exchange"
@@ -78,7 +77,7 @@ func TestBadInputBeforeTheDay(t *testing.T) {
 	v := h.Visitor()
 	_, err := h.Store.SaveRequirement(webtest.Ctx, webtest.Me, curriculum.Requirement{RungID: h.Yellow, SectionID: h.Section, Role: "performer", Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}, Weight: 1}, "Free rounds", "sparring")
 	require.NoError(t, err)
-	settings := web.SettingsValues("Marrowby", mustSettings(h))
+	settings := webtest.Fields(h.Page("/settings"))
 	for name, c := range map[string]struct {
 		path, body, says string
 	}{
@@ -118,12 +117,6 @@ func TestBadInputBeforeTheDay(t *testing.T) {
 
 func unescaped(s string) string {
 	return strings.NewReplacer("&#34;", `"`, "&#39;", "'", "&lt;", "<", "&amp;", "&").Replace(s)
-}
-
-func mustSettings(h *webtest.House) office.Settings {
-	s, err := h.Store.Settings(webtest.Ctx)
-	require.NoError(h.T, err)
-	return s
 }
 
 // TestPreparationPages: each page of a grading answers, empty and full, for owner and instructor.
@@ -216,7 +209,8 @@ func TestTheOutboxSendsOnlyWhenToldTo(t *testing.T) {
 	assert.Contains(t, v.Do("GET", "/outbox", "").Body.String(), "Nothing is sent from here")
 	assert.Equal(t, http.StatusConflict, v.Do("POST", "/outbox/send", "messages="+una.ID).Code, "no server is named")
 	assert.Equal(t, http.StatusConflict, v.Do("GET", "/outbox/"+una.ID+"/message.eml", "").Code, "the school has no address yet")
-	set := mustSettings(h)
+	set, err := h.Store.Settings(webtest.Ctx)
+	require.NoError(t, err)
 	set.MailFrom = "office@school.example"
 	_, err = h.Store.SaveSettings(webtest.Ctx, webtest.Me, "Marrowby Mühle", set, nil)
 	require.NoError(t, err)
@@ -354,7 +348,7 @@ func TestTheWeekBeginsAsTheSchoolSays(t *testing.T) {
 	}
 	h.Evening("Evening")
 	assert.Equal(t, "Monday", first())
-	require.Equal(t, http.StatusSeeOther, h.Visitor().Do("POST", "/settings", webtest.Changed(web.SettingsValues("Marrowby", mustSettings(h)), "week", "sunday")).Code)
+	require.Equal(t, http.StatusSeeOther, h.Visitor().Do("POST", "/settings", webtest.Changed(webtest.Fields(h.Page("/settings")), "week", "sunday")).Code)
 	assert.Equal(t, "Sunday", first())
 }
 
