@@ -16,20 +16,6 @@ import (
 	"velvetladder/internal/web/parts"
 )
 
-// home goes to the ladder, or where there is none yet to the first step.
-func (a *app) home(w http.ResponseWriter, r *http.Request) {
-	p, err := a.Program(r)
-	if err != nil {
-		a.Fail(w, r, err)
-		return
-	}
-	if p.ID == "" {
-		http.Redirect(w, r, "/programs/new", http.StatusSeeOther)
-		return
-	}
-	http.Redirect(w, r, "/ladder", http.StatusSeeOther)
-}
-
 // ladderHome shows the first rung that someone is climbing to, or an empty ladder.
 func (a *app) ladderHome(w http.ResponseWriter, r *http.Request) {
 	p, err := a.Program(r)
@@ -360,27 +346,6 @@ func ordinal(n int) string {
 		}
 	}
 	return strconv.Itoa(n) + end
-}
-
-type findView struct {
-	Query string
-	Found []store.Found
-}
-
-// findLimit is how many finds of each kind a page lists.
-const findLimit = 20
-
-func (a *app) findShow(w http.ResponseWriter, r *http.Request) {
-	q := r.URL.Query().Get("q")
-	if len(q) > 200 {
-		q = q[:200]
-	}
-	found, err := a.store.Find(r.Context(), q, findLimit)
-	if err != nil {
-		a.Fail(w, r, err)
-		return
-	}
-	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "find", Title: "Find", Body: findView{q, found}})
 }
 
 // rungAddress is a rung's page, with what it should be shown with.

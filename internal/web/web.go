@@ -6,6 +6,7 @@ import (
 
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/office"
 	"velvetladder/internal/web/parts"
 )
 
@@ -24,10 +25,8 @@ func (a *app) routes() []frame.Route {
 		frame.Post("/people/{person}", frame.Owner, a.peopleSave),
 		frame.Post("/people/{person}/delete", frame.Owner, a.peopleDelete),
 
-		frame.Get("/", frame.Instructor, a.home),
 		frame.Get("/ladder", frame.Instructor, a.ladderHome),
 		frame.Get("/ladder/{rung}", frame.Instructor, a.ladderShow),
-		frame.Get("/find", frame.Instructor, a.findShow),
 
 		frame.Get("/programs/new", frame.Owner, a.programsNew),
 		frame.Post("/programs/new", frame.Owner, a.programsSave),
@@ -197,21 +196,9 @@ func (a *app) routes() []frame.Route {
 		frame.Post("/papers/{grading}/letters", frame.Owner, a.papersLetters),
 		frame.Get("/gradings/{grading}/results.xlsx", frame.Owner, a.resultsXLSX),
 		frame.Get("/gradings/{grading}/grading.json", frame.Owner, a.gradingFile),
-		frame.Get("/files/calendar.ics", frame.Instructor, a.calendarFile),
-		frame.Get("/files/school.jsonl", frame.Owner, a.schoolFile),
 		frame.Get("/students/{student}/record", frame.Owner, a.recordShow),
 		frame.Get("/students/{student}/record.json", frame.Owner, a.recordExport),
 		frame.Post("/students/{student}/record/erase", frame.Owner, a.recordErase),
-		frame.Get("/backups", frame.Owner, a.backupsShow),
-		frame.Post("/backups", frame.Owner, a.backupsMake),
-		frame.Get("/backups/{name}", frame.Owner, a.backupsFile),
-		frame.Get("/settings", frame.Owner, a.settingsShow),
-		frame.Post("/settings", frame.Owner, a.settingsSave),
-		frame.Get("/outbox", frame.Owner, a.outboxShow),
-		frame.Get("/outbox/{message}", frame.Owner, a.outboxMessage),
-		frame.Get("/outbox/{message}/message.eml", frame.Owner, a.outboxEML),
-		frame.Post("/outbox/{message}", frame.Owner, a.outboxSettle),
-		frame.Post("/outbox/send", frame.Owner, a.outboxSend),
 
 		frame.Get("/head/{grading}", frame.Instructor, a.headShow),
 		frame.Get("/head/{grading}/live", frame.Instructor, a.headLive),
@@ -269,5 +256,10 @@ func New(s *store.Store, log *slog.Logger, access frame.Access) (http.Handler, e
 // chapters are those of the job, and the frame they stand in.
 func chapters(fr *frame.Frame, s *store.Store) []frame.Chapter {
 	a := &app{Parts: parts.New(fr, s), store: s}
-	return []frame.Chapter{fr.Chapter(), a.chapter()}
+	shared := parts.New(fr, s)
+	return []frame.Chapter{
+		fr.Chapter(),
+		office.Chapter(shared, s),
+		a.chapter(),
+	}
 }

@@ -1,4 +1,4 @@
-package web
+package office
 
 import (
 	"fmt"
@@ -27,20 +27,20 @@ type settingsView struct {
 	Retention    int
 }
 
-func (a *app) settingsShow(w http.ResponseWriter, r *http.Request) {
-	a.settingsPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) settingsShow(w http.ResponseWriter, r *http.Request) {
+	ch.settingsPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) settingsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+func (ch *chapter) settingsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	ctx := r.Context()
-	set, err := a.store.Settings(ctx)
+	set, err := ch.records.Settings(ctx)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	name, err := a.store.School(ctx)
+	name, err := ch.records.School(ctx)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v := settingsView{Form: f, Retention: set.Retention, Papers: []frame.Option{{Value: "A4", Label: "A4, 210 × 297 mm"}, {Value: "Letter", Label: "Letter, 8½ × 11 in"}}}
@@ -50,30 +50,30 @@ func (a *app) settingsPage(w http.ResponseWriter, r *http.Request, status int, f
 	for _, p := range office.Placeholders {
 		v.Placeholders = append(v.Placeholders, frame.Option{Value: p.Name, Label: p.Means})
 	}
-	if v.LongGone, err = a.store.DueForErasing(ctx); err != nil {
-		a.Fail(w, r, err)
+	if v.LongGone, err = ch.records.DueForErasing(ctx); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
-	if v.Preview, err = a.sample(r, name, set); err != nil {
-		a.Fail(w, r, err)
+	if v.Preview, err = ch.sample(r, name, set); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
-	a.Show(w, r, status, "", frame.Page{Screen: "settings", Title: "Settings", Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "settings", Title: "Settings", Body: v})
 }
 
 // sample is the certificate of somebody made up, as it stands.
-func (a *app) sample(r *http.Request, name string, set office.Settings) (template.HTML, error) {
+func (ch *chapter) sample(r *http.Request, name string, set office.Settings) (template.HTML, error) {
 	p := parts.Printing{Set: set, School: name, Book: &curriculum.Book{}}
 	if p.School == "" {
 		p.School = "Your school"
 	}
 	rank, rung := "Orange belt", ""
-	program, err := a.Program(r)
+	program, err := ch.Program(r)
 	if err != nil {
 		return "", err
 	}
 	if program.ID != "" {
-		if p.Book, err = a.store.Book(r.Context(), program.ID); err != nil {
+		if p.Book, err = ch.records.Book(r.Context(), program.ID); err != nil {
 			return "", err
 		}
 		if n := len(p.Book.Rungs); n > 0 {
@@ -81,7 +81,7 @@ func (a *app) sample(r *http.Request, name string, set office.Settings) (templat
 			rank, rung = x.Name, x.ID
 		}
 	}
-	p.Day.Grading.On = a.store.Today()
+	p.Day.Grading.On = ch.records.Today()
 	c := p.Certificate("Ada Rillington", rung, rank, "", nil)
 	c.Signs = []exchange.Sign{{Title: set.Head}, {Title: set.Examiner}}
 	c.Preview = true
@@ -145,8 +145,8 @@ func readSettings(v url.Values) (office.Settings, check.Problems) {
 	return s, p
 }
 
-func (a *app) settingsSave(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+func (ch *chapter) settingsSave(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		s, p := readSettings(v)
 		if len(p) > 0 {
 			full := s
@@ -156,6 +156,6 @@ func (a *app) settingsSave(w http.ResponseWriter, r *http.Request) {
 			}
 			return store.Done{}, p
 		}
-		return a.store.SaveSettings(r.Context(), by, v.Get("school"), s, exchange.Printable)
-	}, frame.To("/settings"), func(status int, f frame.Form) { a.settingsPage(w, r, status, f) })
+		return ch.records.SaveSettings(r.Context(), by, v.Get("school"), s, exchange.Printable)
+	}, frame.To("/settings"), func(status int, f frame.Form) { ch.settingsPage(w, r, status, f) })
 }

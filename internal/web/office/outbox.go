@@ -1,4 +1,4 @@
-package web
+package office
 
 import (
 	"errors"
@@ -23,27 +23,27 @@ type outboxView struct {
 	Most    int
 }
 
-func (a *app) outboxShow(w http.ResponseWriter, r *http.Request) {
-	a.outboxPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) outboxShow(w http.ResponseWriter, r *http.Request) {
+	ch.outboxPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) outboxView(r *http.Request, f frame.Form) (v outboxView, err error) {
-	set, err := a.store.Settings(r.Context())
+func (ch *chapter) outboxView(r *http.Request, f frame.Form) (v outboxView, err error) {
+	set, err := ch.records.Settings(r.Context())
 	v = outboxView{Form: f, From: set.MailFrom, Most: store.OutboxLimit}
-	if a.Access.Mail != nil {
-		v.Sender = a.Access.Mail.Where()
+	if ch.Access.Mail != nil {
+		v.Sender = ch.Access.Mail.Where()
 	}
 	return v, err
 }
 
-func (a *app) outboxPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	v, err := a.outboxView(r, f)
+func (ch *chapter) outboxPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	v, err := ch.outboxView(r, f)
 	if err == nil {
 		v.Waiting = r.URL.Query().Get("show") == "waiting"
-		v.Rows, err = a.store.Outbox(r.Context(), v.Waiting)
+		v.Rows, err = ch.records.Outbox(r.Context(), v.Waiting)
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	for _, m := range v.Rows {
@@ -51,34 +51,34 @@ func (a *app) outboxPage(w http.ResponseWriter, r *http.Request, status int, f f
 			v.Waits++
 		}
 	}
-	a.Show(w, r, status, "", frame.Page{Screen: "outbox", Title: "Outbox", Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "outbox", Title: "Outbox", Body: v})
 }
 
-func (a *app) outboxMessage(w http.ResponseWriter, r *http.Request) {
-	a.outboxOne(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) outboxMessage(w http.ResponseWriter, r *http.Request) {
+	ch.outboxOne(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) outboxOne(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	m, err := a.store.Message(r.Context(), r.PathValue("message"))
+func (ch *chapter) outboxOne(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	m, err := ch.records.Message(r.Context(), r.PathValue("message"))
 	var v outboxView
 	if err == nil {
-		v, err = a.outboxView(r, f)
+		v, err = ch.outboxView(r, f)
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v.One = &m
-	a.Show(w, r, status, "", frame.Page{Screen: "outbox", Title: m.Subject, Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "outbox", Title: m.Subject, Body: v})
 }
 
 // letter is a message as mail. It refuses what cannot be written to, in words.
-func (a *app) letter(r *http.Request, m store.Message) (mail.Letter, error) {
-	set, err := a.store.Settings(r.Context())
+func (ch *chapter) letter(r *http.Request, m store.Message) (mail.Letter, error) {
+	set, err := ch.records.Settings(r.Context())
 	if err != nil {
 		return mail.Letter{}, err
 	}
-	name, err := a.store.School(r.Context())
+	name, err := ch.records.School(r.Context())
 	if err != nil {
 		return mail.Letter{}, err
 	}
@@ -88,18 +88,18 @@ func (a *app) letter(r *http.Request, m store.Message) (mail.Letter, error) {
 	if m.Address == "" {
 		return mail.Letter{}, &store.Refused{Reason: "No mail address is on record of " + m.ToName + ". Write it on the student’s page and write the message again, or give it by hand."}
 	}
-	return mail.Letter{ID: m.ID, FromName: name, From: set.MailFrom, ToName: m.ToName, To: m.Address, Subject: m.Subject, Body: m.Body, At: m.At.In(a.store.Zone())}, nil
+	return mail.Letter{ID: m.ID, FromName: name, From: set.MailFrom, ToName: m.ToName, To: m.Address, Subject: m.Subject, Body: m.Body, At: m.At.In(ch.records.Zone())}, nil
 }
 
-func (a *app) outboxEML(w http.ResponseWriter, r *http.Request) {
-	m, err := a.store.Message(r.Context(), r.PathValue("message"))
+func (ch *chapter) outboxEML(w http.ResponseWriter, r *http.Request) {
+	m, err := ch.records.Message(r.Context(), r.PathValue("message"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	l, err := a.letter(r, m)
+	l, err := ch.letter(r, m)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	text, err := mail.EML(l)
@@ -107,39 +107,39 @@ func (a *app) outboxEML(w http.ResponseWriter, r *http.Request) {
 		err = &store.Refused{Reason: "The message cannot be made: " + err.Error() + "."}
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	frame.Attachment(w, "message/rfc822", m.Subject+".eml", text)
 }
 
 // outboxSettle notes that a message was given by hand, or will not go.
-func (a *app) outboxSettle(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) outboxSettle(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("message")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		kind := v.Get("do")
 		if kind != "given" && kind != "withdrawn" {
 			return store.Done{}, check.Problems{{Field: "do", Text: "must be given or withdrawn"}}
 		}
-		return a.store.SettleMessage(r.Context(), by, id, kind, "")
-	}, frame.To("/outbox/"+id), func(status int, f frame.Form) { a.outboxOne(w, r, status, f) })
+		return ch.records.SettleMessage(r.Context(), by, id, kind, "")
+	}, frame.To("/outbox/"+id), func(status int, f frame.Form) { ch.outboxOne(w, r, status, f) })
 }
 
 // outboxSend sends the chosen messages that wait. Each is noted as soon as the server has taken or
 // refused it, so that a stop in between loses no more than the note of one.
-func (a *app) outboxSend(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) outboxSend(w http.ResponseWriter, r *http.Request) {
 	v, by, err := frame.Posted(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	if a.Access.Mail == nil {
-		a.Fail(w, r, &store.Refused{Reason: "Nothing is sent from here: no mail server was named when the program was started. Take the messages as files, or give them by hand."})
+	if ch.Access.Mail == nil {
+		ch.Fail(w, r, &store.Refused{Reason: "Nothing is sent from here: no mail server was named when the program was started. Take the messages as files, or give them by hand."})
 		return
 	}
-	all, err := a.store.Outbox(r.Context(), true)
+	all, err := ch.records.Outbox(r.Context(), true)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	f := frame.Form{Values: v}
@@ -149,20 +149,20 @@ func (a *app) outboxSend(w http.ResponseWriter, r *http.Request) {
 		if !slices.Contains(v["messages"], m.ID) {
 			continue
 		}
-		l, err := a.letter(r, m)
+		l, err := ch.letter(r, m)
 		if err == nil {
-			err = a.Access.Mail.Send(r.Context(), l)
+			err = ch.Access.Mail.Send(r.Context(), l)
 		}
-		kind, text := "sent", "through "+a.Access.Mail.Where()
+		kind, text := "sent", "through "+ch.Access.Mail.Where()
 		if err != nil {
 			kind, text = "failed", err.Error()
 			f.Problems = append(f.Problems, check.Problem{Field: m.ID, Text: m.ToName + ": " + text})
 		} else {
 			sent++
 		}
-		done, err := a.store.SettleMessage(r.Context(), store.By{Actor: by.Actor}, m.ID, kind, text)
+		done, err := ch.records.SettleMessage(r.Context(), store.By{Actor: by.Actor}, m.ID, kind, text)
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		last = done
@@ -175,5 +175,5 @@ func (a *app) outboxSend(w http.ResponseWriter, r *http.Request) {
 	if len(f.Problems) > 0 {
 		f.General = frame.Many(sent, "message") + " sent, " + frame.Many(len(f.Problems), "message") + " could not be sent and still waits."
 	}
-	a.outboxPage(w, r, http.StatusUnprocessableEntity, f)
+	ch.outboxPage(w, r, http.StatusUnprocessableEntity, f)
 }

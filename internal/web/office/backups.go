@@ -1,0 +1,79 @@
+package office
+
+import (
+	"net/http"
+	"path/filepath"
+	"slices"
+
+	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+)
+
+type backupsView struct {
+	Dir  string // "" none are kept
+	Rows []store.Kept
+	Form frame.Form
+	Made string
+}
+
+func (ch *chapter) backupsShow(w http.ResponseWriter, r *http.Request) {
+	ch.backupsPage(w, r, http.StatusOK, frame.Form{}, r.URL.Query().Get("made"))
+}
+
+func (ch *chapter) backupsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form, made string) {
+	v := backupsView{Dir: ch.Access.Backups, Form: f}
+	if v.Dir != "" {
+		var err error
+		if v.Rows, err = store.Backups(v.Dir, ch.records.Zone()); err != nil && v.Form.General == "" {
+			v.Form.General = "The backups cannot be read: " + err.Error()
+		}
+	}
+	if slices.ContainsFunc(v.Rows, func(k store.Kept) bool { return k.Name == made }) {
+		v.Made = made
+	}
+	ch.Show(w, r, status, "", frame.Page{Screen: "backups", Title: "Backups", Body: v})
+}
+
+// backupsMake makes one now.
+func (ch *chapter) backupsMake(w http.ResponseWriter, r *http.Request) {
+	_, by, err := frame.Posted(r)
+	if err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	if ch.Access.Backups == "" {
+		ch.Fail(w, r, &store.Refused{Reason: "This program was started without a place for backups."})
+		return
+	}
+	k, err := ch.records.KeepBackup(r.Context(), ch.Access.Backups)
+	if err != nil {
+		ch.Log.Error("a backup could not be made", "error", err)
+		words := "The backup could not be made, and nothing was left of it: " + err.Error() + "."
+		switch {
+		case store.Full(err):
+			words = "There is no room for a backup at " + ch.Access.Backups + ". Nothing was left of it, and the records are as they were. Make room there, or start the program with another --backups."
+		case store.ReadOnly(err):
+			words = "Nothing can be written at " + ch.Access.Backups + ". Let the program write there, or start it with another --backups."
+		}
+		ch.backupsPage(w, r, http.StatusInsufficientStorage, frame.Form{General: words}, "")
+		return
+	}
+	if _, err := ch.records.NoteDeed(r.Context(), store.By{Actor: by.Actor}, "Made the backup "+k.Name); err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	http.Redirect(w, r, "/backups?made="+k.Name, http.StatusSeeOther)
+}
+
+// backupsFile hands a backup out, to be kept elsewhere.
+func (ch *chapter) backupsFile(w http.ResponseWriter, r *http.Request) {
+	name := r.PathValue("name")
+	all, err := store.Backups(ch.Access.Backups, ch.records.Zone())
+	if err != nil || ch.Access.Backups == "" || !slices.ContainsFunc(all, func(k store.Kept) bool { return k.Name == name }) {
+		ch.Fail(w, r, store.ErrNotFound)
+		return
+	}
+	w.Header().Set("Content-Type", "application/vnd.sqlite3")
+	w.Header().Set("Content-Disposition", "attachment; filename="+name)
+	http.ServeFile(w, r, filepath.Join(ch.Access.Backups, name))
+}
