@@ -18,13 +18,10 @@ func Routes() (out []frame.Route) {
 	return out
 }
 
-type ScoringMark = scoringMark
-
 // What tests from outside hold pages against.
 var (
 	ReadDetails                        = readDetails
 	RequirementValues, ReadRequirement = requirementValues, readRequirement
 	TechniqueValues, ReadTechnique     = techniqueValues, readTechnique
-	Permille, Spot                     = permille, spot
-	OutcomeWords, Ordinal, ScaleOf     = outcomeWords, ordinal, scaleOf
+	Spot                               = spot
 )

@@ -14,9 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
-	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
-	"velvetladder/internal/web"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/webtest"
 )
@@ -315,7 +313,7 @@ func TestEmptyScreensOfferTheFirstStep(t *testing.T) {
 	assert.Equal(t, http.StatusMethodNotAllowed, h.Do("POST", "/ladder", "").Code)
 }
 
-func TestPlumbAndWords(t *testing.T) {
+func TestWhatNobodySaw(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	_, err := h.Store.Sign(webtest.Ctx, webtest.Me, h.Examiner, h.Group, true)
 	require.NoError(t, err)
@@ -323,16 +321,6 @@ func TestPlumbAndWords(t *testing.T) {
 	assert.Contains(t, page, `class="dot incomplete"`)
 	assert.Contains(t, webtest.Text(page), "seen by nobody, to be called again")
 	assert.Contains(t, webtest.Text(page), "Call it again")
-	for o, words := range web.OutcomeWords {
-		assert.NotEmpty(t, words, o)
-	}
-	assert.Equal(t, []string{"1st", "2nd", "3rd", "4th", "11th", "12th", "13th", "21st", "112th"}, []string{web.Ordinal(1), web.Ordinal(2), web.Ordinal(3), web.Ordinal(4), web.Ordinal(11), web.Ordinal(12), web.Ordinal(13), web.Ordinal(21), web.Ordinal(112)})
-	points := web.ScaleOf(scoring.CategoryPoints(0).Scale)
-	assert.True(t, points.Halves)
-	assert.Len(t, points.Marks, 11)
-	movement := web.ScaleOf(scoring.MovementScale().Scale)
-	assert.False(t, movement.Halves)
-	assert.Equal(t, web.ScoringMark{Value: 1, Word: "not right yet", Fails: true}, movement.Marks[1])
 }
 
 func TestBoundsOnRequests(t *testing.T) {

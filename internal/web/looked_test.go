@@ -76,7 +76,6 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	s, err := store.Open(webtest.Ctx, path, webtest.Clock)
 	require.NoError(t, err)
 	defer s.Close()
-	web.TwentyEvenings(t, s)
 	h, err := web.New(s, slog.New(slog.NewTextHandler(io.Discard, nil)), frame.Access{Everybody: &store.Person{Name: "Rosalind Castellane", Role: store.Owner}})
 	require.NoError(t, err)
 	x := &webtest.House{Handler: h, T: t, Store: s, Path: path}

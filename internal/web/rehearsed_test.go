@@ -4,22 +4,34 @@ import (
 	"context"
 	"log/slog"
 	"net/http"
+	"path/filepath"
 	"slices"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/practice"
+	"velvetladder/internal/golden"
+	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
 )
 
-// TwentyEvenings plans the last evenings of the demo school from what was known before each, and holds
+// TestTwentyEvenings plans the last evenings of the demo school from what was known before each, and holds
 // the plans against who came then: the warm-up is first, the minutes fit, nothing stands twice, and but
 // for three blocks in a hundred each serves somebody who was there. Planned again by the register every
 // block does.
-func TwentyEvenings(t *testing.T, s *store.Store) {
+func TestTwentyEvenings(t *testing.T) {
+	golden.Alone(t)
+	path := filepath.Join(t.TempDir(), "demo.db")
+	now := func() time.Time { return time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC) }
+	require.NoError(t, onrecord.Build(context.Background(), path, civil.On(now())))
+	s, err := store.Open(context.Background(), path, now)
+	require.NoError(t, err)
+	defer s.Close()
 	a := &app{Parts: parts.New(frame.New(s, slog.New(slog.DiscardHandler), frame.Access{}), s), store: s}
 	r, err := http.NewRequest("GET", "/", nil)
 	require.NoError(t, err)
