@@ -5,25 +5,14 @@ import (
 	"net/http"
 
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/door"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/office"
 	"velvetladder/internal/web/parts"
 )
 
 func (a *app) routes() []frame.Route {
-	slow, joining := a.SlowDown(), a.ByAddress(frame.CodeTries)
 	return []frame.Route{
-		frame.Get("/welcome", frame.Anyone, a.welcomeShow),
-		frame.Post("/welcome", frame.Anyone, a.welcomeSave).Limited(slow),
-		frame.Get("/sign-in", frame.Anyone, a.signInShow),
-		frame.Post("/sign-in", frame.Anyone, a.signInSave).Limited(slow),
-		frame.Post("/sign-out", frame.Anyone, a.signOut),
-		frame.Get("/account", frame.Instructor, a.accountShow),
-		frame.Post("/account", frame.Instructor, a.accountSave),
-		frame.Get("/people", frame.Owner, a.peopleShow),
-		frame.Post("/people", frame.Owner, a.peopleSave),
-		frame.Post("/people/{person}", frame.Owner, a.peopleSave),
-		frame.Post("/people/{person}/delete", frame.Owner, a.peopleDelete),
 
 		frame.Get("/ladder", frame.Instructor, a.ladderHome),
 		frame.Get("/ladder/{rung}", frame.Instructor, a.ladderShow),
@@ -203,12 +192,6 @@ func (a *app) routes() []frame.Route {
 		frame.Get("/head/{grading}", frame.Instructor, a.headShow),
 		frame.Get("/head/{grading}/live", frame.Instructor, a.headLive),
 		frame.Post("/gradings/{grading}/codes", frame.Owner, a.codesMake),
-		frame.Post("/gradings/{grading}/close", frame.Owner, a.gradingsClose),
-		frame.Post("/seats/{seat}/end", frame.Owner, a.seatsEnd),
-		frame.Get("/join", frame.Anyone, a.joinShow),
-		frame.Get("/join/{code}", frame.Anyone, a.joinShow).Limited(joining),
-		frame.Post("/join", frame.Anyone, a.joinSave).Limited(joining),
-		frame.Post("/leave", frame.Anyone, a.joinLeave),
 
 		frame.Get("/scoring/{examiner}/{group}", frame.Examiner, a.scoringShow),
 		frame.Get("/scoring/{examiner}/{group}/state", frame.Examiner, a.scoringState),
@@ -260,6 +243,7 @@ func chapters(fr *frame.Frame, s *store.Store) []frame.Chapter {
 	return []frame.Chapter{
 		fr.Chapter(),
 		office.Chapter(shared, s),
+		door.Chapter(shared, s),
 		a.chapter(),
 	}
 }

@@ -1,4 +1,4 @@
-package web
+package door
 
 import (
 	"errors"
@@ -29,11 +29,11 @@ type joinTable struct {
 
 // joinShow asks for a code, or for a word before one is used up: a link that is only looked at
 // lets nobody in.
-func (a *app) joinShow(w http.ResponseWriter, r *http.Request) {
-	a.joinPage(w, r, http.StatusOK, joinView{Code: r.PathValue("code")})
+func (ch *chapter) joinShow(w http.ResponseWriter, r *http.Request) {
+	ch.joinPage(w, r, http.StatusOK, joinView{Code: r.PathValue("code")})
 }
 
-func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joinView) {
+func (ch *chapter) joinPage(w http.ResponseWriter, r *http.Request, status int, v joinView) {
 	title := "Join a grading"
 	s, seated := frame.SeatOf(r)
 	x, _ := r.Context().Value(frame.SeatKey{}).(frame.Sitting)
@@ -41,13 +41,13 @@ func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joi
 	switch {
 	case seated && v.Code == "":
 		v.Seat, title = s, s.Examiner
-		g, err := a.store.Grading(r.Context(), s.GradingID)
+		g, err := ch.records.Grading(r.Context(), s.GradingID)
 		if err == nil {
 			v.Grading = g
-			v.Tables, err = a.tablesOf(r, s)
+			v.Tables, err = ch.tablesOf(r, s)
 		}
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		if frame.WantsJSON(r) {
@@ -59,7 +59,7 @@ func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joi
 			return
 		}
 	case v.Code != "" && v.Form.General == "":
-		e, g, err := a.store.Invited(r.Context(), v.Code)
+		e, g, err := ch.records.Invited(r.Context(), v.Code)
 		var no *store.Refused
 		switch {
 		case errors.Is(err, store.ErrCode):
@@ -67,24 +67,24 @@ func (a *app) joinPage(w http.ResponseWriter, r *http.Request, status int, v joi
 		case errors.As(err, &no):
 			status, v.Form.General, v.Code = http.StatusConflict, no.Reason, ""
 		case err != nil:
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		default:
 			v.Examiner, v.Grading, v.Ring = e, g, g.Rings[e.Ring].Name
 		}
 	}
-	a.Show(w, r, status, "", frame.Page{Screen: "join", Title: title, Bare: true, Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "join", Title: title, Bare: true, Body: v})
 }
 
 const codeWords = "This code lets nobody in: it is mistyped, was used already, or is too old. Ask at the head table for a new one."
 
 // tablesOf are the groups an examiner marks, in their order.
-func (a *app) tablesOf(r *http.Request, s store.Seat) (out []joinTable, err error) {
-	sheets, err := a.store.Progress(r.Context(), s.GradingID)
+func (ch *chapter) tablesOf(r *http.Request, s store.Seat) (out []joinTable, err error) {
+	sheets, err := ch.records.Progress(r.Context(), s.GradingID)
 	if err != nil {
 		return nil, err
 	}
-	all, err := a.store.Candidates(r.Context(), s.GradingID)
+	all, err := ch.records.Candidates(r.Context(), s.GradingID)
 	names := map[string]string{}
 	for _, c := range all {
 		if names[c.GroupID] == "" {
@@ -100,45 +100,45 @@ func (a *app) tablesOf(r *http.Request, s store.Seat) (out []joinTable, err erro
 }
 
 // joinSave uses a code up and begins the device's session under a new token.
-func (a *app) joinSave(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) joinSave(w http.ResponseWriter, r *http.Request) {
 	v, _, err := frame.Posted(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	seat, err := a.store.Join(r.Context(), v.Get("code"), deviceWords(r.UserAgent()))
+	seat, err := ch.records.Join(r.Context(), v.Get("code"), deviceWords(r.UserAgent()))
 	var no *store.Refused
 	switch {
 	case errors.Is(err, store.ErrCode):
-		a.joinPage(w, r, http.StatusUnauthorized, joinView{Form: frame.Form{Values: v, General: codeWords}})
+		ch.joinPage(w, r, http.StatusUnauthorized, joinView{Form: frame.Form{Values: v, General: codeWords}})
 		return
 	case errors.As(err, &no):
-		a.joinPage(w, r, http.StatusConflict, joinView{Form: frame.Form{Values: v, General: no.Reason}})
+		ch.joinPage(w, r, http.StatusConflict, joinView{Form: frame.Form{Values: v, General: no.Reason}})
 		return
 	case err == nil:
-		err = a.Sessions.RenewToken(r.Context())
+		err = ch.Sessions.RenewToken(r.Context())
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	// Whoever was signed in here is not any more: the device is the examiner's.
-	a.Sessions.Remove(r.Context(), "person")
-	a.Sessions.Put(r.Context(), "seat", seat.ID)
-	a.Hub.Tell(frame.GradingTopic(seat.GradingID), nil)
+	ch.Sessions.Remove(r.Context(), "person")
+	ch.Sessions.Put(r.Context(), "seat", seat.ID)
+	ch.Hub.Tell(frame.GradingTopic(seat.GradingID), nil)
 	http.Redirect(w, r, "/join", http.StatusSeeOther)
 }
 
 // joinLeave takes the device out by its own wish.
-func (a *app) joinLeave(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) joinLeave(w http.ResponseWriter, r *http.Request) {
 	if s, seated := frame.SeatOf(r); seated {
-		if _, err := a.store.EndSeat(r.Context(), store.By{Actor: s.Examiner}, s.ID); err != nil {
-			a.Fail(w, r, err)
+		if _, err := ch.records.EndSeat(r.Context(), store.By{Actor: s.Examiner}, s.ID); err != nil {
+			ch.Fail(w, r, err)
 			return
 		}
-		a.Hub.Tell(frame.GradingTopic(s.GradingID), nil)
+		ch.Hub.Tell(frame.GradingTopic(s.GradingID), nil)
 	}
-	a.Sessions.Remove(r.Context(), "seat")
+	ch.Sessions.Remove(r.Context(), "seat")
 	w.Header().Set("Clear-Site-Data", `"cache"`)
 	http.Redirect(w, r, "/join?out=1", http.StatusSeeOther)
 }
@@ -155,19 +155,19 @@ func deviceWords(agent string) string {
 	return kind
 }
 
-func (a *app) seatsEnd(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		done, err := a.store.EndSeat(r.Context(), by, r.PathValue("seat"))
+func (ch *chapter) seatsEnd(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		done, err := ch.records.EndSeat(r.Context(), by, r.PathValue("seat"))
 		if err == nil {
-			a.Hub.Tell(frame.GradingTopic(done.ID), nil)
+			ch.Hub.Tell(frame.GradingTopic(done.ID), nil)
 		}
 		return done, err
 	}, func(d store.Done) string { return "/head/" + d.ID }, nil)
 }
 
-func (a *app) gradingsClose(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) gradingsClose(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.CloseGrading(r.Context(), by, id, v.Get("open") == "")
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.CloseGrading(r.Context(), by, id, v.Get("open") == "")
 	}, frame.To("/head/"+id), nil)
 }
