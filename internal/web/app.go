@@ -23,7 +23,7 @@ type app struct {
 // chapter is what is not yet a chapter of its own.
 func (a *app) chapter() frame.Chapter {
 	functions := template.FuncMap{}
-	for _, more := range []template.FuncMap{curriculumFunctions(), peopleFunctions(), classesFunctions(), gradingsFunctions(), a.reviewFunctions()} {
+	for _, more := range []template.FuncMap{curriculumFunctions(), peopleFunctions(), classesFunctions(), gradingsFunctions()} {
 		for name, f := range more {
 			functions[name] = f
 		}

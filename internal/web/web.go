@@ -9,6 +9,7 @@ import (
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/office"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/web/review"
 )
 
 func (a *app) routes() []frame.Route {
@@ -183,8 +184,6 @@ func (a *app) routes() []frame.Route {
 		frame.Get("/papers/{grading}", frame.Instructor, a.papersShow),
 		frame.Get("/papers/{grading}/{kind}", frame.Instructor, a.papersFile),
 		frame.Post("/papers/{grading}/letters", frame.Owner, a.papersLetters),
-		frame.Get("/gradings/{grading}/results.xlsx", frame.Owner, a.resultsXLSX),
-		frame.Get("/gradings/{grading}/grading.json", frame.Owner, a.gradingFile),
 		frame.Get("/students/{student}/record", frame.Owner, a.recordShow),
 		frame.Get("/students/{student}/record.json", frame.Owner, a.recordExport),
 		frame.Post("/students/{student}/record/erase", frame.Owner, a.recordErase),
@@ -212,20 +211,6 @@ func (a *app) routes() []frame.Route {
 		frame.Post("/bouts/{ring}", frame.Ringside, a.boutsBegin),
 		frame.Post("/bouts/{ring}/events", frame.Ringside, a.boutsEvents),
 		frame.Post("/bouts/{ring}/faults", frame.Ringside, a.boutsFaults),
-
-		frame.Get("/review/{grading}", frame.Owner, a.reviewShow),
-		frame.Post("/review/{grading}/decide", frame.Owner, a.reviewDecide),
-		frame.Post("/review/{grading}/agree", frame.Owner, a.reviewAgree),
-		frame.Post("/review/{grading}/hold", frame.Owner, a.reviewHold),
-		frame.Post("/review/{grading}/undo", frame.Owner, a.reviewUndo),
-		frame.Post("/review/{grading}/fault", frame.Owner, a.reviewFault),
-		frame.Post("/review/{grading}/announce", frame.Owner, a.reviewAnnounce),
-		frame.Post("/review/{grading}/announce-at", frame.Owner, a.reviewAnnounceAt),
-		frame.Post("/review/{grading}/correct", frame.Owner, a.reviewCorrect),
-		frame.Post("/review/{grading}/referral", frame.Owner, a.reviewReferral),
-		frame.Get("/result/{candidate}", frame.Owner, a.resultShow),
-		frame.Get("/lab/{grading}", frame.Owner, a.labShow),
-		frame.Get("/trail", frame.Owner, a.trailShow),
 	}
 }
 
@@ -244,6 +229,7 @@ func chapters(fr *frame.Frame, s *store.Store) []frame.Chapter {
 		fr.Chapter(),
 		office.Chapter(shared, s),
 		door.Chapter(shared, s),
+		review.Chapter(shared, s),
 		a.chapter(),
 	}
 }

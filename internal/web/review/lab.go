@@ -1,4 +1,4 @@
-package web
+package review
 
 import (
 	"html/template"
@@ -37,11 +37,11 @@ type labRow struct {
 
 // labShow is the policy laboratory: the marks of a grading through another policy, side by
 // side with its own. Nothing is stored.
-func (a *app) labShow(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) labShow(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	g, err := a.store.Grading(r.Context(), id)
+	g, err := ch.records.Grading(r.Context(), id)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	q := r.URL.Query()
@@ -59,9 +59,9 @@ func (a *app) labShow(w http.ResponseWriter, r *http.Request) {
 			v.Form.Problems, status, other = p, http.StatusUnprocessableEntity, g.Policy
 		}
 	}
-	g, rows, err := a.store.Laboratory(r.Context(), id, other)
+	g, rows, err := ch.records.Laboratory(r.Context(), id, other)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	tried := g
@@ -97,7 +97,7 @@ func (a *app) labShow(w http.ResponseWriter, r *http.Request) {
 		v.Rows = append(v.Rows, row)
 	}
 	v.Left = g.Candidates - len(rows)
-	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "lab", Title: "Policy laboratory", Nav: "gradings", Body: v})
+	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "lab", Title: "Policy laboratory", Nav: "gradings", Body: v})
 }
 
 // named is a reason with whose sheet it is about.

@@ -1,4 +1,4 @@
-package web
+package review
 
 import (
 	"testing"

@@ -1,4 +1,4 @@
-package web
+package review
 
 import (
 	"cmp"
@@ -112,18 +112,18 @@ var outcomeWords = map[scoring.Outcome]string{
 	scoring.OutcomeRetest: "retest", scoring.OutcomeIncomplete: "incomplete", scoring.OutcomeCommittee: "committee decides",
 }
 
-func (a *app) reviewShow(w http.ResponseWriter, r *http.Request) {
-	a.reviewOf(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) reviewShow(w http.ResponseWriter, r *http.Request) {
+	ch.reviewOf(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	g, rows, err := a.store.Review(r.Context(), r.PathValue("grading"))
+func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	g, rows, err := ch.records.Review(r.Context(), r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	if !g.Begun() {
-		a.Message(w, r, http.StatusConflict, "There is nothing to review yet", "The tables of "+g.Title()+" have not been opened.")
+		ch.Message(w, r, http.StatusConflict, "There is nothing to review yet", "The tables of "+g.Title()+" have not been opened.")
 		return
 	}
 	v := reviewView{Grading: g, Rule: parts.RuleWords(g), Form: f, Decider: "Head instructor", Margin: gradingday.ThoughtMargin, Margins: []int{0, 1, 2, 3, 5, 8}, Retest: g.RetestFrom().String()}
@@ -144,21 +144,21 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f fra
 	v.Scopes = frame.Options(scoring.Scopes, func(s scoring.Scope) string {
 		return map[scoring.Scope]string{scoring.ScopeWhole: "the whole test"}[s] + s.Words()
 	})
-	came, err := a.store.AttendanceAt(r.Context(), g.ID)
+	came, err := ch.records.AttendanceAt(r.Context(), g.ID)
 	var b *curriculum.Book
 	if err == nil {
-		b, err = a.store.Book(r.Context(), g.ProgramID)
+		b, err = ch.records.Book(r.Context(), g.ProgramID)
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	if !g.AnnounceAt.IsZero() {
-		at := g.AnnounceAt.In(a.store.Zone())
+		at := g.AnnounceAt.In(ch.records.Zone())
 		v.AnnounceAt, v.AnnounceOn = at.Format("2006-01-02T15:04"), civil.On(at).Long()+" at "+at.Format("15:04")
 	}
 	for _, x := range rows {
-		row := a.reviewRow(g, x, v.Margin)
+		row := ch.reviewRow(g, x, v.Margin)
 		if ring, _ := g.PanelOf(x.RingID); len(g.Rings) > 1 {
 			row.Ring = g.Rings[ring].Name
 		}
@@ -185,7 +185,7 @@ func (a *app) reviewOf(w http.ResponseWriter, r *http.Request, status int, f fra
 		return cmp.Or(cmp.Compare(a.rank(), b.rank()), cmp.Compare(len(b.Thoughts), len(a.Thoughts)))
 	})
 	v.Axis = axis(g)
-	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "review", Title: "Committee review", Nav: "gradings", Body: v})
+	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "review", Title: "Committee review", Nav: "gradings", Body: v})
 }
 
 // rank is where a row stands: to be decided with thought, plainly, decided, still marked, announced.
@@ -230,7 +230,7 @@ func axis(g store.Grading) string {
 	return "Examiners’ points"
 }
 
-func (a *app) reviewRow(g store.Grading, x store.Reviewed, margin int) reviewRow {
+func (ch *chapter) reviewRow(g store.Grading, x store.Reviewed, margin int) reviewRow {
 	row := reviewRow{Reviewed: x, Proposal: outcomeWords[x.Result.Outcome], SoFar: x.Sealed(), Unseen: len(x.Result.Unseen) > 0}
 	if row.SoFar {
 		// Marks are shown to nobody before all have signed, not to the committee either.
@@ -427,8 +427,8 @@ func plumb(g store.Grading, x store.Reviewed) chart.Plumb {
 	return p
 }
 
-func (a *app) reviewDecide(w http.ResponseWriter, r *http.Request) {
-	a.reviewDecision(w, r, a.store.Decide)
+func (ch *chapter) reviewDecide(w http.ResponseWriter, r *http.Request) {
+	ch.reviewDecision(w, r, ch.records.Decide)
 }
 
 func readDecision(v url.Values, p *check.Problems) store.Decision {
@@ -436,8 +436,8 @@ func readDecision(v url.Values, p *check.Problems) store.Decision {
 }
 
 // reviewDecision reads a decision and writes it, as a new one or as a correction.
-func (a *app) reviewDecision(w http.ResponseWriter, r *http.Request, write func(context.Context, store.By, store.Decision) (store.Done, error)) {
-	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+func (ch *chapter) reviewDecision(w http.ResponseWriter, r *http.Request, write func(context.Context, store.By, store.Decision) (store.Done, error)) {
+	ch.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		d := readDecision(v, &p)
 		if len(p) > 0 {
@@ -448,55 +448,55 @@ func (a *app) reviewDecision(w http.ResponseWriter, r *http.Request, write func(
 }
 
 // reviewCorrect mends a result that was announced.
-func (a *app) reviewCorrect(w http.ResponseWriter, r *http.Request) {
-	a.reviewDecision(w, r, a.store.CorrectResult)
+func (ch *chapter) reviewCorrect(w http.ResponseWriter, r *http.Request) {
+	ch.reviewDecision(w, r, ch.records.CorrectResult)
 }
 
 // reviewAgree agrees with the proposals of those ticked.
-func (a *app) reviewAgree(w http.ResponseWriter, r *http.Request) {
-	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.Agree(r.Context(), by, v["agree"], v.Get("decided_by"))
+func (ch *chapter) reviewAgree(w http.ResponseWriter, r *http.Request) {
+	ch.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.Agree(r.Context(), by, v["agree"], v.Get("decided_by"))
 	})
 }
 
-func (a *app) reviewHold(w http.ResponseWriter, r *http.Request) {
-	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.Hold(r.Context(), by, v.Get("candidate"), v.Get("held") != "")
+func (ch *chapter) reviewHold(w http.ResponseWriter, r *http.Request) {
+	ch.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.Hold(r.Context(), by, v.Get("candidate"), v.Get("held") != "")
 	})
 }
 
-func (a *app) reviewReferral(w http.ResponseWriter, r *http.Request) {
-	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.SettleReferral(r.Context(), by, store.Referral{CandidateID: v.Get("candidate"), Granted: v.Get("granted") == "1", Reason: v.Get("reason"), DecidedBy: v.Get("decided_by")})
+func (ch *chapter) reviewReferral(w http.ResponseWriter, r *http.Request) {
+	ch.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.SettleReferral(r.Context(), by, store.Referral{CandidateID: v.Get("candidate"), Granted: v.Get("granted") == "1", Reason: v.Get("reason"), DecidedBy: v.Get("decided_by")})
 	})
 }
 
 // reviewAnnounceAt sets when decided results become known by themselves.
-func (a *app) reviewAnnounceAt(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) reviewAnnounceAt(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var at time.Time
 		if text := check.Tidy(v.Get("announce_at")); text != "" {
 			var err error
-			if at, err = time.ParseInLocation("2006-01-02T15:04", text, a.store.Zone()); err != nil {
+			if at, err = time.ParseInLocation("2006-01-02T15:04", text, ch.records.Zone()); err != nil {
 				return store.Done{}, check.Problems{{Field: "announce_at", Text: "is no day and time; write it as 2026-12-14T18:00"}}
 			}
 		}
-		return a.store.AnnounceAt(r.Context(), by, id, at)
+		return ch.records.AnnounceAt(r.Context(), by, id, at)
 	})
 }
 
-func (a *app) reviewUndo(w http.ResponseWriter, r *http.Request) {
-	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.UndoDecision(r.Context(), by, v.Get("candidate"))
+func (ch *chapter) reviewUndo(w http.ResponseWriter, r *http.Request) {
+	ch.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.UndoDecision(r.Context(), by, v.Get("candidate"))
 	})
 }
 
-func (a *app) reviewFault(w http.ResponseWriter, r *http.Request) {
-	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+func (ch *chapter) reviewFault(w http.ResponseWriter, r *http.Request) {
+	ch.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		f := store.Fault{ID: store.NewID(), CandidateID: v.Get("candidate"), ExaminerID: v.Get("examiner"), Kind: store.FaultKind(v.Get("kind")), Text: v.Get("text"), Supersedes: v.Get("fault")}
 		if f.Kind == store.FaultConfirmed { // said by the chief examiner, and noted here for them
-			chief, err := a.store.ChiefOf(r.Context(), f.CandidateID)
+			chief, err := ch.records.ChiefOf(r.Context(), f.CandidateID)
 			if err != nil {
 				return store.Done{}, err
 			}
@@ -504,31 +504,31 @@ func (a *app) reviewFault(w http.ResponseWriter, r *http.Request) {
 				f.ExaminerID = chief
 			}
 		}
-		return store.Done{}, a.store.RecordFault(r.Context(), by, f)
+		return store.Done{}, ch.records.RecordFault(r.Context(), by, f)
 	})
 }
 
-func (a *app) reviewAnnounce(w http.ResponseWriter, r *http.Request) {
-	a.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.Announce(r.Context(), by, r.PathValue("grading"), v["candidate"])
+func (ch *chapter) reviewAnnounce(w http.ResponseWriter, r *http.Request) {
+	ch.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.Announce(r.Context(), by, r.PathValue("grading"), v["candidate"])
 	})
 }
 
 // reviewWrite runs a form of the review and comes back to the candidate it is about.
-func (a *app) reviewWrite(w http.ResponseWriter, r *http.Request, write func(url.Values, store.By) (store.Done, error)) {
+func (ch *chapter) reviewWrite(w http.ResponseWriter, r *http.Request, write func(url.Values, store.By) (store.Done, error)) {
 	address := "/review/" + r.PathValue("grading")
 	if c := r.FormValue("candidate"); c != "" {
 		address += "#c-" + c
 	}
-	a.Save(w, r, write, frame.To(address), func(status int, f frame.Form) { a.reviewOf(w, r, status, f) })
+	ch.Save(w, r, write, frame.To(address), func(status int, f frame.Form) { ch.reviewOf(w, r, status, f) })
 }
 
-// reviewFunctions are those of the templates after a grading.
-func (a *app) reviewFunctions() template.FuncMap {
+// functions are those of the templates after a grading.
+func (ch *chapter) functions() template.FuncMap {
 	return template.FuncMap{
 		"deciding": func(v reviewView, of string, mine bool, prefix string) deciding { return deciding{v, of, mine, prefix} },
 		"clock": func(t time.Time) string {
-			t = t.In(a.store.Zone())
+			t = t.In(ch.records.Zone())
 			return civil.On(t).Long() + ", " + t.Format("15:04:05")
 		},
 	}

@@ -1,4 +1,4 @@
-package web
+package review
 
 import (
 	"bytes"
@@ -12,10 +12,10 @@ import (
 )
 
 // resultsXLSX is a grading's marks as a workbook that adds up by itself. Whoever's panel has not signed is left out.
-func (a *app) resultsXLSX(w http.ResponseWriter, r *http.Request) {
-	g, rows, err := a.store.Review(r.Context(), r.PathValue("grading"))
+func (ch *chapter) resultsXLSX(w http.ResponseWriter, r *http.Request) {
+	g, rows, err := ch.records.Review(r.Context(), r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	var out []exchange.ResultRow
@@ -30,29 +30,29 @@ func (a *app) resultsXLSX(w http.ResponseWriter, r *http.Request) {
 		out = append(out, row)
 	}
 	if len(out) == 0 {
-		a.Fail(w, r, &store.Refused{Reason: "No panel has signed yet; there are no results to write. Marks are shown to nobody before."})
+		ch.Fail(w, r, &store.Refused{Reason: "No panel has signed yet; there are no results to write. Marks are shown to nobody before."})
 		return
 	}
 	var file bytes.Buffer
 	if err := exchange.WriteResults(&file, g.Title()+" "+g.On.String(), g.Policy, out); err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	frame.Attachment(w, "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet", g.Title()+" results "+g.On.String()+".xlsx", file.Bytes())
 }
 
 // gradingFile is a grading as one JSON file.
-func (a *app) gradingFile(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) gradingFile(w http.ResponseWriter, r *http.Request) {
 	ctx, id := r.Context(), r.PathValue("grading")
-	d, err := a.store.DayPlan(ctx, id)
+	d, err := ch.records.DayPlan(ctx, id)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	g := d.Grading
-	school, err := a.store.School(ctx)
+	school, err := ch.records.School(ctx)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	f := exchange.GradingFile{School: school, ID: g.ID, Title: g.Title(), Program: g.Program, On: g.On, Place: g.Place, Marking: g.Marking}
@@ -73,9 +73,9 @@ func (a *app) gradingFile(w http.ResponseWriter, r *http.Request) {
 	}
 	seen := map[string]store.Reviewed{}
 	if g.Begun() {
-		_, rows, err := a.store.Review(ctx, id)
+		_, rows, err := ch.records.Review(ctx, id)
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		for _, x := range rows {
@@ -102,7 +102,7 @@ func (a *app) gradingFile(w http.ResponseWriter, r *http.Request) {
 	}
 	var file bytes.Buffer
 	if err := exchange.WriteGrading(&file, f); err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	frame.Attachment(w, "application/json", g.Title()+" "+g.On.String()+".json", file.Bytes())

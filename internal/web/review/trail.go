@@ -1,4 +1,4 @@
-package web
+package review
 
 import (
 	"net/http"
@@ -21,14 +21,14 @@ type trailView struct {
 const trailShown = 100
 
 // trailShow reads the audit trail: who did what, and when.
-func (a *app) trailShow(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) trailShow(w http.ResponseWriter, r *http.Request) {
 	q := r.URL.Query()
 	v := trailView{Form: frame.Form{Values: q}}
 	text := check.Tidy(q.Get("text"))
 	if len(text) > check.LineLength {
 		text = ""
 	}
-	all, err := a.store.Gradings(r.Context(), "")
+	all, err := ch.records.Gradings(r.Context(), "")
 	for _, g := range all {
 		if g.Begun() {
 			v.Gradings = append(v.Gradings, frame.Option{Value: g.ID, Label: g.On.Long() + ", " + g.Title()})
@@ -38,15 +38,15 @@ func (a *app) trailShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	if err == nil {
-		v.Deeds, v.Older, err = a.store.Deeds(r.Context(), store.TrailQuery{Grading: v.Grading.ID, Text: text, Before: q.Get("before"), Limit: trailShown})
+		v.Deeds, v.Older, err = ch.records.Deeds(r.Context(), store.TrailQuery{Grading: v.Grading.ID, Text: text, Before: q.Get("before"), Limit: trailShown})
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	if v.Older != "" {
 		next := url.Values{"before": {v.Older}, "text": {text}, "grading": {v.Grading.ID}}
 		v.Older = "/trail?" + next.Encode()
 	}
-	a.Show(w, r, http.StatusOK, v.Grading.ProgramID, frame.Page{Screen: "trail", Title: "Audit trail", Nav: "gradings", Body: v})
+	ch.Show(w, r, http.StatusOK, v.Grading.ProgramID, frame.Page{Screen: "trail", Title: "Audit trail", Nav: "gradings", Body: v})
 }

@@ -1,0 +1,74 @@
+// Package review is what follows a grading: the review, decisions, results, the laboratory, the audit trail.
+package review
+
+import (
+	"context"
+	"embed"
+	"time"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
+)
+
+//go:embed *.html *.js
+var files embed.FS
+
+type chapter struct {
+	*parts.Parts
+	records Records
+}
+
+// Chapter are its screens, over the records.
+func Chapter(shared *parts.Parts, records Records) frame.Chapter {
+	ch := &chapter{Parts: shared, records: records}
+	return frame.Chapter{
+		Files:     files,
+		Functions: ch.functions(),
+		Routes: []frame.Route{
+			frame.Get("/gradings/{grading}/results.xlsx", frame.Owner, ch.resultsXLSX),
+			frame.Get("/gradings/{grading}/grading.json", frame.Owner, ch.gradingFile),
+
+			frame.Get("/review/{grading}", frame.Owner, ch.reviewShow),
+			frame.Post("/review/{grading}/decide", frame.Owner, ch.reviewDecide),
+			frame.Post("/review/{grading}/agree", frame.Owner, ch.reviewAgree),
+			frame.Post("/review/{grading}/hold", frame.Owner, ch.reviewHold),
+			frame.Post("/review/{grading}/undo", frame.Owner, ch.reviewUndo),
+			frame.Post("/review/{grading}/fault", frame.Owner, ch.reviewFault),
+			frame.Post("/review/{grading}/announce", frame.Owner, ch.reviewAnnounce),
+			frame.Post("/review/{grading}/announce-at", frame.Owner, ch.reviewAnnounceAt),
+			frame.Post("/review/{grading}/correct", frame.Owner, ch.reviewCorrect),
+			frame.Post("/review/{grading}/referral", frame.Owner, ch.reviewReferral),
+			frame.Get("/result/{candidate}", frame.Owner, ch.resultShow),
+			frame.Get("/lab/{grading}", frame.Owner, ch.labShow),
+			frame.Get("/trail", frame.Owner, ch.trailShow),
+		},
+	}
+}
+
+// Records is what the chapter asks of the store.
+type Records interface {
+	Agree(ctx context.Context, by store.By, candidates []string, decidedBy string) (store.Done, error)
+	Announce(ctx context.Context, by store.By, gradingID string, ids []string) (store.Done, error)
+	AnnounceAt(ctx context.Context, by store.By, gradingID string, at time.Time) (store.Done, error)
+	AttendanceAt(ctx context.Context, gradingID string) (map[string]store.Came, error)
+	Book(ctx context.Context, program string) (*curriculum.Book, error)
+	ChiefOf(ctx context.Context, candidate string) (string, error)
+	CorrectResult(ctx context.Context, by store.By, d store.Decision) (store.Done, error)
+	DayPlan(ctx context.Context, gradingID string) (store.DayPlan, error)
+	Decide(ctx context.Context, by store.By, d store.Decision) (store.Done, error)
+	Deeds(ctx context.Context, q store.TrailQuery) (out []store.Deed, older string, err error)
+	Grading(ctx context.Context, id string) (store.Grading, error)
+	Gradings(ctx context.Context, program string) ([]store.Grading, error)
+	Hold(ctx context.Context, by store.By, candidate string, held bool) (store.Done, error)
+	Laboratory(ctx context.Context, gradingID string, other scoring.Policy) (store.Grading, []store.Relabelled, error)
+	RecordFault(ctx context.Context, by store.By, f store.Fault) error
+	Result(ctx context.Context, candidate string, early bool) (store.Told, error)
+	Review(ctx context.Context, gradingID string) (store.Grading, []store.Reviewed, error)
+	School(ctx context.Context) (string, error)
+	SettleReferral(ctx context.Context, by store.By, x store.Referral) (store.Done, error)
+	UndoDecision(ctx context.Context, by store.By, candidate string) (store.Done, error)
+	Zone() *time.Location
+}
