@@ -23,7 +23,7 @@ type app struct {
 // chapter is what is not yet a chapter of its own.
 func (a *app) chapter() frame.Chapter {
 	functions := template.FuncMap{}
-	for _, more := range []template.FuncMap{curriculumFunctions(), peopleFunctions(), classesFunctions(), gradingsFunctions()} {
+	for _, more := range []template.FuncMap{curriculumFunctions(), peopleFunctions(), classesFunctions()} {
 		for name, f := range more {
 			functions[name] = f
 		}

@@ -7,6 +7,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/door"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/gradings"
 	"velvetladder/internal/web/office"
 	"velvetladder/internal/web/parts"
 	"velvetladder/internal/web/review"
@@ -152,38 +153,8 @@ func (a *app) routes() []frame.Route {
 		frame.Get("/combinations", frame.Instructor, a.combinationsShow),
 		frame.Post("/combinations/drill", frame.Instructor, a.combinationsDrill),
 
-		frame.Get("/gradings", frame.Instructor, a.gradingsList),
-		frame.Get("/gradings/new", frame.Owner, a.gradingsNew),
-		frame.Post("/gradings/new", frame.Owner, a.gradingsSave),
-		frame.Get("/gradings/{grading}", frame.Instructor, a.gradingsShow),
-		frame.Get("/gradings/{grading}/edit", frame.Owner, a.gradingsEdit),
-		frame.Post("/gradings/{grading}/edit", frame.Owner, a.gradingsSave),
-		frame.Post("/gradings/{grading}/delete", frame.Owner, a.gradingsDelete),
-		frame.Post("/gradings/{grading}/candidates", frame.Owner, a.candidatesAdd),
-		frame.Post("/candidates/{candidate}/withdraw", frame.Owner, a.candidatesWithdraw),
-		frame.Post("/gradings/{grading}/begin", frame.Owner, a.gradingsBegin),
-
 		frame.Post("/groups/{group}/ring", frame.Owner, a.groupsMove),
 
-		frame.Get("/day/{grading}", frame.Instructor, a.dayShow),
-		frame.Post("/day/{grading}", frame.Owner, a.dayMake),
-		frame.Post("/day/{grading}/move", frame.Owner, a.dayMove),
-		frame.Post("/day/{grading}/groups", frame.Owner, a.dayGroups),
-		frame.Get("/officers", frame.Owner, a.officersShow),
-		frame.Post("/officers", frame.Owner, a.officersSave),
-		frame.Post("/officers/{officer}", frame.Owner, a.officersSave),
-		frame.Post("/officers/{officer}/delete", frame.Owner, a.officersDelete),
-		frame.Get("/checklist/{grading}", frame.Instructor, a.checklistShow),
-		frame.Post("/checklist/{grading}/write", frame.Owner, a.checklistWrite),
-		frame.Get("/pairs/{grading}", frame.Instructor, a.pairsShow),
-		frame.Post("/pairs/{grading}", frame.Owner, a.pairsMake),
-		frame.Get("/lineup/{grading}", frame.Instructor, a.lineupShow),
-		frame.Get("/belts/{grading}", frame.Owner, a.beltsShow),
-		frame.Get("/belts/{grading}/order.csv", frame.Owner, a.beltsOrder),
-		frame.Post("/belts/{grading}/stock", frame.Owner, a.beltsStock),
-		frame.Get("/papers/{grading}", frame.Instructor, a.papersShow),
-		frame.Get("/papers/{grading}/{kind}", frame.Instructor, a.papersFile),
-		frame.Post("/papers/{grading}/letters", frame.Owner, a.papersLetters),
 		frame.Get("/students/{student}/record", frame.Owner, a.recordShow),
 		frame.Get("/students/{student}/record.json", frame.Owner, a.recordExport),
 		frame.Post("/students/{student}/record/erase", frame.Owner, a.recordErase),
@@ -230,6 +201,7 @@ func chapters(fr *frame.Frame, s *store.Store) []frame.Chapter {
 		office.Chapter(shared, s),
 		door.Chapter(shared, s),
 		review.Chapter(shared, s),
+		gradings.Chapter(shared, s),
 		a.chapter(),
 	}
 }

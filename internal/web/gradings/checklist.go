@@ -1,4 +1,4 @@
-package web
+package gradings
 
 import (
 	"net/http"
@@ -28,14 +28,14 @@ type checklistRow struct {
 	Missing, Unknown   int
 }
 
-func (a *app) checklistShow(w http.ResponseWriter, r *http.Request) {
-	a.checklistPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) checklistShow(w http.ResponseWriter, r *http.Request) {
+	ch.checklistPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) checklistPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	g, all, err := a.store.Checklist(r.Context(), r.PathValue("grading"))
+func (ch *chapter) checklistPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	g, all, err := ch.records.Checklist(r.Context(), r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v := checklistView{Grading: g, Nav: parts.Preparation{Grading: g, Here: "checklist", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
@@ -60,27 +60,27 @@ func (a *app) checklistPage(w http.ResponseWriter, r *http.Request, status int, 
 		}
 		v.Rows = append(v.Rows, row)
 	}
-	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "checklist", Title: "Checklist, " + g.Title(), Nav: "gradings", Body: v})
+	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "checklist", Title: "Checklist, " + g.Title(), Nav: "gradings", Body: v})
 }
 
 // checklistWrite writes to the families of the chosen candidates, into the outbox.
-func (a *app) checklistWrite(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) checklistWrite(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		ctx := r.Context()
-		d, err := a.store.DayPlan(ctx, id)
+		d, err := ch.records.DayPlan(ctx, id)
 		if err != nil {
 			return store.Done{}, err
 		}
-		_, all, err := a.store.Checklist(ctx, id)
+		_, all, err := ch.records.Checklist(ctx, id)
 		if err != nil {
 			return store.Done{}, err
 		}
-		set, err := a.store.Settings(ctx)
+		set, err := ch.records.Settings(ctx)
 		if err != nil {
 			return store.Done{}, err
 		}
-		school, err := a.store.School(ctx)
+		school, err := ch.records.School(ctx)
 		if err != nil {
 			return store.Done{}, err
 		}
@@ -106,8 +106,8 @@ func (a *app) checklistWrite(w http.ResponseWriter, r *http.Request) {
 			}
 			out = append(out, store.Message{Kind: "bring", GradingID: id, CandidateID: c.ID, StudentID: c.StudentID, ToName: name, Address: frame.MailAddress(c.Contact), Subject: n.Subject, Body: n.Body})
 		}
-		return a.store.WriteMessages(ctx, by, out)
-	}, frame.To("/outbox"), func(status int, f frame.Form) { a.checklistPage(w, r, status, f) })
+		return ch.records.WriteMessages(ctx, by, out)
+	}, frame.To("/outbox"), func(status int, f frame.Form) { ch.checklistPage(w, r, status, f) })
 }
 
 // checkMark is the sign of a state.

@@ -1,4 +1,4 @@
-package web
+package gradings
 
 import (
 	"net/http"
@@ -30,28 +30,28 @@ type officerRow struct {
 	Chosen map[string]bool
 }
 
-func (a *app) officersShow(w http.ResponseWriter, r *http.Request) {
-	a.officersPage(w, r, http.StatusOK, frame.Form{}, frame.Form{})
+func (ch *chapter) officersShow(w http.ResponseWriter, r *http.Request) {
+	ch.officersPage(w, r, http.StatusOK, frame.Form{}, frame.Form{})
 }
 
-func (a *app) officersPage(w http.ResponseWriter, r *http.Request, status int, f, edit frame.Form) {
+func (ch *chapter) officersPage(w http.ResponseWriter, r *http.Request, status int, f, edit frame.Form) {
 	ctx := r.Context()
 	v := officersView{Form: f, Edit: edit}
-	all, err := a.store.Officers(ctx)
+	all, err := ch.records.Officers(ctx)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	programs, err := a.store.Programs(ctx)
+	programs, err := ch.records.Programs(ctx)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	names := map[string]string{}
 	for _, p := range programs {
-		rungs, err := a.store.Ladder(ctx, p.ID)
+		rungs, err := ch.records.Ladder(ctx, p.ID)
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		l := officerLadder{ID: p.ID, Name: p.Name}
@@ -61,9 +61,9 @@ func (a *app) officersPage(w http.ResponseWriter, r *http.Request, status int, f
 		}
 		v.Ladders = append(v.Ladders, l)
 	}
-	people, _, err := a.store.Students(ctx, "", "", 5000, 0)
+	people, _, err := ch.records.Students(ctx, "", "", 5000, 0)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	called := map[string]string{}
@@ -88,33 +88,33 @@ func (a *app) officersPage(w http.ResponseWriter, r *http.Request, status int, f
 		}
 		v.Officers = append(v.Officers, row)
 	}
-	if v.Unknown, err = a.store.UnknownExaminers(ctx); err != nil {
-		a.Fail(w, r, err)
+	if v.Unknown, err = ch.records.UnknownExaminers(ctx); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
-	a.Show(w, r, status, "", frame.Page{Screen: "officers", Title: "Examiners", Nav: "gradings", Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "officers", Title: "Examiners", Nav: "gradings", Body: v})
 }
 
-func (a *app) officersSave(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) officersSave(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("officer")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		o := store.Officer{ID: id, Name: v.Get("name"), Holds: map[string]string{}, Family: v["family"]}
 		for _, program := range v["program"] {
 			o.Holds[program] = v.Get("holds_" + program)
 		}
-		return a.store.SaveOfficer(r.Context(), by, o)
+		return ch.records.SaveOfficer(r.Context(), by, o)
 	}, frame.To("/officers"), func(status int, f frame.Form) {
 		if id != "" {
 			f.Of = id
-			a.officersPage(w, r, status, frame.Form{}, f)
+			ch.officersPage(w, r, status, frame.Form{}, f)
 			return
 		}
-		a.officersPage(w, r, status, f, frame.Form{})
+		ch.officersPage(w, r, status, f, frame.Form{})
 	})
 }
 
-func (a *app) officersDelete(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteOfficer(r.Context(), by, r.PathValue("officer"))
+func (ch *chapter) officersDelete(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return ch.records.DeleteOfficer(r.Context(), by, r.PathValue("officer"))
 	}, frame.To("/officers"), nil)
 }

@@ -1,4 +1,4 @@
-package web
+package gradings
 
 import (
 	"fmt"
@@ -58,14 +58,14 @@ type whatIf struct {
 	Picture    template.HTML
 }
 
-func (a *app) dayShow(w http.ResponseWriter, r *http.Request) {
-	a.dayPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) dayShow(w http.ResponseWriter, r *http.Request) {
+	ch.dayPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) dayPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	d, err := a.store.DayPlan(r.Context(), r.PathValue("grading"))
+func (ch *chapter) dayPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	d, err := ch.records.DayPlan(r.Context(), r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v := dayView{DayPlan: d, Nav: parts.Preparation{Grading: d.Grading, Here: "day", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f, General: f.General,
@@ -110,13 +110,13 @@ func (a *app) dayPage(w http.ResponseWriter, r *http.Request, status int, f fram
 	if d.Made && !d.Grading.Begun() {
 		v.WhatIfs = whatIfs(d)
 		if key := r.URL.Query().Get("if"); key != "" {
-			if v.Asked, err = a.whatIf(r, d, v.WhatIfs, key); err != nil {
-				a.Fail(w, r, err)
+			if v.Asked, err = ch.whatIf(r, d, v.WhatIfs, key); err != nil {
+				ch.Fail(w, r, err)
 				return
 			}
 		}
 	}
-	a.Show(w, r, status, d.Grading.ProgramID, frame.Page{Screen: "day", Title: "Day plan, " + d.Grading.Title(), Nav: "gradings", Body: v})
+	ch.Show(w, r, status, d.Grading.ProgramID, frame.Page{Screen: "day", Title: "Day plan, " + d.Grading.Title(), Nav: "gradings", Body: v})
 }
 
 func dayRows(d store.DayPlan, breaches []gradingday.Breach) (out []dayRow) {
@@ -282,29 +282,29 @@ func readDayRules(v url.Values) (gradingday.DayRules, check.Problems) {
 	return r, p
 }
 
-func (a *app) dayMake(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) dayMake(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		rules, p := readDayRules(v)
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return a.store.MakeDayPlan(r.Context(), by, id, rules)
-	}, frame.To("/day/"+id), func(status int, f frame.Form) { a.dayPage(w, r, status, f) })
+		return ch.records.MakeDayPlan(r.Context(), by, id, rules)
+	}, frame.To("/day/"+id), func(status int, f frame.Form) { ch.dayPage(w, r, status, f) })
 }
 
-func (a *app) dayGroups(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) dayGroups(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return a.store.FormGroups(r.Context(), by, id) },
-		frame.To("/day/"+id), func(status int, f frame.Form) { a.dayPage(w, r, status, frame.Form{General: f.General}) })
+	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return ch.records.FormGroups(r.Context(), by, id) },
+		frame.To("/day/"+id), func(status int, f frame.Form) { ch.dayPage(w, r, status, frame.Form{General: f.General}) })
 }
 
 // dayMove moves or pins a group: do is earlier, later, pin, unpin or a ring's id; at is the time of day a pointer let
 // it go.
-func (a *app) dayMove(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) dayMove(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
 	group := ""
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		group = v.Get("group")
 		m := store.PlanMove{Group: group}
 		yes, no := true, false
@@ -324,8 +324,8 @@ func (a *app) dayMove(w http.ResponseWriter, r *http.Request) {
 				return store.Done{}, p
 			}
 		}
-		return a.store.MoveInPlan(r.Context(), by, id, m)
-	}, func(store.Done) string { return "/day/" + id + "?group=" + group }, func(status int, f frame.Form) { a.dayPage(w, r, status, frame.Form{General: f.General}) })
+		return ch.records.MoveInPlan(r.Context(), by, id, m)
+	}, func(store.Done) string { return "/day/" + id + "?group=" + group }, func(status int, f frame.Form) { ch.dayPage(w, r, status, frame.Form{General: f.General}) })
 }
 
 // whatIfs are the questions a day can be asked.
@@ -346,7 +346,7 @@ func whatIfs(d store.DayPlan) (out []whatIf) {
 }
 
 // whatIf plans the day under one change, beside the plan. Nothing is written.
-func (a *app) whatIf(r *http.Request, d store.DayPlan, all []whatIf, key string) (*whatIf, error) {
+func (ch *chapter) whatIf(r *http.Request, d store.DayPlan, all []whatIf, key string) (*whatIf, error) {
 	at := slices.IndexFunc(all, func(x whatIf) bool { return x.Key == key })
 	if at < 0 {
 		return nil, store.ErrNotFound
@@ -361,7 +361,7 @@ func (a *app) whatIf(r *http.Request, d store.DayPlan, all []whatIf, key string)
 	case "groups":
 		size, _ := strconv.Atoi(of)
 		var err error
-		if day, err = a.store.Regrouped(r.Context(), d, size); err != nil {
+		if day, err = ch.records.Regrouped(r.Context(), d, size); err != nil {
 			return nil, err
 		}
 		x.Said = []string{frame.Many(len(d.Day.Groups), "group") + " become " + strconv.Itoa(len(day.Groups)) + ". Pins are not kept. To use it, change the group size of the grading, and form the groups anew."}

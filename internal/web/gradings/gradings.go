@@ -1,4 +1,4 @@
-package web
+package gradings
 
 import (
 	"fmt"
@@ -26,23 +26,23 @@ type gradingsView struct {
 	HasRungs bool
 }
 
-func (a *app) gradingsList(w http.ResponseWriter, r *http.Request) {
-	p, err := a.Program(r)
+func (ch *chapter) gradingsList(w http.ResponseWriter, r *http.Request) {
+	p, err := ch.Program(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	rows, err := a.store.Gradings(r.Context(), "")
+	rows, err := ch.records.Gradings(r.Context(), "")
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	rungs, err := a.store.Ladder(r.Context(), p.ID)
+	rungs, err := ch.records.Ladder(r.Context(), p.ID)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	a.Show(w, r, http.StatusOK, p.ID, frame.Page{Screen: "gradings", Title: "Gradings", Nav: "gradings", Body: gradingsView{rows, a.store.Today(), len(rungs) > 1}})
+	ch.Show(w, r, http.StatusOK, p.ID, frame.Page{Screen: "gradings", Title: "Gradings", Nav: "gradings", Body: gradingsView{rows, ch.records.Today(), len(rungs) > 1}})
 }
 
 type gradingView struct {
@@ -107,29 +107,29 @@ type gradingSheet struct {
 	Examiner gradingday.Examiner
 }
 
-func (a *app) gradingsNew(w http.ResponseWriter, r *http.Request) {
-	p, err := a.Program(r)
+func (ch *chapter) gradingsNew(w http.ResponseWriter, r *http.Request) {
+	p, err := ch.Program(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	f := frame.Form{Values: frame.Values("program", p.ID, "on", a.store.Today().String(), "marking", "movement_scale", "group_size", "3", "retest_days", "28", "results", "held", "retest_scope", "whole", "carry_days", strconv.Itoa(gradingday.DefaultCarryDays), "chief", "1")}
+	f := frame.Form{Values: frame.Values("program", p.ID, "on", ch.records.Today().String(), "marking", "movement_scale", "group_size", "3", "retest_days", "28", "results", "held", "retest_scope", "whole", "carry_days", strconv.Itoa(gradingday.DefaultCarryDays), "chief", "1")}
 	setValues(f.Values, parts.PolicyValues(scoring.MovementScale()))
-	if b, err := a.store.Book(r.Context(), p.ID); err == nil && b.Program.Policy != nil { // the program's usual marking
+	if b, err := ch.records.Book(r.Context(), p.ID); err == nil && b.Program.Policy != nil { // the program's usual marking
 		f.Values.Set("marking", parts.DetailValues(b.Program.ProgramDetails).Get("marking"))
 		setValues(f.Values, parts.PolicyValues(*b.Program.Policy))
 	}
-	a.gradingForm(w, r, http.StatusOK, gradingView{}, f)
+	ch.gradingForm(w, r, http.StatusOK, gradingView{}, f)
 }
 
-func (a *app) gradingsEdit(w http.ResponseWriter, r *http.Request) {
-	a.gradingEdit(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) gradingsEdit(w http.ResponseWriter, r *http.Request) {
+	ch.gradingEdit(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) gradingEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	g, err := a.store.Grading(r.Context(), r.PathValue("grading"))
+func (ch *chapter) gradingEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	g, err := ch.records.Grading(r.Context(), r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	if f.Values == nil {
@@ -150,7 +150,7 @@ func (a *app) gradingEdit(w http.ResponseWriter, r *http.Request, status int, f 
 			}
 		}
 	}
-	a.gradingForm(w, r, status, gradingView{Grading: g}, f)
+	ch.gradingForm(w, r, status, gradingView{Grading: g}, f)
 }
 
 // setValues puts the fields of one form into another.
@@ -160,7 +160,7 @@ func setValues(into, from url.Values) {
 	}
 }
 
-func (a *app) gradingForm(w http.ResponseWriter, r *http.Request, status int, v gradingView, f frame.Form) {
+func (ch *chapter) gradingForm(w http.ResponseWriter, r *http.Request, status int, v gradingView, f frame.Form) {
 	v.Form, v.Editing = f, true
 	v.Markings = frame.Options(gradingday.Markings, gradingday.Marking.Words)
 	v.Sizes = []frame.Option{{Value: "1", Label: "1"}, {Value: "2", Label: "2"}, {Value: "3", Label: "3"}, {Value: "4", Label: "4"}}
@@ -184,9 +184,9 @@ func (a *app) gradingForm(w http.ResponseWriter, r *http.Request, status int, v 
 		spare.Spare = true
 		v.Floors = append(v.Floors, spare)
 	}
-	rungs, err := a.store.Ladder(r.Context(), f.Get("program"))
+	rungs, err := ch.records.Ladder(r.Context(), f.Get("program"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	for i, g := range rungs {
@@ -198,7 +198,7 @@ func (a *app) gradingForm(w http.ResponseWriter, r *http.Request, status int, v 
 	if v.Grading.ID != "" {
 		title = v.Grading.Title()
 	}
-	a.Show(w, r, status, f.Get("program"), frame.Page{Screen: "grading", Title: title, Nav: "gradings", Body: v})
+	ch.Show(w, r, status, f.Get("program"), frame.Page{Screen: "grading", Title: title, Nav: "gradings", Body: v})
 }
 
 // readGrading reads the form. The policy is the marking's usual one with the threshold and
@@ -233,9 +233,9 @@ func readGrading(v url.Values) (gradingday.Grading, check.Problems) {
 	return g, p
 }
 
-func (a *app) gradingsSave(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) gradingsSave(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		g, p := readGrading(v)
 		if len(p) > 0 {
 			for _, x := range g.Check() {
@@ -244,34 +244,34 @@ func (a *app) gradingsSave(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, p
 		}
 		g.ID = id
-		return a.store.SaveGrading(r.Context(), by, g)
+		return ch.records.SaveGrading(r.Context(), by, g)
 	}, func(d store.Done) string { return "/gradings/" + d.ID }, func(status int, f frame.Form) {
 		if id != "" {
-			a.gradingEdit(w, r, status, f)
+			ch.gradingEdit(w, r, status, f)
 			return
 		}
-		a.gradingForm(w, r, status, gradingView{}, f)
+		ch.gradingForm(w, r, status, gradingView{}, f)
 	})
 }
 
-func (a *app) gradingsShow(w http.ResponseWriter, r *http.Request) {
-	a.gradingOf(w, r, r.PathValue("grading"), http.StatusOK, frame.Form{})
+func (ch *chapter) gradingsShow(w http.ResponseWriter, r *http.Request) {
+	ch.gradingOf(w, r, r.PathValue("grading"), http.StatusOK, frame.Form{})
 }
 
-func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, status int, add frame.Form) {
+func (ch *chapter) gradingOf(w http.ResponseWriter, r *http.Request, id string, status int, add frame.Form) {
 	ctx := r.Context()
-	g, err := a.store.Grading(ctx, id)
+	g, err := ch.records.Grading(ctx, id)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	v := gradingView{Grading: g, Add: add, Today: a.store.Today(), Rule: parts.RuleWords(g), General: add.General}
+	v := gradingView{Grading: g, Add: add, Today: ch.records.Today(), Rule: parts.RuleWords(g), General: add.General}
 	var sheets []store.Sheet
 	var uses map[string]store.SheetUse
 	for _, load := range []func() error{
-		func() (err error) { v.Candidates, err = a.store.Candidates(ctx, id); return },
+		func() (err error) { v.Candidates, err = ch.records.Candidates(ctx, id); return },
 		func() error {
-			all, err := a.store.Eligible(ctx, id)
+			all, err := ch.records.Eligible(ctx, id)
 			for _, c := range all {
 				if c.Verdict.State == progress.NotMet {
 					v.NotYet = append(v.NotYet, c)
@@ -282,20 +282,20 @@ func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, statu
 			slices.SortStableFunc(v.NotYet, func(x, y store.Climbing) int { return y.Verdict.Earliest.DaysTo(x.Verdict.Earliest) })
 			return err
 		},
-		func() (err error) { sheets, err = a.store.Progress(ctx, id); return },
-		func() (err error) { uses, err = a.store.SheetUses(ctx, id); return },
+		func() (err error) { sheets, err = ch.records.Progress(ctx, id); return },
+		func() (err error) { uses, err = ch.records.SheetUses(ctx, id); return },
 		func() (err error) {
-			v.Exceptions, _, err = a.store.Students(ctx, g.ProgramID, "", 1000, 0)
+			v.Exceptions, _, err = ch.records.Students(ctx, g.ProgramID, "", 1000, 0)
 			return
 		},
 	} {
 		if err := load(); err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 	}
-	if v.Sheets, err = a.sheetWords(r, g.ProgramID, uses); err != nil {
-		a.Fail(w, r, err)
+	if v.Sheets, err = ch.sheetWords(r, g.ProgramID, uses); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
 	for _, c := range v.Candidates {
@@ -319,18 +319,18 @@ func (a *app) gradingOf(w http.ResponseWriter, r *http.Request, id string, statu
 	for _, x := range g.Rungs {
 		v.Rungs = append(v.Rungs, frame.Option{Value: x.ID, Label: x.Name})
 	}
-	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "grading", Title: g.Title(), Nav: "gradings", Body: v})
+	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "grading", Title: g.Title(), Nav: "gradings", Body: v})
 }
 
-func (a *app) gradingsDelete(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteGrading(r.Context(), by, r.PathValue("grading"))
+func (ch *chapter) gradingsDelete(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return ch.records.DeleteGrading(r.Context(), by, r.PathValue("grading"))
 	}, frame.To("/gradings"), nil)
 }
 
-func (a *app) candidatesAdd(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) candidatesAdd(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var entrants []store.Entrant
 		for _, e := range v["candidates"] {
 			entrants = append(entrants, store.Entrant{EnrolmentID: e, Reason: v.Get("reason")})
@@ -338,26 +338,26 @@ func (a *app) candidatesAdd(w http.ResponseWriter, r *http.Request) {
 		if e := v.Get("exception"); e != "" {
 			entrants = append(entrants, store.Entrant{EnrolmentID: e, To: v.Get("rung"), Reason: v.Get("reason")})
 		}
-		return a.store.AddCandidates(r.Context(), by, id, entrants)
-	}, frame.To("/gradings/"+id), func(status int, f frame.Form) { a.gradingOf(w, r, id, status, f) })
+		return ch.records.AddCandidates(r.Context(), by, id, entrants)
+	}, frame.To("/gradings/"+id), func(status int, f frame.Form) { ch.gradingOf(w, r, id, status, f) })
 }
 
-func (a *app) candidatesWithdraw(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.WithdrawCandidate(r.Context(), by, r.PathValue("candidate"))
+func (ch *chapter) candidatesWithdraw(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return ch.records.WithdrawCandidate(r.Context(), by, r.PathValue("candidate"))
 	}, func(d store.Done) string { return "/gradings/" + d.ID }, nil)
 }
 
-func (a *app) gradingsBegin(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) gradingsBegin(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return a.store.Begin(r.Context(), by, id) },
-		frame.To("/gradings/"+id), func(status int, f frame.Form) { a.gradingOf(w, r, id, status, frame.Form{General: f.General}) })
+	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) { return ch.records.Begin(r.Context(), by, id) },
+		frame.To("/gradings/"+id), func(status int, f frame.Form) { ch.gradingOf(w, r, id, status, frame.Form{General: f.General}) })
 }
 
 // sheetWords says which sheet each candidate is marked on: track, version, and whether it is
 // theirs alone.
-func (a *app) sheetWords(r *http.Request, program string, uses map[string]store.SheetUse) (map[string]string, error) {
-	b, err := a.store.Book(r.Context(), program)
+func (ch *chapter) sheetWords(r *http.Request, program string, uses map[string]store.SheetUse) (map[string]string, error) {
+	b, err := ch.records.Book(r.Context(), program)
 	if err != nil {
 		return nil, err
 	}
@@ -381,8 +381,8 @@ func (a *app) sheetWords(r *http.Request, program string, uses map[string]store.
 	return out, nil
 }
 
-// gradingsFunctions are those of the templates before a grading.
-func gradingsFunctions() template.FuncMap {
+// functions are those of the templates before a grading.
+func functions() template.FuncMap {
 	return template.FuncMap{
 		"entrant":    func(c store.Climbing, f frame.Form) entrant { return entrant{c, f} },
 		"time":       timetable.Clock,

@@ -1,4 +1,4 @@
-package web
+package gradings
 
 import (
 	"bytes"
@@ -46,14 +46,14 @@ type papersView struct {
 
 type papersKind struct{ Key, Name, About string }
 
-func (a *app) papersShow(w http.ResponseWriter, r *http.Request) {
-	a.papersPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) papersShow(w http.ResponseWriter, r *http.Request) {
+	ch.papersPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) papersPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	p, err := a.gatherPapers(r, r.PathValue("grading"))
+func (ch *chapter) papersPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	p, err := ch.gatherPapers(r, r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v := papersView{Grading: p.Day.Grading, Nav: parts.Preparation{Grading: p.Day.Grading, Here: "papers", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
@@ -68,37 +68,37 @@ func (a *app) papersPage(w http.ResponseWriter, r *http.Request, status int, f f
 		}
 	}
 	var pages []string
-	if err := a.paper(r, p, v.Kind.Key, func(count int, what, missing string, preview func(int) []string, _ func(io.Writer) error) {
+	if err := ch.paper(r, p, v.Kind.Key, func(count int, what, missing string, preview func(int) []string, _ func(io.Writer) error) {
 		v.Count, v.What, v.Missing = count, what, missing
 		if count > 0 {
 			pages = preview(previewPages)
 		}
 	}); err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	for _, s := range pages {
 		v.Pages = append(v.Pages, template.HTML(s))
 	}
-	a.Show(w, r, status, v.Grading.ProgramID, frame.Page{Screen: "papers", Title: "Papers, " + v.Grading.Title(), Nav: "gradings", Body: v})
+	ch.Show(w, r, status, v.Grading.ProgramID, frame.Page{Screen: "papers", Title: "Papers, " + v.Grading.Title(), Nav: "gradings", Body: v})
 }
 
 // papersFile is one kind of paper as a PDF; candidate narrows it to one person.
-func (a *app) papersFile(w http.ResponseWriter, r *http.Request) {
-	p, err := a.gatherPapers(r, r.PathValue("grading"))
+func (ch *chapter) papersFile(w http.ResponseWriter, r *http.Request) {
+	p, err := ch.gatherPapers(r, r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	kind := strings.TrimSuffix(r.PathValue("kind"), ".pdf")
 	if kind == "letters" && frame.PersonOf(r).Role != store.Owner {
-		a.Fail(w, r, store.ErrNotFound)
+		ch.Fail(w, r, store.ErrNotFound)
 		return
 	}
 	p.Only = r.URL.Query().Get("candidate")
 	var out bytes.Buffer
 	var trouble error
-	err = a.paper(r, p, kind, func(count int, what, missing string, _ func(int) []string, write func(io.Writer) error) {
+	err = ch.paper(r, p, kind, func(count int, what, missing string, _ func(int) []string, write func(io.Writer) error) {
 		if count == 0 {
 			trouble = &store.Refused{Reason: missing}
 			return
@@ -109,52 +109,52 @@ func (a *app) papersFile(w http.ResponseWriter, r *http.Request) {
 		err = trouble
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	frame.Attachment(w, "application/pdf", p.Day.Grading.Title()+" "+kind+" "+p.Day.Grading.On.String()+".pdf", out.Bytes())
 }
 
-func (a *app) gatherPapers(r *http.Request, id string) (p parts.Printing, err error) {
+func (ch *chapter) gatherPapers(r *http.Request, id string) (p parts.Printing, err error) {
 	ctx := r.Context()
-	if p.Day, err = a.store.DayPlan(ctx, id); err != nil {
+	if p.Day, err = ch.records.DayPlan(ctx, id); err != nil {
 		return p, err
 	}
-	if p.Set, err = a.store.Settings(ctx); err != nil {
+	if p.Set, err = ch.records.Settings(ctx); err != nil {
 		return p, err
 	}
-	if p.School, err = a.store.School(ctx); err != nil {
+	if p.School, err = ch.records.School(ctx); err != nil {
 		return p, err
 	}
-	p.Book, err = a.store.Book(ctx, p.Day.Grading.ProgramID)
+	p.Book, err = ch.records.Book(ctx, p.Day.Grading.ProgramID)
 	return p, err
 }
 
 // paper makes one kind of paper and hands over how much of it there is, why there is none, and the two ways to
 // have it.
-func (a *app) paper(r *http.Request, p parts.Printing, kind string, have func(count int, what, missing string, preview func(int) []string, write func(io.Writer) error)) error {
-	at := a.store.Now()
+func (ch *chapter) paper(r *http.Request, p parts.Printing, kind string, have func(count int, what, missing string, preview func(int) []string, write func(io.Writer) error)) error {
+	at := ch.records.Now()
 	switch kind {
 	case "scoresheets":
-		all, err := a.scoresheets(r, p)
+		all, err := ch.scoresheets(r, p)
 		if err != nil {
 			return err
 		}
 		have(len(all), "scoresheet", "Nobody is entered yet, or nobody examines; there is nothing to print.", func(n int) []string { return exchange.PreviewScoresheets(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteScoresheets(w, all, p.Set.Paper, at) })
 	case "runsheets":
-		all, err := a.runSheets(r, p)
+		all, err := ch.runSheets(r, p)
 		if err != nil {
 			return err
 		}
 		have(len(all), "run sheet", "There is no day plan yet; make one first.", func(n int) []string { return exchange.PreviewRunSheets(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteRunSheets(w, all, p.Set.Paper, at) })
 	case "certificates":
-		all, err := a.certificates(r, p)
+		all, err := ch.certificates(r, p)
 		if err != nil {
 			return err
 		}
 		have(len(all), "certificate", "No promotion is announced yet. How one will look stands under settings.", func(n int) []string { return exchange.PreviewCertificates(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteCertificates(w, all, p.Set.Paper, at) })
 	case "letters":
-		all, _, err := a.letters(r, p)
+		all, _, err := ch.letters(r, p)
 		if err != nil {
 			return err
 		}
@@ -166,11 +166,11 @@ func (a *app) paper(r *http.Request, p parts.Printing, kind string, have func(co
 }
 
 // told are the announced results, one review of the grading for all.
-func (a *app) told(r *http.Request, p parts.Printing) (out []store.Told, err error) {
+func (ch *chapter) told(r *http.Request, p parts.Printing) (out []store.Told, err error) {
 	if !p.Day.Grading.Begun() {
 		return nil, nil
 	}
-	g, rows, err := a.store.Review(r.Context(), p.Day.Grading.ID)
+	g, rows, err := ch.records.Review(r.Context(), p.Day.Grading.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -182,14 +182,14 @@ func (a *app) told(r *http.Request, p parts.Printing) (out []store.Told, err err
 	return out, nil
 }
 
-func (a *app) certificates(r *http.Request, p parts.Printing) (out []exchange.Certificate, err error) {
-	all, err := a.told(r, p)
+func (ch *chapter) certificates(r *http.Request, p parts.Printing) (out []exchange.Certificate, err error) {
+	all, err := ch.told(r, p)
 	if err != nil {
 		return nil, err
 	}
 	for _, x := range all {
 		if x.Decision.Outcome.Promotes() {
-			v, err := a.ResultOf(r, x)
+			v, err := ch.ResultOf(r, x)
 			if err != nil {
 				return nil, err
 			}
@@ -199,13 +199,13 @@ func (a *app) certificates(r *http.Request, p parts.Printing) (out []exchange.Ce
 	return out, nil
 }
 
-func (a *app) letters(r *http.Request, p parts.Printing) (out []exchange.ResultLetter, of []store.Told, err error) {
-	all, err := a.told(r, p)
+func (ch *chapter) letters(r *http.Request, p parts.Printing) (out []exchange.ResultLetter, of []store.Told, err error) {
+	all, err := ch.told(r, p)
 	if err != nil {
 		return nil, nil, err
 	}
 	for _, x := range all {
-		v, err := a.ResultOf(r, x)
+		v, err := ch.ResultOf(r, x)
 		if err != nil {
 			return nil, nil, err
 		}
@@ -275,14 +275,14 @@ func leadOf(v parts.ResultView) string {
 }
 
 // papersLetters writes the announced results to families, into the outbox.
-func (a *app) papersLetters(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) papersLetters(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		p, err := a.gatherPapers(r, id)
+	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		p, err := ch.gatherPapers(r, id)
 		if err != nil {
 			return store.Done{}, err
 		}
-		all, of, err := a.letters(r, p)
+		all, of, err := ch.letters(r, p)
 		if err != nil {
 			return store.Done{}, err
 		}
@@ -302,8 +302,8 @@ func (a *app) papersLetters(w http.ResponseWriter, r *http.Request) {
 			}
 			out = append(out, m)
 		}
-		return a.store.WriteMessages(r.Context(), by, out)
-	}, frame.To("/outbox"), func(status int, f frame.Form) { a.papersPage(w, r, status, f) })
+		return ch.records.WriteMessages(r.Context(), by, out)
+	}, frame.To("/outbox"), func(status int, f frame.Form) { ch.papersPage(w, r, status, f) })
 }
 
 // letterText is a letter as plain text.
@@ -333,13 +333,13 @@ func scaleWords(s scoring.Scale) (out []string) {
 	return out
 }
 
-func (a *app) scoresheets(r *http.Request, p parts.Printing) (out []exchange.Scoresheet, err error) {
+func (ch *chapter) scoresheets(r *http.Request, p parts.Printing) (out []exchange.Scoresheet, err error) {
 	g := p.Day.Grading
-	calls, err := a.store.Calls(r.Context(), g.ID)
+	calls, err := ch.records.Calls(r.Context(), g.ID)
 	if err != nil {
 		return nil, err
 	}
-	b, err := a.store.Book(r.Context(), g.ProgramID)
+	b, err := ch.records.Book(r.Context(), g.ProgramID)
 	if err != nil {
 		return nil, err
 	}
@@ -349,7 +349,7 @@ func (a *app) scoresheets(r *http.Request, p parts.Printing) (out []exchange.Sco
 		for _, c := range people {
 			candidates = append(candidates, c.Candidate)
 		}
-		ticks, err := a.Ticks(r.Context(), b, candidates, calls[group.ID])
+		ticks, err := ch.Ticks(r.Context(), b, candidates, calls[group.ID])
 		if err != nil {
 			return nil, err
 		}
@@ -484,12 +484,12 @@ func whenOf(plan gradingday.DayPlan, group int) string {
 	return strings.Join(out, " and ")
 }
 
-func (a *app) runSheets(r *http.Request, p parts.Printing) (out []exchange.RunSheet, err error) {
+func (ch *chapter) runSheets(r *http.Request, p parts.Printing) (out []exchange.RunSheet, err error) {
 	d := p.Day
 	if !d.Made {
 		return nil, nil
 	}
-	spar, err := a.store.Sparring(r.Context(), d.Grading.ID)
+	spar, err := ch.records.Sparring(r.Context(), d.Grading.ID)
 	if err != nil {
 		return nil, err
 	}

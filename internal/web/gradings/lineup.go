@@ -1,4 +1,4 @@
-package web
+package gradings
 
 import (
 	"html/template"
@@ -22,15 +22,15 @@ type lineupView struct {
 	Picture template.HTML
 }
 
-func (a *app) lineupShow(w http.ResponseWriter, r *http.Request) {
-	g, people, err := a.store.Preparing(r.Context(), r.PathValue("grading"))
+func (ch *chapter) lineupShow(w http.ResponseWriter, r *http.Request) {
+	g, people, err := ch.records.Preparing(r.Context(), r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	set, err := a.store.Settings(r.Context())
+	set, err := ch.records.Settings(r.Context())
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v := lineupView{Grading: g, Nav: parts.Preparation{Grading: g, Here: "lineup", Owner: frame.PersonOf(r).Role == store.Owner}, Form: frame.Form{Values: r.URL.Query()}}
@@ -64,5 +64,5 @@ func (a *app) lineupShow(w http.ResponseWriter, r *http.Request) {
 	if len(people) > 0 {
 		v.Picture = template.HTML(chart.LineUp(v.LineUp, h, names, cloths))
 	}
-	a.Show(w, r, status, g.ProgramID, frame.Page{Screen: "lineup", Title: "Line-up, " + g.Title(), Nav: "gradings", Body: v})
+	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "lineup", Title: "Line-up, " + g.Title(), Nav: "gradings", Body: v})
 }

@@ -1,4 +1,4 @@
-package web
+package gradings
 
 import (
 	"bytes"
@@ -29,17 +29,17 @@ type beltsView struct {
 	Stripes []string // tested rungs that are no belt
 }
 
-func (a *app) beltsShow(w http.ResponseWriter, r *http.Request) {
-	a.beltsPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) beltsShow(w http.ResponseWriter, r *http.Request) {
+	ch.beltsPage(w, r, http.StatusOK, frame.Form{})
 }
 
 // orders are a grading's belts to order, with the settings they rest on.
-func (a *app) orders(r *http.Request, id string) (store.Belts, []gradingday.BeltOrder, office.Settings, error) {
-	b, err := a.store.Belts(r.Context(), id)
+func (ch *chapter) orders(r *http.Request, id string) (store.Belts, []gradingday.BeltOrder, office.Settings, error) {
+	b, err := ch.records.Belts(r.Context(), id)
 	if err != nil {
 		return b, nil, office.Settings{}, err
 	}
-	set, err := a.store.Settings(r.Context())
+	set, err := ch.records.Settings(r.Context())
 	if err != nil {
 		return b, nil, set, err
 	}
@@ -48,15 +48,15 @@ func (a *app) orders(r *http.Request, id string) (store.Belts, []gradingday.Belt
 	return b, out, set, nil
 }
 
-func (a *app) beltsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	b, orders, set, err := a.orders(r, r.PathValue("grading"))
+func (ch *chapter) beltsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	b, orders, set, err := ch.orders(r, r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v := beltsView{Belts: b, Nav: parts.Preparation{Grading: b.Grading, Here: "belts", Owner: true}, Form: f, Orders: orders, Certain: set.Certain}
-	if v.InStock, err = a.store.Stock(r.Context(), b.Grading.ProgramID); err != nil {
-		a.Fail(w, r, err)
+	if v.InStock, err = ch.records.Stock(r.Context(), b.Grading.ProgramID); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
 	for _, o := range orders {
@@ -75,27 +75,27 @@ func (a *app) beltsPage(w http.ResponseWriter, r *http.Request, status int, f fr
 			v.Stripes = append(v.Stripes, x.Name)
 		}
 	}
-	a.Show(w, r, status, b.Grading.ProgramID, frame.Page{Screen: "belts", Title: "Belts, " + b.Grading.Title(), Nav: "gradings", Body: v})
+	ch.Show(w, r, status, b.Grading.ProgramID, frame.Page{Screen: "belts", Title: "Belts, " + b.Grading.Title(), Nav: "gradings", Body: v})
 }
 
 // beltsOrder is the purchase list as a file.
-func (a *app) beltsOrder(w http.ResponseWriter, r *http.Request) {
-	b, orders, _, err := a.orders(r, r.PathValue("grading"))
+func (ch *chapter) beltsOrder(w http.ResponseWriter, r *http.Request) {
+	b, orders, _, err := ch.orders(r, r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	var out bytes.Buffer
 	if err := exchange.WriteBelts(&out, orders); err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	frame.Attachment(w, "text/csv; charset=utf-8", "Belts for "+b.Grading.Title()+" "+b.Grading.On.String()+".csv", out.Bytes())
 }
 
-func (a *app) beltsStock(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) beltsStock(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		if strings.TrimSpace(v.Get("pieces")) == "" {
 			p.Add("pieces", "is empty; write how many there are")
@@ -104,6 +104,6 @@ func (a *app) beltsStock(w http.ResponseWriter, r *http.Request) {
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return a.store.CountStock(r.Context(), by, v.Get("rung"), v.Get("size"), n, v.Get("how") != "add", v.Get("reason"))
-	}, frame.To("/belts/"+id), func(status int, f frame.Form) { a.beltsPage(w, r, status, f) })
+		return ch.records.CountStock(r.Context(), by, v.Get("rung"), v.Get("size"), n, v.Get("how") != "add", v.Get("reason"))
+	}, frame.To("/belts/"+id), func(status int, f frame.Form) { ch.beltsPage(w, r, status, f) })
 }

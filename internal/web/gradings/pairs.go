@@ -1,4 +1,4 @@
-package web
+package gradings
 
 import (
 	"net/http"
@@ -37,14 +37,14 @@ type pairRow struct {
 	Rests  bool
 }
 
-func (a *app) pairsShow(w http.ResponseWriter, r *http.Request) {
-	a.pairsPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) pairsShow(w http.ResponseWriter, r *http.Request) {
+	ch.pairsPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) pairsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	x, err := a.store.Sparring(r.Context(), r.PathValue("grading"))
+func (ch *chapter) pairsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	x, err := ch.records.Sparring(r.Context(), r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v := pairsView{Sparring: x, Nav: parts.Preparation{Grading: x.Grading, Here: "pairs", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
@@ -61,7 +61,7 @@ func (a *app) pairsPage(w http.ResponseWriter, r *http.Request, status int, f fr
 	if x.Kept != nil {
 		v.read(rules)
 	}
-	a.Show(w, r, status, x.Grading.ProgramID, frame.Page{Screen: "pairs", Title: "Sparring pairs, " + x.Grading.Title(), Nav: "gradings", Body: v})
+	ch.Show(w, r, status, x.Grading.ProgramID, frame.Page{Screen: "pairs", Title: "Sparring pairs, " + x.Grading.Title(), Nav: "gradings", Body: v})
 }
 
 // read puts the kept bouts into rings, with who they are.
@@ -104,15 +104,15 @@ func (v *pairsView) read(rules gradingday.PairRules) {
 	v.Stale = v.Stale || v.Gone > 0
 }
 
-func (a *app) pairsMake(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) pairsMake(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		rules, err := readPairRules(v)
 		if err != nil {
 			return store.Done{}, err
 		}
-		return a.store.MakePairs(r.Context(), by, id, rules)
-	}, frame.To("/pairs/"+id), func(status int, f frame.Form) { a.pairsPage(w, r, status, f) })
+		return ch.records.MakePairs(r.Context(), by, id, rules)
+	}, frame.To("/pairs/"+id), func(status int, f frame.Form) { ch.pairsPage(w, r, status, f) })
 }
 
 func readPairRules(v url.Values) (gradingday.PairRules, error) {
