@@ -3,7 +3,6 @@ package web
 import (
 	"embed"
 	"html/template"
-	"sync"
 
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -16,8 +15,7 @@ var files embed.FS
 // app is what all handlers share.
 type app struct {
 	*parts.Parts
-	store  *store.Store
-	groups sync.Map // group → grading
+	store *store.Store
 }
 
 // chapter is what is not yet a chapter of its own.

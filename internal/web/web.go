@@ -11,6 +11,7 @@ import (
 	"velvetladder/internal/web/office"
 	"velvetladder/internal/web/parts"
 	"velvetladder/internal/web/review"
+	"velvetladder/internal/web/table"
 )
 
 func (a *app) routes() []frame.Route {
@@ -153,35 +154,9 @@ func (a *app) routes() []frame.Route {
 		frame.Get("/combinations", frame.Instructor, a.combinationsShow),
 		frame.Post("/combinations/drill", frame.Instructor, a.combinationsDrill),
 
-		frame.Post("/groups/{group}/ring", frame.Owner, a.groupsMove),
-
 		frame.Get("/students/{student}/record", frame.Owner, a.recordShow),
 		frame.Get("/students/{student}/record.json", frame.Owner, a.recordExport),
 		frame.Post("/students/{student}/record/erase", frame.Owner, a.recordErase),
-
-		frame.Get("/head/{grading}", frame.Instructor, a.headShow),
-		frame.Get("/head/{grading}/live", frame.Instructor, a.headLive),
-		frame.Post("/gradings/{grading}/codes", frame.Owner, a.codesMake),
-
-		frame.Get("/scoring/{examiner}/{group}", frame.Examiner, a.scoringShow),
-		frame.Get("/scoring/{examiner}/{group}/state", frame.Examiner, a.scoringState),
-		frame.Get("/scoring/{examiner}/{group}/live", frame.Examiner, a.scoringLive),
-		frame.Post("/scoring/{examiner}/{group}/marks", frame.Examiner, a.scoringMarks),
-		frame.Post("/scoring/{examiner}/{group}/faults", frame.Examiner, a.scoringFaults),
-		frame.Post("/scoring/{examiner}/{group}/sign", frame.Examiner, a.scoringSign),
-		frame.Post("/scoring/{examiner}/{group}/reopen", frame.Examiner, a.scoringReopen),
-		frame.Get("/paper/{examiner}/{group}", frame.Examiner, a.paperShow),
-		frame.Post("/paper/{examiner}/{group}/checked", frame.Examiner, a.paperChecked),
-
-		frame.Get("/ring/{ring}", frame.Ringside, a.ringShow),
-		frame.Get("/ring/{ring}/live", frame.Ringside, a.ringLive),
-		frame.Get("/ring/{ring}/again", frame.Ringside, a.ringAgain),
-		frame.Post("/ring/{ring}/call", frame.Ringside, a.ringCall),
-		frame.Post("/ring/{ring}/clock", frame.Ringside, a.ringClock),
-		frame.Get("/bouts/{ring}", frame.Ringside, a.boutsShow),
-		frame.Post("/bouts/{ring}", frame.Ringside, a.boutsBegin),
-		frame.Post("/bouts/{ring}/events", frame.Ringside, a.boutsEvents),
-		frame.Post("/bouts/{ring}/faults", frame.Ringside, a.boutsFaults),
 	}
 }
 
@@ -202,6 +177,7 @@ func chapters(fr *frame.Frame, s *store.Store) []frame.Chapter {
 		door.Chapter(shared, s),
 		review.Chapter(shared, s),
 		gradings.Chapter(shared, s),
+		table.Chapter(shared, s),
 		a.chapter(),
 	}
 }

@@ -1,4 +1,4 @@
-package web
+package table
 
 import (
 	"encoding/json"
@@ -46,30 +46,30 @@ type boutRow struct {
 	FaultWords       []string
 }
 
-func (a *app) boutsShow(w http.ResponseWriter, r *http.Request) {
-	a.boutsPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) boutsShow(w http.ResponseWriter, r *http.Request) {
+	ch.boutsPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	x, err := a.store.Ring(r.Context(), r.PathValue("ring"))
+func (ch *chapter) boutsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	x, err := ch.records.Ring(r.Context(), r.PathValue("ring"))
 	var all []store.Bout
 	if err == nil {
-		all, err = a.store.Bouts(r.Context(), x.ID)
+		all, err = ch.records.Bouts(r.Context(), x.ID)
 	}
 	var b *curriculum.Book
 	if err == nil {
-		b, err = a.store.Book(r.Context(), x.Grading.ProgramID)
+		b, err = ch.records.Book(r.Context(), x.Grading.ProgramID)
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	if f.Values == nil {
 		f.Values = frame.Values("rounds", "2", "seconds", "60")
 	}
-	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, a.store.Now().UnixMilli()})
+	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, ch.records.Now().UnixMilli()})
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v := boutsView{Ring: x, Form: f, Faults: frame.Options(store.Conducts, store.Conduct.Words), State: string(state),
@@ -84,8 +84,8 @@ func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f fr
 			}
 		}
 	}
-	if v.Listed, err = a.listedBouts(r, x, all); err != nil {
-		a.Fail(w, r, err)
+	if v.Listed, err = ch.listedBouts(r, x, all); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
 	for _, e := range x.Panel {
@@ -103,7 +103,7 @@ func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f fr
 		row.Sides = []frame.Option{{Value: "a", Label: row.AName}, {Value: "b", Label: row.BName}}
 		events, err := json.Marshal(append([]store.BoutEvent{}, row.Events...))
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		row.EventsJSON = string(events)
@@ -121,15 +121,15 @@ func (a *app) boutsPage(w http.ResponseWriter, r *http.Request, status int, f fr
 		}
 		v.Bouts = append(v.Bouts, row)
 	}
-	a.Show(w, r, status, x.Grading.ProgramID, frame.Page{Screen: "bouts", Title: x.Name + ", bouts", Bare: true, Body: v})
+	ch.Show(w, r, status, x.Grading.ProgramID, frame.Page{Screen: "bouts", Title: x.Name + ", bouts", Bare: true, Body: v})
 }
 
 // listedMost is how many bouts to come are shown: the next few, so that both can get ready.
 const listedMost = 4
 
 // listedBouts are the next bouts of a ring's list, of people who stand in this ring.
-func (a *app) listedBouts(r *http.Request, x store.Ring, begun []store.Bout) (out []listedBout, err error) {
-	spar, err := a.store.Sparring(r.Context(), x.Grading.ID)
+func (ch *chapter) listedBouts(r *http.Request, x store.Ring, begun []store.Bout) (out []listedBout, err error) {
+	spar, err := ch.records.Sparring(r.Context(), x.Grading.ID)
 	if err != nil || spar.Kept == nil {
 		return nil, err
 	}
@@ -155,49 +155,49 @@ func (a *app) listedBouts(r *http.Request, x store.Ring, begun []store.Bout) (ou
 	return out, nil
 }
 
-func (a *app) boutsBegin(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) boutsBegin(w http.ResponseWriter, r *http.Request) {
 	ring := r.PathValue("ring")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		b := store.Bout{RingID: ring, A: v.Get("a"), B: v.Get("b"), BName: check.Tidy(v.Get("partner")), Rounds: p.Whole("rounds", v.Get("rounds"), 1, 20, 2), Seconds: p.Whole("seconds", v.Get("seconds"), 1, 3600, 60)}
 		p.Line("partner", b.BName, check.NameLength)
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		done, err := a.store.BeginBout(r.Context(), by, b)
+		done, err := ch.records.BeginBout(r.Context(), by, b)
 		if err == nil {
-			s, err := a.store.RunClock(r.Context(), by, ring, store.ClockSet, gradingday.Clock{Label: "Bout", Seconds: b.Seconds, Rounds: b.Rounds, Rest: p.Whole("rest", v.Get("rest"), 0, 600, 30), Cue: min(10, b.Seconds/2)})
+			s, err := ch.records.RunClock(r.Context(), by, ring, store.ClockSet, gradingday.Clock{Label: "Bout", Seconds: b.Seconds, Rounds: b.Rounds, Rest: p.Whole("rest", v.Get("rest"), 0, 600, 30), Cue: min(10, b.Seconds/2)})
 			if err == nil {
-				a.Hub.Tell(frame.RingTopic(ring), map[string]ringTold{"ring": {s.Call, s.Clock, a.store.Now().UnixMilli()}})
+				ch.Hub.Tell(frame.RingTopic(ring), map[string]ringTold{"ring": {s.Call, s.Clock, ch.records.Now().UnixMilli()}})
 			}
 		}
 		return done, err
-	}, frame.To("/bouts/"+ring), func(status int, f frame.Form) { a.boutsPage(w, r, status, f) })
+	}, frame.To("/bouts/"+ring), func(status int, f frame.Form) { ch.boutsPage(w, r, status, f) })
 }
 
-func (a *app) boutsEvents(w http.ResponseWriter, r *http.Request) {
-	frame.TakeEach(a.Frame, w, r, func(e store.BoutEvent) string { return e.ID }, func(e store.BoutEvent) error {
+func (ch *chapter) boutsEvents(w http.ResponseWriter, r *http.Request) {
+	frame.TakeEach(ch.Frame, w, r, func(e store.BoutEvent) string { return e.ID }, func(e store.BoutEvent) error {
 		e.Text = check.Tidy(e.Text)
-		return a.store.RecordBout(r.Context(), store.By{Actor: frame.ActorOf(r)}, r.PathValue("ring"), e)
+		return ch.records.RecordBout(r.Context(), store.By{Actor: frame.ActorOf(r)}, r.PathValue("ring"), e)
 	}, func() {})
 }
 
 // boutsFaults stores faults seen in bouts of the ring.
-func (a *app) boutsFaults(w http.ResponseWriter, r *http.Request) {
-	x, err := a.store.Ring(r.Context(), r.PathValue("ring"))
+func (ch *chapter) boutsFaults(w http.ResponseWriter, r *http.Request) {
+	x, err := ch.records.Ring(r.Context(), r.PathValue("ring"))
 	if err != nil {
-		a.FailJSON(w, r, err)
+		ch.FailJSON(w, r, err)
 		return
 	}
 	s, seated := frame.SeatOf(r)
-	a.takeFaults(w, r, func(f store.Fault) error {
+	ch.takeFaults(w, r, func(f store.Fault) error {
 		if f.Kind == store.FaultConfirmed || f.Kind == store.FaultWithdrawn || seated && f.ExaminerID != s.ExaminerID {
 			return &store.Refused{Reason: "This fault belongs to another examiner's table."}
 		}
 		return nil
 	}, func() {
 		for _, g := range x.Groups {
-			a.tellFaults(r, g.ID)
+			ch.tellFaults(r, g.ID)
 		}
 	})
 }

@@ -1,4 +1,4 @@
-package web
+package table
 
 import (
 	"net/http"
@@ -68,9 +68,9 @@ type headFault struct {
 	Text     string `json:"text"`
 }
 
-func (a *app) headTold(r *http.Request, id string) (headTold, error) {
-	s, err := a.store.Head(r.Context(), id)
-	out := headTold{Groups: map[string]headGroupTold{}, Tables: map[string]headTableTold{}, Faults: []headFault{}, Rings: map[string]ringTold{}, Attend: a.Hub.Attending(), Now: a.store.Now().UnixMilli()}
+func (ch *chapter) headTold(r *http.Request, id string) (headTold, error) {
+	s, err := ch.records.Head(r.Context(), id)
+	out := headTold{Groups: map[string]headGroupTold{}, Tables: map[string]headTableTold{}, Faults: []headFault{}, Rings: map[string]ringTold{}, Attend: ch.Hub.Attending(), Now: ch.records.Now().UnixMilli()}
 	out.Finished = len(s.Groups) > 0
 	for _, g := range s.Groups {
 		x := headGroupTold{Stage: g.Stage, Words: g.Stage.Words(), Given: g.Given, Of: g.Of, Again: []string{}}
@@ -94,26 +94,26 @@ func (a *app) headTold(r *http.Request, id string) (headTold, error) {
 }
 
 // headShow is the head table: how far every sheet is, who is in, what has to be called again.
-func (a *app) headShow(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) headShow(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	g, err := a.store.Grading(r.Context(), id)
+	g, err := ch.records.Grading(r.Context(), id)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	if a.notOpen(w, r, g) {
+	if ch.notOpen(w, r, g) {
 		return
 	}
-	v := headView{Grading: g, Over: g.Over(a.store.Now().In(a.store.Zone()))}
-	all, err := a.store.Candidates(r.Context(), id)
+	v := headView{Grading: g, Over: g.Over(ch.records.Now().In(ch.records.Zone()))}
+	all, err := ch.records.Candidates(r.Context(), id)
 	if err == nil {
-		v.Seats, err = a.store.Seats(r.Context(), id)
+		v.Seats, err = ch.records.Seats(r.Context(), id)
 	}
 	if err == nil {
-		v.State, err = a.headTold(r, id)
+		v.State, err = ch.headTold(r, id)
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	for i, x := range g.Rings {
@@ -130,21 +130,21 @@ func (a *app) headShow(w http.ResponseWriter, r *http.Request) {
 		}
 		v.Rings = append(v.Rings, ring)
 	}
-	a.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "head", Title: "Head table", Nav: "gradings", Body: v})
+	ch.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "head", Title: "Head table", Nav: "gradings", Body: v})
 }
 
-func (a *app) headLive(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) headLive(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
-	if _, err := a.store.Grading(r.Context(), id); err != nil {
-		a.FailJSON(w, r, err)
+	if _, err := ch.records.Grading(r.Context(), id); err != nil {
+		ch.FailJSON(w, r, err)
 		return
 	}
-	read := func() (any, error) { return a.headTold(r, id) }
-	a.Stream(w, r, []string{frame.GradingTopic(id)}, read, func([]byte) (any, error) { return read() }, headPause)
+	read := func() (any, error) { return ch.headTold(r, id) }
+	ch.Stream(w, r, []string{frame.GradingTopic(id)}, read, func([]byte) (any, error) { return read() }, headPause)
 }
 
-func (a *app) groupsMove(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.MoveGroup(r.Context(), by, r.PathValue("group"), v.Get("ring"))
+func (ch *chapter) groupsMove(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.MoveGroup(r.Context(), by, r.PathValue("group"), v.Get("ring"))
 	}, func(d store.Done) string { return "/gradings/" + d.ID }, nil)
 }

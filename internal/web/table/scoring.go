@@ -1,4 +1,4 @@
-package web
+package table
 
 import (
 	"encoding/json"
@@ -23,36 +23,36 @@ type scoringView struct {
 }
 
 // scoringShow is the shell of the scoring table; the script fills it from the state.
-func (a *app) scoringShow(w http.ResponseWriter, r *http.Request) {
-	a.scoringShell(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) scoringShow(w http.ResponseWriter, r *http.Request) {
+	ch.scoringShell(w, r, http.StatusOK, frame.Form{})
 }
 
 // notOpen says that the tables of a grading are not open, and reports whether they are not.
-func (a *app) notOpen(w http.ResponseWriter, r *http.Request, g store.Grading) bool {
+func (ch *chapter) notOpen(w http.ResponseWriter, r *http.Request, g store.Grading) bool {
 	if !g.Begun() {
-		a.Message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+g.Title()+", "+g.On.Long()+".")
+		ch.Message(w, r, http.StatusConflict, "The tables are not open yet", "Open them from the grading's page: "+g.Title()+", "+g.On.Long()+".")
 	}
 	return !g.Begun()
 }
 
 // openTable is the table an address names, once it is open; ok is false after an answer that
 // says what is wrong.
-func (a *app) openTable(w http.ResponseWriter, r *http.Request) (t store.Table, ok bool) {
-	t, err := a.store.ScoringTable(r.Context(), r.PathValue("examiner"), r.PathValue("group"))
+func (ch *chapter) openTable(w http.ResponseWriter, r *http.Request) (t store.Table, ok bool) {
+	t, err := ch.records.ScoringTable(r.Context(), r.PathValue("examiner"), r.PathValue("group"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return t, false
 	}
-	return t, !a.notOpen(w, r, t.Grading)
+	return t, !ch.notOpen(w, r, t.Grading)
 }
 
-func (a *app) scoringShell(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	t, ok := a.openTable(w, r)
+func (ch *chapter) scoringShell(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	t, ok := ch.openTable(w, r)
 	if !ok {
 		return
 	}
 	_, seated := frame.SeatOf(r)
-	a.Show(w, r, status, t.Grading.ProgramID, frame.Page{Screen: "scoring", Title: t.Group + ", " + t.Examiner.Name, Bare: true, Body: scoringView{t, f, seated}})
+	ch.Show(w, r, status, t.Grading.ProgramID, frame.Page{Screen: "scoring", Title: t.Group + ", " + t.Examiner.Name, Bare: true, Body: scoringView{t, f, seated}})
 }
 
 // State of a scoring table as its script reads it.
@@ -136,10 +136,10 @@ type scoringLine struct {
 	Kind     curriculum.Kind        `json:"kind"`
 }
 
-func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
-	t, err := a.store.ScoringTable(r.Context(), r.PathValue("examiner"), r.PathValue("group"))
+func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
+	t, err := ch.records.ScoringTable(r.Context(), r.PathValue("examiner"), r.PathValue("group"))
 	if err != nil {
-		a.FailJSON(w, r, err)
+		ch.FailJSON(w, r, err)
 		return
 	}
 	out := scoringTable{
@@ -163,14 +163,14 @@ func (a *app) scoringState(w http.ResponseWriter, r *http.Request) {
 		out.Items = append(out.Items, item)
 	}
 	if len(t.Candidates) > 0 {
-		b, err := a.store.Book(r.Context(), t.Grading.ProgramID)
+		b, err := ch.records.Book(r.Context(), t.Grading.ProgramID)
 		if err != nil {
-			a.FailJSON(w, r, err)
+			ch.FailJSON(w, r, err)
 			return
 		}
-		ticks, err := a.Ticks(r.Context(), b, t.Candidates, t.Items)
+		ticks, err := ch.Ticks(r.Context(), b, t.Candidates, t.Items)
 		if err != nil {
-			a.FailJSON(w, r, err)
+			ch.FailJSON(w, r, err)
 			return
 		}
 		for i, it := range t.Items {
@@ -227,7 +227,7 @@ type tableBegins struct {
 }
 
 // scoringMarks stores marks. Answered only once they are on the disk.
-func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) scoringMarks(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
 	entries, err := frame.ReadEntries[store.Mark](r)
 	var ids []string
@@ -242,13 +242,13 @@ func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
 		if r.URL.Query().Get("paper") != "" {
 			actor += ", from paper"
 		}
-		refused, err = a.store.TakeMarks(r.Context(), store.By{Actor: actor}, entries)
+		refused, err = ch.records.TakeMarks(r.Context(), store.By{Actor: actor}, entries)
 	}
 	if err != nil {
-		a.FailJSON(w, r, err)
+		ch.FailJSON(w, r, err)
 		return
 	}
-	if a.Answered(w, r, ids, refused) > 0 {
+	if ch.Answered(w, r, ids, refused) > 0 {
 		not := map[int]bool{}
 		for _, x := range refused {
 			not[x.At] = true
@@ -259,110 +259,110 @@ func (a *app) scoringMarks(w http.ResponseWriter, r *http.Request) {
 				told.Marks = append(told.Marks, m)
 			}
 		}
-		a.Hub.Tell(frame.TableTopic(examiner, group), told)
-		a.Hub.Tell(frame.GradingTopic(a.gradingOfGroup(r, group)), nil)
+		ch.Hub.Tell(frame.TableTopic(examiner, group), told)
+		ch.Hub.Tell(frame.GradingTopic(ch.gradingOfGroup(r, group)), nil)
 	}
 }
 
 // gradingOfGroup is the grading a group belongs to, kept because it never changes.
-func (a *app) gradingOfGroup(r *http.Request, group string) string {
-	if id, known := a.groups.Load(group); known {
+func (ch *chapter) gradingOfGroup(r *http.Request, group string) string {
+	if id, known := ch.groups.Load(group); known {
 		return id.(string)
 	}
-	id, err := a.store.GroupGrading(r.Context(), group)
+	id, err := ch.records.GroupGrading(r.Context(), group)
 	if err != nil {
 		return ""
 	}
-	a.groups.Store(group, id)
+	ch.groups.Store(group, id)
 	return id
 }
 
 // scoringFaults stores faults, their withdrawal, and by the chief examiner their confirmation.
-func (a *app) scoringFaults(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) scoringFaults(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
-	a.takeFaults(w, r, func(f store.Fault) error {
+	ch.takeFaults(w, r, func(f store.Fault) error {
 		if f.ExaminerID != examiner {
 			return &store.Refused{Reason: "This fault belongs to another examiner's table."}
 		}
 		return nil
-	}, func() { a.tellFaults(r, group) })
+	}, func() { ch.tellFaults(r, group) })
 }
 
 // tellFaults has every table of a group read its faults again: the chief's waits for them.
-func (a *app) tellFaults(r *http.Request, group string) {
-	panel, err := a.store.PanelOfGroup(r.Context(), group)
+func (ch *chapter) tellFaults(r *http.Request, group string) {
+	panel, err := ch.records.PanelOfGroup(r.Context(), group)
 	if err != nil {
-		a.Log.Error("a panel could not be told of a fault", "error", err)
+		ch.Log.Error("a panel could not be told of a fault", "error", err)
 	}
 	for _, examiner := range panel {
-		a.Hub.Tell(frame.TableTopic(examiner, group), tableTold{Faults: true})
+		ch.Hub.Tell(frame.TableTopic(examiner, group), tableTold{Faults: true})
 	}
-	a.Hub.Tell(frame.GradingTopic(a.gradingOfGroup(r, group)), nil)
+	ch.Hub.Tell(frame.GradingTopic(ch.gradingOfGroup(r, group)), nil)
 }
 
 // takeFaults stores faults one by one; may says which are not the sender's to write.
-func (a *app) takeFaults(w http.ResponseWriter, r *http.Request, may func(store.Fault) error, told func()) {
-	frame.TakeEach(a.Frame, w, r, func(f store.Fault) string { return f.ID }, func(f store.Fault) error {
+func (ch *chapter) takeFaults(w http.ResponseWriter, r *http.Request, may func(store.Fault) error, told func()) {
+	frame.TakeEach(ch.Frame, w, r, func(f store.Fault) string { return f.ID }, func(f store.Fault) error {
 		if err := may(f); err != nil {
 			return err
 		}
-		return a.store.RecordFault(r.Context(), store.By{Actor: frame.ActorOf(r)}, f)
+		return ch.records.RecordFault(r.Context(), store.By{Actor: frame.ActorOf(r)}, f)
 	}, told)
 }
 
 // scoringLive tells a scoring table what other devices did to it, and what its ring calls.
-func (a *app) scoringLive(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) scoringLive(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
-	t, err := a.store.ScoringTable(r.Context(), examiner, group)
+	t, err := ch.records.ScoringTable(r.Context(), examiner, group)
 	if err != nil {
-		a.FailJSON(w, r, err)
+		ch.FailJSON(w, r, err)
 		return
 	}
-	a.Hub.Attend(examiner, 1)
-	a.Hub.Tell(frame.GradingTopic(t.Grading.ID), nil)
+	ch.Hub.Attend(examiner, 1)
+	ch.Hub.Tell(frame.GradingTopic(t.Grading.ID), nil)
 	defer func() {
-		a.Hub.Attend(examiner, -1)
-		a.Hub.Tell(frame.GradingTopic(t.Grading.ID), nil)
+		ch.Hub.Attend(examiner, -1)
+		ch.Hub.Tell(frame.GradingTopic(t.Grading.ID), nil)
 	}()
-	a.Stream(w, r, []string{frame.TableTopic(examiner, group), frame.RingTopic(t.RingID)}, func() (any, error) {
+	ch.Stream(w, r, []string{frame.TableTopic(examiner, group), frame.RingTopic(t.RingID)}, func() (any, error) {
 		// How the sheet stands once changes are heard: nothing falls between page and stream.
-		told, err := a.ringTold(r, t.RingID)
+		told, err := ch.ringTold(r, t.RingID)
 		if err != nil {
 			return nil, err
 		}
-		now, err := a.store.ScoringTable(r.Context(), examiner, group)
+		now, err := ch.records.ScoringTable(r.Context(), examiner, group)
 		signed := now.SignatureID != ""
 		return tableBegins{tableTold{Marks: now.Marks, Signed: &signed}, told["ring"]}, err
 	},
 		func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
 }
 
-func (a *app) scoringSign(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) scoringSign(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		done, err := a.store.Sign(r.Context(), by, examiner, group, v.Get("fill") != "")
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		done, err := ch.records.Sign(r.Context(), by, examiner, group, v.Get("fill") != "")
 		if err == nil {
-			a.tellSigned(r, examiner, group, true)
+			ch.tellSigned(r, examiner, group, true)
 		}
 		return done, err
-	}, frame.To("/scoring/"+examiner+"/"+group), func(status int, f frame.Form) { a.scoringShell(w, r, status, f) })
+	}, frame.To("/scoring/"+examiner+"/"+group), func(status int, f frame.Form) { ch.scoringShell(w, r, status, f) })
 }
 
-func (a *app) scoringReopen(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) scoringReopen(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		done, err := a.store.Reopen(r.Context(), by, examiner, group, v.Get("reason"))
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		done, err := ch.records.Reopen(r.Context(), by, examiner, group, v.Get("reason"))
 		if err == nil {
-			a.tellSigned(r, examiner, group, false)
+			ch.tellSigned(r, examiner, group, false)
 		}
 		return done, err
 	}, frame.To("/scoring/"+examiner+"/"+group), func(status int, f frame.Form) {
 		f.General = strings.TrimPrefix(f.Problems.Error()+" "+f.General, " ")
-		a.scoringShell(w, r, status, f)
+		ch.scoringShell(w, r, status, f)
 	})
 }
 
-func (a *app) tellSigned(r *http.Request, examiner, group string, signed bool) {
-	a.Hub.Tell(frame.TableTopic(examiner, group), tableTold{Signed: &signed})
-	a.Hub.Tell(frame.GradingTopic(a.gradingOfGroup(r, group)), nil)
+func (ch *chapter) tellSigned(r *http.Request, examiner, group string, signed bool) {
+	ch.Hub.Tell(frame.TableTopic(examiner, group), tableTold{Signed: &signed})
+	ch.Hub.Tell(frame.GradingTopic(ch.gradingOfGroup(r, group)), nil)
 }

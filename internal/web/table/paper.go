@@ -1,4 +1,4 @@
-package web
+package table
 
 import (
 	"fmt"
@@ -19,30 +19,30 @@ type paperView struct {
 
 // paperShow is the grid into which a paper sheet is typed; the script fills it from the table's
 // state and sends marks as the scoring table does.
-func (a *app) paperShow(w http.ResponseWriter, r *http.Request) {
-	t, ok := a.openTable(w, r)
+func (ch *chapter) paperShow(w http.ResponseWriter, r *http.Request) {
+	t, ok := ch.openTable(w, r)
 	if !ok {
 		return
 	}
 	_, seated := frame.SeatOf(r)
 	v := paperView{Table: t, Scale: t.Grading.Policy.Scale.Describe(), Seated: seated, Twice: r.URL.Query().Get("twice") != ""}
-	a.Show(w, r, http.StatusOK, t.Grading.ProgramID, frame.Page{Screen: "paper", Title: "Paper sheet: " + t.Group + ", " + t.Examiner.Name, Bare: true, Body: v})
+	ch.Show(w, r, http.StatusOK, t.Grading.ProgramID, frame.Page{Screen: "paper", Title: "Paper sheet: " + t.Group + ", " + t.Examiner.Name, Bare: true, Body: v})
 }
 
 // paperChecked notes that a sheet was typed a second time, and how many marks differed.
-func (a *app) paperChecked(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) paperChecked(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
-	t, err := a.store.ScoringTable(r.Context(), examiner, group)
+	t, err := ch.records.ScoringTable(r.Context(), examiner, group)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		typed, differed := p.Whole("typed", v.Get("typed"), 1, 4000, 0), p.Whole("differed", v.Get("differed"), 0, 4000, 0)
 		if len(p) > 0 || typed == 0 {
 			return store.Done{}, &store.Refused{Reason: "Nothing was typed a second time yet."}
 		}
-		return a.store.NoteDeed(r.Context(), by, fmt.Sprintf("Read the paper sheet of %s, %s, a second time: %s typed, %d differed", t.Examiner.Name, t.Group, frame.Many(typed, "mark"), differed))
-	}, frame.To("/paper/"+examiner+"/"+group), func(status int, f frame.Form) { a.Message(w, r, status, "Not noted", f.General) })
+		return ch.records.NoteDeed(r.Context(), by, fmt.Sprintf("Read the paper sheet of %s, %s, a second time: %s typed, %d differed", t.Examiner.Name, t.Group, frame.Many(typed, "mark"), differed))
+	}, frame.To("/paper/"+examiner+"/"+group), func(status int, f frame.Form) { ch.Message(w, r, status, "Not noted", f.General) })
 }

@@ -1,4 +1,4 @@
-package web
+package table
 
 import (
 	"encoding/json"
@@ -29,9 +29,9 @@ type ringTold struct {
 	Now   int64            `json:"now,omitzero"` // the server's clock, in ms
 }
 
-func (a *app) ringTold(r *http.Request, ring string) (map[string]ringTold, error) {
-	x, err := a.store.Ring(r.Context(), ring)
-	return map[string]ringTold{"ring": {x.State.Call, x.State.Clock, a.store.Now().UnixMilli()}}, err
+func (ch *chapter) ringTold(r *http.Request, ring string) (map[string]ringTold, error) {
+	x, err := ch.records.Ring(r.Context(), ring)
+	return map[string]ringTold{"ring": {x.State.Call, x.State.Clock, ch.records.Now().UnixMilli()}}, err
 }
 
 // ringCalls is a group as its caller calls it.
@@ -51,41 +51,41 @@ type ringLine struct {
 }
 
 // ringShow is the caller's view.
-func (a *app) ringShow(w http.ResponseWriter, r *http.Request) {
-	x, err := a.store.Ring(r.Context(), r.PathValue("ring"))
+func (ch *chapter) ringShow(w http.ResponseWriter, r *http.Request) {
+	x, err := ch.records.Ring(r.Context(), r.PathValue("ring"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	if a.notOpen(w, r, x.Grading) {
+	if ch.notOpen(w, r, x.Grading) {
 		return
 	}
-	b, err := a.store.Book(r.Context(), x.Grading.ProgramID)
+	b, err := ch.records.Book(r.Context(), x.Grading.ProgramID)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	groups := []ringCalls{}
 	for _, g := range x.Groups {
-		items, err := a.store.RunningOrder(r.Context(), x.Grading, g.Candidates)
+		items, err := ch.records.RunningOrder(r.Context(), x.Grading, g.Candidates)
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		groups = append(groups, ringCallsOf(b, g, items))
 	}
 	text, err := json.Marshal(groups)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, a.store.Now().UnixMilli()})
+	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, ch.records.Now().UnixMilli()})
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	_, seated := frame.SeatOf(r)
-	a.Show(w, r, http.StatusOK, x.Grading.ProgramID, frame.Page{Screen: "ring", Title: x.Name + ", caller", Bare: true, Body: ringView{x, string(text), string(state), seated, frame.PersonOf(r).Role == store.Owner}})
+	ch.Show(w, r, http.StatusOK, x.Grading.ProgramID, frame.Page{Screen: "ring", Title: x.Name + ", caller", Bare: true, Body: ringView{x, string(text), string(state), seated, frame.PersonOf(r).Role == store.Owner}})
 }
 
 func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.Called) ringCalls {
@@ -120,24 +120,24 @@ func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.Called) ri
 	return out
 }
 
-func (a *app) ringLive(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) ringLive(w http.ResponseWriter, r *http.Request) {
 	ring := r.PathValue("ring")
-	if _, err := a.store.Ring(r.Context(), ring); err != nil {
-		a.FailJSON(w, r, err)
+	if _, err := ch.records.Ring(r.Context(), ring); err != nil {
+		ch.FailJSON(w, r, err)
 		return
 	}
-	a.Stream(w, r, []string{frame.RingTopic(ring)}, func() (any, error) { return a.ringTold(r, ring) }, func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
+	ch.Stream(w, r, []string{frame.RingTopic(ring)}, func() (any, error) { return ch.ringTold(r, ring) }, func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
 }
 
 // ringAgain is what nobody of the ring's panel saw, to be called again before the group leaves.
-func (a *app) ringAgain(w http.ResponseWriter, r *http.Request) {
-	x, err := a.store.Ring(r.Context(), r.PathValue("ring"))
+func (ch *chapter) ringAgain(w http.ResponseWriter, r *http.Request) {
+	x, err := ch.records.Ring(r.Context(), r.PathValue("ring"))
 	var s store.HeadState
 	if err == nil {
-		s, err = a.store.Head(r.Context(), x.Grading.ID)
+		s, err = ch.records.Head(r.Context(), x.Grading.ID)
 	}
 	if err != nil {
-		a.FailJSON(w, r, err)
+		ch.FailJSON(w, r, err)
 		return
 	}
 	out := map[string][]string{} // group → what
@@ -152,31 +152,31 @@ func (a *app) ringAgain(w http.ResponseWriter, r *http.Request) {
 }
 
 // ringChanged answers the device that changed a ring, and tells the others.
-func (a *app) ringChanged(w http.ResponseWriter, r *http.Request, ring string, s store.RingState, err error) {
+func (ch *chapter) ringChanged(w http.ResponseWriter, r *http.Request, ring string, s store.RingState, err error) {
 	if err != nil {
-		a.FailJSON(w, r, err)
+		ch.FailJSON(w, r, err)
 		return
 	}
-	told := map[string]ringTold{"ring": {s.Call, s.Clock, a.store.Now().UnixMilli()}}
-	a.Hub.Tell(frame.RingTopic(ring), told)
-	if x, err := a.store.Ring(r.Context(), ring); err == nil {
-		a.Hub.Tell(frame.GradingTopic(x.Grading.ID), nil)
+	told := map[string]ringTold{"ring": {s.Call, s.Clock, ch.records.Now().UnixMilli()}}
+	ch.Hub.Tell(frame.RingTopic(ring), told)
+	if x, err := ch.records.Ring(r.Context(), ring); err == nil {
+		ch.Hub.Tell(frame.GradingTopic(x.Grading.ID), nil)
 	}
 	frame.SendJSON(w, http.StatusOK, told)
 }
 
-func (a *app) ringCall(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) ringCall(w http.ResponseWriter, r *http.Request) {
 	ring := r.PathValue("ring")
 	var in store.RingCall
 	err := frame.ReadJSON(r, &in)
 	var s store.RingState
 	if err == nil {
-		s, err = a.store.Call(r.Context(), store.By{Actor: frame.ActorOf(r)}, ring, in)
+		s, err = ch.records.Call(r.Context(), store.By{Actor: frame.ActorOf(r)}, ring, in)
 	}
-	a.ringChanged(w, r, ring, s, err)
+	ch.ringChanged(w, r, ring, s, err)
 }
 
-func (a *app) ringClock(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) ringClock(w http.ResponseWriter, r *http.Request) {
 	ring := r.PathValue("ring")
 	var in struct {
 		Deed  store.ClockDeed  `json:"deed"`
@@ -185,7 +185,7 @@ func (a *app) ringClock(w http.ResponseWriter, r *http.Request) {
 	err := frame.ReadJSON(r, &in)
 	var s store.RingState
 	if err == nil {
-		s, err = a.store.RunClock(r.Context(), store.By{Actor: frame.ActorOf(r)}, ring, in.Deed, in.Clock)
+		s, err = ch.records.RunClock(r.Context(), store.By{Actor: frame.ActorOf(r)}, ring, in.Deed, in.Clock)
 	}
-	a.ringChanged(w, r, ring, s, err)
+	ch.ringChanged(w, r, ring, s, err)
 }

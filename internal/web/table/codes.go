@@ -1,4 +1,4 @@
-package web
+package table
 
 import (
 	"html/template"
@@ -24,15 +24,15 @@ type codeCard struct {
 }
 
 // codesMake makes codes for chosen examiners and shows them once.
-func (a *app) codesMake(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) codesMake(w http.ResponseWriter, r *http.Request) {
 	in, by, err := frame.Posted(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	g, err := a.store.Grading(r.Context(), r.PathValue("grading"))
+	g, err := ch.records.Grading(r.Context(), r.PathValue("grading"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	by.Request = "" // each asking makes new codes, and those before are void
@@ -55,21 +55,21 @@ func (a *app) codesMake(w http.ResponseWriter, r *http.Request) {
 		if len(wanted) > 0 && !wanted[e.ID] {
 			continue
 		}
-		c, err := a.store.MakeCode(r.Context(), by, e.ID)
+		c, err := ch.records.MakeCode(r.Context(), by, e.ID)
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		address := url.URL{Scheme: scheme, Host: r.Host, Path: "/join/" + c.Spelt()}
 		picture, err := chart.QR(address.String(), "Code for "+e.Name)
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		v.Codes = append(v.Codes, codeCard{c, g.Rings[e.Ring].Name, address.String(), template.HTML(picture)})
 	}
 	if len(v.Codes) == 0 {
-		a.Fail(w, r, store.ErrNotFound)
+		ch.Fail(w, r, store.ErrNotFound)
 		return
 	}
 	if frame.WantsJSON(r) {
@@ -80,5 +80,5 @@ func (a *app) codesMake(w http.ResponseWriter, r *http.Request) {
 		frame.SendJSON(w, http.StatusOK, map[string]any{"codes": out})
 		return
 	}
-	a.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "codes", Title: "Codes for examiners", Nav: "gradings", Body: v})
+	ch.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "codes", Title: "Codes for examiners", Nav: "gradings", Body: v})
 }
