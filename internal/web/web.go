@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/web/gradings"
 	"velvetladder/internal/web/office"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/web/people"
 	"velvetladder/internal/web/review"
 	"velvetladder/internal/web/table"
 )
@@ -74,41 +75,12 @@ func (a *app) routes() []frame.Route {
 		frame.Post("/numbers", frame.Owner, a.numbersSave),
 		frame.Post("/techniques/{technique}/unnumber", frame.Owner, a.techniquesUnnumber),
 		frame.Post("/check/read", frame.Owner, a.checkRead),
-		frame.Post("/eligible/seen", frame.Owner, a.eligibleSeen),
-		frame.Post("/students/{student}/stance", frame.Instructor, a.studentsStance),
 		frame.Get("/techniques/new", frame.Owner, a.techniquesNew),
 		frame.Post("/techniques/new", frame.Owner, a.techniquesSave),
 		frame.Get("/techniques/{technique}", frame.Instructor, a.techniquesShow),
 		frame.Get("/techniques/{technique}/edit", frame.Owner, a.techniquesEdit),
 		frame.Post("/techniques/{technique}/edit", frame.Owner, a.techniquesSave),
 		frame.Post("/techniques/{technique}/delete", frame.Owner, a.techniquesDelete),
-
-		frame.Get("/students", frame.Instructor, a.studentsList),
-		frame.Get("/eligible", frame.Instructor, a.eligibleShow),
-		frame.Get("/students/new", frame.Owner, a.studentsNew),
-		frame.Post("/students/new", frame.Owner, a.studentsSave),
-		frame.Get("/students/import", frame.Owner, a.importShow),
-		frame.Post("/students/import", frame.Owner, a.importSave),
-		frame.Get("/students/export.csv", frame.Owner, a.studentsExport),
-		frame.Get("/students/{student}", frame.Instructor, a.studentsShow),
-		frame.Get("/students/{student}/edit", frame.Owner, a.studentsEdit),
-		frame.Post("/students/{student}/edit", frame.Owner, a.studentsSave),
-		frame.Post("/students/{student}/delete", frame.Owner, a.studentsDelete),
-		frame.Post("/students/{student}/enrol", frame.Owner, a.studentsEnrol),
-		frame.Post("/enrolments/{enrolment}/correct", frame.Owner, a.enrolmentsCorrect),
-		frame.Post("/enrolments/{enrolment}/end", frame.Owner, a.enrolmentsEnd),
-		frame.Post("/enrolments/{enrolment}/track", frame.Owner, a.enrolmentsTrack),
-		frame.Post("/enrolments/{enrolment}/merit", frame.Owner, a.enrolmentsMerit),
-		frame.Post("/enrolments/{enrolment}/adapt", frame.Owner, a.enrolmentsAdapt),
-		frame.Post("/adaptations/{adaptation}/end", frame.Owner, a.adaptationsEnd),
-		frame.Post("/enrolments/{enrolment}/waive", frame.Owner, a.enrolmentsWaive),
-		frame.Post("/enrolments/{enrolment}/word", frame.Instructor, a.enrolmentsWord),
-		frame.Post("/given/{given}/withdraw", frame.Owner, a.givenWithdraw),
-
-		frame.Post("/enrolments/{enrolment}/example", frame.Instructor, a.enrolmentsExample),
-		frame.Post("/enrolments/{enrolment}/signoff", frame.Instructor, a.enrolmentsSignOff),
-		frame.Post("/enrolments/{enrolment}/stripes", frame.Instructor, a.enrolmentsStripes),
-		frame.Post("/students/{student}/evidence", frame.Instructor, a.studentsEvidence),
 
 		frame.Get("/classes", frame.Instructor, a.classesShow),
 		frame.Get("/classes/new", frame.Owner, a.classesNew),
@@ -131,32 +103,13 @@ func (a *app) routes() []frame.Route {
 		frame.Post("/signoffs/{class}/{on}/taught", frame.Instructor, a.signoffsTaught),
 		frame.Get("/stripes", frame.Instructor, a.stripesShow),
 		frame.Post("/stripes", frame.Instructor, a.stripesAward),
-		frame.Post("/stripes/{stripe}/withdraw", frame.Instructor, a.stripesWithdraw),
 
 		frame.Get("/insights", frame.Owner, a.insightsShow),
 		frame.Get("/insights/forecasts", frame.Owner, a.forecastsShow),
 		frame.Get("/plan/{class}/{on}", frame.Instructor, a.planShow),
 		frame.Post("/plan/{class}/{on}/theme", frame.Instructor, a.planTheme),
-		frame.Get("/practice/{enrolment}", frame.Instructor, a.practiceShow),
-		frame.Post("/practice/{enrolment}/link", frame.Owner, a.practiceLink),
-		frame.Post("/practice/{enrolment}/answer", frame.Instructor, a.practiceAnswer),
-		frame.Post("/practice/{enrolment}/tick", frame.Instructor, a.practiceTick),
-		frame.Post("/practice/{enrolment}/clip", frame.Instructor, a.practiceClip),
-		frame.Post("/practice/{enrolment}/choice", frame.Instructor, a.practiceChoose),
-		frame.Post("/family-links/{link}/revoke", frame.Owner, a.practiceRevoke),
-		frame.Get("/family/{token}", frame.Family, a.familyShow),
-		frame.Get("/family/{token}/caller", frame.Family, a.familyCaller),
-		frame.Get("/family/{token}/result/{candidate}", frame.Family, a.familyResult),
-		frame.Post("/family/{token}/tick", frame.Family, a.familyTick),
-		frame.Post("/family/{token}/clip", frame.Family, a.familyClip),
-		frame.Post("/family/{token}/choice", frame.Family, a.familyChoose),
-		frame.Get("/caller/{rung}", frame.Instructor, a.callerShow),
 		frame.Get("/combinations", frame.Instructor, a.combinationsShow),
 		frame.Post("/combinations/drill", frame.Instructor, a.combinationsDrill),
-
-		frame.Get("/students/{student}/record", frame.Owner, a.recordShow),
-		frame.Get("/students/{student}/record.json", frame.Owner, a.recordExport),
-		frame.Post("/students/{student}/record/erase", frame.Owner, a.recordErase),
 	}
 }
 
@@ -178,6 +131,7 @@ func chapters(fr *frame.Frame, s *store.Store) []frame.Chapter {
 		review.Chapter(shared, s),
 		gradings.Chapter(shared, s),
 		table.Chapter(shared, s),
+		people.Chapter(shared, s),
 		a.chapter(),
 	}
 }

@@ -1,4 +1,4 @@
-package web
+package people
 
 import (
 	"errors"
@@ -72,25 +72,25 @@ type practiceTask struct {
 const logDays = 14
 
 // practiceOf makes the sheet of a climb. There is none without a rung above.
-func (a *app) practiceOf(r *http.Request, enrolment string) (v practiceView, err error) {
+func (ch *chapter) practiceOf(r *http.Request, enrolment string) (v practiceView, err error) {
 	ctx := r.Context()
-	if v.Climb, err = a.store.ReadyOf(ctx, enrolment); err != nil {
+	if v.Climb, err = ch.records.ReadyOf(ctx, enrolment); err != nil {
 		return v, err
 	}
 	v.First, _, _ = strings.Cut(v.Climb.Name, " ")
-	v.On = a.store.Today()
+	v.On = ch.records.Today()
 	if v.Climb.Next == nil {
 		return v, nil
 	}
-	s, err := a.store.Student(ctx, v.Climb.StudentID)
+	s, err := ch.records.Student(ctx, v.Climb.StudentID)
 	if err != nil {
 		return v, err
 	}
-	done, err := a.store.PractisedOf(ctx, enrolment, v.On.AddDays(-logDays))
+	done, err := ch.records.PractisedOf(ctx, enrolment, v.On.AddDays(-logDays))
 	if err != nil {
 		return v, err
 	}
-	choices, err := a.store.Choices(ctx, enrolment)
+	choices, err := ch.records.Choices(ctx, enrolment)
 	if err != nil {
 		return v, err
 	}
@@ -133,7 +133,7 @@ func (a *app) practiceOf(r *http.Request, enrolment string) (v practiceView, err
 	for i := range logDays {
 		v.Days = append(v.Days, v.On.AddDays(i).Short())
 	}
-	missed, err := a.store.MissedBy(ctx, []string{v.Climb.StudentID}, v.On.AddDays(-parts.MissedBack), v.On.AddDays(1))
+	missed, err := ch.records.MissedBy(ctx, []string{v.Climb.StudentID}, v.On.AddDays(-parts.MissedBack), v.On.AddDays(1))
 	if err != nil {
 		return v, err
 	}
@@ -143,118 +143,118 @@ func (a *app) practiceOf(r *http.Request, enrolment string) (v practiceView, err
 			v.Away = append(v.Away, awayTask{m, t.Name, practice.Clips(v.Climb.Book, t, v.Climb.Next.ID)})
 		}
 	}
-	v.Clips, err = a.store.Clips(ctx, enrolment)
+	v.Clips, err = ch.records.Clips(ctx, enrolment)
 	return v, err
 }
 
-func (a *app) practiceShow(w http.ResponseWriter, r *http.Request) {
-	a.practicePage(w, r, http.StatusOK, frame.Form{}, "")
+func (ch *chapter) practiceShow(w http.ResponseWriter, r *http.Request) {
+	ch.practicePage(w, r, http.StatusOK, frame.Form{}, "")
 }
 
-func (a *app) practicePage(w http.ResponseWriter, r *http.Request, status int, f frame.Form, made string) {
+func (ch *chapter) practicePage(w http.ResponseWriter, r *http.Request, status int, f frame.Form, made string) {
 	enrolment := r.PathValue("enrolment")
-	v, err := a.practiceOf(r, enrolment)
+	v, err := ch.practiceOf(r, enrolment)
 	if err == nil {
-		v.Links, err = a.store.Links(r.Context(), v.Climb.StudentID)
+		v.Links, err = ch.records.Links(r.Context(), v.Climb.StudentID)
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v.Form, v.Made, v.Home = f, made, "/practice/"+enrolment
 	if f.Values == nil {
 		v.Form.Values = frame.Values("days", "180")
 	}
-	a.Show(w, r, status, v.Climb.ProgramID, frame.Page{Screen: "practice", Title: "Practice sheet for " + v.Climb.Name, Nav: "students", Here: v.Climb.Rung.ID, Body: v})
+	ch.Show(w, r, status, v.Climb.ProgramID, frame.Page{Screen: "practice", Title: "Practice sheet for " + v.Climb.Name, Nav: "students", Here: v.Climb.Rung.ID, Body: v})
 }
 
 // practiceLink makes a link for the family. It is told on the page that follows, once.
-func (a *app) practiceLink(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) practiceLink(w http.ResponseWriter, r *http.Request) {
 	v, by, err := frame.Posted(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	c, err := a.store.ClimbingOf(r.Context(), r.PathValue("enrolment"), a.store.Today())
+	c, err := ch.records.ClimbingOf(r.Context(), r.PathValue("enrolment"), ch.records.Today())
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	var p check.Problems
 	days := p.Whole("days", v.Get("days"), 1, 366, 180)
 	token := ""
 	if len(p) == 0 {
-		token, _, err = a.store.MakeLink(r.Context(), by, c.StudentID, v.Get("who"), days)
+		token, _, err = ch.records.MakeLink(r.Context(), by, c.StudentID, v.Get("who"), days)
 	} else {
 		err = p
 	}
 	switch {
 	case errors.As(err, &p):
-		a.practicePage(w, r, http.StatusUnprocessableEntity, frame.Form{Values: v, Problems: p}, "")
+		ch.practicePage(w, r, http.StatusUnprocessableEntity, frame.Form{Values: v, Problems: p}, "")
 	case err != nil:
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 	default:
 		scheme := "http"
 		if r.TLS != nil {
 			scheme = "https"
 		}
-		a.practicePage(w, r, http.StatusOK, frame.Form{}, scheme+"://"+r.Host+"/family/"+token)
+		ch.practicePage(w, r, http.StatusOK, frame.Form{}, scheme+"://"+r.Host+"/family/"+token)
 	}
 }
 
-func (a *app) practiceRevoke(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) practiceRevoke(w http.ResponseWriter, r *http.Request) {
 	back := "/students"
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		if e := v.Get("enrolment"); e != "" {
 			back = "/practice/" + url.PathEscape(e)
 		}
-		return a.store.RevokeLink(r.Context(), by, r.PathValue("link"))
+		return ch.records.RevokeLink(r.Context(), by, r.PathValue("link"))
 	}, func(store.Done) string { return back }, nil)
 }
 
 // practiceAnswer answers a clip.
-func (a *app) practiceAnswer(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) practiceAnswer(w http.ResponseWriter, r *http.Request) {
 	enrolment := r.PathValue("enrolment")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.AnswerClip(r.Context(), by, v.Get("clip"), v.Get("answer"))
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.AnswerClip(r.Context(), by, v.Get("clip"), v.Get("answer"))
 	}, frame.To("/practice/"+enrolment), func(status int, f frame.Form) {
 		f.Of = "clip-" + f.Get("clip")
-		a.practicePage(w, r, status, f, "")
+		ch.practicePage(w, r, status, f, "")
 	})
 }
 
 // practiceTick ticks at the desk what was practised.
-func (a *app) practiceTick(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) practiceTick(w http.ResponseWriter, r *http.Request) {
 	enrolment := r.PathValue("enrolment")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.Tick(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")))
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.Tick(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")))
 	}, frame.To("/practice/"+enrolment), nil)
 }
 
 // practiceClip keeps the address of a clip that came in another way.
-func (a *app) practiceClip(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) practiceClip(w http.ResponseWriter, r *http.Request) {
 	enrolment := r.PathValue("enrolment")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.SendClip(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")), v.Get("address"))
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.SendClip(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")), v.Get("address"))
 	}, frame.To("/practice/"+enrolment), func(status int, f frame.Form) {
 		f.Of = "send-" + f.Get("technique") + f.Get("role")
-		a.practicePage(w, r, status, f, "")
+		ch.practicePage(w, r, status, f, "")
 	})
 }
 
 // familyLink finds the student a link opens. Whatever is wrong with it is answered alike, so
 // that nobody learns from guessing.
-func (a *app) familyLink(w http.ResponseWriter, r *http.Request) (l store.FamilyLink, climbs []store.Standing, ok bool) {
-	l, err := a.store.LinkOf(r.Context(), r.PathValue("token"))
+func (ch *chapter) familyLink(w http.ResponseWriter, r *http.Request) (l store.FamilyLink, climbs []store.Standing, ok bool) {
+	l, err := ch.records.LinkOf(r.Context(), r.PathValue("token"))
 	if err == nil {
-		climbs, err = a.store.Standings(r.Context(), l.StudentID)
+		climbs, err = ch.records.Standings(r.Context(), l.StudentID)
 	}
 	if errors.Is(err, store.ErrNotFound) || errors.Is(err, store.ErrEnded) {
-		a.Message(w, r, http.StatusNotFound, "This link opens nothing", "It may have ended, or been mistyped. Ask the school for a new one.")
+		ch.Message(w, r, http.StatusNotFound, "This link opens nothing", "It may have ended, or been mistyped. Ask the school for a new one.")
 		return l, nil, false
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return l, nil, false
 	}
 	return l, climbs, true
@@ -270,29 +270,29 @@ func familyClimb(climbs []store.Standing, wanted string) (store.Standing, bool) 
 	return store.Standing{}, false
 }
 
-func (a *app) familyShow(w http.ResponseWriter, r *http.Request) {
-	a.familyPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) familyShow(w http.ResponseWriter, r *http.Request) {
+	ch.familyPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) familyPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	l, climbs, ok := a.familyLink(w, r)
+func (ch *chapter) familyPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	l, climbs, ok := ch.familyLink(w, r)
 	if !ok {
 		return
 	}
 	st, found := familyClimb(climbs, r.FormValue("climb"))
 	if !found {
-		a.Message(w, r, http.StatusNotFound, "There is nothing to practise for just now", "No climb is under way. Ask the school.")
+		ch.Message(w, r, http.StatusNotFound, "There is nothing to practise for just now", "No climb is under way. Ask the school.")
 		return
 	}
-	v, err := a.practiceOf(r, st.EnrolmentID)
+	v, err := ch.practiceOf(r, st.EnrolmentID)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v.Family, v.Form, v.Home, v.Until = true, f, "/family/"+r.PathValue("token"), l.ExpiresOn
-	c, err := a.climbOf(r, st)
+	c, err := ch.climbOf(r, st)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v.Picture, v.Verdict, v.Foreseen = c.Picture, c.Judged.Verdict, c.Foreseen
@@ -305,39 +305,39 @@ func (a *app) familyPage(w http.ResponseWriter, r *http.Request, status int, f f
 			v.Results = append(v.Results, result{t.On, "promoted to " + t.ToWords, t.CandidateID})
 		}
 	}
-	a.Show(w, r, status, "", frame.Page{Screen: "family", Title: v.First + "’s climb", Bare: true, Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "family", Title: v.First + "’s climb", Bare: true, Body: v})
 }
 
 // familyResult is one announced result of the link's student in plain words.
-func (a *app) familyResult(w http.ResponseWriter, r *http.Request) {
-	_, climbs, ok := a.familyLink(w, r)
+func (ch *chapter) familyResult(w http.ResponseWriter, r *http.Request) {
+	_, climbs, ok := ch.familyLink(w, r)
 	if !ok {
 		return
 	}
-	x, err := a.store.Result(r.Context(), r.PathValue("candidate"), false)
+	x, err := ch.records.Result(r.Context(), r.PathValue("candidate"), false)
 	if err == nil && !slices.ContainsFunc(climbs, func(s store.Standing) bool { return s.EnrolmentID == x.EnrolmentID }) {
 		err = store.ErrNotFound // somebody else's
 	}
 	var v parts.ResultView
 	if err == nil {
-		v, err = a.ResultOf(r, x)
+		v, err = ch.ResultOf(r, x)
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v.Home = "/family/" + r.PathValue("token")
-	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "result", Title: "Result of " + x.Name, Bare: true, Body: v})
+	ch.Show(w, r, http.StatusOK, "", frame.Page{Screen: "result", Title: "Result of " + x.Name, Bare: true, Body: v})
 }
 
 // family runs what a family may write, which is ticks and clips, under the name of the link.
-func (a *app) family(w http.ResponseWriter, r *http.Request, write func(v url.Values, by store.By, enrolment string) (store.Done, error)) {
-	l, climbs, ok := a.familyLink(w, r)
+func (ch *chapter) family(w http.ResponseWriter, r *http.Request, write func(v url.Values, by store.By, enrolment string) (store.Done, error)) {
+	l, climbs, ok := ch.familyLink(w, r)
 	if !ok {
 		return
 	}
 	home := "/family/" + r.PathValue("token")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		by.Actor = "family"
 		if l.Who != "" {
 			by.Actor = l.Who + " (family)"
@@ -351,25 +351,25 @@ func (a *app) family(w http.ResponseWriter, r *http.Request, write func(v url.Va
 		if f.Of = "send-" + f.Get("technique") + f.Get("role"); f.Values.Has("lines") {
 			f.Of = "choose-" + f.Get("technique")
 		}
-		a.familyPage(w, r, status, f)
+		ch.familyPage(w, r, status, f)
 	})
 }
 
-func (a *app) familyTick(w http.ResponseWriter, r *http.Request) {
-	a.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
-		return a.store.Tick(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")))
+func (ch *chapter) familyTick(w http.ResponseWriter, r *http.Request) {
+	ch.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return ch.records.Tick(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")))
 	})
 }
 
-func (a *app) familyClip(w http.ResponseWriter, r *http.Request) {
-	a.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
-		return a.store.SendClip(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")), v.Get("address"))
+func (ch *chapter) familyClip(w http.ResponseWriter, r *http.Request) {
+	ch.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return ch.records.SendClip(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")), v.Get("address"))
 	})
 }
 
 // choose keeps what a student would show on a free-choice line, held against the school's rules.
-func (a *app) choose(r *http.Request, v url.Values, by store.By, enrolment string) (store.Done, error) {
-	c, err := a.store.ReadyOf(r.Context(), enrolment)
+func (ch *chapter) choose(r *http.Request, v url.Values, by store.By, enrolment string) (store.Done, error) {
+	c, err := ch.records.ReadyOf(r.Context(), enrolment)
 	if err != nil {
 		return store.Done{}, err
 	}
@@ -388,20 +388,20 @@ func (a *app) choose(r *http.Request, v url.Values, by store.By, enrolment strin
 	for _, x := range chosen {
 		kept = append(kept, x.Line)
 	}
-	return a.store.Choose(r.Context(), by, enrolment, technique, kept)
+	return ch.records.Choose(r.Context(), by, enrolment, technique, kept)
 }
 
-func (a *app) practiceChoose(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) practiceChoose(w http.ResponseWriter, r *http.Request) {
 	enrolment := r.PathValue("enrolment")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) { return a.choose(r, v, by, enrolment) }, frame.To("/practice/"+enrolment), func(status int, f frame.Form) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) { return ch.choose(r, v, by, enrolment) }, frame.To("/practice/"+enrolment), func(status int, f frame.Form) {
 		f.Of = "choose-" + f.Get("technique")
-		a.practicePage(w, r, status, f, "")
+		ch.practicePage(w, r, status, f, "")
 	})
 }
 
-func (a *app) familyChoose(w http.ResponseWriter, r *http.Request) {
-	a.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
-		return a.choose(r, v, by, enrolment)
+func (ch *chapter) familyChoose(w http.ResponseWriter, r *http.Request) {
+	ch.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return ch.choose(r, v, by, enrolment)
 	})
 }
 
@@ -409,24 +409,24 @@ func (a *app) familyChoose(w http.ResponseWriter, r *http.Request) {
 const ownReps = 5
 
 // familyCaller runs the caller at home, over what is left to practise.
-func (a *app) familyCaller(w http.ResponseWriter, r *http.Request) {
-	_, climbs, ok := a.familyLink(w, r)
+func (ch *chapter) familyCaller(w http.ResponseWriter, r *http.Request) {
+	_, climbs, ok := ch.familyLink(w, r)
 	if !ok {
 		return
 	}
 	st, found := familyClimb(climbs, r.FormValue("climb"))
 	if !found {
-		a.Fail(w, r, store.ErrNotFound)
+		ch.Fail(w, r, store.ErrNotFound)
 		return
 	}
-	v, err := a.practiceOf(r, st.EnrolmentID)
+	v, err := ch.practiceOf(r, st.EnrolmentID)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	s, err := a.store.Student(r.Context(), st.StudentID)
+	s, err := ch.records.Student(r.Context(), st.StudentID)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	var calls []practice.Call
@@ -440,7 +440,7 @@ func (a *app) familyCaller(w http.ResponseWriter, r *http.Request) {
 			calls = append(calls, practice.CallOf(v.Climb.Book, t.Line, 0))
 		}
 	}
-	a.ShowCaller(w, r, parts.CallerView{Title: v.First + "’s practice", Back: "/family/" + r.PathValue("token"), Stance: string(s.Stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
+	ch.ShowCaller(w, r, parts.CallerView{Title: v.First + "’s practice", Back: "/family/" + r.PathValue("token"), Stance: string(s.Stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
 }
 
 // bodied is a view with the request id of its page, for partials with forms.

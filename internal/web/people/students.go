@@ -1,4 +1,4 @@
-package web
+package people
 
 import (
 	"bytes"
@@ -35,14 +35,14 @@ type studentsView struct {
 	AnyProgram bool
 }
 
-func (a *app) studentsList(w http.ResponseWriter, r *http.Request) {
-	p, err := a.Program(r)
+func (ch *chapter) studentsList(w http.ResponseWriter, r *http.Request) {
+	p, err := ch.Program(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	q := r.URL.Query()
-	v := studentsView{Text: q.Get("text"), Everybody: q.Get("of") == "everybody", Today: a.store.Today(), AnyProgram: p.ID != ""}
+	v := studentsView{Text: q.Get("text"), Everybody: q.Get("of") == "everybody", Today: ch.records.Today(), AnyProgram: p.ID != ""}
 	of := p.ID
 	if v.Everybody {
 		of = ""
@@ -50,11 +50,11 @@ func (a *app) studentsList(w http.ResponseWriter, r *http.Request) {
 	var problems check.Problems
 	from := problems.Whole("from", q.Get("from"), 0, 10_000_000, 0)
 	if len(problems) > 0 {
-		a.Message(w, r, http.StatusBadRequest, "The address is wrong", problems.Error())
+		ch.Message(w, r, http.StatusBadRequest, "The address is wrong", problems.Error())
 		return
 	}
-	if v.Rows, v.Total, err = a.store.Students(r.Context(), of, v.Text, studentsPage, from); err != nil {
-		a.Fail(w, r, err)
+	if v.Rows, v.Total, err = ch.records.Students(r.Context(), of, v.Text, studentsPage, from); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
 	v.First = from + 1
@@ -68,7 +68,7 @@ func (a *app) studentsList(w http.ResponseWriter, r *http.Request) {
 	if from+len(v.Rows) < v.Total {
 		v.After = turn(from + studentsPage)
 	}
-	a.Show(w, r, http.StatusOK, p.ID, frame.Page{Screen: "students", Title: "Students", Nav: "students", Body: v})
+	ch.Show(w, r, http.StatusOK, p.ID, frame.Page{Screen: "students", Title: "Students", Nav: "students", Body: v})
 }
 
 type studentView struct {
@@ -167,38 +167,38 @@ type studentClimb struct {
 	Techniques    []curriculum.Technique
 }
 
-func (a *app) studentsShow(w http.ResponseWriter, r *http.Request) {
-	a.studentOf(w, r, r.PathValue("student"), http.StatusOK, frame.Form{})
+func (ch *chapter) studentsShow(w http.ResponseWriter, r *http.Request) {
+	ch.studentOf(w, r, r.PathValue("student"), http.StatusOK, frame.Form{})
 }
 
 // studentOf shows a student, with what was typed in a form that was refused. What is wrong is
 // also said at the head, because the form may be gone from the page.
-func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, status int, typed frame.Form) {
+func (ch *chapter) studentOf(w http.ResponseWriter, r *http.Request, id string, status int, typed frame.Form) {
 	if len(typed.Problems) > 0 {
 		typed.General = "Not saved. " + typed.Problems.Error()
 	}
 	ctx := r.Context()
-	s, err := a.store.Student(ctx, id)
+	s, err := ch.records.Student(ctx, id)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	v := studentView{Student: s, Typed: typed, Today: a.store.Today()}
+	v := studentView{Student: s, Typed: typed, Today: ch.records.Today()}
 	v.First, _, _ = strings.Cut(s.Name, " ")
 	if !s.BirthDate.IsZero() {
 		v.Age = frame.Many(s.BirthDate.Age(v.Today), "year")
 	}
-	standings, err := a.store.Standings(ctx, s.ID)
+	standings, err := ch.records.Standings(ctx, s.ID)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	climbs := map[string]bool{}
 	here := ""
 	for _, st := range standings {
-		c, err := a.climbOf(r, st)
+		c, err := ch.climbOf(r, st)
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		v.Climbs = append(v.Climbs, c)
@@ -207,22 +207,22 @@ func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, statu
 			here = st.Rung.ID
 		}
 	}
-	if err := a.evidence(r, &v); err != nil {
-		a.Fail(w, r, err)
+	if err := ch.evidence(r, &v); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
-	programs, err := a.store.Programs(ctx)
+	programs, err := ch.records.Programs(ctx)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	for _, p := range programs {
 		if climbs[p.ID] {
 			continue
 		}
-		rungs, err := a.rungOptions(r, p.ID)
+		rungs, err := ch.rungOptions(r, p.ID)
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		if len(rungs) > 0 {
@@ -233,11 +233,11 @@ func (a *app) studentOf(w http.ResponseWriter, r *http.Request, id string, statu
 	if len(standings) > 0 {
 		of = standings[0].ProgramID
 	}
-	a.Show(w, r, status, of, frame.Page{Screen: "student", Title: s.Name, Nav: "students", Here: here, Body: v})
+	ch.Show(w, r, status, of, frame.Page{Screen: "student", Title: s.Name, Nav: "students", Here: here, Body: v})
 }
 
-func (a *app) rungOptions(r *http.Request, program string) (out []frame.Option, err error) {
-	rungs, err := a.store.Ladder(r.Context(), program)
+func (ch *chapter) rungOptions(r *http.Request, program string) (out []frame.Option, err error) {
+	rungs, err := ch.records.Ladder(r.Context(), program)
 	for _, g := range rungs {
 		out = append(out, frame.Option{Value: g.ID, Label: g.Name})
 	}
@@ -245,20 +245,20 @@ func (a *app) rungOptions(r *http.Request, program string) (out []frame.Option, 
 }
 
 // climbOf draws one climb.
-func (a *app) climbOf(r *http.Request, st store.Standing) (studentClimb, error) {
+func (ch *chapter) climbOf(r *http.Request, st store.Standing) (studentClimb, error) {
 	c := studentClimb{Standing: st}
-	rungs, err := a.store.Ladder(r.Context(), st.ProgramID)
+	rungs, err := ch.records.Ladder(r.Context(), st.ProgramID)
 	if err != nil {
 		return c, err
 	}
-	if c.History, err = a.store.History(r.Context(), st.EnrolmentID); err != nil {
+	if c.History, err = ch.records.History(r.Context(), st.EnrolmentID); err != nil {
 		return c, err
 	}
-	if c.Attempts, err = a.store.Attempts(r.Context(), st.EnrolmentID); err != nil {
+	if c.Attempts, err = ch.records.Attempts(r.Context(), st.EnrolmentID); err != nil {
 		return c, err
 	}
 	c.Rungs = []frame.Option{{Value: "", Label: "choose a rung"}}
-	picture := chart.Climb{Name: st.Name, Today: a.store.Today()}
+	picture := chart.Climb{Name: st.Name, Today: ch.records.Today()}
 	at := map[string]int{}
 	for i, g := range rungs {
 		at[g.ID] = i
@@ -287,40 +287,40 @@ func (a *app) climbOf(r *http.Request, st store.Standing) (studentClimb, error) 
 			picture.Tries = append(picture.Tries, chart.ClimbTry{On: t.On, Position: stood, Words: "retest for " + t.ToWords})
 		}
 	}
-	if err := a.climber(r, &c); err != nil {
+	if err := ch.climber(r, &c); err != nil {
 		return c, err
 	}
 	if len(picture.Steps) > 0 {
-		if picture.Came, err = a.store.DaysAttended(r.Context(), st.StudentID, st.ProgramID, picture.Steps[0].On); err != nil {
+		if picture.Came, err = ch.records.DaysAttended(r.Context(), st.StudentID, st.ProgramID, picture.Steps[0].On); err != nil {
 			return c, err
 		}
 	}
-	if err := a.readiness(r, &c, &picture, at); err != nil {
+	if err := ch.readiness(r, &c, &picture, at); err != nil {
 		return c, err
 	}
 	c.Picture, c.Words = template.HTML(picture.SVG()), picture.Sentence()
 	return c, nil
 }
 
-func (a *app) studentsNew(w http.ResponseWriter, r *http.Request) {
-	a.studentForm(w, r, http.StatusOK, progress.Student{}, frame.Form{Values: frame.Values("joined_on", a.store.Today().String())})
+func (ch *chapter) studentsNew(w http.ResponseWriter, r *http.Request) {
+	ch.studentForm(w, r, http.StatusOK, progress.Student{}, frame.Form{Values: frame.Values("joined_on", ch.records.Today().String())})
 }
 
-func (a *app) studentsEdit(w http.ResponseWriter, r *http.Request) {
-	a.studentEdit(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) studentsEdit(w http.ResponseWriter, r *http.Request) {
+	ch.studentEdit(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) studentEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	s, err := a.store.Student(r.Context(), r.PathValue("student"))
+func (ch *chapter) studentEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	s, err := ch.records.Student(r.Context(), r.PathValue("student"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	if f.Values == nil {
 		f.Values = frame.Values("name", s.Name, "birth_date", s.BirthDate.String(), "guardian", s.Guardian, "contact", s.Contact, "stance", string(s.Stance),
 			"height_cm", measured(s.HeightCM), "weight_kg", measured(s.WeightKG), "waist_cm", measured(s.WaistCM), "belt_size", s.BeltSize, "uniform_size", s.UniformSize, "limits", s.Limits, "joined_on", s.JoinedOn.String())
 	}
-	a.studentForm(w, r, status, s, f)
+	ch.studentForm(w, r, status, s, f)
 }
 
 // measured is a measure as typed, nothing where none was taken.
@@ -331,21 +331,21 @@ func measured(n int) string {
 	return strconv.Itoa(n)
 }
 
-func (a *app) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, f frame.Form) {
-	v := studentView{Student: s, Editing: true, Form: f, Today: a.store.Today(), Stances: []frame.Option{{Value: "", Label: "not known yet"}, {Value: string(progress.Orthodox), Label: "orthodox (left foot forward)"}, {Value: string(progress.Southpaw), Label: "southpaw (right foot forward)"}}}
+func (ch *chapter) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, f frame.Form) {
+	v := studentView{Student: s, Editing: true, Form: f, Today: ch.records.Today(), Stances: []frame.Option{{Value: "", Label: "not known yet"}, {Value: string(progress.Orthodox), Label: "orthodox (left foot forward)"}, {Value: string(progress.Southpaw), Label: "southpaw (right foot forward)"}}}
 	title := s.Name
 	if s.ID == "" {
 		title = "A new student"
-		p, err := a.Program(r)
+		p, err := ch.Program(r)
 		if err == nil && p.ID != "" {
-			v.NewRungs, err = a.rungOptions(r, p.ID)
+			v.NewRungs, err = ch.rungOptions(r, p.ID)
 		}
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 	}
-	a.Show(w, r, status, "", frame.Page{Screen: "student", Title: title, Nav: "students", Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "student", Title: title, Nav: "students", Body: v})
 }
 
 func readStudent(v url.Values) (progress.Student, check.Problems) {
@@ -357,28 +357,28 @@ func readStudent(v url.Values) (progress.Student, check.Problems) {
 	}, p
 }
 
-func (a *app) studentsSave(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) studentsSave(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("student")
 	name := ""
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		s, p := readStudent(v)
 		since := p.Date("since", v.Get("since"))
-		if today := a.store.Today(); today.Before(since) {
+		if today := ch.records.Today(); today.Before(since) {
 			p.Add("since", "%s lies in the future; write today or an earlier day", since.Long())
 		} else if since.IsZero() {
 			since = today
 		}
 		if len(p) > 0 {
-			for _, x := range s.Check(a.store.Today()) {
+			for _, x := range s.Check(ch.records.Today()) {
 				p.Add(x.Field, "%s", x.Text)
 			}
 			return store.Done{}, p
 		}
 		s.ID, name = id, s.Name
 		if id != "" || v.Get("rung") == "" {
-			return a.store.SaveStudent(r.Context(), by, s)
+			return ch.records.SaveStudent(r.Context(), by, s)
 		}
-		return a.store.AddStudents(r.Context(), by, []store.NewStudent{{Student: s, Starts: []store.Start{{RungID: v.Get("rung"), Since: since}}}})
+		return ch.records.AddStudents(r.Context(), by, []store.NewStudent{{Student: s, Starts: []store.Start{{RungID: v.Get("rung"), Since: since}}}})
 	}, func(d store.Done) string {
 		if d.ID != "" {
 			return "/students/" + d.ID
@@ -386,22 +386,22 @@ func (a *app) studentsSave(w http.ResponseWriter, r *http.Request) {
 		return "/students?text=" + url.QueryEscape(name)
 	}, func(status int, f frame.Form) {
 		if id != "" {
-			a.studentEdit(w, r, status, f)
+			ch.studentEdit(w, r, status, f)
 			return
 		}
-		a.studentForm(w, r, status, progress.Student{}, f)
+		ch.studentForm(w, r, status, progress.Student{}, f)
 	})
 }
 
-func (a *app) studentsDelete(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteStudent(r.Context(), by, r.PathValue("student"))
-	}, frame.To("/students"), func(status int, f frame.Form) { a.studentEdit(w, r, status, frame.Form{General: f.General}) })
+func (ch *chapter) studentsDelete(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return ch.records.DeleteStudent(r.Context(), by, r.PathValue("student"))
+	}, frame.To("/students"), func(status int, f frame.Form) { ch.studentEdit(w, r, status, frame.Form{General: f.General}) })
 }
 
-func (a *app) studentsEnrol(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) studentsEnrol(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("student")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		since := p.Date("since", v.Get("since"))
 		if v.Get("rung") == "" {
@@ -410,17 +410,17 @@ func (a *app) studentsEnrol(w http.ResponseWriter, r *http.Request) {
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return a.store.Enrol(r.Context(), by, id, v.Get("rung"), since)
+		return ch.records.Enrol(r.Context(), by, id, v.Get("rung"), since)
 	}, frame.To("/students/"+id), func(status int, f frame.Form) {
 		f.Of = "enrol-" + f.Get("program")
-		a.studentOf(w, r, id, status, f)
+		ch.studentOf(w, r, id, status, f)
 	})
 }
 
-func (a *app) studentsExport(w http.ResponseWriter, r *http.Request) {
-	rows, _, err := a.store.Students(r.Context(), "", "", 1<<30, 0)
+func (ch *chapter) studentsExport(w http.ResponseWriter, r *http.Request) {
+	rows, _, err := ch.records.Students(r.Context(), "", "", 1<<30, 0)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	var out bytes.Buffer
@@ -433,11 +433,11 @@ func (a *app) studentsExport(w http.ResponseWriter, r *http.Request) {
 		lines = append(lines, line)
 	}
 	if err := exchange.WriteStudents(&out, lines); err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	w.Header().Set("Content-Type", "text/csv; charset=utf-8")
-	w.Header().Set("Content-Disposition", `attachment; filename="students-`+a.store.Today().String()+`.csv"`)
+	w.Header().Set("Content-Disposition", `attachment; filename="students-`+ch.records.Today().String()+`.csv"`)
 	w.Write(out.Bytes())
 }
 
@@ -450,37 +450,37 @@ type importView struct {
 	Columns []string
 }
 
-func (a *app) importShow(w http.ResponseWriter, r *http.Request) {
-	a.importPage(w, r, http.StatusOK, importView{})
+func (ch *chapter) importShow(w http.ResponseWriter, r *http.Request) {
+	ch.importPage(w, r, http.StatusOK, importView{})
 }
 
-func (a *app) importPage(w http.ResponseWriter, r *http.Request, status int, v importView) {
+func (ch *chapter) importPage(w http.ResponseWriter, r *http.Request, status int, v importView) {
 	v.Columns = exchange.StudentColumns
-	a.Show(w, r, status, "", frame.Page{Screen: "import", Title: "Students from a file", Nav: "students", Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "import", Title: "Students from a file", Nav: "students", Body: v})
 }
 
 // importSave shows what a file would add, and on the second step adds the good rows.
-func (a *app) importSave(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) importSave(w http.ResponseWriter, r *http.Request) {
 	v, by, err := frame.Posted(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	text, err := frame.Sent(r, v)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	view := importView{Text: text, Seen: true}
-	rows, err := exchange.ReadStudents([]byte(text), a.store.Today())
+	rows, err := exchange.ReadStudents([]byte(text), ch.records.Today())
 	if err != nil {
 		view.General, view.Seen = err.Error(), false
-		a.importPage(w, r, http.StatusUnprocessableEntity, view)
+		ch.importPage(w, r, http.StatusUnprocessableEntity, view)
 		return
 	}
-	add, err := a.sortImport(r, rows, &view)
+	add, err := ch.sortImport(r, rows, &view)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	if v.Get("add") == "" || len(add) == 0 {
@@ -488,12 +488,12 @@ func (a *app) importSave(w http.ResponseWriter, r *http.Request) {
 		if len(view.Bad) > 0 {
 			status = http.StatusUnprocessableEntity
 		}
-		a.importPage(w, r, status, view)
+		ch.importPage(w, r, status, view)
 		return
 	}
-	done, err := a.store.AddStudents(r.Context(), by, add)
+	done, err := ch.records.AddStudents(r.Context(), by, add)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	http.Redirect(w, r, "/students?of=everybody&done="+done.Audit, http.StatusSeeOther)
@@ -501,14 +501,14 @@ func (a *app) importSave(w http.ResponseWriter, r *http.Request) {
 
 // sortImport tells good rows from bad ones: rungs must be on a ladder, and nobody is added
 // twice.
-func (a *app) sortImport(r *http.Request, rows []exchange.StudentRow, view *importView) (add []store.NewStudent, err error) {
-	programs, err := a.store.Programs(r.Context())
+func (ch *chapter) sortImport(r *http.Request, rows []exchange.StudentRow, view *importView) (add []store.NewStudent, err error) {
+	programs, err := ch.records.Programs(r.Context())
 	if err != nil {
 		return nil, err
 	}
 	rungs, named := map[string]map[string]string{}, map[string]string{} // program → rung → id, by key; program → name
 	for _, p := range programs {
-		all, err := a.store.Ladder(r.Context(), p.ID)
+		all, err := ch.records.Ladder(r.Context(), p.ID)
 		if err != nil {
 			return nil, err
 		}
@@ -517,7 +517,7 @@ func (a *app) sortImport(r *http.Request, rows []exchange.StudentRow, view *impo
 			rungs[check.Key(p.Name)][check.Key(g.Name)] = g.ID
 		}
 	}
-	known, _, err := a.store.Students(r.Context(), "", "", 1<<30, 0)
+	known, _, err := ch.records.Students(r.Context(), "", "", 1<<30, 0)
 	if err != nil {
 		return nil, err
 	}
@@ -529,7 +529,7 @@ func (a *app) sortImport(r *http.Request, rows []exchange.StudentRow, view *impo
 	for _, row := range rows {
 		start, program := store.Start{Since: row.Since}, ""
 		if start.Since.IsZero() {
-			start.Since = a.store.Today()
+			start.Since = ch.records.Today()
 		}
 		if row.Rung != "" {
 			if program = check.Key(row.Program); program == "" && len(programs) == 1 {
@@ -574,25 +574,25 @@ func (a *app) sortImport(r *http.Request, rows []exchange.StudentRow, view *impo
 }
 
 // studentsStance notes which foot a student has in front, asked on the register.
-func (a *app) studentsStance(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) studentsStance(w http.ResponseWriter, r *http.Request) {
 	back := "/students/" + r.PathValue("student")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		if c, err := url.PathUnescape(v.Get("class")); err == nil && c != "" {
 			back = "/register/" + url.PathEscape(c) + "/" + url.PathEscape(v.Get("on"))
 		}
-		s, err := a.store.Student(r.Context(), r.PathValue("student"))
+		s, err := ch.records.Student(r.Context(), r.PathValue("student"))
 		if err != nil {
 			return store.Done{}, err
 		}
 		if s.Stance = progress.Stance(v.Get("stance")); s.Stance == "" {
 			return store.Done{}, check.Problems{{Field: "stance", Text: "is not said; choose the foot in front"}}
 		}
-		return a.store.SaveStudent(r.Context(), by, s)
+		return ch.records.SaveStudent(r.Context(), by, s)
 	}, func(store.Done) string { return back }, nil)
 }
 
-// peopleFunctions are those of the templates about people.
-func peopleFunctions() template.FuncMap {
+// functions are those of the templates about people.
+func functions() template.FuncMap {
 	return template.FuncMap{
 		"adaptations": func() []frame.Option {
 			return []frame.Option{{Value: "excuse", Label: "excused from it"}, {Value: "replace", Label: "something else"}, {Value: "change", Label: "another amount"}}

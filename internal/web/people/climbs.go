@@ -1,4 +1,4 @@
-package web
+package people
 
 import (
 	"cmp"
@@ -28,12 +28,12 @@ type adapted struct {
 
 // climber fills in by which track and version a student climbs, the grade held, and what is
 // adapted.
-func (a *app) climber(r *http.Request, c *studentClimb) (err error) {
+func (ch *chapter) climber(r *http.Request, c *studentClimb) (err error) {
 	ctx := r.Context()
-	if c.Climber, err = a.store.Climber(ctx, c.EnrolmentID, a.store.Today()); err != nil {
+	if c.Climber, err = ch.records.Climber(ctx, c.EnrolmentID, ch.records.Today()); err != nil {
 		return err
 	}
-	b, err := a.store.Book(ctx, c.ProgramID)
+	b, err := ch.records.Book(ctx, c.ProgramID)
 	if err != nil {
 		return err
 	}
@@ -47,48 +47,48 @@ func (a *app) climber(r *http.Request, c *studentClimb) (err error) {
 	if n := len(c.History); n > 0 {
 		c.Grade = c.History[n-1].Grade
 	}
-	if c.Judged, err = a.store.ClimbingOf(ctx, c.EnrolmentID, a.store.Today()); err != nil {
+	if c.Judged, err = ch.records.ClimbingOf(ctx, c.EnrolmentID, ch.records.Today()); err != nil {
 		return err
 	}
-	if c.Given, err = a.store.GivenEver(ctx, c.EnrolmentID); err != nil {
+	if c.Given, err = ch.records.GivenEver(ctx, c.EnrolmentID); err != nil {
 		return err
 	}
-	all, err := a.store.Adaptations(ctx, c.StudentID, c.ProgramID)
+	all, err := ch.records.Adaptations(ctx, c.StudentID, c.ProgramID)
 	for _, x := range all {
-		c.Adapted = append(c.Adapted, adapted{x, b.AdaptationWords(x), x.HoldsOn(a.store.Today())})
+		c.Adapted = append(c.Adapted, adapted{x, b.AdaptationWords(x), x.HoldsOn(ch.records.Today())})
 	}
 	return err
 }
 
 // saveClimb writes something about the enrolment an address names and goes back to its
 // student; what is wrong is said there, in the form it was typed in.
-func (a *app) saveClimb(w http.ResponseWriter, r *http.Request, write func(v url.Values, by store.By, enrolment string) (store.Done, error)) {
+func (ch *chapter) saveClimb(w http.ResponseWriter, r *http.Request, write func(v url.Values, by store.By, enrolment string) (store.Done, error)) {
 	enrolment, student := r.PathValue("enrolment"), r.FormValue("student")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) { return write(v, by, enrolment) }, frame.To("/students/"+url.PathEscape(student)), func(status int, f frame.Form) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) { return write(v, by, enrolment) }, frame.To("/students/"+url.PathEscape(student)), func(status int, f frame.Form) {
 		f.Of = path.Base(r.URL.Path) + "-" + enrolment
-		a.studentOf(w, r, student, status, f)
+		ch.studentOf(w, r, student, status, f)
 	})
 }
 
-func (a *app) enrolmentsTrack(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
-		return a.store.SetTrack(r.Context(), by, enrolment, v.Get("track"))
+func (ch *chapter) enrolmentsTrack(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return ch.records.SetTrack(r.Context(), by, enrolment, v.Get("track"))
 	})
 }
 
-func (a *app) enrolmentsMerit(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+func (ch *chapter) enrolmentsMerit(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		var p check.Problems
 		on := p.Date("on", v.Get("on"))
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return a.store.AwardMerit(r.Context(), by, enrolment, on, v.Get("reason"))
+		return ch.records.AwardMerit(r.Context(), by, enrolment, on, v.Get("reason"))
 	})
 }
 
-func (a *app) enrolmentsCorrect(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+func (ch *chapter) enrolmentsCorrect(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		var p check.Problems
 		on := p.Date("on", v.Get("on"))
 		if v.Get("rung") == "" {
@@ -97,21 +97,21 @@ func (a *app) enrolmentsCorrect(w http.ResponseWriter, r *http.Request) {
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return a.store.CorrectRank(r.Context(), by, enrolment, v.Get("rung"), on, v.Get("reason"))
+		return ch.records.CorrectRank(r.Context(), by, enrolment, v.Get("rung"), on, v.Get("reason"))
 	})
 }
 
-func (a *app) enrolmentsEnd(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(_ url.Values, by store.By, enrolment string) (store.Done, error) {
-		return a.store.EndEnrolment(r.Context(), by, enrolment)
+func (ch *chapter) enrolmentsEnd(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(_ url.Values, by store.By, enrolment string) (store.Done, error) {
+		return ch.records.EndEnrolment(r.Context(), by, enrolment)
 	})
 }
 
 // enrolmentsAdapt records that a student is excused from something, or does something else.
-func (a *app) enrolmentsAdapt(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+func (ch *chapter) enrolmentsAdapt(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		student := v.Get("student")
-		standings, err := a.store.Standings(r.Context(), student)
+		standings, err := ch.records.Standings(r.Context(), student)
 		if err != nil {
 			return store.Done{}, err
 		}
@@ -119,7 +119,7 @@ func (a *app) enrolmentsAdapt(w http.ResponseWriter, r *http.Request) {
 		if at < 0 {
 			return store.Done{}, store.ErrNotFound
 		}
-		b, err := a.store.Book(r.Context(), standings[at].ProgramID)
+		b, err := ch.records.Book(r.Context(), standings[at].ProgramID)
 		if err != nil {
 			return store.Done{}, err
 		}
@@ -154,48 +154,48 @@ func (a *app) enrolmentsAdapt(w http.ResponseWriter, r *http.Request) {
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return a.store.AddAdaptation(r.Context(), by, student, b.Program.ID, x)
+		return ch.records.AddAdaptation(r.Context(), by, student, b.Program.ID, x)
 	})
 }
 
-func (a *app) adaptationsEnd(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
-		return a.store.EndAdaptation(r.Context(), by, r.PathValue("adaptation"))
+func (ch *chapter) adaptationsEnd(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
+		return ch.records.EndAdaptation(r.Context(), by, r.PathValue("adaptation"))
 	})
 }
 
 // enrolmentsWaive lets a student off one rule, with a reason.
-func (a *app) enrolmentsWaive(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
-		return a.store.Waive(r.Context(), by, enrolment, curriculum.RuleKind(v.Get("rule")), v.Get("reason"))
+func (ch *chapter) enrolmentsWaive(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return ch.records.Waive(r.Context(), by, enrolment, curriculum.RuleKind(v.Get("rule")), v.Get("reason"))
 	})
 }
 
 // enrolmentsWord records that an instructor says a student is ready.
-func (a *app) enrolmentsWord(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
-		return a.store.GiveWord(r.Context(), by, enrolment, v.Get("who"))
+func (ch *chapter) enrolmentsWord(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return ch.records.GiveWord(r.Context(), by, enrolment, v.Get("who"))
 	})
 }
 
-func (a *app) givenWithdraw(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
-		return a.store.WithdrawGiven(r.Context(), by, r.PathValue("given"))
+func (ch *chapter) givenWithdraw(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
+		return ch.records.WithdrawGiven(r.Context(), by, r.PathValue("given"))
 	})
 }
 
 // enrolmentsExample records what the family gave as an example of the character task.
-func (a *app) enrolmentsExample(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
-		return a.store.GiveExample(r.Context(), by, enrolment, v.Get("example"))
+func (ch *chapter) enrolmentsExample(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return ch.records.GiveExample(r.Context(), by, enrolment, v.Get("example"))
 	})
 }
 
 // studentsEvidence records kit and papers: kit is a list of lines when somebody looked,
 // PAPER is the day until which it is valid, or "for ever".
-func (a *app) studentsEvidence(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) studentsEvidence(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("student")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		var kit *[]string
 		if v.Get("looked") != "" {
@@ -225,24 +225,24 @@ func (a *app) studentsEvidence(w http.ResponseWriter, r *http.Request) {
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return a.store.SaveEvidence(r.Context(), by, id, kit, papers)
+		return ch.records.SaveEvidence(r.Context(), by, id, kit, papers)
 	}, frame.To("/students/"+id), func(status int, f frame.Form) {
 		f.Of = "evidence"
-		a.studentOf(w, r, id, status, f)
+		ch.studentOf(w, r, id, status, f)
 	})
 }
 
 // readiness fills in how far a climb is, what comes next and what is foreseen, and draws it.
-func (a *app) readiness(r *http.Request, c *studentClimb, picture *chart.Climb, at map[string]int) (err error) {
+func (ch *chapter) readiness(r *http.Request, c *studentClimb, picture *chart.Climb, at map[string]int) (err error) {
 	ctx := r.Context()
-	today := a.store.Today()
-	if c.Lately, err = a.store.AttendedSince(ctx, c.StudentID, today.AddMonths(-3), 12); err != nil {
+	today := ch.records.Today()
+	if c.Lately, err = ch.records.AttendedSince(ctx, c.StudentID, today.AddMonths(-3), 12); err != nil {
 		return err
 	}
-	if c.PastStripes, err = a.store.StripesEver(ctx, c.EnrolmentID); err != nil {
+	if c.PastStripes, err = ch.records.StripesEver(ctx, c.EnrolmentID); err != nil {
 		return err
 	}
-	b, err := a.store.Book(ctx, c.ProgramID)
+	b, err := ch.records.Book(ctx, c.ProgramID)
 	if err != nil {
 		return err
 	}
@@ -260,14 +260,14 @@ func (a *app) readiness(r *http.Request, c *studentClimb, picture *chart.Climb, 
 	if !c.EndedOn.IsZero() || c.Judged.Next == nil {
 		return nil
 	}
-	if c.ReadyClimb, err = a.store.ReadyOf(ctx, c.EnrolmentID); err != nil {
+	if c.ReadyClimb, err = ch.records.ReadyOf(ctx, c.EnrolmentID); err != nil {
 		return err
 	}
 	next := c.ReadyClimb.Next
-	if c.Planned, err = a.store.PlannedFor(ctx, next.ID, c.EnrolmentID); err != nil {
+	if c.Planned, err = ch.records.PlannedFor(ctx, next.ID, c.EnrolmentID); err != nil {
 		return err
 	}
-	foreseen, err := a.store.Foresee(ctx, []store.Climbing{c.ReadyClimb.Climbing})
+	foreseen, err := ch.records.Foresee(ctx, []store.Climbing{c.ReadyClimb.Climbing})
 	if err != nil {
 		return err
 	}
@@ -276,7 +276,7 @@ func (a *app) readiness(r *http.Request, c *studentClimb, picture *chart.Climb, 
 		c.Chances = append(c.Chances, fmt.Sprintf("chance of being ready %d percent", f.Chance(p.On)))
 	}
 	if len(c.Planned) > 0 { // the question is about that day
-		if c.Judged, err = a.store.ClimbingOf(ctx, c.EnrolmentID, c.Planned[0].On); err != nil {
+		if c.Judged, err = ch.records.ClimbingOf(ctx, c.EnrolmentID, c.Planned[0].On); err != nil {
 			return err
 		}
 	}
@@ -412,8 +412,8 @@ func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {
 }
 
 // evidence fills in what kit and papers are on record, and what kit the climbs ask for.
-func (a *app) evidence(r *http.Request, v *studentView) error {
-	kit, papers, err := a.store.EvidenceOf(r.Context(), v.Student.ID)
+func (ch *chapter) evidence(r *http.Request, v *studentView) error {
+	kit, papers, err := ch.records.EvidenceOf(r.Context(), v.Student.ID)
 	if err != nil {
 		return err
 	}
@@ -445,17 +445,17 @@ func (a *app) evidence(r *http.Request, v *studentView) error {
 
 // enrolmentsSignOff signs something off from the student's page: seen on a clip, or outside of
 // a class.
-func (a *app) enrolmentsSignOff(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+func (ch *chapter) enrolmentsSignOff(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		var p check.Problems
 		x := store.SignOff{ID: store.NewID(), EnrolmentID: enrolment, TechniqueID: v.Get("technique"), Role: curriculum.Role(v.Get("role")), Stage: p.Whole("stage", v.Get("stage"), 0, 99, 0), Side: v.Get("side"), Kind: cmp.Or(v.Get("kind"), "shown"), Fault: v.Get("fault"), Clip: v.Get("clip") != "", On: p.Date("on", v.Get("on")), Supersedes: v.Get("supersedes"), Line: v.Get("line")}
 		if x.On.IsZero() {
-			x.On = a.store.Today()
+			x.On = ch.records.Today()
 		}
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		refused, err := a.store.RecordSignOffs(r.Context(), by, []store.SignOff{x})
+		refused, err := ch.records.RecordSignOffs(r.Context(), by, []store.SignOff{x})
 		if err == nil && len(refused) > 0 {
 			err = refused[0].Why
 		}
@@ -464,18 +464,18 @@ func (a *app) enrolmentsSignOff(w http.ResponseWriter, r *http.Request) {
 }
 
 // enrolmentsStripes awards section stripes of one climb.
-func (a *app) enrolmentsStripes(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+func (ch *chapter) enrolmentsStripes(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		var all []store.Stripe
 		for _, section := range v["stripes"] {
 			all = append(all, store.Stripe{EnrolmentID: enrolment, SectionID: section})
 		}
-		return a.store.AwardStripes(r.Context(), by, a.store.Today(), all, v.Get("reason"))
+		return ch.records.AwardStripes(r.Context(), by, ch.records.Today(), all, v.Get("reason"))
 	})
 }
 
-func (a *app) stripesWithdraw(w http.ResponseWriter, r *http.Request) {
-	a.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
-		return a.store.WithdrawStripe(r.Context(), by, r.PathValue("stripe"))
+func (ch *chapter) stripesWithdraw(w http.ResponseWriter, r *http.Request) {
+	ch.saveClimb(w, r, func(_ url.Values, by store.By, _ string) (store.Done, error) {
+		return ch.records.WithdrawStripe(r.Context(), by, r.PathValue("stripe"))
 	})
 }

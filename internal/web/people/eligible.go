@@ -1,4 +1,4 @@
-package web
+package people
 
 import (
 	"fmt"
@@ -39,10 +39,10 @@ type eligibleGroup struct {
 
 // eligibleShow lists who may be tested on a day: those who may, those of whom something is
 // not known, and the nearly eligible with what is missing, the earliest first.
-func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
-	p, err := a.Program(r)
+func (ch *chapter) eligibleShow(w http.ResponseWriter, r *http.Request) {
+	p, err := ch.Program(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	var problems check.Problems
@@ -52,30 +52,30 @@ func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
 		status = http.StatusUnprocessableEntity
 	}
 	if v.On.IsZero() {
-		v.On = a.store.Today()
+		v.On = ch.records.Today()
 	}
 	rung := r.URL.Query().Get("rung")
 	v.Form = frame.Form{Values: frame.Values("on", v.On.String(), "rung", rung), Problems: problems}
 	if len(problems) > 0 {
 		v.Form.Values.Set("on", r.URL.Query().Get("on"))
 	}
-	all, err := a.store.WhoMayTest(r.Context(), p.ID, v.On)
+	all, err := ch.records.WhoMayTest(r.Context(), p.ID, v.On)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v.Any = len(all) > 0
 	if v.Any && frame.PersonOf(r).Role == store.Owner {
-		b, err := a.store.Book(r.Context(), p.ID)
+		b, err := ch.records.Book(r.Context(), p.ID)
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		v.IsAnew = b.Program.SignedOffAnew
 	}
 	if v.IsAnew {
-		if v.Anew, err = a.store.AnsweredAnew(r.Context(), p.ID); err != nil {
-			a.Fail(w, r, err)
+		if v.Anew, err = ch.records.AnsweredAnew(r.Context(), p.ID); err != nil {
+			ch.Fail(w, r, err)
 			return
 		}
 	}
@@ -102,16 +102,16 @@ func (a *app) eligibleShow(w http.ResponseWriter, r *http.Request) {
 			v.Groups = append(v.Groups, g)
 		}
 	}
-	if err := a.foresee(r, &v); err != nil {
-		a.Fail(w, r, err)
+	if err := ch.foresee(r, &v); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
-	a.Show(w, r, status, p.ID, frame.Page{Screen: "eligible", Title: "Who may be tested", Nav: "students", Body: v})
+	ch.Show(w, r, status, p.ID, frame.Page{Screen: "eligible", Title: "Who may be tested", Nav: "students", Body: v})
 }
 
 // foresee says of the listed students who may not be tested yet when they are likely to be,
 // and how likely that is on the day asked about.
-func (a *app) foresee(r *http.Request, v *eligibleView) error {
+func (ch *chapter) foresee(r *http.Request, v *eligibleView) error {
 	var ids []string
 	for _, g := range v.Groups {
 		if g.State == progress.NotMet {
@@ -123,7 +123,7 @@ func (a *app) foresee(r *http.Request, v *eligibleView) error {
 	if len(ids) == 0 {
 		return nil
 	}
-	all, err := a.store.ForeseeOf(r.Context(), ids)
+	all, err := ch.records.ForeseeOf(r.Context(), ids)
 	v.Foreseen = map[string]string{}
 	for id, f := range all {
 		if f.Never != "" || f.Likely.IsZero() || f.Drives == progress.NothingMissing {
@@ -133,7 +133,7 @@ func (a *app) foresee(r *http.Request, v *eligibleView) error {
 		if f.Early != f.Late && !f.Late.IsZero() {
 			words += ", early " + f.Early.Short() + ", late " + f.Late.Short()
 		}
-		if a.store.Today().Before(v.On) {
+		if ch.records.Today().Before(v.On) {
 			words += fmt.Sprintf("; chance on %s %d percent", v.On.Short(), f.Chance(v.On))
 		}
 		v.Foreseen[id] = words
@@ -142,11 +142,11 @@ func (a *app) foresee(r *http.Request, v *eligibleView) error {
 }
 
 // eligibleSeen notes that the owner has seen whose answer is another one since an upgrade.
-func (a *app) eligibleSeen(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return a.store.ChangeProgram(r.Context(), by, v.Get("program"), "Looked through the answers that are others now", func(d *curriculum.ProgramDetails) error {
+func (ch *chapter) eligibleSeen(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.ChangeProgram(r.Context(), by, v.Get("program"), "Looked through the answers that are others now", func(d *curriculum.ProgramDetails) error {
 			d.SignedOffAnew = false
 			return nil
 		})
-	}, frame.To("/eligible"), func(int, frame.Form) { a.eligibleShow(w, r) })
+	}, frame.To("/eligible"), func(int, frame.Form) { ch.eligibleShow(w, r) })
 }

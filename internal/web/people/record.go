@@ -1,0 +1,45 @@
+package people
+
+import (
+	"bytes"
+	"net/http"
+	"net/url"
+
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+)
+
+type recordView struct {
+	Student progress.Student
+	Form    frame.Form
+}
+
+// recordShow is where one person's data is taken out or erased, on request.
+func (ch *chapter) recordShow(w http.ResponseWriter, r *http.Request) {
+	ch.recordPage(w, r, http.StatusOK, frame.Form{})
+}
+
+func (ch *chapter) recordPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	s, err := ch.records.Student(r.Context(), r.PathValue("student"))
+	if err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	ch.Show(w, r, status, "", frame.Page{Screen: "record", Title: "The record of " + s.Name, Nav: "students", Body: recordView{s, f}})
+}
+
+func (ch *chapter) recordExport(w http.ResponseWriter, r *http.Request) {
+	var out bytes.Buffer
+	if err := ch.records.ExportPerson(r.Context(), r.PathValue("student"), &out); err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	frame.Attachment(w, "application/json", "record "+ch.records.Today().String()+".json", out.Bytes())
+}
+
+func (ch *chapter) recordErase(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.ErasePerson(r.Context(), by, r.PathValue("student"), v.Get("confirm"))
+	}, frame.To("/students"), func(status int, f frame.Form) { ch.recordPage(w, r, status, f) })
+}
