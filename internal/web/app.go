@@ -21,7 +21,7 @@ type app struct {
 // chapter is what is not yet a chapter of its own.
 func (a *app) chapter() frame.Chapter {
 	functions := template.FuncMap{}
-	for _, more := range []template.FuncMap{curriculumFunctions(), classesFunctions()} {
+	for _, more := range []template.FuncMap{curriculumFunctions()} {
 		for name, f := range more {
 			functions[name] = f
 		}

@@ -5,6 +5,7 @@ import (
 	"net/http"
 
 	"velvetladder/internal/store"
+	"velvetladder/internal/web/classes"
 	"velvetladder/internal/web/door"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/gradings"
@@ -82,32 +83,6 @@ func (a *app) routes() []frame.Route {
 		frame.Post("/techniques/{technique}/edit", frame.Owner, a.techniquesSave),
 		frame.Post("/techniques/{technique}/delete", frame.Owner, a.techniquesDelete),
 
-		frame.Get("/classes", frame.Instructor, a.classesShow),
-		frame.Get("/classes/new", frame.Owner, a.classesNew),
-		frame.Post("/classes/new", frame.Owner, a.classesSave),
-		frame.Get("/classes/{class}/edit", frame.Owner, a.classesEdit),
-		frame.Post("/classes/{class}/edit", frame.Owner, a.classesSave),
-		frame.Post("/classes/{class}/delete", frame.Owner, a.classesDelete),
-		frame.Post("/closures/new", frame.Owner, a.closuresSave),
-		frame.Post("/closures/{closure}/delete", frame.Owner, a.closuresDelete),
-		frame.Get("/attendance/import", frame.Owner, a.attendanceImport),
-		frame.Post("/attendance/import", frame.Owner, a.attendanceRead),
-		frame.Get("/attendance/export.csv", frame.Owner, a.attendanceExport),
-		frame.Get("/register/{class}/{on}", frame.Instructor, a.registerShow),
-		frame.Post("/register/{class}/{on}", frame.Instructor, a.registerSave),
-		frame.Post("/register/{class}/{on}/entries", frame.Instructor, a.registerEntries),
-		frame.Get("/checkin/{class}/{on}", frame.Instructor, a.checkinShow),
-		frame.Post("/checkin/{class}/{on}", frame.Instructor, a.checkinNumber),
-		frame.Get("/signoffs/{class}/{on}", frame.Instructor, a.signoffsShow),
-		frame.Post("/signoffs/{class}/{on}/entries", frame.Instructor, a.signoffsEntries),
-		frame.Post("/signoffs/{class}/{on}/taught", frame.Instructor, a.signoffsTaught),
-		frame.Get("/stripes", frame.Instructor, a.stripesShow),
-		frame.Post("/stripes", frame.Instructor, a.stripesAward),
-
-		frame.Get("/insights", frame.Owner, a.insightsShow),
-		frame.Get("/insights/forecasts", frame.Owner, a.forecastsShow),
-		frame.Get("/plan/{class}/{on}", frame.Instructor, a.planShow),
-		frame.Post("/plan/{class}/{on}/theme", frame.Instructor, a.planTheme),
 		frame.Get("/combinations", frame.Instructor, a.combinationsShow),
 		frame.Post("/combinations/drill", frame.Instructor, a.combinationsDrill),
 	}
@@ -132,6 +107,7 @@ func chapters(fr *frame.Frame, s *store.Store) []frame.Chapter {
 		gradings.Chapter(shared, s),
 		table.Chapter(shared, s),
 		people.Chapter(shared, s),
+		classes.Chapter(shared, s),
 		a.chapter(),
 	}
 }

@@ -1,4 +1,4 @@
-package web
+package classes
 
 import (
 	"testing"

@@ -1,4 +1,4 @@
-package web
+package classes
 
 import (
 	"fmt"
@@ -29,10 +29,10 @@ type forecastsView struct {
 type chanceRow struct{ Told, Came, N int }
 
 // forecastsShow replays the forecasts of the past over the school's own records.
-func (a *app) forecastsShow(w http.ResponseWriter, r *http.Request) {
-	climbs, calendars, err := a.store.Replays(r.Context())
+func (ch *chapter) forecastsShow(w http.ResponseWriter, r *http.Request) {
+	climbs, calendars, err := ch.records.Replays(r.Context())
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	x := progress.Replay(climbs, calendars)
@@ -41,7 +41,7 @@ func (a *app) forecastsShow(w http.ResponseWriter, r *http.Request) {
 	for _, c := range x.Tenths {
 		v.Rows = append(v.Rows, chanceRow{int(math.Round(100 * c.Told)), int(math.Round(100 * c.Came)), c.N})
 	}
-	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "forecasts", Title: "How good the forecasts were", Nav: "insights", Body: v})
+	ch.Show(w, r, http.StatusOK, "", frame.Page{Screen: "forecasts", Title: "How good the forecasts were", Nav: "insights", Body: v})
 }
 
 // permille is a share in hundredths with a tenth: 81.2.

@@ -1,4 +1,4 @@
-package web
+package classes
 
 import (
 	"context"
@@ -32,7 +32,7 @@ func TestTwentyEvenings(t *testing.T) {
 	s, err := store.Open(context.Background(), path, now)
 	require.NoError(t, err)
 	defer s.Close()
-	a := &app{Parts: parts.New(frame.New(s, slog.New(slog.DiscardHandler), frame.Access{}), s), store: s}
+	a := &chapter{Parts: parts.New(frame.New(s, slog.New(slog.DiscardHandler), frame.Access{}), s), records: s}
 	r, err := http.NewRequest("GET", "/", nil)
 	require.NoError(t, err)
 	held, err := s.Registers(context.Background(), s.Today().AddDays(-60), s.Today().AddDays(-1))

@@ -1,4 +1,4 @@
-package web
+package classes
 
 import (
 	"cmp"
@@ -64,18 +64,18 @@ type signPerson struct {
 	LastID              string // the sign-off given in this class, to be taken back
 }
 
-func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) signoffsShow(w http.ResponseWriter, r *http.Request) {
 	ctx := r.Context()
-	c, on, ok := a.heldSlot(w, r)
+	c, on, ok := ch.heldSlot(w, r)
 	if !ok {
 		return
 	}
-	people, _, _, err := a.store.RegisterOf(ctx, c, on)
+	people, _, _, err := ch.records.RegisterOf(ctx, c, on)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	v := signoffsView{Made: a.store.Now().UnixMilli(), Class: c, On: on, Path: "/signoffs/" + c.ID + "/" + on.String()}
+	v := signoffsView{Made: ch.records.Now().UnixMilli(), Class: c, On: on, Path: "/signoffs/" + c.ID + "/" + on.String()}
 	if len(c.Programs) == 1 {
 		v.Program = c.Programs[0]
 	}
@@ -86,14 +86,14 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	v.Here = len(here)
-	given, err := a.store.SignOffsIn(ctx, c.ID, on)
+	given, err := ch.records.SignOffsIn(ctx, c.ID, on)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	taught, err := a.store.TaughtIn(ctx, c.ID, on)
+	taught, err := ch.records.TaughtIn(ctx, c.ID, on)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	was := map[string]bool{}
@@ -101,9 +101,9 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 		was[t.TechniqueID] = true
 		v.Taught = append(v.Taught, t.Name)
 	}
-	climbs, err := a.store.ReadyOfStudents(ctx, here, c.Programs)
+	climbs, err := ch.records.ReadyOfStudents(ctx, here, c.Programs)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	at := map[string]int{}
@@ -163,9 +163,9 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 		return cmp.Or(cmp.Compare(taught(y), taught(x)), cmp.Compare(y.need, x.need), check.Natural(x.Call, y.Call))
 	})
 	for p := range programs {
-		due, err := a.store.DueStripes(ctx, p)
+		due, err := ch.records.DueStripes(ctx, p)
 		if err != nil {
-			a.Fail(w, r, err)
+			ch.Fail(w, r, err)
 			return
 		}
 		for _, d := range due {
@@ -174,28 +174,28 @@ func (a *app) signoffsShow(w http.ResponseWriter, r *http.Request) {
 			}
 		}
 	}
-	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "signoffs", Title: "Shown in " + c.Name, Nav: "classes", Bare: true, Body: v})
+	ch.Show(w, r, http.StatusOK, "", frame.Page{Screen: "signoffs", Title: "Shown in " + c.Name, Nav: "classes", Bare: true, Body: v})
 }
 
-func (a *app) signoffsEntries(w http.ResponseWriter, r *http.Request) {
-	frame.TakeEntries(a.Frame, w, r, func(e store.SignOff, class, on string) (string, bool) {
+func (ch *chapter) signoffsEntries(w http.ResponseWriter, r *http.Request) {
+	frame.TakeEntries(ch.Frame, w, r, func(e store.SignOff, class, on string) (string, bool) {
 		return e.ID, e.ClassID == class && e.On.String() == on
 	},
 		func(by store.By, all []store.SignOff) ([]store.RefusedEntry, error) {
-			return a.store.RecordSignOffs(r.Context(), by, all)
+			return ch.records.RecordSignOffs(r.Context(), by, all)
 		})
 }
 
 // signoffsTaught notes that a class worked on something, or takes it back.
-func (a *app) signoffsTaught(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) signoffsTaught(w http.ResponseWriter, r *http.Request) {
 	class, on := r.PathValue("class"), r.PathValue("on")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		day := p.Date("on", on)
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return a.store.Teach(r.Context(), by, class, day, v.Get("technique"))
+		return ch.records.Teach(r.Context(), by, class, day, v.Get("technique"))
 	}, func(store.Done) string { return "/signoffs/" + class + "/" + on }, nil)
 }
 
@@ -205,29 +205,29 @@ type stripesView struct {
 	Form frame.Form
 }
 
-func (a *app) stripesShow(w http.ResponseWriter, r *http.Request) {
-	a.stripesPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) stripesShow(w http.ResponseWriter, r *http.Request) {
+	ch.stripesPage(w, r, http.StatusOK, frame.Form{})
 }
 
 // stripesPage lists the section stripes that are due in a program, to be awarded at one go.
-func (a *app) stripesPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	p, err := a.Program(r)
+func (ch *chapter) stripesPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	p, err := ch.Program(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	v := stripesView{On: a.store.Today(), Form: f}
-	if v.Due, err = a.store.DueStripes(r.Context(), p.ID); err != nil {
-		a.Fail(w, r, err)
+	v := stripesView{On: ch.records.Today(), Form: f}
+	if v.Due, err = ch.records.DueStripes(r.Context(), p.ID); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
-	a.Show(w, r, status, p.ID, frame.Page{Screen: "stripes", Title: "Section stripes that are due", Nav: "classes", Body: v})
+	ch.Show(w, r, status, p.ID, frame.Page{Screen: "stripes", Title: "Section stripes that are due", Nav: "classes", Body: v})
 }
 
 // stripesAward awards stripes: each named as enrolment and section.
-func (a *app) stripesAward(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) stripesAward(w http.ResponseWriter, r *http.Request) {
 	back := "/stripes"
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		if at := v.Get("back"); strings.HasPrefix(at, "/signoffs/") {
 			back = at
 		}
@@ -236,6 +236,6 @@ func (a *app) stripesAward(w http.ResponseWriter, r *http.Request) {
 			enrolment, section, _ := strings.Cut(x, " ")
 			all = append(all, store.Stripe{EnrolmentID: enrolment, SectionID: section})
 		}
-		return a.store.AwardStripes(r.Context(), by, a.store.Today(), all, v.Get("reason"))
-	}, func(store.Done) string { return back }, func(status int, f frame.Form) { a.stripesPage(w, r, status, f) })
+		return ch.records.AwardStripes(r.Context(), by, ch.records.Today(), all, v.Get("reason"))
+	}, func(store.Done) string { return back }, func(status int, f frame.Form) { ch.stripesPage(w, r, status, f) })
 }

@@ -1,4 +1,4 @@
-package web
+package classes
 
 import (
 	"html/template"
@@ -41,21 +41,21 @@ const (
 )
 
 // insightsShow is what the records say of a program, each figure with the students behind it.
-func (a *app) insightsShow(w http.ResponseWriter, r *http.Request) {
-	b, ok := a.Book(w, r)
+func (ch *chapter) insightsShow(w http.ResponseWriter, r *http.Request) {
+	b, ok := ch.Book(w, r)
 	if !ok {
 		return
 	}
 	ctx := r.Context()
 	var v insightsView
 	var err error
-	if v.Quiet, err = a.store.GoneQuiet(ctx, b.Program.ID); err != nil {
-		a.Fail(w, r, err)
+	if v.Quiet, err = ch.records.GoneQuiet(ctx, b.Program.ID); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
-	ways, stays, err := a.store.Ways(ctx, b.Program.ID)
+	ways, stays, err := ch.records.Ways(ctx, b.Program.ID)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v.Any = len(ways) > 0
@@ -64,17 +64,17 @@ func (a *app) insightsShow(w http.ResponseWriter, r *http.Request) {
 			v.Grades = append(v.Grades, gradeTime{g, b.Rungs[g.Position].Name})
 		}
 	}
-	v.Cohorts = progress.Cohorts(ways, a.store.Today())
+	v.Cohorts = progress.Cohorts(ways, ch.records.Today())
 	if len(v.Cohorts) > 0 {
 		v.Picture = template.HTML(chart.Cohorts(v.Cohorts))
 	}
-	if v.Rates, err = a.store.PassRates(ctx, b.Program.ID); err != nil {
-		a.Fail(w, r, err)
+	if v.Rates, err = ch.records.PassRates(ctx, b.Program.ID); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
-	weak, err := a.store.WeakItems(ctx, b.Program.ID)
+	weak, err := ch.records.WeakItems(ctx, b.Program.ID)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	for _, x := range weak {
@@ -90,5 +90,5 @@ func (a *app) insightsShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	slices.SortStableFunc(v.Sections, func(x, y sectionRate) int { return y.Failing*x.Marks - x.Failing*y.Marks })
-	a.Show(w, r, http.StatusOK, b.Program.ID, frame.Page{Screen: "insights", Title: "Insights", Nav: "insights", Body: v})
+	ch.Show(w, r, http.StatusOK, b.Program.ID, frame.Page{Screen: "insights", Title: "Insights", Nav: "insights", Body: v})
 }

@@ -1,4 +1,4 @@
-package web
+package classes
 
 import (
 	"maps"
@@ -71,13 +71,13 @@ func (v planView) Pins() [2][]string { return [2][]string{v.query["pin"], v.quer
 func (v planView) Dropped() []string { return v.query["drop"] }
 
 // planShow proposes what a class works on.
-func (a *app) planShow(w http.ResponseWriter, r *http.Request) {
-	a.planPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) planShow(w http.ResponseWriter, r *http.Request) {
+	ch.planPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) planPage(w http.ResponseWriter, r *http.Request, status int, theme frame.Form) {
+func (ch *chapter) planPage(w http.ResponseWriter, r *http.Request, status int, theme frame.Form) {
 	ctx := r.Context()
-	c, on, ok := a.heldSlot(w, r)
+	c, on, ok := ch.heldSlot(w, r)
 	if !ok {
 		return
 	}
@@ -92,8 +92,8 @@ func (a *app) planPage(w http.ResponseWriter, r *http.Request, status int, theme
 		tonight.Dropped[id] = true
 	}
 	var err error
-	if v.Turnout, err = a.store.Likely(ctx, c.ID, on); err != nil {
-		a.Fail(w, r, err)
+	if v.Turnout, err = ch.records.Likely(ctx, c.ID, on); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
 	if tonight.How == "" {
@@ -105,12 +105,12 @@ func (a *app) planPage(w http.ResponseWriter, r *http.Request, status int, theme
 	if check.OneOf(p, "how", tonight.How, practice.Hows); !slices.Contains(practice.Hows, tonight.How) {
 		tonight.How = practice.InHall
 	}
-	who, err := a.whoComes(r, c, on, v.Turnout)
+	who, err := ch.whoComes(r, c, on, v.Turnout)
 	if err == nil {
-		err = a.themes(r, &v, who.themes, c.Programs)
+		err = ch.themes(r, &v, who.themes, c.Programs)
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v.Plan = practice.MakePlan(practice.Topics(who.present, who.taught, on), tonight)
@@ -120,7 +120,7 @@ func (a *app) planPage(w http.ResponseWriter, r *http.Request, status int, theme
 		v.Form.Values.Set("minutes", q.Get("minutes"))
 		status = http.StatusUnprocessableEntity
 	}
-	a.Show(w, r, status, "", frame.Page{Screen: "plan", Title: "Plan for " + c.Name, Nav: "classes", Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "plan", Title: "Plan for " + c.Name, Nav: "classes", Body: v})
 }
 
 // coming is who comes to a class, with what is known of them.
@@ -133,7 +133,7 @@ type coming struct {
 }
 
 // whoComes gathers what a plan is made from.
-func (a *app) whoComes(r *http.Request, c timetable.Class, on civil.Date, t store.Turnout) (x coming, err error) {
+func (ch *chapter) whoComes(r *http.Request, c timetable.Class, on civil.Date, t store.Turnout) (x coming, err error) {
 	ctx := r.Context()
 	some := map[string]bool{}
 	for id, n := range t.Chances {
@@ -141,11 +141,11 @@ func (a *app) whoComes(r *http.Request, c timetable.Class, on civil.Date, t stor
 			some[id] = true
 		}
 	}
-	climbs, err := a.store.ReadyOfStudents(ctx, some, c.Programs)
+	climbs, err := ch.records.ReadyOfStudents(ctx, some, c.Programs)
 	if err != nil {
 		return x, err
 	}
-	missed, err := a.store.MissedBy(ctx, slices.Sorted(maps.Keys(some)), on.AddDays(-parts.MissedBack), on)
+	missed, err := ch.records.MissedBy(ctx, slices.Sorted(maps.Keys(some)), on.AddDays(-parts.MissedBack), on)
 	if err != nil {
 		return x, err
 	}
@@ -156,17 +156,17 @@ func (a *app) whoComes(r *http.Request, c timetable.Class, on civil.Date, t stor
 		}
 		away[m.StudentID][m.TechniqueID] = m.On
 	}
-	near, err := a.store.RungsTested(ctx, on, on.AddDays(parts.NearDays))
+	near, err := ch.records.RungsTested(ctx, on, on.AddDays(parts.NearDays))
 	if err != nil {
 		return x, err
 	}
-	if x.week, err = a.Week(r, on); err != nil {
+	if x.week, err = ch.Week(r, on); err != nil {
 		return x, err
 	}
-	if x.themes, err = a.store.Themes(ctx, x.week); err != nil {
+	if x.themes, err = ch.records.Themes(ctx, x.week); err != nil {
 		return x, err
 	}
-	if x.taught, err = a.store.LastTaught(ctx, on.AddDays(-parts.TaughtBack), on); err != nil {
+	if x.taught, err = ch.records.LastTaught(ctx, on.AddDays(-parts.TaughtBack), on); err != nil {
 		return x, err
 	}
 	for _, y := range climbs {
@@ -178,8 +178,8 @@ func (a *app) whoComes(r *http.Request, c timetable.Class, on civil.Date, t stor
 }
 
 // themes says what the week is about for the programs of a class, and offers what it could be.
-func (a *app) themes(r *http.Request, v *planView, themes map[string]store.WeekTheme, of []string) error {
-	programs, err := a.store.Programs(r.Context())
+func (ch *chapter) themes(r *http.Request, v *planView, themes map[string]store.WeekTheme, of []string) error {
+	programs, err := ch.records.Programs(r.Context())
 	if err != nil {
 		return err
 	}
@@ -188,7 +188,7 @@ func (a *app) themes(r *http.Request, v *planView, themes map[string]store.WeekT
 		if len(of) > 0 && !slices.Contains(of, p.ID) {
 			continue
 		}
-		sections, err := a.store.Sections(r.Context(), p.ID)
+		sections, err := ch.records.Sections(r.Context(), p.ID)
 		if err != nil {
 			return err
 		}
@@ -224,20 +224,20 @@ func (a *app) themes(r *http.Request, v *planView, themes map[string]store.WeekT
 }
 
 // planTheme keeps the theme of the week for the programs of a class.
-func (a *app) planTheme(w http.ResponseWriter, r *http.Request) {
-	c, on, ok := a.heldSlot(w, r)
+func (ch *chapter) planTheme(w http.ResponseWriter, r *http.Request) {
+	c, on, ok := ch.heldSlot(w, r)
 	if !ok {
 		return
 	}
 	back := "/plan/" + c.ID + "/" + on.String()
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		first, err := a.Week(r, on)
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		first, err := ch.Week(r, on)
 		if err != nil {
 			return store.Done{}, err
 		}
 		of := c.Programs
 		if len(of) == 0 {
-			programs, err := a.store.Programs(r.Context())
+			programs, err := ch.records.Programs(r.Context())
 			if err != nil {
 				return store.Done{}, err
 			}
@@ -249,6 +249,6 @@ func (a *app) planTheme(w http.ResponseWriter, r *http.Request) {
 		for _, id := range of {
 			themes[id] = practice.Theme{Sections: v["sections"], Words: v.Get("words")}
 		}
-		return a.store.SaveThemes(r.Context(), by, first, themes)
-	}, frame.To(back), func(status int, f frame.Form) { a.planPage(w, r, status, f) })
+		return ch.records.SaveThemes(r.Context(), by, first, themes)
+	}, frame.To(back), func(status int, f frame.Form) { ch.planPage(w, r, status, f) })
 }

@@ -1,4 +1,4 @@
-package web
+package classes
 
 import (
 	"fmt"
@@ -54,35 +54,35 @@ type closed struct {
 	Class string
 }
 
-func (a *app) classesShow(w http.ResponseWriter, r *http.Request) {
-	a.classesPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) classesShow(w http.ResponseWriter, r *http.Request) {
+	ch.classesPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+func (ch *chapter) classesPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	ctx := r.Context()
 	var p check.Problems
-	v := classesView{Today: a.store.Today(), Form: f, On: p.Date("on", r.URL.Query().Get("on"))}
+	v := classesView{Today: ch.records.Today(), Form: f, On: p.Date("on", r.URL.Query().Get("on"))}
 	if len(p) > 0 {
-		a.Message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
+		ch.Message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
 		return
 	}
 	if v.On.IsZero() {
 		v.On = v.Today
 	}
 	v.Before, v.After = v.On.AddDays(-1), v.On.AddDays(1)
-	t, err := a.store.Timetable(ctx)
+	t, err := ch.records.Timetable(ctx)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	words, err := a.whoseClasses(r)
+	words, err := ch.whoseClasses(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	day, err := a.store.Registers(ctx, v.On, v.On)
+	day, err := ch.records.Registers(ctx, v.On, v.On)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	kept := map[string]store.Register{}
@@ -94,9 +94,9 @@ func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f 
 		v.Slots = append(v.Slots, classSlot{s, words(s.Class), x.Came, there})
 	}
 	names := map[string]string{}
-	first, err := a.Week(r, v.On)
+	first, err := ch.Week(r, v.On)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	for i := range 7 {
@@ -118,26 +118,26 @@ func (a *app) classesPage(w http.ResponseWriter, r *http.Request, status int, f 
 			v.Closures = append(v.Closures, closed{c, names[c.ClassID]})
 		}
 	}
-	if v.Registers, err = a.store.Registers(ctx, v.Today.AddDays(-classesBack), v.Today); err != nil {
-		a.Fail(w, r, err)
+	if v.Registers, err = ch.records.Registers(ctx, v.Today.AddDays(-classesBack), v.Today); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
-	prog, err := a.Program(r)
+	prog, err := ch.Program(r)
 	if err == nil && prog.ID != "" {
 		var due []store.DueStripe
-		due, err = a.store.DueStripes(ctx, prog.ID)
+		due, err = ch.records.DueStripes(ctx, prog.ID)
 		v.Due = len(due)
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	a.Show(w, r, status, "", frame.Page{Screen: "classes", Title: "Classes", Nav: "classes", Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "classes", Title: "Classes", Nav: "classes", Body: v})
 }
 
 // whoseClasses says for whom a class is: its programs and tracks by name.
-func (a *app) whoseClasses(r *http.Request) (func(timetable.Class) string, error) {
-	programs, err := a.store.Programs(r.Context())
+func (ch *chapter) whoseClasses(r *http.Request) (func(timetable.Class) string, error) {
+	programs, err := ch.records.Programs(r.Context())
 	if err != nil {
 		return nil, err
 	}
@@ -176,39 +176,39 @@ type classView struct {
 	Skipped  string // a warning about the clock
 }
 
-func (a *app) classesNew(w http.ResponseWriter, r *http.Request) {
-	f := frame.Form{Values: frame.Values("weekday", "1", "start", "18:00", "minutes", "60", "kind", "General", "from", a.store.Today().String())}
-	if p, err := a.Program(r); err == nil && p.ID != "" {
+func (ch *chapter) classesNew(w http.ResponseWriter, r *http.Request) {
+	f := frame.Form{Values: frame.Values("weekday", "1", "start", "18:00", "minutes", "60", "kind", "General", "from", ch.records.Today().String())}
+	if p, err := ch.Program(r); err == nil && p.ID != "" {
 		f.Values.Set("programs", p.ID)
 	}
-	a.classForm(w, r, http.StatusOK, timetable.Class{}, f)
+	ch.classForm(w, r, http.StatusOK, timetable.Class{}, f)
 }
 
-func (a *app) classesEdit(w http.ResponseWriter, r *http.Request) {
-	a.classEdit(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) classesEdit(w http.ResponseWriter, r *http.Request) {
+	ch.classEdit(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) classEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	c, err := a.store.Class(r.Context(), r.PathValue("class"))
+func (ch *chapter) classEdit(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	c, err := ch.records.Class(r.Context(), r.PathValue("class"))
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	if f.Values == nil {
 		f.Values = frame.Values("name", c.Name, "kind", c.Kind, "weekday", strconv.Itoa(c.Weekday), "start", timetable.Clock(c.Start), "minutes", strconv.Itoa(c.Minutes), "from", c.From.String(), "to", c.To.String(), "place", c.Place)
 		f.Values["programs"], f.Values["tracks"] = c.Programs, c.Tracks
 	}
-	a.classForm(w, r, status, c, f)
+	ch.classForm(w, r, status, c, f)
 }
 
-func (a *app) classForm(w http.ResponseWriter, r *http.Request, status int, c timetable.Class, f frame.Form) {
+func (ch *chapter) classForm(w http.ResponseWriter, r *http.Request, status int, c timetable.Class, f frame.Form) {
 	v := classView{Class: c, Form: f}
 	for i, name := range timetable.WeekdayNames {
 		v.Weekdays = append(v.Weekdays, frame.Option{Value: strconv.Itoa(i + 1), Label: name})
 	}
-	programs, err := a.store.Programs(r.Context())
+	programs, err := ch.records.Programs(r.Context())
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	for _, p := range programs {
@@ -217,21 +217,21 @@ func (a *app) classForm(w http.ResponseWriter, r *http.Request, status int, c ti
 			v.Tracks = append(v.Tracks, frame.Option{Value: t.ID, Label: p.Name + ": " + t.Name})
 		}
 	}
-	if v.Kinds, err = a.ClassKinds(r); err != nil {
-		a.Fail(w, r, err)
+	if v.Kinds, err = ch.ClassKinds(r); err != nil {
+		ch.Fail(w, r, err)
 		return
 	}
 	title := c.Name
 	if c.ID == "" {
 		title = "A new class"
 	}
-	a.Show(w, r, status, "", frame.Page{Screen: "class", Title: title, Nav: "classes", Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "class", Title: title, Nav: "classes", Body: v})
 }
 
-func (a *app) classesSave(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) classesSave(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("class")
 	var held timetable.Class
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		c := timetable.Class{ID: id, Name: v.Get("name"), Kind: v.Get("kind"), Weekday: p.Whole("weekday", v.Get("weekday"), 1, 7, 0), Minutes: p.Whole("minutes", v.Get("minutes"), 5, 720, 0),
 			From: p.Date("from", v.Get("from")), To: p.Date("to", v.Get("to")), Programs: v["programs"], Tracks: v["tracks"], Place: v.Get("place")}
@@ -246,41 +246,41 @@ func (a *app) classesSave(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, p
 		}
 		held = c
-		return a.store.SaveClass(r.Context(), by, c)
-	}, func(store.Done) string { return "/classes?on=" + held.NextOn(a.store.Today()).String() }, func(status int, f frame.Form) {
+		return ch.records.SaveClass(r.Context(), by, c)
+	}, func(store.Done) string { return "/classes?on=" + held.NextOn(ch.records.Today()).String() }, func(status int, f frame.Form) {
 		if id != "" {
-			a.classEdit(w, r, status, f)
+			ch.classEdit(w, r, status, f)
 			return
 		}
-		a.classForm(w, r, status, timetable.Class{}, f)
+		ch.classForm(w, r, status, timetable.Class{}, f)
 	})
 }
 
-func (a *app) classesDelete(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteClass(r.Context(), by, r.PathValue("class"))
-	}, frame.To("/classes"), func(status int, f frame.Form) { a.classEdit(w, r, status, frame.Form{General: f.General}) })
+func (ch *chapter) classesDelete(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return ch.records.DeleteClass(r.Context(), by, r.PathValue("class"))
+	}, frame.To("/classes"), func(status int, f frame.Form) { ch.classEdit(w, r, status, frame.Form{General: f.General}) })
 }
 
-func (a *app) closuresSave(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+func (ch *chapter) closuresSave(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
 		c := timetable.Closure{ClassID: v.Get("class"), From: p.Date("from", v.Get("from")), To: p.Date("to", v.Get("to")), Reason: v.Get("reason")}
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return a.store.AddClosure(r.Context(), by, c)
-	}, frame.To("/classes"), func(status int, f frame.Form) { a.classesPage(w, r, status, f) })
+		return ch.records.AddClosure(r.Context(), by, c)
+	}, frame.To("/classes"), func(status int, f frame.Form) { ch.classesPage(w, r, status, f) })
 }
 
-func (a *app) closuresDelete(w http.ResponseWriter, r *http.Request) {
-	a.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return a.store.DeleteClosure(r.Context(), by, r.PathValue("closure"))
+func (ch *chapter) closuresDelete(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return ch.records.DeleteClosure(r.Context(), by, r.PathValue("closure"))
 	}, frame.To("/classes"), nil)
 }
 
-// classesFunctions are those of the classes’ templates.
-func classesFunctions() template.FuncMap {
+// functions are those of the classes’ templates.
+func functions() template.FuncMap {
 	return template.FuncMap{
 		"tenths": func(n int) string { return fmt.Sprintf("%d.%d", n/10, n%10) },
 		"sixes":  func() []int { return []int{6, 12, 24} },

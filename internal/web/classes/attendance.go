@@ -1,4 +1,4 @@
-package web
+package classes
 
 import (
 	"bytes"
@@ -26,42 +26,42 @@ type attendanceView struct {
 	Columns []string
 }
 
-func (a *app) attendanceImport(w http.ResponseWriter, r *http.Request) {
-	a.attendancePage(w, r, http.StatusOK, attendanceView{})
+func (ch *chapter) attendanceImport(w http.ResponseWriter, r *http.Request) {
+	ch.attendancePage(w, r, http.StatusOK, attendanceView{})
 }
 
-func (a *app) attendancePage(w http.ResponseWriter, r *http.Request, status int, v attendanceView) {
+func (ch *chapter) attendancePage(w http.ResponseWriter, r *http.Request, status int, v attendanceView) {
 	v.Columns = exchange.AttendanceColumns
-	a.Show(w, r, status, "", frame.Page{Screen: "attendance", Title: "Attendance from a file", Nav: "classes", Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "attendance", Title: "Attendance from a file", Nav: "classes", Body: v})
 }
 
 // attendanceRead shows what a file would enter, and on the second step enters the good rows.
 // What is on record already is entered once.
-func (a *app) attendanceRead(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) attendanceRead(w http.ResponseWriter, r *http.Request) {
 	v, by, err := frame.Posted(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	view := attendanceView{Seen: true}
 	if view.Text, err = frame.Sent(r, v); err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	rows, err := exchange.ReadAttendance([]byte(view.Text))
 	if err != nil {
 		view.General, view.Seen = err.Error(), false
-		a.attendancePage(w, r, http.StatusUnprocessableEntity, view)
+		ch.attendancePage(w, r, http.StatusUnprocessableEntity, view)
 		return
 	}
-	entries, from, err := a.attendanceEntries(r, rows)
+	entries, from, err := ch.attendanceEntries(r, rows)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	refused, err := a.store.ImportAttendance(r.Context(), by, entries, v.Get("add") == "")
+	refused, err := ch.records.ImportAttendance(r.Context(), by, entries, v.Get("add") == "")
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	for _, x := range refused {
@@ -81,7 +81,7 @@ func (a *app) attendanceRead(w http.ResponseWriter, r *http.Request) {
 	if view.Wrong > 0 && !view.Added {
 		status = http.StatusUnprocessableEntity
 	}
-	a.attendancePage(w, r, status, view)
+	ch.attendancePage(w, r, status, view)
 }
 
 // refusedRow says why a row cannot be entered, in words for whoever looks at a file.
@@ -100,8 +100,8 @@ func refusedRow(why error) string {
 
 // attendanceEntries finds students and classes by name. from says for each entry which row it
 // comes from.
-func (a *app) attendanceEntries(r *http.Request, rows []exchange.AttendanceRow) (entries []store.Attendance, from []int, err error) {
-	all, _, err := a.store.Students(r.Context(), "", "", 1<<30, 0)
+func (ch *chapter) attendanceEntries(r *http.Request, rows []exchange.AttendanceRow) (entries []store.Attendance, from []int, err error) {
+	all, _, err := ch.records.Students(r.Context(), "", "", 1<<30, 0)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -122,7 +122,7 @@ func (a *app) attendanceEntries(r *http.Request, rows []exchange.AttendanceRow) 
 			people[who{key, s.BirthDate}] = append(people[who{key, s.BirthDate}], s.ID)
 		}
 	}
-	t, err := a.store.Timetable(r.Context())
+	t, err := ch.records.Timetable(r.Context())
 	if err != nil {
 		return nil, nil, err
 	}
@@ -168,10 +168,10 @@ func (a *app) attendanceEntries(r *http.Request, rows []exchange.AttendanceRow) 
 	return entries, from, nil
 }
 
-func (a *app) attendanceExport(w http.ResponseWriter, r *http.Request) {
-	rows, err := a.store.AllAttendance(r.Context())
+func (ch *chapter) attendanceExport(w http.ResponseWriter, r *http.Request) {
+	rows, err := ch.records.AllAttendance(r.Context())
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	lines := make([]exchange.AttendanceRow, 0, len(rows))
@@ -180,10 +180,10 @@ func (a *app) attendanceExport(w http.ResponseWriter, r *http.Request) {
 	}
 	var out bytes.Buffer
 	if err := exchange.WriteAttendance(&out, lines); err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	w.Header().Set("Content-Type", "text/csv; charset=utf-8")
-	w.Header().Set("Content-Disposition", `attachment; filename="attendance-`+a.store.Today().String()+`.csv"`)
+	w.Header().Set("Content-Disposition", `attachment; filename="attendance-`+ch.records.Today().String()+`.csv"`)
 	w.Write(out.Bytes())
 }

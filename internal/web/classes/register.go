@@ -1,4 +1,4 @@
-package web
+package classes
 
 import (
 	"errors"
@@ -44,14 +44,14 @@ const quietDays = 21
 
 // slotOf is the class an address names on its day. A class that is not on the timetable of
 // the day is found where a register was kept.
-func (a *app) slotOf(r *http.Request) (c timetable.Class, on civil.Date, off string, err error) {
+func (ch *chapter) slotOf(r *http.Request) (c timetable.Class, on civil.Date, off string, err error) {
 	var p check.Problems
 	on = p.Date("on", r.PathValue("on"))
 	if len(p) > 0 {
 		return c, on, "", p
 	}
 	id := r.PathValue("class")
-	t, err := a.store.Timetable(r.Context())
+	t, err := ch.records.Timetable(r.Context())
 	if err != nil {
 		return c, on, "", err
 	}
@@ -60,7 +60,7 @@ func (a *app) slotOf(r *http.Request) (c timetable.Class, on civil.Date, off str
 			return s.Class, on, s.Closed, nil
 		}
 	}
-	kept, err := a.store.Registers(r.Context(), on, on)
+	kept, err := ch.records.Registers(r.Context(), on, on)
 	if err != nil {
 		return c, on, "", err
 	}
@@ -69,44 +69,44 @@ func (a *app) slotOf(r *http.Request) (c timetable.Class, on civil.Date, off str
 			return k.Class, on, "", nil
 		}
 	}
-	if c, err = a.store.Class(r.Context(), id); err != nil {
+	if c, err = ch.records.Class(r.Context(), id); err != nil {
 		return c, on, "", err
 	}
 	return c, on, "it is not held on a " + timetable.WeekdayNames[on.Weekday()-1], nil
 }
 
 // heldSlot is slotOf for what needs the class to be held; the answer is given where it is not.
-func (a *app) heldSlot(w http.ResponseWriter, r *http.Request) (c timetable.Class, on civil.Date, ok bool) {
-	c, on, off, err := a.slotOf(r)
+func (ch *chapter) heldSlot(w http.ResponseWriter, r *http.Request) (c timetable.Class, on civil.Date, ok bool) {
+	c, on, off, err := ch.slotOf(r)
 	if err == nil && off != "" {
 		err = &store.Refused{Reason: c.Name + " is not held on " + on.Long() + ": " + off + "."}
 	}
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 	}
 	return c, on, err == nil
 }
 
-func (a *app) registerShow(w http.ResponseWriter, r *http.Request) {
-	a.registerPage(w, r, http.StatusOK, frame.Form{})
+func (ch *chapter) registerShow(w http.ResponseWriter, r *http.Request) {
+	ch.registerPage(w, r, http.StatusOK, frame.Form{})
 }
 
-func (a *app) registerPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
-	c, on, off, err := a.slotOf(r)
+func (ch *chapter) registerPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	c, on, off, err := ch.slotOf(r)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
-	v := registerView{Made: a.store.Now().UnixMilli(), Class: c, On: on, Off: off, Form: f, Path: "/register/" + c.ID + "/" + on.String(), Modes: frame.Options(timetable.Modes, timetable.Mode.Words)}
-	if a.store.Today().Before(on) && off == "" {
+	v := registerView{Made: ch.records.Now().UnixMilli(), Class: c, On: on, Off: off, Form: f, Path: "/register/" + c.ID + "/" + on.String(), Modes: frame.Options(timetable.Modes, timetable.Mode.Words)}
+	if ch.records.Today().Before(on) && off == "" {
 		v.Off = "it lies in the future"
 	}
-	if begin, _, skipped := c.Instants(on, a.store.Zone()); skipped {
+	if begin, _, skipped := c.Instants(on, ch.records.Zone()); skipped {
 		v.Skipped = fmt.Sprintf("The clock goes forward in that hour: %s begins at %s.", c.Name, begin.Format("15:04"))
 	}
-	people, visitors, kept, err := a.store.RegisterOf(r.Context(), c, on)
+	people, visitors, kept, err := ch.records.RegisterOf(r.Context(), c, on)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	v.Visitors, v.Kept = visitors, kept != ""
@@ -127,9 +127,9 @@ func (a *app) registerPage(w http.ResponseWriter, r *http.Request, status int, f
 		v.People = append(v.People, x)
 	}
 	v.Came += len(visitors)
-	all, _, err := a.store.Students(r.Context(), "", "", 1<<20, 0)
+	all, _, err := ch.records.Students(r.Context(), "", "", 1<<20, 0)
 	if err != nil {
-		a.Fail(w, r, err)
+		ch.Fail(w, r, err)
 		return
 	}
 	for _, s := range all {
@@ -141,21 +141,21 @@ func (a *app) registerPage(w http.ResponseWriter, r *http.Request, status int, f
 			v.Others = append(v.Others, frame.Option{Value: s.ID, Label: s.Name})
 		}
 	}
-	a.Show(w, r, status, "", frame.Page{Screen: "register", Title: c.Name + ", " + on.Long(), Nav: "classes", Bare: true, Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "register", Title: c.Name + ", " + on.Long(), Nav: "classes", Bare: true, Body: v})
 }
 
 // registerSave is the register without JavaScript: one tap, one page.
-func (a *app) registerSave(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) registerSave(w http.ResponseWriter, r *http.Request) {
 	path := strings.TrimSuffix(r.URL.Path, "/")
-	a.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		c, on, _, err := a.slotOf(r)
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		c, on, _, err := ch.slotOf(r)
 		if err != nil {
 			return store.Done{}, err
 		}
 		if v.Get("keep") != "" {
-			return a.store.KeepRegister(r.Context(), by, c.ID, on)
+			return ch.records.KeepRegister(r.Context(), by, c.ID, on)
 		}
-		people, _, _, err := a.store.RegisterOf(r.Context(), c, on)
+		people, _, _, err := ch.records.RegisterOf(r.Context(), c, on)
 		if err != nil {
 			return store.Done{}, err
 		}
@@ -178,7 +178,7 @@ func (a *app) registerSave(w http.ResponseWriter, r *http.Request) {
 				}
 			}
 		}
-		refused, err := a.store.RecordAttendance(r.Context(), by, []store.Attendance{e})
+		refused, err := ch.records.RecordAttendance(r.Context(), by, []store.Attendance{e})
 		if err == nil && len(refused) > 0 {
 			err = refused[0].Why
 		}
@@ -191,16 +191,16 @@ func (a *app) registerSave(w http.ResponseWriter, r *http.Request) {
 		if f.General == "" {
 			f.General = f.Problems.Error()
 		}
-		a.registerPage(w, r, status, f)
+		ch.registerPage(w, r, status, f)
 	})
 }
 
-func (a *app) registerEntries(w http.ResponseWriter, r *http.Request) {
-	frame.TakeEntries(a.Frame, w, r, func(e store.Attendance, class, on string) (string, bool) {
+func (ch *chapter) registerEntries(w http.ResponseWriter, r *http.Request) {
+	frame.TakeEntries(ch.Frame, w, r, func(e store.Attendance, class, on string) (string, bool) {
 		return e.ID, e.ClassID == class && e.On.String() == on
 	},
 		func(by store.By, all []store.Attendance) ([]store.RefusedEntry, error) {
-			return a.store.RecordAttendance(r.Context(), by, all)
+			return ch.records.RecordAttendance(r.Context(), by, all)
 		})
 }
 
@@ -213,12 +213,12 @@ type checkinView struct {
 
 // checkinShow is the wall screen: a number typed, or scanned by a reader that types, enters
 // whoever it belongs to in the class that is on.
-func (a *app) checkinShow(w http.ResponseWriter, r *http.Request) {
-	c, on, ok := a.heldSlot(w, r)
+func (ch *chapter) checkinShow(w http.ResponseWriter, r *http.Request) {
+	c, on, ok := ch.heldSlot(w, r)
 	if !ok {
 		return
 	}
-	a.Show(w, r, http.StatusOK, "", frame.Page{Screen: "checkin", Title: "Check in: " + c.Name, Nav: "classes", Bare: true, Body: checkinView{On: on, Class: c, Path: "/checkin/" + c.ID + "/" + on.String()}})
+	ch.Show(w, r, http.StatusOK, "", frame.Page{Screen: "checkin", Title: "Check in: " + c.Name, Nav: "classes", Bare: true, Body: checkinView{On: on, Class: c, Path: "/checkin/" + c.ID + "/" + on.String()}})
 }
 
 // checkinEntry is a number typed or scanned at the wall.
@@ -228,23 +228,23 @@ type checkinEntry struct {
 }
 
 // checkinNumber enters the students with some numbers, and answers with no more than first names.
-func (a *app) checkinNumber(w http.ResponseWriter, r *http.Request) {
+func (ch *chapter) checkinNumber(w http.ResponseWriter, r *http.Request) {
 	entries, err := frame.ReadEntries[checkinEntry](r)
 	var c timetable.Class
 	var on civil.Date
 	if err == nil {
-		c, on, _, err = a.slotOf(r)
+		c, on, _, err = ch.slotOf(r)
 	}
 	out := struct {
 		frame.Taken
 		Names map[string]string `json:"names"` // entry → first name
-	}{Taken: frame.TakenOf(a.store.Now(), nil, nil), Names: map[string]string{}}
+	}{Taken: frame.TakenOf(ch.records.Now(), nil, nil), Names: map[string]string{}}
 	for _, e := range entries {
 		if err != nil {
 			break
 		}
 		var name string
-		if name, err = a.checkIn(r, c, on, e); err == nil {
+		if name, err = ch.checkIn(r, c, on, e); err == nil {
 			out.Stored, out.Names[e.ID] = append(out.Stored, e.ID), name
 			continue
 		}
@@ -254,23 +254,23 @@ func (a *app) checkinNumber(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	if err != nil {
-		a.FailJSON(w, r, err)
+		ch.FailJSON(w, r, err)
 		return
 	}
 	frame.SendJSON(w, http.StatusOK, out)
 }
 
 // checkIn enters the student with a number. One who is late, or online, is here all the same.
-func (a *app) checkIn(r *http.Request, c timetable.Class, on civil.Date, e checkinEntry) (first string, err error) {
+func (ch *chapter) checkIn(r *http.Request, c timetable.Class, on civil.Date, e checkinEntry) (first string, err error) {
 	n, bad := strconv.Atoi(strings.TrimSpace(e.Number))
-	s, err := a.store.StudentNumbered(r.Context(), n)
+	s, err := ch.records.StudentNumbered(r.Context(), n)
 	if bad != nil || errors.Is(err, store.ErrNotFound) {
 		return "", check.Problems{{Field: "number", Text: "nobody has the number " + clipped(e.Number) + "; try again, or ask at the desk"}}
 	}
 	if err != nil {
 		return "", err
 	}
-	refused, err := a.store.RecordAttendance(r.Context(), store.By{Actor: "check-in"}, []store.Attendance{{ID: e.ID, ClassID: c.ID, On: on, StudentID: s.ID, State: store.Present, Mode: timetable.Hall}})
+	refused, err := ch.records.RecordAttendance(r.Context(), store.By{Actor: "check-in"}, []store.Attendance{{ID: e.ID, ClassID: c.ID, On: on, StudentID: s.ID, State: store.Present, Mode: timetable.Hall}})
 	if err != nil {
 		return "", err
 	}
