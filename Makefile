@@ -31,7 +31,7 @@ test: browser
 	go vet ./...
 	go tool staticcheck ./...
 	go test $(RACE) -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
-	go test -timeout 8m -run '$(ALONE)' ./internal/web ./internal/store ./internal/onrecord ./internal/demo ./internal/core/curriculum ./internal/core/progress ./internal/core/gradingday
+	go test -timeout 8m -run '$(ALONE)' ./internal/web ./internal/web/classes ./internal/web/curriculum ./internal/store ./internal/onrecord ./internal/demo ./internal/core/curriculum ./internal/core/progress ./internal/core/gradingday
 	go test -count=1 -timeout 9m -parallel 3 ./internal/e2e/
 
 test-long: browser

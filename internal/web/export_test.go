@@ -17,11 +17,3 @@ func Routes() (out []frame.Route) {
 	})
 	return out
 }
-
-// What tests from outside hold pages against.
-var (
-	ReadDetails                        = readDetails
-	RequirementValues, ReadRequirement = requirementValues, readRequirement
-	TechniqueValues, ReadTechnique     = techniqueValues, readTechnique
-	Spot                               = spot
-)

@@ -2,6 +2,7 @@ package web_test
 
 import (
 	"fmt"
+	"log/slog"
 	"net/http"
 	"net/http/httptest"
 	"net/url"
@@ -20,31 +21,40 @@ import (
 	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
+	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/webtest"
 )
 
+// TestEveryScreenHasItsFiles: each template is a screen that a handler of its folder shows, and each script
+// belongs to one and does something of its own.
 func TestEveryScreenHasItsFiles(t *testing.T) {
-	files, err := filepath.Glob("*.go")
+	screens := 0
+	folders, err := filepath.Glob("*/*.html")
 	require.NoError(t, err)
-	more, err := filepath.Glob("parts/*.go")
-	require.NoError(t, err)
-	files = append(files, more...)
-	var code strings.Builder
-	for _, f := range files {
-		if !strings.HasSuffix(f, "_test.go") {
-			text, err := os.ReadFile(f)
-			require.NoError(t, err)
-			code.Write(text)
+	code := map[string]string{}
+	for _, path := range folders {
+		folder, name := filepath.Dir(path), strings.TrimSuffix(filepath.Base(path), ".html")
+		if name == "partials" || name == "layout" {
+			continue
+		}
+		screens++
+		files, err := filepath.Glob(folder + "/*.go")
+		require.NoError(t, err)
+		for _, f := range files {
+			if code[folder] == "" || !strings.Contains(code[folder], "// "+f) {
+				text, err := os.ReadFile(f)
+				require.NoError(t, err)
+				code[folder] += "// " + f + "\n" + string(text)
+			}
+		}
+		if name != "result" { // the parts hold it, for the review and for the family
+			assert.Contains(t, code[folder], fmt.Sprintf("Screen: %q", name), "no handler of %s shows this screen", folder)
 		}
 	}
-	templates, err := filepath.Glob("*.html")
+	assert.Greater(t, screens, 60)
+	scripts, err := filepath.Glob("*/*.js")
 	require.NoError(t, err)
-	require.NotEmpty(t, templates)
-	for _, s := range templates {
-		assert.Contains(t, code.String(), fmt.Sprintf("Screen: %q", strings.TrimSuffix(s, ".html")), "no handler shows this screen")
-	}
-	scripts, err := filepath.Glob("*.js")
-	require.NoError(t, err)
+	require.NotEmpty(t, scripts)
 	for _, s := range scripts {
 		own, err := os.ReadFile(s)
 		require.NoError(t, err)
@@ -54,11 +64,9 @@ func TestEveryScreenHasItsFiles(t *testing.T) {
 }
 
 func TestTemplatesHoldNoInlineScriptOrStyle(t *testing.T) {
-	files, err := filepath.Glob("*.html")
+	files, err := filepath.Glob("*/*.html")
 	require.NoError(t, err)
-	more, err := filepath.Glob("*/*.html")
-	require.NoError(t, err)
-	files = append(files, more...)
+	require.NotEmpty(t, files)
 	bad := regexp.MustCompile(`(?i)\sstyle\s*=|<style|\son[a-z]+\s*=|javascript:|<script(?:[^>]*)>[^<]|https?://`)
 	for _, f := range files {
 		text, err := os.ReadFile(f)
@@ -218,51 +226,6 @@ func TestAFormPostedTwice(t *testing.T) {
 	assert.Equal(t, 2, total)
 }
 
-func TestAMarkSentAgain(t *testing.T) {
-	h := webtest.NewHouse(t).Furnish()
-	path := "/scoring/" + h.Examiner + "/" + h.Group + "/marks"
-	body := func(id, value, supersedes string) string {
-		return fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":"mark","value":%s,"note":"","supersedes":%q}]}`, id, h.Candidate, h.Examiner, h.Item, value, supersedes)
-	}
-	assert.Contains(t, h.Do("POST", path, body("mark-one", "2", "")).Body.String(), `"stored":["mark-one"]`)
-	assert.Equal(t, http.StatusOK, h.Do("POST", path, body("mark-one", "2", "")).Code)
-	assert.Equal(t, http.StatusConflict, h.Do("POST", path, body("mark-one", "3", "")).Code)
-	blind := h.Do("POST", path, body("mark-two", "3", ""))
-	assert.Equal(t, http.StatusConflict, blind.Code)
-	assert.Contains(t, blind.Body.String(), `"current":{"id":"mark-one"`)
-	assert.Equal(t, http.StatusOK, h.Do("POST", path, body("mark-two", "3", "mark-one")).Code)
-	state := h.Do("GET", "/scoring/"+h.Examiner+"/"+h.Group+"/state", "").Body.String()
-	assert.Contains(t, state, `"id":"mark-two"`)
-	assert.NotContains(t, state, `"id":"mark-one"`)
-}
-
-func TestStudentsFromAFile(t *testing.T) {
-	h := webtest.NewHouse(t).Furnish()
-	text := "name;birth_date;program;rung\nEve Race;2016-04-30;kenpo;white BELT\nIvo Lock;30.04.2016;Kenpo;White belt\nBen Sluice;2014-02-28;;\nUma Ford;;Kenpo;Mauve belt\n"
-	w := h.Do("POST", "/students/import", "text="+url.QueryEscape(text))
-	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
-	page := w.Body.String()
-	for _, said := range []string{"1 row can be added", "3 rows with something to correct", "30.04.2016", "YYYY-MM-DD", "is on record already", "is not on the ladder of Kenpo"} {
-		assert.Contains(t, page, said)
-	}
-	_, total, err := h.Store.Students(webtest.Ctx, "", "", 100, 0)
-	require.NoError(t, err)
-	assert.Equal(t, 2, total, "a preview stores nothing")
-	w = h.Do("POST", "/students/import", "add=1&request=import01&text="+url.QueryEscape(text))
-	assert.Equal(t, http.StatusSeeOther, w.Code)
-	rows, total, err := h.Store.Students(webtest.Ctx, h.Program, "eve", 100, 0)
-	require.NoError(t, err)
-	require.Equal(t, 1, total)
-	assert.Equal(t, "White belt", rows[0].Rung.Name)
-	out := h.Do("GET", "/students/export.csv", "")
-	assert.Contains(t, out.Body.String(), "Eve Race,2016-04-30")
-	for bad, said := range map[string]string{"": "it is empty", "nom,date\nx,y\n": "is called &#34;nom&#34;", "name\n\"open": "line 2"} {
-		w := h.Do("POST", "/students/import", "text="+url.QueryEscape(bad))
-		assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
-		assert.Contains(t, w.Body.String(), said)
-	}
-}
-
 // BenchmarkPages5000Students asks for the pages of a large school whose students come to class and
 // climb under several rules.
 func BenchmarkPages5000Students(b *testing.B) {
@@ -297,4 +260,37 @@ func BenchmarkPages5000Students(b *testing.B) {
 			}
 		})
 	}
+}
+
+func TestEmptyScreensOfferTheFirstStep(t *testing.T) {
+	h := webtest.NewHouse(t)
+	for path, said := range map[string]string{"/ladder": "Add the first program", "/students": "Add a student", "/techniques": "No technique is on record", "/gradings": "First the ladder needs two rungs", "/find": "Type part of a name", "/find?q=zz": "has this in its name"} {
+		assert.Contains(t, webtest.Text(h.Page(path)), said, path)
+	}
+	assert.Contains(t, webtest.Text(h.Do("GET", "/no/such", "").Body.String()), "This is not on record")
+	assert.Equal(t, http.StatusMethodNotAllowed, h.Do("POST", "/ladder", "").Code)
+}
+
+func TestBoundsOnRequests(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	w := h.Do("POST", "/students/new", "name="+url.QueryEscape(strings.Repeat("x", frame.MaxBody)))
+	assert.Equal(t, http.StatusRequestEntityTooLarge, w.Code)
+	assert.Contains(t, webtest.Text(w.Body.String()), "Up to 8 MiB")
+	w = h.Do("POST", "/scoring/"+h.Examiner+"/"+h.Group+"/marks", `{"entries":[{"note":"`+strings.Repeat("x", frame.MaxBody)+`"}]}`)
+	assert.Equal(t, http.StatusRequestEntityTooLarge, w.Code)
+	s := frame.NewServer(h, slog.New(slog.DiscardHandler))
+	assert.Positive(t, s.ReadHeaderTimeout)
+	assert.Positive(t, s.ReadTimeout)
+	assert.Zero(t, s.WriteTimeout, "streams will come")
+}
+
+func TestAFullDiskIsSaid(t *testing.T) {
+	for _, err := range []error{store.ErrNoRoom, fmt.Errorf("write: %w", store.ErrNoRoom)} {
+		status, title, text := frame.Explain(err)
+		assert.Equal(t, http.StatusInsufficientStorage, status)
+		assert.Equal(t, "The disk is full", title)
+		assert.Contains(t, text, "nothing that was stored before is lost")
+	}
+	status, _, _ := frame.Explain(os.ErrPermission)
+	assert.Equal(t, http.StatusServiceUnavailable, status)
 }

@@ -103,3 +103,8 @@ func Values(pairs ...string) url.Values {
 	}
 	return v
 }
+
+// WrongWords are what a page says is wrong.
+func WrongWords(page string) string {
+	return strings.Join(regexp.MustCompile(`(?s)class="wrong"[^>]*>(.*?)<`).FindAllString(page, -1), "\n")
+}

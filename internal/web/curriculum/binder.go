@@ -1,0 +1,170 @@
+package curriculum
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"net/url"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+)
+
+type binderView struct {
+	Rung     *curriculum.Rung
+	Form     frame.Form
+	Lines    []binderLine // as read, of a page that was refused
+	Sections []curriculum.Section
+	Standing int // requirements the rung has already
+}
+
+// KindWords are the kinds of technique as a line says them, by what they are on record, for the script.
+func (v binderView) KindWords() (string, error) {
+	words := map[string]string{}
+	for _, k := range curriculum.Kinds {
+		words[string(k)] = k.Words()
+	}
+	text, err := json.Marshal(words)
+	return string(text), err
+}
+
+// SectionNames are the headings a page may have, as a list for the script.
+func (v binderView) SectionNames() (string, error) {
+	names := make([]string, len(v.Sections))
+	for i, s := range v.Sections {
+		names[i] = s.Name
+	}
+	text, err := json.Marshal(names)
+	return string(text), err
+}
+
+// binderLine is a line of a binder page as it was read.
+type binderLine struct {
+	Number  int         `json:"number"`
+	Text    string      `json:"text"`
+	Section string      `json:"section,omitempty"`
+	Call    string      `json:"call,omitempty"`
+	Amount  string      `json:"amount,omitempty"`
+	Traits  string      `json:"traits,omitempty"`
+	Note    string      `json:"note,omitempty"`    // the remark
+	Steps   string      `json:"steps,omitempty"`   // of something new, the attacker's before a dash
+	Variant string      `json:"variant,omitempty"` // jumping, of Front kick
+	Rule    string      `json:"rule,omitempty"`    // what it says for the rung's sparring rule
+	Aside   string      `json:"aside,omitempty"`   // why it is no requirement
+	Noted   string      `json:"noted,omitempty"`   // what it says of the program, where it is no requirement
+	New     string      `json:"new,omitempty"`     // kind of a technique that is made with it
+	Kind    string      `json:"kind,omitempty"`    // the same, as it is on record
+	Place   string      `json:"place,omitempty"`   // the number it gets in a series
+	Doubts  []liveDoubt `json:"doubts,omitempty"`  // what of its moves could be meant otherwise
+	Asked   bool        `json:"asked,omitempty"`   // whether that is meant
+	Column  int         `json:"column,omitempty"`
+	Problem string      `json:"problem,omitempty"`
+}
+
+func contactWords(c curriculum.Contact) string {
+	if c == "" {
+		return ""
+	}
+	return "contact " + string(c)
+}
+
+func full(parts ...string) (out []string) {
+	for _, x := range parts {
+		if x != "" {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+func readBinder(b *curriculum.Book, text string) []binderLine {
+	out := []binderLine{}
+	for _, l := range b.ParsePage(text) {
+		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem, Aside: l.Aside}
+		if len(l.Legend) > 0 || l.Draw != nil {
+			x.Noted = l.Aside
+		}
+		if l.Problem == "" && l.Aside == "" {
+			x.Amount, x.Traits, x.Note = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", "), l.Note
+			if l.From != "" {
+				x.Traits = strings.TrimPrefix(x.Traits+", from "+l.From, ", ")
+			}
+			if l.Term != "" && l.New {
+				x.Traits = strings.TrimPrefix(x.Traits+", term "+l.Term, ", ")
+			}
+			if l.Sparring != nil {
+				x.Rule = strings.Join(full(l.Sparring.Limbs, contactWords(l.Sparring.Contact)), ", ")
+			}
+			if x.Steps = l.Moves; l.Attacks != "" {
+				x.Steps = "attacker: " + l.Attacks + " – defender: " + l.Moves
+			}
+			for _, h := range l.Levels {
+				x.Variant = strings.TrimPrefix(x.Variant+", "+string(h), ", ")
+			}
+			for _, m := range l.Modifiers {
+				x.Variant = strings.TrimPrefix(x.Variant+", "+string(m), ", ")
+			}
+			if t := b.Technique(l.Base); t != nil {
+				x.Variant += ", a variant of " + t.Name
+			}
+			if l.New {
+				x.New, x.Kind = l.Kind.Words(), string(l.Kind)
+				if l.Series != "" {
+					x.Place, x.Asked = fmt.Sprintf("number %d of the series %s", l.Place, l.Series), l.Asked
+				}
+			}
+		}
+		for _, d := range l.Doubts {
+			x.Doubts = append(x.Doubts, liveDoubt(d))
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
+func (ch *chapter) binderShow(w http.ResponseWriter, r *http.Request) {
+	ch.binderPage(w, r, http.StatusOK, frame.Form{})
+}
+
+func (ch *chapter) binderPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	g, b, ok := ch.RungBook(w, r)
+	if !ok {
+		return
+	}
+	v := binderView{Rung: g, Form: f, Sections: b.Sections, Standing: len(b.Asked(g.ID))}
+	if f.Values != nil {
+		v.Lines = readBinder(b, f.Get("page"))
+	}
+	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "binder", Title: "A page for " + g.Name, Nav: "ladder", Here: g.ID, Body: v})
+}
+
+// binderRead says how each line of a page is read; it writes nothing.
+func (ch *chapter) binderRead(w http.ResponseWriter, r *http.Request) {
+	_, b, ok := ch.RungBook(w, r)
+	if !ok {
+		return
+	}
+	v, _, err := frame.Posted(r)
+	if err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	frame.SendJSON(w, http.StatusOK, readBinder(b, v.Get("page")))
+}
+
+// binderSave adds the lines of a page, all or none.
+func (ch *chapter) binderSave(w http.ResponseWriter, r *http.Request) {
+	g, _, ok := ch.RungBook(w, r)
+	if !ok {
+		return
+	}
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		if len(v.Get("page")) > 200_000 {
+			return store.Done{}, check.Problems{{Field: "page", Text: "is too long; enter it in parts"}}
+		}
+		return ch.records.SavePage(r.Context(), by, g.ID, v.Get("page"))
+	}, frame.To("/ladder/"+g.ID+"#requirements"), func(status int, f frame.Form) { ch.binderPage(w, r, status, f) })
+}

@@ -1,0 +1,68 @@
+package curriculum_test
+
+import (
+	"net/http"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/web/webtest"
+)
+
+func TestABinderPage(t *testing.T) {
+	h, _ := webtest.Mill(t)
+	green := h.Book().RungNamed("Green belt").ID
+	before := len(h.Book().Asked(green))
+	page := "Kicks\nFront kick, 12 a side, must\nMillpond kick, on pads\n\nCombinations\nCombination 77: lead jab, rear cross / rear front kick mid"
+	read := h.Do("POST", "/binder/"+green+"/read", webtest.Values("page", page+"\nJab, weight lots").Encode()).Body.String()
+	assert.Contains(t, read, `"call":"Millpond kick","amount":"5 a side","traits":"on pads","new":"kick"`)
+	assert.Contains(t, read, `"column":6,"problem":"after weight stands`)
+	w := h.Do("POST", "/binder/"+green, webtest.Values("page", page+"\nJab, weight lots").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	webtest.Says(t, w.Body.String(), `line 7, column 6: after weight stands`)
+	assert.Contains(t, w.Body.String(), "Millpond kick, on pads", "the page is kept")
+	assert.Len(t, h.Book().Asked(green), before, "all or nothing")
+	_, rung := h.Send("/binder/"+green, "page", page)
+	webtest.Says(t, rung, "Added 3 requirements to Green belt")
+	assert.Len(t, h.Book().Asked(green), before+3)
+	require.NotNil(t, h.Book().Named("Combination 77"))
+	h.Undo(rung)
+	assert.Len(t, h.Book().Asked(green), before)
+	assert.Nil(t, h.Book().Named("Millpond kick"), "what was made on the way goes too")
+	w = h.Do("POST", "/binder/"+green, "page=+")
+	webtest.Says(t, w.Body.String(), "is empty; write a heading such as Kicks")
+}
+
+// TestAPageInAnotherLanguage: words, brackets and a legend are kept for the program, and a page is read by
+// them.
+func TestAPageInAnotherLanguage(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	details := "/programs/" + h.Program + "/details"
+	w := h.Do("POST", details, webtest.Values("words", "osu = high\nnice", "brackets", "terms").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), "line 2")
+	assert.Contains(t, w.Body.String(), "osu = high\nnice</textarea>")
+	assert.Equal(t, http.StatusUnprocessableEntity, h.Do("POST", details, webtest.Values("brackets", "braces").Encode()).Code)
+	p, err := h.Store.Program(webtest.Ctx, h.Program)
+	require.NoError(t, err)
+	p.SecondLanguage = "Islandic"
+	_, err = h.Store.SaveProgram(webtest.Ctx, webtest.Me, p)
+	require.NoError(t, err)
+	_, page := h.Send(details, "words", "osu = high\ndori = kick\ntobu = jumping", "brackets", "terms")
+	assert.Contains(t, page, "osu = high\ndori = kick\ntobu = jumping</textarea>")
+	read := h.Do("POST", "/binder/"+h.Yellow+"/read", webtest.Values("page", "Basics\nTobu yoko dori (bird), 5\nSparring\n60 s, light contact\n1 = low punch\nCombinations\n1-1\nStretch 2-3, 20 s").Encode()).Body.String()
+	for _, said := range []string{`"variant":"jumping"`, `term bird`, `"rule":"contact light"`, `"noted":"call numbers: 1 calls Low punch"`, `"call":"1-1"`} {
+		assert.Contains(t, read, said)
+	}
+	h.Send("/binder/"+h.Yellow, "page", "Basics\nTobu yoko dori (bird), 5\nSparring\n60 s, light contact\n1 = low punch\nKnowledge\n1 question from river lore\nWhat flows?")
+	b := h.Book()
+	assert.Equal(t, []any{"bird", curriculum.Kind("kick"), 1}, []any{b.Named("Tobu yoko dori").Term, b.Named("Tobu yoko dori").Kind, b.Named("Low punch").Call})
+	assert.Equal(t, curriculum.Contact("light"), b.Rung(h.Yellow).Sparring.Contact)
+	require.Len(t, b.Program.Groups, 1)
+	assert.Equal(t, "River lore", b.Program.Groups[0].Name)
+	address, _ := h.Send("/binder/"+h.Yellow, "page", "2 = cross punch")
+	assert.Contains(t, address, "/ladder/", "a legend alone is something")
+	assert.Equal(t, 2, h.Book().Named("Cross punch").Call)
+}

@@ -1,0 +1,9 @@
+package curriculum
+
+// What tests from outside hold pages against.
+var (
+	ReadDetails                        = readDetails
+	RequirementValues, ReadRequirement = requirementValues, readRequirement
+	TechniqueValues, ReadTechnique     = techniqueValues, readTechnique
+	Spot                               = spot
+)

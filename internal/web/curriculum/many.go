@@ -1,0 +1,120 @@
+package curriculum
+
+import (
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/store"
+	"velvetladder/internal/web/frame"
+)
+
+// manyView is the screen that changes many techniques at once.
+type manyView struct {
+	Rows    []manyRow
+	Guesses []manyRow // whose kind was guessed when they were typed
+	Kinds   []frame.Option
+	Form    frame.Form
+	Text    string
+	Total   int
+}
+
+type manyRow struct {
+	*curriculum.Technique
+	Proposed curriculum.Kind
+	Ticked   bool
+}
+
+// manyShown is how many techniques are listed at once.
+const manyShown = 300
+
+func (ch *chapter) manyShow(w http.ResponseWriter, r *http.Request) {
+	ch.manyPage(w, r, http.StatusOK, frame.Form{})
+}
+
+func (ch *chapter) manyPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	b, ok := ch.Book(w, r)
+	if !ok {
+		return
+	}
+	v := manyView{Form: f, Text: r.URL.Query().Get("text"), Kinds: append([]frame.Option{{Value: "", Label: "as it is"}}, frame.Options(curriculum.Kinds, curriculum.Kind.Words)...)}
+	ticked := func(id string) bool { return slices.Contains(f.Values["technique"], id) }
+	guessed := map[string]bool{}
+	for _, g := range b.Guesses() {
+		v.Guesses = append(v.Guesses, manyRow{g.Technique, g.Kind, ticked(g.ID)})
+		guessed[g.ID] = true
+	}
+	for i := range b.Techniques {
+		t := &b.Techniques[i]
+		if guessed[t.ID] || v.Text != "" && !strings.Contains(check.Key(t.Name+" "+t.Kind.Words()), check.Key(v.Text)) {
+			continue
+		}
+		if v.Total++; len(v.Rows) < manyShown {
+			v.Rows = append(v.Rows, manyRow{t, "", ticked(t.ID)})
+		}
+	}
+	slices.SortStableFunc(v.Rows, func(x, y manyRow) int { return check.Natural(x.Name, y.Name) })
+	ch.Show(w, r, status, b.Program.ID, frame.Page{Screen: "many", Title: "Change several techniques", Nav: "techniques", Body: v})
+}
+
+// manySave changes kind, series or cautions of the chosen techniques, one deed that is undone in
+// one step.
+func (ch *chapter) manySave(w http.ResponseWriter, r *http.Request) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		kind, series, caution := curriculum.Kind(v.Get("kind")), check.Tidy(v.Get("series")), check.Tidy(v.Get("caution"))
+		var p check.Problems
+		if kind != "" {
+			check.OneOf(&p, "kind", kind, curriculum.Kinds)
+		}
+		p.Line("series", series, check.NameLength)
+		p.Line("caution", caution, check.LineLength)
+		chosen := v["technique"]
+		if len(chosen) == 0 {
+			p.Add("technique", "none is ticked; tick the techniques to change")
+		}
+		each := v.Get("proposed") != ""
+		if kind == "" && series == "" && caution == "" && !each {
+			p.Add("kind", "nothing is to be changed; choose a kind, or write a series or a caution")
+		}
+		if len(p) > 0 {
+			return store.Done{}, p
+		}
+		return ch.records.ChangeCurriculum(r.Context(), by, v.Get("program"), func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+			c := b.Curriculum
+			c.Techniques = slices.Clone(c.Techniques)
+			proposed := map[string]curriculum.Kind{}
+			for _, g := range b.Guesses() {
+				proposed[g.ID] = g.Kind
+			}
+			n := 0
+			for i := range c.Techniques {
+				t := &c.Techniques[i]
+				if !slices.Contains(chosen, t.ID) {
+					continue
+				}
+				n++
+				if each && proposed[t.ID] != "" {
+					t.Kind = proposed[t.ID]
+				} else if kind != "" {
+					t.Kind = kind
+				}
+				if series != "" {
+					t.Series = series
+				}
+				if caution != "" && !slices.Contains(t.Cautions, caution) {
+					t.Cautions = append(slices.Clone(t.Cautions), caution)
+				}
+				for _, x := range t.Check() {
+					p.Add(map[string]string{"cautions": "caution", "series": "series", "number": "series"}[x.Field], "%s: %s", t.Name, x.Text)
+				}
+				if len(p) > 0 {
+					return c, "", p
+				}
+			}
+			return c, "Changed " + frame.Many(n, "technique"), nil
+		})
+	}, frame.To("/techniques/many"), func(status int, f frame.Form) { ch.manyPage(w, r, status, f) })
+}

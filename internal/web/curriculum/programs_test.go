@@ -1,0 +1,181 @@
+package curriculum_test
+
+import (
+	"net/http"
+	"net/http/httptest"
+	"net/url"
+	"regexp"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/web/parts"
+	"velvetladder/internal/web/webtest"
+)
+
+func with(v url.Values, field, value string) url.Values {
+	v.Set(field, value)
+	v.Set("whole", "1")
+	return v
+}
+
+func TestTracksAndWordsOfAProgram(t *testing.T) {
+	h, _ := webtest.Mill(t)
+	form := parts.DetailValues(h.Book().Program.ProgramDetails)
+	path := "/programs/" + h.Program + "/details"
+	w := h.Do("POST", path, with(form, "track_0_name", "").Encode())
+	assert.Equal(t, http.StatusConflict, w.Code)
+	webtest.Says(t, w.Body.String(), "Cubs cannot be taken out")
+	form = parts.DetailValues(h.Book().Program.ProgramDetails)
+	form.Set("track_3_name", "Seniors")
+	form.Set("track_3_from", "60")
+	form.Set("commands", "Mill = begin\nStill = stop")
+	_, page := h.Send(path, webtest.Flat(form)...)
+	assert.Contains(t, page, `value="Seniors"`)
+	require.Len(t, h.Book().Program.Tracks, 4)
+	assert.NotEmpty(t, h.Book().Program.Tracks[3].ID)
+	webtest.Says(t, h.Page("/glossary"), "Mill begin")
+	h.Undo(page)
+	assert.Len(t, h.Book().Program.Tracks, 3)
+	for field, x := range map[string][2]string{"track_1_from": {"x", "is not a whole number"}, "track_1_to": {"2", "the lower one first"}, "commands": {"hajime", "write the word and its meaning"}, "group_0_draw": {"0", "from 1 to 50"}, "threshold": {"many", "write points such as"}} {
+		w := h.Do("POST", path, with(parts.DetailValues(h.Book().Program.ProgramDetails), field, x[0]).Encode())
+		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)
+		webtest.Says(t, w.Body.String(), x[1])
+	}
+}
+
+func TestProgramsAndSections(t *testing.T) {
+	h := webtest.NewHouse(t)
+	w := h.Do("GET", "/", "")
+	assert.Equal(t, "/programs/new", w.Header().Get("Location"), "an empty database asks for the first program")
+	address, page := h.Send("/programs/new", "school", "Test Mill", "name", "Kenpo", "second_language", "")
+	id := regexp.MustCompile(`program=([0-9a-f]{20})`).FindStringSubmatch(address)[1]
+	assert.Contains(t, webtest.Text(page), "Test Mill · Kenpo")
+	assert.Contains(t, webtest.Text(page), "Add the first rung")
+	assert.Equal(t, "/ladder", h.Do("GET", "/", "").Header().Get("Location"))
+
+	_, page = h.Send("/programs/"+id, "school", "Old Mill", "name", "Kenpo for all", "second_language", "Japanese")
+	assert.Contains(t, webtest.Text(page), "Old Mill · Kenpo for all")
+	_, page = h.Send("/programs/"+id+"/sections", "name", "Weapons of foam")
+	assert.Contains(t, page, `value="Weapons of foam"`)
+	sections, err := h.Store.Sections(webtest.Ctx, id)
+	require.NoError(t, err)
+	added := sections[len(sections)-1]
+	_, _ = h.Send("/programs/"+id+"/sections", "section", added.ID, "name", "Foam")
+	_, _ = h.Send("/sections/"+added.ID+"/move", "places", "-99", "program", id)
+	sections, err = h.Store.Sections(webtest.Ctx, id)
+	require.NoError(t, err)
+	assert.Equal(t, "Foam", sections[0].Name)
+	refused := h.Do("POST", "/programs/"+id+"/sections", webtest.Values("section", added.ID, "name", "courtesy").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, refused.Code)
+	assert.Contains(t, refused.Body.String(), "already the name of another section")
+	assert.Contains(t, refused.Body.String(), `value="courtesy"`)
+	_, page = h.Send("/sections/"+added.ID+"/delete", "program", id)
+	assert.NotContains(t, page, `value="Foam"`)
+	assert.Contains(t, h.Undo(page), `value="Foam"`)
+
+	_, page = h.Send("/programs/" + id + "/delete")
+	assert.Contains(t, webtest.Text(page), "No program yet")
+	assert.Contains(t, webtest.Text(h.Undo(page)), "Kenpo for all")
+}
+
+// TestWhatASideMeansOnTheForms: of the program, a technique and a line, and what holds for a section.
+func TestWhatASideMeansOnTheForms(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	address, _ := h.Send("/techniques/new", "program", h.Program, "name", "Hook", "kind", "strike", "side_means", "limb")
+	h.Send("/requirements/new", "rung", h.Yellow, "section", h.Section, "technique", "Hook", "amount", "5 a side", "role", "performer", "weight", "1")
+	h.Send("/requirements/new", "rung", h.Yellow, "section", h.Section, "technique", "Slip", "amount", "5 each way", "role", "performer", "weight", "1")
+	sheet := func() string { return webtest.Text(h.Page("/sheet/" + h.Yellow + "?group=3")) }
+	assert.Contains(t, sheet(), "5 each limb 6 each limb")
+	assert.Contains(t, sheet(), "5 each way 6 each way")
+	form := webtest.Fields(h.Page("/techniques/" + webtest.Last(address) + "/edit"))
+	assert.Equal(t, "limb", form.Get("side_means"))
+	form.Set("side_means", "")
+	h.Send("/techniques/"+webtest.Last(address)+"/edit", webtest.Flat(form)...)
+	assert.Contains(t, sheet(), "5 a side 6 a side")
+	details := webtest.Fields(h.Page("/programs/" + h.Program))
+	details.Set("side_means", "limb")
+	details.Set("voice", "last_move")
+	h.Send("/programs/"+h.Program+"/details", webtest.Flat(details)...)
+	assert.Contains(t, sheet(), "5 each limb 6 each limb")
+	assert.Contains(t, sheet(), "shout on the last move")
+	rung := webtest.Fields(h.Page("/rungs/" + h.Yellow))
+	rung.Set("common", "Kicks: eyes up; breathe out")
+	rung.Set("voice", "silent")
+	h.Send("/rungs/"+h.Yellow, webtest.Flat(rung)...)
+	webtest.Says(t, h.Page("/sheet/"+h.Yellow), "Kicks eyes up; breathe out; in silence")
+	webtest.Says(t, h.Page("/booklet/"+h.Yellow), "Throughout: eyes up; breathe out; in silence")
+	rung.Set("common", "Kicks eyes up")
+	w := h.Do("POST", "/rungs/"+h.Yellow, rung.Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, webtest.Text(w.Body.String()), "line 1: write a section, a series or a form, a colon")
+	// A lock with ways in: the line asks for one by name, with steps of its own.
+	h.Send("/techniques/new", "program", h.Program, "name", "Reed lock", "kind", "lock", "stage_0_steps", "Press down.", "entries", "Counter-grip\n- Lay the hand over it.\nworks when: the elbow lifts\nOwn start (own start)")
+	_, page := h.Send("/requirements/new", "rung", h.Yellow, "section", h.Section, "technique", "Reed lock", "amount", "3", "role", "performer", "weight", "1")
+	id := regexp.MustCompile(`/requirements/([0-9a-f]+)"[^>]*data-row><bdi>Reed lock`).FindStringSubmatch(page)
+	require.NotNil(t, id)
+	asked := webtest.Fields(h.Page("/requirements/" + id[1]))
+	asked.Set("entries", "Counter-grip")
+	asked.Set("sprint", "15")
+	asked.Set("by_phases", "1")
+	_, page = h.Send("/requirements/"+id[1], webtest.Flat(asked)...)
+	webtest.Says(t, page, "Reed lock, Counter-grip", "Lay the hand over it. / Press down.")
+	webtest.Says(t, h.Page("/sheet/"+h.Yellow), "Lay the hand over it. Press down.", "It works when: the elbow lifts", "by phases")
+	for field, wrong := range map[string]string{"entries": "- a step", "parts": "All"} {
+		w := h.Do("POST", "/techniques/new", webtest.Values("program", h.Program, "name", "Wrong", "kind", "lock", field, wrong).Encode())
+		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, field)
+		assert.Contains(t, w.Body.String(), "line 1:", field)
+	}
+}
+
+// TestSectionsAndWhatIsNewInThem: a section keeps its kind through renaming, a new one has the kind
+// of its name, a choice beside the name goes before it, and what nobody says is asked.
+func TestSectionsAndWhatIsNewInThem(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	sections := func() map[string]curriculum.Section {
+		out := map[string]curriculum.Section{}
+		for _, x := range h.Book().Sections {
+			out[x.Name] = x
+		}
+		return out
+	}
+	at := "/programs/" + h.Program + "/sections"
+	spar := sections()["Sparring"]
+	assert.Equal(t, curriculum.Kind("sparring"), spar.Kind)
+	_, page := h.Send(at, "section", spar.ID, "name", "Round about", "kind", string(spar.Kind))
+	assert.Contains(t, webtest.Text(page), "Round about")
+	h.Send(at, "name", "Katas")
+	h.Send(at, "name", "Punches", "kind", "combination")
+	h.Send(at, "name", "Bits and pieces")
+	got := sections()
+	assert.Equal(t, []curriculum.Kind{"sparring", "form", "combination", ""}, []curriculum.Kind{got["Round about"].Kind, got["Katas"].Kind, got["Punches"].Kind, got["Bits and pieces"].Kind})
+	w := h.Do("POST", at, webtest.Values("name", "Shoes", "kind", "shoe").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+
+	add := func(pairs ...string) *httptest.ResponseRecorder {
+		return h.Do("POST", "/requirements/new", webtest.Values(append([]string{"rung", h.Yellow, "amount", "5", "role", "performer", "weight", "1"}, pairs...)...).Encode())
+	}
+	kind := func(name string) curriculum.Kind { return h.Book().Named(name).Kind }
+	require.Equal(t, 303, add("technique", "Light rounds", "section", got["Round about"].ID).Code)
+	require.Equal(t, 303, add("technique", "Reed grip", "section", got["Self-defence"].ID).Code)
+	require.Equal(t, 303, add("technique", "Reed lock", "section", got["Self-defence"].ID, "kind", "lock").Code)
+	assert.Equal(t, []curriculum.Kind{"sparring", "self_defence", "lock"}, []curriculum.Kind{kind("Light rounds"), kind("Reed grip"), kind("Reed lock")})
+	asked := add("technique", "Long stick", "section", got["Bits and pieces"].ID)
+	assert.Equal(t, http.StatusUnprocessableEntity, asked.Code)
+	assert.Contains(t, webtest.Text(asked.Body.String()), "does not say of which kind it is; choose one")
+	assert.Nil(t, h.Book().Named("Long stick"), "nothing was made")
+	require.Equal(t, 303, add("technique", "Long stick", "section", got["Bits and pieces"].ID, "kind", "strike").Code)
+	assert.Equal(t, curriculum.Kind("strike"), kind("Long stick"))
+	require.Equal(t, 303, add("technique", "Light rounds", "setting", "pads").Code, "what is known finds its section by kind, whatever that is called")
+	for _, r := range h.Book().Requirements {
+		if r.TechniqueID == h.Book().Named("Light rounds").ID {
+			assert.Equal(t, got["Round about"].ID, r.SectionID)
+		}
+	}
+	read := h.Do("POST", "/binder/"+h.Yellow+"/read", webtest.Values("page", "Round about\nLong rounds\nBits and pieces\nShort stick\nShort stick, throw").Encode()).Body.String()
+	assert.Contains(t, read, `"new":"sparring round","kind":"sparring"`)
+	assert.Contains(t, read, "does not say of which kind Short stick is")
+	assert.Contains(t, read, `"new":"throw or takedown","kind":"throw"`)
+}

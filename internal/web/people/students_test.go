@@ -1,0 +1,184 @@
+package people_test
+
+import (
+	"fmt"
+	"net/http"
+	"net/url"
+	"regexp"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/progress"
+	"velvetladder/internal/demo"
+	"velvetladder/internal/web/webtest"
+)
+
+func TestStudents(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	address, _ := h.Send("/students/new", "name", "Eve Race", "stance", "southpaw", "birth_date", "2016-02-29", "guardian", "Imke Race", "height_cm", "131", "rung", h.White, "since", "2026-05-05")
+	assert.Contains(t, address, "text=Eve+Race")
+	id := regexp.MustCompile(`/students/([0-9a-f]{20})"`).FindStringSubmatch(h.Page(address))[1]
+	page := webtest.Text(h.Page("/students/" + id))
+	for _, said := range []string{"10 years · southpaw stance", "Kenpo: White belt since Tue 5 May 2026", "131 cm", "Imke Race", "started here"} {
+		assert.Contains(t, page, said)
+	}
+	_, edited := h.Send("/students/"+id+"/edit", "name", "Eve Race-Lock", "stance", "southpaw", "limits", "left knee")
+	assert.Contains(t, webtest.Text(edited), "left knee")
+	assert.NotContains(t, webtest.Text(h.Undo(edited)), "left knee")
+
+	standings, err := h.Store.Standings(webtest.Ctx, id)
+	require.NoError(t, err)
+	correct := "/enrolments/" + standings[0].EnrolmentID + "/correct"
+	w := h.Do("POST", correct, webtest.Values("student", id, "rung", h.Yellow, "on", "2026-06-01", "reason", "").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), "say why the rank is corrected")
+	assert.Contains(t, w.Body.String(), `value="2026-06-01"`)
+	_, page = h.Send(correct, "student", id, "rung", h.Yellow, "on", "2026-06-01", "reason", "came with a higher rank")
+	assert.Contains(t, webtest.Text(page), "correction: came with a higher rank")
+	_, page = h.Send("/enrolments/"+standings[0].EnrolmentID+"/end", "student", id)
+	assert.Contains(t, webtest.Text(page), "ended Tue 24 Nov 2026")
+	w = h.Do("POST", "/students/"+id+"/enrol", webtest.Values("since", "2031-01-01", "rung", h.White, "program", h.Program).Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), "lies in the future")
+	_, page = h.Send("/students/"+id+"/enrol", "rung", h.White, "since", "")
+	assert.Contains(t, webtest.Text(page), "correction: came back")
+	_, page = h.Send("/students/" + id + "/delete")
+	assert.NotContains(t, page, id)
+	assert.Contains(t, h.Undo(page), id)
+	assert.Equal(t, http.StatusBadRequest, h.Do("GET", "/students?from=x", "").Code)
+	assert.Contains(t, webtest.Text(h.Page("/find?q=eve")), "Eve Race student")
+}
+
+// TestAStanceNotYetKnown: sheets keep lead and rear, and the register asks.
+func TestAStanceNotYetKnown(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	class := h.Evening("Evening")
+	x, err := h.Store.Student(webtest.Ctx, h.Student)
+	require.NoError(t, err)
+	assert.NotContains(t, webtest.Text(h.Page("/register/"+class+"/"+h.Store.Today().String())), "Which foot is in front?")
+	x.Stance = ""
+	_, err = h.Store.SaveStudent(webtest.Ctx, webtest.Me, x)
+	require.NoError(t, err)
+	webtest.Says(t, h.Page("/students/"+h.Student), "stance not known yet")
+	register := "/register/" + class + "/" + h.Store.Today().String()
+	webtest.Says(t, h.Page(register), "Which foot is in front?", "Until it is, their sheets say lead and rear.")
+	w := h.Do("POST", "/students/"+h.Student+"/stance", webtest.Values("class", class, "on", h.Store.Today().String()).Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	w = h.Do("POST", "/students/"+h.Student+"/stance", webtest.Values("stance", "sideways").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	address, page := h.Send("/students/"+h.Student+"/stance", "stance", "southpaw", "class", class, "on", h.Store.Today().String())
+	assert.True(t, strings.HasPrefix(address, register), address)
+	assert.NotContains(t, webtest.Text(page), "Which foot is in front?")
+	x, err = h.Store.Student(webtest.Ctx, h.Student)
+	require.NoError(t, err)
+	assert.Equal(t, progress.Southpaw, x.Stance)
+}
+
+func TestStudentsFromAFile(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	text := "name;birth_date;program;rung\nEve Race;2016-04-30;kenpo;white BELT\nIvo Lock;30.04.2016;Kenpo;White belt\nBen Sluice;2014-02-28;;\nUma Ford;;Kenpo;Mauve belt\n"
+	w := h.Do("POST", "/students/import", "text="+url.QueryEscape(text))
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	page := w.Body.String()
+	for _, said := range []string{"1 row can be added", "3 rows with something to correct", "30.04.2016", "YYYY-MM-DD", "is on record already", "is not on the ladder of Kenpo"} {
+		assert.Contains(t, page, said)
+	}
+	_, total, err := h.Store.Students(webtest.Ctx, "", "", 100, 0)
+	require.NoError(t, err)
+	assert.Equal(t, 2, total, "a preview stores nothing")
+	w = h.Do("POST", "/students/import", "add=1&request=import01&text="+url.QueryEscape(text))
+	assert.Equal(t, http.StatusSeeOther, w.Code)
+	rows, total, err := h.Store.Students(webtest.Ctx, h.Program, "eve", 100, 0)
+	require.NoError(t, err)
+	require.Equal(t, 1, total)
+	assert.Equal(t, "White belt", rows[0].Rung.Name)
+	out := h.Do("GET", "/students/export.csv", "")
+	assert.Contains(t, out.Body.String(), "Eve Race,2016-04-30")
+	for bad, said := range map[string]string{"": "it is empty", "nom,date\nx,y\n": "is called &#34;nom&#34;", "name\n\"open": "line 2"} {
+		w := h.Do("POST", "/students/import", "text="+url.QueryEscape(bad))
+		assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+		assert.Contains(t, w.Body.String(), said)
+	}
+}
+
+// TestAStudentsFiguresAtTheirEnds: the least and the most that a student's form takes, and one
+// beyond; what is beyond is told, and kept in its field.
+func TestAStudentsFiguresAtTheirEnds(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	for field, x := range map[string][2]int{"height_cm": {40, 260}, "weight_kg": {8, 250}, "waist_cm": {30, 200}} {
+		for n, code := range map[int]int{x[0] - 1: 422, x[0]: 303, x[1]: 303, x[1] + 1: 422} {
+			w := h.Do("POST", "/students/new", webtest.Values("name", fmt.Sprint("Ada ", field, n), field, fmt.Sprint(n)).Encode())
+			assert.Equal(t, code, w.Code, "%s %d", field, n)
+			if code == 422 {
+				assert.Contains(t, w.Body.String(), fmt.Sprintf(`value="%d"`, n))
+				assert.Contains(t, webtest.Text(w.Body.String()), fmt.Sprintf("must be from %d to %d", x[0], x[1]))
+			}
+		}
+	}
+}
+
+// TestWhoIsImported: each row of a file of students, with what is said of it; nobody comes in twice,
+// and a second row of one student is a second program.
+func TestWhoIsImported(t *testing.T) {
+	h, programs := webtest.Mill(t)
+	kenpo, karate := programs[0], programs[1]
+	_, err := h.Store.SaveStudent(webtest.Ctx, webtest.Me, progress.Student{Name: "Known Already", BirthDate: civil.MustParse("2014-02-28")})
+	require.NoError(t, err)
+	first := func(p demo.Program) string { return p.Rungs[0].Name }
+	rows := []struct{ line, says string }{
+		{"New One,2015-01-02,,,", ""},
+		{"Two Programs,2015-01-03,Kenpo," + first(kenpo) + ",2026-01-05", ""},
+		{"two programs,2015-01-03,KARATE," + first(karate) + ",", ""},
+		{"Two Programs,2015-01-03,Kenpo," + first(kenpo) + ",", "stands in an earlier row with the same birth date and program"},
+		{"New One,2015-01-02,,,", "stands in an earlier row"},
+		{"New One,2015-01-03,,,", ""},
+		{"known ALREADY,2014-02-28,,,", "is on record already with the same birth date"},
+		{"Known Already,2014-03-01,,,", ""},
+		{"Lost One,,," + first(kenpo) + ",", "is empty; name the program whose rung"},
+		{"Lost Two,,Judoka," + first(kenpo) + ",", "is not a program of this school"},
+		{"Lost Three,,Karate,Mauve belt,", "is not on the ladder of Karate"},
+	}
+	file := "name,birth_date,program,rung,since\n"
+	for _, r := range rows {
+		file += r.line + "\n"
+	}
+	look := webtest.Text(h.Do("POST", "/students/import", webtest.Values("text", file).Encode()).Body.String())
+	good := ""
+	for i, r := range rows {
+		if r.says == "" {
+			good += r.line + "\n"
+			continue
+		}
+		assert.Contains(t, look, r.says, r.line)
+		alone := h.Do("POST", "/students/import", webtest.Values("text", "name,birth_date,program,rung,since\n"+good+r.line+"\n").Encode())
+		assert.Equal(t, 422, alone.Code, "%d: %s", i, r.line)
+		assert.Equal(t, 1, strings.Count(webtest.Text(alone.Body.String()), r.says))
+	}
+	all := func() int {
+		n, _, err := h.Store.Students(webtest.Ctx, "", "", 99, 0)
+		require.NoError(t, err)
+		return len(n)
+	}
+	before := all()
+	w := h.Do("POST", "/students/import", webtest.Values("text", "name,birth_date,program,rung,since\n"+good, "add", "1").Encode())
+	require.Equal(t, 303, w.Code, webtest.Text(w.Body.String()))
+	assert.Equal(t, before+5, all(), "of four people one is in two programs")
+	people, _, err := h.Store.Students(webtest.Ctx, "", "Two Programs", 9, 0)
+	require.NoError(t, err)
+	require.Len(t, people, 2)
+	assert.Equal(t, people[0].ID, people[1].ID, "two rows of one student are one student")
+	standings, err := h.Store.Standings(webtest.Ctx, people[0].ID)
+	require.NoError(t, err)
+	require.Len(t, standings, 2)
+	since := map[string]string{}
+	for _, s := range standings {
+		since[s.Rung.Name+s.Rung.ProgramID] = s.Since.String()
+	}
+	assert.Equal(t, map[string]string{first(kenpo) + kenpo.Program.ID: "2026-01-05", first(karate) + karate.Program.ID: "2026-11-24"}, since, "without a day it is today")
+	lone := webtest.NewHouse(t).Furnish()
+	assert.Equal(t, 200, lone.Do("POST", "/students/import", webtest.Values("text", "name,rung\nAda One,White belt\n").Encode()).Code, "where there is one program only, it is meant")
+}
