@@ -4,8 +4,8 @@ import (
 	"log/slog"
 	"net/http"
 	"net/url"
-	"os"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 
@@ -81,18 +81,31 @@ func TestWhatIsNotOffered(t *testing.T) {
 	as, err := web.New(h.Store, slog.New(slog.DiscardHandler), frame.Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})
 	require.NoError(t, err)
 	marek := &webtest.Visitor{T: t, H: as}
-	css, err := os.ReadFile("frame/static/css/app.css")
-	require.NoError(t, err)
-	rule := regexp.MustCompile(`\[data-role="instructor"\] :is\(([^{]*)\) \{ display: none`).FindSubmatch(css)
-	require.NotNil(t, rule)
-	hidden := func(element, address string) bool {
-		for _, sel := range regexp.MustCompile(`(a|form)\[(?:href|action)(\^|\$|)="([^"]+)"\]`).FindAllStringSubmatch(string(rule[1]), -1) {
-			fits := map[string]bool{"": address == sel[3], "^": strings.HasPrefix(address, sel[3]), "$": strings.HasSuffix(address, sel[3])}[sel[2]]
-			if sel[1] == element && fits {
-				return true
+	address := regexp.MustCompile(`/static/[0-9a-f]+/css/roles.css`).FindString(marek.Do("GET", "/students", "").Body.String())
+	css := marek.Do("GET", address, "").Body.String()
+	selector := regexp.MustCompile(`(a|form|button)((?:\[(?:href|action|formaction)[\^$*]?="[^"]+"\])+)((?::not\([^)]*\))*)`)
+	selectors := selector.FindAllStringSubmatch(css, -1)
+	require.NotEmpty(t, selectors)
+	fits := func(conditions, address string) bool {
+		all := regexp.MustCompile(`\[(?:href|action|formaction)([\^$*]?)="([^"]+)"\]`).FindAllStringSubmatch(conditions, -1)
+		for _, c := range all {
+			if !map[string]bool{"": address == c[2], "^": strings.HasPrefix(address, c[2]), "$": strings.HasSuffix(address, c[2]), "*": strings.Contains(address, c[2])}[c[1]] {
+				return false
 			}
 		}
-		return false
+		return len(all) > 0
+	}
+	hidden := func(element, address string) bool {
+		return slices.ContainsFunc(selectors, func(s []string) bool {
+			not := regexp.MustCompile(`:not\(([^)]*)\)`).FindAllStringSubmatch(s[3], -1)
+			return s[1] == element && fits(s[2], address) && !slices.ContainsFunc(not, func(n []string) bool { return fits(n[1], address) })
+		})
+	}
+	for _, rt := range web.Routes() { // every route, whether or not some page leads to it
+		sample := regexp.MustCompile(`\{[a-z]+\}`).ReplaceAllString(rt.Path, "9f3a")
+		for _, at := range []string{sample, sample + "?x=y"} {
+			assert.Equal(t, rt.May == frame.Owner, hidden(map[string]string{"GET": "a", "POST": "form"}[rt.Method], at), "%s %s", rt.Method, at)
+		}
 	}
 	owns := map[string][]*regexp.Regexp{}
 	for _, rt := range web.Routes() {

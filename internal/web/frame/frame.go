@@ -67,10 +67,18 @@ type Chapter struct {
 	Functions template.FuncMap // of its templates
 }
 
-// file is a static file.
+// file is a static file: one that ships with the application, or one that is made at the start.
 type file struct {
 	fs   fs.FS
 	name string
+	made string
+}
+
+func (x file) read() ([]byte, error) {
+	if x.fs == nil {
+		return []byte(x.made), nil
+	}
+	return fs.ReadFile(x.fs, x.name)
 }
 
 // New is a frame without chapters.
@@ -125,13 +133,13 @@ func (fr *Frame) Handler(shared Chapter, chapters ...Chapter) (http.Handler, err
 	return r, nil
 }
 
-// gather finds the static files, those of the frame and the scripts of the chapters' screens, and names
-// their version.
+// gather finds the static files, those of the frame and the scripts of the chapters' screens, makes the
+// style sheet of roles, and names their version.
 func (fr *Frame) gather(chapters []Chapter) error {
 	fr.static = map[string]file{}
 	err := fs.WalkDir(files, "static", func(name string, d fs.DirEntry, err error) error {
 		if err == nil && !d.IsDir() {
-			fr.static[strings.TrimPrefix(name, "static/")] = file{files, name}
+			fr.static[strings.TrimPrefix(name, "static/")] = file{fs: files, name: name}
 		}
 		return err
 	})
@@ -144,12 +152,13 @@ func (fr *Frame) gather(chapters []Chapter) error {
 			return err
 		}
 		for _, name := range scripts {
-			fr.static["js/"+name] = file{c.Files, name}
+			fr.static["js/"+name] = file{fs: c.Files, name: name}
 		}
 	}
+	fr.static["css/roles.css"] = file{name: "roles.css", made: ownersOnly(chapters)}
 	sum := sha256.New()
 	for _, name := range slices.Sorted(maps.Keys(fr.static)) {
-		text, err := fs.ReadFile(fr.static[name].fs, fr.static[name].name)
+		text, err := fr.static[name].read()
 		if err != nil {
 			return err
 		}
@@ -277,6 +286,10 @@ func (fr *Frame) serveStatic(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	w.Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+	if x.fs == nil {
+		http.ServeContent(w, r, x.name, time.Time{}, strings.NewReader(x.made))
+		return
+	}
 	http.ServeFileFS(w, r, x.fs, x.name)
 }
 
