@@ -23,6 +23,7 @@ require (
 	github.com/xuri/excelize/v2 v2.11.1
 	golang.org/x/image v0.48.0
 	golang.org/x/text v0.44.0
+	golang.org/x/tools v0.52.0
 	pgregory.net/rapid v1.3.0
 )
 
@@ -47,7 +48,6 @@ require (
 	golang.org/x/net v0.62.0 // indirect
 	golang.org/x/sync v0.25.0 // indirect
 	golang.org/x/sys v0.50.0 // indirect
-	golang.org/x/tools v0.52.0 // indirect
 	honnef.co/go/tools v0.8.2 // indirect
 )
 

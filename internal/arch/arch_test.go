@@ -55,7 +55,7 @@ type pkg struct {
 	Imports    []string
 }
 
-func packages(t *testing.T) (out []pkg) {
+func rooms(t *testing.T) (out []pkg) {
 	cmd := exec.Command("go", "list", "-json=ImportPath,Imports", module+"...")
 	text, err := cmd.Output()
 	require.NoError(t, err)
@@ -72,7 +72,7 @@ func packages(t *testing.T) (out []pkg) {
 }
 
 func TestRoomsImportOnlyWhatTheyMay(t *testing.T) {
-	all := packages(t)
+	all := rooms(t)
 	require.NotEmpty(t, all)
 	for _, p := range all {
 		room := strings.TrimPrefix(p.ImportPath, module)

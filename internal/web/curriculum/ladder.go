@@ -13,7 +13,6 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
-	"velvetladder/internal/web/parts"
 )
 
 // ladderHome shows the first rung that someone is climbing to, or an empty ladder.
@@ -374,6 +373,6 @@ func readAnew(b *curriculum.Book) (n int) {
 func functions() template.FuncMap {
 	return template.FuncMap{
 		"told":   curriculum.Told,
-		"voices": func() []frame.Option { return parts.VoiceOptions("as the program says") },
+		"voices": func() []frame.Option { return voiceOptions("as the program says") },
 	}
 }

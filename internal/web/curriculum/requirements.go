@@ -239,7 +239,7 @@ func (ch *chapter) requirementsForm(w http.ResponseWriter, r *http.Request, stat
 		ch.Fail(w, r, store.ErrNotFound)
 		return
 	}
-	v := requirementsView{Voices: parts.VoiceOptions("as the rung says"), Checkpoints: b.Checkpoints(&x.Technique), Requirement: x.Requirement, Technique: x.Technique, Rung: *g, Form: f, Techniques: b.Techniques, Section: sectionOptions(b), Levels: levelOptions, Stages: stageOptions(&x.Technique),
+	v := requirementsView{Voices: voiceOptions("as the rung says"), Checkpoints: b.Checkpoints(&x.Technique), Requirement: x.Requirement, Technique: x.Technique, Rung: *g, Form: f, Techniques: b.Techniques, Section: sectionOptions(b), Levels: levelOptions, Stages: stageOptions(&x.Technique),
 		Roles: frame.Options(curriculum.Roles, func(x curriculum.Role) string { return string(x) }), Settings: frame.Options(curriculum.Settings, curriculum.Setting.Words),
 		Carries: []frame.Option{{Value: "", Label: "once, at this rung"}, {Value: "until", Label: "again until a rung"}, {Value: "always", Label: "always from here on"}, {Value: "sample", Label: "drawn from a sample group"}}}
 	v.Settings[0].Value = ""
@@ -379,4 +379,9 @@ func (ch *chapter) sheetFor(r *http.Request, v *sheetView, student, program stri
 		return b, err
 	}
 	return nil, store.ErrNotFound
+}
+
+// voiceOptions are the ways of using the voice, with what an empty choice means.
+func voiceOptions(none string) []frame.Option {
+	return append([]frame.Option{{Value: "", Label: none}}, frame.Options(curriculum.Voices, curriculum.Voice.Words)...)
 }

@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"velvetladder/internal/core/curriculum"
-	"velvetladder/internal/web/frame"
 )
 
 // Word is what a ticked box sends.
@@ -22,11 +21,6 @@ func Positive(n int) string {
 		return ""
 	}
 	return strconv.Itoa(n)
-}
-
-// VoiceOptions are the ways of using the voice, with what an empty choice means.
-func VoiceOptions(none string) []frame.Option {
-	return append([]frame.Option{{Value: "", Label: none}}, frame.Options(curriculum.Voices, curriculum.Voice.Words)...)
 }
 
 // Near suggests names that are spelled alike.
