@@ -176,3 +176,29 @@ func TestWhatRunsAlone(t *testing.T) {
 	}
 	assert.Equal(t, found, strings.Count(string(names[1]), "|")+1+3, "LookedAt names four")
 }
+
+// TestFunctionsOfTheWebFitAScreen: one over sixty lines gives its reason in its comment.
+func TestFunctionsOfTheWebFitAScreen(t *testing.T) {
+	files, err := filepath.Glob("../web/*/*.go")
+	require.NoError(t, err)
+	functions := 0
+	for _, file := range files {
+		if strings.HasSuffix(file, "_test.go") || strings.Contains(file, "webtest") {
+			continue
+		}
+		set := token.NewFileSet()
+		tree, err := parser.ParseFile(set, file, nil, parser.ParseComments)
+		require.NoError(t, err)
+		for _, d := range tree.Decls {
+			f, is := d.(*ast.FuncDecl)
+			if !is {
+				continue
+			}
+			functions++
+			if lines := set.Position(f.End()).Line - set.Position(f.Pos()).Line + 1; lines > 60 {
+				assert.Contains(t, f.Doc.Text(), "long", "%s: %s has %d lines", file, f.Name.Name, lines)
+			}
+		}
+	}
+	assert.Greater(t, functions, 500)
+}

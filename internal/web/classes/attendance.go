@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -140,25 +141,7 @@ func (ch *chapter) attendanceEntries(r *http.Request, rows []exchange.Attendance
 		case len(found) > 1:
 			x.Problems.Add("birth_date", "%d students are called %q; write the birth date too", len(found), x.Name)
 		}
-		var class []string
-		known := false
-		for _, c := range t.Classes {
-			if check.Key(c.Name) != check.Key(x.Class) {
-				continue
-			}
-			known = true
-			if c.HeldOn(x.On) && (x.Start < 0 || x.Start == c.Start) {
-				class = append(class, c.ID)
-			}
-		}
-		switch {
-		case !known:
-			x.Problems.Add("class", "%q is not on the timetable", x.Class)
-		case len(class) == 0:
-			x.Problems.Add("date", "%s is not held on %s", x.Class, x.On.Long())
-		case len(class) > 1:
-			x.Problems.Add("start", "%d classes are called %q on %s; write when this one starts", len(class), x.Class, x.On.Long())
-		}
+		class := classNamed(t, x)
 		if len(x.Problems) > 0 {
 			continue
 		}
@@ -166,6 +149,29 @@ func (ch *chapter) attendanceEntries(r *http.Request, rows []exchange.Attendance
 		from = append(from, i)
 	}
 	return entries, from, nil
+}
+
+// classNamed is the class that a row names; what is wrong with it is added to its problems.
+func classNamed(t timetable.Table, x *exchange.AttendanceRow) (class []string) {
+	known := false
+	for _, c := range t.Classes {
+		if check.Key(c.Name) != check.Key(x.Class) {
+			continue
+		}
+		known = true
+		if c.HeldOn(x.On) && (x.Start < 0 || x.Start == c.Start) {
+			class = append(class, c.ID)
+		}
+	}
+	switch {
+	case !known:
+		x.Problems.Add("class", "%q is not on the timetable", x.Class)
+	case len(class) == 0:
+		x.Problems.Add("date", "%s is not held on %s", x.Class, x.On.Long())
+	case len(class) > 1:
+		x.Problems.Add("start", "%d classes are called %q on %s; write when this one starts", len(class), x.Class, x.On.Long())
+	}
+	return class
 }
 
 func (ch *chapter) attendanceExport(w http.ResponseWriter, r *http.Request) {

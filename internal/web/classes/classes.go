@@ -93,31 +93,13 @@ func (ch *chapter) classesPage(w http.ResponseWriter, r *http.Request, status in
 		x, there := kept[s.Class.ID]
 		v.Slots = append(v.Slots, classSlot{s, words(s.Class), x.Came, there})
 	}
-	names := map[string]string{}
 	first, err := ch.Week(r, v.On)
 	if err != nil {
 		ch.Fail(w, r, err)
 		return
 	}
-	for i := range 7 {
-		day := first.AddDays(i)
-		d := classDay{Name: timetable.WeekdayNames[day.Weekday()-1]}
-		for _, s := range t.On(day) {
-			d.Classes = append(d.Classes, classSlot{Slot: s, Who: words(s.Class)})
-		}
-		v.Days = append(v.Days, d)
-	}
-	v.Classes = []frame.Option{{Value: "", Label: "every class"}}
-	for _, c := range t.Classes {
-		names[c.ID] = c.Name
-		v.Classes = append(v.Classes, frame.Option{Value: c.ID, Label: timetable.WeekdayNames[c.Weekday-1] + " " + timetable.Clock(c.Start) + ", " + c.Name})
-	}
-	v.Any = len(t.Classes) > 0
-	for _, c := range slices.Backward(t.Closures) { // the next one first
-		if !c.To.Before(v.Today) && len(v.Closures) < closuresAhead {
-			v.Closures = append(v.Closures, closed{c, names[c.ClassID]})
-		}
-	}
+	v.week(t, first, words)
+	v.lists(t)
 	if v.Registers, err = ch.records.Registers(ctx, v.Today.AddDays(-classesBack), v.Today); err != nil {
 		ch.Fail(w, r, err)
 		return
@@ -133,6 +115,34 @@ func (ch *chapter) classesPage(w http.ResponseWriter, r *http.Request, status in
 		return
 	}
 	ch.Show(w, r, status, "", frame.Page{Screen: "classes", Title: "Classes", Nav: "classes", Body: v})
+}
+
+// week are the classes of seven days.
+func (v *classesView) week(t timetable.Table, first civil.Date, words func(timetable.Class) string) {
+	for i := range 7 {
+		day := first.AddDays(i)
+		d := classDay{Name: timetable.WeekdayNames[day.Weekday()-1]}
+		for _, s := range t.On(day) {
+			d.Classes = append(d.Classes, classSlot{Slot: s, Who: words(s.Class)})
+		}
+		v.Days = append(v.Days, d)
+	}
+}
+
+// lists are the classes to choose from, and the closures to come.
+func (v *classesView) lists(t timetable.Table) {
+	names := map[string]string{}
+	v.Classes = []frame.Option{{Value: "", Label: "every class"}}
+	for _, c := range t.Classes {
+		names[c.ID] = c.Name
+		v.Classes = append(v.Classes, frame.Option{Value: c.ID, Label: timetable.WeekdayNames[c.Weekday-1] + " " + timetable.Clock(c.Start) + ", " + c.Name})
+	}
+	v.Any = len(t.Classes) > 0
+	for _, c := range slices.Backward(t.Closures) { // the next one first
+		if !c.To.Before(v.Today) && len(v.Closures) < closuresAhead {
+			v.Closures = append(v.Closures, closed{c, names[c.ClassID]})
+		}
+	}
 }
 
 // whoseClasses says for whom a class is: its programs and tracks by name.
@@ -282,8 +292,8 @@ func (ch *chapter) closuresDelete(w http.ResponseWriter, r *http.Request) {
 // functions are those of the classes’ templates.
 func functions() template.FuncMap {
 	return template.FuncMap{
-		"tenths": func(n int) string { return fmt.Sprintf("%d.%d", n/10, n%10) },
-		"sixes":  func() []int { return []int{6, 12, 24} },
+		"tenths":       func(n int) string { return fmt.Sprintf("%d.%d", n/10, n%10) },
+		"cohortMonths": func() []int { return []int{6, 12, 24} },
 		"cohortAt": func(c progress.Cohort, months int) string {
 			for _, p := range c.Points {
 				if p.Months == months {

@@ -11,6 +11,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -79,12 +80,7 @@ func (ch *chapter) signoffsShow(w http.ResponseWriter, r *http.Request) {
 	if len(c.Programs) == 1 {
 		v.Program = c.Programs[0]
 	}
-	here := map[string]bool{}
-	for _, p := range people {
-		if p.Entry != nil && p.Entry.State != store.Absent {
-			here[p.StudentID] = true
-		}
-	}
+	here := present(people)
 	v.Here = len(here)
 	given, err := ch.records.SignOffsIn(ctx, c.ID, on)
 	if err != nil {
@@ -106,62 +102,11 @@ func (ch *chapter) signoffsShow(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
-	at := map[string]int{}
+	v.Items = signItems(climbs, given, was)
 	programs := map[string]bool{}
 	for _, climb := range climbs {
 		programs[climb.ProgramID] = true
-		for _, it := range climb.Items {
-			in := slices.IndexFunc(given, func(g store.SignedOff) bool {
-				return g.EnrolmentID == climb.EnrolmentID && parts.Of(g, it)
-			})
-			if !it.Counts || it.Done && in < 0 {
-				continue
-			}
-			key := fmt.Sprint(climb.ProgramID, it.TechniqueID, it.Role, it.Setting, it.Entry, it.Quantity.Measure, it.Quantity.Side, it.Slow, it.NonStop)
-			i, there := at[key]
-			if !there {
-				i = len(v.Items)
-				at[key] = i
-				v.Items = append(v.Items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Cautions: it.Cautions, Faults: it.Faults, Look: it.Checkpoints, Apart: it.Apart, Taught: was[it.TechniqueID]})
-			}
-			x := &v.Items[i]
-			for _, c := range it.Cautions { // another rung may ask it with another remark
-				if !slices.Contains(x.Cautions, c) {
-					x.Cautions = append(slices.Clip(x.Cautions), c)
-				}
-			}
-			p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: it.Quantity.String(), TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, LeftName: it.SideName("left"), RightName: it.SideName("right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
-			if !it.NotYet.IsZero() {
-				p.NotYet = "not yet"
-				if it.Fault != "" {
-					p.NotYet += ": " + it.Fault
-				}
-			}
-			for _, g := range given {
-				if g.EnrolmentID == climb.EnrolmentID && parts.Of(g, it) {
-					p.LastID = g.ID
-				}
-			}
-			x.Must = x.Must || it.MustPass
-			if !strings.Contains(x.Rungs, climb.Next.Short()) {
-				x.Rungs = strings.TrimPrefix(x.Rungs+", "+climb.Next.Short(), ", ")
-			}
-			x.People = append(x.People, p)
-			if !it.Done {
-				x.need++
-			}
-		}
 	}
-	// What the class worked on first, then what most of those here need.
-	slices.SortStableFunc(v.Items, func(x, y signItem) int {
-		taught := func(i signItem) int {
-			if i.Taught {
-				return 1
-			}
-			return 0
-		}
-		return cmp.Or(cmp.Compare(taught(y), taught(x)), cmp.Compare(y.need, x.need), check.Natural(x.Call, y.Call))
-	})
 	for p := range programs {
 		due, err := ch.records.DueStripes(ctx, p)
 		if err != nil {
@@ -175,6 +120,80 @@ func (ch *chapter) signoffsShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	ch.Show(w, r, http.StatusOK, "", frame.Page{Screen: "signoffs", Title: "Shown in " + c.Name, Nav: "classes", Bare: true, Body: v})
+}
+
+// present are those of a register who came.
+func present(people []store.OnRegister) map[string]bool {
+	here := map[string]bool{}
+	for _, p := range people {
+		if p.Entry != nil && p.Entry.State != store.Absent {
+			here[p.StudentID] = true
+		}
+	}
+	return here
+}
+
+// signItems are what those here have to show, each thing once with all who have it to show: what the class
+// worked on first, then what most of them need.
+func signItems(climbs []store.ReadyClimb, given []store.SignedOff, taught map[string]bool) (items []signItem) {
+	at := map[string]int{}
+	for _, climb := range climbs {
+		for _, it := range climb.Items {
+			in := slices.IndexFunc(given, func(g store.SignedOff) bool {
+				return g.EnrolmentID == climb.EnrolmentID && parts.Of(g, it)
+			})
+			if !it.Counts || it.Done && in < 0 {
+				continue
+			}
+			key := fmt.Sprint(climb.ProgramID, it.TechniqueID, it.Role, it.Setting, it.Entry, it.Quantity.Measure, it.Quantity.Side, it.Slow, it.NonStop)
+			i, there := at[key]
+			if !there {
+				i = len(items)
+				at[key] = i
+				items = append(items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Faults: it.Faults, Look: it.Checkpoints, Apart: it.Apart, Taught: taught[it.TechniqueID]})
+			}
+			items[i].add(climb, it, given)
+		}
+	}
+	slices.SortStableFunc(items, func(x, y signItem) int {
+		taught := func(i signItem) int {
+			if i.Taught {
+				return 1
+			}
+			return 0
+		}
+		return cmp.Or(cmp.Compare(taught(y), taught(x)), cmp.Compare(y.need, x.need), check.Natural(x.Call, y.Call))
+	})
+	return items
+}
+
+// add puts one who has it to show to an item.
+func (x *signItem) add(climb store.ReadyClimb, it progress.Item, given []store.SignedOff) {
+	for _, c := range it.Cautions { // another rung may ask it with another remark
+		if !slices.Contains(x.Cautions, c) {
+			x.Cautions = append(slices.Clip(x.Cautions), c)
+		}
+	}
+	p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: it.Quantity.String(), TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, LeftName: it.SideName("left"), RightName: it.SideName("right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
+	if !it.NotYet.IsZero() {
+		p.NotYet = "not yet"
+		if it.Fault != "" {
+			p.NotYet += ": " + it.Fault
+		}
+	}
+	for _, g := range given {
+		if g.EnrolmentID == climb.EnrolmentID && parts.Of(g, it) {
+			p.LastID = g.ID
+		}
+	}
+	x.Must = x.Must || it.MustPass
+	if !strings.Contains(x.Rungs, climb.Next.Short()) {
+		x.Rungs = strings.TrimPrefix(x.Rungs+", "+climb.Next.Short(), ", ")
+	}
+	x.People = append(x.People, p)
+	if !it.Done {
+		x.need++
+	}
 }
 
 func (ch *chapter) signoffsEntries(w http.ResponseWriter, r *http.Request) {

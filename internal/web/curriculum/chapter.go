@@ -21,7 +21,7 @@ type chapter struct {
 	records Records
 }
 
-// Chapter are its screens, over the records.
+// Chapter are its screens, over the records. A table is as long as it is.
 func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 	ch := &chapter{Parts: shared, records: records}
 	return frame.Chapter{

@@ -58,13 +58,7 @@ func (ch *chapter) combinationsShow(w http.ResponseWriter, r *http.Request) {
 	for _, n := range []string{"2", "3", "4", "5"} {
 		v.Lengths = append(v.Lengths, frame.Option{Value: n, Label: n + " moves"})
 	}
-	if q.Get("k") == "" { // first look: the rules that most schools switch on
-		for _, name := range []string{"lead_first", "recover", "no_twice"} {
-			q.Set(name, "1")
-		}
-		q.Set("k", "3")
-		q.Set("directions", "1")
-	}
+	usualRules(q)
 	q.Set("rung", v.Rung.ID)
 	v.Form.Values = q
 	p := &v.Form.Problems
@@ -94,17 +88,33 @@ func (ch *chapter) combinationsShow(w http.ResponseWriter, r *http.Request) {
 	if at := practice.Draw(list, done, seed); q.Get("draw") != "" && at >= 0 {
 		v.Drawn = &combinationRow{practice.Line(list[at]), done[practice.Line(list[at])]}
 	}
-	next := url.Values{}
-	for name, x := range q {
-		next[name] = x
-	}
-	next.Set("draw", strconv.FormatUint(seed+1, 10))
-	v.Again = "/combinations?" + next.Encode()
+	v.Again = drawAgain(q, seed)
 	status := http.StatusOK
 	if len(*p) > 0 {
 		status = http.StatusUnprocessableEntity
 	}
 	ch.Show(w, r, status, b.Program.ID, frame.Page{Screen: "combinations", Title: "Combinations", Nav: "techniques", Body: v})
+}
+
+// usualRules switches on, at the first look, the rules that most schools do.
+func usualRules(q url.Values) {
+	if q.Get("k") == "" {
+		for _, name := range []string{"lead_first", "recover", "no_twice"} {
+			q.Set(name, "1")
+		}
+		q.Set("k", "3")
+		q.Set("directions", "1")
+	}
+}
+
+// drawAgain is the address that draws another one.
+func drawAgain(q url.Values, seed uint64) string {
+	next := url.Values{}
+	for name, x := range q {
+		next[name] = x
+	}
+	next.Set("draw", strconv.FormatUint(seed+1, 10))
+	return "/combinations?" + next.Encode()
 }
 
 // combinationsDrill notes that a combination is called, and calls it.

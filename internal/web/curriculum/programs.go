@@ -72,34 +72,7 @@ func (ch *chapter) programsOf(w http.ResponseWriter, r *http.Request, status int
 // their rows; a row whose name was emptied is taken out.
 func readDetails(v url.Values, d *curriculum.ProgramDetails) check.Problems {
 	var p check.Problems
-	rows := 0
-	for name := range v {
-		var i int
-		if _, err := fmt.Sscanf(name, "track_%d_name", &i); err == nil && i < 100 {
-			rows = max(rows, i+1)
-		}
-	}
-	d.Tracks, d.Groups = nil, nil
-	for i := range rows {
-		at := func(what, name string) string { return check.Tidy(v.Get(fmt.Sprintf("%s_%d_%s", what, i, name))) }
-		age := func(name string) int {
-			return p.Whole(fmt.Sprintf("track_%d_%s", i, name), at("track", name), 0, 120, 0)
-		}
-		if name := at("track", "name"); name != "" {
-			t := curriculum.Track{ID: at("track", "id"), Name: name, From: age("from"), To: age("to"), Young: at("track", "young") != "", AllowsRisk: at("track", "risk") != ""}
-			if t.ID == "" {
-				t.ID = store.NewID()
-			}
-			d.Tracks = append(d.Tracks, t)
-		}
-		if name := at("group", "name"); name != "" {
-			g := curriculum.SampleGroup{ID: at("group", "id"), Name: name, Draw: p.Whole(fmt.Sprintf("group_%d_draw", i), at("group", "draw"), 1, 50, 1), Outright: at("group", "outright") != ""}
-			if g.ID == "" {
-				g.ID = store.NewID()
-			}
-			d.Groups = append(d.Groups, g)
-		}
-	}
+	readTracksAndGroups(v, d, &p)
 	d.Commands, d.Counting = nil, nil
 	for i, line := range p.Lines("commands", v.Get("commands")) {
 		said, meaning, found := strings.Cut(line, "=")
@@ -138,6 +111,38 @@ func readDetails(v url.Values, d *curriculum.ProgramDetails) check.Problems {
 		d.Policy = &policy
 	}
 	return p
+}
+
+// readTracksAndGroups reads the rows of tracks and sample groups.
+func readTracksAndGroups(v url.Values, d *curriculum.ProgramDetails, p *check.Problems) {
+	rows := 0
+	for name := range v {
+		var i int
+		if _, err := fmt.Sscanf(name, "track_%d_name", &i); err == nil && i < 100 {
+			rows = max(rows, i+1)
+		}
+	}
+	d.Tracks, d.Groups = nil, nil
+	for i := range rows {
+		at := func(what, name string) string { return check.Tidy(v.Get(fmt.Sprintf("%s_%d_%s", what, i, name))) }
+		age := func(name string) int {
+			return p.Whole(fmt.Sprintf("track_%d_%s", i, name), at("track", name), 0, 120, 0)
+		}
+		if name := at("track", "name"); name != "" {
+			t := curriculum.Track{ID: at("track", "id"), Name: name, From: age("from"), To: age("to"), Young: at("track", "young") != "", AllowsRisk: at("track", "risk") != ""}
+			if t.ID == "" {
+				t.ID = store.NewID()
+			}
+			d.Tracks = append(d.Tracks, t)
+		}
+		if name := at("group", "name"); name != "" {
+			g := curriculum.SampleGroup{ID: at("group", "id"), Name: name, Draw: p.Whole(fmt.Sprintf("group_%d_draw", i), at("group", "draw"), 1, 50, 1), Outright: at("group", "outright") != ""}
+			if g.ID == "" {
+				g.ID = store.NewID()
+			}
+			d.Groups = append(d.Groups, g)
+		}
+	}
 }
 
 // keepsUsed refuses to take out tracks and groups that something names.

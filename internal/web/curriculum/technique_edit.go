@@ -142,19 +142,7 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 	if t.Sides == curriculum.BothSides {
 		v.Set("sides", "")
 	}
-	var faults, attack, terms, on, branches, clips, entries, partLines, apart, drills []string
-	for _, x := range t.Entries {
-		entries = append(entries, x.String())
-	}
-	for _, x := range t.Parts {
-		partLines = append(partLines, x.String())
-	}
-	for _, x := range t.Faults {
-		faults = append(faults, x.String())
-	}
-	for _, x := range t.Attack {
-		attack = append(attack, x.String())
-	}
+	var on, branches, clips, apart, drills, terms []string
 	for _, x := range t.Terms {
 		line := x.Language + ": " + x.Text
 		if x.Script != "" {
@@ -169,17 +157,7 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 		branches = append(branches, strings.TrimSpace(x.When+" → "+x.Then.Words()+" "+name(x.TechniqueID)))
 	}
 	for _, x := range t.Clips {
-		line := x.Title + " | " + x.Address
-		if x.Stage > 0 {
-			line += fmt.Sprintf(" | stage %d", x.Stage)
-		}
-		if x.Side != "" {
-			line += " | " + x.Side
-		}
-		if g := b.Rung(x.From); g != nil {
-			line += " | from " + g.Name
-		}
-		clips = append(clips, line)
+		clips = append(clips, clipLine(x, b))
 	}
 	for _, x := range t.Apart {
 		apart = append(apart, name(x.TechniqueID)+": "+x.Differs)
@@ -187,7 +165,7 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 	for _, x := range t.Drills {
 		drills = append(drills, x.Line(b.Program.Tracks))
 	}
-	for field, list := range map[string][]string{"told_apart": apart, "drills": drills, "cues": t.Cues, "faults": faults, "attack": attack, "terms": terms, "branches": branches, "clips": clips, "entries": entries, "parts": partLines} {
+	for field, list := range map[string][]string{"told_apart": apart, "drills": drills, "cues": t.Cues, "faults": linesOf(t.Faults), "attack": linesOf(t.Attack), "terms": terms, "branches": branches, "clips": clips, "entries": linesOf(t.Entries), "parts": linesOf(t.Parts)} {
 		v.Set(field, lines(list))
 	}
 	v.Set("builds_on", strings.Join(on, ", "))
@@ -201,17 +179,42 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 		v.Set("surface_"+s.Context, s.Part)
 	}
 	for i, s := range t.Stages {
-		at := fmt.Sprintf("stage_%d_", i)
-		var steps []string
-		for _, x := range s.Steps {
-			steps = append(steps, x.String())
-		}
-		for field, value := range map[string]string{"rung": s.RungID, "name": s.Name, "does": string(s.Does), "from": parts.Positive(s.From), "shown": string(s.Shown), "note": s.Note, "steps": lines(steps), "attached": name(s.Attached)} {
-			v.Set(at+field, value)
-		}
-		v.Set(at+"optional", parts.Word(s.Optional))
+		stageValues(v, fmt.Sprintf("stage_%d_", i), s, name)
 	}
 	return v
+}
+
+// linesOf are values as the lines that are read.
+func linesOf[T fmt.Stringer](list []T) (out []string) {
+	for _, x := range list {
+		out = append(out, x.String())
+	}
+	return out
+}
+
+// clipLine is a clip as its line is typed.
+func clipLine(x curriculum.Clip, b *curriculum.Book) string {
+	line := x.Title + " | " + x.Address
+	if x.Stage > 0 {
+		line += fmt.Sprintf(" | stage %d", x.Stage)
+	}
+	if x.Side != "" {
+		line += " | " + x.Side
+	}
+	if g := b.Rung(x.From); g != nil {
+		line += " | from " + g.Name
+	}
+	return line
+}
+
+// stageValues are the fields of one part of a technique.
+func stageValues(v url.Values, at string, s curriculum.Stage, name func(id string) string) {
+	for field, value := range map[string]string{
+		"rung": s.RungID, "name": s.Name, "does": string(s.Does), "from": parts.Positive(s.From), "shown": string(s.Shown), "note": s.Note,
+		"steps": strings.Join(linesOf(s.Steps), "\n"), "attached": name(s.Attached), "optional": parts.Word(s.Optional),
+	} {
+		v.Set(at+field, value)
+	}
 }
 
 // listed splits names with commas between.
@@ -244,12 +247,7 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 	d := &t.TechniqueDetails
 	d.Script, d.Series, d.Family, d.Angle = line("script"), line("series"), line("family"), line("angle")
 	d.Number, d.Call, d.Difficulty = p.Whole("number", v.Get("number"), 0, 999, 0), p.Whole("call", v.Get("call"), 0, 999, 0), p.Whole("difficulty", v.Get("difficulty"), 0, 5, 0)
-	for _, m := range v["modifiers"] {
-		d.Modifiers = append(d.Modifiers, curriculum.Modifier(m))
-	}
-	for _, l := range v["levels"] {
-		d.Levels = append(d.Levels, notation.Level(l))
-	}
+	d.Modifiers, d.Levels = each[curriculum.Modifier](v["modifiers"]), each[notation.Level](v["levels"])
 	d.Range, d.Position, d.Sides, d.YoungestTrack = curriculum.Zone(v.Get("range")), curriculum.Position(v.Get("position")), curriculum.SidePolicy(v.Get("sides")), v.Get("youngest_track")
 	d.Targets, d.AdvisedIn, d.SkillOnly = listed(v.Get("targets")), listed(v.Get("advised")), listed(v.Get("skill_only"))
 	d.LeavesOpen, d.CoveredBy, d.SetUpBy, d.FollowedBy = line("leaves_open"), line("covered_by"), line("set_up_by"), line("followed_by")
@@ -268,17 +266,7 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 		p.Add("attack", "%s", err)
 	}
 	d.Attack = attack
-	for i, text := range p.Lines("terms", v.Get("terms")) {
-		language, term, found := strings.Cut(text, ":")
-		x := curriculum.Term{Language: check.Tidy(language), Text: check.Tidy(term)}
-		if before, script, has := strings.Cut(x.Text, "("); has {
-			x.Text, x.Script = check.Tidy(before), check.Tidy(strings.TrimSuffix(script, ")"))
-		}
-		if !found || x.Text == "" {
-			p.Add("terms", "line %d: %q; write the language and the term, for example Korean: ap chagi (앞차기)", i+1, text)
-		}
-		d.Terms = append(d.Terms, x)
-	}
+	d.Terms = readTerms(v, &p)
 	named := func(field, name string) string {
 		x := b.Named(name)
 		if x == nil {
@@ -298,6 +286,30 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 	}
 	d.Stages = readStages(v, &p, named)
 	return t, p
+}
+
+// readTerms are the terms of other languages: Korean: ap chagi (앞차기).
+func readTerms(v url.Values, p *check.Problems) (out []curriculum.Term) {
+	for i, text := range p.Lines("terms", v.Get("terms")) {
+		language, term, found := strings.Cut(text, ":")
+		x := curriculum.Term{Language: check.Tidy(language), Text: check.Tidy(term)}
+		if before, script, has := strings.Cut(x.Text, "("); has {
+			x.Text, x.Script = check.Tidy(before), check.Tidy(strings.TrimSuffix(script, ")"))
+		}
+		if !found || x.Text == "" {
+			p.Add("terms", "line %d: %q; write the language and the term, for example Korean: ap chagi (앞차기)", i+1, text)
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
+// each are what was ticked, as values of a kind.
+func each[T ~string](ticked []string) (out []T) {
+	for _, x := range ticked {
+		out = append(out, T(x))
+	}
+	return out
 }
 
 func readBranches(v url.Values, p *check.Problems, named func(field, name string) string) (out []curriculum.Branch) {

@@ -174,6 +174,29 @@ func (ch *chapter) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		v.Entries = append(v.Entries, entryView{e, b.Show(t, v.Stage, e.Name, v.Chosen.View, v.Chosen.Attacker)})
 	}
 	v.Facts = countedFacts(v)
+	v.showStages(b)
+	for _, x := range t.Branches {
+		v.Branches = append(v.Branches, branchView{x.When, x.Then.Words(), b.Technique(x.TechniqueID)})
+	}
+	for _, id := range t.BuildsOn {
+		if x := b.Technique(id); x != nil {
+			v.BuildsOn = append(v.BuildsOn, x)
+		}
+	}
+	v.Variants = b.Variants(t.ID)
+	v.Apart, v.Cues = b.ToldApart(t), b.Cues(t)
+	v.Faults, v.Surfaces, v.Cautions = b.Faults(t), b.Surfaces(t), b.AllCautions(t)
+	v.showTraining(b)
+	if track := b.Track(t.YoungestTrack); track != nil {
+		v.Youngest = track.Name
+	}
+	v.Told = toldFacts(t, v.Youngest)
+	ch.Show(w, r, http.StatusOK, t.ProgramID, frame.Page{Screen: "technique", Title: t.Name, Nav: "techniques", Body: v})
+}
+
+// showStages lays out the parts of a technique and the staircase of the rungs they arrive on.
+func (v *techniqueView) showStages(b *curriculum.Book) {
+	t := v.Technique
 	var steps []chart.StairStep
 	before := 0
 	for i, s := range t.Stages {
@@ -195,24 +218,11 @@ func (ch *chapter) techniquesShow(w http.ResponseWriter, r *http.Request) {
 	if before > 0 && len(steps) > 1 {
 		v.Staircase = template.HTML(chart.Staircase(fmt.Sprintf("The %d parts of %s and the rungs they arrive on", len(steps), t.Name), steps))
 	}
-	for _, x := range t.Branches {
-		v.Branches = append(v.Branches, branchView{x.When, x.Then.Words(), b.Technique(x.TechniqueID)})
-	}
-	for _, id := range t.BuildsOn {
-		if x := b.Technique(id); x != nil {
-			v.BuildsOn = append(v.BuildsOn, x)
-		}
-	}
-	v.Variants = b.Variants(t.ID)
-	v.Apart, v.Cues = b.ToldApart(t), b.Cues(t)
-	for _, d := range t.Drills {
-		x := drillView{Drill: d}
-		if track := b.Track(d.From); track != nil {
-			x.Track = track.Name
-		}
-		v.Drills = append(v.Drills, x)
-	}
-	v.Faults, v.Surfaces, v.Cautions = b.Faults(t), b.Surfaces(t), b.AllCautions(t)
+}
+
+// showTraining lays out how it is trained: checkpoints by phase, drills, clips.
+func (v *techniqueView) showTraining(b *curriculum.Book) {
+	t := v.Technique
 	for _, c := range b.Checkpoints(t) {
 		phase, rest := curriculum.Phase(c)
 		if n := len(v.Checks); n == 0 || v.Checks[n-1].Phase != phase {
@@ -221,10 +231,13 @@ func (ch *chapter) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		last := &v.Checks[len(v.Checks)-1]
 		last.Lines = append(last.Lines, rest)
 	}
-	if track := b.Track(t.YoungestTrack); track != nil {
-		v.Youngest = track.Name
+	for _, d := range t.Drills {
+		x := drillView{Drill: d}
+		if track := b.Track(d.From); track != nil {
+			x.Track = track.Name
+		}
+		v.Drills = append(v.Drills, x)
 	}
-	v.Told = toldFacts(t, v.Youngest)
 	for _, c := range t.Clips {
 		x := clipView{Clip: c, Link: strings.HasPrefix(c.Address, "https://") || strings.HasPrefix(c.Address, "http://")}
 		if c.Stage > 0 {
@@ -235,7 +248,6 @@ func (ch *chapter) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		}
 		v.Clips = append(v.Clips, x)
 	}
-	ch.Show(w, r, http.StatusOK, t.ProgramID, frame.Page{Screen: "technique", Title: t.Name, Nav: "techniques", Body: v})
 }
 
 // countedFacts are what can be counted in the moves, in the chosen stance or, as called, for

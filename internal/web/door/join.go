@@ -36,7 +36,7 @@ func (ch *chapter) joinShow(w http.ResponseWriter, r *http.Request) {
 func (ch *chapter) joinPage(w http.ResponseWriter, r *http.Request, status int, v joinView) {
 	title := "Join a grading"
 	s, seated := frame.SeatOf(r)
-	x, _ := r.Context().Value(frame.SeatKey{}).(frame.Sitting)
+	x := frame.SittingOf(r)
 	v.Ended = x.Ended
 	switch {
 	case seated && v.Code == "":

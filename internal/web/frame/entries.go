@@ -21,12 +21,14 @@ type Taken struct {
 	Problem string         `json:"problem,omitempty"` // where nothing was taken: why
 }
 
+// RefusedEntry is one that was not stored, and why.
 type RefusedEntry struct {
 	ID      string `json:"id"`
 	Problem string `json:"problem"`
 	Current any    `json:"current,omitempty"` // what stands where another device was first
 }
 
+// TakenOf is what became of entries with these ids, at an instant.
 func TakenOf(at time.Time, ids []string, refused []store.RefusedEntry) Taken {
 	out := Taken{At: at.UnixMilli(), Stored: []string{}, Refused: []RefusedEntry{}}
 	why := map[int]error{}

@@ -38,6 +38,7 @@ func (f Form) Has(name, value string) bool { return slices.Contains(f.Values[nam
 // Problem is what is wrong with a field.
 func (f Form) Problem(name string) string { return f.Problems.Of(name) }
 
+// Option is one choice of a field.
 type Option struct{ Value, Label string }
 
 // field is one labelled input for the partials.
@@ -64,6 +65,7 @@ func Values(pairs ...string) url.Values {
 	return v
 }
 
+// Options are choices with the words for each.
 func Options[T ~string](list []T, words func(T) string) (out []Option) {
 	for _, x := range list {
 		out = append(out, Option{string(x), words(x)})

@@ -16,6 +16,7 @@ type problem struct {
 	Current *store.Mark `json:"current,omitempty"` // what stands where someone else was first
 }
 
+// FailJSON answers a script with what went wrong.
 func (fr *Frame) FailJSON(w http.ResponseWriter, r *http.Request, err error) {
 	status, title, text := Explain(err)
 	if status >= http.StatusInternalServerError {
@@ -29,6 +30,7 @@ func (fr *Frame) FailJSON(w http.ResponseWriter, r *http.Request, err error) {
 	SendJSON(w, status, out)
 }
 
+// SendJSON answers a script.
 func SendJSON(w http.ResponseWriter, status int, v any) {
 	w.Header().Set("Content-Type", "application/json")
 	w.WriteHeader(status)

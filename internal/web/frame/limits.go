@@ -20,16 +20,16 @@ const (
 	triesInterval = time.Minute
 )
 
-// address is where a request comes from: the other end of the connection, never a header that anybody may
+// remoteHost is where a request comes from: the other end of the connection, never a header that anybody may
 // write.
-func address(r *http.Request) (string, error) {
+func remoteHost(r *http.Request) (string, error) {
 	host, _, err := net.SplitHostPort(r.RemoteAddr)
 	return host, err
 }
 
 // ByAddress bounds the requests a minute from one address, over all routes it is put on.
 func (fr *Frame) ByAddress(tries int) func(http.Handler) http.Handler {
-	return httprate.LimitBy(tries, triesInterval, address)
+	return httprate.LimitBy(tries, triesInterval, remoteHost)
 }
 
 // SlowDown bounds the tries at the door, over all routes it is put on.
@@ -38,9 +38,9 @@ func (fr *Frame) SlowDown() func(http.Handler) http.Handler {
 		fr.Message(w, r, http.StatusTooManyRequests, "Too many tries", "Wait a minute, then try again. If the password is forgotten, the owner can set a new one.")
 	})
 	byName := httprate.LimitBy(TriesAName, triesInterval, func(r *http.Request) (string, error) {
-		from, err := address(r)
+		from, err := remoteHost(r)
 		return from + " " + check.Key(r.FormValue("sign_in")), err
 	}, told)
-	all := httprate.LimitBy(triesAll, triesInterval, address, told)
+	all := httprate.LimitBy(triesAll, triesInterval, remoteHost, told)
 	return func(next http.Handler) http.Handler { return all(byName(next)) }
 }

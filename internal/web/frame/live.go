@@ -3,6 +3,7 @@ package frame
 import (
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"sync"
@@ -87,6 +88,7 @@ func (h *Hub) Attend(examiner string, by int) {
 	}
 }
 
+// Attending are the devices that listen, by examiner.
 func (h *Hub) Attending() map[string]int {
 	h.mu.Lock()
 	defer h.mu.Unlock()
@@ -97,11 +99,13 @@ func (h *Hub) Attending() map[string]int {
 	return out
 }
 
-// Topics.
+// GradingTopic is what is told of a whole grading.
 func GradingTopic(id string) string { return "grading " + id }
 
+// RingTopic is what is told of a ring.
 func RingTopic(id string) string { return "ring " + id }
 
+// TableTopic is what is told of one examiner's sheet of a group.
 func TableTopic(examiner, group string) string { return "table " + examiner + " " + group }
 
 type stoppingKey struct{}
@@ -112,19 +116,23 @@ func stopping(ctx context.Context) <-chan struct{} {
 	return ch
 }
 
-// Stream keeps a page told. first is sent at once; each message of the topics is sent as make
-// turns it out, nil sends nothing. Between two sends there are at least pause.
-func (fr *Frame) Stream(w http.ResponseWriter, r *http.Request, topics []string, first func() (any, error), turn func([]byte) (any, error), pause time.Duration) {
-	all := make(chan []byte, behind)
-	quit := make(chan struct{})
-	defer close(quit)
-	for _, t := range topics {
-		ch, leave, ok := fr.Hub.listen(t)
-		if !ok {
-			http.Error(w, "Too many pages are open; close some and load this one again.", http.StatusServiceUnavailable)
-			return
+// listenAll listens to several topics in one channel until leave is called.
+func (h *Hub) listenAll(topics []string) (all chan []byte, leave func(), ok bool) {
+	all, quit := make(chan []byte, behind), make(chan struct{})
+	var each []func()
+	leave = func() {
+		close(quit)
+		for _, f := range each {
+			f()
 		}
-		defer leave()
+	}
+	for _, t := range topics {
+		ch, one, ok := h.listen(t)
+		if !ok {
+			leave()
+			return nil, nil, false
+		}
+		each = append(each, one)
 		go func() {
 			for {
 				select {
@@ -140,27 +148,66 @@ func (fr *Frame) Stream(w http.ResponseWriter, r *http.Request, topics []string,
 			}
 		}()
 	}
+	return all, leave, true
+}
+
+// line is an open stream to one page.
+type line struct {
+	w   http.ResponseWriter
+	ctl *http.ResponseController
+}
+
+// errGone says that the page is not there any more.
+var errGone = errors.New("the page has gone")
+
+func newLine(w http.ResponseWriter) line {
+	ctl := http.NewResponseController(w)
+	_ = ctl.SetReadDeadline(time.Time{}) // the server's bound is for requests, and this one stays open
+	w.Header().Set("Content-Type", "text/event-stream")
+	w.Header().Set("X-Accel-Buffering", "no")
+	w.WriteHeader(http.StatusOK)
+	return line{w, ctl}
+}
+
+// send sends a message as JSON.
+func (l line) send(v any) error {
+	text, err := json.Marshal(v)
+	if err != nil {
+		return err
+	}
+	return l.write("data: " + string(text) + "\n\n")
+}
+
+func (l line) write(text string) error {
+	_ = l.ctl.SetWriteDeadline(time.Now().Add(writeWithin))
+	if _, err := fmt.Fprint(l.w, text); err != nil || l.ctl.Flush() != nil {
+		return errGone
+	}
+	return nil
+}
+
+// Stream keeps a page told. first is sent at once; each message of the topics is sent as make
+// turns it out, nil sends nothing. Between two sends there are at least pause.
+// It is one loop over all that may happen while the page is open, so it is longer than a screen.
+func (fr *Frame) Stream(w http.ResponseWriter, r *http.Request, topics []string, first func() (any, error), turn func([]byte) (any, error), pause time.Duration) {
+	all, leave, ok := fr.Hub.listenAll(topics)
+	if !ok {
+		http.Error(w, "Too many pages are open; close some and load this one again.", http.StatusServiceUnavailable)
+		return
+	}
+	defer leave()
 	begin, err := first()
 	if err != nil {
 		fr.FailJSON(w, r, err)
 		return
 	}
-	line := http.NewResponseController(w)
-	_ = line.SetReadDeadline(time.Time{}) // the server's bound is for requests, and this one stays open
-	w.Header().Set("Content-Type", "text/event-stream")
-	w.Header().Set("X-Accel-Buffering", "no")
-	w.WriteHeader(http.StatusOK)
+	line := newLine(w)
 	send := func(v any) bool {
-		text, err := json.Marshal(v)
-		if err != nil {
+		err := line.send(v)
+		if err != nil && !errors.Is(err, errGone) {
 			fr.Log.Error("a stream could not be written", "error", err)
-			return false
 		}
-		_ = line.SetWriteDeadline(time.Now().Add(writeWithin))
-		if _, err := fmt.Fprintf(w, "data: %s\n\n", text); err != nil {
-			return false
-		}
-		return line.Flush() == nil
+		return err == nil
 	}
 	if !send(begin) {
 		return
@@ -178,8 +225,7 @@ func (fr *Frame) Stream(w http.ResponseWriter, r *http.Request, topics []string,
 				send(map[string]bool{"ended": true})
 				return
 			}
-			_ = line.SetWriteDeadline(time.Now().Add(writeWithin))
-			if _, err := fmt.Fprint(w, ": here\n\n"); err != nil || line.Flush() != nil {
+			if line.write(": here\n\n") != nil {
 				return
 			}
 		case m := <-all:

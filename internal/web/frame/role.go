@@ -66,7 +66,7 @@ func (fr *Frame) guard(may Role, next http.HandlerFunc) http.HandlerFunc {
 	return func(w http.ResponseWriter, r *http.Request) {
 		p := PersonOf(r)
 		seat, seated := SeatOf(r)
-		x, _ := r.Context().Value(SeatKey{}).(Sitting)
+		x := SittingOf(r)
 		switch {
 		case may == Anyone || may == Family:
 			next(w, r)

@@ -14,7 +14,7 @@ import (
 	"velvetladder/internal/store"
 )
 
-type SeatKey struct{}
+type seatKey struct{}
 
 // Sitting is what a session's seat comes to.
 type Sitting struct {
@@ -22,9 +22,15 @@ type Sitting struct {
 	Ended bool // the session had a seat, and it holds no more
 }
 
+// SittingOf is what a request's seat comes to; the zero value where its session has none.
+func SittingOf(r *http.Request) Sitting {
+	x, _ := r.Context().Value(seatKey{}).(Sitting)
+	return x
+}
+
 // SeatOf is the seat a request comes from; ok is false where it comes from no examiner's device.
 func SeatOf(r *http.Request) (s store.Seat, ok bool) {
-	x, _ := r.Context().Value(SeatKey{}).(Sitting)
+	x, _ := r.Context().Value(seatKey{}).(Sitting)
 	return x.Seat, x.ID != ""
 }
 
@@ -114,7 +120,7 @@ func (fr *Frame) whoever(next http.Handler) http.Handler {
 				fr.broken(w, err)
 				return
 			}
-			r = r.WithContext(context.WithValue(r.Context(), SeatKey{}, x))
+			r = r.WithContext(context.WithValue(r.Context(), seatKey{}, x))
 		} else if fr.Access.Everybody != nil {
 			p = *fr.Access.Everybody
 		} else if id := fr.Sessions.GetString(r.Context(), "person"); id != "" {

@@ -12,12 +12,11 @@ import (
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
-	"velvetladder/internal/web/parts"
 )
 
 type beltsView struct {
 	store.Belts
-	Nav     parts.Preparation
+	Nav     preparation
 	Form    frame.Form
 	Orders  []gradingday.BeltOrder
 	Total   int
@@ -54,7 +53,7 @@ func (ch *chapter) beltsPage(w http.ResponseWriter, r *http.Request, status int,
 		ch.Fail(w, r, err)
 		return
 	}
-	v := beltsView{Belts: b, Nav: parts.Preparation{Grading: b.Grading, Here: "belts", Owner: true}, Form: f, Orders: orders, Certain: set.Certain}
+	v := beltsView{Belts: b, Nav: preparation{Grading: b.Grading, Here: "belts", Owner: true}, Form: f, Orders: orders, Certain: set.Certain}
 	if v.InStock, err = ch.records.Stock(r.Context(), b.Grading.ProgramID); err != nil {
 		ch.Fail(w, r, err)
 		return

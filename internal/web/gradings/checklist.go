@@ -9,12 +9,11 @@ import (
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
-	"velvetladder/internal/web/parts"
 )
 
 type checklistView struct {
 	Grading store.Grading
-	Nav     parts.Preparation
+	Nav     preparation
 	Rows    []checklistRow
 	Ready   int
 	Unsent  int
@@ -38,7 +37,7 @@ func (ch *chapter) checklistPage(w http.ResponseWriter, r *http.Request, status 
 		ch.Fail(w, r, err)
 		return
 	}
-	v := checklistView{Grading: g, Nav: parts.Preparation{Grading: g, Here: "checklist", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
+	v := checklistView{Grading: g, Nav: preparation{Grading: g, Here: "checklist", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
 	for _, c := range all {
 		row := checklistRow{Checked: c}
 		row.Missing, row.Unknown = c.Lacks()

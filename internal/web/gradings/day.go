@@ -15,12 +15,11 @@ import (
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
-	"velvetladder/internal/web/parts"
 )
 
 type dayView struct {
 	store.DayPlan
-	Nav      parts.Preparation
+	Nav      preparation
 	Form     frame.Form
 	Orders   []frame.Option
 	Picture  template.HTML
@@ -68,7 +67,7 @@ func (ch *chapter) dayPage(w http.ResponseWriter, r *http.Request, status int, f
 		ch.Fail(w, r, err)
 		return
 	}
-	v := dayView{DayPlan: d, Nav: parts.Preparation{Grading: d.Grading, Here: "day", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f, General: f.General,
+	v := dayView{DayPlan: d, Nav: preparation{Grading: d.Grading, Here: "day", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f, General: f.General,
 		Orders: frame.Options(gradingday.Orders, gradingday.Order.Words)}
 	if v.Form.Values == nil {
 		v.Form.Values = dayValues(d.Day.DayRules)

@@ -298,6 +298,16 @@ func (ch *chapter) gradingOf(w http.ResponseWriter, r *http.Request, id string, 
 		ch.Fail(w, r, err)
 		return
 	}
+	v.group(sheets)
+	for _, x := range g.Rungs {
+		v.Rungs = append(v.Rungs, frame.Option{Value: x.ID, Label: x.Name})
+	}
+	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "grading", Title: g.Title(), Nav: "gradings", Body: v})
+}
+
+// group puts the candidates and the sheets into their groups.
+func (v *gradingView) group(sheets []store.Sheet) {
+	g := v.Grading
 	for _, c := range v.Candidates {
 		if n := len(v.Groups); n == 0 || v.Groups[n-1].ID != c.GroupID {
 			ring, _ := g.PanelOf(c.RingID)
@@ -316,10 +326,6 @@ func (ch *chapter) gradingOf(w http.ResponseWriter, r *http.Request, id string, 
 			}
 		}
 	}
-	for _, x := range g.Rungs {
-		v.Rungs = append(v.Rungs, frame.Option{Value: x.ID, Label: x.Name})
-	}
-	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "grading", Title: g.Title(), Nav: "gradings", Body: v})
 }
 
 func (ch *chapter) gradingsDelete(w http.ResponseWriter, r *http.Request) {
@@ -390,8 +396,15 @@ func functions() template.FuncMap {
 		"hundredths": func(thousandths int) string { return fmt.Sprintf("%d.%02d", thousandths/1000, thousandths%1000/10) },
 		"years":      func(months int) string { return fmt.Sprintf("%d y %d m", months/12, months%12) },
 		"metres":     gradingday.Metres,
-		"prepare": func(g store.Grading, here string, owner bool) parts.Preparation {
-			return parts.Preparation{Grading: g, Here: here, Owner: owner}
+		"prepare": func(g store.Grading, here string, owner bool) preparation {
+			return preparation{Grading: g, Here: here, Owner: owner}
 		},
 	}
+}
+
+// preparation is the row of places around a grading.
+type preparation struct {
+	Grading store.Grading
+	Here    string
+	Owner   bool
 }

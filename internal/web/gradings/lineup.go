@@ -10,12 +10,11 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
-	"velvetladder/internal/web/parts"
 )
 
 type lineupView struct {
 	Grading store.Grading
-	Nav     parts.Preparation
+	Nav     preparation
 	Form    frame.Form
 	LineUp  gradingday.LineUp
 	Rows    [][]store.Preparing
@@ -33,7 +32,7 @@ func (ch *chapter) lineupShow(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
-	v := lineupView{Grading: g, Nav: parts.Preparation{Grading: g, Here: "lineup", Owner: frame.PersonOf(r).Role == store.Owner}, Form: frame.Form{Values: r.URL.Query()}}
+	v := lineupView{Grading: g, Nav: preparation{Grading: g, Here: "lineup", Owner: frame.PersonOf(r).Role == store.Owner}, Form: frame.Form{Values: r.URL.Query()}}
 	status, h := http.StatusOK, set.Hall
 	if v.Form.Get("width_cm") != "" {
 		h = gradingday.Hall{WidthCM: v.Form.Problems.Whole("width_cm", v.Form.Get("width_cm"), 200, 10000, h.WidthCM), DepthCM: v.Form.Problems.Whole("depth_cm", v.Form.Get("depth_cm"), 200, 10000, h.DepthCM), Left: v.Form.Get("left") == "1"}

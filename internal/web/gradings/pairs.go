@@ -10,12 +10,11 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
-	"velvetladder/internal/web/parts"
 )
 
 type pairsView struct {
 	store.Sparring
-	Nav   parts.Preparation
+	Nav   preparation
 	Form  frame.Form
 	Rings []pairsRing
 	Alone int // bouts with a senior
@@ -47,7 +46,7 @@ func (ch *chapter) pairsPage(w http.ResponseWriter, r *http.Request, status int,
 		ch.Fail(w, r, err)
 		return
 	}
-	v := pairsView{Sparring: x, Nav: parts.Preparation{Grading: x.Grading, Here: "pairs", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
+	v := pairsView{Sparring: x, Nav: preparation{Grading: x.Grading, Here: "pairs", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
 	rules := gradingday.UsualPairs
 	if x.Kept != nil {
 		rules = x.Kept.Rules

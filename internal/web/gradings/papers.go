@@ -34,7 +34,7 @@ const previewPages = 3
 
 type papersView struct {
 	Grading store.Grading
-	Nav     parts.Preparation
+	Nav     preparation
 	Kinds   []papersKind
 	Kind    papersKind
 	Pages   []template.HTML
@@ -56,7 +56,7 @@ func (ch *chapter) papersPage(w http.ResponseWriter, r *http.Request, status int
 		ch.Fail(w, r, err)
 		return
 	}
-	v := papersView{Grading: p.Day.Grading, Nav: parts.Preparation{Grading: p.Day.Grading, Here: "papers", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
+	v := papersView{Grading: p.Day.Grading, Nav: preparation{Grading: p.Day.Grading, Here: "papers", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
 	want := r.URL.Query().Get("show")
 	for i, k := range paperKinds {
 		if k.Key == "letters" && !v.Nav.Owner {
@@ -359,7 +359,6 @@ func (ch *chapter) scoresheets(r *http.Request, p parts.Printing) (out []exchang
 			s.Candidates, s.Numbers, s.Cloths = append(s.Candidates, withStance(c.Candidate)), append(s.Numbers, c.Number), append(s.Cloths, c.From.Cloth)
 		}
 		for _, it := range calls[group.ID] {
-			row := exchange.PaperItem{Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus}
 			for _, l := range it.Lines {
 				for _, c := range l.Cautions {
 					if !slices.Contains(s.Cautions, c) {
@@ -367,32 +366,7 @@ func (ch *chapter) scoresheets(r *http.Request, p parts.Printing) (out []exchang
 					}
 				}
 			}
-			if g.Marking == gradingday.CategoryPoints {
-				row.Section = ""
-				for _, l := range it.Lines {
-					row.Prompts = append(row.Prompts, promptWords(l))
-					row.Prompts = append(row.Prompts, lookFor(l, people)...)
-					row.Prompts = append(row.Prompts, l.Common...)
-				}
-			} else if len(it.Lines) > 0 {
-				row.Detail = strings.Join(lineFacts(it.Lines[0]), " · ")
-				row.Under = lookFor(it.Lines[0], people)
-				head := curriculum.TestSheet{Lines: parts.LinesOf(calls[group.ID])}.Common(it.Section)
-				row.Head = strings.Join(head, "; ")
-				row.Under = append(row.Under, it.Lines[0].Besides(head)...)
-			}
-			for _, c := range people {
-				_, asked := it.IDs[c.ID]
-				row.Stands = append(row.Stands, it.Stands[c.ID])
-				row.NotFor = append(row.NotFor, !asked && !it.Stands[c.ID])
-				row.Own = append(row.Own, it.Own[c.ID])
-				var list []string
-				for _, x := range ticks[it.ID][c.ID] {
-					list = append(list, x.Text)
-				}
-				row.Ticks = append(row.Ticks, list)
-			}
-			s.Items = append(s.Items, row)
+			s.Items = append(s.Items, paperItem(it, calls[group.ID], people, ticks[it.ID], g.Marking))
 		}
 		for _, e := range g.Panel(max(ring, 0)) {
 			s.Examiner = e.Name
@@ -400,6 +374,37 @@ func (ch *chapter) scoresheets(r *http.Request, p parts.Printing) (out []exchang
 		}
 	}
 	return out, nil
+}
+
+// paperItem is an item's row on paper: what is asked, under which heading, and of whom.
+func paperItem(it store.Called, all []store.Called, people []store.Preparing, ticks map[string][]parts.Tick, marking gradingday.Marking) exchange.PaperItem {
+	row := exchange.PaperItem{Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus}
+	if marking == gradingday.CategoryPoints {
+		row.Section = ""
+		for _, l := range it.Lines {
+			row.Prompts = append(row.Prompts, promptWords(l))
+			row.Prompts = append(row.Prompts, lookFor(l, people)...)
+			row.Prompts = append(row.Prompts, l.Common...)
+		}
+	} else if len(it.Lines) > 0 {
+		row.Detail = strings.Join(lineFacts(it.Lines[0]), " · ")
+		row.Under = lookFor(it.Lines[0], people)
+		head := curriculum.TestSheet{Lines: parts.LinesOf(all)}.Common(it.Section)
+		row.Head = strings.Join(head, "; ")
+		row.Under = append(row.Under, it.Lines[0].Besides(head)...)
+	}
+	for _, c := range people {
+		_, asked := it.IDs[c.ID]
+		row.Stands = append(row.Stands, it.Stands[c.ID])
+		row.NotFor = append(row.NotFor, !asked && !it.Stands[c.ID])
+		row.Own = append(row.Own, it.Own[c.ID])
+		var list []string
+		for _, x := range ticks[c.ID] {
+			list = append(list, x.Text)
+		}
+		row.Ticks = append(row.Ticks, list)
+	}
+	return row
 }
 
 // lookFor is all of a line that an examiner has to look at: the steps, each stance's where they
@@ -531,19 +536,25 @@ func (ch *chapter) runSheets(r *http.Request, p parts.Printing) (out []exchange.
 			}
 			s.Rows = append(s.Rows, row)
 		}
-		for _, pr := range v.Rings {
-			if pr.Name != ring.Name {
-				continue
-			}
-			for _, b := range pr.Bouts {
-				other := "a senior"
-				if b.B != nil {
-					other = b.B.Name
-				}
-				s.Bouts = append(s.Bouts, fmt.Sprintf("%d   %s – %s", b.Number, b.A.Name, other))
-			}
-		}
+		s.Bouts = v.boutsIn(ring.Name)
 		out = append(out, s)
 	}
 	return out, nil
+}
+
+// boutsIn are the bouts of a ring, a line each.
+func (v *pairsView) boutsIn(ring string) (out []string) {
+	for _, pr := range v.Rings {
+		if pr.Name != ring {
+			continue
+		}
+		for _, b := range pr.Bouts {
+			other := "a senior"
+			if b.B != nil {
+				other = b.B.Name
+			}
+			out = append(out, fmt.Sprintf("%d   %s – %s", b.Number, b.A.Name, other))
+		}
+	}
+	return out
 }

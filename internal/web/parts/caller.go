@@ -33,6 +33,7 @@ type callerProgram struct {
 	Closing  []string          `json:"closing"`
 }
 
+// ShowCaller shows the caller of a rung, full screen.
 func (ps *Parts) ShowCaller(w http.ResponseWriter, r *http.Request, v CallerView, b *curriculum.Book, calls []practice.Call) {
 	text, err := json.Marshal(calls)
 	if err != nil {

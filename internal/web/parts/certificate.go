@@ -21,6 +21,7 @@ type Printing struct {
 	Only   string // one candidate; "" everybody
 }
 
+// Certificate is the page of one who was promoted.
 func (p Printing) Certificate(name, rung, rank, grade string, panel []gradingday.Examiner) exchange.Certificate {
 	g := p.Day.Grading
 	place := g.Place

@@ -53,8 +53,10 @@ func RuleWords(g store.Grading) string {
 	return strings.Join(parts, " · ")
 }
 
+// PanelOptions are the rules of a panel.
 var PanelOptions = []frame.Option{{Value: "majority", Label: "majority of the panel"}, {Value: "mean", Label: "mean"}, {Value: "median", Label: "median"}, {Value: "trimmed_mean", Label: "trimmed mean: without the highest and the lowest"}}
 
+// TieOptions are the rules of a tie.
 var TieOptions = []frame.Option{{Value: "chief", Label: "the chief examiner's sheet decides"}, {Value: "retest", Label: "it is a retest"}, {Value: "committee", Label: "the committee decides"}}
 
 // PolicyValues are the fields of a policy's form.
@@ -156,7 +158,13 @@ func ReadPolicy(v url.Values, base scoring.Policy, marking gradingday.Marking, p
 	policy.Scale.Honours = number("honours", "write a mark of the scale, or leave it empty for no honours")
 	policy.Scale.Double = v.Get("double") != ""
 	policy.Rules.IgnoreMustPass = v.Get("ignore_must_pass") != ""
-	for i, line := range strings.Split(v.Get("minima"), "\n") {
+	policy.Rules.SectionMinima = readMinima(v.Get("minima"), p)
+	return policy
+}
+
+// readMinima are the least shares of sections, a line each: Kicks 60.
+func readMinima(text string, p *check.Problems) (out []scoring.SectionMinimum) {
+	for i, line := range strings.Split(text, "\n") {
 		if line = check.Tidy(line); line == "" {
 			continue
 		}
@@ -170,9 +178,9 @@ func ReadPolicy(v url.Values, base scoring.Policy, marking gradingday.Marking, p
 			p.Add("minima", "line %d: %q is no percent from 0 to 100; write for example Kicks 60", i+1, line[at+1:])
 			continue
 		}
-		policy.Rules.SectionMinima = append(policy.Rules.SectionMinima, scoring.SectionMinimum{Section: strings.TrimSpace(line[:at]), Ratio: d / 100})
+		out = append(out, scoring.SectionMinimum{Section: strings.TrimSpace(line[:at]), Ratio: d / 100})
 	}
-	return policy
+	return out
 }
 
 // DetailValues fills the form of what belongs to a program as a whole.

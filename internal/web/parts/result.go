@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/store"
 )
 
+// ResultView is a result as the family and the office read it.
 type ResultView struct {
 	store.Told
 	Letter gradingday.Letter
@@ -21,6 +22,7 @@ type ResultView struct {
 	Home   string // of the family's link; "" in the office
 }
 
+// ResultOf is the view of one candidate’s result.
 func (ps *Parts) ResultOf(r *http.Request, x store.Told) (ResultView, error) {
 	v := ResultView{Told: x, Early: !x.Announced, Today: ps.records.Today()}
 	notes := map[string][]string{}

@@ -246,17 +246,7 @@ func (ch *chapter) readiness(r *http.Request, c *studentClimb, picture *chart.Cl
 	if err != nil {
 		return err
 	}
-	for _, s := range c.PastStripes {
-		if to, there := at[s.RungID]; there && !s.Withdrawn && to > 0 {
-			colour := "#6c5f69"
-			for _, x := range b.Rung(s.RungID).Stripes {
-				if x.SectionID == s.SectionID {
-					colour = x.Colour
-				}
-			}
-			picture.Stripes = append(picture.Stripes, chart.ClimbStripe{On: s.On, Position: to - 1, Colour: colour, Words: s.Section + " stripe, " + s.On.Long()})
-		}
-	}
+	c.drawStripes(b, picture, at)
 	if !c.EndedOn.IsZero() || c.Judged.Next == nil {
 		return nil
 	}
@@ -289,6 +279,29 @@ func (ch *chapter) readiness(r *http.Request, c *studentClimb, picture *chart.Cl
 	c.AsksCharacter = slices.ContainsFunc(c.Judged.Verdict.Answers, func(x progress.Answer) bool {
 		return x.Kind == curriculum.CharacterTask && x.State != progress.Met
 	})
+	c.showSignOffs()
+	c.NextThings = c.Readiness.NextThings(c.Book, c.Stripes, today, nextThings)
+	c.Parts = partsOf(c.ReadyClimb, today)
+	return nil
+}
+
+// drawStripes puts the section stripes that were awarded into the picture of a climb.
+func (c *studentClimb) drawStripes(b *curriculum.Book, picture *chart.Climb, at map[string]int) {
+	for _, s := range c.PastStripes {
+		if to, there := at[s.RungID]; there && !s.Withdrawn && to > 0 {
+			colour := "#6c5f69"
+			for _, x := range b.Rung(s.RungID).Stripes {
+				if x.SectionID == s.SectionID {
+					colour = x.Colour
+				}
+			}
+			picture.Stripes = append(picture.Stripes, chart.ClimbStripe{On: s.On, Position: to - 1, Colour: colour, Words: s.Section + " stripe, " + s.On.Long()})
+		}
+	}
+}
+
+// showSignOffs lists what was signed off, the last first.
+func (c *studentClimb) showSignOffs() {
 	for _, x := range slices.Backward(c.SignOff) {
 		e := shownEntry{SignedOff: x}
 		if t := c.Book.Technique(x.TechniqueID); t != nil {
@@ -304,9 +317,6 @@ func (ch *chapter) readiness(r *http.Request, c *studentClimb, picture *chart.Cl
 		}
 		c.Shown = append(c.Shown, e)
 	}
-	c.NextThings = c.Readiness.NextThings(c.Book, c.Stripes, today, nextThings)
-	c.Parts = partsOf(c.ReadyClimb, today)
-	return nil
 }
 
 // nextThings is how many things to work on are named: more would be a list again.
@@ -350,28 +360,7 @@ func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {
 				x.LastID = s.ID
 			}
 		}
-		switch {
-		case it.Done && it.Presumed:
-			x.Said = "presumed on entry"
-		case it.Done && it.Clip:
-			x.Said = "shown on a clip, " + it.Seen.Long()
-		case it.Done:
-			x.Said = "shown " + it.Seen.Long()
-		case it.TwoSided && it.Left:
-			x.Said = it.SideName("right") + " is missing"
-		case it.TwoSided && it.Right:
-			x.Said = it.SideName("left") + " is missing"
-		case it.Reached > 0:
-			x.Said = fmt.Sprintf("part %d shown, part %d is asked", it.Reached, it.Stage)
-		case !it.NotYet.IsZero() && it.Fault != "":
-			x.Said = "not yet, " + it.NotYet.Long() + ": " + it.Fault
-		case !it.NotYet.IsZero():
-			x.Said = "not yet, " + it.NotYet.Long()
-		case !it.Seen.IsZero():
-			x.Said = fmt.Sprintf("last seen %s ago, not at what is asked now", frame.Many(it.Seen.DaysTo(today), "day"))
-		case it.Counts:
-			x.Said = "never seen"
-		}
+		x.Said = standing(it, today)
 		if it.Counts {
 			if p.Of++; it.Done {
 				p.Done++
@@ -380,35 +369,66 @@ func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {
 		p.Items = append(p.Items, x)
 	}
 	for i := range out {
-		p := &out[i]
-		var last civil.Date
-		attacker, side, never := 0, 0, 0
-		for _, it := range p.Items {
-			last = civil.Max(last, it.Seen)
-			switch {
-			case !it.Counts || it.Done:
-			case it.Role == "attacker":
-				attacker++
-			case it.Left != it.Right:
-				side++
-			case it.Seen.IsZero():
-				never++
-			}
-		}
-		if attacker > 0 {
-			p.Notes = append(p.Notes, fmt.Sprintf("attacker’s part of %d missing", attacker))
-		}
-		if side > 0 {
-			p.Notes = append(p.Notes, fmt.Sprintf("one side of %d missing", side))
-		}
-		if never > 0 {
-			p.Notes = append(p.Notes, fmt.Sprintf("%d never seen", never))
-		}
-		if p.Done == p.Of && !last.IsZero() {
-			p.Notes = append(p.Notes, "last seen "+frame.Many(last.DaysTo(today), "day")+" ago")
-		}
+		out[i].note(today)
 	}
 	return out
+}
+
+// standing says in a few words how something asked stands.
+func standing(it progress.Item, today civil.Date) string {
+	switch {
+	case it.Done && it.Presumed:
+		return "presumed on entry"
+	case it.Done && it.Clip:
+		return "shown on a clip, " + it.Seen.Long()
+	case it.Done:
+		return "shown " + it.Seen.Long()
+	case it.TwoSided && it.Left:
+		return it.SideName("right") + " is missing"
+	case it.TwoSided && it.Right:
+		return it.SideName("left") + " is missing"
+	case it.Reached > 0:
+		return fmt.Sprintf("part %d shown, part %d is asked", it.Reached, it.Stage)
+	case !it.NotYet.IsZero() && it.Fault != "":
+		return "not yet, " + it.NotYet.Long() + ": " + it.Fault
+	case !it.NotYet.IsZero():
+		return "not yet, " + it.NotYet.Long()
+	case !it.Seen.IsZero():
+		return fmt.Sprintf("last seen %s ago, not at what is asked now", frame.Many(it.Seen.DaysTo(today), "day"))
+	case it.Counts:
+		return "never seen"
+	}
+	return ""
+}
+
+// note says of a section what most of it lacks.
+func (p *askedPart) note(today civil.Date) {
+	var last civil.Date
+	attacker, side, never := 0, 0, 0
+	for _, it := range p.Items {
+		last = civil.Max(last, it.Seen)
+		switch {
+		case !it.Counts || it.Done:
+		case it.Role == "attacker":
+			attacker++
+		case it.Left != it.Right:
+			side++
+		case it.Seen.IsZero():
+			never++
+		}
+	}
+	if attacker > 0 {
+		p.Notes = append(p.Notes, fmt.Sprintf("attacker’s part of %d missing", attacker))
+	}
+	if side > 0 {
+		p.Notes = append(p.Notes, fmt.Sprintf("one side of %d missing", side))
+	}
+	if never > 0 {
+		p.Notes = append(p.Notes, fmt.Sprintf("%d never seen", never))
+	}
+	if p.Done == p.Of && !last.IsZero() {
+		p.Notes = append(p.Notes, "last seen "+frame.Many(last.DaysTo(today), "day")+" ago")
+	}
 }
 
 // evidence fills in what kit and papers are on record, and what kit the climbs ask for.

@@ -88,6 +88,16 @@ func (ch *chapter) eligibleShow(w http.ResponseWriter, r *http.Request) {
 	if rung != "" {
 		all = slices.DeleteFunc(all, func(c store.Climbing) bool { return c.Next.ID != rung })
 	}
+	v.Groups = eligibleGroups(all)
+	if err := ch.foresee(r, &v); err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	ch.Show(w, r, status, p.ID, frame.Page{Screen: "eligible", Title: "Who may be tested", Nav: "students", Body: v})
+}
+
+// eligibleGroups are those who may be tested, those of whom it is not known, and the others, the next first.
+func eligibleGroups(all []store.Climbing) (out []eligibleGroup) {
 	for _, g := range []eligibleGroup{{State: progress.Met, Title: "May be tested"}, {State: progress.Unknown, Title: "Not known"}, {State: progress.NotMet, Title: "Not yet"}} {
 		for _, c := range all {
 			if c.Verdict.State == g.State {
@@ -99,14 +109,10 @@ func (ch *chapter) eligibleShow(w http.ResponseWriter, r *http.Request) {
 		}
 		if g.Total = len(g.Rows); g.Total > 0 {
 			g.Rows = g.Rows[:min(g.Total, eligibleShown)]
-			v.Groups = append(v.Groups, g)
+			out = append(out, g)
 		}
 	}
-	if err := ch.foresee(r, &v); err != nil {
-		ch.Fail(w, r, err)
-		return
-	}
-	ch.Show(w, r, status, p.ID, frame.Page{Screen: "eligible", Title: "Who may be tested", Nav: "students", Body: v})
+	return out
 }
 
 // foresee says of the listed students who may not be tested yet when they are likely to be,

@@ -1,6 +1,7 @@
 package people
 
 import (
+	"context"
 	"errors"
 	"html/template"
 	"net/http"
@@ -102,20 +103,7 @@ func (ch *chapter) practiceOf(r *http.Request, enrolment string) (v practiceView
 	}
 	v.Whole = practice.Sheet(v.Climb.Book, v.Climb.Next.ID, all, curriculum.View(s.Stance), v.Climb.Track.ID)
 	task := func(t practice.Task) practiceTask {
-		x := practiceTask{Task: t, Key: t.TechniqueID + string(t.Role)}
-		if t.Free {
-			x.Slots = t.Slots()
-			x.Chosen = practice.Noted(v.Climb.Book, v.Climb.Next.ID, v.Climb.Track.ID, choices[enrolment][t.TechniqueID])
-			for k := range x.Chosen {
-				x.Chosen[k].Moves = curriculum.Told(x.Chosen[k].Moves, curriculum.View(s.Stance).For())
-			}
-		}
-		for _, d := range done {
-			if d.TechniqueID == t.TechniqueID && d.Role == t.Role {
-				x.Times, x.Today = d.Times, d.TodayID != ""
-			}
-		}
-		return x
+		return v.task(t, curriculum.View(s.Stance), choices[enrolment][t.TechniqueID], done)
 	}
 	for i, t := range practice.Sheet(v.Climb.Book, v.Climb.Next.ID, things, curriculum.View(s.Stance), v.Climb.Track.ID) {
 		if i >= practice.SheetTasks && !t.Free {
@@ -133,9 +121,36 @@ func (ch *chapter) practiceOf(r *http.Request, enrolment string) (v practiceView
 	for i := range logDays {
 		v.Days = append(v.Days, v.On.AddDays(i).Short())
 	}
+	if err := ch.missed(ctx, &v); err != nil {
+		return v, err
+	}
+	v.Clips, err = ch.records.Clips(ctx, enrolment)
+	return v, err
+}
+
+// task is a task of the sheet with what was chosen for it and how often it was done of late.
+func (v *practiceView) task(t practice.Task, stance curriculum.View, chosen []string, done []store.Practised) practiceTask {
+	x := practiceTask{Task: t, Key: t.TechniqueID + string(t.Role)}
+	if t.Free {
+		x.Slots = t.Slots()
+		x.Chosen = practice.Noted(v.Climb.Book, v.Climb.Next.ID, v.Climb.Track.ID, chosen)
+		for k := range x.Chosen {
+			x.Chosen[k].Moves = curriculum.Told(x.Chosen[k].Moves, stance.For())
+		}
+	}
+	for _, d := range done {
+		if d.TechniqueID == t.TechniqueID && d.Role == t.Role {
+			x.Times, x.Today = d.Times, d.TodayID != ""
+		}
+	}
+	return x
+}
+
+// missed is what was worked on while they were away, with its clips.
+func (ch *chapter) missed(ctx context.Context, v *practiceView) error {
 	missed, err := ch.records.MissedBy(ctx, []string{v.Climb.StudentID}, v.On.AddDays(-parts.MissedBack), v.On.AddDays(1))
 	if err != nil {
-		return v, err
+		return err
 	}
 	for _, m := range missed {
 		asked := slices.ContainsFunc(v.Climb.Items, func(it progress.Item) bool { return it.TechniqueID == m.TechniqueID })
@@ -143,8 +158,7 @@ func (ch *chapter) practiceOf(r *http.Request, enrolment string) (v practiceView
 			v.Away = append(v.Away, awayTask{m, t.Name, practice.Clips(v.Climb.Book, t, v.Climb.Next.ID)})
 		}
 	}
-	v.Clips, err = ch.records.Clips(ctx, enrolment)
-	return v, err
+	return nil
 }
 
 func (ch *chapter) practiceShow(w http.ResponseWriter, r *http.Request) {
@@ -443,8 +457,8 @@ func (ch *chapter) familyCaller(w http.ResponseWriter, r *http.Request) {
 	ch.ShowCaller(w, r, parts.CallerView{Title: v.First + "’s practice", Back: "/family/" + r.PathValue("token"), Stance: string(s.Stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
 }
 
-// bodied is a view with the request id of its page, for partials with forms.
-type bodied struct {
+// withRequest is a view with the request id of its page, for partials with forms.
+type withRequest struct {
 	Request string
 	V       practiceView
 }

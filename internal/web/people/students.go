@@ -2,6 +2,7 @@ package people
 
 import (
 	"bytes"
+	"context"
 	"html/template"
 	"net/http"
 	"net/url"
@@ -211,10 +212,22 @@ func (ch *chapter) studentOf(w http.ResponseWriter, r *http.Request, id string, 
 		ch.Fail(w, r, err)
 		return
 	}
-	programs, err := ch.records.Programs(ctx)
-	if err != nil {
+	if v.Open, err = ch.openPrograms(r, climbs); err != nil {
 		ch.Fail(w, r, err)
 		return
+	}
+	of := ""
+	if len(standings) > 0 {
+		of = standings[0].ProgramID
+	}
+	ch.Show(w, r, status, of, frame.Page{Screen: "student", Title: s.Name, Nav: "students", Here: here, Body: v})
+}
+
+// openPrograms are those in which a student does not climb already.
+func (ch *chapter) openPrograms(r *http.Request, climbs map[string]bool) (out []enrolChoice, err error) {
+	programs, err := ch.records.Programs(r.Context())
+	if err != nil {
+		return nil, err
 	}
 	for _, p := range programs {
 		if climbs[p.ID] {
@@ -222,18 +235,13 @@ func (ch *chapter) studentOf(w http.ResponseWriter, r *http.Request, id string, 
 		}
 		rungs, err := ch.rungOptions(r, p.ID)
 		if err != nil {
-			ch.Fail(w, r, err)
-			return
+			return nil, err
 		}
 		if len(rungs) > 0 {
-			v.Open = append(v.Open, enrolChoice{p.ID, p.Name, rungs})
+			out = append(out, enrolChoice{p.ID, p.Name, rungs})
 		}
 	}
-	of := ""
-	if len(standings) > 0 {
-		of = standings[0].ProgramID
-	}
-	ch.Show(w, r, status, of, frame.Page{Screen: "student", Title: s.Name, Nav: "students", Here: here, Body: v})
+	return out, nil
 }
 
 func (ch *chapter) rungOptions(r *http.Request, program string) (out []frame.Option, err error) {
@@ -506,16 +514,9 @@ func (ch *chapter) sortImport(r *http.Request, rows []exchange.StudentRow, view 
 	if err != nil {
 		return nil, err
 	}
-	rungs, named := map[string]map[string]string{}, map[string]string{} // program → rung → id, by key; program → name
-	for _, p := range programs {
-		all, err := ch.records.Ladder(r.Context(), p.ID)
-		if err != nil {
-			return nil, err
-		}
-		rungs[check.Key(p.Name)], named[check.Key(p.Name)] = map[string]string{}, p.Name
-		for _, g := range all {
-			rungs[check.Key(p.Name)][check.Key(g.Name)] = g.ID
-		}
+	ladders, err := ch.ladders(r.Context(), programs)
+	if err != nil {
+		return nil, err
 	}
 	known, _, err := ch.records.Students(r.Context(), "", "", 1<<30, 0)
 	if err != nil {
@@ -527,25 +528,7 @@ func (ch *chapter) sortImport(r *http.Request, rows []exchange.StudentRow, view 
 		onRecord[who(s.Student)] = true
 	}
 	for _, row := range rows {
-		start, program := store.Start{Since: row.Since}, ""
-		if start.Since.IsZero() {
-			start.Since = ch.records.Today()
-		}
-		if row.Rung != "" {
-			if program = check.Key(row.Program); program == "" && len(programs) == 1 {
-				program = check.Key(programs[0].Name)
-			}
-			ladder, there := rungs[program]
-			start.RungID = ladder[check.Key(row.Rung)]
-			switch {
-			case program == "":
-				row.Problems.Add("program", "is empty; name the program whose rung %q this is", row.Rung)
-			case !there:
-				row.Problems.Add("program", "%q is not a program of this school", row.Program)
-			case start.RungID == "":
-				row.Problems.Add("rung", "%q is not on the ladder of %s", row.Rung, named[program])
-			}
-		}
+		start, program := ladders.start(&row, ch.records.Today())
 		// A second row of one student is a second program, or a mistake.
 		at, again := placed[who(row.Student)]
 		twice := again && (start.RungID == "" || placed[who(row.Student)+" "+program] > 0)
@@ -573,6 +556,54 @@ func (ch *chapter) sortImport(r *http.Request, rows []exchange.StudentRow, view 
 	return add, nil
 }
 
+// importLadders are the rungs that rows of a file may name, by key.
+type importLadders struct {
+	rungs map[string]map[string]string // program → rung → id
+	named map[string]string            // program → its name
+	only  string                       // the program where there is one alone
+}
+
+func (ch *chapter) ladders(ctx context.Context, programs []curriculum.Program) (*importLadders, error) {
+	x := &importLadders{rungs: map[string]map[string]string{}, named: map[string]string{}}
+	for _, p := range programs {
+		all, err := ch.records.Ladder(ctx, p.ID)
+		if err != nil {
+			return nil, err
+		}
+		x.only = check.Key(p.Name)
+		x.rungs[x.only], x.named[x.only] = map[string]string{}, p.Name
+		for _, g := range all {
+			x.rungs[x.only][check.Key(g.Name)] = g.ID
+		}
+	}
+	return x, nil
+}
+
+// start is where a row begins: on which rung of which program, and since when; what is wrong with it is
+// added to its problems.
+func (x *importLadders) start(row *exchange.StudentRow, today civil.Date) (start store.Start, program string) {
+	start = store.Start{Since: row.Since}
+	if start.Since.IsZero() {
+		start.Since = today
+	}
+	if row.Rung != "" {
+		if program = check.Key(row.Program); program == "" && len(x.named) == 1 {
+			program = x.only
+		}
+		ladder, there := x.rungs[program]
+		start.RungID = ladder[check.Key(row.Rung)]
+		switch {
+		case program == "":
+			row.Problems.Add("program", "is empty; name the program whose rung %q this is", row.Rung)
+		case !there:
+			row.Problems.Add("program", "%q is not a program of this school", row.Program)
+		case start.RungID == "":
+			row.Problems.Add("rung", "%q is not on the ladder of %s", row.Rung, x.named[program])
+		}
+	}
+	return start, program
+}
+
 // studentsStance notes which foot a student has in front, asked on the register.
 func (ch *chapter) studentsStance(w http.ResponseWriter, r *http.Request) {
 	back := "/students/" + r.PathValue("student")
@@ -597,7 +628,7 @@ func functions() template.FuncMap {
 		"adaptations": func() []frame.Option {
 			return []frame.Option{{Value: "excuse", Label: "excused from it"}, {Value: "replace", Label: "something else"}, {Value: "change", Label: "another amount"}}
 		},
-		"bodied": func(p frame.Page, v practiceView) bodied { return bodied{p.Request, v} },
+		"withRequest": func(p frame.Page, v practiceView) withRequest { return withRequest{p.Request, v} },
 		"linkdays": func() []frame.Option {
 			return []frame.Option{{Value: "30", Label: "30 days"}, {Value: "180", Label: "half a year"}, {Value: "365", Label: "a year"}}
 		},

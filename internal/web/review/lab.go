@@ -79,12 +79,7 @@ func (ch *chapter) labShow(w http.ResponseWriter, r *http.Request) {
 				v.Sections = append(v.Sections, it.Section)
 			}
 		}
-		for _, reason := range x.Result.Reasons {
-			row.Was = append(row.Was, named(reason))
-		}
-		for _, reason := range x.Other.Reasons {
-			row.Is = append(row.Is, named(reason))
-		}
+		row.Was, row.Is = reasonsNamed(x.Result), reasonsNamed(x.Other)
 		if row.Differs {
 			v.Changed++
 			switch {
@@ -98,6 +93,13 @@ func (ch *chapter) labShow(w http.ResponseWriter, r *http.Request) {
 	}
 	v.Left = g.Candidates - len(rows)
 	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "lab", Title: "Policy laboratory", Nav: "gradings", Body: v})
+}
+
+func reasonsNamed(r scoring.Result) (out []string) {
+	for _, reason := range r.Reasons {
+		out = append(out, named(reason))
+	}
+	return out
 }
 
 // named is a reason with whose sheet it is about.

@@ -85,18 +85,7 @@ func (ch *chapter) gradingFile(w http.ResponseWriter, r *http.Request) {
 	for _, c := range d.People {
 		out := exchange.GradingCandidate{ID: c.ID, Name: c.Name, Number: c.Number, Group: c.Group, Ring: g.Rings[max(parts.RingOf(g, c.RingID), 0)].Name, From: c.FromWords, To: c.ToWords, Reason: c.Reason}
 		if x, there := seen[c.ID]; there {
-			out.Sealed = x.Sealed()
-			if !out.Sealed && len(x.Test.Sheets) > 0 {
-				out.SetTally(g.Policy, x.Test)
-				out.Outcome = x.Result.Outcome
-				for _, ft := range x.Faults {
-					out.Faults = append(out.Faults, exchange.GradingFault{Examiner: examinerName(g, ft.ExaminerID), Kind: string(ft.Kind), Points: ft.Points, Text: ft.Text})
-				}
-			}
-			if x.Decision != nil {
-				out.Decision = &exchange.GradingDecision{Outcome: x.Decision.Outcome, By: x.Decision.DecidedBy, Reason: x.Decision.Reason, RetestFrom: x.Decision.RetestFrom}
-			}
-			out.Announced = x.Announced
+			onFile(&out, g, x)
 		}
 		f.Candidates = append(f.Candidates, out)
 	}
@@ -106,6 +95,22 @@ func (ch *chapter) gradingFile(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	frame.Attachment(w, "application/json", g.Title()+" "+g.On.String()+".json", file.Bytes())
+}
+
+// onFile puts a candidate's tally, faults and decision into the file; nothing of a sealed one.
+func onFile(out *exchange.GradingCandidate, g store.Grading, x store.Reviewed) {
+	out.Sealed = x.Sealed()
+	if !out.Sealed && len(x.Test.Sheets) > 0 {
+		out.SetTally(g.Policy, x.Test)
+		out.Outcome = x.Result.Outcome
+		for _, ft := range x.Faults {
+			out.Faults = append(out.Faults, exchange.GradingFault{Examiner: examinerName(g, ft.ExaminerID), Kind: string(ft.Kind), Points: ft.Points, Text: ft.Text})
+		}
+	}
+	if x.Decision != nil {
+		out.Decision = &exchange.GradingDecision{Outcome: x.Decision.Outcome, By: x.Decision.DecidedBy, Reason: x.Decision.Reason, RetestFrom: x.Decision.RetestFrom}
+	}
+	out.Announced = x.Announced
 }
 
 func examinerName(g store.Grading, id string) string {

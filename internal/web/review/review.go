@@ -77,31 +77,31 @@ type reviewMark struct {
 	Fails bool
 }
 
-// deciding is the form of one candidate's decision.
-type deciding struct {
-	V      reviewView
-	of     string
-	mine   bool // what was typed is this candidate's
-	prefix string
+// decisionForm is the form of one candidate's decision.
+type decisionForm struct {
+	V         reviewView
+	candidate string
+	typed     bool   // what was typed is this candidate's
+	form      string // tells apart the ids of two forms about one candidate
 }
 
 // ID is a field's id on the page.
-func (d deciding) ID(field string) string { return field + d.prefix + "-" + d.of }
+func (d decisionForm) ID(field string) string { return field + d.form + "-" + d.candidate }
 
 // Get is what was typed, or what is usual.
-func (d deciding) Get(name, usual string) string {
-	if d.mine {
+func (d decisionForm) Get(name, usual string) string {
+	if d.typed {
 		return d.V.Form.Get(name)
 	}
 	return usual
 }
 
 // Has reports whether a choice was made.
-func (d deciding) Has(name, value string) bool { return d.mine && d.V.Form.Has(name, value) }
+func (d decisionForm) Has(name, value string) bool { return d.typed && d.V.Form.Has(name, value) }
 
 // Problem is what is wrong with a field.
-func (d deciding) Problem(name string) string {
-	if !d.mine {
+func (d decisionForm) Problem(name string) string {
+	if !d.typed {
 		return ""
 	}
 	return d.V.Form.Problem(name)
@@ -126,24 +126,7 @@ func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, 
 		ch.Message(w, r, http.StatusConflict, "There is nothing to review yet", "The tables of "+g.Title()+" have not been opened.")
 		return
 	}
-	v := reviewView{Grading: g, Rule: parts.RuleWords(g), Form: f, Decider: "Head instructor", Margin: gradingday.ThoughtMargin, Margins: []int{0, 1, 2, 3, 5, 8}, Retest: g.RetestFrom().String()}
-	if n, err := strconv.Atoi(r.URL.Query().Get("margin")); err == nil && slices.Contains(v.Margins, n) {
-		v.Margin = n
-	}
-	for _, e := range g.Examiners {
-		if e.Chief && e.Ring == 0 {
-			v.Decider = e.Name
-		}
-	}
-	if p := frame.PersonOf(r); len(g.Rings) > 1 && p.Name != "" {
-		v.Decider = p.Name
-	}
-	for _, o := range []scoring.Outcome{scoring.OutcomePromote, scoring.OutcomeHonours, scoring.OutcomeDouble, scoring.OutcomeRetest} {
-		v.Outcomes = append(v.Outcomes, frame.Option{Value: string(o), Label: outcomeWords[o]})
-	}
-	v.Scopes = frame.Options(scoring.Scopes, func(s scoring.Scope) string {
-		return map[scoring.Scope]string{scoring.ScopeWhole: "the whole test"}[s] + s.Words()
-	})
+	v := newReviewView(r, g, f)
 	came, err := ch.records.AttendanceAt(r.Context(), g.ID)
 	var b *curriculum.Book
 	if err == nil {
@@ -186,6 +169,29 @@ func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, 
 	})
 	v.Axis = axis(g)
 	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "review", Title: "Committee review", Nav: "gradings", Body: v})
+}
+
+// newReviewView is the view before its rows: who decides, and what there is to choose from.
+func newReviewView(r *http.Request, g store.Grading, f frame.Form) reviewView {
+	v := reviewView{Grading: g, Rule: parts.RuleWords(g), Form: f, Decider: "Head instructor", Margin: gradingday.ThoughtMargin, Margins: []int{0, 1, 2, 3, 5, 8}, Retest: g.RetestFrom().String()}
+	if n, err := strconv.Atoi(r.URL.Query().Get("margin")); err == nil && slices.Contains(v.Margins, n) {
+		v.Margin = n
+	}
+	for _, e := range g.Examiners {
+		if e.Chief && e.Ring == 0 {
+			v.Decider = e.Name
+		}
+	}
+	if p := frame.PersonOf(r); len(g.Rings) > 1 && p.Name != "" {
+		v.Decider = p.Name
+	}
+	for _, o := range []scoring.Outcome{scoring.OutcomePromote, scoring.OutcomeHonours, scoring.OutcomeDouble, scoring.OutcomeRetest} {
+		v.Outcomes = append(v.Outcomes, frame.Option{Value: string(o), Label: outcomeWords[o]})
+	}
+	v.Scopes = frame.Options(scoring.Scopes, func(s scoring.Scope) string {
+		return map[scoring.Scope]string{scoring.ScopeWhole: "the whole test"}[s] + s.Words()
+	})
+	return v
 }
 
 // rank is where a row stands: to be decided with thought, plainly, decided, still marked, announced.
@@ -526,7 +532,9 @@ func (ch *chapter) reviewWrite(w http.ResponseWriter, r *http.Request, write fun
 // functions are those of the templates after a grading.
 func (ch *chapter) functions() template.FuncMap {
 	return template.FuncMap{
-		"deciding": func(v reviewView, of string, mine bool, prefix string) deciding { return deciding{v, of, mine, prefix} },
+		"decisionForm": func(v reviewView, candidate string, typed bool, form string) decisionForm {
+			return decisionForm{v, candidate, typed, form}
+		},
 		"clock": func(t time.Time) string {
 			t = t.In(ch.records.Zone())
 			return civil.On(t).Long() + ", " + t.Format("15:04:05")

@@ -94,34 +94,43 @@ func (ch *chapter) boutsPage(w http.ResponseWriter, r *http.Request, status int,
 		}
 	}
 	for i := len(all) - 1; i >= 0; i-- {
-		row := boutRow{Bout: all[i], RuleWords: sparringWords(&all[i].Rule), BeltA: belts[all[i].A], BeltB: belts[all[i].B], Touch: all[i].Rule.Contact != "none"}
-		row.PointsA, row.PointsB = row.Points()
-		row.Ended, row.End = row.Over()
-		for n := range row.Rounds {
-			row.RoundList = append(row.RoundList, n+1)
-		}
-		row.Sides = []frame.Option{{Value: "a", Label: row.AName}, {Value: "b", Label: row.BName}}
-		events, err := json.Marshal(append([]store.BoutEvent{}, row.Events...))
+		row, err := rowOf(all[i], belts)
 		if err != nil {
 			ch.Fail(w, r, err)
 			return
 		}
-		row.EventsJSON = string(events)
-		for _, e := range row.Events {
-			if e.Kind == "ended" || e.Kind == "stopped" {
-				row.EndID = e.ID
-			}
-		}
-		for _, f := range row.Faults {
-			who := row.AName
-			if f.CandidateID == row.B {
-				who = row.BName
-			}
-			row.FaultWords = append(row.FaultWords, who+": "+f.Text)
-		}
 		v.Bouts = append(v.Bouts, row)
 	}
 	ch.Show(w, r, status, x.Grading.ProgramID, frame.Page{Screen: "bouts", Title: x.Name + ", bouts", Bare: true, Body: v})
+}
+
+// rowOf is a bout as its row shows it, with the candidates' belts.
+func rowOf(x store.Bout, belts map[string]template.HTML) (boutRow, error) {
+	row := boutRow{Bout: x, RuleWords: sparringWords(&x.Rule), BeltA: belts[x.A], BeltB: belts[x.B], Touch: x.Rule.Contact != "none"}
+	row.PointsA, row.PointsB = row.Points()
+	row.Ended, row.End = row.Over()
+	for n := range row.Rounds {
+		row.RoundList = append(row.RoundList, n+1)
+	}
+	row.Sides = []frame.Option{{Value: "a", Label: row.AName}, {Value: "b", Label: row.BName}}
+	events, err := json.Marshal(append([]store.BoutEvent{}, row.Events...))
+	if err != nil {
+		return row, err
+	}
+	row.EventsJSON = string(events)
+	for _, e := range row.Events {
+		if e.Kind == "ended" || e.Kind == "stopped" {
+			row.EndID = e.ID
+		}
+	}
+	for _, f := range row.Faults {
+		who := row.AName
+		if f.CandidateID == row.B {
+			who = row.BName
+		}
+		row.FaultWords = append(row.FaultWords, who+": "+f.Text)
+	}
+	return row, nil
 }
 
 // listedMost is how many bouts to come are shown: the next few, so that both can get ready.

@@ -58,4 +58,5 @@ func ClosedHouse(t *testing.T) (*House, func() *Visitor) {
 // Secret is everybody's password.
 const Secret = "four odd grain sacks"
 
+// Visitor is a browser at the school.
 func (h *House) Visitor() *Visitor { return &Visitor{T: h.T.(*testing.T), H: h.Handler} }

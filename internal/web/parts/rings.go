@@ -4,13 +4,7 @@ import (
 	"velvetladder/internal/store"
 )
 
-// Preparation is the row of places around a grading.
-type Preparation struct {
-	Grading store.Grading
-	Here    string
-	Owner   bool
-}
-
+// RingOf is the place of a ring among those of a grading; -1 none.
 func RingOf(g store.Grading, id string) int {
 	ring, _ := g.PanelOf(id)
 	return ring
