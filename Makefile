@@ -7,7 +7,7 @@
 BIN := build/velvetladder
 
 # The packages whose tests take longest are begun first.
-LONGEST := ./internal/web ./internal/store
+LONGEST := ./internal/web/curriculum ./internal/store ./internal/exchange ./cmd/velvetladder ./internal/core/curriculum ./internal/web
 
 # Our code is watched for races; the database engine, C turned into Go and used by one goroutine
 # at a time, is not: watching it costs the store's tests four fifths of their time.

@@ -1,12 +1,16 @@
 package exchange
 
 import (
+	"cmp"
 	"io"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
 )
 
@@ -23,6 +27,34 @@ type Certificate struct {
 	At                   int               // the new rung on it
 	Signs                []Sign            // at most four
 	Preview              bool              // says across the page that it is none
+}
+
+// Promoted is what a certificate says of somebody.
+type Promoted struct {
+	Name, Rung, Rank string // Rung is its id on the ladder; Rank what the school calls it
+	Grade            string // provisional, permanent; "" neither
+	On               civil.Date
+	Place            string // "" the school
+	Panel            []gradingday.Examiner
+}
+
+// NewCertificate is the certificate of a school, with the wording of its settings. Where nobody examined
+// the head signs.
+func NewCertificate(school string, set office.Settings, b *curriculum.Book, x Promoted) Certificate {
+	c := Certificate{School: school, Seal: set.SealOf(school), Colour: set.SealColour, Title: set.Title, Name: x.Name, Rank: x.Rank, Rungs: b.Rungs}
+	c.Lines = set.Words(map[string]string{"name": x.Name, "rank": x.Rank, "program": b.Program.Name, "date": x.On.Full(), "place": cmp.Or(x.Place, school), "school": school, "grade": x.Grade})
+	c.At = slices.IndexFunc(b.Rungs, func(g curriculum.Rung) bool { return g.ID == x.Rung })
+	for _, e := range x.Panel {
+		title := set.Examiner
+		if e.Chief {
+			title = "Chief " + strings.ToLower(set.Examiner)
+		}
+		c.Signs = append(c.Signs, Sign{Name: e.Name, Title: title})
+	}
+	if len(c.Signs) == 0 {
+		c.Signs = []Sign{{Title: set.Head}}
+	}
+	return c
 }
 
 // WriteCertificates writes a page each, in landscape.

@@ -62,6 +62,24 @@ func somePapers() (c []Certificate, s []Scoresheet, r []RunSheet, l []ResultLett
 
 // TestPapers: every paper is written the same each time, on both sizes, over as many pages as it takes, and its preview is
 // sound SVG without anything a page would run.
+// TestNewCertificate says what the settings say, in the place of the grading or of the school; who
+// examined signs, or the head.
+func TestNewCertificate(t *testing.T) {
+	set := office.Usual
+	b := curriculum.Open(curriculum.Curriculum{Program: curriculum.Program{Name: "Kenpo"}, Rungs: []curriculum.Rung{{ID: "w"}, {ID: "y"}}})
+	c := NewCertificate("Mill", set, b, Promoted{Name: "Ada Rillington", Rung: "y", Rank: "Yellow belt", On: civil.MustParse("2026-12-05"), Panel: []gradingday.Examiner{{Name: "Vane", Chief: true}, {Name: "Weir"}}})
+	text := strings.Join(c.Lines, " ")
+	for _, said := range []string{"Ada Rillington", "Yellow belt", "5 December 2026", "Mill"} {
+		assert.Contains(t, text, said)
+	}
+	assert.Equal(t, 1, c.At)
+	assert.Equal(t, []Sign{{"Vane", "Chief " + strings.ToLower(set.Examiner)}, {"Weir", set.Examiner}}, c.Signs)
+	alone := NewCertificate("Mill", set, b, Promoted{Name: "Ada", Rank: "Yellow belt", Place: "Harbour hall"})
+	assert.Contains(t, strings.Join(alone.Lines, " "), "Harbour hall")
+	assert.Equal(t, []Sign{{Title: set.Head}}, alone.Signs)
+	assert.Equal(t, -1, alone.At)
+}
+
 func TestPapers(t *testing.T) {
 	c, s, r, l := somePapers()
 	for _, paper := range office.Papers {

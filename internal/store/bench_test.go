@@ -97,7 +97,7 @@ func largeGrading(b *testing.B, candidates int) (*school, string) {
 		var marks []Mark
 		for i, r := range rows {
 			for k, it := range r.Items {
-				m := Table{Candidates: []Candidate{r.Candidate}, Items: []Called{{Item: it}}, Examiner: e}.mark(0, 0, 1+(i*7+k*5+n)%4)
+				m := Table{Candidates: []Candidate{r.Candidate}, Items: []GroupItem{{Item: it}}, Examiner: e}.mark(0, 0, 1+(i*7+k*5+n)%4)
 				marks = append(marks, m)
 			}
 		}

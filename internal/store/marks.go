@@ -429,8 +429,8 @@ type Table struct {
 	Group       string
 	RingID      string
 	Candidates  []Candidate
-	Items       []Called // in the order they are called
-	Marks       []Mark   // that stand now, by this examiner
+	Items       []GroupItem // in the order they are called
+	Marks       []Mark      // that stand now, by this examiner
 	Faults      []Fault
 	SignatureID string    // "" while the sheet is open
 	Waiting     []Fault   // for the chief examiner: faults of the whole panel that would end a test, not settled yet

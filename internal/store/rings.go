@@ -167,7 +167,7 @@ func (s *Store) changeRing(ctx context.Context, by By, ring string, change func(
 }
 
 // RunningOrder is what is called for a group, merged over its candidates' sheets.
-func (s *Store) RunningOrder(ctx context.Context, g Grading, group []Candidate) ([]Called, error) {
+func (s *Store) RunningOrder(ctx context.Context, g Grading, group []Candidate) ([]GroupItem, error) {
 	all, err := sheets(ctx, s.r, g.ID)
 	return merge(g, group, all), err
 }

@@ -277,9 +277,9 @@ func sheets(ctx context.Context, q querier, gradingID string) (map[string][]Item
 	return out, nil
 }
 
-// Called is one thing called for a group: the item, and the id it has on each candidate's
+// GroupItem is one thing called for a group: the item, and the id it has on each candidate's
 // sheet. A candidate without an id does not show it.
-type Called struct {
+type GroupItem struct {
 	Item
 	IDs map[string]string // candidate → item
 	Own map[string]string // candidate → how it differs for them, in words; who is missing does as called
@@ -288,7 +288,7 @@ type Called struct {
 }
 
 // unlike says how a candidate's item differs from the one that is called.
-func (c Called) unlike(own Item) string {
+func (c GroupItem) unlike(own Item) string {
 	var out []string
 	mine := map[string]curriculum.Line{}
 	for _, l := range own.Lines {
@@ -311,7 +311,7 @@ func (c Called) unlike(own Item) string {
 
 // merge makes one running order of the sheets of a group. What only some are asked stands
 // behind what it follows on their sheet.
-func merge(g Grading, group []Candidate, bySheet map[string][]Item) (out []Called) {
+func merge(g Grading, group []Candidate, bySheet map[string][]Item) (out []GroupItem) {
 	places := map[string]int{}             // key → place in out
 	items := map[string]Item{}             // every candidate's, by their own id
 	stands := map[string]map[string]bool{} // key → candidates for whom it stands
@@ -329,9 +329,9 @@ func merge(g Grading, group []Candidate, bySheet map[string][]Item) (out []Calle
 			at, there := places[key]
 			if !there {
 				at = last + 1
-				out = append(out, Called{})
+				out = append(out, GroupItem{})
 				copy(out[at+1:], out[at:])
-				out[at] = Called{Item: it, IDs: map[string]string{}, Own: map[string]string{}}
+				out[at] = GroupItem{Item: it, IDs: map[string]string{}, Own: map[string]string{}}
 				for k, p := range places {
 					if p >= at {
 						places[k] = p + 1
@@ -400,7 +400,7 @@ func (s *Store) SheetUses(ctx context.Context, gradingID string) (map[string]She
 
 // Calls are the running orders of a grading's groups: as frozen once the tables are open, and
 // as the curriculum asks now before that.
-func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]Called, error) {
+func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]GroupItem, error) {
 	g, people, err := s.Preparing(ctx, gradingID)
 	if err != nil {
 		return nil, err
@@ -414,7 +414,7 @@ func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]Calle
 	if err != nil {
 		return nil, err
 	}
-	out := map[string][]Called{}
+	out := map[string][]GroupItem{}
 	for i := 0; i < len(people); {
 		var group []Candidate
 		of := people[i].GroupID

@@ -1,6 +1,7 @@
 package web_test
 
 import (
+	"encoding/json"
 	"fmt"
 	"log/slog"
 	"net/http"
@@ -98,7 +99,21 @@ func TestSecurityHeadersAndCrossSiteRequests(t *testing.T) {
 	out := httptest.NewRecorder()
 	h.ServeHTTP(out, r)
 	assert.Equal(t, http.StatusForbidden, out.Code)
-	assert.Contains(t, h.Do("GET", "/sw.js", "").Header().Get("Content-Type"), "javascript")
+	worker := h.Do("GET", "/sw.js", "")
+	assert.Contains(t, worker.Header().Get("Content-Type"), "javascript")
+	lists := regexp.MustCompile(`^const \[screens, shipped\] = (.*);\n`).FindStringSubmatch(worker.Body.String())
+	require.NotNil(t, lists)
+	var kept [2][]string
+	require.NoError(t, json.Unmarshal([]byte(lists[1]), &kept))
+	assert.ElementsMatch(t, []string{"register", "signoffs", "checkin", "caller", "scoring", "paper", "ring", "bouts"}, kept[0])
+	assert.Greater(t, len(kept[1]), 20)
+	for _, file := range kept[1] {
+		assert.Equal(t, http.StatusOK, h.Do("GET", file, "").Code, file)
+	}
+	for _, needed := range []string{"/js/scoring.js", "/js/lib/queue.js", "/css/app.css"} {
+		assert.Contains(t, lists[1], needed)
+	}
+	assert.NotContains(t, lists[1], "/js/review.js")
 	assert.Equal(t, http.StatusOK, h.Do("HEAD", "/ladder", "").Code)
 	asset := regexp.MustCompile(`/static/[0-9a-f]+/css/app.css`).FindString(w.Body.String())
 	assert.Contains(t, h.Do("GET", asset, "").Header().Get("Cache-Control"), "immutable")

@@ -78,6 +78,14 @@ func (d Date) Short() string {
 	return d.t.Format("2 Jan")
 }
 
+// Full is as printed papers have it: "12 December 2026".
+func (d Date) Full() string {
+	if d.IsZero() {
+		return ""
+	}
+	return d.t.Format("2 January 2006")
+}
+
 // MonthYear is "Dec 2026".
 func (d Date) MonthYear() string { return d.t.Format("Jan 2006") }
 

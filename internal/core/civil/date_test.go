@@ -10,7 +10,8 @@ import (
 
 func TestDates(t *testing.T) {
 	assert.Equal(t, "Sat 12 Dec 2026", MustParse("2026-12-12").Long())
-	assert.Equal(t, "", Date{}.Long()+Date{}.String())
+	assert.Equal(t, "12 December 2026", MustParse("2026-12-12").Full())
+	assert.Equal(t, "", Date{}.Long()+Date{}.Full()+Date{}.String())
 	for _, in := range []string{"", "2026-13-01", "2026-02-30", "12.12.2026", "1899-12-31", "2200-01-01", "2026-1-1", "20261212"} {
 		_, err := Parse(in)
 		assert.ErrorIs(t, err, ErrDate, in)

@@ -30,6 +30,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 	return frame.Chapter{
 		Files:     files,
 		Functions: functions(),
+		Mat:       []string{"register", "checkin", "signoffs"},
 		Routes: []frame.Route{
 			frame.Get("/classes", frame.Instructor, ch.classesShow),
 			frame.Get("/classes/new", frame.Owner, ch.classesNew),

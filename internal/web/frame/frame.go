@@ -7,6 +7,7 @@ import (
 	"crypto/sha256"
 	"embed"
 	"encoding/hex"
+	"encoding/json"
 	"fmt"
 	"html/template"
 	"io/fs"
@@ -41,6 +42,7 @@ type Frame struct {
 	peopled   atomic.Bool // there is an account
 	templates map[string]*template.Template
 	static    map[string]file // address below the version → where it is
+	serviced  string          // the service worker
 	version   string          // of the static files, part of their address
 }
 
@@ -65,6 +67,7 @@ type Chapter struct {
 	Routes    []Route
 	Files     fs.FS            // NAME.html of every screen, NAME.js where it has a script; partials.html where screens share pieces
 	Functions template.FuncMap // of its templates
+	Mat       []string         // screens used on the mat: a device keeps them, and what they need, for when it has no network
 }
 
 // file is a static file: one that ships with the application, or one that is made at the start.
@@ -103,6 +106,9 @@ func (fr *Frame) Chapter() Chapter {
 func (fr *Frame) Handler(shared Chapter, chapters ...Chapter) (http.Handler, error) {
 	chapters = append([]Chapter{shared}, chapters...)
 	if err := fr.gather(chapters); err != nil {
+		return nil, err
+	}
+	if err := fr.makeWorker(chapters); err != nil {
 		return nil, err
 	}
 	if err := fr.parse(shared, chapters); err != nil {
@@ -293,9 +299,30 @@ func (fr *Frame) serveStatic(w http.ResponseWriter, r *http.Request) {
 	http.ServeFileFS(w, r, x.fs, x.name)
 }
 
+// makeWorker puts before the service worker which screens it keeps, and which files they need.
+func (fr *Frame) makeWorker(chapters []Chapter) error {
+	var screens, shipped []string
+	for _, c := range chapters {
+		screens = append(screens, c.Mat...)
+	}
+	for _, name := range slices.Sorted(maps.Keys(fr.static)) {
+		own := strings.TrimSuffix(path.Base(name), ".js")
+		if path.Dir(name) == "js/lib" || path.Dir(name) == "js" && slices.Contains(screens, own) || path.Ext(name) == ".css" || path.Ext(name) == ".woff2" {
+			shipped = append(shipped, fr.asset(name))
+		}
+	}
+	text, err := files.ReadFile("static/js/sw.js")
+	if err != nil {
+		return err
+	}
+	lists, err := json.Marshal([2][]string{screens, shipped})
+	fr.serviced = fmt.Sprintf("const [screens, shipped] = %s;\n%s", lists, text)
+	return err
+}
+
 // worker is the service worker. It has the site's root as its scope, so it is not served from among the
 // static files.
 func (fr *Frame) worker(w http.ResponseWriter, r *http.Request) {
 	w.Header().Set("Cache-Control", "no-cache")
-	http.ServeFileFS(w, r, files, "static/js/sw.js")
+	http.ServeContent(w, r, "sw.js", time.Time{}, strings.NewReader(fr.serviced))
 }

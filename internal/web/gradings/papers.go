@@ -12,6 +12,7 @@ import (
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
@@ -56,7 +57,7 @@ func (ch *chapter) papersPage(w http.ResponseWriter, r *http.Request, status int
 		ch.Fail(w, r, err)
 		return
 	}
-	v := papersView{Grading: p.Day.Grading, Nav: preparation{Grading: p.Day.Grading, Here: "papers", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
+	v := papersView{Grading: p.day.Grading, Nav: preparation{Grading: p.day.Grading, Here: "papers", Owner: frame.PersonOf(r).Role == store.Owner}, Form: f}
 	want := r.URL.Query().Get("show")
 	for i, k := range paperKinds {
 		if k.Key == "letters" && !v.Nav.Owner {
@@ -95,7 +96,7 @@ func (ch *chapter) papersFile(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, store.ErrNotFound)
 		return
 	}
-	p.Only = r.URL.Query().Get("candidate")
+	p.only = r.URL.Query().Get("candidate")
 	var out bytes.Buffer
 	var trouble error
 	err = ch.paper(r, p, kind, func(count int, what, missing string, _ func(int) []string, write func(io.Writer) error) {
@@ -112,27 +113,36 @@ func (ch *chapter) papersFile(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
-	frame.Attachment(w, "application/pdf", p.Day.Grading.Title()+" "+kind+" "+p.Day.Grading.On.String()+".pdf", out.Bytes())
+	frame.Attachment(w, "application/pdf", p.day.Grading.Title()+" "+kind+" "+p.day.Grading.On.String()+".pdf", out.Bytes())
 }
 
-func (ch *chapter) gatherPapers(r *http.Request, id string) (p parts.Printing, err error) {
+// printing is what papers of a grading are made from.
+type printing struct {
+	day    store.DayPlan
+	set    office.Settings
+	school string
+	book   *curriculum.Book
+	only   string // one candidate; "" everybody
+}
+
+func (ch *chapter) gatherPapers(r *http.Request, id string) (p printing, err error) {
 	ctx := r.Context()
-	if p.Day, err = ch.records.DayPlan(ctx, id); err != nil {
+	if p.day, err = ch.records.DayPlan(ctx, id); err != nil {
 		return p, err
 	}
-	if p.Set, err = ch.records.Settings(ctx); err != nil {
+	if p.set, err = ch.records.Settings(ctx); err != nil {
 		return p, err
 	}
-	if p.School, err = ch.records.School(ctx); err != nil {
+	if p.school, err = ch.records.School(ctx); err != nil {
 		return p, err
 	}
-	p.Book, err = ch.records.Book(ctx, p.Day.Grading.ProgramID)
+	p.book, err = ch.records.Book(ctx, p.day.Grading.ProgramID)
 	return p, err
 }
 
 // paper makes one kind of paper and hands over how much of it there is, why there is none, and the two ways to
 // have it.
-func (ch *chapter) paper(r *http.Request, p parts.Printing, kind string, have func(count int, what, missing string, preview func(int) []string, write func(io.Writer) error)) error {
+func (ch *chapter) paper(r *http.Request, p printing, kind string, have func(count int, what, missing string, preview func(int) []string, write func(io.Writer) error)) error {
 	at := ch.records.Now()
 	switch kind {
 	case "scoresheets":
@@ -140,25 +150,25 @@ func (ch *chapter) paper(r *http.Request, p parts.Printing, kind string, have fu
 		if err != nil {
 			return err
 		}
-		have(len(all), "scoresheet", "Nobody is entered yet, or nobody examines; there is nothing to print.", func(n int) []string { return exchange.PreviewScoresheets(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteScoresheets(w, all, p.Set.Paper, at) })
+		have(len(all), "scoresheet", "Nobody is entered yet, or nobody examines; there is nothing to print.", func(n int) []string { return exchange.PreviewScoresheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteScoresheets(w, all, p.set.Paper, at) })
 	case "runsheets":
 		all, err := ch.runSheets(r, p)
 		if err != nil {
 			return err
 		}
-		have(len(all), "run sheet", "There is no day plan yet; make one first.", func(n int) []string { return exchange.PreviewRunSheets(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteRunSheets(w, all, p.Set.Paper, at) })
+		have(len(all), "run sheet", "There is no day plan yet; make one first.", func(n int) []string { return exchange.PreviewRunSheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteRunSheets(w, all, p.set.Paper, at) })
 	case "certificates":
 		all, err := ch.certificates(r, p)
 		if err != nil {
 			return err
 		}
-		have(len(all), "certificate", "No promotion is announced yet. How one will look stands under settings.", func(n int) []string { return exchange.PreviewCertificates(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteCertificates(w, all, p.Set.Paper, at) })
+		have(len(all), "certificate", "No promotion is announced yet. How one will look stands under settings.", func(n int) []string { return exchange.PreviewCertificates(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteCertificates(w, all, p.set.Paper, at) })
 	case "letters":
 		all, _, err := ch.letters(r, p)
 		if err != nil {
 			return err
 		}
-		have(len(all), "letter", "No result is announced yet.", func(n int) []string { return exchange.PreviewLetters(all, p.Set.Paper, n) }, func(w io.Writer) error { return exchange.WriteLetters(w, all, p.Set.Paper, at) })
+		have(len(all), "letter", "No result is announced yet.", func(n int) []string { return exchange.PreviewLetters(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteLetters(w, all, p.set.Paper, at) })
 	default:
 		return store.ErrNotFound
 	}
@@ -166,23 +176,23 @@ func (ch *chapter) paper(r *http.Request, p parts.Printing, kind string, have fu
 }
 
 // told are the announced results, one review of the grading for all.
-func (ch *chapter) told(r *http.Request, p parts.Printing) (out []store.Told, err error) {
-	if !p.Day.Grading.Begun() {
+func (ch *chapter) told(r *http.Request, p printing) (out []store.Told, err error) {
+	if !p.day.Grading.Begun() {
 		return nil, nil
 	}
-	g, rows, err := ch.records.Review(r.Context(), p.Day.Grading.ID)
+	g, rows, err := ch.records.Review(r.Context(), p.day.Grading.ID)
 	if err != nil {
 		return nil, err
 	}
 	for _, x := range rows {
-		if x.Announced && x.Decision != nil && (p.Only == "" || p.Only == x.ID) {
+		if x.Announced && x.Decision != nil && (p.only == "" || p.only == x.ID) {
 			out = append(out, store.Told{Grading: g, Reviewed: x})
 		}
 	}
 	return out, nil
 }
 
-func (ch *chapter) certificates(r *http.Request, p parts.Printing) (out []exchange.Certificate, err error) {
+func (ch *chapter) certificates(r *http.Request, p printing) (out []exchange.Certificate, err error) {
 	all, err := ch.told(r, p)
 	if err != nil {
 		return nil, err
@@ -193,13 +203,13 @@ func (ch *chapter) certificates(r *http.Request, p parts.Printing) (out []exchan
 			if err != nil {
 				return nil, err
 			}
-			out = append(out, p.Certificate(x.Name, x.To.ID, x.ToWords, v.Grade, p.Day.Grading.Panel(parts.RingOf(p.Day.Grading, x.RingID))))
+			out = append(out, exchange.NewCertificate(p.school, p.set, p.book, exchange.Promoted{Name: x.Name, Rung: x.To.ID, Rank: x.ToWords, Grade: v.Grade, On: p.day.Grading.On, Place: p.day.Grading.Place, Panel: p.day.Grading.Panel(parts.RingOf(p.day.Grading, x.RingID))}))
 		}
 	}
 	return out, nil
 }
 
-func (ch *chapter) letters(r *http.Request, p parts.Printing) (out []exchange.ResultLetter, of []store.Told, err error) {
+func (ch *chapter) letters(r *http.Request, p printing) (out []exchange.ResultLetter, of []store.Told, err error) {
 	all, err := ch.told(r, p)
 	if err != nil {
 		return nil, nil, err
@@ -209,11 +219,11 @@ func (ch *chapter) letters(r *http.Request, p parts.Printing) (out []exchange.Re
 		if err != nil {
 			return nil, nil, err
 		}
-		g := p.Day.Grading
-		l := exchange.ResultLetter{School: p.School, Colour: p.Set.SealColour, Grading: g.Title(), On: parts.LongDate(g.On.String()), Place: g.Place, Name: x.Name, Lead: leadOf(v), Sign: exchange.Sign{Name: x.Decision.DecidedBy, Title: p.Set.Head},
+		g := p.day.Grading
+		l := exchange.ResultLetter{School: p.school, Colour: p.set.SealColour, Grading: g.Title(), On: g.On.Full(), Place: g.Place, Name: x.Name, Lead: leadOf(v), Sign: exchange.Sign{Name: x.Decision.DecidedBy, Title: p.set.Head},
 			Closing: "Ask your instructor about anything here; what it does not say, they will show you in class."}
 		if x.Decision.DecidedBy == "" {
-			l.Sign.Name = p.Set.Head
+			l.Sign.Name = p.set.Head
 		}
 		if len(v.Letter.Strong) > 0 {
 			l.Parts = append(l.Parts, exchange.LetterPart{Title: "What was strong", Rows: v.Letter.Strong})
@@ -236,7 +246,7 @@ func (ch *chapter) letters(r *http.Request, p parts.Printing) (out []exchange.Re
 			l.Parts = append(l.Parts, mend)
 		}
 		if x.Decision.Outcome == scoring.OutcomeRetest {
-			when := "From " + parts.LongDate(x.Decision.RetestFrom.String()) + " on. "
+			when := "From " + x.Decision.RetestFrom.Full() + " on. "
 			if len(v.Again) > 0 {
 				when += "Asked again: " + strings.Join(v.Again, ", ") + ". The rest stands as it was shown."
 			} else {
@@ -291,8 +301,8 @@ func (ch *chapter) papersLetters(w http.ResponseWriter, r *http.Request) {
 		}
 		var out []store.Message
 		for i, l := range all {
-			m := store.Message{Kind: "result", GradingID: id, CandidateID: of[i].ID, StudentID: of[i].StudentID, ToName: of[i].Name, Subject: fmt.Sprintf("%s: the result of the %s on %s", of[i].Name, p.Set.GradingWord, p.Day.Grading.On.Long()), Body: letterText(l)}
-			for _, c := range p.Day.People {
+			m := store.Message{Kind: "result", GradingID: id, CandidateID: of[i].ID, StudentID: of[i].StudentID, ToName: of[i].Name, Subject: fmt.Sprintf("%s: the result of the %s on %s", of[i].Name, p.set.GradingWord, p.day.Grading.On.Long()), Body: letterText(l)}
+			for _, c := range p.day.People {
 				if c.ID == of[i].ID {
 					if c.Guardian != "" {
 						m.ToName = c.Guardian
@@ -333,8 +343,8 @@ func scaleWords(s scoring.Scale) (out []string) {
 	return out
 }
 
-func (ch *chapter) scoresheets(r *http.Request, p parts.Printing) (out []exchange.Scoresheet, err error) {
-	g := p.Day.Grading
+func (ch *chapter) scoresheets(r *http.Request, p printing) (out []exchange.Scoresheet, err error) {
+	g := p.day.Grading
 	calls, err := ch.records.Calls(r.Context(), g.ID)
 	if err != nil {
 		return nil, err
@@ -343,8 +353,8 @@ func (ch *chapter) scoresheets(r *http.Request, p parts.Printing) (out []exchang
 	if err != nil {
 		return nil, err
 	}
-	for i, group := range p.Day.Day.Groups {
-		people := p.Day.Of(group.ID)
+	for i, group := range p.day.Day.Groups {
+		people := p.day.Of(group.ID)
 		var candidates []store.Candidate
 		for _, c := range people {
 			candidates = append(candidates, c.Candidate)
@@ -354,7 +364,7 @@ func (ch *chapter) scoresheets(r *http.Request, p parts.Printing) (out []exchang
 			return nil, err
 		}
 		ring := parts.RingOf(g, people[0].RingID)
-		s := exchange.Scoresheet{School: p.School, Grading: g.Title(), On: g.On.Long(), Ring: g.Rings[max(ring, 0)].Name, Group: group.Name, For: group.For, ExaminerTitle: p.Set.Examiner, Scale: scaleWords(g.Policy.Scale), When: whenOf(p.Day.Plan, i)}
+		s := exchange.Scoresheet{School: p.school, Grading: g.Title(), On: g.On.Long(), Ring: g.Rings[max(ring, 0)].Name, Group: group.Name, For: group.For, ExaminerTitle: p.set.Examiner, Scale: scaleWords(g.Policy.Scale), When: whenOf(p.day.Plan, i)}
 		for _, c := range people {
 			s.Candidates, s.Numbers, s.Cloths = append(s.Candidates, withStance(c.Candidate)), append(s.Numbers, c.Number), append(s.Cloths, c.From.Cloth)
 		}
@@ -377,7 +387,7 @@ func (ch *chapter) scoresheets(r *http.Request, p parts.Printing) (out []exchang
 }
 
 // paperItem is an item's row on paper: what is asked, under which heading, and of whom.
-func paperItem(it store.Called, all []store.Called, people []store.Preparing, ticks map[string][]parts.Tick, marking gradingday.Marking) exchange.PaperItem {
+func paperItem(it store.GroupItem, all []store.GroupItem, people []store.Preparing, ticks map[string][]parts.Tick, marking gradingday.Marking) exchange.PaperItem {
 	row := exchange.PaperItem{Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus}
 	if marking == gradingday.CategoryPoints {
 		row.Section = ""
@@ -489,8 +499,8 @@ func whenOf(plan gradingday.DayPlan, group int) string {
 	return strings.Join(out, " and ")
 }
 
-func (ch *chapter) runSheets(r *http.Request, p parts.Printing) (out []exchange.RunSheet, err error) {
-	d := p.Day
+func (ch *chapter) runSheets(r *http.Request, p printing) (out []exchange.RunSheet, err error) {
+	d := p.day
 	if !d.Made {
 		return nil, nil
 	}
@@ -504,7 +514,7 @@ func (ch *chapter) runSheets(r *http.Request, p parts.Printing) (out []exchange.
 	}
 	partners := newPartnering(d)
 	for i, ring := range d.Day.Rings {
-		s := exchange.RunSheet{School: p.School, Grading: d.Grading.Title(), On: d.Grading.On.Long(), Place: d.Grading.Place, Ring: ring.Name,
+		s := exchange.RunSheet{School: p.school, Grading: d.Grading.Title(), On: d.Grading.On.Long(), Place: d.Grading.Place, Ring: ring.Name,
 			Cautions: []string{"Whoever is unwell stops. An adaptation on record is marked as adapted, not as worse.", "Sparring: kit checked, a stop word agreed; head contact beyond the rule or any sign of concussion ends that person’s sparring for the day."}}
 		for _, e := range d.Plan.Panels[i] {
 			name := d.Day.Examiners[e].Name

@@ -1,6 +1,7 @@
 package office
 
 import (
+	"cmp"
 	"fmt"
 	"html/template"
 	"net/http"
@@ -15,7 +16,6 @@ import (
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
-	"velvetladder/internal/web/parts"
 )
 
 type settingsView struct {
@@ -63,26 +63,20 @@ func (ch *chapter) settingsPage(w http.ResponseWriter, r *http.Request, status i
 
 // sample is the certificate of somebody made up, as it stands.
 func (ch *chapter) sample(r *http.Request, name string, set office.Settings) (template.HTML, error) {
-	p := parts.Printing{Set: set, School: name, Book: &curriculum.Book{}}
-	if p.School == "" {
-		p.School = "Your school"
-	}
-	rank, rung := "Orange belt", ""
+	b, rank, rung := &curriculum.Book{}, "Orange belt", ""
 	program, err := ch.Program(r)
 	if err != nil {
 		return "", err
 	}
 	if program.ID != "" {
-		if p.Book, err = ch.records.Book(r.Context(), program.ID); err != nil {
+		if b, err = ch.records.Book(r.Context(), program.ID); err != nil {
 			return "", err
 		}
-		if n := len(p.Book.Rungs); n > 0 {
-			x := p.Book.Rungs[n/2]
-			rank, rung = x.Name, x.ID
+		if n := len(b.Rungs); n > 0 {
+			rank, rung = b.Rungs[n/2].Name, b.Rungs[n/2].ID
 		}
 	}
-	p.Day.Grading.On = ch.records.Today()
-	c := p.Certificate("Ada Rillington", rung, rank, "", nil)
+	c := exchange.NewCertificate(cmp.Or(name, "Your school"), set, b, exchange.Promoted{Name: "Ada Rillington", Rung: rung, Rank: rank, On: ch.records.Today()})
 	c.Signs = []exchange.Sign{{Title: set.Head}, {Title: set.Examiner}}
 	c.Preview = true
 	for _, s := range exchange.PreviewCertificates([]exchange.Certificate{c}, set.Paper, 1) {

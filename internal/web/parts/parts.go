@@ -35,4 +35,4 @@ func New(fr *frame.Frame, records Records) *Parts { return &Parts{fr, records} }
 var files embed.FS
 
 // Chapter is what the parts bring into the house: pieces of templates that several chapters know, and the screens they share.
-func Chapter() frame.Chapter { return frame.Chapter{Files: files} }
+func Chapter() frame.Chapter { return frame.Chapter{Files: files, Mat: []string{"caller"}} }

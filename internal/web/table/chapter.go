@@ -28,6 +28,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 	ch := &chapter{Parts: shared, records: records}
 	return frame.Chapter{
 		Files: files,
+		Mat:   []string{"scoring", "paper", "ring", "bouts"},
 		Routes: []frame.Route{
 			frame.Post("/groups/{group}/ring", frame.Owner, ch.groupsMove),
 
@@ -78,7 +79,7 @@ type Records interface {
 	Reopen(ctx context.Context, by store.By, examiner string, group string, reason string) (store.Done, error)
 	Ring(ctx context.Context, id string) (store.Ring, error)
 	RunClock(ctx context.Context, by store.By, ring string, deed store.ClockDeed, as gradingday.Clock) (store.RingState, error)
-	RunningOrder(ctx context.Context, g store.Grading, group []store.Candidate) ([]store.Called, error)
+	RunningOrder(ctx context.Context, g store.Grading, group []store.Candidate) ([]store.GroupItem, error)
 	ScoringTable(ctx context.Context, examiner string, group string) (store.Table, error)
 	Seats(ctx context.Context, gradingID string) ([]store.Seat, error)
 	Sign(ctx context.Context, by store.By, examiner string, group string, fill bool) (store.Done, error)

@@ -88,7 +88,7 @@ func (ch *chapter) ringShow(w http.ResponseWriter, r *http.Request) {
 	ch.Show(w, r, http.StatusOK, x.Grading.ProgramID, frame.Page{Screen: "ring", Title: x.Name + ", caller", Bare: true, Body: ringView{x, string(text), string(state), seated, frame.PersonOf(r).Role == store.Owner}})
 }
 
-func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.Called) ringCalls {
+func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.GroupItem) ringCalls {
 	out := ringCalls{ID: g.ID, Name: g.Name, Candidates: []string{}, Lines: []ringLine{}}
 	names := map[string]string{}
 	for _, c := range g.Candidates {

@@ -1,13 +1,18 @@
 // Pages of the mat load again without network: what was last seen of them is kept on the
 // device. Everything else goes to the server as ever.
 
+// Before this stand, from the server: screens, those that are used on the mat, and shipped, the files they
+// need.
 const pages = "mat-pages", files = "static-files";
-const mat = /^\/(register|signoffs|checkin|caller|scoring|paper|ring|bouts)\//;
+const mat = new RegExp(`^/(${screens.join("|")})/`);
 const state = /^\/scoring\/[^/]+\/[^/]+\/state$/; // what such a page is filled from
 const patience = 4000; // ms before a kept page is shown instead of waiting on
 const most = 24; // pages kept
 
-self.addEventListener("install", () => self.skipWaiting());
+self.addEventListener("install", (e) => {
+  self.skipWaiting();
+  e.waitUntil(caches.open(files).then((cache) => cache.addAll(shipped)).catch(() => {})); // else each as it is first asked for
+});
 self.addEventListener("activate", (e) => e.waitUntil(self.clients.claim()));
 
 // Whoever signs out takes the children's names off the device.
