@@ -19,10 +19,13 @@ type chapter struct {
 	records Records
 }
 
+// codeTries are the tries of join codes a minute from one address: a hall may come through one.
+const codeTries = 60
+
 // Chapter are its screens, over the records.
 func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 	ch := &chapter{Parts: shared, records: records}
-	slow, joining := ch.SlowDown(), ch.ByAddress(frame.CodeTries)
+	slow, joining := ch.SlowDown(), ch.ByAddress(codeTries)
 	return frame.Chapter{
 		Files: files,
 		Routes: []frame.Route{

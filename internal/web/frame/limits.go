@@ -16,7 +16,6 @@ const (
 	TriesAName    = 6
 	triesAll      = 30
 	linkTries     = 240 // of family links, from one address
-	CodeTries     = 60  // of join codes, from one address: a hall may come through one
 	triesInterval = time.Minute
 )
 

@@ -102,12 +102,6 @@ func (h *Hub) Attending() map[string]int {
 // GradingTopic is what is told of a whole grading.
 func GradingTopic(id string) string { return "grading " + id }
 
-// RingTopic is what is told of a ring.
-func RingTopic(id string) string { return "ring " + id }
-
-// TableTopic is what is told of one examiner's sheet of a group.
-func TableTopic(examiner, group string) string { return "table " + examiner + " " + group }
-
 type stoppingKey struct{}
 
 // stopping is closed when the server is told to stop, so that streams end and do not hold it up.

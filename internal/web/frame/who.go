@@ -4,8 +4,6 @@ import (
 	"context"
 	"errors"
 	"net/http"
-	"net/url"
-	"strings"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
@@ -53,17 +51,6 @@ func inPlace(s store.Seat, r *http.Request) bool {
 
 // WantsJSON reports whether a program asks, and not a browser.
 func WantsJSON(r *http.Request) bool { return r.Header.Get("Accept") == "application/json" }
-
-// MailAddress is the first mail address in what is noted as contact; "" there is none.
-func MailAddress(contact string) string {
-	for _, word := range strings.FieldsFunc(contact, func(r rune) bool { return r == ' ' || r == ',' || r == ';' || r == '<' || r == '>' }) {
-		before, after, found := strings.Cut(word, "@")
-		if found && before != "" && strings.Contains(after, ".") && !strings.Contains(after, "@") {
-			return word
-		}
-	}
-	return ""
-}
 
 // Access says how people come in.
 type Access struct {
@@ -147,13 +134,4 @@ func (fr *Frame) NobodyYet(ctx context.Context) (bool, error) {
 		fr.peopled.Store(true)
 	}
 	return len(all) == 0, err
-}
-
-// Here is an address of this site; anything else is the home screen.
-func Here(back string) string {
-	p, err := url.Parse(back)
-	if err != nil || p.Host != "" || p.Scheme != "" || !strings.HasPrefix(p.Path, "/") || strings.HasPrefix(back, "//") || strings.Contains(back, "\\") {
-		return "/"
-	}
-	return p.RequestURI()
 }

@@ -4,6 +4,7 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"strings"
 
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
@@ -103,7 +104,7 @@ func (ch *chapter) checklistWrite(w http.ResponseWriter, r *http.Request) {
 			if name == "" {
 				name = c.Name
 			}
-			out = append(out, store.Message{Kind: "bring", GradingID: id, CandidateID: c.ID, StudentID: c.StudentID, ToName: name, Address: frame.MailAddress(c.Contact), Subject: n.Subject, Body: n.Body})
+			out = append(out, store.Message{Kind: "bring", GradingID: id, CandidateID: c.ID, StudentID: c.StudentID, ToName: name, Address: mailAddress(c.Contact), Subject: n.Subject, Body: n.Body})
 		}
 		return ch.records.WriteMessages(ctx, by, out)
 	}, frame.To("/outbox"), func(status int, f frame.Form) { ch.checklistPage(w, r, status, f) })
@@ -112,4 +113,15 @@ func (ch *chapter) checklistWrite(w http.ResponseWriter, r *http.Request) {
 // checkMark is the sign of a state.
 func checkMark(s progress.State) string {
 	return map[progress.State]string{progress.Met: "◆", progress.NotMet: "◇", progress.Unknown: "?"}[s]
+}
+
+// mailAddress is the first mail address in what is noted as contact; "" there is none.
+func mailAddress(contact string) string {
+	for _, word := range strings.FieldsFunc(contact, func(r rune) bool { return r == ' ' || r == ',' || r == ';' || r == '<' || r == '>' }) {
+		before, after, found := strings.Cut(word, "@")
+		if found && before != "" && strings.Contains(after, ".") && !strings.Contains(after, "@") {
+			return word
+		}
+	}
+	return ""
 }

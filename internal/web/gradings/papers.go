@@ -307,7 +307,7 @@ func (ch *chapter) papersLetters(w http.ResponseWriter, r *http.Request) {
 					if c.Guardian != "" {
 						m.ToName = c.Guardian
 					}
-					m.Address = frame.MailAddress(c.Contact)
+					m.Address = mailAddress(c.Contact)
 				}
 			}
 			out = append(out, m)

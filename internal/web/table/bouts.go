@@ -177,7 +177,7 @@ func (ch *chapter) boutsBegin(w http.ResponseWriter, r *http.Request) {
 		if err == nil {
 			s, err := ch.records.RunClock(r.Context(), by, ring, store.ClockSet, gradingday.Clock{Label: "Bout", Seconds: b.Seconds, Rounds: b.Rounds, Rest: p.Whole("rest", v.Get("rest"), 0, 600, 30), Cue: min(10, b.Seconds/2)})
 			if err == nil {
-				ch.Hub.Tell(frame.RingTopic(ring), map[string]ringTold{"ring": {s.Call, s.Clock, ch.records.Now().UnixMilli()}})
+				ch.Hub.Tell(ringTopic(ring), map[string]ringTold{"ring": {s.Call, s.Clock, ch.records.Now().UnixMilli()}})
 			}
 		}
 		return done, err

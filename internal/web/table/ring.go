@@ -126,7 +126,7 @@ func (ch *chapter) ringLive(w http.ResponseWriter, r *http.Request) {
 		ch.FailJSON(w, r, err)
 		return
 	}
-	ch.Stream(w, r, []string{frame.RingTopic(ring)}, func() (any, error) { return ch.ringTold(r, ring) }, func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
+	ch.Stream(w, r, []string{ringTopic(ring)}, func() (any, error) { return ch.ringTold(r, ring) }, func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
 }
 
 // ringAgain is what nobody of the ring's panel saw, to be called again before the group leaves.
@@ -158,7 +158,7 @@ func (ch *chapter) ringChanged(w http.ResponseWriter, r *http.Request, ring stri
 		return
 	}
 	told := map[string]ringTold{"ring": {s.Call, s.Clock, ch.records.Now().UnixMilli()}}
-	ch.Hub.Tell(frame.RingTopic(ring), told)
+	ch.Hub.Tell(ringTopic(ring), told)
 	if x, err := ch.records.Ring(r.Context(), ring); err == nil {
 		ch.Hub.Tell(frame.GradingTopic(x.Grading.ID), nil)
 	}
@@ -189,3 +189,6 @@ func (ch *chapter) ringClock(w http.ResponseWriter, r *http.Request) {
 	}
 	ch.ringChanged(w, r, ring, s, err)
 }
+
+// ringTopic is what is told of a ring.
+func ringTopic(id string) string { return "ring " + id }

@@ -259,7 +259,7 @@ func (ch *chapter) scoringMarks(w http.ResponseWriter, r *http.Request) {
 				told.Marks = append(told.Marks, m)
 			}
 		}
-		ch.Hub.Tell(frame.TableTopic(examiner, group), told)
+		ch.Hub.Tell(tableTopic(examiner, group), told)
 		ch.Hub.Tell(frame.GradingTopic(ch.gradingOfGroup(r, group)), nil)
 	}
 }
@@ -295,7 +295,7 @@ func (ch *chapter) tellFaults(r *http.Request, group string) {
 		ch.Log.Error("a panel could not be told of a fault", "error", err)
 	}
 	for _, examiner := range panel {
-		ch.Hub.Tell(frame.TableTopic(examiner, group), tableTold{Faults: true})
+		ch.Hub.Tell(tableTopic(examiner, group), tableTold{Faults: true})
 	}
 	ch.Hub.Tell(frame.GradingTopic(ch.gradingOfGroup(r, group)), nil)
 }
@@ -324,7 +324,7 @@ func (ch *chapter) scoringLive(w http.ResponseWriter, r *http.Request) {
 		ch.Hub.Attend(examiner, -1)
 		ch.Hub.Tell(frame.GradingTopic(t.Grading.ID), nil)
 	}()
-	ch.Stream(w, r, []string{frame.TableTopic(examiner, group), frame.RingTopic(t.RingID)}, func() (any, error) {
+	ch.Stream(w, r, []string{tableTopic(examiner, group), ringTopic(t.RingID)}, func() (any, error) {
 		// How the sheet stands once changes are heard: nothing falls between page and stream.
 		told, err := ch.ringTold(r, t.RingID)
 		if err != nil {
@@ -363,6 +363,9 @@ func (ch *chapter) scoringReopen(w http.ResponseWriter, r *http.Request) {
 }
 
 func (ch *chapter) tellSigned(r *http.Request, examiner, group string, signed bool) {
-	ch.Hub.Tell(frame.TableTopic(examiner, group), tableTold{Signed: &signed})
+	ch.Hub.Tell(tableTopic(examiner, group), tableTold{Signed: &signed})
 	ch.Hub.Tell(frame.GradingTopic(ch.gradingOfGroup(r, group)), nil)
 }
+
+// tableTopic is what is told of one examiner's sheet of a group.
+func tableTopic(examiner, group string) string { return "table " + examiner + " " + group }
