@@ -68,6 +68,7 @@ func ParseQuantity(text string) (Quantity, error) {
 		return s[:1] + " s"
 	})
 	said = strings.NewReplacer(" in a minute", " in 60 s", " in one minute", " in 60 s", " per minute", " in 60 s").Replace(said)
+	said = roundsSaid.ReplaceAllString(said, "$1 x $2 $3")
 	said = halfPattern.ReplaceAllStringFunc(said, func(s string) string {
 		return fmt.Sprintf("%d s", 60*figure(halfPattern.FindStringSubmatch(s)[1])+30)
 	})
@@ -91,6 +92,9 @@ var (
 	inFigures   = regexp.MustCompile(`\b(one|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety)([ -])`)
 	figureUnits = regexp.MustCompile(`^(\d|times|reps|each|ea|a side|per|on|with|for|in|both|x|minutes?|mins?|seconds?|secs?|rounds?|boards?|holds?|alternating|one|two|three|four|five)\b`)
 )
+
+// roundsSaid are rounds as they are said: one 2-minute round.
+var roundsSaid = regexp.MustCompile(`^(\d{1,2}) (\d{1,3})[ -]?(min|minute|sec|second)s? rounds?$`)
 
 func notAnAmount(text string) error {
 	return fmt.Errorf("%w: %q; write for example 5 a side, 10, once, 60 s, or 2 x 90 s, 30 s rest", ErrQuantity, text)

@@ -156,6 +156,9 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 		}
 		read = b.asListed(sideFirst.ReplaceAllStringFunc(rightLeft.ReplaceAllStringFunc(read, aSide), aSide))
 		h, heading := b.heading(read)
+		if heading && !h.unknown && numberedItem.MatchString(read) && h.section == under.section && b.amountIn(read) == "" {
+			heading = false // Combination 4, under Combinations
+		}
 		numbered := listNumber.MatchString(read)
 		if !heading && numbered && numbers > 1 && !strings.ContainsAny(read, partSigns+"(") && b.Named(read[listed(read):]) == nil && b.amountIn(read) == "" {
 			h, heading = headed{unknown: true}, true // 4. Defence

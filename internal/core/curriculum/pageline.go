@@ -11,6 +11,7 @@ import (
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
 )
 
 // pageLine reads one line that is no heading: the name, the parts behind it, a remark in
@@ -29,6 +30,7 @@ func (b *Book) pageLine(l *PageLine) {
 		return
 	}
 	from, to := b.nameIn(line)
+	to = b.toldTo(l, line, to)
 	l.Name = strings.TrimRight(check.Tidy(string(line[from:to])), ".")
 	if utf8.RuneCountInString(l.Name) > check.NameLength || l.Name == "" {
 		l.fail(1, fmt.Sprintf("a technique's name of up to %d characters comes first", check.NameLength))
@@ -64,6 +66,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.Name = t.Name
 	}
 	l.restNoted()
+	amount = l.sidesNoted(amount)
 	for part := range strings.SplitSeq(l.Note, ", ") {
 		if t := b.Named(part); t != nil && b.Named(l.Name) != nil && t.Kind != "stance" {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
@@ -128,6 +131,39 @@ var counts = []Kind{"strike", "kick", "block", "evasion", "footwork", "breakfall
 
 // leastCount is the least number behind an exercise that is no number of a series.
 const leastCount = 5
+
+var (
+	alternatingNoted = regexp.MustCompile(`(?i)^alternating(?: (?:sides|hands|legs|arms|feet))?$`)
+	eachNoted        = regexp.MustCompile(`(?i)^(\d{1,3} ?(?:s|secs?|seconds?|m|mins?|minutes?|reps|times|x)?) each$`)
+	eachOfWhat       = regexp.MustCompile(`(?i)\b\d{1,3} (?:x |times )?each\s*(?:[,;)]|$)`)
+)
+
+// sidesNoted takes out of the remark how an amount is spread: alternating, or as much on each of the sides
+// that are named. Where it says each of what is not sure, it is asked.
+func (l *PageLine) sidesNoted(amount bool) bool {
+	parts := strings.Split(l.Note, ", ")
+	for i, part := range parts {
+		switch m := eachNoted.FindStringSubmatch(part); {
+		case alternatingNoted.MatchString(part) && l.Quantity.Measure == RepsInAll:
+			l.Quantity.Measure = Alternating
+		case m != nil && !amount && bothNoted.MatchString(l.Note):
+			q, err := ParseQuantity(m[1] + " a side")
+			if err != nil {
+				continue
+			}
+			l.Quantity, amount, l.perhaps = q, true, ""
+			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, part) })
+		default:
+			continue
+		}
+		l.Note = strings.Join(slices.Delete(parts, i, i+1), ", ")
+		break
+	}
+	if l.Quantity.perSide() && eachOfWhat.MatchString(l.Text) && strings.Contains(l.Note, " and ") && !bothNoted.MatchString(l.Note) {
+		l.doubt(fmt.Sprintf("%s is read, with “%s” as a remark; where as much is asked of each of them, write a line for each", l.Quantity, l.Note))
+	}
+	return amount
+}
 
 // restNoted takes the rest of rounds out of the remark: 3 x 2 min (1 min rest).
 func (l *PageLine) restNoted() {
@@ -240,6 +276,21 @@ func (b *Book) nameIn(line []rune) (from, to int) {
 	for to = first; !ends(to); to++ {
 	}
 	return first, to
+}
+
+// toldTo is where the name of a question or a task ends: at a bracket or the end of the line, unless a part
+// behind a comma says something of the line.
+func (b *Book) toldTo(l *PageLine, line []rune, to int) int {
+	if !slices.Contains([]Kind{"knowledge", "courtesy", "character"}, b.sparringKind(l)) || to == len(line) || line[to] != ',' {
+		return to
+	}
+	rest, _, _ := strings.Cut(string(line[to+1:]), "(")
+	for _, part := range SplitParts(rest) {
+		if _, err := ParseQuantity(part); err == nil || b.reads(check.Tidy(part)) || KindNamed(part) != "" {
+			return to
+		}
+	}
+	return to + 1 + utf8.RuneCountInString(strings.TrimRight(rest, " "))
 }
 
 // dash reports whether a character is a dash with spaces around it, which parts as a comma does.

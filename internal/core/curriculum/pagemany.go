@@ -110,6 +110,9 @@ func byNumber(line string, calls map[int]string) (text, moves string, is bool) {
 
 var rangeName = regexp.MustCompile(`^(\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through)|&|\+|and)\s*#?(\d{1,3})$`)
 
+// numberedItem is a word and its number, behind what a list has before its lines.
+var numberedItem = regexp.MustCompile(`^\s*(?:\d{1,3}[.)]\s+|[-–—*•]\s+)?\p{L}+ \d{1,3}$`)
+
 // mostSeveral bounds how many lines one line may stand for.
 const mostSeveral = 30
 

@@ -217,6 +217,7 @@ var (
 	leadsIn     = regexp.MustCompile(`(?i)\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
 	sparFor     = regexp.MustCompile(`(?i)^\s*spar for `)
 	aHeight     = regexp.MustCompile(`(?i)(?:, ?|@ ?|\bat )(?:(head|face|chest|body|belly|waist|belt|knee|shin)[- ](?:height|level|high))\b`)
+	orMore      = regexp.MustCompile(`(?i)^ (?:or|and|to|if)\b`)
 	sideJoined  = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l)\b`)
 	sidesFirst  = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l),? ?x? ?(\d{1,3})( *(?:[(,]|$)| +\p{L})`)
 	countSides  = regexp.MustCompile(`(?i)^(\s*)(\d{1,3}) ?x? ?(\p{L}.*?),? (?:l ?[/+] ?r|r ?[/+] ?l)\s*$`)
@@ -273,7 +274,7 @@ func (b *Book) asListed(line string) string {
 			line = said
 		}
 	}
-	if at := aHeight.FindStringSubmatchIndex(line); at != nil && !strings.Contains(line[:at[0]], "(") {
+	if at := aHeight.FindStringSubmatchIndex(line); at != nil && !strings.Contains(line[:at[0]], "(") && !orMore.MatchString(line[at[1]:]) {
 		line = line[:at[0]] + ", level " + heights[strings.ToLower(line[at[2]:at[3]])] + "," + line[at[1]:]
 	}
 	return line

@@ -67,6 +67,14 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	}
 	marked := strings.HasPrefix(line, "#") || strings.HasSuffix(line, ":") && !strings.ContainsAny(line, partSigns)
 	text := strings.TrimSpace(strings.TrimRight(line[listed(line):], ":!. "))
+	for _, bracket := range headBracket.FindAllString(text, -1) { // Striking (pads)
+		if s, is := settingHeads[sectionKey(strings.Trim(bracket, " ()[]"))]; is {
+			if h, is = b.headingOf(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))); is && h.setting == "" {
+				h.setting = s
+				return h, true
+			}
+		}
+	}
 	for _, try := range []string{text, headStripe.ReplaceAllString(headBracket.ReplaceAllString(text, ""), "")} {
 		if h, is = b.headingOf(strings.TrimSpace(strings.TrimRight(try, ":!. "))); is {
 			return h, true
@@ -249,7 +257,7 @@ var kindsInWords = []struct {
 }{
 	{"knowledge", regexp.MustCompile(`\?$|^(explain|know|describe|recite|name|list|what|why|how|who|when|where) `)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
-	{"self_defence", regexp.MustCompile(`\b(escape|release|break free|defend against|get out of|defen[cs]e (against|from)|self.defen[cs]e|against an?)\b`)},
+	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escape|release|break free|defend against|get out of|defen[cs]e (against|from)|self.defen[cs]e|against an?)\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b`)},
 	{"fitness", regexp.MustCompile(`\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?)\b`)},
 	{"breakfall", regexp.MustCompile(`\b(break ?falls?|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},

@@ -57,7 +57,7 @@ var usualKinds = map[string]Kind{
 	"fitness": "fitness", "conditioning": "fitness", "strength": "fitness", "knowledge": "knowledge", "theory": "knowledge", "question": "knowledge", "terminology": "knowledge",
 	"kumite": "sparring", "kyorugi": "sparring", "gyeorugi": "sparring", "ukemi": "breakfall", "goshin jutsu": "self_defence", "hosinsul": "self_defence", "bunkai": "self_defence", "kyokpa": "board_break", "boxing": "strike", "movement": "footwork",
 	"self def": "self_defence", "self defence drill": "self_defence", "attitude": "character", "behaviour": "character", "behavior": "character", "conduct": "character", "effort": "character", "discipline": "character",
-	"flexibility": "fitness", "stamina": "fitness", "endurance": "fitness", "exercise": "fitness", "set sparring": "sparring", "step sparring": "sparring", "getting fit": "fitness", "keeping fit": "fitness", "staying safe": "self_defence", "keeping safe": "self_defence", "at home": "character", "vocabulary": "knowledge", "history": "knowledge", "breakfalling": "breakfall",
+	"flexibility": "fitness", "stamina": "fitness", "endurance": "fitness", "exercise": "fitness", "physical": "fitness", "body": "fitness", "mind": "knowledge", "mental": "knowledge", "hand strike": "strike", "set sparring": "sparring", "step sparring": "sparring", "getting fit": "fitness", "keeping fit": "fitness", "staying safe": "self_defence", "keeping safe": "self_defence", "at home": "character", "vocabulary": "knowledge", "history": "knowledge", "breakfalling": "breakfall",
 	"character": "character", "board break": "board_break", "board breaking": "board_break", "breaking": "board_break", "bowing": "courtesy", "manner": "courtesy", "blocking": "block",
 }
 

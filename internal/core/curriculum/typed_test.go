@@ -244,7 +244,7 @@ func TestAmountsOtherwise(t *testing.T) {
 		"Basics\nYoko (kick), 5":                      "kick: Yoko, 5",
 		"Strikes\nJab, 20 s (each hand)":              "?",
 		"KICKS\nFront kick, 5\nSELF DEF\nBear hug, 2": "self_defence: Bear hug, 2",
-		"KICKS\nFront kick, 5\nTUMBLING\nBear hug, 2": "?",
+		"KICKS\nFront kick, 5\nTUMBLING\nOld oak, 2":  "?",
 	} {
 		got := read(b, typed)
 		last := got[len(got)-1]
