@@ -79,6 +79,9 @@ func (b *Book) ask(l *PageLine) {
 	if l.Said == "" && kindInWords(l.Name) == "sparring" && !slices.Contains([]Kind{"sparring", "partner_set", "knowledge", "character"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like sparring; write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
+	if l.Said == "" && strings.HasSuffix(l.Name, "?") && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; write “knowledge question” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
+	}
 	for part := range strings.SplitSeq(l.Note, ", ") {
 		if t := b.Named(part); t != nil && l.Kind != "knowledge" {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
