@@ -127,7 +127,7 @@ type Reason struct {
 	Items     []string `json:"items,omitempty"` // ids
 	Figure    string   `json:"figure,omitempty"`
 	Threshold string   `json:"threshold,omitempty"`
-	Margin    string   `json:"margin,omitempty"` // figure less threshold; below 0 where the rule is missed
+	Margin    string   `json:"margin,omitempty"` // how far inside the rule: figure less threshold, or threshold less figure where it bounds from above; below 0 where it is missed
 	Text      string   `json:"text"`
 }
 
