@@ -8,10 +8,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/web/webtest"
 )
 
 func TestABinderPage(t *testing.T) {
+	golden.Alone(t)
 	h, _ := webtest.Mill(t)
 	green := h.Book().RungNamed("Green belt").ID
 	before := len(h.Book().Asked(green))

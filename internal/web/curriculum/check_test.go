@@ -10,11 +10,13 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/golden"
 	chapter "velvetladder/internal/web/curriculum"
 	"velvetladder/internal/web/webtest"
 )
 
 func TestTheCheckIsSilencedWithAReason(t *testing.T) {
+	golden.Alone(t)
 	h, _ := webtest.Mill(t)
 	page := h.Page("/check")
 	webtest.Says(t, page, "2 holes in the ladder")
@@ -56,6 +58,7 @@ func TestReadDifferently(t *testing.T) {
 
 // TestEveryFindingLeadsSomewhere: the spot of each finding of a ladder full of holes is a page.
 func TestEveryFindingLeadsSomewhere(t *testing.T) {
+	golden.Alone(t)
 	h, _ := webtest.Mill(t)
 	_, err := h.Store.ChangeCurriculum(webtest.Ctx, webtest.Me, h.Program, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
 		c := b.Curriculum

@@ -9,12 +9,14 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/golden"
 	"velvetladder/internal/web/webtest"
 )
 
 // TestCurriculaAsFiles: what is saved can be read in here and elsewhere, is the same again,
 // and nothing of a broken file is kept.
 func TestCurriculaAsFiles(t *testing.T) {
+	golden.Alone(t)
 	h, _ := webtest.Mill(t)
 	saved := h.Do("GET", "/files/curriculum.json?program="+h.Program, "")
 	assert.Contains(t, saved.Header().Get("Content-Disposition"), "Kenpo%20curriculum.json")

@@ -17,6 +17,7 @@ import (
 	"path"
 	"slices"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"time"
 
@@ -34,16 +35,16 @@ var files embed.FS
 
 // Frame is what all chapters share.
 type Frame struct {
-	records   Records
-	Log       *slog.Logger
-	Access    Access
-	Sessions  *scs.SessionManager
-	Hub       Hub
-	peopled   atomic.Bool // there is an account
-	templates map[string]*template.Template
-	static    map[string]file // address below the version → where it is
-	serviced  string          // the service worker
-	version   string          // of the static files, part of their address
+	records  Records
+	Log      *slog.Logger
+	Access   Access
+	Sessions *scs.SessionManager
+	Hub      Hub
+	peopled  atomic.Bool // there is an account
+	screens  map[string]*screen
+	static   map[string]file // address below the version → where it is
+	serviced string          // the service worker
+	version  string          // of the static files, part of their address
 }
 
 // Records is what the frame asks of the store.
@@ -179,7 +180,7 @@ func (fr *Frame) gather(chapters []Chapter) error {
 const partials = "partials.html"
 
 // parse reads every template: the layout with the shared pieces, for each chapter its functions and
-// pieces on top, for each screen its own.
+// pieces on top, for each screen its own, which must parse by itself.
 func (fr *Frame) parse(shared Chapter, chapters []Chapter) error {
 	layout, err := template.New("layout.html").Funcs(fr.functions()).Funcs(shared.Functions).ParseFS(files, "layout.html", partials)
 	if err != nil {
@@ -190,7 +191,7 @@ func (fr *Frame) parse(shared Chapter, chapters []Chapter) error {
 			return err
 		}
 	}
-	fr.templates = map[string]*template.Template{}
+	fr.screens = map[string]*screen{}
 	for _, c := range chapters {
 		of, err := layout.Clone()
 		if err != nil {
@@ -202,24 +203,44 @@ func (fr *Frame) parse(shared Chapter, chapters []Chapter) error {
 				return err
 			}
 		}
-		screens, err := fs.Glob(c.Files, "*.html")
+		names, err := fs.Glob(c.Files, "*.html")
 		if err != nil {
 			return err
 		}
-		for _, name := range screens {
+		for _, name := range names {
 			if name == partials || name == "layout.html" {
 				continue
 			}
-			own, err := of.Clone()
-			if err != nil {
+			alone := template.New(name).Funcs(fr.functions()).Funcs(shared.Functions).Funcs(c.Functions)
+			if _, err := alone.ParseFS(c.Files, name); err != nil {
 				return err
 			}
-			if fr.templates[strings.TrimSuffix(name, ".html")], err = own.ParseFS(c.Files, name); err != nil {
-				return err
-			}
+			fr.screens[strings.TrimSuffix(name, ".html")] = &screen{of: of, files: c.Files, name: name}
 		}
 	}
 	return nil
+}
+
+// screen is a template that is put into its chapter's layout when it is first shown: with all screens that
+// is half of the start.
+type screen struct {
+	once  sync.Once
+	of    *template.Template // the layout with the pieces of the chapter
+	files fs.FS
+	name  string
+	whole *template.Template
+	err   error
+}
+
+func (x *screen) template() (*template.Template, error) {
+	x.once.Do(func() {
+		own, err := x.of.Clone()
+		if err == nil {
+			own, err = own.ParseFS(x.files, x.name)
+		}
+		x.whole, x.err = own, err
+	})
+	return x.whole, x.err
 }
 
 // asset is the address of a static file, which changes with what stands in any of them.

@@ -88,7 +88,11 @@ func (fr *Frame) Show(w http.ResponseWriter, r *http.Request, status int, of str
 func (fr *Frame) render(w http.ResponseWriter, r *http.Request, status int, p Page) {
 	p.Request, p.Path = store.NewID(), r.URL.Path
 	var out bytes.Buffer
-	if err := fr.templates[p.Screen].ExecuteTemplate(&out, "layout.html", p); err != nil {
+	t, err := fr.screens[p.Screen].template()
+	if err == nil {
+		err = t.ExecuteTemplate(&out, "layout.html", p)
+	}
+	if err != nil {
 		fr.broken(w, fmt.Errorf("rendering %s: %w", p.Screen, err))
 		return
 	}
