@@ -36,7 +36,8 @@ func (ch *chapter) forecastsShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	x := progress.Replay(climbs, calendars)
-	v := forecastsView{Report: x, Climbs: len(climbs), Inside: permille(x.Inside), Early: permille(x.Early), Late: permille(x.Late), Error: int(math.Round(x.Error)), Rival: int(math.Round(x.Rival)), Naive: int(math.Round(x.Naive)),
+	v := forecastsView{Report: x, Climbs: len(climbs), Inside: permille(x.Inside), Early: permille(x.Early),
+		Late: permille(x.Late), Error: int(math.Round(x.Error)), Rival: int(math.Round(x.Rival)), Naive: int(math.Round(x.Naive)),
 		Promised: x.Inside >= 750 && x.Inside <= 850, Picture: template.HTML(chart.Calibration(x.Tenths))}
 	for _, c := range x.Tenths {
 		v.Rows = append(v.Rows, chanceRow{int(math.Round(100 * c.Told)), int(math.Round(100 * c.Came)), c.N})

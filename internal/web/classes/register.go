@@ -97,7 +97,8 @@ func (ch *chapter) registerPage(w http.ResponseWriter, r *http.Request, status i
 		ch.Fail(w, r, err)
 		return
 	}
-	v := registerView{Made: ch.records.Now().UnixMilli(), Class: c, On: on, Off: off, Form: f, Path: "/register/" + c.ID + "/" + on.String(), Modes: frame.Options(timetable.Modes, timetable.Mode.Words)}
+	v := registerView{Made: ch.records.Now().UnixMilli(), Class: c, On: on, Off: off, Form: f,
+		Path: "/register/" + c.ID + "/" + on.String(), Modes: frame.Options(timetable.Modes, timetable.Mode.Words)}
 	if ch.records.Today().Before(on) && off == "" {
 		v.Off = "it lies in the future"
 	}
@@ -218,7 +219,8 @@ func (ch *chapter) checkinShow(w http.ResponseWriter, r *http.Request) {
 	if !ok {
 		return
 	}
-	ch.Show(w, r, http.StatusOK, "", frame.Page{Screen: "checkin", Title: "Check in: " + c.Name, Nav: "classes", Bare: true, Body: checkinView{On: on, Class: c, Path: "/checkin/" + c.ID + "/" + on.String()}})
+	ch.Show(w, r, http.StatusOK, "", frame.Page{Screen: "checkin", Title: "Check in: " + c.Name, Nav: "classes",
+		Bare: true, Body: checkinView{On: on, Class: c, Path: "/checkin/" + c.ID + "/" + on.String()}})
 }
 
 // checkinEntry is a number typed or scanned at the wall.
@@ -270,7 +272,8 @@ func (ch *chapter) checkIn(r *http.Request, c timetable.Class, on civil.Date, e 
 	if err != nil {
 		return "", err
 	}
-	refused, err := ch.records.RecordAttendance(r.Context(), store.By{Actor: "check-in"}, []store.Attendance{{ID: e.ID, ClassID: c.ID, On: on, StudentID: s.ID, State: store.Present, Mode: timetable.Hall}})
+	refused, err := ch.records.RecordAttendance(r.Context(), store.By{Actor: "check-in"},
+		[]store.Attendance{{ID: e.ID, ClassID: c.ID, On: on, StudentID: s.ID, State: store.Present, Mode: timetable.Hall}})
 	if err != nil {
 		return "", err
 	}

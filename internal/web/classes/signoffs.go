@@ -150,7 +150,9 @@ func signItems(climbs []store.ReadyClimb, given []store.SignedOff, taught map[st
 			if !there {
 				i = len(items)
 				at[key] = i
-				items = append(items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role), TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section, Program: climb.Program, Faults: it.Faults, Look: it.Checkpoints, Apart: it.Apart, Taught: taught[it.TechniqueID]})
+				items = append(items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role),
+					TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section,
+					Program: climb.Program, Faults: it.Faults, Look: it.Checkpoints, Apart: it.Apart, Taught: taught[it.TechniqueID]})
 			}
 			items[i].add(climb, it, given)
 		}
@@ -174,7 +176,8 @@ func (x *signItem) add(climb store.ReadyClimb, it progress.Item, given []store.S
 			x.Cautions = append(slices.Clip(x.Cautions), c)
 		}
 	}
-	p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: it.Quantity.String(), TwoSided: it.TwoSided, Left: it.Left, Right: it.Right, LeftName: it.SideName("left"), RightName: it.SideName("right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
+	p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: it.Quantity.String(), TwoSided: it.TwoSided,
+		Left: it.Left, Right: it.Right, LeftName: it.SideName("left"), RightName: it.SideName("right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
 	if !it.NotYet.IsZero() {
 		p.NotYet = "not yet"
 		if it.Fault != "" {

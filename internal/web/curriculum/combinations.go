@@ -71,7 +71,8 @@ func (ch *chapter) combinationsShow(w http.ResponseWriter, r *http.Request) {
 			chosen = append(chosen, x)
 		}
 	}
-	rules := practice.Rules{LeadFirst: q.Get("lead_first") != "", Recover: q.Get("recover") != "", NoTwice: q.Get("no_twice") != "", CanLeave: q.Get("can_leave") != "", NoRepeats: q.Get("no_repeats") != "", Directions: directions, Each: q.Get("each") != ""}
+	rules := practice.Rules{LeadFirst: q.Get("lead_first") != "", Recover: q.Get("recover") != "",
+		NoTwice: q.Get("no_twice") != "", CanLeave: q.Get("can_leave") != "", NoRepeats: q.Get("no_repeats") != "", Directions: directions, Each: q.Get("each") != ""}
 	v.Filtered = rules.LeadFirst || rules.Recover || rules.NoTwice || rules.CanLeave
 	_, v.Ways = practice.Ways(len(chosen), k, !rules.NoRepeats, directions, rules.Each)
 	list, n, exact := practice.Useful(chosen, k, rules, 5000)

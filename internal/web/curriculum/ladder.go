@@ -190,7 +190,8 @@ func (ch *chapter) ladderRung(w http.ResponseWriter, r *http.Request, id string,
 		ch.Fail(w, r, err)
 		return
 	}
-	v := ladderView{ReadAnew: readAnew(b), Rung: b.Rung(id), Program: &b.Program, Form: f, Group: sheetGroup, Today: ch.records.Today(), Adding: r.URL.Query().Has("section") || status != http.StatusOK,
+	v := ladderView{ReadAnew: readAnew(b), Rung: b.Rung(id), Program: &b.Program, Form: f, Group: sheetGroup,
+		Today: ch.records.Today(), Adding: r.URL.Query().Has("section") || status != http.StatusOK,
 		Techniques: b.Techniques, Chosen: choice(r, b), Provision: b.Provisional(id), Kit: b.KitOf(id), Sparring: b.SparringOf(id)}
 	v.Chosen.path = "/ladder/" + id // also where a refused form is answered at another address
 	if f.Values == nil {

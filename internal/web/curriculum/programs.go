@@ -63,7 +63,8 @@ func (ch *chapter) programsOf(w http.ResponseWriter, r *http.Request, status int
 		v.Rungs = append(v.Rungs, frame.Option{Value: g.ID, Label: "from " + g.Name + " on"})
 	}
 	v.Voices, v.SideMeans = voiceOptions("not said"), sideMeans("a change of stance, as is usual")
-	v.Brackets = []frame.Option{{Value: "", Label: "asked when a page is typed"}, {Value: string(curriculum.BracketTerms), Label: "the term"}, {Value: string(curriculum.BracketRemarks), Label: "a remark"}}
+	v.Brackets = []frame.Option{{Value: "", Label: "asked when a page is typed"},
+		{Value: string(curriculum.BracketTerms), Label: "the term"}, {Value: string(curriculum.BracketRemarks), Label: "a remark"}}
 	v.Markings = append([]frame.Option{{Value: "", Label: "not said"}}, frame.Options(gradingday.Markings, gradingday.Marking.Words)...)
 	ch.programsForm(w, r, status, v)
 }

@@ -70,7 +70,8 @@ func readRequirement(v url.Values, x curriculum.Requirement, b *curriculum.Book)
 	}
 	d := &x.RequirementDetails
 	d.Setting, d.LeastLevel = curriculum.Setting(v.Get("setting")), notation.Level(v.Get("least_level"))
-	for name, on := range map[string]*bool{"covers": &d.Covers, "non_stop": &d.NonStop, "slow": &d.Slow, "supported": &d.Supported, "show_again": &d.ShowAgain, "free": &d.Free, "by_phases": &d.Phases} {
+	for name, on := range map[string]*bool{"covers": &d.Covers, "non_stop": &d.NonStop, "slow": &d.Slow,
+		"supported": &d.Supported, "show_again": &d.ShowAgain, "free": &d.Free, "by_phases": &d.Phases} {
 		*on = v.Get(name) != ""
 	}
 	d.Sprint, d.AtOnce, d.Looks = p.Whole("sprint", v.Get("sprint"), 0, 600, 0), p.Whole("at_once", v.Get("at_once"), 0, 50, 0), p.Whole("looks", v.Get("looks"), 0, 9, 0)
@@ -113,7 +114,8 @@ func readRequirement(v url.Values, x curriculum.Requirement, b *curriculum.Book)
 func readTracks(v url.Values, b *curriculum.Book, p *check.Problems) (out []curriculum.TrackChange) {
 	for i, t := range b.Program.Tracks {
 		at := fmt.Sprintf("track_%d_", i)
-		c := curriculum.TrackChange{TrackID: t.ID, LeaveOut: v.Get(at+"out") != "", Bonus: v.Get(at+"bonus") != "", Level: notation.Level(v.Get(at + "level")), StageCap: p.Whole(at+"stage", v.Get(at+"stage"), 0, 20, 0)}
+		c := curriculum.TrackChange{TrackID: t.ID, LeaveOut: v.Get(at+"out") != "", Bonus: v.Get(at+"bonus") != "",
+			Level: notation.Level(v.Get(at + "level")), StageCap: p.Whole(at+"stage", v.Get(at+"stage"), 0, 20, 0)}
 		if amount := check.Tidy(v.Get(at + "amount")); amount != "" {
 			q, err := curriculum.ParseQuantity(amount)
 			if err != nil {
@@ -136,7 +138,8 @@ func requirementValues(x curriculum.Requirement, t curriculum.Technique, b *curr
 	if x.Carry.Kind == curriculum.Once {
 		v.Set("carry", "")
 	}
-	for name, on := range map[string]bool{"must_pass": x.MustPass, "bonus": x.Bonus, "covers": x.Covers, "non_stop": x.NonStop, "slow": x.Slow, "supported": x.Supported, "show_again": x.ShowAgain, "free": x.Free, "by_phases": x.Phases} {
+	for name, on := range map[string]bool{"must_pass": x.MustPass, "bonus": x.Bonus, "covers": x.Covers,
+		"non_stop": x.NonStop, "slow": x.Slow, "supported": x.Supported, "show_again": x.ShowAgain, "free": x.Free, "by_phases": x.Phases} {
 		if on {
 			v.Set(name, "1")
 		}
@@ -239,9 +242,11 @@ func (ch *chapter) requirementsForm(w http.ResponseWriter, r *http.Request, stat
 		ch.Fail(w, r, store.ErrNotFound)
 		return
 	}
-	v := requirementsView{Voices: voiceOptions("as the rung says"), Checkpoints: b.Checkpoints(&x.Technique), Requirement: x.Requirement, Technique: x.Technique, Rung: *g, Form: f, Techniques: b.Techniques, Section: sectionOptions(b), Levels: levelOptions, Stages: stageOptions(&x.Technique),
+	v := requirementsView{Voices: voiceOptions("as the rung says"), Checkpoints: b.Checkpoints(&x.Technique),
+		Requirement: x.Requirement, Technique: x.Technique, Rung: *g, Form: f, Techniques: b.Techniques, Section: sectionOptions(b), Levels: levelOptions, Stages: stageOptions(&x.Technique),
 		Roles: frame.Options(curriculum.Roles, func(x curriculum.Role) string { return string(x) }), Settings: frame.Options(curriculum.Settings, curriculum.Setting.Words),
-		Carries: []frame.Option{{Value: "", Label: "once, at this rung"}, {Value: "until", Label: "again until a rung"}, {Value: "always", Label: "always from here on"}, {Value: "sample", Label: "drawn from a sample group"}}}
+		Carries: []frame.Option{{Value: "", Label: "once, at this rung"},
+			{Value: "until", Label: "again until a rung"}, {Value: "always", Label: "always from here on"}, {Value: "sample", Label: "drawn from a sample group"}}}
 	v.Settings[0].Value = ""
 	for _, y := range b.Rungs[g.Position:] {
 		v.Above = append(v.Above, frame.Option{Value: y.ID, Label: y.Name})

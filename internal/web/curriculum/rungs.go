@@ -151,7 +151,8 @@ func readRung(v url.Values) (curriculum.Rung, check.Problems) {
 	}
 	g.Common = common
 	if v.Get("sparring") != "" {
-		g.Sparring = &curriculum.SparringRule{Limbs: check.Tidy(v.Get("limbs")), Targets: check.Tidy(v.Get("targets")), Contact: curriculum.Contact(v.Get("contact")), Scoring: check.Tidy(v.Get("scoring"))}
+		g.Sparring = &curriculum.SparringRule{Limbs: check.Tidy(v.Get("limbs")),
+			Targets: check.Tidy(v.Get("targets")), Contact: curriculum.Contact(v.Get("contact")), Scoring: check.Tidy(v.Get("scoring"))}
 	}
 	g.Rules = readRules(v, &p)
 	for _, section := range v["stripe"] {

@@ -79,18 +79,20 @@ func (ch *chapter) techniqueForm(w http.ResponseWriter, r *http.Request, status 
 		ch.Fail(w, r, err)
 		return
 	}
-	v := techniqueEditView{Technique: t, Program: program, Form: f, Language: b.Program.SecondLanguage, Kinds: frame.Options(curriculum.Kinds, curriculum.Kind.Words), Contexts: curriculum.SurfaceContexts, Techniques: b.Techniques,
+	v := techniqueEditView{Technique: t, Program: program, Form: f, Language: b.Program.SecondLanguage,
+		Kinds: frame.Options(curriculum.Kinds, curriculum.Kind.Words), Contexts: curriculum.SurfaceContexts, Techniques: b.Techniques,
 		Modifiers: frame.Options(curriculum.Modifiers, func(m curriculum.Modifier) string { return string(m) }),
 		Levels:    levelOptions[1:],
 		Ranges:    append([]frame.Option{{Value: "", Label: "not said"}}, frame.Options(curriculum.Zones, func(z curriculum.Zone) string { return string(z) })...),
 		Positions: append([]frame.Option{{Value: "", Label: "not said"}}, frame.Options(curriculum.Positions, func(p curriculum.Position) string { return string(p) + " the attacker’s arm" })...),
 		Sides:     frame.Options(curriculum.SidePolicies, curriculum.SidePolicy.Words),
 		SideMeans: sideMeans("as the program says"),
-		Feet:      []frame.Option{{Value: "", Label: "as its name usually means"}, {Value: string(notation.OneLeads), Label: "one foot in front"}, {Value: string(notation.SideBySide), Label: "side by side: nobody leads"}},
-		Tracks:    []frame.Option{{Value: "", Label: "any"}},
-		Rungs:     []frame.Option{{Value: "", Label: "with whatever rung asks for it first"}},
-		Does:      frame.Options([]curriculum.Does{curriculum.Appends, curriculum.Alters, curriculum.ReplacesTail, curriculum.Attaches}, curriculum.Does.Words),
-		Shown:     append([]frame.Option{{Value: "", Label: "taught below its rung too"}}, frame.Options([]curriculum.Shown{curriculum.OpenToTry, curriculum.Hidden}, curriculum.Shown.Words)...),
+		Feet: []frame.Option{{Value: "", Label: "as its name usually means"},
+			{Value: string(notation.OneLeads), Label: "one foot in front"}, {Value: string(notation.SideBySide), Label: "side by side: nobody leads"}},
+		Tracks: []frame.Option{{Value: "", Label: "any"}},
+		Rungs:  []frame.Option{{Value: "", Label: "with whatever rung asks for it first"}},
+		Does:   frame.Options([]curriculum.Does{curriculum.Appends, curriculum.Alters, curriculum.ReplacesTail, curriculum.Attaches}, curriculum.Does.Words),
+		Shown:  append([]frame.Option{{Value: "", Label: "taught below its rung too"}}, frame.Options([]curriculum.Shown{curriculum.OpenToTry, curriculum.Hidden}, curriculum.Shown.Words)...),
 	}
 	v.Sides[0].Value = ""
 	if v.Language == "" {
@@ -165,7 +167,8 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 	for _, x := range t.Drills {
 		drills = append(drills, x.Line(b.Program.Tracks))
 	}
-	for field, list := range map[string][]string{"told_apart": apart, "drills": drills, "cues": t.Cues, "faults": linesOf(t.Faults), "attack": linesOf(t.Attack), "terms": terms, "branches": branches, "clips": clips, "entries": linesOf(t.Entries), "parts": linesOf(t.Parts)} {
+	for field, list := range map[string][]string{"told_apart": apart, "drills": drills, "cues": t.Cues,
+		"faults": linesOf(t.Faults), "attack": linesOf(t.Attack), "terms": terms, "branches": branches, "clips": clips, "entries": linesOf(t.Entries), "parts": linesOf(t.Parts)} {
 		v.Set(field, lines(list))
 	}
 	v.Set("builds_on", strings.Join(on, ", "))

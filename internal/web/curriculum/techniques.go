@@ -46,7 +46,8 @@ func (ch *chapter) techniquesList(w http.ResponseWriter, r *http.Request) {
 			return
 		}
 		q := r.URL.Query()
-		v.Wanted = curriculum.Wanted{Range: curriculum.Zone(q.Get("range")), Target: q.Get("target"), Surface: q.Get("surface"), Answers: curriculum.AttackKind(q.Get("answers")), Caution: q.Get("caution")}
+		v.Wanted = curriculum.Wanted{Range: curriculum.Zone(q.Get("range")), Target: q.Get("target"),
+			Surface: q.Get("surface"), Answers: curriculum.AttackKind(q.Get("answers")), Caution: q.Get("caution")}
 		v.Zones = append([]frame.Option{{Value: "", Label: "any range"}}, frame.Options(curriculum.Zones, func(z curriculum.Zone) string { return string(z) })...)
 		v.Attacks = append([]frame.Option{{Value: "", Label: "anything"}}, frame.Options(b.Program.Taught(), func(k curriculum.AttackKind) string { return string(k) })...)
 		v.Cautions = append([]frame.Option{{Value: "", Label: "any"}}, frame.Options(curriculum.CautionKinds, func(k string) string { return curriculum.Caution{Kind: k}.About() })...)
@@ -200,8 +201,11 @@ func (v *techniqueView) showStages(b *curriculum.Book) {
 	var steps []chart.StairStep
 	before := 0
 	for i, s := range t.Stages {
-		x := stageView{Number: i + 1, Name: t.StageName(i + 1), RungID: s.RungID, Does: s.Does.Words(), Shown: s.Shown.Words(), Note: s.Note, Optional: t.Tail() == i+1, Attached: b.Technique(s.Attached), Steps: b.Show(t, i+1, "", v.Chosen.View, v.Chosen.Attacker).Steps}
-		step := chart.StairStep{Name: x.Name, Rung: b.Rung(s.RungID), Adds: map[curriculum.Does]string{curriculum.Alters: "alters ", curriculum.Appends: "adds ", curriculum.ReplacesTail: "new end, "}[s.Does] + frame.Many(len(s.Steps), "step"), Shown: x.Shown}
+		x := stageView{Number: i + 1, Name: t.StageName(i + 1), RungID: s.RungID, Does: s.Does.Words(),
+			Shown: s.Shown.Words(), Note: s.Note, Optional: t.Tail() == i+1, Attached: b.Technique(s.Attached), Steps: b.Show(t, i+1, "", v.Chosen.View, v.Chosen.Attacker).Steps}
+		step := chart.StairStep{Name: x.Name, Rung: b.Rung(s.RungID),
+			Adds: map[curriculum.Does]string{curriculum.Alters: "alters ", curriculum.Appends: "adds ",
+				curriculum.ReplacesTail: "new end, "}[s.Does] + frame.Many(len(s.Steps), "step"), Shown: x.Shown}
 		if i == 0 {
 			step.Adds = frame.Many(len(s.Steps), "step")
 		}
@@ -260,7 +264,8 @@ func countedFacts(v techniqueView) (out []fact) {
 	if f.Sentences > 0 {
 		out = append(out, fact{"Steps", fmt.Sprintf("%d, %d of them in words", f.Beats, f.Sentences)})
 	}
-	out = append(out, fact{"Moves", fmt.Sprintf("%d in %s", f.Moves, frame.Many(f.Counts, "count"))}, fact{"Left and right", fmt.Sprintf("%d and %d", f.Left, f.Right)}, fact{"Lead and rear", fmt.Sprintf("%d and %d", f.Lead, f.Rear)})
+	out = append(out, fact{"Moves", fmt.Sprintf("%d in %s", f.Moves, frame.Many(f.Counts, "count"))},
+		fact{"Left and right", fmt.Sprintf("%d and %d", f.Left, f.Right)}, fact{"Lead and rear", fmt.Sprintf("%d and %d", f.Lead, f.Rear)})
 	if f.Low+f.Mid+f.High > 0 {
 		out = append(out, fact{"Low, mid, high", fmt.Sprintf("%d, %d, %d", f.Low, f.Mid, f.High)})
 	}
@@ -311,9 +316,11 @@ func toldFacts(t *curriculum.Technique, youngest string) (out []fact) {
 		difficulty = fmt.Sprintf("%d of 5", t.Difficulty)
 	}
 	for _, f := range []fact{
-		{"Family", t.Family}, {"Variant", list(modifiers)}, {"Series", number}, {"Called by number", call}, {"Levels", list(levels)}, {"Range", string(t.Range)}, {"Targets", list(t.Targets)}, {"Angle", t.Angle},
+		{"Family", t.Family}, {"Variant", list(modifiers)}, {"Series", number}, {"Called by number", call},
+		{"Levels", list(levels)}, {"Range", string(t.Range)}, {"Targets", list(t.Targets)}, {"Angle", t.Angle},
 		{"Difficulty", difficulty}, {"Ends", string(t.Position)}, {"Trained on", cmp.Or(string(t.Sides), "both") + sideWords(t.Sides)}, {"Youngest track", youngest},
-		{"Advised in", list(t.AdvisedIn)}, {"For skill only in", list(t.SkillOnly)}, {"Leaves open", t.LeavesOpen}, {"Covered by", t.CoveredBy}, {"Set up by", t.SetUpBy}, {"Followed by", t.FollowedBy},
+		{"Advised in", list(t.AdvisedIn)}, {"For skill only in", list(t.SkillOnly)}, {"Leaves open", t.LeavesOpen},
+		{"Covered by", t.CoveredBy}, {"Set up by", t.SetUpBy}, {"Followed by", t.FollowedBy},
 	} {
 		if f.Value != "" {
 			out = append(out, f)

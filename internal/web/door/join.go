@@ -146,7 +146,8 @@ func (ch *chapter) joinLeave(w http.ResponseWriter, r *http.Request) {
 // deviceWords is a browser in a few words, so that the head table can tell devices apart.
 func deviceWords(agent string) string {
 	kind := "a device"
-	for _, x := range [][2]string{{"iPad", "an iPad"}, {"iPhone", "an iPhone"}, {"Android", "an Android device"}, {"Windows", "a Windows computer"}, {"Macintosh", "a Mac"}, {"CrOS", "a Chromebook"}, {"Linux", "a Linux computer"}, {"rehearsal", "a rehearsal"}} {
+	for _, x := range [][2]string{{"iPad", "an iPad"}, {"iPhone", "an iPhone"}, {"Android", "an Android device"},
+		{"Windows", "a Windows computer"}, {"Macintosh", "a Mac"}, {"CrOS", "a Chromebook"}, {"Linux", "a Linux computer"}, {"rehearsal", "a rehearsal"}} {
 		if strings.Contains(agent, x[0]) {
 			kind = x[1]
 			break

@@ -44,9 +44,11 @@ func Explain(err error) (status int, title, text string) {
 	case errors.As(err, &old):
 		return http.StatusConflict, "Entered on another device", old.Error()
 	case store.Full(err):
-		return http.StatusInsufficientStorage, "The disk is full", "This was not stored, and nothing that was stored before is lost. Make room on the disk that holds the school’s file; marks that wait on a tablet are delivered by themselves then."
+		return http.StatusInsufficientStorage, "The disk is full",
+			"This was not stored, and nothing that was stored before is lost. Make room on the disk that holds the school’s file; marks that wait on a tablet are delivered by themselves then."
 	case store.ReadOnly(err):
-		return http.StatusServiceUnavailable, "The school’s file cannot be written to", "This was not stored, and nothing that was stored before is lost. Let the program write to the file and its folder, and try again."
+		return http.StatusServiceUnavailable, "The school’s file cannot be written to",
+			"This was not stored, and nothing that was stored before is lost. Let the program write to the file and its folder, and try again."
 	case errors.Is(err, context.Canceled): // whoever asked has gone
 		return http.StatusServiceUnavailable, "Nobody waits for this any more", "What was under way is stored, or nothing of it. Ask again."
 	case errors.Is(err, store.ErrNotFound):

@@ -89,7 +89,8 @@ func (ch *chapter) checklistWrite(w http.ResponseWriter, r *http.Request) {
 			if !slices.Contains(v["candidates"], c.ID) {
 				continue
 			}
-			x := gradingday.Invitation{School: school, Word: set.GradingWord, Name: c.Name, To: c.ToWords, Guardian: c.Guardian, On: d.Grading.On, Place: d.Grading.Place, Items: c.Items, Cautions: c.Cautions, From: set.Head}
+			x := gradingday.Invitation{School: school, Word: set.GradingWord, Name: c.Name, To: c.ToWords,
+				Guardian: c.Guardian, On: d.Grading.On, Place: d.Grading.Place, Items: c.Items, Cautions: c.Cautions, From: set.Head}
 			for _, s := range d.Plan.Slots {
 				if d.Day.Groups[s.Group].ID != c.GroupID {
 					continue

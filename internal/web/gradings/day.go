@@ -363,7 +363,8 @@ func (ch *chapter) whatIf(r *http.Request, d store.DayPlan, all []whatIf, key st
 		if day, err = ch.records.Regrouped(r.Context(), d, size); err != nil {
 			return nil, err
 		}
-		x.Said = []string{frame.Many(len(d.Day.Groups), "group") + " become " + strconv.Itoa(len(day.Groups)) + ". Pins are not kept. To use it, change the group size of the grading, and form the groups anew."}
+		x.Said = []string{frame.Many(len(d.Day.Groups),
+			"group") + " become " + strconv.Itoa(len(day.Groups)) + ". Pins are not kept. To use it, change the group size of the grading, and form the groups anew."}
 	case "slow":
 		day = gradingday.Slower(day, 20)
 	case "without":

@@ -167,7 +167,8 @@ func (ch *chapter) gradingForm(w http.ResponseWriter, r *http.Request, status in
 	v.Seats = []int{0, 1, 2, 3, 4}
 	v.Panels, v.Ties = parts.PanelOptions, parts.TieOptions
 	v.Results = []frame.Option{{Value: "held", Label: "held until somebody announces them"}, {Value: "at_once", Label: "known as soon as the panel has signed, as the marks propose"}}
-	v.Scopes = []frame.Option{{Value: "whole", Label: "the whole test"}, {Value: "items", Label: "only what failed; the rest stands"}, {Value: "sections", Label: "the sections in which something failed; the rest stands"}}
+	v.Scopes = []frame.Option{{Value: "whole", Label: "the whole test"},
+		{Value: "items", Label: "only what failed; the rest stands"}, {Value: "sections", Label: "the sections in which something failed; the rest stands"}}
 	for i := range gradingday.MaxRings {
 		x := ringFields(i)
 		named := check.Tidy(strings.Join(f.Values[x.Seats], "")) != ""

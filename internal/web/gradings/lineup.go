@@ -35,7 +35,8 @@ func (ch *chapter) lineupShow(w http.ResponseWriter, r *http.Request) {
 	v := lineupView{Grading: g, Nav: preparation{Grading: g, Here: "lineup", Owner: frame.PersonOf(r).Role == store.Owner}, Form: frame.Form{Values: r.URL.Query()}}
 	status, h := http.StatusOK, set.Hall
 	if v.Form.Get("width_cm") != "" {
-		h = gradingday.Hall{WidthCM: v.Form.Problems.Whole("width_cm", v.Form.Get("width_cm"), 200, 10000, h.WidthCM), DepthCM: v.Form.Problems.Whole("depth_cm", v.Form.Get("depth_cm"), 200, 10000, h.DepthCM), Left: v.Form.Get("left") == "1"}
+		h = gradingday.Hall{WidthCM: v.Form.Problems.Whole("width_cm", v.Form.Get("width_cm"), 200, 10000, h.WidthCM),
+			DepthCM: v.Form.Problems.Whole("depth_cm", v.Form.Get("depth_cm"), 200, 10000, h.DepthCM), Left: v.Form.Get("left") == "1"}
 		if len(v.Form.Problems) > 0 {
 			status, h = http.StatusUnprocessableEntity, set.Hall
 		}

@@ -117,7 +117,9 @@ func (ch *chapter) pairsMake(w http.ResponseWriter, r *http.Request) {
 func readPairRules(v url.Values) (gradingday.PairRules, error) {
 	var p check.Problems
 	u := gradingday.UsualPairs
-	r := gradingday.PairRules{Bouts: p.Whole("bouts", v.Get("bouts"), 1, 5, u.Bouts), Months: p.Whole("months", v.Get("months"), 0, 1200, u.Months), HeightCM: p.Whole("height_cm", v.Get("height_cm"), 0, 200, u.HeightCM),
-		WeightKG: p.Whole("weight_kg", v.Get("weight_kg"), 0, 200, u.WeightKG), Rungs: p.Whole("rungs", v.Get("rungs"), 0, 100, u.Rungs), RestBouts: p.Whole("rest_bouts", v.Get("rest_bouts"), 0, 10, u.RestBouts), SameRing: v.Get("same_ring") != ""}
+	r := gradingday.PairRules{Bouts: p.Whole("bouts", v.Get("bouts"), 1, 5, u.Bouts),
+		Months: p.Whole("months", v.Get("months"), 0, 1200, u.Months), HeightCM: p.Whole("height_cm", v.Get("height_cm"), 0, 200, u.HeightCM),
+		WeightKG: p.Whole("weight_kg", v.Get("weight_kg"), 0, 200, u.WeightKG),
+		Rungs:    p.Whole("rungs", v.Get("rungs"), 0, 100, u.Rungs), RestBouts: p.Whole("rest_bouts", v.Get("rest_bouts"), 0, 10, u.RestBouts), SameRing: v.Get("same_ring") != ""}
 	return r, p.Err()
 }

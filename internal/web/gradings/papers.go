@@ -150,25 +150,29 @@ func (ch *chapter) paper(r *http.Request, p printing, kind string, have func(cou
 		if err != nil {
 			return err
 		}
-		have(len(all), "scoresheet", "Nobody is entered yet, or nobody examines; there is nothing to print.", func(n int) []string { return exchange.PreviewScoresheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteScoresheets(w, all, p.set.Paper, at) })
+		have(len(all), "scoresheet", "Nobody is entered yet, or nobody examines; there is nothing to print.",
+			func(n int) []string { return exchange.PreviewScoresheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteScoresheets(w, all, p.set.Paper, at) })
 	case "runsheets":
 		all, err := ch.runSheets(r, p)
 		if err != nil {
 			return err
 		}
-		have(len(all), "run sheet", "There is no day plan yet; make one first.", func(n int) []string { return exchange.PreviewRunSheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteRunSheets(w, all, p.set.Paper, at) })
+		have(len(all), "run sheet", "There is no day plan yet; make one first.",
+			func(n int) []string { return exchange.PreviewRunSheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteRunSheets(w, all, p.set.Paper, at) })
 	case "certificates":
 		all, err := ch.certificates(r, p)
 		if err != nil {
 			return err
 		}
-		have(len(all), "certificate", "No promotion is announced yet. How one will look stands under settings.", func(n int) []string { return exchange.PreviewCertificates(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteCertificates(w, all, p.set.Paper, at) })
+		have(len(all), "certificate", "No promotion is announced yet. How one will look stands under settings.",
+			func(n int) []string { return exchange.PreviewCertificates(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteCertificates(w, all, p.set.Paper, at) })
 	case "letters":
 		all, _, err := ch.letters(r, p)
 		if err != nil {
 			return err
 		}
-		have(len(all), "letter", "No result is announced yet.", func(n int) []string { return exchange.PreviewLetters(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteLetters(w, all, p.set.Paper, at) })
+		have(len(all), "letter", "No result is announced yet.",
+			func(n int) []string { return exchange.PreviewLetters(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteLetters(w, all, p.set.Paper, at) })
 	default:
 		return store.ErrNotFound
 	}
@@ -203,7 +207,9 @@ func (ch *chapter) certificates(r *http.Request, p printing) (out []exchange.Cer
 			if err != nil {
 				return nil, err
 			}
-			out = append(out, exchange.NewCertificate(p.school, p.set, p.book, exchange.Promoted{Name: x.Name, Rung: x.To.ID, Rank: x.ToWords, Grade: v.Grade, On: p.day.Grading.On, Place: p.day.Grading.Place, Panel: p.day.Grading.Panel(parts.RingOf(p.day.Grading, x.RingID))}))
+			out = append(out, exchange.NewCertificate(p.school, p.set, p.book,
+				exchange.Promoted{Name: x.Name, Rung: x.To.ID, Rank: x.ToWords, Grade: v.Grade, On: p.day.Grading.On,
+					Place: p.day.Grading.Place, Panel: p.day.Grading.Panel(parts.RingOf(p.day.Grading, x.RingID))}))
 		}
 	}
 	return out, nil
@@ -220,7 +226,8 @@ func (ch *chapter) letters(r *http.Request, p printing) (out []exchange.ResultLe
 			return nil, nil, err
 		}
 		g := p.day.Grading
-		l := exchange.ResultLetter{School: p.school, Colour: p.set.SealColour, Grading: g.Title(), On: g.On.Full(), Place: g.Place, Name: x.Name, Lead: leadOf(v), Sign: exchange.Sign{Name: x.Decision.DecidedBy, Title: p.set.Head},
+		l := exchange.ResultLetter{School: p.school, Colour: p.set.SealColour, Grading: g.Title(), On: g.On.Full(),
+			Place: g.Place, Name: x.Name, Lead: leadOf(v), Sign: exchange.Sign{Name: x.Decision.DecidedBy, Title: p.set.Head},
 			Closing: "Ask your instructor about anything here; what it does not say, they will show you in class."}
 		if x.Decision.DecidedBy == "" {
 			l.Sign.Name = p.set.Head
@@ -301,7 +308,8 @@ func (ch *chapter) papersLetters(w http.ResponseWriter, r *http.Request) {
 		}
 		var out []store.Message
 		for i, l := range all {
-			m := store.Message{Kind: "result", GradingID: id, CandidateID: of[i].ID, StudentID: of[i].StudentID, ToName: of[i].Name, Subject: fmt.Sprintf("%s: the result of the %s on %s", of[i].Name, p.set.GradingWord, p.day.Grading.On.Long()), Body: letterText(l)}
+			m := store.Message{Kind: "result", GradingID: id, CandidateID: of[i].ID, StudentID: of[i].StudentID,
+				ToName: of[i].Name, Subject: fmt.Sprintf("%s: the result of the %s on %s", of[i].Name, p.set.GradingWord, p.day.Grading.On.Long()), Body: letterText(l)}
 			for _, c := range p.day.People {
 				if c.ID == of[i].ID {
 					if c.Guardian != "" {
@@ -364,7 +372,8 @@ func (ch *chapter) scoresheets(r *http.Request, p printing) (out []exchange.Scor
 			return nil, err
 		}
 		ring := parts.RingOf(g, people[0].RingID)
-		s := exchange.Scoresheet{School: p.school, Grading: g.Title(), On: g.On.Long(), Ring: g.Rings[max(ring, 0)].Name, Group: group.Name, For: group.For, ExaminerTitle: p.set.Examiner, Scale: scaleWords(g.Policy.Scale), When: whenOf(p.day.Plan, i)}
+		s := exchange.Scoresheet{School: p.school, Grading: g.Title(), On: g.On.Long(),
+			Ring: g.Rings[max(ring, 0)].Name, Group: group.Name, For: group.For, ExaminerTitle: p.set.Examiner, Scale: scaleWords(g.Policy.Scale), When: whenOf(p.day.Plan, i)}
 		for _, c := range people {
 			s.Candidates, s.Numbers, s.Cloths = append(s.Candidates, withStance(c.Candidate)), append(s.Numbers, c.Number), append(s.Cloths, c.From.Cloth)
 		}
@@ -515,7 +524,8 @@ func (ch *chapter) runSheets(r *http.Request, p printing) (out []exchange.RunShe
 	partners := newPartnering(d)
 	for i, ring := range d.Day.Rings {
 		s := exchange.RunSheet{School: p.school, Grading: d.Grading.Title(), On: d.Grading.On.Long(), Place: d.Grading.Place, Ring: ring.Name,
-			Cautions: []string{"Whoever is unwell stops. An adaptation on record is marked as adapted, not as worse.", "Sparring: kit checked, a stop word agreed; head contact beyond the rule or any sign of concussion ends that person’s sparring for the day."}}
+			Cautions: []string{"Whoever is unwell stops. An adaptation on record is marked as adapted, not as worse.",
+				"Sparring: kit checked, a stop word agreed; head contact beyond the rule or any sign of concussion ends that person’s sparring for the day."}}
 		for _, e := range d.Plan.Panels[i] {
 			name := d.Day.Examiners[e].Name
 			if d.Day.Examiners[e].Chief {

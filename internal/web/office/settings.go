@@ -110,8 +110,10 @@ func orDash(n int) string {
 
 func readSettings(v url.Values) (office.Settings, check.Problems) {
 	var p check.Problems
-	s := office.Settings{Seal: v.Get("seal"), SealColour: strings.ToLower(v.Get("seal_colour")), Head: v.Get("head"), Examiner: v.Get("examiner"), GradingWord: v.Get("grading_word"), Paper: office.Paper(v.Get("paper")), Title: v.Get("title"),
-		Wording: strings.TrimSpace(strings.ReplaceAll(v.Get("wording"), "\r\n", "\n")), MailFrom: v.Get("mail_from"), Retention: p.Whole("retention", v.Get("retention"), 0, 30, 0), Certain: p.Whole("certain", v.Get("certain"), 50, 99, 0), Sunday: v.Get("week") == "sunday",
+	s := office.Settings{Seal: v.Get("seal"), SealColour: strings.ToLower(v.Get("seal_colour")), Head: v.Get("head"),
+		Examiner: v.Get("examiner"), GradingWord: v.Get("grading_word"), Paper: office.Paper(v.Get("paper")), Title: v.Get("title"),
+		Wording: strings.TrimSpace(strings.ReplaceAll(v.Get("wording"), "\r\n", "\n")), MailFrom: v.Get("mail_from"),
+		Retention: p.Whole("retention", v.Get("retention"), 0, 30, 0), Certain: p.Whole("certain", v.Get("certain"), 50, 99, 0), Sunday: v.Get("week") == "sunday",
 		Hall: gradingday.Hall{WidthCM: p.Whole("width_cm", v.Get("width_cm"), 200, 10000, 0), DepthCM: p.Whole("depth_cm", v.Get("depth_cm"), 200, 10000, 0), Left: v.Get("side") == "left"}}
 	n := 0
 	for line := range strings.Lines(v.Get("sizes")) {

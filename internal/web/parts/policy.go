@@ -54,7 +54,8 @@ func RuleWords(g store.Grading) string {
 }
 
 // PanelOptions are the rules of a panel.
-var PanelOptions = []frame.Option{{Value: "majority", Label: "majority of the panel"}, {Value: "mean", Label: "mean"}, {Value: "median", Label: "median"}, {Value: "trimmed_mean", Label: "trimmed mean: without the highest and the lowest"}}
+var PanelOptions = []frame.Option{{Value: "majority", Label: "majority of the panel"}, {Value: "mean", Label: "mean"},
+	{Value: "median", Label: "median"}, {Value: "trimmed_mean", Label: "trimmed mean: without the highest and the lowest"}}
 
 // TieOptions are the rules of a tie.
 var TieOptions = []frame.Option{{Value: "chief", Label: "the chief examiner's sheet decides"}, {Value: "retest", Label: "it is a retest"}, {Value: "committee", Label: "the committee decides"}}

@@ -124,7 +124,9 @@ func (ch *chapter) enrolmentsAdapt(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, err
 		}
 		var p check.Problems
-		x := curriculum.Adaptation{Kind: curriculum.Kind(v.Get("kind")), Modifier: curriculum.Modifier(v.Get("modifier")), Does: curriculum.AdaptationKind(v.Get("does")), Reason: check.Tidy(v.Get("reason")), From: p.Date("from", v.Get("from")), To: p.Date("to", v.Get("to"))}
+		x := curriculum.Adaptation{Kind: curriculum.Kind(v.Get("kind")),
+			Modifier: curriculum.Modifier(v.Get("modifier")), Does: curriculum.AdaptationKind(v.Get("does")),
+			Reason: check.Tidy(v.Get("reason")), From: p.Date("from", v.Get("from")), To: p.Date("to", v.Get("to"))}
 		named := func(field string) string {
 			name := check.Tidy(v.Get(field))
 			if name == "" {
@@ -468,7 +470,10 @@ func (ch *chapter) evidence(r *http.Request, v *studentView) error {
 func (ch *chapter) enrolmentsSignOff(w http.ResponseWriter, r *http.Request) {
 	ch.saveClimb(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		var p check.Problems
-		x := store.SignOff{ID: store.NewID(), EnrolmentID: enrolment, TechniqueID: v.Get("technique"), Role: curriculum.Role(v.Get("role")), Stage: p.Whole("stage", v.Get("stage"), 0, 99, 0), Side: v.Get("side"), Kind: cmp.Or(v.Get("kind"), "shown"), Fault: v.Get("fault"), Clip: v.Get("clip") != "", On: p.Date("on", v.Get("on")), Supersedes: v.Get("supersedes"), Line: v.Get("line")}
+		x := store.SignOff{ID: store.NewID(), EnrolmentID: enrolment, TechniqueID: v.Get("technique"),
+			Role: curriculum.Role(v.Get("role")), Stage: p.Whole("stage", v.Get("stage"), 0, 99, 0),
+			Side: v.Get("side"), Kind: cmp.Or(v.Get("kind"), "shown"), Fault: v.Get("fault"),
+			Clip: v.Get("clip") != "", On: p.Date("on", v.Get("on")), Supersedes: v.Get("supersedes"), Line: v.Get("line")}
 		if x.On.IsZero() {
 			x.On = ch.records.Today()
 		}

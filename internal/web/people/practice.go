@@ -454,7 +454,8 @@ func (ch *chapter) familyCaller(w http.ResponseWriter, r *http.Request) {
 			calls = append(calls, practice.CallOf(v.Climb.Book, t.Line, 0))
 		}
 	}
-	ch.ShowCaller(w, r, parts.CallerView{Title: v.First + "’s practice", Back: "/family/" + r.PathValue("token"), Stance: string(s.Stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
+	ch.ShowCaller(w, r, parts.CallerView{Title: v.First + "’s practice", Back: "/family/" + r.PathValue("token"),
+		Stance: string(s.Stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
 }
 
 // withRequest is a view with the request id of its page, for partials with forms.

@@ -340,7 +340,9 @@ func measured(n int) string {
 }
 
 func (ch *chapter) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, f frame.Form) {
-	v := studentView{Student: s, Editing: true, Form: f, Today: ch.records.Today(), Stances: []frame.Option{{Value: "", Label: "not known yet"}, {Value: string(progress.Orthodox), Label: "orthodox (left foot forward)"}, {Value: string(progress.Southpaw), Label: "southpaw (right foot forward)"}}}
+	v := studentView{Student: s, Editing: true, Form: f, Today: ch.records.Today(),
+		Stances: []frame.Option{{Value: "", Label: "not known yet"},
+			{Value: string(progress.Orthodox), Label: "orthodox (left foot forward)"}, {Value: string(progress.Southpaw), Label: "southpaw (right foot forward)"}}}
 	title := s.Name
 	if s.ID == "" {
 		title = "A new student"
@@ -360,7 +362,8 @@ func readStudent(v url.Values) (progress.Student, check.Problems) {
 	var p check.Problems
 	return progress.Student{
 		Name: v.Get("name"), BirthDate: p.Date("birth_date", v.Get("birth_date")), Guardian: v.Get("guardian"), Contact: v.Get("contact"), Stance: progress.Stance(v.Get("stance")),
-		HeightCM: p.Whole("height_cm", v.Get("height_cm"), 40, 260, 0), WeightKG: p.Whole("weight_kg", v.Get("weight_kg"), 8, 250, 0), WaistCM: p.Whole("waist_cm", v.Get("waist_cm"), 30, 200, 0), BeltSize: v.Get("belt_size"), UniformSize: v.Get("uniform_size"),
+		HeightCM: p.Whole("height_cm", v.Get("height_cm"), 40, 260, 0),
+		WeightKG: p.Whole("weight_kg", v.Get("weight_kg"), 8, 250, 0), WaistCM: p.Whole("waist_cm", v.Get("waist_cm"), 30, 200, 0), BeltSize: v.Get("belt_size"), UniformSize: v.Get("uniform_size"),
 		Limits: v.Get("limits"), JoinedOn: p.Date("joined_on", v.Get("joined_on")),
 	}, p
 }

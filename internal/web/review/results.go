@@ -83,7 +83,8 @@ func (ch *chapter) gradingFile(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	for _, c := range d.People {
-		out := exchange.GradingCandidate{ID: c.ID, Name: c.Name, Number: c.Number, Group: c.Group, Ring: g.Rings[max(parts.RingOf(g, c.RingID), 0)].Name, From: c.FromWords, To: c.ToWords, Reason: c.Reason}
+		out := exchange.GradingCandidate{ID: c.ID, Name: c.Name, Number: c.Number, Group: c.Group,
+			Ring: g.Rings[max(parts.RingOf(g, c.RingID), 0)].Name, From: c.FromWords, To: c.ToWords, Reason: c.Reason}
 		if x, there := seen[c.ID]; there {
 			onFile(&out, g, x)
 		}

@@ -438,7 +438,8 @@ func (ch *chapter) reviewDecide(w http.ResponseWriter, r *http.Request) {
 }
 
 func readDecision(v url.Values, p *check.Problems) store.Decision {
-	return store.Decision{CandidateID: v.Get("candidate"), Outcome: scoring.Outcome(v.Get("outcome")), Reason: v.Get("reason"), DecidedBy: v.Get("decided_by"), RetestFrom: p.Date("retest_from", v.Get("retest_from")), Scope: scoring.Scope(v.Get("scope"))}
+	return store.Decision{CandidateID: v.Get("candidate"), Outcome: scoring.Outcome(v.Get("outcome")),
+		Reason: v.Get("reason"), DecidedBy: v.Get("decided_by"), RetestFrom: p.Date("retest_from", v.Get("retest_from")), Scope: scoring.Scope(v.Get("scope"))}
 }
 
 // reviewDecision reads a decision and writes it, as a new one or as a correction.

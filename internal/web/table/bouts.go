@@ -168,14 +168,16 @@ func (ch *chapter) boutsBegin(w http.ResponseWriter, r *http.Request) {
 	ring := r.PathValue("ring")
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
-		b := store.Bout{RingID: ring, A: v.Get("a"), B: v.Get("b"), BName: check.Tidy(v.Get("partner")), Rounds: p.Whole("rounds", v.Get("rounds"), 1, 20, 2), Seconds: p.Whole("seconds", v.Get("seconds"), 1, 3600, 60)}
+		b := store.Bout{RingID: ring, A: v.Get("a"), B: v.Get("b"), BName: check.Tidy(v.Get("partner")),
+			Rounds: p.Whole("rounds", v.Get("rounds"), 1, 20, 2), Seconds: p.Whole("seconds", v.Get("seconds"), 1, 3600, 60)}
 		p.Line("partner", b.BName, check.NameLength)
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
 		done, err := ch.records.BeginBout(r.Context(), by, b)
 		if err == nil {
-			s, err := ch.records.RunClock(r.Context(), by, ring, store.ClockSet, gradingday.Clock{Label: "Bout", Seconds: b.Seconds, Rounds: b.Rounds, Rest: p.Whole("rest", v.Get("rest"), 0, 600, 30), Cue: min(10, b.Seconds/2)})
+			s, err := ch.records.RunClock(r.Context(), by, ring, store.ClockSet,
+				gradingday.Clock{Label: "Bout", Seconds: b.Seconds, Rounds: b.Rounds, Rest: p.Whole("rest", v.Get("rest"), 0, 600, 30), Cue: min(10, b.Seconds/2)})
 			if err == nil {
 				ch.Hub.Tell(ringTopic(ring), map[string]ringTold{"ring": {s.Call, s.Clock, ch.records.Now().UnixMilli()}})
 			}

@@ -70,7 +70,8 @@ type headFault struct {
 
 func (ch *chapter) headTold(r *http.Request, id string) (headTold, error) {
 	s, err := ch.records.Head(r.Context(), id)
-	out := headTold{Groups: map[string]headGroupTold{}, Tables: map[string]headTableTold{}, Faults: []headFault{}, Rings: map[string]ringTold{}, Attend: ch.Hub.Attending(), Now: ch.records.Now().UnixMilli()}
+	out := headTold{Groups: map[string]headGroupTold{}, Tables: map[string]headTableTold{}, Faults: []headFault{},
+		Rings: map[string]ringTold{}, Attend: ch.Hub.Attending(), Now: ch.records.Now().UnixMilli()}
 	out.Finished = len(s.Groups) > 0
 	for _, g := range s.Groups {
 		x := headGroupTold{Stage: g.Stage, Words: g.Stage.Words(), Given: g.Given, Of: g.Of, Again: []string{}}

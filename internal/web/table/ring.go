@@ -85,7 +85,8 @@ func (ch *chapter) ringShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	_, seated := frame.SeatOf(r)
-	ch.Show(w, r, http.StatusOK, x.Grading.ProgramID, frame.Page{Screen: "ring", Title: x.Name + ", caller", Bare: true, Body: ringView{x, string(text), string(state), seated, frame.PersonOf(r).Role == store.Owner}})
+	ch.Show(w, r, http.StatusOK, x.Grading.ProgramID,
+		frame.Page{Screen: "ring", Title: x.Name + ", caller", Bare: true, Body: ringView{x, string(text), string(state), seated, frame.PersonOf(r).Role == store.Owner}})
 }
 
 func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.GroupItem) ringCalls {

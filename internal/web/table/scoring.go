@@ -154,7 +154,10 @@ func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
 	for _, it := range t.Items {
 		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Stands: it.Stands, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 		for _, l := range it.Lines {
-			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Partner: l.Partner, Common: l.Common, Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Note, Called: l.CalledWords(len(t.Candidates)), Amount: l.Quantity.String(), Seconds: l.Seconds, Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Apart: l.Apart, Table: l.Table, Kind: l.Kind}
+			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Partner: l.Partner,
+				Common: l.Common, Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Note,
+				Called: l.CalledWords(len(t.Candidates)), Amount: l.Quantity.String(), Seconds: l.Seconds,
+				Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Apart: l.Apart, Table: l.Table, Kind: l.Kind}
 			if q := l.Quantity; q.Measure == curriculum.CountWithin || len(l.Table) > 0 {
 				line.Aim, line.Within = q.Reps, q.Seconds
 			}

@@ -116,12 +116,15 @@ func (h *House) Furnish() *House {
 	require.NoError(h.T, err)
 	h.Section = sections[3].ID
 	h.Technique = id(s.SaveTechnique(Ctx, Me, curriculum.Technique{ProgramID: h.Program, Name: "Kick " + Nasty, Kind: "kick", Checkpoints: []string{Nasty}, Cautions: []string{Nasty}, Note: Nasty}))
-	h.Requirement = id(s.SaveRequirement(Ctx, Me, curriculum.Requirement{RungID: h.Yellow, SectionID: h.Section, TechniqueID: h.Technique, Role: "performer", Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 5}, Weight: 1, Note: Nasty}, "", ""))
+	h.Requirement = id(s.SaveRequirement(Ctx, Me,
+		curriculum.Requirement{RungID: h.Yellow, SectionID: h.Section, TechniqueID: h.Technique, Role: "performer",
+			Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 5}, Weight: 1, Note: Nasty}, "", ""))
 	for _, name := range []string{"Ada " + Nasty, "Ben Sluice"} {
 		h.Student = id(s.SaveStudent(Ctx, Me, progress.Student{Name: name, Guardian: Nasty, Limits: Nasty, Stance: progress.Orthodox, BirthDate: civil.MustParse("2014-02-28")}))
 		id(s.Enrol(Ctx, Me, h.Student, h.White, civil.MustParse("2026-01-02")))
 	}
-	h.Grading = id(s.SaveGrading(Ctx, Me, gradingday.Grading{ProgramID: h.Program, Name: Nasty, Place: Nasty, On: s.Today(), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 3,
+	h.Grading = id(s.SaveGrading(Ctx, Me, gradingday.Grading{ProgramID: h.Program, Name: Nasty, Place: Nasty,
+		On: s.Today(), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 3,
 		RungIDs: []string{h.Yellow}, Examiners: []gradingday.Examiner{{Name: "Vane " + Nasty, Chief: true}}}))
 	eligible, err := s.Eligible(Ctx, h.Grading)
 	require.NoError(h.T, err)
@@ -243,7 +246,8 @@ func dateOf(s string) (d civil.Date) {
 
 // Coming is a grading to come, in two rings, with both students entered.
 func (h *House) Coming() string {
-	g := gradingday.Grading{ProgramID: h.Program, Name: "Winter", On: h.Store.Today().AddDays(9), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 1, RungIDs: []string{h.Yellow}, Rings: []gradingday.Ring{{}, {}}}
+	g := gradingday.Grading{ProgramID: h.Program, Name: "Winter", On: h.Store.Today().AddDays(9),
+		Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 1, RungIDs: []string{h.Yellow}, Rings: []gradingday.Ring{{}, {}}}
 	for k := range 6 {
 		g.Examiners = append(g.Examiners, gradingday.Examiner{Name: fmt.Sprint("Examiner ", k), Ring: k / 3})
 	}
