@@ -40,7 +40,9 @@ func (ch *chapter) rungsNew(w http.ResponseWriter, r *http.Request) {
 	if !ok {
 		return
 	}
-	ch.rungsForm(w, r, http.StatusOK, rungsView{Program: b.Program.ID, Form: frame.Form{Values: frame.Values("kind", "belt", "weave", "plain", "colour", "#f5f1e8", "second", "#1b1b1b", "mark_count", "0", "mark_colour", "#c8371f", "mark_place", "tip", "position", "top", "contact", "none")}})
+	ch.rungsForm(w, r, http.StatusOK, rungsView{Program: b.Program.ID, Form: frame.Form{Values: frame.Values("kind", "belt",
+		"weave", "plain", "colour", "#f5f1e8", "second", "#1b1b1b", "mark_count", "0", "mark_colour", "#c8371f",
+		"mark_place", "tip", "position", "top", "contact", "none")}})
 }
 
 func (ch *chapter) rungsShow(w http.ResponseWriter, r *http.Request) {
@@ -63,7 +65,9 @@ func (ch *chapter) rungsOf(w http.ResponseWriter, r *http.Request, status int, f
 			c.Second = "#1b1b1b"
 		}
 		f.Values = frame.Values("name", g.Name, "kind", string(g.Kind), "weave", string(c.Weave), "colour", c.Colour, "second", c.Second,
-			"mark_count", strconv.Itoa(marks.Count), "mark_colour", marks.Colour, "mark_place", string(marks.Place), "kit", strings.Join(g.Kit, "\n"), "rung_note", g.Note, "contact", "none", "voice", string(g.Voice), "common", commonLines(g.Common))
+			"mark_count", strconv.Itoa(marks.Count), "mark_colour", marks.Colour,
+			"mark_place", string(marks.Place), "kit", strings.Join(g.Kit, "\n"), "rung_note", g.Note,
+			"contact", "none", "voice", string(g.Voice), "common", commonLines(g.Common))
 		if s := g.Sparring; s != nil {
 			for name, value := range map[string]string{"sparring": "1", "limbs": s.Limbs, "targets": s.Targets, "contact": string(s.Contact), "scoring": s.Scoring} {
 				f.Values.Set(name, value)

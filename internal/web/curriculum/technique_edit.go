@@ -139,19 +139,16 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 	v := frame.Values("program", t.ProgramID, "name", t.Name, "kind", string(t.Kind), "term", t.Term, "script", t.Script, "note", t.Note, "aliases", strings.Join(t.Aliases, ", "),
 		"checkpoints", lines(t.Checkpoints), "cautions", lines(t.Cautions), "series", t.Series, "number", parts.Positive(t.Number), "call", parts.Positive(t.Call), "family", t.Family,
 		"range", string(t.Range), "targets", strings.Join(t.Targets, ", "), "angle", t.Angle, "difficulty", parts.Positive(t.Difficulty), "sides", string(t.Sides), "youngest_track", t.YoungestTrack,
-		"advised", strings.Join(t.AdvisedIn, ", "), "skill_only", strings.Join(t.SkillOnly, ", "), "leaves_open", t.LeavesOpen, "covered_by", t.CoveredBy, "set_up_by", t.SetUpBy, "followed_by", t.FollowedBy,
-		"success", lines(t.Success), "answers", lines(t.Answers), "attack_moves", t.AttackMoves, "attacker_looks", lines(t.AttackerLooks), "position", string(t.Position), "side_means", string(t.SideMeans), "feet", string(t.Feet))
+		"advised", strings.Join(t.AdvisedIn, ", "), "skill_only", strings.Join(t.SkillOnly, ", "),
+		"leaves_open", t.LeavesOpen, "covered_by", t.CoveredBy, "set_up_by", t.SetUpBy,
+		"followed_by", t.FollowedBy,
+		"success", lines(t.Success), "answers", lines(t.Answers), "attack_moves", t.AttackMoves,
+		"attacker_looks", lines(t.AttackerLooks), "position", string(t.Position),
+		"side_means", string(t.SideMeans), "feet", string(t.Feet))
 	if t.Sides == curriculum.BothSides {
 		v.Set("sides", "")
 	}
-	var on, branches, clips, apart, drills, terms []string
-	for _, x := range t.Terms {
-		line := x.Language + ": " + x.Text
-		if x.Script != "" {
-			line += " (" + x.Script + ")"
-		}
-		terms = append(terms, line)
-	}
+	var on, branches, clips, apart, drills []string
 	for _, id := range t.BuildsOn {
 		on = append(on, name(id))
 	}
@@ -168,7 +165,7 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 		drills = append(drills, x.Line(b.Program.Tracks))
 	}
 	for field, list := range map[string][]string{"told_apart": apart, "drills": drills, "cues": t.Cues,
-		"faults": linesOf(t.Faults), "attack": linesOf(t.Attack), "terms": terms, "branches": branches, "clips": clips, "entries": linesOf(t.Entries), "parts": linesOf(t.Parts)} {
+		"faults": linesOf(t.Faults), "attack": linesOf(t.Attack), "terms": termLines(t.Terms), "branches": branches, "clips": clips, "entries": linesOf(t.Entries), "parts": linesOf(t.Parts)} {
 		v.Set(field, lines(list))
 	}
 	v.Set("builds_on", strings.Join(on, ", "))
@@ -193,6 +190,18 @@ func linesOf[T fmt.Stringer](list []T) (out []string) {
 		out = append(out, x.String())
 	}
 	return out
+}
+
+// termLines are terms as their lines are typed.
+func termLines(list []curriculum.Term) (terms []string) {
+	for _, x := range list {
+		line := x.Language + ": " + x.Text
+		if x.Script != "" {
+			line += " (" + x.Script + ")"
+		}
+		terms = append(terms, line)
+	}
+	return terms
 }
 
 // clipLine is a clip as its line is typed.

@@ -248,7 +248,9 @@ func dayPicture(day gradingday.Day, plan gradingday.DayPlan, pinned map[string]b
 }
 
 func dayValues(r gradingday.DayRules) url.Values {
-	v := frame.Values("open", timetable.Clock(r.Open), "close", timetable.Clock(r.Close), "warmup", strconv.Itoa(r.Warmup), "rest", strconv.Itoa(r.Rest), "change", strconv.Itoa(r.Change), "order", string(r.Order))
+	v := frame.Values("open", timetable.Clock(r.Open), "close", timetable.Clock(r.Close),
+		"warmup", strconv.Itoa(r.Warmup), "rest", strconv.Itoa(r.Rest), "change", strconv.Itoa(r.Change),
+		"order", string(r.Order))
 	if r.PauseTo > 0 {
 		v.Set("pause_from", timetable.Clock(r.PauseFrom))
 		v.Set("pause_to", timetable.Clock(r.PauseTo))

@@ -113,7 +113,9 @@ func (ch *chapter) gradingsNew(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
-	f := frame.Form{Values: frame.Values("program", p.ID, "on", ch.records.Today().String(), "marking", "movement_scale", "group_size", "3", "retest_days", "28", "results", "held", "retest_scope", "whole", "carry_days", strconv.Itoa(gradingday.DefaultCarryDays), "chief", "1")}
+	f := frame.Form{Values: frame.Values("program", p.ID, "on", ch.records.Today().String(),
+		"marking", "movement_scale", "group_size", "3", "retest_days", "28", "results", "held",
+		"retest_scope", "whole", "carry_days", strconv.Itoa(gradingday.DefaultCarryDays), "chief", "1")}
 	setValues(f.Values, parts.PolicyValues(scoring.MovementScale()))
 	if b, err := ch.records.Book(r.Context(), p.ID); err == nil && b.Program.Policy != nil { // the program's usual marking
 		f.Values.Set("marking", parts.DetailValues(b.Program.ProgramDetails).Get("marking"))
@@ -133,7 +135,8 @@ func (ch *chapter) gradingEdit(w http.ResponseWriter, r *http.Request, status in
 		return
 	}
 	if f.Values == nil {
-		f.Values = frame.Values("program", g.ProgramID, "name", g.Name, "place", g.Place, "on", g.On.String(), "marking", string(g.Marking), "group_size", strconv.Itoa(g.GroupSize), "retest_days", g.RetestWait())
+		f.Values = frame.Values("program", g.ProgramID, "name", g.Name, "place", g.Place, "on", g.On.String(),
+			"marking", string(g.Marking), "group_size", strconv.Itoa(g.GroupSize), "retest_days", g.RetestWait())
 		setValues(f.Values, frame.Values("results", string(g.Results), "retest_scope", string(g.RetestScope), "carry_days", strconv.Itoa(g.CarryDays)))
 		setValues(f.Values, parts.PolicyValues(g.Policy))
 		for _, id := range g.RungIDs {

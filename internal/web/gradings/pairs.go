@@ -52,7 +52,9 @@ func (ch *chapter) pairsPage(w http.ResponseWriter, r *http.Request, status int,
 		rules = x.Kept.Rules
 	}
 	if f.Values == nil {
-		v.Form.Values = frame.Values("bouts", strconv.Itoa(rules.Bouts), "months", strconv.Itoa(rules.Months), "height_cm", strconv.Itoa(rules.HeightCM), "weight_kg", strconv.Itoa(rules.WeightKG), "rungs", strconv.Itoa(rules.Rungs), "rest_bouts", strconv.Itoa(rules.RestBouts))
+		v.Form.Values = frame.Values("bouts", strconv.Itoa(rules.Bouts), "months", strconv.Itoa(rules.Months),
+			"height_cm", strconv.Itoa(rules.HeightCM), "weight_kg", strconv.Itoa(rules.WeightKG),
+			"rungs", strconv.Itoa(rules.Rungs), "rest_bouts", strconv.Itoa(rules.RestBouts))
 		if rules.SameRing {
 			v.Form.Values.Set("same_ring", "1")
 		}

@@ -90,8 +90,12 @@ func settingsValues(name string, s office.Settings) url.Values {
 	for _, x := range s.Sizes {
 		fmt.Fprintf(&sizes, "%s, %s, %s\n", x.Size, orDash(x.Height), orDash(x.Waist))
 	}
-	v := frame.Values("school", name, "seal", s.Seal, "seal_colour", s.SealColour, "head", s.Head, "examiner", s.Examiner, "grading_word", s.GradingWord, "paper", string(s.Paper), "title", s.Title, "wording", s.Wording,
-		"mail_from", s.MailFrom, "retention", strconv.Itoa(s.Retention), "certain", strconv.Itoa(s.Certain), "sizes", strings.TrimSpace(sizes.String()), "width_cm", strconv.Itoa(s.Hall.WidthCM), "depth_cm", strconv.Itoa(s.Hall.DepthCM), "week", "monday", "side", "right")
+	v := frame.Values("school", name, "seal", s.Seal, "seal_colour", s.SealColour, "head", s.Head,
+		"examiner", s.Examiner, "grading_word", s.GradingWord, "paper", string(s.Paper), "title", s.Title,
+		"wording", s.Wording,
+		"mail_from", s.MailFrom, "retention", strconv.Itoa(s.Retention), "certain", strconv.Itoa(s.Certain),
+		"sizes", strings.TrimSpace(sizes.String()), "width_cm", strconv.Itoa(s.Hall.WidthCM),
+		"depth_cm", strconv.Itoa(s.Hall.DepthCM), "week", "monday", "side", "right")
 	if s.Sunday {
 		v.Set("week", "sunday")
 	}

@@ -186,7 +186,9 @@ func readMinima(text string, p *check.Problems) (out []scoring.SectionMinimum) {
 
 // DetailValues fills the form of what belongs to a program as a whole.
 func DetailValues(d curriculum.ProgramDetails) url.Values {
-	v := frame.Values("counting", strings.Join(d.Counting, ", "), "opening", strings.Join(d.Opening, "\n"), "closing", strings.Join(d.Closing, "\n"), "permanent_from", d.PermanentFrom, "marking", string(d.Marking), "side_means", string(d.SideMeans), "voice", string(d.Voice), "brackets", string(d.Brackets))
+	v := frame.Values("counting", strings.Join(d.Counting, ", "), "opening", strings.Join(d.Opening, "\n"),
+		"closing", strings.Join(d.Closing, "\n"), "permanent_from", d.PermanentFrom, "marking", string(d.Marking),
+		"side_means", string(d.SideMeans), "voice", string(d.Voice), "brackets", string(d.Brackets))
 	var meanings []string
 	for _, m := range d.Meanings {
 		meanings = append(meanings, m.String())
