@@ -240,6 +240,23 @@ func TestCautionsOfNames(t *testing.T) {
 	}
 }
 
+// TestCautionsOfNamesThatDoMore: a throw that ends in a lock, a lock that ends in a takedown.
+func TestCautionsOfNamesThatDoMore(t *testing.T) {
+	for name, x := range map[string]struct {
+		kind Kind
+		want []string
+	}{
+		"Outer sweep into arm bar": {"throw", []string{"throw", "joint"}}, "Finger lock with takedown": {"lock", []string{"joint", "throw"}}, "Hip throw": {"throw", []string{"throw"}}, "Sleeve hold": {"lock", []string{"joint"}},
+	} {
+		b := Open(Curriculum{Techniques: []Technique{{ID: "x", Name: name, Kind: x.kind}}})
+		var got []string
+		for _, c := range b.AllCautions(b.Technique("x")) {
+			got = append(got, c.Kind)
+		}
+		assert.ElementsMatch(t, x.want, got, name)
+	}
+}
+
 // TestRemarksOnYoungTracks: a choke in a remark keeps that line, and only that, from the sheets of
 // a young track; the owner is told, and of other risks too.
 func TestRemarksOnYoungTracks(t *testing.T) {

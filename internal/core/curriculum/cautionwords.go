@@ -76,6 +76,8 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 		find("jump", jumping)
 	case "lock", "throw":
 		find("choke", atTheNeck)
+		find("throw", plainTakedown)
+		find("joint", aLock)
 	case "self_defence", "partner_set":
 		find("choke", atTheNeck)
 		find("throw", plainTakedown)

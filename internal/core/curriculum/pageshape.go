@@ -323,7 +323,7 @@ func (b *Book) amountIn(text string) string {
 func amountAt(words []string) (i, j int) {
 	for n := min(len(words), 12); n > 0; n-- {
 		for at := 0; at+n <= len(words); at++ {
-			if !beginsAmount(words[at]) {
+			if !beginsAmount(words[at]) || at > 0 && strings.EqualFold(words[at], "once") && strings.EqualFold(words[at-1], "at") {
 				continue
 			}
 			said := strings.TrimRight(strings.Join(words[at:at+n], " "), ".,;")
@@ -375,7 +375,7 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 }
 
 // ownDefence begins what is a defence of its own, not a step of the one before it.
-var ownDefence = regexp.MustCompile(`(?i)^(?:defend against|escape from|release from|break free|defence against|self.defen[cs]e against|get out of)\b`)
+var ownDefence = regexp.MustCompile(`(?i)^(?:(?:self.)?defen[cs]es? (?:against|to|from|vs|versus)|defend against|escapes? from|releases? from|break free|get out of)\b`)
 
 // titled reports whether most words of a name begin with a capital, as in a title.
 func titled(words []string) bool {
