@@ -107,7 +107,7 @@ func (b *Book) exercise(l *PageLine, amount bool) bool {
 		return amount
 	}
 	n, err := strconv.Atoi(words[last])
-	counted := !amount && last > 0 && err == nil && n >= leastCount
+	counted := !amount && last > 0 && err == nil && n >= leastCount && !numbering.MatchString(words[last-1])
 	if name := strings.Join(words[:max(last, 0)], " "); counted && b.Named(name) != nil && slices.Contains(counts, b.Named(name).Kind) { // Front kick 10
 		l.Quantity, l.Name = Quantity{Measure: RepsInAll, Reps: n}, name
 		return true
@@ -128,6 +128,9 @@ func (b *Book) exercise(l *PageLine, amount bool) bool {
 
 // counts are the kinds behind whose known names a number is how often.
 var counts = []Kind{"strike", "kick", "block", "evasion", "footwork", "breakfall", "fitness"}
+
+// numbering are words whose number is no count: Beep test level 5.
+var numbering = regexp.MustCompile(`(?i)^(?:level|stage|phase|part|no|number|set|series|grade|version)\.?$`)
 
 // leastCount is the least number behind an exercise that is no number of a series.
 const leastCount = 5

@@ -56,6 +56,7 @@ func TestPagesWithoutTheirDress(t *testing.T) {
 		"Self-defence|Show the palm to the partner.":                                                                  "self_defence: Show the palm to the partner, 2 a side",
 		"Kicks|Front kick @ head height, 5|Side kick at waist level 5 L/R":                                            "kick: Front kick, 5, level high|kick: Side kick, 5 a side, level mid",
 		"Kicks|10 x Hook kick L+R|Front kick L/R 8|Side kick 10 L & R":                                                "kick: Hook kick, 10 a side|kick: Front kick, 8 a side|? kick: Side kick, 10 (L & R)",
+		"Fitness|Beep test level 5":                                                                                   "? fitness: Beep test level 5, 60 s",
 		"Fitness|Burpees 15|Plank 2|Sit-ups, 20 ea.":                                                                  "fitness: Burpees, 15|? fitness: Plank 2, 60 s|fitness: Sit-ups, 20 a side",
 		"Sparring|3 x 2 min. (1 min. rest), light|Rounds 2 x 1 min (body only)":                                       "sparring: Sparring, 3 x 120 s, 60 s rest (light)|sparring: Rounds, 2 x 60 s (body only)",
 		"Self-defence|Rear choke – throw|Wrist grab, lock":                                                            "self_defence: Rear choke, 2 a side (throw)|self_defence: Wrist grab, 2 a side (lock)",
