@@ -65,7 +65,6 @@ type RefusedEntry struct {
 // class is made with its first entry.
 func (s *Store) RecordAttendance(ctx context.Context, by By, entries []Attendance) (refused []RefusedEntry, err error) {
 	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
 		if refused, err = h.recordAll(ctx, entries); err != nil {
 			return "", "", err
@@ -246,7 +245,6 @@ func (h *hall) open(ctx context.Context, class string, on civil.Date) (string, e
 	}
 	c := slots[at].Class
 	id := NewID()
-	h.t.narrow = false // a register more concerns everybody of the class
 	return id, h.t.exec(ctx, `INSERT INTO register (id, class_id, on_date, name, kind, start, minutes, programs, tracks, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 		id, c.ID, on.String(), c.Name, c.Kind, c.Start, c.Minutes, toJSON(c.Programs), toJSON(c.Tracks), h.t.by.Actor, h.t.at)
 }

@@ -175,7 +175,7 @@ func BenchmarkClimbs(b *testing.B) {
 		})
 		b.Run(fmt.Sprintf("%d students, all read anew, and the forecast", n), func(b *testing.B) {
 			for b.Loop() {
-				x.known.forget(false, nil)
+				x.known.forget(map[string]bool{"": true}, nil)
 				all, err := x.WhoMayTest(bg, x.program, today)
 				require.NoError(b, err)
 				if _, err := x.Foresee(bg, all); err != nil {

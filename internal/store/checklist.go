@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/scoring"
 )
 
 // Checked is a candidate with their checklist.
@@ -193,11 +194,14 @@ func (s *Store) Belts(ctx context.Context, gradingID string) (out Belts, err err
 	}
 	out.Grading, out.Stock, out.Ladder = g, map[gradingday.BeltKey]int{}, map[string]int{}
 	type tried struct {
-		rung           string
-		passed, tested int
+		rung    string
+		outcome scoring.Outcome
+		n       int
 	}
-	past, err := list(ctx, s.r, func(t *tried) []any { return []any{&t.rung, &t.passed, &t.tested} },
-		`SELECT c.to_rung_id, count(*) FILTER (WHERE d.outcome <> 'retest'), count(*) FROM announcement a JOIN candidate c ON c.id = a.candidate_id JOIN decision d ON d.candidate_id = c.id JOIN grading g ON g.id = c.grading_id WHERE g.program_id = ? GROUP BY c.to_rung_id`, g.ProgramID)
+	past, err := list(ctx, s.r, func(t *tried) []any { return []any{&t.rung, &t.outcome, &t.n} },
+		`SELECT c.to_rung_id, d.outcome, count(*)
+		FROM grading g JOIN candidate c ON c.grading_id = g.id JOIN announcement a ON a.candidate_id = c.id CROSS JOIN decision d ON d.candidate_id = c.id
+		WHERE g.program_id = ? GROUP BY c.to_rung_id, d.outcome`, g.ProgramID)
 	if err != nil {
 		return out, err
 	}
@@ -213,13 +217,16 @@ func (s *Store) Belts(ctx context.Context, gradingID string) (out Belts, err err
 		if p.To.Kind != "belt" {
 			continue
 		}
-		var t tried
+		passed, tested := 0, 0
 		for _, x := range past {
-			if x.rung == p.To.ID {
-				t = x
+			if x.rung != p.To.ID {
+				continue
+			}
+			if tested += x.n; x.outcome.Promotes() {
+				passed += x.n
 			}
 		}
-		w := gradingday.BeltWish{RungID: p.To.ID, Rung: p.ToWords, Cloth: p.To.Cloth, Name: p.Name, Chance: gradingday.Chance(t.passed, t.tested)}
+		w := gradingday.BeltWish{RungID: p.To.ID, Rung: p.ToWords, Cloth: p.To.Cloth, Name: p.Name, Chance: gradingday.Chance(passed, tested)}
 		why := ""
 		w.Size, why = gradingday.SizeOf(set.Sizes, p.BeltSize, p.WaistCM, p.HeightCM)
 		out.Wishes, out.Whys = append(out.Wishes, w), append(out.Whys, cmp.Or(why, "no size, waist or height on record"))

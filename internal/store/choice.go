@@ -23,7 +23,6 @@ func (s *Store) Choose(ctx context.Context, by By, enrolment, technique string, 
 		return Done{}, p
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		name, err := t.asksFor(ctx, enrolment, technique)
 		if err != nil {
 			return "", "", err

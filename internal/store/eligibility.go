@@ -84,7 +84,11 @@ func (s *Store) climbings(ctx context.Context, q querier, draft func(program str
 	if err != nil {
 		return nil, err
 	}
+	j.since = rows[0].Since
 	for i := range rows {
+		if rows[i].Since.Before(j.since) {
+			j.since = rows[i].Since
+		}
 		rows[i].adapted = adapted[[2]string{rows[i].StudentID, rows[i].ProgramID}]
 	}
 	out := make([]Climbing, 0, len(rows))
@@ -100,7 +104,8 @@ func (s *Store) climbings(ctx context.Context, q querier, draft func(program str
 	}
 	given, err := list(ctx, q, func(g *Given) []any {
 		return []any{&g.ID, &g.EnrolmentID, &g.RungID, &g.Kind, &g.Rule, &g.Reason, &g.Actor}
-	}, `SELECT v.id, v.enrolment_id, v.rung_id, v.kind, v.rule, v.reason, v.actor FROM eligibility_event v JOIN enrolment e ON e.id = v.enrolment_id JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id
+	}, `SELECT v.id, v.enrolment_id, v.rung_id, v.kind, v.rule, v.reason, v.actor 
+		FROM enrolment e JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id CROSS JOIN eligibility_event v ON v.enrolment_id = e.id
 		WHERE v.kind <> 'withdrawn' AND NOT EXISTS (SELECT 1 FROM eligibility_event n WHERE n.supersedes = v.id) AND `+where, args...)
 	if err != nil {
 		return nil, err
@@ -114,8 +119,9 @@ func (s *Store) climbings(ctx context.Context, q querier, draft func(program str
 		from      civil.Date
 	}
 	waits, err := list(ctx, q, func(w *wait) []any { return []any{&w.enrolment, asDate{&w.from}} }, `SELECT c.enrolment_id, max(d.retest_from)
-		FROM announcement a JOIN decision d ON d.candidate_id = a.candidate_id AND d.retest_from IS NOT NULL JOIN candidate c ON c.id = a.candidate_id
-		JOIN enrolment e ON e.id = c.enrolment_id AND c.from_rung_id = e.rung_id JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id WHERE `+where+` GROUP BY c.enrolment_id`, args...)
+		FROM enrolment e JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id
+		CROSS JOIN candidate c ON c.enrolment_id = e.id AND c.from_rung_id = e.rung_id JOIN announcement a ON a.candidate_id = c.id
+		CROSS JOIN decision d ON d.candidate_id = c.id AND d.retest_from IS NOT NULL WHERE `+where+` GROUP BY c.enrolment_id`, args...)
 	if err != nil {
 		return nil, err
 	}

@@ -324,7 +324,7 @@ func (s *Store) lookBack(ctx context.Context) (x lookedBack, err error) {
 	if len(classes) > 0 {
 		x.first = classes[0].On
 	}
-	if x.kept, err = list(ctx, s.r, bindHeld, selectHeld); err != nil {
+	if x.kept, err = list(ctx, s.r, bindHeld, selectHeld, ""); err != nil {
 		return x, err
 	}
 	if x.shown, err = s.shownToAll(ctx); err != nil {

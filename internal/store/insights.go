@@ -6,6 +6,7 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/scoring"
 )
 
 // quietAfter is after how many days without a class somebody has gone quiet.
@@ -99,12 +100,15 @@ type Tested struct {
 // PassRates are the announced results by rung, from the lowest up.
 func (s *Store) PassRates(ctx context.Context, program string) (out []Tested, err error) {
 	type row struct {
-		rung, student, name, outcome string
-		position                     int
+		rung, student, name string
+		outcome             scoring.Outcome
+		position            int
 	}
 	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.rung, &x.position, &x.student, &x.name, &x.outcome} },
-		`SELECT r.name, r.position, s.id, s.name, d.outcome FROM announcement a JOIN decision d ON d.candidate_id = a.candidate_id JOIN candidate c ON c.id = a.candidate_id JOIN rung r ON r.id = c.to_rung_id
-		JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE r.program_id = ? ORDER BY r.position, s.name_key`, program)
+		`SELECT r.name, r.position, s.id, s.name, d.outcome
+		FROM grading g JOIN candidate c ON c.grading_id = g.id JOIN announcement a ON a.candidate_id = c.id CROSS JOIN decision d ON d.candidate_id = c.id
+		JOIN rung r ON r.id = c.to_rung_id JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id
+		WHERE g.program_id = ? ORDER BY r.position, s.name_key`, program)
 	if err != nil {
 		return nil, err
 	}
@@ -113,7 +117,7 @@ func (s *Store) PassRates(ctx context.Context, program string) (out []Tested, er
 			out = append(out, Tested{Rung: x.rung, Position: x.position})
 		}
 		t := &out[len(out)-1]
-		if t.Tried++; x.outcome != "retest" {
+		if t.Tried++; x.outcome.Promotes() {
 			t.Promoted++
 		} else {
 			if n := len(t.Retested); n == 0 || t.Retested[n-1].ID != x.student {
@@ -131,19 +135,26 @@ type Weak struct {
 	Who            []Person // whose marks they were, each once
 }
 
-// WeakItems are the items with marks, the one that fails most first: by the share of failing
-// marks, or of marks in the lower half of the scale where no mark fails by itself.
+// WeakItems are the items with marks, the one that fails most first: by the share of weak
+// marks, as scoring.Policy.Weak has it.
 func (s *Store) WeakItems(ctx context.Context, program string) (out []Weak, err error) {
+	policies, err := policiesOf(ctx, s.r, program)
+	if err != nil {
+		return nil, err
+	}
 	type row struct {
 		label, section string
 		student, name  string
-		marks, failing int
+		grading        string
+		value          scoring.Decimal
+		marks          int
 	}
 	rows, err := list(ctx, s.r, func(x *row) []any {
-		return []any{&x.label, &x.section, &x.student, &x.name, &x.marks, &x.failing}
-	}, `SELECT i.label, i.section, s.id, s.name, count(*), sum(m.value <= 1000000000 * coalesce(json_extract(g.policy, '$.scale.failing'), json_extract(g.policy, '$.scale.highest') / 2))
-		FROM announcement a JOIN candidate c ON c.id = a.candidate_id JOIN grading g ON g.id = c.grading_id AND g.program_id = ? JOIN mark m ON m.candidate_id = c.id AND m.kind = 'mark' JOIN test_item i ON i.id = m.item_id AND i.bonus = 0
-		JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id GROUP BY i.label, i.section, s.id ORDER BY i.label, i.section, s.name_key`, program)
+		return []any{&x.label, &x.section, &x.student, &x.name, &x.grading, asDecimal{&x.value}, &x.marks}
+	}, `SELECT i.label, i.section, s.id, s.name, g.id, m.value, count(*)
+		FROM grading g CROSS JOIN candidate c ON c.grading_id = g.id JOIN announcement a ON a.candidate_id = c.id CROSS JOIN mark m ON m.candidate_id = c.id AND m.kind = 'mark'
+		JOIN test_item i ON i.id = m.item_id AND i.bonus = 0 JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id
+		WHERE g.program_id = ? GROUP BY i.label, i.section, s.id, g.id, m.value ORDER BY i.label, i.section, s.name_key, s.id`, program)
 	if err != nil {
 		return nil, err
 	}
@@ -152,11 +163,29 @@ func (s *Store) WeakItems(ctx context.Context, program string) (out []Weak, err 
 			out = append(out, Weak{Label: x.label, Section: x.section})
 		}
 		w := &out[len(out)-1]
-		w.Marks, w.Failing = w.Marks+x.marks, w.Failing+x.failing
-		if x.failing > 0 {
+		w.Marks += x.marks
+		if !policies[x.grading].Weak(x.value) {
+			continue
+		}
+		w.Failing += x.marks
+		if n := len(w.Who); n == 0 || w.Who[n-1].ID != x.student {
 			w.Who = append(w.Who, Person{ID: x.student, Name: x.name})
 		}
 	}
 	slices.SortStableFunc(out, func(x, y Weak) int { return y.Failing*x.Marks - x.Failing*y.Marks })
 	return out, nil
+}
+
+// policiesOf are the policies of a program's gradings.
+func policiesOf(ctx context.Context, q querier, program string) (map[string]scoring.Policy, error) {
+	type row struct {
+		id     string
+		policy scoring.Policy
+	}
+	rows, err := list(ctx, q, func(x *row) []any { return []any{&x.id, asJSON{&x.policy}} }, `SELECT id, policy FROM grading WHERE program_id = ?`, program)
+	out := map[string]scoring.Policy{}
+	for _, x := range rows {
+		out[x.id] = x.policy
+	}
+	return out, err
 }

@@ -19,6 +19,7 @@ type judging struct {
 	draft  func(program string) (*curriculum.Book, error)
 	on     civil.Date
 	today  civil.Date
+	since  civil.Date // the earliest promotion among the climbs that are judged
 	table  *timetable.Table
 	books  map[string]*curriculum.Book
 	sheets map[sheetKey]*progress.Asked
@@ -256,7 +257,7 @@ func (j *judging) aheadOf(ctx context.Context, program, track string) (timetable
 	return a, nil
 }
 
-const selectHeld = `SELECT on_date, kind, programs, tracks FROM register ORDER BY on_date`
+const selectHeld = `SELECT on_date, kind, programs, tracks FROM register WHERE on_date >= ? ORDER BY on_date`
 
 func bindHeld(x *heldClass) []any {
 	return []any{asDate{&x.on}, &x.Kind, asJSON{&x.Programs}, asJSON{&x.Tracks}}
@@ -265,7 +266,7 @@ func bindHeld(x *heldClass) []any {
 // heldSince counts the registers kept for a program and track since a promotion.
 func (j *judging) heldSince(ctx context.Context, c Climbing) (progress.Attended, error) {
 	if j.held == nil {
-		held, err := list(ctx, j.q, bindHeld, selectHeld)
+		held, err := list(ctx, j.q, bindHeld, selectHeld, j.since.String())
 		if err != nil {
 			return nil, err
 		}

@@ -9,8 +9,8 @@ import (
 	"velvetladder/internal/core/civil"
 )
 
-// known remembers everybody's climb in a program, judged today. What only concerns some
-// climbs (a class attended, a sign-off) lets those be read anew, everything else all of them.
+// known remembers everybody's climb in a program, judged today. Every write clears it, but for
+// tables that are known to bear on no climb, or on those it named stale.
 type known struct {
 	mu       sync.Mutex
 	wrote    int // counts commits
@@ -26,14 +26,26 @@ type knownProgram struct {
 // someStale is how many climbs are read anew one by one; more are read with all the others.
 const someStale = 200
 
-// forget is called after a commit: of some climbs, or of all where narrow is false.
-func (k *known) forget(narrow bool, climbs map[string]bool) {
+// apart are the tables no climb is judged by: what is written there changes no answer. A write to
+// a table that is named neither here nor in ofClimbs clears all that is known.
+var apart = []string{
+	"audit", "request", "person", "person_password", "family_link", "practice_event", "clip_event", "choice_event", "drill_event", "taught_event",
+	"mark_event", "fault_event", "signature_event", "ring_state", "bout", "bout_event", "message", "message_event", "join_code", "seat", "stock_event",
+}
+
+// ofClimbs are the tables whose rows bear on the climbs a write has named stale, and on no other.
+var ofClimbs = []string{"attendance_event", "signoff_event", "stripe_event", "climb_summary"}
+
+// forget is called after a commit, with the tables it wrote to and the climbs to be read anew.
+func (k *known) forget(wrote, climbs map[string]bool) {
 	k.mu.Lock()
 	defer k.mu.Unlock()
 	k.wrote++
-	if !narrow {
-		k.programs = nil
-		return
+	for table := range wrote {
+		if !slices.Contains(apart, table) && !slices.Contains(ofClimbs, table) {
+			k.programs = nil
+			return
+		}
 	}
 	for _, p := range k.programs {
 		for id := range climbs {

@@ -23,20 +23,51 @@ import (
 // places are addresses in memory.
 var places = regexp.MustCompile(`0x[0-9a-f]+`)
 
+// demoRecords are the demo school's on one day, and its file.
+func demoRecords(t *testing.T) (*store.Store, *sql.DB) {
+	path := filepath.Join(t.TempDir(), "demo.db")
+	require.NoError(t, onrecord.Build(context.Background(), path, demoDay))
+	s, err := store.Open(context.Background(), path, func() time.Time { return time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC) })
+	require.NoError(t, err)
+	t.Cleanup(func() { s.Close() })
+	db, err := sql.Open("sqlite3", "file:"+path)
+	require.NoError(t, err)
+	t.Cleanup(func() { db.Close() })
+	return s, db
+}
+
+var demoDay = civil.MustParse("2026-11-24")
+
 // TestTheRecordsAsTheyWereLookedAt asks the demo school everything that can be asked with an id,
 // two of each table, and holds the answers to what they were when somebody looked last: their
 // beginning, and the rest as a sum.
 func TestTheRecordsAsTheyWereLookedAt(t *testing.T) {
 	golden.Alone(t)
-	ctx, today := context.Background(), civil.MustParse("2026-11-24")
-	path := filepath.Join(t.TempDir(), "demo.db")
-	require.NoError(t, onrecord.Build(ctx, path, today))
-	s, err := store.Open(ctx, path, func() time.Time { return time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC) })
-	require.NoError(t, err)
-	defer s.Close()
-	db, err := sql.Open("sqlite3", "file:"+path)
-	require.NoError(t, err)
-	defer db.Close()
+	s, db := demoRecords(t)
+	var out []string
+	askAll(t, s, db, func(what string, answers []reflect.Value) {
+		said := ""
+		for _, a := range answers {
+			if a.IsZero() || (a.Kind() == reflect.Slice || a.Kind() == reflect.Map) && a.Len() == 0 {
+				continue
+			}
+			x, err := json.Marshal(a.Interface())
+			if err != nil { // keys that are no texts
+				x = places.ReplaceAll(fmt.Appendf(nil, "%+v", a.Interface()), nil)
+			}
+			said += " " + string(x)
+		}
+		if said != "" {
+			out = append(out, fmt.Sprintf("%s: %x %.300s", what, sha256.Sum256([]byte(said)), said))
+		}
+	})
+	golden.Hold(t, "testdata/records.txt", out, nil)
+}
+
+// askAll asks the records everything that can be asked with ids, a day, a number: of each table
+// the first and the last row. told gets what was asked, and the answers that were no error.
+func askAll(t *testing.T, s *store.Store, db *sql.DB, told func(what string, answers []reflect.Value)) {
+	ctx := context.Background()
 	texts := func(query string) []string { return golden.Texts(t, db, query) }
 	type named struct{ table, id string }
 	ids := []named{{"nothing", ""}}
@@ -48,7 +79,6 @@ func TestTheRecordsAsTheyWereLookedAt(t *testing.T) {
 		}
 	}
 	text := reflect.TypeFor[string]()
-	var out []string
 	kind := reflect.TypeOf(s)
 	for i := range kind.NumMethod() {
 		m := kind.Method(i)
@@ -63,7 +93,7 @@ func TestTheRecordsAsTheyWereLookedAt(t *testing.T) {
 			case in == text:
 				holes = append(holes, k)
 			case in == reflect.TypeFor[civil.Date]():
-				x.Set(reflect.ValueOf(today))
+				x.Set(reflect.ValueOf(demoDay))
 			case in.Kind() == reflect.Int:
 				x.SetInt(20)
 			case in.Kind() == reflect.Bool:
@@ -80,20 +110,7 @@ func TestTheRecordsAsTheyWereLookedAt(t *testing.T) {
 			if err, _ := answers[len(answers)-1].Interface().(error); err != nil {
 				return
 			}
-			said := ""
-			for _, a := range answers[:len(answers)-1] {
-				if a.IsZero() || (a.Kind() == reflect.Slice || a.Kind() == reflect.Map) && a.Len() == 0 {
-					continue
-				}
-				x, err := json.Marshal(a.Interface())
-				if err != nil { // keys that are no texts
-					x = places.ReplaceAll(fmt.Appendf(nil, "%+v", a.Interface()), nil)
-				}
-				said += " " + string(x)
-			}
-			if said != "" {
-				out = append(out, fmt.Sprintf("%s of %s: %x %.300s", m.Name, what, sha256.Sum256([]byte(said)), said))
-			}
+			told(m.Name+" of "+what, answers[:len(answers)-1])
 		}
 		switch len(holes) {
 		case 0:
@@ -112,5 +129,4 @@ func TestTheRecordsAsTheyWereLookedAt(t *testing.T) {
 			}
 		}
 	}
-	golden.Hold(t, "testdata/records.txt", out, nil)
 }

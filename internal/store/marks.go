@@ -89,7 +89,6 @@ func eventID(id string) error {
 // mark that supersedes an outdated entry is a *Stale.
 func (s *Store) RecordMarks(ctx context.Context, by By, marks []Mark) error {
 	_, err := s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true // marks move nobody before they are announced
 		tables := map[[2]string]markTable{}
 		for i := range marks {
 			m := &marks[i]
@@ -155,7 +154,6 @@ func (s *Store) leadMarks(ctx context.Context) {
 		}
 		s.marking.Unlock()
 		_, err := s.write(ctx, By{}, func(t *txn) (string, string, error) {
-			t.narrow = true
 			tables := map[[2]string]markTable{}
 			for _, b := range batch {
 				t.by = b.by

@@ -136,7 +136,6 @@ func (s *Store) SavePerson(ctx context.Context, by By, x Person, password string
 		}
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		if first {
 			n, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM person`)
 			if err != nil {

@@ -49,7 +49,6 @@ func (s *Store) MakeLink(ctx context.Context, by By, student, who string, days i
 	rand.Read(b)
 	token = hex.EncodeToString(b)
 	done, err = s.write(ctx, By{Actor: by.Actor}, func(t *txn) (string, string, error) {
-		t.narrow = true
 		st, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, student)
 		if err != nil {
 			return "", "", err
@@ -68,7 +67,6 @@ func digest(token string) string {
 // RevokeLink ends a link at once.
 func (s *Store) RevokeLink(ctx context.Context, by By, id string) (Done, error) {
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		return id, "Ended a family link", t.exec(ctx, `UPDATE family_link SET revoked_at = ? WHERE id = ? AND revoked_at IS NULL`, t.at, id)
 	})
 }
@@ -116,7 +114,6 @@ func (s *Store) Tick(ctx context.Context, by By, enrolment, technique string, ro
 		return Done{}, p
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		name, err := t.asksFor(ctx, enrolment, technique)
 		if err != nil {
 			return "", "", err
@@ -171,7 +168,6 @@ func (s *Store) SendClip(ctx context.Context, by By, enrolment, technique string
 		return Done{}, p
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		name, err := t.asksFor(ctx, enrolment, technique)
 		if err != nil {
 			return "", "", err
@@ -192,7 +188,6 @@ func (s *Store) AnswerClip(ctx context.Context, by By, clip, answer string) (Don
 		return Done{}, p
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		return clip, "Answered a clip", t.exec(ctx, `INSERT INTO clip_event (id, enrolment_id, technique_id, role, kind, text, about, actor, at) SELECT ?2, enrolment_id, technique_id, role, 'answered', ?3, id, ?4, ?5 FROM clip_event WHERE id = ?1 AND kind = 'sent'`, clip, NewID(), answer, t.by.Actor, t.at)
 	})
 }
@@ -219,7 +214,6 @@ func (s *Store) Drill(ctx context.Context, by By, program, line string) (Done, e
 		return Done{}, append(p, check.Problem{Field: "line", Text: "is empty"})
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		id := NewID()
 		return id, "Called " + line, t.exec(ctx, `INSERT INTO drill_event (id, program_id, line, on_date, actor, at) SELECT ?, id, ?, ?, ?, ? FROM program WHERE id = ?`, id, line, s.Today().String(), t.by.Actor, t.at, program)
 	})

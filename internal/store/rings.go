@@ -147,7 +147,6 @@ func (s *Store) Call(ctx context.Context, by By, ring string, call RingCall) (Ri
 
 func (s *Store) changeRing(ctx context.Context, by By, ring string, change func(*RingState) error) (out RingState, err error) {
 	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		begun, err := one(ctx, t, func(b *bool) []any { return []any{b} }, `SELECT g.begun_at IS NOT NULL FROM panel p JOIN grading g ON g.id = p.grading_id WHERE p.id = ? AND g.deleted_at IS NULL`, ring)
 		if err != nil {
 			return "", "", err

@@ -261,7 +261,9 @@ func sheets(ctx context.Context, q querier, gradingID string) (map[string][]Item
 	}
 	rows, err := list(ctx, q, func(r *row) []any {
 		return []any{&r.ID, &r.SheetID, &r.Position, &r.Label, &r.Section, &r.Weight, &r.Bonus, &r.MustPass, &r.Carried, asDate{&r.CarriedOn}, asJSON{&r.line}}
-	}, `SELECT i.id, i.sheet_id, i.position, i.label, i.section, i.weight, i.bonus, i.must_pass, i.carried, i.carried_on, l.line FROM test_sheet s JOIN test_item i ON i.sheet_id = s.id JOIN test_line l ON l.item_id = i.id WHERE s.grading_id = ? ORDER BY i.sheet_id, i.position, l.position`, gradingID)
+	}, `SELECT i.id, i.sheet_id, i.position, i.label, i.section, i.weight, i.bonus, i.must_pass, i.carried, i.carried_on, l.line
+		FROM test_sheet s JOIN test_item i ON i.sheet_id = s.id JOIN test_line l ON l.sheet_id = s.id AND l.item_id = i.id
+		WHERE s.grading_id = ? ORDER BY i.sheet_id, i.position, l.position`, gradingID)
 	if err != nil {
 		return nil, err
 	}

@@ -42,7 +42,6 @@ const selectSignOff = `SELECT e.id, e.enrolment_id, e.technique_id, e.role, e.st
 // attendance is; one that is on record with the same content is no error.
 func (s *Store) RecordSignOffs(ctx context.Context, by By, entries []SignOff) (refused []RefusedEntry, err error) {
 	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
 		climbs := map[string]*Climbing{}
 		for i, e := range entries {
@@ -326,7 +325,6 @@ func (s *Store) AwardStripes(ctx context.Context, by By, on civil.Date, stripes 
 		return Done{}, p
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		t.narrow = true
 		id, last := "", ""
 		j := &judging{}
 		for _, x := range stripes {
@@ -374,7 +372,6 @@ func (s *Store) WithdrawStripe(ctx context.Context, by By, id string) (Done, err
 		if err != nil {
 			return "", "", err
 		}
-		t.narrow = true
 		t.staleClimb(of)
 		return id, "Took a stripe back", t.exec(ctx, `INSERT INTO stripe_event (id, enrolment_id, rung_id, section_id, kind, on_date, supersedes, actor, at) SELECT ?2, enrolment_id, rung_id, section_id, 'withdrawn', on_date, id, ?3, ?4 FROM stripe WHERE id = ?1`, id, NewID(), t.by.Actor, t.at)
 	})

@@ -20,6 +20,7 @@ import (
 	"net/url"
 	"os"
 	"path/filepath"
+	"regexp"
 	"sync"
 	"time"
 
@@ -218,7 +219,7 @@ type txn struct {
 
 	staleClimbs   map[string]bool // enrolments to be summed up again
 	staleStudents map[string]bool
-	narrow        bool // nothing but the stale climbs has changed
+	wrote         map[string]bool // tables that were written to; "" where nobody can say which
 
 	asked      map[string]bool      // queries that came once
 	statements map[string]*sql.Stmt // and those that came again, prepared; they end with the transaction
@@ -254,8 +255,19 @@ func (t *txn) QueryContext(ctx context.Context, query string, args ...any) (*sql
 	return s.QueryContext(ctx, args...)
 }
 
-// ExecContext is the transaction's, with statements kept.
+// written finds the table a statement writes to.
+var written = regexp.MustCompile(`^\s*(?:INSERT(?: OR \w+)? INTO|UPDATE|DELETE FROM) "?(\w+)`)
+
+// ExecContext is the transaction's, with statements kept. It notes which table is written to.
 func (t *txn) ExecContext(ctx context.Context, query string, args ...any) (sql.Result, error) {
+	table := ""
+	if m := written.FindStringSubmatch(query); m != nil {
+		table = m[1]
+	}
+	if t.wrote == nil {
+		t.wrote = map[string]bool{}
+	}
+	t.wrote[table] = true
 	s, err := t.prepared(ctx, query)
 	if err != nil {
 		return nil, err
@@ -319,7 +331,7 @@ func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id, action stri
 	if err := tx.Commit(); err != nil {
 		return done, err
 	}
-	s.known.forget(t.narrow, t.staleClimbs)
+	s.known.forget(t.wrote, t.staleClimbs)
 	return done, nil
 }
 

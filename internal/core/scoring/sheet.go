@@ -162,6 +162,15 @@ func (p Policy) fails(it Item, m Mark) bool {
 	return m.Seen && !it.Bonus && p.Scale.Failing != nil && m.Value <= *p.Scale.Failing
 }
 
+// Weak reports whether a mark tells of something that is not right yet: it fails, or lies in the
+// lower half of a scale on which no mark fails by itself.
+func (p Policy) Weak(mark Decimal) bool {
+	if p.Scale.Failing != nil {
+		return mark <= *p.Scale.Failing
+	}
+	return 2*mark <= p.Scale.Highest
+}
+
 // mustPass reports whether a failing mark on the item alone fails the sheet.
 func (p Policy) mustPass(it Item) bool {
 	return it.MustPass && !it.Bonus && !p.Rules.IgnoreMustPass
