@@ -227,12 +227,12 @@ func (s *Store) Decide(ctx context.Context, by By, d Decision) (Done, error) {
 		return Done{}, err
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		g, r, last, err := t.toDecide(ctx, d.CandidateID)
+		g, r, last, err := t.toDecide(ctx, d.CandidateID, nil)
 		if err != nil {
 			return "", "", err
 		}
-		id, err := t.decide(ctx, g, r, last, d)
-		return id, "Decided for " + r.Name + ": " + string(d.Outcome), err
+		d, err := t.decide(ctx, g, r, last, d)
+		return d.ID, "Decided for " + r.Name + ": " + string(d.Outcome), err
 	})
 }
 
@@ -243,8 +243,9 @@ func (s *Store) Agree(ctx context.Context, by By, candidates []string, decidedBy
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
 		of := ""
+		read := reviews{}
 		for _, c := range candidates {
-			g, r, last, err := t.toDecide(ctx, c)
+			g, r, last, err := t.toDecide(ctx, c, read)
 			if err != nil {
 				return "", "", err
 			}
@@ -279,14 +280,14 @@ func (d *Decision) check() error {
 	return p.Err()
 }
 
-// decide writes a decision in place of the last entry.
-func (t *txn) decide(ctx context.Context, g Grading, r Reviewed, last string, d Decision) (string, error) {
+// decide writes a decision in place of the last entry, and gives it as it is on record.
+func (t *txn) decide(ctx context.Context, g Grading, r Reviewed, last string, d Decision) (Decision, error) {
 	if len(r.Open) > 0 {
-		return "", refuse("%s cannot be decided yet: %s has not signed.", r.Name, r.Open[0])
+		return d, refuse("%s cannot be decided yet: %s has not signed.", r.Name, r.Open[0])
 	}
 	d.Proposal = r.Result.Outcome
 	if d.Outcome != d.Proposal && d.Reason == "" {
-		return "", check.Problems{{Field: "reason", Text: "this differs from what the marks propose; say why, it stays on record"}}
+		return d, check.Problems{{Field: "reason", Text: "this differs from what the marks propose; say why, it stays on record"}}
 	}
 	switch {
 	case d.Outcome != scoring.OutcomeRetest:
@@ -294,20 +295,20 @@ func (t *txn) decide(ctx context.Context, g Grading, r Reviewed, last string, d 
 	case d.RetestFrom.IsZero():
 		d.RetestFrom = g.RetestFrom()
 	case d.RetestFrom.Before(g.On):
-		return "", check.Problems{{Field: "retest_from", Text: "a retest cannot be before the grading on " + g.On.Long()}}
+		return d, check.Problems{{Field: "retest_from", Text: "a retest cannot be before the grading on " + g.On.Long()}}
 	}
 	if d.Scope == "" {
 		d.Scope = g.RetestScope
 	}
-	id := NewID()
-	return id, t.exec(ctx, `INSERT INTO decision_event (id, candidate_id, outcome, proposal, reason, retest_from, scope, held, correction, decided_by, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
-		id, d.CandidateID, d.Outcome, d.Proposal, d.Reason, dateOrNull(d.RetestFrom), d.Scope, d.Held, d.Correction, d.DecidedBy, last, t.by.Actor, t.at)
+	d.ID = NewID()
+	return d, t.exec(ctx, `INSERT INTO decision_event (id, candidate_id, outcome, proposal, reason, retest_from, scope, held, correction, decided_by, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
+		d.ID, d.CandidateID, d.Outcome, d.Proposal, d.Reason, dateOrNull(d.RetestFrom), d.Scope, d.Held, d.Correction, d.DecidedBy, last, t.by.Actor, t.at)
 }
 
 // Hold keeps a decision back when the others are announced, or lets it go with them again.
 func (s *Store) Hold(ctx context.Context, by By, candidate string, held bool) (Done, error) {
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		g, r, last, err := t.toDecide(ctx, candidate)
+		g, r, last, err := t.toDecide(ctx, candidate, nil)
 		if err != nil {
 			return "", "", err
 		}
@@ -320,14 +321,24 @@ func (s *Store) Hold(ctx context.Context, by By, candidate string, held bool) (D
 		if !held {
 			words = "Lets go the result of "
 		}
-		id, err := t.decide(ctx, g, r, last, d)
-		return id, words + r.Name, err
+		d, err = t.decide(ctx, g, r, last, d)
+		return d.ID, words + r.Name, err
 	})
 }
 
+// reviews are the gradings that were read in one transaction for several of their candidates. nil reads
+// the one candidate alone.
+type reviews map[string]*reviewedGrading
+
+type reviewedGrading struct {
+	Grading
+	rows []Reviewed
+	last map[string]string // candidate → the newest entry of its decisions
+}
+
 // toDecide reads a candidate under review and the newest entry of its decisions.
-func (t *txn) toDecide(ctx context.Context, candidate string) (Grading, Reviewed, string, error) {
-	g, r, last, err := t.underReview(ctx, candidate)
+func (t *txn) toDecide(ctx context.Context, candidate string, read reviews) (Grading, Reviewed, string, error) {
+	g, r, last, err := t.underReview(ctx, candidate, read)
 	if err == nil && r.Announced {
 		err = refuse("%s's result has been announced. What was announced stays on record; correct it with a new entry.", r.Name)
 	}
@@ -335,30 +346,50 @@ func (t *txn) toDecide(ctx context.Context, candidate string) (Grading, Reviewed
 }
 
 // underReview is toDecide for results that were announced, too.
-func (t *txn) underReview(ctx context.Context, candidate string) (Grading, Reviewed, string, error) {
+func (t *txn) underReview(ctx context.Context, candidate string, read reviews) (Grading, Reviewed, string, error) {
 	of, err := one(ctx, t, func(id *string) []any { return []any{id} }, `SELECT grading_id FROM candidate WHERE id = ? AND withdrawn_at IS NULL`, candidate)
 	if err != nil {
 		return Grading{}, Reviewed{}, "", err
 	}
-	g, rows, err := review(ctx, t, of, candidate)
-	if err != nil {
-		return g, Reviewed{}, "", err
+	x, only := read[of], candidate
+	if read != nil {
+		only = ""
 	}
-	r := rows[0]
-	if !g.Begun() {
-		return g, r, "", refuse("This grading has not begun.")
+	if x == nil {
+		x = &reviewedGrading{}
+		if x.Grading, x.rows, err = review(ctx, t, of, only); err != nil {
+			return x.Grading, Reviewed{}, "", err
+		}
+		if x.last, err = t.lastDecisions(ctx, of); err != nil {
+			return x.Grading, Reviewed{}, "", err
+		}
+		if read != nil {
+			read[of] = x
+		}
 	}
-	last, err := list(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM decision_event e WHERE candidate_id = ? AND NOT EXISTS (SELECT 1 FROM decision_event n WHERE n.supersedes = e.id)`, candidate)
-	if err != nil || len(last) == 0 {
-		return g, r, "", err
+	r := x.rows[slices.IndexFunc(x.rows, func(r Reviewed) bool { return r.ID == candidate })]
+	if !x.Begun() {
+		return x.Grading, r, "", refuse("This grading has not begun.")
 	}
-	return g, r, last[0], nil
+	return x.Grading, r, x.last[candidate], nil
+}
+
+// lastDecisions are the newest entries of the decisions of a grading, by candidate.
+func (t *txn) lastDecisions(ctx context.Context, grading string) (map[string]string, error) {
+	rows, err := list(ctx, t, func(x *[2]string) []any { return []any{&x[0], &x[1]} },
+		`SELECT e.candidate_id, e.id FROM candidate c CROSS JOIN decision_event e ON e.candidate_id = c.id
+		WHERE c.grading_id = ? AND NOT EXISTS (SELECT 1 FROM decision_event n WHERE n.supersedes = e.id)`, grading)
+	out := map[string]string{}
+	for _, x := range rows {
+		out[x[0]] = x[1]
+	}
+	return out, err
 }
 
 // UndoDecision takes a decision back that has not been announced.
 func (s *Store) UndoDecision(ctx context.Context, by By, candidate string) (Done, error) {
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		_, r, last, err := t.toDecide(ctx, candidate)
+		_, r, last, err := t.toDecide(ctx, candidate, nil)
 		if err != nil {
 			return "", "", err
 		}
@@ -434,6 +465,10 @@ func (t *txn) atOnce(ctx context.Context, gradingID, group string) error {
 	if err != nil {
 		return err
 	}
+	last, err := t.lastDecisions(ctx, gradingID)
+	if err != nil {
+		return err
+	}
 	for _, r := range rows {
 		if r.GroupID != group || r.Sealed() || r.Announced || r.Decision != nil || !r.Result.Outcome.Promotes() && r.Result.Outcome != scoring.OutcomeRetest {
 			continue
@@ -442,19 +477,13 @@ func (t *txn) atOnce(ctx context.Context, gradingID, group string) error {
 		if by == "" {
 			by = "the panel"
 		}
-		_, _, last, err := t.toDecide(ctx, r.ID)
+		d, err := t.decide(ctx, g, r, last[r.ID], Decision{CandidateID: r.ID, Outcome: r.Result.Outcome, DecidedBy: by})
 		if err != nil {
 			return err
 		}
-		if _, err := t.decide(ctx, g, r, last, Decision{CandidateID: r.ID, Outcome: r.Result.Outcome, DecidedBy: by}); err != nil {
-			return err
-		}
-		_, again, err := review(ctx, t, gradingID, r.ID)
-		if err != nil {
-			return err
-		}
+		r.Decision = &d
 		var no *Refused
-		if _, err := t.announce(ctx, g, again, func(Reviewed) bool { return true }); err != nil && !errors.As(err, &no) {
+		if _, err := t.announce(ctx, g, []Reviewed{r}, func(Reviewed) bool { return true }); err != nil && !errors.As(err, &no) {
 			return err
 		}
 	}
@@ -534,7 +563,7 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 		return Done{}, check.Problems{{Field: "reason", Text: "is empty; say why the result is corrected, it stays on record"}}
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		g, r, last, err := t.underReview(ctx, d.CandidateID)
+		g, r, last, err := t.underReview(ctx, d.CandidateID, nil)
 		if err != nil {
 			return "", "", err
 		}
@@ -548,7 +577,7 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 			return "", "", refuse("%s's referral has been settled; correct the rank on the student's page.", r.Name)
 		}
 		d.Correction = true
-		id, err := t.decide(ctx, g, r, last, d)
+		d, err = t.decide(ctx, g, r, last, d)
 		if err != nil {
 			return "", "", err
 		}
@@ -579,7 +608,7 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 		if err == nil {
 			err = t.passed(ctx, r.ID, r.EnrolmentID)
 		}
-		return id, "Corrected the result of " + r.Name + ": " + string(d.Outcome), err
+		return d.ID, "Corrected the result of " + r.Name + ": " + string(d.Outcome), err
 	})
 }
 
@@ -607,7 +636,7 @@ func (s *Store) SettleReferral(ctx context.Context, by By, x Referral) (Done, er
 		return Done{}, err
 	}
 	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		g, r, _, err := t.underReview(ctx, x.CandidateID)
+		g, r, _, err := t.underReview(ctx, x.CandidateID, nil)
 		if err != nil {
 			return "", "", err
 		}

@@ -64,7 +64,7 @@ func (f *foreseeing) calendar(program, track string) weekly {
 
 // paceOf reads a pace from a summary: whole weeks before this one, from the first on record.
 func (f *foreseeing) paceOf(c *Climbing, cal weekly) progress.Pace {
-	first, counts := weekCounts(c.weeks)
+	first, counts := c.weeks.from, c.weeks.counts
 	if counts == "" {
 		return nil
 	}
@@ -266,7 +266,7 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 		rules := b.RulesOf(next.ID, track.ID)
 		back.rules(&c, x.enrolment, next.ID, rules, x.born)
 		for _, k := range back.came[x.student] {
-			if (k.programs == "[]" || slices.Contains(idsOf(k.programs), x.program)) && k.On.Before(c.Until.AddDays(1)) {
+			if (len(k.programs) == 0 || slices.Contains(k.programs, x.program)) && k.On.Before(c.Until.AddDays(1)) {
 				c.Visits, c.Came = append(c.Visits, k.Visit), append(c.Came, k.On)
 			}
 		}
@@ -293,7 +293,7 @@ type lookedBack struct {
 	first   civil.Date          // the first class anybody came to
 	kept    []heldClass
 	shown   map[string][]progress.Showing // by climb
-	entered map[string]string
+	entered map[string]enteredOn
 	stripes map[string]map[string]civil.Date // climb and rung → section → awarded
 	waived  map[string][]progress.WaivedOn   // climb and rung
 	waits   map[string][]progress.Wait       // by climb
@@ -302,7 +302,7 @@ type lookedBack struct {
 
 type cameTo struct {
 	progress.Visit
-	programs string
+	programs []string
 }
 
 func (s *Store) lookBack(ctx context.Context) (x lookedBack, err error) {
@@ -311,7 +311,7 @@ func (s *Store) lookBack(ctx context.Context) (x lookedBack, err error) {
 		cameTo
 	}
 	classes, err := list(ctx, s.r, func(k *class) []any {
-		return []any{&k.student, &k.programs, asDate{&k.On}, &k.Kind, &k.Mode}
+		return []any{&k.student, asJSON{&k.programs}, asDate{&k.On}, &k.Kind, &k.Mode}
 	}, `SELECT a.student_id, r.programs, a.on_date, r.kind, a.mode FROM attendance a JOIN register r ON r.id = a.register_id WHERE a.student_id IS NOT NULL ORDER BY a.on_date`)
 	if err != nil {
 		return x, err
@@ -330,7 +330,7 @@ func (s *Store) lookBack(ctx context.Context) (x lookedBack, err error) {
 	if x.shown, err = s.shownToAll(ctx); err != nil {
 		return x, err
 	}
-	if x.entered, err = s.enteredOn(ctx); err != nil {
+	if x.entered, err = s.allEntered(ctx); err != nil {
 		return x, err
 	}
 	type award struct {
@@ -436,12 +436,16 @@ func (s *Store) shownToAll(ctx context.Context) (map[string][]progress.Showing, 
 	return out, err
 }
 
-// enteredOn is the rung on which each climb was entered by hand, and when.
-func (s *Store) enteredOn(ctx context.Context) (map[string]string, error) {
-	rows, err := list(ctx, s.r, func(x *[2]string) []any { return []any{&x[0], &x[1]} }, `SELECT enrolment_id, concat_ws(char(9), rung_id, on_date) FROM entered`)
-	out := map[string]string{}
+// allEntered is the rung on which each climb was entered by hand, and when.
+func (s *Store) allEntered(ctx context.Context) (map[string]enteredOn, error) {
+	type row struct {
+		enrolment string
+		enteredOn
+	}
+	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.enrolment, &x.rung, asDate{&x.on}} }, `SELECT enrolment_id, rung_id, on_date FROM entered`)
+	out := map[string]enteredOn{}
 	for _, x := range rows {
-		out[x[0]] = x[1]
+		out[x.enrolment] = x.enteredOn
 	}
 	return out, err
 }
@@ -459,12 +463,4 @@ func replaySignOffs(j *judging, way Climbing, all []progress.Showing, awarded ma
 		w.Striped = slices.ContainsFunc(way.Next.Stripes, func(s curriculum.SectionStripe) bool { return s.SectionID == w.ID })
 		w.Awarded = awarded[w.ID]
 	}
-}
-
-// idsOf reads a JSON list of ids.
-func idsOf(text string) (out []string) {
-	if err := (asJSON{&out}).Scan(text); err != nil {
-		return nil
-	}
-	return out
 }

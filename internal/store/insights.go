@@ -36,7 +36,7 @@ func (s *Store) GoneQuiet(ctx context.Context, program string) (out []Quiet, err
 			continue
 		}
 		q := Quiet{Climbing: c, Days: c.LastOn.DaysTo(today)}
-		if first, weeks := weekCounts(c.weeks); weeks != "" {
+		if first, weeks := c.weeks.from, c.weeks.counts; weeks != "" {
 			last := first.DaysTo(c.LastOn)/7 + 1
 			n, of := 0, 0
 			for i := max(last-13, 0); i < min(last, len(weeks)); i++ {

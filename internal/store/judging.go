@@ -3,7 +3,6 @@ package store
 import (
 	"context"
 	"slices"
-	"strings"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -96,14 +95,15 @@ func (j *judging) rulesOf(c Climbing) []curriculum.Rule {
 }
 
 // gather fills in the evidence that the rules ask for, and no more.
-func (j *judging) gather(ctx context.Context, e *progress.Evidence, c Climbing, rules []curriculum.Rule, attended, stripes string) (err error) {
+func (j *judging) gather(ctx context.Context, e *progress.Evidence, x *climbRow, rules []curriculum.Rule) (err error) {
+	c := &x.Climbing
 	for _, r := range rules {
 		switch r.Kind {
 		case curriculum.ClassesSince, curriculum.ClassShare:
 			if e.Attended != nil {
 				continue
 			}
-			e.Attended = readAttended(attended)
+			e.Attended = x.attended
 			if e.Registered, err = j.registered(ctx, c.ProgramID); err != nil {
 				return err
 			}
@@ -113,14 +113,16 @@ func (j *judging) gather(ctx context.Context, e *progress.Evidence, c Climbing, 
 			if slices.ContainsFunc(rules, func(x curriculum.Rule) bool {
 				return x.Kind == curriculum.ClassShare || x.Kind == curriculum.ClassesSince && x.Of != ""
 			}) {
-				if e.Held, err = j.heldSince(ctx, c); err != nil {
+				if e.Held, err = j.heldSince(ctx, *c); err != nil {
 					return err
 				}
 			}
 		case curriculum.AllSignedOff, curriculum.EachSignedOff, curriculum.AllStripes:
 			if e.Sections == nil {
-				e.Sections, e.Done = j.done(c)
-				e.Stripes = progress.Stripes(c.book.Rung(c.Next.ID), c.book, e.Sections, readStripes(stripes, c.Next.ID))
+				if e.Sections, e.Done, err = j.done(*c); err != nil {
+					return err
+				}
+				e.Stripes = progress.Stripes(c.book.Rung(c.Next.ID), c.book, e.Sections, x.stripesOf(c.Next.ID))
 			}
 		case curriculum.KitOwned:
 			e.Kit = c.book.KitOf(c.Next.ID)
@@ -170,10 +172,9 @@ type presumedKey struct {
 // presumed are the items a student is presumed to know who entered the ladder above its first
 // rung: what the rungs from the second up to there test, on the track of the day of entry.
 func (j *judging) presumed(c Climbing, asked *progress.Asked) []bool {
-	rung, day, found := strings.Cut(c.entered, "\t")
-	on, err := civil.Parse(day)
+	rung, on := c.entered.rung, c.entered.on
 	place := c.book.Place(rung)
-	if !found || err != nil || place < 1 {
+	if rung == "" || place < 1 {
 		return nil
 	}
 	key := presumedKey{sheetKey{c.book, c.Next.ID, c.Track.ID}, rung, trackOn(c.book, c.byHand, c.born, on).ID}
@@ -195,9 +196,25 @@ func (j *judging) presumed(c Climbing, asked *progress.Asked) []bool {
 
 // done is how far a climb is by section, from its summary, and on which days what counts was
 // done; the sections are never nil.
-func (j *judging) done(c Climbing) ([]progress.SectionDone, []civil.Date) {
+func (j *judging) done(c Climbing) ([]progress.SectionDone, []civil.Date, error) {
 	asked := j.asked(c)
-	return asked.Done(append(readShowings(c.seen, asked), readShowings(c.signed, asked)...), j.presumed(c, asked))
+	shown, err := showings(slices.Concat(c.seen, c.signed), asked)
+	if err != nil {
+		return nil, nil, err
+	}
+	sections, days := asked.Done(shown, j.presumed(c, asked))
+	return sections, days, nil
+}
+
+// stripesOf are the days on which the stripes of a rung were awarded, by section.
+func (x *climbRow) stripesOf(rung string) map[string]civil.Date {
+	out := map[string]civil.Date{}
+	for _, s := range x.stripes {
+		if s.rung == rung {
+			out[s.section] = s.on
+		}
+	}
+	return out
 }
 
 // adaptedOn reads the adaptations that hold on a day, by student and program.

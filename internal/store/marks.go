@@ -53,8 +53,10 @@ type asDecimal struct{ d *scoring.Decimal }
 
 // Scan implements sql.Scanner.
 func (a asDecimal) Scan(src any) error {
-	n, _ := src.(int64)
-	*a.d = scoring.Decimal(n)
+	n, whole := src.(int64)
+	if *a.d = scoring.Decimal(n); !whole && src != nil {
+		return fmt.Errorf("%v is a %T, where billionths stand", src, src)
+	}
 	return nil
 }
 

@@ -274,3 +274,32 @@ func TestCatalogue(t *testing.T) {
 	assert.Nil(t, b.Catalogue)
 	assert.NotEmpty(t, b.Compile(curriculum.Asking{RungID: x.rungs[1], Group: 3}).Lines)
 }
+
+// TestABadDateIsAnErrorWithItsPlace spoils one value after the other and reads what holds it.
+func TestABadDateIsAnErrorWithItsPlace(t *testing.T) {
+	for _, c := range []struct{ spoil, place string }{
+		{`UPDATE enrolment SET since = '2026-02-31'`, "since"},
+		{`UPDATE student SET birth_date = 'in spring'`, "birth_date"},
+		{`UPDATE climb_summary SET last_on = '2026-2-3'`, "last_on"},
+		{`UPDATE climb_summary SET signed = 'r' || char(9) || 't' || char(9) || 'performer' || char(9) || '0' || char(9) || '' || char(9) || '2026-01-01' || char(9) || '' || char(10) || 'r' || char(9) || 't' || char(9) || 'performer' || char(9) || '0' || char(9) || '' || char(9) || 'soon' || char(9)`, `"signed": line 2`},
+		{`UPDATE climb_summary SET weeks = 'Monday' || char(9) || '123'`, `"weeks": line 1`},
+		{`UPDATE climb_summary SET stripes = 'r' || char(9) || 's' || char(9) || '2026-13-01'`, `"stripes": line 1`},
+		{`UPDATE climb_summary SET presumed = 'r' || char(9) || 'never'`, `"presumed": line 1`},
+		{`UPDATE climb_summary SET attended = 'general' || char(9) || 'hall' || char(9) || 'many'`, `"attended": line 1`},
+	} {
+		x := newSchool(t)
+		_, err := x.WhoMayTest(bg, x.program, today)
+		require.NoError(t, err)
+		changed, err := x.w.Exec(c.spoil)
+		require.NoError(t, err)
+		if n, _ := changed.RowsAffected(); n == 0 {
+			_, err = x.w.Exec(`INSERT INTO climb_summary (enrolment_id, attended, weeks, signed, stripes) SELECT id, '', '', '', '' FROM enrolment`)
+			require.NoError(t, err)
+			_, err = x.w.Exec(c.spoil)
+			require.NoError(t, err)
+		}
+		x.known.forget(map[string]bool{"": true}, nil)
+		_, err = x.WhoMayTest(bg, x.program, today)
+		require.ErrorContains(t, err, c.place, c.spoil)
+	}
+}

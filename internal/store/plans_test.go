@@ -29,7 +29,7 @@ var whole = map[string]string{
 	"FROM rank_entry k JOIN enrolment e ON e.id = k.enrolment_id JOIN student s ON s.id = e": "the replay of forecasts goes through every climb",
 	"FROM attendance a JOIN register r ON r.id = a.register_id WHERE a.student_id IS NOT N":  "the replay",
 	"FROM signoff WHERE kind = 'shown'\n		UNION ALL":                                         "the replay",
-	"concat_ws(char(9), rung_id, on_date) FROM entered":                                      "the replay",
+	"SELECT enrolment_id, rung_id, on_date FROM entered":                                     "the replay",
 	"SELECT enrolment_id || rung_id, section_id, on_date FROM stripe":                        "the replay",
 	"SELECT enrolment_id || rung_id, rule, date(at) FROM eligibility_event":                  "the replay",
 	"SELECT c.enrolment_id, date(a.at), d.retest_from FROM announcement a":                   "the replay",

@@ -296,7 +296,10 @@ func (s *Store) DueStripes(ctx context.Context, program string) (out []DueStripe
 		if c.Next == nil || len(c.Next.Stripes) == 0 {
 			continue
 		}
-		done, _ := j.done(c)
+		done, _, err := j.done(c)
+		if err != nil {
+			return nil, err
+		}
 		for _, x := range progress.Stripes(c.book.Rung(c.Next.ID), c.book, done, nil) {
 			if x.Due && !have[row{c.EnrolmentID, c.Next.ID, x.SectionID}] {
 				out = append(out, DueStripe{c.EnrolmentID, c.StudentID, c.Name, c.Next.Name, x})
@@ -336,7 +339,10 @@ func (s *Store) AwardStripes(ctx context.Context, by By, on civil.Date, stripes 
 				return "", "", refuse("This climb is not on record, or leads no higher.")
 			}
 			c := all[0]
-			done, _ := j.done(c)
+			done, _, err := j.done(c)
+			if err != nil {
+				return "", "", err
+			}
 			states := progress.Stripes(c.book.Rung(c.Next.ID), c.book, done, nil)
 			at := slices.IndexFunc(states, func(s progress.StripeState) bool { return s.SectionID == x.SectionID })
 			if at < 0 {
@@ -496,7 +502,11 @@ func (s *Store) ReadyOfStudents(ctx context.Context, students map[string]bool, p
 		}
 		x := ReadyClimb{Climbing: c, Book: c.book, SignOff: byClimb[c.EnrolmentID+c.Next.ID]}
 		asked := j.asked(c)
-		x.Readiness = asked.Ready(append(readShowings(c.seen, asked), Showings(x.SignOff)...), j.presumed(c, asked))
+		seen, err := showings(c.seen, asked)
+		if err != nil {
+			return nil, err
+		}
+		x.Readiness = asked.Ready(append(seen, Showings(x.SignOff)...), j.presumed(c, asked))
 		out = append(out, x)
 	}
 	return out, nil

@@ -463,12 +463,14 @@ type asJSON struct{ v any }
 // Scan implements sql.Scanner.
 func (j asJSON) Scan(src any) error {
 	switch src := src.(type) {
+	case nil:
+		return nil
 	case string:
 		return json.Unmarshal([]byte(src), j.v)
 	case []byte:
 		return json.Unmarshal(src, j.v)
 	}
-	return nil
+	return fmt.Errorf("%v is a %T, where a text of JSON stands", src, src)
 }
 
 // toJSON is v as the text of a JSON column; a nil slice is [].
@@ -488,14 +490,24 @@ type asDate struct{ d *civil.Date }
 
 // Scan implements sql.Scanner.
 func (a asDate) Scan(src any) error {
-	text, _ := src.(string)
-	if text == "" {
+	text, err := textOf(src)
+	if text == "" || err != nil {
 		*a.d = civil.Date{}
-		return nil
+		return err
 	}
-	d, err := civil.Parse(text)
-	*a.d = d
+	*a.d, err = civil.Parse(text)
 	return err
+}
+
+// textOf is a column of text; NULL is "".
+func textOf(src any) (string, error) {
+	switch src := src.(type) {
+	case nil:
+		return "", nil
+	case string:
+		return src, nil
+	}
+	return "", fmt.Errorf("%v is a %T, where a text stands", src, src)
 }
 
 func dateOrNull(d civil.Date) any {
@@ -510,12 +522,11 @@ type asTime struct{ t *time.Time }
 
 // Scan implements sql.Scanner.
 func (a asTime) Scan(src any) error {
-	text, _ := src.(string)
-	if text == "" {
+	text, err := textOf(src)
+	if text == "" || err != nil {
 		*a.t = time.Time{}
-		return nil
+		return err
 	}
-	t, err := time.Parse(time.RFC3339Nano, text)
-	*a.t = t
+	*a.t, err = time.Parse(time.RFC3339Nano, text)
 	return err
 }

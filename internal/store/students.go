@@ -84,8 +84,9 @@ type asText struct{ s *string }
 
 // Scan implements sql.Scanner.
 func (a asText) Scan(src any) error {
-	*a.s, _ = src.(string)
-	return nil
+	text, err := textOf(src)
+	*a.s = text
+	return err
 }
 
 // Student is one student who has not been deleted.

@@ -167,69 +167,128 @@ func (t *txn) summary(ctx context.Context, enrolment string) (s summary, err err
 	return s, nil
 }
 
-// readAttended reads the first column.
-func readAttended(text string) progress.Attended {
-	out := progress.Attended{}
-	for line := range strings.SplitSeq(text, "\n") {
-		kind, rest, _ := strings.Cut(line, "\t")
-		mode, n, found := strings.Cut(rest, "\t")
-		if found {
-			out[progress.Attendance{Kind: kind, Mode: timetable.Mode(mode)}], _ = strconv.Atoi(n)
+// The columns as they are read. What cannot be read is an error that says in which line.
+
+// asAttended reads how often somebody came.
+type asAttended struct{ to *progress.Attended }
+
+// Scan implements sql.Scanner.
+func (a asAttended) Scan(src any) error {
+	*a.to = progress.Attended{}
+	return summaryLines(src, 3, func(f []string) error {
+		n, err := strconv.Atoi(f[2])
+		(*a.to)[progress.Attendance{Kind: f[0], Mode: timetable.Mode(f[1])}] = n
+		return err
+	})
+}
+
+// weekCounts are classes attended, by week: a character each from "0" up, the first of them from Monday on.
+type weekCounts struct {
+	from   civil.Date
+	counts string
+}
+
+// Scan implements sql.Scanner.
+func (w *weekCounts) Scan(src any) error {
+	*w = weekCounts{}
+	return summaryLines(src, 2, func(f []string) (err error) {
+		w.counts = f[1]
+		w.from, err = civil.Parse(f[0])
+		return err
+	})
+}
+
+// shownLine is a showing whose demand is read where it is asked for.
+type shownLine struct {
+	progress.Showing
+	demand string
+}
+
+// asShown reads what was shown.
+type asShown struct{ to *[]shownLine }
+
+// Scan implements sql.Scanner.
+func (a asShown) Scan(src any) error {
+	*a.to = nil
+	return summaryLines(src, 7, func(f []string) (err error) {
+		x := shownLine{progress.Showing{Rung: f[0], TechniqueID: f[1], Role: curriculum.Role(f[2]), Side: f[4]}, f[6]}
+		if x.Stage, err = strconv.Atoi(f[3]); err == nil {
+			x.On, err = civil.Parse(f[5])
 		}
-	}
-	return out
+		*a.to = append(*a.to, x)
+		return err
+	})
 }
 
-// weekCounts reads the second: classes attended by Monday, the first of them on from.
-func weekCounts(text string) (from civil.Date, weeks string) {
-	monday, weeks, found := strings.Cut(text, "\t")
-	if !found {
-		return from, ""
-	}
-	from, err := civil.Parse(monday)
-	if err != nil {
-		return from, ""
-	}
-	return from, weeks
+// stripeOn is a section's stripe on the way to a rung.
+type stripeOn struct {
+	rung, section string
+	on            civil.Date
 }
 
-// readShowings reads what was shown of what is asked, in the order it stands in.
-func readShowings(text string, asked *progress.Asked) (out []progress.Showing) {
-	for more := text != ""; more; {
-		var line string
-		var f [7]string
-		line, text, more = strings.Cut(text, "\n")
+// asStripes reads the stripes.
+type asStripes struct{ to *[]stripeOn }
+
+// Scan implements sql.Scanner.
+func (a asStripes) Scan(src any) error {
+	*a.to = nil
+	return summaryLines(src, 3, func(f []string) error {
+		on, err := civil.Parse(f[2])
+		*a.to = append(*a.to, stripeOn{f[0], f[1], on})
+		return err
+	})
+}
+
+// enteredOn is the rung on which somebody was entered by hand, and when; the zero value is nobody.
+type enteredOn struct {
+	rung string
+	on   civil.Date
+}
+
+// Scan implements sql.Scanner.
+func (x *enteredOn) Scan(src any) error {
+	*x = enteredOn{}
+	return summaryLines(src, 2, func(f []string) (err error) {
+		x.rung = f[0]
+		x.on, err = civil.Parse(f[1])
+		return err
+	})
+}
+
+// summaryLines gives each line's fields to read.
+func summaryLines(src any, fields int, read func([]string) error) error {
+	text, err := textOf(src)
+	if err != nil || text == "" {
+		return err
+	}
+	var into [7]string
+	n := 0
+	for line := range strings.SplitSeq(text, "\n") {
+		n++
+		f := into[:fields]
 		for i := range f {
 			f[i], line, _ = strings.Cut(line, "\t")
 		}
-		if !asked.Has(f[1], f[2]) {
-			continue
+		if err := read(f); err != nil {
+			return fmt.Errorf("line %d: %w", n, err)
 		}
-		x := progress.Showing{Rung: f[0], TechniqueID: f[1], Role: curriculum.Role(f[2]), Side: f[4]}
-		x.Stage, _ = strconv.Atoi(f[3])
-		x.On, _ = civil.Parse(f[5])
-		if f[6] != "" {
-			x.Demand = &curriculum.Demand{}
-			if json.Unmarshal([]byte(f[6]), x.Demand) != nil {
-				continue // the column is checked to be JSON
-			}
-		}
-		out = append(out, x)
 	}
-	return out
+	return nil
 }
 
-// readStripes reads the day on which each section's stripe of a rung was awarded.
-func readStripes(text, rung string) map[string]civil.Date {
-	if text == "" {
-		return nil
-	}
-	out := map[string]civil.Date{}
-	for line := range strings.SplitSeq(text, "\n") {
-		f := strings.SplitN(line, "\t", 3)
-		if len(f) == 3 && f[0] == rung {
-			out[f[1]], _ = civil.Parse(f[2])
+// showings are those of what is asked, with their demands.
+func showings(lines []shownLine, asked *progress.Asked) (out []progress.Showing, err error) {
+	for _, x := range lines {
+		if !asked.Has(x.TechniqueID, string(x.Role)) {
+			continue
 		}
+		if x.demand != "" {
+			x.Demand = &curriculum.Demand{}
+			if err := json.Unmarshal([]byte(x.demand), x.Demand); err != nil {
+				return nil, fmt.Errorf("what was shown of %s on %s: %w", x.TechniqueID, x.On, err)
+			}
+		}
+		out = append(out, x.Showing)
 	}
-	return out
+	return out, nil
 }
