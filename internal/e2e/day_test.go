@@ -178,11 +178,11 @@ func TestThreeExaminers(t *testing.T) {
 		assert.False(t, row.Result.Tallies[2].Verdict.Passes())
 	}
 	assert.Equal(t, 2, n)
-	deeds, _, err := records.Deeds(context.Background(), store.TrailQuery{Grading: r.grading, Text: r.names[2], Limit: 500})
+	deeds, _, err := records.Deeds(context.Background(), store.TrailQuery{Grading: r.grading, Match: func(d store.Deed) bool { return d.Happened.Examiner == r.names[2] }, Limit: 500})
 	require.NoError(t, err)
 	changes := 0
 	for _, d := range deeds {
-		if strings.Contains(d.Action, ", before: ") {
+		if d.Happened.Before != nil {
 			changes++
 		}
 	}

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
 )
 
@@ -149,7 +150,7 @@ func TestRegisterWithoutNetwork(t *testing.T) {
 	require.NoError(t, err)
 	people, visitors, _, err := records.RegisterOf(context.Background(), c, civil.MustParse(on))
 	require.NoError(t, err)
-	states := map[string]store.AttendanceState{}
+	states := map[string]gradingday.AttendanceState{}
 	for _, p := range people {
 		if p.Entry != nil {
 			states[p.StudentID] = p.Entry.State
@@ -159,12 +160,12 @@ func TestRegisterWithoutNetwork(t *testing.T) {
 	assert.Equal(t, "Vera Trial", visitors[0].Visitor)
 	assert.Len(t, states, 9, "each once")
 	for i, id := range came[:6] {
-		want := store.Present
+		want := gradingday.Present
 		switch i {
 		case 0:
-			want = store.Late
+			want = gradingday.Late
 		case 3:
-			want = store.Absent
+			want = gradingday.Absent
 		}
 		assert.Equal(t, want, states[id], "%d", i)
 	}

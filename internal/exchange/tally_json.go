@@ -12,6 +12,7 @@ import (
 	"github.com/go-json-experiment/json/jsontext"
 
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/words"
 )
 
 // TallyError says which place of a tally document is wrong, as a JSON path such as
@@ -74,15 +75,35 @@ type tallyIn struct {
 }
 
 type tallyExaminer struct {
-	Examiner string           `json:"examiner"`
-	Points   string           `json:"points"`
-	Possible string           `json:"possible"`
-	Full     string           `json:"full"`
-	Seen     int              `json:"seen"`
-	Counted  int              `json:"counted"`
-	Verdict  scoring.Verdict  `json:"verdict"`
-	Failing  []string         `json:"failing"`
-	Reasons  []scoring.Reason `json:"reasons"`
+	Examiner string          `json:"examiner"`
+	Points   string          `json:"points"`
+	Possible string          `json:"possible"`
+	Full     string          `json:"full"`
+	Seen     int             `json:"seen"`
+	Counted  int             `json:"counted"`
+	Verdict  scoring.Verdict `json:"verdict"`
+	Failing  []string        `json:"failing"`
+	Reasons  []tallyReason   `json:"reasons"`
+}
+
+// tallyReason is a reason in the file: its figures, and the sentence.
+type tallyReason struct {
+	Rule      scoring.Rule `json:"rule"`
+	Holds     bool         `json:"holds"`
+	Examiner  string       `json:"examiner,omitempty"`
+	Section   string       `json:"section,omitempty"`
+	Items     []string     `json:"items,omitempty"`
+	Figure    string       `json:"figure,omitempty"`
+	Threshold string       `json:"threshold,omitempty"`
+	Margin    string       `json:"margin,omitempty"`
+	Text      string       `json:"text"`
+}
+
+func tallyReasons(all []scoring.Reason) (out []tallyReason) {
+	for _, r := range all {
+		out = append(out, tallyReason{r.Rule, r.Holds, r.Examiner, r.Section, r.Items, r.Figure, r.Threshold, r.Margin, words.Reason(r)})
+	}
+	return out
 }
 
 type tallyMove struct {
@@ -103,10 +124,10 @@ type tallyChange struct {
 }
 
 type tallyResult struct {
-	Outcome        scoring.Outcome  `json:"outcome"`
-	Unseen         []string         `json:"unseen"`
-	Reasons        []scoring.Reason `json:"reasons"`
-	SmallestChange *tallyChange     `json:"smallest_change"`
+	Outcome        scoring.Outcome `json:"outcome"`
+	Unseen         []string        `json:"unseen"`
+	Reasons        []tallyReason   `json:"reasons"`
+	SmallestChange *tallyChange    `json:"smallest_change"`
 }
 
 type tallyOut struct {
@@ -241,12 +262,15 @@ func WriteTally(w io.Writer, t scoring.Test, r scoring.Result) error {
 	for _, y := range r.Tallies {
 		out.Examiners = append(out.Examiners, tallyExaminer{
 			Examiner: y.Examiner, Points: y.Points.String(), Possible: y.Possible.String(), Full: y.Full.String(),
-			Seen: y.Seen, Counted: y.Counted, Verdict: y.Verdict, Failing: ids(y.Failing), Reasons: y.Reasons,
+			Seen: y.Seen, Counted: y.Counted, Verdict: y.Verdict, Failing: ids(y.Failing), Reasons: tallyReasons(y.Reasons),
 		})
 	}
-	out.Panel = tallyResult{Outcome: r.Outcome, Unseen: ids(r.Unseen), Reasons: r.Reasons}
+	out.Panel = tallyResult{Outcome: r.Outcome, Unseen: ids(r.Unseen), Reasons: tallyReasons(r.Reasons)}
 	if c := r.Change; c != nil {
-		change := tallyChange{Towards: string(c.Towards), Steps: c.Steps, Exact: c.Exact, Moves: []tallyMove{}, Impossible: c.Impossible, Text: c.Sentence(t)}
+		change := tallyChange{Towards: string(c.Towards), Steps: c.Steps, Exact: c.Exact, Moves: []tallyMove{}, Text: words.Change(*c, t)}
+		if c.Impossible != nil {
+			change.Impossible = words.Never(*c.Impossible)
+		}
 		for _, m := range c.Moves {
 			change.Moves = append(change.Moves, tallyMove{t.Sheets[m.Sheet].Examiner, t.Items[m.Item].ID, m.From.String(), m.To.String(), m.Steps})
 		}

@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/demo"
@@ -80,7 +81,7 @@ func (b *builder) classes(ctx context.Context, p demo.Program, from, to civil.Da
 	for _, s := range p.Students {
 		named[s.Name] = s
 	}
-	var came []store.Attendance
+	var came []gradingday.Attendance
 	type visit struct {
 		slot timetable.Slot
 		who  demo.Student
@@ -104,9 +105,9 @@ func (b *builder) classes(ctx context.Context, p demo.Program, from, to civil.Da
 				if !comes {
 					continue
 				}
-				a := store.Attendance{ID: store.NewID(), ClassID: slot.Class.ID, On: d, StudentID: s.ID, State: store.Present, Mode: mode}
+				a := gradingday.Attendance{ID: store.NewID(), ClassID: slot.Class.ID, On: d, StudentID: s.ID, State: gradingday.Present, Mode: mode}
 				if late {
-					a.State = store.Late
+					a.State = gradingday.Late
 				}
 				came = append(came, a)
 				visits[s.EnrolmentID] = append(visits[s.EnrolmentID], visit{slot, who})

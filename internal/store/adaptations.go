@@ -6,6 +6,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 )
 
 func adaptations(ctx context.Context, q querier, student, program string) ([]curriculum.Adaptation, error) {
@@ -29,49 +30,48 @@ func (s *Store) AddAdaptation(ctx context.Context, by By, student, program strin
 	if err := b.CheckAdaptation(a).Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		st, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, student)
-		if err != nil {
-			return "", "", err
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		if _, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, student); err != nil {
+			return "", office.Deed{}, err
 		}
 		id := NewID()
 		if err := t.touch(ctx, "adaptation", id); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return id, "Adapted the test for " + st.Name, t.exec(ctx, `INSERT INTO adaptation (id, student_id, program_id, what, from_date, to_date) VALUES (?, ?, ?, ?, ?, ?)`,
+		return id, office.TestAdapted.Of(student), t.exec(ctx, `INSERT INTO adaptation (id, student_id, program_id, what, from_date, to_date) VALUES (?, ?, ?, ?, ?, ?)`,
 			id, student, program, toJSON(a), dateOrNull(a.From), dateOrNull(a.To))
 	})
 }
 
 // EndAdaptation ends an adaptation today; one that has not begun is taken out.
 func (s *Store) EndAdaptation(ctx context.Context, by By, id string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		if err := t.touch(ctx, "adaptation", id); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		today := s.Today()
-		return id, "Ended an adaptation", t.exec(ctx, `UPDATE adaptation SET to_date = ?2, deleted_at = CASE WHEN from_date > ?2 THEN ?3 END WHERE id = ?1 AND deleted_at IS NULL`, id, today.AddDays(-1).String(), t.at)
+		return id, office.Deed{Kind: office.AdaptationEnded}, t.exec(ctx, `UPDATE adaptation SET to_date = ?2, deleted_at = CASE WHEN from_date > ?2 THEN ?3 END WHERE id = ?1 AND deleted_at IS NULL`, id, today.AddDays(-1).String(), t.at)
 	})
 }
 
 // SetTrack chooses an enrolment's track by hand; "" lets the age decide again.
 func (s *Store) SetTrack(ctx context.Context, by By, enrolment, track string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		st, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, enrolment)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		b, err := t.book(ctx, st.ProgramID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if track != "" && b.Track(track) == nil {
-			return "", "", check.Problems{{Field: "track", Text: "is no track of this program; choose one"}}
+			return "", office.Deed{}, check.Problems{{Field: "track", Text: "is no track of this program; choose one"}}
 		}
 		if err := t.touch(ctx, "enrolment", enrolment); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return enrolment, "Set the track of " + st.Name, t.exec(ctx, `UPDATE enrolment SET track_id = ? WHERE id = ?`, track, enrolment)
+		return enrolment, office.TrackSet.Of(st.StudentID), t.exec(ctx, `UPDATE enrolment SET track_id = ? WHERE id = ?`, track, enrolment)
 	})
 }
 
@@ -101,18 +101,18 @@ func (s *Store) AwardMerit(ctx context.Context, by By, enrolment string, on civi
 	if on.IsZero() {
 		on = s.Today()
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		st, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, enrolment)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		last, err := one(ctx, t, func(g *string) []any { return []any{g} }, `SELECT grade FROM rank_entry e WHERE enrolment_id = ? AND NOT EXISTS (SELECT 1 FROM rank_entry n WHERE n.supersedes = e.id)`, enrolment)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if last != "provisional" {
-			return "", "", refuse("%s's grade is not provisional.", st.Name)
+			return "", office.Deed{}, refuse("%s's grade is not provisional.", st.Name)
 		}
-		return enrolment, "Gave " + st.Name + " a merit stripe", t.addGrade(ctx, enrolment, st.Rung, st.Since, "correction", "merit stripe on "+on.Long()+": "+reason, "", "permanent")
+		return enrolment, office.MeritGiven.Of(st.StudentID), t.addGrade(ctx, enrolment, st.Rung, st.Since, "correction", "merit stripe on "+on.Long()+": "+reason, "", "permanent")
 	})
 }

@@ -7,45 +7,20 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 )
 
-// AttendanceState says whether somebody came.
-type AttendanceState string
-
-// The states. Absent takes an entry back.
-const (
-	Present AttendanceState = "present"
-	Late    AttendanceState = "late"
-	Absent  AttendanceState = "absent"
-)
-
-// AttendanceStates are the choices.
-var AttendanceStates = []AttendanceState{Present, Late, Absent}
-
-// Attendance is an entry of a register. The ID is made by whoever writes it; Supersedes is the
-// id of the entry it replaces, "" for the first of a student.
-type Attendance struct {
-	ID         string          `json:"id"`
-	ClassID    string          `json:"class"`
-	On         civil.Date      `json:"on"`
-	StudentID  string          `json:"student"` // "" of a visitor
-	Visitor    string          `json:"visitor"` // the name of one on trial; "" of a student
-	State      AttendanceState `json:"state"`
-	Mode       timetable.Mode  `json:"mode"`
-	MakeUp     bool            `json:"make_up"`
-	Supersedes string          `json:"supersedes"`
-}
-
 const selectAttendance = `SELECT e.id, r.class_id, e.on_date, e.student_id, e.visitor, e.state, e.mode, e.make_up, e.supersedes FROM attendance_event e JOIN register r ON r.id = e.register_id `
 
-func bindAttendance(a *Attendance) []any {
+func bindAttendance(a *gradingday.Attendance) []any {
 	return []any{&a.ID, &a.ClassID, asDate{&a.On}, asText{&a.StudentID}, &a.Visitor, &a.State, &a.Mode, &a.MakeUp, asText{&a.Supersedes}}
 }
 
 // Outdated says that somebody else wrote about the same student first, and what stands.
-type Outdated struct{ Current Attendance }
+type Outdated struct{ Current gradingday.Attendance }
 
 // Error says what stands.
 func (e *Outdated) Error() string {
@@ -63,13 +38,13 @@ type RefusedEntry struct {
 // student what stands already, is no error and writes nothing; with other content under one
 // id it is ErrConflict; one that replaces an outdated entry is *Outdated. The register of a
 // class is made with its first entry.
-func (s *Store) RecordAttendance(ctx context.Context, by By, entries []Attendance) (refused []RefusedEntry, err error) {
-	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
+func (s *Store) RecordAttendance(ctx context.Context, by By, entries []gradingday.Attendance) (refused []RefusedEntry, err error) {
+	_, err = s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
 		if refused, err = h.recordAll(ctx, entries); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return "", "Entered " + count(len(entries)-len(refused), "attendance"), nil
+		return "", office.AttendanceEntered.Many(len(entries) - len(refused)), nil
 	})
 	return refused, err
 }
@@ -88,7 +63,7 @@ type hallRegister struct {
 	err error // why no entry can be made; nil one can
 }
 
-func (h *hall) recordAll(ctx context.Context, entries []Attendance) (refused []RefusedEntry, err error) {
+func (h *hall) recordAll(ctx context.Context, entries []gradingday.Attendance) (refused []RefusedEntry, err error) {
 	for i, e := range entries {
 		err := h.record(ctx, e)
 		if refusedAlone(err) {
@@ -100,13 +75,13 @@ func (h *hall) recordAll(ctx context.Context, entries []Attendance) (refused []R
 	return refused, nil
 }
 
-func (h *hall) record(ctx context.Context, a Attendance) error {
+func (h *hall) record(ctx context.Context, a gradingday.Attendance) error {
 	var p check.Problems
-	if err := eventID(a.ID); err != nil {
+	if err := gradingday.EntryID(a.ID); err != nil {
 		return err
 	}
 	a.Visitor = check.Tidy(a.Visitor)
-	check.OneOf(&p, "state", a.State, AttendanceStates)
+	check.OneOf(&p, "state", a.State, gradingday.AttendanceStates)
 	check.OneOf(&p, "mode", a.Mode, timetable.Modes)
 	p.Line("visitor", a.Visitor, check.NameLength)
 	if (a.StudentID == "") == (a.Visitor == "") {
@@ -157,7 +132,7 @@ func (h *hall) record(ctx context.Context, a Attendance) error {
 			if c.State == a.State && c.Mode == a.Mode && c.MakeUp == a.MakeUp {
 				return nil // two devices saw the same
 			}
-			if a.Supersedes != "" || c.State != Absent {
+			if a.Supersedes != "" || c.State != gradingday.Absent {
 				return &Outdated{c}
 			}
 			a.Supersedes = c.ID
@@ -196,7 +171,7 @@ func (h *hall) joined(ctx context.Context, student string) (civil.Date, error) {
 }
 
 // register finds the register of a class on a day, or makes it if the class is held then.
-func (h *hall) register(ctx context.Context, a Attendance) (string, error) {
+func (h *hall) register(ctx context.Context, a gradingday.Attendance) (string, error) {
 	key := a.ClassID + a.On.String()
 	if r, there := h.registers[key]; there {
 		return r.id, r.err
@@ -255,24 +230,24 @@ func (s *Store) KeepRegister(ctx context.Context, by By, class string, on civil.
 	if s.Today().Before(on) {
 		return Done{}, refuse("%s lies in the future; a register is kept on the day or later.", on.Long())
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		h := hall{t: t, registers: map[string]hallRegister{}}
-		id, err := h.register(ctx, Attendance{ClassID: class, On: on})
-		return id, "Kept a register", err
+		id, err := h.register(ctx, gradingday.Attendance{ClassID: class, On: on})
+		return id, office.Deed{Kind: office.RegisterKept}, err
 	})
 }
 
 // OnRegister is a student who may come to a class, with the entry that stands.
 type OnRegister struct {
 	Climbing
-	Entry *Attendance // nil: none
-	Last  civil.Date  // the last class attended; zero: none
+	Entry *gradingday.Attendance // nil: none
+	Last  civil.Date             // the last class attended; zero: none
 }
 
 // RegisterOf reads the register of a class on a day: those of its programs and tracks in rank
 // order, the highest rank first, then whoever else was entered, and visitors. kept is the
 // register's id, "" where none was made yet.
-func (s *Store) RegisterOf(ctx context.Context, class timetable.Class, on civil.Date) (people []OnRegister, visitors []Attendance, kept string, err error) {
+func (s *Store) RegisterOf(ctx context.Context, class timetable.Class, on civil.Date) (people []OnRegister, visitors []gradingday.Attendance, kept string, err error) {
 	ids, err := list(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT id FROM register WHERE class_id = ? AND on_date = ?`, class.ID, on.String())
 	if err != nil {
 		return nil, nil, "", err
@@ -284,11 +259,11 @@ func (s *Store) RegisterOf(ctx context.Context, class timetable.Class, on civil.
 	if err != nil {
 		return nil, nil, kept, err
 	}
-	byStudent := map[string]*Attendance{}
+	byStudent := map[string]*gradingday.Attendance{}
 	for i := range entries {
 		if e := &entries[i]; e.StudentID != "" {
 			byStudent[e.StudentID] = e
-		} else if e.State != Absent {
+		} else if e.State != gradingday.Absent {
 			visitors = append(visitors, *e)
 		}
 	}
@@ -314,7 +289,7 @@ type AttendedClass struct {
 	On    civil.Date
 	Name  string
 	Kind  string
-	State AttendanceState
+	State gradingday.AttendanceState
 	Mode  timetable.Mode
 }
 
@@ -334,16 +309,16 @@ var errOnlyLooking = errors.New("only looking")
 
 // ImportAttendance writes entries as RecordAttendance does; with look nothing is kept, and
 // only what would be refused is answered.
-func (s *Store) ImportAttendance(ctx context.Context, by By, entries []Attendance, look bool) (refused []RefusedEntry, err error) {
+func (s *Store) ImportAttendance(ctx context.Context, by By, entries []gradingday.Attendance, look bool) (refused []RefusedEntry, err error) {
 	if !look {
 		return s.RecordAttendance(ctx, by, entries)
 	}
-	_, err = s.write(ctx, By{Actor: by.Actor}, func(t *txn) (string, string, error) {
+	_, err = s.write(ctx, By{Actor: by.Actor}, func(t *txn) (string, office.Deed, error) {
 		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
 		if refused, err = h.recordAll(ctx, entries); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return "", "", errOnlyLooking
+		return "", office.Deed{}, errOnlyLooking
 	})
 	if errors.Is(err, errOnlyLooking) {
 		err = nil
@@ -358,7 +333,7 @@ type NamedAttendance struct {
 	On     civil.Date
 	Class  string
 	Start  int
-	State  AttendanceState
+	State  gradingday.AttendanceState
 	Mode   timetable.Mode
 	MakeUp bool
 }

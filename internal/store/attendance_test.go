@@ -16,6 +16,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
@@ -33,12 +34,12 @@ func (x *school) evening(change func(*timetable.Class)) timetable.Class {
 	return c
 }
 
-func (x *school) came(c timetable.Class, student int, on civil.Date) Attendance {
-	return Attendance{ID: NewID(), ClassID: c.ID, On: on, StudentID: x.people[student], State: Present, Mode: timetable.Hall}
+func (x *school) came(c timetable.Class, student int, on civil.Date) gradingday.Attendance {
+	return gradingday.Attendance{ID: NewID(), ClassID: c.ID, On: on, StudentID: x.people[student], State: gradingday.Present, Mode: timetable.Hall}
 }
 
 // enter writes entries and gives the reason of the first refusal.
-func (x *school) enter(entries ...Attendance) error {
+func (x *school) enter(entries ...gradingday.Attendance) error {
 	refused, err := x.RecordAttendance(bg, me, entries)
 	require.NoError(x.t, err)
 	if len(refused) > 0 {
@@ -62,22 +63,22 @@ func TestAttendance(t *testing.T) {
 	require.NoError(t, x.enter(twice), "a second device saw the same")
 	assert.Equal(t, 1, x.entries())
 	other := first
-	other.State = Late
+	other.State = gradingday.Late
 	assert.ErrorIs(t, x.enter(other), ErrConflict, "other content under one id")
 	late := x.came(c, 0, today)
-	late.State = Late
+	late.State = gradingday.Late
 	var old *Outdated
 	require.ErrorAs(t, x.enter(late), &old)
 	assert.Equal(t, first, old.Current)
 	late.Supersedes = first.ID
 	require.NoError(t, x.enter(late))
 	gone := x.came(c, 0, today)
-	gone.State, gone.Supersedes = Absent, late.ID
+	gone.State, gone.Supersedes = gradingday.Absent, late.ID
 	require.NoError(t, x.enter(gone))
 	back := x.came(c, 0, today)
 	require.NoError(t, x.enter(back), "one who was taken out comes after all")
 	require.NoError(t, x.enter(back), "and the same again")
-	visitor := Attendance{ID: NewID(), ClassID: c.ID, On: today, Visitor: " Vera  Trial ", State: Present, Mode: timetable.Hall}
+	visitor := gradingday.Attendance{ID: NewID(), ClassID: c.ID, On: today, Visitor: " Vera  Trial ", State: gradingday.Present, Mode: timetable.Hall}
 	visitor.Visitor = "Vera Trial"
 	require.NoError(t, x.enter(visitor))
 
@@ -90,7 +91,7 @@ func TestAttendance(t *testing.T) {
 		assert.Equal(t, p.StudentID == x.people[0], p.Entry != nil)
 	}
 	leaves := visitor
-	leaves.ID, leaves.State, leaves.Supersedes = NewID(), Absent, visitor.ID
+	leaves.ID, leaves.State, leaves.Supersedes = NewID(), gradingday.Absent, visitor.ID
 	require.NoError(t, x.enter(leaves))
 	_, visitors, _, err = x.RegisterOf(bg, c, today)
 	require.NoError(t, err)
@@ -103,20 +104,20 @@ func TestAttendance(t *testing.T) {
 	gone2 := x.evening(func(c *timetable.Class) { c.Name = "Morning"; c.Start = 600 })
 	_, err = x.DeleteClass(bg, me, gone2.ID)
 	require.NoError(t, err)
-	for words, change := range map[string]func(*Attendance){
-		"lies in the future":                        func(a *Attendance) { a.On = today.AddDays(7) },
-		"before this student joined":                func(a *Attendance) { a.StudentID, a.On = x.people[1], today.AddDays(-14) },
-		"is not held on":                            func(a *Attendance) { a.On = today.AddDays(-1) },
-		"was not held on Tue 3 Nov 2026: Flood":     func(a *Attendance) { a.On = today.AddDays(-21) },
-		"was taken off the timetable":               func(a *Attendance) { a.ClassID = gone2.ID },
-		"This class is not on record":               func(a *Attendance) { a.ClassID = "nothing" },
-		"This student is not on record":             func(a *Attendance) { a.StudentID = "nobody00" },
-		"made at random":                            func(a *Attendance) { a.ID = "x" },
-		"is not a choice":                           func(a *Attendance) { a.State = "asleep" },
-		"a student, or names a visitor":             func(a *Attendance) { a.Visitor = "Both" },
-		"day of the class":                          func(a *Attendance) { a.On = civil.Date{} },
-		"entry this one replaces is not on record.": func(a *Attendance) { a.StudentID, a.Supersedes = x.people[2], "nothing-there" },
-		"not on record, or was replaced":            func(a *Attendance) { a.StudentID, a.Visitor, a.Supersedes = "", "Vera Trial", visitor.ID },
+	for words, change := range map[string]func(*gradingday.Attendance){
+		"lies in the future":                        func(a *gradingday.Attendance) { a.On = today.AddDays(7) },
+		"before this student joined":                func(a *gradingday.Attendance) { a.StudentID, a.On = x.people[1], today.AddDays(-14) },
+		"is not held on":                            func(a *gradingday.Attendance) { a.On = today.AddDays(-1) },
+		"was not held on Tue 3 Nov 2026: Flood":     func(a *gradingday.Attendance) { a.On = today.AddDays(-21) },
+		"was taken off the timetable":               func(a *gradingday.Attendance) { a.ClassID = gone2.ID },
+		"This class is not on record":               func(a *gradingday.Attendance) { a.ClassID = "nothing" },
+		"This student is not on record":             func(a *gradingday.Attendance) { a.StudentID = "nobody00" },
+		"made at random":                            func(a *gradingday.Attendance) { a.ID = "x" },
+		"is not a choice":                           func(a *gradingday.Attendance) { a.State = "asleep" },
+		"a student, or names a visitor":             func(a *gradingday.Attendance) { a.Visitor = "Both" },
+		"day of the class":                          func(a *gradingday.Attendance) { a.On = civil.Date{} },
+		"entry this one replaces is not on record.": func(a *gradingday.Attendance) { a.StudentID, a.Supersedes = x.people[2], "nothing-there" },
+		"not on record, or was replaced":            func(a *gradingday.Attendance) { a.StudentID, a.Visitor, a.Supersedes = "", "Vera Trial", visitor.ID },
 	} {
 		n := x.entries()
 		a := x.came(c, 2, today)
@@ -125,7 +126,7 @@ func TestAttendance(t *testing.T) {
 		assert.Equal(t, n, x.entries(), "nothing half-written")
 	}
 	good, bad := x.came(c, 2, today.AddDays(-7)), x.came(c, 2, today.AddDays(-8))
-	refused, err := x.RecordAttendance(bg, me, []Attendance{bad, good})
+	refused, err := x.RecordAttendance(bg, me, []gradingday.Attendance{bad, good})
 	require.NoError(t, err)
 	require.Len(t, refused, 1)
 	assert.Equal(t, 0, refused[0].At, "the good one is kept")
@@ -194,7 +195,7 @@ func TestSummariesEqualARecount(t *testing.T) {
 		x.Store = s
 		warm(s)
 		classes := []timetable.Class{x.evening(nil), x.evening(func(c *timetable.Class) { c.Kind, c.Start = "Sparring", 1200 }), x.evening(func(c *timetable.Class) { c.Programs, c.Start = []string{"another"}, 500 })}
-		var entered []Attendance
+		var entered []gradingday.Attendance
 		var signed []SignOff
 		sheet := []string{}
 		b, err := s.Book(bg, x.program)
@@ -217,7 +218,7 @@ func TestSummariesEqualARecount(t *testing.T) {
 				if len(entered) > 0 {
 					a := rapid.SampledFrom(entered).Draw(rt, "entry")
 					a.Supersedes, a.ID = a.ID, NewID()
-					a.State = rapid.SampledFrom(AttendanceStates).Draw(rt, "state")
+					a.State = rapid.SampledFrom(gradingday.AttendanceStates).Draw(rt, "state")
 					_ = x.enter(a)
 				}
 			case 4, 5:
@@ -506,7 +507,7 @@ func TestForecastFromRecords(t *testing.T) {
 func TestManyWrongRows(t *testing.T) {
 	x := newSchool(t)
 	c := x.evening(func(c *timetable.Class) { c.From = civil.MustParse("1900-01-02") })
-	var entries []Attendance
+	var entries []gradingday.Attendance
 	for i := range 1500 {
 		a := x.came(c, i%3, today.AddDays(-7*(i/3)))
 		if i%10 == 3 {
@@ -545,12 +546,12 @@ func TestLookingFirst(t *testing.T) {
 	x := newSchool(t)
 	c := x.evening(nil)
 	wrong := x.came(c, 1, today.AddDays(-1))
-	refused, err := x.ImportAttendance(bg, me, []Attendance{x.came(c, 0, today), wrong}, true)
+	refused, err := x.ImportAttendance(bg, me, []gradingday.Attendance{x.came(c, 0, today), wrong}, true)
 	require.NoError(t, err)
 	require.Len(t, refused, 1)
 	assert.Equal(t, 1, refused[0].At)
 	assert.Zero(t, x.entries(), "looking writes nothing")
-	refused, err = x.ImportAttendance(bg, me, []Attendance{x.came(c, 0, today), wrong}, false)
+	refused, err = x.ImportAttendance(bg, me, []gradingday.Attendance{x.came(c, 0, today), wrong}, false)
 	require.NoError(t, err)
 	assert.Len(t, refused, 1)
 	assert.Equal(t, 1, x.entries())
@@ -559,7 +560,7 @@ func TestLookingFirst(t *testing.T) {
 // TestARegisterForOneTrack lists those it is for, and whoever came all the same.
 func TestARegisterForOneTrack(t *testing.T) {
 	x := newSchool(t)
-	_, err := x.ChangeProgram(bg, me, x.program, "tracks", func(d *curriculum.ProgramDetails) error {
+	_, err := x.ChangeProgram(bg, me, x.program, office.WordsChanged.Named("the program"), func(d *curriculum.ProgramDetails) error {
 		d.Tracks = []curriculum.Track{{ID: "cubs", Name: "Cubs", To: 6}, {ID: "adults", Name: "Adults", From: 7}}
 		return nil
 	})
@@ -581,8 +582,8 @@ func TestARegisterForOneTrack(t *testing.T) {
 
 // TestItemsOfOneCall: category marks are told apart by their label, others by their line.
 func TestItemsOfOneCall(t *testing.T) {
-	it := Item{Item: scoring.Item{Label: "Power"}, Lines: []curriculum.Line{{RequirementID: "r", TechniqueID: "t"}}}
-	assert.Equal(t, []string{"Power", "r t"}, []string{it.key(gradingday.CategoryPoints), it.key(gradingday.MovementScale)})
+	it := gradingday.Item{Item: scoring.Item{Label: "Power"}, Lines: []curriculum.Line{{RequirementID: "r", TechniqueID: "t"}}}
+	assert.Equal(t, []string{"Power", "r t"}, []string{it.Key(gradingday.CategoryPoints), it.Key(gradingday.MovementScale)})
 	it.Lines = nil
-	assert.Equal(t, "Power", it.key(gradingday.MovementScale))
+	assert.Equal(t, "Power", it.Key(gradingday.MovementScale))
 }

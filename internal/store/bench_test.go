@@ -10,6 +10,7 @@ import (
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
@@ -45,7 +46,7 @@ func BenchmarkMark(b *testing.B) {
 		for i := 0; b.Loop(); i++ {
 			m := &table.Marks[i%len(table.Marks)] // corrections all over the sheet, not of one place
 			m.ID, m.Supersedes = NewID(), m.ID
-			if err := x.RecordMarks(bg, me, []Mark{*m}); err != nil {
+			if err := x.RecordMarks(bg, me, []gradingday.Mark{*m}); err != nil {
 				b.Fatal(err)
 			}
 		}
@@ -94,10 +95,10 @@ func largeGrading(b *testing.B, candidates int) (*school, string) {
 	g, rows, err := x.Review(bg, d.ID)
 	require.NoError(b, err)
 	for n, e := range g.Examiners {
-		var marks []Mark
+		var marks []gradingday.Mark
 		for i, r := range rows {
 			for k, it := range r.Items {
-				m := Table{Candidates: []Candidate{r.Candidate}, Items: []GroupItem{{Item: it}}, Examiner: e}.mark(0, 0, 1+(i*7+k*5+n)%4)
+				m := Table{Candidates: []Candidate{r.Candidate}, Items: []gradingday.GroupItem{{Item: it}}, Examiner: e}.mark(0, 0, 1+(i*7+k*5+n)%4)
 				marks = append(marks, m)
 			}
 		}
@@ -147,12 +148,12 @@ func largeSchool(b *testing.B, students int) *school {
 		_, err := x.w.Exec(q)
 		require.NoError(b, err)
 	}
-	_, err = x.write(bg, me, func(t *txn) (string, string, error) {
+	_, err = x.write(bg, me, func(t *txn) (string, office.Deed, error) {
 		ids, err := list(bg, t, func(id *string) []any { return []any{id} }, `SELECT id FROM enrolment`)
 		for _, id := range ids {
 			t.staleClimb(id)
 		}
-		return "", "Summed up", err
+		return "", office.Deed{}, err
 	})
 	require.NoError(b, err)
 	return x
@@ -200,7 +201,7 @@ func BenchmarkClimbs(b *testing.B) {
 			a := x.came(c, 0, today)
 			for b.Loop() {
 				old := a.ID
-				a.ID, a.State = NewID(), map[bool]AttendanceState{true: Present, false: Late}[a.State == Late]
+				a.ID, a.State = NewID(), map[bool]gradingday.AttendanceState{true: gradingday.Present, false: gradingday.Late}[a.State == gradingday.Late]
 				if err := x.enter(a); err != nil {
 					b.Fatal(err, old)
 				}
@@ -266,13 +267,13 @@ func BenchmarkHeadTable(b *testing.B) {
 	var table [2]string
 	for _, c := range all {
 		_, panel := full.PanelOf(c.RingID)
-		var marks []Mark
+		var marks []gradingday.Mark
 		for _, e := range panel {
 			t, err := s.ScoringTable(bg, e.ID, c.GroupID)
 			require.NoError(b, err)
 			table = [2]string{e.ID, c.GroupID}
 			for _, it := range t.Items {
-				marks = append(marks, Mark{ID: NewID(), CandidateID: c.ID, ExaminerID: e.ID, ItemID: it.IDs[c.ID], Kind: MarkGiven, Value: scoring.Whole(3)})
+				marks = append(marks, gradingday.Mark{ID: NewID(), CandidateID: c.ID, ExaminerID: e.ID, ItemID: it.IDs[c.ID], Kind: gradingday.MarkGiven, Value: scoring.Whole(3)})
 			}
 		}
 		require.NoError(b, s.RecordMarks(bg, me, marks))

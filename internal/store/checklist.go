@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 )
@@ -148,16 +149,16 @@ func (s *Store) MakePairs(ctx context.Context, by By, gradingID string, rules gr
 	if err := rules.Check().Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		x, err := s.sparring(ctx, t, gradingID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if len(x.Fighters) == 0 {
-			return "", "", refuse("Nobody’s test sheet asks for sparring.")
+			return "", office.Deed{}, refuse("Nobody’s test sheet asks for sparring.")
 		}
 		if err := t.touch(ctx, "grading", gradingID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		pairs := gradingday.Pairs(x.Fighters, rules, x.Grading.Seed)
 		kept := KeptPairs{Rules: rules, Bouts: []KeptBout{}}
@@ -168,7 +169,7 @@ func (s *Store) MakePairs(ctx context.Context, by By, gradingID string, rules gr
 			}
 			kept.Bouts = append(kept.Bouts, b)
 		}
-		return gradingID, "Paired " + count(len(x.Fighters), "candidate") + " for sparring", t.exec(ctx, `UPDATE grading SET pairs = ? WHERE id = ?`, toJSON(kept), gradingID)
+		return gradingID, office.PairsMade.Many(len(x.Fighters)), t.exec(ctx, `UPDATE grading SET pairs = ? WHERE id = ?`, toJSON(kept), gradingID)
 	})
 }
 

@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/office"
 )
 
 // maxChosen bounds what is chosen for one line.
@@ -22,17 +23,17 @@ func (s *Store) Choose(ctx context.Context, by By, enrolment, technique string, 
 	if len(p) > 0 {
 		return Done{}, p
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		name, err := t.asksFor(ctx, enrolment, technique)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		action := "Chose what to show for " + name
+		deed := office.ChoiceMade.Named(name)
 		if len(lines) == 0 {
-			action = "Took back what was chosen for " + name
+			deed.Kind = office.ChoiceWithdrawn
 		}
 		id := NewID()
-		return id, action, t.exec(ctx, `INSERT INTO choice_event (id, enrolment_id, technique_id, lines, actor, at) VALUES (?, ?, ?, ?, ?, ?)`, id, enrolment, technique, toJSON(append([]string{}, lines...)), t.by.Actor, t.at)
+		return id, deed, t.exec(ctx, `INSERT INTO choice_event (id, enrolment_id, technique_id, lines, actor, at) VALUES (?, ?, ?, ?, ?, ?)`, id, enrolment, technique, toJSON(append([]string{}, lines...)), t.by.Actor, t.at)
 	})
 }
 

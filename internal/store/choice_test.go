@@ -5,6 +5,8 @@ import (
 	"strings"
 	"testing"
 
+	"velvetladder/internal/core/gradingday"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -57,29 +59,29 @@ func TestTicked(t *testing.T) {
 	_, table := x.begun()
 	m := table.mark(0, 0, 3)
 	m.Ticked = "lead jab\nround kick"
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{m}))
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{m}), "once more is no error")
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{m}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{m}), "once more is no error")
 	again := m
 	again.Ticked = "lead jab"
-	assert.ErrorIs(t, x.RecordMarks(bg, me, []Mark{again}), ErrConflict)
+	assert.ErrorIs(t, x.RecordMarks(bg, me, []gradingday.Mark{again}), ErrConflict)
 	again.ID, again.Supersedes = NewID(), m.ID
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{again}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{again}))
 	now, err := x.ScoringTable(bg, table.Examiner.ID, table.GroupID)
 	require.NoError(t, err)
 	require.Len(t, now.Marks, 1)
 	assert.Equal(t, "lead jab", now.Marks[0].Ticked)
 	deeds, _, err := x.Deeds(bg, TrailQuery{Grading: table.Grading.ID, Limit: 50})
 	require.NoError(t, err)
-	assert.NotContains(t, deeds[0].Action, "lead jab", "sealed until all have signed")
-	again.ID, again.Supersedes, again.Ticked = NewID(), again.ID, strings.Repeat("x\n", maxTicked)
-	problem(t, x.RecordMarks(bg, me, []Mark{again}), "ticked", "up to 40 things")
+	assert.NotContains(t, saidOf(deeds[0]), "lead jab", "sealed until all have signed")
+	again.ID, again.Supersedes, again.Ticked = NewID(), again.ID, strings.Repeat("x\n", gradingday.MaxTicked)
+	problem(t, x.RecordMarks(bg, me, []gradingday.Mark{again}), "ticked", "up to 40 things")
 	again.Ticked = strings.TrimSuffix(again.Ticked, "\n")
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{again}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{again}))
 	x.markRest(now)
-	deeds, _, err = x.Deeds(bg, TrailQuery{Grading: table.Grading.ID, Text: "lead jab", Limit: 50})
+	deeds, _, err = x.Deeds(bg, TrailQuery{Grading: table.Grading.ID, Match: saying("lead jab"), Limit: 50})
 	require.NoError(t, err)
 	require.Len(t, deeds, 2)
-	assert.Contains(t, deeds[0].Action+deeds[1].Action, "seen: lead jab; round kick")
+	assert.Contains(t, saidOf(deeds[0])+saidOf(deeds[1]), "seen: lead jab; round kick")
 }
 
 // markRest says of all that is left that it was not seen, and signs.

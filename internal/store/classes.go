@@ -6,6 +6,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/timetable"
 )
 
@@ -42,19 +43,19 @@ func (s *Store) SaveClass(ctx context.Context, by By, c timetable.Class) (Done, 
 	if err := c.Check().Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		id, action := c.ID, "Changed "+c.Name
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		id, deed := c.ID, office.Changed.Named(c.Name)
 		if id == "" {
-			id, action = NewID(), "Added "+c.Name
+			id, deed.Kind = NewID(), office.Added
 		}
 		if err := t.touch(ctx, "class", id); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		values := []any{c.Name, c.Kind, c.Weekday, c.Start, c.Minutes, c.From.String(), dateOrNull(c.To), toJSON(c.Programs), toJSON(c.Tracks), c.Place, id}
 		if c.ID == "" {
-			return id, action, t.exec(ctx, `INSERT INTO class (name, kind, weekday, start, minutes, from_date, to_date, programs, tracks, place, id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`, values...)
+			return id, deed, t.exec(ctx, `INSERT INTO class (name, kind, weekday, start, minutes, from_date, to_date, programs, tracks, place, id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`, values...)
 		}
-		return id, action, t.exec(ctx, `UPDATE class SET name = ?, kind = ?, weekday = ?, start = ?, minutes = ?, from_date = ?, to_date = ?, programs = ?, tracks = ?, place = ? WHERE id = ? AND deleted_at IS NULL`, values...)
+		return id, deed, t.exec(ctx, `UPDATE class SET name = ?, kind = ?, weekday = ?, start = ?, minutes = ?, from_date = ?, to_date = ?, programs = ?, tracks = ?, place = ? WHERE id = ? AND deleted_at IS NULL`, values...)
 	})
 }
 
@@ -73,24 +74,24 @@ func (s *Store) AddClosure(ctx context.Context, by By, c timetable.Closure) (Don
 	if err := c.Check().Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		if c.ClassID != "" {
 			if _, err := one(ctx, t, bindClass, `SELECT `+classColumns+` FROM class c WHERE id = ? AND deleted_at IS NULL`, c.ClassID); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
 		kept, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM register WHERE on_date BETWEEN ? AND ? AND (?3 = '' OR class_id = ?3)`, c.From.String(), c.To.String(), c.ClassID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if kept > 0 {
-			return "", "", check.Problems{{Field: "from", Text: "in these days " + count(kept, "register") + " were kept already, so classes were held; choose days without one"}}
+			return "", office.Deed{}, check.Problems{{Field: "from", Text: "in these days " + count(kept, "register") + " were kept already, so classes were held; choose days without one"}}
 		}
 		id := NewID()
 		if err := t.touch(ctx, "closure", id); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return id, "Closed for " + c.Reason, t.exec(ctx, `INSERT INTO closure (id, class_id, from_date, to_date, reason) VALUES (?, nullif(?, ''), ?, ?, ?)`, id, c.ClassID, c.From.String(), c.To.String(), c.Reason)
+		return id, office.Closed.Named(c.Reason), t.exec(ctx, `INSERT INTO closure (id, class_id, from_date, to_date, reason) VALUES (?, nullif(?, ''), ?, ?, ?)`, id, c.ClassID, c.From.String(), c.To.String(), c.Reason)
 	})
 }
 

@@ -11,6 +11,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 )
 
 // books keeps curricula that were read, for as long as nothing changes them.
@@ -121,40 +122,40 @@ func (s *Store) SaveCurriculum(ctx context.Context, by By, c curriculum.Curricul
 	if found := c.Validate(); len(found) > 0 {
 		return Done{}, &InvalidCurriculum{found}
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		known, err := list(ctx, t, bindProgram, selectProgram+`AND id = ?`, c.Program.ID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		old, action := curriculum.Curriculum{}, "Added the program "+c.Program.Name
+		old, deed := curriculum.Curriculum{}, office.ProgramAdded.Named(c.Program.Name)
 		if len(known) > 0 {
-			action = "Read in the curriculum of " + c.Program.Name
+			deed.Kind = office.ProgramRead
 			b, err := t.book(ctx, c.Program.ID)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			old = b.Curriculum
 		}
-		return c.Program.ID, action, t.replace(ctx, old, c)
+		return c.Program.ID, deed, t.replace(ctx, old, c)
 	})
 }
 
 // ChangeCurriculum lets change make a curriculum out of a copy of the present one, and puts
-// the difference on record. The action is what change calls it.
-func (s *Store) ChangeCurriculum(ctx context.Context, by By, program string, change func(*curriculum.Book) (c curriculum.Curriculum, action string, err error)) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+// the difference on record. The deed is what change says it is.
+func (s *Store) ChangeCurriculum(ctx context.Context, by By, program string, change func(*curriculum.Book) (c curriculum.Curriculum, deed office.Deed, err error)) (Done, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		b, err := t.book(ctx, program)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		c, action, err := change(b)
+		c, deed, err := change(b)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if found := c.Validate(); len(found) > 0 {
-			return "", "", &InvalidCurriculum{found}
+			return "", office.Deed{}, &InvalidCurriculum{found}
 		}
-		return program, action, t.replace(ctx, b.Curriculum, c)
+		return program, deed, t.replace(ctx, b.Curriculum, c)
 	})
 }
 
@@ -318,11 +319,11 @@ func (s *Store) SavePage(ctx context.Context, by By, rungID, text string) (Done,
 	if err != nil {
 		return Done{}, err
 	}
-	return s.ChangeCurriculum(ctx, by, r.ProgramID, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+	return s.ChangeCurriculum(ctx, by, r.ProgramID, func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 		c := b.Curriculum
 		lines := b.ParsePage(text)
 		if len(lines) == 0 {
-			return c, "", check.Problems{{Field: "page", Text: "is empty; write a heading such as Kicks and a line for each requirement"}}
+			return c, office.Deed{}, check.Problems{{Field: "page", Text: "is empty; write a heading such as Kicks and a line for each requirement"}}
 		}
 		var p check.Problems
 		asked, says := 0, false // says: a line that asks for nothing sets call numbers, or a sample group
@@ -338,33 +339,33 @@ func (s *Store) SavePage(ctx context.Context, by By, rungID, text string) (Done,
 			p.Add("page", "asks for nothing: every line is set aside, as a title, a sum or a place to sign")
 		}
 		if len(p) > 0 {
-			return c, "", p
+			return c, office.Deed{}, p
 		}
 		c, err := b.AddPage(rungID, lines, NewID)
-		return c, fmt.Sprintf("Added %s to %s", count(asked, "requirement"), r.Name), err
+		return c, office.Deed{Kind: office.RequirementsAdded, N: asked, What: r.Name}, err
 	})
 }
 
 // ChangeProgram changes what belongs to a program as a whole.
-func (s *Store) ChangeProgram(ctx context.Context, by By, program, action string, change func(*curriculum.ProgramDetails) error) (Done, error) {
-	return s.ChangeCurriculum(ctx, by, program, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+func (s *Store) ChangeProgram(ctx context.Context, by By, program string, deed office.Deed, change func(*curriculum.ProgramDetails) error) (Done, error) {
+	return s.ChangeCurriculum(ctx, by, program, func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 		c := b.Curriculum
 		// A copy: what the book holds is read by others.
 		text, err := json.Marshal(c.Program.ProgramDetails)
 		if err != nil {
-			return c, "", err
+			return c, office.Deed{}, err
 		}
 		c.Program.ProgramDetails = curriculum.ProgramDetails{}
 		if err := json.Unmarshal(text, &c.Program.ProgramDetails); err != nil {
-			return c, "", err
+			return c, office.Deed{}, err
 		}
 		if err := change(&c.Program.ProgramDetails); err != nil {
-			return c, "", err
+			return c, office.Deed{}, err
 		}
 		if p := c.Program.Check(); len(p) > 0 {
-			return c, "", p
+			return c, office.Deed{}, p
 		}
-		return c, action, nil
+		return c, deed, nil
 	})
 }
 
@@ -444,69 +445,69 @@ func (s *Store) Publish(ctx context.Context, by By, program, note string, everyo
 	if p.Line("note", note, check.LineLength); len(p) > 0 {
 		return Done{}, p
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		b, err := t.book(ctx, program)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if len(b.Rungs) == 0 {
-			return "", "", refuse("The ladder is empty; there is nothing to publish.")
+			return "", office.Deed{}, refuse("The ladder is empty; there is nothing to publish.")
 		}
 		revision, err := revisionOf(ctx, t, program)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		last, err := list(ctx, t, bindVersion, selectVersion+`WHERE v.program_id = ? ORDER BY v.number DESC LIMIT 1`, program)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		number := 1
 		if len(last) > 0 {
 			number = last[0].Number + 1
 			same, err := published(ctx, t, last[0].ID, b)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if same {
-				return "", "", refuse("The draft is the same as version %d; nothing was published.", last[0].Number)
+				return "", office.Deed{}, refuse("The draft is the same as version %d; nothing was published.", last[0].Number)
 			}
 		}
 		id := NewID()
 		if err := t.exec(ctx, `INSERT INTO version (id, program_id, number, note, document, revision, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
 			id, program, number, note, toJSON(b.Curriculum), revision, t.by.Actor, t.at); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if _, err := t.ExecContext(ctx, `UPDATE enrolment SET version_id = ?1 WHERE program_id = ?2 AND (version_id IS NULL OR ?3)`, id, program, everyone); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return id, fmt.Sprintf("Published version %d of %s", number, b.Program.Name), nil
+		return id, office.Deed{Kind: office.VersionPublished, M: number, What: b.Program.Name}, nil
 	})
 }
 
 // MoveToVersion lets students climb by another version: those given, or with none given all
 // who climb by the version from.
 func (s *Store) MoveToVersion(ctx context.Context, by By, version, from string, enrolments []string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		v, err := one(ctx, t, bindVersion, selectVersion+`WHERE v.id = ?`, version)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if len(enrolments) == 0 {
 			if enrolments, err = list(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM enrolment WHERE program_id = ? AND version_id = ? AND ended_on IS NULL`, v.ProgramID, from); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
 		if len(enrolments) == 0 {
-			return "", "", refuse("Nobody climbs by that version.")
+			return "", office.Deed{}, refuse("Nobody climbs by that version.")
 		}
 		if err := t.touch(ctx, "enrolment", enrolments...); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		for _, e := range enrolments {
 			if err := t.exec(ctx, `UPDATE enrolment SET version_id = ? WHERE id = ? AND program_id = ?`, version, e, v.ProgramID); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
-		return version, fmt.Sprintf("Moved %s to version %d", count(len(enrolments), "student"), v.Number), nil
+		return version, office.Deed{Kind: office.MovedToVersion, N: len(enrolments), M: v.Number}, nil
 	})
 }

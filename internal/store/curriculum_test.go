@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 )
@@ -202,7 +203,7 @@ func TestVersions(t *testing.T) {
 // what is on their own sheet.
 func TestTracksAndAdaptations(t *testing.T) {
 	x := newSchool(t)
-	_, err := x.ChangeProgram(bg, me, x.program, "Changed the tracks", func(p *curriculum.ProgramDetails) error {
+	_, err := x.ChangeProgram(bg, me, x.program, office.WordsChanged.Named("the program"), func(p *curriculum.ProgramDetails) error {
 		p.Tracks = []curriculum.Track{{ID: "cubs", Name: "Cubs", To: 8}, {ID: "adults", Name: "Adults", From: 9}}
 		return nil
 	})
@@ -248,7 +249,7 @@ func TestTracksAndAdaptations(t *testing.T) {
 
 func TestProvisionalGradesAndMerit(t *testing.T) {
 	x := newSchool(t)
-	_, err := x.ChangeProgram(bg, me, x.program, "Said from where grades are permanent", func(p *curriculum.ProgramDetails) error { p.PermanentFrom = x.rungs[2]; return nil })
+	_, err := x.ChangeProgram(bg, me, x.program, office.WordsChanged.Named("the program"), func(p *curriculum.ProgramDetails) error { p.PermanentFrom = x.rungs[2]; return nil })
 	require.NoError(t, err)
 	id, table := x.begun()
 	x.markAll(table, 2, 4)
@@ -289,13 +290,13 @@ func TestProvisionalGradesAndMerit(t *testing.T) {
 // differently is told beside their name, and every candidate's sheet names track and version.
 func TestEachCandidateOfAGroup(t *testing.T) {
 	x := newSchool(t)
-	_, err := x.ChangeProgram(bg, me, x.program, "Changed the tracks", func(p *curriculum.ProgramDetails) error {
+	_, err := x.ChangeProgram(bg, me, x.program, office.WordsChanged.Named("the program"), func(p *curriculum.ProgramDetails) error {
 		p.Tracks = []curriculum.Track{{ID: "cubs", Name: "Cubs", To: 8}, {ID: "adults", Name: "Adults", From: 9}}
 		return nil
 	})
 	require.NoError(t, err)
 	kick, block := x.book().Named("Front kick"), x.book().Named("Low block")
-	_, err = x.ChangeCurriculum(bg, me, x.program, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+	_, err = x.ChangeCurriculum(bg, me, x.program, func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 		c := x.copied(func(c *curriculum.Curriculum) {
 			for i := range c.Requirements {
 				if c.Requirements[i].TechniqueID == kick.ID {
@@ -303,7 +304,7 @@ func TestEachCandidateOfAGroup(t *testing.T) {
 				}
 			}
 		})
-		return c, "Changed what Cubs do", nil
+		return c, office.Changed.Named("what Cubs do"), nil
 	})
 	require.NoError(t, err)
 	_, err = x.Publish(bg, me, x.program, "", false)
@@ -352,7 +353,7 @@ func TestADraftThatWasPutBack(t *testing.T) {
 	x := newSchool(t)
 	_, err := x.Publish(bg, me, x.program, "first", false)
 	require.NoError(t, err)
-	d, err := x.ChangeProgram(bg, me, x.program, "Changed the words", func(p *curriculum.ProgramDetails) error {
+	d, err := x.ChangeProgram(bg, me, x.program, office.WordsChanged.Named("the program"), func(p *curriculum.ProgramDetails) error {
 		p.Counting = []string{"one"}
 		return nil
 	})
@@ -374,7 +375,7 @@ func TestMovingBetweenVersions(t *testing.T) {
 	x := newSchool(t)
 	first, err := x.Publish(bg, me, x.program, "first", false)
 	require.NoError(t, err)
-	_, err = x.ChangeProgram(bg, me, x.program, "Changed the words", func(p *curriculum.ProgramDetails) error {
+	_, err = x.ChangeProgram(bg, me, x.program, office.WordsChanged.Named("the program"), func(p *curriculum.ProgramDetails) error {
 		p.Opening = []string{"bow"}
 		return nil
 	})

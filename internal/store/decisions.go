@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"errors"
+	"fmt"
 	"slices"
 	"time"
 
@@ -10,6 +11,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 )
@@ -38,13 +40,13 @@ const decisionColumns = `d.id, d.candidate_id, d.outcome, d.proposal, d.reason, 
 type Reviewed struct {
 	Candidate
 	Panel     []gradingday.Examiner // of the candidate's ring, in the order of the test's sheets
-	Items     []Item
+	Items     []gradingday.Item
 	Test      scoring.Test
 	Result    scoring.Result
-	Faults    []Fault
+	Faults    []gradingday.Fault
 	Notes     []Note
 	Open      []string // names of examiners who have not signed
-	Bouts     []Bout
+	Bouts     []gradingday.Bout
 	Decision  *Decision
 	Announced bool
 	ToldAt    time.Time
@@ -85,139 +87,132 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 	if err != nil {
 		return g, nil, err
 	}
-	ofGrading := ` IN (SELECT id FROM candidate WHERE grading_id = ?1 AND withdrawn_at IS NULL AND ?2 = ?2)`
+	x, err := readTested(ctx, q, gradingID, only)
+	if err != nil {
+		return g, nil, err
+	}
+	names := map[string]string{}
+	for _, e := range g.Examiners {
+		names[e.ID] = e.Name
+	}
+	var out []Reviewed
+	for _, c := range all {
+		r := Reviewed{Candidate: c, Items: bySheet[c.SheetID], Faults: x.faults[c.ID], Bouts: x.bouts[c.ID], Decision: x.decisions[c.ID], Referral: x.referrals[c.ID]}
+		_, r.Panel = g.PanelOf(c.RingID)
+		for _, e := range r.Panel {
+			if !x.signed[signedSheet{e.ID, c.GroupID}] {
+				r.Open = append(r.Open, e.Name)
+			}
+		}
+		labels := map[string]string{}
+		for _, it := range r.Items {
+			labels[it.ID] = it.Label
+		}
+		for _, m := range x.marks[c.ID] {
+			if m.Note != "" || m.Count > 0 {
+				r.Notes = append(r.Notes, Note{names[m.ExaminerID], labels[m.ItemID], m.Note, m.Count})
+			}
+		}
+		r.ToldAt, r.Announced = x.told[c.ID]
+		r.Test = gradingday.Assemble(r.Items, r.Panel, x.marks[c.ID], r.Faults)
+		if g.Begun() {
+			if r.Result, err = g.Policy.Decide(r.Test); err != nil {
+				return g, nil, err
+			}
+		}
+		out = append(out, r)
+	}
+	return g, out, nil
+}
+
+// tested is what is on record of a grading's candidates, by candidate.
+type tested struct {
+	marks     map[string][]gradingday.Mark
+	faults    map[string][]gradingday.Fault
+	bouts     map[string][]gradingday.Bout
+	decisions map[string]*Decision
+	referrals map[string]*Referral
+	told      map[string]time.Time
+	signed    map[signedSheet]bool
+}
+
+type signedSheet struct{ examiner, group string }
+
+func readTested(ctx context.Context, q querier, gradingID, only string) (x tested, err error) {
+	of, arg := ` IN (SELECT id FROM candidate WHERE grading_id = ?1 AND withdrawn_at IS NULL)`, gradingID
 	if only != "" {
-		ofGrading = ` IN (SELECT id FROM candidate WHERE id = ?2 AND grading_id = ?1 AND withdrawn_at IS NULL)`
+		of, arg = ` IN (SELECT id FROM candidate WHERE id = ?1 AND withdrawn_at IS NULL)`, only
 	}
-	marks, err := list(ctx, q, bindMark, `SELECT `+markColumns+` FROM mark WHERE candidate_id`+ofGrading, gradingID, only)
+	marks, err := list(ctx, q, bindMark, `SELECT `+markColumns+` FROM mark WHERE candidate_id`+of, arg)
 	if err != nil {
-		return g, nil, err
+		return x, err
 	}
-	faults, err := list(ctx, q, bindFault, `SELECT `+faultColumns+` FROM fault WHERE candidate_id`+ofGrading+` ORDER BY at`, gradingID, only)
+	x.marks = gathered(marks, func(m gradingday.Mark) string { return m.CandidateID })
+	faults, err := list(ctx, q, bindFault, `SELECT `+faultColumns+` FROM fault WHERE candidate_id`+of+` ORDER BY at`, arg)
 	if err != nil {
-		return g, nil, err
+		return x, err
 	}
-	decisions, err := list(ctx, q, bindDecision, `SELECT `+decisionColumns+` FROM decision d WHERE d.candidate_id`+ofGrading, gradingID, only)
+	x.faults = gathered(faults, func(f gradingday.Fault) string { return f.CandidateID })
+	fought, err := bouts(ctx, q, `b.a`+of+` OR b.b`+of, arg)
 	if err != nil {
-		return g, nil, err
+		return x, err
 	}
+	x.bouts = map[string][]gradingday.Bout{}
+	for _, b := range fought {
+		x.bouts[b.A] = append(x.bouts[b.A], b)
+		if b.B != "" {
+			x.bouts[b.B] = append(x.bouts[b.B], b)
+		}
+	}
+	decisions, err := list(ctx, q, bindDecision, `SELECT `+decisionColumns+` FROM decision d WHERE d.candidate_id`+of, arg)
+	if err != nil {
+		return x, err
+	}
+	x.decisions = map[string]*Decision{}
+	for i, d := range decisions {
+		x.decisions[d.CandidateID] = &decisions[i]
+	}
+	referrals, err := list(ctx, q, bindReferral, `SELECT candidate_id, granted, reason, decided_by FROM referral_event WHERE candidate_id`+of, arg)
+	if err != nil {
+		return x, err
+	}
+	x.referrals = map[string]*Referral{}
+	for i, r := range referrals {
+		x.referrals[r.CandidateID] = &referrals[i]
+	}
+	return x, x.readSettled(ctx, q, gradingID, of, arg)
+}
+
+// readSettled reads what was announced and which sheets are signed.
+func (x *tested) readSettled(ctx context.Context, q querier, gradingID, of, arg string) error {
 	type announced struct {
 		id string
 		at time.Time
 	}
-	told, err := list(ctx, q, func(x *announced) []any { return []any{&x.id, asTime{&x.at}} }, `SELECT candidate_id, at FROM announcement WHERE candidate_id`+ofGrading, gradingID, only)
+	told, err := list(ctx, q, func(x *announced) []any { return []any{&x.id, asTime{&x.at}} }, `SELECT candidate_id, at FROM announcement WHERE candidate_id`+of, arg)
 	if err != nil {
-		return g, nil, err
+		return err
 	}
-	referrals, err := list(ctx, q, bindReferral, `SELECT candidate_id, granted, reason, decided_by FROM referral_event WHERE candidate_id`+ofGrading, gradingID, only)
-	if err != nil {
-		return g, nil, err
+	x.told = map[string]time.Time{}
+	for _, a := range told {
+		x.told[a.id] = a.at
 	}
-	fought, err := bouts(ctx, q, `b.a`+ofGrading+` OR b.b`+ofGrading, gradingID, only)
-	if err != nil {
-		return g, nil, err
+	signatures, err := list(ctx, q, func(x *signedSheet) []any { return []any{&x.examiner, &x.group} },
+		`SELECT x.examiner_id, x.group_id FROM candidate_group o CROSS JOIN signature x ON x.group_id = o.id WHERE o.grading_id = ?`, gradingID)
+	x.signed = map[signedSheet]bool{}
+	for _, s := range signatures {
+		x.signed[s] = true
 	}
-	type signed struct{ examiner, group string }
-	signatures, err := list(ctx, q, func(x *signed) []any { return []any{&x.examiner, &x.group} }, `SELECT x.examiner_id, x.group_id FROM signature x JOIN candidate_group o ON o.id = x.group_id WHERE o.grading_id = ?`, gradingID)
-	if err != nil {
-		return g, nil, err
-	}
+	return err
+}
 
-	isSigned := map[signed]bool{}
-	for _, x := range signatures {
-		isSigned[x] = true
+// gathered puts values by a key, in their order.
+func gathered[T any](all []T, key func(T) string) map[string][]T {
+	out := map[string][]T{}
+	for _, x := range all {
+		out[key(x)] = append(out[key(x)], x)
 	}
-	row, names := map[string]int{}, map[string]string{}
-	for i := range g.Rings {
-		for n, e := range g.Panel(i) {
-			row[e.ID], names[e.ID] = n, e.Name
-		}
-	}
-	var out []Reviewed
-	at := map[string]int{}
-	places := map[string]map[string]int{} // sheet → item → place
-	for sheet, items := range bySheet {
-		places[sheet] = map[string]int{}
-		for i, it := range items {
-			places[sheet][it.ID] = i
-		}
-	}
-	for _, c := range all {
-		r := Reviewed{Candidate: c, Items: bySheet[c.SheetID]}
-		_, r.Panel = g.PanelOf(c.RingID)
-		for _, it := range r.Items {
-			r.Test.Items = append(r.Test.Items, it.Item)
-		}
-		for _, e := range r.Panel {
-			r.Test.Sheets = append(r.Test.Sheets, scoring.Sheet{Examiner: e.Name, Marks: make([]scoring.Mark, len(r.Items))})
-			if e.Chief {
-				r.Test.Chief = e.Name
-			}
-			if !isSigned[signed{e.ID, c.GroupID}] {
-				r.Open = append(r.Open, e.Name)
-			}
-		}
-		at[c.ID] = len(out)
-		out = append(out, r)
-	}
-	marked := map[[2]string]bool{} // candidate, examiner
-	for _, m := range marks {
-		r := &out[at[m.CandidateID]]
-		k := places[r.SheetID][m.ItemID]
-		if m.Kind == MarkGiven {
-			r.Test.Sheets[row[m.ExaminerID]].Marks[k] = scoring.Seen(m.Value)
-			marked[[2]string{m.CandidateID, m.ExaminerID}] = true
-		}
-		if m.Note != "" || m.Count > 0 {
-			r.Notes = append(r.Notes, Note{names[m.ExaminerID], r.Items[k].Label, m.Note, m.Count})
-		}
-	}
-	// What stands from an earlier attempt is on the sheet of everybody who marked the rest.
-	for i := range out {
-		r := &out[i]
-		for n, e := range r.Panel {
-			for k, it := range r.Items {
-				if it.Carried != nil && marked[[2]string{r.ID, e.ID}] {
-					r.Test.Sheets[n].Marks[k] = scoring.Seen(*it.Carried)
-				}
-			}
-		}
-	}
-	for _, f := range faults {
-		r := &out[at[f.CandidateID]]
-		r.Faults = append(r.Faults, f)
-		switch f.Kind {
-		case FaultDeduction:
-			r.Test.Sheets[row[f.ExaminerID]].Deductions += f.Points
-		case FaultConfirmed:
-			r.Test.EndingFault = true
-		}
-	}
-	for _, b := range fought {
-		for _, id := range []string{b.A, b.B} {
-			if i, there := at[id]; there {
-				out[i].Bouts = append(out[i].Bouts, b)
-			}
-		}
-	}
-	for _, x := range referrals {
-		out[at[x.CandidateID]].Referral = &x
-	}
-	for _, d := range decisions {
-		out[at[d.CandidateID]].Decision = &d
-	}
-	for _, x := range told {
-		out[at[x.id]].Announced, out[at[x.id]].ToldAt = true, x.at
-	}
-	if !g.Begun() {
-		return g, out, nil
-	}
-	for i := range out {
-		if out[i].Result, err = g.Policy.Decide(out[i].Test); err != nil {
-			return g, nil, err
-		}
-	}
-	return g, out, nil
+	return out
 }
 
 // Decide records a decision for a candidate in place of an earlier one, if any. What the
@@ -226,13 +221,13 @@ func (s *Store) Decide(ctx context.Context, by By, d Decision) (Done, error) {
 	if err := d.check(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		g, r, last, err := t.toDecide(ctx, d.CandidateID, nil)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		d, err := t.decide(ctx, g, r, last, d)
-		return d.ID, "Decided for " + r.Name + ": " + string(d.Outcome), err
+		return d.ID, office.Deed{Kind: office.Decided, Who: r.StudentID, Outcome: d.Outcome}, err
 	})
 }
 
@@ -241,30 +236,30 @@ func (s *Store) Agree(ctx context.Context, by By, candidates []string, decidedBy
 	if len(candidates) == 0 {
 		return Done{}, check.Problems{{Field: "form", Text: "nobody is ticked; tick those whose proposal you agree with"}}
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		of := ""
 		read := reviews{}
 		for _, c := range candidates {
 			g, r, last, err := t.toDecide(ctx, c, read)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if r.Decision != nil {
 				continue // decided already, perhaps otherwise
 			}
 			of = g.Title()
 			if !r.Result.Outcome.Promotes() && r.Result.Outcome != scoring.OutcomeRetest {
-				return "", "", refuse("Nothing was decided: the marks of %s come to no proposal one could agree with.", r.Name)
+				return "", office.Deed{}, refuse("Nothing was decided: the marks of %s come to no proposal one could agree with.", r.Name)
 			}
 			d := Decision{CandidateID: c, Outcome: r.Result.Outcome, DecidedBy: decidedBy}
 			if err := d.check(); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if _, err := t.decide(ctx, g, r, last, d); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
-		return "", "Agreed with " + count(len(candidates), "proposal") + " of " + of, nil
+		return "", office.Deed{Kind: office.Agreed, N: len(candidates), What: of}, nil
 	})
 }
 
@@ -307,22 +302,22 @@ func (t *txn) decide(ctx context.Context, g Grading, r Reviewed, last string, d 
 
 // Hold keeps a decision back when the others are announced, or lets it go with them again.
 func (s *Store) Hold(ctx context.Context, by By, candidate string, held bool) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		g, r, last, err := t.toDecide(ctx, candidate, nil)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if r.Decision == nil {
-			return "", "", refuse("%s has no decision that could be held.", r.Name)
+			return "", office.Deed{}, refuse("%s has no decision that could be held.", r.Name)
 		}
 		d := *r.Decision
 		d.Held = held
-		words := "Holds the result of "
+		deed := office.ResultHeld.Of(r.StudentID)
 		if !held {
-			words = "Lets go the result of "
+			deed.Kind = office.ResultLetGo
 		}
 		d, err = t.decide(ctx, g, r, last, d)
-		return d.ID, words + r.Name, err
+		return d.ID, deed, err
 	})
 }
 
@@ -388,15 +383,15 @@ func (t *txn) lastDecisions(ctx context.Context, grading string) (map[string]str
 
 // UndoDecision takes a decision back that has not been announced.
 func (s *Store) UndoDecision(ctx context.Context, by By, candidate string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		_, r, last, err := t.toDecide(ctx, candidate, nil)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if r.Decision == nil {
-			return "", "", refuse("%s has no decision to take back.", r.Name)
+			return "", office.Deed{}, refuse("%s has no decision to take back.", r.Name)
 		}
-		return candidate, "Took back the decision for " + r.Name, t.exec(ctx, `INSERT INTO decision_event (id, candidate_id, outcome, proposal, decided_by, supersedes, actor, at) VALUES (?, ?, 'undone', ?, ?, ?, ?, ?)`,
+		return candidate, office.DecisionWithdrawn.Of(r.StudentID), t.exec(ctx, `INSERT INTO decision_event (id, candidate_id, outcome, proposal, decided_by, supersedes, actor, at) VALUES (?, ?, 'undone', ?, ?, ?, ?, ?)`,
 			NewID(), candidate, r.Result.Outcome, t.by.Actor, last, t.by.Actor, t.at)
 	})
 }
@@ -404,13 +399,13 @@ func (s *Store) UndoDecision(ctx context.Context, by By, candidate string) (Done
 // Announce makes decisions known, in one transaction: whoever is promoted stands on the new
 // rung from the day of the grading on. All of the candidates are announced, or none.
 func (s *Store) Announce(ctx context.Context, by By, gradingID string, ids []string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		g, rows, err := review(ctx, t, gradingID, "")
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		n, err := t.announce(ctx, g, rows, func(r Reviewed) bool { return slices.Contains(ids, r.ID) })
-		return gradingID, "Announced " + count(n, "result") + " of " + g.Title(), err
+		return gradingID, office.Deed{Kind: office.Announced, N: n, What: g.Title()}, err
 	})
 }
 
@@ -430,7 +425,7 @@ func (t *txn) announce(ctx context.Context, g Grading, rows []Reviewed, chosen f
 				return 0, err
 			}
 			if stands.Rung.ID != r.From.ID {
-				return 0, refuse("%s was tested from %s but stands on %s now; nothing was announced. Correct the rank, or undo the decision.", r.Name, r.FromWords, stands.Rung.Name)
+				return 0, &Refused{fmt.Sprintf("%s was tested from %s but stands on %s now; nothing was announced. Correct the rank, or undo the decision.", r.Name, r.FromWords, stands.Rung.Name), r.StudentID}
 			}
 		}
 		n++
@@ -511,15 +506,15 @@ func (s *Store) AnnounceAt(ctx context.Context, by By, gradingID string, at time
 	if !at.IsZero() && !at.After(s.now()) {
 		return Done{}, check.Problems{{Field: "announce_at", Text: "lies in the past; write a time to come, or announce now"}}
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		g, err := grading(ctx, t, gradingID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if at.IsZero() {
-			return gradingID, "Results of " + g.Title() + " wait until somebody announces them", t.exec(ctx, `UPDATE grading SET announce_at = NULL WHERE id = ?`, gradingID)
+			return gradingID, office.AnnounceWaits.Named(g.Title()), t.exec(ctx, `UPDATE grading SET announce_at = NULL WHERE id = ?`, gradingID)
 		}
-		return gradingID, "Results of " + g.Title() + " become known on " + civil.On(at.In(s.zone)).Long() + " at " + at.In(s.zone).Format("15:04"),
+		return gradingID, office.Deed{Kind: office.AnnounceSet, What: g.Title(), On: civil.On(at.In(s.zone)), At: at.In(s.zone).Format("15:04")},
 			t.exec(ctx, `UPDATE grading SET announce_at = ? WHERE id = ?`, at.UTC().Format(time.RFC3339), gradingID)
 	})
 }
@@ -529,21 +524,27 @@ func (s *Store) AnnounceAt(ctx context.Context, by By, gradingID string, at time
 func (s *Store) AnnounceDue(ctx context.Context) (int, error) {
 	due, err := list(ctx, s.r, func(id *string) []any { return []any{id} }, `SELECT id FROM grading WHERE announce_at <= ? AND deleted_at IS NULL`, s.now().UTC().Format(time.RFC3339))
 	for _, id := range due {
-		_, err := s.write(ctx, By{Actor: "the set time"}, func(t *txn) (string, string, error) {
+		title := ""
+		_, err := s.write(ctx, By{Actor: "the set time"}, func(t *txn) (string, office.Deed, error) {
 			g, rows, err := review(ctx, t, id, "")
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
+			title = g.Title()
 			if err := t.exec(ctx, `UPDATE grading SET announce_at = NULL WHERE id = ?`, id); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			n, err := t.announce(ctx, g, rows, func(r Reviewed) bool { return r.Decision != nil && !r.Decision.Held })
-			return id, "Announced " + count(n, "result") + " of " + g.Title(), err
+			return id, office.Deed{Kind: office.Announced, N: n, What: g.Title()}, err
 		})
 		var no *Refused
 		if errors.As(err, &no) {
-			_, err = s.write(ctx, By{Actor: "the set time"}, func(t *txn) (string, string, error) {
-				return id, "Could not announce at the set time: " + no.Reason, t.exec(ctx, `UPDATE grading SET announce_at = NULL WHERE id = ?`, id)
+			failed := office.Deed{Kind: office.AnnounceFailed, What: title, Who: no.About}
+			if no.About != "" {
+				failed.Kind = office.AnnounceBlocked
+			}
+			_, err = s.write(ctx, By{Actor: "the set time"}, func(t *txn) (string, office.Deed, error) {
+				return id, failed, t.exec(ctx, `UPDATE grading SET announce_at = NULL WHERE id = ?`, id)
 			})
 		}
 		if err != nil {
@@ -562,33 +563,33 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 	if d.Reason == "" {
 		return Done{}, check.Problems{{Field: "reason", Text: "is empty; say why the result is corrected, it stays on record"}}
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		g, r, last, err := t.underReview(ctx, d.CandidateID, nil)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if !r.Announced || r.Decision == nil {
-			return "", "", refuse("%s's result has not been announced; undo the decision instead.", r.Name)
+			return "", office.Deed{}, refuse("%s's result has not been announced; undo the decision instead.", r.Name)
 		}
 		if r.Decision.Outcome == d.Outcome {
-			return "", "", check.Problems{{Field: "outcome", Text: "is what was announced; choose another"}}
+			return "", office.Deed{}, check.Problems{{Field: "outcome", Text: "is what was announced; choose another"}}
 		}
 		if r.Referral != nil {
-			return "", "", refuse("%s's referral has been settled; correct the rank on the student's page.", r.Name)
+			return "", office.Deed{}, refuse("%s's referral has been settled; correct the rank on the student's page.", r.Name)
 		}
 		d.Correction = true
 		d, err = t.decide(ctx, g, r, last, d)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		stands, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, r.EnrolmentID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		was, now := r.Decision.Outcome.Promotes(), d.Outcome.Promotes()
 		switch {
 		case was && stands.Rung.ID != r.To.ID || !was && stands.Rung.ID != r.From.ID:
-			return "", "", refuse("%s stands on %s by now; correct the rank on the student's page.", r.Name, stands.Rung.Name)
+			return "", office.Deed{}, refuse("%s stands on %s by now; correct the rank on the student's page.", r.Name, stands.Rung.Name)
 		case !was && now, was && now: // with honours or without: the grade may change
 			err = t.promote(ctx, g, r, d.Outcome)
 		case was:
@@ -608,7 +609,7 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 		if err == nil {
 			err = t.passed(ctx, r.ID, r.EnrolmentID)
 		}
-		return d.ID, "Corrected the result of " + r.Name + ": " + string(d.Outcome), err
+		return d.ID, office.Deed{Kind: office.ResultCorrected, Who: r.StudentID, Outcome: d.Outcome}, err
 	})
 }
 
@@ -635,37 +636,37 @@ func (s *Store) SettleReferral(ctx context.Context, by By, x Referral) (Done, er
 	if err := p.Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		g, r, _, err := t.underReview(ctx, x.CandidateID, nil)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		switch {
 		case !r.Announced || r.Decision == nil || r.Decision.Outcome != scoring.OutcomeDouble:
-			return "", "", refuse("%s was not referred for double promotion, or it is not announced yet.", r.Name)
+			return "", office.Deed{}, refuse("%s was not referred for double promotion, or it is not announced yet.", r.Name)
 		case r.Referral != nil:
-			return "", "", refuse("%s's referral has been settled by %s.", r.Name, r.Referral.DecidedBy)
+			return "", office.Deed{}, refuse("%s's referral has been settled by %s.", r.Name, r.Referral.DecidedBy)
 		}
 		if err := t.exec(ctx, `INSERT INTO referral_event (id, candidate_id, granted, reason, decided_by, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?)`, NewID(), x.CandidateID, x.Granted, x.Reason, x.DecidedBy, t.by.Actor, t.at); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if !x.Granted {
-			return x.CandidateID, "Let the single promotion of " + r.Name + " stand", nil
+			return x.CandidateID, office.ReferralRefused.Of(r.StudentID), nil
 		}
 		stands, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, r.EnrolmentID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		book, err := t.book(ctx, g.ProgramID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		at := slices.IndexFunc(book.Rungs, func(x curriculum.Rung) bool { return x.ID == r.To.ID })
 		if stands.Rung.ID != r.To.ID || at < 0 || at+1 >= len(book.Rungs) {
-			return "", "", refuse("%s stands on %s; there is no second rung to grant from there.", r.Name, stands.Rung.Name)
+			return "", office.Deed{}, refuse("%s stands on %s; there is no second rung to grant from there.", r.Name, stands.Rung.Name)
 		}
 		up := book.Rungs[at+1]
-		return x.CandidateID, "Granted " + r.Name + " the double promotion to " + up.Name,
+		return x.CandidateID, office.Deed{Kind: office.ReferralGranted, Who: r.StudentID, What: up.Name},
 			t.addGrade(ctx, r.EnrolmentID, up, g.On, progress.Promoted, "double promotion: "+x.Reason, r.ID, grade(book, up.ID, false))
 	})
 }

@@ -9,6 +9,7 @@ import (
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/office"
 )
 
 // PersonRecord is everything on record about one student, table by table, as columns and values.
@@ -116,21 +117,21 @@ var erased = []struct{ table, set string }{
 // that what was counted stays counted. It cannot be undone. The records are append-only, which this one deed sets aside, in
 // one transaction that says so on the trail; older backups still hold the name until they are gone.
 func (s *Store) ErasePerson(ctx context.Context, by By, student, confirm string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		x, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.erased_at IS NULL`, student)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if check.Key(confirm) != check.Key(x.Name) {
-			return "", "", check.Problems{{Field: "confirm", Text: "is not the name of the student; write it as it stands above. Erasing cannot be undone"}}
+			return "", office.Deed{}, check.Problems{{Field: "confirm", Text: "is not the name of the student; write it as it stands above. Erasing cannot be undone"}}
 		}
 		if tied, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id JOIN grading g ON g.id = c.grading_id WHERE e.student_id = ? AND c.withdrawn_at IS NULL AND g.deleted_at IS NULL AND NOT EXISTS (SELECT 1 FROM announcement a WHERE a.candidate_id = c.id)`, student); err != nil || tied > 0 {
-			return "", "", orErr(err, refuse("%s is a candidate of a grading whose result is not announced; withdraw them or announce it first.", x.Name))
+			return "", office.Deed{}, orErr(err, refuse("%s is a candidate of a grading whose result is not announced; withdraw them or announce it first.", x.Name))
 		}
 		name := fmt.Sprintf("Former student %d", x.Number)
 		guards, err := t.lift(ctx)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		where := map[string]string{}
 		for _, p := range personTables {
@@ -138,25 +139,25 @@ func (s *Store) ErasePerson(ctx context.Context, by By, student, confirm string)
 		}
 		for _, e := range erased {
 			if _, err := t.ExecContext(ctx, `UPDATE `+e.table+` SET `+e.set+` WHERE (`+where[e.table]+`) AND ?2 || ?3 || ?4 <> ''`, student, name, check.Key(name), t.at); err != nil {
-				return "", "", fmt.Errorf("%s: %w", e.table, err)
+				return "", office.Deed{}, fmt.Errorf("%s: %w", e.table, err)
 			}
 		}
 		if _, err := t.ExecContext(ctx, `UPDATE enrolment SET ended_on = coalesce(ended_on, ?2) WHERE student_id = ?1`, student, s.Today().String()); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		// Deeds that name the student, and what stood before and after them.
-		if _, err := t.ExecContext(ctx, `UPDATE audit SET changes = '[]', action = replace(action, ?2, ?3) WHERE instr(action, ?2) OR instr(changes, ?1)`, student, x.Name, name); err != nil {
-			return "", "", err
+		// What stood before and after deeds; and deeds from before kinds were kept, which name the student.
+		if _, err := t.ExecContext(ctx, `UPDATE audit SET changes = '[]', action = replace(action, ?2, ?3) WHERE kind = '' AND instr(action, ?2) OR instr(changes, ?1)`, student, x.Name, name); err != nil {
+			return "", office.Deed{}, err
 		}
 		if _, err := t.ExecContext(ctx, `UPDATE officer SET family = (SELECT json_group_array(value) FROM json_each(family) WHERE value <> ?1) WHERE instr(family, ?1)`, student); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		for _, sql := range guards {
 			if _, err := t.ExecContext(ctx, sql); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
-		return student, "Erased what said who " + name + " was", t.stale(ctx, student)
+		return student, office.Erased.Of(student), t.stale(ctx, student)
 	})
 }
 

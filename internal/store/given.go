@@ -8,6 +8,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 )
 
 // Given is a waiver, an instructor's word or an example from the family on record.
@@ -60,37 +61,37 @@ func (s *Store) GiveWord(ctx context.Context, by By, enrolment, who string) (Don
 }
 
 func (s *Store) give(ctx context.Context, by By, enrolment, kind string, rule curriculum.RuleKind, reason string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		all, err := t.climbings(ctx, s.Today(), `e.id = ? AND e.ended_on IS NULL`, enrolment)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if len(all) == 0 {
-			return "", "", ErrNotFound
+			return "", office.Deed{}, ErrNotFound
 		}
 		c := all[0]
 		if c.Next == nil {
-			return "", "", refuse("%s stands on the highest rung; there is nothing above to be tested for.", c.Name)
+			return "", office.Deed{}, refuse("%s stands on the highest rung; there is nothing above to be tested for.", c.Name)
 		}
 		if slices.ContainsFunc(c.Given, func(g Given) bool { return g.Kind == kind && g.Rule == rule }) {
-			return "", "", refuse("That is on record already for %s.", c.Name)
+			return "", office.Deed{}, refuse("That is on record already for %s.", c.Name)
 		}
 		id := NewID()
-		action := "Waived a rule for " + c.Name
+		deed := office.RuleWaived.Of(c.StudentID)
 		switch kind {
 		case "word":
-			action = reason + " said that " + c.Name + " is ready"
+			deed.Kind, deed.Entry = office.WordGiven, id
 		case "character":
-			action = "Noted an example of the character task for " + c.Name
+			deed.Kind = office.ExampleNoted
 		}
-		return id, action, t.exec(ctx, `INSERT INTO eligibility_event (id, enrolment_id, rung_id, kind, rule, reason, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, id, enrolment, c.Next.ID, kind, rule, reason, t.by.Actor, t.at)
+		return id, deed, t.exec(ctx, `INSERT INTO eligibility_event (id, enrolment_id, rung_id, kind, rule, reason, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`, id, enrolment, c.Next.ID, kind, rule, reason, t.by.Actor, t.at)
 	})
 }
 
 // WithdrawGiven takes back a waiver or a word: a new entry, the old one stays on record.
 func (s *Store) WithdrawGiven(ctx context.Context, by By, id string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		return id, "Withdrew a waiver or a word", t.exec(ctx, `INSERT INTO eligibility_event (id, enrolment_id, rung_id, kind, rule, supersedes, actor, at)
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		return id, office.Deed{Kind: office.GivenWithdrawn}, t.exec(ctx, `INSERT INTO eligibility_event (id, enrolment_id, rung_id, kind, rule, supersedes, actor, at)
 			SELECT ?2, enrolment_id, rung_id, 'withdrawn', rule, id, ?3, ?4 FROM eligibility_event v WHERE v.id = ?1 AND v.kind <> 'withdrawn' AND NOT EXISTS (SELECT 1 FROM eligibility_event n WHERE n.supersedes = v.id)`, id, NewID(), t.by.Actor, t.at)
 	})
 }

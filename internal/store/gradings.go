@@ -12,6 +12,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 )
@@ -107,46 +108,46 @@ func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (D
 	if err := g.Check().Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		action := "Changed the grading on " + g.On.Long()
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		deed := office.Deed{Kind: office.GradingChanged, On: g.On}
 		if g.ID == "" {
-			g.ID, action = NewID(), "Planned a grading on "+g.On.Long()
+			g.ID, deed.Kind = NewID(), office.GradingPlanned
 			if err := t.exec(ctx, `INSERT INTO grading (id, program_id, name, place, on_date, marking, policy, group_size, retest_days, retest_months, seed, results, retest_scope, carry_days) SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
 				g.ID, g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, g.RetestMonths, seedOf(g.ID), g.Results, g.RetestScope, g.CarryDays, g.ProgramID); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		} else {
 			old, err := grading(ctx, t, g.ID)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if old.Begun() {
-				return "", "", refuse("This grading has begun; its rungs, panel and policy stand as they were when the tables opened.")
+				return "", office.Deed{}, refuse("This grading has begun; its rungs, panel and policy stand as they were when the tables opened.")
 			}
 			if err := t.exec(ctx, `UPDATE grading SET name = ?, place = ?, on_date = ?, marking = ?, policy = ?, group_size = ?, retest_days = ?, retest_months = ?, results = ?, retest_scope = ?, carry_days = ? WHERE id = ?`,
 				g.Name, g.Place, g.On.String(), g.Marking, toJSON(g.Policy), g.GroupSize, g.RetestDays, g.RetestMonths, g.Results, g.RetestScope, g.CarryDays, g.ID); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if stay, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM candidate WHERE grading_id = ? AND withdrawn_at IS NULL AND to_rung_id NOT IN (SELECT value FROM json_each(?))`, g.ID, toJSON(g.RungIDs)); err != nil || stay > 0 {
-				return "", "", orErr(err, check.Problems{{Field: "rungs", Text: "candidates are entered for a rung that is no longer chosen; take them out first or choose it again"}})
+				return "", office.Deed{}, orErr(err, check.Problems{{Field: "rungs", Text: "candidates are entered for a rung that is no longer chosen; take them out first or choose it again"}})
 			}
 			for _, q := range []string{`DELETE FROM grading_rung WHERE grading_id = ?`, `DELETE FROM examiner WHERE panel_id IN (SELECT id FROM panel WHERE grading_id = ?)`} {
 				if _, err := t.ExecContext(ctx, q, g.ID); err != nil {
-					return "", "", err
+					return "", office.Deed{}, err
 				}
 			}
 		}
 		n, err := t.ExecContext(ctx, `INSERT INTO grading_rung (grading_id, rung_id) SELECT ?, r.id FROM rung r WHERE r.program_id = ? AND r.deleted_at IS NULL AND r.id IN (SELECT value FROM json_each(?))`, g.ID, g.ProgramID, toJSON(g.RungIDs))
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if rows, err := n.RowsAffected(); err != nil || rows != int64(len(g.RungIDs)) {
-			return "", "", orErr(err, check.Problems{{Field: "rungs", Text: "one of the rungs is not on this program's ladder any more; choose again"}})
+			return "", office.Deed{}, orErr(err, check.Problems{{Field: "rungs", Text: "one of the rungs is not on this program's ladder any more; choose again"}})
 		}
 		if err := t.saveRings(ctx, g); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return g.ID, action, t.regroup(ctx, g.ID)
+		return g.ID, deed, t.regroup(ctx, g.ID)
 	})
 }
 
@@ -244,30 +245,30 @@ func (s *Store) AddCandidates(ctx context.Context, by By, gradingID string, entr
 	if len(entrants) == 0 {
 		return Done{}, check.Problems{{Field: "candidates", Text: "nobody is chosen; tick at least one student"}}
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		g, err := grading(ctx, t, gradingID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		ladder, err := list(ctx, t, bindRung, `SELECT `+rungColumns+` FROM rung r WHERE r.program_id = ? AND r.deleted_at IS NULL ORDER BY r.position`, g.ProgramID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		entered, err := candidates(ctx, t, gradingID, "")
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		group := ""
 		for i, e := range entrants {
 			st, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ? AND e.ended_on IS NULL`, e.EnrolmentID)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if st.ProgramID != g.ProgramID {
-				return "", "", refuse("%s climbs %s, and this is a grading in %s.", st.Name, st.Program, g.Program)
+				return "", office.Deed{}, refuse("%s climbs %s, and this is a grading in %s.", st.Name, st.Program, g.Program)
 			}
 			if slices.ContainsFunc(entered, func(c Candidate) bool { return c.EnrolmentID == e.EnrolmentID }) {
-				return "", "", refuse("%s is entered for this grading already.", st.Name)
+				return "", office.Deed{}, refuse("%s is entered for this grading already.", st.Name)
 			}
 			at := slices.IndexFunc(ladder, func(r curriculum.Rung) bool { return r.ID == st.Rung.ID })
 			to := slices.IndexFunc(ladder, func(r curriculum.Rung) bool { return r.ID == e.To })
@@ -275,50 +276,50 @@ func (s *Store) AddCandidates(ctx context.Context, by By, gradingID string, entr
 				to = at + 1
 			}
 			if to < 0 || !slices.Contains(g.RungIDs, ladder[to].ID) {
-				return "", "", refuse("%s stands on %s; the rung above is not tested at this grading.", st.Name, st.Rung.Name)
+				return "", office.Deed{}, refuse("%s stands on %s; the rung above is not tested at this grading.", st.Name, st.Rung.Name)
 			}
 			if reason := check.Tidy(e.Reason); to != at+1 && reason == "" {
-				return "", "", check.Problems{{Field: "reason", Text: fmt.Sprintf("%s stands on %s, which is not the rung below %s; say why the test is allowed", st.Name, st.Rung.Name, ladder[to].Name)}}
+				return "", office.Deed{}, check.Problems{{Field: "reason", Text: fmt.Sprintf("%s stands on %s, which is not the rung below %s; say why the test is allowed", st.Name, st.Rung.Name, ladder[to].Name)}}
 			}
 			if to == at+1 {
 				if err := t.mayTest(ctx, g, st.EnrolmentID, check.Tidy(e.Reason)); err != nil {
-					return "", "", err
+					return "", office.Deed{}, err
 				}
 			}
 			if group == "" {
 				group = NewID()
 				if err := t.exec(ctx, `INSERT INTO candidate_group (id, grading_id, panel_id, name, position) SELECT ?1, ?2, p.id, 'late', (SELECT count(*) FROM candidate_group WHERE grading_id = ?2) FROM panel p WHERE p.grading_id = ?2 ORDER BY p.position LIMIT 1`, group, gradingID); err != nil {
-					return "", "", err
+					return "", office.Deed{}, err
 				}
 			}
 			if err := t.exec(ctx, `INSERT INTO candidate (id, grading_id, group_id, enrolment_id, number, from_rung_id, from_words, to_rung_id, to_words, reason) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 				NewID(), gradingID, group, st.EnrolmentID, len(entered)+i+1, st.Rung.ID, st.Rung.Name, ladder[to].ID, ladder[to].Name, check.Tidy(e.Reason)); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
 		if g.Begun() {
 			if err := t.freeze(ctx, g); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
-		return gradingID, "Entered " + count(len(entrants), "candidate"), t.regroup(ctx, gradingID)
+		return gradingID, office.CandidatesEntered.Many(len(entrants)), t.regroup(ctx, gradingID)
 	})
 }
 
 // WithdrawCandidate takes a candidate out of a grading; marks given already stay on record.
 func (s *Store) WithdrawCandidate(ctx context.Context, by By, id string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		c, err := one(ctx, t, bindCandidate, selectCandidate+`AND c.id = ?`, id)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if told, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM announcement WHERE candidate_id = ?`, id); err != nil || told > 0 {
-			return "", "", orErr(err, refuse("%s's result has been announced; it stays on record.", c.Name))
+			return "", office.Deed{}, orErr(err, refuse("%s's result has been announced; it stays on record.", c.Name))
 		}
 		if err := t.exec(ctx, `UPDATE candidate SET withdrawn_at = ? WHERE id = ?`, t.at, id); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return c.GradingID, "Withdrew " + c.Name, t.regroup(ctx, c.GradingID)
+		return c.GradingID, office.CandidateWithdrawn.Of(c.StudentID), t.regroup(ctx, c.GradingID)
 	})
 }
 
@@ -420,7 +421,7 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 // MoveGroup puts a group in another ring, where it stays. A group in which marking has begun
 // stays where it is: its marks are by the examiners of its ring.
 func (s *Store) MoveGroup(ctx context.Context, by By, group, ring string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		type place struct {
 			name, grading string
 			marked        int
@@ -428,41 +429,41 @@ func (s *Store) MoveGroup(ctx context.Context, by By, group, ring string) (Done,
 		g, err := one(ctx, t, func(p *place) []any { return []any{&p.name, &p.grading, &p.marked} },
 			`SELECT o.name, o.grading_id, (SELECT count(*) FROM candidate c JOIN mark_event m ON m.candidate_id = c.id WHERE c.group_id = o.id) + (SELECT count(*) FROM signature_event x WHERE x.group_id = o.id) FROM candidate_group o WHERE o.id = ?`, group)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if g.marked > 0 {
-			return "", "", refuse("%s has marks by the examiners of its ring; it stays there.", g.name)
+			return "", office.Deed{}, refuse("%s has marks by the examiners of its ring; it stays there.", g.name)
 		}
 		to, err := one(ctx, t, func(n *string) []any { return []any{n} }, `SELECT name FROM panel WHERE id = ? AND grading_id = ?`, ring, g.grading)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if err := t.exec(ctx, `UPDATE candidate_group SET panel_id = ?, pinned = 1 WHERE id = ?`, ring, group); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return g.grading, g.name + " moved to " + to, t.followPlan(ctx, g.grading)
+		return g.grading, office.Deed{Kind: office.GroupToRing, What: g.name, In: to}, t.followPlan(ctx, g.grading)
 	})
 }
 
 // Begin freezes the test sheets and opens the tables.
 func (s *Store) Begin(ctx context.Context, by By, gradingID string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		g, err := grading(ctx, t, gradingID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		switch {
 		case g.Begun():
-			return "", "", refuse("This grading has begun already.")
+			return "", office.Deed{}, refuse("This grading has begun already.")
 		case g.Candidates == 0:
-			return "", "", refuse("Nobody is entered yet; add candidates first.")
+			return "", office.Deed{}, refuse("Nobody is entered yet; add candidates first.")
 		case s.Today().Before(g.On):
-			return "", "", refuse("This grading is on %s. Tables open on the day; to begin sooner, change the date.", g.On.Long())
+			return "", office.Deed{}, refuse("This grading is on %s. Tables open on the day; to begin sooner, change the date.", g.On.Long())
 		}
 		if err := t.exec(ctx, `UPDATE grading SET begun_at = ? WHERE id = ?`, t.at, gradingID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return gradingID, "Began " + g.Title(), t.freeze(ctx, g)
+		return gradingID, office.GradingBegun.Named(g.Title()), t.freeze(ctx, g)
 	})
 }
 

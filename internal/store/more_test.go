@@ -35,7 +35,7 @@ func TestManyTablesMarkAtOnce(t *testing.T) {
 			assert.NoError(t, err)
 			for c := range table.Candidates {
 				for i := range table.Items {
-					assert.NoError(t, x.RecordMarks(bg, me, []Mark{table.mark(c, i, n%5)}))
+					assert.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{table.mark(c, i, n%5)}))
 				}
 			}
 		})
@@ -61,18 +61,18 @@ func TestOneOfTwoSimultaneousFirstMarksWins(t *testing.T) {
 	x := newSchool(t)
 	_, table := x.begun()
 	var all sync.WaitGroup
-	won := make(chan Mark, 8)
+	won := make(chan gradingday.Mark, 8)
 	for i := range 8 {
 		all.Go(func() {
 			m := table.mark(0, 0, i%5)
-			if x.RecordMarks(bg, me, []Mark{m}) == nil {
+			if x.RecordMarks(bg, me, []gradingday.Mark{m}) == nil {
 				won <- m
 			}
 		})
 	}
 	all.Wait()
 	close(won)
-	var winners []Mark
+	var winners []gradingday.Mark
 	for m := range won {
 		winners = append(winners, m)
 	}
@@ -202,7 +202,7 @@ func TestCategoriesGatherTheirLines(t *testing.T) {
 	assert.Len(t, table.Items[0].Lines, 3)
 	m := table.mark(0, 0, 7)
 	m.Value -= scoring.Whole(1) / 2
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{m}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{m}))
 	_, err = x.Sign(bg, me, table.Examiner.ID, table.GroupID, false)
 	require.NoError(t, err)
 	_, rows, err := x.Review(bg, d.ID)
@@ -220,7 +220,7 @@ func TestLateCandidatesGetTheFrozenSheet(t *testing.T) {
 	_, err = x.Begin(bg, me, d.ID)
 	require.NoError(t, err)
 	table := x.table(d.ID)
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{table.mark(0, 0, 3)}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{table.mark(0, 0, 3)}))
 	_, err = x.DeleteRequirement(bg, me, x.lines[1])
 	require.NoError(t, err)
 	_, err = x.AddCandidates(bg, me, d.ID, []Entrant{{EnrolmentID: x.standing(1).EnrolmentID}})

@@ -17,6 +17,7 @@ import (
 	"pgregory.net/rapid"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 )
 
@@ -134,7 +135,7 @@ func TestAFullDiskLosesNothing(t *testing.T) {
 	x := newSchool(t)
 	_, table := x.begun()
 	first := table.mark(0, 0, 3)
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{first}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{first}))
 	var pages int
 	require.NoError(t, x.w.QueryRow(`PRAGMA page_count`).Scan(&pages))
 	_, err := x.w.Exec(fmt.Sprintf(`PRAGMA max_page_count = %d`, pages))
@@ -151,7 +152,7 @@ func TestAFullDiskLosesNothing(t *testing.T) {
 	}
 	require.Error(t, full)
 	assert.True(t, Full(full), full)
-	refusedMarks, err := x.TakeMarks(bg, me, []Mark{table.mark(1, 0, 3), table.mark(1, 1, 2), table.mark(2, 0, 2), table.mark(2, 1, 2), table.mark(2, 2, 2)})
+	refusedMarks, err := x.TakeMarks(bg, me, []gradingday.Mark{table.mark(1, 0, 3), table.mark(1, 1, 2), table.mark(2, 0, 2), table.mark(2, 1, 2), table.mark(2, 2, 2)})
 	if err != nil {
 		assert.True(t, Full(err), err)
 	}
@@ -165,7 +166,7 @@ func TestAFullDiskLosesNothing(t *testing.T) {
 	var value int
 	require.NoError(t, x.r.QueryRow(`SELECT value / 1000000000 FROM mark WHERE id = ?`, first.ID).Scan(&value))
 	assert.Equal(t, 3, value)
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{table.mark(0, 1, 2)}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{table.mark(0, 1, 2)}))
 	require.NoError(t, x.sound(bg))
 }
 
@@ -313,7 +314,7 @@ func TestAPersonIsErased(t *testing.T) {
 	id, table := x.begun()
 	m := table.mark(0, 0, 1)
 	m.Note, m.ItemID = "Ada stood on the wrong leg", table.Items[0].IDs[m.CandidateID]
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{m}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{m}))
 	_, err = x.WriteMessages(bg, me, []Message{{Kind: "bring", GradingID: id, CandidateID: table.Candidates[0].ID, StudentID: s.ID, ToName: "Una Rill", Subject: "Ada Rill", Body: "Dear Una Rill"}})
 	require.NoError(t, err)
 

@@ -4,6 +4,7 @@ import (
 	"context"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/office"
 )
 
 // Officer is someone who examines here. A grading names examiners by name; who has an officer's name
@@ -40,23 +41,23 @@ func (s *Store) SaveOfficer(ctx context.Context, by By, o Officer) (Done, error)
 	if o.Holds == nil {
 		o.Holds = map[string]string{}
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		wrong, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT (SELECT count(*) FROM json_each(?1) j WHERE NOT EXISTS (SELECT 1 FROM rung r WHERE r.id = j.value AND r.program_id = j.key AND r.deleted_at IS NULL)) +
 			(SELECT count(*) FROM json_each(?2) j WHERE NOT EXISTS (SELECT 1 FROM student s WHERE s.id = j.value AND s.deleted_at IS NULL))`, toJSON(o.Holds), toJSON(o.Family))
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if wrong > 0 {
-			return "", "", check.Problems{{Field: "holds", Text: "a rung or a student is not on record any more; choose again"}}
+			return "", office.Deed{}, check.Problems{{Field: "holds", Text: "a rung or a student is not on record any more; choose again"}}
 		}
-		action, query := "Changed the examiner "+o.Name, `UPDATE officer SET name = ?, name_key = ?, holds = ?, family = ? WHERE id = ? AND deleted_at IS NULL`
+		kind, query := office.ExaminerChanged, `UPDATE officer SET name = ?, name_key = ?, holds = ?, family = ? WHERE id = ? AND deleted_at IS NULL`
 		if o.ID == "" {
-			o.ID, action, query = NewID(), "Added the examiner "+o.Name, `INSERT INTO officer (name, name_key, holds, family, id) VALUES (?, ?, ?, ?, ?)`
+			o.ID, kind, query = NewID(), office.ExaminerAdded, `INSERT INTO officer (name, name_key, holds, family, id) VALUES (?, ?, ?, ?, ?)`
 		}
 		if err := t.touch(ctx, "officer", o.ID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return o.ID, action, named(t.exec(ctx, query, o.Name, check.Key(o.Name), toJSON(o.Holds), toJSON(o.Family), o.ID), "name", o.Name, "examiner")
+		return o.ID, kind.Of(o.ID), named(t.exec(ctx, query, o.Name, check.Key(o.Name), toJSON(o.Holds), toJSON(o.Family), o.ID), "name", o.Name, "examiner")
 	})
 }
 

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/office"
 )
 
 // Message is a message in the outbox. Its text stays as it was written.
@@ -60,29 +61,29 @@ func (s *Store) WriteMessages(ctx context.Context, by By, all []Message) (Done, 
 	if len(all) == 0 {
 		return Done{}, check.Problems{{Field: "candidates", Text: "nobody is chosen; tick at least one candidate"}}
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		for _, m := range all {
 			if err := t.exec(ctx, `INSERT INTO message (id, kind, grading_id, candidate_id, student_id, to_name, address, subject, body, actor, at) VALUES (?, ?, nullif(?, ''), nullif(?, ''), ?, ?, ?, ?, ?, ?, ?)`,
 				NewID(), m.Kind, m.GradingID, m.CandidateID, m.StudentID, check.Tidy(m.ToName), check.Tidy(m.Address), check.Tidy(m.Subject), m.Body, t.by.Actor, t.at); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
-		return all[0].GradingID, "Wrote " + count(len(all), "message") + " to families, in the outbox", nil
+		return all[0].GradingID, office.MessagesWritten.Many(len(all)), nil
 	})
 }
 
 // SettleMessage notes what became of a message: sent, failed, given by hand, or withdrawn. One that is
 // gone, or withdrawn, is settled.
 func (s *Store) SettleMessage(ctx context.Context, by By, id, kind, text string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		state, err := one(ctx, t, func(k *string) []any { return []any{asText{k}} }, `SELECT (SELECT kind FROM message_event WHERE message_id = m.id ORDER BY rowid DESC LIMIT 1) FROM message m WHERE m.id = ?`, id)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if state != "" && state != "failed" {
-			return "", "", refuse("This message has been %s already.", state)
+			return "", office.Deed{}, refuse("This message has been %s already.", state)
 		}
-		words := map[string]string{"sent": "Sent a message", "failed": "A message could not be sent", "given": "Gave a message by hand", "withdrawn": "Withdrew a message"}
-		return id, words[kind], t.exec(ctx, `INSERT INTO message_event (id, message_id, kind, text, actor, at) VALUES (?, ?, ?, ?, ?, ?)`, NewID(), id, kind, text, t.by.Actor, t.at)
+		deed := map[string]office.DeedKind{"sent": office.MessageSent, "failed": office.MessageFailed, "given": office.MessageGiven, "withdrawn": office.MessageWithdrawn}
+		return id, office.Deed{Kind: deed[kind]}, t.exec(ctx, `INSERT INTO message_event (id, message_id, kind, text, actor, at) VALUES (?, ?, ?, ?, ?, ?)`, NewID(), id, kind, text, t.by.Actor, t.at)
 	})
 }

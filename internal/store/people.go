@@ -10,6 +10,7 @@ import (
 	"github.com/ncruces/go-sqlite3"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/office"
 )
 
 // Role says what a person may do.
@@ -135,22 +136,22 @@ func (s *Store) SavePerson(ctx context.Context, by By, x Person, password string
 			return Done{}, err
 		}
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		if first {
 			n, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM person`)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if n > 0 {
-				return "", "", refuse("This school has an owner already; sign in, or ask the owner.")
+				return "", office.Deed{}, refuse("This school has an owner already; sign in, or ask the owner.")
 			}
 		}
-		id, action := x.ID, "Changed "+x.Name
+		id, kind := x.ID, office.PersonChanged
 		if id == "" {
-			id, action = NewID(), "Added "+x.Name
+			id, kind = NewID(), office.PersonAdded
 		}
 		if err := t.touch(ctx, "person", id); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		var err error
 		if x.ID == "" {
@@ -158,18 +159,18 @@ func (s *Store) SavePerson(ctx context.Context, by By, x Person, password string
 		} else {
 			if x.Role != Owner {
 				if err := t.anotherOwner(ctx, id); err != nil {
-					return "", "", err
+					return "", office.Deed{}, err
 				}
 			}
 			err = t.exec(ctx, `UPDATE person SET name = ?, sign_in = ?, role = ? WHERE id = ? AND deleted_at IS NULL`, x.Name, x.SignIn, x.Role, id)
 		}
 		if errors.Is(err, sqlite3.CONSTRAINT_UNIQUE) {
-			return "", "", check.Problems{{Field: "sign_in", Text: "“" + x.SignIn + "” is taken; choose another name to sign in with"}}
+			return "", office.Deed{}, check.Problems{{Field: "sign_in", Text: "“" + x.SignIn + "” is taken; choose another name to sign in with"}}
 		}
 		if err != nil || hash == "" {
-			return id, action, err
+			return id, kind.Of(id), err
 		}
-		return id, action, t.exec(ctx, `INSERT INTO person_password (person_id, hash) VALUES (?1, ?2) ON CONFLICT (person_id) DO UPDATE SET hash = ?2, stamp = stamp + 1`, id, hash)
+		return id, kind.Of(id), t.exec(ctx, `INSERT INTO person_password (person_id, hash) VALUES (?1, ?2) ON CONFLICT (person_id) DO UPDATE SET hash = ?2, stamp = stamp + 1`, id, hash)
 	})
 }
 

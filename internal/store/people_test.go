@@ -45,7 +45,7 @@ func TestPeople(t *testing.T) {
 	_, err = x.SignIn(bg, "marek", secret)
 	assert.NoError(t, err, "undone, he is let in again")
 	var trail string
-	require.NoError(t, x.r.QueryRow(`SELECT group_concat(changes) || group_concat(action) FROM audit`).Scan(&trail))
+	require.NoError(t, x.r.QueryRow(`SELECT group_concat(changes) || group_concat(action) || group_concat(args) FROM audit`).Scan(&trail))
 	assert.NotContains(t, trail, "argon2", "no trail holds a password")
 	assert.NotContains(t, trail, secret)
 	require.NoError(t, x.Sessions().Commit("token", []byte("x"), clock().AddDate(-3, 0, 0)))

@@ -12,6 +12,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 )
 
 // FamilyLink lets a student or guardian read one student's climb, and tick practice.
@@ -48,13 +49,12 @@ func (s *Store) MakeLink(ctx context.Context, by By, student, who string, days i
 	b := make([]byte, 20)
 	rand.Read(b)
 	token = hex.EncodeToString(b)
-	done, err = s.write(ctx, By{Actor: by.Actor}, func(t *txn) (string, string, error) {
-		st, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, student)
-		if err != nil {
-			return "", "", err
+	done, err = s.write(ctx, By{Actor: by.Actor}, func(t *txn) (string, office.Deed, error) {
+		if _, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, student); err != nil {
+			return "", office.Deed{}, err
 		}
 		id := NewID()
-		return id, "Made a link for the family of " + st.Name, t.exec(ctx, `INSERT INTO family_link (id, student_id, digest, who, expires_on, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?)`, id, student, digest(token), who, s.Today().AddDays(days).String(), t.by.Actor, t.at)
+		return id, office.LinkMade.Of(student), t.exec(ctx, `INSERT INTO family_link (id, student_id, digest, who, expires_on, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?)`, id, student, digest(token), who, s.Today().AddDays(days).String(), t.by.Actor, t.at)
 	})
 	return token, done, err
 }
@@ -66,8 +66,8 @@ func digest(token string) string {
 
 // RevokeLink ends a link at once.
 func (s *Store) RevokeLink(ctx context.Context, by By, id string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		return id, "Ended a family link", t.exec(ctx, `UPDATE family_link SET revoked_at = ? WHERE id = ? AND revoked_at IS NULL`, t.at, id)
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		return id, office.Deed{Kind: office.LinkEnded}, t.exec(ctx, `UPDATE family_link SET revoked_at = ? WHERE id = ? AND revoked_at IS NULL`, t.at, id)
 	})
 }
 
@@ -113,21 +113,21 @@ func (s *Store) Tick(ctx context.Context, by By, enrolment, technique string, ro
 	if check.OneOf(&p, "role", role, curriculum.Roles); len(p) > 0 {
 		return Done{}, p
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		name, err := t.asksFor(ctx, enrolment, technique)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		today := s.Today().String()
 		have, err := list(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM practice_event e WHERE enrolment_id = ? AND technique_id = ? AND role = ? AND on_date = ? AND kind = 'practised' AND NOT EXISTS (SELECT 1 FROM practice_event n WHERE n.supersedes = e.id)`, enrolment, technique, role, today)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		id, kind, action, supersedes := NewID(), "practised", "Practised "+name, any(nil)
+		id, kind, deed, supersedes := NewID(), "practised", office.Practised, any(nil)
 		if len(have) > 0 {
-			kind, action, supersedes = "withdrawn", "Took back a tick for "+name, have[0]
+			kind, deed, supersedes = "withdrawn", office.PractisedWithdrawn, have[0]
 		}
-		return id, action, t.exec(ctx, `INSERT INTO practice_event (id, enrolment_id, technique_id, role, on_date, kind, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`, id, enrolment, technique, role, today, kind, supersedes, t.by.Actor, t.at)
+		return id, deed.Named(name), t.exec(ctx, `INSERT INTO practice_event (id, enrolment_id, technique_id, role, on_date, kind, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`, id, enrolment, technique, role, today, kind, supersedes, t.by.Actor, t.at)
 	})
 }
 
@@ -167,13 +167,13 @@ func (s *Store) SendClip(ctx context.Context, by By, enrolment, technique string
 	if len(p) > 0 {
 		return Done{}, p
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		name, err := t.asksFor(ctx, enrolment, technique)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		id := NewID()
-		return id, "A clip of " + name + " came in", t.exec(ctx, `INSERT INTO clip_event (id, enrolment_id, technique_id, role, kind, text, actor, at) VALUES (?, ?, ?, ?, 'sent', ?, ?, ?)`, id, enrolment, technique, role, address, t.by.Actor, t.at)
+		return id, office.ClipCame.Named(name), t.exec(ctx, `INSERT INTO clip_event (id, enrolment_id, technique_id, role, kind, text, actor, at) VALUES (?, ?, ?, ?, 'sent', ?, ?, ?)`, id, enrolment, technique, role, address, t.by.Actor, t.at)
 	})
 }
 
@@ -187,8 +187,8 @@ func (s *Store) AnswerClip(ctx context.Context, by By, clip, answer string) (Don
 	if p.Line("answer", answer, check.LineLength); len(p) > 0 {
 		return Done{}, p
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		return clip, "Answered a clip", t.exec(ctx, `INSERT INTO clip_event (id, enrolment_id, technique_id, role, kind, text, about, actor, at) SELECT ?2, enrolment_id, technique_id, role, 'answered', ?3, id, ?4, ?5 FROM clip_event WHERE id = ?1 AND kind = 'sent'`, clip, NewID(), answer, t.by.Actor, t.at)
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		return clip, office.Deed{Kind: office.ClipAnswered}, t.exec(ctx, `INSERT INTO clip_event (id, enrolment_id, technique_id, role, kind, text, about, actor, at) SELECT ?2, enrolment_id, technique_id, role, 'answered', ?3, id, ?4, ?5 FROM clip_event WHERE id = ?1 AND kind = 'sent'`, clip, NewID(), answer, t.by.Actor, t.at)
 	})
 }
 
@@ -213,8 +213,8 @@ func (s *Store) Drill(ctx context.Context, by By, program, line string) (Done, e
 	if p.Line("line", line, check.LineLength); len(p) > 0 || line == "" {
 		return Done{}, append(p, check.Problem{Field: "line", Text: "is empty"})
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		id := NewID()
-		return id, "Called " + line, t.exec(ctx, `INSERT INTO drill_event (id, program_id, line, on_date, actor, at) SELECT ?, id, ?, ?, ?, ? FROM program WHERE id = ?`, id, line, s.Today().String(), t.by.Actor, t.at, program)
+		return id, office.Drilled.Named(line), t.exec(ctx, `INSERT INTO drill_event (id, program_id, line, on_date, actor, at) SELECT ?, id, ?, ?, ?, ? FROM program WHERE id = ?`, id, line, s.Today().String(), t.by.Actor, t.at, program)
 	})
 }

@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 )
 
@@ -351,31 +352,31 @@ func (s *Store) MakeDayPlan(ctx context.Context, by By, gradingID string, rules 
 	if err := rules.Check().Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		d, err := s.dayPlan(ctx, t, gradingID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if err := plannable(d); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		d.Day.DayRules = rules
 		if rules.Share {
 			if n := d.Day.PanelSize; n != 1 && n != 3 && n != 5 {
-				return "", "", check.Problems{{Field: "share", Text: fmt.Sprintf("%s cannot be shared over %s in panels of 1, 3 or 5; change the names or the rings", count(len(d.Day.Examiners), "examiner"), count(len(d.Day.Rings), "ring"))}}
+				return "", office.Deed{}, check.Problems{{Field: "share", Text: fmt.Sprintf("%s cannot be shared over %s in panels of 1, 3 or 5; change the names or the rings", count(len(d.Day.Examiners), "examiner"), count(len(d.Day.Rings), "ring"))}}
 			}
 		}
 		if err := t.touchDay(ctx, d); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		plan, _, _ := gradingday.PlanDay(d.Day, d.Grading.Seed)
 		if rules.Share {
 			if err := t.share(ctx, d, plan.Panels); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
 		d.Plan = plan
-		return gradingID, "Planned the day of " + d.Grading.Title(), t.keepPlan(ctx, d)
+		return gradingID, office.DayPlanned.Named(d.Grading.Title()), t.keepPlan(ctx, d)
 	})
 }
 
@@ -476,28 +477,28 @@ type PlanMove struct {
 // MoveInPlan moves or pins a group. Times of all that follows are found anew; what that breaks is
 // said by the checker, and the move stands. A group in which marking has begun stays where it is.
 func (s *Store) MoveInPlan(ctx context.Context, by By, gradingID string, m PlanMove) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		d, err := s.dayPlan(ctx, t, gradingID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if !d.Made {
-			return "", "", refuse("There is no plan yet; make one first.")
+			return "", office.Deed{}, refuse("There is no plan yet; make one first.")
 		}
 		at := slices.IndexFunc(d.Day.Groups, func(g gradingday.DayGroup) bool { return g.ID == m.Group })
 		if at < 0 {
-			return "", "", ErrNotFound
+			return "", office.Deed{}, ErrNotFound
 		}
 		marked, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT EXISTS (SELECT 1 FROM candidate c JOIN mark_event m ON m.candidate_id = c.id WHERE c.group_id = ?1) OR EXISTS (SELECT 1 FROM signature_event WHERE group_id = ?1)`, m.Group)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		name := d.Day.Groups[at].Name
 		if marked > 0 {
-			return "", "", refuse("%s has marks by the examiners of its ring; it stays there.", name)
+			return "", office.Deed{}, refuse("%s has marks by the examiners of its ring; it stays there.", name)
 		}
 		if err := t.touchDay(ctx, d); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		rings := d.sequences()
 		from, place := -1, -1
@@ -508,23 +509,23 @@ func (s *Store) MoveInPlan(ctx context.Context, by By, gradingID string, m PlanM
 		}
 		if m.Pin != nil {
 			if from < 0 {
-				return "", "", refuse("%s has no place in the plan that it could be pinned to.", name)
+				return "", office.Deed{}, refuse("%s has no place in the plan that it could be pinned to.", name)
 			}
 			d.Pinned[m.Group] = *m.Pin
 			if *m.Pin {
-				return gradingID, "Pinned " + name, t.keepPlan(ctx, d)
+				return gradingID, office.GroupPinned.Named(name), t.keepPlan(ctx, d)
 			}
 			d.Day.Groups[at].Ring, d.Day.Groups[at].At = gradingday.Spare, 0
-			return gradingID, "Let " + name + " go", t.keepPlan(ctx, d)
+			return gradingID, office.GroupLetGo.Named(name), t.keepPlan(ctx, d)
 		}
 		to := from
 		if m.Ring != "" {
 			if to = slices.IndexFunc(d.Day.Rings, func(r gradingday.Ring) bool { return r.ID == m.Ring }); to < 0 {
-				return "", "", ErrNotFound
+				return "", office.Deed{}, ErrNotFound
 			}
 		}
 		if to < 0 {
-			return "", "", refuse("%s has no place in the plan yet; say which ring it goes to.", name)
+			return "", office.Deed{}, refuse("%s has no place in the plan yet; say which ring it goes to.", name)
 		}
 		next := place + m.By
 		if from >= 0 {
@@ -542,7 +543,7 @@ func (s *Store) MoveInPlan(ctx context.Context, by By, gradingID string, m PlanM
 		d.Pinned[m.Group] = false
 		d.Day.Groups[at].Ring, d.Day.Groups[at].At = gradingday.Spare, 0
 		d.Plan = gradingday.Retime(d.Day, d.Plan.Panels, rings)
-		return gradingID, "Moved " + name + " to " + d.Day.Rings[to].Name, t.keepPlan(ctx, d)
+		return gradingID, office.Deed{Kind: office.GroupMoved, What: name, In: d.Day.Rings[to].Name}, t.keepPlan(ctx, d)
 	})
 }
 
@@ -609,21 +610,21 @@ func (d DayPlan) ringOf(group string) int {
 // FormGroups drops the plan and forms the groups anew, as if everybody had just been entered. Groups in which
 // marking has begun stay.
 func (s *Store) FormGroups(ctx context.Context, by By, gradingID string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		g, err := grading(ctx, t, gradingID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if g.Begun() {
-			return "", "", refuse("This grading has begun; its groups stand.")
+			return "", office.Deed{}, refuse("This grading has begun; its groups stand.")
 		}
 		if err := t.exec(ctx, `UPDATE grading SET plan = NULL WHERE id = ?`, gradingID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if _, err := t.ExecContext(ctx, `UPDATE candidate_group SET pinned = 0 WHERE grading_id = ?`, gradingID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return gradingID, "Formed the groups of " + g.Title() + " anew", t.regroup(ctx, gradingID)
+		return gradingID, office.GroupsFormed.Named(g.Title()), t.regroup(ctx, gradingID)
 	})
 }
 

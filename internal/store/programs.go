@@ -6,6 +6,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 )
 
 // School is the name over the door.
@@ -20,8 +21,8 @@ func (s *Store) NameSchool(ctx context.Context, by By, name string) (Done, error
 	if p.Line("school", name, check.NameLength); len(p) > 0 {
 		return Done{}, p
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		return "school", "Named the school " + name, t.exec(ctx, `UPDATE school SET name = ?`, name)
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		return "school", office.SchoolNamed.Named(name), t.exec(ctx, `UPDATE school SET name = ?`, name)
 	})
 }
 
@@ -45,28 +46,28 @@ func (s *Store) SaveProgram(ctx context.Context, by By, p curriculum.Program) (D
 	if err := p.Check().Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		if p.ID != "" {
 			if err := t.touch(ctx, "program", p.ID); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			err := t.exec(ctx, `UPDATE program SET name = ?, name_key = ?, second_language = ? WHERE id = ? AND deleted_at IS NULL`, p.Name, check.Key(p.Name), p.SecondLanguage, p.ID)
-			return p.ID, "Changed the program " + p.Name, named(err, "name", p.Name, "program")
+			return p.ID, office.ProgramChanged.Named(p.Name), named(err, "name", p.Name, "program")
 		}
 		p.ID = NewID()
 		if err := t.touch(ctx, "program", p.ID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		err := t.exec(ctx, `INSERT INTO program (id, name, name_key, second_language, position) VALUES (?, ?, ?, ?, (SELECT count(*) FROM program))`, p.ID, p.Name, check.Key(p.Name), p.SecondLanguage)
 		if err != nil {
-			return "", "", named(err, "name", p.Name, "program")
+			return "", office.Deed{}, named(err, "name", p.Name, "program")
 		}
 		for i, name := range curriculum.DefaultSections {
 			if err := t.exec(ctx, `INSERT INTO section (id, program_id, name, name_key, kind, position) VALUES (?, ?, ?, ?, ?, ?)`, NewID(), p.ID, name, check.Key(name), curriculum.UsualKind(name), i); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
-		return p.ID, "Added the program " + p.Name, nil
+		return p.ID, office.ProgramAdded.Named(p.Name), nil
 	})
 }
 
@@ -77,25 +78,30 @@ func (s *Store) DeleteProgram(ctx context.Context, by By, id string) (Done, erro
 
 // takeOut marks a row of a definition as deleted unless something refers to it.
 func (s *Store) takeOut(ctx context.Context, by By, table, id string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		row, err := t.row(ctx, table, id)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if row == nil || row["deleted_at"] != nil {
-			return "", "", ErrNotFound
+			return "", office.Deed{}, ErrNotFound
 		}
 		if err := mayTakeOut[table](ctx, t, id); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if err := t.touch(ctx, table, id); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		name, _ := row["name"].(string)
 		if name == "" {
 			name = "a " + table
 		}
-		return id, "Deleted " + name, t.exec(ctx, `UPDATE `+table+` SET deleted_at = ? WHERE id = ?`, t.at, id)
+		deed := office.Deleted.Named(name)
+		switch table {
+		case "student", "person", "officer":
+			deed = office.PersonDeleted.Of(id)
+		}
+		return id, deed, t.exec(ctx, `UPDATE `+table+` SET deleted_at = ? WHERE id = ?`, t.at, id)
 	})
 }
 
@@ -163,19 +169,19 @@ func (s *Store) SaveSection(ctx context.Context, by By, x curriculum.Section) (D
 	if len(p) > 0 {
 		return Done{}, p
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		action := "Changed the section " + x.Name
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		deed := office.SectionChanged.Named(x.Name)
 		query := `UPDATE section SET name = ?, name_key = ?, kind = ? WHERE id = ? AND deleted_at IS NULL`
 		args := []any{x.Name, check.Key(x.Name), x.Kind, x.ID}
 		if x.ID == "" {
-			x.ID, action = NewID(), "Added the section "+x.Name
+			x.ID, deed.Kind = NewID(), office.SectionAdded
 			query = `INSERT INTO section (name, name_key, kind, id, program_id, position) SELECT ?, ?, ?, ?, p.id, (SELECT coalesce(max(position), -1) + 1 FROM section WHERE program_id = p.id) FROM program p WHERE p.id = ? AND p.deleted_at IS NULL`
 			args = []any{x.Name, check.Key(x.Name), x.Kind, x.ID, x.ProgramID}
 		}
 		if err := t.touch(ctx, "section", x.ID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return x.ID, action, named(t.exec(ctx, query, args...), "name", x.Name, "section")
+		return x.ID, deed, named(t.exec(ctx, query, args...), "name", x.Name, "section")
 	})
 }
 
@@ -191,18 +197,18 @@ func (s *Store) MoveSection(ctx context.Context, by By, id string, places int) (
 
 // move shifts a row among its siblings and numbers them anew.
 func (s *Store) move(ctx context.Context, by By, table, id, siblings string, places int) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		ids, err := list(ctx, t, func(x *string) []any { return []any{x} }, siblings, id)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		from := slices.Index(ids, id)
 		if from < 0 {
-			return "", "", ErrNotFound
+			return "", office.Deed{}, ErrNotFound
 		}
 		to := min(max(from+places, 0), len(ids)-1)
 		ids = slices.Insert(slices.Delete(ids, from, from+1), to, id)
-		return id, "Moved a " + table, t.number(ctx, table, 0, ids)
+		return id, office.Moved.Named(table), t.number(ctx, table, 0, ids)
 	})
 }
 
@@ -255,31 +261,31 @@ func (s *Store) SaveRung(ctx context.Context, by By, r curriculum.Rung) (Done, e
 	if err := r.Check().Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		if r.ID != "" {
 			if err := t.touch(ctx, "rung", r.ID); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			err := t.exec(ctx, `UPDATE rung SET kind = ?, name = ?, name_key = ?, cloth = ?, details = ? WHERE id = ? AND deleted_at IS NULL`, r.Kind, r.Name, check.Key(r.Name), toJSON(r.Cloth), toJSON(r.RungDetails), r.ID)
-			return r.ID, "Changed " + r.Name, named(err, "name", r.Name, "rung of this ladder")
+			return r.ID, office.Changed.Named(r.Name), named(err, "name", r.Name, "rung of this ladder")
 		}
 		above, err := list(ctx, t, func(id *string) []any { return []any{id} },
 			`SELECT id FROM rung WHERE program_id = ? AND deleted_at IS NULL ORDER BY position, name_key`, r.ProgramID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		r.ID = NewID()
 		at := min(max(r.Position, 0), len(above))
 		above = above[at:]
 		if err := t.touch(ctx, "rung", r.ID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if err := t.number(ctx, "rung", at+1, above); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		err = t.exec(ctx, `INSERT INTO rung (id, program_id, position, kind, name, name_key, cloth, details) SELECT ?, id, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
 			r.ID, at, r.Kind, r.Name, check.Key(r.Name), toJSON(r.Cloth), toJSON(r.RungDetails), r.ProgramID)
-		return r.ID, "Added " + r.Name, named(err, "name", r.Name, "rung of this ladder")
+		return r.ID, office.Added.Named(r.Name), named(err, "name", r.Name, "rung of this ladder")
 	})
 }
 

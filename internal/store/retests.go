@@ -33,7 +33,7 @@ func (t *txn) carriedFor(ctx context.Context, g Grading, enrolment, rung string)
 	out := map[string]scoring.Decimal{}
 	for k, it := range rows[0].Items {
 		if !slices.Contains(again.Items, k) && !it.Bonus && g.Policy.Scale.Holds(again.Carried[k]) {
-			out[it.key(g.Marking)] = again.Carried[k]
+			out[it.Key(g.Marking)] = again.Carried[k]
 		}
 	}
 	return out, last[0].on, nil

@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 )
 
 // RingCall is what a ring's caller calls now.
@@ -146,29 +147,29 @@ func (s *Store) Call(ctx context.Context, by By, ring string, call RingCall) (Ri
 }
 
 func (s *Store) changeRing(ctx context.Context, by By, ring string, change func(*RingState) error) (out RingState, err error) {
-	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
+	_, err = s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		begun, err := one(ctx, t, func(b *bool) []any { return []any{b} }, `SELECT g.begun_at IS NOT NULL FROM panel p JOIN grading g ON g.id = p.grading_id WHERE p.id = ? AND g.deleted_at IS NULL`, ring)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if !begun {
-			return "", "", refuse("The tables are not open yet; open them first.")
+			return "", office.Deed{}, refuse("The tables are not open yet; open them first.")
 		}
 		if out, err = ringState(ctx, t, ring); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if err := change(&out); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return ring, "", t.exec(ctx, `INSERT INTO ring_state (panel_id, called, clock) VALUES (?1, ?2, ?3) ON CONFLICT (panel_id) DO UPDATE SET called = ?2, clock = ?3`, ring, toJSON(out.Call), toJSON(out.Clock))
+		return ring, office.Deed{}, t.exec(ctx, `INSERT INTO ring_state (panel_id, called, clock) VALUES (?1, ?2, ?3) ON CONFLICT (panel_id) DO UPDATE SET called = ?2, clock = ?3`, ring, toJSON(out.Call), toJSON(out.Clock))
 	})
 	return out, err
 }
 
 // RunningOrder is what is called for a group, merged over its candidates' sheets.
-func (s *Store) RunningOrder(ctx context.Context, g Grading, group []Candidate) ([]GroupItem, error) {
+func (s *Store) RunningOrder(ctx context.Context, g Grading, group []Candidate) ([]gradingday.GroupItem, error) {
 	all, err := sheets(ctx, s.r, g.ID)
-	return merge(g, group, all), err
+	return gradingday.Merge(g.Marking, onSheets(group), all), err
 }
 
 // HeadState is how far a whole grading is, without any mark.
@@ -181,7 +182,7 @@ type HeadState struct {
 
 // WaitingFault is a fault with whom it is about.
 type WaitingFault struct {
-	Fault
+	gradingday.Fault
 	Name, Examiner, GroupID string
 }
 
@@ -204,13 +205,18 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 	}
 	type gone struct {
 		gradingday.Unseen
-		group string
+		group          string
+		notSeen, panel int
+		ended          bool
 	}
-	unseen, err := list(ctx, tx, func(x *gone) []any { return []any{&x.Candidate, &x.Name, &x.Item, &x.Line, &x.group} },
-		`SELECT c.id, s.name, i.label, i.position + 1, c.group_id FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
+	unseen, err := list(ctx, tx, func(x *gone) []any {
+		return []any{&x.Candidate, &x.Name, &x.Item, &x.Line, &x.group, &x.notSeen, &x.panel, &x.ended}
+	},
+		`SELECT c.id, s.name, i.label, i.position + 1, c.group_id, count(*), (SELECT count(*) FROM examiner e WHERE e.panel_id = o.panel_id),
+		EXISTS (SELECT 1 FROM fault f WHERE f.candidate_id = c.id AND f.kind = 'ending_confirmed')
+		FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
 		JOIN mark m ON m.candidate_id = c.id AND m.kind = 'not_seen' JOIN test_item i ON i.id = m.item_id
-		WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND i.bonus = 0 AND NOT EXISTS (SELECT 1 FROM fault f WHERE f.candidate_id = c.id AND f.kind = 'ending_confirmed')
-		GROUP BY c.id, i.id HAVING count(*) = (SELECT count(*) FROM examiner e WHERE e.panel_id = o.panel_id)`, gradingID)
+		WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND i.bonus = 0 GROUP BY c.id, i.id`, gradingID)
 	if err != nil {
 		return out, err
 	}
@@ -225,7 +231,7 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 	for _, g := range order {
 		var again []gradingday.Unseen
 		for _, u := range unseen {
-			if u.group == g {
+			if u.group == g && gradingday.NobodySaw(u.notSeen, u.panel, u.ended) {
 				again = append(again, u.Unseen)
 			}
 		}
@@ -289,55 +295,8 @@ func givenSoFar(ctx context.Context, q querier, gradingID string, tables []gradi
 	return err
 }
 
-// Bout is two people sparring under a rung's rule.
-type Bout struct {
-	ID              string
-	RingID          string
-	A, B            string // candidates; B is "" where a partner helps out
-	AName, BName    string
-	Rounds, Seconds int
-	Rule            curriculum.SparringRule
-	Events          []BoutEvent // that stand, in order
-	Faults          []Fault
-}
-
-// BoutEvent is something in a bout.
-type BoutEvent struct {
-	ID         string `json:"id"`
-	BoutID     string `json:"bout"`
-	Kind       string `json:"kind"` // point, stopped, ended, withdrawn
-	Side       string `json:"side"` // a or b, of a point; "" of the bout
-	Round      int    `json:"round"`
-	Points     int    `json:"points"`
-	Text       string `json:"text"`
-	Supersedes string `json:"supersedes"`
-}
-
-// Points are the points of both sides over all rounds.
-func (b Bout) Points() (a, c int) {
-	for _, e := range b.Events {
-		switch {
-		case e.Kind == "point" && e.Side == "a":
-			a += e.Points
-		case e.Kind == "point" && e.Side == "b":
-			c += e.Points
-		}
-	}
-	return a, c
-}
-
-// Over reports whether the bout has ended, and with what remark.
-func (b Bout) Over() (bool, string) {
-	for _, e := range b.Events {
-		if e.Kind == "ended" || e.Kind == "stopped" {
-			return true, e.Text
-		}
-	}
-	return false, ""
-}
-
-func bouts(ctx context.Context, q querier, where string, args ...any) ([]Bout, error) {
-	out, err := list(ctx, q, func(b *Bout) []any {
+func bouts(ctx context.Context, q querier, where string, args ...any) ([]gradingday.Bout, error) {
+	out, err := list(ctx, q, func(b *gradingday.Bout) []any {
 		return []any{&b.ID, &b.RingID, &b.A, asText{&b.B}, &b.AName, &b.BName, &b.Rounds, &b.Seconds, asJSON{&b.Rule}}
 	}, `SELECT b.id, b.panel_id, b.a, b.b, sa.name, coalesce(sb.name, b.partner), b.rounds, b.seconds, b.rule FROM bout b
 		JOIN candidate ca ON ca.id = b.a JOIN enrolment ea ON ea.id = ca.enrolment_id JOIN student sa ON sa.id = ea.student_id
@@ -364,14 +323,14 @@ func bouts(ctx context.Context, q querier, where string, args ...any) ([]Bout, e
 	return out, err
 }
 
-func bindBoutEvent(e *BoutEvent) []any {
+func bindBoutEvent(e *gradingday.BoutEvent) []any {
 	return []any{&e.ID, &e.BoutID, &e.Kind, &e.Side, &e.Round, &e.Points, &e.Text, asText{&e.Supersedes}}
 }
 
 const boutEventColumns = `id, bout_id, kind, side, round, points, text, supersedes`
 
 // Bouts are the bouts of a ring, in the order they were begun.
-func (s *Store) Bouts(ctx context.Context, ring string) ([]Bout, error) {
+func (s *Store) Bouts(ctx context.Context, ring string) ([]gradingday.Bout, error) {
 	return bouts(ctx, s.r, `b.panel_id = ?`, ring)
 }
 
@@ -387,39 +346,39 @@ func (t *txn) barred(ctx context.Context, candidate string) (string, error) {
 
 // BeginBout puts a bout on record. Both candidates stand in the ring; the sparring rule is that
 // of the rung the first is tested for, as it stands now.
-func (s *Store) BeginBout(ctx context.Context, by By, b Bout) (Done, error) {
-	if b.Rounds < 1 || b.Rounds > 20 || b.Seconds < 1 || b.Seconds > 3600 {
-		return Done{}, refuse("A bout has 1 to 20 rounds of 1 to 3600 seconds.")
+func (s *Store) BeginBout(ctx context.Context, by By, b gradingday.Bout) (Done, error) {
+	if err := refusedBy(b.Check()); err != nil {
+		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		type stands struct{ id, ring, rung, program, name string }
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		type stands struct{ id, ring, rung, program, student string }
 		var who []stands
 		for _, id := range []string{b.A, b.B} {
 			if id == "" {
 				continue
 			}
-			x, err := one(ctx, t, func(x *stands) []any { return []any{&x.id, &x.ring, &x.rung, &x.program, &x.name} }, `SELECT c.id, o.panel_id, c.to_rung_id, g.program_id, s.name FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN grading g ON g.id = c.grading_id AND g.begun_at IS NOT NULL
-				JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE c.id = ? AND c.withdrawn_at IS NULL`, id)
+			x, err := one(ctx, t, func(x *stands) []any { return []any{&x.id, &x.ring, &x.rung, &x.program, &x.student} }, `SELECT c.id, o.panel_id, c.to_rung_id, g.program_id, e.student_id FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN grading g ON g.id = c.grading_id AND g.begun_at IS NOT NULL
+				JOIN enrolment e ON e.id = c.enrolment_id WHERE c.id = ? AND c.withdrawn_at IS NULL`, id)
 			if errors.Is(err, ErrNotFound) || err == nil && x.ring != b.RingID {
-				return "", "", refuse("Both who spar have to be candidates of this ring, at a grading that has begun.")
+				return "", office.Deed{}, refuse("Both who spar have to be candidates of this ring, at a grading that has begun.")
 			}
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if why, err := t.barred(ctx, id); err != nil || why != "" {
-				return "", "", orErr(err, refuse("%s", why))
+				return "", office.Deed{}, orErr(err, refuse("%s", why))
 			}
 			who = append(who, x)
 		}
 		if len(who) == 0 || b.A == "" || b.A == b.B {
-			return "", "", refuse("Choose two different people, or one and a partner who helps out.")
+			return "", office.Deed{}, refuse("Choose two different people, or one and a partner who helps out.")
 		}
 		if b.B == "" && b.BName == "" {
-			return "", "", refuse("Name the partner who helps out.")
+			return "", office.Deed{}, refuse("Name the partner who helps out.")
 		}
 		book, err := t.book(ctx, who[0].program)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		rule := book.SparringOf(who[0].rung)
 		if rule == nil { // until a rule is stated, contact is none: children test too
@@ -429,11 +388,11 @@ func (s *Store) BeginBout(ctx context.Context, by By, b Bout) (Done, error) {
 		if b.B == "" {
 			partner = b.BName
 		}
-		other := partner
+		deed := office.Deed{Kind: office.BoutBegun, Who: who[0].student, Entry: id}
 		if len(who) > 1 {
-			other = who[1].name
+			deed.Other = who[1].student
 		}
-		return id, "Began a bout: " + who[0].name + " and " + other, t.exec(ctx, `INSERT INTO bout (id, panel_id, a, b, partner, rounds, seconds, rule, actor, at) VALUES (?, ?, ?, nullif(?, ''), ?, ?, ?, ?, ?, ?)`,
+		return id, deed, t.exec(ctx, `INSERT INTO bout (id, panel_id, a, b, partner, rounds, seconds, rule, actor, at) VALUES (?, ?, ?, nullif(?, ''), ?, ?, ?, ?, ?, ?)`,
 			id, b.RingID, b.A, b.B, partner, b.Rounds, b.Seconds, toJSON(*rule), t.by.Actor, t.at)
 	})
 }
@@ -444,53 +403,48 @@ func (t *txn) stopBout(ctx context.Context, bout string) error {
 	if err != nil || len(all) == 0 {
 		return orErr(err, ErrNotFound)
 	}
-	if over, _ := all[0].Over(); over {
+	if all[0].End() != nil {
 		return nil
 	}
-	return t.exec(ctx, `INSERT INTO bout_event (id, bout_id, kind, text, actor, at) VALUES (?, ?, 'stopped', 'head contact or a sign of concussion', ?, ?)`, NewID(), bout, t.by.Actor, t.at)
+	return t.exec(ctx, `INSERT INTO bout_event (id, bout_id, kind, text, actor, at) VALUES (?, ?, 'stopped', '', ?, ?)`, NewID(), bout, t.by.Actor, t.at)
 }
 
-// RecordBout writes an event of a bout, under the same rules for ids as RecordMarks.
-func (s *Store) RecordBout(ctx context.Context, by By, ring string, e BoutEvent) error {
-	if err := eventID(e.ID); err != nil {
+// RecordBout writes an event of a bout, under the same rules for ids as TakeMarks.
+func (s *Store) RecordBout(ctx context.Context, by By, ring string, e gradingday.BoutEvent) error {
+	if err := refusedBy(e.Check()); err != nil {
 		return err
 	}
-	if e.Round < 1 || e.Round > 20 || e.Points < 0 || e.Points > 10 || !slices.Contains([]string{"point", "ended", "stopped", "withdrawn"}, e.Kind) || e.Kind == "point" && (e.Side != "a" && e.Side != "b" || e.Points == 0) {
-		return refuse("This is no event of a bout: a point has a side and 1 to 10 points in a round from 1 to 20.")
-	}
-	_, err := s.write(ctx, by, func(t *txn) (string, string, error) {
+	_, err := s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		same, err := list(ctx, t, bindBoutEvent, `SELECT `+boutEventColumns+` FROM bout_event WHERE id = ?`, e.ID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if len(same) > 0 {
 			if same[0] != e {
-				return "", "", ErrConflict
+				return "", office.Deed{}, ErrConflict
 			}
-			return e.ID, "", nil
+			return e.ID, office.Deed{}, nil
 		}
 		all, err := bouts(ctx, t, `b.id = ? AND b.panel_id = ?`, e.BoutID, ring)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if len(all) == 0 {
-			return "", "", ErrNotFound
+			return "", office.Deed{}, ErrNotFound
 		}
-		b := all[0]
-		if over, _ := b.Over(); over && e.Kind != "withdrawn" {
-			return "", "", refuse("This bout has ended. Take the end back to go on.")
+		if err := refusedBy(all[0].Takes(e)); err != nil {
+			return "", office.Deed{}, err
 		}
-		if e.Kind == "withdrawn" && !slices.ContainsFunc(b.Events, func(x BoutEvent) bool { return x.ID == e.Supersedes }) {
-			return "", "", refuse("What is to be taken back is not on record, or was taken back already.")
-		}
-		if e.Kind != "withdrawn" && e.Supersedes != "" {
-			return "", "", refuse("A new entry replaces nothing; take the old one back.")
-		}
-		if e.Round > b.Rounds {
-			return "", "", refuse("This bout has %s.", count(b.Rounds, "round"))
-		}
-		return e.ID, "", t.exec(ctx, `INSERT INTO bout_event (id, bout_id, kind, side, round, points, text, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
+		return e.ID, office.Deed{}, t.exec(ctx, `INSERT INTO bout_event (id, bout_id, kind, side, round, points, text, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
 			e.ID, e.BoutID, e.Kind, e.Side, e.Round, e.Points, e.Text, e.Supersedes, t.by.Actor, t.at)
 	})
+	return err
+}
+
+// refusedBy is a refusal of the core as one of the records.
+func refusedBy(err error) error {
+	if no, is := err.(gradingday.BoutError); is {
+		return &Refused{Reason: string(no)}
+	}
 	return err
 }

@@ -11,6 +11,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 )
 
 // ErrCode is the answer to a code that lets nobody in, without saying why.
@@ -60,14 +61,14 @@ func (s *Store) MakeCode(ctx context.Context, by By, examiner string) (JoinCode,
 		raw[i] = codeLetters[int(b)%len(codeLetters)]
 	}
 	out := JoinCode{ID: NewID(), Code: string(raw), Until: s.now().Add(codeLasts)}
-	_, err := s.write(ctx, by, func(t *txn) (string, string, error) {
+	_, err := s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		of, err := one(ctx, t, func(id *string) []any { return []any{id} }, `SELECT p.grading_id FROM examiner e JOIN panel p ON p.id = e.panel_id WHERE e.id = ?`, examiner)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		g, err := grading(ctx, t, of)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		for _, e := range g.Examiners {
 			if e.ID == examiner {
@@ -75,12 +76,12 @@ func (s *Store) MakeCode(ctx context.Context, by By, examiner string) (JoinCode,
 			}
 		}
 		if err := s.seatsOpen(g); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if _, err := t.ExecContext(ctx, `UPDATE join_code SET ended_at = ? WHERE examiner_id = ? AND used_at IS NULL AND ended_at IS NULL`, t.at, examiner); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return out.ID, "Made a code for " + out.Examiner.Name, t.exec(ctx, `INSERT INTO join_code (id, examiner_id, digest, until, actor, at) VALUES (?, ?, ?, ?, ?, ?)`,
+		return out.ID, office.CodeMade.Of(out.Examiner.ID), t.exec(ctx, `INSERT INTO join_code (id, examiner_id, digest, until, actor, at) VALUES (?, ?, ?, ?, ?, ?)`,
 			out.ID, examiner, digestOf(out.Code), out.Until.UTC().Format(time.RFC3339), t.by.Actor, t.at)
 	})
 	return out, err
@@ -156,16 +157,16 @@ func (s *Store) Join(ctx context.Context, code, device string) (Seat, error) {
 		device = string(r[:deviceMost])
 	}
 	var seat string
-	_, err := s.write(ctx, By{Actor: "the door"}, func(t *txn) (string, string, error) {
+	_, err := s.write(ctx, By{Actor: "the door"}, func(t *txn) (string, office.Deed, error) {
 		e, _, err := s.invited(ctx, t, code)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		t.by.Actor, seat = e.Name, NewID()
 		if err := t.exec(ctx, `INSERT INTO seat (id, code_id, examiner_id, device, at) SELECT ?, id, examiner_id, ?, ? FROM join_code WHERE digest = ?`, seat, check.Tidy(device), t.at, digestOf(code)); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return seat, e.Name + " joined on a device", t.exec(ctx, `UPDATE join_code SET used_at = ? WHERE digest = ?`, t.at, digestOf(code))
+		return seat, office.Joined.Of(e.ID), t.exec(ctx, `UPDATE join_code SET used_at = ? WHERE digest = ?`, t.at, digestOf(code))
 	})
 	if err != nil {
 		return Seat{}, err
@@ -197,34 +198,34 @@ func (s *Store) Seats(ctx context.Context, gradingID string) ([]Seat, error) {
 
 // EndSeat sends a device home. What it stored stays; what it still keeps is not taken any more.
 func (s *Store) EndSeat(ctx context.Context, by By, id string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		x, err := one(ctx, t, bindSeat, selectSeat+`WHERE s.id = ?`, id)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if !x.EndedAt.IsZero() {
-			return "", "", refuse("This device is out already.")
+			return "", office.Deed{}, refuse("This device is out already.")
 		}
-		return x.GradingID, "Sent a device of " + x.Examiner + " home", t.exec(ctx, `UPDATE seat SET ended_at = ?, ended_by = ? WHERE id = ?`, t.at, t.by.Actor, id)
+		return x.GradingID, office.SentHome.Of(x.ExaminerID), t.exec(ctx, `UPDATE seat SET ended_at = ?, ended_by = ? WHERE id = ?`, t.at, t.by.Actor, id)
 	})
 }
 
 // CloseGrading sends all examiners' devices of a grading home, or lets new ones in again.
 func (s *Store) CloseGrading(ctx context.Context, by By, gradingID string, closed bool) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		g, err := grading(ctx, t, gradingID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if !g.Begun() {
-			return "", "", refuse("The tables are not open yet.")
+			return "", office.Deed{}, refuse("The tables are not open yet.")
 		}
 		if !closed {
-			return gradingID, "Lets examiners in again at " + g.Title(), t.exec(ctx, `UPDATE grading SET closed_at = NULL WHERE id = ?`, gradingID)
+			return gradingID, office.LetInAgain.Named(g.Title()), t.exec(ctx, `UPDATE grading SET closed_at = NULL WHERE id = ?`, gradingID)
 		}
 		if _, err := t.ExecContext(ctx, `UPDATE seat SET ended_at = ?, ended_by = ? WHERE ended_at IS NULL AND examiner_id IN (SELECT e.id FROM examiner e JOIN panel p ON p.id = e.panel_id WHERE p.grading_id = ?)`, t.at, t.by.Actor, gradingID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return gradingID, "Sent all examiners' devices of " + g.Title() + " home", t.exec(ctx, `UPDATE grading SET closed_at = ? WHERE id = ?`, t.at, gradingID)
+		return gradingID, office.AllSentHome.Named(g.Title()), t.exec(ctx, `UPDATE grading SET closed_at = ? WHERE id = ?`, t.at, gradingID)
 	})
 }

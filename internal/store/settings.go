@@ -32,11 +32,11 @@ func (s *Store) SaveSettings(ctx context.Context, by By, name string, x office.S
 	if err := p.Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		if err := t.touch(ctx, "school", "1"); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return "school", "Changed the school's settings", t.exec(ctx, `UPDATE school SET name = ?, settings = ?`, name, toJSON(x))
+		return "school", office.Deed{Kind: office.SettingsChanged}, t.exec(ctx, `UPDATE school SET name = ?, settings = ?`, name, toJSON(x))
 	})
 }
 

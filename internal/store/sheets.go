@@ -4,9 +4,7 @@ import (
 	"context"
 	"hash/fnv"
 	"reflect"
-	"slices"
 	"strconv"
-	"strings"
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
@@ -190,7 +188,7 @@ func (t *txn) freezeSheet(ctx context.Context, g Grading, b *curriculum.Book, sh
 		id, g.ID, r.ID, r.Name, track, int64(g.Seed), version, candidate, sheet.Seconds, t.at); err != nil {
 		return "", err
 	}
-	carried := carriedItems(g.Marking, items, sheet.Lines, stands)
+	carried := gradingday.Carried(g.Marking, items, sheet.Lines, stands)
 	for i, m := range items {
 		item := NewID()
 		var mark, since any
@@ -210,53 +208,10 @@ func (t *txn) freezeSheet(ctx context.Context, g Grading, b *curriculum.Book, sh
 	return id, nil
 }
 
-// Item is a marked item of a frozen sheet with the lines it gathers.
-type Item struct {
-	scoring.Item
-	SheetID   string
-	Position  int
-	Carried   *scoring.Decimal // the mark at which it stands from an earlier attempt; nil: it is marked
-	CarriedOn civil.Date
-	Lines     []curriculum.Line
-}
-
-// adapted reports whether a line of the item was changed for its candidate.
-func (i Item) adapted() bool {
-	return slices.ContainsFunc(i.Lines, func(l curriculum.Line) bool { return l.Adapted != "" })
-}
-
-// carriedItems are the marks at which items of a sheet stand from an earlier attempt, nil for
-// those that are asked. Something is always left to be shown: where everything stood, nothing does.
-func carriedItems(m gradingday.Marking, items []gradingday.Marked, lines []curriculum.Line, stands map[string]scoring.Decimal) []*scoring.Decimal {
-	out, n := make([]*scoring.Decimal, len(items)), 0
-	for i, it := range items {
-		x := Item{Item: it.Item}
-		for _, k := range it.Lines {
-			x.Lines = append(x.Lines, lines[k])
-		}
-		if mark, there := stands[x.key(m)]; there {
-			out[i] = &mark
-			n++
-		}
-	}
-	if n == len(items) {
-		return make([]*scoring.Decimal, len(items))
-	}
-	return out
-}
-
-// key tells which items of two candidates' sheets are called together.
-func (i Item) key(m gradingday.Marking) string {
-	if m == gradingday.CategoryPoints || len(i.Lines) == 0 {
-		return i.Label
-	}
-	return i.Lines[0].Key()
-}
-
 // sheets reads the frozen items, with their lines, of all sheets of a grading, by sheet.
-func sheets(ctx context.Context, q querier, gradingID string) (map[string][]Item, error) {
+func sheets(ctx context.Context, q querier, gradingID string) (map[string][]gradingday.Item, error) {
 	type row struct {
-		Item
+		gradingday.Item
 		line curriculum.Line
 	}
 	rows, err := list(ctx, q, func(r *row) []any {
@@ -267,7 +222,7 @@ func sheets(ctx context.Context, q querier, gradingID string) (map[string][]Item
 	if err != nil {
 		return nil, err
 	}
-	out := map[string][]Item{}
+	out := map[string][]gradingday.Item{}
 	for _, r := range rows {
 		items := out[r.SheetID]
 		if n := len(items); n == 0 || items[n-1].ID != r.ID {
@@ -277,106 +232,6 @@ func sheets(ctx context.Context, q querier, gradingID string) (map[string][]Item
 		out[r.SheetID] = items
 	}
 	return out, nil
-}
-
-// GroupItem is one thing called for a group: the item, and the id it has on each candidate's
-// sheet. A candidate without an id does not show it.
-type GroupItem struct {
-	Item
-	IDs map[string]string // candidate → item
-	Own map[string]string // candidate → how it differs for them, in words; who is missing does as called
-
-	Stands map[string]bool // candidates who passed it at an earlier attempt
-}
-
-// unlike says how a candidate's item differs from the one that is called.
-func (c GroupItem) unlike(own Item) string {
-	var out []string
-	mine := map[string]curriculum.Line{}
-	for _, l := range own.Lines {
-		mine[l.Key()] = l
-	}
-	for _, l := range c.Lines {
-		words := "not asked"
-		if x, asked := mine[l.Key()]; asked {
-			words = x.Unlike(l)
-		}
-		if words != "" && len(c.Lines) > 1 {
-			words = l.Call + ": " + words
-		}
-		if words != "" {
-			out = append(out, words)
-		}
-	}
-	return strings.Join(out, "; ")
-}
-
-// merge makes one running order of the sheets of a group. What only some are asked stands
-// behind what it follows on their sheet.
-func merge(g Grading, group []Candidate, bySheet map[string][]Item) (out []GroupItem) {
-	places := map[string]int{}             // key → place in out
-	items := map[string]Item{}             // every candidate's, by their own id
-	stands := map[string]map[string]bool{} // key → candidates for whom it stands
-	for _, c := range group {
-		last := -1
-		for _, it := range bySheet[c.SheetID] {
-			key := it.key(g.Marking)
-			if it.Carried != nil { // it stands; they are not asked again
-				if stands[key] == nil {
-					stands[key] = map[string]bool{}
-				}
-				stands[key][c.ID] = true
-				continue
-			}
-			at, there := places[key]
-			if !there {
-				at = last + 1
-				out = append(out, GroupItem{})
-				copy(out[at+1:], out[at:])
-				out[at] = GroupItem{Item: it, IDs: map[string]string{}, Own: map[string]string{}}
-				for k, p := range places {
-					if p >= at {
-						places[k] = p + 1
-					}
-				}
-				places[key] = at
-			} else if out[at].adapted() && !it.adapted() {
-				out[at].Item = it // an adaptation is one candidate's; the line is called as the others do it
-			} else if g.Marking == gradingday.CategoryPoints {
-				out[at].Lines = mergeLines(out[at].Lines, it.Lines)
-			}
-			out[at].IDs[c.ID] = it.ID
-			items[c.ID+it.ID] = it
-			last = at
-		}
-	}
-	for key, who := range stands {
-		if at, called := places[key]; called {
-			out[at].Stands = who
-		}
-	}
-	for i := range out {
-		for candidate, id := range out[i].IDs {
-			if words := out[i].unlike(items[candidate+id]); words != "" {
-				out[i].Own[candidate] = words
-			}
-		}
-	}
-	return out
-}
-
-// mergeLines adds the prompts that are not there yet.
-func mergeLines(lines, more []curriculum.Line) []curriculum.Line {
-	have := map[string]bool{}
-	for _, l := range lines {
-		have[l.Key()] = true
-	}
-	for _, l := range more {
-		if !have[l.Key()] {
-			lines = append(lines, l)
-		}
-	}
-	return lines
 }
 
 // SheetUse says which frozen sheet a candidate is marked on.
@@ -402,12 +257,12 @@ func (s *Store) SheetUses(ctx context.Context, gradingID string) (map[string]She
 
 // Calls are the running orders of a grading's groups: as frozen once the tables are open, and
 // as the curriculum asks now before that.
-func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]GroupItem, error) {
+func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]gradingday.GroupItem, error) {
 	g, people, err := s.Preparing(ctx, gradingID)
 	if err != nil {
 		return nil, err
 	}
-	var bySheet map[string][]Item
+	var bySheet map[string][]gradingday.Item
 	if g.Begun() {
 		bySheet, err = sheets(ctx, s.r, gradingID)
 	} else {
@@ -416,7 +271,7 @@ func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]Group
 	if err != nil {
 		return nil, err
 	}
-	out := map[string][]GroupItem{}
+	out := map[string][]gradingday.GroupItem{}
 	for i := 0; i < len(people); {
 		var group []Candidate
 		of := people[i].GroupID
@@ -427,14 +282,22 @@ func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]Group
 			}
 			group = append(group, c)
 		}
-		out[of] = merge(g, group, bySheet)
+		out[of] = gradingday.Merge(g.Marking, onSheets(group), bySheet)
 	}
 	return out, nil
 }
 
+// onSheets are candidates with their sheets.
+func onSheets(all []Candidate) (out []gradingday.OnSheet) {
+	for _, c := range all {
+		out = append(out, gradingday.OnSheet{Candidate: c.ID, Sheet: c.SheetID})
+	}
+	return out
+}
+
 // unfrozen are the items each candidate would be asked today, by candidate. What stands from an earlier
 // attempt is settled when the tables open.
-func (s *Store) unfrozen(ctx context.Context, g Grading, people []Preparing) (map[string][]Item, error) {
+func (s *Store) unfrozen(ctx context.Context, g Grading, people []Preparing) (map[string][]gradingday.Item, error) {
 	ids, size := []string{}, map[string]int{}
 	for _, p := range people {
 		ids = append(ids, p.EnrolmentID)
@@ -448,7 +311,7 @@ func (s *Store) unfrozen(ctx context.Context, g Grading, people []Preparing) (ma
 	if err != nil {
 		return nil, err
 	}
-	out := map[string][]Item{}
+	out := map[string][]gradingday.Item{}
 	for _, p := range people {
 		b, err := x.book(ctx, p)
 		if err != nil {
@@ -456,7 +319,7 @@ func (s *Store) unfrozen(ctx context.Context, g Grading, people []Preparing) (ma
 		}
 		sheet := b.Compile(curriculum.Asking{RungID: p.To.ID, TrackID: p.Track.ID, Seed: g.Seed, Group: size[p.GroupID], Candidate: p.ID, Adaptations: adapted[[2]string{p.StudentID, g.ProgramID}]})
 		for k, m := range gradingday.Items(sheet, g.Marking) {
-			it := Item{Item: m.Item, Position: k}
+			it := gradingday.Item{Item: m.Item, Position: k}
 			it.ID = p.ID + " " + strconv.Itoa(k)
 			for _, n := range m.Lines {
 				it.Lines = append(it.Lines, sheet.Lines[n])

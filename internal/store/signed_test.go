@@ -178,9 +178,9 @@ func TestTheTrailCountsWhatWasTaken(t *testing.T) {
 	refused, err := x.RecordSignOffs(bg, me, []SignOff{x.shows(0, kick, nil), x.shows(1, "nothing", nil), x.shows(2, kick, nil)})
 	require.NoError(t, err)
 	require.Len(t, refused, 1)
-	var action string
-	require.NoError(t, x.r.QueryRow(`SELECT action FROM audit ORDER BY seq DESC LIMIT 1`).Scan(&action))
-	assert.Equal(t, "Entered 2 sign-offs", action)
+	deeds, _, err := x.Deeds(bg, TrailQuery{Limit: 1})
+	require.NoError(t, err)
+	assert.Equal(t, "Entered 2 sign-offs", saidOf(deeds[0]))
 }
 
 // TestMovesEndAtTheEnds: a section moved further than there are places stands first or last.
@@ -214,7 +214,7 @@ func TestCountsAreTold(t *testing.T) {
 	m := table.mark(0, 0, 3)
 	m.Count = 1
 	plain := table.mark(0, 1, 3)
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{m, plain}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{m, plain}))
 	_, rows, err := x.Review(bg, id)
 	require.NoError(t, err)
 	for _, r := range rows {

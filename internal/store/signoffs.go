@@ -11,25 +11,27 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 )
 
 // SignOff is an entry about a requirement of the rung a student climbs to: shown, or not yet.
 // The ID is made by whoever writes it. A withdrawn one names in Supersedes what it takes back.
 type SignOff struct {
-	ID          string          `json:"id"`
-	EnrolmentID string          `json:"enrolment"`
-	TechniqueID string          `json:"technique"`
-	Role        curriculum.Role `json:"role"`
-	Stage       int             `json:"stage"`
-	Side        string          `json:"side"` // left, right; "": all that are asked
-	Kind        string          `json:"kind"` // shown, not_yet, withdrawn
-	Fault       string          `json:"fault"`
-	Clip        bool            `json:"clip"`
-	ClassID     string          `json:"class"` // in which it was shown; "" outside of one
-	On          civil.Date      `json:"on"`
-	Supersedes  string          `json:"supersedes"`
-	Line        string          `json:"line"` // of the test sheet, by its key; "": every line of technique and role
+	ID          string
+	EnrolmentID string
+	TechniqueID string
+	Role        curriculum.Role
+	Stage       int
+	Side        string // left, right; "": all that are asked
+	Kind        string // shown, not_yet, withdrawn
+	Fault       string
+	Clip        bool
+	ClassID     string // in which it was shown; "" outside of one
+	On          civil.Date
+	Supersedes  string
+	Line        string // of the test sheet, by its key; "": every line of technique and role
 }
 
 func bindSignOff(x *SignOff) []any {
@@ -41,7 +43,7 @@ const selectSignOff = `SELECT e.id, e.enrolment_id, e.technique_id, e.role, e.st
 // RecordSignOffs writes entries in one transaction. Each is taken or refused by itself, as
 // attendance is; one that is on record with the same content is no error.
 func (s *Store) RecordSignOffs(ctx context.Context, by By, entries []SignOff) (refused []RefusedEntry, err error) {
-	_, err = s.write(ctx, by, func(t *txn) (string, string, error) {
+	_, err = s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
 		climbs := map[string]*Climbing{}
 		for i, e := range entries {
@@ -51,17 +53,17 @@ func (s *Store) RecordSignOffs(ctx context.Context, by By, entries []SignOff) (r
 			if errors.As(err, &problems) || errors.As(err, &no) || errors.Is(err, ErrConflict) || errors.Is(err, ErrNotFound) {
 				refused = append(refused, RefusedEntry{i, err})
 			} else if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
-		return "", "Entered " + count(len(entries)-len(refused), "sign-off"), nil
+		return "", office.SignOffsEntered.Many(len(entries) - len(refused)), nil
 	})
 	return refused, err
 }
 
 func (h *hall) signOff(ctx context.Context, x SignOff, climbs map[string]*Climbing) error {
 	t := h.t
-	if err := eventID(x.ID); err != nil {
+	if err := gradingday.EntryID(x.ID); err != nil {
 		return err
 	}
 	x.Fault = check.Tidy(x.Fault)
@@ -108,7 +110,7 @@ func (h *hall) signOff(ctx context.Context, x SignOff, climbs map[string]*Climbi
 	}
 	register := ""
 	if x.ClassID != "" {
-		if register, err = h.register(ctx, Attendance{ClassID: x.ClassID, On: x.On}); err != nil {
+		if register, err = h.register(ctx, gradingday.Attendance{ClassID: x.ClassID, On: x.On}); err != nil {
 			return err
 		}
 	}
@@ -327,59 +329,58 @@ func (s *Store) AwardStripes(ctx context.Context, by By, on civil.Date, stripes 
 	if len(p) > 0 {
 		return Done{}, p
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		id, last := "", ""
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		id, deed := "", office.StripesAwarded.Many(len(stripes))
 		j := &judging{}
 		for _, x := range stripes {
 			all, err := t.stand(ctx, on, `e.id = ? AND e.ended_on IS NULL`, x.EnrolmentID)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if len(all) == 0 || all[0].Next == nil {
-				return "", "", refuse("This climb is not on record, or leads no higher.")
+				return "", office.Deed{}, refuse("This climb is not on record, or leads no higher.")
 			}
 			c := all[0]
 			done, _, err := j.done(c)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			states := progress.Stripes(c.book.Rung(c.Next.ID), c.book, done, nil)
 			at := slices.IndexFunc(states, func(s progress.StripeState) bool { return s.SectionID == x.SectionID })
 			if at < 0 {
-				return "", "", refuse("%s has no stripe for that section on the way to %s.", c.Name, c.Next.Name)
+				return "", office.Deed{}, refuse("%s has no stripe for that section on the way to %s.", c.Name, c.Next.Name)
 			}
 			if !states[at].Due && reason == "" {
-				return "", "", check.Problems{{Field: "reason", Text: c.Name + " has not been signed off on everything for the " + states[at].Section + " stripe; say why it is awarded all the same"}}
+				return "", office.Deed{}, check.Problems{{Field: "reason", Text: c.Name + " has not been signed off on everything for the " + states[at].Section + " stripe; say why it is awarded all the same"}}
 			}
 			have, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM stripe WHERE enrolment_id = ? AND rung_id = ? AND section_id = ?`, x.EnrolmentID, c.Next.ID, x.SectionID)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if have > 0 {
-				return "", "", refuse("%s has the %s stripe already.", c.Name, states[at].Section)
+				return "", office.Deed{}, refuse("%s has the %s stripe already.", c.Name, states[at].Section)
 			}
-			id, last = NewID(), "Awarded the "+states[at].Section+" stripe to "+c.Name
+			if id = NewID(); len(stripes) == 1 {
+				deed = office.Deed{Kind: office.StripeAwarded, What: states[at].Section, Who: c.StudentID}
+			}
 			t.staleClimb(x.EnrolmentID)
 			if err := t.exec(ctx, `INSERT INTO stripe_event (id, enrolment_id, rung_id, section_id, kind, on_date, reason, actor, at) VALUES (?, ?, ?, ?, 'awarded', ?, ?, ?, ?)`, id, x.EnrolmentID, c.Next.ID, x.SectionID, on.String(), reason, t.by.Actor, t.at); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
-		if len(stripes) > 1 {
-			last = "Awarded " + count(len(stripes), "stripe")
-		}
-		return id, last, nil
+		return id, deed, nil
 	})
 }
 
 // WithdrawStripe takes an awarded stripe back: a new entry, the old one stays.
 func (s *Store) WithdrawStripe(ctx context.Context, by By, id string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		of, err := one(ctx, t, func(e *string) []any { return []any{e} }, `SELECT enrolment_id FROM stripe WHERE id = ?`, id)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		t.staleClimb(of)
-		return id, "Took a stripe back", t.exec(ctx, `INSERT INTO stripe_event (id, enrolment_id, rung_id, section_id, kind, on_date, supersedes, actor, at) SELECT ?2, enrolment_id, rung_id, section_id, 'withdrawn', on_date, id, ?3, ?4 FROM stripe WHERE id = ?1`, id, NewID(), t.by.Actor, t.at)
+		return id, office.Deed{Kind: office.StripeWithdrawn}, t.exec(ctx, `INSERT INTO stripe_event (id, enrolment_id, rung_id, section_id, kind, on_date, supersedes, actor, at) SELECT ?2, enrolment_id, rung_id, section_id, 'withdrawn', on_date, id, ?3, ?4 FROM stripe WHERE id = ?1`, id, NewID(), t.by.Actor, t.at)
 	})
 }
 
@@ -409,25 +410,25 @@ func (s *Store) Teach(ctx context.Context, by By, class string, on civil.Date, t
 	if s.Today().Before(on) {
 		return Done{}, refuse("%s lies in the future.", on.Long())
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		h := hall{t: t, registers: map[string]hallRegister{}}
-		register, err := h.register(ctx, Attendance{ClassID: class, On: on})
+		register, err := h.register(ctx, gradingday.Attendance{ClassID: class, On: on})
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		name, err := one(ctx, t, func(n *string) []any { return []any{n} }, `SELECT name FROM technique WHERE id = ? AND deleted_at IS NULL`, technique)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		stands, err := list(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM taught WHERE register_id = ? AND technique_id = ?`, register, technique)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		id, kind, action, supersedes := NewID(), "taught", "Noted that the class worked on "+name, sql.NullString{}
+		id, kind, deed, supersedes := NewID(), "taught", office.Taught, sql.NullString{}
 		if len(stands) > 0 {
-			kind, action, supersedes = "withdrawn", "Took back that the class worked on "+name, sql.NullString{String: stands[0], Valid: true}
+			kind, deed, supersedes = "withdrawn", office.TaughtWithdrawn, sql.NullString{String: stands[0], Valid: true}
 		}
-		return id, action, t.exec(ctx, `INSERT INTO taught_event (id, register_id, technique_id, kind, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?)`, id, register, technique, kind, supersedes, t.by.Actor, t.at)
+		return id, deed.Named(name), t.exec(ctx, `INSERT INTO taught_event (id, register_id, technique_id, kind, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?)`, id, register, technique, kind, supersedes, t.by.Actor, t.at)
 	})
 }
 
@@ -456,15 +457,14 @@ func (s *Store) SaveEvidence(ctx context.Context, by By, student string, kit *[]
 	if len(p) > 0 {
 		return Done{}, p
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		st, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, student)
-		if err != nil {
-			return "", "", err
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		if _, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, student); err != nil {
+			return "", office.Deed{}, err
 		}
 		if err := t.touch(ctx, "student", student); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return student, "Noted kit and papers of " + st.Name, t.exec(ctx, `UPDATE student SET kit = ?, papers = ? WHERE id = ?`, owned, toJSON(papers), student)
+		return student, office.EvidenceNoted.Of(student), t.exec(ctx, `UPDATE student SET kit = ?, papers = ? WHERE id = ?`, owned, toJSON(papers), student)
 	})
 }
 

@@ -6,6 +6,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 )
 
 // InStock is how many belts of a rung and size there are. Below 0, more were handed out than
@@ -41,21 +42,21 @@ func (s *Store) CountStock(ctx context.Context, by By, rungID, size string, piec
 	if reason == "" {
 		reason = "counted"
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		r, err := rung(ctx, t, rungID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if set {
 			have, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT coalesce(sum(pieces), 0) FROM stock_event WHERE rung_id = ? AND size = ?`, rungID, size)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if pieces -= have; pieces == 0 {
-				return rungID, "Counted " + r.Name + ", size " + size + ": as it stood", nil
+				return rungID, office.Deed{Kind: office.StockStood, What: r.Name, In: size}, nil
 			}
 		}
-		return rungID, "Counted the stock of " + r.Name + ", size " + size, t.exec(ctx, `INSERT INTO stock_event (id, rung_id, size, pieces, reason, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?)`, NewID(), rungID, size, pieces, reason, t.by.Actor, t.at)
+		return rungID, office.Deed{Kind: office.StockCounted, What: r.Name, In: size}, t.exec(ctx, `INSERT INTO stock_event (id, rung_id, size, pieces, reason, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?)`, NewID(), rungID, size, pieces, reason, t.by.Actor, t.at)
 	})
 }
 

@@ -31,6 +31,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 )
 
 //go:embed migrations/*.sql
@@ -59,12 +60,15 @@ var (
 )
 
 // Refused says why the records do not allow something, in words for the person asking.
-type Refused struct{ Reason string }
+type Refused struct {
+	Reason string
+	About  string // id of the student it is about, where it is one's standing; else ""
+}
 
 // Error gives the reason.
 func (r *Refused) Error() string { return r.Reason }
 
-func refuse(format string, args ...any) error { return &Refused{fmt.Sprintf(format, args...)} }
+func refuse(format string, args ...any) error { return &Refused{Reason: fmt.Sprintf(format, args...)} }
 
 // readers is how many connections may read at once: enough for the pages of a small
 // school's devices, few enough that their caches stay small.
@@ -287,8 +291,8 @@ type change struct {
 }
 
 // write runs fn in one transaction together with its audit entry and its request id.
-// fn returns the id of the row it is about and the deed in words.
-func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id, action string, err error)) (Done, error) {
+// fn returns the id of the row it is about, and the deed.
+func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id string, deed office.Deed, err error)) (Done, error) {
 	tx, err := s.w.BeginTx(ctx, nil)
 	if err != nil {
 		return Done{}, err
@@ -309,7 +313,7 @@ func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id, action stri
 			return Done{}, err
 		}
 	}
-	id, action, err := fn(t)
+	id, deed, err := fn(t)
 	if err != nil {
 		return Done{}, err
 	}
@@ -317,9 +321,9 @@ func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id, action stri
 		return Done{}, err
 	}
 	done := Done{ID: id}
-	if action != "" { // what is kept as an entry of its own, with who and when, needs no line besides
+	if deed.Kind != "" { // what is kept as an entry of its own, with who and when, needs no line besides
 		done.Audit = NewID()
-		if err := t.audit(ctx, done.Audit, action); err != nil {
+		if err := t.audit(ctx, done.Audit, deed); err != nil {
 			return Done{}, err
 		}
 	}
@@ -335,7 +339,7 @@ func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id, action stri
 	return done, nil
 }
 
-func (t *txn) audit(ctx context.Context, id, action string) error {
+func (t *txn) audit(ctx context.Context, id string, deed office.Deed) error {
 	changes := []change{}
 	for _, c := range t.before {
 		after, err := t.row(ctx, c.Table, c.ID)
@@ -349,7 +353,8 @@ func (t *txn) audit(ctx context.Context, id, action string) error {
 	if err != nil {
 		return err
 	}
-	_, err = t.ExecContext(ctx, `INSERT INTO audit (id, at, actor, action, changes, undoes) VALUES (?, ?, ?, ?, ?, nullif(?, ''))`, id, t.at, t.by.Actor, action, string(text), t.undoes)
+	_, err = t.ExecContext(ctx, `INSERT INTO audit (id, at, actor, action, kind, args, changes, undoes) VALUES (?, ?, ?, '', ?, ?, ?, nullif(?, ''))`,
+		id, t.at, t.by.Actor, deed.Kind, toJSON(deed), string(text), t.undoes)
 	return err
 }
 

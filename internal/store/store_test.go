@@ -21,6 +21,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/words"
 )
 
 var (
@@ -99,6 +100,27 @@ func fill(t testing.TB, s *Store) *school {
 	return x
 }
 
+// saidOf is a deed as the trail tells it, and saying looks for some.
+func saidOf(d Deed) string {
+	if d.Happened != nil {
+		return words.Happened(*d.Happened)
+	}
+	return words.Deed(d.Told)
+}
+
+func saying(text string) func(Deed) bool {
+	return func(d Deed) bool { return strings.Contains(strings.ToLower(saidOf(d)), text) }
+}
+
+// RecordMarks takes marks and gives the first that was refused.
+func (s *Store) RecordMarks(ctx context.Context, by By, marks []gradingday.Mark) error {
+	refused, err := s.TakeMarks(ctx, by, marks)
+	if err == nil && len(refused) > 0 {
+		err = refused[0].Why
+	}
+	return err
+}
+
 func (x *school) asks(rung string, mustPass bool) curriculum.Requirement {
 	return curriculum.Requirement{RungID: rung, SectionID: x.section.ID, Role: "performer", Quantity: curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 5}, MustPass: mustPass, Weight: 1}
 }
@@ -135,13 +157,13 @@ func (x *school) table(grading string) Table {
 	return table
 }
 
-func (t Table) mark(candidate, item, value int) Mark {
-	return Mark{ID: NewID(), CandidateID: t.Candidates[candidate].ID, ExaminerID: t.Examiner.ID, ItemID: t.Items[item].ID, Kind: MarkGiven, Value: scoring.Whole(value)}
+func (t Table) mark(candidate, item, value int) gradingday.Mark {
+	return gradingday.Mark{ID: NewID(), CandidateID: t.Candidates[candidate].ID, ExaminerID: t.Examiner.ID, ItemID: t.Items[item].ID, Kind: gradingday.MarkGiven, Value: scoring.Whole(value)}
 }
 
 // markAll gives everybody the value on every item and signs.
 func (x *school) markAll(t Table, values ...int) {
-	var marks []Mark
+	var marks []gradingday.Mark
 	for c := range t.Candidates {
 		for i := range t.Items {
 			marks = append(marks, t.mark(c, i, values[c%len(values)]))
@@ -216,10 +238,10 @@ func TestANewerSchemaIsRefused(t *testing.T) {
 func TestEventsRefuseUpdateAndDelete(t *testing.T) {
 	x := newSchool(t)
 	id, table := x.begun()
-	require.NoError(t, x.RecordFault(bg, me, Fault{ID: NewID(), CandidateID: table.Candidates[0].ID, ExaminerID: table.Examiner.ID, Kind: FaultNote, Text: "late"}))
-	bout, err := x.BeginBout(bg, me, Bout{RingID: table.RingID, A: table.Candidates[0].ID, BName: "Nell", Rounds: 1, Seconds: 60})
+	require.NoError(t, x.RecordFault(bg, me, gradingday.Fault{ID: NewID(), CandidateID: table.Candidates[0].ID, ExaminerID: table.Examiner.ID, Kind: gradingday.FaultNote, Text: "late"}))
+	bout, err := x.BeginBout(bg, me, gradingday.Bout{RingID: table.RingID, A: table.Candidates[0].ID, BName: "Nell", Rounds: 1, Seconds: 60})
 	require.NoError(t, err)
-	require.NoError(t, x.RecordBout(bg, me, table.RingID, BoutEvent{ID: NewID(), BoutID: bout.ID, Kind: "point", Side: "a", Round: 1, Points: 1}))
+	require.NoError(t, x.RecordBout(bg, me, table.RingID, gradingday.BoutEvent{ID: NewID(), BoutID: bout.ID, Kind: "point", Side: "a", Round: 1, Points: 1}))
 	x.markAll(table, 3)
 	_, err = x.Decide(bg, me, Decision{CandidateID: table.Candidates[0].ID, Outcome: scoring.OutcomeHonours, DecidedBy: "Cora Vane"})
 	require.NoError(t, err)
@@ -403,44 +425,44 @@ func TestMarks(t *testing.T) {
 	x := newSchool(t)
 	_, table := x.begun()
 	first := table.mark(0, 0, 2)
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{first}))
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{first}), "the same again is the same answer")
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{first}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{first}), "the same again is the same answer")
 	other := first
 	other.Value = scoring.Whole(4)
-	assert.ErrorIs(t, x.RecordMarks(bg, me, []Mark{other}), ErrConflict)
+	assert.ErrorIs(t, x.RecordMarks(bg, me, []gradingday.Mark{other}), ErrConflict)
 	blind := table.mark(0, 0, 4)
 	var stale *Stale
-	require.ErrorAs(t, x.RecordMarks(bg, me, []Mark{blind}), &stale, "a second device must not overwrite silently")
+	require.ErrorAs(t, x.RecordMarks(bg, me, []gradingday.Mark{blind}), &stale, "a second device must not overwrite silently")
 	assert.Equal(t, first, stale.Current)
 	better := table.mark(0, 0, 3)
 	better.Supersedes = first.ID
-	require.NoError(t, x.RecordMarks(bg, me, []Mark{better}))
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{better}))
 	var kept int
 	require.NoError(t, x.r.QueryRow(`SELECT count(*) FROM mark_event`).Scan(&kept))
 	assert.Equal(t, 2, kept, "the earlier value is kept")
 
-	for words, spoil := range map[string]func(*Mark){
-		"the scale is 0 to 4":          func(m *Mark) { m.Value = scoring.Whole(5) },
-		"2.5 is not a mark":            func(m *Mark) { m.Value = scoring.Whole(5) / 2 },
-		"-1 is not a mark":             func(m *Mark) { m.Value = scoring.Whole(-1) },
-		"not on Ada Rill's sheet":      func(m *Mark) { m.ItemID = "forged" },
-		"does not mark this candidate": func(m *Mark) { m.CandidateID = "forged" },
-		"not on record":                func(m *Mark) { m.Supersedes = first.ID; m.ItemID = table.Items[1].ID },
-		"8 to 64":                      func(m *Mark) { m.ID = "short" },
-		"is not a choice":              func(m *Mark) { m.Kind = "guess" },
-		"control character":            func(m *Mark) { m.Note = "a\u202eb" },
+	for words, spoil := range map[string]func(*gradingday.Mark){
+		"the scale is 0 to 4":          func(m *gradingday.Mark) { m.Value = scoring.Whole(5) },
+		"2.5 is not a mark":            func(m *gradingday.Mark) { m.Value = scoring.Whole(5) / 2 },
+		"-1 is not a mark":             func(m *gradingday.Mark) { m.Value = scoring.Whole(-1) },
+		"not on Ada Rill's sheet":      func(m *gradingday.Mark) { m.ItemID = "forged" },
+		"does not mark this candidate": func(m *gradingday.Mark) { m.CandidateID = "forged" },
+		"not on record":                func(m *gradingday.Mark) { m.Supersedes = first.ID; m.ItemID = table.Items[1].ID },
+		"8 to 64":                      func(m *gradingday.Mark) { m.ID = "short" },
+		"is not a choice":              func(m *gradingday.Mark) { m.Kind = "guess" },
+		"control character":            func(m *gradingday.Mark) { m.Note = "a\u202eb" },
 	} {
 		m := table.mark(0, 1, 2)
 		spoil(&m)
-		assert.ErrorContains(t, x.RecordMarks(bg, me, []Mark{table.mark(1, 1, 2), m}), words)
+		assert.ErrorContains(t, x.RecordMarks(bg, me, []gradingday.Mark{m}), words)
 	}
-	assert.Len(t, x.table(table.Grading.ID).Marks, 1, "a refused request leaves nothing half-written")
+	assert.Len(t, x.table(table.Grading.ID).Marks, 1, "what is refused leaves nothing behind")
 
 	_, err := x.Sign(bg, me, table.Examiner.ID, table.GroupID, false)
 	refused(t, err, "8 marks still to be given, the first for Ada Rill: Low block")
 	_, err = x.Sign(bg, me, table.Examiner.ID, table.GroupID, true)
 	require.NoError(t, err)
-	refused(t, x.RecordMarks(bg, me, []Mark{table.mark(0, 1, 2)}), "signed")
+	refused(t, x.RecordMarks(bg, me, []gradingday.Mark{table.mark(0, 1, 2)}), "signed")
 	_, err = x.Sign(bg, me, table.Examiner.ID, table.GroupID, true)
 	refused(t, err, "signed already")
 	_, err = x.Reopen(bg, me, table.Examiner.ID, table.GroupID, " ")
@@ -550,7 +572,7 @@ func TestAnnouncementIsOneTransaction(t *testing.T) {
 func TestAFaultThatEndsTheTest(t *testing.T) {
 	x := newSchool(t)
 	id, table := x.begun()
-	f := Fault{ID: NewID(), CandidateID: table.Candidates[0].ID, ExaminerID: table.Examiner.ID, Kind: FaultEnding, Text: "struck after the stop word"}
+	f := gradingday.Fault{ID: NewID(), CandidateID: table.Candidates[0].ID, ExaminerID: table.Examiner.ID, Kind: gradingday.FaultEnding, Text: "struck after the stop word"}
 	require.NoError(t, x.RecordFault(bg, me, f))
 	require.NoError(t, x.RecordFault(bg, me, f), "the same again is the same answer")
 	x.markAll(table, 3)
@@ -560,12 +582,12 @@ func TestAFaultThatEndsTheTest(t *testing.T) {
 		return rows[0].Result.Outcome
 	}
 	assert.Equal(t, scoring.OutcomeHonours, outcome(), "until the chief confirms it, it ends nothing")
-	confirm := Fault{ID: NewID(), CandidateID: f.CandidateID, ExaminerID: f.ExaminerID, Kind: FaultConfirmed, Text: f.Text, Supersedes: f.ID}
+	confirm := gradingday.Fault{ID: NewID(), CandidateID: f.CandidateID, ExaminerID: f.ExaminerID, Kind: gradingday.FaultConfirmed, Text: f.Text, Supersedes: f.ID}
 	require.NoError(t, x.RecordFault(bg, me, confirm))
 	assert.Equal(t, scoring.OutcomeRetest, outcome())
-	require.NoError(t, x.RecordFault(bg, me, Fault{ID: NewID(), CandidateID: f.CandidateID, ExaminerID: f.ExaminerID, Kind: FaultWithdrawn, Text: "mistaken", Supersedes: confirm.ID}))
+	require.NoError(t, x.RecordFault(bg, me, gradingday.Fault{ID: NewID(), CandidateID: f.CandidateID, ExaminerID: f.ExaminerID, Kind: gradingday.FaultWithdrawn, Text: "mistaken", Supersedes: confirm.ID}))
 	assert.Equal(t, scoring.OutcomeHonours, outcome())
-	refused(t, x.RecordFault(bg, me, Fault{ID: NewID(), CandidateID: f.CandidateID, ExaminerID: f.ExaminerID, Kind: FaultNote, Text: "late"}), "signed")
+	refused(t, x.RecordFault(bg, me, gradingday.Fault{ID: NewID(), CandidateID: f.CandidateID, ExaminerID: f.ExaminerID, Kind: gradingday.FaultNote, Text: "late"}), "signed")
 }
 
 func TestCandidatesFromElsewhereNeedAReason(t *testing.T) {

@@ -7,6 +7,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 )
 
@@ -104,15 +105,15 @@ func (s *Store) SaveStudent(ctx context.Context, by By, x progress.Student) (Don
 	if err := tidyStudent(&x, s.Today()); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		if x.ID == "" {
 			id, err := t.addStudent(ctx, x)
-			return id, "Added " + x.Name, err
+			return id, office.PersonAdded.Of(id), err
 		}
 		if err := t.touch(ctx, "student", x.ID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		return x.ID, "Changed " + x.Name, t.exec(ctx, `UPDATE student SET name = ?, name_key = ?, birth_date = ?, guardian = ?, contact = ?, stance = ?, height_cm = ?, weight_kg = ?, waist_cm = ?, belt_size = ?, uniform_size = ?, limits = ?, joined_on = ? WHERE id = ? AND deleted_at IS NULL`,
+		return x.ID, office.PersonChanged.Of(x.ID), t.exec(ctx, `UPDATE student SET name = ?, name_key = ?, birth_date = ?, guardian = ?, contact = ?, stance = ?, height_cm = ?, weight_kg = ?, waist_cm = ?, belt_size = ?, uniform_size = ?, limits = ?, joined_on = ? WHERE id = ? AND deleted_at IS NULL`,
 			studentValues(x, x.ID)...)
 	})
 }
@@ -167,22 +168,23 @@ func (s *Store) AddStudents(ctx context.Context, by By, all []NewStudent) (Done,
 			return Done{}, err
 		}
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		deed := office.StudentsAdded.Many(len(all))
 		for _, x := range all {
 			id, err := t.addStudent(ctx, x.Student)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
+			}
+			if len(all) == 1 {
+				deed = office.PersonAdded.Of(id)
 			}
 			for _, start := range x.Starts {
 				if _, err := t.enrol(ctx, id, start.RungID, start.Since); err != nil {
-					return "", "", err
+					return "", office.Deed{}, err
 				}
 			}
 		}
-		if len(all) == 1 {
-			return "", "Added " + all[0].Name, nil
-		}
-		return "", "Added " + count(len(all), "student"), nil
+		return "", deed, nil
 	})
 }
 
@@ -195,12 +197,12 @@ func (s *Store) Enrol(ctx context.Context, by By, student, rungID string, since 
 	if s.Today().Before(since) {
 		return Done{}, check.Problems{{Field: "since", Text: since.Long() + " lies in the future; write today or an earlier day"}}
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		if _, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, student); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		id, err := t.enrol(ctx, student, rungID, since)
-		return id, "Enrolled a student", err
+		return id, office.Deed{Kind: office.Enrolled}, err
 	})
 }
 
@@ -272,26 +274,26 @@ func (s *Store) CorrectRank(ctx context.Context, by By, enrolment, rungID string
 	if err := p.Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		st, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, enrolment)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		r, err := rung(ctx, t, rungID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if r.ProgramID != st.ProgramID {
-			return "", "", check.Problems{{Field: "rung", Text: "belongs to another program; choose a rung of " + st.Program}}
+			return "", office.Deed{}, check.Problems{{Field: "rung", Text: "belongs to another program; choose a rung of " + st.Program}}
 		}
-		return enrolment, "Corrected the rank of " + st.Name + " to " + r.Name, t.addRank(ctx, enrolment, r, on, progress.Corrected, reason, "")
+		return enrolment, office.Deed{Kind: office.RankCorrected, Who: st.StudentID, What: r.Name}, t.addRank(ctx, enrolment, r, on, progress.Corrected, reason, "")
 	})
 }
 
 // EndEnrolment stops a student's climb in a program from today; history stays.
 func (s *Store) EndEnrolment(ctx context.Context, by By, enrolment string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		return enrolment, "Ended an enrolment", t.exec(ctx, `UPDATE enrolment SET ended_on = ? WHERE id = ? AND ended_on IS NULL`, s.Today().String(), enrolment)
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		return enrolment, office.Deed{Kind: office.EnrolmentEnded}, t.exec(ctx, `UPDATE enrolment SET ended_on = ? WHERE id = ? AND ended_on IS NULL`, s.Today().String(), enrolment)
 	})
 }
 

@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 )
 
 const techniqueColumns = `t.id, t.program_id, t.name, t.kind, t.term, t.note, t.aliases, t.checkpoints, t.faults, t.cautions, t.surfaces, t.details`
@@ -59,38 +60,38 @@ func (s *Store) SaveTechnique(ctx context.Context, by By, x curriculum.Technique
 	if err := x.Check().Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		action := "Changed " + x.Name
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		deed := office.Changed.Named(x.Name)
 		added := x.ID == ""
 		if added {
-			x.ID, action = NewID(), "Added "+x.Name
+			x.ID, deed.Kind = NewID(), office.Added
 		} else {
 			program, err := one(ctx, t, func(id *string) []any { return []any{id} }, `SELECT program_id FROM technique WHERE id = ? AND deleted_at IS NULL`, x.ID)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			x.ProgramID = program
 		}
 		b, err := t.book(ctx, x.ProgramID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if added {
 			b.Number(&x)
 		}
 		if err := t.ownNames(ctx, x); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if err := b.CheckTechnique(x).Err(); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		// Lines of moves that name it by what it was called follow its new name.
 		for _, y := range append(b.Renamed(x), x) {
 			if err := t.putTechnique(ctx, y); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
-		return x.ID, action, nil
+		return x.ID, deed, nil
 	})
 }
 
@@ -213,65 +214,69 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 	if err := problems.Err(); err != nil {
 		return Done{}, err
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		of, err := rung(ctx, t, r.RungID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
-		also := ""
+		var series office.Deed
 		if r.TechniqueID == "" {
 			found, err := list(ctx, t, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.program_id = ? AND t.deleted_at IS NULL
 				AND (t.name_key = ? OR EXISTS (SELECT 1 FROM json_each(t.aliases) a WHERE lower(a.value) = ?)) ORDER BY t.name_key = ? DESC`, of.ProgramID, check.Key(name), check.Key(name), check.Key(name))
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if len(found) > 1 && check.Key(found[0].Name) != check.Key(name) {
-				return "", "", check.Problems{{Field: "technique", Text: fmt.Sprintf("%q is an alias of both %s and %s; write the one you mean", name, found[0].Name, found[1].Name)}}
+				return "", office.Deed{}, check.Problems{{Field: "technique", Text: fmt.Sprintf("%q is an alias of both %s and %s; write the one you mean", name, found[0].Name, found[1].Name)}}
 			}
 			if len(found) > 0 {
 				r.TechniqueID, kind = found[0].ID, found[0].Kind
 			} else if r.SectionID == "" {
-				return "", "", check.Problems{{Field: "section", Text: fmt.Sprintf("%q is new, so the program cannot tell its section; choose one", name)}}
+				return "", office.Deed{}, check.Problems{{Field: "section", Text: fmt.Sprintf("%q is new, so the program cannot tell its section; choose one", name)}}
 			} else if kind == "" {
-				return "", "", check.Problems{{Field: "kind", Text: fmt.Sprintf("%q is new, and its section does not say of which kind it is; choose one", name)}}
+				return "", office.Deed{}, check.Problems{{Field: "kind", Text: fmt.Sprintf("%q is new, and its section does not say of which kind it is; choose one", name)}}
 			} else if r.TechniqueID, err = t.addTechnique(ctx, curriculum.Technique{ProgramID: of.ProgramID, Name: name, Kind: kind}); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			} else if x, err := one(ctx, t, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.id = ?`, r.TechniqueID); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			} else if x.Series != "" {
-				also = fmt.Sprintf(", with %s as number %d of the series %s", name, x.Number, x.Series)
+				series = office.Deed{Kind: office.SeriesContinued, In: name, M: x.Number, Series: x.Series}
 			}
 		}
 		if r.SectionID == "" {
 			places, err := sections(ctx, t, of.ProgramID)
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			if p := curriculum.SectionFor(places, kind); p != nil {
 				r.SectionID = p.ID
 			}
 		}
-		action := "Changed a requirement of " + of.Name
+		deed := office.RequirementChanged.Named(of.Name)
 		query := `UPDATE requirement SET section_id = ?, technique_id = ?, role = ?, measure = ?, reps = ?, seconds = ?, rounds = ?, rest = ?, side_means = ?, must_pass = ?, bonus = ?, weight = ?, note = ?, details = ? WHERE id = ? AND rung_id = ? AND deleted_at IS NULL`
 		if r.ID == "" {
-			r.ID, action = NewID(), "Added a requirement to "+of.Name+also
+			r.ID, deed.Kind = NewID(), office.RequirementAdded
+			if series.Kind != "" {
+				series.What = of.Name
+				deed = series
+			}
 			query = `INSERT INTO requirement (section_id, technique_id, role, measure, reps, seconds, rounds, rest, side_means, must_pass, bonus, weight, note, details, id, rung_id, position) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16,
 				(SELECT coalesce(max(position), -1) + 1 FROM requirement WHERE rung_id = ?16))`
 		}
 		fits, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM section c, technique t WHERE c.id = ? AND t.id = ? AND c.program_id = ? AND t.program_id = c.program_id AND c.deleted_at IS NULL AND t.deleted_at IS NULL`, r.SectionID, r.TechniqueID, of.ProgramID)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if fits == 0 {
-			return "", "", check.Problems{{Field: "section", Text: "is not one of this program's sections; choose one"}}
+			return "", office.Deed{}, check.Problems{{Field: "section", Text: "is not one of this program's sections; choose one"}}
 		}
 		if err := t.touch(ctx, "requirement", r.ID); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if _, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT 1 WHERE (? = '' OR EXISTS (SELECT 1 FROM rung u WHERE u.id = ?1 AND u.program_id = ?2 AND u.position >= ?3 AND u.deleted_at IS NULL))`, r.Carry.Rung, of.ProgramID, of.Position); err != nil {
-			return "", "", orErr(ignoreMissing(err), check.Problems{{Field: "carry", Text: "the rung until which it is asked again is not this one or one above; choose again"}})
+			return "", office.Deed{}, orErr(ignoreMissing(err), check.Problems{{Field: "carry", Text: "the rung until which it is asked again is not this one or one above; choose again"}})
 		}
-		return r.ID, action, t.exec(ctx, query, append(valuesOfRequirement(r), r.ID, r.RungID)...)
+		return r.ID, deed, t.exec(ctx, query, append(valuesOfRequirement(r), r.ID, r.RungID)...)
 	})
 }
 

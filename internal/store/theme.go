@@ -5,6 +5,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/practice"
 )
 
@@ -41,10 +42,10 @@ func (s *Store) SaveThemes(ctx context.Context, by By, first civil.Date, themes 
 	if len(p) > 0 {
 		return Done{}, p
 	}
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		have, err := list(ctx, t, bindTheme, selectThemes, first.String(), first.AddDays(7).String())
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		ids := map[string]string{}
 		for _, x := range have {
@@ -54,7 +55,7 @@ func (s *Store) SaveThemes(ctx context.Context, by By, first civil.Date, themes 
 			h.Words = check.Tidy(h.Words)
 			own, err := list(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM section WHERE program_id = ? AND deleted_at IS NULL AND id IN (SELECT value FROM json_each(?)) ORDER BY position`, program, toJSON(h.Sections))
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			id, there := ids[program]
 			if !there {
@@ -64,7 +65,7 @@ func (s *Store) SaveThemes(ctx context.Context, by By, first civil.Date, themes 
 				id = NewID()
 			}
 			if err := t.touch(ctx, "week_theme", id); err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 			switch {
 			case !there:
@@ -75,10 +76,10 @@ func (s *Store) SaveThemes(ctx context.Context, by By, first civil.Date, themes 
 				err = t.exec(ctx, `UPDATE week_theme SET words = ?, sections = ? WHERE id = ?`, h.Words, toJSON(own), id)
 			}
 			if err != nil {
-				return "", "", err
+				return "", office.Deed{}, err
 			}
 		}
-		return first.String(), "Set the theme of the week of " + first.Long(), nil
+		return first.String(), office.Deed{Kind: office.ThemeSet, On: first}, nil
 	})
 }
 

@@ -2,81 +2,178 @@ package store
 
 import (
 	"context"
+	"maps"
+	"slices"
 	"strings"
 	"time"
 
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/scoring"
 )
 
-// Deed is one thing somebody did, as the audit trail tells it.
+// Deed is one thing somebody did, as the audit trail has it.
 type Deed struct {
-	At     time.Time
-	Actor  string
-	Action string // in words
-	Audit  string // the trail's entry, from which it may be undone; "" of marks and the like
-	Undo   bool
+	At       time.Time
+	Actor    string
+	Told     office.Told
+	Happened *gradingday.Happened // what happened at a grading; nil of deeds
+	Audit    string               // the trail's entry, from which it may be undone; "" of marks and the like
+	Undo     bool
+
+	at, key string // its place
 }
 
 // TrailQuery asks for part of the audit trail.
 type TrailQuery struct {
-	Grading string // all that happened at one grading, marks included; "" the whole school's deeds without marks
-	Text    string // in actor or action
-	Before  string // deeds before this place, as answered before; "" the newest
+	Grading string          // all that happened at one grading, marks included; "" the whole school's deeds without marks
+	Match   func(Deed) bool // what is looked for; nil everything
+	Before  string          // deeds before this place, as answered before; "" the newest
 	Limit   int
 }
 
-// Deeds reads the audit trail, the newest first. older is the instant to ask on from; "" there
+// trailBatch is how many deeds are read at a time where some are looked for.
+const trailBatch = 500
+
+// Deeds reads the audit trail, the newest first. older is the place to ask on from; "" there
 // is no more.
 func (s *Store) Deeds(ctx context.Context, q TrailQuery) (out []Deed, older string, err error) {
-	type row struct {
-		Deed
-		at, key string
+	at, key, _ := strings.Cut(q.Before, " ")
+	size := q.Limit + 1
+	if q.Match != nil {
+		size = max(size, trailBatch)
 	}
-	bind := func(d *row) []any { return []any{&d.at, &d.key, &d.Actor, &d.Action, &d.Audit, &d.Undo} }
-	before, beforeKey, _ := strings.Cut(q.Before, " ")
-	var rows []row
-	const narrow = ` WHERE (?2 = '' OR (at, key) < (?2, ?5)) AND (?3 = '' OR instr(lower(actor || ' ' || action), lower(?3)) > 0) ORDER BY at DESC, key DESC LIMIT ?4`
-	if q.Grading == "" {
-		rows, err = list(ctx, s.r, bind, `SELECT at, key, actor, action, id, undo FROM (SELECT at, printf('%012d', seq) AS key, actor, action, id, changes <> '[]' AND NOT EXISTS (SELECT 1 FROM audit u WHERE u.undoes = a.id) AS undo FROM audit a)`+narrow, q.Grading, before, q.Text, q.Limit+1, beforeKey)
-	} else {
-		rows, err = list(ctx, s.r, bind, `WITH who AS (SELECT c.id, s.name, c.group_id FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE c.grading_id = ?1),
-		sealed AS (SELECT o.id FROM candidate_group o WHERE o.grading_id = ?1 AND EXISTS (SELECT 1 FROM examiner e WHERE e.panel_id = o.panel_id AND NOT EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id))),
-		deed AS (
-			SELECT m.at, m.id AS key, m.actor, w.name || ', ' || i.label || ': ' || CASE WHEN w.group_id IN sealed THEN iif(m.supersedes IS NULL, 'marked', 'mark changed') || ', sealed until all have signed (' || x.name || '’s sheet)' ELSE CASE m.kind WHEN 'not_seen' THEN 'not seen' WHEN 'open' THEN 'no mark' ELSE printf('%g', m.value / 1e9) END || iif(m.count IS NULL, '', ' (' || m.count || ' counted)')
-				|| CASE WHEN p.id IS NULL THEN '' ELSE ', before: ' || CASE p.kind WHEN 'not_seen' THEN 'not seen' WHEN 'open' THEN 'no mark' ELSE printf('%g', p.value / 1e9) END END || iif(m.ticked = '', '', ', seen: ' || replace(m.ticked, char(10), '; ')) || iif(m.note = '', '', ' “' || m.note || '”') || ' (' || x.name || '’s sheet)' END AS action, '' AS id, 0 AS undo
-			FROM mark_event m JOIN who w ON w.id = m.candidate_id JOIN test_item i ON i.id = m.item_id JOIN examiner x ON x.id = m.examiner_id LEFT JOIN mark_event p ON p.id = m.supersedes
-			UNION ALL SELECT f.at, f.id, f.actor, w.name || ', ' || CASE f.kind WHEN 'note' THEN 'conduct noted' WHEN 'deduction' THEN 'deduction of ' || printf('%g', f.points / 1e9) WHEN 'ending' THEN 'fault that would end the test' WHEN 'ending_confirmed' THEN 'the chief examiner confirmed the end of the test' ELSE 'fault withdrawn' END || ': ' || f.text || ' (' || x.name || '’s sheet)', '', 0
-			FROM fault_event f JOIN who w ON w.id = f.candidate_id JOIN examiner x ON x.id = f.examiner_id
-			UNION ALL SELECT g.at, g.id, g.actor, x.name || ' ' || iif(g.kind = 'signed', 'signed the sheet of ', 'had the sheet reopened of ') || o.name || iif(g.reason = '', '', ': ' || g.reason), '', 0
-			FROM signature_event g JOIN examiner x ON x.id = g.examiner_id JOIN candidate_group o ON o.id = g.group_id WHERE o.grading_id = ?1
-			UNION ALL SELECT d.at, d.id, d.actor, w.name || ': ' || iif(d.outcome = 'undone', 'decision taken back', iif(d.correction, 'corrected to ', 'decided ') || replace(d.outcome, '_', ' ') || iif(d.held, ', held', '') || ' by ' || d.decided_by) || iif(d.reason = '', '', ': ' || d.reason) || iif(d.proposal = d.outcome OR d.outcome = 'undone', '', ' (the marks said ' || replace(d.proposal, '_', ' ') || ')'), '', 0
-			FROM decision_event d JOIN who w ON w.id = d.candidate_id
-			UNION ALL SELECT a.at, a.candidate_id, a.actor, w.name || ': result announced', '', 0 FROM announcement a JOIN who w ON w.id = a.candidate_id
-			UNION ALL SELECT r.at, r.id, r.actor, w.name || ': double promotion ' || iif(r.granted, 'granted', 'not granted') || ' by ' || r.decided_by || ': ' || r.reason, '', 0 FROM referral_event r JOIN who w ON w.id = r.candidate_id
-			UNION ALL SELECT b.at, b.id, b.actor, 'bout of ' || w.name || ' and ' || coalesce(v.name, b.partner) || ': ' || b.rounds || ' × ' || b.seconds || ' s', '', 0 FROM bout b JOIN who w ON w.id = b.a LEFT JOIN who v ON v.id = b.b
-			UNION ALL SELECT k.at, k.id, k.actor, CASE k.kind WHEN 'point' THEN iif(k.side = 'a', w.name, coalesce(v.name, b.partner)) || ': ' || k.points || ' in round ' || k.round WHEN 'withdrawn' THEN 'taken back in the bout of ' || w.name ELSE 'bout of ' || w.name || ' ' || k.kind END || iif(k.text = '', '', ': ' || k.text), '', 0
-			FROM bout_event k JOIN bout b ON b.id = k.bout_id JOIN who w ON w.id = b.a LEFT JOIN who v ON v.id = b.b
-			UNION ALL SELECT j.used_at, t.id, x.name, x.name || ' joined on ' || t.device, '', 0 FROM seat t JOIN join_code j ON j.id = t.code_id JOIN examiner x ON x.id = t.examiner_id JOIN panel p ON p.id = x.panel_id WHERE p.grading_id = ?1
-			UNION ALL SELECT t.ended_at, t.id || 'x', t.ended_by, 'sent a device of ' || x.name || ' home', '', 0 FROM seat t JOIN examiner x ON x.id = t.examiner_id JOIN panel p ON p.id = x.panel_id WHERE p.grading_id = ?1 AND t.ended_at IS NOT NULL)
-		SELECT at, key, actor, action, id, undo FROM deed`+narrow, q.Grading, before, q.Text, q.Limit+1, beforeKey)
-	}
-	for i, r := range rows {
-		if i == q.Limit {
-			older = rows[i-1].at + " " + rows[i-1].key
-			break
+	for {
+		var batch []Deed
+		if q.Grading == "" {
+			batch, err = s.schoolDeeds(ctx, at, key, size)
+		} else {
+			batch, err = s.gradingDeeds(ctx, q.Grading, at, key, size)
 		}
-		if err := (asTime{&r.Deed.At}).Scan(r.at); err != nil {
+		if err != nil {
 			return nil, "", err
 		}
-		out = append(out, r.Deed)
+		for _, d := range batch {
+			if at, key = d.at, d.key; q.Match != nil && !q.Match(d) {
+				continue
+			}
+			if len(out) == q.Limit {
+				last := out[len(out)-1]
+				return out, last.at + " " + last.key, nil
+			}
+			out = append(out, d)
+		}
+		if len(batch) < size {
+			return out, "", nil
+		}
 	}
-	return out, older, err
+}
+
+const selectEntry = `SELECT a.id, a.actor, a.at, a.action, a.kind, a.args, a.undoes, a.changes <> '[]' AND NOT EXISTS (SELECT 1 FROM audit u WHERE u.undoes = a.id), printf('%012d', a.seq) FROM audit a`
+
+// entryRow is a row of the audit trail.
+type entryRow struct {
+	Entry
+	undoes, at, key string
+}
+
+func bindEntry(e *entryRow) []any {
+	return []any{&e.ID, &e.Actor, &e.at, &e.Told.Said, &e.Told.Kind, asJSON{&e.Told.Deed}, asText{&e.undoes}, &e.Undoable, &e.key}
+}
+
+func (s *Store) schoolDeeds(ctx context.Context, at, key string, limit int) (out []Deed, err error) {
+	where, args := ``, []any{}
+	if at != "" {
+		where, args = ` WHERE (a.at, a.seq) < (?, CAST(? AS INTEGER))`, []any{at, key}
+	}
+	rows, err := list(ctx, s.r, bindEntry, selectEntry+where+` ORDER BY a.at DESC, a.seq DESC LIMIT ?`, append(args, limit)...)
+	if err != nil {
+		return nil, err
+	}
+	if err := s.tell(ctx, rows); err != nil {
+		return nil, err
+	}
+	for _, e := range rows {
+		out = append(out, Deed{At: e.At, Actor: e.Actor, Told: e.Told, Audit: e.ID, Undo: e.Undoable, at: e.at, key: e.key})
+	}
+	return out, nil
+}
+
+// tell fills in what entries of the trail stand for: what was undone, the names of people, the texts of entries.
+func (s *Store) tell(ctx context.Context, rows []entryRow) error {
+	undone, err := s.undone(ctx, rows)
+	if err != nil {
+		return err
+	}
+	var ids []string
+	all := slices.Collect(maps.Values(undone))
+	for i := range rows {
+		all = append(all, &rows[i])
+	}
+	for _, e := range all {
+		ids = append(ids, e.Told.Who, e.Told.Other, e.Told.Entry)
+	}
+	names, err := s.namesOf(ctx, ids)
+	if err != nil {
+		return err
+	}
+	for _, e := range all {
+		e.Told.Names = names
+		if err := (asTime{&e.At}).Scan(e.at); err != nil {
+			return err
+		}
+		if of := undone[e.undoes]; of != nil {
+			e.Told.Undid = &of.Told
+		}
+	}
+	return nil
+}
+
+// undone are the entries that entries took back, and those that these took back, by id.
+func (s *Store) undone(ctx context.Context, look []entryRow) (map[string]*entryRow, error) {
+	out := map[string]*entryRow{}
+	for {
+		var ids []string
+		for _, e := range look {
+			if e.undoes != "" && out[e.undoes] == nil {
+				ids = append(ids, e.undoes)
+			}
+		}
+		if len(ids) == 0 {
+			return out, nil
+		}
+		var err error
+		if look, err = list(ctx, s.r, bindEntry, selectEntry+` WHERE a.id IN (SELECT value FROM json_each(?))`, toJSON(ids)); err != nil {
+			return nil, err
+		}
+		for i := range look {
+			out[look[i].ID] = &look[i]
+		}
+	}
+}
+
+// namesOf are the names people have today, and the texts of entries, by id.
+func (s *Store) namesOf(ctx context.Context, ids []string) (map[string]string, error) {
+	rows, err := list(ctx, s.r, func(x *[2]string) []any { return []any{&x[0], &x[1]} }, `WITH asked AS (SELECT DISTINCT value AS id FROM json_each(?) WHERE value <> '')
+		SELECT x.id, x.name FROM asked CROSS JOIN student x USING (id)
+		UNION ALL SELECT x.id, x.name FROM asked CROSS JOIN examiner x USING (id)
+		UNION ALL SELECT x.id, x.name FROM asked CROSS JOIN officer x USING (id)
+		UNION ALL SELECT x.id, x.name FROM asked CROSS JOIN person x USING (id)
+		UNION ALL SELECT x.id, x.text FROM asked CROSS JOIN fault_event x USING (id)
+		UNION ALL SELECT x.id, x.reason FROM asked CROSS JOIN signature_event x USING (id)
+		UNION ALL SELECT x.id, x.reason FROM asked CROSS JOIN eligibility_event x USING (id)
+		UNION ALL SELECT x.id, x.partner FROM asked CROSS JOIN bout x USING (id)`, toJSON(ids))
+	out := map[string]string{}
+	for _, x := range rows {
+		out[x[0]] = x[1]
+	}
+	return out, err
 }
 
 // NoteDeed puts a deed on the audit trail that changed no row: a paper sheet read twice.
-func (s *Store) NoteDeed(ctx context.Context, by By, action string) (Done, error) {
-	return s.write(ctx, by, func(*txn) (string, string, error) { return "", action, nil })
+func (s *Store) NoteDeed(ctx context.Context, by By, deed office.Deed) (Done, error) {
+	return s.write(ctx, by, func(*txn) (string, office.Deed, error) { return "", deed, nil })
 }
 
 // Came is how a candidate came to class on the way to a grading.

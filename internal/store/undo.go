@@ -8,13 +8,16 @@ import (
 	"slices"
 	"strings"
 	"time"
+
+	"velvetladder/internal/core/office"
 )
 
 // Entry is one line of the audit trail.
 type Entry struct {
-	ID, Actor, Action string
-	At                time.Time
-	Undoable          bool
+	ID, Actor string
+	Told      office.Told
+	At        time.Time
+	Undoable  bool
 }
 
 // mayTakeOut says, per table of definitions, what else refers to a row, so that undoing its
@@ -36,27 +39,31 @@ var mayTakeOut = map[string]func(context.Context, *txn, string) error{
 
 // Trail returns the audit trail's entry with an id.
 func (s *Store) Trail(ctx context.Context, id string) (Entry, error) {
-	return one(ctx, s.r, func(e *Entry) []any { return []any{&e.ID, &e.Actor, &e.Action, asTime{&e.At}, &e.Undoable} },
-		`SELECT id, actor, action, at, changes <> '[]' AND NOT EXISTS (SELECT 1 FROM audit u WHERE u.undoes = a.id) FROM audit a WHERE id = ?`, id)
+	e, err := one(ctx, s.r, bindEntry, selectEntry+` WHERE a.id = ?`, id)
+	if err != nil {
+		return Entry{}, err
+	}
+	all := []entryRow{e}
+	err = s.tell(ctx, all)
+	return all[0].Entry, err
 }
 
 // Undo puts back the rows an entry changed, if nothing has changed them since. Undoing is
 // itself an entry and can be undone.
 func (s *Store) Undo(ctx context.Context, by By, entry string) (Done, error) {
-	return s.write(ctx, by, func(t *txn) (string, string, error) {
-		type deed struct{ action, changes string }
-		e, err := one(ctx, t, func(d *deed) []any { return []any{&d.action, &d.changes} }, `SELECT action, changes FROM audit WHERE id = ?`, entry)
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		text, err := one(ctx, t, func(c *string) []any { return []any{c} }, `SELECT changes FROM audit WHERE id = ?`, entry)
 		if err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		var changes []change
-		dec := json.NewDecoder(strings.NewReader(e.changes))
+		dec := json.NewDecoder(strings.NewReader(text))
 		dec.UseNumber()
 		if err := dec.Decode(&changes); err != nil {
-			return "", "", err
+			return "", office.Deed{}, err
 		}
 		if len(changes) == 0 {
-			return "", "", refuse("“%s” cannot be undone: what happened stays on record, and is corrected by a new entry", e.action)
+			return "", office.Deed{}, refuse("This cannot be undone: what happened stays on record, and is corrected by a new entry.")
 		}
 		t.undoes = entry
 		for _, c := range changes { // two rows may have exchanged their names
@@ -65,23 +72,23 @@ func (s *Store) Undo(ctx context.Context, by By, entry string) (Done, error) {
 					continue
 				}
 				if _, err := t.ExecContext(ctx, `UPDATE `+c.Table+` SET name_key = 'being changed ' || id WHERE id = ? AND name_key = ?`, c.ID, c.After["name_key"]); err != nil {
-					return "", "", err
+					return "", office.Deed{}, err
 				}
 			}
 		}
 		for _, c := range slices.Backward(changes) {
-			if err := t.putBack(ctx, c, e.action); err != nil {
-				return "", "", err
+			if err := t.putBack(ctx, c); err != nil {
+				return "", office.Deed{}, err
 			}
 		}
-		return entry, "Undid: " + e.action, nil
+		return entry, office.Deed{Kind: office.Undid}, nil
 	})
 }
 
-func (t *txn) putBack(ctx context.Context, c change, action string) error {
+func (t *txn) putBack(ctx context.Context, c change) error {
 	free, known := mayTakeOut[c.Table]
 	if !known {
-		return refuse("“%s” cannot be undone", action)
+		return refuse("This cannot be undone.")
 	}
 	if err := t.touch(ctx, c.Table, c.ID); err != nil {
 		return err
@@ -101,7 +108,7 @@ func (t *txn) putBack(ctx context.Context, c change, action string) error {
 		if err != nil {
 			return err
 		}
-		return refuse("“%s” cannot be undone: it was changed again since", action)
+		return refuse("This cannot be undone: it was changed again since.")
 	}
 	before := c.Before
 	if before == nil { // it was made: taking it out is the way back

@@ -17,6 +17,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/golden"
@@ -255,11 +256,11 @@ func BenchmarkPages5000Students(b *testing.B) {
 	class := h.Evening("Evening")
 	people, _, err := h.Store.Students(webtest.Ctx, h.Program, "", 10_000, 0)
 	require.NoError(b, err)
-	var came []store.Attendance
+	var came []gradingday.Attendance
 	for week := range 20 {
 		for i, s := range people {
 			if (i+week)%4 == 0 {
-				came = append(came, store.Attendance{ID: store.NewID(), ClassID: class, On: h.Store.Today().AddDays(-7 * week), StudentID: s.ID, State: store.Present, Mode: timetable.Hall})
+				came = append(came, gradingday.Attendance{ID: store.NewID(), ClassID: class, On: h.Store.Today().AddDays(-7 * week), StudentID: s.ID, State: gradingday.Present, Mode: timetable.Hall})
 			}
 		}
 	}

@@ -104,5 +104,5 @@ func TestStateOf(t *testing.T) {
 	} {
 		assert.Equal(t, x.want, StateOf("g", x.tables, x.unseen).Stage, x.name)
 	}
-	assert.Equal(t, "line 2, Kick, for Ada", StateOf("g", nil, gone).Unseen[0].Words(), "in the order of lines")
+	assert.Equal(t, Unseen{Name: "Ada", Item: "Kick", Line: 2}, StateOf("g", nil, gone).Unseen[0], "in the order of lines")
 }

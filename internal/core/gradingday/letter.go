@@ -2,7 +2,6 @@ package gradingday
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 	"strings"
 
@@ -63,11 +62,10 @@ func LetterOf(p scoring.Policy, t scoring.Test, lines [][]curriculum.Line, notes
 		mended[x.k] = true
 		out.Mend = append(out.Mend, Mend{What: t.Items[x.k].Name(), Word: p.Scale.Word(x.mark), How: how(lines[x.k], notes[t.Items[x.k].ID])})
 	}
-	fails := func(m scoring.Decimal) bool { return p.Scale.Failing != nil && m <= *p.Scale.Failing }
 	high := slices.Clone(all)
 	slices.SortStableFunc(high, func(a, b seen) int { return cmp.Compare(b.mark, a.mark) })
 	for _, x := range high {
-		if len(out.Strong) == letterMost || fails(x.mark) || 2*(x.mark-p.Scale.Lowest) < p.Scale.Highest-p.Scale.Lowest {
+		if len(out.Strong) == letterMost || p.Scale.Fails(x.mark) || 2*(x.mark-p.Scale.Lowest) < p.Scale.Highest-p.Scale.Lowest {
 			break
 		}
 		if !mended[x.k] {
@@ -106,42 +104,63 @@ func how(lines []curriculum.Line, notes []string) (out []string) {
 // ThoughtMargin is how many steps from turning a result is close, where nothing else is said.
 const ThoughtMargin = 2
 
-// Thoughts are the reasons why a committee should look at a result first, in words; none for
-// one that is plain. faults are those on record, in words. A result is close when margin steps
-// or fewer would turn it; one on which a panel of several agrees is not.
-func Thoughts(t scoring.Test, r scoring.Result, faults []string, margin int) (out []string) {
+// ThoughtKind says why a committee should look at a result first.
+type ThoughtKind string
+
+// The kinds of thought.
+const (
+	NotComplete  ThoughtKind = "not_complete"
+	NoProposal   ThoughtKind = "no_proposal"
+	IsReferral   ThoughtKind = "referral"
+	WasEnded     ThoughtKind = "ended"
+	PanelSplit   ThoughtKind = "split"
+	CloseToTurn  ThoughtKind = "close"  // N steps would turn it
+	HardlySeen   ThoughtKind = "thin"   // N lines were seen by less than half of the panel
+	HasItsFaults ThoughtKind = "faults" // one on record
+)
+
+// Thought is one reason to look at a result first.
+type Thought struct {
+	Kind  ThoughtKind
+	N     int
+	Fault Fault
+}
+
+// Thoughts are the reasons why a committee should look at a result first; none for one that is
+// plain. A result is close when margin steps or fewer would turn it; one on which a panel of several
+// agrees is not.
+func Thoughts(t scoring.Test, r scoring.Result, faults []Fault, margin int) (out []Thought) {
+	say := func(kind ThoughtKind, n int) { out = append(out, Thought{Kind: kind, N: n}) }
 	switch r.Outcome {
 	case scoring.OutcomeIncomplete:
-		out = append(out, "not complete")
+		say(NotComplete, 0)
 	case scoring.OutcomeCommittee:
-		out = append(out, "the marks make no proposal")
+		say(NoProposal, 0)
 	case scoring.OutcomeDouble:
-		out = append(out, "a referral for double promotion")
+		say(IsReferral, 0)
 	}
 	if t.EndingFault {
-		out = append(out, "the test was ended")
+		say(WasEnded, 0)
 	}
-	pass, complete := 0, 0
-	for _, x := range r.Tallies {
-		if x.Complete() {
-			complete++
-			if x.Verdict.Passes() {
-				pass++
-			}
-		}
-	}
+	pass, complete := r.Votes()
 	if pass > 0 && pass < complete {
-		out = append(out, "the panel is split")
+		say(PanelSplit, 0)
 	}
 	agreed := complete > 1 && (pass == 0 || pass == complete)
-	if c := r.Change; c != nil && c.Impossible == "" && c.Exact && c.Steps <= margin && !agreed {
-		if c.Steps == 1 {
-			out = append(out, "one step from turning")
-		} else {
-			out = append(out, fmt.Sprintf("%d steps from turning", c.Steps))
-		}
+	if c := r.Change; c != nil && c.Impossible == nil && c.Exact && c.Steps <= margin && !agreed {
+		say(CloseToTurn, c.Steps)
 	}
-	thin := 0
+	if n := thinlySeen(t); n > 0 {
+		say(HardlySeen, n)
+	}
+	for _, f := range faults {
+		out = append(out, Thought{Kind: HasItsFaults, Fault: f})
+	}
+	return out
+}
+
+// thinlySeen counts the lines that less than half of a panel saw.
+func thinlySeen(t scoring.Test) (n int) {
 	for k := range t.Items {
 		saw := 0
 		for _, s := range t.Sheets {
@@ -150,16 +169,8 @@ func Thoughts(t scoring.Test, r scoring.Result, faults []string, margin int) (ou
 			}
 		}
 		if 2*saw < len(t.Sheets) {
-			thin++
+			n++
 		}
 	}
-	if thin == 1 {
-		out = append(out, "1 line seen by less than half of the panel")
-	} else if thin > 0 {
-		out = append(out, fmt.Sprintf("%d lines seen by less than half of the panel", thin))
-	}
-	for _, f := range faults {
-		out = append(out, "fault: "+f)
-	}
-	return out
+	return n
 }

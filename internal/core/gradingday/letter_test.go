@@ -75,16 +75,16 @@ func TestThoughts(t *testing.T) {
 	for _, c := range []struct {
 		name   string
 		sheets []scoring.Sheet
-		faults []string
-		want   []string
+		faults []Fault
+		want   []Thought
 	}{
 		{"a plain pass", []scoring.Sheet{marked("A", 3, 3), marked("B", 3, 3), marked("C", 3, 3)}, nil, nil},
 		{"all agree, however near", []scoring.Sheet{marked("A", 2, 3), marked("B", 2, 3), marked("C", 2, 3)}, nil, nil},
-		{"split and near", []scoring.Sheet{marked("A", 2, 3), marked("B", 1, 3), marked("C", 2, 3)}, nil, []string{"the panel is split", "one step from turning"}},
-		{"one examiner at the edge", []scoring.Sheet{marked("A", 2, 3)}, nil, []string{"one step from turning"}},
-		{"a fault", []scoring.Sheet{marked("A", 4, 4)}, []string{"swung wide"}, []string{"fault: swung wide"}},
-		{"hardly seen", []scoring.Sheet{marked("A", 3, 3), marked("B", 3, 3), marked("C", 3, 3), marked("D", 3, -1), marked("E", 3, -1), marked("F", 3, -1), marked("G", 3, -1)}, nil, []string{"1 line seen by less than half of the panel"}},
-		{"seen by nobody", []scoring.Sheet{marked("A", 3, -1)}, nil, []string{"not complete", "1 line seen by less than half of the panel"}},
+		{"split and near", []scoring.Sheet{marked("A", 2, 3), marked("B", 1, 3), marked("C", 2, 3)}, nil, []Thought{{Kind: PanelSplit}, {Kind: CloseToTurn, N: 1}}},
+		{"one examiner at the edge", []scoring.Sheet{marked("A", 2, 3)}, nil, []Thought{{Kind: CloseToTurn, N: 1}}},
+		{"a fault", []scoring.Sheet{marked("A", 4, 4)}, []Fault{{Text: "swung wide"}}, []Thought{{Kind: HasItsFaults, Fault: Fault{Text: "swung wide"}}}},
+		{"hardly seen", []scoring.Sheet{marked("A", 3, 3), marked("B", 3, 3), marked("C", 3, 3), marked("D", 3, -1), marked("E", 3, -1), marked("F", 3, -1), marked("G", 3, -1)}, nil, []Thought{{Kind: HardlySeen, N: 1}}},
+		{"seen by nobody", []scoring.Sheet{marked("A", 3, -1)}, nil, []Thought{{Kind: NotComplete}, {Kind: HardlySeen, N: 1}}},
 	} {
 		x, r := decide(c.sheets...)
 		assert.Equal(t, c.want, Thoughts(x, r, c.faults, ThoughtMargin), c.name)

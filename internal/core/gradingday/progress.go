@@ -2,7 +2,6 @@ package gradingday
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 )
 
@@ -17,11 +16,6 @@ const (
 	ToSign    Stage = "to_sign"    // every mark is given and something seen of each; signatures are missing
 	Ready     Stage = "ready"      // all have signed: the group may leave
 )
-
-// Words is the stage as people say it.
-func (s Stage) Words() string {
-	return map[Stage]string{Waiting: "waiting", UnderWay: "under way", CallAgain: "call again before they leave", ToSign: "all marked, to be signed", Ready: "signed, may leave"}[s]
-}
 
 // TableState is how far one examiner is with a group.
 type TableState struct {
@@ -74,6 +68,3 @@ func StateOf(group string, tables []TableState, unseen []Unseen) GroupState {
 	}
 	return out
 }
-
-// Words says an unseen item: "line 7, Bent Reed, for Ada Rill".
-func (u Unseen) Words() string { return fmt.Sprintf("line %d, %s, for %s", u.Line, u.Item, u.Name) }

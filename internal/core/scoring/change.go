@@ -2,9 +2,7 @@ package scoring
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
-	"strings"
 )
 
 // Move raises or lowers one mark.
@@ -23,7 +21,14 @@ type Change struct {
 	Steps      int
 	Exact      bool   // false: a smaller change than Steps is proven not to exist, no change is named
 	Moves      []Move // in the order of examiners, then items
-	Impossible string // why no marks could do it; Steps is then 0
+	Impossible *Never // why no marks could do it; Steps is then 0. nil: some could
+}
+
+// Never is why no marks could turn a result.
+type Never struct {
+	EndingFault bool     // one is confirmed
+	Up          bool     // towards a promotion: even with every mark seen at its highest
+	Short       []Reason // what would be missed all the same, by examiner where sheets vote; empty: the sheets that could turn are too few
 }
 
 // Effort bounds of the search, in evaluations of a panel. They keep one candidate's answer
@@ -42,7 +47,7 @@ func (p Policy) smallestChange(t Test, r Result) Change {
 		c.Towards = OutcomePromote
 	}
 	if t.EndingFault {
-		c.Impossible = "impossible, because an ending fault is confirmed: no marks could turn it"
+		c.Impossible = &Never{EndingFault: true}
 		return c
 	}
 	var complete []int
@@ -61,7 +66,7 @@ func (p Policy) smallestChange(t Test, r Result) Change {
 		}
 	}
 	if a.never {
-		c.Impossible = p.whyImpossible(t, complete, up)
+		c.Impossible = p.never(t, complete, up)
 		return c
 	}
 	c.Steps, c.Exact = a.least, a.exact
@@ -157,11 +162,13 @@ func (p Policy) changeVotes(t Test, r Result, complete []int, up bool) answer {
 	return best
 }
 
-func (p Policy) whyImpossible(t Test, complete []int, up bool) string {
+// never says why no marks could turn a result: the rules that would not hold even with every mark seen
+// at its highest. Downwards there is none: with every mark at its lowest all that are on would hold.
+func (p Policy) never(t Test, complete []int, up bool) *Never {
+	out := &Never{Up: up}
 	if !up {
-		return "impossible, because even with every mark seen at its lowest the rules that are on would hold"
+		return out
 	}
-	var short []string
 	raise := func(sheets []Sheet, rule PanelRule, who string) {
 		s := search{p, t.Items, sheets, rule, true}
 		top := newPlan(len(sheets), len(t.Items))
@@ -171,39 +178,17 @@ func (p Policy) whyImpossible(t Test, complete []int, up bool) string {
 			}
 		}
 		for _, reason := range p.sheetReasons(t.Items, s.after(top), rule) {
-			if !reason.Holds {
-				short = append(short, who+reason.Text)
+			if reason.Examiner = who; !reason.Holds {
+				out.Short = append(out.Short, reason)
 			}
 		}
 	}
 	if p.Panel == Majority {
 		for _, i := range complete {
-			raise(t.Sheets[i:i+1], Mean, t.Sheets[i].Examiner+": ")
+			raise(t.Sheets[i:i+1], Mean, t.Sheets[i].Examiner)
 		}
 	} else {
 		raise(pick(t.Sheets, complete), p.Panel, "")
 	}
-	if len(short) == 0 {
-		return "impossible, because the sheets that could turn are too few"
-	}
-	return fmt.Sprintf("impossible, because even with every mark seen at its highest: %s", strings.Join(short, "; "))
-}
-
-// Sentence says the change in words, with the names of examiners and items.
-func (c Change) Sentence(t Test) string {
-	to := "a retest"
-	if c.Towards == OutcomePromote {
-		to = "a promotion"
-	}
-	switch {
-	case c.Impossible != "":
-		return strings.ToUpper(c.Impossible[:1]) + c.Impossible[1:]
-	case !c.Exact:
-		return fmt.Sprintf("At least %s would be needed to make it %s", many(c.Steps, "step"), to)
-	}
-	var parts []string
-	for _, m := range c.Moves {
-		parts = append(parts, fmt.Sprintf("%s, %s: %s → %s", t.Sheets[m.Sheet].Examiner, t.Items[m.Item].Name(), m.From, m.To))
-	}
-	return fmt.Sprintf("%s would make it %s: %s", many(c.Steps, "step"), to, strings.Join(parts, "; "))
+	return out
 }

@@ -109,19 +109,3 @@ func exact(r *big.Rat) string {
 	}
 	return r.RatString()
 }
-
-// plain prints a ratio for a sentence: exact when short, else cut after two decimal
-// places and marked "…" so that nobody takes it for the whole figure.
-func plain(r *big.Rat) string {
-	if text := exact(r); !strings.Contains(text, "/") && len(text) <= 8 {
-		return text
-	}
-	hundredths := new(big.Int).Quo(new(big.Int).Mul(r.Num(), big.NewInt(100)), r.Denom())
-	sign := ""
-	if r.Sign() < 0 {
-		sign = "-"
-		hundredths.Abs(hundredths)
-	}
-	whole, rest := new(big.Int).QuoRem(hundredths, big.NewInt(100), new(big.Int))
-	return fmt.Sprintf("%s%s.%02d…", sign, whole, rest.Int64())
-}

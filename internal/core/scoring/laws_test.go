@@ -224,7 +224,7 @@ func checkChange(t require.TestingT, p Policy, x Test, force int) {
 	}
 	c := *r.Change
 	up := r.Outcome == OutcomeRetest
-	if c.Impossible == "" && c.Exact {
+	if c.Impossible == nil && c.Exact {
 		total := 0
 		for _, m := range c.Moves {
 			total += m.Steps
@@ -239,7 +239,7 @@ func checkChange(t require.TestingT, p Policy, x Test, force int) {
 	}
 	found := smallestByForce(p, x, up, force)
 	switch {
-	case c.Impossible != "" || c.Steps > force:
+	case c.Impossible != nil || c.Steps > force:
 		require.Equal(t, -1, found, "said %+v", c)
 	case c.Exact:
 		require.Equal(t, found, c.Steps, "said %+v", c)

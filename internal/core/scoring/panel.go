@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math/big"
 	"slices"
-	"strings"
 )
 
 // Outcome is what the panel's marks come to.
@@ -32,6 +31,19 @@ type Result struct {
 	Reasons []Reason
 	Unseen  []int // indexes of counted items that nobody on the panel saw
 	Change  *Change
+}
+
+// Votes counts the complete sheets, and those of them that pass.
+func (r Result) Votes() (pass, complete int) {
+	for _, t := range r.Tallies {
+		if t.Complete() {
+			complete++
+		}
+		if t.Verdict.Passes() {
+			pass++
+		}
+	}
+	return pass, complete
 }
 
 // Decide adds up every sheet, applies the panel's rules and looks for the smallest change
@@ -76,22 +88,16 @@ func (p Policy) outcome(t Test) Result {
 	say := func(reason Reason) { r.Reasons = append(r.Reasons, reason) }
 	if t.EndingFault {
 		r.Outcome = OutcomeRetest
-		say(Reason{Rule: "ending_fault", Examiner: t.Chief, Text: "a fault that ends the test, confirmed by the chief examiner"})
+		say(Reason{Rule: RuleEndingFault, Examiner: t.Chief})
 		return r
 	}
 	if len(r.Unseen) > 0 {
 		r.Outcome = OutcomeIncomplete
-		var ids, names []string
-		for _, k := range r.Unseen {
-			ids, names = append(ids, t.Items[k].ID), append(names, t.Items[k].Name())
-		}
-		say(Reason{Rule: "unseen_item", Items: ids, Figure: fmt.Sprint(len(ids)), Threshold: "0", Margin: fmt.Sprint(-len(ids)),
-			Text: "seen by nobody, to be called again: " + strings.Join(names, ", ")})
+		say(countedReason(RuleUnseen, t.Items, r.Unseen, 0))
 	}
 	if need := p.quorum(len(t.Sheets)); len(complete) < need {
 		r.Outcome = OutcomeIncomplete
-		say(Reason{Rule: "quorum", Figure: fmt.Sprint(len(complete)), Threshold: fmt.Sprint(need), Margin: fmt.Sprint(len(complete) - need),
-			Text: fmt.Sprintf("%s of %d; at least %d are needed", many(len(complete), "complete sheet"), len(t.Sheets), need)})
+		say(Reason{Rule: RuleQuorum, Figure: fmt.Sprint(len(complete)), Threshold: fmt.Sprint(need), Margin: fmt.Sprint(len(complete) - need), Of: len(t.Sheets)})
 	}
 	if r.Outcome == OutcomeIncomplete {
 		return r
@@ -139,20 +145,10 @@ func (p Policy) majority(t Test, r *Result, complete []int) {
 	r.Outcome = p.voted(pass, voters, chiefComplete, chiefPasses)
 	need := voters/2 + 1
 	r.Reasons = append(r.Reasons, Reason{
-		Rule: "majority", Holds: 2*pass > voters, Figure: fmt.Sprint(pass), Threshold: fmt.Sprint(need), Margin: fmt.Sprint(pass - need),
-		Text: fmt.Sprintf("%d of %d complete sheets pass; more than half is %d", pass, voters, need),
+		Rule: RuleMajority, Holds: 2*pass > voters, Figure: fmt.Sprint(pass), Threshold: fmt.Sprint(need), Margin: fmt.Sprint(pass - need), Of: voters,
 	})
 	if 2*pass == voters {
-		text := map[TieRule]string{TieRetest: "a tie is a retest", TieCommittee: "a tie goes to the committee"}[p.Tie]
-		if p.Tie == TieChief {
-			text = "a tie goes by the chief examiner's sheet, which fails"
-			if chiefPasses {
-				text = "a tie goes by the chief examiner's sheet, which passes"
-			} else if !chiefComplete {
-				text = "a tie goes by the chief examiner, who has no complete sheet: the committee decides"
-			}
-		}
-		r.Reasons = append(r.Reasons, Reason{Rule: "tie", Holds: r.Outcome.Promotes(), Examiner: t.Chief, Text: text})
+		r.Reasons = append(r.Reasons, Reason{Rule: RuleTie, Holds: r.Outcome.Promotes(), Examiner: t.Chief, Tie: p.Tie, Absent: !chiefComplete})
 	}
 	for _, i := range complete {
 		for _, reason := range r.Tallies[i].Reasons {
@@ -184,18 +180,17 @@ func (p Policy) honours(r *Result, complete []int) {
 			honours++
 		}
 	}
-	say := func(rule string, have int) {
+	say := func(rule Rule, have int) {
 		need := len(complete)/2 + 1
-		r.Reasons = append(r.Reasons, Reason{Rule: rule, Holds: true, Figure: fmt.Sprint(have), Threshold: fmt.Sprint(need), Margin: fmt.Sprint(have - need),
-			Text: fmt.Sprintf("%d of %d complete sheets have %s", have, len(complete), rule)})
+		r.Reasons = append(r.Reasons, Reason{Rule: rule, Holds: true, Figure: fmt.Sprint(have), Threshold: fmt.Sprint(need), Margin: fmt.Sprint(have - need), Of: len(complete)})
 	}
 	switch {
 	case 2*double > len(complete):
 		r.Outcome = OutcomeDouble
-		say("double", double)
+		say(RuleDouble, double)
 	case 2*(honours+double) > len(complete):
 		r.Outcome = OutcomeHonours
-		say("honours", honours+double)
+		say(RuleHonours, honours+double)
 	}
 }
 
@@ -247,7 +242,7 @@ func (p Policy) itemFails(it Item, k int, sheets []Sheet) bool {
 	for _, s := range sheets {
 		if s.Marks[k].Seen {
 			saw++
-			if p.fails(it, s.Marks[k]) {
+			if p.Fails(it, s.Marks[k]) {
 				fail++
 			}
 		}

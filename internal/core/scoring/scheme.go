@@ -141,6 +141,9 @@ func (s Scale) Holds(m Decimal) bool {
 	return m >= s.Lowest && m <= s.Highest && (m-s.Lowest)%s.Step == 0
 }
 
+// Fails reports whether a mark fails by itself.
+func (s Scale) Fails(mark Decimal) bool { return s.Failing != nil && mark <= *s.Failing }
+
 // Describe says which marks the scale has: "0 to 10 in steps of 0.5".
 func (s Scale) Describe() string {
 	return fmt.Sprintf("%s to %s in steps of %s", s.Lowest, s.Highest, s.Step)

@@ -18,11 +18,6 @@ const (
 // Scopes are the choices; whole is the usual one.
 var Scopes = []Scope{ScopeWhole, ScopeItems, ScopeSections}
 
-// Words is the scope as people say it.
-func (s Scope) Words() string {
-	return map[Scope]string{ScopeItems: "only what failed", ScopeSections: "the sections in which something failed"}[s]
-}
-
 // Again is what a retest of a scope asks again, as indexes of items in their order, with the
 // marks at which the others stand. Item k of Carried counts only where k is not in Items.
 type Again struct {
@@ -52,7 +47,7 @@ func (p Policy) Again(t Test, scope Scope) Again {
 		out.Carried[k], seen[k] = carriedMark(t, k)
 		if !it.Bonus {
 			full += Decimal(it.Weight) * p.Scale.Highest
-			failed[k] = !seen[k] || p.fails(it, Seen(out.Carried[k]))
+			failed[k] = !seen[k] || p.Fails(it, Seen(out.Carried[k]))
 		}
 	}
 	if scope == ScopeWhole || scope == "" || t.EndingFault {

@@ -53,7 +53,6 @@ func TestAgain(t *testing.T) {
 	// What stands does so at the median, the lower of the middle two.
 	again := MovementScale().Again(Test{Items: items, Sheets: panel([]int{2, 0, 4, 1}, []int{3, 4, 1, -1})}, ScopeWhole)
 	assert.Equal(t, []Decimal{Whole(2), 0, Whole(1), Whole(1)}, again.Carried)
-	assert.Equal(t, "only what failed", ScopeItems.Words())
 }
 
 func TestLawTheNarrowerScopeAsksNoMore(t *testing.T) {
@@ -73,7 +72,7 @@ func TestLawTheNarrowerScopeAsksNoMore(t *testing.T) {
 			asked := slices.Contains(of[ScopeItems].Items, k)
 			if !asked && !x.Items[k].Bonus {
 				assert.True(t, p.Scale.Holds(m))
-				assert.False(t, p.fails(x.Items[k], Seen(m)), "nothing that fails is carried over")
+				assert.False(t, p.Fails(x.Items[k], Seen(m)), "nothing that fails is carried over")
 			}
 		}
 	})

@@ -154,7 +154,7 @@ func (s search) turnItem(k int) (turn, bool) {
 			continue
 		}
 		saw++
-		failing := s.p.fails(s.items[k], m)
+		failing := s.p.Fails(s.items[k], m)
 		if failing {
 			fail++
 		}

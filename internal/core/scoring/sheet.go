@@ -3,7 +3,6 @@ package scoring
 import (
 	"fmt"
 	"math/big"
-	"strings"
 )
 
 // Item is what gets one mark: a line of the sheet, or a category that gathers lines.
@@ -117,18 +116,50 @@ func (v Verdict) Passes() bool {
 	return v == VerdictPass || v == VerdictHonours || v == VerdictDouble
 }
 
+// Rule names what a reason is about.
+type Rule string
+
+// The rules: of one sheet, or of a panel that decides by a figure; of the panel's votes.
+const (
+	RuleThreshold     Rule = "threshold"
+	RuleSection       Rule = "section_minimum"
+	RuleFailing       Rule = "failing_items"
+	RuleMustPass      Rule = "must_pass"
+	RuleNone          Rule = "no_rule" // none is on: a complete sheet passes
+	RuleHonours       Rule = "honours"
+	RuleDouble        Rule = "double"
+	RuleNothingSeen   Rule = "nothing_seen"
+	RuleMinimumSeen   Rule = "minimum_seen"
+	RuleSectionUnseen Rule = "section_unseen"
+	RuleUnseen        Rule = "unseen_item" // by nobody on the panel
+	RuleQuorum        Rule = "quorum"
+	RuleMajority      Rule = "majority"
+	RuleTie           Rule = "tie"
+	RuleEndingFault   Rule = "ending_fault"
+)
+
 // Reason is one rule, what was found and what was asked. Figure, Threshold and Margin are
 // exact numbers as text ("48.5", "146/3"), in points unless the rule counts items or sheets.
 type Reason struct {
-	Rule      string   `json:"rule"`
-	Holds     bool     `json:"holds"`
-	Examiner  string   `json:"examiner,omitempty"`
-	Section   string   `json:"section,omitempty"`
-	Items     []string `json:"items,omitempty"` // ids
-	Figure    string   `json:"figure,omitempty"`
-	Threshold string   `json:"threshold,omitempty"`
-	Margin    string   `json:"margin,omitempty"` // how far inside the rule: figure less threshold, or threshold less figure where it bounds from above; below 0 where it is missed
-	Text      string   `json:"text"`
+	Rule      Rule
+	Holds     bool
+	Examiner  string // whose sheet; "" the panel's
+	Section   string
+	Items     []string // ids
+	Names     []string // of the items
+	Figure    string
+	Threshold string
+	Margin    string // how far inside the rule: figure less threshold, or threshold less figure where it bounds from above; below 0 where it is missed
+	Of        int    // the items or sheets a counted figure is of; 0: it is none
+	Sums      *Sums  // behind the figure of a threshold; nil of other rules
+	Tie       TieRule
+	Absent    bool // of a tie: the chief examiner has no complete sheet
+}
+
+// Sums are what the figure of a threshold is reckoned from.
+type Sums struct {
+	By                     PanelRule // of which sheets; "" one sheet
+	Points, Possible, Full Decimal   // of one sheet: points, of those possible over what was seen; over all of it
 }
 
 // Tally is one examiner's sheet added up.
@@ -158,15 +189,16 @@ type totals struct {
 
 func (t totals) points() Decimal { return min(max(t.raw, 0), t.possible) }
 
-func (p Policy) fails(it Item, m Mark) bool {
-	return m.Seen && !it.Bonus && p.Scale.Failing != nil && m.Value <= *p.Scale.Failing
+// Fails reports whether a mark fails on an item: a bonus item never does, nor what was not seen.
+func (p Policy) Fails(it Item, m Mark) bool {
+	return m.Seen && !it.Bonus && p.Scale.Fails(m.Value)
 }
 
 // Weak reports whether a mark tells of something that is not right yet: it fails, or lies in the
 // lower half of a scale on which no mark fails by itself.
 func (p Policy) Weak(mark Decimal) bool {
 	if p.Scale.Failing != nil {
-		return mark <= *p.Scale.Failing
+		return p.Scale.Fails(mark)
 	}
 	return 2*mark <= p.Scale.Highest
 }
@@ -196,7 +228,7 @@ func (p Policy) add(items []Item, s Sheet) totals {
 		t.possible += w * p.Scale.Highest
 		t.allHonours = t.allHonours && m.Value >= *p.Scale.Honours
 		t.allTop = t.allTop && m.Value == p.Scale.Highest
-		if p.fails(it, m) {
+		if p.Fails(it, m) {
 			t.failing++
 			if p.mustPass(it) {
 				t.mustPassFailing++
@@ -261,7 +293,7 @@ func (p Policy) Tally(items []Item, s Sheet) Tally {
 		Seen: t.seen, Counted: t.counted,
 	}
 	for i, it := range items {
-		if p.fails(it, s.Marks[i]) {
+		if p.Fails(it, s.Marks[i]) {
 			out.Failing = append(out.Failing, i)
 		}
 	}
@@ -285,11 +317,9 @@ func (p Policy) Tally(items []Item, s Sheet) Tally {
 		out.Reasons[i].Examiner = s.Examiner
 	}
 	if out.Verdict == VerdictDouble {
-		out.Reasons = append(out.Reasons, Reason{Rule: "double", Holds: true, Examiner: s.Examiner, Figure: p.Scale.Highest.String(),
-			Threshold: p.Scale.Highest.String(), Margin: "0", Text: "every counted item has the highest mark " + p.Scale.Highest.String()})
+		out.Reasons = append(out.Reasons, Reason{Rule: RuleDouble, Holds: true, Examiner: s.Examiner, Figure: p.Scale.Highest.String(), Threshold: p.Scale.Highest.String(), Margin: "0"})
 	} else if out.Verdict == VerdictHonours {
-		out.Reasons = append(out.Reasons, Reason{Rule: "honours", Holds: true, Examiner: s.Examiner, Threshold: p.Scale.Honours.String(),
-			Text: fmt.Sprintf("every counted item is at %s or above", *p.Scale.Honours)})
+		out.Reasons = append(out.Reasons, Reason{Rule: RuleHonours, Holds: true, Examiner: s.Examiner, Threshold: p.Scale.Honours.String()})
 	}
 	return out
 }
@@ -297,18 +327,14 @@ func (p Policy) Tally(items []Item, s Sheet) Tally {
 func (p Policy) incompleteReasons(items []Item, s Sheet, t totals) (out []Reason) {
 	share := p.Rules.minimumSeen()
 	if t.possible == 0 {
-		out = append(out, Reason{Rule: "nothing_seen", Examiner: s.Examiner, Figure: "0", Text: "no counted item was seen"})
+		out = append(out, Reason{Rule: RuleNothingSeen, Examiner: s.Examiner, Figure: "0"})
 	} else if productsCompare(int64(t.seen), unit, int64(share), int64(t.counted)) < 0 {
 		need := ceilDiv(int64(share)*int64(t.counted), unit)
-		out = append(out, Reason{
-			Rule: "minimum_seen", Examiner: s.Examiner, Figure: fmt.Sprint(t.seen), Threshold: fmt.Sprint(need), Margin: fmt.Sprint(int64(t.seen) - need),
-			Text: fmt.Sprintf("%d of %d counted items seen; at least %d are needed", t.seen, t.counted, need),
-		})
+		out = append(out, Reason{Rule: RuleMinimumSeen, Examiner: s.Examiner, Figure: fmt.Sprint(t.seen), Threshold: fmt.Sprint(need), Margin: fmt.Sprint(int64(t.seen) - need), Of: t.counted})
 	}
 	for _, m := range p.Rules.SectionMinima {
 		if _, possible := p.section(items, s, m.Section); possible == 0 {
-			out = append(out, Reason{Rule: "section_unseen", Examiner: s.Examiner, Section: m.Section,
-				Text: fmt.Sprintf("%s has a minimum, and no counted item of it was seen", m.Section)})
+			out = append(out, Reason{Rule: RuleSectionUnseen, Examiner: s.Examiner, Section: m.Section})
 		}
 	}
 	return out
@@ -318,63 +344,39 @@ func (p Policy) incompleteReasons(items []Item, s Sheet, t totals) (out []Reason
 // that decides by a figure.
 func (p Policy) sheetReasons(items []Item, sheets []Sheet, rule PanelRule) (out []Reason) {
 	f := p.findings(items, sheets, rule)
-	full := p.add(items, sheets[0]).full
 	if f.threshold != nil {
-		onFull := new(big.Rat).Mul(f.ratio, full.rat())
+		t := p.add(items, sheets[0])
+		onFull := new(big.Rat).Mul(f.ratio, t.full.rat())
 		margin := new(big.Rat).Sub(onFull, p.Rules.Threshold.rat())
-		// A single sheet with everything seen has no "share" to convert: its points are the figure.
-		said := fmt.Sprintf("%s of %s points", plain(onFull), full)
+		sums := &Sums{Points: t.points(), Possible: t.possible, Full: t.full}
 		if len(sheets) > 1 {
-			said = fmt.Sprintf("%s %s of %s points", strings.ReplaceAll(string(rule), "_", " "), plain(onFull), full)
-		} else if t := p.add(items, sheets[0]); t.possible != t.full {
-			said = fmt.Sprintf("%s of %s points seen, which is %s of the full %s", t.points(), t.possible, plain(onFull), full)
+			sums = &Sums{By: rule, Full: t.full}
 		}
-		out = append(out, Reason{
-			Rule: "threshold", Holds: margin.Sign() >= 0, Figure: exact(onFull), Threshold: p.Rules.Threshold.String(), Margin: exact(margin),
-			Text: fmt.Sprintf("%s; the threshold is %s: %s", said, *p.Rules.Threshold, distance(margin)),
-		})
+		out = append(out, Reason{Rule: RuleThreshold, Holds: margin.Sign() >= 0, Figure: exact(onFull), Threshold: p.Rules.Threshold.String(), Margin: exact(margin), Sums: sums})
 	}
 	for i, m := range p.Rules.SectionMinima {
 		margin := new(big.Rat).Sub(f.sections[i], m.Ratio.rat())
-		hundred := big.NewRat(100, 1)
-		out = append(out, Reason{
-			Rule: "section_minimum", Section: m.Section, Holds: margin.Sign() >= 0,
-			Figure: exact(f.sections[i]), Threshold: m.Ratio.String(), Margin: exact(margin),
-			Text: fmt.Sprintf("%s: %s %% of what was possible; at least %s %% is asked", m.Section,
-				plain(new(big.Rat).Mul(f.sections[i], hundred)), plain(new(big.Rat).Mul(m.Ratio.rat(), hundred))),
-		})
-	}
-	names := func(list []int) (ids []string, text string) {
-		var words []string
-		for _, i := range list {
-			ids, words = append(ids, items[i].ID), append(words, items[i].Name())
-		}
-		return ids, strings.Join(words, ", ")
+		out = append(out, Reason{Rule: RuleSection, Section: m.Section, Holds: margin.Sign() >= 0, Figure: exact(f.sections[i]), Threshold: m.Ratio.String(), Margin: exact(margin)})
 	}
 	if p.Rules.AllowedFailing != nil {
-		allowed := *p.Rules.AllowedFailing
-		ids, text := names(f.failing)
-		said := fmt.Sprintf("%s; up to %d allowed", many(len(f.failing), "failing item"), allowed)
-		if text != "" {
-			said += ": " + text
-		}
-		out = append(out, Reason{
-			Rule: "failing_items", Holds: len(f.failing) <= allowed, Items: ids, Figure: fmt.Sprint(len(f.failing)),
-			Threshold: fmt.Sprint(allowed), Margin: fmt.Sprint(allowed - len(f.failing)), Text: said,
-		})
+		out = append(out, countedReason(RuleFailing, items, f.failing, *p.Rules.AllowedFailing))
 	}
-	if !p.Rules.IgnoreMustPass {
-		if ids, text := names(f.mustPass); len(ids) > 0 {
-			out = append(out, Reason{Rule: "must_pass", Items: ids, Figure: fmt.Sprint(len(ids)), Threshold: "0",
-				Margin: fmt.Sprint(-len(ids)), Text: "must pass, and failing: " + text})
-		} else if p.hasMustPass(items) {
-			out = append(out, Reason{Rule: "must_pass", Holds: true, Figure: "0", Threshold: "0", Margin: "0", Text: "no must-pass item is failing"})
-		}
+	if !p.Rules.IgnoreMustPass && (len(f.mustPass) > 0 || p.hasMustPass(items)) {
+		out = append(out, countedReason(RuleMustPass, items, f.mustPass, 0))
 	}
 	if len(out) == 0 {
-		out = append(out, Reason{Rule: "no_rule", Holds: true, Text: "no rule is switched on: a complete sheet passes"})
+		out = append(out, Reason{Rule: RuleNone, Holds: true})
 	}
 	return out
+}
+
+// countedReason is a rule that lets so many items be found at most.
+func countedReason(rule Rule, items []Item, found []int, most int) Reason {
+	r := Reason{Rule: rule, Holds: len(found) <= most, Figure: fmt.Sprint(len(found)), Threshold: fmt.Sprint(most), Margin: fmt.Sprint(most - len(found))}
+	for _, k := range found {
+		r.Items, r.Names = append(r.Items, items[k].ID), append(r.Names, items[k].Name())
+	}
+	return r
 }
 
 func (p Policy) hasMustPass(items []Item) bool {
@@ -384,26 +386,6 @@ func (p Policy) hasMustPass(items []Item) bool {
 		}
 	}
 	return false
-}
-
-func distance(margin *big.Rat) string {
-	switch margin.Sign() {
-	case 0:
-		return "exactly met"
-	case 1:
-		return plain(margin) + " clear"
-	}
-	return plain(new(big.Rat).Neg(margin)) + " short"
-}
-
-func many(n int, noun string) string {
-	switch n {
-	case 0:
-		return "no " + noun
-	case 1:
-		return "1 " + noun
-	}
-	return fmt.Sprintf("%d %ss", n, noun)
 }
 
 func ceilDiv(a, b int64) int64 { return (a + b - 1) / b }

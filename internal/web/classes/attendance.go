@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
@@ -101,7 +102,7 @@ func refusedRow(why error) string {
 
 // attendanceEntries finds students and classes by name. from says for each entry which row it
 // comes from.
-func (ch *chapter) attendanceEntries(r *http.Request, rows []exchange.AttendanceRow) (entries []store.Attendance, from []int, err error) {
+func (ch *chapter) attendanceEntries(r *http.Request, rows []exchange.AttendanceRow) (entries []gradingday.Attendance, from []int, err error) {
 	all, _, err := ch.records.Students(r.Context(), "", "", 1<<30, 0)
 	if err != nil {
 		return nil, nil, err
@@ -145,7 +146,8 @@ func (ch *chapter) attendanceEntries(r *http.Request, rows []exchange.Attendance
 		if len(x.Problems) > 0 {
 			continue
 		}
-		entries = append(entries, store.Attendance{ID: store.NewID(), ClassID: class[0], On: x.On, StudentID: found[0], State: store.AttendanceState(x.State), Mode: x.Mode, MakeUp: x.MakeUp})
+		entries = append(entries, gradingday.Attendance{ID: store.NewID(), ClassID: class[0], On: x.On, StudentID: found[0],
+			State: gradingday.AttendanceState(x.State), Mode: x.Mode, MakeUp: x.MakeUp})
 		from = append(from, i)
 	}
 	return entries, from, nil

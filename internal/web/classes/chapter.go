@@ -8,6 +8,7 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
@@ -72,7 +73,7 @@ type Records interface {
 	DeleteClosure(ctx context.Context, by store.By, id string) (store.Done, error)
 	DueStripes(ctx context.Context, program string) (out []store.DueStripe, err error)
 	GoneQuiet(ctx context.Context, program string) (out []store.Quiet, err error)
-	ImportAttendance(ctx context.Context, by store.By, entries []store.Attendance, look bool) (refused []store.RefusedEntry, err error)
+	ImportAttendance(ctx context.Context, by store.By, entries []gradingday.Attendance, look bool) (refused []store.RefusedEntry, err error)
 	KeepRegister(ctx context.Context, by store.By, class string, on civil.Date) (store.Done, error)
 	LastTaught(ctx context.Context, from civil.Date, before civil.Date) (map[string]civil.Date, error)
 	Likely(ctx context.Context, class string, on civil.Date) (store.Turnout, error)
@@ -81,9 +82,9 @@ type Records interface {
 	PassRates(ctx context.Context, program string) (out []store.Tested, err error)
 	Programs(ctx context.Context) ([]curriculum.Program, error)
 	ReadyOfStudents(ctx context.Context, students map[string]bool, programs []string) (out []store.ReadyClimb, err error)
-	RecordAttendance(ctx context.Context, by store.By, entries []store.Attendance) (refused []store.RefusedEntry, err error)
+	RecordAttendance(ctx context.Context, by store.By, entries []gradingday.Attendance) (refused []store.RefusedEntry, err error)
 	RecordSignOffs(ctx context.Context, by store.By, entries []store.SignOff) (refused []store.RefusedEntry, err error)
-	RegisterOf(ctx context.Context, class timetable.Class, on civil.Date) (people []store.OnRegister, visitors []store.Attendance, kept string, err error)
+	RegisterOf(ctx context.Context, class timetable.Class, on civil.Date) (people []store.OnRegister, visitors []gradingday.Attendance, kept string, err error)
 	Registers(ctx context.Context, from civil.Date, to civil.Date) ([]store.Register, error)
 	Replays(ctx context.Context) ([]progress.Climb, map[string]progress.Calendar, error)
 	RungsTested(ctx context.Context, from civil.Date, to civil.Date) (map[string]bool, error)

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
@@ -18,7 +19,7 @@ func TestInsights(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	class := h.Evening("Evening")
 	enter := func(student string, daysAgo int) {
-		refused, err := h.Store.RecordAttendance(webtest.Ctx, webtest.Me, []store.Attendance{{ID: store.NewID(), ClassID: class, On: h.Store.Today().AddDays(-daysAgo), StudentID: student, State: store.Present, Mode: timetable.Hall}})
+		refused, err := h.Store.RecordAttendance(webtest.Ctx, webtest.Me, []gradingday.Attendance{{ID: store.NewID(), ClassID: class, On: h.Store.Today().AddDays(-daysAgo), StudentID: student, State: gradingday.Present, Mode: timetable.Hall}})
 		require.NoError(t, err)
 		require.Empty(t, refused)
 	}
@@ -32,11 +33,11 @@ func TestInsights(t *testing.T) {
 	webtest.Says(t, h.Page("/insights"), "Ben Sluice White · last on Tue 27 Oct 2026, 28 days ago; before that 1.0 a week")
 	webtest.Says(t, h.Page("/insights"), "No result is announced yet.")
 
-	marks := []store.Mark{}
+	marks := []gradingday.Mark{}
 	for i, c := range []string{h.Candidate, h.Candidate2} {
-		marks = append(marks, store.Mark{ID: store.NewID(), CandidateID: c, ExaminerID: h.Examiner, ItemID: h.Item, Kind: store.MarkGiven, Value: scoring.Whole(3 * i)})
+		marks = append(marks, gradingday.Mark{ID: store.NewID(), CandidateID: c, ExaminerID: h.Examiner, ItemID: h.Item, Kind: gradingday.MarkGiven, Value: scoring.Whole(3 * i)})
 	}
-	require.NoError(t, h.Store.RecordMarks(webtest.Ctx, webtest.Me, marks))
+	webtest.Mark(t, h.Store, marks)
 	_, err = h.Store.Sign(webtest.Ctx, webtest.Me, h.Examiner, h.Group, false)
 	require.NoError(t, err)
 	for _, c := range []string{h.Candidate, h.Candidate2} {

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
@@ -50,7 +51,7 @@ func TestWhatWasMissedComesFirst(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	class := h.Evening("Evening")
 	came := func(class, student string, daysAgo int) {
-		refused, err := h.Store.RecordAttendance(webtest.Ctx, webtest.Me, []store.Attendance{{ID: store.NewID(), ClassID: class, On: h.Store.Today().AddDays(-daysAgo), StudentID: student, State: store.Present, Mode: timetable.Hall}})
+		refused, err := h.Store.RecordAttendance(webtest.Ctx, webtest.Me, []gradingday.Attendance{{ID: store.NewID(), ClassID: class, On: h.Store.Today().AddDays(-daysAgo), StudentID: student, State: gradingday.Present, Mode: timetable.Hall}})
 		require.NoError(t, err)
 		require.Empty(t, refused)
 	}
@@ -75,9 +76,9 @@ func TestThePlan(t *testing.T) {
 	path := "/plan/" + class + "/2026-11-24"
 	webtest.Says(t, h.Page(path), "Serves 2 of 2 students it is for; it has no history yet.")
 	webtest.Says(t, h.Page(path), "Whom it is for")
-	var entries []store.Attendance
+	var entries []gradingday.Attendance
 	for week := 1; week <= 4; week++ {
-		entries = append(entries, store.Attendance{ID: store.NewID(), ClassID: class, On: h.Store.Today().AddDays(-7 * week), StudentID: h.Student, State: store.Present, Mode: timetable.Hall})
+		entries = append(entries, gradingday.Attendance{ID: store.NewID(), ClassID: class, On: h.Store.Today().AddDays(-7 * week), StudentID: h.Student, State: gradingday.Present, Mode: timetable.Hall})
 	}
 	refused, err := h.Store.RecordAttendance(webtest.Ctx, webtest.Me, entries)
 	require.NoError(t, err)

@@ -10,9 +10,11 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 type registerView struct {
@@ -25,7 +27,7 @@ type registerView struct {
 	People   []onRegister
 	Unknown  []frame.Option // those on it whose stance is not known yet
 	Others   []frame.Option // who is not on the list, to be added
-	Visitors []store.Attendance
+	Visitors []gradingday.Attendance
 	Kept     bool
 	Came     int
 	Modes    []frame.Option
@@ -117,13 +119,13 @@ func (ch *chapter) registerPage(w http.ResponseWriter, r *http.Request, status i
 		x := onRegister{OnRegister: p, Mode: timetable.Hall}
 		if p.Entry != nil {
 			x.Mode = p.Entry.Mode
-			if p.Entry.State != store.Absent {
+			if p.Entry.State != gradingday.Absent {
 				x.State = string(p.Entry.State)
 				v.Came++
 			}
 		}
 		if days := p.Last.DaysTo(on); !p.Last.IsZero() && days >= quietDays {
-			x.Quiet = frame.Many(days/7, "week") + " away"
+			x.Quiet = words.Count(days/7, "week") + " away"
 		}
 		v.People = append(v.People, x)
 	}
@@ -160,7 +162,7 @@ func (ch *chapter) registerSave(w http.ResponseWriter, r *http.Request) {
 		if err != nil {
 			return store.Done{}, err
 		}
-		e := store.Attendance{ID: store.NewID(), ClassID: c.ID, On: on, State: store.Present, Mode: timetable.Mode(v.Get("mode")), StudentID: v.Get("tap")}
+		e := gradingday.Attendance{ID: store.NewID(), ClassID: c.ID, On: on, State: gradingday.Present, Mode: timetable.Mode(v.Get("mode")), StudentID: v.Get("tap")}
 		if e.Mode == "" {
 			e.Mode = timetable.Hall
 		}
@@ -174,12 +176,12 @@ func (ch *chapter) registerSave(w http.ResponseWriter, r *http.Request) {
 		for _, p := range people {
 			if p.StudentID == e.StudentID && p.Entry != nil {
 				e.Supersedes = p.Entry.ID
-				if p.Entry.State != store.Absent {
-					e.State = store.Absent
+				if p.Entry.State != gradingday.Absent {
+					e.State = gradingday.Absent
 				}
 			}
 		}
-		refused, err := ch.records.RecordAttendance(r.Context(), by, []store.Attendance{e})
+		refused, err := ch.records.RecordAttendance(r.Context(), by, []gradingday.Attendance{e})
 		if err == nil && len(refused) > 0 {
 			err = refused[0].Why
 		}
@@ -197,11 +199,11 @@ func (ch *chapter) registerSave(w http.ResponseWriter, r *http.Request) {
 }
 
 func (ch *chapter) registerEntries(w http.ResponseWriter, r *http.Request) {
-	frame.TakeEntries(ch.Frame, w, r, func(e store.Attendance, class, on string) (string, bool) {
+	frame.TakeEntries(ch.Frame, w, r, func(e frame.Attendance, class, on string) (string, bool) {
 		return e.ID, e.ClassID == class && e.On.String() == on
 	},
-		func(by store.By, all []store.Attendance) ([]store.RefusedEntry, error) {
-			return ch.records.RecordAttendance(r.Context(), by, all)
+		func(by store.By, all []frame.Attendance) ([]store.RefusedEntry, error) {
+			return ch.records.RecordAttendance(r.Context(), by, frame.Each(all, func(a frame.Attendance) gradingday.Attendance { return gradingday.Attendance(a) }))
 		})
 }
 
@@ -273,7 +275,7 @@ func (ch *chapter) checkIn(r *http.Request, c timetable.Class, on civil.Date, e 
 		return "", err
 	}
 	refused, err := ch.records.RecordAttendance(r.Context(), store.By{Actor: "check-in"},
-		[]store.Attendance{{ID: e.ID, ClassID: c.ID, On: on, StudentID: s.ID, State: store.Present, Mode: timetable.Hall}})
+		[]gradingday.Attendance{{ID: e.ID, ClassID: c.ID, On: on, StudentID: s.ID, State: gradingday.Present, Mode: timetable.Hall}})
 	if err != nil {
 		return "", err
 	}

@@ -11,6 +11,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
@@ -126,7 +127,7 @@ func (ch *chapter) signoffsShow(w http.ResponseWriter, r *http.Request) {
 func present(people []store.OnRegister) map[string]bool {
 	here := map[string]bool{}
 	for _, p := range people {
-		if p.Entry != nil && p.Entry.State != store.Absent {
+		if p.Entry != nil && p.Entry.State != gradingday.Absent {
 			here[p.StudentID] = true
 		}
 	}
@@ -200,11 +201,11 @@ func (x *signItem) add(climb store.ReadyClimb, it progress.Item, given []store.S
 }
 
 func (ch *chapter) signoffsEntries(w http.ResponseWriter, r *http.Request) {
-	frame.TakeEntries(ch.Frame, w, r, func(e store.SignOff, class, on string) (string, bool) {
+	frame.TakeEntries(ch.Frame, w, r, func(e frame.SignOff, class, on string) (string, bool) {
 		return e.ID, e.ClassID == class && e.On.String() == on
 	},
-		func(by store.By, all []store.SignOff) ([]store.RefusedEntry, error) {
-			return ch.records.RecordSignOffs(r.Context(), by, all)
+		func(by store.By, all []frame.SignOff) ([]store.RefusedEntry, error) {
+			return ch.records.RecordSignOffs(r.Context(), by, frame.Each(all, func(x frame.SignOff) store.SignOff { return store.SignOff(x) }))
 		})
 }
 

@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -101,8 +102,8 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 // Records is what the chapter asks of the store.
 type Records interface {
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
-	ChangeCurriculum(ctx context.Context, by store.By, program string, change func(*curriculum.Book) (c curriculum.Curriculum, action string, err error)) (store.Done, error)
-	ChangeProgram(ctx context.Context, by store.By, program string, action string, change func(*curriculum.ProgramDetails) error) (store.Done, error)
+	ChangeCurriculum(ctx context.Context, by store.By, program string, change func(*curriculum.Book) (c curriculum.Curriculum, deed office.Deed, err error)) (store.Done, error)
+	ChangeProgram(ctx context.Context, by store.By, program string, deed office.Deed, change func(*curriculum.ProgramDetails) error) (store.Done, error)
 	Climber(ctx context.Context, enrolment string, day civil.Date) (store.Climber, error)
 	DeleteProgram(ctx context.Context, by store.By, id string) (store.Done, error)
 	DeleteRequirement(ctx context.Context, by store.By, id string) (store.Done, error)

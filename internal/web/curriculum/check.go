@@ -1,13 +1,13 @@
 package curriculum
 
 import (
-	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 )
@@ -84,7 +84,7 @@ func (ch *chapter) checkPage(w http.ResponseWriter, r *http.Request, status int,
 // checkRead notes that the owner has seen which moves are read differently since an upgrade.
 func (ch *chapter) checkRead(w http.ResponseWriter, r *http.Request) {
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return ch.records.ChangeProgram(r.Context(), by, v.Get("program"), "Looked through the moves that are read differently", func(d *curriculum.ProgramDetails) error {
+		return ch.records.ChangeProgram(r.Context(), by, v.Get("program"), office.Deed{Kind: office.MovesLookedThrough}, func(d *curriculum.ProgramDetails) error {
 			d.ReadAnew = false
 			return nil
 		})
@@ -112,11 +112,11 @@ func (ch *chapter) checkSilence(w http.ResponseWriter, r *http.Request) {
 		if p.Line("reason", reason, check.LineLength); len(p) > 0 {
 			return store.Done{}, p
 		}
-		action := fmt.Sprintf("Silenced “%s: %s”", found[at].Kind.Words(), found[at].Place)
+		deed := office.Deed{Kind: office.FindingSilenced, In: found[at].Kind.Words(), What: found[at].Place}
 		if speak {
-			action = fmt.Sprintf("Let “%s: %s” speak again", found[at].Kind.Words(), found[at].Place)
+			deed.Kind = office.FindingHeard
 		}
-		return ch.records.ChangeProgram(r.Context(), by, b.Program.ID, action, func(d *curriculum.ProgramDetails) error {
+		return ch.records.ChangeProgram(r.Context(), by, b.Program.ID, deed, func(d *curriculum.ProgramDetails) error {
 			d.Silenced = slices.DeleteFunc(d.Silenced, func(s curriculum.Silence) bool { return s.Finding == key })
 			if !speak {
 				d.Silenced = append(d.Silenced, curriculum.Silence{Finding: key, Reason: reason})

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/golden"
 	chapter "velvetladder/internal/web/curriculum"
 	"velvetladder/internal/web/webtest"
@@ -44,7 +45,7 @@ func TestReadDifferently(t *testing.T) {
 	h.Send("/techniques/new", "program", h.Program, "name", "Jab", "kind", "strike")
 	h.Send("/techniques/new", "program", h.Program, "name", "Turning drill", "kind", "combination", "stage_0_steps", "lead jab turn cw 180")
 	assert.NotContains(t, webtest.Text(h.Page("/check")), "Read differently since the upgrade 1 finding")
-	_, err := h.Store.ChangeProgram(webtest.Ctx, webtest.Me, h.Program, "upgraded", func(d *curriculum.ProgramDetails) error { d.ReadAnew = true; return nil })
+	_, err := h.Store.ChangeProgram(webtest.Ctx, webtest.Me, h.Program, office.WordsChanged.Named("the program"), func(d *curriculum.ProgramDetails) error { d.ReadAnew = true; return nil })
 	require.NoError(t, err)
 	webtest.Says(t, h.Page("/ladder"), "1 line of moves is read differently since the upgrade")
 	page := h.Page("/check")
@@ -60,7 +61,7 @@ func TestReadDifferently(t *testing.T) {
 func TestEveryFindingLeadsSomewhere(t *testing.T) {
 	golden.Alone(t)
 	h, _ := webtest.Mill(t)
-	_, err := h.Store.ChangeCurriculum(webtest.Ctx, webtest.Me, h.Program, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+	_, err := h.Store.ChangeCurriculum(webtest.Ctx, webtest.Me, h.Program, func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 		c := b.Curriculum
 		c.Rungs = append([]curriculum.Rung{}, c.Rungs...)
 		for i := range c.Rungs {
@@ -82,7 +83,7 @@ func TestEveryFindingLeadsSomewhere(t *testing.T) {
 			}
 		}
 		c.Requirements = kept
-		return c, "Made holes", nil
+		return c, office.Changed.Named("the ladder"), nil
 	})
 	require.NoError(t, err)
 	kinds := map[curriculum.FindingKind]bool{}

@@ -3,13 +3,13 @@ package curriculum
 import (
 	"bytes"
 	"errors"
-	"fmt"
 	"net/http"
 	"net/url"
 	"strings"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -166,10 +166,10 @@ func (ch *chapter) filesReadRequirements(w http.ResponseWriter, r *http.Request)
 		ch.filesPage(w, r, status, v)
 		return
 	}
-	done, err := ch.records.ChangeCurriculum(r.Context(), by, b.Program.ID, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+	done, err := ch.records.ChangeCurriculum(r.Context(), by, b.Program.ID, func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 		rows, err := exchange.ReadRequirements([]byte(v.Text), b) // once more, against what stands now
 		if err != nil {
-			return b.Curriculum, "", check.Problems{{Field: "file", Text: err.Error()}}
+			return b.Curriculum, office.Deed{}, check.Problems{{Field: "file", Text: err.Error()}}
 		}
 		var again filesView
 		again.sort(b, rows)
@@ -178,7 +178,7 @@ func (ch *chapter) filesReadRequirements(w http.ResponseWriter, r *http.Request)
 			lines = append(lines, x.Line)
 		}
 		c, err := b.Merge(lines, v.Only, store.NewID)
-		return c, fmt.Sprintf("Read in %s of %s", frame.Many(len(lines), "requirement"), b.Program.Name), err
+		return c, office.Deed{Kind: office.RequirementsRead, N: len(lines), What: b.Program.Name}, err
 	})
 	if err != nil {
 		status, _, text := frame.Explain(err)

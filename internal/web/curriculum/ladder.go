@@ -13,6 +13,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 // ladderHome shows the first rung that someone is climbing to, or an empty ladder.
@@ -323,7 +324,7 @@ func (ch *chapter) climbing(r *http.Request, g curriculum.Rung, v *ladderView) e
 		if x.ID != g.ID {
 			continue
 		}
-		v.Place, v.Standing = fmt.Sprintf("%s of %s", ordinal(i+1), frame.Many(len(rungs), "rung")), x.Students
+		v.Place, v.Standing = fmt.Sprintf("%s of %s", ordinal(i+1), words.Count(len(rungs), "rung")), x.Students
 		if i > 0 {
 			v.Below = rungs[i-1].Name
 			v.Climbing, err = ch.records.OnRung(r.Context(), rungs[i-1].ID, climbingShown)

@@ -8,6 +8,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 )
@@ -82,7 +83,7 @@ func (ch *chapter) manySave(w http.ResponseWriter, r *http.Request) {
 		if len(p) > 0 {
 			return store.Done{}, p
 		}
-		return ch.records.ChangeCurriculum(r.Context(), by, v.Get("program"), func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+		return ch.records.ChangeCurriculum(r.Context(), by, v.Get("program"), func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 			c := b.Curriculum
 			c.Techniques = slices.Clone(c.Techniques)
 			proposed := map[string]curriculum.Kind{}
@@ -111,10 +112,10 @@ func (ch *chapter) manySave(w http.ResponseWriter, r *http.Request) {
 					p.Add(map[string]string{"cautions": "caution", "series": "series", "number": "series"}[x.Field], "%s: %s", t.Name, x.Text)
 				}
 				if len(p) > 0 {
-					return c, "", p
+					return c, office.Deed{}, p
 				}
 			}
-			return c, "Changed " + frame.Many(n, "technique"), nil
+			return c, office.TechniquesChanged.Many(n), nil
 		})
 	}, frame.To("/techniques/many"), func(status int, f frame.Form) { ch.manyPage(w, r, status, f) })
 }

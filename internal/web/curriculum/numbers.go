@@ -1,7 +1,6 @@
 package curriculum
 
 import (
-	"fmt"
 	"net/http"
 	"net/url"
 	"slices"
@@ -9,6 +8,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
@@ -68,7 +68,7 @@ func (ch *chapter) numbersPage(w http.ResponseWriter, r *http.Request, status in
 // numbersSave writes series and numbers of all rows, one deed that is undone in one step.
 func (ch *chapter) numbersSave(w http.ResponseWriter, r *http.Request) {
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return ch.records.ChangeCurriculum(r.Context(), by, v.Get("program"), func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+		return ch.records.ChangeCurriculum(r.Context(), by, v.Get("program"), func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 			c := b.Curriculum
 			c.Techniques = slices.Clone(c.Techniques)
 			var p check.Problems
@@ -89,9 +89,9 @@ func (ch *chapter) numbersSave(w http.ResponseWriter, r *http.Request) {
 				}
 			}
 			if len(p) > 0 {
-				return c, "", p
+				return c, office.Deed{}, p
 			}
-			return c, fmt.Sprintf("Numbered %s", frame.Many(n, "technique")), nil
+			return c, office.TechniquesNumbered.Many(n), nil
 		})
 	}, frame.To("/numbers"), func(status int, f frame.Form) { ch.numbersPage(w, r, status, f) })
 }
@@ -106,9 +106,9 @@ func (ch *chapter) techniquesUnnumber(w http.ResponseWriter, r *http.Request) {
 		if x.Series == "" {
 			return store.Done{}, &store.Refused{Reason: x.Name + " is no number of a series."}
 		}
-		return ch.records.ChangeCurriculum(r.Context(), by, x.ProgramID, func(b *curriculum.Book) (curriculum.Curriculum, string, error) {
+		return ch.records.ChangeCurriculum(r.Context(), by, x.ProgramID, func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 			c, n := b.Unnumbered(x.Series)
-			return c, fmt.Sprintf("Made %s of %s plain names", frame.Many(n, "number"), x.Series), nil
+			return c, office.Deed{Kind: office.NumbersDropped, N: n, What: x.Series}, nil
 		})
 	}, frame.To("/techniques/"+r.PathValue("technique")), nil)
 }

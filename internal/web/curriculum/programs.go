@@ -11,6 +11,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
@@ -204,7 +205,7 @@ func (ch *chapter) programsDetails(w http.ResponseWriter, r *http.Request) {
 		if err != nil {
 			return store.Done{}, err
 		}
-		return ch.records.ChangeProgram(r.Context(), by, program, "Changed the tracks and words of "+b.Program.Name, func(d *curriculum.ProgramDetails) error {
+		return ch.records.ChangeProgram(r.Context(), by, program, office.WordsChanged.Named(b.Program.Name), func(d *curriculum.ProgramDetails) error {
 			if p := readDetails(v, d); len(p) > 0 {
 				return p
 			}

@@ -14,6 +14,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 type techniquesView struct {
@@ -205,9 +206,9 @@ func (v *techniqueView) showStages(b *curriculum.Book) {
 			Shown: s.Shown.Words(), Note: s.Note, Optional: t.Tail() == i+1, Attached: b.Technique(s.Attached), Steps: b.Show(t, i+1, "", v.Chosen.View, v.Chosen.Attacker).Steps}
 		step := chart.StairStep{Name: x.Name, Rung: b.Rung(s.RungID),
 			Adds: map[curriculum.Does]string{curriculum.Alters: "alters ", curriculum.Appends: "adds ",
-				curriculum.ReplacesTail: "new end, "}[s.Does] + frame.Many(len(s.Steps), "step"), Shown: x.Shown}
+				curriculum.ReplacesTail: "new end, "}[s.Does] + words.Count(len(s.Steps), "step"), Shown: x.Shown}
 		if i == 0 {
-			step.Adds = frame.Many(len(s.Steps), "step")
+			step.Adds = words.Count(len(s.Steps), "step")
 		}
 		if x.Attached != nil {
 			step.Adds = "goes on with " + x.Attached.Name
@@ -264,7 +265,7 @@ func countedFacts(v techniqueView) (out []fact) {
 	if f.Sentences > 0 {
 		out = append(out, fact{"Steps", fmt.Sprintf("%d, %d of them in words", f.Beats, f.Sentences)})
 	}
-	out = append(out, fact{"Moves", fmt.Sprintf("%d in %s", f.Moves, frame.Many(f.Counts, "count"))},
+	out = append(out, fact{"Moves", fmt.Sprintf("%d in %s", f.Moves, words.Count(f.Counts, "count"))},
 		fact{"Left and right", fmt.Sprintf("%d and %d", f.Left, f.Right)}, fact{"Lead and rear", fmt.Sprintf("%d and %d", f.Lead, f.Rear)})
 	if f.Low+f.Mid+f.High > 0 {
 		out = append(out, fact{"Low, mid, high", fmt.Sprintf("%d, %d, %d", f.Low, f.Mid, f.High)})

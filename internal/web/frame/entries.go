@@ -8,6 +8,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/store"
+	"velvetladder/internal/words"
 )
 
 // MaxEntries is how many entries one request may carry: what a device kept over a weekend.
@@ -45,11 +46,11 @@ func TakenOf(at time.Time, ids []string, refused []store.RefusedEntry) Taken {
 		e := RefusedEntry{ID: id, Problem: text}
 		var old *store.Outdated
 		if errors.As(err, &old) {
-			e.Current, e.Problem = old.Current, old.Error()
+			e.Current, e.Problem = Attendance(old.Current), old.Error()
 		}
 		var stale *store.Stale
 		if errors.As(err, &stale) {
-			e.Current, e.Problem = stale.Current, stale.Error()
+			e.Current, e.Problem = currentOf(stale), stale.Error()+"; what stands now is "+words.Mark(stale.Current)
 		}
 		out.Refused = append(out.Refused, e)
 	}

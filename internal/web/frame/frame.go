@@ -28,6 +28,7 @@ import (
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
+	"velvetladder/internal/words"
 )
 
 //go:embed *.html static
@@ -278,7 +279,14 @@ func (fr *Frame) functions() template.FuncMap {
 		"lines":   func(list []string) string { return strings.Join(list, "\n") },
 		"join":    strings.Join,
 		"add":     func(a, b int) int { return a + b },
-		"many":    Many,
+		"many":    words.Count,
+		"deed":    words.Deed,
+		"mark":    words.Mark,
+		"fault":   words.Fault,
+		"outcome": words.Outcome,
+		"reason":  words.Reason,
+		"scope":   words.Scope,
+		"unseen":  words.Unseen,
 		"percent": func(n, of int) int { return 100 * n / max(of, 1) },
 		"even":    func(n int) bool { return n%2 == 0 },
 		"size":    sizeWords,
@@ -293,14 +301,6 @@ func icon(name string) (template.HTML, error) {
 	}
 	_, drawing, _ := strings.Cut(string(text), "<svg")
 	return template.HTML(`<svg aria-hidden="true" focusable="false"` + drawing), nil
-}
-
-// Many is a number of things, in the plural but for one.
-func Many(n int, noun string) string {
-	if n == 1 {
-		return "1 " + noun
-	}
-	return fmt.Sprintf("%d %ss", n, noun)
 }
 
 // serveStatic serves what ships with the application. The version in the address lets browsers keep files

@@ -12,8 +12,8 @@ import (
 
 // problem is an error as the scoring table's script reads it.
 type problem struct {
-	Problem string      `json:"problem"`
-	Current *store.Mark `json:"current,omitempty"` // what stands where someone else was first
+	Problem string `json:"problem"`
+	Current *Mark  `json:"current,omitempty"` // what stands where someone else was first
 }
 
 // FailJSON answers a script with what went wrong.
@@ -25,7 +25,7 @@ func (fr *Frame) FailJSON(w http.ResponseWriter, r *http.Request, err error) {
 	out := problem{Problem: title + ": " + text}
 	var stale *store.Stale
 	if errors.As(err, &stale) {
-		out.Current = &stale.Current
+		out.Current = currentOf(stale)
 	}
 	SendJSON(w, status, out)
 }

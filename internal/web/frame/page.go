@@ -109,7 +109,7 @@ func (fr *Frame) undo(w http.ResponseWriter, r *http.Request) {
 			back = p.Path
 		}
 		// What was added is gone afterwards, and its page with it: go to the list.
-		if e, err := fr.records.Trail(r.Context(), v.Get("entry")); err == nil && strings.HasPrefix(e.Action, "Added ") && strings.Count(back, "/") > 1 {
+		if e, err := fr.records.Trail(r.Context(), v.Get("entry")); err == nil && e.Told.Kind.Adds() && strings.Count(back, "/") > 1 {
 			back = back[:1+strings.Index(back[1:], "/")]
 		}
 		return fr.records.Undo(r.Context(), by, v.Get("entry"))

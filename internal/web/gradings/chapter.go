@@ -70,7 +70,7 @@ type Records interface {
 	Begin(ctx context.Context, by store.By, gradingID string) (store.Done, error)
 	Belts(ctx context.Context, gradingID string) (out store.Belts, err error)
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
-	Calls(ctx context.Context, gradingID string) (map[string][]store.GroupItem, error)
+	Calls(ctx context.Context, gradingID string) (map[string][]gradingday.GroupItem, error)
 	Candidates(ctx context.Context, grading string) ([]store.Candidate, error)
 	Checklist(ctx context.Context, gradingID string) (store.Grading, []store.Checked, error)
 	CountStock(ctx context.Context, by store.By, rungID string, size string, pieces int, set bool, reason string) (store.Done, error)

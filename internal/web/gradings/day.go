@@ -15,6 +15,7 @@ import (
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 type dayView struct {
@@ -241,7 +242,7 @@ func dayPicture(day gradingday.Day, plan gradingday.DayPlan, pinned map[string]b
 				k.Cloth = p.To.Cloth
 			}
 		}
-		k.Label = fmt.Sprintf("%s, %s, %s: %s from %s to %s", g.Name, g.For, frame.Many(len(g.Students), "candidate"), day.Rings[s.Ring].Name, timetable.Clock(s.From), timetable.Clock(s.To))
+		k.Label = fmt.Sprintf("%s, %s, %s: %s from %s to %s", g.Name, g.For, words.Count(len(g.Students), "candidate"), day.Rings[s.Ring].Name, timetable.Clock(s.From), timetable.Clock(s.To))
 		pic.Blocks = append(pic.Blocks, k)
 	}
 	return template.HTML(pic.SVG())
@@ -365,7 +366,7 @@ func (ch *chapter) whatIf(r *http.Request, d store.DayPlan, all []whatIf, key st
 		if day, err = ch.records.Regrouped(r.Context(), d, size); err != nil {
 			return nil, err
 		}
-		x.Said = []string{frame.Many(len(d.Day.Groups),
+		x.Said = []string{words.Count(len(d.Day.Groups),
 			"group") + " become " + strconv.Itoa(len(day.Groups)) + ". Pins are not kept. To use it, change the group size of the grading, and form the groups anew."}
 	case "slow":
 		day = gradingday.Slower(day, 20)

@@ -18,6 +18,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 type gradingsView struct {
@@ -373,20 +374,20 @@ func (ch *chapter) sheetWords(r *http.Request, program string, uses map[string]s
 	}
 	out := map[string]string{}
 	for id, u := range uses {
-		words := "the draft"
+		said := "the draft"
 		if u.Version > 0 {
-			words = "version " + strconv.Itoa(u.Version)
+			said = "version " + strconv.Itoa(u.Version)
 		}
 		if t := b.Track(u.TrackID); t != nil {
-			words = t.Name + ", " + words
+			said = t.Name + ", " + said
 		}
 		if u.Own {
-			words += ", a sheet of their own"
+			said += ", a sheet of their own"
 		}
 		if u.Stands > 0 {
-			words += ": a retest, " + frame.Many(u.Stands, "item") + " passed before and standing"
+			said += ": a retest, " + words.Count(u.Stands, "item") + " passed before and standing"
 		}
-		out[id] = words
+		out[id] = said
 	}
 	return out, nil
 }

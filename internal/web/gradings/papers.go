@@ -396,7 +396,7 @@ func (ch *chapter) scoresheets(r *http.Request, p printing) (out []exchange.Scor
 }
 
 // paperItem is an item's row on paper: what is asked, under which heading, and of whom.
-func paperItem(it store.GroupItem, all []store.GroupItem, people []store.Preparing, ticks map[string][]parts.Tick, marking gradingday.Marking) exchange.PaperItem {
+func paperItem(it gradingday.GroupItem, all []gradingday.GroupItem, people []store.Preparing, ticks map[string][]parts.Tick, marking gradingday.Marking) exchange.PaperItem {
 	row := exchange.PaperItem{Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus}
 	if marking == gradingday.CategoryPoints {
 		row.Section = ""

@@ -5,6 +5,7 @@ import (
 	"path/filepath"
 	"slices"
 
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 )
@@ -58,7 +59,7 @@ func (ch *chapter) backupsMake(w http.ResponseWriter, r *http.Request) {
 		ch.backupsPage(w, r, http.StatusInsufficientStorage, frame.Form{General: words}, "")
 		return
 	}
-	if _, err := ch.records.NoteDeed(r.Context(), store.By{Actor: by.Actor}, "Made the backup "+k.Name); err != nil {
+	if _, err := ch.records.NoteDeed(r.Context(), store.By{Actor: by.Actor}, office.BackupMade.Named(k.Name)); err != nil {
 		ch.Fail(w, r, err)
 		return
 	}

@@ -58,7 +58,7 @@ type Records interface {
 	Gradings(ctx context.Context, program string) ([]store.Grading, error)
 	KeepBackup(ctx context.Context, dir string) (store.Kept, error)
 	Message(ctx context.Context, id string) (store.Message, error)
-	NoteDeed(ctx context.Context, by store.By, action string) (store.Done, error)
+	NoteDeed(ctx context.Context, by store.By, deed office.Deed) (store.Done, error)
 	Now() time.Time
 	Outbox(ctx context.Context, waiting bool) ([]store.Message, error)
 	PlannedHours(ctx context.Context) (map[string]store.Hours, error)

@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/mail"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 type outboxView struct {
@@ -173,7 +174,7 @@ func (ch *chapter) outboxSend(w http.ResponseWriter, r *http.Request) {
 	}
 	f.General = "Nobody was ticked that still waits."
 	if len(f.Problems) > 0 {
-		f.General = frame.Many(sent, "message") + " sent, " + frame.Many(len(f.Problems), "message") + " could not be sent and still waits."
+		f.General = words.Count(sent, "message") + " sent, " + words.Count(len(f.Problems), "message") + " could not be sent and still waits."
 	}
 	ch.outboxPage(w, r, http.StatusUnprocessableEntity, f)
 }

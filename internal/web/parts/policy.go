@@ -12,6 +12,7 @@ import (
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 // RuleWords says the policy of a grading in one line.
@@ -24,7 +25,7 @@ func RuleWords(g store.Grading) string {
 		if *n == 0 {
 			parts = append(parts, "no failing line")
 		} else {
-			parts = append(parts, "up to "+frame.Many(*n, "failing line"))
+			parts = append(parts, "up to "+words.Count(*n, "failing line"))
 		}
 	}
 	for _, m := range g.Policy.Rules.SectionMinima {
@@ -47,8 +48,8 @@ func RuleWords(g store.Grading) string {
 	if g.Results == gradingday.AtOnce {
 		parts = append(parts, "results at once")
 	}
-	if words := g.RetestScope.Words(); words != "" {
-		parts = append(parts, "a retest asks "+words)
+	if scope := words.Scope(g.RetestScope); scope != "" {
+		parts = append(parts, "a retest asks "+scope)
 	}
 	return strings.Join(parts, " · ")
 }

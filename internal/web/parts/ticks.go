@@ -5,12 +5,13 @@ import (
 	"strings"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/store"
 )
 
 // LinesOf are the lines that are called for a group.
-func LinesOf(items []store.GroupItem) (out []curriculum.Line) {
+func LinesOf(items []gradingday.GroupItem) (out []curriculum.Line) {
 	for _, it := range items {
 		out = append(out, it.Lines...)
 	}
@@ -24,7 +25,7 @@ type Tick struct {
 }
 
 // Ticks are what an examiner ticks of the free-choice lines of a group: item → candidate → list.
-func (ps *Parts) Ticks(ctx context.Context, b *curriculum.Book, group []store.Candidate, items []store.GroupItem) (map[string]map[string][]Tick, error) {
+func (ps *Parts) Ticks(ctx context.Context, b *curriculum.Book, group []store.Candidate, items []gradingday.GroupItem) (map[string]map[string][]Tick, error) {
 	out := map[string]map[string][]Tick{}
 	var climbs []string
 	for _, c := range group {

@@ -8,6 +8,7 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -95,7 +96,7 @@ type Records interface {
 	AwardMerit(ctx context.Context, by store.By, enrolment string, on civil.Date, reason string) (store.Done, error)
 	AwardStripes(ctx context.Context, by store.By, on civil.Date, stripes []store.Stripe, reason string) (store.Done, error)
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
-	ChangeProgram(ctx context.Context, by store.By, program string, action string, change func(*curriculum.ProgramDetails) error) (store.Done, error)
+	ChangeProgram(ctx context.Context, by store.By, program string, deed office.Deed, change func(*curriculum.ProgramDetails) error) (store.Done, error)
 	Choices(ctx context.Context, enrolments ...string) (map[string]map[string][]string, error)
 	Choose(ctx context.Context, by store.By, enrolment string, technique string, lines []string) (store.Done, error)
 	Climber(ctx context.Context, enrolment string, day civil.Date) (store.Climber, error)

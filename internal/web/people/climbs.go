@@ -17,6 +17,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 // adapted is an adaptation on record, in words.
@@ -396,7 +397,7 @@ func standing(it progress.Item, today civil.Date) string {
 	case !it.NotYet.IsZero():
 		return "not yet, " + it.NotYet.Long()
 	case !it.Seen.IsZero():
-		return fmt.Sprintf("last seen %s ago, not at what is asked now", frame.Many(it.Seen.DaysTo(today), "day"))
+		return fmt.Sprintf("last seen %s ago, not at what is asked now", words.Count(it.Seen.DaysTo(today), "day"))
 	case it.Counts:
 		return "never seen"
 	}
@@ -429,7 +430,7 @@ func (p *askedPart) note(today civil.Date) {
 		p.Notes = append(p.Notes, fmt.Sprintf("%d never seen", never))
 	}
 	if p.Done == p.Of && !last.IsZero() {
-		p.Notes = append(p.Notes, "last seen "+frame.Many(last.DaysTo(today), "day")+" ago")
+		p.Notes = append(p.Notes, "last seen "+words.Count(last.DaysTo(today), "day")+" ago")
 	}
 }
 

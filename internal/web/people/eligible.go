@@ -9,6 +9,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -150,7 +151,7 @@ func (ch *chapter) foresee(r *http.Request, v *eligibleView) error {
 // eligibleSeen notes that the owner has seen whose answer is another one since an upgrade.
 func (ch *chapter) eligibleSeen(w http.ResponseWriter, r *http.Request) {
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return ch.records.ChangeProgram(r.Context(), by, v.Get("program"), "Looked through the answers that are others now", func(d *curriculum.ProgramDetails) error {
+		return ch.records.ChangeProgram(r.Context(), by, v.Get("program"), office.Deed{Kind: office.AnswersLookedThrough}, func(d *curriculum.ProgramDetails) error {
 			d.SignedOffAnew = false
 			return nil
 		})

@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
@@ -132,7 +133,7 @@ func TestWhatATrackMayNotDo(t *testing.T) {
 func TestAnsweredAnew(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	assert.NotContains(t, webtest.Text(h.Page("/eligible")), "reckoned anew")
-	_, err := h.Store.ChangeProgram(webtest.Ctx, webtest.Me, h.Program, "upgraded", func(d *curriculum.ProgramDetails) error { d.SignedOffAnew = true; return nil })
+	_, err := h.Store.ChangeProgram(webtest.Ctx, webtest.Me, h.Program, office.WordsChanged.Named("the program"), func(d *curriculum.ProgramDetails) error { d.SignedOffAnew = true; return nil })
 	require.NoError(t, err)
 	webtest.Says(t, h.Page("/eligible"), "“All signed off” is reckoned anew since the upgrade.", "Nobody’s answer is another one.")
 	_, page := h.Send("/eligible/seen", "program", h.Program)

@@ -19,6 +19,7 @@ import (
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 // studentsPage is how many students one page lists.
@@ -187,7 +188,7 @@ func (ch *chapter) studentOf(w http.ResponseWriter, r *http.Request, id string, 
 	v := studentView{Student: s, Typed: typed, Today: ch.records.Today()}
 	v.First, _, _ = strings.Cut(s.Name, " ")
 	if !s.BirthDate.IsZero() {
-		v.Age = frame.Many(s.BirthDate.Age(v.Today), "year")
+		v.Age = words.Count(s.BirthDate.Age(v.Today), "year")
 	}
 	standings, err := ch.records.Standings(ctx, s.ID)
 	if err != nil {

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -64,7 +65,7 @@ type Records interface {
 	Gradings(ctx context.Context, program string) ([]store.Grading, error)
 	Hold(ctx context.Context, by store.By, candidate string, held bool) (store.Done, error)
 	Laboratory(ctx context.Context, gradingID string, other scoring.Policy) (store.Grading, []store.Relabelled, error)
-	RecordFault(ctx context.Context, by store.By, f store.Fault) error
+	RecordFault(ctx context.Context, by store.By, f gradingday.Fault) error
 	Result(ctx context.Context, candidate string, early bool) (store.Told, error)
 	Review(ctx context.Context, gradingID string) (store.Grading, []store.Reviewed, error)
 	School(ctx context.Context) (string, error)

@@ -9,6 +9,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 type labView struct {
@@ -105,7 +106,7 @@ func reasonsNamed(r scoring.Result) (out []string) {
 // named is a reason with whose sheet it is about.
 func named(r scoring.Reason) string {
 	if r.Examiner != "" {
-		return r.Examiner + ": " + r.Text
+		return r.Examiner + ": " + words.Reason(r)
 	}
-	return r.Text
+	return words.Reason(r)
 }

@@ -9,6 +9,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 // resultsXLSX is a grading's marks as a workbook that adds up by itself. Whoever's panel has not signed is left out.
@@ -23,9 +24,9 @@ func (ch *chapter) resultsXLSX(w http.ResponseWriter, r *http.Request) {
 		if x.Sealed() || len(x.Test.Sheets) == 0 || len(x.Result.Tallies) != len(x.Test.Sheets) {
 			continue
 		}
-		row := exchange.ResultRow{Number: x.Number, Name: x.Name, From: x.FromWords, To: x.ToWords, Group: x.Group, Test: x.Test, Result: x.Result, Outcome: outcomeWords[x.Result.Outcome]}
+		row := exchange.ResultRow{Number: x.Number, Name: x.Name, From: x.FromWords, To: x.ToWords, Group: x.Group, Test: x.Test, Result: x.Result, Outcome: words.Outcome(x.Result.Outcome)}
 		if x.Decision != nil {
-			row.Decision = outcomeWords[x.Decision.Outcome]
+			row.Decision = words.Outcome(x.Decision.Outcome)
 		}
 		out = append(out, row)
 	}
@@ -105,7 +106,7 @@ func onFile(out *exchange.GradingCandidate, g store.Grading, x store.Reviewed) {
 		out.SetTally(g.Policy, x.Test)
 		out.Outcome = x.Result.Outcome
 		for _, ft := range x.Faults {
-			out.Faults = append(out.Faults, exchange.GradingFault{Examiner: examinerName(g, ft.ExaminerID), Kind: string(ft.Kind), Points: ft.Points, Text: ft.Text})
+			out.Faults = append(out.Faults, exchange.GradingFault{Examiner: examinerName(g, ft.ExaminerID), Kind: string(ft.Kind), Points: ft.Points, Text: words.Fault(ft)})
 		}
 	}
 	if x.Decision != nil {

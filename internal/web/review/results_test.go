@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"github.com/xuri/excelize/v2"
 
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
@@ -30,15 +31,15 @@ func TestFilesOfAGrading(t *testing.T) {
 
 	table, err := h.Store.ScoringTable(webtest.Ctx, h.Examiner, h.Group)
 	require.NoError(t, err)
-	var marks []store.Mark
+	var marks []gradingday.Mark
 	for _, c := range table.Candidates {
 		for _, it := range table.Items {
 			if !markedBefore(table, c.ID, it.IDs[c.ID]) {
-				marks = append(marks, store.Mark{ID: store.NewID(), CandidateID: c.ID, ExaminerID: h.Examiner, ItemID: it.IDs[c.ID], Kind: store.MarkGiven, Value: scoring.Whole(3)})
+				marks = append(marks, gradingday.Mark{ID: store.NewID(), CandidateID: c.ID, ExaminerID: h.Examiner, ItemID: it.IDs[c.ID], Kind: gradingday.MarkGiven, Value: scoring.Whole(3)})
 			}
 		}
 	}
-	require.NoError(t, h.Store.RecordMarks(webtest.Ctx, webtest.Me, marks))
+	webtest.Mark(t, h.Store, marks)
 	_, err = h.Store.Sign(webtest.Ctx, webtest.Me, h.Examiner, h.Group, false)
 	require.NoError(t, err)
 	w = v.Do("GET", "/gradings/"+h.Grading+"/results.xlsx", "")

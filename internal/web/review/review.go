@@ -23,6 +23,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 type reviewView struct {
@@ -107,11 +108,6 @@ func (d decisionForm) Problem(name string) string {
 	return d.V.Form.Problem(name)
 }
 
-var outcomeWords = map[scoring.Outcome]string{
-	scoring.OutcomePromote: "promote", scoring.OutcomeHonours: "promote with honours", scoring.OutcomeDouble: "refer for double promotion",
-	scoring.OutcomeRetest: "retest", scoring.OutcomeIncomplete: "incomplete", scoring.OutcomeCommittee: "committee decides",
-}
-
 func (ch *chapter) reviewShow(w http.ResponseWriter, r *http.Request) {
 	ch.reviewOf(w, r, http.StatusOK, frame.Form{})
 }
@@ -186,10 +182,10 @@ func newReviewView(r *http.Request, g store.Grading, f frame.Form) reviewView {
 		v.Decider = p.Name
 	}
 	for _, o := range []scoring.Outcome{scoring.OutcomePromote, scoring.OutcomeHonours, scoring.OutcomeDouble, scoring.OutcomeRetest} {
-		v.Outcomes = append(v.Outcomes, frame.Option{Value: string(o), Label: outcomeWords[o]})
+		v.Outcomes = append(v.Outcomes, frame.Option{Value: string(o), Label: words.Outcome(o)})
 	}
 	v.Scopes = frame.Options(scoring.Scopes, func(s scoring.Scope) string {
-		return map[scoring.Scope]string{scoring.ScopeWhole: "the whole test"}[s] + s.Words()
+		return map[scoring.Scope]string{scoring.ScopeWhole: "the whole test"}[s] + words.Scope(s)
 	})
 	return v
 }
@@ -216,14 +212,7 @@ func cameWords(c store.Came, on civil.Date) string {
 	}
 	days := max(c.Since.DaysTo(on), 7)
 	tenths := c.Times * 70 / days
-	return fmt.Sprintf("%s since %s, %d.%d a week; last %s", manyClasses(c.Times), c.Since.Long(), tenths/10, tenths%10, c.Last.Long())
-}
-
-func manyClasses(n int) string {
-	if n == 1 {
-		return "1 class"
-	}
-	return fmt.Sprintf("%d classes", n)
+	return fmt.Sprintf("%s since %s, %d.%d a week; last %s", words.Count(c.Times, "class"), c.Since.Long(), tenths/10, tenths%10, c.Last.Long())
 }
 
 func axis(g store.Grading) string {
@@ -237,25 +226,17 @@ func axis(g store.Grading) string {
 }
 
 func (ch *chapter) reviewRow(g store.Grading, x store.Reviewed, margin int) reviewRow {
-	row := reviewRow{Reviewed: x, Proposal: outcomeWords[x.Result.Outcome], SoFar: x.Sealed(), Unseen: len(x.Result.Unseen) > 0}
+	row := reviewRow{Reviewed: x, Proposal: words.Outcome(x.Result.Outcome), SoFar: x.Sealed(), Unseen: len(x.Result.Unseen) > 0}
 	if row.SoFar {
 		// Marks are shown to nobody before all have signed, not to the committee either.
 		row.Brief = []string{"not signed yet: " + strings.Join(x.Open, ", ")}
 		return row
 	}
-	var conduct []string
-	for _, f := range x.Faults {
-		how := map[store.FaultKind]string{store.FaultDeduction: "−" + f.Points.String() + " points, ", store.FaultEnding: "would end the test, ", store.FaultConfirmed: "ended the test, "}[f.Kind]
-		conduct = append(conduct, how+f.Text)
+	for _, t := range gradingday.Thoughts(x.Test, x.Result, x.Faults, margin) {
+		row.Thoughts = append(row.Thoughts, words.Thought(t))
 	}
-	row.Thoughts = gradingday.Thoughts(x.Test, x.Result, conduct, margin)
 	for _, b := range x.Bouts {
-		p, q := b.Points()
-		words := fmt.Sprintf("%s %d : %d %s", b.AName, p, q, b.BName)
-		if over, how := b.Over(); over && how != "" {
-			words += ", " + how
-		}
-		row.Bouts = append(row.Bouts, words)
+		row.Bouts = append(row.Bouts, words.Bout(b))
 	}
 	for _, it := range x.Items {
 		if it.Carried != nil {
@@ -270,21 +251,20 @@ func (ch *chapter) reviewRow(g store.Grading, x store.Reviewed, margin int) revi
 	row.Plumb = template.HTML(plumb(g, x).SVG())
 	for _, reason := range x.Result.Reasons {
 		// What each examiner's sheet says stands with the sheet.
-		if reason.Examiner == "" || reason.Rule == "tie" || reason.Rule == "ending_fault" {
-			row.Why = append(row.Why, reason.Text)
+		if reason.Examiner == "" || reason.Rule == scoring.RuleTie || reason.Rule == scoring.RuleEndingFault {
+			row.Why = append(row.Why, words.Reason(reason))
 		}
 	}
 	row.Brief = brief(x)
 	if x.Result.Change != nil {
-		row.Change = x.Result.Change.Sentence(x.Test)
+		row.Change = words.Change(*x.Result.Change, x.Test)
 	}
 	for k, it := range x.Test.Items {
 		m := reviewMarks{Item: it}
 		for _, s := range x.Test.Sheets {
 			cell := reviewMark{Text: "–"}
 			if mark := s.Marks[k]; mark.Seen {
-				failing := g.Policy.Scale.Failing
-				cell = reviewMark{mark.Value.String(), !it.Bonus && failing != nil && mark.Value <= *failing}
+				cell = reviewMark{mark.Value.String(), g.Policy.Fails(it, mark)}
 			}
 			m.Marks = append(m.Marks, cell)
 		}
@@ -293,25 +273,12 @@ func (ch *chapter) reviewRow(g store.Grading, x store.Reviewed, margin int) revi
 	return row
 }
 
-// votes counts the complete sheets, and those of them that pass.
-func votes(x store.Reviewed) (pass, complete int) {
-	for _, t := range x.Result.Tallies {
-		if t.Complete() {
-			complete++
-		}
-		if t.Verdict.Passes() {
-			pass++
-		}
-	}
-	return pass, complete
-}
-
 // brief says in a few words what the outcome rests on; all reasons stand under the marks.
 func brief(x store.Reviewed) (out []string) {
-	pass, complete := votes(x)
+	pass, complete := x.Result.Votes()
 	if x.Result.Outcome == scoring.OutcomeIncomplete {
 		for _, r := range x.Result.Reasons {
-			out = append(out, r.Text)
+			out = append(out, words.Reason(r))
 		}
 		return out
 	}
@@ -323,23 +290,21 @@ func brief(x store.Reviewed) (out []string) {
 	var least *big.Rat
 	for _, t := range x.Result.Tallies {
 		for _, r := range t.Reasons {
-			if margin, ok := new(big.Rat).SetString(r.Margin); ok && r.Rule == "threshold" {
+			if margin, ok := new(big.Rat).SetString(r.Margin); ok && r.Rule == scoring.RuleThreshold {
 				far := new(big.Rat).Abs(margin)
 				if least == nil || far.Cmp(least) < 0 {
-					_, said, _ := strings.Cut(r.Text, "threshold is ")
-					_, said, _ = strings.Cut(said, ": ")
-					least, closest = far, "closest: "+t.Examiner+", "+said
+					least, closest = far, "closest: "+t.Examiner+", "+words.Distance(r.Margin)
 				}
 			}
 			switch {
 			case r.Holds:
-			case r.Rule == "must_pass":
+			case r.Rule == scoring.RuleMustPass:
 				for _, id := range r.Items {
 					missed["must pass: "+nameOf(x, id)]++
 				}
-			case r.Rule == "failing_items":
+			case r.Rule == scoring.RuleFailing:
 				missed["too many failing lines"]++
-			case r.Rule == "section_minimum":
+			case r.Rule == scoring.RuleSection:
 				missed["below the minimum in "+r.Section]++
 			}
 		}
@@ -350,7 +315,7 @@ func brief(x store.Reviewed) (out []string) {
 	for _, what := range slices.Sorted(maps.Keys(missed)) {
 		out = append(out, fmt.Sprintf("%s (%d of %d)", what, missed[what], complete))
 	}
-	if c := x.Result.Change; c != nil && c.Impossible == "" {
+	if c := x.Result.Change; c != nil && c.Impossible == nil {
 		to, least := "a retest", ""
 		if c.Towards == scoring.OutcomePromote {
 			to = "a promotion"
@@ -358,7 +323,7 @@ func brief(x store.Reviewed) (out []string) {
 		if !c.Exact {
 			least = "at least "
 		}
-		out = append(out, fmt.Sprintf("%s%s from %s", least, frame.Many(c.Steps, "step"), to))
+		out = append(out, fmt.Sprintf("%s%s from %s", least, words.Count(c.Steps, "step"), to))
 	}
 	return out
 }
@@ -387,26 +352,26 @@ func plumb(g store.Grading, x store.Reviewed) chart.Plumb {
 	}
 	for i, t := range x.Result.Tallies {
 		full := rat(t.Full)
-		at, words := new(big.Rat), ""
+		at, dot := new(big.Rat), ""
 		if byFailing {
 			at = big.NewRat(int64(-len(t.Failing)), 1)
-			words = fmt.Sprintf("%s: %s, %d allowed", t.Examiner, frame.Many(len(t.Failing), "failing line"), *rules.AllowedFailing)
+			dot = fmt.Sprintf("%s: %s, %d allowed", t.Examiner, words.Count(len(t.Failing), "failing line"), *rules.AllowedFailing)
 		} else {
 			if t.Possible > 0 {
 				at.Mul(full, big.NewRat(int64(t.Points), int64(t.Possible)))
 			}
-			words = fmt.Sprintf("%s: %s of %s points", t.Examiner, t.Points, t.Possible)
+			dot = fmt.Sprintf("%s: %s of %s points", t.Examiner, t.Points, t.Possible)
 			p.To = full
 		}
 		state := chart.DotFail
 		if !t.Complete() {
 			state = chart.DotIncomplete
-			words += ", incomplete"
+			dot += ", incomplete"
 		} else if t.Verdict.Passes() {
 			state = chart.DotPass
 		}
-		p.Dots = append(p.Dots, chart.PlumbDot{Letter: x.Panel[i].Letter, Words: words, At: at, State: state})
-		said = append(said, words)
+		p.Dots = append(p.Dots, chart.PlumbDot{Letter: x.Panel[i].Letter, Words: dot, At: at, State: state})
+		said = append(said, dot)
 	}
 	if t := rules.Threshold; t != nil {
 		p.Threshold = rat(*t)
@@ -501,8 +466,9 @@ func (ch *chapter) reviewUndo(w http.ResponseWriter, r *http.Request) {
 
 func (ch *chapter) reviewFault(w http.ResponseWriter, r *http.Request) {
 	ch.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		f := store.Fault{ID: store.NewID(), CandidateID: v.Get("candidate"), ExaminerID: v.Get("examiner"), Kind: store.FaultKind(v.Get("kind")), Text: v.Get("text"), Supersedes: v.Get("fault")}
-		if f.Kind == store.FaultConfirmed { // said by the chief examiner, and noted here for them
+		f := gradingday.Fault{ID: store.NewID(), CandidateID: v.Get("candidate"), ExaminerID: v.Get("examiner"),
+			Kind: gradingday.FaultKind(v.Get("kind")), Text: v.Get("text"), Supersedes: v.Get("fault")}
+		if f.Kind == gradingday.FaultConfirmed { // said by the chief examiner, and noted here for them
 			chief, err := ch.records.ChiefOf(r.Context(), f.CandidateID)
 			if err != nil {
 				return store.Done{}, err

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/webtest"
@@ -26,11 +27,11 @@ func TestReviewAndLaboratory(t *testing.T) {
 		for k, e := range panel {
 			table, err := x.Store.ScoringTable(webtest.Ctx, e.ID, c.GroupID)
 			require.NoError(t, err)
-			m := store.Mark{ID: store.NewID(), CandidateID: c.ID, ExaminerID: e.ID, ItemID: table.Items[0].ID, Kind: store.MarkGiven, Value: scoring.Whole(1 + k), Count: 30, Note: "steady"}
+			m := gradingday.Mark{ID: store.NewID(), CandidateID: c.ID, ExaminerID: e.ID, ItemID: table.Items[0].ID, Kind: gradingday.MarkGiven, Value: scoring.Whole(1 + k), Count: 30, Note: "steady"}
 			if c.RingID != x.Ring {
 				m.Value = scoring.Whole(3)
 			}
-			require.NoError(t, x.Store.RecordMarks(webtest.Ctx, webtest.Me, []store.Mark{m}))
+			webtest.Mark(t, x.Store, []gradingday.Mark{m})
 			_, err = x.Store.Sign(webtest.Ctx, webtest.Me, e.ID, c.GroupID, false)
 			require.NoError(t, err)
 		}

@@ -3,18 +3,34 @@ package review
 import (
 	"net/http"
 	"net/url"
+	"strings"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 type trailView struct {
-	Deeds    []store.Deed
+	Deeds    []trailDeed
 	Older    string
 	Form     frame.Form
 	Gradings []frame.Option
 	Grading  store.Grading
+}
+
+// trailDeed is a deed with its sentence.
+type trailDeed struct {
+	store.Deed
+	Said string
+}
+
+// saidOf is a deed as the trail tells it.
+func saidOf(d store.Deed) string {
+	if d.Happened != nil {
+		return words.Happened(*d.Happened)
+	}
+	return words.Deed(d.Told)
 }
 
 // trailShown is how many deeds stand on one page.
@@ -38,7 +54,15 @@ func (ch *chapter) trailShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	if err == nil {
-		v.Deeds, v.Older, err = ch.records.Deeds(r.Context(), store.TrailQuery{Grading: v.Grading.ID, Text: text, Before: q.Get("before"), Limit: trailShown})
+		ask := store.TrailQuery{Grading: v.Grading.ID, Before: q.Get("before"), Limit: trailShown}
+		if text != "" {
+			ask.Match = func(d store.Deed) bool { return strings.Contains(check.Key(d.Actor+" "+saidOf(d)), check.Key(text)) }
+		}
+		var deeds []store.Deed
+		deeds, v.Older, err = ch.records.Deeds(r.Context(), ask)
+		for _, d := range deeds {
+			v.Deeds = append(v.Deeds, trailDeed{d, saidOf(d)})
+		}
 	}
 	if err != nil {
 		ch.Fail(w, r, err)

@@ -13,6 +13,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 type boutsView struct {
@@ -32,7 +33,7 @@ type boutsView struct {
 type listedBout struct{ A, B, AName, BName string }
 
 type boutRow struct {
-	store.Bout
+	gradingday.Bout
 	PointsA, PointsB int
 	Ended            bool
 	End              string
@@ -52,7 +53,7 @@ func (ch *chapter) boutsShow(w http.ResponseWriter, r *http.Request) {
 
 func (ch *chapter) boutsPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	x, err := ch.records.Ring(r.Context(), r.PathValue("ring"))
-	var all []store.Bout
+	var all []gradingday.Bout
 	if err == nil {
 		all, err = ch.records.Bouts(r.Context(), x.ID)
 	}
@@ -72,7 +73,7 @@ func (ch *chapter) boutsPage(w http.ResponseWriter, r *http.Request, status int,
 		ch.Fail(w, r, err)
 		return
 	}
-	v := boutsView{Ring: x, Form: f, Faults: frame.Options(store.Conducts, store.Conduct.Words), State: string(state),
+	v := boutsView{Ring: x, Form: f, Faults: frame.Options(gradingday.Conducts, words.Conduct), State: string(state),
 		Kinds: []frame.Option{{Value: "note", Label: "only a note"}, {Value: "deduction", Label: "takes points off"}, {Value: "ending", Label: "ends the test, once the chief confirms it"}}}
 	belts := map[string]template.HTML{}
 	for _, g := range x.Groups {
@@ -105,15 +106,15 @@ func (ch *chapter) boutsPage(w http.ResponseWriter, r *http.Request, status int,
 }
 
 // rowOf is a bout as its row shows it, with the candidates' belts.
-func rowOf(x store.Bout, belts map[string]template.HTML) (boutRow, error) {
+func rowOf(x gradingday.Bout, belts map[string]template.HTML) (boutRow, error) {
 	row := boutRow{Bout: x, RuleWords: sparringWords(&x.Rule), BeltA: belts[x.A], BeltB: belts[x.B], Touch: x.Rule.Contact != "none"}
 	row.PointsA, row.PointsB = row.Points()
-	row.Ended, row.End = row.Over()
+	row.Ended, row.End = row.Bout.End() != nil, words.BoutEnd(x)
 	for n := range row.Rounds {
 		row.RoundList = append(row.RoundList, n+1)
 	}
 	row.Sides = []frame.Option{{Value: "a", Label: row.AName}, {Value: "b", Label: row.BName}}
-	events, err := json.Marshal(append([]store.BoutEvent{}, row.Events...))
+	events, err := json.Marshal(frame.Each(row.Events, func(e gradingday.BoutEvent) frame.BoutEvent { return frame.BoutEvent(e) }))
 	if err != nil {
 		return row, err
 	}
@@ -128,7 +129,7 @@ func rowOf(x store.Bout, belts map[string]template.HTML) (boutRow, error) {
 		if f.CandidateID == row.B {
 			who = row.BName
 		}
-		row.FaultWords = append(row.FaultWords, who+": "+f.Text)
+		row.FaultWords = append(row.FaultWords, who+": "+words.Fault(f))
 	}
 	return row, nil
 }
@@ -137,7 +138,7 @@ func rowOf(x store.Bout, belts map[string]template.HTML) (boutRow, error) {
 const listedMost = 4
 
 // listedBouts are the next bouts of a ring's list, of people who stand in this ring.
-func (ch *chapter) listedBouts(r *http.Request, x store.Ring, begun []store.Bout) (out []listedBout, err error) {
+func (ch *chapter) listedBouts(r *http.Request, x store.Ring, begun []gradingday.Bout) (out []listedBout, err error) {
 	spar, err := ch.records.Sparring(r.Context(), x.Grading.ID)
 	if err != nil || spar.Kept == nil {
 		return nil, err
@@ -149,7 +150,7 @@ func (ch *chapter) listedBouts(r *http.Request, x store.Ring, begun []store.Bout
 		}
 	}
 	for _, k := range spar.Kept.Bouts {
-		fought := slices.ContainsFunc(begun, func(b store.Bout) bool {
+		fought := slices.ContainsFunc(begun, func(b gradingday.Bout) bool {
 			return b.A == k.A && b.B == k.B || k.B != "" && b.A == k.B && b.B == k.A
 		})
 		if k.RingID != x.ID || fought || names[k.A] == "" || k.B != "" && names[k.B] == "" || len(out) == listedMost {
@@ -168,7 +169,7 @@ func (ch *chapter) boutsBegin(w http.ResponseWriter, r *http.Request) {
 	ring := r.PathValue("ring")
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		var p check.Problems
-		b := store.Bout{RingID: ring, A: v.Get("a"), B: v.Get("b"), BName: check.Tidy(v.Get("partner")),
+		b := gradingday.Bout{RingID: ring, A: v.Get("a"), B: v.Get("b"), BName: check.Tidy(v.Get("partner")),
 			Rounds: p.Whole("rounds", v.Get("rounds"), 1, 20, 2), Seconds: p.Whole("seconds", v.Get("seconds"), 1, 3600, 60)}
 		p.Line("partner", b.BName, check.NameLength)
 		if len(p) > 0 {
@@ -187,7 +188,8 @@ func (ch *chapter) boutsBegin(w http.ResponseWriter, r *http.Request) {
 }
 
 func (ch *chapter) boutsEvents(w http.ResponseWriter, r *http.Request) {
-	frame.TakeEach(ch.Frame, w, r, func(e store.BoutEvent) string { return e.ID }, func(e store.BoutEvent) error {
+	frame.TakeEach(ch.Frame, w, r, func(e frame.BoutEvent) string { return e.ID }, func(sent frame.BoutEvent) error {
+		e := gradingday.BoutEvent(sent)
 		e.Text = check.Tidy(e.Text)
 		return ch.records.RecordBout(r.Context(), store.By{Actor: frame.ActorOf(r)}, r.PathValue("ring"), e)
 	}, func() {})
@@ -201,8 +203,8 @@ func (ch *chapter) boutsFaults(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	s, seated := frame.SeatOf(r)
-	ch.takeFaults(w, r, func(f store.Fault) error {
-		if f.Kind == store.FaultConfirmed || f.Kind == store.FaultWithdrawn || seated && f.ExaminerID != s.ExaminerID {
+	ch.takeFaults(w, r, func(f gradingday.Fault) error {
+		if f.Settles() || seated && f.ExaminerID != s.ExaminerID {
 			return &store.Refused{Reason: "This fault belongs to another examiner's table."}
 		}
 		return nil

@@ -9,6 +9,7 @@ import (
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
@@ -61,9 +62,9 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 
 // Records is what the chapter asks of the store.
 type Records interface {
-	BeginBout(ctx context.Context, by store.By, b store.Bout) (store.Done, error)
+	BeginBout(ctx context.Context, by store.By, b gradingday.Bout) (store.Done, error)
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
-	Bouts(ctx context.Context, ring string) ([]store.Bout, error)
+	Bouts(ctx context.Context, ring string) ([]gradingday.Bout, error)
 	Call(ctx context.Context, by store.By, ring string, call store.RingCall) (store.RingState, error)
 	Candidates(ctx context.Context, grading string) ([]store.Candidate, error)
 	Grading(ctx context.Context, id string) (store.Grading, error)
@@ -71,19 +72,19 @@ type Records interface {
 	Head(ctx context.Context, gradingID string) (store.HeadState, error)
 	MakeCode(ctx context.Context, by store.By, examiner string) (store.JoinCode, error)
 	MoveGroup(ctx context.Context, by store.By, group string, ring string) (store.Done, error)
-	NoteDeed(ctx context.Context, by store.By, action string) (store.Done, error)
+	NoteDeed(ctx context.Context, by store.By, deed office.Deed) (store.Done, error)
 	Now() time.Time
 	PanelOfGroup(ctx context.Context, group string) ([]string, error)
-	RecordBout(ctx context.Context, by store.By, ring string, e store.BoutEvent) error
-	RecordFault(ctx context.Context, by store.By, f store.Fault) error
+	RecordBout(ctx context.Context, by store.By, ring string, e gradingday.BoutEvent) error
+	RecordFault(ctx context.Context, by store.By, f gradingday.Fault) error
 	Reopen(ctx context.Context, by store.By, examiner string, group string, reason string) (store.Done, error)
 	Ring(ctx context.Context, id string) (store.Ring, error)
 	RunClock(ctx context.Context, by store.By, ring string, deed store.ClockDeed, as gradingday.Clock) (store.RingState, error)
-	RunningOrder(ctx context.Context, g store.Grading, group []store.Candidate) ([]store.GroupItem, error)
+	RunningOrder(ctx context.Context, g store.Grading, group []store.Candidate) ([]gradingday.GroupItem, error)
 	ScoringTable(ctx context.Context, examiner string, group string) (store.Table, error)
 	Seats(ctx context.Context, gradingID string) ([]store.Seat, error)
 	Sign(ctx context.Context, by store.By, examiner string, group string, fill bool) (store.Done, error)
 	Sparring(ctx context.Context, gradingID string) (store.Sparring, error)
-	TakeMarks(ctx context.Context, by store.By, marks []store.Mark) (refused []store.RefusedEntry, err error)
+	TakeMarks(ctx context.Context, by store.By, marks []gradingday.Mark) (refused []store.RefusedEntry, err error)
 	Zone() *time.Location
 }

@@ -8,6 +8,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 // headPause is between two readings of the head table: often enough to follow, seldom enough
@@ -74,9 +75,9 @@ func (ch *chapter) headTold(r *http.Request, id string) (headTold, error) {
 		Rings: map[string]ringTold{}, Attend: ch.Hub.Attending(), Now: ch.records.Now().UnixMilli()}
 	out.Finished = len(s.Groups) > 0
 	for _, g := range s.Groups {
-		x := headGroupTold{Stage: g.Stage, Words: g.Stage.Words(), Given: g.Given, Of: g.Of, Again: []string{}}
+		x := headGroupTold{Stage: g.Stage, Words: words.Stage(g.Stage), Given: g.Given, Of: g.Of, Again: []string{}}
 		for _, u := range g.Unseen {
-			x.Again = append(x.Again, u.Words())
+			x.Again = append(x.Again, words.Unseen(u))
 		}
 		out.Groups[g.GroupID] = x
 		out.Marks, out.Of = out.Marks+g.Given, out.Of+g.Of
@@ -86,7 +87,7 @@ func (ch *chapter) headTold(r *http.Request, id string) (headTold, error) {
 		out.Tables[t.ExaminerID+" "+t.GroupID] = headTableTold{t.Given, t.Of, t.AtLine, t.At, t.Signed}
 	}
 	for _, f := range s.Faults {
-		out.Faults = append(out.Faults, headFault{f.Name, f.Examiner, f.Text})
+		out.Faults = append(out.Faults, headFault{f.Name, f.Examiner, words.Fault(f.Fault)})
 	}
 	for ring, x := range s.Rings {
 		out.Rings[ring] = ringTold{Call: x.Call, Clock: x.Clock}

@@ -1,11 +1,11 @@
 package table
 
 import (
-	"fmt"
 	"net/http"
 	"net/url"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 )
@@ -43,6 +43,6 @@ func (ch *chapter) paperChecked(w http.ResponseWriter, r *http.Request) {
 		if len(p) > 0 || typed == 0 {
 			return store.Done{}, &store.Refused{Reason: "Nothing was typed a second time yet."}
 		}
-		return ch.records.NoteDeed(r.Context(), by, fmt.Sprintf("Read the paper sheet of %s, %s, a second time: %s typed, %d differed", t.Examiner.Name, t.Group, frame.Many(typed, "mark"), differed))
+		return ch.records.NoteDeed(r.Context(), by, office.Deed{Kind: office.PaperReadTwice, Who: t.Examiner.ID, What: t.Group, N: typed, M: differed})
 	}, frame.To("/paper/"+examiner+"/"+group), func(status int, f frame.Form) { ch.Message(w, r, status, "Not noted", f.General) })
 }

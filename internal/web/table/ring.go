@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 // ringView is the caller's view of a ring: everything it calls stands in the page, so that it
@@ -89,7 +90,7 @@ func (ch *chapter) ringShow(w http.ResponseWriter, r *http.Request) {
 		frame.Page{Screen: "ring", Title: x.Name + ", caller", Bare: true, Body: ringView{x, string(text), string(state), seated, frame.PersonOf(r).Role == store.Owner}})
 }
 
-func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.GroupItem) ringCalls {
+func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []gradingday.GroupItem) ringCalls {
 	out := ringCalls{ID: g.ID, Name: g.Name, Candidates: []string{}, Lines: []ringLine{}}
 	names := map[string]string{}
 	for _, c := range g.Candidates {
@@ -112,8 +113,8 @@ func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []store.GroupItem)
 			if len(it.Lines) > 1 {
 				x.Item = it.Label
 			}
-			if words := l.CalledWords(len(g.Candidates)); words != "" {
-				x.Looks = words + ", so that each of " + frame.Many(len(g.Candidates), "candidate") + " is looked at"
+			if said := l.CalledWords(len(g.Candidates)); said != "" {
+				x.Looks = said + ", so that each of " + words.Count(len(g.Candidates), "candidate") + " is looked at"
 			}
 			out.Lines = append(out.Lines, x)
 		}
@@ -145,7 +146,7 @@ func (ch *chapter) ringAgain(w http.ResponseWriter, r *http.Request) {
 	for _, g := range s.Groups {
 		if slices.ContainsFunc(x.Groups, func(y store.RingGroup) bool { return y.ID == g.GroupID }) {
 			for _, u := range g.Unseen {
-				out[g.GroupID] = append(out[g.GroupID], u.Words())
+				out[g.GroupID] = append(out[g.GroupID], words.Unseen(u))
 			}
 		}
 	}

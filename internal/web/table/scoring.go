@@ -9,6 +9,7 @@ import (
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
@@ -65,9 +66,9 @@ type scoringTable struct {
 	Scale      scoringScale       `json:"scale"`
 	Candidates []scoringCandidate `json:"candidates"`
 	Items      []scoringItem      `json:"items"`
-	Marks      []store.Mark       `json:"marks"`
-	Faults     []store.Fault      `json:"faults"`
-	Waiting    []store.Fault      `json:"waiting"` // for the chief: faults that would end a test
+	Marks      []frame.Mark       `json:"marks"`
+	Faults     []frame.Fault      `json:"faults"`
+	Waiting    []frame.Fault      `json:"waiting"` // for the chief: faults that would end a test
 	Chief      bool               `json:"chief"`
 	Ring       string             `json:"ring"`
 	Sparring   string             `json:"sparring"` // the rung's rule in words
@@ -144,8 +145,8 @@ func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
 	}
 	out := scoringTable{
 		Grading: t.Grading.Title(), Examiner: t.Examiner.Name, Group: t.Group, Signed: t.SignatureID != "", Scale: scaleOf(t.Grading.Policy.Scale),
-		Waiting: append([]store.Fault{}, t.Waiting...), Chief: t.Examiner.Chief, Ring: t.RingID, At: t.At.UnixMilli(),
-		Candidates: []scoringCandidate{}, Items: []scoringItem{}, Marks: append([]store.Mark{}, t.Marks...), Faults: append([]store.Fault{}, t.Faults...),
+		Waiting: frame.Faults(t.Waiting), Chief: t.Examiner.Chief, Ring: t.RingID, At: t.At.UnixMilli(),
+		Candidates: []scoringCandidate{}, Items: []scoringItem{}, Marks: frame.Marks(t.Marks), Faults: frame.Faults(t.Faults),
 	}
 	for _, c := range t.Candidates {
 		out.Rung = c.ToWords
@@ -211,14 +212,14 @@ func scaleOf(s scoring.Scale) scoringScale {
 	out := scoringScale{Halves: s.Step == scoring.Whole(1)/2, Highest: int(s.Highest / scoring.Whole(1))}
 	for v := int(s.Lowest / scoring.Whole(1)); v <= out.Highest; v++ {
 		m := scoring.Whole(v)
-		out.Marks = append(out.Marks, scoringMark{v, s.Word(m), s.Failing != nil && m <= *s.Failing})
+		out.Marks = append(out.Marks, scoringMark{v, s.Word(m), s.Fails(m)})
 	}
 	return out
 }
 
 // tableTold is what a stream says of a table that changed on another device.
 type tableTold struct {
-	Marks  []store.Mark `json:"marks,omitempty"`
+	Marks  []frame.Mark `json:"marks,omitempty"`
 	Faults bool         `json:"faults,omitempty"` // read them again
 	Signed *bool        `json:"signed,omitempty"`
 }
@@ -232,7 +233,7 @@ type tableBegins struct {
 // scoringMarks stores marks. Answered only once they are on the disk.
 func (ch *chapter) scoringMarks(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
-	entries, err := frame.ReadEntries[store.Mark](r)
+	entries, err := frame.ReadEntries[frame.Mark](r)
 	var ids []string
 	for _, m := range entries {
 		if ids = append(ids, m.ID); err == nil && m.ExaminerID != examiner {
@@ -245,7 +246,7 @@ func (ch *chapter) scoringMarks(w http.ResponseWriter, r *http.Request) {
 		if r.URL.Query().Get("paper") != "" {
 			actor += ", from paper"
 		}
-		refused, err = ch.records.TakeMarks(r.Context(), store.By{Actor: actor}, entries)
+		refused, err = ch.records.TakeMarks(r.Context(), store.By{Actor: actor}, frame.Each(entries, func(m frame.Mark) gradingday.Mark { return gradingday.Mark(m) }))
 	}
 	if err != nil {
 		ch.FailJSON(w, r, err)
@@ -283,7 +284,7 @@ func (ch *chapter) gradingOfGroup(r *http.Request, group string) string {
 // scoringFaults stores faults, their withdrawal, and by the chief examiner their confirmation.
 func (ch *chapter) scoringFaults(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
-	ch.takeFaults(w, r, func(f store.Fault) error {
+	ch.takeFaults(w, r, func(f gradingday.Fault) error {
 		if f.ExaminerID != examiner {
 			return &store.Refused{Reason: "This fault belongs to another examiner's table."}
 		}
@@ -304,8 +305,9 @@ func (ch *chapter) tellFaults(r *http.Request, group string) {
 }
 
 // takeFaults stores faults one by one; may says which are not the sender's to write.
-func (ch *chapter) takeFaults(w http.ResponseWriter, r *http.Request, may func(store.Fault) error, told func()) {
-	frame.TakeEach(ch.Frame, w, r, func(f store.Fault) string { return f.ID }, func(f store.Fault) error {
+func (ch *chapter) takeFaults(w http.ResponseWriter, r *http.Request, may func(gradingday.Fault) error, told func()) {
+	frame.TakeEach(ch.Frame, w, r, func(f frame.Fault) string { return f.ID }, func(sent frame.Fault) error {
+		f := gradingday.Fault(sent)
 		if err := may(f); err != nil {
 			return err
 		}
@@ -335,7 +337,7 @@ func (ch *chapter) scoringLive(w http.ResponseWriter, r *http.Request) {
 		}
 		now, err := ch.records.ScoringTable(r.Context(), examiner, group)
 		signed := now.SignatureID != ""
-		return tableBegins{tableTold{Marks: now.Marks, Signed: &signed}, told["ring"]}, err
+		return tableBegins{tableTold{Marks: frame.Marks(now.Marks), Signed: &signed}, told["ring"]}, err
 	},
 		func(m []byte) (any, error) { return json.RawMessage(m), nil }, 0)
 }

@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -208,7 +209,7 @@ func TestBadInputOnTheDay(t *testing.T) {
 	g, err := x.Store.Grading(webtest.Ctx, x.Day)
 	require.NoError(t, err)
 	for _, e := range g.Panel(0) {
-		require.NoError(t, x.Store.RecordMarks(webtest.Ctx, webtest.Me, []store.Mark{{ID: store.NewID(), CandidateID: x.Candidate, ExaminerID: e.ID, ItemID: x.ItemA, Kind: store.MarkNotSeen}}))
+		webtest.Mark(t, x.Store, []gradingday.Mark{{ID: store.NewID(), CandidateID: x.Candidate, ExaminerID: e.ID, ItemID: x.ItemA, Kind: gradingday.MarkNotSeen}})
 	}
 	again := sits.Do("GET", "/ring/"+x.Ring+"/again", "")
 	assert.Equal(t, http.StatusOK, again.Code)

@@ -92,3 +92,10 @@ func (x *Hall) Join(examiner string) *Visitor {
 func (x *Hall) Body(id, examiner, candidate, item, value string) string {
 	return fmt.Sprintf(`{"entries":[{"id":%q,"candidate":%q,"examiner":%q,"item":%q,"kind":"mark","value":%s,"note":"","supersedes":""}]}`, id, candidate, examiner, item, value)
 }
+
+// Mark gives marks, all of which are taken.
+func Mark(t testing.TB, s *store.Store, marks []gradingday.Mark) {
+	refused, err := s.TakeMarks(Ctx, Me, marks)
+	require.NoError(t, err)
+	require.Empty(t, refused)
+}

@@ -1,0 +1,156 @@
+package gradingday
+
+import (
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/scoring"
+)
+
+// Item is a marked item of a frozen sheet with the lines it gathers.
+type Item struct {
+	scoring.Item
+	SheetID   string
+	Position  int
+	Carried   *scoring.Decimal // the mark at which it stands from an earlier attempt; nil: it is marked
+	CarriedOn civil.Date
+	Lines     []curriculum.Line
+}
+
+// adapted reports whether a line of the item was changed for its candidate.
+func (i Item) adapted() bool {
+	return slices.ContainsFunc(i.Lines, func(l curriculum.Line) bool { return l.Adapted != "" })
+}
+
+// Carried are the marks at which items of a sheet stand from an earlier attempt, nil for
+// those that are asked. Something is always left to be shown: where everything stood, nothing does.
+func Carried(m Marking, items []Marked, lines []curriculum.Line, stands map[string]scoring.Decimal) []*scoring.Decimal {
+	out, n := make([]*scoring.Decimal, len(items)), 0
+	for i, it := range items {
+		x := Item{Item: it.Item}
+		for _, k := range it.Lines {
+			x.Lines = append(x.Lines, lines[k])
+		}
+		if mark, there := stands[x.Key(m)]; there {
+			out[i] = &mark
+			n++
+		}
+	}
+	if n == len(items) {
+		return make([]*scoring.Decimal, len(items))
+	}
+	return out
+}
+
+// Key tells which items of two candidates' sheets are called together.
+func (i Item) Key(m Marking) string {
+	if m == CategoryPoints || len(i.Lines) == 0 {
+		return i.Label
+	}
+	return i.Lines[0].Key()
+}
+
+// GroupItem is one thing called for a group: the item, and the id it has on each candidate's
+// sheet. A candidate without an id does not show it.
+type GroupItem struct {
+	Item
+	IDs map[string]string // candidate → item
+	Own map[string]string // candidate → how it differs for them, in words; who is missing does as called
+
+	Stands map[string]bool // candidates who passed it at an earlier attempt
+}
+
+// unlike says how a candidate's item differs from the one that is called.
+func (c GroupItem) unlike(own Item) string {
+	var out []string
+	mine := map[string]curriculum.Line{}
+	for _, l := range own.Lines {
+		mine[l.Key()] = l
+	}
+	for _, l := range c.Lines {
+		words := "not asked"
+		if x, asked := mine[l.Key()]; asked {
+			words = x.Unlike(l)
+		}
+		if words != "" && len(c.Lines) > 1 {
+			words = l.Call + ": " + words
+		}
+		if words != "" {
+			out = append(out, words)
+		}
+	}
+	return strings.Join(out, "; ")
+}
+
+// OnSheet is a candidate with the sheet they are marked on.
+type OnSheet struct{ Candidate, Sheet string }
+
+// Merge makes one running order of the sheets of a group. What only some are asked stands
+// behind what it follows on their sheet.
+func Merge(m Marking, group []OnSheet, bySheet map[string][]Item) (out []GroupItem) {
+	places := map[string]int{}             // key → place in out
+	items := map[string]Item{}             // every candidate's, by their own id
+	stands := map[string]map[string]bool{} // key → candidates for whom it stands
+	for _, c := range group {
+		last := -1
+		for _, it := range bySheet[c.Sheet] {
+			key := it.Key(m)
+			if it.Carried != nil { // it stands; they are not asked again
+				if stands[key] == nil {
+					stands[key] = map[string]bool{}
+				}
+				stands[key][c.Candidate] = true
+				continue
+			}
+			at, there := places[key]
+			if !there {
+				at = last + 1
+				out = append(out, GroupItem{})
+				copy(out[at+1:], out[at:])
+				out[at] = GroupItem{Item: it, IDs: map[string]string{}, Own: map[string]string{}}
+				for k, p := range places {
+					if p >= at {
+						places[k] = p + 1
+					}
+				}
+				places[key] = at
+			} else if out[at].adapted() && !it.adapted() {
+				out[at].Item = it // an adaptation is one candidate's; the line is called as the others do it
+			} else if m == CategoryPoints {
+				out[at].Lines = mergeLines(out[at].Lines, it.Lines)
+			}
+			out[at].IDs[c.Candidate] = it.ID
+			items[c.Candidate+it.ID] = it
+			last = at
+		}
+	}
+	for key, who := range stands {
+		if at, called := places[key]; called {
+			out[at].Stands = who
+		}
+	}
+	for i := range out {
+		for candidate, id := range out[i].IDs {
+			if words := out[i].unlike(items[candidate+id]); words != "" {
+				out[i].Own[candidate] = words
+			}
+		}
+	}
+	return out
+}
+
+// mergeLines adds the prompts that are not there yet.
+func mergeLines(lines, more []curriculum.Line) []curriculum.Line {
+	have := map[string]bool{}
+	for _, l := range lines {
+		have[l.Key()] = true
+	}
+	for _, l := range more {
+		if !have[l.Key()] {
+			lines = append(lines, l)
+		}
+	}
+	return lines
+}

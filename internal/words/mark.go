@@ -1,0 +1,114 @@
+package words
+
+import (
+	"fmt"
+
+	"velvetladder/internal/core/gradingday"
+)
+
+// Mark is what an examiner wrote: a figure, not seen, no mark.
+func Mark(m gradingday.Mark) string {
+	switch m.Kind {
+	case gradingday.MarkNotSeen:
+		return "not seen"
+	case gradingday.MarkOpen:
+		return "no mark"
+	}
+	return m.Value.String()
+}
+
+// Conduct is what a fault is about, as the choices say it; "" is something else.
+func Conduct(c gradingday.Conduct) string {
+	if c == gradingday.Head {
+		return "head contact or a sign of concussion: no more sparring today"
+	}
+	return conduct(c)
+}
+
+func conduct(c gradingday.Conduct) string {
+	return map[gradingday.Conduct]string{
+		gradingday.ExcessContact: "excess contact", gradingday.LossOfControl: "loss of control", gradingday.UnsafeAct: "unsafe act", gradingday.Disrespect: "disrespect",
+		gradingday.Stopping: "stopping", gradingday.TooFar: "too far to reach", gradingday.Head: "head contact or a sign of concussion",
+	}[c]
+}
+
+// Fault is what was seen: in the words of who noted it, else by its conduct.
+func Fault(f gradingday.Fault) string {
+	if f.Text != "" {
+		return f.Text
+	}
+	return conduct(f.Conduct)
+}
+
+// FaultFor is a fault with what it comes to: −1 points, ended the test.
+func FaultFor(f gradingday.Fault) string {
+	how := ""
+	switch f.Kind {
+	case gradingday.FaultDeduction:
+		how = "−" + f.Points.String() + " points, "
+	case gradingday.FaultEnding:
+		how = "would end the test, "
+	case gradingday.FaultConfirmed:
+		how = "ended the test, "
+	}
+	return how + Fault(f)
+}
+
+// Bout is how a bout stands: the points of both, and what ended it where that is said.
+func Bout(b gradingday.Bout) string {
+	x, y := b.Points()
+	said := fmt.Sprintf("%s %d : %d %s", b.AName, x, y, b.BName)
+	if end := BoutEnd(b); end != "" {
+		said += ", " + end
+	}
+	return said
+}
+
+// BoutEnd is why a bout ended, where that is said; a bout is stopped for head contact.
+func BoutEnd(b gradingday.Bout) string {
+	end := b.End()
+	switch {
+	case end == nil:
+		return ""
+	case end.Text == "" && end.Kind == gradingday.BoutStopped:
+		return conduct(gradingday.Head)
+	}
+	return end.Text
+}
+
+// Stage is how far a group is on the day.
+func Stage(s gradingday.Stage) string {
+	return map[gradingday.Stage]string{
+		gradingday.Waiting: "waiting", gradingday.UnderWay: "under way", gradingday.CallAgain: "call again before they leave",
+		gradingday.ToSign: "all marked, to be signed", gradingday.Ready: "signed, may leave",
+	}[s]
+}
+
+// Unseen is an item of somebody that is to be called again: line 7, Bent Reed, for Ada Rill.
+func Unseen(u gradingday.Unseen) string {
+	return fmt.Sprintf("line %d, %s, for %s", u.Line, u.Item, u.Name)
+}
+
+// Thought is why a committee should look at a result first.
+func Thought(t gradingday.Thought) string {
+	switch t.Kind {
+	case gradingday.NotComplete:
+		return "not complete"
+	case gradingday.NoProposal:
+		return "the marks make no proposal"
+	case gradingday.IsReferral:
+		return "a referral for double promotion"
+	case gradingday.WasEnded:
+		return "the test was ended"
+	case gradingday.PanelSplit:
+		return "the panel is split"
+	case gradingday.CloseToTurn:
+		if t.N == 1 {
+			return "one step from turning"
+		}
+		return Count(t.N, "step") + " from turning"
+	case gradingday.HardlySeen:
+		return Count(t.N, "line") + " seen by less than half of the panel"
+	}
+	return "fault: " + FaultFor(t.Fault)
+}
