@@ -432,7 +432,7 @@ func (t *txn) announce(ctx context.Context, g Grading, rows []Reviewed, chosen f
 		if err := t.exec(ctx, `INSERT INTO announcement (candidate_id, decision_id, actor, at) VALUES (?, ?, ?, ?)`, r.ID, r.Decision.ID, t.by.Actor, t.at); err != nil {
 			return 0, err
 		}
-		if err := t.passed(ctx, r.ID, r.EnrolmentID); err != nil {
+		if err := t.passed(ctx, g, r, r.Decision.Outcome); err != nil {
 			return 0, err
 		}
 		if !promotes {
@@ -607,7 +607,7 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 			}
 		}
 		if err == nil {
-			err = t.passed(ctx, r.ID, r.EnrolmentID)
+			err = t.passed(ctx, g, r, d.Outcome)
 		}
 		return d.ID, office.Deed{Kind: office.ResultCorrected, Who: r.StudentID, Outcome: d.Outcome}, err
 	})

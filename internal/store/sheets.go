@@ -212,11 +212,12 @@ func (t *txn) freezeSheet(ctx context.Context, g Grading, b *curriculum.Book, sh
 func sheets(ctx context.Context, q querier, gradingID string) (map[string][]gradingday.Item, error) {
 	type row struct {
 		gradingday.Item
-		line curriculum.Line
+		line   curriculum.Line
+		lineID string
 	}
 	rows, err := list(ctx, q, func(r *row) []any {
-		return []any{&r.ID, &r.SheetID, &r.Position, &r.Label, &r.Section, &r.Weight, &r.Bonus, &r.MustPass, &r.Carried, asDate{&r.CarriedOn}, asJSON{&r.line}}
-	}, `SELECT i.id, i.sheet_id, i.position, i.label, i.section, i.weight, i.bonus, i.must_pass, i.carried, i.carried_on, l.line
+		return []any{&r.ID, &r.SheetID, &r.Position, &r.Label, &r.Section, &r.Weight, &r.Bonus, &r.MustPass, &r.Carried, asDate{&r.CarriedOn}, &r.lineID, asJSON{&r.line}}
+	}, `SELECT i.id, i.sheet_id, i.position, i.label, i.section, i.weight, i.bonus, i.must_pass, i.carried, i.carried_on, l.id, l.line
 		FROM test_sheet s JOIN test_item i ON i.sheet_id = s.id JOIN test_line l ON l.sheet_id = s.id AND l.item_id = i.id
 		WHERE s.grading_id = ? ORDER BY i.sheet_id, i.position, l.position`, gradingID)
 	if err != nil {
@@ -228,7 +229,8 @@ func sheets(ctx context.Context, q querier, gradingID string) (map[string][]grad
 		if n := len(items); n == 0 || items[n-1].ID != r.ID {
 			items = append(items, r.Item)
 		}
-		items[len(items)-1].Lines = append(items[len(items)-1].Lines, r.line)
+		last := &items[len(items)-1]
+		last.Lines, last.LineIDs = append(last.Lines, r.line), append(last.LineIDs, r.lineID)
 		out[r.SheetID] = items
 	}
 	return out, nil

@@ -14,6 +14,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/core/scoring"
 )
 
 // SignOff is an entry about a requirement of the rung a student climbs to: shown, or not yet.
@@ -247,14 +248,25 @@ func (s *Store) graded(ctx context.Context, enrolment string) ([]progress.Showin
 	}, `SELECT technique_id, role, on_date, demand FROM graded_line WHERE enrolment_id = ? ORDER BY on_date`, enrolment)
 }
 
-// passed notes anew which lines a candidate passed whose result is announced.
-func (t *txn) passed(ctx context.Context, candidate, enrolment string) error {
-	t.staleClimb(enrolment)
-	if _, err := t.ExecContext(ctx, `DELETE FROM graded_line WHERE candidate_id = ?`, candidate); err != nil {
+// passed notes anew which lines a candidate passed whose result is announced, as what.
+func (t *txn) passed(ctx context.Context, g Grading, r Reviewed, outcome scoring.Outcome) error {
+	t.staleClimb(r.EnrolmentID)
+	if _, err := t.ExecContext(ctx, `DELETE FROM graded_line WHERE candidate_id = ?`, r.ID); err != nil {
 		return err
 	}
-	_, err := t.ExecContext(ctx, `INSERT INTO graded_line SELECT candidate_id, enrolment_id, line_id, technique_id, role, on_date, demand FROM passed_line WHERE candidate_id = ?`, candidate)
-	return err
+	for k, it := range r.Items {
+		if !g.Policy.Passed(r.Test, k, outcome.Promotes()) {
+			continue
+		}
+		for i := range it.Lines {
+			l := &it.Lines[i]
+			if err := t.exec(ctx, `INSERT INTO graded_line (candidate_id, enrolment_id, line_id, technique_id, role, on_date, demand) VALUES (?, ?, ?, ?, ?, ?, ?)`,
+				r.ID, r.EnrolmentID, it.LineIDs[i], l.TechniqueID, l.Role, g.On.String(), toJSON(l.Demand())); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 func (s *Store) stripesOf(ctx context.Context, enrolment, rung string) (map[string]civil.Date, error) {

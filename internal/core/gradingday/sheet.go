@@ -17,6 +17,7 @@ type Item struct {
 	Carried   *scoring.Decimal // the mark at which it stands from an earlier attempt; nil: it is marked
 	CarriedOn civil.Date
 	Lines     []curriculum.Line
+	LineIDs   []string // of the lines, where the sheet is on record
 }
 
 // adapted reports whether a line of the item was changed for its candidate.

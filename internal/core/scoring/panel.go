@@ -238,16 +238,52 @@ func (p Policy) findings(items []Item, sheets []Sheet, rule PanelRule) findings 
 
 // itemFails reports whether more than half of the sheets that saw the item fail it.
 func (p Policy) itemFails(it Item, k int, sheets []Sheet) bool {
+	return !it.Bonus && p.mostFail(k, sheets)
+}
+
+// mostFail is itemFails, of a bonus item too: its mark costs nothing, and yet it was not right.
+func (p Policy) mostFail(k int, sheets []Sheet) bool {
 	saw, fail := 0, 0
 	for _, s := range sheets {
-		if s.Marks[k].Seen {
+		if m := s.Marks[k]; m.Seen {
 			saw++
-			if p.Fails(it, s.Marks[k]) {
+			if p.Scale.Fails(m.Value) {
 				fail++
 			}
 		}
 	}
 	return 2*fail > saw
+}
+
+// sawItem are the sheets by which the panel judges an item: the complete ones that saw it, or where
+// none of these did, all that saw it.
+func (p Policy) sawItem(t Test, k int) []Sheet {
+	var complete, all []Sheet
+	for _, s := range t.Sheets {
+		if !s.Marks[k].Seen {
+			continue
+		}
+		if all = append(all, s); p.complete(t.Items, s, p.add(t.Items, s)) {
+			complete = append(complete, s)
+		}
+	}
+	if len(complete) > 0 {
+		return complete
+	}
+	return all
+}
+
+// Passed reports whether an item was passed at a test, whatever came of the whole: it was seen, and
+// does not fail for the panel. On a scale on which no mark fails it was passed with the test.
+func (p Policy) Passed(t Test, k int, promoted bool) bool {
+	sheets := p.sawItem(t, k)
+	if len(sheets) == 0 {
+		return false
+	}
+	if p.Scale.Failing == nil {
+		return promoted
+	}
+	return !p.mostFail(k, sheets)
 }
 
 // holds reports whether every rule that is on holds over the sheets.

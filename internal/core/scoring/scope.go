@@ -22,12 +22,11 @@ var Scopes = []Scope{ScopeWhole, ScopeItems, ScopeSections}
 // marks at which the others stand. Item k of Carried counts only where k is not in Items.
 type Again struct {
 	Items   []int
-	Carried []Decimal // by item: the median mark over the sheets that saw it, the lower of the middle two
+	Carried []Decimal // by item: the median mark over the sheets by which the panel judges it; of the middle two the lower; the least mark that passes where that one fails and the item does not
 }
 
-// Again works out the scope of a retest from a test. An item failed when the mark at which it
-// would stand is a failing one, which it is from half of the sheets that saw it on, or when
-// nobody saw it. On a scale without a failing
+// Again works out the scope of a retest from a test. An item failed when it fails for the panel, or
+// when nobody saw it. On a scale without a failing
 // mark it failed when its carried mark is below the threshold's share of the highest mark;
 // where a threshold was missed all the same, the lowest items are asked again. A section
 // whose minimum the panel missed is asked again whole. Where nothing of that is found, or an
@@ -44,10 +43,10 @@ func (p Policy) Again(t Test, scope Scope) Again {
 	failed, seen := make([]bool, len(t.Items)), make([]bool, len(t.Items))
 	var full Decimal
 	for k, it := range t.Items {
-		out.Carried[k], seen[k] = carriedMark(t, k)
+		out.Carried[k], seen[k] = p.carriedMark(t, k)
 		if !it.Bonus {
 			full += Decimal(it.Weight) * p.Scale.Highest
-			failed[k] = !seen[k] || p.Fails(it, Seen(out.Carried[k]))
+			failed[k] = !seen[k] || p.mostFail(k, p.sawItem(t, k))
 		}
 	}
 	if scope == ScopeWhole || scope == "" || t.EndingFault {
@@ -102,17 +101,20 @@ func (p Policy) Again(t Test, scope Scope) Again {
 	return out
 }
 
-// carriedMark is the median mark of an item over the sheets that saw it.
-func carriedMark(t Test, k int) (Decimal, bool) {
+// carriedMark is the mark at which an item stands.
+func (p Policy) carriedMark(t Test, k int) (Decimal, bool) {
+	sheets := p.sawItem(t, k)
 	var marks []Decimal
-	for _, s := range t.Sheets {
-		if s.Marks[k].Seen {
-			marks = append(marks, s.Marks[k].Value)
-		}
+	for _, s := range sheets {
+		marks = append(marks, s.Marks[k].Value)
 	}
 	if len(marks) == 0 {
 		return 0, false
 	}
 	slices.Sort(marks)
-	return marks[(len(marks)-1)/2], true
+	stands := marks[(len(marks)-1)/2]
+	if p.Scale.Fails(stands) && !p.mostFail(k, sheets) {
+		stands = *p.Scale.Failing + p.Scale.Step
+	}
+	return stands, true
 }

@@ -45,14 +45,50 @@ func TestAgain(t *testing.T) {
 		{"points under the threshold's share", points, panel([]int{5, 6, 6, 9}), false, ScopeItems, []int{0}},
 		{"exactly at the share stands", points, panel([]int{6, 6, 2, 9}), false, ScopeItems, []int{2}},
 		{"missed by deductions alone: the lowest", points, panel([]int{7, 6, 6, 9}), false, ScopeItems, []int{1, 2}},
+		{"half of the panel is not most of it", MovementScale(), panel([]int{1, 3, 0, 3}, []int{3, 3, 1, 3}), false, ScopeItems, []int{2}},
 		{"a section below its minimum", minimum, panel([]int{2, 2, 2, 4}), false, ScopeItems, []int{2, 3}},
 	} {
 		got := x.p.Again(Test{Items: items, Sheets: x.sheets, EndingFault: x.ending}, x.scope)
 		assert.Equal(t, x.want, got.Items, x.name)
 	}
-	// What stands does so at the median, the lower of the middle two.
+	// What stands does so at the median, the lower of the middle two; where that one fails and the item does not, at the least that passes.
 	again := MovementScale().Again(Test{Items: items, Sheets: panel([]int{2, 0, 4, 1}, []int{3, 4, 1, -1})}, ScopeWhole)
-	assert.Equal(t, []Decimal{Whole(2), 0, Whole(1), Whole(1)}, again.Carried)
+	assert.Equal(t, []Decimal{Whole(2), Whole(2), Whole(2), Whole(1)}, again.Carried)
+}
+
+// TestPassed: an item is passed when it was seen and most of those who saw it do not fail it, whatever came of
+// the test; of the sheets that saw it only the complete ones count, where there are any.
+func TestPassed(t *testing.T) {
+	items := itemsOf(3)
+	items[2].Bonus = true
+	points := CategoryPoints(Whole(18))
+	for _, x := range []struct {
+		name     string
+		p        Policy
+		promoted bool
+		sheets   []Sheet
+		want     [3]bool
+	}{
+		{"seen and not failing", MovementScale(), false, []Sheet{sheet(t, "A", 2, 1, 3)}, [3]bool{true, false, true}},
+		{"a bonus that is not right is not passed", MovementScale(), true, []Sheet{sheet(t, "A", 2, 2, 1)}, [3]bool{true, true, false}},
+		{"not seen", MovementScale(), true, []Sheet{sheet(t, "A", 2, 2, "-")}, [3]bool{true, true, false}},
+		{"most of three", MovementScale(), false, []Sheet{sheet(t, "A", 1, 1, 3), sheet(t, "B", 1, 2, 3), sheet(t, "C", 3, 2, 3)}, [3]bool{false, true, true}},
+		{"half of two is not most", MovementScale(), false, []Sheet{sheet(t, "A", 1, 3, 3), sheet(t, "B", 3, 3, 3)}, [3]bool{true, true, true}},
+		{"a sheet that is not complete does not count beside one that is", MovementScale(), false, []Sheet{sheet(t, "A", 3, 3, 3), sheet(t, "B", 0, "-", "-"), sheet(t, "C", 0, "-", "-")}, [3]bool{true, true, true}},
+		{"and counts where no other saw it", MovementScale(), false, []Sheet{sheet(t, "A", "-", "-", 3), sheet(t, "B", 0, "-", "-")}, [3]bool{false, false, true}},
+		{"where no mark fails, with the test", points, true, []Sheet{sheet(t, "A", 0, "-", 9)}, [3]bool{true, false, true}},
+		{"and not without it", points, false, []Sheet{sheet(t, "A", 9, 9, 9)}, [3]bool{}},
+	} {
+		for k, want := range x.want {
+			assert.Equal(t, want, x.p.Passed(Test{Items: items, Sheets: x.sheets}, k, x.promoted), "%s: item %d", x.name, k)
+		}
+	}
+}
+
+func TestWeakMarks(t *testing.T) {
+	assert.Equal(t, []bool{true, true, false}, []bool{MovementScale().Weak(0), MovementScale().Weak(Whole(1)), MovementScale().Weak(Whole(2))}, "the failing ones")
+	points := CategoryPoints(Whole(18))
+	assert.Equal(t, []bool{true, true, false}, []bool{points.Weak(Whole(3)), points.Weak(Whole(5)), points.Weak(Whole(11) / 2)}, "the lower half, where none fails")
 }
 
 func TestLawTheNarrowerScopeAsksNoMore(t *testing.T) {

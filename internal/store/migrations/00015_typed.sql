@@ -11,3 +11,6 @@ CREATE INDEX signature_event_sheet ON signature_event (examiner_id, group_id);
 CREATE INDEX signature_event_group ON signature_event (group_id);
 CREATE INDEX fault_event_bout ON fault_event (bout_id) WHERE bout_id IS NOT NULL;
 CREATE INDEX clip_event_about ON clip_event (about) WHERE about IS NOT NULL;
+
+-- Which lines were passed is worked out by the scoring, and kept in graded_line.
+DROP VIEW passed_line;
