@@ -417,3 +417,40 @@ func FuzzSchoolRows(f *testing.F) {
 		}
 	})
 }
+
+// TestAnOldSchoolsFileIsRead moves a school out of a program as it was long ago, and one from before kinds of
+// deeds were kept, and into this one.
+func TestAnOldSchoolsFileIsRead(t *testing.T) {
+	old := filepath.Join(t.TempDir(), "first.db")
+	text, err := os.ReadFile("testdata/first_climb.db")
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(old, text, 0o600))
+	before, err := openAt(bg, filepath.Join(t.TempDir(), "before.db"), now, 14)
+	require.NoError(t, err)
+	_, err = before.w.Exec(`INSERT INTO audit (id, at, actor, action, changes) VALUES ('deed0001', '2026-11-01T10:00:00Z', 'Mira Quell', 'Added Ada Rill', '[]')`)
+	require.NoError(t, err)
+	first, err := openAt(bg, old, now, 1)
+	require.NoError(t, err)
+	for schema, s := range map[int]*Store{1: first, 14: before} {
+		var file strings.Builder
+		require.NoError(t, s.ExportSchool(bg, &file))
+		require.Contains(t, file.String(), fmt.Sprintf(`"schema":%d`, schema))
+		count := func(s *Store) (n int) {
+			require.NoError(t, s.r.QueryRow(`SELECT (SELECT count(*) FROM student) + (SELECT count(*) FROM mark_event) + (SELECT count(*) FROM audit)`).Scan(&n))
+			return n
+		}
+		rows := count(s)
+		require.NoError(t, s.Close())
+		path := filepath.Join(t.TempDir(), "moved.db")
+		require.NoError(t, ImportSchool(bg, path, strings.NewReader(file.String()), now))
+		moved := open(t, path)
+		assert.Equal(t, rows, count(moved))
+		if schema != 14 {
+			continue
+		}
+		deeds, _, err := moved.Deeds(bg, TrailQuery{Match: saying("ada rill"), Limit: 5})
+		require.NoError(t, err)
+		require.Len(t, deeds, 1)
+		assert.Equal(t, "Mira Quell: Added Ada Rill", deeds[0].Actor+": "+saidOf(deeds[0]))
+	}
+}

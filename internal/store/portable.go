@@ -144,45 +144,53 @@ func ImportSchool(ctx context.Context, path string, r io.Reader, now func() time
 			}
 		}
 	}()
-	s, err := Open(ctx, part, now)
+	lines := bufio.NewScanner(r)
+	lines.Buffer(make([]byte, 1<<16), maxLine)
+	head, err := readSchoolHead(lines)
 	if err != nil {
 		return err
 	}
-	err = s.importSchool(ctx, r)
-	if err == nil {
-		err = s.sound(ctx)
+	// The rows go in as the school had them that wrote the file, and are brought up to date like any other school's.
+	s, err := openAt(ctx, part, now, head.Schema)
+	if err != nil {
+		return err
 	}
-	if err := errors.Join(err, s.Close()); err != nil {
+	if err := errors.Join(s.importSchool(ctx, lines), s.Close()); err != nil {
+		return err
+	}
+	if s, err = Open(ctx, part, now); err != nil {
+		return err
+	}
+	if err := errors.Join(s.sound(ctx), s.Close()); err != nil {
 		return err
 	}
 	return os.Rename(part, path)
 }
 
-func (s *Store) importSchool(ctx context.Context, r io.Reader) error {
-	lines := bufio.NewScanner(r)
-	lines.Buffer(make([]byte, 1<<16), maxLine)
-	n := 0
+// readSchoolHead reads the first line of a school's file.
+func readSchoolHead(lines *bufio.Scanner) (head schoolHead, err error) {
+	wrong := func(format string, args ...any) error { return &FileError{1, fmt.Sprintf(format, args...)} }
+	if !lines.Scan() {
+		return head, wrong("the file is empty, or its first line is too long")
+	}
+	if err := json.Unmarshal(lines.Bytes(), &head); err != nil || head.Format != SchoolFormat {
+		return head, wrong("this is not a school's file: the first line must be {\"format\": %q, …}", SchoolFormat)
+	}
+	if newest := newestSchema(); head.Version != SchoolVersion || head.Schema < 1 || head.Schema > newest {
+		return head, wrong("the file is of version %d and schema %d; this program reads version %d and schemas up to %d. Use the program that wrote it, or a newer one", head.Version, head.Schema, SchoolVersion, newest)
+	}
+	return head, nil
+}
+
+func (s *Store) importSchool(ctx context.Context, lines *bufio.Scanner) error {
+	n := 1
 	wrong := func(format string, args ...any) error { return &FileError{n, fmt.Sprintf(format, args...)} }
 	next := func() bool { n++; return lines.Scan() }
-	if !next() {
-		return wrong("the file is empty, or its first line is too long")
-	}
-	var head schoolHead
-	if err := json.Unmarshal(lines.Bytes(), &head); err != nil || head.Format != SchoolFormat {
-		return wrong("this is not a school's file: the first line must be {\"format\": %q, …}", SchoolFormat)
-	}
 	tx, err := s.w.BeginTx(ctx, nil)
 	if err != nil {
 		return err
 	}
 	defer tx.Rollback()
-	var schema int64
-	if err := tx.QueryRowContext(ctx, `SELECT max(version_id) FROM goose_db_version`).Scan(&schema); err != nil {
-		return err
-	}
-	if head.Version != SchoolVersion || head.Schema != schema {
-		return wrong("the file is of version %d and schema %d; this program reads version %d and schema %d. Use the program that wrote it, upgrade that school, and write it again", head.Version, head.Schema, SchoolVersion, schema)
-	}
 	if _, err := tx.ExecContext(ctx, `PRAGMA defer_foreign_keys = ON`); err != nil {
 		return err
 	}

@@ -77,6 +77,17 @@ const readers = 6
 // Open opens the file, or makes it, and brings its schema up to date. now is the clock.
 // A file that is no Velvet Ladder database, or a newer one, is refused untouched.
 func Open(ctx context.Context, path string, now func() time.Time) (*Store, error) {
+	return openAt(ctx, path, now, newestSchema())
+}
+
+// newestSchema is the number of the newest migration.
+func newestSchema() int64 {
+	all, _ := migrations.ReadDir("migrations") // they are part of the program
+	return int64(len(all))
+}
+
+// openAt is Open up to a schema.
+func openAt(ctx context.Context, path string, now func() time.Time, schema int64) (*Store, error) {
 	if err := sniff(path); err != nil {
 		return nil, err
 	}
@@ -91,7 +102,7 @@ func Open(ctx context.Context, path string, now func() time.Time) (*Store, error
 	}
 	w.SetMaxOpenConns(1)
 	s := &Store{w: w, dsn: dsn, now: now, books: books{drafts: map[string]draft{}, versions: map[string]*curriculum.Book{}}}
-	if err := s.prepare(ctx); err != nil {
+	if err := s.prepare(ctx, schema); err != nil {
 		w.Close()
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
@@ -129,7 +140,7 @@ func sniff(path string) error {
 	return nil
 }
 
-func (s *Store) prepare(ctx context.Context) error {
+func (s *Store) prepare(ctx context.Context, schema int64) error {
 	var tables, ours int
 	if err := s.w.QueryRowContext(ctx, `SELECT count(*), count(*) FILTER (WHERE name = 'goose_db_version') FROM sqlite_schema WHERE type = 'table'`).Scan(&tables, &ours); err != nil {
 		return err
@@ -157,7 +168,7 @@ func (s *Store) prepare(ctx context.Context) error {
 	if current > target {
 		return fmt.Errorf("it was written by a newer version (schema %d; this program knows up to %d)", current, target)
 	}
-	_, err = provider.Up(ctx)
+	_, err = provider.UpTo(ctx, schema)
 	return err
 }
 
