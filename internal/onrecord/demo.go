@@ -311,11 +311,12 @@ func (b *builder) mark(ctx context.Context, id string, p demo.Program, g demo.Gr
 	if err != nil {
 		return err
 	}
-	groups, size, ring := []string{}, map[string]int{}, map[string]int{}
+	groups, called, size, ring := []string{}, map[string]string{}, map[string]int{}, map[string]int{}
 	for i, r := range rows {
 		if i == 0 || rows[i-1].GroupID != r.GroupID {
 			groups = append(groups, r.GroupID)
 		}
+		called[r.GroupID] = r.Group
 		size[r.GroupID]++
 		ring[r.GroupID], _ = full.PanelOf(r.RingID)
 	}
@@ -344,9 +345,13 @@ func (b *builder) mark(ctx context.Context, id string, p demo.Program, g demo.Gr
 			if len(marks) == 0 {
 				continue
 			}
-			store.NewID() // TEMPORARY: the sequence of ids as it was
 			if refused, err := b.TakeMarks(ctx, by, marks); err != nil || len(refused) > 0 {
 				return fmt.Errorf("marking: %v, refused %v", err, refused)
+			}
+			// The school marks on paper, and types each sheet twice.
+			twice := office.Deed{Kind: office.PaperReadTwice, Who: examiner.ID, What: called[group], N: len(marks)}
+			if _, err := b.NoteDeed(ctx, by, twice); err != nil {
+				return err
 			}
 			if g.Stage == demo.HalfDone {
 				continue

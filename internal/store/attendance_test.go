@@ -20,6 +20,7 @@ import (
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/words"
 )
 
 // evening puts a class on the timetable, by default on today's weekday, since long ago.
@@ -368,7 +369,7 @@ func TestSignOffsAndStripes(t *testing.T) {
 		require.NoError(t, err)
 		return c.Verdict.Answers[slices.IndexFunc(c.Verdict.Answers, func(a progress.Answer) bool { return a.Kind == k })]
 	}
-	assert.Equal(t, "1 of 1", answer(curriculum.AllStripes).Figure)
+	assert.Equal(t, "1 of 1", words.Figure(answer(curriculum.AllStripes), today))
 	assert.Equal(t, progress.Met, answer(curriculum.AllSignedOff).State)
 	_, err = x.WithdrawStripe(bg, me, d.ID)
 	require.NoError(t, err)
@@ -383,17 +384,17 @@ func TestSignOffsAndStripes(t *testing.T) {
 	_, err = x.SaveEvidence(bg, me, x.people[0], &[]string{"gloves"}, []progress.Paper{{Kind: curriculum.Membership, Until: today}})
 	require.NoError(t, err)
 	assert.Equal(t, progress.Met, answer(curriculum.KitOwned).State)
-	assert.Equal(t, "valid until Tue 24 Nov 2026", answer(curriculum.Membership).Figure)
+	assert.Equal(t, "valid until Tue 24 Nov 2026", words.Figure(answer(curriculum.Membership), today))
 	_, err = x.SaveEvidence(bg, me, x.people[0], nil, []progress.Paper{{Kind: "passport"}})
 	problem(t, err, "papers", "no paper that rules ask for")
 	_, err = x.GiveExample(bg, me, e, "")
 	problem(t, err, "example", "is empty")
 	_, err = x.GiveExample(bg, me, e, "lays the table unasked")
 	require.NoError(t, err)
-	assert.Equal(t, "lays the table unasked", answer(curriculum.CharacterTask).Figure)
+	assert.Equal(t, "lays the table unasked", words.Figure(answer(curriculum.CharacterTask), today))
 	require.NoError(t, x.enter(x.came(c, 0, today.AddDays(-196)), x.came(c, 1, today.AddDays(-7)), x.came(c, 0, today)))
 	assert.Equal(t, progress.Met, answer(curriculum.ClassesSince).State)
-	assert.Equal(t, "2 of 3 classes, 66 percent", answer(curriculum.ClassShare).Figure)
+	assert.Equal(t, "2 of 3 classes, 66 percent", words.Figure(answer(curriculum.ClassShare), today))
 
 	for words, change := range map[string]func(*SignOff){
 		"is not a choice":             func(s *SignOff) { s.Kind = "perhaps" },
@@ -487,7 +488,7 @@ func TestForecastFromRecords(t *testing.T) {
 	require.NoError(t, err)
 	often, seldom := see[x.standing(0).EnrolmentID], see[x.standing(1).EnrolmentID]
 	assert.True(t, often.Likely.Before(seldom.Likely) || seldom.Likely.IsZero(), "%s %s", often.Likely, seldom.Likely)
-	assert.Contains(t, often.Drives, "11 classes more at")
+	assert.Contains(t, words.Drives(often.Drives), "11 classes more at")
 	one, err := x.ClimbingOf(bg, x.standing(0).EnrolmentID, today)
 	require.NoError(t, err)
 	alone, err := x.Foresee(bg, []Climbing{one})

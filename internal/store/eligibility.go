@@ -3,7 +3,6 @@ package store
 import (
 	"cmp"
 	"context"
-	"fmt"
 	"slices"
 	"strings"
 
@@ -267,15 +266,18 @@ func (t *txn) mayTest(ctx context.Context, g Grading, enrolment, reason string) 
 	if err != nil || len(all) == 0 || all[0].Verdict.State != progress.NotMet {
 		return err
 	}
-	return check.Problems{{Field: "reason", Text: all[0].Name + " may be tested " + all[0].Verdict.Words() + "; say why the test is allowed on " + g.On.Long()}}
+	when := " may not be tested yet by the rules"
+	if v := all[0].Verdict; v.On.Before(v.Earliest) {
+		when = " may be tested from " + v.Earliest.Long()
+	}
+	return check.Problems{{Field: "reason", Text: all[0].Name + when + "; say why the test is allowed on " + g.On.Long()}}
 }
 
 // AnewAnswer is a student of whom “all signed off” is answered otherwise since it is reckoned
 // from everything that was seen.
 type AnewAnswer struct {
 	Climbing
-	Met bool
-	Why string
+	progress.Anew
 }
 
 // AnsweredAnew lists whose answer about what is signed off is another one since the upgrade, and
@@ -296,19 +298,8 @@ func (s *Store) AnsweredAnew(ctx context.Context, program string) (out []AnewAns
 			return nil, err
 		}
 		done, of := asked.OfThisClimb(signed)
-		var open []string
-		for _, x := range c.Evidence.Sections {
-			open = append(open, x.Open...)
-		}
-		switch was, is := done == of, len(open) == 0; {
-		case was && !is:
-			why := "Everything new was signed off. What lower rungs asked counts too now, at what is asked here, and was never seen: " + strings.Join(open[:min(4, len(open))], "; ")
-			if more := len(open) - 4; more > 0 {
-				why += fmt.Sprintf(" and %d more", more)
-			}
-			out = append(out, AnewAnswer{c, false, why + "."})
-		case is && !was:
-			out = append(out, AnewAnswer{c, true, fmt.Sprintf("%d of %d were signed off on this climb; the others were seen before, at gradings or on entry, at what is asked now.", done, of)})
+		if anew, is := progress.AnsweredAnew(done, of, c.Evidence.Sections); is {
+			out = append(out, AnewAnswer{c, anew})
 		}
 	}
 	return out, nil

@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/words"
 )
 
 // open lists what is still to be shown for the rung above.
@@ -152,7 +153,7 @@ func TestAnswersThatAreOthersNow(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, anew, 1)
 	assert.Equal(t, "Ada Rill", anew[0].Name)
-	assert.Equal(t, "Everything new was signed off. What lower rungs asked counts too now, at what is asked here, and was never seen: Low block.", anew[0].Why)
+	assert.Equal(t, "Everything new was signed off. What lower rungs asked counts too now, at what is asked here, and was never seen: Low block.", words.Anew(anew[0].Anew))
 
 	// One who entered higher up was “not met” for want of sign-offs of what is presumed.
 	require.NoError(t, x.sign(x.shows(2, wheel, nil)))

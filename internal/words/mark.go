@@ -25,6 +25,14 @@ func Conduct(c gradingday.Conduct) string {
 	return conduct(c)
 }
 
+// ConductShort is Conduct in as few words as a list of a scoring table has room for.
+func ConductShort(c gradingday.Conduct) string {
+	if c == "" {
+		return "something else"
+	}
+	return conduct(c)
+}
+
 func conduct(c gradingday.Conduct) string {
 	return map[gradingday.Conduct]string{
 		gradingday.ExcessContact: "excess contact", gradingday.LossOfControl: "loss of control", gradingday.UnsafeAct: "unsafe act", gradingday.Disrespect: "disrespect",

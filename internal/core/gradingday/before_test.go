@@ -164,37 +164,4 @@ func TestChecklists(t *testing.T) {
 		got = append(got, fmt.Sprint(i.Kind, " ", i.What, " ", i.State))
 	}
 	assert.Equal(t, []string{"kit gum shield met", "kit pads not_met", "paper membership not_met", "evidence 12 years of age not_met", "measure weight unknown", "contact an address to write to unknown"}, got)
-
-	note := Invite(Invitation{School: "Marrowby Mill", Word: "grading", Name: "Ada Rill", To: "Orange belt", Guardian: "Una Rill", On: on, Place: "Upper mill floor", Come: 590, Begin: 615, Ends: 668, Ring: "Ring B", Items: items, Cautions: []string{"stop on dizziness"}, From: "Head instructor"})
-	assert.Equal(t, "Ada Rill: the grading on Sat 12 Dec 2026", note.Subject)
-	assert.Equal(t, `Dear Una Rill,
-
-Ada Rill is entered for the grading on Sat 12 Dec 2026, for Orange belt.
-
-Where: Upper mill floor
-Come at: 09:50, in uniform, to warm up
-The test begins at 10:15 in Ring B and is over at about 11:08.
-
-Bring:
-- gum shield
-- pads (not on our list of what you own: please tell us if you need it)
-
-Still missing before the day:
-- membership, missing: a new membership
-- 12 years of age, missing: 385 days more
-
-We shall measure on the day:
-- weight
-
-Whoever is ill, injured or not fit on the day does not test; tell us, and another day is found. An adaptation on record is no worse. If anything medical has changed, ask your doctor first and tell the instructor.
-- stop on dizziness
-
-Head instructor
-Marrowby Mill
-`, note.Body)
-	bare := Invite(Invitation{Name: "Bo", Word: "test", To: "Green", On: on, Items: Checklist(Bringing{Kit: []string{"pads"}, Contact: "x"})})
-	assert.Contains(t, bare.Body, "Dear Bo,\n\nyou are entered")
-	assert.Contains(t, bare.Body, "the time is still to be set")
-	assert.Contains(t, bare.Body, "pads (please check that it fits and is whole)")
-	assert.NotContains(t, bare.Body, "Still missing")
 }

@@ -90,6 +90,32 @@ func (c Clock) At(now int64) Reading {
 	return out
 }
 
+// ClockSpan is a part of a clock's way: a phase, from where the part before ended until so many ms have run.
+type ClockSpan struct {
+	Phase ClockPhase `json:"phase"`
+	Round int        `json:"round"` // from 1
+	Until int64      `json:"until"` // ms run, at which it ends
+	Cue   int64      `json:"cue"`   // ms run, from which on the end is told; that of Until: not told
+}
+
+// Spans are the parts of a clock's way in order: each round, and the rests between them. A device that
+// knows how long a clock has run looks up where it is.
+func (c Clock) Spans() (out []ClockSpan) {
+	if c.Seconds == 0 {
+		return nil
+	}
+	at := int64(0)
+	for round := 1; round <= c.Rounds; round++ {
+		at += 1000 * int64(c.Seconds)
+		out = append(out, ClockSpan{ClockWork, round, at, at - 1000*int64(min(c.Cue, c.Seconds))})
+		if c.Rest > 0 && round < c.Rounds {
+			at += 1000 * int64(c.Rest)
+			out = append(out, ClockSpan{ClockRest, round, at, at})
+		}
+	}
+	return out
+}
+
 // Start lets the clock run from an instant; a clock that runs or is done stays as it is.
 func (c Clock) Start(now int64) Clock {
 	if c.Seconds > 0 && c.StartedAt == 0 && c.spent(now) < c.whole() {

@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
 	"velvetladder/internal/core/curriculum"
@@ -63,26 +64,53 @@ func TestLawClocksAgreeHoweverTheyArePaused(t *testing.T) {
 	})
 }
 
-func TestPaceAndTable(t *testing.T) {
-	assert.Equal(t, Pace{Aim: 30, Seconds: 60, EachMS: 2000, Due: 15, Ahead: -1}, PaceOf(14, 30, 60, 31_999))
-	assert.Equal(t, 3, PaceOf(33, 30, 60, 99_000).Ahead, "after the end the whole aim is due")
-	assert.Equal(t, Pace{}, PaceOf(14, 0, 60, 1000))
-	table := []curriculum.TableMark{{Count: 10, Mark: scoring.Whole(1)}, {Count: 20, Mark: scoring.Whole(2)}, {Count: 30, Mark: scoring.Whole(4)}}
-	for _, x := range []struct {
-		count int
-		mark  int
-		found bool
-		next  int
-	}{{9, 0, false, 10}, {10, 1, true, 20}, {29, 2, true, 30}, {30, 4, true, 0}, {500, 4, true, 0}} {
-		mark, found, next := MarkOf(table, x.count)
-		assert.Equal(t, scoring.Whole(x.mark), mark)
-		assert.Equal(t, x.found, found)
-		if x.next == 0 {
-			assert.Nil(t, next)
-		} else if assert.NotNil(t, next) {
-			assert.Equal(t, x.next, next.Count)
+// TestLawSpansSayWhatTheClockReads looks readings up in the spans, as devices do.
+func TestLawSpansSayWhatTheClockReads(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		c := Clock{Seconds: rapid.IntRange(1, 200).Draw(t, "seconds"), Rounds: rapid.IntRange(1, 6).Draw(t, "rounds"), Rest: rapid.IntRange(0, 60).Draw(t, "rest"), Cue: rapid.IntRange(0, 250).Draw(t, "cue"), StartedAt: 1}
+		spent := rapid.Int64Range(1, 1_500_000).Draw(t, "spent")
+		want := c.At(1 + spent)
+		got := Reading{Phase: ClockDone, Round: c.Rounds}
+		for _, s := range c.Spans() {
+			if spent < s.Until {
+				got = Reading{Phase: s.Phase, Round: s.Round, Left: s.Until - spent, Running: true, Closing: s.Phase == ClockWork && spent >= s.Cue && s.Cue < s.Until}
+				break
+			}
 		}
+		assert.Equal(t, want, got)
+	})
+	assert.Nil(t, Clock{}.Spans())
+}
+
+func TestStepsOfACount(t *testing.T) {
+	table := []curriculum.TableMark{{Count: 10, Mark: scoring.Whole(1)}, {Count: 20, Mark: scoring.Whole(2)}, {Count: 30, Mark: scoring.Whole(4)}}
+	steps := Steps(table, 0, 60)
+	for _, x := range []struct{ count, mark, next, aim int }{{0, -1, 10, 10}, {9, -1, 10, 10}, {10, 1, 20, 20}, {29, 2, 30, 30}, {30, 4, 0, 30}, {500, 4, 0, 30}} {
+		s := StepOf(steps, x.count)
+		if x.mark < 0 {
+			assert.Nil(t, s.Mark, "below the lowest row")
+		} else {
+			assert.Equal(t, scoring.Whole(x.mark), *s.Mark, x.count)
+		}
+		if x.next == 0 {
+			assert.Nil(t, s.Next)
+		} else {
+			assert.Equal(t, x.next, s.Next.Count)
+		}
+		assert.Equal(t, x.aim, s.Aim, x.count)
 	}
+	assert.Equal(t, 40, StepOf(Steps(table, 40, 60), 25).Aim, "what is asked goes before the table")
+	assert.Len(t, Steps([]curriculum.TableMark{{Count: 0, Mark: scoring.Whole(1)}}, 0, 60), 1, "a row from nothing on is the first step")
+	asked := Steps(nil, 30, 60)
+	require.Len(t, asked, 1)
+	assert.Equal(t, -1, asked[0].Ahead(14, 31_999), "the 15th falls due after 30 s")
+	assert.Equal(t, []int{1, 0}, []int{asked[0].Ahead(1, 1_999), asked[0].Ahead(1, 2_000)}, "on the beat")
+	assert.Equal(t, 3, asked[0].Ahead(33, 99_000), "after the end the whole aim is due")
+	assert.Equal(t, []int64{334, 667, 1000}, Steps(nil, 3, 1)[0].Beats, "rounded up")
+	for _, none := range []Step{Steps(nil, 0, 60)[0], Steps(nil, 30, 0)[0], Steps(nil, MaxBeats+1, 60)[0]} {
+		assert.Nil(t, none.Beats)
+	}
+	assert.Len(t, Steps(nil, MaxBeats, 60)[0].Beats, MaxBeats)
 }
 
 func TestStateOf(t *testing.T) {

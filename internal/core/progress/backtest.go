@@ -190,7 +190,7 @@ func (c *Climb) ready(on civil.Date, cal *Calendar) bool {
 	e := c.evidence(on, cal)
 	e.Ahead = timetable.Ahead{}
 	n := NeedOf(Judge(c.Rules, e, on), e)
-	return len(n.Classes) == 0 && n.Signed == 0 && n.Never == "" && !on.Before(n.From)
+	return len(n.Classes) == 0 && n.Signed == 0 && n.Never == nil && !on.Before(n.From)
 }
 
 // met is the first day on which everything was met; found is false where it never was while
@@ -373,7 +373,7 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 			}
 			cal := calendars[c.Program]
 			need := c.known(on, &cal)
-			if len(need.Classes) == 0 && need.Signed == 0 || need.Never != "" {
+			if len(need.Classes) == 0 && need.Signed == 0 || need.Never != nil {
 				continue // dates alone decide, or no day is in sight
 			}
 			f := need.Foresee(own[i], prior[c.Program], cal.after(on), cal.Usual, on)

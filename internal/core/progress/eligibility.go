@@ -1,9 +1,7 @@
 package progress
 
 import (
-	"fmt"
 	"slices"
-	"strings"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -84,18 +82,58 @@ type Paper struct {
 	Until civil.Date          `json:"until"` // the last day on which it is valid; zero: it does not end
 }
 
-// Answer is one rule held against the evidence on a day.
+// Answer is one rule held against the evidence on a day. What is and what is asked are counts of what the
+// rule counts: months, days, years, classes, requirements, stripes, pieces of kit.
 type Answer struct {
-	Kind      curriculum.RuleKind // the rule's key
-	State     State
-	Figure    string     // what is: "4 months"
-	Threshold string     // what is asked: "6 months"
-	Missing   string     // what would change it; "" nothing is missing
-	Lacks     int        // classes, requirements or stripes that are missing, 0 of other rules
-	Earliest  civil.Date // the first day on which the rule can be met, every timetabled class attended and missing evidence given at once; zero: none in sight
-	Waived    string     // the reason; "" it is not waived
+	Kind     curriculum.RuleKind // the rule's key
+	State    State
+	Have     int
+	Need     int
+	Held     int        // classes held, of a share, whose Need is in percent
+	Counted  bool       // Have is known
+	Since    civil.Date // of classes: the day the registers began, where they do not reach back
+	Until    civil.Date // of a paper: the last day on which it is valid; zero: it does not end
+	By       string     // who gave the word; the example of the character task
+	Asked    []string   // the kit that is asked
+	Lack     Lack       // what would change it
+	Lacks    int        // classes, requirements or stripes that are missing, 0 of other rules
+	Earliest civil.Date // the first day on which the rule can be met, every timetabled class attended and missing evidence given at once; zero: none in sight
+	Waived   string     // the reason; "" it is not waived
 
 	rule curriculum.Rule
+}
+
+// LackKind says what is missing.
+type LackKind string
+
+// What can be missing. LackNothing is the zero value.
+const (
+	LackNothing         LackKind = ""
+	LackDays            LackKind = "days"             // N more
+	LackClasses         LackKind = "classes"          // N more
+	LackUnbroken        LackKind = "unbroken"         // N more classes without missing one
+	LackNever           LackKind = "never"            // a class was missed, and all are asked
+	LackThings          LackKind = "things"           // those named
+	LackPromotion       LackKind = "promotion"        // the day of the last one
+	LackBirthDate       LackKind = "birth_date"       //
+	LackKitLook         LackKind = "kit_look"         // nobody has looked at the kit
+	LackPaper           LackKind = "paper"            // none is on record
+	LackNewPaper        LackKind = "new_paper"        // the one on record ends before
+	LackExample         LackKind = "example"          //
+	LackWord            LackKind = "word"             //
+	LackRegisters       LackKind = "registers"        // since On
+	LackRegistersBefore LackKind = "registers_before" // before On
+	LackRegister        LackKind = "register"         // one since On
+)
+
+// Lack is what is missing.
+type Lack struct {
+	Kind    LackKind
+	N       int
+	Names   []string   // of things: requirements, stripes, pieces of kit, sections
+	Each    []int      // of sections: how many are missing in each; nil of other things
+	On      civil.Date // of registers
+	NoClass bool       // so many classes are not on the timetable
 }
 
 // Rule is the rule that was held.
@@ -133,7 +171,7 @@ func Judge(rules []curriculum.Rule, e Evidence, on civil.Date) Verdict {
 	for i, r := range rules {
 		a := judge(r, e, on)
 		if reason, waived := e.Waived[a.Kind]; waived {
-			a.State, a.Waived, a.Missing, a.Lacks, a.Earliest = Met, reason, "", 0, on
+			a.State, a.Waived, a.Lack, a.Lacks, a.Earliest = Met, reason, Lack{}, 0, on
 		}
 		v.Answers = append(v.Answers, a)
 		if a.State == NotMet || a.State == Unknown && v.State == Met {
@@ -151,51 +189,18 @@ func Judge(rules []curriculum.Rule, e Evidence, on civil.Date) Verdict {
 
 func judge(r curriculum.Rule, e Evidence, on civil.Date) Answer {
 	a := Answer{Kind: r.Key(), rule: r, State: Unknown, Earliest: on}
-	// until answers a rule that is met from a day on.
-	until := func(day civil.Date) Answer {
-		if a.Earliest = day; on.Before(day) {
-			a.State, a.Missing = NotMet, count(on.DaysTo(day), "day")+" more"
-		} else {
-			a.State = Met
-		}
-		return a
-	}
-	// given answers a rule of which so many are done; what is missing can be given today.
-	given := func(done, of int, what string, lacks []string) Answer {
-		a.Figure, a.Threshold = fmt.Sprintf("%d of %d", done, of), fmt.Sprintf("%d of %d", of, of)
-		if a.State = Met; done < of {
-			a.State, a.Lacks, a.Missing = NotMet, of-done, few(lacks, what)
-		}
-		return a
-	}
 	switch r.Kind {
 	case curriculum.MonthsSince, curriculum.DaysSince:
-		unit, day := "day", e.Since.AddDays(r.Amount)
-		if r.Kind == curriculum.MonthsSince {
-			unit, day = "month", e.Since.AddMonths(r.Amount)
-		}
-		a.Threshold = count(r.Amount, unit)
-		if e.Since.IsZero() {
-			a.Missing = "the day of the last promotion"
-			return a
-		}
-		a.Figure = count(max(e.Since.DaysTo(on), 0), "day")
-		if unit == "month" {
-			a.Figure = count(fullMonths(e.Since, on), "month")
-		}
-		return until(day)
+		return e.since(a, r, on)
 	case curriculum.LeastAge:
-		a.Threshold = count(r.Amount, "year")
-		if e.Born.IsZero() {
-			a.Missing = "the birth date"
+		if a.Need = r.Amount; e.Born.IsZero() {
+			a.Lack.Kind = LackBirthDate
 			return a
 		}
-		a.Figure = count(max(e.Born.Age(on), 0), "year")
-		return until(Birthday(e.Born, r.Amount))
+		a.Have, a.Counted = max(e.Born.Age(on), 0), true
+		return a.until(Birthday(e.Born, r.Amount), on)
 	case curriculum.RetestWait:
-		a.Threshold = "not before " + e.RetestFrom.Long()
-		a.Figure = on.Long()
-		return until(e.RetestFrom)
+		return a.until(e.RetestFrom, on)
 	case curriculum.ClassesSince:
 		return e.classes(a, r)
 	case curriculum.ClassShare:
@@ -209,70 +214,118 @@ func judge(r curriculum.Rule, e Evidence, on civil.Date) Answer {
 				done++
 			}
 		}
-		return given(done, len(e.Stripes), "stripe", open)
+		return a.given(done, len(e.Stripes), Lack{Names: open})
 	case curriculum.AllSignedOff, curriculum.EachSignedOff:
-		done, of, open := 0, 0, []string(nil)
-		for _, s := range e.Sections {
-			need := s.Of
-			if r.Kind == curriculum.EachSignedOff {
-				need = min(need, r.Amount)
-			}
-			done, of = done+min(s.Done, need), of+need
-			if lack := need - s.Done; lack > 0 && r.Kind == curriculum.EachSignedOff {
-				open = append(open, fmt.Sprintf("%d of %s", lack, s.Name))
-			} else if lack > 0 {
-				open = append(open, s.Open...)
-			}
-		}
-		return given(done, of, "requirement", open)
+		return e.signedOff(a, r)
 	case curriculum.KitOwned:
-		a.Threshold = few(e.Kit, "")
-		if len(e.Kit) == 0 {
-			a.State, a.Threshold, a.Figure = Met, "no kit", "none is asked"
-			return a
-		}
-		if !e.KitKnown {
-			a.Missing = "a look at the kit: " + few(e.Kit, "")
-			return a
-		}
-		var lacks []string
-		for _, k := range e.Kit {
-			if !slices.ContainsFunc(e.Owned, func(o string) bool { return check.Key(o) == check.Key(k) }) {
-				lacks = append(lacks, k)
-			}
-		}
-		return given(len(e.Kit)-len(lacks), len(e.Kit), "", lacks)
+		return e.kit(a)
 	case curriculum.Membership, curriculum.Insurance, curriculum.Disclaimer:
-		a.Threshold = "valid on " + on.Long()
-		a.Missing = "the " + string(r.Kind)
-		for _, p := range e.Papers {
-			if p.Kind != r.Kind {
-				continue
-			}
-			if p.Until.IsZero() || !p.Until.Before(on) {
-				a.State, a.Missing, a.Figure = Met, "", "valid"
-				if !p.Until.IsZero() {
-					a.Figure = "valid until " + p.Until.Long()
-				}
-				return a
-			}
-			a.State, a.Figure, a.Missing = NotMet, "ends on "+p.Until.Long(), "a new "+string(r.Kind)
-		}
-		return a
+		return e.paper(a, r, on)
 	case curriculum.CharacterTask:
-		a.Threshold = "examples from the family"
-		if e.Character == "" {
-			a.Missing = "an example from the family"
-			return a
-		}
-		a.State, a.Figure = Met, e.Character
+		return a.said(e.Character, LackExample)
 	case curriculum.Word:
-		a.Threshold = "an instructor’s word"
-		if e.Word == "" {
-			a.Missing = "an instructor who says so"
+		return a.said(e.Word, LackWord)
+	}
+	return a
+}
+
+// until answers a rule that is met from a day on.
+func (a Answer) until(day, on civil.Date) Answer {
+	if a.Earliest = day; on.Before(day) {
+		a.State, a.Lack = NotMet, Lack{Kind: LackDays, N: on.DaysTo(day)}
+	} else {
+		a.State = Met
+	}
+	return a
+}
+
+// given answers a rule of which so many are done; what is missing can be given today.
+func (a Answer) given(done, of int, lack Lack) Answer {
+	a.Have, a.Need, a.Counted = done, of, true
+	if a.State = Met; done < of {
+		lack.Kind, lack.N = LackThings, of-done
+		a.State, a.Lacks, a.Lack = NotMet, of-done, lack
+	}
+	return a
+}
+
+// said answers a rule that is met by what somebody says.
+func (a Answer) said(by string, lack LackKind) Answer {
+	if a.By = by; by == "" {
+		a.Lack.Kind = lack
+		return a
+	}
+	a.State = Met
+	return a
+}
+
+// since answers how long ago the last promotion was.
+func (e Evidence) since(a Answer, r curriculum.Rule, on civil.Date) Answer {
+	a.Need = r.Amount
+	if e.Since.IsZero() {
+		a.Lack.Kind = LackPromotion
+		return a
+	}
+	a.Counted = true
+	if r.Kind == curriculum.MonthsSince {
+		a.Have = fullMonths(e.Since, on)
+		return a.until(e.Since.AddMonths(r.Amount), on)
+	}
+	a.Have = max(e.Since.DaysTo(on), 0)
+	return a.until(e.Since.AddDays(r.Amount), on)
+}
+
+// signedOff answers how much is signed off, in all or in each section.
+func (e Evidence) signedOff(a Answer, r curriculum.Rule) Answer {
+	done, of, lack := 0, 0, Lack{}
+	for _, s := range e.Sections {
+		need := s.Of
+		if r.Kind == curriculum.EachSignedOff {
+			need = min(need, r.Amount)
+		}
+		done, of = done+min(s.Done, need), of+need
+		if missing := need - s.Done; missing > 0 && r.Kind == curriculum.EachSignedOff {
+			lack.Names, lack.Each = append(lack.Names, s.Name), append(lack.Each, missing)
+		} else if missing > 0 {
+			lack.Names = append(lack.Names, s.Open...)
+		}
+	}
+	return a.given(done, of, lack)
+}
+
+// kit answers whether the student owns what the rung asks.
+func (e Evidence) kit(a Answer) Answer {
+	a.Asked = e.Kit
+	if len(e.Kit) == 0 {
+		a.State = Met
+		return a
+	}
+	if !e.KitKnown {
+		a.Lack = Lack{Kind: LackKitLook, Names: e.Kit}
+		return a
+	}
+	var lacks []string
+	for _, k := range e.Kit {
+		if !slices.ContainsFunc(e.Owned, func(o string) bool { return check.Key(o) == check.Key(k) }) {
+			lacks = append(lacks, k)
+		}
+	}
+	return a.given(len(e.Kit)-len(lacks), len(e.Kit), Lack{Names: lacks})
+}
+
+// paper answers whether a membership, an insurance or a disclaimer is valid.
+func (e Evidence) paper(a Answer, r curriculum.Rule, on civil.Date) Answer {
+	a.Lack.Kind = LackPaper
+	for _, p := range e.Papers {
+		if p.Kind != r.Kind {
+			continue
+		}
+		a.Until, a.Counted = p.Until, true
+		if p.Until.IsZero() || !p.Until.Before(on) {
+			a.State, a.Lack = Met, Lack{}
 			return a
 		}
-		a.State, a.Figure = Met, "given by "+e.Word
+		a.State, a.Lack.Kind = NotMet, LackNewPaper
 	}
 	return a
 }
@@ -281,11 +334,7 @@ func judge(r curriculum.Rule, e Evidence, on civil.Date) Answer {
 // evidence was read.
 func (e Evidence) classes(a Answer, r curriculum.Rule) Answer {
 	n := e.Attended.count(r)
-	noun := "class"
-	if r.Of != "" {
-		noun = r.Of + " class"
-	}
-	a.Figure, a.Threshold = count(n, noun), count(r.Amount, noun)
+	a.Have, a.Need, a.Counted = n, r.Amount, true
 	if n >= r.Amount {
 		a.State = Met
 		return a
@@ -294,17 +343,13 @@ func (e Evidence) classes(a Answer, r curriculum.Rule) Answer {
 	a.Earliest, _ = e.Ahead.Nth(r.Of, a.Lacks)
 	switch {
 	case e.Since.IsZero():
-		a.Missing = "the day of the last promotion"
+		a.Lack.Kind = LackPromotion
 	case e.Registered.IsZero():
-		a.Figure, a.Missing = "no register was kept", "the registers since "+e.Since.Long()
+		a.Counted, a.Lack = false, Lack{Kind: LackRegisters, On: e.Since}
 	case e.Since.Before(e.Registered):
-		a.Figure += " since the registers began on " + e.Registered.Long()
-		a.Missing = "the registers before " + e.Registered.Long()
+		a.Since, a.Lack = e.Registered, Lack{Kind: LackRegistersBefore, On: e.Registered}
 	default:
-		a.State, a.Missing = NotMet, count(a.Lacks, noun)+" more"
-		if a.Earliest.IsZero() {
-			a.Missing += "; so many are not on the timetable"
-		}
+		a.State, a.Lack = NotMet, Lack{Kind: LackClasses, N: a.Lacks, NoClass: a.Earliest.IsZero()}
 		return a
 	}
 	a.Earliest = e.Today
@@ -318,41 +363,25 @@ func (e Evidence) share(a Answer, r curriculum.Rule) Answer {
 		held += x
 	}
 	n = min(n, held)
-	a.Threshold = fmt.Sprintf("%d percent of the classes held", r.Amount)
-	if held == 0 {
-		a.Missing = "a register since " + e.Since.Long()
+	if a.Need, a.Held = r.Amount, held; held == 0 {
+		a.Lack = Lack{Kind: LackRegister, On: e.Since}
 		return a
 	}
-	a.Figure = fmt.Sprintf("%d of %d classes, %d percent", n, held, n*100/held)
+	a.Have, a.Counted = n, true
 	if n*100 >= r.Amount*held {
 		a.State = Met
 		return a
 	}
 	a.State = NotMet
 	if r.Amount == 100 {
-		a.Earliest, a.Missing = civil.Date{}, "nothing can mend it: a class was missed"
+		a.Earliest, a.Lack.Kind = civil.Date{}, LackNever
 		return a
 	}
 	// The least j with (n+j)·100 ≥ percent·(held+j).
 	a.Lacks = (r.Amount*held - 100*n + 99 - r.Amount) / (100 - r.Amount)
 	a.Earliest, _ = e.Ahead.Nth("", a.Lacks)
-	a.Missing = count(a.Lacks, "class") + " more without missing one"
+	a.Lack = Lack{Kind: LackUnbroken, N: a.Lacks}
 	return a
-}
-
-// fewNamed is how many missing things are named before the rest is only counted.
-const fewNamed = 4
-
-// few names some of a list.
-func few(list []string, what string) string {
-	if len(list) <= fewNamed {
-		return strings.Join(list, ", ")
-	}
-	words := strings.Join(list[:fewNamed-1], ", ") + fmt.Sprintf(" and %d more", len(list)-fewNamed+1)
-	if what != "" {
-		words += " " + what + "s"
-	}
-	return words
 }
 
 // Birthday is the day on which one born on a day is of an age.
@@ -371,50 +400,4 @@ func fullMonths(from, to civil.Date) int {
 		n++
 	}
 	return n
-}
-
-func count(n int, noun string) string {
-	switch {
-	case n == 1:
-		return "1 " + noun
-	case strings.HasSuffix(noun, "class"):
-		noun += "e"
-	}
-	return fmt.Sprintf("%d %ss", n, noun)
-}
-
-// Words is a verdict in a phrase: "may test", "from Tue 12 Jan 2027: 19 days more", "not
-// known: the birth date".
-func (v Verdict) Words() string {
-	switch v.State {
-	case Met:
-		return "may test"
-	case NotMet:
-		words := "from " + v.Earliest.Long()
-		if v.Earliest.IsZero() {
-			words = "not in sight"
-		} else if v.Earliest == v.On { // what is missing can be given at once
-			words = "not yet:"
-			for i, a := range v.Answers {
-				if a.State == NotMet {
-					words += " " + a.Missing + " missing"
-					if slices.ContainsFunc(v.Answers[i+1:], func(a Answer) bool { return a.State == NotMet }) {
-						words += ","
-					}
-				}
-			}
-		}
-		for _, a := range v.Answers {
-			if a.State == Unknown {
-				words += ", if " + a.Missing + " is given"
-			}
-		}
-		return words
-	}
-	for _, a := range v.Answers {
-		if a.State == Unknown {
-			return "not known: " + a.Missing + " is missing"
-		}
-	}
-	return "not known"
 }

@@ -14,6 +14,14 @@ import (
 	"velvetladder/internal/core/timetable"
 )
 
+// How answers are said; set by the tests from outside, which know how.
+var (
+	SayFigure  func(Answer, civil.Date) string
+	SayLack    func(Answer) string
+	SayVerdict func(Verdict) string
+	SayDrives  func(Drives) string
+)
+
 func day(s string) civil.Date { return civil.MustParse(s) }
 
 func TestRulesOneByOne(t *testing.T) {
@@ -48,10 +56,9 @@ func TestRulesOneByOne(t *testing.T) {
 			require.Len(t, v.Answers, 1)
 			a := v.Answers[0]
 			assert.Equal(t, x.state, v.State)
-			assert.Equal(t, x.figure, a.Figure)
-			assert.Equal(t, x.missing, a.Missing)
+			assert.Equal(t, x.figure, SayFigure(a, v.On))
+			assert.Equal(t, x.missing, SayLack(a))
 			assert.Equal(t, x.earliest, a.Earliest.String())
-			assert.NotEmpty(t, a.Threshold)
 		})
 	}
 }
@@ -59,13 +66,13 @@ func TestRulesOneByOne(t *testing.T) {
 func TestAllRulesMustHold(t *testing.T) {
 	rules := []curriculum.Rule{{Kind: curriculum.MonthsSince, Amount: 2}, {Kind: curriculum.LeastAge, Amount: 10}, {Kind: curriculum.Word}}
 	on := day("2026-11-24")
-	assert.Equal(t, "may test", Judge(nil, Evidence{}, on).Words(), "without rules nothing stands in the way")
+	assert.Equal(t, "may test", SayVerdict(Judge(nil, Evidence{}, on)), "without rules nothing stands in the way")
 	v := Judge(rules, Evidence{Since: day("2026-11-01"), Born: day("2017-01-05")}, on)
 	assert.Equal(t, NotMet, v.State, "not met outweighs unknown")
-	assert.Equal(t, "from Tue 5 Jan 2027, if an instructor who says so is given", v.Words())
+	assert.Equal(t, "from Tue 5 Jan 2027, if an instructor who says so is given", SayVerdict(v))
 	v = Judge(rules, Evidence{Since: day("2026-01-01"), Word: "R."}, on)
 	assert.Equal(t, Unknown, v.State)
-	assert.Equal(t, "not known: the birth date is missing", v.Words())
+	assert.Equal(t, "not known: the birth date is missing", SayVerdict(v))
 	v = Judge(rules, Evidence{Since: day("2026-01-01"), Word: "R.", Waived: map[curriculum.RuleKind]string{curriculum.LeastAge: "moved here with the rank"}}, on)
 	assert.Equal(t, Met, v.State)
 	assert.Equal(t, "moved here with the rank", v.Answers[1].Waived)
@@ -138,8 +145,8 @@ func TestEveryRule(t *testing.T) {
 			v := Judge([]curriculum.Rule{x.rule}, x.evidence, on)
 			a := v.Answers[0]
 			assert.Equal(t, x.state, a.State)
-			assert.Equal(t, x.figure, a.Figure)
-			assert.Equal(t, x.missing, a.Missing)
+			assert.Equal(t, x.figure, SayFigure(a, v.On))
+			assert.Equal(t, x.missing, SayLack(a))
 			assert.Equal(t, x.earliest, a.Earliest.String())
 			waived := x.evidence
 			waived.Waived = map[curriculum.RuleKind]string{x.rule.Key(): "moved here"}
@@ -147,7 +154,7 @@ func TestEveryRule(t *testing.T) {
 			assert.NotEmpty(t, a.Kind.Words())
 		})
 	}
-	assert.Equal(t, "not in sight", Judge([]curriculum.Rule{{Kind: curriculum.ClassShare, Amount: 100}}, base, on).Words())
+	assert.Equal(t, "not in sight", SayVerdict(Judge([]curriculum.Rule{{Kind: curriculum.ClassShare, Amount: 100}}, base, on)))
 }
 
 // anyEvidence draws what may be on record, with a timetable ahead.
@@ -282,16 +289,16 @@ func TestForesee(t *testing.T) {
 	f := see(Need{From: day("2027-01-09")}, regular)
 	assert.Equal(t, []string{"2027-01-09", "2027-01-09", "2027-01-09"}, []string{f.Early.String(), f.Likely.String(), f.Late.String()})
 	assert.Equal(t, []int{0, 100}, []int{f.Chance(day("2027-01-08")), f.Chance(day("2027-01-09"))})
-	assert.Equal(t, "not before Sat 9 Jan 2027", f.Drives)
+	assert.Equal(t, "not before Sat 9 Jan 2027", SayDrives(f.Drives))
 	f = see(Need{}, regular)
 	assert.Equal(t, today, f.Likely)
-	assert.Equal(t, "nothing is missing", f.Drives)
-	f = see(Need{Never: "no class is on the timetable"}, regular)
+	assert.Equal(t, "nothing is missing", SayDrives(f.Drives))
+	f = see(Need{Never: &Answer{Lack: Lack{Kind: LackNever}}}, regular)
 	assert.True(t, f.Late.IsZero())
 	assert.Equal(t, 0, f.Chance(today.AddDays(900)))
 
 	f = see(Need{Classes: []ClassNeed{{Lack: 10}, {Of: "sparring", Lack: 3}}, Signed: 2}, regular)
-	assert.Equal(t, "10 classes more and 3 sparring classes more at 2.0 a week, and 2 requirements to be signed off, 3.5 in ten classes", f.Drives)
+	assert.Equal(t, "10 classes more and 3 sparring classes more at 2.0 a week, and 2 requirements to be signed off, 3.5 in ten classes", SayDrives(f.Drives))
 	assert.True(t, f.Early.Before(f.Likely) && f.Likely.Before(f.Late), "%s %s %s", f.Early, f.Likely, f.Late)
 	assert.InDelta(t, 35, today.DaysTo(f.Likely), 15)
 	sluggish := slices.Clone(regular)
@@ -299,7 +306,7 @@ func TestForesee(t *testing.T) {
 		sluggish[20+i].Came = 0
 	}
 	slow := see(Need{Classes: []ClassNeed{{Lack: 10}}}, sluggish)
-	assert.Contains(t, slow.Drives, "away for 10 weeks with classes")
+	assert.Contains(t, SayDrives(slow.Drives), "away for 10 weeks with classes")
 	assert.True(t, f.Likely.Before(slow.Likely))
 	week.Closures = []timetable.Closure{{From: today.AddDays(5), To: today.AddDays(33)}}
 	closed := Need{Classes: []ClassNeed{{Lack: 10}}}.Foresee(regular, prior, week.Ahead(today.AddDays(1), "", ""), 2, today)

@@ -1,7 +1,6 @@
 package progress
 
 import (
-	"fmt"
 	"math"
 	"slices"
 	"strings"
@@ -274,9 +273,9 @@ func exposure(held, usual int) float64 { return float64(held) / float64(max(usua
 type Need struct {
 	From    civil.Date // the day from which the rules of date and age hold; zero: they do
 	Classes []ClassNeed
-	Signed  int    // requirements to be signed off, in all, until those asked are among them
-	Open    int    // that are not signed off yet; 0: as many as Signed
-	Never   string // why no day is in sight; "" one is
+	Signed  int     // requirements to be signed off, in all, until those asked are among them
+	Open    int     // that are not signed off yet; 0: as many as Signed
+	Never   *Answer // why no day is in sight; nil one is
 }
 
 // ClassNeed is a number of classes that are missing.
@@ -317,7 +316,7 @@ func NeedOf(v Verdict, e Evidence) (n Need) {
 			n.From = civil.Max(n.From, a.Earliest)
 		case curriculum.ClassesSince, curriculum.ClassShare:
 			if a.State == NotMet && a.Earliest.IsZero() {
-				n.Never = a.Missing
+				n.Never = &a
 			}
 			if a.State == NotMet && a.Lacks > 0 {
 				x := ClassNeed{Of: of, Lack: a.Lacks}
@@ -385,8 +384,8 @@ func binomialAtLeast(k, n int, x float64) float64 {
 type Forecast struct {
 	Early, Likely, Late civil.Date // 10th, 50th and 90th percentile; zero: beyond the horizon of the timetable
 	PerWeek             float64    // classes expected in a usual week
-	Drives              string     // what it hangs on: "7 more classes at 1.6 a week"
-	Never               string     // why there is none; "" there is one
+	Drives              Drives     // what it hangs on
+	Never               *Answer    // why there is none; nil there is one
 
 	need   Need
 	today  civil.Date
@@ -471,7 +470,7 @@ func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, tod
 		f.signOffs(math.Max(signed, 0.05), classes, prior.Slowing)
 	}
 	f.Drives = f.drives(away, signed/classes*math.Pow(float64(n.Signed), prior.Slowing))
-	if f.Never != "" {
+	if f.Never != nil {
 		return f
 	}
 	f.Early, f.Likely, f.Late = f.quantile(0.1), f.quantile(0.5), f.quantile(0.9)
@@ -588,7 +587,7 @@ func (f *Forecast) first() civil.Date { return civil.Max(f.today, f.need.From) }
 // at is F on a day.
 func (f *Forecast) at(d civil.Date) float64 {
 	switch {
-	case f.Never != "" || d.Before(f.first()):
+	case f.Never != nil || d.Before(f.first()):
 		return 0
 	case !f.waits():
 		return 1
@@ -619,7 +618,7 @@ func (f *Forecast) quantile(q float64) civil.Date {
 // where the rules leave no doubt.
 func (f *Forecast) Chance(d civil.Date) int {
 	p := f.at(d)
-	if f.Never != "" || d.Before(f.first()) {
+	if f.Never != nil || d.Before(f.first()) {
 		return 0
 	}
 	if !f.waits() {
@@ -628,48 +627,43 @@ func (f *Forecast) Chance(d civil.Date) int {
 	return min(max(int(p*100), 1), 99)
 }
 
-// NothingMissing is what a forecast hangs on when neither days nor classes nor sign-offs are.
-const NothingMissing = "nothing is missing"
+// Drives is what a forecast hangs on.
+type Drives struct {
+	Never     *Answer     // why there is none
+	Classes   []ClassNeed // still to come
+	PerWeek   float64     // classes expected in a usual week
+	Signed    int         // requirements to be signed off
+	PerTen    float64     // of them, in ten classes
+	NotBefore civil.Date  // by the rules of date and age; zero: they hold
+	Stopped   int         // weeks, the last ones, of which no register shows anybody; 0: too few to tell
+	Holidays  int         // weeks of the last months in which nobody came though classes stand on the timetable; 0: too few
+	Away      int         // weeks with classes in which this student did not come; 0: too few
+}
 
-func (f *Forecast) drives(away int, perClass float64) string {
-	if f.Never != "" {
-		return f.Never
-	}
-	var parts []string
-	for _, c := range f.need.Classes {
-		noun := "class"
-		if c.Of != "" {
-			noun = c.Of + " class"
-		}
-		parts = append(parts, fmt.Sprintf("%s more", count(c.Lack, noun)))
-	}
-	words := strings.Join(parts, " and ")
-	if len(parts) > 0 {
-		words += fmt.Sprintf(" at %.1f a week", f.PerWeek)
-	}
-	if f.need.Signed > 0 {
-		if words != "" {
-			words += ", and "
-		}
-		words += fmt.Sprintf("%s to be signed off, %.1f in ten classes", count(f.need.Signed, "requirement"), perClass*10)
-	}
+// Nothing reports whether neither days nor classes nor sign-offs are missing.
+func (d Drives) Nothing() bool {
+	return d.Never == nil && len(d.Classes) == 0 && d.Signed == 0 && d.NotBefore.IsZero()
+}
+
+// fewWeeks is how many weeks without anybody may be chance.
+const fewWeeks = 2
+
+func (f *Forecast) drives(away int, perClass float64) Drives {
+	d := Drives{Never: f.Never, Classes: f.need.Classes, PerWeek: f.PerWeek, Signed: f.need.Signed, PerTen: perClass * 10}
 	if f.today.Before(f.need.From) {
-		if words != "" {
-			words += "; "
-		}
-		words += "not before " + f.need.From.Long()
+		d.NotBefore = f.need.From
 	}
-	if words == "" {
-		return NothingMissing
+	if d.Never != nil || d.Nothing() {
+		return d
 	}
 	switch stopped, missing := f.quiet.Stopped(), f.quiet.Holidays(); {
-	case stopped >= 2:
-		words += fmt.Sprintf("; no register of the last %s shows anybody: were they kept, or is a holiday missing from the timetable?", count(stopped, "week"))
-	case missing >= 2:
-		words += fmt.Sprintf("; in %s of the last months nobody came though classes stand on the timetable: enter the holidays there", count(missing, "week"))
+	case stopped >= fewWeeks:
+		d.Stopped = stopped
+	case missing >= fewWeeks:
+		d.Holidays = missing
 	}
 	if away >= weeksAway && f.quiet.Stopped() == 0 {
-		words += fmt.Sprintf("; away for %s with classes", count(away, "week"))
+		d.Away = away
 	}
-	return words
+	return d
 }

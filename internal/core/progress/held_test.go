@@ -59,12 +59,6 @@ func TestTheLeastClassesForAShare(t *testing.T) {
 	}
 }
 
-// TestWhatIsNamed: up to four things are named, of more three and how many others.
-func TestWhatIsNamed(t *testing.T) {
-	all := []string{"a", "b", "c", "d", "e"}
-	assert.Equal(t, []string{"a, b, c", "a, b, c, d", "a, b, c and 2 more things"}, []string{few(all[:3], "thing"), few(all[:4], "thing"), few(all, "thing")})
-}
-
 // TestJudgedOnAnotherDay: evidence read today is held against a later day.
 func TestJudgedOnAnotherDay(t *testing.T) {
 	today := day("2026-11-24")

@@ -39,7 +39,7 @@ func TestQuietWeeks(t *testing.T) {
 
 	said := func(quiet ...int) string {
 		prior := UsualPace(four(steady(20, quiet...)), 3)
-		return Need{Classes: []ClassNeed{{Lack: 4}}}.Foresee(steady(20, quiet...), prior, timetable.Ahead{}, 3, day("2026-11-24")).Drives
+		return SayDrives(Need{Classes: []ClassNeed{{Lack: 4}}}.Foresee(steady(20, quiet...), prior, timetable.Ahead{}, 3, day("2026-11-24")).Drives)
 	}
 	assert.Contains(t, said(0, 1, 2), "no register of the last 3 weeks shows anybody")
 	assert.Contains(t, said(0, 1), "no register of the last 2 weeks shows anybody")

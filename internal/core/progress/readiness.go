@@ -465,7 +465,7 @@ func (r Readiness) NextThings(b *curriculum.Book, stripes []StripeState, today c
 				}
 			}
 		case it.Done && it.Freshness == curriculum.Carried && !it.Seen.IsZero() && it.Seen.DaysTo(today) >= StaleDays:
-			say(worthStale+min(it.Seen.DaysTo(today)/30, 9), "asked again, and not seen for %s", count(it.Seen.DaysTo(today), "day"))
+			say(worthStale+min(it.Seen.DaysTo(today)/30, 9), "asked again, and not seen for %d days", it.Seen.DaysTo(today))
 		default:
 			continue
 		}
@@ -473,4 +473,22 @@ func (r Readiness) NextThings(b *curriculum.Book, stripes []StripeState, today c
 	}
 	slices.SortStableFunc(out, func(x, y Next) int { return cmp.Compare(y.worth, x.worth) })
 	return out[:min(n, len(out))]
+}
+
+// Anew is an answer about what is signed off that is another one since it is reckoned from everything that was seen.
+type Anew struct {
+	Met      bool
+	Done, Of int      // on this climb
+	Open     []string // what was never seen at what is asked
+}
+
+// AnsweredAnew says whether the answer is another one: done of what this climb asked was signed off, and so much stands
+// open of all sections.
+func AnsweredAnew(done, of int, sections []SectionDone) (x Anew, is bool) {
+	x = Anew{Done: done, Of: of}
+	for _, s := range sections {
+		x.Open = append(x.Open, s.Open...)
+	}
+	x.Met = len(x.Open) == 0
+	return x, (done == of) != x.Met
 }

@@ -238,14 +238,15 @@ func TestTheUsualPaceIsTheLikeliest(t *testing.T) {
 func TestWhatAForecastHangsOn(t *testing.T) {
 	today := day("2027-03-10")
 	prior := Prior{PerWeek: 1.5, PerClass: 0.4, Typical: 1}
-	drives := func(n Need, p Pace) string { return n.Foresee(p, prior, nil, 2, today).Drives }
+	noneIsEnough := &Answer{Lack: Lack{Kind: LackNever}}
+	drives := func(n Need, p Pace) string { return SayDrives(n.Foresee(p, prior, nil, 2, today).Drives) }
 	assert.Equal(t, "nothing is missing", drives(Need{}, nil))
 	assert.Equal(t, "nothing is missing", drives(Need{From: today}, nil))
 	assert.Equal(t, "not before Thu 11 Mar 2027", drives(Need{From: today.AddDays(1)}, nil))
 	assert.Equal(t, "1 more class at 1.5 a week", strings.Replace(drives(Need{Classes: []ClassNeed{{Lack: 1}}}, nil), "1 class more", "1 more class", 1))
 	assert.Equal(t, "2 classes more and 1 sparring class more at 1.5 a week, and 3 requirements to be signed off, 4.0 in ten classes; not before Thu 11 Mar 2027", drives(Need{Classes: []ClassNeed{{Lack: 2}, {Of: "sparring", Lack: 1}}, Signed: 3, From: today.AddDays(1)}, nil))
 	assert.Equal(t, "1 requirement to be signed off, 4.0 in ten classes", drives(Need{Signed: 1}, nil))
-	assert.Equal(t, "no such class", drives(Need{Never: "no such class", Signed: 1}, nil))
+	assert.Equal(t, "nothing can mend it: a class was missed", drives(Need{Never: noneIsEnough, Signed: 1}, nil))
 	idle, holiday, here := Week{Held: 2}, Week{}, Week{Came: 1, Held: 2}
 	away := func(p ...Week) bool {
 		return strings.Contains(drives(Need{Classes: []ClassNeed{{Lack: 2}}}, p), "; away for 3 weeks with classes")
@@ -253,7 +254,7 @@ func TestWhatAForecastHangsOn(t *testing.T) {
 	assert.True(t, away(here, idle, holiday, idle, idle))
 	assert.False(t, away(idle, here, idle, idle))
 	assert.False(t, away(idle, idle, here), "back again")
-	never := Need{Never: "no such class", Signed: 1}.Foresee(nil, prior, nil, 2, today)
+	never := Need{Never: noneIsEnough, Signed: 1}.Foresee(nil, prior, nil, 2, today)
 	assert.Equal(t, []any{0, civil.Date{}, civil.Date{}}, []any{never.Chance(today), never.Early, never.Late})
 	lone := Need{Signed: 1}.Foresee(Pace{{Came: 1, Held: 2, Signed: 1, Open: 1}}, prior, nil, 2, today)
 	assert.InDelta(t, 1.5, lone.PerWeek, 0.05)
@@ -277,10 +278,10 @@ func TestTheNeedIsReadFromTheVerdict(t *testing.T) {
 	assert.Equal(t, Need{Signed: 4, Open: 5}, need(curriculum.Rule{Kind: curriculum.EachSignedOff, Amount: 2}), "1 of 3 kicks and 2 of 2 forms")
 	assert.Equal(t, 5, need(curriculum.Rule{Kind: curriculum.AllStripes}, curriculum.Rule{Kind: curriculum.AllSignedOff}, curriculum.Rule{Kind: curriculum.EachSignedOff, Amount: 1}).Signed, "the most of them")
 	missed := need(curriculum.Rule{Kind: curriculum.ClassShare, Amount: 100})
-	assert.Equal(t, "nothing can mend it: a class was missed", missed.Never)
+	assert.Equal(t, "nothing can mend it: a class was missed", SayLack(*missed.Never))
 	assert.Empty(t, missed.Classes)
 	assert.Equal(t, Need{Classes: []ClassNeed{{Lack: 2}}}, need(curriculum.Rule{Kind: curriculum.ClassShare, Amount: 50}), "5 of 10")
-	assert.Equal(t, "2 classes more; so many are not on the timetable", strings.Replace(need(curriculum.Rule{Kind: curriculum.ClassesSince, Of: "sparring", Amount: 5}).Never, "sparring ", "", 1))
+	assert.Equal(t, "2 classes more; so many are not on the timetable", strings.Replace(SayLack(*need(curriculum.Rule{Kind: curriculum.ClassesSince, Of: "sparring", Amount: 5}).Never), "sparring ", "", 1))
 	unknown := e
 	unknown.Registered = civil.Date{}
 	assert.Empty(t, NeedOf(Judge([]curriculum.Rule{{Kind: curriculum.ClassesSince, Amount: 5}}, unknown, today), unknown), "a register that can be given is taken as given")

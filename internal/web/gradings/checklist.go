@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 type checklistView struct {
@@ -89,7 +90,7 @@ func (ch *chapter) checklistWrite(w http.ResponseWriter, r *http.Request) {
 			if !slices.Contains(v["candidates"], c.ID) {
 				continue
 			}
-			x := gradingday.Invitation{School: school, Word: set.GradingWord, Name: c.Name, To: c.ToWords,
+			x := words.Invitation{School: school, Word: set.GradingWord, Name: c.Name, To: c.ToWords,
 				Guardian: c.Guardian, On: d.Grading.On, Place: d.Grading.Place, Items: c.Items, Cautions: c.Cautions, From: set.Head}
 			for _, s := range d.Plan.Slots {
 				if d.Day.Groups[s.Group].ID != c.GroupID {
@@ -100,7 +101,7 @@ func (ch *chapter) checklistWrite(w http.ResponseWriter, r *http.Request) {
 				}
 				x.Ends = max(x.Ends, s.To)
 			}
-			n := gradingday.Invite(x)
+			n := words.Invite(x)
 			name := c.Guardian
 			if name == "" {
 				name = c.Name

@@ -274,7 +274,7 @@ func (ch *chapter) readiness(r *http.Request, c *studentClimb, picture *chart.Cl
 		}
 	}
 	if now := c.ReadyClimb.Verdict.State; now == progress.NotMet {
-		c.Foreseen = foreseenWords(f)
+		c.Foreseen = words.Forecast(f)
 		if position, there := at[next.ID]; there {
 			picture.Fan = &chart.ClimbFan{Position: position, Early: f.Early, Likely: f.Likely, Late: f.Late}
 		}
@@ -324,28 +324,6 @@ func (c *studentClimb) showSignOffs() {
 
 // nextThings is how many things to work on are named: more would be a list again.
 const nextThings = 3
-
-// foreseenWords is a forecast in a sentence.
-func foreseenWords(f progress.Forecast) string {
-	if f.Never != "" {
-		return "No day is in sight: " + f.Never + "."
-	}
-	if f.Likely.IsZero() {
-		return "No day within three years at this pace: " + f.Drives + "."
-	}
-	if f.Likely == f.Early && f.Drives == progress.NothingMissing {
-		return "Only what can be given at once is missing."
-	}
-	words := "Likely on " + f.Likely.Long()
-	if f.Early != f.Late {
-		late := "later than three years"
-		if !f.Late.IsZero() {
-			late = f.Late.Long()
-		}
-		words += ", between " + f.Early.Long() + " and " + late + " in eight cases of ten"
-	}
-	return words + ": " + f.Drives + "."
-}
 
 // partsOf is what a rung asks by section, with what is worth saying of each.
 func partsOf(c store.ReadyClimb, today civil.Date) (out []askedPart) {

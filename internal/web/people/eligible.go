@@ -133,7 +133,7 @@ func (ch *chapter) foresee(r *http.Request, v *eligibleView) error {
 	all, err := ch.records.ForeseeOf(r.Context(), ids)
 	v.Foreseen = map[string]string{}
 	for id, f := range all {
-		if f.Never != "" || f.Likely.IsZero() || f.Drives == progress.NothingMissing {
+		if f.Never != nil || f.Likely.IsZero() || f.Drives.Nothing() {
 			continue
 		}
 		words := "likely " + f.Likely.Long()

@@ -18,6 +18,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 // practiceView is a practice sheet, for the desk and for the family.
@@ -96,7 +97,7 @@ func (ch *chapter) practiceOf(r *http.Request, enrolment string) (v practiceView
 		return v, err
 	}
 	things := v.Climb.NextThings(v.Climb.Book, v.Climb.Stripes, v.On, 1<<10)
-	v.Said = practice.Missing(v.First, v.Climb.Next.Name, v.Climb.Verdict)
+	v.Said = words.Missing(v.First, v.Climb.Next.Name, v.Climb.Verdict)
 	var all []progress.Next
 	for _, it := range v.Climb.Items {
 		all = append(all, progress.Next{Item: it})

@@ -68,7 +68,7 @@ func (ch *chapter) boutsPage(w http.ResponseWriter, r *http.Request, status int,
 	if f.Values == nil {
 		f.Values = frame.Values("rounds", "2", "seconds", "60")
 	}
-	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, ch.records.Now().UnixMilli()})
+	state, err := json.Marshal(ringToldOf(x.State, ch.records.Now().UnixMilli()))
 	if err != nil {
 		ch.Fail(w, r, err)
 		return
@@ -180,7 +180,7 @@ func (ch *chapter) boutsBegin(w http.ResponseWriter, r *http.Request) {
 			s, err := ch.records.RunClock(r.Context(), by, ring, store.ClockSet,
 				gradingday.Clock{Label: "Bout", Seconds: b.Seconds, Rounds: b.Rounds, Rest: p.Whole("rest", v.Get("rest"), 0, 600, 30), Cue: min(10, b.Seconds/2)})
 			if err == nil {
-				ch.Hub.Tell(ringTopic(ring), map[string]ringTold{"ring": {s.Call, s.Clock, ch.records.Now().UnixMilli()}})
+				ch.Hub.Tell(ringTopic(ring), map[string]ringTold{"ring": ringToldOf(s, ch.records.Now().UnixMilli())})
 			}
 		}
 		return done, err

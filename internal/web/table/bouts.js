@@ -70,9 +70,10 @@ document.addEventListener("submit", (e) => {
   e.preventDefault();
   const bout = form.closest("[data-bout]"), f = form.elements, off = Number(f.points.value.trim().replace(",", "."));
   if (f.kind.value === "deduction" && !(off > 0 && off <= 1000)) { told(`${f.points.value || "Nothing"} is no deduction; write more than 0 and at most 1000 points.`); return; }
-  const words = f.text.value.trim() || f.conduct.selectedOptions[0].textContent.split(":")[0];
-  faults.put({ id: newID(), candidate: f.who.value, examiner, kind: f.kind.value, points: f.kind.value === "deduction" ? off : 0, conduct: f.conduct.value, bout: bout.dataset.bout, text: words, supersedes: "" });
-  bout.querySelector("[data-faults]").append(`⚑ ${f.who.selectedOptions[0].textContent}: ${words} `);
+  const text = f.text.value.trim();
+  if (text === "" && f.conduct.value === "") { told("Say what was seen, or choose what it was."); return; }
+  faults.put({ id: newID(), candidate: f.who.value, examiner, kind: f.kind.value, points: f.kind.value === "deduction" ? off : 0, conduct: f.conduct.value, bout: bout.dataset.bout, text, supersedes: "" });
+  bout.querySelector("[data-faults]").append(`⚑ ${f.who.selectedOptions[0].textContent}: ${text || f.conduct.selectedOptions[0].textContent} `);
   form.closest("details").open = false;
   f.text.value = "";
 });

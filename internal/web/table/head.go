@@ -90,7 +90,7 @@ func (ch *chapter) headTold(r *http.Request, id string) (headTold, error) {
 		out.Faults = append(out.Faults, headFault{f.Name, f.Examiner, words.Fault(f.Fault)})
 	}
 	for ring, x := range s.Rings {
-		out.Rings[ring] = ringTold{Call: x.Call, Clock: x.Clock}
+		out.Rings[ring] = ringToldOf(x, 0)
 	}
 	return out, err
 }

@@ -25,14 +25,24 @@ type ringView struct {
 
 // ringTold is what a ring's devices are told.
 type ringTold struct {
-	Call  store.RingCall   `json:"call"`
-	Clock gradingday.Clock `json:"clock"`
-	Now   int64            `json:"now,omitzero"` // the server's clock, in ms
+	Call  store.RingCall `json:"call"`
+	Clock clockTold      `json:"clock"`
+	Now   int64          `json:"now,omitzero"` // the server's clock, in ms
+}
+
+// clockTold is a clock with the parts of its way, which devices look up.
+type clockTold struct {
+	gradingday.Clock
+	Spans []gradingday.ClockSpan `json:"spans"`
+}
+
+func ringToldOf(x store.RingState, now int64) ringTold {
+	return ringTold{x.Call, clockTold{x.Clock, x.Clock.Spans()}, now}
 }
 
 func (ch *chapter) ringTold(r *http.Request, ring string) (map[string]ringTold, error) {
 	x, err := ch.records.Ring(r.Context(), ring)
-	return map[string]ringTold{"ring": {x.State.Call, x.State.Clock, ch.records.Now().UnixMilli()}}, err
+	return map[string]ringTold{"ring": ringToldOf(x.State, ch.records.Now().UnixMilli())}, err
 }
 
 // ringCalls is a group as its caller calls it.
@@ -80,7 +90,7 @@ func (ch *chapter) ringShow(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
-	state, err := json.Marshal(ringTold{x.State.Call, x.State.Clock, ch.records.Now().UnixMilli()})
+	state, err := json.Marshal(ringToldOf(x.State, ch.records.Now().UnixMilli()))
 	if err != nil {
 		ch.Fail(w, r, err)
 		return
@@ -159,7 +169,7 @@ func (ch *chapter) ringChanged(w http.ResponseWriter, r *http.Request, ring stri
 		ch.FailJSON(w, r, err)
 		return
 	}
-	told := map[string]ringTold{"ring": {s.Call, s.Clock, ch.records.Now().UnixMilli()}}
+	told := map[string]ringTold{"ring": ringToldOf(s, ch.records.Now().UnixMilli())}
 	ch.Hub.Tell(ringTopic(ring), told)
 	if x, err := ch.records.Ring(r.Context(), ring); err == nil {
 		ch.Hub.Tell(frame.GradingTopic(x.Grading.ID), nil)

@@ -15,6 +15,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 type scoringView struct {
@@ -67,6 +68,7 @@ type scoringTable struct {
 	Candidates []scoringCandidate `json:"candidates"`
 	Items      []scoringItem      `json:"items"`
 	Marks      []frame.Mark       `json:"marks"`
+	Words      scoringWords       `json:"words"`
 	Faults     []frame.Fault      `json:"faults"`
 	Waiting    []frame.Fault      `json:"waiting"` // for the chief: faults that would end a test
 	Chief      bool               `json:"chief"`
@@ -130,11 +132,59 @@ type scoringLine struct {
 	Manner   string                 `json:"manner"`
 	Standard []string               `json:"standard"`
 	Answers  []string               `json:"answers"`
-	Apart    []string               `json:"apart"`  // what looks like it
-	Table    []curriculum.TableMark `json:"table"`  // of fitness: count → mark
-	Aim      int                    `json:"aim"`    // the count asked within the seconds
-	Within   int                    `json:"within"` // seconds for the count
+	Apart    []string               `json:"apart"` // what looks like it
+	Steps    []scoringStep          `json:"steps"` // of what is counted, from 0 up; none where nothing is
 	Kind     curriculum.Kind        `json:"kind"`
+}
+
+// scoringStep is what holds from a count on, until the next step.
+type scoringStep struct {
+	From  int              `json:"from"`
+	Mark  *scoring.Decimal `json:"mark"` // that the table gives; nil: none that can be given here
+	Below bool             `json:"below"`
+	Next  int              `json:"next"`  // the count of the row above; 0 none
+	More  string           `json:"more"`  // with {n}: how many more for its mark
+	Take  string           `json:"take"`  // with {n}: what taking the mark is called
+	Aim   string           `json:"aim"`   // before the clock runs
+	Going string           `json:"going"` // while it runs
+	Beats []int64          `json:"beats"` // ms after which each of the aim falls due
+}
+
+func stepsOf(l curriculum.Line, scale scoring.Scale) []scoringStep {
+	q := l.Quantity
+	if q.Measure != curriculum.CountWithin && len(l.Table) == 0 {
+		return nil
+	}
+	return frame.Each(gradingday.Steps(l.Table, q.Reps, q.Seconds), func(s gradingday.Step) scoringStep {
+		out := scoringStep{From: s.From, Below: len(l.Table) > 0 && s.Mark == nil, Beats: s.Beats, Aim: words.Aim(s, q.Seconds, false), Going: words.Aim(s, q.Seconds, true)}
+		if s.Mark != nil && scale.Holds(*s.Mark) {
+			out.Mark, out.Take = s.Mark, words.TakeMark(*s.Mark)
+		}
+		if s.Next != nil {
+			out.Next, out.More = s.Next.Count, words.MoreFor(s.Next.Mark)
+		}
+		return out
+	})
+}
+
+type conductWord struct {
+	Value gradingday.Conduct `json:"value"`
+	Label string             `json:"label"`
+}
+
+// scoringWords are the sentences the table puts together by itself, without network.
+type scoringWords struct {
+	Tally    map[string]string `json:"tally"`
+	Left     [3]string         `json:"left"`
+	Waits    [2]string         `json:"waits"`
+	Conducts []conductWord     `json:"conducts"` // what a fault may be about
+	NotSeen  string            `json:"notSeen"`
+}
+
+func conductWords() []conductWord {
+	return frame.Each(append([]gradingday.Conduct{""}, gradingday.Conducts...), func(c gradingday.Conduct) conductWord {
+		return conductWord{c, words.ConductShort(c)}
+	})
 }
 
 func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
@@ -148,6 +198,7 @@ func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
 		Waiting: frame.Faults(t.Waiting), Chief: t.Examiner.Chief, Ring: t.RingID, At: t.At.UnixMilli(),
 		Candidates: []scoringCandidate{}, Items: []scoringItem{}, Marks: frame.Marks(t.Marks), Faults: frame.Faults(t.Faults),
 	}
+	out.Words = scoringWords{words.Tally(), words.Left(), words.Waits(), conductWords(), words.Mark(gradingday.Mark{Kind: gradingday.MarkNotSeen})}
 	for _, c := range t.Candidates {
 		out.Rung = c.ToWords
 		out.Candidates = append(out.Candidates, scoringCandidate{c.ID, c.Number, c.Name, c.FromWords, stanceWords(c.Stance), template.HTML(chart.Belt(c.From.Cloth, 64, 14))})
@@ -158,10 +209,8 @@ func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
 			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Partner: l.Partner,
 				Common: l.Common, Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Note,
 				Called: l.CalledWords(len(t.Candidates)), Amount: l.Quantity.String(), Seconds: l.Seconds,
-				Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Apart: l.Apart, Table: l.Table, Kind: l.Kind}
-			if q := l.Quantity; q.Measure == curriculum.CountWithin || len(l.Table) > 0 {
-				line.Aim, line.Within = q.Reps, q.Seconds
-			}
+				Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Apart: l.Apart,
+				Steps: stepsOf(l, t.Grading.Policy.Scale), Kind: l.Kind}
 			item.Lines = append(item.Lines, line)
 		}
 		out.Items = append(out.Items, item)

@@ -111,7 +111,7 @@ async function told(message) {
     ring = message.ring;
     time.hint(ring.now);
     sayCall();
-    if (state.items[item]?.lines.some((l) => l.table?.length || l.aim)) draw();
+    if (state.items[item]?.lines.some((l) => l.steps?.length)) draw();
   }
   let other = false;
   for (const m of message.marks ?? []) {
@@ -280,7 +280,7 @@ function drawLines() {
   }));
   list.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest" });
   const told = document.querySelector("[data-left]");
-  if (told) told.textContent = left === 0 ? "Every line is marked." : `${left} ${left === 1 ? "mark" : "marks"} still to be given.`;
+  if (told) told.textContent = left === 0 ? state.words.left[2] : withN(state.words.left[left === 1 ? 0 : 1], left);
   const fill = document.querySelector("[data-fill]");
   if (fill) fill.hidden = left === 0;
 }
@@ -330,7 +330,7 @@ function candidateRow(c, i) {
   });
   if (state.scale.halves) buttons.push(button(false, "½", "more", false, "half", () => half(c.id)));
   const unseen = m?.kind === "not_seen";
-  buttons.push(el("button", { type: "button", className: unseen && queue.pending(m.id) ? "pending" : "", "aria-pressed": unseen && !queue.pending(m.id) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}n`, onclick: press(notSeen) }, el("span", {}, "not seen")));
+  buttons.push(el("button", { type: "button", className: unseen && queue.pending(m.id) ? "pending" : "", "aria-pressed": unseen && !queue.pending(m.id) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}n`, onclick: press(notSeen) }, el("span", {}, state.words.notSeen)));
   const flagged = state.faults.filter((f) => f.candidate === c.id);
   return el("section", { className: `candidate${state.scale.halves ? " points" : ""}${i === seat && !state.signed ? " at" : ""}`, "aria-label": c.name },
     el("span", { className: "nr" }, String(c.number)),
@@ -340,9 +340,9 @@ function candidateRow(c, i) {
     it.own?.[c.id] && el("p", { className: "remark own" }, `◈ ${it.own[c.id]}`),
     tickBox(c, it, m),
     tallyBox(c, it, m),
-    m?.count > 0 && el("p", { className: "remark" }, `# ${m.count} counted`),
+    m?.count > 0 && el("p", { className: "remark" }, `# ${withN(state.words.tally.counted, m.count)}`),
     m?.note && el("p", { className: "remark" }, `✎ ${m.note}`),
-    flagged.map((f) => el("p", { className: "remark flagged" }, `⚑ ${f.kind === "deduction" ? `−${f.points}: ` : f.kind === "note" ? "" : "ends the test: "}${f.text}`, f.kind === "ending" ? " (the chief examiner confirms it) " : " ", faults.pending(f.id) ? "◌ kept here" : !state.signed && el("button", { className: "button is-small is-quiet", type: "button", "aria-label": `Withdraw: ${f.text}, ${c.name}`, onclick: () => settle(f, "withdrawn") }, "Withdraw"))),
+    flagged.map((f) => el("p", { className: "remark flagged" }, `⚑ ${f.kind === "deduction" ? `−${f.points}: ` : f.kind === "note" ? "" : "ends the test: "}${faultWords(f)}`, f.kind === "ending" ? " (the chief examiner confirms it) " : " ", faults.pending(f.id) ? "◌ kept here" : !state.signed && el("button", { className: "button is-small is-quiet", type: "button", "aria-label": `Withdraw: ${faultWords(f)}, ${c.name}`, onclick: () => settle(f, "withdrawn") }, "Withdraw"))),
     open?.candidate === c.id && (open.kind === "note" ? noteForm(c, m) : faultForm(c)));
 }
 
@@ -366,10 +366,8 @@ function noteForm(c, m) {
     el("button", { className: "button is-primary" }, "Keep the note"), el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"));
 }
 
-const conducts = [["", "something else"], ["excess_contact", "excess contact"], ["loss_of_control", "loss of control"], ["unsafe_act", "unsafe act"], ["disrespect", "disrespect"], ["stopping", "stopping"], ["head", "head contact, or a sign of concussion"]];
-
 function faultForm(c) {
-  const conduct = el("select", { id: `conduct-${c.id}`, "data-keep": `conduct ${c.id}` }, conducts.map(([value, words]) => el("option", { value }, words)));
+  const conduct = el("select", { id: `conduct-${c.id}`, "data-keep": `conduct ${c.id}` }, state.words.conducts.map((x) => el("option", { value: x.value }, x.label)));
   const kind = el("select", { id: `kind-${c.id}`, "data-keep": `kind ${c.id}` }, el("option", { value: "note" }, "only a note"), el("option", { value: "deduction" }, "takes points off"), el("option", { value: "ending" }, "ends the test"));
   const points = el("input", { className: "input", id: `points-${c.id}`, inputMode: "decimal", value: "1", "data-keep": `points ${c.id}` });
   const text = el("input", { className: "input", id: `text-${c.id}`, maxLength: 300, "data-keep": `text ${c.id}` });
@@ -379,7 +377,7 @@ function faultForm(c) {
     const off = Number(points.value.trim().replace(",", "."));
     if (kind.value === "deduction" && !(off > 0 && off <= 1000)) { said.textContent = `${points.value || "Nothing"} is no deduction; write more than 0 and at most 1000 points.`; return; }
     if (text.value.trim() === "" && conduct.value === "") { said.textContent = "Say what was seen, or choose what it was."; return; }
-    const fault = { id: newID(), candidate: c.id, examiner, kind: kind.value, points: kind.value === "deduction" ? off : 0, conduct: conduct.value, text: text.value.trim() || conducts.find(([v]) => v === conduct.value)[1].split(",")[0], supersedes: "" };
+    const fault = { id: newID(), candidate: c.id, examiner, kind: kind.value, points: kind.value === "deduction" ? off : 0, conduct: conduct.value, text: text.value.trim(), supersedes: "" };
     open = null;
     layFault(fault);
     faults.put(fault);
@@ -392,16 +390,19 @@ function faultForm(c) {
     el("p", { className: "caution" }, "⚠ Head contact beyond the rule, or any sign of concussion, ends that person’s sparring for the day: stop, have them looked at, tell who takes them home."));
 }
 
+/** faultWords is what a fault says: in the words of who noted it, else what it is about. */
+const faultWords = (f) => f.text || (state.words.conducts.find((x) => x.value === f.conduct)?.label ?? "");
+
 /** settle withdraws a fault, or confirms as chief examiner that it ends the test. */
 function settle(f, kind) {
-  const end = { id: newID(), candidate: f.candidate, examiner, kind, points: 0, text: f.text, supersedes: f.id };
+  const end = { id: newID(), candidate: f.candidate, examiner, kind, points: 0, text: f.text, conduct: f.conduct, supersedes: f.id };
   layFault(end);
   faults.put(end);
 }
 
 /** chiefBox is what waits for the chief examiner: faults of the whole panel that would end a test. */
 function chiefBox() {
-  return (state.waiting ?? []).map((f) => el("p", { className: "wrong" }, `⚑ ${state.candidates.find((c) => c.id === f.candidate)?.name ?? "A candidate"}: ${f.text}. Does this end the test? `,
+  return (state.waiting ?? []).map((f) => el("p", { className: "wrong" }, `⚑ ${state.candidates.find((c) => c.id === f.candidate)?.name ?? "A candidate"}: ${faultWords(f)}. Does this end the test? `,
     el("button", { className: "button is-small", type: "button", onclick: () => settle(f, "ending_confirmed") }, "Yes, as chief examiner"), " ", el("button", { className: "button is-small is-quiet", type: "button", onclick: () => settle(f, "withdrawn") }, "No, withdraw it")));
 }
 
@@ -423,15 +424,11 @@ function count(c, it, by) {
   draw();
 }
 
-/** tableMark is the mark of the rung's table for a count, and the row above. */
-function tableMark(table, n) {
-  let mark, next;
-  for (const row of table) {
-    if (row.count > n) { next = row; break; }
-    mark = row.mark;
-  }
-  return { mark, next };
-}
+/** stepOf is the step of a line a count has reached; the steps rise. */
+const stepOf = (l, n) => l.steps.findLast((s) => s.from <= n);
+
+/** withN puts a number into a sentence of the page. */
+const withN = (text, n) => text.replace("{n}", n);
 
 /** tickBox is what is ticked of a candidate's free choice when it is seen. */
 function tickBox(c, it, m) {
@@ -449,27 +446,23 @@ function tickBox(c, it, m) {
 /** tallyBox counts press-ups or skips: the pace against what is asked, and the mark the rung's table gives. */
 function tallyBox(c, it, m) {
   const l = it.lines.length === 1 ? it.lines[0] : null;
-  if (!l || (!l.table?.length && !l.aim) || state.signed) return "";
-  const id = shows(c, it), n = countOf(c.id, id), { mark, next } = tableMark(l.table ?? [], n);
-  const fits = mark !== undefined && state.scale.marks.some((s) => s.value === Math.floor(mark)) && (Number.isInteger(mark) || state.scale.halves);
+  if (!l?.steps?.length || state.signed) return "";
+  const id = shows(c, it), n = countOf(c.id, id), step = stepOf(l, n);
   return el("div", { className: "tally" },
     el("button", { type: "button", className: "tally-add", "data-focus": `${c.id}tally`, "aria-label": `Count one for ${c.name}`, onclick: () => count(c.id, id, 1) }, el("b", {}, String(n)), el("span", {}, "count")),
     el("button", { type: "button", className: "button is-small", "data-focus": `${c.id}less`, "aria-label": `One less for ${c.name}`, onclick: () => count(c.id, id, -1) }, "−1"),
     el("span", { className: "soft", "data-pace": "", "data-count": String(n) }, paceWords(l, n)),
-    next && el("span", { className: "soft" }, `${next.count - n} more for ${next.mark}`),
-    fits && el("button", { type: "button", className: "button is-small is-primary", "data-focus": `${c.id}take`, onclick: () => { seat = state.candidates.indexOf(c); put(c.id, id, "mark", mark, m?.note ?? "", n); advance(); } }, `${n} counted: mark ${mark}`),
-    !fits && n > 0 && l.table?.length > 0 && mark === undefined && el("span", { className: "soft" }, "below the table’s lowest row"));
+    step.next > 0 && el("span", { className: "soft" }, withN(step.more, step.next - n)),
+    step.mark !== null && el("button", { type: "button", className: "button is-small is-primary", "data-focus": `${c.id}take`, onclick: () => { seat = state.candidates.indexOf(c); put(c.id, id, "mark", step.mark, m?.note ?? "", n); advance(); } }, withN(step.take, n)),
+    step.below && n > 0 && el("span", { className: "soft" }, state.words.tally.below));
 }
 
 /** paceWords is where a count stands against what is asked, by the ring's clock. */
 function paceWords(l, n) {
-  const aim = l.aim || tableMark(l.table ?? [], n).next?.count || l.table?.at(-1)?.count;
-  if (!aim || !l.within) return "";
-  const spent = Math.min(spentOf(ring.clock, time.now()), l.within * 1000), due = Math.floor((aim * spent) / (l.within * 1000));
-  const each = `${(Math.floor((l.within * 100) / aim) / 100).toString()} s each`;
-  if (spent === 0) return `aim ${aim} in ${l.within} s, ${each}`;
-  const by = n - due;
-  return `aim ${aim}, ${each}; ${by === 0 ? "on pace" : by > 0 ? `${by} ahead` : `${-by} behind`}`;
+  const step = stepOf(l, n), spent = spentOf(ring.clock, time.now());
+  if (!step?.beats?.length || spent === 0) return step?.aim ?? "";
+  const by = n - step.beats.filter((ms) => ms <= spent).length, said = state.words.tally;
+  return `${step.going}; ${by === 0 ? said.onPace : by > 0 ? withN(said.ahead, by) : withN(said.behind, -by)}`;
 }
 
 function legend() {
@@ -511,7 +504,7 @@ document.querySelector("[data-sign]")?.addEventListener("submit", (e) => {
   said.hidden = n === 0 && navigator.onLine;
   if (said.hidden) return;
   e.preventDefault();
-  said.textContent = n > 0 ? `${n} ${n === 1 ? "entry waits" : "entries wait"} on this device. Sign when all are stored.` : "There is no connection. Sign when there is; nothing is lost.";
+  said.textContent = n > 0 ? withN(state.words.waits[n === 1 ? 0 : 1], n) : "There is no connection. Sign when there is; nothing is lost.";
 }, true);
 
 window.addEventListener("beforeunload", (e) => { if (!queue.safe && queue.waiting.length > 0) e.preventDefault(); });

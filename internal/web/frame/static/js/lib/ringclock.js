@@ -40,27 +40,23 @@ export class ServerTime {
   }
 }
 
-/** read says what a clock shows at an instant by the server's time, as the server itself would. */
+/** ran is how long a clock has run, in ms. */
+const ran = (clock, now) => (clock.spent ?? 0) + (clock.started ? Math.max(now - clock.started, 0) : 0);
+
+/** read looks up what a clock shows at an instant by the server's time, in the parts of its way. */
 export function read(clock, now) {
-  if (!clock?.seconds) return { phase: "unset", round: 0, left: 0, running: false, closing: false };
-  const rest = clock.rest ?? 0, whole = 1000 * (clock.rounds * clock.seconds + (clock.rounds - 1) * rest);
-  const running = Boolean(clock.started);
-  const spent = (clock.spent ?? 0) + (running ? Math.max(now - clock.started, 0) : 0);
-  if (spent >= whole) return { phase: "done", round: clock.rounds, left: 0, running: false, closing: false };
-  if (spent === 0 && !running) return { phase: "ready", round: 1, left: clock.seconds * 1000, running, closing: false };
-  const lap = 1000 * (clock.seconds + rest), within = spent % lap, round = Math.floor(spent / lap) + 1;
-  if (within < 1000 * clock.seconds) {
-    const left = 1000 * clock.seconds - within;
-    return { phase: "work", round, left, running, closing: clock.cue > 0 && left <= 1000 * clock.cue };
-  }
-  return { phase: "rest", round, left: lap - within, running, closing: false };
+  if (!clock?.spans?.length) return { phase: "unset", round: 0, left: 0, running: false, closing: false };
+  const running = Boolean(clock.started), spent = ran(clock, now), span = clock.spans.find((s) => spent < s.until);
+  if (!span) return { phase: "done", round: clock.rounds, left: 0, running: false, closing: false };
+  const phase = spent === 0 && !running ? "ready" : span.phase;
+  return { phase, round: span.round, left: span.until - spent, running, closing: phase === "work" && spent >= span.cue };
 }
 
-/** spentOf is how long the work of the round has run, in ms. */
+/** spentOf is how long the work of the round has run, in ms; all of it once the round is over. */
 export function spentOf(clock, now) {
   const r = read(clock, now);
-  if (r.phase === "work") return 1000 * clock.seconds - r.left;
-  return r.phase === "ready" || r.phase === "unset" ? 0 : 1000 * clock.seconds;
+  if (r.phase === "ready" || r.phase === "unset") return 0;
+  return 1000 * clock.seconds - (r.phase === "work" ? r.left : 0);
 }
 
 /** words is a reading as it is shown: 1:05, rest 0:20, done. */
