@@ -206,14 +206,8 @@ func (t *txn) replace(ctx context.Context, old, now curriculum.Curriculum) error
 			}},
 		{table: "requirement", ids: ids(now.Requirements, func(x curriculum.Requirement) string { return x.ID }), old: ids(old.Requirements, func(x curriculum.Requirement) string { return x.ID }),
 			same: func(id string) bool { return reflect.DeepEqual(wasAsked[id], isAsked[id]) }, insert: func(id string) ([]string, []any) {
-				r := isAsked[id]
-				return []string{"rung_id", "position"}, []any{r.RungID, r.Position}
+				return requirementValues, valuesOfRequirement(*isAsked[id])
 			}},
-	}
-	requirements := tables[4].insert
-	tables[4].insert = func(id string) ([]string, []any) {
-		columns, values := requirements(id)
-		return append(columns, requirementValues...), append(values, valuesOfRequirement(*isAsked[id])...)
 	}
 	if err := t.foreign(ctx, id, tables); err != nil {
 		return err
@@ -298,18 +292,23 @@ func (t *txn) upsert(ctx context.Context, x replaced) error {
 			}
 			values = append(values, at)
 		}
-		query, marks, sets := `INSERT INTO `+x.table+` (id, deleted_at`, `?, NULL`, `deleted_at = NULL`
-		for _, c := range columns {
-			query += ", " + c
-			marks += ", ?"
-			sets += ", " + c + " = excluded." + c
-		}
-		query += `) VALUES (` + marks + `) ON CONFLICT (id) DO UPDATE SET ` + sets
-		if err := t.exec(ctx, query, append([]any{id}, values...)...); err != nil {
+		if err := t.put(ctx, x.table, id, columns, values); err != nil {
 			return named(err, "name", "This name", x.table)
 		}
 	}
 	return nil
+}
+
+// put writes a row of a definition: a new one, or over the one of that id.
+func (t *txn) put(ctx context.Context, table, id string, columns []string, values []any) error {
+	query, marks, sets := `INSERT INTO `+table+` (id, deleted_at`, `?, NULL`, `deleted_at = NULL`
+	for _, c := range columns {
+		query += ", " + c
+		marks += ", ?"
+		sets += ", " + c + " = excluded." + c
+	}
+	query += `) VALUES (` + marks + `) ON CONFLICT (id) DO UPDATE SET ` + sets
+	return t.exec(ctx, query, append([]any{id}, values...)...)
 }
 
 // SavePage adds the lines of a binder page to a rung, with the techniques that are new. All

@@ -3,6 +3,7 @@ package store
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 
@@ -83,32 +84,13 @@ func (s *Store) climbings(ctx context.Context, q querier, draft func(program str
 		}
 		return out, nil
 	}
-	given, err := list(ctx, q, func(g *Given) []any {
-		return []any{&g.ID, &g.EnrolmentID, &g.RungID, &g.Kind, &g.Rule, &g.Reason, &g.Actor}
-	}, `SELECT v.id, v.enrolment_id, v.rung_id, v.kind, v.rule, v.reason, v.actor 
-		FROM enrolment e JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id CROSS JOIN eligibility_event v ON v.enrolment_id = e.id
-		WHERE v.kind <> 'withdrawn' AND NOT EXISTS (SELECT 1 FROM eligibility_event n WHERE n.supersedes = v.id) AND `+where, args...)
+	given, err := givenTo(ctx, q, where, args...)
 	if err != nil {
 		return nil, err
 	}
-	givenTo := map[string][]Given{}
-	for _, g := range given {
-		givenTo[g.EnrolmentID] = append(givenTo[g.EnrolmentID], g)
-	}
-	type wait struct {
-		enrolment string
-		from      civil.Date
-	}
-	waits, err := list(ctx, q, func(w *wait) []any { return []any{&w.enrolment, asDate{&w.from}} }, `SELECT c.enrolment_id, max(d.retest_from)
-		FROM enrolment e JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id
-		CROSS JOIN candidate c ON c.enrolment_id = e.id AND c.from_rung_id = e.rung_id JOIN announcement a ON a.candidate_id = c.id
-		CROSS JOIN decision d ON d.candidate_id = c.id AND d.retest_from IS NOT NULL WHERE `+where+` GROUP BY c.enrolment_id`, args...)
+	retest, err := retestsFrom(ctx, q, where, args...)
 	if err != nil {
 		return nil, err
-	}
-	retest := map[string]civil.Date{}
-	for _, w := range waits {
-		retest[w.enrolment] = w.from
 	}
 	for i := range rows {
 		x := &rows[i]
@@ -118,48 +100,83 @@ func (s *Store) climbings(ctx context.Context, q querier, draft func(program str
 			continue
 		}
 		if x.Next != nil {
-			e := progress.Evidence{Since: x.Since, Born: x.born, Today: j.today}
-			if from := retest[x.EnrolmentID]; !from.Before(x.Since) { // else of an earlier climb
-				e.RetestFrom = from
+			if err := j.evidence(ctx, x, given[x.EnrolmentID], retest[x.EnrolmentID]); err != nil {
+				return nil, fmt.Errorf("the climb %s: %w", x.EnrolmentID, err)
 			}
-			for _, g := range givenTo[x.EnrolmentID] {
-				if g.RungID != x.Next.ID {
-					continue
-				}
-				x.Given = append(x.Given, g)
-				switch g.Kind {
-				case "word":
-					e.Word = g.Reason
-				case "character":
-					e.Character = g.Reason
-				default:
-					if e.Waived == nil {
-						e.Waived = map[curriculum.RuleKind]string{}
-					}
-					e.Waived[g.Rule] = g.Reason
-				}
-			}
-			rules := j.rulesOf(x.Climbing)
-			if err := j.gather(ctx, &e, x, rules); err != nil {
-				return nil, err
-			}
-			if x.kit != "" {
-				if err := (asJSON{&e.Owned}).Scan(x.kit); err != nil {
-					return nil, err
-				}
-				e.KitKnown = true
-			}
-			if x.papers != "[]" {
-				if err := (asJSON{&e.Papers}).Scan(x.papers); err != nil {
-					return nil, err
-				}
-			}
-			x.Evidence, x.rules = e, rules
 		}
 		out = append(out, x.Climbing)
 	}
 	judgeAll(out, on)
 	return out, nil
+}
+
+// givenTo are the waivers, words and examples that stand, by enrolment.
+func givenTo(ctx context.Context, q querier, where string, args ...any) (map[string][]Given, error) {
+	given, err := list(ctx, q, func(g *Given) []any {
+		return []any{&g.ID, &g.EnrolmentID, &g.RungID, &g.Kind, &g.Rule, &g.Reason, &g.Actor}
+	}, `SELECT v.id, v.enrolment_id, v.rung_id, v.kind, v.rule, v.reason, v.actor
+		FROM enrolment e JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id CROSS JOIN eligibility_event v ON v.enrolment_id = e.id
+		WHERE v.kind <> 'withdrawn' AND NOT EXISTS (SELECT 1 FROM eligibility_event n WHERE n.supersedes = v.id) AND `+where, args...)
+	return gathered(given, func(g Given) string { return g.EnrolmentID }), err
+}
+
+// retestsFrom are the earliest days of retests from the rung somebody stands on, by enrolment.
+func retestsFrom(ctx context.Context, q querier, where string, args ...any) (map[string]civil.Date, error) {
+	type wait struct {
+		enrolment string
+		from      civil.Date
+	}
+	waits, err := list(ctx, q, func(w *wait) []any { return []any{&w.enrolment, asDate{&w.from}} }, `SELECT c.enrolment_id, max(d.retest_from)
+		FROM enrolment e JOIN student s ON s.id = e.student_id JOIN rung r ON r.id = e.rung_id
+		CROSS JOIN candidate c ON c.enrolment_id = e.id AND c.from_rung_id = e.rung_id JOIN announcement a ON a.candidate_id = c.id
+		CROSS JOIN decision d ON d.candidate_id = c.id AND d.retest_from IS NOT NULL WHERE `+where+` GROUP BY c.enrolment_id`, args...)
+	out := map[string]civil.Date{}
+	for _, w := range waits {
+		out[w.enrolment] = w.from
+	}
+	return out, err
+}
+
+// evidence puts together what a climb is judged by.
+func (j *judging) evidence(ctx context.Context, x *climbRow, given []Given, retest civil.Date) error {
+	e := progress.Evidence{Since: x.Since, Born: x.born, Today: j.today}
+	if !retest.Before(x.Since) { // else of an earlier climb
+		e.RetestFrom = retest
+	}
+	for _, g := range given {
+		if g.RungID != x.Next.ID {
+			continue
+		}
+		x.Given = append(x.Given, g)
+		switch g.Kind {
+		case "word":
+			e.Word = g.Reason
+		case "character":
+			e.Character = g.Reason
+		default:
+			if e.Waived == nil {
+				e.Waived = map[curriculum.RuleKind]string{}
+			}
+			e.Waived[g.Rule] = g.Reason
+		}
+	}
+	rules := j.rulesOf(x.Climbing)
+	if err := j.gather(ctx, &e, x, rules); err != nil {
+		return err
+	}
+	if x.kit != "" {
+		if err := (asJSON{&e.Owned}).Scan(x.kit); err != nil {
+			return err
+		}
+		e.KitKnown = true
+	}
+	if x.papers != "[]" {
+		if err := (asJSON{&e.Papers}).Scan(x.papers); err != nil {
+			return err
+		}
+	}
+	x.Evidence, x.rules = e, rules
+	return nil
 }
 
 func (s *Store) read(ctx context.Context, on civil.Date, where string, args ...any) ([]Climbing, error) {

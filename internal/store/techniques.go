@@ -23,12 +23,12 @@ func valuesOf(x curriculum.Technique) []any {
 	return []any{x.Name, check.Key(x.Name), x.Kind, x.Term, x.Note, toJSON(x.Aliases), toJSON(x.Checkpoints), toJSON(x.Faults), toJSON(x.Cautions), toJSON(x.Surfaces), toJSON(x.TechniqueDetails)}
 }
 
-// requirementValues are the columns that hold what a requirement says, but for its rung and place.
-var requirementValues = []string{"section_id", "technique_id", "role", "measure", "reps", "seconds", "rounds", "rest", "side_means", "must_pass", "bonus", "weight", "note", "details"}
+// requirementValues are the columns that hold what a requirement says.
+var requirementValues = []string{"rung_id", "position", "section_id", "technique_id", "role", "measure", "reps", "seconds", "rounds", "rest", "side_means", "must_pass", "bonus", "weight", "note", "details"}
 
 func valuesOfRequirement(r curriculum.Requirement) []any {
 	q := r.Quantity
-	return []any{r.SectionID, r.TechniqueID, r.Role, q.Measure, q.Reps, q.Seconds, q.Rounds, q.Rest, q.Side, r.MustPass, r.Bonus, r.Weight, r.Note, toJSON(r.RequirementDetails)}
+	return []any{r.RungID, r.Position, r.SectionID, r.TechniqueID, r.Role, q.Measure, q.Reps, q.Seconds, q.Rounds, q.Rest, q.Side, r.MustPass, r.Bonus, r.Weight, r.Note, toJSON(r.RequirementDetails)}
 }
 
 // ListedTechnique is a technique with the number of rungs that ask for it.
@@ -219,28 +219,17 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 		if err != nil {
 			return "", office.Deed{}, err
 		}
-		var series office.Deed
+		deed := office.RequirementChanged.Named(of.Name)
+		if r.ID == "" {
+			deed.Kind = office.RequirementAdded
+		}
 		if r.TechniqueID == "" {
-			found, err := list(ctx, t, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.program_id = ? AND t.deleted_at IS NULL
-				AND (t.name_key = ? OR EXISTS (SELECT 1 FROM json_each(t.aliases) a WHERE lower(a.value) = ?)) ORDER BY t.name_key = ? DESC`, of.ProgramID, check.Key(name), check.Key(name), check.Key(name))
+			series, err := t.techniqueOf(ctx, &r, &kind, of, name)
 			if err != nil {
 				return "", office.Deed{}, err
 			}
-			if len(found) > 1 && check.Key(found[0].Name) != check.Key(name) {
-				return "", office.Deed{}, check.Problems{{Field: "technique", Text: fmt.Sprintf("%q is an alias of both %s and %s; write the one you mean", name, found[0].Name, found[1].Name)}}
-			}
-			if len(found) > 0 {
-				r.TechniqueID, kind = found[0].ID, found[0].Kind
-			} else if r.SectionID == "" {
-				return "", office.Deed{}, check.Problems{{Field: "section", Text: fmt.Sprintf("%q is new, so the program cannot tell its section; choose one", name)}}
-			} else if kind == "" {
-				return "", office.Deed{}, check.Problems{{Field: "kind", Text: fmt.Sprintf("%q is new, and its section does not say of which kind it is; choose one", name)}}
-			} else if r.TechniqueID, err = t.addTechnique(ctx, curriculum.Technique{ProgramID: of.ProgramID, Name: name, Kind: kind}); err != nil {
-				return "", office.Deed{}, err
-			} else if x, err := one(ctx, t, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.id = ?`, r.TechniqueID); err != nil {
-				return "", office.Deed{}, err
-			} else if x.Series != "" {
-				series = office.Deed{Kind: office.SeriesContinued, In: name, M: x.Number, Series: x.Series}
+			if series.Kind != "" && r.ID == "" {
+				deed = series
 			}
 		}
 		if r.SectionID == "" {
@@ -252,32 +241,68 @@ func (s *Store) SaveRequirement(ctx context.Context, by By, r curriculum.Require
 				r.SectionID = p.ID
 			}
 		}
-		deed := office.RequirementChanged.Named(of.Name)
-		query := `UPDATE requirement SET section_id = ?, technique_id = ?, role = ?, measure = ?, reps = ?, seconds = ?, rounds = ?, rest = ?, side_means = ?, must_pass = ?, bonus = ?, weight = ?, note = ?, details = ? WHERE id = ? AND rung_id = ? AND deleted_at IS NULL`
-		if r.ID == "" {
-			r.ID, deed.Kind = NewID(), office.RequirementAdded
-			if series.Kind != "" {
-				series.What = of.Name
-				deed = series
-			}
-			query = `INSERT INTO requirement (section_id, technique_id, role, measure, reps, seconds, rounds, rest, side_means, must_pass, bonus, weight, note, details, id, rung_id, position) VALUES (?1, ?2, ?3, ?4, ?5, ?6, ?7, ?8, ?9, ?10, ?11, ?12, ?13, ?14, ?15, ?16,
-				(SELECT coalesce(max(position), -1) + 1 FROM requirement WHERE rung_id = ?16))`
-		}
-		fits, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM section c, technique t WHERE c.id = ? AND t.id = ? AND c.program_id = ? AND t.program_id = c.program_id AND c.deleted_at IS NULL AND t.deleted_at IS NULL`, r.SectionID, r.TechniqueID, of.ProgramID)
-		if err != nil {
+		if err := t.placeRequirement(ctx, &r, of); err != nil {
 			return "", office.Deed{}, err
-		}
-		if fits == 0 {
-			return "", office.Deed{}, check.Problems{{Field: "section", Text: "is not one of this program's sections; choose one"}}
 		}
 		if err := t.touch(ctx, "requirement", r.ID); err != nil {
 			return "", office.Deed{}, err
 		}
-		if _, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT 1 WHERE (? = '' OR EXISTS (SELECT 1 FROM rung u WHERE u.id = ?1 AND u.program_id = ?2 AND u.position >= ?3 AND u.deleted_at IS NULL))`, r.Carry.Rung, of.ProgramID, of.Position); err != nil {
-			return "", office.Deed{}, orErr(ignoreMissing(err), check.Problems{{Field: "carry", Text: "the rung until which it is asked again is not this one or one above; choose again"}})
-		}
-		return r.ID, deed, t.exec(ctx, query, append(valuesOfRequirement(r), r.ID, r.RungID)...)
+		return r.ID, deed, t.put(ctx, "requirement", r.ID, requirementValues, valuesOfRequirement(r))
 	})
+}
+
+// techniqueOf finds the technique a requirement names, or adds a new one; a deed that says so where that
+// continues a series.
+func (t *txn) techniqueOf(ctx context.Context, r *curriculum.Requirement, kind *curriculum.Kind, of curriculum.Rung, name string) (series office.Deed, err error) {
+	found, err := list(ctx, t, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.program_id = ? AND t.deleted_at IS NULL
+		AND (t.name_key = ? OR EXISTS (SELECT 1 FROM json_each(t.aliases) a WHERE lower(a.value) = ?)) ORDER BY t.name_key = ? DESC`, of.ProgramID, check.Key(name), check.Key(name), check.Key(name))
+	switch {
+	case err != nil:
+		return series, err
+	case len(found) > 1 && check.Key(found[0].Name) != check.Key(name):
+		return series, check.Problems{{Field: "technique", Text: fmt.Sprintf("%q is an alias of both %s and %s; write the one you mean", name, found[0].Name, found[1].Name)}}
+	case len(found) > 0:
+		r.TechniqueID, *kind = found[0].ID, found[0].Kind
+		return series, nil
+	case r.SectionID == "":
+		return series, check.Problems{{Field: "section", Text: fmt.Sprintf("%q is new, so the program cannot tell its section; choose one", name)}}
+	case *kind == "":
+		return series, check.Problems{{Field: "kind", Text: fmt.Sprintf("%q is new, and its section does not say of which kind it is; choose one", name)}}
+	}
+	if r.TechniqueID, err = t.addTechnique(ctx, curriculum.Technique{ProgramID: of.ProgramID, Name: name, Kind: *kind}); err != nil {
+		return series, err
+	}
+	x, err := one(ctx, t, bindTechnique, `SELECT `+techniqueColumns+` FROM technique t WHERE t.id = ?`, r.TechniqueID)
+	if err == nil && x.Series != "" {
+		series = office.Deed{Kind: office.SeriesContinued, What: of.Name, In: name, M: x.Number, Series: x.Series}
+	}
+	return series, err
+}
+
+// placeRequirement gives a requirement its id and place, and refuses what is not of its rung's program.
+func (t *txn) placeRequirement(ctx context.Context, r *curriculum.Requirement, of curriculum.Rung) error {
+	place := `SELECT position FROM requirement WHERE rung_id = ? AND id = ? AND deleted_at IS NULL`
+	if r.ID == "" {
+		r.ID, place = NewID(), `SELECT coalesce(max(position), -1) + 1 FROM requirement WHERE rung_id = ?1 AND id <> ?2`
+	}
+	var err error
+	if r.Position, err = one(ctx, t, func(n *int) []any { return []any{n} }, place, r.RungID, r.ID); err != nil {
+		return err
+	}
+	fits, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM section c, technique t
+		WHERE c.id = ? AND t.id = ? AND c.program_id = ? AND t.program_id = c.program_id AND c.deleted_at IS NULL AND t.deleted_at IS NULL`, r.SectionID, r.TechniqueID, of.ProgramID)
+	if err != nil {
+		return err
+	}
+	if fits == 0 {
+		return check.Problems{{Field: "section", Text: "is not one of this program's sections; choose one"}}
+	}
+	_, err = one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT 1 WHERE (?1 = '' OR EXISTS (SELECT 1 FROM rung u
+		WHERE u.id = ?1 AND u.program_id = ?2 AND u.position >= ?3 AND u.deleted_at IS NULL))`, r.Carry.Rung, of.ProgramID, of.Position)
+	if err != nil {
+		return orErr(ignoreMissing(err), check.Problems{{Field: "carry", Text: "the rung until which it is asked again is not this one or one above; choose again"}})
+	}
+	return nil
 }
 
 // DeleteRequirement takes out a requirement. Sheets already begun keep it.
