@@ -151,6 +151,8 @@ func TestMarksFaultsAndBouts(t *testing.T) {
 	assert.Equal(t, []string{"Ada 2 : 1 Ben", ""}, []string{words.Bout(b), words.BoutEnd(b)})
 	b.Events = append(b.Events, gradingday.BoutEvent{Kind: gradingday.BoutStopped})
 	assert.Equal(t, "Ada 2 : 1 Ben, head contact or a sign of concussion", words.Bout(b))
+	b.Events[2] = gradingday.BoutEvent{Kind: gradingday.BoutEnded}
+	assert.Equal(t, "Ada 2 : 1 Ben", words.Bout(b), "how it ended is not said")
 	b.Events[2] = gradingday.BoutEvent{Kind: gradingday.BoutEnded, Text: "time"}
 	assert.Equal(t, "Ada 2 : 1 Ben, time", words.Bout(b))
 	for said, th := range map[string]gradingday.Thought{

@@ -120,3 +120,31 @@ func TestChangeSpeaksPlainly(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, "1 step would make it a promotion: C. Vane, Mill Wheel: 1 → 2", words.Change(*r.Change, test))
 }
+
+// TestReasonsOneByOne: those a panel's marks seldom come to.
+func TestReasonsOneByOne(t *testing.T) {
+	for said, r := range map[string]scoring.Reason{
+		"every counted item has the highest mark 4":                                          {Rule: scoring.RuleDouble, Holds: true, Threshold: "4"},
+		"every counted item is at 3 or above":                                                {Rule: scoring.RuleHonours, Holds: true, Threshold: "3"},
+		"2 of 3 complete sheets have honours":                                                {Rule: scoring.RuleHonours, Figure: "2", Of: 3},
+		"1 of 1 complete sheets have double":                                                 {Rule: scoring.RuleDouble, Figure: "1", Of: 1},
+		"5 of 7 counted items seen; at least 6 are needed":                                   {Rule: scoring.RuleMinimumSeen, Figure: "5", Of: 7, Threshold: "6"},
+		"1 complete sheet of 3; at least 2 are needed":                                       {Rule: scoring.RuleQuorum, Figure: "1", Of: 3, Threshold: "2"},
+		"a tie is a retest":                                                                  {Rule: scoring.RuleTie, Tie: scoring.TieRetest},
+		"a tie goes to the committee":                                                        {Rule: scoring.RuleTie, Tie: scoring.TieCommittee, Absent: true},
+		"a tie goes by the chief examiner's sheet, which passes":                             {Rule: scoring.RuleTie, Tie: scoring.TieChief, Holds: true},
+		"a tie goes by the chief examiner's sheet, which fails":                              {Rule: scoring.RuleTie, Tie: scoring.TieChief},
+		"a tie goes by the chief examiner, who has no complete sheet: the committee decides": {Rule: scoring.RuleTie, Tie: scoring.TieChief, Absent: true},
+		"a fault that ends the test, confirmed by the chief examiner":                        {Rule: scoring.RuleEndingFault},
+		"42 of 60 points seen, which is 49 of the full 70; the threshold is 49: exactly met": {Rule: scoring.RuleThreshold, Figure: "49", Threshold: "49", Margin: "0", Sums: &scoring.Sums{Points: scoring.Whole(42), Possible: scoring.Whole(60), Full: scoring.Whole(70)}},
+	} {
+		assert.Equal(t, said, words.Reason(r))
+	}
+	items := itemsOf(1)
+	x := scoring.Test{Items: items, Sheets: []scoring.Sheet{sheet(t, "A", 1)}}
+	assert.Equal(t, "At least 3 steps would be needed to make it a retest", words.Change(scoring.Change{Towards: scoring.OutcomeRetest, Steps: 3}, x))
+	assert.Equal(t, "1 step would make it a promotion: A, i1: 1 → 2", words.Change(scoring.Change{Towards: scoring.OutcomePromote, Exact: true, Steps: 1, Moves: []scoring.Move{{From: scoring.Whole(1), To: scoring.Whole(2), Steps: 1}}}, x))
+	assert.Equal(t, "impossible, because the sheets that could turn are too few", words.Never(scoring.Never{Up: true}))
+	short := []scoring.Reason{{Rule: scoring.RuleNothingSeen}, {Rule: scoring.RuleNothingSeen, Examiner: "A"}}
+	assert.Equal(t, "impossible, because even with every mark seen at its highest: no counted item was seen; A: no counted item was seen", words.Never(scoring.Never{Up: true, Short: short}))
+}

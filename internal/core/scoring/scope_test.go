@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 )
 
@@ -112,4 +113,33 @@ func TestLawTheNarrowerScopeAsksNoMore(t *testing.T) {
 			}
 		}
 	})
+}
+
+// TestTheFigureSaysOfWhichSheetsItIs: one sheet has its own sums, several have the rule by which they come to one.
+func TestTheFigureSaysOfWhichSheetsItIs(t *testing.T) {
+	p := CategoryPoints(Whole(10))
+	p.Panel = Mean
+	for n, by := range map[int]PanelRule{1: "", 2: Mean, 3: Mean} {
+		x := Test{Items: itemsOf(2)}
+		for i := range n {
+			x.Sheets = append(x.Sheets, sheet(t, fmt.Sprint("E", i), 6, 7))
+		}
+		r, err := p.Decide(x)
+		require.NoError(t, err)
+		assert.Equal(t, by, r.Reasons[0].Sums.By, "%d sheets", n)
+		assert.Equal(t, Whole(20), r.Reasons[0].Sums.Full)
+	}
+}
+
+// TestNothingGoesBelowTheScale: on a scale from 1 up the lowest mark is 1, and no change goes under it.
+func TestNothingGoesBelowTheScale(t *testing.T) {
+	p := Policy{Scale: Scale{Lowest: Whole(1), Highest: Whole(5), Step: Whole(1)}, Panel: Majority, Tie: TieChief}
+	for threshold, steps := range map[int]int{3: 1, 2: 2, 1: 0} {
+		p.Rules.Threshold = ptr(Whole(threshold))
+		r, err := p.Decide(Test{Items: itemsOf(1), Sheets: []Sheet{sheet(t, "A", 3)}})
+		require.NoError(t, err)
+		require.Equal(t, OutcomePromote, r.Outcome)
+		assert.Equal(t, steps, r.Change.Steps, "threshold %d", threshold)
+		assert.Equal(t, steps == 0, r.Change.Impossible != nil, "threshold %d", threshold)
+	}
 }

@@ -259,6 +259,10 @@ func TestLawEveryReasonOfAPanelIsTrue(t *testing.T) {
 				} else if r.Rule != "tie" {
 					require.Zero(rt, margin.Cmp(fraction(rt, r.Margin)), "%+v", r)
 				}
+				asked := map[Rule]int{RuleUnseen: 0, RuleQuorum: len(x.Sheets)/2 + 1, RuleMajority: complete/2 + 1, RuleHonours: complete/2 + 1, RuleDouble: complete/2 + 1}
+				if n, counts := asked[r.Rule]; counts {
+					require.Equal(rt, fmt.Sprint(n), r.Threshold, "%+v", r)
+				}
 			}
 		}
 		want := map[string]string{}
