@@ -138,7 +138,7 @@ func TestVersions(t *testing.T) {
 	d, err := x.Publish(bg, me, x.program, "as taught in autumn", false)
 	require.NoError(t, err)
 	first := d.ID
-	who, err := x.Climber(bg, x.standing(0).EnrolmentID, today)
+	who, err := x.ClimbsBy(bg, x.standing(0).EnrolmentID, today)
 	require.NoError(t, err)
 	assert.Equal(t, 1, who.Version, "those who climbed by the draft go on by the first version")
 	_, err = x.Publish(bg, me, x.program, "", false)
@@ -166,7 +166,7 @@ func TestVersions(t *testing.T) {
 	require.NoError(t, err)
 	e, err := x.Enrol(bg, me, id.ID, x.rungs[0], today)
 	require.NoError(t, err)
-	who, err = x.Climber(bg, e.ID, today)
+	who, err = x.ClimbsBy(bg, e.ID, today)
 	require.NoError(t, err)
 	assert.Equal(t, 2, who.Version, "who begins now begins by the newest")
 
@@ -220,7 +220,7 @@ func TestTracksAndAdaptations(t *testing.T) {
 	require.NoError(t, err)
 	_, err = x.AddAdaptation(bg, me, first.StudentID, x.program, curriculum.Adaptation{Does: curriculum.Excuse, TechniqueID: kick.ID, Reason: "ankle"})
 	require.NoError(t, err)
-	who, err := x.Climber(bg, first.EnrolmentID, today)
+	who, err := x.ClimbsBy(bg, first.EnrolmentID, today)
 	require.NoError(t, err)
 	assert.Len(t, who.Adaptations, 1, "the past one holds no more")
 	assert.Equal(t, "Adults", who.Track.Name, "without a birth date nobody is asked less")
@@ -239,7 +239,7 @@ func TestTracksAndAdaptations(t *testing.T) {
 
 	d, err := x.SetTrack(bg, me, first.EnrolmentID, "cubs")
 	require.NoError(t, err)
-	who, err = x.Climber(bg, first.EnrolmentID, today)
+	who, err = x.ClimbsBy(bg, first.EnrolmentID, today)
 	require.NoError(t, err)
 	assert.Equal(t, "Cubs by hand", who.Track.Name+map[bool]string{true: " by hand"}[who.ByHand])
 	_, err = x.SetTrack(bg, me, first.EnrolmentID, "nowhere")
@@ -384,7 +384,7 @@ func TestMovingBetweenVersions(t *testing.T) {
 	require.NoError(t, err)
 	numbers := func() (out []int) {
 		for i := range 3 {
-			c, err := x.Climber(bg, x.standing(i).EnrolmentID, today)
+			c, err := x.ClimbsBy(bg, x.standing(i).EnrolmentID, today)
 			require.NoError(t, err)
 			out = append(out, c.Version)
 		}

@@ -40,15 +40,15 @@ const selectClimbing = `SELECT e.id, s.id, s.name, e.program_id, e.since, e.ende
 	m.attended, m.weeks, m.signed, m.stripes, m.last_on, m.seen, m.presumed
 	FROM enrolment e JOIN student s ON s.id = e.student_id AND s.deleted_at IS NULL JOIN rung r ON r.id = e.rung_id LEFT JOIN climb_summary m ON m.enrolment_id = e.id WHERE `
 
-// climbRow is a row as read.
-type climbRow struct {
+// climbingRow is a row as read.
+type climbingRow struct {
 	Climbing
 	rung, version, kit, papers string
 	attended                   progress.Attended
 	stripes                    []stripeOn
 }
 
-func bindClimb(x *climbRow) []any {
+func bindClimbing(x *climbingRow) []any {
 	return []any{&x.EnrolmentID, &x.StudentID, &x.Name, &x.ProgramID, asDate{&x.Since}, asDate{&x.EndedOn}, &x.rung, asDate{&x.born}, asDate{&x.Joined}, &x.byHand, asText{&x.version}, asText{&x.kit}, &x.papers,
 		asAttended{&x.attended}, &x.weeks, asShown{&x.signed}, asStripes{&x.stripes}, asDate{&x.LastOn}, asShown{&x.seen}, &x.entered}
 }
@@ -57,7 +57,7 @@ func bindClimb(x *climbRow) []any {
 // where speaks of e, the enrolment, s, the student, and r, the rung. Without judge only where
 // a climb stands is looked up.
 func (s *Store) climbings(ctx context.Context, q querier, draft func(program string) (*curriculum.Book, error), judge bool, on civil.Date, where string, args ...any) ([]Climbing, error) {
-	rows, err := list(ctx, q, bindClimb, selectClimbing+where, args...)
+	rows, err := list(ctx, q, bindClimbing, selectClimbing+where, args...)
 	if err != nil || len(rows) == 0 {
 		return nil, err
 	}
@@ -138,7 +138,7 @@ func retestsFrom(ctx context.Context, q querier, where string, args ...any) (map
 }
 
 // evidence puts together what a climb is judged by.
-func (j *judging) evidence(ctx context.Context, x *climbRow, given []Given, retest civil.Date) error {
+func (j *judging) evidence(ctx context.Context, x *climbingRow, given []Given, retest civil.Date) error {
 	e := progress.Evidence{Since: x.Since, Born: x.born, Today: j.today}
 	if !retest.Before(x.Since) { // else of an earlier climb
 		e.RetestFrom = retest

@@ -358,7 +358,7 @@ func (t *txn) regroup(ctx context.Context, gradingID string) error {
 		return fmt.Sprintf("Group %d", free)
 	}
 	made := []string{}
-	who, err := t.climbers(ctx, g)
+	who, err := t.climbingBy(ctx, g)
 	if err != nil {
 		return err
 	}

@@ -50,7 +50,7 @@ func judgeAll(all []Climbing, on civil.Date) {
 
 // place finds the rung a climb stands on, the one above, its track and the curriculum it climbs
 // by. stands is false where the rung is gone.
-func (j *judging) place(ctx context.Context, x *climbRow) (stands bool, err error) {
+func (j *judging) place(ctx context.Context, x *climbingRow) (stands bool, err error) {
 	draft, err := j.book(ctx, x.ProgramID)
 	if err != nil {
 		return false, err
@@ -95,7 +95,7 @@ func (j *judging) rulesOf(c Climbing) []curriculum.Rule {
 }
 
 // gather fills in the evidence that the rules ask for, and no more.
-func (j *judging) gather(ctx context.Context, e *progress.Evidence, x *climbRow, rules []curriculum.Rule) (err error) {
+func (j *judging) gather(ctx context.Context, e *progress.Evidence, x *climbingRow, rules []curriculum.Rule) (err error) {
 	c := &x.Climbing
 	for _, r := range rules {
 		switch r.Kind {
@@ -207,7 +207,7 @@ func (j *judging) done(c Climbing) ([]progress.SectionDone, []civil.Date, error)
 }
 
 // stripesOf are the days on which the stripes of a rung were awarded, by section.
-func (x *climbRow) stripesOf(rung string) map[string]civil.Date {
+func (x *climbingRow) stripesOf(rung string) map[string]civil.Date {
 	out := map[string]civil.Date{}
 	for _, s := range x.stripes {
 		if s.rung == rung {

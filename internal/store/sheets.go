@@ -20,14 +20,14 @@ func seedOf(id string) int64 {
 	return int64(h.Sum32() >> 1)
 }
 
-// climber is what a test sheet needs to know of an enrolment.
-type climber struct {
+// climbsBy is what a test sheet needs to know of an enrolment.
+type climbsBy struct {
 	student, track, version string
 	born                    civil.Date
 }
 
-// Climber says by which track and version an enrolment climbs.
-type Climber struct {
+// ClimbsBy says by which track and version an enrolment climbs.
+type ClimbsBy struct {
 	Track       curriculum.Track // its ID is "" where the program has none, or none holds the age
 	ByHand      bool
 	VersionID   string // "" the draft
@@ -35,23 +35,23 @@ type Climber struct {
 	Adaptations []curriculum.Adaptation // that hold on the day asked for
 }
 
-// climbers are the enrolments of a program with the track each is on at a grading.
-func (t *txn) climbers(ctx context.Context, g Grading) (map[string]climber, error) {
+// climbingBy are the enrolments of a program with the track each is on at a grading.
+func (t *txn) climbingBy(ctx context.Context, g Grading) (map[string]climbsBy, error) {
 	b, err := t.book(ctx, g.ProgramID)
 	if err != nil {
 		return nil, err
 	}
 	type row struct {
-		climber
+		climbsBy
 		id string
 	}
 	rows, err := list(ctx, t, func(x *row) []any {
 		return []any{&x.id, &x.student, &x.track, asText{&x.version}, asDate{&x.born}}
 	}, `SELECT e.id, s.id, e.track_id, e.version_id, s.birth_date FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE c.grading_id = ? AND c.withdrawn_at IS NULL`, g.ID)
-	out := map[string]climber{}
+	out := map[string]climbsBy{}
 	for _, x := range rows {
 		x.track = trackOn(b, x.track, x.born, g.On).ID
-		out[x.id] = x.climber
+		out[x.id] = x.climbsBy
 	}
 	return out, err
 }
@@ -72,10 +72,10 @@ func trackOn(b *curriculum.Book, chosen string, born, day civil.Date) curriculum
 	return track
 }
 
-// Climber says how one enrolment climbs on a day.
-func (s *Store) Climber(ctx context.Context, enrolment string, day civil.Date) (Climber, error) {
+// ClimbsBy says how one enrolment climbs on a day.
+func (s *Store) ClimbsBy(ctx context.Context, enrolment string, day civil.Date) (ClimbsBy, error) {
 	type row struct {
-		climber
+		climbsBy
 		program string
 		number  *int
 	}
@@ -83,13 +83,13 @@ func (s *Store) Climber(ctx context.Context, enrolment string, day civil.Date) (
 		return []any{&x.student, &x.track, asText{&x.version}, asDate{&x.born}, &x.program, &x.number}
 	}, `SELECT s.id, e.track_id, e.version_id, s.birth_date, e.program_id, v.number FROM enrolment e JOIN student s ON s.id = e.student_id LEFT JOIN version v ON v.id = e.version_id WHERE e.id = ?`, enrolment)
 	if err != nil {
-		return Climber{}, err
+		return ClimbsBy{}, err
 	}
 	b, err := s.Book(ctx, x.program)
 	if err != nil {
-		return Climber{}, err
+		return ClimbsBy{}, err
 	}
-	out := Climber{Track: trackOn(b, x.track, x.born, day), ByHand: b.Track(x.track) != nil, VersionID: x.version}
+	out := ClimbsBy{Track: trackOn(b, x.track, x.born, day), ByHand: b.Track(x.track) != nil, VersionID: x.version}
 	if x.number != nil {
 		out.Version = *x.number
 	}
@@ -112,7 +112,7 @@ func (t *txn) freeze(ctx context.Context, g Grading) error {
 	if err != nil || len(wants) == 0 {
 		return err
 	}
-	who, err := t.climbers(ctx, g)
+	who, err := t.climbingBy(ctx, g)
 	if err != nil {
 		return err
 	}

@@ -27,7 +27,7 @@ var secondsPerRep = map[Kind]int{
 // question, a courtesy, a character task or a board break takes each candidate's turn.
 func (l Line) duration(t *Technique, g int) int {
 	work := 0
-	per := PaceOf(l.Kind)
+	per := SecondsPerRep(l.Kind)
 	for _, s := range l.Sets(t, l.Called(g)) {
 		work += s.Reps*per + s.Seconds + s.Rest
 	}
@@ -41,5 +41,5 @@ func (l Line) duration(t *Technique, g int) int {
 	return callOverhead + times*work
 }
 
-// PaceOf is how many seconds a rep of a kind takes.
-func PaceOf(k Kind) int { return cmp.Or(secondsPerRep[k], otherRep) }
+// SecondsPerRep is how many seconds a rep of a kind takes.
+func SecondsPerRep(k Kind) int { return cmp.Or(secondsPerRep[k], otherRep) }

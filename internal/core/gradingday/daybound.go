@@ -37,134 +37,160 @@ func Beside(d Day, panels [][]int) (greedy DayPlan, bound Bound) {
 //	        work with the changes between, and the first parts, the last group's rest and its second part
 //	rank    where the plan shares the examiners: for every rung, an even share of the work of
 //	        that rung and above over as many rings as have panels of that rank
-func lowerBound(d Day, panels [][]int, elig []uint) (b Bound) {
-	start := d.Open + d.Warmup
-	raise := func(finish int, why string) {
-		if finish > b.Finish {
-			b = Bound{finish, why}
-		}
-	}
-	clock := func(work int) int {
-		if d.PauseTo > 0 && start+work > d.PauseFrom {
-			return start + work + max(0, d.PauseTo-max(d.PauseFrom, start))
-		}
-		return start + work
-	}
-	// reach is the earliest end of a ring that is busy for so many minutes, changes and all: what ends before the pause has all
-	// of its changes; what does not, ends after it, and is busy for no less than spared, with one change less.
-	reach := func(busy, spared int) int {
-		if d.PauseTo == 0 || start+busy <= d.PauseFrom {
-			return start + busy
-		}
-		return max(d.PauseTo, clock(spared))
-	}
-	shared := func(rings, n, second, work int, whose string) {
-		if n == 0 || rings == 0 {
-			return
-		}
-		gaps := d.Change*max(0, n-rings) + min(d.Change, d.Rest)*second
-		share := (work + gaps + rings - 1) / rings
-		spared := (work + max(0, gaps-d.Change*rings) + rings - 1) / rings
-		raise(reach(share, spared), fmt.Sprintf("%s: %d groups need %d min of testing and %d min of changing, over %s at least %d min each", whose, n, work, gaps, many(rings, "ring"), share))
-	}
-	open := 0
+func lowerBound(d Day, panels [][]int, elig []uint) Bound {
+	x := bounding{Day: d, panels: panels, elig: elig, start: d.Open + d.Warmup}
 	for _, panel := range panels {
 		if len(panel) > 0 {
-			open++
+			x.open++
 		}
 	}
-	if open == 0 {
-		return b
+	if x.open == 0 {
+		return x.b
 	}
 	for i, g := range d.Groups {
-		if elig[i] == 0 {
-			continue
+		if elig[i] != 0 {
+			x.path(g)
 		}
-		way := g.First + g.Then
-		if g.Then > 0 {
-			way += d.Rest
-		}
-		from := start
-		if g.At > 0 {
-			from = g.At
-		}
-		finish := from + way
-		if g.At == 0 {
-			finish = max(finish, clock(g.Minutes()))
-		}
-		why := fmt.Sprintf("%s alone needs %d min after the warm-up", g.Name, way)
-		if g.At > 0 {
-			why = fmt.Sprintf("%s is pinned to %s and needs %d min", g.Name, timetable.Clock(g.At), way)
-		}
-		raise(finish, why)
 	}
 	if d.Share {
-		seats := 0
-		for _, panel := range panels {
-			seats = max(seats, len(panel))
-		}
-		levels := map[int]bool{}
-		for _, g := range d.Groups {
-			levels[g.Rung] = true
-		}
-		for level := range levels {
-			able, n, second, work, name := 0, 0, 0, 0, ""
-			for _, e := range d.Examiners {
-				if e.Rank == RankUnknown || e.Rank >= level {
-					able++
-				}
-			}
-			lowest := true
-			for i, g := range d.Groups {
-				if g.Rung < level {
-					lowest = false
-				}
-				if g.Rung >= level && elig[i] != 0 && (g.At == 0 || g.At >= start) {
-					n, second, work = n+1, second+min(1, g.Then), work+g.Minutes()
-				}
-				if g.Rung == level {
-					name = g.For
-				}
-			}
-			whose := "all groups"
-			if !lowest {
-				whose = "those tested for " + name + " and above"
-			}
-			shared(min(open, able/max(seats, 1)), n, second, work, whose)
-		}
-		return b
+		x.ranks()
+		return x.b
 	}
-	for set := uint(1); set < 1<<len(panels); set++ {
-		n, second, work, rings, whole := 0, 0, 0, 0, true
+	x.ringSets()
+	if finish, ways := everyShare(d, elig, len(panels), x.clock, x.reach); finish > x.b.Finish {
+		x.raise(finish, fmt.Sprintf("of all %d ways to share the groups over the rings none ends earlier", ways))
+	}
+	return x.b
+}
+
+// bounding looks for the latest of what no plan can undercut.
+type bounding struct {
+	Day
+	panels [][]int
+	elig   []uint
+	start  int // of the tests
+	open   int // rings with a panel
+	b      Bound
+}
+
+func (x *bounding) raise(finish int, why string) {
+	if finish > x.b.Finish {
+		x.b = Bound{finish, why}
+	}
+}
+
+// clock is when so many minutes of work are over, the pause where that reaches into it.
+func (x *bounding) clock(work int) int {
+	if x.PauseTo > 0 && x.start+work > x.PauseFrom {
+		return x.start + work + max(0, x.PauseTo-max(x.PauseFrom, x.start))
+	}
+	return x.start + work
+}
+
+// reach is the earliest end of a ring that is busy for so many minutes, changes and all: what ends before the pause has all
+// of its changes; what does not, ends after it, and is busy for no less than spared, with one change less.
+func (x *bounding) reach(busy, spared int) int {
+	if x.PauseTo == 0 || x.start+busy <= x.PauseFrom {
+		return x.start + busy
+	}
+	return max(x.PauseTo, x.clock(spared))
+}
+
+// load is what some groups have in common: how many, how many of them with a second part, the minutes of work.
+type load struct{ n, second, work int }
+
+func (l *load) add(g DayGroup) {
+	l.n, l.second, l.work = l.n+1, l.second+min(1, g.Then), l.work+g.Minutes()
+}
+
+// shared is an even share of a load over some rings.
+func (x *bounding) shared(rings int, l load, whose string) {
+	if l.n == 0 || rings == 0 {
+		return
+	}
+	gaps := x.Change*max(0, l.n-rings) + min(x.Change, x.Rest)*l.second
+	share := (l.work + gaps + rings - 1) / rings
+	spared := (l.work + max(0, gaps-x.Change*rings) + rings - 1) / rings
+	x.raise(x.reach(share, spared), fmt.Sprintf("%s: %d groups need %d min of testing and %d min of changing, over %s at least %d min each", whose, l.n, l.work, gaps, many(rings, "ring"), share))
+}
+
+// path is one group's own way, from the minute it is pinned to where it is.
+func (x *bounding) path(g DayGroup) {
+	way := g.First + g.Then
+	if g.Then > 0 {
+		way += x.Rest
+	}
+	if g.At > 0 {
+		x.raise(g.At+way, fmt.Sprintf("%s is pinned to %s and needs %d min", g.Name, timetable.Clock(g.At), way))
+		return
+	}
+	x.raise(max(x.start+way, x.clock(g.Minutes())), fmt.Sprintf("%s alone needs %d min after the warm-up", g.Name, way))
+}
+
+// ranks are, for every rung, the groups of that rung and above over as many rings as have panels of that rank.
+func (x *bounding) ranks() {
+	seats := 0
+	for _, panel := range x.panels {
+		seats = max(seats, len(panel))
+	}
+	levels := map[int]bool{}
+	for _, g := range x.Groups {
+		levels[g.Rung] = true
+	}
+	for level := range levels {
+		able := 0
+		for _, e := range x.Examiners {
+			if e.Rank == RankUnknown || e.Rank >= level {
+				able++
+			}
+		}
+		var l load
+		name, lowest := "", true
+		for i, g := range x.Groups {
+			lowest = lowest && g.Rung >= level
+			if g.Rung >= level && x.elig[i] != 0 && (g.At == 0 || g.At >= x.start) {
+				l.add(g)
+			}
+			if g.Rung == level {
+				name = g.For
+			}
+		}
+		whose := "all groups"
+		if !lowest {
+			whose = "those tested for " + name + " and above"
+		}
+		x.shared(min(x.open, able/max(seats, 1)), l, whose)
+	}
+}
+
+// ringSets are, for every set of rings, the groups that only those rings may take.
+func (x *bounding) ringSets() {
+	for set := uint(1); set < 1<<len(x.panels); set++ {
+		rings, whole := 0, true
 		var names []string
-		for r := range panels {
+		for r := range x.panels {
 			if set&(1<<r) != 0 {
-				if len(panels[r]) == 0 {
-					whole = false
-				}
+				whole = whole && len(x.panels[r]) > 0
 				rings++
-				names = append(names, d.Rings[r].Name)
+				names = append(names, x.Rings[r].Name)
 			}
 		}
 		if !whole {
 			continue
 		}
-		for i := range d.Groups {
-			early := d.Groups[i].At > 0 && d.Groups[i].At < start // pinned before the warm-up is over
-			if elig[i] != 0 && elig[i]&^set == 0 && !early {
-				n, second, work = n+1, second+min(1, d.Groups[i].Then), work+d.Groups[i].Minutes()
+		var l load
+		for i, g := range x.Groups {
+			early := g.At > 0 && g.At < x.start // pinned before the warm-up is over
+			if x.elig[i] != 0 && x.elig[i]&^set == 0 && !early {
+				l.add(g)
 			}
 		}
 		whose := "all groups"
-		if rings < open {
+		if rings < x.open {
 			whose = "those that only " + strings.Join(names, " or ") + " may take"
 		}
-		shared(rings, n, second, work, whose)
+		x.shared(rings, l, whose)
 	}
-	if finish, ways := everyShare(d, elig, len(panels), clock, reach); finish > b.Finish {
-		raise(finish, fmt.Sprintf("of all %d ways to share the groups over the rings none ends earlier", ways))
-	}
-	return b
 }
 
 // shareWays is how many ways to share groups over rings are tried at most: some hundredths of a second.
@@ -184,10 +210,10 @@ func everyShare(d Day, elig []uint, rings int, clock func(int) int, reach func(b
 		}
 		groups = append(groups, i)
 	}
-	type load struct{ first, then, seconds, n, last int } // last: the least rest and second part after the last first part
+	type ring struct{ first, then, seconds, n, last int } // last: the least rest and second part after the last first part
 	slices.SortStableFunc(groups, func(a, b int) int { return cmp.Compare(d.key(d.Groups[a]), d.key(d.Groups[b])) })
-	loads := make([]load, rings)
-	ends := func(l load) int {
+	loads := make([]ring, rings)
+	ends := func(l ring) int {
 		if l.n == 0 {
 			return 0
 		}

@@ -79,7 +79,7 @@ func CallOf(b *curriculum.Book, l curriculum.Line, called int) Call {
 	for _, m := range c.Moves {
 		c.Counts = max(c.Counts, m.Count)
 	}
-	pace := curriculum.PaceOf(l.Kind) * 10
+	pace := curriculum.SecondsPerRep(l.Kind) * 10
 	if l.Kind == "combination" || l.Kind == "form" {
 		pace = max(pace, 10*c.Counts)
 	}

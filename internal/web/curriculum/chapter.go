@@ -104,7 +104,7 @@ type Records interface {
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
 	ChangeCurriculum(ctx context.Context, by store.By, program string, change func(*curriculum.Book) (c curriculum.Curriculum, deed office.Deed, err error)) (store.Done, error)
 	ChangeProgram(ctx context.Context, by store.By, program string, deed office.Deed, change func(*curriculum.ProgramDetails) error) (store.Done, error)
-	Climber(ctx context.Context, enrolment string, day civil.Date) (store.Climber, error)
+	ClimbsBy(ctx context.Context, enrolment string, day civil.Date) (store.ClimbsBy, error)
 	DeleteProgram(ctx context.Context, by store.By, id string) (store.Done, error)
 	DeleteRequirement(ctx context.Context, by store.By, id string) (store.Done, error)
 	DeleteRung(ctx context.Context, by store.By, id string) (store.Done, error)

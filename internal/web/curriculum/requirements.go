@@ -312,13 +312,13 @@ func (ch *chapter) requirementsDelete(w http.ResponseWriter, r *http.Request) {
 }
 
 type sheetView struct {
-	Rung    curriculum.Rung
-	Sheet   curriculum.TestSheet
-	Chosen  chosen
-	Sizes   []int
-	For     *store.Standing // the student it is made for; nil: anybody of the track
-	Climber store.Climber
-	Reading curriculum.Reading // how its moves are told
+	Rung     curriculum.Rung
+	Sheet    curriculum.TestSheet
+	Chosen   chosen
+	Sizes    []int
+	For      *store.Standing // the student it is made for; nil: anybody of the track
+	ClimbsBy store.ClimbsBy
+	Reading  curriculum.Reading // how its moves are told
 }
 
 // sheetShow is the test sheet of a rung, on screen and for print.
@@ -348,7 +348,7 @@ func (ch *chapter) sheetShow(w http.ResponseWriter, r *http.Request) {
 			return
 		}
 		v.Reading = curriculum.View(s.Stance).For()
-		asking.TrackID, asking.Adaptations, asking.Candidate, asking.Group = v.Climber.Track.ID, v.Climber.Adaptations, of, 1
+		asking.TrackID, asking.Adaptations, asking.Candidate, asking.Group = v.ClimbsBy.Track.ID, v.ClimbsBy.Adaptations, of, 1
 	}
 	v.Sheet = b.Compile(asking)
 	hideMayNots(frame.PersonOf(r).Role == store.Owner, &v.Sheet)
@@ -373,12 +373,12 @@ func (ch *chapter) sheetFor(r *http.Request, v *sheetView, student, program stri
 			continue
 		}
 		v.For = &s
-		if v.Climber, err = ch.records.Climber(r.Context(), s.EnrolmentID, ch.records.Today()); err != nil || v.Climber.VersionID == "" {
+		if v.ClimbsBy, err = ch.records.ClimbsBy(r.Context(), s.EnrolmentID, ch.records.Today()); err != nil || v.ClimbsBy.VersionID == "" {
 			return draft, err
 		}
-		b, err := ch.records.VersionBook(r.Context(), v.Climber.VersionID)
+		b, err := ch.records.VersionBook(r.Context(), v.ClimbsBy.VersionID)
 		if err == nil && b.Rung(v.Rung.ID) == nil { // the rung is younger than the version
-			v.Climber.Version = 0
+			v.ClimbsBy.Version = 0
 			return draft, nil
 		}
 		return b, err

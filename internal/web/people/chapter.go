@@ -99,7 +99,7 @@ type Records interface {
 	ChangeProgram(ctx context.Context, by store.By, program string, deed office.Deed, change func(*curriculum.ProgramDetails) error) (store.Done, error)
 	Choices(ctx context.Context, enrolments ...string) (map[string]map[string][]string, error)
 	Choose(ctx context.Context, by store.By, enrolment string, technique string, lines []string) (store.Done, error)
-	Climber(ctx context.Context, enrolment string, day civil.Date) (store.Climber, error)
+	ClimbsBy(ctx context.Context, enrolment string, day civil.Date) (store.ClimbsBy, error)
 	ClimbingOf(ctx context.Context, enrolment string, on civil.Date) (store.Climbing, error)
 	Clips(ctx context.Context, enrolment string) ([]store.Clip, error)
 	CorrectRank(ctx context.Context, by store.By, enrolment string, rungID string, on civil.Date, reason string) (store.Done, error)

@@ -27,11 +27,11 @@ type adapted struct {
 	Holds bool
 }
 
-// climber fills in by which track and version a student climbs, the grade held, and what is
+// climbsBy fills in by which track and version a student climbs, the grade held, and what is
 // adapted.
-func (ch *chapter) climber(r *http.Request, c *studentClimb) (err error) {
+func (ch *chapter) climbsBy(r *http.Request, c *studentClimb) (err error) {
 	ctx := r.Context()
-	if c.Climber, err = ch.records.Climber(ctx, c.EnrolmentID, ch.records.Today()); err != nil {
+	if c.ClimbsBy, err = ch.records.ClimbsBy(ctx, c.EnrolmentID, ch.records.Today()); err != nil {
 		return err
 	}
 	b, err := ch.records.Book(ctx, c.ProgramID)

@@ -148,7 +148,7 @@ type studentClimb struct {
 	History  []progress.Entry
 	Attempts []store.Attempt
 	Rungs    []frame.Option
-	store.Climber
+	store.ClimbsBy
 	Tracks []frame.Option
 	Grade  string // of the rank held
 	Judged store.Climbing
@@ -296,7 +296,7 @@ func (ch *chapter) climbOf(r *http.Request, st store.Standing) (studentClimb, er
 			picture.Tries = append(picture.Tries, chart.ClimbTry{On: t.On, Position: stood, Words: "retest for " + t.ToWords})
 		}
 	}
-	if err := ch.climber(r, &c); err != nil {
+	if err := ch.climbsBy(r, &c); err != nil {
 		return c, err
 	}
 	if len(picture.Steps) > 0 {
