@@ -259,6 +259,12 @@ func TestOneClock(t *testing.T) {
 	ends := eval[float64](x, strings.ReplaceAll(read, `"[data-ring-clock], [data-clock].big"`, `"[data-clock]"`))
 	other := eval[float64](table, strings.ReplaceAll(read, `"[data-ring-clock], [data-clock].big"`, `"[data-ring-clock]"`))
 	assert.InDelta(t, ends, other, 2100, "ms; both show whole seconds, and a tab in the background ticks once a second")
+	// What is counted is held against the same clock, and gives the mark of the rung's table.
+	eval[bool](table, `[...document.querySelectorAll("[data-lines] button")].find(b => b.textContent.includes("Press-ups")).click() || true`)
+	table.until(`/^aim \d+, [\d.]+ s each; (on pace|\d+ ahead|\d+ behind)$/.test(document.querySelector("[data-pace]")?.textContent ?? "")`)
+	eval[bool](table, `document.activeElement.blur() || true`)
+	table.keys("ccc")
+	table.until(`document.querySelector("[data-pace]").dataset.count === "3"`)
 	x.keys(" ")
 	table.until(`document.querySelector("[data-ring-clock]").textContent.endsWith("paused")`)
 }

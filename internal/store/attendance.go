@@ -75,6 +75,7 @@ func (h *hall) recordAll(ctx context.Context, entries []gradingday.Attendance) (
 	return refused, nil
 }
 
+// record is long: the refusals stand in the order in which they are told.
 func (h *hall) record(ctx context.Context, a gradingday.Attendance) error {
 	var p check.Problems
 	if err := gradingday.EntryID(a.ID); err != nil {

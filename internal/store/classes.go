@@ -85,7 +85,7 @@ func (s *Store) AddClosure(ctx context.Context, by By, c timetable.Closure) (Don
 			return "", office.Deed{}, err
 		}
 		if kept > 0 {
-			return "", office.Deed{}, check.Problems{{Field: "from", Text: "in these days " + count(kept, "register") + " were kept already, so classes were held; choose days without one"}}
+			return "", office.Deed{}, check.Problems{{Field: "from", Text: "in these days " + check.Count(kept, "register") + " were kept already, so classes were held; choose days without one"}}
 		}
 		id := NewID()
 		if err := t.touch(ctx, "closure", id); err != nil {

@@ -170,6 +170,7 @@ type replaced struct {
 }
 
 // replace writes what differs between two states of a program's curriculum.
+// It is long: a description for each table.
 func (t *txn) replace(ctx context.Context, old, now curriculum.Curriculum) error {
 	id := now.Program.ID
 	before, after := curriculum.Open(old), curriculum.Open(now)

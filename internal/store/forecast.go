@@ -305,6 +305,7 @@ type cameTo struct {
 	programs []string
 }
 
+// lookBack is long: a query for each thing that is looked back on.
 func (s *Store) lookBack(ctx context.Context) (x lookedBack, err error) {
 	type class struct {
 		student string

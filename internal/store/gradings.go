@@ -241,6 +241,7 @@ func candidates(ctx context.Context, q querier, grading, only string) ([]Candida
 type Entrant struct{ EnrolmentID, To, Reason string }
 
 // AddCandidates enters students for a grading; all or none.
+// It is long: the refusals stand in the order in which they are told.
 func (s *Store) AddCandidates(ctx context.Context, by By, gradingID string, entrants []Entrant) (Done, error) {
 	if len(entrants) == 0 {
 		return Done{}, check.Problems{{Field: "candidates", Text: "nobody is chosen; tick at least one student"}}
@@ -326,6 +327,8 @@ func (s *Store) WithdrawCandidate(ctx context.Context, by By, id string) (Done, 
 // regroup shares the candidates who have no marks yet over groups: those tested for one
 // rung stand together, at most the grading's group size. Groups in which marking has begun
 // or that are signed stay as they are.
+// It is long: groups are formed, placed and numbered in one go, of which each step needs what the one before
+// wrote.
 func (t *txn) regroup(ctx context.Context, gradingID string) error {
 	g, err := grading(ctx, t, gradingID)
 	if err != nil {

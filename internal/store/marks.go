@@ -377,7 +377,7 @@ func (s *Store) Sign(ctx context.Context, by By, examiner, group string, fill bo
 			return "", office.Deed{}, err
 		}
 		if len(gaps) > 0 && !fill {
-			return "", office.Deed{}, refuse("%s still to be given, the first for %s: %s. Mark it, or say that you did not see it.", count(len(gaps), "mark"), gaps[0].name, gaps[0].label)
+			return "", office.Deed{}, refuse("%s still to be given, the first for %s: %s. Mark it, or say that you did not see it.", check.Count(len(gaps), "mark"), gaps[0].name, gaps[0].label)
 		}
 		tables := map[[2]string]markTable{}
 		for _, g := range gaps {

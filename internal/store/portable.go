@@ -182,6 +182,7 @@ func readSchoolHead(lines *bufio.Scanner) (head schoolHead, err error) {
 	return head, nil
 }
 
+// importSchool is long: a file is read line by line, each saying how the next is read.
 func (s *Store) importSchool(ctx context.Context, lines *bufio.Scanner) error {
 	n := 1
 	wrong := func(format string, args ...any) error { return &FileError{n, fmt.Sprintf(format, args...)} }

@@ -202,6 +202,7 @@ func (s *Store) DayPlan(ctx context.Context, gradingID string) (DayPlan, error) 
 	return s.dayPlan(ctx, s.r, gradingID)
 }
 
+// dayPlan is long: what the plan needs is read piece by piece.
 func (s *Store) dayPlan(ctx context.Context, q querier, gradingID string) (d DayPlan, err error) {
 	if d.Grading, d.People, err = s.preparing(ctx, q, gradingID); err != nil {
 		return d, err
@@ -363,7 +364,7 @@ func (s *Store) MakeDayPlan(ctx context.Context, by By, gradingID string, rules 
 		d.Day.DayRules = rules
 		if rules.Share {
 			if n := d.Day.PanelSize; n != 1 && n != 3 && n != 5 {
-				return "", office.Deed{}, check.Problems{{Field: "share", Text: fmt.Sprintf("%s cannot be shared over %s in panels of 1, 3 or 5; change the names or the rings", count(len(d.Day.Examiners), "examiner"), count(len(d.Day.Rings), "ring"))}}
+				return "", office.Deed{}, check.Problems{{Field: "share", Text: fmt.Sprintf("%s cannot be shared over %s in panels of 1, 3 or 5; change the names or the rings", check.Count(len(d.Day.Examiners), "examiner"), check.Count(len(d.Day.Rings), "ring"))}}
 			}
 		}
 		if err := t.touchDay(ctx, d); err != nil {
@@ -476,6 +477,7 @@ type PlanMove struct {
 
 // MoveInPlan moves or pins a group. Times of all that follows are found anew; what that breaks is
 // said by the checker, and the move stands. A group in which marking has begun stays where it is.
+// It is long: a case for each move.
 func (s *Store) MoveInPlan(ctx context.Context, by By, gradingID string, m PlanMove) (Done, error) {
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		d, err := s.dayPlan(ctx, t, gradingID)

@@ -187,6 +187,7 @@ type WaitingFault struct {
 }
 
 // Head sums up a grading for the head table: counts and places, never marks.
+// It is long: a query for each thing the head table shows.
 func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 	out := HeadState{Rings: map[string]RingState{}}
 	tx, err := s.r.BeginTx(ctx, nil)

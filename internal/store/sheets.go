@@ -105,6 +105,7 @@ func (s *Store) ClimbsBy(ctx context.Context, enrolment string, day civil.Date) 
 // freeze gives every candidate without a sheet the grading's own copy of the test sheet of
 // their rung, track and version. Those who are asked the same share one; adaptations and
 // drawn questions make a sheet for one candidate alone.
+// It is long: each candidate’s sheet is shared or made their own by what was made for those before.
 func (t *txn) freeze(ctx context.Context, g Grading) error {
 	type want struct{ candidate, rung, enrolment string }
 	wants, err := list(ctx, t, func(w *want) []any { return []any{&w.candidate, &w.rung, &w.enrolment} },

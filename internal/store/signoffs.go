@@ -62,6 +62,7 @@ func (s *Store) RecordSignOffs(ctx context.Context, by By, entries []SignOff) (r
 	return refused, err
 }
 
+// signOff is long: the refusals stand in the order in which they are told.
 func (h *hall) signOff(ctx context.Context, x SignOff, climbs map[string]*Climbing) error {
 	t := h.t
 	if err := gradingday.EntryID(x.ID); err != nil {

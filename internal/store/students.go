@@ -2,7 +2,6 @@ package store
 
 import (
 	"context"
-	"strconv"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -319,11 +318,4 @@ func (s *Store) Find(ctx context.Context, text string, limit int) ([]Found, erro
 		UNION ALL SELECT * FROM (SELECT 'techniques', t.id, t.name, p.name FROM technique t JOIN program p ON p.id = t.program_id WHERE t.deleted_at IS NULL AND (instr(t.name_key, ?1) OR instr(lower(t.term), ?1) OR instr(lower(t.aliases), ?1)) ORDER BY t.name_key LIMIT ?2)
 		UNION ALL SELECT * FROM (SELECT 'ladder', r.id, r.name, p.name FROM rung r JOIN program p ON p.id = r.program_id WHERE r.deleted_at IS NULL AND p.deleted_at IS NULL AND instr(r.name_key, ?1) ORDER BY p.position, r.position LIMIT ?2)
 		UNION ALL SELECT * FROM (SELECT 'gradings', g.id, coalesce(nullif(g.name, ''), p.name || ' grading'), g.on_date FROM grading g JOIN program p ON p.id = g.program_id WHERE g.deleted_at IS NULL AND instr(lower(g.name || ' ' || p.name || ' grading ' || g.place || ' ' || g.on_date), ?1) ORDER BY g.on_date DESC LIMIT ?2)`, key, limit)
-}
-
-func count(n int, noun string) string {
-	if n == 1 {
-		return "1 " + noun
-	}
-	return strconv.Itoa(n) + " " + noun + "s"
 }

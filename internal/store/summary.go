@@ -82,6 +82,7 @@ func (t *txn) sumUp(ctx context.Context) error {
 type summary struct{ attended, weeks, signed, seen, stripes, presumed, last string }
 
 // summary counts anew from the entries.
+// It is long: a column of the summary after the other.
 func (t *txn) summary(ctx context.Context, enrolment string) (s summary, err error) {
 	type climb struct {
 		student, program string

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
@@ -145,7 +146,7 @@ func things(l progress.Lack, noun string) string {
 	}
 	said := strings.Join(list[:fewNamed-1], ", ") + fmt.Sprintf(" and %d more", len(list)-fewNamed+1)
 	if noun != "" {
-		said += " " + Plural(noun)
+		said += " " + check.Plural(noun)
 	}
 	return said
 }

@@ -48,6 +48,25 @@ type Invitation struct {
 	From              string // who signs
 }
 
+// list writes what is to be said of items of some kinds, under a title where there is anything.
+func (x Invitation) list(b *strings.Builder, title string, kinds []string, said func(gradingday.CheckItem) string) {
+	first := true
+	for _, i := range x.Items {
+		if !slices.Contains(kinds, i.Kind) {
+			continue
+		}
+		w := said(i)
+		if w == "" {
+			continue
+		}
+		if first {
+			fmt.Fprintf(b, "\n%s\n", title)
+			first = false
+		}
+		b.WriteString("- " + w + "\n")
+	}
+}
+
 // Invite writes what to bring and when to come.
 func Invite(x Invitation) Note {
 	var b strings.Builder
@@ -69,24 +88,7 @@ func Invite(x Invitation) Note {
 	} else {
 		b.WriteString("When: the time is still to be set; we shall write again.\n")
 	}
-	list := func(title string, kinds []string, words func(gradingday.CheckItem) string) {
-		first := true
-		for _, i := range x.Items {
-			if !slices.Contains(kinds, i.Kind) {
-				continue
-			}
-			w := words(i)
-			if w == "" {
-				continue
-			}
-			if first {
-				fmt.Fprintf(&b, "\n%s\n", title)
-				first = false
-			}
-			b.WriteString("- " + w + "\n")
-		}
-	}
-	list("Bring:", []string{"kit"}, func(i gradingday.CheckItem) string {
+	x.list(&b, "Bring:", []string{"kit"}, func(i gradingday.CheckItem) string {
 		switch i.State {
 		case progress.NotMet:
 			return i.What + " (not on our list of what you own: please tell us if you need it)"
@@ -95,7 +97,7 @@ func Invite(x Invitation) Note {
 		}
 		return i.What
 	})
-	list("Still missing before the day:", []string{"paper", "evidence"}, func(i gradingday.CheckItem) string {
+	x.list(&b, "Still missing before the day:", []string{"paper", "evidence"}, func(i gradingday.CheckItem) string {
 		if i.State == progress.Met {
 			return ""
 		}
@@ -104,7 +106,7 @@ func Invite(x Invitation) Note {
 		}
 		return i.What
 	})
-	list("We shall measure on the day:", []string{"measure"}, func(i gradingday.CheckItem) string { return i.What })
+	x.list(&b, "We shall measure on the day:", []string{"measure"}, func(i gradingday.CheckItem) string { return i.What })
 	b.WriteString("\nWhoever is ill, injured or not fit on the day does not test; tell us, and another day is found. An adaptation on record is no worse. If anything medical has changed, ask your doctor first and tell the instructor.\n")
 	for _, c := range x.Cautions {
 		b.WriteString("- " + c + "\n")

@@ -133,6 +133,7 @@ func figure(s string) int {
 	return n
 }
 
+// readQuantity is long: a case for each way to write an amount.
 func readQuantity(said string) (Quantity, bool) {
 	if farMetres.MatchString(said) {
 		return Quantity{}, false // a distance, as likely as not

@@ -84,6 +84,7 @@ func DefaultAmount(k Kind) Quantity {
 // non-stop, supported, by phases, sprint 15 s, entry NAME, shout on the last move, term WORDS, lead only, not a number, again, free choice, level mid, stage 2, marks 18=2 26=3, not for Cubs,
 // bonus for Cubs, 3 a side for Cubs, stage 1 for Cubs, and a remark in parentheses.
 // After a colon stand the moves of a technique that is new.
+// It is long: one pass over a page, in which each line changes what the next ones mean.
 func (b *Book) ParsePage(text string) (out []PageLine) {
 	var under headed
 	var fresh []notation.Entry
@@ -517,6 +518,7 @@ func (b *Book) PageOf(rung string) string {
 }
 
 // PartsOf are the words of a requirement between its amount and its remark.
+// It is long: one pass over a line, character by character.
 func (b *Book) PartsOf(r Requirement) (out []string) {
 	if r.MustPass {
 		out = append(out, "must")

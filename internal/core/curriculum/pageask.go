@@ -23,6 +23,7 @@ var rolesNoted = regexp.MustCompile(`(?i)\b(attackers?|defenders?|both roles|uke
 var basic = []Kind{"strike", "kick", "block", "stance"}
 
 // ask notes what is doubtful about a line that makes something new.
+// It is long: a case for each thing that is asked.
 func (b *Book) ask(l *PageLine) {
 	if l.Problem != "" || l.Plain {
 		return

@@ -184,6 +184,7 @@ func SplitParts(text string) (out []string) {
 
 // ReadPart reads one part of a line that is no amount, such as "must" or "until Blue belt",
 // and returns what is wrong with it; "" nothing.
+// It is long: a case for each thing a part of a line may say, in the order in which they are tried.
 func (b *Book) ReadPart(l *PageLine, word string) string {
 	key := check.Key(word)
 	first, rest, _ := strings.Cut(key, " ")

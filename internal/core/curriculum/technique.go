@@ -274,6 +274,7 @@ func (t *Technique) FeetStand() notation.Feet {
 }
 
 // Check notes what is wrong with a technique taken by itself.
+// It is long: a rule for each field.
 func (t Technique) Check() check.Problems {
 	var p check.Problems
 	p.Name("name", t.Name)

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/timetable"
 )
 
@@ -111,7 +112,7 @@ func (x *bounding) shared(rings int, l load, whose string) {
 	gaps := x.Change*max(0, l.n-rings) + min(x.Change, x.Rest)*l.second
 	share := (l.work + gaps + rings - 1) / rings
 	spared := (l.work + max(0, gaps-x.Change*rings) + rings - 1) / rings
-	x.raise(x.reach(share, spared), fmt.Sprintf("%s: %d groups need %d min of testing and %d min of changing, over %s at least %d min each", whose, l.n, l.work, gaps, many(rings, "ring"), share))
+	x.raise(x.reach(share, spared), fmt.Sprintf("%s: %d groups need %d min of testing and %d min of changing, over %s at least %d min each", whose, l.n, l.work, gaps, check.Count(rings, "ring"), share))
 }
 
 // path is one group's own way, from the minute it is pinned to where it is.
@@ -198,6 +199,7 @@ const shareWays = 60_000
 
 // everyShare is the least end of the last ring over all ways to share the groups over the rings, each ring ending
 // no earlier than it must; 0 where the ways are too many or a group is pinned to a time.
+// It is long: one search whose steps share the loads they try.
 func everyShare(d Day, elig []uint, rings int, clock func(int) int, reach func(busy, spared int) int) (finish, ways int) {
 	var groups []int
 	ways = 1
@@ -286,7 +288,7 @@ func Limit(d Day, p DayPlan, b Bound) string {
 	}
 	n := len(groups)
 	idle := p.Finish - d.Open - d.Warmup - work
-	words := fmt.Sprintf("%s is full until %s: %s × %d min, %d min in all", d.Rings[last].Name, timetable.Clock(p.Finish), many(n, "group"), (work+n/2)/n, work)
+	words := fmt.Sprintf("%s is full until %s: %s × %d min, %d min in all", d.Rings[last].Name, timetable.Clock(p.Finish), check.Count(n, "group"), (work+n/2)/n, work)
 	if n == 1 {
 		words = fmt.Sprintf("%s is full until %s: one group of %d min", d.Rings[last].Name, timetable.Clock(p.Finish), longest)
 	}

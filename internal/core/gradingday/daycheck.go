@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/timetable"
 )
 
@@ -73,7 +74,7 @@ func (c *dayCheck) panels() {
 			}
 		}
 		if !c.d.Share && named > len(panel) {
-			c.say(false, -1, r, "%s has %s left; a panel has 1, 3 or 5, so it examines with %d.", name, many(named, "examiner"), len(panel))
+			c.say(false, -1, r, "%s has %s left; a panel has 1, 3 or 5, so it examines with %d.", name, check.Count(named, "examiner"), len(panel))
 		}
 		for _, i := range panel {
 			e := c.d.Examiners[i]
@@ -93,6 +94,7 @@ func (c *dayCheck) used(ring int) bool {
 }
 
 // groups: each is tested once, wholly, in one ring, by those who may, with its warm-up and rest.
+// It is long: a breach for each rule of a group.
 func (c *dayCheck) groups() {
 	for i, g := range c.d.Groups {
 		var first, second []Slot
@@ -121,7 +123,7 @@ func (c *dayCheck) groups() {
 			want = 1
 		}
 		if len(first) > 1 || len(second) != want {
-			c.say(true, i, -1, "%s stands %d times in the plan; it is tested in %s.", g.Name, len(first)+len(second), many(1+want, "part"))
+			c.say(true, i, -1, "%s stands %d times in the plan; it is tested in %s.", g.Name, len(first)+len(second), check.Count(1+want, "part"))
 			continue
 		}
 		a := first[0]

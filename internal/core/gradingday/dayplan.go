@@ -204,6 +204,7 @@ type planner struct {
 
 // seat gives every ring its panel: as named, or shared out by rank, so that as many rings as
 // can be may take the highest rungs, and then by swaps that part examiners from their families.
+// It is long: one search whose steps share who is seated.
 func (p *planner) seat() [][]int {
 	out := make([][]int, len(p.Rings))
 	if !p.Share {
@@ -314,13 +315,6 @@ func eligibility(d Day, panels [][]int) []uint {
 	return out
 }
 
-func many(n int, noun string) string {
-	if n == 1 {
-		return "1 " + noun
-	}
-	return fmt.Sprintf("%d %ss", n, noun)
-}
-
 // construct puts each group into the ring that may take it and has the least to do; those
 // with the fewest rings to choose from go first, the longest among them before the others.
 func (p *planner) construct() {
@@ -372,6 +366,7 @@ type ringCost struct{ finish, waiting int }
 // improve tries moves of a group to another ring and swaps of two. First it ends the day
 // earlier and levels the rings, until the bound is met; then, without a later end, it shortens
 // waiting.
+// It is long: one search whose moves share the plan they try.
 func (p *planner) improve(bound int) {
 	if len(p.Rings) < 2 {
 		return

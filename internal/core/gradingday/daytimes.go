@@ -53,6 +53,7 @@ func (d Day) time(ring []int, keep bool) (slots []Slot, best ringCost) {
 
 type span struct{ from, to int }
 
+// timeWith is long: one pass over the day, minute by minute, in which each slot depends on those before.
 func (d Day) timeWith(ring []int, back int, keep bool) (slots []Slot, c ringCost) {
 	var taken [8]span
 	busy := taken[:0]

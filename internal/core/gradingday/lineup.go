@@ -118,7 +118,7 @@ func MakeLineUp(people []InLine, h Hall) (out LineUp) {
 		out.Rows = append(out.Rows, row)
 	}
 	if out.Depth > h.DepthCM*10 {
-		out.Problem = fmt.Sprintf("%s need %s of depth, and the hall has %s: %s too little.", many(len(rows), "row"), Metres(out.Depth), Metres(h.DepthCM*10), Metres(out.Depth-h.DepthCM*10))
+		out.Problem = fmt.Sprintf("%s need %s of depth, and the hall has %s: %s too little.", check.Count(len(rows), "row"), Metres(out.Depth), Metres(h.DepthCM*10), Metres(out.Depth-h.DepthCM*10))
 	}
 	return out
 }

@@ -161,6 +161,7 @@ func pairKey(a, b int) [2]int { return [2]int{min(a, b), max(a, b)} }
 
 // exact tries every way, the cheapest partners first, and gives up a way as soon as it is
 // dearer than the best so far.
+// It is long: one search whose steps share what it has found.
 func (m *matching) exact() {
 	n := len(m.all)
 	left := make([]int, n)

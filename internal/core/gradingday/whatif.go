@@ -3,6 +3,8 @@ package gradingday
 import (
 	"fmt"
 	"slices"
+
+	"velvetladder/internal/core/check"
 )
 
 // OneRingMore is the day with another ring, for which spare examiners are taken, of the highest rank
@@ -34,17 +36,10 @@ func OneRingMore(d Day, spare []DayExaminer) (out Day, said []string) {
 		out.Examiners = append(out.Examiners, e)
 	}
 	if n := size - len(spare); n > 0 {
-		said = append(said, fmt.Sprintf("It needs %s who examine more; they are taken to be allowed to examine anybody.", people(n)))
+		said = append(said, fmt.Sprintf("It needs %s who examine more; they are taken to be allowed to examine anybody.", check.Count(n, "person")))
 	}
 	out.PanelSize = size
 	return out, said
-}
-
-func people(n int) string {
-	if n == 1 {
-		return "1 person"
-	}
-	return fmt.Sprintf("%d people", n)
 }
 
 func byRank(all []DayExaminer) []DayExaminer {

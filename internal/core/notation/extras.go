@@ -11,6 +11,7 @@ import (
 var after = []string{"low", "mid", "high", "to", "in", "turn", "angle", "keep", "free"}
 
 // extras reads what stands after the name.
+// It is long: a case for each word that may follow a move.
 func (c *Catalogue) extras(words []token, m *Move, at *place, doubts *[]Doubt) error {
 	for i := 0; i < len(words); {
 		w := words[i]

@@ -73,6 +73,7 @@ func (t Travel) turnWords() string {
 }
 
 // before reads sides, travel, repeats and the name, and returns where the extras begin.
+// It is long: a case for each word that may stand before a move.
 func (c *Catalogue) before(words []token, m *Move, at *place) (int, error) {
 	i, travelled := 0, 0 // travelled: how many travels stood before the repeat
 	for i < len(words) {

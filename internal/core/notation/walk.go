@@ -116,6 +116,7 @@ type wrong struct {
 }
 
 // do does a move once. It returns the limb and the foot that moves.
+// It is long: a case for each move there is.
 func (w *walker) do(m *Move) (limb, foot Side, bad *wrong) {
 	f := &w.feet
 	w.steps++

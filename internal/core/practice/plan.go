@@ -197,6 +197,7 @@ func (t Tonight) value(topics []Topic, chosen []int, alone []int) int {
 // MakePlan chooses what serves most needs in the minutes there are: what is pinned first; then
 // greedily by worth a minute, and from there by exchanging, adding and leaving out topics as
 // long as the plan gains. The blocks stand in the school's order of sections, the warm-up first.
+// It is long: a class is planned from its beginning to its end.
 func MakePlan(topics []Topic, t Tonight) (p Plan) {
 	var pool []Topic
 	for _, x := range topics {

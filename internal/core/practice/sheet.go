@@ -115,6 +115,7 @@ func eachSide(x progress.Item) string {
 }
 
 // plainly is how much and how, as said at home.
+// It is long: a case for each measure.
 func plainly(x progress.Item) string {
 	q := x.Quantity
 	words := ""

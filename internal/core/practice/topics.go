@@ -1,7 +1,6 @@
 package practice
 
 import (
-	"fmt"
 	"slices"
 	"strings"
 
@@ -112,7 +111,7 @@ func (p *Present) need(it *progress.Item, themed bool, on civil.Date) (worth int
 			worth, why = worth+needNotYet, []string{"tried, not right yet"}
 		}
 	case it.Done && it.Freshness == curriculum.Carried && !it.Seen.IsZero() && it.Seen.DaysTo(on) >= progress.StaleDays:
-		worth, why = needStale, append(why, "not seen for "+weeks(it.Seen.DaysTo(on)/7))
+		worth, why = needStale, append(why, "not seen for "+check.Count(it.Seen.DaysTo(on)/7, "week"))
 	}
 	if day, missed := p.Missed[it.TechniqueID]; missed {
 		if p.MakeUp {
@@ -131,13 +130,6 @@ func (p *Present) need(it *progress.Item, themed bool, on civil.Date) (worth int
 		worth += needNear
 	}
 	return worth, why
-}
-
-func weeks(n int) string {
-	if n == 1 {
-		return "1 week"
-	}
-	return fmt.Sprintf("%d weeks", n)
 }
 
 // far is how far one is with something.

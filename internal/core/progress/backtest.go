@@ -330,6 +330,7 @@ const replayEvery = 28
 
 // Replay makes, for days of the past, the forecasts that the records of that day allowed and
 // holds them against what came.
+// It is long: one pass over all climbs that gathers every figure of the report.
 func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 	var first, last civil.Date
 	for _, c := range climbs {

@@ -290,6 +290,7 @@ func (a *Asked) count(shown []uint8) []SectionDone {
 }
 
 // Ready holds what is asked against what was shown, oldest first, on this climb and before it.
+// It is long: one pass over all items that gathers every figure.
 func (a *Asked) Ready(all []Showing, presumed []bool) (r Readiness) {
 	r.Items = slices.Clone(a.Items)
 	shown := make([]uint8, len(r.Items))
@@ -399,6 +400,7 @@ const (
 )
 
 // NextThings are the first n things to work on, and why these.
+// It is long: a case for each reason why something comes first.
 func (r Readiness) NextThings(b *curriculum.Book, stripes []StripeState, today civil.Date, n int) (out []Next) {
 	open := map[string]bool{}
 	for _, it := range r.Items {

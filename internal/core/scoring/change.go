@@ -88,6 +88,7 @@ func (p Policy) smallestChange(t Test, r Result) Change {
 
 // changeVotes is the change of a majority panel: each sheet's own smallest change, and then
 // the cheapest set of sheets that turns the vote.
+// It is long: the ways in which votes can turn are weighed against each other in one place.
 func (p Policy) changeVotes(t Test, r Result, complete []int, up bool) answer {
 	type vote struct {
 		row   int

@@ -176,6 +176,7 @@ func wrong(path, format string, args ...any) error {
 }
 
 // Check reports the first contradiction of a policy as a *FieldError.
+// It is long: a rule for each field.
 func (p Policy) Check() error {
 	s, r := p.Scale, p.Rules
 	switch {

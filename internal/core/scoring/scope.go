@@ -31,6 +31,7 @@ type Again struct {
 // where a threshold was missed all the same, the lowest items are asked again. A section
 // whose minimum the panel missed is asked again whole. Where nothing of that is found, or an
 // ending fault was confirmed, everything is asked again.
+// It is long: the rules of a retest stand one after the other, as the text above has them.
 func (p Policy) Again(t Test, scope Scope) Again {
 	out := Again{Carried: make([]Decimal, len(t.Items))}
 	all := func() Again {

@@ -391,6 +391,7 @@ func (s search) figure(minimum *SectionMinimum) answer {
 
 // closeGap looks for a plan of fewer steps than found has, from least on. forced steps are
 // part of every plan.
+// It is long: one search whose steps share what it has found.
 func (s search) closeGap(forced, found plan, least int) answer {
 	type place struct{ j, k int }
 	var places []place
