@@ -7,6 +7,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/office"
+	"velvetladder/internal/core/progress"
 )
 
 func adaptations(ctx context.Context, q querier, student, program string) ([]curriculum.Adaptation, error) {
@@ -113,6 +114,6 @@ func (s *Store) AwardMerit(ctx context.Context, by By, enrolment string, on civi
 		if last != "provisional" {
 			return "", office.Deed{}, refuse("%s's grade is not provisional.", st.Name)
 		}
-		return enrolment, office.MeritGiven.Of(st.StudentID), t.addGrade(ctx, enrolment, st.Rung, st.Since, "correction", "merit stripe on "+on.Long()+": "+reason, "", "permanent")
+		return enrolment, office.MeritGiven.Of(st.StudentID), t.addGrade(ctx, enrolment, st.Rung, st.Since, "correction", progress.Why{Because: progress.BecauseMerit, On: on, Reason: reason}, "", "permanent")
 	})
 }

@@ -280,7 +280,7 @@ func TestProvisionalGradesAndMerit(t *testing.T) {
 		history, err = x.History(bg, r.EnrolmentID)
 		require.NoError(t, err)
 		assert.Equal(t, "permanent", history[2].Grade)
-		assert.Equal(t, "merit stripe on Tue 24 Nov 2026: helped all summer", history[2].Reason)
+		assert.Equal(t, progress.Why{Because: progress.BecauseMerit, On: today, Reason: "helped all summer"}, history[2].Why)
 	}
 	_, err = x.DeleteRung(bg, me, x.rungs[2])
 	refused(t, err, "cannot be deleted")

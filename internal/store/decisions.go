@@ -493,8 +493,8 @@ func (t *txn) promote(ctx context.Context, g Grading, r Reviewed, outcome scorin
 	}
 	to := r.To
 	to.Name = r.ToWords
-	reason := map[scoring.Outcome]string{scoring.OutcomeHonours: "with honours", scoring.OutcomeDouble: "referred for double promotion"}[outcome]
-	if err := t.addGrade(ctx, r.EnrolmentID, to, g.On, progress.Promoted, reason, r.ID, grade(book, to.ID, outcome != scoring.OutcomePromote)); err != nil {
+	why := progress.Why{Because: map[scoring.Outcome]progress.Because{scoring.OutcomeHonours: progress.BecauseHonours, scoring.OutcomeDouble: progress.BecauseReferred}[outcome]}
+	if err := t.addGrade(ctx, r.EnrolmentID, to, g.On, progress.Promoted, why, r.ID, grade(book, to.ID, outcome != scoring.OutcomePromote)); err != nil {
 		return err
 	}
 	return t.handOut(ctx, r.ID, to.ID, r.StudentID, false)
@@ -600,7 +600,7 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 				if since.IsZero() {
 					since = g.On
 				}
-				err = t.addGrade(ctx, r.EnrolmentID, from, since, progress.Corrected, "result corrected: "+d.Reason, r.ID, "")
+				err = t.addGrade(ctx, r.EnrolmentID, from, since, progress.Corrected, progress.Why{Because: progress.BecauseCorrected, Reason: d.Reason}, r.ID, "")
 			}
 			if err == nil {
 				err = t.handOut(ctx, r.ID, r.To.ID, r.StudentID, true)
@@ -667,6 +667,6 @@ func (s *Store) SettleReferral(ctx context.Context, by By, x Referral) (Done, er
 		}
 		up := book.Rungs[at+1]
 		return x.CandidateID, office.Deed{Kind: office.ReferralGranted, Who: r.StudentID, What: up.Name},
-			t.addGrade(ctx, r.EnrolmentID, up, g.On, progress.Promoted, "double promotion: "+x.Reason, r.ID, grade(book, up.ID, false))
+			t.addGrade(ctx, r.EnrolmentID, up, g.On, progress.Promoted, progress.Why{Because: progress.BecauseDouble, Reason: x.Reason}, r.ID, grade(book, up.ID, false))
 	})
 }

@@ -225,21 +225,17 @@ func (t *txn) enrol(ctx context.Context, student, rungID string, since civil.Dat
 		if err := t.exec(ctx, `UPDATE enrolment SET ended_on = NULL WHERE id = ?`, old[0].id); err != nil {
 			return "", err
 		}
-		return old[0].id, t.addRank(ctx, old[0].id, r, since, progress.Corrected, "came back", "")
+		return old[0].id, t.addGrade(ctx, old[0].id, r, since, progress.Corrected, progress.Why{Because: progress.BecauseCameBack}, "", "")
 	}
 	id := NewID()
 	if err := t.exec(ctx, `INSERT INTO enrolment (id, student_id, program_id, rung_id, since, version_id) VALUES (?1, ?2, ?3, ?4, ?5, (SELECT id FROM version WHERE program_id = ?3 ORDER BY number DESC LIMIT 1))`, id, student, r.ProgramID, r.ID, since.String()); err != nil {
 		return "", err
 	}
-	return id, t.addRank(ctx, id, r, since, progress.Started, "", "")
+	return id, t.addGrade(ctx, id, r, since, progress.Started, progress.Why{}, "", "")
 }
 
-// addRank writes the newest entry of a rank history and lets the enrolment follow it.
-func (t *txn) addRank(ctx context.Context, enrolment string, r curriculum.Rung, on civil.Date, kind progress.EntryKind, reason, candidate string) error {
-	return t.addGrade(ctx, enrolment, r, on, kind, reason, candidate, "")
-}
-
-func (t *txn) addGrade(ctx context.Context, enrolment string, r curriculum.Rung, on civil.Date, kind progress.EntryKind, reason, candidate, grade string) error {
+// addGrade writes the newest entry of a rank history and lets the enrolment follow it.
+func (t *txn) addGrade(ctx context.Context, enrolment string, r curriculum.Rung, on civil.Date, kind progress.EntryKind, why progress.Why, candidate, grade string) error {
 	var supersedes any
 	if kind != progress.Started {
 		last, err := one(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM rank_entry e WHERE enrolment_id = ? AND NOT EXISTS (SELECT 1 FROM rank_entry n WHERE n.supersedes = e.id)`, enrolment)
@@ -248,8 +244,8 @@ func (t *txn) addGrade(ctx context.Context, enrolment string, r curriculum.Rung,
 		}
 		supersedes = last
 	}
-	if err := t.exec(ctx, `INSERT INTO rank_entry (id, enrolment_id, rung_id, rung_words, on_date, kind, reason, candidate_id, supersedes, grade, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?, ?, ?)`,
-		NewID(), enrolment, r.ID, r.Name, on.String(), kind, reason, candidate, supersedes, grade, t.by.Actor, t.at); err != nil {
+	if err := t.exec(ctx, `INSERT INTO rank_entry (id, enrolment_id, rung_id, rung_words, on_date, kind, because, because_on, reason, candidate_id, supersedes, grade, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, nullif(?, ''), ?, ?, ?, ?)`,
+		NewID(), enrolment, r.ID, r.Name, on.String(), kind, why.Because, dateOrNull(why.On), why.Reason, candidate, supersedes, grade, t.by.Actor, t.at); err != nil {
 		return err
 	}
 	t.staleClimb(enrolment)
@@ -285,7 +281,7 @@ func (s *Store) CorrectRank(ctx context.Context, by By, enrolment, rungID string
 		if r.ProgramID != st.ProgramID {
 			return "", office.Deed{}, check.Problems{{Field: "rung", Text: "belongs to another program; choose a rung of " + st.Program}}
 		}
-		return enrolment, office.Deed{Kind: office.RankCorrected, Who: st.StudentID, What: r.Name}, t.addRank(ctx, enrolment, r, on, progress.Corrected, reason, "")
+		return enrolment, office.Deed{Kind: office.RankCorrected, Who: st.StudentID, What: r.Name}, t.addGrade(ctx, enrolment, r, on, progress.Corrected, progress.Why{Reason: reason}, "", "")
 	})
 }
 
@@ -299,8 +295,9 @@ func (s *Store) EndEnrolment(ctx context.Context, by By, enrolment string) (Done
 // History is an enrolment's rank history, oldest entry first.
 func (s *Store) History(ctx context.Context, enrolment string) ([]progress.Entry, error) {
 	return list(ctx, s.r, func(e *progress.Entry) []any {
-		return []any{&e.ID, &e.RungID, &e.Words, &e.Position, asDate{&e.On}, &e.Kind, &e.Reason, &e.Actor, &e.Grade}
-	}, `SELECT e.id, e.rung_id, e.rung_words, CASE WHEN r.deleted_at IS NULL THEN r.position ELSE -1 END, e.on_date, e.kind, e.reason, e.actor, e.grade FROM rank_entry e JOIN rung r ON r.id = e.rung_id WHERE e.enrolment_id = ? ORDER BY e.at, e.on_date`, enrolment)
+		return []any{&e.ID, &e.RungID, &e.Words, &e.Position, asDate{&e.On}, &e.Kind, &e.Because, asDate{&e.Why.On}, &e.Reason, &e.Actor, &e.Grade}
+	}, `SELECT e.id, e.rung_id, e.rung_words, CASE WHEN r.deleted_at IS NULL THEN r.position ELSE -1 END, e.on_date, e.kind, e.because, e.because_on, e.reason, e.actor, e.grade
+		FROM rank_entry e JOIN rung r ON r.id = e.rung_id WHERE e.enrolment_id = ? ORDER BY e.at, e.on_date`, enrolment)
 }
 
 // Found is one answer of Find.

@@ -268,3 +268,18 @@ func Anew(x progress.Anew) string {
 	}
 	return "Everything new was signed off. What lower rungs asked counts too now, at what is asked here, and was never seen: " + strings.Join(named, "; ") + more + "."
 }
+
+// Why is why somebody came to stand on a rung; "" where there is no more to say.
+func Why(w progress.Why) string {
+	said := map[progress.Because]string{
+		progress.BecauseHonours: "with honours", progress.BecauseReferred: "referred for double promotion", progress.BecauseDouble: "double promotion",
+		progress.BecauseCorrected: "result corrected", progress.BecauseCameBack: "came back",
+	}[w.Because]
+	if w.Because == progress.BecauseMerit {
+		said = "merit stripe on " + w.On.Long()
+	}
+	if said == "" {
+		return w.Reason
+	}
+	return said + because(w.Reason)
+}

@@ -153,3 +153,13 @@ func TestForecasts(t *testing.T) {
 		assert.Equal(t, said, words.Forecast(f))
 	}
 }
+
+func TestWhySomebodyStandsThere(t *testing.T) {
+	for said, w := range map[string]progress.Why{
+		"": {}, "a mix-up": {Reason: "a mix-up"}, "with honours": {Because: progress.BecauseHonours}, "referred for double promotion": {Because: progress.BecauseReferred}, "came back": {Because: progress.BecauseCameBack},
+		"double promotion: ready": {Because: progress.BecauseDouble, Reason: "ready"}, "result corrected: a mix-up": {Because: progress.BecauseCorrected, Reason: "a mix-up"},
+		"merit stripe on Tue 24 Nov 2026: helps the small ones": {Because: progress.BecauseMerit, On: civil.MustParse("2026-11-24"), Reason: "helps the small ones"},
+	} {
+		assert.Equal(t, said, words.Why(w))
+	}
+}

@@ -77,9 +77,30 @@ type Entry struct {
 	Position int    // of the rung on today's ladder, -1 where it is gone
 	On       civil.Date
 	Kind     EntryKind
-	Reason   string
-	Actor    string
-	Grade    string // "provisional", "permanent", or "" where the program makes no difference
+	Why
+	Actor string
+	Grade string // "provisional", "permanent", or "" where the program makes no difference
+}
+
+// Because says why an entry was made, where its kind does not.
+type Because string
+
+// The kinds of why. BecauseNothing is the zero value.
+const (
+	BecauseNothing   Because = ""
+	BecauseHonours   Because = "honours"
+	BecauseReferred  Because = "referred"  // for double promotion
+	BecauseDouble    Because = "double"    // a double promotion was granted
+	BecauseCorrected Because = "corrected" // an announced result was
+	BecauseMerit     Because = "merit"     // a merit stripe was given, On a day
+	BecauseCameBack  Because = "came_back"
+)
+
+// Why is why an entry was made.
+type Why struct {
+	Because Because
+	On      civil.Date // of a merit stripe; zero of others
+	Reason  string     // what somebody wrote; "" nothing
 }
 
 // EntryKind says how a student came to stand on a rung.

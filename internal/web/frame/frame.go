@@ -285,6 +285,7 @@ func (fr *Frame) functions() template.FuncMap {
 		"deed":        words.Deed,
 		"figure":      words.Figure,
 		"lack":        words.Lack,
+		"why":         words.Why,
 		"verdict":     words.Verdict,
 		"mark":        words.Mark,
 		"fault":       words.Fault,
