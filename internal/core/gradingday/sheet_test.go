@@ -273,3 +273,12 @@ func TestBouts(t *testing.T) {
 		assert.Empty(t, takes(over, BoutEvent{Kind: BoutWithdrawn, Supersedes: "e"}), "the end can be taken back")
 	}
 }
+
+// TestSealedMarksAreNotTold: of a mark that is sealed nothing is left but that there is one, and one before.
+func TestSealedMarksAreNotTold(t *testing.T) {
+	h := Happened{Kind: HappenedMark, Candidate: "Ada", Mark: Mark{Kind: MarkGiven, Value: scoring.Whole(3), Note: "late"}, Before: &Mark{Kind: MarkNotSeen}}
+	assert.Equal(t, Happened{Kind: HappenedMark, Candidate: "Ada", Sealed: true, Before: &Mark{}}, h.Seal(true))
+	assert.Equal(t, h, h.Seal(false))
+	h.Before = nil
+	assert.Nil(t, h.Seal(true).Before)
+}

@@ -143,3 +143,18 @@ func TestNothingGoesBelowTheScale(t *testing.T) {
 		assert.Equal(t, steps == 0, r.Change.Impossible != nil, "threshold %d", threshold)
 	}
 }
+
+// TestTrimmedMeans leave out one sheet at each end, from five on.
+func TestTrimmedMeans(t *testing.T) {
+	p := CategoryPoints(Whole(5))
+	p.Panel = TrimmedMean
+	for figure, marks := range map[string][]any{"6": {0, 5, 6, 7, 10}, "4": {0, 0, 4, 8, 9}, "5.75": {0, 6, 7, 10}} {
+		x := Test{Items: itemsOf(1)}
+		for i, m := range marks {
+			x.Sheets = append(x.Sheets, sheet(t, fmt.Sprint("E", i), m))
+		}
+		r, err := p.Decide(x)
+		require.NoError(t, err)
+		assert.Equal(t, figure, r.Reasons[0].Figure, "%v", marks)
+	}
+}
