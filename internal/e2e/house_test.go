@@ -210,7 +210,9 @@ func (x *tab) until(expression string) {
 		if err == nil {
 			return
 		}
-		require.NoError(x.t, ctx.Err(), "never true: %s\npage: %s", expression, eval[string](x, `document.body?.innerText.slice(0, 1500) ?? ""`))
+		if ctx.Err() != nil { // only now is the page asked what it says: while it goes away it cannot answer
+			require.NoError(x.t, ctx.Err(), "never true: %s\npage: %s", expression, eval[string](x, `document.body?.innerText.slice(0, 1500) ?? ""`))
+		}
 	}
 }
 
