@@ -497,7 +497,7 @@ func TestHoldAndASetTime(t *testing.T) {
 	problem(t, err, "form", "nobody is ticked")
 	_, err = x.Agree(bg, me, ids[:2], "")
 	problem(t, err, "decided_by", "is empty")
-	_, err = x.Agree(bg, me, ids[:2], "Cora Vane")
+	_, err = x.Agree(bg, me, []string{ids[0], ids[1], ids[0]}, "Cora Vane") // one is sent twice
 	require.NoError(t, err)
 	_, err = x.Hold(bg, me, ids[1], true)
 	require.NoError(t, err)

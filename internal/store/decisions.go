@@ -237,17 +237,17 @@ func (s *Store) Agree(ctx context.Context, by By, candidates []string, decidedBy
 		return Done{}, check.Problems{{Field: "form", Text: "nobody is ticked; tick those whose proposal you agree with"}}
 	}
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
-		of := ""
-		read := reviews{}
+		deed := office.Deed{Kind: office.Agreed}
+		read, agreed := reviews{}, map[string]bool{}
 		for _, c := range candidates {
 			g, r, last, err := t.toDecide(ctx, c, read)
 			if err != nil {
 				return "", office.Deed{}, err
 			}
-			if r.Decision != nil {
-				continue // decided already, perhaps otherwise
+			if r.Decision != nil || agreed[c] {
+				continue // decided already, perhaps otherwise, or ticked twice
 			}
-			of = g.Title()
+			agreed[c], deed.What = true, g.Title()
 			if !r.Result.Outcome.Promotes() && r.Result.Outcome != scoring.OutcomeRetest {
 				return "", office.Deed{}, refuse("Nothing was decided: the marks of %s come to no proposal one could agree with.", r.Name)
 			}
@@ -259,7 +259,10 @@ func (s *Store) Agree(ctx context.Context, by By, candidates []string, decidedBy
 				return "", office.Deed{}, err
 			}
 		}
-		return "", office.Deed{Kind: office.Agreed, N: len(candidates), What: of}, nil
+		if deed.N = len(agreed); deed.N == 0 {
+			return "", office.Deed{}, nil // nothing was left to agree with
+		}
+		return "", deed, nil
 	})
 }
 

@@ -220,6 +220,9 @@ func (s *Store) RecordFault(ctx context.Context, by By, f gradingday.Fault) erro
 			return "", office.Deed{}, err
 		}
 		if len(same) > 0 {
+			if f.Settles() { // it is about the same as what it settles
+				f.Conduct, f.BoutID = same[0].Conduct, same[0].BoutID
+			}
 			if same[0] != f {
 				return "", office.Deed{}, ErrConflict
 			}

@@ -572,7 +572,7 @@ func TestAnnouncementIsOneTransaction(t *testing.T) {
 func TestAFaultThatEndsTheTest(t *testing.T) {
 	x := newSchool(t)
 	id, table := x.begun()
-	f := gradingday.Fault{ID: NewID(), CandidateID: table.Candidates[0].ID, ExaminerID: table.Examiner.ID, Kind: gradingday.FaultEnding, Text: "struck after the stop word"}
+	f := gradingday.Fault{ID: NewID(), CandidateID: table.Candidates[0].ID, ExaminerID: table.Examiner.ID, Kind: gradingday.FaultEnding, Conduct: gradingday.UnsafeAct, Text: "struck after the stop word"}
 	require.NoError(t, x.RecordFault(bg, me, f))
 	require.NoError(t, x.RecordFault(bg, me, f), "the same again is the same answer")
 	x.markAll(table, 3)
@@ -584,6 +584,7 @@ func TestAFaultThatEndsTheTest(t *testing.T) {
 	assert.Equal(t, scoring.OutcomeHonours, outcome(), "until the chief confirms it, it ends nothing")
 	confirm := gradingday.Fault{ID: NewID(), CandidateID: f.CandidateID, ExaminerID: f.ExaminerID, Kind: gradingday.FaultConfirmed, Text: f.Text, Supersedes: f.ID}
 	require.NoError(t, x.RecordFault(bg, me, confirm))
+	require.NoError(t, x.RecordFault(bg, me, confirm), "sent again by a device that was not answered")
 	assert.Equal(t, scoring.OutcomeRetest, outcome())
 	require.NoError(t, x.RecordFault(bg, me, gradingday.Fault{ID: NewID(), CandidateID: f.CandidateID, ExaminerID: f.ExaminerID, Kind: gradingday.FaultWithdrawn, Text: "mistaken", Supersedes: confirm.ID}))
 	assert.Equal(t, scoring.OutcomeHonours, outcome())
