@@ -41,7 +41,7 @@ live(page, form.dataset.binder, "page", {}, (lines) => {
     : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.new && " · new ", l.new && kindOf(l), l.variant && ` · ${l.variant}`, l.rule && ` · the rung’s sparring rule: ${l.rule}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line; if it is the amount, put a comma before it.")))));
   const wrong = lines.filter((l) => l.problem).length;
   const n = lines.filter((l) => !l.aside).length;
-  sum.textContent = lines.length === 0 ? "" : `${n} line${n === 1 ? "" : "s"}${wrong ? `, ${wrong} to correct` : ", all understood"}`;
+  sum.textContent = lines.length === 0 ? "" : `${(n === 1 ? sum.dataset.one : sum.dataset.many).replace("{n}", n)}${wrong ? `, ${wrong} to correct` : ", all understood"}`;
 });
 grow(page);
 let names = [];
