@@ -113,7 +113,7 @@ const (
 	LackClasses         LackKind = "classes"          // N more
 	LackUnbroken        LackKind = "unbroken"         // N more classes without missing one
 	LackNever           LackKind = "never"            // a class was missed, and all are asked
-	LackThings          LackKind = "things"           // those named
+	LackThings          LackKind = "things"           // those named; how many, Answer.Lacks says
 	LackPromotion       LackKind = "promotion"        // the day of the last one
 	LackBirthDate       LackKind = "birth_date"       //
 	LackKitLook         LackKind = "kit_look"         // nobody has looked at the kit
@@ -243,7 +243,7 @@ func (a Answer) until(day, on civil.Date) Answer {
 func (a Answer) given(done, of int, lack Lack) Answer {
 	a.Have, a.Need, a.Counted = done, of, true
 	if a.State = Met; done < of {
-		lack.Kind, lack.N = LackThings, of-done
+		lack.Kind = LackThings
 		a.State, a.Lacks, a.Lack = NotMet, of-done, lack
 	}
 	return a

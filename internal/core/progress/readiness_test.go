@@ -322,3 +322,23 @@ func TestDoneAtTheDemand(t *testing.T) {
 	assert.Equal(t, 2, n)
 	assert.Equal(t, []civil.Date{day("2026-03-04"), day("2026-03-04")}, days)
 }
+
+// TestAnsweredAnew: an answer is another one where what this climb asked and what stands open in all disagree.
+func TestAnsweredAnew(t *testing.T) {
+	open, done := []SectionDone{{Open: []string{"a"}}, {Open: []string{"b"}}}, []SectionDone{{}}
+	for _, x := range []struct {
+		done, of int
+		sections []SectionDone
+		want     Anew
+		is       bool
+	}{
+		{3, 3, open, Anew{Done: 3, Of: 3, Open: []string{"a", "b"}}, true},
+		{2, 3, open, Anew{Done: 2, Of: 3, Open: []string{"a", "b"}}, false},
+		{3, 3, done, Anew{Met: true, Done: 3, Of: 3}, false},
+		{2, 3, done, Anew{Met: true, Done: 2, Of: 3}, true},
+	} {
+		got, is := AnsweredAnew(x.done, x.of, x.sections)
+		assert.Equal(t, x.want, got)
+		assert.Equal(t, x.is, is, "%+v", x)
+	}
+}
