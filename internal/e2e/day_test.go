@@ -85,9 +85,7 @@ func TestThreeExaminers(t *testing.T) {
 	r.sit(a, 0)
 	r.sit(b, 1)
 	r.sit(c, 2)
-	c.until(`navigator.serviceWorker.controller !== null || navigator.serviceWorker.ready.then(() => false) === 0`)
-	c.visit(eval[string](c, `location.pathname`)) // once under the service worker, so that page and sheet are kept
-	c.until(`document.querySelector(".candidate.at") !== null`)
+	c.until(`document.body.dataset.offline === "ready"`)
 	c.accessible("an examiner's table")
 
 	// The head table hears of them as it happens.
@@ -107,9 +105,9 @@ func TestThreeExaminers(t *testing.T) {
 	assert.Equal(t, "8", eval[string](c, `document.querySelector("[aria-current] button span").textContent`), "it goes on where it was")
 	c.markLines("1", 2)
 	// One mark is corrected twice before the first ever arrives.
-	c.keys(kb.ArrowLeft)
+	c.keys(kb.ArrowLeft + kb.ArrowDown)
 	c.keys("2")
-	c.keys(kb.ArrowUp)
+	c.keys(kb.ArrowDown)
 	c.keys("1")
 	c.keys(kb.ArrowRight)
 	a.markLines("3", 6)
@@ -189,6 +187,54 @@ func TestThreeExaminers(t *testing.T) {
 	assert.Equal(t, 2, changes, "both corrections are on record, each once")
 }
 
+// TestReadyFromTheMomentOfJoining: a device that has joined loses the network before it has opened any sheet. It
+// opens one, marks it, loads it again, and is sent home meanwhile: what it keeps stays on it, is shown, and is taken
+// in at the head table. Nothing is sent as somebody else.
+func TestReadyFromTheMomentOfJoining(t *testing.T) {
+	t.Parallel()
+	s := startDemo(t)
+	head := open(t, s, 1280, 800)
+	r := freeRing(head)
+	w := newWire(t, s.url)
+	x := open(t, &server{t: t, url: w.url()}, 1024, 768)
+	x.visit(r.codes[0])
+	x.submit("main .button.is-primary")
+	x.until(`document.querySelector("[data-ready]").textContent.startsWith("◉ Ready")`)
+	w.set(true)
+	x.visit("/join")
+	require.Contains(t, x.text(), r.names[0], "the groups are there without network")
+	x.submit(fmt.Sprintf(`a[href$="/%s"]`, r.group))
+	x.until(`document.querySelector(".candidate.at") !== null`)
+	const lines = 10 // of two candidates
+	x.markLines("2", lines)
+	x.until(waiting)
+	x.do(chromedp.Reload())
+	x.until(`document.querySelector(".candidate.at") !== null`)
+	x.until(fmt.Sprintf(`document.querySelector("[data-kept]").textContent.includes("%d kept here: no connection")`, 2*lines))
+	require.Equal(t, fmt.Sprint(lines+1), eval[string](x, `document.querySelector("[aria-current] button span").textContent`))
+
+	// Sent home meanwhile: nothing is taken, and nothing falls.
+	head.visit("/head/" + r.grading)
+	head.submit(`form[action^="/seats/"] button`)
+	w.set(false)
+	x.until(`document.querySelector('[data-kept] a[href="/kept"]') !== null`)
+	x.submit(`[data-kept] a`)
+	x.until(fmt.Sprintf(`document.querySelector("[data-sheaf]")?.textContent.includes("Scoring table: %d")`, 2*lines))
+	x.accessible("what a device keeps")
+	x.visit("/join")
+	x.submit(`form[action="/leave"] button`)
+	x.visit("/kept") // whoever comes to this device now is the owner
+	x.until(`document.querySelector("[data-take]") !== null`)
+	require.Contains(t, x.text(), "made by "+r.names[0]+": they go when")
+	x.do(chromedp.Click(chromedp.CSS("[data-take]")))
+	x.until(`document.querySelector("[data-shelf]").textContent.includes("Nothing waits here")`)
+	require.Contains(t, x.text(), fmt.Sprintf("%d taken in of %d.", 2*lines, 2*lines))
+	head.visit("/trail")
+	require.Contains(t, head.text(), fmt.Sprintf("Took in %d entries that a device of %s had kept", 2*lines, r.names[0]))
+	head.visit("/head/" + r.grading)
+	head.until(fmt.Sprintf(`document.querySelector('[data-group="%s"] [data-at]').textContent.includes("%d of ")`, r.group, 2*lines))
+}
+
 // TestOneExaminerOnTwoDevices: what one device marks shows on the other, and where both mark at
 // once the second is told, and nothing is overwritten silently.
 func TestOneExaminerOnTwoDevices(t *testing.T) {
@@ -219,7 +265,7 @@ func TestOneExaminerOnTwoDevices(t *testing.T) {
 	two.until(`document.querySelector("[data-notices]").textContent.includes("another device has marked this since; what stands now is 4")`)
 	two.until(`document.querySelectorAll(".candidate")[1].querySelector('[aria-pressed="true"] b')?.textContent === "4"`)
 	// Knowing what stands, the examiner may still change it.
-	two.keys(kb.ArrowDown)
+	two.keys(kb.ArrowUp)
 	two.keys("2")
 	two.until(everyMark)
 	one.until(`document.querySelectorAll(".candidate")[1].querySelector('[aria-pressed="true"] b')?.textContent === "2"`)

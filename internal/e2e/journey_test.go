@@ -80,19 +80,23 @@ func TestFirstClimb(t *testing.T) {
 	require.Contains(t, x.text(), "marks")
 	x.submit(".tables a")
 
-	// Mark with keys alone: sound, strong, and on to the signature.
+	// Signing at once says what is missing, and stays at the sheet.
 	x.until(`document.querySelector(".candidate.at") !== null`)
+	x.do(chromedp.Click(chromedp.CSS("[data-sign] button")))
+	x.until(`document.querySelector("[data-sign-said]").textContent.includes("2 marks are still to be given")`)
+	// Mark with keys alone: of one candidate a key a line.
 	x.keys("2")
-	x.until(`document.querySelector('[aria-pressed="true"] b')?.textContent === "2"`)
-	x.until(`document.activeElement.hasAttribute("data-next")`)
-	x.keys(kb.Enter)
 	x.until(`document.querySelector("[aria-current] button").innerText.startsWith("2")`)
+	x.until(`document.querySelector(".just b")?.textContent === "2"`)
 	x.keys("4")
 	x.until(`document.querySelector("[data-kept]").textContent.includes("all marks stored")`)
 	x.until(`document.querySelector("[data-left]").textContent === "Every line is marked."`)
 	x.accessible("scoring table")
-	// Correct the mark just given; the earlier value stays on record.
-	x.keys("3")
+	// A key too many changes nothing. Correct the mark just given; the earlier value stays on record.
+	x.keys("1")
+	x.until(`document.activeElement === document.querySelector("[data-sign] button")`)
+	assert.Equal(t, "4", eval[string](x, `document.querySelector('[aria-pressed="true"] b').textContent`))
+	x.keys(kb.ArrowDown + "3")
 	x.until(`document.querySelector('[aria-pressed="true"] b')?.textContent === "3"`)
 	x.until(`document.querySelector("[data-kept]").textContent.includes("all marks stored")`)
 	x.submit("[data-sign] button")

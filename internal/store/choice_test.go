@@ -2,10 +2,12 @@ package store
 
 import (
 	"bytes"
+	"slices"
 	"strings"
 	"testing"
 
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/scoring"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -51,6 +53,56 @@ func TestChoices(t *testing.T) {
 	_, err = x.ErasePerson(bg, me, x.people[1], x.standing(1).Name)
 	require.NoError(t, err)
 	assert.Empty(t, chosen()[other][technique])
+}
+
+// TestAgainAndFaultsOfTheLine: an examiner asks for a line again, for one candidate alone: it is listed like one nobody
+// saw, keeps the sheet from being signed, and both marks stay on record. Faults of the line go with the mark.
+func TestAgainAndFaultsOfTheLine(t *testing.T) {
+	x := newSchool(t)
+	_, table := x.begun()
+	for who := range table.Candidates {
+		for i := range table.Items {
+			require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{table.mark(who, i, 3)}))
+		}
+	}
+	group := func() gradingday.GroupState {
+		h, err := x.Head(bg, table.Grading.ID)
+		require.NoError(t, err)
+		return h.Groups[slices.IndexFunc(h.Groups, func(g gradingday.GroupState) bool { return g.GroupID == table.GroupID })]
+	}
+	before := group()
+	require.Empty(t, before.Unseen)
+	now, err := x.ScoringTable(bg, table.Examiner.ID, table.GroupID)
+	require.NoError(t, err)
+	first := now.Marks[0]
+	m := first
+	m.ID, m.Supersedes, m.Again, m.Faults = NewID(), first.ID, gradingday.AgainFollowed, "heel down\nlooks away"
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{m}))
+	asked := group()
+	require.Len(t, asked.Unseen, 1)
+	assert.Equal(t, []any{table.Examiner.Name, gradingday.AgainFollowed, gradingday.CallAgain}, []any{asked.Unseen[0].By, asked.Unseen[0].Why, asked.Stage})
+	for _, fill := range []bool{false, true} {
+		_, err = x.Sign(bg, me, table.Examiner.ID, table.GroupID, fill)
+		refused(t, err, "asked for again")
+	}
+	settled := m
+	settled.ID, settled.Supersedes, settled.Again, settled.Value = NewID(), m.ID, "", scoring.Whole(1)
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{settled}))
+	assert.Empty(t, group().Unseen)
+	_, err = x.Sign(bg, me, table.Examiner.ID, table.GroupID, false)
+	require.NoError(t, err)
+	now, err = x.ScoringTable(bg, table.Examiner.ID, table.GroupID)
+	require.NoError(t, err)
+	stands := now.Marks[slices.IndexFunc(now.Marks, func(y gradingday.Mark) bool { return y.ID == settled.ID })]
+	assert.Equal(t, settled, stands)
+	stored, err := x.EntriesStored(bg, []string{first.ID, m.ID, settled.ID, NewID()})
+	require.NoError(t, err)
+	assert.ElementsMatch(t, []string{first.ID, m.ID, settled.ID}, stored, "every entry stays")
+	bad := settled
+	bad.ID, bad.Supersedes, bad.Again = NewID(), settled.ID, "because"
+	problem(t, x.RecordMarks(bg, me, []gradingday.Mark{bad}), "again", "")
+	bad.Again, bad.Kind = gradingday.AgainDoubt, gradingday.MarkOpen
+	problem(t, x.RecordMarks(bg, me, []gradingday.Mark{bad}), "again", "it is called anyway")
 }
 
 // TestTicked: what was ticked goes with the mark, and is part of what makes two entries the same.

@@ -186,6 +186,7 @@ func TestHead(t *testing.T) {
 	assert.Equal(t, gradingday.CallAgain, g.Stage)
 	require.Len(t, g.Unseen, 1)
 	assert.Equal(t, []any{2, "Low block", "Ada Rill"}, []any{g.Unseen[0].Line, g.Unseen[0].Item, g.Unseen[0].Name})
+	assert.Empty(t, g.Half, "what nobody saw is not said twice")
 	// One examiner sees it after all.
 	again := x.tables(id)["Ada Rill"][2]
 	m := again.mark(0, 1, 2)
@@ -196,6 +197,9 @@ func TestHead(t *testing.T) {
 	}
 	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{m}))
 	assert.Equal(t, gradingday.ToSign, stage("Ada Rill").Stage)
+	half := stage("Ada Rill").Half
+	require.Len(t, half, 2, "two of three did not see it")
+	assert.Equal(t, gradingday.HalfSeen{Examiner: tables["Ada Rill"][0].Examiner.Name, Item: "Low block", Line: 2, NotSeen: 1, Of: 1}, half[0])
 	for _, table := range tables["Ada Rill"] {
 		_, err := x.Sign(bg, me, table.Examiner.ID, table.GroupID, false)
 		require.NoError(t, err)

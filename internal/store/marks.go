@@ -5,6 +5,7 @@ import (
 	"database/sql"
 	"errors"
 	"fmt"
+	"slices"
 	"sync"
 	"time"
 
@@ -15,10 +16,10 @@ import (
 )
 
 func bindMark(m *gradingday.Mark) []any {
-	return []any{&m.ID, &m.CandidateID, &m.ExaminerID, &m.ItemID, &m.Kind, asDecimal{&m.Value}, &m.Count, &m.Note, &m.Ticked, asText{&m.Supersedes}}
+	return []any{&m.ID, &m.CandidateID, &m.ExaminerID, &m.ItemID, &m.Kind, asDecimal{&m.Value}, &m.Count, &m.Note, &m.Ticked, &m.Faults, &m.Again, asText{&m.Supersedes}}
 }
 
-const markColumns = `id, candidate_id, examiner_id, item_id, kind, value, coalesce(count, 0), note, ticked, supersedes`
+const markColumns = `id, candidate_id, examiner_id, item_id, kind, value, coalesce(count, 0), note, ticked, faults, again, supersedes`
 
 // asDecimal scans billionths; NULL is 0.
 type asDecimal struct{ d *scoring.Decimal }
@@ -197,8 +198,19 @@ func (t *txn) recordMark(ctx context.Context, m gradingday.Mark, tables map[[2]s
 		return refuse("The entry this one replaces is not on record.")
 	}
 	value := sql.NullInt64{Int64: int64(m.Value), Valid: m.Kind == gradingday.MarkGiven}
-	return t.exec(ctx, `INSERT INTO mark_event (id, candidate_id, examiner_id, item_id, kind, value, count, note, ticked, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, nullif(?, 0), ?, ?, nullif(?, ''), ?, ?)`,
-		m.ID, m.CandidateID, m.ExaminerID, m.ItemID, m.Kind, value, m.Count, m.Note, m.Ticked, m.Supersedes, t.by.Actor, t.at)
+	return t.exec(ctx, `INSERT INTO mark_event (id, candidate_id, examiner_id, item_id, kind, value, count, note, ticked, faults, again, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, nullif(?, 0), ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
+		m.ID, m.CandidateID, m.ExaminerID, m.ItemID, m.Kind, value, m.Count, m.Note, m.Ticked, m.Faults, m.Again, m.Supersedes, t.by.Actor, t.at)
+}
+
+// EntriesStored are those of some ids under which something a device may keep is on record.
+func (s *Store) EntriesStored(ctx context.Context, ids []string) ([]string, error) {
+	return list(ctx, s.r, func(id *string) []any { return []any{id} }, `WITH asked AS (SELECT value AS id FROM json_each(?))
+		SELECT id FROM asked
+		WHERE EXISTS (SELECT 1 FROM mark_event x WHERE x.id = asked.id)
+			OR EXISTS (SELECT 1 FROM fault_event x WHERE x.id = asked.id)
+			OR EXISTS (SELECT 1 FROM bout_event x WHERE x.id = asked.id)
+			OR EXISTS (SELECT 1 FROM attendance_event x WHERE x.id = asked.id)
+			OR EXISTS (SELECT 1 FROM signoff_event x WHERE x.id = asked.id)`, toJSON(append([]string{}, ids...)))
 }
 
 func bindFault(f *gradingday.Fault) []any {
@@ -371,13 +383,21 @@ func (s *Store) Sign(ctx context.Context, by By, examiner, group string, fill bo
 		if signed {
 			return "", office.Deed{}, refuse("This sheet is signed already.")
 		}
-		type gap struct{ candidate, item, label, mark, name string }
-		gaps, err := list(ctx, t, func(g *gap) []any { return []any{&g.candidate, &g.item, &g.label, asText{&g.mark}, &g.name} },
-			`SELECT c.id, i.id, i.label, (SELECT m.id FROM mark m WHERE m.candidate_id = c.id AND m.examiner_id = ?1 AND m.item_id = i.id), s.name FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id AND i.carried IS NULL
+		type gap struct {
+			candidate, item, label, mark, name string
+			again                              bool
+		}
+		gaps, err := list(ctx, t, func(g *gap) []any { return []any{&g.candidate, &g.item, &g.label, asText{&g.mark}, &g.name, &g.again} },
+			`SELECT c.id, i.id, i.label, (SELECT m.id FROM mark m WHERE m.candidate_id = c.id AND m.examiner_id = ?1 AND m.item_id = i.id), s.name,
+			EXISTS (SELECT 1 FROM mark m WHERE m.candidate_id = c.id AND m.examiner_id = ?1 AND m.item_id = i.id AND m.again <> '')
+			FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id AND i.carried IS NULL
 			JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id WHERE c.group_id = ?2 AND c.withdrawn_at IS NULL
-			AND NOT EXISTS (SELECT 1 FROM mark m WHERE m.candidate_id = c.id AND m.examiner_id = ?1 AND m.item_id = i.id AND m.kind <> 'open') ORDER BY c.number, i.position`, examiner, group)
+			AND NOT EXISTS (SELECT 1 FROM mark m WHERE m.candidate_id = c.id AND m.examiner_id = ?1 AND m.item_id = i.id AND m.kind <> 'open' AND m.again = '') ORDER BY c.number, i.position`, examiner, group)
 		if err != nil {
 			return "", office.Deed{}, err
+		}
+		if at := slices.IndexFunc(gaps, func(g gap) bool { return g.again }); at >= 0 && (fill || len(gaps) == 1) {
+			return "", office.Deed{}, refuse("%s of %s is asked for again; mark it, or let its mark stand.", gaps[at].label, gaps[at].name)
 		}
 		if len(gaps) > 0 && !fill {
 			return "", office.Deed{}, refuse("%s still to be given, the first for %s: %s. Mark it, or say that you did not see it.", check.Count(len(gaps), "mark"), gaps[0].name, gaps[0].label)

@@ -178,6 +178,7 @@ type HeadState struct {
 	Tables []gradingday.TableState
 	Faults []WaitingFault // that would end a test, to be confirmed
 	Rings  map[string]RingState
+	Called []CalledLine // where the callers are
 }
 
 // WaitingFault is a fault with whom it is about.
@@ -204,20 +205,14 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 	if err := givenSoFar(ctx, tx, gradingID, out.Tables); err != nil {
 		return out, err
 	}
-	type gone struct {
-		gradingday.Unseen
-		group          string
-		notSeen, panel int
-		ended          bool
+	orders, err := s.orders(ctx, tx, gradingID)
+	if err != nil {
+		return out, err
 	}
-	unseen, err := list(ctx, tx, func(x *gone) []any {
-		return []any{&x.Candidate, &x.Name, &x.Item, &x.Line, &x.group, &x.notSeen, &x.panel, &x.ended}
-	},
-		`SELECT c.id, s.name, i.label, i.position + 1, c.group_id, count(*), (SELECT count(*) FROM examiner e WHERE e.panel_id = o.panel_id),
-		EXISTS (SELECT 1 FROM fault f WHERE f.candidate_id = c.id AND f.kind = 'ending_confirmed')
-		FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
-		JOIN mark m ON m.candidate_id = c.id AND m.kind = 'not_seen' JOIN test_item i ON i.id = m.item_id
-		WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL AND i.bonus = 0 GROUP BY c.id, i.id`, gradingID)
+	if err := lastMarked(ctx, tx, gradingID, out.Tables, orders); err != nil {
+		return out, err
+	}
+	again, half, err := calledAgain(ctx, tx, gradingID, orders)
 	if err != nil {
 		return out, err
 	}
@@ -230,13 +225,9 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 		byGroup[t.GroupID] = append(byGroup[t.GroupID], t)
 	}
 	for _, g := range order {
-		var again []gradingday.Unseen
-		for _, u := range unseen {
-			if u.group == g && gradingday.NobodySaw(u.notSeen, u.panel, u.ended) {
-				again = append(again, u.Unseen)
-			}
-		}
-		out.Groups = append(out.Groups, gradingday.StateOf(g, byGroup[g], again))
+		state := gradingday.StateOf(g, byGroup[g], again[g])
+		state.Half = half[g]
+		out.Groups = append(out.Groups, state)
 	}
 	if out.Faults, err = list(ctx, tx, func(f *WaitingFault) []any {
 		return append(bindFault(&f.Fault), &f.Name, &f.Examiner, &f.GroupID)
@@ -252,10 +243,134 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 	for _, r := range rings {
 		out.Rings[r.ring] = r.RingState
 	}
+	for _, x := range out.Rings {
+		if lines := orders[x.Call.GroupID].lines; x.Call.Line < len(lines) {
+			out.Called = append(out.Called, CalledLine{x.Call.GroupID, lines[x.Call.Line]})
+		}
+	}
 	return out, err
 }
 
-// givenSoFar counts the entries of each table and finds the line each examiner marked last. At
+// CalledLine is where a group's caller is: the number of a line in the running order.
+type CalledLine struct{ GroupID, Number string }
+
+// order is how a group's lines are numbered. The sheets of a grading that has begun are frozen, so it holds as long
+// as the same candidates stand in the group with the same sheets.
+type order struct {
+	of      string         // who stands in the group with which sheet
+	numbers map[string]int // item → number
+	lines   []string       // numbers in the order they are called, prompts by themselves
+	shown   map[int]int    // number → candidates who are asked it
+}
+
+// asked is how many candidates of the group are asked a line.
+func (x order) asked(number int) int { return x.shown[number] }
+
+// orders are the running orders of a grading's groups, kept from one reading of the head table to the next.
+func (s *Store) orders(ctx context.Context, q querier, gradingID string) (map[string]order, error) {
+	type row struct{ group, candidate, sheet string }
+	rows, err := list(ctx, q, func(x *row) []any { return []any{&x.group, &x.candidate, asText{&x.sheet}} },
+		`SELECT group_id, id, sheet_id FROM candidate WHERE grading_id = ? AND withdrawn_at IS NULL AND group_id IS NOT NULL ORDER BY group_id, number`, gradingID)
+	if err != nil {
+		return nil, err
+	}
+	groups := map[string][]gradingday.OnSheet{}
+	of := map[string]string{}
+	for _, x := range rows {
+		groups[x.group] = append(groups[x.group], gradingday.OnSheet{Candidate: x.candidate, Sheet: x.sheet})
+		of[x.group] += x.candidate + " " + x.sheet + "\n"
+	}
+	out := map[string]order{}
+	var all map[string][]gradingday.Item
+	var marking gradingday.Marking
+	for group, who := range groups {
+		if kept, there := s.ordered.Load(group); there && kept.(order).of == of[group] {
+			out[group] = kept.(order)
+			continue
+		}
+		if all == nil {
+			if all, err = sheets(ctx, q, gradingID); err != nil {
+				return nil, err
+			}
+			if marking, err = one(ctx, q, func(m *gradingday.Marking) []any { return []any{m} }, `SELECT marking FROM grading WHERE id = ?`, gradingID); err != nil {
+				return nil, err
+			}
+		}
+		x := order{of: of[group], numbers: map[string]int{}, shown: map[int]int{}}
+		for _, it := range gradingday.Merge(marking, who, all) {
+			for _, id := range it.IDs {
+				x.numbers[id] = it.Number
+			}
+			x.shown[it.Number] = len(it.IDs)
+			for k := range it.Lines {
+				x.lines = append(x.lines, it.LineNumber(k))
+			}
+		}
+		s.ordered.Store(group, x)
+		out[group] = x
+	}
+	return out, nil
+}
+
+// calledAgain is what has to be called again at a grading, by group: what nobody saw, and what an examiner asks for
+// again; and what one examiner did not see of most of a group.
+func calledAgain(ctx context.Context, q querier, gradingID string, orders map[string]order) (again map[string][]gradingday.Unseen, half map[string][]gradingday.HalfSeen, err error) {
+	type entry struct {
+		gradingday.Unseen
+		group, item, examiner string
+		notSeen, ended        bool
+		panel                 int
+	}
+	rows, err := list(ctx, q, func(x *entry) []any {
+		return []any{&x.Candidate, &x.Name, &x.Item, &x.item, &x.group, &x.examiner, &x.notSeen, &x.Why, &x.panel, &x.ended}
+	}, `SELECT c.id, s.name, i.label, i.id, c.group_id, e.name, m.kind = 'not_seen', m.again, (SELECT count(*) FROM examiner x WHERE x.panel_id = o.panel_id),
+			EXISTS (SELECT 1 FROM fault f WHERE f.candidate_id = c.id AND f.kind = 'ending_confirmed')
+		FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
+		JOIN mark m ON m.candidate_id = c.id AND (m.kind = 'not_seen' OR m.again <> '') JOIN test_item i ON i.id = m.item_id JOIN examiner e ON e.id = m.examiner_id
+		WHERE c.grading_id = ? AND c.withdrawn_at IS NULL AND i.bonus = 0 ORDER BY c.number, i.position, e.position`, gradingID)
+	if err != nil {
+		return nil, nil, err
+	}
+	again, half = map[string][]gradingday.Unseen{}, map[string][]gradingday.HalfSeen{}
+	type place struct{ candidate, item string }
+	type seen struct {
+		group, examiner string
+		line            int
+	}
+	unseen, few := map[place]int{}, map[seen]gradingday.HalfSeen{}
+	var inOrder []seen
+	for _, x := range rows {
+		if x.Line = orders[x.group].numbers[x.item]; x.Why != "" && !x.ended {
+			ask := x.Unseen
+			ask.By = x.examiner
+			again[x.group] = append(again[x.group], ask)
+		}
+		if !x.notSeen {
+			continue
+		}
+		at := place{x.Candidate, x.item}
+		if unseen[at]++; gradingday.NobodySaw(unseen[at], x.panel, x.ended) {
+			u := x.Unseen
+			u.Why = ""
+			again[x.group] = append(again[x.group], u)
+		}
+		of := seen{x.group, x.examiner, x.Line}
+		h, there := few[of]
+		if !there {
+			inOrder = append(inOrder, of)
+		}
+		few[of] = gradingday.HalfSeen{Examiner: x.examiner, Item: x.Item, Line: x.Line, NotSeen: h.NotSeen + 1, Of: orders[x.group].asked(x.Line)}
+	}
+	for _, of := range inOrder {
+		called := slices.ContainsFunc(again[of.group], func(u gradingday.Unseen) bool { return u.Line == of.line && u.By == "" })
+		if h := few[of]; gradingday.MostlyUnseen(h.NotSeen, h.Of) && !called {
+			half[of.group] = append(half[of.group], h)
+		}
+	}
+	return again, half, nil
+}
+
+// givenSoFar counts the entries of each table. At
 // each place one entry stands, so it counts the first of each, from an index alone, less the few
 // places that were opened again.
 func givenSoFar(ctx context.Context, q querier, gradingID string, tables []gradingday.TableState) error {
@@ -281,16 +396,20 @@ func givenSoFar(ctx context.Context, q querier, gradingID string, tables []gradi
 			}
 		}
 	}
-	type last struct {
-		group, examiner, label string
-		line                   int
-	}
-	newest, err := list(ctx, q, func(l *last) []any { return []any{&l.group, &l.examiner, &l.label, &l.line} },
-		`SELECT c.group_id, e.id, i.label, i.position + 1 FROM panel p CROSS JOIN examiner e ON e.panel_id = p.id CROSS JOIN mark_event m ON m.rowid = (SELECT x.rowid FROM mark_event x WHERE x.examiner_id = e.id ORDER BY x.at DESC, x.rowid DESC LIMIT 1)
+	return nil
+}
+
+// lastMarked finds the line each examiner marked last.
+func lastMarked(ctx context.Context, q querier, gradingID string, tables []gradingday.TableState, orders map[string]order) error {
+	type last struct{ group, examiner, label, item string }
+	newest, err := list(ctx, q, func(l *last) []any { return []any{&l.group, &l.examiner, &l.label, &l.item} },
+		`SELECT c.group_id, e.id, i.label, i.id FROM panel p CROSS JOIN examiner e ON e.panel_id = p.id CROSS JOIN mark_event m ON m.rowid = (SELECT x.rowid FROM mark_event x WHERE x.examiner_id = e.id ORDER BY x.at DESC, x.rowid DESC LIMIT 1)
 		JOIN candidate c ON c.id = m.candidate_id JOIN test_item i ON i.id = m.item_id WHERE p.grading_id = ?`, gradingID)
 	for _, l := range newest {
-		if t := at[[2]string{l.group, l.examiner}]; t != nil {
-			t.At, t.AtLine = l.label, l.line
+		for i := range tables {
+			if t := &tables[i]; t.GroupID == l.group && t.ExaminerID == l.examiner {
+				t.At, t.AtLine = l.label, orders[l.group].numbers[l.item]
+			}
 		}
 	}
 	return err

@@ -46,6 +46,8 @@ type Store struct {
 	books
 	paces paces
 	known known
+
+	ordered sync.Map // group → order
 	markQueue
 
 	nobodyOnce sync.Once

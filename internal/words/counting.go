@@ -42,6 +42,14 @@ func Left() [3]string {
 	return [3]string{"1 mark still to be given.", "{n} marks still to be given.", "Every line is marked."}
 }
 
+// Early is what is said to whoever signs too early, with {n} for the marks that are missing: of one, of several.
+func Early() [2]string {
+	return [2]string{
+		"Not signed yet: 1 mark is still to be given. This is its line; mark it, or say that the rest was not seen.",
+		"Not signed yet: {n} marks are still to be given. This is the line of the first; mark them, or say that the rest was not seen.",
+	}
+}
+
 // Waits is what keeps a sheet from being signed: entries that wait on a device, one or {n}.
 func Waits() [2]string {
 	return [2]string{"1 entry waits on this device. Sign when all are stored.", "{n} entries wait on this device. Sign when all are stored."}

@@ -93,6 +93,7 @@ var deeds = map[office.DeedKind]string{
 	office.CodeMade:             "Made a code for {who}",
 	office.Joined:               "{who} joined on a device",
 	office.SentHome:             "Sent a device of {who} home",
+	office.HandedIn:             "Took in {n entry} that a device of {who} had kept",
 	office.AllSentHome:          "Sent all examiners' devices of {what} home",
 	office.LetInAgain:           "Lets examiners in again at {what}",
 	office.FaultNoted:           "Noted a fault: {fault}",

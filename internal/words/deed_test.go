@@ -168,7 +168,13 @@ func TestMarksFaultsAndBouts(t *testing.T) {
 	}
 	assert.Len(t, seen, 5)
 	assert.False(t, seen[""])
-	assert.Equal(t, "line 7, Bent Reed, for Ada Rill", words.Unseen(gradingday.Unseen{Line: 7, Item: "Bent Reed", Name: "Ada Rill"}))
+	assert.Equal(t, "seen by nobody: line 7, Bent Reed, for Ada Rill", words.Unseen(gradingday.Unseen{Line: 7, Item: "Bent Reed", Name: "Ada Rill"}))
+	assert.Equal(t, "I. Moss asks for it again: line 7, Bent Reed, for Ada Rill, who followed the neighbour", words.Unseen(gradingday.Unseen{Line: 7, Item: "Bent Reed", Name: "Ada Rill", By: "I. Moss", Why: gradingday.AgainFollowed}))
+	assert.Equal(t, "line 7, Bent Reed: I. Moss did not see it of 2 of 3 candidates. It can be called again before the group leaves", words.HalfSeen(gradingday.HalfSeen{Line: 7, Item: "Bent Reed", Examiner: "I. Moss", NotSeen: 2, Of: 3}))
+	assert.NotContains(t, words.HalfSeen(gradingday.HalfSeen{Examiner: "I. Moss", NotSeen: 1, Of: 1}), "of 1")
+	for _, a := range gradingday.Agains {
+		assert.NotEmpty(t, words.Again(a), a)
+	}
 	for o, said := range map[scoring.Outcome]string{scoring.OutcomePromote: "promote", scoring.OutcomeHonours: "promote with honours", scoring.OutcomeDouble: "refer for double promotion", scoring.OutcomeRetest: "retest", scoring.OutcomeIncomplete: "incomplete", scoring.OutcomeCommittee: "committee decides"} {
 		assert.Equal(t, said, words.Outcome(o))
 	}

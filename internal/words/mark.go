@@ -92,9 +92,29 @@ func Stage(s gradingday.Stage) string {
 	}[s]
 }
 
-// Unseen is an item of somebody that is to be called again: line 7, Bent Reed, for Ada Rill.
+// Unseen is an item of somebody that is to be called again, and why: seen by nobody: line 7, Bent Reed, for Ada Rill.
 func Unseen(u gradingday.Unseen) string {
-	return fmt.Sprintf("line %d, %s, for %s", u.Line, u.Item, u.Name)
+	what := fmt.Sprintf("line %d, %s, for %s", u.Line, u.Item, u.Name)
+	if u.By == "" {
+		return "seen by nobody: " + what
+	}
+	return fmt.Sprintf("%s asks for it again: %s, who %s", u.By, what, map[gradingday.Again]string{
+		gradingday.AgainFollowed: "followed the neighbour", gradingday.AgainDisturbed: "was disturbed", gradingday.AgainDoubt: "left a doubt",
+	}[u.Why])
+}
+
+// Again are the reasons to ask for a line again, as the scoring table offers them.
+func Again(a gradingday.Again) string {
+	return map[gradingday.Again]string{gradingday.AgainFollowed: "followed the neighbour", gradingday.AgainDisturbed: "was disturbed", gradingday.AgainDoubt: "I am in doubt"}[a]
+}
+
+// HalfSeen is an item that one examiner did not see of most of a group.
+func HalfSeen(h gradingday.HalfSeen) string {
+	of := ""
+	if h.Of > 1 {
+		of = fmt.Sprintf(" of %d of %d candidates", h.NotSeen, h.Of)
+	}
+	return fmt.Sprintf("line %d, %s: %s did not see it%s. It can be called again before the group leaves", h.Line, h.Item, h.Examiner, of)
 }
 
 // Thought is why a committee should look at a result first.

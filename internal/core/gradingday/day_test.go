@@ -113,6 +113,21 @@ func TestStepsOfACount(t *testing.T) {
 	assert.Len(t, Steps(nil, MaxBeats, 60)[0].Beats, MaxBeats)
 }
 
+func TestMostlyUnseen(t *testing.T) {
+	for _, x := range []struct {
+		notSeen, of int
+		want        bool
+	}{{0, 1, false}, {1, 1, true}, {1, 2, false}, {2, 2, true}, {1, 3, false}, {2, 3, true}, {2, 4, false}, {3, 4, true}} {
+		assert.Equal(t, x.want, MostlyUnseen(x.notSeen, x.of), "%d of %d", x.notSeen, x.of)
+	}
+}
+
+func TestLineNumbers(t *testing.T) {
+	two := GroupItem{Number: 3, Item: Item{Lines: make([]curriculum.Line, 2)}}
+	assert.Equal(t, []string{"3.1", "3.2"}, []string{two.LineNumber(0), two.LineNumber(1)})
+	assert.Equal(t, "4", GroupItem{Number: 4, Item: Item{Lines: make([]curriculum.Line, 1)}}.LineNumber(0))
+}
+
 func TestStateOf(t *testing.T) {
 	full := func(signed bool) TableState { return TableState{Given: 4, Of: 4, Signed: signed} }
 	gone := []Unseen{{Name: "Ben", Item: "Form", Line: 9}, {Name: "Ada", Item: "Kick", Line: 2}}

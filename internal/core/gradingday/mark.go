@@ -29,8 +29,26 @@ type Mark struct {
 	Count       int             // what was counted behind the mark: press-ups, skips; 0 to MaxCount
 	Note        string
 	Ticked      string // what was seen of a free-choice line's list, a line each, MaxTicked at most
+	Faults      string // which of the line's faults were seen in this candidate, a line each, MaxTicked at most
+	Again       Again  // the line is asked for again, for this candidate alone; "" it is not
 	Supersedes  string
 }
+
+// Again says why an examiner asks for a line again.
+type Again string
+
+// The reasons to ask for a line again.
+const (
+	AgainFollowed  Again = "followed"  // the candidate followed the neighbour
+	AgainDisturbed Again = "disturbed" // something came between
+	AgainDoubt     Again = "doubt"     // the examiner is in doubt
+)
+
+// Agains are the reasons, in the order screens offer them.
+var Agains = []Again{AgainFollowed, AgainDisturbed, AgainDoubt}
+
+// Settled reports whether nothing is left to do at a place: it has a mark or a "not seen", and is not asked for again.
+func (m Mark) Settled() bool { return m.Kind != MarkOpen && m.Again == "" }
 
 // What bounds a mark.
 const (
@@ -53,8 +71,14 @@ func (m Mark) Check() error {
 	var p check.Problems
 	check.OneOf(&p, "kind", m.Kind, []MarkKind{MarkGiven, MarkNotSeen, MarkOpen})
 	p.Line("note", m.Note, check.LineLength)
-	if m.Ticked != "" && (strings.Count(m.Ticked, "\n") >= MaxTicked || len(m.Ticked) > MaxTicked*check.LineLength) {
-		p.Add("ticked", "is too long; up to %d things are ticked", MaxTicked)
+	for field, list := range map[string]string{"ticked": m.Ticked, "faults": m.Faults} {
+		if strings.Count(list, "\n") >= MaxTicked || len(list) > MaxTicked*check.LineLength {
+			p.Add(field, "is too long; up to %d things are ticked", MaxTicked)
+		}
+	}
+	check.OneOf(&p, "again", m.Again, append([]Again{""}, Agains...))
+	if m.Again != "" && m.Kind == MarkOpen {
+		p.Add("again", "is asked for a line that has no mark yet; it is called anyway")
 	}
 	if m.Count < 0 || m.Count > MaxCount {
 		p.Add("count", "is %d; it must be from 0 to %d", m.Count, MaxCount)

@@ -26,11 +26,25 @@ type TableState struct {
 	Signed              bool
 }
 
-// Unseen is an item of one candidate that every examiner says they did not see.
+// Unseen is an item of one candidate that has to be called again: every examiner says they did not see it, or one
+// asks for it.
 type Unseen struct {
 	Candidate, Name, Item string
-	Line                  int // its place, from 1
+	Line                  int    // its number in the group's running order
+	By                    string // the examiner who asks for it again; "": nobody saw it
+	Why                   Again
 }
+
+// HalfSeen is an item that one examiner did not see of most of a group, though it is not called again: what they
+// say of it rests on few.
+type HalfSeen struct {
+	Examiner, Item string
+	Line           int // its number in the group's running order
+	NotSeen, Of    int // candidates
+}
+
+// MostlyUnseen reports whether an examiner did not see an item of most of those who are asked it: more than half.
+func MostlyUnseen(notSeen, of int) bool { return 2*notSeen > of }
 
 // GroupState is how far a group is.
 type GroupState struct {
@@ -39,13 +53,14 @@ type GroupState struct {
 	Given   int // entries over all tables
 	Of      int
 	Unseen  []Unseen // to be called again, in the order of lines
+	Half    []HalfSeen
 }
 
 // StateOf sums up a group from its tables and from what nobody saw.
 func StateOf(group string, tables []TableState, unseen []Unseen) GroupState {
 	out := GroupState{GroupID: group, Unseen: slices.Clone(unseen)}
 	slices.SortStableFunc(out.Unseen, func(a, b Unseen) int {
-		return cmp.Or(cmp.Compare(a.Line, b.Line), cmp.Compare(a.Name, b.Name))
+		return cmp.Or(cmp.Compare(a.Line, b.Line), cmp.Compare(a.Name, b.Name), cmp.Compare(a.By, b.By))
 	})
 	signed := 0
 	for _, t := range tables {

@@ -2,6 +2,7 @@ package gradingday
 
 import (
 	"slices"
+	"strconv"
 	"strings"
 
 	"velvetladder/internal/core/civil"
@@ -61,6 +62,16 @@ type GroupItem struct {
 	Own map[string]string // candidate → how it differs for them, in words; who is missing does as called
 
 	Stands map[string]bool // candidates who passed it at an earlier attempt
+	Number int             // its place in the running order, from 1: at every table, on paper, with the caller
+}
+
+// LineNumber is the number under which a line of the item is called, from 0 up: that of the item, or of the prompt
+// within it where several are called for one mark.
+func (c GroupItem) LineNumber(k int) string {
+	if len(c.Lines) < 2 {
+		return strconv.Itoa(c.Number)
+	}
+	return strconv.Itoa(c.Number) + "." + strconv.Itoa(k+1)
 }
 
 // unlike says how a candidate's item differs from the one that is called.
@@ -133,6 +144,7 @@ func Merge(m Marking, group []OnSheet, bySheet map[string][]Item) (out []GroupIt
 		}
 	}
 	for i := range out {
+		out[i].Number = i + 1
 		for candidate, id := range out[i].IDs {
 			if words := out[i].unlike(items[candidate+id]); words != "" {
 				out[i].Own[candidate] = words

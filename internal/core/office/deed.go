@@ -137,6 +137,7 @@ const (
 	SentHome             DeedKind = "sent_home"
 	AllSentHome          DeedKind = "all_sent_home"
 	LetInAgain           DeedKind = "let_in_again"
+	HandedIn             DeedKind = "handed_in"
 	FaultNoted           DeedKind = "fault_noted"
 	SheetSigned          DeedKind = "sheet_signed"
 	SheetReopened        DeedKind = "sheet_reopened"

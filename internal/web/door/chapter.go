@@ -6,6 +6,7 @@ import (
 	"embed"
 
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
@@ -19,6 +20,9 @@ type chapter struct {
 	records Records
 }
 
+// keptTries are the questions a minute from one address after what a device keeps.
+const keptTries = 240
+
 // codeTries are the tries of join codes a minute from one address: a hall may come through one.
 const codeTries = 60
 
@@ -28,6 +32,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 	slow, joining := ch.SlowDown(), ch.ByAddress(codeTries)
 	return frame.Chapter{
 		Files: files,
+		Mat:   []string{"join", "kept"},
 		Routes: []frame.Route{
 			frame.Get("/welcome", frame.Anyone, ch.welcomeShow),
 			frame.Post("/welcome", frame.Anyone, ch.welcomeSave).Limited(slow),
@@ -47,6 +52,9 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Get("/join/{code}", frame.Anyone, ch.joinShow).Limited(joining),
 			frame.Post("/join", frame.Anyone, ch.joinSave).Limited(joining),
 			frame.Post("/leave", frame.Anyone, ch.joinLeave),
+			frame.Get("/kept", frame.Anyone, ch.keptShow),
+			frame.Post("/kept/stored", frame.Anyone, ch.keptStored).Limited(ch.ByAddress(keptTries)),
+			frame.Post("/kept/handed", frame.Owner, ch.keptHanded),
 		},
 	}
 }
@@ -58,11 +66,13 @@ type Records interface {
 	CloseGrading(ctx context.Context, by store.By, gradingID string, closed bool) (store.Done, error)
 	DeletePerson(ctx context.Context, by store.By, id string) (store.Done, error)
 	DropExpired(ctx context.Context) error
+	EntriesStored(ctx context.Context, ids []string) ([]string, error)
 	EndSeat(ctx context.Context, by store.By, id string) (store.Done, error)
 	Grading(ctx context.Context, id string) (store.Grading, error)
 	Invited(ctx context.Context, code string) (gradingday.Examiner, store.Grading, error)
 	Join(ctx context.Context, code string, device string) (store.Seat, error)
 	NameSchool(ctx context.Context, by store.By, name string) (store.Done, error)
+	NoteDeed(ctx context.Context, by store.By, deed office.Deed) (store.Done, error)
 	People(ctx context.Context) ([]store.Person, error)
 	Person(ctx context.Context, id string) (store.Person, error)
 	Progress(ctx context.Context, gradingID string) ([]store.Sheet, error)

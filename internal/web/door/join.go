@@ -1,6 +1,7 @@
 package door
 
 import (
+	"encoding/json"
 	"errors"
 	"net/http"
 	"net/url"
@@ -19,6 +20,8 @@ type joinView struct {
 	Grading  store.Grading
 	Seat     store.Seat
 	Ended    bool
+	Keep     string        // JSON: what the device keeps for when it has no network
+	Waits    frame.Waiting // a form that is sent once the device is in
 	Tables   []joinTable
 }
 
@@ -50,6 +53,12 @@ func (ch *chapter) joinPage(w http.ResponseWriter, r *http.Request, status int, 
 			ch.Fail(w, r, err)
 			return
 		}
+		keep, err := json.Marshal(keptOf(s, v.Tables))
+		if err != nil {
+			ch.Fail(w, r, err)
+			return
+		}
+		v.Keep = string(keep)
 		if frame.WantsJSON(r) {
 			tables := []map[string]string{}
 			for _, t := range v.Tables {
@@ -74,6 +83,16 @@ func (ch *chapter) joinPage(w http.ResponseWriter, r *http.Request, status int, 
 		}
 	}
 	ch.Show(w, r, status, "", frame.Page{Screen: "join", Title: title, Bare: true, Body: v})
+}
+
+// keptOf are the pages an examiner's device may need when it has no network.
+func keptOf(s store.Seat, tables []joinTable) []string {
+	out := []string{"/kept", "/ring/" + s.RingID, "/bouts/" + s.RingID}
+	for _, t := range tables {
+		at := s.ExaminerID + "/" + t.Group
+		out = append(out, "/scoring/"+at, "/scoring/"+at+"/state", "/paper/"+at)
+	}
+	return out
 }
 
 const codeWords = "This code lets nobody in: it is mistyped, was used already, or is too old. Ask at the head table for a new one."
@@ -110,10 +129,10 @@ func (ch *chapter) joinSave(w http.ResponseWriter, r *http.Request) {
 	var no *store.Refused
 	switch {
 	case errors.Is(err, store.ErrCode):
-		ch.joinPage(w, r, http.StatusUnauthorized, joinView{Form: frame.Form{Values: v, General: codeWords}})
+		ch.joinPage(w, r, http.StatusUnauthorized, joinView{Form: frame.Form{Values: v, General: codeWords}, Waits: frame.WaitingIn(v)})
 		return
 	case errors.As(err, &no):
-		ch.joinPage(w, r, http.StatusConflict, joinView{Form: frame.Form{Values: v, General: no.Reason}})
+		ch.joinPage(w, r, http.StatusConflict, joinView{Form: frame.Form{Values: v, General: no.Reason}, Waits: frame.WaitingIn(v)})
 		return
 	case err == nil:
 		err = ch.Sessions.RenewToken(r.Context())
@@ -126,6 +145,10 @@ func (ch *chapter) joinSave(w http.ResponseWriter, r *http.Request) {
 	ch.Sessions.Remove(r.Context(), "person")
 	ch.Sessions.Put(r.Context(), "seat", seat.ID)
 	ch.Hub.Tell(frame.GradingTopic(seat.GradingID), nil)
+	if waits := frame.WaitingIn(v); waits.To != "" {
+		ch.Resume(w, r, waits)
+		return
+	}
 	http.Redirect(w, r, "/join", http.StatusSeeOther)
 }
 

@@ -16,6 +16,7 @@ type doorView struct {
 	Welcome bool
 	Back    string
 	Self    store.Person
+	Waits   frame.Waiting // a form that is sent once somebody is in
 }
 
 func (ch *chapter) door(w http.ResponseWriter, r *http.Request, status int, v doorView) {
@@ -59,7 +60,7 @@ func (ch *chapter) welcomeSave(w http.ResponseWriter, r *http.Request) {
 	case err != nil:
 		ch.Fail(w, r, err)
 	default:
-		ch.enter(w, r, v.Get("sign_in"), v.Get("password"), "/")
+		ch.enter(w, r, v.Get("sign_in"), v.Get("password"), "/", frame.Waiting{})
 	}
 }
 
@@ -77,14 +78,14 @@ func (ch *chapter) signInSave(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
-	ch.enter(w, r, v.Get("sign_in"), v.Get("password"), here(v.Get("back")))
+	ch.enter(w, r, v.Get("sign_in"), v.Get("password"), here(v.Get("back")), frame.WaitingIn(v))
 }
 
-// enter begins a session, under a new token.
-func (ch *chapter) enter(w http.ResponseWriter, r *http.Request, name, password, back string) {
+// enter begins a session, under a new token, and goes on with what waited for it.
+func (ch *chapter) enter(w http.ResponseWriter, r *http.Request, name, password, back string, waits frame.Waiting) {
 	p, err := ch.records.SignIn(r.Context(), name, password)
 	if errors.Is(err, store.ErrWrong) {
-		ch.door(w, r, http.StatusUnauthorized, doorView{Back: back, Form: frame.Form{Values: frame.Values("sign_in", name), General: "The name and the password do not belong together. Try again, or ask the owner for a new password."}})
+		ch.door(w, r, http.StatusUnauthorized, doorView{Back: back, Waits: waits, Form: frame.Form{Values: frame.Values("sign_in", name), General: "The name and the password do not belong together. Try again, or ask the owner for a new password."}})
 		return
 	}
 	if err == nil {
@@ -99,6 +100,11 @@ func (ch *chapter) enter(w http.ResponseWriter, r *http.Request, name, password,
 	}
 	ch.Sessions.Put(r.Context(), "person", p.ID)
 	ch.Sessions.Put(r.Context(), "stamp", p.Stamp)
+	ch.Sessions.Remove(r.Context(), "seat") // a device that was an examiner's is this person's now
+	if waits.To != "" {
+		ch.Resume(w, r, waits)
+		return
+	}
 	http.Redirect(w, r, back, http.StatusSeeOther)
 }
 

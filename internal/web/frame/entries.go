@@ -57,12 +57,14 @@ func TakenOf(at time.Time, ids []string, refused []store.RefusedEntry) Taken {
 	return out
 }
 
-// ReadEntries reads what a device sends of what it kept: 1 to maxEntries.
+// ReadEntries reads what a device sends of what it kept: 1 to MaxEntries, made by who sends them or handed to the
+// owner.
 func ReadEntries[T any](r *http.Request) ([]T, error) {
-	var in struct {
-		Entries []T `json:"entries"`
-	}
+	var in batch[T]
 	err := ReadJSON(r, &in)
+	if err == nil {
+		err = in.mayBring(r)
+	}
 	if err == nil && (len(in.Entries) == 0 || len(in.Entries) > MaxEntries) {
 		err = check.Problems{{Field: "entries", Text: fmt.Sprintf("must be 1 to %d", MaxEntries)}}
 	}

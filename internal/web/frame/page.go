@@ -26,6 +26,8 @@ type Page struct {
 	Request       string // the id for this page's forms
 	Path          string
 	Person        store.Person // signed in
+	Hand          string       // who enters things on this device; "" nobody
+	HandName      string
 	Owner         bool
 	Body          any
 }
@@ -46,6 +48,9 @@ func (fr *Frame) Show(w http.ResponseWriter, r *http.Request, status int, of str
 	ctx := r.Context()
 	var err error
 	p.Person = PersonOf(r)
+	if p.Hand = HandOf(r); p.Hand != "" {
+		p.HandName = ActorOf(r)
+	}
 	p.Owner = p.Person.Role == store.Owner
 	if p.Person.Role == "" { // whoever is not let in sees nothing but the name over the door
 		p.Bare = true

@@ -76,6 +76,8 @@ func (fr *Frame) guard(may Role, next http.HandlerFunc) http.HandlerFunc {
 			http.Redirect(w, r, "/join", http.StatusSeeOther)
 		case seated:
 			fr.refuseSeat(w, r)
+		case x.Ended && fromForm(r):
+			fr.keepForm(w, r, http.StatusUnauthorized, true, "This device was sent home", "Or its grading is over. What you typed is kept on this page: with a new code from the head table it is sent.")
 		case x.Ended && isData(r):
 			SendJSON(w, http.StatusUnauthorized, problem{Problem: "This device was sent home, or the grading is over. What it still keeps stays on it; ask at the head table for a new code."})
 		case x.Ended:
@@ -84,6 +86,8 @@ func (fr *Frame) guard(may Role, next http.HandlerFunc) http.HandlerFunc {
 			next(w, r)
 		case p.ID != "" || p.Role != "":
 			fr.refuseRole(w, r)
+		case fromForm(r):
+			fr.keepForm(w, r, http.StatusUnauthorized, false, "Sign in again", "You are not signed in on this device any more. What you typed is kept on this page; sign in and send it.")
 		case isData(r):
 			SendJSON(w, http.StatusUnauthorized, problem{Problem: "You are not signed in on this device any more. Sign in; what you entered is kept here."})
 		default:
@@ -107,6 +111,10 @@ func isData(r *http.Request) bool {
 
 func (fr *Frame) refuseSeat(w http.ResponseWriter, r *http.Request) {
 	const text = "This device marks one examiner's sheets at one grading, and nothing else."
+	if fromForm(r) {
+		fr.keepForm(w, r, http.StatusForbidden, true, "Not from this device", text+" What you typed is kept on this page.")
+		return
+	}
 	if isData(r) {
 		SendJSON(w, http.StatusForbidden, problem{Problem: text})
 		return
@@ -117,6 +125,10 @@ func (fr *Frame) refuseSeat(w http.ResponseWriter, r *http.Request) {
 func (fr *Frame) refuseRole(w http.ResponseWriter, r *http.Request) {
 	if r.Header.Get("Content-Type") == "application/json" {
 		SendJSON(w, http.StatusForbidden, problem{Problem: "Only the owner may do that."})
+		return
+	}
+	if fromForm(r) {
+		fr.keepForm(w, r, http.StatusForbidden, false, "Only the owner may do that", "You are signed in as an instructor. What you typed is kept on this page: the owner can sign in here and send it.")
 		return
 	}
 	fr.Message(w, r, http.StatusForbidden, "Only the owner may do that", "You are signed in as an instructor. Ask the owner, or sign in as one.")

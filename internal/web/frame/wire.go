@@ -23,6 +23,8 @@ type Mark struct {
 	Count       int                 `json:"count,omitzero"`
 	Note        string              `json:"note"`
 	Ticked      string              `json:"ticked,omitempty"`
+	Faults      string              `json:"faults,omitempty"`
+	Again       gradingday.Again    `json:"again,omitempty"`
 	Supersedes  string              `json:"supersedes"`
 }
 

@@ -53,6 +53,8 @@ type headGroupTold struct {
 	Given int              `json:"given"`
 	Of    int              `json:"of"`
 	Again []string         `json:"again"`
+	Half  []string         `json:"half"`   // what one examiner saw of few
+	Call  string           `json:"called"` // the number of the line the caller is at; "" is with another group
 }
 
 type headTableTold struct {
@@ -75,9 +77,11 @@ func (ch *chapter) headTold(r *http.Request, id string) (headTold, error) {
 		Rings: map[string]ringTold{}, Attend: ch.Hub.Attending(), Now: ch.records.Now().UnixMilli()}
 	out.Finished = len(s.Groups) > 0
 	for _, g := range s.Groups {
-		x := headGroupTold{Stage: g.Stage, Words: words.Stage(g.Stage), Given: g.Given, Of: g.Of, Again: []string{}}
-		for _, u := range g.Unseen {
-			x.Again = append(x.Again, words.Unseen(u))
+		x := headGroupTold{Stage: g.Stage, Words: words.Stage(g.Stage), Given: g.Given, Of: g.Of, Again: frame.Each(g.Unseen, words.Unseen), Half: frame.Each(g.Half, words.HalfSeen)}
+		for _, c := range s.Called {
+			if c.GroupID == g.GroupID {
+				x.Call = c.Number
+			}
 		}
 		out.Groups[g.GroupID] = x
 		out.Marks, out.Of = out.Marks+g.Given, out.Of+g.Of

@@ -25,7 +25,7 @@ function show(told) {
     if (!g) continue;
     box.dataset.stage = g.stage;
     box.querySelector("[data-words]").textContent = g.words;
-    box.querySelector("[data-again]").replaceChildren(...g.again.map((x) => el("p", { className: "again" }, `↻ seen by nobody: ${x}`)));
+    box.querySelector("[data-again]").replaceChildren(...g.again.map((x) => el("p", { className: "again" }, `↻ ${x}`)), ...g.half.map((x) => el("p", { className: "soft" }, `◐ ${x}.`)));
   }
   for (const row of document.querySelectorAll("[data-table]")) {
     const t = told.tables[row.dataset.table];
@@ -42,7 +42,8 @@ function show(told) {
   for (const box of document.querySelectorAll("[data-ring]")) {
     const call = rings[box.dataset.ring]?.call;
     const group = call?.group && box.querySelector(`[data-group="${call.group}"] strong`)?.textContent;
-    box.querySelector("[data-ring-call]").textContent = group ? `The caller is at line ${call.line + 1} with ${group}.` : "";
+    const line = told.groups[call?.group]?.called;
+    box.querySelector("[data-ring-call]").textContent = group && line ? `The caller is at line ${line} with ${group}.` : "";
   }
   tick();
 }

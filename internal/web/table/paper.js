@@ -14,6 +14,7 @@ const notices = document.querySelector("[data-notices]");
 const secondKey = `velvetladder.second ${examiner} ${group}`;
 
 let state, row = 0, column = 0;
+let full = false; // the last cell was typed: a further key types nothing over it
 const marks = new Map();
 const second = new Map(Object.entries(JSON.parse(localStorage.getItem(secondKey) ?? "{}"))); // what was typed a second time
 const key = (c, it) => `${c} ${it}`;
@@ -48,7 +49,7 @@ function put(candidate, item, value) {
 /** type takes a mark for the cell in focus and moves on. */
 function type(value, on = true) {
   const it = idAt(row, column), c = state.candidates[column]?.id;
-  if (!it || state.signed) return;
+  if (!it || state.signed || full) return;
   if (typeof value === "number" && (value > state.scale.highest || !state.scale.marks.some((s) => s.value === Math.floor(value)))) return;
   if (twice) {
     second.set(key(c, it), value);
@@ -62,13 +63,16 @@ function type(value, on = true) {
 /** half adds half a point to the cell just typed. */
 function half() {
   if (!state.scale.halves) return;
-  const [r, c] = before(row, column), it = idAt(r, c), who = state.candidates[c]?.id;
+  const [r, c] = full ? [row, column] : before(row, column), it = idAt(r, c), who = state.candidates[c]?.id;
   const now = twice ? second.get(key(who, it)) : marks.get(key(who, it))?.kind === "mark" ? marks.get(key(who, it)).value : undefined;
   if (typeof now !== "number" || now >= state.scale.highest) return;
   const stay = [row, column];
   [row, column] = [r, c];
+  const end = full;
+  full = false;
   type(Number.isInteger(now) ? now + 0.5 : now - 0.5, false);
   [row, column] = stay;
+  full = end;
   draw();
 }
 
@@ -82,6 +86,7 @@ function before(r, c) {
 
 /** move goes to the next cell that is asked, or the one before. */
 function move(by) {
+  full = false;
   if (by < 0) [row, column] = before(row, column);
   else {
     let r = row, c = column;
@@ -90,6 +95,7 @@ function move(by) {
       if (c >= state.candidates.length) { c = 0; r += 1; }
     } while (r < state.items.length && !idAt(r, c));
     if (r < state.items.length) [row, column] = [r, c];
+    else full = true;
   }
   draw(true);
 }
@@ -99,14 +105,14 @@ function draw(focus = false) {
   const had = grid.contains(document.activeElement);
   grid.replaceChildren(grid.caption ?? el("caption", { className: "unseen" }, "Marks"),
     el("thead", {}, el("tr", {}, el("th", { scope: "col" }, "Line"), state.candidates.map((c) => el("th", { scope: "col" }, `${c.number} `, el("bdi", {}, c.name))))),
-    el("tbody", {}, state.items.map((it, r) => el("tr", {}, el("th", { scope: "row" }, `${r + 1} ${it.label}`),
+    el("tbody", {}, state.items.map((it, r) => el("tr", {}, el("th", { scope: "row" }, `${it.number} ${it.label}`),
       state.candidates.map((c, k) => {
         const id = it.ids[c.id];
         if (!id) return el("td", { className: "soft" }, "not asked");
         const m = marks.get(key(c.id, id)), first = words(m), t = second.get(key(c.id, id)), off = twice && differs(c.id, id);
         const here = r === row && k === column;
         return el("td", { className: off ? "differs" : "" },
-          el("button", { type: "button", tabIndex: here ? 0 : -1, className: ["cell", here && "at", queue.pending(m?.id) && "pending"].filter(Boolean).join(" "), "data-cell": `${r} ${k}`, "aria-label": `${it.label}, ${c.name}: ${(twice ? typedWords(t) : first) || "empty"}`, onclick: () => { row = r; column = k; draw(true); } }, (twice ? typedWords(t) : first) || "·"),
+          el("button", { type: "button", tabIndex: here ? 0 : -1, className: ["cell", here && "at", queue.pending(m?.id) && "pending"].filter(Boolean).join(" "), "data-cell": `${r} ${k}`, "aria-label": `${it.label}, ${c.name}: ${(twice ? typedWords(t) : first) || "empty"}`, onclick: () => { row = r; column = k; full = false; draw(true); } }, (twice ? typedWords(t) : first) || "·"),
           off && el("span", { className: "choose" }, "first ", el("b", {}, first || "empty"), " ", el("button", { type: "button", className: "button is-small", onclick: () => { second.set(key(c.id, id), m?.kind === "not_seen" ? "n" : m?.kind === "mark" ? m.value : ""); save(); } }, `keep ${first || "empty"}`), el("button", { type: "button", className: "button is-small", onclick: () => { put(c.id, id, t); save(); } }, `take ${typedWords(t)}`)));
       })))));
   const all = state.items.reduce((n, it) => n + state.candidates.filter((c) => it.ids[c.id]).length, 0);
@@ -127,11 +133,11 @@ for (let n = 0; n <= 9; n++) bind(String(n), `mark ${n}, and move on`, () => typ
 bind("x", "mark 10, and move on", () => type(10));
 bind(".", "half a point more on the mark just typed", half);
 bind("n", "not seen, and move on", () => type("n"));
-bind("Backspace", "go back and empty the cell", () => { move(-1); if (twice) { second.delete(key(state.candidates[column].id, idAt(row, column))); save(); } else type("", false); });
+bind("Backspace", "go back and empty the cell", () => { if (full) full = false; else move(-1); if (twice) { second.delete(key(state.candidates[column].id, idAt(row, column))); save(); } else type("", false); });
 bind("ArrowRight", "the next cell", () => move(1));
 bind("ArrowLeft", "the cell before", () => move(-1));
-bind("ArrowDown", "the line below", () => { row = Math.min(row + 1, state.items.length - 1); draw(true); });
-bind("ArrowUp", "the line above", () => { row = Math.max(row - 1, 0); draw(true); });
+bind("ArrowDown", "the line below", () => { full = false; row = Math.min(row + 1, state.items.length - 1); draw(true); });
+bind("ArrowUp", "the line above", () => { full = false; row = Math.max(row - 1, 0); draw(true); });
 
 async function begin() {
   const answer = await fetch(`${table}/state`, { headers: { "Content-Type": "application/json" } });
@@ -148,7 +154,7 @@ async function begin() {
     }
   }
   const k = (x) => el("kbd", {}, x);
-  document.querySelector("[data-legend]").replaceChildren(el("span", {}, k("0"), "–", k(String(Math.min(state.scale.highest, 9))), state.scale.highest === 10 && k("X"), " mark and move on"), el("span", {}, k("N"), " not seen"), el("span", {}, state.scale.halves && k("."), state.scale.halves && " half a point on the one before"), el("span", {}, k("⌫"), " back"));
+  document.querySelector("[data-legend]").replaceChildren(el("span", {}, k(String(state.scale.marks[0].value)), "–", k(String(Math.min(state.scale.highest, 9))), state.scale.highest === 10 && k("X"), " mark and move on"), el("span", {}, k("N"), " not seen"), el("span", {}, state.scale.halves && k("."), state.scale.halves && " half a point on the one before"), el("span", {}, k("⌫"), " back"));
   queue.changed();
   draw(true);
 }

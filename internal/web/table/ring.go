@@ -55,10 +55,11 @@ type ringCalls struct {
 
 type ringLine struct {
 	practice.Call
-	Item  string   `json:"item"` // the category it belongs to, where categories are marked
-	Looks string   `json:"looks,omitempty"`
-	Own   []string `json:"own,omitempty"` // who does it otherwise, and how
-	Last  bool     `json:"last,omitzero"` // the mark is given after it
+	Number string   `json:"number"`
+	Item   string   `json:"item"` // the category it belongs to, where categories are marked
+	Looks  string   `json:"looks,omitempty"`
+	Own    []string `json:"own,omitempty"` // who does it otherwise, and how
+	Last   bool     `json:"last,omitzero"` // the mark is given after it
 }
 
 // ringShow is the caller's view.
@@ -119,7 +120,7 @@ func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []gradingday.Group
 			}
 		}
 		for i, l := range it.Lines {
-			x := ringLine{Call: practice.CallOf(b, l, l.Called(len(g.Candidates))), Own: own, Last: i+1 == len(it.Lines)}
+			x := ringLine{Call: practice.CallOf(b, l, l.Called(len(g.Candidates))), Number: it.LineNumber(i), Own: own, Last: i+1 == len(it.Lines)}
 			if len(it.Lines) > 1 {
 				x.Item = it.Label
 			}

@@ -92,7 +92,7 @@ function draw() {
   }
   const { sets } = l, s = sets[Math.min(here.set, sets.length - 1)] ?? {};
   at("group").value = group().id;
-  at("side").textContent = [`line ${here.line + 1} of ${group().lines.length}`, l.item || l.section, l.term, sideOf(s)].filter(Boolean).join(" · ");
+  at("side").textContent = [`line ${l.number} of ${group().lines.at(-1).number.split(".")[0]}`, l.item || l.section, l.term, sideOf(s)].filter(Boolean).join(" · ");
   at("word").textContent = l.words;
   at("word").classList.toggle("long", l.words.length > 22);
   at("moves").replaceChildren(...strip(l.moves, { reading: s.readings?.[""], both: bothOf(s) }).children);
@@ -157,7 +157,7 @@ async function look() {
     const answer = await fetch(`/ring/${ring}/again`, { headers: { "Content-Type": "application/json" } });
     if (answer.ok) {
       const { again } = await answer.json();
-      at("again").replaceChildren(...(again[group().id] ?? []).map((x) => el("p", {}, `↻ seen by nobody: ${x}. Call it again.`)));
+      at("again").replaceChildren(...(again[group().id] ?? []).map((x) => el("p", {}, `↻ ${x}. Call it again.`)));
     }
   } catch {
     // without network it is asked again

@@ -104,6 +104,7 @@ type scoringItem struct {
 	Own      map[string]string       `json:"own"`             // candidate → how the line differs for them
 	Stands   map[string]bool         `json:"stands"`          // candidates who passed it before
 	Ticks    map[string][]parts.Tick `json:"ticks,omitempty"` // candidate → what of a free choice is ticked when seen
+	Number   int                     `json:"number"`
 	Label    string                  `json:"label"`
 	Section  string                  `json:"section"`
 	MustPass bool                    `json:"mustPass"`
@@ -176,9 +177,20 @@ type conductWord struct {
 type scoringWords struct {
 	Tally    map[string]string `json:"tally"`
 	Left     [3]string         `json:"left"`
+	Early    [2]string         `json:"early"`
 	Waits    [2]string         `json:"waits"`
 	Conducts []conductWord     `json:"conducts"` // what a fault may be about
 	NotSeen  string            `json:"notSeen"`
+	Agains   []againWord       `json:"agains"` // why a line may be asked for again
+}
+
+type againWord struct {
+	Value gradingday.Again `json:"value"`
+	Label string           `json:"label"`
+}
+
+func againWords() []againWord {
+	return frame.Each(gradingday.Agains, func(a gradingday.Again) againWord { return againWord{a, words.Again(a)} })
 }
 
 func conductWords() []conductWord {
@@ -198,13 +210,13 @@ func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
 		Waiting: frame.Faults(t.Waiting), Chief: t.Examiner.Chief, Ring: t.RingID, At: t.At.UnixMilli(),
 		Candidates: []scoringCandidate{}, Items: []scoringItem{}, Marks: frame.Marks(t.Marks), Faults: frame.Faults(t.Faults),
 	}
-	out.Words = scoringWords{words.Tally(), words.Left(), words.Waits(), conductWords(), words.Mark(gradingday.Mark{Kind: gradingday.MarkNotSeen})}
+	out.Words = scoringWords{words.Tally(), words.Left(), words.Early(), words.Waits(), conductWords(), words.Mark(gradingday.Mark{Kind: gradingday.MarkNotSeen}), againWords()}
 	for _, c := range t.Candidates {
 		out.Rung = c.ToWords
 		out.Candidates = append(out.Candidates, scoringCandidate{c.ID, c.Number, c.Name, c.FromWords, stanceWords(c.Stance), template.HTML(chart.Belt(c.From.Cloth, 64, 14))})
 	}
 	for _, it := range t.Items {
-		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Stands: it.Stands, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
+		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Stands: it.Stands, Number: it.Number, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 		for _, l := range it.Lines {
 			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Partner: l.Partner,
 				Common: l.Common, Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Note,

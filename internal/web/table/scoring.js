@@ -9,15 +9,20 @@ import { ServerTime, Cues, read, spentOf, words } from "./lib/ringclock.js";
 // until the server says that it is on the disk, and filled from then on. Without network marks
 // wait on the device, and the table loads again with them.
 
-const address = location.pathname.replace(/\/$/, "");
-const [, , examiner] = address.split("/");
+const address = document.getElementById("main").dataset.table;
+if (location.pathname !== address) history.replaceState(null, "", address); // a refusal is answered where the form went
+const [, , examiner, group] = address.split("/");
 const place = document.querySelector("[data-line]");
 const list = document.querySelector("[data-lines]");
 const kept = document.querySelector("[data-kept]");
 const notices = document.querySelector("[data-notices]");
 const soundKey = "velvetladder.sound";
 
-let state, ready = false, item = 0, seat = 0, last = null, open = null; // open: {candidate, kind} of a note or fault being written
+let state, ready = false, item = 0;
+let seat = -1; // the candidate in focus; -1 nobody, where all are marked
+let chosen = false; // the examiner went to the candidate in focus: only then a key replaces a mark
+let last = null; // {candidate, item} of the mark just given
+let open = null; // {candidate, kind} of what is being written: a note, a fault, that a line is asked for again
 let ring = { call: null, clock: null };
 const marks = new Map(); // "candidate item" → the entry that stands
 const replaced = new Set(); // entries that something newer stands on
@@ -28,6 +33,8 @@ const cues = new Cues(() => localStorage.getItem(soundKey) === "on");
 const key = (candidate, it) => `${candidate} ${it}`;
 const markOf = (candidate, it) => marks.get(key(candidate, it));
 const given = (m) => m && m.kind !== "open";
+const settled = (m) => given(m) && !m.again;
+const faultKeys = ["q", "w", "e", "r", "t", "y"]; // for the faults of a line, in their order
 
 const queue = new Queue(`${address}/marks`, {
   changed() { say(); if (ready) draw(); },
@@ -36,7 +43,7 @@ const queue = new Queue(`${address}/marks`, {
     if (why.current) stand(why.current);
     else refresh();
     const c = state.candidates.find((x) => x.id === m.candidate), it = state.items.find((x) => shows({ id: m.candidate }, x) === m.item);
-    tell(`${c?.name ?? "A candidate"}, ${it?.label ?? "a line"}: ${why.problem}. ${why.current ? "Mark it again to change it." : ""}`);
+    tell(`${c?.name ?? "A candidate"}, ${it?.label ?? "a line"}: ${why.problem}${why.problem.endsWith(".") ? "" : "."} ${why.current ? "Mark it again to change it." : ""}`);
   },
 });
 const faults = new Queue(`${address}/faults`, {
@@ -74,7 +81,7 @@ async function begin() {
   const at = await load();
   for (const m of await queue.open(at)) if (!replaced.has(m.id)) stand(m);
   for (const f of await faults.open(at)) layFault(f);
-  item = Math.max(state.items.findIndex((it) => state.candidates.some((c) => shows(c, it) && !given(markOf(c.id, shows(c, it))))), 0);
+  item = Math.max(state.items.findIndex(unfinished), 0);
   seat = first();
   ready = true;
   say();
@@ -130,10 +137,10 @@ async function told(message) {
 }
 
 function sayCall() {
-  const box = document.querySelector("[data-called]"), group = address.split("/")[3];
+  const box = document.querySelector("[data-called]");
   const at = ring.call?.group === group ? lineOf(ring.call.line) : -1;
   box.hidden = at < 0 || at === item;
-  box.replaceChildren(at < 0 ? "" : `The caller is at line ${at + 1}, ${state.items[at].label} `, at < 0 ? "" : el("button", { className: "button is-small", type: "button", onclick: () => line(at - item) }, "Go there ", el("kbd", {}, "G")));
+  box.replaceChildren(at < 0 ? "" : `The caller is at line ${state.items[at].number}, ${state.items[at].label} `, at < 0 ? "" : el("button", { className: "button is-small", type: "button", onclick: () => line(at - item) }, "Go there ", el("kbd", {}, "G")));
 }
 
 /** lineOf is the item a called line belongs to: where categories are marked, several lines are called for one. */
@@ -146,12 +153,15 @@ function lineOf(called) {
   return -1;
 }
 
-/** unmarked is the first candidate from a seat on, around the row, without a mark on this line; -1 for none. */
+/** unfinished reports whether something is left to mark on a line. */
+const unfinished = (it) => state.candidates.some((c) => shows(c, it) && !settled(markOf(c.id, shows(c, it))));
+
+/** unmarked is the first candidate from a seat on, around the row, who is still to be marked on this line; -1 for none. */
 function unmarked(from) {
   const n = state.candidates.length;
   for (let i = 0; i < n; i++) {
     const c = state.candidates[(from + i) % n], id = shows(c, state.items[item]);
-    if (id && !given(markOf(c.id, id))) return (from + i) % n;
+    if (id && !settled(markOf(c.id, id))) return (from + i) % n;
   }
   return -1;
 }
@@ -167,68 +177,122 @@ function say() {
 
 // ---- marks
 
-/** put gives a mark, replacing the one that stands. */
-function put(candidate, it, kind, value = 0, note = undefined, count = 0, ticked = undefined) {
+/** put changes what stands at a place: a mark, a note, what was seen. What is not named stays as it was. */
+function put(candidate, it, change) {
   if (state.signed) return;
   const old = markOf(candidate, it);
-  const m = { id: newID(), candidate, examiner, item: it, kind, value: kind === "mark" ? value : 0, note: note ?? old?.note ?? "", supersedes: old?.id ?? "" };
-  if (ticked ?? old?.ticked) m.ticked = ticked ?? old.ticked;
-  if (count > 0 || (note !== undefined && old?.count)) m.count = count || old.count;
+  const m = { kind: "open", value: 0, note: "", ...old, ...change, id: newID(), candidate, examiner, item: it, supersedes: old?.id ?? "" };
+  if (m.kind !== "mark") m.value = 0;
+  for (const empty of ["count", "ticked", "faults", "again"]) if (!m[empty]) delete m[empty];
   stand(m);
-  queue.put(m);
+  const of = state.items.find((x) => x.ids[candidate] === it), c = state.candidates.find((x) => x.id === candidate);
+  queue.put(m, `${of?.number ?? ""} · ${c?.number ?? ""}: ${m.kind === "mark" ? m.value : m.kind === "not_seen" ? "–" : "…"}`);
 }
 
-/** mark gives a whole mark to the candidate in focus and moves on. */
-function mark(value) {
-  const c = state.candidates[seat], id = c && shows(c, state.items[item]);
-  if (!id || !state.scale.marks.some((s) => s.value === value)) return;
-  last = { candidate: c.id, item: id };
-  put(c.id, last.item, "mark", value);
-  advance();
-}
-
-function notSeen() {
-  const c = state.candidates[seat], id = c && shows(c, state.items[item]);
-  if (!id) return;
-  last = null;
-  put(c.id, id, "not_seen");
-  advance();
-}
-
-/** half adds half a point to the mark just given, or takes it away again. */
-function half(candidate = last?.candidate) {
-  if (!state.scale.halves || !candidate) return;
-  const m = markOf(candidate, state.items[item].ids[candidate]);
-  if (m?.kind !== "mark") return;
-  const value = Number.isInteger(m.value) ? m.value + 0.5 : m.value - 0.5;
-  if (value <= state.scale.highest) put(candidate, m.item, "mark", value);
-}
-
-/** advance moves on after a mark: to who has none yet, else to the next in the row who is asked, else to the next line's button. */
-function advance() {
-  const open = unmarked(seat + 1);
-  const next = state.candidates.findIndex((c, i) => i > seat && shows(c, state.items[item]));
-  if (open < 0 && next < 0) {
-    draw();
-    place.querySelector("[data-next]")?.focus();
+/** enter gives an entry to the candidate in focus and moves on. A key replaces a mark only where the examiner has gone to it. */
+function enter(change) {
+  if (state.signed) return;
+  if (seat < 0) {
+    if (item + 1 < state.items.length) line(1);
+    else toSign();
     return;
   }
-  seat = open >= 0 ? open : next;
+  const c = state.candidates[seat], id = shows(c, state.items[item]);
+  if (!id || (settled(markOf(c.id, id)) && !chosen)) return;
+  put(c.id, id, { count: 0, again: "", ...change });
+  last = { candidate: c.id, item: id };
+  advance();
+}
+
+const mark = (value) => { if (state.scale.marks.some((s) => s.value === value)) enter({ kind: "mark", value }); };
+const notSeen = () => enter({ kind: "not_seen" });
+
+/** half adds half a point to a mark, or takes it away again: the one just given, where none is named. */
+function half(at = last) {
+  if (!state.scale.halves || !at) return;
+  const m = markOf(at.candidate, at.item);
+  if (m?.kind !== "mark") return;
+  const value = Number.isInteger(m.value) ? m.value + 0.5 : m.value - 0.5;
+  if (value > state.scale.highest) return;
+  put(at.candidate, at.item, { value, count: 0 });
   draw();
 }
 
-/** first is the seat to begin a line with: who has no mark yet, else who is asked at all. */
-function first() {
-  const open = unmarked(0);
-  return open >= 0 ? open : Math.max(state.candidates.findIndex((c) => shows(c, state.items[item])), 0);
+/** takeBack takes back the mark of the candidate the examiner went to, else the one just given, and goes there. */
+function takeBack() {
+  const c = state.candidates[seat], id = c && shows(c, state.items[item]);
+  const at = chosen && id && given(markOf(c.id, id)) ? { candidate: c.id, item: id } : last;
+  if (!at || !given(markOf(at.candidate, at.item))) return;
+  put(at.candidate, at.item, { kind: "open", count: 0, again: "" });
+  item = state.items.findIndex((it) => it.ids[at.candidate] === at.item);
+  seat = state.candidates.findIndex((x) => x.id === at.candidate);
+  chosen = false;
+  last = null;
+  draw();
 }
 
-function line(by) {
+/** advance moves on after a mark: to who is still to be marked; where nobody is, to the next line if there is one candidate, else to its button. */
+function advance() {
+  seat = unmarked(seat + 1);
+  chosen = false;
+  if (seat < 0 && state.candidates.length === 1 && item + 1 < state.items.length) {
+    line(1, last);
+    return;
+  }
+  draw();
+  if (seat < 0) place.querySelector("[data-next]")?.focus();
+}
+
+/** first is the seat to begin a line with: who is still to be marked; -1 where all are. */
+const first = () => unmarked(0);
+
+function line(by, just = null) {
   item = Math.min(Math.max(item + by, 0), state.items.length - 1);
   seat = first();
-  last = open = null;
+  chosen = false;
+  last = just;
+  open = null;
   draw();
   place.querySelector("h1")?.focus({ preventScroll: true });
+}
+
+/** choose goes to a candidate, so that a key may change their mark. */
+function choose(i) {
+  seat = i;
+  chosen = true;
+  last = null;
+  draw();
+}
+
+function step(by) {
+  const n = state.candidates.length;
+  choose(seat < 0 ? (by > 0 ? 0 : n - 1) : Math.min(Math.max(seat + by, 0), n - 1));
+}
+
+const toSign = () => document.querySelector("[data-sign] button")?.focus();
+
+/** faultsOf are the faults of a line that its technique knows. */
+const faultsOf = (it) => [...new Set(it.lines.flatMap((l) => l.faults ?? []).map((f) => f.seen))];
+
+/** noting is who something is noted of: the candidate in focus, else the one just marked on this line. */
+function noting() {
+  const c = state.candidates[seat] ?? state.candidates.find((x) => x.id === last?.candidate && shows(x, state.items[item]) === last.item);
+  return c && shows(c, state.items[item]) ? c : undefined;
+}
+
+/** noteFault notes a fault of the line for a candidate, or takes it back. */
+function noteFault(text, c = noting()) {
+  if (!text || !c || state.signed) return;
+  const id = shows(c, state.items[item]), seen = seenOf(c);
+  put(c.id, id, { faults: (seen.includes(text) ? seen.filter((x) => x !== text) : [...seen, text]).join("\n") });
+  draw();
+}
+
+/** askAgain asks for the line again, for one candidate alone, or lets the mark stand; both marks stay on record. */
+function askAgain(c, why) {
+  put(c.id, shows(c, state.items[item]), { again: why });
+  if (open?.kind === "again") open = null;
+  draw();
 }
 
 // ---- drawing
@@ -244,7 +308,8 @@ function draw() {
   const single = it.lines.length === 1 ? it.lines[0] : null;
   const minutes = Math.floor(it.lines.reduce((n, l) => n + l.seconds, 0) / 60), seconds = it.lines.reduce((n, l) => n + l.seconds, 0) % 60;
   place.replaceChildren(
-    el("p", { className: "over" }, [`Line ${item + 1} of ${state.items.length}`, it.section, single ? single.called || single.amount : `${it.lines.length} prompts, one mark after the last`, `${minutes ? `${minutes} m ` : ""}${seconds} s`].join(" · "),
+    justGiven(it),
+    el("p", { className: "over" }, [`Line ${it.number} of ${state.items.length}`, it.section, single ? single.called || single.amount : `${it.lines.length} prompts, one mark after the last`, `${minutes ? `${minutes} m ` : ""}${seconds} s`].join(" · "),
       it.mustPass && el("span", { className: "tag must" }, "must pass"), it.bonus && el("span", { className: "tag" }, "bonus")),
     el("h1", { tabIndex: -1 }, it.label, single?.term ? el("small", {}, ` ${single.term}`) : ""),
     manner(single),
@@ -255,7 +320,7 @@ function draw() {
     ...state.candidates.map(candidateRow),
     el("div", { className: "next" }, legend(), item + 1 < state.items.length
       ? el("button", { className: "button is-primary", type: "button", "data-next": "", "data-focus": "next", onclick: () => line(1) }, `Next: ${state.items[item + 1].label} →`)
-      : el("button", { className: "button is-primary", type: "button", "data-next": "", "data-focus": "next", onclick: () => document.querySelector("[data-sign] button")?.focus() }, "To the signature")),
+      : el("button", { className: "button is-primary", type: "button", "data-next": "", "data-focus": "next", onclick: toSign }, "To the signature")),
   );
   for (const [name, value] of fields) {
     const f = place.querySelector(`[data-keep="${name}"]`);
@@ -272,10 +337,10 @@ function draw() {
 function drawLines() {
   let left = 0;
   list.replaceChildren(...state.items.map((it, i) => {
-    const missing = state.candidates.filter((c) => shows(c, it) && !given(markOf(c.id, shows(c, it)))).length;
+    const missing = state.candidates.filter((c) => shows(c, it) && !settled(markOf(c.id, shows(c, it)))).length;
     left += missing;
     return el("li", i === item ? { "aria-current": "true" } : {}, el("button", { type: "button", onclick: () => line(i - item) },
-      el("span", {}, String(i + 1)), el("span", {}, it.label),
+      el("span", {}, String(it.number)), el("span", {}, it.label),
       el("span", { "aria-label": missing === 0 ? "all marked" : `${missing} to mark` }, missing === 0 ? "✓" : missing < state.candidates.length ? String(missing) : "")));
   }));
   list.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest" });
@@ -283,6 +348,14 @@ function drawLines() {
   if (told) told.textContent = left === 0 ? state.words.left[2] : withN(state.words.left[left === 1 ? 0 : 1], left);
   const fill = document.querySelector("[data-fill]");
   if (fill) fill.hidden = left === 0;
+}
+
+/** justGiven says what was marked a moment ago, where the next line is shown already. */
+function justGiven(it) {
+  const m = last && markOf(last.candidate, last.item), was = state.items.find((x) => x.ids[last?.candidate] === last?.item);
+  if (!given(m) || was === it) return "";
+  const value = m.kind === "mark" ? String(m.value).replace(".5", "½") : state.words.notSeen;
+  return el("p", { className: "just", role: "status" }, `${was.number} ${was.label}: `, el("b", {}, value), " ", el("kbd", {}, "⌫"), " takes it back");
 }
 
 function prompts(it, single) {
@@ -306,13 +379,16 @@ function sparring(it) {
 
 function hints(it) {
   const answers = [...new Set(it.lines.flatMap((l) => l.answers ?? []))];
-  const look = it.lines.flatMap((l) => l.look ?? []), faults = it.lines.flatMap((l) => l.faults ?? []), cautions = [...new Set(it.lines.flatMap((l) => l.cautions ?? []))];
+  const look = it.lines.flatMap((l) => l.look ?? []), faults = faultsOf(it), who = noting(), cautions = [...new Set(it.lines.flatMap((l) => l.cautions ?? []))];
   return el("div", {}, el("div", { className: "hints" },
     look.length > 0 && el("div", {}, el("h2", {}, "Look for"), el("ul", {}, look.slice(0, 6).map((x) => el("li", {}, x)))),
-    faults.length > 0 && el("div", {}, el("h2", {}, "Common faults"), el("ul", {}, faults.slice(0, 6).map((x) => el("li", {}, x.seen)))),
+    faults.length > 0 && el("div", {}, el("h2", {}, "Common faults", who && el("small", {}, " seen of ", el("bdi", {}, who.name))), el("ul", { className: "faults" }, faults.map((x, i) => el("li", {}, el("button", { type: "button", disabled: state.signed || !who, "data-focus": `fault${i}`, "aria-pressed": who && seenOf(who).includes(x) ? "true" : "false", onclick: () => noteFault(x) }, faultKeys[i] && el("kbd", {}, faultKeys[i].toUpperCase()), " ", x))))),
     answers.length > 0 && el("div", {}, el("h2", {}, "Accepted"), el("ul", {}, answers.map((x) => el("li", {}, x))))),
   cautions.map((x) => el("p", { className: "caution" }, `⚠ ${x}`)));
 }
+
+/** seenOf are the faults of this line noted for a candidate. */
+const seenOf = (c) => (markOf(c.id, shows(c, state.items[item]))?.faults ?? "").split("\n").filter(Boolean);
 
 function candidateRow(c, i) {
   const it = state.items[item];
@@ -322,34 +398,42 @@ function candidateRow(c, i) {
   }
   const m = markOf(c.id, shows(c, it)), words = state.scale.marks.some((s) => s.word);
   const pressed = (value) => m?.kind === "mark" && Math.floor(m.value) === value;
-  const press = (act) => () => { seat = i; act(); };
+  const press = (act) => () => { seat = i; chosen = true; act(); };
   const button = (on, label, word, fails, focus, act) => el("button", { type: "button", className: [on && queue.pending(m.id) && "pending", fails && "fails"].filter(Boolean).join(" "), "aria-pressed": on && !queue.pending(m.id) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}${focus}`, onclick: press(act) }, el("b", {}, label), " ", word && el("span", {}, word));
   const buttons = state.scale.marks.map((s) => {
     const on = pressed(s.value);
     return button(on, on && !Number.isInteger(m.value) ? `${s.value}½` : String(s.value), s.word, s.fails, s.value, () => mark(s.value));
   });
-  if (state.scale.halves) buttons.push(button(false, "½", "more", false, "half", () => half(c.id)));
+  if (state.scale.halves) buttons.push(button(false, "½", "more", false, "half", () => half({ candidate: c.id, item: shows(c, it) })));
   const unseen = m?.kind === "not_seen";
   buttons.push(el("button", { type: "button", className: unseen && queue.pending(m.id) ? "pending" : "", "aria-pressed": unseen && !queue.pending(m.id) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}n`, onclick: press(notSeen) }, el("span", {}, state.words.notSeen)));
   const flagged = state.faults.filter((f) => f.candidate === c.id);
   return el("section", { className: `candidate${state.scale.halves ? " points" : ""}${i === seat && !state.signed ? " at" : ""}`, "aria-label": c.name },
     el("span", { className: "nr" }, String(c.number)),
-    el("div", {}, el("b", {}, el("bdi", {}, c.name)), el("span", { className: "unseen" }, c.rank), svg(c.belt), el("small", { className: "soft stance" }, c.stance)),
+    el("button", { type: "button", className: "who", "aria-current": i === seat ? "true" : undefined, "data-focus": `${c.id}who`, onclick: () => choose(i) }, el("b", {}, el("bdi", {}, c.name)), el("span", { className: "unseen" }, c.rank), svg(c.belt), el("small", { className: "soft stance" }, c.stance)),
     el("div", { className: `marks-row${words ? " words" : ""}`, role: "group", "aria-label": `Marks for ${c.name}` }, buttons),
-    el("div", { className: "more" }, !state.signed && el("button", { type: "button", "data-focus": `${c.id}f`, onclick: () => write(c.id, "fault") }, "⚑ fault"), !state.signed && el("button", { type: "button", className: "note", "data-focus": `${c.id}m`, onclick: () => write(c.id, "note") }, "✎ note")),
+    el("div", { className: "more" }, !state.signed && el("button", { type: "button", "data-focus": `${c.id}f`, onclick: () => write(c.id, "fault") }, "⚑ fault"), !state.signed && el("button", { type: "button", className: "note", "data-focus": `${c.id}m`, onclick: () => write(c.id, "note") }, "✎ note"), !state.signed && given(m) && el("button", { type: "button", "data-focus": `${c.id}a`, onclick: () => (m.again ? askAgain(c, "") : write(c.id, "again")) }, m.again ? "✓ let it stand" : "↻ again")),
     it.own?.[c.id] && el("p", { className: "remark own" }, `◈ ${it.own[c.id]}`),
     tickBox(c, it, m),
     tallyBox(c, it, m),
     m?.count > 0 && el("p", { className: "remark" }, `# ${withN(state.words.tally.counted, m.count)}`),
     m?.note && el("p", { className: "remark" }, `✎ ${m.note}`),
+    m?.again && el("p", { className: "remark again" }, `↻ ${state.words.agains.find((x) => x.value === m.again)?.label ?? ""}`),
+    seenOf(c).map((x) => el("p", { className: "remark fault-seen" }, `✗ ${x} `, !state.signed && el("button", { type: "button", className: "button is-small is-quiet", "aria-label": `Take back: ${x}, ${c.name}`, onclick: () => noteFault(x, c) }, "Take back"))),
     flagged.map((f) => el("p", { className: "remark flagged" }, `⚑ ${f.kind === "deduction" ? `−${f.points}: ` : f.kind === "note" ? "" : "ends the test: "}${faultWords(f)}`, f.kind === "ending" ? " (the chief examiner confirms it) " : " ", faults.pending(f.id) ? "◌ kept here" : !state.signed && el("button", { className: "button is-small is-quiet", type: "button", "aria-label": `Withdraw: ${faultWords(f)}, ${c.name}`, onclick: () => settle(f, "withdrawn") }, "Withdraw"))),
-    open?.candidate === c.id && (open.kind === "note" ? noteForm(c, m) : faultForm(c)));
+    open?.candidate === c.id && ({ note: noteForm, fault: faultForm, again: againForm })[open.kind](c, m));
 }
 
 function write(candidate, kind) {
   open = open?.candidate === candidate && open.kind === kind ? null : { candidate, kind };
   draw();
-  place.querySelector(".wide input, .wide select")?.focus();
+  place.querySelector(".wide input, .wide select, .wide button")?.focus();
+}
+
+/** againForm asks why a line is asked for again, for one candidate alone. */
+function againForm(c) {
+  return el("div", { className: "wide ticks", role: "group", "aria-label": `Ask for the line again, for ${c.name} alone` }, state.words.agains.map((x) => el("button", { type: "button", className: "tick", onclick: () => askAgain(c, x.value) }, x.label)),
+    el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"));
 }
 
 function close() {
@@ -361,7 +445,7 @@ function close() {
 function noteForm(c, m) {
   const id = `note-${c.id}`;
   const field = el("input", { className: "input", id, maxLength: 300, value: m?.note ?? "", "data-keep": `note ${c.id}` });
-  return el("form", { className: "wide", onsubmit: (e) => { e.preventDefault(); put(c.id, shows(c, state.items[item]), m?.kind ?? "open", m?.value ?? 0, field.value.trim()); close(); } },
+  return el("form", { className: "wide", onsubmit: (e) => { e.preventDefault(); put(c.id, shows(c, state.items[item]), { note: field.value.trim() }); close(); } },
     el("div", { className: "entry" }, el("label", { for: id }, `Note on ${c.name}, this line`), field),
     el("button", { className: "button is-primary" }, "Keep the note"), el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"));
 }
@@ -437,7 +521,8 @@ function tickBox(c, it, m) {
   const seen = (m?.ticked ?? "").split("\n").filter(Boolean);
   const toggle = (text) => {
     const now = seen.includes(text) ? seen.filter((x) => x !== text) : all.map((x) => x.text).filter((x) => x === text || seen.includes(x));
-    put(c.id, shows(c, it), m?.kind ?? "open", m?.value ?? 0, undefined, 0, now.join("\n"));
+    put(c.id, shows(c, it), { ticked: now.join("\n") });
+    draw();
   };
   return el("div", { className: "ticks", role: "group", "aria-label": `Seen of ${c.name}` }, all.map((x, i) => el("button", { type: "button", className: "tick", "aria-pressed": seen.includes(x.text) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}tick${i}`, onclick: () => toggle(x.text) },
     el("span", { "aria-hidden": "true" }, seen.includes(x.text) ? "☑ " : "☐ "), x.text, x.note && el("small", {}, ` ${x.note}`))));
@@ -453,7 +538,7 @@ function tallyBox(c, it, m) {
     el("button", { type: "button", className: "button is-small", "data-focus": `${c.id}less`, "aria-label": `One less for ${c.name}`, onclick: () => count(c.id, id, -1) }, "−1"),
     el("span", { className: "soft", "data-pace": "", "data-count": String(n) }, paceWords(l, n)),
     step.next > 0 && el("span", { className: "soft" }, withN(step.more, step.next - n)),
-    step.mark !== null && el("button", { type: "button", className: "button is-small is-primary", "data-focus": `${c.id}take`, onclick: () => { seat = state.candidates.indexOf(c); put(c.id, id, "mark", step.mark, m?.note ?? "", n); advance(); } }, withN(step.take, n)),
+    step.mark !== null && el("button", { type: "button", className: "button is-small is-primary", "data-focus": `${c.id}take`, onclick: () => { seat = state.candidates.indexOf(c); chosen = true; enter({ kind: "mark", value: step.mark, count: n }); } }, withN(step.take, n)),
     step.below && n > 0 && el("span", { className: "soft" }, state.words.tally.below));
 }
 
@@ -466,10 +551,12 @@ function paceWords(l, n) {
 }
 
 function legend() {
-  const k = (x) => el("kbd", {}, x), top = state.scale.highest;
-  const some = (...parts) => el("span", {}, parts);
-  return el("p", { className: "legend" }, some(k("0"), "–", k(String(Math.min(top, 9))), top === 10 && k("X"), " mark and move on"), state.scale.halves && some(k("."), " half a point"),
-    some(k("N"), " not seen"), some(k("F"), " fault"), some(k("M"), " note"), some(k("↑"), k("↓"), " candidate"), some(k("←"), k("→"), " line"));
+  const k = (x) => el("kbd", {}, x), some = (...parts) => el("span", {}, parts);
+  const values = state.scale.marks.map((x) => x.value), digits = values.filter((v) => v <= 9), faults = faultsOf(state.items[item]).slice(0, faultKeys.length);
+  return el("p", { className: "legend" }, digits.length > 0 && some(k(String(digits[0])), digits.length > 1 && ["–", k(String(digits.at(-1)))], values.includes(10) && k("X"), " mark and move on"),
+    state.scale.halves && some(k("."), " half a point on the mark just given"), some(k("N"), " not seen"), some(k("⌫"), " take it back"), some(k("A"), " again"),
+    faults.length > 0 && some(k("Q"), faults.length > 1 && ["–", k(faultKeys[faults.length - 1].toUpperCase())], " fault seen"), some(k("F"), " conduct fault"), some(k("M"), " note"),
+    some(k("↑"), k("↓"), " change a mark"), some(k("←"), k("→"), " line"));
 }
 
 // ---- keys
@@ -477,16 +564,17 @@ function legend() {
 for (let n = 0; n <= 9; n++) bind(String(n), `mark ${n}`, () => mark(n));
 bind("x", "mark 10", () => mark(10));
 bind(".", "half a point more or less on the mark just given", () => half());
-bind("n", "not seen", notSeen);
-bind("f", "a fault of the candidate in focus", () => state.candidates[seat] && write(state.candidates[seat].id, "fault"));
-bind("m", "a note on this line", () => state.candidates[seat] && write(state.candidates[seat].id, "note"));
-bind("Backspace", "take the candidate's mark back", () => {
-  const c = state.candidates[seat], it = c && shows(c, state.items[item]);
-  if (it && given(markOf(c.id, it))) put(c.id, it, "open");
+for (const [i, letter] of faultKeys.entries()) bind(letter, `fault ${i + 1} of the line, seen of the candidate in focus`, () => noteFault(faultsOf(state.items[item])[i]));
+bind("a", "ask for the line again, for the candidate in focus alone", () => {
+  const c = noting();
+  if (c && !state.signed && given(markOf(c.id, shows(c, state.items[item])))) write(c.id, "again");
 });
+bind("n", "not seen", notSeen);
+bind("f", "a fault of the candidate in focus", () => noting() && write(noting().id, "fault"));
+bind("m", "a note on this line", () => noting() && write(noting().id, "note"));
+bind("Backspace", "take back the mark just given, or that of the candidate you went to", takeBack);
 bind("ArrowRight", "the next line", () => line(1));
 bind("ArrowLeft", "the line before", () => line(-1));
-const step = (by) => { seat = Math.min(Math.max(seat + by, 0), state.candidates.length - 1); last = null; draw(); };
 bind("ArrowDown", "the next candidate", () => step(1));
 bind("ArrowUp", "the candidate before", () => step(-1));
 
@@ -497,8 +585,18 @@ bind("s", "sounds of the ring's clock on or off", () => {
   cues.tone(660, false);
 });
 
-// A sheet is signed on the server: what waits has to be there first.
+// A sheet is signed on the server: what waits has to be there first. What is missing is said, and gone to.
 document.querySelector("[data-sign]")?.addEventListener("submit", (e) => {
+  const missing = state.items.findIndex(unfinished), asked = state.items.some((it) => state.candidates.some((c) => markOf(c.id, shows(c, it))?.again));
+  if (missing >= 0 && (asked || !e.target.elements.fill.checked)) {
+    e.preventDefault();
+    const left = state.items.reduce((n, it) => n + state.candidates.filter((c) => shows(c, it) && !settled(markOf(c.id, shows(c, it)))).length, 0);
+    line(missing - item);
+    const early = document.querySelector("[data-sign-said]");
+    early.hidden = false;
+    early.textContent = withN(state.words.early[left === 1 ? 0 : 1], left);
+    return;
+  }
   const n = queue.waiting.length + faults.waiting.length;
   const said = document.querySelector("[data-sign-said]");
   said.hidden = n === 0 && navigator.onLine;
@@ -521,4 +619,4 @@ function tick() {
 setInterval(tick, 200);
 
 begin().then(tick).catch((e) => { kept.textContent = "The sheet could not be read."; tell(`The sheet could not be read. ${e.message}`); });
-offline();
+offline([`${address}/state`, "/kept", ...(document.getElementById("main").dataset.seated ? ["/join"] : [])]);

@@ -43,9 +43,12 @@ var (
 )
 
 // Fields are what a browser would send of a page's largest form.
-func Fields(page string) url.Values {
+func Fields(page string) url.Values { return FieldsOf(page, `class="sheet-form"`) }
+
+// FieldsOf are the fields of the form on a page that is marked so, as a browser would send them, without its request id.
+func FieldsOf(page, marked string) url.Values {
 	v := url.Values{}
-	_, page, _ = strings.Cut(page, `class="sheet-form"`)
+	_, page, _ = strings.Cut(page, marked)
 	page, _, _ = strings.Cut(page, "</form>")
 	plain := strings.NewReplacer("&#34;", `"`, "&#39;", "'", "&amp;", "&", "&lt;", "<", "&gt;", ">", "&#43;", "+").Replace
 	for _, in := range Inputs.FindAllString(page, -1) {

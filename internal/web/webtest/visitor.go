@@ -23,11 +23,23 @@ type Visitor struct {
 
 // Do asks with the visitor's cookie, and keeps the one that comes back.
 func (v *Visitor) Do(method, path, body string) *httptest.ResponseRecorder {
+	return v.ask(method, path, body, "")
+}
+
+// Form sends a form as a browser does that shows what it is answered.
+func (v *Visitor) Form(path string, form url.Values) *httptest.ResponseRecorder {
+	return v.ask("POST", path, form.Encode(), "text/html,*/*;q=0.8")
+}
+
+func (v *Visitor) ask(method, path, body, accept string) *httptest.ResponseRecorder {
 	r := httptest.NewRequest(method, path, strings.NewReader(body))
 	if strings.HasPrefix(body, "{") {
 		r.Header.Set("Content-Type", "application/json")
 	} else if method == "POST" {
 		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	}
+	if accept != "" {
+		r.Header.Set("Accept", accept)
 	}
 	if v.Cookie != "" {
 		r.Header.Set("Cookie", v.Cookie)

@@ -1,0 +1,102 @@
+package frame
+
+import (
+	"net/http"
+	"net/url"
+	"slices"
+	"strings"
+)
+
+// A form that reaches the server when nobody is let in any more is not lost: the page that asks who one is carries
+// what was typed, and it is sent from there.
+
+// Waiting is a form that was not taken: where it goes, and what was typed.
+type Waiting struct {
+	To     string
+	Values url.Values
+}
+
+// waitingMost is how much of a form is carried, in bytes as it is sent: it has to fit into a form again.
+const waitingMost = MaxBody / 4
+
+// notCarried are fields that no page holds.
+var notCarried = []string{"password", "old", "again", "code"}
+
+// Carried is a waiting form as it stands in hidden fields of another.
+func (x Waiting) Carried() string { return x.Values.Encode() }
+
+// Pair is one field of a form.
+type Pair struct{ Name, Value string }
+
+// Pairs are the fields in a steady order.
+func (x Waiting) Pairs() (out []Pair) {
+	names := make([]string, 0, len(x.Values))
+	for name := range x.Values {
+		names = append(names, name)
+	}
+	slices.Sort(names)
+	for _, name := range names {
+		for _, v := range x.Values[name] {
+			out = append(out, Pair{name, v})
+		}
+	}
+	return out
+}
+
+// Typed are the fields that somebody filled in, to be looked at.
+func (x Waiting) Typed() (out []Pair) {
+	for _, p := range x.Pairs() {
+		if p.Name != "request" && p.Name != "from" && strings.TrimSpace(p.Value) != "" {
+			out = append(out, p)
+		}
+	}
+	return out
+}
+
+// WaitingIn reads a form that another one carries; the zero value where none does.
+func WaitingIn(v url.Values) Waiting {
+	to := v.Get("waits_to")
+	values, err := url.ParseQuery(v.Get("waits"))
+	if err != nil || !strings.HasPrefix(to, "/") || strings.HasPrefix(to, "//") || strings.ContainsAny(to, "\\\n\r") {
+		return Waiting{}
+	}
+	return Waiting{to, values}
+}
+
+// fromForm reports whether a request is a form that a browser sent by itself: it shows what it is answered.
+func fromForm(r *http.Request) bool {
+	return r.Method == http.MethodPost && strings.Contains(r.Header.Get("Accept"), "text/html")
+}
+
+type waitingView struct {
+	Waiting
+	Title, Text string
+	In          bool // whoever sees it may send it
+	Seat        bool // it is an examiner's device, which comes in by a code
+	Lost        bool // the form was too large to be carried
+	File        bool // a file was chosen, which has to be chosen again
+}
+
+// keepForm answers a form that nobody was let in to send: it asks who one is, and carries what was typed.
+func (fr *Frame) keepForm(w http.ResponseWriter, r *http.Request, status int, seat bool, title, text string) {
+	v := waitingView{Title: title, Text: text, Seat: seat}
+	typed, by, err := Posted(r)
+	if err == nil {
+		for _, name := range notCarried {
+			typed.Del(name)
+		}
+		typed.Set("request", by.Request)
+		v.Waiting = Waiting{r.URL.RequestURI(), typed}
+		v.File = r.MultipartForm != nil && len(r.MultipartForm.File) > 0
+	}
+	if err != nil || len(v.Carried()) > waitingMost {
+		v.Waiting, v.Lost = Waiting{}, true
+	}
+	fr.Show(w, r, status, "", Page{Screen: "waiting", Title: title, Bare: true, Body: v})
+}
+
+// Resume shows a form that waited to whoever has just come in, ready to be sent.
+func (fr *Frame) Resume(w http.ResponseWriter, r *http.Request, x Waiting) {
+	fr.Show(w, r, http.StatusOK, "", Page{Screen: "waiting", Title: "What you typed is still here", Bare: true,
+		Body: waitingView{Waiting: x, In: true, Title: "What you typed is still here", Text: "It was not sent, because this device was signed out. Look at it, and send it."}})
+}
