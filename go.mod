@@ -24,6 +24,7 @@ require (
 	golang.org/x/image v0.48.0
 	golang.org/x/text v0.44.0
 	golang.org/x/tools v0.52.0
+	gonum.org/v1/gonum v0.17.0
 	pgregory.net/rapid v1.3.0
 )
 

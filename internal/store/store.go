@@ -48,6 +48,7 @@ type Store struct {
 	known known
 
 	ordered sync.Map // group → order
+	beside  besideKnown
 	markQueue
 
 	nobodyOnce sync.Once

@@ -310,3 +310,49 @@ func BenchmarkPanel5x40x200(b *testing.B) {
 		}
 	}
 }
+
+// TestAlike: moved marks count in the sums alone, held against a plain sum; what fails fails as marked, and where nobody
+// is moved nothing changes.
+func TestAlike(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		p, x := draw(t, shape{items: 6, sheets: 3, steps: 10, rules: []PanelRule{Majority, Mean, Median}, unseen: true, deductions: true})
+		same, err := p.Decide(x)
+		require.NoError(t, err)
+		again, err := p.Decide(x.Alike(nil))
+		require.NoError(t, err)
+		require.Equal(t, same, again)
+		shift := map[string]Decimal{}
+		for _, s := range x.Sheets {
+			shift[s.Examiner] = Decimal(rapid.IntRange(-300, 300).Draw(t, "shift")) * Whole(1) / 100
+		}
+		moved, err := p.Decide(x.Alike(shift))
+		require.NoError(t, err)
+		for k, s := range x.Sheets {
+			points, possible := -s.Deductions, Decimal(0)
+			for i, it := range x.Items {
+				if s.Marks[i].Seen {
+					points += Decimal(it.Weight) * (s.Marks[i].Value + shift[s.Examiner])
+					if !it.Bonus {
+						possible += Decimal(it.Weight) * p.Scale.Highest
+					}
+				}
+			}
+			require.Equal(t, min(max(points, 0), possible), moved.Tallies[k].Points)
+			require.Equal(t, same.Tallies[k].Failing, moved.Tallies[k].Failing)
+			require.Equal(t, same.Tallies[k].Complete(), moved.Tallies[k].Complete())
+			require.Zero(t, x.Sheets[k].Shift, "the test itself stays as it was marked")
+		}
+		for _, m := range p.Rules.SectionMinima {
+			for k, s := range x.Alike(shift).Sheets {
+				points, possible := p.section(x.Items, s, m.Section)
+				sum := Decimal(0)
+				for i, it := range x.Items {
+					if it.Section == m.Section && !it.Bonus && s.Marks[i].Seen {
+						sum += Decimal(it.Weight) * (x.Sheets[k].Marks[i].Value + shift[s.Examiner])
+					}
+				}
+				require.Equal(t, min(max(sum, 0), possible), points)
+			}
+		}
+	})
+}

@@ -37,6 +37,19 @@ type Sheet struct {
 	Examiner   string
 	Marks      []Mark
 	Deductions Decimal // points taken off for faults, 0 or more
+	Shift      Decimal // added to every mark seen when points are added up, and to none of them: what Alike tries; 0 of a real sheet
+}
+
+// Alike is a test as if its examiners marked alike: when points are added up, each one's marks count so much more, or
+// less where it is below 0. What fails, fails as it was marked, and so do honours; points stay within what is possible.
+func (t Test) Alike(shift map[string]Decimal) Test {
+	sheets := make([]Sheet, len(t.Sheets))
+	for i, s := range t.Sheets {
+		s.Shift = shift[s.Examiner]
+		sheets[i] = s
+	}
+	t.Sheets = sheets
+	return t
 }
 
 // Test is all that was marked of one candidate.
@@ -213,7 +226,7 @@ func (p Policy) add(items []Item, s Sheet) totals {
 	for i, it := range items {
 		m, w := s.Marks[i], Decimal(it.Weight)
 		if m.Seen {
-			t.raw += w * m.Value
+			t.raw += w * (m.Value + s.Shift)
 		}
 		if it.Bonus {
 			continue
@@ -242,11 +255,11 @@ func (p Policy) add(items []Item, s Sheet) totals {
 func (p Policy) section(items []Item, s Sheet, name string) (points, possible Decimal) {
 	for i, it := range items {
 		if it.Section == name && !it.Bonus && s.Marks[i].Seen {
-			points += Decimal(it.Weight) * s.Marks[i].Value
+			points += Decimal(it.Weight) * (s.Marks[i].Value + s.Shift)
 			possible += Decimal(it.Weight) * p.Scale.Highest
 		}
 	}
-	return points, possible
+	return min(max(points, 0), possible), possible
 }
 
 func (p Policy) complete(items []Item, s Sheet, t totals) bool {

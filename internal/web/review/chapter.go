@@ -6,6 +6,8 @@ import (
 	"embed"
 	"time"
 
+	"velvetladder/internal/core/agreement"
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
@@ -43,6 +45,8 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/review/{grading}/correct", frame.Owner, ch.reviewCorrect),
 			frame.Post("/review/{grading}/referral", frame.Owner, ch.reviewReferral),
 			frame.Get("/result/{candidate}", frame.Owner, ch.resultShow),
+			frame.Get("/agreement", frame.Owner, ch.agreementShow),
+			frame.Get("/agreement/{grading}", frame.Owner, ch.agreementShow),
 			frame.Get("/lab/{grading}", frame.Owner, ch.labShow),
 			frame.Get("/trail", frame.Owner, ch.trailShow),
 		},
@@ -51,6 +55,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 
 // Records is what the chapter asks of the store.
 type Records interface {
+	AlikeChanges(ctx context.Context, program string, scale scoring.Scale) (store.AlikeCount, error)
 	Agree(ctx context.Context, by store.By, candidates []string, decidedBy string) (store.Done, error)
 	Announce(ctx context.Context, by store.By, gradingID string, ids []string) (store.Done, error)
 	AnnounceAt(ctx context.Context, by store.By, gradingID string, at time.Time) (store.Done, error)
@@ -65,11 +70,14 @@ type Records interface {
 	Gradings(ctx context.Context, program string) ([]store.Grading, error)
 	Hold(ctx context.Context, by store.By, candidate string, held bool) (store.Done, error)
 	Laboratory(ctx context.Context, gradingID string, other scoring.Policy) (store.Grading, []store.Relabelled, error)
+	MarkedBeside(ctx context.Context, program string, since civil.Date) ([]store.Beside, error)
 	RecordFault(ctx context.Context, by store.By, f gradingday.Fault) error
 	Result(ctx context.Context, candidate string, early bool) (store.Told, error)
 	Review(ctx context.Context, gradingID string) (store.Grading, []store.Reviewed, error)
 	School(ctx context.Context) (string, error)
+	Severities(ctx context.Context, program string, scale scoring.Scale) ([]agreement.Severity, error)
 	SettleReferral(ctx context.Context, by store.By, x store.Referral) (store.Done, error)
 	UndoDecision(ctx context.Context, by store.By, candidate string) (store.Done, error)
+	Today() civil.Date
 	Zone() *time.Location
 }

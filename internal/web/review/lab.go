@@ -25,7 +25,12 @@ type labView struct {
 	Left     int // candidates whose panel has not signed
 	Up, Down int
 	Markings []frame.Option
+	Alike    bool // as if all examiners marked alike
+	Moved    []labMoved
 }
+
+// labMoved is by how much an examiner's marks are moved.
+type labMoved struct{ Examiner, Words string }
 
 type labRow struct {
 	store.Relabelled
@@ -61,6 +66,9 @@ func (ch *chapter) labShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	g, rows, err := ch.records.Laboratory(r.Context(), id, other)
+	if err == nil && q.Get("alike") != "" {
+		err = ch.tryAlike(r, &v, g, other, rows)
+	}
 	if err != nil {
 		ch.Fail(w, r, err)
 		return
@@ -94,6 +102,21 @@ func (ch *chapter) labShow(w http.ResponseWriter, r *http.Request) {
 	}
 	v.Left = g.Candidates - len(rows)
 	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "lab", Title: "Policy laboratory", Nav: "gradings", Body: v})
+}
+
+// tryAlike puts the marks through the policy as if all examiners marked alike.
+func (ch *chapter) tryAlike(r *http.Request, v *labView, g store.Grading, other scoring.Policy, rows []store.Relabelled) error {
+	shift, err := ch.shiftOf(r, g)
+	v.Alike = true
+	for _, e := range g.Examiners {
+		if by := shift[e.Name]; by != 0 {
+			v.Moved = append(v.Moved, labMoved{e.Name, words.Moved(by)})
+		}
+	}
+	for i := range rows {
+		rows[i].Other, rows[i].Why = other.Decide(rows[i].Test.Alike(shift))
+	}
+	return err
 }
 
 func reasonsNamed(r scoring.Result) (out []string) {

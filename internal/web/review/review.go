@@ -65,6 +65,7 @@ type reviewRow struct {
 	Grade    string
 	Carried  int
 	Ring     string // where there are several
+	Alike    string // the outcome as if all examiners marked alike, where it is another; "" it is the same
 }
 
 // reviewMarks is one item's row in the table of all marks.
@@ -136,8 +137,16 @@ func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, 
 		at := g.AnnounceAt.In(ch.records.Zone())
 		v.AnnounceAt, v.AnnounceOn = at.Format("2006-01-02T15:04"), civil.On(at).Long()+" at "+at.Format("15:04")
 	}
+	shift, err := ch.shiftOf(r, g)
+	if err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
 	for _, x := range rows {
 		row := ch.reviewRow(g, x, v.Margin)
+		if alike, err := g.Policy.Decide(x.Test.Alike(shift)); err == nil && !row.SoFar && len(shift) > 0 && alike.Outcome != x.Result.Outcome {
+			row.Alike = words.Outcome(alike.Outcome)
+		}
 		if ring, _ := g.PanelOf(x.RingID); len(g.Rings) > 1 {
 			row.Ring = g.Rings[ring].Name
 		}
