@@ -210,7 +210,8 @@ func (s *Store) EntriesStored(ctx context.Context, ids []string) ([]string, erro
 			OR EXISTS (SELECT 1 FROM fault_event x WHERE x.id = asked.id)
 			OR EXISTS (SELECT 1 FROM bout_event x WHERE x.id = asked.id)
 			OR EXISTS (SELECT 1 FROM attendance_event x WHERE x.id = asked.id)
-			OR EXISTS (SELECT 1 FROM signoff_event x WHERE x.id = asked.id)`, toJSON(append([]string{}, ids...)))
+			OR EXISTS (SELECT 1 FROM signoff_event x WHERE x.id = asked.id)
+			OR EXISTS (SELECT 1 FROM calibration_event x WHERE x.id = asked.id)`, toJSON(append([]string{}, ids...)))
 }
 
 func bindFault(f *gradingday.Fault) []any {

@@ -34,7 +34,7 @@ var mayTakeOut = map[string]func(context.Context, *txn, string) error{
 	"week_theme": func(context.Context, *txn, string) error { return nil },
 	"officer":    func(context.Context, *txn, string) error { return nil }, // gradings keep the name
 	// Only ever changed:
-	"school": func(context.Context, *txn, string) error { return nil }, "candidate_group": func(context.Context, *txn, string) error { return nil }, "examiner": func(context.Context, *txn, string) error { return nil },
+	"school": func(context.Context, *txn, string) error { return nil }, "candidate_group": func(context.Context, *txn, string) error { return nil }, "calibration": func(context.Context, *txn, string) error { return nil }, "examiner": func(context.Context, *txn, string) error { return nil },
 }
 
 // Trail returns the audit trail's entry with an id.

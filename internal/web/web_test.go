@@ -106,7 +106,7 @@ func TestSecurityHeadersAndCrossSiteRequests(t *testing.T) {
 	require.NotNil(t, lists)
 	var kept [2][]string
 	require.NoError(t, json.Unmarshal([]byte(lists[1]), &kept))
-	assert.ElementsMatch(t, []string{"register", "signoffs", "checkin", "caller", "scoring", "paper", "ring", "bouts", "join", "kept"}, kept[0])
+	assert.ElementsMatch(t, []string{"register", "signoffs", "checkin", "caller", "scoring", "paper", "ring", "bouts", "join", "kept", "calibration"}, kept[0])
 	assert.Greater(t, len(kept[1]), 20)
 	for _, file := range kept[1] {
 		assert.Equal(t, http.StatusOK, h.Do("GET", file, "").Code, file)

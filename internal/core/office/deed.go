@@ -163,4 +163,7 @@ const (
 	MessageWithdrawn     DeedKind = "message_withdrawn"
 	StockCounted         DeedKind = "stock_counted"
 	StockStood           DeedKind = "stock_stood"
+	CalibrationBegun     DeedKind = "calibration_begun"
+	CalibrationClosed    DeedKind = "calibration_closed"
+	CalibrationOpened    DeedKind = "calibration_opened"
 )

@@ -5,3 +5,32 @@ ALTER TABLE mark_event ADD COLUMN again TEXT NOT NULL DEFAULT '' CHECK (again IN
 DROP VIEW mark;
 CREATE VIEW mark AS
 SELECT * FROM mark_event e WHERE NOT EXISTS (SELECT 1 FROM mark_event n WHERE n.supersedes = e.id);
+
+-- A sheet without consequences, that examiners mark beside each other. Whoever knows its id may mark.
+CREATE TABLE calibration (
+  id           TEXT PRIMARY KEY,
+  program_id   TEXT NOT NULL REFERENCES program (id),
+  name         TEXT NOT NULL,
+  what         TEXT NOT NULL DEFAULT '',
+  scale        TEXT NOT NULL CHECK (json_valid(scale)),
+  lines        TEXT NOT NULL CHECK (json_valid(lines)),
+  performances TEXT NOT NULL CHECK (json_valid(performances)),
+  actor        TEXT NOT NULL,
+  at           TEXT NOT NULL,
+  closed_at    TEXT,
+  deleted_at   TEXT
+) STRICT;
+CREATE INDEX calibration_program ON calibration (program_id, at);
+
+CREATE TABLE calibration_event (
+  id             TEXT PRIMARY KEY,
+  calibration_id TEXT NOT NULL REFERENCES calibration (id),
+  who            TEXT NOT NULL,
+  performance    INTEGER NOT NULL,
+  line           INTEGER NOT NULL,
+  kind           TEXT NOT NULL CHECK (kind IN ('mark', 'not_seen', 'open')),
+  value          INTEGER CHECK ((kind = 'mark') = (value IS NOT NULL)), -- billionths of a point
+  supersedes     TEXT UNIQUE REFERENCES calibration_event (id),
+  at             TEXT NOT NULL
+) STRICT;
+CREATE INDEX calibration_event_place ON calibration_event (calibration_id, who, performance, line);

@@ -30,6 +30,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 	return frame.Chapter{
 		Files:     files,
 		Functions: ch.functions(),
+		Mat:       []string{"calibration"},
 		Routes: []frame.Route{
 			frame.Get("/gradings/{grading}/results.xlsx", frame.Owner, ch.resultsXLSX),
 			frame.Get("/gradings/{grading}/grading.json", frame.Owner, ch.gradingFile),
@@ -47,6 +48,14 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Get("/result/{candidate}", frame.Owner, ch.resultShow),
 			frame.Get("/agreement", frame.Owner, ch.agreementShow),
 			frame.Get("/agreement/{grading}", frame.Owner, ch.agreementShow),
+			frame.Get("/calibrations", frame.Owner, ch.calibrationsShow),
+			frame.Post("/calibrations", frame.Owner, ch.calibrationsSave),
+			frame.Get("/calibrations/{calibration}", frame.Owner, ch.calibrationShow),
+			frame.Post("/calibrations/{calibration}/close", frame.Owner, ch.calibrationClose),
+			frame.Post("/calibrations/{calibration}/delete", frame.Owner, ch.calibrationDelete),
+			frame.Get("/calibration/{link}", frame.Family, ch.markShow),
+			frame.Get("/calibration/{link}/state", frame.Family, ch.markState),
+			frame.Post("/calibration/{link}/marks", frame.Family, ch.markSave),
 			frame.Get("/lab/{grading}", frame.Owner, ch.labShow),
 			frame.Get("/trail", frame.Owner, ch.trailShow),
 		},
@@ -61,8 +70,14 @@ type Records interface {
 	AnnounceAt(ctx context.Context, by store.By, gradingID string, at time.Time) (store.Done, error)
 	AttendanceAt(ctx context.Context, gradingID string) (map[string]store.Came, error)
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
+	BeginCalibration(ctx context.Context, by store.By, c agreement.Calibration) (store.Done, error)
+	Calibration(ctx context.Context, id string) (store.Calibration, error)
+	CalibrationEntries(ctx context.Context, id string) ([]agreement.Entry, error)
+	Calibrations(ctx context.Context, program string) ([]store.Calibration, error)
 	ChiefOf(ctx context.Context, candidate string) (string, error)
+	CloseCalibration(ctx context.Context, by store.By, id string, closed bool) (store.Done, error)
 	CorrectResult(ctx context.Context, by store.By, d store.Decision) (store.Done, error)
+	DeleteCalibration(ctx context.Context, by store.By, id string) (store.Done, error)
 	DayPlan(ctx context.Context, gradingID string) (store.DayPlan, error)
 	Decide(ctx context.Context, by store.By, d store.Decision) (store.Done, error)
 	Deeds(ctx context.Context, q store.TrailQuery) (out []store.Deed, older string, err error)
@@ -70,7 +85,9 @@ type Records interface {
 	Gradings(ctx context.Context, program string) ([]store.Grading, error)
 	Hold(ctx context.Context, by store.By, candidate string, held bool) (store.Done, error)
 	Laboratory(ctx context.Context, gradingID string, other scoring.Policy) (store.Grading, []store.Relabelled, error)
+	Now() time.Time
 	MarkedBeside(ctx context.Context, program string, since civil.Date) ([]store.Beside, error)
+	RecordCalibration(ctx context.Context, by store.By, e agreement.Entry) error
 	RecordFault(ctx context.Context, by store.By, f gradingday.Fault) error
 	Result(ctx context.Context, candidate string, early bool) (store.Told, error)
 	Review(ctx context.Context, gradingID string) (store.Grading, []store.Reviewed, error)

@@ -4,7 +4,7 @@
 // Before this stand, from the server: screens, those that are used on the mat, and shipped, the files they
 // need.
 const pages = "mat-pages", files = "static-files";
-const mat = new RegExp(`^/(${screens.join("|")})(/|$)`);
+const mat = new RegExp(`^/(${screens.join("|")})(/|$)`); // /calibration, not /calibrations
 const code = /^\/join\//; // lets a device in, once: no page to keep
 const state = /^\/scoring\/[^/]+\/[^/]+\/state$/; // what such a page is filled from
 const patience = 4000; // ms before a kept page is shown instead of waiting on
