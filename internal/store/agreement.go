@@ -38,7 +38,7 @@ func (k *besideKnown) stamped(stamp string) {
 // besideStamp changes with every mark, signature and grading.
 func (s *Store) besideStamp(ctx context.Context) (string, error) {
 	return one(ctx, s.r, func(x *string) []any { return []any{x} }, `SELECT (SELECT coalesce(max(rowid), 0) FROM mark_event) || ' ' || (SELECT coalesce(max(rowid), 0) FROM signature_event) || ' ' ||
-		(SELECT coalesce(max(rowid), 0) FROM fault_event) || ' ' || (SELECT coalesce(max(seq), 0) FROM audit WHERE kind IN ('grading_changed', 'undid', 'erased', 'candidate_withdrawn'))`)
+		(SELECT coalesce(max(rowid), 0) FROM fault_event) || ' ' || (SELECT coalesce(max(seq), 0) FROM audit WHERE kind IN ('grading_changed', 'undid', 'erased', 'candidate_withdrawn', 'candidate_back', 'examiner_absent', 'examiner_back'))`)
 }
 
 // MarkedBeside is what examiners marked of the same performances in a program since a day, grading by grading, the
@@ -84,7 +84,7 @@ func (s *Store) readBeside(ctx context.Context, program string, since civil.Date
 		FROM grading g CROSS JOIN candidate c ON c.grading_id = g.id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
 			CROSS JOIN mark m ON m.candidate_id = c.id AND m.kind = 'mark' JOIN test_item i ON i.id = m.item_id JOIN examiner e ON e.id = m.examiner_id
 		WHERE g.program_id = ? AND g.on_date >= ? AND g.deleted_at IS NULL AND g.begun_at IS NOT NULL
-			AND NOT EXISTS (SELECT 1 FROM candidate_group o JOIN examiner p ON p.panel_id = o.panel_id WHERE o.id = c.group_id AND NOT EXISTS (SELECT 1 FROM signature x WHERE x.group_id = o.id AND x.examiner_id = p.id))
+			AND NOT EXISTS (SELECT 1 FROM candidate_group o JOIN examiner p ON p.panel_id = o.panel_id WHERE o.id = c.group_id AND p.absent_at IS NULL AND NOT EXISTS (SELECT 1 FROM signature x WHERE x.group_id = o.id AND x.examiner_id = p.id))
 		ORDER BY g.on_date, c.number, c.id, i.position, i.id, e.position`, program, since.String())
 	if err != nil {
 		return nil, err

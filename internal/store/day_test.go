@@ -83,7 +83,7 @@ func TestRings(t *testing.T) {
 	require.NoError(t, err)
 	ada = x.tables(id)["Ada Rill"]
 	assert.Equal(t, ben[0].RingID, ada[0].RingID)
-	_, err = x.WithdrawCandidate(bg, me, x.tables(id)["Cleo Weir"][0].Candidates[0].ID)
+	_, err = x.WithdrawCandidate(bg, me, x.tables(id)["Cleo Weir"][0].Candidates[0].ID, "went home", true)
 	require.NoError(t, err)
 	assert.Equal(t, ben[0].RingID, x.tables(id)["Ada Rill"][0].RingID, "it stays where it was put")
 	x.markAll(ada[0], 3)
@@ -464,7 +464,7 @@ func TestWhatPassedStandsAtARetest(t *testing.T) {
 	defer late.Close()
 	y := *x
 	y.Store = late
-	_, err = y.WithdrawCandidate(bg, me, left[0].Candidates[0].ID)
+	_, err = y.WithdrawCandidate(bg, me, left[0].Candidates[0].ID, "went home", true)
 	require.NoError(t, err)
 	_, third := y.ringed(func(g *gradingday.Grading) { change(g); g.On = late.Today() })
 	assert.Len(t, third["Ada Rill"][0].Items, 3)

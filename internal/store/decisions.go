@@ -198,7 +198,8 @@ func (x *tested) readSettled(ctx context.Context, q querier, gradingID, of, arg 
 		x.told[a.id] = a.at
 	}
 	signatures, err := list(ctx, q, func(x *signedSheet) []any { return []any{&x.examiner, &x.group} },
-		`SELECT x.examiner_id, x.group_id FROM candidate_group o CROSS JOIN signature x ON x.group_id = o.id WHERE o.grading_id = ?`, gradingID)
+		`SELECT x.examiner_id, x.group_id FROM candidate_group o CROSS JOIN signature x ON x.group_id = o.id WHERE o.grading_id = ?1
+		UNION ALL SELECT e.id, o.id FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id AND e.absent_at IS NOT NULL WHERE o.grading_id = ?1`, gradingID)
 	x.signed = map[signedSheet]bool{}
 	for _, s := range signatures {
 		x.signed[s] = true

@@ -93,8 +93,8 @@ func grading(ctx context.Context, q querier, id string) (Grading, error) {
 	if g.Rings, err = list(ctx, q, func(r *gradingday.Ring) []any { return []any{&r.ID, &r.Name} }, `SELECT id, name FROM panel WHERE grading_id = ? ORDER BY position`, id); err != nil {
 		return g, err
 	}
-	g.Examiners, err = list(ctx, q, func(e *gradingday.Examiner) []any { return []any{&e.ID, &e.Name, &e.Letter, &e.Chief, &e.Ring} },
-		`SELECT e.id, e.name, e.letter, e.chief, p.position FROM examiner e JOIN panel p ON p.id = e.panel_id WHERE p.grading_id = ? ORDER BY p.position, e.position`, id)
+	g.Examiners, err = list(ctx, q, func(e *gradingday.Examiner) []any { return []any{&e.ID, &e.Name, &e.Letter, &e.Chief, &e.Ring, &e.Absent} },
+		`SELECT e.id, e.name, e.letter, e.chief, p.position, e.absent_at IS NOT NULL FROM examiner e JOIN panel p ON p.id = e.panel_id WHERE p.grading_id = ? ORDER BY p.position, e.position`, id)
 	return g, err
 }
 
@@ -307,8 +307,15 @@ func (s *Store) AddCandidates(ctx context.Context, by By, gradingID string, entr
 	})
 }
 
-// WithdrawCandidate takes a candidate out of a grading; marks given already stay on record.
-func (s *Store) WithdrawCandidate(ctx context.Context, by By, id string) (Done, error) {
+// WithdrawCandidate takes a candidate out of a grading, with the reason; marks given already stay on record. Where there
+// are marks, sure must be set: the sheet is closed to its examiners.
+func (s *Store) WithdrawCandidate(ctx context.Context, by By, id, reason string, sure bool) (Done, error) {
+	reason = check.Tidy(reason)
+	var p check.Problems
+	p.Line("reason", reason, check.LineLength)
+	if err := p.Err(); err != nil {
+		return Done{}, err
+	}
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		c, err := one(ctx, t, bindCandidate, selectCandidate+`AND c.id = ?`, id)
 		if err != nil {
@@ -317,11 +324,92 @@ func (s *Store) WithdrawCandidate(ctx context.Context, by By, id string) (Done, 
 		if told, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM announcement WHERE candidate_id = ?`, id); err != nil || told > 0 {
 			return "", office.Deed{}, orErr(err, refuse("%s's result has been announced; it stays on record.", c.Name))
 		}
+		marks, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM mark WHERE candidate_id = ? AND kind <> 'open'`, id)
+		switch {
+		case err != nil:
+			return "", office.Deed{}, err
+		case marks > 0 && reason == "":
+			return "", office.Deed{}, check.Problems{{Field: "reason", Text: fmt.Sprintf("is empty; %s has %s already: say why the test is left, it stays on record", c.Name, check.Count(marks, "mark"))}}
+		case marks > 0 && !sure:
+			return "", office.Deed{}, refuse("%s has %s already. They stay on record, and the sheet is closed to its examiners; say that it is meant.", c.Name, check.Count(marks, "mark"))
+		}
 		if err := t.exec(ctx, `UPDATE candidate SET withdrawn_at = ? WHERE id = ?`, t.at, id); err != nil {
 			return "", office.Deed{}, err
 		}
-		return c.GradingID, office.CandidateWithdrawn.Of(c.StudentID), t.regroup(ctx, c.GradingID)
+		event, err := t.leaves(ctx, id, "left", reason)
+		if err != nil {
+			return "", office.Deed{}, err
+		}
+		return c.GradingID, office.Deed{Kind: office.CandidateWithdrawn, Who: c.StudentID, Entry: event}, t.regroup(ctx, c.GradingID)
 	})
+}
+
+func (t *txn) leaves(ctx context.Context, candidate, kind, reason string) (id string, err error) {
+	id = NewID()
+	return id, t.exec(ctx, `INSERT INTO withdrawal_event (id, candidate_id, kind, reason, actor, at) VALUES (?, ?, ?, ?, ?, ?)`, id, candidate, kind, reason, t.by.Actor, t.at)
+}
+
+// BringBack takes back that a candidate left: they stand on the same sheet again, with the same marks.
+func (s *Store) BringBack(ctx context.Context, by By, id string) (Done, error) {
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		type row struct{ grading, enrolment, student, name, left string }
+		c, err := one(ctx, t, func(x *row) []any {
+			return []any{&x.grading, &x.enrolment, &x.student, &x.name, asText{&x.left}}
+		}, `SELECT c.grading_id, c.enrolment_id, s.id, s.name, c.withdrawn_at FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE c.id = ?`, id)
+		if err != nil {
+			return "", office.Deed{}, err
+		}
+		again, err := one(ctx, t, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM candidate WHERE grading_id = ? AND enrolment_id = ? AND withdrawn_at IS NULL`, c.grading, c.enrolment)
+		switch {
+		case err != nil:
+			return "", office.Deed{}, err
+		case c.left == "" || again > 0:
+			return "", office.Deed{}, refuse("%s is entered for this grading.", c.name)
+		}
+		if err := t.exec(ctx, `UPDATE candidate SET withdrawn_at = NULL WHERE id = ?`, id); err != nil {
+			return "", office.Deed{}, err
+		}
+		event, err := t.leaves(ctx, id, "back", "")
+		if err != nil {
+			return "", office.Deed{}, err
+		}
+		g, err := grading(ctx, t, c.grading)
+		if err == nil && g.Begun() {
+			err = t.freeze(ctx, g)
+		}
+		if err != nil {
+			return "", office.Deed{}, err
+		}
+		return c.grading, office.Deed{Kind: office.CandidateBack, Who: c.student, Entry: event}, t.regroup(ctx, c.grading)
+	})
+}
+
+// Left is somebody who left a grading.
+type Left struct {
+	CandidateID, EnrolmentID, StudentID, Name string
+	GradingID, Grading, ToWords               string
+	On                                        civil.Date
+	Reason, Actor                             string
+	At                                        time.Time
+	Marks                                     int
+}
+
+// WhoLeft are those who left a grading, or, with an enrolment, the gradings it left; the latest first. Whoever came back
+// or was entered again is none of them.
+func (s *Store) WhoLeft(ctx context.Context, gradingID, enrolment string) ([]Left, error) {
+	where, of := `c.grading_id = ?`, gradingID
+	if enrolment != "" {
+		where, of = `c.enrolment_id = ?`, enrolment
+	}
+	return list(ctx, s.r, func(x *Left) []any {
+		return []any{&x.CandidateID, &x.EnrolmentID, &x.StudentID, &x.Name, &x.GradingID, &x.Grading, &x.ToWords, asDate{&x.On}, &x.Reason, &x.Actor, asTime{&x.At}, &x.Marks}
+	}, `SELECT c.id, c.enrolment_id, s.id, s.name, g.id, coalesce(nullif(g.name, ''), p.name || ' grading'), c.to_words, g.on_date, coalesce(w.reason, ''), coalesce(w.actor, ''), c.withdrawn_at,
+			(SELECT count(*) FROM mark m WHERE m.candidate_id = c.id AND m.kind <> 'open')
+		FROM candidate c JOIN grading g ON g.id = c.grading_id JOIN program p ON p.id = g.program_id JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id
+			LEFT JOIN withdrawal_event w ON w.rowid = (SELECT max(x.rowid) FROM withdrawal_event x WHERE x.candidate_id = c.id)
+		WHERE `+where+` AND c.withdrawn_at IS NOT NULL AND g.deleted_at IS NULL
+			AND NOT EXISTS (SELECT 1 FROM candidate n WHERE n.grading_id = c.grading_id AND n.enrolment_id = c.enrolment_id AND (n.withdrawn_at IS NULL OR n.rowid > c.rowid))
+		ORDER BY c.withdrawn_at DESC`, of)
 }
 
 // regroup shares the candidates who have no marks yet over groups: those tested for one
@@ -462,6 +550,9 @@ func (s *Store) Begin(ctx context.Context, by By, gradingID string) (Done, error
 			return "", office.Deed{}, refuse("Nobody is entered yet; add candidates first.")
 		case s.Today().Before(g.On):
 			return "", office.Deed{}, refuse("This grading is on %s. Tables open on the day; to begin sooner, change the date.", g.On.Long())
+		}
+		if err := t.chiefsThere(ctx, g); err != nil {
+			return "", office.Deed{}, err
 		}
 		if err := t.exec(ctx, `UPDATE grading SET begun_at = ? WHERE id = ?`, t.at, gradingID); err != nil {
 			return "", office.Deed{}, err

@@ -25,7 +25,7 @@ var happenings = []struct {
 	bind  func(*happenedRow) []any
 }{
 	{gradingday.HappenedMark, `SELECT m.at, m.id, m.actor, s.name, i.label, x.name, m.kind, m.value, coalesce(m.count, 0), m.note, m.ticked, p.kind, p.value,
-		(SELECT count(*) FROM examiner e JOIN signature g ON g.examiner_id = e.id AND g.group_id = c.group_id WHERE e.panel_id = x.panel_id), (SELECT count(*) FROM examiner e WHERE e.panel_id = x.panel_id)
+		(SELECT count(*) FROM examiner e JOIN signature g ON g.examiner_id = e.id AND g.group_id = c.group_id WHERE e.panel_id = x.panel_id AND e.absent_at IS NULL), (SELECT count(*) FROM examiner e WHERE e.panel_id = x.panel_id AND e.absent_at IS NULL)
 		FROM candidate c CROSS JOIN mark_event m ON m.candidate_id = c.id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
 		JOIN test_item i ON i.id = m.item_id JOIN examiner x ON x.id = m.examiner_id LEFT JOIN mark_event p ON p.id = m.supersedes
 		WHERE c.grading_id = ?1 AND (m.at, m.id) < (?2, ?3) ORDER BY m.at DESC, m.id DESC LIMIT ?4`,

@@ -30,7 +30,7 @@ const someStale = 200
 // a table that is named neither here nor in ofClimbs clears all that is known.
 var apart = []string{
 	"audit", "request", "person", "person_password", "family_link", "practice_event", "clip_event", "choice_event", "drill_event", "taught_event",
-	"mark_event", "fault_event", "signature_event", "ring_state", "bout", "bout_event", "message", "message_event", "join_code", "seat", "stock_event", "calibration", "calibration_event",
+	"mark_event", "fault_event", "signature_event", "ring_state", "bout", "bout_event", "message", "message_event", "join_code", "seat", "stock_event", "calibration", "calibration_event", "withdrawal_event",
 }
 
 // ofClimbs are the tables whose rows bear on the climbs a write has named stale, and on no other.

@@ -295,6 +295,7 @@ type Table struct {
 	Marks       []gradingday.Mark      // that stand now, by this examiner
 	Faults      []gradingday.Fault
 	SignatureID string             // "" while the sheet is open
+	AllSigned   bool               // everybody of the panel who is there
 	Waiting     []gradingday.Fault // for the chief examiner: faults of the whole panel that would end a test, not settled yet
 	At          time.Time          // when this was read
 }
@@ -341,6 +342,10 @@ func (s *Store) ScoringTable(ctx context.Context, examiner, group string) (Table
 	if len(signed) > 0 {
 		x.SignatureID = signed[0]
 	}
+	if err != nil {
+		return x, err
+	}
+	x.AllSigned, err = one(ctx, s.r, func(b *bool) []any { return []any{b} }, `SELECT NOT EXISTS (SELECT 1 FROM examiner e WHERE e.panel_id = ? AND e.absent_at IS NULL AND NOT EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = ?))`, h.ring, group)
 	return x, err
 }
 

@@ -18,7 +18,7 @@ import (
 func TestManyTablesMarkAtOnce(t *testing.T) {
 	x := newSchool(t)
 	plan := x.plan()
-	plan.Examiners = []gradingday.Examiner{{Name: "A"}, {Name: "B"}, {Name: "C"}, {Name: "D"}, {Name: "E"}}
+	plan.Examiners = []gradingday.Examiner{{Name: "A", Chief: true}, {Name: "B"}, {Name: "C"}, {Name: "D"}, {Name: "E"}}
 	d, err := x.SaveGrading(bg, me, plan)
 	require.NoError(t, err)
 	_, err = x.AddCandidates(bg, me, d.ID, []Entrant{{EnrolmentID: x.standing(0).EnrolmentID}, {EnrolmentID: x.standing(1).EnrolmentID}})

@@ -331,7 +331,7 @@ func TestAPersonIsErased(t *testing.T) {
 	problem(t, err, "confirm", "is not the name")
 	_, err = x.ErasePerson(bg, me, s.ID, "ada rill")
 	refused(t, err, "withdraw them or announce it first")
-	_, err = x.WithdrawCandidate(bg, me, table.Candidates[0].ID)
+	_, err = x.WithdrawCandidate(bg, me, table.Candidates[0].ID, "went home", true)
 	require.NoError(t, err)
 	before := x.rows()
 	_, err = x.ErasePerson(bg, me, s.ID, "ada rill")

@@ -136,7 +136,7 @@ func TestAPlanFollowsWhoComesAndGoes(t *testing.T) {
 	require.NoError(t, err)
 	all, err := x.Candidates(bg, id)
 	require.NoError(t, err)
-	_, err = x.WithdrawCandidate(bg, me, all[0].ID)
+	_, err = x.WithdrawCandidate(bg, me, all[0].ID, "went home", true)
 	require.NoError(t, err)
 	d, err := x.DayPlan(bg, id)
 	require.NoError(t, err)

@@ -196,9 +196,9 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 		return out, err
 	}
 	defer tx.Rollback()
-	if out.Tables, err = list(ctx, tx, func(x *gradingday.TableState) []any { return []any{&x.ExaminerID, &x.GroupID, &x.Of, &x.Signed} },
+	if out.Tables, err = list(ctx, tx, func(x *gradingday.TableState) []any { return []any{&x.ExaminerID, &x.GroupID, &x.Of, &x.Signed, &x.Absent} },
 		`WITH asked AS (SELECT c.group_id, count(*) AS n FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id AND i.carried IS NULL WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL GROUP BY c.group_id)
-		SELECT e.id, o.id, a.n, EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id)
+		SELECT e.id, o.id, a.n, EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id), e.absent_at IS NOT NULL
 		FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id JOIN asked a ON a.group_id = o.id WHERE o.grading_id = ?1 ORDER BY o.position, e.position`, gradingID); err != nil {
 		return out, err
 	}
@@ -323,10 +323,11 @@ func calledAgain(ctx context.Context, q querier, gradingID string, orders map[st
 	}
 	rows, err := list(ctx, q, func(x *entry) []any {
 		return []any{&x.Candidate, &x.Name, &x.Item, &x.item, &x.group, &x.examiner, &x.notSeen, &x.Why, &x.panel, &x.ended}
-	}, `SELECT c.id, s.name, i.label, i.id, c.group_id, e.name, m.kind = 'not_seen', m.again, (SELECT count(*) FROM examiner x WHERE x.panel_id = o.panel_id),
+	}, `SELECT c.id, s.name, i.label, i.id, c.group_id, e.name, m.kind = 'not_seen', m.again, (SELECT count(*) FROM examiner x WHERE x.panel_id = o.panel_id AND x.absent_at IS NULL),
 			EXISTS (SELECT 1 FROM fault f WHERE f.candidate_id = c.id AND f.kind = 'ending_confirmed')
+				OR EXISTS (SELECT 1 FROM mark y JOIN examiner z ON z.id = y.examiner_id AND z.absent_at IS NOT NULL WHERE y.candidate_id = c.id AND y.item_id = i.id AND y.kind = 'mark')
 		FROM candidate c JOIN candidate_group o ON o.id = c.group_id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
-		JOIN mark m ON m.candidate_id = c.id AND (m.kind = 'not_seen' OR m.again <> '') JOIN test_item i ON i.id = m.item_id JOIN examiner e ON e.id = m.examiner_id
+		JOIN mark m ON m.candidate_id = c.id AND (m.kind = 'not_seen' OR m.again <> '') JOIN test_item i ON i.id = m.item_id JOIN examiner e ON e.id = m.examiner_id AND e.absent_at IS NULL
 		WHERE c.grading_id = ? AND c.withdrawn_at IS NULL AND i.bonus = 0 ORDER BY c.number, i.position, e.position`, gradingID)
 	if err != nil {
 		return nil, nil, err

@@ -532,7 +532,7 @@ func TestDecideAndAnnounce(t *testing.T) {
 	refused(t, err, "has been announced")
 	_, err = x.Reopen(bg, me, table.Examiner.ID, table.GroupID, "late thought")
 	refused(t, err, "announced")
-	_, err = x.WithdrawCandidate(bg, me, ada.ID)
+	_, err = x.WithdrawCandidate(bg, me, ada.ID, "went home", true)
 	refused(t, err, "announced")
 	x.followsHistory()
 }
@@ -635,7 +635,7 @@ func TestGroupsAreSharedEvenly(t *testing.T) {
 		sizes[c.Group]++
 	}
 	assert.Equal(t, map[string]int{"Group 1": 3, "Group 2": 3, "Group 3": 2}, sizes)
-	_, err = x.WithdrawCandidate(bg, me, all[0].ID)
+	_, err = x.WithdrawCandidate(bg, me, all[0].ID, "went home", true)
 	require.NoError(t, err)
 	all, err = x.Candidates(bg, id)
 	require.NoError(t, err)

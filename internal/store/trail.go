@@ -163,6 +163,7 @@ func (s *Store) namesOf(ctx context.Context, ids []string) (map[string]string, e
 		UNION ALL SELECT x.id, x.text FROM asked CROSS JOIN fault_event x USING (id)
 		UNION ALL SELECT x.id, x.reason FROM asked CROSS JOIN signature_event x USING (id)
 		UNION ALL SELECT x.id, x.reason FROM asked CROSS JOIN eligibility_event x USING (id)
+		UNION ALL SELECT x.id, x.reason FROM asked CROSS JOIN withdrawal_event x USING (id)
 		UNION ALL SELECT x.id, x.partner FROM asked CROSS JOIN bout x USING (id)`, toJSON(ids))
 	out := map[string]string{}
 	for _, x := range rows {

@@ -10,7 +10,7 @@ import (
 )
 
 // deeds are the sentences of the trail. In braces stands what is filled in: who and other are people,
-// entry, fault and partner are the text of an entry, what and in are names, n with a noun is a count.
+// entry, fault, why and partner are the text of an entry, what and in are names, n with a noun is a count.
 var deeds = map[office.DeedKind]string{
 	office.Undid:                "Undid: {undid}",
 	office.Added:                "Added {what}",
@@ -81,7 +81,7 @@ var deeds = map[office.DeedKind]string{
 	office.GradingPlanned:       "Planned a grading on {on}",
 	office.GradingChanged:       "Changed the grading on {on}",
 	office.CandidatesEntered:    "Entered {n candidate}",
-	office.CandidateWithdrawn:   "Withdrew {who}",
+	office.CandidateWithdrawn:   "{who} left a grading{why}",
 	office.GroupMoved:           "Moved {what} to {in}",
 	office.GroupToRing:          "{what} moved to {in}",
 	office.GroupPinned:          "Pinned {what}",
@@ -96,6 +96,10 @@ var deeds = map[office.DeedKind]string{
 	office.CalibrationBegun:     "Began the calibration {what}",
 	office.CalibrationClosed:    "Closed the calibration {what}",
 	office.CalibrationOpened:    "Opened the calibration {what} again",
+	office.CandidateBack:        "Took back that {who} left a grading",
+	office.ChiefChosen:          "Made {who} chief examiner of {what}",
+	office.ExaminerAbsent:       "Noted that {who} is absent",
+	office.ExaminerBack:         "Noted that {who} is there again",
 	office.HandedIn:             "Took in {n entry} that a device of {who} had kept",
 	office.AllSentHome:          "Sent all examiners' devices of {what} home",
 	office.LetInAgain:           "Lets examiners in again at {what}",
@@ -146,6 +150,11 @@ func Deed(t office.Told) string {
 			return cmp.Or(t.Names[t.Entry], conduct(gradingday.Conduct(t.In)))
 		case "entry":
 			return named(t, t.Entry)
+		case "why":
+			if t.Names[t.Entry] == "" {
+				return ""
+			}
+			return ": " + t.Names[t.Entry]
 		case "what":
 			return t.What
 		case "in":

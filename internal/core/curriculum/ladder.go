@@ -279,6 +279,7 @@ type RungDetails struct {
 	Stripes  []SectionStripe `json:"section_stripes,omitempty"` // earned in class on the way to this rung, in any order
 	Rules    []Rule          `json:"rules,omitempty"`           // of eligibility; all must hold
 	Note     string          `json:"note,omitempty"`
+	Panel    int             `json:"panel,omitzero"`   // how many examiners its test asks for at least, 0 as many as there are
 	Voice    Voice           `json:"voice,omitempty"`  // "": as the program says
 	Common   []Common        `json:"common,omitempty"` // what counts for all lines of a section, a series or a form
 }

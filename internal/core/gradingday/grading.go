@@ -42,7 +42,8 @@ type Examiner struct {
 	ID, Name string
 	Letter   string // stands for the examiner on the plumb line, unique within a ring
 	Chief    bool
-	Ring     int // index in Grading.Rings, from 0
+	Ring     int  // index in Grading.Rings, from 0
+	Absent   bool // is not there: nobody waits for their signature, and what they marked stands
 }
 
 // Results says when results become known.
@@ -119,6 +120,11 @@ func (g *Grading) Fill() {
 	}
 	for i := range g.Rings {
 		Letters(g.Examiners, i)
+		if panel := g.Panel(i); len(panel) == 1 {
+			for k := range g.Examiners {
+				g.Examiners[k].Chief = g.Examiners[k].Chief || g.Examiners[k].Ring == i
+			}
+		}
 	}
 }
 

@@ -99,7 +99,7 @@ func TestRings(t *testing.T) {
 	assert.Equal(t, []Ring{{Name: "Ring A"}, {Name: "Wheel room"}}, g.Rings)
 	assert.Equal(t, Held, g.Results)
 	assert.Equal(t, DefaultCarryDays, g.CarryDays)
-	assert.Equal(t, []Examiner{{Name: "Dora Weir", Letter: "W", Ring: 1}}, g.Panel(1))
+	assert.Equal(t, []Examiner{{Name: "Dora Weir", Letter: "W", Ring: 1, Chief: true}}, g.Panel(1), "who sits alone is the chief")
 	for _, c := range []struct {
 		name, words string
 		change      func(*Grading)

@@ -24,6 +24,7 @@ type TableState struct {
 	At                  string // the line this examiner marked last, as called; "" it is in another group, or none
 	AtLine              int    // its place, from 1
 	Signed              bool
+	Absent              bool // the examiner is not there: nobody waits for this table
 }
 
 // Unseen is an item of one candidate that has to be called again: every examiner says they did not see it, or one
@@ -63,14 +64,19 @@ func StateOf(group string, tables []TableState, unseen []Unseen) GroupState {
 		return cmp.Or(cmp.Compare(a.Line, b.Line), cmp.Compare(a.Name, b.Name), cmp.Compare(a.By, b.By))
 	})
 	signed := 0
+	waited := 0
 	for _, t := range tables {
+		if t.Absent {
+			continue
+		}
+		waited++
 		out.Given, out.Of = out.Given+t.Given, out.Of+t.Of
 		if t.Signed {
 			signed++
 		}
 	}
 	switch {
-	case len(tables) > 0 && signed == len(tables) && len(unseen) == 0:
+	case waited > 0 && signed == waited && len(unseen) == 0:
 		out.Stage = Ready
 	case out.Given == 0:
 		out.Stage = Waiting

@@ -34,3 +34,19 @@ CREATE TABLE calibration_event (
   at             TEXT NOT NULL
 ) STRICT;
 CREATE INDEX calibration_event_place ON calibration_event (calibration_id, who, performance, line);
+
+-- An examiner who is not there: nobody waits for their signature. What they marked stands.
+ALTER TABLE examiner ADD COLUMN absent_at TEXT;
+-- Every ring has a chief examiner; where one examiner sits alone, it is that one.
+UPDATE examiner SET chief = 1 WHERE (SELECT count(*) FROM examiner x WHERE x.panel_id = examiner.panel_id) = 1;
+
+-- Who left a grading and came back, with the reason. candidate.withdrawn_at is how it stands.
+CREATE TABLE withdrawal_event (
+  id           TEXT PRIMARY KEY,
+  candidate_id TEXT NOT NULL REFERENCES candidate (id),
+  kind         TEXT NOT NULL CHECK (kind IN ('left', 'back')),
+  reason       TEXT NOT NULL DEFAULT '',
+  actor        TEXT NOT NULL,
+  at           TEXT NOT NULL
+) STRICT;
+CREATE INDEX withdrawal_candidate ON withdrawal_event (candidate_id, at);

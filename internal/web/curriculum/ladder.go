@@ -374,7 +374,10 @@ func readAnew(b *curriculum.Book) (n int) {
 // functions are those of the curriculum’s templates.
 func functions() template.FuncMap {
 	return template.FuncMap{
-		"told":   curriculum.Told,
+		"told": curriculum.Told,
+		"panelsizes": func() []frame.Option {
+			return []frame.Option{{Value: "0", Label: "as many as there are"}, {Value: "3", Label: "3 at least"}, {Value: "5", Label: "5 at least"}}
+		},
 		"voices": func() []frame.Option { return voiceOptions("as the program says") },
 	}
 }

@@ -11,6 +11,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -66,7 +67,7 @@ func (ch *chapter) rungsOf(w http.ResponseWriter, r *http.Request, status int, f
 		}
 		f.Values = frame.Values("name", g.Name, "kind", string(g.Kind), "weave", string(c.Weave), "colour", c.Colour, "second", c.Second,
 			"mark_count", strconv.Itoa(marks.Count), "mark_colour", marks.Colour,
-			"mark_place", string(marks.Place), "kit", strings.Join(g.Kit, "\n"), "rung_note", g.Note,
+			"mark_place", string(marks.Place), "kit", strings.Join(g.Kit, "\n"), "rung_note", g.Note, "panel", strconv.Itoa(g.Panel),
 			"contact", "none", "voice", string(g.Voice), "common", commonLines(g.Common))
 		if s := g.Sparring; s != nil {
 			for name, value := range map[string]string{"sparring": "1", "limbs": s.Limbs, "targets": s.Targets, "contact": string(s.Contact), "scoring": s.Scoring} {
@@ -148,6 +149,7 @@ func readRung(v url.Values) (curriculum.Rung, check.Problems) {
 	if n := p.Whole("mark_count", v.Get("mark_count"), 0, curriculum.MaxMarks, 0); n > 0 {
 		g.Cloth.Marks = &curriculum.BeltMarks{Colour: v.Get("mark_colour"), Count: n, Place: curriculum.MarkPlace(v.Get("mark_place"))}
 	}
+	g.Panel = p.Whole("panel", v.Get("panel"), 0, gradingday.MaxPanel, 0)
 	g.Kit, g.Note, g.Voice = p.Lines("kit", v.Get("kit")), check.Tidy(v.Get("rung_note")), curriculum.Voice(v.Get("voice"))
 	common, err := curriculum.ParseCommon(p.Lines("common", v.Get("common")))
 	if err != nil {

@@ -76,6 +76,9 @@ func (h *Hub) Tell(topic string, message any) {
 	}
 }
 
+// TableTopic is what is told of one examiner's sheet of a group.
+func TableTopic(examiner, group string) string { return "table " + examiner + " " + group }
+
 // Attend counts a device of an examiner in, until the answer is called.
 func (h *Hub) Attend(examiner string, by int) {
 	h.mu.Lock()

@@ -39,6 +39,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/gradings/{grading}/delete", frame.Owner, ch.gradingsDelete),
 			frame.Post("/gradings/{grading}/candidates", frame.Owner, ch.candidatesAdd),
 			frame.Post("/candidates/{candidate}/withdraw", frame.Owner, ch.candidatesWithdraw),
+			frame.Post("/candidates/{candidate}/back", frame.Owner, ch.candidatesBack),
 			frame.Post("/gradings/{grading}/begin", frame.Owner, ch.gradingsBegin),
 
 			frame.Get("/day/{grading}", frame.Instructor, ch.dayShow),
@@ -66,6 +67,9 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 
 // Records is what the chapter asks of the store.
 type Records interface {
+	AlsoEntered(ctx context.Context, g store.Grading) ([]string, error)
+	BringBack(ctx context.Context, by store.By, id string) (store.Done, error)
+	TooFew(ctx context.Context, g store.Grading, candidates []store.Candidate) ([]gradingday.TooFew, error)
 	AddCandidates(ctx context.Context, by store.By, gradingID string, entrants []store.Entrant) (store.Done, error)
 	Begin(ctx context.Context, by store.By, gradingID string) (store.Done, error)
 	Belts(ctx context.Context, gradingID string) (out store.Belts, err error)
@@ -102,6 +106,7 @@ type Records interface {
 	Students(ctx context.Context, program string, text string, limit int, offset int) (rows []store.ListedStudent, total int, err error)
 	Today() civil.Date
 	UnknownExaminers(ctx context.Context) ([]string, error)
-	WithdrawCandidate(ctx context.Context, by store.By, id string) (store.Done, error)
+	WhoLeft(ctx context.Context, gradingID string, enrolment string) ([]store.Left, error)
+	WithdrawCandidate(ctx context.Context, by store.By, id string, reason string, sure bool) (store.Done, error)
 	WriteMessages(ctx context.Context, by store.By, all []store.Message) (store.Done, error)
 }

@@ -71,6 +71,9 @@ type gradingView struct {
 	Rule       string
 	Minutes    int
 	General    string
+	Remarks    []string // what to look at before the tables open
+	Left       []store.Left
+	Leaving    frame.Form        // of the candidate named by its field "candidate"
 	Sheets     map[string]string // candidate → the sheet in words
 }
 
@@ -289,6 +292,8 @@ func (ch *chapter) gradingOf(w http.ResponseWriter, r *http.Request, id string, 
 		},
 		func() (err error) { sheets, err = ch.records.Progress(ctx, id); return },
 		func() (err error) { uses, err = ch.records.SheetUses(ctx, id); return },
+		func() (err error) { v.Left, err = ch.records.WhoLeft(ctx, id, ""); return },
+		func() (err error) { v.Remarks, err = ch.remarks(r, g, v.Candidates); return },
 		func() (err error) {
 			v.Exceptions, _, err = ch.records.Students(ctx, g.ProgramID, "", 1000, 0)
 			return
@@ -353,10 +358,56 @@ func (ch *chapter) candidatesAdd(w http.ResponseWriter, r *http.Request) {
 	}, frame.To("/gradings/"+id), func(status int, f frame.Form) { ch.gradingOf(w, r, id, status, f) })
 }
 
+// remarks are what to look at before the tables open: panels of different sizes, too few examiners, students who are
+// entered elsewhere at the same hour.
+func (ch *chapter) remarks(r *http.Request, g store.Grading, candidates []store.Candidate) (out []string, err error) {
+	if said := words.Uneven(g.Uneven()); said != "" {
+		out = append(out, said)
+	}
+	few, err := ch.records.TooFew(r.Context(), g, candidates)
+	if err != nil {
+		return nil, err
+	}
+	for _, x := range few {
+		out = append(out, words.TooFew(x))
+	}
+	also, err := ch.records.AlsoEntered(r.Context(), g)
+	return append(out, also...), err
+}
+
 func (ch *chapter) candidatesWithdraw(w http.ResponseWriter, r *http.Request) {
+	id := r.PathValue("candidate")
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		done, err := ch.records.WithdrawCandidate(r.Context(), by, id, v.Get("reason"), v.Get("sure") != "")
+		ch.tellTables(r, done.ID, err)
+		return done, err
+	}, func(d store.Done) string { return "/gradings/" + d.ID }, func(status int, f frame.Form) {
+		f.Values.Set("candidate", id)
+		ch.gradingOf(w, r, f.Get("grading"), status, f)
+	})
+}
+
+func (ch *chapter) candidatesBack(w http.ResponseWriter, r *http.Request) {
 	ch.Save(w, r, func(_ url.Values, by store.By) (store.Done, error) {
-		return ch.records.WithdrawCandidate(r.Context(), by, r.PathValue("candidate"))
+		done, err := ch.records.BringBack(r.Context(), by, r.PathValue("candidate"))
+		ch.tellTables(r, done.ID, err)
+		return done, err
 	}, func(d store.Done) string { return "/gradings/" + d.ID }, nil)
+}
+
+// tellTables has every table of a grading read its sheet again: who stands on it has changed.
+func (ch *chapter) tellTables(r *http.Request, grading string, err error) {
+	if err != nil {
+		return
+	}
+	sheets, err := ch.records.Progress(r.Context(), grading)
+	if err != nil {
+		ch.Log.Error("tables could not be told who left", "error", err)
+	}
+	for _, s := range sheets {
+		ch.Hub.Tell(frame.TableTopic(s.ExaminerID, s.GroupID), map[string]bool{"again": true})
+	}
+	ch.Hub.Tell(frame.GradingTopic(grading), nil)
 }
 
 func (ch *chapter) gradingsBegin(w http.ResponseWriter, r *http.Request) {

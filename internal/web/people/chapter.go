@@ -92,6 +92,7 @@ type Records interface {
 	AnswerClip(ctx context.Context, by store.By, clip string, answer string) (store.Done, error)
 	AnsweredAnew(ctx context.Context, program string) (out []store.AnewAnswer, err error)
 	Attempts(ctx context.Context, enrolment string) ([]store.Attempt, error)
+	WhoLeft(ctx context.Context, gradingID string, enrolment string) ([]store.Left, error)
 	AttendedSince(ctx context.Context, student string, from civil.Date, limit int) ([]store.AttendedClass, error)
 	AwardMerit(ctx context.Context, by store.By, enrolment string, on civil.Date, reason string) (store.Done, error)
 	AwardStripes(ctx context.Context, by store.By, on civil.Date, stripes []store.Stripe, reason string) (store.Done, error)

@@ -147,6 +147,7 @@ type studentClimb struct {
 	Words    string
 	History  []progress.Entry
 	Attempts []store.Attempt
+	Left     []store.Left // gradings it was entered for and left
 	Rungs    []frame.Option
 	store.ClimbsBy
 	Tracks []frame.Option
@@ -261,6 +262,9 @@ func (ch *chapter) climbOf(r *http.Request, st store.Standing) (studentClimb, er
 		return c, err
 	}
 	if c.History, err = ch.records.History(r.Context(), st.EnrolmentID); err != nil {
+		return c, err
+	}
+	if c.Left, err = ch.records.WhoLeft(r.Context(), "", st.EnrolmentID); err != nil {
 		return c, err
 	}
 	if c.Attempts, err = ch.records.Attempts(r.Context(), st.EnrolmentID); err != nil {

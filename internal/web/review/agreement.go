@@ -128,7 +128,8 @@ func (ch *chapter) compare(r *http.Request, v *agreementView, all []store.Beside
 	var picture []chart.BesideRow
 	for _, s := range severities {
 		v.Rows = append(v.Rows, besideRow{s, words.Severity(s), words.SeverityRange(s)})
-		picture = append(picture, chart.BesideRow{Name: s.Examiner, Under: words.Count(s.Marks, "mark") + " beside others", Words: words.Severity(s), Mean: s.Mean, Low: s.Low, High: s.High, Enough: s.Enough, Sure: s.Sure()})
+		picture = append(picture, chart.BesideRow{Name: s.Examiner, Under: words.Count(s.Marks, "mark") + " beside others", Words: words.Severity(s),
+			Mean: s.Mean, Low: s.Low, High: s.High, Enough: s.Enough, Sure: s.Sure()})
 	}
 	if len(picture) > 0 {
 		v.Picture = template.HTML(chart.Beside(v.Lead, picture))

@@ -287,7 +287,8 @@ func (ch *chapter) markSave(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	frame.TakeEach(ch.Frame, w, r, func(e wireEntry) string { return e.ID }, func(e wireEntry) error {
-		return ch.records.RecordCalibration(r.Context(), store.By{Actor: e.Who}, agreement.Entry{ID: e.ID, Calibration: link, Who: e.Who, Performance: e.Performance, Line: e.Line, Kind: e.Kind, Value: e.Value, Supersedes: e.Supersedes})
+		return ch.records.RecordCalibration(r.Context(), store.By{Actor: e.Who}, agreement.Entry{ID: e.ID, Calibration: link, Who: e.Who,
+			Performance: e.Performance, Line: e.Line, Kind: e.Kind, Value: e.Value, Supersedes: e.Supersedes})
 	}, func() {})
 }
 

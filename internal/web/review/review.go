@@ -144,9 +144,7 @@ func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, 
 	}
 	for _, x := range rows {
 		row := ch.reviewRow(g, x, v.Margin)
-		if alike, err := g.Policy.Decide(x.Test.Alike(shift)); err == nil && !row.SoFar && len(shift) > 0 && alike.Outcome != x.Result.Outcome {
-			row.Alike = words.Outcome(alike.Outcome)
-		}
+		row.Alike = alikeWords(g, x, shift)
 		if ring, _ := g.PanelOf(x.RingID); len(g.Rings) > 1 {
 			row.Ring = g.Rings[ring].Name
 		}
@@ -174,6 +172,18 @@ func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, 
 	})
 	v.Axis = axis(g)
 	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "review", Title: "Committee review", Nav: "gradings", Body: v})
+}
+
+// alikeWords is the outcome as if all examiners marked alike, where it is another; "" it is the same, or sealed.
+func alikeWords(g store.Grading, x store.Reviewed, shift map[string]scoring.Decimal) string {
+	if len(shift) == 0 || x.Sealed() {
+		return ""
+	}
+	alike, err := g.Policy.Decide(x.Test.Alike(shift))
+	if err != nil || alike.Outcome == x.Result.Outcome {
+		return ""
+	}
+	return words.Outcome(alike.Outcome)
 }
 
 // newReviewView is the view before its rows: who decides, and what there is to choose from.

@@ -35,6 +35,8 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 
 			frame.Get("/head/{grading}", frame.Instructor, ch.headShow),
 			frame.Get("/head/{grading}/live", frame.Instructor, ch.headLive),
+			frame.Post("/examiners/{examiner}/chief", frame.Owner, ch.headChief),
+			frame.Post("/examiners/{examiner}/absent", frame.Owner, ch.headAbsent),
 			frame.Post("/gradings/{grading}/codes", frame.Owner, ch.codesMake),
 
 			frame.Get("/scoring/{examiner}/{group}", frame.Examiner, ch.scoringShow),
@@ -62,6 +64,9 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 
 // Records is what the chapter asks of the store.
 type Records interface {
+	ChooseChief(ctx context.Context, by store.By, examiner string) (store.Done, error)
+	MarkAbsent(ctx context.Context, by store.By, examiner string, absent bool) (store.Done, error)
+	TooFew(ctx context.Context, g store.Grading, candidates []store.Candidate) ([]gradingday.TooFew, error)
 	BeginBout(ctx context.Context, by store.By, b gradingday.Bout) (store.Done, error)
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
 	Bouts(ctx context.Context, ring string) ([]gradingday.Bout, error)

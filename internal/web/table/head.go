@@ -21,12 +21,14 @@ type headView struct {
 	Seats   []store.Seat // devices that are in
 	Over    bool
 	State   headTold
+	Remarks []string
 }
 
 type headRing struct {
 	gradingday.Ring
-	Panel  []gradingday.Examiner
-	Groups []headGroup
+	Chiefless bool // somebody is tested there, and nobody there is chief
+	Panel     []gradingday.Examiner
+	Groups    []headGroup
 }
 
 type headGroup struct {
@@ -63,6 +65,7 @@ type headTableTold struct {
 	Line   int    `json:"line"`
 	Called string `json:"called"`
 	Signed bool   `json:"signed"`
+	Absent bool   `json:"absent"`
 }
 
 type headFault struct {
@@ -88,7 +91,7 @@ func (ch *chapter) headTold(r *http.Request, id string) (headTold, error) {
 		out.Finished = out.Finished && g.Stage == gradingday.Ready
 	}
 	for _, t := range s.Tables {
-		out.Tables[t.ExaminerID+" "+t.GroupID] = headTableTold{t.Given, t.Of, t.AtLine, t.At, t.Signed}
+		out.Tables[t.ExaminerID+" "+t.GroupID] = headTableTold{t.Given, t.Of, t.AtLine, t.At, t.Signed, t.Absent}
 	}
 	for _, f := range s.Faults {
 		out.Faults = append(out.Faults, headFault{f.Name, f.Examiner, words.Fault(f.Fault)})
@@ -134,7 +137,19 @@ func (ch *chapter) headShow(w http.ResponseWriter, r *http.Request) {
 			last := &ring.Groups[len(ring.Groups)-1]
 			last.Candidates = append(last.Candidates, c)
 		}
+		ring.Chiefless = len(ring.Groups) > 0 && !gradingday.HasChief(ring.Panel)
 		v.Rings = append(v.Rings, ring)
+	}
+	few, err := ch.records.TooFew(r.Context(), g, all)
+	if err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	if said := words.Uneven(g.Uneven()); said != "" {
+		v.Remarks = append(v.Remarks, said)
+	}
+	for _, x := range few {
+		v.Remarks = append(v.Remarks, words.TooFew(x))
 	}
 	ch.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "head", Title: "Head table", Nav: "gradings", Body: v})
 }
@@ -147,6 +162,30 @@ func (ch *chapter) headLive(w http.ResponseWriter, r *http.Request) {
 	}
 	read := func() (any, error) { return ch.headTold(r, id) }
 	ch.Stream(w, r, []string{frame.GradingTopic(id)}, read, func([]byte) (any, error) { return read() }, headPause)
+}
+
+// headChief makes an examiner the chief of their ring.
+func (ch *chapter) headChief(w http.ResponseWriter, r *http.Request) {
+	ch.examinerChanged(w, r, func(_ url.Values, by store.By) (store.Done, error) {
+		return ch.records.ChooseChief(r.Context(), by, r.PathValue("examiner"))
+	})
+}
+
+// headAbsent notes that an examiner is not there, or is again.
+func (ch *chapter) headAbsent(w http.ResponseWriter, r *http.Request) {
+	ch.examinerChanged(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.MarkAbsent(r.Context(), by, r.PathValue("examiner"), v.Get("back") == "")
+	})
+}
+
+func (ch *chapter) examinerChanged(w http.ResponseWriter, r *http.Request, write func(url.Values, store.By) (store.Done, error)) {
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		done, err := write(v, by)
+		if err == nil {
+			ch.Hub.Tell(frame.GradingTopic(done.ID), nil)
+		}
+		return done, err
+	}, func(d store.Done) string { return "/head/" + d.ID }, nil)
 }
 
 func (ch *chapter) groupsMove(w http.ResponseWriter, r *http.Request) {

@@ -33,7 +33,7 @@ function show(told) {
     const meter = row.querySelector("[data-given]");
     meter.max = Math.max(t.of, 1);
     meter.value = t.given;
-    row.querySelector("[data-at]").textContent = t.signed ? "signed ✓" : t.given ? `${t.line ? `line ${t.line}, ${t.called} · ` : ""}${t.given} of ${t.of}` : "not begun";
+    row.querySelector("[data-at]").textContent = t.signed ? "signed ✓" : t.absent ? "absent" : t.given ? `${t.line ? `line ${t.line}, ${t.called} · ` : ""}${t.given} of ${t.of}` : "not begun";
     const on = told.attend[row.dataset.examiner] > 0;
     const dot = row.querySelector("[data-online]");
     dot.textContent = on ? "●" : "○";

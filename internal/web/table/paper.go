@@ -32,7 +32,7 @@ func (ch *chapter) paperShow(w http.ResponseWriter, r *http.Request) {
 // paperChecked notes that a sheet was typed a second time, and how many marks differed.
 func (ch *chapter) paperChecked(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
-	t, err := ch.records.ScoringTable(r.Context(), examiner, group)
+	t, err := ch.ownTable(r)
 	if err != nil {
 		ch.Fail(w, r, err)
 		return

@@ -45,7 +45,38 @@ func (ch *chapter) openTable(w http.ResponseWriter, r *http.Request) (t store.Ta
 		ch.Fail(w, r, err)
 		return t, false
 	}
-	return t, !ch.notOpen(w, r, t.Grading)
+	if ch.notOpen(w, r, t.Grading) {
+		return t, false
+	}
+	if err := colleague(r, t); err != nil {
+		ch.Message(w, r, http.StatusForbidden, "Not before all have signed", err.Error())
+		return t, false
+	}
+	return t, true
+}
+
+// colleague refuses the sheet of a colleague on the same panel to whoever is signed in under an examiner's name, until
+// all have signed, the day is closed, or the colleague is absent.
+func colleague(r *http.Request, t store.Table) error {
+	if _, seated := frame.SeatOf(r); seated {
+		return nil // their own sheet alone is in reach
+	}
+	_, panel := t.Grading.PanelOf(t.RingID)
+	if gradingday.MayOpen(panel, t.Examiner, frame.PersonOf(r).Name, t.AllSigned, !t.Grading.ClosedAt.IsZero()) {
+		return nil
+	}
+	name := t.Examiner.Name
+	return &store.Refused{Reason: "You sit on this panel with " + name + ". Until all of it have signed nobody sees a colleague's sheet. " +
+		"If " + name + " is not there, note it at the head table."}
+}
+
+// ownTable is openTable for a script.
+func (ch *chapter) ownTable(r *http.Request) (store.Table, error) {
+	t, err := ch.records.ScoringTable(r.Context(), r.PathValue("examiner"), r.PathValue("group"))
+	if err == nil {
+		err = colleague(r, t)
+	}
+	return t, err
 }
 
 func (ch *chapter) scoringShell(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
@@ -200,7 +231,7 @@ func conductWords() []conductWord {
 }
 
 func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
-	t, err := ch.records.ScoringTable(r.Context(), r.PathValue("examiner"), r.PathValue("group"))
+	t, err := ch.ownTable(r)
 	if err != nil {
 		ch.FailJSON(w, r, err)
 		return
@@ -283,6 +314,7 @@ type tableTold struct {
 	Marks  []frame.Mark `json:"marks,omitempty"`
 	Faults bool         `json:"faults,omitempty"` // read them again
 	Signed *bool        `json:"signed,omitempty"`
+	Again  bool         `json:"again,omitempty"` // read all of it again: who stands on the sheet has changed
 }
 
 // tableBegins is what a table's stream begins with.
@@ -324,7 +356,7 @@ func (ch *chapter) scoringMarks(w http.ResponseWriter, r *http.Request) {
 				told.Marks = append(told.Marks, m)
 			}
 		}
-		ch.Hub.Tell(tableTopic(examiner, group), told)
+		ch.Hub.Tell(frame.TableTopic(examiner, group), told)
 		ch.Hub.Tell(frame.GradingTopic(ch.gradingOfGroup(r, group)), nil)
 	}
 }
@@ -360,7 +392,7 @@ func (ch *chapter) tellFaults(r *http.Request, group string) {
 		ch.Log.Error("a panel could not be told of a fault", "error", err)
 	}
 	for _, examiner := range panel {
-		ch.Hub.Tell(tableTopic(examiner, group), tableTold{Faults: true})
+		ch.Hub.Tell(frame.TableTopic(examiner, group), tableTold{Faults: true})
 	}
 	ch.Hub.Tell(frame.GradingTopic(ch.gradingOfGroup(r, group)), nil)
 }
@@ -379,7 +411,7 @@ func (ch *chapter) takeFaults(w http.ResponseWriter, r *http.Request, may func(g
 // scoringLive tells a scoring table what other devices did to it, and what its ring calls.
 func (ch *chapter) scoringLive(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
-	t, err := ch.records.ScoringTable(r.Context(), examiner, group)
+	t, err := ch.ownTable(r)
 	if err != nil {
 		ch.FailJSON(w, r, err)
 		return
@@ -390,7 +422,7 @@ func (ch *chapter) scoringLive(w http.ResponseWriter, r *http.Request) {
 		ch.Hub.Attend(examiner, -1)
 		ch.Hub.Tell(frame.GradingTopic(t.Grading.ID), nil)
 	}()
-	ch.Stream(w, r, []string{tableTopic(examiner, group), ringTopic(t.RingID)}, func() (any, error) {
+	ch.Stream(w, r, []string{frame.TableTopic(examiner, group), ringTopic(t.RingID)}, func() (any, error) {
 		// How the sheet stands once changes are heard: nothing falls between page and stream.
 		told, err := ch.ringTold(r, t.RingID)
 		if err != nil {
@@ -406,6 +438,9 @@ func (ch *chapter) scoringLive(w http.ResponseWriter, r *http.Request) {
 func (ch *chapter) scoringSign(w http.ResponseWriter, r *http.Request) {
 	examiner, group := r.PathValue("examiner"), r.PathValue("group")
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		if _, err := ch.ownTable(r); err != nil {
+			return store.Done{}, err
+		}
 		done, err := ch.records.Sign(r.Context(), by, examiner, group, v.Get("fill") != "")
 		if err == nil {
 			ch.tellSigned(r, examiner, group, true)
@@ -429,9 +464,6 @@ func (ch *chapter) scoringReopen(w http.ResponseWriter, r *http.Request) {
 }
 
 func (ch *chapter) tellSigned(r *http.Request, examiner, group string, signed bool) {
-	ch.Hub.Tell(tableTopic(examiner, group), tableTold{Signed: &signed})
+	ch.Hub.Tell(frame.TableTopic(examiner, group), tableTold{Signed: &signed})
 	ch.Hub.Tell(frame.GradingTopic(ch.gradingOfGroup(r, group)), nil)
 }
-
-// tableTopic is what is told of one examiner's sheet of a group.
-func tableTopic(examiner, group string) string { return "table " + examiner + " " + group }

@@ -132,6 +132,11 @@ async function told(message) {
     if (answer.ok) ({ faults: state.faults, waiting: state.waiting } = await answer.json());
     other = true;
   }
+  if (message.again) {
+    await refresh();
+    if (!state.candidates[seat]) seat = first();
+    other = true;
+  }
   if (message.signed !== undefined && message.signed !== state.signed) location.reload();
   if (other) draw();
 }
