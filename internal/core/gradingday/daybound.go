@@ -24,7 +24,19 @@ func Beside(d Day, panels [][]int) (greedy DayPlan, bound Bound) {
 			p.unplaced = append(p.unplaced, g)
 		}
 	}
-	return p.greedy(), lowerBound(d, panels, p.elig)
+	bound = lowerBound(d, panels, p.elig)
+	if _, finish, _, all := everyPlan(d, p.elig, len(panels), bound.Finish); all {
+		bound.tried(d, finish)
+	}
+	return p.greedy(), bound
+}
+
+// tried takes the end of the best of all plans into account. Where the plan shares the examiners, they may be shared
+// otherwise, and it proves nothing.
+func (b *Bound) tried(d Day, finish int) {
+	if !d.Share && finish > b.Finish {
+		*b = Bound{finish, "every way to share the groups over the rings, and to order what has no set order, was tried"}
+	}
 }
 
 // lowerBound is the latest of what no plan can undercut:

@@ -172,18 +172,57 @@ const effort = 12000
 // patience is how many tries in a row may bring nothing before the improving ends.
 const patience = 2500
 
-// PlanDay makes a plan: panels first, then groups to rings, the longest and the choosiest
-// first, then moves and swaps that end the day earlier, then those that shorten waiting. The
-// same day and seed give the same plan. greedy is the plain plan beside it: in order, each group
-// to the ring that is free first, its rest waited for in the ring.
+// PlanDay makes a plan: panels first, then groups to rings. Where the groups are so few that every way can be tried, the
+// plan is the one that ends earliest, and of those waits least. Else the longest and the choosiest groups go first, then
+// moves, swaps and other orders of equal groups end the day earlier, then those that shorten waiting. The same day and
+// seed give the same plan. greedy is the plain plan beside it: in order, each group to the ring that is free first, its
+// rest waited for in the ring; the plan never ends later than that.
 func PlanDay(d Day, seed uint64) (plan, greedy DayPlan, bound Bound) {
 	p := planner{Day: d, rng: rand.New(rand.NewPCG(seed, 1))}
 	p.panels = p.seat()
 	p.elig = eligibility(d, p.panels)
+	for g, bits := range p.elig {
+		if bits == 0 {
+			p.unplaced = append(p.unplaced, g)
+		}
+	}
 	bound = lowerBound(d, p.panels, p.elig)
+	greedy = p.greedy()
+	slots, finish, waiting, all := everyPlan(d, p.elig, len(p.panels), bound.Finish)
+	if all {
+		plan = DayPlan{Slots: slots, Panels: p.panels, Unplaced: WhyUnplaced(d, p.panels, p.unplaced), Finish: finish, Waiting: waiting}
+		bound.tried(d, finish)
+		return plan, greedy, bound
+	}
 	p.construct()
+	if q := p.like(greedy); q.ends() < p.ends() { // begin with the better of the two
+		p.rings = q.rings
+	}
 	p.improve(bound.Finish)
-	return p.plan(), p.greedy(), bound
+	if plan = p.plan(); greedy.Finish < plan.Finish {
+		plan = greedy
+	}
+	return plan, greedy, bound
+}
+
+// like is a planner whose rings have the groups of a plan, in its order.
+func (p *planner) like(plan DayPlan) *planner {
+	q := *p
+	q.rings = make([][]int, len(p.Rings))
+	for _, s := range plan.Slots {
+		if s.Part == 1 {
+			q.rings[s.Ring] = append(q.rings[s.Ring], s.Group)
+		}
+	}
+	return &q
+}
+
+// ends is when the last ring ends.
+func (p *planner) ends() (finish int) {
+	for _, ring := range p.rings {
+		finish = max(finish, p.cost(ring).finish)
+	}
+	return finish
 }
 
 // Named are the panels as the examiners sit, 1, 3 or 5 of each ring.
@@ -200,6 +239,7 @@ type planner struct {
 	elig     []uint // by group: bit set of rings that may take it
 	rings    [][]int
 	unplaced []int
+	fixed    bool // each ring keeps its order, also of equal groups
 }
 
 // seat gives every ring its panel: as named, or shared out by rank, so that as many rings as
@@ -335,7 +375,6 @@ func (p *planner) construct() {
 			}
 		}
 		if best < 0 {
-			p.unplaced = append(p.unplaced, g)
 			continue
 		}
 		load[best] += p.Groups[g].Minutes() + p.Change
@@ -344,7 +383,6 @@ func (p *planner) construct() {
 	for r := range p.rings {
 		p.sort(p.rings[r])
 	}
-	slices.Sort(p.unplaced)
 }
 
 func ones(x uint) (n int) {
@@ -354,10 +392,19 @@ func ones(x uint) (n int) {
 	return n
 }
 
+// sort puts a ring in its order; equal groups stay as they stand.
 func (p *planner) sort(ring []int) {
-	slices.SortStableFunc(ring, func(a, b int) int {
-		return cmp.Or(cmp.Compare(p.key(p.Groups[a]), p.key(p.Groups[b])), cmp.Compare(a, b))
-	})
+	slices.SortStableFunc(ring, func(a, b int) int { return cmp.Compare(p.key(p.Groups[a]), p.key(p.Groups[b])) })
+}
+
+// turned is a ring in which a group has another place among its equals.
+func (p *planner) turned(ring []int) []int {
+	out := slices.Clone(ring)
+	k := p.rng.IntN(len(out))
+	g := out[k]
+	out = slices.Insert(slices.Delete(out, k, k+1), p.rng.IntN(len(out)), g) // one less than there were: a place for each
+	p.sort(out)
+	return out
 }
 
 // ringCost is what one ring adds to a plan's cost.
@@ -368,7 +415,7 @@ type ringCost struct{ finish, waiting int }
 // waiting.
 // It is long: one search whose moves share the plan they try.
 func (p *planner) improve(bound int) {
-	if len(p.Rings) < 2 {
+	if len(p.Rings) == 0 {
 		return
 	}
 	costs := make([]ringCost, len(p.rings))
@@ -402,7 +449,22 @@ func (p *planner) improve(bound int) {
 					}
 				}
 			}
-			if a == b || len(p.rings[a]) == 0 {
+			if len(p.rings[a]) == 0 {
+				continue
+			}
+			if a == b {
+				if next := p.turned(p.rings[a]); !slices.Equal(next, p.rings[a]) {
+					old := costs[a]
+					costs[a] = p.cost(next)
+					if then := total(waiting); cmp.Or(cmp.Compare(then[0], now[0]), cmp.Compare(then[1], now[1])) > 0 {
+						costs[a] = old
+					} else {
+						if then != now {
+							idle = 0
+						}
+						p.rings[a], now = next, then
+					}
+				}
 				continue
 			}
 			x := p.rng.IntN(len(p.rings[a]))
@@ -446,6 +508,7 @@ func (p *planner) plan() (out DayPlan) {
 	out.Panels = p.panels
 	for r := range p.rings {
 		slots, c := p.time(p.rings[r], true)
+		slots, c = p.polished(p.rings[r], slots, c)
 		for i := range slots {
 			slots[i].Ring = r
 		}
@@ -455,6 +518,21 @@ func (p *planner) plan() (out DayPlan) {
 	}
 	out.Unplaced = WhyUnplaced(p.Day, p.panels, p.unplaced)
 	return out
+}
+
+// polished are the times of a ring where a search finds better ones than were found quickly.
+func (p *planner) polished(ring []int, slots []Slot, c ringCost) ([]Slot, ringCost) {
+	place := map[int]int{}
+	for k, g := range ring {
+		place[g] = k
+	}
+	key := func(g int) int { return p.key(p.Groups[g]) }
+	if p.fixed {
+		key = func(g int) int { return place[g] }
+	}
+	steps := ringSteps
+	way, _ := p.bestRing(ring, key, ringWay{c.finish, c.waiting, slots}, 0, &steps)
+	return way.slots, ringCost{way.finish, way.waiting}
 }
 
 // WhyUnplaced says for groups without a ring what each ring lacks.

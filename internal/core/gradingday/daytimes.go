@@ -33,7 +33,7 @@ func Minutes(lines []curriculum.Line) (first, then int) {
 
 // Retime keeps the rings and the order of the groups in each, and gives them their earliest times.
 func Retime(d Day, panels [][]int, rings [][]int) DayPlan {
-	p := planner{Day: d, panels: panels, rings: rings}
+	p := planner{Day: d, panels: panels, rings: rings, fixed: true}
 	return p.plan()
 }
 

@@ -99,7 +99,7 @@ const seniorCost = 100_000
 // the better of the two. The same fighters and seed give the same pairs.
 func Pairs(all []Fighter, r PairRules, seed uint64) []Pair {
 	m := newMatching(all, r)
-	if len(all) <= exactFighters && len(all)*r.Bouts <= exactBouts {
+	if Proven(len(all), r) {
 		m.exact()
 	} else {
 		m.solve(seed)
@@ -113,6 +113,11 @@ func Pairs(all []Fighter, r PairRules, seed uint64) []Pair {
 	out = slices.DeleteFunc(out, func(p Pair) bool { return p.A == Senior })
 	slices.SortFunc(out, func(a, b Pair) int { return cmp.Or(cmp.Compare(a.A, b.A), cmp.Compare(a.B, b.B)) })
 	return out
+}
+
+// Proven reports whether the pairs of so many fighters are the most alike there are: every way was tried.
+func Proven(fighters int, r PairRules) bool {
+	return fighters <= exactFighters && fighters*r.Bouts <= exactBouts
 }
 
 // Bounds of the exact search: the most that is found in a few milliseconds.

@@ -20,6 +20,8 @@ type pairsView struct {
 	Alone int // bouts with a senior
 	Stale bool
 	Gone  int
+
+	Proven bool // the pairs are the most alike there are
 }
 
 type pairsRing struct {
@@ -61,6 +63,7 @@ func (ch *chapter) pairsPage(w http.ResponseWriter, r *http.Request, status int,
 	}
 	if x.Kept != nil {
 		v.read(rules)
+		v.Proven = !v.Stale && v.Gone == 0 && gradingday.Proven(len(v.Fighters), rules)
 	}
 	ch.Show(w, r, status, x.Grading.ProgramID, frame.Page{Screen: "pairs", Title: "Sparring pairs, " + x.Grading.Title(), Nav: "gradings", Body: v})
 }
