@@ -103,6 +103,8 @@ func tQuantile(freedom int) float64 {
 	return distuv.StudentsT{Mu: 0, Sigma: 1, Nu: float64(freedom)}.Quantile((1 + sureness) / 2)
 }
 
+func square(x float64) float64 { return x * x }
+
 func mean(all []float64) float64 {
 	sum := 0.0
 	for _, x := range all {
@@ -115,7 +117,7 @@ func mean(all []float64) float64 {
 func variance(all []float64) float64 {
 	m, sum := mean(all), 0.0
 	for _, x := range all {
-		sum += (x - m) * (x - m)
+		sum += square(x - m)
 	}
 	return sum / float64(len(all)-1)
 }
@@ -169,13 +171,13 @@ func correlation(rows [][]float64) (single, average float64, ok bool) {
 	var total, between, over float64
 	for _, row := range rows {
 		m := mean(row)
-		between += k * (m - all) * (m - all)
+		between += k * square(m-all)
 		for _, x := range row {
-			total += (x - all) * (x - all)
+			total += square(x - all)
 		}
 	}
 	for _, m := range columns {
-		over += n * (m - all) * (m - all)
+		over += n * square(m-all)
 	}
 	r, c, e := between/(n-1), over/(k-1), max(total-between-over, 0)/((n-1)*(k-1))
 	one, several := r+(k-1)*e+k*(c-e)/n, r+(c-e)/n

@@ -212,7 +212,7 @@ func TestWrittenDays(t *testing.T) {
 // TestLargerDaysAreNeverLaterThanThePlainPlan: those that are too large to try every way.
 func TestLargerDaysAreNeverLaterThanThePlainPlan(t *testing.T) {
 	rng := rand.New(rand.NewPCG(3, 8))
-	for n := range 300 {
+	for n := range 80 {
 		d := littleDay(rng)
 		for i := range 6 + rng.IntN(14) {
 			g := DayGroup{ID: fmt.Sprint("more", i), Name: fmt.Sprint("More ", i), Rung: 1 + rng.IntN(3), Months: 100 * (1 + rng.IntN(3)), First: 10 + rng.IntN(30), Then: rng.IntN(2) * rng.IntN(20), Ring: Spare, Students: []string{fmt.Sprint("m", i)}}
