@@ -33,6 +33,8 @@ type Certificate struct {
 type Promoted struct {
 	Name, Rung, Rank string // Rung is its id on the ladder; Rank what the school calls it
 	Grade            string // provisional, permanent; "" neither
+	Honours          bool
+	First            string // the first rung of a double promotion, whose second is Rank; "" none
 	On               civil.Date
 	Place            string // "" the school
 	Panel            []gradingday.Examiner
@@ -42,7 +44,10 @@ type Promoted struct {
 // the head signs.
 func NewCertificate(school string, set office.Settings, b *curriculum.Book, x Promoted) Certificate {
 	c := Certificate{School: school, Seal: set.SealOf(school), Colour: set.SealColour, Title: set.Title, Name: x.Name, Rank: x.Rank, Rungs: b.Rungs}
-	c.Lines = set.Words(map[string]string{"name": x.Name, "rank": x.Rank, "program": b.Program.Name, "date": x.On.Full(), "place": cmp.Or(x.Place, school), "school": school, "grade": x.Grade})
+	c.Lines = set.Words(map[string]string{"name": x.Name, "rank": x.Rank, "program": b.Program.Name, "date": x.On.Full(), "place": cmp.Or(x.Place, school), "school": school, "grade": x.Grade, "honours": x.honours()})
+	if more := x.besides(set.Wording); more != "" {
+		c.Lines = append(c.Lines, more)
+	}
 	c.At = slices.IndexFunc(b.Rungs, func(g curriculum.Rung) bool { return g.ID == x.Rung })
 	for _, e := range x.Panel {
 		title := set.Examiner
@@ -51,10 +56,35 @@ func NewCertificate(school string, set office.Settings, b *curriculum.Book, x Pr
 		}
 		c.Signs = append(c.Signs, Sign{Name: e.Name, Title: title})
 	}
-	if len(c.Signs) == 0 {
-		c.Signs = []Sign{{Title: set.Head}}
+	if len(c.Signs) == 0 || set.HeadName != "" && len(c.Signs) < mostSigns {
+		c.Signs = append(c.Signs, Sign{Name: set.HeadName, Title: set.Head})
 	}
 	return c
+}
+
+// mostSigns are as many signatures as have room.
+const mostSigns = 4
+
+func (x Promoted) honours() string {
+	if x.Honours {
+		return "with honours"
+	}
+	return ""
+}
+
+// besides is what was earned and the school's own wording has no place for.
+func (x Promoted) besides(wording string) string {
+	var out []string
+	if x.Honours && !strings.Contains(wording, "{honours}") {
+		out = append(out, x.honours())
+	}
+	if x.Grade != "" && !strings.Contains(wording, "{grade}") {
+		out = append(out, x.Grade+" rank")
+	}
+	if x.First != "" {
+		out = append(out, "by double promotion, with "+x.First)
+	}
+	return strings.Join(out, ", ")
 }
 
 // WriteCertificates writes a page each, in landscape.

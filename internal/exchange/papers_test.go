@@ -78,6 +78,17 @@ func TestNewCertificate(t *testing.T) {
 	assert.Contains(t, strings.Join(alone.Lines, " "), "Harbour hall")
 	assert.Equal(t, []Sign{{Title: set.Head}}, alone.Signs)
 	assert.Equal(t, -1, alone.At)
+
+	// What was earned stands on it, where the school's own wording has no place for it; the head instructor signs.
+	set.HeadName = "Rosa Castell"
+	earned := NewCertificate("Mill", set, b, Promoted{Name: "Ada", Rung: "y", Rank: "Green belt", First: "Yellow belt", Honours: true, Grade: "permanent", Panel: []gradingday.Examiner{{Name: "Vane"}}})
+	assert.Equal(t, "with honours, permanent rank, by double promotion, with Yellow belt", earned.Lines[len(earned.Lines)-1])
+	assert.Equal(t, []Sign{{"Vane", set.Examiner}, {"Rosa Castell", set.Head}}, earned.Signs)
+	set.Wording = "{name}\n{rank} {honours} ({grade})"
+	own := NewCertificate("Mill", set, b, Promoted{Name: "Ada", Rank: "Green belt", Honours: true, Grade: "permanent"})
+	assert.Equal(t, []string{"Ada", "Green belt with honours (permanent)"}, own.Lines)
+	full := NewCertificate("Mill", set, b, Promoted{Name: "Ada", Rank: "x", Panel: make([]gradingday.Examiner, 5)})
+	assert.Len(t, full.Signs, 5, "of a large panel the panel signs")
 }
 
 func TestPapers(t *testing.T) {

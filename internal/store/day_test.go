@@ -598,6 +598,13 @@ func TestAReferralIsSettledByANamedPerson(t *testing.T) {
 	require.NoError(t, grant(ids[1], false, "too young"))
 	assert.Equal(t, "Green belt", x.standing(0).Rung.Name)
 	assert.Equal(t, "Yellow belt", x.standing(1).Rung.Name)
+	history, err := x.History(bg, x.standing(0).EnrolmentID)
+	require.NoError(t, err)
+	var climbed []string
+	for _, h := range history {
+		climbed = append(climbed, h.Words)
+	}
+	assert.Subset(t, climbed, []string{"Yellow belt", "Green belt"}, "each of both rungs stands in the history")
 	refused(t, grant(ids[0], false, "after all"), "has been settled")
 	_, err = x.CorrectResult(bg, me, Decision{CandidateID: ids[0], Outcome: scoring.OutcomeRetest, DecidedBy: "R", Reason: "x"})
 	refused(t, err, "has been settled")

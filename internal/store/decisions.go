@@ -61,6 +61,8 @@ func (r Reviewed) Sealed() bool { return len(r.Open) > 0 }
 type Note struct {
 	Examiner, Item, Text string
 	Count                int
+	ItemID               string
+	Faults               []string // of the line, seen in this candidate
 }
 
 // Review reads a whole grading and decides every candidate by its policy.
@@ -109,8 +111,8 @@ func review(ctx context.Context, q querier, gradingID, only string) (Grading, []
 			labels[it.ID] = it.Label
 		}
 		for _, m := range x.marks[c.ID] {
-			if m.Note != "" || m.Count > 0 {
-				r.Notes = append(r.Notes, Note{names[m.ExaminerID], labels[m.ItemID], m.Note, m.Count})
+			if m.Note != "" || m.Count > 0 || m.Faults != "" {
+				r.Notes = append(r.Notes, Note{names[m.ExaminerID], labels[m.ItemID], m.Note, m.Count, m.ItemID, m.FaultsSeen()})
 			}
 		}
 		r.ToldAt, r.Announced = x.told[c.ID]
@@ -670,6 +672,9 @@ func (s *Store) SettleReferral(ctx context.Context, by By, x Referral) (Done, er
 			return "", office.Deed{}, refuse("%s stands on %s; there is no second rung to grant from there.", r.Name, stands.Rung.Name)
 		}
 		up := book.Rungs[at+1]
+		if err := t.handOut(ctx, r.ID, up.ID, r.StudentID, false); err != nil {
+			return "", office.Deed{}, err
+		}
 		return x.CandidateID, office.Deed{Kind: office.ReferralGranted, Who: r.StudentID, What: up.Name},
 			t.addGrade(ctx, r.EnrolmentID, up, g.On, progress.Promoted, progress.Why{Because: progress.BecauseDouble, Reason: x.Reason}, r.ID, grade(book, up.ID, false))
 	})

@@ -50,6 +50,23 @@ func (s *Store) GiveExample(ctx context.Context, by By, enrolment, example strin
 	return s.give(ctx, by, enrolment, "character", curriculum.CharacterTask, example)
 }
 
+// MostExamples are as many examples of the character task as stand for one rung.
+const MostExamples = 20
+
+// ExamplesAt are the examples of the character task that stand for a grading's candidates and their rung, by enrolment,
+// with who gave them.
+func (s *Store) ExamplesAt(ctx context.Context, gradingID string) (map[string][]string, error) {
+	type row struct{ enrolment, text, actor string }
+	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.enrolment, &x.text, &x.actor} },
+		`SELECT v.enrolment_id, v.reason, v.actor FROM candidate c JOIN eligibility_event v ON v.enrolment_id = c.enrolment_id AND v.rung_id = c.to_rung_id AND v.kind = 'character'
+		WHERE c.grading_id = ? AND c.withdrawn_at IS NULL AND NOT EXISTS (SELECT 1 FROM eligibility_event n WHERE n.supersedes = v.id) ORDER BY v.at`, gradingID)
+	out := map[string][]string{}
+	for _, x := range rows {
+		out[x.enrolment] = append(out[x.enrolment], x.text+" ("+x.actor+")")
+	}
+	return out, err
+}
+
 // GiveWord records that an instructor says a student is ready for the rung above.
 func (s *Store) GiveWord(ctx context.Context, by By, enrolment, who string) (Done, error) {
 	who = check.Tidy(who)
@@ -73,8 +90,13 @@ func (s *Store) give(ctx context.Context, by By, enrolment, kind string, rule cu
 		if c.Next == nil {
 			return "", office.Deed{}, refuse("%s stands on the highest rung; there is nothing above to be tested for.", c.Name)
 		}
-		if slices.ContainsFunc(c.Given, func(g Given) bool { return g.Kind == kind && g.Rule == rule }) {
+		if slices.ContainsFunc(c.Given, func(g Given) bool {
+			return g.Kind == kind && g.Rule == rule && (kind != "character" || check.Key(g.Reason) == check.Key(reason))
+		}) {
 			return "", office.Deed{}, refuse("That is on record already for %s.", c.Name)
+		}
+		if n := len(c.Given); kind == "character" && n >= MostExamples {
+			return "", office.Deed{}, refuse("%d things are on record for this rung already; that is enough.", n)
 		}
 		id := NewID()
 		deed := office.RuleWaived.Of(c.StudentID)

@@ -93,7 +93,9 @@ func grading(ctx context.Context, q querier, id string) (Grading, error) {
 	if g.Rings, err = list(ctx, q, func(r *gradingday.Ring) []any { return []any{&r.ID, &r.Name} }, `SELECT id, name FROM panel WHERE grading_id = ? ORDER BY position`, id); err != nil {
 		return g, err
 	}
-	g.Examiners, err = list(ctx, q, func(e *gradingday.Examiner) []any { return []any{&e.ID, &e.Name, &e.Letter, &e.Chief, &e.Ring, &e.Absent} },
+	g.Examiners, err = list(ctx, q, func(e *gradingday.Examiner) []any {
+		return []any{&e.ID, &e.Name, &e.Letter, &e.Chief, &e.Ring, &e.Absent}
+	},
 		`SELECT e.id, e.name, e.letter, e.chief, p.position, e.absent_at IS NOT NULL FROM examiner e JOIN panel p ON p.id = e.panel_id WHERE p.grading_id = ? ORDER BY p.position, e.position`, id)
 	return g, err
 }

@@ -196,7 +196,9 @@ func (s *Store) Head(ctx context.Context, gradingID string) (HeadState, error) {
 		return out, err
 	}
 	defer tx.Rollback()
-	if out.Tables, err = list(ctx, tx, func(x *gradingday.TableState) []any { return []any{&x.ExaminerID, &x.GroupID, &x.Of, &x.Signed, &x.Absent} },
+	if out.Tables, err = list(ctx, tx, func(x *gradingday.TableState) []any {
+		return []any{&x.ExaminerID, &x.GroupID, &x.Of, &x.Signed, &x.Absent}
+	},
 		`WITH asked AS (SELECT c.group_id, count(*) AS n FROM candidate c JOIN test_item i ON i.sheet_id = c.sheet_id AND i.carried IS NULL WHERE c.grading_id = ?1 AND c.withdrawn_at IS NULL GROUP BY c.group_id)
 		SELECT e.id, o.id, a.n, EXISTS (SELECT 1 FROM signature x WHERE x.examiner_id = e.id AND x.group_id = o.id), e.absent_at IS NOT NULL
 		FROM candidate_group o JOIN examiner e ON e.panel_id = o.panel_id JOIN asked a ON a.group_id = o.id WHERE o.grading_id = ?1 ORDER BY o.position, e.position`, gradingID); err != nil {

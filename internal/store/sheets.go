@@ -154,11 +154,12 @@ func (t *txn) freeze(ctx context.Context, g Grading) error {
 				asking.Adaptations = append(asking.Adaptations, a)
 			}
 		}
-		own := b.Compile(asking)
-		stands, on, err := t.carriedFor(ctx, g, w.enrolment, w.rung)
+		stands, kept, on, err := t.carriedFor(ctx, g, w.enrolment, w.rung)
 		if err != nil {
 			return err
 		}
+		asking.Kept = kept
+		own := b.Compile(asking)
 		key := shared{w.rung, c.track, c.version}
 		sheet := made[key]
 		if !reflect.DeepEqual(own.Lines, common.Lines) || len(stands) > 0 {

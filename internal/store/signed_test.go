@@ -220,7 +220,7 @@ func TestCountsAreTold(t *testing.T) {
 	require.NoError(t, err)
 	for _, r := range rows {
 		if r.ID == m.CandidateID {
-			assert.Equal(t, []Note{{Examiner: "Cora Vane", Item: "Front kick", Count: 1}}, r.Notes)
+			assert.Equal(t, []Note{{Examiner: "Cora Vane", Item: "Front kick", Count: 1, ItemID: table.Items[0].ID}}, r.Notes)
 		}
 	}
 }

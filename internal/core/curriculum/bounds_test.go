@@ -640,6 +640,38 @@ func TestNamesThatJoin(t *testing.T) {
 	}
 }
 
+// TestWhatWasDrawnIsDrawnAgain: at a retest the questions asked before come first, whatever the seed; where some are gone
+// the rest is drawn.
+func TestWhatWasDrawnIsDrawnAgain(t *testing.T) {
+	page := "White\n\tKnowledge"
+	for n := range 12 {
+		page += fmt.Sprintf("\n\tAsked %c, once, from Pool", 'A'+n)
+	}
+	b := ladder(t, page)
+	ids := func(s TestSheet) (out []string) {
+		for _, l := range s.Lines {
+			out = append(out, l.RequirementID)
+		}
+		slices.Sort(out)
+		return out
+	}
+	first := ids(b.Compile(Asking{RungID: "white", Seed: 7, Candidate: "a"}))
+	changed := 0
+	for seed := range uint64(20) {
+		fresh := ids(b.Compile(Asking{RungID: "white", Seed: seed, Candidate: "b"}))
+		if !slices.Equal(fresh, first) {
+			changed++
+		}
+		again := b.Compile(Asking{RungID: "white", Seed: seed, Candidate: "b", Kept: append([]string{"gone"}, first...)})
+		require.Equal(t, first, ids(again))
+		assert.Contains(t, strings.Join(again.Lines[0].Why, " "), "Drawn at the earlier attempt")
+		one := ids(b.Compile(Asking{RungID: "white", Seed: seed, Candidate: "b", Kept: first[:1]}))
+		require.Len(t, one, 2)
+		require.Contains(t, one, first[0])
+	}
+	assert.Greater(t, changed, 10, "else this shows nothing")
+}
+
 // TestDrawsForOneCandidate: questions are drawn for each candidate, what is done together for all.
 func TestDrawsForOneCandidate(t *testing.T) {
 	drawn := func(section, candidate string) string {

@@ -12,6 +12,7 @@ type Asking struct {
 	Adaptations     []Adaptation // of one candidate, oldest first
 	Seed            uint64       // of the grading: what is drawn
 	Candidate       string       // draws knowledge questions anew for each
+	Kept            []string     // requirements drawn at an earlier attempt, which come first now; unknown ones are passed over
 	Group           int          // candidates one examiner watches at once, 1 where less
 	Undrawn         bool         // list sample groups whole instead of drawing from them
 }

@@ -43,11 +43,14 @@ func (b *Book) draw(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 		}
 		order := slices.Clone(pool)
 		slices.SortFunc(order, func(x, y int) int {
-			return cmp.Or(cmp.Compare(tickets[x], tickets[y]), cmp.Compare(lines[x].r.ID, lines[y].r.ID))
+			return cmp.Or(cmp.Compare(later(a.Kept, lines[x].r.ID), later(a.Kept, lines[y].r.ID)), cmp.Compare(tickets[x], tickets[y]), cmp.Compare(lines[x].r.ID, lines[y].r.ID))
 		})
 		k := b.Group(group).Draw
 		for n, i := range order {
 			why := fmt.Sprintf("drawn: %d of %d in %s, seed %d.", min(k, len(pool)), len(pool), b.groupName(group), a.Seed)
+			if n < k && slices.Contains(a.Kept, lines[i].r.ID) {
+				why = fmt.Sprintf("drawn at the earlier attempt, of %d in %s.", len(pool), b.groupName(group))
+			}
 			if n < k {
 				drawn[i] = true
 				lines[i].why = append(slices.Clone(lines[i].why), strings.ToUpper(why[:1])+why[1:])
@@ -64,6 +67,14 @@ func (b *Book) draw(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 		}
 	}
 	return out
+}
+
+// later puts what was drawn before ahead of the rest.
+func later(kept []string, id string) int {
+	if slices.Contains(kept, id) {
+		return 0
+	}
+	return 1
 }
 
 // draws is a ticket: a well-mixed number from a seed and words (FNV-1a, then the finisher of

@@ -12,7 +12,8 @@ import (
 // Letter is a result in plain words for a student and their family. It holds no figure.
 type Letter struct {
 	Strong []string // what was strong, at most three
-	Mend   []Mend   // what to mend first, at most three
+	Mend   []Mend   // what was not right yet, to be mended first
+	Next   []Mend   // what was sound and comes next; with Mend at most three
 }
 
 // Mend is one thing to mend, with how to go about it.
@@ -26,11 +27,11 @@ type Mend struct {
 const letterMost = 3
 
 // LetterOf picks from a test what was strong and what to mend. lines are the lines each item
-// gathers, notes what examiners wrote on it. An item is as good as its median mark over the
+// gathers, notes what examiners wrote on it, seen the faults of its lines that were seen, each by item. An item is as good as its median mark over the
 // sheets that saw it, the lower of the middle two. Strong is the upper half of what is above
-// the failing marks and above the lowest item; to mend is the lowest below the highest mark,
-// must-pass items first among equals.
-func LetterOf(p scoring.Policy, t scoring.Test, lines [][]curriculum.Line, notes map[string][]string) Letter {
+// the failing marks and above the lowest item; to mend or to work on is the lowest below the
+// highest mark, what a fault was seen in first, then must-pass items. What is sound is never called to be mended.
+func LetterOf(p scoring.Policy, t scoring.Test, lines [][]curriculum.Line, notes, seenFaults map[string][]string) Letter {
 	type seen struct {
 		k    int
 		mark scoring.Decimal
@@ -47,20 +48,29 @@ func LetterOf(p scoring.Policy, t scoring.Test, lines [][]curriculum.Line, notes
 		return out
 	}
 	must := func(x seen) int {
-		if t.Items[x.k].MustPass {
+		switch {
+		case len(seenFaults[t.Items[x.k].ID]) > 0:
 			return 0
+		case t.Items[x.k].MustPass:
+			return 1
 		}
-		return 1
+		return 2
 	}
 	low := slices.Clone(all)
 	slices.SortStableFunc(low, func(a, b seen) int { return cmp.Or(cmp.Compare(a.mark, b.mark), cmp.Compare(must(a), must(b))) })
 	mended := map[int]bool{}
 	for _, x := range low {
-		if len(out.Mend) == letterMost || x.mark == p.Scale.Highest {
+		if len(out.Mend)+len(out.Next) == letterMost || x.mark == p.Scale.Highest {
 			break
 		}
 		mended[x.k] = true
-		out.Mend = append(out.Mend, Mend{What: t.Items[x.k].Name(), Word: p.Scale.Word(x.mark), How: how(lines[x.k], notes[t.Items[x.k].ID])})
+		id := t.Items[x.k].ID
+		m := Mend{What: t.Items[x.k].Name(), Word: p.Scale.Word(x.mark), How: how(lines[x.k], notes[id], seenFaults[id])}
+		if p.Weak(x.mark) {
+			out.Mend = append(out.Mend, m)
+		} else {
+			out.Next = append(out.Next, m)
+		}
 	}
 	high := slices.Clone(all)
 	slices.SortStableFunc(high, func(a, b seen) int { return cmp.Compare(b.mark, a.mark) })
@@ -75,16 +85,22 @@ func LetterOf(p scoring.Policy, t scoring.Test, lines [][]curriculum.Line, notes
 	return out
 }
 
-// how is what to do about an item: what an examiner wrote, else the corrections of its usual
-// faults, else its checkpoints.
-func how(lines []curriculum.Line, notes []string) (out []string) {
+// how is what to do about an item: the faults that were seen, each with its own correction, and what an examiner wrote;
+// else the corrections of its usual faults, else its checkpoints.
+func how(lines []curriculum.Line, notes, seen []string) (out []string) {
 	add := func(s string) {
 		if s = strings.TrimSpace(s); s != "" && len(out) < 2 && !slices.Contains(out, s) {
 			out = append(out, s)
 		}
 	}
+	for _, s := range seen {
+		add(Mended(s, lines))
+	}
 	for _, n := range notes {
 		add(n)
+	}
+	if len(seen) > 0 {
+		return out
 	}
 	for _, l := range lines {
 		for _, f := range l.Faults {
@@ -99,6 +115,18 @@ func how(lines []curriculum.Line, notes []string) (out []string) {
 		}
 	}
 	return out
+}
+
+// Mended is a fault that was seen, with its own correction where the lines know one: "heel lifts: press it down".
+func Mended(seen string, lines []curriculum.Line) string {
+	for _, l := range lines {
+		for _, f := range l.Faults {
+			if f.Seen == seen && f.Correction != "" {
+				return seen + ": " + f.Correction
+			}
+		}
+	}
+	return seen
 }
 
 // ThoughtMargin is how many steps from turning a result is close, where nothing else is said.

@@ -28,15 +28,22 @@ func TestLetterOf(t *testing.T) {
 	test := scoring.Test{Items: []scoring.Item{{ID: "a", Label: "Jab"}, {ID: "b", Label: "Kick"}, {ID: "c", Label: "Form", MustPass: true}, {ID: "d", Label: "Bow"}, {ID: "e", Label: "Reed"}, {ID: "f", Label: "Weir"}},
 		Sheets: []scoring.Sheet{marked("A", 4, 1, 1, 3, 2, 3), marked("B", 4, 1, 1, 3, 2, 3), marked("C", 0, 4, 1, 3, 2, -1)}}
 	lines := [][]curriculum.Line{{}, {{Faults: []curriculum.Fault{{Seen: "knee low", Correction: "lift the knee first"}}}}, {{Checkpoints: []string{"heels down"}}}, {}, {}, {}}
-	l := LetterOf(scoring.MovementScale(), test, lines, map[string][]string{"c": {"turn later"}})
+	l := LetterOf(scoring.MovementScale(), test, lines, map[string][]string{"c": {"turn later"}}, nil)
 	assert.Equal(t, []string{"Jab", "Bow", "Weir"}, l.Strong, "one odd examiner does not take the best away")
-	require.Len(t, l.Mend, 3)
+	require.Len(t, l.Mend, 2)
+	require.Len(t, l.Next, 1, "what is sound is never called to be mended")
 	assert.Equal(t, Mend{"Form", "not right yet", []string{"turn later"}}, l.Mend[0], "what must pass comes first")
 	assert.Equal(t, Mend{"Kick", "not right yet", []string{"lift the knee first"}}, l.Mend[1])
-	assert.Equal(t, "Reed", l.Mend[2].What)
-	top := LetterOf(scoring.MovementScale(), scoring.Test{Items: test.Items[:1], Sheets: []scoring.Sheet{marked("A", 4)}}, lines, nil)
+	assert.Equal(t, "Reed", l.Next[0].What)
+	// A fault that was seen comes first, with its own correction and no other's.
+	lines[1][0].Faults = append(lines[1][0].Faults, curriculum.Fault{Seen: "heel lifts", Correction: "press it down"})
+	l = LetterOf(scoring.MovementScale(), test, lines, map[string][]string{"b": {"slower"}}, map[string][]string{"b": {"heel lifts", "leans back"}})
+	assert.Equal(t, Mend{"Kick", "not right yet", []string{"heel lifts: press it down", "leans back"}}, l.Mend[0])
+	assert.Equal(t, "heel lifts: press it down", Mended("heel lifts", lines[1]))
+	assert.Equal(t, "knee low", Mended("knee low", nil))
+	top := LetterOf(scoring.MovementScale(), scoring.Test{Items: test.Items[:1], Sheets: []scoring.Sheet{marked("A", 4)}}, lines, nil, nil)
 	assert.Equal(t, Letter{Strong: []string{"Jab"}}, top, "nothing to mend at the highest mark")
-	assert.Equal(t, Letter{}, LetterOf(scoring.MovementScale(), scoring.Test{Items: test.Items[:1], Sheets: []scoring.Sheet{marked("A", -1)}}, lines, nil), "nothing was seen")
+	assert.Equal(t, Letter{}, LetterOf(scoring.MovementScale(), scoring.Test{Items: test.Items[:1], Sheets: []scoring.Sheet{marked("A", -1)}}, lines, nil, nil), "nothing was seen")
 }
 
 func TestLawALetterPraisesNothingItMends(t *testing.T) {
@@ -53,11 +60,14 @@ func TestLawALetterPraisesNothingItMends(t *testing.T) {
 			}
 			test.Sheets = append(test.Sheets, marked(string(rune('A'+e)), marks...))
 		}
-		l := LetterOf(scoring.MovementScale(), test, make([][]curriculum.Line, n), nil)
+		l := LetterOf(scoring.MovementScale(), test, make([][]curriculum.Line, n), nil, nil)
 		assert.LessOrEqual(t, len(l.Strong), 3)
-		assert.LessOrEqual(t, len(l.Mend), 3)
-		for _, m := range l.Mend {
+		assert.LessOrEqual(t, len(l.Mend)+len(l.Next), 3)
+		for _, m := range append(l.Mend, l.Next...) {
 			assert.NotContains(t, l.Strong, m.What)
+		}
+		for _, m := range l.Mend {
+			assert.Contains(t, []string{"not known", "not right yet"}, m.Word, "only what fails is to be mended")
 		}
 	})
 }

@@ -50,6 +50,14 @@ var Agains = []Again{AgainFollowed, AgainDisturbed, AgainDoubt}
 // Settled reports whether nothing is left to do at a place: it has a mark or a "not seen", and is not asked for again.
 func (m Mark) Settled() bool { return m.Kind != MarkOpen && m.Again == "" }
 
+// FaultsSeen are the faults of the line that were seen; none is nil.
+func (m Mark) FaultsSeen() []string {
+	if m.Faults == "" {
+		return nil
+	}
+	return strings.Split(m.Faults, "\n")
+}
+
 // What bounds a mark.
 const (
 	MaxCount  = 100_000

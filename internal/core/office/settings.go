@@ -28,6 +28,7 @@ type Settings struct {
 	Seal        string               `json:"seal,omitempty"`         // up to four letters in the round mark of certificates; "" the first letters of the name
 	SealColour  string               `json:"seal_colour,omitempty"`  // #rrggbb, of the mark and the rules of printed papers
 	Head        string               `json:"head,omitempty"`         // what the head instructor is called: "Head instructor"
+	HeadName    string               `json:"head_name,omitempty"`    // who signs letters and certificates as head instructor; "" whoever decided
 	Examiner    string               `json:"examiner,omitempty"`     // what an examiner is called on paper
 	GradingWord string               `json:"grading_word,omitempty"` // what a grading is called on paper: "grading", "test"
 	Sunday      bool                 `json:"sunday,omitempty"`       // the week begins on Sunday; else on Monday
@@ -44,7 +45,7 @@ type Settings struct {
 // Placeholders stand in a certificate's wording, with what takes their place.
 var Placeholders = []struct{ Name, Means string }{
 	{"{name}", "the student’s name"}, {"{rank}", "the new rank in the school’s words"}, {"{program}", "the program"},
-	{"{date}", "the day of the grading"}, {"{place}", "where it was held, or the school"}, {"{school}", "the school’s name"}, {"{grade}", "“provisional” or nothing"},
+	{"{date}", "the day of the grading"}, {"{place}", "where it was held, or the school"}, {"{school}", "the school’s name"}, {"{grade}", "“provisional”, “permanent” or nothing"}, {"{honours}", "“with honours” or nothing"},
 }
 
 // Usual is what stands where nothing was set.

@@ -208,11 +208,34 @@ func (ch *chapter) certificates(r *http.Request, p printing) (out []exchange.Cer
 				return nil, err
 			}
 			out = append(out, exchange.NewCertificate(p.school, p.set, p.book,
-				exchange.Promoted{Name: x.Name, Rung: x.To.ID, Rank: x.ToWords, Grade: v.Grade, On: p.day.Grading.On,
+				exchange.Promoted{Name: x.Name, Rung: v.RungID(), Rank: v.Rank(), Grade: v.Grade, Honours: v.Honours(), First: firstOf(v), On: p.day.Grading.On,
 					Place: p.day.Grading.Place, Panel: p.day.Grading.Panel(parts.RingOf(p.day.Grading, x.RingID))}))
 		}
 	}
 	return out, nil
+}
+
+// firstOf is the first rung of a double promotion, which stands beside the higher one; "" none.
+func firstOf(v parts.ResultView) string {
+	if v.Second == "" {
+		return ""
+	}
+	return v.ToWords
+}
+
+// mendRows are things to mend as a letter has them.
+func mendRows(all []gradingday.Mend) (out []string) {
+	for _, m := range all {
+		words := m.What
+		if m.Word != "" {
+			words += " (" + m.Word + ")"
+		}
+		if len(m.How) > 0 {
+			words += ": " + strings.Join(m.How, "; ")
+		}
+		out = append(out, words)
+	}
+	return out
 }
 
 func (ch *chapter) letters(r *http.Request, p printing) (out []exchange.ResultLetter, of []store.Told, err error) {
@@ -227,30 +250,21 @@ func (ch *chapter) letters(r *http.Request, p printing) (out []exchange.ResultLe
 		}
 		g := p.day.Grading
 		l := exchange.ResultLetter{School: p.school, Colour: p.set.SealColour, Grading: g.Title(), On: g.On.Full(),
-			Place: g.Place, Name: x.Name, Lead: leadOf(v), Sign: exchange.Sign{Name: x.Decision.DecidedBy, Title: p.set.Head},
+			Place: g.Place, Name: x.Name, Lead: leadOf(v), Sign: exchange.Sign{Name: p.set.HeadName, Title: p.set.Head},
 			Closing: "Ask your instructor about anything here; what it does not say, they will show you in class."}
-		if x.Decision.DecidedBy == "" {
-			l.Sign.Name = p.set.Head
+		if l.Sign.Name == "" { // whoever decided signs
+			l.Sign = exchange.Sign{Name: x.Decision.DecidedBy}
 		}
 		if len(v.Letter.Strong) > 0 {
 			l.Parts = append(l.Parts, exchange.LetterPart{Title: "What was strong", Rows: v.Letter.Strong})
 		}
-		mend := exchange.LetterPart{Title: "What to work on next"}
-		if x.Decision.Outcome == scoring.OutcomeRetest {
-			mend.Title = "What to mend first"
-		}
-		for _, m := range v.Letter.Mend {
-			words := m.What
-			if m.Word != "" {
-				words += " (" + m.Word + ")"
+		for _, part := range []struct {
+			title string
+			list  []gradingday.Mend
+		}{{"What to mend first", v.Letter.Mend}, {"What to work on next", v.Letter.Next}} {
+			if len(part.list) > 0 {
+				l.Parts = append(l.Parts, exchange.LetterPart{Title: part.title, Rows: mendRows(part.list)})
 			}
-			if len(m.How) > 0 {
-				words += ": " + strings.Join(m.How, " ")
-			}
-			mend.Rows = append(mend.Rows, words)
-		}
-		if len(mend.Rows) > 0 {
-			l.Parts = append(l.Parts, mend)
 		}
 		if x.Decision.Outcome == scoring.OutcomeRetest {
 			when := "From " + x.Decision.RetestFrom.Full() + " on. "

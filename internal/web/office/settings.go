@@ -90,7 +90,7 @@ func settingsValues(name string, s office.Settings) url.Values {
 	for _, x := range s.Sizes {
 		fmt.Fprintf(&sizes, "%s, %s, %s\n", x.Size, orDash(x.Height), orDash(x.Waist))
 	}
-	v := frame.Values("school", name, "seal", s.Seal, "seal_colour", s.SealColour, "head", s.Head,
+	v := frame.Values("school", name, "seal", s.Seal, "seal_colour", s.SealColour, "head", s.Head, "head_name", s.HeadName,
 		"examiner", s.Examiner, "grading_word", s.GradingWord, "paper", string(s.Paper), "title", s.Title,
 		"wording", s.Wording,
 		"mail_from", s.MailFrom, "retention", strconv.Itoa(s.Retention), "certain", strconv.Itoa(s.Certain),
@@ -114,7 +114,7 @@ func orDash(n int) string {
 
 func readSettings(v url.Values) (office.Settings, check.Problems) {
 	var p check.Problems
-	s := office.Settings{Seal: v.Get("seal"), SealColour: strings.ToLower(v.Get("seal_colour")), Head: v.Get("head"),
+	s := office.Settings{Seal: v.Get("seal"), SealColour: strings.ToLower(v.Get("seal_colour")), Head: v.Get("head"), HeadName: check.Tidy(v.Get("head_name")),
 		Examiner: v.Get("examiner"), GradingWord: v.Get("grading_word"), Paper: office.Paper(v.Get("paper")), Title: v.Get("title"),
 		Wording: strings.TrimSpace(strings.ReplaceAll(v.Get("wording"), "\r\n", "\n")), MailFrom: v.Get("mail_from"),
 		Retention: p.Whole("retention", v.Get("retention"), 0, 30, 0), Certain: p.Whole("certain", v.Get("certain"), 50, 99, 0), Sunday: v.Get("week") == "sunday",

@@ -74,6 +74,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Get("/family/{token}/result/{candidate}", frame.Family, ch.familyResult),
 			frame.Post("/family/{token}/tick", frame.Family, ch.familyTick),
 			frame.Post("/family/{token}/clip", frame.Family, ch.familyClip),
+			frame.Post("/family/{token}/example", frame.Family, ch.familyExample),
 			frame.Post("/family/{token}/choice", frame.Family, ch.familyChoose),
 			frame.Get("/caller/{rung}", frame.Instructor, ch.callerShow),
 

@@ -363,8 +363,11 @@ func (ch *chapter) family(w http.ResponseWriter, r *http.Request, write func(v u
 		}
 		return write(v, by, st.EnrolmentID)
 	}, frame.To(home), func(status int, f frame.Form) {
-		if f.Of = "send-" + f.Get("technique") + f.Get("role"); f.Values.Has("lines") {
+		switch f.Of = "send-" + f.Get("technique") + f.Get("role"); {
+		case f.Values.Has("lines"):
 			f.Of = "choose-" + f.Get("technique")
+		case f.Values.Has("example"):
+			f.Of = "example"
 		}
 		ch.familyPage(w, r, status, f)
 	})
@@ -379,6 +382,13 @@ func (ch *chapter) familyTick(w http.ResponseWriter, r *http.Request) {
 func (ch *chapter) familyClip(w http.ResponseWriter, r *http.Request) {
 	ch.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
 		return ch.records.SendClip(r.Context(), by, enrolment, v.Get("technique"), curriculum.Role(v.Get("role")), v.Get("address"))
+	})
+}
+
+// familyExample is what the family saw of character at home; the committee reads it beside the marks.
+func (ch *chapter) familyExample(w http.ResponseWriter, r *http.Request) {
+	ch.family(w, r, func(v url.Values, by store.By, enrolment string) (store.Done, error) {
+		return ch.records.GiveExample(r.Context(), by, enrolment, v.Get("example"))
 	})
 }
 

@@ -81,6 +81,7 @@ type Records interface {
 	DayPlan(ctx context.Context, gradingID string) (store.DayPlan, error)
 	Decide(ctx context.Context, by store.By, d store.Decision) (store.Done, error)
 	Deeds(ctx context.Context, q store.TrailQuery) (out []store.Deed, older string, err error)
+	ExamplesAt(ctx context.Context, gradingID string) (map[string][]string, error)
 	Grading(ctx context.Context, id string) (store.Grading, error)
 	Gradings(ctx context.Context, program string) ([]store.Grading, error)
 	Hold(ctx context.Context, by store.By, candidate string, held bool) (store.Done, error)

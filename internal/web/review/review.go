@@ -64,8 +64,9 @@ type reviewRow struct {
 	Again    []string // what a retest of the usual scope asks
 	Grade    string
 	Carried  int
-	Ring     string // where there are several
-	Alike    string // the outcome as if all examiners marked alike, where it is another; "" it is the same
+	Ring     string   // where there are several
+	Examples []string // what the family told of character, and merits
+	Alike    string   // the outcome as if all examiners marked alike, where it is another; "" it is the same
 }
 
 // reviewMarks is one item's row in the table of all marks.
@@ -125,6 +126,10 @@ func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, 
 	}
 	v := newReviewView(r, g, f)
 	came, err := ch.records.AttendanceAt(r.Context(), g.ID)
+	examples, failed := ch.records.ExamplesAt(r.Context(), g.ID)
+	if err == nil {
+		err = failed
+	}
 	var b *curriculum.Book
 	if err == nil {
 		b, err = ch.records.Book(r.Context(), g.ProgramID)
@@ -145,26 +150,12 @@ func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, 
 	for _, x := range rows {
 		row := ch.reviewRow(g, x, v.Margin)
 		row.Alike = alikeWords(g, x, shift)
-		if ring, _ := g.PanelOf(x.RingID); len(g.Rings) > 1 {
-			row.Ring = g.Rings[ring].Name
-		}
 		row.Came = cameWords(came[x.ID], g.On)
+		row.Examples = examples[x.EnrolmentID]
 		if b.Provisional(x.To.ID) {
 			row.Grade = "provisional; honours make it permanent"
 		}
-		if !row.SoFar && x.Decision == nil && (x.Result.Outcome.Promotes() || x.Result.Outcome == scoring.OutcomeRetest) {
-			v.Undecided++
-			if len(row.Thoughts) == 0 {
-				v.Clear++
-			}
-		}
-		v.Rows = append(v.Rows, row)
-		if x.Announced {
-			v.Announced++
-		} else if x.Decision != nil {
-			v.Decided++
-			v.Waiting = append(v.Waiting, row)
-		}
+		v.add(row)
 	}
 	// Those that need thought first, the most of it first; what is announced or still marked last.
 	slices.SortStableFunc(v.Rows, func(a, b reviewRow) int {
@@ -172,6 +163,26 @@ func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, 
 	})
 	v.Axis = axis(g)
 	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "review", Title: "Committee review", Nav: "gradings", Body: v})
+}
+
+// add puts a row into the view, and counts it.
+func (v *reviewView) add(row reviewRow) {
+	if ring, _ := v.Grading.PanelOf(row.RingID); len(v.Grading.Rings) > 1 {
+		row.Ring = v.Grading.Rings[ring].Name
+	}
+	if !row.SoFar && row.Decision == nil && (row.Result.Outcome.Promotes() || row.Result.Outcome == scoring.OutcomeRetest) {
+		v.Undecided++
+		if len(row.Thoughts) == 0 {
+			v.Clear++
+		}
+	}
+	v.Rows = append(v.Rows, row)
+	if row.Announced {
+		v.Announced++
+	} else if row.Decision != nil {
+		v.Decided++
+		v.Waiting = append(v.Waiting, row)
+	}
 }
 
 // alikeWords is the outcome as if all examiners marked alike, where it is another; "" it is the same, or sealed.
@@ -192,12 +203,7 @@ func newReviewView(r *http.Request, g store.Grading, f frame.Form) reviewView {
 	if n, err := strconv.Atoi(r.URL.Query().Get("margin")); err == nil && slices.Contains(v.Margins, n) {
 		v.Margin = n
 	}
-	for _, e := range g.Examiners {
-		if e.Chief && e.Ring == 0 {
-			v.Decider = e.Name
-		}
-	}
-	if p := frame.PersonOf(r); len(g.Rings) > 1 && p.Name != "" {
+	if p := frame.PersonOf(r); p.Name != "" { // a decision is signed by whoever takes it
 		v.Decider = p.Name
 	}
 	for _, o := range []scoring.Outcome{scoring.OutcomePromote, scoring.OutcomeHonours, scoring.OutcomeDouble, scoring.OutcomeRetest} {
