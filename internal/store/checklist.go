@@ -5,6 +5,8 @@ import (
 	"context"
 	"slices"
 
+	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
@@ -180,6 +182,69 @@ type Belts struct {
 	Whys    []string                   // of each wish: how its size and chance were found
 	Stock   map[gradingday.BeltKey]int // of the rungs tested
 	Ladder  map[string]int             // rung → place
+	Kit     []gradingday.BeltWish      // what those who climb lack for the rung above; RungID and Rung are the thing
+	KitFrom civil.Date                 // the first class after the grading; zero: none is timetabled
+}
+
+// above is the rung above one, or that one where it is the highest.
+func above(b *curriculum.Book, rung string) string {
+	if up := b.Above(rung); up != nil {
+		return up.ID
+	}
+	return rung
+}
+
+// kitOwned is the kit on record of a grading's candidates, by student.
+func (s *Store) kitOwned(ctx context.Context, gradingID string) (map[string][]string, error) {
+	type row struct {
+		student string
+		kit     []string
+	}
+	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.student, asJSON{&x.kit}} },
+		`SELECT s.id, s.kit FROM candidate c JOIN enrolment e ON e.id = c.enrolment_id JOIN student s ON s.id = e.student_id WHERE c.grading_id = ? AND c.withdrawn_at IS NULL AND s.kit IS NOT NULL`, gradingID)
+	out := map[string][]string{}
+	for _, x := range rows {
+		out[x.student] = x.kit
+	}
+	return out, err
+}
+
+// firstClassAfter is the first day on which a class of a grading's program is held after it; zero where none is timetabled
+// within half a year.
+func (s *Store) firstClassAfter(ctx context.Context, g Grading) (civil.Date, error) {
+	t, err := readTimetable(ctx, s.r)
+	if err != nil {
+		return civil.Date{}, err
+	}
+	for day := range 183 {
+		on := g.On.AddDays(day + 1)
+		for _, c := range t.On(on) {
+			if c.For(g.ProgramID, "") {
+				return on, nil
+			}
+		}
+	}
+	return civil.Date{}, nil
+}
+
+// chances are how likely a pass is, for each rung of a program, from what was announced so far.
+func (s *Store) chances(ctx context.Context, program string) (func(rung string) int, error) {
+	type tried struct {
+		rung    string
+		outcome scoring.Outcome
+		n       int
+	}
+	past, err := list(ctx, s.r, func(t *tried) []any { return []any{&t.rung, &t.outcome, &t.n} },
+		`SELECT c.to_rung_id, d.outcome, count(*)
+		FROM grading g JOIN candidate c ON c.grading_id = g.id JOIN announcement a ON a.candidate_id = c.id CROSS JOIN decision d ON d.candidate_id = c.id
+		WHERE g.program_id = ? GROUP BY c.to_rung_id, d.outcome`, program)
+	passed, tested := map[string]int{}, map[string]int{}
+	for _, x := range past {
+		if tested[x.rung] += x.n; x.outcome.Promotes() {
+			passed[x.rung] += x.n
+		}
+	}
+	return func(rung string) int { return gradingday.Chance(passed[rung], tested[rung]) }, err
 }
 
 // Belts reads who needs which belt if they pass, and what is in stock. Only rungs with a belt of their own
@@ -194,15 +259,7 @@ func (s *Store) Belts(ctx context.Context, gradingID string) (out Belts, err err
 		return out, err
 	}
 	out.Grading, out.Stock, out.Ladder = g, map[gradingday.BeltKey]int{}, map[string]int{}
-	type tried struct {
-		rung    string
-		outcome scoring.Outcome
-		n       int
-	}
-	past, err := list(ctx, s.r, func(t *tried) []any { return []any{&t.rung, &t.outcome, &t.n} },
-		`SELECT c.to_rung_id, d.outcome, count(*)
-		FROM grading g JOIN candidate c ON c.grading_id = g.id JOIN announcement a ON a.candidate_id = c.id CROSS JOIN decision d ON d.candidate_id = c.id
-		WHERE g.program_id = ? GROUP BY c.to_rung_id, d.outcome`, g.ProgramID)
+	chance, err := s.chances(ctx, g.ProgramID)
 	if err != nil {
 		return out, err
 	}
@@ -213,23 +270,28 @@ func (s *Store) Belts(ctx context.Context, gradingID string) (out Belts, err err
 	for _, x := range stock {
 		out.Stock[gradingday.BeltKey{RungID: x.RungID, Size: x.Size}] = x.Pieces
 	}
+	book, err := s.Book(ctx, g.ProgramID)
+	if err != nil {
+		return out, err
+	}
+	owned, err := s.kitOwned(ctx, gradingID)
+	if err != nil {
+		return out, err
+	}
+	if out.KitFrom, err = s.firstClassAfter(ctx, g); err != nil {
+		return out, err
+	}
 	for _, p := range people {
 		out.Ladder[p.To.ID] = p.To.Position
+		size, why := gradingday.SizeOf(set.Sizes, p.BeltSize, p.WaistCM, p.HeightCM)
+		// Whoever climbs trains for the rung above from then on, and needs its kit in class.
+		for _, k := range gradingday.Lacking(book.KitOf(above(book, p.To.ID)), owned[p.StudentID]) {
+			out.Kit = append(out.Kit, gradingday.BeltWish{RungID: k, Rung: k, Size: size, Name: p.Name, Chance: chance(p.To.ID)})
+		}
 		if p.To.Kind != "belt" {
 			continue
 		}
-		passed, tested := 0, 0
-		for _, x := range past {
-			if x.rung != p.To.ID {
-				continue
-			}
-			if tested += x.n; x.outcome.Promotes() {
-				passed += x.n
-			}
-		}
-		w := gradingday.BeltWish{RungID: p.To.ID, Rung: p.ToWords, Cloth: p.To.Cloth, Name: p.Name, Chance: gradingday.Chance(passed, tested)}
-		why := ""
-		w.Size, why = gradingday.SizeOf(set.Sizes, p.BeltSize, p.WaistCM, p.HeightCM)
+		w := gradingday.BeltWish{Size: size, RungID: p.To.ID, Rung: p.ToWords, Cloth: p.To.Cloth, Name: p.Name, Chance: chance(p.To.ID)}
 		out.Wishes, out.Whys = append(out.Wishes, w), append(out.Whys, cmp.Or(why, "no size, waist or height on record"))
 	}
 	return out, nil

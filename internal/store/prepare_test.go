@@ -29,6 +29,32 @@ func (x *school) coming(change func(*gradingday.Grading)) string {
 	return d.ID
 }
 
+// TestKitToOrder: who climbs lacks what the rung above asks for and is not on record as theirs.
+func TestKitToOrder(t *testing.T) {
+	x := newSchool(t)
+	up := *x.book().Rung(x.rungs[2])
+	up.Kit = []string{"gloves", "shin guards"}
+	_, err := x.SaveRung(bg, me, up)
+	require.NoError(t, err)
+	id := x.coming(nil)
+	x.enterAll(id)
+	_, err = x.SaveEvidence(bg, me, x.people[0], &[]string{"Gloves"}, nil)
+	require.NoError(t, err)
+	b, err := x.Belts(bg, id)
+	require.NoError(t, err)
+	lacking := map[string][]string{}
+	for _, w := range b.Kit {
+		lacking[w.Rung] = append(lacking[w.Rung], w.Name)
+		assert.Equal(t, 800, w.Chance)
+	}
+	assert.Equal(t, map[string][]string{"gloves": {"Ben Sluice", "Cleo Weir"}, "shin guards": {"Ada Rill", "Ben Sluice", "Cleo Weir"}}, lacking)
+	assert.True(t, b.KitFrom.IsZero(), "no class is timetabled")
+	c := x.evening(nil)
+	b, err = x.Belts(bg, id)
+	require.NoError(t, err)
+	assert.True(t, b.Grading.On.Before(b.KitFrom), c.Name)
+}
+
 func (x *school) enterAll(id string) {
 	eligible, err := x.Eligible(bg, id)
 	require.NoError(x.t, err)

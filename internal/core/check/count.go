@@ -6,7 +6,7 @@ import (
 )
 
 // plurals are those that are not made with an s.
-var plurals = map[string]string{"class": "classes", "entry": "entries", "match": "matches", "person": "people", "box": "boxes", "child": "children"}
+var plurals = map[string]string{"class": "classes", "entry": "entries", "match": "matches", "person": "people", "box": "boxes", "child": "children", "family": "families"}
 
 // Count is a number of things: 1 mark, 2 marks, 0 marks. The noun may be several words, of which the last
 // is put in the plural.

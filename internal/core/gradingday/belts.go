@@ -75,6 +75,16 @@ type BeltWish struct {
 	Chance       int // thousandths
 }
 
+// Lacking is the kit that is asked for and not owned, by name; letters and blanks as people write them play no part.
+func Lacking(asked, owned []string) (out []string) {
+	for _, k := range asked {
+		if !slices.ContainsFunc(owned, func(o string) bool { return check.Key(o) == check.Key(k) }) {
+			out = append(out, k)
+		}
+	}
+	return out
+}
+
 // BeltKey is a kind of belt in stock.
 type BeltKey struct{ RungID, Size string }
 

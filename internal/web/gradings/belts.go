@@ -2,8 +2,10 @@ package gradings
 
 import (
 	"bytes"
+	"cmp"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"velvetladder/internal/core/check"
@@ -26,6 +28,7 @@ type beltsView struct {
 	Sizes   []string
 	InStock []store.InStock
 	Stripes []string // tested rungs that are no belt
+	Kit     []gradingday.BeltOrder
 }
 
 func (ch *chapter) beltsShow(w http.ResponseWriter, r *http.Request) {
@@ -58,6 +61,10 @@ func (ch *chapter) beltsPage(w http.ResponseWriter, r *http.Request, status int,
 		ch.Fail(w, r, err)
 		return
 	}
+	v.Kit = gradingday.Belts(b.Kit, nil, set.Certain*10)
+	slices.SortStableFunc(v.Kit, func(x, y gradingday.BeltOrder) int {
+		return cmp.Or(strings.Compare(x.Rung, y.Rung), strings.Compare(x.Size, y.Size))
+	})
 	for _, o := range orders {
 		v.Total += o.Order
 		if o.Size == "" {

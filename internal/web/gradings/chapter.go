@@ -42,6 +42,8 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/candidates/{candidate}/back", frame.Owner, ch.candidatesBack),
 			frame.Post("/gradings/{grading}/begin", frame.Owner, ch.gradingsBegin),
 
+			frame.Get("/briefing/{grading}", frame.Instructor, ch.briefingShow),
+			frame.Post("/briefing/{grading}/send", frame.Owner, ch.briefingSend),
 			frame.Get("/day/{grading}", frame.Instructor, ch.dayShow),
 			frame.Post("/day/{grading}", frame.Owner, ch.dayMake),
 			frame.Post("/day/{grading}/move", frame.Owner, ch.dayMove),
