@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"slices"
+	"strings"
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/progress"
@@ -133,6 +134,13 @@ type Weak struct {
 	Label, Section string
 	Marks, Failing int
 	Who            []Person // whose marks they were, each once
+	Faults         []FaultCount
+}
+
+// FaultCount is how often examiners saw a fault of a line.
+type FaultCount struct {
+	Seen string
+	N    int
 }
 
 // WeakItems are the items with marks, the one that fails most first: by the share of weak
@@ -173,7 +181,36 @@ func (s *Store) WeakItems(ctx context.Context, program string) (out []Weak, err 
 		}
 	}
 	slices.SortStableFunc(out, func(x, y Weak) int { return y.Failing*x.Marks - x.Failing*y.Marks })
-	return out, nil
+	return out, s.countFaults(ctx, program, out)
+}
+
+// countFaults adds to each item how often each of its faults was seen at announced gradings, the most frequent first.
+func (s *Store) countFaults(ctx context.Context, program string, items []Weak) error {
+	type row struct {
+		label, section, faults string
+		n                      int
+	}
+	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.label, &x.section, &x.faults, &x.n} },
+		`SELECT i.label, i.section, m.faults, count(*) FROM grading g CROSS JOIN candidate c ON c.grading_id = g.id JOIN announcement a ON a.candidate_id = c.id
+			CROSS JOIN mark m ON m.candidate_id = c.id AND m.faults <> '' JOIN test_item i ON i.id = m.item_id WHERE g.program_id = ? GROUP BY i.label, i.section, m.faults ORDER BY i.label, i.section, m.faults`, program)
+	for _, x := range rows {
+		at := slices.IndexFunc(items, func(w Weak) bool { return w.Label == x.label && w.Section == x.section })
+		if at < 0 {
+			continue
+		}
+		for _, seen := range strings.Split(x.faults, "\n") {
+			k := slices.IndexFunc(items[at].Faults, func(f FaultCount) bool { return f.Seen == seen })
+			if k < 0 {
+				k = len(items[at].Faults)
+				items[at].Faults = append(items[at].Faults, FaultCount{Seen: seen})
+			}
+			items[at].Faults[k].N += x.n
+		}
+	}
+	for i := range items {
+		slices.SortStableFunc(items[i].Faults, func(a, b FaultCount) int { return b.N - a.N })
+	}
+	return err
 }
 
 // policiesOf are the policies of a program's gradings.

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -223,4 +224,63 @@ func TestCountsAreTold(t *testing.T) {
 			assert.Equal(t, []Note{{Examiner: "Cora Vane", Item: "Front kick", Count: 1, ItemID: table.Items[0].ID}}, r.Notes)
 		}
 	}
+}
+
+// TestAFaultSeenAtAGrading: what was not passed is tried and not right yet, with the fault that was seen, until it is
+// shown right; what was passed in spite of one is not; insights count both, per line.
+func TestAFaultSeenAtAGrading(t *testing.T) {
+	x := newSchool(t)
+	require.NoError(t, func() error {
+		kick := x.book().Named("Front kick")
+		kick.Faults = []curriculum.Fault{{Seen: "heel lifts", Correction: "press it down"}, {Seen: "knee low"}}
+		_, err := x.SaveTechnique(bg, me, *kick)
+		return err
+	}())
+	id, tables := x.ringed(func(g *gradingday.Grading) {
+		none := 0
+		g.Policy.Rules.AllowedFailing = &none
+	})
+	give := func(who string, value int, faults string) {
+		for _, table := range tables[who] {
+			for i := range table.Items {
+				m := table.mark(0, i, 3)
+				if table.Items[i].Label == "Front kick" {
+					m.Value, m.Faults = scoring.Whole(value), faults
+				}
+				require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{m}))
+			}
+			_, err := x.Sign(bg, me, table.Examiner.ID, table.GroupID, false)
+			require.NoError(t, err)
+		}
+		candidate := tables[who][0].Candidates[0].ID
+		outcome := scoring.OutcomeRetest
+		_, err := x.Decide(bg, me, Decision{CandidateID: candidate, Outcome: outcome, DecidedBy: "Cora Vane", Reason: "seen"})
+		require.NoError(t, err)
+		ready := func() (notYet bool, fault string) {
+			c, err := x.ReadyOf(bg, tables[who][0].Candidates[0].EnrolmentID)
+			require.NoError(t, err)
+			roster, err := x.ReadyOfStudents(bg, map[string]bool{tables[who][0].Candidates[0].StudentID: true}, nil)
+			require.NoError(t, err)
+			for _, r := range []ReadyClimb{c, roster[0]} {
+				k := slices.IndexFunc(r.Items, func(it progress.Item) bool { return it.Call == "Front kick" })
+				notYet, fault = !r.Items[k].NotYet.IsZero(), r.Items[k].Fault
+			}
+			return notYet, fault
+		}
+		notYet, _ := ready()
+		assert.False(t, notYet, "not before it is announced")
+		_, err = x.Announce(bg, me, id, []string{candidate})
+		require.NoError(t, err)
+		notYet, fault := ready()
+		assert.Equal(t, value < 2, notYet, who)
+		if value < 2 {
+			assert.Equal(t, "heel lifts", fault)
+		}
+	}
+	give("Ada Rill", 1, "heel lifts")
+	give("Ben Sluice", 3, "knee low\nheel lifts")
+	weak, err := x.WeakItems(bg, x.program)
+	require.NoError(t, err)
+	k := slices.IndexFunc(weak, func(w Weak) bool { return w.Label == "Front kick" })
+	assert.Equal(t, []FaultCount{{"heel lifts", 6}, {"knee low", 3}}, weak[k].Faults)
 }

@@ -6,6 +6,7 @@ import (
 	"errors"
 	"maps"
 	"slices"
+	"strings"
 	"time"
 
 	"velvetladder/internal/core/check"
@@ -233,11 +234,39 @@ func (s *Store) ReadyOf(ctx context.Context, enrolment string) (ReadyClimb, erro
 	}
 	j := &judging{}
 	asked := j.asked(c)
-	shown := append(graded, Showings(all)...)
+	faulty, err := faultyAt(ctx, s.r, `c.enrolment_id = ?`, enrolment)
+	if err != nil {
+		return out, err
+	}
+	shown := slices.Concat(faulty[enrolment], graded, Showings(all))
 	slices.SortStableFunc(shown, func(x, y progress.Showing) int { return y.On.DaysTo(x.On) })
 	out.Readiness = asked.Ready(shown, j.presumed(c, asked))
 	awarded, err := s.stripesOf(ctx, enrolment, c.Next.ID)
 	out.Stripes = progress.Stripes(c.book.Rung(c.Next.ID), c.book, out.Sections, awarded)
+	return out, err
+}
+
+// faultyAt are the lines in which examiners saw a fault at announced gradings and which were not passed there, by
+// enrolment, oldest first. where picks candidates c.
+func faultyAt(ctx context.Context, q querier, where string, args ...any) (map[string][]progress.Showing, error) {
+	type row struct {
+		enrolment, rung, faults string
+		line                    curriculum.Line
+		on                      civil.Date
+	}
+	rows, err := list(ctx, q, func(x *row) []any {
+		return []any{&x.enrolment, &x.rung, &x.faults, asJSON{&x.line}, asDate{&x.on}}
+	}, `SELECT c.enrolment_id, c.to_rung_id, m.faults, l.line, g.on_date FROM candidate c JOIN announcement a ON a.candidate_id = c.id JOIN grading g ON g.id = c.grading_id
+			CROSS JOIN mark m ON m.candidate_id = c.id AND m.faults <> '' JOIN test_line l ON l.sheet_id = c.sheet_id AND l.item_id = m.item_id
+		WHERE (`+where+`) AND c.withdrawn_at IS NULL AND NOT EXISTS (SELECT 1 FROM graded_line x WHERE x.candidate_id = c.id AND x.line_id = l.id) ORDER BY g.on_date, l.position`, args...)
+	out := map[string][]progress.Showing{}
+	for _, x := range rows {
+		for _, seen := range strings.Split(x.faults, "\n") {
+			if slices.ContainsFunc(x.line.Faults, func(f curriculum.Fault) bool { return f.Seen == seen }) {
+				out[x.enrolment] = append(out[x.enrolment], progress.Showing{TechniqueID: x.line.TechniqueID, Role: x.line.Role, Rung: x.rung, On: x.on, NotYet: true, Fault: seen})
+			}
+		}
+	}
 	return out, err
 }
 
@@ -504,6 +533,10 @@ func (s *Store) ReadyOfStudents(ctx context.Context, students map[string]bool, p
 	if err != nil {
 		return nil, err
 	}
+	faulty, err := faultyAt(ctx, s.r, `c.enrolment_id IN (SELECT e.id FROM enrolment e WHERE `+of+`)`, toJSON(ids), toJSON(programs))
+	if err != nil {
+		return nil, err
+	}
 	byClimb := map[string][]SignedOff{}
 	for _, g := range given {
 		byClimb[g.EnrolmentID+g.RungID] = append(byClimb[g.EnrolmentID+g.RungID], g)
@@ -519,7 +552,9 @@ func (s *Store) ReadyOfStudents(ctx context.Context, students map[string]bool, p
 		if err != nil {
 			return nil, err
 		}
-		x.Readiness = asked.Ready(append(seen, Showings(x.SignOff)...), j.presumed(c, asked))
+		shown := slices.Concat(faulty[c.EnrolmentID], seen, Showings(x.SignOff))
+		slices.SortStableFunc(shown, func(x, y progress.Showing) int { return y.On.DaysTo(x.On) })
+		x.Readiness = asked.Ready(shown, j.presumed(c, asked))
 		out = append(out, x)
 	}
 	return out, nil
