@@ -44,6 +44,8 @@ func TestPictures(t *testing.T) {
 	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Kenpo")+`.href).searchParams.get("program")`))
 	x.visit("/insights")
 	shot("insights")
+	x.visit("/agreement")
+	shot("agreement")
 	class, on := todaysClass(x)
 	shot("classes")
 	x.visit("/plan/" + class + "/" + on)
@@ -95,7 +97,7 @@ func TestPictures(t *testing.T) {
 	x.visit(eval[string](x, `new URL(`+link("Committee review")+`.href).pathname`))
 	shot("review")
 	winter := s.grading("Winter grading")
-	for _, name := range []string{"day", "pairs", "lineup"} {
+	for _, name := range []string{"day", "lineup"} {
 		x.visit("/" + name + "/" + winter)
 		shot(name)
 	}

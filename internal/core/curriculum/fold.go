@@ -134,7 +134,7 @@ func merged(lines []asked, together []int) asked {
 		}
 		x.join(y)
 	}
-	r.Note, r.Versions, r.Table, r.Sprint, r.Voice, r.Phases = amount.Note, amount.Versions, amount.Table, amount.Sprint, amount.Voice, amount.Phases
+	r.Note, r.Versions, r.Table, r.MarkLooks, r.Sprint, r.Voice, r.Phases = amount.Note, amount.Versions, amount.Table, amount.MarkLooks, amount.Sprint, amount.Voice, amount.Phases
 	x.r = &r
 	return x
 }

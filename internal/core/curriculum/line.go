@@ -12,7 +12,7 @@ func (b *Book) asks(x *asked) Line {
 	l := Line{
 		RequirementID: r.ID, TechniqueID: t.ID, Section: b.Sections[x.section].Name, Call: t.Name, Term: t.Term, Detail: t.Note, Entry: x.entry,
 		Kind: t.Kind, Role: r.Role, Setting: r.Setting, CoversSettings: r.Covers, Quantity: x.q, MustPass: x.must, Bonus: x.bonus, Free: r.Free, Weight: x.weight, Level: x.level,
-		Checkpoints: b.checkpointsOf(t, r.Role), Faults: b.faultsOf(t), Answers: t.Answers, Versions: r.Versions, Table: r.Table,
+		Checkpoints: b.checkpointsOf(t, r.Role), Faults: b.faultsOf(t), Answers: t.Answers, Versions: r.Versions, Table: r.Table, MarkLooks: r.MarkLooks,
 		Stage: x.stage, Stages: t.obligatory(), Covers: x.covers, Adapted: x.adapted, Pool: x.pool,
 		Looks: cmp.Or(r.Looks, looksEach), AtOnce: r.AtOnce, Sprint: r.Sprint, Slow: r.Slow, NonStop: r.NonStop, Supported: x.supported, Phases: r.Phases,
 	}

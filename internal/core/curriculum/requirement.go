@@ -180,6 +180,12 @@ type TableMark struct {
 	Mark  scoring.Decimal `json:"mark"`
 }
 
+// MarkLook says what a mark looks like on a line of a rung: 2 is one slide, 3 is two.
+type MarkLook struct {
+	Mark  scoring.Decimal `json:"mark"`
+	Looks string          `json:"looks"`
+}
+
 // Requirement asks for a technique at a rung. A rung may ask for one technique more than once.
 type Requirement struct {
 	ID          string   `json:"id"`
@@ -206,8 +212,9 @@ type RequirementDetails struct {
 	Sprint     int            `json:"sprint,omitzero"`       // seconds before the end at which the table calls a closing sprint
 	Checks     []string       `json:"checkpoints,omitempty"` // those that count yet; none: all
 	LeastLevel notation.Level `json:"least_level,omitempty"`
-	Versions   []string       `json:"versions,omitempty"` // equally right
-	Table      []TableMark    `json:"table,omitempty"`    // of fitness: count → mark
+	Versions   []string       `json:"versions,omitempty"`   // equally right
+	Table      []TableMark    `json:"table,omitempty"`      // of fitness: count → mark
+	MarkLooks  []MarkLook     `json:"mark_looks,omitempty"` // what a mark looks like here, by rising mark; none: as the scale says
 	Tracks     []TrackChange  `json:"tracks,omitempty"`
 	Carry      Carry          `json:"carry,omitzero"`
 	StageCap   int            `json:"stage_cap,omitzero"` // 0: none
@@ -262,6 +269,12 @@ func (r Requirement) Check() check.Problems {
 	for i, row := range r.Table {
 		if row.Count < 0 || i > 0 && row.Count <= r.Table[i-1].Count {
 			p.Add("table", "row %d: counts must rise from row to row", i+1)
+		}
+	}
+	for i, row := range r.MarkLooks {
+		p.Line("mark_looks", row.Looks, check.LineLength)
+		if row.Looks == "" || i > 0 && row.Mark <= r.MarkLooks[i-1].Mark {
+			p.Add("mark_looks", "row %d: a mark and what it looks like, each mark once, the lowest first", i+1)
 		}
 	}
 	seen := map[string]bool{}

@@ -411,4 +411,5 @@ func TestOneOfAGroup(t *testing.T) {
 	assert.Empty(t, Line{}.Standard())
 	assert.Equal(t, []string{"at least mid", "equally right: with a step; on the spot", "mark from 18: 2, from 26: 2.5"},
 		Line{Level: notation.Mid, Versions: []string{"with a step", "on the spot"}, Table: []TableMark{{18, scoring.Whole(2)}, {26, scoring.Whole(5) / 2}}}.Standard())
+	assert.Equal(t, []string{"2 is one slide", "3 is two"}, Line{MarkLooks: []MarkLook{{scoring.Whole(2), "one slide"}, {scoring.Whole(3), "two"}}}.Standard())
 }

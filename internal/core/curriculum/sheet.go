@@ -50,7 +50,8 @@ type Line struct {
 	Answers        []string       `json:"answers,omitempty"` // accepted ones
 	Versions       []string       `json:"versions,omitempty"`
 	Table          []TableMark    `json:"table,omitempty"`
-	Surface        string         `json:"surface,omitempty"` // that strikes in this setting
+	MarkLooks      []MarkLook     `json:"mark_looks,omitempty"` // what a mark looks like on this line
+	Surface        string         `json:"surface,omitempty"`    // that strikes in this setting
 	Targets        []string       `json:"targets,omitempty"`
 	Success        []string       `json:"success_signs,omitempty"`
 	Common         []string       `json:"common,omitempty"` // counts for every line of its section, series or form
@@ -99,6 +100,9 @@ func (l Line) Standard() (out []string) {
 			rows = append(rows, fmt.Sprintf("from %d: %s", m.Count, m.Mark))
 		}
 		out = append(out, "mark "+strings.Join(rows, ", "))
+	}
+	for _, m := range l.MarkLooks {
+		out = append(out, m.Mark.String()+" is "+m.Looks)
 	}
 	return out
 }

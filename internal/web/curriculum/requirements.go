@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -106,6 +107,17 @@ func readRequirement(v url.Values, x curriculum.Requirement, b *curriculum.Book)
 		}
 		d.Table = append(d.Table, curriculum.TableMark{Count: n, Mark: m})
 	}
+	d.MarkLooks = nil
+	for i, line := range p.Lines("mark_looks", v.Get("mark_looks")) {
+		mark, looks, found := strings.Cut(line, ":")
+		m, wrong := scoring.ParseDecimal(strings.TrimSpace(mark))
+		if !found || wrong != nil || strings.TrimSpace(looks) == "" {
+			p.Add("mark_looks", "row %d: %q; write a mark, a colon and what it looks like, for example 2: one slide", i+1, line)
+			continue
+		}
+		d.MarkLooks = append(d.MarkLooks, curriculum.MarkLook{Mark: m, Looks: strings.TrimSpace(looks)})
+	}
+	slices.SortStableFunc(d.MarkLooks, func(a, b curriculum.MarkLook) int { return cmp.Compare(a.Mark, b.Mark) })
 	d.Tracks = readTracks(v, b, &p)
 	return x, p
 }
@@ -155,6 +167,11 @@ func requirementValues(x curriculum.Requirement, t curriculum.Technique, b *curr
 		rows = append(rows, fmt.Sprintf("%d = %s", m.Count, m.Mark))
 	}
 	v.Set("table", strings.Join(rows, "\n"))
+	rows = nil
+	for _, m := range x.MarkLooks {
+		rows = append(rows, fmt.Sprintf("%s: %s", m.Mark, m.Looks))
+	}
+	v.Set("mark_looks", strings.Join(rows, "\n"))
 	for i, track := range b.Program.Tracks {
 		at := fmt.Sprintf("track_%d_", i)
 		for _, c := range x.Tracks {

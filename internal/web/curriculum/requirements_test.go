@@ -106,7 +106,7 @@ func TestARequirementThatSaysEverything(t *testing.T) {
 	want.Quantity, want.MustPass, want.Weight, want.Note = curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 7}, true, 3, "as on the mat"
 	want.RequirementDetails = curriculum.RequirementDetails{
 		Setting: "pads", Covers: true, NonStop: true, Slow: true, Supported: true, Sprint: 10, Checks: kick.Checkpoints[:1], LeastLevel: "mid", Versions: []string{"with a step", "on the spot"},
-		Table: []curriculum.TableMark{{Count: 5, Mark: scoring.Whole(2)}, {Count: 7, Mark: scoring.Whole(3)}}, Carry: curriculum.Carry{Kind: curriculum.Until, Rung: b.RungNamed("Blue belt").ID}, ShowAgain: true, AtOnce: 2, Looks: 3,
+		Table: []curriculum.TableMark{{Count: 5, Mark: scoring.Whole(2)}, {Count: 7, Mark: scoring.Whole(3)}}, MarkLooks: []curriculum.MarkLook{{Mark: scoring.Whole(2), Looks: "one slide"}, {Mark: scoring.Whole(5) / 2, Looks: "two: level"}}, Carry: curriculum.Carry{Kind: curriculum.Until, Rung: b.RungNamed("Blue belt").ID}, ShowAgain: true, AtOnce: 2, Looks: 3,
 		Tracks: []curriculum.TrackChange{{TrackID: b.Program.Tracks[0].ID, Bonus: true, Quantity: &two, Level: "low"}, {TrackID: b.Program.Tracks[1].ID, LeaveOut: true}},
 	}
 	form := chapter.RequirementValues(want, kick, b)
@@ -118,7 +118,7 @@ func TestARequirementThatSaysEverything(t *testing.T) {
 			webtest.Same(t, want, r, "nothing is lost on the way")
 		}
 	}
-	for _, said := range []string{"Round kick, on pads", "at least mid", "equally right: with a step; on the spot", "mark from 5: 2, from 7: 3", "non-stop, slowly, support allowed, sprint called for the last 10 s", "must pass weight 3"} {
+	for _, said := range []string{"Round kick, on pads", "at least mid", "equally right: with a step; on the spot", "mark from 5: 2, from 7: 3", "2 is one slide", "2.5 is two: level", "non-stop, slowly, support allowed, sprint called for the last 10 s", "must pass weight 3"} {
 		webtest.Says(t, page, said)
 	}
 	cubs, juniors := b.Program.Tracks[0].ID, b.Program.Tracks[1].ID
@@ -129,7 +129,7 @@ func TestARequirementThatSaysEverything(t *testing.T) {
 	form = webtest.Fields(h.Page("/requirements/" + old.ID))
 	assert.Equal(t, kick.Checkpoints[:1], form["checkpoints"])
 	h.Send("/requirements/"+old.ID, webtest.Flat(form)...)
-	for field, x := range map[string][2]string{"table": {"many = 2", "write the least count and its mark"}, "sprint": {"601", "from 0 to 600"}, "track_0_amount": {"lots", "not an amount"}, "carry_rung": {"gone", "is no rung of this ladder"}, "looks": {"x", "is not a whole number"}, "role": {"judge", "is not a choice"}} {
+	for field, x := range map[string][2]string{"table": {"many = 2", "write the least count and its mark"}, "mark_looks": {"2 one slide", "write a mark, a colon"}, "sprint": {"601", "from 0 to 600"}, "track_0_amount": {"lots", "not an amount"}, "carry_rung": {"gone", "is no rung of this ladder"}, "looks": {"x", "is not a whole number"}, "role": {"judge", "is not a choice"}} {
 		v := webtest.Fields(h.Page("/requirements/" + old.ID))
 		v.Set(field, x[0])
 		w := h.Do("POST", "/requirements/"+old.ID, v.Encode())

@@ -167,6 +167,7 @@ type scoringLine struct {
 	Apart    []string               `json:"apart"` // what looks like it
 	Steps    []scoringStep          `json:"steps"` // of what is counted, from 0 up; none where nothing is
 	Kind     curriculum.Kind        `json:"kind"`
+	Marks    []curriculum.MarkLook  `json:"marks,omitempty"` // what a mark looks like on this line
 }
 
 // scoringStep is what holds from a count on, until the next step.
@@ -253,7 +254,7 @@ func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
 				Common: l.Common, Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Note,
 				Called: l.CalledWords(len(t.Candidates)), Amount: l.Quantity.String(), Seconds: l.Seconds,
 				Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Apart: l.Apart,
-				Steps: stepsOf(l, t.Grading.Policy.Scale), Kind: l.Kind}
+				Steps: stepsOf(l, t.Grading.Policy.Scale), Kind: l.Kind, Marks: l.MarkLooks}
 			item.Lines = append(item.Lines, line)
 		}
 		out.Items = append(out.Items, item)

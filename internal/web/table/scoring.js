@@ -401,13 +401,14 @@ function candidateRow(c, i) {
     return el("section", { className: "candidate", "aria-label": c.name }, el("span", { className: "nr" }, String(c.number)), el("div", {}, el("b", {}, el("bdi", {}, c.name)), svg(c.belt)),
       el("p", { className: "soft" }, it.stands?.[c.id] ? "passed this at an earlier attempt; it stands" : "is not asked this line"));
   }
-  const m = markOf(c.id, shows(c, it)), words = state.scale.marks.some((s) => s.word);
+  const m = markOf(c.id, shows(c, it)), words = state.scale.marks.some((s) => s.word) || it.lines.some((l) => l.marks?.length > 0);
   const pressed = (value) => m?.kind === "mark" && Math.floor(m.value) === value;
   const press = (act) => () => { seat = i; chosen = true; act(); };
   const button = (on, label, word, fails, focus, act) => el("button", { type: "button", className: [on && queue.pending(m.id) && "pending", fails && "fails"].filter(Boolean).join(" "), "aria-pressed": on && !queue.pending(m.id) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}${focus}`, onclick: press(act) }, el("b", {}, label), " ", word && el("span", {}, word));
+  const looks = new Map((it.lines.length === 1 ? it.lines[0].marks ?? [] : []).map((x) => [x.mark, x.looks]));
   const buttons = state.scale.marks.map((s) => {
     const on = pressed(s.value);
-    return button(on, on && !Number.isInteger(m.value) ? `${s.value}½` : String(s.value), s.word, s.fails, s.value, () => mark(s.value));
+    return button(on, on && !Number.isInteger(m.value) ? `${s.value}½` : String(s.value), looks.get(s.value) ?? s.word, s.fails, s.value, () => mark(s.value));
   });
   if (state.scale.halves) buttons.push(button(false, "½", "more", false, "half", () => half({ candidate: c.id, item: shows(c, it) })));
   const unseen = m?.kind === "not_seen";
