@@ -16,7 +16,7 @@ RACE := -race '-gcflags=github.com/ncruces/go-sqlite3-wasm/...=-race=false'
 # What goes through the whole demo and is held to testdata (LookedAt), and what does much of one
 # thing, runs without that watch: the tests that golden.Alone skips in the first run.
 # The browser tests run a program they build themselves, of which the cache knows nothing: -count=1.
-ALONE := LookedAt|NothingAnswersWith|CompileTwice|OtherHabits|LawPages|EveryCallOfTheDemo|ARenameKeeps|BigDays|FormsLoseNothing|NumbersAtTheirEnds|TwentyEvenings|CurriculaAsFiles|ABinderPage|EveryFindingLeads|TheCheckIsSilenced|NoScans|WhatIsKept
+ALONE := LookedAt|NothingAnswersWith|CompileTwice|OtherHabits|LawPages|EveryCallOfTheDemo|ARenameKeeps|BigDays|FormsLoseNothing|NumbersAtTheirEnds|TwentyEvenings|CurriculaAsFiles|ABinderPage|EveryFindingLeads|TheCheckIsSilenced|NoScans|WhatIsKept|AddUpByThem
 
 .PHONY: demo build test test-long test-office bench pictures screens browser
 
@@ -31,7 +31,7 @@ test: browser
 	go vet ./...
 	go tool staticcheck ./...
 	go test $(RACE) -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
-	go test -timeout 8m -run '$(ALONE)' ./internal/web ./internal/web/classes ./internal/web/curriculum ./internal/store ./internal/onrecord ./internal/demo ./internal/core/curriculum ./internal/core/progress ./internal/core/gradingday
+	go test -timeout 8m -run '$(ALONE)' ./internal/web ./internal/web/classes ./internal/web/curriculum ./internal/store ./internal/onrecord ./internal/demo ./internal/exchange ./internal/core/curriculum ./internal/core/progress ./internal/core/gradingday
 	go test -count=1 -timeout 9m -parallel 3 ./internal/e2e/
 
 test-long: browser

@@ -27,7 +27,6 @@ func TestCalibration(t *testing.T) {
 	x.fill("name", "Orange sheet, January")
 	x.submit("aside .button.is-primary")
 	require.Equal(t, "Orange sheet, January", eval[string](x, `document.querySelector("[name=name]").value`), "what was typed is kept")
-	const lines = 4
 	eval[bool](x, `document.querySelector("[name=lines]").value = "Jab\nFront kick\nHigh block\nBent Reed", true`)
 	x.submit("aside .button.is-primary")
 	require.Contains(t, x.text(), "Nobody has marked yet")

@@ -26,6 +26,7 @@ import (
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/golden"
+	"velvetladder/internal/words"
 )
 
 var noon = time.Date(2026, 12, 12, 12, 0, 0, 0, time.UTC)
@@ -161,37 +162,121 @@ type draws struct{ t *rapid.T }
 
 func (d draws) IntN(n int) int { return rapid.IntRange(0, n-1).Draw(d.t, "n") }
 
-// TestResultsAddUpByThemselves: the workbook's formulas, worked out by another program's engine, come to our figures; texts
-// that look like formulas are none.
+// anyResults are candidates under any rules a policy can have: every panel rule and tie, minima, quorums, ending faults, marks
+// few enough that votes come out even and honours come up.
+func anyResults(rng interface{ IntN(int) int }) (p scoring.Policy, rows []ResultRow) {
+	panel, split := 1+rng.IntN(6), rng.IntN(4) == 0
+	if split {
+		panel = 2 + 2*rng.IntN(2)
+	}
+	p, rows = someResults(rng, 2, panel, 2+rng.IntN(4))
+	p.Panel = []scoring.PanelRule{scoring.Majority, scoring.Mean, scoring.Median, scoring.TrimmedMean}[rng.IntN(4)]
+	p.Tie = []scoring.TieRule{scoring.TieChief, scoring.TieRetest, scoring.TieCommittee}[rng.IntN(3)]
+	p.Quorum = rng.IntN(panel + 1)
+	if split {
+		p.Panel = scoring.Majority
+	}
+	p.Scale.Double = rng.IntN(2) == 0
+	if rng.IntN(4) == 0 {
+		p.Scale.Failing = nil
+	}
+	if p.Scale.Failing != nil && rng.IntN(2) == 0 {
+		p.Rules.AllowedFailing = new(rng.IntN(3))
+	}
+	if rng.IntN(4) == 0 {
+		p.Rules.Threshold = nil
+	}
+	if rng.IntN(3) == 0 {
+		p.Rules.SectionMinima = []scoring.SectionMinimum{{Section: "-1+1", Ratio: scoring.Whole(rng.IntN(5)) / 4}}
+		if rng.IntN(2) == 0 {
+			p.Rules.SectionMinima = append(p.Rules.SectionMinima, scoring.SectionMinimum{Section: "Forms*", Ratio: scoring.Whole(1) / 2})
+		}
+	}
+	p.Rules.IgnoreMustPass = rng.IntN(4) == 0
+	for i := range rows {
+		test := &rows[i].Test
+		top := rng.IntN(3) == 0
+		if rng.IntN(4) > 0 {
+			test.Chief = test.Sheets[rng.IntN(panel)].Examiner
+		}
+		test.EndingFault = rng.IntN(12) == 0
+		for k := range test.Items {
+			if k%2 == 1 {
+				test.Items[k].Section = "Forms*"
+			}
+			for e := range test.Sheets {
+				if split { // half of the panel gives the highest mark, half the lowest
+					test.Sheets[e].Marks[k] = scoring.Seen(scoring.Whole(e % 2 * 4))
+				} else if top {
+					test.Sheets[e].Marks[k] = scoring.Seen(scoring.Whole(3 + min(1, rng.IntN(9))))
+				}
+			}
+		}
+	}
+	return p, rows
+}
+
+// decided is what the program's own arithmetic makes of the rows.
+func decided(t *testing.T, p scoring.Policy, rows []ResultRow) {
+	t.Helper()
+	for i := range rows {
+		r, err := p.Decide(rows[i].Test)
+		require.NoError(t, err)
+		rows[i].Result, rows[i].Outcome = r, words.Outcome(r.Outcome)
+	}
+}
+
+// follows holds the figures and outcomes of an open workbook against the rows.
+func follows(t *testing.T, f *excelize.File, rows []ResultRow) {
+	t.Helper()
+	reads := func(sheet, at string) string {
+		got, err := f.CalcCellValue(sheet, at, excelize.Options{RawCellValue: true})
+		require.NoError(t, err)
+		return got
+	}
+	row := 1
+	for i, r := range rows {
+		for k, tally := range r.Result.Tallies {
+			row++
+			want := map[string]string{"E": tally.Possible.String(), "F": tally.Points.String(), "G": tally.Full.String(), "H": fmt.Sprint(len(tally.Failing)), "J": fmt.Sprint(tally.Counted), "K": fmt.Sprint(tally.Seen), "N": string(tally.Verdict)}
+			for column, want := range want {
+				require.Equal(t, want, reads("Sheets", fmt.Sprint(column, row)), "candidate %d, examiner %d, column %s", i, k, column)
+			}
+		}
+		require.Equal(t, r.Outcome, reads("Results", fmt.Sprint("P", i+2)), "candidate %d: %v", i, r.Result.Reasons)
+	}
+}
+
+// TestResultsAddUpByThemselves: the workbook's formulas, worked out by another program's engine, come to our figures and
+// outcomes under any rules, and go on doing so when a mark is changed; texts that look like formulas are none.
 func TestResultsAddUpByThemselves(t *testing.T) {
-	for seed := range uint64(12) {
-		p, rows := someResults(rand.New(rand.NewPCG(seed, 1)), 2, 3, 4)
+	golden.Alone(t)
+	outcomes := map[string]int{}
+	for seed := range uint64(20) {
+		rng := rand.New(rand.NewPCG(seed, 1))
+		p, rows := anyResults(rng)
+		if p.Check() != nil {
+			continue
+		}
+		decided(t, p, rows)
 		var out bytes.Buffer
 		require.NoError(t, WriteResults(&out, "Winter", p, rows))
 		f, err := excelize.OpenReader(&out)
 		require.NoError(t, err)
-		row := 1
+		follows(t, f, rows)
 		for i, r := range rows {
-			for k, tally := range r.Result.Tallies {
-				row++
-				for column, want := range map[string]string{"F": tally.Points.String(), "E": tally.Possible.String(), "G": tally.Full.String()} {
-					got, err := f.CalcCellValue("Sheets", fmt.Sprint(column, row), excelize.Options{RawCellValue: true})
-					require.NoError(t, err)
-					require.Equal(t, want, got, "candidate %d, examiner %d, column %s", i, k, column)
-				}
-				met := "missed"
-				for _, reason := range tally.Reasons {
-					if reason.Rule == "threshold" && reason.Holds {
-						met = "met"
-					}
-				}
-				got, err := f.CalcCellValue("Sheets", fmt.Sprint("J", row))
+			outcomes[r.Outcome]++
+			for column, want := range map[string]string{"P": r.Outcome, "S": "yes"} {
+				stored, err := f.GetCellValue("Results", fmt.Sprint(column, i+2))
 				require.NoError(t, err)
-				if tally.Possible > 0 && tally.Verdict != scoring.VerdictIncomplete {
-					require.Equal(t, met, got)
-				}
+				require.Equal(t, want, stored, "the value is stored beside the formula")
 			}
 		}
+		sheet, item := rng.IntN(len(rows[0].Test.Sheets)), rng.IntN(len(rows[0].Test.Items))
+		rows[0].Test.Sheets[sheet].Marks[item] = scoring.Seen(scoring.Whole(rng.IntN(5)))
+		require.NoError(t, f.SetCellFloat("Marks", fmt.Sprint("I", 2+sheet*len(rows[0].Test.Items)+item), float64(rows[0].Test.Sheets[sheet].Marks[item].Value)/float64(scoring.Whole(1)), 1, 64))
+		decided(t, p, rows)
+		follows(t, f, rows)
 		for _, cell := range []string{"Results!B2", "Sheets!C2", "Marks!D2", "Marks!E2"} {
 			sheet, at, _ := strings.Cut(cell, "!")
 			formula, err := f.GetCellFormula(sheet, at)
@@ -199,9 +284,10 @@ func TestResultsAddUpByThemselves(t *testing.T) {
 			require.Empty(t, formula, "%s is text", cell)
 			kind, err := f.GetCellType(sheet, at)
 			require.NoError(t, err)
-			require.Equal(t, excelize.CellTypeSharedString, kind)
+			require.Equal(t, excelize.CellTypeInlineString, kind)
 		}
 	}
+	require.Len(t, outcomes, 6, "%v: every outcome came up", outcomes)
 }
 
 // TestResultsAsTheyWereLookedAt: every cell and formula of a workbook, in testdata.
@@ -218,7 +304,7 @@ func TestResultsAsTheyWereLookedAt(t *testing.T) {
 			all, err := f.GetRows(sheet)
 			require.NoError(t, err)
 			for y, row := range all {
-				for x := range max(len(row), 13) {
+				for x := range max(len(row), 20) {
 					cell, err := excelize.CoordinatesToCellName(x+1, y+1)
 					require.NoError(t, err)
 					value, _ := f.GetCellValue(sheet, cell)

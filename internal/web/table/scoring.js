@@ -418,7 +418,7 @@ function candidateRow(c, i) {
     el("span", { className: "nr" }, String(c.number)),
     el("button", { type: "button", className: "who", "aria-current": i === seat ? "true" : undefined, "data-focus": `${c.id}who`, onclick: () => choose(i) }, el("b", {}, el("bdi", {}, c.name)), el("span", { className: "unseen" }, c.rank), svg(c.belt), el("small", { className: "soft stance" }, c.stance)),
     el("div", { className: `marks-row${words ? " words" : ""}`, role: "group", "aria-label": `Marks for ${c.name}` }, buttons),
-    el("div", { className: "more" }, !state.signed && el("button", { type: "button", "data-focus": `${c.id}f`, onclick: () => write(c.id, "fault") }, "⚑ fault"), !state.signed && el("button", { type: "button", className: "note", "data-focus": `${c.id}m`, onclick: () => write(c.id, "note") }, "✎ note"), !state.signed && given(m) && el("button", { type: "button", "data-focus": `${c.id}a`, onclick: () => (m.again ? askAgain(c, "") : write(c.id, "again")) }, m.again ? "✓ let it stand" : "↻ again")),
+    el("div", { className: "more" }, !state.signed && el("button", { type: "button", "data-focus": `${c.id}f`, onclick: () => write(c.id, "fault") }, "⚑ fault"), !state.signed && el("button", { type: "button", className: "note", "data-focus": `${c.id}m`, onclick: () => write(c.id, "note") }, "✎ note"), !state.signed && given(m) && el("button", { type: "button", className: "note", "data-focus": `${c.id}a`, onclick: () => (m.again ? askAgain(c, "") : write(c.id, "again")) }, m.again ? "✓ let it stand" : "↻ again")),
     it.own?.[c.id] && el("p", { className: "remark own" }, `◈ ${it.own[c.id]}`),
     tickBox(c, it, m),
     tallyBox(c, it, m),
