@@ -423,3 +423,59 @@ func TestScreensOfTheDayAreAccessible(t *testing.T) {
 		}
 	}
 }
+
+// TestWhoLeavesComesBackToTheSameSheet: a candidate with marks leaves with a reason that is confirmed; the table hears of it
+// by itself, the student's page says so; taken back, the same sheet goes on with the same marks.
+func TestWhoLeavesComesBackToTheSameSheet(t *testing.T) {
+	t.Parallel()
+	s := startDemo(t)
+	owner := open(t, s, 1280, 800)
+	r := freeRing(owner)
+	a := open(t, s, 1024, 768)
+	r.sit(a, 0)
+	a.markLines("3", 4)
+	a.until(everyMark)
+	people := `[...document.querySelectorAll(".candidate .who bdi")].map(b => b.textContent)`
+	names := eval[[]string](a, people)
+	gone := names[0]
+
+	owner.visit("/gradings/" + r.grading)
+	id := eval[string](owner, fmt.Sprintf(`[...document.querySelectorAll(".leaves form")].find(f => f.querySelector("button").textContent.startsWith(%q)).getAttribute("action").split("/")[2]`, gone))
+	form := fmt.Sprintf(`form[action="/candidates/%s/withdraw"]`, id)
+	leave := func(reason string, sure bool) {
+		t.Helper()
+		eval[bool](owner, fmt.Sprintf(`{ const f = document.querySelector(%q); f.closest("details").open = true; f.elements.reason.value = %q; f.elements.sure.checked = %v; true }`, form, reason, sure))
+		owner.submit(form + " .button")
+	}
+	leave("", true)
+	require.Contains(t, owner.text(), "say why the test is left, it stays on record")
+	leave("a twisted ankle", false)
+	require.Contains(t, owner.text(), "4 marks")
+	require.Equal(t, "a twisted ankle", eval[string](owner, fmt.Sprintf(`document.querySelector(%q).elements.reason.value`, form)), "what was typed is kept")
+	owner.accessible("who leaves")
+	require.Equal(t, names, eval[[]string](a, people), "nobody has left yet")
+	leave("a twisted ankle", true)
+	require.Contains(t, owner.text(), gone+" ")
+	require.Contains(t, owner.text(), ": a twisted ankle ·")
+	require.Contains(t, owner.text(), "4 marks on record")
+
+	a.until(fmt.Sprintf(`![...document.querySelectorAll(".candidate .who bdi")].some(b => b.textContent === %q)`, gone))
+	require.Equal(t, names[1:], eval[[]string](a, people), "the others are where they were")
+	student := eval[string](owner, fmt.Sprintf(`[...document.querySelectorAll("ul.rows a.grow")].find(a => a.textContent === %q).getAttribute("href")`, gone))
+	owner.visit(student)
+	eval[bool](owner, `document.querySelectorAll("details.past").forEach(d => d.open = true), true`)
+	require.Regexp(t, `Left .*Stripe evening.* on .*: a twisted ankle \(4 marks on record\)`, owner.text())
+	owner.visit("/gradings/" + r.grading)
+	owner.submit(fmt.Sprintf(`form[action="/candidates/%s/back"] .button`, id))
+	a.until(fmt.Sprintf(`[...document.querySelectorAll(".candidate .who bdi")].some(b => b.textContent === %q)`, gone))
+	a.visit(eval[string](a, `location.pathname`))
+	a.until(`document.querySelector(".candidate.at") !== null`)
+	require.ElementsMatch(t, names, eval[[]string](a, people))
+	a.until(everyMark)
+	a.markLines("3", 0)
+	a.until(everyMark)
+	require.Equal(t, "To the signature", eval[string](a, `document.querySelector("[data-next]").textContent`), "nothing marked before is asked again")
+	owner.visit(student)
+	eval[bool](owner, `document.querySelectorAll("details.past").forEach(d => d.open = true), true`)
+	require.NotContains(t, owner.text(), "a twisted ankle")
+}

@@ -47,8 +47,12 @@ func somePapers() (c []Certificate, s []Scoresheet, r []RunSheet, l []ResultLett
 	for _, name := range []string{"Ada Rill", "=SUM(1) & <b>Łucja</b>", strings.Repeat("Wilhelmina ", 12)} {
 		c = append(c, Certificate{School: name, Seal: "MM", Colour: "#3a1a33", Title: name, Name: name, Rank: "Orange belt", Lines: []string{"This certifies that", name, strings.Repeat("a very long line ", 20), "Orange belt"}, Rungs: []curriculum.Rung{{Cloth: cloth}, {Cloth: cloth}, {Cloth: cloth}}, At: 1, Signs: []Sign{{name, "Examiner"}, {"B", "C"}}, Preview: true})
 		sheet := Scoresheet{School: "Mill", Grading: name, For: name, Group: "Group 1", Examiner: name, ExaminerTitle: "Examiner", Candidates: []string{name, "Bo"}, Numbers: []int{1, 2}, Cloths: []curriculum.Cloth{cloth, cloth}, Scale: []string{"0 no"}, Cautions: []string{"slowly"}}
+		sheet.After = "Earliest retest, where the panel comes to one: 9 January 2027."
+		for i := range 9 {
+			sheet.Sums = append(sheet.Sums, PaperSum{Label: fmt.Sprint("Sum ", i, strings.Repeat(" of what was marked", i)), Boxes: []string{"≥ 1234.5 of 2468", "up to 2"}, Given: i == 4})
+		}
 		for i := range 26 {
-			sheet.Items = append(sheet.Items, PaperItem{Label: fmt.Sprint("Line ", i), Section: fmt.Sprint("Section ", i/7), Detail: name, MustPass: i%3 == 0, Bonus: i%5 == 0, Stands: []bool{i == 4, false}, NotFor: []bool{false, i == 9}, Own: []string{"", "slower"}, Prompts: []string{"a prompt"}})
+			sheet.Items = append(sheet.Items, PaperItem{Label: fmt.Sprint("Line ", i), Section: fmt.Sprint("Section ", i/7), Detail: name, MustPass: i%3 == 0, Bonus: i%5 == 0, Weight: i % 4, Stands: []bool{i == 4, false}, NotFor: []bool{false, i == 9}, Own: []string{"", "slower"}, Prompts: []string{"a prompt"}})
 		}
 		s = append(s, sheet)
 		sheetR := RunSheet{School: "Mill", Ring: "Ring A", Panel: []string{name}, Bouts: []string{"1 A – B"}, Cautions: []string{name}}

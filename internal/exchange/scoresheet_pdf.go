@@ -17,6 +17,7 @@ type PaperItem struct {
 	Detail   string
 	MustPass bool
 	Bonus    bool
+	Weight   int        // how often its mark counts
 	Head     string     // what counts for all rows of its section
 	Under    []string   // the steps, and what to look at: a line each
 	Prompts  []string   // of a category: what is called
@@ -24,6 +25,20 @@ type PaperItem struct {
 	NotFor   []bool     // by candidate: it is not on their sheet
 	Ticks    [][]string // by candidate: what of a free choice is ticked when it is seen
 	Own      []string   // by candidate: how it differs for them; "" does as called
+}
+
+// flags are what is said behind a row's name.
+func (it PaperItem) flags() (out string) {
+	if it.Weight > 1 {
+		out = fmt.Sprintf(" (counts %d ×)", it.Weight)
+	}
+	switch {
+	case it.Bonus:
+		return out + " (bonus)"
+	case it.MustPass:
+		return out + " ◆"
+	}
+	return out
 }
 
 // Scoresheet is one examiner's paper for one group.
@@ -37,6 +52,15 @@ type Scoresheet struct {
 	Scale                                 []string // "0 not known", …
 	Items                                 []PaperItem
 	Cautions                              []string
+	Sums                                  []PaperSum // what the examiner adds up
+	After                                 string     // what stands below the sums
+}
+
+// PaperSum is a line at the end of a sheet: a box for each candidate, with small print in it, or what is printed instead.
+type PaperSum struct {
+	Label string
+	Boxes []string // by candidate
+	Given bool
 }
 
 // WriteScoresheets writes sheets with boxes large enough for a pen, a row for each mark.
@@ -103,7 +127,7 @@ func (s Scoresheet) draw(p *page) {
 	head(true)
 	section := ""
 	for k, it := range s.Items {
-		label := p.lines(boxes-left-16, bold, 11, it.Label)
+		label := p.lines(boxes-left-10, bold, 11, it.Label+it.flags())
 		under := []string{}
 		if it.Detail != "" {
 			under = append(under, p.lines(boxes-left-12, sans, 8.5, it.Detail)...)
@@ -152,18 +176,8 @@ func (s Scoresheet) draw(p *page) {
 				y += 3.7
 			}
 		}
-		flags := ""
-		if it.MustPass {
-			flags = " ◆"
-		}
-		if it.Bonus {
-			flags = " (bonus)"
-		}
 		p.put(left, y+4.6, sans, 9, fmt.Sprint(k+1))
 		for i, l := range label {
-			if i == len(label)-1 {
-				l += flags
-			}
 			p.put(left+8, y+4.6+float64(i)*4.8, bold, 11, l)
 		}
 		for i, l := range under {
@@ -198,6 +212,7 @@ func (s Scoresheet) draw(p *page) {
 			p.Line(left, y-0.6, right, y-0.6)
 		}
 	}
+	y = s.sums(p, y, left, boxes, func() float64 { head(false); return y })
 	if y+24 > p.tall-15 {
 		head(false)
 	}
@@ -205,6 +220,56 @@ func (s Scoresheet) draw(p *page) {
 	for i := range 2 {
 		p.Line(left, y+14+float64(i)*8, right, y+14+float64(i)*8)
 	}
+}
+
+// sums draws what closes the sheet: a row for each sum, with a box under each candidate. They are kept together where a page
+// holds them.
+func (s Scoresheet) sums(p *page, y, left, boxes float64, again func() float64) float64 {
+	if len(s.Sums) == 0 {
+		return y
+	}
+	const small = 8.6 // the box for a sum, in millimetres
+	var labels [][]string
+	high := func(k int) float64 { return max(small+1.2, float64(len(labels[k]))*4+1.6) }
+	need := 12.0
+	for k, sum := range s.Sums {
+		labels = append(labels, p.lines(boxes-left-3, sans, 9.5, sum.Label))
+		need += high(k)
+	}
+	if y+need > p.tall-15 {
+		y = again()
+	}
+	p.put(left, y+4.5, serif, 12, "Adding up")
+	p.SetLineWidth(0.2)
+	p.Line(left, y+6, p.wide-15, y+6)
+	y += 7
+	for k, sum := range s.Sums {
+		if y+high(k) > p.tall-15 {
+			y = again()
+		}
+		for i, l := range labels[k] {
+			p.put(left, y+4.6+float64(i)*4, sans, 9.5, l)
+		}
+		for i, in := range sum.Boxes {
+			x := boxes + float64(i)*(boxWide+1.5)
+			if sum.Given {
+				p.centre(x+boxWide/2, y+5.6, bold, p.fit(boxWide, bold, 10, 4, in), in)
+				continue
+			}
+			p.SetLineWidth(0.45)
+			p.Rect(x, y+0.4, boxWide, small, "D")
+			if in != "" {
+				p.right(x+boxWide-0.8, y+small-0.5, sans, p.fit(boxWide-1.6, sans, 6.5, 4, in), in)
+			}
+		}
+		y += high(k)
+		p.SetLineWidth(0.1)
+		p.Line(left, y-0.3, p.wide-15, y-0.3)
+	}
+	if s.After != "" {
+		y = p.block(left, y+4, p.wide-30, 4.2, sans, 9, s.After)
+	}
+	return y
 }
 
 func full(parts ...string) (out []string) {

@@ -57,6 +57,11 @@ type Reviewed struct {
 // panel has not signed.
 func (r Reviewed) Sealed() bool { return len(r.Open) > 0 }
 
+// HasResult reports whether there is something to write of: all have signed, and their sheets are added up.
+func (r Reviewed) HasResult() bool {
+	return !r.Sealed() && len(r.Test.Sheets) > 0 && len(r.Result.Tallies) == len(r.Test.Sheets)
+}
+
 // Note is a remark an examiner left on a line, or what was counted for it.
 type Note struct {
 	Examiner, Item, Text string

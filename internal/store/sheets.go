@@ -262,9 +262,15 @@ func (s *Store) SheetUses(ctx context.Context, gradingID string) (map[string]She
 // Calls are the running orders of a grading's groups: as frozen once the tables are open, and
 // as the curriculum asks now before that.
 func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]gradingday.GroupItem, error) {
+	calls, _, err := s.CallsAndSheets(ctx, gradingID)
+	return calls, err
+}
+
+// CallsAndSheets are Calls, with every item of each candidate's own sheet, those that stand from an earlier attempt too.
+func (s *Store) CallsAndSheets(ctx context.Context, gradingID string) (calls map[string][]gradingday.GroupItem, own map[string][]gradingday.Item, err error) {
 	g, people, err := s.Preparing(ctx, gradingID)
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	var bySheet map[string][]gradingday.Item
 	if g.Begun() {
@@ -273,9 +279,9 @@ func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]gradi
 		bySheet, err = s.unfrozen(ctx, g, people)
 	}
 	if err != nil {
-		return nil, err
+		return nil, nil, err
 	}
-	out := map[string][]gradingday.GroupItem{}
+	calls, own = map[string][]gradingday.GroupItem{}, map[string][]gradingday.Item{}
 	for i := 0; i < len(people); {
 		var group []Candidate
 		of := people[i].GroupID
@@ -285,10 +291,11 @@ func (s *Store) Calls(ctx context.Context, gradingID string) (map[string][]gradi
 				c.SheetID = c.ID
 			}
 			group = append(group, c)
+			own[c.ID] = bySheet[c.SheetID]
 		}
-		out[of] = gradingday.Merge(g.Marking, onSheets(group), bySheet)
+		calls[of] = gradingday.Merge(g.Marking, onSheets(group), bySheet)
 	}
-	return out, nil
+	return calls, own, nil
 }
 
 // onSheets are candidates with their sheets.

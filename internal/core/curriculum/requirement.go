@@ -227,6 +227,16 @@ type RequirementDetails struct {
 	Phases     bool           `json:"by_phases,omitzero"`   // called phase by phase
 }
 
+// checkLooks notes what is wrong with what marks look like.
+func checkLooks(p *check.Problems, rows []MarkLook) {
+	for i, row := range rows {
+		p.Line("mark_looks", row.Looks, check.LineLength)
+		if row.Looks == "" || i > 0 && row.Mark <= rows[i-1].Mark {
+			p.Add("mark_looks", "row %d: a mark and what it looks like, each mark once, the lowest first", i+1)
+		}
+	}
+}
+
 // Check notes what is wrong with a requirement.
 func (r Requirement) Check() check.Problems {
 	var p check.Problems
@@ -271,12 +281,7 @@ func (r Requirement) Check() check.Problems {
 			p.Add("table", "row %d: counts must rise from row to row", i+1)
 		}
 	}
-	for i, row := range r.MarkLooks {
-		p.Line("mark_looks", row.Looks, check.LineLength)
-		if row.Looks == "" || i > 0 && row.Mark <= r.MarkLooks[i-1].Mark {
-			p.Add("mark_looks", "row %d: a mark and what it looks like, each mark once, the lowest first", i+1)
-		}
-	}
+	checkLooks(&p, r.MarkLooks)
 	seen := map[string]bool{}
 	for _, t := range r.Tracks {
 		if seen[t.TrackID] {

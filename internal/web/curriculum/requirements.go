@@ -56,6 +56,21 @@ func stageOptions(t *curriculum.Technique) []frame.Option {
 	return out
 }
 
+// readLooks reads what marks look like on a line, a row each.
+func readLooks(v url.Values, p *check.Problems) (out []curriculum.MarkLook) {
+	for i, line := range p.Lines("mark_looks", v.Get("mark_looks")) {
+		mark, looks, found := strings.Cut(line, ":")
+		m, wrong := scoring.ParseDecimal(strings.TrimSpace(mark))
+		if !found || wrong != nil || strings.TrimSpace(looks) == "" {
+			p.Add("mark_looks", "row %d: %q; write a mark, a colon and what it looks like, for example 2: one slide", i+1, line)
+			continue
+		}
+		out = append(out, curriculum.MarkLook{Mark: m, Looks: strings.TrimSpace(looks)})
+	}
+	slices.SortStableFunc(out, func(a, b curriculum.MarkLook) int { return cmp.Compare(a.Mark, b.Mark) })
+	return out
+}
+
 // readRequirement reads a requirement's form on top of what is on record: the amount is
 // typed as people write it. The short form on a rung sends only some of the fields.
 func readRequirement(v url.Values, x curriculum.Requirement, b *curriculum.Book) (curriculum.Requirement, check.Problems) {
@@ -107,17 +122,7 @@ func readRequirement(v url.Values, x curriculum.Requirement, b *curriculum.Book)
 		}
 		d.Table = append(d.Table, curriculum.TableMark{Count: n, Mark: m})
 	}
-	d.MarkLooks = nil
-	for i, line := range p.Lines("mark_looks", v.Get("mark_looks")) {
-		mark, looks, found := strings.Cut(line, ":")
-		m, wrong := scoring.ParseDecimal(strings.TrimSpace(mark))
-		if !found || wrong != nil || strings.TrimSpace(looks) == "" {
-			p.Add("mark_looks", "row %d: %q; write a mark, a colon and what it looks like, for example 2: one slide", i+1, line)
-			continue
-		}
-		d.MarkLooks = append(d.MarkLooks, curriculum.MarkLook{Mark: m, Looks: strings.TrimSpace(looks)})
-	}
-	slices.SortStableFunc(d.MarkLooks, func(a, b curriculum.MarkLook) int { return cmp.Compare(a.Mark, b.Mark) })
+	d.MarkLooks = readLooks(v, &p)
 	d.Tracks = readTracks(v, b, &p)
 	return x, p
 }

@@ -77,6 +77,7 @@ type Records interface {
 	Belts(ctx context.Context, gradingID string) (out store.Belts, err error)
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
 	Calls(ctx context.Context, gradingID string) (map[string][]gradingday.GroupItem, error)
+	CallsAndSheets(ctx context.Context, gradingID string) (map[string][]gradingday.GroupItem, map[string][]gradingday.Item, error)
 	Candidates(ctx context.Context, grading string) ([]store.Candidate, error)
 	Checklist(ctx context.Context, gradingID string) (store.Grading, []store.Checked, error)
 	CountStock(ctx context.Context, by store.By, rungID string, size string, pieces int, set bool, reason string) (store.Done, error)

@@ -20,6 +20,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 // paperKinds are the papers of a grading, in the order people need them.
@@ -42,6 +43,7 @@ type papersView struct {
 	Count   int // of what is printed
 	What    string
 	Missing string // why there is nothing
+	Results bool   // whether there is a workbook: some panel has signed
 	Form    frame.Form
 }
 
@@ -77,6 +79,14 @@ func (ch *chapter) papersPage(w http.ResponseWriter, r *http.Request, status int
 	}); err != nil {
 		ch.Fail(w, r, err)
 		return
+	}
+	if v.Nav.Owner && v.Grading.Begun() {
+		_, rows, err := ch.records.Review(r.Context(), v.Grading.ID)
+		if err != nil {
+			ch.Fail(w, r, err)
+			return
+		}
+		v.Results = slices.ContainsFunc(rows, store.Reviewed.HasResult)
 	}
 	for _, s := range pages {
 		v.Pages = append(v.Pages, template.HTML(s))
@@ -367,7 +377,7 @@ func scaleWords(s scoring.Scale) (out []string) {
 
 func (ch *chapter) scoresheets(r *http.Request, p printing) (out []exchange.Scoresheet, err error) {
 	g := p.day.Grading
-	calls, err := ch.records.Calls(r.Context(), g.ID)
+	calls, own, err := ch.records.CallsAndSheets(r.Context(), g.ID)
 	if err != nil {
 		return nil, err
 	}
@@ -388,9 +398,15 @@ func (ch *chapter) scoresheets(r *http.Request, p printing) (out []exchange.Scor
 		ring := parts.RingOf(g, people[0].RingID)
 		s := exchange.Scoresheet{School: p.school, Grading: g.Title(), On: g.On.Long(),
 			Ring: g.Rings[max(ring, 0)].Name, Group: group.Name, For: group.For, ExaminerTitle: p.set.Examiner, Scale: scaleWords(g.Policy.Scale), When: whenOf(p.day.Plan, i)}
+		var figures []scoring.ByHand
 		for _, c := range people {
+			figures = append(figures, byHand(g.Policy, own[c.ID]))
 			s.Candidates, s.Numbers, s.Cloths = append(s.Candidates, withStance(c.Candidate)), append(s.Numbers, c.Number), append(s.Cloths, c.From.Cloth)
 		}
+		for _, sum := range words.Sums(g.Policy, figures) {
+			s.Sums = append(s.Sums, exchange.PaperSum(sum))
+		}
+		s.After = words.AfterSums(g.Policy, g.RetestFrom())
 		for _, it := range calls[group.ID] {
 			for _, l := range it.Lines {
 				for _, c := range l.Cautions {
@@ -409,9 +425,19 @@ func (ch *chapter) scoresheets(r *http.Request, p printing) (out []exchange.Scor
 	return out, nil
 }
 
+// byHand are the figures that close a candidate's sheet.
+func byHand(p scoring.Policy, sheet []gradingday.Item) scoring.ByHand {
+	var items []scoring.Item
+	var stands []*scoring.Decimal
+	for _, it := range sheet {
+		items, stands = append(items, it.Item), append(stands, it.Carried)
+	}
+	return p.ByHand(items, stands)
+}
+
 // paperItem is an item's row on paper: what is asked, under which heading, and of whom.
 func paperItem(it gradingday.GroupItem, all []gradingday.GroupItem, people []store.Preparing, ticks map[string][]parts.Tick, marking gradingday.Marking) exchange.PaperItem {
-	row := exchange.PaperItem{Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus}
+	row := exchange.PaperItem{Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 	if marking == gradingday.CategoryPoints {
 		row.Section = ""
 		for _, l := range it.Lines {
@@ -475,6 +501,13 @@ func lookFor(l curriculum.Line, people []store.Preparing) (out []string) {
 	}
 	if l.Surface != "" {
 		out = append(out, "With the "+l.Surface)
+	}
+	var looks []string
+	for _, x := range l.MarkLooks {
+		looks = append(looks, x.Mark.String()+": "+x.Looks)
+	}
+	if len(looks) > 0 {
+		out = append(out, "Marks here: "+strings.Join(looks, "; "))
 	}
 	return out
 }

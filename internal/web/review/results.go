@@ -21,7 +21,7 @@ func (ch *chapter) resultsXLSX(w http.ResponseWriter, r *http.Request) {
 	}
 	var out []exchange.ResultRow
 	for _, x := range rows {
-		if x.Sealed() || len(x.Test.Sheets) == 0 || len(x.Result.Tallies) != len(x.Test.Sheets) {
+		if !x.HasResult() {
 			continue
 		}
 		row := exchange.ResultRow{Number: x.Number, Name: x.Name, From: x.FromWords, To: x.ToWords, Group: x.Group, Test: x.Test, Result: x.Result, Outcome: words.Outcome(x.Result.Outcome)}
