@@ -3,6 +3,7 @@ package e2e
 import (
 	"fmt"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -18,27 +19,7 @@ func TestFirstClimb(t *testing.T) {
 	s := start(t, "serve", "--db", filepath.Join(t.TempDir(), "school.db"), "--addr", "127.0.0.1:0")
 	x := open(t, s, 1280, 800)
 
-	x.visit("/")
-	assert.Contains(t, x.text(), "Who owns this school?")
-	x.accessible("first start")
-	x.fill("school", "Test Mill")
-	x.fill("name", "Rosa Castell")
-	x.fill("sign_in", "rosa")
-	x.fill("password", "four odd grain sacks")
-	x.submit("main .button.is-primary")
-	assert.Contains(t, x.text(), "What does your school teach?")
-	x.accessible("no program yet")
-	x.fill("name", "Kenpo")
-	x.submit("main .button.is-primary")
-	assert.Contains(t, x.text(), "an empty ladder")
-
-	for i, name := range []string{"White belt", "Yellow belt"} {
-		x.visit("/rungs/new")
-		x.fill("name", name)
-		x.fill("colour", []string{"#ffffff", "#f0c030"}[i])
-		x.submit("main .button.is-primary")
-		assert.Contains(t, x.text(), name+"\n")
-	}
+	x.found("White belt", "Yellow belt")
 
 	// A technique of its own, then two lines typed on the ladder, one naming a new technique.
 	x.visit("/techniques/new")
@@ -128,6 +109,103 @@ func TestFirstClimb(t *testing.T) {
 	x.url = s.url
 	x.visit(rung)
 	assert.Contains(t, x.railCounts(), "Yellow belt: 1 student")
+	s.stop()
+}
+
+// found opens a school with one program and its rungs, from the first page of an empty database.
+func (x *tab) found(rungs ...string) {
+	x.t.Helper()
+	x.visit("/")
+	assert.Contains(x.t, x.text(), "Who owns this school?")
+	x.accessible("first start")
+	x.fill("school", "Test Mill")
+	x.fill("name", "Rosa Castell")
+	x.fill("sign_in", "rosa")
+	x.fill("password", "four odd grain sacks")
+	x.submit("main .button.is-primary")
+	assert.Contains(x.t, x.text(), "What does your school teach?")
+	x.accessible("no program yet")
+	x.fill("name", "Kenpo")
+	x.submit("main .button.is-primary")
+	assert.Contains(x.t, x.text(), "an empty ladder")
+	for i, name := range rungs {
+		x.visit("/rungs/new")
+		x.fill("name", name)
+		x.fill("colour", []string{"#ffffff", "#f0c030", "#308040"}[i])
+		x.submit("main .button.is-primary")
+		assert.Contains(x.t, x.text(), name+"\n")
+	}
+}
+
+// TestADoublePromotionToTheCertificate: a sheet of highest marks is referred, one rung is promoted at once, a named person
+// grants the second with a reason; both rungs stand on the student's page, and both on the certificate.
+func TestADoublePromotionToTheCertificate(t *testing.T) {
+	t.Parallel()
+	s := start(t, "serve", "--db", filepath.Join(t.TempDir(), "school.db"), "--addr", "127.0.0.1:0")
+	x := open(t, s, 1280, 800)
+	x.found("White belt", "Yellow belt", "Green belt")
+	for rung, technique := range map[string]string{"Yellow": "Front kick", "Green": "Low block"} {
+		x.visit("/ladder")
+		x.visit(eval[string](x, fmt.Sprintf(`[...document.querySelectorAll(".rungs a")].find(a => a.title.startsWith(%q)).getAttribute("href")`, rung)))
+		x.keys("r")
+		x.until(`document.activeElement.name === "technique"`)
+		x.fill("technique", technique)
+		x.fill("amount", "5 a side")
+		eval[bool](x, `(() => { const s = document.querySelector("#f-section"); s.value = [...s.options].find(o => o.label === "Self-defence").value; return true })()`)
+		x.submit("#add button.is-primary")
+		require.Contains(t, x.text(), technique)
+	}
+	x.visit("/students/new")
+	x.fill("name", "Ada Rill")
+	x.fill("birth_date", "2001-03-01")
+	x.submit("main .button.is-primary")
+	x.visit("/gradings/new")
+	eval[bool](x, `document.querySelectorAll('[name=rungs]').forEach(b => b.checked = true), document.querySelector('[name=examiner]').value = "C. Vane", document.querySelector("[name=double]").checked = true`)
+	x.submit("main .button.is-primary")
+	grading := eval[string](x, `location.pathname.split("/")[2]`)
+	eval[bool](x, `document.querySelector('[name=candidates]').checked = true`)
+	x.submit("aside .button.is-primary")
+	x.submit("main .head-row .button.is-primary")
+	x.submit(".tables a")
+	x.until(`document.querySelector(".candidate.at") !== null`)
+	x.keys("4")
+	x.until(`document.querySelector("[data-kept]").textContent.includes("all marks stored")`)
+	x.submit("[data-sign] button")
+
+	x.visit("/review/" + grading)
+	require.Contains(t, x.text(), "refer for double promotion")
+	x.keys("a")
+	x.until(`document.body.innerText.includes("Announce 1 decided")`)
+	eval[bool](x, `document.querySelector(".announce").open = true`)
+	x.submit(".announce form button")
+	require.Contains(t, x.railCounts(), "Yellow belt: 1 student", "one rung until somebody decides")
+	x.visit("/papers/" + grading + "?show=certificates")
+	require.NotContains(t, eval[string](x, `document.querySelector("main").textContent`), "Green belt")
+
+	x.visit("/review/" + grading)
+	refer := func(why string) {
+		eval[bool](x, `{ const f = document.querySelector('form[action$="/referral"]'); f.closest("details").open = true; f.elements.reason.value = `+strconv.Quote(why)+`; true }`)
+		x.submit(`form[action$="/referral"] .button.is-primary`)
+	}
+	refer("")
+	require.Contains(t, x.text(), "say why")
+	x.accessible("a referral")
+	refer("strong in everything")
+	require.Contains(t, x.text(), "Double promotion granted by Rosa Castell: strong in everything")
+	require.Contains(t, x.railCounts(), "Green belt: 1 student")
+	s.kill()
+	s.run()
+	x.url = s.url
+	x.visit("/papers/" + grading + "?show=certificates")
+	paper := eval[string](x, `document.querySelector(".paper-previews").textContent.replace(/\s+/g, " ")`)
+	require.Contains(t, paper, "Green belt")
+	require.Contains(t, paper, "Yellow belt", "both rungs stand on the certificate")
+	x.visit("/students")
+	x.submit("main table a")
+	require.Contains(t, x.text(), "Kenpo: Green belt")
+	past := eval[string](x, `document.querySelector(".past table").textContent`)
+	require.Contains(t, past, "Yellow belt")
+	require.Contains(t, past, "Green belt")
 	s.stop()
 }
 
