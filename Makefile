@@ -16,7 +16,7 @@ RACE := -race '-gcflags=github.com/ncruces/go-sqlite3-wasm/...=-race=false'
 # What goes through the whole demo and is held to testdata (LookedAt), and what does much of one
 # thing, runs without that watch: the tests that golden.Alone skips in the first run.
 # The browser tests run a program they build themselves, of which the cache knows nothing: -count=1.
-ALONE := LookedAt|NothingAnswersWith|CompileTwice|OtherHabits|LawPages|EveryCallOfTheDemo|ARenameKeeps|BigDays|FormsLoseNothing|NumbersAtTheirEnds|TwentyEvenings|CurriculaAsFiles|ABinderPage|EveryFindingLeads|TheCheckIsSilenced|NoScans|WhatIsKept|AddUpByThem
+ALONE := LookedAt|NothingAnswersWith|CompileTwice|OtherHabits|LawPages|EveryCallOfTheDemo|ARenameKeeps|BigDays|SmallDays|LargerDays|FormsLoseNothing|NumbersAtTheirEnds|TwentyEvenings|CurriculaAsFiles|ABinderPage|EveryFindingLeads|TheCheckIsSilenced|NoScans|WhatIsKept|AddUpByThem
 
 .PHONY: demo build test test-long test-office bench pictures screens browser
 

@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/golden"
 )
 
 // slowest tries every way to plan a small day, one part after the other, without any shortcut: every share of the groups
@@ -169,6 +171,7 @@ func littleDay(rng *rand.Rand) Day {
 // TestSmallDaysAgainstEveryWay: the plan of a small day ends when the best of all does, and waits as little; the plain plan
 // never ends earlier, and the bound says so.
 func TestSmallDaysAgainstEveryWay(t *testing.T) {
+	golden.Alone(t)
 	rng := rand.New(rand.NewPCG(17, 8))
 	waits := 0
 	for n := range 3000 {
@@ -211,6 +214,7 @@ func TestWrittenDays(t *testing.T) {
 
 // TestLargerDaysAreNeverLaterThanThePlainPlan: those that are too large to try every way.
 func TestLargerDaysAreNeverLaterThanThePlainPlan(t *testing.T) {
+	golden.Alone(t)
 	rng := rand.New(rand.NewPCG(3, 8))
 	for n := range 80 {
 		d := littleDay(rng)
