@@ -61,9 +61,12 @@ func Sums(p scoring.Policy, group []scoring.ByHand) (out []Sum) {
 			}
 			return s
 		}
-		if some(func(b scoring.ByHand) bool { return of(b).Of > 0 }) {
-			add(name+" alone, before anything is taken off", false, func(b scoring.ByHand) string { return "≥ " + of(b).Least.String() + " of " + of(b).Of.String() })
-		}
+		add(name+" alone, before anything is taken off", false, func(b scoring.ByHand) string {
+			if of(b).Of == 0 {
+				return "incomplete"
+			}
+			return "≥ " + of(b).Least.String() + " of " + of(b).Of.String()
+		})
 	}
 	if f := p.Scale.Failing; f != nil && p.Rules.AllowedFailing != nil {
 		add("Marks of "+f.String()+" or below", false, func(b scoring.ByHand) string { return "up to " + scoring.Whole(*b.Allowed).String() })

@@ -25,6 +25,7 @@ func TestSums(t *testing.T) {
 		{Label: "Sum, never below 0 nor above what was possible", Boxes: []string{"of 12", "of 12"}},
 		{Label: "Threshold; exactly at it is enough", Boxes: []string{"34", "34"}, Given: true},
 		{Label: "Forms alone, before anything is taken off", Boxes: []string{"≥ 4 of 8", "≥ 4 of 8"}},
+		{Label: "Boards alone, before anything is taken off", Boxes: []string{"incomplete", "incomplete"}},
 		{Label: "Marks of 1 or below", Boxes: []string{"up to 2", "up to 2"}},
 		{Label: "Of these, marked ◆", Boxes: []string{"none", "none"}},
 		{Label: "Marks given; with fewer the sheet is incomplete", Boxes: []string{"≥ 2 of 2", "≥ 2 of 2"}},

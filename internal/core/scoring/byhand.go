@@ -15,6 +15,7 @@ type ByHand struct {
 }
 
 // SectionByHand is a section minimum in points: Least, rounded up to the next sum that marks can make, of Of.
+// Where Of is 0 nothing of the section is on the sheet, which is never complete then.
 type SectionByHand struct {
 	Section   string
 	Least, Of Decimal
@@ -46,9 +47,8 @@ func (p Policy) ByHand(items []Item, stands []*Decimal) ByHand {
 		out.LeastSeen++
 	}
 	for _, m := range p.Rules.SectionMinima {
-		if of := sections[m.Section]; of > 0 {
-			out.Sections = append(out.Sections, SectionByHand{m.Section, p.leastOf(m.Ratio, of), of})
-		}
+		of := sections[m.Section]
+		out.Sections = append(out.Sections, SectionByHand{m.Section, p.leastOf(m.Ratio, of), of})
 	}
 	return out
 }

@@ -100,7 +100,8 @@ func TestByHandInFigures(t *testing.T) {
 	items := []Item{{Weight: 1, Section: "Kicks", MustPass: true}, {Weight: 2, Section: "Kicks"}, {Weight: 3, Section: "Forms"}, {Weight: 1, Section: "Forms", Bonus: true}}
 	b := p.ByHand(items, []*Decimal{nil, ptr(Whole(3)), nil, ptr(Whole(4))})
 	assert.Equal(t, ByHand{Stood: Whole(10), StoodOf: Whole(8), Full: Whole(24), Failing: ptr(Whole(1)), Allowed: p.Rules.AllowedFailing, Must: true, Weighted: true, Counted: 3, LeastSeen: 3,
-		Sections: []SectionByHand{{"Forms", Whole(8), Whole(12)}}}, b, "0.6 of 12 is 7.2, and marks are whole; nothing of Boards is asked")
+		Sections: []SectionByHand{{"Forms", Whole(8), Whole(12)}, {"Boards", 0, 0}}}, b, "0.6 of 12 is 7.2, and marks are whole; nothing of Boards is asked")
+	assert.False(t, p.Tally(items, Sheet{Marks: []Mark{Seen(Whole(4)), Seen(Whole(4)), Seen(Whole(4)), Seen(Whole(4))}}).Complete(), "and so no sheet is complete")
 	p.Scale.Lowest = unit / 3
 	assert.Equal(t, "7.2", p.ByHand(items, nil).Sections[0].Least.String(), "marks between whole numbers: no rounding")
 	p.Rules.IgnoreMustPass = true
