@@ -13,10 +13,9 @@ LONGEST := ./internal/web/curriculum ./internal/store ./internal/exchange ./cmd/
 # at a time, is not: watching it costs the store's tests four fifths of their time.
 RACE := -race '-gcflags=github.com/ncruces/go-sqlite3-wasm/...=-race=false'
 
-# What goes through the whole demo and is held to testdata (LookedAt), and what does much of one
-# thing, runs without that watch: the tests that golden.Alone skips in the first run.
+# What goes through the whole demo and is held to testdata, and what does much of one thing, runs without
+# that watch: the tests that golden.Alone skips in the first run. go vet went before, so that go test need not.
 # The browser tests run a program they build themselves, of which the cache knows nothing: -count=1.
-ALONE := LookedAt|NothingAnswersWith|CompileTwice|OtherHabits|LawPages|EveryCallOfTheDemo|ARenameKeeps|BigDays|SmallDays|LargerDays|FormsLoseNothing|NumbersAtTheirEnds|TwentyEvenings|CurriculaAsFiles|ABinderPage|EveryFindingLeads|TheCheckIsSilenced|NoScans|WhatIsKept|AddUpByThem
 
 .PHONY: demo build test test-long test-office bench pictures screens browser
 
@@ -30,9 +29,9 @@ test: browser
 	@bad=$$(gofmt -l cmd internal); if [ -n "$$bad" ]; then echo "gofmt wants: $$bad"; exit 1; fi
 	go vet ./...
 	go tool staticcheck ./...
-	go test $(RACE) -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
-	go test -timeout 8m -run '$(ALONE)' ./internal/web ./internal/web/classes ./internal/web/curriculum ./internal/store ./internal/onrecord ./internal/demo ./internal/exchange ./internal/core/curriculum ./internal/core/progress ./internal/core/gradingday
-	go test -count=1 -timeout 9m -parallel 3 ./internal/e2e/
+	go test $(RACE) -vet=off -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
+	alone=$$(sh scripts/alone.sh) && go test -vet=off -timeout 8m $$alone
+	go test -vet=off -count=1 -timeout 9m -parallel 3 ./internal/e2e/
 
 test-long: browser
 	VELVETLADDER_LONG=1 go test -count=1 -timeout 90m ./internal/e2e/ ./internal/store/ ./internal/core/scoring/ ./cmd/...

@@ -10,6 +10,8 @@ import (
 	"testing"
 	"time"
 
+	"velvetladder/internal/golden"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -51,6 +53,7 @@ func TestTally(t *testing.T) {
 }
 
 func TestNotation(t *testing.T) {
+	golden.Alone(t)
 	code, out, errs := call("", "notation", "--names", "low block, palm strike,side kick", "slide back lead Low-Block, rear palm strike high / step through lead side kick!")
 	require.Equal(t, exitOK, code, errs)
 	for _, said := range []string{`"line": "slide back lead low block, rear palm strike high / step through lead side kick!"`, `"moves": 3`, `"counts": 2`, `"limb": "left"`, `"limb": "right"`, `"seconds": "4"`} {
@@ -94,6 +97,7 @@ func curriculumFile(t *testing.T, program int) string {
 // TestCurriculumCommands: what is imported is exported to the letter, broken files leave
 // nothing behind, and check and compile read file and database alike.
 func TestCurriculumCommands(t *testing.T) {
+	golden.Alone(t)
 	file := curriculumFile(t, 0)
 	db := filepath.Join(t.TempDir(), "school.db")
 	code, out, errs := call(strings.Replace(file, `"sections"`, `"chapters"`, 1), "import", "--db", db, "-")

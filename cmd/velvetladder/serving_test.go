@@ -16,6 +16,8 @@ import (
 	"testing"
 	"time"
 
+	"velvetladder/internal/golden"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -195,6 +197,7 @@ func TestABareHandler(t *testing.T) {
 
 // TestBoundsOfCommands: the least and the most that are taken, and one beyond.
 func TestBoundsOfCommands(t *testing.T) {
+	golden.Alone(t)
 	file := curriculumFile(t, 0)
 	for group, code := range map[string]int{"0": exitTrouble, "1": exitOK, "50": exitOK, "51": exitTrouble} {
 		got, _, errs := call(file, "compile", "-", "--rung", "Orange belt", "--group", group)

@@ -6,7 +6,9 @@ import (
 	"go/ast"
 	"go/parser"
 	"go/token"
+	"go/types"
 	"io"
+	"io/fs"
 	"os"
 	"os/exec"
 	"path"
@@ -153,31 +155,45 @@ func taken(tree *ast.File, from string) (out []*ast.SelectorExpr) {
 	return out
 }
 
-// TestWhatRunsAlone: every test that is left out where races are watched for is run by the line of the
-// Makefile that runs them without.
+// TestWhatRunsAlone: every test that is left out where races are watched for is run without, by the script
+// that the Makefile asks.
 func TestWhatRunsAlone(t *testing.T) {
-	make, err := os.ReadFile("../../Makefile")
+	makefile, err := os.ReadFile("../../Makefile")
 	require.NoError(t, err)
-	names := regexp.MustCompile(`(?m)^ALONE := (.*)$`).FindSubmatch(make)
-	line := regexp.MustCompile(`(?m)^\tgo test .*-run '\$\(ALONE\)' (.*)$`).FindSubmatch(make)
-	require.NotNil(t, names)
-	require.NotNil(t, line)
-	runs := regexp.MustCompile(string(names[1]))
-	files, err := filepath.Glob("../*/*_test.go")
+	require.Contains(t, string(makefile), "alone=$$(sh scripts/alone.sh) && go test -vet=off -timeout 8m $$alone\n")
+	out, err := exec.Command("sh", "../../scripts/alone.sh").Output()
 	require.NoError(t, err)
-	deeper, err := filepath.Glob("../*/*/*_test.go")
-	require.NoError(t, err)
+	said := strings.Fields(string(out))
+	require.Equal(t, "-run", said[0])
+	names := strings.Split(strings.Trim(said[1], "^()$"), "|")
 	found := 0
-	for _, file := range append(files, deeper...) {
-		text, err := os.ReadFile(file)
-		require.NoError(t, err)
-		for _, m := range regexp.MustCompile(`func (Test\w+)\(t \*testing\.T\) \{\n\tgolden\.Alone\(t\)`).FindAllSubmatch(text, -1) {
+	require.NoError(t, filepath.WalkDir("../..", func(file string, _ fs.DirEntry, err error) error {
+		if err != nil || !strings.HasSuffix(file, "_test.go") {
+			return err
+		}
+		tree, err := parser.ParseFile(token.NewFileSet(), file, nil, 0)
+		for _, d := range tree.Decls {
+			f, ok := d.(*ast.FuncDecl)
+			if !ok || !strings.HasPrefix(f.Name.Name, "Test") || len(f.Body.List) == 0 || types.ExprString(called(f.Body.List[0])) != "golden.Alone" {
+				continue
+			}
 			found++
-			assert.True(t, runs.Match(m[1]), "%s is run by nothing", m[1])
-			assert.Contains(t, strings.Fields(string(line[1])), "./internal/"+strings.TrimPrefix(filepath.ToSlash(filepath.Dir(file)), "../"), "%s", m[1])
+			assert.Contains(t, names, f.Name.Name)
+			assert.Contains(t, said[2:], "./"+strings.TrimPrefix(filepath.ToSlash(filepath.Dir(file)), "../../"), f.Name.Name)
+		}
+		return err
+	}))
+	assert.Len(t, names, found)
+}
+
+// called is the function that a statement calls; a name of nothing where it calls none.
+func called(s ast.Stmt) ast.Expr {
+	if x, ok := s.(*ast.ExprStmt); ok {
+		if c, ok := x.X.(*ast.CallExpr); ok {
+			return c.Fun
 		}
 	}
-	assert.Equal(t, found, strings.Count(string(names[1]), "|")+1+3, "LookedAt names four")
+	return ast.NewIdent("_")
 }
 
 // longestLine bounds the lines of the web, in columns; about 120 is meant. Only a text for people may make

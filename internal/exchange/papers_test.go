@@ -97,6 +97,7 @@ func TestNewCertificate(t *testing.T) {
 }
 
 func TestPapers(t *testing.T) {
+	golden.Alone(t)
 	c, s, r, l := somePapers()
 	for _, paper := range office.Papers {
 		for name, x := range map[string]struct {

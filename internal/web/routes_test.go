@@ -9,6 +9,8 @@ import (
 	"strings"
 	"testing"
 
+	"velvetladder/internal/golden"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -76,6 +78,7 @@ func TestEveryRouteAsksWho(t *testing.T) {
 // TestWhatIsNotOffered: of the routes that only the owner may use none is linked from a page as an
 // instructor sees it, but for those that the style sheet hides.
 func TestWhatIsNotOffered(t *testing.T) {
+	golden.Alone(t)
 	h := webtest.NewHouse(t).Furnish()
 	h.Evening("Evening")
 	as, err := web.New(h.Store, slog.New(slog.DiscardHandler), frame.Access{Everybody: &store.Person{Name: "Marek", Role: store.Instructor}})

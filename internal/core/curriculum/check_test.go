@@ -6,6 +6,8 @@ import (
 	"strings"
 	"testing"
 
+	"velvetladder/internal/golden"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -79,6 +81,7 @@ func TestALadderWithoutHoles(t *testing.T) {
 
 // TestEveryKindOfFinding makes one hole at a time.
 func TestEveryKindOfFinding(t *testing.T) {
+	golden.Alone(t)
 	req := func(c *Curriculum, id string) *Requirement {
 		for i := range c.Requirements {
 			if c.Requirements[i].TechniqueID == id {

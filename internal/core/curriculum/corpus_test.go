@@ -81,6 +81,7 @@ func understood(b *Book, l PageLine) string {
 // the reading was written. Of a hundred lines at most two are misread in silence and at most ten
 // asked about without need.
 func TestPagesOfOtherSchools(t *testing.T) {
+	golden.Alone(t)
 	files, err := filepath.Glob("testdata/typed/*.txt")
 	require.NoError(t, err)
 	require.GreaterOrEqual(t, len(files), 6)
@@ -139,6 +140,7 @@ func TestPagesOfOtherSchools(t *testing.T) {
 // TestCautionsOfTypedPages holds what follows from the words of the corpus against a plain list of
 // words, both ways: none is forgotten, and none is shown without its word.
 func TestCautionsOfTypedPages(t *testing.T) {
+	golden.Alone(t)
 	plain := map[string][]string{
 		"jump": {"jump", "flying", "spin", "hop ", "tobu"}, "choke": {"choke", "headlock"}, "joint": {"wrist lock", "arm bar", "sleeve hold", "figure bar"}, "throw": {"throw", "sweep", "trip"},
 		"weapon": {"stick ", "stick,", "stick (", "knife ", "club"}, "target": {"eyes", "throat", "groin"},
@@ -185,6 +187,7 @@ func TestCautionsOfTypedPages(t *testing.T) {
 // some of every school of the corpus. After a change that is meant: go test ./internal/core/curriculum
 // -run TypedLinesAsATable -update, and look.
 func TestTypedLinesAsATable(t *testing.T) {
+	golden.Alone(t)
 	var out strings.Builder
 	fmt.Fprintln(&out, "# Lines as schools type them\n\nWhat was typed, what is understood, and what is asked about before it is stored. Made by a test from the pages it reads; the first lines were once misread without a word.")
 	row := func(typed string, lines []PageLine, b *Book) {

@@ -5,6 +5,8 @@ import (
 	"strings"
 	"testing"
 
+	"velvetladder/internal/golden"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -335,6 +337,7 @@ White
 // line twice, nothing the track leaves out, what is covered is gone, and the same again for
 // the same seed.
 func TestLawsOfSheets(t *testing.T) {
+	golden.Alone(t)
 	rapid.Check(t, func(t *rapid.T) {
 		var text strings.Builder
 		rungs := rapid.IntRange(1, 6).Draw(t, "rungs")

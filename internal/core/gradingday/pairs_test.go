@@ -6,6 +6,8 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"velvetladder/internal/golden"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -58,6 +60,7 @@ func fits(t require.TestingT, all []Fighter, r PairRules, pairs []Pair) {
 }
 
 func TestPairsAreAsGoodAsTheOptimum(t *testing.T) {
+	golden.Alone(t)
 	better, r := 0, UsualPairs
 	for seed := range uint64(18) {
 		all := someFighters(rand.New(rand.NewPCG(seed, 3)), 4+int(seed%13))
@@ -88,6 +91,7 @@ func TestSeveralBoutsAreAsGoodAsTheOptimum(t *testing.T) {
 }
 
 func TestPairsAndListsHoldTheirRules(t *testing.T) {
+	golden.Alone(t)
 	rapid.Check(t, func(t *rapid.T) {
 		r := PairRules{Bouts: rapid.IntRange(1, 4).Draw(t, "bouts"), Months: rapid.IntRange(0, 60).Draw(t, "months"), HeightCM: rapid.IntRange(0, 30).Draw(t, "height"), WeightKG: rapid.IntRange(0, 20).Draw(t, "weight"),
 			Rungs: rapid.IntRange(0, 5).Draw(t, "rungs"), SameRing: rapid.Bool().Draw(t, "same ring"), RestBouts: rapid.IntRange(0, 3).Draw(t, "rest")}

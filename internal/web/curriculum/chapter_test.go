@@ -5,14 +5,13 @@ import (
 	"testing"
 
 	"velvetladder/internal/core/curriculum"
-	"velvetladder/internal/demo"
 	"velvetladder/internal/web/webtest"
 )
 
 // BenchmarkCurriculumPages are the pages of the demo's largest program, beside a static file.
 func BenchmarkCurriculumPages(b *testing.B) {
 	h := webtest.HouseOf(b, &webtest.Milled)
-	kenpo := demo.At(h.Store.Today()).Programs[0]
+	kenpo := webtest.Marrowby().Programs[0]
 	book := curriculum.Open(kenpo.Curriculum)
 	q := "?program=" + kenpo.Program.ID
 	for name, path := range map[string]string{"rung": "/ladder/" + book.RungNamed("Orange belt").ID, "technique": "/techniques/" + book.Named("Mill Wheel").ID, "check": "/check" + q, "coverage": "/coverage" + q, "load": "/load" + q,

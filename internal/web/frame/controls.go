@@ -21,18 +21,23 @@ var parameter = regexp.MustCompile(`\{[a-z]+\}`)
 // from the roles of the routes. The server refuses it in any case.
 func ownersOnly(chapters []Chapter) string {
 	var routes []Route
+	var samples []string // an address of each route
 	for _, c := range chapters {
-		routes = append(routes, c.Routes...)
+		for _, x := range c.Routes {
+			routes, samples = append(routes, x), append(samples, parameter.ReplaceAllString(x.Path, "x"))
+		}
 	}
 	var selectors []string
 	for _, x := range routes {
 		if x.May != Owner {
 			continue
 		}
+		before, after, several := around(x.Path)
 		for _, of := range offered[x.Method] {
 			but := ""
-			for _, y := range routes { // what an instructor may use stays, where it begins as this does
-				if y.Method == x.Method && y.May.Allows(store.Instructor) && coveredBy(y.Path, x.Path) {
+			for i, y := range routes { // what an instructor may use stays, where it begins and ends as this does
+				covered := several && strings.HasPrefix(samples[i], before) && strings.HasSuffix(samples[i], after)
+				if covered && y.Method == x.Method && y.May.Allows(store.Instructor) {
 					but += ":not(" + leadingTo(y.Path, "", of[1])[0] + ")"
 				}
 			}
@@ -42,16 +47,6 @@ func ownersOnly(chapters []Chapter) string {
 		}
 	}
 	return fmt.Sprintf("[data-role=\"instructor\"] :is(%s) { display: none; }\n", strings.Join(selectors, ",\n"))
-}
-
-// coveredBy reports whether addresses of a route begin and end as those of another do.
-func coveredBy(path, other string) bool {
-	before, after, found := around(other)
-	if !found {
-		return false
-	}
-	sample := parameter.ReplaceAllString(path, "x")
-	return strings.HasPrefix(sample, before) && strings.HasSuffix(sample, after)
 }
 
 // around is what stands before the first parameter of a path and after the last.
