@@ -51,7 +51,7 @@ func TestBoundsOfWhatIsTyped(t *testing.T) {
 
 func TestRetestWaitsInWords(t *testing.T) {
 	g := Grading{On: civil.MustParse("2026-01-31")}
-	for said, x := range map[string][2]int{"0": {0, 0}, "28": {0, 28}, "1 month": {1, 0}, "2 months": {2, 0}, "1 months and 3 days": {1, 3}, "3 months and 1 days": {3, 1}} {
+	for said, x := range map[string][2]int{"0": {0, 0}, "28": {0, 28}, "1 month": {1, 0}, "2 months": {2, 0}, "1 month and 3 days": {1, 3}, "3 months and 1 day": {3, 1}} {
 		g.RetestMonths, g.RetestDays = x[0], x[1]
 		assert.Equal(t, said, g.RetestWait())
 	}
@@ -152,6 +152,7 @@ func TestHowFarTwoAreApart(t *testing.T) {
 	}
 	assert.Equal(t, "12 months, 1 cm, 1 kg, 2 rungs", Apart(Fighter{Months: 100, HeightCM: 140, WeightKG: 40, Rung: 1}, Fighter{Months: 112, HeightCM: 141, WeightKG: 39, Rung: 3}))
 	assert.Equal(t, "1 month, 0 rungs", Apart(Fighter{Months: 100}, Fighter{Months: 101, HeightCM: 140}))
+	assert.Equal(t, "0 months, 1 cm, 1 kg, 0 rungs", Apart(Fighter{Months: 1, HeightCM: 1, WeightKG: 1}, Fighter{Months: 1, HeightCM: 2, WeightKG: 2}), "what is known is said, however little")
 	assert.Equal(t, "nobody else spars", WhySenior([]Fighter{a}, r, 0))
 	far := a
 	far.Name, far.Rung = "Ben", 9

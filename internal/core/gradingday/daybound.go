@@ -46,8 +46,6 @@ func (b *Bound) tried(d Day, finish int) {
 //	        Every part but the first of a ring follows a change, or its own rest, if that is shorter
 //	path    one group's own way: warm-up, first part, rest, second part
 //	pinned  the same from the minute a group is pinned to
-//	shares  where the groups are few: every way to share them over the rings, each ring's end being at least its
-//	        work with the changes between, and the first parts, the last group's rest and its second part
 //	rank    where the plan shares the examiners: for every rung, an even share of the work of
 //	        that rung and above over as many rings as have panels of that rank
 func lowerBound(d Day, panels [][]int, elig []uint) Bound {
@@ -70,9 +68,6 @@ func lowerBound(d Day, panels [][]int, elig []uint) Bound {
 		return x.b
 	}
 	x.ringSets()
-	if finish, ways := everyShare(d, elig, len(panels), x.clock, x.reach); finish > x.b.Finish {
-		x.raise(finish, fmt.Sprintf("of all %d ways to share the groups over the rings none ends earlier", ways))
-	}
 	return x.b
 }
 
@@ -204,84 +199,6 @@ func (x *bounding) ringSets() {
 		}
 		x.shared(rings, l, whose)
 	}
-}
-
-// shareWays is how many ways to share groups over rings are tried at most: some hundredths of a second.
-const shareWays = 60_000
-
-// everyShare is the least end of the last ring over all ways to share the groups over the rings, each ring ending
-// no earlier than it must; 0 where the ways are too many or a group is pinned to a time.
-// It is long: one search whose steps share the loads they try.
-func everyShare(d Day, elig []uint, rings int, clock func(int) int, reach func(busy, spared int) int) (finish, ways int) {
-	var groups []int
-	ways = 1
-	for i, g := range d.Groups {
-		if elig[i] == 0 {
-			continue
-		}
-		if ways *= ones(elig[i]); ways > shareWays || g.At > 0 {
-			return 0, 0
-		}
-		groups = append(groups, i)
-	}
-	type ring struct{ first, then, seconds, n, last int } // last: the least rest and second part after the last first part
-	slices.SortStableFunc(groups, func(a, b int) int { return cmp.Compare(d.key(d.Groups[a]), d.key(d.Groups[b])) })
-	loads := make([]ring, rings)
-	ends := func(l ring) int {
-		if l.n == 0 {
-			return 0
-		}
-		with := func(work, gaps int) int { return reach(work+gaps, work+max(0, gaps-d.Change)) }
-		changes := d.Change * (l.n - 1)
-		return max(with(l.first+l.then, changes+min(d.Change, d.Rest)*l.seconds), with(l.first, changes)+l.last)
-	}
-	finish = 1 << 30
-	var try func(k, sofar int)
-	try = func(k, sofar int) {
-		if sofar >= finish {
-			return
-		}
-		if k == len(groups) {
-			finish = sofar
-			return
-		}
-		g := d.Groups[groups[k]]
-		for r := range loads {
-			if elig[groups[k]]&(1<<r) == 0 {
-				continue
-			}
-			before := loads[r]
-			l := &loads[r]
-			l.first, l.then, l.n = l.first+g.First, l.then+g.Then, l.n+1
-			tail := 0
-			if g.Then > 0 {
-				l.seconds++
-				tail = d.Rest + g.Then
-			}
-			// Groups of one key may stand in any order: the one that leaves the least to do may be the last.
-			if l.last = tail; before.n > 0 && k > 0 && sameKey(d, groups[:k], g) {
-				l.last = min(before.last, tail)
-			}
-			now := sofar
-			if k == len(groups)-1 {
-				now = 0
-				for _, x := range loads {
-					now = max(now, ends(x))
-				}
-			} else {
-				now = max(now, clock(l.first+l.then))
-			}
-			try(k+1, now)
-			*l = before
-		}
-	}
-	try(0, 0)
-	return finish, ways
-}
-
-// sameKey reports whether a group before this one has its key, so that the two may change places.
-func sameKey(d Day, before []int, g DayGroup) bool {
-	return slices.ContainsFunc(before, func(i int) bool { return d.key(d.Groups[i]) == d.key(g) })
 }
 
 // Limit says what keeps the day from ending earlier.

@@ -3,6 +3,7 @@ package gradingday
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"strings"
 	"testing"
 
@@ -171,12 +172,29 @@ func TestTheCheckerSeesEachBrokenRule(t *testing.T) {
 		"forgotten":            {plan: func(p *DayPlan) { p.Slots = p.Slots[2:] }, says: "is not tested"},
 		"half of it":           {plan: func(p *DayPlan) { p.Slots = p.Slots[1:] }, says: "tested"},
 		"too short":            {plan: func(p *DayPlan) { p.Slots[0].To -= 5 }, says: "has 25 min, and its sheet takes 30"},
-		"before the warm-up":   {plan: func(p *DayPlan) { p.Slots[0].From, p.Slots[0].To = 540, 570 }, says: "with 15 min of warm-up it can begin at 09:15"},
-		"no rest":              {day: func(d *Day) { d.Rest = 200 }, says: "200 are set"},
-		"at once":              {plan: func(p *DayPlan) { p.Slots[1].From, p.Slots[1].To = p.Slots[0].From, p.Slots[0].To }, says: "is tested until"},
-		"no change":            {day: func(d *Day) { d.Change = 60 }, says: "60 are set for the change", small: true},
-		"in the pause":         {day: func(d *Day) { d.PauseFrom, d.PauseTo = 560, 570 }, says: "tested in the pause"},
-		"too long":             {day: func(d *Day) { d.Close = 600 }, says: "the hall closes at 10:00"},
+		"too short after": {plan: func(p *DayPlan) {
+			at := slices.IndexFunc(p.Slots, func(s Slot) bool { return s.Part == 2 })
+			p.Slots[at].To--
+		}, says: "min after its rest, and its sheet takes"},
+		"not rested": {plan: func(p *DayPlan) {
+			at := slices.IndexFunc(p.Slots, func(s Slot) bool { return s.Part == 2 })
+			first := slices.IndexFunc(p.Slots, func(s Slot) bool { return s.Part == 1 && s.Group == p.Slots[at].Group })
+			p.Slots[at].From = p.Slots[first].To + smallDay().Rest - 1
+		}, says: "min between fitness and sparring"},
+		"nobody may": {plan: func(p *DayPlan) {
+			p.Slots = slices.DeleteFunc(p.Slots, func(s Slot) bool { return s.Group == 0 })
+			p.Unplaced = []Unplaced{{Group: 1}, {Group: 0}, {Group: 0, Why: []string{"too low", "family"}}}
+		}, says: "is not tested: nobody may examine it: too low; family."},
+		"no place": {plan: func(p *DayPlan) {
+			p.Slots = slices.DeleteFunc(p.Slots, func(s Slot) bool { return s.Group == 0 })
+			p.Unplaced = []Unplaced{{Group: 1, Why: []string{"too low"}}, {Group: 0}}
+		}, says: "is not tested: it has no place in the plan."},
+		"before the warm-up": {plan: func(p *DayPlan) { p.Slots[0].From, p.Slots[0].To = 540, 570 }, says: "with 15 min of warm-up it can begin at 09:15"},
+		"no rest":            {day: func(d *Day) { d.Rest = 200 }, says: "200 are set"},
+		"at once":            {plan: func(p *DayPlan) { p.Slots[1].From, p.Slots[1].To = p.Slots[0].From, p.Slots[0].To }, says: "is tested until"},
+		"no change":          {day: func(d *Day) { d.Change = 60 }, says: "60 are set for the change", small: true},
+		"in the pause":       {day: func(d *Day) { d.PauseFrom, d.PauseTo = 560, 570 }, says: "tested in the pause"},
+		"too long":           {day: func(d *Day) { d.Close = 600 }, says: "the hall closes at 10:00"},
 		"out of order": {day: func(d *Day) {
 			for i := range d.Groups {
 				d.Groups[i].Months = 900 - i

@@ -100,7 +100,7 @@ func (x *ringSearch) free(g, from, minutes int) int {
 	for moved := true; moved; {
 		moved = false
 		if x.PauseTo > 0 && from < x.PauseTo && from+minutes > x.PauseFrom {
-			from, moved = x.PauseTo, true
+			from = x.PauseTo // what is pinned is looked at next, from there
 		}
 		for _, p := range x.pinned {
 			gap := x.Change

@@ -232,3 +232,14 @@ func TestLargerDaysAreNeverLaterThanThePlainPlan(t *testing.T) {
 		}
 	}
 }
+
+// TestWhatGroupsAreOrderedBy: whose age is not known comes last where the youngest are first.
+func TestWhatGroupsAreOrderedBy(t *testing.T) {
+	young, old, unknown := DayGroup{Months: 1, Rung: 2}, DayGroup{Months: 900, Rung: 3}, DayGroup{Rung: 1}
+	for order, sorted := range map[Order][]DayGroup{YoungestFirst: {young, old, unknown}, RankUp: {unknown, young, old}, RankDown: {old, young, unknown}} {
+		r := DayRules{Order: order}
+		assert.True(t, r.key(sorted[0]) < r.key(sorted[1]) && r.key(sorted[1]) < r.key(sorted[2]), order)
+	}
+	r := DayRules{Order: AnyOrder}
+	assert.Equal(t, r.key(young), r.key(unknown))
+}

@@ -303,22 +303,29 @@ func Split(n, size int) (sizes []int) {
 // RetestFrom is the earliest day of a retest. Months clamp to the end of a shorter month.
 func (g Grading) RetestFrom() civil.Date { return g.On.AddMonths(g.RetestMonths).AddDays(g.RetestDays) }
 
-// RetestWait is how long after the grading a retest is, as a form has it: 28, or 3 months.
+// RetestWait is how long after the grading a retest is, as a form has it: 28, or 3 months, or 1 month and 3 days.
 func (g Grading) RetestWait() string {
+	out := ""
 	switch {
-	case g.RetestMonths == 1 && g.RetestDays == 0:
-		return "1 month"
-	case g.RetestMonths > 0 && g.RetestDays == 0:
-		return fmt.Sprintf("%d months", g.RetestMonths)
-	case g.RetestMonths > 0:
-		return fmt.Sprintf("%d months and %d days", g.RetestMonths, g.RetestDays)
+	case g.RetestMonths == 0:
+		return strconv.Itoa(g.RetestDays)
+	case g.RetestMonths == 1:
+		out = "1 month"
+	default:
+		out = fmt.Sprintf("%d months", g.RetestMonths)
 	}
-	return strconv.Itoa(g.RetestDays)
+	switch {
+	case g.RetestDays == 1:
+		out += " and 1 day"
+	case g.RetestDays > 1:
+		out += fmt.Sprintf(" and %d days", g.RetestDays)
+	}
+	return out
 }
 
-var waitPattern = regexp.MustCompile(`^(\d{1,4}) ?(days?|weeks?|months?)$`)
+var waitPattern = regexp.MustCompile(`^(\d{1,4}) ?(days?|weeks?|months?)(?:(?: and|,) (\d{1,4}) ?days?)?$`)
 
-// ReadRetestWait reads how long after a grading a retest is: days, or 4 weeks, or 3 months. found
+// ReadRetestWait reads how long after a grading a retest is: days, or 4 weeks, or 3 months and 2 days. found
 // is false where it says neither, and days alone are left to the reader of whole numbers.
 func ReadRetestWait(s string) (months, days int, found bool) {
 	m := waitPattern.FindStringSubmatch(check.Key(s))
@@ -326,11 +333,12 @@ func ReadRetestWait(s string) (months, days int, found bool) {
 		return 0, 0, false
 	}
 	n, _ := strconv.Atoi(m[1])
+	more, _ := strconv.Atoi(m[3])
 	switch m[2][0] {
 	case 'm':
-		return n, 0, true
+		return n, more, true
 	case 'w':
-		return 0, 7 * n, true
+		return 0, 7*n + more, true
 	}
-	return 0, n, true
+	return 0, n, m[3] == ""
 }

@@ -32,6 +32,26 @@ func TestItems(t *testing.T) {
 func TestCheck(t *testing.T) {
 	good := Grading{On: civil.MustParse("2026-12-12"), Marking: SignOff, Policy: scoring.SignOff(), GroupSize: 3, RungIDs: []string{"a"}, Examiners: []Examiner{{Name: "A"}}}
 	assert.Empty(t, good.Check())
+	for field, x := range map[string]struct {
+		most int
+		set  func(*Grading, int)
+	}{
+		"retest_days": {730, func(g *Grading, n int) { g.RetestDays = n }},
+		"carry_days":  {730, func(g *Grading, n int) { g.CarryDays = n }},
+		"group_size":  {MaxGroup, func(g *Grading, n int) { g.GroupSize = n }},
+	} {
+		for n, ok := range map[int]bool{-1: false, 1: true, x.most: true, x.most + 1: false} {
+			g := good
+			x.set(&g, n)
+			assert.Equal(t, ok, g.Check().Of(field) == "", "%s: %d", field, n)
+		}
+	}
+	good.RetestMonths = 24
+	assert.Empty(t, good.Check())
+	good.RetestMonths = -1
+	assert.NotEmpty(t, good.Check().Of("retest_days"))
+	good.RetestMonths, good.RetestDays, good.CarryDays = 0, 0, 0
+	assert.Empty(t, good.Check(), "a retest may be the same day")
 	bad := Grading{Marking: "guess", GroupSize: 9, RetestDays: -1, Examiners: []Examiner{{Name: "A"}, {Name: "a"}}}
 	for _, field := range []string{"on", "marking", "group_size", "retest_days", "rungs", "examiners", "policy"} {
 		assert.NotEmpty(t, bad.Check().Of(field), field)
@@ -61,13 +81,14 @@ func TestLawGroupsHoldEverybodyEvenly(t *testing.T) {
 
 // TestRetestWaits: days, weeks or months after a grading, months clamped to a shorter month's end.
 func TestRetestWaits(t *testing.T) {
-	for said, want := range map[string][3]any{"28 days": {0, 28, "28"}, "1 day": {0, 1, "1"}, "4 weeks": {0, 28, "28"}, "3 months": {3, 0, "3 months"}, "1 month": {1, 0, "1 month"}, "3 Months ": {3, 0, "3 months"}} {
+	for said, want := range map[string][3]any{"28 days": {0, 28, "28"}, "1 day": {0, 1, "1"}, "4 weeks": {0, 28, "28"}, "3 months": {3, 0, "3 months"}, "1 month": {1, 0, "1 month"}, "3 Months ": {3, 0, "3 months"},
+		"3 months and 2 days": {3, 2, "3 months and 2 days"}, "1 month, 1 day": {1, 1, "1 month and 1 day"}, "2 weeks and 3 days": {0, 17, "17"}} {
 		months, days, found := ReadRetestWait(said)
 		g := Grading{On: civil.MustParse("2026-11-30"), RetestMonths: months, RetestDays: days}
 		assert.True(t, found)
 		assert.Equal(t, want, [3]any{months, days, g.RetestWait()}, said)
 	}
-	for _, said := range []string{"28", "", "soon", "3 years", "-1 months"} {
+	for _, said := range []string{"28", "", "soon", "3 years", "-1 months", "3 days and 2 days", "1 month 2"} {
 		_, _, found := ReadRetestWait(said)
 		assert.False(t, found, said)
 	}

@@ -41,6 +41,7 @@ type Happened struct {
 	Held      bool
 	Corrected bool // of a result that was announced
 	Granted   bool // of a referral
+	Tested    bool // of a referral: the second rung is tested
 	Bout      Bout
 	Event     BoutEvent
 }

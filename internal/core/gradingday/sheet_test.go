@@ -216,6 +216,9 @@ func TestFaultsAndMarksAreChecked(t *testing.T) {
 		"up to 40 things":  mark(func(m *Mark) { m.Ticked = many + "\nx" }),
 		"ticked":           mark(func(m *Mark) { m.Ticked = strings.Repeat("x", MaxTicked*check.LineLength+1) }),
 		"note":             mark(func(m *Mark) { m.Note = strings.Repeat("x", check.LineLength+1) }),
+		"no mark yet":      mark(func(m *Mark) { m.Kind, m.Again = MarkOpen, Agains[0] }),
+		"again":            mark(func(m *Mark) { m.Again = "bored" }),
+		"faults":           mark(func(m *Mark) { m.Faults = many + "\nx" }),
 		"made at random":   mark(func(m *Mark) { m.ID = strings.Repeat("x", 65) }),
 		"letters, digits":  mark(func(m *Mark) { m.ID = "not allowed!" }),
 	} {
@@ -225,11 +228,21 @@ func TestFaultsAndMarksAreChecked(t *testing.T) {
 			assert.ErrorContains(t, err, says)
 		}
 	}
+	assert.NoError(t, mark(func(m *Mark) { m.Kind = MarkOpen }))
+	for _, a := range Agains {
+		assert.NoError(t, mark(func(m *Mark) { m.Again = a }))
+		assert.NoError(t, mark(func(m *Mark) { m.Kind, m.Again = MarkNotSeen, a }))
+	}
 	assert.NoError(t, EntryID(strings.Repeat("x", 8)))
 	assert.NoError(t, EntryID(strings.Repeat("x", 64)))
 	m := Mark{Kind: MarkNotSeen, Value: scoring.Whole(3), Note: " a  b "}
 	m.Tidy()
 	assert.Equal(t, Mark{Kind: MarkNotSeen, Note: "a b"}, m)
+	assert.Nil(t, m.FaultsSeen())
+	m.Faults = "late\nlow"
+	assert.Equal(t, []string{"late", "low"}, m.FaultsSeen())
+	assert.Equal(t, []bool{true, false, false, false}, []bool{Mark{Kind: MarkGiven}.Settled(), Mark{Kind: MarkOpen}.Settled(), Mark{Kind: MarkNotSeen, Again: Agains[0]}.Settled(), Mark{Kind: MarkOpen, Again: Agains[0]}.Settled()})
+	assert.True(t, NobodySaw(1, 1, false), "one examiner alone")
 	assert.Equal(t, []bool{true, false, false, false}, []bool{NobodySaw(3, 3, false), NobodySaw(2, 3, false), NobodySaw(3, 3, true), NobodySaw(0, 0, false)})
 	assert.Equal(t, []bool{true, false, false}, []bool{Sealed(2, 3), Sealed(3, 3), Sealed(0, 0)})
 }
