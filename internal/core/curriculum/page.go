@@ -94,6 +94,7 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 	mostly := sync.OnceValue(func() bool { return b.mostlyAmounts(strings.Split(text, "\n")) })
 	calls, capitals := b.callNumbers(), false // capitals: headings are written so
 	var drawn *SampleGroup                    // whose questions stand below
+	pointed := false                          // at what stands below, question mark or not
 	numbers := 0                              // numbered headings; −1 where other lines are numbered too
 	written := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n")
 	page := b.plainly(written)
@@ -147,9 +148,9 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			out = append(out, l)
 			continue
 		}
-		if g := b.draws(read); g != nil && read == typed {
+		if g, below := b.draws(read); g != nil && read == typed {
 			l.Draw, l.Aside = g, fmt.Sprintf("%d of the sample group %s are drawn", g.Draw, g.Name)
-			if drawn = nil; g.ID == "" {
+			if drawn, pointed = nil, below; g.ID == "" || below {
 				drawn = g
 			}
 			out = append(out, l)
@@ -218,7 +219,7 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 		if moves != "" && l.New && l.Moves == "" {
 			l.Moves, l.Series, l.Place, l.Asked = moves, "", 0, false
 		}
-		if drawn != nil && l.Kind == "knowledge" && l.Carry.Kind == "" && strings.HasSuffix(l.Name, "?") {
+		if drawn != nil && l.Kind == "knowledge" && l.Carry.Kind == "" && (pointed || strings.HasSuffix(l.Name, "?")) {
 			l.From = drawn.Name
 		}
 		if shouting && l.New {

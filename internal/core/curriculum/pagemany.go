@@ -152,34 +152,36 @@ var drawLine = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four|five|six|sev
 
 var smallNumbers = []string{"zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"}
 
-// draws reads "3 questions from Terms": a sample group of which so many are drawn.
-func (b *Book) draws(line string) *SampleGroup {
+// draws reads "3 questions from Terms": a sample group of which so many are drawn. below is true where the line points at
+// those under it: "from the list below".
+func (b *Book) draws(line string) (group *SampleGroup, below bool) {
 	line = strings.TrimSpace(line)
 	m := drawLine.FindStringSubmatch(line[listed(line):])
 	if m == nil {
 		m = drawLine.FindStringSubmatch(line) // "3. questions" is a list, "3 questions" is not
 	}
 	if m == nil {
-		return nil
+		return nil, false
 	}
 	n := slices.Index(smallNumbers, strings.ToLower(m[1]))
 	if n < 0 {
 		n, _ = strconv.Atoi(m[1])
 	}
 	name := check.Tidy(m[2])
-	if key := check.Key(name); key == "list" || key == "list below" || key == "below" || key == "these" {
-		name = "Questions"
+	switch check.Key(name) {
+	case "list", "list below", "below", "these", "those below", "following", "questions below", "following questions", "these questions":
+		name, below = "Questions", true
 	}
 	if n < 1 || n > 50 || strings.ContainsAny(name, ",;") {
-		return nil
+		return nil, false
 	}
 	for _, g := range b.Program.Groups {
 		if check.Key(g.Name) == check.Key(name) {
 			g.Draw = n
-			return &g
+			return &g, below
 		}
 	}
-	return &SampleGroup{Name: string(unicode.ToUpper([]rune(name)[0])) + string([]rune(name)[1:]), Draw: n}
+	return &SampleGroup{Name: string(unicode.ToUpper([]rune(name)[0])) + string([]rune(name)[1:]), Draw: n}, below
 }
 
 // rightLeft is an amount for each side one by one: 3x right, 3x left.

@@ -315,6 +315,12 @@ func TestQuestionsFromAList(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, 2, c.Program.Groups[0].Draw)
 	assert.Equal(t, Carry{}, c.Requirements[0].Carry, "the group is known; what is of it says so")
+	for _, head := range []string{"2 questions from the list below", "Two questions drawn from these:", "2 questions of the following questions"} {
+		assert.Equal(t, []string{"~ 2 of the sample group Questions are drawn", "knowledge: what a weir is, 1 of Questions", "knowledge: why we bow?, 1 of Questions", "strike: Jab, 5"},
+			read(b, "Knowledge\n"+head+"\nwhat a weir is\nwhy we bow?\nStrikes\nJab, 5"), head)
+	}
+	assert.Equal(t, []string{"~ 2 of the sample group Mill words are drawn", "knowledge: what a weir is, 1", "knowledge: why we bow?, 1 of Mill words"},
+		read(b, "Knowledge\n2 questions from mill words\nwhat a weir is\nwhy we bow?"), "a line without a question mark is of a named group only where it says so")
 	assert.Equal(t, "! no question of Names stands below; write them there, a line each, or add the group on the program’s page and “from Names” to its questions", read(b, "Knowledge\n3 questions from names")[0])
 }
 
