@@ -2,6 +2,7 @@ package store
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -606,6 +607,40 @@ func TestAReferralIsSettledByANamedPerson(t *testing.T) {
 	}
 	assert.Subset(t, climbed, []string{"Yellow belt", "Green belt"}, "each of both rungs stands in the history")
 	refused(t, grant(ids[0], false, "after all"), "has been settled")
+
+	next := x.plan()
+	next.On = g.On.AddDays(7)
+	next.RungIDs = []string{x.standing(0).Rung.ID}
+	later, err := x.SaveGrading(bg, me, next)
+	require.NoError(t, err)
+	coming, err := x.GradingsFor(bg, x.standing(0).Rung.ID)
+	require.NoError(t, err)
+	require.Len(t, coming, 1)
+	assert.Equal(t, later.ID, coming[0].ID)
+	set := func(c, at string, granted bool) error {
+		_, err := x.SettleReferral(bg, me, Referral{CandidateID: c, Granted: granted, TestedAt: at, Reason: "let us see it", DecidedBy: "Rosa Castell"})
+		return err
+	}
+	problem(t, set(ids[2], later.ID, true), "tested_at", "one of the two")
+	refused(t, set(ids[2], d.ID, false), "is entered for this grading already")
+	require.NoError(t, set(ids[2], later.ID, false))
+	assert.Equal(t, "Yellow belt", x.standing(2).Rung.Name, "one rung until it is tested")
+	entered, err := x.Candidates(bg, later.ID)
+	require.NoError(t, err)
+	require.Len(t, entered, 1)
+	assert.Equal(t, [4]string{"Yellow belt", "Green belt", "let us see it", x.people[2]}, [4]string{entered[0].FromWords, entered[0].ToWords, entered[0].Reason, entered[0].StudentID})
+	_, rows, err := x.Review(bg, d.ID)
+	require.NoError(t, err)
+	for _, r := range rows {
+		if r.ID == ids[2] {
+			assert.Equal(t, later.ID, r.Referral.TestedAt)
+		}
+	}
+	deeds, _, err := x.Deeds(bg, TrailQuery{Grading: d.ID, Limit: 500})
+	require.NoError(t, err)
+	assert.True(t, slices.ContainsFunc(deeds, func(d Deed) bool {
+		return saidOf(d) == "Cleo Weir: double promotion to be tested, set by Rosa Castell: let us see it"
+	}))
 	_, err = x.CorrectResult(bg, me, Decision{CandidateID: ids[0], Outcome: scoring.OutcomeRetest, DecidedBy: "R", Reason: "x"})
 	refused(t, err, "has been settled")
 	x.followsHistory()

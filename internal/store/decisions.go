@@ -9,7 +9,6 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
-	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
@@ -179,7 +178,7 @@ func readTested(ctx context.Context, q querier, gradingID, only string) (x teste
 	for i, d := range decisions {
 		x.decisions[d.CandidateID] = &decisions[i]
 	}
-	referrals, err := list(ctx, q, bindReferral, `SELECT candidate_id, granted, reason, decided_by FROM referral_event WHERE candidate_id`+of, arg)
+	referrals, err := list(ctx, q, bindReferral, `SELECT candidate_id, granted, grading_id, reason, decided_by FROM referral_event WHERE candidate_id`+of, arg)
 	if err != nil {
 		return x, err
 	}
@@ -628,14 +627,15 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 type Referral struct {
 	CandidateID       string
 	Granted           bool
+	TestedAt          string // the grading at which the second rung is tested instead; "" none
 	Reason, DecidedBy string
 }
 
 func bindReferral(r *Referral) []any {
-	return []any{&r.CandidateID, &r.Granted, &r.Reason, &r.DecidedBy}
+	return []any{&r.CandidateID, &r.Granted, asText{&r.TestedAt}, &r.Reason, &r.DecidedBy}
 }
 
-// SettleReferral grants the second rung of a double promotion, or lets the first stand. It is
+// SettleReferral grants the second rung of a double promotion, sets its test, or lets the first stand. It is
 // a named person's decision with a reason, for a referral that was announced.
 func (s *Store) SettleReferral(ctx context.Context, by By, x Referral) (Done, error) {
 	x.Reason, x.DecidedBy = check.Tidy(x.Reason), check.Tidy(x.DecidedBy)
@@ -643,6 +643,9 @@ func (s *Store) SettleReferral(ctx context.Context, by By, x Referral) (Done, er
 	p.Name("decided_by", x.DecidedBy)
 	if p.Line("reason", x.Reason, check.LineLength); x.Reason == "" {
 		p.Add("reason", "is empty; say why, it stays on record")
+	}
+	if x.Granted && x.TestedAt != "" {
+		p.Add("tested_at", "is chosen, and the second rung granted; one of the two")
 	}
 	if err := p.Err(); err != nil {
 		return Done{}, err
@@ -658,29 +661,45 @@ func (s *Store) SettleReferral(ctx context.Context, by By, x Referral) (Done, er
 		case r.Referral != nil:
 			return "", office.Deed{}, refuse("%s's referral has been settled by %s.", r.Name, r.Referral.DecidedBy)
 		}
-		if err := t.exec(ctx, `INSERT INTO referral_event (id, candidate_id, granted, reason, decided_by, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?)`, NewID(), x.CandidateID, x.Granted, x.Reason, x.DecidedBy, t.by.Actor, t.at); err != nil {
+		if err := t.exec(ctx, `INSERT INTO referral_event (id, candidate_id, granted, grading_id, reason, decided_by, actor, at) VALUES (?, ?, ?, nullif(?, ''), ?, ?, ?, ?)`,
+			NewID(), x.CandidateID, x.Granted, x.TestedAt, x.Reason, x.DecidedBy, t.by.Actor, t.at); err != nil {
 			return "", office.Deed{}, err
 		}
-		if !x.Granted {
-			return x.CandidateID, office.ReferralRefused.Of(r.StudentID), nil
-		}
-		stands, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, r.EnrolmentID)
-		if err != nil {
-			return "", office.Deed{}, err
-		}
-		book, err := t.book(ctx, g.ProgramID)
-		if err != nil {
-			return "", office.Deed{}, err
-		}
-		at := slices.IndexFunc(book.Rungs, func(x curriculum.Rung) bool { return x.ID == r.To.ID })
-		if stands.Rung.ID != r.To.ID || at < 0 || at+1 >= len(book.Rungs) {
-			return "", office.Deed{}, refuse("%s stands on %s; there is no second rung to grant from there.", r.Name, stands.Rung.Name)
-		}
-		up := book.Rungs[at+1]
-		if err := t.handOut(ctx, r.ID, up.ID, r.StudentID, false); err != nil {
-			return "", office.Deed{}, err
-		}
-		return x.CandidateID, office.Deed{Kind: office.ReferralGranted, Who: r.StudentID, What: up.Name},
-			t.addGrade(ctx, r.EnrolmentID, up, g.On, progress.Promoted, progress.Why{Because: progress.BecauseDouble, Reason: x.Reason}, r.ID, grade(book, up.ID, false))
+		deed, err := t.secondRung(ctx, g, r, x)
+		return x.CandidateID, deed, err
 	})
+}
+
+// secondRung does what a referral came to.
+func (t *txn) secondRung(ctx context.Context, g Grading, r Reviewed, x Referral) (office.Deed, error) {
+	if !x.Granted && x.TestedAt == "" {
+		return office.ReferralRefused.Of(r.StudentID), nil
+	}
+	stands, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ?`, r.EnrolmentID)
+	if err != nil {
+		return office.Deed{}, err
+	}
+	book, err := t.book(ctx, g.ProgramID)
+	if err != nil {
+		return office.Deed{}, err
+	}
+	up := book.Above(r.To.ID)
+	if stands.Rung.ID != r.To.ID || up == nil {
+		return office.Deed{}, refuse("%s stands on %s; there is no second rung to climb from there.", r.Name, stands.Rung.Name)
+	}
+	if !x.Granted {
+		at, err := grading(ctx, t, x.TestedAt)
+		if err != nil {
+			return office.Deed{}, err
+		}
+		if !at.ClosedAt.IsZero() || at.On.Before(t.s.Today()) {
+			return office.Deed{}, refuse("%s is over; choose a grading that is still to come, or plan one.", at.Title())
+		}
+		return office.Deed{Kind: office.ReferralTested, Who: r.StudentID, What: up.Name, In: at.Title()}, t.enter(ctx, at, []Entrant{{r.EnrolmentID, up.ID, x.Reason}})
+	}
+	if err := t.handOut(ctx, r.ID, up.ID, r.StudentID, false); err != nil {
+		return office.Deed{}, err
+	}
+	return office.Deed{Kind: office.ReferralGranted, Who: r.StudentID, What: up.Name},
+		t.addGrade(ctx, r.EnrolmentID, *up, g.On, progress.Promoted, progress.Why{Because: progress.BecauseDouble, Reason: x.Reason}, r.ID, grade(book, up.ID, false))
 }

@@ -65,6 +65,11 @@ func (s *Store) Gradings(ctx context.Context, program string) ([]Grading, error)
 	return list(ctx, s.r, bindGrading, selectGrading+`AND (?1 = '' OR g.program_id = ?1) ORDER BY g.on_date DESC, g.id`, program)
 }
 
+// GradingsFor are the gradings still to come, or under way, at which a rung is tested; the next first.
+func (s *Store) GradingsFor(ctx context.Context, rung string) ([]Grading, error) {
+	return list(ctx, s.r, bindGrading, selectGrading+`AND g.closed_at IS NULL AND g.on_date >= ? AND g.id IN (SELECT grading_id FROM grading_rung WHERE rung_id = ?) ORDER BY g.on_date, g.id`, s.Today().String(), rung)
+}
+
 // NextGrading is the first grading of a program on or after today that is not all announced.
 func (s *Store) NextGrading(ctx context.Context, program string) (Grading, bool, error) {
 	all, err := list(ctx, s.r, bindGrading, selectGrading+`AND g.program_id = ? AND g.on_date >= ? ORDER BY g.on_date LIMIT 1`, program, s.Today().String())
@@ -243,7 +248,6 @@ func candidates(ctx context.Context, q querier, grading, only string) ([]Candida
 type Entrant struct{ EnrolmentID, To, Reason string }
 
 // AddCandidates enters students for a grading; all or none.
-// It is long: the refusals stand in the order in which they are told.
 func (s *Store) AddCandidates(ctx context.Context, by By, gradingID string, entrants []Entrant) (Done, error) {
 	if len(entrants) == 0 {
 		return Done{}, check.Problems{{Field: "candidates", Text: "nobody is chosen; tick at least one student"}}
@@ -253,60 +257,66 @@ func (s *Store) AddCandidates(ctx context.Context, by By, gradingID string, entr
 		if err != nil {
 			return "", office.Deed{}, err
 		}
-		ladder, err := list(ctx, t, bindRung, `SELECT `+rungColumns+` FROM rung r WHERE r.program_id = ? AND r.deleted_at IS NULL ORDER BY r.position`, g.ProgramID)
-		if err != nil {
-			return "", office.Deed{}, err
-		}
-		entered, err := candidates(ctx, t, gradingID, "")
-		if err != nil {
-			return "", office.Deed{}, err
-		}
-		group := ""
-		for i, e := range entrants {
-			st, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ? AND e.ended_on IS NULL`, e.EnrolmentID)
-			if err != nil {
-				return "", office.Deed{}, err
-			}
-			if st.ProgramID != g.ProgramID {
-				return "", office.Deed{}, refuse("%s climbs %s, and this is a grading in %s.", st.Name, st.Program, g.Program)
-			}
-			if slices.ContainsFunc(entered, func(c Candidate) bool { return c.EnrolmentID == e.EnrolmentID }) {
-				return "", office.Deed{}, refuse("%s is entered for this grading already.", st.Name)
-			}
-			at := slices.IndexFunc(ladder, func(r curriculum.Rung) bool { return r.ID == st.Rung.ID })
-			to := slices.IndexFunc(ladder, func(r curriculum.Rung) bool { return r.ID == e.To })
-			if e.To == "" && at+1 < len(ladder) {
-				to = at + 1
-			}
-			if to < 0 || !slices.Contains(g.RungIDs, ladder[to].ID) {
-				return "", office.Deed{}, refuse("%s stands on %s; the rung above is not tested at this grading.", st.Name, st.Rung.Name)
-			}
-			if reason := check.Tidy(e.Reason); to != at+1 && reason == "" {
-				return "", office.Deed{}, check.Problems{{Field: "reason", Text: fmt.Sprintf("%s stands on %s, which is not the rung below %s; say why the test is allowed", st.Name, st.Rung.Name, ladder[to].Name)}}
-			}
-			if to == at+1 {
-				if err := t.mayTest(ctx, g, st.EnrolmentID, check.Tidy(e.Reason)); err != nil {
-					return "", office.Deed{}, err
-				}
-			}
-			if group == "" {
-				group = NewID()
-				if err := t.exec(ctx, `INSERT INTO candidate_group (id, grading_id, panel_id, name, position) SELECT ?1, ?2, p.id, 'late', (SELECT count(*) FROM candidate_group WHERE grading_id = ?2) FROM panel p WHERE p.grading_id = ?2 ORDER BY p.position LIMIT 1`, group, gradingID); err != nil {
-					return "", office.Deed{}, err
-				}
-			}
-			if err := t.exec(ctx, `INSERT INTO candidate (id, grading_id, group_id, enrolment_id, number, from_rung_id, from_words, to_rung_id, to_words, reason) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-				NewID(), gradingID, group, st.EnrolmentID, len(entered)+i+1, st.Rung.ID, st.Rung.Name, ladder[to].ID, ladder[to].Name, check.Tidy(e.Reason)); err != nil {
-				return "", office.Deed{}, err
-			}
-		}
-		if g.Begun() {
-			if err := t.freeze(ctx, g); err != nil {
-				return "", office.Deed{}, err
-			}
-		}
-		return gradingID, office.CandidatesEntered.Many(len(entrants)), t.regroup(ctx, gradingID)
+		return gradingID, office.CandidatesEntered.Many(len(entrants)), t.enter(ctx, g, entrants)
 	})
+}
+
+// enter puts students on the list of a grading, and into its groups.
+// It is long: the refusals stand in the order in which they are told.
+func (t *txn) enter(ctx context.Context, g Grading, entrants []Entrant) error {
+	ladder, err := list(ctx, t, bindRung, `SELECT `+rungColumns+` FROM rung r WHERE r.program_id = ? AND r.deleted_at IS NULL ORDER BY r.position`, g.ProgramID)
+	if err != nil {
+		return err
+	}
+	entered, err := candidates(ctx, t, g.ID, "")
+	if err != nil {
+		return err
+	}
+	group := ""
+	for i, e := range entrants {
+		st, err := one(ctx, t, bindStanding, selectStanding+`WHERE e.id = ? AND e.ended_on IS NULL`, e.EnrolmentID)
+		if err != nil {
+			return err
+		}
+		if st.ProgramID != g.ProgramID {
+			return refuse("%s climbs %s, and this is a grading in %s.", st.Name, st.Program, g.Program)
+		}
+		if slices.ContainsFunc(entered, func(c Candidate) bool { return c.EnrolmentID == e.EnrolmentID }) {
+			return refuse("%s is entered for this grading already.", st.Name)
+		}
+		at := slices.IndexFunc(ladder, func(r curriculum.Rung) bool { return r.ID == st.Rung.ID })
+		to := slices.IndexFunc(ladder, func(r curriculum.Rung) bool { return r.ID == e.To })
+		if e.To == "" && at+1 < len(ladder) {
+			to = at + 1
+		}
+		if to < 0 || !slices.Contains(g.RungIDs, ladder[to].ID) {
+			return refuse("%s stands on %s; the rung above is not tested at this grading.", st.Name, st.Rung.Name)
+		}
+		if reason := check.Tidy(e.Reason); to != at+1 && reason == "" {
+			return check.Problems{{Field: "reason", Text: fmt.Sprintf("%s stands on %s, which is not the rung below %s; say why the test is allowed", st.Name, st.Rung.Name, ladder[to].Name)}}
+		}
+		if to == at+1 {
+			if err := t.mayTest(ctx, g, st.EnrolmentID, check.Tidy(e.Reason)); err != nil {
+				return err
+			}
+		}
+		if group == "" {
+			group = NewID()
+			if err := t.exec(ctx, `INSERT INTO candidate_group (id, grading_id, panel_id, name, position) SELECT ?1, ?2, p.id, 'late', (SELECT count(*) FROM candidate_group WHERE grading_id = ?2) FROM panel p WHERE p.grading_id = ?2 ORDER BY p.position LIMIT 1`, group, g.ID); err != nil {
+				return err
+			}
+		}
+		if err := t.exec(ctx, `INSERT INTO candidate (id, grading_id, group_id, enrolment_id, number, from_rung_id, from_words, to_rung_id, to_words, reason) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			NewID(), g.ID, group, st.EnrolmentID, len(entered)+i+1, st.Rung.ID, st.Rung.Name, ladder[to].ID, ladder[to].Name, check.Tidy(e.Reason)); err != nil {
+			return err
+		}
+	}
+	if g.Begun() {
+		if err := t.freeze(ctx, g); err != nil {
+			return err
+		}
+	}
+	return t.regroup(ctx, g.ID)
 }
 
 // WithdrawCandidate takes a candidate out of a grading, with the reason; marks given already stay on record. Where there

@@ -52,10 +52,10 @@ var happenings = []struct {
 		FROM candidate c CROSS JOIN announcement a ON a.candidate_id = c.id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
 		WHERE c.grading_id = ?1 AND (a.at, a.candidate_id) < (?2, ?3) ORDER BY a.at DESC, a.candidate_id DESC LIMIT ?4`,
 		func(h *happenedRow) []any { return []any{&h.Candidate} }},
-	{gradingday.HappenedReferral, `SELECT r.at, r.id, r.actor, s.name, r.granted, r.decided_by, r.reason
+	{gradingday.HappenedReferral, `SELECT r.at, r.id, r.actor, s.name, r.granted, r.grading_id IS NOT NULL, r.decided_by, r.reason
 		FROM candidate c CROSS JOIN referral_event r ON r.candidate_id = c.id JOIN enrolment n ON n.id = c.enrolment_id JOIN student s ON s.id = n.student_id
 		WHERE c.grading_id = ?1 AND (r.at, r.id) < (?2, ?3) ORDER BY r.at DESC, r.id DESC LIMIT ?4`,
-		func(h *happenedRow) []any { return []any{&h.Candidate, &h.Granted, &h.By, &h.Reason} }},
+		func(h *happenedRow) []any { return []any{&h.Candidate, &h.Granted, &h.Tested, &h.By, &h.Reason} }},
 	{gradingday.HappenedBout, `SELECT b.at, b.id, b.actor, ` + boutNames + `, b.rounds, b.seconds FROM panel p CROSS JOIN bout b ON b.panel_id = p.id` + joinBoutNames + `
 		WHERE p.grading_id = ?1 AND (b.at, b.id) < (?2, ?3) ORDER BY b.at DESC, b.id DESC LIMIT ?4`,
 		func(h *happenedRow) []any {

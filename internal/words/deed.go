@@ -121,6 +121,7 @@ var deeds = map[office.DeedKind]string{
 	office.ResultCorrected:      "Corrected the result of {who}: {outcome}",
 	office.ReferralRefused:      "Let the single promotion of {who} stand",
 	office.ReferralGranted:      "Granted {who} the double promotion to {what}",
+	office.ReferralTested:       "Entered {who} for the test of {what}, after a referral: {in}",
 	office.MessagesWritten:      "Wrote {n message} to families, in the outbox",
 	office.MessageSent:          "Sent a message",
 	office.MessageFailed:        "A message could not be sent",

@@ -30,6 +30,8 @@ func Happened(h gradingday.Happened) string {
 		granted := "not granted"
 		if h.Granted {
 			granted = "granted"
+		} else if h.Tested {
+			granted = "to be tested, set"
 		}
 		return fmt.Sprintf("%s: double promotion %s by %s", h.Candidate, granted, h.By) + because(h.Reason)
 	case gradingday.HappenedBout:

@@ -160,6 +160,7 @@ const (
 	ResultCorrected      DeedKind = "result_corrected"
 	ReferralRefused      DeedKind = "referral_refused"
 	ReferralGranted      DeedKind = "referral_granted"
+	ReferralTested       DeedKind = "referral_tested"
 	MessagesWritten      DeedKind = "messages_written"
 	MessageSent          DeedKind = "message_sent"
 	MessageFailed        DeedKind = "message_failed"

@@ -302,6 +302,9 @@ func leadOf(v parts.ResultView) string {
 		out = "Promoted to " + v.ToWords + ", and referred for double promotion: the school still decides about the second rung."
 		if v.Referral != nil {
 			out = "Promoted to " + v.ToWords + ", with the highest marks."
+			if v.Referral.TestedAt != "" {
+				out = strings.TrimSuffix(out, ".") + "; the test for the rung above is set."
+			}
 			if v.Referral.Granted {
 				out = "Promoted to " + v.ToWords + ", and one rung more: a double promotion."
 			}

@@ -84,6 +84,7 @@ type Records interface {
 	ExamplesAt(ctx context.Context, gradingID string) (map[string][]string, error)
 	Grading(ctx context.Context, id string) (store.Grading, error)
 	Gradings(ctx context.Context, program string) ([]store.Grading, error)
+	GradingsFor(ctx context.Context, rung string) ([]store.Grading, error)
 	Hold(ctx context.Context, by store.By, candidate string, held bool) (store.Done, error)
 	Laboratory(ctx context.Context, gradingID string, other scoring.Policy) (store.Grading, []store.Relabelled, error)
 	Now() time.Time

@@ -64,9 +64,11 @@ type reviewRow struct {
 	Again    []string // what a retest of the usual scope asks
 	Grade    string
 	Carried  int
-	Ring     string   // where there are several
-	Examples []string // what the family told of character, and merits
-	Alike    string   // the outcome as if all examiners marked alike, where it is another; "" it is the same
+	Ring     string         // where there are several
+	Examples []string       // what the family told of character, and merits
+	Second   string         // the rung above the one promoted to, of a referral that waits
+	Tests    []frame.Option // gradings at which it can be tested
+	Alike    string         // the outcome as if all examiners marked alike, where it is another; "" it is the same
 }
 
 // reviewMarks is one item's row in the table of all marks.
@@ -155,6 +157,10 @@ func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, 
 		if b.Provisional(x.To.ID) {
 			row.Grade = "provisional; honours make it permanent"
 		}
+		if err := ch.second(r, b, &row); err != nil {
+			ch.Fail(w, r, err)
+			return
+		}
 		v.add(row)
 	}
 	// Those that need thought first, the most of it first; what is announced or still marked last.
@@ -163,6 +169,20 @@ func (ch *chapter) reviewOf(w http.ResponseWriter, r *http.Request, status int, 
 	})
 	v.Axis = axis(g)
 	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "review", Title: "Committee review", Nav: "gradings", Body: v})
+}
+
+// second says of a referral that waits which rung is the second, and where it can be tested.
+func (ch *chapter) second(r *http.Request, b *curriculum.Book, row *reviewRow) error {
+	up := b.Above(row.To.ID)
+	if up == nil || !row.Announced || row.Referral != nil || row.Decision.Outcome != scoring.OutcomeDouble {
+		return nil
+	}
+	row.Second = up.Name
+	coming, err := ch.records.GradingsFor(r.Context(), up.ID)
+	for _, g := range coming {
+		row.Tests = append(row.Tests, frame.Option{Value: g.ID, Label: g.Title() + ", " + g.On.Long()})
+	}
+	return err
 }
 
 // add puts a row into the view, and counts it.
@@ -464,8 +484,17 @@ func (ch *chapter) reviewHold(w http.ResponseWriter, r *http.Request) {
 
 func (ch *chapter) reviewReferral(w http.ResponseWriter, r *http.Request) {
 	ch.reviewWrite(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return ch.records.SettleReferral(r.Context(), by, store.Referral{CandidateID: v.Get("candidate"), Granted: v.Get("granted") == "1", Reason: v.Get("reason"), DecidedBy: v.Get("decided_by")})
+		return ch.records.SettleReferral(r.Context(), by, referralOf(v))
 	})
+}
+
+// referralOf is what the form says a referral came to.
+func referralOf(v url.Values) store.Referral {
+	x := store.Referral{CandidateID: v.Get("candidate"), Granted: v.Get("settled") == "granted", Reason: v.Get("reason"), DecidedBy: v.Get("decided_by")}
+	if v.Get("settled") == "tested" {
+		x.TestedAt = v.Get("tested_at")
+	}
+	return x
 }
 
 // reviewAnnounceAt sets when decided results become known by themselves.

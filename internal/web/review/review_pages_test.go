@@ -4,6 +4,8 @@ import (
 	"net/http"
 	"testing"
 
+	"velvetladder/internal/core/curriculum"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
@@ -13,11 +15,8 @@ import (
 	"velvetladder/internal/web/webtest"
 )
 
-// TestReviewAndLaboratory walks the committee's screens.
-func TestReviewAndLaboratory(t *testing.T) {
-	x := webtest.NewHall(t)
-	assert.Contains(t, webtest.Text(x.Page("/review/"+x.Day)), "Sealed until all have signed")
-	assert.NotContains(t, x.Page("/review/"+x.Day), `class="plumb"`)
+// signed marks everybody of the day with one, two and three in the first ring, three in the other, and signs every sheet.
+func signed(t *testing.T, x *webtest.Hall) []store.Candidate {
 	g, err := x.Store.Grading(webtest.Ctx, x.Day)
 	require.NoError(t, err)
 	all, err := x.Store.Candidates(webtest.Ctx, x.Day)
@@ -36,6 +35,42 @@ func TestReviewAndLaboratory(t *testing.T) {
 			require.NoError(t, err)
 		}
 	}
+	return all
+}
+
+// TestAReferralIsTestedFirst: the committee grants the second rung, lets one stand, or has it tested at a grading
+// that is still to come.
+func TestAReferralIsTestedFirst(t *testing.T) {
+	x := webtest.NewHall(t)
+	all := signed(t, x)
+	green, err := x.Store.SaveRung(webtest.Ctx, webtest.Me, curriculum.Rung{ProgramID: x.Program, Position: 20, Kind: curriculum.Belt, Name: "Green <i>belt", Cloth: curriculum.Cloth{Weave: curriculum.Plain, Colour: "#1a7a3c"}})
+	require.NoError(t, err)
+	c := all[1]
+	x.Send("/review/"+x.Day+"/decide", "candidate", c.ID, "outcome", "refer_for_double_promotion", "decided_by", "Rosa", "reason", "the best we saw")
+	_, page := x.Send("/review/"+x.Day+"/announce", "candidate", c.ID)
+	assert.Contains(t, webtest.Text(page), "No grading to come tests Green &lt;i&gt;belt; plan one")
+	next, err := x.Store.SaveGrading(webtest.Ctx, webtest.Me, gradingday.Grading{ProgramID: x.Program, Name: "Spring", On: x.Store.Today().AddDays(20), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(),
+		GroupSize: 3, RungIDs: []string{green.ID}, Examiners: []gradingday.Examiner{{Name: "Vane", Chief: true}}})
+	require.NoError(t, err)
+	page = x.Page("/review/" + x.Day)
+	assert.Contains(t, page, `<option value="`+next.ID+`">Spring, `)
+	form := []string{"candidate", c.ID, "decided_by", "Rosa", "settled", "tested", "tested_at", next.ID}
+	w := x.Do("POST", "/review/"+x.Day+"/referral", webtest.Values(append(form, "reason", "")...).Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), "say why")
+	_, page = x.Send("/review/"+x.Day+"/referral", append(form, "reason", "let us see it")...)
+	assert.Contains(t, webtest.Text(page), "Test of the second rung set by Rosa: let us see it")
+	assert.Contains(t, webtest.Text(x.Page("/result/"+c.ID)), "the test for the rung above is set")
+	assert.Contains(t, webtest.Text(x.Page("/gradings/"+next.ID)), "let us see it")
+	assert.Contains(t, webtest.Text(x.Page("/trail?text=after+a+referral")), "for the test of Green &lt;i&gt;belt, after a referral: Spring")
+}
+
+// TestReviewAndLaboratory walks the committee's screens.
+func TestReviewAndLaboratory(t *testing.T) {
+	x := webtest.NewHall(t)
+	assert.Contains(t, webtest.Text(x.Page("/review/"+x.Day)), "Sealed until all have signed")
+	assert.NotContains(t, x.Page("/review/"+x.Day), `class="plumb"`)
+	all := signed(t, x)
 	page := webtest.Text(x.Page("/review/" + x.Day))
 	assert.Contains(t, page, "Agree with the ticked 2", "nobody of them needs thought")
 	lab := webtest.Text(x.Page("/lab/" + x.Day + "?panel=majority&tie=chief&allowed_failing=0&honours=3"))
