@@ -140,6 +140,16 @@ func TestRetimedDays(t *testing.T) {
 		assert.GreaterOrEqual(t, greedy.Finish, bound.Finish)
 		assert.GreaterOrEqual(t, p.Finish, 555+30+10+8)
 	}
+
+	// One that is pinned, by hand: the second part, a minute long, comes when the rest is over; after another's first part,
+	// where that is on the way, and somebody waits for it.
+	d = Day{DayRules: DayRules{Open: 540, Close: 1080, Change: 5, Rest: 20, Order: AnyOrder}, Rings: []Ring{{ID: "r"}}, Examiners: []DayExaminer{{ID: "e", Rank: RankUnknown}},
+		Groups: []DayGroup{{First: 30, Then: 1, At: 600, Students: []string{"x", "y"}}, {First: 18, Ring: Spare}}}
+	p := Retime(d, Named(d), [][]int{{0}, {}})
+	assert.Equal(t, []any{[]Slot{{0, 0, 1, 600, 630}, {0, 0, 2, 650, 651}}, 651, 0}, []any{p.Slots, p.Finish, p.Waiting})
+	d.Groups[1].First = 56 // too long to go before
+	p = Retime(d, Named(d), [][]int{{0, 1}})
+	assert.Equal(t, []any{[]Slot{{0, 0, 1, 600, 630}, {1, 0, 1, 635, 691}, {0, 0, 2, 696, 697}}, 697, 2 * 46}, []any{p.Slots, p.Finish, p.Waiting})
 }
 
 func TestWhoHelpsOut(t *testing.T) {

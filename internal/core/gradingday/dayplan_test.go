@@ -181,6 +181,10 @@ func TestTheCheckerSeesEachBrokenRule(t *testing.T) {
 			first := slices.IndexFunc(p.Slots, func(s Slot) bool { return s.Part == 1 && s.Group == p.Slots[at].Group })
 			p.Slots[at].From = p.Slots[first].To + smallDay().Rest - 1
 		}, says: "min between fitness and sparring"},
+		"three times": {plan: func(p *DayPlan) {
+			at := slices.IndexFunc(p.Slots, func(s Slot) bool { return s.Part == 2 })
+			p.Slots = append(p.Slots, p.Slots[at])
+		}, says: "stands 3 times in the plan; it is tested in 2 parts."},
 		"nobody may": {plan: func(p *DayPlan) {
 			p.Slots = slices.DeleteFunc(p.Slots, func(s Slot) bool { return s.Group == 0 })
 			p.Unplaced = []Unplaced{{Group: 1}, {Group: 0}, {Group: 0, Why: []string{"too low", "family"}}}
