@@ -160,7 +160,7 @@ func (ch *chapter) paper(r *http.Request, p printing, kind string, have func(cou
 		if err != nil {
 			return err
 		}
-		have(len(all), "scoresheet", "Nobody is entered yet, or nobody examines; there is nothing to print.",
+		have(len(all), "scoresheet", "Nobody is entered yet, nobody examines, or the rungs ask for nothing yet; there is nothing to print.",
 			func(n int) []string { return exchange.PreviewScoresheets(all, p.set.Paper, n) }, func(w io.Writer) error { return exchange.WriteScoresheets(w, all, p.set.Paper, at) })
 	case "runsheets":
 		all, err := ch.runSheets(r, p)
@@ -389,6 +389,9 @@ func (ch *chapter) scoresheets(r *http.Request, p printing) (out []exchange.Scor
 		return nil, err
 	}
 	for i, group := range p.day.Day.Groups {
+		if len(calls[group.ID]) == 0 { // its rung asks for nothing yet; the tables do not open either
+			continue
+		}
 		people := p.day.Of(group.ID)
 		var candidates []store.Candidate
 		for _, c := range people {

@@ -30,3 +30,17 @@ func TestAPaperSheetClosesItsSum(t *testing.T) {
 		webtest.Says(t, page, said)
 	}
 }
+
+// TestARungThatAsksForNothingHasNoPaper: there is nothing an examiner could write on it.
+func TestARungThatAsksForNothingHasNoPaper(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	id := h.Coming()
+	webtest.Says(t, h.Page("/papers/"+id), "scoresheets as PDF")
+	b, err := h.Store.Book(webtest.Ctx, h.Program)
+	require.NoError(t, err)
+	for _, r := range b.Requirements {
+		_, err := h.Store.DeleteRequirement(webtest.Ctx, webtest.Me, r.ID)
+		require.NoError(t, err)
+	}
+	webtest.Says(t, h.Page("/papers/"+id), "the rungs ask for nothing yet; there is nothing to print")
+}
