@@ -241,6 +241,12 @@ func TestDifferences(t *testing.T) {
 	now := ladder(t, sound, soundly, func(c *Curriculum) {
 		c.Rungs[0], c.Rungs[1] = c.Rungs[1], c.Rungs[0]
 		c.Rungs[0].Name = "Gold"
+		c.Rungs[0].Panel = 5
+		for i := range c.Requirements {
+			if r := &c.Requirements[i]; r.RungID == "orange" && r.TechniqueID == "weir" {
+				r.MarkLooks = []MarkLook{{scoring.Whole(2), "one slide"}, {scoring.Whole(3), "two"}}
+			}
+		}
 		c.Rungs = append(c.Rungs, Rung{ID: "green", Name: "Green"})
 		c.technique("jab").Checkpoints = []string{"hip"}
 		c.technique("jab").Difficulty = 2
@@ -252,7 +258,8 @@ func TestDifferences(t *testing.T) {
 	for _, r := range rungs {
 		names = append(names, r.Rung.Name+" "+r.What+" "+strings.Join(r.Words, "; "))
 	}
-	assert.Equal(t, []string{"Gold changed name: Gold, was Yellow; place: above none, was above White", "White changed place: above Gold, was above none", "Orange changed place: above White, was above Yellow", "Green added "}, names)
+	assert.Equal(t, []string{"Gold changed name: Gold, was Yellow; examiners at least: 5, was none; place: above none, was above White", "White changed place: above Gold, was above none", "Orange changed place: above White, was above Yellow", "Green added "}, names)
+	assert.Contains(t, fmt.Sprint(rungs[2].Changes), "what a mark looks like: 2 one slide; 3 two, was none")
 	assert.Equal(t, []string{"jab checkpoints", "knee details", "x "}, []string{techniques[0].ID + " " + techniques[0].Words[0], techniques[1].ID + " " + techniques[1].Words[0], techniques[2].ID + " "})
 	rungs, techniques = Compare(now, b, "")
 	assert.Equal(t, "dropped", rungs[len(rungs)-1].What)

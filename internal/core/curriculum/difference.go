@@ -3,6 +3,7 @@ package curriculum
 import (
 	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 )
 
@@ -72,6 +73,14 @@ func lineChanges(old, now *Line) (words []string) {
 	if a, b := strings.Join(old.Checkpoints, "; "), strings.Join(now.Checkpoints, "; "); a != b {
 		differ("looked for", a, b)
 	}
+	looks := func(l *Line) string {
+		var out []string
+		for _, m := range l.MarkLooks {
+			out = append(out, m.Mark.String()+" "+m.Looks)
+		}
+		return strings.Join(out, "; ")
+	}
+	differ("what a mark looks like", looks(old), looks(now))
 	cells := func(l *Line) string {
 		var out []string
 		for _, m := range l.Moves {
@@ -91,6 +100,14 @@ func orNone(s string) string {
 		return "none"
 	}
 	return s
+}
+
+// orNoCount is a number in figures, or that there is none.
+func orNoCount(n int) string {
+	if n == 0 {
+		return "none"
+	}
+	return strconv.Itoa(n)
 }
 
 // RungChanges are the differences of one rung between two versions of a curriculum.
@@ -116,6 +133,9 @@ func Compare(older, newer *Book, track string) (rungs []RungChanges, techniques 
 		var words []string
 		if old.Name != r.Name {
 			words = append(words, "name: "+r.Name+", was "+old.Name)
+		}
+		if old.Panel != r.Panel {
+			words = append(words, fmt.Sprintf("examiners at least: %s, was %s", orNoCount(r.Panel), orNoCount(old.Panel)))
 		}
 		if below, was := newer.below(i), older.below(old.Position); below != was {
 			words = append(words, fmt.Sprintf("place: above %s, was above %s", orNone(newer.nameOf(below)), orNone(older.nameOf(was))))
