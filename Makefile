@@ -38,7 +38,7 @@ test-long: browser
 
 test-office: browser
 	sh scripts/office.sh
-	VELVETLADDER_OFFICE=1 go test -count=1 -v -run 'Office|Papers|Certificates' -timeout 20m ./internal/e2e/
+	VELVETLADDER_OFFICE=1 go test -count=1 -v -run 'Office|Papers|Certificates' -timeout 20m ./internal/e2e/ ./internal/exchange/
 
 bench:
 	go test -run '^$$' -bench . ./...

@@ -57,12 +57,17 @@ func TestOfficeRecomputesResults(t *testing.T) {
 	onRequest(t)
 	s := startDemo(t)
 	dir, checked := t.TempDir(), 0
+	profile := filepath.Join(dir, "profile", "user") // of an office suite that trusts no stored value
+	require.NoError(t, os.MkdirAll(profile, 0o755))
+	settings, err := os.ReadFile("../../scripts/office.xcu")
+	require.NoError(t, err)
+	require.NoError(t, os.WriteFile(filepath.Join(profile, "registrymodifications.xcu"), settings, 0o644))
 	for id, row := range s.gradings() {
 		if strings.Contains(row, "being prepared") || strings.Contains(row, "Stripe evening") {
 			continue
 		}
 		s.fetch("/gradings/"+id+"/results.xlsx", filepath.Join(dir, id+".xlsx"))
-		tool(t, dir, "soffice", "--headless", "--convert-to", "csv:Text - txt - csv (StarCalc):44,34,76,1,,0,false,true,false,false,false,-1", "--outdir", dir, filepath.Join(dir, id+".xlsx"))
+		tool(t, dir, "soffice", "-env:UserInstallation=file://"+filepath.Dir(profile), "--headless", "--convert-to", "csv:Text - txt - csv (StarCalc):44,34,76,1,,0,false,true,false,false,false,-1", "--outdir", dir, filepath.Join(dir, id+".xlsx"))
 		for sheet, agrees := range map[string]int{"Sheets": 18, "Results": 18} {
 			f, err := os.Open(filepath.Join(dir, id+"-"+sheet+".csv"))
 			require.NoError(t, err)
