@@ -116,7 +116,7 @@ func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (D
 		return Done{}, err
 	}
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
-		deed := office.Deed{Kind: office.GradingChanged, On: g.On}
+		deed := office.Deed{Kind: office.GradingChanged, On: g.On, Record: g.ID}
 		if g.ID == "" {
 			g.ID, deed.Kind = NewID(), office.GradingPlanned
 			if err := t.exec(ctx, `INSERT INTO grading (id, program_id, name, place, on_date, marking, policy, group_size, retest_days, retest_months, seed, results, retest_scope, carry_days) SELECT ?, id, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ? FROM program WHERE id = ? AND deleted_at IS NULL`,
@@ -126,6 +126,9 @@ func (s *Store) SaveGrading(ctx context.Context, by By, g gradingday.Grading) (D
 		} else {
 			old, err := grading(ctx, t, g.ID)
 			if err != nil {
+				return "", office.Deed{}, err
+			}
+			if err := t.overtaken(ctx, "grading", g.ID); err != nil {
 				return "", office.Deed{}, err
 			}
 			if old.Begun() {

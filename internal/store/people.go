@@ -72,6 +72,29 @@ var nobody = func() string {
 	return hash
 }
 
+// hashers is how many passwords are looked at at once: each takes 64 MiB for as long as it lasts.
+const hashers = 2
+
+// hashing waits for its turn to look at a password, and does so; whoever has gone meanwhile waits no more.
+func (s *Store) hashing(ctx context.Context, look func() error) error {
+	select {
+	case s.hashes <- struct{}{}:
+	case <-ctx.Done():
+		return ctx.Err()
+	}
+	defer func() { <-s.hashes }()
+	return look()
+}
+
+// matches reports whether a password is the one a hash was made of.
+func (s *Store) matches(ctx context.Context, password, hash string) (same bool, err error) {
+	err = s.hashing(ctx, func() error {
+		same, err = argon2id.ComparePasswordAndHash(clipTo(password, MostPassword), hash)
+		return err
+	})
+	return same, err
+}
+
 // SignIn finds the person a name and a password belong to, or answers ErrWrong.
 func (s *Store) SignIn(ctx context.Context, name, password string) (Person, error) {
 	type row struct {
@@ -85,10 +108,12 @@ func (s *Store) SignIn(ctx context.Context, name, password string) (Person, erro
 	}
 	if len(rows) == 0 {
 		s.nobodyOnce.Do(func() { s.nobody = nobody() })
-		_, _ = argon2id.ComparePasswordAndHash(clipTo(password, MostPassword), s.nobody)
+		if _, err := s.matches(ctx, password, s.nobody); err != nil {
+			return Person{}, err
+		}
 		return Person{}, ErrWrong
 	}
-	same, err := argon2id.ComparePasswordAndHash(clipTo(password, MostPassword), rows[0].hash)
+	same, err := s.matches(ctx, password, rows[0].hash)
 	if err != nil {
 		return Person{}, err
 	}
@@ -131,8 +156,11 @@ func (s *Store) SavePerson(ctx context.Context, by By, x Person, password string
 	}
 	hash := ""
 	if password != "" {
-		var err error
-		if hash, err = argon2id.CreateHash(password, argon2id.DefaultParams); err != nil {
+		err := s.hashing(ctx, func() (err error) {
+			hash, err = argon2id.CreateHash(password, argon2id.DefaultParams)
+			return err
+		})
+		if err != nil {
 			return Done{}, err
 		}
 	}

@@ -1,7 +1,9 @@
 package store
 
 import (
+	"context"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -54,4 +56,40 @@ func TestPeople(t *testing.T) {
 	assert.False(t, found, "it has ended")
 	require.NoError(t, x.DropExpired(bg))
 	require.NoError(t, x.Sessions().Delete("token"))
+}
+
+// TestPasswordsAreLookedAtAFewAtATime: whoever cannot have a turn yet waits, and gives up with their request; a name that
+// nobody has takes a turn too.
+func TestPasswordsAreLookedAtAFewAtATime(t *testing.T) {
+	x := newSchool(t)
+	const secret = "four odd grain sacks"
+	_, err := x.SavePerson(bg, me, Person{Name: "Rosa", SignIn: "rosa", Role: Owner}, secret, true)
+	require.NoError(t, err)
+	p, err := x.SignIn(bg, "rosa", secret)
+	require.NoError(t, err)
+	assert.Zero(t, len(x.hashes), "every turn is given back")
+	for range hashers {
+		x.hashes <- struct{}{}
+	}
+	gone, cancel := context.WithCancel(bg)
+	cancel()
+	_, err = x.SignIn(gone, "rosa", secret)
+	assert.ErrorIs(t, err, context.Canceled)
+	soon, cancel := context.WithTimeout(bg, 20*time.Millisecond)
+	defer cancel()
+	for what, ask := range map[string]func() error{
+		"the right one":    func() error { _, err := x.SignIn(soon, "rosa", secret); return err },
+		"a name of nobody": func() error { _, err := x.SignIn(soon, "nobody", secret); return err },
+		"a new password":   func() error { _, err := x.ChangePassword(soon, me, p, secret, "another secret"); return err },
+		"somebody is added": func() error {
+			_, err := x.SavePerson(soon, me, Person{Name: "M", SignIn: "m", Role: Instructor}, secret, false)
+			return err
+		},
+	} {
+		assert.ErrorIs(t, ask(), context.DeadlineExceeded, what)
+	}
+	<-x.hashes
+	_, err = x.SignIn(bg, "rosa", secret)
+	assert.NoError(t, err, "one turn is enough")
+	assert.Len(t, x.hashes, hashers-1)
 }

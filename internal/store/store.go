@@ -22,6 +22,7 @@ import (
 	"path/filepath"
 	"regexp"
 	"sync"
+	"sync/atomic"
 	"time"
 
 	"github.com/ncruces/go-sqlite3"
@@ -51,6 +52,9 @@ type Store struct {
 	beside  besideKnown
 	markQueue
 
+	last atomic.Int64 // deed on record
+
+	hashes     chan struct{} // a place for each password that may be looked at at once
 	nobodyOnce sync.Once
 	nobody     string
 }
@@ -104,7 +108,7 @@ func openAt(ctx context.Context, path string, now func() time.Time, schema int64
 		return nil, err
 	}
 	w.SetMaxOpenConns(1)
-	s := &Store{w: w, dsn: dsn, now: now, books: books{drafts: map[string]draft{}, versions: map[string]*curriculum.Book{}}}
+	s := &Store{w: w, dsn: dsn, now: now, hashes: make(chan struct{}, hashers), books: books{drafts: map[string]draft{}, versions: map[string]*curriculum.Book{}}}
 	if err := s.prepare(ctx, schema); err != nil {
 		w.Close()
 		return nil, fmt.Errorf("opening %s: %w", path, err)
@@ -116,9 +120,11 @@ func openAt(ctx context.Context, path string, now func() time.Time, schema int64
 	s.r.SetMaxOpenConns(readers)
 	s.r.SetMaxIdleConns(readers)
 	var zone string
-	if err := s.r.QueryRowContext(ctx, `SELECT zone FROM school`).Scan(&zone); err != nil {
+	var last int64
+	if err := s.r.QueryRowContext(ctx, `SELECT zone, (SELECT coalesce(max(seq), 0) FROM audit) FROM school`).Scan(&zone, &last); err != nil {
 		return nil, errors.Join(err, s.Close())
 	}
+	s.last.Store(last)
 	if s.zone, err = time.LoadLocation(zone); err != nil {
 		return nil, errors.Join(fmt.Errorf("the school's time zone: %w", err), s.Close())
 	}
@@ -218,7 +224,25 @@ func SameIDs(seed [32]byte) (back func()) {
 // remembered.
 type By struct {
 	Actor, Request, Digest string
+	// Record is the id of what a form was made from, and Seen the last deed on record at that time: a change to
+	// it is refused as Overtaken where somebody has changed it since. "" asks for no such care.
+	Record string
+	Seen   int64
 }
+
+// Overtaken says that somebody changed a record after the form was made that would change it.
+type Overtaken struct {
+	Actor string
+	At    time.Time // in the school's zone
+}
+
+// Error says who changed it and when.
+func (o *Overtaken) Error() string {
+	return fmt.Sprintf("%s changed this on %s at %s, after you had opened it.", o.Actor, civil.On(o.At).Long(), o.At.Format("15:04"))
+}
+
+// Seen is the last deed on record, as a form carries it.
+func (s *Store) Seen() int64 { return s.last.Load() }
 
 // Done is what a write left behind.
 type Done struct {
@@ -231,6 +255,7 @@ type txn struct {
 	*sql.Tx
 	s      *Store
 	by     By
+	deed   int64 // place of its entry in the trail
 	at     string
 	before []change
 	undoes string
@@ -349,6 +374,9 @@ func (s *Store) write(ctx context.Context, by By, fn func(*txn) (id string, deed
 	if err := tx.Commit(); err != nil {
 		return done, err
 	}
+	for last := s.last.Load(); t.deed > last && !s.last.CompareAndSwap(last, t.deed); {
+		last = s.last.Load()
+	}
 	s.known.forget(t.wrote, t.staleClimbs)
 	return done, nil
 }
@@ -367,14 +395,20 @@ func (t *txn) audit(ctx context.Context, id string, deed office.Deed) error {
 	if err != nil {
 		return err
 	}
-	_, err = t.ExecContext(ctx, `INSERT INTO audit (id, at, actor, action, kind, args, changes, undoes) VALUES (?, ?, ?, '', ?, ?, ?, nullif(?, ''))`,
+	res, err := t.ExecContext(ctx, `INSERT INTO audit (id, at, actor, action, kind, args, changes, undoes) VALUES (?, ?, ?, '', ?, ?, ?, nullif(?, ''))`,
 		id, t.at, t.by.Actor, deed.Kind, toJSON(deed), string(text), t.undoes)
+	if err == nil {
+		t.deed, err = res.LastInsertId()
+	}
 	return err
 }
 
 // touch remembers a row of a definition as it is before it changes.
 func (t *txn) touch(ctx context.Context, table string, ids ...string) error {
 	for _, id := range ids {
+		if err := t.overtaken(ctx, table, id); err != nil {
+			return err
+		}
 		row, err := t.row(ctx, table, id)
 		if err != nil {
 			return err
@@ -382,6 +416,21 @@ func (t *txn) touch(ctx context.Context, table string, ids ...string) error {
 		t.before = append(t.before, change{Table: table, ID: id, Before: row})
 	}
 	return nil
+}
+
+// overtaken refuses to change what a form was made from where somebody changed it since.
+func (t *txn) overtaken(ctx context.Context, table, id string) error {
+	if t.by.Record == "" || t.by.Record != id {
+		return nil
+	}
+	all, err := list(ctx, t, func(o *Overtaken) []any { return []any{&o.Actor, asTime{&o.At}} },
+		`SELECT actor, at FROM audit WHERE seq > ?1 AND (args ->> 'record' = ?3
+		OR EXISTS (SELECT 1 FROM json_each(changes) c WHERE c.value ->> 'table' = ?2 AND c.value ->> 'id' = ?3)) ORDER BY seq DESC LIMIT 1`, t.by.Seen, table, id)
+	if err != nil || len(all) == 0 {
+		return err
+	}
+	all[0].At = all[0].At.In(t.s.zone)
+	return &all[0]
 }
 
 // row reads a row as column → value; nil where there is none. table is never foreign text.

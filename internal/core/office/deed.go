@@ -15,6 +15,7 @@ type Deed struct {
 	Who    string     `json:"who,omitempty"`    // id of a student, an examiner, an account
 	Other  string     `json:"other,omitempty"`  // id of a second person
 	Entry  string     `json:"entry,omitempty"`  // id of an entry whose own text says more: a fault, a signature, a word
+	Record string     `json:"record,omitempty"` // id of what was changed, where its rows before and after are not kept
 	What   string     `json:"what,omitempty"`   // the name of a thing: a rung, a technique, a grading
 	In     string     `json:"in,omitempty"`     // the name of a second thing
 	Series string     `json:"series,omitempty"` // the name of a series

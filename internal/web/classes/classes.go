@@ -204,13 +204,11 @@ func (ch *chapter) classEdit(w http.ResponseWriter, r *http.Request, status int,
 		ch.Fail(w, r, err)
 		return
 	}
-	if f.Values == nil {
-		f.Values = frame.Values("name", c.Name, "kind", c.Kind, "weekday", strconv.Itoa(c.Weekday),
-			"start", timetable.Clock(c.Start), "minutes", strconv.Itoa(c.Minutes), "from", c.From.String(),
-			"to", c.To.String(), "place", c.Place)
-		f.Values["programs"], f.Values["tracks"] = c.Programs, c.Tracks
-	}
-	ch.classForm(w, r, status, c, f)
+	stands := frame.Values("name", c.Name, "kind", c.Kind, "weekday", strconv.Itoa(c.Weekday),
+		"start", timetable.Clock(c.Start), "minutes", strconv.Itoa(c.Minutes), "from", c.From.String(),
+		"to", c.To.String(), "place", c.Place)
+	stands["programs"], stands["tracks"] = c.Programs, c.Tracks
+	ch.classForm(w, r, status, c, f.Filled(stands))
 }
 
 func (ch *chapter) classForm(w http.ResponseWriter, r *http.Request, status int, c timetable.Class, f frame.Form) {

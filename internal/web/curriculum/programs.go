@@ -53,9 +53,7 @@ func (ch *chapter) programsOf(w http.ResponseWriter, r *http.Request, status int
 		return
 	}
 	v.Program, v.Editing, v.Kinds = b.Program, v.Section.Get("section"), kindOptions("each line says it")
-	if v.Details.Values == nil {
-		v.Details.Values = parts.DetailValues(b.Program.ProgramDetails)
-	}
+	v.Details = v.Details.Filled(parts.DetailValues(b.Program.ProgramDetails))
 	for i := range max(len(b.Program.Tracks), len(b.Program.Groups)) + spareRows {
 		v.Rows = append(v.Rows, i)
 	}
@@ -202,6 +200,9 @@ func (ch *chapter) programsDetails(w http.ResponseWriter, r *http.Request) {
 	program := r.PathValue("program")
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		b, err := ch.records.Book(r.Context(), program)
+		if err == nil && len(v) == 0 {
+			err = check.Problems{{Field: "form", Text: "came empty, and nothing was changed; load the page again"}}
+		}
 		if err != nil {
 			return store.Done{}, err
 		}
@@ -223,9 +224,7 @@ func (ch *chapter) programsForm(w http.ResponseWriter, r *http.Request, status i
 		ch.Fail(w, r, err)
 		return
 	}
-	if v.Form.Values == nil {
-		v.Form.Values = frame.Values("school", school, "name", v.Program.Name, "second_language", v.Program.SecondLanguage)
-	}
+	v.Form = v.Form.Filled(frame.Values("school", school, "name", v.Program.Name, "second_language", v.Program.SecondLanguage))
 	title := v.Program.Name
 	if v.Program.ID == "" {
 		title = "A new program"

@@ -279,9 +279,7 @@ func (ch *chapter) requirementsForm(w http.ResponseWriter, r *http.Request, stat
 	for i, y := range b.Program.Tracks {
 		v.Tracks = append(v.Tracks, trackChoice{y, fmt.Sprintf("track_%d_", i)})
 	}
-	if v.Form.Values == nil {
-		v.Form.Values = requirementValues(x.Requirement, x.Technique, b)
-	}
+	v.Form = v.Form.Filled(requirementValues(x.Requirement, x.Technique, b))
 	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "requirements", Title: x.Technique.Name + " for " + v.Rung.Name, Nav: "ladder", Here: x.RungID, Body: v})
 }
 

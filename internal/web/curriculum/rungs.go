@@ -56,42 +56,41 @@ func (ch *chapter) rungsOf(w http.ResponseWriter, r *http.Request, status int, f
 		return
 	}
 	g := *x
-	if f.Values == nil {
-		c := g.Cloth
-		marks := curriculum.BeltMarks{Colour: "#c8371f", Place: curriculum.Tip}
-		if c.Marks != nil {
-			marks = *c.Marks
-		}
-		if c.Second == "" {
-			c.Second = "#1b1b1b"
-		}
-		f.Values = frame.Values("name", g.Name, "kind", string(g.Kind), "weave", string(c.Weave), "colour", c.Colour, "second", c.Second,
-			"mark_count", strconv.Itoa(marks.Count), "mark_colour", marks.Colour,
-			"mark_place", string(marks.Place), "kit", strings.Join(g.Kit, "\n"), "rung_note", g.Note, "panel", strconv.Itoa(g.Panel),
-			"contact", "none", "voice", string(g.Voice), "common", commonLines(g.Common))
-		if s := g.Sparring; s != nil {
-			for name, value := range map[string]string{"sparring": "1", "limbs": s.Limbs, "targets": s.Targets, "contact": string(s.Contact), "scoring": s.Scoring} {
-				f.Values.Set(name, value)
-			}
-		}
-		for _, r := range g.Rules {
-			name, amount := "rule_"+string(r.Key()), strconv.Itoa(r.Amount)
-			if r.Modes != "" {
-				f.Values["modes"] = strings.Fields(r.Modes)
-			}
-			if r.TrackID != "" {
-				name += "_" + r.TrackID
-			}
-			if r.Kind == curriculum.Word {
-				amount = "1"
-			}
-			f.Values.Set(name, amount)
-		}
-		for _, s := range g.Stripes {
-			f.Values.Add("stripe", s.SectionID)
-			f.Values.Set("stripe_"+s.SectionID, s.Colour)
+	c := g.Cloth
+	marks := curriculum.BeltMarks{Colour: "#c8371f", Place: curriculum.Tip}
+	if c.Marks != nil {
+		marks = *c.Marks
+	}
+	if c.Second == "" {
+		c.Second = "#1b1b1b"
+	}
+	stands := frame.Values("name", g.Name, "kind", string(g.Kind), "weave", string(c.Weave), "colour", c.Colour, "second", c.Second,
+		"mark_count", strconv.Itoa(marks.Count), "mark_colour", marks.Colour,
+		"mark_place", string(marks.Place), "kit", strings.Join(g.Kit, "\n"), "rung_note", g.Note, "panel", strconv.Itoa(g.Panel),
+		"contact", "none", "voice", string(g.Voice), "common", commonLines(g.Common))
+	if s := g.Sparring; s != nil {
+		for name, value := range map[string]string{"sparring": "1", "limbs": s.Limbs, "targets": s.Targets, "contact": string(s.Contact), "scoring": s.Scoring} {
+			stands.Set(name, value)
 		}
 	}
+	for _, r := range g.Rules {
+		name, amount := "rule_"+string(r.Key()), strconv.Itoa(r.Amount)
+		if r.Modes != "" {
+			stands["modes"] = strings.Fields(r.Modes)
+		}
+		if r.TrackID != "" {
+			name += "_" + r.TrackID
+		}
+		if r.Kind == curriculum.Word {
+			amount = "1"
+		}
+		stands.Set(name, amount)
+	}
+	for _, s := range g.Stripes {
+		stands.Add("stripe", s.SectionID)
+		stands.Set("stripe_"+s.SectionID, s.Colour)
+	}
+	f = f.Filled(stands)
 	v := rungsView{Rung: g, Program: g.ProgramID, Form: f}
 	if g.Position > 0 {
 		v.Below = b.SparringOf(b.Rungs[g.Position-1].ID)

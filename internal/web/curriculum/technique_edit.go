@@ -63,10 +63,7 @@ func (ch *chapter) techniqueEdit(w http.ResponseWriter, r *http.Request, status 
 	if !ok {
 		return
 	}
-	if f.Values == nil {
-		f.Values = techniqueValues(t, b)
-	}
-	ch.techniqueForm(w, r, status, *t, f)
+	ch.techniqueForm(w, r, status, *t, f.Filled(techniqueValues(t, b)))
 }
 
 func (ch *chapter) techniqueForm(w http.ResponseWriter, r *http.Request, status int, t curriculum.Technique, f frame.Form) {

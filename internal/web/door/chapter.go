@@ -40,7 +40,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/sign-in", frame.Anyone, ch.signInSave).Limited(slow),
 			frame.Post("/sign-out", frame.Anyone, ch.signOut),
 			frame.Get("/account", frame.Instructor, ch.accountShow),
-			frame.Post("/account", frame.Instructor, ch.accountSave),
+			frame.Post("/account", frame.Instructor, ch.accountSave).Limited(ch.ByPerson(frame.TriesAName)),
 			frame.Get("/people", frame.Owner, ch.peopleShow),
 			frame.Post("/people", frame.Owner, ch.peopleSave),
 			frame.Post("/people/{person}", frame.Owner, ch.peopleSave),

@@ -76,6 +76,14 @@ func TestTheDoor(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, w.Code, w.Body.String())
 	assert.Equal(t, http.StatusOK, marek.Do("GET", "/account", "").Code, "still in on this device")
 	assert.Equal(t, http.StatusSeeOther, second.Do("GET", "/account", "").Code, "out on the other")
+	guess := url.Values{"old": {"guess guess guess"}, "password": {"another secret!"}}.Encode()
+	for range frame.TriesAName - 1 {
+		marek.Do("POST", "/account", guess)
+	}
+	w = marek.Do("POST", "/account", guess)
+	assert.Equal(t, http.StatusTooManyRequests, w.Code, "who is in is bounded too")
+	assert.Contains(t, w.Body.String(), "Nothing was changed")
+	assert.Equal(t, http.StatusUnprocessableEntity, v.Do("POST", "/account", guess).Code, "and nobody else by it")
 	w = v.Do("POST", "/people/"+id["rosa"], url.Values{"name": {"Rosa Castell"}, "sign_in": {"rosa"}, "role": {"instructor"}}.Encode())
 	assert.Equal(t, http.StatusConflict, w.Code)
 	assert.Contains(t, w.Body.String(), "the only owner")

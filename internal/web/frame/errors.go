@@ -40,6 +40,7 @@ func Explain(err error) (status int, title, text string) {
 	var large *http.MaxBytesError
 	var invalid *store.InvalidCurriculum
 	var old *store.Outdated
+	var overtaken *store.Overtaken
 	switch {
 	case errors.As(err, &old):
 		return http.StatusConflict, "Entered on another device", old.Error()
@@ -57,6 +58,8 @@ func Explain(err error) (status int, title, text string) {
 		return http.StatusConflict, "This was sent before with other content", "The first version was stored and nothing of this one. Load the page again and make the change there."
 	case errors.As(err, &stale):
 		return http.StatusConflict, "Marked on another device", stale.Error()
+	case errors.As(err, &overtaken):
+		return http.StatusConflict, "Changed meanwhile", overtaken.Error()
 	case errors.As(err, &refused):
 		return http.StatusConflict, "This cannot be done", refused.Reason
 	case errors.As(err, &problems):

@@ -4,6 +4,9 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
+	"fmt"
+	"html/template"
+	"maps"
 	"net/http"
 	"net/url"
 	"slices"
@@ -19,6 +22,90 @@ type Form struct {
 	Problems check.Problems
 	General  string
 	Of       string // which form it is where a page has several; empty for the only one
+
+	was       url.Values // the record it was made from
+	overtaken bool       // somebody has changed the record since
+}
+
+// Filled is the form of a record: as the record stands where nothing was typed. Where somebody has changed the record since
+// the form was made, the two are merged: what only the other changed is taken over; of what both changed stands what was
+// typed, with the other's beside it.
+func (f Form) Filled(record url.Values) Form {
+	if f.Values == nil {
+		f.Values, f.was = record, maps.Clone(record)
+		return f
+	}
+	f.was, _ = url.ParseQuery(f.Values.Get("was"))
+	if !f.overtaken {
+		return f
+	}
+	var taken []string
+	both := 0
+	for _, name := range slices.Sorted(maps.Keys(merged(record, f.was))) {
+		theirs, mine, was := record[name], f.Values[name], f.was[name]
+		switch {
+		case alike(theirs, was) || alike(theirs, mine):
+		case alike(mine, was):
+			f.Values[name], taken = theirs, append(taken, quoted(theirs))
+		default:
+			both++
+			f.Problems.Add(name, "is %s since then; yours stands here", quoted(theirs))
+			f.General += " They wrote " + quoted(theirs) + " where you wrote " + quoted(mine) + "."
+		}
+	}
+	f.was = record
+	if len(taken) > 0 {
+		f.General += " Taken over from them: " + strings.Join(taken, ", ") + "."
+	}
+	if both > 0 {
+		f.General += " Yours stands in the form; save again to keep it."
+	} else {
+		f.General += " Nothing of it collides with what you typed; save again."
+	}
+	return f
+}
+
+func merged(a, b url.Values) url.Values {
+	out := maps.Clone(a)
+	if out == nil {
+		out = url.Values{}
+	}
+	maps.Copy(out, b)
+	return out
+}
+
+// alike compares what a field has in two forms, whatever way a browser ends its lines; nothing and an empty text are one.
+func alike(a, b []string) bool { return slices.Equal(plain(a), plain(b)) }
+
+func plain(values []string) (out []string) {
+	for _, v := range values {
+		if v = strings.TrimSpace(strings.ReplaceAll(v, "\r\n", "\n")); v != "" {
+			out = append(out, v)
+		}
+	}
+	return out
+}
+
+// quoted is what a field holds, in one line that is not too long.
+func quoted(values []string) string {
+	text := []rune(check.Tidy(strings.Join(plain(values), ", ")))
+	if len(text) == 0 {
+		return "nothing"
+	}
+	if len(text) > 100 {
+		text = append(text[:99], '…')
+	}
+	return "“" + string(text) + "”"
+}
+
+// madeFrom are the hidden fields that say what a form was made from: the record, what was last done at that time, and how
+// it stood.
+func madeFrom(seen int64, f Form, record string) template.HTML {
+	if record == "" {
+		return ""
+	}
+	return template.HTML(fmt.Sprintf(`<input type="hidden" name="seen" value="%d %s"><input type="hidden" name="was" value="%s">`,
+		seen, template.HTMLEscapeString(record), template.HTMLEscapeString(f.was.Encode())))
 }
 
 // For is the form as typed when it is the one so called, and an empty one otherwise.
@@ -92,8 +179,12 @@ func Posted(r *http.Request) (url.Values, store.By, error) {
 	v := r.PostForm
 	id := v.Get("request")
 	v.Del("request")
+	by := store.By{Actor: ActorOf(r), Request: id}
+	fmt.Sscan(v.Get("seen"), &by.Seen, &by.Record) // what cannot be read asks for no care
+	v.Del("seen")
 	sum := sha256.Sum256([]byte(r.URL.Path + "?" + v.Encode()))
-	return v, store.By{Actor: ActorOf(r), Request: id, Digest: hex.EncodeToString(sum[:])}, nil
+	by.Digest = hex.EncodeToString(sum[:])
+	return v, by, nil
 }
 
 // Save runs a form's write. On success it goes to the address that next gives; what is wrong
@@ -121,8 +212,11 @@ func (fr *Frame) Save(w http.ResponseWriter, r *http.Request, write func(url.Val
 	var problems check.Problems
 	var refused *store.Refused
 	var invalid *store.InvalidCurriculum
+	var overtaken *store.Overtaken
 	status, _, text := Explain(err)
 	switch {
+	case again != nil && errors.As(err, &overtaken):
+		again(status, Form{Values: v, General: text, overtaken: true})
 	case again != nil && errors.As(err, &problems):
 		again(status, Form{Values: v, Problems: problems})
 	case again != nil && (errors.As(err, &refused) || errors.As(err, &invalid)):

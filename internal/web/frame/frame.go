@@ -59,6 +59,7 @@ type Records interface {
 	Rung(ctx context.Context, id string) (curriculum.Rung, error)
 	School(ctx context.Context) (string, error)
 	Seated(ctx context.Context, id string) (store.Seat, error)
+	Seen() int64
 	Sessions() *store.Sessions
 	Trail(ctx context.Context, id string) (store.Entry, error)
 	Undo(ctx context.Context, by store.By, entry string) (store.Done, error)
@@ -259,6 +260,7 @@ func (fr *Frame) script(screen string) string {
 func (fr *Frame) functions() template.FuncMap {
 	return template.FuncMap{
 		"asset":  fr.asset,
+		"made":   madeFrom,
 		"script": fr.script,
 		"bar":    func(done, of int) template.HTML { return template.HTML(chart.Bar(done, of)) },
 		"belt":   func(c curriculum.Cloth, w, h int) template.HTML { return template.HTML(chart.Belt(c, w, h)) },

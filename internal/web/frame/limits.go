@@ -31,6 +31,14 @@ func (fr *Frame) ByAddress(tries int) func(http.Handler) http.Handler {
 	return httprate.LimitBy(tries, triesInterval, remoteHost)
 }
 
+// ByPerson bounds the requests a minute of one who is signed in, over all routes it is put on.
+func (fr *Frame) ByPerson(tries int) func(http.Handler) http.Handler {
+	return httprate.LimitBy(tries, triesInterval, func(r *http.Request) (string, error) { return PersonOf(r).ID, nil },
+		httprate.WithLimitHandler(func(w http.ResponseWriter, r *http.Request) {
+			fr.Message(w, r, http.StatusTooManyRequests, "Too many tries", "Wait a minute, then try again. Nothing was changed.")
+		}))
+}
+
 // SlowDown bounds the tries at the door, over all routes it is put on.
 func (fr *Frame) SlowDown() func(http.Handler) http.Handler {
 	told := httprate.WithLimitHandler(func(w http.ResponseWriter, r *http.Request) {

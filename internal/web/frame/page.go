@@ -24,6 +24,7 @@ type Page struct {
 	Here          string // the chosen rung
 	Done          *store.Entry
 	Request       string // the id for this page's forms
+	Seen          int64  // the last deed when it was asked for
 	Path          string
 	Person        store.Person // signed in
 	Hand          string       // who enters things on this device; "" nobody
@@ -48,6 +49,7 @@ func (fr *Frame) Show(w http.ResponseWriter, r *http.Request, status int, of str
 	ctx := r.Context()
 	var err error
 	p.Person = PersonOf(r)
+	p.Seen, _ = r.Context().Value(seenKey{}).(int64)
 	if p.Hand = HandOf(r); p.Hand != "" {
 		p.HandName = ActorOf(r)
 	}

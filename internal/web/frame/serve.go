@@ -44,9 +44,12 @@ func (fr *Frame) secure(next http.Handler) http.Handler {
 		h.Set("Referrer-Policy", "same-origin")
 		h.Set("Cross-Origin-Opener-Policy", "same-origin")
 		h.Set("Cache-Control", "no-store") // pages hold children's data; static files say otherwise
-		next.ServeHTTP(w, r)
+		// What is last on record before anything is read: a form carries it.
+		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), seenKey{}, fr.records.Seen())))
 	})
 }
+
+type seenKey struct{}
 
 // recoverer turns a panic into a page and a log line; nothing is half-written, because
 // every write is one transaction.

@@ -138,25 +138,24 @@ func (ch *chapter) gradingEdit(w http.ResponseWriter, r *http.Request, status in
 		ch.Fail(w, r, err)
 		return
 	}
-	if f.Values == nil {
-		f.Values = frame.Values("program", g.ProgramID, "name", g.Name, "place", g.Place, "on", g.On.String(),
-			"marking", string(g.Marking), "group_size", strconv.Itoa(g.GroupSize), "retest_days", g.RetestWait())
-		setValues(f.Values, frame.Values("results", string(g.Results), "retest_scope", string(g.RetestScope), "carry_days", strconv.Itoa(g.CarryDays)))
-		setValues(f.Values, parts.PolicyValues(g.Policy))
-		for _, id := range g.RungIDs {
-			f.Values.Add("rungs", id)
-		}
-		for i, ring := range g.Rings {
-			x := ringFields(i)
-			f.Values.Set(x.Name, ring.Name)
-			for k, e := range g.Panel(i) {
-				f.Values.Add(x.Seats, e.Name)
-				if e.Chief {
-					f.Values.Set(x.Chief, strconv.Itoa(k+1))
-				}
+	stands := frame.Values("program", g.ProgramID, "name", g.Name, "place", g.Place, "on", g.On.String(),
+		"marking", string(g.Marking), "group_size", strconv.Itoa(g.GroupSize), "retest_days", g.RetestWait())
+	setValues(stands, frame.Values("results", string(g.Results), "retest_scope", string(g.RetestScope), "carry_days", strconv.Itoa(g.CarryDays)))
+	setValues(stands, parts.PolicyValues(g.Policy))
+	for _, id := range g.RungIDs {
+		stands.Add("rungs", id)
+	}
+	for i, ring := range g.Rings {
+		x := ringFields(i)
+		stands.Set(x.Name, ring.Name)
+		for k, e := range g.Panel(i) {
+			stands.Add(x.Seats, e.Name)
+			if e.Chief {
+				stands.Set(x.Chief, strconv.Itoa(k+1))
 			}
 		}
 	}
+	f = f.Filled(stands)
 	ch.gradingForm(w, r, status, gradingView{Grading: g}, f)
 }
 

@@ -44,9 +44,7 @@ func (ch *chapter) settingsPage(w http.ResponseWriter, r *http.Request, status i
 		return
 	}
 	v := settingsView{Form: f, Retention: set.Retention, Papers: []frame.Option{{Value: "A4", Label: "A4, 210 × 297 mm"}, {Value: "Letter", Label: "Letter, 8½ × 11 in"}}}
-	if f.Values == nil {
-		v.Form.Values = settingsValues(name, set)
-	}
+	v.Form = f.Filled(settingsValues(name, set))
 	for _, p := range office.Placeholders {
 		v.Placeholders = append(v.Placeholders, frame.Option{Value: p.Name, Label: p.Means})
 	}
@@ -145,8 +143,29 @@ func readSettings(v url.Values) (office.Settings, check.Problems) {
 	return s, p
 }
 
+// asTheyStand fills in the settings that were not sent at all: an empty field clears one, a missing field does not.
+func (ch *chapter) asTheyStand(r *http.Request, v url.Values) error {
+	set, err := ch.records.Settings(r.Context())
+	if err != nil {
+		return err
+	}
+	name, err := ch.records.School(r.Context())
+	if err != nil {
+		return err
+	}
+	for field, stands := range settingsValues(name, set) {
+		if !v.Has(field) {
+			v[field] = stands
+		}
+	}
+	return nil
+}
+
 func (ch *chapter) settingsSave(w http.ResponseWriter, r *http.Request) {
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		if err := ch.asTheyStand(r, v); err != nil {
+			return store.Done{}, err
+		}
 		s, p := readSettings(v)
 		if len(p) > 0 {
 			full := s

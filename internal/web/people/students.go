@@ -329,12 +329,10 @@ func (ch *chapter) studentEdit(w http.ResponseWriter, r *http.Request, status in
 		ch.Fail(w, r, err)
 		return
 	}
-	if f.Values == nil {
-		f.Values = frame.Values("name", s.Name, "birth_date", s.BirthDate.String(), "guardian", s.Guardian, "contact", s.Contact, "stance", string(s.Stance),
-			"height_cm", measured(s.HeightCM), "weight_kg", measured(s.WeightKG), "waist_cm", measured(s.WaistCM),
-			"belt_size", s.BeltSize, "uniform_size", s.UniformSize, "limits", s.Limits,
-			"joined_on", s.JoinedOn.String())
-	}
+	f = f.Filled(frame.Values("name", s.Name, "birth_date", s.BirthDate.String(), "guardian", s.Guardian, "contact", s.Contact, "stance", string(s.Stance),
+		"height_cm", measured(s.HeightCM), "weight_kg", measured(s.WeightKG), "waist_cm", measured(s.WaistCM),
+		"belt_size", s.BeltSize, "uniform_size", s.UniformSize, "limits", s.Limits,
+		"joined_on", s.JoinedOn.String()))
 	ch.studentForm(w, r, status, s, f)
 }
 

@@ -54,7 +54,7 @@ func FieldsOf(page, marked string) url.Values {
 	for _, in := range Inputs.FindAllString(page, -1) {
 		name := Attribute("name").FindStringSubmatch(in)
 		value := Attribute("value").FindStringSubmatch(in)
-		if name == nil || name[1] == "request" || strings.Contains(in, `type="checkbox"`) && !strings.Contains(in, " checked") {
+		if name == nil || name[1] == "request" || (strings.Contains(in, `type="checkbox"`) || strings.Contains(in, `type="radio"`)) && !strings.Contains(in, " checked") {
 			continue
 		}
 		if value == nil {
