@@ -155,7 +155,11 @@ func serve(s streams, x serving) error {
 		return err
 	}
 	defer records.Close()
-	handler, err := web.New(records, log, frame.Access{Everybody: x.everybody, Secure: x.cert != "", Backups: x.backups, Mail: x.mail})
+	code, err := ownersCode(ctx, records, x.everybody)
+	if err != nil {
+		return err
+	}
+	handler, err := web.New(records, log, frame.Access{Everybody: x.everybody, Code: code, Secure: x.cert != "", Backups: x.backups, Mail: x.mail})
 	if err != nil {
 		return err
 	}
@@ -176,7 +180,11 @@ func serve(s streams, x serving) error {
 	if x.backups != "" {
 		go keepBackups(ctx, records, x.backups, log)
 	}
-	fmt.Fprintf(s.out, "Velvet Ladder serves %s at %s://%s/ (stop with Ctrl+C)\n", x.what, scheme, l.Addr())
+	if code == "" {
+		fmt.Fprintf(s.out, "Velvet Ladder serves %s at %s://%s/ (stop with Ctrl+C)\n", x.what, scheme, l.Addr())
+	} else {
+		fmt.Fprintf(s.out, "Velvet Ladder serves %s at %s://%s/welcome?code=%s (stop with Ctrl+C). Nobody owns it yet: whoever opens this very address may.\n", x.what, scheme, l.Addr(), code)
+	}
 	select {
 	case err := <-failed:
 		return err
@@ -189,6 +197,19 @@ func serve(s streams, x serving) error {
 		return err
 	}
 	return nil
+}
+
+// ownersCode is what the first owner of a school has to know, made anew at each start: whoever can read what the program
+// says is at the machine. "" where there is an owner, or nobody signs in.
+func ownersCode(ctx context.Context, records *store.Store, everybody *store.Person) (string, error) {
+	if everybody != nil {
+		return "", nil
+	}
+	all, err := records.People(ctx)
+	if err != nil || len(all) > 0 {
+		return "", err
+	}
+	return store.NewID(), nil
 }
 
 // dueEvery is how often results with a set time are looked for: soon enough after the minute

@@ -81,10 +81,10 @@ func TestServing(t *testing.T) {
 	dir := t.TempDir()
 	db := filepath.Join(dir, "school.db")
 	out, errs := served(t, func(address string) {
-		assert.Contains(t, get(t, address), "200 /welcome ")
+		assert.Contains(t, get(t, address), "403 /welcome ", "who has not read the code is not asked to own the school")
 		require.Eventually(t, func() bool { all, _ := filepath.Glob(filepath.Join(dir, "backups", "*")); return len(all) > 0 }, 20*time.Second, 10*time.Millisecond, "a backup beside the file")
 	}, "serve", "--db", db, "--addr", "127.0.0.1:0")
-	assert.Contains(t, out, "Velvet Ladder serves the school at http://127.0.0.1:")
+	assert.Regexp(t, `^Velvet Ladder serves the school at http://127\.0\.0\.1:\d+/welcome\?code=[0-9a-f]{20} \(stop with Ctrl\+C\)\. Nobody owns it yet`, out)
 	assert.Contains(t, errs, "stopping")
 	assert.NotContains(t, errs, "WARNING")
 	assert.NotContains(t, errs, "announced")

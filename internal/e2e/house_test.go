@@ -8,6 +8,7 @@ import (
 	_ "embed"
 	"fmt"
 	"io"
+	"net/url"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -55,6 +56,7 @@ func TestMain(m *testing.M) {
 type server struct {
 	t    *testing.T
 	url  string
+	code string // of the first owner; "" there is one
 	cmd  *exec.Cmd
 	log  *bytes.Buffer
 	args []string
@@ -100,7 +102,9 @@ func (s *server) run() {
 	go io.Copy(io.Discard, out)
 	at := strings.Index(line, "http://")
 	require.GreaterOrEqual(s.t, at, 0, line)
-	s.url = strings.TrimSuffix(strings.Fields(line[at:])[0], "/")
+	address, err := url.Parse(strings.Fields(line[at:])[0])
+	require.NoError(s.t, err)
+	s.url, s.code = address.Scheme+"://"+address.Host, address.Query().Get("code")
 }
 
 // kill ends the program as a power cut would, without a chance to tidy up.
@@ -135,6 +139,7 @@ type tab struct {
 	t      *testing.T
 	ctx    context.Context
 	url    string
+	code   string // of the first owner
 	mu     sync.Mutex
 	thrown []string
 }
@@ -164,7 +169,7 @@ func open(t *testing.T, s *server, width, height int64) *tab {
 	})
 	require.NotNil(t, browser, "the browser did not start")
 	ctx, cancel := chromedp.NewContext(browser, chromedp.WithNewBrowserContext())
-	x := &tab{t: t, ctx: ctx, url: s.url}
+	x := &tab{t: t, ctx: ctx, url: s.url, code: s.code}
 	require.NoError(t, chromedp.Listen(ctx, func(ev any) {
 		if e, ok := ev.(*runtime.EventExceptionThrown); ok {
 			x.mu.Lock()

@@ -116,6 +116,8 @@ func TestFirstClimb(t *testing.T) {
 func (x *tab) found(rungs ...string) {
 	x.t.Helper()
 	x.visit("/")
+	assert.Contains(x.t, x.text(), "This school has no owner yet")
+	x.visit("/welcome?code=" + x.code)
 	assert.Contains(x.t, x.text(), "Who owns this school?")
 	x.accessible("first start")
 	x.fill("school", "Test Mill")

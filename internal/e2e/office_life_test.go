@@ -86,7 +86,7 @@ func TestTheOffice(t *testing.T) {
 	db := filepath.Join(dir, "school.db")
 	s := start(t, "serve", "--db", db, "--addr", "127.0.0.1:0", "--mail-host", "127.0.0.1", "--mail-port", fmt.Sprint(post.port), "--mail-security", "plain")
 	x := open(t, s, 1024, 768)
-	x.visit("/welcome")
+	x.visit("/welcome?code=" + x.code)
 	for name, v := range map[string]string{"name": "Rosa Castell", "sign_in": "rosa", "password": "four odd grain sacks", "school": "Mill"} {
 		x.fill(name, v)
 	}

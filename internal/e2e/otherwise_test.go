@@ -34,7 +34,7 @@ func TestASchoolThatWritesOtherwise(t *testing.T) {
 	t.Parallel()
 	s := start(t, "serve", "--db", filepath.Join(t.TempDir(), "school.db"), "--addr", "127.0.0.1:0")
 	x := open(t, s, 1280, 800)
-	x.visit("/")
+	x.visit("/welcome?code=" + x.code)
 	x.fill("school", "Weir House")
 	x.fill("name", "Odo Brand")
 	x.fill("sign_in", "odo")

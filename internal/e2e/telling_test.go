@@ -16,7 +16,7 @@ import (
 func bringUp(t *testing.T) (s *server, x *tab, yellow string) {
 	s = start(t, "serve", "--db", filepath.Join(t.TempDir(), "school.db"), "--addr", "127.0.0.1:0")
 	x = open(t, s, 1280, 800)
-	x.visit("/")
+	x.visit("/welcome?code=" + x.code)
 	for name, value := range map[string]string{"school": "Reed Hall", "name": "Rosa Castell", "sign_in": "rosa", "password": "four odd grain sacks"} {
 		x.fill(name, value)
 	}

@@ -1,6 +1,7 @@
 package door_test
 
 import (
+	"log/slog"
 	"net/http"
 	"net/url"
 	"testing"
@@ -8,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/web"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/webtest"
 )
@@ -100,4 +102,41 @@ func TestTheDoor(t *testing.T) {
 	w = slow.SignIn("greta", webtest.Secret)
 	assert.Equal(t, http.StatusTooManyRequests, w.Code)
 	assert.Contains(t, w.Body.String(), "Too many tries")
+}
+
+// TestTheFirstOwnerKnowsTheCode: where the program said a code when it started, nobody becomes the owner without it, by
+// looking or by sending; a mistake in the form keeps it.
+func TestTheFirstOwnerKnowsTheCode(t *testing.T) {
+	h := webtest.NewHouse(t)
+	closed, err := web.New(h.Store, slog.New(slog.DiscardHandler), frame.Access{Code: "0123456789abcdef0123"})
+	require.NoError(t, err)
+	v := &webtest.Visitor{T: t, H: closed}
+	owner := url.Values{"name": {"Mallory"}, "sign_in": {"m"}, "password": {webtest.Secret}}
+	for _, code := range []string{"", "0123456789abcdef012", "0123456789abcdef01234", "0123456789ABCDEF0123"} {
+		w := v.Do("GET", "/welcome?code="+code, "")
+		assert.Equal(t, http.StatusForbidden, w.Code, code)
+		assert.Contains(t, w.Body.String(), "This school has no owner yet")
+		assert.NotContains(t, w.Body.String(), "0123456789abcdef0123")
+		owner.Set("code", code)
+		assert.Equal(t, http.StatusForbidden, v.Do("POST", "/welcome", owner.Encode()).Code, code)
+		if code == "" {
+			owner.Del("code")
+			assert.Equal(t, http.StatusForbidden, v.Do("POST", "/welcome?code=0123456789abcdef0123", owner.Encode()).Code, "the form itself holds it")
+		}
+	}
+	people, err := h.Store.People(webtest.Ctx)
+	require.NoError(t, err)
+	assert.Empty(t, people)
+	w := v.Do("GET", "/welcome?code=0123456789abcdef0123", "")
+	require.Equal(t, http.StatusOK, w.Code)
+	form := webtest.FieldsOf(w.Body.String(), `action="/welcome"`)
+	form.Set("name", "Rosa")
+	form.Set("sign_in", "rosa")
+	form.Set("password", "short")
+	w = v.Do("POST", "/welcome", form.Encode())
+	require.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	form = webtest.FieldsOf(w.Body.String(), `action="/welcome"`)
+	form.Set("password", webtest.Secret)
+	require.Equal(t, http.StatusSeeOther, v.Do("POST", "/welcome", form.Encode()).Code)
+	assert.Equal(t, "/sign-in", (&webtest.Visitor{T: t, H: closed}).Do("GET", "/welcome?code=0123456789abcdef0123", "").Header().Get("Location"), "it is of no more use")
 }

@@ -1,6 +1,7 @@
 package door
 
 import (
+	"crypto/subtle"
 	"errors"
 	"net/http"
 	"net/url"
@@ -14,6 +15,7 @@ import (
 type doorView struct {
 	Form    frame.Form
 	Welcome bool
+	Code    string // that the first owner came with
 	Back    string
 	Self    store.Person
 	Waits   frame.Waiting // a form that is sent once somebody is in
@@ -38,13 +40,30 @@ func (ch *chapter) welcomeShow(w http.ResponseWriter, r *http.Request) {
 		http.Redirect(w, r, "/sign-in", http.StatusSeeOther)
 		return
 	}
-	ch.door(w, r, http.StatusOK, doorView{Welcome: true})
+	if !ch.invited(r.URL.Query().Get("code")) {
+		ch.uninvited(w, r)
+		return
+	}
+	ch.door(w, r, http.StatusOK, doorView{Welcome: true, Code: r.URL.Query().Get("code")})
+}
+
+// invited reports whether somebody knows the code that the program says to whoever starts it.
+func (ch *chapter) invited(code string) bool {
+	return subtle.ConstantTimeCompare([]byte(code), []byte(ch.Access.Code)) == 1
+}
+
+func (ch *chapter) uninvited(w http.ResponseWriter, r *http.Request) {
+	ch.Message(w, r, http.StatusForbidden, "This school has no owner yet", "Open the address that the program said when it was started, with the code at its end: it stands in the window or the log of the machine the program runs on. It is another one at each start.")
 }
 
 func (ch *chapter) welcomeSave(w http.ResponseWriter, r *http.Request) {
 	v, by, err := frame.Posted(r)
 	if err != nil {
 		ch.Fail(w, r, err)
+		return
+	}
+	if none, err := ch.NobodyYet(r.Context()); err == nil && none && !ch.invited(v.Get("code")) {
+		ch.uninvited(w, r)
 		return
 	}
 	by.Actor = check.Tidy(v.Get("name"))
@@ -56,7 +75,7 @@ func (ch *chapter) welcomeSave(w http.ResponseWriter, r *http.Request) {
 	switch {
 	case errors.As(err, &p):
 		v.Del("password")
-		ch.door(w, r, http.StatusUnprocessableEntity, doorView{Welcome: true, Form: frame.Form{Values: v, Problems: p}})
+		ch.door(w, r, http.StatusUnprocessableEntity, doorView{Welcome: true, Code: v.Get("code"), Form: frame.Form{Values: v, Problems: p}})
 	case err != nil:
 		ch.Fail(w, r, err)
 	default:

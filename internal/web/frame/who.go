@@ -55,6 +55,7 @@ func WantsJSON(r *http.Request) bool { return r.Header.Get("Accept") == "applica
 // Access says how people come in.
 type Access struct {
 	Everybody *store.Person // whoever calls is this person, without signing in; nil: people sign in
+	Code      string        // which the first owner of a school must know; "": whoever comes first is it
 	Secure    bool          // the cookie goes over TLS only
 	Mail      mail.Sender   // nil: nothing is ever sent
 	Backups   string        // the directory of automatic backups; "": none are kept
