@@ -302,8 +302,17 @@ const (
 	KeptDays, KeptWeeks, KeptMonths = 7, 8, 24
 )
 
-// Surplus are the backups the rule does not keep. all are the newest first.
-func Surplus(all []Kept) (out []Kept) {
+// Surplus are the backups the rule does not keep. all are the newest first. What is dated after now was made while a
+// clock went wrong: it is counted by itself, and crowds nothing out.
+func Surplus(all []Kept, now time.Time) []Kept {
+	at := slices.IndexFunc(all, func(k Kept) bool { return !k.At.After(now) })
+	if at < 0 {
+		at = len(all)
+	}
+	return append(surplus(all[:at]), surplus(all[at:])...)
+}
+
+func surplus(all []Kept) (out []Kept) {
 	keep := map[string]bool{}
 	for _, rule := range []struct {
 		most int
@@ -344,7 +353,7 @@ func (s *Store) KeepBackup(ctx context.Context, dir string) (Kept, error) {
 	if err != nil {
 		return Kept{}, err
 	}
-	for _, old := range Surplus(all) {
+	for _, old := range Surplus(all, s.now()) {
 		if err := os.Remove(filepath.Join(dir, old.Name)); err != nil {
 			return Kept{}, err
 		}
@@ -357,8 +366,10 @@ func (s *Store) KeepBackup(ctx context.Context, dir string) (Kept, error) {
 	return Kept{}, fs.ErrNotExist
 }
 
-// BackupDue reports whether no automatic backup was made today.
+// BackupDue reports whether no automatic backup was made today, whatever other days there are. Where the directory
+// cannot be read one is due: making it says what is wrong.
 func (s *Store) BackupDue(dir string) bool {
 	all, err := Backups(dir, s.zone)
-	return err == nil && (len(all) == 0 || all[0].At.Format("2006-01-02") < s.Today().String())
+	today := s.Today().String()
+	return err != nil || !slices.ContainsFunc(all, func(k Kept) bool { return k.At.Format("2006-01-02") == today })
 }

@@ -177,7 +177,7 @@ func TestWhichBackupsAreKept(t *testing.T) {
 		at := start.AddDate(0, 0, day)
 		all = append([]Kept{{Name: at.Format(keptTime), At: at}}, all...)
 		gone := map[string]bool{}
-		for _, k := range Surplus(all) {
+		for _, k := range Surplus(all, at) {
 			gone[k.Name] = true
 		}
 		next := all[:0:0]
@@ -215,6 +215,33 @@ func TestAutomaticBackups(t *testing.T) {
 	require.Equal(t, []Kept{k}, all, "other files are no backups")
 	_, err = CheckFile(bg, filepath.Join(dir, k.Name))
 	assert.NoError(t, err)
+}
+
+// TestBackupsGoOnWhateverTheClockDid: a day that is far ahead, once, neither keeps today's backup from being made nor takes its
+// place; what was made then stays beside it, no more than the rule allows.
+func TestBackupsGoOnWhateverTheClockDid(t *testing.T) {
+	x := newSchool(t)
+	dir := filepath.Join(t.TempDir(), "backups")
+	require.NoError(t, os.MkdirAll(dir, 0o700))
+	for day := range 400 { // for more than a year the machine believed that it was 2030
+		at := time.Date(2030, 1, 1, 3, 0, 0, 0, x.Zone()).AddDate(0, 0, day)
+		require.NoError(t, os.WriteFile(filepath.Join(dir, keptPrefix+at.Format(keptTime)+keptEnd), nil, 0o600))
+	}
+	require.True(t, x.BackupDue(dir), "none is of today")
+	k, err := x.KeepBackup(bg, dir)
+	require.NoError(t, err)
+	assert.False(t, x.BackupDue(dir))
+	assert.FileExists(t, filepath.Join(dir, k.Name), "the one just made is not crowded out")
+	all, err := Backups(dir, x.Zone())
+	require.NoError(t, err)
+	assert.Equal(t, k, all[len(all)-1])
+	assert.LessOrEqual(t, len(all), 1+KeptDays+KeptWeeks+KeptMonths)
+	assert.Equal(t, "2031-02-04", all[0].At.Format("2006-01-02"), "the newest of those stays")
+	file := filepath.Join(t.TempDir(), "a file")
+	require.NoError(t, os.WriteFile(file, nil, 0o600))
+	assert.True(t, x.BackupDue(file), "what cannot be read is tried, so that it is told")
+	_, err = x.KeepBackup(bg, file)
+	assert.Error(t, err)
 }
 
 func TestASchoolMovesHouse(t *testing.T) {
@@ -370,7 +397,7 @@ func TestLawOfKeptBackups(t *testing.T) {
 			all = append(all, Kept{Name: fmt.Sprint(i), At: at})
 		}
 		gone := map[string]bool{}
-		for _, k := range Surplus(all) {
+		for _, k := range Surplus(all, now()) {
 			gone[k.Name] = true
 		}
 		var left []Kept
@@ -392,7 +419,7 @@ func TestLawOfKeptBackups(t *testing.T) {
 		if len(all) > 0 {
 			require.False(t, gone[all[0].Name], "the newest stays")
 		}
-		require.Empty(t, Surplus(left))
+		require.Empty(t, Surplus(left, now()))
 	})
 }
 

@@ -4,7 +4,9 @@ import (
 	"net/http"
 	"path/filepath"
 	"slices"
+	"time"
 
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -15,7 +17,12 @@ type backupsView struct {
 	Rows []store.Kept
 	Form frame.Form
 	Made string
+	Now  time.Time
+	Late string // the day of the newest, where none was made for more than a day
 }
+
+// lateAfter is how old the newest backup may be before the page says that something keeps the next from being made.
+const lateAfter = 48 * time.Hour
 
 func (ch *chapter) backupsShow(w http.ResponseWriter, r *http.Request) {
 	ch.backupsPage(w, r, http.StatusOK, frame.Form{}, r.URL.Query().Get("made"))
@@ -27,6 +34,15 @@ func (ch *chapter) backupsPage(w http.ResponseWriter, r *http.Request, status in
 		var err error
 		if v.Rows, err = store.Backups(v.Dir, ch.records.Zone()); err != nil && v.Form.General == "" {
 			v.Form.General = "The backups cannot be read: " + err.Error()
+		}
+	}
+	v.Now = ch.records.Now().In(ch.records.Zone())
+	for _, k := range v.Rows { // the newest first; what is dated ahead counts for nothing
+		if !k.At.After(v.Now) {
+			if v.Now.Sub(k.At) > lateAfter {
+				v.Late = civil.On(k.At).Long()
+			}
+			break
 		}
 	}
 	if slices.ContainsFunc(v.Rows, func(k store.Kept) bool { return k.Name == made }) {

@@ -35,6 +35,14 @@ func TestBackupsOnThePage(t *testing.T) {
 	for _, name := range []string{"school.db", "..%2fschool.db", "velvetladder-20260101-000000.db"} {
 		assert.Equal(t, http.StatusNotFound, v.Do("GET", "/backups/"+name, "").Code)
 	}
+	assert.NotContains(t, v.Do("GET", "/backups", "").Body.String(), "None was made since")
+	stale := t.TempDir() // the newest is four days old, and one is dated ahead
+	for _, name := range []string{"velvetladder-20300101-030000.db", "velvetladder-20261120-030000.db", "velvetladder-20261119-030000.db"} {
+		require.NoError(t, os.WriteFile(filepath.Join(stale, name), nil, 0o600))
+	}
+	page := webtest.Text(with(stale).Do("GET", "/backups", "").Body.String())
+	assert.Contains(t, page, "None was made since Fri 20 Nov 2026.")
+	assert.Contains(t, page, "Tue 1 Jan 2030, 03:00 a clock was wrong then")
 	assert.Contains(t, h.Visitor().Do("GET", "/backups", "").Body.String(), "No backups are kept here")
 	assert.Equal(t, http.StatusConflict, h.Visitor().Do("POST", "/backups", "").Code)
 	blocked := filepath.Join(t.TempDir(), "file")
