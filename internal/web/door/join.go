@@ -160,6 +160,7 @@ func (ch *chapter) joinLeave(w http.ResponseWriter, r *http.Request) {
 			return
 		}
 		ch.Hub.Tell(frame.GradingTopic(s.GradingID), nil)
+		ch.Hub.LookAgain()
 	}
 	ch.Sessions.Remove(r.Context(), "seat")
 	w.Header().Set("Clear-Site-Data", `"cache"`)
@@ -184,6 +185,7 @@ func (ch *chapter) seatsEnd(w http.ResponseWriter, r *http.Request) {
 		done, err := ch.records.EndSeat(r.Context(), by, r.PathValue("seat"))
 		if err == nil {
 			ch.Hub.Tell(frame.GradingTopic(done.ID), nil)
+			ch.Hub.LookAgain()
 		}
 		return done, err
 	}, func(d store.Done) string { return "/head/" + d.ID }, nil)
@@ -192,6 +194,7 @@ func (ch *chapter) seatsEnd(w http.ResponseWriter, r *http.Request) {
 func (ch *chapter) gradingsClose(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("grading")
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		defer ch.Hub.LookAgain()
 		return ch.records.CloseGrading(r.Context(), by, id, v.Get("open") == "")
 	}, frame.To("/head/"+id), nil)
 }

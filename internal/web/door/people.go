@@ -132,6 +132,7 @@ func (ch *chapter) signOut(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
+	ch.Hub.LookAgain()
 	// What browsers keep of this site, children's names above all, goes too.
 	w.Header().Set("Clear-Site-Data", `"cache"`)
 	http.Redirect(w, r, "/sign-in?out=1", http.StatusSeeOther)

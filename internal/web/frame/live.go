@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"net/http"
 	"sync"
+	"sync/atomic"
 	"time"
 )
 
@@ -16,14 +17,19 @@ type Hub struct {
 	mu      sync.Mutex
 	streams map[string]map[chan []byte]bool // topic → who listens
 	present map[string]int                  // examiner → devices that listen
+	held    map[string]int                  // device, person → streams
 	open    int
+	access  atomic.Int64 // grows with every sign-out and every seat that ends
 }
 
 const (
-	mostStreams = 400              // open at once; more devices than any hall holds
-	behind      = 64               // messages a slow device may be behind before it is told to read all again
-	heartbeat   = 20 * time.Second // so that devices and proxies see that the line holds
-	writeWithin = 10 * time.Second // a device that takes longer has gone
+	mostStreams  = 400              // open at once; more devices than any hall holds
+	mostOfDevice = 12               // of them, so that one device silences nobody
+	mostOfPerson = 60               // on all their devices
+	lookAgain    = time.Second / 2  // how soon somebody who is let in no longer hears nothing more
+	behind       = 64               // messages a slow device may be behind before it is told to read all again
+	heartbeat    = 20 * time.Second // so that devices and proxies see that the line holds
+	writeWithin  = 10 * time.Second // a device that takes longer has gone
 )
 
 // resync tells a page that it missed something.
@@ -54,6 +60,35 @@ func (h *Hub) listen(topic string) (chan []byte, func(), bool) {
 		h.open--
 	}, true
 }
+
+// hold counts a stream for its holders, unless one of them has as many as they may.
+func (h *Hub) hold(holders map[string]int) (release func(), ok bool) {
+	h.mu.Lock()
+	defer h.mu.Unlock()
+	for who, most := range holders {
+		if h.held[who] >= most {
+			return nil, false
+		}
+	}
+	if h.held == nil {
+		h.held = map[string]int{}
+	}
+	for who := range holders {
+		h.held[who]++
+	}
+	return func() {
+		h.mu.Lock()
+		defer h.mu.Unlock()
+		for who := range holders {
+			if h.held[who]--; h.held[who] <= 0 {
+				delete(h.held, who)
+			}
+		}
+	}, true
+}
+
+// LookAgain has every open stream look whether its device is still let in.
+func (h *Hub) LookAgain() { h.access.Add(1) }
 
 // Tell sends a message to all who listen to a topic. Whoever is too far behind is told to read
 // all again in its place.
@@ -187,6 +222,12 @@ func (l line) write(text string) error {
 // turns it out, nil sends nothing. Between two sends there are at least pause.
 // It is one loop over all that may happen while the page is open, so it is longer than a screen.
 func (fr *Frame) Stream(w http.ResponseWriter, r *http.Request, topics []string, first func() (any, error), turn func([]byte) (any, error), pause time.Duration) {
+	release, ok := fr.Hub.hold(fr.holders(r))
+	if !ok {
+		http.Error(w, "Too many pages are open on this device or by this person; close some and load this one again.", http.StatusTooManyRequests)
+		return
+	}
+	defer release()
 	all, leave, ok := fr.Hub.listenAll(topics)
 	if !ok {
 		http.Error(w, "Too many pages are open; close some and load this one again.", http.StatusServiceUnavailable)
@@ -209,20 +250,33 @@ func (fr *Frame) Stream(w http.ResponseWriter, r *http.Request, topics []string,
 	if !send(begin) {
 		return
 	}
-	beat := time.NewTicker(heartbeat)
+	beat, look := time.NewTicker(heartbeat), time.NewTicker(lookAgain)
 	defer beat.Stop()
+	defer look.Stop()
+	access := fr.accessNow()
+	over := func() bool {
+		may, err := fr.stillMay(r)
+		if err != nil { // trouble with the file sends nobody home
+			fr.Log.Error("who listens could not be looked at", "error", err)
+		} else if !may {
+			send(map[string]bool{"ended": true})
+		}
+		return !may
+	}
 	for {
 		select {
 		case <-r.Context().Done():
 			return
 		case <-stopping(r.Context()):
 			return
-		case <-beat.C:
-			if !fr.stillMay(r) {
-				send(map[string]bool{"ended": true})
+		case <-look.C:
+			if now := fr.accessNow(); now == access {
+				continue
+			} else if access = now; over() {
 				return
 			}
-			if line.write(": here\n\n") != nil {
+		case <-beat.C: // another program may have changed who is let in
+			if over() || line.write(": here\n\n") != nil {
 				return
 			}
 		case m := <-all:
@@ -252,6 +306,9 @@ func (fr *Frame) Stream(w http.ResponseWriter, r *http.Request, topics []string,
 		}
 	}
 }
+
+// accessNow changes with every deed and with every sign-out: only then somebody may be let in no longer.
+func (fr *Frame) accessNow() int64 { return fr.records.Seen() + fr.Hub.access.Load() }
 
 // nowShow is the server's clock, for devices whose own differ.
 func (fr *Frame) nowShow(w http.ResponseWriter, r *http.Request) {

@@ -32,14 +32,46 @@ func SeatOf(r *http.Request) (s store.Seat, ok bool) {
 	return x.Seat, x.ID != ""
 }
 
-// stillMay reports whether a stream's device is still allowed to listen.
-func (fr *Frame) stillMay(r *http.Request) bool {
-	s, seated := SeatOf(r)
-	if !seated {
-		return true
+// stillMay reports whether a stream's device is still allowed to listen: the seat is taken, or the person is let in, by the
+// same password, and signed in on this device.
+func (fr *Frame) stillMay(r *http.Request) (bool, error) {
+	ctx := r.Context()
+	if s, seated := SeatOf(r); seated {
+		_, err := fr.records.Seated(ctx, s.ID)
+		return !errors.Is(err, store.ErrNotFound), unless(err, store.ErrNotFound)
 	}
-	_, err := fr.records.Seated(r.Context(), s.ID)
-	return err == nil
+	p := PersonOf(r)
+	if p.ID == "" { // nobody signs in here
+		return true, nil
+	}
+	now, err := fr.records.Person(ctx, p.ID)
+	if err != nil {
+		return !errors.Is(err, store.ErrNotFound), unless(err, store.ErrNotFound)
+	}
+	if now.Stamp != p.Stamp || now.Role != p.Role {
+		return false, nil
+	}
+	_, in, err := fr.records.Sessions().Find(fr.Sessions.Token(ctx))
+	return in || err != nil, err
+}
+
+// unless is an error but for one that is no trouble.
+func unless(err, known error) error {
+	if errors.Is(err, known) {
+		return nil
+	}
+	return err
+}
+
+// holders are whom a stream is counted for, and how many each may have open: the device, and the person on all devices.
+func (fr *Frame) holders(r *http.Request) map[string]int {
+	if s, seated := SeatOf(r); seated {
+		return map[string]int{"seat " + s.ID: mostOfDevice, "examiner " + s.ExaminerID: mostOfPerson}
+	}
+	if p := PersonOf(r); p.ID != "" {
+		return map[string]int{"session " + fr.Sessions.Token(r.Context()): mostOfDevice, "person " + p.ID: mostOfPerson}
+	}
+	return nil
 }
 
 // inPlace reports whether an examiner's device may use an address: it is about their own sheet,

@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"net/http"
 	"net/http/httptest"
+	"regexp"
 	"strings"
 	"testing"
 	"time"
@@ -105,4 +106,82 @@ func TestStreams(t *testing.T) {
 	})
 	assert.NotZero(t, m["ring"].(map[string]any)["now"])
 	told(t, table, func(m map[string]any) bool { return m["ring"] != nil })
+}
+
+// TestStreamsEndWithTheAccess: within a second of being sent home, signed out, or taken off the list of those who sign in, a
+// device hears nothing more; others go on.
+func TestStreamsEndWithTheAccess(t *testing.T) {
+	x := webtest.NewHall(t)
+	seat, owns, teaches, again := x.Join(x.Own), x.Owns, x.Teaches, x.Browser()
+	require.Equal(t, http.StatusSeeOther, again.SignIn("marek", webtest.Secret).Code)
+	server := httptest.NewServer(owns.H)
+	defer server.Close()
+	ctx, cancel := context.WithTimeout(webtest.Ctx, time.Minute)
+	defer cancel()
+	open := func(v *webtest.Visitor, path string) *http.Response {
+		r, err := http.NewRequestWithContext(ctx, "GET", server.URL+path, nil)
+		require.NoError(t, err)
+		r.Header.Set("Cookie", v.Cookie)
+		r.Header.Set("Accept", "text/event-stream")
+		res, err := http.DefaultClient.Do(r)
+		require.NoError(t, err)
+		t.Cleanup(func() { res.Body.Close() })
+		return res
+	}
+	listen := func(v *webtest.Visitor, path string) chan string {
+		res := open(v, path)
+		require.Equal(t, http.StatusOK, res.StatusCode)
+		ended := make(chan string, 1)
+		go func() {
+			lines, last := bufio.NewScanner(res.Body), ""
+			for lines.Scan() {
+				if lines.Text() != "" {
+					last = lines.Text()
+				}
+			}
+			ended <- last
+		}()
+		return ended
+	}
+	ends := func(ended chan string, what string) {
+		t.Helper()
+		select {
+		case last := <-ended:
+			assert.Equal(t, `data: {"ended":true}`, last, what)
+		case <-time.After(time.Second + 2*time.Second): // a busy machine is given time; what is meant is a second
+			t.Fatal(what + " goes on")
+		}
+	}
+	ring := "/ring/" + x.Ring + "/live"
+	head, table, one, two := listen(owns, "/head/"+x.Day+"/live"), listen(seat, "/scoring/"+x.Own+"/"+x.GroupA+"/live"), listen(teaches, ring), listen(again, ring)
+	page := owns.Do("GET", "/head/"+x.Day, "").Body.String()
+	id := regexp.MustCompile(`/seats/([0-9a-f]+)/end`).FindStringSubmatch(page)
+	require.NotNil(t, id)
+	require.Equal(t, http.StatusSeeOther, owns.Do("POST", "/seats/"+id[1]+"/end", "").Code)
+	ends(table, "a device that was sent home")
+	teaches.Do("POST", "/sign-out", "")
+	ends(one, "a device that signed out")
+	select {
+	case <-two:
+		t.Fatal("his other device is signed in")
+	case <-head:
+		t.Fatal("the head table is let in")
+	case <-time.After(time.Second):
+	}
+	people, err := x.Store.People(webtest.Ctx)
+	require.NoError(t, err)
+	for _, p := range people {
+		if p.SignIn == "marek" {
+			require.Equal(t, http.StatusSeeOther, owns.Do("POST", "/people/"+p.ID+"/delete", "").Code)
+		}
+	}
+	ends(two, "somebody who is taken off the list")
+
+	// One device cannot take the lines of all.
+	codes := map[int]int{}
+	for range 20 {
+		codes[open(owns, "/ring/"+x.Ring+"/live").StatusCode]++
+	}
+	assert.Equal(t, map[int]int{http.StatusOK: 11, http.StatusTooManyRequests: 9}, codes, "twelve with the head table's")
+	assert.Equal(t, http.StatusOK, open(x.Join(x.Other), "/ring/"+x.OtherRing+"/live").StatusCode, "others are heard")
 }
