@@ -21,7 +21,7 @@ func TestAFreeChoice(t *testing.T) {
 	t.Parallel()
 	ctx := context.Background()
 	s := startDemo(t)
-	records, err := store.Open(ctx, s.args[2], time.Now)
+	records, err := store.Open(ctx, s.db(), time.Now)
 	require.NoError(t, err)
 	t.Cleanup(func() { records.Close() })
 	programs, err := records.Programs(ctx)

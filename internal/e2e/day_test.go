@@ -153,7 +153,7 @@ func TestThreeExaminers(t *testing.T) {
 	head.until(fmt.Sprintf(`document.querySelector('[data-group="%s"]').dataset.stage === "ready"`, r.group))
 	s.stop()
 
-	records, err := store.Open(context.Background(), s.args[2], time.Now)
+	records, err := store.Open(context.Background(), s.db(), time.Now)
 	require.NoError(t, err)
 	defer records.Close()
 	_, rows, err := records.Review(context.Background(), r.grading)

@@ -20,7 +20,7 @@ func TestDemoSchool(t *testing.T) {
 	ctx := context.Background()
 	school := startDemo(t)
 	school.stop()
-	s, err := store.Open(ctx, school.args[2], time.Now)
+	s, err := store.Open(ctx, school.db(), time.Now)
 	require.NoError(t, err)
 	programs, err := s.Programs(ctx)
 	require.NoError(t, err)
@@ -87,7 +87,7 @@ func TestDemoSchool(t *testing.T) {
 		require.NoError(t, err)
 		assert.Less(t, len(quiet), 12)
 	}
-	text, err := exec.Command(program, "backtest", "--db", school.args[2]).Output()
+	text, err := exec.Command(program, "backtest", "--db", school.db()).Output()
 	require.NoError(t, err)
 	assert.Contains(t, string(text), "Inside early to late:")
 	t.Logf("%s", text)

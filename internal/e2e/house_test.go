@@ -12,6 +12,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"sync"
 	"syscall"
@@ -114,6 +115,13 @@ func (s *server) run() {
 func (s *server) kill() {
 	s.cmd.Process.Kill()
 	s.cmd.Wait()
+}
+
+// db is the file that the program keeps its school in.
+func (s *server) db() string {
+	at := slices.Index(s.args, "--db")
+	require.GreaterOrEqual(s.t, at, 0)
+	return s.args[at+1]
 }
 
 // restart starts the program again where it was, after kill.

@@ -80,7 +80,7 @@ func TestNoAcknowledgedMarkIsLost(t *testing.T) {
 			s = startDemo(t)
 			acknowledged = map[string]bool{}
 		}
-		db := s.args[2]
+		db := s.db()
 		dead := make(chan struct{})
 		killAfter := 1 + chance.IntN(60) // marks
 		var marks atomic.Int64

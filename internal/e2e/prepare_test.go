@@ -129,7 +129,7 @@ func TestPreparingAGrading(t *testing.T) {
 func TestABackupUnderLoad(t *testing.T) {
 	t.Parallel()
 	s := startDemo(t)
-	live := s.args[len(s.args)-1]
+	live := s.db()
 	dir := t.TempDir()
 	var r rehearsal.Report
 	done := make(chan error, 1)

@@ -143,7 +143,7 @@ func TestRegisterWithoutNetwork(t *testing.T) {
 	y.until(stored)
 	s.stop()
 
-	records, err := store.Open(context.Background(), s.args[2], time.Now)
+	records, err := store.Open(context.Background(), s.db(), time.Now)
 	require.NoError(t, err)
 	defer records.Close()
 	c, err := records.Class(context.Background(), class)
