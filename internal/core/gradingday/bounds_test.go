@@ -135,6 +135,7 @@ func TestHowFarTwoAreApart(t *testing.T) {
 		"age not known":         {func(f *Fighter) { f.Months = 0 }, 0, true, ""},
 		"half of the height":    {func(f *Fighter) { f.HeightCM = 145 }, 250, true, ""},
 		"too tall":              {func(f *Fighter) { f.HeightCM = 151 }, 1210, false, "11 cm of height apart, 10 allowed"},
+		"a height of one":       {func(f *Fighter) { f.HeightCM = 1 }, 193210, false, "139 cm of height apart, 10 allowed"},
 		"height not measured":   {func(f *Fighter) { f.HeightCM = 0 }, 0, true, ""},
 		"at the limit of kilos": {func(f *Fighter) { f.WeightKG = 35 }, 1000, true, ""},
 		"weight not measured":   {func(f *Fighter) { f.WeightKG = 0 }, 0, true, ""},

@@ -91,6 +91,7 @@ func TestThoughts(t *testing.T) {
 		{"a plain pass", []scoring.Sheet{marked("A", 3, 3), marked("B", 3, 3), marked("C", 3, 3)}, nil, nil},
 		{"all agree, however near", []scoring.Sheet{marked("A", 2, 3), marked("B", 2, 3), marked("C", 2, 3)}, nil, nil},
 		{"split and near", []scoring.Sheet{marked("A", 2, 3), marked("B", 1, 3), marked("C", 2, 3)}, nil, []Thought{{Kind: PanelSplit}, {Kind: CloseToTurn, N: 1}}},
+		{"one of three passes", []scoring.Sheet{marked("A", 3, 3), marked("B", 0, 0), marked("C", 0, 0)}, nil, []Thought{{Kind: PanelSplit}, {Kind: CloseToTurn, N: 2}}},
 		{"one examiner at the edge", []scoring.Sheet{marked("A", 2, 3)}, nil, []Thought{{Kind: CloseToTurn, N: 1}}},
 		{"a fault", []scoring.Sheet{marked("A", 4, 4)}, []Fault{{Text: "swung wide"}}, []Thought{{Kind: HasItsFaults, Fault: Fault{Text: "swung wide"}}}},
 		{"hardly seen", []scoring.Sheet{marked("A", 3, 3), marked("B", 3, 3), marked("C", 3, 3), marked("D", 3, -1), marked("E", 3, -1), marked("F", 3, -1), marked("G", 3, -1)}, nil, []Thought{{Kind: HardlySeen, N: 1}}},
