@@ -90,10 +90,7 @@ func TestFirstClimb(t *testing.T) {
 	assert.Contains(t, x.text(), "Committee review")
 	assert.Contains(t, x.text(), "1 of 1 pass")
 	x.accessible("review")
-	x.keys("a")
-	x.until(`document.body.innerText.includes("Announce 1 decided")`)
-	eval[bool](x, `document.querySelector(".announce").open = true`)
-	x.submit(".announce form button")
+	x.announce()
 	assert.Contains(t, x.text(), "announced")
 
 	assert.Contains(t, x.railCounts(), "White belt: 0 students")
@@ -110,6 +107,15 @@ func TestFirstClimb(t *testing.T) {
 	x.visit(rung)
 	assert.Contains(t, x.railCounts(), "Yellow belt: 1 student")
 	s.stop()
+}
+
+// announce agrees with the one proposal of the review that is open, and makes it known.
+func (x *tab) announce() {
+	x.t.Helper()
+	x.keys("a")
+	x.until(`document.body.innerText.includes("Announce 1 decided")`)
+	eval[bool](x, `document.querySelector(".announce").open = true`)
+	x.submit(".announce form button")
 }
 
 // found opens a school with one program and its rungs, from the first page of an empty database.
@@ -176,10 +182,7 @@ func TestADoublePromotionToTheCertificate(t *testing.T) {
 
 	x.visit("/review/" + grading)
 	require.Contains(t, x.text(), "refer for double promotion")
-	x.keys("a")
-	x.until(`document.body.innerText.includes("Announce 1 decided")`)
-	eval[bool](x, `document.querySelector(".announce").open = true`)
-	x.submit(".announce form button")
+	x.announce()
 	require.Contains(t, x.railCounts(), "Yellow belt: 1 student", "one rung until somebody decides")
 	x.visit("/papers/" + grading + "?show=certificates")
 	require.NotContains(t, eval[string](x, `document.querySelector("main").textContent`), "Green belt")
