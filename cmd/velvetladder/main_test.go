@@ -180,6 +180,31 @@ func TestServeRefuses(t *testing.T) {
 	}
 }
 
+// TestNoEmptySchoolWhereOneWas: where the files say that a school was kept, none is begun unless that is said; a file left
+// unfinished beside a school is told of.
+func TestNoEmptySchoolWhereOneWas(t *testing.T) {
+	for _, lies := range []string{"school.db-wal", "school.db.part", "school.db.replaced-20261126-120000", "school.db.schema-16-20261126-120000", "backups/velvetladder-20261126-120000.db"} {
+		dir := t.TempDir()
+		db := filepath.Join(dir, "school.db")
+		require.NoError(t, os.MkdirAll(filepath.Join(dir, "backups"), 0o700))
+		require.NoError(t, os.WriteFile(filepath.Join(dir, lies), []byte("x"), 0o600))
+		for range 2 { // the second time with an empty file
+			code, out, errs := call("", "serve", "--db", db, "--addr", "127.0.0.1:0")
+			assert.Equal(t, []any{exitTrouble, ""}, []any{code, out}, lies)
+			assert.Contains(t, errs, filepath.Base(lies))
+			assert.Contains(t, errs, "velvetladder restore FILE --db "+db)
+			info, err := os.Stat(db)
+			assert.True(t, err != nil || info.Size() == 0, "nothing was made")
+			require.NoError(t, os.WriteFile(db, nil, 0o600))
+		}
+		if lies != "school.db-wal" {
+			served(t, func(string) {}, "serve", "--db", db, "--addr", "127.0.0.1:0", "--new")
+			_, errs := served(t, func(string) {}, "serve", "--db", db, "--addr", "127.0.0.1:0")
+			assert.Equal(t, lies == "school.db.part", strings.Contains(errs, "was left unfinished"), lies)
+		}
+	}
+}
+
 // TestDemoOnOtherDays builds the demo on days that are awkward: the ends of months, a 29 February.
 // The school it promises is looked at in the browser tests, which build it for today.
 func TestDemoOnOtherDays(t *testing.T) {

@@ -11,6 +11,7 @@ import (
 	"os"
 	"os/signal"
 	"path/filepath"
+	"strings"
 	"syscall"
 	"time"
 
@@ -27,6 +28,8 @@ type serveCommand struct {
 	Addr string `help:"Where to listen." default:"127.0.0.1:8484" placeholder:"HOST:PORT"`
 	Cert string `name:"tls-cert" help:"The TLS certificate, in PEM, for other devices to connect safely." placeholder:"FILE"`
 	Key  string `name:"tls-key" help:"Its private key, in PEM." placeholder:"FILE"`
+
+	New bool `help:"Begin an empty school although files of another lie beside."`
 
 	Backups string `help:"Where a backup is kept every day; a folder \"backups\" beside the database when not given, none with \"off\"." placeholder:"DIRECTORY"`
 
@@ -55,10 +58,29 @@ func (c serveCommand) Run(s streams) error {
 	case "off":
 		x.backups = ""
 	}
+	if !c.New {
+		if err := notLost(s, x.db, x.backups); err != nil {
+			return err
+		}
+	}
 	if c.MailHost != "" {
 		x.mail = mail.SMTP{Host: c.MailHost, Port: c.MailPort, User: c.MailUser, Password: c.MailPassword, Security: c.MailSecurity}
 	}
 	return serve(s, x)
+}
+
+// notLost refuses to begin an empty school where the files say that there was one, and tells of a file that was left
+// unfinished beside one that is there.
+func notLost(s streams, path, backups string) error {
+	found, err := store.Traces(path, backups)
+	if err != nil || len(found) == 0 {
+		if _, part := os.Stat(path + ".part"); part == nil {
+			fmt.Fprintf(s.err, "%s.part was left unfinished by a restore or an import; the school is whole without it, and it can be deleted.\n", path)
+		}
+		return err
+	}
+	return fmt.Errorf("there is no school at %s, but one was kept there or beside it:\n  %s\nNothing was made. Put one back with: velvetladder restore FILE --db %s (of several, the newest that is whole; it is looked through first). "+
+		"Where an empty school is meant, move these files elsewhere or say --new", path, strings.Join(found, "\n  "), path)
 }
 
 type demoCommand struct {

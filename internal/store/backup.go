@@ -48,22 +48,24 @@ func BackupFile(ctx context.Context, db, path string) error {
 	if err := sniff(db); err != nil {
 		return err
 	}
-	abs, err := filepath.Abs(db)
+	dsn, err := dsnOf(db, "_pragma=busy_timeout(5000)")
 	if err != nil {
 		return err
 	}
-	return backup(ctx, "file:"+(&url.URL{Path: abs}).EscapedPath()+"?_pragma=busy_timeout(5000)", path)
+	return backup(ctx, dsn, path)
 }
 
 func backup(ctx context.Context, dsn, path string) (err error) {
 	if _, err := os.Stat(path); err == nil {
 		return fmt.Errorf("%s is there already; a backup is a new file", path)
 	}
-	part := path + ".part"
-	os.Remove(part)
+	part := path + partEnd
+	if err := discard(part); err != nil {
+		return err
+	}
 	defer func() {
 		if err != nil {
-			os.Remove(part)
+			discard(part)
 			if Full(err) || errors.Is(err, sqlite3.IOERR) && noRoom(ctx, dsn, part) {
 				err = fmt.Errorf("%w at %s; nothing was left there: %w", ErrNoRoom, filepath.Dir(path), err)
 			}
@@ -76,16 +78,16 @@ func backup(ctx context.Context, dsn, path string) (err error) {
 	}
 	own.SetMaxOpenConns(1)
 	defer own.Close()
+	if err := between("write"); err != nil {
+		return err
+	}
 	if _, err := own.ExecContext(ctx, `VACUUM INTO ?`, part); err != nil {
 		return fmt.Errorf("writing the backup: %w", err)
-	}
-	if err := flush(part); err != nil {
-		return err
 	}
 	if _, err := CheckFile(ctx, part); err != nil {
 		return err
 	}
-	return os.Rename(part, path)
+	return take(part, path)
 }
 
 // noRoom tries whether a file as large as the records fits; the database only says that writing failed.
@@ -108,19 +110,32 @@ func noRoom(ctx context.Context, dsn, path string) bool {
 	return errors.Is(errors.Join(err, f.Close()), syscall.ENOSPC)
 }
 
+// dsnOf is how the driver opens a file.
+func dsnOf(path, with string) (string, error) {
+	abs, err := filepath.Abs(path)
+	if err != nil {
+		return "", err
+	}
+	return "file:" + (&url.URL{Path: abs}).EscapedPath() + "?" + with, nil
+}
+
+// openOnly opens a file by a single connection, without looking at what it is.
+func openOnly(path, with string) (*sql.DB, error) {
+	dsn, err := dsnOf(path, with)
+	if err != nil {
+		return nil, err
+	}
+	db, err := sql.Open("sqlite3", dsn)
+	if err == nil {
+		db.SetMaxOpenConns(1)
+	}
+	return db, err
+}
+
 type zeros struct{}
 
 // Read gives zeros without end.
 func (zeros) Read(p []byte) (int, error) { clear(p); return len(p), nil }
-
-// flush waits until a file is on the disk.
-func flush(path string) error {
-	f, err := os.OpenFile(path, os.O_RDWR, 0)
-	if err != nil {
-		return err
-	}
-	return errors.Join(f.Sync(), f.Close())
-}
 
 // Contents is what a database file holds.
 type Contents struct {
@@ -144,11 +159,7 @@ func CheckFile(ctx context.Context, path string) (c Contents, err error) {
 	if err := sniff(path); err != nil {
 		return c, fmt.Errorf("%w: %w", ErrUnsound, err)
 	}
-	abs, err := filepath.Abs(path)
-	if err != nil {
-		return c, err
-	}
-	db, err := sql.Open("sqlite3", "file:"+(&url.URL{Path: abs}).EscapedPath()+"?mode=ro&_pragma=query_only(on)")
+	db, err := openOnly(path, "mode=ro&_pragma=query_only(on)")
 	if err != nil {
 		return c, err
 	}
@@ -185,83 +196,6 @@ func (s *Store) sound(ctx context.Context) error {
 		return fmt.Errorf("%w: %d rows speak of others that are not there", ErrUnsound, broken)
 	}
 	return nil
-}
-
-// Restore puts a backup in a database's place. The backup is looked through first, and brought to this program's
-// schema beside it; what it replaces is kept, and kept says where ("" there was nothing). The school
-// must not be served meanwhile: Restore refuses while somebody writes.
-func Restore(ctx context.Context, backup, path string, now time.Time) (kept string, c Contents, err error) {
-	if c, err = CheckFile(ctx, backup); err != nil {
-		return "", c, err
-	}
-	part := path + ".part"
-	if err := copyFile(backup, part); err != nil {
-		os.Remove(part)
-		return "", c, err
-	}
-	defer os.Remove(part)
-	s, err := Open(ctx, part, func() time.Time { return now })
-	if err != nil {
-		return "", c, fmt.Errorf("%w: %w", ErrUnsound, err)
-	}
-	// Everything into the one file, so that it can be moved.
-	_, err = s.w.ExecContext(ctx, `PRAGMA wal_checkpoint(TRUNCATE)`)
-	if err := errors.Join(err, s.Close()); err != nil {
-		return "", c, err
-	}
-	for _, end := range []string{"-wal", "-shm"} {
-		os.Remove(part + end)
-	}
-	if _, err := os.Stat(path); err == nil {
-		if err := settle(ctx, path); err != nil {
-			return "", c, err
-		}
-		kept = path + ".replaced-" + now.Format("20060102-150405")
-		if err := os.Rename(path, kept); err != nil {
-			return "", c, err
-		}
-		for _, end := range []string{"-wal", "-shm"} {
-			if err := os.Rename(path+end, kept+end); err != nil && !errors.Is(err, fs.ErrNotExist) {
-				return kept, c, err
-			}
-		}
-	} else if !errors.Is(err, fs.ErrNotExist) {
-		return "", c, err
-	}
-	return kept, c, os.Rename(part, path)
-}
-
-// settle refuses while a database is in use, and brings what it wrote into its file. One that cannot be opened is
-// what a restore is for.
-func settle(ctx context.Context, path string) error {
-	db, err := sql.Open("sqlite3", "file:"+(&url.URL{Path: path}).EscapedPath()+"?_pragma=busy_timeout(200)&_pragma=locking_mode(exclusive)")
-	if err != nil {
-		return err
-	}
-	db.SetMaxOpenConns(1)
-	defer db.Close()
-	_, err = db.ExecContext(ctx, `BEGIN EXCLUSIVE`)
-	if errors.Is(err, sqlite3.BUSY) || errors.Is(err, sqlite3.LOCKED) {
-		return fmt.Errorf("%s is in use; stop the program that serves it first", path)
-	}
-	if err == nil {
-		db.ExecContext(ctx, `ROLLBACK`)
-	}
-	return nil
-}
-
-func copyFile(from, to string) (err error) {
-	in, err := os.Open(from)
-	if err != nil {
-		return err
-	}
-	defer in.Close()
-	out, err := os.OpenFile(to, os.O_CREATE|os.O_TRUNC|os.O_WRONLY, 0o600)
-	if err != nil {
-		return err
-	}
-	_, err = io.Copy(out, in)
-	return errors.Join(err, out.Sync(), out.Close())
 }
 
 // Kept is an automatic backup on the disk.

@@ -452,11 +452,11 @@ func TestAnOldSchoolsFileIsRead(t *testing.T) {
 	text, err := os.ReadFile("testdata/first_climb.db")
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(old, text, 0o600))
-	before, err := openAt(bg, filepath.Join(t.TempDir(), "before.db"), now, 14)
+	before, err := openAt(bg, filepath.Join(t.TempDir(), "before.db"), now, 14, "")
 	require.NoError(t, err)
 	_, err = before.w.Exec(`INSERT INTO audit (id, at, actor, action, changes) VALUES ('deed0001', '2026-11-01T10:00:00Z', 'Mira Quell', 'Added Ada Rill', '[]')`)
 	require.NoError(t, err)
-	first, err := openAt(bg, old, now, 1)
+	first, err := openAt(bg, old, now, 1, "")
 	require.NoError(t, err)
 	for schema, s := range map[int]*Store{1: first, 14: before} {
 		var file strings.Builder

@@ -135,13 +135,16 @@ func ImportSchool(ctx context.Context, path string, r io.Reader, now func() time
 	if _, err := os.Stat(path); err == nil {
 		return fmt.Errorf("%s is there already; a school is read into a new file", path)
 	}
-	part := path + ".part"
-	os.Remove(part)
+	if info, err := os.Stat(path + "-wal"); err == nil && info.Size() > 0 {
+		return fmt.Errorf("%s-wal is what a database left there that is gone; move it elsewhere first", path)
+	}
+	part := path + partEnd
+	if err := discard(part); err != nil {
+		return err
+	}
 	defer func() {
 		if err != nil {
-			for _, end := range []string{"", "-wal", "-shm"} {
-				os.Remove(part + end)
-			}
+			discard(part)
 		}
 	}()
 	lines := bufio.NewScanner(r)
@@ -151,20 +154,20 @@ func ImportSchool(ctx context.Context, path string, r io.Reader, now func() time
 		return err
 	}
 	// The rows go in as the school had them that wrote the file, and are brought up to date like any other school's.
-	s, err := openAt(ctx, part, now, head.Schema)
+	s, err := openAt(ctx, part, now, head.Schema, "")
 	if err != nil {
 		return err
 	}
 	if err := errors.Join(s.importSchool(ctx, lines), s.Close()); err != nil {
 		return err
 	}
-	if s, err = Open(ctx, part, now); err != nil {
+	if s, err = openAt(ctx, part, now, newestSchema(), ""); err != nil {
 		return err
 	}
 	if err := errors.Join(s.sound(ctx), s.Close()); err != nil {
 		return err
 	}
-	return os.Rename(part, path)
+	return take(part, path)
 }
 
 // readSchoolHead reads the first line of a school's file.

@@ -17,9 +17,7 @@ import (
 	"io"
 	"io/fs"
 	mathrand "math/rand/v2"
-	"net/url"
 	"os"
-	"path/filepath"
 	"regexp"
 	"sync"
 	"sync/atomic"
@@ -82,9 +80,10 @@ func refuse(format string, args ...any) error { return &Refused{Reason: fmt.Spri
 const readers = 6
 
 // Open opens the file, or makes it, and brings its schema up to date. now is the clock.
-// A file that is no Velvet Ladder database, or a newer one, is refused untouched.
+// A file that is no Velvet Ladder database, or a newer one, is refused untouched. Before the schema
+// of records that are there already changes, they are copied, as they were, beside the file.
 func Open(ctx context.Context, path string, now func() time.Time) (*Store, error) {
-	return openAt(ctx, path, now, newestSchema())
+	return openAt(ctx, path, now, newestSchema(), path+beforeMark)
 }
 
 // newestSchema is the number of the newest migration.
@@ -93,23 +92,22 @@ func newestSchema() int64 {
 	return int64(len(all))
 }
 
-// openAt is Open up to a schema.
-func openAt(ctx context.Context, path string, now func() time.Time, schema int64) (*Store, error) {
+// openAt is Open up to a schema; before is how the names of copies begin, "" makes none.
+func openAt(ctx context.Context, path string, now func() time.Time, schema int64, before string) (*Store, error) {
 	if err := sniff(path); err != nil {
 		return nil, err
 	}
-	abs, err := filepath.Abs(path)
+	dsn, err := dsnOf(path, "_pragma=busy_timeout(5000)&_pragma=journal_mode(wal)&_pragma=synchronous(full)&_pragma=foreign_keys(on)")
 	if err != nil {
 		return nil, err
 	}
-	dsn := "file:" + (&url.URL{Path: abs}).EscapedPath() + "?_pragma=busy_timeout(5000)&_pragma=journal_mode(wal)&_pragma=synchronous(full)&_pragma=foreign_keys(on)"
 	w, err := sql.Open("sqlite3", dsn+"&_txlock=immediate")
 	if err != nil {
 		return nil, err
 	}
 	w.SetMaxOpenConns(1)
 	s := &Store{w: w, dsn: dsn, now: now, hashes: make(chan struct{}, hashers), books: books{drafts: map[string]draft{}, versions: map[string]*curriculum.Book{}}}
-	if err := s.prepare(ctx, schema); err != nil {
+	if err := s.prepare(ctx, schema, before); err != nil {
 		w.Close()
 		return nil, fmt.Errorf("opening %s: %w", path, err)
 	}
@@ -149,7 +147,7 @@ func sniff(path string) error {
 	return nil
 }
 
-func (s *Store) prepare(ctx context.Context, schema int64) error {
+func (s *Store) prepare(ctx context.Context, schema int64, before string) error {
 	var tables, ours int
 	if err := s.w.QueryRowContext(ctx, `SELECT count(*), count(*) FILTER (WHERE name = 'goose_db_version') FROM sqlite_schema WHERE type = 'table'`).Scan(&tables, &ours); err != nil {
 		return err
@@ -176,6 +174,12 @@ func (s *Store) prepare(ctx context.Context, schema int64) error {
 	}
 	if current > target {
 		return fmt.Errorf("it was written by a newer version (schema %d; this program knows up to %d)", current, target)
+	}
+	if current > 0 && current < schema && before != "" {
+		copied := fmt.Sprintf("%s%d-%s", before, current, s.now().Format(keptTime))
+		if err := s.Backup(ctx, copied); err != nil {
+			return fmt.Errorf("its schema is brought up to date only once a copy of it as it is lies beside it; nothing was changed: %w", err)
+		}
 	}
 	_, err = provider.UpTo(ctx, schema)
 	return err
