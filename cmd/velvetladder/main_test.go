@@ -161,13 +161,16 @@ func TestServeRefuses(t *testing.T) {
 	defer taken.Close()
 	db := filepath.Join(dir, "new.db")
 	for said, args := range map[string][]string{
-		"reached from outside":  {"demo", "--db", db, "--addr", "0.0.0.0:8484"},
-		"where nobody signs in": {"demo", "--db", db, "--addr", ":8484"},
-		"belong together":       {"serve", "--db", db, "--tls-cert", text},
-		"is not HOST:PORT":      {"serve", "--db", db, "--addr", "8484"},
-		"is in use":             {"serve", "--db", db, "--addr", taken.Addr().String()},
-		"is not a database":     {"serve", "--db", text, "--addr", "127.0.0.1:0"},
-		"reached from outside ": {"demo", "--addr", "192.168.1.2:80"},
+		"reached from outside":   {"demo", "--db", db, "--addr", "0.0.0.0:8484"},
+		"where nobody signs in":  {"demo", "--db", db, "--addr", ":8484"},
+		"belong together":        {"serve", "--db", db, "--tls-cert", text},
+		"is not HOST:PORT":       {"serve", "--db", db, "--addr", "8484"},
+		"is in use":              {"serve", "--db", db, "--addr", taken.Addr().String()},
+		"is not a database":      {"serve", "--db", text, "--addr", "127.0.0.1:0"},
+		"reached from outside ":  {"demo", "--addr", "192.168.1.2:80"},
+		"such as 10.0.0.0/8":     {"serve", "--db", db, "--proxy", "our-proxy"},
+		"leave scheme and port":  {"serve", "--db", db, "--host", "https://ladder.example"},
+		"leave scheme and port ": {"serve", "--db", db, "--host", "ladder.example:443"},
 	} {
 		code, out, errs := call("", args...)
 		assert.Equal(t, exitTrouble, code, args)

@@ -8,6 +8,7 @@ import (
 	"log/slog"
 	"net"
 	"net/http"
+	"net/netip"
 	"os"
 	"os/signal"
 	"path/filepath"
@@ -28,6 +29,9 @@ type serveCommand struct {
 	Addr string `help:"Where to listen." default:"127.0.0.1:8484" placeholder:"HOST:PORT"`
 	Cert string `name:"tls-cert" help:"The TLS certificate, in PEM, for other devices to connect safely." placeholder:"FILE"`
 	Key  string `name:"tls-key" help:"Its private key, in PEM." placeholder:"FILE"`
+
+	Proxy []string `help:"An address or network of a proxy whose word is taken on who asks, by TLS or not, and for which host; the proxy sets X-Forwarded-For, -Proto and -Host." placeholder:"ADDRESS"`
+	Host  []string `help:"A name or address under which the school is reached; requests for others are refused. None: any." placeholder:"NAME"`
 
 	New bool `help:"Begin an empty school although files of another lie beside."`
 
@@ -51,7 +55,18 @@ func (c serveCommand) Run(s streams) error {
 	if c.Cert == "" && loopback(c.Addr) != nil {
 		fmt.Fprintf(s.err, "WARNING: %s can be reached from the network without encryption. Passwords and children's names can be read on the way. Give --tls-cert and --tls-key, or listen on 127.0.0.1.\n", c.Addr)
 	}
-	x := serving{db: c.DB, addr: c.Addr, what: "the school", cert: c.Cert, key: c.Key, backups: c.Backups}
+	proxies, err := frame.Proxies(c.Proxy)
+	if err != nil {
+		return fmt.Errorf("--proxy: %w; an address such as 127.0.0.1 or a network such as 10.0.0.0/8 is expected", err)
+	}
+	var hosts []string
+	for _, h := range c.Host {
+		if h = strings.ToLower(h); h == "" || strings.ContainsAny(h, "/: ") && net.ParseIP(h) == nil {
+			return fmt.Errorf("--host %q is not a name alone, such as ladder.example; leave scheme and port out", h)
+		}
+		hosts = append(hosts, h)
+	}
+	x := serving{proxies: proxies, hosts: hosts, db: c.DB, addr: c.Addr, what: "the school", cert: c.Cert, key: c.Key, backups: c.Backups}
 	switch c.Backups {
 	case "":
 		x.backups = filepath.Join(filepath.Dir(c.DB), "backups")
@@ -149,6 +164,8 @@ type serving struct {
 	everybody      *store.Person                       // whoever calls is this person; nil: people sign in
 	backups        string                              // a directory; "": none are kept
 	mail           mail.Sender                         // nil: nothing is sent
+	proxies        []netip.Prefix                      // whose word is taken
+	hosts          []string                            // the school's names; none: any
 }
 
 func serve(s streams, x serving) error {
@@ -181,15 +198,11 @@ func serve(s streams, x serving) error {
 	if err != nil {
 		return err
 	}
-	handler, err := web.New(records, log, frame.Access{Everybody: x.everybody, Code: code, Secure: x.cert != "", Backups: x.backups, Mail: x.mail})
+	handler, err := web.New(records, log, frame.Access{Everybody: x.everybody, Code: code, Proxies: x.proxies, Hosts: x.hosts, Backups: x.backups, Mail: x.mail})
 	if err != nil {
 		return err
 	}
 	server := frame.NewServer(handler, log)
-	scheme := "http"
-	if x.cert != "" {
-		scheme = "https"
-	}
 	failed := make(chan error, 1)
 	go func() {
 		if x.cert != "" {
@@ -202,10 +215,10 @@ func serve(s streams, x serving) error {
 	if x.backups != "" {
 		go keepBackups(ctx, records, x.backups, log)
 	}
-	if code == "" {
-		fmt.Fprintf(s.out, "Velvet Ladder serves %s at %s://%s/ (stop with Ctrl+C)\n", x.what, scheme, l.Addr())
+	if at := x.address(l.Addr()); code == "" {
+		fmt.Fprintf(s.out, "Velvet Ladder serves %s at %s (stop with Ctrl+C)\n", x.what, at)
 	} else {
-		fmt.Fprintf(s.out, "Velvet Ladder serves %s at %s://%s/welcome?code=%s (stop with Ctrl+C). Nobody owns it yet: whoever opens this very address may.\n", x.what, scheme, l.Addr(), code)
+		fmt.Fprintf(s.out, "Velvet Ladder serves %s at %swelcome?code=%s (stop with Ctrl+C). Nobody owns it yet: whoever opens this very address may.\n", x.what, at, code)
 	}
 	select {
 	case err := <-failed:
@@ -219,6 +232,22 @@ func serve(s streams, x serving) error {
 		return err
 	}
 	return nil
+}
+
+// address is where the school is found: at the first name it has, else where it listens.
+func (x serving) address(l net.Addr) string {
+	scheme, host := "http", l.String()
+	if x.cert != "" {
+		scheme = "https"
+	}
+	if len(x.hosts) > 0 {
+		_, port, _ := net.SplitHostPort(l.String())
+		host = net.JoinHostPort(x.hosts[0], port)
+		if len(x.proxies) > 0 { // it takes the requests at its own port
+			scheme, host = "https", x.hosts[0]
+		}
+	}
+	return scheme + "://" + host + "/"
 }
 
 // ownersCode is what the first owner of a school has to know, made anew at each start: whoever can read what the program

@@ -93,6 +93,10 @@ func TestServing(t *testing.T) {
 	_, errs = served(t, func(address string) { get(t, strings.Replace(address, "[::]", "127.0.0.1", 1)) }, "serve", "--db", bare, "--addr", "0.0.0.0:0", "--backups", "off")
 	assert.Contains(t, errs, "WARNING: 0.0.0.0:0 can be reached from the network without encryption")
 	assert.NoDirExists(t, filepath.Join(filepath.Dir(bare), "backups"))
+	out, _ = served(t, func(string) {}, "serve", "--db", bare, "--addr", "127.0.0.1:0", "--backups", "off", "--host", "Ladder.example", "--host", "::1")
+	assert.Regexp(t, `at http://ladder\.example:\d+/welcome`, out)
+	out, _ = served(t, func(string) {}, "serve", "--db", bare, "--addr", "127.0.0.1:0", "--backups", "off", "--host", "ladder.example", "--proxy", "127.0.0.1")
+	assert.Contains(t, out, "at https://ladder.example/welcome")
 	elsewhere := filepath.Join(t.TempDir(), "kept")
 	served(t, func(string) {
 		require.Eventually(t, func() bool { all, _ := filepath.Glob(filepath.Join(elsewhere, "*")); return len(all) > 0 }, 20*time.Second, 10*time.Millisecond)

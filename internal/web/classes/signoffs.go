@@ -251,7 +251,7 @@ func (ch *chapter) stripesPage(w http.ResponseWriter, r *http.Request, status in
 func (ch *chapter) stripesAward(w http.ResponseWriter, r *http.Request) {
 	back := "/stripes"
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		if at := v.Get("back"); strings.HasPrefix(at, "/signoffs/") {
+		if at := frame.Back(v.Get("back")); strings.HasPrefix(at, "/signoffs/") {
 			back = at
 		}
 		var all []store.Stripe

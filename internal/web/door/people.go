@@ -5,7 +5,6 @@ import (
 	"errors"
 	"net/http"
 	"net/url"
-	"strings"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/store"
@@ -88,7 +87,7 @@ func (ch *chapter) signInShow(w http.ResponseWriter, r *http.Request) {
 		http.Redirect(w, r, "/welcome", http.StatusSeeOther)
 		return
 	}
-	ch.door(w, r, http.StatusOK, doorView{Back: here(r.URL.Query().Get("back")), Self: frame.PersonOf(r)})
+	ch.door(w, r, http.StatusOK, doorView{Back: frame.Back(r.URL.Query().Get("back")), Self: frame.PersonOf(r)})
 }
 
 func (ch *chapter) signInSave(w http.ResponseWriter, r *http.Request) {
@@ -97,7 +96,7 @@ func (ch *chapter) signInSave(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
-	ch.enter(w, r, v.Get("sign_in"), v.Get("password"), here(v.Get("back")), frame.WaitingIn(v))
+	ch.enter(w, r, v.Get("sign_in"), v.Get("password"), frame.Back(v.Get("back")), frame.WaitingIn(v))
 }
 
 // enter begins a session, under a new token, and goes on with what waited for it.
@@ -211,13 +210,4 @@ func (ch *chapter) accountShow(w http.ResponseWriter, r *http.Request) {
 
 func (ch *chapter) account(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
 	ch.Show(w, r, status, "", frame.Page{Screen: "account", Title: "Your account", Body: peopleView{Self: frame.PersonOf(r), Form: f, Shared: ch.Access.Everybody != nil}})
-}
-
-// here is an address of this site; anything else is the home screen.
-func here(back string) string {
-	p, err := url.Parse(back)
-	if err != nil || p.Host != "" || p.Scheme != "" || !strings.HasPrefix(p.Path, "/") || strings.HasPrefix(back, "//") || strings.Contains(back, "\\") {
-		return "/"
-	}
-	return p.RequestURI()
 }

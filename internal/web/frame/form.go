@@ -1,11 +1,14 @@
 package frame
 
 import (
+	"crypto/hmac"
+	"crypto/rand"
 	"crypto/sha256"
 	"encoding/hex"
 	"errors"
 	"fmt"
 	"html/template"
+	"io"
 	"maps"
 	"net/http"
 	"net/url"
@@ -182,9 +185,22 @@ func Posted(r *http.Request) (url.Values, store.By, error) {
 	by := store.By{Actor: ActorOf(r), Request: id}
 	fmt.Sscan(v.Get("seen"), &by.Seen, &by.Record) // what cannot be read asks for no care
 	v.Del("seen")
-	sum := sha256.Sum256([]byte(r.URL.Path + "?" + v.Encode()))
-	by.Digest = hex.EncodeToString(sum[:])
+	by.Digest = digestOf(r.URL.Path, v)
 	return v, by, nil
+}
+
+// digestKey is of this start of the program.
+var digestKey = []byte(rand.Text())
+
+// digestOf is what a form is known by when it comes again. One with a password is known only to this start: the digest is
+// kept, and passwords could be tried against it.
+func digestOf(path string, v url.Values) string {
+	sum := sha256.New()
+	if slices.ContainsFunc(notCarried, v.Has) {
+		sum = hmac.New(sha256.New, digestKey)
+	}
+	io.WriteString(sum, path+"?"+v.Encode())
+	return hex.EncodeToString(sum.Sum(nil))
 }
 
 // Save runs a form's write. On success it goes to the address that next gives; what is wrong

@@ -90,7 +90,7 @@ func (x file) read() ([]byte, error) {
 // New is a frame without chapters.
 func New(records Records, log *slog.Logger, access Access) *Frame {
 	fr := &Frame{records: records, Log: log, Access: access}
-	fr.Sessions = fr.sessionManager(access)
+	fr.Sessions = fr.sessionManager()
 	return fr
 }
 
@@ -118,7 +118,7 @@ func (fr *Frame) Handler(shared Chapter, chapters ...Chapter) (http.Handler, err
 		return nil, err
 	}
 	r := chi.NewRouter()
-	r.Use(fr.recoverer, fr.secure, http.NewCrossOriginProtection().Handler, middleware.RequestSize(MaxBody), middleware.GetHead, fr.Sessions.LoadAndSave, fr.whoever)
+	r.Use(fr.recoverer, fr.secure, fr.arrive, http.NewCrossOriginProtection().Handler, middleware.RequestSize(MaxBody), middleware.GetHead, fr.session, fr.whoever)
 	guessing := fr.ByAddress(linkTries)
 	for _, c := range chapters {
 		for _, x := range c.Routes {

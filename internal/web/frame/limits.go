@@ -1,7 +1,6 @@
 package frame
 
 import (
-	"net"
 	"net/http"
 	"time"
 
@@ -19,16 +18,11 @@ const (
 	triesInterval = time.Minute
 )
 
-// remoteHost is where a request comes from: the other end of the connection, never a header that anybody may
-// write.
-func remoteHost(r *http.Request) (string, error) {
-	host, _, err := net.SplitHostPort(r.RemoteAddr)
-	return host, err
-}
+func asker(r *http.Request) (string, error) { return Asker(r), nil }
 
 // ByAddress bounds the requests a minute from one address, over all routes it is put on.
 func (fr *Frame) ByAddress(tries int) func(http.Handler) http.Handler {
-	return httprate.LimitBy(tries, triesInterval, remoteHost)
+	return httprate.LimitBy(tries, triesInterval, asker)
 }
 
 // ByPerson bounds the requests a minute of one who is signed in, over all routes it is put on.
@@ -45,9 +39,8 @@ func (fr *Frame) SlowDown() func(http.Handler) http.Handler {
 		fr.Message(w, r, http.StatusTooManyRequests, "Too many tries", "Wait a minute, then try again. If the password is forgotten, the owner can set a new one.")
 	})
 	byName := httprate.LimitBy(TriesAName, triesInterval, func(r *http.Request) (string, error) {
-		from, err := remoteHost(r)
-		return from + " " + check.Key(r.FormValue("sign_in")), err
+		return Asker(r) + " " + check.Key(r.FormValue("sign_in")), nil
 	}, told)
-	all := httprate.LimitBy(triesAll, triesInterval, remoteHost, told)
+	all := httprate.LimitBy(triesAll, triesInterval, asker, told)
 	return func(next http.Handler) http.Handler { return all(byName(next)) }
 }

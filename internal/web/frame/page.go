@@ -112,9 +112,7 @@ func (fr *Frame) render(w http.ResponseWriter, r *http.Request, status int, p Pa
 func (fr *Frame) undo(w http.ResponseWriter, r *http.Request) {
 	back := "/"
 	fr.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		if p, err := url.Parse(v.Get("back")); err == nil && p.Host == "" && p.Scheme == "" && strings.HasPrefix(p.Path, "/") && !strings.HasPrefix(p.Path, "//") {
-			back = p.Path
-		}
+		back, _, _ = strings.Cut(Back(v.Get("back")), "?")
 		// What was added is gone afterwards, and its page with it: go to the list.
 		if e, err := fr.records.Trail(r.Context(), v.Get("entry")); err == nil && e.Told.Kind.Adds() && strings.Count(back, "/") > 1 {
 			back = back[:1+strings.Index(back[1:], "/")]

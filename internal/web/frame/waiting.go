@@ -57,7 +57,7 @@ func (x Waiting) Typed() (out []Pair) {
 func WaitingIn(v url.Values) Waiting {
 	to := v.Get("waits_to")
 	values, err := url.ParseQuery(v.Get("waits"))
-	if err != nil || !strings.HasPrefix(to, "/") || strings.HasPrefix(to, "//") || strings.ContainsAny(to, "\\\n\r") {
+	if err != nil || Back(to) != to {
 		return Waiting{}
 	}
 	return Waiting{to, values}

@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"net/http"
+	"net/netip"
 	"time"
 
 	"github.com/alexedwards/scs/v2"
@@ -86,24 +87,39 @@ func WantsJSON(r *http.Request) bool { return r.Header.Get("Accept") == "applica
 
 // Access says how people come in.
 type Access struct {
-	Everybody *store.Person // whoever calls is this person, without signing in; nil: people sign in
-	Code      string        // which the first owner of a school must know; "": whoever comes first is it
-	Secure    bool          // the cookie goes over TLS only
-	Mail      mail.Sender   // nil: nothing is ever sent
-	Backups   string        // the directory of automatic backups; "": none are kept
+	Everybody *store.Person  // whoever calls is this person, without signing in; nil: people sign in
+	Code      string         // which the first owner of a school must know; "": whoever comes first is it
+	Proxies   []netip.Prefix // whose word on who asks, how and for which host is taken
+	Hosts     []string       // the names of the school, in small letters; none: any
+	Mail      mail.Sender    // nil: nothing is ever sent
+	Backups   string         // the directory of automatic backups; "": none are kept
 }
 
 // signedInFor is how long a device stays signed in: a month, so that a tablet on the wall of
 // the hall need not be taken down every week.
 const signedInFor = 30 * 24 * time.Hour
 
-func (fr *Frame) sessionManager(access Access) *scs.SessionManager {
+func (fr *Frame) sessionManager() *scs.SessionManager {
 	m := scs.New()
 	m.Store = fr.records.Sessions()
 	m.Lifetime = signedInFor
-	m.Cookie.Name, m.Cookie.HttpOnly, m.Cookie.SameSite, m.Cookie.Secure = "velvetladder", true, http.SameSiteLaxMode, access.Secure
+	m.Cookie.Name, m.Cookie.HttpOnly, m.Cookie.SameSite = "velvetladder", true, http.SameSiteLaxMode
 	m.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) { fr.broken(w, err) }
 	return m
+}
+
+// session loads and keeps the session of a request. Over TLS its cookie goes over nothing else, and belongs to this host alone.
+func (fr *Frame) session(next http.Handler) http.Handler {
+	over := *fr.Sessions // the same sessions by another cookie
+	over.Cookie.Name, over.Cookie.Secure = "__Host-"+over.Cookie.Name, true
+	plain, secured := fr.Sessions.LoadAndSave(next), over.LoadAndSave(next)
+	return http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+		if Secured(r) {
+			secured.ServeHTTP(w, r)
+			return
+		}
+		plain.ServeHTTP(w, r)
+	})
 }
 
 type personKey struct{}

@@ -209,11 +209,7 @@ func (ch *chapter) practiceLink(w http.ResponseWriter, r *http.Request) {
 	case err != nil:
 		ch.Fail(w, r, err)
 	default:
-		scheme := "http"
-		if r.TLS != nil {
-			scheme = "https"
-		}
-		ch.practicePage(w, r, http.StatusOK, frame.Form{}, scheme+"://"+r.Host+"/family/"+token)
+		ch.practicePage(w, r, http.StatusOK, frame.Form{}, frame.Link(r, "/family/"+token))
 	}
 }
 

@@ -158,11 +158,7 @@ func (ch *chapter) calibrationShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v := calibrationView{Calibration: c, Own: true}
-	scheme := "http"
-	if r.TLS != nil {
-		scheme = "https"
-	}
-	v.Address = (&url.URL{Scheme: scheme, Host: r.Host, Path: "/calibration/" + c.ID}).String()
+	v.Address = frame.Link(r, "/calibration/"+c.ID)
 	picture, err := chart.QR(v.Address, "The address to mark at")
 	if err != nil {
 		ch.Fail(w, r, err)

@@ -2,9 +2,7 @@ package table
 
 import (
 	"html/template"
-	"net"
 	"net/http"
-	"net/url"
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/store"
@@ -37,16 +35,7 @@ func (ch *chapter) codesMake(w http.ResponseWriter, r *http.Request) {
 	}
 	by.Request = "" // each asking makes new codes, and those before are void
 	v := codesView{Grading: g}
-	host, _, err := net.SplitHostPort(r.Host)
-	if err != nil {
-		host = r.Host
-	}
-	ip := net.ParseIP(host)
-	v.Here = host == "localhost" || ip != nil && ip.IsLoopback()
-	scheme := "http"
-	if r.TLS != nil {
-		scheme = "https"
-	}
+	v.Here = frame.FromHere(r)
 	wanted := map[string]bool{}
 	for _, id := range in["examiner"] {
 		wanted[id] = true
@@ -60,13 +49,13 @@ func (ch *chapter) codesMake(w http.ResponseWriter, r *http.Request) {
 			ch.Fail(w, r, err)
 			return
 		}
-		address := url.URL{Scheme: scheme, Host: r.Host, Path: "/join/" + c.Spelt()}
-		picture, err := chart.QR(address.String(), "Code for "+e.Name)
+		address := frame.Link(r, "/join/"+c.Spelt())
+		picture, err := chart.QR(address, "Code for "+e.Name)
 		if err != nil {
 			ch.Fail(w, r, err)
 			return
 		}
-		v.Codes = append(v.Codes, codeCard{c, g.Rings[e.Ring].Name, address.String(), template.HTML(picture)})
+		v.Codes = append(v.Codes, codeCard{c, g.Rings[e.Ring].Name, address, template.HTML(picture)})
 	}
 	if len(v.Codes) == 0 {
 		ch.Fail(w, r, store.ErrNotFound)
