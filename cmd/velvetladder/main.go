@@ -31,6 +31,7 @@ type commands struct {
 	Compile  compileCommand  `cmd:"" help:"Print the test sheet of a rung as JSON."`
 	Export   exportCommand   `cmd:"" help:"Print a program's curriculum as one JSON file."`
 	Import   importCommand   `cmd:"" help:"Put a curriculum's JSON file into a school's database."`
+	Owner    ownerCommand    `cmd:"" help:"Say who signs in to a school, or give somebody a new password."`
 	Simulate simulateCommand `cmd:"" help:"Mark a grading as real tablets would, for a rehearsal or a load test."`
 	Serve    serveCommand    `cmd:"" help:"Serve a school from its database file."`
 	Backtest backtestCommand `cmd:"" help:"Replay a school's records and report how its forecasts would have held."`

@@ -2,6 +2,9 @@ package store
 
 import (
 	"context"
+	_ "embed"
+	"strings"
+	"sync"
 	"errors"
 	"time"
 
@@ -35,22 +38,16 @@ type Person struct {
 	ID, Name string
 	SignIn   string // typed at the door, without regard to letter case
 	Role     Role
-	Stamp    int // of the password: sessions of an older one have ended
+	Second   bool // they have a second factor
 }
-
-// Lengths of a password in characters. The longest is what a person may still type.
-const (
-	LeastPassword = 10
-	MostPassword  = 200
-)
 
 // ErrWrong is the answer to a name and a password that do not belong together; it does not say
 // which of them is wrong.
 var ErrWrong = errors.New("the name and the password do not belong together")
 
-const selectPerson = `SELECT p.id, p.name, p.sign_in, p.role, coalesce(w.stamp, 0) FROM person p LEFT JOIN person_password w ON w.person_id = p.id `
+const selectPerson = `SELECT p.id, p.name, p.sign_in, p.role, EXISTS (SELECT 1 FROM second_factor f WHERE f.person_id = p.id) FROM person p `
 
-func bindPerson(p *Person) []any { return []any{&p.ID, &p.Name, &p.SignIn, &p.Role, &p.Stamp} }
+func bindPerson(p *Person) []any { return []any{&p.ID, &p.Name, &p.SignIn, &p.Role, &p.Second} }
 
 // People are all who may sign in, by name.
 func (s *Store) People(ctx context.Context) ([]Person, error) {
@@ -89,7 +86,7 @@ func (s *Store) hashing(ctx context.Context, look func() error) error {
 // matches reports whether a password is the one a hash was made of.
 func (s *Store) matches(ctx context.Context, password, hash string) (same bool, err error) {
 	err = s.hashing(ctx, func() error {
-		same, err = argon2id.ComparePasswordAndHash(clipTo(password, MostPassword), hash)
+		same, err = argon2id.ComparePasswordAndHash(clipTo(password, office.MostPassword), hash)
 		return err
 	})
 	return same, err
@@ -102,7 +99,7 @@ func (s *Store) SignIn(ctx context.Context, name, password string) (Person, erro
 		hash string
 	}
 	rows, err := list(ctx, s.r, func(x *row) []any { return append(bindPerson(&x.Person), &x.hash) },
-		`SELECT p.id, p.name, p.sign_in, p.role, w.stamp, w.hash FROM person p JOIN person_password w ON w.person_id = p.id WHERE p.sign_in = ? AND p.deleted_at IS NULL`, check.Key(name))
+		`SELECT p.id, p.name, p.sign_in, p.role, EXISTS (SELECT 1 FROM second_factor f WHERE f.person_id = p.id), w.hash FROM person p JOIN person_password w ON w.person_id = p.id WHERE p.sign_in = ? AND p.deleted_at IS NULL`, check.Key(name))
 	if err != nil {
 		return Person{}, err
 	}
@@ -130,29 +127,50 @@ func clipTo(s string, n int) string {
 	return s
 }
 
-func checkPassword(p *check.Problems, password string) {
-	switch n := len([]rune(password)); {
-	case n < LeastPassword:
-		p.Add("password", "has %d characters; at least %d are needed. Four words that do not belong together are easy to keep", n, LeastPassword)
-	case n > MostPassword:
-		p.Add("password", "has %d characters; up to %d fit", n, MostPassword)
-	}
-}
-
 // SavePerson adds a person when the ID is empty, else changes name, sign-in name and role. A
 // password is needed for a new person; "" leaves the one there is. first allows the first owner
 // of a school, and nobody else.
 func (s *Store) SavePerson(ctx context.Context, by By, x Person, password string, first bool) (Done, error) {
-	x.Name, x.SignIn = check.Tidy(x.Name), check.Key(x.SignIn)
+	return s.savePerson(ctx, by, x, password, first, "")
+}
+
+//go:embed common/passwords.txt
+var commonFile string
+
+// common are the passwords that are tried first: the 10,000 most used of a list that was put together from what leaked, and
+// all of it that are long enough.
+var common = sync.OnceValue(func() map[string]bool {
+	out := map[string]bool{}
+	for p := range strings.Lines(commonFile) {
+		out[strings.TrimSpace(p)] = true
+	}
+	return out
+})
+
+// checkPerson says what is wrong with somebody who is to sign in; a new one needs a password.
+func (s *Store) checkPerson(ctx context.Context, x Person, password string) error {
 	var p check.Problems
 	p.Name("name", x.Name)
 	p.Name("sign_in", x.SignIn)
 	check.OneOf(&p, "role", x.Role, Roles)
 	if x.ID == "" || password != "" {
-		checkPassword(&p, password)
+		school, err := s.School(ctx)
+		if err != nil {
+			return err
+		}
+		office.CheckPassword(&p, password, func(p string) bool { return common()[p] }, x.SignIn, x.Name, school)
 	}
 	if len(p) > 0 {
-		return Done{}, p
+		return p
+	}
+	return nil
+}
+
+// savePerson is SavePerson; a new password signs the person out everywhere but on the device of a sign-in.
+func (s *Store) savePerson(ctx context.Context, by By, x Person, password string, first bool, here string) (Done, error) {
+	x.Name, x.SignIn = check.Tidy(x.Name), check.Key(x.SignIn)
+	if err := s.checkPerson(ctx, x, password); err != nil {
+		return Done{}, err
 	}
 	hash := ""
 	if password != "" {
@@ -198,19 +216,54 @@ func (s *Store) SavePerson(ctx context.Context, by By, x Person, password string
 		if err != nil || hash == "" {
 			return id, kind.Of(id), err
 		}
-		return id, kind.Of(id), t.exec(ctx, `INSERT INTO person_password (person_id, hash) VALUES (?1, ?2) ON CONFLICT (person_id) DO UPDATE SET hash = ?2, stamp = stamp + 1`, id, hash)
+		if err := t.endSignIns(ctx, id, here); err != nil {
+			return "", office.Deed{}, err
+		}
+		return id, kind.Of(id), t.setPassword(ctx, id, hash)
 	})
 }
 
-// ChangePassword sets a person's password; the one there is must be known.
-func (s *Store) ChangePassword(ctx context.Context, by By, x Person, old, password string) (Done, error) {
+// there answers ErrNotFound where nobody who may sign in has an id.
+func (t *txn) there(ctx context.Context, person string) error {
+	_, err := one(ctx, t, bindPerson, selectPerson+`WHERE p.id = ? AND p.deleted_at IS NULL`, person)
+	return err
+}
+
+func (t *txn) setPassword(ctx context.Context, person, hash string) error {
+	return t.exec(ctx, `INSERT INTO person_password (person_id, hash) VALUES (?1, ?2) ON CONFLICT (person_id) DO UPDATE SET hash = ?2`, person, hash)
+}
+
+// ResetPassword gives a person another password and takes their second factor away: for whoever is at the machine itself. They are
+// signed out everywhere, at once also by a program that serves the file meanwhile.
+func (s *Store) ResetPassword(ctx context.Context, by By, person, password string) (Done, error) {
+	hash, err := argon2id.CreateHash(password, argon2id.DefaultParams)
+	if err != nil {
+		return Done{}, err
+	}
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		for _, do := range []func() error{
+			func() error { return t.there(ctx, person) },
+			func() error { return t.setPassword(ctx, person, hash) },
+			func() error { return t.dropFactor(ctx, person) },
+			func() error { return t.endSignIns(ctx, person, "") },
+		} {
+			if err := do(); err != nil {
+				return "", office.Deed{}, err
+			}
+		}
+		return person, office.PasswordReset.Of(person), nil
+	})
+}
+
+// ChangePassword sets a person's password; the one there is must be known. They stay signed in on the device of a sign-in.
+func (s *Store) ChangePassword(ctx context.Context, by By, x Person, old, password, here string) (Done, error) {
 	if _, err := s.SignIn(ctx, x.SignIn, old); err != nil {
 		if errors.Is(err, ErrWrong) {
 			err = check.Problems{{Field: "old", Text: "is not your password"}}
 		}
 		return Done{}, err
 	}
-	return s.SavePerson(ctx, by, x, password, false)
+	return s.savePerson(ctx, by, x, password, false, here)
 }
 
 // anotherOwner refuses what would leave a school without an owner.
@@ -232,7 +285,7 @@ func personFree(ctx context.Context, t *txn, id string) error { return t.another
 // Sessions keeps signed-in sessions: found by reading, so that a page never waits for a write.
 type Sessions struct{ find, write *sqlite3store.SQLite3Store }
 
-// Sessions are the sessions of this school. Expired ones go when somebody signs in.
+// Sessions are the sessions of this school. Those that have ended go when somebody signs in.
 func (s *Store) Sessions() *Sessions {
 	none := sqlite3store.Config{}
 	return &Sessions{sqlite3store.NewWithConfig(s.r, none), sqlite3store.NewWithConfig(s.w, none)}
@@ -248,9 +301,3 @@ func (x *Sessions) Commit(token string, data []byte, expiry time.Time) error {
 
 // Delete ends a session.
 func (x *Sessions) Delete(token string) error { return x.write.Delete(token) }
-
-// DropExpired takes ended sessions out of the file.
-func (s *Store) DropExpired(ctx context.Context) error {
-	_, err := s.w.ExecContext(ctx, `DELETE FROM sessions WHERE expiry < julianday('now')`)
-	return err
-}

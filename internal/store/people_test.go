@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"strings"
 	"testing"
 	"time"
 
@@ -22,21 +23,31 @@ func TestPeople(t *testing.T) {
 	refused(t, err, "has an owner already")
 	p, err := x.SignIn(bg, "ROSA", secret)
 	require.NoError(t, err)
-	assert.Equal(t, 1, p.Stamp)
 	for _, guess := range [][2]string{{"rosa", "wrong"}, {"nobody", secret}, {"", ""}} {
 		_, err = x.SignIn(bg, guess[0], guess[1])
 		assert.ErrorIs(t, err, ErrWrong)
 	}
-	_, err = x.ChangePassword(bg, me, p, "wrong", "another secret")
+	here, err := x.BeginSignIn(bg, p, "192.0.2.1", "an iPad")
+	require.NoError(t, err)
+	there, err := x.BeginSignIn(bg, p, "192.0.2.2", "a Mac")
+	require.NoError(t, err)
+	_, err = x.ChangePassword(bg, me, p, secret, "rosa 12345", here.ID)
+	problem(t, err, "password", "tried first")
+	_, err = x.ChangePassword(bg, me, p, "wrong", "another secret", "")
 	problem(t, err, "old", "is not your password")
-	_, err = x.ChangePassword(bg, me, p, secret, "another secret")
+	_, err = x.ChangePassword(bg, me, p, secret, "another secret", here.ID)
 	require.NoError(t, err)
-	p, err = x.Person(bg, d.ID)
-	require.NoError(t, err)
-	assert.Equal(t, 2, p.Stamp)
+	_, _, err = x.SignedIn(bg, here.ID)
+	assert.NoError(t, err, "still in where it was changed")
+	_, _, err = x.SignedIn(bg, there.ID)
+	assert.ErrorIs(t, err, ErrNotFound, "and out elsewhere")
 	_, err = x.DeletePerson(bg, me, d.ID)
 	refused(t, err, "only owner")
 	d, err = x.SavePerson(bg, me, Person{Name: "Marek", SignIn: "marek", Role: Instructor}, secret, false)
+	require.NoError(t, err)
+	marek, err := x.SignIn(bg, "marek", secret)
+	require.NoError(t, err)
+	his, err := x.BeginSignIn(bg, marek, "192.0.2.3", "a Mac")
 	require.NoError(t, err)
 	d, err = x.DeletePerson(bg, me, d.ID)
 	require.NoError(t, err)
@@ -46,6 +57,8 @@ func TestPeople(t *testing.T) {
 	require.NoError(t, err)
 	_, err = x.SignIn(bg, "marek", secret)
 	assert.NoError(t, err, "undone, he is let in again")
+	_, _, err = x.SignedIn(bg, his.ID)
+	assert.ErrorIs(t, err, ErrNotFound, "but no session of before is")
 	var trail string
 	require.NoError(t, x.r.QueryRow(`SELECT group_concat(changes) || group_concat(action) || group_concat(args) FROM audit`).Scan(&trail))
 	assert.NotContains(t, trail, "argon2", "no trail holds a password")
@@ -54,7 +67,6 @@ func TestPeople(t *testing.T) {
 	_, found, err := x.Sessions().Find("token")
 	require.NoError(t, err)
 	assert.False(t, found, "it has ended")
-	require.NoError(t, x.DropExpired(bg))
 	require.NoError(t, x.Sessions().Delete("token"))
 }
 
@@ -80,7 +92,7 @@ func TestPasswordsAreLookedAtAFewAtATime(t *testing.T) {
 	for what, ask := range map[string]func() error{
 		"the right one":    func() error { _, err := x.SignIn(soon, "rosa", secret); return err },
 		"a name of nobody": func() error { _, err := x.SignIn(soon, "nobody", secret); return err },
-		"a new password":   func() error { _, err := x.ChangePassword(soon, me, p, secret, "another secret"); return err },
+		"a new password":   func() error { _, err := x.ChangePassword(soon, me, p, secret, "another secret", ""); return err },
 		"somebody is added": func() error {
 			_, err := x.SavePerson(soon, me, Person{Name: "M", SignIn: "m", Role: Instructor}, secret, false)
 			return err
@@ -92,4 +104,15 @@ func TestPasswordsAreLookedAtAFewAtATime(t *testing.T) {
 	_, err = x.SignIn(bg, "rosa", secret)
 	assert.NoError(t, err, "one turn is enough")
 	assert.Len(t, x.hashes, hashers-1)
+}
+
+// TestTheListOfPasswordsShips: the first and the last of it are known, and no empty line is among them.
+func TestTheListOfPasswordsShips(t *testing.T) {
+	all := strings.Fields(commonFile)
+	assert.Greater(t, len(common()), 11_000)
+	assert.True(t, common()["123456"] && common()[all[len(all)-1]])
+	assert.False(t, common()[""])
+	x := newSchool(t)
+	_, err := x.SavePerson(bg, me, Person{Name: "Rosa", SignIn: "rosa", Role: Owner}, "Manchester1999", true)
+	problem(t, err, "password", "a much used one with figures")
 }

@@ -101,6 +101,11 @@ func (s *Store) takeOut(ctx context.Context, by By, table, id string) (Done, err
 		case "student", "person", "officer":
 			deed = office.PersonDeleted.Of(id)
 		}
+		if table == "person" { // so that letting them in again signs them in nowhere
+			if err := t.endSignIns(ctx, id, ""); err != nil {
+				return "", office.Deed{}, err
+			}
+		}
 		return id, deed, t.exec(ctx, `UPDATE `+table+` SET deleted_at = ? WHERE id = ?`, t.at, id)
 	})
 }

@@ -120,6 +120,11 @@ func (t *txn) putBack(ctx context.Context, c change) error {
 			return err
 		}
 	}
+	if c.Table == "person" && before["deleted_at"] != nil {
+		if err := t.endSignIns(ctx, c.ID, ""); err != nil {
+			return err
+		}
+	}
 	var sets []string
 	var args []any
 	for column, v := range before {

@@ -172,4 +172,13 @@ const (
 	CalibrationBegun     DeedKind = "calibration_begun"
 	CalibrationClosed    DeedKind = "calibration_closed"
 	CalibrationOpened    DeedKind = "calibration_opened"
+	SignedIn             DeedKind = "signed_in"
+	SignedOut            DeedKind = "signed_out"
+	SignInRefused        DeedKind = "sign_in_refused"
+	FactorSet            DeedKind = "factor_set"
+	FactorDropped        DeedKind = "factor_dropped"
+	CodesMade            DeedKind = "codes_made"
+	CodeUsed             DeedKind = "code_used"
+	PasswordReset        DeedKind = "password_reset"
+	Taken                DeedKind = "taken"
 )

@@ -43,7 +43,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/closures/{closure}/delete", frame.Owner, ch.closuresDelete),
 			frame.Get("/attendance/import", frame.Owner, ch.attendanceImport),
 			frame.Post("/attendance/import", frame.Owner, ch.attendanceRead),
-			frame.Get("/attendance/export.csv", frame.Owner, ch.attendanceExport),
+			frame.Get("/attendance/export.csv", frame.Owner, ch.attendanceExport).Proved().Taking("attendance"),
 			frame.Get("/register/{class}/{on}", frame.Instructor, ch.registerShow),
 			frame.Post("/register/{class}/{on}", frame.Instructor, ch.registerSave),
 			frame.Post("/register/{class}/{on}/entries", frame.Instructor, ch.registerEntries),

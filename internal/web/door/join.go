@@ -142,7 +142,7 @@ func (ch *chapter) joinSave(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	// Whoever was signed in here is not any more: the device is the examiner's.
-	ch.Sessions.Remove(r.Context(), "person")
+	ch.Sessions.Remove(r.Context(), "sign_in")
 	ch.Sessions.Put(r.Context(), "seat", seat.ID)
 	ch.Hub.Tell(frame.GradingTopic(seat.GradingID), nil)
 	if waits := frame.WaitingIn(v); waits.To != "" {

@@ -1,10 +1,17 @@
 package frame
 
 import (
+	"context"
 	"fmt"
 	"io"
+	"mime"
 	"net/http"
 	"net/url"
+
+	"github.com/go-chi/chi/v5/middleware"
+
+	"velvetladder/internal/core/office"
+	"velvetladder/internal/store"
 )
 
 // sizeWords is a number of bytes for people.
@@ -13,6 +20,27 @@ func sizeWords(n int64) string {
 		return fmt.Sprintf("%d KiB", (n+1023)>>10)
 	}
 	return fmt.Sprintf("%d.%d MiB", n>>20, n>>10%1024*10/1024)
+}
+
+// noting notes on the trail what was taken out, also where it was broken off.
+func (fr *Frame) noting(what string, next http.HandlerFunc) http.HandlerFunc {
+	return func(w http.ResponseWriter, r *http.Request) {
+		seen := middleware.NewWrapResponseWriter(w, r.ProtoMajor)
+		defer func() {
+			if r.Method != http.MethodGet || seen.Status() >= http.StatusMultipleChoices || seen.BytesWritten() == 0 {
+				return
+			}
+			named := what
+			if _, params, err := mime.ParseMediaType(seen.Header().Get("Content-Disposition")); err == nil && params["filename"] != "" {
+				named += ", " + params["filename"]
+			}
+			// Whoever asked may have gone meanwhile; what they took they have.
+			if _, err := fr.records.NoteDeed(context.WithoutCancel(r.Context()), store.By{Actor: ActorOf(r)}, office.Taken.Named(named)); err != nil {
+				fr.Log.Error("what was taken out could not be noted on the trail", "error", err, "what", named)
+			}
+		}()
+		next(seen, r)
+	}
 }
 
 // Attachment sends a file to be kept.

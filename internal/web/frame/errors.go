@@ -16,6 +16,13 @@ func (fr *Frame) broken(w http.ResponseWriter, err error) {
 	http.Error(w, "The records cannot be read just now. Nothing was changed; try again, and see the log.", http.StatusInternalServerError)
 }
 
+// unkept answers when a session could not be kept.
+func (fr *Frame) unkept(w http.ResponseWriter, err error) {
+	status, title, text := Explain(err)
+	fr.Log.Error("a session could not be kept", "error", err)
+	http.Error(w, title+"\n\n"+text, status)
+}
+
 type message struct{ Title, Text string }
 
 // Message renders a page that says one thing.

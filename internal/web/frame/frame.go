@@ -27,6 +27,7 @@ import (
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/words"
 )
@@ -53,14 +54,17 @@ type Records interface {
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
 	Ladder(ctx context.Context, program string) ([]store.LadderRung, error)
 	Now() time.Time
+	NoteDeed(ctx context.Context, by store.By, deed office.Deed) (store.Done, error)
 	People(ctx context.Context) ([]store.Person, error)
-	Person(ctx context.Context, id string) (store.Person, error)
 	Programs(ctx context.Context) ([]curriculum.Program, error)
 	Rung(ctx context.Context, id string) (curriculum.Rung, error)
 	School(ctx context.Context) (string, error)
 	Seated(ctx context.Context, id string) (store.Seat, error)
 	Seen() int64
+	ProvedLately(x store.SignIn) bool
 	Sessions() *store.Sessions
+	SignedIn(ctx context.Context, id string) (store.Person, store.SignIn, error)
+	StillHere(ctx context.Context, x store.SignIn) error
 	Trail(ctx context.Context, id string) (store.Entry, error)
 	Undo(ctx context.Context, by store.By, entry string) (store.Done, error)
 }
@@ -125,7 +129,7 @@ func (fr *Frame) Handler(shared Chapter, chapters ...Chapter) (http.Handler, err
 			if !slices.Contains(roles, x.May) {
 				panic("the route " + x.Method + " " + x.Path + " declares no role")
 			}
-			handle := http.Handler(fr.guard(x.May, x.Handle))
+			handle := http.Handler(fr.guard(x))
 			if x.May == Family {
 				handle = guessing(handle)
 			}

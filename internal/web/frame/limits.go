@@ -33,6 +33,11 @@ func (fr *Frame) ByPerson(tries int) func(http.Handler) http.Handler {
 		}))
 }
 
+// ByAccount bounds the tries an hour for one account, from wherever they come: it counts one, and reports whether it is too many.
+func (fr *Frame) ByAccount(tries int) func(w http.ResponseWriter, r *http.Request, account string) bool {
+	return httprate.NewRateLimiter(tries, time.Hour).OnLimit
+}
+
 // SlowDown bounds the tries at the door, over all routes it is put on.
 func (fr *Frame) SlowDown() func(http.Handler) http.Handler {
 	told := httprate.WithLimitHandler(func(w http.ResponseWriter, r *http.Request) {

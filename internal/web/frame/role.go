@@ -28,6 +28,8 @@ type Route struct {
 	May          Role
 	Handle       http.HandlerFunc
 	Limit        func(http.Handler) http.Handler // how often it may be asked for; nil: as often as one likes
+	Proof        bool                            // the password is asked for again, unless it was lately
+	Takes        string                          // what is taken out of the school here, for the trail; "": nothing about people
 }
 
 // Get is the route of a page, a file or a stream.
@@ -38,6 +40,18 @@ func Get(path string, may Role, handle http.HandlerFunc) Route {
 // Post is the route of what is sent.
 func Post(path string, may Role, handle http.HandlerFunc) Route {
 	return Route{Method: http.MethodPost, Path: path, May: may, Handle: handle}
+}
+
+// Proved is the route for those alone who gave their password within the last minutes.
+func (x Route) Proved() Route {
+	x.Proof = true
+	return x
+}
+
+// Taking is the route of a file about people: that it was taken out is noted on the trail.
+func (x Route) Taking(what string) Route {
+	x.Takes = what
+	return x
 }
 
 // Limited is the route with a bound on how often it may be asked for.
@@ -62,7 +76,11 @@ func (may Role) Allows(is store.Role) bool {
 }
 
 // guard lets only those through who may use a route.
-func (fr *Frame) guard(may Role, next http.HandlerFunc) http.HandlerFunc {
+func (fr *Frame) guard(route Route) http.HandlerFunc {
+	may, next := route.May, route.Handle
+	if route.Takes != "" {
+		next = fr.noting(route.Takes, next)
+	}
 	return func(w http.ResponseWriter, r *http.Request) {
 		p := PersonOf(r)
 		seat, seated := SeatOf(r)
@@ -77,17 +95,19 @@ func (fr *Frame) guard(may Role, next http.HandlerFunc) http.HandlerFunc {
 		case seated:
 			fr.refuseSeat(w, r)
 		case x.Ended && fromForm(r):
-			fr.keepForm(w, r, http.StatusUnauthorized, true, "This device was sent home", "Or its grading is over. What you typed is kept on this page: with a new code from the head table it is sent.")
+			fr.keepForm(w, r, http.StatusUnauthorized, waitingView{Seat: true, Title: "This device was sent home", Text: "Or its grading is over. What you typed is kept on this page: with a new code from the head table it is sent."})
 		case x.Ended && isData(r):
 			SendJSON(w, http.StatusUnauthorized, problem{Problem: "This device was sent home, or the grading is over. What it still keeps stays on it; ask at the head table for a new code."})
 		case x.Ended:
 			http.Redirect(w, r, "/join", http.StatusSeeOther)
+		case may.Allows(p.Role) && route.Proof && p.ID != "" && !fr.records.ProvedLately(SignInOf(r)):
+			fr.askAgain(w, r, route.Takes != "")
 		case may.Allows(p.Role):
 			next(w, r)
 		case p.ID != "" || p.Role != "":
 			fr.refuseRole(w, r)
 		case fromForm(r):
-			fr.keepForm(w, r, http.StatusUnauthorized, false, "Sign in again", "You are not signed in on this device any more. What you typed is kept on this page; sign in and send it.")
+			fr.keepForm(w, r, http.StatusUnauthorized, waitingView{Title: "Sign in again", Text: "You are not signed in on this device any more. What you typed is kept on this page; sign in and send it."})
 		case isData(r):
 			SendJSON(w, http.StatusUnauthorized, problem{Problem: "You are not signed in on this device any more. Sign in; what you entered is kept here."})
 		default:
@@ -112,7 +132,7 @@ func isData(r *http.Request) bool {
 func (fr *Frame) refuseSeat(w http.ResponseWriter, r *http.Request) {
 	const text = "This device marks one examiner's sheets at one grading, and nothing else."
 	if fromForm(r) {
-		fr.keepForm(w, r, http.StatusForbidden, true, "Not from this device", text+" What you typed is kept on this page.")
+		fr.keepForm(w, r, http.StatusForbidden, waitingView{Seat: true, Title: "Not from this device", Text: text + " What you typed is kept on this page."})
 		return
 	}
 	if isData(r) {
@@ -128,7 +148,7 @@ func (fr *Frame) refuseRole(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	if fromForm(r) {
-		fr.keepForm(w, r, http.StatusForbidden, false, "Only the owner may do that", "You are signed in as an instructor. What you typed is kept on this page: the owner can sign in here and send it.")
+		fr.keepForm(w, r, http.StatusForbidden, waitingView{Title: "Only the owner may do that", Text: "You are signed in as an instructor. What you typed is kept on this page: the owner can sign in here and send it."})
 		return
 	}
 	fr.Message(w, r, http.StatusForbidden, "Only the owner may do that", "You are signed in as an instructor. Ask the owner, or sign in as one.")

@@ -73,13 +73,16 @@ type waitingView struct {
 	Title, Text string
 	In          bool // whoever sees it may send it
 	Seat        bool // it is an examiner's device, which comes in by a code
+	Again       bool // they are signed in, and give their password again
+	Code        bool // and a code of their second factor
+	Page        bool // what waits is a page, and no file
+	Wrong       string
 	Lost        bool // the form was too large to be carried
 	File        bool // a file was chosen, which has to be chosen again
 }
 
 // keepForm answers a form that nobody was let in to send: it asks who one is, and carries what was typed.
-func (fr *Frame) keepForm(w http.ResponseWriter, r *http.Request, status int, seat bool, title, text string) {
-	v := waitingView{Title: title, Text: text, Seat: seat}
+func (fr *Frame) keepForm(w http.ResponseWriter, r *http.Request, status int, v waitingView) {
 	typed, by, err := Posted(r)
 	if err == nil {
 		for _, name := range notCarried {
@@ -92,7 +95,46 @@ func (fr *Frame) keepForm(w http.ResponseWriter, r *http.Request, status int, se
 	if err != nil || len(v.Carried()) > waitingMost {
 		v.Waiting, v.Lost = Waiting{}, true
 	}
-	fr.Show(w, r, status, "", Page{Screen: "waiting", Title: title, Bare: true, Body: v})
+	fr.Show(w, r, status, "", Page{Screen: "waiting", Title: v.Title, Bare: true, Body: v})
+}
+
+const (
+	againTitle = "Your password once more"
+	againText  = "This lets somebody in, takes people’s data out or erases it. So that nobody does it on a device that was left open, your password is asked for again; it holds for ten minutes."
+)
+
+// askAgain asks somebody who is signed in for their password before what needs it, and carries a form meanwhile. file says that
+// what waits is a file to be taken, and no page.
+func (fr *Frame) askAgain(w http.ResponseWriter, r *http.Request, file bool) {
+	if r.Method == http.MethodPost && !fromForm(r) {
+		SendJSON(w, http.StatusUnauthorized, problem{Problem: againText})
+		return
+	}
+	v := waitingView{Title: againTitle, Text: againText, Again: true, Code: PersonOf(r).Second}
+	if r.Method == http.MethodPost {
+		v.Text += " What you typed is kept on this page, but for passwords."
+		fr.keepForm(w, r, http.StatusUnauthorized, v)
+		return
+	}
+	v.Waiting, v.Page = Waiting{To: r.URL.RequestURI()}, !file
+	fr.Show(w, r, http.StatusUnauthorized, "", Page{Screen: "waiting", Title: v.Title, Bare: true, Body: v})
+}
+
+// AskAgain shows the question for the password anew, because the answer was wrong.
+func (fr *Frame) AskAgain(w http.ResponseWriter, r *http.Request, x Waiting, page bool, wrong string) {
+	fr.Show(w, r, http.StatusUnprocessableEntity, "", Page{Screen: "waiting", Title: againTitle, Bare: true,
+		Body: waitingView{Waiting: x, Title: againTitle, Text: againText, Again: true, Page: page, Code: PersonOf(r).Second, Wrong: wrong}})
+}
+
+// Proven goes on with what waited for a password: it leads to a page, and offers a file or a form.
+func (fr *Frame) Proven(w http.ResponseWriter, r *http.Request, x Waiting, page bool) {
+	switch {
+	case x.To == "" || len(x.Values) == 0 && page:
+		http.Redirect(w, r, Back(x.To), http.StatusSeeOther)
+	default:
+		fr.Show(w, r, http.StatusOK, "", Page{Screen: "waiting", Title: "Go on", Bare: true,
+			Body: waitingView{Waiting: x, In: true, Title: "Thank you; go on", Text: "For ten minutes you are not asked again on this device."}})
+	}
 }
 
 // Resume shows a form that waited to whoever has just come in, ready to be sent.

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"net/http"
 	"net/netip"
-	"time"
 
 	"github.com/alexedwards/scs/v2"
 
@@ -33,27 +32,24 @@ func SeatOf(r *http.Request) (s store.Seat, ok bool) {
 	return x.Seat, x.ID != ""
 }
 
-// stillMay reports whether a stream's device is still allowed to listen: the seat is taken, or the person is let in, by the
-// same password, and signed in on this device.
+// stillMay reports whether a stream's device is still allowed to listen: the seat is taken, or the person is let in
+// and signed in on this device.
 func (fr *Frame) stillMay(r *http.Request) (bool, error) {
 	ctx := r.Context()
 	if s, seated := SeatOf(r); seated {
 		_, err := fr.records.Seated(ctx, s.ID)
 		return !errors.Is(err, store.ErrNotFound), unless(err, store.ErrNotFound)
 	}
-	p := PersonOf(r)
-	if p.ID == "" { // nobody signs in here
+	x := SignInOf(r)
+	if x.ID == "" { // nobody signs in here
 		return true, nil
 	}
-	now, err := fr.records.Person(ctx, p.ID)
+	now, x, err := fr.records.SignedIn(ctx, x.ID)
 	if err != nil {
 		return !errors.Is(err, store.ErrNotFound), unless(err, store.ErrNotFound)
 	}
-	if now.Stamp != p.Stamp || now.Role != p.Role {
-		return false, nil
-	}
-	_, in, err := fr.records.Sessions().Find(fr.Sessions.Token(ctx))
-	return in || err != nil, err
+	fr.stillHere(ctx, x) // a page that is open and kept told counts as use
+	return now.Role == PersonOf(r).Role, nil
 }
 
 // unless is an error but for one that is no trouble.
@@ -95,16 +91,12 @@ type Access struct {
 	Backups   string         // the directory of automatic backups; "": none are kept
 }
 
-// signedInFor is how long a device stays signed in: a month, so that a tablet on the wall of
-// the hall need not be taken down every week.
-const signedInFor = 30 * 24 * time.Hour
-
 func (fr *Frame) sessionManager() *scs.SessionManager {
 	m := scs.New()
 	m.Store = fr.records.Sessions()
-	m.Lifetime = signedInFor
+	m.Lifetime = store.SignInMost
 	m.Cookie.Name, m.Cookie.HttpOnly, m.Cookie.SameSite = "velvetladder", true, http.SameSiteLaxMode
-	m.ErrorFunc = func(w http.ResponseWriter, _ *http.Request, err error) { fr.broken(w, err) }
+	m.ErrorFunc = func(w http.ResponseWriter, r *http.Request, err error) { fr.unkept(w, err) }
 	return m
 }
 
@@ -138,7 +130,22 @@ func ActorOf(r *http.Request) string {
 	if s, seated := SeatOf(r); seated {
 		return s.Examiner
 	}
-	return "the door"
+	return store.AtTheDoor
+}
+
+type signInKey struct{}
+
+// SignInOf is the sign-in a request comes by; the zero value where nobody signs in.
+func SignInOf(r *http.Request) store.SignIn {
+	x, _ := r.Context().Value(signInKey{}).(store.SignIn)
+	return x
+}
+
+// stillHere notes that a sign-in is in use. That it could not be noted keeps nobody from their work.
+func (fr *Frame) stillHere(ctx context.Context, x store.SignIn) {
+	if err := fr.records.StillHere(ctx, x); err != nil && ctx.Err() == nil {
+		fr.Log.Error("that a sign-in is in use could not be noted", "error", err)
+	}
 }
 
 // whoever puts the person of the session into the request.
@@ -159,14 +166,16 @@ func (fr *Frame) whoever(next http.Handler) http.Handler {
 			r = r.WithContext(context.WithValue(r.Context(), seatKey{}, x))
 		} else if fr.Access.Everybody != nil {
 			p = *fr.Access.Everybody
-		} else if id := fr.Sessions.GetString(r.Context(), "person"); id != "" {
-			found, err := fr.records.Person(r.Context(), id)
+		} else if id := fr.Sessions.GetString(r.Context(), "sign_in"); id != "" {
+			found, x, err := fr.records.SignedIn(r.Context(), id)
 			if err != nil && !errors.Is(err, store.ErrNotFound) {
 				fr.broken(w, err)
 				return
 			}
-			if err == nil && found.Stamp == fr.Sessions.GetInt(r.Context(), "stamp") {
+			if err == nil {
 				p = found
+				fr.stillHere(r.Context(), x)
+				r = r.WithContext(context.WithValue(r.Context(), signInKey{}, x))
 			}
 		}
 		next.ServeHTTP(w, r.WithContext(context.WithValue(r.Context(), personKey{}, p)))

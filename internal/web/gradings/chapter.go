@@ -61,7 +61,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Get("/belts/{grading}/order.csv", frame.Owner, ch.beltsOrder),
 			frame.Post("/belts/{grading}/stock", frame.Owner, ch.beltsStock),
 			frame.Get("/papers/{grading}", frame.Instructor, ch.papersShow),
-			frame.Get("/papers/{grading}/{kind}", frame.Instructor, ch.papersFile),
+			frame.Get("/papers/{grading}/{kind}", frame.Instructor, ch.papersFile).Taking("papers"),
 			frame.Post("/papers/{grading}/letters", frame.Owner, ch.papersLetters),
 		},
 	}

@@ -39,7 +39,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/students/new", frame.Owner, ch.studentsSave),
 			frame.Get("/students/import", frame.Owner, ch.importShow),
 			frame.Post("/students/import", frame.Owner, ch.importSave),
-			frame.Get("/students/export.csv", frame.Owner, ch.studentsExport),
+			frame.Get("/students/export.csv", frame.Owner, ch.studentsExport).Proved().Taking("students"),
 			frame.Get("/students/{student}", frame.Instructor, ch.studentsShow),
 			frame.Get("/students/{student}/edit", frame.Owner, ch.studentsEdit),
 			frame.Post("/students/{student}/edit", frame.Owner, ch.studentsSave),
@@ -63,7 +63,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/stripes/{stripe}/withdraw", frame.Instructor, ch.stripesWithdraw),
 
 			frame.Get("/practice/{enrolment}", frame.Instructor, ch.practiceShow),
-			frame.Post("/practice/{enrolment}/link", frame.Owner, ch.practiceLink),
+			frame.Post("/practice/{enrolment}/link", frame.Owner, ch.practiceLink).Proved(),
 			frame.Post("/practice/{enrolment}/answer", frame.Instructor, ch.practiceAnswer),
 			frame.Post("/practice/{enrolment}/tick", frame.Instructor, ch.practiceTick),
 			frame.Post("/practice/{enrolment}/clip", frame.Instructor, ch.practiceClip),
@@ -79,8 +79,8 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Get("/caller/{rung}", frame.Instructor, ch.callerShow),
 
 			frame.Get("/students/{student}/record", frame.Owner, ch.recordShow),
-			frame.Get("/students/{student}/record.json", frame.Owner, ch.recordExport),
-			frame.Post("/students/{student}/record/erase", frame.Owner, ch.recordErase),
+			frame.Get("/students/{student}/record.json", frame.Owner, ch.recordExport).Proved().Taking("all that is on record of a student"),
+			frame.Post("/students/{student}/record/erase", frame.Owner, ch.recordErase).Proved(),
 		},
 	}
 }

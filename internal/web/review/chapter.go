@@ -32,8 +32,8 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 		Functions: ch.functions(),
 		Mat:       []string{"calibration"},
 		Routes: []frame.Route{
-			frame.Get("/gradings/{grading}/results.xlsx", frame.Owner, ch.resultsXLSX),
-			frame.Get("/gradings/{grading}/grading.json", frame.Owner, ch.gradingFile),
+			frame.Get("/gradings/{grading}/results.xlsx", frame.Owner, ch.resultsXLSX).Taking("results"),
+			frame.Get("/gradings/{grading}/grading.json", frame.Owner, ch.gradingFile).Taking("a grading"),
 
 			frame.Get("/review/{grading}", frame.Owner, ch.reviewShow),
 			frame.Post("/review/{grading}/decide", frame.Owner, ch.reviewDecide),

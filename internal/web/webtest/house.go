@@ -94,8 +94,11 @@ func (x *furnished) copy(t testing.TB) string {
 var Empty = furnished{fill: func(testing.TB, *store.Store) {}}
 
 // Later is the same school under a clock that is some days ahead, or behind.
-func (h *House) Later(days int) *store.Store {
-	s, err := store.Open(Ctx, h.Path, func() time.Time { return Clock().AddDate(0, 0, days) })
+func (h *House) Later(days int) *store.Store { return h.At(Clock().AddDate(0, 0, days)) }
+
+// At is the same school at another time.
+func (h *House) At(at time.Time) *store.Store {
+	s, err := store.Open(Ctx, h.Path, func() time.Time { return at })
 	require.NoError(h.T, err)
 	h.T.Cleanup(func() { s.Close() })
 	return s

@@ -10,6 +10,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/store"
 	"velvetladder/internal/web"
 	"velvetladder/internal/web/frame"
 )
@@ -19,6 +20,8 @@ type Visitor struct {
 	T      *testing.T
 	H      http.Handler
 	Cookie string
+	From   string // the address they come from; "" the same as all others
+	Kind   string // of content they send; "" as is usual
 }
 
 // Do asks with the visitor's cookie, and keeps the one that comes back.
@@ -37,6 +40,12 @@ func (v *Visitor) ask(method, path, body, accept string) *httptest.ResponseRecor
 		r.Header.Set("Content-Type", "application/json")
 	} else if method == "POST" {
 		r.Header.Set("Content-Type", "application/x-www-form-urlencoded")
+	}
+	if v.From != "" {
+		r.RemoteAddr = v.From + ":40000"
+	}
+	if v.Kind != "" {
+		r.Header.Set("Content-Type", v.Kind)
 	}
 	if accept != "" {
 		r.Header.Set("Accept", accept)
@@ -62,9 +71,15 @@ func (v *Visitor) SignIn(name, password string) *httptest.ResponseRecorder {
 // ClosedHouse is a furnished school where people sign in.
 func ClosedHouse(t *testing.T) (*House, func() *Visitor) {
 	h := NewHouse(t).Furnish()
-	closed, err := web.New(h.Store, slog.New(slog.DiscardHandler), frame.Access{})
-	require.NoError(t, err)
+	closed := h.Closed(h.Store)
 	return h, func() *Visitor { return &Visitor{T: t, H: closed} }
+}
+
+// Closed is the application over a school where people sign in.
+func (h *House) Closed(s *store.Store) http.Handler {
+	closed, err := web.New(s, slog.New(slog.DiscardHandler), frame.Access{})
+	require.NoError(h.T, err)
+	return closed
 }
 
 // Secret is everybody's password.
