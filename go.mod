@@ -3,6 +3,7 @@ module velvetladder
 go 1.26.8
 
 require (
+	filippo.io/age v1.3.2
 	github.com/alecthomas/kong v1.17.0
 	github.com/alexedwards/argon2id v1.0.0
 	github.com/alexedwards/scs/sqlite3store v0.0.0-20251002162104-209de6e426de
@@ -23,6 +24,7 @@ require (
 	github.com/wneessen/go-mail v0.7.3
 	github.com/xuri/excelize/v2 v2.11.1
 	golang.org/x/image v0.48.0
+	golang.org/x/term v0.48.0
 	golang.org/x/text v0.44.0
 	golang.org/x/tools v0.52.0
 	gonum.org/v1/gonum v0.17.0
@@ -30,6 +32,7 @@ require (
 )
 
 require (
+	filippo.io/hpke v0.4.0 // indirect
 	github.com/BurntSushi/toml v1.4.1-0.20240526193622-a339e1f7089c // indirect
 	github.com/boombuler/barcode v1.0.1 // indirect
 	github.com/klauspost/cpuid/v2 v2.2.10 // indirect

@@ -1,12 +1,16 @@
 package main
 
 import (
+	"bufio"
 	"context"
 	"errors"
 	"fmt"
 	"log/slog"
 	"os"
+	"strings"
 	"time"
+
+	"golang.org/x/term"
 
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
@@ -49,11 +53,28 @@ func contents(c store.Contents) string {
 type restoreCommand struct {
 	From string `arg:"" help:"The backup." type:"path"`
 	DB   string `help:"The database file it takes the place of. It must not be served meanwhile." default:"velvetladder.db" type:"path"`
+	Key  string `help:"Where the key of an encrypted backup lies, under its passphrase; beside the backup when not given." type:"path"`
+
+	Passphrase string `help:"The passphrase, best given in the environment; asked for when not given." env:"VELVETLADDER_PASSPHRASE"`
 }
 
 // Run looks through a backup, puts it in place, and keeps what it replaces.
 func (c restoreCommand) Run(s streams) error {
-	kept, found, err := store.Restore(context.Background(), c.From, c.DB, time.Now())
+	from := c.From
+	if store.Sealed(from) {
+		if c.Passphrase == "" {
+			var err error
+			if c.Passphrase, err = s.secret("The passphrase of the backups: "); err != nil || c.Passphrase == "" {
+				return fmt.Errorf("nothing was replaced: no passphrase was given")
+			}
+		}
+		from = c.DB + ".part-opened"
+		defer os.Remove(from)
+		if err := store.Unseal(c.From, c.Key, c.Passphrase, from); err != nil {
+			return fmt.Errorf("nothing was replaced: %w", err)
+		}
+	}
+	kept, found, err := store.Restore(context.Background(), from, c.DB, time.Now())
 	if err != nil {
 		return fmt.Errorf("nothing was replaced: %w", err)
 	}
@@ -62,6 +83,21 @@ func (c restoreCommand) Run(s streams) error {
 		fmt.Fprintf(s.out, "What it replaced is kept as %s\n", kept)
 	}
 	return nil
+}
+
+// secret asks for what nobody should read along: a terminal does not show it.
+func (s streams) secret(ask string) (string, error) {
+	fmt.Fprint(s.err, ask)
+	if f, is := s.in.(*os.File); is && term.IsTerminal(int(f.Fd())) {
+		text, err := term.ReadPassword(int(f.Fd()))
+		fmt.Fprintln(s.err)
+		return string(text), err
+	}
+	text, err := bufio.NewReader(s.in).ReadString('\n')
+	if text = strings.TrimRight(text, "\r\n"); text != "" {
+		err = nil
+	}
+	return text, err
 }
 
 type moveOutCommand struct {
@@ -160,7 +196,7 @@ func keepBackups(ctx context.Context, records *store.Store, dir string, log *slo
 		if !records.BackupDue(dir) {
 			continue
 		}
-		k, err := records.KeepBackup(ctx, dir)
+		k, err := records.KeepBackup(ctx, store.By{}, dir)
 		switch {
 		case errors.Is(ctx.Err(), context.Canceled):
 			return

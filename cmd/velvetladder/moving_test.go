@@ -64,3 +64,36 @@ func TestMovingHouse(t *testing.T) {
 	code, _, _ = call(`{}`, "grading", "-")
 	assert.Equal(t, exitRefused, code)
 }
+
+// TestAnEncryptedBackupIsPutBack: with the passphrase from standard input, and not with another; nothing in the clear is left.
+func TestAnEncryptedBackupIsPutBack(t *testing.T) {
+	ctx, dir := context.Background(), t.TempDir()
+	path := filepath.Join(dir, "school.db")
+	s, err := store.Open(ctx, path, time.Now)
+	require.NoError(t, err)
+	by := store.By{Actor: "owner"}
+	_, err = s.SealBackups(ctx, by, "geese over the mill")
+	require.NoError(t, err)
+	k, err := s.KeepBackup(ctx, by, filepath.Join(dir, "backups"))
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	backup := filepath.Join(dir, "backups", k.Name)
+	for in, says := range map[string]string{"geese\n": "this passphrase does not open it", "": "no passphrase was given", "\n": "no passphrase was given"} {
+		code, out, errs := call(in, "restore", backup, "--db", path)
+		assert.Equal(t, []any{exitTrouble, ""}, []any{code, out})
+		assert.Contains(t, errs, says)
+	}
+	require.NoError(t, os.Remove(path))
+	code, _, errs := call("", "serve", "--db", path, "--addr", "127.0.0.1:0")
+	assert.Equal(t, exitTrouble, code)
+	assert.Contains(t, errs, k.Name, "where a school was kept none is begun")
+	code, out, errs := call("geese over the mill\r\n", "restore", backup, "--db", path)
+	require.Equal(t, exitOK, code, errs)
+	assert.Contains(t, out, "holds a school without a name now")
+	left, err := filepath.Glob(path + "?part*")
+	require.NoError(t, err)
+	assert.Empty(t, left)
+	code, _, errs = call("", "restore", backup, "--db", path, "--passphrase", "geese over the mill", "--key", filepath.Join(dir, "none.age"))
+	assert.Equal(t, exitTrouble, code)
+	assert.Contains(t, errs, "none.age")
+}

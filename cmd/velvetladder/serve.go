@@ -194,6 +194,9 @@ func serve(s streams, x serving) error {
 		return err
 	}
 	defer records.Close()
+	if err := records.Rebuild(ctx); err != nil { // an erasing that was left unfinished
+		log.Warn("the file still holds what was erased; it is tried again", "error", err)
+	}
 	code, err := ownersCode(ctx, records, x.everybody)
 	if err != nil {
 		return err
@@ -212,6 +215,7 @@ func serve(s streams, x serving) error {
 		failed <- server.Serve(l)
 	}()
 	go announceDue(ctx, records, log)
+	go rebuildErased(ctx, records, log)
 	if x.backups != "" {
 		go keepBackups(ctx, records, x.backups, log)
 	}
@@ -281,6 +285,25 @@ func announceDue(ctx context.Context, records *store.Store, log *slog.Logger) {
 		case <-ctx.Done():
 			return
 		case <-every.C:
+		}
+	}
+}
+
+// rebuildEvery is how often it is tried to write the file anew after somebody was erased.
+const rebuildEvery = time.Minute
+
+// rebuildErased writes the file anew when somebody was erased and nobody marks, until it is told to stop.
+func rebuildErased(ctx context.Context, records *store.Store, log *slog.Logger) {
+	every := time.NewTicker(rebuildEvery)
+	defer every.Stop()
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-every.C:
+		}
+		if err := records.Rebuild(ctx); err != nil && !errors.Is(err, store.ErrTableOpen) && ctx.Err() == nil {
+			log.Error("the file could not be written anew after erasing; it is tried again", "error", err, "in", rebuildEvery)
 		}
 	}
 }

@@ -49,7 +49,7 @@ var rules = []struct {
 	{"internal/golden", []string{"github.com/stretchr/testify/"}},
 	{"internal/e2e", []string{"internal/"}},
 	{"internal/arch", nil},
-	{"cmd/", []string{"internal/", "github.com/"}},
+	{"cmd/", []string{"internal/", "github.com/", "golang.org/x/term"}},
 }
 
 // closed are the standard packages through which the core could reach the world outside.

@@ -113,7 +113,7 @@ func TestBackupsWhereNothingCanBeWritten(t *testing.T) {
 	err := x.Backup(bg, "/proc/backup.db")
 	require.Error(t, err)
 	assert.True(t, ReadOnly(err), err)
-	_, err = x.KeepBackup(bg, filepath.Join(x.path, "below a file"))
+	_, err = x.KeepBackup(bg, me, filepath.Join(x.path, "below a file"))
 	assert.Error(t, err)
 
 	small := t.TempDir()
@@ -206,7 +206,7 @@ func TestAutomaticBackups(t *testing.T) {
 	x := newSchool(t)
 	dir := filepath.Join(t.TempDir(), "backups")
 	assert.True(t, x.BackupDue(dir))
-	k, err := x.KeepBackup(bg, dir)
+	k, err := x.KeepBackup(bg, me, dir)
 	require.NoError(t, err)
 	assert.False(t, x.BackupDue(dir))
 	require.NoError(t, os.WriteFile(filepath.Join(dir, "holiday.jpg"), []byte("x"), 0o600))
@@ -228,7 +228,7 @@ func TestBackupsGoOnWhateverTheClockDid(t *testing.T) {
 		require.NoError(t, os.WriteFile(filepath.Join(dir, keptPrefix+at.Format(keptTime)+keptEnd), nil, 0o600))
 	}
 	require.True(t, x.BackupDue(dir), "none is of today")
-	k, err := x.KeepBackup(bg, dir)
+	k, err := x.KeepBackup(bg, me, dir)
 	require.NoError(t, err)
 	assert.False(t, x.BackupDue(dir))
 	assert.FileExists(t, filepath.Join(dir, k.Name), "the one just made is not crowded out")
@@ -240,7 +240,7 @@ func TestBackupsGoOnWhateverTheClockDid(t *testing.T) {
 	file := filepath.Join(t.TempDir(), "a file")
 	require.NoError(t, os.WriteFile(file, nil, 0o600))
 	assert.True(t, x.BackupDue(file), "what cannot be read is tried, so that it is told")
-	_, err = x.KeepBackup(bg, file)
+	_, err = x.KeepBackup(bg, me, file)
 	assert.Error(t, err)
 }
 
@@ -365,6 +365,7 @@ func TestAPersonIsErased(t *testing.T) {
 	require.NoError(t, err)
 	after := x.rows()
 	after["audit"]--
+	after["erasure"]--
 	assert.Equal(t, before, after, "what was counted stays counted")
 	// Nothing in the whole file says who it was.
 	var all bytes.Buffer

@@ -3,9 +3,9 @@ package store
 import (
 	"context"
 	_ "embed"
+	"errors"
 	"strings"
 	"sync"
-	"errors"
 	"time"
 
 	"github.com/alexedwards/argon2id"

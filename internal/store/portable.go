@@ -22,7 +22,7 @@ const (
 )
 
 // private tables let people in, or are made anew by the others; they stay behind when a school moves. People set new passwords.
-var private = []string{"person", "person_password", "sign_in", "second_factor", "recovery_code", "sessions", "join_code", "seat", "request", "goose_db_version", "curriculum_revision"}
+var private = []string{"person", "person_password", "sign_in", "second_factor", "recovery_code", "backup_key", "backup_event", "sessions", "join_code", "seat", "request", "goose_db_version", "curriculum_revision"}
 
 // schoolHead is the first line of a school's file.
 type schoolHead struct {

@@ -52,6 +52,7 @@ type Store struct {
 
 	last atomic.Int64 // deed on record
 
+	keeping    sync.Mutex    // one automatic backup at a time
 	hashes     chan struct{} // a place for each password that may be looked at at once
 	nobodyOnce sync.Once
 	nobody     string
@@ -97,7 +98,7 @@ func openAt(ctx context.Context, path string, now func() time.Time, schema int64
 	if err := sniff(path); err != nil {
 		return nil, err
 	}
-	dsn, err := dsnOf(path, "_pragma=busy_timeout(5000)&_pragma=journal_mode(wal)&_pragma=synchronous(full)&_pragma=foreign_keys(on)")
+	dsn, err := dsnOf(path, "_pragma=busy_timeout(5000)&_pragma=journal_mode(wal)&_pragma=synchronous(full)&_pragma=foreign_keys(on)&_pragma=secure_delete(on)")
 	if err != nil {
 		return nil, err
 	}

@@ -136,6 +136,9 @@ var deeds = map[office.DeedKind]string{
 	office.CodeUsed:             "A recovery code of {who} was used up",
 	office.PasswordReset:        "Gave {who} a new password at the machine itself",
 	office.Taken:                "Took out {what}",
+	office.BackupRehearsed:      "Rehearsed putting the backup {what} in place",
+	office.BackupsSealed:        "Had backups encrypted from now on",
+	office.BackupsClear:         "Had backups written without encryption from now on",
 	office.StockCounted:         "Counted the stock of {what}, size {in}",
 	office.StockStood:           "Counted {what}, size {in}: as it stood",
 }

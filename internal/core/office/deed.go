@@ -181,4 +181,7 @@ const (
 	CodeUsed             DeedKind = "code_used"
 	PasswordReset        DeedKind = "password_reset"
 	Taken                DeedKind = "taken"
+	BackupRehearsed      DeedKind = "backup_rehearsed"
+	BackupsSealed        DeedKind = "backups_sealed"
+	BackupsClear         DeedKind = "backups_clear"
 )

@@ -37,7 +37,11 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Get("/files/school.jsonl", frame.Owner, ch.schoolFile).Proved().Taking("the whole school"),
 			frame.Get("/backups", frame.Owner, ch.backupsShow),
 			frame.Post("/backups", frame.Owner, ch.backupsMake),
+			frame.Post("/backups/seal", frame.Owner, ch.backupsSeal).Proved(),
+			frame.Post("/backups/rehearse", frame.Owner, ch.backupsRehearse).Limited(ch.ByPerson(frame.TriesAName)),
 			frame.Get("/backups/{name}", frame.Owner, ch.backupsFile).Proved().Taking("a backup"),
+			frame.Get("/erasures", frame.Owner, ch.erasuresShow),
+			frame.Post("/erasures", frame.Owner, ch.erasuresRebuild),
 			frame.Get("/settings", frame.Owner, ch.settingsShow),
 			frame.Post("/settings", frame.Owner, ch.settingsSave),
 			frame.Get("/outbox", frame.Owner, ch.outboxShow),
@@ -53,12 +57,18 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 type Records interface {
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
 	DueForErasing(ctx context.Context) ([]store.LongGone, error)
+	Erasures(ctx context.Context) ([]store.Erasure, error)
+	Rebuild(ctx context.Context) error
 	ExportSchool(ctx context.Context, w io.Writer) error
 	Find(ctx context.Context, text string, limit int) ([]store.Found, error)
 	Gradings(ctx context.Context, program string) ([]store.Grading, error)
-	KeepBackup(ctx context.Context, dir string) (store.Kept, error)
+	BackupKey(ctx context.Context) (store.BackupKey, error)
+	KeepBackup(ctx context.Context, by store.By, dir string) (store.Kept, error)
+	LastLooked(ctx context.Context) (made, rehearsed store.LookedThrough, err error)
+	Rehearse(ctx context.Context, by store.By, dir string, name string, passphrase string) (store.Contents, error)
+	SealBackups(ctx context.Context, by store.By, passphrase string) (store.Done, error)
+	UnsealBackups(ctx context.Context, by store.By) (store.Done, error)
 	Message(ctx context.Context, id string) (store.Message, error)
-	NoteDeed(ctx context.Context, by store.By, deed office.Deed) (store.Done, error)
 	Now() time.Time
 	Outbox(ctx context.Context, waiting bool) ([]store.Message, error)
 	PlannedHours(ctx context.Context) (map[string]store.Hours, error)

@@ -110,6 +110,7 @@ type Records interface {
 	EndAdaptation(ctx context.Context, by store.By, id string) (store.Done, error)
 	EndEnrolment(ctx context.Context, by store.By, enrolment string) (store.Done, error)
 	Enrol(ctx context.Context, by store.By, student string, rungID string, since civil.Date) (store.Done, error)
+	Rebuild(ctx context.Context) error
 	ErasePerson(ctx context.Context, by store.By, student string, confirm string) (store.Done, error)
 	EvidenceOf(ctx context.Context, student string) (kit *[]string, papers []progress.Paper, err error)
 	ExportPerson(ctx context.Context, student string, w io.Writer) error

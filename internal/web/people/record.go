@@ -2,6 +2,7 @@ package people
 
 import (
 	"bytes"
+	"errors"
 	"net/http"
 	"net/url"
 
@@ -39,7 +40,23 @@ func (ch *chapter) recordExport(w http.ResponseWriter, r *http.Request) {
 }
 
 func (ch *chapter) recordErase(w http.ResponseWriter, r *http.Request) {
+	full := false
+	seen := func(d store.Done) string {
+		if full {
+			return "/erasures?full=1"
+		}
+		return "/erasures"
+	}
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
-		return ch.records.ErasePerson(r.Context(), by, r.PathValue("student"), v.Get("confirm"))
-	}, frame.To("/students"), func(status int, f frame.Form) { ch.recordPage(w, r, status, f) })
+		done, err := ch.records.ErasePerson(r.Context(), by, r.PathValue("student"), v.Get("confirm"))
+		if err != nil {
+			return done, err
+		}
+		// What is erased is erased; that pages of the file still hold it is said where this leads to, and tried again.
+		if err := ch.records.Rebuild(r.Context()); err != nil && !errors.Is(err, store.ErrTableOpen) && !errors.Is(err, store.ErrRead) {
+			ch.Log.Error("the file could not be rebuilt after erasing; it is tried again", "error", err)
+			full = store.Full(err)
+		}
+		return done, nil
+	}, seen, func(status int, f frame.Form) { ch.recordPage(w, r, status, f) })
 }
