@@ -28,6 +28,9 @@ func (s *Store) Choose(ctx context.Context, by By, enrolment, technique string, 
 		if err != nil {
 			return "", office.Deed{}, err
 		}
+		if err := t.notMore(ctx, MostChoices, "choices of today", `SELECT count(*) FROM choice_event WHERE enrolment_id = ? AND at >= ?`, enrolment, s.midnight()); err != nil {
+			return "", office.Deed{}, err
+		}
 		deed := office.ChoiceMade.Named(name)
 		if len(lines) == 0 {
 			deed.Kind = office.ChoiceWithdrawn

@@ -108,7 +108,7 @@ var erased = []struct{ table, set string }{
 	{"adaptation", `what = json_remove(what, '$.reason')`},
 	{"signoff_event", `fault = ''`},
 	{"stripe_event", `reason = ''`},
-	{"eligibility_event", `reason = CASE WHEN reason = '' THEN '' ELSE 'erased' END`},
+	{"eligibility_event", `reason = CASE WHEN reason = '' THEN '' ELSE 'erased' END, actor = CASE WHEN actor LIKE '% (family)' THEN 'family' ELSE actor END`},
 	{"practice_event", `actor = CASE WHEN actor LIKE '% (family)' THEN 'family' ELSE actor END`},
 	{"clip_event", `text = 'erased', actor = CASE WHEN actor LIKE '% (family)' THEN 'family' ELSE actor END`},
 	{"choice_event", `lines = '[]', actor = CASE WHEN actor LIKE '% (family)' THEN 'family' ELSE actor END`},
@@ -215,6 +215,7 @@ func (t *txn) eraseTrail(ctx context.Context, student string, names []string, na
 	if _, err := t.ExecContext(ctx, `UPDATE audit SET actor = 'family' WHERE actor LIKE '% (family)' AND at IN (
 		SELECT p.at FROM practice_event p JOIN enrolment e ON e.id = p.enrolment_id WHERE e.student_id = ?1
 		UNION ALL SELECT p.at FROM clip_event p JOIN enrolment e ON e.id = p.enrolment_id WHERE e.student_id = ?1
+		UNION ALL SELECT p.at FROM eligibility_event p JOIN enrolment e ON e.id = p.enrolment_id WHERE e.student_id = ?1
 		UNION ALL SELECT p.at FROM choice_event p JOIN enrolment e ON e.id = p.enrolment_id WHERE e.student_id = ?1)`, student); err != nil {
 		return err
 	}

@@ -52,6 +52,10 @@ func leavesTraces(t *testing.T) (x *school, who string) {
 	require.NoError(t, err)
 	_, err = x.SendClip(bg, family, enrolment, kick.TechniqueID, "performer", "https://clips.example/canary")
 	require.NoError(t, err)
+	_, err = x.GiveExample(bg, family, enrolment, "the canary fed the geese")
+	require.NoError(t, err)
+	_, err = x.Choose(bg, family, enrolment, kick.TechniqueID, []string{"canary kick"})
+	require.NoError(t, err)
 	// A visitor before they were a student; a test with a line of their own, a remark, a bout; a letter and its answer.
 	refused, err := x.RecordAttendance(bg, me, []gradingday.Attendance{{ID: NewID(), ClassID: x.evening(nil).ID, On: today, Visitor: "quillon oldmeadow", State: gradingday.Present, Mode: timetable.Hall}})
 	require.NoError(t, err)

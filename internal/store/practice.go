@@ -119,6 +119,9 @@ func (s *Store) Tick(ctx context.Context, by By, enrolment, technique string, ro
 			return "", office.Deed{}, err
 		}
 		today := s.Today().String()
+		if err := t.notMore(ctx, MostTicks, "ticks of today", `SELECT count(*) FROM practice_event WHERE enrolment_id = ? AND on_date = ?`, enrolment, today); err != nil {
+			return "", office.Deed{}, err
+		}
 		have, err := list(ctx, t, func(id *string) []any { return []any{id} }, `SELECT id FROM practice_event e WHERE enrolment_id = ? AND technique_id = ? AND role = ? AND on_date = ? AND kind = 'practised' AND NOT EXISTS (SELECT 1 FROM practice_event n WHERE n.supersedes = e.id)`, enrolment, technique, role, today)
 		if err != nil {
 			return "", office.Deed{}, err
@@ -129,6 +132,29 @@ func (s *Store) Tick(ctx context.Context, by By, enrolment, technique string, ro
 		}
 		return id, deed.Named(name), t.exec(ctx, `INSERT INTO practice_event (id, enrolment_id, technique_id, role, on_date, kind, supersedes, actor, at) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`, id, enrolment, technique, role, today, kind, supersedes, t.by.Actor, t.at)
 	})
+}
+
+// How much a family's link may write, so that whoever holds one fills neither the file nor somebody's evening. Each is more than
+// a family at practice comes near.
+const (
+	MostTicks   = 400 // a day for one climb, taken back ones too
+	MostClips   = 10  // a day for one climb
+	MostWaiting = 30  // clips of a climb that nobody has answered
+	MostChoices = 60  // a day for one climb
+)
+
+// notMore refuses what comes more often than it may.
+func (t *txn) notMore(ctx context.Context, most int, what, counted string, args ...any) error {
+	n, err := one(ctx, t, func(n *int) []any { return []any{n} }, counted, args...)
+	if err == nil && n >= most {
+		err = refuse("%d %s are on record already; that is as many as fit.", n, what)
+	}
+	return err
+}
+
+// midnight is the instant at which today began in the school's zone, as it is kept.
+func (s *Store) midnight() string {
+	return s.Today().At(0, s.zone).UTC().Format(time.RFC3339Nano)
 }
 
 // asksFor is the name of a technique of the program an enrolment climbs in.
@@ -170,6 +196,12 @@ func (s *Store) SendClip(ctx context.Context, by By, enrolment, technique string
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		name, err := t.asksFor(ctx, enrolment, technique)
 		if err != nil {
+			return "", office.Deed{}, err
+		}
+		if err := t.notMore(ctx, MostClips, "clips of today", `SELECT count(*) FROM clip_event WHERE enrolment_id = ? AND kind = 'sent' AND at >= ?`, enrolment, s.midnight()); err != nil {
+			return "", office.Deed{}, err
+		}
+		if err := t.notMore(ctx, MostWaiting, "clips that wait for an answer", `SELECT count(*) FROM clip_event c WHERE enrolment_id = ? AND kind = 'sent' AND NOT EXISTS (SELECT 1 FROM clip_event a WHERE a.about = c.id)`, enrolment); err != nil {
 			return "", office.Deed{}, err
 		}
 		id := NewID()

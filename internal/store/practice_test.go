@@ -1,6 +1,7 @@
 package store
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 	"time"
@@ -271,4 +272,52 @@ func TestInsightsFromRecords(t *testing.T) {
 	require.Len(t, quiet, 1)
 	assert.Equal(t, 28, quiet[0].Days)
 	assert.Equal(t, 10, quiet[0].PerWeek)
+}
+
+// TestALinkHolderIsBounded: ticks, clips and choices come as often as a family needs, and then no more; tomorrow, or once clips are answered, it
+// goes on.
+func TestALinkHolderIsBounded(t *testing.T) {
+	x := newSchool(t)
+	e := x.standing(0).EnrolmentID
+	kick, err := x.Requirement(bg, x.lines[0])
+	require.NoError(t, err)
+	day := clock()
+	x.now = func() time.Time { return day }
+	family := By{Actor: "Una (family)"}
+	n := 0
+	deeds := map[string]struct {
+		most int
+		do   func() error
+	}{
+		"ticks of today": {MostTicks, func() error { _, err := x.Tick(bg, family, e, kick.TechniqueID, "performer"); return err }},
+		"clips of today": {MostClips, func() error {
+			n++
+			_, err := x.SendClip(bg, family, e, kick.TechniqueID, "performer", fmt.Sprint("https://clips.example/", n))
+			return err
+		}},
+		"choices of today": {MostChoices, func() error { _, err := x.Choose(bg, family, e, kick.TechniqueID, []string{"a kick"}); return err }},
+	}
+	for what, d := range deeds {
+		for i := range d.most {
+			require.NoError(t, d.do(), "%s %d", what, i)
+		}
+		refused(t, d.do(), fmt.Sprint(d.most, " ", what))
+	}
+	for range 2 {
+		day = day.AddDate(0, 0, 1)
+		for what, d := range deeds {
+			require.NoError(t, d.do(), what)
+		}
+		for range MostClips - 1 {
+			require.NoError(t, deeds["clips of today"].do())
+		}
+	}
+	day = day.AddDate(0, 0, 1)
+	refused(t, deeds["clips of today"].do(), "30 clips that wait for an answer")
+	all, err := x.Clips(bg, e)
+	require.NoError(t, err)
+	require.Len(t, all, MostWaiting)
+	_, err = x.AnswerClip(bg, me, all[0].ID, "the knee is good")
+	require.NoError(t, err)
+	assert.NoError(t, deeds["clips of today"].do())
 }

@@ -180,6 +180,9 @@ func Posted(r *http.Request) (url.Values, store.By, error) {
 		return nil, store.By{}, check.Problems{{Field: "form", Text: "could not be read; load the page again"}}
 	}
 	v := r.PostForm
+	for name, all := range v { // a field that comes several times is a list of what was ticked: what is ticked twice is ticked
+		v[name] = unique(all)
+	}
 	id := v.Get("request")
 	v.Del("request")
 	by := store.By{Actor: ActorOf(r), Request: id}
@@ -187,6 +190,20 @@ func Posted(r *http.Request) (url.Values, store.By, error) {
 	v.Del("seen")
 	by.Digest = digestOf(r.URL.Path, v)
 	return v, by, nil
+}
+
+func unique(all []string) []string {
+	if len(all) < 2 {
+		return all
+	}
+	out, had := all[:0], map[string]bool{}
+	for _, x := range all {
+		if !had[x] {
+			had[x] = true
+			out = append(out, x)
+		}
+	}
+	return out
 }
 
 // digestKey is of this start of the program.
