@@ -37,7 +37,20 @@ const (
 	effortFigure = 60_000
 	effortJoint  = 120_000
 	effortTidy   = 4_000
+	// An evaluation counts once for every so many marks of the panel, so that a panel at the limits of the format takes
+	// no longer than some tenths of a second.
+	effortMarks = 500
 )
+
+// How far a sheet's figure is followed, in steps, and how large the table of a mean may grow, in entries looked at: a
+// fine scale has a hundred thousand steps a mark. Tests make them small.
+var (
+	longestCurve = 4_096
+	effortTable  = 40_000_000
+)
+
+// cost is what one evaluation counts: where sheets are looked at one by one, each of them has its share of the whole.
+func (s search) cost() int { return 1 + max(s.panel, len(s.sheets))*len(s.items)/effortMarks }
 
 // smallestChange answers for a result that is a promotion or a retest.
 func (p Policy) smallestChange(t Test, r Result) Change {
@@ -60,7 +73,7 @@ func (p Policy) smallestChange(t Test, r Result) Change {
 	if p.Panel == Majority {
 		a = p.changeVotes(t, r, complete, up)
 	} else {
-		s := search{p, t.Items, pick(t.Sheets, complete), p.Panel, up}
+		s := search{p, t.Items, pick(t.Sheets, complete), p.Panel, up, len(complete)}
 		if a = s.best(); a.exact {
 			a.plan = s.tidy(a.plan)
 		}
@@ -109,7 +122,7 @@ func (p Policy) changeVotes(t Test, r Result, complete []int, up bool) answer {
 		if passes == up {
 			continue
 		}
-		s := search{p, t.Items, t.Sheets[i : i+1], Mean, up}
+		s := search{p, t.Items, t.Sheets[i : i+1], Mean, up, len(complete)}
 		a := s.best()
 		if a.exact && !a.never {
 			a.plan = s.tidy(a.plan)
@@ -171,7 +184,7 @@ func (p Policy) never(t Test, complete []int, up bool) *Never {
 		return out
 	}
 	raise := func(sheets []Sheet, rule PanelRule, who string) {
-		s := search{p, t.Items, sheets, rule, true}
+		s := search{p, t.Items, sheets, rule, true, len(sheets)}
 		top := newPlan(len(sheets), len(t.Items))
 		for j := range top {
 			for k := range top[j] {

@@ -13,6 +13,8 @@ type curve struct {
 	items    []int // the item of each step
 	possible Decimal
 	clamp    bool
+	end      Decimal // after all steps there are
+	cut      bool    // and points stop before
 }
 
 // frontier asks how few steps, spread over the sheets, move an aggregate over a target.
@@ -22,6 +24,8 @@ type frontier struct {
 	rule   PanelRule
 	up     bool
 	values [][]int64 // per sheet, after 0, 1, 2 … steps
+	ends   []int64   // per sheet, after all steps
+	cut    bool      // some sheet's values stop before
 	goal   int64     // the least sum of the used values that meets the target
 }
 
@@ -34,7 +38,7 @@ func (f *frontier) scale(target *big.Rat) bool {
 	common := int64(1)
 	gcds := make([]int64, len(f.curves))
 	for j, c := range f.curves {
-		g := int64(c.possible)
+		g := gcd(int64(c.possible), int64(c.end))
 		for _, v := range c.points {
 			g = gcd(g, int64(v))
 		}
@@ -47,14 +51,17 @@ func (f *frontier) scale(target *big.Rat) bool {
 	}
 	for j, c := range f.curves {
 		factor := common / (int64(c.possible) / gcds[j])
-		row := make([]int64, len(c.points))
-		for n, v := range c.points {
+		at := func(v Decimal) int64 {
 			if c.clamp {
 				v = min(max(v, 0), c.possible)
 			}
-			row[n] = int64(v) / gcds[j] * factor
+			return int64(v) / gcds[j] * factor
 		}
-		f.values = append(f.values, row)
+		row := make([]int64, len(c.points))
+		for n, v := range c.points {
+			row[n] = at(v)
+		}
+		f.values, f.ends, f.cut = append(f.values, row), append(f.ends, at(c.end)), f.cut || c.cut
 	}
 	used := len(f.curves)
 	switch {
@@ -106,18 +113,17 @@ func (f frontier) met(values []int64) bool {
 // steps[0]. found is false where no number of steps is enough.
 func (f frontier) least() (steps []int, exact, found bool) {
 	m := len(f.curves)
-	chosen := make([]int64, m)
-	for j, row := range f.values {
-		chosen[j] = row[len(row)-1]
-	}
+	chosen := slices.Clone(f.ends)
 	if !f.met(chosen) {
 		return nil, false, false
 	}
 	switch {
 	case f.rule == Median && m%2 == 1:
-		return f.middle(), true, true
+		steps, exact = f.middle()
+		return steps, exact, true
 	case f.rule == Mean || f.rule == TrimmedMean && m < 5:
-		return f.spread(), true, true
+		steps, exact = f.spread()
+		return steps, exact, true
 	}
 	steps = make([]int, m)
 	effort := effortFigure
@@ -152,7 +158,7 @@ func (f frontier) least() (steps []int, exact, found bool) {
 		if try(0, n) {
 			return steps, true, true
 		}
-		if effort < 0 {
+		if effort < 0 || f.cut && n == longestCurve { // past it values are missing
 			return []int{n}, false, true
 		}
 	}
@@ -160,27 +166,44 @@ func (f frontier) least() (steps []int, exact, found bool) {
 
 // middle is least for the median of an odd number of sheets: more than half of them must
 // be over the target, so the cheapest are.
-func (f frontier) middle() []int {
+// Where sheets that are needed are cut before they are over it, their steps are at least those they were followed.
+func (f frontier) middle() (steps []int, exact bool) {
 	costs := make([][2]int, 0, len(f.values))
 	for j, row := range f.values {
 		if n := slices.IndexFunc(row, func(v int64) bool { return (v >= f.goal) == f.up }); n >= 0 {
 			costs = append(costs, [2]int{j, n})
+		} else if f.curves[j].cut && (f.ends[j] >= f.goal) == f.up {
+			costs = append(costs, [2]int{j, len(row)})
 		}
 	}
 	slices.SortStableFunc(costs, func(a, b [2]int) int { return cmp.Compare(a[1], b[1]) })
-	steps := make([]int, len(f.values))
+	steps, exact = make([]int, len(f.values)), true
+	sum := 0
 	for _, c := range costs[:len(f.values)/2+1] {
 		steps[c[0]] = c[1]
+		sum += c[1]
+		exact = exact && c[1] < len(f.values[c[0]])
 	}
-	return steps
+	if !exact {
+		return []int{sum}, false
+	}
+	return steps, true
 }
 
 // spread is least for the mean: a table of the best sum in n steps over the first sheets,
 // grown until it reaches the target. Exact also where the clamp at nothing or at the
 // possible points makes the first steps of a sheet worthless.
-func (f frontier) spread() []int {
+// Where the table grows too large first, the least sum that it rules out is answered.
+func (f frontier) spread() (steps []int, exact bool) {
 	m := len(f.values)
+	ruledOut := 0 // sums below it
 	for limit := 8; ; limit *= 2 {
+		if f.cut { // past it values are missing
+			limit = min(limit, longestCurve)
+		}
+		if m*limit*limit/2 > effortTable {
+			return []int{ruledOut}, false
+		}
 		best := []int64{0}
 		choice := make([][]int, m)
 		for j, row := range f.values {
@@ -206,7 +229,10 @@ func (f frontier) spread() []int {
 				steps[j] = choice[j][n]
 				n -= steps[j]
 			}
-			return steps
+			return steps, true
+		}
+		if ruledOut = len(best); f.cut && limit == longestCurve {
+			return []int{ruledOut}, false
 		}
 	}
 }

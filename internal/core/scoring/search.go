@@ -44,6 +44,7 @@ type search struct {
 	sheets []Sheet
 	rule   PanelRule
 	up     bool
+	panel  int // sheets of the whole panel that are complete
 }
 
 // room is the number of steps a mark can still go.
@@ -194,6 +195,7 @@ func (s search) planOf(turns []turn) plan {
 // breakItems is the ways down by failing items: one must-pass item, or one more than allowed.
 func (s search) breakItems() (out []answer) {
 	var turns []turn
+	first := impossible // of the must-pass items
 	failing := 0
 	for k, it := range s.items {
 		if it.Bonus {
@@ -209,8 +211,15 @@ func (s search) breakItems() (out []answer) {
 		}
 		turns = append(turns, t)
 		if s.p.mustPass(it) {
-			out = append(out, answer{plan: s.planOf([]turn{t}), least: t.steps, exact: true})
+			if a := (answer{least: t.steps, exact: true}); first.never || a.least <= first.least {
+				if a.plan = s.planOf([]turn{t}); first.never || a.least < first.least || earlier(a.plan, first.plan) {
+					first = a
+				}
+			}
 		}
+	}
+	if !first.never {
+		out = append(out, first)
 	}
 	if s.p.Rules.AllowedFailing == nil {
 		return out
@@ -356,12 +365,17 @@ func (s search) figure(minimum *SectionMinimum) answer {
 			start, possible = s.p.section(s.items, sheet, minimum.Section)
 			clamp = false
 		}
-		row := curve{possible: possible, clamp: clamp, points: []Decimal{start}}
+		row := curve{possible: possible, clamp: clamp, points: []Decimal{start}, end: start}
 		for _, k := range order {
+			gain := Decimal(s.items[k].Weight) * s.p.Scale.Step
+			if !s.up {
+				gain = -gain
+			}
+			row.end += gain * Decimal(s.room(j, k))
 			for range s.room(j, k) {
-				gain := Decimal(s.items[k].Weight) * s.p.Scale.Step
-				if !s.up {
-					gain = -gain
+				if len(row.points) > longestCurve {
+					row.cut = true
+					break
 				}
 				row.points = append(row.points, row.points[len(row.points)-1]+gain)
 				row.items = append(row.items, k)
@@ -402,7 +416,7 @@ func (s search) closeGap(forced, found plan, least int) answer {
 			}
 		}
 	}
-	effort := effortJoint
+	effort, cost := effortJoint, s.cost()
 	pl := sum(forced, newPlan(len(forced), len(forced[0])))
 	// twin: a place like the one before it in every respect need never take more steps.
 	twin := make([]bool, len(places))
@@ -414,7 +428,7 @@ func (s search) closeGap(forced, found plan, least int) answer {
 	}
 	var try func(i, left int) bool
 	try = func(i, left int) bool {
-		if effort--; effort < 0 {
+		if effort -= cost; effort < 0 {
 			return false
 		}
 		if left == 0 {
@@ -482,6 +496,7 @@ func (s search) tidy(pl plan) plan {
 }
 
 func (s search) pullForward(pl plan, j, k int, effort *int) bool {
+	cost := s.cost()
 	for a := range j + 1 {
 		last := len(s.items)
 		if a == j {
@@ -491,7 +506,7 @@ func (s search) pullForward(pl plan, j, k int, effort *int) bool {
 			if pl[a][b] >= s.room(a, b) {
 				continue
 			}
-			if *effort--; *effort < 0 {
+			if *effort -= cost; *effort < 0 {
 				return false
 			}
 			pl[j][k]--
