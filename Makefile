@@ -1,6 +1,7 @@
 # make demo    build and start with the demo school; prints the address
 # make test    every check: format, vet, staticcheck, unit tests with -race, browser tests
 # make test-long  the hour-long variants of the kill and browser tests
+# make fuzz TIME=1h  every parser of foreign text is fuzzed in turn; goes on where it was broken off
 # make test-office  holds papers and workbooks to LibreOffice, poppler and qpdf, installing them when missing
 # make pictures   take docs/screenshots again from the demo school
 
@@ -17,7 +18,7 @@ RACE := -race '-gcflags=github.com/ncruces/go-sqlite3-wasm/...=-race=false'
 # that watch: the tests that golden.Alone skips in the first run. go vet went before, so that go test need not.
 # The browser tests run a program they build themselves, of which the cache knows nothing: -count=1.
 
-.PHONY: demo build test test-long test-office bench pictures screens browser
+.PHONY: demo build test test-long fuzz test-office bench pictures screens browser
 
 build:
 	go build -o $(BIN) ./cmd/velvetladder
@@ -34,7 +35,12 @@ test: browser
 	go test -vet=off -count=1 -timeout 9m -parallel 3 ./internal/e2e/
 
 test-long: browser
+	command -v strace >/dev/null 2>&1 || apt-get install -y -qq strace
 	VELVETLADDER_LONG=1 go test -count=1 -timeout 90m ./internal/e2e/ ./internal/store/ ./internal/core/scoring/ ./cmd/...
+
+TIME := 1h
+fuzz:
+	sh scripts/fuzz.sh $(TIME)
 
 test-office: browser
 	sh scripts/office.sh

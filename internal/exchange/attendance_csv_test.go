@@ -79,3 +79,22 @@ func TestAttendanceRoundTrip(t *testing.T) {
 		}
 	})
 }
+
+// FuzzReadAttendance: rows are read or refused by themselves, never more than there are lines, and each says what is wrong with it.
+func FuzzReadAttendance(f *testing.F) {
+	for _, seed := range []string{"name,class,date\nAda,Evening,2026-11-24\n", "name;class;date;state\n\"Ada\";Evening;24.11.2026;late\n", "name\n\n", "\xff\xfen\x00a\x00", "name,class,date,start\nAda,Evening,2026-02-30,25:00\n"} {
+		f.Add([]byte(seed))
+	}
+	f.Fuzz(func(t *testing.T, in []byte) {
+		rows, err := ReadAttendance(in)
+		if err != nil {
+			require.ErrorIs(t, err, ErrAttendance)
+			return
+		}
+		for _, r := range rows {
+			if r.Name == "" || r.Class == "" || r.On.IsZero() {
+				require.NotEmpty(t, r.Problems)
+			}
+		}
+	})
+}

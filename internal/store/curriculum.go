@@ -144,6 +144,9 @@ func (s *Store) SaveCurriculum(ctx context.Context, by By, c curriculum.Curricul
 // the difference on record. The deed is what change says it is.
 func (s *Store) ChangeCurriculum(ctx context.Context, by By, program string, change func(*curriculum.Book) (c curriculum.Curriculum, deed office.Deed, err error)) (Done, error) {
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		if err := t.asSeen(ctx); err != nil {
+			return "", office.Deed{}, err
+		}
 		b, err := t.book(ctx, program)
 		if err != nil {
 			return "", office.Deed{}, err
@@ -448,6 +451,9 @@ func (s *Store) Publish(ctx context.Context, by By, program, note string, everyo
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
 		b, err := t.book(ctx, program)
 		if err != nil {
+			return "", office.Deed{}, err
+		}
+		if err := t.asSeen(ctx); err != nil {
 			return "", office.Deed{}, err
 		}
 		if len(b.Rungs) == 0 {

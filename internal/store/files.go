@@ -138,9 +138,6 @@ func copyFile(from, to string) (err error) {
 
 // keepAs gives a file a second name that stays when the first is taken by another file.
 func keepAs(path, kept string) error {
-	if _, err := os.Lstat(kept); err == nil {
-		return fmt.Errorf("%s is there already", kept)
-	}
 	if err := between("link"); err != nil {
 		return err
 	}
@@ -193,7 +190,14 @@ func setAside(ctx context.Context, path string, now time.Time) (kept string, err
 	if err := settle(ctx, path); err != nil {
 		return "", err
 	}
-	kept = path + replacedMark + now.Format(keptTime)
+	first := path + replacedMark + now.Format(keptTime)
+	kept = first
+	for n := 2; ; n++ { // one of the same second was broken off
+		if _, err := os.Lstat(kept); err != nil {
+			break
+		}
+		kept = fmt.Sprint(first, "-", n)
+	}
 	if err := keepAs(path, kept); err != nil {
 		return "", err
 	}

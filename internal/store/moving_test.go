@@ -482,3 +482,29 @@ func TestAnOldSchoolsFileIsRead(t *testing.T) {
 		assert.Equal(t, "Mira Quell: Added Ada Rill", deeds[0].Actor+": "+saidOf(deeds[0]))
 	}
 }
+
+// FuzzSchool: a school's file is read whole or not at all, and what is read is sound.
+func FuzzSchool(f *testing.F) {
+	x := newSchool(f)
+	var whole strings.Builder
+	if err := x.ExportSchool(bg, &whole); err != nil {
+		f.Fatal(err)
+	}
+	f.Add(whole.String())
+	f.Add(strings.ReplaceAll(whole.String(), `"student"`, `"person"`))
+	f.Add(whole.String()[:len(whole.String())/2])
+	f.Add(`{"format":"velvetladder/school","version":1,"schema":1}` + "\n" + `{"table":"school","columns":["id"]}` + "\n[1]\n")
+	f.Fuzz(func(t *testing.T, in string) {
+		path := filepath.Join(t.TempDir(), "school.db")
+		if err := ImportSchool(bg, path, strings.NewReader(in), now); err != nil {
+			left, _ := filepath.Glob(path + "*")
+			if len(left) > 0 {
+				t.Fatalf("%v left %v", err, left)
+			}
+			return
+		}
+		if _, err := CheckFile(bg, path); err != nil {
+			t.Fatal(err)
+		}
+	})
+}

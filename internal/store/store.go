@@ -19,6 +19,7 @@ import (
 	mathrand "math/rand/v2"
 	"os"
 	"regexp"
+	"strings"
 	"sync"
 	"sync/atomic"
 	"time"
@@ -230,7 +231,8 @@ func SameIDs(seed [32]byte) (back func()) {
 type By struct {
 	Actor, Request, Digest string
 	// Record is the id of what a form was made from, and Seen the last deed on record at that time: a change to
-	// it is refused as Overtaken where somebody has changed it since. "" asks for no such care.
+	// it is refused as Overtaken where somebody has changed it since. "" asks for no such care. PageOf and DraftOf are what a
+	// typed page and a version to be published are made from.
 	Record string
 	Seen   int64
 }
@@ -408,14 +410,43 @@ func (t *txn) audit(ctx context.Context, id string, deed office.Deed) error {
 	return err
 }
 
+// PageOf is the By.Record of a page that is typed for a rung: somebody else may have typed the same.
+func PageOf(rung string) string { return "page:" + rung }
+
+// DraftOf is the By.Record of a version that is published from a program's draft: of what was looked at.
+func DraftOf(program string) string { return "draft:" + program }
+
+// asSeen refuses a page or a version where somebody has changed what it was made from.
+func (t *txn) asSeen(ctx context.Context) error {
+	about := `c.value ->> 'table' = 'requirement' AND coalesce(c.value ->> '$.after.rung_id', c.value ->> '$.before.rung_id') = ?2`
+	of, asked := strings.CutPrefix(t.by.Record, PageOf(""))
+	if !asked {
+		if of, asked = strings.CutPrefix(t.by.Record, DraftOf("")); !asked {
+			return nil
+		}
+		about = `c.value ->> 'table' IN ('rung', 'technique', 'section', 'requirement') AND ?2 = coalesce(c.value ->> '$.after.program_id', c.value ->> '$.before.program_id',
+			(SELECT g.program_id FROM rung g WHERE g.id = coalesce(c.value ->> '$.after.rung_id', c.value ->> '$.before.rung_id')))`
+	}
+	all, err := list(ctx, t, func(o *Overtaken) []any { return []any{&o.Actor, asTime{&o.At}} },
+		`SELECT a.actor, a.at FROM audit a WHERE a.seq > ?1 AND EXISTS (SELECT 1 FROM json_each(a.changes) c WHERE `+about+`) ORDER BY a.seq DESC LIMIT 1`, t.by.Seen, of)
+	if err != nil || len(all) == 0 {
+		return err
+	}
+	all[0].At = all[0].At.In(t.s.zone)
+	return &all[0]
+}
+
 // touch remembers a row of a definition as it is before it changes.
 func (t *txn) touch(ctx context.Context, table string, ids ...string) error {
 	for _, id := range ids {
-		if err := t.overtaken(ctx, table, id); err != nil {
-			return err
-		}
 		row, err := t.row(ctx, table, id)
 		if err != nil {
+			return err
+		}
+		if t.by.Record == id && row["deleted_at"] != nil { // there is nothing left to merge with
+			return ErrNotFound
+		}
+		if err := t.overtaken(ctx, table, id); err != nil {
 			return err
 		}
 		t.before = append(t.before, change{Table: table, ID: id, Before: row})

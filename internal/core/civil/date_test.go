@@ -47,3 +47,23 @@ func TestLawDaysAddUp(t *testing.T) {
 		assert.Equal(t, "01", d.FirstOfMonth().String()[8:])
 	})
 }
+
+// FuzzDate: what is read is a day of the calendar, and is read the same from how it is written.
+func FuzzDate(f *testing.F) {
+	for _, seed := range []string{"2026-02-29", "2028-02-29", "0001-01-01", "9999-12-31", "2026-1-1", "20260101", "2026-13-01", "2026-00-00"} {
+		f.Add(seed)
+	}
+	f.Fuzz(func(t *testing.T, in string) {
+		d, err := Parse(in)
+		if err != nil {
+			return
+		}
+		same, err := Parse(d.String())
+		if err != nil || same != d {
+			t.Fatalf("%q is %s, which is read as %s, %v", in, d, same, err)
+		}
+		if d.AddDays(1).AddDays(-1) != d {
+			t.Fatalf("%q: a day on and a day back is another day", in)
+		}
+	})
+}

@@ -73,3 +73,19 @@ func TestTheLimitsOfTheFormat(t *testing.T) {
 		assert.Greater(t, got.Change.Steps, 1000, "%s: what is proven is worth saying", rule)
 	}
 }
+
+// FuzzDecimal: what is read is written as what is read the same, to the last place.
+func FuzzDecimal(f *testing.F) {
+	for _, seed := range []string{"49", "48.5", "-2", "4.85e1", "0.000000001", "9000000000", "-0", "1e9", "1e-9", "00.10", ".5", "5.", "+1", "1_000"} {
+		f.Add(seed)
+	}
+	f.Fuzz(func(t *testing.T, in string) {
+		d, err := ParseDecimal(in)
+		if err != nil {
+			return
+		}
+		same, err := ParseDecimal(d.String())
+		require.NoError(t, err, in)
+		require.Equal(t, d, same, in)
+	})
+}

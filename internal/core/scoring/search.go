@@ -365,23 +365,7 @@ func (s search) figure(minimum *SectionMinimum) answer {
 			start, possible = s.p.section(s.items, sheet, minimum.Section)
 			clamp = false
 		}
-		row := curve{possible: possible, clamp: clamp, points: []Decimal{start}, end: start}
-		for _, k := range order {
-			gain := Decimal(s.items[k].Weight) * s.p.Scale.Step
-			if !s.up {
-				gain = -gain
-			}
-			row.end += gain * Decimal(s.room(j, k))
-			for range s.room(j, k) {
-				if len(row.points) > longestCurve {
-					row.cut = true
-					break
-				}
-				row.points = append(row.points, row.points[len(row.points)-1]+gain)
-				row.items = append(row.items, k)
-			}
-		}
-		f.curves = append(f.curves, row)
+		f.curves = append(f.curves, s.curve(j, order, curve{possible: possible, clamp: clamp, points: []Decimal{start}, end: start}))
 	}
 	if !f.scale(target) {
 		return answer{least: 1}
@@ -401,6 +385,26 @@ func (s search) figure(minimum *SectionMinimum) answer {
 		a.least += n
 	}
 	return a
+}
+
+// curve is what a sheet's figure becomes step by step along an order of its items, from where it begins.
+func (s search) curve(j int, order []int, row curve) curve {
+	for _, k := range order {
+		gain := Decimal(s.items[k].Weight) * s.p.Scale.Step
+		if !s.up {
+			gain = -gain
+		}
+		row.end += gain * Decimal(s.room(j, k))
+		for range s.room(j, k) {
+			if len(row.points) > longestCurve {
+				row.cut = true
+				break
+			}
+			row.points = append(row.points, row.points[len(row.points)-1]+gain)
+			row.items = append(row.items, k)
+		}
+	}
+	return row
 }
 
 // closeGap looks for a plan of fewer steps than found has, from least on. forced steps are

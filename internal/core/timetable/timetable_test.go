@@ -113,3 +113,22 @@ func TestAhead(t *testing.T) {
 		require.False(t, found)
 	})
 }
+
+// FuzzClock: a time of day lies in the day, and is read the same from how it is written.
+func FuzzClock(f *testing.F) {
+	for _, seed := range []string{"18:30", "18.30", "1830", "9:05", "6.30 pm", "6pm", "12 am", "12pm", "0:00", "24:00", "23:60", "13 pm"} {
+		f.Add(seed)
+	}
+	f.Fuzz(func(t *testing.T, in string) {
+		m, err := ParseClock(in)
+		if err != nil {
+			return
+		}
+		if m < 0 || m >= 24*60 {
+			t.Fatalf("%q is minute %d", in, m)
+		}
+		if same, err := ParseClock(Clock(m)); err != nil || same != m {
+			t.Fatalf("%q is %s, which is read as %d, %v", in, Clock(m), same, err)
+		}
+	})
+}

@@ -31,6 +31,9 @@ func (v binderView) KindWords() (string, error) {
 	return string(text), err
 }
 
+// Record is what the page is made from.
+func (v binderView) Record() string { return store.PageOf(v.Rung.ID) }
+
 // SectionNames are the headings a page may have, as a list for the script.
 func (v binderView) SectionNames() (string, error) {
 	names := make([]string, len(v.Sections))

@@ -247,7 +247,8 @@ func (ch *chapter) programsSave(w http.ResponseWriter, r *http.Request) {
 			return store.Done{}, err
 		}
 		done, err := ch.records.SaveProgram(r.Context(), by, curriculum.Program{ID: id, Name: v.Get("name"), SecondLanguage: v.Get("second_language")})
-		if err == nil && v.Has("school") && school != old {
+		was, _ := url.ParseQuery(v.Get("was"))                                             // what cannot be read is nothing
+		if err == nil && v.Has("school") && school != old && school != was.Get("school") { // a name that nobody touched here undoes no other's
 			_, err = ch.records.NameSchool(r.Context(), store.By{Actor: by.Actor}, school)
 		}
 		return done, err

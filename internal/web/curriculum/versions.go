@@ -13,6 +13,7 @@ type versionsView struct {
 	Versions []store.Version
 	Changed  bool
 	Form     frame.Form
+	Record   string // what a new one is made from
 	Findings int
 	Empty    bool
 }
@@ -26,7 +27,7 @@ func (ch *chapter) versionsPage(w http.ResponseWriter, r *http.Request, status i
 	if !ok {
 		return
 	}
-	v := versionsView{Form: f, Empty: len(b.Rungs) == 0}
+	v := versionsView{Form: f, Record: store.DraftOf(b.Program.ID), Empty: len(b.Rungs) == 0}
 	var err error
 	if v.Versions, v.Changed, err = ch.records.Versions(r.Context(), b.Program.ID); err != nil {
 		ch.Fail(w, r, err)

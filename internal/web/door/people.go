@@ -12,8 +12,9 @@ type peopleView struct {
 	People  []store.Person
 	SignIns map[string][]store.SignIn // by person, the last used first
 	Self    store.Person
-	Form    frame.Form // a new one
-	Edit    frame.Form // Of is the person's id
+	Form    frame.Form            // a new one
+	Edit    frame.Form            // Of is the person's id
+	Edits   map[string]frame.Form // by person, as the record stands or as it was typed
 	Roles   []frame.Option
 	Shared  bool // everybody is the owner: nobody signs in
 }
@@ -31,6 +32,13 @@ func (ch *chapter) peoplePage(w http.ResponseWriter, r *http.Request, status int
 	if v.People, err = ch.records.People(r.Context()); err != nil {
 		ch.Fail(w, r, err)
 		return
+	}
+	v.Edits = map[string]frame.Form{}
+	for _, p := range v.People {
+		f := edit.For(p.ID).Filled(frame.Values("name", p.Name, "sign_in", p.SignIn, "role", string(p.Role)))
+		if v.Edits[p.ID] = f; edit.Of == p.ID {
+			v.Edit.General = f.General
+		}
 	}
 	ins, err := ch.records.SignIns(r.Context(), "")
 	if err != nil {

@@ -248,6 +248,10 @@ func (fr *Frame) Save(w http.ResponseWriter, r *http.Request, write func(url.Val
 	var overtaken *store.Overtaken
 	status, _, text := Explain(err)
 	switch {
+	case errors.Is(err, store.ErrNotFound) && fromForm(r) && again != nil:
+		fr.keepForm(w, r, status, waitingView{Gone: true, Title: "This is not on record any more", Text: "Somebody has deleted it meanwhile, or it never was. What you typed stands below, to be copied; who deleted it stands on the audit trail, where it can be undone."})
+	case again != nil && errors.As(err, &overtaken) && strings.Contains(by.Record, ":"):
+		again(status, Form{Values: v, General: text + " Look at it, and send yours once more where it still holds."})
 	case again != nil && errors.As(err, &overtaken):
 		again(status, Form{Values: v, General: text, overtaken: true})
 	case again != nil && errors.As(err, &problems):

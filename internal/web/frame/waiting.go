@@ -76,6 +76,7 @@ type waitingView struct {
 	Again       bool // they are signed in, and give their password again
 	Code        bool // and a code of their second factor
 	Page        bool // what waits is a page, and no file
+	Gone        bool // what the form is about is not on record any more
 	Wrong       string
 	Lost        bool // the form was too large to be carried
 	File        bool // a file was chosen, which has to be chosen again

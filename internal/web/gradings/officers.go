@@ -25,9 +25,9 @@ type officerLadder struct {
 
 type officerRow struct {
 	store.Officer
-	Words  []string
-	Kin    []frame.Option
-	Chosen map[string]bool
+	Words []string
+	Kin   []frame.Option
+	Form  frame.Form // as the record stands, or as it was typed
 }
 
 func (ch *chapter) officersShow(w http.ResponseWriter, r *http.Request) {
@@ -74,25 +74,34 @@ func (ch *chapter) officersPage(w http.ResponseWriter, r *http.Request, status i
 		}
 	}
 	for _, o := range all {
-		row := officerRow{Officer: o, Chosen: map[string]bool{}}
-		for _, l := range v.Ladders {
-			if rung := names[o.Holds[l.ID]]; rung != "" {
-				row.Words = append(row.Words, rung+" in "+l.Name)
-			}
-		}
-		for _, s := range o.Family {
-			row.Chosen[s] = true
-			if called[s] != "" {
-				row.Kin = append(row.Kin, frame.Option{Value: s, Label: called[s]})
-			}
-		}
-		v.Officers = append(v.Officers, row)
+		v.Officers = append(v.Officers, v.row(o, names, called))
 	}
 	if v.Unknown, err = ch.records.UnknownExaminers(ctx); err != nil {
 		ch.Fail(w, r, err)
 		return
 	}
 	ch.Show(w, r, status, "", frame.Page{Screen: "officers", Title: "Examiners", Nav: "gradings", Body: v})
+}
+
+// row is an officer on the page, with their form.
+func (v *officersView) row(o store.Officer, rungs, students map[string]string) officerRow {
+	row, values := officerRow{Officer: o}, frame.Values("name", o.Name)
+	for _, l := range v.Ladders {
+		values.Set("holds_"+l.ID, o.Holds[l.ID])
+		if rung := rungs[o.Holds[l.ID]]; rung != "" {
+			row.Words = append(row.Words, rung+" in "+l.Name)
+		}
+	}
+	for _, s := range o.Family {
+		values.Add("family", s)
+		if students[s] != "" {
+			row.Kin = append(row.Kin, frame.Option{Value: s, Label: students[s]})
+		}
+	}
+	if row.Form = v.Edit.For(o.ID).Filled(values); v.Edit.Of == o.ID {
+		v.Edit.General = row.Form.General
+	}
+	return row
 }
 
 func (ch *chapter) officersSave(w http.ResponseWriter, r *http.Request) {
