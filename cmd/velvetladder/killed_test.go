@@ -1,21 +1,31 @@
 package main
 
 import (
+	"bufio"
 	"bytes"
 	"context"
+	"database/sql"
 	"fmt"
+	"net/http"
+	"net/url"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"strconv"
 	"strings"
+	"syscall"
 	"testing"
 	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	_ "github.com/ncruces/go-sqlite3/driver"
+
+	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
 )
 
@@ -112,12 +122,12 @@ func TestKilledAtEverySystemCall(t *testing.T) {
 		}
 	}
 	t.Log(kills, "kills, after each of which the school was whole")
-	assert.Greater(t, kills, 300)
+	assert.Greater(t, kills, 800)
 	require.NoError(t, os.Remove(progressFile))
 }
 
 // next goes through the first calls one by one and then in growing strides: a database writes its pages in hundreds of equal calls.
-func next(n int) int { return n + 1 + n/24 }
+func next(n int) int { return n + 1 + n/200 }
 
 // underStrace runs the program and has it killed at the nth of a system call, and reports whether it was.
 func underStrace(t *testing.T, bin, call string, n int, args []string) bool {
@@ -137,4 +147,132 @@ func copied(t *testing.T, from, to string) {
 	data, err := os.ReadFile(from)
 	require.NoError(t, err)
 	require.NoError(t, os.WriteFile(to, data, 0o600))
+}
+
+// TestKilledInTheMiddleOfARequest kills the serving program at the first, second, third … write and flush of a request that changes much:
+// students read in on the screen, and results announced. Afterwards all of it is on record or nothing; and the same request sent again to the
+// program started anew makes it whole, once.
+func TestKilledInTheMiddleOfARequest(t *testing.T) {
+	if os.Getenv("VELVETLADDER_LONG") == "" {
+		t.Skip("starts and kills the program for minutes; make test-long")
+	}
+	if _, err := exec.LookPath("strace"); err != nil {
+		t.Skip("strace is not installed")
+	}
+	bin := filepath.Join(t.TempDir(), "velvetladder")
+	out, err := exec.Command("go", "build", "-o", bin, ".").CombinedOutput()
+	require.NoError(t, err, string(out))
+	ctx, whole := context.Background(), filepath.Join(t.TempDir(), "demo.db")
+	require.NoError(t, onrecord.Build(ctx, whole, civil.MustParse("2026-11-24")))
+	count := func(db, query string) (n int) {
+		s, err := sql.Open("sqlite3", "file:"+db+"?mode=ro")
+		require.NoError(t, err)
+		defer s.Close()
+		require.NoError(t, s.QueryRow(query).Scan(&n))
+		return n
+	}
+	var csv strings.Builder
+	csv.WriteString("name,birth_date,program,rung\n")
+	for i := range 60 {
+		fmt.Fprintf(&csv, "Quillon Ashdown %d,2015-03-0%d,Karate,White belt\n", i, 1+i%9)
+	}
+	grading := ""
+	var ready []string
+	{
+		s, err := store.Open(ctx, whole, func() time.Time { return time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC) })
+		require.NoError(t, err)
+		all, err := s.Gradings(ctx, "")
+		require.NoError(t, err)
+		for _, g := range all {
+			_, rows, err := s.Review(ctx, g.ID)
+			require.NoError(t, err)
+			var may []string
+			for _, r := range rows {
+				if r.Decision != nil && !r.Announced {
+					may = append(may, r.ID)
+				}
+			}
+			if len(may) > len(ready) {
+				grading, ready = g.ID, may
+			}
+		}
+		require.NoError(t, s.Close())
+	}
+	require.NotEmpty(t, ready, "the demo has results that wait")
+	kills := 0
+	for what, x := range map[string]struct {
+		path, sum string
+		form      url.Values
+		added     int
+	}{
+		"import":   {"/students/import", `SELECT count(*) FROM student WHERE name LIKE 'Quillon Ashdown%'`, url.Values{"text": {csv.String()}, "add": {"1"}}, 60},
+		"announce": {"/review/" + grading + "/announce", `SELECT count(*) FROM announcement`, url.Values{"candidate": ready}, len(ready)},
+	} {
+		before := count(whole, x.sum)
+		for _, call := range []string{"pwrite64", "fsync", "fdatasync"} {
+			for n := 1; ; n = next(n) {
+				db := filepath.Join(t.TempDir(), "school.db")
+				copied(t, whole, db)
+				x.form.Set("request", store.NewID())
+				address, stop := begun(t, bin, db)
+				killed := attached(t, stop.Process.Pid, call, n, func() error {
+					res, err := http.PostForm(address+x.path, x.form)
+					if err == nil {
+						defer res.Body.Close()
+						assert.Equal(t, http.StatusOK, res.StatusCode, what)
+					}
+					return err
+				})
+				stop.Process.Kill()
+				stop.Wait()
+				c, err := store.CheckFile(ctx, db)
+				require.NoError(t, err, "%s, %s %d: %v", what, call, n, c)
+				got := count(db, x.sum) - before
+				assert.Contains(t, []int{0, x.added}, got, "%s, %s %d: all or nothing", what, call, n)
+				if !killed {
+					assert.Equal(t, x.added, got, "%s comes through", what)
+					break
+				}
+				kills++
+				address, stop = begun(t, bin, db)
+				res, err := http.PostForm(address+x.path, x.form)
+				require.NoError(t, err)
+				res.Body.Close()
+				stop.Process.Kill()
+				stop.Wait()
+				assert.Equal(t, x.added, count(db, x.sum)-before, "%s, %s %d: sent again it is there once", what, call, n)
+			}
+		}
+	}
+	t.Log(kills, "kills in the middle of a request")
+	assert.Greater(t, kills, 20)
+}
+
+// begun starts the program over a school where nobody signs in.
+func begun(t *testing.T, bin, db string) (address string, cmd *exec.Cmd) {
+	cmd = exec.Command(bin, "demo", "--db", db, "--on", "2026-11-24")
+	out, err := cmd.StdoutPipe()
+	require.NoError(t, err)
+	require.NoError(t, cmd.Start())
+	line, err := bufio.NewReader(out).ReadString('\n')
+	require.NoError(t, err)
+	return regexp.MustCompile(`http://[^/]+`).FindString(line), cmd
+}
+
+// attached has a running program killed at the nth of a system call from now on while it is asked for something, and reports whether it was.
+func attached(t *testing.T, pid int, call string, n int, do func() error) bool {
+	trace := exec.Command("strace", "-f", "-o", "/dev/null", "-p", fmt.Sprint(pid), "-e", "trace="+call, "-e", fmt.Sprintf("inject=%s:signal=SIGKILL:when=%d", call, n))
+	said, err := trace.StderrPipe()
+	require.NoError(t, err)
+	require.NoError(t, trace.Start())
+	_, err = bufio.NewReader(said).ReadString('\n') // it is attached
+	require.NoError(t, err)
+	err = do()
+	if err == nil {
+		trace.Process.Signal(syscall.SIGINT) // it lets go
+	} else {
+		trace.Process.Kill() // it waits for what is dead
+	}
+	trace.Wait()
+	return err != nil
 }

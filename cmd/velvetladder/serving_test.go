@@ -7,7 +7,9 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
+	"net/url"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"regexp"
 	"strings"
@@ -221,4 +223,45 @@ func TestBoundsOfCommands(t *testing.T) {
 	} {
 		assert.Equal(t, x.refused, refused(x.flag, x.value), "%s %s", x.flag, x.value)
 	}
+}
+
+// TestAFullDiskAtTheDoor: who signs in while the disk is full is told so, and comes in once there is room.
+func TestAFullDiskAtTheDoor(t *testing.T) {
+	small := t.TempDir()
+	if out, err := exec.Command("mount", "-t", "tmpfs", "-o", "size=3m", "tmpfs", small).CombinedOutput(); err != nil {
+		t.Skipf("a small disk cannot be made here: %s", out)
+	}
+	t.Cleanup(func() { exec.Command("umount", small).Run() })
+	db, filler := filepath.Join(small, "school.db"), filepath.Join(small, "filler")
+	s, err := store.Open(context.Background(), db, time.Now)
+	require.NoError(t, err)
+	_, err = s.SavePerson(context.Background(), store.By{Actor: "x"}, store.Person{Name: "Rosa", SignIn: "rosa", Role: store.Owner}, "four odd grain sacks", true)
+	require.NoError(t, err)
+	require.NoError(t, s.Close())
+	_, errs := served(t, func(address string) {
+		f, err := os.Create(filler)
+		require.NoError(t, err)
+		for _, piece := range []int{4096, 1} {
+			for err == nil {
+				_, err = f.Write(make([]byte, piece))
+			}
+			err = nil
+		}
+		require.NoError(t, f.Close())
+		signIn := func() (int, string) {
+			res, err := http.PostForm(address+"sign-in", url.Values{"sign_in": {"rosa"}, "password": {"four odd grain sacks"}})
+			require.NoError(t, err)
+			defer res.Body.Close()
+			text, err := io.ReadAll(res.Body)
+			require.NoError(t, err)
+			return res.StatusCode, string(text)
+		}
+		code, text := signIn()
+		assert.Equal(t, http.StatusInsufficientStorage, code)
+		assert.Contains(t, text, "The disk is full")
+		require.NoError(t, os.Remove(filler))
+		code, _ = signIn()
+		assert.Equal(t, http.StatusOK, code)
+	}, "serve", "--db", db, "--addr", "127.0.0.1:0", "--backups", "off")
+	assert.NotContains(t, errs, "panic")
 }
