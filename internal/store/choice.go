@@ -47,7 +47,7 @@ func (s *Store) Choices(ctx context.Context, enrolments ...string) (map[string]m
 		lines                []string
 	}
 	rows, err := list(ctx, s.r, func(x *row) []any { return []any{&x.enrolment, &x.technique, asJSON{&x.lines}} },
-		`SELECT enrolment_id, technique_id, lines FROM choice_event WHERE enrolment_id IN (SELECT value FROM json_each(?)) ORDER BY at, rowid`, toJSON(append([]string{}, enrolments...)))
+		`SELECT enrolment_id, technique_id, lines FROM choice_event WHERE enrolment_id IN (SELECT value FROM json_each(?)) ORDER BY rowid`, toJSON(append([]string{}, enrolments...)))
 	out := map[string]map[string][]string{}
 	for _, x := range rows {
 		if out[x.enrolment] == nil {

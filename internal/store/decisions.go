@@ -267,7 +267,7 @@ func (s *Store) CorrectResult(ctx context.Context, by By, d Decision) (Done, err
 		case was:
 			from := r.From
 			from.Name = r.FromWords
-			since, e := one(ctx, t, func(on *civil.Date) []any { return []any{asDate{on}} }, `SELECT on_date FROM rank_entry WHERE enrolment_id = ? AND rung_id = ? ORDER BY at DESC LIMIT 1`, r.EnrolmentID, r.From.ID)
+			since, e := one(ctx, t, func(on *civil.Date) []any { return []any{asDate{on}} }, `SELECT on_date FROM rank_entry WHERE enrolment_id = ? AND rung_id = ? ORDER BY rowid DESC LIMIT 1`, r.EnrolmentID, r.From.ID)
 			if err = ignoreMissing(e); err == nil {
 				if since.IsZero() {
 					since = g.On

@@ -177,8 +177,8 @@ func (s *Store) Clips(ctx context.Context, enrolment string) ([]Clip, error) {
 	return list(ctx, s.r, func(c *Clip) []any {
 		return []any{&c.ID, &c.TechniqueID, &c.Name, &c.Role, &c.Address, &c.From, asTime{&c.At}, asText{&c.Answer}, asText{&c.AnsweredBy}}
 	}, `SELECT c.id, c.technique_id, t.name, c.role, c.text, c.actor, c.at,
-		(SELECT a.text FROM clip_event a WHERE a.about = c.id AND a.kind = 'answered' ORDER BY a.at DESC LIMIT 1), (SELECT a.actor FROM clip_event a WHERE a.about = c.id AND a.kind = 'answered' ORDER BY a.at DESC LIMIT 1)
-		FROM clip_event c JOIN technique t ON t.id = c.technique_id WHERE c.enrolment_id = ? AND c.kind = 'sent' AND NOT EXISTS (SELECT 1 FROM clip_event w WHERE w.about = c.id AND w.kind = 'withdrawn') ORDER BY c.at DESC`, enrolment)
+		(SELECT a.text FROM clip_event a WHERE a.about = c.id AND a.kind = 'answered' ORDER BY a.rowid DESC LIMIT 1), (SELECT a.actor FROM clip_event a WHERE a.about = c.id AND a.kind = 'answered' ORDER BY a.rowid DESC LIMIT 1)
+		FROM clip_event c JOIN technique t ON t.id = c.technique_id WHERE c.enrolment_id = ? AND c.kind = 'sent' AND NOT EXISTS (SELECT 1 FROM clip_event w WHERE w.about = c.id AND w.kind = 'withdrawn') ORDER BY c.rowid DESC`, enrolment)
 }
 
 // SendClip keeps the address of a clip for feedback. The clip itself stays where it is.

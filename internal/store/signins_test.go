@@ -1,10 +1,13 @@
 package store
 
 import (
+	"fmt"
 	"strings"
 	"sync"
 	"testing"
 	"time"
+
+	"velvetladder/internal/core/gradingday"
 
 	"github.com/pquerna/otp/totp"
 	"github.com/stretchr/testify/assert"
@@ -202,4 +205,50 @@ func TestASecondFactor(t *testing.T) {
 	for _, hidden := range []string{key, "argon2", `"sign_in"`, "recovery_code"} {
 		assert.NotContains(t, file.String(), hidden, "a school's file lets nobody in")
 	}
+}
+
+// TestAClockThatWentWrong: set back an hour, and forward a year and back, what was done later stands later, and what holds until a time
+// holds until then.
+func TestAClockThatWentWrong(t *testing.T) {
+	x := newSchool(t)
+	start := clock()
+	at := func(d time.Duration) { x.now = func() time.Time { return start.Add(d) } }
+	e := x.standing(0)
+	kick, err := x.Requirement(bg, x.lines[0])
+	require.NoError(t, err)
+	at(0)
+	token, _, err := x.MakeLink(bg, me, e.StudentID, "Una", 30)
+	require.NoError(t, err)
+	_, table := x.begun()
+	code, err := x.MakeCode(bg, me, table.Examiner.ID)
+	require.NoError(t, err)
+	first := table.mark(0, 0, 1)
+	require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{first}))
+	for i, d := range []time.Duration{0, -time.Hour, 365 * 24 * time.Hour, -2 * time.Hour} {
+		at(d)
+		line := fmt.Sprint("kick ", i)
+		_, err := x.Choose(bg, me, e.EnrolmentID, kick.TechniqueID, []string{line})
+		require.NoError(t, err)
+		all, err := x.Choices(bg, e.EnrolmentID)
+		require.NoError(t, err)
+		assert.Equal(t, []string{line}, all[e.EnrolmentID][kick.TechniqueID], "the last choice counts")
+		again := table.mark(0, 0, 2)
+		again.Supersedes = first.ID
+		require.NoError(t, x.RecordMarks(bg, me, []gradingday.Mark{again}))
+		first = again
+		now, err := x.ScoringTable(bg, table.Examiner.ID, table.GroupID)
+		require.NoError(t, err)
+		assert.Contains(t, fmt.Sprint(now.Marks), again.ID, "the mark that takes another's place stands")
+	}
+	for d, holds := range map[time.Duration]bool{-time.Hour: true, 29 * 24 * time.Hour: true, 365 * 24 * time.Hour: false} {
+		at(d)
+		_, err := x.LinkOf(bg, token)
+		assert.Equal(t, holds, err == nil, "the link, %s", d)
+	}
+	at(365 * 24 * time.Hour)
+	_, _, err = x.Invited(bg, code.Spelt())
+	assert.Error(t, err, "a code is too old then")
+	at(-time.Hour)
+	_, err = x.Join(bg, code.Spelt(), "an iPad")
+	assert.NoError(t, err, "and holds when the clock is right again")
 }

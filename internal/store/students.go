@@ -297,7 +297,7 @@ func (s *Store) History(ctx context.Context, enrolment string) ([]progress.Entry
 	return list(ctx, s.r, func(e *progress.Entry) []any {
 		return []any{&e.ID, &e.RungID, &e.Words, &e.Position, asDate{&e.On}, &e.Kind, &e.Because, asDate{&e.Why.On}, &e.Reason, &e.Actor, &e.Grade}
 	}, `SELECT e.id, e.rung_id, e.rung_words, CASE WHEN r.deleted_at IS NULL THEN r.position ELSE -1 END, e.on_date, e.kind, e.because, e.because_on, e.reason, e.actor, e.grade
-		FROM rank_entry e JOIN rung r ON r.id = e.rung_id WHERE e.enrolment_id = ? ORDER BY e.at, e.on_date`, enrolment)
+		FROM rank_entry e JOIN rung r ON r.id = e.rung_id WHERE e.enrolment_id = ? ORDER BY e.rowid`, enrolment)
 }
 
 // Found is one answer of Find.
