@@ -3,7 +3,9 @@ package store
 import (
 	"bytes"
 	"errors"
+	"fmt"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"strings"
 	"testing"
@@ -193,4 +195,59 @@ func TestACopyBeforeTheSchemaChanges(t *testing.T) {
 	again, err := filepath.Glob(path + beforeMark + "*")
 	require.NoError(t, err)
 	assert.Equal(t, copied, again, "one that is up to date is not copied")
+}
+
+// TestFullDisksWhereFilesChangeHands: a restore and a school that is read in, on a disk with too little room for them: it is said, the old school is whole and
+// nothing is left; a copy before the schema changes that does not fit changes nothing.
+func TestFullDisksWhereFilesChangeHands(t *testing.T) {
+	x := newSchool(t)
+	backup := filepath.Join(t.TempDir(), "backup.db")
+	require.NoError(t, x.Backup(bg, backup))
+	var file strings.Builder
+	require.NoError(t, x.ExportSchool(bg, &file))
+	size := func(path string) int {
+		info, err := os.Stat(path)
+		require.NoError(t, err)
+		return int(info.Size())
+	}
+	first, err := os.ReadFile("testdata/first_climb.db")
+	require.NoError(t, err)
+	for name, c := range map[string]struct {
+		room   int
+		before []byte
+		do     func(path string) error
+	}{
+		"restore":    {size(backup) * 3 / 2, nil, func(path string) error { _, _, err := Restore(bg, backup, path, now()); return err }},
+		"move in":    {size(backup) / 2, nil, func(path string) error { return ImportSchool(bg, path, strings.NewReader(file.String()), now) }},
+		"new schema": {len(first) * 4 / 3, first, func(path string) error { _, err := Open(bg, path, now); return err }},
+	} {
+		small := t.TempDir()
+		if out, err := exec.Command("mount", "-t", "tmpfs", "-o", fmt.Sprintf("size=%d", c.room), "tmpfs", small).CombinedOutput(); err != nil {
+			t.Skipf("a small disk cannot be made here: %s", out)
+		}
+		t.Cleanup(func() { exec.Command("umount", small).Run() })
+		path := filepath.Join(small, "school.db")
+		was := c.before
+		if name == "restore" {
+			was, err = os.ReadFile(backup)
+			require.NoError(t, err)
+		}
+		if was != nil {
+			require.NoError(t, os.WriteFile(path, was, 0o600))
+		}
+		err := c.do(path)
+		require.Error(t, err, name)
+		assert.True(t, Full(err), "%s: %v", name, err)
+		left, globbed := filepath.Glob(filepath.Join(small, "*"))
+		require.NoError(t, globbed)
+		if was == nil {
+			assert.Empty(t, left, name)
+			continue
+		}
+		for _, f := range left {
+			assert.NotContains(t, f, partEnd, name)
+		}
+		_, err = CheckFile(bg, path)
+		assert.NoError(t, err, "%s: the old school is whole", name)
+	}
 }

@@ -2,9 +2,12 @@ package door_test
 
 import (
 	"net/http"
+	"net/http/httptest"
 	"net/url"
 	"regexp"
+	"slices"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -234,4 +237,44 @@ func TestACodeComesTooLate(t *testing.T) {
 		w := v.Do("POST", "/sign-in/code", "code="+code(d))
 		assert.Equal(t, in, w.Code == http.StatusSeeOther, "%s %d", d, w.Code)
 	}
+}
+
+// TestAnOpenPageIsUse: a page that is kept told keeps its device signed in, beyond the hours without use; and not beyond the fortnight.
+func TestAnOpenPageIsUse(t *testing.T) {
+	h, owner, _ := ownedHouse(t)
+	var ahead atomic.Int64
+	at := func() time.Time { return webtest.Clock().Add(time.Duration(ahead.Load())) }
+	db := h.Moving(at)
+	closed := h.Closed(db)
+	server := httptest.NewServer(closed)
+	defer server.Close()
+	defer server.CloseClientConnections()
+	v := &webtest.Visitor{T: t, H: closed}
+	require.Equal(t, http.StatusSeeOther, v.SignIn("rosa", webtest.Secret).Code)
+	listen := func() *http.Response {
+		r, err := http.NewRequestWithContext(t.Context(), "GET", server.URL+"/head/"+h.Grading+"/live", nil)
+		require.NoError(t, err)
+		r.Header.Set("Cookie", v.Cookie)
+		r.Header.Set("Accept", "text/event-stream")
+		res, err := http.DefaultClient.Do(r)
+		require.NoError(t, err)
+		t.Cleanup(func() { res.Body.Close() })
+		return res
+	}
+	require.Equal(t, http.StatusOK, listen().StatusCode)
+	for hours := 11; hours <= 33; hours += 11 {
+		ahead.Store(int64(hours) * int64(time.Hour))
+		_, err := db.NoteDeed(webtest.Ctx, webtest.Me, office.BackupMade.Named("x")) // whatever is done has the pages look whether they may still listen
+		require.NoError(t, err)
+		require.Eventually(t, func() bool {
+			all, err := db.SignIns(webtest.Ctx, "")
+			require.NoError(t, err)
+			return slices.ContainsFunc(all, func(x store.SignIn) bool { return at().Sub(x.Seen) < time.Minute })
+		}, 10*time.Second, 20*time.Millisecond, "hour %d", hours)
+	}
+	assert.Equal(t, http.StatusOK, v.Do("GET", "/account", "").Code, "33 hours after signing in, with nothing but an open page")
+	after(h, owner, 33*time.Hour)
+	assert.Equal(t, http.StatusSeeOther, owner.Do("GET", "/account", "").Code, "a device without one is out")
+	ahead.Store(int64(14*24*time.Hour + time.Second))
+	assert.Equal(t, http.StatusSeeOther, v.Do("GET", "/account", "").Code)
 }

@@ -97,8 +97,11 @@ var Empty = furnished{fill: func(testing.TB, *store.Store) {}}
 func (h *House) Later(days int) *store.Store { return h.At(Clock().AddDate(0, 0, days)) }
 
 // At is the same school at another time.
-func (h *House) At(at time.Time) *store.Store {
-	s, err := store.Open(Ctx, h.Path, func() time.Time { return at })
+func (h *House) At(at time.Time) *store.Store { return h.Moving(func() time.Time { return at }) }
+
+// Moving is the same school by another clock.
+func (h *House) Moving(clock func() time.Time) *store.Store {
+	s, err := store.Open(Ctx, h.Path, clock)
 	require.NoError(h.T, err)
 	h.T.Cleanup(func() { s.Close() })
 	return s
