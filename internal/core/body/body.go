@@ -35,3 +35,43 @@ func Of(heightCM int) Body {
 	b.Shoulder, b.Arm, b.Leg, b.Foot = part(shoulder), part(arm), part(leg), part(foot)
 	return b
 }
+
+// Parts are a body's parts in millimetres, unrounded until they are shown.
+type Parts struct {
+	Height                  float64
+	Shoulder, HipWidth      float64 // from joint to joint
+	Hip, Ankle              float64 // heights above the floor
+	Thigh, Shank            float64
+	Foot, FootBreadth       float64
+	UpperArm, Forearm, Hand float64
+	Trunk                   float64 // half its depth
+}
+
+// Measured are parts that somebody measured, in centimetres; 0 is not measured.
+type Measured struct {
+	HeightCM, ShoulderCM, LegCM, FootCM float64
+}
+
+// PartsOf are the parts of a body by the published proportions (Of says whose), with what was measured in the place of what
+// follows from the height. A leg that was measured, from the floor to the hip, keeps the published share of thigh and
+// shank. Half the trunk's depth is our own figure.
+func PartsOf(m Measured) Parts {
+	h := m.HeightCM * 10
+	if h <= 0 {
+		h = UsualHeight * 10
+	}
+	p := Parts{Height: h, Shoulder: .259 * h, HipWidth: .191 * h, Hip: .530 * h, Ankle: .039 * h, Thigh: .245 * h, Shank: .246 * h,
+		Foot: .152 * h, FootBreadth: .055 * h, UpperArm: .186 * h, Forearm: .146 * h, Hand: .108 * h, Trunk: .07 * h}
+	if m.ShoulderCM > 0 {
+		p.Shoulder = m.ShoulderCM * 10
+	}
+	if m.LegCM > 0 {
+		longer := (m.LegCM*10 - p.Ankle) / (p.Hip - p.Ankle)
+		p.Hip, p.Thigh, p.Shank = m.LegCM*10, p.Thigh*longer, p.Shank*longer
+	}
+	if m.FootCM > 0 {
+		p.FootBreadth *= m.FootCM * 10 / p.Foot
+		p.Foot = m.FootCM * 10
+	}
+	return p
+}
