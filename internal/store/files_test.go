@@ -10,6 +10,8 @@ import (
 	"strings"
 	"testing"
 
+	"velvetladder/internal/golden"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -47,6 +49,7 @@ func everyKill(t *testing.T, do func() error, look func(at int, done bool)) {
 // TestARestoreIsNeverHalfDone: killed before any of its steps, the name of the school stands for the old school or the
 // new one, whole; and where it is the new one the old one is kept.
 func TestARestoreIsNeverHalfDone(t *testing.T) {
+	golden.Alone(t)
 	x := newSchool(t)
 	_, table := x.begun()
 	backup := filepath.Join(t.TempDir(), "backup.db")
@@ -116,6 +119,7 @@ func TestARestoreIsNeverHalfDone(t *testing.T) {
 // TestWhatIsMadeIsWholeOrNotThere: a backup and a school that is read in, killed before any step; and the next try is not
 // troubled by what the one before left.
 func TestWhatIsMadeIsWholeOrNotThere(t *testing.T) {
+	golden.Alone(t)
 	x := newSchool(t)
 	var file strings.Builder
 	require.NoError(t, x.ExportSchool(bg, &file))

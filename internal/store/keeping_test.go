@@ -8,6 +8,8 @@ import (
 	"testing"
 	"time"
 
+	"velvetladder/internal/golden"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -17,6 +19,7 @@ const passphrase = "geese over the mill pond"
 // TestSealedBackups: with a passphrase backups are encrypted, open with it and with no other, also when the school's own file is gone;
 // nothing of the school is left in the clear, whenever the program is killed.
 func TestSealedBackups(t *testing.T) {
+	golden.Alone(t)
 	x := newSchool(t)
 	_, table := x.begun()
 	x.markAll(table, 3)
@@ -107,6 +110,7 @@ func TestSealedBackups(t *testing.T) {
 // TestARehearsal: the newest backup is put aside as a restore would, said what is in it, and nothing of it is left; that it was looked
 // through stays on record, and so it is for one that is made.
 func TestARehearsal(t *testing.T) {
+	golden.Alone(t)
 	x := newSchool(t)
 	dir := t.TempDir()
 	made, rehearsed, err := x.LastLooked(bg)

@@ -5,6 +5,8 @@ import (
 	"math/rand/v2"
 	"testing"
 
+	"velvetladder/internal/golden"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
@@ -13,6 +15,7 @@ import (
 // TestLawOfBounds: however soon the search stops, what it says is true: an exact answer is the one that is found without bounds, "at least n"
 // is no more than that, and what cannot turn is known all the same.
 func TestLawOfBounds(t *testing.T) {
+	golden.Alone(t)
 	curve, table := longestCurve, effortTable
 	defer func() { longestCurve, effortTable = curve, table }()
 	cut := 0
@@ -45,6 +48,7 @@ func TestLawOfBounds(t *testing.T) {
 // TestTheLimitsOfTheFormat: 99 examiners, 1,000 items, 100,000 steps a mark, every rule on. It is answered with "at least n"; without
 // bounds it would take minutes and all memory there is.
 func TestTheLimitsOfTheFormat(t *testing.T) {
+	golden.Alone(t)
 	for _, rule := range allRules {
 		r := rand.New(rand.NewPCG(1, 99))
 		step := Decimal(unit / 1000)
