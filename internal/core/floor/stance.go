@@ -124,6 +124,8 @@ type Leg struct {
 	Needs float64 // from ankle to hip; more than thigh and shank together: the leg cannot reach
 	Bend  float64 // degrees; 0 where it cannot reach
 	Knee  float64 // ahead of the ankle, along the foot
+	At    Point   // of the knee, over the floor
+	Up    float64 // of the knee, above the floor
 	Short float64 // by how much the leg is too short; 0 it reaches
 }
 
@@ -171,26 +173,27 @@ func (x *Stand) stand(s Stance, b body.Parts) {
 			continue
 		}
 		l.Bend = math.Acos(min(1, (l.Needs*l.Needs-b.Thigh*b.Thigh-b.Shank*b.Shank)/(2*b.Thigh*b.Shank))) * 180 / math.Pi
-		l.Knee = x.knee(Side(side), b)
+		l.At, l.Up = x.knee(Side(side), b)
+		ahead := l.At.Minus(x.Feet[side].At(AtAnkle, b)).Turned(-x.Feet[side].Heading)
+		l.Knee = ahead.Y
 	}
 }
 
-// knee is how far ahead of its ankle a knee lies along the foot: on the line from ankle to hip, and off it towards where
-// the foot points.
-func (x *Stand) knee(side Side, b body.Parts) float64 {
+// knee is where a knee lies: up the line from ankle to hip, and off it towards where the foot points.
+func (x *Stand) knee(side Side, b body.Parts) (at Point, up float64) {
 	foot, l := x.Feet[side], x.Legs[side]
 	ankle := foot.At(AtAnkle, b)
 	along := (b.Shank*b.Shank - b.Thigh*b.Thigh + l.Needs*l.Needs) / (2 * l.Needs)
 	off := math.Sqrt(max(0, b.Shank*b.Shank-along*along))
 	// The line from ankle to hip, and the foot's heading made square to it.
-	way, up := l.Joint.Minus(ankle), x.Hip-b.Ankle
+	way, rise := l.Joint.Minus(ankle), x.Hip-b.Ankle
 	heading := Point{0, 1}.Turned(foot.Heading)
 	dot := (heading.X*way.X + heading.Y*way.Y) / l.Needs
 	square := Point{heading.X - dot*way.X/l.Needs, heading.Y - dot*way.Y/l.Needs}
-	high := -dot * up / l.Needs
+	high := -dot * rise / l.Needs
 	size := math.Sqrt(square.X*square.X + square.Y*square.Y + high*high)
-	at := way.Times(along / l.Needs).Plus(square.Times(off / size))
-	return at.X*heading.X + at.Y*heading.Y
+	at = ankle.Plus(way.Times(along / l.Needs)).Plus(square.Times(off / size))
+	return at, b.Ankle + rise*along/l.Needs + high*off/size
 }
 
 // Sway is how far the centre of mass has to move before a foot can be lifted: to the outline of the other.

@@ -38,7 +38,12 @@ func TestALegThatCannotReach(t *testing.T) {
 	x := s.Take(tall(170), Left)
 	assert.InDelta(t, 876, x.Legs[Right].Needs, .5)
 	assert.InDelta(t, 876-835, x.Legs[Right].Short, .5)
+	assert.Equal(t, []float64{0, 0}, []float64{x.Legs[Right].Bend, x.Legs[Right].Knee}, "it has no knee to speak of")
 	assert.Zero(t, x.Legs[Left].Short)
+	// The hips are as high as the stated leg has them, whatever the other would want.
+	y := Stance{Length: 2.6, OnLead: 10, Bend: [2]float64{Computed, 20}}.Take(tall(170), Left)
+	assert.Positive(t, y.Legs[Left].Short)
+	assert.InDelta(t, 20, y.Legs[Right].Bend, 1e-9)
 }
 
 // TestHorseStance: two shoulders wide, both legs alike, the weight in the middle and the knees ahead of the ankles.
@@ -121,6 +126,18 @@ func TestLawsOfStances(t *testing.T) {
 			near(2*l.Legs[side].Knee, twice.Legs[side].Knee)
 			near(l.Legs[side].Bend, twice.Legs[side].Bend)
 			sum = sum.Plus(l.Feet[side].At(AtMiddle, tall(cm)))
+		}
+		for side, leg := range l.Legs {
+			if leg.Short > 0 {
+				continue
+			}
+			b, ankle := tall(cm), l.Feet[side].At(AtAnkle, tall(cm))
+			near(b.Shank, math.Hypot(leg.At.Minus(ankle).Length(), leg.Up-b.Ankle)) // two links, and no longer
+			near(b.Thigh, math.Hypot(leg.Joint.Minus(leg.At).Length(), l.Hip-leg.Up))
+			// Knee, ankle, hip and where the foot points lie in one plane.
+			h, k, w := Point{0, 1}.Turned(l.Feet[side].Heading), leg.At.Minus(ankle), leg.Joint.Minus(ankle)
+			volume := h.X*(k.Y*(l.Hip-b.Ankle)-(leg.Up-b.Ankle)*w.Y) - h.Y*(k.X*(l.Hip-b.Ankle)-(leg.Up-b.Ankle)*w.X)
+			near(0, volume/b.Height/b.Height)
 		}
 		near(0, sum.X)
 		near(0, sum.Y)
