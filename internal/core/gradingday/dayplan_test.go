@@ -269,3 +269,26 @@ func TestWhatLimitsADay(t *testing.T) {
 	p, _, _ = PlanDay(Day{DayRules: UsualDay}, 1)
 	assert.Empty(t, p.Slots)
 }
+
+// TestWhatLimitsTheDayIsNamed: the groups that few may examine are called by their rung and those above it; where all are of one
+// rung they are all groups.
+func TestWhatLimitsTheDayIsNamed(t *testing.T) {
+	day := func(low int) Day {
+		d := Day{DayRules: UsualDay, PanelSize: 1, Rings: []Ring{{ID: "a", Name: "Ring A"}, {ID: "b", Name: "Ring B"}},
+			Examiners: []DayExaminer{{ID: "x", Name: "High", Rank: 9}, {ID: "y", Name: "Low", Rank: 2}}}
+		for i := range 7 {
+			g := DayGroup{ID: fmt.Sprint("g", i), Name: fmt.Sprint("Group ", i), For: "Brown belt", Rung: 8, First: 20, Ring: Spare, Students: []string{fmt.Sprint("s", i)}}
+			if i < low {
+				g.For, g.Rung = "Yellow belt", 1
+			}
+			d.Groups = append(d.Groups, g)
+		}
+		return d
+	}
+	for low, named := range map[int]string{1: "those tested for Brown belt and above: 6 groups need 120 min", 0: "all groups: 7 groups need 140 min"} {
+		d := day(low)
+		d.Share = true // the plan may share the examiners over the rings
+		_, bound := Beside(d, [][]int{{0}, {1}})
+		assert.Contains(t, bound.Why, named)
+	}
+}

@@ -80,6 +80,9 @@ func TestSizes(t *testing.T) {
 	assert.Contains(t, CheckSizes([]SizeRow{{"a", 150, 0}, {"a", 160, 0}}).Of("sizes"), "row 2")
 	assert.Contains(t, CheckSizes([]SizeRow{{Size: "a"}}).Of("sizes"), "one of them is needed")
 	assert.Contains(t, CheckSizes(nil).Of("sizes"), "0 rows")
+	for row, wrong := range map[SizeRow]bool{{"a", 260, 250}: false, {"a", 1, 0}: false, {"a", 0, 1}: false, {"a", 261, 1}: true, {"a", -1, 1}: true, {"a", 1, 251}: true, {"a", 1, -1}: true} {
+		assert.Equal(t, wrong, len(CheckSizes([]SizeRow{row})) > 0, "%v", row)
+	}
 }
 
 func TestBeltsByHand(t *testing.T) {
