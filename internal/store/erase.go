@@ -6,9 +6,12 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"regexp"
 	"slices"
 	"strings"
 	"time"
+	"unicode"
+	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/office"
@@ -240,7 +243,7 @@ var (
 	whoDid      = []string{"id", "actor", "decided_by", "ended_by", "name_key", "at"}
 )
 
-// eraseMentions puts another name in the place of a student's, wherever a text says it in full: in remarks about others, notes, letters to
+// eraseMentions puts another name in the place of a student's, wherever a text says it in full, in whatever letters: in remarks about others, notes, letters to
 // others. Where somebody else has the name too, their texts are not touched, and the erasure says so. A name of one word is no
 // full name: it may be a word.
 func (t *txn) eraseMentions(ctx context.Context, student string, names []string, name string) error {
@@ -256,30 +259,99 @@ func (t *txn) eraseMentions(ctx context.Context, student string, names []string,
 	if _, err := t.ExecContext(ctx, `INSERT INTO erasure (student_id, at, actor, namesake) VALUES (?, ?, ?, ?)`, student, t.at, t.by.Actor, min(others, 1)); err != nil || others > 0 {
 		return err
 	}
+	var called []mention
+	for _, n := range names {
+		if strings.Contains(n, " ") {
+			called = append(called, mentionOf(n))
+		}
+	}
 	type column struct{ table, name string }
 	all, err := list(ctx, t, func(c *column) []any { return []any{&c.table, &c.name} },
-		`SELECT m.name, c.name FROM sqlite_schema m, pragma_table_info(m.name) c WHERE m.type = 'table' AND c.type = 'TEXT' AND c.pk = 0`)
+		`SELECT m.name, c.name FROM sqlite_schema m, pragma_table_list l, pragma_table_info(m.name) c WHERE m.type = 'table' AND l.name = m.name AND l.schema = 'main' AND l.wr = 0 AND c.type = 'TEXT' AND c.pk = 0`)
 	if err != nil {
 		return err
 	}
 	for _, c := range all {
-		if slices.Contains(notSearched, c.table) || slices.Contains(whoDid, c.name) || strings.HasSuffix(c.name, "_id") || strings.HasSuffix(c.name, "_at") || c.table == "student" && c.name == "name" {
+		if len(called) == 0 || slices.Contains(notSearched, c.table) || slices.Contains(whoDid, c.name) || strings.HasSuffix(c.name, "_id") || strings.HasSuffix(c.name, "_at") || c.table == "student" && c.name == "name" {
 			continue
 		}
-		for _, n := range names {
-			if !strings.Contains(n, " ") {
-				continue
-			}
-			inJSON := strings.Trim(toJSON(n), `"`) // as it stands in a column of JSON
-			for _, as := range slices.Compact([]string{n, inJSON}) {
-				if _, err := t.Tx.ExecContext(ctx, fmt.Sprintf(`UPDATE %q SET %[2]q = replace(%[2]q, ?1, ?2) WHERE instr(%[2]q, ?1)`, c.table, c.name), as, name); err != nil {
-					return fmt.Errorf("%s.%s: %w", c.table, c.name, err)
-				}
-			}
+		if err := t.eraseIn(ctx, c.table, c.name, called, name); err != nil {
+			return fmt.Errorf("%s.%s: %w", c.table, c.name, err)
 		}
 	}
 	t.wrote[""] = true // nobody can say which: all that is kept in memory is read again
 	return nil
+}
+
+// eraseIn puts another name in the place of those that the texts of a column say.
+func (t *txn) eraseIn(ctx context.Context, table, column string, called []mention, name string) error {
+	type text struct {
+		row int64
+		is  string
+	}
+	var changed []text
+	rows, err := t.Tx.QueryContext(ctx, fmt.Sprintf(`SELECT rowid, %[2]q FROM %[1]q WHERE %[2]q <> ''`, table, column))
+	if err != nil {
+		return err
+	}
+	defer rows.Close()
+	for rows.Next() {
+		var x text
+		if err := rows.Scan(&x.row, asText{&x.is}); err != nil {
+			return err
+		}
+		was := x.is
+		for _, m := range called {
+			x.is = m.replaced(x.is, name)
+		}
+		if x.is != was {
+			changed = append(changed, x)
+		}
+	}
+	if err := errors.Join(rows.Err(), rows.Close()); err != nil {
+		return err
+	}
+	for _, x := range changed {
+		if _, err := t.Tx.ExecContext(ctx, fmt.Sprintf(`UPDATE %q SET %q = ? WHERE rowid = ?`, table, column), x.is, x.row); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// mention finds a full name in a text, in whatever letters and with whatever space between its words.
+type mention struct{ *regexp.Regexp }
+
+func mentionOf(name string) mention {
+	spelt := func(name string) string {
+		words := strings.Fields(name)
+		for i, w := range words {
+			words[i] = regexp.QuoteMeta(w)
+		}
+		return strings.Join(words, `\s+`)
+	}
+	as := spelt(name)
+	if inJSON := strings.Trim(toJSON(name), `"`); inJSON != name { // as it stands in a column of JSON
+		as += "|" + spelt(inJSON)
+	}
+	return mention{regexp.MustCompile(`(?i)` + as)}
+}
+
+// replaced is a text with another name wherever this one stands by itself: not within longer words.
+func (m mention) replaced(text, name string) string {
+	var out strings.Builder
+	done := 0
+	for _, at := range m.FindAllStringIndex(text, -1) {
+		before, _ := utf8.DecodeLastRuneInString(text[:at[0]])
+		after, _ := utf8.DecodeRuneInString(text[at[1]:])
+		if unicode.IsLetter(before) || unicode.IsLetter(after) {
+			continue
+		}
+		out.WriteString(text[done:at[0]])
+		out.WriteString(name)
+		done = at[1]
+	}
+	return out.String() + text[done:]
 }
 
 // lift takes the append-only guards off for the rest of the transaction and gives what puts them back.

@@ -39,7 +39,7 @@ func leavesTraces(t *testing.T) (x *school, who string) {
 	// What others' records say of them.
 	other, err := x.Student(bg, x.people[1])
 	require.NoError(t, err)
-	other.Limits = "never with Quillon Ashdown & Son again"
+	other.Limits = "never with QUILLON  ashdown & son again"
 	_, err = x.SaveStudent(bg, me, other)
 	require.NoError(t, err)
 	_, err = x.GiveWord(bg, me, x.standing(1).EnrolmentID, "Quillon Oldmeadow")
@@ -207,6 +207,18 @@ func TestARebuildWaits(t *testing.T) {
 	require.NoError(t, err)
 	require.NoError(t, x.Rebuild(bg))
 	assert.Empty(t, traces(t, x.path))
+}
+
+// TestAMention: a full name is found in whatever letters and spaces, in JSON too, and not within longer words.
+func TestAMention(t *testing.T) {
+	for text, want := range map[string]string{
+		"sister of JOSÉ MARÍA  PEÑA; josé maría peña's": "sister of X; X's", "Joséfina, and José": "Joséfina, and José", "anjosé maría peña, José María Peñarol": "anjosé maría peña, José María Peñarol",
+		"José María Peña": "X", "José María\nPeña José María Peña": "X X", "": "",
+	} {
+		assert.Equal(t, want, mentionOf("José María Peña").replaced(text, "X"), text)
+	}
+	assert.Equal(t, `{"a":"X","b":"x X"}`, mentionOf("Q & A").replaced(`{"a":"Q \u0026 A","b":"x q & a"}`, "X"))
+	assert.Equal(t, "X.", mentionOf("A. (B) C*").replaced("a. (b) c*.", "X"))
 }
 
 // TestANamesakeStays: who has the same name keeps it, whatever is erased; and the erasure says that texts were not searched.
