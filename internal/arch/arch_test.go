@@ -38,7 +38,7 @@ var rules = []struct {
 	{"internal/exchange", []string{"internal/core/", "internal/words", "github.com/go-json-experiment/json", "github.com/go-pdf/fpdf", "github.com/xuri/excelize/v2", "github.com/arran4/golang-ical", "golang.org/x/image/font/sfnt", "golang.org/x/text/unicode/norm"}},
 	{"internal/demo", []string{"internal/core/"}},
 	{"internal/onrecord", []string{"internal/core/", "internal/demo", "internal/store"}},
-	{"internal/store", []string{"internal/core/", "github.com/ncruces/go-sqlite3", "github.com/pressly/goose/v3", "github.com/alexedwards/", "github.com/pquerna/otp", "filippo.io/age"}},
+	{"internal/store", []string{"internal/core/", "github.com/ncruces/go-sqlite3", "github.com/pressly/goose/v3", "github.com/alexedwards/", "github.com/pquerna/otp", "filippo.io/age", "golang.org/x/text/unicode/norm"}},
 	{"internal/web/webtest", []string{"internal/core/", "internal/demo", "internal/store", "internal/web", "github.com/stretchr/testify/"}},
 	{"internal/web/frame", []string{"internal/words", "internal/core/", "internal/chart", "internal/store", "internal/mail", "github.com/go-chi/", "github.com/alexedwards/scs/v2"}},
 	{"internal/web/parts", []string{"internal/words", "internal/web/frame", "internal/core/", "internal/chart", "internal/store"}},

@@ -13,6 +13,8 @@ import (
 	"strings"
 	"time"
 
+	"golang.org/x/text/unicode/norm"
+
 	"filippo.io/age"
 	"filippo.io/age/armor"
 
@@ -199,6 +201,7 @@ const sealWork = 16
 // SealBackups has backups encrypted from now on, to a new identity that lies under a passphrase. The passphrase is kept nowhere: whoever
 // loses it opens none of them again.
 func (s *Store) SealBackups(ctx context.Context, by By, passphrase string) (Done, error) {
+	passphrase = norm.NFKC.String(passphrase)
 	var p check.Problems
 	school, err := s.School(ctx)
 	if err != nil {
@@ -354,7 +357,7 @@ func openKey(path, passphrase string) ([]age.Identity, error) {
 	if passphrase == "" {
 		return nil, ErrPassphrase
 	}
-	under, err := age.NewScryptIdentity(passphrase)
+	under, err := age.NewScryptIdentity(norm.NFKC.String(passphrase))
 	if err != nil {
 		return nil, err
 	}

@@ -8,6 +8,8 @@ import (
 	"sync"
 	"time"
 
+	"golang.org/x/text/unicode/norm"
+
 	"github.com/alexedwards/argon2id"
 	"github.com/alexedwards/scs/sqlite3store"
 	"github.com/ncruces/go-sqlite3"
@@ -83,10 +85,17 @@ func (s *Store) hashing(ctx context.Context, look func() error) error {
 	return look()
 }
 
+// typed is a password as every keyboard comes to it: an é is one however a device puts it together, and wide letters are letters
+// (NFKC).
+func typed(password string) string { return norm.NFKC.String(clipTo(password, office.MostPassword)) }
+
 // matches reports whether a password is the one a hash was made of.
 func (s *Store) matches(ctx context.Context, password, hash string) (same bool, err error) {
 	err = s.hashing(ctx, func() error {
-		same, err = argon2id.ComparePasswordAndHash(clipTo(password, office.MostPassword), hash)
+		same, err = argon2id.ComparePasswordAndHash(typed(password), hash)
+		if raw := clipTo(password, office.MostPassword); err == nil && !same && raw != typed(password) { // a hash from before
+			same, err = argon2id.ComparePasswordAndHash(raw, hash)
+		}
 		return err
 	})
 	return same, err
@@ -158,7 +167,7 @@ func (s *Store) checkPerson(ctx context.Context, x Person, password string) erro
 		if err != nil {
 			return err
 		}
-		office.CheckPassword(&p, password, func(p string) bool { return common()[p] }, x.SignIn, x.Name, school)
+		office.CheckPassword(&p, norm.NFKC.String(password), func(p string) bool { return common()[p] }, x.SignIn, x.Name, school)
 	}
 	if len(p) > 0 {
 		return p
@@ -175,7 +184,7 @@ func (s *Store) savePerson(ctx context.Context, by By, x Person, password string
 	hash := ""
 	if password != "" {
 		err := s.hashing(ctx, func() (err error) {
-			hash, err = argon2id.CreateHash(password, argon2id.DefaultParams)
+			hash, err = argon2id.CreateHash(typed(password), argon2id.DefaultParams)
 			return err
 		})
 		if err != nil {
@@ -236,7 +245,7 @@ func (t *txn) setPassword(ctx context.Context, person, hash string) error {
 // ResetPassword gives a person another password and takes their second factor away: for whoever is at the machine itself. They are
 // signed out everywhere, at once also by a program that serves the file meanwhile.
 func (s *Store) ResetPassword(ctx context.Context, by By, person, password string) (Done, error) {
-	hash, err := argon2id.CreateHash(password, argon2id.DefaultParams)
+	hash, err := argon2id.CreateHash(typed(password), argon2id.DefaultParams)
 	if err != nil {
 		return Done{}, err
 	}

@@ -6,6 +6,8 @@ import (
 	"testing"
 	"time"
 
+	"github.com/alexedwards/argon2id"
+
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 )
@@ -115,4 +117,32 @@ func TestTheListOfPasswordsShips(t *testing.T) {
 	x := newSchool(t)
 	_, err := x.SavePerson(bg, me, Person{Name: "Rosa", SignIn: "rosa", Role: Owner}, "Manchester1999", true)
 	problem(t, err, "password", "a much used one with figures")
+}
+
+// TestAPasswordOnAnotherKeyboard: it is the same however a device puts its letters together, and a much used one is not hidden by wide letters.
+func TestAPasswordOnAnotherKeyboard(t *testing.T) {
+	x := newSchool(t)
+	rosa := Person{Name: "Rosa", SignIn: "rosa", Role: Owner}
+	_, err := x.SavePerson(bg, me, rosa, "Ｐａｓｓｗｏｒｄ１２３", true)
+	problem(t, err, "password", "tried first")
+	d, err := x.SavePerson(bg, me, rosa, "dojo na\u00efve garden", true)
+	require.NoError(t, err)
+	_, err = x.SignIn(bg, "rosa", "dojo nai\u0308ve garden")
+	assert.NoError(t, err)
+	_, err = x.SignIn(bg, "rosa", "dojo naive garden")
+	assert.ErrorIs(t, err, ErrWrong)
+	// A hash that was made before letters were put together still knows what was typed then.
+	old, err := argon2id.CreateHash("dojo nai\u0308ve gate", argon2id.DefaultParams)
+	require.NoError(t, err)
+	_, err = x.w.Exec(`UPDATE person_password SET hash = ? WHERE person_id = ?`, old, d.ID)
+	require.NoError(t, err)
+	_, err = x.SignIn(bg, "rosa", "dojo nai\u0308ve gate")
+	assert.NoError(t, err)
+	_, err = x.SealBackups(bg, me, "gee\u0301se over the mill")
+	require.NoError(t, err)
+	dir := t.TempDir()
+	k, err := x.KeepBackup(bg, me, dir)
+	require.NoError(t, err)
+	_, err = x.Rehearse(bg, me, dir, k.Name, "ge\u00e9se over the mill")
+	assert.NoError(t, err)
 }
