@@ -29,6 +29,24 @@ func ownedHouse(t *testing.T) (*webtest.House, *webtest.Visitor, func() *webtest
 	return h, owner, browser
 }
 
+// secretOf is the secret of a second factor that is being set up, as the page shows it.
+func secretOf(v *webtest.Visitor) string {
+	page := v.Do("GET", "/account/second", "").Body.String()
+	return strings.ReplaceAll(regexp.MustCompile(`<code>([A-Z2-7 =]+)</code>`).FindStringSubmatch(page)[1], " ", "")
+}
+
+// deedsOf counts the deeds of a kind among the last of the trail.
+func deedsOf(h *webtest.House, kind office.DeedKind) (n int) {
+	deeds, _, err := h.Store.Deeds(webtest.Ctx, store.TrailQuery{Limit: 100})
+	require.NoError(h.T, err)
+	for _, d := range deeds {
+		if d.Told.Kind == kind {
+			n++
+		}
+	}
+	return n
+}
+
 // after has the clock of a visitor's school go on.
 func after(h *webtest.House, v *webtest.Visitor, d time.Duration) {
 	v.H = h.Closed(h.At(webtest.Clock().Add(d)))
@@ -38,8 +56,7 @@ func after(h *webtest.House, v *webtest.Visitor, d time.Duration) {
 // what was typed before signing in is still there after both questions.
 func TestTheSecondFactor(t *testing.T) {
 	h, owner, browser := ownedHouse(t)
-	page := owner.Do("GET", "/account/second", "").Body.String()
-	secret := strings.ReplaceAll(regexp.MustCompile(`<code>([A-Z2-7 =]+)</code>`).FindStringSubmatch(page)[1], " ", "")
+	secret := secretOf(owner)
 	code := func(d time.Duration) string {
 		c, err := totp.GenerateCode(secret, webtest.Clock().Add(d))
 		require.NoError(t, err)
@@ -176,15 +193,7 @@ func TestTriesForOneAccount(t *testing.T) {
 	in := url.Values{"sign_in": {"rosa"}, "password": {webtest.Secret}}.Encode()
 	assert.Equal(t, http.StatusTooManyRequests, from("198.51.100.77", form, in), "also with the right password")
 	assert.Equal(t, http.StatusSeeOther, from("", form, in), "but from where she came before she comes in")
-	deeds, _, err := h.Store.Deeds(webtest.Ctx, store.TrailQuery{Limit: 100})
-	require.NoError(t, err)
-	refused := 0
-	for _, d := range deeds {
-		if d.Told.Kind == office.SignInRefused {
-			refused++
-		}
-	}
-	assert.Equal(t, 30, refused, "each stands on the trail")
+	assert.Equal(t, 30, deedsOf(h, office.SignInRefused), "each stands on the trail")
 }
 
 // TestWhatIsTakenOutIsNoted: who took which file about people.
@@ -207,22 +216,13 @@ func TestWhatIsTakenOutIsNoted(t *testing.T) {
 		assert.Contains(t, deeds[0].Told.What, noted, path)
 		assert.Equal(t, "Rosa", deeds[0].Actor)
 	}
-	deeds, _, err := h.Store.Deeds(webtest.Ctx, store.TrailQuery{Limit: 100})
-	require.NoError(t, err)
-	noted := 0
-	for _, d := range deeds {
-		if d.Told.Kind == office.Taken {
-			noted++
-		}
-	}
-	assert.Equal(t, 5, noted, "and nothing else is")
+	assert.Equal(t, 5, deedsOf(h, office.Taken), "and nothing else is")
 }
 
 // TestACodeComesTooLate: half in holds for five minutes.
 func TestACodeComesTooLate(t *testing.T) {
 	h, owner, browser := ownedHouse(t)
-	page := owner.Do("GET", "/account/second", "").Body.String()
-	secret := strings.ReplaceAll(regexp.MustCompile(`<code>([A-Z2-7 =]+)</code>`).FindStringSubmatch(page)[1], " ", "")
+	secret := secretOf(owner)
 	now := webtest.Clock()
 	code := func(d time.Duration) string {
 		c, err := totp.GenerateCode(secret, now.Add(d))
@@ -251,17 +251,7 @@ func TestAnOpenPageIsUse(t *testing.T) {
 	defer server.CloseClientConnections()
 	v := &webtest.Visitor{T: t, H: closed}
 	require.Equal(t, http.StatusSeeOther, v.SignIn("rosa", webtest.Secret).Code)
-	listen := func() *http.Response {
-		r, err := http.NewRequestWithContext(t.Context(), "GET", server.URL+"/head/"+h.Grading+"/live", nil)
-		require.NoError(t, err)
-		r.Header.Set("Cookie", v.Cookie)
-		r.Header.Set("Accept", "text/event-stream")
-		res, err := http.DefaultClient.Do(r)
-		require.NoError(t, err)
-		t.Cleanup(func() { res.Body.Close() })
-		return res
-	}
-	require.Equal(t, http.StatusOK, listen().StatusCode)
+	require.Equal(t, http.StatusOK, v.Listen(server, "/head/"+h.Grading+"/live").StatusCode)
 	for hours := 11; hours <= 33; hours += 11 {
 		ahead.Store(int64(hours) * int64(time.Hour))
 		_, err := db.NoteDeed(webtest.Ctx, webtest.Me, office.BackupMade.Named("x")) // whatever is done has the pages look whether they may still listen

@@ -2,7 +2,6 @@ package table_test
 
 import (
 	"bufio"
-	"context"
 	"encoding/json"
 	"net/http"
 	"net/http/httptest"
@@ -76,18 +75,11 @@ func TestStreams(t *testing.T) {
 	own, owns := x.Join(x.Own), x.Owns
 	server := httptest.NewServer(owns.H)
 	defer server.Close()
-	ctx, cancel := context.WithTimeout(webtest.Ctx, time.Minute)
-	defer cancel()
+	defer server.CloseClientConnections()
 	listen := func(v *webtest.Visitor, path string) *bufio.Scanner {
-		r, err := http.NewRequestWithContext(ctx, "GET", server.URL+path, nil)
-		require.NoError(t, err)
-		r.Header.Set("Cookie", v.Cookie)
-		r.Header.Set("Accept", "text/event-stream")
-		res, err := http.DefaultClient.Do(r)
-		require.NoError(t, err)
+		res := v.Listen(server, path)
 		require.Equal(t, http.StatusOK, res.StatusCode)
 		require.Equal(t, "text/event-stream", res.Header.Get("Content-Type"))
-		t.Cleanup(func() { res.Body.Close() })
 		return bufio.NewScanner(res.Body)
 	}
 	head, table, ring := listen(owns, "/head/"+x.Day+"/live"), listen(own, "/scoring/"+x.Own+"/"+x.GroupA+"/live"), listen(owns, "/ring/"+x.Ring+"/live")
@@ -116,18 +108,8 @@ func TestStreamsEndWithTheAccess(t *testing.T) {
 	require.Equal(t, http.StatusSeeOther, again.SignIn("marek", webtest.Secret).Code)
 	server := httptest.NewServer(owns.H)
 	defer server.Close()
-	ctx, cancel := context.WithTimeout(webtest.Ctx, time.Minute)
-	defer cancel()
-	open := func(v *webtest.Visitor, path string) *http.Response {
-		r, err := http.NewRequestWithContext(ctx, "GET", server.URL+path, nil)
-		require.NoError(t, err)
-		r.Header.Set("Cookie", v.Cookie)
-		r.Header.Set("Accept", "text/event-stream")
-		res, err := http.DefaultClient.Do(r)
-		require.NoError(t, err)
-		t.Cleanup(func() { res.Body.Close() })
-		return res
-	}
+	defer server.CloseClientConnections()
+	open := func(v *webtest.Visitor, path string) *http.Response { return v.Listen(server, path) }
 	listen := func(v *webtest.Visitor, path string) chan string {
 		res := open(v, path)
 		require.Equal(t, http.StatusOK, res.StatusCode)

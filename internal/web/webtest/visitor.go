@@ -63,6 +63,19 @@ func (v *Visitor) ask(method, path, body, accept string) *httptest.ResponseRecor
 	return w
 }
 
+// Listen opens a stream of a server, as a page does that is kept told; it is closed with the test.
+func (v *Visitor) Listen(server *httptest.Server, path string) *http.Response {
+	v.T.Helper()
+	r, err := http.NewRequestWithContext(v.T.Context(), "GET", server.URL+path, nil)
+	require.NoError(v.T, err)
+	r.Header.Set("Cookie", v.Cookie)
+	r.Header.Set("Accept", "text/event-stream")
+	res, err := http.DefaultClient.Do(r)
+	require.NoError(v.T, err)
+	v.T.Cleanup(func() { res.Body.Close() })
+	return res
+}
+
 // SignIn is the form at the door.
 func (v *Visitor) SignIn(name, password string) *httptest.ResponseRecorder {
 	return v.Do("POST", "/sign-in", url.Values{"sign_in": {name}, "password": {password}, "back": {"/classes"}}.Encode())
