@@ -40,7 +40,7 @@ var rules = []struct {
 	{"internal/onrecord", []string{"internal/core/", "internal/demo", "internal/store"}},
 	{"internal/store", []string{"internal/core/", "github.com/ncruces/go-sqlite3", "github.com/pressly/goose/v3", "github.com/alexedwards/", "github.com/pquerna/otp", "filippo.io/age", "golang.org/x/text/unicode/norm"}},
 	{"internal/web/webtest", []string{"internal/core/", "internal/demo", "internal/store", "internal/web", "github.com/stretchr/testify/"}},
-	{"internal/web/frame", []string{"internal/words", "internal/core/", "internal/chart", "internal/store", "internal/mail", "github.com/go-chi/", "github.com/alexedwards/scs/v2"}},
+	{"internal/web/frame", []string{"internal/words", "internal/core/", "internal/chart", "internal/store", "internal/mail", "github.com/go-chi/", "github.com/alexedwards/scs/v2", "golang.org/x/text/unicode/norm"}},
 	{"internal/web/parts", []string{"internal/words", "internal/web/frame", "internal/core/", "internal/chart", "internal/store"}},
 	{"internal/web/", []string{"internal/words", "internal/web/frame", "internal/web/parts", "internal/core/", "internal/chart", "internal/exchange", "internal/mail", "internal/store"}}, // a chapter: never another
 	{"internal/web", []string{"internal/web/", "internal/store"}},

@@ -8,6 +8,8 @@ import (
 	"net/http"
 	"net/url"
 
+	"golang.org/x/text/unicode/norm"
+
 	"github.com/go-chi/chi/v5/middleware"
 
 	"velvetladder/internal/core/office"
@@ -61,5 +63,5 @@ func Sent(r *http.Request, v url.Values) (string, error) {
 	if err != nil || len(data) == 0 {
 		return v.Get("text"), err
 	}
-	return string(data), nil
+	return norm.NFC.String(string(data)), nil
 }

@@ -15,6 +15,8 @@ import (
 	"slices"
 	"strings"
 
+	"golang.org/x/text/unicode/norm"
+
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/store"
 )
@@ -181,6 +183,11 @@ func Posted(r *http.Request) (url.Values, store.By, error) {
 	}
 	v := r.PostForm
 	for name, all := range v { // a field that comes several times is a list of what was ticked: what is ticked twice is ticked
+		if !slices.Contains(notCarried, name) { // an é is one letter, however a device puts it together
+			for i := range all {
+				all[i] = norm.NFC.String(all[i])
+			}
+		}
 		v[name] = unique(all)
 	}
 	id := v.Get("request")

@@ -22,6 +22,8 @@ func TestPosted(t *testing.T) {
 	}
 	v, same := post("stripe=b&stripe=a&stripe=b&name=x&request=r1")
 	assert.Equal(t, map[string][]string{"stripe": {"b", "a"}, "name": {"x"}}, v)
+	v, _ = post("name=Zoe%CC%88&password=nai%CC%88ve")
+	assert.Equal(t, map[string][]string{"name": {"Zo\u00eb"}, "password": {"nai\u0308ve"}}, v, "an ë is one letter; what is secret is left as it was typed")
 	_, again := post("name=x&stripe=b&stripe=a&request=r2")
 	assert.Equal(t, same, again)
 	_, secret := post("name=x&password=four")
