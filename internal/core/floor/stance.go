@@ -96,10 +96,10 @@ func (f Foot) Away(p Point, b body.Parts) float64 {
 // Computed is the bend of a leg that follows from the other's.
 const Computed = -1
 
-// Stance is a stance in body units, as a school defines it: heel to heel, in shoulders.
+// Stance is a stance as its feet stand, heel to heel, in shoulders. A Definition says it as a school does.
 type Stance struct {
+	Name          string
 	Width, Length float64    // across and along the facing, in shoulders
-	Touch         bool       // the feet touch: the width is a foot's breadth
 	Out           [2]float64 // outward angles of the lead and the rear foot, degrees
 	OnLead        int        // per cent of the weight
 	Bend          [2]float64 // of the lead and the rear leg, degrees; 0 is straight, Computed follows
@@ -108,14 +108,17 @@ type Stance struct {
 	Level         bool    // both feet stand alike: neither leads
 }
 
-// Stand is a stance taken by a body: feet, weight, and what follows of the legs.
+// Stand is somebody standing: feet, weight, and what follows of the legs.
 type Stand struct {
+	Stance Stance
 	Feet   [2]Foot // by side
-	Lead   Side
-	Facing float64
-	Mass   Point // centre of mass, on the floor
-	Hip    float64
-	Legs   [2]Leg // by side
+	Lead   Side    // of a level stance, the foot that led last
+	Facing float64 // degrees
+	Line   float64 // of the stance, degrees: the facing, but for a step at an angle
+	Mass   Point   // centre of mass, on the floor
+	Hip    float64 // its height
+	Low    bool    // dropped, until the next step
+	Legs   [2]Leg  // by side
 }
 
 // Leg is a leg of two links from ankle to hip.
@@ -131,27 +134,64 @@ type Leg struct {
 
 // Take is the stance as a body takes it, facing forward, the midpoint of its two foot middles at the origin.
 func (s Stance) Take(b body.Parts, lead Side) Stand {
-	width := s.Width * b.Shoulder
-	if s.Touch {
-		width = b.FootBreadth
-	}
-	x := Stand{Lead: lead}
-	x.Feet[lead] = Foot{Heel: Point{width * lead.out() / 2, s.Length * b.Shoulder / 2}, Heading: s.Out[0] * lead.out(), HeelUp: s.LeadHeelUp}
-	rear := lead.Other()
-	x.Feet[rear] = Foot{Heel: Point{width * rear.out() / 2, -s.Length * b.Shoulder / 2}, Heading: s.Out[1] * rear.out()}
+	x := Stand{Stance: s, Lead: lead}
+	x.Feet[lead.Other()] = x.foot(lead.Other(), Point{})
+	x.Feet[lead] = x.foot(lead, x.apart(lead, b))
 	middle := x.Feet[Left].At(AtMiddle, b).Plus(x.Feet[Right].At(AtMiddle, b)).Times(.5)
-	for i := range x.Feet {
-		x.Feet[i].Heel = x.Feet[i].Heel.Minus(middle)
-	}
-	share := float64(s.OnLead) / 100
-	x.Mass = x.Feet[lead].bears(b).Times(share).Plus(x.Feet[rear].bears(b).Times(1 - share))
-	for side := range x.Legs {
-		half := Point{b.HipWidth / 2 * Side(side).out(), 0}
-		x.Legs[side].Joint = x.Mass.Plus(half.Turned(s.Hips * rear.out()))
-	}
-	x.stand(s, b)
+	x.shift(Point{}.Minus(middle))
+	x.settle(b)
 	return x
 }
+
+// angle is where a foot points in the stance.
+func (x *Stand) angle(side Side) float64 {
+	role := 0
+	if side != x.Lead {
+		role = 1
+	}
+	return x.Facing + x.Stance.Out[role]*side.out()
+}
+
+// foot is a foot as the stance has it, with its heel at a place.
+func (x *Stand) foot(side Side, heel Point) Foot {
+	return Foot{Heel: heel, Heading: x.angle(side), HeelUp: x.Stance.LeadHeelUp && side == x.Lead}
+}
+
+// apart is the way from the other heel to a side's heel, as the stance has it.
+func (x *Stand) apart(side Side, b body.Parts) Point {
+	long := x.Stance.Length
+	if side != x.Lead {
+		long = -long
+	}
+	return Point{x.Stance.Width * side.out(), long}.Times(b.Shoulder).Turned(x.Line)
+}
+
+// shift moves both feet alike.
+func (x *Stand) shift(by Point) {
+	for i := range x.Feet {
+		x.Feet[i].Heel = x.Feet[i].Heel.Plus(by)
+	}
+}
+
+// settle computes where the weight is, and what follows of hips and legs.
+func (x *Stand) settle(b body.Parts) {
+	rear, share := x.Lead.Other(), float64(x.Stance.OnLead)/100
+	x.Mass = x.Feet[x.Lead].bears(b).Times(share).Plus(x.Feet[rear].bears(b).Times(1 - share))
+	for side := range x.Legs {
+		half := Point{b.HipWidth / 2 * Side(side).out(), 0}
+		x.Legs[side] = Leg{Joint: x.Mass.Plus(half.Turned(x.Trunk()))}
+	}
+	x.stand(x.Stance, b)
+}
+
+// Trunk is where the trunk faces, in degrees: away from the facing as far as the hips are turned.
+func (x *Stand) Trunk() float64 { return x.Facing + x.Stance.Hips*x.Lead.Other().out() }
+
+// dropped is how far a drop lowers the hips, in body heights.
+const dropped = .1
+
+// Sinks is how far the head sinks from standing straight.
+func (x *Stand) Sinks(b body.Parts) float64 { return b.Ankle + b.Thigh + b.Shank - x.Hip }
 
 // stand computes the height of the hips from the legs whose bend is stated, the lowest, and from it all legs.
 func (x *Stand) stand(s Stance, b body.Parts) {
@@ -165,6 +205,9 @@ func (x *Stand) stand(s Stance, b body.Parts) {
 		d2 := b.Thigh*b.Thigh + b.Shank*b.Shank + 2*b.Thigh*b.Shank*math.Cos(s.Bend[i]*math.Pi/180)
 		r := away(side)
 		x.Hip = min(x.Hip, b.Ankle+math.Sqrt(max(0, d2-r*r)))
+	}
+	if x.Low {
+		x.Hip -= dropped * b.Height
 	}
 	for side := range x.Legs {
 		l := &x.Legs[side]
@@ -205,18 +248,4 @@ func (x Stand) Sway(lifted Side, b body.Parts) float64 {
 func (x Stand) KneeOver(side Side, b body.Parts) bool {
 	k := x.Legs[side].Knee
 	return k >= 0 && k <= (AtToe-AtAnkle)*b.Foot
-}
-
-// Usual are the stances as the product gives them, for a school to change.
-var Usual = map[string]Stance{
-	"attention":  {Touch: true, OnLead: 50, Level: true},
-	"ready":      {Width: 1, OnLead: 50, Bend: [2]float64{5, 5}, Level: true},
-	"natural":    {Width: 1, OnLead: 50, Bend: [2]float64{5, 5}, Level: true},
-	"walking":    {Width: .5, Length: 1.2, Out: [2]float64{0, 20}, OnLead: 50, Bend: [2]float64{Computed, 10}},
-	"front":      {Width: 1, Length: 1.5, Out: [2]float64{0, 20}, OnLead: 60, Bend: [2]float64{Computed, 10}},
-	"long front": {Width: 1, Length: 1.75, Out: [2]float64{0, 20}, OnLead: 60, Bend: [2]float64{Computed, 10}},
-	"back":       {Length: 1.5, Out: [2]float64{0, 90}, OnLead: 30, Bend: [2]float64{Computed, 60}, Hips: 45},
-	"horse":      {Width: 2, OnLead: 50, Bend: [2]float64{60, 60}, Level: true},
-	"cat":        {Width: .25, Length: .9, Out: [2]float64{0, 45}, OnLead: 10, Bend: [2]float64{Computed, 50}, LeadHeelUp: true, Hips: 45},
-	"fighting":   {Width: 1, Length: 1.25, Out: [2]float64{10, 45}, OnLead: 50, Bend: [2]float64{Computed, 30}, Hips: 45},
 }

@@ -12,28 +12,34 @@ import (
 
 func tall(cm float64) body.Parts { return body.PartsOf(body.Measured{HeightCM: cm}) }
 
-// apart is the way from the rear heel to the lead heel.
-func (x Stand) apart() Point { return x.Feet[x.Lead].Heel.Minus(x.Feet[x.Lead.Other()].Heel) }
+// usual is a usual stance for somebody of 170 cm; in shoulders it is the same for everybody.
+func usual(name string) Stance {
+	d, level, _ := UsualFor(name)
+	return d.For(tall(170), name, level)
+}
+
+// between is the way from the rear heel to the lead heel.
+func (x Stand) between() Point { return x.Feet[x.Lead].Heel.Minus(x.Feet[x.Lead.Other()].Heel) }
 
 // TestFrontStance: one shoulder wide and one and a half long, worked by hand for 170 and 120 cm.
 func TestFrontStance(t *testing.T) {
-	x := Usual["front"].Take(tall(170), Left)
-	assert.InDelta(t, -440, x.apart().X, .5, "wide")
-	assert.InDelta(t, 660, x.apart().Y, .5, "long")
+	x := usual("front").Take(tall(170), Left)
+	assert.InDelta(t, -440, x.between().X, .5, "wide")
+	assert.InDelta(t, 660, x.between().Y, .5, "long")
 	assert.InDelta(t, 742, x.Hip, .5)
 	assert.InDelta(t, 65, x.Legs[Left].Bend, .5)
 	assert.InDelta(t, 122, x.Legs[Left].Knee, .5)
 	assert.InDelta(t, 10, x.Legs[Right].Bend, 1e-9, "as it is stated")
 	assert.Zero(t, x.Legs[Left].Short)
 	assert.True(t, x.KneeOver(Left, tall(170)))
-	small := Usual["front"].Take(tall(120), Right)
-	assert.InDelta(t, 311, small.apart().X, .5)
-	assert.InDelta(t, 466, small.apart().Y, .5)
+	small := usual("front").Take(tall(120), Right)
+	assert.InDelta(t, 311, small.between().X, .5)
+	assert.InDelta(t, 466, small.between().Y, .5)
 }
 
 // TestALegThatCannotReach: at three shoulders the rear leg would have to be 876 mm, and has 835.
 func TestALegThatCannotReach(t *testing.T) {
-	s := Usual["front"]
+	s := usual("front")
 	s.Length = 3
 	x := s.Take(tall(170), Left)
 	assert.InDelta(t, 876, x.Legs[Right].Needs, .5)
@@ -49,9 +55,9 @@ func TestALegThatCannotReach(t *testing.T) {
 // TestHorseStance: two shoulders wide, both legs alike, the weight in the middle and the knees ahead of the ankles.
 func TestHorseStance(t *testing.T) {
 	b := tall(170)
-	x := Usual["horse"].Take(b, Left)
-	assert.InDelta(t, 2*440.3, -x.apart().X, .5)
-	assert.InDelta(t, 0, x.apart().Y, 1e-9)
+	x := usual("horse").Take(b, Left)
+	assert.InDelta(t, 2*440.3, -x.between().X, .5)
+	assert.InDelta(t, 0, x.between().Y, 1e-9)
 	assert.InDelta(t, 0, x.Mass.X, 1e-9)
 	assert.InDelta(t, 0, x.Mass.Y, 1e-9)
 	for _, leg := range x.Legs {
@@ -59,17 +65,17 @@ func TestHorseStance(t *testing.T) {
 		assert.Positive(t, leg.Knee)
 	}
 	assert.InDelta(t, x.Legs[Left].Knee, x.Legs[Right].Knee, 1e-9)
-	assert.Greater(t, Usual["ready"].Take(b, Left).Hip, x.Hip, "the head sinks")
+	assert.Greater(t, usual("ready").Take(b, Left).Hip, x.Hip, "the head sinks")
 }
 
 // TestLiftingTheFrontFoot: a back stance with 70 % on the rear foot sways 190 mm first, one with 95 % not at all; in a front stance the
 // rear foot is lifted only after leaning as far.
 func TestLiftingTheFrontFoot(t *testing.T) {
 	b := tall(170)
-	assert.InDelta(t, 190, Usual["back"].Take(b, Left).Sway(Left, b), .5)
+	assert.InDelta(t, 190, usual("back").Take(b, Left).Sway(Left, b), .5)
 	last := math.Inf(1)
 	for rear := 70; rear <= 100; rear++ {
-		s := Usual["back"]
+		s := usual("back")
 		s.OnLead = 100 - rear
 		sway := s.Take(b, Right).Sway(Right, b)
 		assert.LessOrEqual(t, sway, last, "more weight on the rear never asks for more")
@@ -77,7 +83,7 @@ func TestLiftingTheFrontFoot(t *testing.T) {
 		assert.Equal(t, rear >= 94, sway < 1, "%d %%: %v mm", rear, sway)
 		assert.Equal(t, rear >= 95, sway == 0, "%d %%: %v mm", rear, sway)
 	}
-	assert.Less(t, Usual["cat"].Take(b, Left).Sway(Left, b), 2.0, "that is what it is for")
+	assert.Less(t, usual("cat").Take(b, Left).Sway(Left, b), 2.0, "that is what it is for")
 }
 
 // TestAFoot: its places, its outline and what lies outside of it, heading right.

@@ -9,11 +9,13 @@ import (
 type Step struct {
 	Count, Beat int // from 0
 	Move        Move
-	Limbs       []Side // of each time it is done: left, right, both, or "" where no side is stated
-	Feet        []Side // which foot moves each time: left, right, both, or "" where none is told apart
-	LeftLeads   bool   // after it
-	Nobody      bool   // nobody leads after it: the feet are level
-	Facing      int    // after it, 0 to 359 degrees clockwise from the start
+	Limbs       []Side      // of each time it is done: left, right, both, or "" where no side is stated
+	Feet        []Side      // which foot moves each time: left, right, both, or "" where none is told apart
+	LeftLeads   bool        // after it
+	Nobody      bool        // nobody leads after it: the feet are level
+	Placed      bool        // the feet stand as their stance has them after it: no turn on the spot has left them behind
+	Facing      int         // after it, 0 to 359 degrees clockwise from the start
+	Footing     [][]Footing // of each time it is done; only Floor tells it
 }
 
 // Limb is the limb of the last time a step is done.
@@ -107,6 +109,8 @@ type walker struct {
 	mirror  bool     // own moves of techniques are mirrored
 	calling []string // techniques whose own moves are being followed
 	steps   int
+	telling bool // footing is told
+	footing []Footing
 }
 
 // wrong is what cannot be where it stands: which part of the move, and why.
@@ -135,33 +139,42 @@ func (w *walker) do(m *Move) (limb, foot Side, bad *wrong) {
 			note(true, "nobody leads in %s; name the foot left or right, or step into a stance first", f.level)
 		}
 	}
-	was := f.leftLeads
+	was, there := f.leftLeads, !f.nobody && f.sum == 0
 	turned := m.turned()
 	f.turn(turned)
+	from := len(w.footing)
+	if turned != 0 {
+		w.tell(Footing{Turned: turned})
+	}
 	if turned != 0 && f.sum == 0 && f.leftLeads != was {
 		foot = f.limb(Lead) // crossed to the other line
 	}
 	exchanged, stepped, back := false, false, false // exchanged: this move itself says who leads
 	for _, t := range m.Travel {
+		placed := Side("") // the foot that goes where the stance wants it
 		switch kind := t.Kind; {
 		case kind == "step" || kind == "step back" || kind == "step through" && f.nobody:
 			stepped, back = true, kind == "step back"
 			switch {
 			case named != "" && kind != "step through":
 				f.place((named == Left) != back)
-				exchanged, foot = true, named
+				if exchanged, foot = true, named; turned != 0 || !there || f.leftLeads != was {
+					placed = named
+				}
 			case f.nobody:
 				own := f.own()
 				f.place(own == Left)
 				if foot = own; back {
 					foot = own.Other()
 				}
+				placed = foot
 			default:
 				foot = Both
 			}
 		case kind == "step through":
 			stepped, exchanged = true, true
 			foot = f.limb(Rear)
+			placed = foot
 			f.place(!f.leftLeads)
 		case kind == "switch" && !f.nobody:
 			exchanged, foot = true, Both
@@ -172,9 +185,13 @@ func (w *walker) do(m *Move) (limb, foot Side, bad *wrong) {
 		case foot == "" && kind != "jump" && kind != "drop":
 			foot = Both
 		}
+		if kind := t.Kind; kind != "turn" && kind != "spin" {
+			w.tell(Footing{Travel: kind, Way: t.Way, Begins: named, Places: placed, Out: m.AngleOut})
+		}
 	}
 	alone := turned != 0 && !stepped && !exchanged // a turn alone
 	ends := func(s Stance, side bool) {
+		placed := Side("")
 		switch {
 		case s.Side != "" && s.Feet != SideBySide:
 			if exchanged && f.leftLeads != (s.Side == Left) {
@@ -184,6 +201,11 @@ func (w *walker) do(m *Move) (limb, foot Side, bad *wrong) {
 				if foot = s.Side; back {
 					foot = s.Side.Other()
 				}
+				if turned != 0 || !there || (s.Side == Left) != was {
+					placed = foot
+				}
+			} else if f.nobody {
+				placed = s.Side
 			}
 			f.place(s.Side == Left)
 		case f.nobody && s.Feet == OneLeads:
@@ -191,11 +213,13 @@ func (w *walker) do(m *Move) (limb, foot Side, bad *wrong) {
 		case !f.nobody && s.Feet != "":
 			f.place(f.leftLeads)
 		}
+		w.tellStance(from, s, placed)
 	}
 	if m.In.Name != "" {
 		ends(m.In, false)
 	}
 	if m.Technique == "" {
+		w.toldMove(from)
 		return f.noLimb(m), foot, bad
 	}
 	if m.Stands != "" {
@@ -211,6 +235,7 @@ func (w *walker) do(m *Move) (limb, foot Side, bad *wrong) {
 		note(true, "nobody leads in %s; name the limb left or right, or step into a stance first", f.level)
 	}
 	limb = f.limb(m.Side)
+	w.toldMove(from)
 	if own := w.c.moves(m.Technique); own != nil && !slices.Contains(w.calling, m.Technique) && w.steps < mostSteps {
 		w.follow(*own, m.Technique)
 	}
@@ -290,8 +315,12 @@ func (c *Catalogue) WalkMirrored(s Sequence, southpaw bool) ([]Step, Facts) {
 }
 
 func (c *Catalogue) walk(s Sequence, southpaw, mirrored bool) ([]Step, Facts) {
-	f := Facts{Counts: len(s.Counts)}
 	w := walker{c: c, mirror: mirrored}
+	return w.walk(s, southpaw)
+}
+
+func (w *walker) walk(s Sequence, southpaw bool) ([]Step, Facts) {
+	f := Facts{Counts: len(s.Counts)}
 	w.begin(s.From, southpaw)
 	var steps []Step
 	held := map[Side]string{}
@@ -306,6 +335,9 @@ func (c *Catalogue) walk(s Sequence, southpaw, mirrored bool) ([]Step, Facts) {
 					facing := w.feet.facing
 					limb, foot, bad := w.do(m)
 					x.Limbs, x.Feet = append(x.Limbs, limb), append(x.Feet, foot)
+					if w.telling {
+						x.Footing, w.footing = append(x.Footing, w.footing), nil
+					}
 					if bad != nil {
 						f.Problems = append(f.Problems, m.String()+": "+bad.problem)
 					}
@@ -317,6 +349,7 @@ func (c *Catalogue) walk(s Sequence, southpaw, mirrored bool) ([]Step, Facts) {
 				f.hold(held, x.Limb(), *m)
 				halves = max(halves, m.halves())
 				x.LeftLeads, x.Nobody, x.Facing = w.feet.leftLeads, w.feet.nobody, w.feet.facing
+				x.Placed = w.feet.sum == 0 && !w.feet.nobody
 				steps = append(steps, x)
 			}
 			f.HalfSeconds += halves
