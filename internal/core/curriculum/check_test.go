@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/core/scoring"
 )
@@ -172,6 +173,21 @@ func TestEveryKindOfFinding(t *testing.T) {
 		{SaysSide, "Combination 1, stage 1, step 1", "left or right in words", func(c *Curriculum) { c.technique("combination-1").Stages[0].Steps[0].Moves = "Left hand high." }},
 		{SaysSide, "Lock, Counter-grip, step 1", "left or right in words", func(c *Curriculum) {
 			c.technique("lock").Entries = []Entry{{Name: "Counter-grip", Steps: []Step{{Moves: "Take the left wrist."}}}}
+		}},
+		{StanceCannot, "Jab", "The rear heel must rise", func(c *Curriculum) {
+			d := floor.Usual["front"]
+			d.Length = 300
+			c.technique("jab").Kind, c.technique("jab").Stance = "stance", &d
+		}},
+		{EndsElsewhere, "Weir", "ends 1.17 m in front of", func(c *Curriculum) {
+			c.technique("weir").Returns = true
+			c.technique("weir").Stages[0].Steps[0].Moves = "step through left jab, step through right jab"
+		}},
+		{ArmOpposite, "Wheel", "said to end inside", func(c *Curriculum) {
+			w := c.technique("wheel")
+			w.Kind, w.AttackMoves, w.Position = "self_defence", "slide right jab", "inside"
+			w.Stages[0].Steps[0] = Step{Moves: "side step to the left + side step to the left"}
+			w.Stages[0].Steps = w.Stages[0].Steps[:1]
 		}},
 		{Unreadable, "Wheel, attacker's part", `"swing" is not in the catalogue`, func(c *Curriculum) { c.technique("wheel").AttackMoves = "right swing" }},
 	} {

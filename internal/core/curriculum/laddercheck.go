@@ -39,11 +39,14 @@ const (
 	RelationOpen     FindingKind = "relation_open"     // a step told in relation to an attack that is not clear
 	ReadOtherwise    FindingKind = "read_otherwise"    // moves that have another meaning than when they were written
 	SaysSide         FindingKind = "says_side"         // a sentence that says left or right and so is told to everybody alike
+	StanceCannot     FindingKind = "stance_cannot"     // a stance whose measures contradict each other
+	EndsElsewhere    FindingKind = "ends_elsewhere"    // a form that should end where it began, and does not
+	ArmOpposite      FindingKind = "arm_opposite"      // a defence that comes out on the other side of the arm than stated
 )
 
 // FindingKinds are all of them.
 var FindingKinds = []FindingKind{AsksNothing, BeforeBase, StageOrder, StageGone, BeforeStage, NumberTwice, NumberMissing, OneSided, CautionMissing, RiskyYoung, NoKit, NoRule,
-	MarkOutOfReach, MarkCannotFail, MinimumEmpty, LoadJump, CallTwice, AttackUnanswered, Unreadable, InDoubt, RelationOpen, ReadOtherwise, SaysSide}
+	MarkOutOfReach, MarkCannotFail, MinimumEmpty, LoadJump, CallTwice, AttackUnanswered, Unreadable, InDoubt, RelationOpen, ReadOtherwise, SaysSide, StanceCannot, EndsElsewhere, ArmOpposite}
 
 // Words is the kind as a heading.
 func (k FindingKind) Words() string {
@@ -53,6 +56,7 @@ func (k FindingKind) Words() string {
 		NoRule: "Sparring without a rule", MarkOutOfReach: "Pass mark out of reach", MarkCannotFail: "Pass mark cannot be missed", MinimumEmpty: "Minimum without a line", LoadJump: "A jump in load",
 		CallTwice: "Call number given twice", AttackUnanswered: "Attack without an answer", Unreadable: "Moves that cannot be read",
 		InDoubt: "Moves that could be meant otherwise", RelationOpen: "Which attack a step answers", ReadOtherwise: "Read differently since the upgrade", SaysSide: "Left or right said in words",
+		StanceCannot: "Stances nobody can stand in", EndsElsewhere: "Forms that end elsewhere", ArmOpposite: "The other side of the arm",
 	}[k]
 }
 
@@ -91,6 +95,7 @@ func (b *Book) check() []Finding {
 	c.load()
 	c.passMarks()
 	c.attacks()
+	c.onTheFloor()
 	silenced := map[string]string{}
 	for _, s := range b.Program.Silenced {
 		silenced[s.Finding] = s.Reason

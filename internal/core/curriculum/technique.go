@@ -5,6 +5,7 @@ import (
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
 )
 
@@ -221,43 +222,47 @@ type Technique struct {
 
 // TechniqueDetails is what a technique may say beyond its card.
 type TechniqueDetails struct {
-	Script        string           `json:"script,omitempty"` // the term in its native script
-	Terms         []Term           `json:"terms,omitempty"`  // in further languages
-	Series        string           `json:"series,omitempty"`
-	Number        int              `json:"number,omitzero"` // in its series, from 1; 0: none
-	Call          int              `json:"call,omitzero"`   // the program's call number, from 1; 0: none
-	Family        string           `json:"family,omitempty"`
-	Modifiers     []Modifier       `json:"modifiers,omitempty"`
-	BuildsOn      []string         `json:"builds_on,omitempty"` // technique ids
-	Levels        []notation.Level `json:"levels,omitempty"`
-	Range         Zone             `json:"range,omitempty"`
-	Targets       []string         `json:"targets,omitempty"`
-	Angle         string           `json:"angle,omitempty"`      // of the strike, in words
-	Difficulty    int              `json:"difficulty,omitzero"`  // 1 to 5; 0: not said
-	AdvisedIn     []string         `json:"advised_in,omitempty"` // contexts in which the school advises it
-	SkillOnly     []string         `json:"skill_only,omitempty"` // contexts in which it is trained only for skill
-	LeavesOpen    string           `json:"leaves_open,omitempty"`
-	CoveredBy     string           `json:"covered_by,omitempty"`
-	SetUpBy       string           `json:"set_up_by,omitempty"`
-	FollowedBy    string           `json:"followed_by,omitempty"`
-	Entries       []Entry          `json:"entries,omitempty"` // ways into it, each with steps of its own
-	Success       []string         `json:"success_signs,omitempty"`
-	Sides         SidePolicy       `json:"sides,omitempty"`
-	SideMeans     SideMeaning      `json:"side_means,omitempty"`     // what a side of an amount is; "": as the program says
-	Feet          notation.Feet    `json:"feet,omitempty"`           // of a stance; "": as its name usually means
-	YoungestTrack string           `json:"youngest_track,omitempty"` // track id; "": any
-	Answers       []string         `json:"answers,omitempty"`        // accepted answers of a knowledge question, the script of an introduction
-	Attack        []AttackElement  `json:"attack,omitempty"`         // the sequence of attacks it answers
-	AttackMoves   string           `json:"attack_moves,omitempty"`   // the attacker's part in notation
-	AttackerLooks []string         `json:"attacker_checkpoints,omitempty"`
-	Position      Position         `json:"position,omitempty"`
-	Stages        []Stage          `json:"stages,omitempty"`
-	Branches      []Branch         `json:"branches,omitempty"`
-	Parts         []Part           `json:"parts,omitempty"` // that can be taught, called and signed off alone
-	Clips         []Clip           `json:"clips,omitempty"`
-	Apart         []Apart          `json:"told_apart,omitempty"` // what looks like it
-	Drills        []Drill          `json:"drills,omitempty"`     // ways in for learners, the easiest first
-	Cues          []string         `json:"cue_words,omitempty"`  // in a child's language
+	Script        string            `json:"script,omitempty"` // the term in its native script
+	Terms         []Term            `json:"terms,omitempty"`  // in further languages
+	Series        string            `json:"series,omitempty"`
+	Number        int               `json:"number,omitzero"` // in its series, from 1; 0: none
+	Call          int               `json:"call,omitzero"`   // the program's call number, from 1; 0: none
+	Family        string            `json:"family,omitempty"`
+	Modifiers     []Modifier        `json:"modifiers,omitempty"`
+	BuildsOn      []string          `json:"builds_on,omitempty"` // technique ids
+	Levels        []notation.Level  `json:"levels,omitempty"`
+	Range         Zone              `json:"range,omitempty"`
+	Targets       []string          `json:"targets,omitempty"`
+	Angle         string            `json:"angle,omitempty"`      // of the strike, in words
+	Difficulty    int               `json:"difficulty,omitzero"`  // 1 to 5; 0: not said
+	AdvisedIn     []string          `json:"advised_in,omitempty"` // contexts in which the school advises it
+	SkillOnly     []string          `json:"skill_only,omitempty"` // contexts in which it is trained only for skill
+	LeavesOpen    string            `json:"leaves_open,omitempty"`
+	CoveredBy     string            `json:"covered_by,omitempty"`
+	SetUpBy       string            `json:"set_up_by,omitempty"`
+	FollowedBy    string            `json:"followed_by,omitempty"`
+	Entries       []Entry           `json:"entries,omitempty"` // ways into it, each with steps of its own
+	Success       []string          `json:"success_signs,omitempty"`
+	Sides         SidePolicy        `json:"sides,omitempty"`
+	SideMeans     SideMeaning       `json:"side_means,omitempty"`     // what a side of an amount is; "": as the program says
+	Feet          notation.Feet     `json:"feet,omitempty"`           // of a stance; "": as its name usually means
+	YoungestTrack string            `json:"youngest_track,omitempty"` // track id; "": any
+	Answers       []string          `json:"answers,omitempty"`        // accepted answers of a knowledge question, the script of an introduction
+	Attack        []AttackElement   `json:"attack,omitempty"`         // the sequence of attacks it answers
+	AttackMoves   string            `json:"attack_moves,omitempty"`   // the attacker's part in notation
+	AttackerLooks []string          `json:"attacker_checkpoints,omitempty"`
+	Position      Position          `json:"position,omitempty"`
+	Stance        *floor.Definition `json:"stance,omitempty"`     // of a stance: how it is measured; nil: as its name usually means
+	Sweep         floor.Sweep       `json:"sweep,omitempty"`      // of a block: the way it goes; "": as its name says
+	Returns       bool              `json:"returns,omitzero"`     // of a form: it ends where it began
+	StartApart    int               `json:"start_apart,omitzero"` // of a defence: how far apart the two begin, centimetres from hip to hip; 0: where the attack just lands
+	Stages        []Stage           `json:"stages,omitempty"`
+	Branches      []Branch          `json:"branches,omitempty"`
+	Parts         []Part            `json:"parts,omitempty"` // that can be taught, called and signed off alone
+	Clips         []Clip            `json:"clips,omitempty"`
+	Apart         []Apart           `json:"told_apart,omitempty"` // what looks like it
+	Drills        []Drill           `json:"drills,omitempty"`     // ways in for learners, the easiest first
+	Cues          []string          `json:"cue_words,omitempty"`  // in a child's language
 }
 
 // FeetStand is how the feet of a stance stand: as said, or as its name usually means.
@@ -271,6 +276,29 @@ func (t *Technique) FeetStand() notation.Feet {
 		}
 	}
 	return notation.OneLeads
+}
+
+// mostApart bounds how far apart two begin, in centimetres.
+const mostApart = 500
+
+// checkFloor notes what is wrong with how a technique stands on the floor.
+func (t *Technique) checkFloor(p *check.Problems) {
+	switch {
+	case t.Stance == nil:
+	case t.Kind != "stance":
+		p.Add("stance", "belongs to a stance; this is a %s", t.Kind.Words())
+	default:
+		t.Stance.Check(p)
+		if t.FeetStand() == notation.SideBySide && t.Stance.Length != 0 {
+			p.Add("length", "is %s; the feet of this stance are side by side, so it has none", check.Hundredths(t.Stance.Length))
+		}
+	}
+	if t.Sweep != "" {
+		check.OneOf(p, "sweep", t.Sweep, floor.Sweeps)
+	}
+	if t.StartApart < 0 || t.StartApart > mostApart {
+		p.Add("start_apart", "is %d; it is from 0 to %d cm", t.StartApart, mostApart)
+	}
 }
 
 // Check notes what is wrong with a technique taken by itself.
@@ -328,6 +356,7 @@ func (t Technique) Check() check.Problems {
 	if t.Feet != "" {
 		check.OneOf(&p, "feet", t.Feet, []notation.Feet{notation.OneLeads, notation.SideBySide})
 	}
+	t.checkFloor(&p)
 	t.checkCautions(&p)
 	t.checkEntries(&p)
 	t.checkParts(&p)

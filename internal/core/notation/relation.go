@@ -11,6 +11,7 @@ type Performed struct {
 	Kind  string   // what its kind is called
 	Limb  Side     // left or right; anything else is no single limb
 	Lead  bool     // by the attacker's lead limb
+	At    int      // from 1: what is done at one time has one number, each time of a repeat its own
 }
 
 // SaysLimbs reports whether a sequence is written for limbs: it names left or right, and so
@@ -29,8 +30,14 @@ func (c *Catalogue) Attack(s Sequence, southpaw bool) (out []Performed) {
 		walk = c.Walk
 	}
 	steps, _ := walk(s, southpaw)
-	for _, x := range steps {
+	at := 0
+	for i, x := range steps {
 		m := x.Move
+		if i == 0 || steps[i-1].Count != x.Count || steps[i-1].Beat != x.Beat {
+			at++
+		}
+		first := at
+		at += len(x.Limbs) - 1
 		if m.Technique == "" {
 			continue
 		}
@@ -42,9 +49,9 @@ func (c *Catalogue) Attack(s Sequence, southpaw bool) (out []Performed) {
 		if !m.Whole {
 			times = max(m.Times, 1)
 		}
-		for _, limb := range x.Limbs {
+		for time, limb := range x.Limbs {
 			for range times {
-				p.Limb = limb
+				p.Limb, p.At = limb, first+time
 				p.Lead = m.Side == Lead || m.Side != Rear && (limb == Left) == x.LeftLeads
 				out = append(out, p)
 			}
@@ -152,6 +159,14 @@ func named(moves []Performed, said string) []Performed {
 		return moves[at-1 : at]
 	}
 	return moves
+}
+
+// Named is when the move of an attack comes that a phrase names, the last of several: its At; 0 where it names none.
+func Named(moves []Performed, said string) (at int) {
+	for _, x := range named(moves, said) {
+		at = x.At
+	}
+	return at
 }
 
 // by reports whether a move is done with a side.
