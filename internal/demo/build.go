@@ -7,7 +7,9 @@ import (
 	"slices"
 	"strings"
 
+	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
 )
 
@@ -160,6 +162,48 @@ func (w written) addTechniques(c *curriculum.Curriculum) {
 	}
 }
 
+// measures reads "1 wide, 1.5 long, out 0 20, on 60, bend - 10, hips 45, within 20, up, look …" of a stance, in shoulders.
+func measures(value string) (d floor.Definition) {
+	var p check.Problems
+	number := func(s string) int {
+		if s == "-" {
+			return floor.Computed
+		}
+		return p.Whole("measures", s, -60, 150, 0)
+	}
+	for _, part := range list(value, ",") {
+		word := append(strings.Fields(part), "", "")
+		switch {
+		case word[1] == "wide":
+			d.Width = p.Hundredths("measures", word[0], 0, 500, 0)
+		case word[1] == "long":
+			d.Length = p.Hundredths("measures", word[0], 0, 500, 0)
+		case word[0] == "out":
+			d.OutLead, d.OutRear = number(word[1]), number(word[2])
+		case word[0] == "bend":
+			d.BendLead, d.BendRear = number(word[1]), number(word[2])
+		case word[0] == "on":
+			d.OnLead = number(word[1])
+		case word[0] == "hips":
+			d.Hips = number(word[1])
+		case word[0] == "within":
+			d.WithinWidth = number(word[1])
+		case word[0] == "up":
+			d.LeadHeelUp = true
+		case word[0] == "toes":
+			d.LengthLead, d.LengthRear = floor.Toe, floor.Toe
+		case word[0] == "look":
+			d.Look = strings.TrimPrefix(part, "look ")
+		default:
+			p.Add("measures", "%q is no measure", part)
+		}
+	}
+	if d.Check(&p); len(p) > 0 {
+		panic(fmt.Errorf("%s: %w", value, p))
+	}
+	return d
+}
+
 // say reads one indented line under a technique.
 func (w written) say(t *curriculum.Technique, what, value string) {
 	what, rest, _ := strings.Cut(what, " ")
@@ -200,6 +244,11 @@ func (w written) say(t *curriculum.Technique, what, value string) {
 		}
 	case "script":
 		t.Script = value
+	case "measures":
+		d := measures(value)
+		t.Stance = &d
+	case "returns":
+		t.Returns = true
 	case "terms":
 		for _, s := range list(value, ",") {
 			language, text, _ := strings.Cut(s, "=")

@@ -10,6 +10,7 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
@@ -36,7 +37,18 @@ type Student struct {
 	Start string
 	Since civil.Date
 	skill int // 0 to 100: how well things are shown
+	Taped *Taped
 }
+
+// Taped is what a tape said of a student's stance.
+type Taped struct {
+	Stance string
+	floor.Taped
+	Fault string
+}
+
+// measured is the one student of the school whose parts and stance were measured.
+const measured = "Teodor Vance"
 
 // Stage is how far the demo shows a grading.
 type Stage string
@@ -137,7 +149,12 @@ func students(text string, today civil.Date) (out []Student) {
 		if chance(14, name, "limits") == 0 {
 			s.Limits = "Left knee: no deep kneeling, no jumping kicks."
 		}
-		out = append(out, Student{s, parts[3], since, skill})
+		x := Student{s, parts[3], since, skill, nil}
+		if name == measured {
+			x.ShoulderMM, x.LegMM, x.FootMM = 335, 715, 220
+			x.Taped = &Taped{"Fighting stance", floor.Taped{Width: 270, Length: 440, OutLead: floor.Nothing, OutRear: 30}, "guard drops"}
+		}
+		out = append(out, x)
 	}
 	return out
 }

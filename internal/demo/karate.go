@@ -13,18 +13,22 @@ courtesy | Standing and kneeling bow | ritsurei, zarei
 	look: back straight; unhurried
 stance | Long front stance | zenkutsu dachi
 	script: 前屈立ち
+	measures: 1 wide, 1.75 long, out 0 20, on 60, bend - 10, look trunk upright and square
 	look: one shoulder wide; front knee over the toes; rear leg straight but soft
 	faults: rear heel lifts
 stance | Back stance | kokutsu dachi
 	script: 後屈立ち
+	measures: 0 wide, 1.5 long, out 0 90, on 30, bend - 60, hips 45, look trunk upright
 	look: heels on a line; most weight behind
 	faults: hips turn square
 stance | Riding stance | kiba dachi
 	script: 騎馬立ち
+	measures: 2 wide, out 0 0, on 50, bend 55 55, look trunk upright
 	look: two shoulders wide; knees out
 	sides: none
 stance | Cat stance | neko ashi dachi
 	script: 猫足立ち
+	measures: .25 wide, .9 long, out 0 30, on 10, bend - 50, hips 30, up
 	look: front foot light
 strike | Lunge punch | oi zuki
 	apart: Reverse punch=fist and front foot are of one side and land together
@@ -92,12 +96,14 @@ block | Knife hand block | shuto uke
 	look: rear hand at the chest
 form | First Millstone | hitotsu no usu
 	script: 一つの臼
-	part: from ready stance: turn ccw 90 left sweeping block in left front stance, step through right lunge punch mid / turn cw 180 right sweeping block in right front stance, step through left lunge punch mid / turn ccw 90 left rising block in left front stance, step through right rising block, step through left rising block! / turn ccw 90 left sweeping block in left front stance, step through right lunge punch mid / turn cw 180 right sweeping block in right front stance, step through left lunge punch mid!
+	part: from ready stance: turn ccw 90 left sweeping block in left long front stance, step through right lunge punch mid / turn cw 90 left rising block in left long front stance, step through right rising block! / turn ccw 180 left lunge punch mid in left long front stance, step through right sweeping block / turn ccw 90 left inner forearm block in left long front stance, step through right inner forearm block! / left step turn ccw 90 in ready stance
+	returns: yes
 	look: looks first; same length of stance
 	faults: hurries
 form | Second Millstone | futatsu no usu
 	script: 二つの臼
-	part: from ready stance: turn ccw 90 left inner forearm block in left back stance, right reverse punch mid / turn cw 180 right inner forearm block in right back stance, left reverse punch mid / turn ccw 90 left edge kick mid, left knife hand high in left back stance / right edge kick mid, right knife hand high in right back stance / turn cw 180 right outer forearm block in right back stance, left outer forearm block!
+	part: from ready stance: turn ccw 90 left inner forearm block in left back stance, right reverse punch mid, step through right inner forearm block, left reverse punch mid / turn ccw 90 left edge kick mid, left knife hand high in left back stance / step through right edge kick mid, right knife hand high / turn ccw 180 left outer forearm block in left back stance, step through right outer forearm block / turn cw 90 left knife hand block in left back stance, step through right knife hand block! / left step turn ccw 90 in ready stance
+	returns: yes
 	look: turns on the heel
 	faults: loses balance in the turn
 	on: First Millstone
@@ -173,7 +179,7 @@ self_defence | Two Currents | | Against a punch and a kick
 	attack: right straight punch, high, step-through, front; left front kick, mid, static, front
 	attacker: step through right lunge punch high, left snap front kick mid
 	watch: both are meant to reach
-	part: step back left rising block; the punch / left sweeping block; the kick / right reverse punch mid
+	part: step back left rising block; the punch / left sweeping block; the kick / slide right reverse punch mid
 	look: one arm, two answers
 	ends: inside
 	range: inside

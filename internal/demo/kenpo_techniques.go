@@ -25,17 +25,21 @@ knowledge | Colours of the ladder | | Name the belts in their order
 knowledge | Before a throw | | What comes before any throw?
 	answers: Breakfalls, mats, a matched partner
 stance | Ready stance | | Feet level, hands open
+	measures: 1 wide, out 0 0, on 50, bend 5 5
 	look: feet a shoulder apart; knees soft
 	faults: knees locked → let them give
 	sides: none
 stance | Fighting stance | | Rear foot at an angle
+	measures: 1 wide, 1.25 long, out 10 45, on 50, bend - 30, hips 45, look guard up
 	look: a shoulder wide; guard up; weight even
 	faults: rear heel flat; guard drops
 stance | Horse stance | | Two shoulders wide
+	measures: 2 wide, out 0 0, on 50, bend 60 60, look back straight
 	look: weight even; back straight; knees over feet
 	faults: leans forward; feet turn out
 	sides: none
 stance | Cat step | | Weight on the rear leg
+	measures: .25 wide, .9 long, out 0 45, on 10, bend - 50, hips 45, up
 	look: front foot light; could lift it
 	faults: sways back to lift
 strike | Jab | | To the face, with return
@@ -230,7 +234,8 @@ combination | Combination 16
 	part: duck under the sack, lead uppercut, rear cross / rear round kick low, slide back
 	look: eyes stay up; leaves at once
 form | Lower Weir | | A shout on the last
-	part: from ready stance: left low block in left front stance, step through right cross mid / turn cw 180 right low block in right front stance, step through left cross mid / turn ccw 90 left high block in left front stance, step through right high block / turn cw 180 right outward block in right front stance, step through left palm strike high / turn ccw 90 left cross mid in left front stance, right cross mid!
+	part: from ready stance: step left low block in left front stance, step through right cross mid / turn ccw 180 left high block in left front stance, step through right low block / turn ccw 90 left cross mid in left front stance, step through right high block / turn cw 180 left outward block in left front stance, step through right outward block! / left step turn cw 90 in ready stance
+	returns: yes
 	look: looks before each turn; ends where it began
 	faults: hurries the turns
 form | Upper Weir | | Both sides alike
@@ -249,7 +254,7 @@ self_defence | Ferryman's Hand | | Against a straight wrist grab
 	attack: right wrist grab, static, front
 	attacker: right sleeve hold
 	watch: grips as agreed; lets go on the word
-	part: step back left palm strike mid to forearm; the grip / right back fist high; the thumb opens
+	part: circle to the left + left palm strike mid to forearm; the grip / right back fist high; the thumb opens
 	part Orange belt: left check keep, right hammer fist to collarbone
 	tail 3 Black belt hidden Extension: step through right elbow high, left free / slide back
 	look: turn to the thumb; step as the hand comes free; strike, then leave
@@ -262,7 +267,7 @@ self_defence | Bent Reed | | Against a front kick
 	attack: right front kick, mid, lunge, front
 	attacker: step right front kick mid
 	watch: stops where it would have met; recovers the foot
-	part: drop step, left low block
+	part: circle to the left + left low block
 	part Orange belt: right cross mid, slide back
 	look: step off the line first; catch nothing; both hands up
 	faults: ! grabs at the foot → a finger breaks → sweep with the forearm
@@ -338,7 +343,7 @@ self_defence | Grain Door | | Against a shoulder grab
 	watch: grips cloth
 	part: left outward block (over), right palm strike mid / left check
 	look: turns to face
-	ends: outside
+	ends: inside
 	range: middle
 self_defence | Drawn Bucket | | Against a two-hand grab of one wrist
 	attack: two-hand wrist grab, static, front

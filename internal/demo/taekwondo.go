@@ -19,16 +19,20 @@ knowledge | Five words of the millrace | | Say the five words
 	answers: Courtesy, honesty, patience, self-control, courage
 stance | Walking stance | ap seogi
 	script: 앞서기
+	measures: .5 wide, 1.2 long, out 0 20, on 50, bend - 10
 	look: a step long; weight even
 stance | Long stance | ap gubi
 	script: 앞굽이
+	measures: 1 wide, 1.5 long, out 0 30, on 67, bend - 0, look rear leg straight; trunk upright
 	look: front knee bent; rear leg soft
 stance | Rider's stance | juchum seogi
 	script: 주춤서기
+	measures: 2 wide, out 0 0, on 50, bend 60 60
 	look: two shoulders wide
 	sides: none
 stance | Rear stance | dwit gubi
 	script: 뒷굽이
+	measures: .1 wide, 1.3 long, out 0 90, on 35, bend - 55, hips 45
 	look: feet at a right angle; weight behind
 strike | Middle punch | momtong jireugi
 	script: 몸통 지르기
@@ -164,11 +168,13 @@ combination | Race 14
 	care: jump: clear landing
 form | First Channel | cheot mulgil
 	script: 첫 물길
-	part: from ready stance: turn ccw 90 left lower block in left walking stance, step through right middle punch / turn cw 180 right lower block in right walking stance, step through left middle punch / turn ccw 90 left inner block in left walking stance, right middle punch / right inner block, left middle punch / right front snap kick mid, left front snap kick mid!
+	part: from ready stance: turn ccw 90 left lower block in left walking stance, step through right middle punch / turn ccw 180 left middle punch in left walking stance, step through right lower block / turn ccw 180 left inner block in left walking stance, step through right inner block / turn ccw 180 right front snap kick mid in left walking stance, left front snap kick mid, step through right middle punch! / left step turn ccw 90, left middle punch in ready stance
+	returns: yes
 	look: looks before each turn
 form | Second Channel | dul mulgil
 	script: 둘 물길
-	part: from ready stance: turn ccw 90 left upper block in left walking stance, right front snap kick mid / turn cw 180 right upper block in right walking stance, left front snap kick mid / turn ccw 90 left hand edge block in left back stance, right middle punch / right hand edge block, left middle punch / left side thrust kick mid, right side thrust kick mid!
+	part: from ready stance: turn ccw 90 left upper block in left rear stance, right front snap kick mid, step through right upper block, left front snap kick mid / turn cw 90 left hand edge block in left rear stance, right middle punch / step through right hand edge block, left middle punch! / turn ccw 180 left side thrust kick mid in left rear stance, step through right side thrust kick mid / turn ccw 90 left middle punch in left rear stance, step through right middle punch! / left step turn ccw 90 in ready stance
+	returns: yes
 	look: stances change cleanly
 	on: First Channel
 form | Third Channel | set mulgil
@@ -195,7 +201,7 @@ self_defence | Stone in the Stream | | Against a step-through punch
 	attack: right straight punch, high, step-through, front
 	attacker: step through right middle punch high
 	watch: reaches; recovers
-	part: slide back left upper block; the punch
+	part: circle to the left + left upper block; the punch
 	part Blue belt: right turning kick mid, left side thrust kick low
 	look: the arm rises late
 	ends: outside

@@ -14,6 +14,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/golden"
@@ -30,6 +31,7 @@ var choices = map[reflect.Type]any{
 	reflect.TypeFor[curriculum.Then](): []curriculum.Then{curriculum.Continue, curriculum.GoTo, curriculum.BreakOff}, reflect.TypeFor[curriculum.Does](): []curriculum.Does{curriculum.Appends, curriculum.Alters, curriculum.ReplacesTail, curriculum.Attaches},
 	reflect.TypeFor[curriculum.Shown](): []curriculum.Shown{curriculum.Hidden, curriculum.OpenToTry, curriculum.Taught}, reflect.TypeFor[curriculum.Nature](): curriculum.Natures, reflect.TypeFor[curriculum.Motion](): curriculum.Motions,
 	reflect.TypeFor[curriculum.Origin](): curriculum.Origins, reflect.TypeFor[notation.Level](): []notation.Level{notation.Low, notation.Mid, notation.High}, reflect.TypeFor[notation.Side](): curriculum.AttackSides,
+	reflect.TypeFor[floor.Unit](): floor.Units, reflect.TypeFor[floor.Spot](): floor.WidthSpots, reflect.TypeFor[floor.Sweep](): floor.Sweeps,
 	reflect.TypeFor[curriculum.SideMeaning](): curriculum.SideMeanings, reflect.TypeFor[curriculum.Voice](): curriculum.Voices, reflect.TypeFor[notation.Feet](): []notation.Feet{notation.OneLeads, notation.SideBySide},
 	reflect.TypeFor[curriculum.Marking](): []curriculum.Marking{curriculum.MovementScale, curriculum.CategoryPoints, curriculum.SignOff},
 }

@@ -14,7 +14,7 @@ import (
 
 // StudentColumns are the columns of the students' CSV file, in the order they are written.
 // Only name must be there; they may stand in any order.
-var StudentColumns = []string{"name", "birth_date", "guardian", "contact", "stance", "height_cm", "weight_kg", "waist_cm", "belt_size", "uniform_size", "limits", "joined_on", "program", "rung", "since"}
+var StudentColumns = []string{"name", "birth_date", "guardian", "contact", "stance", "height_cm", "weight_kg", "waist_cm", "shoulder_cm", "leg_cm", "foot_cm", "belt_size", "uniform_size", "limits", "joined_on", "program", "rung", "since"}
 
 // MaxStudents is the most rows one file may have.
 const MaxStudents = 5000
@@ -54,6 +54,7 @@ func readStudent(r tableRow, today civil.Date) StudentRow {
 		Name: check.Tidy(cell("name")), BirthDate: date("birth_date"), Guardian: check.Tidy(cell("guardian")), Contact: check.Tidy(cell("contact")),
 		Stance: progress.Stance(check.Key(cell("stance"))), HeightCM: p.Whole("height_cm", cell("height_cm"), 40, 260, 0),
 		WeightKG: p.Whole("weight_kg", cell("weight_kg"), 8, 250, 0), WaistCM: p.Whole("waist_cm", cell("waist_cm"), 30, 200, 0),
+		ShoulderMM: p.Tenths("shoulder_cm", cell("shoulder_cm")), LegMM: p.Tenths("leg_cm", cell("leg_cm")), FootMM: p.Tenths("foot_cm", cell("foot_cm")),
 		BeltSize: check.Tidy(cell("belt_size")), UniformSize: check.Tidy(cell("uniform_size")), JoinedOn: date("joined_on"),
 	}
 	out.Student.Limits = p.Text("limits", cell("limits"))
@@ -80,7 +81,7 @@ func WriteStudents(w io.Writer, rows []StudentRow) error {
 	}
 	for _, r := range rows {
 		s := r.Student
-		record := []string{s.Name, s.BirthDate.String(), s.Guardian, s.Contact, string(s.Stance), measured(s.HeightCM), measured(s.WeightKG), measured(s.WaistCM), s.BeltSize, s.UniformSize, s.Limits, s.JoinedOn.String(), r.Program, r.Rung, r.Since.String()}
+		record := []string{s.Name, s.BirthDate.String(), s.Guardian, s.Contact, string(s.Stance), measured(s.HeightCM), measured(s.WeightKG), measured(s.WaistCM), tenths(s.ShoulderMM), tenths(s.LegMM), tenths(s.FootMM), s.BeltSize, s.UniformSize, s.Limits, s.JoinedOn.String(), r.Program, r.Rung, r.Since.String()}
 		for i, c := range record {
 			record[i] = safeCell(c)
 		}
@@ -90,6 +91,14 @@ func WriteStudents(w io.Writer, rows []StudentRow) error {
 	}
 	out.Flush()
 	return out.Error()
+}
+
+// tenths is a measure in millimetres as centimetres, or nothing where none was taken.
+func tenths(mm int) string {
+	if mm == 0 {
+		return ""
+	}
+	return check.Hundredths(mm * 10)
 }
 
 // measured is a measure, or nothing where none was taken.

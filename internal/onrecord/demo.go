@@ -65,7 +65,34 @@ func Build(ctx context.Context, path string, today civil.Date) error {
 	if err := b.prepare(ctx, school); err != nil {
 		return err
 	}
-	return b.thisWeek(ctx, school)
+	if err := b.thisWeek(ctx, school); err != nil {
+		return err
+	}
+	return b.tape(ctx, school)
+}
+
+// tape measures the stances of those who were measured on the mat.
+func (b *builder) tape(ctx context.Context, school demo.School) error {
+	for _, p := range school.Programs {
+		people, _, err := b.Students(ctx, p.Program.ID, "", 1000, 0)
+		if err != nil {
+			return err
+		}
+		book := curriculum.Open(p.Curriculum)
+		for _, s := range people {
+			at := slices.IndexFunc(p.Students, func(x demo.Student) bool { return x.Name == s.Name && x.Taped != nil })
+			if at < 0 {
+				continue
+			}
+			x := p.Students[at].Taped
+			t := book.Named(x.Stance)
+			d, _, _ := book.StanceOf(t)
+			if _, err := b.RecordTaped(ctx, by, store.Taped{StudentID: s.ID, TechniqueID: t.ID, Held: d.Hold(x.Taped, s.Body()), Fault: x.Fault}); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 // thisWeek sets the theme of this week, and what some would show where the choice is theirs.

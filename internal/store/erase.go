@@ -34,6 +34,7 @@ var personTables = []struct{ table, where string }{
 	{"signoff_event", `enrolment_id IN (SELECT id FROM enrolment WHERE student_id = ?1)`},
 	{"stripe_event", `enrolment_id IN (SELECT id FROM enrolment WHERE student_id = ?1)`},
 	{"eligibility_event", `enrolment_id IN (SELECT id FROM enrolment WHERE student_id = ?1)`},
+	{"taped_event", `student_id = ?1`},
 	{"practice_event", `enrolment_id IN (SELECT id FROM enrolment WHERE student_id = ?1)`},
 	{"clip_event", `enrolment_id IN (SELECT id FROM enrolment WHERE student_id = ?1)`},
 	{"choice_event", `enrolment_id IN (SELECT id FROM enrolment WHERE student_id = ?1)`},
@@ -106,7 +107,7 @@ func (s *Store) ExportPerson(ctx context.Context, student string, w io.Writer) e
 // erased are the texts about a student that go, by table; figures and dates stay, so that what was counted
 // stays counted, but nothing says any more whose they are.
 var erased = []struct{ table, set string }{
-	{"student", `name = ?2, name_key = ?3, birth_date = NULL, guardian = '', contact = '', height_cm = 0, weight_kg = 0, waist_cm = 0, belt_size = '', uniform_size = '', limits = '', stance = '', kit = NULL, papers = '[]', erased_at = ?4, deleted_at = coalesce(deleted_at, ?4)`},
+	{"student", `name = ?2, name_key = ?3, birth_date = NULL, guardian = '', contact = '', height_cm = 0, weight_kg = 0, waist_cm = 0, shoulder_mm = 0, leg_mm = 0, foot_mm = 0, belt_size = '', uniform_size = '', limits = '', stance = '', kit = NULL, papers = '[]', erased_at = ?4, deleted_at = coalesce(deleted_at, ?4)`},
 	{"rank_entry", `reason = ''`},
 	{"adaptation", `what = json_remove(what, '$.reason')`},
 	{"signoff_event", `fault = ''`},

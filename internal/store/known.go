@@ -29,7 +29,7 @@ const someStale = 200
 // apart are the tables no climb is judged by: what is written there changes no answer. A write to
 // a table that is named neither here nor in ofClimbs clears all that is known.
 var apart = []string{
-	"audit", "request", "person", "person_password", "family_link", "practice_event", "clip_event", "choice_event", "drill_event", "taught_event",
+	"audit", "request", "person", "person_password", "family_link", "practice_event", "clip_event", "choice_event", "drill_event", "taught_event", "taped_event",
 	"mark_event", "fault_event", "signature_event", "ring_state", "bout", "bout_event", "message", "message_event", "join_code", "seat", "stock_event", "calibration", "calibration_event", "withdrawal_event",
 }
 

@@ -10,10 +10,10 @@ import (
 	"velvetladder/internal/core/progress"
 )
 
-const studentColumns = `s.id, s.name, s.birth_date, s.guardian, s.contact, s.stance, s.height_cm, s.weight_kg, s.waist_cm, s.belt_size, s.uniform_size, s.limits, s.joined_on, coalesce(s.number, 0)`
+const studentColumns = `s.id, s.name, s.birth_date, s.guardian, s.contact, s.stance, s.height_cm, s.weight_kg, s.waist_cm, s.shoulder_mm, s.leg_mm, s.foot_mm, s.belt_size, s.uniform_size, s.limits, s.joined_on, coalesce(s.number, 0)`
 
 func bindStudent(s *progress.Student) []any {
-	return []any{&s.ID, &s.Name, asDate{&s.BirthDate}, &s.Guardian, &s.Contact, &s.Stance, &s.HeightCM, &s.WeightKG, &s.WaistCM, &s.BeltSize, &s.UniformSize, &s.Limits, asDate{&s.JoinedOn}, &s.Number}
+	return []any{&s.ID, &s.Name, asDate{&s.BirthDate}, &s.Guardian, &s.Contact, &s.Stance, &s.HeightCM, &s.WeightKG, &s.WaistCM, &s.ShoulderMM, &s.LegMM, &s.FootMM, &s.BeltSize, &s.UniformSize, &s.Limits, asDate{&s.JoinedOn}, &s.Number}
 }
 
 // Standing is where a student stands on one ladder.
@@ -112,7 +112,7 @@ func (s *Store) SaveStudent(ctx context.Context, by By, x progress.Student) (Don
 		if err := t.touch(ctx, "student", x.ID); err != nil {
 			return "", office.Deed{}, err
 		}
-		return x.ID, office.PersonChanged.Of(x.ID), t.exec(ctx, `UPDATE student SET name = ?, name_key = ?, birth_date = ?, guardian = ?, contact = ?, stance = ?, height_cm = ?, weight_kg = ?, waist_cm = ?, belt_size = ?, uniform_size = ?, limits = ?, joined_on = ? WHERE id = ? AND deleted_at IS NULL`,
+		return x.ID, office.PersonChanged.Of(x.ID), t.exec(ctx, `UPDATE student SET name = ?, name_key = ?, birth_date = ?, guardian = ?, contact = ?, stance = ?, height_cm = ?, weight_kg = ?, waist_cm = ?, shoulder_mm = ?, leg_mm = ?, foot_mm = ?, belt_size = ?, uniform_size = ?, limits = ?, joined_on = ? WHERE id = ? AND deleted_at IS NULL`,
 			studentValues(x, x.ID)...)
 	})
 }
@@ -127,7 +127,7 @@ func tidyStudent(x *progress.Student, today civil.Date) error {
 }
 
 func studentValues(x progress.Student, id string) []any {
-	return []any{x.Name, check.Key(x.Name), dateOrNull(x.BirthDate), x.Guardian, x.Contact, x.Stance, x.HeightCM, x.WeightKG, x.WaistCM, x.BeltSize, x.UniformSize, x.Limits, dateOrNull(x.JoinedOn), id}
+	return []any{x.Name, check.Key(x.Name), dateOrNull(x.BirthDate), x.Guardian, x.Contact, x.Stance, x.HeightCM, x.WeightKG, x.WaistCM, x.ShoulderMM, x.LegMM, x.FootMM, x.BeltSize, x.UniformSize, x.Limits, dateOrNull(x.JoinedOn), id}
 }
 
 func (t *txn) addStudent(ctx context.Context, x progress.Student) (string, error) {
@@ -135,7 +135,7 @@ func (t *txn) addStudent(ctx context.Context, x progress.Student) (string, error
 	if err := t.touch(ctx, "student", id); err != nil {
 		return "", err
 	}
-	return id, t.exec(ctx, `INSERT INTO student (name, name_key, birth_date, guardian, contact, stance, height_cm, weight_kg, waist_cm, belt_size, uniform_size, limits, joined_on, id, number) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, (SELECT coalesce(max(number), 100) + 1 FROM student))`, studentValues(x, id)...)
+	return id, t.exec(ctx, `INSERT INTO student (name, name_key, birth_date, guardian, contact, stance, height_cm, weight_kg, waist_cm, shoulder_mm, leg_mm, foot_mm, belt_size, uniform_size, limits, joined_on, id, number) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, (SELECT coalesce(max(number), 100) + 1 FROM student))`, studentValues(x, id)...)
 }
 
 // DeleteStudent takes a student's record out of every list. One who was graded stays.

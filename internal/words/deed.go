@@ -47,6 +47,8 @@ var deeds = map[office.DeedKind]string{
 	office.LinkMade:             "Made a link for the family of {who}",
 	office.LinkEnded:            "Ended a family link",
 	office.Practised:            "Practised {what}",
+	office.Taped:                "Measured {what} of {who} on the mat",
+	office.TapedWithdrawn:       "Took back what was measured of {what} of {who}",
 	office.PractisedWithdrawn:   "Took back a tick for {what}",
 	office.ClipCame:             "A clip of {what} came in",
 	office.ClipAnswered:         "Answered a clip",

@@ -59,3 +59,15 @@ func hundredths(text string) (n int, ok bool) {
 	}
 	return n, err == nil && wrong == nil
 }
+
+// mostTenths bounds a measure that is typed in centimetres.
+const mostTenths = 10_000
+
+// Tenths reads a measure typed in centimetres, with one decimal place at most, as whole millimetres; 0 where nothing is typed.
+func (p *Problems) Tenths(field, value string) int {
+	n := p.Hundredths(field, value, 0, mostTenths*10, 0)
+	if n%10 != 0 {
+		p.Add(field, "%q has two decimal places; millimetres are exact enough, such as 22.5", clip(value))
+	}
+	return n / 10
+}

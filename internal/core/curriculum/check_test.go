@@ -179,7 +179,7 @@ func TestEveryKindOfFinding(t *testing.T) {
 			d.Length = 300
 			c.technique("jab").Kind, c.technique("jab").Stance = "stance", &d
 		}},
-		{EndsElsewhere, "Weir", "ends 1.17 m in front of", func(c *Curriculum) {
+		{EndsElsewhere, "Weir", "ends 1.17 m ahead", func(c *Curriculum) {
 			c.technique("weir").Returns = true
 			c.technique("weir").Stages[0].Steps[0].Moves = "step through left jab, step through right jab"
 		}},

@@ -20,7 +20,7 @@ func (c *checker) onTheFloor() {
 			}
 		case t.Returns:
 			if f := c.OnFloor(t, len(t.Stages), AsWritten, AsWritten, of); f != nil && !f.Path.Returns(0) {
-				c.add(Finding{Kind: EndsElsewhere, TechniqueID: t.ID, Place: t.Name, Reason: "It should end where it began, and ends " + AwayWords(f.Path.Ends()) + " it.",
+				c.add(Finding{Kind: EndsElsewhere, TechniqueID: t.ID, Place: t.Name, Reason: "It should end where it began, and ends " + AwayWords(f.Path.Ends()) + ".",
 					Mend: "Look at which foot moves on its turns; or say that it does not return."})
 			}
 		case t.Position != "" && t.Defends():
@@ -54,19 +54,20 @@ func TroubleWords(x floor.Trouble) string {
 	return "The feet would stand on one another."
 }
 
-// AwayWords say how far a point lies from the start: "40 cm left of", "1.20 m behind".
+// AwayWords say how far a point lies from the start: "0 cm", "40 cm left", "1.20 m ahead and 10 cm right".
 func AwayWords(p floor.Point) string {
 	far := func(mm float64, way string) string {
-		if cm := math.Round(math.Abs(mm) / 10); cm >= 100 {
+		switch cm := math.Round(math.Abs(mm) / 10); {
+		case cm >= 100:
 			return fmt.Sprintf("%.2f m %s", cm/100, way)
-		} else if cm > 0 {
+		case cm > 0:
 			return fmt.Sprintf("%.0f cm %s", cm, way)
 		}
 		return ""
 	}
-	across, along := "right of", "in front of"
+	across, along := "right", "ahead"
 	if p.X < 0 {
-		across = "left of"
+		across = "left"
 	}
 	if p.Y < 0 {
 		along = "behind"
@@ -74,9 +75,9 @@ func AwayWords(p floor.Point) string {
 	x, y := far(p.X, across), far(p.Y, along)
 	switch {
 	case x == "" && y == "":
-		return "0 cm from"
-	case x != "" && y != "":
-		return y + " and " + x
+		return "0 cm"
+	case x == "" || y == "":
+		return y + x
 	}
-	return x + y
+	return y + " and " + x
 }

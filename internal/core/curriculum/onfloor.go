@@ -215,6 +215,12 @@ func (b *Book) Meet(t *Technique, stage int, v, attacker View, own, other body.P
 	defence = b.onFloor(x, p, g)
 	out.Defence, out.Pair.Defence = defence, defence.Path
 	out.Pair.With = b.alongside(x, p, defence, len(attack))
+	out.Pair.Steps = make([]int, len(defence.Cells))
+	for i, cell := range defence.Cells {
+		if cell >= 0 {
+			out.Pair.Steps[i] = defence.Strip[cell].Step
+		}
+	}
 	out.Met = out.Pair.Meet()
 	stated := floor.Reached(out.Stated)
 	out.Opposite = stated != "" && out.Side != "" && stated != out.Side && slices.Equal(b.related(x, person{named: true}), b.related(x, p))

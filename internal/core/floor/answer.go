@@ -87,12 +87,12 @@ const Nothing = math.MinInt
 
 // Held is one measure held against the definition. Widths and lengths are in whole millimetres, angles in degrees.
 type Held struct {
-	What      string // width, length, lead, rear
-	Wanted    int
-	Measured  int
-	Off       int // positive is too much
-	Within    int // what is fine
-	Shoulders int // Off in hundredths of a shoulder, rounded to the nearest; 0 of angles
+	What      string `json:"what"` // width, length, lead, rear
+	Wanted    int    `json:"wanted"`
+	Measured  int    `json:"measured"`
+	Off       int    `json:"off"`                // positive is too much
+	Within    int    `json:"within"`             // what is fine
+	Shoulders int    `json:"shoulders,omitzero"` // Off in hundredths of a shoulder, rounded to the nearest; 0 of angles
 }
 
 // Fine reports whether a measure is within its tolerance: exactly at it is.

@@ -95,6 +95,9 @@ func TestPointsOfMeasurement(t *testing.T) {
 		x := d.For(b, "", false).Take(b, Left)
 		across := measuredBetween(x, d.WidthFrom, Right, b).X - measuredBetween(x, d.WidthFrom, Left, b).X
 		along := measuredBetween(x, d.LengthLead, Left, b).Y - measuredBetween(x, d.LengthRear, Right, b).Y
+		if reads := x.Reads(Right, d.WidthFrom, b).X - x.Reads(Left, d.WidthFrom, b).X; math.Abs(across-reads) > 1e-6 {
+			t.Fatalf("the tape reads %v, not %v", reads, across)
+		}
 		if want := float64(d.Width) * size(d.WidthUnit) / 100; math.Abs(across-want) > 1e-6 {
 			t.Fatalf("%v mm across, not %v", across, want)
 		}

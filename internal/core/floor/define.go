@@ -70,6 +70,16 @@ func (s Spot) outwards(degrees float64, b body.Parts) float64 {
 	return s.along() * b.Foot * sin
 }
 
+// Reads is where the tape reads a spot of a foot: edges are where the foot reaches farthest across the facing.
+func (x *Stand) Reads(side Side, spot Spot, b body.Parts) Point {
+	f := x.Feet[side]
+	if spot != Inner && spot != Outer {
+		return f.At(spot.along(), b)
+	}
+	out := (f.Heading - x.Facing) * side.out()
+	return f.Heel.Plus(Point{spot.outwards(out, b) * side.out(), 0}.Turned(x.Facing))
+}
+
 // Definition is a stance as a school defines it: in body units, from stated points of the feet. Tolerances of 0 are the
 // usual ones.
 type Definition struct {

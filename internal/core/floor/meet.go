@@ -118,8 +118,9 @@ const asideOf = .25
 
 // Pair is two people on one floor: an attack, and a defence against it.
 type Pair struct {
-	Attack, Defence Path // each as if alone, from its own start
-	With            []int
+	Attack, Defence Path  // each as if alone, from its own start
+	With            []int // of each frame of the defence: the frame of the attack it happens with
+	Steps           []int // of each frame of the defence: the step it belongs to; nil: each is one
 	Doing           func(technique string) Doing
 	Start           float64       // typed, from pelvis to pelvis; 0: where the attack just lands
 	Range           string        // where the middle of a range is taken, of an attack without moves
@@ -220,7 +221,7 @@ func (x *Stand) joint(act Act, side Side, b body.Parts) Point {
 func (p *Pair) Meet() Met {
 	m := Met{Start: p.Apart()}
 	contact, move := p.contact()
-	last := m.Start
+	last, first := m.Start, 0
 	for i, f := range p.Defence.Frames {
 		at := p.With[i]
 		x := Moment{Frame: i, Attack: at, Attacker: p.facing(p.Attack.Frames[at].Stand, m.Start), Defender: f.Stand, Before: last}
@@ -236,16 +237,33 @@ func (p *Pair) Meet() Met {
 		}
 		x.Touches = append(x.Touches, p.touches(f, &x, true)...)
 		if contact > from && contact <= at {
-			x.Contact = true
-			p.decide(&m, &x, p.Attack.Frames[contact], move)
+			first = i
 		}
 		m.Leaves = max(m.Leaves, math.Abs(x.Defender.Mass.X-p.Defence.Frames[0].Stand.Mass.X))
 		m.Moments = append(m.Moments, x)
 	}
-	if contact == 0 {
+	if first == 0 {
 		p.byHand(&m, p.Limb, p.Defence.Frames)
+		return m
 	}
+	x := &m.Moments[p.met(first)]
+	x.Contact = true
+	p.decide(&m, x, p.Attack.Frames[contact], move)
 	return m
+}
+
+// met is the frame of the step in which the attack arrives where the two meet: the first with a block, else the last.
+func (p *Pair) met(first int) int {
+	last := first
+	for i := first; i < len(p.Defence.Frames) && (i == first || p.Steps != nil && p.Steps[i] == p.Steps[first]); i++ {
+		last = i
+		for _, move := range p.Defence.Frames[i].Moves {
+			if move.Technique != "" && p.Doing(move.Technique).Act == Block {
+				return i
+			}
+		}
+	}
+	return last
 }
 
 // touches are what a frame does across the distance.

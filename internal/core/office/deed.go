@@ -184,4 +184,6 @@ const (
 	BackupRehearsed      DeedKind = "backup_rehearsed"
 	BackupsSealed        DeedKind = "backups_sealed"
 	BackupsClear         DeedKind = "backups_clear"
+	Taped                DeedKind = "taped"
+	TapedWithdrawn       DeedKind = "taped_withdrawn"
 )

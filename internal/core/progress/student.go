@@ -2,6 +2,7 @@
 package progress
 
 import (
+	"velvetladder/internal/core/body"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
 )
@@ -29,12 +30,53 @@ type Student struct {
 	HeightCM    int // 0: not measured
 	WeightKG    int // for pairing in sparring; 0: not measured
 	WaistCM     int // for the size of a belt; 0: not measured
+	ShoulderMM  int // from joint to joint, to draw stances to scale; 0: not measured
+	LegMM       int // from the floor to the hip
+	FootMM      int
 	BeltSize    string
 	UniformSize string
 	Limits      string // an injury or another reason to adapt, in the school's words
 	JoinedOn    civil.Date
 	Number      int // typed or scanned at the check-in screen; given by the records, counting up from 101
 }
+
+// The least and the most that parts of a body can measure, in millimetres.
+const (
+	leastShoulder, mostShoulder = 150, 700
+	leastLeg, mostLeg           = 200, 1500
+	leastFoot, mostFoot         = 80, 400
+)
+
+// Body are the parts of the student's body: what was measured, and what follows from the height.
+func (s Student) Body() body.Parts {
+	cm := func(mm int) float64 { return float64(mm) / 10 }
+	return body.PartsOf(body.Measured{HeightCM: float64(s.HeightCM), ShoulderCM: cm(s.ShoulderMM), LegCM: cm(s.LegMM), FootCM: cm(s.FootMM)})
+}
+
+// grown is the age from which the proportions of grown people hold, in years.
+const grown = 14
+
+// Estimated says which parts the drawing of a student guesses at: "" none that matters. A child's proportions are not those
+// of grown people, which the published ones are.
+func (s Student) Estimated(today civil.Date) Estimate {
+	parts := s.ShoulderMM > 0 && s.LegMM > 0 && s.FootMM > 0
+	switch {
+	case s.HeightCM == 0 && !parts:
+		return NoHeight
+	case !parts && !s.BirthDate.IsZero() && s.BirthDate.Age(today) < grown:
+		return ChildParts
+	}
+	return ""
+}
+
+// Estimate is what a drawing guesses at.
+type Estimate string
+
+// What a drawing can guess at.
+const (
+	NoHeight   Estimate = "height" // nothing was measured
+	ChildParts Estimate = "child"  // a child whose parts were not measured
+)
 
 // Check notes what is wrong with a student, seen on the day today.
 func (s Student) Check(today civil.Date) check.Problems {
@@ -62,6 +104,14 @@ func (s Student) Check(today civil.Date) check.Problems {
 	}
 	if s.WaistCM != 0 && (s.WaistCM < 30 || s.WaistCM > 200) {
 		p.Add("waist_cm", "is %d cm; it must be from 30 to 200, or empty", s.WaistCM)
+	}
+	for _, x := range []struct {
+		field           string
+		mm, least, most int
+	}{{"shoulder_cm", s.ShoulderMM, leastShoulder, mostShoulder}, {"leg_cm", s.LegMM, leastLeg, mostLeg}, {"foot_cm", s.FootMM, leastFoot, mostFoot}} {
+		if x.mm != 0 && (x.mm < x.least || x.mm > x.most) {
+			p.Add(x.field, "is %s cm; it must be from %d to %d, or empty", check.Hundredths(x.mm*10), x.least/10, x.most/10)
+		}
 	}
 	if !s.JoinedOn.IsZero() && s.JoinedOn.Before(s.BirthDate) {
 		p.Add("joined_on", "%s is before the birth date", s.JoinedOn.Long())

@@ -91,6 +91,14 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Get("/techniques/{technique}", frame.Instructor, ch.techniquesShow),
 			frame.Get("/techniques/{technique}/edit", frame.Owner, ch.techniquesEdit),
 			frame.Post("/techniques/{technique}/edit", frame.Owner, ch.techniquesSave),
+			frame.Get("/techniques/{technique}/stance", frame.Instructor, ch.stanceShow),
+			frame.Post("/techniques/{technique}/stance", frame.Owner, ch.stanceSave),
+			frame.Get("/techniques/{technique}/draw", frame.Owner, ch.stanceDraw),
+			frame.Get("/techniques/{technique}/tape", frame.Instructor, ch.stanceTape),
+			frame.Get("/techniques/{technique}/floor", frame.Instructor, ch.floorShow),
+			frame.Get("/techniques/{technique}/prints", frame.Instructor, ch.printsShow),
+			frame.Post("/techniques/{technique}/taped", frame.Instructor, ch.stanceTaped),
+			frame.Post("/techniques/{technique}/taped/{taped}/withdraw", frame.Instructor, ch.stanceTapedBack),
 			frame.Post("/techniques/{technique}/delete", frame.Owner, ch.techniquesDelete),
 
 			frame.Get("/combinations", frame.Instructor, ch.combinationsShow),
@@ -124,6 +132,7 @@ type Records interface {
 	Publish(ctx context.Context, by store.By, program string, note string, everyone bool) (store.Done, error)
 	Requirement(ctx context.Context, id string) (store.ListedRequirement, error)
 	Requirements(ctx context.Context, rung string) ([]store.ListedRequirement, error)
+	RecordTaped(ctx context.Context, by store.By, x store.Taped) (store.Done, error)
 	Rung(ctx context.Context, id string) (curriculum.Rung, error)
 	SaveCurriculum(ctx context.Context, by store.By, c curriculum.Curriculum) (store.Done, error)
 	SavePage(ctx context.Context, by store.By, rungID string, text string) (store.Done, error)
@@ -136,10 +145,12 @@ type Records interface {
 	Sections(ctx context.Context, program string) ([]curriculum.Section, error)
 	Standings(ctx context.Context, student string) ([]store.Standing, error)
 	Student(ctx context.Context, id string) (progress.Student, error)
+	TapedOf(ctx context.Context, student, technique string) ([]store.Taped, error)
 	Technique(ctx context.Context, id string) (curriculum.Technique, error)
 	Techniques(ctx context.Context, program string, kind curriculum.Kind, text string) ([]store.ListedTechnique, error)
 	Today() civil.Date
 	UsedBy(ctx context.Context, technique string) ([]store.Use, error)
 	VersionBook(ctx context.Context, id string) (*curriculum.Book, error)
+	WithdrawTaped(ctx context.Context, by store.By, id string) (store.Done, error)
 	Versions(ctx context.Context, program string) (all []store.Version, changed bool, err error)
 }

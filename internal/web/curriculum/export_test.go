@@ -6,4 +6,5 @@ var (
 	RequirementValues, ReadRequirement = requirementValues, readRequirement
 	TechniqueValues, ReadTechnique     = techniqueValues, readTechnique
 	Spot                               = spot
+	StanceValues, ReadStance           = stanceValues, readStance
 )

@@ -10,6 +10,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -27,6 +28,7 @@ type techniqueEditView struct {
 	Levels     []frame.Option
 	Ranges     []frame.Option
 	Positions  []frame.Option
+	Sweeps     []frame.Option
 	Sides      []frame.Option
 	Tracks     []frame.Option
 	Rungs      []frame.Option
@@ -86,6 +88,7 @@ func (ch *chapter) techniqueForm(w http.ResponseWriter, r *http.Request, status 
 		SideMeans: sideMeans("as the program says"),
 		Feet: []frame.Option{{Value: "", Label: "as its name usually means"},
 			{Value: string(notation.OneLeads), Label: "one foot in front"}, {Value: string(notation.SideBySide), Label: "side by side: nobody leads"}},
+		Sweeps: append([]frame.Option{{Value: "", Label: "as its name says"}}, frame.Options(floor.Sweeps, func(s floor.Sweep) string { return string(s) })...),
 		Tracks: []frame.Option{{Value: "", Label: "any"}},
 		Rungs:  []frame.Option{{Value: "", Label: "with whatever rung asks for it first"}},
 		Does:   frame.Options([]curriculum.Does{curriculum.Appends, curriculum.Alters, curriculum.ReplacesTail, curriculum.Attaches}, curriculum.Does.Words),
@@ -141,7 +144,8 @@ func techniqueValues(t *curriculum.Technique, b *curriculum.Book) url.Values {
 		"followed_by", t.FollowedBy,
 		"success", lines(t.Success), "answers", lines(t.Answers), "attack_moves", t.AttackMoves,
 		"attacker_looks", lines(t.AttackerLooks), "position", string(t.Position),
-		"side_means", string(t.SideMeans), "feet", string(t.Feet))
+		"side_means", string(t.SideMeans), "feet", string(t.Feet),
+		"sweep", string(t.Sweep), "returns", parts.Word(t.Returns), "start_apart", parts.Positive(t.StartApart))
 	if t.Sides == curriculum.BothSides {
 		v.Set("sides", "")
 	}
@@ -269,6 +273,7 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 	if d.Parts, wrong = curriculum.ParseParts(p.Lines("parts", v.Get("parts"))); wrong != nil {
 		p.Add("parts", "%s", wrong)
 	}
+	d.Sweep, d.Returns, d.StartApart = floor.Sweep(v.Get("sweep")), v.Get("returns") != "", p.Whole("start_apart", v.Get("start_apart"), 0, 500, 0)
 	d.SideMeans, d.Feet = curriculum.SideMeaning(v.Get("side_means")), notation.Feet(v.Get("feet"))
 	attack, err := curriculum.ParseAttack(p.Lines("attack", v.Get("attack")), b.Program.Own()...)
 	if err != nil {
@@ -424,19 +429,22 @@ func (ch *chapter) techniquesSave(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("technique")
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		program := v.Get("program")
+		var stance *floor.Definition // has a form of its own
 		if id != "" {
 			old, err := ch.records.Technique(r.Context(), id)
 			if err != nil {
 				return store.Done{}, err
 			}
-			program = old.ProgramID
+			program, stance = old.ProgramID, old.Stance
 		}
 		b, err := ch.records.Book(r.Context(), program)
 		if err != nil {
 			return store.Done{}, err
 		}
 		t, p := readTechnique(v, b)
-		t.ID = id
+		if t.ID = id; t.Kind == "stance" {
+			t.Stance = stance
+		}
 		for _, x := range append(t.Check(), withoutEmpty(b, t)...) {
 			p.Add(x.Field, "%s", x.Text)
 		}

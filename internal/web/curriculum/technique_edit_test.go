@@ -33,6 +33,11 @@ func TestFormsLoseNothing(t *testing.T) {
 			got, problems := chapter.ReadTechnique(chapter.TechniqueValues(&x, b), b)
 			require.Empty(t, problems, x.Name)
 			got.ID = x.ID
+			if x.Stance != nil { // has a form of its own
+				d, problems := chapter.ReadStance(chapter.StanceValues(*x.Stance), x.FeetStand() == notation.SideBySide)
+				require.Empty(t, problems, x.Name)
+				got.Stance = &d
+			}
 			webtest.Same(t, x, got, x.Name)
 		}
 		for _, q := range b.Requirements {

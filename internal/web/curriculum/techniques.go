@@ -11,6 +11,9 @@ import (
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/floor"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/notation"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
@@ -104,6 +107,10 @@ type techniqueView struct {
 	Apart     []string // from what looks like it
 	Drills    []drillView
 	Cues      []string
+	Floor     *parts.FloorView
+	Drawn     drawnFor
+	Stance    template.HTML // from above
+	Names     string        // of the stance's measures
 }
 
 // drillView is a way in for learners, with the track it begins at.
@@ -171,6 +178,10 @@ func (ch *chapter) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v := techniqueView{Technique: t, Chosen: choice(r, b), Uses: uses, Stage: len(t.Stages), Pairs: len(t.Attack) > 0 || t.AttackMoves != ""}
+	if v.Drawn, err = ch.drawn(r, t, &v.Chosen); err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
 	v.Showing = b.Show(t, v.Stage, "", v.Chosen.View, v.Chosen.Attacker)
 	for _, e := range t.Entries {
 		v.Entries = append(v.Entries, entryView{e, b.Show(t, v.Stage, e.Name, v.Chosen.View, v.Chosen.Attacker)})
@@ -193,7 +204,28 @@ func (ch *chapter) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		v.Youngest = track.Name
 	}
 	v.Told = toldFacts(t, v.Youngest)
+	hall, err := ch.Hall(r.Context())
+	if err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	v.onFloor(b, hall)
 	ch.Show(w, r, http.StatusOK, t.ProgramID, frame.Page{Screen: "technique", Title: t.Name, Nav: "techniques", Body: v})
+}
+
+// onFloor draws it to scale: a stance from above, anything that moves with its path.
+func (v *techniqueView) onFloor(b *curriculum.Book, hall gradingday.Hall) {
+	t := v.Technique
+	if t.Kind == "stance" {
+		if d, _, known := b.StanceOf(t); known {
+			level := t.FeetStand() == notation.SideBySide
+			of := v.Drawn.Who.Body
+			s := parts.Scaled(t, d, d.For(of, t.Name, level).Take(of, floor.Left), of)
+			v.Stance, v.Names = template.HTML(s.Above()), words.Stance(d, level)
+		}
+		return
+	}
+	v.Floor = parts.FloorOf(b, t, v.Stage, v.Chosen.View, v.Chosen.Attacker, v.Drawn.Who, v.Drawn.Other, hall)
 }
 
 // showStages lays out the parts of a technique and the staircase of the rungs they arrive on.

@@ -9,6 +9,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 )
 
@@ -23,6 +24,7 @@ type Records interface {
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
 	Choices(ctx context.Context, enrolments ...string) (map[string]map[string][]string, error)
 	School(ctx context.Context) (string, error)
+	Students(ctx context.Context, program, text string, limit, offset int) (rows []store.ListedStudent, total int, err error)
 	Settings(ctx context.Context) (office.Settings, error)
 	Timetable(ctx context.Context) (timetable.Table, error)
 	Today() civil.Date

@@ -23,7 +23,7 @@ type chapter struct {
 	records Records
 }
 
-// Chapter are its screens, over the records.
+// Chapter are its screens, over the records. A table is as long as it is.
 func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 	ch := &chapter{Parts: shared, records: records}
 	return frame.Chapter{
@@ -71,6 +71,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/family-links/{link}/revoke", frame.Owner, ch.practiceRevoke),
 			frame.Get("/family/{token}", frame.Family, ch.familyShow),
 			frame.Get("/family/{token}/caller", frame.Family, ch.familyCaller),
+			frame.Get("/family/{token}/floor/{technique}", frame.Family, ch.familyFloor),
 			frame.Get("/family/{token}/result/{candidate}", frame.Family, ch.familyResult),
 			frame.Post("/family/{token}/tick", frame.Family, ch.familyTick),
 			frame.Post("/family/{token}/clip", frame.Family, ch.familyClip),

@@ -330,7 +330,7 @@ func (ch *chapter) studentEdit(w http.ResponseWriter, r *http.Request, status in
 		return
 	}
 	f = f.Filled(frame.Values("name", s.Name, "birth_date", s.BirthDate.String(), "guardian", s.Guardian, "contact", s.Contact, "stance", string(s.Stance),
-		"height_cm", measured(s.HeightCM), "weight_kg", measured(s.WeightKG), "waist_cm", measured(s.WaistCM),
+		"height_cm", measured(s.HeightCM), "weight_kg", measured(s.WeightKG), "waist_cm", measured(s.WaistCM), "shoulder_cm", inCM(s.ShoulderMM), "leg_cm", inCM(s.LegMM), "foot_cm", inCM(s.FootMM),
 		"belt_size", s.BeltSize, "uniform_size", s.UniformSize, "limits", s.Limits,
 		"joined_on", s.JoinedOn.String()))
 	ch.studentForm(w, r, status, s, f)
@@ -342,6 +342,14 @@ func measured(n int) string {
 		return ""
 	}
 	return strconv.Itoa(n)
+}
+
+// inCM is a measure in millimetres as it is typed, in centimetres.
+func inCM(mm int) string {
+	if mm == 0 {
+		return ""
+	}
+	return check.Hundredths(mm * 10)
 }
 
 func (ch *chapter) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, f frame.Form) {
@@ -368,7 +376,9 @@ func readStudent(v url.Values) (progress.Student, check.Problems) {
 	return progress.Student{
 		Name: v.Get("name"), BirthDate: p.Date("birth_date", v.Get("birth_date")), Guardian: v.Get("guardian"), Contact: v.Get("contact"), Stance: progress.Stance(v.Get("stance")),
 		HeightCM: p.Whole("height_cm", v.Get("height_cm"), 40, 260, 0),
-		WeightKG: p.Whole("weight_kg", v.Get("weight_kg"), 8, 250, 0), WaistCM: p.Whole("waist_cm", v.Get("waist_cm"), 30, 200, 0), BeltSize: v.Get("belt_size"), UniformSize: v.Get("uniform_size"),
+		WeightKG: p.Whole("weight_kg", v.Get("weight_kg"), 8, 250, 0), WaistCM: p.Whole("waist_cm", v.Get("waist_cm"), 30, 200, 0),
+		ShoulderMM: p.Tenths("shoulder_cm", v.Get("shoulder_cm")), LegMM: p.Tenths("leg_cm", v.Get("leg_cm")), FootMM: p.Tenths("foot_cm", v.Get("foot_cm")),
+		BeltSize: v.Get("belt_size"), UniformSize: v.Get("uniform_size"),
 		Limits: v.Get("limits"), JoinedOn: p.Date("joined_on", v.Get("joined_on")),
 	}, p
 }
