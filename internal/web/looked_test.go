@@ -36,6 +36,9 @@ var (
 	chance = regexp.MustCompile(`[0-9a-f]{16,}|\b[0-9A-Z]{5}-[0-9A-Z]{5}\b`)
 )
 
+// drawn are the places of what moves in a drawing, and what it is made of.
+var drawn = regexp.MustCompile(` data-(?:from|to|at|foot|kick|trunk)="\d+"| href="#[ps]\d[^"]*"`)
+
 // madeFrom are the hidden fields that say what a form was made from: they hold what stands in the fields.
 var madeFrom = regexp.MustCompile(`<input type="hidden" name="(seen|was)"[^>]*>`)
 
@@ -44,6 +47,7 @@ func words(page string) (out []string) {
 	if _, main, found := strings.Cut(page, "<main"); found {
 		page = "<main" + main
 	}
+	page = drawn.ReplaceAllString(page, "")
 	page = chance.ReplaceAllString(madeFrom.ReplaceAllString(page, ""), "…")
 	for part := range strings.SplitSeq(markup.ReplaceAllStringFunc(page, func(tag string) string {
 		held := ""

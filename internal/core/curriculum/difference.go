@@ -5,6 +5,8 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+
+	"velvetladder/internal/core/floor"
 )
 
 // Difference is one difference between two test sheets or curricula.
@@ -181,6 +183,14 @@ func (b *Book) nameOf(rung string) string {
 	return ""
 }
 
+// measures are those of a stance; none are the empty ones.
+func (t *Technique) measures() floor.Definition {
+	if t.Stance == nil {
+		return floor.Definition{}
+	}
+	return *t.Stance
+}
+
 func techniqueChanges(old, now *Technique) (words []string) {
 	differ := func(what string, a, b any) {
 		if x, y := fmt.Sprint(a), fmt.Sprint(b); x != y {
@@ -194,6 +204,7 @@ func techniqueChanges(old, now *Technique) (words []string) {
 	differ("checkpoints", []any{old.Checkpoints, old.AttackerLooks}, []any{now.Checkpoints, now.AttackerLooks})
 	differ("faults", old.Faults, now.Faults)
 	differ("cautions", old.Cautions, now.Cautions)
+	differ("measures", old.measures(), now.measures())
 	differ("attack", []any{old.Attack, old.AttackMoves}, []any{now.Attack, now.AttackMoves})
 	differ("stages", old.Stages, now.Stages)
 	differ("branches", old.Branches, now.Branches)
@@ -203,7 +214,7 @@ func techniqueChanges(old, now *Technique) (words []string) {
 	differ("numbers", []any{old.Series, old.Number, old.Call}, []any{now.Series, now.Number, now.Call})
 	if len(words) == 0 {
 		a, b := *old, *now
-		a.ProgramID, b.ProgramID = "", ""
+		a.ProgramID, b.ProgramID, a.Stance, b.Stance = "", "", nil, nil
 		differ("details", a, b)
 	}
 	return words
