@@ -37,6 +37,7 @@ type commands struct {
 	Backtest backtestCommand `cmd:"" help:"Replay a school's records and report how its forecasts would have held."`
 	Demo     demoCommand     `cmd:"" help:"Serve the made-up demo school from a fresh database."`
 	Notation notationCommand `cmd:"" help:"Read a line of moves and print it parsed, as JSON."`
+	Floor    floorCommand    `cmd:"" help:"Print where the feet are after every step of a technique, as JSON or as a picture."`
 	Tally    tallyCommand    `cmd:"" help:"Add up one candidate's marks from a JSON file and print the outcome as JSON."`
 }
 

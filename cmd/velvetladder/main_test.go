@@ -3,6 +3,7 @@ package main
 import (
 	"bytes"
 	"context"
+	"encoding/json"
 	"net"
 	"os"
 	"path/filepath"
@@ -136,6 +137,65 @@ func TestCurriculumCommands(t *testing.T) {
 	} {
 		code, out, errs := call("", args...)
 		assert.Equal(t, exitTrouble, code, args)
+		assert.Empty(t, out)
+		assert.Contains(t, errs, said)
+	}
+}
+
+// TestFloorCommand: where the feet are, of a form, a stance and a defence, as JSON and as a picture; from either stance; and what is refused.
+func TestFloorCommand(t *testing.T) {
+	golden.Alone(t)
+	file := curriculumFile(t, 1)
+	read := func(args ...string) (out struct {
+		Program  string
+		HeightMM int `json:"height_mm"`
+		Frames   []struct {
+			Stance, Lead string
+			Left, Right  struct{ Heel [2]int }
+			Partner      *struct{ Distance int }
+		}
+		Ends    *[2]int
+		Returns *bool
+		Pair    *struct {
+			Start int
+			Side  string
+		}
+	}) {
+		t.Helper()
+		code, text, errs := call(file, append([]string{"floor", "--file", "-"}, args...)...)
+		require.Equal(t, exitOK, code, errs)
+		require.NoError(t, json.Unmarshal([]byte(text), &out))
+		return out
+	}
+	f := read("First Millstone", "--height", "142")
+	assert.Equal(t, 1420, f.HeightMM)
+	assert.Equal(t, [2]int{0, 0}, *f.Ends)
+	assert.True(t, *f.Returns)
+	assert.Len(t, f.Frames, 10)
+	same := read("first millstone", "--height", "142", "--southpaw")
+	assert.Equal(t, f.Frames, same.Frames, "a form is never mirrored")
+	left, right := read("River set 1"), read("River set 1", "--southpaw")
+	last := len(left.Frames) - 1
+	assert.InDelta(t, left.Frames[last].Left.Heel[0], -right.Frames[last].Right.Heel[0], 1)
+	assert.Equal(t, "right", right.Frames[0].Lead)
+	stance := read("Riding stance", "--height", "170")
+	assert.Len(t, stance.Frames, 1)
+	assert.Equal(t, "nobody", stance.Frames[0].Lead)
+	assert.Nil(t, stance.Ends)
+	two := read("Two Currents", "--height", "142", "--attacker", "170")
+	require.NotNil(t, two.Pair)
+	assert.Equal(t, two.Pair.Start, two.Frames[0].Partner.Distance)
+	for _, name := range []string{"First Millstone", "Riding stance", "Two Currents"} {
+		code, svg, errs := call(file, "floor", name, "--file", "-", "--format", "svg")
+		assert.Equal(t, exitOK, code, errs)
+		assert.True(t, strings.HasPrefix(svg, `<svg xmlns="http://www.w3.org/2000/svg"`), name)
+	}
+	for said, args := range map[string][]string{
+		"near it are First Millstone": {"floor", "First Millston", "--file", "-"}, "12 cm is no height": {"floor", "First Millstone", "--file", "-", "--height", "12"}, "say where the technique is": {"floor", "First Millstone"},
+		"has no moves that can be followed": {"floor", "Lunge punch", "--file", "-"}, "must be one of": {"floor", "First Millstone", "--file", "-", "--format", "png"},
+	} {
+		code, out, errs := call(file, args...)
+		assert.NotEqual(t, exitOK, code, args)
 		assert.Empty(t, out)
 		assert.Contains(t, errs, said)
 	}

@@ -1,9 +1,7 @@
 package chart
 
 import (
-	"encoding/xml"
 	"flag"
-	"io"
 	"math/big"
 	"os"
 	"path/filepath"
@@ -21,14 +19,7 @@ var update = flag.Bool("update", false, "write the golden pictures")
 
 // golden expects a picture to be well-formed, without inline style, and as it was.
 func golden(t *testing.T, name, svg string) {
-	dec := xml.NewDecoder(strings.NewReader(svg))
-	for {
-		_, err := dec.Token()
-		if err == io.EOF {
-			break
-		}
-		require.NoError(t, err, svg)
-	}
+	wellFormed(t, svg)
 	assert.NotContains(t, svg, "style=")
 	path := filepath.Join("testdata", name+".svg")
 	if *update {

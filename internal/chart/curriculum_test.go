@@ -1,9 +1,7 @@
 package chart
 
 import (
-	"encoding/xml"
 	"fmt"
-	"io"
 	"strings"
 	"testing"
 
@@ -83,14 +81,7 @@ func TestLawsOfPictures(t *testing.T) {
 			steps = append(steps, StairStep{Name: text.Draw(t, "step"), Rung: &ladder[i%len(ladder)], Adds: text.Draw(t, "adds")})
 		}
 		for _, svg := range []string{coverage, load, Staircase("parts", steps)} {
-			dec := xml.NewDecoder(strings.NewReader(svg))
-			for {
-				if _, err := dec.Token(); err == io.EOF {
-					break
-				} else {
-					require.NoError(t, err, svg)
-				}
-			}
+			wellFormed(t, svg)
 			require.NotRegexp(t, ` (x|y|width|height|cx|cy|x1|x2|y1|y2)="-`, svg, "nothing lies outside")
 		}
 		require.Equal(t, answers, strings.Count(coverage, `class="answer"`))

@@ -102,3 +102,15 @@ func Centimetres(mm float64) string {
 	}
 	return fmt.Sprintf("%.0f cm", cm+0)
 }
+
+// standalone is how a drawing looks by itself, where no page styles it.
+const standalone = `<style>text{font:600 13px sans-serif;fill:#6c5f69}.grid{stroke:#ece3dd;fill:none}.way{fill:none;stroke:#f3e8d3;stroke-width:20;stroke-linecap:round;stroke-linejoin:round}` +
+	`.print{fill:#dfd0db;stroke:#3a1a33;stroke-width:1.5}.print.other{fill:#f3ddd1;stroke:#a8481f}.now{fill:#6d3d61;stroke:#3a1a33}.other .now{fill:#d08a6d;stroke:#a8481f}line{stroke:#3a1a33;stroke-linecap:round}` +
+	`.other line{stroke:#a8481f}.rests{display:none}.trunk ellipse{fill:#f3ebf1;stroke:#3a1a33;stroke-width:2}.trunk path,.head{fill:#3a1a33}.other .head{fill:#a8481f}.line{stroke:#a8481f;stroke-dasharray:7 6}` +
+	`.ruler{stroke:#b48a3c;stroke-width:1.8;fill:none}.mass{fill:none;stroke:#3a1a33;stroke-width:1.8}.mass.dot{fill:#3a1a33}.carries{fill:#f3ebf1}</style>`
+
+// Standalone is a drawing as a file of its own.
+func Standalone(svg string) string {
+	head, rest, _ := strings.Cut(svg, ">")
+	return strings.Replace(head, "<svg ", `<svg xmlns="http://www.w3.org/2000/svg" `, 1) + ">" + standalone + rest
+}

@@ -32,17 +32,12 @@ func Alone(p *floor.Path, doing func(string) floor.Doing) Actor {
 // Pair are the two of a defence on one floor.
 func Pair(m *floor.Met, p *floor.Pair) []Actor {
 	own, other := Actor{Class: "own", Body: p.Defence.Body}, Actor{Class: "other", Body: p.Attack.Body}
-	before := 0
 	for i := range m.Moments {
 		x := &m.Moments[i]
 		f := &p.Defence.Frames[x.Frame]
 		own.Stands, own.Placed = append(own.Stands, x.Defender), append(own.Placed, f.Placed)
 		own.Poses = append(own.Poses, x.Defender.Pose(own.Body, f.Does(p.Doing)))
-		var does []floor.Does
-		if x.Attack > before {
-			does = p.Attack.Frames[x.Attack].Does(p.Doing)
-		}
-		before = x.Attack
+		does := p.Attack.Frames[x.Attack].Does(p.Doing) // it stays for the answer
 		other.Stands, other.Placed = append(other.Stands, x.Attacker), append(other.Placed, true)
 		other.Poses = append(other.Poses, x.Attacker.Pose(other.Body, does))
 	}

@@ -22,7 +22,7 @@ type Stance struct {
 }
 
 // The measures of a stance's pictures, in pixels.
-const stanceWidth, stanceHeight, stanceTop, stanceRuler = 350, 430, 16, 84
+const stanceWidth, stanceHeight, stanceTop, stanceRuler = 350, 430, 16, 92
 
 // bounds are the corners of feet on a floor.
 func bounds(b body.Parts, stands ...*floor.Stand) (e floor.Extent) {
@@ -44,7 +44,7 @@ func bounds(b body.Parts, stands ...*floor.Stand) (e floor.Extent) {
 // ruler along and across. One square is ten centimetres.
 func (s Stance) Above() string {
 	e := bounds(s.Body, &s.Stand, s.Other)
-	scale := min((stanceWidth-stanceRuler-60)/e.Width(), (stanceHeight-stanceTop-60)/e.Depth(), .62)
+	scale := min((stanceWidth-stanceRuler-84)/e.Width(), (stanceHeight-stanceTop-60)/e.Depth(), .62)
 	p := plan{scale: scale}
 	p.x = (stanceWidth-stanceRuler)/2.0 - (e.Left+e.Right)/2*scale
 	p.y = stanceTop + (stanceHeight-stanceTop-60)/2 + (e.Back+e.Front)/2*scale

@@ -247,6 +247,8 @@ func (w written) say(t *curriculum.Technique, what, value string) {
 	case "measures":
 		d := measures(value)
 		t.Stance = &d
+	case "level":
+		t.Feet = notation.SideBySide
 	case "returns":
 		t.Returns = true
 	case "terms":

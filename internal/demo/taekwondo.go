@@ -27,6 +27,7 @@ stance | Long stance | ap gubi
 	look: front knee bent; rear leg soft
 stance | Rider's stance | juchum seogi
 	script: 주춤서기
+	level: yes
 	measures: 2 wide, out 0 0, on 50, bend 60 60
 	look: two shoulders wide
 	sides: none

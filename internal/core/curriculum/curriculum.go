@@ -6,6 +6,7 @@ import (
 	"sync"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
 )
 
@@ -38,8 +39,9 @@ type Book struct {
 	likened     map[string][]*Technique // technique → those that say how they are told apart from it
 
 	mu       sync.Mutex
-	read     map[string]reading // line of moves → as it was read
-	tellings map[toldKey]*told  // techniques as they are told, read once
+	read     map[string]reading       // line of moves → as it was read
+	ways     map[string][]floor.Point // the way of whoever walks a technique, walked once
+	tellings map[toldKey]*told        // techniques as they are told, read once
 
 	due      map[toldKey][]Caution // that follow from a technique, looked for once
 	remarked map[string][]Caution  // and from a remark
@@ -61,7 +63,7 @@ type reading struct {
 // Open indexes a curriculum. Positions follow the order of the lists.
 func Open(c Curriculum) *Book {
 	b := &Book{Curriculum: c, rungs: map[string]int{}, sections: map[string]int{}, techniques: map[string]int{}, names: map[string]int{}, tracks: map[string]int{}, groups: map[string]int{},
-		byTechnique: map[string][]int{}, likened: map[string][]*Technique{}, read: map[string]reading{}, tellings: map[toldKey]*told{}, byRung: make([][]int, len(c.Rungs)),
+		byTechnique: map[string][]int{}, likened: map[string][]*Technique{}, read: map[string]reading{}, tellings: map[toldKey]*told{}, ways: map[string][]floor.Point{}, byRung: make([][]int, len(c.Rungs)),
 		earlier: map[string]map[testedKey][]tested{}, due: map[toldKey][]Caution{}, remarked: map[string][]Caution{}}
 	for i := range c.Rungs {
 		c.Rungs[i].Position = i

@@ -273,3 +273,51 @@ func (b *Book) alongside(x *told, p person, defence *Floored, frames int) []int 
 	}
 	return with
 }
+
+// Marked is a stance for the usual body, of which a small mark is drawn.
+type Marked struct {
+	Body  body.Parts
+	Stand floor.Stand
+}
+
+// MarkStance is a stance for the usual body; nil where nobody defines it.
+func (b *Book) MarkStance(t *Technique) *Marked {
+	d, _, known := b.StanceOf(t)
+	if !known {
+		return nil
+	}
+	of := body.PartsOf(body.Measured{})
+	return &Marked{of, d.For(of, t.Name, t.FeetStand() == notation.SideBySide).Take(of, floor.Left)}
+}
+
+// MarkWay is the way of the body of whoever walks a technique, for the usual body; nil where it goes nowhere.
+func (b *Book) MarkWay(t *Technique) (way []floor.Point) {
+	b.mu.Lock()
+	way, known := b.ways[t.ID]
+	b.mu.Unlock()
+	if known {
+		return way
+	}
+	if f := b.OnFloor(t, len(t.Stages), AsWritten, AsWritten, body.PartsOf(body.Measured{})); f != nil {
+		for _, x := range f.Path.Frames {
+			if n := len(way); n == 0 || way[n-1].Minus(x.Stand.Mass).Length() > 1 {
+				way = append(way, x.Stand.Mass)
+			}
+		}
+	}
+	if len(way) < 2 {
+		way = nil
+	}
+	b.mu.Lock()
+	b.ways[t.ID] = way
+	b.mu.Unlock()
+	return way
+}
+
+// Targets are the places on a body that a technique goes to: stated, and in its moves; with whether each is shown and not struck.
+func (b *Book) Targets(t *Technique) (names []string, care []bool) {
+	for _, name := range b.targetsOf(t) {
+		names, care = append(names, name), append(care, sensitive(strings.Fields(name)) != "")
+	}
+	return names, care
+}

@@ -69,6 +69,8 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/versions/move", frame.Owner, ch.versionsMove),
 			frame.Get("/difference", frame.Owner, ch.differenceVersions),
 			frame.Get("/glossary", frame.Instructor, ch.glossaryShow),
+			frame.Get("/poster", frame.Instructor, ch.posterShow),
+			frame.Get("/poster.pdf", frame.Instructor, ch.posterFile),
 			frame.Get("/booklet", frame.Instructor, ch.bookletShow),
 			frame.Get("/booklet/{rung}", frame.Instructor, ch.bookletShow),
 			frame.Get("/files", frame.Owner, ch.filesShow),

@@ -118,11 +118,10 @@ func (ch *chapter) stancePage(w http.ResponseWriter, r *http.Request, status int
 		ch.Fail(w, r, err)
 		return
 	}
-	d, _, _ := b.StanceOf(t)
 	if f.Of == "tape" {
 		f = frame.Form{}
 	}
-	v.Form = f.Filled(stanceValues(d))
+	v.Form = f.Filled(stanceValues(measuresOf(b, t)))
 	ch.Show(w, r, status, t.ProgramID, frame.Page{Screen: "stance", Title: t.Name + ", to scale", Nav: "techniques", Body: v})
 }
 
@@ -140,13 +139,18 @@ func (ch *chapter) stanceView(r *http.Request, t *curriculum.Technique, b *curri
 	for _, x := range b.Faults(t) {
 		v.Faults = append(v.Faults, frame.Option{Value: x.Seen, Label: x.Seen})
 	}
-	d, own, known := b.StanceOf(t)
-	v.Own = own
-	if !known {
-		d = floor.Usual[map[bool]string{true: "ready", false: floor.Fighting}[v.Level]]
-	}
-	v.Pictures = v.draw(d, nil)
+	_, v.Own, _ = b.StanceOf(t)
+	v.Pictures = v.draw(measuresOf(b, t), nil)
 	return v, nil
+}
+
+// measuresOf are a stance's measures; where nobody defines it, those it stands with: of the ready or the fighting stance.
+func measuresOf(b *curriculum.Book, t *curriculum.Technique) floor.Definition {
+	d, _, known := b.StanceOf(t)
+	if !known {
+		d = floor.Usual[map[bool]string{true: "ready", false: floor.Fighting}[t.FeetStand() == notation.SideBySide]]
+	}
+	return d
 }
 
 // lead is the foot in front.

@@ -24,6 +24,7 @@ type techniquesView struct {
 	Kind, Text string
 	Kinds      []frame.Option
 	Rows       []store.ListedTechnique
+	Marks      map[string]template.HTML // the small marks, by technique
 	Any        bool
 	Wanted     curriculum.Wanted
 	Zones      []frame.Option
@@ -48,6 +49,10 @@ func (ch *chapter) techniquesList(w http.ResponseWriter, r *http.Request) {
 		if err != nil {
 			ch.Fail(w, r, err)
 			return
+		}
+		v.Marks = map[string]template.HTML{}
+		for _, x := range v.Rows {
+			v.Marks[x.ID] = mark(b, x.ID)
 		}
 		q := r.URL.Query()
 		v.Wanted = curriculum.Wanted{Range: curriculum.Zone(q.Get("range")), Target: q.Get("target"),
@@ -107,6 +112,9 @@ type techniqueView struct {
 	Apart     []string // from what looks like it
 	Drills    []drillView
 	Cues      []string
+	Mark      template.HTML
+	Targets   template.HTML // on a figure
+	Struck    []chart.Target
 	Floor     *parts.FloorView
 	Drawn     drawnFor
 	Stance    template.HTML // from above
@@ -210,6 +218,12 @@ func (ch *chapter) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	v.onFloor(b, hall)
+	v.Mark = mark(b, t.ID)
+	names, care := b.Targets(t)
+	for i, name := range names {
+		v.Struck = append(v.Struck, chart.Target{Name: name, Care: care[i]})
+	}
+	v.Targets = template.HTML(chart.Targets("Targets of "+t.Name+": "+strings.Join(names, ", "), v.Struck))
 	ch.Show(w, r, http.StatusOK, t.ProgramID, frame.Page{Screen: "technique", Title: t.Name, Nav: "techniques", Body: v})
 }
 
