@@ -82,7 +82,7 @@ func Held(h floor.Held) string {
 	case h.Off == 0:
 		return name + " as it should be"
 	case h.Fine():
-		return fmt.Sprintf("%s fine: %s %s, and up to %s is", name, cm(off), map[bool]string{true: "over", false: "under"}[h.Off > 0], cm(h.Within))
+		return fmt.Sprintf("%s fine: %s %s (up to %s is fine)", name, cm(off), map[bool]string{true: "over", false: "under"}[h.Off > 0], cm(h.Within))
 	}
 	return fmt.Sprintf("%s too %s, %s of a shoulder; up to %s is fine", cm(off), way, check.Hundredths(max(h.Shoulders, -h.Shoulders)), cm(h.Within))
 }

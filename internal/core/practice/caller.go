@@ -26,7 +26,8 @@ type Call struct {
 	Remark   string                 `json:"remark,omitempty"`
 	Common   []string               `json:"common,omitempty"` // counts for the whole section, series or form
 	Cautions []string               `json:"cautions,omitempty"`
-	Why      string                 `json:"why,omitempty"` // freshness: new, grown, carried
+	Why      string                 `json:"why,omitempty"`     // freshness: new, grown, carried
+	Travels  string                 `json:"travels,omitempty"` // the technique's id, where its moves can be followed on the floor
 }
 
 // Part is a named part of a technique: its steps from … to.
@@ -64,6 +65,9 @@ func CallOf(b *curriculum.Book, l curriculum.Line, called int) Call {
 	if t != nil {
 		if c.Number = t.Call; c.Number == 0 {
 			c.Number, c.Series = t.Number, t.Series
+		}
+		if b.Travels(t) {
+			c.Travels = t.ID
 		}
 		for _, p := range t.Parts {
 			c.Parts = append(c.Parts, Part{p.Name, p.From, p.To})

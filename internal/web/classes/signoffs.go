@@ -46,6 +46,7 @@ type signItem struct {
 	Apart       []string // from what looks like it
 	Taught      bool
 	Must        bool
+	Stance      bool // it can be measured on the mat
 	People      []signPerson
 	need        int
 }
@@ -153,7 +154,7 @@ func signItems(climbs []store.ReadyClimb, given []store.SignedOff, taught map[st
 				at[key] = i
 				items = append(items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role),
 					TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section,
-					Program: climb.Program, Faults: it.Faults, Look: it.Checkpoints, Apart: it.Apart, Taught: taught[it.TechniqueID]})
+					Program: climb.Program, Faults: it.Faults, Look: it.Checkpoints, Apart: it.Apart, Taught: taught[it.TechniqueID], Stance: it.Kind == "stance"})
 			}
 			items[i].add(climb, it, given)
 		}

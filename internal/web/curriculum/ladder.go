@@ -61,6 +61,8 @@ type ladderLine struct {
 	Number int
 	Own    bool   // the rung itself states it; else it is carried
 	Moves  string // for the chosen stance
+	Mark   template.HTML
+	Prints bool // its moves can be followed on the floor
 }
 
 // unlisted is a requirement of the rung that is no line of its own.
@@ -280,7 +282,11 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn, owner bool) {
 			v.Sections = append(v.Sections, ladderSection{Name: l.Section, Common: v.Sheet.Common(l.Section)})
 		}
 		last := &v.Sections[len(v.Sections)-1]
-		last.Lines = append(last.Lines, ladderLine{Line: l, Number: i + 1, Own: own[l.RequirementID], Moves: b.Spoken(l, v.Rung.Position, v.Chosen.View)})
+		x := ladderLine{Line: l, Number: i + 1, Own: own[l.RequirementID], Moves: b.Spoken(l, v.Rung.Position, v.Chosen.View), Mark: mark(b, l.TechniqueID)}
+		if t := b.Technique(l.TechniqueID); t != nil {
+			x.Prints = b.Travels(t)
+		}
+		last.Lines = append(last.Lines, x)
 		for _, why := range l.Why {
 			v.Draws = v.Draws || strings.HasPrefix(why, "Drawn: ")
 		}

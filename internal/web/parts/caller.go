@@ -15,6 +15,7 @@ import (
 type CallerView struct {
 	Title    string
 	Back     string
+	Floor    string // the address of a technique on the floor, with * for its id
 	Calls    string // JSON
 	Counting string // JSON: the counting words
 	Program  string // JSON: its commands, and how it opens and closes

@@ -125,6 +125,8 @@ function draw() {
   at("word").classList.toggle("long", word.length > 22);
   const both = stance() === "" && s.set?.readings ? [s.set.readings.orthodox, s.set.readings.southpaw] : undefined;
   at("moves").replaceChildren(...(!call || s.kind === "move" || byNumber(s) ? [] : strip(movesOf(call), { reading: readingOf(s.set), both }).children));
+  at("on-floor").hidden = !call?.travels;
+  if (call?.travels) at("on-floor").href = main.dataset.floor.replace("*", call.travels) + (stance() && !main.dataset.floor.includes("?") ? `?stance=${stance()}` : "");
   at("count").textContent = countOf(s);
   at("how").textContent = howOf(s);
   const next = plan.slice(step + 1).find((x) => x.kind === "ready" || (x.kind === "say" && !x.call));

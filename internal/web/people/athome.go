@@ -1,6 +1,7 @@
 package people
 
 import (
+	"context"
 	"html/template"
 	"net/http"
 	"net/url"
@@ -12,6 +13,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 // athomeView is something to practise on the floor, for a family.
@@ -113,4 +115,38 @@ func (v *athomeView) stance(b *curriculum.Book, t *curriculum.Technique, who par
 	}
 	c := parts.Scaled(t, d, d.For(who.Body, t.Name, t.FeetStand() == notation.SideBySide).Take(who.Body, lead), who.Body)
 	v.Stance, v.Side = template.HTML(c.Above()), template.HTML(c.Side())
+}
+
+// onTheMat is what was measured of a student: parts of the body, and stances on the mat; and the stances that can be drawn for them.
+func (ch *chapter) onTheMat(ctx context.Context, v *studentView) error {
+	for _, x := range []struct {
+		name string
+		mm   int
+	}{{"shoulders", v.Student.ShoulderMM}, {"leg", v.Student.LegMM}, {"foot", v.Student.FootMM}} {
+		if x.mm > 0 {
+			v.Parts = append(v.Parts, x.name+" "+inCM(x.mm)+" cm")
+		}
+	}
+	all, err := ch.records.TapedOf(ctx, v.Student.ID, "")
+	if err != nil {
+		return err
+	}
+	for _, x := range all {
+		s := tapedStance{Taped: x, Fine: true}
+		for _, h := range x.Held {
+			s.Words, s.Fine = append(s.Words, words.Held(h)), s.Fine && h.Fine()
+		}
+		v.Taped = append(v.Taped, s)
+	}
+	for _, c := range v.Climbs {
+		if c.Book == nil {
+			continue
+		}
+		for i := range c.Book.Techniques {
+			if t := &c.Book.Techniques[i]; t.Kind == "stance" && draws(c.Book, t.ID) {
+				v.ToScale = append(v.ToScale, frame.Option{Value: "/techniques/" + t.ID + "/stance?who=" + url.QueryEscape(v.Student.Name), Label: t.Name})
+			}
+		}
+	}
+	return nil
 }

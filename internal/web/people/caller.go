@@ -29,7 +29,7 @@ func (ch *chapter) callerShow(w http.ResponseWriter, r *http.Request) {
 		ch.Message(w, r, http.StatusBadRequest, "The address is wrong", p.Error())
 		return
 	}
-	v := parts.CallerView{Title: g.Name, Back: "/ladder/" + g.ID, Stance: string(stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}
+	v := parts.CallerView{Title: g.Name, Back: "/ladder/" + g.ID, Floor: "/techniques/*/floor", Stance: string(stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}
 	var calls []practice.Call
 	if line := check.Tidy(q.Get("line")); line != "" {
 		v.Title, v.Back = "a combination", "/combinations?rung="+g.ID

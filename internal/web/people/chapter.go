@@ -139,6 +139,7 @@ type Records interface {
 	SetTrack(ctx context.Context, by store.By, enrolment string, track string) (store.Done, error)
 	Standings(ctx context.Context, student string) ([]store.Standing, error)
 	StripesEver(ctx context.Context, enrolment string) ([]store.PastStripe, error)
+	TapedOf(ctx context.Context, student, technique string) ([]store.Taped, error)
 	Student(ctx context.Context, id string) (progress.Student, error)
 	Students(ctx context.Context, program string, text string, limit int, offset int) (rows []store.ListedStudent, total int, err error)
 	Tick(ctx context.Context, by store.By, enrolment string, technique string, role curriculum.Role) (store.Done, error)

@@ -462,6 +462,7 @@ func (ch *chapter) familyCaller(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	ch.ShowCaller(w, r, parts.CallerView{Title: v.First + "’s practice", Back: "/family/" + r.PathValue("token"),
+		Floor:  "/family/" + r.PathValue("token") + "/floor/*?climb=" + st.EnrolmentID,
 		Stance: string(s.Stance), Stances: frame.Options(curriculum.Views, curriculum.View.Words)}, v.Climb.Book, calls)
 }
 

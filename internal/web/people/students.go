@@ -92,6 +92,16 @@ type studentView struct {
 	KitMore    []string // on record and not asked
 	Papers     []progress.Paper
 	PaperKinds []frame.Option
+	Parts      []string // of the body, that were measured
+	Taped      []tapedStance
+	ToScale    []frame.Option // the stances of what they climb, to be drawn for them
+}
+
+// tapedStance is what a tape said of a stance on a day.
+type tapedStance struct {
+	store.Taped
+	Words []string
+	Fine  bool
 }
 
 // Owns reports whether a thing is among the kit on record.
@@ -211,6 +221,10 @@ func (ch *chapter) studentOf(w http.ResponseWriter, r *http.Request, id string, 
 		}
 	}
 	if err := ch.evidence(r, &v); err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	if err := ch.onTheMat(ctx, &v); err != nil {
 		ch.Fail(w, r, err)
 		return
 	}
