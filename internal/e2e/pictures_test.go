@@ -3,7 +3,6 @@ package e2e
 import (
 	"os"
 	"path/filepath"
-	"strings"
 	"testing"
 
 	"github.com/chromedp/cdproto/emulation"
@@ -37,6 +36,24 @@ func TestPictures(t *testing.T) {
 	follow("/techniques", link("Mill Wheel"))
 	eval[bool](x, `document.querySelector("#growth").previousElementSibling.scrollIntoView(), true`)
 	shot("technique")
+	x.visit(eval[string](x, `location.pathname`) + "/prints?who=170&attacker_is=170")
+	shot("two-people")
+	follow("/techniques", link("Fighting stance"))
+	x.visit(eval[string](x, `location.pathname`) + "/stance?who=Teodor&beside=usual&taped_width=27&taped_length=44")
+	shot("stance")
+	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Karate")+`.href).searchParams.get("program")`))
+	follow("/techniques", link("First Millstone"))
+	x.visit(eval[string](x, `location.pathname`) + "?who=142")
+	for range 6 {
+		x.keys(kb.ArrowRight)
+	}
+	x.until(`document.querySelector(".floor-player").dataset.at === "6"`)
+	eval[bool](x, `document.querySelector("h1").scrollIntoView(), true`)
+	shot("form")
+	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Kenpo")+`.href).searchParams.get("program")`))
+	x.visit("/poster")
+	eval[bool](x, `document.querySelector(".poster").scrollIntoView(), true`)
+	shot("poster")
 	follow("/students?of=everybody", link("Hyacinth Barlow"))
 	shot("student")
 	x.visit(eval[string](x, `new URL(document.querySelector('a[href^="/practice/"]').href).pathname`))
@@ -44,8 +61,6 @@ func TestPictures(t *testing.T) {
 	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Kenpo")+`.href).searchParams.get("program")`))
 	x.visit("/insights")
 	shot("insights")
-	x.visit("/agreement")
-	shot("agreement")
 	class, on := todaysClass(x)
 	shot("classes")
 	x.visit("/plan/" + class + "/" + on)
@@ -63,21 +78,8 @@ func TestPictures(t *testing.T) {
 	shot("grading")
 	head := eval[string](x, `new URL(document.querySelector('a[href^="/head/"]').href).pathname`)
 	table := s.openTable()
-	group := strings.Split(table, "/")[3]
 	other := open(t, s, 1280, 800) // somebody at the table, so that the head table shows a device on the line
 	other.visit(table)
-	x.visit(head)
-	x.visit(eval[string](x, `new URL(document.querySelector('[data-group="`+group+`"]').closest("[data-ring]").querySelector('a[href^="/ring/"]').href).pathname`))
-	x.do(chromedp.SetValue(chromedp.CSS("[data-group]"), group))
-	eval[bool](x, `document.querySelector("[data-group]").dispatchEvent(new Event("change"))`)
-	for range 8 {
-		x.keys(kb.ArrowRight)
-	}
-	eval[bool](x, `document.querySelector("[data-set-clock]").requestSubmit() || true`)
-	x.until(`document.querySelector("[data-clock]").textContent === "1:00"`)
-	x.keys(" ")
-	x.until(`document.querySelector("[data-clock]").textContent === "0:57"`)
-	shot("ring")
 	x.visit(head)
 	x.until(`document.querySelector("[data-live]").textContent === "◉ live" && document.querySelector("[data-online]").textContent !== ""`)
 	shot("head")
@@ -90,9 +92,6 @@ func TestPictures(t *testing.T) {
 
 	x.visit("/ladder")
 	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Karate")+`.href).searchParams.get("program")`))
-	follow("/gradings", link("Karate grading"))
-	x.visit(eval[string](x, `new URL(`+link("Policy laboratory")+`.href).pathname`) + "?panel=mean&tie=chief&threshold=56&honours=9")
-	shot("lab")
 	follow("/gradings", link("Karate grading"))
 	x.visit(eval[string](x, `new URL(`+link("Committee review")+`.href).pathname`))
 	shot("review")
@@ -107,7 +106,6 @@ func TestPictures(t *testing.T) {
 		shot(name)
 	}
 	paper("scoresheet", winter, "scoresheets")
-	paper("certificate", s.grading("Autumn grading"), "certificates")
 }
 
 // print shows pages as a medium does, in a window of a size.
