@@ -23,6 +23,7 @@ stance | Back stance | kokutsu dachi
 	faults: hips turn square
 stance | Riding stance | kiba dachi
 	script: 騎馬立ち
+	also: horse stance
 	level: yes
 	measures: 2 wide, out 0 0, on 50, bend 55 55, look trunk upright
 	look: two shoulders wide; knees out

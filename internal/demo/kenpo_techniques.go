@@ -39,6 +39,7 @@ stance | Horse stance | | Two shoulders wide
 	faults: leans forward; feet turn out
 	sides: none
 stance | Cat step | | Weight on the rear leg
+	also: cat stance
 	measures: .25 wide, .9 long, out 0 45, on 10, bend - 50, hips 45, up
 	look: front foot light; could lift it
 	faults: sways back to lift

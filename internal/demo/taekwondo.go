@@ -27,12 +27,14 @@ stance | Long stance | ap gubi
 	look: front knee bent; rear leg soft
 stance | Rider's stance | juchum seogi
 	script: 주춤서기
+	also: horse stance
 	level: yes
 	measures: 2 wide, out 0 0, on 50, bend 60 60
 	look: two shoulders wide
 	sides: none
 stance | Rear stance | dwit gubi
 	script: 뒷굽이
+	also: back stance
 	measures: .1 wide, 1.3 long, out 0 90, on 35, bend - 55, hips 45
 	look: feet at a right angle; weight behind
 strike | Middle punch | momtong jireugi

@@ -1,7 +1,9 @@
 // Package body knows how long a body's parts are.
 package body
 
-// Body is the parts that floor distances are made of, in millimetres.
+import "math"
+
+// Body is the parts that people standing in line are spaced by, in whole millimetres.
 type Body struct {
 	Height   int
 	Shoulder int // width from joint to joint
@@ -14,27 +16,14 @@ type Body struct {
 // UsualHeight is taken where nothing is measured, in centimetres.
 const UsualHeight = 165
 
-// Parts as thousandths of the height: the segment lengths of Drillis and Contini (1966), as
-// tabled by Winter, Biomechanics and Motor Control of Human Movement. They are means of grown people;
-// children's legs are a little shorter.
-const (
-	shoulder = 259
-	arm      = 440
-	leg      = 530
-	foot     = 152
-)
-
-// Of is the body of someone so many centimetres tall; 0 is not measured. Parts are rounded to the
-// nearest millimetre.
+// Of is the body of someone so many centimetres tall, to the nearest millimetre; 0 is not measured.
 func Of(heightCM int) Body {
-	b := Body{Height: heightCM * 10}
-	if heightCM <= 0 {
-		b.Height, b.Guessed = UsualHeight*10, true
-	}
-	part := func(thousandths int) int { return (b.Height*thousandths + 500) / 1000 }
-	b.Shoulder, b.Arm, b.Leg, b.Foot = part(shoulder), part(arm), part(leg), part(foot)
-	return b
+	p := PartsOf(Measured{HeightCM: float64(heightCM)})
+	return Body{whole(p.Height), whole(p.Shoulder), whole(p.UpperArm + p.Forearm + p.Hand), whole(p.Hip), whole(p.Foot), heightCM <= 0}
 }
+
+// whole is the nearest millimetre; a half, to a thousandth, goes up.
+func whole(mm float64) int { return int(math.Floor(math.Round(mm*1000)/1000 + .5)) }
 
 // Parts are a body's parts in millimetres, unrounded until they are shown.
 type Parts struct {
@@ -52,8 +41,9 @@ type Measured struct {
 	HeightCM, ShoulderCM, LegCM, FootCM float64
 }
 
-// PartsOf are the parts of a body by the published proportions (Of says whose), with what was measured in the place of what
-// follows from the height. A leg that was measured, from the floor to the hip, keeps the published share of thigh and
+// PartsOf are the parts of a body by published proportions, with what was measured in the place of what follows from the
+// height. They are the segment lengths of Drillis and Contini (1966), as tabled by Winter, Biomechanics and Motor Control of
+// Human Movement: means of grown people; children's legs are a little shorter. A leg that was measured, from the floor to the hip, keeps the published share of thigh and
 // shank. Half the trunk's depth is our own figure.
 func PartsOf(m Measured) Parts {
 	h := m.HeightCM * 10

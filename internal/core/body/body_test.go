@@ -23,3 +23,13 @@ func TestPartsOf(t *testing.T) {
 	assert.InDelta(t, 120*.055*10*19/(120*.152), own.FootBreadth, .001)
 	assert.InDelta(t, 120*10*.186, own.UpperArm, .001, "what was not measured follows from the height")
 }
+
+// TestOf: for a line, the same parts in whole millimetres, worked with whole numbers: a half goes up.
+func TestOf(t *testing.T) {
+	for cm := 40; cm <= 260; cm++ {
+		h := cm * 10
+		part := func(thousandths int) int { return (h*thousandths + 500) / 1000 }
+		assert.Equal(t, Body{h, part(259), part(440), part(530), part(152), false}, Of(cm))
+	}
+	assert.Equal(t, Body{1650, 427, 726, 875, 251, true}, Of(0))
+}

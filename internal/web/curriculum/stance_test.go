@@ -199,3 +199,28 @@ func TestThePoster(t *testing.T) {
 	require.NoError(t, err)
 	webtest.Says(t, empty.Page("/poster"), "This ladder has no rungs yet")
 }
+
+// BenchmarkATechniqueOnTheFloor answers the page of a form of 60 counts, and says how large it is.
+func BenchmarkATechniqueOnTheFloor(b *testing.B) {
+	h := webtest.NewHouse(b).Furnish()
+	for _, x := range []curriculum.Technique{{Name: "Front stance", Kind: "stance"}, {Name: "Low block", Kind: "block"}, {Name: "Lunge punch", Kind: "strike"}} {
+		x.ProgramID = h.Program
+		_, err := h.Store.SaveTechnique(webtest.Ctx, webtest.Me, x)
+		require.NoError(b, err)
+	}
+	counts := []string{"from ready stance: left step turn ccw 90 in front stance + left low block"}
+	for len(counts) < 60 {
+		counts = append(counts, "step through lead lunge punch mid", "left step turn ccw 180 + left low block", "right step turn cw 90 + right low block")
+	}
+	d, err := h.Store.SaveTechnique(webtest.Ctx, webtest.Me, curriculum.Technique{ProgramID: h.Program, Name: "Long Reach", Kind: "form",
+		TechniqueDetails: curriculum.TechniqueDetails{Stages: []curriculum.Stage{{Does: curriculum.Appends, Steps: []curriculum.Step{{Moves: strings.Join(counts[:60], " / ")}}}}}})
+	require.NoError(b, err)
+	size := 0
+	b.ReportAllocs()
+	for b.Loop() {
+		w := h.Do("GET", "/techniques/"+d.ID, "")
+		require.Equal(b, http.StatusOK, w.Code)
+		size = w.Body.Len()
+	}
+	b.ReportMetric(float64(size), "bytes/page")
+}

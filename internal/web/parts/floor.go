@@ -6,6 +6,7 @@ import (
 	"html/template"
 	"maps"
 	"slices"
+	"strings"
 
 	"velvetladder/internal/chart"
 	"velvetladder/internal/core/body"
@@ -213,6 +214,7 @@ func pairOnFloor(t *curriculum.Technique, m *curriculum.Together, who, other Som
 		}
 	}
 	out.pairFacts(m)
+	out.rangeFact(t, m)
 	return out
 }
 
@@ -233,6 +235,30 @@ func momentWords(x *floor.Moment, i int) string {
 
 // alike reports whether two ways are shown alike.
 func alike(a, b float64) bool { return chart.Centimetres(a) == chart.Centimetres(b) }
+
+// rangeFact holds the range that is stated against where the defender's own techniques come.
+func (v *FloorView) rangeFact(t *curriculum.Technique, m *curriculum.Together) {
+	var zones []string
+	for _, x := range m.Moments {
+		zone := x.Zone
+		if zone == "" {
+			zone = "out of range"
+		}
+		acts := slices.ContainsFunc(x.Touches, func(c floor.Touch) bool { return c.ByDefender && c.Act != floor.Block })
+		if acts && !slices.Contains(zones, zone) {
+			zones = append(zones, zone)
+		}
+	}
+	if len(zones) == 0 {
+		return
+	}
+	f := Fact{Name: "Answers come at", Value: strings.Join(zones, ", ")}
+	if t.Range != "" {
+		f.Value += "; stated " + string(t.Range)
+		f.Bad = !slices.Contains(zones, string(t.Range))
+	}
+	v.Facts = append(v.Facts, f)
+}
 
 // pairFacts are what two people on one floor measure.
 func (v *FloorView) pairFacts(m *curriculum.Together) {
