@@ -7,6 +7,7 @@ import (
 
 	"velvetladder/internal/core/body"
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
 )
 
 // TestFeetOnOneAnother: feet that touch on any side do not overlap, a centimetre further they do; worked for feet of 258.4 by 93.5 mm.
@@ -75,6 +76,52 @@ func TestEdges(t *testing.T) {
 	assert.InDelta(t, 1, angle.Frames[1].Stand.Line, 1e-9, "a degree is a degree")
 }
 
+// TestReadsAnyWay: whichever way somebody faces, the tape between the outer edges reads how far the outlines reach across the facing.
+func TestReadsAnyWay(t *testing.T) {
+	b := tall(170)
+	for _, line := range []string{"from left front stance: jump", "from left front stance: left step turn cw 90", "from left front stance: left step turn ccw 180"} {
+		p := walk(t, line, 170, false)
+		x := p.Frames[1].Stand
+		across := func(q Point) float64 { return q.Turned(-x.Facing).X }
+		for spot, want := range map[Spot]func(Side) float64{
+			Outer: func(s Side) float64 { return extreme(x.Feet[s], b, across, s.out()) }, Inner: func(s Side) float64 { return extreme(x.Feet[s], b, across, -s.out()) },
+		} {
+			for _, s := range []Side{Left, Right} {
+				assert.InDelta(t, want(s), across(x.Reads(s, spot, b)), 1e-6, "%s: %s of %d", line, spot, s)
+			}
+		}
+	}
+}
+
+// extreme is how far a foot's outline reaches one way.
+func extreme(f Foot, b body.Parts, across func(Point) float64, way float64) float64 {
+	best := across(f.Heel)
+	for i, c := range f.Outline(b) {
+		if v := across(c); i == 0 || v*way > best*way {
+			best = v
+		}
+	}
+	return best
+}
+
+// TestApartFromAStance: from a front stance, whose weight is not in the middle, a slide brings the cross as much nearer as it is long.
+func TestApartFromAStance(t *testing.T) {
+	b := tall(170)
+	x := usual("front").Take(b, Left)
+	want := 440.3/2 + x.Reach(b, Punch, .72*1700) + 119
+	near := pair(t, "from left front stance: slide right cross", "jump", 170, 170, "")
+	assert.InDelta(t, want, near.Apart(), .1)
+	assert.NotZero(t, near.Attack.Frames[0].Stand.Mass.Y, "the weight is not in the middle")
+	q := x.Pose(b, []Does{{Doing{Act: Block}, notation.Left, notation.Mid}}).Arms[Left]
+	assert.Less(t, q.Bend.Up, (q.From.Up+q.End.Up)/2, "the elbow of a block hangs")
+	p := x.Pose(b, []Does{{Doing{Act: Punch}, notation.Left, notation.Mid}}).Arms[Left]
+	assert.InDelta(t, (p.From.Up+p.End.Up)/2, p.Bend.Up, 1e-9, "the arm of a punch is straight")
+	d := Usual["front"]
+	d.WithinWidth, d.WithinAngle, d.WithinShare = 1, 1, 1
+	w, a, s := d.Tolerances()
+	assert.Equal(t, []int{1, 1, 1}, []int{w, a, s})
+}
+
 // TestWhoTouches: only what one limb does is a touch; a stance, a turn, both hands at once and what the catalogue does not know are none.
 func TestWhoTouches(t *testing.T) {
 	p := pair(t, "right cross", "in front stance, both jab, left low block + rear cross, jab", 170, 170, Inward)
@@ -99,7 +146,7 @@ func TestWhoTouches(t *testing.T) {
 // TestTheStepOfContact: where a step has several beats, the two meet at its first block, else at its last beat; and the joint of the attacking arm is
 // half a shoulder out, turned in with the hips.
 func TestTheStepOfContact(t *testing.T) {
-	for defence, want := range map[string]int{"slide back, jump, left low block, jump": 3, "slide back, jump": 2, "left low block, slide back": 1} {
+	for defence, want := range map[string]int{"slide back, jump, left low block, jump": 3, "slide back, jump": 2, "left low block, slide back": 1, "rear cross, left low block": 2} {
 		p := pair(t, "slide right cross", defence, 170, 170, Inward)
 		p.Steps = append([]int{0}, slicesOf(len(p.With)-1, 1)...)
 		m := p.Meet()

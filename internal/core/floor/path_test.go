@@ -169,6 +169,9 @@ func TestTravels(t *testing.T) {
 	}
 	assert.Len(t, walk(t, "x3 slide", 170, false).Frames, 4, "a frame for each time")
 	assert.Len(t, walk(t, "slide + lead jab, rear cross", 170, false).Frames, 3, "what happens at one time is one frame")
+	both := walk(t, "slide + lead jab", 170, false).Frames[1]
+	assert.Equal(t, [2]bool{true, true}, both.Moved, "what moved stays moved")
+	assert.Equal(t, []Does{{Doing{Act: Punch}, notation.Left, ""}}, both.Does(doing("")), "a slide does nothing to anybody")
 	about := Point{0, 900}
 	p := walk(t, "circle to the left", 170, false, func(g *Ground) { g.Partner = &about })
 	assert.InDelta(t, p.Frames[0].Stand.Mass.Minus(about).Length(), p.Frames[1].Stand.Mass.Minus(about).Length(), 1e-6, "as far from the partner as before")
