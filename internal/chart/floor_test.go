@@ -115,6 +115,10 @@ func TestMarks(t *testing.T) {
 			assert.Empty(t, svg)
 			continue
 		}
+		if x.ID == "gate" { // it gets nowhere worth drawing, so it is drawn by what it does first
+			assert.Equal(t, "Inward block", seen[svg])
+			continue
+		}
 		require.NotEmpty(t, svg, x.Name)
 		wellFormed(t, svg)
 		assert.Empty(t, seen[svg], "%s looks like another", x.Name)

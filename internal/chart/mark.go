@@ -40,8 +40,11 @@ func MarkOf(b *curriculum.Book, t *curriculum.Technique) Mark {
 			return markOfStance(s)
 		}
 	case "form", "combination", "self_defence", "partner_set", "footwork":
-		if way := b.MarkWay(t); len(way) > 1 {
+		if way := b.MarkWay(t); far(way) >= leastWay {
 			return markOfWay(way)
+		}
+		if x := b.FirstAct(t); x != nil {
+			return markOfAct(x.Act(), x.SweepOf(), levelOf(x))
 		}
 	case "strike", "kick", "block":
 		return markOfAct(t.Act(), t.SweepOf(), levelOf(t))
@@ -101,6 +104,17 @@ func markOfStance(s *curriculum.Marked) (m Mark) {
 		m = append(m, shape)
 	}
 	return m
+}
+
+// leastWay is how far somebody has to get, in millimetres, for the way to say something.
+const leastWay = 400
+
+// far is how far a way gets from its start at the most.
+func far(way []floor.Point) (most float64) {
+	for _, q := range way {
+		most = max(most, q.Minus(way[0]).Length())
+	}
+	return most
 }
 
 func markOfWay(way []floor.Point) Mark {

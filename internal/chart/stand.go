@@ -44,7 +44,7 @@ func bounds(b body.Parts, stands ...*floor.Stand) (e floor.Extent) {
 // ruler along and across. One square is ten centimetres.
 func (s Stance) Above() string {
 	e := bounds(s.Body, &s.Stand, s.Other)
-	scale := min((stanceWidth-stanceRuler-84)/e.Width(), (stanceHeight-stanceTop-60)/e.Depth(), .62)
+	scale := min((stanceWidth-stanceRuler-30)/e.Width(), (stanceHeight-stanceTop-60)/e.Depth(), .62)
 	p := plan{scale: scale}
 	p.x = (stanceWidth-stanceRuler)/2.0 - (e.Left+e.Right)/2*scale
 	p.y = stanceTop + (stanceHeight-stanceTop-60)/2 + (e.Back+e.Front)/2*scale
@@ -65,9 +65,9 @@ func (s Stance) Above() string {
 		b.WriteString(p.print(class, fmt.Sprint("sa", side), f))
 		side := floor.Side(side)
 		x, y := p.at(f.At(floor.AtMiddle, s.Body))
-		anchor, off := "end", -s.Body.FootBreadth*scale*.75-4
+		anchor, off := "start", s.Body.FootBreadth*scale*.75+4 // inwards, where there is room
 		if side == floor.Right {
-			anchor, off = "start", -off
+			anchor, off = "end", -off
 		}
 		b.WriteString(label(x+off, y+5, "share", anchor, fmt.Sprintf("%d %%", share)))
 	}

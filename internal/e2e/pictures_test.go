@@ -17,7 +17,7 @@ func TestPictures(t *testing.T) {
 	if os.Getenv("VELVETLADDER_PICTURES") == "" {
 		t.Skip("set VELVETLADDER_PICTURES to take the pictures")
 	}
-	s := start(t, "demo")
+	s := startDemo(t) // of a fixed day, so that pictures differ where screens do
 	x := open(t, s, 1280, 800)
 	shot := func(name string) {
 		x.t.Helper()
@@ -39,7 +39,8 @@ func TestPictures(t *testing.T) {
 	x.visit(eval[string](x, `location.pathname`) + "/prints?who=170&attacker_is=170")
 	shot("two-people")
 	follow("/techniques", link("Fighting stance"))
-	x.visit(eval[string](x, `location.pathname`) + "/stance?who=Teodor&beside=usual&taped_width=27&taped_length=44")
+	x.visit(eval[string](x, `location.pathname`) + "/stance?who=Teodor&taped_width=27&taped_length=44")
+	x.visit(eval[string](x, `location.pathname + location.search + "&beside=" + [...document.querySelectorAll("[name=beside] option")].find(o => o.textContent === "Cat step").value`))
 	shot("stance")
 	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Karate")+`.href).searchParams.get("program")`))
 	follow("/techniques", link("First Millstone"))
@@ -47,7 +48,8 @@ func TestPictures(t *testing.T) {
 	for range 6 {
 		x.keys(kb.ArrowRight)
 	}
-	x.until(`document.querySelector(".floor-player").dataset.at === "6"`)
+	x.until(`document.querySelector(".floor-player").dataset.at === "6" && !("gliding" in document.querySelector(".floor-player").dataset)`)
+	x.until(`getComputedStyle(document.querySelector("[aria-current=step] button")).backgroundColor === "rgb(58, 26, 51)"`)
 	eval[bool](x, `document.querySelector("h1").scrollIntoView(), true`)
 	shot("form")
 	x.visit("/ladder?program=" + eval[string](x, `new URL(`+link("Kenpo")+`.href).searchParams.get("program")`))

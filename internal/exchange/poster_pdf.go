@@ -91,7 +91,7 @@ func (x Poster) draw(p *page) {
 // rails are the two that the belts hang on.
 func (p *page) rails(top, bottom float64) {
 	p.ink("#b48a3c")
-	for _, x := range []float64{posterRails + 5, posterRails + posterBelt - 7} {
+	for _, x := range []float64{posterRails + 2, posterRails + posterBelt - 4} {
 		p.Rect(x, top, 2, bottom-top, "F")
 	}
 	p.ink("#000000")
@@ -135,10 +135,11 @@ func (r PosterRung) draw(p *page, y, band, high float64, room, across int, size 
 	tall := min(posterBeltHigh, band*.5)
 	p.belt(r.Cloth, posterRails, middle-tall/2-1, posterBelt, tall)
 	p.ink("#251b23")
-	name := p.fit(posterBelt, bold, 11, posterSmallest, r.Name)
-	p.put(posterRails, middle+tall/2+name*.42+.6, bold, name, p.clip(posterBelt, bold, name, r.Name))
+	name := p.fit(posterBelt-12, bold, 11, posterSmallest, r.Name)
+	left := posterRails + 6.0
+	p.put(left, middle+tall/2+name*.42+.6, bold, name, p.clip(posterBelt-12, bold, name, r.Name))
 	p.ink("#6c5f69")
-	p.put(posterRails+p.width(bold, name, p.clip(posterBelt, bold, name, r.Name))+2, middle+tall/2+name*.42+.6, sans, posterSmallest, r.Says)
+	p.put(left+p.width(bold, name, p.clip(posterBelt-12, bold, name, r.Name))+2, middle+tall/2+name*.42+.6, sans, posterSmallest, r.Says)
 	shown := r.Lines
 	if len(shown) > room {
 		shown = shown[:room-1]

@@ -314,6 +314,19 @@ func (b *Book) MarkWay(t *Technique) (way []floor.Point) {
 	return way
 }
 
+// FirstAct is the first technique among the moves of another that strikes, kicks or blocks; nil where none does.
+func (b *Book) FirstAct(t *Technique) (first *Technique) {
+	x := b.told(t, len(t.Stages), "", -1)
+	for _, seq := range x.seqs {
+		seq.All(func(_, _ int, m *notation.Move) {
+			if y := b.Technique(m.Technique); first == nil && y != nil && y.Act() != "" && y.Act() != floor.Hold {
+				first = y
+			}
+		})
+	}
+	return first
+}
+
 // Targets are the places on a body that a technique goes to: stated, and in its moves; with whether each is shown and not struck.
 func (b *Book) Targets(t *Technique) (names []string, care []bool) {
 	for _, name := range b.targetsOf(t) {

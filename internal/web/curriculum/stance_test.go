@@ -200,13 +200,13 @@ func TestThePoster(t *testing.T) {
 	webtest.Says(t, empty.Page("/poster"), "This ladder has no rungs yet")
 }
 
-// BenchmarkATechniqueOnTheFloor answers the page of a form of 60 counts, and says how large it is.
-func BenchmarkATechniqueOnTheFloor(b *testing.B) {
-	h := webtest.NewHouse(b).Furnish()
+// longForm is a form of 60 counts in a school of its own: the address of its page.
+func longForm(t testing.TB) (*webtest.House, string) {
+	h := webtest.NewHouse(t).Furnish()
 	for _, x := range []curriculum.Technique{{Name: "Front stance", Kind: "stance"}, {Name: "Low block", Kind: "block"}, {Name: "Lunge punch", Kind: "strike"}} {
 		x.ProgramID = h.Program
 		_, err := h.Store.SaveTechnique(webtest.Ctx, webtest.Me, x)
-		require.NoError(b, err)
+		require.NoError(t, err)
 	}
 	counts := []string{"from ready stance: left step turn ccw 90 in front stance + left low block"}
 	for len(counts) < 60 {
@@ -214,11 +214,25 @@ func BenchmarkATechniqueOnTheFloor(b *testing.B) {
 	}
 	d, err := h.Store.SaveTechnique(webtest.Ctx, webtest.Me, curriculum.Technique{ProgramID: h.Program, Name: "Long Reach", Kind: "form",
 		TechniqueDetails: curriculum.TechniqueDetails{Stages: []curriculum.Stage{{Does: curriculum.Appends, Steps: []curriculum.Step{{Moves: strings.Join(counts[:60], " / ")}}}}}})
-	require.NoError(b, err)
+	require.NoError(t, err)
+	return h, "/techniques/" + d.ID
+}
+
+// TestALongFormStaysSmall: the page of a form of 60 counts, with all its frames, is under 90 KB.
+func TestALongFormStaysSmall(t *testing.T) {
+	h, address := longForm(t)
+	page := h.Page(address)
+	assert.Less(t, len(page), 90_000)
+	assert.Equal(t, 61, strings.Count(page, "data-step "), "a step for each count, and the start")
+}
+
+// BenchmarkATechniqueOnTheFloor answers the page of a form of 60 counts, and says how large it is.
+func BenchmarkATechniqueOnTheFloor(b *testing.B) {
+	h, address := longForm(b)
 	size := 0
 	b.ReportAllocs()
 	for b.Loop() {
-		w := h.Do("GET", "/techniques/"+d.ID, "")
+		w := h.Do("GET", address, "")
 		require.Equal(b, http.StatusOK, w.Code)
 		size = w.Body.Len()
 	}

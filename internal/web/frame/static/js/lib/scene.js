@@ -72,11 +72,13 @@ function play(root) {
     const step = steps[i];
     step.parentElement.scrollTo({ left: step.offsetLeft - step.parentElement.clientWidth / 2 + step.clientWidth / 2 });
     now.textContent = step.dataset.words;
-    if (still.matches) { show(target); return; }
+    const stand = () => { show(target); delete root.dataset.gliding; };
+    if (still.matches) { stand(); return; }
+    root.dataset.gliding = "";
     const began = performance.now();
     const glide = (t) => {
       const share = Math.min((t - began) / glides, 1);
-      if (share >= 1) { show(target); return; }
+      if (share >= 1) { stand(); return; }
       show(mix(from, target, Math.max(share, 0)));
       gliding = requestAnimationFrame(glide);
     };
