@@ -67,7 +67,17 @@ func (b *Book) stance(name string, of body.Parts) floor.Stance {
 
 // Travels reports whether a technique has moves that can be followed on the floor.
 func (b *Book) Travels(t *Technique) bool {
-	return slices.Contains(b.told(t, len(t.Stages), "", -1).read, true)
+	return b.told(t, len(t.Stages), "", -1).moves()
+}
+
+// moves reports whether any step is written in moves: words move nobody on the floor.
+func (x *told) moves() (any bool) {
+	for i, seq := range x.seqs {
+		if x.read[i] {
+			seq.All(func(_, _ int, m *notation.Move) { any = any || m.Sentence == "" })
+		}
+	}
+	return any
 }
 
 // Floored is a technique on the floor, as one student does it.
@@ -85,7 +95,7 @@ func (b *Book) OnFloor(t *Technique, stage int, v, attacker View, of body.Parts)
 }
 
 func (b *Book) onFloor(x *told, p person, g floor.Ground) *Floored {
-	if b.Catalogue == nil || !slices.Contains(x.read, true) {
+	if b.Catalogue == nil || !x.moves() {
 		return nil
 	}
 	w := b.walk(x, p)

@@ -67,15 +67,10 @@ func TestAFormOnTheFloor(t *testing.T) {
 	combo := Technique{ID: "c", Name: "Combo", Kind: "combination", Note: "step through lead cross"}
 	l, r := b.OnFloor(&combo, 0, Orthodox, AsWritten, of), b.OnFloor(&combo, 0, Southpaw, AsWritten, of)
 	assert.InDelta(t, l.Path.Frames[1].Stand.Feet[floor.Left].Heel.X, -r.Path.Frames[1].Stand.Feet[floor.Right].Heel.X, 1e-9)
-	assert.Nil(t, b.OnFloor(&Technique{ID: "n", Name: "N", Kind: "form", TechniqueDetails: TechniqueDetails{Stages: []Stage{{Does: Appends, Steps: []Step{{Moves: "no such move at all"}}}}}}, 1, AsWritten, AsWritten, of).walkedNothing())
-}
-
-// walkedNothing is nil where nothing was read but words, which move nobody.
-func (f *Floored) walkedNothing() *Floored {
-	if f == nil || f.Path.Extent() == (&floor.Path{Frames: f.Path.Frames[:1], Body: f.Path.Body}).Extent() {
-		return nil
-	}
-	return f
+	words := Technique{ID: "n", Name: "N", Kind: "form", TechniqueDetails: TechniqueDetails{Stages: []Stage{{Does: Appends, Steps: []Step{{Moves: "Bow to the front. Look left."}}}}}}
+	assert.Nil(t, b.OnFloor(&words, 1, AsWritten, AsWritten, of), "words move nobody")
+	assert.False(t, b.Travels(&words))
+	assert.True(t, b.Travels(&combo))
 }
 
 // TestADefenceOnTheFloor: each step meets the move it names, the others the next one, and what is stated is held against the floor.

@@ -51,8 +51,9 @@ type walker struct {
 	steps  Stance // that a step out of a level stance takes
 	x      Stand
 	placed bool
-	led    Side // the foot that led when the feet were last placed
-	sum    int  // turned since, clockwise, degrees
+	led    Side   // the foot that led when the feet were last placed
+	sum    int    // turned since, clockwise, degrees
+	about  *Point // whom somebody alone goes round, as long as they do nothing else
 }
 
 // Walk follows the feet through steps whose footing is told, from a stance and the foot that leads in it.
@@ -135,6 +136,9 @@ func (w *walker) stance(name string) Stance {
 func (w *walker) do(f notation.Footing) {
 	if f.Travel != "" || f.Stance.Name != "" || f.Places != "" {
 		w.x.Low = f.Travel == "drop"
+	}
+	if f.Travel != "circle" {
+		w.about = nil
 	}
 	w.turn(f)
 	was := w.x.Stance
@@ -301,7 +305,11 @@ func (w *walker) aside(f notation.Footing, begins Side, named bool) {
 		return
 	}
 	w.x.settle(w.g.Body)
-	about := w.x.Mass.Plus(Point{0, circleAhead}.Turned(w.x.Facing))
+	if w.about == nil {
+		ahead := w.x.Mass.Plus(Point{0, circleAhead}.Turned(w.x.Facing))
+		w.about = &ahead
+	}
+	about := *w.about
 	if w.g.Partner != nil {
 		about = *w.g.Partner
 	}

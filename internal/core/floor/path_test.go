@@ -169,6 +169,12 @@ func TestTravels(t *testing.T) {
 	}
 	assert.Len(t, walk(t, "x3 slide", 170, false).Frames, 4, "a frame for each time")
 	assert.Len(t, walk(t, "slide + lead jab, rear cross", 170, false).Frames, 3, "what happens at one time is one frame")
+	round := walk(t, "x12 circle to the left", 170, false)
+	assert.InDelta(t, 0, round.Ends().Length(), 1e-6, "twelve times thirty degrees about one point is all the way round")
+	assert.InDelta(t, 3000, round.Extent().Front-round.Extent().Back, 900)
+	apart := walk(t, "circle to the left, slide, circle to the left", 170, false)
+	assert.Greater(t, apart.Ends().X, -1600.0)
+	assert.Less(t, apart.Frames[3].Stand.Mass.X, apart.Frames[2].Stand.Mass.X-700, "after a slide it is another point, straight ahead")
 	both := walk(t, "slide + lead jab", 170, false).Frames[1]
 	assert.Equal(t, [2]bool{true, true}, both.Moved, "what moved stays moved")
 	assert.Equal(t, []Does{{Doing{Act: Punch}, notation.Left, ""}}, both.Does(doing("")), "a slide does nothing to anybody")

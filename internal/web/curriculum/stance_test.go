@@ -226,6 +226,21 @@ func TestALongFormStaysSmall(t *testing.T) {
 	assert.Equal(t, 61, strings.Count(page, "data-step "), "a step for each count, and the start")
 }
 
+// TestAnEndlessForm: of a form of more steps than a page plays the first are drawn, and that is said; its facts are those of all of it.
+func TestAnEndlessForm(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	var steps []curriculum.Step
+	for range 6 {
+		steps = append(steps, curriculum.Step{Moves: strings.TrimSuffix(strings.Repeat("slide, ", 100), ", ")})
+	}
+	d, err := h.Store.SaveTechnique(webtest.Ctx, webtest.Me, curriculum.Technique{ProgramID: h.Program, Name: "Endless", Kind: "form", TechniqueDetails: curriculum.TechniqueDetails{Stages: []curriculum.Stage{{Does: curriculum.Appends, Steps: steps}}}})
+	require.NoError(t, err)
+	page := h.Page("/techniques/" + d.ID)
+	webtest.Says(t, page, "It has 600 steps; the first 249 are drawn.")
+	webtest.Says(t, page, "128.21 m ahead", "half a shoulder, six hundred times, at 165 cm")
+	assert.Equal(t, 250, strings.Count(page, "data-step "))
+}
+
 // BenchmarkATechniqueOnTheFloor answers the page of a form of 60 counts, and says how large it is.
 func BenchmarkATechniqueOnTheFloor(b *testing.B) {
 	h, address := longForm(b)

@@ -84,13 +84,20 @@ func FloorOf(b *curriculum.Book, t *curriculum.Technique, stage int, v, attacker
 		return nil
 	}
 	out := &FloorView{ID: "floor", Label: t.Name + " on the floor, from above, for " + who.Words, Who: who}
+	out.facts(t, &f.Path, hall)
+	if n := len(f.Path.Frames); n > mostFrames {
+		out.Troubles = append(out.Troubles, fmt.Sprintf("It has %d steps; the first %d are drawn.", n-1, mostFrames-1))
+		f.Path.Frames = f.Path.Frames[:mostFrames]
+	}
 	scene := chart.Scene{ID: "p", Label: out.Label, Actors: []chart.Actor{chart.Alone(&f.Path, Doing(b))}}
 	out.tell(f)
 	scene.Counts = counts(f)
 	out.draw(&scene)
-	out.facts(t, &f.Path, hall)
 	return out
 }
+
+// mostFrames bounds what one page plays.
+const mostFrames = 250
 
 // draw draws a scene at its start, with all its frames.
 func (v *FloorView) draw(s *chart.Scene) {
@@ -160,7 +167,7 @@ func (v *FloorView) facts(t *curriculum.Technique, p *floor.Path, hall gradingda
 		if by < 0 {
 			way, by = "sinks", -by
 		}
-		head.Value = fmt.Sprintf("%s %s at %s", way, chart.Centimetres(by), v.Steps[at].Count)
+		head.Value = fmt.Sprintf("%s %s at count %d", way, chart.Centimetres(by), p.Frames[at].Count+1)
 	}
 	v.Facts = append(v.Facts, head)
 	for _, s := range p.Sides() {
