@@ -22,7 +22,7 @@ type Stance struct {
 }
 
 // The measures of a stance's pictures, in pixels.
-const stanceWidth, stanceHeight, stanceTop, stanceRuler = 350, 430, 16, 92
+const stanceWidth, stanceHeight, stanceTop, stanceRuler = 350, 430, 16, 98
 
 // bounds are the corners of feet on a floor.
 func bounds(b body.Parts, stands ...*floor.Stand) (e floor.Extent) {

@@ -5,8 +5,10 @@ import (
 	"context"
 	"fmt"
 	"html/template"
+	"math"
 	"net/http"
 	"net/url"
+	"strconv"
 	"strings"
 
 	"velvetladder/internal/chart"
@@ -453,8 +455,20 @@ type tapeView struct {
 	Notes []string
 }
 
-// tapeMark is where a piece of tape goes: centimetres from the rear heel, or the left one, to the right and ahead.
-type tapeMark struct{ What, Right, Ahead, Angle string }
+// tapeMark is where a piece of tape goes: centimetres from the rear heel, or the left one, across and ahead.
+type tapeMark struct{ What, Across, Ahead, Angle string }
+
+// sideways is a measure to the right, or where it is negative to the left.
+func sideways(v float64, unit string, places int) string {
+	text := strconv.FormatFloat(math.Abs(v), 'f', places, 64) + unit
+	switch {
+	case strings.Trim(text, "0. °cm") == "":
+		return text
+	case v < 0:
+		return text + " to the left"
+	}
+	return text + " to the right"
+}
 
 // stanceTape is the print of floor marks in centimetres.
 func (ch *chapter) stanceTape(w http.ResponseWriter, r *http.Request) {
@@ -480,7 +494,6 @@ func (ch *chapter) stanceTape(w http.ResponseWriter, r *http.Request) {
 	out := tapeView{stanceView: v}
 	origin := stand.Feet[from].Heel
 	names := map[floor.Side]string{floor.Left: "Left", floor.Right: "Right"}
-	cm := func(mm float64) string { return fmt.Sprintf("%.1f", mm/10+0) }
 	for _, side := range []floor.Side{from, from.Other()} {
 		f := stand.Feet[side]
 		for _, s := range []struct {
@@ -488,7 +501,7 @@ func (ch *chapter) stanceTape(w http.ResponseWriter, r *http.Request) {
 			at   float64
 		}{{"heel", floor.AtHeel}, {"toe", floor.AtToe}} {
 			p := f.At(s.at, v.Who.Body).Minus(origin)
-			out.Marks = append(out.Marks, tapeMark{names[side] + " " + s.what, cm(p.X), cm(p.Y), fmt.Sprintf("%.0f°", f.Heading+0)})
+			out.Marks = append(out.Marks, tapeMark{names[side] + " " + s.what, sideways(p.X/10, " cm", 1), fmt.Sprintf("%.1f cm", p.Y/10+0), sideways(f.Heading, "°", 0)})
 		}
 	}
 	width, _, _ := d.Tolerances()

@@ -46,7 +46,7 @@ func TestAStanceToScale(t *testing.T) {
 	assert.Equal(t, http.StatusNotFound, h.Do("GET", "/techniques/"+jab.ID+"/stance", "").Code, "a strike is no stance")
 	assert.Equal(t, http.StatusNotFound, h.Do("GET", "/techniques/none/stance", "").Code)
 	tape := h.Page("/techniques/" + stance.ID + "/tape?who=142")
-	for _, said := range []string{"Tape marks", "For 142 cm", "Right heel 0.0 0.0 45°", "Left heel -36.8 46.0 -10°", "Up to 6 cm either way is fine"} {
+	for _, said := range []string{"Tape marks", "For 142 cm", "Right heel 0.0 cm 0.0 cm 45° to the right", "Left heel 36.8 cm to the left 46.0 cm 10° to the left", "Up to 6 cm either way is fine"} {
 		webtest.Says(t, tape, said)
 	}
 }
