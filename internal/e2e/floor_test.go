@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/chromedp/cdproto/emulation"
@@ -59,6 +60,33 @@ func TestPlayedOnTheFloor(t *testing.T) {
 	x.visit(wheel)
 	assert.LessOrEqual(t, eval[int](x, `document.documentElement.scrollWidth`), 390, "no sideways scroll on a phone")
 	assert.GreaterOrEqual(t, eval[int](x, `Math.round(document.querySelector(".scene text").getBoundingClientRect().height)`), 12)
+}
+
+// TestWalkedByTheCaller: while a form is called move by move it is drawn on the floor, each move where it is done; a combination that was
+// drawn by lot is played too.
+func TestWalkedByTheCaller(t *testing.T) {
+	t.Parallel()
+	x := open(t, startDemo(t), 1280, 800)
+	x.visit("/ladder")
+	rung := eval[string](x, `new URL([...document.querySelectorAll(".rungs a")].find((a) => a.textContent.includes("Orange") && !a.title.includes("stripe")).href).pathname`)
+	x.visit("/caller/" + strings.TrimPrefix(rung, "/ladder/"))
+	x.until(`document.querySelector("[data-word]").textContent.trim() !== ""`)
+	eval[bool](x, `document.querySelector(".caller-more").open = true, document.querySelector("[data-walk]").click(), true`)
+	eval[bool](x, `document.querySelector("[data-section]").value = "Forms", document.querySelector("[data-section]").dispatchEvent(new Event("change")), document.querySelector(".caller-more").open = false, true`)
+	next := `document.querySelector("[data-on]").click(), true`
+	for range 2 { // past the opening, into the form
+		eval[bool](x, next)
+	}
+	x.until(`document.querySelector(".caller-stage .floor-player")?.dataset.at === "1" && !document.querySelector(".caller-stage").hidden`)
+	assert.Equal(t, "left low block", eval[string](x, `document.querySelector("[data-word]").textContent`))
+	eval[bool](x, next)
+	x.until(`document.querySelector(".caller-stage .floor-player").dataset.at === "2"`)
+	x.accessible("a form that is walked")
+	assert.Contains(t, eval[string](x, `document.querySelector("[data-on-floor]").href`), "/floor")
+	x.visit("/combinations?draw=3")
+	x.keys(kb.ArrowRight)
+	x.until(`document.querySelector(".floor-player").dataset.at === "1"`)
+	x.accessible("a combination that was drawn")
 }
 
 // TestAStanceAsOneTypes: its measures are drawn while they are typed, what cannot be is said, and they are saved; measured on the mat it

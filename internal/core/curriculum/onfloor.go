@@ -94,6 +94,19 @@ func (b *Book) OnFloor(t *Technique, stage int, v, attacker View, of body.Parts)
 	return b.onFloor(x, person{southpaw: v == Southpaw, attacker: attacker == Southpaw, named: v != AsWritten}, floor.Ground{Body: of, Stances: b.Stances(of), Form: t.Kind == "form"})
 }
 
+// LineOnFloor follows a line of moves by itself; nil where it cannot be read, or moves nobody. It is read anew each time.
+func (b *Book) LineOnFloor(line string, v View, of body.Parts) *Floored {
+	if b.Catalogue == nil {
+		return nil
+	}
+	read, err := b.Catalogue.Read(line)
+	if err != nil {
+		return nil
+	}
+	x := &told{steps: []TaughtStep{{Step: Step{Moves: line}}}, seqs: []notation.Sequence{read.Sequence}, read: []bool{true}}
+	return b.onFloor(x, person{southpaw: v == Southpaw, named: v != AsWritten}, floor.Ground{Body: of, Stances: b.Stances(of)})
+}
+
 func (b *Book) onFloor(x *told, p person, g floor.Ground) *Floored {
 	if b.Catalogue == nil || !x.moves() {
 		return nil

@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
 type combinationsView struct {
@@ -26,6 +27,7 @@ type combinationsView struct {
 	Drawn    *combinationRow
 	Again    string // the address that draws another
 	Filtered bool
+	Floor    *parts.FloorView // of the one that was drawn
 }
 
 type combinationRow struct {
@@ -90,6 +92,19 @@ func (ch *chapter) combinationsShow(w http.ResponseWriter, r *http.Request) {
 		v.Drawn = &combinationRow{practice.Line(list[at]), done[practice.Line(list[at])]}
 	}
 	v.Again = drawAgain(q, seed)
+	if v.Drawn != nil {
+		hall, err := ch.Hall(r.Context())
+		if err != nil {
+			ch.Fail(w, r, err)
+			return
+		}
+		who, err := ch.Someone(r.Context(), "")
+		if err != nil {
+			ch.Fail(w, r, err)
+			return
+		}
+		v.Floor = parts.LineOnFloor(b, v.Drawn.Line, curriculum.AsWritten, who, hall)
+	}
 	status := http.StatusOK
 	if len(*p) > 0 {
 		status = http.StatusUnprocessableEntity

@@ -1,5 +1,6 @@
 import { el } from "./lib/dom.js";
 import { offline } from "./lib/queue.js";
+import { play } from "./lib/scene.js";
 import { strip, told } from "./lib/strip.js";
 
 // The caller: what is done now stands large enough for the far end of the hall. A call goes
@@ -116,9 +117,38 @@ function howOf(s) {
   return [s.before && `was: ${word(s.before)}`, s.after ? `comes: ${word(s.after)}` : "the last move"].filter(Boolean).join(" · ");
 }
 
+/** floorOf is the address of a technique on the floor, for whom it is called. */
+function floorOf(call) {
+  const to = new URL(main.dataset.floor.replace("*", call.travels), location.href);
+  if (stance()) to.searchParams.set("stance", stance());
+  return to.pathname + to.search;
+}
+
+let stage = null; // of what is walked: {address, scene}; without network the words stand alone
+
+/** drawn shows the step of a walk on the floor, for whom it is called; the drawing comes when it is first needed. */
+async function drawn(s) {
+  const panel = at("drawing");
+  panel.hidden = s.kind !== "move" || !s.call.travels;
+  if (panel.hidden) return;
+  const address = floorOf(s.call);
+  if (stage?.address !== address) {
+    const mine = stage = { address, scene: null };
+    panel.replaceChildren();
+    const reply = await fetch(address).catch(() => null);
+    if (!reply?.ok || stage !== mine) return;
+    const player = new DOMParser().parseFromString(await reply.text(), "text/html").querySelector(".floor-player");
+    if (!player || stage !== mine) return;
+    panel.replaceChildren(document.importNode(player, true));
+    mine.scene = play(panel.firstElementChild);
+  }
+  stage.scene?.cell((plan[step].call?.moves ?? []).indexOf(plan[step].move));
+}
+
 function draw() {
   const s = plan[step];
   if (!s) return;
+  drawn(s);
   const { call } = s, word = wordOf(s);
   at("side").textContent = [call?.section, byNumber(s) && call.series, call?.term, s.side].filter(Boolean).join(" · ");
   at("word").textContent = word;
@@ -126,7 +156,7 @@ function draw() {
   const both = stance() === "" && s.set?.readings ? [s.set.readings.orthodox, s.set.readings.southpaw] : undefined;
   at("moves").replaceChildren(...(!call || s.kind === "move" || byNumber(s) ? [] : strip(movesOf(call), { reading: readingOf(s.set), both }).children));
   at("on-floor").hidden = !call?.travels;
-  if (call?.travels) at("on-floor").href = main.dataset.floor.replace("*", call.travels) + (stance() && !main.dataset.floor.includes("?") ? `?stance=${stance()}` : "");
+  if (call?.travels) at("on-floor").href = floorOf(call);
   at("count").textContent = countOf(s);
   at("how").textContent = howOf(s);
   const next = plan.slice(step + 1).find((x) => x.kind === "ready" || (x.kind === "say" && !x.call));

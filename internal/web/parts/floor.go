@@ -40,6 +40,7 @@ type Fact struct {
 
 // FloorStep is a frame in words.
 type FloorStep struct {
+	Cell  int    // of the strip, from 0; −1 before the first
 	Count string // what is shouted
 	What  string
 	How   string
@@ -79,12 +80,21 @@ func FloorOf(b *curriculum.Book, t *curriculum.Technique, stage int, v, attacker
 		}
 		return nil
 	}
-	f := b.OnFloor(t, stage, v, attacker, who.Body)
+	return walked(b, t.Name, b.OnFloor(t, stage, v, attacker, who.Body), t.Returns, who, hall)
+}
+
+// LineOnFloor is a line of moves on the floor; nil where it cannot be followed.
+func LineOnFloor(b *curriculum.Book, line string, v curriculum.View, who Someone, hall gradingday.Hall) *FloorView {
+	return walked(b, line, b.LineOnFloor(line, v, who.Body), false, who, hall)
+}
+
+// walked is what somebody walks alone.
+func walked(b *curriculum.Book, name string, f *curriculum.Floored, returns bool, who Someone, hall gradingday.Hall) *FloorView {
 	if f == nil || len(f.Path.Frames) < 2 {
 		return nil
 	}
-	out := &FloorView{ID: "floor", Label: t.Name + " on the floor, from above, for " + who.Words, Who: who}
-	out.facts(t, &f.Path, hall)
+	out := &FloorView{ID: "floor", Label: name + " on the floor, from above, for " + who.Words, Who: who}
+	out.facts(returns, &f.Path, hall)
 	if n := len(f.Path.Frames); n > mostFrames {
 		out.Troubles = append(out.Troubles, fmt.Sprintf("It has %d steps; the first %d are drawn.", n-1, mostFrames-1))
 		f.Path.Frames = f.Path.Frames[:mostFrames]
@@ -128,7 +138,7 @@ func counts(f *curriculum.Floored) (out []string) {
 func (v *FloorView) tell(f *curriculum.Floored) {
 	for i := range f.Path.Frames {
 		fr := &f.Path.Frames[i]
-		s := FloorStep{What: "before", Where: words.Standing(&fr.Stand, f.Path.Body)}
+		s := FloorStep{Cell: f.Cells[i], What: "before", Where: words.Standing(&fr.Stand, f.Path.Body)}
 		if at := f.Cells[i]; at >= 0 {
 			c := f.Strip[at]
 			s.Count, s.What, s.How = fmt.Sprint(c.Count), c.What, c.How
@@ -141,12 +151,12 @@ func (v *FloorView) tell(f *curriculum.Floored) {
 }
 
 // facts are what a path measures.
-func (v *FloorView) facts(t *curriculum.Technique, p *floor.Path, hall gradingday.Hall) {
+func (v *FloorView) facts(returns bool, p *floor.Path, hall gradingday.Hall) {
 	e := p.Extent()
 	size := fmt.Sprintf("%s × %s m", check.Hundredths(hall.WidthCM), check.Hundredths(hall.DepthCM))
 	v.Facts = append(v.Facts, Fact{Name: "Room for one", Value: fmt.Sprintf("%.1f × %.1f m", e.Width()/1000, e.Depth()/1000)},
 		Fact{Name: "In a hall of " + size, Value: fmt.Sprintf("%d at once", p.AtOnce(float64(hall.WidthCM*10), float64(hall.DepthCM*10)))},
-		Fact{Name: "Ends, from its start", Value: curriculum.AwayWords(p.Ends()), Bad: t.Returns && !p.Returns(0)})
+		Fact{Name: "Ends, from its start", Value: curriculum.AwayWords(p.Ends()), Bad: returns && !p.Returns(0)})
 	if last := p.Frames[len(p.Frames)-1].Stand.Facing; last != 0 {
 		v.Facts = append(v.Facts, Fact{Name: "Ends facing", Value: words.Facing(last)})
 	}

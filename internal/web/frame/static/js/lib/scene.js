@@ -48,8 +48,8 @@ function draw(svg, frame) {
   }
 }
 
-/** play lets a scene be stepped through and played. */
-function play(root) {
+/** play lets a scene be stepped through and played; cell(n) goes to the last step of a cell of its strip. */
+export function play(root) {
   const frames = JSON.parse(root.dataset.frames);
   const pictures = [...root.querySelectorAll("svg.scene")];
   const steps = [...root.querySelectorAll("[data-step]")];
@@ -115,7 +115,8 @@ function play(root) {
   for (const b of root.querySelectorAll("[data-view-is]")) b.addEventListener("click", () => { if (root.dataset.view !== b.dataset.viewIs) view(); });
   for (const [i, s] of steps.entries()) s.addEventListener("click", () => { stop(); to(i); });
   to(0);
-  return { step, toggle, view };
+  const cell = (n) => { stop(); to(steps.findLastIndex((s) => Number(s.dataset.cell) === n)); };
+  return { step, toggle, view, cell };
 }
 
 const scenes = [...document.querySelectorAll("[data-frames]")].map(play);
