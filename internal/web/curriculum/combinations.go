@@ -39,7 +39,7 @@ type combinationRow struct {
 const combinationsShown = 200
 
 // combinationsShow counts the combinations of chosen moves, lists those the school would use,
-// and draws one of the least practised.
+// and draws one of the least practised. It is long: a step for each thing that is counted.
 func (ch *chapter) combinationsShow(w http.ResponseWriter, r *http.Request) {
 	b, ok := ch.Book(w, r)
 	if !ok {
@@ -92,24 +92,29 @@ func (ch *chapter) combinationsShow(w http.ResponseWriter, r *http.Request) {
 		v.Drawn = &combinationRow{practice.Line(list[at]), done[practice.Line(list[at])]}
 	}
 	v.Again = drawAgain(q, seed)
-	if v.Drawn != nil {
-		hall, err := ch.Hall(r.Context())
-		if err != nil {
-			ch.Fail(w, r, err)
-			return
-		}
-		who, err := ch.Someone(r.Context(), "")
-		if err != nil {
-			ch.Fail(w, r, err)
-			return
-		}
-		v.Floor = parts.LineOnFloor(b, v.Drawn.Line, curriculum.AsWritten, who, hall)
+	if err := ch.drawnOnFloor(r, b, &v); err != nil {
+		ch.Fail(w, r, err)
+		return
 	}
 	status := http.StatusOK
 	if len(*p) > 0 {
 		status = http.StatusUnprocessableEntity
 	}
 	ch.Show(w, r, status, b.Program.ID, frame.Page{Screen: "combinations", Title: "Combinations", Nav: "techniques", Body: v})
+}
+
+// drawnOnFloor plays the combination that was drawn.
+func (ch *chapter) drawnOnFloor(r *http.Request, b *curriculum.Book, v *combinationsView) error {
+	if v.Drawn == nil {
+		return nil
+	}
+	hall, err := ch.Hall(r.Context())
+	if err != nil {
+		return err
+	}
+	who, err := ch.Someone(r.Context(), "")
+	v.Floor = parts.FloorOf(b, parts.OnFloor{Line: v.Drawn.Line, Who: who, Hall: hall})
+	return err
 }
 
 // usualRules switches on, at the first look, the rules that most schools do.

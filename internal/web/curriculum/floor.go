@@ -45,6 +45,11 @@ func (d drawnFor) Query() string {
 	return "?" + q.Encode()
 }
 
+// onFloor is a technique with all its parts, for the two.
+func (d drawnFor) onFloor(t *curriculum.Technique, c chosen, hall gradingday.Hall) parts.OnFloor {
+	return parts.OnFloor{Technique: t, Stage: len(t.Stages), View: c.View, Attacker: c.Attacker, Who: d.Who, Other: d.Other, Hall: hall}
+}
+
 // drawn finds whom the address chooses. The stance of a student who is chosen is theirs, where the address names none.
 func (ch *chapter) drawn(r *http.Request, t *curriculum.Technique, c *chosen) (d drawnFor, err error) {
 	q := r.URL.Query()
@@ -103,7 +108,7 @@ func (ch *chapter) floorView(w http.ResponseWriter, r *http.Request) (v floorVie
 	if v.Drawn, err = ch.drawn(r, t, &v.Chosen); err == nil {
 		hall, err = ch.Hall(r.Context())
 	}
-	if v.Floor = parts.FloorOf(b, t, len(t.Stages), v.Chosen.View, v.Chosen.Attacker, v.Drawn.Who, v.Drawn.Other, hall); v.Floor == nil && err == nil {
+	if v.Floor = parts.FloorOf(b, v.Drawn.onFloor(t, v.Chosen, hall)); v.Floor == nil && err == nil {
 		err = store.ErrNotFound
 	}
 	if err != nil {

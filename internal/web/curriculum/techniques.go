@@ -239,7 +239,7 @@ func (v *techniqueView) onFloor(b *curriculum.Book, hall gradingday.Hall) {
 		}
 		return
 	}
-	v.Floor = parts.FloorOf(b, t, v.Stage, v.Chosen.View, v.Chosen.Attacker, v.Drawn.Who, v.Drawn.Other, hall)
+	v.Floor = parts.FloorOf(b, v.Drawn.onFloor(t, v.Chosen, hall))
 }
 
 // showStages lays out the parts of a technique and the staircase of the rungs they arrive on.

@@ -71,30 +71,38 @@ func Scaled(t *curriculum.Technique, d floor.Definition, stand floor.Stand, of b
 		Width: words.Span(d.Width, d.WidthUnit), Length: words.Span(d.Length, d.LengthUnit)}
 }
 
-// FloorOf is a technique on the floor up to a stage, for a stance and a body; a defence with its attacker. nil: it has no moves
-// that can be followed.
-func FloorOf(b *curriculum.Book, t *curriculum.Technique, stage int, v, attacker curriculum.View, who, other Someone, hall gradingday.Hall) *FloorView {
-	if t.Defends() {
-		if m := b.Meet(t, stage, v, attacker, who.Body, other.Body); m != nil {
-			return pairOnFloor(t, m, who, other)
+// OnFloor is what is put on the floor, and for whom.
+type OnFloor struct {
+	Technique      *curriculum.Technique // nil: the line
+	Line           string                // of moves, by itself
+	Stage          int                   // of the technique
+	View, Attacker curriculum.View
+	Who, Other     Someone // Other attacks
+	Hall           gradingday.Hall
+}
+
+// FloorOf puts something on the floor; a defence with its attacker. nil: it has no moves that can be followed.
+func FloorOf(b *curriculum.Book, x OnFloor) *FloorView {
+	t := x.Technique
+	switch {
+	case t == nil:
+		return walked(b, x.Line, b.LineOnFloor(x.Line, x.View, x.Who.Body), false, x)
+	case t.Defends():
+		if m := b.Meet(t, x.Stage, x.View, x.Attacker, x.Who.Body, x.Other.Body); m != nil {
+			return pairOnFloor(t, m, x.Who, x.Other)
 		}
 		return nil
 	}
-	return walked(b, t.Name, b.OnFloor(t, stage, v, attacker, who.Body), t.Returns, who, hall)
-}
-
-// LineOnFloor is a line of moves on the floor; nil where it cannot be followed.
-func LineOnFloor(b *curriculum.Book, line string, v curriculum.View, who Someone, hall gradingday.Hall) *FloorView {
-	return walked(b, line, b.LineOnFloor(line, v, who.Body), false, who, hall)
+	return walked(b, t.Name, b.OnFloor(t, x.Stage, x.View, x.Attacker, x.Who.Body), t.Returns, x)
 }
 
 // walked is what somebody walks alone.
-func walked(b *curriculum.Book, name string, f *curriculum.Floored, returns bool, who Someone, hall gradingday.Hall) *FloorView {
+func walked(b *curriculum.Book, name string, f *curriculum.Floored, returns bool, x OnFloor) *FloorView {
 	if f == nil || len(f.Path.Frames) < 2 {
 		return nil
 	}
-	out := &FloorView{ID: "floor", Label: name + " on the floor, from above, for " + who.Words, Who: who}
-	out.facts(returns, &f.Path, hall)
+	out := &FloorView{ID: "floor", Label: name + " on the floor, from above, for " + x.Who.Words, Who: x.Who}
+	out.facts(returns, &f.Path, x.Hall)
 	if n := len(f.Path.Frames); n > mostFrames {
 		out.Troubles = append(out.Troubles, fmt.Sprintf("It has %d steps; the first %d are drawn.", n-1, mostFrames-1))
 		f.Path.Frames = f.Path.Frames[:mostFrames]

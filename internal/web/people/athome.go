@@ -94,7 +94,7 @@ func (ch *chapter) familyFloor(w http.ResponseWriter, r *http.Request) {
 	} else {
 		partner := who // somebody of the same size, where nobody is known
 		partner.Words = "a partner"
-		v.Floor = parts.FloorOf(b, t, line.Stage, curriculum.View(s.Stance), curriculum.AsWritten, who, partner, hall)
+		v.Floor = parts.FloorOf(b, parts.OnFloor{Technique: t, Stage: line.Stage, View: curriculum.View(s.Stance), Who: who, Other: partner, Hall: hall})
 	}
 	if v.Floor == nil && v.Stance == "" {
 		ch.Fail(w, r, store.ErrNotFound)
