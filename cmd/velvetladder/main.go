@@ -34,6 +34,7 @@ type commands struct {
 	Owner    ownerCommand    `cmd:"" help:"Say who signs in to a school, or give somebody a new password."`
 	Simulate simulateCommand `cmd:"" help:"Mark a grading as real tablets would, for a rehearsal or a load test."`
 	Serve    serveCommand    `cmd:"" help:"Serve a school from its database file."`
+	Start    startCommand    `cmd:"" default:"withargs" help:"Open the school of this computer in the browser; what happens where no command is said."`
 	Backtest backtestCommand `cmd:"" help:"Replay a school's records and report how its forecasts would have held."`
 	Demo     demoCommand     `cmd:"" help:"Serve the made-up demo school from a fresh database."`
 	Notation notationCommand `cmd:"" help:"Read a line of moves and print it parsed, as JSON."`

@@ -166,6 +166,8 @@ type serving struct {
 	mail           mail.Sender                         // nil: nothing is sent
 	proxies        []netip.Prefix                      // whose word is taken
 	hosts          []string                            // the school's names; none: any
+	spare          int                                 // how many ports behind the address are tried where others have it
+	ready          func(address, code string)          // is told where it is served, and the owner's code; nil: it is printed
 }
 
 func serve(s streams, x serving) error {
@@ -173,7 +175,7 @@ func serve(s streams, x serving) error {
 	defer stop()
 	log := slog.New(slog.NewTextHandler(s.err, nil))
 	// Take the port before touching the file: a second start must not disturb the first.
-	l, err := net.Listen("tcp", x.addr)
+	l, err := listenNear(x.addr, x.spare)
 	if errors.Is(err, syscall.EADDRINUSE) {
 		return fmt.Errorf("%s is in use, perhaps by Velvet Ladder itself; stop that program or choose another with --addr", x.addr)
 	}
@@ -219,7 +221,9 @@ func serve(s streams, x serving) error {
 	if x.backups != "" {
 		go keepBackups(ctx, records, x.backups, log)
 	}
-	if at := x.address(l.Addr()); code == "" {
+	if at := x.address(l.Addr()); x.ready != nil {
+		x.ready(at, code)
+	} else if code == "" {
 		fmt.Fprintf(s.out, "Velvet Ladder serves %s at %s (stop with Ctrl+C)\n", x.what, at)
 	} else {
 		fmt.Fprintf(s.out, "Velvet Ladder serves %s at %swelcome?code=%s (stop with Ctrl+C). Nobody owns it yet: whoever opens this very address may.\n", x.what, at, code)
