@@ -3,6 +3,7 @@
 # make test-long  the hour-long variants of the kill and browser tests
 # make fuzz TIME=1h  every parser of foreign text is fuzzed in turn; goes on where it was broken off
 # make test-office  holds papers and workbooks to LibreOffice, poppler and qpdf, installing them when missing
+# make dist     the archives a school downloads, for every system, into build/dist
 # make pictures   take docs/screenshots again from the demo school
 
 BIN := build/velvetladder
@@ -18,16 +19,19 @@ RACE := -race '-gcflags=github.com/ncruces/go-sqlite3-wasm/...=-race=false'
 # that watch: the tests that golden.Alone skips in the first run. go vet went before, so that go test need not.
 # The browser tests run a program they build themselves, of which the cache knows nothing: -count=1.
 
-.PHONY: demo build test test-long fuzz test-office bench pictures screens browser
+.PHONY: demo build dist test test-long fuzz test-office bench pictures screens browser
 
 build:
 	go build -o $(BIN) ./cmd/velvetladder
+
+dist:
+	go run ./scripts/dist build/dist
 
 demo: build
 	./$(BIN) demo
 
 test: browser
-	@bad=$$(gofmt -l cmd internal); if [ -n "$$bad" ]; then echo "gofmt wants: $$bad"; exit 1; fi
+	@bad=$$(gofmt -l cmd internal scripts); if [ -n "$$bad" ]; then echo "gofmt wants: $$bad"; exit 1; fi
 	go vet ./...
 	go tool staticcheck ./...
 	go test $(RACE) -vet=off -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))

@@ -6,6 +6,8 @@ import (
 	"fmt"
 	"io"
 	"os"
+	"runtime/debug"
+	"time"
 
 	"github.com/alecthomas/kong"
 
@@ -22,6 +24,8 @@ type streams struct {
 }
 
 type commands struct {
+	Version kong.VersionFlag `help:"Say which one this is, and end."`
+
 	Backup   backupCommand   `cmd:"" help:"Write a backup of a school, also while it is served."`
 	Restore  restoreCommand  `cmd:"" help:"Put a backup in a school's place and keep what it replaces."`
 	MoveOut  moveOutCommand  `cmd:"" help:"Print a whole school as JSON lines, without passwords."`
@@ -52,10 +56,36 @@ const (
 
 func main() { os.Exit(run(os.Args[1:], streams{os.Stdin, os.Stdout, os.Stderr})) }
 
+// version says of which commit the program was built, and when that was made.
+func version() string {
+	built, _ := debug.ReadBuildInfo()
+	return "Velvet Ladder " + versionOf(built)
+}
+
+func versionOf(built *debug.BuildInfo) string {
+	if built == nil {
+		return "of an unknown commit"
+	}
+	said := map[string]string{}
+	for _, s := range built.Settings {
+		said[s.Key] = s.Value
+	}
+	at, err := time.Parse(time.RFC3339, said["vcs.time"])
+	if err != nil || len(said["vcs.revision"]) < 10 {
+		return "of an unknown commit"
+	}
+	out := at.Format("2006.01.02") + " (" + said["vcs.revision"][:10]
+	if said["vcs.modified"] == "true" {
+		out += ", with changes"
+	}
+	return out + ")"
+}
+
 func run(args []string, s streams) int {
 	var c commands
 	exit := -1
 	parser, err := kong.New(&c, kong.Name("velvetladder"), kong.Description("Belts, gradings and every student's way to promotion."),
+		kong.Vars{"version": version()},
 		kong.Writers(s.out, s.err), kong.Exit(func(code int) { exit = code }), kong.UsageOnError())
 	if err != nil {
 		fmt.Fprintln(s.err, "velvetladder:", err)

@@ -50,6 +50,7 @@ var rules = []struct {
 	{"internal/e2e", []string{"internal/"}},
 	{"internal/arch", nil},
 	{"cmd/", []string{"internal/", "github.com/", "golang.org/x/term"}},
+	{"scripts/dist", nil},
 }
 
 // closed are the standard packages through which the core could reach the world outside.
