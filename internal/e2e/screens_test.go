@@ -205,35 +205,6 @@ func TestSingleKeysCanBeSwitchedOff(t *testing.T) {
 	x.until(`window.before === undefined && location.pathname === "/students/new"`)
 }
 
-// TestNothingScrollsSideways looks at every kind of screen on a phone, and at the size of
-// what fingers touch at the table.
-func TestNothingScrollsSideways(t *testing.T) {
-	t.Parallel()
-	s := startDemo(t)
-	x := open(t, s, 390, 844)
-	first := func(page, selector string) string {
-		x.visit(page)
-		return eval[string](x, `new URL(document.querySelector("`+selector+`").href).pathname`)
-	}
-	table := s.openTable()
-	rung, student, grading := first("/ladder", ".rungs a"), first("/students", "main table a"), first("/gradings", "main table a")
-	for _, page := range []string{rung, "/sheet/" + filepath.Base(rung), "/students", student, student + "/edit", "/techniques", "/techniques/new", "/binder/" + filepath.Base(rung), "/difference/" + filepath.Base(rung), "/booklet", "/check", "/coverage", "/load", "/versions", "/glossary", "/files", "/eligible", "/gradings", grading, "/gradings/new", "/students/import", "/rungs/new", "/programs/new", table} {
-		x.visit(page)
-		if page == table {
-			x.until(`document.querySelector(".candidate") !== null`)
-		}
-		assert.LessOrEqual(t, eval[int](x, `document.documentElement.scrollWidth`), 390, page)
-	}
-	for _, size := range [][2]int64{{390, 844}, {1024, 768}, {1280, 800}} {
-		x.do(chromedp.EmulateViewport(size[0], size[1]))
-		x.visit(table)
-		x.until(`document.querySelector(".candidate") !== null`)
-		small := eval[string](x, `[...document.querySelectorAll(".marks-row button, .next .button, .sign .button")].map(b => b.getBoundingClientRect()).filter(r => r.height > 0 && (r.height < 48 || r.width < 48)).map(r => r.width + "x" + r.height).join()`)
-		assert.Empty(t, small, "targets at the table are at least 48 px at %v", size)
-		assert.LessOrEqual(t, eval[int](x, `document.documentElement.scrollWidth`), int(size[0]))
-	}
-}
-
 // TestStudentsFromAFile chooses a file, looks at the preview, adds the good rows, and takes
 // them back.
 func TestStudentsFromAFile(t *testing.T) {

@@ -28,7 +28,19 @@ const reaches = `(() => {
   return wide + " wide, by " + what;
 })()`
 
-// TestEveryWidth: no kind of page that can be reached from the home screen scrolls sideways, from a small phone to a wide desk.
+// tiny is the text of a page that is smaller than 12 px; drawings are scaled and not counted.
+const tiny = `(() => {
+  const out = new Set(), walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
+  for (let text = walk.nextNode(); text; text = walk.nextNode()) {
+    const of = text.parentElement;
+    if (!text.data.trim() || of.closest("svg, script, style, option") || !of.checkVisibility()) continue;
+    if (parseFloat(getComputedStyle(of).fontSize) < 12) out.add(of.tagName.toLowerCase() + ": " + text.data.trim());
+  }
+  return [...out].slice(0, 3).join("; ");
+})()`
+
+// TestEveryWidth: no kind of page that can be reached from the home screen scrolls sideways, from a small phone to a wide desk, and no
+// text on it is tiny.
 func TestEveryWidth(t *testing.T) {
 	t.Parallel()
 	s := startDemo(t)
@@ -49,7 +61,67 @@ func TestEveryWidth(t *testing.T) {
 			if far := eval[string](x, reaches); far != "" {
 				assert.Fail(t, "it scrolls sideways", fmt.Sprintf("%s at %d: %s", kind, wide, far))
 			}
+			if wide != 390 && wide != 1280 { // where the looks of phones and of desks are
+				continue
+			}
+			if small := eval[string](x, tiny); small != "" {
+				assert.Fail(t, "text under 12 px", fmt.Sprintf("%s at %d: %s", kind, wide, small))
+			}
 		}
 	}
 	assert.Greater(t, len(seen), 70, "the demo has every screen")
+}
+
+// low are the things to press of a place that are less high or wide than a finger needs, 48 px.
+const low = `((place) => [...document.querySelectorAll(place)].filter((n) => n.checkVisibility() && Math.min(n.getBoundingClientRect().width, n.getBoundingClientRect().height) < 48)
+  .map((n) => n.outerHTML.slice(0, 80) + " " + n.getBoundingClientRect().width + " × " + n.getBoundingClientRect().height))`
+
+// TestOnTheMat: what is pressed at the scoring table and, on a tablet held upright, at the caller is as large as a finger needs; the hall's caller
+// can be dark, and stays so on that device; the application can be put on a home screen.
+func TestOnTheMat(t *testing.T) {
+	t.Parallel()
+	s := startDemo(t)
+	x := open(t, s, 820, 1180)
+	table := s.openTable()
+	for _, size := range [][2]int64{{390, 844}, {820, 1180}, {1024, 768}, {1280, 800}} {
+		x.do(chromedp.EmulateViewport(size[0], size[1]))
+		x.visit(table)
+		x.until(`document.querySelector(".candidate") !== null`)
+		touched := ".marks-row button, .next .button, .sign .button"
+		if size[0] < 1200 { // wider ones have a mouse, or say themselves that they have none
+			touched += ", .lines ol button, .candidate .more button, .faults button"
+		}
+		assert.Empty(t, eval[[]string](x, low+"(\""+touched+"\")"), size)
+		assert.Empty(t, eval[string](x, reaches), size)
+		assert.Empty(t, eval[string](x, tiny), size)
+	}
+	x.do(chromedp.EmulateViewport(820, 1180))
+
+	x.visit("/ladder")
+	rung := eval[string](x, `document.querySelector(".rungs a[aria-current]")?.getAttribute("href") ?? document.querySelectorAll(".rungs a")[2].getAttribute("href")`)
+	x.visit(rung)
+	x.visit(eval[string](x, `document.querySelector("a[href^='/caller/']").getAttribute("href")`))
+	assert.Empty(t, eval[[]string](x, low+`(".caller .button, .caller-top .check, .caller-top select, .caller summary")`))
+	ground := `getComputedStyle(document.getElementById("main")).backgroundColor`
+	light := eval[string](x, ground)
+	eval[bool](x, `document.querySelector("[data-dark]").click(), true`)
+	x.until(ground + ` === "rgb(27, 18, 25)"`)
+	assert.Equal(t, "rgb(255, 255, 255)", light)
+	x.accessible("caller, dark")
+	eval[bool](x, `document.querySelector("[data-on]").click(), document.querySelector("[data-go]").click(), true`)
+	x.accessible("caller, dark, running")
+	x.do(chromedp.Reload())
+	x.until(ground + ` === "rgb(27, 18, 25)" && document.querySelector("[data-dark]").checked`)
+
+	got := eval[[]string](x, `(async () => {
+	  const link = document.querySelector("link[rel=manifest]"), reply = await fetch(link.href), said = await reply.json(), out = [reply.headers.get("Content-Type"), said.start_url];
+	  for (const icon of said.icons) {
+	    const picture = new Image();
+	    picture.src = new URL(icon.src, link.href);
+	    await picture.decode();
+	    out.push(icon.sizes === "any" ? "drawn" : icon.sizes === picture.naturalWidth + "x" + picture.naturalHeight);
+	  }
+	  return out.map(String);
+	})()`)
+	assert.Equal(t, []string{"application/json", "/", "drawn", "true", "true"}, got)
 }

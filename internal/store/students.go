@@ -158,9 +158,26 @@ type Start struct {
 type NewStudent struct {
 	progress.Student
 	Starts []Start
+	Ask    bool // who on record may be this one refuses it, with ErrKnown
 }
 
-// AddStudents adds students with their first enrolment in one transaction; all go in or none.
+// ErrKnown refuses a student who may be on record already.
+type ErrKnown struct{ Known []progress.Known }
+
+func (e *ErrKnown) Error() string { return "somebody on record may be this student" }
+
+// known are the students on record who may be the one about to be added.
+func (t *txn) known(ctx context.Context, x progress.Student) error {
+	all, err := list(ctx, t, func(x *progress.Student) []any { return []any{&x.ID, &x.Name, asDate{&x.BirthDate}} },
+		`SELECT id, name, birth_date FROM student WHERE deleted_at IS NULL ORDER BY name_key, rowid`)
+	if found := progress.MayBeKnown(x, all); len(found) > 0 {
+		return &ErrKnown{found}
+	}
+	return err
+}
+
+// AddStudents adds students with their first enrolment in one transaction; all go in or none. What is done names the student where it is
+// one.
 func (s *Store) AddStudents(ctx context.Context, by By, all []NewStudent) (Done, error) {
 	for i := range all {
 		if err := tidyStudent(&all[i].Student, s.Today()); err != nil {
@@ -168,14 +185,19 @@ func (s *Store) AddStudents(ctx context.Context, by By, all []NewStudent) (Done,
 		}
 	}
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
-		deed := office.StudentsAdded.Many(len(all))
+		deed, only := office.StudentsAdded.Many(len(all)), ""
 		for _, x := range all {
+			if x.Ask {
+				if err := t.known(ctx, x.Student); err != nil {
+					return "", office.Deed{}, err
+				}
+			}
 			id, err := t.addStudent(ctx, x.Student)
 			if err != nil {
 				return "", office.Deed{}, err
 			}
 			if len(all) == 1 {
-				deed = office.PersonAdded.Of(id)
+				deed, only = office.PersonAdded.Of(id), id
 			}
 			for _, start := range x.Starts {
 				if _, err := t.enrol(ctx, id, start.RungID, start.Since); err != nil {
@@ -183,7 +205,7 @@ func (s *Store) AddStudents(ctx context.Context, by By, all []NewStudent) (Done,
 				}
 			}
 		}
-		return "", deed, nil
+		return only, deed, nil
 	})
 }
 

@@ -222,32 +222,7 @@ func near(x, y string) bool {
 	if d := len(x) - len(y); d > 2*most || -d > 2*most { // letters of more bytes may be twice as long
 		return false
 	}
-	return min(len(x), len(y)) >= 4 && distance([]rune(x), []rune(y)) <= most
-}
-
-// distance is the least number of letters to put in, take out, replace or exchange with the next.
-func distance(x, y []rune) int {
-	rows := make([][]int, len(x)+1)
-	for i := range rows {
-		rows[i] = make([]int, len(y)+1)
-		rows[i][0] = i
-	}
-	for j := range rows[0] {
-		rows[0][j] = j
-	}
-	for i := 1; i <= len(x); i++ {
-		for j := 1; j <= len(y); j++ {
-			cost := 1
-			if x[i-1] == y[j-1] {
-				cost = 0
-			}
-			rows[i][j] = min(rows[i-1][j]+1, rows[i][j-1]+1, rows[i-1][j-1]+cost)
-			if i > 1 && j > 1 && x[i-1] == y[j-2] && x[i-2] == y[j-1] {
-				rows[i][j] = min(rows[i][j], rows[i-2][j-2]+1)
-			}
-		}
-	}
-	return rows[len(x)][len(y)]
+	return min(len(x), len(y)) >= 4 && check.Distance(x, y) <= most
 }
 
 // kindsInWords are the words that tell the kind of what they name, the telling ones first.

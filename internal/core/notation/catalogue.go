@@ -15,6 +15,9 @@ import (
 	"strings"
 	"sync"
 	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
 )
 
 // Entry is a technique as notation knows it.
@@ -159,7 +162,7 @@ func (c *Catalogue) stancesNear(phrase string) string {
 	}
 	out := slices.Sorted(maps.Keys(names))
 	slices.SortStableFunc(out, func(a, b string) int {
-		return distance([]rune(loose(phrase)), []rune(loose(a))) - distance([]rune(loose(phrase)), []rune(loose(b)))
+		return check.Distance(loose(phrase), loose(a)) - check.Distance(loose(phrase), loose(b))
 	})
 	return "; near it are " + strings.Join(out[:min(3, len(out))], ", ")
 }
@@ -257,15 +260,15 @@ func (c *Catalogue) Nearest(phrase string) []string {
 		far  int
 	}
 	var all []near
-	wanted := []rune(loose(phrase))
+	wanted := loose(phrase)
 	for _, e := range c.entries {
 		best := -1
 		for _, name := range append([]string{e.Name}, e.Aliases...) {
-			if d := distance(wanted, []rune(loose(name))); best < 0 || d < best {
+			if d := check.Distance(wanted, loose(name)); best < 0 || d < best {
 				best = d
 			}
 		}
-		if best <= 1+len(wanted)/2 {
+		if best <= 1+utf8.RuneCountInString(wanted)/2 {
 			all = append(all, near{e.Name, best})
 		}
 	}
@@ -275,24 +278,4 @@ func (c *Catalogue) Nearest(phrase string) []string {
 		out = append(out, x.name)
 	}
 	return out
-}
-
-// distance is the number of letters to add, take away or change (Levenshtein).
-func distance(a, b []rune) int {
-	row := make([]int, len(b)+1)
-	for j := range row {
-		row[j] = j
-	}
-	for i, x := range a {
-		before := row[0]
-		row[0] = i + 1
-		for j, y := range b {
-			cost := before
-			if x != y {
-				cost++
-			}
-			before, row[j+1] = row[j+1], min(cost, row[j+1]+1, row[j]+1)
-		}
-	}
-	return row[len(b)]
 }

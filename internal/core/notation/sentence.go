@@ -4,6 +4,9 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
 )
 
 // sentence is words and commas up to the first full stop.
@@ -76,10 +79,10 @@ func (c *Catalogue) nearly(words []token) string {
 		return ""
 	}
 	const most = 2 // letters that may be wrong
-	wanted := []rune(loose(join(said)))
+	wanted := loose(join(said))
 	for n, e := range c.entries {
 		for _, name := range append([]string{e.Name}, e.Aliases...) {
-			if d := distance(wanted, []rune(loose(name))); d <= most && d < len(wanted) {
+			if d := check.Distance(wanted, loose(name)); d <= most && d < utf8.RuneCountInString(wanted) {
 				c.name(&m, n, 0)
 				return c.printMove(m)
 			}

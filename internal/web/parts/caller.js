@@ -204,6 +204,18 @@ function jump(by) {
   enter(begins[Math.min(Math.max(here + by, 0), begins.length - 1)]);
 }
 
+/** dark turns the screen dark or light, as this device was last told, else as it is set. */
+function dark(on) {
+  at("dark").checked = on;
+  main.classList.toggle("dark", on);
+}
+const asked = localStorage.getItem("caller-dark");
+dark(asked ? asked === "yes" : matchMedia("(prefers-color-scheme: dark)").matches);
+at("dark").addEventListener("change", (e) => {
+  dark(e.target.checked);
+  localStorage.setItem("caller-dark", e.target.checked ? "yes" : "no");
+});
+
 if (all.length > 0) {
   const begin = () => { plan = steps(); enter(0); };
   for (const name of ["reps", "section", "line", "react", "walk", "part", "whole"]) at(name)?.addEventListener("change", begin);

@@ -3,6 +3,7 @@ package people
 import (
 	"bytes"
 	"context"
+	"errors"
 	"html/template"
 	"net/http"
 	"net/url"
@@ -84,6 +85,7 @@ type studentView struct {
 	Open     []enrolChoice // programs the student does not climb yet
 	Today    civil.Date
 	NewRungs []frame.Option
+	Known    []progress.Known // who the new one may be
 
 	First      string // the first name
 	KitKnown   bool
@@ -330,7 +332,7 @@ func (ch *chapter) climbOf(r *http.Request, st store.Standing) (studentClimb, er
 }
 
 func (ch *chapter) studentsNew(w http.ResponseWriter, r *http.Request) {
-	ch.studentForm(w, r, http.StatusOK, progress.Student{}, frame.Form{Values: frame.Values("joined_on", ch.records.Today().String())})
+	ch.studentForm(w, r, http.StatusOK, progress.Student{}, nil, frame.Form{Values: frame.Values("joined_on", ch.records.Today().String())})
 }
 
 func (ch *chapter) studentsEdit(w http.ResponseWriter, r *http.Request) {
@@ -347,7 +349,7 @@ func (ch *chapter) studentEdit(w http.ResponseWriter, r *http.Request, status in
 		"height_cm", measured(s.HeightCM), "weight_kg", measured(s.WeightKG), "waist_cm", measured(s.WaistCM), "shoulder_cm", inCM(s.ShoulderMM), "leg_cm", inCM(s.LegMM), "foot_cm", inCM(s.FootMM),
 		"belt_size", s.BeltSize, "uniform_size", s.UniformSize, "limits", s.Limits,
 		"joined_on", s.JoinedOn.String()))
-	ch.studentForm(w, r, status, s, f)
+	ch.studentForm(w, r, status, s, nil, f)
 }
 
 // measured is a measure as typed, nothing where none was taken.
@@ -366,8 +368,8 @@ func inCM(mm int) string {
 	return check.Hundredths(mm * 10)
 }
 
-func (ch *chapter) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, f frame.Form) {
-	v := studentView{Student: s, Editing: true, Form: f, Today: ch.records.Today(),
+func (ch *chapter) studentForm(w http.ResponseWriter, r *http.Request, status int, s progress.Student, known []progress.Known, f frame.Form) {
+	v := studentView{Student: s, Editing: true, Form: f, Known: known, Today: ch.records.Today(),
 		Stances: []frame.Option{{Value: "", Label: "not known yet"},
 			{Value: string(progress.Orthodox), Label: "orthodox (left foot forward)"}, {Value: string(progress.Southpaw), Label: "southpaw (right foot forward)"}}}
 	title := s.Name
@@ -399,7 +401,7 @@ func readStudent(v url.Values) (progress.Student, check.Problems) {
 
 func (ch *chapter) studentsSave(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("student")
-	name := ""
+	var known []progress.Known
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
 		s, p := readStudent(v)
 		since := p.Date("since", v.Get("since"))
@@ -414,22 +416,28 @@ func (ch *chapter) studentsSave(w http.ResponseWriter, r *http.Request) {
 			}
 			return store.Done{}, p
 		}
-		s.ID, name = id, s.Name
-		if id != "" || v.Get("rung") == "" {
+		if s.ID = id; id != "" {
 			return ch.records.SaveStudent(r.Context(), by, s)
 		}
-		return ch.records.AddStudents(r.Context(), by, []store.NewStudent{{Student: s, Starts: []store.Start{{RungID: v.Get("rung"), Since: since}}}})
-	}, func(d store.Done) string {
-		if d.ID != "" {
-			return "/students/" + d.ID
+		added := store.NewStudent{Student: s, Ask: v.Get("another") == ""}
+		if v.Get("rung") != "" {
+			added.Starts = []store.Start{{RungID: v.Get("rung"), Since: since}}
 		}
-		return "/students?text=" + url.QueryEscape(name)
+		done, err := ch.records.AddStudents(r.Context(), by, []store.NewStudent{added})
+		var here *store.ErrKnown
+		if errors.As(err, &here) {
+			known = here.Known
+			return done, check.Problems{{Field: "another", Text: here.Error()}}.Err()
+		}
+		return done, err
+	}, func(d store.Done) string {
+		return "/students/" + d.ID
 	}, func(status int, f frame.Form) {
 		if id != "" {
 			ch.studentEdit(w, r, status, f)
 			return
 		}
-		ch.studentForm(w, r, status, progress.Student{}, f)
+		ch.studentForm(w, r, status, progress.Student{}, known, f)
 	})
 }
 

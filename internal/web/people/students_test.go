@@ -20,8 +20,7 @@ import (
 func TestStudents(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	address, _ := h.Send("/students/new", "name", "Eve Race", "stance", "southpaw", "birth_date", "2016-02-29", "guardian", "Imke Race", "height_cm", "131", "rung", h.White, "since", "2026-05-05")
-	assert.Contains(t, address, "text=Eve+Race")
-	id := regexp.MustCompile(`/students/([0-9a-f]{20})"`).FindStringSubmatch(h.Page(address))[1]
+	id := regexp.MustCompile(`^/students/([0-9a-f]{20})\?done=`).FindStringSubmatch(address)[1]
 	page := webtest.Text(h.Page("/students/" + id))
 	for _, said := range []string{"10 years · southpaw stance", "Kenpo: White belt since Tue 5 May 2026", "131 cm", "Imke Race", "started here"} {
 		assert.Contains(t, page, said)
@@ -111,7 +110,7 @@ func TestAStudentsFiguresAtTheirEnds(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	for field, x := range map[string][2]int{"height_cm": {40, 260}, "weight_kg": {8, 250}, "waist_cm": {30, 200}} {
 		for n, code := range map[int]int{x[0] - 1: 422, x[0]: 303, x[1]: 303, x[1] + 1: 422} {
-			w := h.Do("POST", "/students/new", webtest.Values("name", fmt.Sprint("Ada ", field, n), field, fmt.Sprint(n)).Encode())
+			w := h.Do("POST", "/students/new", webtest.Values("name", fmt.Sprint("Ada ", field, n), field, fmt.Sprint(n), "another", "yes").Encode())
 			assert.Equal(t, code, w.Code, "%s %d", field, n)
 			if code == 422 {
 				assert.Contains(t, w.Body.String(), fmt.Sprintf(`value="%d"`, n))
@@ -181,4 +180,32 @@ func TestWhoIsImported(t *testing.T) {
 	assert.Equal(t, map[string]string{first(kenpo) + kenpo.Program.ID: "2026-01-05", first(karate) + karate.Program.ID: "2026-11-24"}, since, "without a day it is today")
 	lone := webtest.NewHouse(t).Furnish()
 	assert.Equal(t, 200, lone.Do("POST", "/students/import", webtest.Values("text", "name,rung\nAda One,White belt\n").Encode()).Code, "where there is one program only, it is meant")
+}
+
+// TestAStudentWhoSeemsToBeHere: one who may be on record already is asked about, with what was typed kept; a tick adds them, and nothing is asked of
+// a change or of a stranger.
+func TestAStudentWhoSeemsToBeHere(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	address, _ := h.Send("/students/new", "name", "Eve Race", "stance", "southpaw", "birth_date", "2016-02-29")
+	address, _, _ = strings.Cut(address, "?")
+	w := h.Do("POST", "/students/new", webtest.Values("name", "Eve Rase", "stance", "orthodox", "birth_date", "2016-02-29", "guardian", "Imke Race").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	page := w.Body.String()
+	for _, said := range []string{"Is this somebody else?", `href="` + address + `"`, "born Mon 29 Feb 2016 · nearly the same name, born the same day", `value="Imke Race"`, `value="Eve Rase"`} {
+		assert.Contains(t, page, said)
+	}
+	_, total, err := h.Store.Students(webtest.Ctx, "", "eve", 10, 0)
+	require.NoError(t, err)
+	assert.Equal(t, 1, total)
+
+	form := webtest.FieldsOf(page, `class="sheet-form"`)
+	form.Set("another", "yes")
+	form.Set("height_cm", "tall")
+	w = h.Do("POST", "/students/new", form.Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	assert.Contains(t, w.Body.String(), `name="another" value="yes" checked`, "the tick stays while something else is mended")
+	form.Set("height_cm", "131")
+	assert.Equal(t, http.StatusSeeOther, h.Do("POST", "/students/new", form.Encode()).Code)
+	h.Send(address+"/edit", "name", "Eve Rase", "stance", "southpaw", "birth_date", "2016-02-29")
+	h.Send("/students/new", "name", "Mallory Locke", "stance", "", "birth_date", "2016-02-29")
 }
