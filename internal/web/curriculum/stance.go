@@ -104,15 +104,25 @@ func (ch *chapter) stanceOf(w http.ResponseWriter, r *http.Request) (*curriculum
 	return t, b, ok
 }
 
-func (ch *chapter) stancePage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+// stanceSeen is the stance of a request as its page shows it, with the book it stands in; where there is none, it has answered.
+func (ch *chapter) stanceSeen(w http.ResponseWriter, r *http.Request) (v stanceView, b *curriculum.Book, ok bool) {
 	t, b, ok := ch.stanceOf(w, r)
+	if !ok {
+		return v, b, false
+	}
+	v, err := ch.stanceView(r, t, b)
+	if err != nil {
+		ch.Fail(w, r, err)
+	}
+	return v, b, err == nil
+}
+
+func (ch *chapter) stancePage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	v, b, ok := ch.stanceSeen(w, r)
 	if !ok {
 		return
 	}
-	v, err := ch.stanceView(r, t, b)
-	if err == nil {
-		err = ch.besides(r.Context(), &v, b)
-	}
+	err := ch.besides(r.Context(), &v, b)
 	if err == nil {
 		err = ch.onTheMat(r, &v, b, f)
 	}
@@ -123,8 +133,8 @@ func (ch *chapter) stancePage(w http.ResponseWriter, r *http.Request, status int
 	if f.Of == "tape" {
 		f = frame.Form{}
 	}
-	v.Form = f.Filled(stanceValues(measuresOf(b, t)))
-	ch.Show(w, r, status, t.ProgramID, frame.Page{Screen: "stance", Title: t.Name + ", to scale", Nav: "techniques", Body: v})
+	v.Form = f.Filled(stanceValues(measuresOf(b, v.Technique)))
+	ch.Show(w, r, status, v.Technique.ProgramID, frame.Page{Screen: "stance", Title: v.Technique.Name + ", to scale", Nav: "techniques", Body: v})
 }
 
 // stanceView draws the stance for whom the address chooses.
@@ -418,13 +428,8 @@ func (ch *chapter) stanceSave(w http.ResponseWriter, r *http.Request) {
 
 // stanceDraw draws what somebody types in the form of the measures. It writes nothing.
 func (ch *chapter) stanceDraw(w http.ResponseWriter, r *http.Request) {
-	t, b, ok := ch.stanceOf(w, r)
+	v, _, ok := ch.stanceSeen(w, r)
 	if !ok {
-		return
-	}
-	v, err := ch.stanceView(r, t, b)
-	if err != nil {
-		ch.Fail(w, r, err)
 		return
 	}
 	d, p := readStance(r.URL.Query(), v.Level)
@@ -472,15 +477,11 @@ func sideways(v float64, unit string, places int) string {
 
 // stanceTape is the print of floor marks in centimetres.
 func (ch *chapter) stanceTape(w http.ResponseWriter, r *http.Request) {
-	t, b, ok := ch.stanceOf(w, r)
+	v, b, ok := ch.stanceSeen(w, r)
 	if !ok {
 		return
 	}
-	v, err := ch.stanceView(r, t, b)
-	if err != nil {
-		ch.Fail(w, r, err)
-		return
-	}
+	t := v.Technique
 	d, _, known := b.StanceOf(t)
 	if !known {
 		ch.Fail(w, r, store.ErrNotFound)

@@ -57,28 +57,13 @@ func (v practiceView) At(technique string) string {
 
 // familyFloor shows something that is on the practice sheet on the floor, in the body and the stance of the student.
 func (ch *chapter) familyFloor(w http.ResponseWriter, r *http.Request) {
-	_, climbs, ok := ch.familyLink(w, r)
+	_, sheet, s, ok := ch.familyPractice(w, r)
 	if !ok {
-		return
-	}
-	st, found := familyClimb(climbs, r.FormValue("climb"))
-	if !found {
-		ch.Fail(w, r, store.ErrNotFound)
-		return
-	}
-	sheet, err := ch.practiceOf(r, st.EnrolmentID)
-	if err != nil {
-		ch.Fail(w, r, err)
 		return
 	}
 	at := slices.IndexFunc(sheet.Tasks, func(t practiceTask) bool { return t.TechniqueID == r.PathValue("technique") })
 	if at < 0 {
 		ch.Fail(w, r, store.ErrNotFound)
-		return
-	}
-	s, err := ch.records.Student(r.Context(), st.StudentID)
-	if err != nil {
-		ch.Fail(w, r, err)
 		return
 	}
 	hall, err := ch.Hall(r.Context())

@@ -281,6 +281,28 @@ func familyClimb(climbs []store.Standing, wanted string) (store.Standing, bool) 
 	return store.Standing{}, false
 }
 
+// familyPractice is the climb that a family's request is about, what is left to practise on it, and the student; where there is none, it has
+// answered.
+func (ch *chapter) familyPractice(w http.ResponseWriter, r *http.Request) (st store.Standing, v practiceView, s progress.Student, ok bool) {
+	_, climbs, ok := ch.familyLink(w, r)
+	if !ok {
+		return st, v, s, false
+	}
+	st, found := familyClimb(climbs, r.FormValue("climb"))
+	if !found {
+		ch.Fail(w, r, store.ErrNotFound)
+		return st, v, s, false
+	}
+	v, err := ch.practiceOf(r, st.EnrolmentID)
+	if err == nil {
+		s, err = ch.records.Student(r.Context(), st.StudentID)
+	}
+	if err != nil {
+		ch.Fail(w, r, err)
+	}
+	return st, v, s, err == nil
+}
+
 func (ch *chapter) familyShow(w http.ResponseWriter, r *http.Request) {
 	ch.familyPage(w, r, http.StatusOK, frame.Form{})
 }
@@ -431,23 +453,8 @@ const ownReps = 5
 
 // familyCaller runs the caller at home, over what is left to practise.
 func (ch *chapter) familyCaller(w http.ResponseWriter, r *http.Request) {
-	_, climbs, ok := ch.familyLink(w, r)
+	st, v, s, ok := ch.familyPractice(w, r)
 	if !ok {
-		return
-	}
-	st, found := familyClimb(climbs, r.FormValue("climb"))
-	if !found {
-		ch.Fail(w, r, store.ErrNotFound)
-		return
-	}
-	v, err := ch.practiceOf(r, st.EnrolmentID)
-	if err != nil {
-		ch.Fail(w, r, err)
-		return
-	}
-	s, err := ch.records.Student(r.Context(), st.StudentID)
-	if err != nil {
-		ch.Fail(w, r, err)
 		return
 	}
 	var calls []practice.Call
