@@ -27,3 +27,27 @@ func TestHundredths(t *testing.T) {
 		}
 	})
 }
+
+func TestTenths(t *testing.T) {
+	for typed, want := range map[string]int{"": 0, "0": 0, "22.5": 225, "22,5": 225, "22½": 225, "1000": 10_000} {
+		var p Problems
+		assert.Equal(t, want, p.Tenths("x", typed), typed)
+		assert.Empty(t, p, typed)
+	}
+	for typed, said := range map[string]string{
+		"22.55": "\"22.55\" has two decimal places; millimetres are exact enough, such as 22.5", "0.1001": "is not a number with up to two decimal places", "tall": "is not a number",
+		"1000.1": "is 1000.1; it must be from 0 to 1000", "-1": "is -1; it must be from 0 to 1000", "22.01": "has two decimal places", "1.11": "has two decimal places",
+	} {
+		var p Problems
+		p.Tenths("x", typed)
+		if assert.Len(t, p, 1, typed) {
+			assert.Contains(t, p[0].Text, said)
+		}
+	}
+}
+
+func TestCount(t *testing.T) {
+	for want, got := range map[string]string{"1 mark": Count(1, "mark"), "0 marks": Count(0, "mark"), "2 marks": Count(2, "mark"), "2 classes": Count(2, "class"), "3 missed classes": Count(3, "missed class"), "2 own forms": Count(2, "own form")} {
+		assert.Equal(t, want, got)
+	}
+}

@@ -278,19 +278,41 @@ func (c *Catalogue) travel(words []token) string {
 	return ""
 }
 
-// readTurn reads "cw 90"; nothing where no direction follows.
+// leftward says of each word for the way of a turn whether it goes to the left.
+var leftward = map[string]bool{"cw": false, "clockwise": false, "ccw": true, "counterclockwise": true, "counter-clockwise": true, "anticlockwise": true, "anti-clockwise": true}
+
+// readTurn reads "cw 90", "clockwise 90" and "90 degrees clockwise"; nothing where no direction follows.
 func readTurn(rest []token) (Turn, int, error) {
-	if len(rest) == 0 || rest[0].key() != "cw" && rest[0].key() != "ccw" {
+	way, angle, n := 0, 1, 2
+	if len(rest) > 0 && strings.Trim(rest[0].text, "0123456789") == "" { // the angle is said first
+		if way, angle = 1, 0; len(rest) > 1 && rest[1].key() == "degrees" {
+			way, n = 2, 3
+		}
+	}
+	if len(rest) <= way {
 		return Turn{}, 0, nil
 	}
-	if len(rest) < 2 {
-		return Turn{}, 0, &Error{rest[0].column, "the degrees are missing; write for example turn cw 90"}
+	left, known := leftward[rest[way].key()]
+	short := rest[way].key() == "cw" || rest[way].key() == "ccw"
+	switch {
+	case !known:
+		return Turn{}, 0, nil
+	case len(rest) <= angle && short:
+		return Turn{}, 0, &Error{rest[way].column, "the degrees are missing; write for example turn cw 90"}
+	case len(rest) <= angle:
+		return Turn{}, 0, nil
 	}
-	degrees, err := strconv.Atoi(rest[1].text)
+	degrees, err := strconv.Atoi(rest[angle].text)
+	if err != nil && !short { // a name may begin with such a word
+		return Turn{}, 0, nil
+	}
 	if err != nil || degrees < 1 || degrees > 720 {
-		return Turn{}, 0, &Error{rest[1].column, fmt.Sprintf("%q is not an angle; write 1 to 720 degrees", rest[1].text)}
+		return Turn{}, 0, &Error{rest[angle].column, fmt.Sprintf("%q is not an angle; write 1 to 720 degrees", rest[angle].text)}
 	}
-	return Turn{rest[0].key() == "ccw", degrees}, 2, nil
+	if angle == 1 && len(rest) > 2 && rest[2].key() == "degrees" {
+		n = 3
+	}
+	return Turn{left, degrees}, n, nil
 }
 
 // ways says how a word that people write for a way to move is written here, and before how one
