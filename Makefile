@@ -30,13 +30,16 @@ dist:
 demo: build
 	./$(BIN) demo
 
+# What is not watched for races is compiled as the archives are, so that no package is compiled a third time.
+PLAIN := CGO_ENABLED=0 GOFLAGS=-trimpath
+
 test: browser
 	@bad=$$(gofmt -l cmd internal scripts); if [ -n "$$bad" ]; then echo "gofmt wants: $$bad"; exit 1; fi
-	go vet ./...
-	go tool staticcheck ./...
+	$(PLAIN) go vet ./...
+	$(PLAIN) go tool staticcheck ./...
 	go test $(RACE) -vet=off -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
-	alone=$$(sh scripts/alone.sh) && go test -vet=off -timeout 8m $$alone
-	go test -vet=off -count=1 -timeout 9m -parallel 3 ./internal/e2e/
+	alone=$$(sh scripts/alone.sh) && $(PLAIN) go test -vet=off -timeout 8m $$alone
+	$(PLAIN) go test -vet=off -count=1 -timeout 9m -parallel 3 ./internal/e2e/
 
 test-long: browser
 	command -v strace >/dev/null 2>&1 || apt-get install -y -qq strace

@@ -5,6 +5,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/starter"
 )
 
 const karateTechniques = `
@@ -400,13 +401,13 @@ Tamsin Oduya, 20, 20, White belt, 84
 func karate(today civil.Date) Program {
 	policy := scoring.CategoryPoints(scoring.Whole(49))
 	p := Program{Story: "Rank stripes and category points: 49 of 70 pass.",
-		Curriculum: written{name: "Karate", language: "Japanese", techniques: karateTechniques, rungs: karateRungs, details: curriculum.ProgramDetails{
+		Curriculum: starter.Written{Name: "Karate", Language: "Japanese", Techniques: karateTechniques, Rungs: karateRungs, Details: curriculum.ProgramDetails{
 			Commands: []curriculum.Command{{Word: "yoi", Meaning: "ready"}, {Word: "hajime", Meaning: "begin"}, {Word: "yame", Meaning: "stop"}, {Word: "rei", Meaning: "bow"}},
 			Counting: []string{"ichi", "ni", "san", "shi", "go", "roku", "shichi", "hachi", "ku", "ju"},
 			Opening:  []string{"Line up by rank", "Kneel", "Silence", "Bow to the front, to the teacher, to each other"}, Closing: []string{"Kneel", "Silence", "Bow", "Thank the partner"},
 			Marking: curriculum.CategoryPoints, Policy: &policy, Brackets: curriculum.BracketTerms,
 			Meanings: []curriculum.Meaning{{Word: "jodan", Means: "high"}, {Word: "chudan", Means: "mid"}, {Word: "gedan", Means: "low"}, {Word: "tobi", Means: "jumping"}, {Word: "geri", Means: "kick"}, {Word: "uke", Means: "block"}, {Word: "zuki", Means: "strike"}, {Word: "dachi", Means: "stance"}},
-		}}.curriculum(), Students: students(karateStudents, today)}
+		}}.Curriculum(), Students: students(karateStudents, today)}
 	add := func(days int, stage Stage, rungs ...string) {
 		p.Gradings = append(p.Gradings, Grading{gradingday.Grading{Place: "Lower mill floor", On: today.AddDays(days), Marking: gradingday.CategoryPoints,
 			Policy: scoring.CategoryPoints(scoring.Whole(49)), GroupSize: 4, RetestDays: 60, RetestScope: scoring.ScopeItems, CarryDays: 365, Examiners: panel("Rosalind Castellane", "Dorothea Duvall", "Marek Moriarty")}, stage, rungs, 0})

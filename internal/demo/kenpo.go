@@ -5,6 +5,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/starter"
 )
 
 const kenpoRungs = `
@@ -311,14 +312,14 @@ Lysander Moss, 33, 1, White belt, 68
 func kenpo(today civil.Date) Program {
 	policy := scoring.MovementScale()
 	p := Program{Story: "Children and adults: staged techniques, extensions, stage stripes. Two holes are left for the ladder check to find: the combinations skip number 13, and no rung asks for an answer to a rear choke.",
-		Curriculum: written{name: "Kenpo", techniques: kenpoTechniques, rungs: kenpoRungs, details: curriculum.ProgramDetails{
+		Curriculum: starter.Written{Name: "Kenpo", Techniques: kenpoTechniques, Rungs: kenpoRungs, Details: curriculum.ProgramDetails{
 			Tracks:   []curriculum.Track{{Name: "Cubs", To: 6, Young: true}, {Name: "Juniors", From: 7, To: 12, Young: true, AllowsRisk: true}, {Name: "Adults", From: 13}},
 			Groups:   []curriculum.SampleGroup{{Name: "Old combinations", Draw: 2, Outright: true}, {Name: "Questions", Draw: 1}},
 			Commands: []curriculum.Command{{Word: "Line", Meaning: "stand by rank, an arm's length apart"}, {Word: "Guard", Meaning: "fighting stance, hands up"}, {Word: "Mill", Meaning: "begin"}, {Word: "Still", Meaning: "stop where you are"}},
 			Counting: []string{"one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"},
 			Opening:  []string{"Line up by rank", "The senior bows in", "One breath"}, Closing: []string{"Line up by rank", "Thank the partner", "The senior bows out"},
 			Marking: curriculum.MovementScale, Policy: &policy,
-		}}.curriculum(), Students: students(kenpoStudents, today)}
+		}}.Curriculum(), Students: students(kenpoStudents, today)}
 	low := []string{"Yellow stripe", "Yellow belt", "Orange stripe", "Orange belt"}
 	high := []string{"Green stripe", "Green belt", "Blue belt", "Brown stripe", "Brown belt", "Black belt"}
 	three := func() []gradingday.Examiner { return panel("Rosalind Castellane", "Dorothea Duvall", "Marek Moriarty") }

@@ -5,6 +5,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/starter"
 )
 
 const taekwondoTechniques = `
@@ -459,14 +460,14 @@ Marigold Ferreira, 18, 1, White belt, 70
 func taekwondo(today civil.Date) Program {
 	policy := scoring.MovementScale()
 	p := Program{Story: "Section stripes, provisional grades below the red belt, merit stripes.",
-		Curriculum: written{name: "Taekwondo", language: "Korean", techniques: taekwondoTechniques, rungs: taekwondoRungs, details: curriculum.ProgramDetails{
+		Curriculum: starter.Written{Name: "Taekwondo", Language: "Korean", Techniques: taekwondoTechniques, Rungs: taekwondoRungs, Details: curriculum.ProgramDetails{
 			Tracks:   []curriculum.Track{{Name: "Small ones", To: 7, Young: true, AllowsRisk: true}, {Name: "Youth", From: 8, To: 14}, {Name: "Adults", From: 15}},
 			Groups:   []curriculum.SampleGroup{{Name: "Questions", Draw: 1}},
 			Commands: []curriculum.Command{{Word: "charyeot", Meaning: "attention"}, {Word: "gyeongnye", Meaning: "bow"}, {Word: "junbi", Meaning: "ready"}, {Word: "sijak", Meaning: "begin"}, {Word: "geuman", Meaning: "stop"}},
 			Counting: []string{"hana", "dul", "set", "net", "daseot", "yeoseot", "ilgop", "yeodeol", "ahop", "yeol"},
 			Opening:  []string{"Line up by rank", "Bow to the hall", "Bow to the teacher"}, Closing: []string{"Line up by rank", "Bow to the teacher", "Bow to each other"},
 			PermanentFrom: "Red belt", SideMeans: curriculum.ByLimb, Voice: curriculum.ShoutLast, Marking: curriculum.MovementScale, Policy: &policy,
-		}}.curriculum(), Students: students(taekwondoStudents, today)}
+		}}.Curriculum(), Students: students(taekwondoStudents, today)}
 	add := func(days int, stage Stage, rungs ...string) {
 		p.Gradings = append(p.Gradings, Grading{gradingday.Grading{Place: "Wheel house", On: today.AddDays(days), Marking: gradingday.MovementScale,
 			Policy: policy, GroupSize: 3, RetestDays: 42, Examiners: panel("Ottilie Brannigan", "Dorothea Duvall", "Marek Moriarty")}, stage, rungs, 0})

@@ -422,7 +422,7 @@ func (s *Store) Rebuild(ctx context.Context) error {
 	}
 	began := s.now().UTC().Format(time.RFC3339Nano)
 	if _, err := s.w.ExecContext(ctx, `VACUUM`); err != nil {
-		return err
+		return orErr(ctx.Err(), err) // the engine says only that it was interrupted
 	}
 	if err := s.cutLog(ctx); err != nil {
 		return err
@@ -436,7 +436,7 @@ func (s *Store) cutLog(ctx context.Context) error {
 	for range cutTries {
 		busy, err := one(ctx, s.w, func(b *[3]int) []any { return []any{&b[0], &b[1], &b[2]} }, `PRAGMA wal_checkpoint(TRUNCATE)`)
 		if err != nil {
-			return err
+			return orErr(ctx.Err(), err)
 		}
 		if busy[0] == 0 {
 			return nil

@@ -148,6 +148,9 @@ func TestNothingIsLeftInAnyByte(t *testing.T) {
 	assert.True(t, left()[0].Rebuilt.IsZero())
 	require.NotEmpty(t, traces(t, x.path), "rows alone are not the file")
 
+	gone, cancel := context.WithCancel(bg)
+	time.AfterFunc(time.Millisecond, cancel) // in the midst of it
+	assert.ErrorIs(t, x.Rebuild(gone), context.Canceled, "an end of the time is said as such wherever it comes")
 	soon, cancel := context.WithTimeout(bg, 300*time.Millisecond)
 	defer cancel()
 	assert.ErrorIs(t, x.Rebuild(soon), context.DeadlineExceeded, "somebody reads what was before")

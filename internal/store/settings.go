@@ -2,6 +2,7 @@ package store
 
 import (
 	"context"
+	"slices"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -36,7 +37,48 @@ func (s *Store) SaveSettings(ctx context.Context, by By, name string, x office.S
 		if err := t.touch(ctx, "school", "1"); err != nil {
 			return "", office.Deed{}, err
 		}
+		old, err := settings(ctx, t)
+		if err != nil {
+			return "", office.Deed{}, err
+		}
+		x.Skipped = old.Skipped
 		return "school", office.Deed{Kind: office.SettingsChanged}, t.exec(ctx, `UPDATE school SET name = ?, settings = ?`, name, toJSON(x))
+	})
+}
+
+// FirstHour is how far the school is on its way to the first register and grading.
+func (s *Store) FirstHour(ctx context.Context) (office.FirstHour, error) {
+	var done [7]bool
+	h, err := one(ctx, s.r, func(h *office.FirstHour) []any {
+		return []any{asJSON{&h.Skipped}, &done[0], &done[1], &done[2], &done[3], &done[4], &done[5], &done[6]}
+	}, `SELECT coalesce(settings ->> 'first_steps_skipped', '[]'), name <> '', EXISTS (SELECT 1 FROM program WHERE deleted_at IS NULL), EXISTS (SELECT 1 FROM requirement WHERE deleted_at IS NULL),
+		EXISTS (SELECT 1 FROM student WHERE deleted_at IS NULL), EXISTS (SELECT 1 FROM class WHERE deleted_at IS NULL), EXISTS (SELECT 1 FROM register WHERE on_date > ''), EXISTS (SELECT 1 FROM grading WHERE deleted_at IS NULL)
+		FROM school`)
+	for i, step := range office.FirstSteps {
+		if done[i] {
+			h.Done = append(h.Done, step)
+		}
+	}
+	return h, err
+}
+
+// SkipFirstStep keeps the first hour from asking for a step any more.
+func (s *Store) SkipFirstStep(ctx context.Context, by By, step office.FirstStep, words string) (Done, error) {
+	if !slices.Contains(office.FirstSteps, step) {
+		return Done{}, check.Problems{{Field: "step", Text: "is no step of the first hour; load the page again"}}
+	}
+	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		if err := t.touch(ctx, "school", "1"); err != nil {
+			return "", office.Deed{}, err
+		}
+		x, err := settings(ctx, t)
+		if err != nil {
+			return "", office.Deed{}, err
+		}
+		if !slices.Contains(x.Skipped, step) {
+			x.Skipped = append(x.Skipped, step)
+		}
+		return "school", office.FirstStepSkipped.Named(words), t.exec(ctx, `UPDATE school SET settings = json_set(settings, '$.first_steps_skipped', json(?))`, toJSON(x.Skipped))
 	})
 }
 

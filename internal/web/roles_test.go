@@ -121,7 +121,7 @@ func TestRolesByRoute(t *testing.T) {
 					continue // may be used; it is what it leaves behind that is looked at
 				}
 				refused := w.Code == http.StatusUnauthorized || w.Code == http.StatusForbidden || w.Code == http.StatusTooManyRequests ||
-					w.Code == http.StatusSeeOther && regexp.MustCompile(`^/(sign-in\?back|join$)`).MatchString(w.Header().Get("Location"))
+					w.Code == http.StatusSeeOther && regexp.MustCompile(`^/(sign-in\?back|join\?why=)`).MatchString(w.Header().Get("Location"))
 				assert.True(t, refused, "%s: %s %s is answered %d %s", who, rt.Method, path, w.Code, w.Header().Get("Location"))
 				assert.NotRegexp(t, "canary knee|weir.example", w.Body.String(), "%s: %s %s", who, rt.Method, path)
 			}

@@ -63,6 +63,8 @@ var deeds = map[office.DeedKind]string{
 	office.ProgramAdded:         "Added the program {what}",
 	office.ProgramChanged:       "Changed the program {what}",
 	office.ProgramRead:          "Read in the curriculum of {what}",
+	office.RungCopied:           "Added {what}, a copy of {in}",
+	office.FirstStepSkipped:     "Skipped a step of the first hour: {what}",
 	office.SectionAdded:         "Added the section {what}",
 	office.SectionChanged:       "Changed the section {what}",
 	office.RequirementAdded:     "Added a requirement to {what}",

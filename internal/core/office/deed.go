@@ -47,7 +47,7 @@ func (k DeedKind) Many(n int) Deed { return Deed{Kind: k, N: n} }
 // Adds reports whether something is there now that was not there before, with a page of its own.
 func (k DeedKind) Adds() bool {
 	switch k {
-	case Added, PersonAdded, ProgramAdded, SectionAdded, ExaminerAdded, RequirementAdded, RequirementsAdded, SeriesContinued, StudentsAdded:
+	case Added, PersonAdded, ProgramAdded, RungCopied, SectionAdded, ExaminerAdded, RequirementAdded, RequirementsAdded, SeriesContinued, StudentsAdded:
 		return true
 	}
 	return false
@@ -104,6 +104,8 @@ const (
 	ProgramAdded         DeedKind = "program_added"
 	ProgramChanged       DeedKind = "program_changed"
 	ProgramRead          DeedKind = "program_read"
+	RungCopied           DeedKind = "rung_copied"
+	FirstStepSkipped     DeedKind = "first_step_skipped"
 	SectionAdded         DeedKind = "section_added"
 	SectionChanged       DeedKind = "section_changed"
 	RequirementAdded     DeedKind = "requirement_added"

@@ -40,6 +40,7 @@ type Settings struct {
 	Certain     int                  `json:"certain,omitempty"`   // percent of certainty with which belts should be enough, 50 to 99
 	Sizes       []gradingday.SizeRow `json:"sizes,omitempty"`
 	Hall        gradingday.Hall      `json:"hall"`
+	Skipped     []FirstStep          `json:"first_steps_skipped,omitempty"` // of the first hour
 }
 
 // Placeholders stand in a certificate's wording, with what takes their place.

@@ -187,7 +187,7 @@ type classView struct {
 }
 
 func (ch *chapter) classesNew(w http.ResponseWriter, r *http.Request) {
-	f := frame.Form{Values: frame.Values("weekday", "1", "start", "18:00", "minutes", "60", "kind", "General", "from", ch.records.Today().String())}
+	f := frame.Form{Values: frame.Values("weekday", strconv.Itoa(ch.records.Today().Weekday()), "start", "18:00", "minutes", "60", "kind", "General", "from", ch.records.Today().String())}
 	if p, err := ch.Program(r); err == nil && p.ID != "" {
 		f.Values.Set("programs", p.ID)
 	}

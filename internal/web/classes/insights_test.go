@@ -57,7 +57,7 @@ func TestInsights(t *testing.T) {
 	webtest.Says(t, page, "2026, first half")
 	rates := page[strings.Index(page, "Pass rates"):]
 	assert.Contains(t, rates[:strings.Index(rates, "</section>")], "/students/", "the student behind the figure")
-	assert.Equal(t, "/programs/new", webtest.NewHouse(t).Do("GET", "/insights", "").Header().Get("Location"))
+	assert.Equal(t, "/programs/new?why=no-program", webtest.NewHouse(t).Do("GET", "/insights", "").Header().Get("Location"))
 }
 
 // TestHowGoodTheForecastsWere: an empty school has nothing to look back on, and says so.

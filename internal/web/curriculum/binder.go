@@ -2,6 +2,7 @@ package curriculum
 
 import (
 	"encoding/json"
+	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -19,6 +20,9 @@ type binderView struct {
 	Lines    []binderLine // as read, of a page that was refused
 	Sections []curriculum.Section
 	Standing int // requirements the rung has already
+	Kinds    []frame.Option
+	Pages    []frame.Option // rungs with a page that can be taken over
+	Added    string         // the section that was just added
 }
 
 // KindWords are the kinds of technique as a line says them, by what they are on record, for the script.
@@ -129,7 +133,17 @@ func readBinder(b *curriculum.Book, text string) []binderLine {
 }
 
 func (ch *chapter) binderShow(w http.ResponseWriter, r *http.Request) {
-	ch.binderPage(w, r, http.StatusOK, frame.Form{})
+	f := frame.Form{}
+	if from := r.URL.Query().Get("from"); from != "" { // begins as another rung's page stands
+		_, b, ok := ch.RungBook(w, r)
+		if !ok {
+			return
+		}
+		if b.Rung(from) != nil {
+			f.Values = frame.Values("page", b.PageOf(from))
+		}
+	}
+	ch.binderPage(w, r, http.StatusOK, f)
 }
 
 func (ch *chapter) binderPage(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
@@ -137,7 +151,13 @@ func (ch *chapter) binderPage(w http.ResponseWriter, r *http.Request, status int
 	if !ok {
 		return
 	}
-	v := binderView{Rung: g, Form: f, Sections: b.Sections, Standing: len(b.Asked(g.ID))}
+	v := binderView{Rung: g, Form: f, Sections: b.Sections, Standing: len(b.Asked(g.ID)), Kinds: kindOptions("as its name says")}
+	for _, x := range b.Rungs {
+		if x.ID != g.ID && len(b.Asked(x.ID)) > 0 {
+			v.Pages = append(v.Pages, frame.Option{Value: x.ID, Label: x.Name})
+		}
+	}
+	v.Added, v.Form.Of = f.Of, ""
 	if f.Values != nil {
 		v.Lines = readBinder(b, f.Get("page"))
 	}
@@ -158,8 +178,12 @@ func (ch *chapter) binderRead(w http.ResponseWriter, r *http.Request) {
 	frame.SendJSON(w, http.StatusOK, readBinder(b, v.Get("page")))
 }
 
-// binderSave adds the lines of a page, all or none.
+// binderSave adds the lines of a page, all or none. Enter in the field of a new section's name means the section.
 func (ch *chapter) binderSave(w http.ResponseWriter, r *http.Request) {
+	if check.Tidy(r.FormValue("section_name")) != "" {
+		ch.binderSection(w, r)
+		return
+	}
 	g, _, ok := ch.RungBook(w, r)
 	if !ok {
 		return
@@ -170,4 +194,36 @@ func (ch *chapter) binderSave(w http.ResponseWriter, r *http.Request) {
 		}
 		return ch.records.SavePage(r.Context(), by, g.ID, v.Get("page"))
 	}, frame.To("/ladder/"+g.ID+"#requirements"), func(status int, f frame.Form) { ch.binderPage(w, r, status, f) })
+}
+
+// binderSection adds a section to the program while a page is typed, and shows the page again as it was.
+func (ch *chapter) binderSection(w http.ResponseWriter, r *http.Request) {
+	g, _, ok := ch.RungBook(w, r)
+	if !ok {
+		return
+	}
+	v, by, err := frame.Posted(r)
+	if err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	x := curriculum.Section{ProgramID: g.ProgramID, Name: check.Tidy(v.Get("section_name")), Kind: curriculum.Kind(v.Get("section_kind"))}
+	if x.Kind == "" {
+		x.Kind = curriculum.UsualKind(x.Name)
+	}
+	by.Seen, by.Record = 0, "" // it is no change of the page
+	_, err = ch.records.SaveSection(r.Context(), by, x)
+	status, _, text := frame.Explain(err)
+	var p check.Problems
+	switch {
+	case err == nil:
+		v.Set("section_name", "")
+		ch.binderPage(w, r, http.StatusOK, frame.Form{Values: v, Of: x.Name})
+	case errors.As(err, &p):
+		ch.binderPage(w, r, status, frame.Form{Values: v, Problems: check.Problems{{Field: "section_name", Text: p[0].Text}}})
+	case status >= http.StatusInternalServerError:
+		ch.Fail(w, r, err)
+	default:
+		ch.binderPage(w, r, status, frame.Form{Values: v, General: text})
+	}
 }

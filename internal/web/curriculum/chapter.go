@@ -46,6 +46,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/rungs/new", frame.Owner, ch.rungsSave),
 			frame.Get("/rungs/{rung}", frame.Owner, ch.rungsShow),
 			frame.Post("/rungs/{rung}", frame.Owner, ch.rungsSave),
+			frame.Post("/rungs/{rung}/copy", frame.Owner, ch.rungsCopy),
 			frame.Post("/rungs/{rung}/move", frame.Owner, ch.rungsMove),
 			frame.Post("/rungs/{rung}/delete", frame.Owner, ch.rungsDelete),
 
@@ -58,6 +59,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Get("/binder/{rung}", frame.Owner, ch.binderShow),
 			frame.Post("/binder/{rung}", frame.Owner, ch.binderSave),
 			frame.Post("/binder/{rung}/read", frame.Owner, ch.binderRead),
+			frame.Post("/binder/{rung}/section", frame.Owner, ch.binderSection),
 			frame.Get("/difference/{rung}", frame.Instructor, ch.differenceRung),
 
 			frame.Get("/check", frame.Owner, ch.checkShow),

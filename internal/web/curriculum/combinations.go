@@ -49,7 +49,7 @@ func (ch *chapter) combinationsShow(w http.ResponseWriter, r *http.Request) {
 	v := combinationsView{Rung: b.Rung(q.Get("rung")), Chosen: map[string]bool{}}
 	if v.Rung == nil {
 		if len(b.Rungs) == 0 {
-			http.Redirect(w, r, "/ladder", http.StatusSeeOther)
+			http.Redirect(w, r, "/ladder?why=no-rungs", http.StatusSeeOther)
 			return
 		}
 		v.Rung = &b.Rungs[min(2, len(b.Rungs)-1)]

@@ -1,6 +1,8 @@
 package curriculum
 
 import (
+	"context"
+	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
@@ -12,6 +14,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/office"
+	"velvetladder/internal/starter"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
@@ -32,6 +35,89 @@ type programsView struct {
 	Brackets  []frame.Option
 	Markings  []frame.Option
 	Kinds     []frame.Option // of what is new in a section
+	Begins    []beginning    // what a new one may begin with
+}
+
+// beginning is what a new program may begin with: a general ladder, another program's, or nothing.
+type beginning struct {
+	Value, Name, Says string
+	Cloths            []curriculum.Cloth
+	Techniques        int
+}
+
+// The values of the field "begin": a general ladder's key or a program's id behind these, or nothing.
+const (
+	fromStarter = "starter:"
+	fromProgram = "program:"
+)
+
+// beginnings are the general ladders, the programs there are, and an empty ladder.
+func (ch *chapter) beginnings(ctx context.Context, programs []curriculum.Program) (out []beginning, err error) {
+	cloths := func(c curriculum.Curriculum) (out []curriculum.Cloth) {
+		for _, r := range c.Rungs {
+			out = append(out, r.Cloth)
+		}
+		return out
+	}
+	for _, l := range starter.Ladders() {
+		c, _ := starter.Curriculum(l.Key)
+		out = append(out, beginning{fromStarter + l.Key, l.Name, l.Says, cloths(c), len(c.Techniques)})
+	}
+	for _, p := range programs {
+		b, err := ch.records.Book(ctx, p.ID)
+		if err != nil {
+			return nil, err
+		}
+		out = append(out, beginning{fromProgram + p.ID, "A copy of " + p.Name, "All its rungs, techniques and requirements as they stand; students stay where they are.", cloths(b.Curriculum), len(b.Techniques)})
+	}
+	return append(out, beginning{Name: "An empty ladder", Says: "Every rung and technique added by you. A file can be read in too."}), nil
+}
+
+// begin is the curriculum a new program begins with; found is false for an empty ladder.
+func (ch *chapter) begin(ctx context.Context, with string) (c curriculum.Curriculum, found bool, err error) {
+	if key, is := strings.CutPrefix(with, fromStarter); is {
+		if c, found = starter.Curriculum(key); found {
+			return c, true, nil
+		}
+	}
+	if id, is := strings.CutPrefix(with, fromProgram); is {
+		b, err := ch.records.Book(ctx, id)
+		if err == nil {
+			return b.Curriculum, true, nil
+		}
+		if !errors.Is(err, store.ErrNotFound) {
+			return c, false, err
+		}
+	}
+	if with != "" {
+		return c, false, check.Problems{{Field: "begin", Text: "is not among the choices any more; choose again"}}
+	}
+	return c, false, nil
+}
+
+// addProgram adds a program with what it begins with, in one step. Without a name it is called as the ladder is.
+func (ch *chapter) addProgram(ctx context.Context, by store.By, name, language, with string) (store.Done, error) {
+	c, found, err := ch.begin(ctx, with)
+	if err != nil {
+		return store.Done{}, err
+	}
+	if !found {
+		return ch.records.SaveProgram(ctx, by, curriculum.Program{Name: name, SecondLanguage: language})
+	}
+	if check.Tidy(name) == "" && strings.HasPrefix(with, fromStarter) {
+		name = c.Program.Name
+	}
+	now, err := c.Copied(name, store.NewID)
+	if err != nil {
+		return store.Done{}, err
+	}
+	if now.Program.SecondLanguage = check.Tidy(language); now.Program.SecondLanguage == "" && strings.HasPrefix(with, fromProgram) {
+		now.Program.SecondLanguage = c.Program.SecondLanguage
+	}
+	if err := now.Program.Check().Err(); err != nil {
+		return store.Done{}, err
+	}
+	return ch.records.SaveCurriculum(ctx, by, now)
 }
 
 // spareRows is how many empty rows the lists of tracks and sample groups end with.
@@ -234,6 +320,10 @@ func (ch *chapter) programsForm(w http.ResponseWriter, r *http.Request, status i
 			return
 		}
 		v.First = len(all) == 0
+		if v.Begins, err = ch.beginnings(r.Context(), all); err != nil {
+			ch.Fail(w, r, err)
+			return
+		}
 	}
 	ch.Show(w, r, status, v.Program.ID, frame.Page{Screen: "programs", Title: title, Nav: "ladder", Body: v})
 }
@@ -246,7 +336,12 @@ func (ch *chapter) programsSave(w http.ResponseWriter, r *http.Request) {
 		if err != nil {
 			return store.Done{}, err
 		}
-		done, err := ch.records.SaveProgram(r.Context(), by, curriculum.Program{ID: id, Name: v.Get("name"), SecondLanguage: v.Get("second_language")})
+		var done store.Done
+		if id == "" {
+			done, err = ch.addProgram(r.Context(), by, v.Get("name"), v.Get("second_language"), v.Get("begin"))
+		} else {
+			done, err = ch.records.SaveProgram(r.Context(), by, curriculum.Program{ID: id, Name: v.Get("name"), SecondLanguage: v.Get("second_language")})
+		}
 		was, _ := url.ParseQuery(v.Get("was"))                                             // what cannot be read is nothing
 		if err == nil && v.Has("school") && school != old && school != was.Get("school") { // a name that nobody touched here undoes no other's
 			_, err = ch.records.NameSchool(r.Context(), store.By{Actor: by.Actor}, school)
@@ -282,7 +377,12 @@ func (ch *chapter) sectionsSave(w http.ResponseWriter, r *http.Request) {
 			x.Kind = curriculum.UsualKind(x.Name)
 		}
 		return ch.records.SaveSection(r.Context(), by, x)
-	}, frame.To("/programs/"+program+"#sections"), func(status int, f frame.Form) { ch.programsOf(w, r, status, programsView{Section: f}) })
+	}, func(store.Done) string {
+		if back := r.PostForm.Get("back"); back != "" { // added where somebody was typing
+			return frame.Back(back) + "#add"
+		}
+		return "/programs/" + program + "#sections"
+	}, func(status int, f frame.Form) { ch.programsOf(w, r, status, programsView{Section: f}) })
 }
 
 func (ch *chapter) sectionsMove(w http.ResponseWriter, r *http.Request) {

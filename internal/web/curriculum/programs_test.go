@@ -179,3 +179,108 @@ func TestSectionsAndWhatIsNewInThem(t *testing.T) {
 	assert.Contains(t, read, "does not say of which kind Short stick is")
 	assert.Contains(t, read, `"new":"throw or takedown","kind":"throw"`)
 }
+
+// TestAProgramBeginsWithALadder: a general one, or another program's, each under ids of its own.
+func TestAProgramBeginsWithALadder(t *testing.T) {
+	h := webtest.NewHouse(t)
+	webtest.Says(t, h.Page("/programs/new"), "What does your school teach?")
+	webtest.Says(t, h.Page("/programs/new?why=no-program"), "There is no program yet")
+	assert.Equal(t, "/programs/new?why=no-program", h.Do("GET", "/rungs/new", "").Header().Get("Location"), "a redirect says why")
+	books := func() (out []*curriculum.Book) {
+		all, err := h.Store.Programs(webtest.Ctx)
+		require.NoError(t, err)
+		for _, p := range all {
+			b, err := h.Store.Book(webtest.Ctx, p.ID)
+			require.NoError(t, err)
+			out = append(out, b)
+		}
+		return out
+	}
+	_, page := h.Send("/programs/new", "school", "Quarry Lane", "name", "", "begin", "starter:karate")
+	webtest.Says(t, page, "Added the program Karate")
+	karate := books()[0]
+	assert.Equal(t, "Karate", karate.Program.Name, "as the ladder is called")
+	assert.Len(t, karate.Rungs, 8)
+	assert.NotEmpty(t, karate.Requirements)
+	h.Undo(page)
+	assert.Empty(t, books(), "undone as a whole")
+
+	h.Send("/programs/new", "school", "Quarry Lane", "name", "Karate", "begin", "starter:karate")
+	h.Send("/programs/new", "school", "Quarry Lane", "name", "Karate for elders", "begin", "program:"+books()[0].Program.ID)
+	h.Send("/programs/new", "school", "Quarry Lane", "name", "Little ones", "begin", "starter:children")
+	all := books()
+	require.Len(t, all, 3)
+	assert.Len(t, all[1].Rungs, 8)
+	assert.Len(t, all[1].Requirements, len(all[0].Requirements))
+	assert.NotEqual(t, all[0].Rungs[0].ID, all[1].Rungs[0].ID)
+	h.Send("/rungs/"+all[1].Rungs[2].ID, webtest.Flat(changed(webtest.Fields(h.Page("/rungs/"+all[1].Rungs[2].ID)), "name", "Amber belt"))...)
+	assert.Equal(t, "Orange belt", books()[0].Rungs[2].Name, "a copy is changed alone")
+
+	for name, x := range map[string][4]string{
+		"the same name":  {"Karate", "starter:karate", "already the name of another program", "Karate"},
+		"no name":        {"", "", "is empty", ""},
+		"a copy unnamed": {"", "program:" + all[0].Program.ID, "is empty", ""},
+		"no ladder":      {"Judges", "starter:sailing", "is not among the choices any more", "Judges"},
+		"no program":     {"Judges", "program:gone", "is not among the choices any more", "Judges"},
+	} {
+		w := h.Do("POST", "/programs/new", webtest.Values("school", "Quarry Lane", "name", x[0], "begin", x[1]).Encode())
+		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, name)
+		webtest.Says(t, w.Body.String(), x[2], name)
+		assert.Contains(t, w.Body.String(), `name="name" type="text" value="`+x[3]+`"`, "what was typed stays: %s", name)
+	}
+	assert.Len(t, books(), 3)
+}
+
+func changed(v url.Values, field, value string) url.Values {
+	v.Set(field, value)
+	return v
+}
+
+// TestARungAndItsPageAreCopied: with its requirements or without; a page is taken over into the field.
+func TestARungAndItsPageAreCopied(t *testing.T) {
+	h, _ := webtest.Mill(t)
+	b := h.Book()
+	green := b.RungNamed("Green belt")
+	_, page := h.Send("/rungs/"+green.ID+"/copy", "name", "Moss belt", "page", "1")
+	webtest.Says(t, page, "Added Moss belt, a copy of Green belt")
+	now := h.Book()
+	moss := now.RungNamed("Moss belt")
+	require.NotNil(t, moss)
+	assert.Equal(t, now.Place(green.ID)+1, moss.Position)
+	assert.Len(t, now.Asked(moss.ID), len(b.Asked(green.ID)))
+	h.Undo(page)
+	assert.Nil(t, h.Book().RungNamed("Moss belt"))
+	w := h.Do("POST", "/rungs/"+green.ID+"/copy", webtest.Values("name", "green  BELT").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	webtest.Says(t, w.Body.String(), "is a rung of this ladder already")
+	assert.Contains(t, w.Body.String(), `value="green  BELT"`)
+
+	blue := b.RungNamed("Blue belt").ID
+	taken := h.Page("/binder/" + blue + "?from=" + green.ID)
+	first := b.Technique(b.Asked(green.ID)[0].TechniqueID).Name
+	assert.Contains(t, webtest.FieldsOf(taken, `id="binder"`).Get("page"), first, "the page stands in the field")
+	assert.Empty(t, webtest.FieldsOf(h.Page("/binder/"+blue+"?from=nowhere"), `id="binder"`).Get("page"))
+}
+
+// TestASectionIsAddedWhereOneTypes: and what was typed stays.
+func TestASectionIsAddedWhereOneTypes(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	for _, path := range []string{"/binder/" + h.Yellow + "/section", "/binder/" + h.Yellow} { // the button, and Enter in its field
+		name := map[bool]string{true: "Boxing drills", false: "Ground work"}[path == "/binder/"+h.Yellow]
+		w := h.Do("POST", path, webtest.Values("page", "Kicks\nHalf a line", "section_name", name, "section_kind", "strike").Encode())
+		assert.Equal(t, http.StatusOK, w.Code)
+		webtest.Says(t, w.Body.String(), name+" is a section now")
+		assert.Equal(t, "Kicks\nHalf a line", webtest.FieldsOf(w.Body.String(), `id="binder"`).Get("page"))
+		w = h.Do("POST", path, webtest.Values("page", "Kicks", "section_name", name).Encode())
+		assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+		webtest.Says(t, w.Body.String(), "already the name of another section")
+		assert.Equal(t, "Kicks", webtest.FieldsOf(w.Body.String(), `id="binder"`).Get("page"))
+	}
+	address, page := h.Send("/programs/"+h.Program+"/sections", "name", "Staff work", "back", "/ladder/"+h.Yellow)
+	assert.Contains(t, address, "/ladder/"+h.Yellow)
+	assert.Contains(t, page, "Staff work</option>")
+	w := h.Do("POST", "/programs/"+h.Program+"/sections", webtest.Values("name", "Rope work", "back", "//elsewhere.example/x").Encode())
+	assert.Regexp(t, `^/\?done=`, w.Header().Get("Location"), "never to another site")
+	b := h.Book()
+	assert.Equal(t, curriculum.Kind("strike"), b.Sections[len(b.Sections)-3].Kind)
+}

@@ -12,6 +12,7 @@ import (
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
@@ -34,6 +35,8 @@ type rungsView struct {
 	Rules    []frame.Option // rules that have an amount
 	Switches []frame.Option // rules that are on or off
 	Modes    []frame.Option // ways of taking part that may count
+	Rest     bool           // what a rung says besides name and belt is open
+	Copy     frame.Form     // of the copy
 }
 
 func (ch *chapter) rungsNew(w http.ResponseWriter, r *http.Request) {
@@ -51,6 +54,11 @@ func (ch *chapter) rungsShow(w http.ResponseWriter, r *http.Request) {
 }
 
 func (ch *chapter) rungsOf(w http.ResponseWriter, r *http.Request, status int, f frame.Form) {
+	ch.rungsChange(w, r, status, f, frame.Form{})
+}
+
+// rungsChange shows a rung on record with what was typed, in its own form or in that of a copy.
+func (ch *chapter) rungsChange(w http.ResponseWriter, r *http.Request, status int, f, copied frame.Form) {
 	x, b, ok := ch.RungBook(w, r)
 	if !ok {
 		return
@@ -91,7 +99,7 @@ func (ch *chapter) rungsOf(w http.ResponseWriter, r *http.Request, status int, f
 		stands.Set("stripe_"+s.SectionID, s.Colour)
 	}
 	f = f.Filled(stands)
-	v := rungsView{Rung: g, Program: g.ProgramID, Form: f}
+	v := rungsView{Rung: g, Program: g.ProgramID, Form: f, Copy: copied}
 	if g.Position > 0 {
 		v.Below = b.SparringOf(b.Rungs[g.Position-1].ID)
 	}
@@ -116,6 +124,11 @@ func (ch *chapter) rungsForm(w http.ResponseWriter, r *http.Request, status int,
 	if v.Rules, v.Switches, err = ch.ruleFields(r, v.Form.Values); err != nil {
 		ch.Fail(w, r, err)
 		return
+	}
+	first := []string{"name", "kind", "position", "colour", "weave", "second"}
+	v.Rest = v.Rung.ID != "" || slices.ContainsFunc(v.Form.Problems, func(p check.Problem) bool { return !slices.Contains(first, p.Field) })
+	if v.Copy.Of == "" {
+		v.Copy = frame.Form{Of: "copy", Values: frame.Values("page", "1")}
 	}
 	read, _ := readRung(v.Form.Values)
 	v.Preview = read.Cloth
@@ -265,6 +278,29 @@ func (ch *chapter) rungsSave(w http.ResponseWriter, r *http.Request) {
 			return
 		}
 		ch.rungsForm(w, r, status, rungsView{Program: f.Get("program"), Form: f})
+	})
+}
+
+// rungsCopy adds a rung like this one, just above it.
+func (ch *chapter) rungsCopy(w http.ResponseWriter, r *http.Request) {
+	g, b, ok := ch.RungBook(w, r)
+	if !ok {
+		return
+	}
+	added := ""
+	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		return ch.records.ChangeCurriculum(r.Context(), by, b.Program.ID, func(b *curriculum.Book) (c curriculum.Curriculum, deed office.Deed, err error) {
+			c, added, err = b.CopyRung(g.ID, v.Get("name"), v.Get("page") != "", store.NewID)
+			return c, office.Deed{Kind: office.RungCopied, What: check.Tidy(v.Get("name")), In: g.Name}, err
+		})
+	}, func(store.Done) string {
+		if added == "" { // the same form sent twice
+			return "/ladder"
+		}
+		return "/ladder/" + added
+	}, func(status int, f frame.Form) {
+		f.Of = "copy"
+		ch.rungsChange(w, r, status, frame.Form{}, f)
 	})
 }
 

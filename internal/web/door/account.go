@@ -147,7 +147,7 @@ func (ch *chapter) factorSave(w http.ResponseWriter, r *http.Request) {
 	case err != nil:
 		ch.Fail(w, r, err)
 	case codes == nil:
-		http.Redirect(w, r, "/account", http.StatusSeeOther)
+		http.Redirect(w, r, "/account?why=factor-gone", http.StatusSeeOther)
 	default:
 		ch.factorPage(w, r, http.StatusOK, factorView{Codes: codes})
 	}

@@ -1,1 +1,6 @@
-if (new URLSearchParams(location.search).has("out") && "caches" in window) caches.delete("mat-pages");
+import { forgetDrafts } from "./lib/drafts.js";
+
+if (new URLSearchParams(location.search).has("out")) {
+  forgetDrafts();
+  if ("caches" in window) caches.delete("mat-pages");
+}

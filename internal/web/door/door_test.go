@@ -19,7 +19,7 @@ import (
 func TestTheDoor(t *testing.T) {
 	h, browser := webtest.ClosedHouse(t)
 	v := browser()
-	assert.Equal(t, "/welcome", v.Do("GET", "/students", "").Header().Get("Location"))
+	assert.Equal(t, "/welcome?why=no-owner", v.Do("GET", "/students", "").Header().Get("Location"))
 	assert.Contains(t, v.Do("GET", "/welcome", "").Body.String(), "Who owns this school?")
 	w := v.Do("POST", "/welcome", "name=Rosa&sign_in=rosa&password=short&school=Marrowby")
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
@@ -28,12 +28,12 @@ func TestTheDoor(t *testing.T) {
 	w = v.Do("POST", "/welcome", url.Values{"name": {"Rosa Castell"}, "sign_in": {" Rosa "}, "password": {webtest.Secret}, "school": {"Marrowby"}}.Encode())
 	require.Equal(t, http.StatusSeeOther, w.Code, w.Body.String())
 	assert.Equal(t, http.StatusOK, v.Do("GET", "/people", "").Code)
-	assert.Equal(t, "/sign-in", v.Do("GET", "/welcome", "").Header().Get("Location"))
+	assert.Equal(t, "/sign-in?why=have-owner", v.Do("GET", "/welcome", "").Header().Get("Location"))
 	w = browser().Do("POST", "/welcome", url.Values{"name": {"Mallory"}, "sign_in": {"m"}, "password": {webtest.Secret}}.Encode())
 	assert.Equal(t, http.StatusConflict, w.Code, "there is no second first start")
 
 	other := browser()
-	assert.Equal(t, "/sign-in?back=%2Fstudents%3Ftext%3Dx", other.Do("GET", "/students?text=x", "").Header().Get("Location"))
+	assert.Equal(t, "/sign-in?back=%2Fstudents%3Ftext%3Dx&why=sign-in", other.Do("GET", "/students?text=x", "").Header().Get("Location"))
 	assert.Equal(t, http.StatusUnauthorized, other.SignIn("rosa", "four odd grain sack").Code)
 	assert.Equal(t, http.StatusUnauthorized, other.SignIn("nobody", webtest.Secret).Code)
 	w = other.SignIn("ROSA", webtest.Secret)
@@ -138,5 +138,5 @@ func TestTheFirstOwnerKnowsTheCode(t *testing.T) {
 	form = webtest.FieldsOf(w.Body.String(), `action="/welcome"`)
 	form.Set("password", webtest.Secret)
 	require.Equal(t, http.StatusSeeOther, v.Do("POST", "/welcome", form.Encode()).Code)
-	assert.Equal(t, "/sign-in", (&webtest.Visitor{T: t, H: closed}).Do("GET", "/welcome?code=0123456789abcdef0123", "").Header().Get("Location"), "it is of no more use")
+	assert.Equal(t, "/sign-in?why=have-owner", (&webtest.Visitor{T: t, H: closed}).Do("GET", "/welcome?code=0123456789abcdef0123", "").Header().Get("Location"), "it is of no more use")
 }

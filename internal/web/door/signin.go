@@ -38,7 +38,7 @@ func (ch *chapter) welcomeShow(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	if !none {
-		http.Redirect(w, r, "/sign-in", http.StatusSeeOther)
+		http.Redirect(w, r, "/sign-in?why=have-owner", http.StatusSeeOther)
 		return
 	}
 	if !ch.invited(r.URL.Query().Get("code")) {
@@ -91,7 +91,7 @@ func (ch *chapter) welcomeSave(w http.ResponseWriter, r *http.Request) {
 
 func (ch *chapter) signInShow(w http.ResponseWriter, r *http.Request) {
 	if none, err := ch.NobodyYet(r.Context()); err == nil && none {
-		http.Redirect(w, r, "/welcome", http.StatusSeeOther)
+		http.Redirect(w, r, "/welcome?why=no-owner", http.StatusSeeOther)
 		return
 	}
 	ch.door(w, r, http.StatusOK, doorView{Back: frame.Back(r.URL.Query().Get("back")), Self: frame.PersonOf(r)})

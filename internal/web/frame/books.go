@@ -36,7 +36,7 @@ func (fr *Frame) Book(w http.ResponseWriter, r *http.Request) (b *curriculum.Boo
 		return nil, false
 	}
 	if p.ID == "" {
-		http.Redirect(w, r, "/programs/new", http.StatusSeeOther)
+		http.Redirect(w, r, "/programs/new?why=no-program", http.StatusSeeOther)
 		return nil, false
 	}
 	if b, err = fr.records.Book(r.Context(), p.ID); err != nil {

@@ -52,6 +52,7 @@ type Frame struct {
 // Records is what the frame asks of the store.
 type Records interface {
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
+	FirstHour(ctx context.Context) (office.FirstHour, error)
 	Ladder(ctx context.Context, program string) ([]store.LadderRung, error)
 	Now() time.Time
 	NoteDeed(ctx context.Context, by store.By, deed office.Deed) (store.Done, error)

@@ -26,10 +26,13 @@ type Page struct {
 	Request       string // the id for this page's forms
 	Seen          int64  // the last deed when it was asked for
 	Path          string
+	Refused       int          // the status of a page that says why something was not done
 	Person        store.Person // signed in
 	Hand          string       // who enters things on this device; "" nobody
 	HandName      string
 	Owner         bool
+	First         *FirstHour // nil: it is over, or whoever asks is not the owner
+	Why           string     // why this page is shown and not the one that was asked for
 	Body          any
 }
 
@@ -50,6 +53,7 @@ func (fr *Frame) Show(w http.ResponseWriter, r *http.Request, status int, of str
 	var err error
 	p.Person = PersonOf(r)
 	p.Seen, _ = r.Context().Value(seenKey{}).(int64)
+	p.Why = whys[r.URL.Query().Get("why")]
 	if p.Hand = HandOf(r); p.Hand != "" {
 		p.HandName = ActorOf(r)
 	}
@@ -84,6 +88,17 @@ func (fr *Frame) Show(w http.ResponseWriter, r *http.Request, status int, of str
 			p.Rail = append(p.Rail, railRung{g.ID, g.Name, g.Short(), g.Kind == curriculum.Belt, g.Cloth, g.Students})
 		}
 	}
+	if p.Owner && !p.Bare {
+		h, err := fr.records.FirstHour(ctx)
+		if err != nil {
+			fr.broken(w, err)
+			return
+		}
+		if h.Next() != "" {
+			first := firstHour(h, p.Rail)
+			p.First = &first
+		}
+	}
 	if id := r.URL.Query().Get("done"); id != "" {
 		if e, err := fr.records.Trail(ctx, id); err == nil {
 			p.Done = &e
@@ -94,6 +109,9 @@ func (fr *Frame) Show(w http.ResponseWriter, r *http.Request, status int, of str
 
 func (fr *Frame) render(w http.ResponseWriter, r *http.Request, status int, p Page) {
 	p.Request, p.Path = store.NewID(), r.URL.Path
+	if status >= http.StatusBadRequest {
+		p.Refused = status
+	}
 	var out bytes.Buffer
 	t, err := fr.screens[p.Screen].template()
 	if err == nil {

@@ -91,7 +91,7 @@ func (fr *Frame) guard(route Route) http.HandlerFunc {
 		case seated && (may == Examiner || may == Ringside) && inPlace(seat, r):
 			next(w, r)
 		case seated && r.Method == http.MethodGet && r.URL.Path == "/":
-			http.Redirect(w, r, "/join", http.StatusSeeOther)
+			http.Redirect(w, r, "/join?why=in-place", http.StatusSeeOther)
 		case seated:
 			fr.refuseSeat(w, r)
 		case x.Ended && fromForm(r):
@@ -99,7 +99,7 @@ func (fr *Frame) guard(route Route) http.HandlerFunc {
 		case x.Ended && isData(r):
 			SendJSON(w, http.StatusUnauthorized, problem{Problem: "This device was sent home, or the grading is over. What it still keeps stays on it; ask at the head table for a new code."})
 		case x.Ended:
-			http.Redirect(w, r, "/join", http.StatusSeeOther)
+			http.Redirect(w, r, "/join?why=sent-home", http.StatusSeeOther)
 		case may.Allows(p.Role) && route.Proof && p.ID != "" && !fr.records.ProvedLately(SignInOf(r)):
 			fr.askAgain(w, r, route.Takes != "")
 		case may.Allows(p.Role):
@@ -111,12 +111,12 @@ func (fr *Frame) guard(route Route) http.HandlerFunc {
 		case isData(r):
 			SendJSON(w, http.StatusUnauthorized, problem{Problem: "You are not signed in on this device any more. Sign in; what you entered is kept here."})
 		default:
-			to := "/sign-in?back=" + url.QueryEscape(r.URL.RequestURI())
+			to := "/sign-in?back=" + url.QueryEscape(r.URL.RequestURI()) + "&why=sign-in"
 			if none, err := fr.NobodyYet(r.Context()); err != nil {
 				fr.broken(w, err)
 				return
 			} else if none {
-				to = "/welcome"
+				to = "/welcome?why=no-owner"
 			}
 			http.Redirect(w, r, to, http.StatusSeeOther)
 		}

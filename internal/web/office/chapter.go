@@ -32,6 +32,8 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 		Routes: []frame.Route{
 			frame.Get("/", frame.Instructor, ch.home),
 			frame.Get("/find", frame.Instructor, ch.findShow),
+			frame.Get("/first-hour", frame.Owner, ch.firstHourShow),
+			frame.Post("/first-hour/skip", frame.Owner, ch.firstHourSkip),
 
 			frame.Get("/files/calendar.ics", frame.Instructor, ch.calendarFile),
 			frame.Get("/files/school.jsonl", frame.Owner, ch.schoolFile).Proved().Taking("the whole school"),
@@ -75,6 +77,7 @@ type Records interface {
 	SaveSettings(ctx context.Context, by store.By, name string, x office.Settings, printable func(rune) bool) (store.Done, error)
 	School(ctx context.Context) (string, error)
 	Settings(ctx context.Context) (office.Settings, error)
+	SkipFirstStep(ctx context.Context, by store.By, step office.FirstStep, words string) (store.Done, error)
 	SettleMessage(ctx context.Context, by store.By, id string, kind string, text string) (store.Done, error)
 	Timetable(ctx context.Context) (timetable.Table, error)
 	Today() civil.Date

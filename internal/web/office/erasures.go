@@ -59,7 +59,7 @@ func (ch *chapter) erasuresRebuild(w http.ResponseWriter, r *http.Request) {
 	err := ch.records.Rebuild(r.Context())
 	switch {
 	case err == nil:
-		http.Redirect(w, r, "/erasures", http.StatusSeeOther)
+		http.Redirect(w, r, "/erasures?why=rebuilt", http.StatusSeeOther)
 	case errors.Is(err, store.ErrTableOpen):
 		ch.erasuresPage(w, r, http.StatusConflict, "A grading is under way: nobody could mark while the file is written anew. It is done by itself when all its results are announced, or it is closed at the head table.")
 	case errors.Is(err, store.ErrRead):

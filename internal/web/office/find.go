@@ -7,7 +7,8 @@ import (
 	"velvetladder/internal/web/frame"
 )
 
-// home goes to the ladder, or where there is none yet to the first step.
+// home goes to the ladder, or where there is none yet to the first step. An owner who has just begun was
+// not led astray: the first hour says what this page is for.
 func (ch *chapter) home(w http.ResponseWriter, r *http.Request) {
 	p, err := ch.Program(r)
 	if err != nil {

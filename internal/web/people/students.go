@@ -86,6 +86,7 @@ type studentView struct {
 	Today    civil.Date
 	NewRungs []frame.Option
 	Known    []progress.Known // who the new one may be
+	Rest     bool             // what a student's form asks besides who it is is open
 
 	First      string // the first name
 	KitKnown   bool
@@ -372,6 +373,8 @@ func (ch *chapter) studentForm(w http.ResponseWriter, r *http.Request, status in
 	v := studentView{Student: s, Editing: true, Form: f, Known: known, Today: ch.records.Today(),
 		Stances: []frame.Option{{Value: "", Label: "not known yet"},
 			{Value: string(progress.Orthodox), Label: "orthodox (left foot forward)"}, {Value: string(progress.Southpaw), Label: "southpaw (right foot forward)"}}}
+	first := []string{"name", "birth_date", "joined_on", "another", "guardian", "contact", "rung", "since"}
+	v.Rest = s.ID != "" || slices.ContainsFunc(f.Problems, func(p check.Problem) bool { return !slices.Contains(first, p.Field) })
 	title := s.Name
 	if s.ID == "" {
 		title = "A new student"
@@ -402,7 +405,9 @@ func readStudent(v url.Values) (progress.Student, check.Problems) {
 func (ch *chapter) studentsSave(w http.ResponseWriter, r *http.Request) {
 	id := r.PathValue("student")
 	var known []progress.Known
+	more := false
 	ch.Save(w, r, func(v url.Values, by store.By) (store.Done, error) {
+		more = v.Get("more") != ""
 		s, p := readStudent(v)
 		since := p.Date("since", v.Get("since"))
 		if today := ch.records.Today(); today.Before(since) {
@@ -431,6 +436,9 @@ func (ch *chapter) studentsSave(w http.ResponseWriter, r *http.Request) {
 		}
 		return done, err
 	}, func(d store.Done) string {
+		if more {
+			return "/students/new"
+		}
 		return "/students/" + d.ID
 	}, func(status int, f frame.Form) {
 		if id != "" {

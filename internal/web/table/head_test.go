@@ -23,7 +23,7 @@ func TestADeviceOfAnExaminer(t *testing.T) {
 	page := v.Do("GET", "/join", "").Body.String()
 	assert.Contains(t, page, "/scoring/"+x.Own+"/"+x.GroupA)
 	assert.NotContains(t, page, x.Other)
-	assert.Equal(t, "/join", v.Do("GET", "/", "").Header().Get("Location"))
+	assert.Equal(t, "/join?why=in-place", v.Do("GET", "/", "").Header().Get("Location"))
 	shell := v.Do("GET", "/scoring/"+x.Own+"/"+x.GroupA, "")
 	assert.Equal(t, http.StatusOK, shell.Code)
 	assert.NotContains(t, shell.Body.String(), "/gradings/", "there is no way from here to what is not theirs")

@@ -1,4 +1,6 @@
-// What every screen does: keys, lists walked with arrows, filters, print.
+// What every screen does: keys, lists walked with arrows, filters, print; where the focus begins; what was typed is kept.
+
+import "./drafts.js";
 
 const quietKey = "velvetladder.keys";
 const keys = new Map(); // key → {words, act}
@@ -100,3 +102,38 @@ document.addEventListener("submit", (e) => {
   e.target.dataset.sent = "1";
 });
 window.addEventListener("pageshow", () => document.querySelectorAll("form[data-sent]").forEach((f) => delete f.dataset.sent));
+
+// A long ladder is scrolled to the rung one is at, without moving the page.
+const here = document.querySelector(".rungs .here");
+if (here) {
+  const within = [here.closest(".rail"), here.closest(".rungs")];
+  for (const box of within) {
+    const of = box.getBoundingClientRect(), at = here.getBoundingClientRect();
+    if (at.bottom > of.bottom || at.top < of.top) box.scrollTop += at.top - of.top - (box.clientHeight - at.height) / 2;
+    if (at.right > of.right || at.left < of.left) box.scrollLeft += at.left - of.left - (box.clientWidth - at.width) / 2;
+  }
+}
+
+/** focusFirst puts the focus on the first thing wrong, on what was just made, or in the first field of a form for something new. */
+function focusFirst() {
+  if (document.activeElement && document.activeElement !== document.body) return; // the page, or the reader, has put it somewhere
+  const wrong = document.querySelector("main [aria-invalid=true], main .entry.bad :is(input, select, textarea), main .bad :is(input, select, textarea)");
+  if (wrong) {
+    wrong.closest("details")?.setAttribute("open", "");
+    wrong.focus();
+    return;
+  }
+  const another = location.pathname.endsWith("/new");
+  if (!another && new URLSearchParams(location.search).has("done")) {
+    const made = (location.hash && document.getElementById(decodeURIComponent(location.hash.slice(1)))) || document.querySelector("main h1");
+    if (made) {
+      if (!made.hasAttribute("tabindex")) made.tabIndex = -1;
+      made.focus({ preventScroll: !location.hash });
+    }
+    return;
+  }
+  if (another && !matchMedia("(pointer: coarse)").matches) { // where a keyboard would come up, the reader opens it
+    document.querySelector("main form.sheet-form :is(input:not([type=hidden]):not([type=checkbox]):not([type=radio]), textarea)")?.focus({ preventScroll: true });
+  }
+}
+document.addEventListener("DOMContentLoaded", focusFirst);

@@ -1,4 +1,6 @@
-package demo
+// Package starter holds general ladders of our own with which a school may begin, and how a curriculum
+// is written in this program's files. They name no technique of a real system.
+package starter
 
 import (
 	"cmp"
@@ -13,17 +15,17 @@ import (
 	"velvetladder/internal/core/notation"
 )
 
-// written is a curriculum as the files of this package write it: words in the order people
+// Written is a curriculum as files of the program write it: words in the order people
 // read them, with names where records have ids.
-type written struct {
-	name, language string
-	details        curriculum.ProgramDetails
-	// techniques has a line "kind | name | term | remark" for each, and indented under it
+type Written struct {
+	Name, Language string
+	Details        curriculum.ProgramDetails
+	// Techniques has a line "kind | name | term | remark" for each, and indented under it
 	// lines "what: value" for what else it says.
-	techniques string
-	// rungs has a line "name | kind | colour | marks | weave" for each, lowest first, and
+	Techniques string
+	// Rungs has a line "name | kind | colour | marks | weave" for each, lowest first, and
 	// indented under it its binder page; lines that begin with @ state kit and rules.
-	rungs string
+	Rungs string
 }
 
 // id is a permanent id that follows from words.
@@ -33,20 +35,20 @@ func id(words ...any) string {
 	return fmt.Sprintf("d%016x", h.Sum64())
 }
 
-// curriculum makes the value; what is wrong in this package's files is a panic with its place.
-func (w written) curriculum() curriculum.Curriculum {
-	c := curriculum.Curriculum{Program: curriculum.Program{ID: id(w.name), Name: w.name, SecondLanguage: w.language, ProgramDetails: w.details}}
+// Curriculum makes the value; what is wrong in what is written is a panic with its place. Its ids follow from its words.
+func (w Written) Curriculum() curriculum.Curriculum {
+	c := curriculum.Curriculum{Program: curriculum.Program{ID: id(w.Name), Name: w.Name, SecondLanguage: w.Language, ProgramDetails: w.Details}}
 	for i := range c.Program.Tracks {
-		c.Program.Tracks[i].ID = id(w.name, "track", c.Program.Tracks[i].Name)
+		c.Program.Tracks[i].ID = id(w.Name, "track", c.Program.Tracks[i].Name)
 	}
 	for i := range c.Program.Groups {
-		c.Program.Groups[i].ID = id(w.name, "group", c.Program.Groups[i].Name)
+		c.Program.Groups[i].ID = id(w.Name, "group", c.Program.Groups[i].Name)
 	}
 	for _, s := range curriculum.DefaultSections {
-		c.Sections = append(c.Sections, curriculum.Section{ID: id(w.name, "section", s), Name: s, Kind: curriculum.UsualKind(s)})
+		c.Sections = append(c.Sections, curriculum.Section{ID: id(w.Name, "section", s), Name: s, Kind: curriculum.UsualKind(s)})
 	}
 	pages := map[string]string{}
-	for line := range strings.Lines(w.rungs) {
+	for line := range strings.Lines(w.Rungs) {
 		trimmed := strings.TrimSpace(line)
 		switch {
 		case trimmed == "":
@@ -56,13 +58,13 @@ func (w written) curriculum() curriculum.Curriculum {
 			pages[c.Rungs[len(c.Rungs)-1].ID] += trimmed + "\n"
 		default:
 			r := rung(trimmed)
-			r.ID = id(w.name, "rung", r.Name)
+			r.ID = id(w.Name, "rung", r.Name)
 			c.Rungs = append(c.Rungs, r)
 		}
 	}
 	w.addTechniques(&c)
 	if c.Program.PermanentFrom != "" {
-		c.Program.PermanentFrom = id(w.name, "rung", c.Program.PermanentFrom)
+		c.Program.PermanentFrom = id(w.Name, "rung", c.Program.PermanentFrom)
 	}
 	for _, r := range c.Rungs {
 		slices.SortStableFunc(r.Rules, func(x, y curriculum.Rule) int {
@@ -70,9 +72,9 @@ func (w written) curriculum() curriculum.Curriculum {
 		})
 		b := curriculum.Open(c)
 		n := 0
-		next, err := b.AddPage(r.ID, b.ParsePage(pages[r.ID]), func() string { n++; return id(w.name, r.Name, n) })
+		next, err := b.AddPage(r.ID, b.ParsePage(pages[r.ID]), func() string { n++; return id(w.Name, r.Name, n) })
 		if err != nil {
-			panic(fmt.Errorf("%s, %s: %w", w.name, r.Name, err))
+			panic(fmt.Errorf("%s, %s: %w", w.Name, r.Name, err))
 		}
 		c = next
 	}
@@ -99,7 +101,7 @@ func rung(line string) curriculum.Rung {
 
 // state reads "kit gloves; guards", "sparring limbs | targets | contact | scoring", "stripe
 // Kicks #b8322c", "rule months_since 3 Cubs", "rule classes:Sparring 4" and "note …" of a rung.
-func (w written) state(c *curriculum.Curriculum, r *curriculum.Rung, line string) {
+func (w Written) state(c *curriculum.Curriculum, r *curriculum.Rung, line string) {
 	what, value, _ := strings.Cut(line, " ")
 	switch what {
 	case "kit":
@@ -109,7 +111,7 @@ func (w written) state(c *curriculum.Curriculum, r *curriculum.Rung, line string
 		r.Sparring = &curriculum.SparringRule{Limbs: parts[0], Targets: parts[1], Contact: curriculum.Contact(parts[2]), Scoring: parts[3]}
 	case "stripe":
 		at := strings.LastIndex(value, " ")
-		r.Stripes = append(r.Stripes, curriculum.SectionStripe{SectionID: id(w.name, "section", value[:at]), Colour: value[at+1:]})
+		r.Stripes = append(r.Stripes, curriculum.SectionStripe{SectionID: id(w.Name, "section", value[:at]), Colour: value[at+1:]})
 	case "rule":
 		rule := curriculum.Rule{}
 		var track string
@@ -118,13 +120,13 @@ func (w written) state(c *curriculum.Curriculum, r *curriculum.Rung, line string
 			rule.Kind, rule.Of = curriculum.RuleKind(kind), of
 		}
 		if track != "" {
-			rule.TrackID = id(w.name, "track", track)
+			rule.TrackID = id(w.Name, "track", track)
 		}
 		r.Rules = append(r.Rules, rule)
 	case "note":
 		r.Note = value
 	default:
-		panic(w.name + ": @" + line)
+		panic(w.Name + ": @" + line)
 	}
 }
 
@@ -137,8 +139,8 @@ func list(s, sign string) (out []string) {
 	return out
 }
 
-func (w written) addTechniques(c *curriculum.Curriculum) {
-	for line := range strings.Lines(w.techniques) {
+func (w Written) addTechniques(c *curriculum.Curriculum) {
+	for line := range strings.Lines(w.Techniques) {
 		trimmed := strings.TrimSpace(line)
 		switch {
 		case trimmed == "":
@@ -150,7 +152,7 @@ func (w written) addTechniques(c *curriculum.Curriculum) {
 			for i := range parts {
 				parts[i] = strings.TrimSpace(parts[i])
 			}
-			t := curriculum.Technique{ID: id(w.name, "technique", parts[1]), Kind: curriculum.Kind(parts[0]), Name: parts[1], Term: parts[2], Note: parts[3]}
+			t := curriculum.Technique{ID: id(w.Name, "technique", parts[1]), Kind: curriculum.Kind(parts[0]), Name: parts[1], Term: parts[2], Note: parts[3]}
 			if t.Kind == "combination" {
 				at := strings.LastIndex(t.Name, " ")
 				if _, err := fmt.Sscan(t.Name[at+1:], &t.Number); err == nil {
@@ -205,9 +207,9 @@ func measures(value string) (d floor.Definition) {
 }
 
 // say reads one indented line under a technique.
-func (w written) say(t *curriculum.Technique, what, value string) {
+func (w Written) say(t *curriculum.Technique, what, value string) {
 	what, rest, _ := strings.Cut(what, " ")
-	name := func(s string) string { return id(w.name, "technique", s) }
+	name := func(s string) string { return id(w.Name, "technique", s) }
 	switch what {
 	case "look":
 		t.Checkpoints = list(value, ";")
@@ -266,7 +268,7 @@ func (w written) say(t *curriculum.Technique, what, value string) {
 		}
 		entries, err := curriculum.ParseEntries(append(lines, "works when: "+parts[2]))
 		if err != nil {
-			panic(fmt.Errorf("%s, %s: %w", w.name, t.Name, err))
+			panic(fmt.Errorf("%s, %s: %w", w.Name, t.Name, err))
 		}
 		t.Entries = append(t.Entries, entries...)
 	case "works":
@@ -282,20 +284,20 @@ func (w written) say(t *curriculum.Technique, what, value string) {
 			d.Name, s, _ = strings.Cut(s, "=")
 			how, track, from := strings.Cut(s, "=")
 			if d.How = how; from {
-				d.From = id(w.name, "track", track)
+				d.From = id(w.Name, "track", track)
 			}
 			t.Drills = append(t.Drills, d)
 		}
 	case "cues":
 		t.Cues = list(value, ";")
 	case "youngest":
-		t.YoungestTrack = id(w.name, "track", value)
+		t.YoungestTrack = id(w.Name, "track", value)
 	case "open":
 		t.LeavesOpen = value
 	case "attack":
 		attack, err := curriculum.ParseAttack(list(value, ";"))
 		if err != nil {
-			panic(fmt.Errorf("%s, %s: %w", w.name, t.Name, err))
+			panic(fmt.Errorf("%s, %s: %w", w.Name, t.Name, err))
 		}
 		t.Attack = attack
 	case "attacker":
@@ -316,14 +318,14 @@ func (w written) say(t *curriculum.Technique, what, value string) {
 	case "part", "alter", "tail", "attach":
 		t.Stages = append(t.Stages, w.stage(what, rest, value))
 	default:
-		panic(w.name + ", " + t.Name + ": " + what)
+		panic(w.Name + ", " + t.Name + ": " + what)
 	}
 }
 
 // stage reads "part", "part Orange belt", "alter 2 Green belt", "tail 3 Black belt hidden
 // Extension" and "attach Black belt": what the part does, from which step, its rung, how it
 // is shown and its name.
-func (w written) stage(what, rest, value string) curriculum.Stage {
+func (w Written) stage(what, rest, value string) curriculum.Stage {
 	s := curriculum.Stage{Does: map[string]curriculum.Does{"part": curriculum.Appends, "alter": curriculum.Alters, "tail": curriculum.ReplacesTail, "attach": curriculum.Attaches}[what]}
 	if what == "alter" || what == "tail" {
 		number, after, _ := strings.Cut(rest, " ")
@@ -336,10 +338,10 @@ func (w written) stage(what, rest, value string) curriculum.Stage {
 		}
 	}
 	if rest != "" {
-		s.RungID = id(w.name, "rung", rest)
+		s.RungID = id(w.Name, "rung", rest)
 	}
 	if what == "attach" {
-		s.Attached = id(w.name, "technique", value)
+		s.Attached = id(w.Name, "technique", value)
 		return s
 	}
 	s.Steps = curriculum.ParseSteps(list(value, " / "))
