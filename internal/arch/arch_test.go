@@ -35,7 +35,7 @@ var rules = []struct {
 	{"internal/core/", []string{"internal/core/"}},
 	{"internal/words", []string{"internal/core/"}},
 	{"internal/chart", []string{"internal/core/", "internal/words", "github.com/skip2/go-qrcode"}},
-	{"internal/exchange", []string{"internal/core/", "internal/words", "github.com/go-json-experiment/json", "github.com/go-pdf/fpdf", "github.com/xuri/excelize/v2", "github.com/arran4/golang-ical", "golang.org/x/image/font/sfnt", "golang.org/x/text/unicode/norm"}},
+	{"internal/exchange", []string{"internal/core/", "internal/words", "github.com/go-json-experiment/json", "github.com/go-pdf/fpdf", "github.com/xuri/excelize/v2", "github.com/arran4/golang-ical", "golang.org/x/image/font/sfnt", "golang.org/x/text/"}},
 	{"internal/starter", []string{"internal/core/"}},
 	{"internal/demo", []string{"internal/core/", "internal/starter"}},
 	{"internal/onrecord", []string{"internal/core/", "internal/demo", "internal/store"}},

@@ -1,8 +1,8 @@
 package exchange
 
 import (
-	"encoding/csv"
 	"errors"
+	"fmt"
 	"io"
 
 	"velvetladder/internal/core/check"
@@ -36,17 +36,42 @@ type AttendanceRow struct {
 // ErrAttendance is wrapped by errors about the file as a whole.
 var ErrAttendance = errors.New("this is not an attendance file")
 
-// ReadAttendance reads a CSV file as ReadStudents does. Problems of a row stand with the row.
-func ReadAttendance(data []byte) ([]AttendanceRow, error) {
-	rows, err := readTable(data, ErrAttendance, AttendanceColumns, "name", MaxAttendance)
+// AttendanceHeads are what the columns of an attendance file can mean.
+var AttendanceHeads = []Column{
+	StudentHeads[0], StudentHeads[1], StudentHeads[2], StudentHeads[3],
+	{Key: "date", Says: "Day", Also: []string{"attended on", "class date", "attendance date", "when", "attended"}, Day: true},
+	{Key: "class", Says: "Class", Also: []string{"class name", "session", "lesson", "course"}},
+	{Key: "start", Says: "Begins at", Also: []string{"time", "start time", "class time", "at"}, Clock: true},
+	{Key: "state", Says: "Present or late", Also: []string{"status", "attendance", "presence"}},
+	{Key: "mode", Says: "Hall, live or recorded", Also: []string{"online", "taking part"}},
+	{Key: "make_up", Says: "Makes up for a class", Also: []string{"makeup", "catch up"}},
+}
+
+// OpenAttendance reads a table of attendance, and says what its columns seem to mean.
+func OpenAttendance(data []byte) (Reading, error) {
+	s, err := OpenSheet(data, ErrAttendance, MaxAttendance)
 	if err != nil {
-		return nil, err
+		return Reading{}, err
 	}
+	return s.Match(AttendanceHeads), nil
+}
+
+// ReadAttendance reads the rows of a table whose columns are known, as ReadStudents does.
+func ReadAttendance(from Reading) ([]AttendanceRow, error) {
+	switch twice := from.Twice(); {
+	case twice != "":
+		return nil, fmt.Errorf("%w: two columns are said to be “%s”; choose one", ErrAttendance, twice)
+	case !from.Has("name") && !from.Has("first_name") && !from.Has("last_name"):
+		return nil, fmt.Errorf("%w: no column is the name; say which one is", ErrAttendance)
+	case !from.Has("date"):
+		return nil, fmt.Errorf("%w: no column is the day; say which one is", ErrAttendance)
+	}
+	rows := from.lines()
 	out := make([]AttendanceRow, 0, len(rows))
 	for _, r := range rows {
-		x := AttendanceRow{Row: r.row, Start: -1}
+		x := AttendanceRow{Row: r.Row, Start: -1}
 		p := &x.Problems
-		x.Name, x.Class = check.Tidy(r.cell("name")), check.Tidy(r.cell("class"))
+		x.Name, x.Class = check.Tidy(r.cell("name")+" "+r.cell("first_name")+" "+r.cell("last_name")), check.Tidy(r.cell("class"))
 		x.Born, x.On = p.Date("birth_date", r.cell("birth_date")), p.Date("date", r.cell("date"))
 		if x.Name == "" {
 			p.Add("name", "is empty; name the student who came")
@@ -58,6 +83,7 @@ func ReadAttendance(data []byte) ([]AttendanceRow, error) {
 			p.Add("date", "is empty; write the day as YYYY-MM-DD")
 		}
 		if start := r.cell("start"); start != "" {
+			var err error
 			if x.Start, err = timetable.ParseClock(start); err != nil {
 				p.Add("start", "%s", err)
 			}
@@ -85,7 +111,7 @@ func ReadAttendance(data []byte) ([]AttendanceRow, error) {
 
 // WriteAttendance writes the file that ReadAttendance reads.
 func WriteAttendance(w io.Writer, rows []AttendanceRow) error {
-	out := csv.NewWriter(w)
+	out := newCSV(w)
 	if err := out.Write(AttendanceColumns); err != nil {
 		return err
 	}

@@ -13,9 +13,18 @@ import (
 	"velvetladder/internal/core/timetable"
 )
 
+// readAttendance reads a table by its heads alone.
+func readAttendance(in []byte) ([]AttendanceRow, error) {
+	r, err := OpenAttendance(in)
+	if err != nil {
+		return nil, err
+	}
+	return ReadAttendance(r)
+}
+
 func TestReadAttendance(t *testing.T) {
-	in := "Name;Date;Class;State;Mode;Start;make_up\nAda Rill;2026-11-24;Evening;;;;\nBen;2026-11-24;Evening;LATE;live;18:30;Yes\n;24.11.2026;;asleep;telepathy;at six;perhaps\nCleo;2026-11-24;Evening;;;;;extra\n"
-	rows, err := ReadAttendance([]byte(in))
+	in := "Name;Date;Class;State;Mode;Start;make_up\nAda Rill;2026-11-24;Evening;;;;\nBen;2026-11-24;Evening;LATE;live;18:30;Yes\n;24 Novembre;;asleep;telepathy;at six;perhaps\nCleo;2026-11-24;Evening;;;;;extra\n"
+	rows, err := readAttendance([]byte(in))
 	require.NoError(t, err)
 	require.Len(t, rows, 4)
 	assert.Equal(t, AttendanceRow{Row: 2, Name: "Ada Rill", On: today, Class: "Evening", Start: -1, State: "present", Mode: timetable.Hall}, rows[0])
@@ -24,8 +33,8 @@ func TestReadAttendance(t *testing.T) {
 		assert.Contains(t, rows[2].Problems.Of(field), told, field)
 	}
 	assert.Contains(t, rows[3].Problems.Of("row"), "has 8 cells")
-	for in, said := range map[string]string{"": "it is empty", "name,shoe\n": `is called "shoe"`, "date,class\n2026-11-24,Evening\n": "no column “name”"} {
-		_, err := ReadAttendance([]byte(in))
+	for in, said := range map[string]string{"": "it is empty", "name,class\nA,B": "no column is the day", "date,class\n2026-11-24,Evening\n": "no column is the name"} {
+		_, err := readAttendance([]byte(in))
 		assert.ErrorIs(t, err, ErrAttendance)
 		assert.ErrorContains(t, err, said)
 	}
@@ -42,7 +51,7 @@ func TestManyRows(t *testing.T) {
 		}
 		fmt.Fprintf(&in, "Student %d,%s,Evening\n", i%70, day)
 	}
-	rows, err := ReadAttendance([]byte(in.String()))
+	rows, err := readAttendance([]byte(in.String()))
 	require.NoError(t, err)
 	require.Len(t, rows, 50_000)
 	wrong := 0
@@ -71,7 +80,7 @@ func TestAttendanceRoundTrip(t *testing.T) {
 		}
 		var out bytes.Buffer
 		require.NoError(t, WriteAttendance(&out, rows))
-		got, err := ReadAttendance(out.Bytes())
+		got, err := readAttendance(out.Bytes())
 		require.NoError(t, err)
 		require.Equal(t, len(rows), len(got))
 		for i := range rows {
@@ -86,7 +95,7 @@ func FuzzReadAttendance(f *testing.F) {
 		f.Add([]byte(seed))
 	}
 	f.Fuzz(func(t *testing.T, in []byte) {
-		rows, err := ReadAttendance(in)
+		rows, err := readAttendance(in)
 		if err != nil {
 			require.ErrorIs(t, err, ErrAttendance)
 			return

@@ -1,7 +1,6 @@
 package exchange
 
 import (
-	"encoding/csv"
 	"fmt"
 	"io"
 	"strconv"
@@ -17,7 +16,7 @@ var BeltColumns = []string{"belt", "size", "order", "candidates", "likely", "eno
 // certain_percent says how certain it is that stock and order together are enough, rounded down. Cells that a
 // spreadsheet would take for a formula begin with an apostrophe.
 func WriteBelts(w io.Writer, orders []gradingday.BeltOrder) error {
-	out := csv.NewWriter(w)
+	out := newCSV(w)
 	if err := out.Write(BeltColumns); err != nil {
 		return err
 	}

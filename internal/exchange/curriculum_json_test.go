@@ -186,13 +186,22 @@ func TestBadCurriculumFiles(t *testing.T) {
 	assert.Error(t, fits(t, strings.Replace(good, `"weight": 2`, `"weight": 2, "colour": 1`, 1)))
 }
 
+// readRequirements reads a table by its heads alone.
+func readRequirements(in []byte, b *curriculum.Book) ([]RequirementRow, error) {
+	r, err := OpenRequirements(in)
+	if err != nil {
+		return nil, err
+	}
+	return ReadRequirements(r, b)
+}
+
 func TestRequirementsThereAndBack(t *testing.T) {
 	b := curriculum.Open(mill())
 	var out bytes.Buffer
 	require.NoError(t, WriteRequirements(&out, b))
 	assert.Contains(t, out.String(), `b,"Yellow, = belt",Self-defence,Mill Wheel,self_defence,5 a side,defender,,2,yes,,from Pool,slowly,'=1+1`)
 	read := func(text string) []RequirementRow {
-		rows, err := ReadRequirements([]byte(text), b)
+		rows, err := readRequirements([]byte(text), b)
 		require.NoError(t, err, text)
 		return rows
 	}
@@ -207,7 +216,7 @@ func TestRequirementsThereAndBack(t *testing.T) {
 	require.NoError(t, err)
 	assert.Equal(t, written(t, b.Curriculum), written(t, merged), "what a table cannot say is kept")
 
-	rows = read("\xEF\xBB\xBFrung;technique;section;amount;must pass\r\nWhite belt;front kick;;10 a side;yes\r\nwhite belt;Dusty kick;Kicks;;\r\nWhite belt;dusty kick;Kicks;9 a side;\r\nMauve belt;Dusty;;lots;maybe\r\nWhite belt;Reed;;;;\r\n")
+	rows = read("\xEF\xBB\xBFrung;technique;section;amount;must pass\r\nWhite belt;front kick;;10 a side;yes\r\nwhite belt;Dusty kick;Kicks;;\r\nWhite belt;dusty kick;Kicks;9 a side;\r\nMauve belt;Dusty;;lots;maybe\r\nWhite belt;Reed;;;;extra\r\n")
 	var got []string
 	for _, r := range rows {
 		got = append(got, r.Change+" "+r.Problems.Error())
@@ -226,8 +235,8 @@ func TestRequirementsThereAndBack(t *testing.T) {
 	assert.Len(t, merged.Requirements, 4)
 	assert.Equal(t, 10, merged.Requirements[0].Quantity.Reps)
 
-	for text, said := range map[string]string{"": "it is empty", "\xff\xfe": "UTF-8", "name,x\n": `column 1 is called "name"`, "rung,amount\n": "has no column “technique”", "technique,technique\n": "twice", "technique\n\"a": "line 2"} {
-		_, err := ReadRequirements([]byte(text), b)
+	for text, said := range map[string]string{"": "it is empty", "rung,amount\nA,5\n": "no column is the technique", "technique\n\"a": "line 2"} {
+		_, err := readRequirements([]byte(text), b)
 		assert.ErrorIs(t, err, ErrRequirementsCSV)
 		assert.ErrorContains(t, err, said)
 	}
@@ -240,7 +249,7 @@ func FuzzReadRequirements(f *testing.F) {
 	b := curriculum.Open(mill())
 	f.Add("rung;technique;amount\nWhite belt;Front kick;5")
 	f.Fuzz(func(t *testing.T, text string) {
-		rows, err := ReadRequirements([]byte(text), b)
+		rows, err := readRequirements([]byte(text), b)
 		if err != nil {
 			require.ErrorIs(t, err, ErrRequirementsCSV)
 		}

@@ -333,6 +333,7 @@ func TestPurchaseList(t *testing.T) {
 	orders := []gradingday.BeltOrder{{BeltKey: gradingday.BeltKey{RungID: "o", Size: "=1+1"}, Rung: "+Orange, belt", Names: []string{"a", "b"}, Likely: 1755, Cover: 2, Stock: 1, Order: 1, Enough: 999}, {Rung: "Green"}, {Rung: "Blue", Likely: 2000, Enough: 10}, {Rung: "Red", Likely: 11, Enough: 1000}}
 	var out bytes.Buffer
 	require.NoError(t, WriteBelts(&out, orders))
+	require.Equal(t, "\uFEFF", string(out.Next(3)), "spreadsheet programs know the letters by it")
 	rows, err := csv.NewReader(&out).ReadAll()
 	require.NoError(t, err)
 	assert.Equal(t, [][]string{BeltColumns, {"'+Orange, belt", "'=1+1", "1", "2", "1.75", "2", "1", "99"}, {"Green", "not known", "0", "0", "0.00", "0", "0", "0"}, {"Blue", "not known", "0", "0", "2.00", "0", "0", "1"}, {"Red", "not known", "0", "0", "0.01", "0", "0", "100"}}, rows)

@@ -1,8 +1,8 @@
 package exchange
 
 import (
-	"encoding/csv"
 	"errors"
+	"fmt"
 	"io"
 	"slices"
 	"strconv"
@@ -33,16 +33,45 @@ type RequirementRow struct {
 	Problems check.Problems // each names its column, the value and what would be right
 }
 
-// ReadRequirements reads a CSV file against a curriculum. Problems of a row stand with the
-// row; an error is about the file as a whole.
-func ReadRequirements(data []byte, b *curriculum.Book) ([]RequirementRow, error) {
-	rows, err := readTable(data, ErrRequirementsCSV, RequirementColumns, "technique", MaxRequirementRows)
+// RequirementHeads are what the columns of a requirements' file can mean.
+var RequirementHeads = []Column{
+	{Key: "technique", Says: "Technique", Also: []string{"requirement", "item", "name", "skill", "what", "exercise"}},
+	{Key: "id", Says: "Its id in the program"},
+	{Key: "rung", Says: "Rung", Also: []string{"belt", "rank", "grade", "for", "level"}},
+	{Key: "section", Says: "Section", Also: []string{"category", "part", "heading", "group", "area"}},
+	{Key: "kind", Says: "Kind", Also: []string{"type"}},
+	{Key: "amount", Says: "How much", Also: []string{"quantity", "reps", "repetitions", "number", "count", "how many"}},
+	{Key: "role", Says: "Role", Also: []string{"as"}},
+	{Key: "setting", Says: "Setting", Also: []string{"on", "where"}},
+	{Key: "weight", Says: "Weight", Also: []string{"points"}},
+	{Key: "must_pass", Says: "Must pass", Also: []string{"must", "mandatory", "compulsory"}},
+	{Key: "bonus", Says: "Bonus", Also: []string{"optional", "extra"}},
+	{Key: "carry", Says: "Asked again", Also: []string{"repeat", "carried", "carry over"}},
+	{Key: "more", Says: "And besides", Also: []string{"also", "conditions"}},
+	{Key: "note", Says: "Remark", Also: []string{"notes", "comment", "comments", "remarks", "description"}, Many: "; "},
+}
+
+// OpenRequirements reads a table of requirements, and says what its columns seem to mean.
+func OpenRequirements(data []byte) (Reading, error) {
+	s, err := OpenSheet(data, ErrRequirementsCSV, MaxRequirementRows)
 	if err != nil {
-		return nil, err
+		return Reading{}, err
+	}
+	return s.Match(RequirementHeads), nil
+}
+
+// ReadRequirements reads the rows of a table, whose columns are known, against a curriculum. Problems of a row stand with the
+// row; an error is about the table as a whole.
+func ReadRequirements(from Reading, b *curriculum.Book) ([]RequirementRow, error) {
+	switch twice := from.Twice(); {
+	case twice != "":
+		return nil, fmt.Errorf("%w: two columns are said to be “%s”; choose one", ErrRequirementsCSV, twice)
+	case !from.Has("technique"):
+		return nil, fmt.Errorf("%w: no column is the technique; say which one is", ErrRequirementsCSV)
 	}
 	taken := map[string]bool{}
 	var out []RequirementRow
-	for _, r := range rows {
+	for _, r := range from.lines() {
 		x := readRequirement(r, b)
 		x.match(r, b, taken)
 		out = append(out, x)
@@ -50,10 +79,10 @@ func ReadRequirements(data []byte, b *curriculum.Book) ([]RequirementRow, error)
 	return out, nil
 }
 
-func readRequirement(r tableRow, b *curriculum.Book) RequirementRow {
-	out := RequirementRow{Row: r.row, Rung: check.Tidy(r.cell("rung"))}
+func readRequirement(r line, b *curriculum.Book) RequirementRow {
+	out := RequirementRow{Row: r.Row, Rung: check.Tidy(r.cell("rung"))}
 	p, l := &out.Problems, &out.Line.PageLine
-	l.Number, l.Name, l.Section, l.Note = r.row, check.Tidy(r.cell("technique")), check.Tidy(r.cell("section")), check.Tidy(r.cell("note"))
+	l.Number, l.Name, l.Section, l.Note = r.Row, check.Tidy(r.cell("technique")), check.Tidy(r.cell("section")), check.Tidy(r.cell("note"))
 	p.Name("technique", l.Name)
 	if rung := b.RungNamed(out.Rung); rung != nil {
 		l.RungID = rung.ID
@@ -122,7 +151,7 @@ func readRequirement(r tableRow, b *curriculum.Book) RequirementRow {
 }
 
 // match finds the requirement a row stands for, each at most once, and says what changes.
-func (x *RequirementRow) match(r tableRow, b *curriculum.Book, taken map[string]bool) {
+func (x *RequirementRow) match(r line, b *curriculum.Book, taken map[string]bool) {
 	x.Change = "added"
 	id := check.Tidy(r.cell("id"))
 	at := slices.IndexFunc(b.Requirements, func(y curriculum.Requirement) bool {
@@ -167,7 +196,7 @@ func yes(p *check.Problems, column, value string) bool {
 
 // WriteRequirements writes all requirements of a curriculum, up the ladder.
 func WriteRequirements(w io.Writer, b *curriculum.Book) error {
-	out := csv.NewWriter(w)
+	out := newCSV(w)
 	out.UseCRLF = true
 	if err := out.Write(RequirementColumns); err != nil {
 		return err

@@ -35,7 +35,7 @@ func TestLawRequirementsFilesKeepEverything(t *testing.T) {
 		b := curriculum.Open(c)
 		var file bytes.Buffer
 		require.NoError(t, WriteRequirements(&file, b))
-		rows, err := ReadRequirements(file.Bytes(), b)
+		rows, err := readRequirements(file.Bytes(), b)
 		require.NoError(t, err)
 		require.Len(t, rows, 1)
 		require.Empty(t, rows[0].Problems, file.String())
@@ -52,7 +52,7 @@ func TestRequirementsCellByCell(t *testing.T) {
 		Techniques: []curriculum.Technique{{ID: "k", Name: "Front kick", Kind: "kick"}}}
 	b := curriculum.Open(c)
 	read := func(header, row string) RequirementRow {
-		rows, err := ReadRequirements([]byte("rung,technique,"+header+"\nWhite,"+row+"\n"), b)
+		rows, err := readRequirements([]byte("rung,technique,"+header+"\nWhite,"+row+"\n"), b)
 		require.NoError(t, err)
 		return rows[0]
 	}
@@ -91,7 +91,7 @@ func TestRequirementsCellByCell(t *testing.T) {
 	assert.Contains(t, read("kind", "Front kick,shoe").Problems.Of("kind"), "must be one of")
 	var file bytes.Buffer
 	require.NoError(t, WriteRequirements(&file, b))
-	assert.Equal(t, strings.Join(RequirementColumns, ",")+"\r\n", file.String())
+	assert.Equal(t, "\uFEFF"+strings.Join(RequirementColumns, ",")+"\r\n", file.String())
 }
 
 // TestTheLargestCurriculum: as much as is read, and one byte more.

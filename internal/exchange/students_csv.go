@@ -1,8 +1,8 @@
 package exchange
 
 import (
-	"encoding/csv"
 	"errors"
+	"fmt"
 	"io"
 	"strconv"
 	"strings"
@@ -17,7 +17,31 @@ import (
 var StudentColumns = []string{"name", "birth_date", "guardian", "contact", "stance", "height_cm", "weight_kg", "waist_cm", "shoulder_cm", "leg_cm", "foot_cm", "belt_size", "uniform_size", "limits", "joined_on", "program", "rung", "since"}
 
 // MaxStudents is the most rows one file may have.
-const MaxStudents = 5000
+const MaxStudents = 50_000
+
+// StudentHeads are what the columns of a students' file can mean: those of ours, and a name in two parts.
+var StudentHeads = []Column{
+	{Key: "name", Says: "Name", Also: []string{"student", "student name", "full name", "member", "member name", "names", "pupil", "whole name"}},
+	{Key: "first_name", Says: "First name", Also: []string{"given name", "forename", "first", "christian name"}, Many: " "},
+	{Key: "last_name", Says: "Last name", Also: []string{"surname", "family name", "last"}, Many: " "},
+	{Key: "birth_date", Says: "Birth date", Also: []string{"born", "birthday", "date of birth", "dob", "d o b", "birthdate", "born on"}, Day: true},
+	{Key: "guardian", Says: "Guardian", Also: []string{"parent", "parents", "parent name", "parent guardian", "mother", "father", "carer", "next of kin"}, Many: ", "},
+	{Key: "contact", Says: "How to reach them", Also: []string{"phone", "telephone", "tel", "mobile", "mobile phone", "cell", "cell phone", "e mail", "email", "mail", "email address", "contact number", "phone number", "home phone", "contact details"}, Many: ", "},
+	{Key: "stance", Says: "Stance", Also: []string{"lead foot", "front foot"}},
+	{Key: "height_cm", Says: "Height in cm", Also: []string{"height"}},
+	{Key: "weight_kg", Says: "Weight in kg", Also: []string{"weight"}},
+	{Key: "waist_cm", Says: "Waist in cm", Also: []string{"waist"}},
+	{Key: "shoulder_cm", Says: "Shoulders in cm", Also: []string{"shoulder", "shoulders"}},
+	{Key: "leg_cm", Says: "Leg in cm", Also: []string{"leg"}},
+	{Key: "foot_cm", Says: "Foot in cm", Also: []string{"foot"}},
+	{Key: "belt_size", Says: "Belt size"},
+	{Key: "uniform_size", Says: "Uniform size", Also: []string{"suit size", "gi size", "dobok size", "size"}},
+	{Key: "limits", Says: "Limits to know of", Also: []string{"medical", "medical notes", "medical conditions", "injuries", "health"}, Many: "\n"},
+	{Key: "joined_on", Says: "Joined on", Also: []string{"joined", "join date", "date joined", "start date", "started", "member since", "joining date"}, Day: true},
+	{Key: "program", Says: "Program", Also: []string{"style", "art", "programme", "discipline"}},
+	{Key: "rung", Says: "Stands on", Also: []string{"belt", "rank", "grade", "current belt", "current rank", "current grade", "belt colour", "belt color", "level"}},
+	{Key: "since", Says: "Since", Also: []string{"last grading", "last graded", "graded on", "grading date", "last grading date", "date of last grading", "last promotion", "promoted on", "belt date", "rank date", "belt since"}, Day: true},
+}
 
 // StudentRow is one row of a students' file. Row counts as a spreadsheet does: the header is row 1.
 type StudentRow struct {
@@ -31,27 +55,38 @@ type StudentRow struct {
 // ErrCSV is wrapped by errors about the file as a whole.
 var ErrCSV = errors.New("this is not a students' file")
 
-// ReadStudents reads a CSV file with commas, semicolons or tabs, with or without a byte
-// order mark. Problems of a row stand with the row; an error is about the file as a whole.
-func ReadStudents(data []byte, today civil.Date) ([]StudentRow, error) {
-	rows, err := readTable(data, ErrCSV, StudentColumns, "name", MaxStudents)
+// OpenStudents reads a table of students, and says what its columns seem to mean.
+func OpenStudents(data []byte) (Reading, error) {
+	s, err := OpenSheet(data, ErrCSV, MaxStudents)
 	if err != nil {
-		return nil, err
+		return Reading{}, err
+	}
+	return s.Match(StudentHeads), nil
+}
+
+// ReadStudents reads the rows of a table whose columns are known. Problems of a row stand with the row; an error is about the
+// table as a whole.
+func ReadStudents(r Reading, today civil.Date) ([]StudentRow, error) {
+	switch twice := r.Twice(); {
+	case twice != "":
+		return nil, fmt.Errorf("%w: two columns are said to be “%s”; choose one", ErrCSV, twice)
+	case !r.Has("name") && !r.Has("first_name") && !r.Has("last_name"):
+		return nil, fmt.Errorf("%w: no column is the name; say which one is", ErrCSV)
 	}
 	var out []StudentRow
-	for _, r := range rows {
-		out = append(out, readStudent(r, today))
+	for _, l := range r.lines() {
+		out = append(out, readStudent(l, today))
 	}
 	return out, nil
 }
 
-func readStudent(r tableRow, today civil.Date) StudentRow {
-	out := StudentRow{Row: r.row}
+func readStudent(r line, today civil.Date) StudentRow {
+	out := StudentRow{Row: r.Row}
 	p := &out.Problems
 	cell := r.cell
 	date := func(column string) civil.Date { return p.Date(column, cell(column)) }
 	out.Student = progress.Student{
-		Name: check.Tidy(cell("name")), BirthDate: date("birth_date"), Guardian: check.Tidy(cell("guardian")), Contact: check.Tidy(cell("contact")),
+		Name: check.Tidy(cell("name") + " " + cell("first_name") + " " + cell("last_name")), BirthDate: date("birth_date"), Guardian: check.Tidy(cell("guardian")), Contact: check.Tidy(cell("contact")),
 		Stance: progress.Stance(check.Key(cell("stance"))), HeightCM: p.Whole("height_cm", cell("height_cm"), 40, 260, 0),
 		WeightKG: p.Whole("weight_kg", cell("weight_kg"), 8, 250, 0), WaistCM: p.Whole("waist_cm", cell("waist_cm"), 30, 200, 0),
 		ShoulderMM: p.Tenths("shoulder_cm", cell("shoulder_cm")), LegMM: p.Tenths("leg_cm", cell("leg_cm")), FootMM: p.Tenths("foot_cm", cell("foot_cm")),
@@ -75,7 +110,7 @@ func readStudent(r tableRow, today civil.Date) StudentRow {
 // WriteStudents writes the file that ReadStudents reads. A cell that a spreadsheet would
 // take for a formula begins with an apostrophe, which reading takes away again.
 func WriteStudents(w io.Writer, rows []StudentRow) error {
-	out := csv.NewWriter(w)
+	out := newCSV(w)
 	if err := out.Write(StudentColumns); err != nil {
 		return err
 	}

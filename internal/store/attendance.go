@@ -40,8 +40,8 @@ type RefusedEntry struct {
 // class is made with its first entry.
 func (s *Store) RecordAttendance(ctx context.Context, by By, entries []gradingday.Attendance) (refused []RefusedEntry, err error) {
 	_, err = s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
-		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
-		if refused, err = h.recordAll(ctx, entries); err != nil {
+		h := newHall(t)
+		if refused, err = h.recordAll(ctx, entries, func(int) {}); err != nil {
 			return "", office.Deed{}, err
 		}
 		return "", office.AttendanceEntered.Many(len(entries) - len(refused)), nil
@@ -53,9 +53,14 @@ func (s *Store) RecordAttendance(ctx context.Context, by By, entries []gradingda
 type hall struct {
 	t         *txn
 	table     *timetable.Table
+	written   int // entries that are new
 	registers map[string]hallRegister
 	students  map[string]civil.Date // → joined on
 	judging   judging               // the sheets that climbs lead to, compiled once
+}
+
+func newHall(t *txn) *hall {
+	return &hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
 }
 
 type hallRegister struct {
@@ -63,8 +68,9 @@ type hallRegister struct {
 	err error // why no entry can be made; nil one can
 }
 
-func (h *hall) recordAll(ctx context.Context, entries []gradingday.Attendance) (refused []RefusedEntry, err error) {
+func (h *hall) recordAll(ctx context.Context, entries []gradingday.Attendance, step func(done int)) (refused []RefusedEntry, err error) {
 	for i, e := range entries {
+		step(i)
 		err := h.record(ctx, e)
 		if refusedAlone(err) {
 			refused = append(refused, RefusedEntry{i, err})
@@ -153,6 +159,7 @@ func (h *hall) record(ctx context.Context, a gradingday.Attendance) error {
 	if err := h.t.stale(ctx, a.StudentID); err != nil {
 		return err
 	}
+	h.written++
 	return h.t.exec(ctx, `INSERT INTO attendance_event (id, register_id, on_date, student_id, visitor, state, mode, make_up, supersedes, actor, at) VALUES (?, ?, ?, nullif(?, ''), ?, ?, ?, ?, nullif(?, ''), ?, ?)`,
 		a.ID, register, a.On.String(), a.StudentID, a.Visitor, a.State, a.Mode, a.MakeUp, a.Supersedes, h.t.by.Actor, h.t.at)
 }
@@ -232,7 +239,7 @@ func (s *Store) KeepRegister(ctx context.Context, by By, class string, on civil.
 		return Done{}, refuse("%s lies in the future; a register is kept on the day or later.", on.Long())
 	}
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
-		h := hall{t: t, registers: map[string]hallRegister{}}
+		h := newHall(t)
 		id, err := h.register(ctx, gradingday.Attendance{ClassID: class, On: on})
 		return id, office.Deed{Kind: office.RegisterKept}, err
 	})
@@ -308,15 +315,10 @@ func (s *Store) StudentNumbered(ctx context.Context, number int) (progress.Stude
 // errOnlyLooking ends a transaction that was to show what would be written.
 var errOnlyLooking = errors.New("only looking")
 
-// ImportAttendance writes entries as RecordAttendance does; with look nothing is kept, and
-// only what would be refused is answered.
-func (s *Store) ImportAttendance(ctx context.Context, by By, entries []gradingday.Attendance, look bool) (refused []RefusedEntry, err error) {
-	if !look {
-		return s.RecordAttendance(ctx, by, entries)
-	}
+// LookAttendance says which entries would be refused, and keeps nothing.
+func (s *Store) LookAttendance(ctx context.Context, by By, entries []gradingday.Attendance) (refused []RefusedEntry, err error) {
 	_, err = s.write(ctx, By{Actor: by.Actor}, func(t *txn) (string, office.Deed, error) {
-		h := hall{t: t, registers: map[string]hallRegister{}, students: map[string]civil.Date{}}
-		if refused, err = h.recordAll(ctx, entries); err != nil {
+		if refused, err = newHall(t).recordAll(ctx, entries, func(int) {}); err != nil {
 			return "", office.Deed{}, err
 		}
 		return "", office.Deed{}, errOnlyLooking
@@ -325,6 +327,42 @@ func (s *Store) ImportAttendance(ctx context.Context, by By, entries []gradingda
 		err = nil
 	}
 	return refused, err
+}
+
+// ImportAttendance writes the entries of a file as RecordAttendance does. step is told how many were looked at, while nothing is on
+// record before all are. It can be undone as a whole.
+func (s *Store) ImportAttendance(ctx context.Context, by By, entries []gradingday.Attendance, step func(done int)) (done Done, refused []RefusedEntry, err error) {
+	done, err = s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
+		h := newHall(t)
+		refused, err = h.recordAll(ctx, entries, step)
+		return "", office.AttendanceRead.Many(h.written), err
+	})
+	return done, refused, err
+}
+
+// takeBackAttendance enters the contrary of what came out of a file, where it still stands: the entries stay, and those that replace
+// them say who and when. Registers that the file opened stay too; a class was held.
+func (t *txn) takeBackAttendance(ctx context.Context, entry string) error {
+	type given struct{ id, register, on, student string }
+	all, err := list(ctx, t, func(x *given) []any { return []any{&x.id, &x.register, &x.on, &x.student} },
+		`SELECT e.id, e.register_id, e.on_date, e.student_id FROM audit a CROSS JOIN attendance_event e ON e.at = a.at AND e.actor = a.actor
+		WHERE a.id = ? AND e.student_id IS NOT NULL AND e.state <> 'absent' AND NOT EXISTS (SELECT 1 FROM attendance_event n WHERE n.supersedes = e.id)`, entry)
+	if err != nil {
+		return err
+	}
+	if len(all) == 0 {
+		return refuse("Nothing of it stands any more: all of it was taken back or corrected.")
+	}
+	for _, x := range all {
+		if err := t.stale(ctx, x.student); err != nil {
+			return err
+		}
+		if err := t.exec(ctx, `INSERT INTO attendance_event (id, register_id, on_date, student_id, state, mode, supersedes, actor, at) SELECT ?, register_id, on_date, student_id, 'absent', mode, id, ?, ? FROM attendance_event WHERE id = ?`,
+			NewID(), t.by.Actor, t.at, x.id); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // NamedAttendance is an attendance with names, for a file.

@@ -551,15 +551,40 @@ func TestLookingFirst(t *testing.T) {
 	x := newSchool(t)
 	c := x.evening(nil)
 	wrong := x.came(c, 1, today.AddDays(-1))
-	refused, err := x.ImportAttendance(bg, me, []gradingday.Attendance{x.came(c, 0, today), wrong}, true)
+	refused, err := x.LookAttendance(bg, me, []gradingday.Attendance{x.came(c, 0, today), wrong})
 	require.NoError(t, err)
 	require.Len(t, refused, 1)
 	assert.Equal(t, 1, refused[0].At)
 	assert.Zero(t, x.entries(), "looking writes nothing")
-	refused, err = x.ImportAttendance(bg, me, []gradingday.Attendance{x.came(c, 0, today), wrong}, false)
+	steps := 0
+	done, refused, err := x.ImportAttendance(bg, me, []gradingday.Attendance{x.came(c, 0, today), wrong, x.came(c, 1, today)}, func(int) { steps++ })
 	require.NoError(t, err)
 	assert.Len(t, refused, 1)
-	assert.Equal(t, 1, x.entries())
+	assert.Equal(t, 3, steps)
+	assert.Equal(t, 2, x.entries())
+
+	// Taken back as a whole, but for what was corrected since; the entries stay, with who and when.
+	first := x.came(c, 0, today)
+	late := first
+	late.State, late.ID = gradingday.Late, NewID()
+	require.NoError(t, x.r.QueryRow(`SELECT id FROM attendance_event WHERE student_id = ?`, first.StudentID).Scan(&late.Supersedes))
+	refused, err = x.RecordAttendance(bg, By{Actor: "another"}, []gradingday.Attendance{late})
+	require.NoError(t, err)
+	require.Empty(t, refused)
+	e, err := x.Trail(bg, done.Audit)
+	require.NoError(t, err)
+	assert.True(t, e.Undoable)
+	_, err = x.Undo(bg, me, done.Audit)
+	require.NoError(t, err)
+	all, err := x.AllAttendance(bg)
+	require.NoError(t, err)
+	require.Len(t, all, 1, "what somebody corrected since stands")
+	assert.Equal(t, gradingday.Late, all[0].State)
+	e, err = x.Trail(bg, done.Audit)
+	require.NoError(t, err)
+	assert.False(t, e.Undoable)
+	_, err = x.Undo(bg, me, done.Audit)
+	assert.ErrorContains(t, err, "Nothing of it stands any more")
 }
 
 // TestARegisterForOneTrack lists those it is for, and whoever came all the same.

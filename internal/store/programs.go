@@ -243,10 +243,11 @@ const rungColumns = `r.id, r.program_id, r.position, r.kind, r.name, r.cloth`
 // Ladder is a program's rungs, lowest first, with the number of students on each.
 func (s *Store) Ladder(ctx context.Context, program string) ([]LadderRung, error) {
 	return list(ctx, s.r, func(r *LadderRung) []any { return append(bindRung(&r.Rung), &r.Students) },
-		// Counting an index and taking off the few deleted students spares a look at every
-		// student; CROSS JOIN holds SQLite to that order.
-		`SELECT `+rungColumns+`, (SELECT count(*) FROM enrolment e WHERE e.rung_id = r.id AND e.ended_on IS NULL)
-		 - (SELECT count(*) FROM student s CROSS JOIN enrolment e ON e.student_id = s.id WHERE s.deleted_at IS NOT NULL AND e.rung_id = r.id AND e.ended_on IS NULL)
+		// Counting an index and taking off the deleted students, counted once, spares a look at every
+		// student; CROSS JOIN holds SQLite to that order. They are few, or a whole file that was undone.
+		`WITH gone AS (SELECT e.rung_id, count(*) AS n FROM student s CROSS JOIN enrolment e ON e.student_id = s.id
+		 WHERE s.deleted_at IS NOT NULL AND +e.ended_on IS NULL GROUP BY +e.rung_id)
+		 SELECT `+rungColumns+`, (SELECT count(*) FROM enrolment e WHERE e.rung_id = r.id AND e.ended_on IS NULL) - coalesce((SELECT n FROM gone WHERE rung_id = r.id), 0)
 		 FROM rung r WHERE r.program_id = ? AND r.deleted_at IS NULL ORDER BY r.position, r.name_key`, program)
 }
 

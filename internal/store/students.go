@@ -112,10 +112,12 @@ func (s *Store) SaveStudent(ctx context.Context, by By, x progress.Student) (Don
 		if err := t.touch(ctx, "student", x.ID); err != nil {
 			return "", office.Deed{}, err
 		}
-		return x.ID, office.PersonChanged.Of(x.ID), t.exec(ctx, `UPDATE student SET name = ?, name_key = ?, birth_date = ?, guardian = ?, contact = ?, stance = ?, height_cm = ?, weight_kg = ?, waist_cm = ?, shoulder_mm = ?, leg_mm = ?, foot_mm = ?, belt_size = ?, uniform_size = ?, limits = ?, joined_on = ? WHERE id = ? AND deleted_at IS NULL`,
-			studentValues(x, x.ID)...)
+		return x.ID, office.PersonChanged.Of(x.ID), t.exec(ctx, updateStudent, studentValues(x, x.ID)...)
 	})
 }
+
+const updateStudent = `UPDATE student SET name = ?, name_key = ?, birth_date = ?, guardian = ?, contact = ?, stance = ?, height_cm = ?, weight_kg = ?, waist_cm = ?, shoulder_mm = ?, leg_mm = ?, foot_mm = ?, belt_size = ?, uniform_size = ?, limits = ?, joined_on = ?
+	WHERE id = ? AND deleted_at IS NULL`
 
 func tidyStudent(x *progress.Student, today civil.Date) error {
 	for _, f := range []*string{&x.Name, &x.Guardian, &x.Contact, &x.BeltSize, &x.UniformSize} {
@@ -158,7 +160,8 @@ type Start struct {
 type NewStudent struct {
 	progress.Student
 	Starts []Start
-	Ask    bool // who on record may be this one refuses it, with ErrKnown
+	Ask    bool   // who on record may be this one refuses it, with ErrKnown
+	Into   string // id of one on record whose record is completed, and nobody added; "" somebody new
 }
 
 // ErrKnown refuses a student who may be on record already.
@@ -179,34 +182,94 @@ func (t *txn) known(ctx context.Context, x progress.Student) error {
 // AddStudents adds students with their first enrolment in one transaction; all go in or none. What is done names the student where it is
 // one.
 func (s *Store) AddStudents(ctx context.Context, by By, all []NewStudent) (Done, error) {
+	return s.ImportStudents(ctx, by, all, func(int) {})
+}
+
+// ImportStudents is AddStudents for very many: step is told how many are in, while nothing is on record before all are.
+func (s *Store) ImportStudents(ctx context.Context, by By, all []NewStudent, step func(done int)) (Done, error) {
 	for i := range all {
 		if err := tidyStudent(&all[i].Student, s.Today()); err != nil {
 			return Done{}, err
 		}
 	}
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
-		deed, only := office.StudentsAdded.Many(len(all)), ""
-		for _, x := range all {
-			if x.Ask {
-				if err := t.known(ctx, x.Student); err != nil {
-					return "", office.Deed{}, err
-				}
-			}
-			id, err := t.addStudent(ctx, x.Student)
+		deed, only, completed := office.StudentsAdded.Many(len(all)), "", 0
+		for i, x := range all {
+			id, err := t.bringIn(ctx, x)
 			if err != nil {
 				return "", office.Deed{}, err
 			}
-			if len(all) == 1 {
+			if x.Into != "" {
+				completed++
+			} else if len(all) == 1 {
 				deed, only = office.PersonAdded.Of(id), id
 			}
-			for _, start := range x.Starts {
-				if _, err := t.enrol(ctx, id, start.RungID, start.Since); err != nil {
-					return "", office.Deed{}, err
-				}
-			}
+			step(i + 1)
+		}
+		if completed > 0 {
+			deed = office.Deed{Kind: office.StudentsRead, N: len(all) - completed, M: completed}
 		}
 		return only, deed, nil
 	})
+}
+
+// bringIn adds a student, or completes the record of one, and puts them on the rungs they begin on. Whoever is completed keeps the
+// rung they stand on.
+func (t *txn) bringIn(ctx context.Context, x NewStudent) (id string, err error) {
+	if x.Ask {
+		if err := t.known(ctx, x.Student); err != nil {
+			return "", err
+		}
+	}
+	climbs := map[string]bool{}
+	if id = x.Into; id == "" {
+		id, err = t.addStudent(ctx, x.Student)
+	} else {
+		climbs, err = t.complete(ctx, id, x.Student)
+	}
+	if err != nil {
+		return "", err
+	}
+	for _, start := range x.Starts {
+		if len(climbs) > 0 {
+			r, err := rung(ctx, t, start.RungID)
+			if err != nil {
+				return "", err
+			}
+			if climbs[r.ProgramID] {
+				continue
+			}
+		}
+		if _, err := t.enrol(ctx, id, start.RungID, start.Since); err != nil {
+			return "", err
+		}
+	}
+	return id, nil
+}
+
+// complete fills in what a record does not say, and tells which programs the student climbs.
+func (t *txn) complete(ctx context.Context, id string, from progress.Student) (climbs map[string]bool, err error) {
+	x, err := one(ctx, t, bindStudent, `SELECT `+studentColumns+` FROM student s WHERE s.id = ? AND s.deleted_at IS NULL`, id)
+	if err != nil {
+		return nil, err
+	}
+	if now, changed := x.Completed(from); changed {
+		if err := tidyStudent(&now, t.s.Today()); err != nil {
+			return nil, err
+		}
+		if err := t.touch(ctx, "student", id); err != nil {
+			return nil, err
+		}
+		if err := t.exec(ctx, updateStudent, studentValues(now, id)...); err != nil {
+			return nil, err
+		}
+	}
+	programs, err := list(ctx, t, func(p *string) []any { return []any{p} }, `SELECT program_id FROM enrolment WHERE student_id = ? AND ended_on IS NULL`, id)
+	climbs = map[string]bool{}
+	for _, p := range programs {
+		climbs[p] = true
+	}
+	return climbs, err
 }
 
 // Enrol puts a student on a rung of a program's ladder, standing there since a day. One who

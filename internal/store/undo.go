@@ -52,9 +52,14 @@ func (s *Store) Trail(ctx context.Context, id string) (Entry, error) {
 // itself an entry and can be undone.
 func (s *Store) Undo(ctx context.Context, by By, entry string) (Done, error) {
 	return s.write(ctx, by, func(t *txn) (string, office.Deed, error) {
-		text, err := one(ctx, t, func(c *string) []any { return []any{c} }, `SELECT changes FROM audit WHERE id = ?`, entry)
+		was, err := one(ctx, t, func(x *[2]string) []any { return []any{&x[0], &x[1]} }, `SELECT changes, kind FROM audit WHERE id = ?`, entry)
 		if err != nil {
 			return "", office.Deed{}, err
+		}
+		text, kind := was[0], was[1]
+		if office.DeedKind(kind) == office.AttendanceRead {
+			t.undoes = entry
+			return entry, office.Deed{Kind: office.Undid}, t.takeBackAttendance(ctx, entry)
 		}
 		var changes []change
 		dec := json.NewDecoder(strings.NewReader(text))

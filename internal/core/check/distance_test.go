@@ -4,6 +4,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 )
 
@@ -17,5 +18,29 @@ func TestDistance(t *testing.T) {
 		assert.Equal(t, far, Distance(b, a))
 		assert.Equal(t, a == b, far == 0)
 		assert.True(t, far <= max(x, y) && far >= max(x-y, y-x))
+	})
+}
+
+// plainly reckons the distance by trying everything from the front, without looking at what is the same.
+func plainly(x, y []rune) int {
+	if len(x) == 0 || len(y) == 0 {
+		return len(x) + len(y)
+	}
+	cost := 1
+	if x[0] == y[0] {
+		cost = 0
+	}
+	best := min(plainly(x[1:], y)+1, plainly(x, y[1:])+1, plainly(x[1:], y[1:])+cost)
+	if len(x) > 1 && len(y) > 1 && x[0] == y[1] && x[1] == y[0] {
+		best = min(best, plainly(x[2:], y[2:])+1)
+	}
+	return best
+}
+
+func TestLawTheQuickDistanceIsThePlainOne(t *testing.T) {
+	rapid.Check(t, func(t *rapid.T) {
+		word := rapid.StringMatching(`[abë]{0,6}`)
+		a, b := word.Draw(t, "a"), word.Draw(t, "b")
+		require.Equal(t, plainly([]rune(a), []rune(b)), Distance(a, b), "%q %q", a, b)
 	})
 }

@@ -1,9 +1,14 @@
 package progress
 
 import (
+	"fmt"
+	"strconv"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+	"pgregory.net/rapid"
 
 	"velvetladder/internal/core/civil"
 )
@@ -46,6 +51,74 @@ func TestMayBeKnown(t *testing.T) {
 		}
 		if assert.Len(t, got, 1, c) && assert.Len(t, back, 1, c) {
 			assert.Equal(t, []string{c.why, c.why, "x"}, []string{got[0].Why, back[0].Why, got[0].ID})
+		}
+	}
+}
+
+// TestLawManyAreFoundAsOneIs: the quick way finds whom the plain one finds, in the same order.
+func TestLawManyAreFoundAsOneIs(t *testing.T) {
+	words := []string{"ada", "ida", "adele", "adela", "race", "rice", "racely", "raceli", "bo", "maria", "zoë", "zoe", ""}
+	days := []civil.Date{{}, civil.MustParse("2015-03-01"), civil.MustParse("2015-03-02")}
+	rapid.Check(t, func(t *rapid.T) {
+		who := func(label string) Student {
+			name := ""
+			for range rapid.IntRange(1, 3).Draw(t, label+" words") {
+				name += " " + rapid.SampledFrom(words).Draw(t, label)
+			}
+			return Student{Name: name, BirthDate: rapid.SampledFrom(days).Draw(t, label+" born")}
+		}
+		var all []Student
+		o := NewOnRecord(nil)
+		for range rapid.IntRange(0, 12).Draw(t, "many") {
+			x := who("of record")
+			x.ID = strconv.Itoa(len(all))
+			if x.BirthDate.IsZero() && strings.TrimSpace(x.Name) == "" {
+				continue
+			}
+			all = append(all, x)
+			o.Add(x)
+		}
+		a := who("added")
+		require.Equal(t, MayBeKnown(a, all), o.MayBe(a))
+	})
+}
+
+// TestAmongVeryMany: of thousands whose birth date nobody knows, those that share a word are still held against each other.
+func TestAmongVeryMany(t *testing.T) {
+	var all []Student
+	for i := range wholeMost + 1 {
+		all = append(all, Student{ID: strconv.Itoa(i), Name: fmt.Sprintf("Student%d Family%d", i, i%50)})
+	}
+	o := NewOnRecord(append(all, Student{ID: "x", Name: "Adele Racely"}))
+	assert.Len(t, o.MayBe(Student{Name: "Adela Racely"}), 1, "a word is the same")
+	assert.Empty(t, o.MayBe(Student{Name: "Adela Raceli"}), "of so many, two words with a slip each are not looked for")
+	assert.Len(t, o.MayBe(Student{Name: "Family1 Student1"}), 1)
+}
+
+func TestARecordIsCompleted(t *testing.T) {
+	day := civil.MustParse("2015-03-01")
+	full := Student{ID: "f", Name: "Other", BirthDate: day, Guardian: "g", Contact: "c", Stance: Southpaw, HeightCM: 1, WeightKG: 2, WaistCM: 3, ShoulderMM: 4, LegMM: 5, FootMM: 6, BeltSize: "b", UniformSize: "u", Limits: "l", JoinedOn: day, Number: 9}
+	want := full
+	want.ID, want.Name, want.Number = "x", "Ada", 101
+	got, changed := Student{ID: "x", Name: "Ada", Number: 101}.Completed(full)
+	assert.True(t, changed)
+	assert.Equal(t, want, got, "all but who it is")
+	got, changed = want.Completed(Student{Guardian: "another", HeightCM: 170, BirthDate: day.AddDays(1), Stance: Orthodox})
+	assert.False(t, changed, "what stands is not touched")
+	assert.Equal(t, want, got)
+}
+
+// BenchmarkMayBeKnown: a file of 40,000 held against itself.
+func BenchmarkMayBeKnown(b *testing.B) {
+	var all []Student
+	for i := range 40_000 {
+		all = append(all, Student{Name: fmt.Sprintf("First%d Family%d", i%900, i%1300), BirthDate: civil.MustParse("2015-03-01").AddDays(-i % 6000)})
+	}
+	for b.Loop() {
+		o := NewOnRecord(nil)
+		for _, x := range all {
+			o.MayBe(x)
+			o.Add(x)
 		}
 	}
 }

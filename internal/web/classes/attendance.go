@@ -2,8 +2,10 @@ package classes
 
 import (
 	"bytes"
+	"context"
 	"errors"
 	"net/http"
+	"net/url"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -12,20 +14,27 @@ import (
 	"velvetladder/internal/exchange"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 )
 
-// attendanceShown is how many rows of each sort the page of an import lists.
+// attendanceShown is how many wrong rows the page of a file lists; all of them can be saved as a file.
 const attendanceShown = 200
 
 type attendanceView struct {
-	Text    string
 	General string
-	Seen    bool
-	Added   bool
+	Columns []string
+	Sheet   *parts.SheetView
 	Good    int
 	Bad     []exchange.AttendanceRow // the first of them
 	Wrong   int
-	Columns []string
+	Arrives *parts.Progress
+	At      string
+}
+
+// incoming is a file of attendance with what its columns mean.
+type incoming struct {
+	file    string
+	reading exchange.Reading
 }
 
 func (ch *chapter) attendanceImport(w http.ResponseWriter, r *http.Request) {
@@ -34,56 +43,163 @@ func (ch *chapter) attendanceImport(w http.ResponseWriter, r *http.Request) {
 
 func (ch *chapter) attendancePage(w http.ResponseWriter, r *http.Request, status int, v attendanceView) {
 	v.Columns = exchange.AttendanceColumns
-	ch.Show(w, r, status, "", frame.Page{Screen: "attendance", Title: "Attendance from a file", Nav: "classes", Body: v})
+	ch.Show(w, r, status, "", frame.Page{Screen: "attendance", Title: "Attendance from a spreadsheet", Nav: "classes", Body: v})
 }
 
-// attendanceRead shows what a file would enter, and on the second step enters the good rows.
-// What is on record already is entered once.
+const attendanceAt = "/attendance/import"
+
+// attendanceSend takes a file, and leads to the page on which it is looked at.
+func (ch *chapter) attendanceSend(w http.ResponseWriter, r *http.Request) {
+	ch.shelf.Send(ch.Parts, w, r, attendanceAt, func(name string, data []byte, _ url.Values) (incoming, error) {
+		reading, err := exchange.OpenAttendance(data)
+		return incoming{name, reading}, err
+	}, func(err error) {
+		ch.attendancePage(w, r, http.StatusUnprocessableEntity, attendanceView{General: err.Error()})
+	})
+}
+
+func (ch *chapter) attendanceLook(w http.ResponseWriter, r *http.Request) {
+	if x := ch.shelf.Asked(ch.Parts, w, r, attendanceAt); x != nil {
+		ch.attendanceLooked(w, r, http.StatusOK, x, "")
+	}
+}
+
+// attendanceLooked shows what a file would enter.
+func (ch *chapter) attendanceLooked(w http.ResponseWriter, r *http.Request, status int, x *parts.Incoming[incoming], general string) {
+	in := x.Look()
+	v := attendanceView{General: general, At: attendanceAt + "/" + x.ID}
+	p, running, err := x.Progress()
+	if running {
+		if p.To != "" {
+			http.Redirect(w, r, p.To, http.StatusSeeOther)
+			return
+		}
+		v.Arrives = &p
+		ch.attendancePage(w, r, status, v)
+		return
+	}
+	if err != nil && general == "" {
+		_, _, v.General = frame.Explain(err)
+	}
+	v.Sheet = parts.ViewSheet(in.file, in.reading)
+	rows, entries, err := ch.attendanceRows(r, in)
+	var whole *wholeFile
+	if errors.As(err, &whole) {
+		v.General, status = err.Error(), http.StatusUnprocessableEntity
+	} else if err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	v.Good = len(entries)
+	for _, x := range rows {
+		if len(x.Problems) == 0 {
+			continue
+		}
+		if v.Wrong++; len(v.Bad) < attendanceShown {
+			v.Bad = append(v.Bad, x)
+		}
+	}
+	if v.Wrong > 0 && status == http.StatusOK {
+		status = http.StatusUnprocessableEntity
+	}
+	ch.attendancePage(w, r, status, v)
+}
+
+// wholeFile is an error about a file as a whole.
+type wholeFile struct{ error }
+
+// attendanceRows are the rows of a file, each with what is wrong with it, and the entries of those with which nothing is.
+func (ch *chapter) attendanceRows(r *http.Request, in incoming) (rows []exchange.AttendanceRow, entries []gradingday.Attendance, err error) {
+	if rows, err = exchange.ReadAttendance(in.reading); err != nil {
+		return nil, nil, &wholeFile{err}
+	}
+	all, from, err := ch.attendanceEntries(r, rows)
+	if err != nil {
+		return nil, nil, err
+	}
+	refused, err := ch.records.LookAttendance(r.Context(), store.By{Actor: frame.ActorOf(r)}, all)
+	if err != nil {
+		return nil, nil, err
+	}
+	for _, x := range refused {
+		rows[from[x.At]].Problems.Add("row", "%s", refusedRow(x.Why))
+	}
+	for i, x := range all {
+		if len(rows[from[i]].Problems) == 0 {
+			entries = append(entries, x)
+		}
+	}
+	return rows, entries, nil
+}
+
+// attendanceRead notes what the columns of a file mean, and on the second step enters the good rows. What is on record already is
+// entered once.
 func (ch *chapter) attendanceRead(w http.ResponseWriter, r *http.Request) {
+	x := ch.shelf.Asked(ch.Parts, w, r, attendanceAt)
+	if x == nil {
+		return
+	}
 	v, by, err := frame.Posted(r)
 	if err != nil {
 		ch.Fail(w, r, err)
 		return
 	}
-	view := attendanceView{Seen: true}
-	if view.Text, err = frame.Sent(r, v); err != nil {
-		ch.Fail(w, r, err)
+	in := x.Look()
+	if v.Has("column_0") {
+		means, headless, days := parts.ReadColumns(v, len(in.reading.Columns))
+		in.reading = in.reading.As(exchange.AttendanceHeads, means, headless, exchange.DayOrder(days))
+		x.Choose(in)
+	}
+	here := attendanceAt + "/" + x.ID
+	if v.Get("add") == "" {
+		http.Redirect(w, r, here, http.StatusSeeOther)
 		return
 	}
-	rows, err := exchange.ReadAttendance([]byte(view.Text))
+	_, entries, err := ch.attendanceRows(r, in)
+	if err != nil || len(entries) == 0 {
+		ch.attendanceLooked(w, r, http.StatusUnprocessableEntity, x, "Nothing was entered: no row can be.")
+		return
+	}
+	ctx := context.WithoutCancel(r.Context()) // it goes on when the page is left
+	to, err := x.Begin(len(entries), here, func(step func(int)) (string, error) {
+		done, _, err := ch.records.ImportAttendance(ctx, by, entries, step)
+		return "/classes?done=" + done.Audit, err
+	})
 	if err != nil {
-		view.General, view.Seen = err.Error(), false
-		ch.attendancePage(w, r, http.StatusUnprocessableEntity, view)
+		status, _, text := frame.Explain(err)
+		ch.attendanceLooked(w, r, status, x, "Nothing was entered. "+text)
 		return
 	}
-	entries, from, err := ch.attendanceEntries(r, rows)
-	if err != nil {
-		ch.Fail(w, r, err)
+	http.Redirect(w, r, to, http.StatusSeeOther)
+}
+
+// attendanceArriving says how far a file is.
+func (ch *chapter) attendanceArriving(w http.ResponseWriter, r *http.Request) {
+	ch.shelf.Arriving(ch.Parts, w, r, attendanceAt)
+}
+
+// attendanceRefused is a file of the rows that are not entered, with what is wrong with each.
+func (ch *chapter) attendanceRefused(w http.ResponseWriter, r *http.Request) {
+	x := ch.shelf.Asked(ch.Parts, w, r, attendanceAt)
+	if x == nil {
 		return
 	}
-	refused, err := ch.records.ImportAttendance(r.Context(), by, entries, v.Get("add") == "")
-	if err != nil {
-		ch.Fail(w, r, err)
-		return
-	}
-	for _, x := range refused {
-		rows[from[x.At]].Problems.Add("row", "%s", refusedRow(x.Why))
-	}
-	for _, x := range rows {
-		if len(x.Problems) == 0 {
-			view.Good++
-			continue
+	rows, _, err := ch.attendanceRows(r, x.Look())
+	why := map[int]string{}
+	for _, row := range rows {
+		if len(row.Problems) > 0 {
+			why[row.Row] = row.Problems.Error()
 		}
-		if view.Wrong++; len(view.Bad) < attendanceShown {
-			view.Bad = append(view.Bad, x)
-		}
 	}
-	view.Added = v.Get("add") != ""
-	status := http.StatusOK
-	if view.Wrong > 0 && !view.Added {
-		status = http.StatusUnprocessableEntity
+	var out bytes.Buffer
+	if err == nil {
+		err = exchange.WriteRefused(&out, x.Look().reading, why)
 	}
-	ch.attendancePage(w, r, status, view)
+	if err != nil {
+		ch.Fail(w, r, err)
+		return
+	}
+	frame.Attachment(w, "text/csv; charset=utf-8", "attendance not entered.csv", out.Bytes())
 }
 
 // refusedRow says why a row cannot be entered, in words for whoever looks at a file.

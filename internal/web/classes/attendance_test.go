@@ -3,7 +3,6 @@ package classes_test
 import (
 	"fmt"
 	"net/http"
-	"net/url"
 	"strings"
 	"testing"
 
@@ -24,21 +23,19 @@ func TestAttendanceFromAFile(t *testing.T) {
 		fmt.Fprintf(&text, "Ben Sluice,%s,evening,%s,,,\n", h.Store.Today().AddDays(-7*i), []string{"", "late"}[i%2])
 	}
 	wrong := []string{
-		"Nobody Here,2026-11-24,Evening,,,,", "Ben Sluice,2026-11-23,Evening,,,,", "Ben Sluice,2027-01-05,Evening,,,,", "Ben Sluice,24.11.2026,Evening,,,,",
+		"Nobody Here,2026-11-24,Evening,,,,", "Ben Sluice,2026-11-23,Evening,,,,", "Ben Sluice,2027-01-05,Evening,,,,", "Ben Sluice,32.11.2026,Evening,,,,",
 		"Ben Sluice,2026-11-24,Morning,,,,", "Ben Sluice,2026-11-24,Evening,asleep,,,", "Ben Sluice,2026-11-24,Evening,,telepathy,,", "Ben Sluice,2026-11-24,Evening,,,at six,", ",2026-11-24,Evening,,,,", "Ben Sluice,2026-11-24,Evening,,,,perhaps",
 	}
 	text.WriteString(strings.Join(wrong, "\n"))
-	send := func(pairs ...string) (int, string) {
-		v := url.Values{"text": {text.String()}}
-		for i := 0; i+1 < len(pairs); i += 2 {
-			v.Set(pairs[i], pairs[i+1])
-		}
-		w := h.Do("POST", "/attendance/import", v.Encode())
+	here := ""
+	look := func() (int, string) {
+		at, w := h.Table("/attendance/import", text.String())
+		here = at
 		return w.Code, w.Body.String()
 	}
-	code, page := send()
+	code, page := look()
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	webtest.Says(t, page, "40 rows can be entered")
+	webtest.Says(t, page, "40 rows to enter · 10 rows to correct")
 	for _, told := range []string{"“Nobody Here” is not on record", "Evening is not held on Mon 23 Nov 2026", "lies in the future", "YYYY-MM-DD", "is not on the timetable", "must be one of present, late", "must be one of hall, live, recorded", "write it as 18:30", "name the student who came", "is not yes or no"} {
 		webtest.Says(t, page, strings.NewReplacer("“", "&#34;", "”", "&#34;").Replace(told))
 	}
@@ -49,23 +46,30 @@ func TestAttendanceFromAFile(t *testing.T) {
 		return len(all)
 	}
 	assert.Equal(t, 0, count(), "looking writes nothing")
-	_, page = send("add", "1")
-	webtest.Says(t, page, "40 rows entered")
+	assert.Equal(t, 11, strings.Count(h.Do("GET", here+"/refused.csv", "").Body.String(), "\n"))
+	_, page = h.Send(here, "add", "1")
+	webtest.Says(t, page, "Entered 40 attendances out of a file")
 	assert.Equal(t, 40, count())
 	saved := h.Do("GET", "/attendance/export.csv", "").Body.String()
 	assert.Equal(t, 41, strings.Count(saved, "\n"))
 	text.Reset()
 	text.WriteString(saved)
-	_, page = send("add", "1")
-	webtest.Says(t, page, "40 rows entered")
+	look()
+	_, again := h.Send(here, "add", "1")
+	webtest.Says(t, again, "Entered 0 attendances out of a file")
 	assert.Equal(t, 40, count(), "what was saved comes in once")
 	text.Reset()
 	text.WriteString("name,date,class,state\nBen Sluice,2026-11-24,Evening,late\n")
-	_, page = send()
-	webtest.Says(t, page, "this student is on record for that class already, as present")
+	_, looked := look()
+	webtest.Says(t, looked, "this student is on record for that class already, as present")
+	h.Undo(page)
+	assert.Equal(t, 0, count(), "taken back as a whole")
 	text.Reset()
-	text.WriteString("who,when\n")
-	code, page = send()
+	text.WriteString("who,when,what\nBen Sluice,3/11/2026,Evening\n")
+	code, looked = look()
 	assert.Equal(t, http.StatusUnprocessableEntity, code)
-	webtest.Says(t, page, "column 1 is called")
+	webtest.Says(t, looked, "no column is the name")
+	_, looked = h.Send(here, "column_0", "name", "column_1", "date", "column_2", "class", "days", "day")
+	webtest.Says(t, looked, "1 row to enter")
+	assert.Equal(t, "/attendance/import?why=file-gone", h.Do("GET", "/attendance/import/gone", "").Header().Get("Location"))
 }

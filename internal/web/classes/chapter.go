@@ -23,6 +23,7 @@ var files embed.FS
 type chapter struct {
 	*parts.Parts
 	records Records
+	shelf   parts.Shelf[incoming]
 }
 
 // Chapter are its screens, over the records.
@@ -42,7 +43,11 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Post("/closures/new", frame.Owner, ch.closuresSave),
 			frame.Post("/closures/{closure}/delete", frame.Owner, ch.closuresDelete),
 			frame.Get("/attendance/import", frame.Owner, ch.attendanceImport),
-			frame.Post("/attendance/import", frame.Owner, ch.attendanceRead),
+			frame.Post("/attendance/import", frame.Owner, ch.attendanceSend),
+			frame.Get("/attendance/import/{file}", frame.Owner, ch.attendanceLook),
+			frame.Post("/attendance/import/{file}", frame.Owner, ch.attendanceRead),
+			frame.Get("/attendance/import/{file}/progress", frame.Owner, ch.attendanceArriving),
+			frame.Get("/attendance/import/{file}/refused.csv", frame.Owner, ch.attendanceRefused),
 			frame.Get("/attendance/export.csv", frame.Owner, ch.attendanceExport).Proved().Taking("attendance"),
 			frame.Get("/register/{class}/{on}", frame.Instructor, ch.registerShow),
 			frame.Post("/register/{class}/{on}", frame.Instructor, ch.registerSave),
@@ -73,7 +78,8 @@ type Records interface {
 	DeleteClosure(ctx context.Context, by store.By, id string) (store.Done, error)
 	DueStripes(ctx context.Context, program string) (out []store.DueStripe, err error)
 	GoneQuiet(ctx context.Context, program string) (out []store.Quiet, err error)
-	ImportAttendance(ctx context.Context, by store.By, entries []gradingday.Attendance, look bool) (refused []store.RefusedEntry, err error)
+	ImportAttendance(ctx context.Context, by store.By, entries []gradingday.Attendance, step func(done int)) (done store.Done, refused []store.RefusedEntry, err error)
+	LookAttendance(ctx context.Context, by store.By, entries []gradingday.Attendance) (refused []store.RefusedEntry, err error)
 	KeepRegister(ctx context.Context, by store.By, class string, on civil.Date) (store.Done, error)
 	LastTaught(ctx context.Context, from civil.Date, before civil.Date) (map[string]civil.Date, error)
 	Likely(ctx context.Context, class string, on civil.Date) (store.Turnout, error)

@@ -20,6 +20,7 @@ var files embed.FS
 type chapter struct {
 	*parts.Parts
 	records Records
+	shelf   parts.Shelf[incoming]
 }
 
 // Chapter are its screens, over the records. A table is as long as it is.
@@ -79,7 +80,11 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Get("/files/curriculum.json", frame.Owner, ch.filesCurriculum),
 			frame.Get("/files/requirements.csv", frame.Owner, ch.filesRequirements),
 			frame.Post("/files/curriculum", frame.Owner, ch.filesReadCurriculum),
-			frame.Post("/files/requirements", frame.Owner, ch.filesReadRequirements),
+			frame.Post("/files/requirements", frame.Owner, ch.filesSendRequirements),
+			frame.Get("/files/requirements", frame.Owner, ch.filesShow),
+			frame.Get("/files/requirements/{file}", frame.Owner, ch.filesLookRequirements),
+			frame.Post("/files/requirements/{file}", frame.Owner, ch.filesReadRequirements),
+			frame.Get("/files/requirements/{file}/refused.csv", frame.Owner, ch.filesRefused),
 			frame.Post("/notation", frame.Instructor, ch.notationRead),
 			frame.Get("/notation/names", frame.Instructor, ch.notationNames),
 

@@ -64,27 +64,35 @@ func TestRequirementsAsATable(t *testing.T) {
 	csv := h.Do("GET", "/files/requirements.csv?program="+h.Program, "").Body.String()
 	n := len(h.Book().Requirements)
 	path := "/files/requirements?program=" + h.Program
-	w := h.Upload(path, csv)
+	_, w := h.Table(path, csv)
 	webtest.Says(t, w.Body.String(), fmt.Sprintf("0 lines added, 0 changed, %d as they are", n))
-	edited := "\xEF\xBB\xBFrung;technique;amount\r\nGreen belt;Jab;33 a side\r\nGreen belt;Front kick;lots\r\nMauve belt;Jab;5\r\n"
-	w = h.Upload(path, edited)
+	edited := "\xEF\xBB\xBFBelt;Item;Reps\r\nGreen belt;Jab;33 a side\r\nGreen belt;Front kick;lots\r\nMauve belt;Jab;5\r\n"
+	here, w := h.Table(path, edited)
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	for _, said := range []string{"1 line added", "2 rows with something to correct", "3 Green belt · Front kick amount : not an amount", "is no rung of this ladder; there are"} {
 		webtest.Says(t, w.Body.String(), said)
 	}
+	assert.Equal(t, 3, strings.Count(h.Do("GET", here+"/refused.csv", "").Body.String(), "\n"))
 	assert.Len(t, h.Book().Requirements, n)
-	_, page := h.Send(path, "text", edited, "keep", "1")
+	_, page := h.Send(here, "keep", "1")
 	webtest.Says(t, page, "Read in 1 requirement of Kenpo")
 	assert.Len(t, h.Book().Requirements, n+1)
 	h.Undo(page)
 	assert.Len(t, h.Book().Requirements, n)
-	w = h.Upload(path, "technique,rung,amount\nJab,Green belt,7\n", "only", "1")
+	_, w = h.Table(path, "technique,rung,amount\nJab,Green belt,7\n", "only", "1")
 	webtest.Says(t, w.Body.String(), "Taken out, because the file leaves them out")
-	w = h.Do("POST", path, webtest.Values("text", edited, "keep", "1", "only", "1").Encode())
+	w = h.Do("POST", here, webtest.Values("column_0", "rung", "column_1", "technique", "column_2", "amount", "keep", "1", "only", "1").Encode())
+	assert.Equal(t, http.StatusConflict, w.Code)
 	webtest.Says(t, w.Body.String(), "can only be taken out when every row can be read")
-	for _, broken := range []string{"", "Gr\xfcn,1\n", "a,b\n1,2\n", "technique,technique\n", "\x00\x01"} {
-		w := h.Upload(path, broken)
+	h.Do("POST", here, webtest.Values("column_0", "rung", "column_1", "technique", "column_2", "", "look", "1").Encode())
+	webtest.Says(t, h.Do("GET", here, "").Body.String(), "2 lines added") // without amounts, the usual ones
+	w = h.Do("POST", here, webtest.Values("column_0", "rung", "column_1", "", "column_2", "", "keep", "1").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	webtest.Says(t, w.Body.String(), "no column is the technique")
+	for _, broken := range []string{"", "technique\n\"open", "\x00\x01"} {
+		_, w := h.Table(path, broken)
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, "%q", broken)
 		webtest.Says(t, w.Body.String(), "this is not a requirements")
 	}
+	assert.Equal(t, "/files/requirements?why=file-gone", h.Do("GET", "/files/requirements/gone", "").Header().Get("Location"))
 }

@@ -52,6 +52,21 @@ func Attachment(w http.ResponseWriter, kind, name string, data []byte) {
 	w.Write(data)
 }
 
+// SentFile is what was uploaded, as it is, with the file's name: the file where one was chosen, else what was typed.
+func SentFile(r *http.Request, v url.Values) (name string, data []byte, err error) {
+	file, head, err := r.FormFile("file")
+	if err == nil {
+		defer file.Close()
+		if data, err = io.ReadAll(file); err != nil {
+			return "", nil, err
+		}
+	}
+	if len(data) == 0 {
+		return "what was typed", []byte(v.Get("text")), nil
+	}
+	return head.Filename, data, nil
+}
+
 // Sent is the text of an upload: the file where one was chosen, else what was typed.
 func Sent(r *http.Request, v url.Values) (string, error) {
 	file, _, err := r.FormFile("file")

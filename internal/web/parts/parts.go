@@ -4,6 +4,8 @@ package parts
 import (
 	"context"
 	"embed"
+	"html/template"
+	"time"
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
@@ -23,6 +25,7 @@ type Parts struct {
 type Records interface {
 	Book(ctx context.Context, program string) (*curriculum.Book, error)
 	Choices(ctx context.Context, enrolments ...string) (map[string]map[string][]string, error)
+	Now() time.Time
 	School(ctx context.Context) (string, error)
 	Students(ctx context.Context, program, text string, limit, offset int) (rows []store.ListedStudent, total int, err error)
 	Settings(ctx context.Context) (office.Settings, error)
@@ -37,4 +40,8 @@ func New(fr *frame.Frame, records Records) *Parts { return &Parts{fr, records} }
 var files embed.FS
 
 // Chapter is what the parts bring into the house: pieces of templates that several chapters know, and the screens they share.
-func Chapter() frame.Chapter { return frame.Chapter{Files: files, Mat: []string{"caller"}} }
+func Chapter() frame.Chapter {
+	return frame.Chapter{Files: files, Mat: []string{"caller"}, Functions: template.FuncMap{
+		"arriving": func(at string, p *Progress) ArrivingView { return ArrivingView{at, p} },
+	}}
+}

@@ -21,6 +21,7 @@ var files embed.FS
 type chapter struct {
 	*parts.Parts
 	records Records
+	shelf   parts.Shelf[incoming]
 }
 
 // Chapter are its screens, over the records. A table is as long as it is.
@@ -38,7 +39,11 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 			frame.Get("/students/new", frame.Owner, ch.studentsNew),
 			frame.Post("/students/new", frame.Owner, ch.studentsSave),
 			frame.Get("/students/import", frame.Owner, ch.importShow),
-			frame.Post("/students/import", frame.Owner, ch.importSave),
+			frame.Post("/students/import", frame.Owner, ch.importSend),
+			frame.Get("/students/import/{file}", frame.Owner, ch.importLook),
+			frame.Post("/students/import/{file}", frame.Owner, ch.importSave),
+			frame.Get("/students/import/{file}/progress", frame.Owner, ch.importArriving),
+			frame.Get("/students/import/{file}/refused.csv", frame.Owner, ch.importRefused),
 			frame.Get("/students/export.csv", frame.Owner, ch.studentsExport).Proved().Taking("students"),
 			frame.Get("/students/{student}", frame.Instructor, ch.studentsShow),
 			frame.Get("/students/{student}/edit", frame.Owner, ch.studentsEdit),
@@ -91,6 +96,7 @@ type Records interface {
 	Adaptations(ctx context.Context, student string, program string) ([]curriculum.Adaptation, error)
 	AddAdaptation(ctx context.Context, by store.By, student string, program string, a curriculum.Adaptation) (store.Done, error)
 	AddStudents(ctx context.Context, by store.By, all []store.NewStudent) (store.Done, error)
+	ImportStudents(ctx context.Context, by store.By, all []store.NewStudent, step func(done int)) (store.Done, error)
 	AnswerClip(ctx context.Context, by store.By, clip string, answer string) (store.Done, error)
 	AnsweredAnew(ctx context.Context, program string) (out []store.AnewAnswer, err error)
 	Attempts(ctx context.Context, enrolment string) ([]store.Attempt, error)

@@ -3,7 +3,6 @@ package people_test
 import (
 	"fmt"
 	"net/http"
-	"net/url"
 	"regexp"
 	"strings"
 	"testing"
@@ -11,9 +10,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
-	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/progress"
-	"velvetladder/internal/demo"
 	"velvetladder/internal/web/webtest"
 )
 
@@ -77,33 +74,6 @@ func TestAStanceNotYetKnown(t *testing.T) {
 	assert.Equal(t, progress.Southpaw, x.Stance)
 }
 
-func TestStudentsFromAFile(t *testing.T) {
-	h := webtest.NewHouse(t).Furnish()
-	text := "name;birth_date;program;rung\nEve Race;2016-04-30;kenpo;white BELT\nIvo Lock;30.04.2016;Kenpo;White belt\nBen Sluice;2014-02-28;;\nUma Ford;;Kenpo;Mauve belt\n"
-	w := h.Do("POST", "/students/import", "text="+url.QueryEscape(text))
-	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
-	page := w.Body.String()
-	for _, said := range []string{"1 row can be added", "3 rows with something to correct", "30.04.2016", "YYYY-MM-DD", "is on record already", "is not on the ladder of Kenpo"} {
-		assert.Contains(t, page, said)
-	}
-	_, total, err := h.Store.Students(webtest.Ctx, "", "", 100, 0)
-	require.NoError(t, err)
-	assert.Equal(t, 2, total, "a preview stores nothing")
-	w = h.Do("POST", "/students/import", "add=1&request=import01&text="+url.QueryEscape(text))
-	assert.Equal(t, http.StatusSeeOther, w.Code)
-	rows, total, err := h.Store.Students(webtest.Ctx, h.Program, "eve", 100, 0)
-	require.NoError(t, err)
-	require.Equal(t, 1, total)
-	assert.Equal(t, "White belt", rows[0].Rung.Name)
-	out := h.Do("GET", "/students/export.csv", "")
-	assert.Contains(t, out.Body.String(), "Eve Race,2016-04-30")
-	for bad, said := range map[string]string{"": "it is empty", "nom,date\nx,y\n": "is called &#34;nom&#34;", "name\n\"open": "line 2"} {
-		w := h.Do("POST", "/students/import", "text="+url.QueryEscape(bad))
-		assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
-		assert.Contains(t, w.Body.String(), said)
-	}
-}
-
 // TestAStudentsFiguresAtTheirEnds: the least and the most that a student's form takes, and one
 // beyond; what is beyond is told, and kept in its field.
 func TestAStudentsFiguresAtTheirEnds(t *testing.T) {
@@ -118,68 +88,6 @@ func TestAStudentsFiguresAtTheirEnds(t *testing.T) {
 			}
 		}
 	}
-}
-
-// TestWhoIsImported: each row of a file of students, with what is said of it; nobody comes in twice,
-// and a second row of one student is a second program.
-func TestWhoIsImported(t *testing.T) {
-	h, programs := webtest.Mill(t)
-	kenpo, karate := programs[0], programs[1]
-	_, err := h.Store.SaveStudent(webtest.Ctx, webtest.Me, progress.Student{Name: "Known Already", BirthDate: civil.MustParse("2014-02-28")})
-	require.NoError(t, err)
-	first := func(p demo.Program) string { return p.Rungs[0].Name }
-	rows := []struct{ line, says string }{
-		{"New One,2015-01-02,,,", ""},
-		{"Two Programs,2015-01-03,Kenpo," + first(kenpo) + ",2026-01-05", ""},
-		{"two programs,2015-01-03,KARATE," + first(karate) + ",", ""},
-		{"Two Programs,2015-01-03,Kenpo," + first(kenpo) + ",", "stands in an earlier row with the same birth date and program"},
-		{"New One,2015-01-02,,,", "stands in an earlier row"},
-		{"New One,2015-01-03,,,", ""},
-		{"known ALREADY,2014-02-28,,,", "is on record already with the same birth date"},
-		{"Known Already,2014-03-01,,,", ""},
-		{"Lost One,,," + first(kenpo) + ",", "is empty; name the program whose rung"},
-		{"Lost Two,,Judoka," + first(kenpo) + ",", "is not a program of this school"},
-		{"Lost Three,,Karate,Mauve belt,", "is not on the ladder of Karate"},
-	}
-	file := "name,birth_date,program,rung,since\n"
-	for _, r := range rows {
-		file += r.line + "\n"
-	}
-	look := webtest.Text(h.Do("POST", "/students/import", webtest.Values("text", file).Encode()).Body.String())
-	good := ""
-	for i, r := range rows {
-		if r.says == "" {
-			good += r.line + "\n"
-			continue
-		}
-		assert.Contains(t, look, r.says, r.line)
-		alone := h.Do("POST", "/students/import", webtest.Values("text", "name,birth_date,program,rung,since\n"+good+r.line+"\n").Encode())
-		assert.Equal(t, 422, alone.Code, "%d: %s", i, r.line)
-		assert.Equal(t, 1, strings.Count(webtest.Text(alone.Body.String()), r.says))
-	}
-	all := func() int {
-		n, _, err := h.Store.Students(webtest.Ctx, "", "", 99, 0)
-		require.NoError(t, err)
-		return len(n)
-	}
-	before := all()
-	w := h.Do("POST", "/students/import", webtest.Values("text", "name,birth_date,program,rung,since\n"+good, "add", "1").Encode())
-	require.Equal(t, 303, w.Code, webtest.Text(w.Body.String()))
-	assert.Equal(t, before+5, all(), "of four people one is in two programs")
-	people, _, err := h.Store.Students(webtest.Ctx, "", "Two Programs", 9, 0)
-	require.NoError(t, err)
-	require.Len(t, people, 2)
-	assert.Equal(t, people[0].ID, people[1].ID, "two rows of one student are one student")
-	standings, err := h.Store.Standings(webtest.Ctx, people[0].ID)
-	require.NoError(t, err)
-	require.Len(t, standings, 2)
-	since := map[string]string{}
-	for _, s := range standings {
-		since[s.Rung.Name+s.Rung.ProgramID] = s.Since.String()
-	}
-	assert.Equal(t, map[string]string{first(kenpo) + kenpo.Program.ID: "2026-01-05", first(karate) + karate.Program.ID: "2026-11-24"}, since, "without a day it is today")
-	lone := webtest.NewHouse(t).Furnish()
-	assert.Equal(t, 200, lone.Do("POST", "/students/import", webtest.Values("text", "name,rung\nAda One,White belt\n").Encode()).Code, "where there is one program only, it is meant")
 }
 
 // TestAStudentWhoSeemsToBeHere: one who may be on record already is asked about, with what was typed kept; a tick adds them, and nothing is asked of

@@ -198,6 +198,17 @@ func (h *House) Upload(path, file string, pairs ...string) *httptest.ResponseRec
 	return out
 }
 
+// Table sends a table as a file, and looks at what it would do: here is its page, "" where the file is none.
+func (h *House) Table(path, file string, pairs ...string) (here string, w *httptest.ResponseRecorder) {
+	h.T.Helper()
+	w = h.Upload(path, file, pairs...)
+	if w.Code != http.StatusSeeOther {
+		return "", w
+	}
+	here = w.Header().Get("Location")
+	return here, h.Do("GET", here, "")
+}
+
 // Undo presses the undo button of a page.
 func (h *House) Undo(page string) string {
 	h.T.Helper()

@@ -1,0 +1,2 @@
+import "./lib/shell.js";
+import "./lib/arriving.js";
