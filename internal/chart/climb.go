@@ -56,16 +56,35 @@ const away = 35
 
 // The picture's size and margins in pixels.
 const (
-	climbWidth, climbLeft, climbRight    = 616, 152, 34
 	climbTop, climbRow, climbBottom      = 26, 36, 30
 	climbBelow, climbAbove, climbFewRows = 1, 3, 5 // rungs shown around those climbed
 )
 
-// SVG draws time across and rungs up: each promotion a step, each failed test a diamond.
+// climbForm is how wide a picture of a climb is: its letters are of one size in each.
+type climbForm struct {
+	class              string
+	width, left, right int
+	belt, name, ticks  int // width of a belt, letters of a name, dates below
+}
+
+// A desk has room for the whole; a phone gets a picture of its own width instead of a small copy, whose letters nobody could read.
+var climbForms = []climbForm{{"climb", 616, 152, 34, 40, 16, 5}, {"climb narrow", 320, 98, 27, 24, 9, 3}}
+
+// SVG draws time across and rungs up: each promotion a step, each failed test a diamond. It draws it for a desk and for a phone; the
+// page shows one of them.
 func (c Climb) SVG() string {
 	if len(c.Steps) == 0 || len(c.Rungs) == 0 {
 		return ""
 	}
+	out := ""
+	for _, f := range climbForms {
+		out += c.svg(f)
+	}
+	return out
+}
+
+// svg is long: the picture is made from the back to the front.
+func (c Climb) svg(form climbForm) string {
 	low, high := c.Steps[0].Position, c.Steps[0].Position
 	for _, s := range c.Steps {
 		low, high = min(low, s.Position), max(high, s.Position)
@@ -99,19 +118,23 @@ func (c Climb) SVG() string {
 	}
 	span := max(from.DaysTo(to), 1)
 	x := func(d civil.Date) int {
-		return climbLeft + from.DaysTo(d)*(climbWidth-climbLeft-climbRight)/span
+		return form.left + from.DaysTo(d)*(form.width-form.left-form.right)/span
 	}
 	y := func(position int) int { return climbTop + (high-position)*climbRow }
 
 	var b strings.Builder
-	fmt.Fprintf(&b, `<svg class="climb" viewBox="0 0 %d %d" role="img" aria-label="%s">`, climbWidth, height, html.EscapeString(c.Sentence()))
+	fmt.Fprintf(&b, `<svg class="%s" viewBox="0 0 %d %d" role="img" aria-label="%s">`, form.class, form.width, height, html.EscapeString(c.Sentence()))
 	for p := low; p <= high; p++ {
 		r := c.Rungs[p]
-		fmt.Fprintf(&b, `<line class="grid" x1="%d" x2="%d" y1="%d" y2="%[3]d"/>`, climbLeft, climbWidth-climbRight+20, y(p))
-		b.WriteString(text(climbLeft-58, y(p)+4, "rank", "end", shorten(r.Name, 16)))
-		b.WriteString(cloth(r.Cloth, climbLeft-50, y(p)-6, 40, 12))
+		name := r.Name
+		if len([]rune(name)) > form.name { // the cloth beside it says the rest
+			name = r.Short()
+		}
+		fmt.Fprintf(&b, `<line class="grid" x1="%d" x2="%d" y1="%d" y2="%[3]d"/>`, form.left, form.width-form.right+min(20, form.right), y(p))
+		b.WriteString(text(form.left-form.belt-18, y(p)+4, "rank", "end", shorten(name, form.name)))
+		b.WriteString(cloth(r.Cloth, form.left-form.belt-10, y(p)-6, form.belt, 12))
 	}
-	months := max(1, (span/30+4)/5)
+	months := max(1, (span/30+form.ticks-1)/form.ticks)
 	for _, step := range []int{1, 2, 3, 6, 12, 24, 60} {
 		if step >= months {
 			months = step
@@ -127,7 +150,7 @@ func (c Climb) SVG() string {
 
 	c.ticks(&b, x, bottom)
 	if f := c.Fan; f != nil {
-		c.fan(&b, f, x, y, to)
+		c.fan(&b, form, x, y, to)
 	}
 	var path []string
 	for i, s := range c.Steps {
@@ -181,14 +204,14 @@ func (c Climb) ticks(b *strings.Builder, x func(civil.Date) int, bottom int) {
 }
 
 // fan draws from today to the days on which the next rung may be tested for.
-func (c Climb) fan(b *strings.Builder, f *ClimbFan, x func(civil.Date) int, y func(int) int, end civil.Date) {
+func (c Climb) fan(b *strings.Builder, form climbForm, x func(civil.Date) int, y func(int) int, end civil.Date) {
 	within := func(d civil.Date) civil.Date {
 		if d.IsZero() || end.Before(d) {
 			return end
 		}
 		return d
 	}
-	here := c.Steps[len(c.Steps)-1].Position
+	f, here := c.Fan, c.Steps[len(c.Steps)-1].Position
 	fmt.Fprintf(b, `<path class="fan" d="M%d %d L%d %d H%d Z"><title>early %s, late %s</title></path>`, x(c.Today), y(here), x(within(f.Early)), y(f.Position), max(x(within(f.Late)), x(within(f.Early))+2), dayOr(f.Early), dayOr(f.Late))
 	at := x(within(f.Likely))
 	fmt.Fprintf(b, `<path class="likely" d="M%d %d L%d %d"/>`, x(c.Today), y(here), at, y(f.Position))
@@ -197,7 +220,7 @@ func (c Climb) fan(b *strings.Builder, f *ClimbFan, x func(civil.Date) int, y fu
 		words = "not in sight"
 	}
 	anchor, shift := "middle", 0
-	if at > climbWidth-climbRight-40 {
+	if at > form.width-form.right-40 {
 		anchor, shift = "end", 14
 	}
 	b.WriteString(text(at+shift, y(f.Position)-8, "likely", anchor, words))

@@ -28,13 +28,17 @@ const reaches = `(() => {
   return wide + " wide, by " + what;
 })()`
 
-// tiny is the text of a page that is smaller than 12 px; drawings are scaled and not counted.
+// tiny is the text of a page that is smaller than 12 px, and that of drawings, as it is scaled, under 10; a picture of what comes
+// on paper is as small as it has to be.
 const tiny = `(() => {
+  const paper = ["settings", "poster", "papers"].includes(document.body.dataset.screen);
   const out = new Set(), walk = document.createTreeWalker(document.body, NodeFilter.SHOW_TEXT);
   for (let text = walk.nextNode(); text; text = walk.nextNode()) {
     const of = text.parentElement;
-    if (!text.data.trim() || of.closest("svg, script, style, option") || !of.checkVisibility()) continue;
-    if (parseFloat(getComputedStyle(of).fontSize) < 12) out.add(of.tagName.toLowerCase() + ": " + text.data.trim());
+    if (!text.data.trim() || paper && of.closest("svg") || of.closest("script, style, option, title") || !of.checkVisibility()) continue;
+    const drawn = of.closest("svg") && !of.closest("foreignObject");
+    const size = parseFloat(getComputedStyle(of).fontSize) * (drawn ? of.getScreenCTM()?.a ?? 1 : 1);
+    if (size < (drawn ? 9.95 : 12)) out.add(of.tagName.toLowerCase() + ": " + text.data.trim());
   }
   return [...out].slice(0, 3).join("; ");
 })()`

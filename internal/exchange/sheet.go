@@ -353,6 +353,14 @@ func (r Reading) Order() (days string, dated, doubtful bool) {
 // Noted is what was taken for granted, and whether the first row is one like the others.
 func (r Reading) Noted() (notes []string, headless bool) { return r.Notes, r.Headless }
 
+// Says is what people call what a problem is about: a column's meaning, or the row as a whole.
+func (r Reading) Says(key string) string {
+	if c := r.column(key); c.Says != "" {
+		return c.Says
+	}
+	return strings.ReplaceAll(key, "_", " ")
+}
+
 // Has reports whether a column means this.
 func (r Reading) Has(key string) bool { return slices.Contains(r.Columns, key) }
 

@@ -114,6 +114,7 @@ find?.addEventListener("keydown", (e) => {
     find.dispatchEvent(new Event("input"));
   }
 });
+bind("l", "late, or not after all, of the student in focus", () => document.activeElement?.closest("[data-student]")?.querySelector("[data-late]")?.click());
 bind("f", "find a name; Enter enters the only one left", () => find?.focus());
 
 // What an earlier page kept is laid over what the server knew.

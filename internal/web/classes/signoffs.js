@@ -79,6 +79,37 @@ find?.addEventListener("input", () => {
 });
 bind("f", "find what was shown", () => find?.focus());
 
+// With a keyboard: j and k go from student to student through what is open, or open what comes next.
+const rows = () => [...document.querySelectorAll(".sign-list li")].filter((r) => !r.closest("[hidden]"));
+const here = () => document.activeElement?.closest(".sign-list li");
+
+function walk(by) {
+  const all = rows();
+  let at = all.indexOf(here());
+  if (at < 0) { // from the item in focus on, or from the first
+    const item = document.activeElement?.closest("[data-technique]");
+    at = (item ? all.findIndex((r) => item.contains(r)) : 0) - (by > 0 ? 1 : 0);
+  }
+  const next = all[Math.min(Math.max(at + by, 0), all.length - 1)];
+  if (!next) return;
+  next.closest("details").open = true;
+  next.querySelector(".yes").focus();
+  next.scrollIntoView({ block: "nearest" });
+}
+
+bind("j", "the next student", () => walk(1));
+bind("k", "the student before", () => walk(-1));
+bind("y", "shown, or that taken back", () => here()?.querySelector(".yes").click());
+bind("l", "shown on the first side alone", () => here()?.querySelector("[data-side=left]")?.click());
+bind("r", "shown on the other side alone", () => here()?.querySelector("[data-side=right]")?.click());
+bind("n", "not yet; then Tab to what was seen", () => here()?.querySelector(".no").click());
+bind("o", "open what is in focus, or close it", () => {
+  const item = document.activeElement?.closest("[data-technique]");
+  if (!item) return;
+  item.open = !item.open;
+  item.querySelector("summary").focus();
+});
+
 for (const entry of await queue.open(Number(main.dataset.made))) {
   const row = rowOf(entry);
   if (!row) continue;

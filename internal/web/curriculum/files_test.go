@@ -69,7 +69,7 @@ func TestRequirementsAsATable(t *testing.T) {
 	edited := "\xEF\xBB\xBFBelt;Item;Reps\r\nGreen belt;Jab;33 a side\r\nGreen belt;Front kick;lots\r\nMauve belt;Jab;5\r\n"
 	here, w := h.Table(path, edited)
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
-	for _, said := range []string{"1 line added", "2 rows with something to correct", "3 Green belt · Front kick amount : not an amount", "is no rung of this ladder; there are"} {
+	for _, said := range []string{"1 line added", "2 rows with something to correct", "3 Green belt · Front kick How much : not an amount", "is no rung of this ladder; there are"} {
 		webtest.Says(t, w.Body.String(), said)
 	}
 	assert.Equal(t, 3, strings.Count(h.Do("GET", here+"/refused.csv", "").Body.String(), "\n"))

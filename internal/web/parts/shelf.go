@@ -196,6 +196,7 @@ type Sheet interface {
 	Meanings() (means, keys, says []string)
 	Order() (days string, dated, doubtful bool)
 	Noted() (notes []string, headless bool)
+	Says(key string) string
 }
 
 // SheetView is a table's columns, to be matched by hand.
@@ -208,7 +209,8 @@ type SheetView struct {
 	Days     string
 	Doubtful bool // which of day and month stands first
 	Dated    bool // some column is a day
-	LeftOut  []string
+	Without  []string // heads of columns that are left out
+	Sheet    // what it is of
 }
 
 // SheetColumn is one of them.
@@ -224,7 +226,7 @@ const samplesShown = 3
 
 // ViewSheet shows the columns of a file.
 func ViewSheet(file string, s Sheet) *SheetView {
-	v := SheetView{File: file}
+	v := SheetView{File: file, Sheet: s}
 	means, keys, says := s.Meanings()
 	for i := range keys {
 		v.Options = append(v.Options, frame.Option{Value: keys[i], Label: says[i]})
@@ -234,7 +236,7 @@ func ViewSheet(file string, s Sheet) *SheetView {
 	for i, m := range means {
 		v.Columns = append(v.Columns, SheetColumn{i, s.Head(i), s.Samples(i, samplesShown), m})
 	}
-	v.LeftOut = s.LeftOut()
+	v.Without = s.LeftOut()
 	return &v
 }
 

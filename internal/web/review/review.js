@@ -29,6 +29,12 @@ bind("m", "all marks", () => {
   if (marks) marks.open = !marks.open;
 });
 bind("u", "take the decision back", () => rows[at]?.querySelector("[data-undo]")?.click());
+bind("w", "announce what is decided", () => {
+  const announce = document.querySelector("details.announce");
+  if (!announce) return;
+  announce.open = true;
+  announce.querySelector("button")?.focus();
+});
 bind("h", "hold the result back, or let it go", () => rows[at]?.querySelector("[data-hold]")?.click());
 for (const [i, row] of rows.entries()) row.addEventListener("focusin", () => go(i));
 go(at);
