@@ -65,8 +65,6 @@ func TestPictures(t *testing.T) {
 	shot("insights")
 	class, on := todaysClass(x)
 	shot("classes")
-	x.visit("/plan/" + class + "/" + on)
-	shot("plan")
 	x.do(chromedp.EmulateViewport(390, 844))
 	x.visit("/register/" + class + "/" + on)
 	for _, n := range []string{"0", "1", "3", "4", "6"} {
@@ -98,16 +96,26 @@ func TestPictures(t *testing.T) {
 	x.visit(eval[string](x, `new URL(`+link("Committee review")+`.href).pathname`))
 	shot("review")
 	winter := s.grading("Winter grading")
-	for _, name := range []string{"day", "lineup"} {
-		x.visit("/" + name + "/" + winter)
-		shot(name)
+	x.visit("/day/" + winter)
+	shot("day")
+
+	x.do(chromedp.EmulateViewport(820, 1180))
+	x.visit(table)
+	x.until(`document.querySelector(".candidate.at") !== null`)
+	shot("table-tablet")
+
+	empty := start(t, "serve", "--db", filepath.Join(t.TempDir(), "school.db"), "--addr", "127.0.0.1:0", "--backups", "off")
+	x = open(t, empty, 1280, 800)
+	x.visit("/welcome?code=" + empty.code)
+	for name, value := range map[string]string{"school": "Quarry Lane", "name": "Petra Holm", "sign_in": "petra", "password": "four odd grain sacks"} {
+		x.fill(name, value)
 	}
-	paper := func(name, id, kind string) {
-		x.visit("/papers/" + id + "?show=" + kind)
-		eval[bool](x, `document.querySelector(".sheet-of-paper").scrollIntoView({ block: "start" }), true`)
-		shot(name)
-	}
-	paper("scoresheet", winter, "scoresheets")
+	x.submit("main button")
+	eval[bool](x, `(document.querySelector("[value='starter:karate']").click(), true)`)
+	shot("starter")
+	x.submit("main .is-primary")
+	x.visit("/first-hour")
+	shot("first-hour")
 }
 
 // print shows pages as a medium does, in a window of a size.
