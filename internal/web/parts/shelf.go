@@ -207,10 +207,10 @@ type SheetView struct {
 	Notes    []string
 	Headless bool
 	Days     string
-	Doubtful bool // which of day and month stands first
-	Dated    bool // some column is a day
+	Doubtful bool     // which of day and month stands first
+	Dated    bool     // some column is a day
 	Without  []string // heads of columns that are left out
-	Sheet    // what it is of
+	Sheet             // what it is of
 }
 
 // SheetColumn is one of them.
