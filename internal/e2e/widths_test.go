@@ -28,6 +28,20 @@ const reaches = `(() => {
   return wide + " wide, by " + what;
 })()`
 
+// outOfCard are the tables that stand out of the card or the column they are in, and not in a box that scrolls.
+const outOfCard = `(() => {
+  const out = [];
+  for (const table of document.querySelectorAll("main table")) {
+    const box = table.parentElement.closest(".card-plain, section, aside, .wide, main");
+    let inside = table.parentElement;
+    while (inside && inside !== box && !["auto", "scroll"].includes(getComputedStyle(inside).overflowX)) inside = inside.parentElement;
+    if (!table.checkVisibility() || inside && inside !== box || ["auto", "scroll"].includes(getComputedStyle(table).overflowX)) continue;
+    const far = Math.round(table.getBoundingClientRect().right - box.getBoundingClientRect().right);
+    if (far > 1) out.push(table.className + " by " + far + " px");
+  }
+  return out.slice(0, 3).join("; ");
+})()`
+
 // tiny is the text of a page that is smaller than 12 px, and that of drawings, as it is scaled, under 10; a picture of what comes
 // on paper is as small as it has to be.
 const tiny = `(() => {
@@ -64,6 +78,9 @@ func TestEveryWidth(t *testing.T) {
 			x.do(chromedp.EmulateViewport(wide, 900))
 			if far := eval[string](x, reaches); far != "" {
 				assert.Fail(t, "it scrolls sideways", fmt.Sprintf("%s at %d: %s", kind, wide, far))
+			}
+			if far := eval[string](x, outOfCard); far != "" {
+				assert.Fail(t, "a table runs out of its card", fmt.Sprintf("%s at %d: %s", kind, wide, far))
 			}
 			if wide != 390 && wide != 1280 { // where the looks of phones and of desks are
 				continue
@@ -128,4 +145,34 @@ func TestOnTheMat(t *testing.T) {
 	  return out.map(String);
 	})()`)
 	assert.Equal(t, []string{"application/json", "/", "drawn", "true", "true"}, got)
+}
+
+// TestALongLadder: on a rail of thirty rungs one sees where one is, on a desk and on a phone, without the page moving; and a rung can be
+// added on a phone too.
+func TestALongLadder(t *testing.T) {
+	t.Parallel()
+	s := startDemo(t)
+	x := open(t, s, 1280, 800)
+	x.visit("/ladder")
+	eval[bool](x, `(async () => {
+		const ids = [...document.querySelectorAll(".rungs a")].map((a) => a.pathname.split("/").pop());
+		for (let i = ids.length; i < 30; i++) {
+			const sent = await fetch("/rungs/" + ids[0] + "/copy", { method: "POST", body: new URLSearchParams({ request: "longladder" + i, name: "Black belt, " + i }) });
+			if (!sent.ok) throw new Error(sent.status);
+		}
+		return true;
+	})()`)
+	for _, size := range [][2]int64{{1280, 800}, {390, 844}} {
+		x.do(chromedp.EmulateViewport(size[0], size[1]))
+		for _, which := range []string{"at(0)", "at(14)", "at(-1)"} {
+			x.visit("/ladder")
+			x.visit(eval[string](x, `[...document.querySelectorAll(".rungs a")].`+which+`.pathname`))
+			assert.Equal(t, int64(30), eval[int64](x, `document.querySelectorAll(".rungs a").length`))
+			assert.True(t, eval[bool](x, `(() => {
+				const at = document.querySelector(".rungs .here").getBoundingClientRect();
+				return at.top >= 0 && at.bottom <= innerHeight && at.left >= 0 && at.right <= innerWidth && scrollY === 0;
+			})()`), "%s at %d: the rung one is at is seen", which, size[0])
+		}
+		assert.True(t, eval[bool](x, `document.querySelector('a[href="/rungs/new"]').checkVisibility()`))
+	}
 }
