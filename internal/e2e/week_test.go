@@ -38,7 +38,10 @@ func TestTheWeekIsAccessible(t *testing.T) {
 		x.accessible(p)
 	}
 	x.do(chromedp.EmulateViewport(390, 844))
-	for _, p := range pages {
+	for _, p := range pages { // that none of them scrolls sideways, TestEveryWidth sees
+		if !strings.HasPrefix(p, "/caller/") && !strings.HasPrefix(p, "/practice/") && !strings.HasPrefix(p, "/register/") && !strings.HasPrefix(p, "/family/") {
+			continue
+		}
 		x.visit(p)
 		if strings.HasPrefix(p, "/caller/") {
 			assert.GreaterOrEqual(t, eval[float64](x, `parseFloat(getComputedStyle(document.querySelector("[data-word]")).fontSize)`), 0.18*390, "read across the hall")

@@ -76,17 +76,12 @@ func TestEveryWidth(t *testing.T) {
 		todo = append(todo, eval[[]string](x, `[...document.querySelectorAll("a[href^='/']")].map((a) => a.pathname + a.search)`)...)
 		for _, wide := range widths {
 			x.do(chromedp.EmulateViewport(wide, 900))
-			if far := eval[string](x, reaches); far != "" {
-				assert.Fail(t, "it scrolls sideways", fmt.Sprintf("%s at %d: %s", kind, wide, far))
-			}
-			if far := eval[string](x, outOfCard); far != "" {
-				assert.Fail(t, "a table runs out of its card", fmt.Sprintf("%s at %d: %s", kind, wide, far))
-			}
-			if wide != 390 && wide != 1280 { // where the looks of phones and of desks are
-				continue
-			}
-			if small := eval[string](x, tiny); small != "" {
-				assert.Fail(t, "text under 12 px", fmt.Sprintf("%s at %d: %s", kind, wide, small))
+			looks := fmt.Sprint(wide == 390 || wide == 1280) // where those of phones and of desks are
+			found := eval[[3]string](x, `[`+reaches+`, `+outOfCard+`, `+looks+` ? `+tiny+` : ""]`)
+			for i, wrong := range []string{"it scrolls sideways", "a table runs out of its card", "text under 12 px"} {
+				if found[i] != "" {
+					assert.Fail(t, wrong, fmt.Sprintf("%s at %d: %s", kind, wide, found[i]))
+				}
 			}
 		}
 	}
