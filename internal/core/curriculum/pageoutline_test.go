@@ -94,3 +94,17 @@ func TestBoardsUnderAHeadingWithAnAmount(t *testing.T) {
 	assert.Equal(t, []string{"8 each limb", "once"}, []string{read[1].Quantity.String(), read[2].Quantity.String()})
 	assert.Equal(t, []Kind{"strike", "kick"}, []Kind{read[0].Kind, read[1].Kind})
 }
+
+// TestPastedFromAWordProcessor: bullets, letters, spaces that hold words together and quotes as such programs make them; what is typed is
+// shown as it was.
+func TestPastedFromAWordProcessor(t *testing.T) {
+	b := Open(Curriculum{Sections: []Section{{ID: "k", Name: "Kicks", Kind: "kick"}, {ID: "f", Name: "Forms", Kind: "form"}, {ID: "d", Name: "Self-defence", Kind: "self_defence"}}})
+	page := "Kicks\n\u2022\tFront kick \u2013 10 each side\n\u00a0\u00a0\u2013\u00a0Round\u00a0kick, 5\u00a0a\u00a0side\nForms\n\u2003\u2013 First Quarry form\nSelf Defence\na) Wrist escape\n(b) Lapel release\niv) Push, 3 a side\n\u2022 c)\tHair grab\n\u200bBear hug escape"
+	var got []string
+	for _, l := range b.ParsePage(page) {
+		assert.Empty(t, l.Problem, l.Text)
+		got = append(got, l.Name+" "+l.Quantity.String())
+	}
+	assert.Equal(t, []string{"Front kick 10 a side", "Round kick 5 a side", "First Quarry form once", "Wrist escape 2 a side", "Lapel release 2 a side", "Push 3 a side", "Hair grab 2 a side", "Bear hug escape 2 a side"}, got)
+	assert.Equal(t, "(b) Lapel release", b.ParsePage(page)[4].Text)
+}

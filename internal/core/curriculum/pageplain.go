@@ -26,7 +26,7 @@ type pageText struct {
 func (b *Book) plainly(written []string) (out []pageText) {
 	lines := slices.Clone(written)
 	for i, line := range lines {
-		lines[i] = blanked(tickBox, shortened(withoutMarkup(line)))
+		lines[i] = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
 	}
 	lines, legend := withoutSigns(withoutOutline(lines))
 	for i, line := range lines {
@@ -37,6 +37,17 @@ func (b *Book) plainly(written []string) (out []pageText) {
 	}
 	return out
 }
+
+// plainSpace makes the spaces of a word processor, which hold words together or are of another width, plain ones.
+func plainSpace(r rune) rune {
+	if r != '\t' && unicode.Is(unicode.Zs, r) || r == '\u200b' || r == '\ufeff' {
+		return ' '
+	}
+	return r
+}
+
+// letterMark is a letter or a small Roman number of a list: a), (b), iv).
+var letterMark = regexp.MustCompile(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+`)
 
 var (
 	headAnd = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?): +(\S.*)$`)
