@@ -158,8 +158,8 @@ func (s *Sheet) text(data []byte, most int) error {
 	if r.Comma == '\t' { // cells as they are copied: a quotation mark is a letter
 		r.LazyQuotes = true
 	}
-	line := 0
-	for row := 1; ; row++ {
+	folded := 0 // lines that are inside a cell
+	for {
 		record, err := r.Read()
 		if err == io.EOF {
 			return nil
@@ -171,12 +171,10 @@ func (s *Sheet) text(data []byte, most int) error {
 		if err != nil {
 			return err
 		}
-		// The reader passes empty lines over; a spreadsheet counts them.
-		at, _ := r.FieldPos(0)
-		if row += at - line - 1; line == 0 {
-			row = at
-		}
-		line = at + strings.Count(strings.Join(record, ""), "\n")
+		// The reader passes empty lines over; a spreadsheet counts them, and a cell of two lines as one.
+		line, _ := r.FieldPos(0)
+		row := line - folded
+		folded += strings.Count(strings.Join(record, ""), "\n")
 		for i := range record {
 			record[i] = plainCell(record[i])
 		}

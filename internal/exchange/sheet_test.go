@@ -73,6 +73,17 @@ func TestStrangersColumns(t *testing.T) {
 	assert.Equal(t, []string{"Who", "When"}, r.As(StudentHeads, nil, false, "").LeftOut())
 }
 
+// TestRowsAreCountedAsASpreadsheetDoes: empty ones too, and a cell of several lines as one.
+func TestRowsAreCountedAsASpreadsheetDoes(t *testing.T) {
+	rows, err := readStudents([]byte("\n\nname,limits\nA,\"x\ny\nz\"\n\nB,\nC,\"v\nw\"\nD,\n"))
+	require.NoError(t, err)
+	var at []int
+	for _, r := range rows {
+		at = append(at, r.Row)
+	}
+	assert.Equal(t, []int{4, 6, 7, 8}, at)
+}
+
 // TestCellsOfSeveralColumns: a name in two parts, two ways to reach somebody.
 func TestCellsOfSeveralColumns(t *testing.T) {
 	rows, err := readStudents([]byte("First name,Last name,Email,Phone,Parent,Mother\nIda,Brandt,ida@quarry.example,,Jo,Kim\n,Okafor,,12 34,,\n"))
