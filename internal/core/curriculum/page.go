@@ -196,7 +196,7 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			l.fail(1, fmt.Sprintf("a page has up to %d lines; enter the rest as another", MaxPage))
 			return append(out, l)
 		}
-		if last := after; last >= 0 {
+		if last := after; last >= 0 && !ofOneList(asTyped, out[last].Text) {
 			if text, as, is := b.continues(read, &out[last]); is {
 				if out[last].New {
 					out[last].more(text, as)
@@ -208,10 +208,37 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			}
 		}
 		l.Section, l.under, l.Setting = under.section, under, under.setting
+		if s := SectionFor(b.Sections, "kick"); under.kind == "footwork" && s != nil && b.kindInName(read) == "kick" { // Foot work: kicks, in some schools
+			l.Section, l.under.section, l.under.kind = s.Name, s.Name, "kick"
+		}
 		moves := ""
 		if text, numbers, is := byNumber(read, calls); is {
 			read, moves = text, numbers
 			l.Said = "combination"
+		}
+		each, ask := []string{read}, ""
+		if kind := cmp.Or(l.under.kind, b.kindIn(l.Section)); moves == "" && !slices.Contains([]Kind{"combination", "form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
+			each, ask = b.enumerated(read)
+		}
+		if ask != "" {
+			l.fail(1, ask)
+			out = append(out, l)
+			continue
+		}
+		if len(each) > 1 {
+			for _, read := range each {
+				l := l
+				l.Text = read
+				b.pageLine(&l)
+				l.Text = asTyped
+				if l.New {
+					b.ask(&l)
+					fresh = append(fresh, notation.Entry{ID: "line " + strconv.Itoa(i) + read, Name: l.Name})
+				}
+				out = append(out, l)
+			}
+			after = -1
+			continue
 		}
 		l.Text = read
 		b.pageLine(&l)

@@ -92,6 +92,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	b.sparringWords(l)
 	if l.usual = !amount; l.usual {
 		l.Quantity = l.usualAmount()
+		l.roundsNoted()
 	}
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
@@ -182,6 +183,26 @@ func (l *PageLine) restNoted() {
 			}
 			return
 		}
+	}
+}
+
+var roundsSaidAlone = regexp.MustCompile(`^(\d{1,2}) rounds?$`)
+
+// roundsNoted takes how many rounds out of the remark, where nothing says how long they are: as long as is usual, and that is asked.
+func (l *PageLine) roundsNoted() {
+	parts := strings.Split(l.Note, ", ")
+	for i, part := range parts {
+		m := roundsSaidAlone.FindStringSubmatch(check.Key(part))
+		if m == nil || l.Quantity.Measure != RoundsTimed {
+			continue
+		}
+		q, err := ParseQuantity(fmt.Sprintf("%s x %d s, %d s rest", m[1], l.Quantity.Seconds, l.Quantity.Rest))
+		if err != nil {
+			return
+		}
+		l.Quantity, l.Note, l.usual = q, strings.Join(slices.Delete(parts, i, i+1), ", "), false
+		l.doubt(fmt.Sprintf("nothing says how long a round is, and %s is read; write for example %s x 90 s", q, m[1]))
+		return
 	}
 }
 

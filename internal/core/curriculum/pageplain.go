@@ -24,9 +24,10 @@ type pageText struct {
 // boxes to tick, signs that a legend explains; a heading and what stands behind it are taken apart.
 // What is taken out leaves blanks where it can, so that columns stay.
 func (b *Book) plainly(written []string) (out []pageText) {
-	lines := slices.Clone(written)
+	lines := leftAndRight(written)
 	for i, line := range lines {
-		lines[i] = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
+		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
+		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 	}
 	lines, legend := withoutSigns(withoutOutline(lines))
 	for i, line := range lines {
@@ -36,6 +37,49 @@ func (b *Book) plainly(written []string) (out []pageText) {
 		}
 	}
 	return out
+}
+
+var (
+	sidesHead = regexp.MustCompile(`^(\s*.*?)(?:\t| {2,})\s*(?i:l|left)(?:\t| {2,})\s*(?i:r|right)\s*$`)
+	sidesRow  = regexp.MustCompile(`^(\s*\S.*?)(?:\t| {2,})\s*(\d{1,3})(?:\t| {2,})\s*(\d{1,3})\s*$`)
+	wideGap   = regexp.MustCompile(`(\S) {2,}(\d)`)
+)
+
+// leftAndRight reads a table with a column for each side, "Kicks  L  R" with rows such as "Front kick  10  10" below: as many a side.
+// Elsewhere a wide gap before a figure parts cells, as a tab does.
+func leftAndRight(written []string) []string {
+	out, sides := slices.Clone(written), false
+	for i, line := range out {
+		if m := sidesHead.FindStringSubmatch(line); m != nil {
+			sides, out[i] = true, m[1]
+			continue
+		}
+		if m := sidesRow.FindStringSubmatch(line); m != nil && sides && m[2] == m[3] {
+			out[i] = m[1] + ", " + m[2] + " a side"
+			continue
+		}
+		out[i] = wideGap.ReplaceAllStringFunc(line, func(gap string) string {
+			first, size := utf8.DecodeRuneInString(gap)
+			return string(first) + "\t" + strings.Repeat(" ", len(gap)-size-2) + gap[len(gap)-1:]
+		})
+	}
+	return out
+}
+
+var (
+	partOfPage  = regexp.MustCompile(`^(?i)\s*(?:section|part|unit|module|area)\s+(?:[a-z]|\d{1,2}|[ivx]{1,4})\s*[-–—:.)]\s+`)
+	ofPoints    = regexp.MustCompile(`(?i)\s*[\[(]\s*(?:\d{1,3}|max(?:imum)? \d{1,3})\s*(?:points?|pts|marks?|%)\s*[\])]\s*$`)
+	pointsAtEnd = regexp.MustCompile(`\s*\[(\d{1,3})\]\s*$`)
+	timesAtEnd  = regexp.MustCompile(`^([^,;\d]+?\s[-–—]\s[^,;\d]+?)\s+[x×] ?(\d{1,3})\s*$`)
+)
+
+// partHead is a heading without its place on the page and the points it gives, "Section C - Sparring (30 points)"; other lines stay.
+func partHead(line string) string {
+	at := partOfPage.FindString(line)
+	if at == "" {
+		return line
+	}
+	return strings.Repeat(" ", utf8.RuneCountInString(at)) + ofPoints.ReplaceAllString(line[len(at):], "")
 }
 
 // plainSpace makes the spaces of a word processor, which hold words together or are of another width, plain ones.
@@ -50,8 +94,9 @@ func plainSpace(r rune) rune {
 var letterMark = regexp.MustCompile(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+`)
 
 var (
-	headAnd = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?): +(\S.*)$`)
-	someOf  = regexp.MustCompile(`(?i)^(?:all|any|each|every|both|as|see|same)\b`)
+	headAnd  = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?): +(\S.*)$`)
+	anAmount = regexp.MustCompile(`^(?i)(?:one|two|three|x ?\d{1,3}|\d{1,3}) ?(?:boards?|times|reps|each|a side|per side|x|s|sec|min)?\b`)
+	someOf   = regexp.MustCompile(`(?i)^(?:all|any|each|every|both|as|see|same)\b`)
 )
 
 // behindHeading takes a heading and what stands behind it on its line apart, "Kicks: Front kick x10, Side
@@ -61,12 +106,23 @@ func (b *Book) behindHeading(line string) []string {
 	if m == nil || b.Named(m[1]) != nil {
 		return []string{line}
 	}
-	h, is := b.headingOf(strings.TrimSpace(m[1][listed(m[1]):]))
-	if _, err := ParseQuantity(m[2]); !is || someOf.MatchString(m[2]) || err == nil && cmp.Or(h.kind, b.kindIn(h.section)) != "sparring" {
+	name := strings.TrimSpace(m[1][listed(m[1]):])
+	h, is := b.headingOf(name)
+	kind := cmp.Or(h.kind, b.kindIn(h.section))
+	_, err := ParseQuantity(m[2])
+	switch {
+	case !is || someOf.MatchString(m[2]) || err == nil && kind != "sparring":
 		return []string{line}
+	case kind == "sparring" && sectionKey(name) != "sparring" && anAmount.MatchString(m[2]): // Free sparring: 2 rounds
+		return []string{m[1], strings.Replace(line, ":", ",", 1)}
+	case kind == "knowledge" && strings.Contains(m[2], ";"):
+		return append([]string{m[1]}, strings.Split(m[2], ";")...)
 	}
 	parts := strings.FieldsFunc(m[2], func(r rune) bool { return r == ',' || r == ';' })
 	for _, part := range parts {
+		if anAmount.MatchString(strings.TrimSpace(part)) {
+			return []string{m[1], m[2]} // Breaking: side kick, 1 board
+		}
 		words := strings.Fields(part)
 		known := false
 		for n := len(words); n > 0 && !known; n-- {
@@ -319,4 +375,70 @@ func (b *Book) askedBy(text string) bool {
 		}
 	}
 	return false
+}
+
+// oneByOne are kinds of which several named in a line are shown one by one; strikes in a row may be a combination.
+var oneByOne = []Kind{"kick", "block", "stance"}
+
+var exercises = regexp.MustCompile(`^\d{1,4} \pL[^/,;:()\d]*(?: ?/ ?\d{1,4} \pL[^/,;:()\d]*)+$`)
+
+var dashes = regexp.MustCompile(`\s+[-–—]\s+`)
+
+var andWord = regexp.MustCompile(`\s+(?:and|&)\s+`)
+
+// enumerated takes a line that names three or more, "Front kick, round kick and side kick, 10 on each leg", apart: a line for each, with what
+// is said of all. Where that may be a combination it is asked; any other line stays.
+func (b *Book) enumerated(line string) (lines []string, ask string) {
+	mark := line[:listed(line)]
+	if each := exercises.FindString(line[len(mark):]); each != "" { // 20 push-ups / 30 sit-ups
+		for _, part := range strings.Split(each, "/") {
+			lines = append(lines, mark+strings.TrimSpace(part))
+		}
+		return lines, ""
+	}
+	rest, _, _ := strings.Cut(line[len(mark):], " (")
+	if row := dashes.Split(strings.TrimSpace(rest), -1); len(row) > 1 && !slices.ContainsFunc(row, func(name string) bool { return !b.namesOne(name) }) {
+		return []string{line}, severalNamed(row) // Jab - cross - hook
+	}
+	pieces := strings.Split(line[len(mark):], ",")
+	var names []string
+	last, joined := -1, false
+	for i, piece := range pieces {
+		all := andWord.Split(strings.TrimSpace(piece), -1)
+		if b.Named(strings.TrimSpace(piece)) != nil {
+			all = []string{strings.TrimSpace(piece)}
+		}
+		if slices.ContainsFunc(all, func(name string) bool { return !b.namesOne(name) }) {
+			break
+		}
+		names, last, joined = append(names, all...), i, joined || len(all) > 1
+	}
+	if len(names) < 3 || !joined {
+		return []string{line}, ""
+	}
+	tail := strings.Join(pieces[last+1:], ",")
+	for _, name := range names {
+		kind := b.kindInName(name)
+		if t := b.Named(name); t != nil {
+			kind = t.Kind
+		}
+		if !slices.Contains(oneByOne, kind) {
+			return []string{line}, severalNamed(names)
+		}
+		one := mark + capitalised(name)
+		if strings.TrimSpace(tail) != "" {
+			one += "," + tail
+		}
+		lines = append(lines, one)
+	}
+	return lines, ""
+}
+
+func severalNamed(names []string) string {
+	return "several are named; write each on a line of its own, or all as one combination: Combination: " + strings.Join(names, ", ")
+}
+
+// namesOne reports whether words name one technique: one that is known, or up to five words that tell their kind, without a figure.
+func (b *Book) namesOne(name string) bool {
+	return b.Named(name) != nil || len(strings.Fields(name)) <= 5 && !strings.ContainsFunc(name, unicode.IsDigit) && !strings.ContainsAny(name, ":;()\t") && b.kindInName(name) != ""
 }

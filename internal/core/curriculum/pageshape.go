@@ -349,6 +349,15 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	return text, "defender", sentence && !titled(words)
 }
 
+// ofAList is what stands before a line of a list.
+var ofAList = regexp.MustCompile(`^(\s*)(?:([-–—*•·▪►→»])|\d{1,3}[.)]|\(?[a-z]\))\s`)
+
+// ofOneList reports whether two lines stand in one list, side by side: by the same sign and as far from the edge.
+func ofOneList(x, y string) bool {
+	a, b := ofAList.FindStringSubmatch(x), ofAList.FindStringSubmatch(y)
+	return a != nil && b != nil && len(a[1]) == len(b[1]) && a[2] == b[2]
+}
+
 // ownDefence begins what is a defence of its own, not a step of the one before it.
 var ownDefence = regexp.MustCompile(`(?i)^(?:(?:self.)?defen[cs]es? (?:against|to|from|vs|versus)|defend against|escapes? from|releases? from|break free|get out of)\b`)
 
