@@ -223,6 +223,7 @@ type Reading struct {
 // Match says what the columns of a sheet seem to mean, by their heads. Where no head means anything, the first row is none of
 // heads; a single column is the first that there is then.
 func (s *Sheet) Match(of []Column) Reading {
+	s.beginAtHeads(of)
 	r := Reading{Sheet: s, of: of, Columns: make([]string, s.width())}
 	taken := map[string]bool{}
 	for _, near := range []bool{false, true} {
@@ -246,6 +247,31 @@ func (s *Sheet) Match(of []Column) Reading {
 	}
 	r.order()
 	return r
+}
+
+// headsWithin is how many rows down the heads are looked for: a title, the school's name and a date may stand above them.
+const headsWithin = 10
+
+// beginAtHeads passes over what stands above the heads: rows of which none, or fewer, of the cells mean anything.
+func (s *Sheet) beginAtHeads(of []Column) {
+	meant := func(row SheetRow) (n int) {
+		for _, cell := range row.Cells {
+			if slices.ContainsFunc(of, func(c Column) bool { return c.means(cell, false) }) {
+				n++
+			}
+		}
+		return n
+	}
+	at, best := 0, max(meant(s.Rows[0]), 1)
+	for i, row := range s.Rows[:min(len(s.Rows), headsWithin)] {
+		if n := meant(row); n > best {
+			at, best = i, n
+		}
+	}
+	if at > 0 {
+		s.Notes = append(s.Notes, fmt.Sprintf("The heads were found in row %d; what stands above them was passed over.", s.Rows[at].Row))
+		s.Rows = s.Rows[at:]
+	}
 }
 
 // As is a sheet read as somebody chose: columns, whether it has heads, and the order of days ("" as it seems).

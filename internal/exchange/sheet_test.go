@@ -73,6 +73,27 @@ func TestStrangersColumns(t *testing.T) {
 	assert.Equal(t, []string{"Who", "When"}, r.As(StudentHeads, nil, false, "").LeftOut())
 }
 
+// TestWhatStandsAboveTheHeads: a title and a date are no students, and rows keep their numbers; one cell that means something by chance is no head.
+func TestWhatStandsAboveTheHeads(t *testing.T) {
+	r, err := OpenStudents([]byte("Quarry Lane,members\nBelt,\n\nSurname,First name,DOB\nBrandt,Ida,2015-03-01\n"))
+	require.NoError(t, err)
+	rows, err := ReadStudents(r, today)
+	require.NoError(t, err)
+	require.Len(t, rows, 1)
+	assert.Equal(t, "Ida Brandt", rows[0].Student.Name)
+	assert.Equal(t, 5, rows[0].Row)
+	assert.Contains(t, r.Notes, "The heads were found in row 4; what stands above them was passed over.")
+	r, err = OpenStudents([]byte("Ida Brandt,Yellow\nBelt,Rank\nRuth Level,Green\n"))
+	require.NoError(t, err)
+	assert.Equal(t, []string{"rung", ""}, r.Columns, "two cells of one meaning are heads too")
+	r, err = OpenStudents([]byte("Name,Hobby\nMobile,Parent\n"))
+	require.NoError(t, err)
+	assert.Len(t, r.Rows, 1)
+	r, err = OpenStudents([]byte("Name,Hobby\nParent,chess\n"))
+	require.NoError(t, err)
+	assert.Len(t, r.Rows, 2, "no more than the first row has")
+}
+
 // TestRowsAreCountedAsASpreadsheetDoes: empty ones too, and a cell of several lines as one.
 func TestRowsAreCountedAsASpreadsheetDoes(t *testing.T) {
 	rows, err := readStudents([]byte("\n\nname,limits\nA,\"x\ny\nz\"\n\nB,\nC,\"v\nw\"\nD,\n"))

@@ -3,6 +3,7 @@ package progress
 import (
 	"slices"
 	"strings"
+	"unicode"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
@@ -38,7 +39,8 @@ type written struct {
 
 func asWritten(x Student) written {
 	w := written{Student: x, key: check.Key(x.Name)}
-	w.length, w.words = utf8.RuneCountInString(w.key), strings.Fields(w.key)
+	w.length = utf8.RuneCountInString(w.key)
+	w.words = strings.FieldsFunc(w.key, func(r rune) bool { return unicode.IsSpace(r) || strings.ContainsRune(",;.", r) }) // Race, Ada
 	slices.Sort(w.words)
 	for _, r := range w.key {
 		w.count[r%32]++
@@ -165,12 +167,17 @@ func (o *OnRecord) MayBe(added Student) (out []Known) {
 // Completed is a record with what another says of the same person where it says nothing itself; changed reports whether that is anything.
 func (s Student) Completed(x Student) (out Student, changed bool) {
 	out = s
-	for _, f := range []struct{ into, from *string }{{&out.Guardian, &x.Guardian}, {&out.Contact, &x.Contact}, {&out.BeltSize, &x.BeltSize}, {&out.UniformSize, &x.UniformSize}, {&out.Limits, &x.Limits}} {
+	for _, f := range []struct{ into, from *string }{
+		{&out.Guardian, &x.Guardian}, {&out.Contact, &x.Contact}, {&out.BeltSize, &x.BeltSize}, {&out.UniformSize, &x.UniformSize}, {&out.Limits, &x.Limits},
+	} {
 		if *f.into == "" {
 			*f.into = *f.from
 		}
 	}
-	for _, f := range []struct{ into, from *int }{{&out.HeightCM, &x.HeightCM}, {&out.WeightKG, &x.WeightKG}, {&out.WaistCM, &x.WaistCM}, {&out.ShoulderMM, &x.ShoulderMM}, {&out.LegMM, &x.LegMM}, {&out.FootMM, &x.FootMM}} {
+	for _, f := range []struct{ into, from *int }{
+		{&out.HeightCM, &x.HeightCM}, {&out.WeightKG, &x.WeightKG}, {&out.WaistCM, &x.WaistCM},
+		{&out.ShoulderMM, &x.ShoulderMM}, {&out.LegMM, &x.LegMM}, {&out.FootMM, &x.FootMM},
+	} {
 		if *f.into == 0 {
 			*f.into = *f.from
 		}
