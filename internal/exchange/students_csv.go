@@ -26,7 +26,10 @@ var StudentHeads = []Column{
 	{Key: "last_name", Says: "Last name", Also: []string{"surname", "family name", "last"}, Many: " "},
 	{Key: "birth_date", Says: "Birth date", Also: []string{"born", "birthday", "date of birth", "dob", "d o b", "birthdate", "born on"}, Day: true},
 	{Key: "guardian", Says: "Guardian", Also: []string{"parent", "parents", "parent name", "parent guardian", "mother", "father", "carer", "next of kin"}, Many: ", "},
-	{Key: "contact", Says: "How to reach them", Also: []string{"phone", "telephone", "tel", "mobile", "mobile phone", "cell", "cell phone", "e mail", "email", "mail", "email address", "contact number", "phone number", "home phone", "contact details"}, Many: ", "},
+	{Key: "contact", Says: "How to reach them", Also: []string{
+		"phone", "telephone", "tel", "mobile", "mobile phone", "cell", "cell phone", "e mail", "email", "mail", "email address",
+		"contact number", "phone number", "home phone", "contact details",
+	}, Many: ", "},
 	{Key: "stance", Says: "Stance", Also: []string{"lead foot", "front foot"}},
 	{Key: "height_cm", Says: "Height in cm", Also: []string{"height"}},
 	{Key: "weight_kg", Says: "Weight in kg", Also: []string{"weight"}},
@@ -40,7 +43,10 @@ var StudentHeads = []Column{
 	{Key: "joined_on", Says: "Joined on", Also: []string{"joined", "join date", "date joined", "start date", "started", "member since", "joining date"}, Day: true},
 	{Key: "program", Says: "Program", Also: []string{"style", "art", "programme", "discipline"}},
 	{Key: "rung", Says: "Stands on", Also: []string{"belt", "rank", "grade", "current belt", "current rank", "current grade", "belt colour", "belt color", "level"}},
-	{Key: "since", Says: "Since", Also: []string{"last grading", "last graded", "graded on", "grading date", "last grading date", "date of last grading", "last promotion", "promoted on", "belt date", "rank date", "belt since"}, Day: true},
+	{Key: "since", Says: "Since", Also: []string{
+		"last grading", "last graded", "graded on", "grading date", "last grading date", "date of last grading",
+		"last promotion", "promoted on", "belt date", "rank date", "belt since",
+	}, Day: true},
 }
 
 // StudentRow is one row of a students' file. Row counts as a spreadsheet does: the header is row 1.

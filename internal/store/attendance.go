@@ -357,7 +357,10 @@ func (t *txn) takeBackAttendance(ctx context.Context, entry string) error {
 		if err := t.stale(ctx, x.student); err != nil {
 			return err
 		}
-		if err := t.exec(ctx, `INSERT INTO attendance_event (id, register_id, on_date, student_id, state, mode, supersedes, actor, at) SELECT ?, register_id, on_date, student_id, 'absent', mode, id, ?, ? FROM attendance_event WHERE id = ?`,
+		if err := t.exec(ctx, `INSERT INTO attendance_event (id, register_id, on_date, student_id, state, mode, supersedes, actor, at)
+			SELECT ?, register_id, on_date, student_id, 'absent', mode, id, ?, ?
+			FROM attendance_event
+			WHERE id = ?`,
 			NewID(), t.by.Actor, t.at, x.id); err != nil {
 			return err
 		}

@@ -51,8 +51,13 @@ func (s *Store) FirstHour(ctx context.Context) (office.FirstHour, error) {
 	var done [7]bool
 	h, err := one(ctx, s.r, func(h *office.FirstHour) []any {
 		return []any{asJSON{&h.Skipped}, &done[0], &done[1], &done[2], &done[3], &done[4], &done[5], &done[6]}
-	}, `SELECT coalesce(settings ->> 'first_steps_skipped', '[]'), name <> '', EXISTS (SELECT 1 FROM program WHERE deleted_at IS NULL), EXISTS (SELECT 1 FROM requirement WHERE deleted_at IS NULL),
-		EXISTS (SELECT 1 FROM student WHERE deleted_at IS NULL), EXISTS (SELECT 1 FROM class WHERE deleted_at IS NULL), EXISTS (SELECT 1 FROM register WHERE on_date > ''), EXISTS (SELECT 1 FROM grading WHERE deleted_at IS NULL)
+	}, `SELECT coalesce(settings ->> 'first_steps_skipped', '[]'), name <> '',
+		EXISTS (SELECT 1 FROM program WHERE deleted_at IS NULL),
+		EXISTS (SELECT 1 FROM requirement WHERE deleted_at IS NULL),
+		EXISTS (SELECT 1 FROM student WHERE deleted_at IS NULL),
+		EXISTS (SELECT 1 FROM class WHERE deleted_at IS NULL),
+		EXISTS (SELECT 1 FROM register WHERE on_date > ''),
+		EXISTS (SELECT 1 FROM grading WHERE deleted_at IS NULL)
 		FROM school`)
 	for i, step := range office.FirstSteps {
 		if done[i] {

@@ -116,7 +116,9 @@ func (s *Store) SaveStudent(ctx context.Context, by By, x progress.Student) (Don
 	})
 }
 
-const updateStudent = `UPDATE student SET name = ?, name_key = ?, birth_date = ?, guardian = ?, contact = ?, stance = ?, height_cm = ?, weight_kg = ?, waist_cm = ?, shoulder_mm = ?, leg_mm = ?, foot_mm = ?, belt_size = ?, uniform_size = ?, limits = ?, joined_on = ?
+const updateStudent = `UPDATE student
+	SET name = ?, name_key = ?, birth_date = ?, guardian = ?, contact = ?, stance = ?, height_cm = ?, weight_kg = ?, waist_cm = ?,
+		shoulder_mm = ?, leg_mm = ?, foot_mm = ?, belt_size = ?, uniform_size = ?, limits = ?, joined_on = ?
 	WHERE id = ? AND deleted_at IS NULL`
 
 func tidyStudent(x *progress.Student, today civil.Date) error {

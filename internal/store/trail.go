@@ -70,7 +70,9 @@ func (s *Store) Deeds(ctx context.Context, q TrailQuery) (out []Deed, older stri
 	}
 }
 
-const selectEntry = `SELECT a.id, a.actor, a.at, a.action, a.kind, a.args, a.undoes, (a.changes <> '[]' OR a.kind = 'attendance_read') AND NOT EXISTS (SELECT 1 FROM audit u WHERE u.undoes = a.id), printf('%012d', a.seq) FROM audit a`
+const selectEntry = `SELECT a.id, a.actor, a.at, a.action, a.kind, a.args, a.undoes,
+	(a.changes <> '[]' OR a.kind = 'attendance_read') AND NOT EXISTS (SELECT 1 FROM audit u WHERE u.undoes = a.id), printf('%012d', a.seq)
+	FROM audit a`
 
 // entryRow is a row of the audit trail.
 type entryRow struct {

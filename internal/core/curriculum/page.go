@@ -225,53 +225,41 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			out = append(out, l)
 			continue
 		}
-		if len(each) > 1 {
-			for _, read := range each {
-				l := l
-				l.Text = read
-				b.pageLine(&l)
-				l.Text = asTyped
-				if l.New {
-					b.ask(&l)
-					fresh = append(fresh, notation.Entry{ID: "line " + strconv.Itoa(i) + read, Name: l.Name})
+		for _, read := range each {
+			l := l
+			l.Text = read
+			b.pageLine(&l)
+			l.Text = asTyped
+			if moves != "" && l.New && l.Moves == "" {
+				l.Moves, l.Series, l.Place, l.Asked = moves, "", 0, false
+			}
+			if drawn != nil && l.Kind == "knowledge" && l.Carry.Kind == "" && (pointed || strings.HasSuffix(l.Name, "?")) {
+				l.From = drawn.Name
+			}
+			if shouting && l.New {
+				l.Name = lowered(l.Name, l.Kind)
+			}
+			for _, l := range b.several(l) {
+				if l.New && (l.Problem == "" || l.kindless) {
+					if at := slices.IndexFunc(out, func(x PageLine) bool { return x.New && x.Problem == "" && check.Key(x.Name) == check.Key(l.Name) }); at >= 0 {
+						if l.kindless {
+							l.Column, l.Problem = 0, ""
+						}
+						l.Kind = out[at].Kind // met above: the same new technique once more
+						if l.usual {
+							l.Quantity = l.usualAmount()
+						}
+						if l.Moves != "" {
+							l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, out[at].Number))
+						}
+					} else {
+						b.ask(&l)
+						fresh = append(fresh, notation.Entry{ID: "line " + strconv.Itoa(i), Name: l.Name})
+					}
 				}
 				out = append(out, l)
+				after = len(out) - 1
 			}
-			after = -1
-			continue
-		}
-		l.Text = read
-		b.pageLine(&l)
-		l.Text = asTyped
-		if moves != "" && l.New && l.Moves == "" {
-			l.Moves, l.Series, l.Place, l.Asked = moves, "", 0, false
-		}
-		if drawn != nil && l.Kind == "knowledge" && l.Carry.Kind == "" && (pointed || strings.HasSuffix(l.Name, "?")) {
-			l.From = drawn.Name
-		}
-		if shouting && l.New {
-			l.Name = lowered(l.Name, l.Kind)
-		}
-		for _, l := range b.several(l) {
-			if l.New && (l.Problem == "" || l.kindless) {
-				if at := slices.IndexFunc(out, func(x PageLine) bool { return x.New && x.Problem == "" && check.Key(x.Name) == check.Key(l.Name) }); at >= 0 {
-					if l.kindless {
-						l.Column, l.Problem = 0, ""
-					}
-					l.Kind = out[at].Kind // met above: the same new technique once more
-					if l.usual {
-						l.Quantity = l.usualAmount()
-					}
-					if l.Moves != "" {
-						l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, out[at].Number))
-					}
-				} else {
-					b.ask(&l)
-					fresh = append(fresh, notation.Entry{ID: "line " + strconv.Itoa(i), Name: l.Name})
-				}
-			}
-			out = append(out, l)
-			after = len(out) - 1
 		}
 	}
 	askOnce(out)

@@ -68,7 +68,8 @@ func (ch *chapter) beginnings(ctx context.Context, programs []curriculum.Program
 		if err != nil {
 			return nil, err
 		}
-		out = append(out, beginning{fromProgram + p.ID, "A copy of " + p.Name, "All its rungs, techniques and requirements as they stand; students stay where they are.", cloths(b.Curriculum), len(b.Techniques)})
+		out = append(out, beginning{fromProgram + p.ID, "A copy of " + p.Name,
+			"All its rungs, techniques and requirements as they stand; students stay where they are.", cloths(b.Curriculum), len(b.Techniques)})
 	}
 	return append(out, beginning{Name: "An empty ladder", Says: "Every rung and technique added by you. A file can be read in too."}), nil
 }
