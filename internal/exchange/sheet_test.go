@@ -94,6 +94,19 @@ func TestWhatStandsAboveTheHeads(t *testing.T) {
 	assert.Len(t, r.Rows, 2, "no more than the first row has")
 }
 
+// TestTheSumBelowAList is no student; somebody whose name begins so is.
+func TestTheSumBelowAList(t *testing.T) {
+	rows, err := readStudents([]byte("name,rung,contact\nIda,White,1\nTotal: 3,,\nTOTAL,3,\nGrand total 3,,\nSumner Holt,,\nCount Basil,,\nTotal Ruth,White,12 34\n"))
+	require.NoError(t, err)
+	var sums []string
+	for _, r := range rows {
+		if r.Problems.Of("name") != "" {
+			sums = append(sums, r.Student.Name)
+		}
+	}
+	assert.Equal(t, []string{"Total: 3", "TOTAL", "Grand total 3"}, sums)
+}
+
 // TestRowsAreCountedAsASpreadsheetDoes: empty ones too, and a cell of several lines as one.
 func TestRowsAreCountedAsASpreadsheetDoes(t *testing.T) {
 	rows, err := readStudents([]byte("\n\nname,limits\nA,\"x\ny\nz\"\n\nB,\nC,\"v\nw\"\nD,\n"))

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"regexp"
 	"strconv"
 	"strings"
 
@@ -86,6 +87,9 @@ func ReadStudents(r Reading, today civil.Date) ([]StudentRow, error) {
 	return out, nil
 }
 
+// sumOf begins the row below a list in which a spreadsheet counts it.
+var sumOf = regexp.MustCompile(`(?i)^(?:(?:grand |sub)?totals?|sum|count|average)\b(?: ?[:=\d]|$)`)
+
 func readStudent(r line, today civil.Date) StudentRow {
 	out := StudentRow{Row: r.Row}
 	p := &out.Problems
@@ -101,6 +105,9 @@ func readStudent(r line, today civil.Date) StudentRow {
 	out.Student.Limits = p.Text("limits", cell("limits"))
 	out.Program, out.Rung, out.Since = check.Tidy(cell("program")), check.Tidy(cell("rung")), date("since")
 	r.checkWidth(p)
+	if sumOf.MatchString(out.Student.Name) && len(r.Cells) < 3 {
+		p.Add("name", "%q looks like a sum below the list, not like a name; where it is one, add the student by hand", out.Student.Name)
+	}
 	if out.Rung == "" && out.Program != "" {
 		p.Add("rung", "is empty; name the rung of %s the student stands on", out.Program)
 	}
