@@ -117,7 +117,7 @@ func (b *Book) CopyRung(rung, name string, page bool, id func() string) (c Curri
 		for _, r := range b.Requirements {
 			if r.RungID == rung {
 				r.ID, r.RungID = id(), now.ID
-				if r.Carry.Kind == Until && (r.Carry.Rung == rung || b.Place(r.Carry.Rung) <= b.Place(rung)) {
+				if r.Carry.Kind == Until && b.Place(r.Carry.Rung) <= b.Place(rung) {
 					r.Carry = Carry{} // it would end before it begins
 				}
 				c.Requirements = append(c.Requirements, r)

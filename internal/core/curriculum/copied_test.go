@@ -83,17 +83,20 @@ func TestARungIsCopied(t *testing.T) {
 	_, _, err = b.CopyRung("gone", "Teal belt", true, id)
 	assert.ErrorContains(t, err, "not on this ladder")
 
-	last := b.Rungs[4].ID
-	one := b.Curriculum
-	one.Requirements = append([]curriculum.Requirement{}, one.Requirements...)
-	for i := range one.Requirements {
-		if one.Requirements[i].RungID == from.ID {
-			one.Requirements[i].Carry = curriculum.Carry{Kind: curriculum.Until, Rung: last}
+	for until, kept := range map[string]bool{b.Rungs[4].ID: true, from.ID: false, b.Rungs[2].ID: false} {
+		one := b.Curriculum
+		one.Requirements = append([]curriculum.Requirement{}, one.Requirements...)
+		for i := range one.Requirements {
+			if one.Requirements[i].RungID == from.ID {
+				one.Requirements[i].Carry = curriculum.Carry{Kind: curriculum.Until, Rung: until}
+			}
 		}
-	}
-	c, added, err = curriculum.Open(one).CopyRung(from.ID, "Teal belt", true, id)
-	require.NoError(t, err)
-	for _, r := range curriculum.Open(c).Asked(added) {
-		assert.Equal(t, last, r.Carry.Rung, "what is asked until a rung above is so in the copy")
+		c, added, err = curriculum.Open(one).CopyRung(from.ID, "Teal belt", true, id)
+		require.NoError(t, err)
+		require.NotEmpty(t, curriculum.Open(c).Asked(added))
+		for _, r := range curriculum.Open(c).Asked(added) {
+			assert.Equal(t, kept, r.Carry.Rung == until, "what is asked until a rung above is so in the copy; what would end before it begins is asked once")
+			assert.Equal(t, kept, r.Carry.Kind == curriculum.Until)
+		}
 	}
 }
