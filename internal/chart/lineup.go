@@ -6,6 +6,7 @@ import (
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/words"
 )
 
 // LineUp draws people on the hall's floor, to scale: a foot's width is a foot's width. Names and
@@ -20,7 +21,7 @@ func LineUp(l gradingday.LineUp, h gradingday.Hall, names []string, cloths []cur
 	height := scale(depth) + 150
 	top := 74
 	var b strings.Builder
-	fmt.Fprintf(&b, `<svg class="lineup" viewBox="0 0 %d %d" role="img" aria-label="Line-up to scale: %d rows in a hall %s wide; the list below names everybody">`, width, height, len(l.Rows), gradingday.Metres(h.WidthCM*10))
+	fmt.Fprintf(&b, `<svg class="lineup" viewBox="0 0 %d %d" role="img" aria-label="Line-up to scale: %d rows in a hall %s wide; the list below names everybody">`, width, height, len(l.Rows), words.Metres(h.WidthCM*10))
 	fmt.Fprintf(&b, `<rect class="floor" x="%d" y="%d" width="%d" height="%d" rx="3"/>`, margin, top-36, width-margin-gutter, height-top)
 	b.WriteString(text(margin+(width-margin-gutter)/2, 16, "tick", "middle", "front: those who teach and examine"))
 	fmt.Fprintf(&b, `<line class="front" x1="%d" x2="%d" y1="26" y2="26"/>`, margin, width-gutter)
@@ -32,7 +33,7 @@ func LineUp(l gradingday.LineUp, h gradingday.Hall, names []string, cloths []cur
 				if row.Behind > 0 {
 					above := y - scale(row.Behind)
 					fmt.Fprintf(&b, `<path class="measure" d="M%d %dv%dm-4 0h8m-4 %dm-4 0h8"/>`, width-gutter+12, above, y-above, above-y)
-					b.WriteString(text(width-gutter+18, (above+y)/2+4, "tick", "start", gradingday.Metres(row.Behind)))
+					b.WriteString(text(width-gutter+18, (above+y)/2+4, "tick", "start", words.Metres(row.Behind)))
 				}
 			}
 			x, y := margin+scale(s.X), top+scale(s.Y)
@@ -47,7 +48,7 @@ func LineUp(l gradingday.LineUp, h gradingday.Hall, names []string, cloths []cur
 					gap = -gap
 				}
 				if z-a > 46 {
-					b.WriteString(text((a+z)/2, y-6, "gap", "middle", gradingday.Metres(gap)))
+					b.WriteString(text((a+z)/2, y-6, "gap", "middle", words.Metres(gap)))
 				}
 			}
 			half, foot := max(scale(s.Shoulder)/2, 4), max(scale(s.Foot)/2, 3)

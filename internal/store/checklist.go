@@ -1,7 +1,6 @@
 package store
 
 import (
-	"cmp"
 	"context"
 	"slices"
 
@@ -179,7 +178,7 @@ func (s *Store) MakePairs(ctx context.Context, by By, gradingID string, rules gr
 type Belts struct {
 	Grading Grading
 	Wishes  []gradingday.BeltWish
-	Whys    []string                   // of each wish: how its size and chance were found
+	Sized   []gradingday.SizeBy        // of each wish: how its size was found
 	Stock   map[gradingday.BeltKey]int // of the rungs tested
 	Ladder  map[string]int             // rung → place
 	Kit     []gradingday.BeltWish      // what those who climb lack for the rung above; RungID and Rung are the thing
@@ -283,7 +282,7 @@ func (s *Store) Belts(ctx context.Context, gradingID string) (out Belts, err err
 	}
 	for _, p := range people {
 		out.Ladder[p.To.ID] = p.To.Position
-		size, why := gradingday.SizeOf(set.Sizes, p.BeltSize, p.WaistCM, p.HeightCM)
+		size, by := gradingday.SizeOf(set.Sizes, p.BeltSize, p.WaistCM, p.HeightCM)
 		// Whoever climbs trains for the rung above from then on, and needs its kit in class.
 		for _, k := range gradingday.Lacking(book.KitOf(above(book, p.To.ID)), owned[p.StudentID]) {
 			out.Kit = append(out.Kit, gradingday.BeltWish{RungID: k, Rung: k, Size: size, Name: p.Name, Chance: chance(p.To.ID)})
@@ -292,7 +291,7 @@ func (s *Store) Belts(ctx context.Context, gradingID string) (out Belts, err err
 			continue
 		}
 		w := gradingday.BeltWish{Size: size, RungID: p.To.ID, Rung: p.ToWords, Cloth: p.To.Cloth, Name: p.Name, Chance: chance(p.To.ID)}
-		out.Wishes, out.Whys = append(out.Wishes, w), append(out.Whys, cmp.Or(why, "no size, waist or height on record"))
+		out.Wishes, out.Sized = append(out.Wishes, w), append(out.Sized, by)
 	}
 	return out, nil
 }

@@ -64,10 +64,10 @@ func (x *school) enterAll(id string) {
 	}
 }
 
-func hardOf(d DayPlan) (out []string) {
+func hardOf(d DayPlan) (out []gradingday.Breach) {
 	for _, b := range gradingday.CheckDay(d.Day, d.Plan) {
 		if b.Hard {
-			out = append(out, b.Text)
+			out = append(out, b)
 		}
 	}
 	return out
@@ -285,7 +285,7 @@ func TestBeltsAreOrderedAndHandedOut(t *testing.T) {
 	require.NoError(t, err)
 	require.Len(t, b.Wishes, 3)
 	assert.Equal(t, []string{"1", "1", ""}, []string{b.Wishes[0].Size, b.Wishes[1].Size, b.Wishes[2].Size})
-	assert.Contains(t, b.Whys[2], "no size, waist or height")
+	assert.Empty(t, b.Sized[2], "no size, waist or height")
 	assert.Equal(t, 3, b.Stock[gradingday.BeltKey{RungID: x.rungs[1], Size: "1"}])
 	orders := gradingday.Belts(b.Wishes, b.Stock, 900)
 	assert.Equal(t, 0, orders[0].Order, "three are enough for two")

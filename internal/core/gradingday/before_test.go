@@ -72,17 +72,17 @@ func TestWhatIf(t *testing.T) {
 	before := fmt.Sprint(d)
 	spare := []DayExaminer{{ID: "s1", Name: "Low", Rank: 4}, {ID: "s2", Name: "High", Rank: 8}, {ID: "s3", Name: "Unknown", Rank: RankUnknown}}
 
-	more, said := OneRingMore(d, spare)
+	more, swaps := OneRingMore(d, spare)
 	assert.Len(t, more.Rings, 3)
-	assert.Equal(t, []string{"High examines there.", "Low examines there.", "Unknown examines there."}, said)
+	assert.Equal(t, []Swap{{Kind: ExaminesThere, Name: "High"}, {Kind: ExaminesThere, Name: "Low"}, {Kind: ExaminesThere, Name: "Unknown"}}, swaps)
 	p, _, _ := PlanDay(more, 1)
 	q, _, _ := PlanDay(d, 1)
 	assert.Empty(t, hard(CheckDay(more, p)))
 	assert.LessOrEqual(t, p.Finish, q.Finish)
-	_, said = OneRingMore(d, nil)
-	assert.Equal(t, []string{"It needs 3 people who examine more; they are taken to be allowed to examine anybody."}, said)
-	_, said = OneRingMore(d, spare[:2])
-	assert.Contains(t, said[2], "1 person who")
+	_, swaps = OneRingMore(d, nil)
+	assert.Equal(t, []Swap{{Kind: ToBeFound, N: 3}}, swaps)
+	_, swaps = OneRingMore(d, spare[:2])
+	assert.Equal(t, Swap{Kind: ToBeFound, N: 1}, swaps[2])
 
 	slow := Slower(d, 20)
 	assert.Equal(t, 36, slow.Groups[0].First)
@@ -90,21 +90,21 @@ func TestWhatIf(t *testing.T) {
 	p, _, _ = PlanDay(slow, 1)
 	assert.Greater(t, p.Finish, q.Finish)
 
-	ill, said := Without(d, spare, d.Examiners[0].ID)
-	assert.Equal(t, []string{"High takes the seat."}, said)
+	ill, swaps := Without(d, spare, d.Examiners[0].ID)
+	assert.Equal(t, []Swap{{Kind: TakesTheSeat, Name: "High"}}, swaps)
 	assert.True(t, ill.Examiners[0].Chief, "and is chief as the other was")
 	p, _, _ = PlanDay(ill, 1)
 	assert.Empty(t, hard(CheckDay(ill, p)))
 
-	ill, said = Without(d, nil, d.Examiners[0].ID)
-	assert.Equal(t, []string{"Nobody is spare; Ring A goes on with a panel of 1."}, said)
+	ill, swaps = Without(d, nil, d.Examiners[0].ID)
+	assert.Equal(t, []Swap{{Kind: GoesOn, Name: "Ring A", N: 1}}, swaps)
 	p, _, _ = PlanDay(ill, 1)
 	assert.Empty(t, hard(CheckDay(ill, p)))
 	alone := d
 	alone.Examiners = append([]DayExaminer{}, d.Examiners[0])
 	alone.Examiners = append(alone.Examiners, d.Examiners[3:]...)
-	closed, said := Without(alone, nil, d.Examiners[0].ID)
-	assert.Equal(t, []string{"Nobody is spare; Ring A closes."}, said)
+	closed, swaps := Without(alone, nil, d.Examiners[0].ID)
+	assert.Equal(t, []Swap{{Kind: RingCloses, Name: "Ring A"}}, swaps)
 	p, _, _ = PlanDay(closed, 1)
 	assert.Empty(t, hard(CheckDay(closed, p)))
 	for _, s := range p.Slots {
@@ -112,11 +112,11 @@ func TestWhatIf(t *testing.T) {
 	}
 	shared := d
 	shared.Share = true
-	_, said = Without(shared, nil, d.Examiners[0].ID)
-	assert.Contains(t, said[0], "rings without a full panel close")
-	same, said := Without(d, spare, "nobody")
+	_, swaps = Without(shared, nil, d.Examiners[0].ID)
+	assert.Equal(t, []Swap{{Kind: RingsClose}}, swaps)
+	same, swaps := Without(d, spare, "nobody")
 	assert.Len(t, same.Examiners, 6)
-	assert.Empty(t, said)
+	assert.Empty(t, swaps)
 	assert.Equal(t, before, fmt.Sprint(d), "nothing of it was changed")
 }
 
@@ -159,8 +159,8 @@ func TestWhoHelpsOut(t *testing.T) {
 	assert.Equal(t, 3, SeniorFor(all[0], all, func(id string) bool { return id == "c" }), "not measured counts as 50 cm apart: before 60")
 	assert.Equal(t, -1, SeniorFor(all[3], all, nobody), "nobody is above the highest")
 	assert.Equal(t, -1, SeniorFor(all[0], all, func(string) bool { return true }))
-	assert.Equal(t, "60 cm, 2 rungs", Apart(all[0], all[1]))
-	assert.Equal(t, "1 month, 1 kg, 0 rungs", Apart(Fighter{Months: 100, WeightKG: 30}, Fighter{Months: 101, WeightKG: 31, HeightCM: 3}))
+	assert.Equal(t, []Gap{{HeightApart, 60}, {RankApart, 2}}, Apart(all[0], all[1]))
+	assert.Equal(t, []Gap{{AgeApart, 1}, {WeightApart, 1}, {RankApart, 0}}, Apart(Fighter{Months: 100, WeightKG: 30}, Fighter{Months: 101, WeightKG: 31, HeightCM: 3}))
 }
 
 func TestChecklists(t *testing.T) {

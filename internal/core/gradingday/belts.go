@@ -2,7 +2,6 @@ package gradingday
 
 import (
 	"cmp"
-	"fmt"
 	"math/big"
 	"slices"
 
@@ -43,23 +42,36 @@ func CheckSizes(rows []SizeRow) check.Problems {
 	return p
 }
 
+// How a belt size was found.
+const (
+	SizeNoted  = "noted" // on the student's record
+	SizeWaist  = "waist"
+	SizeHeight = "height"
+)
+
+// SizeBy is how a belt size was found: by what was measured, and up to what the size goes, in centimetres.
+type SizeBy struct {
+	Kind     string
+	CM, UpTo int
+}
+
 // SizeOf is the belt size of someone: as noted by hand, else by the waist, else by the height.
-// why says how it was found; "" is unknown.
-func SizeOf(rows []SizeRow, noted string, waist, height int) (size, why string) {
+// by is how it was found; the zero value is unknown.
+func SizeOf(rows []SizeRow, noted string, waist, height int) (size string, by SizeBy) {
 	if noted != "" {
-		return noted, "noted on the student's record"
+		return noted, SizeBy{Kind: SizeNoted}
 	}
 	for _, r := range rows {
 		if waist > 0 && r.Waist > 0 && waist <= r.Waist {
-			return r.Size, fmt.Sprintf("waist %d cm, up to %d", waist, r.Waist)
+			return r.Size, SizeBy{SizeWaist, waist, r.Waist}
 		}
 	}
 	for _, r := range rows {
 		if height > 0 && r.Height > 0 && height <= r.Height {
-			return r.Size, fmt.Sprintf("height %d cm, up to %d", height, r.Height)
+			return r.Size, SizeBy{SizeHeight, height, r.Height}
 		}
 	}
-	return "", ""
+	return "", SizeBy{}
 }
 
 // Chance is how likely a pass is, in thousandths: what was seen of so many tests, drawn towards

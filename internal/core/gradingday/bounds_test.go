@@ -74,8 +74,8 @@ func TestPairsInALineAreTheNearest(t *testing.T) {
 		}
 		best := 0
 		for i := 0; i < len(all); i += 2 {
-			c, ok, _ := rules.difference(all[i], all[i+1])
-			require.True(t, ok)
+			c, beyond := rules.difference(all[i], all[i+1])
+			require.Empty(t, beyond)
 			best += c
 		}
 		shuffled := slices.Clone(all)
@@ -126,39 +126,38 @@ func TestHowFarTwoAreApart(t *testing.T) {
 	for name, x := range map[string]struct {
 		change func(*Fighter)
 		cost   int
-		ok     bool
-		why    string
+		beyond Beyond
 	}{
-		"alike":                 {func(*Fighter) {}, 0, true, ""},
-		"at the limit of age":   {func(f *Fighter) { f.Months = 124 }, 1000, true, ""},
-		"a month beyond":        {func(f *Fighter) { f.Months = 75 }, 1041 * 1041 / 1000, false, "25 months of age apart, 24 allowed"},
-		"age not known":         {func(f *Fighter) { f.Months = 0 }, 0, true, ""},
-		"half of the height":    {func(f *Fighter) { f.HeightCM = 145 }, 250, true, ""},
-		"too tall":              {func(f *Fighter) { f.HeightCM = 151 }, 1210, false, "11 cm of height apart, 10 allowed"},
-		"a height of one":       {func(f *Fighter) { f.HeightCM = 1 }, 193210, false, "139 cm of height apart, 10 allowed"},
-		"height not measured":   {func(f *Fighter) { f.HeightCM = 0 }, 0, true, ""},
-		"at the limit of kilos": {func(f *Fighter) { f.WeightKG = 35 }, 1000, true, ""},
-		"weight not measured":   {func(f *Fighter) { f.WeightKG = 0 }, 0, true, ""},
-		"a rung":                {func(f *Fighter) { f.Rung = 4 }, 250, true, ""},
-		"three rungs":           {func(f *Fighter) { f.Rung = 0 }, 2250, false, "3 rungs of rank apart, 2 allowed"},
-		"another ring":          {func(f *Fighter) { f.Ring = 0 }, 0, false, "tested in different rings"},
-		"all a little":          {func(f *Fighter) { f.Months, f.HeightCM, f.WeightKG, f.Rung = 112, 145, 42, 4 }, 250 + 250 + 160 + 250, true, ""},
+		"alike":                 {func(*Fighter) {}, 0, Beyond{}},
+		"at the limit of age":   {func(f *Fighter) { f.Months = 124 }, 1000, Beyond{}},
+		"a month beyond":        {func(f *Fighter) { f.Months = 75 }, 1041 * 1041 / 1000, Beyond{Gap{AgeApart, 25}, 24}},
+		"age not known":         {func(f *Fighter) { f.Months = 0 }, 0, Beyond{}},
+		"half of the height":    {func(f *Fighter) { f.HeightCM = 145 }, 250, Beyond{}},
+		"too tall":              {func(f *Fighter) { f.HeightCM = 151 }, 1210, Beyond{Gap{HeightApart, 11}, 10}},
+		"a height of one":       {func(f *Fighter) { f.HeightCM = 1 }, 193210, Beyond{Gap{HeightApart, 139}, 10}},
+		"height not measured":   {func(f *Fighter) { f.HeightCM = 0 }, 0, Beyond{}},
+		"at the limit of kilos": {func(f *Fighter) { f.WeightKG = 35 }, 1000, Beyond{}},
+		"weight not measured":   {func(f *Fighter) { f.WeightKG = 0 }, 0, Beyond{}},
+		"a rung":                {func(f *Fighter) { f.Rung = 4 }, 250, Beyond{}},
+		"three rungs":           {func(f *Fighter) { f.Rung = 0 }, 2250, Beyond{Gap{RankApart, 3}, 2}},
+		"another ring":          {func(f *Fighter) { f.Ring = 0 }, 0, Beyond{Gap: Gap{What: RingsApart}}},
+		"all a little":          {func(f *Fighter) { f.Months, f.HeightCM, f.WeightKG, f.Rung = 112, 145, 42, 4 }, 250 + 250 + 160 + 250, Beyond{}},
 	} {
 		b := a
 		x.change(&b)
 		for _, two := range [][2]Fighter{{a, b}, {b, a}} {
-			cost, ok, why := r.difference(two[0], two[1])
-			assert.Equal(t, []any{x.cost, x.ok, x.why}, []any{cost, ok, why}, name)
+			cost, beyond := r.difference(two[0], two[1])
+			assert.Equal(t, []any{x.cost, x.beyond}, []any{cost, beyond}, name)
 		}
 	}
-	assert.Equal(t, "12 months, 1 cm, 1 kg, 2 rungs", Apart(Fighter{Months: 100, HeightCM: 140, WeightKG: 40, Rung: 1}, Fighter{Months: 112, HeightCM: 141, WeightKG: 39, Rung: 3}))
-	assert.Equal(t, "1 month, 0 rungs", Apart(Fighter{Months: 100}, Fighter{Months: 101, HeightCM: 140}))
-	assert.Equal(t, "0 months, 0 cm, 0 kg, 0 rungs", Apart(Fighter{Months: 1, HeightCM: 1, WeightKG: 1}, Fighter{Months: 1, HeightCM: 1, WeightKG: 1}), "what is known is said, however little")
-	assert.Equal(t, "nobody else spars", WhySenior([]Fighter{a}, r, 0))
+	assert.Equal(t, []Gap{{AgeApart, 12}, {HeightApart, 1}, {WeightApart, 1}, {RankApart, 2}}, Apart(Fighter{Months: 100, HeightCM: 140, WeightKG: 40, Rung: 1}, Fighter{Months: 112, HeightCM: 141, WeightKG: 39, Rung: 3}))
+	assert.Equal(t, []Gap{{AgeApart, 1}, {RankApart, 0}}, Apart(Fighter{Months: 100}, Fighter{Months: 101, HeightCM: 140}))
+	assert.Equal(t, []Gap{{AgeApart, 0}, {HeightApart, 0}, {WeightApart, 0}, {RankApart, 0}}, Apart(Fighter{Months: 1, HeightCM: 1, WeightKG: 1}, Fighter{Months: 1, HeightCM: 1, WeightKG: 1}), "what is known is said, however little")
+	assert.Equal(t, Alone{}, WhySenior([]Fighter{a}, r, 0))
 	far := a
 	far.Name, far.Rung = "Ben", 9
-	assert.Contains(t, WhySenior([]Fighter{a, far}, r, 0), "the nearest is Ben, 6 rungs of rank apart")
-	assert.Equal(t, "everyone within the limits is paired already", WhySenior([]Fighter{a, a}, r, 0))
+	assert.Equal(t, Alone{Nearest: "Ben", Beyond: Beyond{Gap{RankApart, 6}, 2}}, WhySenior([]Fighter{a, far}, r, 0))
+	assert.Equal(t, Alone{Paired: true}, WhySenior([]Fighter{a, a}, r, 0))
 	assert.Equal(t, []bool{true, false, true, false}, []bool{Proven(10, PairRules{Bouts: 2}), Proven(11, PairRules{Bouts: 1}), Proven(4, PairRules{Bouts: 5}), Proven(5, PairRules{Bouts: 5})})
 }
 
@@ -200,16 +199,15 @@ func TestDaysInWhichSomebodyIsPinned(t *testing.T) {
 // TestNobodyIsThere: a seat that stays empty is said.
 func TestNobodyIsThere(t *testing.T) {
 	d := smallDay()
-	_, said := Without(d, nil, d.Examiners[0].ID)
-	assert.Len(t, said, 1)
-	assert.Contains(t, said[0], "goes on with a panel of 1")
+	_, swaps := Without(d, nil, d.Examiners[0].ID)
+	assert.Equal(t, []Swap{{Kind: GoesOn, Name: "Ring A", N: 1}}, swaps)
 	d.Examiners = append(d.Examiners, DayExaminer{ID: "away", Ring: Spare})
-	_, said = Without(d, nil, "away")
-	assert.Equal(t, []string{"Nobody is spare; rings without a full panel close."}, said)
+	_, swaps = Without(d, nil, "away")
+	assert.Equal(t, []Swap{{Kind: RingsClose}}, swaps)
 	d.Examiners[len(d.Examiners)-1].Ring = len(d.Rings)
-	_, said = Without(d, nil, "away")
-	assert.Equal(t, []string{"Nobody is spare; rings without a full panel close."}, said, "a ring that is not there")
-	out, said := Without(d, nil, "nobody")
-	assert.Empty(t, said)
+	_, swaps = Without(d, nil, "away")
+	assert.Equal(t, []Swap{{Kind: RingsClose}}, swaps, "a ring that is not there")
+	out, swaps := Without(d, nil, "nobody")
+	assert.Empty(t, swaps)
 	assert.Len(t, out.Examiners, len(d.Examiners))
 }

@@ -2,18 +2,41 @@ package gradingday
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
-	"strings"
-
-	"velvetladder/internal/core/check"
-	"velvetladder/internal/core/timetable"
 )
 
-// Bound is the proof that no plan ends earlier.
+// Bound is the proof that no plan ends earlier than at Finish, in minutes of the day.
 type Bound struct {
 	Finish int
-	Why    string
+	Proof
+}
+
+// ProofKind is what proves a Bound.
+type ProofKind string
+
+// The proofs of a bound; none where nobody is tested.
+const (
+	EveryWay ProofKind = "every way" // every way to share the groups over the rings, and to order them, was tried
+	ByShare  ProofKind = "share"     // an even share of what Groups need over some Rings
+	ByPin    ProofKind = "pin"       // one group, Name, pinned to At, and Each minutes
+	ByItself ProofKind = "itself"    // one group, Name, and Each minutes after the warm-up
+)
+
+// Proof is why no plan can end earlier. Minutes.
+type Proof struct {
+	Kind          ProofKind
+	Whose         Whose
+	Groups, Rings int
+	Work, Gaps    int // of testing, of changing
+	Each          int // for each ring at least; for one group what it needs
+	Name          string
+	At            int // of the day
+}
+
+// Whose are the groups of a share: all, those tested for a rung and above, or those that only some rings may take.
+type Whose struct {
+	AtLeast string   // the rung, as words
+	Only    []string // rings
 }
 
 // Beside are the plain plan and the bound for panels that are known.
@@ -35,7 +58,7 @@ func Beside(d Day, panels [][]int) (greedy DayPlan, bound Bound) {
 // otherwise, and it proves nothing.
 func (b *Bound) tried(d Day, finish int) {
 	if !d.Share && finish > b.Finish {
-		*b = Bound{finish, "every way to share the groups over the rings, and to order what has no set order, was tried"}
+		*b = Bound{finish, Proof{Kind: EveryWay}}
 	}
 }
 
@@ -81,9 +104,9 @@ type bounding struct {
 	b      Bound
 }
 
-func (x *bounding) raise(finish int, why string) {
+func (x *bounding) raise(finish int, proof Proof) {
 	if finish > x.b.Finish {
-		x.b = Bound{finish, why}
+		x.b = Bound{finish, proof}
 	}
 }
 
@@ -112,14 +135,14 @@ func (l *load) add(g DayGroup) {
 }
 
 // shared is an even share of a load over some rings.
-func (x *bounding) shared(rings int, l load, whose string) {
+func (x *bounding) shared(rings int, l load, whose Whose) {
 	if l.n == 0 || rings == 0 {
 		return
 	}
 	gaps := x.Change*max(0, l.n-rings) + min(x.Change, x.Rest)*l.second
 	share := (l.work + gaps + rings - 1) / rings
 	spared := (l.work + max(0, gaps-x.Change*rings) + rings - 1) / rings
-	x.raise(x.reach(share, spared), fmt.Sprintf("%s: %d groups need %d min of testing and %d min of changing, over %s at least %d min each", whose, l.n, l.work, gaps, check.Count(rings, "ring"), share))
+	x.raise(x.reach(share, spared), Proof{Kind: ByShare, Whose: whose, Groups: l.n, Work: l.work, Gaps: gaps, Rings: rings, Each: share})
 }
 
 // path is one group's own way, from the minute it is pinned to where it is.
@@ -129,10 +152,10 @@ func (x *bounding) path(g DayGroup) {
 		way += x.Rest
 	}
 	if g.At > 0 {
-		x.raise(g.At+way, fmt.Sprintf("%s is pinned to %s and needs %d min", g.Name, timetable.Clock(g.At), way))
+		x.raise(g.At+way, Proof{Kind: ByPin, Name: g.Name, At: g.At, Each: way})
 		return
 	}
-	x.raise(max(x.start+way, x.clock(g.Minutes())), fmt.Sprintf("%s alone needs %d min after the warm-up", g.Name, way))
+	x.raise(max(x.start+way, x.clock(g.Minutes())), Proof{Kind: ByItself, Name: g.Name, Each: way})
 }
 
 // ranks are, for every rung, the groups of that rung and above over as many rings as have panels of that rank.
@@ -163,9 +186,9 @@ func (x *bounding) ranks() {
 				name = g.For
 			}
 		}
-		whose := "all groups"
+		var whose Whose
 		if !lowest {
-			whose = "those tested for " + name + " and above"
+			whose.AtLeast = name
 		}
 		x.shared(min(x.open, able/max(seats, 1)), l, whose)
 	}
@@ -193,37 +216,42 @@ func (x *bounding) ringSets() {
 				l.add(g)
 			}
 		}
-		whose := "all groups"
+		var whose Whose
 		if rings < x.open {
-			whose = "those that only " + strings.Join(names, " or ") + " may take"
+			whose.Only = names
 		}
 		x.shared(rings, l, whose)
 	}
 }
 
-// Limit says what keeps the day from ending earlier.
-func Limit(d Day, p DayPlan, b Bound) string {
+// Limit is what keeps a day from ending earlier: the ring that ends last, and the bound.
+type Limit struct {
+	Ring   string
+	Until  int // minutes of the day
+	Groups int // in that ring; 0 nobody is tested
+	Work   int // their minutes in all
+	Idle   int // minutes of changing, rest and pause between them
+	Bound  Bound
+}
+
+// Proven reports whether no plan can end earlier.
+func (l Limit) Proven() bool { return l.Until <= l.Bound.Finish }
+
+// LimitOf finds what keeps the day from ending earlier.
+func LimitOf(d Day, p DayPlan, b Bound) (out Limit) {
 	if len(p.Slots) == 0 {
-		return ""
+		return Limit{}
 	}
 	last := slices.MaxFunc(p.Slots, func(a, b Slot) int { return cmp.Compare(a.To, b.To) }).Ring
-	groups, work, longest := map[int]bool{}, 0, 0
+	out = Limit{Ring: d.Rings[last].Name, Until: p.Finish, Bound: b}
+	groups := map[int]bool{}
 	for _, s := range p.Slots {
 		if s.Ring == last {
 			groups[s.Group] = true
-			work += s.To - s.From
-			longest = max(longest, d.Groups[s.Group].Minutes())
+			out.Work += s.To - s.From
 		}
 	}
-	n := len(groups)
-	idle := p.Finish - d.Open - d.Warmup - work
-	words := fmt.Sprintf("%s is full until %s: %s × %d min, %d min in all", d.Rings[last].Name, timetable.Clock(p.Finish), check.Count(n, "group"), (work+n/2)/n, work)
-	if n == 1 {
-		words = fmt.Sprintf("%s is full until %s: one group of %d min", d.Rings[last].Name, timetable.Clock(p.Finish), longest)
-	}
-	words += fmt.Sprintf(", and %d min of changing, rest and pause between them. ", idle)
-	if p.Finish <= b.Finish {
-		return words + "No plan can end earlier: " + b.Why + "."
-	}
-	return words + fmt.Sprintf("No plan can end before %s: %s.", timetable.Clock(b.Finish), b.Why)
+	out.Groups = len(groups)
+	out.Idle = p.Finish - d.Open - d.Warmup - out.Work
+	return out
 }

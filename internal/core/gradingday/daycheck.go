@@ -1,20 +1,53 @@
 package gradingday
 
-import (
-	"fmt"
-	"slices"
-	"strings"
+import "slices"
 
-	"velvetladder/internal/core/check"
-	"velvetladder/internal/core/timetable"
+// BreachKind is which rule of a day plan is broken; the words behind it name the fields of a Breach it uses.
+type BreachKind string
+
+// The rules of a day plan.
+const (
+	NoRings      BreachKind = "no rings"
+	PanelSize    BreachKind = "panel size"     // Name ring, N examiners
+	RingEmpty    BreachKind = "ring empty"     // Name ring
+	SeatsLeft    BreachKind = "seats left"     // Name ring, N examiners named, M of them examining
+	TwoSeats     BreachKind = "two seats"      // Name examiner, Beside and Where rings
+	RankUnseen   BreachKind = "rank unseen"    // Name examiner
+	NotTested    BreachKind = "not tested"     // Name group, For, Bars; none: the plan left it out
+	PlacedOften  BreachKind = "placed often"   // Name group, N times, M parts
+	TooShort     BreachKind = "too short"      // Name group, N minutes, M its sheet takes
+	BeforeReady  BreachKind = "before ready"   // Name group, N when, M minutes of warm-up, K earliest
+	OffItsPin    BreachKind = "off its pin"    // Name group
+	TwoRings     BreachKind = "two rings"      // Name group
+	ShortAfter   BreachKind = "short after"    // Name group, N minutes after its rest, M its sheet takes
+	RestTooShort BreachKind = "rest too short" // Name group, N minutes, M set
+	MayNot       BreachKind = "may not"        // Name group, Where ring, Bars
+	InThePause   BreachKind = "in the pause"   // Name group
+	Overlap      BreachKind = "overlap"        // Name group, N from, Beside group, M until
+	ChangeShort  BreachKind = "change short"   // Name group, Beside group, N minutes, M set
+	PastClosing  BreachKind = "past closing"   // N the day's end, M the hall's
+	OutOfOrder   BreachKind = "out of order"   // Name group, Beside group, Where ring, Order
+	TwoPlaces    BreachKind = "in two places"  // Name and Beside groups
+	NobodyMay    BreachKind = "nobody may"     // Name group, For, Bars: said before anything is planned
 )
 
-// Breach is a rule that a plan breaks, or something it could not look at.
+// Breach is a rule that a plan breaks, or something it could not look at. Times are minutes of the day.
 type Breach struct {
 	Hard  bool   // the day cannot run like this
 	Group string // id; "" it is about a ring, a panel, or the day
 	Ring  string // id
-	Text  string
+	Kind  BreachKind
+
+	Name, Beside, Where string
+	For                 string // what the group is tested for
+	N, M, K             int
+	Order               Order
+	Bars                []Bar
+}
+
+// Barred says of a group, before anything is planned, that nobody may examine it.
+func Barred(g DayGroup, bars []Bar) Breach {
+	return Breach{Hard: true, Group: g.ID, Kind: NobodyMay, Name: g.Name, For: g.For, Bars: bars}
 }
 
 // CheckDay looks at a plan as someone would with the sheets in hand, knowing nothing of how it
@@ -43,8 +76,8 @@ type dayCheck struct {
 	out []Breach
 }
 
-func (c *dayCheck) say(hard bool, group, ring int, format string, args ...any) {
-	b := Breach{Hard: hard, Text: fmt.Sprintf(format, args...)}
+func (c *dayCheck) say(hard bool, group, ring int, b Breach) {
+	b.Hard = hard
 	if group >= 0 {
 		b.Group = c.d.Groups[group].ID
 	}
@@ -57,15 +90,15 @@ func (c *dayCheck) say(hard bool, group, ring int, format string, args ...any) {
 // panels: one examiner in one place, 1, 3 or 5 to a ring.
 func (c *dayCheck) panels() {
 	if len(c.d.Rings) == 0 {
-		c.say(true, -1, -1, "There is no ring. A grading needs at least one, with a panel.")
+		c.say(true, -1, -1, Breach{Kind: NoRings})
 	}
 	place := map[string]int{}
 	for r, panel := range c.p.Panels {
 		name := c.d.Rings[r].Name
 		if n := len(panel); n != 0 && n != 1 && n != 3 && n != 5 {
-			c.say(true, -1, r, "%s has %d examiners; a panel has 1, 3 or 5.", name, n)
+			c.say(true, -1, r, Breach{Kind: PanelSize, Name: name, N: n})
 		} else if n == 0 {
-			c.say(c.used(r), -1, r, "%s has nobody to examine, so it stays closed. Name 1, 3 or 5 examiners for it.", name)
+			c.say(c.used(r), -1, r, Breach{Kind: RingEmpty, Name: name})
 		}
 		named := 0
 		for _, e := range c.d.Examiners {
@@ -74,16 +107,16 @@ func (c *dayCheck) panels() {
 			}
 		}
 		if !c.d.Share && named > len(panel) {
-			c.say(false, -1, r, "%s has %s left; a panel has 1, 3 or 5, so it examines with %d.", name, check.Count(named, "examiner"), len(panel))
+			c.say(false, -1, r, Breach{Kind: SeatsLeft, Name: name, N: named, M: len(panel)})
 		}
 		for _, i := range panel {
 			e := c.d.Examiners[i]
 			if other, twice := place[e.ID]; twice {
-				c.say(true, -1, r, "%s sits in %s and in %s at once.", e.Name, c.d.Rings[other].Name, name)
+				c.say(true, -1, r, Breach{Kind: TwoSeats, Name: e.Name, Beside: c.d.Rings[other].Name, Where: name})
 			}
 			place[e.ID] = r
 			if e.Rank == RankUnknown {
-				c.say(false, -1, r, "The rank of %s is not on record, so it was not looked at.", e.Name)
+				c.say(false, -1, r, Breach{Kind: RankUnseen, Name: e.Name})
 			}
 		}
 	}
@@ -109,13 +142,13 @@ func (c *dayCheck) groups() {
 			}
 		}
 		if len(first) == 0 {
-			why := "it has no place in the plan"
+			b := Breach{Kind: NotTested, Name: g.Name, For: g.For}
 			for _, u := range c.p.Unplaced {
-				if u.Group == i && len(u.Why) > 0 {
-					why = "nobody may examine it: " + strings.Join(u.Why, "; ")
+				if u.Group == i {
+					b.Bars = u.Why
 				}
 			}
-			c.say(true, i, -1, "%s (%s) is not tested: %s.", g.Name, g.For, why)
+			c.say(true, i, -1, b)
 			continue
 		}
 		want := 0
@@ -123,35 +156,35 @@ func (c *dayCheck) groups() {
 			want = 1
 		}
 		if len(first) > 1 || len(second) != want {
-			c.say(true, i, -1, "%s stands %d times in the plan; it is tested in %s.", g.Name, len(first)+len(second), check.Count(1+want, "part"))
+			c.say(true, i, -1, Breach{Kind: PlacedOften, Name: g.Name, N: len(first) + len(second), M: 1 + want})
 			continue
 		}
 		a := first[0]
 		if a.To-a.From < g.First {
-			c.say(true, i, a.Ring, "%s has %d min, and its sheet takes %d.", g.Name, a.To-a.From, g.First)
+			c.say(true, i, a.Ring, Breach{Kind: TooShort, Name: g.Name, N: a.To - a.From, M: g.First})
 		}
 		if a.From < c.d.Open+c.d.Warmup {
-			c.say(true, i, a.Ring, "%s begins at %s; with %d min of warm-up it can begin at %s.", g.Name, timetable.Clock(a.From), c.d.Warmup, timetable.Clock(c.d.Open+c.d.Warmup))
+			c.say(true, i, a.Ring, Breach{Kind: BeforeReady, Name: g.Name, N: a.From, M: c.d.Warmup, K: c.d.Open + c.d.Warmup})
 		}
 		if g.Ring != Spare && (a.Ring != g.Ring || g.At > 0 && a.From != g.At) {
-			c.say(true, i, a.Ring, "%s is pinned and stands elsewhere.", g.Name)
+			c.say(true, i, a.Ring, Breach{Kind: OffItsPin, Name: g.Name})
 		}
 		if want == 1 {
 			b := second[0]
 			if b.Ring != a.Ring {
-				c.say(true, i, b.Ring, "%s is examined in two rings.", g.Name)
+				c.say(true, i, b.Ring, Breach{Kind: TwoRings, Name: g.Name})
 			}
 			if b.To-b.From < g.Then {
-				c.say(true, i, b.Ring, "%s has %d min after its rest, and its sheet takes %d.", g.Name, b.To-b.From, g.Then)
+				c.say(true, i, b.Ring, Breach{Kind: ShortAfter, Name: g.Name, N: b.To - b.From, M: g.Then})
 			}
 			if b.From < a.To+c.d.Rest {
-				c.say(true, i, b.Ring, "%s rests %d min between fitness and sparring; %d are set.", g.Name, b.From-a.To, c.d.Rest)
+				c.say(true, i, b.Ring, Breach{Kind: RestTooShort, Name: g.Name, N: b.From - a.To, M: c.d.Rest})
 			}
 		}
 		if a.Ring < len(c.p.Panels) {
 			for _, e := range c.p.Panels[a.Ring] {
-				if ok, why := c.d.Examiners[e].May(g); !ok {
-					c.say(true, i, a.Ring, "%s in %s: %s.", g.Name, c.d.Rings[a.Ring].Name, why)
+				if bar := c.d.Examiners[e].Bar(g); bar.Kind != "" {
+					c.say(true, i, a.Ring, Breach{Kind: MayNot, Name: g.Name, Where: c.d.Rings[a.Ring].Name, Bars: []Bar{bar}})
 				}
 			}
 		}
@@ -173,7 +206,7 @@ func (c *dayCheck) rings() {
 			g := c.d.Groups[s.Group]
 			late = max(late, s.To)
 			if c.d.PauseTo > 0 && s.From < c.d.PauseTo && s.To > c.d.PauseFrom {
-				c.say(true, s.Group, r, "%s is tested in the pause.", g.Name)
+				c.say(true, s.Group, r, Breach{Kind: InThePause, Name: g.Name})
 			}
 			if k == 0 {
 				continue
@@ -183,16 +216,17 @@ func (c *dayCheck) rings() {
 			if before.Group == s.Group {
 				gap = 0
 			}
+			beside := c.d.Groups[before.Group].Name
 			if s.From < before.To {
-				c.say(true, s.Group, r, "%s begins at %s, while %s is tested until %s.", g.Name, timetable.Clock(s.From), c.d.Groups[before.Group].Name, timetable.Clock(before.To))
+				c.say(true, s.Group, r, Breach{Kind: Overlap, Name: g.Name, N: s.From, Beside: beside, M: before.To})
 			} else if s.From < before.To+gap {
-				c.say(false, s.Group, r, "%s follows %s after %d min; %d are set for the change.", g.Name, c.d.Groups[before.Group].Name, s.From-before.To, gap)
+				c.say(false, s.Group, r, Breach{Kind: ChangeShort, Name: g.Name, Beside: beside, N: s.From - before.To, M: gap})
 			}
 		}
 		c.order(r, mine)
 	}
 	if late > c.d.Close {
-		c.say(true, -1, -1, "The day ends at %s and the hall closes at %s: %s too long. A ring or an examiner more, larger groups, fewer candidates or a longer day would help.", timetable.Clock(late), timetable.Clock(c.d.Close), hours(late-c.d.Close))
+		c.say(true, -1, -1, Breach{Kind: PastClosing, N: late, M: c.d.Close})
 	}
 }
 
@@ -206,7 +240,7 @@ func (c *dayCheck) order(r int, mine []Slot) {
 			continue
 		}
 		if last >= 0 && c.after(c.d.Groups[last], c.d.Groups[s.Group]) {
-			c.say(false, s.Group, r, "%s comes after %s in %s, and the order is %s.", c.d.Groups[s.Group].Name, c.d.Groups[last].Name, c.d.Rings[r].Name, c.d.Order.Words())
+			c.say(false, s.Group, r, Breach{Kind: OutOfOrder, Name: c.d.Groups[s.Group].Name, Beside: c.d.Groups[last].Name, Where: c.d.Rings[r].Name, Order: c.d.Order})
 		}
 		last = s.Group
 	}
@@ -235,21 +269,10 @@ func (c *dayCheck) seats() {
 		for _, who := range c.d.Groups[s.Group].Students {
 			for _, x := range stays[who] {
 				if x.group != s.Group && s.From < x.to && x.from < s.To {
-					c.say(true, s.Group, s.Ring, "A candidate of %s is tested in %s at the same time.", c.d.Groups[s.Group].Name, c.d.Groups[x.group].Name)
+					c.say(true, s.Group, s.Ring, Breach{Kind: TwoPlaces, Name: c.d.Groups[s.Group].Name, Beside: c.d.Groups[x.group].Name})
 				}
 			}
 			stays[who] = append(stays[who], stay{s.Group, s.From, s.To})
 		}
-	}
-}
-
-func hours(minutes int) string {
-	switch h, m := minutes/60, minutes%60; {
-	case h == 0:
-		return fmt.Sprintf("%d min", m)
-	case m == 0:
-		return fmt.Sprintf("%d h", h)
-	default:
-		return fmt.Sprintf("%d h %d min", h, m)
 	}
 }

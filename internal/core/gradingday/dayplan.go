@@ -2,7 +2,6 @@ package gradingday
 
 import (
 	"cmp"
-	"fmt"
 	"math/rand/v2"
 	"slices"
 
@@ -87,17 +86,36 @@ type DayExaminer struct {
 	Family   []string // students of their family
 }
 
-// May says whether an examiner may examine a group; why says what forbids it.
-func (e DayExaminer) May(g DayGroup) (ok bool, why string) {
+// BarKind is what keeps an examiner from a group.
+type BarKind string
+
+// The kinds of bars.
+const (
+	BarRank   BarKind = "rank"    // Examiner holds Holds, and Tested is tested
+	BarFamily BarKind = "family"  // Examiner is of the family of a candidate
+	BarEmpty  BarKind = "empty"   // nobody examines in Ring
+	BarNoRing BarKind = "no ring" // there is no ring
+)
+
+// Bar is why a group is not examined by somebody, or in a ring; the zero value is no bar.
+type Bar struct {
+	Kind            BarKind
+	Ring            string // name, where it is about one
+	Examiner, Holds string
+	Tested          string
+}
+
+// Bar is what forbids an examiner to examine a group; the zero value nothing does.
+func (e DayExaminer) Bar(g DayGroup) Bar {
 	if e.Rank != RankUnknown && e.Rank < g.Rung {
-		return false, fmt.Sprintf("%s holds %s, and %s is tested", e.Name, e.RankName, g.For)
+		return Bar{Kind: BarRank, Examiner: e.Name, Holds: e.RankName, Tested: g.For}
 	}
 	for _, s := range g.Students {
 		if slices.Contains(e.Family, s) {
-			return false, e.Name + " is of the family of a candidate"
+			return Bar{Kind: BarFamily, Examiner: e.Name}
 		}
 	}
-	return true, ""
+	return Bar{}
 }
 
 // DayGroup is a group with the time it needs in a ring.
@@ -137,7 +155,7 @@ type Slot struct {
 // Unplaced is a group that no ring can take.
 type Unplaced struct {
 	Group int
-	Why   []string // a reason for each ring
+	Why   []Bar // one for each ring
 }
 
 // DayPlan says who goes when and where.
@@ -342,7 +360,7 @@ func eligibility(d Day, panels [][]int) []uint {
 			}
 			ok := true
 			for _, e := range panel {
-				if may, _ := d.Examiners[e].May(d.Groups[g]); !may {
+				if d.Examiners[e].Bar(d.Groups[g]).Kind != "" {
 					ok = false
 					break
 				}
@@ -544,23 +562,20 @@ func WhyUnplaced(d Day, panels [][]int, groups []int) (out []Unplaced) {
 			if x.Ring != Spare && x.Ring != r {
 				continue
 			}
-			why := ""
+			bar := Bar{Kind: BarEmpty}
 			for _, e := range panel {
-				if ok, w := d.Examiners[e].May(x); !ok {
-					why = w
+				if bar = d.Examiners[e].Bar(x); bar.Kind != "" {
 					break
 				}
 			}
-			switch {
-			case len(panel) == 0:
-				why = "nobody examines there"
-			case why == "":
+			if bar.Kind == "" {
 				continue
 			}
-			u.Why = append(u.Why, d.Rings[r].Name+": "+why)
+			bar.Ring = d.Rings[r].Name
+			u.Why = append(u.Why, bar)
 		}
 		if len(d.Rings) == 0 {
-			u.Why = []string{"there is no ring"}
+			u.Why = []Bar{{Kind: BarNoRing}}
 		}
 		out = append(out, u)
 	}

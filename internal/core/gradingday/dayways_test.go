@@ -184,14 +184,14 @@ func TestSmallDaysAgainstEveryWay(t *testing.T) {
 		}
 		require.Equal(t, finish, plan.Finish, "day %d: %+v", n, d)
 		require.LessOrEqual(t, plan.Finish, greedy.Finish, "day %d", n)
-		require.Equal(t, finish, bound.Finish, "day %d: %s", n, bound.Why)
+		require.Equal(t, finish, bound.Finish, "day %d: %v", n, bound.Proof)
 		require.GreaterOrEqual(t, plan.Waiting, waiting, "day %d", n)
 		if plan.Waiting > waiting {
 			waits++
 		}
 		for _, b := range CheckDay(d, plan) {
 			if b.Hard && b.Group != "" && len(plan.Unplaced) == 0 {
-				t.Fatal(n, b.Text)
+				t.Fatal(n, b)
 			}
 		}
 	}
@@ -226,8 +226,8 @@ func TestLargerDaysAreNeverLaterThanThePlainPlan(t *testing.T) {
 		require.LessOrEqual(t, plan.Finish, greedy.Finish, "day %d", n)
 		require.GreaterOrEqual(t, plan.Finish, bound.Finish, "day %d", n)
 		for _, b := range CheckDay(d, plan) {
-			if b.Hard && b.Group != "" && len(plan.Unplaced) == 0 && b.Text != "" && plan.Finish <= d.Close {
-				t.Fatal(n, b.Text)
+			if b.Hard && b.Group != "" && len(plan.Unplaced) == 0 && plan.Finish <= d.Close {
+				t.Fatal(n, b)
 			}
 		}
 	}

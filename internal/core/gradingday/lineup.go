@@ -2,7 +2,6 @@ package gradingday
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 
 	"velvetladder/internal/core/body"
@@ -55,10 +54,13 @@ type Row struct {
 // LineUp is who stands where.
 type LineUp struct {
 	Rows    []Row
-	Depth   int    // from the front line to the last row, with a foot behind it, in millimetres
-	Guessed int    // people without a measured height, taken as of UsualHeight
-	Problem string // "": it fits
+	Depth   int // from the front line to the last row, with a foot behind it, in millimetres
+	Has     int // the depth of the hall, in millimetres
+	Guessed int // people without a measured height, taken as of UsualHeight
 }
+
+// Lacks is how many millimetres of depth the hall lacks; 0 it fits.
+func (l LineUp) Lacks() int { return max(0, l.Depth-l.Has) }
 
 // MakeLineUp lines people up, the highest rank first and, of one rank, who has held it longest.
 // Shoulders of neighbours are as far apart as the longer of their arms; a row stands behind the one in front by the longest leg and foot of
@@ -117,9 +119,7 @@ func MakeLineUp(people []InLine, h Hall) (out LineUp) {
 		}
 		out.Rows = append(out.Rows, row)
 	}
-	if out.Depth > h.DepthCM*10 {
-		out.Problem = fmt.Sprintf("%s need %s of depth, and the hall has %s: %s too little.", check.Count(len(rows), "row"), Metres(out.Depth), Metres(h.DepthCM*10), Metres(out.Depth-h.DepthCM*10))
-	}
+	out.Has = h.DepthCM * 10
 	return out
 }
 
@@ -145,10 +145,4 @@ func rowWidth(r []int, bodies []body.Body) (w int) {
 		}
 	}
 	return w
-}
-
-// Metres is millimetres as "1.24 m", rounded to the centimetre.
-func Metres(mm int) string {
-	cm := (mm + 5) / 10
-	return fmt.Sprintf("%d.%02d m", cm/100, cm%100)
 }

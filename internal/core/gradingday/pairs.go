@@ -2,10 +2,8 @@ package gradingday
 
 import (
 	"cmp"
-	"fmt"
 	"math/rand/v2"
 	"slices"
-	"strings"
 
 	"velvetladder/internal/core/check"
 )
@@ -49,35 +47,56 @@ func (r PairRules) Check() check.Problems {
 	return p
 }
 
+// Measured is what two people are apart in.
+type Measured string
+
+// What two people are apart in.
+const (
+	AgeApart    Measured = "age"    // months
+	HeightApart Measured = "height" // cm
+	WeightApart Measured = "weight" // kg
+	RankApart   Measured = "rank"   // rungs
+	RingsApart  Measured = "rings"  // tested in different ones
+)
+
+// Gap is how far two are apart in one thing.
+type Gap struct {
+	What Measured
+	By   int
+}
+
+// Beyond is a gap that is wider than allowed.
+type Beyond struct {
+	Gap
+	Allowed int
+}
+
 // difference is how unlike two people are, in thousandths of the limits: an even share of age,
 // height, weight and rank, squared, so that one great difference weighs more than several small ones.
-// ok is false beyond a limit; why says which one.
-func (r PairRules) difference(a, b Fighter) (cost int, ok bool, why string) {
-	part := func(x, y, limit int, what, unit string) {
-		d := x - y
-		if d < 0 {
-			d = -d
-		}
-		if d > limit && why == "" {
-			why = fmt.Sprintf("%d %s of %s apart, %d allowed", d, unit, what, limit)
+// beyond is the first limit they are beyond; the zero value is none.
+func (r PairRules) difference(a, b Fighter) (cost int, beyond Beyond) {
+	part := func(x, y, limit int, what Measured) {
+		d := max(x-y, y-x)
+		if d > limit && beyond.What == "" {
+			beyond = Beyond{Gap{what, d}, limit}
 		}
 		share := 1000 * d / max(limit, 1)
 		cost += share * share / 1000
 	}
 	if a.Months > 0 && b.Months > 0 {
-		part(a.Months, b.Months, r.Months, "age", "months")
+		part(a.Months, b.Months, r.Months, AgeApart)
 	}
 	if a.HeightCM > 0 && b.HeightCM > 0 {
-		part(a.HeightCM, b.HeightCM, r.HeightCM, "height", "cm")
+		part(a.HeightCM, b.HeightCM, r.HeightCM, HeightApart)
 	}
 	if a.WeightKG > 0 && b.WeightKG > 0 {
-		part(a.WeightKG, b.WeightKG, r.WeightKG, "weight", "kg")
+		part(a.WeightKG, b.WeightKG, r.WeightKG, WeightApart)
 	}
-	part(a.Rung, b.Rung, r.Rungs, "rank", "rungs")
-	if r.SameRing && a.Ring != b.Ring && why == "" {
-		why = "tested in different rings"
+	part(a.Rung, b.Rung, r.Rungs, RankApart)
+	if r.SameRing && a.Ring != b.Ring && beyond.What == "" {
+		beyond.What = RingsApart
 	}
-	return cost, why == "", why
+	return cost, beyond
 }
 
 // Senior is the opponent of a bout for which nobody within the limits is left.
@@ -142,8 +161,8 @@ func newMatching(all []Fighter, r PairRules) *matching {
 	for i := range all {
 		m.cost[i] = make([]int, len(all))
 		for j := range all {
-			c, ok, _ := r.difference(all[i], all[j])
-			if m.cost[i][j] = c; !ok || i == j {
+			c, beyond := r.difference(all[i], all[j])
+			if m.cost[i][j] = c; beyond.What != "" || i == j {
 				m.cost[i][j] = never
 			}
 		}
@@ -455,31 +474,30 @@ func (m *matching) rotate(rng *rand.Rand) bool {
 	return false
 }
 
-// WhySenior says for a bout with a senior whom the fighter comes nearest to, and what forbids
-// it.
-func WhySenior(all []Fighter, r PairRules, who int) string {
-	nearest, best, why := -1, 1<<60, ""
-	within := 0
+// Alone is why a fighter's bout is with a senior: Paired, everyone within the limits is paired already; without a
+// Nearest, nobody else spars; else the nearest is beyond a limit.
+type Alone struct {
+	Paired  bool
+	Nearest string
+	Beyond  Beyond
+}
+
+// WhySenior finds for a bout with a senior whom the fighter comes nearest to, and what forbids it.
+func WhySenior(all []Fighter, r PairRules, who int) (out Alone) {
+	best := 1 << 60
 	for j := range all {
 		if j == who {
 			continue
 		}
-		cost, ok, w := r.difference(all[who], all[j])
-		if ok {
-			within++
-			continue
+		cost, beyond := r.difference(all[who], all[j])
+		if beyond.What == "" {
+			return Alone{Paired: true}
 		}
 		if cost < best {
-			nearest, best, why = j, cost, w
+			best, out = cost, Alone{Nearest: all[j].Name, Beyond: beyond}
 		}
 	}
-	switch {
-	case within > 0:
-		return "everyone within the limits is paired already"
-	case nearest < 0:
-		return "nobody else spars"
-	}
-	return fmt.Sprintf("nobody is within the limits; the nearest is %s, %s", all[nearest].Name, why)
+	return out
 }
 
 // Placed is a bout with its place: bouts of one Turn run at once, one in each ring.
@@ -553,24 +571,18 @@ func Partners(group []Fighter, r PairRules) []Pair {
 	return Pairs(group, r, 1)
 }
 
-// Apart says how far two are apart in what is on record of both: "5 months, 3 cm, 1 rung".
-func Apart(a, b Fighter) string {
-	var out []string
-	add := func(x, y int, one, many string, known bool) {
-		if !known {
-			return
+// Apart is how far two are apart in what is on record of both: age, height, weight, and always rank.
+func Apart(a, b Fighter) (out []Gap) {
+	add := func(x, y int, what Measured, known bool) {
+		if known {
+			out = append(out, Gap{what, max(x-y, y-x)})
 		}
-		d := max(x-y, y-x)
-		if d == 1 {
-			many = one
-		}
-		out = append(out, fmt.Sprintf("%d %s", d, many))
 	}
-	add(a.Months, b.Months, "month", "months", a.Months > 0 && b.Months > 0)
-	add(a.HeightCM, b.HeightCM, "cm", "cm", a.HeightCM > 0 && b.HeightCM > 0)
-	add(a.WeightKG, b.WeightKG, "kg", "kg", a.WeightKG > 0 && b.WeightKG > 0)
-	add(a.Rung, b.Rung, "rung", "rungs", true)
-	return strings.Join(out, ", ")
+	add(a.Months, b.Months, AgeApart, a.Months > 0 && b.Months > 0)
+	add(a.HeightCM, b.HeightCM, HeightApart, a.HeightCM > 0 && b.HeightCM > 0)
+	add(a.WeightKG, b.WeightKG, WeightApart, a.WeightKG > 0 && b.WeightKG > 0)
+	add(a.Rung, b.Rung, RankApart, true)
+	return out
 }
 
 // SeniorFor proposes who helps out as a partner: of a higher rank, not busy, the nearest in size where both are

@@ -28,7 +28,7 @@ func optimum(all []Fighter, r PairRules) int {
 		i := bits.TrailingZeros(uint(set))
 		best[set] = best[set&^(1<<i)] + seniorCost
 		for j := i + 1; j < len(all); j++ {
-			if c, ok, _ := r.difference(all[i], all[j]); ok && set&(1<<j) != 0 {
+			if c, beyond := r.difference(all[i], all[j]); beyond.What == "" && set&(1<<j) != 0 {
 				best[set] = min(best[set], best[set&^(1<<i|1<<j)]+c)
 			}
 		}
@@ -124,14 +124,14 @@ func TestWhoFightsASeniorIsToldWhy(t *testing.T) {
 	r.SameRing = false
 	all := []Fighter{{Name: "Ada", Months: 100, HeightCM: 130}, {Name: "Bo", Months: 104, HeightCM: 133}, {Name: "Cai", Months: 101, HeightCM: 131}, {Name: "Dov", Months: 300, HeightCM: 180}}
 	pairs := Pairs(all, r, 1)
-	var with []string
+	with := map[string]Alone{}
 	for _, p := range pairs {
 		if p.B == Senior {
-			with = append(with, all[p.A].Name+": "+WhySenior(all, r, p.A))
+			with[all[p.A].Name] = WhySenior(all, r, p.A)
 		}
 	}
-	assert.Equal(t, []string{"Bo: everyone within the limits is paired already", "Dov: nobody is within the limits; the nearest is Bo, 196 months of age apart, 24 allowed"}, with)
-	assert.Equal(t, "nobody else spars", WhySenior(all[:1], r, 0))
+	assert.Equal(t, map[string]Alone{"Bo": {Paired: true}, "Dov": {Nearest: "Bo", Beyond: Beyond{Gap{AgeApart, 196}, 24}}}, with)
+	assert.Equal(t, Alone{}, WhySenior(all[:1], r, 0))
 	assert.Contains(t, PairRules{}.Check().Of("bouts"), "from 1 to 5")
 }
 

@@ -25,9 +25,10 @@ func TestLineUpByHand(t *testing.T) {
 	assert.Equal(t, 1, l.Rows[0].Stands[0].Who, "the highest rank, of two the first by name")
 	assert.Equal(t, (466+259)/2+792, l.Rows[0].Stands[1].X-l.Rows[0].Stands[0].X, "the longer arm between the shoulders")
 	assert.Equal(t, 530+152, l.Rows[1].Behind, "a leg and a foot of those behind")
-	assert.Empty(t, l.Problem)
+	assert.Zero(t, l.Lacks())
 	l = MakeLineUp(people, Hall{WidthCM: 200, DepthCM: 200})
-	assert.Equal(t, "2 rows need 0.83 m of depth, and the hall has 0.50 m: 0.33 m too little.", MakeLineUp(people, Hall{WidthCM: 120, DepthCM: 50}).Problem)
+	deep := MakeLineUp(people, Hall{WidthCM: 120, DepthCM: 50})
+	assert.Equal(t, []int{2, 834, 500, 334}, []int{len(deep.Rows), deep.Depth, deep.Has, deep.Lacks()})
 	assert.Greater(t, l.Rows[0].Stands[0].X, l.Rows[0].Stands[1].X, "the highest at the right")
 	assert.Empty(t, MakeLineUp(nil, UsualHall).Rows)
 	assert.Len(t, Hall{}.Check(), 2)
@@ -63,17 +64,19 @@ func TestSizes(t *testing.T) {
 	for _, c := range []struct {
 		noted         string
 		waist, height int
-		size, why     string
+		size          string
+		by            SizeBy
 	}{
-		{"2½", 60, 150, "2½", "noted on the student's record"},
-		{"", 64, 190, "1", "waist 64 cm, up to 64"},
-		{"", 65, 190, "2", "waist 65 cm, up to 70"},
-		{"", 0, 150, "2", "height 150 cm, up to 150"},
-		{"", 0, 151, "3", "height 151 cm, up to 160"},
-		{"", 0, 0, "", ""},
+		{"2½", 60, 150, "2½", SizeBy{Kind: SizeNoted}},
+		{"", 64, 190, "1", SizeBy{SizeWaist, 64, 64}},
+		{"", 65, 190, "2", SizeBy{SizeWaist, 65, 70}},
+		{"", 0, 150, "2", SizeBy{SizeHeight, 150, 150}},
+		{"", 0, 151, "3", SizeBy{SizeHeight, 151, 160}},
+		{"", 0, 0, "", SizeBy{}},
 	} {
-		size, why := SizeOf(UsualSizes, c.noted, c.waist, c.height)
-		assert.Equal(t, [2]string{c.size, c.why}, [2]string{size, why})
+		size, by := SizeOf(UsualSizes, c.noted, c.waist, c.height)
+		assert.Equal(t, c.size, size)
+		assert.Equal(t, c.by, by)
 	}
 	assert.Empty(t, CheckSizes(UsualSizes))
 	assert.Contains(t, CheckSizes([]SizeRow{{"a", 150, 0}, {"b", 140, 0}}).Of("sizes"), "row 2 is not larger")

@@ -3,14 +3,32 @@ package gradingday
 import (
 	"fmt"
 	"slices"
-
-	"velvetladder/internal/core/check"
 )
 
+// SwapKind is what goes with a day that is otherwise than planned.
+type SwapKind string
+
+// The kinds of swaps; the words behind name the fields of a Swap they use.
+const (
+	ExaminesThere SwapKind = "examines there" // Name
+	ToBeFound     SwapKind = "to be found"    // N people more
+	TakesTheSeat  SwapKind = "takes the seat" // Name
+	RingsClose    SwapKind = "rings close"    // those without a full panel
+	RingCloses    SwapKind = "ring closes"    // Name ring
+	GoesOn        SwapKind = "goes on"        // Name ring, N left on its panel
+)
+
+// Swap is one thing that goes with a day that is otherwise than planned.
+type Swap struct {
+	Kind SwapKind
+	Name string
+	N    int
+}
+
 // OneRingMore is the day with another ring, for which spare examiners are taken, of the highest rank
-// first. Where they are too few, examiners still to be found stand in for them, who may examine anybody; what is
-// said then names how many.
-func OneRingMore(d Day, spare []DayExaminer) (out Day, said []string) {
+// first. Where they are too few, examiners still to be found stand in for them, who may examine anybody; a swap
+// then names how many.
+func OneRingMore(d Day, spare []DayExaminer) (out Day, swaps []Swap) {
 	out = d
 	out.Rings = append(slices.Clone(d.Rings), Ring{ID: "one more", Name: "Ring " + string(rune('A'+len(d.Rings)))})
 	out.Examiners = slices.Clone(d.Examiners)
@@ -31,15 +49,15 @@ func OneRingMore(d Day, spare []DayExaminer) (out Day, said []string) {
 		if k < len(spare) {
 			e = spare[k]
 			e.Ring = ring
-			said = append(said, e.Name+" examines there.")
+			swaps = append(swaps, Swap{Kind: ExaminesThere, Name: e.Name})
 		}
 		out.Examiners = append(out.Examiners, e)
 	}
 	if n := size - len(spare); n > 0 {
-		said = append(said, fmt.Sprintf("It needs %s who examine more; they are taken to be allowed to examine anybody.", check.Count(n, "person")))
+		swaps = append(swaps, Swap{Kind: ToBeFound, N: n})
 	}
 	out.PanelSize = size
-	return out, said
+	return out, swaps
 }
 
 func byRank(all []DayExaminer) []DayExaminer {
@@ -61,7 +79,7 @@ func Slower(d Day, percent int) Day {
 // Without is the day without one examiner: a spare one of the highest rank takes the seat; where
 // there is none, the panel goes on as 3 or 1, or its ring closes. Where the plan shares out the examiners,
 // rings for which no full panel is left close.
-func Without(d Day, spare []DayExaminer, id string) (out Day, said []string) {
+func Without(d Day, spare []DayExaminer, id string) (out Day, swaps []Swap) {
 	out = d
 	out.Examiners = slices.Clone(d.Examiners)
 	i := slices.IndexFunc(out.Examiners, func(e DayExaminer) bool { return e.ID == id })
@@ -73,15 +91,15 @@ func Without(d Day, spare []DayExaminer, id string) (out Day, said []string) {
 		e := byRank(spare)[0]
 		e.Ring, e.Chief = ill.Ring, ill.Chief
 		out.Examiners[i] = e
-		return out, []string{e.Name + " takes the seat."}
+		return out, []Swap{{Kind: TakesTheSeat, Name: e.Name}}
 	}
 	out.Examiners = slices.Delete(out.Examiners, i, i+1)
 	if out.Share || ill.Ring < 0 || ill.Ring >= len(out.Rings) {
-		return out, []string{"Nobody is spare; rings without a full panel close."}
+		return out, []Swap{{Kind: RingsClose}}
 	}
 	name, left := d.Rings[ill.Ring].Name, len(Named(out)[ill.Ring])
 	if left == 0 {
-		return out, []string{"Nobody is spare; " + name + " closes."}
+		return out, []Swap{{Kind: RingCloses, Name: name}}
 	}
-	return out, []string{fmt.Sprintf("Nobody is spare; %s goes on with a panel of %d.", name, left)}
+	return out, []Swap{{Kind: GoesOn, Name: name, N: left}}
 }

@@ -76,7 +76,7 @@ func (ch *chapter) dayPage(w http.ResponseWriter, r *http.Request, status int, f
 	if d.Made {
 		v.Breaches = gradingday.CheckDay(d.Day, d.Plan)
 		v.Greedy, v.Bound = gradingday.Beside(d.Day, d.Plan.Panels)
-		v.Limit = gradingday.Limit(d.Day, d.Plan, v.Bound)
+		v.Limit = words.Limit(gradingday.LimitOf(d.Day, d.Plan, v.Bound))
 		tested := 0
 		for _, g := range d.Day.Groups {
 			if g.Then > 0 {
@@ -95,8 +95,7 @@ func (ch *chapter) dayPage(w http.ResponseWriter, r *http.Request, status int, f
 		plain, _ := gradingday.Beside(d.Day, d.Plan.Panels)
 		for _, u := range plain.Unplaced { // said before anything is planned
 			if len(u.Why) > 0 {
-				g := d.Day.Groups[u.Group]
-				v.Breaches = append(v.Breaches, gradingday.Breach{Hard: true, Group: g.ID, Text: fmt.Sprintf("Nobody may examine %s (%s): %s.", g.Name, g.For, strings.Join(u.Why, "; "))})
+				v.Breaches = append(v.Breaches, gradingday.Barred(d.Day.Groups[u.Group], u.Why))
 			}
 		}
 	}
@@ -138,7 +137,7 @@ func dayRows(d store.DayPlan, breaches []gradingday.Breach) (out []dayRow) {
 		}
 		for _, b := range breaches {
 			if b.Group == g.ID {
-				row.Wrong = append(row.Wrong, b.Text)
+				row.Wrong = append(row.Wrong, words.Breach(b))
 			}
 		}
 		row.Partners = partners.of(g.ID)
@@ -357,9 +356,10 @@ func (ch *chapter) whatIf(r *http.Request, d store.DayPlan, all []whatIf, key st
 	day := d.Day
 	day.Groups = slices.Clone(day.Groups)
 	kind, of, _ := strings.Cut(key, "-")
+	var swaps []gradingday.Swap
 	switch kind {
 	case "ring":
-		day, x.Said = gradingday.OneRingMore(day, d.Spare)
+		day, swaps = gradingday.OneRingMore(day, d.Spare)
 	case "groups":
 		size, _ := strconv.Atoi(of)
 		var err error
@@ -371,13 +371,16 @@ func (ch *chapter) whatIf(r *http.Request, d store.DayPlan, all []whatIf, key st
 	case "slow":
 		day = gradingday.Slower(day, 20)
 	case "without":
-		day, x.Said = gradingday.Without(day, d.Spare, of)
+		day, swaps = gradingday.Without(day, d.Spare, of)
+	}
+	for _, s := range swaps {
+		x.Said = append(x.Said, words.Swap(s))
 	}
 	plan, _, bound := gradingday.PlanDay(day, d.Grading.Seed)
 	x.Finish, x.Bound = plan.Finish, bound.Finish
 	for _, b := range gradingday.CheckDay(day, plan) {
 		if b.Hard {
-			x.Said = append(x.Said, b.Text)
+			x.Said = append(x.Said, words.Breach(b))
 		}
 	}
 	x.Picture = dayPicture(day, plan, nil, nil, d.People, bound.Finish)

@@ -450,7 +450,10 @@ func functions() template.FuncMap {
 		"checkmark":  checkMark,
 		"hundredths": func(thousandths int) string { return fmt.Sprintf("%d.%02d", thousandths/1000, thousandths%1000/10) },
 		"years":      func(months int) string { return fmt.Sprintf("%d y %d m", months/12, months%12) },
-		"metres":     gradingday.Metres,
+		"metres":     words.Metres,
+		"sized":      words.Size,
+		"breach":     words.Breach,
+		"toodeep":    words.TooDeep,
 		"prepare": func(g store.Grading, here string, owner bool) preparation {
 			return preparation{Grading: g, Here: here, Owner: owner}
 		},

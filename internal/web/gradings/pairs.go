@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 type pairsView struct {
@@ -90,11 +91,11 @@ func (v *pairsView) read(rules gradingday.PairRules) {
 			row := pairRow{Number: len(out.Bouts) + 1, A: &v.Fighters[ia], Gap: b.Turn - last - 1}
 			last = b.Turn
 			if b.B == "" {
-				row.Why = gradingday.WhySenior(v.Fighters, rules, ia)
+				row.Why = words.Alone(gradingday.WhySenior(v.Fighters, rules, ia))
 				v.Alone++
 			} else {
 				row.B = &v.Fighters[ib]
-				row.Apart = gradingday.Apart(*row.A, *row.B)
+				row.Apart = words.Gaps(gradingday.Apart(*row.A, *row.B))
 			}
 			out.Bouts = append(out.Bouts, row)
 		}
