@@ -8,6 +8,7 @@ import (
 
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/store"
+	"velvetladder/internal/words"
 )
 
 type backtestCommand struct {
@@ -34,6 +35,6 @@ func (c backtestCommand) Run(s streams) error {
 		fmt.Fprintln(s.out, "Nothing can be replayed yet: forecasts need registers, and rungs that ask for classes or sign-offs.")
 		return nil
 	}
-	fmt.Fprintf(s.out, "%d ways from rung to rung on record.\n%s", len(climbs), progress.Replay(climbs, calendars).Words())
+	fmt.Fprintf(s.out, "%d ways from rung to rung on record.\n%s", len(climbs), words.BackTest(progress.Replay(climbs, calendars)))
 	return nil
 }

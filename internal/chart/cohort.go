@@ -6,6 +6,7 @@ import (
 	"strings"
 
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/words"
 )
 
 // The picture's size and margins in pixels.
@@ -51,13 +52,13 @@ func Cohorts(all []progress.Cohort) string {
 			continue
 		}
 		end := c.Points[len(c.Points)-1]
-		fmt.Fprintf(&b, `<path class="curve c%d" stroke-dasharray="%s" d="%s"><title>%s</title></path>`, i%len(dashes), dashes[i%len(dashes)], strings.Join(d, " "), html.EscapeString(c.Name))
+		fmt.Fprintf(&b, `<path class="curve c%d" stroke-dasharray="%s" d="%s"><title>%s</title></path>`, i%len(dashes), dashes[i%len(dashes)], strings.Join(d, " "), html.EscapeString(words.HalfYear(c.From)))
 		at := y(end.Climbed) + 4
 		if at-last < 13 && at > last-13 {
 			at = last + 13
 		}
 		last = at
-		b.WriteString(text(x(end.Months)+6, at, "name", "start", shorten(c.Name, 20)))
+		b.WriteString(text(x(end.Months)+6, at, "name", "start", shorten(words.HalfYear(c.From), 20)))
 	}
 	b.WriteString(`</svg>`)
 	return b.String()

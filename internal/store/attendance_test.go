@@ -333,8 +333,8 @@ func TestSignOffsAndStripes(t *testing.T) {
 	next := ready.NextThings(ready.Book, ready.Stripes, today, 3)
 	require.Len(t, next, 3)
 	assert.Equal(t, "Front kick", next[0].Call)
-	assert.Equal(t, "must pass: without it the test is not passed", next[0].Why)
-	assert.Equal(t, "tried on Tue 24 Nov 2026: elbow drops", next[1].Why)
+	assert.Equal(t, progress.Urge{Kind: progress.UrgeMustPass}, next[0].Urge)
+	assert.Equal(t, progress.Urge{Kind: progress.UrgeNotYet, On: civil.MustParse("2026-11-24"), Fault: "elbow drops"}, next[1].Urge)
 
 	v := ready.Verdict
 	states := map[curriculum.RuleKind]progress.State{}
@@ -505,7 +505,7 @@ func TestForecastFromRecords(t *testing.T) {
 	report := progress.Replay(climbs, calendars)
 	assert.Positive(t, report.Forecasts)
 	assert.Equal(t, report.Forecasts, report.Censored, "nobody is there yet")
-	assert.Contains(t, report.Words(), "had not when the records end")
+	assert.Contains(t, words.BackTest(report), "had not when the records end")
 }
 
 // TestManyWrongRows: of many rows of which a tenth is wrong the others are kept.

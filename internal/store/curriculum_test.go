@@ -11,6 +11,7 @@ import (
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/words"
 )
 
 func (x *school) book() *curriculum.Book {
@@ -329,8 +330,8 @@ func TestEachCandidateOfAGroup(t *testing.T) {
 	require.NoError(t, err)
 	told := map[string]string{}
 	for _, it := range table.Items {
-		for candidate, words := range it.Own {
-			told[it.Label+", "+names[candidate]] = words
+		for candidate, own := range it.Own {
+			told[it.Label+", "+names[candidate]] = words.OwnLines(own)
 		}
 	}
 	require.Len(t, told, 1, "nothing else differs: %v", told)

@@ -124,7 +124,7 @@ var erased = []struct{ table, set string }{
 	{"withdrawal_event", `reason = CASE WHEN reason = '' THEN '' ELSE 'erased' END`},
 	{"bout", `partner = CASE WHEN partner = '' THEN '' ELSE 'erased' END`},
 	{"bout_event", `text = ''`},
-	{"test_line", `line = json_remove(CASE WHEN json_extract(line, '$.adapted') IS NULL THEN line ELSE json_set(line, '$.adapted', 'adapted') END, '$.why')`},
+	{"test_line", `line = json_remove(CASE json_type(line, '$.adapted') WHEN 'text' THEN json_set(line, '$.adapted', 'adapted') ELSE line END, '$.adapted.reason', '$.why')`},
 	{"message", `to_name = 'erased', address = '', subject = 'erased', body = 'erased'`},
 	{"message_event", `text = ''`},
 	{"family_link", `who = '', digest = id, revoked_at = coalesce(revoked_at, ?4)`},

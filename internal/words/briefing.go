@@ -1,6 +1,7 @@
 package words
 
 import (
+	"cmp"
 	"fmt"
 	"strings"
 
@@ -92,10 +93,7 @@ func briefSeen(s gradingday.BriefSheet) (out []string) {
 	for _, x := range s.Sections {
 		var parts []string
 		for _, l := range x.Lines {
-			amount := l.Asked
-			if l.Called != "" {
-				amount = l.Called
-			}
+			amount := cmp.Or(MoreCalled(l.Asked, l.Called), l.Asked.String())
 			parts = append(parts, strings.Join(l.Names, " · ")+" ("+amount+")")
 		}
 		out = append(out, x.Name+": "+strings.Join(parts, "; ")+".")

@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/words"
@@ -16,7 +17,7 @@ func TestABriefingInWords(t *testing.T) {
 	allowed, three := 2, scoring.Whole(3)
 	b := gradingday.Briefing{Policy: scoring.MovementScale(), Panel: 3, Results: gradingday.Held, Retest: civil.MustParse("2027-01-02"), Scope: scoring.ScopeItems,
 		Sheets: []gradingday.BriefSheet{{For: "Yellow belt", Must: []string{"Jab", "Front kick"}, Bonus: []string{"Rope"},
-			Sections: []gradingday.BriefSection{{Name: "Strikes", Lines: []gradingday.BriefLines{{Names: []string{"Jab", "Cross"}, Asked: "5 a side", Called: "5 a side asked, 6 called"}, {Names: []string{"Elbow"}, Asked: "once"}}}}}}}
+			Sections: []gradingday.BriefSection{{Name: "Strikes", Lines: []gradingday.BriefLines{{Names: []string{"Jab", "Cross"}, Asked: curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 5}, Called: 6}, {Names: []string{"Elbow"}, Asked: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}}}}}}}}
 	b.Policy.Rules.AllowedFailing, b.Policy.Rules.Threshold = &allowed, &three
 	b.Policy.Rules.SectionMinima = []scoring.SectionMinimum{{Section: "Kicks", Ratio: scoring.Whole(1) / 2}}
 	text := func() (out string) {

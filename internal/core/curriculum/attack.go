@@ -243,7 +243,8 @@ func (a *AttackElement) take(words []string, own []AttackKind) (int, error) {
 	return 1, nil
 }
 
-func attackWords(attack []AttackElement) string {
+// AttackWords is an attack as it is written.
+func AttackWords(attack []AttackElement) string {
 	var out []string
 	for _, a := range attack {
 		out = append(out, strings.TrimSpace(string(a.Side)+" "+string(a.Kind)))

@@ -277,22 +277,35 @@ func (b *Book) byMoves(seq notation.Sequence, add func(kind, because string, arg
 	})
 }
 
-// MayNot says why the members of a track may not do a technique, asked with a remark or none; ""
+// NotFor refuses a technique to the members of a track.
+type NotFor struct {
+	Track string
+	Suits string // the track from which on it suits; "" it has a choke or a neck hold, and the owner has not allowed it
+}
+
+func (n *NotFor) Error() string {
+	if n.Suits != "" {
+		return fmt.Sprintf("Not for %s: it suits %s and older.", n.Track, n.Suits)
+	}
+	return fmt.Sprintf("Not for %s: chokes and neck holds are not for a young track without the owner’s leave.", n.Track)
+}
+
+// MayNot says why the members of a track may not do a technique, asked with a remark or none; nil
 // they may. What suits only older ones, and chokes and neck holds on a young track without the
 // owner's leave, the defence against one too, are on no sheet, call or page of theirs.
-func (b *Book) MayNot(t *Technique, remark string, track *Track) string {
+func (b *Book) MayNot(t *Technique, remark string, track *Track) *NotFor {
 	if track == nil {
-		return ""
+		return nil
 	}
 	if suits, limited := b.tracks[t.YoungestTrack]; limited && b.tracks[track.ID] < suits {
-		return fmt.Sprintf("Not for %s: it suits %s and older.", track.Name, b.Program.Tracks[suits].Name)
+		return &NotFor{Track: track.Name, Suits: b.Program.Tracks[suits].Name}
 	}
 	if track.Young && !track.AllowsRisk {
 		for _, c := range b.Cautions(t, whole, "", remark) {
 			if c.Kind == "choke" && c.Aside == "" {
-				return fmt.Sprintf("Not for %s: chokes and neck holds are not for a young track without the owner’s leave.", track.Name)
+				return &NotFor{Track: track.Name}
 			}
 		}
 	}
-	return ""
+	return nil
 }

@@ -128,7 +128,7 @@ func TestWhatATrackMayNot(t *testing.T) {
 	assert.Len(t, sheet("adults", none).Lines, 3)
 	cubs := sheet("cubs", none)
 	assert.Len(t, cubs.Lines, 1)
-	assert.Equal(t, LeftOut{"Reed", "Not for Cubs: chokes and neck holds are not for a young track without the owner’s leave.", true}, cubs.LeftOut[0])
+	assert.Equal(t, LeftOut{Call: "Reed", Kind: LeftBarred, Reason: "Not for Cubs: chokes and neck holds are not for a young track without the owner’s leave."}, cubs.LeftOut[0])
 	assert.Len(t, sheet("cubs", func(c *Curriculum) { c.Program.Tracks[0].AllowsRisk = true }).Lines, 3)
 	assert.Len(t, sheet("cubs", func(c *Curriculum) { c.technique("reed").Cautions = []string{"no choke: hands on the shoulders"} }).Lines, 3)
 	assert.Len(t, sheet("cubs", func(c *Curriculum) { c.Program.Tracks[0].Young = false }).Lines, 3)
@@ -136,7 +136,7 @@ func TestWhatATrackMayNot(t *testing.T) {
 		c.technique("ferry").YoungestTrack = "adults"
 		c.Program.Tracks[0].AllowsRisk = true
 	}
-	assert.Equal(t, []LeftOut{{"Ferry", "Not for Cubs: it suits Adults and older.", true}}, sheet("cubs", suits).LeftOut)
+	assert.Equal(t, []LeftOut{{Call: "Ferry", Kind: LeftBarred, Reason: "Not for Cubs: it suits Adults and older."}}, sheet("cubs", suits).LeftOut)
 	assert.Len(t, sheet("adults", suits).Lines, 3)
 }
 
@@ -282,5 +282,5 @@ func TestRemarksOnYoungTracks(t *testing.T) {
 	assert.Len(t, white.Lines, 2)
 	assert.Empty(t, white.LeftOut)
 	require.Len(t, yellow.LeftOut, 1)
-	assert.Contains(t, yellow.LeftOut[0].Why, "chokes and neck holds")
+	assert.Contains(t, yellow.LeftOut[0].Reason, "chokes and neck holds")
 }

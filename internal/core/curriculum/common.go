@@ -65,7 +65,7 @@ func ParseCommon(lines []string) (out []Common, err error) {
 
 // holding is what counts for a line because of its section, its series or its form, the
 // statements of this rung and of the rungs that brought the line here.
-func (b *Book) holding(t *Technique, section string, rungs ...int) (out []string) {
+func (b *Book) holding(t *Technique, section string, rungs ...int) (out []Throughout) {
 	for _, at := range rungs {
 		for _, h := range b.Rungs[at].Common {
 			key := check.Key(h.Of)
@@ -73,8 +73,8 @@ func (b *Book) holding(t *Technique, section string, rungs ...int) (out []string
 				continue
 			}
 			for _, s := range h.Says {
-				if !slices.Contains(out, s) {
-					out = append(out, s)
+				if x := (Throughout{Says: s}); !slices.Contains(out, x) {
+					out = append(out, x)
 				}
 			}
 		}

@@ -1,8 +1,6 @@
 package curriculum
 
 import (
-	"fmt"
-
 	"velvetladder/internal/core/notation"
 )
 
@@ -34,9 +32,9 @@ type asked struct {
 	checks    []string
 	entry     string
 	group     string // sample group it is still to be drawn from
-	why       []string
+	why       []Why
 	covers    []string
-	adapted   string
+	adapted   *Adapted
 	pool      string // name of the group, where it is listed undrawn
 }
 
@@ -82,7 +80,7 @@ func (b *Book) folded(a Asking, at int, words bool, sheet *TestSheet) []asked {
 // gather is rule 1.
 func (b *Book) gather(at int, words bool) (out []asked) {
 	out = make([]asked, 0, len(b.carrying)+len(b.byRung[at]))
-	add := func(i int, why string) {
+	add := func(i int, why Why) {
 		r := &b.Requirements[i]
 		t := b.Technique(r.TechniqueID)
 		section, known := b.sections[r.SectionID]
@@ -90,7 +88,7 @@ func (b *Book) gather(at int, words bool) (out []asked) {
 			return
 		}
 		x := asked{r: r, t: t, rung: b.rungs[r.RungID], section: section, q: r.Quantity, must: r.MustPass, bonus: r.Bonus, weight: max(r.Weight, defaultWeight), level: r.LeastLevel,
-			cap: r.StageCap, supported: r.Supported, checks: r.Checks, why: []string{why}}
+			cap: r.StageCap, supported: r.Supported, checks: r.Checks, why: []Why{why}}
 		if g := b.Group(r.Carry.Group); r.Carry.Kind == Sample && g != nil && !(g.Outright && x.rung == at) {
 			x.group = g.ID
 		}
@@ -117,20 +115,20 @@ func (b *Book) gather(at int, words bool) (out []asked) {
 			continue
 		}
 		if !words {
-			add(i, "")
+			add(i, Why{})
 			continue
 		}
 		switch r.Carry.Kind {
 		case Until:
-			add(i, fmt.Sprintf("Carried from %s, until %s.", b.Rungs[from].Name, b.Rungs[b.rungs[r.Carry.Rung]].Name))
+			add(i, Why{Kind: WhyUntil, Rung: b.Rungs[from].Name, To: b.Rungs[b.rungs[r.Carry.Rung]].Name})
 		case Always:
-			add(i, fmt.Sprintf("Carried from %s, always.", b.Rungs[from].Name))
+			add(i, Why{Kind: WhyAlways, Rung: b.Rungs[from].Name})
 		case Sample:
-			add(i, fmt.Sprintf("From %s, a member of %s.", b.Rungs[from].Name, b.groupName(r.Carry.Group)))
+			add(i, Why{Kind: WhyMember, Rung: b.Rungs[from].Name, Group: b.groupName(r.Carry.Group)})
 		}
 	}
 	for _, i := range b.byRung[at] {
-		add(i, b.Rungs[at].Name+" asks for it.")
+		add(i, Why{Kind: WhyAsked, Rung: b.Rungs[at].Name})
 	}
 	return out
 }
@@ -152,11 +150,12 @@ func bySection(lines []asked, sections int) []asked {
 	return out
 }
 
+// groupName is the name of a sample group; "" it is gone.
 func (b *Book) groupName(id string) string {
 	if g := b.Group(id); g != nil {
-		return "“" + g.Name + "”"
+		return g.Name
 	}
-	return "a group that is gone"
+	return ""
 }
 
 // lastAsked is the highest rung at which a requirement is still asked.
@@ -178,31 +177,31 @@ func (b *Book) adapt(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 	out = lines[:0] // what is read is always ahead of what is written
 	for _, x := range lines {
 		if track != nil && !x.forTrack(b, track) {
-			sheet.LeftOut = append(sheet.LeftOut, LeftOut{Call: x.t.Name, Why: fmt.Sprintf("%s leave it out.", track.Name)})
+			sheet.LeftOut = append(sheet.LeftOut, LeftOut{Call: x.t.Name, Kind: LeftByTrack, Track: track.Name})
 			continue
 		}
 		ad, fits := fitting(a.Adaptations, x.t)
 		switch {
 		case !fits:
 		case ad.Does == Excuse:
-			sheet.LeftOut = append(sheet.LeftOut, LeftOut{Call: x.t.Name, Why: "Excused: " + ad.Reason})
+			sheet.LeftOut = append(sheet.LeftOut, LeftOut{Call: x.t.Name, Kind: LeftExcused, Reason: ad.Reason})
 			continue
 		case ad.Does == Replace && b.Technique(ad.ReplacementID) != nil:
 			old := x.t.Name
 			x.t = b.Technique(ad.ReplacementID)
 			x.checks, x.entry = nil, ""
-			x.adapted = fmt.Sprintf("instead of %s: %s", old, ad.Reason)
+			x.adapted = &Adapted{Instead: old, Reason: ad.Reason}
 			if ad.Quantity != nil {
 				x.q = *ad.Quantity
 			}
 			x.q = b.settle(x.q, x.t)
 		case ad.Does == Change && ad.Quantity != nil:
 			q := b.settle(*ad.Quantity, x.t)
-			x.adapted = fmt.Sprintf("%s instead of %s: %s", q, x.q, ad.Reason)
+			x.adapted = &Adapted{Now: q.String(), Was: x.q.String(), Reason: ad.Reason}
 			x.q = q
 		}
-		if no := b.MayNot(x.t, x.r.Note, track); no != "" {
-			sheet.LeftOut = append(sheet.LeftOut, LeftOut{x.t.Name, no, true})
+		if no := b.MayNot(x.t, x.r.Note, track); no != nil {
+			sheet.LeftOut = append(sheet.LeftOut, LeftOut{Call: x.t.Name, Kind: LeftBarred, Reason: no.Error()})
 			continue
 		}
 		out = append(out, x)
@@ -221,20 +220,20 @@ func (x *asked) forTrack(b *Book, track *Track) bool {
 		}
 		if c.Bonus {
 			x.bonus, x.must = true, false
-			x.why = append(x.why, "A bonus for "+track.Name+".")
+			x.why = append(x.why, Why{Kind: WhyBonus, Track: track.Name})
 		}
 		if c.Quantity != nil {
 			q := b.settle(*c.Quantity, x.t)
-			x.why = append(x.why, fmt.Sprintf("%s do %s instead of %s.", track.Name, q, x.q))
+			x.why = append(x.why, Why{Kind: WhyAmount, Track: track.Name, Now: q.String(), Was: x.q.String()})
 			x.q = q
 		}
 		if c.Level != "" {
 			x.level = c.Level
-			x.why = append(x.why, fmt.Sprintf("For %s %s is enough.", track.Name, c.Level))
+			x.why = append(x.why, Why{Kind: WhyLevel, Track: track.Name, Now: string(c.Level)})
 		}
 		if c.StageCap > 0 && (x.cap == 0 || c.StageCap < x.cap) {
 			x.cap = c.StageCap
-			x.why = append(x.why, fmt.Sprintf("%s go up to %s.", track.Name, x.t.StageName(c.StageCap)))
+			x.why = append(x.why, Why{Kind: WhyPart, Track: track.Name, Now: x.t.StageName(c.StageCap)})
 		}
 	}
 	return true

@@ -1,8 +1,8 @@
 package curriculum
 
 import (
-	"fmt"
 	"slices"
+	"strconv"
 	"strings"
 
 	"velvetladder/internal/core/notation"
@@ -34,7 +34,7 @@ func (l *Line) Demand() Demand {
 
 // Meets reports whether what was shown is no smaller than what a line of the same technique and
 // role asks, in every respect.
-func (d *Demand) Meets(l *Line) bool { return d.isOf(l) && len(d.short(l, false)) == 0 }
+func (d *Demand) Meets(l *Line) bool { return d.isOf(l) && d.reaches(l) }
 
 // isOf reports whether a showing is one of the line at all: by the same way in, in its setting
 // or in one that covers it. Boards are broken on boards alone.
@@ -48,56 +48,41 @@ func (d *Demand) alike(l *Line) bool {
 	return d.Quantity.Measure == l.Quantity.Measure && d.Quantity.Side == l.Quantity.Side && d.Slow == l.Slow && d.NonStop == l.NonStop
 }
 
-// short lists in which respects a showing falls short of a line, or is of something else.
-func (d *Demand) short(l *Line, words bool) (out []string) {
-	say := func(format string, args ...any) {
-		if !words {
-			format, args = "", nil
-		}
-		out = append(out, fmt.Sprintf(format, args...))
-	}
-	if l.Stage > d.Stage {
-		name := func(n int) string {
-			if n < len(l.stageNames) {
-				return l.stageNames[n]
-			}
-			return fmt.Sprint("stage ", n)
-		}
-		say("%s, after %s", name(l.Stage), name(d.Stage))
-	}
-	if larger, comparable := l.Quantity.Larger(d.Quantity); larger || !comparable {
-		say("%s, after %s", l.Quantity, d.Quantity)
-	}
-	if l.Slow != d.Slow || l.NonStop != d.NonStop {
-		say("%s, after %s", pace(l.Slow, l.NonStop), pace(d.Slow, d.NonStop))
-	}
-	if height(l.Level) > height(d.Level) {
-		before := "any height"
-		if d.Level != "" {
-			before = string(d.Level)
-		}
-		say("at least %s, after %s", l.Level, before)
-	}
-	if d.Supported && !l.Supported {
-		say("without support, after support allowed")
-	}
-	if len(d.Checkpoints) > 0 && slices.ContainsFunc(l.Checkpoints, func(c string) bool { return !slices.Contains(d.Checkpoints, c) }) {
-		how := ""
-		if !l.SomeChecks {
-			how = "all "
-		}
-		say("%s%d checkpoints count, after %d", how, len(l.Checkpoints), len(d.Checkpoints))
-	}
-	return out
+// reaches reports whether a showing falls short of a line in nothing.
+func (d *Demand) reaches(l *Line) bool {
+	all := true
+	d.short(l, func(Growth) bool {
+		all = false
+		return false
+	})
+	return all
 }
 
-func pace(slow, nonStop bool) string {
-	out := "at full speed"
-	if slow {
-		out = "slowly"
+// short tells in which respects a showing falls short of a line, or is of something else, as long as it is asked for more.
+func (d *Demand) short(l *Line, more func(Growth) bool) {
+	if l.Stage > d.Stage && !more(Growth{Kind: GrownPart, Now: l.stageName(l.Stage), Was: l.stageName(d.Stage)}) {
+		return
 	}
-	if nonStop {
-		return out + ", non-stop"
+	if larger, comparable := l.Quantity.Larger(d.Quantity); (larger || !comparable) && !more(Growth{Kind: GrownAmount, Now: l.Quantity.String(), Was: d.Quantity.String()}) {
+		return
 	}
-	return out + ", counted"
+	if now, was := (Pace{l.Slow, l.NonStop}), (Pace{d.Slow, d.NonStop}); now != was && !more(Growth{Kind: GrownPace, NowPace: now, WasPace: was}) {
+		return
+	}
+	if height(l.Level) > height(d.Level) && !more(Growth{Kind: GrownHeight, Now: string(l.Level), Was: string(d.Level)}) {
+		return
+	}
+	if d.Supported && !l.Supported && !more(Growth{Kind: GrownAlone}) {
+		return
+	}
+	if len(d.Checkpoints) > 0 && slices.ContainsFunc(l.Checkpoints, func(c string) bool { return !slices.Contains(d.Checkpoints, c) }) {
+		more(Growth{Kind: GrownChecks, N: len(l.Checkpoints), M: len(d.Checkpoints), All: !l.SomeChecks})
+	}
+}
+
+func (l *Line) stageName(n int) string {
+	if n < len(l.stageNames) {
+		return l.stageNames[n]
+	}
+	return "stage " + strconv.Itoa(n)
 }

@@ -2,9 +2,7 @@ package curriculum
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
-	"strings"
 
 	"velvetladder/internal/core/check"
 )
@@ -26,7 +24,7 @@ func (b *Book) draw(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 			for _, i := range pool {
 				k := min(b.Group(group).Draw, len(pool))
 				lines[i].pool = b.Group(group).Name
-				lines[i].why = append(slices.Clone(lines[i].why), fmt.Sprintf("One of %d in %s, of which %d are drawn.", len(pool), b.groupName(group), k))
+				lines[i].why = append(slices.Clone(lines[i].why), Why{Kind: WhyPool, Of: len(pool), Group: b.groupName(group), N: k})
 			}
 		}
 		return lines
@@ -47,19 +45,21 @@ func (b *Book) draw(lines []asked, a Asking, sheet *TestSheet) (out []asked) {
 		})
 		k := b.Group(group).Draw
 		for n, i := range order {
-			why := fmt.Sprintf("drawn: %d of %d in %s, seed %d.", min(k, len(pool)), len(pool), b.groupName(group), a.Seed)
+			why := Why{Kind: WhyDrawn, N: min(k, len(pool)), Of: len(pool), Group: b.groupName(group), Seed: a.Seed}
 			if n < k && slices.Contains(a.Kept, lines[i].r.ID) {
-				why = fmt.Sprintf("drawn at the earlier attempt, of %d in %s.", len(pool), b.groupName(group))
+				why = Why{Kind: WhyKept, Of: len(pool), Group: b.groupName(group)}
 			}
 			if n < k {
 				drawn[i] = true
-				lines[i].why = append(slices.Clone(lines[i].why), strings.ToUpper(why[:1])+why[1:])
+				lines[i].why = append(slices.Clone(lines[i].why), why)
 			} else {
-				sheet.LeftOut = append(sheet.LeftOut, LeftOut{Call: lines[i].t.Name, Why: "Not " + why})
+				sheet.LeftOut = append(sheet.LeftOut, LeftOut{Call: lines[i].t.Name, Kind: LeftUndrawn, Draw: why})
 			}
 		}
 	}
-	slices.SortFunc(sheet.LeftOut, func(x, y LeftOut) int { return cmp.Or(check.Natural(x.Call, y.Call), cmp.Compare(x.Why, y.Why)) })
+	slices.SortFunc(sheet.LeftOut, func(x, y LeftOut) int {
+		return cmp.Or(check.Natural(x.Call, y.Call), cmp.Compare(x.Kind, y.Kind), cmp.Compare(x.Draw.Group, y.Draw.Group), cmp.Compare(x.Reason, y.Reason))
+	})
 	out = lines[:0] // what is read is always ahead of what is written
 	for i := range lines {
 		if lines[i].group == "" || drawn[i] {

@@ -160,7 +160,7 @@ func (x *asked) join(y *asked) {
 	if y.group == "" { // asked outright by one of the two
 		x.group = ""
 	}
-	if x.adapted == "" {
+	if x.adapted == nil {
 		x.adapted = y.adapted
 	}
 	for _, w := range y.why {

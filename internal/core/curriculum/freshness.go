@@ -1,10 +1,5 @@
 package curriculum
 
-import (
-	"fmt"
-	"strings"
-)
-
 // tested is what a line of a lower rung's sheet asked, after folding.
 type tested struct {
 	Demand
@@ -40,7 +35,7 @@ func (b *Book) testedOn(trackID string) map[testedKey][]tested {
 // freshness says how a line, as it stands on the sheet of a rung, stands to what the sheets
 // below asked: new where nothing was asked in its setting or one that covers it, carried where
 // one earlier line was no smaller in any respect, else grown.
-func (b *Book) freshness(l *Line, at int, trackID string, words bool) (Freshness, string) {
+func (b *Book) freshness(l *Line, at int, trackID string, words bool) (f Freshness, x Before) {
 	var last *tested // the latest that asked for it, best where it is of the same unit and pace
 	before := b.testedOn(trackID)[testedKey{l.TechniqueID, l.Role}]
 	for i := len(before) - 1; i >= 0; i-- {
@@ -48,25 +43,27 @@ func (b *Book) freshness(l *Line, at int, trackID string, words bool) (Freshness
 		if y.at >= at || !y.isOf(l) {
 			continue
 		}
-		if len(y.short(l, false)) == 0 {
-			if !words {
-				return Carried, ""
+		if y.reaches(l) {
+			if words {
+				x.Rung = b.Rungs[y.at].Name
 			}
-			return Carried, "As at " + b.Rungs[y.at].Name + "."
+			return Carried, x
 		}
 		if last == nil || !last.alike(l) && y.alike(l) {
 			last = y
 		}
 	}
 	switch {
-	case last == nil && !words:
-		return New, ""
-	case last == nil && at == 0:
-		return New, "What newcomers are taught; nobody is tested for it."
+	case last == nil && words:
+		return New, Before{Rung: b.Rungs[at].Name, First: at == 0}
 	case last == nil:
-		return New, "New at " + b.Rungs[at].Name + "."
-	case !words:
-		return Grown, ""
+		return New, x
+	case words:
+		x = Before{Rung: b.Rungs[last.at].Name}
+		last.short(l, func(g Growth) bool {
+			x.Growth = append(x.Growth, g)
+			return true
+		})
 	}
-	return Grown, fmt.Sprintf("Grown: %s at %s.", strings.Join(last.short(l, true), "; "), b.Rungs[last.at].Name)
+	return Grown, x
 }

@@ -463,8 +463,8 @@ func (c *checker) young(t *Technique) {
 				continue
 			}
 			reason := fmt.Sprintf("%s are asked for it, and it is risky for the young (%s).", track.Name, cautionWords[risk])
-			if no := c.MayNot(t, r.Note, &track); no != "" {
-				reason = no + " It is on no sheet or page of theirs."
+			if no := c.MayNot(t, r.Note, &track); no != nil {
+				reason = no.Error() + " It is on no sheet or page of theirs."
 			}
 			c.add(Finding{Kind: RiskyYoung, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Subject: track.ID, Place: c.nameOf(r.RungID) + ", " + t.Name, Reason: reason, Mend: "Leave it out for " + track.Name + ", or let the owner allow it there."})
 			break

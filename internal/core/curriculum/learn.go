@@ -63,38 +63,31 @@ func (b *Book) Cues(t *Technique) []string {
 
 // ToldApart says of every technique that looks like t how the two are told apart, whichever of
 // them it was written at.
-func (b *Book) ToldApart(t *Technique) (out []string) {
-	for _, a := range b.apart(t) {
-		out = append(out, a.words)
-	}
-	return out
-}
-
-// ApartFaults are the faults that follow from what looks like t: to show the other one.
-func (b *Book) ApartFaults(t *Technique) (out []Fault) {
-	for _, a := range b.apart(t) {
-		out = append(out, Fault{Seen: "shows " + a.other.Name + " instead", Correction: a.mend})
-	}
-	return out
-}
-
-type resemblance struct {
-	other       *Technique
-	words, mend string
-}
-
-func (b *Book) apart(t *Technique) (out []resemblance) {
+func (b *Book) ToldApart(t *Technique) (out []ToldApart) {
 	for _, a := range t.Apart {
 		if o := b.Technique(a.TechniqueID); o != nil {
-			out = append(out, resemblance{o, fmt.Sprintf("not %s: %s", o.Name, a.Differs), a.Differs})
+			out = append(out, ToldApart{From: o.Name, Differs: a.Differs})
 		}
 	}
 	for _, o := range b.likened[t.ID] {
 		for _, a := range o.Apart {
-			if a.TechniqueID == t.ID && !slices.ContainsFunc(out, func(l resemblance) bool { return l.other == o }) {
-				out = append(out, resemblance{o, fmt.Sprintf("not %s, in which one sees: %s", o.Name, a.Differs), "in " + o.Name + " " + a.Differs + "; here not"})
+			if a.TechniqueID == t.ID && !slices.ContainsFunc(out, func(x ToldApart) bool { return x.From == o.Name }) {
+				out = append(out, ToldApart{From: o.Name, Differs: a.Differs, There: true})
 			}
 		}
+	}
+	return out
+}
+
+// ApartFaults are the faults that follow from what looks like t: to show the other one. Faults are texts of a school, and
+// noted as such; so are these.
+func (b *Book) ApartFaults(t *Technique) (out []Fault) {
+	for _, a := range b.ToldApart(t) {
+		f := Fault{Seen: "shows " + a.From + " instead", Correction: a.Differs}
+		if a.There {
+			f.Correction = "in " + a.From + " " + a.Differs + "; here not"
+		}
+		out = append(out, f)
 	}
 	return out
 }

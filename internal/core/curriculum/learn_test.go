@@ -25,9 +25,9 @@ func learners() *Book {
 // TestToldApart: what looks alike is told apart at both, and to show the other one is a fault.
 func TestToldApart(t *testing.T) {
 	b := learners()
-	assert.Equal(t, []string{"not Snap: the feet are planted", "not Long jab, in which one sees: it slides"}, b.ToldApart(b.Technique("jab")))
-	assert.Equal(t, []string{"not Jab, in which one sees: the feet are planted", "not Long jab, in which one sees: it slides too"}, b.ToldApart(b.Technique("snap")))
-	assert.Equal(t, []string{"not Jab: it slides", "not Snap: it slides too"}, b.ToldApart(b.Technique("long")), "said once, by its own words")
+	assert.Equal(t, []ToldApart{{From: "Snap", Differs: "the feet are planted"}, {From: "Long jab", Differs: "it slides", There: true}}, b.ToldApart(b.Technique("jab")))
+	assert.Equal(t, []ToldApart{{From: "Jab", Differs: "the feet are planted", There: true}, {From: "Long jab", Differs: "it slides too", There: true}}, b.ToldApart(b.Technique("snap")))
+	assert.Equal(t, []ToldApart{{From: "Jab", Differs: "it slides"}, {From: "Snap", Differs: "it slides too"}}, b.ToldApart(b.Technique("long")), "said once, by its own words")
 	lines := b.Compile(Asking{RungID: "y"}).Lines
 	require.Len(t, lines, 2)
 	assert.Equal(t, []Fault{{Seen: "shows Jab instead", Correction: "in Jab the feet are planted; here not"}, {Seen: "shows Long jab instead", Correction: "in Long jab it slides too; here not"}}, lines[0].Faults)

@@ -2,8 +2,6 @@ package curriculum
 
 import (
 	"cmp"
-	"fmt"
-	"strings"
 )
 
 // asks is what a line asks, without its words.
@@ -29,8 +27,7 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 	if words && x.stage > 0 {
 		l.stageNames = t.stageNames()
 	}
-	var why string
-	l.Freshness, why = b.freshness(&l, at, trackID, words)
+	l.Freshness, l.Before = b.freshness(&l, at, trackID, words)
 	if x.entry != "" {
 		l.Call += ", " + x.entry
 	}
@@ -46,7 +43,7 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 	}
 	l.RepsCalled, l.Seconds = l.Called(g), l.duration(t, g)
 	if words {
-		b.say(&l, x, at, why)
+		b.say(&l, x, at)
 	}
 	l.stageNames = nil
 	return l
@@ -54,21 +51,21 @@ func (b *Book) line(x *asked, at int, trackID string, g int, words bool) Line {
 
 // say puts into a line what only those need who read it: the steps of both roles, what to look
 // at, and why it is here.
-func (b *Book) say(l *Line, x *asked, at int, why string) {
+func (b *Book) say(l *Line, x *asked, at int) {
 	t, r := x.t, x.r
 	taught := x.stage
 	ending := b.eitherEnding(t, at)
-	if ending != "" && (x.cap == 0 || x.cap > t.obligatory()) && x.stage == t.obligatory() {
+	if ending.Part != "" && (x.cap == 0 || x.cap > t.obligatory()) && x.stage == t.obligatory() {
 		taught = t.Tail()
 	} else {
-		ending = ""
+		ending = Throughout{}
 	}
-	l.Cautions, l.Why = b.cautionsOf(t, taught, x.entry, r.Note, l.Setting), append([]string{why}, x.why...)
+	l.Cautions, l.Why = b.cautionsOf(t, taught, x.entry, r.Note, l.Setting), x.why
 	l.Note = r.Note
 	if r.Note != "" {
 		l.Detail = r.Note
 	} else if l.Detail == "" && len(t.Attack) > 0 {
-		l.Detail = "against " + attackWords(t.Attack)
+		l.Against = t.Attack
 	}
 	l.Moves, l.Partner = b.pair(t, b.told(t, x.stage, x.entry, at), r.Role)
 	if len(l.Moves) > 0 && len(t.Stages) == 0 && l.Detail == t.Note {
@@ -87,13 +84,12 @@ func (b *Book) say(l *Line, x *asked, at int, why string) {
 	if x.rung != at {
 		l.Common = b.holding(t, l.Section, at, x.rung)
 	}
-	if l.Voice = cmp.Or(r.Voice, b.Rungs[at].Voice, b.Program.Voice); l.Voice != "" && r.Voice == "" && voiced[t.Kind] {
-		l.Common = append(l.Common, l.Voice.Words())
+	if l.Voice, l.OwnVoice = cmp.Or(r.Voice, b.Rungs[at].Voice, b.Program.Voice), r.Voice != ""; l.Voice != "" && !l.OwnVoice && voiced[t.Kind] {
+		l.Common = append(l.Common, Throughout{Voice: l.Voice})
 	}
-	if ending != "" {
+	if ending.Part != "" {
 		l.Common = append(l.Common, ending)
 	}
-	l.Manner = manner(x)
 }
 
 // notedStrip is a remark that is written in moves, as cells; nothing where it is a remark.
@@ -102,23 +98,4 @@ func (b *Book) notedStrip(note string) []StripMove {
 		return nil
 	}
 	return b.Strip(note, AsWritten)
-}
-
-func manner(x *asked) string {
-	var out []string
-	for _, m := range []struct {
-		on   bool
-		said string
-	}{{x.r.NonStop, "non-stop"}, {x.r.Slow, "slowly"}, {x.r.Phases, "by phases"}, {x.supported, "support allowed"}, {x.r.Free, "of the candidate's own choice"}} {
-		if m.on {
-			out = append(out, m.said)
-		}
-	}
-	if x.r.Sprint > 0 {
-		out = append(out, fmt.Sprintf("sprint called for the last %d s", x.r.Sprint))
-	}
-	if x.r.Voice != "" {
-		out = append(out, x.r.Voice.Words())
-	}
-	return strings.Join(out, ", ")
 }

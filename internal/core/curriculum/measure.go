@@ -2,7 +2,6 @@ package curriculum
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 )
 
@@ -87,20 +86,6 @@ func (l Line) Sides(t *Technique) int {
 		return t.Sides.Sides()
 	}
 	return 1
-}
-
-// SideName is how one side of a line, "left" or "right", is called where it is shown by itself:
-// the foot in front, the limb, the way gone, or the side of a form and of work with a partner.
-func (l Line) SideName(side string) string {
-	switch {
-	case side == "":
-		return ""
-	case l.Quantity.Side == ByDirection:
-		return "to the " + side
-	case l.Quantity.Side == ByLimb, l.Role != "performer", l.Kind == "form":
-		return side + " side"
-	}
-	return side + " foot forward"
 }
 
 // Turn says which part of an amount a set is.
@@ -219,12 +204,10 @@ func (l Line) CalledAmount(g int) string {
 	return q.String()
 }
 
-// CalledWords says what is asked and what is called, in the measure asked; "" where no more is
-// called than asked.
-func (l Line) CalledWords(g int) string {
-	called := l.Called(g)
-	if called <= l.Quantity.Reps {
-		return ""
+// CalledMore is how many reps are called for a group of g where that is more than asked, in the measure asked; else 0.
+func (l Line) CalledMore(g int) int {
+	if called := l.Called(g); called > l.Quantity.Reps {
+		return called
 	}
-	return fmt.Sprintf("%s asked, %d called", l.Quantity, called)
+	return 0
 }

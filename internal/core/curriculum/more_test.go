@@ -50,19 +50,35 @@ func TestFrozenReps(t *testing.T) {
 	now.Free = true
 	assert.Equal(t, 2, now.Called(4))
 	assert.Equal(t, []string{"6 a side", "", "2 a side"}, []string{old.CalledAmount(1), Line{Quantity: Quantity{Measure: Timed, Seconds: 9}, Looks: 2}.CalledAmount(3), now.CalledAmount(4)})
-	assert.Equal(t, []string{"2 a side asked, 6 called", ""}, []string{old.CalledWords(1), now.CalledWords(4)})
+	assert.Equal(t, []int{6, 0}, []int{old.CalledMore(1), now.CalledMore(4)})
 	assert.Equal(t, []int{1, 2, 1, 1}, []int{old.Sides(nil), old.Sides(&Technique{}), old.Sides(&Technique{TechniqueDetails: TechniqueDetails{Sides: LeadSide}}), Line{Quantity: Quantity{Measure: RepsInAll}}.Sides(&Technique{})})
+}
+
+// says are statements of a school.
+func says(all ...string) (out []Throughout) {
+	for _, s := range all {
+		out = append(out, Throughout{Says: s})
+	}
+	return out
+}
+
+// kinds are the kinds of some reasons.
+func kinds(all []Why) (out []WhyKind) {
+	for _, w := range all {
+		out = append(out, w.Kind)
+	}
+	return out
 }
 
 // TestHeads: what counts for all lines of a section stands at its head, the rest beside the line.
 func TestHeads(t *testing.T) {
-	s := TestSheet{Lines: []Line{{Section: "A", Common: []string{"x", "y"}}, {Section: "B", Common: []string{"z"}}, {Section: "A", Common: []string{"y", "w"}}, {Section: "C"}}}
-	assert.Equal(t, []string{"y"}, s.Common("A"))
-	assert.Equal(t, []string{"z"}, s.Common("B"))
+	s := TestSheet{Lines: []Line{{Section: "A", Common: says("x", "y")}, {Section: "B", Common: says("z")}, {Section: "A", Common: says("y", "w")}, {Section: "C"}}}
+	assert.Equal(t, says("y"), s.Common("A"))
+	assert.Equal(t, says("z"), s.Common("B"))
 	assert.Empty(t, s.Common("C"))
 	assert.Empty(t, s.Common("none"))
-	assert.Equal(t, []string{"w"}, s.Lines[2].Besides(s.Common("A")))
-	assert.Equal(t, []string{"x", "y"}, s.Lines[0].Common, "the sheet is as it was")
+	assert.Equal(t, says("w"), s.Lines[2].Besides(s.Common("A")))
+	assert.Equal(t, says("x", "y"), s.Lines[0].Common, "the sheet is as it was")
 	b := school(func(c *Curriculum) {
 		c.Rungs = append([]Rung{{ID: "first", Name: "First"}}, c.Rungs...)
 		c.Rungs[1].Common = []Common{{Of: "Jab", Says: []string{"low"}}}
@@ -77,7 +93,7 @@ func TestHeads(t *testing.T) {
 	for _, l := range b.Compile(Asking{RungID: "yellow"}).Lines {
 		switch l.TechniqueID {
 		case "jab":
-			assert.Equal(t, []string{"eyes up", "low", "shout on the last move"}, l.Common, "of the rung that asked first too")
+			assert.Equal(t, append(says("eyes up", "low"), Throughout{Voice: ShoutLast}), l.Common, "of the rung that asked first too")
 		case "cross":
 			assert.Equal(t, []string{"lead jab", "rear cross"}, whats(l.Moves), "a remark that is moves")
 		case "drill":
@@ -88,7 +104,7 @@ func TestHeads(t *testing.T) {
 		case "card":
 			assert.Empty(t, l.Detail, "its remark is the moves")
 		case "horse":
-			assert.Equal(t, []string{"eyes up"}, l.Common, "nobody shouts in a stance")
+			assert.Equal(t, says("eyes up"), l.Common, "nobody shouts in a stance")
 		}
 	}
 }
@@ -179,16 +195,4 @@ func TestVariants(t *testing.T) {
 		assert.Empty(t, b.Checkpoints(b.Technique(id)), id)
 	}
 	assert.Equal(t, []string{"two knuckles", "palm", "palm", ""}, []string{b.surfaceFor(b.Technique("twice"), "performer"), b.surfaceFor(b.Technique("jab"), "defender"), b.surfaceFor(b.Technique("jab"), "attacker"), b.surfaceFor(&Technique{Kind: "sparring", Surfaces: []Surface{{"basics", "fist"}}}, "performer")})
-}
-
-// TestASideHasAName: by the foot in front, the limb, the way gone, or just the side.
-func TestASideHasAName(t *testing.T) {
-	for want, l := range map[string]Line{
-		"left foot forward": {Role: "performer", Kind: "combination"},
-		"left side":         {Role: "performer", Kind: "kick", Quantity: Quantity{Side: ByLimb}},
-		"to the left":       {Role: "performer", Kind: "combination", Quantity: Quantity{Side: ByDirection}},
-	} {
-		assert.Equal(t, []string{want, ""}, []string{l.SideName("left"), l.SideName("")})
-	}
-	assert.Equal(t, []string{"right side", "right side"}, []string{Line{Role: "performer", Kind: "form"}.SideName("right"), Line{Role: "defender", Kind: "self-defence"}.SideName("right")})
 }

@@ -176,8 +176,8 @@ func TestFolding(t *testing.T) {
 	cover := folded(func(a, b *Requirement) { b.Setting, b.Covers = "pads", true })
 	assert.Equal(t, Setting("pads"), cover.Setting)
 	assert.Equal(t, []string{"Jab, 3 a side, on pads"}, cover.Covers)
-	assert.Equal(t, "sprint called for the last 1 s", folded(func(a, b *Requirement) { a.Sprint = 1 }).Manner)
-	assert.Equal(t, "White asks for it.", strings.Join(folded(func(a, b *Requirement) {}).Why[1:], " "), "one reason is said once")
+	assert.Equal(t, 1, folded(func(a, b *Requirement) { a.Sprint = 1 }).Sprint)
+	assert.Equal(t, []Why{{Kind: WhyAsked, Rung: "White"}}, folded(func(a, b *Requirement) {}).Why, "one reason is said once")
 	yellow := func(change func(c *Curriculum)) Line {
 		return ladder(t, "No belt\nWhite\n\tStrikes\n\tJab, 5 a side\n\tJab, 3 a side\nYellow\n\tStrikes\n\tJab, 4 a side", change).Compile(Asking{RungID: "yellow"}).Lines[0]
 	}

@@ -12,7 +12,6 @@ import (
 	"pgregory.net/rapid"
 
 	"velvetladder/internal/core/notation"
-	"velvetladder/internal/core/scoring"
 )
 
 // ladder makes a curriculum from a line for each rung and, indented, its binder page. Ids
@@ -98,7 +97,9 @@ func TestRule1Carry(t *testing.T) {
 	assert.Equal(t, []string{"Jab, 8 a side, grown", "Cross, 5 a side, carried"}, said(b.Compile(Asking{RungID: "orange"})), "until is inclusive")
 	assert.Equal(t, []string{"Jab, 5 a side, carried", "Knee, 5 a side, new"}, said(b.Compile(Asking{RungID: "green"})))
 	assert.Empty(t, b.Compile(Asking{RungID: "nowhere"}).Lines)
-	assert.Equal(t, []string{"As at White.", "Carried from White, until Orange."}, b.Compile(Asking{RungID: "yellow"}).Lines[1].Why)
+	cross := b.Compile(Asking{RungID: "yellow"}).Lines[1]
+	assert.Equal(t, []Why{{Kind: WhyUntil, Rung: "White", To: "Orange"}}, cross.Why)
+	assert.Equal(t, Before{Rung: "White"}, cross.Before)
 }
 
 // Rule 2: the track, then the adaptations.
@@ -115,17 +116,17 @@ func TestRule2TracksThenAdaptations(t *testing.T) {
 	assert.Equal(t, []string{"Jab, 3 a side, carried", "Palm, 5 a side, new"}, said(sheet))
 	assert.Equal(t, notation.Low, sheet.Lines[0].Level)
 	assert.True(t, sheet.Lines[1].Bonus && !sheet.Lines[1].MustPass, "a bonus cannot fail")
-	assert.Equal(t, []LeftOut{{Call: "Cross", Why: "Cubs leave it out."}}, sheet.LeftOut)
+	assert.Equal(t, []LeftOut{{Call: "Cross", Kind: LeftByTrack, Track: "Cubs"}}, sheet.LeftOut)
 	assert.Len(t, b.Compile(Asking{RungID: "yellow", TrackID: "adults"}).Lines, 3)
 
 	sheet = b.Compile(Asking{RungID: "yellow", TrackID: "cubs", Adaptations: []Adaptation{
 		{TechniqueID: "jab", Does: Change, Quantity: &ten, Reason: "wrist"}, {Modifier: "jumping", Does: Replace, ReplacementID: "knee", Reason: "hip"}, {Kind: "form", Does: Excuse, Reason: "none here"}}})
 	assert.Equal(t, []string{"Jab, 10 a side, grown", "Knee, 5 a side, new"}, said(sheet), "the adaptation comes after the track")
-	assert.Equal(t, "10 a side instead of 3 a side: wrist", sheet.Lines[0].Adapted)
-	assert.Equal(t, "instead of Palm: hip", sheet.Lines[1].Adapted)
+	assert.Equal(t, &Adapted{Now: "10 a side", Was: "3 a side", Reason: "wrist"}, sheet.Lines[0].Adapted)
+	assert.Equal(t, &Adapted{Instead: "Palm", Reason: "hip"}, sheet.Lines[1].Adapted)
 	sheet = b.Compile(Asking{RungID: "yellow", Adaptations: []Adaptation{{Kind: "strike", Does: Excuse, Reason: "cast"}}})
 	assert.Empty(t, sheet.Lines)
-	assert.Contains(t, sheet.LeftOut, LeftOut{Call: "Palm", Why: "Excused: cast"})
+	assert.Contains(t, sheet.LeftOut, LeftOut{Call: "Palm", Kind: LeftExcused, Reason: "cast"})
 }
 
 const staged = `
@@ -167,7 +168,8 @@ func TestRule3StagesAndFreshness(t *testing.T) {
 	assert.Equal(t, "Mill Wheel, defender, stage 2 2 grown", at("yellow"))
 	assert.Equal(t, "Mill Wheel, defender, stage 2 2 carried", at("orange"), "the ceiling of the line")
 	assert.Equal(t, "Mill Wheel, defender 4 grown", at("green"), "the whole of it needs no words")
-	assert.Equal(t, []string{"Grown: extension, after stage 2 at Orange.", "Green asks for it."}, line("green", "", 0).Why)
+	assert.Equal(t, []Why{{Kind: WhyAsked, Rung: "Green"}}, line("green", "", 0).Why)
+	assert.Equal(t, Before{Rung: "Orange", Growth: []Growth{{Kind: GrownPart, Now: "extension", Was: "stage 2"}}}, line("green", "", 0).Before)
 	assert.Equal(t, New, line("orange", "", 1).Freshness, "another role is new")
 	assert.Equal(t, []string{"new", "grown", "carried"}, []string{string(line("white", "", 1).Freshness), string(line("yellow", "", 1).Freshness), string(line("orange", "", 2).Freshness)})
 	assert.Equal(t, Grown, line("orange", "", 3).Freshness, "another unit")
@@ -187,7 +189,7 @@ func TestRule3StagesAndFreshness(t *testing.T) {
 		c.technique("jab").Checkpoints = []string{"a", "b"}
 		c.Requirements[0].Checks, c.Requirements[4].Quantity = []string{"a"}, c.Requirements[0].Quantity
 	})
-	assert.Equal(t, "Grown: all 2 checkpoints count, after 1 at Yellow.", looks.Compile(Asking{RungID: "orange"}).Lines[0].Why[0])
+	assert.Equal(t, Before{Rung: "Yellow", Growth: []Growth{{Kind: GrownChecks, N: 2, M: 1, All: true}}}, looks.Compile(Asking{RungID: "orange"}).Lines[0].Before)
 	assert.Equal(t, []string{"a"}, looks.Compile(Asking{RungID: "yellow"}).Lines[0].Checkpoints)
 }
 
@@ -272,7 +274,7 @@ Yellow
 	techniques := ladder(t, "White\n\tStrikes\n\tA1, from Pool\n\tA2, from Pool\n\tA3, from Pool")
 	assert.Equal(t, techniques.Compile(Asking{RungID: "white", Seed: 3, Candidate: "x"}), techniques.Compile(Asking{RungID: "white", Seed: 3, Candidate: "y"}), "techniques are drawn for all")
 	for _, l := range white.Lines[:2] {
-		assert.Contains(t, strings.Join(l.Why, " "), "2 of 4 in “Pool”, seed 7")
+		assert.Contains(t, l.Why, Why{Kind: WhyDrawn, N: 2, Of: 4, Group: "Pool", Seed: 7})
 	}
 }
 
@@ -329,7 +331,7 @@ White
 	assert.Equal(t, []string{"distance"}, last.Checkpoints, "the attacker is looked at too")
 	assert.Equal(t, []StripMove{{What: "rear palm", How: "step through · high", Feet: "the other foot leads", Count: 1}}, plain(last.Moves))
 	assert.Equal(t, []string{"mats", "Breakfalls first, mats, matched partners, supervised."}, last.Cautions)
-	assert.Equal(t, "slowly", sheet.Lines[4].Manner)
+	assert.True(t, sheet.Lines[4].Slow)
 	assert.Equal(t, 6, b.Compile(Asking{RungID: "white", Group: 2}).Lines[4].RepsCalled-b.Compile(Asking{RungID: "white", Group: 1}).Lines[4].RepsCalled+6, "four asked are enough for two looks of two")
 }
 
@@ -398,21 +400,18 @@ func TestLawsOfSheets(t *testing.T) {
 // called, and what counts at a rung.
 func TestOneOfAGroup(t *testing.T) {
 	called := Line{Quantity: Quantity{Measure: RepsPerSide, Reps: 5}, Stage: 3, Stages: 3, Level: notation.Mid}
-	for words, change := range map[string]func(*Line){
-		"":             func(*Line) {},
-		"3 a side":     func(l *Line) { l.Quantity.Reps = 3 },
-		"part 1 of 3":  func(l *Line) { l.Stage = 1 },
-		"at least low": func(l *Line) { l.Level = notation.Low },
-		"a bonus":      func(l *Line) { l.Bonus = true },
-		"adapted: 2 a side instead of 5 a side: hip": func(l *Line) { l.Adapted = "2 a side instead of 5 a side: hip" },
-		"once · part 2 of 3":                         func(l *Line) { l.Quantity, l.Stage = Quantity{Measure: RepsInAll, Reps: 1}, 2 },
+	hip := &Adapted{Now: "2 a side", Was: "5 a side", Reason: "hip"}
+	for want, change := range map[Otherwise]func(*Line){
+		{}:                               func(*Line) {},
+		{Amount: "3 a side"}:             func(l *Line) { l.Quantity.Reps = 3 },
+		{Part: 1, Of: 3}:                 func(l *Line) { l.Stage = 1 },
+		{Level: notation.Low}:            func(l *Line) { l.Level = notation.Low },
+		{Bonus: true}:                    func(l *Line) { l.Bonus = true },
+		{Adapted: hip}:                   func(l *Line) { l.Adapted = hip },
+		{Amount: "once", Part: 2, Of: 3}: func(l *Line) { l.Quantity, l.Stage = Quantity{Measure: RepsInAll, Reps: 1}, 2 },
 	} {
 		own := called
 		change(&own)
-		assert.Equal(t, words, own.Unlike(called))
+		assert.Equal(t, want, own.Unlike(called))
 	}
-	assert.Empty(t, Line{}.Standard())
-	assert.Equal(t, []string{"at least mid", "equally right: with a step; on the spot", "mark from 18: 2, from 26: 2.5"},
-		Line{Level: notation.Mid, Versions: []string{"with a step", "on the spot"}, Table: []TableMark{{18, scoring.Whole(2)}, {26, scoring.Whole(5) / 2}}}.Standard())
-	assert.Equal(t, []string{"2 is one slide", "3 is two"}, Line{MarkLooks: []MarkLook{{scoring.Whole(2), "one slide"}, {scoring.Whole(3), "two"}}}.Standard())
 }

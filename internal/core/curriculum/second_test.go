@@ -17,27 +17,36 @@ import (
 
 // plainLine is a line of a sheet as the second, simple compile makes it.
 type plainLine struct {
-	Requirement, Technique, Entry, Note, Adapted, Pool string
-	Role                                               Role
-	Setting                                            Setting
-	Quantity                                           Quantity
-	Must, Bonus, Free, Slow, NonStop, Supported        bool
-	Weight, Stage, Looks, AtOnce, Sprint               int
-	Level                                              notation.Level
-	Checks                                             string
-	Freshness                                          Freshness
+	Requirement, Technique, Entry, Note, Pool   string
+	Adapted                                     Adapted
+	Role                                        Role
+	Setting                                     Setting
+	Quantity                                    Quantity
+	Must, Bonus, Free, Slow, NonStop, Supported bool
+	Weight, Stage, Looks, AtOnce, Sprint        int
+	Level                                       notation.Level
+	Checks                                      string
+	Freshness                                   Freshness
 }
 
 // plainAsked is a requirement as it is asked of somebody, before folding.
 type plainAsked struct {
 	Requirement
-	entry, adapted, pool string
-	checks               map[string]bool // that count
-	stage, rung, place   int
+	entry, pool        string
+	adapted            Adapted
+	checks             map[string]bool // that count
+	stage, rung, place int
 }
 
 // plainCompile is the rules of a test sheet written down once more, the slow and simple way: by
 // looking at every pair. It draws nothing; sheets are those of the rungs below, of nobody in particular.
+func adaptedOf(l Line) Adapted {
+	if l.Adapted == nil {
+		return Adapted{}
+	}
+	return *l.Adapted
+}
+
 func plainCompile(b *Book, rung int, track string, adapted []Adaptation, sheets [][]plainAsked) (out []plainLine) {
 	for _, x := range plainFolded(b, rung, track, adapted) {
 		l := plainLine{Requirement: x.ID, Technique: x.TechniqueID, Entry: x.entry, Note: x.Note, Adapted: x.adapted, Pool: x.pool, Role: x.Role, Setting: x.Setting, Quantity: x.Quantity, Must: x.MustPass, Bonus: x.Bonus, Free: x.Free,
@@ -213,11 +222,11 @@ func plainAskedAt(b *Book, rung int, track string, adapted []Adaptation) (out []
 		if fit != nil {
 			out1 = out1 || fit.Does == Excuse
 			if fit.Does == Replace {
-				x.adapted, t, x.TechniqueID, x.Checks = "instead of "+t.Name+": "+fit.Reason, b.Technique(fit.ReplacementID), fit.ReplacementID, nil
+				x.adapted, t, x.TechniqueID, x.Checks = Adapted{Instead: t.Name, Reason: fit.Reason}, b.Technique(fit.ReplacementID), fit.ReplacementID, nil
 				entries = strings.Repeat("|", strings.Count(entries, "|")) // a line each still, none by name
 			}
 			if fit.Does == Change {
-				x.adapted = fmt.Sprintf("%s instead of %s: %s", *fit.Quantity, x.Quantity, fit.Reason)
+				x.adapted = Adapted{Now: fit.Quantity.String(), Was: x.Quantity.String(), Reason: fit.Reason}
 			}
 			if fit.Quantity != nil {
 				x.Quantity = *fit.Quantity
@@ -364,7 +373,7 @@ func TestCompileTwice(t *testing.T) {
 				var got []plainLine
 				for _, l := range sheet.Lines {
 					marks[l.Freshness]++
-					got = append(got, plainLine{Requirement: l.RequirementID, Technique: l.TechniqueID, Entry: l.Entry, Note: l.Note, Adapted: l.Adapted, Pool: l.Pool, Role: l.Role, Setting: cmp.Or(l.Setting, "air"), Quantity: l.Quantity, Must: l.MustPass, Bonus: l.Bonus, Free: l.Free,
+					got = append(got, plainLine{Requirement: l.RequirementID, Technique: l.TechniqueID, Entry: l.Entry, Note: l.Note, Adapted: adaptedOf(l), Pool: l.Pool, Role: l.Role, Setting: cmp.Or(l.Setting, "air"), Quantity: l.Quantity, Must: l.MustPass, Bonus: l.Bonus, Free: l.Free,
 						Slow: l.Slow, NonStop: l.NonStop, Supported: l.Supported, Weight: l.Weight, Stage: l.Stage, Looks: l.Looks, AtOnce: l.AtOnce, Sprint: l.Sprint, Level: l.Level, Checks: inOrder(setOf(l.Checkpoints)), Freshness: l.Freshness})
 				}
 				require.Equal(t, want, got, "curriculum %d, %s, track %q", seed, b.Rungs[at].ID, track)

@@ -1,9 +1,7 @@
 package curriculum
 
 import (
-	"fmt"
 	"slices"
-	"strings"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
@@ -21,57 +19,60 @@ const (
 
 // Line is one line of a test sheet: what is called, and what examiners look for.
 type Line struct {
-	RequirementID  string         `json:"requirement"`
-	TechniqueID    string         `json:"technique"`
-	Section        string         `json:"section"`
-	Call           string         `json:"call"` // what is called out
-	Term           string         `json:"term,omitempty"`
-	Detail         string         `json:"detail,omitempty"`  // the moves, the attack, or a remark
-	Entry          string         `json:"entry,omitempty"`   // the way in that is asked; "" none by name
-	Moves          []StripMove    `json:"moves,omitempty"`   // the steps of the role, sentences too
-	Partner        []StripMove    `json:"partner,omitempty"` // the steps of the other one of a pair
-	Kind           Kind           `json:"kind"`
-	Role           Role           `json:"role"`
-	Setting        Setting        `json:"setting,omitempty"`
-	CoversSettings bool           `json:"covers_settings,omitzero"` // shown in this setting it need not be shown in others
-	Quantity       Quantity       `json:"quantity"`
-	MustPass       bool           `json:"must_pass,omitzero"`
-	Bonus          bool           `json:"bonus,omitzero"`
-	Free           bool           `json:"free_choice,omitzero"`
-	Weight         int            `json:"weight"`
-	Level          notation.Level `json:"level,omitempty"` // the least level that counts
-	Stage          int            `json:"stage,omitzero"`  // the stage asked, from 1; 0: the technique has none
-	Stages         int            `json:"stages,omitzero"`
-	Checkpoints    []string       `json:"checkpoints,omitempty"`
-	SomeChecks     bool           `json:"some_checkpoints,omitzero"` // not all of the technique's count yet
-	Faults         []Fault        `json:"faults,omitempty"`
-	Apart          []string       `json:"told_apart,omitempty"` // from what looks like it
-	Cautions       []string       `json:"cautions,omitempty"`
-	Answers        []string       `json:"answers,omitempty"` // accepted ones
-	Versions       []string       `json:"versions,omitempty"`
-	Table          []TableMark    `json:"table,omitempty"`
-	MarkLooks      []MarkLook     `json:"mark_looks,omitempty"` // what a mark looks like on this line
-	Surface        string         `json:"surface,omitempty"`    // that strikes in this setting
-	Targets        []string       `json:"targets,omitempty"`
-	Success        []string       `json:"success_signs,omitempty"`
-	Common         []string       `json:"common,omitempty"` // counts for every line of its section, series or form
-	Voice          Voice          `json:"voice,omitempty"`
-	Note           string         `json:"note,omitempty"`   // the remark of the requirement
-	Manner         string         `json:"manner,omitempty"` // non-stop, slowly, support allowed …
-	Sprint         int            `json:"sprint,omitzero"`  // seconds before the end at which a closing sprint is called
-	Slow           bool           `json:"slow,omitzero"`
-	NonStop        bool           `json:"non_stop,omitzero"`
-	Supported      bool           `json:"supported,omitzero"`
-	Phases         bool           `json:"by_phases,omitzero"`
-	Looks          int            `json:"looks,omitzero"`       // an examiner needs of each; 0 on lines frozen before it was kept
-	AtOnce         int            `json:"at_once,omitzero"`     // who can work at once; 0: all
-	Seconds        int            `json:"seconds"`              // for a group of the size the sheet was compiled for
-	RepsCalled     int            `json:"reps_called,omitzero"` // in the measure asked, for a group of that size
-	Freshness      Freshness      `json:"freshness,omitempty"`
-	Why            []string       `json:"why,omitempty"`     // why the line is here and asks what it asks
-	Covers         []string       `json:"covers,omitempty"`  // what it shows besides
-	Adapted        string         `json:"adapted,omitempty"` // what was changed for this candidate; "" nothing
-	Pool           string         `json:"pool,omitempty"`    // the sample group it is still to be drawn from; "" it is asked outright, or was drawn
+	RequirementID  string          `json:"requirement"`
+	TechniqueID    string          `json:"technique"`
+	Section        string          `json:"section"`
+	Call           string          `json:"call"` // what is called out
+	Term           string          `json:"term,omitempty"`
+	Detail         string          `json:"detail,omitempty"`  // the moves or a remark
+	Against        []AttackElement `json:"against,omitempty"` // the attack, where there is no remark
+	Entry          string          `json:"entry,omitempty"`   // the way in that is asked; "" none by name
+	Moves          []StripMove     `json:"moves,omitempty"`   // the steps of the role, sentences too
+	Partner        []StripMove     `json:"partner,omitempty"` // the steps of the other one of a pair
+	Kind           Kind            `json:"kind"`
+	Role           Role            `json:"role"`
+	Setting        Setting         `json:"setting,omitempty"`
+	CoversSettings bool            `json:"covers_settings,omitzero"` // shown in this setting it need not be shown in others
+	Quantity       Quantity        `json:"quantity"`
+	MustPass       bool            `json:"must_pass,omitzero"`
+	Bonus          bool            `json:"bonus,omitzero"`
+	Free           bool            `json:"free_choice,omitzero"`
+	Weight         int             `json:"weight"`
+	Level          notation.Level  `json:"level,omitempty"` // the least level that counts
+	Stage          int             `json:"stage,omitzero"`  // the stage asked, from 1; 0: the technique has none
+	Stages         int             `json:"stages,omitzero"`
+	Checkpoints    []string        `json:"checkpoints,omitempty"`
+	SomeChecks     bool            `json:"some_checkpoints,omitzero"` // not all of the technique's count yet
+	Faults         []Fault         `json:"faults,omitempty"`
+	Apart          []ToldApart     `json:"told_apart,omitempty"` // from what looks like it
+	Cautions       []string        `json:"cautions,omitempty"`
+	Answers        []string        `json:"answers,omitempty"` // accepted ones
+	Versions       []string        `json:"versions,omitempty"`
+	Table          []TableMark     `json:"table,omitempty"`
+	MarkLooks      []MarkLook      `json:"mark_looks,omitempty"` // what a mark looks like on this line
+	Surface        string          `json:"surface,omitempty"`    // that strikes in this setting
+	Targets        []string        `json:"targets,omitempty"`
+	Success        []string        `json:"success_signs,omitempty"`
+	Common         []Throughout    `json:"common,omitempty"` // counts for every line of its section, series or form
+	Voice          Voice           `json:"voice,omitempty"`
+	OwnVoice       bool            `json:"own_voice,omitzero"` // the requirement says it, not its rung or program
+	Note           string          `json:"note,omitempty"`     // the remark of the requirement
+	Manner         string          `json:"manner,omitempty"`   // how it is done, in words: of a sheet of before the fields below said it
+	Sprint         int             `json:"sprint,omitzero"`    // seconds before the end at which a closing sprint is called
+	Slow           bool            `json:"slow,omitzero"`
+	NonStop        bool            `json:"non_stop,omitzero"`
+	Supported      bool            `json:"supported,omitzero"`
+	Phases         bool            `json:"by_phases,omitzero"`
+	Looks          int             `json:"looks,omitzero"`       // an examiner needs of each; 0 on lines frozen before it was kept
+	AtOnce         int             `json:"at_once,omitzero"`     // who can work at once; 0: all
+	Seconds        int             `json:"seconds"`              // for a group of the size the sheet was compiled for
+	RepsCalled     int             `json:"reps_called,omitzero"` // in the measure asked, for a group of that size
+	Freshness      Freshness       `json:"freshness,omitempty"`
+	Before         Before          `json:"before,omitzero"`   // how it stands to what lower rungs asked
+	Why            []Why           `json:"why,omitempty"`     // why the line is here and asks what it asks
+	Covers         []string        `json:"covers,omitempty"`  // what it shows besides
+	Adapted        *Adapted        `json:"adapted,omitempty"` // what was changed for this candidate; nil nothing
+	Pool           string          `json:"pool,omitempty"`    // the sample group it is still to be drawn from; "" it is asked outright, or was drawn
 
 	stageNames []string // of the technique, by number, while the line is made
 }
@@ -85,54 +86,23 @@ func (l Line) Key() string {
 	return l.RequirementID + " " + l.TechniqueID
 }
 
-// Standard is what counts for a line at its rung, beside the checkpoints, a phrase each: the
-// least height, versions that are equally right, and from which count on which mark is given.
-func (l Line) Standard() (out []string) {
-	if l.Level != "" {
-		out = append(out, "at least "+string(l.Level))
-	}
-	if len(l.Versions) > 0 {
-		out = append(out, "equally right: "+strings.Join(l.Versions, "; "))
-	}
-	if len(l.Table) > 0 {
-		var rows []string
-		for _, m := range l.Table {
-			rows = append(rows, fmt.Sprintf("from %d: %s", m.Count, m.Mark))
-		}
-		out = append(out, "mark "+strings.Join(rows, ", "))
-	}
-	for _, m := range l.MarkLooks {
-		out = append(out, m.Mark.String()+" is "+m.Looks)
-	}
-	return out
-}
-
-// Unlike says how one candidate's line differs from the one that is called for the group:
-// another amount, part or height for their track, or an adaptation. "" it does not.
-func (l Line) Unlike(called Line) string {
-	var out []string
+// Unlike is how one candidate's line differs from the one that is called for the group: another amount, part or height for
+// their track, or an adaptation.
+func (l Line) Unlike(called Line) (out Otherwise) {
 	if l.Quantity != called.Quantity {
-		out = append(out, l.Quantity.String())
+		out.Amount = l.Quantity.String()
 	}
 	if l.Stage != called.Stage && l.Stages > 0 {
-		out = append(out, fmt.Sprintf("part %d of %d", l.Stage, l.Stages))
+		out.Part, out.Of = l.Stage, l.Stages
 	}
-	if l.Level != called.Level && l.Level != "" {
-		out = append(out, "at least "+string(l.Level))
+	if l.Level != called.Level {
+		out.Level = l.Level
 	}
 	if l.Bonus != called.Bonus {
-		out = append(out, map[bool]string{true: "a bonus", false: "no bonus"}[l.Bonus])
+		out.Bonus, out.NoBonus = l.Bonus, !l.Bonus
 	}
-	if l.Adapted != "" {
-		out = append(out, "adapted: "+l.Adapted)
-	}
-	return strings.Join(out, " · ")
-}
-
-// LeftOut is a line that is not on a sheet, and why.
-type LeftOut struct {
-	Call, Why string
-	MayNot    bool // the track may not do it: a note for the owner alone
+	out.Adapted = l.Adapted
+	return out
 }
 
 // TestSheet is what one rung asks, in the order it is called.
@@ -147,8 +117,8 @@ type TestSheet struct {
 func (s TestSheet) Minutes() int { return (s.Seconds + 59) / 60 }
 
 // Common is what counts for every line of a section, to be said once at its head.
-func (s TestSheet) Common(section string) []string {
-	var out []string
+func (s TestSheet) Common(section string) []Throughout {
+	var out []Throughout
 	first := true
 	for _, l := range s.Lines {
 		if l.Section != section {
@@ -158,14 +128,14 @@ func (s TestSheet) Common(section string) []string {
 			out, first = slices.Clone(l.Common), false
 			continue
 		}
-		out = slices.DeleteFunc(out, func(x string) bool { return !slices.Contains(l.Common, x) })
+		out = slices.DeleteFunc(out, func(x Throughout) bool { return !slices.Contains(l.Common, x) })
 	}
 	return out
 }
 
 // Besides is what counts for a line because of its series or its form, beside what is said at
 // the head of its section.
-func (l Line) Besides(head []string) (out []string) {
+func (l Line) Besides(head []Throughout) (out []Throughout) {
 	for _, x := range l.Common {
 		if !slices.Contains(head, x) {
 			out = append(out, x)

@@ -159,9 +159,9 @@ func (t Technique) StageName(n int) string {
 	return "stage " + strconv.Itoa(n)
 }
 
-// stageNames are the names of all stages by number, from 0, which is none.
+// stageNames are the names of all stages by number, from 0, which is none and has none.
 func (t *Technique) stageNames() []string {
-	out := []string{"nothing of it"}
+	out := []string{""}
 	for n := range t.Stages {
 		out = append(out, t.StageName(n+1))
 	}
@@ -185,15 +185,15 @@ func (t *Technique) obligatory() int {
 }
 
 // eitherEnding says that an optional tail is on the sheet of a rung: its own steps, which nobody
-// has to show; "" where there is none, or not yet.
-func (b *Book) eitherEnding(t *Technique, at int) string {
+// has to show; none where there is none, or not yet.
+func (b *Book) eitherEnding(t *Technique, at int) Throughout {
 	n := t.Tail()
 	if n == 0 {
-		return ""
+		return Throughout{}
 	}
 	s := t.Stages[n-1]
 	if from, there := b.rungs[s.RungID]; s.RungID != "" && (!there || from > at) {
-		return ""
+		return Throughout{}
 	}
 	var steps []string
 	for _, x := range s.Steps {
@@ -202,5 +202,5 @@ func (b *Book) eitherEnding(t *Technique, at int) string {
 	if next := b.Technique(s.Attached); next != nil {
 		steps = append(steps, next.Name)
 	}
-	return "either ending is right, with or without " + t.StageName(n) + ": " + strings.Join(steps, " / ")
+	return Throughout{Part: t.StageName(n), Steps: strings.Join(steps, " / ")}
 }

@@ -23,9 +23,9 @@ func TestEitherEnding(t *testing.T) {
 	b := book(func(*Curriculum) {})
 	white, yellow := line(b, "white", ""), line(b, "yellow", "")
 	assert.Equal(t, []any{"Reed", 1, 1, New, 0}, []any{white.Call, white.Stage, white.Stages, white.Freshness, len(white.Cautions)})
-	assert.NotContains(t, white.Common, "either ending is right, with or without the sweep: Sweep the leg / Step away")
+	assert.NotContains(t, white.Common, Throughout{Part: "the sweep", Steps: "Sweep the leg / Step away"})
 	assert.Equal(t, []any{"Reed", 1, 1, Carried}, []any{yellow.Call, yellow.Stage, yellow.Stages, yellow.Freshness}, "it never makes a line grown")
-	assert.Contains(t, yellow.Common, "either ending is right, with or without the sweep: Sweep the leg / Step away")
+	assert.Contains(t, yellow.Common, Throughout{Part: "the sweep", Steps: "Sweep the leg / Step away"})
 	assert.Equal(t, []string{usualCautions["throw"]}, yellow.Cautions)
 	assert.Len(t, yellow.Moves, 1, "nobody has to show it")
 	assert.Equal(t, 2, b.Technique("reed").Tail())
@@ -44,6 +44,6 @@ func TestEitherEnding(t *testing.T) {
 		x := c.technique("reed")
 		x.Stages[1] = Stage{Does: Attaches, Optional: true, Attached: "oar"}
 	}), "white", "")
-	assert.Contains(t, goes.Common, "either ending is right, with or without stage 2: Two Oars", "without a rung it is there from the first")
+	assert.Contains(t, goes.Common, Throughout{Part: "stage 2", Steps: "Two Oars"}, "without a rung it is there from the first")
 	assert.NotEmpty(t, Technique{Name: "A", Kind: "kick", TechniqueDetails: TechniqueDetails{Stages: []Stage{{Does: Appends, Optional: true, Steps: ParseSteps([]string{"a."})}}}}.Check().Of("stage_0"))
 }

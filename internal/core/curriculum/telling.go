@@ -404,7 +404,7 @@ func (b *Book) attack(t *Technique, x *told, p person) []StripMove {
 				elements[i].Side = elements[i].Side.Other()
 			}
 		}
-		text = attackWords(elements)
+		text = AttackWords(elements)
 	}
 	if text == "" {
 		return nil

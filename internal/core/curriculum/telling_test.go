@@ -114,8 +114,8 @@ func TestTold(t *testing.T) {
 	assert.Equal(t, "left jab, right cross to left ear (left side) / step through right jab, step through left jab / lead hold left.", b.Spoken(line("drill"), 1, Orthodox))
 	assert.Contains(t, b.Spoken(line("on"), 1, AsWritten), "lead jab / goes on with Mill drill 12 / left jab, right cross")
 
-	assert.Equal(t, []string{"eyes up", "no pause", "shout on the last move"}, line("drill").Common)
-	assert.Equal(t, []string{"eyes up", "shout on the last move"}, line("jab").Common)
+	assert.Equal(t, append(says("eyes up", "no pause"), Throughout{Voice: ShoutLast}), line("drill").Common)
+	assert.Equal(t, append(says("eyes up"), Throughout{Voice: ShoutLast}), line("jab").Common)
 	assert.Equal(t, []string{"elbow in"}, line("hop").Checkpoints, "a variant shows those of its base")
 	assert.Equal(t, "drops", line("hop").Faults[0].Seen)
 	assert.Equal(t, "two knuckles", line("hop").Surface)

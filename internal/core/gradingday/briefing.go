@@ -39,8 +39,8 @@ type BriefSection struct {
 // BriefLines are lines that are shown equally often.
 type BriefLines struct {
 	Names  []string
-	Asked  string // 5 a side
-	Called string // what is asked and what is called where more is called, so that everybody is looked at; "" as asked
+	Asked  curriculum.Quantity
+	Called int // reps called where more are called, so that everybody is looked at; 0 as asked
 }
 
 // Brief sums up the sheets of the groups of a grading, one for each rung: what is called for the largest group of it.
@@ -103,7 +103,7 @@ func (s *BriefSheet) add(l curriculum.Line, candidates int) {
 		s.Sections = append(s.Sections, BriefSection{Name: l.Section})
 	}
 	section := &s.Sections[at]
-	asked, called := l.Quantity.String(), l.CalledWords(candidates)
+	asked, called := l.Quantity, l.CalledMore(candidates)
 	k := slices.IndexFunc(section.Lines, func(x BriefLines) bool { return x.Asked == asked && x.Called == called })
 	if k < 0 {
 		k = len(section.Lines)

@@ -26,7 +26,7 @@ func TestBrief(t *testing.T) {
 	y := b.Sheets[0]
 	assert.Equal(t, []any{"Yellow", []string{"Jab"}, []string{"Front kick"}}, []any{y.For, y.Must, y.Bonus}, "of the largest group")
 	require.Len(t, y.Sections, 2)
-	assert.Equal(t, []BriefLines{{Names: []string{"Jab", "Cross"}, Asked: "5 a side", Called: yellow[0].Lines[0].CalledWords(3)}}, y.Sections[0].Lines, "what is called equally often stands together")
+	assert.Equal(t, []BriefLines{{Names: []string{"Jab", "Cross"}, Asked: yellow[0].Lines[0].Quantity, Called: yellow[0].Lines[0].CalledMore(3)}}, y.Sections[0].Lines, "what is called equally often stands together")
 	assert.Len(t, b.About("Orange").Sheets, 1)
 	assert.Empty(t, b.About("Green").Sheets)
 	assert.Len(t, b.About("").Sheets, 2)

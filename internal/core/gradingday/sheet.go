@@ -3,7 +3,6 @@ package gradingday
 import (
 	"slices"
 	"strconv"
-	"strings"
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
@@ -23,7 +22,7 @@ type Item struct {
 
 // adapted reports whether a line of the item was changed for its candidate.
 func (i Item) adapted() bool {
-	return slices.ContainsFunc(i.Lines, func(l curriculum.Line) bool { return l.Adapted != "" })
+	return slices.ContainsFunc(i.Lines, func(l curriculum.Line) bool { return l.Adapted != nil })
 }
 
 // Carried are the marks at which items of a sheet stand from an earlier attempt, nil for
@@ -58,8 +57,8 @@ func (i Item) Key(m Marking) string {
 // sheet. A candidate without an id does not show it.
 type GroupItem struct {
 	Item
-	IDs map[string]string // candidate → item
-	Own map[string]string // candidate → how it differs for them, in words; who is missing does as called
+	IDs map[string]string    // candidate → item
+	Own map[string][]OwnLine // candidate → how it differs for them; who is missing does as called
 
 	Stands map[string]bool // candidates who passed it at an earlier attempt
 	Number int             // its place in the running order, from 1: at every table, on paper, with the caller
@@ -74,26 +73,32 @@ func (c GroupItem) LineNumber(k int) string {
 	return strconv.Itoa(c.Number) + "." + strconv.Itoa(k+1)
 }
 
-// unlike says how a candidate's item differs from the one that is called.
-func (c GroupItem) unlike(own Item) string {
-	var out []string
+// OwnLine is how a candidate's line differs from the one that is called.
+type OwnLine struct {
+	Call string // "" the item has no other
+	curriculum.Otherwise
+}
+
+// unlike is how a candidate's item differs from the one that is called.
+func (c GroupItem) unlike(own Item) (out []OwnLine) {
 	mine := map[string]curriculum.Line{}
 	for _, l := range own.Lines {
 		mine[l.Key()] = l
 	}
 	for _, l := range c.Lines {
-		words := "not asked"
+		own := OwnLine{Otherwise: curriculum.Otherwise{NotAsked: true}}
 		if x, asked := mine[l.Key()]; asked {
-			words = x.Unlike(l)
+			own.Otherwise = x.Unlike(l)
 		}
-		if words != "" && len(c.Lines) > 1 {
-			words = l.Call + ": " + words
+		if own == (OwnLine{}) {
+			continue
 		}
-		if words != "" {
-			out = append(out, words)
+		if len(c.Lines) > 1 {
+			own.Call = l.Call
 		}
+		out = append(out, own)
 	}
-	return strings.Join(out, "; ")
+	return out
 }
 
 // OnSheet is a candidate with the sheet they are marked on.
@@ -121,7 +126,7 @@ func Merge(m Marking, group []OnSheet, bySheet map[string][]Item) (out []GroupIt
 				at = last + 1
 				out = append(out, GroupItem{})
 				copy(out[at+1:], out[at:])
-				out[at] = GroupItem{Item: it, IDs: map[string]string{}, Own: map[string]string{}}
+				out[at] = GroupItem{Item: it, IDs: map[string]string{}, Own: map[string][]OwnLine{}}
 				for k, p := range places {
 					if p >= at {
 						places[k] = p + 1
@@ -146,8 +151,8 @@ func Merge(m Marking, group []OnSheet, bySheet map[string][]Item) (out []GroupIt
 	for i := range out {
 		out[i].Number = i + 1
 		for candidate, id := range out[i].IDs {
-			if words := out[i].unlike(items[candidate+id]); words != "" {
-				out[i].Own[candidate] = words
+			if own := out[i].unlike(items[candidate+id]); len(own) > 0 {
+				out[i].Own[candidate] = own
 			}
 		}
 	}

@@ -49,12 +49,12 @@ func TestMerge(t *testing.T) {
 
 	// An adaptation is one candidate's: the line is called as the others do it, and it is said how theirs differs.
 	adapted := itemOf("d1", "kick")
-	adapted.Lines[0].Adapted, adapted.Lines[0].Level = "mid is enough: the hip", "low"
+	adapted.Lines[0].Adapted, adapted.Lines[0].Level = &curriculum.Adapted{Now: "3", Was: "5", Reason: "the hip"}, "low"
 	for _, group := range [][]OnSheet{{{"Dot", "dot"}, {"Ada", "common"}}, {{"Ada", "common"}, {"Dot", "dot"}}} {
 		all = Merge(MovementScale, group, map[string][]Item{"dot": {adapted}, "common": {itemOf("a2", "kick")}})
 		require.Len(t, all, 1)
 		assert.Empty(t, all[0].Lines[0].Adapted)
-		assert.NotEmpty(t, all[0].Own["Dot"])
+		assert.Equal(t, []OwnLine{{Otherwise: curriculum.Otherwise{Level: "low", Adapted: adapted.Lines[0].Adapted}}}, all[0].Own["Dot"])
 		assert.NotContains(t, all[0].Own, "Ada")
 	}
 
@@ -69,7 +69,7 @@ func TestMerge(t *testing.T) {
 	all = Merge(CategoryPoints, []OnSheet{{"Ada", "a"}, {"Ben", "b"}}, map[string][]Item{"a": {category("1", "front", "round")}, "b": {category("2", "round", "side")}})
 	require.Len(t, all, 1)
 	assert.Len(t, all[0].Lines, 3)
-	assert.Equal(t, map[string]string{"Ada": "side: not asked", "Ben": "front: not asked"}, all[0].Own)
+	assert.Equal(t, map[string][]OwnLine{"Ada": {{"side", curriculum.Otherwise{NotAsked: true}}}, "Ben": {{"front", curriculum.Otherwise{NotAsked: true}}}}, all[0].Own)
 	assert.Empty(t, Merge(MovementScale, nil, bySheet))
 }
 

@@ -1,9 +1,7 @@
 package practice
 
 import (
-	"fmt"
 	"slices"
-	"strings"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
@@ -12,9 +10,30 @@ import (
 
 // Chosen is a combination of a student's own, chosen ahead of a grading.
 type Chosen struct {
-	Line  string   // in notation, as it is printed
-	Notes []string // where it breaks a rule of useful combinations, or goes beyond the rung
+	Line  string       // in notation, as it is printed
+	Notes []ChoiceNote // where it breaks a rule of useful combinations, or goes beyond the rung
 	Moves []curriculum.StripMove
+}
+
+// ChoiceKind is what is to be said of a combination of one's own.
+type ChoiceKind string
+
+// The kinds of notes; the words behind name the fields of a ChoiceNote they use.
+const (
+	Unreadable ChoiceKind = "unreadable"  // Why: in today's curriculum
+	NotAllowed ChoiceKind = "not allowed" // Technique, Why
+	ComesLater ChoiceKind = "comes later" // Technique comes with Rung
+	StepsOnly  ChoiceKind = "steps only"  // and no technique
+	RearFirst  ChoiceKind = "rear first"  // it begins with the rear side
+	NoRecovery ChoiceKind = "no recovery" // after a kick the hands do not come back first
+	LimbTwice  ChoiceKind = "limb twice"  // one limb works twice running
+)
+
+// ChoiceNote is something to be said of a combination of one's own.
+type ChoiceNote struct {
+	Kind            ChoiceKind
+	Technique, Rung string
+	Why             error
 }
 
 // usual are the rules that a combination of one's own is held against.
@@ -45,9 +64,9 @@ func Choose(b *curriculum.Book, l curriculum.Line, rung, track string, lines []s
 			p.Add("lines", "lines %d and %d are the same combination", before, i+1)
 		}
 		seen[c.Line] = i + 1
-		var no string
-		if c.Notes, no = judgeChoice(b, seq, rung, track); no != "" {
-			p.Add("lines", "line %d: %s", i+1, no)
+		var no *ChoiceNote
+		if c.Notes, no = judgeChoice(b, seq, rung, track); no != nil {
+			p.Add("lines", "line %d: %s: %s", i+1, no.Technique, no.Why)
 		}
 		out = append(out, c)
 	}
@@ -61,11 +80,11 @@ func Noted(b *curriculum.Book, rung, track string, lines []string) (out []Chosen
 		c := Chosen{Line: line}
 		seq, err := b.Read(line)
 		if err != nil {
-			c.Notes = []string{"it can be read no more: " + err.Error()}
+			c.Notes = []ChoiceNote{{Kind: Unreadable, Why: err}}
 		} else {
-			no := ""
-			if c.Notes, no = judgeChoice(b, seq, rung, track); no != "" {
-				c.Notes = append([]string{no}, c.Notes...)
+			var no *ChoiceNote
+			if c.Notes, no = judgeChoice(b, seq, rung, track); no != nil {
+				c.Notes = append([]ChoiceNote{*no}, c.Notes...)
 			}
 			c.Moves = b.Strip(line, curriculum.AsWritten)
 		}
@@ -75,13 +94,17 @@ func Noted(b *curriculum.Book, rung, track string, lines []string) (out []Chosen
 }
 
 // judgeChoice notes what is unusual in a combination, and says in no what may not be.
-func judgeChoice(b *curriculum.Book, seq notation.Sequence, rung, track string) (notes []string, no string) {
-	note := func(format string, args ...any) {
-		if text := fmt.Sprintf(format, args...); !slices.Contains(notes, text) {
-			notes = append(notes, text)
+func judgeChoice(b *curriculum.Book, seq notation.Sequence, rung, track string) (notes []ChoiceNote, no *ChoiceNote) {
+	note := func(n ChoiceNote) {
+		if !slices.Contains(notes, n) {
+			notes = append(notes, n)
 		}
 	}
-	var pieces []Piece
+	type done struct {
+		Piece
+		sided, doubled bool
+	}
+	var pieces []done
 	sentences, techniques := 0, 0
 	seq.All(func(_, _ int, m *notation.Move) {
 		if m.Sentence != "" {
@@ -92,37 +115,30 @@ func judgeChoice(b *curriculum.Book, seq notation.Sequence, rung, track string) 
 			return
 		}
 		techniques++
-		if why := b.MayNot(t, "", b.Track(track)); why != "" && no == "" {
-			no = t.Name + ": " + why
+		if why := b.MayNot(t, "", b.Track(track)); why != nil && no == nil {
+			no = &ChoiceNote{Kind: NotAllowed, Technique: t.Name, Why: why}
 		}
 		if first := firstAsked(b, t.ID); first > b.Place(rung) {
-			note("%s comes with %s", t.Name, b.Rungs[first].Name)
+			note(ChoiceNote{Kind: ComesLater, Technique: t.Name, Rung: b.Rungs[first].Name})
 		}
 		if t.Kind == "strike" || t.Kind == "kick" {
-			p := Piece{Text: m.Name, Hand: t.Kind == "strike" && !byKnee.MatchString(t.Name), Kick: t.Kind == "kick", Lead: m.Side == notation.Lead}
-			if m.Times > 1 {
-				p.Text = "double " + p.Text
-			}
-			if m.Side != notation.Lead && m.Side != notation.Rear {
-				p.Text += " side not said"
-			}
-			pieces = append(pieces, p)
+			pieces = append(pieces, done{Piece{Text: m.Name, Hand: t.Kind == "strike" && !byKnee.MatchString(t.Name), Kick: t.Kind == "kick", Lead: m.Side == notation.Lead},
+				m.Side == notation.Lead || m.Side == notation.Rear, m.Times > 1})
 		}
 	})
 	if techniques == 0 && sentences == 0 {
-		note("it has steps and no technique")
+		note(ChoiceNote{Kind: StepsOnly})
 	}
-	unsided := func(p Piece) bool { return strings.HasSuffix(p.Text, " side not said") }
 	for i, p := range pieces {
 		switch {
-		case unsided(p):
+		case !p.sided:
 		case i == 0 && usual.LeadFirst && !p.Lead:
-			note("it begins with the rear side")
+			note(ChoiceNote{Kind: RearFirst})
 		case i == 0:
 		case usual.Recover && pieces[i-1].Kick && !p.Hand:
-			note("after a kick the hands do not come back first")
-		case usual.NoTwice && !unsided(pieces[i-1]) && pieces[i-1].limb() == p.limb() && !strings.HasPrefix(p.Text, "double "):
-			note("one limb works twice running")
+			note(ChoiceNote{Kind: NoRecovery})
+		case usual.NoTwice && pieces[i-1].sided && pieces[i-1].limb() == p.limb() && !p.doubled:
+			note(ChoiceNote{Kind: LimbTwice})
 		}
 	}
 	return notes, no

@@ -20,11 +20,6 @@ const (
 // Hows are the choices, the usual one first.
 var Hows = []How{InHall, Live, Recorded, Unpaired}
 
-// Words is how a class is held, as people say it.
-func (h How) Words() string {
-	return map[How]string{InHall: "in the hall, with partners", Live: "live online", Recorded: "from a recording", Unpaired: "in the hall, without partners"}[h]
-}
-
 // Needs is what a topic takes, as it is asked.
 type Needs struct {
 	Partner bool // two people
@@ -72,8 +67,19 @@ func (n Needs) and(m Needs) Needs {
 // imagined is what a topic is worth, in percent, where it is done without what it takes.
 const imagined = 50
 
+// As is how something is done where not as it is asked; "" as asked.
+type As string
+
+// Ways to do something otherwise than asked.
+const (
+	StepsAlone As = "steps alone" // the partner imagined
+	InAir      As = "in the air"  // instead of on pads
+	WithoutBag As = "without bag" // in the air
+	AlonePart  As = "alone part"  // what is done alone of it
+)
+
 // of is how much of a topic can be done so, in percent of its worth, and how.
-func (h How) of(x *Topic) (part int, as string) {
+func (h How) of(x *Topic) (part int, as As) {
 	n := x.Needs
 	home := h == Live || h == Recorded
 	switch {
@@ -82,13 +88,13 @@ func (h How) of(x *Topic) (part int, as string) {
 	case n.Never || home && x.Kind == "breakfall":
 		return 0, ""
 	case n.Partner && !n.Alone:
-		return imagined, "the steps alone, the partner imagined"
+		return imagined, StepsAlone
 	case n.Pads:
-		return imagined, "in the air instead of on pads"
+		return imagined, InAir
 	case n.Gear && home:
-		return imagined, "in the air, without the bag"
+		return imagined, WithoutBag
 	case n.Partner:
-		return imagined, "what is done alone of it"
+		return imagined, AlonePart
 	}
 	return 100, ""
 }
@@ -97,20 +103,6 @@ func (h How) of(x *Topic) (part int, as string) {
 func (h How) cannot(x *Topic) bool {
 	part, _ := h.of(x)
 	return part == 0
-}
-
-// atHomeOnline is what is said of every class that is held where nobody stands by.
-const atHomeOnline = "At home: two metres of clear floor all round, no shoes or socks that slip, nobody jumps or spins unless the room is large enough; stop on pain or dizziness."
-
-// Said is what holds for a class held so; "" nothing in particular.
-func (h How) Said() string {
-	switch h {
-	case Live:
-		return atHomeOnline
-	case Recorded:
-		return atHomeOnline + " Nobody is seen: sign-offs wait for clips that are sent in, or for the next class in the hall."
-	}
-	return ""
 }
 
 // median is the middle of how far people are, the lower one of an even number; Begins of nobody.

@@ -10,34 +10,6 @@ import (
 	"velvetladder/internal/core/progress"
 )
 
-func TestAmountsAsSaidAtHome(t *testing.T) {
-	say := func(kind curriculum.Kind, q curriculum.Quantity, more ...func(*progress.Item)) string {
-		x := progress.Item{Line: curriculum.Line{Kind: kind, Quantity: q}, TwoSided: q.Measure == curriculum.RepsPerSide}
-		for _, f := range more {
-			f(&x)
-		}
-		return plainly(x)
-	}
-	reps := func(m curriculum.Measure, n int, side curriculum.SideMeaning) curriculum.Quantity {
-		return curriculum.Quantity{Measure: m, Reps: n, Side: side}
-	}
-	for want, got := range map[string]string{
-		"once": say("kick", reps(curriculum.RepsInAll, 1, "")), "twice in all": say("kick", reps(curriculum.RepsInAll, 2, "")),
-		"4 times one way, then turn, and as often back":            say("kick", reps(curriculum.RepsPerSide, 4, curriculum.ByDirection)),
-		"4 times to the left and as often to the right":            say("evasion", reps(curriculum.RepsPerSide, 4, curriculum.ByDirection)),
-		"4 times with each side":                                   say("evasion", reps(curriculum.RepsPerSide, 4, curriculum.ByLimb)),
-		"4 times":                                                  say("evasion", reps(curriculum.RepsPerSide, 4, ""), func(x *progress.Item) { x.TwoSided = false }),
-		"2 rounds of 60 seconds":                                   say("sparring", curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60}),
-		"2 rounds of 60 seconds, resting 1 seconds between":        say("sparring", curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60, Rest: 1}),
-		"for 9 seconds, as fast as you can for the last 1 seconds": say("fitness", curriculum.Quantity{Measure: curriculum.Timed, Seconds: 9}, func(x *progress.Item) { x.Line.Sprint = 1 }),
-		"say the answer aloud":                                     say("knowledge", reps(curriculum.RepsInAll, 1, "")),
-		"once, on pads":                                            say("kick", reps(curriculum.RepsInAll, 1, ""), func(x *progress.Item) { x.Setting = "pads" }),
-		"3 times on each side, the other foot in front the second time; the left side needs it most": say("kick", reps(curriculum.RepsPerSide, 3, ""), func(x *progress.Item) { x.Right = true }),
-	} {
-		assert.Equal(t, want, got)
-	}
-}
-
 // TestClipsOfAStage: a clip of a later part of a technique, or of a rung above, is not shown.
 func TestClipsOfAStage(t *testing.T) {
 	clips := []curriculum.Clip{{Title: "all"}, {Title: "part 1", Stage: 1}, {Title: "part 2", Stage: 2}, {Title: "part 3", Stage: 3}, {Title: "from white", From: "w"}, {Title: "from yellow", From: "y"}, {Title: "from green", From: "g"}, {Title: "from nowhere", From: "x"}}
@@ -78,7 +50,7 @@ func TestLimbsAndDraws(t *testing.T) {
 func TestMinutesNobodyNeeds(t *testing.T) {
 	p := MakePlan(nil, Tonight{Minutes: 60, On: tuesday})
 	require.Len(t, p.Blocks, 3)
-	assert.Equal(t, Block{Topic: Topic{Name: "Open work", Minutes: 50}, Begin: 7, Free: true}, p.Blocks[1], "minutes that no need fills are named")
+	assert.Equal(t, Block{Topic: Topic{Minutes: 50}, Begin: 7, Free: true}, p.Blocks[1], "minutes that no need fills are named")
 	assert.True(t, p.Blocks[0].WarmUp)
 	exact := []Topic{{ID: "a", Minutes: 20, Serves: []Served{{Student: "1", Worth: 5}}}, {ID: "b", Minutes: 30, Serves: []Served{{Student: "2", Worth: 5}}}, {ID: "c", Minutes: 1, Serves: []Served{{Student: "3", Worth: 0}}}}
 	p = MakePlan(exact, Tonight{Minutes: 60, On: tuesday})
@@ -92,5 +64,5 @@ var drawnBefore = []int{3, 1, 2, 1, 2, 2, 0, 3, 2, 0, 2, 1}
 
 func TestGroupsByRung(t *testing.T) {
 	b := Block{Topic: Topic{Serves: []Served{{Rung: "Green"}, {Rung: "Blue"}, {Rung: "Green"}, {Rung: "Red"}, {Rung: "Green"}}}}
-	assert.Equal(t, []string{"3 to Green", "1 to Blue", "1 to Red"}, b.Groups())
+	assert.Equal(t, []Share{{3, "Green"}, {1, "Blue"}, {1, "Red"}}, b.Shares())
 }

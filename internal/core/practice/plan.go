@@ -2,7 +2,6 @@ package practice
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 
 	"velvetladder/internal/core/civil"
@@ -13,6 +12,7 @@ import (
 type Topic struct {
 	ID       string // of the technique: both roles of it are one topic
 	Name     string
+	Roles    RolesAsked
 	Section  string
 	Place    int // of the section in the school's order
 	Kind     curriculum.Kind
@@ -26,6 +26,35 @@ type Topic struct {
 	Cues     []string   // what to say
 }
 
+// ReasonKind is why somebody needs to work on something.
+type ReasonKind string
+
+// The kinds of reasons; the words behind name the field of a Reason they use.
+const (
+	NotSigned  ReasonKind = "not signed" // off yet
+	MustPass   ReasonKind = "must pass"
+	NotRight   ReasonKind = "not right" // tried, not right yet
+	NotSeen    ReasonKind = "not seen"  // for so many Weeks
+	WasAway    ReasonKind = "was away"  // On the day it was worked on
+	OfTheTheme ReasonKind = "theme"     // of the week
+)
+
+// Reason is why somebody needs to work on something.
+type Reason struct {
+	Kind  ReasonKind
+	Weeks int
+	On    civil.Date
+}
+
+// RolesAsked are the roles in which something is asked of those who come, where it is more than one.
+type RolesAsked string
+
+// Roles worked on together; one alone is "".
+const (
+	BothRoles     RolesAsked = "both"    // attacker and defender
+	StrikeAndHold RolesAsked = "holding" // and striking
+)
+
 // Served is one whom a topic serves.
 type Served struct {
 	Student string // id
@@ -33,7 +62,7 @@ type Served struct {
 	Rung    string // climbed to
 	Worth   int    // how much it helps, times the chance that the student comes, in permille
 	Chance  int    // that the student comes, in permille; 0: certain
-	Why     string
+	Why     []Reason
 	Missed  bool // was away when it was last worked on
 }
 
@@ -52,9 +81,10 @@ type Block struct {
 	Begin  int // minutes after the beginning
 	Pinned bool
 	WarmUp bool
-	Free   bool   // minutes that no need fills
-	Worth  int    // what it adds to the plan
-	As     string // how it is done where not as it is asked: "the steps alone, the partner imagined"; "" as asked
+	Free   bool // minutes that no need fills
+	Bow    bool // the end of the class
+	Worth  int  // what it adds to the plan
+	As     As   // how it is done where not as it is asked
 
 	Meanwhile []Group // what those do whom it does not serve, under a senior
 }
@@ -62,6 +92,7 @@ type Block struct {
 // Group is some of a class with something of their own to work on.
 type Group struct {
 	Topic string
+	Roles RolesAsked
 	Names []string
 }
 
@@ -224,7 +255,7 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 	}
 	p.Over = max(used-t.Room(), 0)
 	p.Worth = t.value(pool, chosen, alone)
-	p.Blocks = []Block{{Topic: Topic{Name: "Warm-up", Minutes: t.warmUp()}, WarmUp: true}}
+	p.Blocks = []Block{{Topic: Topic{Minutes: t.warmUp()}, WarmUp: true}}
 	slices.SortStableFunc(chosen, func(x, y int) int {
 		return cmp.Or(cmp.Compare(pool[x].Place, pool[y].Place), cmp.Compare(pool[x].Name, pool[y].Name))
 	})
@@ -250,9 +281,9 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 		p.groups(append(slices.Clip(pool), p.Unsure...), chosen) // who comes after all has something to do
 	}
 	if free := t.Minutes - closing - at; free >= leastFree {
-		p.Blocks = append(p.Blocks, Block{Topic: Topic{Name: "Open work", Minutes: free}, Begin: at, Free: true})
+		p.Blocks = append(p.Blocks, Block{Topic: Topic{Minutes: free}, Begin: at, Free: true})
 	}
-	p.Blocks = append(p.Blocks, Block{Topic: Topic{Name: "Bow out", Minutes: closing}, Begin: max(t.Minutes-closing, at)})
+	p.Blocks = append(p.Blocks, Block{Topic: Topic{Minutes: closing}, Begin: max(t.Minutes-closing, at), Bow: true})
 	for i, x := range pool {
 		if !slices.Contains(chosen, i) && alone[i] > 0 {
 			p.Next = append(p.Next, x)
@@ -326,7 +357,7 @@ func (p *Plan) groups(pool []Topic, chosen []int) {
 			if best < 0 {
 				break
 			}
-			g := Group{Topic: pool[best].Name}
+			g := Group{Topic: pool[best].Name, Roles: pool[best].Roles}
 			for _, s := range pool[best].Serves {
 				if !busy[s.Student] {
 					busy[s.Student] = true
@@ -435,15 +466,21 @@ func (t Tonight) improve(pool []Topic, alone, chosen []int) []int {
 	}
 }
 
-// Groups says by rung how a block is shared out: those whom it serves, by the rung they climb to.
-func (b Block) Groups() (out []string) {
+// Share is how many of those whom a block serves climb to a rung.
+type Share struct {
+	N    int
+	Rung string
+}
+
+// Shares are those whom a block serves, by the rung they climb to.
+func (b Block) Shares() (out []Share) {
 	by := map[string]int{}
 	for _, s := range b.Serves {
 		by[s.Rung]++
 	}
 	for _, s := range b.Serves {
 		if n := by[s.Rung]; n > 0 {
-			out = append(out, fmt.Sprintf("%d to %s", n, s.Rung))
+			out = append(out, Share{n, s.Rung})
 			by[s.Rung] = 0
 		}
 	}

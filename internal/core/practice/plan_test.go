@@ -151,13 +151,21 @@ func TestThemeRestAndCautions(t *testing.T) {
 	topics := []Topic{{ID: "kick", Name: "Kick", Section: "Kicks", Minutes: 20, Serves: serves}, {ID: "form", Name: "Form", Section: "Forms", Place: 1, Minutes: 20, Serves: serves[:1]}, {ID: "old", Name: "Old", Section: "Kicks", Minutes: 5, Serves: serves, Taught: tuesday.AddDays(-2)}}
 	names := func(p Plan) (out []string) {
 		for _, b := range p.Blocks {
+			switch {
+			case b.WarmUp:
+				b.Name = "Warm-up"
+			case b.Free:
+				b.Name = "Open work"
+			case b.Bow:
+				b.Name = "Bow out"
+			}
 			out = append(out, b.Name)
 		}
 		return out
 	}
 	p := MakePlan(topics, Tonight{Minutes: 35, On: tuesday})
 	assert.Equal(t, []string{"Warm-up", "Kick", "Open work", "Bow out"}, names(p))
-	assert.Equal(t, []string{"1 to Green", "1 to Blue"}, p.Blocks[1].Groups())
+	assert.Equal(t, []Share{{1, "Green"}, {1, "Blue"}}, p.Blocks[1].Shares())
 	assert.Equal(t, "Old", p.Rest[0].Name)
 	assert.Equal(t, "Form", p.Next[0].Name)
 	assert.Equal(t, 2, p.Served)
@@ -177,7 +185,7 @@ func TestThemeRestAndCautions(t *testing.T) {
 	groups := MakePlan([]Topic{{ID: "kick", Name: "Kick", Section: "Kicks", Minutes: 25, Serves: serves[:1]}, {ID: "form", Name: "Form", Kind: "form", Section: "Forms", Minutes: 25, Serves: []Served{{Student: "b", Name: "Ben", Worth: 100}}},
 		{ID: "choke", Name: "Choke", Kind: "lock", Section: "Kicks", Minutes: 25, Serves: []Served{{Student: "b", Name: "Ben", Worth: 200}}}}, Tonight{Minutes: 35, On: tuesday})
 	require.Equal(t, "Kick", groups.Blocks[1].Name)
-	assert.Equal(t, []Group{{"Form", []string{"Ben"}}}, groups.Blocks[1].Meanwhile, "a lock is not left to a senior")
+	assert.Equal(t, []Group{{Topic: "Form", Names: []string{"Ben"}}}, groups.Blocks[1].Meanwhile, "a lock is not left to a senior")
 
 	for _, k := range curriculum.Kinds {
 		assert.Positive(t, TopicMinutes(k))
@@ -200,8 +208,8 @@ func TestGroupsBeside(t *testing.T) {
 		topic("Heron", 40, "Ed", "Flo"), topic("Crane", 40, "Ed", "Gus", "Hal"), topic("Reed", 40, "Flo"), topic("Swan", 40, "Ivo"), topic("Wren", 40, "Joy"),
 	}, Tonight{Minutes: 72, On: tuesday})
 	require.Equal(t, []string{"Kick", "Punch"}, []string{p.Blocks[1].Name, p.Blocks[2].Name})
-	assert.Equal(t, []Group{{"Crane", []string{"Ed", "Gus", "Hal"}}, {"Reed", []string{"Flo"}}, {"Swan", []string{"Ivo"}}}, p.Blocks[1].Meanwhile)
-	assert.Equal(t, []Group{{"Heron", []string{"Ed", "Flo"}}, {"Wren", []string{"Joy"}}, {"Crane", []string{"Gus", "Hal"}}}, p.Blocks[2].Meanwhile, "Joy has her turn, Ed and Flo another thing")
+	assert.Equal(t, []Group{{"Crane", "", []string{"Ed", "Gus", "Hal"}}, {"Reed", "", []string{"Flo"}}, {"Swan", "", []string{"Ivo"}}}, p.Blocks[1].Meanwhile)
+	assert.Equal(t, []Group{{"Heron", "", []string{"Ed", "Flo"}}, {"Wren", "", []string{"Joy"}}, {"Crane", "", []string{"Gus", "Hal"}}}, p.Blocks[2].Meanwhile, "Joy has her turn, Ed and Flo another thing")
 }
 
 // TestPlansAsTheyWere keeps five evenings as they were planned: what is taken first, when it

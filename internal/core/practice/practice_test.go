@@ -117,26 +117,22 @@ func TestSheetAndCalls(t *testing.T) {
 		by[x.Call] = x
 	}
 	kick := by["Front kick, on pads"]
-	assert.Equal(t, "5 times on each side, the other foot in front the second time; the right side needs it most, on pads", kick.Do)
-	assert.Equal(t, "A partner holds the pad in both hands, against the body.", kick.Partner)
+	assert.Equal(t, PartnerPart{Kind: PartnerHolds}, kick.Partner)
 	require.Len(t, kick.Clips, 1, "a clip of a later rung is not shown")
 	wheel := by["Mill Wheel, defender"]
-	assert.Equal(t, "twice in all", wheel.Do)
-	assert.Contains(t, wheel.Partner, "to your neck, from behind")
-	assert.Contains(t, wheel.Cautions, "Hands at the neck only touch at home; never squeeze. Children practise this with the instructor.")
-	assert.Contains(t, by["Mill Wheel, attacker"].Partner, "Your partner defends")
-	assert.Equal(t, "2 rounds of 30 seconds, resting 10 seconds between", by["Jab"].Do)
-	assert.Equal(t, "as many as you can in 60 seconds; 20 are asked", by["Press-ups"].Do)
-	assert.Contains(t, by["Press-ups"].Cautions, "Warm up first. Stop on pain or dizziness.")
+	assert.Equal(t, PartnerPart{Kind: PartnerAttacks, Attacks: []Given{{curriculum.AttackElement{Kind: "rear choke", Origin: "rear"}, "choke"}}}, wheel.Partner)
+	assert.Contains(t, wheel.AtHome, HandsOnlyTouch)
+	assert.Equal(t, PartnerDefends, by["Mill Wheel, attacker"].Partner.Kind)
+	assert.Equal(t, []HomeCaution{WarmUpFirst}, by["Press-ups"].AtHome)
 
 	calls := map[string]Call{}
 	for _, l := range sheet.Lines {
 		calls[l.Call] = CallOf(b, l, 0)
 	}
 	assert.Equal(t, 4, calls["Front kick, on pads"].Number)
-	assert.Equal(t, []string{"own stance 5 rest 5", "other stance 5 after change of stance"}, setsOf(calls["Front kick, on pads"], curriculum.AsWritten))
-	assert.Equal(t, []string{"round 1 of 2 30 s rest 10", "round 2 of 2 30 s"}, setsOf(calls["Jab"], curriculum.Southpaw))
-	assert.Equal(t, []string{"60 s"}, setsOf(calls["Press-ups"], curriculum.Southpaw))
+	assert.Equal(t, []string{"own stance 5 rest 5", "other stance 5 after stance"}, setsOf(calls["Front kick, on pads"]))
+	assert.Equal(t, []string{"round 1 of 2 30 s rest 10", "round 2 of 2 30 s"}, setsOf(calls["Jab"]))
+	assert.Equal(t, []string{"60 s"}, setsOf(calls["Press-ups"]))
 	assert.Equal(t, 10, CallOf(b, sheet.Lines[0], 10).Sets[0].Reps)
 
 	got := PiecesOf(b, "y")
@@ -144,12 +140,12 @@ func TestSheetAndCalls(t *testing.T) {
 	assert.Empty(t, PiecesOf(b, "w"))
 }
 
-// setsOf are the sets of a call for a stance, a phrase each.
-func setsOf(c Call, v curriculum.View) (out []string) {
+// setsOf are the sets of a call, a phrase each.
+func setsOf(c Call) (out []string) {
 	for _, s := range c.Sets {
-		text := ""
-		if s.Sides != nil {
-			text = s.Sides[v] + " "
+		text := turns[s.Turn]
+		if s.Of > 0 {
+			text += fmt.Sprintf("%d of %d ", s.N, s.Of)
 		}
 		if s.Reps > 0 {
 			text += fmt.Sprint(s.Reps)
@@ -163,52 +159,55 @@ func setsOf(c Call, v curriculum.View) (out []string) {
 			text += fmt.Sprintf(" rest %d", s.Rest)
 		}
 		if s.Before != "" {
-			text += " after " + s.Before
+			text += " after " + string(s.Before)
 		}
 		out = append(out, text)
 	}
 	return out
 }
 
+var turns = map[curriculum.Turn]string{curriculum.OwnStance: "own stance ", curriculum.OtherStance: "other stance ", curriculum.LeadLimb: "lead limb ", curriculum.RearLimb: "rear limb ", curriculum.OneWay: "one way ",
+	curriculum.BackAgain: "back again ", curriculum.InTurn: "in turn ", curriculum.Round: "round ", curriculum.HoldFor: "hold "}
+
 // TestEveryMeasureEverywhere: whatever measure is asked is kept from the requirement to the
-// sheet, the minutes, the caller of one and of a group, sign-offs and the sheet for home.
+// sheet, the minutes, the caller of one and of a group, and sign-offs.
 // Nothing is doubled or halved on the way.
 func TestEveryMeasureEverywhere(t *testing.T) {
 	for _, x := range []struct {
-		asked          string
-		kind           curriculum.Kind
-		program        curriculum.SideMeaning
-		sheet          string   // as it stands on the sheet
-		one, three     []string // sets called for one candidate and for three, left foot forward
-		calledOne      int
-		calledThree    int
-		seconds        int // for a group of three
-		sided          bool
-		home, calledOf string
+		asked       string
+		kind        curriculum.Kind
+		program     curriculum.SideMeaning
+		sheet       string   // as it stands on the sheet
+		one, three  []string // sets called for one candidate and for three, left foot forward
+		calledOne   int
+		calledThree int
+		seconds     int // for a group of three
+		sided       bool
+		calledOf    int
 	}{
-		{asked: "2 a side", kind: "kick", sheet: "2 a side", one: []string{"left foot forward 2 rest 5", "right foot forward 2 after change of stance"}, three: []string{"left foot forward 6 rest 5", "right foot forward 6 after change of stance"},
-			calledOne: 2, calledThree: 6, seconds: 12 + 2*6*3, sided: true, home: "twice on each side, the other foot in front the second time", calledOf: "2 a side asked, 6 called"},
-		{asked: "8 each leg", kind: "kick", sheet: "8 each limb", one: []string{"left leg 8 rest 5", "right leg 8 after the other leg"}, three: []string{"left leg 8 rest 5", "right leg 8 after the other leg"},
-			calledOne: 8, calledThree: 8, seconds: 12 + 2*8*3, sided: true, home: "8 times with each leg"},
-		{asked: "5 a side", kind: "strike", program: curriculum.ByLimb, sheet: "5 each limb", one: []string{"left hand 5 rest 5", "right hand 5 after the other hand"}, three: []string{"left hand 6 rest 5", "right hand 6 after the other hand"},
-			calledOne: 5, calledThree: 6, seconds: 12 + 2*6*2, sided: true, home: "5 times with each hand", calledOf: "5 each limb asked, 6 called"},
-		{asked: "5 each stance", kind: "strike", program: curriculum.ByLimb, sheet: "5 a side", one: []string{"left foot forward 5 rest 5", "right foot forward 5 after change of stance"}, three: []string{"left foot forward 6 rest 5", "right foot forward 6 after change of stance"},
-			calledOne: 5, calledThree: 6, seconds: 12 + 2*6*2, sided: true, home: "5 times on each side, the other foot in front the second time", calledOf: "5 a side asked, 6 called"},
-		{asked: "5 a side", kind: "combination", program: curriculum.ByLimb, sheet: "5 a side", one: []string{"left foot forward 5 rest 5", "right foot forward 5 after change of stance"}, three: []string{"left foot forward 6 rest 5", "right foot forward 6 after change of stance"},
-			calledOne: 5, calledThree: 6, seconds: 12 + 2*6*6, sided: true, home: "5 times on each side, the other foot in front the second time", calledOf: "5 a side asked, 6 called"},
-		{asked: "4 each way", kind: "evasion", sheet: "4 each way", one: []string{"to the left 4 rest 5", "to the right 4 after turn"}, three: []string{"to the left 6 rest 5", "to the right 6 after turn"},
-			calledOne: 4, calledThree: 6, seconds: 12 + 2*6*2, sided: true, home: "4 times to the left and as often to the right", calledOf: "4 each way asked, 6 called"},
-		{asked: "10 alternating", kind: "kick", sheet: "10 alternating", one: []string{"left and right in turn 10"}, three: []string{"left and right in turn 10"}, calledOne: 10, calledThree: 10, seconds: 12 + 10*3, home: "10 times in all, left and right in turn"},
-		{asked: "5", kind: "kick", sheet: "5 times", one: []string{"5"}, three: []string{"6"}, calledOne: 5, calledThree: 6, seconds: 12 + 6*3, home: "5 times in all", calledOf: "5 times asked, 6 called"},
-		{asked: "3 each leg without touching down", kind: "balance", sheet: "3 each limb without touching down", one: []string{"left leg 3 rest 5", "right leg 3 after the other leg"}, three: []string{"left leg 6 rest 5", "right leg 6 after the other leg"},
-			calledOne: 3, calledThree: 6, seconds: 12 + 2*6*20, sided: true, home: "3 times with each leg, without putting the foot down", calledOf: "3 each limb without touching down asked, 6 called"},
-		{asked: "60 s", kind: "stance", sheet: "60 s", one: []string{"60 s sprint 15"}, three: []string{"60 s sprint 15"}, seconds: 12 + 60, home: "for 60 seconds, as fast as you can for the last 15 seconds"},
+		{asked: "2 a side", kind: "kick", sheet: "2 a side", one: []string{"own stance 2 rest 5", "other stance 2 after stance"}, three: []string{"own stance 6 rest 5", "other stance 6 after stance"},
+			calledOne: 2, calledThree: 6, seconds: 12 + 2*6*3, sided: true, calledOf: 6},
+		{asked: "8 each leg", kind: "kick", sheet: "8 each limb", one: []string{"lead limb 8 rest 5", "rear limb 8 after limb"}, three: []string{"lead limb 8 rest 5", "rear limb 8 after limb"},
+			calledOne: 8, calledThree: 8, seconds: 12 + 2*8*3, sided: true},
+		{asked: "5 a side", kind: "strike", program: curriculum.ByLimb, sheet: "5 each limb", one: []string{"lead limb 5 rest 5", "rear limb 5 after limb"}, three: []string{"lead limb 6 rest 5", "rear limb 6 after limb"},
+			calledOne: 5, calledThree: 6, seconds: 12 + 2*6*2, sided: true, calledOf: 6},
+		{asked: "5 each stance", kind: "strike", program: curriculum.ByLimb, sheet: "5 a side", one: []string{"own stance 5 rest 5", "other stance 5 after stance"}, three: []string{"own stance 6 rest 5", "other stance 6 after stance"},
+			calledOne: 5, calledThree: 6, seconds: 12 + 2*6*2, sided: true, calledOf: 6},
+		{asked: "5 a side", kind: "combination", program: curriculum.ByLimb, sheet: "5 a side", one: []string{"own stance 5 rest 5", "other stance 5 after stance"}, three: []string{"own stance 6 rest 5", "other stance 6 after stance"},
+			calledOne: 5, calledThree: 6, seconds: 12 + 2*6*6, sided: true, calledOf: 6},
+		{asked: "4 each way", kind: "evasion", sheet: "4 each way", one: []string{"one way 4 rest 5", "back again 4 after turn"}, three: []string{"one way 6 rest 5", "back again 6 after turn"},
+			calledOne: 4, calledThree: 6, seconds: 12 + 2*6*2, sided: true, calledOf: 6},
+		{asked: "10 alternating", kind: "kick", sheet: "10 alternating", one: []string{"in turn 10"}, three: []string{"in turn 10"}, calledOne: 10, calledThree: 10, seconds: 12 + 10*3},
+		{asked: "5", kind: "kick", sheet: "5 times", one: []string{"5"}, three: []string{"6"}, calledOne: 5, calledThree: 6, seconds: 12 + 6*3, calledOf: 6},
+		{asked: "3 each leg without touching down", kind: "balance", sheet: "3 each limb without touching down", one: []string{"lead limb 3 rest 5", "rear limb 3 after limb"}, three: []string{"lead limb 6 rest 5", "rear limb 6 after limb"},
+			calledOne: 3, calledThree: 6, seconds: 12 + 2*6*20, sided: true, calledOf: 6},
+		{asked: "60 s", kind: "stance", sheet: "60 s", one: []string{"60 s sprint 15"}, three: []string{"60 s sprint 15"}, seconds: 12 + 60},
 		{asked: "2 x 60 s, 30 s rest", kind: "sparring", sheet: "2 × 60 s, 30 s rest", one: []string{"round 1 of 2 60 s sprint 15 rest 30", "round 2 of 2 60 s sprint 15"}, three: []string{"round 1 of 2 60 s sprint 15 rest 30", "round 2 of 2 60 s sprint 15"},
-			seconds: 12 + 150, home: "2 rounds of 60 seconds, resting 30 seconds between, as fast as you can for the last 15 seconds"},
-		{asked: "18 in 60 s", kind: "fitness", sheet: "18 in 60 s", one: []string{"60 s sprint 15"}, three: []string{"60 s sprint 15"}, seconds: 12 + 60, home: "as many as you can in 60 seconds; 18 are asked, as fast as you can for the last 15 seconds"},
+			seconds: 12 + 150},
+		{asked: "18 in 60 s", kind: "fitness", sheet: "18 in 60 s", one: []string{"60 s sprint 15"}, three: []string{"60 s sprint 15"}, seconds: 12 + 60},
 		{asked: "3 holds of 10 s", kind: "balance", sheet: "3 holds of 10 s", one: []string{"hold 1 of 3 10 s sprint 15 rest 5", "hold 2 of 3 10 s sprint 15 rest 5", "hold 3 of 3 10 s sprint 15"}, three: []string{"hold 1 of 3 10 s sprint 15 rest 5", "hold 2 of 3 10 s sprint 15 rest 5", "hold 3 of 3 10 s sprint 15"},
-			calledOne: 3, calledThree: 3, seconds: 12 + 30, home: "hold it for 10 seconds, 3 times, as fast as you can for the last 15 seconds"},
-		{asked: "2", kind: "form", sheet: "2 times", one: []string{"2"}, three: []string{"2"}, calledOne: 2, calledThree: 2, seconds: 12 + 2*60, home: "twice in all"},
+			calledOne: 3, calledThree: 3, seconds: 12 + 30},
+		{asked: "2", kind: "form", sheet: "2 times", one: []string{"2"}, three: []string{"2"}, calledOne: 2, calledThree: 2, seconds: 12 + 2*60},
 	} {
 		q, err := curriculum.ParseQuantity(x.asked)
 		require.NoError(t, err, x.asked)
@@ -226,12 +225,11 @@ func TestEveryMeasureEverywhere(t *testing.T) {
 		assert.Equal(t, x.calledOne, l.Called(1), x.asked)
 		assert.Equal(t, x.calledThree, l.Called(3), x.asked)
 		assert.Equal(t, x.calledThree, l.RepsCalled, x.asked)
-		assert.Equal(t, x.calledOf, l.CalledWords(3), x.asked)
-		assert.Equal(t, x.one, setsOf(CallOf(b, l, l.Called(1)), curriculum.Orthodox), x.asked)
-		assert.Equal(t, x.three, setsOf(CallOf(b, l, l.Called(3)), curriculum.Orthodox), x.asked)
+		assert.Equal(t, x.calledOf, l.CalledMore(3), x.asked)
+		assert.Equal(t, x.one, setsOf(CallOf(b, l, l.Called(1))), x.asked)
+		assert.Equal(t, x.three, setsOf(CallOf(b, l, l.Called(3))), x.asked)
 		item := progress.AskedBy(b, "", sheet, nil).Items[0]
 		assert.Equal(t, x.sided, item.TwoSided, x.asked)
-		assert.Equal(t, x.home, plainly(item), x.asked)
 	}
 }
 
@@ -249,8 +247,8 @@ func TestWhoIsCalled(t *testing.T) {
 	b := curriculum.Open(c)
 	sheet := b.Compile(curriculum.Asking{RungID: "y"})
 	call := CallOf(b, sheet.Lines[0], 0)
-	assert.Equal(t, []any{12, "Mill drill", "eyes on the partner", []Part{{"The way in", 1, 1}}}, []any{call.Number, call.Series, call.Remark, call.Parts})
-	assert.Equal(t, "Kawa", call.Sets[1].Before)
+	assert.Equal(t, []any{12, "Mill drill", "eyes on the partner", []Part{{"The way in", 1, 1}}}, []any{call.Number, call.Series, call.Note, call.Parts})
+	assert.Equal(t, ChangeStance, call.Sets[1].Before)
 	assert.Equal(t, 10*6*slower, call.Sets[0].Pace)
 	told := func(set int, v curriculum.View) (out []string) {
 		for _, m := range curriculum.Told(call.Moves, call.Sets[set].Readings[v]) {
@@ -265,9 +263,9 @@ func TestWhoIsCalled(t *testing.T) {
 	assert.Equal(t, told(1, curriculum.Orthodox), told(0, curriculum.Southpaw))
 	assert.Equal(t, told(0, curriculum.Orthodox), told(1, curriculum.Southpaw))
 	assert.True(t, curriculum.Told(call.Moves, curriculum.ForSouthpaw)[1].AsWritten, "words cannot be mirrored")
-	assert.Equal(t, []string{"chamber", "extend"}, CallOf(b, sheet.Lines[1], 0).Phases)
-	assert.Equal(t, Commands{Ready: "ready", Begin: "Mill", Stop: "stop", Turn: "turn", Change: "Kawa", Rest: "rest"}, CommandsOf(c.Program))
+	assert.Equal(t, []string{"chamber", "extend"}, CallOf(b, sheet.Lines[1], 0).Steps)
+	assert.Equal(t, Commands{Begin: "Mill", Change: "Kawa"}, CommandsOf(c.Program))
 	drawn := CombinationCall(b, "left hook, lead jab", 5)
-	assert.Equal(t, []string{"own stance 5 rest 5", "other stance 5 after Kawa"}, setsOf(drawn, curriculum.AsWritten))
+	assert.Equal(t, []string{"own stance 5 rest 5", "other stance 5 after stance"}, setsOf(drawn))
 	assert.Equal(t, "right hook", curriculum.Told(drawn.Moves, drawn.Sets[0].Readings[curriculum.Southpaw])[0].What, "a southpaw's first set stands under the right foot forward")
 }

@@ -3,31 +3,30 @@
 package practice
 
 import (
-	"fmt"
 	"slices"
-	"strings"
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 )
 
-// Task is one thing on a practice sheet, in words a parent understands.
+// Task is one thing on a practice sheet.
 type Task struct {
 	progress.Next
-	Do         string                 // "5 times on each side, slowly"
 	Moves      []curriculum.StripMove // for the student's stance
 	Gives      []curriculum.StripMove // what the partner does
 	Other      []curriculum.StripMove // the other side of a defence, where it is told otherwise
 	OtherGives []curriculum.StripMove
 	Look       []string // what is right
 	Mend       string   // how the fault seen in this student is corrected; "" none
-	Partner    string   // the partner's part; "" none is needed
-	Cautions   []string
+	Partner    PartnerPart
+	AtHome     []HomeCaution
 	Clips      []curriculum.Clip
 	Drill      string   // the way in that suits the student; "" none is on record
 	Cues       []string // what to say to oneself
-	Exposure   string   // what it leaves open, and what covers that; "" not on record
-	Leads      string   // what sets it up and what follows it; "" not on record
+	LeavesOpen string   // "" these are not on record
+	CoveredBy  string
+	SetUpBy    string
+	FollowedBy string
 }
 
 // SheetTasks is how many things a sheet lists: what a week of evenings holds.
@@ -43,13 +42,12 @@ func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curri
 		if t == nil {
 			continue
 		}
-		task := Task{Next: x, Do: plainly(x.Item), Partner: partner(b, x.Item, t), Mend: mend(x.Item), Look: x.Checkpoints, Moves: curriculum.Told(x.Moves, stance.For()), Gives: curriculum.Told(x.Line.Partner, stance.For())}
+		task := Task{Next: x, Partner: partner(b, x.Item, t), AtHome: atHome(b, x.Item, t), Mend: mend(x.Item), Look: x.Checkpoints, Moves: curriculum.Told(x.Moves, stance.For()), Gives: curriculum.Told(x.Line.Partner, stance.For())}
 		if x.TwoSided && x.Quantity.Side == "" && t.Defends() {
 			if other := curriculum.OtherSide(x.Moves, stance.For()); curriculum.Differs(x.Moves, stance.For(), other) {
 				task.Other, task.OtherGives = curriculum.Told(x.Moves, other), curriculum.Told(x.Line.Partner, other)
 			}
 		}
-		task.Cautions = append(slices.Clone(x.Cautions), atHome(b, x.Item, t)...)
 		for _, c := range Clips(b, t, rung) {
 			if c.Stage == 0 || x.Stage == 0 || c.Stage <= x.Stage {
 				task.Clips = append(task.Clips, c)
@@ -58,7 +56,8 @@ func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curri
 		if d := b.DrillFor(t, track, far(&x.Item)); d != nil {
 			task.Drill = d.String()
 		}
-		task.Cues, task.Exposure, task.Leads = b.Cues(t), exposure(t), leads(t)
+		task.Cues = b.Cues(t)
+		task.LeavesOpen, task.CoveredBy, task.SetUpBy, task.FollowedBy = t.LeavesOpen, t.CoveredBy, t.SetUpBy, t.FollowedBy
 		out = append(out, task)
 	}
 	return out
@@ -74,176 +73,103 @@ func Clips(b *curriculum.Book, t *curriculum.Technique, rung string) (out []curr
 	return out
 }
 
-// exposure is what a technique leaves open and what covers that, in a sentence.
-func exposure(t *curriculum.Technique) string {
-	switch {
-	case t.LeavesOpen == "":
-		return ""
-	case t.CoveredBy == "":
-		return "It leaves open: " + t.LeavesOpen + "."
-	}
-	return "It leaves open: " + t.LeavesOpen + "; covered by: " + t.CoveredBy + "."
+// PartnerKind is what somebody else does while one practises.
+type PartnerKind string
+
+// The parts of a partner; nobody is needed where it is "".
+const (
+	PartnerDefends PartnerKind = "defends" // against the attack that one gives
+	PartnerAttacks PartnerKind = "attacks" // with Attacks, else Moves; neither is on record: as the instructor showed
+	PartnerStrikes PartnerKind = "strikes" // the pad one holds
+	PartnerHolds   PartnerKind = "holds"   // the pad
+	PartnerStands  PartnerKind = "stands"  // there, of about the same size
+)
+
+// PartnerPart is what somebody else does while one practises.
+type PartnerPart struct {
+	Kind    PartnerKind
+	Attacks []Given
+	Moves   string
 }
 
-// leads is what sets a technique up and what follows it.
-func leads(t *curriculum.Technique) (out string) {
-	if t.SetUpBy != "" {
-		out = "Before it: " + t.SetUpBy + "."
-	}
-	if t.FollowedBy != "" {
-		out = strings.TrimSpace(out + " After it: " + t.FollowedBy + ".")
-	}
-	return out
-}
-
-// eachSide is what a side of a line means, as said at home.
-func eachSide(x progress.Item) string {
-	switch {
-	case !x.TwoSided:
-		return ""
-	case x.Quantity.Side == curriculum.ByLimb:
-		return " with each " + limbOf(x.Kind)
-	case x.Quantity.Side == curriculum.ByDirection && x.Kind == "evasion":
-		return " to the left and as often to the right"
-	case x.Quantity.Side == curriculum.ByDirection:
-		return " one way, then turn, and as often back"
-	}
-	if paired(x.Moves) {
-		return " on each side, left and right exchanged the second time"
-	}
-	return " on each side, the other foot in front the second time"
-}
-
-// plainly is how much and how, as said at home.
-// It is long: a case for each measure.
-func plainly(x progress.Item) string {
-	q := x.Quantity
-	words := ""
-	switch q.Measure {
-	case curriculum.RepsPerSide:
-		words = times(q.Reps) + eachSide(x)
-	case curriculum.NoTouchDown:
-		words = times(q.Reps) + eachSide(x) + ", without putting the foot down"
-	case curriculum.Alternating:
-		words = times(q.Reps) + " in all, left and right in turn"
-	case curriculum.Timed:
-		words = fmt.Sprintf("for %d seconds", q.Seconds)
-	case curriculum.TimedSide:
-		words = fmt.Sprintf("for %d seconds", q.Seconds) + eachSide(x)
-	case curriculum.CountWithin:
-		words = fmt.Sprintf("as many as you can in %d seconds; %d are asked", q.Seconds, q.Reps)
-	case curriculum.Holds:
-		words = fmt.Sprintf("hold it for %d seconds, %s", q.Seconds, times(q.Reps))
-	case curriculum.RoundsTimed:
-		words = fmt.Sprintf("%d rounds of %d seconds", q.Rounds, q.Seconds)
-		if q.Rest > 0 {
-			words += fmt.Sprintf(", resting %d seconds between", q.Rest)
-		}
-	default:
-		words = times(q.Reps)
-		if q.Reps > 1 {
-			words += " in all"
-		}
-	}
-	if n := x.Slots(); n > 0 {
-		words = fmt.Sprintf("%d of your own choice", n)
-		if n == 1 {
-			words = "one of your own choice"
-		}
-		if q.Measure == curriculum.RepsPerSide {
-			words += "," + eachSide(x)
-		}
-	}
-	if x.Line.Sprint > 0 {
-		words += fmt.Sprintf(", as fast as you can for the last %d seconds", x.Line.Sprint)
-	}
-	switch {
-	case x.Kind == "knowledge":
-		words = "say the answer aloud"
-	case x.TwoSided && x.Left && !x.Right:
-		words += "; the right side needs it most"
-	case x.TwoSided && x.Right && !x.Left:
-		words += "; the left side needs it most"
-	}
-	if x.Setting != "" && x.Setting != "air" {
-		words += ", " + x.Setting.Words()
-	}
-	for _, m := range []struct {
-		on   bool
-		said string
-	}{{x.NonStop, "without stopping"}, {x.Slow, "slowly"}, {x.Supported, "holding on to something"}, {x.Phases, "part by part"}, {x.Free && x.Slots() == 0, "of your own choice"}} {
-		if m.on {
-			words += ", " + m.said
-		}
-	}
-	return words
-}
-
-func times(n int) string {
-	switch n {
-	case 1:
-		return "once"
-	case 2:
-		return "twice"
-	}
-	return fmt.Sprintf("%d times", n)
+// Given is an attack that is given, with its nature.
+type Given struct {
+	curriculum.AttackElement
+	Nature curriculum.Nature
 }
 
 // partner is what somebody else has to do.
-func partner(b *curriculum.Book, x progress.Item, t *curriculum.Technique) string {
-	attack := ""
-	for i, a := range t.Attack {
-		if i > 0 {
-			attack += ", then "
-		}
-		attack += attackAtHome(b, a)
-	}
-	if attack == "" && t.AttackMoves != "" {
-		attack = "does " + t.AttackMoves
-	}
+func partner(b *curriculum.Book, x progress.Item, t *curriculum.Technique) PartnerPart {
 	switch {
 	case x.Role == "attacker":
-		return "Your partner defends. You give the attack, in reach and straight on, and let it be stopped."
-	case x.Role == "defender" && attack != "":
-		return "Slowly: your partner " + attack + ". In reach, and no faster than you can answer; they stop where they are stopped."
+		return PartnerPart{Kind: PartnerDefends}
 	case x.Role == "defender":
-		return "Your partner gives the attack slowly and stops where they are stopped."
+		p := PartnerPart{Kind: PartnerAttacks, Moves: t.AttackMoves}
+		for _, a := range t.Attack {
+			p.Attacks = append(p.Attacks, Given{a, b.Program.NatureOf(a.Kind)})
+		}
+		return p
 	case x.Role == "holder":
-		return "You hold; your partner strikes. Elbows in, the pad against the body."
+		return PartnerPart{Kind: PartnerStrikes}
 	case x.Setting == "pads":
-		return "A partner holds the pad in both hands, against the body."
+		return PartnerPart{Kind: PartnerHolds}
 	case x.Setting == "partner":
-		return "With a partner of about your size."
+		return PartnerPart{Kind: PartnerStands}
 	}
-	return ""
+	return PartnerPart{}
 }
 
+// HomeCaution is a caution that holds where no instructor stands by.
+type HomeCaution string
+
+// The cautions for home.
+const (
+	HandsOnlyTouch HomeCaution = "hands only touch" // at the neck
+	GoThroughSteps HomeCaution = "go through steps" // of a lock or a throw
+	TapAndWord     HomeCaution = "tap and word"     // with a partner
+	SoftWeapon     HomeCaution = "soft weapon"
+	NoSparring     HomeCaution = "no sparring"
+	NoBoards       HomeCaution = "no boards"
+	WarmUpFirst    HomeCaution = "warm up first"
+	LowFirst       HomeCaution = "low first" // of jumps and spins
+)
+
 // atHome are the cautions that hold where no instructor stands by.
-func atHome(b *curriculum.Book, x progress.Item, t *curriculum.Technique) (out []string) {
-	choke := slices.ContainsFunc(t.Attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "choke" })
-	weapon := slices.ContainsFunc(t.Attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "weapon" })
+func atHome(b *curriculum.Book, x progress.Item, t *curriculum.Technique) (out []HomeCaution) {
+	nature := func(n curriculum.Nature) bool {
+		return slices.ContainsFunc(t.Attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == n })
+	}
 	switch {
-	case choke:
-		out = append(out, "Hands at the neck only touch at home; never squeeze. Children practise this with the instructor.")
+	case nature("choke"):
+		out = append(out, HandsOnlyTouch)
 	case t.Kind == "lock" || t.Kind == "throw":
-		out = append(out, "Not at home without the instructor’s word: go through the steps alone.")
+		out = append(out, GoThroughSteps)
 	case x.Role == "defender" || x.Role == "attacker":
-		out = append(out, "Slowly, with room around you. Agree a tap and a word that stop at once.")
+		out = append(out, TapAndWord)
 	}
-	if weapon {
-		out = append(out, "Only with a soft training weapon. In earnest: leave if you can.")
+	if nature("weapon") {
+		out = append(out, SoftWeapon)
 	}
-	if t.Kind == "sparring" {
-		out = append(out, "No sparring at home. Move alone, or shadow a partner out of reach.")
-	}
-	if t.Kind == "board_break" {
-		out = append(out, "No boards at home.")
-	}
-	if t.Kind == "fitness" {
-		out = append(out, "Warm up first. Stop on pain or dizziness.")
+	switch t.Kind {
+	case "sparring":
+		out = append(out, NoSparring)
+	case "board_break":
+		out = append(out, NoBoards)
+	case "fitness":
+		out = append(out, WarmUpFirst)
 	}
 	if slices.Contains(t.Modifiers, "jumping") || slices.Contains(t.Modifiers, "spinning") {
-		out = append(out, "Low and slowly first; a clear, dry floor to land on.")
+		out = append(out, LowFirst)
 	}
 	return out
+}
+
+// mend is how the fault that was seen in this student is corrected; "" where nothing is on record.
+func mend(x progress.Item) string {
+	for _, f := range x.Faults {
+		if x.Fault != "" && f.Seen == x.Fault && !x.Done {
+			return f.Correction
+		}
+	}
+	return ""
 }

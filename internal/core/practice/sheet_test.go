@@ -24,25 +24,25 @@ func TestThePartnersPart(t *testing.T) {
 	for _, x := range []struct {
 		item      progress.Item
 		technique *curriculum.Technique
-		partner   string
+		partner   PartnerKind
 		cautions  int
 	}{
-		{progress.Item{Line: curriculum.Line{Role: "attacker"}}, attack("push"), "Your partner defends. You give the attack, in reach and straight on, and let it be stopped.", 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("push", "hook"), "Slowly: your partner pushes you with the right hand, then strikes: hook with the left hand. In reach, and no faster than you can answer; they stop where they are stopped.", 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, &curriculum.Technique{Kind: "self_defence", TechniqueDetails: curriculum.TechniqueDetails{AttackMoves: "lead jab"}}, "Slowly: your partner does lead jab. In reach, and no faster than you can answer; they stop where they are stopped.", 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack(), "Your partner gives the attack slowly and stops where they are stopped.", 1},
+		{progress.Item{Line: curriculum.Line{Role: "attacker"}}, attack("push"), PartnerDefends, 1},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("push", "hook"), PartnerAttacks, 1},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, &curriculum.Technique{Kind: "self_defence", TechniqueDetails: curriculum.TechniqueDetails{AttackMoves: "lead jab"}}, PartnerAttacks, 1},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack(), PartnerAttacks, 1},
 		{progress.Item{Line: curriculum.Line{Role: "performer"}}, attack("push"), "", 0},
-		{progress.Item{Line: curriculum.Line{Role: "holder"}}, attack(), "You hold; your partner strikes. Elbows in, the pad against the body.", 0},
-		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "pads"}}, attack(), "A partner holds the pad in both hands, against the body.", 0},
-		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "partner"}}, attack(), "With a partner of about your size.", 0},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("rear choke"), "Slowly: your partner puts an arm or both hands to your neck, from behind. In reach, and no faster than you can answer; they stop where they are stopped.", 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("club"), "Slowly: your partner swings a padded stick with the right hand. In reach, and no faster than you can answer; they stop where they are stopped.", 2},
+		{progress.Item{Line: curriculum.Line{Role: "holder"}}, attack(), PartnerStrikes, 0},
+		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "pads"}}, attack(), PartnerHolds, 0},
+		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "partner"}}, attack(), PartnerStands, 0},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("rear choke"), PartnerAttacks, 1},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("club"), PartnerAttacks, 2},
 		{progress.Item{}, &curriculum.Technique{Kind: "lock"}, "", 1}, {progress.Item{}, &curriculum.Technique{Kind: "throw"}, "", 1}, {progress.Item{}, &curriculum.Technique{Kind: "sparring"}, "", 1},
 		{progress.Item{}, &curriculum.Technique{Kind: "board_break"}, "", 1}, {progress.Item{}, &curriculum.Technique{Kind: "fitness"}, "", 1},
 		{progress.Item{}, &curriculum.Technique{Kind: "kick", TechniqueDetails: curriculum.TechniqueDetails{Modifiers: []curriculum.Modifier{"spinning"}}}, "", 1},
 		{progress.Item{}, &curriculum.Technique{Kind: "kick", TechniqueDetails: curriculum.TechniqueDetails{Modifiers: []curriculum.Modifier{"jumping"}}}, "", 1},
 	} {
-		assert.Equal(t, x.partner, partner(curriculum.Open(curriculum.Curriculum{}), x.item, x.technique))
+		assert.Equal(t, x.partner, partner(curriculum.Open(curriculum.Curriculum{}), x.item, x.technique).Kind)
 		assert.Len(t, atHome(curriculum.Open(curriculum.Curriculum{}), x.item, x.technique), x.cautions, "%s %v", x.technique.Kind, x.technique.Attack)
 	}
 }
@@ -70,15 +70,13 @@ func TestBothSidesOfADefence(t *testing.T) {
 		return out
 	}
 	gate := tasks[0]
-	assert.Equal(t, "twice on each side, left and right exchanged the second time", gate.Do)
 	assert.Equal(t, []string{"left step back", "right inward block"}, whats(gate.Moves))
 	assert.Equal(t, []string{"right step back", "left inward block"}, whats(gate.Other))
 	assert.Equal(t, []string{"right cross"}, whats(gate.Gives))
 	assert.Equal(t, []string{"left cross"}, whats(gate.OtherGives))
-	assert.Equal(t, "2 of your own choice, on each side, the other foot in front the second time, on the bag, without stopping, slowly, holding on to something, part by part", tasks[1].Do)
 	assert.Empty(t, tasks[1].Other)
 	call := CallOf(b, things[0].Line, 0)
-	assert.Equal(t, []string{"one side 2 rest 5", "the other side 2 after the other side"}, setsOf(call, curriculum.Southpaw))
+	assert.Equal(t, []string{"own stance 2 rest 5", "other stance 2 after side"}, setsOf(call))
 	assert.Equal(t, []string{"right step back", "left inward block"}, whats(curriculum.Told(call.Moves, call.Sets[1].Readings[curriculum.Orthodox])))
 }
 
@@ -92,7 +90,6 @@ func TestPaces(t *testing.T) {
 	assert.Equal(t, []int{90, 180, 60, 600, 100, 30}, []int{pace("combination", false, moves...), pace("combination", true, moves...), pace("combination", false), pace("form", false, moves...), pace("lock", false, moves...), pace("kick", false, moves...)})
 	c := CombinationCall(curriculum.Open(curriculum.Curriculum{}), "no such moves", 4)
 	assert.Equal(t, []int{4, 30, 5, 4, 30, 0}, []int{c.Sets[0].Reps, c.Sets[0].Pace, c.Sets[0].Rest, c.Sets[1].Reps, c.Sets[1].Pace, c.Sets[1].Rest})
-	assert.Equal(t, map[curriculum.Kind]string{"kick": "leg", "balance": "leg", "footwork": "leg", "strike": "hand", "block": "hand", "form": "side"}, map[curriculum.Kind]string{"kick": limbOf("kick"), "balance": limbOf("balance"), "footwork": limbOf("footwork"), "strike": limbOf("strike"), "block": limbOf("block"), "form": limbOf("form")})
 }
 
 // TestWhatElseASheetSays: a way in by how far one is and on which track, cue words, what it leaves open,
@@ -110,9 +107,9 @@ func TestWhatElseASheetSays(t *testing.T) {
 	}
 	tasks := sheet("adults", nil)
 	require.Len(t, tasks, 3)
-	assert.Equal(t, []any{"Wall", []string{"knee first"}, "It leaves open: the ribs; covered by: the elbow.", "Before it: a jab. After it: leaving."}, []any{tasks[0].Drill, tasks[0].Cues, tasks[0].Exposure, tasks[0].Leads})
-	assert.Equal(t, []any{"Wall", []string{"knee first"}, "It leaves open: the back.", "After it: a turn."}, []any{tasks[1].Drill, tasks[1].Cues, tasks[1].Exposure, tasks[1].Leads}, "a variant has the drills of its base, and says itself what it leaves open")
-	assert.Equal(t, []any{"", []string(nil), "", ""}, []any{tasks[2].Drill, tasks[2].Cues, tasks[2].Exposure, tasks[2].Leads})
+	assert.Equal(t, []any{"Wall", []string{"knee first"}, "the ribs", "the elbow", "a jab", "leaving"}, []any{tasks[0].Drill, tasks[0].Cues, tasks[0].LeavesOpen, tasks[0].CoveredBy, tasks[0].SetUpBy, tasks[0].FollowedBy})
+	assert.Equal(t, []any{"Wall", []string{"knee first"}, "the back", "", "", "a turn"}, []any{tasks[1].Drill, tasks[1].Cues, tasks[1].LeavesOpen, tasks[1].CoveredBy, tasks[1].SetUpBy, tasks[1].FollowedBy}, "a variant has the drills of its base, and says itself what it leaves open")
+	assert.Equal(t, []any{"", []string(nil), "", ""}, []any{tasks[2].Drill, tasks[2].Cues, tasks[2].LeavesOpen, tasks[2].FollowedBy})
 	assert.Equal(t, "Cone: over a cone", sheet("adults", func(it *progress.Item) { it.NotYet = tuesday })[0].Drill)
 	assert.Equal(t, "Rope", sheet("adults", func(it *progress.Item) { it.Done = true })[0].Drill)
 	assert.Equal(t, "Cone: over a cone", sheet("cubs", func(it *progress.Item) { it.Done = true })[0].Drill, "not for this track yet")
@@ -121,4 +118,15 @@ func TestWhatElseASheetSays(t *testing.T) {
 		clips = append(clips, c.Title)
 	}
 	assert.Equal(t, []string{"all", "yellow"}, clips)
+}
+
+func TestHowToMend(t *testing.T) {
+	it := progress.Item{Line: curriculum.Line{Faults: []curriculum.Fault{{Seen: "foot stays", Correction: "turn the heel first"}, {Seen: "looks down", Correction: "eyes up"}}}, Fault: "looks down"}
+	assert.Equal(t, "eyes up", mend(it))
+	it.Done = true
+	assert.Empty(t, mend(it))
+	it.Done, it.Fault = false, ""
+	assert.Empty(t, mend(it))
+	it.Fault = "something else"
+	assert.Empty(t, mend(it))
 }

@@ -100,18 +100,18 @@ const (
 )
 
 // need is how much one needs to work on something, and why.
-func (p *Present) need(it *progress.Item, themed bool, on civil.Date) (worth int, why []string) {
+func (p *Present) need(it *progress.Item, themed bool, on civil.Date) (worth int, why []Reason) {
 	switch {
 	case it.Counts && !it.Done:
-		worth, why = needOpen, append(why, "not signed off yet")
+		worth, why = needOpen, append(why, Reason{Kind: NotSigned})
 		if it.MustPass {
-			worth, why = worth+needMustPass, []string{"must pass"}
+			worth, why = worth+needMustPass, []Reason{{Kind: MustPass}}
 		}
 		if !it.NotYet.IsZero() {
-			worth, why = worth+needNotYet, []string{"tried, not right yet"}
+			worth, why = worth+needNotYet, []Reason{{Kind: NotRight}}
 		}
 	case it.Done && it.Freshness == curriculum.Carried && !it.Seen.IsZero() && it.Seen.DaysTo(on) >= progress.StaleDays:
-		worth, why = needStale, append(why, "not seen for "+check.Count(it.Seen.DaysTo(on)/7, "week"))
+		worth, why = needStale, append(why, Reason{Kind: NotSeen, Weeks: it.Seen.DaysTo(on) / 7})
 	}
 	if day, missed := p.Missed[it.TechniqueID]; missed {
 		if p.MakeUp {
@@ -121,10 +121,10 @@ func (p *Present) need(it *progress.Item, themed bool, on civil.Date) (worth int
 		} else {
 			worth = needStale
 		}
-		why = append(why, "away on "+day.Short()+" when it was worked on")
+		why = append(why, Reason{Kind: WasAway, On: day})
 	}
 	if worth == 0 && themed {
-		return needTheme, []string{"theme of the week"}
+		return needTheme, []Reason{{Kind: OfTheTheme}}
 	}
 	if worth > 0 && p.Near && it.Counts {
 		worth += needNear
@@ -191,7 +191,7 @@ func Topics(present []Present, taught map[string]civil.Date, on civil.Date) []To
 }
 
 // serve adds one line of one student.
-func (g *gathered) serve(p *Present, it *progress.Item, themed bool, worth int, why []string) {
+func (g *gathered) serve(p *Present, it *progress.Item, themed bool, worth int, why []Reason) {
 	g.Themed = g.Themed || themed
 	g.roles[it.Role] = true
 	g.Needs = g.Needs.and(needsOf(it.Kind, it.Role, it.Setting))
@@ -216,11 +216,8 @@ func (g *gathered) serve(p *Present, it *progress.Item, themed bool, worth int, 
 	s := &g.Serves[k]
 	s.Worth += worth * p.Chance
 	for _, w := range why {
-		switch {
-		case s.Why == "":
-			s.Why = w
-		case !strings.Contains(s.Why, w):
-			s.Why += "; " + w
+		if !slices.Contains(s.Why, w) {
+			s.Why = append(s.Why, w)
 		}
 	}
 }
@@ -230,10 +227,10 @@ func (g *gathered) finished() Topic {
 	g.Minutes = TopicMinutes(g.Kind)
 	switch {
 	case g.roles["attacker"] && g.roles["defender"]:
-		g.Name += ", both roles"
+		g.Roles = BothRoles
 		g.Minutes += g.Minutes / 2
 	case g.roles["holder"] && len(g.roles) > 1:
-		g.Name += ", striking and holding"
+		g.Roles = StrikeAndHold
 	case len(g.calls) == 1:
 		g.Name = g.calls[0]
 	}

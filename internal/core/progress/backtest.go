@@ -2,7 +2,6 @@ package progress
 
 import (
 	"cmp"
-	"fmt"
 	"math"
 	"slices"
 	"sort"
@@ -464,21 +463,6 @@ func below(all []follow, figure float64) float64 {
 		}
 	}
 	return 1 - left
-}
-
-// Words is the report as a page of text.
-func (r Report) Words() string {
-	out := fmt.Sprintf("%d forecasts of climbs that lacked classes or sign-offs: the day of %d came, %d had not when the records end.\n", r.Forecasts, r.Came, r.Censored)
-	if r.Forecasts == 0 {
-		return out
-	}
-	out += fmt.Sprintf("Inside early to late: %d.%d percent (80 are meant); before it %d.%d, after it %d.%d.\n", r.Inside/10, r.Inside%10, r.Early/10, r.Early%10, r.Late/10, r.Late%10)
-	out += fmt.Sprintf("Mean error of the likely day: %.1f days; of the own last twelve weeks on the timetable: %.1f days; of a constant rate since the promotion: %.1f days.\n", r.Error, r.Rival, r.Naive)
-	out += fmt.Sprintf("Chances for 60 and 120 days ahead, mean squared error %.3f:\n", r.Brier)
-	for _, t := range r.Tenths {
-		out += fmt.Sprintf("  told %3.0f percent, came %3.0f percent of %d\n", t.Told*100, t.Came*100, t.N)
-	}
-	return out
 }
 
 // DatesOf is the day from which the rules of date and age among some hold.

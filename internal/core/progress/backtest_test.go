@@ -1,6 +1,7 @@
 package progress
 
 import (
+	"fmt"
 	"math"
 	"math/rand/v2"
 	"os"
@@ -210,12 +211,22 @@ func replayedOf(t testing.TB, from, to uint64, h habits) Report {
 	return sum
 }
 
+// told is a report as figures: forecasts, came, censored; inside, early, late; days missed by ours, the own twelve weeks and
+// a constant rate; the chances, and how often they came.
+func told(r Report) string {
+	out := fmt.Sprintf("%d %d %d, %d %d %d, %.1f %.1f %.1f, %.3f\n", r.Forecasts, r.Came, r.Censored, r.Inside, r.Early, r.Late, r.Error, r.Rival, r.Naive, r.Brier)
+	for _, t := range r.Tenths {
+		out += fmt.Sprintf("%3.0f %3.0f of %d\n", t.Told*100, t.Came*100, t.N)
+	}
+	return out
+}
+
 // TestTheSpanHoldsWhatItPromises: over ten schools that the figures were not chosen on, the
 // early–late span holds 75 to 85 percent, chances come true as often as told, and the likely
 // day is nearer than a constant rate leads.
 func TestTheSpanHoldsWhatItPromises(t *testing.T) {
 	r := replayed(t, 5001, 5011)
-	t.Log("\n" + r.Words())
+	t.Log("\n" + told(r))
 	assert.GreaterOrEqual(t, r.Forecasts, 500)
 	assert.Positive(t, r.Censored, "those still climbing are counted")
 	assert.InDelta(t, 800, r.Inside, 50)
@@ -233,7 +244,7 @@ func TestChoosingTheFigures(t *testing.T) {
 	if os.Getenv("CHOOSE") == "" {
 		t.Skip("only when the figures of the forecast are chosen anew")
 	}
-	t.Log("\n" + replayed(t, 1, 11).Words())
+	t.Log("\n" + told(replayed(t, 1, 11)))
 }
 
 // schools are the habits that forecasts are held against.

@@ -93,9 +93,8 @@ func gcd(a, b int64) int64 {
 
 // Cohort are those who began in one half of a year.
 type Cohort struct {
-	Name   string // "2025, first half"
-	From   civil.Date
-	Names  []Stay // one for each student, from the beginning to now
+	From   civil.Date // the first day of the half year
+	Names  []Stay     // one for each student, from the beginning to now
 	Points []CohortPoint
 }
 
@@ -129,11 +128,7 @@ func Cohorts(ways []Way, today civil.Date) (out []Cohort) {
 		if !there {
 			i = len(out)
 			at[half] = i
-			name := half.String()[:4] + ", first half"
-			if half.String()[5:7] == "07" {
-				name = half.String()[:4] + ", second half"
-			}
-			out = append(out, Cohort{Name: name, From: half})
+			out = append(out, Cohort{From: half})
 		}
 		c := &out[i]
 		c.Names = append(c.Names, Stay{StudentID: w.StudentID, Name: w.Name, From: begun, To: today, Position: w.Steps[len(w.Steps)-1].Position})

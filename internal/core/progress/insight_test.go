@@ -49,7 +49,7 @@ func TestCohorts(t *testing.T) {
 	gone.Left = day("2025-12-01")
 	c := Cohorts([]Way{way("a", "2025-02-10", "2025-04-01", "2025-09-01"), way("b", "2025-03-01", "2025-08-01"), gone}, day("2025-12-31"))
 	require.Len(t, c, 2)
-	assert.Equal(t, []string{"2025, first half", "2025, second half"}, []string{c[0].Name, c[1].Name})
+	assert.Equal(t, []string{"2025-01-01", "2025-07-01"}, []string{c[0].From.String(), c[1].From.String()})
 	assert.Equal(t, []CohortPoint{{0, 0, 2, 0}, {3, 50, 2, 0}, {6, 100, 2, 0}, {9, 150, 2, 0}}, c[0].Points)
 	assert.Equal(t, CohortPoint{3, 0, 1, 0}, c[1].Points[1])
 	assert.Len(t, c[0].Names, 2)

@@ -13,7 +13,7 @@ import (
 // Known is a student on record who may be the one about to be added, and why.
 type Known struct {
 	Student
-	Why string
+	Like Likeness
 }
 
 // MayBeKnown are those of the students on record who may be the one about to be added, in their order. Twins and namesakes are among them:
@@ -48,9 +48,21 @@ func asWritten(x Student) written {
 	return w
 }
 
+// Likeness is why two records may be of one person.
+type Likeness string
+
+// The kinds of likeness; none is "".
+const (
+	Same          Likeness = "same"            // the name
+	SameBorn      Likeness = "same born"       // the name and the birth date
+	SameBornApart Likeness = "same born apart" // the name; born another day
+	Nearly        Likeness = "nearly"          // the same name
+	NearlyBorn    Likeness = "nearly born"     // the same name, and the birth date
+)
+
 // mayBe says why two records may be of one person, "" where nothing says so: the same words as a name; or, born the same day or with a birth
 // date unknown, names that differ by a slip (one letter, two from ten letters on) or of which one is the other with words left out.
-func (a written) mayBe(b written) string {
+func (a written) mayBe(b written) Likeness {
 	known := !a.BirthDate.IsZero() && !b.BirthDate.IsZero()
 	born := known && a.BirthDate == b.BirthDate
 	if len(a.words) == 0 || len(b.words) == 0 {
@@ -59,19 +71,19 @@ func (a written) mayBe(b written) string {
 	if slices.Equal(a.words, b.words) {
 		switch {
 		case born:
-			return "the same name, born the same day"
+			return SameBorn
 		case known:
-			return "the same name, born another day"
+			return SameBornApart
 		}
-		return "the same name"
+		return Same
 	}
 	if known && !born || !a.slip(b) && !within(a.words, b.words) && !within(b.words, a.words) {
 		return ""
 	}
 	if born {
-		return "nearly the same name, born the same day"
+		return NearlyBorn
 	}
-	return "nearly the same name"
+	return Nearly
 }
 
 func (a written) slip(b written) bool {

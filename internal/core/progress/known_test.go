@@ -20,28 +20,28 @@ func TestMayBeKnown(t *testing.T) {
 		born civil.Date
 		b    string
 		was  civil.Date
-		why  string
+		why  Likeness
 	}{
-		{"Ada Race", one, "ada  race", one, "the same name, born the same day"},
-		{"Ada Race", one, "Race Ada", one, "the same name, born the same day"},
-		{"Race, Ada", one, "Ada Race", one, "the same name, born the same day"},
-		{"Ada M. Race", one, "Race, Ada", one, "nearly the same name, born the same day"},
-		{"Ada Race", one, "Ada Race", other, "the same name, born another day"},
-		{"Ada Race", one, "Ada Race", civil.Date{}, "the same name"},
-		{"Ada Race", civil.Date{}, "Ada Race", civil.Date{}, "the same name"},
-		{"Ada Race", one, "Ada Rcae", one, "nearly the same name, born the same day"},
-		{"Ada Race", one, "Ida Race", one, "nearly the same name, born the same day"}, // or twins: it is asked
+		{"Ada Race", one, "ada  race", one, SameBorn},
+		{"Ada Race", one, "Race Ada", one, SameBorn},
+		{"Race, Ada", one, "Ada Race", one, SameBorn},
+		{"Ada M. Race", one, "Race, Ada", one, NearlyBorn},
+		{"Ada Race", one, "Ada Race", other, SameBornApart},
+		{"Ada Race", one, "Ada Race", civil.Date{}, Same},
+		{"Ada Race", civil.Date{}, "Ada Race", civil.Date{}, Same},
+		{"Ada Race", one, "Ada Rcae", one, NearlyBorn},
+		{"Ada Race", one, "Ida Race", one, NearlyBorn}, // or twins: it is asked
 		{"Ada Race", one, "Ida Race", other, ""},
 		{"Ada Race", one, "Ida Rice", one, ""}, // two letters of eight
 		{"Adele Racely", one, "Adela Racelli", one, ""},
-		{"Adele Racely", one, "Adela Raceli", one, "nearly the same name, born the same day"},
-		{"Ada Race", civil.Date{}, "Ada Rase", one, "nearly the same name"},
-		{"Ada Maria Race", one, "Ada Race", one, "nearly the same name, born the same day"},
-		{"Ada Race", one, "Race Ada Maria", civil.Date{}, "nearly the same name"},
+		{"Adele Racely", one, "Adela Raceli", one, NearlyBorn},
+		{"Ada Race", civil.Date{}, "Ada Rase", one, Nearly},
+		{"Ada Maria Race", one, "Ada Race", one, NearlyBorn},
+		{"Ada Race", one, "Race Ada Maria", civil.Date{}, Nearly},
 		{"Ada", one, "Ada Race", one, ""}, // a first name alone says too little
 		{"Ada", one, "Eda", one, ""},
-		{"Bo", one, "Bo", one, "the same name, born the same day"},
-		{"Zoë Vance", one, "Zoe Vance", one, "nearly the same name, born the same day"},
+		{"Bo", one, "Bo", one, SameBorn},
+		{"Zoë Vance", one, "Zoe Vance", one, NearlyBorn},
 		{"", one, "", one, ""},
 	} {
 		got := MayBeKnown(Student{Name: c.a, BirthDate: c.born}, []Student{{ID: "x", Name: c.b, BirthDate: c.was}})
@@ -52,7 +52,7 @@ func TestMayBeKnown(t *testing.T) {
 			continue
 		}
 		if assert.Len(t, got, 1, c) && assert.Len(t, back, 1, c) {
-			assert.Equal(t, []string{c.why, c.why, "x"}, []string{got[0].Why, back[0].Why, got[0].ID})
+			assert.Equal(t, []any{c.why, c.why, "x"}, []any{got[0].Like, back[0].Like, got[0].ID})
 		}
 	}
 }

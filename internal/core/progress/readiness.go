@@ -2,7 +2,6 @@ package progress
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 
 	"velvetladder/internal/core/civil"
@@ -380,10 +379,37 @@ func Stripes(rung *curriculum.Rung, b *curriculum.Book, done []SectionDone, awar
 // StaleDays is after how many days something carried is worth a look again.
 const StaleDays = 90
 
+// UrgeKind is why something comes first.
+type UrgeKind string
+
+// The kinds of urges; the words behind name the fields of an Urge they use.
+const (
+	UrgeNew      UrgeKind = "new"     // at this rung
+	UrgeMore     UrgeKind = "more"    // is asked than before
+	UrgeInPart   UrgeKind = "in part" // known: the rest is new
+	UrgeAgain    UrgeKind = "again"   // asked, and not seen from this student yet
+	UrgeMustPass UrgeKind = "must pass"
+	UrgeHalf     UrgeKind = "half"    // one side is signed off, Misses is missing
+	UrgeNotYet   UrgeKind = "not yet" // tried On a day, with Fault; "" none is on record
+	UrgeStripe   UrgeKind = "stripe"  // the last thing for the stripe of its section
+	UrgeBase     UrgeKind = "base"    // Name builds on it
+	UrgeUnseen   UrgeKind = "unseen"  // asked again, and not seen for so many Days
+	UrgeChoice   UrgeKind = "choice"  // of the student's own
+)
+
+// Urge is why something comes first.
+type Urge struct {
+	Kind        UrgeKind
+	Misses      string // left, right
+	On          civil.Date
+	Fault, Name string
+	Days        int
+}
+
 // Next is a thing to work on, and why it and not another.
 type Next struct {
 	Item
-	Why   string
+	Urge
 	worth int
 }
 
@@ -415,43 +441,39 @@ func (r Readiness) NextThings(b *curriculum.Book, stripes []StripeState, today c
 	for _, it := range r.Items {
 		x := Next{Item: it, worth: it.Weight}
 		best := 0
-		say := func(worth int, format string, args ...any) {
+		say := func(worth int, u Urge) {
 			if x.worth += worth; worth > best {
-				best, x.Why = worth, fmt.Sprintf(format, args...)
+				best, x.Urge = worth, u
 			}
 		}
 		switch {
 		case it.Counts && !it.Done:
 			switch it.Freshness {
 			case curriculum.New:
-				x.Why = "new at this rung"
+				x.Urge.Kind = UrgeNew
 			case curriculum.Grown:
-				x.Why = "more is asked than before"
+				x.Urge.Kind = UrgeMore
 				if !it.Seen.IsZero() {
-					say(worthGrown, "known in part: the rest is new")
+					say(worthGrown, Urge{Kind: UrgeInPart})
 				}
 			default:
-				x.Why = "asked again, and not seen from this student yet"
+				x.Urge.Kind = UrgeAgain
 			}
 			if it.MustPass {
-				say(worthMustPass, "must pass: without it the test is not passed")
+				say(worthMustPass, Urge{Kind: UrgeMustPass})
 			}
 			if it.TwoSided && it.Left != it.Right {
-				has, misses := "right", "left"
+				misses := "left"
 				if it.Left {
-					has, misses = misses, has
+					misses = "right"
 				}
-				say(worthHalf, "%s is signed off, %s is missing", it.SideName(has), it.SideName(misses))
+				say(worthHalf, Urge{Kind: UrgeHalf, Misses: misses})
 			}
 			if !it.NotYet.IsZero() {
-				fault := "not right yet"
-				if it.Fault != "" {
-					fault = it.Fault
-				}
-				say(worthNotYet, "tried on %s: %s", it.NotYet.Long(), fault)
+				say(worthNotYet, Urge{Kind: UrgeNotYet, On: it.NotYet, Fault: it.Fault})
 			}
 			if slices.ContainsFunc(stripes, func(s StripeState) bool { return s.SectionID == it.SectionID && s.Awarded.IsZero() }) && left[it.SectionID] == 1 {
-				say(worthStripe, "the last thing for the %s stripe", it.Section)
+				say(worthStripe, Urge{Kind: UrgeStripe})
 			}
 			if t := b.Technique(it.TechniqueID); t != nil {
 				for _, base := range t.BuildsOn {
@@ -461,13 +483,13 @@ func (r Readiness) NextThings(b *curriculum.Book, stripes []StripeState, today c
 				}
 				for _, v := range b.Variants(t.ID) {
 					if open[v.ID] {
-						say(worthOften, "%s builds on it", v.Name)
+						say(worthOften, Urge{Kind: UrgeBase, Name: v.Name})
 						break
 					}
 				}
 			}
 		case it.Done && it.Freshness == curriculum.Carried && !it.Seen.IsZero() && it.Seen.DaysTo(today) >= StaleDays:
-			say(worthStale+min(it.Seen.DaysTo(today)/30, 9), "asked again, and not seen for %d days", it.Seen.DaysTo(today))
+			say(worthStale+min(it.Seen.DaysTo(today)/30, 9), Urge{Kind: UrgeUnseen, Days: it.Seen.DaysTo(today)})
 		default:
 			continue
 		}

@@ -78,13 +78,14 @@ func TestReadiness(t *testing.T) {
 	assert.Equal(t, []PartDone{{"left", 2, 3}, {"right", 1, 3}}, r.Sides)
 
 	next := r.NextThings(b, nil, on, 9)
-	var order, why []string
+	var order []string
+	var why []Urge
 	for _, n := range next {
-		order, why = append(order, n.TechniqueID+" "+string(n.Role)), append(why, n.Why)
+		order, why = append(order, n.TechniqueID+" "+string(n.Role)), append(why, n.Urge)
 	}
 	assert.Equal(t, []string{"front2 performer", "front performer", "wheel defender", "jump performer"}, order, "the base before what builds on it")
-	assert.Equal(t, "must pass: without it the test is not passed", why[0])
-	assert.Equal(t, "asked again, and not seen for 207 days", why[1])
+	assert.Equal(t, Urge{Kind: UrgeMustPass}, why[0])
+	assert.Equal(t, Urge{Kind: UrgeUnseen, Days: 207}, why[1])
 	assert.Len(t, r.NextThings(b, nil, on, 2), 2)
 
 	done, days := asked.Done([]Showing{shown("front", "performer", "", 0), shown("front2", "performer", "left", 0), shown("front2", "performer", "right", 0), shown("jump", "performer", "", 0), shown("jump", "performer", "", 0), shown("extra", "performer", "", 0)}, nil)
@@ -97,12 +98,12 @@ func TestReadiness(t *testing.T) {
 	assert.Equal(t, on, stripes[1].Awarded)
 	assert.Equal(t, "Kicks", stripes[0].Section)
 	last := asked.Ready([]Showing{shown("jump", "performer", "", 0), shown("front", "performer", "", 0)}, nil)
-	assert.Equal(t, "the last thing for the Kicks stripe", func() string {
+	assert.Equal(t, Urge{Kind: UrgeStripe}, func() Urge {
 		b.Requirements[2].MustPass = false
 		for i := range last.Items {
 			last.Items[i].MustPass = false
 		}
-		return last.NextThings(b, stripes, on, 1)[0].Why
+		return last.NextThings(b, stripes, on, 1)[0].Urge
 	}())
 }
 
@@ -152,39 +153,39 @@ func TestWhatIsWorthWorkingOn(t *testing.T) {
 		return it
 	}
 	known := func(it *Item, seen civil.Date) { it.Freshness, it.Done, it.Seen = curriculum.Carried, true, seen }
-	next := func(stripes []StripeState, items ...Item) (out []string) {
+	next := func(stripes []StripeState, items ...Item) (out []Urge) {
 		r := Readiness{Items: items, Sections: []SectionDone{{ID: "k", Name: "Kicks", Done: 3, Of: 4}, {ID: "d", Name: "Self-defence", Done: 1, Of: 3}}}
 		for _, n := range r.NextThings(b, stripes, today, 9) {
-			out = append(out, n.Why)
+			out = append(out, n.Urge)
 		}
 		return out
 	}
 	missing := []StripeState{{SectionID: "k"}, {SectionID: "d"}}
-	for want, change := range map[string]func(*Item){
-		"new at this rung":                                               func(*Item) {},
-		"known in part: the rest is new":                                 func(it *Item) { it.Freshness, it.Seen = curriculum.Grown, today },
-		"more is asked than before":                                      func(it *Item) { it.Freshness = curriculum.Grown },
-		"asked again, and not seen from this student yet":                func(it *Item) { it.Freshness = curriculum.Carried },
-		"must pass: without it the test is not passed":                   func(it *Item) { it.MustPass, it.TwoSided, it.Left = true, true, true },
-		"left foot forward is signed off, right foot forward is missing": func(it *Item) { it.TwoSided, it.Left, it.NotYet = true, true, today },
-		"right foot forward is signed off, left foot forward is missing": func(it *Item) { it.TwoSided, it.Right = true, true },
-		"tried on Mon 23 Nov 2026: not right yet": func(it *Item) {
+	for want, change := range map[Urge]func(*Item){
+		{Kind: UrgeNew}:                   func(*Item) {},
+		{Kind: UrgeInPart}:                func(it *Item) { it.Freshness, it.Seen = curriculum.Grown, today },
+		{Kind: UrgeMore}:                  func(it *Item) { it.Freshness = curriculum.Grown },
+		{Kind: UrgeAgain}:                 func(it *Item) { it.Freshness = curriculum.Carried },
+		{Kind: UrgeMustPass}:              func(it *Item) { it.MustPass, it.TwoSided, it.Left = true, true, true },
+		{Kind: UrgeHalf, Misses: "right"}: func(it *Item) { it.TwoSided, it.Left, it.NotYet = true, true, today },
+		{Kind: UrgeHalf, Misses: "left"}:  func(it *Item) { it.TwoSided, it.Right = true, true },
+		{Kind: UrgeNotYet, On: today.AddDays(-1)}: func(it *Item) {
 			it.NotYet, it.Freshness, it.Seen = today.AddDays(-1), curriculum.Grown, today.AddDays(-9)
 		},
-		"tried on Tue 24 Nov 2026: guard drops": func(it *Item) { it.NotYet, it.Fault = today, "guard drops" },
-		"asked again, and not seen for 90 days": func(it *Item) { known(it, today.AddDays(-90)) },
+		{Kind: UrgeNotYet, On: today, Fault: "guard drops"}: func(it *Item) { it.NotYet, it.Fault = today, "guard drops" },
+		{Kind: UrgeUnseen, Days: 90}:                        func(it *Item) { known(it, today.AddDays(-90)) },
 	} {
-		require.Equal(t, []string{want}, next(nil, item(change)))
+		require.Equal(t, []Urge{want}, next(nil, item(change)))
 	}
 	for name, change := range map[string]func(*Item){
 		"done": func(it *Item) { it.Done = true }, "carried, seen lately": func(it *Item) { known(it, today.AddDays(-89)) }, "carried, presumed": func(it *Item) { known(it, civil.Date{}) }, "new, seen long ago": func(it *Item) { it.Done, it.Seen = true, today.AddDays(-200) }, "a bonus": func(it *Item) { it.Counts, it.Bonus, it.Seen = false, true, today.AddDays(-200) },
 	} {
 		require.Empty(t, next(nil, item(change)), name)
 	}
-	assert.Equal(t, []string{"the last thing for the Kicks stripe"}, next(missing, item(func(*Item) {})))
-	assert.Equal(t, []string{"new at this rung"}, next([]StripeState{{SectionID: "k", Awarded: today}}, item(func(*Item) {})), "it is on the belt already")
-	assert.Equal(t, []string{"new at this rung"}, next(missing, item(func(it *Item) { it.SectionID = "d" })), "two are missing")
-	assert.Equal(t, []string{"Jumping front kick builds on it", "new at this rung"}, next(nil, item(func(it *Item) { it.TechniqueID = "jump" }), item(func(it *Item) { it.TechniqueID = "front2" })), "the base first")
+	assert.Equal(t, []Urge{{Kind: UrgeStripe}}, next(missing, item(func(*Item) {})))
+	assert.Equal(t, []Urge{{Kind: UrgeNew}}, next([]StripeState{{SectionID: "k", Awarded: today}}, item(func(*Item) {})), "it is on the belt already")
+	assert.Equal(t, []Urge{{Kind: UrgeNew}}, next(missing, item(func(it *Item) { it.SectionID = "d" })), "two are missing")
+	assert.Equal(t, []Urge{{Kind: UrgeBase, Name: "Jumping front kick"}, {Kind: UrgeNew}}, next(nil, item(func(it *Item) { it.TechniqueID = "jump" }), item(func(it *Item) { it.TechniqueID = "front2" })), "the base first")
 
 	// Each pair in the order of their worth, whichever stands first on the sheet.
 	ranked := []struct {
@@ -201,7 +202,7 @@ func TestWhatIsWorthWorkingOn(t *testing.T) {
 		}
 	}
 	r := Readiness{Items: []Item{item(func(it *Item) { known(it, today.AddDays(-3000)) }), item(func(it *Item) { it.NotYet = today })}}
-	assert.Equal(t, "tried on Tue 24 Nov 2026: not right yet", r.NextThings(b, nil, today, 1)[0].Why, "however long ago")
+	assert.Equal(t, Urge{Kind: UrgeNotYet, On: today}, r.NextThings(b, nil, today, 1)[0].Urge, "however long ago")
 	assert.Empty(t, r.NextThings(b, nil, today, 0))
 }
 

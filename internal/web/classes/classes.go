@@ -14,6 +14,7 @@ import (
 	"velvetladder/internal/core/timetable"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 // closuresAhead is how many of the closures to come the timetable lists.
@@ -294,6 +295,14 @@ func functions() template.FuncMap {
 	return template.FuncMap{
 		"tenths":       func(n int) string { return fmt.Sprintf("%d.%d", n/10, n%10) },
 		"cohortMonths": func() []int { return []int{6, 12, 24} },
+		"halfYear":     words.HalfYear,
+		"how":          words.How,
+		"heldSo":       words.HeldSo,
+		"blockname":    words.Block,
+		"topic":        words.Topic,
+		"doneAs":       words.DoneAs,
+		"shares":       words.Shares,
+		"needed":       words.Needed,
 		"cohortAt": func(c progress.Cohort, months int) string {
 			for _, p := range c.Points {
 				if p.Months == months {

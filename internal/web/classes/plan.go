@@ -15,6 +15,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 type planView struct {
@@ -82,7 +83,7 @@ func (ch *chapter) planPage(w http.ResponseWriter, r *http.Request, status int, 
 		return
 	}
 	q := r.URL.Query()
-	v := planView{Class: c, On: on, Theme: theme, query: q, path: "/plan/" + c.ID + "/" + on.String(), Form: frame.Form{Values: url.Values{}}, Hows: frame.Options(practice.Hows, practice.How.Words)}
+	v := planView{Class: c, On: on, Theme: theme, query: q, path: "/plan/" + c.ID + "/" + on.String(), Form: frame.Form{Values: url.Values{}}, Hows: frame.Options(practice.Hows, words.How)}
 	p := &v.Form.Problems
 	tonight := practice.Tonight{Minutes: p.Whole("minutes", q.Get("minutes"), 10, 300, c.Minutes), On: on, How: practice.How(q.Get("how")), Pinned: map[string]bool{}, Dropped: map[string]bool{}}
 	for _, id := range q["pin"] {

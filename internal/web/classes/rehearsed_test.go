@@ -79,7 +79,7 @@ func TestTwentyEvenings(t *testing.T) {
 				nobody++
 				t.Logf("%s, %s: %s serves nobody who came", x.Name, x.On, b.Name)
 			}
-			if len(b.Name) > 12 && b.Name[len(b.Name)-12:] == ", both roles" {
+			if b.Roles == practice.BothRoles {
 				roles++
 			}
 			if b.Drill != "" {

@@ -17,6 +17,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 type signoffsView struct {
@@ -154,7 +155,7 @@ func signItems(climbs []store.ReadyClimb, given []store.SignedOff, taught map[st
 				at[key] = i
 				items = append(items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role),
 					TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section,
-					Program: climb.Program, Faults: it.Faults, Look: it.Checkpoints, Apart: it.Apart, Taught: taught[it.TechniqueID], Stance: it.Kind == "stance"})
+					Program: climb.Program, Faults: it.Faults, Look: it.Checkpoints, Apart: words.ToldApart(it.Apart), Taught: taught[it.TechniqueID], Stance: it.Kind == "stance"})
 			}
 			items[i].add(climb, it, given)
 		}
@@ -179,7 +180,7 @@ func (x *signItem) add(climb store.ReadyClimb, it progress.Item, given []store.S
 		}
 	}
 	p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: it.Quantity.String(), TwoSided: it.TwoSided,
-		Left: it.Left, Right: it.Right, LeftName: it.SideName("left"), RightName: it.SideName("right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
+		Left: it.Left, Right: it.Right, LeftName: words.SideName(it.Line, "left"), RightName: words.SideName(it.Line, "right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
 	if !it.NotYet.IsZero() {
 		p.NotYet = "not yet"
 		if it.Fault != "" {

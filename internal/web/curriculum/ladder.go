@@ -52,7 +52,7 @@ func (ch *chapter) ladderShow(w http.ResponseWriter, r *http.Request) {
 
 type ladderSection struct {
 	Name   string
-	Common []string // counts for all its lines
+	Common []curriculum.Throughout // counts for all its lines
 	Lines  []ladderLine
 }
 
@@ -288,7 +288,7 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn, owner bool) {
 		}
 		last.Lines = append(last.Lines, x)
 		for _, why := range l.Why {
-			v.Draws = v.Draws || strings.HasPrefix(why, "Drawn: ")
+			v.Draws = v.Draws || why.Kind == curriculum.WhyDrawn
 		}
 	}
 	for _, q := range asked {
@@ -304,7 +304,7 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn, owner bool) {
 		}
 		for _, l := range v.Sheet.LeftOut {
 			if l.Call == t.Name {
-				why = strings.ToLower(l.Why[:1]) + l.Why[1:]
+				why = words.Within(words.LeftOut(l))
 			}
 		}
 		v.Unlisted = append(v.Unlisted, unlisted{q.ID, t.Name + ", " + q.Quantity.String(), why})

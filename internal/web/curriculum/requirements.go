@@ -378,7 +378,7 @@ func (ch *chapter) sheetShow(w http.ResponseWriter, r *http.Request) {
 // hideMayNots takes from a sheet the notes on what the track may not do, but for the owner.
 func hideMayNots(owner bool, sheet *curriculum.TestSheet) {
 	if !owner {
-		sheet.LeftOut = slices.DeleteFunc(sheet.LeftOut, func(l curriculum.LeftOut) bool { return l.MayNot })
+		sheet.LeftOut = slices.DeleteFunc(sheet.LeftOut, func(l curriculum.LeftOut) bool { return l.Kind == curriculum.LeftBarred })
 	}
 }
 

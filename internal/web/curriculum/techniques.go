@@ -205,7 +205,7 @@ func (ch *chapter) techniquesShow(w http.ResponseWriter, r *http.Request) {
 		}
 	}
 	v.Variants = b.Variants(t.ID)
-	v.Apart, v.Cues = b.ToldApart(t), b.Cues(t)
+	v.Apart, v.Cues = words.ToldApart(b.ToldApart(t)), b.Cues(t)
 	v.Faults, v.Surfaces, v.Cautions = b.Faults(t), b.Surfaces(t), b.AllCautions(t)
 	v.showTraining(b)
 	if track := b.Track(t.YoungestTrack); track != nil {

@@ -303,6 +303,14 @@ func (fr *Frame) functions() template.FuncMap {
 		"percent":     func(n, of int) int { return 100 * n / max(of, 1) },
 		"even":        func(n int) bool { return n%2 == 0 },
 		"size":        sizeWords,
+		"whys":        words.Whys,
+		"leftout":     words.LeftOut,
+		"throughout":  words.Throughout,
+		"toldapart":   words.ToldApart,
+		"detail":      words.Detail,
+		"manner":      words.Manner,
+		"standard":    words.Standard,
+		"adapted":     words.Adapted,
 	}
 }
 

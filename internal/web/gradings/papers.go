@@ -449,20 +449,20 @@ func paperItem(it gradingday.GroupItem, all []gradingday.GroupItem, people []sto
 		for _, l := range it.Lines {
 			row.Prompts = append(row.Prompts, promptWords(l))
 			row.Prompts = append(row.Prompts, lookFor(l, people)...)
-			row.Prompts = append(row.Prompts, l.Common...)
+			row.Prompts = append(row.Prompts, words.Throughout(l.Common)...)
 		}
 	} else if len(it.Lines) > 0 {
 		row.Detail = strings.Join(lineFacts(it.Lines[0]), " · ")
 		row.Under = lookFor(it.Lines[0], people)
 		head := curriculum.TestSheet{Lines: parts.LinesOf(all)}.Common(it.Section)
-		row.Head = strings.Join(head, "; ")
-		row.Under = append(row.Under, it.Lines[0].Besides(head)...)
+		row.Head = strings.Join(words.Throughout(head), "; ")
+		row.Under = append(row.Under, words.Throughout(it.Lines[0].Besides(head))...)
 	}
 	for _, c := range people {
 		_, asked := it.IDs[c.ID]
 		row.Stands = append(row.Stands, it.Stands[c.ID])
 		row.NotFor = append(row.NotFor, !asked && !it.Stands[c.ID])
-		row.Own = append(row.Own, it.Own[c.ID])
+		row.Own = append(row.Own, words.OwnLines(it.Own[c.ID]))
 		var list []string
 		for _, x := range ticks[c.ID] {
 			list = append(list, x.Text)
@@ -479,7 +479,7 @@ func lookFor(l curriculum.Line, people []store.Preparing) (out []string) {
 	for _, c := range people {
 		stances = append(stances, curriculum.View(c.Stance))
 	}
-	if words := l.CalledWords(len(people)); words != "" {
+	if words := words.Called(l, len(people)); words != "" {
 		out = append(out, words)
 	}
 	steps := curriculum.Written(l.Moves, "")
@@ -499,7 +499,7 @@ func lookFor(l curriculum.Line, people []store.Preparing) (out []string) {
 		name string
 		list []string
 	}{
-		{"Look for: ", l.Checkpoints}, {"Critical: ", criticals(l.Faults)}, {"It works when: ", l.Success}, {"Told apart: ", l.Apart}, {"To: ", l.Targets}, {"", l.Standard()},
+		{"Look for: ", l.Checkpoints}, {"Critical: ", criticals(l.Faults)}, {"It works when: ", l.Success}, {"Told apart: ", words.ToldApart(l.Apart)}, {"To: ", l.Targets}, {"", words.Standard(l)},
 	} {
 		if len(x.list) > 0 {
 			out = append(out, x.name+strings.Join(x.list, "; "))
@@ -542,7 +542,7 @@ func promptWords(l curriculum.Line) string {
 
 // lineFacts are how much is asked of a line, and its term.
 func lineFacts(l curriculum.Line) (out []string) {
-	for _, x := range []string{l.Term, l.Quantity.String(), l.Manner, l.Detail} {
+	for _, x := range []string{l.Term, l.Quantity.String(), words.Manner(l), words.Detail(l)} {
 		if x != "" {
 			out = append(out, x)
 		}

@@ -8,6 +8,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 // CallerView is the caller: everything it calls stands in the page, so that it goes on without
@@ -29,14 +30,18 @@ type CallerView struct {
 
 // callerProgram is what a program's caller says around the calls.
 type callerProgram struct {
-	Commands practice.Commands `json:"commands"`
-	Opening  []string          `json:"opening"`
-	Closing  []string          `json:"closing"`
+	Commands commandsWire `json:"commands"`
+	Opening  []string     `json:"opening"`
+	Closing  []string     `json:"closing"`
 }
 
 // ShowCaller shows the caller of a rung, full screen.
 func (ps *Parts) ShowCaller(w http.ResponseWriter, r *http.Request, v CallerView, b *curriculum.Book, calls []practice.Call) {
-	text, err := json.Marshal(calls)
+	said := []CallWire{}
+	for _, c := range calls {
+		said = append(said, CallOnWire(b.Program, c))
+	}
+	text, err := json.Marshal(said)
 	if err != nil {
 		ps.Fail(w, r, err)
 		return
@@ -46,7 +51,7 @@ func (ps *Parts) ShowCaller(w http.ResponseWriter, r *http.Request, v CallerView
 		ps.Fail(w, r, err)
 		return
 	}
-	said, err := json.Marshal(callerProgram{practice.CommandsOf(b.Program), append([]string{}, b.Program.Opening...), append([]string{}, b.Program.Closing...)})
+	program, err := json.Marshal(callerProgram{commandsWire(words.Commands(b.Program)), append([]string{}, b.Program.Opening...), append([]string{}, b.Program.Closing...)})
 	if err != nil {
 		ps.Fail(w, r, err)
 		return
@@ -62,6 +67,6 @@ func (ps *Parts) ShowCaller(w http.ResponseWriter, r *http.Request, v CallerView
 		}
 	}
 	v.Whole = v.Whole && len(b.Program.Opening)+len(b.Program.Closing) > 0
-	v.Calls, v.Counting, v.Program, v.N = string(text), string(counting), string(said), len(calls)
+	v.Calls, v.Counting, v.Program, v.N = string(text), string(counting), string(program), len(calls)
 	ps.Show(w, r, http.StatusOK, "", frame.Page{Screen: "caller", Title: "Caller: " + v.Title, Bare: true, Body: v})
 }

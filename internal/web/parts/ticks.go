@@ -2,12 +2,12 @@ package parts
 
 import (
 	"context"
-	"strings"
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/store"
+	"velvetladder/internal/words"
 )
 
 // LinesOf are the lines that are called for a group.
@@ -49,7 +49,7 @@ func (ps *Parts) Ticks(ctx context.Context, b *curriculum.Book, group []store.Ca
 				for k, text := range l.TickList(choices[c.EnrolmentID][l.TechniqueID], lines) {
 					x := Tick{Text: text}
 					if k < len(chosen) {
-						x.Note = strings.Join(chosen[k].Notes, "; ")
+						x.Note = words.ChoiceNotes(chosen[k].Notes)
 					}
 					if len(it.Lines) > 1 {
 						x.Text = l.Call + ": " + x.Text

@@ -73,7 +73,7 @@ func (ch *chapter) familyFloor(w http.ResponseWriter, r *http.Request) {
 	}
 	who, line, b := ch.Drawn(s), sheet.Tasks[at].Line, sheet.Climb.Book
 	t := b.Technique(line.TechniqueID)
-	v := athomeView{Title: sheet.Tasks[at].Call, Back: "/family/" + r.PathValue("token"), Note: who.Note, Cautions: sheet.Tasks[at].Cautions}
+	v := athomeView{Title: sheet.Tasks[at].Call, Back: "/family/" + r.PathValue("token"), Note: who.Note, Cautions: words.Cautions(sheet.Tasks[at].Task)}
 	if t.Kind == "stance" {
 		v.stance(b, t, who, s.Stance == "southpaw")
 	} else {

@@ -311,7 +311,7 @@ func (c *studentClimb) showSignOffs() {
 			e.Call = t.Name
 		}
 		if at := slices.IndexFunc(c.Readiness.Items, func(it progress.Item) bool { return parts.Of(x, it) }); at >= 0 {
-			e.SideName = c.Readiness.Items[at].SideName(x.Side)
+			e.SideName = words.SideName(c.Readiness.Items[at].Line, x.Side)
 		} else if x.Side != "" {
 			e.SideName = x.Side + " side"
 		}
@@ -365,9 +365,9 @@ func standing(it progress.Item, today civil.Date) string {
 	case it.Done:
 		return "shown " + it.Seen.Long()
 	case it.TwoSided && it.Left:
-		return it.SideName("right") + " is missing"
+		return words.SideName(it.Line, "right") + " is missing"
 	case it.TwoSided && it.Right:
-		return it.SideName("left") + " is missing"
+		return words.SideName(it.Line, "left") + " is missing"
 	case it.Reached > 0:
 		return fmt.Sprintf("part %d shown, part %d is asked", it.Reached, it.Stage)
 	case !it.NotYet.IsZero() && it.Fault != "":

@@ -115,7 +115,7 @@ func (ch *chapter) practiceOf(r *http.Request, enrolment string) (v practiceView
 	}
 	for _, t := range v.Whole { // what is one's own is chosen even where it was shown before
 		if t.Free && !slices.ContainsFunc(v.Tasks, func(x practiceTask) bool { return x.RequirementID == t.RequirementID }) {
-			t.Why = "of your own choice"
+			t.Urge = progress.Urge{Kind: progress.UrgeChoice}
 			v.Tasks = append(v.Tasks, task(t))
 		}
 	}

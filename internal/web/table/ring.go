@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/core/practice"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/web/parts"
 	"velvetladder/internal/words"
 )
 
@@ -54,7 +55,7 @@ type ringCalls struct {
 }
 
 type ringLine struct {
-	practice.Call
+	parts.CallWire
 	Number string   `json:"number"`
 	Item   string   `json:"item"` // the category it belongs to, where categories are marked
 	Looks  string   `json:"looks,omitempty"`
@@ -115,16 +116,16 @@ func ringCallsOf(b *curriculum.Book, g store.RingGroup, items []gradingday.Group
 				own = append(own, c.Name+" passed it before; it stands")
 			} else if it.IDs[c.ID] == "" {
 				own = append(own, c.Name+" does not show it")
-			} else if words := it.Own[c.ID]; words != "" {
+			} else if words := words.OwnLines(it.Own[c.ID]); words != "" {
 				own = append(own, c.Name+": "+words)
 			}
 		}
 		for i, l := range it.Lines {
-			x := ringLine{Call: practice.CallOf(b, l, l.Called(len(g.Candidates))), Number: it.LineNumber(i), Own: own, Last: i+1 == len(it.Lines)}
+			x := ringLine{CallWire: parts.CallOnWire(b.Program, practice.CallOf(b, l, l.Called(len(g.Candidates)))), Number: it.LineNumber(i), Own: own, Last: i+1 == len(it.Lines)}
 			if len(it.Lines) > 1 {
 				x.Item = it.Label
 			}
-			if said := l.CalledWords(len(g.Candidates)); said != "" {
+			if said := words.Called(l, len(g.Candidates)); said != "" {
 				x.Looks = said + ", so that each of " + words.Count(len(g.Candidates), "candidate") + " is looked at"
 			}
 			out.Lines = append(out.Lines, x)

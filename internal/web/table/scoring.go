@@ -231,6 +231,15 @@ func conductWords() []conductWord {
 	})
 }
 
+// ownWords are, for each candidate, how a line differs for them.
+func ownWords(own map[string][]gradingday.OwnLine) map[string]string {
+	out := map[string]string{}
+	for candidate, lines := range own {
+		out[candidate] = words.OwnLines(lines)
+	}
+	return out
+}
+
 func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
 	t, err := ch.ownTable(r)
 	if err != nil {
@@ -248,12 +257,13 @@ func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
 		out.Candidates = append(out.Candidates, scoringCandidate{c.ID, c.Number, c.Name, c.FromWords, stanceWords(c.Stance), template.HTML(chart.Belt(c.From.Cloth, 64, 14))})
 	}
 	for _, it := range t.Items {
-		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: it.Own, Stands: it.Stands, Number: it.Number, Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
+		item := scoringItem{ID: it.ID, IDs: it.IDs, Own: ownWords(it.Own), Stands: it.Stands, Number: it.Number,
+			Label: it.Label, Section: it.Section, MustPass: it.MustPass, Bonus: it.Bonus, Weight: it.Weight}
 		for _, l := range it.Lines {
-			line := scoringLine{Call: l.Call, Term: l.Term, Detail: l.Detail, Moves: l.Moves, Partner: l.Partner,
-				Common: l.Common, Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Note,
-				Called: l.CalledWords(len(t.Candidates)), Amount: l.Quantity.String(), Seconds: l.Seconds,
-				Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: l.Manner, Standard: l.Standard(), Answers: l.Answers, Apart: l.Apart,
+			line := scoringLine{Call: l.Call, Term: l.Term, Detail: words.Detail(l), Moves: l.Moves, Partner: l.Partner,
+				Common: words.Throughout(l.Common), Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Note,
+				Called: words.Called(l, len(t.Candidates)), Amount: l.Quantity.String(), Seconds: l.Seconds,
+				Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: words.Manner(l), Standard: words.Standard(l), Answers: l.Answers, Apart: words.ToldApart(l.Apart),
 				Steps: stepsOf(l, t.Grading.Policy.Scale), Kind: l.Kind, Marks: l.MarkLooks}
 			item.Lines = append(item.Lines, line)
 		}

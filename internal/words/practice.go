@@ -1,0 +1,248 @@
+package words
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/practice"
+	"velvetladder/internal/core/progress"
+)
+
+// attacksAtHome is what somebody does in each usual attack, in words for home. %s is where the
+// side goes.
+var attacksAtHome = map[curriculum.AttackKind]string{
+	"push": "pushes you%s", "wrist grab": "holds one of your wrists%s", "two-hand wrist grab": "holds your wrist with both hands", "shoulder grab": "takes you by the shoulder%s", "two-hand shoulder grab": "takes both your shoulders",
+	"lapel grab": "takes you by the collar%s", "two-hand lapel grab": "takes your collar with both hands", "hair grab": "takes you by the hair%s", "hug": "puts both arms around you", "headlock": "holds your head under an arm%s",
+	"front choke": "puts both hands to your neck, from the front", "rear choke": "puts an arm or both hands to your neck, from behind", "tackle": "comes at your legs", "club": "swings a padded stick%s", "stick": "swings a padded stick%s",
+	"knife overhead": "comes down with a training knife%s", "knife thrust": "thrusts a training knife%s", "knife slash": "swings a training knife%s", "ground mounted": "sits on you as you lie on your back", "ground face down": "is on your back as you lie face down",
+}
+
+// attackAtHome is an attack in words a parent understands: "holds one of your wrists, with the left
+// hand, from behind".
+func attackAtHome(a practice.Given) string {
+	limb := "hand"
+	if a.Nature == "kick" {
+		limb = "leg"
+	}
+	side := ""
+	switch a.Side {
+	case notation.Left, notation.Right:
+		side = fmt.Sprintf(" with the %s %s", a.Side, limb)
+	case notation.Lead:
+		side = " with the front " + limb
+	case notation.Rear:
+		side = " with the back " + limb
+	}
+	words, known := attacksAtHome[a.Kind]
+	switch {
+	case known && strings.Contains(words, "%s"):
+		words = fmt.Sprintf(words, side)
+	case known:
+	case a.Nature == "kick":
+		words = "gives a " + string(a.Kind) + side
+	case a.Nature == "strike":
+		words = "strikes: " + string(a.Kind) + side
+	default:
+		words = "gives this: " + string(a.Kind) + side
+	}
+	switch a.Level {
+	case notation.High:
+		words += ", at head height"
+	case notation.Mid:
+		words += ", at chest height"
+	case notation.Low:
+		words += ", low"
+	}
+	switch a.Motion {
+	case "step-through":
+		words += ", stepping forward"
+	case "lunge":
+		words += ", with one long step"
+	case "static":
+		words += ", standing still"
+	}
+	switch a.Origin {
+	case "rear":
+		if !strings.Contains(words, "behind") {
+			words += ", from behind"
+		}
+	case "side":
+		words += ", from the side"
+	case "ground":
+		if !strings.Contains(words, " lie ") {
+			words += ", on the ground"
+		}
+	}
+	return words
+}
+
+// eachSide is what a side of a line means, as said at home.
+func eachSide(x progress.Item) string {
+	switch {
+	case !x.TwoSided:
+		return ""
+	case x.Quantity.Side == curriculum.ByLimb:
+		return " with each " + limb(x.Kind)
+	case x.Quantity.Side == curriculum.ByDirection && x.Kind == "evasion":
+		return " to the left and as often to the right"
+	case x.Quantity.Side == curriculum.ByDirection:
+		return " one way, then turn, and as often back"
+	}
+	if practice.Paired(x.Moves) {
+		return " on each side, left and right exchanged the second time"
+	}
+	return " on each side, the other foot in front the second time"
+}
+
+// HowMuch is how much and how, as said at home.
+// It is long: a case for each measure.
+func HowMuch(x progress.Item) string {
+	q := x.Quantity
+	words := ""
+	switch q.Measure {
+	case curriculum.RepsPerSide:
+		words = times(q.Reps) + eachSide(x)
+	case curriculum.NoTouchDown:
+		words = times(q.Reps) + eachSide(x) + ", without putting the foot down"
+	case curriculum.Alternating:
+		words = times(q.Reps) + " in all, left and right in turn"
+	case curriculum.Timed:
+		words = fmt.Sprintf("for %d seconds", q.Seconds)
+	case curriculum.TimedSide:
+		words = fmt.Sprintf("for %d seconds", q.Seconds) + eachSide(x)
+	case curriculum.CountWithin:
+		words = fmt.Sprintf("as many as you can in %d seconds; %d are asked", q.Seconds, q.Reps)
+	case curriculum.Holds:
+		words = fmt.Sprintf("hold it for %d seconds, %s", q.Seconds, times(q.Reps))
+	case curriculum.RoundsTimed:
+		words = fmt.Sprintf("%d rounds of %d seconds", q.Rounds, q.Seconds)
+		if q.Rest > 0 {
+			words += fmt.Sprintf(", resting %d seconds between", q.Rest)
+		}
+	default:
+		words = times(q.Reps)
+		if q.Reps > 1 {
+			words += " in all"
+		}
+	}
+	if n := x.Slots(); n > 0 {
+		words = fmt.Sprintf("%d of your own choice", n)
+		if n == 1 {
+			words = "one of your own choice"
+		}
+		if q.Measure == curriculum.RepsPerSide {
+			words += "," + eachSide(x)
+		}
+	}
+	if x.Line.Sprint > 0 {
+		words += fmt.Sprintf(", as fast as you can for the last %d seconds", x.Line.Sprint)
+	}
+	switch {
+	case x.Kind == "knowledge":
+		words = "say the answer aloud"
+	case x.TwoSided && x.Left && !x.Right:
+		words += "; the right side needs it most"
+	case x.TwoSided && x.Right && !x.Left:
+		words += "; the left side needs it most"
+	}
+	if x.Setting != "" && x.Setting != "air" {
+		words += ", " + x.Setting.Words()
+	}
+	for _, m := range []struct {
+		on   bool
+		said string
+	}{{x.NonStop, "without stopping"}, {x.Slow, "slowly"}, {x.Supported, "holding on to something"}, {x.Phases, "part by part"}, {x.Free && x.Slots() == 0, "of your own choice"}} {
+		if m.on {
+			words += ", " + m.said
+		}
+	}
+	return words
+}
+
+func times(n int) string {
+	switch n {
+	case 1:
+		return "once"
+	case 2:
+		return "twice"
+	}
+	return fmt.Sprintf("%d times", n)
+}
+
+// Partner is what somebody else has to do; "" nobody is needed.
+func Partner(p practice.PartnerPart) string {
+	switch p.Kind {
+	case practice.PartnerDefends:
+		return "Your partner defends. You give the attack, in reach and straight on, and let it be stopped."
+	case practice.PartnerAttacks:
+		attack := ""
+		for i, a := range p.Attacks {
+			if i > 0 {
+				attack += ", then "
+			}
+			attack += attackAtHome(a)
+		}
+		if attack == "" && p.Moves != "" {
+			attack = "does " + p.Moves
+		}
+		if attack == "" {
+			return "Your partner gives the attack slowly and stops where they are stopped."
+		}
+		return "Slowly: your partner " + attack + ". In reach, and no faster than you can answer; they stop where they are stopped."
+	case practice.PartnerStrikes:
+		return "You hold; your partner strikes. Elbows in, the pad against the body."
+	case practice.PartnerHolds:
+		return "A partner holds the pad in both hands, against the body."
+	case practice.PartnerStands:
+		return "With a partner of about your size."
+	}
+	return ""
+}
+
+// HomeCaution is a caution that holds where no instructor stands by.
+func HomeCaution(c practice.HomeCaution) string {
+	return map[practice.HomeCaution]string{
+		practice.HandsOnlyTouch: "Hands at the neck only touch at home; never squeeze. Children practise this with the instructor.",
+		practice.GoThroughSteps: "Not at home without the instructor’s word: go through the steps alone.",
+		practice.TapAndWord:     "Slowly, with room around you. Agree a tap and a word that stop at once.",
+		practice.SoftWeapon:     "Only with a soft training weapon. In earnest: leave if you can.",
+		practice.NoSparring:     "No sparring at home. Move alone, or shadow a partner out of reach.",
+		practice.NoBoards:       "No boards at home.",
+		practice.WarmUpFirst:    "Warm up first. Stop on pain or dizziness.",
+		practice.LowFirst:       "Low and slowly first; a clear, dry floor to land on.",
+	}[c]
+}
+
+// Cautions are those of a task: of the line, and those that hold where no instructor stands by.
+func Cautions(t practice.Task) []string {
+	out := slices.Clone(t.Cautions)
+	for _, c := range t.AtHome {
+		out = append(out, HomeCaution(c))
+	}
+	return out
+}
+
+// Exposure is what a task leaves open and what covers that, in a sentence; "" is not on record.
+func Exposure(t practice.Task) string {
+	switch {
+	case t.LeavesOpen == "":
+		return ""
+	case t.CoveredBy == "":
+		return "It leaves open: " + t.LeavesOpen + "."
+	}
+	return "It leaves open: " + t.LeavesOpen + "; covered by: " + t.CoveredBy + "."
+}
+
+// Leads are what sets a task up and what follows it; "" is not on record.
+func Leads(t practice.Task) (out string) {
+	if t.SetUpBy != "" {
+		out = "Before it: " + t.SetUpBy + "."
+	}
+	if t.FollowedBy != "" {
+		out = strings.TrimSpace(out + " After it: " + t.FollowedBy + ".")
+	}
+	return out
+}
