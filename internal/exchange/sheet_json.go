@@ -69,7 +69,8 @@ type findingOut struct {
 func WriteFindings(w io.Writer, found []curriculum.Finding) error {
 	out := []findingOut{}
 	for _, f := range found {
-		out = append(out, findingOut{f.Kind, f.Place, f.Reason, f.Mend, f.RungID, f.TechniqueID, f.Requirement, f.Silenced})
+		reason, mend := words.Finding(f)
+		out = append(out, findingOut{f.Kind, words.Where(f.Where), reason, mend, f.RungID, f.TechniqueID, f.Requirement, f.Silenced})
 	}
 	return writeJSON(w, out)
 }

@@ -19,7 +19,7 @@ func TestALadderToBeginWith(t *testing.T) {
 		b := curriculum.Open(c)
 		for _, x := range b.Check() {
 			if x.Kind != curriculum.AttackUnanswered { // a school's own defences come later
-				t.Errorf("%s: %s, %s: %s", l.Key, x.Kind, x.Place, x.Reason)
+				t.Errorf("%s: %s, %v: %v", l.Key, x.Kind, x.Where, x.Facts)
 			}
 		}
 		for _, r := range b.Rungs {

@@ -7,7 +7,6 @@ import (
 
 	"velvetladder/internal/core/body"
 	"velvetladder/internal/core/check"
-	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/progress"
 )
@@ -121,7 +120,7 @@ func Facing(degrees float64) string {
 
 // Standing says where somebody stands and how, for those who cannot see it.
 func Standing(x *floor.Stand, b body.Parts) string {
-	at := curriculum.AwayWords(x.Feet[floor.Left].At(floor.AtMiddle, b).Plus(x.Feet[floor.Right].At(floor.AtMiddle, b)).Times(.5))
+	at := Away(x.Feet[floor.Left].At(floor.AtMiddle, b).Plus(x.Feet[floor.Right].At(floor.AtMiddle, b)).Times(.5))
 	lead := "left foot in front"
 	switch {
 	case x.Stance.Level:
@@ -159,4 +158,50 @@ func Stance(d floor.Definition, level bool) string {
 		all = append(all, d.Look)
 	}
 	return strings.Join(all, ", ")
+}
+
+// Trouble is what a stance contradicts.
+func Trouble(x floor.Trouble) string {
+	leg := "rear"
+	if x.Lead {
+		leg = "front"
+	}
+	cm := func(mm float64) float64 { return math.Round(mm / 10) }
+	switch x.Kind {
+	case floor.TooShort:
+		return fmt.Sprintf("The %s leg cannot reach: from hip to ankle it would have to be %.0f cm, and is %.0f cm when straight.", leg, cm(x.Needs), cm(x.Has))
+	case floor.HeelRises:
+		return fmt.Sprintf("The %s heel must rise: with it down the leg would have to be %.0f cm, and is %.0f cm when straight.", leg, cm(x.Needs), cm(x.Has))
+	case floor.BendDiffers:
+		return fmt.Sprintf("The %s knee is said to bend %.0f°, and with the other as it is said it bends %.0f°.", leg, x.Has, x.Needs)
+	}
+	return "The feet would stand on one another."
+}
+
+// Away is how far a point lies from the start: "0 cm", "40 cm left", "1.20 m ahead and 10 cm right".
+func Away(p floor.Point) string {
+	far := func(mm float64, way string) string {
+		switch cm := math.Round(math.Abs(mm) / 10); {
+		case cm >= 100:
+			return fmt.Sprintf("%.2f m %s", cm/100, way)
+		case cm > 0:
+			return fmt.Sprintf("%.0f cm %s", cm, way)
+		}
+		return ""
+	}
+	across, along := "right", "ahead"
+	if p.X < 0 {
+		across = "left"
+	}
+	if p.Y < 0 {
+		along = "behind"
+	}
+	x, y := far(p.X, across), far(p.Y, along)
+	switch {
+	case x == "" && y == "":
+		return "0 cm"
+	case x == "" || y == "":
+		return y + x
+	}
+	return y + " and " + x
 }

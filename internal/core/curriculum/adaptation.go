@@ -66,29 +66,6 @@ func (a Adaptation) HoldsOn(day civil.Date) bool {
 	return (a.From.IsZero() || !day.Before(a.From)) && (a.To.IsZero() || !a.To.Before(day))
 }
 
-// AdaptationWords says what an adaptation does, in the program's names.
-func (b *Book) AdaptationWords(a Adaptation) string {
-	what := "every " + a.Kind.Words()
-	if t := b.Technique(a.TechniqueID); t != nil {
-		what = t.Name
-	} else if a.Modifier != "" {
-		what = "everything " + string(a.Modifier)
-	}
-	switch a.Does {
-	case Replace:
-		other := "something else"
-		if t := b.Technique(a.ReplacementID); t != nil {
-			other = t.Name
-		}
-		return other + " instead of " + what
-	case Change:
-		if a.Quantity != nil {
-			return what + ": " + a.Quantity.String()
-		}
-	}
-	return "excused from " + what
-}
-
 // CheckAdaptation notes what is wrong with an adaptation.
 func (b *Book) CheckAdaptation(a Adaptation) check.Problems {
 	var p check.Problems

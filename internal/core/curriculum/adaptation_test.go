@@ -8,23 +8,6 @@ import (
 	"velvetladder/internal/core/civil"
 )
 
-func TestAdaptationsInWords(t *testing.T) {
-	b := ladder(t, sound, soundly)
-	jab, knee := b.Named("Jab").ID, b.Named("Knee").ID
-	once := Quantity{Measure: RepsInAll, Reps: 1}
-	for words, a := range map[string]Adaptation{
-		"excused from Jab":                {TechniqueID: jab, Does: Excuse},
-		"Knee instead of Jab":             {TechniqueID: jab, Does: Replace, ReplacementID: knee},
-		"something else instead of Jab":   {TechniqueID: jab, Does: Replace, ReplacementID: "gone"},
-		"Jab: once":                       {TechniqueID: jab, Does: Change, Quantity: &once},
-		"excused from every kick":         {Kind: "kick", Does: Excuse},
-		"excused from everything jumping": {Modifier: "jumping", Does: Excuse},
-		"every throw or takedown: once":   {Kind: "throw", Does: Change, Quantity: &once},
-	} {
-		assert.Equal(t, words, b.AdaptationWords(a))
-	}
-}
-
 func TestWhatIsWrongWithAnAdaptation(t *testing.T) {
 	b := ladder(t, sound, soundly)
 	jab := b.Named("Jab").ID
@@ -130,9 +113,6 @@ func TestWordsOfChoices(t *testing.T) {
 	}
 	for _, k := range RuleKinds {
 		assert.NotEmpty(t, k.Words())
-	}
-	for _, k := range FindingKinds {
-		assert.NotEmpty(t, k.Words(), k)
 	}
 	for _, d := range []Does{Appends, Alters, ReplacesTail, Attaches} {
 		assert.NotEmpty(t, d.Words())

@@ -342,7 +342,7 @@ func TestJumpsInLoad(t *testing.T) {
 	jumps := func(b *Book) (out []string) {
 		for _, f := range b.Check() {
 			if f.Kind == LoadJump {
-				out = append(out, f.Place+": "+f.Reason)
+				out = append(out, placeOf(f)+": "+restsOn(f))
 			}
 		}
 		return out
@@ -353,17 +353,17 @@ func TestJumpsInLoad(t *testing.T) {
 		want  []string
 	}{
 		{[][2]int{{9, 1}, {3, 1}, {6, 1}}, nil}, // twice is not more than twice; the lowest is not looked at
-		{[][2]int{{0, 0}, {3, 1}, {7, 1}}, []string{"r2: It asks for 7 lines; r1 beside it for 3."}},
-		{[][2]int{{0, 0}, {7, 1}, {3, 1}}, []string{"r1: It asks for 7 lines; r2 beside it for 3."}},
+		{[][2]int{{0, 0}, {3, 1}, {7, 1}}, []string{"r2: lines jump r1 7 3"}},
+		{[][2]int{{0, 0}, {7, 1}, {3, 1}}, []string{"r1: lines jump r2 7 3"}},
 		{[][2]int{{0, 0}, {2, 1}, {5, 1}}, nil}, // too few to mean much
-		{[][2]int{{0, 0}, {2, 1}, {6, 1}}, []string{"r2: It asks for 6 lines; r1 beside it for 2."}},
+		{[][2]int{{0, 0}, {2, 1}, {6, 1}}, []string{"r2: lines jump r1 6 2"}},
 		{[][2]int{{0, 0}, {0, 1}, {6, 1}}, nil}, // nothing asked is a finding of its own
-		{[][2]int{{0, 0}, {6, 1}, {0, 1}, {2, 1}, {6, 1}}, []string{"r4: It asks for 6 lines; r3 beside it for 2."}},
+		{[][2]int{{0, 0}, {6, 1}, {0, 1}, {2, 1}, {6, 1}}, []string{"r4: lines jump r3 6 2"}},
 		{[][2]int{{0, 0}, {1, 300 - lead}, {1, 600 - lead}}, nil},
 		{[][2]int{{0, 0}, {1, 299 - lead}, {1, 599 - lead}}, nil},
-		{[][2]int{{0, 0}, {1, 299 - lead}, {1, 600 - lead}}, []string{"r2: It takes 10 min for a group of 3; r1 beside it 5."}},
-		{[][2]int{{0, 0}, {1, 600 - lead}, {1, 299 - lead}}, []string{"r1: It takes 10 min for a group of 3; r2 beside it 5."}},
-		{[][2]int{{0, 0}, {2, 400}, {1, 300 - lead}}, []string{"r1: It takes 14 min for a group of 3; r2 beside it 5."}},
+		{[][2]int{{0, 0}, {1, 299 - lead}, {1, 600 - lead}}, []string{"r2: minutes jump r1 10 5"}},
+		{[][2]int{{0, 0}, {1, 600 - lead}, {1, 299 - lead}}, []string{"r1: minutes jump r2 10 5"}},
+		{[][2]int{{0, 0}, {2, 400}, {1, 300 - lead}}, []string{"r1: minutes jump r2 14 5"}},
 	} {
 		assert.Equal(t, x.want, jumps(loads(x.rungs...)), x.rungs)
 	}
@@ -406,7 +406,7 @@ func TestFindingsOnce(t *testing.T) {
 		})
 		for _, f := range b.Check() {
 			if f.TechniqueID == "odder" {
-				out = append(out, string(f.Kind)+" "+f.Place)
+				out = append(out, string(f.Kind)+" "+placeOf(f))
 			}
 		}
 		return out
@@ -471,16 +471,16 @@ func TestSeriesAtTheirRungs(t *testing.T) {
 		}
 		for _, f := range Open(c).Check() {
 			if f.Kind == NumberTwice || f.Kind == NumberMissing {
-				out = append(out, f.Reason)
+				out = append(out, restsOn(f))
 			}
 		}
 		return out
 	}
 	assert.Empty(t, of("a", "b"))
 	assert.Empty(t, of("a", ""))
-	assert.Equal(t, []string{"t0 and t1 both have this number at A."}, of("a", "a"))
-	assert.Equal(t, []string{"t0 and t1 both have this number without a rung."}, of("", ""))
-	assert.Equal(t, []string{"t0 and t1 both have this number at A.", "t0 and t2 both have this number at A."}, of("a", "a", "a"))
+	assert.Equal(t, []string{"t0 t1 A"}, of("a", "a"))
+	assert.Equal(t, []string{"t0 t1"}, of("", ""))
+	assert.Equal(t, []string{"t0 t1 A", "t0 t2 A"}, of("a", "a", "a"))
 }
 
 // TestYoungTracks: who is asked for what suits older students, or is risky for the young.

@@ -30,14 +30,36 @@ var usualCautions = map[string]string{
 	"fitness":  "Stop on pain or dizziness; warm up; adapt for injury.",
 }
 
-var cautionWords = map[string]string{"joint": "joint locks", "choke": "chokes and neck holds", "throw": "throws", "weapon": "weapons", "jump": "jumping and spinning", "surface": "striking surfaces", "sparring": "sparring", "target": "targets that are shown, not struck", "fitness": "fitness work"}
+// GroundKind is what a caution follows from.
+type GroundKind string
 
-// Caution is one that is shown with a technique. Because says what it follows from; "" where
-// the school wrote it for itself. Aside is the reason for which the school has put it aside.
-type Caution struct{ Kind, Text, Because, Aside string }
+// What a caution follows from; the words behind name the fields of a Ground they use.
+const (
+	ByKind     GroundKind = "kind"     // Of: of the technique
+	ByLock     GroundKind = "lock"     // Text: the name of one
+	ByThrow    GroundKind = "throw"    // Text: the name of one
+	ByModifier GroundKind = "modifier" // Of, of the technique Text
+	ByName     GroundKind = "name"     // Text: a word in it
+	ByStep     GroundKind = "step"     // Text: words in a sentence of one
+	ByRemark   GroundKind = "remark"   // Text: words in it
+	ByAttack   GroundKind = "attack"   // Text; Of: its nature
+	ByTarget   GroundKind = "target"   // Text
+	ByMove     GroundKind = "move"     // Text
+	ByMoveTo   GroundKind = "move to"  // Text: a target
+)
 
-// About is what a caution is about, as people say it.
-func (c Caution) About() string { return cautionWords[c.Kind] }
+// Ground is what a caution follows from; the zero value nothing, the school wrote it for itself.
+type Ground struct {
+	Kind     GroundKind
+	Of, Text string
+}
+
+// Caution is one that is shown with a technique. Aside is the reason for which the school has put it aside.
+type Caution struct {
+	Kind, Text string
+	Ground     Ground
+	Aside      string
+}
 
 // putAside are the kinds of caution that a technique's own lines put aside, with the reason.
 func (t *Technique) putAside() (out map[string]string) {
@@ -166,33 +188,33 @@ func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Cau
 	case "knowledge", "courtesy", "character":
 		return nil
 	case "fitness":
-		add("fitness", "a fitness item")
+		add("fitness", Ground{Kind: ByKind, Of: "fitness"})
 		return out
 	case "sparring":
-		add("sparring", "a sparring round")
+		add("sparring", Ground{Kind: ByKind, Of: "sparring"})
 	case "board_break":
-		add("surface", "a board break")
+		add("surface", Ground{Kind: ByKind, Of: "board_break"})
 	}
 	if t.Kind == "lock" {
-		add("joint", "a lock or hold")
+		add("joint", Ground{Kind: ByKind, Of: "lock"})
 	}
 	b.bySort(t, add)
 	for _, c := range b.ofRemark(t.Kind, t.Note) {
-		add(c.Kind, "%s", c.Because)
+		add(c.Kind, c.Ground)
 	}
 	for _, a := range t.Attack {
 		switch b.Program.NatureOf(a.Kind) {
 		case "weapon":
-			add("weapon", "an attack with a weapon: %s", a.Kind)
+			add("weapon", Ground{ByAttack, "weapon", string(a.Kind)})
 		case "choke":
-			add("choke", "an attack at the neck: %s", a.Kind)
+			add("choke", Ground{ByAttack, "choke", string(a.Kind)})
 		case "tackle":
-			add("throw", "an attack that takes down: %s", a.Kind)
+			add("throw", Ground{ByAttack, "tackle", string(a.Kind)})
 		}
 	}
 	for _, target := range t.Targets {
 		if word := sensitive(strings.Fields(target)); word != "" {
-			add("target", "the target %s", target)
+			add("target", Ground{Kind: ByTarget, Text: target})
 		}
 	}
 	entries := []string{entry}
@@ -222,49 +244,49 @@ func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Cau
 }
 
 // adder adds a kind of caution once, with what it follows from.
-func adder(out *[]Caution) func(kind, because string, args ...any) {
-	return func(kind, because string, args ...any) {
+func adder(out *[]Caution) func(kind string, ground Ground) {
+	return func(kind string, ground Ground) {
 		if !slices.ContainsFunc(*out, func(c Caution) bool { return c.Kind == kind }) {
-			*out = append(*out, Caution{Kind: kind, Because: fmt.Sprintf(because, args...)})
+			*out = append(*out, Caution{Kind: kind, Ground: ground})
 		}
 	}
 }
 
 // bySort adds what follows from what a technique is and is called: also where it is a step of
 // another.
-func (b *Book) bySort(t *Technique, add func(kind, because string, args ...any)) {
+func (b *Book) bySort(t *Technique, add func(kind string, ground Ground)) {
 	switch t.Kind {
 	case "lock": // a check or a grip by itself bends nothing
 		if onJoint.MatchString(strings.ToLower(t.Name)) {
-			add("joint", "a lock: %s", t.Name)
+			add("joint", Ground{Kind: ByLock, Text: t.Name})
 		}
 	case "throw":
-		add("throw", "a throw or takedown: %s", t.Name)
+		add("throw", Ground{Kind: ByThrow, Text: t.Name})
 	}
 	for _, m := range t.Modifiers {
 		if m == "jumping" || m == "spinning" {
-			add("jump", "%s: %s", m, t.Name)
+			add("jump", Ground{ByModifier, string(m), t.Name})
 		}
 	}
 	for _, name := range append([]string{t.Name}, t.Aliases...) {
 		for _, f := range b.wordsInName(t.Kind, name) {
-			add(f.kind, "the word “%s” in its name", f.word)
+			add(f.kind, Ground{Kind: ByName, Text: f.word})
 		}
 	}
 }
 
 // byMoves adds what follows from moves and sentences.
-func (b *Book) byMoves(seq notation.Sequence, add func(kind, because string, args ...any)) {
+func (b *Book) byMoves(seq notation.Sequence, add func(kind string, ground Ground)) {
 	seq.All(func(_, _ int, m *notation.Move) {
 		if m.Sentence != "" {
 			for _, f := range b.wordsInSentence(m.Sentence) {
-				add(f.kind, "the words “%s” in a step", f.word)
+				add(f.kind, Ground{Kind: ByStep, Text: f.word})
 			}
 			return
 		}
 		for _, travel := range m.Travel {
 			if travel.Kind == "jump" || travel.Kind == "spin" {
-				add("jump", "the move “%s”", travel.Kind)
+				add("jump", Ground{Kind: ByMove, Text: travel.Kind})
 			}
 		}
 		if t := b.Technique(m.Technique); t != nil {
@@ -272,7 +294,7 @@ func (b *Book) byMoves(seq notation.Sequence, add func(kind, because string, arg
 		}
 		down := m.Technique == "" && slices.ContainsFunc(m.Travel, func(t notation.Travel) bool { return t.Kind == "drop" })
 		if word := sensitive(m.Target); word != "" && !down {
-			add("target", "a move to the %s", strings.Join(m.Target, " "))
+			add("target", Ground{Kind: ByMoveTo, Text: strings.Join(m.Target, " ")})
 		}
 	})
 }

@@ -70,8 +70,8 @@ func TestCautionsFollow(t *testing.T) {
 		var got []string
 		for _, c := range b.AllCautions(b.Technique("x")) {
 			require.NotEmpty(t, c.Text)
-			require.NotEmpty(t, c.Because)
-			require.NotEmpty(t, c.About())
+			require.NotEmpty(t, c.Ground)
+			require.Contains(t, CautionKinds, c.Kind)
 			got = append(got, c.Kind)
 		}
 		assert.Equal(t, x.want, strings.Join(got, " "), x.name)
@@ -203,7 +203,7 @@ func TestCautionsOfRemarks(t *testing.T) {
 		c.Requirements = []Requirement{{ID: "r", RungID: "white", SectionID: "all", TechniqueID: "x", Note: x.remark}, {ID: "s", RungID: "white", SectionID: "all", TechniqueID: "block"}}
 		kinds := func(list []Caution) (out []string) {
 			for _, got := range list {
-				require.NotEmpty(t, got.Because)
+				require.NotEmpty(t, got.Ground)
 				out = append(out, got.Kind)
 			}
 			return out
@@ -268,7 +268,7 @@ func TestRemarksOnYoungTracks(t *testing.T) {
 	told := func(b *Book) (out []string) {
 		for _, f := range b.Check() {
 			if f.Kind == RiskyYoung {
-				out = append(out, f.Place)
+				out = append(out, placeOf(f))
 			}
 		}
 		return out

@@ -156,7 +156,7 @@ func (b *Book) ofRemark(kind Kind, remark string) (out []Caution) {
 	}
 	add := adder(&out)
 	for _, f := range b.wordsInRemark(kind, remark) {
-		add(f.kind, "the words “%s” in a remark", f.word)
+		add(f.kind, Ground{Kind: ByRemark, Text: f.word})
 	}
 	if b.noted(&Technique{Note: remark}) != nil {
 		if seq, err := b.Read(remark); err == nil {

@@ -9,13 +9,58 @@ import (
 	"velvetladder/internal/core/floor"
 )
 
+// ChangeOf is in what two lines, rungs or techniques differ.
+type ChangeOf string
+
+// In what lines, rungs and techniques differ. Of techniques only the names are told, of the rest that it changed.
+const (
+	ChangedName    ChangeOf = "name"
+	ChangedAmount  ChangeOf = "amount"
+	ChangedPart    ChangeOf = "part"
+	ChangedWeight  ChangeOf = "weight"
+	ChangedMust    ChangeOf = "must pass" // yes or ""
+	ChangedBonus   ChangeOf = "bonus"     // yes or ""
+	ChangedLevel   ChangeOf = "level"
+	ChangedManner  ChangeOf = "manner" // told from the lines
+	ChangedSection ChangeOf = "section"
+	ChangedLooked  ChangeOf = "looked for"
+	ChangedMarks   ChangeOf = "marks" // what they look like
+	ChangedMoves   ChangeOf = "moves"
+	ChangedRemark  ChangeOf = "remark"
+	ChangedPanel   ChangeOf = "panel" // examiners at least; "" none
+	ChangedPlace   ChangeOf = "place" // above which rung; "" none
+
+	ChangedKind     ChangeOf = "kind"
+	ChangedTerms    ChangeOf = "terms"
+	ChangedChecks   ChangeOf = "checkpoints"
+	ChangedFaults   ChangeOf = "faults"
+	ChangedCautions ChangeOf = "cautions"
+	ChangedMeasures ChangeOf = "measures"
+	ChangedAttack   ChangeOf = "attack"
+	ChangedStages   ChangeOf = "stages"
+	ChangedBranches ChangeOf = "branches"
+	ChangedApart    ChangeOf = "apart"    // what looks like it
+	ChangedLearning ChangeOf = "learning" // drills and cue words
+	ChangedBases    ChangeOf = "bases"    // what it builds on
+	ChangedNumbers  ChangeOf = "numbers"
+	ChangedDetails  ChangeOf = "details" // anything else
+)
+
+// Differing is one thing in which two lines, rungs or techniques differ.
+type Differing struct {
+	Of       ChangeOf
+	Now, Was string // "" none; both "" where it is only told that it changed
+}
+
 // Difference is one difference between two test sheets or curricula.
 type Difference struct {
-	What  string // "added", "dropped", "changed"
-	Call  string
-	ID    string   // technique
-	Words []string // what is different, each in a line
-	Line  *Line    // of the newer sheet; nil of a dropped one
+	What    string // "added", "dropped", "changed"
+	Call    string
+	ID      string // technique
+	Amount  string // of a line that was added or dropped
+	Changes []Differing
+	Line    *Line // of the newer sheet; nil of a dropped one
+	Older   *Line // of the older sheet, where it changed
 }
 
 // Differences says what a newer sheet asks beyond an older one, in the newer one's order;
@@ -32,49 +77,59 @@ func Differences(older, newer TestSheet) (out []Difference) {
 		l := &newer.Lines[i]
 		k := key(l)
 		if len(was[k]) == 0 {
-			out = append(out, Difference{"added", l.Call, l.TechniqueID, []string{l.Quantity.String()}, l})
+			out = append(out, Difference{What: "added", Call: l.Call, ID: l.TechniqueID, Amount: l.Quantity.String(), Line: l})
 			continue
 		}
 		old := was[k][0]
 		was[k] = was[k][1:]
-		if words := lineChanges(old, l); len(words) > 0 {
-			out = append(out, Difference{"changed", l.Call, l.TechniqueID, words, l})
+		if changes := lineChanges(old, l); len(changes) > 0 {
+			out = append(out, Difference{What: "changed", Call: l.Call, ID: l.TechniqueID, Changes: changes, Line: l, Older: old})
 		}
 	}
 	for i := range older.Lines {
 		l := &older.Lines[i]
 		if slices.Contains(was[key(l)], l) {
-			out = append(out, Difference{"dropped", l.Call, l.TechniqueID, []string{l.Quantity.String()}, nil})
+			out = append(out, Difference{What: "dropped", Call: l.Call, ID: l.TechniqueID, Amount: l.Quantity.String()})
 		}
 	}
 	return out
 }
 
-func lineChanges(old, now *Line) (words []string) {
-	differ := func(what string, a, b any) {
+// manner is how a line is done, to be compared.
+type manner struct {
+	nonStop, slow, phases, supported, free bool
+	sprint                                 int
+	voice                                  Voice // of its own
+}
+
+func (l *Line) manner() manner {
+	m := manner{l.NonStop, l.Slow, l.Phases, l.Supported, l.Free, l.Sprint, ""}
+	if l.OwnVoice {
+		m.voice = l.Voice
+	}
+	return m
+}
+
+func lineChanges(old, now *Line) (out []Differing) {
+	differ := func(of ChangeOf, a, b any) {
 		if x, y := fmt.Sprint(a), fmt.Sprint(b); x != y {
-			words = append(words, fmt.Sprintf("%s: %s, was %s", what, orNone(y), orNone(x)))
+			out = append(out, Differing{of, y, x})
 		}
 	}
-	yes := func(on bool, word string) string {
-		if on {
-			return word
-		}
-		return "no"
-	}
-	differ("how much", old.Quantity, now.Quantity)
+	yes := map[bool]string{true: "yes"}
+	differ(ChangedAmount, old.Quantity, now.Quantity)
 	if now.Stages > 0 || old.Stages > 0 {
-		differ("stage", old.Stage, now.Stage)
+		differ(ChangedPart, old.Stage, now.Stage)
 	}
-	differ("weight", old.Weight, now.Weight)
-	differ("must pass", yes(old.MustPass, "yes"), yes(now.MustPass, "yes"))
-	differ("bonus", yes(old.Bonus, "yes"), yes(now.Bonus, "yes"))
-	differ("least level", old.Level, now.Level)
-	differ("manner", old.Manner, now.Manner)
-	differ("section", old.Section, now.Section)
-	if a, b := strings.Join(old.Checkpoints, "; "), strings.Join(now.Checkpoints, "; "); a != b {
-		differ("looked for", a, b)
+	differ(ChangedWeight, old.Weight, now.Weight)
+	differ(ChangedMust, yes[old.MustPass], yes[now.MustPass])
+	differ(ChangedBonus, yes[old.Bonus], yes[now.Bonus])
+	differ(ChangedLevel, old.Level, now.Level)
+	if old.manner() != now.manner() {
+		out = append(out, Differing{Of: ChangedManner})
 	}
+	differ(ChangedSection, old.Section, now.Section)
+	differ(ChangedLooked, strings.Join(old.Checkpoints, "; "), strings.Join(now.Checkpoints, "; "))
 	looks := func(l *Line) string {
 		var out []string
 		for _, m := range l.MarkLooks {
@@ -82,7 +137,7 @@ func lineChanges(old, now *Line) (words []string) {
 		}
 		return strings.Join(out, "; ")
 	}
-	differ("what a mark looks like", looks(old), looks(now))
+	differ(ChangedMarks, looks(old), looks(now))
 	cells := func(l *Line) string {
 		var out []string
 		for _, m := range l.Moves {
@@ -91,32 +146,33 @@ func lineChanges(old, now *Line) (words []string) {
 		return strings.Join(out, ", ")
 	}
 	if old.Stage == now.Stage {
-		differ("moves", cells(old), cells(now))
-		differ("remark", old.Detail, now.Detail)
+		differ(ChangedMoves, cells(old), cells(now))
+		differ(ChangedRemark, old.remark(), now.remark())
 	}
-	return words
+	return out
 }
 
-func orNone(s string) string {
-	if s == "" {
-		return "none"
+// remark is the remark of a line, else the attack it is against.
+func (l *Line) remark() string {
+	if l.Detail == "" {
+		return AttackWords(l.Against)
 	}
-	return s
+	return l.Detail
 }
 
-// orNoCount is a number in figures, or that there is none.
-func orNoCount(n int) string {
+// some is a number in figures; "" it is none.
+func some(n int) string {
 	if n == 0 {
-		return "none"
+		return ""
 	}
 	return strconv.Itoa(n)
 }
 
 // RungChanges are the differences of one rung between two versions of a curriculum.
 type RungChanges struct {
-	Rung    Rung   // of the newer version, or of the older where it is gone
-	What    string // "added", "dropped", "changed"
-	Words   []string
+	Rung    Rung        // of the newer version, or of the older where it is gone
+	What    string      // "added", "dropped", "changed"
+	Itself  []Differing // what is different of the rung itself
 	Changes []Difference
 }
 
@@ -132,19 +188,19 @@ func Compare(older, newer *Book, track string) (rungs []RungChanges, techniques 
 			rungs = append(rungs, RungChanges{Rung: r, What: "added", Changes: Differences(TestSheet{}, sheet(newer, r.ID))})
 			continue
 		}
-		var words []string
+		var itself []Differing
 		if old.Name != r.Name {
-			words = append(words, "name: "+r.Name+", was "+old.Name)
+			itself = append(itself, Differing{ChangedName, r.Name, old.Name})
 		}
 		if old.Panel != r.Panel {
-			words = append(words, fmt.Sprintf("examiners at least: %s, was %s", orNoCount(r.Panel), orNoCount(old.Panel)))
+			itself = append(itself, Differing{ChangedPanel, some(r.Panel), some(old.Panel)})
 		}
 		if below, was := newer.below(i), older.below(old.Position); below != was {
-			words = append(words, fmt.Sprintf("place: above %s, was above %s", orNone(newer.nameOf(below)), orNone(older.nameOf(was))))
+			itself = append(itself, Differing{ChangedPlace, newer.nameOf(below), older.nameOf(was)})
 		}
 		changes := Differences(sheet(older, r.ID), sheet(newer, r.ID))
-		if len(words)+len(changes) > 0 {
-			rungs = append(rungs, RungChanges{r, "changed", words, changes})
+		if len(itself)+len(changes) > 0 {
+			rungs = append(rungs, RungChanges{r, "changed", itself, changes})
 		}
 	}
 	for _, r := range older.Rungs {
@@ -157,8 +213,8 @@ func Compare(older, newer *Book, track string) (rungs []RungChanges, techniques 
 		old := older.Technique(t.ID)
 		if old == nil {
 			techniques = append(techniques, Difference{What: "added", Call: t.Name, ID: t.ID})
-		} else if words := techniqueChanges(old, t); len(words) > 0 {
-			techniques = append(techniques, Difference{What: "changed", Call: t.Name, ID: t.ID, Words: words})
+		} else if changes := techniqueChanges(old, t); len(changes) > 0 {
+			techniques = append(techniques, Difference{What: "changed", Call: t.Name, ID: t.ID, Changes: changes})
 		}
 	}
 	for i := range older.Techniques {
@@ -191,33 +247,35 @@ func (t *Technique) measures() floor.Definition {
 	return *t.Stance
 }
 
-func techniqueChanges(old, now *Technique) (words []string) {
-	differ := func(what string, a, b any) {
+func techniqueChanges(old, now *Technique) (out []Differing) {
+	differ := func(of ChangeOf, a, b any) {
 		if x, y := fmt.Sprint(a), fmt.Sprint(b); x != y {
-			words = append(words, what)
+			out = append(out, Differing{Of: of})
 		}
 	}
-	differ("name: "+now.Name+", was "+old.Name, old.Name, now.Name)
-	differ("kind", old.Kind, now.Kind)
-	differ("terms", []any{old.Term, old.Script, old.Terms, old.Aliases}, []any{now.Term, now.Script, now.Terms, now.Aliases})
-	differ("remark", old.Note, now.Note)
-	differ("checkpoints", []any{old.Checkpoints, old.AttackerLooks}, []any{now.Checkpoints, now.AttackerLooks})
-	differ("faults", old.Faults, now.Faults)
-	differ("cautions", old.Cautions, now.Cautions)
-	differ("measures", old.measures(), now.measures())
-	differ("attack", []any{old.Attack, old.AttackMoves}, []any{now.Attack, now.AttackMoves})
-	differ("stages", old.Stages, now.Stages)
-	differ("branches", old.Branches, now.Branches)
-	differ("what looks like it", old.Apart, now.Apart)
-	differ("drills and cue words", []any{old.Drills, old.Cues}, []any{now.Drills, now.Cues})
-	differ("builds on", old.BuildsOn, now.BuildsOn)
-	differ("numbers", []any{old.Series, old.Number, old.Call}, []any{now.Series, now.Number, now.Call})
-	if len(words) == 0 {
+	if old.Name != now.Name {
+		out = append(out, Differing{ChangedName, now.Name, old.Name})
+	}
+	differ(ChangedKind, old.Kind, now.Kind)
+	differ(ChangedTerms, []any{old.Term, old.Script, old.Terms, old.Aliases}, []any{now.Term, now.Script, now.Terms, now.Aliases})
+	differ(ChangedRemark, old.Note, now.Note)
+	differ(ChangedChecks, []any{old.Checkpoints, old.AttackerLooks}, []any{now.Checkpoints, now.AttackerLooks})
+	differ(ChangedFaults, old.Faults, now.Faults)
+	differ(ChangedCautions, old.Cautions, now.Cautions)
+	differ(ChangedMeasures, old.measures(), now.measures())
+	differ(ChangedAttack, []any{old.Attack, old.AttackMoves}, []any{now.Attack, now.AttackMoves})
+	differ(ChangedStages, old.Stages, now.Stages)
+	differ(ChangedBranches, old.Branches, now.Branches)
+	differ(ChangedApart, old.Apart, now.Apart)
+	differ(ChangedLearning, []any{old.Drills, old.Cues}, []any{now.Drills, now.Cues})
+	differ(ChangedBases, old.BuildsOn, now.BuildsOn)
+	differ(ChangedNumbers, []any{old.Series, old.Number, old.Call}, []any{now.Series, now.Number, now.Call})
+	if len(out) == 0 {
 		a, b := *old, *now
 		a.ProgramID, b.ProgramID, a.Stance, b.Stance = "", "", nil, nil
-		differ("details", a, b)
+		differ(ChangedDetails, a, b)
 	}
-	return words
+	return out
 }
 
 // Load is how much one rung asks of one track.
@@ -230,8 +288,8 @@ type Load struct {
 	Seconds int // for a group of three
 }
 
-// loadGroup is the size of group that the load curve quotes minutes for.
-const loadGroup = 3
+// LoadGroup is the size of group that the load curve quotes minutes for.
+const LoadGroup = 3
 
 // Loads are the load curve: for each track, rung by rung.
 func (b *Book) Loads() (out []Load) {
@@ -244,7 +302,7 @@ func (b *Book) Loads() (out []Load) {
 	}
 	for _, track := range tracks {
 		for _, r := range b.Rungs {
-			sheet := b.compile(Asking{RungID: r.ID, TrackID: track, Group: loadGroup}, false)
+			sheet := b.compile(Asking{RungID: r.ID, TrackID: track, Group: LoadGroup}, false)
 			l := Load{RungID: r.ID, TrackID: track, Lines: len(sheet.Lines), Seconds: sheet.Seconds}
 			for _, x := range sheet.Lines {
 				switch x.Freshness {

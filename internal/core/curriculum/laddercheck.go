@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/core/scoring"
 )
@@ -48,29 +49,71 @@ const (
 var FindingKinds = []FindingKind{AsksNothing, BeforeBase, StageOrder, StageGone, BeforeStage, NumberTwice, NumberMissing, OneSided, CautionMissing, RiskyYoung, NoKit, NoRule,
 	MarkOutOfReach, MarkCannotFail, MinimumEmpty, LoadJump, CallTwice, AttackUnanswered, Unreadable, InDoubt, RelationOpen, ReadOtherwise, SaysSide, StanceCannot, EndsElsewhere, ArmOpposite}
 
-// Words is the kind as a heading.
-func (k FindingKind) Words() string {
-	return map[FindingKind]string{
-		AsksNothing: "Asks for nothing", BeforeBase: "Asked before what it builds on", StageOrder: "Stages out of order", StageGone: "Points at nothing", BeforeStage: "Asked before its first stage",
-		NumberTwice: "One number twice", NumberMissing: "A number missing", OneSided: "One side only", CautionMissing: "Caution missing", RiskyYoung: "Risky on a young track", NoKit: "Sparring without a kit list",
-		NoRule: "Sparring without a rule", MarkOutOfReach: "Pass mark out of reach", MarkCannotFail: "Pass mark cannot be missed", MinimumEmpty: "Minimum without a line", LoadJump: "A jump in load",
-		CallTwice: "Call number given twice", AttackUnanswered: "Attack without an answer", Unreadable: "Moves that cannot be read",
-		InDoubt: "Moves that could be meant otherwise", RelationOpen: "Which attack a step answers", ReadOtherwise: "Read differently since the upgrade", SaysSide: "Left or right said in words",
-		StanceCannot: "Stances nobody can stand in", EndsElsewhere: "Forms that end elsewhere", ArmOpposite: "The other side of the arm",
-	}[k]
-}
-
 // Finding is a hole in a curriculum.
 type Finding struct {
 	Kind        FindingKind
-	RungID      string // where it is; "" where no rung is meant
+	Case        FindingCase // which of several holes of its kind
+	RungID      string      // where it is; "" where no rung is meant
 	TechniqueID string
 	Requirement string // id, where it is about one line
 	Subject     string // what tells it from others of its kind and place
-	Place       string // in words
-	Reason      string
-	Mend        string // a suggestion
+	Where       Where
+	Facts       Facts
 	Silenced    string // the reason it is kept quiet; "" it is open
+}
+
+// FindingCase is which of several holes of one kind a finding is.
+type FindingCase string
+
+// The cases of kinds that have several; the words behind name the facts they use.
+const (
+	NobodyAsks     FindingCase = "nobody asks"      // of asks_nothing
+	TrackLeavesAll FindingCase = "track leaves all" // of asks_nothing: the track of the place
+	BaseNowhere    FindingCase = "base nowhere"     // of before_base: Other
+	BaseHigher     FindingCase = "base higher"      // of before_base: Other, first asked at Rung, N higher
+	PartOffLadder  FindingCase = "part off ladder"  // of stage_gone
+	NextGone       FindingCase = "next gone"        // of stage_gone
+	BranchGone     FindingCase = "branch gone"      // of stage_gone: Text, when
+	CarryGone      FindingCase = "carry gone"       // of stage_gone
+	SideTrained    FindingCase = "side trained"     // of one_sided: Text, the side
+	SideInForm     FindingCase = "side in form"     // of one_sided: Name comes N times with the Text
+	RiskAsked      FindingCase = "risk asked"       // of risky_young: Text, the kind of caution
+	BarredAsked    FindingCase = "barred asked"     // of risky_young: Err, a NotFor
+	LinesJump      FindingCase = "lines jump"       // of load_jump: N lines, M at Rung
+	MinutesJump    FindingCase = "minutes jump"     // of load_jump: N minutes, M at Rung
+	AnswersTorn    FindingCase = "answers torn"     // of relation_open: Text, what it answers
+	AnswersNothing FindingCase = "answers nothing"  // of relation_open
+)
+
+// Facts are what a finding rests on. Of kinds without cases: stage_order arrives at Rung, the part before at Other;
+// before_stage arrives at Rung; number_twice Name and Other at Rung, "" at none; number_missing N below M; caution_missing Text, the
+// kind, by Ground; mark_out_of_reach and mark_cannot_fail Needed and Offered points; minimum_empty Name, a section; call_twice Name and
+// Other; attack_unanswered Names, which would answer; unreadable Err; in_doubt Text, from column N; read_otherwise Text, a move, which
+// Was and Is; stance_cannot Trouble; ends_elsewhere Ends; arm_opposite said Text, is Other, ByHand or by the feet.
+type Facts struct {
+	Name, Other, Rung string
+	Names             []string
+	Text              string
+	N, M              int
+	Needed, Offered   scoring.Decimal
+	Ground            Ground
+	Err               error
+	Was, Is           notation.Step
+	Trouble           floor.Trouble
+	Ends              floor.Point
+	ByHand            bool
+}
+
+// Where is the place of a finding, by names; what it is not about is empty.
+type Where struct {
+	Rung, Technique, Track string
+	Part                   string // a stage or an entry
+	Step                   int    // from 1
+	Attacker               bool   // the attacker's part
+	Series                 string
+	Number                 int // in the series
+	Call                   int
+	Attack                 string // as written
 }
 
 // Key is what a silence names: it stays the same as long as the hole does.
@@ -135,7 +178,7 @@ func (c *checker) compiled(track string) []TestSheet {
 	}
 	var all []TestSheet
 	for _, r := range c.Rungs {
-		all = append(all, c.compile(Asking{RungID: r.ID, TrackID: track, Group: loadGroup}, false))
+		all = append(all, c.compile(Asking{RungID: r.ID, TrackID: track, Group: LoadGroup}, false))
 	}
 	c.sheets[track] = all
 	return all
@@ -157,12 +200,12 @@ func (c *checker) rungs() {
 			continue // nobody is tested for the lowest
 		}
 		if len(c.byRung[i]) == 0 {
-			c.add(Finding{Kind: AsksNothing, RungID: r.ID, Place: r.Name, Reason: "No requirement stands at this rung.", Mend: "Add what a candidate has to show, or take the rung out."})
+			c.add(Finding{Kind: AsksNothing, RungID: r.ID, Case: NobodyAsks, Where: Where{Rung: r.Name}})
 			continue
 		}
 		for _, t := range c.Program.Tracks {
 			if len(c.compiled(t.ID)[i].Lines) == 0 {
-				c.add(Finding{Kind: AsksNothing, RungID: r.ID, Subject: t.ID, Place: r.Name + ", " + t.Name, Reason: t.Name + " leave out every line of this rung.", Mend: "Keep at least one line for them, or cap its stage instead of leaving it out."})
+				c.add(Finding{Kind: AsksNothing, RungID: r.ID, Subject: t.ID, Case: TrackLeavesAll, Where: Where{Rung: r.Name, Track: t.Name}})
 			}
 		}
 	}
@@ -175,7 +218,7 @@ func (c *checker) techniques() {
 		c.cautions(t)
 		c.moves(t)
 		if (t.Sides == LeftOnly || t.Sides == RightOnly) && len(c.byTechnique[t.ID]) > 0 {
-			c.add(Finding{Kind: OneSided, TechniqueID: t.ID, Place: t.Name, Reason: "It is trained on the " + string(t.Sides) + " side only.", Mend: "Train the other side now and then, or silence this as a tradition of the school."})
+			c.add(Finding{Kind: OneSided, TechniqueID: t.ID, Case: SideTrained, Where: Where{Technique: t.Name}, Facts: Facts{Text: string(t.Sides)}})
 		}
 		c.sided(t)
 	}
@@ -211,7 +254,7 @@ func (c *checker) sided(t *Technique) {
 			if x.left > 0 {
 				side = "left"
 			}
-			c.add(Finding{Kind: OneSided, TechniqueID: t.ID, Subject: s.Move.Technique, Place: t.Name, Reason: fmt.Sprintf("%s comes %d times, always with the %s.", s.Move.Name, x.left+x.right, side), Mend: "Have the other side drilled by itself, or walk the form in its mirror."})
+			c.add(Finding{Kind: OneSided, TechniqueID: t.ID, Subject: s.Move.Technique, Case: SideInForm, Where: Where{Technique: t.Name}, Facts: Facts{Name: s.Move.Name, N: x.left + x.right, Text: side}})
 		}
 	}
 }
@@ -224,21 +267,21 @@ func (c *checker) stages(t *Technique) {
 		}
 		at, there := c.Book.rungs[s.RungID]
 		if !there {
-			c.add(Finding{Kind: StageGone, TechniqueID: t.ID, Subject: fmt.Sprint("stage", i+1), Place: t.Name + ", " + t.StageName(i+1), Reason: "Its rung is not on the ladder.", Mend: "Choose a rung for it."})
+			c.add(Finding{Kind: StageGone, TechniqueID: t.ID, Subject: fmt.Sprint("stage", i+1), Case: PartOffLadder, Where: Where{Technique: t.Name, Part: t.StageName(i + 1)}})
 			continue
 		}
 		if at < last {
-			c.add(Finding{Kind: StageOrder, RungID: s.RungID, TechniqueID: t.ID, Subject: fmt.Sprint(i + 1), Place: t.Name + ", " + t.StageName(i+1),
-				Reason: fmt.Sprintf("It arrives at %s, but the part before it only at %s.", c.Rungs[at].Name, c.Rungs[last].Name), Mend: "Put the parts in the order of their rungs."})
+			c.add(Finding{Kind: StageOrder, RungID: s.RungID, TechniqueID: t.ID, Subject: fmt.Sprint(i + 1),
+				Where: Where{Technique: t.Name, Part: t.StageName(i + 1)}, Facts: Facts{Rung: c.Rungs[at].Name, Other: c.Rungs[last].Name}})
 		}
 		last = max(last, at)
 		if s.Does == Attaches && c.Technique(s.Attached) == nil {
-			c.add(Finding{Kind: StageGone, TechniqueID: t.ID, Subject: fmt.Sprint("attached", i+1), Place: t.Name + ", " + t.StageName(i+1), Reason: "The technique it goes on with is gone.", Mend: "Choose another, or take the part out."})
+			c.add(Finding{Kind: StageGone, TechniqueID: t.ID, Subject: fmt.Sprint("attached", i+1), Case: NextGone, Where: Where{Technique: t.Name, Part: t.StageName(i + 1)}})
 		}
 	}
 	for i, br := range t.Branches {
 		if br.Then == GoTo && c.Technique(br.TechniqueID) == nil {
-			c.add(Finding{Kind: StageGone, TechniqueID: t.ID, Subject: fmt.Sprint("branch", i+1), Place: t.Name, Reason: fmt.Sprintf("The branch “%s” goes to a technique that is gone.", br.When), Mend: "Choose another."})
+			c.add(Finding{Kind: StageGone, TechniqueID: t.ID, Subject: fmt.Sprint("branch", i+1), Case: BranchGone, Where: Where{Technique: t.Name}, Facts: Facts{Text: br.When}})
 		}
 	}
 }
@@ -248,8 +291,8 @@ func (c *checker) cautions(t *Technique) {
 		return
 	}
 	for _, x := range c.AllCautions(t) {
-		if x.Because != "" && x.Aside == "" && x.Kind != "fitness" && x.Kind != "surface" && x.Kind != "target" {
-			c.add(Finding{Kind: CautionMissing, TechniqueID: t.ID, Subject: x.Kind, Place: t.Name, Reason: fmt.Sprintf("It needs the school's own caution for %s (%s); only the usual words are shown.", cautionWords[x.Kind], x.Because), Mend: fmt.Sprintf("Write one that begins with “%s:”, or put it aside with “no %s:” and the reason.", x.Kind, x.Kind)})
+		if x.Ground.Kind != "" && x.Aside == "" && x.Kind != "fitness" && x.Kind != "surface" && x.Kind != "target" {
+			c.add(Finding{Kind: CautionMissing, TechniqueID: t.ID, Subject: x.Kind, Where: Where{Technique: t.Name}, Facts: Facts{Text: x.Kind, Ground: x.Ground}})
 		}
 	}
 }
@@ -266,10 +309,10 @@ func (c *checker) moves(t *Technique) {
 			}
 			seen[subject] = true
 			if d.reason != nil {
-				c.add(Finding{Kind: Unreadable, TechniqueID: t.ID, Subject: subject, Place: place, Reason: d.reason.Error(), Mend: "Open the technique and correct the line."})
+				c.add(Finding{Kind: Unreadable, TechniqueID: t.ID, Subject: subject, Where: place, Facts: Facts{Err: d.reason}})
 				continue
 			}
-			c.add(Finding{Kind: InDoubt, TechniqueID: t.ID, Subject: subject, Place: place, Reason: fmt.Sprintf("Column %d: %s.", d.doubt.Column, d.doubt.Reason), Mend: "Write the line so that it can be read in one way only, or silence this."})
+			c.add(Finding{Kind: InDoubt, TechniqueID: t.ID, Subject: subject, Where: place, Facts: Facts{N: d.doubt.Column, Text: d.doubt.Reason}})
 		}
 		c.relations(t, x)
 		c.sentences(t, x)
@@ -284,22 +327,22 @@ func (c *checker) moves(t *Technique) {
 	if t.AttackMoves == "" {
 		return
 	}
-	place := t.Name + ", attacker's part"
+	place := Where{Technique: t.Name, Attacker: true}
 	r, err := c.reading(t.AttackMoves)
 	if err != nil {
-		c.add(Finding{Kind: Unreadable, TechniqueID: t.ID, Subject: "attack", Place: place, Reason: err.Error(), Mend: "Open the technique and correct the line."})
+		c.add(Finding{Kind: Unreadable, TechniqueID: t.ID, Subject: "attack", Where: place, Facts: Facts{Err: err}})
 	}
 	for _, d := range r.Doubts {
-		c.add(Finding{Kind: InDoubt, TechniqueID: t.ID, Subject: "attack", Place: place, Reason: fmt.Sprintf("Column %d: %s.", d.Column, d.Reason), Mend: "Write the line so that it can be read in one way only, or silence this."})
+		c.add(Finding{Kind: InDoubt, TechniqueID: t.ID, Subject: "attack", Where: place, Facts: Facts{N: d.Column, Text: d.Reason}})
 	}
 }
 
-// stepPlace is where a step of a technique stands, in words and as a finding's subject.
-func stepPlace(t *Technique, s TaughtStep) (place, subject string) {
+// stepPlace is where a step of a technique stands, and a finding's subject.
+func stepPlace(t *Technique, s TaughtStep) (place Where, subject string) {
 	if s.Entry != "" {
-		return fmt.Sprintf("%s, %s, step %d", t.Name, s.Entry, s.Number), fmt.Sprintf("%s.%d", s.Entry, s.Number)
+		return Where{Technique: t.Name, Part: s.Entry, Step: s.Number}, fmt.Sprintf("%s.%d", s.Entry, s.Number)
 	}
-	return fmt.Sprintf("%s, %s, step %d", t.Name, t.StageName(s.Stage), s.Number), fmt.Sprintf("%d.%d", s.Stage, s.Number)
+	return Where{Technique: t.Name, Part: t.StageName(s.Stage), Step: s.Number}, fmt.Sprintf("%d.%d", s.Stage, s.Number)
 }
 
 // readOtherwise looks for steps in which a limb, who leads or the facing is another than before
@@ -323,7 +366,7 @@ func (c *checker) readOtherwise(t *Technique, x *told) {
 			return
 		}
 		place, subject := stepPlace(t, x.steps[i])
-		f := Finding{Kind: ReadOtherwise, TechniqueID: t.ID, Subject: subject, Place: place, Reason: fmt.Sprintf("“%s”, begun with the left foot forward: it was %s; now it is %s.", is.Move, stands(was), stands(is)), Mend: "If that is not what you mean, write the line anew."}
+		f := Finding{Kind: ReadOtherwise, TechniqueID: t.ID, Subject: subject, Where: place, Facts: Facts{Text: is.Move.String(), Was: was, Is: is}}
 		if !slices.ContainsFunc(c.found, func(y Finding) bool { return y.Key() == f.Key() }) {
 			c.add(f)
 		}
@@ -331,36 +374,16 @@ func (c *checker) readOtherwise(t *Technique, x *told) {
 	}
 }
 
-// stands is what a step does and where it leaves the feet, in words.
-func stands(s notation.Step) string {
-	var out []string
-	for _, l := range s.Limbs {
-		if l != "" && s.Move.Technique != "" {
-			out = append(out, "the "+string(l))
-		}
-	}
-	switch {
-	case s.Nobody:
-		out = append(out, "nobody leading")
-	case s.LeftLeads:
-		out = append(out, "the left foot leading")
-	default:
-		out = append(out, "the right foot leading")
-	}
-	return strings.Join(append(out, fmt.Sprintf("facing %d°", s.Facing)), ", ")
-}
-
 // relations looks for steps told in relation to an attack that they do not name clearly.
 func (c *checker) relations(t *Technique, x *told) {
 	for i, m := range c.walk(x, person{named: true}).matches {
 		place, subject := stepPlace(t, x.steps[i])
-		f := Finding{Kind: RelationOpen, TechniqueID: t.ID, Subject: subject, Place: place}
+		f := Finding{Kind: RelationOpen, TechniqueID: t.ID, Subject: subject, Where: place}
 		switch m {
 		case notation.Torn:
-			f.Reason = fmt.Sprintf("“%s” names attacking moves of different limbs; the last limb that attacks is taken.", x.steps[i].Answers)
-			f.Mend = "Name the move, or say which: the second punch."
+			f.Case, f.Facts.Text = AnswersTorn, x.steps[i].Answers
 		case notation.Nothing:
-			f.Reason, f.Mend = "It is told in relation to the attack, and the attack names no single limb.", "Write the attacker's part in moves with their sides, or give the attack a side."
+			f.Case = AnswersNothing
 		default:
 			continue
 		}
@@ -383,7 +406,7 @@ func (c *checker) sentences(t *Technique, x *told) {
 			continue
 		}
 		place, subject := stepPlace(t, x.steps[i])
-		f := Finding{Kind: SaysSide, TechniqueID: t.ID, Subject: subject, Place: place, Reason: "It says left or right in words; whoever does it from the other stance gets it as written.", Mend: "Say lead or rear, the near or the far hand, or write it as a move."}
+		f := Finding{Kind: SaysSide, TechniqueID: t.ID, Subject: subject, Where: place}
 		if !slices.ContainsFunc(c.found, func(y Finding) bool { return y.Key() == f.Key() }) {
 			c.add(f)
 		}
@@ -413,13 +436,13 @@ func (c *checker) requirements() {
 			}
 			switch on := first[id]; {
 			case on < 0:
-				c.add(Finding{Kind: BeforeBase, RungID: rung.ID, TechniqueID: t.ID, Subject: id, Place: rung.Name + ", " + t.Name, Reason: fmt.Sprintf("It builds on %s, which no rung asks for.", base.Name), Mend: "Ask for " + base.Name + " at or below " + rung.Name + "."})
+				c.add(Finding{Kind: BeforeBase, RungID: rung.ID, TechniqueID: t.ID, Subject: id, Case: BaseNowhere, Where: Where{Rung: rung.Name, Technique: t.Name}, Facts: Facts{Other: base.Name}})
 			case on > at:
-				c.add(Finding{Kind: BeforeBase, RungID: rung.ID, TechniqueID: t.ID, Subject: id, Place: rung.Name + ", " + t.Name, Reason: fmt.Sprintf("It builds on %s, which is first asked at %s, %d higher.", base.Name, c.Rungs[on].Name, on-at), Mend: fmt.Sprintf("Move %s down to %s, or %s up.", base.Name, rung.Name, t.Name)})
+				c.add(Finding{Kind: BeforeBase, RungID: rung.ID, TechniqueID: t.ID, Subject: id, Case: BaseHigher, Where: Where{Rung: rung.Name, Technique: t.Name}, Facts: Facts{Other: base.Name, Rung: c.Rungs[on].Name, N: on - at}})
 			}
 		}
 		if len(t.Stages) > 0 && c.StageAt(t, at) == 0 {
-			c.add(Finding{Kind: BeforeStage, RungID: rung.ID, TechniqueID: t.ID, Place: rung.Name + ", " + t.Name, Reason: fmt.Sprintf("%s asks for it, but its first part arrives at %s.", rung.Name, c.nameOf(t.Stages[0].RungID)), Mend: "Let the first part arrive at " + rung.Name + ", or ask for it later."})
+			c.add(Finding{Kind: BeforeStage, RungID: rung.ID, TechniqueID: t.ID, Where: Where{Rung: rung.Name, Technique: t.Name}, Facts: Facts{Rung: c.nameOf(t.Stages[0].RungID)}})
 		}
 		c.young(t)
 	}
@@ -430,7 +453,7 @@ func (c *checker) requirements() {
 			continue
 		}
 		if r.Carry.Kind == Until && c.Rung(r.Carry.Rung) == nil || r.Carry.Kind == Sample && c.Group(r.Carry.Group) == nil {
-			c.add(Finding{Kind: StageGone, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Place: c.nameOf(r.RungID) + ", " + t.Name, Reason: "It is carried to a rung or a group that is gone.", Mend: "Choose how long it is asked again."})
+			c.add(Finding{Kind: StageGone, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Case: CarryGone, Where: Where{Rung: c.nameOf(r.RungID), Technique: t.Name}})
 		}
 		if t.Kind == "sparring" {
 			c.sparring(r, t)
@@ -439,12 +462,12 @@ func (c *checker) requirements() {
 }
 
 func (c *checker) sparring(r *Requirement, t *Technique) {
-	place := c.nameOf(r.RungID) + ", " + t.Name
+	place := Where{Rung: c.nameOf(r.RungID), Technique: t.Name}
 	if len(c.KitOf(r.RungID)) == 0 {
-		c.add(Finding{Kind: NoKit, RungID: r.RungID, TechniqueID: t.ID, Place: place, Reason: "Neither this rung nor one below lists kit.", Mend: "List the kit that has to be owned: guards, gloves, what your insurer asks."})
+		c.add(Finding{Kind: NoKit, RungID: r.RungID, TechniqueID: t.ID, Where: place})
 	}
 	if c.SparringOf(r.RungID) == nil {
-		c.add(Finding{Kind: NoRule, RungID: r.RungID, TechniqueID: t.ID, Place: place, Reason: "No rule says which limbs, targets and contact are allowed.", Mend: "State the sparring rule of " + c.nameOf(r.RungID) + "."})
+		c.add(Finding{Kind: NoRule, RungID: r.RungID, TechniqueID: t.ID, Where: place})
 	}
 }
 
@@ -462,11 +485,11 @@ func (c *checker) young(t *Technique) {
 			if r.leftOut(track.ID) || !below && risk == "" {
 				continue
 			}
-			reason := fmt.Sprintf("%s are asked for it, and it is risky for the young (%s).", track.Name, cautionWords[risk])
+			f := Finding{Kind: RiskyYoung, Case: RiskAsked, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Subject: track.ID, Where: Where{Rung: c.nameOf(r.RungID), Technique: t.Name}, Facts: Facts{Name: track.Name, Text: risk}}
 			if no := c.MayNot(t, r.Note, &track); no != nil {
-				reason = no.Error() + " It is on no sheet or page of theirs."
+				f.Case, f.Facts.Err = BarredAsked, no
 			}
-			c.add(Finding{Kind: RiskyYoung, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Subject: track.ID, Place: c.nameOf(r.RungID) + ", " + t.Name, Reason: reason, Mend: "Leave it out for " + track.Name + ", or let the owner allow it there."})
+			c.add(f)
 			break
 		}
 	}
@@ -476,7 +499,7 @@ func (c *checker) young(t *Technique) {
 // "" none.
 func (c *checker) riskOf(t *Technique, remark string) (risk string) {
 	for _, x := range c.Cautions(t, whole, "", remark) {
-		risky := slices.Contains([]string{"choke", "weapon", "jump"}, x.Kind) || x.Kind == "joint" && (x.Because != "" || t.Kind == "lock") // a careful grip may say joint of itself
+		risky := slices.Contains([]string{"choke", "weapon", "jump"}, x.Kind) || x.Kind == "joint" && (x.Ground.Kind != "" || t.Kind == "lock") // a careful grip may say joint of itself
 		if x.Aside == "" && risky && (risk == "" || x.Kind == "choke") {
 			risk = x.Kind
 		}
@@ -511,11 +534,11 @@ func (c *checker) series() {
 		}
 		s := spot{key, at, t.Number}
 		if other := seen[s]; other != nil {
-			where := "without a rung"
+			facts := Facts{Name: other.Name, Other: t.Name}
 			if at >= 0 {
-				where = "at " + c.Rungs[at].Name
+				facts.Rung = c.Rungs[at].Name
 			}
-			c.add(Finding{Kind: NumberTwice, TechniqueID: t.ID, Subject: other.ID, Place: fmt.Sprintf("%s %d", t.Series, t.Number), Reason: fmt.Sprintf("%s and %s both have this number %s.", other.Name, t.Name, where), Mend: "Give one of them the next free number."})
+			c.add(Finding{Kind: NumberTwice, TechniqueID: t.ID, Subject: other.ID, Where: Where{Series: t.Series, Number: t.Number}, Facts: facts})
 			continue
 		}
 		seen[s] = t
@@ -525,7 +548,7 @@ func (c *checker) series() {
 		low, top := all[0], all[len(all)-1] // a series may start above 1
 		for n := low; n < top; n++ {
 			if !numbers[key][n] {
-				c.add(Finding{Kind: NumberMissing, Subject: fmt.Sprintf("%s %d", key, n), Place: names[key], Reason: fmt.Sprintf("There is no number %d, but there is a %d.", n, top), Mend: "Add it, or number the series anew."})
+				c.add(Finding{Kind: NumberMissing, Subject: fmt.Sprintf("%s %d", key, n), Where: Where{Series: names[key]}, Facts: Facts{N: n, M: top}})
 			}
 		}
 	}
@@ -547,7 +570,7 @@ func (c *checker) calls() {
 			continue
 		}
 		if other := first[t.Call]; other != nil {
-			c.add(Finding{Kind: CallTwice, TechniqueID: t.ID, Subject: other.ID, Place: fmt.Sprintf("call number %d", t.Call), Reason: fmt.Sprintf("%s and %s are both called by it.", other.Name, t.Name), Mend: "Give one of them another number."})
+			c.add(Finding{Kind: CallTwice, TechniqueID: t.ID, Subject: other.ID, Where: Where{Call: t.Call}, Facts: Facts{Name: other.Name, Other: t.Name}})
 			continue
 		}
 		first[t.Call] = t
@@ -571,15 +594,14 @@ func (c *checker) load() {
 					low, high, lr, hr = high, low, hr, lr
 				}
 			}
-			place := hr.Name
-			if name != "" {
-				place += ", " + name
-			}
+			f := Finding{Kind: LoadJump, RungID: hr.ID, Subject: track, Where: Where{Rung: hr.Name, Track: name}, Facts: Facts{Rung: lr.Name}}
 			switch {
 			case len(high.Lines) > 2*len(low.Lines) && len(high.Lines) >= fewLines:
-				c.add(Finding{Kind: LoadJump, RungID: hr.ID, Subject: track, Place: place, Reason: fmt.Sprintf("It asks for %d lines; %s beside it for %d.", len(high.Lines), lr.Name, len(low.Lines)), Mend: "Move some lines to the other rung, or put a rung between."})
+				f.Case, f.Facts.N, f.Facts.M = LinesJump, len(high.Lines), len(low.Lines)
+				c.add(f)
 			case high.Seconds > 2*low.Seconds && high.Seconds >= fewSeconds:
-				c.add(Finding{Kind: LoadJump, RungID: hr.ID, Subject: track, Place: place, Reason: fmt.Sprintf("It takes %d min for a group of %d; %s beside it %d.", high.Minutes(), loadGroup, lr.Name, low.Minutes()), Mend: "Move some lines to the other rung, or put a rung between."})
+				f.Case, f.Facts.N, f.Facts.M = MinutesJump, high.Minutes(), low.Minutes()
+				c.add(f)
 			}
 		}
 	})
@@ -597,23 +619,19 @@ func (c *checker) passMarks() {
 				continue
 			}
 			rung := c.Rungs[i]
-			place := rung.Name
-			if name != "" {
-				place += ", " + name
-			}
 			full, least := c.points(sheet)
-			f := Finding{RungID: rung.ID, Subject: track, Place: place}
+			f := Finding{RungID: rung.ID, Subject: track, Where: Where{Rung: rung.Name, Track: name}}
 			if t := p.Rules.Threshold; t != nil && *t > full {
-				f.Kind, f.Reason, f.Mend = MarkOutOfReach, fmt.Sprintf("%s points are needed, and its sheet has %s in all.", *t, full), "Ask for more, or state the pass mark lower."
+				f.Kind, f.Facts = MarkOutOfReach, Facts{Needed: *t, Offered: full}
 				c.add(f)
 			} else if t != nil && *t <= least {
-				f.Kind, f.Reason, f.Mend = MarkCannotFail, fmt.Sprintf("%s points are needed, and the lowest marks add up to %s.", *t, least), "State the pass mark higher."
+				f.Kind, f.Facts = MarkCannotFail, Facts{Needed: *t, Offered: least}
 				c.add(f)
 			}
 			for _, m := range p.Rules.SectionMinima {
 				counted := slices.ContainsFunc(sheet.Lines, func(l Line) bool { return strings.EqualFold(l.Section, m.Section) && !l.Bonus })
 				if !counted {
-					f.Kind, f.Subject, f.Reason, f.Mend = MinimumEmpty, track+" "+m.Section, fmt.Sprintf("%s has a minimum, but no counted line here.", m.Section), "Ask for something that counts in "+m.Section+", or drop its minimum."
+					f.Kind, f.Subject, f.Facts = MinimumEmpty, track+" "+m.Section, Facts{Name: m.Section}
 					c.add(f)
 				}
 			}
@@ -655,6 +673,6 @@ func (c *checker) attacks() {
 		for _, a := range row.Answers {
 			names = append(names, c.Technique(a.TechniqueID).Name)
 		}
-		c.add(Finding{Kind: AttackUnanswered, TechniqueID: row.Answers[0].TechniqueID, Subject: row.Words(), Place: row.Words(), Reason: "No rung asks for an answer to it from the one attacked.", Mend: fmt.Sprintf("Ask for %s, as defender, at a rung.", strings.Join(names, " or "))})
+		c.add(Finding{Kind: AttackUnanswered, TechniqueID: row.Answers[0].TechniqueID, Subject: row.Words(), Where: Where{Attack: row.Words()}, Facts: Facts{Names: names}})
 	}
 }

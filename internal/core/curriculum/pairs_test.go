@@ -197,10 +197,10 @@ func TestFolding(t *testing.T) {
 		return l
 	}(), func() bool { _, c := (Quantity{Measure: Timed}).Larger(Quantity{Measure: Holds}); return c }()})
 	old, now := Line{Section: "A", Stage: 1, Stages: 2, MustPass: true, Checkpoints: []string{"a"}, Detail: "x", Moves: []StripMove{{What: "jab"}}}, Line{Section: "A", Stage: 1, Stages: 2, Bonus: true, Checkpoints: []string{"b"}, Moves: []StripMove{{What: "cross", How: "low"}}}
-	assert.Equal(t, []string{"must pass: no, was yes", "bonus: yes, was no", "looked for: b, was a", "moves: cross low, was jab", "remark: none, was x"}, lineChanges(&old, &now))
+	assert.Equal(t, []Differing{{ChangedMust, "", "yes"}, {ChangedBonus, "yes", ""}, {ChangedLooked, "b", "a"}, {ChangedMoves, "cross low", "jab"}, {ChangedRemark, "", "x"}}, lineChanges(&old, &now))
 	now = old
 	now.Stage = 2
-	assert.Equal(t, []string{"stage: 2, was 1"}, lineChanges(&old, &now))
+	assert.Equal(t, []Differing{{ChangedPart, "2", "1"}}, lineChanges(&old, &now))
 	day := Adaptation{TechniqueID: "jab", Does: Excuse, Reason: "x"}
 	b := ladder(t, simple)
 	assert.Empty(t, b.CheckAdaptation(day))

@@ -10,6 +10,7 @@ import (
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 type checkView struct {
@@ -18,19 +19,26 @@ type checkView struct {
 	Open     int
 	Rungs    int
 	Form     frame.Form
-	Quiet    string // key of the finding whose reason was refused
-	Kept     []curriculum.FindingKind
+	Quiet    string   // key of the finding whose reason was refused
+	Kept     []string // kinds that were looked for and not found
 }
 
 // findingKind are the findings of one kind.
 type findingKind struct {
 	Kind     curriculum.FindingKind
+	Title    string
 	Findings []finding
 }
 
 type finding struct {
 	curriculum.Finding
-	Spot string // address of the place
+	Title, Place, Reason, Mend string
+	Spot                       string // address of the place
+}
+
+func findingOf(f curriculum.Finding) finding {
+	reason, mend := words.Finding(f)
+	return finding{f, words.FindingKind(f.Kind), words.Where(f.Where), reason, mend, spot(f)}
 }
 
 // spot is the page where a finding can be mended.
@@ -61,21 +69,21 @@ func (ch *chapter) checkPage(w http.ResponseWriter, r *http.Request, status int,
 	seen := map[curriculum.FindingKind]bool{}
 	for _, x := range b.Check() {
 		seen[x.Kind] = true
-		y := finding{x, spot(x)}
+		y := findingOf(x)
 		if x.Silenced != "" {
 			v.Silenced = append(v.Silenced, y)
 			continue
 		}
 		v.Open++
 		if n := len(v.Kinds); n == 0 || v.Kinds[n-1].Kind != x.Kind {
-			v.Kinds = append(v.Kinds, findingKind{Kind: x.Kind})
+			v.Kinds = append(v.Kinds, findingKind{Kind: x.Kind, Title: y.Title})
 		}
 		last := &v.Kinds[len(v.Kinds)-1]
 		last.Findings = append(last.Findings, y)
 	}
 	for _, k := range curriculum.FindingKinds {
 		if !seen[k] {
-			v.Kept = append(v.Kept, k)
+			v.Kept = append(v.Kept, words.FindingKind(k))
 		}
 	}
 	ch.Show(w, r, status, b.Program.ID, frame.Page{Screen: "check", Title: "Ladder check", Nav: "ladder", Body: v})
@@ -112,7 +120,7 @@ func (ch *chapter) checkSilence(w http.ResponseWriter, r *http.Request) {
 		if p.Line("reason", reason, check.LineLength); len(p) > 0 {
 			return store.Done{}, p
 		}
-		deed := office.Deed{Kind: office.FindingSilenced, In: found[at].Kind.Words(), What: found[at].Place}
+		deed := office.Deed{Kind: office.FindingSilenced, In: words.FindingKind(found[at].Kind), What: words.Where(found[at].Where)}
 		if speak {
 			deed.Kind = office.FindingHeard
 		}

@@ -92,7 +92,6 @@ func TestEveryFindingLeadsSomewhere(t *testing.T) {
 		where := chapter.Spot(f)
 		require.True(t, strings.HasPrefix(where, "/"))
 		assert.Equal(t, http.StatusOK, h.Do("GET", where, "").Code, "%s leads to %s", f.Key(), where)
-		assert.NotEmpty(t, f.Mend)
 	}
 	assert.GreaterOrEqual(t, len(kinds), 8, "%v", kinds)
 	webtest.Says(t, h.Page("/check"), "holes in the ladder")

@@ -380,7 +380,11 @@ func readAnew(b *curriculum.Book) (n int) {
 // functions are those of the curriculum’s templates.
 func functions() template.FuncMap {
 	return template.FuncMap{
-		"told": curriculum.Told,
+		"told":       curriculum.Told,
+		"changes":    words.Changes,
+		"difference": words.Difference,
+		"about":      words.CautionAbout,
+		"ground":     words.Ground,
 		"panelsizes": func() []frame.Option {
 			return []frame.Option{{Value: "0", Label: "as many as there are"}, {Value: "3", Label: "3 at least"}, {Value: "5", Label: "5 at least"}}
 		},

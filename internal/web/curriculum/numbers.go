@@ -17,7 +17,7 @@ import (
 // numbersView is the screen that gives many techniques their series and numbers at once.
 type numbersView struct {
 	Rows   []numberRow
-	Holes  []curriculum.Finding // numbers that stand twice, or are missing
+	Holes  []finding // numbers that stand twice, or are missing
 	Form   frame.Form
 	Text   string
 	Others int // techniques that neither have a number nor a name that speaks of one
@@ -59,7 +59,7 @@ func (ch *chapter) numbersPage(w http.ResponseWriter, r *http.Request, status in
 	slices.SortStableFunc(v.Rows, func(x, y numberRow) int { return check.Natural(x.Name, y.Name) })
 	for _, x := range b.Check() {
 		if x.Kind == curriculum.NumberTwice || x.Kind == curriculum.NumberMissing {
-			v.Holes = append(v.Holes, x)
+			v.Holes = append(v.Holes, findingOf(x))
 		}
 	}
 	ch.Show(w, r, status, b.Program.ID, frame.Page{Screen: "numbers", Title: "Series and numbers", Nav: "techniques", Body: v})

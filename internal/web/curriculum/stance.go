@@ -216,7 +216,7 @@ func (v *stanceView) draw(d floor.Definition, other *floor.Definition) (out stan
 		}
 	}
 	for _, x := range stance.Troubles(of) {
-		out.Answers = append(out.Answers, answer{false, curriculum.TroubleWords(x)})
+		out.Answers = append(out.Answers, answer{false, words.Trouble(x)})
 	}
 	return out
 }

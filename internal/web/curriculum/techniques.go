@@ -59,7 +59,7 @@ func (ch *chapter) techniquesList(w http.ResponseWriter, r *http.Request) {
 			Surface: q.Get("surface"), Answers: curriculum.AttackKind(q.Get("answers")), Caution: q.Get("caution")}
 		v.Zones = append([]frame.Option{{Value: "", Label: "any range"}}, frame.Options(curriculum.Zones, func(z curriculum.Zone) string { return string(z) })...)
 		v.Attacks = append([]frame.Option{{Value: "", Label: "anything"}}, frame.Options(b.Program.Taught(), func(k curriculum.AttackKind) string { return string(k) })...)
-		v.Cautions = append([]frame.Option{{Value: "", Label: "any"}}, frame.Options(curriculum.CautionKinds, func(k string) string { return curriculum.Caution{Kind: k}.About() })...)
+		v.Cautions = append([]frame.Option{{Value: "", Label: "any"}}, frame.Options(curriculum.CautionKinds, words.CautionAbout)...)
 		if v.Wanted.Any() {
 			v.Rows = slices.DeleteFunc(v.Rows, func(x store.ListedTechnique) bool {
 				t := b.Technique(x.ID)

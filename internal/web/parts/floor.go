@@ -164,7 +164,7 @@ func (v *FloorView) facts(returns bool, p *floor.Path, hall gradingday.Hall) {
 	size := fmt.Sprintf("%s × %s m", check.Hundredths(hall.WidthCM), check.Hundredths(hall.DepthCM))
 	v.Facts = append(v.Facts, Fact{Name: "Room for one", Value: fmt.Sprintf("%.1f × %.1f m", e.Width()/1000, e.Depth()/1000)},
 		Fact{Name: "In a hall of " + size, Value: fmt.Sprintf("%d at once", p.AtOnce(float64(hall.WidthCM*10), float64(hall.DepthCM*10)))},
-		Fact{Name: "Ends, from its start", Value: curriculum.AwayWords(p.Ends()), Bad: returns && !p.Returns(0)})
+		Fact{Name: "Ends, from its start", Value: words.Away(p.Ends()), Bad: returns && !p.Returns(0)})
 	if last := p.Frames[len(p.Frames)-1].Stand.Facing; last != 0 {
 		v.Facts = append(v.Facts, Fact{Name: "Ends facing", Value: words.Facing(last)})
 	}

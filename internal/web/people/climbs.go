@@ -56,7 +56,7 @@ func (ch *chapter) climbsBy(r *http.Request, c *studentClimb) (err error) {
 	}
 	all, err := ch.records.Adaptations(ctx, c.StudentID, c.ProgramID)
 	for _, x := range all {
-		c.Adapted = append(c.Adapted, adapted{x, b.AdaptationWords(x), x.HoldsOn(ch.records.Today())})
+		c.Adapted = append(c.Adapted, adapted{x, words.Adaptation(b, x), x.HoldsOn(ch.records.Today())})
 	}
 	return err
 }
