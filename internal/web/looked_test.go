@@ -42,8 +42,8 @@ var drawn = regexp.MustCompile(` data-(?:from|to|at|foot|kick|trunk)="\d+"| href
 // madeFrom are the hidden fields that say what a form was made from: they hold what stands in the fields.
 var madeFrom = regexp.MustCompile(`<input type="hidden" name="(seen|was)"[^>]*>`)
 
-// words are what a page says and what its fields hold, a line each; ids are left out.
-func words(page string) (out []string) {
+// spoken is what a page says and what its fields hold, a line each; ids are left out.
+func spoken(page string) (out []string) {
 	if _, main, found := strings.Cut(page, "<main"); found {
 		page = "<main" + main
 	}
@@ -124,7 +124,7 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 		switch {
 		case strings.HasPrefix(sort, "text/html"):
 			page := w.Body.String()
-			said = words(page)
+			said = spoken(page)
 			for _, m := range forms.FindAllStringSubmatch(page, -1) {
 				f := foundForm{html.UnescapeString(m[1]), url.Values{}, url.Values{}}
 				for _, in := range webtest.Inputs.FindAllString(m[2], -1) {
@@ -182,7 +182,7 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 		if w.Code == http.StatusSeeOther {
 			w = x.Do("GET", after, "")
 		}
-		said := words(w.Body.String())
+		said := spoken(w.Body.String())
 		out = append(out, said[:min(len(said), most/4)]...)
 		out = append(out, fmt.Sprintf("in all %x", sha256.Sum256([]byte(strings.Join(said, "\n"))))[:32])
 	}

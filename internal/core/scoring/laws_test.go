@@ -237,6 +237,9 @@ func checkChange(t require.TestingT, p Policy, x Test, force int) {
 	if force == 0 {
 		return
 	}
+	if c.Impossible == nil && c.Exact {
+		require.Empty(t, forward(p, x, c, up), "the change %+v could be named earlier", c)
+	}
 	found := smallestByForce(p, x, up, force)
 	switch {
 	case c.Impossible != nil || c.Steps > force:
@@ -269,6 +272,80 @@ func TestStatedChangeTurnsLargerSheets(t *testing.T) {
 		p, x := draw(t, shape{items: 14, sheets: 5, steps: 6, rules: allRules, unseen: true, deductions: true})
 		checkChange(t, p, x, 0)
 	})
+}
+
+// forward is a single step of a change that could be taken at an earlier place instead: on an earlier examiner, or an earlier item of the
+// same; where each sheet has a vote, of the same. "" there is none, so that equal changes are always named alike.
+func forward(p Policy, x Test, c Change, up bool) string {
+	done := apply(p, x, c)
+	step := p.Scale.Step
+	if !up {
+		step = -step
+	}
+	for _, m := range c.Moves {
+		for j := range m.Sheet + 1 {
+			if p.Panel == Majority && j != m.Sheet {
+				continue
+			}
+			last := len(x.Items)
+			if j == m.Sheet {
+				last = m.Item
+			}
+			for k := range last {
+				other := apply(p, done, Change{})
+				for _, i := range []int{m.Sheet, j} {
+					other.Sheets[i].Marks = slices.Clone(other.Sheets[i].Marks)
+				}
+				at := &other.Sheets[j].Marks[k]
+				if at.Value += step; !at.Seen || at.Value > p.Scale.Highest || at.Value < p.Scale.Lowest {
+					continue
+				}
+				other.Sheets[m.Sheet].Marks[m.Item].Value -= step
+				if o := p.outcome(other).Outcome; up && o.Promotes() || !up && o == OutcomeRetest {
+					return fmt.Sprintf("from sheet %d item %d to sheet %d item %d", m.Sheet, m.Item, j, k)
+				}
+			}
+		}
+	}
+	return ""
+}
+
+// TestTheChiefsVoteInATie: whoever is chief, first or last on the panel, decides a tie by the vote as it stands, whoever else is turned.
+func TestTheChiefsVoteInATie(t *testing.T) {
+	p := MovementScale()
+	p.Rules.AllowedFailing = ptr(0)
+	passing, failing := []any{2}, []any{1}
+	for _, c := range []struct {
+		name   string
+		sheets [][]any
+		chief  string
+		want   Outcome
+		steps  int
+		of     []int // sheets that are turned
+	}{
+		{"both pass, the first is chief", [][]any{passing, passing}, "e0", OutcomePromote, 1, []int{0}},
+		{"both pass, the second is chief", [][]any{passing, passing}, "e1", OutcomePromote, 1, []int{1}},
+		{"both fail, the first is chief", [][]any{failing, failing}, "e0", OutcomeRetest, 1, []int{0}},
+		{"both fail, the second is chief", [][]any{failing, failing}, "e1", OutcomeRetest, 1, []int{1}},
+		{"the chief fails, the other passes", [][]any{failing, passing}, "e0", OutcomeRetest, 1, []int{0}},
+		{"the chief passes, three fail", [][]any{passing, failing, failing, failing}, "e0", OutcomeRetest, 1, []int{1}},
+		{"the chief passes last, three fail", [][]any{failing, failing, failing, passing}, "e3", OutcomeRetest, 1, []int{0}},
+	} {
+		x := Test{Items: itemsOf(1), Chief: c.chief}
+		for j, marks := range c.sheets {
+			x.Sheets = append(x.Sheets, sheet(t, fmt.Sprint("e", j), marks...))
+		}
+		r, err := p.Decide(x)
+		require.NoError(t, err, c.name)
+		assert.Equal(t, c.want, r.Outcome, c.name)
+		require.NotNil(t, r.Change, c.name)
+		var of []int
+		for _, m := range r.Change.Moves {
+			of = append(of, m.Sheet)
+		}
+		assert.Equal(t, c.of, of, c.name)
+		assert.Equal(t, c.steps, r.Change.Steps, c.name)
+	}
 }
 
 // panelOf makes a seeded test of the size a large grading has.

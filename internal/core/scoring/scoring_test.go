@@ -203,3 +203,97 @@ func TestChecksNameThePlace(t *testing.T) {
 		}
 	}
 }
+
+// TestSchemesAsTheyBegin: the three schemes to begin with, each figure of them.
+func TestSchemesAsTheyBegin(t *testing.T) {
+	label := func(words ...string) (out []Label) {
+		for i, w := range words {
+			out = append(out, Label{Whole(i), w})
+		}
+		return out
+	}
+	assert.Equal(t, Policy{Scale: Scale{Highest: Whole(4), Step: Whole(1), Failing: ptr(Whole(1)), Honours: ptr(Whole(3)), Labels: label("not known", "not right yet", "sound", "strong", "outstanding")},
+		Rules: Rules{AllowedFailing: ptr(2)}, Panel: Majority, Tie: TieChief}, MovementScale())
+	assert.Equal(t, Policy{Scale: Scale{Highest: Whole(10), Step: Whole(1) / 2, Honours: ptr(Whole(9))}, Rules: Rules{Threshold: ptr(Whole(49))}, Panel: Majority, Tie: TieChief}, CategoryPoints(Whole(49)))
+	assert.Equal(t, Policy{Scale: Scale{Highest: Whole(1), Step: Whole(1), Failing: ptr(Whole(0)), Labels: label("not yet", "shown")}, Rules: Rules{AllowedFailing: ptr(0)}, Panel: Majority, Tie: TieChief}, SignOff())
+}
+
+// TestEndsOfRanges: each figure of a scheme and a test at the end of its range, and one beyond.
+func TestEndsOfRanges(t *testing.T) {
+	most := Whole(MaxItems * MaxMark * MaxWeight)
+	for path, set := range map[string]struct {
+		within, beyond []func(*Policy, *Test)
+	}{
+		"rules.threshold":       {within: thresholds(0, most), beyond: thresholds(-1, most+1)},
+		"rules.minimum_seen":    {within: seenLeast(0, Whole(1)), beyond: seenLeast(-1, Whole(1)+1)},
+		"rules.allowed_failing": {within: []func(*Policy, *Test){func(p *Policy, _ *Test) { p.Rules.AllowedFailing = ptr(0) }}, beyond: []func(*Policy, *Test){func(p *Policy, _ *Test) { p.Rules.AllowedFailing = ptr(-1) }}},
+		"panel.quorum":          {within: quorums(0, MaxExaminers), beyond: quorums(-1, MaxExaminers+1)},
+		"items[0].weight":       {within: weights(1, MaxWeight), beyond: weights(0, MaxWeight+1)},
+		"scale.highest":         {within: highest(1, MaxMark), beyond: highest(0, MaxMark+1)},
+		"scale.step":            {within: stepped(Whole(1)/2, Whole(2), Whole(4)), beyond: stepped(0, -1, Whole(3), Whole(4)+1)},
+		"scale.failing":         {within: failing(0, Whole(3)), beyond: failing(-Whole(1), Whole(4), Whole(1)/2)},
+		"scale.honours":         {within: honours(0, Whole(4)), beyond: honours(-Whole(1), Whole(5), Whole(1)/2)},
+	} {
+		for i, change := range append(append([]func(*Policy, *Test){}, set.within...), set.beyond...) {
+			p, x := MovementScale(), Test{Items: itemsOf(2), Sheets: []Sheet{sheet(t, "A", 2, 3)}}
+			change(&p, &x)
+			_, err := p.Decide(x)
+			var f *FieldError
+			if within := i < len(set.within); within {
+				assert.NoError(t, err, "%s %d", path, i)
+			} else if assert.ErrorAs(t, err, &f, "%s %d", path, i) {
+				assert.Equal(t, path, f.Path)
+			}
+		}
+	}
+}
+
+func changes[T any](change func(*Policy, *Test, T), values ...T) (out []func(*Policy, *Test)) {
+	for _, v := range values {
+		out = append(out, func(p *Policy, x *Test) { change(p, x, v) })
+	}
+	return out
+}
+
+func thresholds(all ...Decimal) []func(*Policy, *Test) {
+	return changes(func(p *Policy, _ *Test, v Decimal) { p.Rules.Threshold = &v }, all...)
+}
+
+func seenLeast(all ...Decimal) []func(*Policy, *Test) {
+	return changes(func(p *Policy, _ *Test, v Decimal) { p.Rules.MinimumSeen = &v }, all...)
+}
+
+func quorums(all ...int) []func(*Policy, *Test) {
+	return changes(func(p *Policy, _ *Test, v int) { p.Quorum = v }, all...)
+}
+
+func weights(all ...int) []func(*Policy, *Test) {
+	return changes(func(_ *Policy, x *Test, v int) { x.Items[0].Weight = v }, all...)
+}
+
+// highest are scales without the figures that would lie above them.
+func highest(all ...int) []func(*Policy, *Test) {
+	return changes(func(p *Policy, x *Test, v int) {
+		p.Scale.Highest, p.Scale.Failing, p.Scale.Honours, p.Scale.Labels = Whole(v), nil, nil, nil
+		for i := range x.Sheets[0].Marks {
+			x.Sheets[0].Marks[i].Value = 0
+		}
+	}, all...)
+}
+
+func stepped(all ...Decimal) []func(*Policy, *Test) {
+	return changes(func(p *Policy, x *Test, v Decimal) {
+		p.Scale.Step, p.Scale.Failing, p.Scale.Honours, p.Scale.Labels = v, nil, nil, nil
+		for i := range x.Sheets[0].Marks {
+			x.Sheets[0].Marks[i].Value = 0
+		}
+	}, all...)
+}
+
+func failing(all ...Decimal) []func(*Policy, *Test) {
+	return changes(func(p *Policy, _ *Test, v Decimal) { p.Scale.Failing = &v }, all...)
+}
+
+func honours(all ...Decimal) []func(*Policy, *Test) {
+	return changes(func(p *Policy, _ *Test, v Decimal) { p.Scale.Honours = &v }, all...)
+}

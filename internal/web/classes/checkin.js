@@ -1,5 +1,6 @@
 import { newID } from "./lib/dom.js";
 import { Queue, offline } from "./lib/queue.js";
+import { phrase } from "./lib/phrase.js";
 
 // The wall: numbers are typed on the pad, on a keyboard, or by a scanner that types and sends
 // Enter. Without network a number waits on the device, as the taps of a register do.
@@ -22,10 +23,10 @@ function greet(words, bad) {
 const queue = new Queue(`/checkin/${main.dataset.class}/${main.dataset.day}`, {
   changed() {
     queue.say(kept);
-    if (queue.lost && queue.waiting.length > 0 && (queue.kept || !queue.safe)) greet("Noted here. It will be stored when the network is back.");
+    if (queue.lost && queue.waiting.length > 0 && (queue.kept || !queue.safe)) greet(phrase("noted"));
   },
   refused(entry, why) { greet(why.problem, true); },
-  stored(entry, answer) { greet(`Good to see you, ${answer.names[entry.id]}.`); },
+  stored(entry, answer) { greet(phrase("hello", { name: answer.names[entry.id] })); },
 });
 
 form.addEventListener("submit", (e) => {

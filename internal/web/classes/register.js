@@ -1,6 +1,7 @@
 import { bind } from "./lib/shell.js";
 import { el, newID } from "./lib/dom.js";
 import { Queue, offline } from "./lib/queue.js";
+import { phrase } from "./lib/phrase.js";
 
 // The register: a row is shown dashed until the server says that its entry is on the disk.
 
@@ -37,8 +38,8 @@ const queue = new Queue(address, {
 function show(row, state) {
   row.dataset.state = state;
   row.querySelector(".tap").setAttribute("aria-pressed", String(state !== ""));
-  const by = row.dataset.mode && row.dataset.mode !== "hall" ? { live: "live", recorded: "recorded" }[row.dataset.mode] ?? "" : "";
-  row.querySelector(".how").textContent = [{ present: row.dataset.makeup ? "here, making up" : by ? "" : "here", late: "late" }[state] ?? "", state && by].filter(Boolean).join(", ");
+  const by = { live: phrase("live"), recorded: phrase("recorded") }[row.dataset.mode] ?? "";
+  row.querySelector(".how").textContent = [{ present: row.dataset.makeup ? phrase("makingup") : by ? "" : phrase("here"), late: phrase("late") }[state] ?? "", state && by].filter(Boolean).join(", ");
   row.querySelector("[data-late]")?.setAttribute("aria-pressed", String(state === "late"));
 }
 
@@ -59,7 +60,7 @@ function row(student, name, label) {
 }
 
 function visitor(name) {
-  const added = row("", name, "on trial");
+  const added = row("", name, phrase("trial"));
   delete added.dataset.student;
   visitors.append(added);
   return added;
@@ -82,7 +83,7 @@ form?.querySelector("[data-add-other]").addEventListener("click", (e) => {
   e.preventDefault();
   const select = form.elements.other, chosen = select.selectedOptions[0];
   if (!chosen?.value) return;
-  const added = row(chosen.value, chosen.textContent, "making up");
+  const added = row(chosen.value, chosen.textContent, phrase("madeup"));
   added.dataset.makeup = "1";
   list.append(added);
   chosen.remove();
@@ -114,8 +115,8 @@ find?.addEventListener("keydown", (e) => {
     find.dispatchEvent(new Event("input"));
   }
 });
-bind("l", "late, or not after all, of the student in focus", () => document.activeElement?.closest("[data-student]")?.querySelector("[data-late]")?.click());
-bind("f", "find a name; Enter enters the only one left", () => find?.focus());
+bind("l", phrase("keylate"), () => document.activeElement?.closest("[data-student]")?.querySelector("[data-late]")?.click());
+bind("f", phrase("keyfind"), () => find?.focus());
 
 // What an earlier page kept is laid over what the server knew.
 if (form) {
@@ -123,7 +124,7 @@ if (form) {
     let at = entry.student ? rowOf(entry.student) : [...visitors.children].find((r) => r.dataset.entry === entry.supersedes);
     if (!at && entry.student) {
       const option = [...form.elements.other.options].find((o) => o.value === entry.student);
-      at = row(entry.student, option?.textContent ?? "a student", "making up");
+      at = row(entry.student, option?.textContent ?? phrase("student"), phrase("madeup"));
       at.dataset.makeup = "1";
       list.append(at);
       option?.remove();

@@ -2,6 +2,7 @@ import { bind } from "./lib/shell.js";
 import { el, newID } from "./lib/dom.js";
 import { Queue, offline } from "./lib/queue.js";
 import { colours } from "./lib/colours.js";
+import { phrase } from "./lib/phrase.js";
 
 // What was shown in class: a tap signs off, the same tap takes it back.
 
@@ -19,7 +20,7 @@ const queue = new Queue(`/signoffs/${klass}/${on}/entries`, {
   },
   refused(entry, why) {
     said.hidden = false;
-    said.append(el("p", {}, `${rowOf(entry)?.querySelector("bdi").textContent ?? ""}: ${why.problem} `, el("button", { type: "button", className: "button is-small", onclick: () => location.reload() }, "Load the page again")));
+    said.append(el("p", {}, `${rowOf(entry)?.querySelector("bdi").textContent ?? ""}: ${why.problem} `, el("button", { type: "button", className: "button is-small", onclick: () => location.reload() }, phrase("reload"))));
   },
 });
 
@@ -33,7 +34,8 @@ function show(row, entry) {
     if (entry.side !== "left") row.dataset.right = "1";
     row.dataset.done = !two || (row.dataset.left && row.dataset.right) ? "1" : "";
   } else if (entry.kind === "withdrawn") row.dataset.left = row.dataset.right = row.dataset.done = "";
-  const words = row.dataset.done ? "shown" : row.dataset.left && two ? `${named("left")} shown` : row.dataset.right && two ? `${named("right")} shown` : entry.kind === "not_yet" ? `not yet${entry.fault ? `: ${entry.fault}` : ""}` : part ? `part ${part} shown` : "";
+  const words = row.dataset.done ? phrase("shown") : row.dataset.left && two ? phrase("shownside", { side: named("left") }) : row.dataset.right && two ? phrase("shownside", { side: named("right") })
+    : entry.kind === "not_yet" ? phrase(entry.fault ? "notyetfor" : "notyet", { fault: entry.fault }) : part ? phrase("shownpart", { n: part }) : "";
   row.querySelector("[data-state]").textContent = words;
   for (const b of row.querySelectorAll("[data-kind]")) {
     const pressed = b.dataset.part ? part : b.dataset.kind === "not_yet" ? entry.kind === "not_yet" : b.dataset.side === "" ? row.dataset.done : row.dataset[b.dataset.side];
@@ -77,7 +79,7 @@ find?.addEventListener("input", () => {
   const wanted = find.value.trim().toLowerCase();
   for (const item of document.querySelectorAll("[data-technique]")) item.hidden = wanted !== "" && !item.dataset.name.toLowerCase().includes(wanted);
 });
-bind("f", "find what was shown", () => find?.focus());
+bind("f", phrase("keyfind"), () => find?.focus());
 
 // With a keyboard: j and k go from student to student through what is open, or open what comes next.
 const rows = () => [...document.querySelectorAll(".sign-list li")].filter((r) => !r.closest("[hidden]"));
@@ -97,13 +99,13 @@ function walk(by) {
   next.scrollIntoView({ block: "nearest" });
 }
 
-bind("j", "the next student", () => walk(1));
-bind("k", "the student before", () => walk(-1));
-bind("y", "shown, or that taken back", () => here()?.querySelector(".yes").click());
-bind("l", "shown on the first side alone", () => here()?.querySelector("[data-side=left]")?.click());
-bind("r", "shown on the other side alone", () => here()?.querySelector("[data-side=right]")?.click());
-bind("n", "not yet; then Tab to what was seen", () => here()?.querySelector(".no").click());
-bind("o", "open what is in focus, or close it", () => {
+bind("j", phrase("keynext"), () => walk(1));
+bind("k", phrase("keybefore"), () => walk(-1));
+bind("y", phrase("keyshown"), () => here()?.querySelector(".yes").click());
+bind("l", phrase("keyfirst"), () => here()?.querySelector("[data-side=left]")?.click());
+bind("r", phrase("keyother"), () => here()?.querySelector("[data-side=right]")?.click());
+bind("n", phrase("keynot"), () => here()?.querySelector(".no").click());
+bind("o", phrase("keyopen"), () => {
   const item = document.activeElement?.closest("[data-technique]");
   if (!item) return;
   item.open = !item.open;

@@ -2,6 +2,7 @@ import "./lib/shell.js";
 import { el } from "./lib/dom.js";
 import { asked, complete, fault, fitting, grow, live } from "./lib/live.js";
 import { catalogue } from "./lib/notation.js";
+import { phrase } from "./lib/phrase.js";
 
 // A page typed at writing speed: each line stands below as it is read, and Ctrl with Enter
 // adds them all.
@@ -14,7 +15,7 @@ const sections = JSON.parse(form.dataset.sections), kinds = JSON.parse(form.data
 /** kindOf lets the kind of something new be chosen: the choice is written on its line. */
 function kindOf(l) {
   const words = Object.values(kinds);
-  const choice = el("select", { className: "kind-of", "aria-label": `Kind of ${l.call}`, onchange: () => {
+  const choice = el("select", { className: "kind-of", "aria-label": phrase("kindof", { call: l.call }), onchange: () => {
     const lines = page.value.split("\n"), at = l.number - 1;
     const cells = lines[at].split("\t"), item = cells.findIndex((c) => c.toLowerCase().includes(l.call.toLowerCase()));
     if (cells.length > 1 && item >= 0) { // a row of a spreadsheet
@@ -35,13 +36,13 @@ function kindOf(l) {
 
 live(page, form.dataset.binder, "page", {}, (lines) => {
   read.replaceChildren(...lines.map((l) => (l.aside
-    ? l.noted ? el("li", {}, el("b", {}, "Noted"), " ", l.noted, asked(l.doubts)) : el("li", { className: "aside" }, el("span", { className: "soft" }, `set aside, ${l.aside}: `), l.text)
+    ? l.noted ? el("li", {}, el("b", {}, phrase("noted")), " ", l.noted, asked(l.doubts)) : el("li", { className: "aside" }, el("span", { className: "soft" }, `${phrase("aside", { why: l.aside })} `), l.text)
     : l.problem
-    ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `line ${l.number}: ${l.problem}`)))
-    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.new && " · new ", l.new && kindOf(l), l.variant && ` · ${l.variant}`, l.rule && ` · the rung’s sparring rule: ${l.rule}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, " If it is only a name, write “not a number” on the line; if it is the amount, put a comma before it.")))));
+    ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `${phrase("line", { n: l.number })} ${l.problem}`)))
+    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.new && ` · ${phrase("new")} `, l.new && kindOf(l), l.variant && ` · ${l.variant}`, l.rule && ` · ${phrase("rule", { rule: l.rule })}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, ` ${phrase("onlyaname")}`)))));
   const wrong = lines.filter((l) => l.problem).length;
   const n = lines.filter((l) => !l.aside).length;
-  sum.textContent = lines.length === 0 ? "" : `${(n === 1 ? sum.dataset.one : sum.dataset.many).replace("{n}", n)}${wrong ? `, ${wrong} to correct` : ", all understood"}`;
+  sum.textContent = lines.length === 0 ? "" : `${(n === 1 ? sum.dataset.one : sum.dataset.many).replace("{n}", n)}${wrong ? `, ${phrase("tocorrect", { n: wrong })}` : `, ${phrase("understood")}`}`;
 });
 grow(page);
 let names = [];

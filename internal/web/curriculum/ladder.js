@@ -1,4 +1,5 @@
 import { bind } from "./lib/shell.js";
+import { phrase } from "./lib/phrase.js";
 
 /** move sends the plain form that moves a line past another one of its section. */
 function move(line, past) {
@@ -43,4 +44,4 @@ for (const line of document.querySelectorAll("[data-move]")) {
   });
 }
 
-bind("Alt + ↑ ↓", "move the line under the focus", () => {});
+bind("Alt + ↑ ↓", phrase("keymove"), () => {});

@@ -1,6 +1,7 @@
 import "./lib/shell.js";
 import { el } from "./lib/dom.js";
 import { all, forget, mine, openKept } from "./lib/kept.js";
+import { phrase } from "./lib/phrase.js";
 
 // What waits on this device, whoever made it. It can be saved as a file and taken in at the head table; it is let
 // go of only once the records have it.
@@ -11,8 +12,6 @@ const owner = main.dataset.owner === "1";
 const atOnce = 400; // entries in one request
 const mark = "velvetladder kept entries 1";
 
-/** word is a sentence of the page, with what is filled in. */
-const word = (name, fill = {}) => Object.entries(fill).reduce((text, [k, v]) => text.replaceAll(`{${k}}`, v), main.querySelector("[data-words]").content.querySelector(`[data-w="${name}"]`).textContent);
 const post = async (to, body) => {
   const reply = await fetch(to, { method: "POST", headers: { "Content-Type": "application/json" }, body: JSON.stringify(body) });
   return { ok: reply.ok, ...(await reply.json()) };
@@ -56,7 +55,7 @@ function save(list) {
   const link = el("a", { href: URL.createObjectURL(new Blob([text], { type: "application/json" })), download: `kept-${new Date().toISOString().slice(0, 16).replace(/[^0-9]/g, "")}.json` });
   link.click();
   setTimeout(() => URL.revokeObjectURL(link.href), 10_000);
-  said.textContent = word("saved");
+  said.textContent = phrase("saved");
 }
 
 /** takeIn sends sheaves as handed to the head table, and says what became of each. */
@@ -71,32 +70,32 @@ async function takeIn(list, place) {
       if (!got.stored && !got.refused) no.push(got.problem);
     }
     if (n > 0) await post("/kept/handed", { hand: s.hand, n });
-    place.append(el("p", { className: no.length > 0 ? "wrong" : "go" }, `${kindOf(s.address)}, ${s.name || word("somebody")}: ${word("taken", { n, of: s.entries.length })} ${[...new Set(no)].join(" ")}`));
+    place.append(el("p", { className: no.length > 0 ? "wrong" : "go" }, `${kindOf(s.address)}, ${s.name || phrase("somebody")}: ${phrase("taken", { n, of: s.entries.length })} ${[...new Set(no)].join(" ")}`));
   }
 }
 
 function kindOf(address) {
-  return word(`kind ${address.split("/")[1]}`);
+  return phrase(`kind ${address.split("/")[1]}`);
 }
 
 async function show() {
   if (!db) {
-    shelf.replaceChildren(el("p", {}, word("nodb")));
+    shelf.replaceChildren(el("p", {}, phrase("nodb")));
     return;
   }
   const before = await waitingHere();
   if (before.length > 0) await settle(before);
   const list = await waitingHere();
   if (list.length === 0) {
-    shelf.replaceChildren(el("p", { className: "go" }, word("none")));
+    shelf.replaceChildren(el("p", { className: "go" }, phrase("none")));
     return;
   }
   shelf.replaceChildren(...sheaves(list).map((s) => el("section", { className: "card-plain", "data-sheaf": s.address },
     el("h2", {}, `${kindOf(s.address)}: ${s.entries.length}`),
-    el("p", {}, word(mine(s) ? "mine" : "other", { who: s.name || word("somebody") }), s.at ? `; ${word("since", { when: new Date(s.at).toTimeString().slice(0, 5) })}` : "", "."),
+    el("p", {}, phrase(mine(s) ? "mine" : "other", { who: s.name || phrase("somebody") }), s.at ? `; ${phrase("since", { when: new Date(s.at).toTimeString().slice(0, 5) })}` : "", "."),
     s.says.some(Boolean) && el("ul", { className: "soft" }, s.says.filter(Boolean).map((x) => el("li", {}, x))),
-    owner && !mine(s) && el("button", { type: "button", className: "button is-primary", "data-take": "", onclick: () => act(async () => { await takeIn([s], said); await show(); }) }, word("take")))),
-  el("button", { type: "button", className: "button", "data-save": "", onclick: () => save(list) }, word("save")));
+    owner && !mine(s) && el("button", { type: "button", className: "button is-primary", "data-take": "", onclick: () => act(async () => { await takeIn([s], said); await show(); }) }, phrase("take")))),
+  el("button", { type: "button", className: "button", "data-save": "", onclick: () => save(list) }, phrase("save")));
 }
 
 /** act does something that needs the program, and says where it cannot be reached. */
@@ -105,7 +104,7 @@ async function act(what) {
   try {
     await what();
   } catch {
-    said.textContent = word("unreached");
+    said.textContent = phrase("unreached");
   }
 }
 
@@ -120,7 +119,7 @@ main.querySelector("[data-file]")?.addEventListener("change", (e) => act(async (
   }
   const good = read.kind === mark && Array.isArray(read.sheaves) && read.sheaves.every((s) => /^\/(scoring|bouts|register|checkin|signoffs)\/[\w/?=-]+$/.test(s.address) && Array.isArray(s.entries));
   if (good) await takeIn(read.sheaves, place);
-  else place.append(el("p", { className: "wrong" }, word("nofile")));
+  else place.append(el("p", { className: "wrong" }, phrase("nofile")));
   await show();
 }));
 

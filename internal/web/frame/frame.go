@@ -304,6 +304,7 @@ func (fr *Frame) functions() template.FuncMap {
 		"even":        func(n int) bool { return n%2 == 0 },
 		"size":        sizeWords,
 		"whys":        words.Whys,
+		"phrases":     phrases,
 		"leftout":     words.LeftOut,
 		"throughout":  words.Throughout,
 		"toldapart":   words.ToldApart,
@@ -312,6 +313,12 @@ func (fr *Frame) functions() template.FuncMap {
 		"standard":    words.Standard,
 		"adapted":     words.Adapted,
 	}
+}
+
+// phrases are the sentences that the scripts of a screen say, as JSON.
+func phrases(screen string) (string, error) {
+	text, err := json.Marshal(words.Script(screen))
+	return string(text), err
 }
 
 // icon is the drawing of a vendored icon, hidden from screen readers.

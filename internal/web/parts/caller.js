@@ -2,6 +2,7 @@ import { el } from "./lib/dom.js";
 import { offline } from "./lib/queue.js";
 import { play } from "./lib/scene.js";
 import { strip, told } from "./lib/strip.js";
+import { phrase } from "./lib/phrase.js";
 
 // The caller: what is done now stands large enough for the far end of the hall. A call goes
 // through its sets (a side, a round), a set through its reps or its seconds; a form or a part
@@ -35,9 +36,9 @@ function repsOf(call, set, side) {
   const hall = Number(at("line").value), go = at("react").checked;
   for (let n = 1; n <= many; n++) {
     if (go) out.push({ call, set, kind: "say", side, word: commands.ready, quiet: true, tenths: least + Math.floor(Math.random() * (most - least)) });
-    const coming = hall > 0 && n > 1 && n % hall === 1 && "coming forward";
-    for (const phase of call.phases?.length ? call.phases : [""]) out.push({ call, set, kind: "rep", side, n, many, word: [coming, go && "go", phase].filter(Boolean).join(" · "), tenths: set.pace || 30 });
-    if (hall && n < many && n % hall === 0) out.push({ call, set, kind: "say", side, word: "back to the line", tenths: saying * 10 });
+    const coming = hall > 0 && n > 1 && n % hall === 1 && phrase("forward");
+    for (const phase of call.phases?.length ? call.phases : [""]) out.push({ call, set, kind: "rep", side, n, many, word: [coming, go && phrase("go"), phase].filter(Boolean).join(" · "), tenths: set.pace || 30 });
+    if (hall && n < many && n % hall === 0) out.push({ call, set, kind: "say", side, word: phrase("backtoline"), tenths: saying * 10 });
   }
   return out;
 }
@@ -57,12 +58,12 @@ function setOf(call, set) {
 function steps() {
   const section = at("section")?.value ?? "", whole = at("whole")?.checked;
   const say = (side) => (word) => ({ kind: "say", side, word, tenths: saying * 10 });
-  const out = whole ? opening.map(say("we begin")) : [];
+  const out = whole ? opening.map(say(phrase("webegin"))) : [];
   for (const call of all.filter((c) => section === "" || c.section === section)) {
     out.push({ call, set: call.sets[0], kind: "ready", side: sideOf(call.sets[0]), tenths: between * 10 });
     for (const set of call.sets) out.push(...setOf(call, set));
   }
-  return whole ? [...out, ...ending.map(say("we close"))] : out;
+  return whole ? [...out, ...ending.map(say(phrase("weclose")))] : out;
 }
 
 function beep(pitch, long) {
@@ -101,9 +102,9 @@ function wordOf(s) {
 function countOf(s) {
   const seconds = Math.ceil(left / 10);
   switch (s.kind) {
-    case "rep": return [`${s.n} of ${s.many}`, s.word, counting[s.n - 1]].filter(Boolean).join(" · ");
-    case "move": return [`move ${s.n} of ${s.many}`, s.move.answers && `to ${s.move.answers}`, told(s.move, readingOf(s.set)).how].filter(Boolean).join(" · ");
-    case "time": return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}${s.set.closing && seconds <= s.set.closing ? " · sprint" : ""}`;
+    case "rep": return [phrase("of", { n: s.n, of: s.many }), s.word, counting[s.n - 1]].filter(Boolean).join(" · ");
+    case "move": return [phrase("move", { n: s.n, of: s.many }), s.move.answers && phrase("answers", { what: s.move.answers }), told(s.move, readingOf(s.set)).how].filter(Boolean).join(" · ");
+    case "time": return `${Math.floor(seconds / 60)}:${String(seconds % 60).padStart(2, "0")}${s.set.closing && seconds <= s.set.closing ? ` · ${phrase("sprint")}` : ""}`;
     case "rest": return `${commands.rest} ${seconds}`;
     case "ready": return running ? `${commands.ready}: ${seconds}` : commands.ready;
     default: return "";
@@ -114,7 +115,7 @@ function countOf(s) {
 function howOf(s) {
   if (s.kind !== "move") return [s.call?.manner, s.call?.remark, ...(s.call?.common ?? [])].filter(Boolean).join(" · ");
   const word = (m) => told(m, readingOf(s.set)).what;
-  return [s.before && `was: ${word(s.before)}`, s.after ? `comes: ${word(s.after)}` : "the last move"].filter(Boolean).join(" · ");
+  return [s.before && phrase("was", { what: word(s.before) }), s.after ? phrase("comes", { what: word(s.after) }) : phrase("lastmove")].filter(Boolean).join(" · ");
 }
 
 /** floorOf is the address of a technique on the floor, for whom it is called. */
@@ -160,8 +161,8 @@ function draw() {
   at("count").textContent = countOf(s);
   at("how").textContent = howOf(s);
   const next = plan.slice(step + 1).find((x) => x.kind === "ready" || (x.kind === "say" && !x.call));
-  at("next").replaceChildren(...(call?.cautions ?? []).slice(0, 1).map((c) => el("span", { className: "caution" }, `⚠ ${c} `)), next ? `then: ${next.word ?? next.call.words}` : "the last one");
-  at("go").textContent = running ? "Pause" : step === 0 ? "Begin" : "Go on";
+  at("next").replaceChildren(...(call?.cautions ?? []).slice(0, 1).map((c) => el("span", { className: "caution" }, `⚠ ${c} `)), next ? phrase("then", { what: next.word ?? next.call.words }) : phrase("lastone"));
+  at("go").textContent = phrase(running ? "pausecalls" : step === 0 ? "begin" : "goon");
 }
 
 function tick() {

@@ -3,6 +3,7 @@ import { newID } from "./lib/dom.js";
 import { Queue, offline } from "./lib/queue.js";
 import { listen } from "./lib/stream.js";
 import { ServerTime, read, words } from "./lib/ringclock.js";
+import { phrase } from "./lib/phrase.js";
 
 // Bouts: points and faults wait on the device without network, as marks do.
 
@@ -69,9 +70,9 @@ document.addEventListener("submit", (e) => {
   if (!form) return;
   e.preventDefault();
   const bout = form.closest("[data-bout]"), f = form.elements, off = Number(f.points.value.trim().replace(",", "."));
-  if (f.kind.value === "deduction" && !(off > 0 && off <= 1000)) { told(`${f.points.value || "Nothing"} is no deduction; write more than 0 and at most 1000 points.`); return; }
+  if (f.kind.value === "deduction" && !(off > 0 && off <= 1000)) { told(phrase("nodeduction", { what: f.points.value || phrase("nothing") })); return; }
   const text = f.text.value.trim();
-  if (text === "" && f.conduct.value === "") { told("Say what was seen, or choose what it was."); return; }
+  if (text === "" && f.conduct.value === "") { told(phrase("saywhat")); return; }
   faults.put({ id: newID(), candidate: f.who.value, examiner, kind: f.kind.value, points: f.kind.value === "deduction" ? off : 0, conduct: f.conduct.value, bout: bout.dataset.bout, text, supersedes: "" });
   bout.querySelector("[data-faults]").append(`⚑ ${f.who.selectedOptions[0].textContent}: ${text || f.conduct.selectedOptions[0].textContent} `);
   form.closest("details").open = false;

@@ -2,6 +2,7 @@ import "./lib/shell.js";
 import { el } from "./lib/dom.js";
 import { listen } from "./lib/stream.js";
 import { ServerTime, words } from "./lib/ringclock.js";
+import { phrase } from "./lib/phrase.js";
 
 // The head table: filled by the server, kept up to date by what it is told. Marks are not told.
 
@@ -19,7 +20,7 @@ function show(told) {
   bar.max = Math.max(told.of, 1);
   bar.value = told.marks;
   document.querySelector("[data-finished]").hidden = !told.finished;
-  document.querySelector("[data-faults]").replaceChildren(...told.faults.map((f) => el("p", { className: "wrong" }, `⚑ ${f.name}, seen by ${f.examiner}: ${f.text}. The chief examiner of the ring confirms it, or it is withdrawn.`)));
+  document.querySelector("[data-faults]").replaceChildren(...told.faults.map((f) => el("p", { className: "wrong" }, `⚑ ${phrase("ending", { name: f.name, examiner: f.examiner, text: f.text })}`)));
   for (const box of document.querySelectorAll("[data-group]")) {
     const g = told.groups[box.dataset.group];
     if (!g) continue;
@@ -33,17 +34,17 @@ function show(told) {
     const meter = row.querySelector("[data-given]");
     meter.max = Math.max(t.of, 1);
     meter.value = t.given;
-    row.querySelector("[data-at]").textContent = t.signed ? "signed ✓" : t.absent ? "absent" : t.given ? `${t.line ? `line ${t.line}, ${t.called} · ` : ""}${t.given} of ${t.of}` : "not begun";
+    row.querySelector("[data-at]").textContent = t.signed ? phrase("signed") : t.absent ? phrase("absent") : t.given ? phrase(t.line ? "at" : "given", { line: t.line, called: t.called, n: t.given, of: t.of }) : phrase("notbegun");
     const on = told.attend[row.dataset.examiner] > 0;
     const dot = row.querySelector("[data-online]");
     dot.textContent = on ? "●" : "○";
-    dot.title = on ? "a device is on the line" : "no device is on the line";
+    dot.title = phrase(on ? "online" : "offline");
   }
   for (const box of document.querySelectorAll("[data-ring]")) {
     const call = rings[box.dataset.ring]?.call;
     const group = call?.group && box.querySelector(`[data-group="${call.group}"] strong`)?.textContent;
     const line = told.groups[call?.group]?.called;
-    box.querySelector("[data-ring-call]").textContent = group && line ? `The caller is at line ${line} with ${group}.` : "";
+    box.querySelector("[data-ring-call]").textContent = group && line ? phrase("caller", { line, group }) : "";
   }
   tick();
 }
@@ -52,5 +53,5 @@ function tick() {
   for (const box of document.querySelectorAll("[data-ring]")) box.querySelector("[data-ring-clock]").textContent = words(rings[box.dataset.ring]?.clock, time.now());
 }
 
-listen(`/head/${grading}/live`, show, (on) => { sign.textContent = on ? "◉ live" : "◌ no connection, trying again"; });
+listen(`/head/${grading}/live`, show, (on) => { sign.textContent = phrase(on ? "live" : "lost"); });
 setInterval(tick, 250);

@@ -1,6 +1,7 @@
 import { bind } from "./lib/shell.js";
 import { el, newID } from "./lib/dom.js";
 import { Queue, offline } from "./lib/queue.js";
+import { phrase } from "./lib/phrase.js";
 
 // A paper sheet typed in: a grid of a row a line and a column a candidate. A key gives a mark and
 // moves on. A second reading is held against the first, and what differs is marked.
@@ -25,7 +26,7 @@ const queue = new Queue(`${table}/marks?paper=1`, {
   refused(m, why) {
     if (why.current) marks.set(key(m.candidate, m.item), why.current);
     else if (marks.get(key(m.candidate, m.item))?.id === m.id) marks.delete(key(m.candidate, m.item));
-    const notice = el("p", { className: "wrong" }, `${why.problem} `, el("button", { type: "button", className: "button is-small", onclick: () => notice.remove() }, "Seen"));
+    const notice = el("p", { className: "wrong" }, `${why.problem} `, el("button", { type: "button", className: "button is-small", onclick: () => notice.remove() }, phrase("seen")));
     notices.append(notice);
   },
 });
@@ -103,22 +104,22 @@ function move(by) {
 function draw(focus = false) {
   if (!state) return;
   const had = grid.contains(document.activeElement);
-  grid.replaceChildren(grid.caption ?? el("caption", { className: "unseen" }, "Marks"),
-    el("thead", {}, el("tr", {}, el("th", { scope: "col" }, "Line"), state.candidates.map((c) => el("th", { scope: "col" }, `${c.number} `, el("bdi", {}, c.name))))),
+  grid.replaceChildren(grid.caption ?? el("caption", { className: "unseen" }, phrase("marks")),
+    el("thead", {}, el("tr", {}, el("th", { scope: "col" }, phrase("line")), state.candidates.map((c) => el("th", { scope: "col" }, `${c.number} `, el("bdi", {}, c.name))))),
     el("tbody", {}, state.items.map((it, r) => el("tr", {}, el("th", { scope: "row" }, `${it.number} ${it.label}`),
       state.candidates.map((c, k) => {
         const id = it.ids[c.id];
-        if (!id) return el("td", { className: "soft" }, "not asked");
+        if (!id) return el("td", { className: "soft" }, phrase("notasked"));
         const m = marks.get(key(c.id, id)), first = words(m), t = second.get(key(c.id, id)), off = twice && differs(c.id, id);
         const here = r === row && k === column;
         return el("td", { className: off ? "differs" : "" },
-          el("button", { type: "button", tabIndex: here ? 0 : -1, className: ["cell", here && "at", queue.pending(m?.id) && "pending"].filter(Boolean).join(" "), "data-cell": `${r} ${k}`, "aria-label": `${it.label}, ${c.name}: ${(twice ? typedWords(t) : first) || "empty"}`, onclick: () => { row = r; column = k; full = false; draw(true); } }, (twice ? typedWords(t) : first) || "·"),
-          off && el("span", { className: "choose" }, "first ", el("b", {}, first || "empty"), " ", el("button", { type: "button", className: "button is-small", onclick: () => { second.set(key(c.id, id), m?.kind === "not_seen" ? "n" : m?.kind === "mark" ? m.value : ""); save(); } }, `keep ${first || "empty"}`), el("button", { type: "button", className: "button is-small", onclick: () => { put(c.id, id, t); save(); } }, `take ${typedWords(t)}`)));
+          el("button", { type: "button", tabIndex: here ? 0 : -1, className: ["cell", here && "at", queue.pending(m?.id) && "pending"].filter(Boolean).join(" "), "data-cell": `${r} ${k}`, "aria-label": `${it.label}, ${c.name}: ${(twice ? typedWords(t) : first) || phrase("empty")}`, onclick: () => { row = r; column = k; full = false; draw(true); } }, (twice ? typedWords(t) : first) || "·"),
+          off && el("span", { className: "choose" }, `${phrase("first")} `, el("b", {}, first || phrase("empty")), " ", el("button", { type: "button", className: "button is-small", onclick: () => { second.set(key(c.id, id), m?.kind === "not_seen" ? "n" : m?.kind === "mark" ? m.value : ""); save(); } }, phrase("keep", { what: first || phrase("empty") })), el("button", { type: "button", className: "button is-small", onclick: () => { put(c.id, id, t); save(); } }, phrase("take", { what: typedWords(t) }))));
       })))));
   const all = state.items.reduce((n, it) => n + state.candidates.filter((c) => it.ids[c.id]).length, 0);
   const have = twice ? second.size : [...marks.values()].filter((m) => m.kind !== "open").length;
   const open = twice ? state.items.reduce((n, it) => n + state.candidates.filter((c) => it.ids[c.id] && differs(c.id, it.ids[c.id])).length, 0) : 0;
-  document.querySelector("[data-sum]").textContent = `${have} of ${all} typed${twice ? `, ${differed.size} differed, ${open} still to be settled` : ""}.${state.signed ? " The sheet is signed; reopen it at the scoring table to change a mark." : ""}`;
+  document.querySelector("[data-sum]").textContent = `${phrase(twice ? "typedtwice" : "typed", { n: have, of: all, differed: differed.size, open })}${state.signed ? ` ${phrase("signed")}` : ""}`;
   const checked = document.querySelector("[data-checked]");
   if (checked) { checked.elements.typed.value = second.size; checked.elements.differed.value = differed.size; }
   if (focus || had) grid.querySelector(".cell.at")?.focus({ preventScroll: !focus });
@@ -129,15 +130,15 @@ function save() {
   draw(true);
 }
 
-for (let n = 0; n <= 9; n++) bind(String(n), `mark ${n}, and move on`, () => type(n));
-bind("x", "mark 10, and move on", () => type(10));
-bind(".", "half a point more on the mark just typed", half);
-bind("n", "not seen, and move on", () => type("n"));
-bind("Backspace", "go back and empty the cell", () => { if (full) full = false; else move(-1); if (twice) { second.delete(key(state.candidates[column].id, idAt(row, column))); save(); } else type("", false); });
-bind("ArrowRight", "the next cell", () => move(1));
-bind("ArrowLeft", "the cell before", () => move(-1));
-bind("ArrowDown", "the line below", () => { full = false; row = Math.min(row + 1, state.items.length - 1); draw(true); });
-bind("ArrowUp", "the line above", () => { full = false; row = Math.max(row - 1, 0); draw(true); });
+for (let n = 0; n <= 9; n++) bind(String(n), phrase("keymark", { n }), () => type(n));
+bind("x", phrase("keymark", { n: 10 }), () => type(10));
+bind(".", phrase("keyhalf"), half);
+bind("n", phrase("keyunseen"), () => type("n"));
+bind("Backspace", phrase("keyback"), () => { if (full) full = false; else move(-1); if (twice) { second.delete(key(state.candidates[column].id, idAt(row, column))); save(); } else type("", false); });
+bind("ArrowRight", phrase("keynext"), () => move(1));
+bind("ArrowLeft", phrase("keybefore"), () => move(-1));
+bind("ArrowDown", phrase("keybelow"), () => { full = false; row = Math.min(row + 1, state.items.length - 1); draw(true); });
+bind("ArrowUp", phrase("keyabove"), () => { full = false; row = Math.max(row - 1, 0); draw(true); });
 
 async function begin() {
   const answer = await fetch(`${table}/state`, { headers: { "Content-Type": "application/json" } });
@@ -154,9 +155,9 @@ async function begin() {
     }
   }
   const k = (x) => el("kbd", {}, x);
-  document.querySelector("[data-legend]").replaceChildren(el("span", {}, k(String(state.scale.marks[0].value)), "–", k(String(Math.min(state.scale.highest, 9))), state.scale.highest === 10 && k("X"), " mark and move on"), el("span", {}, k("N"), " not seen"), el("span", {}, state.scale.halves && k("."), state.scale.halves && " half a point on the one before"), el("span", {}, k("⌫"), " back"));
+  document.querySelector("[data-legend]").replaceChildren(el("span", {}, k(String(state.scale.marks[0].value)), "–", k(String(Math.min(state.scale.highest, 9))), state.scale.highest === 10 && k("X"), ` ${phrase("legendmark")}`), el("span", {}, k("N"), ` ${phrase("legendunseen")}`), el("span", {}, state.scale.halves && k("."), state.scale.halves && ` ${phrase("legendhalf")}`), el("span", {}, k("⌫"), ` ${phrase("legendback")}`));
   queue.changed();
   draw(true);
 }
-begin().catch((e) => { kept.textContent = "The sheet could not be read."; notices.append(el("p", { className: "wrong" }, e.message)); });
+begin().catch((e) => { kept.textContent = phrase("unread"); notices.append(el("p", { className: "wrong" }, e.message)); });
 offline();

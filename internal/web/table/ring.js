@@ -4,6 +4,7 @@ import { offline } from "./lib/queue.js";
 import { listen } from "./lib/stream.js";
 import { strip } from "./lib/strip.js";
 import { ServerTime, Cues, read, words } from "./lib/ringclock.js";
+import { phrase } from "./lib/phrase.js";
 
 // The caller's view of a ring: the words stand large enough for the far end of the hall, and the
 // ring's other devices follow. The clock is the server's, shown by all alike.
@@ -38,7 +39,7 @@ async function post(what, body) {
     else said.textContent = told.problem;
   } catch {
     said.hidden = what === "call"; // calling goes on without network; the others follow later
-    said.textContent = "There is no connection. A clock that runs goes on; to change it, try again.";
+    said.textContent = phrase("noconnection");
   }
 }
 
@@ -87,28 +88,29 @@ function fillClock(seconds) {
 function draw() {
   const l = lineAt(here.line);
   if (!l) {
-    at("word").textContent = "Nothing is asked of this group";
+    at("word").textContent = phrase("nothingasked");
     return;
   }
   const { sets } = l, s = sets[Math.min(here.set, sets.length - 1)] ?? {};
   at("group").value = group().id;
-  at("side").textContent = [`line ${l.number} of ${group().lines.at(-1).number.split(".")[0]}`, l.item || l.section, l.term, sideOf(s)].filter(Boolean).join(" · ");
+  at("side").textContent = [phrase("line", { n: l.number, of: group().lines.at(-1).number.split(".")[0] }), l.item || l.section, l.term, sideOf(s)].filter(Boolean).join(" · ");
   at("word").textContent = l.words;
   at("word").classList.toggle("long", l.words.length > 22);
   at("moves").replaceChildren(...strip(l.moves, { reading: s.readings?.[""], both: bothOf(s) }).children);
-  at("count").textContent = s.reps ? `${s.reps === 1 ? "once" : `${s.reps} times`}${sets.length > 1 ? `, ${here.set + 1} of ${sets.length}` : ""}` : s.seconds ? `${sets.length > 1 ? `${sets.length} × ` : ""}${s.seconds} s${s.rest ? `, ${s.rest} s rest` : ""}` : "";
+  at("count").textContent = s.reps ? `${phrase(s.reps === 1 ? "once" : "times", { n: s.reps })}${sets.length > 1 ? `, ${phrase("of", { n: here.set + 1, of: sets.length })}` : ""}`
+    : s.seconds ? `${sets.length > 1 ? `${sets.length} × ` : ""}${s.seconds} s${s.rest ? `, ${phrase("rest", { n: s.rest })}` : ""}` : "";
   at("notes").replaceChildren(
     el("p", { className: "soft" }, group().candidates.map((c, i) => `${i + 1} ${c}`).join(" · ")),
     ...(s.before ? [el("p", { className: "command" }, `“${s.before}”`)] : []),
     ...[l.manner, l.remark, ...(l.common ?? [])].filter(Boolean).map((x) => el("p", {}, x)),
     ...(l.looks ? [el("p", {}, `◎ ${l.looks}`)] : []),
     ...(l.own ?? []).map((x) => el("p", {}, `◈ ${x}`)),
-    ...(l.last && l.item ? [el("p", {}, `✎ ${l.item} is marked after this`)] : []),
+    ...(l.last && l.item ? [el("p", {}, `✎ ${phrase("markedafter", { item: l.item })}`)] : []),
     ...(l.cautions ?? []).slice(0, 1).map((c) => el("p", { className: "caution" }, `⚠ ${c}`)));
   const next = lineAt(here.line + 1);
-  at("next").textContent = next ? `then: ${next.words}` : "the last line";
+  at("next").textContent = next ? phrase("then", { what: next.words }) : phrase("lastline");
   at("set").hidden = sets.length < 2;
-  at("set").textContent = sets.length > 1 ? `To ${sideOf(sets[(here.set + 1) % sets.length]) || "the next"}` : "";
+  at("set").textContent = sets.length > 1 ? phrase("to", { what: sideOf(sets[(here.set + 1) % sets.length]) || phrase("thenext") }) : "";
   at("on").disabled = !next;
   at("back").disabled = here.line === 0;
   tick();
@@ -116,9 +118,9 @@ function draw() {
 
 function tick() {
   const r = read(state.clock, time.now());
-  at("clock").textContent = words(state.clock, time.now()) || "no clock is set";
+  at("clock").textContent = words(state.clock, time.now()) || phrase("noclock");
   at("clock").classList.toggle("closing", r.closing);
-  at("go").textContent = r.running ? "Pause" : "Start";
+  at("go").textContent = phrase(r.running ? "pauseclock" : "start");
   at("go").disabled = r.phase === "unset" || r.phase === "done";
   at("reset").disabled = r.phase === "unset";
   cues.follow(state.clock, time.now());
@@ -138,15 +140,15 @@ if (groups.length > 0) {
     const n = (name) => { const v = Number(e.target.elements[name].value.trim() || 0); return Number.isInteger(v) ? v : -1; };
     post("clock", { deed: "set", clock: { label: lineAt(here.line)?.words.slice(0, 60) ?? "", rounds: n("rounds"), seconds: n("seconds"), rest: n("rest"), cue: n("cue") } });
   });
-  bind("ArrowRight", "the next line", () => at("on").click());
-  bind("ArrowLeft", "the line before", () => at("back").click());
-  bind("o", "the other side, or the next round", () => at("set").click());
-  bind(" ", "start or pause the clock", () => at("go").click());
-  bind("m", "sound on or off", () => at("sound").click());
+  bind("ArrowRight", phrase("keynext"), () => at("on").click());
+  bind("ArrowLeft", phrase("keybefore"), () => at("back").click());
+  bind("o", phrase("keyother"), () => at("set").click());
+  bind(" ", phrase("keyclock"), () => at("go").click());
+  bind("m", phrase("keysound"), () => at("sound").click());
   draw();
   time.hint(state.now);
   time.measure();
-  listen(`/ring/${ring}/live`, (told) => told.ring && take(told.ring), (on) => { at("live").textContent = on ? "◉ live" : "◌ no connection, trying again"; });
+  listen(`/ring/${ring}/live`, (told) => told.ring && take(told.ring), (on) => { at("live").textContent = phrase(on ? "live" : "lost"); });
   setInterval(tick, 100);
   look();
 }
@@ -157,7 +159,7 @@ async function look() {
     const answer = await fetch(`/ring/${ring}/again`, { headers: { "Content-Type": "application/json" } });
     if (answer.ok) {
       const { again } = await answer.json();
-      at("again").replaceChildren(...(again[group().id] ?? []).map((x) => el("p", {}, `↻ ${x}. Call it again.`)));
+      at("again").replaceChildren(...(again[group().id] ?? []).map((x) => el("p", {}, `↻ ${phrase("again", { what: x })}`)));
     }
   } catch {
     // without network it is asked again

@@ -4,6 +4,7 @@ import { Queue, offline, sayKept } from "./lib/queue.js";
 import { listen } from "./lib/stream.js";
 import { strip } from "./lib/strip.js";
 import { ServerTime, Cues, read, spentOf, words } from "./lib/ringclock.js";
+import { phrase } from "./lib/phrase.js";
 
 // The scoring table: a shell that is filled from the table's state. A mark is shown dashed
 // until the server says that it is on the disk, and filled from then on. Without network marks
@@ -43,14 +44,14 @@ const queue = new Queue(`${address}/marks`, {
     if (why.current) stand(why.current);
     else refresh();
     const c = state.candidates.find((x) => x.id === m.candidate), it = state.items.find((x) => shows({ id: m.candidate }, x) === m.item);
-    tell(`${c?.name ?? "A candidate"}, ${it?.label ?? "a line"}: ${why.problem}${why.problem.endsWith(".") ? "" : "."} ${why.current ? "Mark it again to change it." : ""}`);
+    tell(phrase(why.current ? "refusedstands" : "refused", { name: c?.name ?? phrase("candidate"), line: it?.label ?? phrase("aline"), why: `${why.problem}${why.problem.endsWith(".") ? "" : "."}` }));
   },
 });
 const faults = new Queue(`${address}/faults`, {
   changed() { say(); if (ready) draw(); },
   refused(f, why) {
     state.faults = state.faults.filter((x) => x.id !== f.id);
-    tell(`A fault was not stored: ${why.problem}`);
+    tell(phrase("faultrefused", { why: why.problem }));
   },
 });
 
@@ -62,7 +63,7 @@ function stand(m) {
 
 /** tell puts a notice over the line until it is put away. */
 function tell(text) {
-  const notice = el("p", { className: "wrong" }, `${text} `, el("button", { className: "button is-small", type: "button", onclick: () => notice.remove() }, "Seen"));
+  const notice = el("p", { className: "wrong" }, `${text} `, el("button", { className: "button is-small", type: "button", onclick: () => notice.remove() }, phrase("seen")));
   notices.append(notice);
 }
 
@@ -113,7 +114,7 @@ function layFault(f) {
 
 /** told is what other devices did: to this sheet, or to the ring's call and clock. */
 async function told(message) {
-  if (message.ended) return tell("This device was sent home. What is marked here stays on it; ask at the head table for a new code.");
+  if (message.ended) return tell(phrase("senthome"));
   if (message.ring) {
     ring = message.ring;
     time.hint(ring.now);
@@ -145,7 +146,7 @@ function sayCall() {
   const box = document.querySelector("[data-called]");
   const at = ring.call?.group === group ? lineOf(ring.call.line) : -1;
   box.hidden = at < 0 || at === item;
-  box.replaceChildren(at < 0 ? "" : `The caller is at line ${state.items[at].number}, ${state.items[at].label} `, at < 0 ? "" : el("button", { className: "button is-small", type: "button", onclick: () => line(at - item) }, "Go there ", el("kbd", {}, "G")));
+  box.replaceChildren(at < 0 ? "" : `${phrase("calleris", { n: state.items[at].number, line: state.items[at].label })} `, at < 0 ? "" : el("button", { className: "button is-small", type: "button", onclick: () => line(at - item) }, `${phrase("gothere")} `, el("kbd", {}, "G")));
 }
 
 /** lineOf is the item a called line belongs to: where categories are marked, several lines are called for one. */
@@ -176,8 +177,8 @@ const shows = (c, it) => it.ids[c.id];
 
 function say() {
   if (!state) return;
-  if (state.signed) kept.textContent = "● signed";
-  else sayKept(kept, [queue, faults], "all marks stored");
+  if (state.signed) kept.textContent = phrase("signed");
+  else sayKept(kept, [queue, faults], phrase("marksstored"));
 }
 
 // ---- marks
@@ -314,8 +315,8 @@ function draw() {
   const minutes = Math.floor(it.lines.reduce((n, l) => n + l.seconds, 0) / 60), seconds = it.lines.reduce((n, l) => n + l.seconds, 0) % 60;
   place.replaceChildren(
     justGiven(it),
-    el("p", { className: "over" }, [`Line ${it.number} of ${state.items.length}`, it.section, single ? single.called || single.amount : `${it.lines.length} prompts, one mark after the last`, `${minutes ? `${minutes} m ` : ""}${seconds} s`].join(" · "),
-      it.mustPass && el("span", { className: "tag must" }, "must pass"), it.bonus && el("span", { className: "tag" }, "bonus")),
+    el("p", { className: "over" }, [phrase("lineof", { n: it.number, of: state.items.length }), it.section, single ? single.called || single.amount : phrase("prompts", { n: it.lines.length }), `${minutes ? `${minutes} m ` : ""}${seconds} s`].join(" · "),
+      it.mustPass && el("span", { className: "tag must" }, phrase("mustpass")), it.bonus && el("span", { className: "tag" }, phrase("bonus"))),
     el("h1", { tabIndex: -1 }, it.label, single?.term ? el("small", {}, ` ${single.term}`) : ""),
     manner(single),
     prompts(it, single),
@@ -324,8 +325,8 @@ function draw() {
     ...chiefBox(),
     ...state.candidates.map(candidateRow),
     el("div", { className: "next" }, legend(), item + 1 < state.items.length
-      ? el("button", { className: "button is-primary", type: "button", "data-next": "", "data-focus": "next", onclick: () => line(1) }, `Next: ${state.items[item + 1].label} →`)
-      : el("button", { className: "button is-primary", type: "button", "data-next": "", "data-focus": "next", onclick: toSign }, "To the signature")),
+      ? el("button", { className: "button is-primary", type: "button", "data-next": "", "data-focus": "next", onclick: () => line(1) }, `${phrase("next", { line: state.items[item + 1].label })} →`)
+      : el("button", { className: "button is-primary", type: "button", "data-next": "", "data-focus": "next", onclick: toSign }, phrase("tosign"))),
   );
   for (const [name, value] of fields) {
     const f = place.querySelector(`[data-keep="${name}"]`);
@@ -346,7 +347,7 @@ function drawLines() {
     left += missing;
     return el("li", i === item ? { "aria-current": "true" } : {}, el("button", { type: "button", onclick: () => line(i - item) },
       el("span", {}, String(it.number)), el("span", {}, it.label),
-      el("span", { "aria-label": missing === 0 ? "all marked" : `${missing} to mark` }, missing === 0 ? "✓" : missing < state.candidates.length ? String(missing) : "")));
+      el("span", { "aria-label": phrase(missing === 0 ? "allmarked" : "tomark", { n: missing }) }, missing === 0 ? "✓" : missing < state.candidates.length ? String(missing) : "")));
   }));
   list.querySelector("[aria-current]")?.scrollIntoView({ block: "nearest" });
   const told = document.querySelector("[data-left]");
@@ -360,35 +361,35 @@ function justGiven(it) {
   const m = last && markOf(last.candidate, last.item), was = state.items.find((x) => x.ids[last?.candidate] === last?.item);
   if (!given(m) || was === it) return "";
   const value = m.kind === "mark" ? String(m.value).replace(".5", "½") : state.words.notSeen;
-  return el("p", { className: "just", role: "status" }, `${was.number} ${was.label}: `, el("b", {}, value), " ", el("kbd", {}, "⌫"), " takes it back");
+  return el("p", { className: "just", role: "status" }, `${was.number} ${was.label}: `, el("b", {}, value), " ", el("kbd", {}, "⌫"), ` ${phrase("takesback")}`);
 }
 
 function prompts(it, single) {
   if (!single) return el("ol", { className: "prompts" }, it.lines.map((l) => el("li", {}, el("b", {}, l.call), el("span", {}, [l.amount, l.detail].filter(Boolean).join(" · ")))));
   if (!single.moves?.length) return single.detail ? el("p", { className: "lead" }, single.detail) : "";
   const both = ["orthodox", "southpaw"];
-  return el("div", {}, strip(single.moves, { both }), single.partner?.length > 0 && el("details", { className: "partner" }, el("summary", {}, "What the partner does"), strip(single.partner, { both })));
+  return el("div", {}, strip(single.moves, { both }), single.partner?.length > 0 && el("details", { className: "partner" }, el("summary", {}, phrase("partner")), strip(single.partner, { both })));
 }
 
 /** manner is how a line is done and what counts: slowly, at least mid, from which count on which mark. */
 function manner(single) {
-  const words = [single?.note, single?.manner, ...(single?.common ?? []), ...(single?.standard ?? []), single?.surface && `with the ${single.surface}`, single?.targets?.length > 0 && `to ${single.targets.join(", ")}`, single?.success?.length > 0 && `works when ${single.success.join("; ")}`, ...(single?.apart ?? [])].filter(Boolean);
+  const words = [single?.note, single?.manner, ...(single?.common ?? []), ...(single?.standard ?? []), single?.surface && phrase("withthe", { what: single.surface }), single?.targets?.length > 0 && phrase("totargets", { what: single.targets.join(", ") }), single?.success?.length > 0 && phrase("workswhen", { what: single.success.join("; ") }), ...(single?.apart ?? [])].filter(Boolean);
   return words.length > 0 ? el("p", { className: "manner" }, words.join(" · ")) : "";
 }
 
 /** sparring is the rung's rule on a line that is sparred, with the way to the bouts. */
 function sparring(it) {
   if (!it.lines.some((l) => l.kind === "sparring")) return "";
-  return el("p", {}, el("b", {}, "The rule: "), state.sparring, " ", el("a", { href: `/bouts/${state.ring}` }, "Bouts of this ring"));
+  return el("p", {}, el("b", {}, `${phrase("therule")} `), state.sparring, " ", el("a", { href: `/bouts/${state.ring}` }, phrase("boutshere")));
 }
 
 function hints(it) {
   const answers = [...new Set(it.lines.flatMap((l) => l.answers ?? []))];
   const look = it.lines.flatMap((l) => l.look ?? []), faults = faultsOf(it), who = noting(), cautions = [...new Set(it.lines.flatMap((l) => l.cautions ?? []))];
   return el("div", {}, el("div", { className: "hints" },
-    look.length > 0 && el("div", {}, el("h2", {}, "Look for"), el("ul", {}, look.slice(0, 6).map((x) => el("li", {}, x)))),
-    faults.length > 0 && el("div", {}, el("h2", {}, "Common faults", who && el("small", {}, " seen of ", el("bdi", {}, who.name))), el("ul", { className: "faults" }, faults.map((x, i) => el("li", {}, el("button", { type: "button", disabled: state.signed || !who, "data-focus": `fault${i}`, "aria-pressed": who && seenOf(who).includes(x) ? "true" : "false", onclick: () => noteFault(x) }, faultKeys[i] && el("kbd", {}, faultKeys[i].toUpperCase()), " ", x))))),
-    answers.length > 0 && el("div", {}, el("h2", {}, "Accepted"), el("ul", {}, answers.map((x) => el("li", {}, x))))),
+    look.length > 0 && el("div", {}, el("h2", {}, phrase("lookfor")), el("ul", {}, look.slice(0, 6).map((x) => el("li", {}, x)))),
+    faults.length > 0 && el("div", {}, el("h2", {}, phrase("commonfaults"), who && el("small", {}, ` ${phrase("seenofwho")} `, el("bdi", {}, who.name))), el("ul", { className: "faults" }, faults.map((x, i) => el("li", {}, el("button", { type: "button", disabled: state.signed || !who, "data-focus": `fault${i}`, "aria-pressed": who && seenOf(who).includes(x) ? "true" : "false", onclick: () => noteFault(x) }, faultKeys[i] && el("kbd", {}, faultKeys[i].toUpperCase()), " ", x))))),
+    answers.length > 0 && el("div", {}, el("h2", {}, phrase("accepted")), el("ul", {}, answers.map((x) => el("li", {}, x))))),
   cautions.map((x) => el("p", { className: "caution" }, `⚠ ${x}`)));
 }
 
@@ -399,7 +400,7 @@ function candidateRow(c, i) {
   const it = state.items[item];
   if (!shows(c, it)) {
     return el("section", { className: "candidate", "aria-label": c.name }, el("span", { className: "nr" }, String(c.number)), el("div", {}, el("b", {}, el("bdi", {}, c.name)), svg(c.belt)),
-      el("p", { className: "soft" }, it.stands?.[c.id] ? "passed this at an earlier attempt; it stands" : "is not asked this line"));
+      el("p", { className: "soft" }, it.stands?.[c.id] ? phrase("stands") : phrase("notasked")));
   }
   const m = markOf(c.id, shows(c, it)), words = state.scale.marks.some((s) => s.word) || it.lines.some((l) => l.marks?.length > 0);
   const pressed = (value) => m?.kind === "mark" && Math.floor(m.value) === value;
@@ -410,23 +411,23 @@ function candidateRow(c, i) {
     const on = pressed(s.value);
     return button(on, on && !Number.isInteger(m.value) ? `${s.value}½` : String(s.value), looks.get(s.value) ?? s.word, s.fails, s.value, () => mark(s.value));
   });
-  if (state.scale.halves) buttons.push(button(false, "½", "more", false, "half", () => half({ candidate: c.id, item: shows(c, it) })));
+  if (state.scale.halves) buttons.push(button(false, "½", phrase("more"), false, "half", () => half({ candidate: c.id, item: shows(c, it) })));
   const unseen = m?.kind === "not_seen";
   buttons.push(el("button", { type: "button", className: unseen && queue.pending(m.id) ? "pending" : "", "aria-pressed": unseen && !queue.pending(m.id) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}n`, onclick: press(notSeen) }, el("span", {}, state.words.notSeen)));
   const flagged = state.faults.filter((f) => f.candidate === c.id);
   return el("section", { className: `candidate${state.scale.halves ? " points" : ""}${i === seat && !state.signed ? " at" : ""}`, "aria-label": c.name },
     el("span", { className: "nr" }, String(c.number)),
     el("button", { type: "button", className: "who", "aria-current": i === seat ? "true" : undefined, "data-focus": `${c.id}who`, onclick: () => choose(i) }, el("b", {}, el("bdi", {}, c.name)), el("span", { className: "unseen" }, c.rank), svg(c.belt), el("small", { className: "soft stance" }, c.stance)),
-    el("div", { className: `marks-row${words ? " words" : ""}`, role: "group", "aria-label": `Marks for ${c.name}` }, buttons),
-    el("div", { className: "more" }, !state.signed && el("button", { type: "button", "data-focus": `${c.id}f`, onclick: () => write(c.id, "fault") }, "⚑ fault"), !state.signed && el("button", { type: "button", className: "note", "data-focus": `${c.id}m`, onclick: () => write(c.id, "note") }, "✎ note"), !state.signed && given(m) && el("button", { type: "button", className: "note", "data-focus": `${c.id}a`, onclick: () => (m.again ? askAgain(c, "") : write(c.id, "again")) }, m.again ? "✓ let it stand" : "↻ again")),
+    el("div", { className: `marks-row${words ? " words" : ""}`, role: "group", "aria-label": phrase("marksfor", { name: c.name }) }, buttons),
+    el("div", { className: "more" }, !state.signed && el("button", { type: "button", "data-focus": `${c.id}f`, onclick: () => write(c.id, "fault") }, `⚑ ${phrase("fault")}`), !state.signed && el("button", { type: "button", className: "note", "data-focus": `${c.id}m`, onclick: () => write(c.id, "note") }, `✎ ${phrase("note")}`), !state.signed && given(m) && el("button", { type: "button", className: "note", "data-focus": `${c.id}a`, onclick: () => (m.again ? askAgain(c, "") : write(c.id, "again")) }, m.again ? `✓ ${phrase("letstand")}` : `↻ ${phrase("again")}`)),
     it.own?.[c.id] && el("p", { className: "remark own" }, `◈ ${it.own[c.id]}`),
     tickBox(c, it, m),
     tallyBox(c, it, m),
     m?.count > 0 && el("p", { className: "remark" }, `# ${withN(state.words.tally.counted, m.count)}`),
     m?.note && el("p", { className: "remark" }, `✎ ${m.note}`),
     m?.again && el("p", { className: "remark again" }, `↻ ${state.words.agains.find((x) => x.value === m.again)?.label ?? ""}`),
-    seenOf(c).map((x) => el("p", { className: "remark fault-seen" }, `✗ ${x} `, !state.signed && el("button", { type: "button", className: "button is-small is-quiet", "aria-label": `Take back: ${x}, ${c.name}`, onclick: () => noteFault(x, c) }, "Take back"))),
-    flagged.map((f) => el("p", { className: "remark flagged" }, `⚑ ${f.kind === "deduction" ? `−${f.points}: ` : f.kind === "note" ? "" : "ends the test: "}${faultWords(f)}`, f.kind === "ending" ? " (the chief examiner confirms it) " : " ", faults.pending(f.id) ? "◌ kept here" : !state.signed && el("button", { className: "button is-small is-quiet", type: "button", "aria-label": `Withdraw: ${faultWords(f)}, ${c.name}`, onclick: () => settle(f, "withdrawn") }, "Withdraw"))),
+    seenOf(c).map((x) => el("p", { className: "remark fault-seen" }, `✗ ${x} `, !state.signed && el("button", { type: "button", className: "button is-small is-quiet", "aria-label": phrase("takebackof", { what: x, name: c.name }), onclick: () => noteFault(x, c) }, phrase("takeback")))),
+    flagged.map((f) => el("p", { className: "remark flagged" }, `⚑ ${f.kind === "deduction" ? `−${f.points}: ` : f.kind === "note" ? "" : `${phrase("endstest")} `}${faultWords(f)}`, f.kind === "ending" ? ` (${phrase("chiefconfirms")}) ` : " ", faults.pending(f.id) ? `◌ ${phrase("kepthere")}` : !state.signed && el("button", { className: "button is-small is-quiet", type: "button", "aria-label": phrase("withdrawof", { what: faultWords(f), name: c.name }), onclick: () => settle(f, "withdrawn") }, phrase("withdraw")))),
     open?.candidate === c.id && ({ note: noteForm, fault: faultForm, again: againForm })[open.kind](c, m));
 }
 
@@ -438,8 +439,8 @@ function write(candidate, kind) {
 
 /** againForm asks why a line is asked for again, for one candidate alone. */
 function againForm(c) {
-  return el("div", { className: "wide ticks", role: "group", "aria-label": `Ask for the line again, for ${c.name} alone` }, state.words.agains.map((x) => el("button", { type: "button", className: "tick", onclick: () => askAgain(c, x.value) }, x.label)),
-    el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"));
+  return el("div", { className: "wide ticks", role: "group", "aria-label": phrase("askagain", { name: c.name }) }, state.words.agains.map((x) => el("button", { type: "button", className: "tick", onclick: () => askAgain(c, x.value) }, x.label)),
+    el("button", { className: "button is-quiet", type: "button", onclick: close }, phrase("leaveit")));
 }
 
 function close() {
@@ -452,32 +453,32 @@ function noteForm(c, m) {
   const id = `note-${c.id}`;
   const field = el("input", { className: "input", id, maxLength: 300, value: m?.note ?? "", "data-keep": `note ${c.id}` });
   return el("form", { className: "wide", onsubmit: (e) => { e.preventDefault(); put(c.id, shows(c, state.items[item]), { note: field.value.trim() }); close(); } },
-    el("div", { className: "entry" }, el("label", { for: id }, `Note on ${c.name}, this line`), field),
-    el("button", { className: "button is-primary" }, "Keep the note"), el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"));
+    el("div", { className: "entry" }, el("label", { for: id }, phrase("noteon", { name: c.name })), field),
+    el("button", { className: "button is-primary" }, phrase("keepnote")), el("button", { className: "button is-quiet", type: "button", onclick: close }, phrase("leaveit")));
 }
 
 function faultForm(c) {
   const conduct = el("select", { id: `conduct-${c.id}`, "data-keep": `conduct ${c.id}` }, state.words.conducts.map((x) => el("option", { value: x.value }, x.label)));
-  const kind = el("select", { id: `kind-${c.id}`, "data-keep": `kind ${c.id}` }, el("option", { value: "note" }, "only a note"), el("option", { value: "deduction" }, "takes points off"), el("option", { value: "ending" }, "ends the test"));
+  const kind = el("select", { id: `kind-${c.id}`, "data-keep": `kind ${c.id}` }, el("option", { value: "note" }, phrase("onlynote")), el("option", { value: "deduction" }, phrase("pointsoff")), el("option", { value: "ending" }, phrase("endsit")));
   const points = el("input", { className: "input", id: `points-${c.id}`, inputMode: "decimal", value: "1", "data-keep": `points ${c.id}` });
   const text = el("input", { className: "input", id: `text-${c.id}`, maxLength: 300, "data-keep": `text ${c.id}` });
   const said = el("p", { className: "said", role: "alert" });
   return el("form", { className: "wide", onsubmit: (e) => {
     e.preventDefault();
     const off = Number(points.value.trim().replace(",", "."));
-    if (kind.value === "deduction" && !(off > 0 && off <= 1000)) { said.textContent = `${points.value || "Nothing"} is no deduction; write more than 0 and at most 1000 points.`; return; }
-    if (text.value.trim() === "" && conduct.value === "") { said.textContent = "Say what was seen, or choose what it was."; return; }
+    if (kind.value === "deduction" && !(off > 0 && off <= 1000)) { said.textContent = phrase("nodeduction", { what: points.value || phrase("nothing") }); return; }
+    if (text.value.trim() === "" && conduct.value === "") { said.textContent = phrase("saywhat"); return; }
     const fault = { id: newID(), candidate: c.id, examiner, kind: kind.value, points: kind.value === "deduction" ? off : 0, conduct: conduct.value, text: text.value.trim(), supersedes: "" };
     open = null;
     layFault(fault);
     faults.put(fault);
     place.querySelector("h1")?.focus({ preventScroll: true });
-  } }, el("div", { className: "entry" }, el("label", { for: `conduct-${c.id}` }, `${c.name}: what it was`), el("div", { className: "select" }, conduct)),
-    el("div", { className: "entry" }, el("label", { for: `text-${c.id}` }, "In words"), text),
-    el("div", { className: "entry" }, el("label", { for: `kind-${c.id}` }, "It"), el("div", { className: "select" }, kind)),
-    el("div", { className: "entry short" }, el("label", { for: `points-${c.id}` }, "Points off"), points),
-    el("button", { className: "button is-primary" }, "Note the fault"), el("button", { className: "button is-quiet", type: "button", onclick: close }, "Leave it"), said,
-    el("p", { className: "caution" }, "⚠ Head contact beyond the rule, or any sign of concussion, ends that person’s sparring for the day: stop, have them looked at, tell who takes them home."));
+  } }, el("div", { className: "entry" }, el("label", { for: `conduct-${c.id}` }, phrase("whatitwas", { name: c.name })), el("div", { className: "select" }, conduct)),
+    el("div", { className: "entry" }, el("label", { for: `text-${c.id}` }, phrase("inwords")), text),
+    el("div", { className: "entry" }, el("label", { for: `kind-${c.id}` }, phrase("it")), el("div", { className: "select" }, kind)),
+    el("div", { className: "entry short" }, el("label", { for: `points-${c.id}` }, phrase("off")), points),
+    el("button", { className: "button is-primary" }, phrase("notefault")), el("button", { className: "button is-quiet", type: "button", onclick: close }, phrase("leaveit")), said,
+    el("p", { className: "caution" }, `⚠ ${phrase("headcontact")}`));
 }
 
 /** faultWords is what a fault says: in the words of who noted it, else what it is about. */
@@ -492,8 +493,8 @@ function settle(f, kind) {
 
 /** chiefBox is what waits for the chief examiner: faults of the whole panel that would end a test. */
 function chiefBox() {
-  return (state.waiting ?? []).map((f) => el("p", { className: "wrong" }, `⚑ ${state.candidates.find((c) => c.id === f.candidate)?.name ?? "A candidate"}: ${faultWords(f)}. Does this end the test? `,
-    el("button", { className: "button is-small", type: "button", onclick: () => settle(f, "ending_confirmed") }, "Yes, as chief examiner"), " ", el("button", { className: "button is-small is-quiet", type: "button", onclick: () => settle(f, "withdrawn") }, "No, withdraw it")));
+  return (state.waiting ?? []).map((f) => el("p", { className: "wrong" }, `⚑ ${phrase("endsquestion", { name: state.candidates.find((c) => c.id === f.candidate)?.name ?? phrase("candidate"), what: faultWords(f) })} `,
+    el("button", { className: "button is-small", type: "button", onclick: () => settle(f, "ending_confirmed") }, phrase("yeschief")), " ", el("button", { className: "button is-small is-quiet", type: "button", onclick: () => settle(f, "withdrawn") }, phrase("nowithdraw"))));
 }
 
 // ---- counting
@@ -530,7 +531,7 @@ function tickBox(c, it, m) {
     put(c.id, shows(c, it), { ticked: now.join("\n") });
     draw();
   };
-  return el("div", { className: "ticks", role: "group", "aria-label": `Seen of ${c.name}` }, all.map((x, i) => el("button", { type: "button", className: "tick", "aria-pressed": seen.includes(x.text) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}tick${i}`, onclick: () => toggle(x.text) },
+  return el("div", { className: "ticks", role: "group", "aria-label": phrase("seenof", { name: c.name }) }, all.map((x, i) => el("button", { type: "button", className: "tick", "aria-pressed": seen.includes(x.text) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}tick${i}`, onclick: () => toggle(x.text) },
     el("span", { "aria-hidden": "true" }, seen.includes(x.text) ? "☑ " : "☐ "), x.text, x.note && el("small", {}, ` ${x.note}`))));
 }
 
@@ -540,8 +541,8 @@ function tallyBox(c, it, m) {
   if (!l?.steps?.length || state.signed) return "";
   const id = shows(c, it), n = countOf(c.id, id), step = stepOf(l, n);
   return el("div", { className: "tally" },
-    el("button", { type: "button", className: "tally-add", "data-focus": `${c.id}tally`, "aria-label": `Count one for ${c.name}`, onclick: () => count(c.id, id, 1) }, el("b", {}, String(n)), el("span", {}, "count")),
-    el("button", { type: "button", className: "button is-small", "data-focus": `${c.id}less`, "aria-label": `One less for ${c.name}`, onclick: () => count(c.id, id, -1) }, "−1"),
+    el("button", { type: "button", className: "tally-add", "data-focus": `${c.id}tally`, "aria-label": phrase("countone", { name: c.name }), onclick: () => count(c.id, id, 1) }, el("b", {}, String(n)), el("span", {}, phrase("count"))),
+    el("button", { type: "button", className: "button is-small", "data-focus": `${c.id}less`, "aria-label": phrase("oneless", { name: c.name }), onclick: () => count(c.id, id, -1) }, "−1"),
     el("span", { className: "soft", "data-pace": "", "data-count": String(n) }, paceWords(l, n)),
     step.next > 0 && el("span", { className: "soft" }, withN(step.more, step.next - n)),
     step.mark !== null && el("button", { type: "button", className: "button is-small is-primary", "data-focus": `${c.id}take`, onclick: () => { seat = state.candidates.indexOf(c); chosen = true; enter({ kind: "mark", value: step.mark, count: n }); } }, withN(step.take, n)),
@@ -559,34 +560,34 @@ function paceWords(l, n) {
 function legend() {
   const k = (x) => el("kbd", {}, x), some = (...parts) => el("span", {}, parts);
   const values = state.scale.marks.map((x) => x.value), digits = values.filter((v) => v <= 9), faults = faultsOf(state.items[item]).slice(0, faultKeys.length);
-  return el("p", { className: "legend" }, digits.length > 0 && some(k(String(digits[0])), digits.length > 1 && ["–", k(String(digits.at(-1)))], values.includes(10) && k("X"), " mark and move on"),
-    state.scale.halves && some(k("."), " half a point on the mark just given"), some(k("N"), " not seen"), some(k("⌫"), " take it back"), some(k("A"), " again"),
-    faults.length > 0 && some(k("Q"), faults.length > 1 && ["–", k(faultKeys[faults.length - 1].toUpperCase())], " fault seen"), some(k("F"), " conduct fault"), some(k("M"), " note"),
-    some(k("↑"), k("↓"), " change a mark"), some(k("←"), k("→"), " line"));
+  return el("p", { className: "legend" }, digits.length > 0 && some(k(String(digits[0])), digits.length > 1 && ["–", k(String(digits.at(-1)))], values.includes(10) && k("X"), ` ${phrase("legendmark")}`),
+    state.scale.halves && some(k("."), ` ${phrase("legendhalf")}`), some(k("N"), ` ${phrase("legendunseen")}`), some(k("⌫"), ` ${phrase("legendback")}`), some(k("A"), ` ${phrase("again")}`),
+    faults.length > 0 && some(k("Q"), faults.length > 1 && ["–", k(faultKeys[faults.length - 1].toUpperCase())], ` ${phrase("legendfault")}`), some(k("F"), ` ${phrase("legendconduct")}`), some(k("M"), ` ${phrase("note")}`),
+    some(k("↑"), k("↓"), ` ${phrase("legendchange")}`), some(k("←"), k("→"), ` ${phrase("legendline")}`));
 }
 
 // ---- keys
 
-for (let n = 0; n <= 9; n++) bind(String(n), `mark ${n}`, () => mark(n));
-bind("x", "mark 10", () => mark(10));
-bind(".", "half a point more or less on the mark just given", () => half());
-for (const [i, letter] of faultKeys.entries()) bind(letter, `fault ${i + 1} of the line, seen of the candidate in focus`, () => noteFault(faultsOf(state.items[item])[i]));
-bind("a", "ask for the line again, for the candidate in focus alone", () => {
+for (let n = 0; n <= 9; n++) bind(String(n), phrase("keymark", { n }), () => mark(n));
+bind("x", phrase("keymark", { n: 10 }), () => mark(10));
+bind(".", phrase("keyhalf"), () => half());
+for (const [i, letter] of faultKeys.entries()) bind(letter, phrase("keyfaultof", { n: i + 1 }), () => noteFault(faultsOf(state.items[item])[i]));
+bind("a", phrase("keyagain"), () => {
   const c = noting();
   if (c && !state.signed && given(markOf(c.id, shows(c, state.items[item])))) write(c.id, "again");
 });
-bind("n", "not seen", notSeen);
-bind("f", "a fault of the candidate in focus", () => noting() && write(noting().id, "fault"));
-bind("m", "a note on this line", () => noting() && write(noting().id, "note"));
-bind("Backspace", "take back the mark just given, or that of the candidate you went to", takeBack);
-bind("ArrowRight", "the next line", () => line(1));
-bind("ArrowLeft", "the line before", () => line(-1));
-bind("ArrowDown", "the next candidate", () => step(1));
-bind("ArrowUp", "the candidate before", () => step(-1));
+bind("n", phrase("legendunseen"), notSeen);
+bind("f", phrase("keyfault"), () => noting() && write(noting().id, "fault"));
+bind("m", phrase("keynote"), () => noting() && write(noting().id, "note"));
+bind("Backspace", phrase("keyback"), takeBack);
+bind("ArrowRight", phrase("keynext"), () => line(1));
+bind("ArrowLeft", phrase("keybefore"), () => line(-1));
+bind("ArrowDown", phrase("keybelow"), () => step(1));
+bind("ArrowUp", phrase("keyabove"), () => step(-1));
 
-bind("g", "go to the line the caller is at", () => document.querySelector("[data-called]:not([hidden]) button")?.click());
-bind("c", "count one for the candidate in focus", () => place.querySelectorAll(".candidate")[seat]?.querySelector(".tally-add")?.click());
-bind("s", "sounds of the ring's clock on or off", () => {
+bind("g", phrase("keycaller"), () => document.querySelector("[data-called]:not([hidden]) button")?.click());
+bind("c", phrase("keycount"), () => place.querySelectorAll(".candidate")[seat]?.querySelector(".tally-add")?.click());
+bind("s", phrase("keysound"), () => {
   localStorage.setItem(soundKey, localStorage.getItem(soundKey) === "on" ? "off" : "on");
   cues.tone(660, false);
 });
@@ -608,7 +609,7 @@ document.querySelector("[data-sign]")?.addEventListener("submit", (e) => {
   said.hidden = n === 0 && navigator.onLine;
   if (said.hidden) return;
   e.preventDefault();
-  said.textContent = n > 0 ? withN(state.words.waits[n === 1 ? 0 : 1], n) : "There is no connection. Sign when there is; nothing is lost.";
+  said.textContent = n > 0 ? withN(state.words.waits[n === 1 ? 0 : 1], n) : phrase("signlater");
 }, true);
 
 window.addEventListener("beforeunload", (e) => { if (!queue.safe && queue.waiting.length > 0) e.preventDefault(); });
@@ -624,5 +625,5 @@ function tick() {
 }
 setInterval(tick, 200);
 
-begin().then(tick).catch((e) => { kept.textContent = "The sheet could not be read."; tell(`The sheet could not be read. ${e.message}`); });
+begin().then(tick).catch((e) => { kept.textContent = phrase("unread"); tell(`${phrase("unread")} ${e.message}`); });
 offline([`${address}/state`, "/kept", ...(document.getElementById("main").dataset.seated ? ["/join"] : [])]);

@@ -2,6 +2,7 @@
 // back as it was. It is kept per account, for seven days, never a password, and goes when the account signs out.
 
 import { el } from "./dom.js";
+import { phrase } from "./phrase.js";
 
 const prefix = "velvetladder.draft:";
 const days = 7;
@@ -84,13 +85,13 @@ function watch(form) {
     put(form, draft);
     const about = form.closest("details");
     if (about) about.open = true;
-    note = el("p", { className: "kept-typing", role: "status" }, `What you typed here on ${when(draft.at)} was not saved. It stands in the form again. `,
+    note = el("p", { className: "kept-typing", role: "status" }, `${phrase("draft", { when: when(draft.at) })} `,
       el("button", { type: "button", className: "button is-small", onclick: () => {
         form.reset();
         put(form, { fields: [], ...fresh });
         localStorage.removeItem(key);
         note.remove();
-      } }, "Put it away"));
+      } }, phrase("putaway")));
     form.before(note);
   } else if (draft && !refused) {
     localStorage.removeItem(key); // it is what is on record

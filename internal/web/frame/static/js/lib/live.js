@@ -1,6 +1,7 @@
 // Fields that are read as one types: what the server makes of each line stands under the
 // field. The server stays the judge; this only shows early what it will say.
 import { el } from "./dom.js";
+import { phrase } from "./phrase.js";
 
 const pause = 180; // ms without a key before the server is asked
 
@@ -35,7 +36,7 @@ export function fault(text, column, problem) {
 
 /** asked shows what was read in one way and could be meant in another. */
 export function asked(doubts) {
-  return (doubts ?? []).map((d) => el("p", { className: "asked" }, `${d.column > 1 ? `Column ${d.column}: ` : ""}${d.reason.replace(/^./, (c) => c.toUpperCase())}.`));
+  return (doubts ?? []).map((d) => el("p", { className: "asked" }, `${d.column > 1 ? `${phrase("column", { n: d.column })} ` : ""}${d.reason.replace(/^./, (c) => c.toUpperCase())}.`));
 }
 
 /** grow keeps a text area as high as its text. */
@@ -53,7 +54,7 @@ export function grow(area) {
  */
 export function complete(field, offersFor) {
   const id = field.id + "-offers";
-  const list = el("ul", { id, className: "offers", role: "listbox", "aria-label": "Names that fit", hidden: true });
+  const list = el("ul", { id, className: "offers", role: "listbox", "aria-label": phrase("fitting"), hidden: true });
   field.after(list);
   for (const [key, value] of Object.entries({ "aria-controls": id, "aria-autocomplete": "list", "aria-haspopup": "listbox" })) field.setAttribute(key, value);
   let at = -1, from = 0, offers = [];

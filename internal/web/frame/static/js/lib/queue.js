@@ -5,6 +5,7 @@
 // the examiner whose seat it was or the person who was signed in; else it stays, and is shown.
 import { el } from "./dom.js";
 import { all, committed, mine, openKept, result, store } from "./kept.js";
+import { phrase } from "./phrase.js";
 
 const retries = [1000, 2000, 4000, 8000]; // ms between tries while the server cannot be reached
 const patience = 20_000; // ms between tries while it answers and will not take them
@@ -148,11 +149,11 @@ export class Queue {
   get kept() { return this.waiting.every((w) => w.seq !== undefined); }
 
   /** say is the quiet sign for this queue alone. */
-  say(place) { sayKept(place, [this], "all stored"); }
+  say(place) { sayKept(place, [this], phrase("stored")); }
 }
 
 /** way is where one sees what is kept, and can hand it on. */
-const way = () => el("a", { href: "/kept" }, "What is kept here");
+const way = () => el("a", { href: "/kept" }, phrase("whatiskept"));
 
 /**
  * sayKept is the quiet sign: how many entries are kept here, or that all are stored. Kept is said
@@ -164,11 +165,11 @@ export function sayKept(place, queues, stored) {
   place.classList.toggle("waiting", (n > 0 && (lost || held !== "")) || others > 0);
   place.title = held;
   let text = `◉ ${stored}`;
-  if (n > 0 && safe && !queues.every((q) => q.kept)) text = `◌ keeping ${n}`;
-  else if (n > 0 && lost) text = `◌ ${n} kept here${safe ? "" : ", in this page only"}: no connection, trying again`;
-  else if (n > 0 && held) text = `◌ ${n} kept here, not taken: `;
-  else if (n > 0) text = `◌ storing ${n}`;
-  else if (others > 0) text = `◌ ${others} kept here of somebody else: `;
+  if (n > 0 && safe && !queues.every((q) => q.kept)) text = `◌ ${phrase("keeping", { n })}`;
+  else if (n > 0 && lost) text = `◌ ${phrase(safe ? "keptlost" : "keptlosthere", { n })}`;
+  else if (n > 0 && held) text = `◌ ${phrase("keptheld", { n })} `;
+  else if (n > 0) text = `◌ ${phrase("storing", { n })}`;
+  else if (others > 0) text = `◌ ${phrase("keptothers", { n: others })} `;
   place.replaceChildren(text, ...(!lost && (others > 0 || (n > 0 && held)) ? [way()] : []));
 }
 

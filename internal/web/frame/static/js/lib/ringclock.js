@@ -1,5 +1,6 @@
 // One clock for all devices of a ring. The server says when the clock was started by its own
 // time; each device works out how far its own time is off, so that all show the same.
+import { phrase } from "./phrase.js";
 
 const probes = 5; // questions of which the quickest counts: its answer was the least on the way
 const again = 60_000; // ms between looks at how far we are off
@@ -63,8 +64,8 @@ export function spentOf(clock, now) {
 export function words(clock, now) {
   const r = read(clock, now), s = Math.ceil(r.left / 1000), time = `${Math.floor(s / 60)}:${String(s % 60).padStart(2, "0")}`;
   if (r.phase === "unset") return "";
-  if (r.phase === "done") return "time";
-  return `${clock.rounds > 1 ? `${r.round}/${clock.rounds} ` : ""}${r.phase === "rest" ? "rest " : ""}${time}${r.running || r.phase === "ready" ? "" : " paused"}`;
+  if (r.phase === "done") return phrase("time");
+  return `${clock.rounds > 1 ? `${r.round}/${clock.rounds} ` : ""}${phrase(`clock${r.phase === "rest" ? "rest" : ""}${r.running || r.phase === "ready" ? "" : "paused"}`, { time })}`;
 }
 
 /**

@@ -1,6 +1,7 @@
 // Plays a technique on the floor: one or two people seen from above and from the side, frame by frame.
 
 import { bind } from "./shell.js";
+import { phrase } from "./phrase.js";
 
 const still = matchMedia("(prefers-reduced-motion: reduce)");
 const glides = 180; // ms, of a step from frame to frame
@@ -87,7 +88,7 @@ export function play(root) {
   const stop = () => {
     clearTimeout(ticking);
     ticking = 0;
-    go.textContent = "▶ Play";
+    go.textContent = phrase("play");
   };
   const tick = () => {
     if (at === frames.length - 1) { stop(); return; }
@@ -97,7 +98,7 @@ export function play(root) {
   const toggle = () => {
     if (ticking) { stop(); return; }
     if (at === frames.length - 1) to(0);
-    go.textContent = "❚❚ Pause";
+    go.textContent = phrase("pause");
     ticking = setTimeout(tick, 400);
   };
   const step = (by) => { stop(); to(at + by); };
@@ -121,8 +122,8 @@ export function play(root) {
 
 const scenes = [...document.querySelectorAll("[data-frames]")].map(play);
 if (scenes.length) {
-  bind("ArrowLeft", "the step before, on the floor", () => scenes[0].step(-1));
-  bind("ArrowRight", "the next step, on the floor", () => scenes[0].step(1));
-  bind("p", "play or pause", () => scenes[0].toggle());
-  bind("v", "from above or from the side", () => scenes[0].view());
+  bind("ArrowLeft", phrase("floorbefore"), () => scenes[0].step(-1));
+  bind("ArrowRight", phrase("floornext"), () => scenes[0].step(1));
+  bind("p", phrase("playorpause"), () => scenes[0].toggle());
+  bind("v", phrase("aboveorside"), () => scenes[0].view());
 }

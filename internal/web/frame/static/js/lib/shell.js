@@ -1,6 +1,7 @@
 // What every screen does: keys, lists walked with arrows, filters, print; where the focus begins; what was typed is kept.
 
 import "./drafts.js";
+import { phrase } from "./phrase.js";
 
 const quietKey = "velvetladder.keys";
 const keys = new Map(); // key → {words, act}
@@ -56,10 +57,10 @@ function help() {
   dialog.showModal();
 }
 
-bind("?", "the keys of this screen", help);
-bind("/", "find anything", () => document.getElementById("find")?.focus());
-bind("ArrowDown", "the next row of a list; Enter opens it", () => walk(1));
-bind("ArrowUp", "the row before", () => walk(-1));
+bind("?", phrase("keys"), help);
+bind("/", phrase("find"), () => document.getElementById("find")?.focus());
+bind("ArrowDown", phrase("nextrow"), () => walk(1));
+bind("ArrowUp", phrase("rowbefore"), () => walk(-1));
 
 for (const el of document.querySelectorAll("[data-key]")) {
   const words = el.textContent.replace(/\s*\S\s*$/, "").trim();
@@ -91,7 +92,7 @@ for (const field of document.querySelectorAll("[data-filter]")) {
       row.hidden = !row.dataset.text.toLowerCase().includes(wanted);
       n += row.hidden ? 0 : 1;
     }
-    if (shown) shown.textContent = wanted ? `${n} of ${rows.length} fit` : before;
+    if (shown) shown.textContent = wanted ? phrase("fit", { n, of: rows.length }) : before;
   });
 }
 
