@@ -108,3 +108,11 @@ func TestByHandInFigures(t *testing.T) {
 	assert.False(t, p.ByHand(items, nil).Must)
 	assert.False(t, p.ByHand(items[:1], nil).Weighted)
 }
+
+// TestWeightsOnPaper: a sheet says "counts n times" where an item counts more than once, and not else.
+func TestWeightsOnPaper(t *testing.T) {
+	items := itemsOf(2)
+	assert.False(t, MovementScale().ByHand(items, nil).Weighted)
+	items[1].Weight = 2
+	assert.True(t, MovementScale().ByHand(items, nil).Weighted)
+}

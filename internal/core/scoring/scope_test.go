@@ -29,6 +29,8 @@ func TestAgain(t *testing.T) {
 	points := CategoryPoints(Whole(18)) // of 30: six tenths of each
 	minimum := MovementScale()
 	minimum.Rules.SectionMinima = []SectionMinimum{{"forms", Whole(3) / 4}}
+	both := minimum
+	both.Rules.SectionMinima = []SectionMinimum{{"forms", Whole(3) / 4}, {"kicks", Whole(3) / 4}}
 	for _, x := range []struct {
 		name   string
 		p      Policy
@@ -48,6 +50,13 @@ func TestAgain(t *testing.T) {
 		{"missed by deductions alone: the lowest", points, panel([]int{7, 6, 6, 9}), false, ScopeItems, []int{1, 2}},
 		{"half of the panel is not most of it", MovementScale(), panel([]int{1, 3, 0, 3}, []int{3, 3, 1, 3}), false, ScopeItems, []int{2}},
 		{"a section below its minimum", minimum, panel([]int{2, 2, 2, 4}), false, ScopeItems, []int{2, 3}},
+		{"a section at its minimum", minimum, panel([]int{1, 2, 3, 0}), false, ScopeItems, []int{0}},
+		{"of two minima one is missed", both, panel([]int{2, 2, 4, 0}), false, ScopeItems, []int{0, 1}},
+		{"both are missed", both, panel([]int{2, 2, 2, 0}), false, ScopeItems, []int{0, 1, 2, 3}},
+		{"a section nobody saw has no points to miss", both, panel([]int{-1, -1, 4, 4}), false, ScopeItems, []int{0, 1}},
+		{"a bonus under the share is not asked again", points, panel([]int{5, 6, 6, 0}), false, ScopeItems, []int{0}},
+		{"a bonus is never the lowest", points, panel([]int{7, 6, 6, 0}), false, ScopeItems, []int{1, 2}},
+		{"what fails is left out of the lowest", points, panel([]int{2, 7, 6, 0}), false, ScopeItems, []int{0}},
 	} {
 		got := x.p.Again(Test{Items: items, Sheets: x.sheets, EndingFault: x.ending}, x.scope)
 		assert.Equal(t, x.want, got.Items, x.name)

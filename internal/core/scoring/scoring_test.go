@@ -3,6 +3,7 @@ package scoring
 import (
 	"errors"
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -18,14 +19,33 @@ func d(t testing.TB, s string) Decimal {
 
 func TestDecimal(t *testing.T) {
 	for in, want := range map[string]string{
+		"9000000000": "9000000000", "-9000000000": "-9000000000", "1e-9": "0.000000001", "1e0002": "100", "0." + strings.Repeat("0", 58): "0",
 		"49": "49", "48.5": "48.5", "-0.25": "-0.25", "4.85e1": "48.5", "1.000000001": "1.000000001", " 7 ": "7", "1.10": "1.1", "0.0": "0", "-0": "0",
 	} {
 		assert.Equal(t, want, d(t, in).String(), in)
 	}
-	for _, in := range []string{"", "x", "1.0000000001", "9999999999999", "1e999999999", "NaN", "Inf", "0x10", "1/3", "1_000", "--1"} {
+	for _, in := range []string{"9000000000.000000001", "-9000000000.000000001", "1e00002", "0." + strings.Repeat("0", 59), "", "x", "1.0000000001", "9999999999999", "1e999999999", "NaN", "Inf", "0x10", "1/3", "1_000", "--1"} {
 		_, err := ParseDecimal(in)
 		assert.ErrorIs(t, err, ErrDecimal, in)
 	}
+}
+
+// TestALongNumberIsCut where it is told.
+func TestALongNumberIsCut(t *testing.T) {
+	_, err := ParseDecimal(strings.Repeat("é", 40))
+	assert.ErrorContains(t, err, `"`+strings.Repeat("é", 40)+`"`)
+	_, err = ParseDecimal(strings.Repeat("é", 41))
+	assert.ErrorContains(t, err, `"`+strings.Repeat("é", 40)+`…"`)
+}
+
+// TestVotes: of those who marked everything, who passes; a sheet that is not complete has no vote.
+func TestVotes(t *testing.T) {
+	p := MovementScale()
+	p.Rules.AllowedFailing = ptr(0)
+	r, err := p.Decide(Test{Items: itemsOf(2), Sheets: []Sheet{sheet(t, "A", 2, 3), sheet(t, "B", 1, 3), sheet(t, "C", 4, 4), sheet(t, "D", "-", "-")}})
+	require.NoError(t, err)
+	pass, complete := r.Votes()
+	assert.Equal(t, []int{2, 3}, []int{pass, complete})
 }
 
 // marks turns rows such as "3 2 - 4" into a sheet per row; "-" is not seen.
