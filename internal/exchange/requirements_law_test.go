@@ -79,7 +79,9 @@ func TestRequirementsCellByCell(t *testing.T) {
 	assert.Len(t, none.Problems, 1)
 	elsewhere := read("section", "New kick,Elbows")
 	assert.Equal(t, check.Problems{{Field: "section", Text: `"Elbows" is no section of this program`}}, elsewhere.Problems, "said once")
-	unsaid := read("section", "New kick,")
+	told := read("section", "New kick,")
+	assert.Equal(t, []any{true, curriculum.Kind("kick"), "s"}, []any{told.Line.New, told.Line.Kind, told.Line.SectionID}, "its words say where it belongs")
+	unsaid := read("section", "New thing,")
 	assert.Contains(t, unsaid.Problems.Of("technique"), "is new, so its section is not known")
 	made := read("section,kind", "New hold,Locks,Kick").Line
 	assert.Equal(t, []any{true, curriculum.Kind("kick"), "o"}, []any{made.New, made.Kind, made.SectionID})

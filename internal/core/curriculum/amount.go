@@ -57,7 +57,7 @@ func ParseQuantity(text string) (Quantity, error) {
 	if !mayBeAmount(text) {
 		return Quantity{}, notAnAmount(text)
 	}
-	said := clockPattern.ReplaceAllStringFunc(figures(strings.ToLower(check.Tidy(text))), func(s string) string {
+	said := clockPattern.ReplaceAllStringFunc(figures(repsSaid.ReplaceAllString(strings.ToLower(check.Tidy(text)), "reps")), func(s string) string {
 		m := clockPattern.FindStringSubmatch(s)
 		return fmt.Sprintf("%d s", 60*figure(m[1])+figure(m[2]))
 	})
@@ -67,7 +67,8 @@ func ParseQuantity(text string) (Quantity, error) {
 		}
 		return s[:1] + " s"
 	})
-	said = strings.NewReplacer(" in a minute", " in 60 s", " in one minute", " in 60 s", " per minute", " in 60 s").Replace(said)
+	said = strings.NewReplacer(" in a minute", " in 60 s", " in one minute", " in 60 s", " per minute", " in 60 s", "half a minute", "30 s", " p/", " per ").Replace(said)
+	said = aMinute.ReplaceAllString(said, "${1}60 s")
 	said = roundsSaid.ReplaceAllString(said, "$1 x $2 $3")
 	said = halfPattern.ReplaceAllStringFunc(said, func(s string) string {
 		return fmt.Sprintf("%d s", 60*figure(halfPattern.FindStringSubmatch(s)[1])+30)
@@ -93,6 +94,12 @@ var (
 	figureUnits = regexp.MustCompile(`^(\d|times|reps|each|ea|a side|per|on|with|for|in|both|x|minutes?|mins?|seconds?|secs?|rounds?|boards?|holds?|alternating|one|two|three|four|five)\b`)
 )
 
+// repsSaid are other words for reps.
+var repsSaid = regexp.MustCompile(`\b(?:repetitions?|repeats|rep)\b`)
+
+// aMinute is a time without a figure.
+var aMinute = regexp.MustCompile(`^((?:hold |held |for )*)a minute\b`)
+
 // roundsSaid are rounds as they are said: one 2-minute round.
 var roundsSaid = regexp.MustCompile(`^(\d{1,2}) (\d{1,3})[ -]?(min|minute|sec|second)s? rounds?$`)
 
@@ -106,7 +113,7 @@ func mayBeAmount(text string) bool {
 		return true
 	}
 	for word := range strings.FieldsFuncSeq(strings.ToLower(text), func(r rune) bool { return r == ' ' || r == '-' }) {
-		if word == "once" || word == "twice" || figureWords[word] != "" {
+		if word == "once" || word == "twice" || word == "minute" || figureWords[word] != "" {
 			return true
 		}
 	}

@@ -21,10 +21,12 @@ var (
 	// A punch is thrown too, and so is any technique of the catalogue.
 	thrownBlow = regexp.MustCompile(`\b(throw(s|ing|n)?|threw) ((a|an|the|his|her|your|their|another|one|two|\d+) )?(\w+ )?(punch|punches|jab|jabs|cross|crosses|hook|hooks|uppercut|uppercuts|kick|kicks|strike|strikes|blow|blows|elbow|elbows|knee|knees|fist|fists|technique|techniques|combination|combinations|◦)`)
 	// A hand or a block is brought down too.
-	ownPart   = regexp.MustCompile(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
-	struckAt  = regexp.MustCompile(`\bto (the |his |her |their |both )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
-	goingDown = regexp.MustCompile(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
-	aWeapon   = regexp.MustCompile(`\b(knife|knives|blade|dagger|machete|cosh|baton|cudgel|gun|pistol|firearm|weapon|weapons)\b|\b(a|an|the|his|her|with|vs|against|by) (club|stick|bat|bottle|staff)\b|\b(club|stick|bat|bottle|staff) (attacks?|swings?|defen[cs]es?|strikes?|thrusts?|overhead|disarms?|grabs?|downward)\b`)
+	ownPart  = regexp.MustCompile(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
+	struckAt = regexp.MustCompile(`\bto (the |his |her |their |both )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
+	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
+	struckName = regexp.MustCompile(struckAt.String() + `|\b(eyes?|throat|windpipe|groin|spine)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack)s?\b`)
+	goingDown  = regexp.MustCompile(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
+	aWeapon    = regexp.MustCompile(`\b(knife|knives|blade|dagger|machete|cosh|baton|cudgel|gun|pistol|firearm|weapon|weapons)\b|\b(a|an|the|his|her|with|vs|against|by) (club|stick|bat|bottle|staff)\b|\b(club|stick|bat|bottle|staff) (attacks?|swings?|defen[cs]es?|strikes?|thrusts?|overhead|disarms?|grabs?|downward)\b`)
 	// A block called after a knife is done with the edge of the hand; against one it is named so.
 	againstWeapon = regexp.MustCompile(`\b(against|versus|vs\.?|from) (\w+ ){0,2}(knife|knives|blade|dagger|machete|club|stick|bat|bottle|staff|weapons?)\b`)
 	handBlade     = regexp.MustCompile(`\b(knife|blade)s?[ -](hands?|edge|foot|feet|block|strike|chop)\b|\bblade of (the|your) (hand|foot)\b|\b(foot|hand) blade\b`)
@@ -62,7 +64,7 @@ func sensitive(target []string) string {
 }
 
 // wordsInName are the words of a technique's own name that call for a caution: jumps in kicks, strikes
-// and footwork, the neck in locks, throws and defences; in a defence also what it plainly ends in,
+// and footwork, what is not struck where it is named as the target, the neck in locks, throws and defences; in a defence also what it plainly ends in,
 // a takedown or a lock, and in all that answers an attack the weapon.
 func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	name = strings.ToLower(name)
@@ -74,6 +76,9 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	switch kind {
 	case "kick", "strike", "footwork":
 		find("jump", jumping)
+		find("target", struckName)
+	case "combination":
+		find("target", struckName)
 	case "lock", "throw":
 		find("choke", atTheNeck)
 		find("throw", plainTakedown)

@@ -98,9 +98,17 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 	numbers := 0                              // numbered headings; −1 where other lines are numbered too
 	written := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n")
 	page := b.plainly(written)
-	under.none = !slices.ContainsFunc(page, func(x pageText) bool { h, is := b.heading(x.line); return is && !h.unknown })
+	under.none = !slices.ContainsFunc(page, func(x pageText) bool { h, is := b.heading(x.line); return is && !h.unknown && !x.own })
 	shouting := inCapitalsMostly(written)
+	outer, own := under, false // the heading around a sentence with its own
+	var numberOf ofNumber      // the number before the last heading
 	for _, x := range page {
+		if x.own && !own {
+			outer = under
+		} else if own && !x.own {
+			under = outer
+		}
+		own = x.own
 		i, line, asTyped := x.number, x.line, x.typed
 		typed := strings.TrimRight(line, " \t")
 		if strings.TrimSpace(typed) == "" {
@@ -122,6 +130,9 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 				if head, read, above = table.row(line, above); head != "" {
 					var is bool
 					if under, is = b.heading(head); !is {
+						under, is = b.heading(head + "s") // a column says Kick of one
+					}
+					if !is {
 						under = headed{unknown: true}
 					}
 					if under.unknown && b.setAside(head+" "+read, false) == "" {
@@ -157,9 +168,15 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			continue
 		}
 		read = b.asListed(sideFirst.ReplaceAllStringFunc(rightLeft.ReplaceAllStringFunc(read, aSide), aSide))
+		if numberOf.ended(x) {
+			under = headed{mixed: true}
+		}
 		h, heading := b.heading(read)
 		if heading && !h.unknown && numberedItem.MatchString(read) && h.section == under.section && b.amountIn(read) == "" {
 			heading = false // Combination 4, under Combinations
+		}
+		if !heading && x.part && !strings.ContainsAny(read, partSigns) && b.amountIn(read) == "" {
+			h, heading = headed{unknown: true}, true
 		}
 		numbered := listNumber.MatchString(read)
 		if !heading && numbered && numbers > 1 && !strings.ContainsAny(read, partSigns+"(") && b.Named(read[listed(read):]) == nil && b.amountIn(read) == "" {
@@ -180,11 +197,11 @@ func (b *Book) ParsePage(text string) (out []PageLine) {
 			}
 		}
 		if heading && !strings.Contains(typed, "\t") {
-			after, drawn = -1, nil
+			after, drawn, numberOf = -1, nil, ofNumber{head: x}
 			if h.setting != "" && under.section != "" && !under.mixed {
 				h.section, h.kind, h.mixed = "", "", true
 			}
-			h.amount = headAmount(read)
+			h.amount, h.unread = headAmount(read)
 			if under = h; h.unknown {
 				l.fail(1, b.noSection())
 				out = append(out, l)

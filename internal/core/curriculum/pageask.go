@@ -19,6 +19,12 @@ var bothNoted = regexp.MustCompile(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|
 // rolesNoted is a remark that speaks of who does it.
 var rolesNoted = regexp.MustCompile(`(?i)\b(attackers?|defenders?|both roles|uke|tori)\b`)
 
+// firstPerson is a sentence of whoever is tested.
+var firstPerson = regexp.MustCompile(`(?i)^i (?:know|do|am|have|listen|help|tidy|say|share|come|practi[sc]e|wear|tell|try|never|always)\b`)
+
+// alsoKicks are names of strikes that under Kicks are kicks.
+var alsoKicks = regexp.MustCompile(`(?i)\b(?:knees?|hooks?|cross)$`)
+
 // basic are the kinds whose techniques are called by their last word.
 var basic = []Kind{"strike", "kick", "block", "stance"}
 
@@ -56,7 +62,7 @@ func (b *Book) ask(l *PageLine) {
 			l.doubt(fmt.Sprintf("%s begins as %s does, which is known; put a comma behind its name if it is meant", l.Name, t.Name))
 		}
 	}
-	if is := b.kindInName(words[len(words)-1]); l.Said == "" && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind {
+	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
 	if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) && l.Note != "" && unicode.IsUpper([]rune(l.Note)[0]) && l.Moves == "" {
@@ -65,7 +71,13 @@ func (b *Book) ask(l *PageLine) {
 	if is := b.kindInName(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains([]Kind{"knowledge", "courtesy", "character"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
-	if b.joined(l.Name) && l.Moves == "" && !slices.Contains([]Kind{"self_defence", "knowledge", "evasion"}, l.Kind) {
+	if !l.usual && allOf.MatchString(l.Name) && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) && b.Named(l.Name) == nil {
+		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
+	}
+	if sentences.MatchString(l.Name) {
+		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
+	}
+	if b.joined(l.Name) && l.Moves == "" && !slices.Contains([]Kind{"self_defence", "knowledge", "evasion", "character"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
 	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
@@ -79,6 +91,24 @@ func (b *Book) ask(l *PageLine) {
 	}
 	if l.Said == "" && kindInWords(l.Name) == "sparring" && !slices.Contains([]Kind{"sparring", "partner_set", "knowledge", "character"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like sparring; write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
+	}
+	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
+	}
+	if l.Said == "" && l.usual && l.Kind == "sparring" && arranged.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s is read as rounds of %s; where it is arranged beforehand, write “partner set” on the line", l.Name, l.Quantity))
+	}
+	if !l.usual && l.Quantity.Measure == RepsInAll && l.Kind == "self_defence" && manyOf.MatchString(l.Text) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%d is read as the amount; where it is how many different ones, write a line for each", l.Quantity.Reps))
+	}
+	if l.Said == "" && l.usual && l.Kind == "fitness" && b.kindInName(l.Name) != "fitness" && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s stands under %s and says neither how many nor how long; write that behind the name, or the kind it is of", l.Name, cmp.Or(l.Section, "it")))
+	}
+	if l.Said == "" && l.Quantity.Measure == RoundsTimed && slices.Contains([]Kind{"self_defence", "form", "lock", "throw", "breakfall", "board_break"}, l.Kind) {
+		l.doubt(fmt.Sprintf("%s stands under %s with rounds; where it is sparring, write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
+	}
+	if l.Said == "" && firstPerson.MatchString(l.Name) && slices.Contains(amounted, l.Kind) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like no technique; write its kind on the line, for example knowledge question or character task", l.Name, cmp.Or(l.Section, "it")))
 	}
 	if l.Said == "" && strings.HasSuffix(l.Name, "?") && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; write “knowledge question” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
@@ -104,16 +134,32 @@ func (b *Book) ask(l *PageLine) {
 }
 
 // beginsNumber is a name that says first how many.
-var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|any|\d+) \p{L}`)
+var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|any|all|every|each|\d+) \p{L}`)
 
 // saysNumber is a name that says how many of what is counted.
 var saysNumber = regexp.MustCompile(`(?i)\b(?:one|two|three|four|five|six|seven|eight|nine|ten|a|\d+) (?:bouts?|rounds?|times|reps|sets|minutes?|seconds?|lengths?|laps?)\b`)
 
+var (
+	// arranged are words for what partners show in turn, not freely.
+	arranged = regexp.MustCompile(`(?i)\b(?:ippon|nihon|sanbon|gohon|(?:one|two|three|five|\d)[- ]steps?|arranged|pre-?arranged)\b`)
+	// manyOf is a number behind a colon: Defence against a stick: 2.
+	manyOf = regexp.MustCompile(`: ?\d{1,2}$`)
+)
+
+// allOf is a name for several: all forms.
+var allOf = regexp.MustCompile(`(?i)^(?:all|every|both) `)
+
+// sentences are names that stand as sentences, one behind the other: Jab. Cross. Hook.
+var sentences = regexp.MustCompile(`\pL\. +\pL.*\pL\. +\pL`)
+
 var joinedBy = regexp.MustCompile(`\s*(?:&|\+|/)\s*|\s+and\s+`)
+
+// withShort is "w/ both arms", which names one.
+var withShort = regexp.MustCompile(`(?i)\bw/ ?`)
 
 // joined reports whether a name joins several: by a sign, or by "and" where each tells a kind or is known.
 func (b *Book) joined(name string) bool {
-	parts := joinedBy.Split(name, -1)
+	parts := joinedBy.Split(withShort.ReplaceAllString(name, "with "), -1)
 	if len(parts) < 2 || slices.Contains(parts, "") {
 		return false
 	}
@@ -129,7 +175,7 @@ func (b *Book) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "waza", "game", "ground", "ground work", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "waza", "game", "ground", "ground work", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

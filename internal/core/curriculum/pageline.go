@@ -76,12 +76,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	if rolesNoted.MatchString(l.Note) && l.Role == Roles[0] {
 		l.doubt(fmt.Sprintf("“%s” speaks of a role; write a line for each, with as attacker or as defender", l.Note))
 	}
-	if l.Quantity.Measure == Timed && bothNoted.MatchString(l.Note) {
-		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %s a side where it is asked of each", l.Quantity, l.Note, l.Quantity))
-	}
-	if l.Quantity.Measure == RepsInAll && bothNoted.MatchString(l.Note) {
-		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %d a side where it is asked of each", l.Quantity, l.Note, l.Quantity.Reps))
-	}
+	l.inAll()
 	if l.perhaps != "" && !amount {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", l.perhaps))
 	}
@@ -89,14 +84,70 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.Name = one // several of what is known
 	}
 	b.Settle(l)
+	b.othersNamed(l)
 	b.sparringWords(l)
 	if l.usual = !amount; l.usual {
 		l.Quantity = l.usualAmount()
 		l.roundsNoted()
+		if l.under.unread != "" && slices.Contains(amounted, l.Kind) {
+			l.doubt(fmt.Sprintf("“%s” in the heading is read as no amount; write it as one there, for example (5 a side), or on the line", l.under.unread))
+		}
 	}
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
 	}
+}
+
+// inAll asks where an amount is read as in all and both sides are spoken of.
+func (l *PageLine) inAll() {
+	if l.Quantity.Measure == Timed && bothNoted.MatchString(l.Note) {
+		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %s a side where it is asked of each", l.Quantity, l.Note, l.Quantity))
+	}
+	if l.Quantity.Measure == RepsInAll && bothNoted.MatchString(l.Note) {
+		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %d a side where it is asked of each", l.Quantity, l.Note, l.Quantity.Reps))
+	}
+	if l.Quantity.Measure == RepsInAll && l.Sides == BothSides {
+		l.doubt(fmt.Sprintf("%s is read as in all, with “both sides” said of the technique; write %d a side where it is asked of each", l.Quantity, l.Quantity.Reps))
+	}
+}
+
+var (
+	saysHow    = regexp.MustCompile(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|knees?|hands?|toes|heels?|hips?|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear)\b|\W|\d)`)
+	inStance   = regexp.MustCompile(`(?i)\b(?:in(?:to)? |to )?\w+ stance\b`)
+	heightSaid = regexp.MustCompile(`(?i)\b(?:height|level|high)\b`)
+	bareWord   = regexp.MustCompile(`^\p{L}{2,}$`)
+)
+
+// mostNamed is how many words of a remark may name another technique.
+const mostNamed = 8
+
+// othersNamed asks where the remark of a line that shows one thing names others: a part of it tells a kind as the name of a technique
+// does, "Block high, block low", or single words stand behind a single one, "Front, Round, Back".
+func (b *Book) othersNamed(l *PageLine) {
+	if l.Note == "" || !slices.Contains([]Kind{"strike", "kick", "block", "stance", "footwork", "evasion", "breakfall", "throw", "form", "balance", "fitness", "combination"}, l.Kind) || len(l.Doubts) > 0 {
+		return
+	}
+	parts, bare := strings.Split(l.Note, ", "), 0
+	for _, part := range parts {
+		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
+		if b.Named(part) == nil && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && !saysHow.MatchString(part) && slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) && behindAComma(l.Text, part) {
+			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
+			return
+		}
+		if bareWord.MatchString(part) && !saysHow.MatchString(part) {
+			bare++
+		}
+	}
+	if bare > 1 && bare == len(parts) && len(strings.Fields(l.Name)) <= 2 {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where %s is one of several, write a line for each", l.Note, l.Name))
+	}
+}
+
+// behindAComma reports whether a part stands in a line behind a comma, a dash or a semicolon, and not in brackets.
+func behindAComma(line, part string) bool {
+	line = line[listed(line):]
+	at := strings.Index(line, part)
+	return at > 0 && strings.Count(line[:at], "(") == strings.Count(line[:at], ")")
 }
 
 // exercise reads a fitness item: a number behind it is how often, "Burpees 15", and what it is done on is
@@ -409,7 +460,7 @@ func (b *Book) Settle(l *PageLine) {
 			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
 		}
 		l.Moves = ""
-	case l.Section == "" && !l.under.mixed && (!l.under.none || cmp.Or(l.Said, b.kindInName(l.Name)) == ""):
+	case l.Section == "" && !l.under.mixed && cmp.Or(l.Said, b.kindInName(l.Name)) == "":
 		l.New = true
 		l.fail(1, fmt.Sprintf("%q is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
@@ -425,7 +476,7 @@ func (b *Book) Settle(l *PageLine) {
 			l.fail(1, fmt.Sprintf("the section %s does not say of which kind %s is; write it on the line, for example %s, kick, or give the section a kind on the program’s page", l.Section, l.Name, l.Name))
 		}
 		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain {
-			l.Series, l.Place, l.Asked = series, number, !known
+			l.Series, l.Place, l.Asked = series, number, !known && l.Kind != "form"
 		}
 	}
 	for _, s := range b.Sections {

@@ -110,8 +110,11 @@ func byNumber(line string, calls map[int]string) (text, moves string, is bool) {
 
 var rangeName = regexp.MustCompile(`^(\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through)|&|\+|and)\s*#?(\d{1,3})$`)
 
+// ofOneThing ends what counts the parts of one thing: Tower form steps 1-12.
+var ofOneThing = regexp.MustCompile(`(?i)\b(?:steps?|moves?|movements?|counts?|parts?|sections?|lines?|pages?)$`)
+
 // numberedItem is a word and its number, behind what a list has before its lines.
-var numberedItem = regexp.MustCompile(`^\s*(?:\d{1,3}[.)]\s+|[-–—*•]\s+)?\p{L}+ \d{1,3}$`)
+var numberedItem = regexp.MustCompile(`^\s*(?:\d{1,3}[.)]\s+|[-–—*•]\s+)?\p{L}+ \d{1,3}(?:\s*\([^()]*\))?$`)
 
 // mostSeveral bounds how many lines one line may stand for.
 const mostSeveral = 30
@@ -123,7 +126,7 @@ var numberedKinds = []Kind{"form", "combination", "partner_set", "self_defence",
 // stands alone.
 func (b *Book) several(l PageLine) []PageLine {
 	m := rangeName.FindStringSubmatch(l.Name)
-	if m == nil || !l.New || l.Plain {
+	if m == nil || !l.New || l.Plain || ofOneThing.MatchString(m[1]) {
 		return []PageLine{l}
 	}
 	series := check.Tidy(m[1])
@@ -188,7 +191,7 @@ func (b *Book) draws(line string) (group *SampleGroup, below bool) {
 var rightLeft = regexp.MustCompile(`(?i)\b(\d{1,3}) ?x? ?(right|left|r|l)\b ?(?:[,/&+]|and)? ?(\d{1,3}) ?x? ?(right|left|r|l)\b`)
 
 // sideFirst is the same with the side first: R x 20, L x 20.
-var sideFirst = regexp.MustCompile(`(?i) (right|left|r|l) ?x? ?(\d{1,3}) ?(?:[,/&+]|and)? ?(right|left|r|l) ?x? ?(\d{1,3})\b`)
+var sideFirst = regexp.MustCompile(`(?i)(?:,)? (right|left|r|l) ?x? ?(\d{1,3})x? ?(?:[,/&+]|and)? ?(right|left|r|l) ?x? ?(\d{1,3})x?\b`)
 
 // aSide is such an amount as one a side, where both sides are as much.
 func aSide(said string) string {

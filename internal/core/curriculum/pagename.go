@@ -11,6 +11,9 @@ import (
 	"velvetladder/internal/core/check"
 )
 
+// far are units of what no amount counts: 5 km run, 2 pages.
+var far = regexp.MustCompile(`^(?i)(?:kms?|k|miles?|metres?|meters?|m|yards?|laps?|lengths?|pages?|hours?|hrs?|days?|weeks?|months?)$`)
+
 // inName takes out of a new name what stands in it without a comma: "Front kick 10 each leg",
 // "Front kick on pads", "10 front kicks", "ready stance 10 secs still".
 func (b *Book) inName(l *PageLine, have bool) (amount bool) {
@@ -54,7 +57,7 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 		l.Name = b.single(strings.Join(words[j:], " "))
 		return true
 	}
-	if !have && unicode.IsDigit([]rune(l.Name)[0]) && b.around(l, words) {
+	if !have && unicode.IsDigit([]rune(l.Name)[0]) && !(len(words) > 1 && far.MatchString(words[1])) && b.around(l, words) {
 		return l.Problem == ""
 	}
 	b.tail(l)

@@ -31,12 +31,15 @@ func (b *Book) remark(l *PageLine, said string) {
 		}
 		if part != "" && !b.keyword(l, part) && !(part == said && b.bracket(l, said)) {
 			l.note(part)
-			if strings.ContainsFunc(part, unicode.IsDigit) && !bare(part) {
+			if strings.ContainsFunc(part, unicode.IsDigit) && !bare(part) && !howLong.MatchString(part) {
 				l.perhaps = part
 			}
 		}
 	}
 }
+
+// howLong says how long a form or a combination is, which is no amount: 21 movements.
+var howLong = regexp.MustCompile(`(?i)^(?:\d{1,3} (?:movements?|moves|counts)|in \d{1,3} (?:moves|counts))$`)
 
 // keyword reads a part that says something of a line and could be nothing else.
 func (b *Book) keyword(l *PageLine, part string) bool {
@@ -288,7 +291,7 @@ func (b *Book) answersBy(l *PageLine, k Kind) bool {
 	return b.sparringKind(l) == "self_defence" && slices.Contains([]Kind{"throw", "lock", "strike", "kick", "block"}, k) && attackInWords.MatchString(l.Name)
 }
 
-var settingPart = regexp.MustCompile(`^(?:on|onto|to|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand )*(pads?|shields?|mitts?|bags?|partner|pairs|air|boards?)$`)
+var settingPart = regexp.MustCompile(`^(?:on|onto|to|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand )*(pads?|paddles?|targets?|shields?|mitts?|bags?|partner|pairs|air|boards?)$`)
 
 // struckOn are the things that a kick or a punch goes to.
 var struckOn = regexp.MustCompile(`^(?:pad|shield|mitt|bag|board)`)
@@ -300,7 +303,7 @@ func settingSaid(key string) Setting {
 		return ""
 	}
 	switch strings.TrimSuffix(m[1], "s") {
-	case "pad", "shield", "mitt":
+	case "pad", "paddle", "target", "shield", "mitt":
 		return "pads"
 	case "bag":
 		return "bag"

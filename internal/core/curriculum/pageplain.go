@@ -2,6 +2,7 @@ package curriculum
 
 import (
 	"cmp"
+	"encoding/csv"
 	"regexp"
 	"slices"
 	"strconv"
@@ -18,22 +19,26 @@ type pageText struct {
 	typed  string // as it was typed
 	line   string // as it is read
 	legend string // what the line says of others by a sign; "" it explains none
+	part   bool   // it began as a part of the page: Part 3: Partner
+	own    bool   // of a sentence with a heading of its own, which holds for no other line: My kicks are: …
 }
 
 // plainly is a page without what only makes a page of it: the marks of an outline, of a text for the web,
 // boxes to tick, signs that a legend explains; a heading and what stands behind it are taken apart.
 // What is taken out leaves blanks where it can, so that columns stay.
 func (b *Book) plainly(written []string) (out []pageText) {
-	lines := leftAndRight(written)
+	lines := leftAndRight(semicolons(written))
 	for i, line := range lines {
+		line = withoutPlace(line)
 		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
 		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 	}
+	lines = b.numbersBehind(lines)
 	lines, legend := withoutSigns(withoutOutline(lines))
 	for i, line := range lines {
 		typed := strings.TrimRight(written[i], " \t")
-		for _, part := range b.behindHeading(line) {
-			out = append(out, pageText{i, typed, part, legend[i]})
+		for k, part := range b.behindHeading(b.firstSentence(line)) {
+			out = append(out, pageText{i, typed, part, legend[i], k == 0 && partOfPage.MatchString(written[i]), myOwn.MatchString(line)})
 		}
 	}
 	return out
@@ -44,6 +49,31 @@ var (
 	sidesRow  = regexp.MustCompile(`^(\s*\S.*?)(?:\t| {2,})\s*(\d{1,3})(?:\t| {2,})\s*(\d{1,3})\s*$`)
 	wideGap   = regexp.MustCompile(`(\S) {2,}(\d)`)
 )
+
+// semicolons makes the semicolons or commas of a table tabs, where its first line is the head of columns: Section;Technique;How many.
+func semicolons(written []string) []string {
+	at := slices.IndexFunc(written, func(line string) bool { return strings.TrimSpace(line) != "" })
+	if at < 0 || strings.Contains(written[at], "\t") {
+		return written
+	}
+	for _, sign := range []string{";", ","} {
+		if _, is := headRow(strings.ReplaceAll(written[at], sign, "\t")); !is {
+			continue
+		}
+		out := make([]string, len(written))
+		for i, line := range written {
+			cells := csv.NewReader(strings.NewReader(line))
+			cells.Comma, cells.LazyQuotes = rune(sign[0]), true
+			row, err := cells.Read()
+			if err != nil {
+				row = []string{line}
+			}
+			out[i] = strings.Join(row, "\t")
+		}
+		return out
+	}
+	return written
+}
 
 // leftAndRight reads a table with a column for each side, "Kicks  L  R" with rows such as "Front kick  10  10" below: as many a side.
 // Elsewhere a wide gap before a figure parts cells, as a tab does.
@@ -73,6 +103,55 @@ var (
 	timesAtEnd  = regexp.MustCompile(`^([^,;\d]+?\s[-–—]\s[^,;\d]+?)\s+[x×] ?(\d{1,3})\s*$`)
 )
 
+var numberBehind = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[^,;:()\d\t]* [^,;:()\d\t]*\pL)) (\d{1,3})$`)
+
+// seriesWord ends a name that goes on with its number, or the sign before one.
+var seriesWord = regexp.MustCompile(`(?i) (?:x|no|nr|number|part|level|set|form|pattern|combo|combination|defen[cs]e|technique|drill)$`)
+
+// leastNumbers is how many different names with a number behind them show that it is the amount.
+const leastNumbers = 3
+
+// numbersBehind puts a comma before the number behind a name, where several different ones have one: Skip side kick 5, Downward kick 5.
+// A series has the same name with other numbers.
+func (b *Book) numbersBehind(lines []string) []string {
+	seen, at := map[string]int{}, []int{}
+	for i, line := range lines {
+		m := numberBehind.FindStringSubmatch(line)
+		if m == nil || b.Named(strings.TrimSpace(line[listed(line):])) != nil || !slices.Contains(amounted, b.kindInName(m[2])) || doubled.MatchString(m[2]) || seriesWord.MatchString(m[2]) {
+			continue
+		}
+		seen[check.Key(m[2])]++
+		at = append(at, i)
+	}
+	if len(seen) < leastNumbers || len(seen) < len(at) {
+		return lines
+	}
+	out := slices.Clone(lines)
+	for _, i := range at {
+		out[i] = numberBehind.ReplaceAllString(lines[i], "$1, $3")
+	}
+	return out
+}
+
+var (
+	placeAtEnd = regexp.MustCompile(`^(.*\pL.*?)(?:\s|\t)*(?:_{3,}|\.{4,})(?:\s*/ ?\d{1,3})?\s*$`)
+	marksHead  = regexp.MustCompile(`(?i)^(\s*\S.*?)\s{2,}(?:pass|fail|yes|no|ok|redo|done|date|mark|score|signed|initials)(?:\s*[/|,]\s*(?:pass|fail|yes|no|ok|redo|retry|done|date|mark|score|signed|initials))*\s*$`)
+)
+
+// toSign is for whom or what a place is left.
+var toSign = regexp.MustCompile(`(?i)\b(?:signature|initials|signed|date|name)\b|\b(?:instructor|examiner|parent|student|candidate|coach|teacher)s?\b[^,]{0,12}$`)
+
+// withoutPlace is a line without the place to mark or sign at its end; one that is nothing else stays.
+func withoutPlace(line string) string {
+	if m := marksHead.FindStringSubmatch(line); m != nil {
+		return m[1]
+	}
+	if m := placeAtEnd.FindStringSubmatch(line); m != nil && !asideLine.MatchString(strings.TrimSpace(m[1]+":")) && !toSign.MatchString(m[1]) {
+		return m[1]
+	}
+	return line
+}
+
 // partHead is a heading without its place on the page and the points it gives, "Section C - Sparring (30 points)"; other lines stay.
 func partHead(line string) string {
 	at := partOfPage.FindString(line)
@@ -91,10 +170,11 @@ func plainSpace(r rune) rune {
 }
 
 // letterMark is a letter or a small Roman number of a list: a), (b), iv).
-var letterMark = regexp.MustCompile(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+`)
+var letterMark = regexp.MustCompile(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+|^\s*[a-h]\.\s+`)
 
 var (
-	headAnd  = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?): +(\S.*)$`)
+	headAnd  = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?)(?:: +| [-–—] | {3,})(\S.*)$`)
+	myOwn    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:my|the|our) (\p{L}+s) (?:are|is):`)
 	anAmount = regexp.MustCompile(`^(?i)(?:one|two|three|x ?\d{1,3}|\d{1,3}) ?(?:boards?|times|reps|each|a side|per side|x|s|sec|min)?\b`)
 	someOf   = regexp.MustCompile(`(?i)^(?:all|any|each|every|both|as|see|same)\b`)
 )
@@ -102,26 +182,37 @@ var (
 // behindHeading takes a heading and what stands behind it on its line apart, "Kicks: Front kick x10, Side
 // kick x10"; other lines stay.
 func (b *Book) behindHeading(line string) []string {
-	m := headAnd.FindStringSubmatch(line)
-	if m == nil || b.Named(m[1]) != nil {
+	m := headAnd.FindStringSubmatch(myOwn.ReplaceAllStringFunc(line, func(s string) string { return myOwn.ReplaceAllString(s, "$1:") }))
+	if m == nil || b.Named(m[1]) != nil || strings.Contains(line, "\t") {
 		return []string{line}
 	}
 	name := strings.TrimSpace(m[1][listed(m[1]):])
 	h, is := b.headingOf(name)
+	if !is {
+		h, is = b.headingOf(headWords.ReplaceAllString(name, "")) // Hand work
+	}
 	kind := cmp.Or(h.kind, b.kindIn(h.section))
-	_, err := ParseQuantity(m[2])
+	said := strings.TrimSuffix(m[2], ".")
+	_, err := ParseQuantity(said)
 	switch {
+	case is && err == nil && !bare(said) && kind != "sparring" && slices.Contains(amounted, kind): // Kicking: fifteen times each leg
+		return []string{m[1] + " (" + said + ")"}
+	case is && someOf.MatchString(said) && slices.Contains([]Kind{"form", "combination", "self_defence"}, kind): // Forms: all up to green belt
+		return []string{m[1], said}
 	case !is || someOf.MatchString(m[2]) || err == nil && kind != "sparring":
 		return []string{line}
 	case kind == "sparring" && sectionKey(name) != "sparring" && anAmount.MatchString(m[2]): // Free sparring: 2 rounds
-		return []string{m[1], strings.Replace(line, ":", ",", 1)}
+		return []string{m[1], strings.TrimRight(m[1], " ") + ", " + m[2]}
 	case kind == "knowledge" && strings.Contains(m[2], ";"):
 		return append([]string{m[1]}, strings.Split(m[2], ";")...)
 	}
-	parts := strings.FieldsFunc(m[2], func(r rune) bool { return r == ',' || r == ';' })
+	if parts := outsideBrackets(said, ";"); len(parts) > 1 && kind != "self_defence" && kind != "combination" {
+		return append([]string{m[1]}, parts...)
+	}
+	parts := outsideBrackets(said, ",;")
 	for _, part := range parts {
 		if anAmount.MatchString(strings.TrimSpace(part)) {
-			return []string{m[1], m[2]} // Breaking: side kick, 1 board
+			return []string{m[1], said} // Breaking: side kick, 1 board
 		}
 		words := strings.Fields(part)
 		known := false
@@ -129,10 +220,36 @@ func (b *Book) behindHeading(line string) []string {
 			known = b.Named(strings.Join(words[:n], " ")) != nil
 		}
 		if !known && b.kindInName(part) == "" {
-			return []string{m[1], m[2]} // one thing, and what is said of it
+			return []string{m[1], said} // one thing, and what is said of it
 		}
 	}
 	return append([]string{m[1]}, parts...)
+}
+
+var sentenceHead = regexp.MustCompile(`^(\s*\pL[\pL -]{2,30})\. +(\S.*)$`)
+
+// firstSentence makes a heading that ends as a sentence one with a colon: Kicking. Fifteen times each leg.
+func (b *Book) firstSentence(line string) string {
+	if m := sentenceHead.FindStringSubmatch(line); m != nil && b.Named(strings.TrimSpace(m[1])) == nil {
+		if _, is := b.headingOf(strings.TrimSpace(m[1])); is {
+			return m[1] + ": " + m[2]
+		}
+	}
+	return line
+}
+
+// outsideBrackets are the pieces of a text between signs that stand in no brackets.
+func outsideBrackets(text, signs string) []string {
+	depth := 0
+	return strings.FieldsFunc(text, func(r rune) bool {
+		switch r {
+		case '(':
+			depth++
+		case ')':
+			depth--
+		}
+		return depth == 0 && strings.ContainsRune(signs, r)
+	})
 }
 
 var (
@@ -279,9 +396,9 @@ func signed(line, sign string) int {
 
 var (
 	// What a sentence says before it comes to what is asked.
-	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:(?:the )?(?:students?|candidates?|you|i) (?:must|should|will|shall|can|has to|have to) (?:be able to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute) (?:an? |the )?)?`)
+	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:(?:the )?(?:students?|candidates?|you|i) (?:must|should|will|shall|can|has to|have to) (?:also )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute) (?:an? |the )?)?`)
 	maybeAsked  = regexp.MustCompile(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
-	leadsIn     = regexp.MustCompile(`(?i)\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
+	leadsIn     = regexp.MustCompile(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
 	sparFor     = regexp.MustCompile(`(?i)^\s*spar for `)
 	aHeight     = regexp.MustCompile(`(?i)(?:, ?|@ ?|\bat )(?:(head|face|chest|body|belly|waist|belt|knee|shin)[- ](?:height|level|high))\b`)
 	orMore      = regexp.MustCompile(`(?i)^ (?:or|and|to|if)\b`)
@@ -291,12 +408,16 @@ var (
 	eachOf      = regexp.MustCompile(`(?i)\b(?:with|on|to|for|using) ((?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
 	article     = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:an?|the) )(\p{L}[\p{L} -]+)`)
 	roundsOf    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of (?:free |light )?sparring,? ?\(?(\d+ ?(?:min|sec)\w*|one minute|two minutes)\)?`)
+	roundsTimed = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) rounds?,?(?: of)? (\d{1,2}):(\d\d)(?: ?min\w*)?(?: each)?`)
 	// 30 s/side
 	secondsSlash = regexp.MustCompile(`(?i)\b(\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) ?/ ?(side|leg|hand|arm|foot)\b`)
-	timesEach    = regexp.MustCompile(`(?i)\b(\d{1,3}) (?:times|reps|x) ((?:with |on )?(?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
+	timesEach    = regexp.MustCompile(`(?i)\b(\d{1,3}) (?:times|reps|repetitions|x) ((?:with |on )?(?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
 )
 
 var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "waist": "mid", "belt": "mid", "knee": "low", "shin": "low"}
+
+// atSign is "@ bag" for "on the bag".
+var atSign = regexp.MustCompile(`(?i) @ ?(?:the )?(bag|pads?|paddles?|shields?|mitts?|targets?)\b`)
 
 // asListed is a line as it would stand in a list: "Perform 10 front kicks with each leg." is "10 front
 // kicks each leg". Names of the program stay as they are. Blanks keep the columns where that is possible.
@@ -310,7 +431,7 @@ func (b *Book) asListed(line string) string {
 	}
 	whole := line
 	lead := surelyAsked.FindString(line)
-	if rest := line[len(lead):]; strings.TrimSpace(lead) != "" || b.askedBy(rest) {
+	if rest := line[len(lead):]; strings.ContainsFunc(lead, unicode.IsLetter) || b.askedBy(rest) {
 		line = blanks(lead) + rest
 		if more := maybeAsked.FindString(rest); b.askedBy(rest) {
 			line = blanks(lead) + blanks(more) + rest[len(more):]
@@ -328,7 +449,14 @@ func (b *Book) asListed(line string) string {
 	if m := article.FindStringSubmatch(line); m != nil && b.kindInName(m[2]) != "" && b.kindInName(m[2]) != "knowledge" {
 		line = blanks(m[1]) + capitalised(line[len(m[1]):])
 	}
+	line = atSign.ReplaceAllString(line, ", on $1")
 	line = roundsOf.ReplaceAllString(line, "Sparring, $1 x $2")
+	line = roundsTimed.ReplaceAllStringFunc(line, func(s string) string {
+		m := roundsTimed.FindStringSubmatch(s)
+		minutes, _ := strconv.Atoi(m[3])
+		seconds, _ := strconv.Atoi(m[4])
+		return m[1] + m[2] + " x " + strconv.Itoa(60*minutes+seconds) + " s"
+	})
 	line = timesEach.ReplaceAllString(line, "$1 $2")
 	line = secondsSlash.ReplaceAllString(line, "$1 each $2")
 	line = eachOf.ReplaceAllString(line, "$1")

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -21,6 +22,7 @@ type headed struct {
 	first   Kind      // of what stands below where its words tell none: Stances & footwork
 	legend  bool      // call numbers stand below
 	amount  *Quantity // of what stands below without one: Kicks (8 each leg); nil: the usual one
+	unread  string    // what it says of amounts, in brackets, that could not be read
 	none    bool      // the page has no headings
 	unknown bool      // it looks like a heading and is none of the program's
 }
@@ -28,7 +30,7 @@ type headed struct {
 // settingHeads are settings that stand as headings.
 var settingHeads = map[string]Setting{
 	"pad": "pads", "pad work": "pads", "padwork": "pads", "pad drill": "pads", "on pad": "pads", "shield": "pads", "focus pad": "pads", "focus mitt": "pads", "mitt": "pads", "target pad": "pads",
-	"bag": "bag", "bag work": "bag", "bagwork": "bag", "on the bag": "bag", "heavy bag": "bag", "partner work": "partner", "with a partner": "partner", "with partner": "partner", "on the pad": "pads", "on bag": "bag", "in pair": "partner", "pair work": "partner", "on board": "boards", "board": "boards",
+	"bag": "bag", "bag work": "bag", "bagwork": "bag", "on the bag": "bag", "heavy bag": "bag", "partner": "partner", "partner work": "partner", "with a partner": "partner", "with partner": "partner", "on the pad": "pads", "on bag": "bag", "in pair": "partner", "pair work": "partner", "on board": "boards", "board": "boards",
 }
 
 var (
@@ -38,21 +40,30 @@ var (
 )
 
 // titleTime is what a title says of time and age: Green belt (at least 6 months after orange).
-var titleTime = regexp.MustCompile(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|age[ds]?)\b[^()]*\)`)
+var titleTime = regexp.MustCompile(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|yrs?|age[ds]?|belt|sash|stripe|tag)\b[^()]*\)`)
 
 // headSaid is what a heading says of the amounts below it: Kicks (8 each leg unless stated).
-var headSaid = regexp.MustCompile(`(?i)^(?:all )?(.*?),?(?: (?:of each|each time|for all|unless|if not|where not|except).*)?$`)
+var headSaid = regexp.MustCompile(`(?i)^(?:all(?: [a-z]+:)? )?(.*?),?(?: (?:of each|each time|for all|unless|if not|where not|except).*)?$`)
+
+// anyAmount is what speaks of an amount.
+var anyAmount = regexp.MustCompile(`(?i)\b\d+ ?(?:x|×|times|reps?|repetitions?|steps?|each|per|sets?|secs?|s|mins?)(?:\b|\s)`)
 
 // headAmount is the amount in the brackets of a heading, for the lines below that have none; nil where
-// there is none. A number alone may count the lines, so it is no amount.
-func headAmount(line string) *Quantity {
+// there is none, and what cannot be read. A number alone may count the lines, so it is no amount.
+func headAmount(line string) (q *Quantity, unread string) {
 	for _, bracket := range headBracket.FindAllString(line, -1) {
-		said := headSaid.ReplaceAllString(strings.Trim(bracket, " ()[]"), "$1")
-		if q, err := ParseQuantity(said); err == nil && !bare(said) {
-			return &q
+		inside := strings.Trim(bracket, " ()[]")
+		for _, part := range append([]string{inside}, SplitParts(inside)...) { // with step, 3 times each side
+			said := headSaid.ReplaceAllString(check.Tidy(part), "$1")
+			if q, err := ParseQuantity(said); err == nil && !bare(said) {
+				return &q, ""
+			}
+		}
+		if anyAmount.MatchString(inside) {
+			unread = inside
 		}
 	}
-	return nil
+	return nil, unread
 }
 
 // heading reads a line that may be a heading: a section by its name, a near spelling or its
@@ -141,6 +152,9 @@ func (b *Book) aloneAsHead(line string) bool {
 
 var joins = regexp.MustCompile(`(?i)\s*(?:&|/|\+|\band\b)\s*`)
 
+// wordForMany is a word for many.
+var wordForMany = regexp.MustCompile(`(?i)^\s*\pL{3,}s\s*$`)
+
 // joinedHeading reads several headings in one: Stances & footwork.
 func (b *Book) joinedHeading(text string) (out headed, is bool) {
 	parts := joins.Split(text, -1)
@@ -151,6 +165,8 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 	for i, part := range parts {
 		h, is := b.headingOf(strings.TrimSpace(part))
 		if kind := UsualKind(part); !is && sure && kind != "" { // Stance and footwork
+			h, is = headed{kind: kind}, true
+		} else if kind = kindInWords(part); !is && sure && kind != "" && wordForMany.MatchString(part) { // Hands & elbows
 			h, is = headed{kind: kind}, true
 		}
 		if !is || h.setting != "" {
@@ -180,10 +196,15 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 	if s, is := settingHeads[one]; is {
 		return headed{setting: s, mixed: true}, true
 	}
-	if slices.Contains(mixed, one) && one != "other" && one != "extra" && one != "general" {
+	if slices.Contains(mixed, one) {
 		return headed{mixed: true}, true
 	}
 	kind := headingKind(key)
+	if word, found := strings.CutSuffix(key, " waza"); found {
+		if m, _ := b.meaningOf(word); m != nil {
+			kind = m.kind()
+		}
+	}
 	if _, singular := usualKinds[one]; kind == "" && !singular && (len(key) >= 5 || len(key) == 4 && strings.HasSuffix(key, "s")) && len(key) <= mostHeading { // a near spelling
 		for _, s := range b.Sections {
 			if near(key, check.Key(s.Name)) || near(one, sectionKey(s.Name)) && one != key {
@@ -203,6 +224,9 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 		h = headed{section: s.Name}
 		if s.Kind != kind {
 			h.kind = kind
+		}
+		if one == "hand technique" && SectionFor(b.Sections, "block") != nil { // blocks are too
+			h = headed{mixed: true, first: kind}
 		}
 		return h, true
 	}
@@ -230,28 +254,38 @@ var kindsInWords = []struct {
 	kind  Kind
 	words *regexp.Regexp
 }{
-	{"knowledge", regexp.MustCompile(`\?$|^(explain|know|describe|recite|name|list|what|why|how|who|when|where) `)},
+	{"knowledge", regexp.MustCompile(`\?$|^(explain|(?:i )?know|describe|recite|name|list|what|why|how|who|when|where) `)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
-	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escape|release|break free|defend against|get out of|defen[cs]e (against|from)|self.defen[cs]e|against an?)\b`)},
-	{"sparring", regexp.MustCompile(`\bspar(ring)?\b`)},
-	{"fitness", regexp.MustCompile(`\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?)\b`)},
-	{"breakfall", regexp.MustCompile(`\b(break ?falls?|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
+	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escape|release|break free|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?)\b`)},
+	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b`)},
+	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my)\b|\bchores?\b|\bhomework\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
+	{"fitness", regexp.MustCompile(`\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?)\b`)},
+	{"breakfall", regexp.MustCompile(`\b(break ?falls?|fall(?:s|ing)? (?:safely )?(?:forwards?|backwards?|sideways)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
 	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", regexp.MustCompile(`\b(locks?|arm bar|wrist twist|holds?)\b`)},
 	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b`)},
 	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b`)},
-	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b`)},
+	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bcrescents?\b|\broundhouses?\b`)},
 	{"block", regexp.MustCompile(`\b(blocks?|parry|parries|cover)\b`)},
 	{"stance", regexp.MustCompile(`\bstances?\b`)},
 	{"evasion", regexp.MustCompile(`\b(slips?|bob|weave|duck|fade|lean back)\b`)},
 	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
-	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross|hooks?|upper ?cuts?|elbows?|back ?fists?|hammer ?fists?|palm|knife ?hand|ridge ?hand|spear ?hand|knees?|fist)\b`)},
+	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross|hooks?|upper ?cuts?|elbows?|back ?fists?|hammer ?fists?|palm|knife ?hand|ridge ?hand|spear ?hand|chops?|fingertip thrust|knees?|fist)\b`)},
 	{"courtesy", regexp.MustCompile(`\b(bow|bowing|etiquette)\b`)},
 }
 
+// doneIn is the stance in which a technique is done: double punch in sitting stance.
+var doneIn = regexp.MustCompile(`^(.+?) (?:in|from) (?:an? |the |your )?(?:[\p{L}-]+ ){1,2}stance\b`)
+
+// stanceFirst is a stance and what is done in it: horse stance punch.
+var stanceFirst = regexp.MustCompile(`^(?:in )?(?:an? |the )?[\p{L}-]+ stance,? (.+)$`)
+
 // kindInWords is the kind that the words of a name tell; "" none.
 func kindInWords(name string) Kind {
-	key := strings.ToLower(name)
+	key := doneIn.ReplaceAllString(strings.ToLower(name), "$1")
+	if m := stanceFirst.FindStringSubmatch(key); m != nil && slices.Contains([]Kind{"strike", "kick", "block"}, kindInWords(m[1])) {
+		key = m[1]
+	}
 	for _, x := range kindsInWords {
 		if x.words.MatchString(key) {
 			return x.kind
@@ -261,11 +295,13 @@ func kindInWords(name string) Kind {
 }
 
 var (
-	asideLine = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
-	titleLine = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist)\b`)
-	aboutLine = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
-	laterLine = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
-	partOf    = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
+	asideLine  = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
+	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist)\b`)
+	ruleLine   = regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d|^(?:min(?:imum|\.)?|at least) (?:of )?\d+ (?:months?|weeks?|lessons?|classes)\b[^,;]*$|^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended)\s*[:=-]\s*\d`)
+	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,20})?$|^(?:testing|grading|test|exam) for:? `)
+	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
+	laterLine  = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
+	partOf     = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
 )
 
 // setAside says why a line is no requirement: a title, a sum, a fee, a place to sign.
@@ -278,6 +314,12 @@ func (b *Book) setAside(line string, first bool) string {
 		return "a sum, a fee or a place to sign"
 	}
 	if text = titleTime.ReplaceAllString(text, ""); first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";:(\t") && kindInWords(text) == "" && b.amountIn(text) == "" {
+		return "the title of the page"
+	}
+	if ruleLine.MatchString(text) {
+		return "time and classes are asked by the rules of the rung"
+	}
+	if first && gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))) {
 		return "the title of the page"
 	}
 	if leadsIn.MatchString(text) && !strings.ContainsFunc(text, unicode.IsDigit) {
@@ -342,6 +384,9 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 		return "", "", false
 	}
 	words := strings.Fields(text)
+	if headAnd.MatchString(text) && headAnd.MatchString(strings.TrimSpace(before.Text)) { // Forms - …, Partner set - …
+		return "", "", false
+	}
 	if ownDefence.MatchString(text) || partAsked.MatchString(text) {
 		return "", "", false
 	}
@@ -350,12 +395,44 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 }
 
 // ofAList is what stands before a line of a list.
-var ofAList = regexp.MustCompile(`^(\s*)(?:([-–—*•·▪►→»])|\d{1,3}[.)]|\(?[a-z]\))\s`)
+var ofAList = regexp.MustCompile(`^(\s*)(?:([-–—*•·▪►→»])|(\d{1,3})[.)]|\(?[a-z][.)]|[A-Z]\d{1,2}[.:)]?)\s`)
 
 // ofOneList reports whether two lines stand in one list, side by side: by the same sign and as far from the edge.
 func ofOneList(x, y string) bool {
 	a, b := ofAList.FindStringSubmatch(x), ofAList.FindStringSubmatch(y)
 	return a != nil && b != nil && len(a[1]) == len(b[1]) && a[2] == b[2]
+}
+
+// ofNumber is a heading with a number of a list, "6. Defences against"; it holds up to the next number of that list.
+type ofNumber struct {
+	head   pageText
+	inline bool // with what stands below it behind it on its line
+	below  bool // something stands below it
+}
+
+// ticked is a line of a list of boxes.
+var ticked = regexp.MustCompile(`^\s*(?:[☐☑☒□■▢▣◻◯○●✓✔✗►➢→»]|\[[ xX✓]?\]|\([ _]?\))\s`)
+
+// ended reports whether a line is the next of the list in which the heading stands, with others between them.
+func (o *ofNumber) ended(x pageText) bool {
+	a, b := ofAList.FindStringSubmatch(o.head.typed), ofAList.FindStringSubmatch(x.typed)
+	if x.number == o.head.number {
+		o.below, o.inline = true, true
+		return false
+	}
+	if o.inline && (ofOneList(o.head.typed, x.typed) || ticked.MatchString(o.head.typed) && ticked.MatchString(x.typed)) {
+		*o = ofNumber{}
+		return true
+	}
+	if a == nil || b == nil || a[3] == "" || b[3] == "" || a[1] != b[1] {
+		o.below = true
+		return false
+	}
+	m, _ := strconv.Atoi(a[3])
+	n, _ := strconv.Atoi(b[3])
+	over := o.below && n == m+1
+	*o = ofNumber{}
+	return over
 }
 
 // ownDefence begins what is a defence of its own, not a step of the one before it.
@@ -464,7 +541,7 @@ var (
 	}
 	attackInWords = regexp.MustCompile(`(?i)\b(grab|choke|punch|push|kick|hug|headlock|hold|strike|attack|knife|club)s?$`)
 	doubled       = regexp.MustCompile(`(?i)\bdouble\b`)
-	severals      = regexp.MustCompile(`\b\d{1,2} ?(?:[-–—&+]|to|and) ?\d{1,2}$`)
+	severals      = regexp.MustCompile(`(?i)\b\d{1,2} ?(?:[-–—&+]|to|and|thru|through) ?(?:\p{L}+\.? )?\d{1,2}$|\b[A-H] ?[-–] ?[A-H]$`)
 	notAlike      = regexp.MustCompile(`(?i)^(left|right|l|r)$|^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
 	connecting    = regexp.MustCompile(`(?i)^(?:w/|(?:in|into|from|with|to|against|off|then|and|while|after|at|followed by)\b)`)
 	ofPart        = regexp.MustCompile(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only)?$`)

@@ -94,7 +94,19 @@ func (b *Book) meaningOf(word string) (m *Meaning, whole bool) {
 			return x, false
 		}
 	}
+	for i := range usualMeanings {
+		if usualMeanings[i].Word == key {
+			return &usualMeanings[i], true
+		}
+	}
 	return nil, false
+}
+
+// usualMeanings are words that many schools write, for a program that says nothing else of them.
+var usualMeanings = []Meaning{
+	{"geri", "kick"}, {"keri", "kick"}, {"chagi", "kick"}, {"zuki", "strike"}, {"tsuki", "strike"}, {"uchi", "strike"}, {"jireugi", "strike"}, {"chigi", "strike"},
+	{"uke", "block"}, {"makgi", "block"}, {"dachi", "stance"}, {"tachi", "stance"}, {"renraku", "combination"}, {"seogi", "stance"}, {"sogi", "stance"}, {"nage", "throw"}, {"ukemi", "breakfall"},
+	{"jodan", "high"}, {"chudan", "mid"}, {"gedan", "low"}, {"olgul", "high"}, {"momtong", "mid"}, {"arae", "low"}, {"tobi", "jumping"}, {"twio", "jumping"},
 }
 
 // nameWords are the words of a name, a hyphen parting them as a space does.
