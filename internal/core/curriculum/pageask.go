@@ -77,6 +77,9 @@ func (b *Book) ask(l *PageLine) {
 	if sentences.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
+	if is := b.kindInName(l.Name); l.Said == "" && is == "combination" && slices.Contains(basic, l.Kind) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a combination; write “combination” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
+	}
 	if b.joined(l.Name) && l.Moves == "" && !slices.Contains([]Kind{"self_defence", "knowledge", "evasion", "character"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}

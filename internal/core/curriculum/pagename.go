@@ -36,7 +36,7 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 	if have {
 		i, j = 0, 0
 	}
-	if !have && unicode.IsDigit([]rune(l.Name)[0]) && i > 0 && b.aroundOf(l, words, false) { // 50 sit-ups in 2 mins
+	if !have && unicode.IsDigit([]rune(l.Name)[0]) && i > 0 && !far.MatchString(words[1]) && b.aroundOf(l, words, false) { // 50 sit-ups in 2 mins
 		return l.Problem == ""
 	}
 	switch {

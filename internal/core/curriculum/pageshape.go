@@ -205,7 +205,7 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 			kind = m.kind()
 		}
 	}
-	if _, singular := usualKinds[one]; kind == "" && !singular && (len(key) >= 5 || len(key) == 4 && strings.HasSuffix(key, "s")) && len(key) <= mostHeading { // a near spelling
+	if _, singular := usualKinds[one]; kind == "" && !singular && lettersAlone(key) == "" && (len(key) >= 5 || len(key) == 4 && strings.HasSuffix(key, "s")) && len(key) <= mostHeading { // a near spelling
 		for _, s := range b.Sections {
 			if near(key, check.Key(s.Name)) || near(one, sectionKey(s.Name)) && one != key {
 				return headed{section: s.Name}, true
@@ -258,12 +258,12 @@ var kindsInWords = []struct {
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
 	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escape|release|break free|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?)\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b`)},
-	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my)\b|\bchores?\b|\bhomework\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
-	{"fitness", regexp.MustCompile(`\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?)\b`)},
+	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
+	{"fitness", regexp.MustCompile(`\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?)\b`)},
 	{"breakfall", regexp.MustCompile(`\b(break ?falls?|fall(?:s|ing)? (?:safely )?(?:forwards?|backwards?|sideways)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
 	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", regexp.MustCompile(`\b(locks?|arm bar|wrist twist|holds?)\b`)},
-	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b`)},
+	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
 	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b`)},
 	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bcrescents?\b|\broundhouses?\b`)},
 	{"block", regexp.MustCompile(`\b(blocks?|parry|parries|cover)\b`)},

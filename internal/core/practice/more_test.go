@@ -54,6 +54,11 @@ func TestMinutesNobodyNeeds(t *testing.T) {
 	assert.True(t, p.Blocks[0].WarmUp)
 	exact := []Topic{{ID: "a", Minutes: 20, Serves: []Served{{Student: "1", Worth: 5}}}, {ID: "b", Minutes: 30, Serves: []Served{{Student: "2", Worth: 5}}}, {ID: "c", Minutes: 1, Serves: []Served{{Student: "3", Worth: 0}}}}
 	p = MakePlan(exact, Tonight{Minutes: 60, On: tuesday})
+	swap := MakePlan([]Topic{{ID: "a", Minutes: 30, Serves: []Served{{Student: "1", Worth: 900}}}, {ID: "b", Minutes: 50, Serves: []Served{{Student: "2", Worth: 1000}}}}, Tonight{Minutes: 60, On: tuesday})
+	assert.Equal(t, []any{"b", 1000}, []any{swap.Blocks[1].ID, swap.Worth}, "more a minute is first, and gives way to what is worth more and fills the room exactly")
+	for kind, drilled := range map[curriculum.Kind]bool{"kick": true, "form": true, "knowledge": false, "courtesy": false, "character": false} {
+		assert.Equal(t, drilled, Block{Topic: Topic{Kind: kind}}.Drilled(), kind)
+	}
 	assert.Equal(t, 9, p.Worth, "what fits to the minute fits")
 	assert.Empty(t, p.Next, "what is worth nothing does not come next")
 	assert.Len(t, p.Blocks, 4)

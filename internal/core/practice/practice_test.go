@@ -44,6 +44,8 @@ func TestUseful(t *testing.T) {
 		lines = append(lines, Line(c))
 	}
 	assert.Equal(t, []string{"lead jab, rear cross", "lead jab, lead front kick", "lead front kick, lead jab", "lead front kick, rear cross"}, lines)
+	_, n, _ = Useful(pieces, 1, Rules{Directions: 3}, 99)
+	assert.Equal(t, 12, n, "one move in three directions")
 	_, n, _ = Useful(pieces, 2, Rules{LeadFirst: true, Recover: true, NoTwice: true, CanLeave: true, Directions: 3}, 99)
 	assert.Equal(t, 3*len(list), n, "one direction for all moves")
 	_, n, _ = Useful(pieces, 2, Rules{LeadFirst: true, Recover: true, NoTwice: true, CanLeave: true, Directions: 3, Each: true}, 99)

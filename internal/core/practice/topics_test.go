@@ -55,6 +55,11 @@ func TestTopics(t *testing.T) {
 	assert.Equal(t, []string{"knee first"}, reed.Cues)
 	assert.Equal(t, []any{1, 6, "reed"}, []any{reed.Place, reed.Minutes, reed.Name}, "the call, where only one is asked")
 	assert.Equal(t, BothRoles, oars.Roles)
+	hold := func(it *progress.Item) { it.Role = "holder" }
+	held := func(items ...progress.Item) RolesAsked {
+		return Topics([]Present{{Student: "ann", Name: "Ann", Chance: 1000, Book: b, Items: items}}, nil, tuesday)[0].Roles
+	}
+	assert.Equal(t, []RolesAsked{StrikeAndHold, held(item("reed", "kick", nil))}, []RolesAsked{held(item("reed", "kick", nil), item("reed", "kick", hold)), held(item("reed", "kick", hold))}, "holding alone is one thing")
 	assert.Equal(t, 12, oars.Minutes)
 	assert.Equal(t, []string{"slowly"}, oars.Cautions)
 	assert.Equal(t, []Served{{"ann", "Ann", "Green", (2*needOpen + needMustPass + 2*needNear) * 1000, 1000, []Reason{{Kind: NotSigned}, {Kind: MustPass}}, false}}, oars.Serves)

@@ -71,6 +71,7 @@ func TestTimeInGradeToTheDay(t *testing.T) {
 	}{
 		{[]int{0}, 0, 0, 0, 0},
 		{[]int{0, 50}, 0, 0, 0, 0},
+		{[]int{0, -50}, 0, 0, 1, 50}, // a half that went up on the day they came
 		{[]int{-10}, -1, -1, 0, 10},
 		{[]int{30, -30}, 30, 30, 0, 30},      // of a tie the promotion came first
 		{[]int{30, -31, -5}, 30, 30, 1, 31},  // 1/2 is left of the two who were followed so far

@@ -35,6 +35,8 @@ func TestMayBeKnown(t *testing.T) {
 		{"Ada Race", one, "Ida Rice", one, ""}, // two letters of eight
 		{"Adele Racely", one, "Adela Racelli", one, ""},
 		{"Adele Racely", one, "Adela Raceli", one, NearlyBorn},
+		{"Adele Race", one, "Adela Rase", one, NearlyBorn}, // ten letters and the space between
+		{"Adel Race", one, "Adal Rase", one, ""},           // nine
 		{"Ada Race", civil.Date{}, "Ada Rase", one, Nearly},
 		{"Ada Maria Race", one, "Ada Race", one, NearlyBorn},
 		{"Ada Race", one, "Race Ada Maria", civil.Date{}, Nearly},

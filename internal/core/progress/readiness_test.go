@@ -311,6 +311,18 @@ func TestDoneAtTheDemand(t *testing.T) {
 	assert.Equal(t, []string{"more"}, old("below", 2))
 	assert.Equal(t, []string{"air", "pads", "more"}, old("gone", 2))
 	assert.Equal(t, []string{"pads"}, old("next", 1), "on this rung's own sheet")
+	climbed := func(all ...Showing) [2]int {
+		done, of := now.OfThisClimb(all)
+		return [2]int{done, of}
+	}
+	assert.Equal(t, [2]int{0, 3}, climbed(), "nothing yet of the three that count")
+	onTheWay := Showing{TechniqueID: "jab", Role: "performer", Rung: "next", Stage: 1}
+	assert.Equal(t, [2]int{2, 3}, climbed(onTheWay), "a sign-off counts where its stage is as far")
+	elsewhere, notYet := onTheWay, onTheWay
+	elsewhere.Rung, notYet.NotYet = "below", true
+	assert.Equal(t, [2]int{0, 3}, climbed(elsewhere, notYet), "of another rung, or not yet")
+	onTheWay.Stage = 2
+	assert.Equal(t, [2]int{3, 3}, climbed(onTheWay))
 	assert.Equal(t, []bool{true, true, false, true}, now.Presumed([]*Asked{below}))
 	r := now.Ready(nil, now.Presumed([]*Asked{below}))
 	assert.Equal(t, []any{true, true, 2, false}, []any{r.Items[1].Done, r.Items[1].Presumed, r.Items[1].Reached, r.Items[2].Done})

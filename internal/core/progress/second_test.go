@@ -277,6 +277,10 @@ func TestTheNeedIsReadFromTheVerdict(t *testing.T) {
 	assert.Equal(t, 5, need(curriculum.Rule{Kind: curriculum.AllSignedOff}).Signed)
 	assert.Equal(t, Need{Signed: 4, Open: 5}, need(curriculum.Rule{Kind: curriculum.EachSignedOff, Amount: 2}), "1 of 3 kicks and 2 of 2 forms")
 	assert.Equal(t, 5, need(curriculum.Rule{Kind: curriculum.AllStripes}, curriculum.Rule{Kind: curriculum.AllSignedOff}, curriculum.Rule{Kind: curriculum.EachSignedOff, Amount: 1}).Signed, "the most of them")
+	many := Evidence{Sections: []SectionDone{{ID: "k", Done: 6, Of: 8}, {ID: "f", Done: 5, Of: 5}}, Stripes: []StripeState{{SectionID: "k"}}}
+	for _, rule := range []curriculum.Rule{{Kind: curriculum.AllSignedOff}, {Kind: curriculum.AllStripes}, {Kind: curriculum.EachSignedOff, Amount: 8}} {
+		assert.Equal(t, Need{Signed: 2, Open: 2}, NeedOf(Verdict{Answers: []Answer{judge(rule, many, today)}}, many), rule.Kind)
+	}
 	missed := need(curriculum.Rule{Kind: curriculum.ClassShare, Amount: 100})
 	assert.Equal(t, "nothing can mend it: a class was missed", SayLack(*missed.Never))
 	assert.Empty(t, missed.Classes)

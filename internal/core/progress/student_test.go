@@ -43,6 +43,7 @@ func TestStudentBounds(t *testing.T) {
 		least, most int
 	}{
 		"height_cm": {func(s *Student, n int) { s.HeightCM = n }, 40, 260}, "weight_kg": {func(s *Student, n int) { s.WeightKG = n }, 8, 250}, "waist_cm": {func(s *Student, n int) { s.WaistCM = n }, 30, 200},
+		"shoulder_cm": {func(s *Student, n int) { s.ShoulderMM = n }, 150, 700}, "leg_cm": {func(s *Student, n int) { s.LegMM = n }, 200, 1500}, "foot_cm": {func(s *Student, n int) { s.FootMM = n }, 80, 400}, // millimetres
 	} {
 		for n, bad := range map[int]bool{-1: true, 0: false, 1: true, x.least - 1: true, x.least: false, x.most: false, x.most + 1: true} {
 			assert.Equal(t, bad, wrong(field, func(s *Student) { x.set(s, n) }), "%s %d", field, n)
