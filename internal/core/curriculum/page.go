@@ -5,9 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strconv"
 	"strings"
-	"sync"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
@@ -84,204 +82,16 @@ func DefaultAmount(k Kind) Quantity {
 // non-stop, supported, by phases, sprint 15 s, entry NAME, shout on the last move, term WORDS, lead only, not a number, again, free choice, level mid, stage 2, marks 18=2 26=3, not for Cubs,
 // bonus for Cubs, 3 a side for Cubs, stage 1 for Cubs, and a remark in parentheses.
 // After a colon stand the moves of a technique that is new.
-// It is long: one pass over a page, in which each line changes what the next ones mean.
-func (b *Book) ParsePage(text string) (out []PageLine) {
-	var under headed
-	var fresh []notation.Entry
-	var table *columns
-	var above []string
-	begun, after := false, -1 // after: the line that a sentence may go on with
-	mostly := sync.OnceValue(func() bool { return b.mostlyAmounts(strings.Split(text, "\n")) })
-	calls, capitals := b.callNumbers(), false // capitals: headings are written so
-	var drawn *SampleGroup                    // whose questions stand below
-	pointed := false                          // at what stands below, question mark or not
-	numbers := 0                              // numbered headings; −1 where other lines are numbered too
-	written := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n")
-	page := b.plainly(written)
-	under.none = !slices.ContainsFunc(page, func(x pageText) bool { h, is := b.heading(x.line); return is && !h.unknown && !x.own })
-	shouting := inCapitalsMostly(written)
-	outer, own := under, false // the heading around a sentence with its own
-	var numberOf ofNumber      // the number before the last heading
-	for _, x := range page {
-		if x.own && !own {
-			outer = under
-		} else if own && !x.own {
-			under = outer
-		}
-		own = x.own
-		i, line, asTyped := x.number, x.line, x.typed
-		typed := strings.TrimRight(line, " \t")
-		if strings.TrimSpace(typed) == "" {
-			continue
-		}
-		first := !begun
-		begun = true
-		l := PageLine{Number: i + 1, Text: asTyped}
-		read := typed
-		if strings.Contains(line, "\t") {
-			if c, is := headRow(line); is {
-				table, above = &c, nil
-				l.Aside = "the head of the columns"
-				out = append(out, l)
-				continue
-			}
-			if table != nil {
-				var head string
-				if head, read, above = table.row(line, above); head != "" {
-					var is bool
-					if under, is = b.heading(head); !is {
-						under, is = b.heading(head + "s") // a column says Kick of one
-					}
-					if !is {
-						under = headed{unknown: true}
-					}
-					if under.unknown && b.setAside(head+" "+read, false) == "" {
-						l.fail(1, b.noSection())
-					}
-				}
-			}
-		}
-		why := b.setAside(strings.ReplaceAll(typed, "\t", " "), first)
-		if x.legend != "" {
-			why = "what a sign means: " + x.legend
-		}
-		if why != "" {
-			l.Aside, l.Problem, l.Column = why, "", 0
-			out = append(out, l)
-			continue
-		}
-		if l.Problem != "" {
-			out = append(out, l)
-			continue
-		}
-		if entries, is := b.legend(read, under.legend); is && read == typed {
-			b.legendLine(&l, entries, calls)
-			out = append(out, l)
-			continue
-		}
-		if g, below := b.draws(read); g != nil && read == typed {
-			l.Draw, l.Aside = g, fmt.Sprintf("%d of the sample group %s are drawn", g.Draw, g.Name)
-			if drawn, pointed = nil, below; g.ID == "" || below {
-				drawn = g
-			}
-			out = append(out, l)
-			continue
-		}
-		read = b.asListed(sideFirst.ReplaceAllStringFunc(rightLeft.ReplaceAllStringFunc(read, aSide), aSide))
-		if numberOf.ended(x) {
-			under = headed{mixed: true}
-		}
-		h, heading := b.heading(read)
-		if heading && !h.unknown && numberedItem.MatchString(read) && h.section == under.section && b.amountIn(read) == "" {
-			heading = false // Combination 4, under Combinations
-		}
-		if !heading && x.part && !strings.ContainsAny(read, partSigns) && b.amountIn(read) == "" {
-			h, heading = headed{unknown: true}, true
-		}
-		numbered := listNumber.MatchString(read)
-		if !heading && numbered && numbers > 1 && !strings.ContainsAny(read, partSigns+"(") && b.Named(read[listed(read):]) == nil && b.amountIn(read) == "" {
-			h, heading = headed{unknown: true}, true // 4. Defence
-		}
-		if capitals = !shouting && (capitals || heading && inCapitals(read)); !heading && capitals && inCapitals(read) && b.amountIn(read) == "" && !strings.ContainsAny(read, partSigns) && b.Named(read) == nil {
-			h, heading = headed{unknown: true}, true // as the other headings of this page are written
-		}
-		if kind := cmp.Or(under.kind, b.kindIn(under.section)); !heading && slices.Contains(amounted, kind) && b.aloneAsHead(read) && mostly() {
-			h, heading = headed{unknown: true}, true
-		}
-		if !heading && under.setting != "" && b.aloneAsHead(read) {
-			h, heading = headed{unknown: true}, true
-		}
-		if numbered && numbers >= 0 {
-			if numbers++; !heading {
-				numbers = -1
-			}
-		}
-		if heading && !strings.Contains(typed, "\t") {
-			after, drawn, numberOf = -1, nil, ofNumber{head: x}
-			if h.setting != "" && under.section != "" && !under.mixed {
-				h.section, h.kind, h.mixed = "", "", true
-			}
-			h.amount, h.unread = headAmount(read)
-			if under = h; h.unknown {
-				l.fail(1, b.noSection())
-				out = append(out, l)
-				under.mixed = true
-			}
-			continue
-		}
-		if len(out) == MaxPage {
-			l.fail(1, fmt.Sprintf("a page has up to %d lines; enter the rest as another", MaxPage))
-			return append(out, l)
-		}
-		if last := after; last >= 0 && !ofOneList(asTyped, out[last].Text) {
-			if text, as, is := b.continues(read, &out[last]); is {
-				if out[last].New {
-					out[last].more(text, as)
-				} else {
-					l.fail(1, fmt.Sprintf("%s is known; change its steps on its page", out[last].Name))
-					out = append(out, l)
-				}
-				continue
-			}
-		}
-		l.Section, l.under, l.Setting = under.section, under, under.setting
-		if s := SectionFor(b.Sections, "kick"); under.kind == "footwork" && s != nil && b.kindInName(read) == "kick" { // Foot work: kicks, in some schools
-			l.Section, l.under.section, l.under.kind = s.Name, s.Name, "kick"
-		}
-		moves := ""
-		if text, numbers, is := byNumber(read, calls); is {
-			read, moves = text, numbers
-			l.Said = "combination"
-		}
-		each, ask := []string{read}, ""
-		if kind := cmp.Or(l.under.kind, b.kindIn(l.Section)); moves == "" && !slices.Contains([]Kind{"combination", "form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
-			each, ask = b.enumerated(read)
-		}
-		if ask != "" {
-			l.fail(1, ask)
-			out = append(out, l)
-			continue
-		}
-		for _, read := range each {
-			l := l
-			l.Text = read
-			b.pageLine(&l)
-			l.Text = asTyped
-			if moves != "" && l.New && l.Moves == "" {
-				l.Moves, l.Series, l.Place, l.Asked = moves, "", 0, false
-			}
-			if drawn != nil && l.Kind == "knowledge" && l.Carry.Kind == "" && (pointed || strings.HasSuffix(l.Name, "?")) {
-				l.From = drawn.Name
-			}
-			if shouting && l.New {
-				l.Name = lowered(l.Name, l.Kind)
-			}
-			for _, l := range b.several(l) {
-				if l.New && (l.Problem == "" || l.kindless) {
-					if at := slices.IndexFunc(out, func(x PageLine) bool { return x.New && x.Problem == "" && check.Key(x.Name) == check.Key(l.Name) }); at >= 0 {
-						if l.kindless {
-							l.Column, l.Problem = 0, ""
-						}
-						l.Kind = out[at].Kind // met above: the same new technique once more
-						if l.usual {
-							l.Quantity = l.usualAmount()
-						}
-						if l.Moves != "" {
-							l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, out[at].Number))
-						}
-					} else {
-						b.ask(&l)
-						fresh = append(fresh, notation.Entry{ID: "line " + strconv.Itoa(i), Name: l.Name})
-					}
-				}
-				out = append(out, l)
-				after = len(out) - 1
-			}
+func (b *Book) ParsePage(text string) []PageLine {
+	r := b.pageReader(text)
+	for _, x := range r.page {
+		if !r.full {
+			r.read(x)
 		}
 	}
-	askOnce(out)
-	b.pageMoves(out, fresh)
-	return out
+	askOnce(r.out)
+	b.pageMoves(r.out, r.fresh)
+	return r.out
 }
 
 // askOnce asks once a page whether brackets hold terms, and where the questions of a group are.

@@ -28,14 +28,23 @@ var alsoKicks = regexp.MustCompile(`(?i)\b(?:knees?|hooks?|cross)$`)
 // basic are the kinds whose techniques are called by their last word.
 var basic = []Kind{"strike", "kick", "block", "stance"}
 
-// ask notes what is doubtful about a line that makes something new.
-// It is long: a case for each thing that is asked.
+// ask notes what is doubtful about a line that makes something new; what is asked first keeps some of the rest from being asked.
 func (b *Book) ask(l *PageLine) {
 	if l.Problem != "" || l.Plain {
 		return
 	}
 	b.variant(l)
 	words := strings.Fields(l.Name)
+	b.askHeading(l, words)
+	b.askKnown(l, words)
+	b.askCalled(l, words)
+	b.askNumber(l)
+	b.askKind(l, words)
+	b.askSeveral(l)
+}
+
+// askHeading asks where a line may be a heading.
+func (b *Book) askHeading(l *PageLine, words []string) {
 	if l.usual && l.Moves == "" && l.Said == "" && l.Setting == "" && mayBeHeading(l.Name) || l.usual && len(words) == 1 && l.Note == "" && strings.HasSuffix(l.Name, "s") && slices.Contains([]Kind{"strike", "kick", "block", "stance", "evasion"}, l.Kind) && kindInWords(l.Name) == "" {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
 	}
@@ -49,6 +58,10 @@ func (b *Book) ask(l *PageLine) {
 	if l.Said == "" && l.usual && l.Note == "" && slices.Contains([]Kind{"sparring", "fitness"}, l.Kind) && len(words) <= 2 && len(l.Doubts) == 0 && b.kindInName(l.Name) == "" && !strings.ContainsFunc(l.Name, unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
 	}
+}
+
+// askKnown asks where a name is nearly one that is known, or begins as one.
+func (b *Book) askKnown(l *PageLine, words []string) {
 	if m := lastLevel.FindStringSubmatch(l.Name); m != nil {
 		if t := b.nearest(m[1]); t != nil {
 			l.doubt(fmt.Sprintf("%s is nearly %s, which is known; write that name, a comma and %s if it is meant", l.Name, t.Name, strings.ToLower(m[2])))
@@ -62,6 +75,10 @@ func (b *Book) ask(l *PageLine) {
 			l.doubt(fmt.Sprintf("%s begins as %s does, which is known; put a comma behind its name if it is meant", l.Name, t.Name))
 		}
 	}
+}
+
+// askCalled asks where a name is called as another kind is.
+func (b *Book) askCalled(l *PageLine, words []string) {
 	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
@@ -71,6 +88,10 @@ func (b *Book) ask(l *PageLine) {
 	if is := b.kindInName(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains([]Kind{"knowledge", "courtesy", "character"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
+}
+
+// askNumber asks where a name may stand for several, or says how many.
+func (b *Book) askNumber(l *PageLine) {
 	if !l.usual && allOf.MatchString(l.Name) && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) && b.Named(l.Name) == nil {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
@@ -89,6 +110,10 @@ func (b *Book) ask(l *PageLine) {
 	if l.usual && l.Moves == "" && l.Said == "" && l.Kind != "knowledge" && beginsNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
 	}
+}
+
+// askKind asks where what stands in a section reads like another kind.
+func (b *Book) askKind(l *PageLine, words []string) {
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "sparring" && is != "" && is != "sparring" && !limbWords.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
@@ -116,6 +141,10 @@ func (b *Book) ask(l *PageLine) {
 	if l.Said == "" && strings.HasSuffix(l.Name, "?") && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; write “knowledge question” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
+}
+
+// askSeveral asks where several are named, one is chosen, or a number is left in the name.
+func (b *Book) askSeveral(l *PageLine) {
 	for part := range strings.SplitSeq(l.Note, ", ") {
 		if t := b.Named(part); t != nil && l.Kind != "knowledge" {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))

@@ -23,7 +23,6 @@ type headed struct {
 	legend  bool      // call numbers stand below
 	amount  *Quantity // of what stands below without one: Kicks (8 each leg); nil: the usual one
 	unread  string    // what it says of amounts, in brackets, that could not be read
-	none    bool      // the page has no headings
 	unknown bool      // it looks like a heading and is none of the program's
 }
 

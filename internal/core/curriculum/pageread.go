@@ -1,0 +1,279 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"sync"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+)
+
+// pageReader goes through a page; each line changes what the next ones mean.
+type pageReader struct {
+	*Book
+	page     []pageText
+	out      []PageLine
+	full     bool             // more lines than a page has
+	fresh    []notation.Entry // techniques that are new on the page
+	calls    map[int]string
+	mostly   func() bool // most lines say an amount
+	shouting bool        // most lines are in capitals
+
+	under, outer headed   // the heading that holds; the one around a sentence with its own
+	own          bool     // such a sentence was the line before
+	numberOf     ofNumber // the number before the last heading
+	capitals     bool     // headings are written so
+	numbers      int      // numbered headings; −1 where other lines are numbered too
+
+	table   *columns     // of a spreadsheet
+	above   []string     // the cells of the row before
+	begun   bool         // something stands above
+	after   int          // the line that a sentence may go on with; −1 none
+	drawn   *SampleGroup // whose questions stand below
+	pointed bool         // at what stands below, question mark or not
+}
+
+func (b *Book) pageReader(text string) *pageReader {
+	written := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n")
+	return &pageReader{Book: b, page: b.plainly(written), calls: b.callNumbers(), after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(strings.Split(text, "\n")) })}
+}
+
+// add keeps a line as it is read.
+func (r *pageReader) add(l PageLine) { r.out = append(r.out, l) }
+
+// read reads a line, or what stands behind a heading on its line.
+func (r *pageReader) read(x pageText) {
+	if x.own && !r.own {
+		r.outer = r.under
+	} else if r.own && !x.own {
+		r.under = r.outer
+	}
+	r.own = x.own
+	typed := strings.TrimRight(x.line, " \t")
+	if strings.TrimSpace(typed) == "" {
+		return
+	}
+	l := PageLine{Number: x.number + 1, Text: x.typed}
+	text, is := r.row(&l, x.line)
+	if first := !r.begun; is && !r.aside(&l, x, typed, text, first) {
+		r.line(l, x, typed, text)
+	}
+	r.begun = true
+}
+
+// row is a line as it is read, a row of a spreadsheet by its columns; the head of them is set aside, and is no line to read.
+func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
+	typed := strings.TrimRight(line, " \t")
+	if !strings.Contains(line, "\t") {
+		return typed, true
+	}
+	if c, is := headRow(line); is {
+		r.table, r.above = &c, nil
+		l.Aside = "the head of the columns"
+		r.add(*l)
+		return "", false
+	}
+	if r.table == nil {
+		return typed, true
+	}
+	var head string
+	if head, text, r.above = r.table.row(line, r.above); head != "" {
+		if r.under, is = r.heading(head); !is {
+			r.under, is = r.heading(head + "s") // a column says Kick of one
+		}
+		if !is {
+			r.under = headed{unknown: true}
+		}
+		if r.under.unknown && r.setAside(head+" "+text, false) == "" {
+			l.fail(1, r.noSection())
+		}
+	}
+	return text, true
+}
+
+// aside keeps a line that asks nothing of itself: a title, a legend, a draw, or one in a section that the program has not.
+func (r *pageReader) aside(l *PageLine, x pageText, typed, text string, first bool) bool {
+	why := r.setAside(strings.ReplaceAll(typed, "\t", " "), first)
+	if x.legend != "" {
+		why = "what a sign means: " + x.legend
+	}
+	switch {
+	case why != "":
+		l.Aside, l.Problem, l.Column = why, "", 0
+	case l.Problem != "":
+	case text == typed && r.legendOf(l, text):
+	case text == typed && r.drawOf(l, text):
+	default:
+		return false
+	}
+	r.add(*l)
+	return true
+}
+
+// legendOf reads a line that gives call numbers.
+func (r *pageReader) legendOf(l *PageLine, text string) bool {
+	entries, is := r.legend(text, r.under.legend)
+	if is {
+		r.legendLine(l, entries, r.calls)
+	}
+	return is
+}
+
+// drawOf reads a line that draws some of a sample group, which may stand below.
+func (r *pageReader) drawOf(l *PageLine, text string) bool {
+	g, below := r.draws(text)
+	if g == nil {
+		return false
+	}
+	l.Draw, l.Aside = g, fmt.Sprintf("%d of the sample group %s are drawn", g.Draw, g.Name)
+	if r.drawn, r.pointed = nil, below; g.ID == "" || below {
+		r.drawn = g
+	}
+	return true
+}
+
+// line reads a heading, a sentence that goes on with the line before, or what is asked.
+func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
+	text = r.asListed(sideFirst.ReplaceAllStringFunc(rightLeft.ReplaceAllStringFunc(text, aSide), aSide))
+	if r.numberOf.ended(x) {
+		r.under = headed{mixed: true}
+	}
+	if h, is := r.headingAt(x, text); is && !strings.Contains(typed, "\t") {
+		r.into(l, x, h, text)
+		return
+	}
+	if len(r.out) == MaxPage {
+		l.fail(1, fmt.Sprintf("a page has up to %d lines; enter the rest as another", MaxPage))
+		r.full = true
+		r.add(l)
+		return
+	}
+	if last := r.after; last >= 0 && !ofOneList(x.typed, r.out[last].Text) {
+		if more, as, is := r.continues(text, &r.out[last]); is {
+			if r.out[last].New {
+				r.out[last].more(more, as)
+			} else {
+				l.fail(1, fmt.Sprintf("%s is known; change its steps on its page", r.out[last].Name))
+				r.add(l)
+			}
+			return
+		}
+	}
+	r.asked(l, text)
+}
+
+// headingAt reports whether a line is a heading, by its words or as the others of the page are written.
+func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
+	numbered := listNumber.MatchString(text)
+	defer func() {
+		if numbered && r.numbers >= 0 {
+			if r.numbers++; !is {
+				r.numbers = -1
+			}
+		}
+	}()
+	h, is = r.heading(text)
+	amount := r.amountIn(text) != ""
+	if is && !h.unknown && numberedItem.MatchString(text) && h.section == r.under.section && !amount {
+		is = false // Combination 4, under Combinations
+	}
+	plain := !strings.ContainsAny(text, partSigns) && !amount
+	if !is && plain && (x.part || numbered && r.numbers > 1 && !strings.Contains(text, "(") && r.Named(text[listed(text):]) == nil) { // 4. Defence
+		h, is = headed{unknown: true}, true
+	}
+	if r.capitals = !r.shouting && (r.capitals || is && inCapitals(text)); is {
+		return h, true
+	}
+	switch kind := cmp.Or(r.under.kind, r.kindIn(r.under.section)); {
+	case plain && r.capitals && inCapitals(text) && r.Named(text) == nil:
+	case slices.Contains(amounted, kind) && r.aloneAsHead(text) && r.mostly():
+	case r.under.setting != "" && r.aloneAsHead(text):
+	default:
+		return h, false
+	}
+	return headed{unknown: true}, true
+}
+
+// into begins what stands below a heading.
+func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
+	r.after, r.drawn, r.numberOf = -1, nil, ofNumber{head: x}
+	if h.setting != "" && r.under.section != "" && !r.under.mixed {
+		h.section, h.kind, h.mixed = "", "", true
+	}
+	h.amount, h.unread = headAmount(text)
+	if r.under = h; h.unknown {
+		l.fail(1, r.noSection())
+		r.add(l)
+		r.under.mixed = true
+	}
+}
+
+// asked reads what a line asks: one thing, or several.
+func (r *pageReader) asked(l PageLine, text string) {
+	l.Section, l.under, l.Setting = r.under.section, r.under, r.under.setting
+	if s := SectionFor(r.Sections, "kick"); r.under.kind == "footwork" && s != nil && r.kindInName(text) == "kick" { // Foot work: kicks, in some schools
+		l.Section, l.under.section, l.under.kind = s.Name, s.Name, "kick"
+	}
+	moves := ""
+	if name, numbers, is := byNumber(text, r.calls); is {
+		text, moves = name, numbers
+		l.Said = "combination"
+	}
+	each, ask := []string{text}, ""
+	if kind := cmp.Or(l.under.kind, r.kindIn(l.Section)); moves == "" && !slices.Contains([]Kind{"combination", "form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
+		each, ask = r.enumerated(text)
+	}
+	if ask != "" {
+		l.fail(1, ask)
+		r.add(l)
+		return
+	}
+	asTyped := l.Text
+	for _, one := range each {
+		l := l
+		l.Text = one
+		r.pageLine(&l)
+		l.Text = asTyped
+		if moves != "" && l.New && l.Moves == "" {
+			l.Moves, l.Series, l.Place, l.Asked = moves, "", 0, false
+		}
+		if r.drawn != nil && l.Kind == "knowledge" && l.Carry.Kind == "" && (r.pointed || strings.HasSuffix(l.Name, "?")) {
+			l.From = r.drawn.Name
+		}
+		if r.shouting && l.New {
+			l.Name = lowered(l.Name, l.Kind)
+		}
+		for _, l := range r.several(l) {
+			r.met(&l)
+			r.add(l)
+			r.after = len(r.out) - 1
+		}
+	}
+}
+
+// met takes a new technique that stands above already as the same once more; one that is new here is asked about.
+func (r *pageReader) met(l *PageLine) {
+	if !l.New || l.Problem != "" && !l.kindless {
+		return
+	}
+	at := slices.IndexFunc(r.out, func(x PageLine) bool { return x.New && x.Problem == "" && check.Key(x.Name) == check.Key(l.Name) })
+	if at < 0 {
+		r.ask(l)
+		r.fresh = append(r.fresh, notation.Entry{ID: "line " + strconv.Itoa(l.Number-1), Name: l.Name})
+		return
+	}
+	if l.kindless {
+		l.Column, l.Problem = 0, ""
+	}
+	l.Kind = r.out[at].Kind
+	if l.usual {
+		l.Quantity = l.usualAmount()
+	}
+	if l.Moves != "" {
+		l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, r.out[at].Number))
+	}
+}
