@@ -67,6 +67,22 @@ func hard(breaches []Breach) (out []Breach) {
 	return out
 }
 
+// waited are the candidate-minutes between rests that were over and second parts, counted from the slots alone.
+func waited(d Day, p DayPlan) (n int) {
+	over := map[int]int{}
+	for _, s := range p.Slots {
+		if s.Part == 1 {
+			over[s.Group] = s.To + d.Rest
+		}
+	}
+	for _, s := range p.Slots {
+		if s.Part == 2 {
+			n += (s.From - over[s.Group]) * max(1, len(d.Groups[s.Group].Students))
+		}
+	}
+	return n
+}
+
 func TestBigDaysArePlannedNearTheirBound(t *testing.T) {
 	golden.Alone(t)
 	for seed := range uint64(20) {
@@ -78,6 +94,7 @@ func TestBigDaysArePlannedNearTheirBound(t *testing.T) {
 		t.Logf("day %2d: %d groups, %s, ends %s, bound %s (%.1f %%), greedy %s, waiting %d", seed, len(d.Groups), d.Order, timetable.Clock(plan.Finish), timetable.Clock(bound.Finish), over, timetable.Clock(greedy.Finish), plan.Waiting)
 		assert.LessOrEqual(t, over, 5.0, "day %d", seed)
 		assert.LessOrEqual(t, plan.Finish, greedy.Finish)
+		assert.Equal(t, []int{waited(d, plan), waited(d, greedy)}, []int{plan.Waiting, greedy.Waiting}, "day %d", seed)
 		assert.NotZero(t, LimitOf(d, plan, bound).Groups)
 	}
 }
@@ -229,6 +246,12 @@ func TestTheCheckerSeesEachBrokenRule(t *testing.T) {
 				found = found || hard != c.small && assert.ObjectsAreEqual(c.says, b)
 			}
 			assert.True(t, found, "%v is not among %v", c.says, all)
+			assert.True(t, slices.IsSortedFunc(all, func(a, b Breach) int {
+				if a.Hard != b.Hard && b.Hard {
+					return 1
+				}
+				return 0
+			}), "what must not be comes first: %v", all)
 		})
 	}
 }

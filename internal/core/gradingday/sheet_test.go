@@ -43,8 +43,9 @@ func TestMerge(t *testing.T) {
 	assert.Equal(t, map[string]string{"Ben": "b2"}, all[1].IDs)
 	assert.Equal(t, map[string]string{"Ada": "a2", "Ben": "b3"}, all[2].IDs, "Cai is not asked again")
 	assert.Equal(t, map[string]bool{"Cai": true}, all[2].Stands)
-	for _, it := range all {
+	for i, it := range all {
 		assert.Empty(t, it.Own, it.Label)
+		assert.Equal(t, i+1, it.Number, "counted through, whatever the sheets say")
 	}
 
 	// An adaptation is one candidate's: the line is called as the others do it, and it is said how theirs differs.
