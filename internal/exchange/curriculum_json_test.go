@@ -223,7 +223,7 @@ func TestRequirementsThereAndBack(t *testing.T) {
 	}
 	assert.Equal(t, "changed ", got[0])
 	assert.Equal(t, "added ", got[1])
-	for _, said := range []string{`rung: "Mauve belt" is no rung of this ladder; there are White belt, Yellow, = belt`, `technique: "Dusty" is new, so its section`, `amount: not an amount: "lots"`, `must_pass: "maybe" is neither yes nor no`} {
+	for _, said := range []string{`rung: "Mauve belt" is no rung of this ladder; there are White belt, Yellow, = belt`, `technique: “Dusty” is new, so its section`, `amount: not an amount: "lots"`, `must_pass: "maybe" is neither yes nor no`} {
 		assert.Contains(t, got[3], said)
 	}
 	assert.Contains(t, got[4], "row: has 6 cells")

@@ -436,7 +436,7 @@ func TestPages(t *testing.T) {
 		assert.Equal(t, asked[i], l.Requirement)
 	}
 	for in, said := range map[string]string{
-		"Dusty, 5 a side": `1:1 "Dusty" is new, so its section is not known`,
+		"Dusty, 5 a side": `1:1 “Dusty” is new, so its section is not known`,
 		"Jab, marks 18":   `1:6 "18" is not understood; after marks stand counts`, "Jab, marks 9=2 3=1": "1:1 table row 2: counts must rise",
 		"Jab, weight x":                  "1:6 after weight stands a whole number",
 		"Jab (open":                      "1:5 this remark is not closed",

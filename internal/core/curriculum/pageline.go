@@ -462,7 +462,7 @@ func (b *Book) Settle(l *PageLine) {
 		l.Moves = ""
 	case l.Section == "" && !l.under.mixed && cmp.Or(l.Said, b.kindInName(l.Name)) == "":
 		l.New = true
-		l.fail(1, fmt.Sprintf("%q is new, so its section is not known; write a heading such as Kicks above it", l.Name))
+		l.fail(1, fmt.Sprintf("“%s” is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
 		l.New = true
 		if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Kind == "" {

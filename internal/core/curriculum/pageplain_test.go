@@ -3,6 +3,7 @@ package curriculum
 import (
 	"strings"
 	"testing"
+	"unicode/utf8"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -111,4 +112,19 @@ func TestDressKeepsThePlace(t *testing.T) {
 	two := shore().ParsePage("Kicks: Front kick, Side kick")
 	require.Len(t, two, 2)
 	assert.Equal(t, []any{1, 1, "Kicks: Front kick, Side kick"}, []any{two[0].Number, two[1].Number, two[1].Text})
+}
+
+// TestTheCellIsPointedAt: of a row of a spreadsheet, what is wrong is pointed at where it was typed.
+func TestTheCellIsPointedAt(t *testing.T) {
+	for row, want := range map[string]string{
+		"Kicks;Hook kick;3 x 20;slow":  "3 x 20",
+		"Kicks;Äxte kick;2 x 20;slow":  "2 x 20",
+		"Wheels;Hook kick;5;slow":      "Wheels",
+		"Kicks;Hook kick, level up;5;": "level up",
+	} {
+		lines := shore().ParsePage("Section;Technique;Reps;Notes\n" + row)
+		require.Len(t, lines, 2)
+		require.NotEmpty(t, lines[1].Problem, row)
+		assert.Equal(t, utf8.RuneCountInString(row[:strings.Index(row, want)])+1, lines[1].Column, "%s: %s", row, lines[1].Problem)
+	}
 }

@@ -7,6 +7,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
@@ -238,6 +239,9 @@ func (r *pageReader) asked(l PageLine, text string) {
 		l.Text = one
 		r.pageLine(&l)
 		l.Text = asTyped
+		if r.table != nil && l.Problem != "" {
+			l.Column = inCells(one, asTyped, l.Column)
+		}
 		if moves != "" && l.New && l.Moves == "" {
 			l.Moves, l.Series, l.Place, l.Asked = moves, "", 0, false
 		}
@@ -253,6 +257,22 @@ func (r *pageReader) asked(l PageLine, text string) {
 			r.after = len(r.out) - 1
 		}
 	}
+}
+
+// inCells is where in a row of a spreadsheet what stands at a column of the line it is read as was typed.
+func inCells(read, typed string, column int) int {
+	runes := []rune(read)
+	if column < 2 || column > len(runes) {
+		return column
+	}
+	piece := string(runes[column-1:])
+	if end := strings.IndexAny(piece, ",("); end > 0 {
+		piece = piece[:end]
+	}
+	if at := strings.Index(typed, strings.TrimSpace(piece)); at >= 0 {
+		return utf8.RuneCountInString(typed[:at]) + 1
+	}
+	return 1
 }
 
 // met takes a new technique that stands above already as the same once more; one that is new here is asked about.
