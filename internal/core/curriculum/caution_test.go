@@ -278,6 +278,13 @@ func TestRemarksOnYoungTracks(t *testing.T) {
 		return out
 	}
 	assert.Empty(t, told(school("")))
+	gripped := func(own []string, note string) []string {
+		b := school(note)
+		b.technique("reed").Cautions = own
+		return told(Open(b.Curriculum))
+	}
+	assert.Empty(t, gripped([]string{"joint: slowly, to the tap"}, ""), "a careful grip may say joint of itself")
+	assert.Equal(t, []string{"Yellow, Reed"}, gripped(nil, "with a wrist lock"))
 	assert.Equal(t, []string{"Yellow, Reed"}, told(school("with a jump over the leg")))
 	assert.Len(t, school("with a jump over the leg").Compile(Asking{RungID: "yellow", TrackID: "cubs"}).LeftOut, 0)
 	b := school("from a headlock")

@@ -285,6 +285,15 @@ func TestCoverage(t *testing.T) {
 	assert.Equal(t, []string{"push 1 2", "hug, from the rear -1 1", "right club 1 1"}, got)
 	assert.Equal(t, Answer{"wheel", 1, "outside", "middle"}, b.Coverage()[0].Answers[0])
 	assert.Equal(t, -1, b.Coverage()[0].Answers[1].Rung, "what no rung asks for comes last")
+	lines := func(elements ...AttackElement) (out []string) {
+		for _, r := range Open(Curriculum{Rungs: []Rung{{ID: "w", Name: "White"}}, Techniques: []Technique{{ID: "reed", Name: "Reed", TechniqueDetails: TechniqueDetails{Attack: elements}}}, Requirements: []Requirement{{ID: "r", RungID: "w", TechniqueID: "reed", Role: "defender"}}}).Coverage() {
+			out = append(out, fmt.Sprint(r.Words(), " ", r.Answered(), " ", r.Asked(), " of ", len(r.Answers)))
+		}
+		return out
+	}
+	assert.Equal(t, []string{"push 0 1 of 1"}, lines(AttackElement{Kind: "push"}), "asked on the first rung")
+	assert.Equal(t, []string{"push 0 2 of 2"}, lines(AttackElement{Kind: "push"}, AttackElement{Kind: "push", Origin: Origins[0]}), "an attack of no said origin comes from the front")
+	assert.Equal(t, []string{"push 0 1 of 1", "push, from the rear 0 1 of 1"}, lines(AttackElement{Kind: "push", Origin: "rear"}, AttackElement{Kind: "push"}))
 }
 
 func TestLoads(t *testing.T) {

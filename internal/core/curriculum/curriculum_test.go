@@ -16,7 +16,7 @@ func TestAmountsAsPeopleWriteThem(t *testing.T) {
 		"10": {Measure: RepsInAll, Reps: 10}, "10x": {Measure: RepsInAll, Reps: 10}, " Once ": {Measure: RepsInAll, Reps: 1}, "twice": {Measure: RepsInAll, Reps: 2}, "5 times": {Measure: RepsInAll, Reps: 5},
 		"60 s": {Measure: Timed, Seconds: 60}, "60s": {Measure: Timed, Seconds: 60}, "2 min": {Measure: Timed, Seconds: 120},
 		"2 x 90 s": {Measure: RoundsTimed, Rounds: 2, Seconds: 90}, "3 × 2 min, 30 s rest": {Measure: RoundsTimed, Rounds: 3, Seconds: 120, Rest: 30},
-		"20 repetitions each side": {Measure: RepsPerSide, Reps: 20}, "1 rep": {Measure: RepsInAll, Reps: 1}, "10 p/side": {Measure: RepsPerSide, Reps: 10}, "a minute": {Measure: Timed, Seconds: 60}, "hold for a minute": {Measure: Timed, Seconds: 60}, "half a minute": {Measure: Timed, Seconds: 30},
+		"20 repetitions each side": {Measure: RepsPerSide, Reps: 20}, "1 rep": {Measure: RepsInAll, Reps: 1}, "10 p/side": {Measure: RepsPerSide, Reps: 10}, "a minute": {Measure: Timed, Seconds: 60}, "hold for a minute": {Measure: Timed, Seconds: 60}, "half a minute": {Measure: Timed, Seconds: 30}, "2½ min": {Measure: Timed, Seconds: 150}, "½ minute": {Measure: Timed, Seconds: 30}, "1:30": {Measure: Timed, Seconds: 90}, "2:05 min": {Measure: Timed, Seconds: 125},
 		"10 alternating": {Measure: Alternating, Reps: 10}, "20 in 1 min": {Measure: CountWithin, Reps: 20, Seconds: 60}, "3 holds of 10 s": {Measure: Holds, Reps: 3, Seconds: 10}, "4 a side without touching down": {Measure: NoTouchDown, Reps: 4},
 	} {
 		got, err := ParseQuantity(in)

@@ -32,6 +32,19 @@ func floorBook(t *testing.T, change ...func(*Curriculum)) *Book {
 	return b
 }
 
+// TestALineByItself: moves typed by themselves are followed for either stance, as written in lead and rear.
+func TestALineByItself(t *testing.T) {
+	b := floorBook(t)
+	of := body.PartsOf(body.Measured{HeightCM: 170})
+	for v, want := range map[View][2]string{AsWritten: {"lead cross", "right"}, Orthodox: {"right cross", "right"}, Southpaw: {"left cross", "left"}} {
+		f := b.LineOnFloor("step through lead cross", v, of)
+		require.NotNil(t, f, v)
+		assert.Equal(t, want, [2]string{f.Strip[0].What, string(f.Path.Frames[1].Limbs[0])}, v)
+	}
+	assert.Nil(t, b.LineOnFloor("step through lead nobody's", Orthodox, of), "what cannot be read")
+	assert.Nil(t, (&Book{}).LineOnFloor("lead cross", Orthodox, of))
+}
+
 // TestStancesOfAProgram: the school's own before the usual one; what nobody defines stands by its feet.
 func TestStancesOfAProgram(t *testing.T) {
 	b := floorBook(t)
