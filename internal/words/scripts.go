@@ -6,6 +6,7 @@ import "maps"
 // stands in braces is filled in by the script.
 var scripts = map[string]map[string]string{
 	"lib": {
+		"seenof":          "Seen of {name}",
 		"draft":           "What you typed here on {when} was not saved. It stands in the form again.",
 		"putaway":         "Put it away",
 		"column":          "Column {n}:",
@@ -169,6 +170,10 @@ var scripts = map[string]map[string]string{
 		"keybefore":    "the cell before",
 		"keybelow":     "the line below",
 		"keyabove":     "the line above",
+		"keyticks":     "what is ticked of a free choice",
+		"keygrid":      "back to the marks",
+		"ticksof":      "Free choice in {line}, ticked on the sheet of {name}:",
+		"legendticks":  "what is ticked",
 		"legendmark":   "mark and move on",
 		"legendunseen": "not seen",
 		"legendhalf":   "half a point on the one before",
@@ -265,7 +270,6 @@ var scripts = map[string]map[string]string{
 		"endsquestion":  "{name}: {what}. Does this end the test?",
 		"yeschief":      "Yes, as chief examiner",
 		"nowithdraw":    "No, withdraw it",
-		"seenof":        "Seen of {name}",
 		"countone":      "Count one for {name}",
 		"count":         "count",
 		"oneless":       "One less for {name}",

@@ -2,6 +2,7 @@ import { bind } from "./lib/shell.js";
 import { el, newID } from "./lib/dom.js";
 import { Queue, offline } from "./lib/queue.js";
 import { phrase } from "./lib/phrase.js";
+import { ticks } from "./lib/ticks.js";
 
 // A paper sheet typed in: a grid of a row a line and a column a candidate. A key gives a mark and
 // moves on. A second reading is held against the first, and what differs is marked.
@@ -39,13 +40,17 @@ const differs = (c, it) => {
   return t !== undefined && typedWords(t) !== words(m);
 };
 
-function put(candidate, item, value) {
+/** put changes what stands at a place: the mark, or what is ticked. What is not named stays as it was. */
+function put(candidate, item, change) {
   const old = marks.get(key(candidate, item));
-  const m = { id: newID(), candidate, examiner, item, kind: value === "n" ? "not_seen" : value === "" ? "open" : "mark", value: typeof value === "number" ? value : 0, note: old?.note ?? "", supersedes: old?.id ?? "" };
-  if (words(old) === words(m)) return; // as it stands
+  const m = { kind: "open", value: 0, note: "", ...old, ...change, id: newID(), candidate, examiner, item, supersedes: old?.id ?? "" };
+  if (words(old) === words(m) && (old?.ticked ?? "") === (m.ticked ?? "")) return; // as it stands
   marks.set(key(candidate, item), m);
   queue.put(m);
 }
+
+/** read is a mark as it was typed. */
+const read = (value) => ({ kind: value === "n" ? "not_seen" : value === "" ? "open" : "mark", value: typeof value === "number" ? value : 0 });
 
 /** type takes a mark for the cell in focus and moves on. */
 function type(value, on = true) {
@@ -56,7 +61,7 @@ function type(value, on = true) {
     second.set(key(c, it), value);
     if (differs(c, it)) differed.add(key(c, it));
     localStorage.setItem(secondKey, JSON.stringify(Object.fromEntries(second)));
-  } else put(c, it, value);
+  } else put(c, it, read(value));
   if (on) move(1);
   else draw();
 }
@@ -114,8 +119,9 @@ function draw(focus = false) {
         const here = r === row && k === column;
         return el("td", { className: off ? "differs" : "" },
           el("button", { type: "button", tabIndex: here ? 0 : -1, className: ["cell", here && "at", queue.pending(m?.id) && "pending"].filter(Boolean).join(" "), "data-cell": `${r} ${k}`, "aria-label": `${it.label}, ${c.name}: ${(twice ? typedWords(t) : first) || phrase("empty")}`, onclick: () => { row = r; column = k; full = false; draw(true); } }, (twice ? typedWords(t) : first) || "·"),
-          off && el("span", { className: "choose" }, `${phrase("first")} `, el("b", {}, first || phrase("empty")), " ", el("button", { type: "button", className: "button is-small", onclick: () => { second.set(key(c.id, id), m?.kind === "not_seen" ? "n" : m?.kind === "mark" ? m.value : ""); save(); } }, phrase("keep", { what: first || phrase("empty") })), el("button", { type: "button", className: "button is-small", onclick: () => { put(c.id, id, t); save(); } }, phrase("take", { what: typedWords(t) }))));
+          off && el("span", { className: "choose" }, `${phrase("first")} `, el("b", {}, first || phrase("empty")), " ", el("button", { type: "button", className: "button is-small", onclick: () => { second.set(key(c.id, id), m?.kind === "not_seen" ? "n" : m?.kind === "mark" ? m.value : ""); save(); } }, phrase("keep", { what: first || phrase("empty") })), el("button", { type: "button", className: "button is-small", onclick: () => { put(c.id, id, read(t)); save(); } }, phrase("take", { what: typedWords(t) }))));
       })))));
+  drawTicks();
   const all = state.items.reduce((n, it) => n + state.candidates.filter((c) => it.ids[c.id]).length, 0);
   const have = twice ? second.size : [...marks.values()].filter((m) => m.kind !== "open").length;
   const open = twice ? state.items.reduce((n, it) => n + state.candidates.filter((c) => it.ids[c.id] && differs(c.id, it.ids[c.id])).length, 0) : 0;
@@ -123,6 +129,17 @@ function draw(focus = false) {
   const checked = document.querySelector("[data-checked]");
   if (checked) { checked.elements.typed.value = second.size; checked.elements.differed.value = differed.size; }
   if (focus || had) grid.querySelector(".cell.at")?.focus({ preventScroll: !focus });
+}
+
+/** drawTicks shows what is ticked of a free choice at the cell in focus; the first reading says what was seen. */
+function drawTicks() {
+  const box = document.querySelector("[data-ticks]"), it = state.items[row], c = state.candidates[column], id = idAt(row, column);
+  const all = id ? it.ticks?.[c.id] ?? [] : [], had = box.contains(document.activeElement) && document.activeElement.dataset.focus;
+  box.replaceChildren();
+  box.hidden = !state.items.some((x) => x.ticks);
+  if (all.length === 0) return;
+  box.append(el("p", {}, phrase("ticksof", { line: it.label, name: c.name })), ticks({ all, ticked: marks.get(key(c.id, id))?.ticked, name: c.name, at: "", disabled: state.signed || twice, changed: (ticked) => { put(c.id, id, { ticked }); draw(); } }));
+  if (had) box.querySelector(`[data-focus="${had}"]`)?.focus({ preventScroll: true });
 }
 
 function save() {
@@ -135,6 +152,8 @@ bind("x", phrase("keymark", { n: 10 }), () => type(10));
 bind(".", phrase("keyhalf"), half);
 bind("n", phrase("keyunseen"), () => type("n"));
 bind("Backspace", phrase("keyback"), () => { if (full) full = false; else move(-1); if (twice) { second.delete(key(state.candidates[column].id, idAt(row, column))); save(); } else type("", false); });
+bind("t", phrase("keyticks"), () => document.querySelector("[data-ticks] .tick:not(:disabled)")?.focus());
+bind("g", phrase("keygrid"), () => grid.querySelector(".cell.at")?.focus());
 bind("ArrowRight", phrase("keynext"), () => move(1));
 bind("ArrowLeft", phrase("keybefore"), () => move(-1));
 bind("ArrowDown", phrase("keybelow"), () => { full = false; row = Math.min(row + 1, state.items.length - 1); draw(true); });
@@ -155,7 +174,7 @@ async function begin() {
     }
   }
   const k = (x) => el("kbd", {}, x);
-  document.querySelector("[data-legend]").replaceChildren(el("span", {}, k(String(state.scale.marks[0].value)), "–", k(String(Math.min(state.scale.highest, 9))), state.scale.highest === 10 && k("X"), ` ${phrase("legendmark")}`), el("span", {}, k("N"), ` ${phrase("legendunseen")}`), el("span", {}, state.scale.halves && k("."), state.scale.halves && ` ${phrase("legendhalf")}`), el("span", {}, k("⌫"), ` ${phrase("legendback")}`));
+  document.querySelector("[data-legend]").replaceChildren(el("span", {}, k(String(state.scale.marks[0].value)), "–", k(String(Math.min(state.scale.highest, 9))), state.scale.highest === 10 && k("X"), ` ${phrase("legendmark")}`), el("span", {}, k("N"), ` ${phrase("legendunseen")}`), el("span", {}, state.scale.halves && k("."), state.scale.halves && ` ${phrase("legendhalf")}`), el("span", {}, k("⌫"), ` ${phrase("legendback")}`), ...(state.items.some((it) => it.ticks) ? [el("span", {}, k("T"), ` ${phrase("legendticks")}`)] : []));
   queue.changed();
   draw(true);
 }

@@ -4,6 +4,7 @@ import { Queue, offline, sayKept } from "./lib/queue.js";
 import { listen } from "./lib/stream.js";
 import { strip } from "./lib/strip.js";
 import { ServerTime, Cues, read, spentOf, words } from "./lib/ringclock.js";
+import { ticks } from "./lib/ticks.js";
 import { phrase } from "./lib/phrase.js";
 
 // The scoring table: a shell that is filled from the table's state. A mark is shown dashed
@@ -525,14 +526,7 @@ const withN = (text, n) => text.replace("{n}", n);
 function tickBox(c, it, m) {
   const all = it.ticks?.[c.id];
   if (!all?.length) return "";
-  const seen = (m?.ticked ?? "").split("\n").filter(Boolean);
-  const toggle = (text) => {
-    const now = seen.includes(text) ? seen.filter((x) => x !== text) : all.map((x) => x.text).filter((x) => x === text || seen.includes(x));
-    put(c.id, shows(c, it), { ticked: now.join("\n") });
-    draw();
-  };
-  return el("div", { className: "ticks", role: "group", "aria-label": phrase("seenof", { name: c.name }) }, all.map((x, i) => el("button", { type: "button", className: "tick", "aria-pressed": seen.includes(x.text) ? "true" : "false", disabled: state.signed, "data-focus": `${c.id}tick${i}`, onclick: () => toggle(x.text) },
-    el("span", { "aria-hidden": "true" }, seen.includes(x.text) ? "☑ " : "☐ "), x.text, x.note && el("small", {}, ` ${x.note}`))));
+  return ticks({ all, ticked: m?.ticked, name: c.name, at: c.id, disabled: state.signed, changed: (now) => { put(c.id, shows(c, it), { ticked: now }); draw(); } });
 }
 
 /** tallyBox counts press-ups or skips: the pace against what is asked, and the mark the rung's table gives. */
