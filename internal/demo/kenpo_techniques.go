@@ -54,7 +54,7 @@ strike | Jab | | To the face, with return
 	targets: face, chest
 	family: straight strikes
 strike | Cross | | Hip turns the hand
-	drills: Squash the bug=turn the rear heel only, hands on the hips; Rope=hands hold a belt stretched between them, hip pulls first; On pads=five, then change feet=Juniors
+	drills: Squash the bug=turn the rear heel only, hands on the hips; Rope=hands hold a belt stretched between them, hip pulls first; On pads=five, then change feet=Juniors=pads
 	cues: squash the bug
 	look: pivot: rear heel turns; extend: other hand guards
 	faults: no hip; guard drops
@@ -250,7 +250,7 @@ form | Long Race | | Breath marked; two kicks high
 	faults: kicks drop when tired
 	on: Upper Weir
 self_defence | Ferryman's Hand | | Against a straight wrist grab
-	drills: Thumb out=the grip alone: turn to the thumb and step off, five times each hand; Slow river=with a partner who holds and walks=Juniors
+	drills: Thumb out=the grip alone: turn to the thumb and step off, five times each hand; Slow river=one holds and walks=Juniors=partner
 	cues: thumb to the gap
 	attack: right wrist grab, static, front
 	attacker: right sleeve hold
@@ -275,7 +275,7 @@ self_defence | Bent Reed | | Against a front kick
 	ends: outside
 	range: middle
 self_defence | Mill Wheel | | Against a step-through punch
-	drills: Step first=off the line and nothing else, partner points; Two beats=block, stop, look, then the rest=Juniors
+	drills: Step first=off the line and nothing else, where the other points==partner; Two beats=block, stop, look, then the rest=Juniors
 	cues: off the line, then the wheel
 	attack: right straight punch, high, step-through, front
 	attacker: step through right cross high

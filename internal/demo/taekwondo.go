@@ -60,7 +60,7 @@ strike | Fingertip thrust | pyeonsonkkeut
 	look: fingers together
 	care: target: shown, not struck
 kick | Front snap kick | ap chagi
-	drills: At the rail=ten knees, ten snaps; Paper=kick a sheet a partner holds
+	drills: At the rail=ten knees, ten snaps; Paper=kick a sheet that is held up==partner
 	cues: knee, snap, knee, down
 	script: 앞차기
 	look: chamber: knee to the chest; extend: ball of the foot; recoil: knee stays up

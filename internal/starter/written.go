@@ -278,13 +278,12 @@ func (w Written) say(t *curriculum.Technique, what, value string) {
 			other, differs, _ := strings.Cut(s, "=")
 			t.Apart = append(t.Apart, curriculum.Apart{TechniqueID: name(other), Differs: differs})
 		}
-	case "drills": // name = how = track
+	case "drills": // name = how = track = what it is done with
 		for _, s := range list(value, ";") {
-			d := curriculum.Drill{}
-			d.Name, s, _ = strings.Cut(s, "=")
-			how, track, from := strings.Cut(s, "=")
-			if d.How = how; from {
-				d.From = id(w.Name, "track", track)
+			parts := append(strings.Split(s, "="), "", "", "")
+			d := curriculum.Drill{Name: parts[0], How: parts[1], With: curriculum.Setting(parts[3])}
+			if parts[2] != "" {
+				d.From = id(w.Name, "track", parts[2])
 			}
 			t.Drills = append(t.Drills, d)
 		}

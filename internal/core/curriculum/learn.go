@@ -16,9 +16,10 @@ type Apart struct {
 
 // Drill is a way in for learners; a technique lists its drills in order, the easiest first.
 type Drill struct {
-	Name string `json:"name"`
-	How  string `json:"how,omitempty"`
-	From string `json:"from_track,omitempty"` // id of the youngest track it suits; "" any
+	Name string  `json:"name"`
+	How  string  `json:"how,omitempty"`
+	From string  `json:"from_track,omitempty"` // id of the youngest track it suits; "" any
+	With Setting `json:"with,omitempty"`       // pads, bag or partner; "" it is done alone, with nothing
 }
 
 // Far is how far a student is with something.
@@ -34,14 +35,15 @@ const (
 // DrillFor is the drill of a technique for somebody on a track who is so far: of those that suit
 // the track the first, one of the middle, or the last; nil where none suits. Without drills of its
 // own a variant has those of its base. A track that is not known suits what suits the youngest.
-func (b *Book) DrillFor(t *Technique, track string, far Far) *Drill {
+// can says whether there is what a drill is done with; nil: there is everything.
+func (b *Book) DrillFor(t *Technique, track string, far Far, can func(with Setting) bool) *Drill {
 	of := b.base(t, func(x *Technique) bool { return len(x.Drills) > 0 })
 	place := func(id string) int {
 		return max(slices.IndexFunc(b.Program.Tracks, func(x Track) bool { return x.ID == id }), 0)
 	}
 	var fit []*Drill
 	for i := range of.Drills {
-		if d := &of.Drills[i]; d.From == "" || place(d.From) <= place(track) {
+		if d := &of.Drills[i]; (d.From == "" || place(d.From) <= place(track)) && (can == nil || can(d.With)) {
 			fit = append(fit, d)
 		}
 	}
@@ -92,8 +94,11 @@ func (b *Book) ApartFaults(t *Technique) (out []Fault) {
 	return out
 }
 
-// ParseDrills reads one drill a line: its name, how it is done, and the youngest track it suits,
-// with strokes between: Wall kicks | one hand on the wall, ten slow chambers | from Juniors.
+// drillSettings are what a drill may be done with, as it is written.
+var drillSettings = []Setting{"pads", "bag", "partner"}
+
+// ParseDrills reads one drill a line: its name, how it is done, what it is done with, and the youngest track it suits,
+// with strokes between: Wall kicks | one hand on the wall, ten slow chambers | on pads | from Juniors.
 func ParseDrills(lines []string, tracks []Track) (out []Drill, err error) {
 	for i, line := range lines {
 		parts := strings.Split(line, "|")
@@ -102,13 +107,16 @@ func ParseDrills(lines []string, tracks []Track) (out []Drill, err error) {
 			part = check.Tidy(part)
 			name, from := strings.CutPrefix(part, "from ")
 			k := slices.IndexFunc(tracks, func(t Track) bool { return check.Key(t.Name) == check.Key(name) })
+			with := slices.IndexFunc(drillSettings, func(s Setting) bool { return check.Key(part) == s.Words() })
 			switch {
+			case with >= 0:
+				d.With = drillSettings[with]
 			case from && k >= 0:
 				d.From = tracks[k].ID
 			case from && d.How != "":
 				return nil, fmt.Errorf("line %d: %q is no track of this program", i+1, name)
 			case d.How != "":
-				return nil, fmt.Errorf("line %d: write the name, how it is done and from which track, with strokes between: Wall kicks | one hand on the wall | from Juniors", i+1)
+				return nil, fmt.Errorf("line %d: write the name, how it is done, with what and from which track, with strokes between: Wall kicks | one hand on the wall | on pads | from Juniors", i+1)
 			default:
 				d.How = part
 			}
@@ -124,6 +132,9 @@ func (d Drill) Line(tracks []Track) string {
 	if d.How != "" {
 		out += " | " + d.How
 	}
+	if d.With != "" {
+		out += " | " + d.With.Words()
+	}
 	if k := slices.IndexFunc(tracks, func(t Track) bool { return t.ID == d.From }); k >= 0 && d.From != "" {
 		out += " | from " + tracks[k].Name
 	}
@@ -132,10 +143,14 @@ func (d Drill) Line(tracks []Track) string {
 
 // String is the drill as one says it.
 func (d Drill) String() string {
-	if d.How == "" {
-		return d.Name
+	out := d.Name
+	if d.How != "" {
+		out += ": " + d.How
 	}
-	return d.Name + ": " + d.How
+	if d.With != "" {
+		out += ", " + d.With.Words()
+	}
+	return out
 }
 
 // maxDrills bounds the drills, and the cue words, of one technique.

@@ -51,17 +51,25 @@ func TestDrills(t *testing.T) {
 		far   Far
 		want  string
 	}{{jab, "big", Begins, "Wall"}, {jab, "big", Tries, "Rope"}, {jab, "big", Knows, "Rope"}, {jab, "cubs", Begins, "Rope"}, {jab, "", Knows, "Rope"}, {jab, "no track", Begins, "Rope"}, {long, "big", Begins, "Wall"}, {b.Technique("snap"), "big", Begins, ""}} {
-		assert.Equal(t, x.want, name(b.DrillFor(x.t, x.track, x.far)), x)
+		assert.Equal(t, x.want, name(b.DrillFor(x.t, x.track, x.far, nil)), x)
 	}
 	tracks := b.Program.Tracks
-	lines := []string{"Wall kicks | one hand on the wall, slowly | from Big Ones", "Rope", "Cone | from there to here", "Mirror | from cubs"}
+	lines := []string{"Wall kicks | one hand on the wall, slowly | from Big Ones", "Rope", "Cone | from there to here", "Mirror | from cubs", "Shield | ten steps | on pads | from Big Ones", "Chase | with a partner"}
 	got, err := ParseDrills(lines, tracks)
 	require.NoError(t, err)
-	assert.Equal(t, []Drill{{"Wall kicks", "one hand on the wall, slowly", "big"}, {"Rope", "", ""}, {"Cone", "from there to here", ""}, {"Mirror", "", "cubs"}}, got)
-	for i, d := range got[:3] {
+	assert.Equal(t, []Drill{{"Wall kicks", "one hand on the wall, slowly", "big", ""}, {"Rope", "", "", ""}, {"Cone", "from there to here", "", ""}, {"Mirror", "", "cubs", ""}, {"Shield", "ten steps", "big", "pads"}, {"Chase", "", "", "partner"}}, got)
+	for i, d := range got {
+		if d.Name == "Mirror" {
+			continue // its track is written as it is called
+		}
 		assert.Equal(t, lines[i], d.Line(tracks))
 	}
-	assert.Equal(t, []string{"Wall kicks: one hand on the wall, slowly", "Rope"}, []string{got[0].String(), got[1].String()})
+	assert.Equal(t, []string{"Wall kicks: one hand on the wall, slowly", "Rope", "Shield: ten steps, on pads", "Chase, with a partner"}, []string{got[0].String(), got[1].String(), got[4].String(), got[5].String()})
+	jab.Drills = append(jab.Drills, got[4], got[5])
+	alone := func(with Setting) bool { return with == "" }
+	assert.Equal(t, []string{"Chase", "Rope", "Rope"}, []string{name(b.DrillFor(jab, "big", Knows, nil)), name(b.DrillFor(jab, "big", Knows, alone)), name(b.DrillFor(jab, "cubs", Knows, alone))}, "what there is decides")
+	jab.Drills = jab.Drills[2:]
+	assert.Nil(t, b.DrillFor(jab, "big", Begins, alone))
 	_, err = ParseDrills([]string{"Rope", "Wall | slowly | from Giants"}, tracks)
 	assert.EqualError(t, err, `line 2: "Giants" is no track of this program`)
 	_, err = ParseDrills([]string{"Wall | slowly | twice"}, tracks)
@@ -77,4 +85,6 @@ func TestDrills(t *testing.T) {
 	said = b.CheckTechnique(x).Error()
 	assert.Contains(t, said, `"no track" is no track of this program`)
 	assert.Contains(t, said, `"gone" is no technique of this program`)
+	x.Drills, x.Apart = []Drill{{Name: "D", With: "boards"}}, nil
+	assert.ErrorContains(t, b.CheckTechnique(x), "must be one of pads, bag, partner, or left out")
 }

@@ -206,6 +206,9 @@ func (v *validator) technique(path string, t *Technique) {
 		known(fmt.Sprintf(".told_apart[%d].technique", i), a.TechniqueID)
 	}
 	for i, d := range t.Drills {
+		if d.With != "" && !slices.Contains(drillSettings, d.With) {
+			v.add(fmt.Sprintf("%s.drills[%d].with", path, i), "must be one of pads, bag, partner, or left out")
+		}
 		if d.From != "" && v.Track(d.From) == nil {
 			v.add(fmt.Sprintf("%s.drills[%d].from_track", path, i), "%q is no track of this program", d.From)
 		}

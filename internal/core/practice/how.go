@@ -99,6 +99,17 @@ func (h How) of(x *Topic) (part int, as As) {
 	return 100, ""
 }
 
+// has reports whether there is what something is done with.
+func (h How) has(with curriculum.Setting) bool {
+	switch h {
+	case Live, Recorded:
+		return with == ""
+	case Unpaired:
+		return with == "" || with == "bag" // nobody holds a pad
+	}
+	return true
+}
+
 // cannot reports whether a topic is out of the question so.
 func (h How) cannot(x *Topic) bool {
 	part, _ := h.of(x)

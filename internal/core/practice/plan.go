@@ -24,6 +24,8 @@ type Topic struct {
 	Needs    Needs      // what it cannot be done without, as it is asked
 	Drill    string     // the way in that suits those whom it serves; "" none is on record
 	Cues     []string   // what to say
+
+	drills map[How]string // the way in, by what there is
 }
 
 // ReasonKind is why somebody needs to work on something.
@@ -192,6 +194,9 @@ func (t Tonight) surest(topics []Topic) (pool, unsure []Topic) {
 	slices.SortStableFunc(topics, func(x, y Topic) int { return cmp.Compare(x.none(), y.none()) })
 	minutes := 0
 	for _, x := range topics {
+		if t.How != "" && x.drills != nil {
+			x.Drill = x.drills[t.How]
+		}
 		if x.none() <= (1000-surely)*1000 || t.Pinned[x.ID] || minutes < t.Room() {
 			pool = append(pool, x)
 			minutes += x.Minutes

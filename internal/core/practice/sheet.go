@@ -53,7 +53,11 @@ func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curri
 				task.Clips = append(task.Clips, c)
 			}
 		}
-		if d := b.DrillFor(t, track, far(&x.Item)); d != nil {
+		d := b.DrillFor(t, track, far(&x.Item), func(with curriculum.Setting) bool { return with == "" }) // at home there is nothing
+		if d == nil {
+			d = b.DrillFor(t, track, far(&x.Item), nil) // it says what it takes
+		}
+		if d != nil {
 			task.Drill = d.String()
 		}
 		task.Cues = b.Cues(t)

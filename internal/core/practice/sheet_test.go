@@ -113,6 +113,11 @@ func TestWhatElseASheetSays(t *testing.T) {
 	assert.Equal(t, "Cone: over a cone", sheet("adults", func(it *progress.Item) { it.NotYet = tuesday })[0].Drill)
 	assert.Equal(t, "Rope", sheet("adults", func(it *progress.Item) { it.Done = true })[0].Drill)
 	assert.Equal(t, "Cone: over a cone", sheet("cubs", func(it *progress.Item) { it.Done = true })[0].Drill, "not for this track yet")
+	x = b.Technique("reed")
+	x.Drills = []curriculum.Drill{{Name: "Shield", With: "pads"}, {Name: "Wall"}}
+	assert.Equal(t, "Wall", sheet("adults", nil)[0].Drill, "at home there are no pads")
+	x.Drills = x.Drills[:1]
+	assert.Equal(t, "Shield, on pads", sheet("adults", nil)[0].Drill, "where nothing else is on record it says what it takes")
 	var clips []string
 	for _, c := range tasks[0].Clips {
 		clips = append(clips, c.Title)

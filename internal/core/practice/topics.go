@@ -239,9 +239,13 @@ func (g *gathered) finished() Topic {
 		youngest = g.book.Program.Tracks[i].ID
 	}
 	if t := g.book.Technique(g.ID); t != nil {
-		if d := g.book.DrillFor(t, youngest, median(g.far)); d != nil {
-			g.Drill = d.String()
+		g.drills = map[How]string{}
+		for _, how := range Hows {
+			if d := g.book.DrillFor(t, youngest, median(g.far), how.has); d != nil {
+				g.drills[how] = d.String()
+			}
 		}
+		g.Drill = g.drills[InHall]
 	}
 	return g.Topic
 }

@@ -152,6 +152,19 @@ func TestHowAClassIsHeld(t *testing.T) {
 	_, said = Live.of(&two)
 	assert.Equal(t, AlonePart, said)
 
+	// The way in is one for which there is what it takes.
+	b := ferry()
+	reed := b.Technique("reed")
+	reed.Drills = []curriculum.Drill{{Name: "Shield", With: "pads"}, {Name: "Rope", With: "partner"}, {Name: "Post", With: "bag"}, {Name: "Wall"}}
+	ways := Topics([]Present{{Student: "ann", Name: "Ann", Chance: 1000, Book: b, Items: []progress.Item{item("reed", "kick", nil)}}}, nil, tuesday)
+	for how, want := range map[How]string{"": "Shield, on pads", InHall: "Shield, on pads", Unpaired: "Post, on the bag", Live: "Wall", Recorded: "Wall"} {
+		p := MakePlan(ways, Tonight{Minutes: 30, On: tuesday, How: how})
+		assert.Equal(t, want, p.Blocks[1].Drill, how)
+	}
+	reed.Drills = reed.Drills[:1]
+	home := MakePlan(Topics([]Present{{Student: "ann", Name: "Ann", Chance: 1000, Book: b, Items: []progress.Item{item("reed", "kick", nil)}}}, nil, tuesday), Tonight{Minutes: 30, On: tuesday, How: Live})
+	assert.Empty(t, home.Blocks[1].Drill, "none that can be done there")
+
 	serves := []Served{{Student: "a", Name: "Ann", Worth: 1000}, {Student: "b", Name: "Ben", Worth: 1000}}
 	topics := []Topic{{ID: "lock", Name: "Lock", Minutes: 8, Serves: serves, Kind: "lock", Needs: needsOf("lock", "performer", "")}, {ID: "oars", Name: "Oars", Minutes: 8, Serves: serves, Kind: "self_defence", Needs: needsOf("self_defence", "defender", "")},
 		{ID: "reed", Name: "Reed", Minutes: 8, Serves: serves[:1], Kind: "kick", Needs: needsOf("kick", "performer", "air")}}
