@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"unicode"
 	"unicode/utf8"
 
@@ -279,8 +280,34 @@ var doneIn = regexp.MustCompile(`^(.+?) (?:in|from) (?:an? |the |your )?(?:[\p{L
 // stanceFirst is a stance and what is done in it: horse stance punch.
 var stanceFirst = regexp.MustCompile(`^(?:in )?(?:an? |the )?[\p{L}-]+ stance,? (.+)$`)
 
+// mostTold is how many names are kept with the kind their words tell; then they begin anew.
+const mostTold = 4096
+
+// kindsTold are names with the kind their words tell: a page asks it a dozen times of each line.
+var kindsTold = struct {
+	sync.Mutex
+	of map[string]Kind
+}{of: map[string]Kind{}}
+
 // kindInWords is the kind that the words of a name tell; "" none.
 func kindInWords(name string) Kind {
+	kindsTold.Lock()
+	kind, told := kindsTold.of[name]
+	kindsTold.Unlock()
+	if told {
+		return kind
+	}
+	kind = kindByWords(name)
+	kindsTold.Lock()
+	defer kindsTold.Unlock()
+	if len(kindsTold.of) >= mostTold {
+		clear(kindsTold.of)
+	}
+	kindsTold.of[strings.Clone(name)] = kind
+	return kind
+}
+
+func kindByWords(name string) Kind {
 	key := doneIn.ReplaceAllString(strings.ToLower(name), "$1")
 	if m := stanceFirst.FindStringSubmatch(key); m != nil && slices.Contains([]Kind{"strike", "kick", "block"}, kindInWords(m[1])) {
 		key = m[1]
