@@ -198,7 +198,12 @@ func (t *txn) eraseRows(ctx context.Context, student, name string) error {
 		where[p.table] = p.where
 	}
 	for _, e := range erased {
-		if _, err := t.ExecContext(ctx, `UPDATE `+e.table+` SET `+e.set+` WHERE (`+where[e.table]+`) AND ?2 || ?3 || ?4 <> ''`, student, name, check.Key(name), t.at); err != nil {
+		query := `UPDATE ` + e.table + ` SET ` + e.set + ` WHERE ` + where[e.table]
+		args := []any{student, name, check.Key(name), t.at} // ?1 to ?4
+		for !strings.Contains(query, fmt.Sprint("?", len(args))) {
+			args = args[:len(args)-1]
+		}
+		if _, err := t.ExecContext(ctx, query, args...); err != nil {
 			return fmt.Errorf("%s: %w", e.table, err)
 		}
 	}

@@ -30,7 +30,9 @@ var (
 	// A block called after a knife is done with the edge of the hand; against one it is named so.
 	againstWeapon = regexp.MustCompile(`\b(against|versus|vs\.?|from) (\w+ ){0,2}(knife|knives|blade|dagger|machete|club|stick|bat|bottle|staff|weapons?)\b`)
 	handBlade     = regexp.MustCompile(`\b(knife|blade)s?[ -](hands?|edge|foot|feet|block|strike|chop)\b|\bblade of (the|your) (hand|foot)\b|\b(foot|hand) blade\b`)
-	denying       = regexp.MustCompile(`\b(no|not|not a|without|w/o|never|don['’]t|do not|instead of|rather than|leave out|omit)( (a|an|the|any|to))?( [\w-]+ ?(,|/|or|and|&))? $`)
+	// A form with a weapon is named after it: Staff form 1. The edge of the hand is none.
+	weaponForm = regexp.MustCompile(`\b(staff|staves|stick|sticks|club|baton|spear|sword|sabre|knives)\b|\b(knife|blade) (form|pattern|set)\b`)
+	denying    = regexp.MustCompile(`\b(no|not|not a|without|w/o|never|don['’]t|do not|instead of|rather than|leave out|omit)( (a|an|the|any|to))?( [\w-]+ ?(,|/|or|and|&))? $`)
 )
 
 // withPartner are the kinds in which the bare word throw, sweep or trip is done to somebody.
@@ -79,6 +81,8 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 		find("target", struckName)
 	case "combination":
 		find("target", struckName)
+	case "form":
+		find("weapon", weaponForm)
 	case "lock", "throw":
 		find("choke", atTheNeck)
 		find("throw", plainTakedown)
