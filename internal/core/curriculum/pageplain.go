@@ -19,6 +19,7 @@ type pageText struct {
 	typed  string // as it was typed
 	line   string // as it is read
 	legend string // what the line says of others by a sign; "" it explains none
+	apart  bool   // a blank line stands above it, and something right below, as headings do
 	part   bool   // it began as a part of the page: Part 3: Partner
 	own    bool   // of a sentence with a heading of its own, which holds for no other line: My kicks are: …
 }
@@ -38,10 +39,16 @@ func (b *Book) plainly(written []string) (out []pageText) {
 	for i, line := range lines {
 		typed := strings.TrimRight(written[i], " \t")
 		for k, part := range b.behindHeading(b.firstSentence(line)) {
-			out = append(out, pageText{i, typed, part, legend[i], k == 0 && partOfPage.MatchString(written[i]), myOwn.MatchString(line)})
+			out = append(out, pageText{i, typed, part, legend[i], k == 0 && apart(written, i), k == 0 && partOfPage.MatchString(written[i]), myOwn.MatchString(line)})
 		}
 	}
 	return out
+}
+
+// apart reports whether a line has a blank one above it and something right below.
+func apart(written []string, i int) bool {
+	blank := func(k int) bool { return strings.TrimSpace(written[k]) == "" }
+	return i > 0 && i+1 < len(written) && blank(i-1) && !blank(i+1)
 }
 
 var (

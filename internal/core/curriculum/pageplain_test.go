@@ -87,6 +87,8 @@ func TestPagesWithoutTheirDress(t *testing.T) {
 		"Kicks|Hooks|Fades|Hook kicks":                                                                                "kick: Hooks, 5 a side|? kick: Fades, 5 a side|kick: Hook kicks, 5 a side",
 		"Kicks|Hook kick 5|Low kick 6|Axe kick 7":                                                                     "kick: Hook kick, 5|kick: Low kick, 6|kick: Axe kick, 7",
 		"Kicks|Hook kick 5|Low kick 6":                                                                                "? kick: Hook kick 5, 5 a side|? kick: Low kick 6, 5 a side",
+		"Stripe 2||Holds|Scarf hold, 20 s||Walks|Bear walk, 20 s||Weapons|Stick form":                                 "~ the title of the page|lock: Scarf hold, 20 s|? : , 0 x 0 s, as |fitness: Bear walk, 20 s|? : , 0 x 0 s, as |form: Stick form, 1",
+		"Kicks||Fade||Hook kick, 5":                                                                                   "kick: Fade, 5 a side|kick: Hook kick, 5", // nothing right below
 		"Part 1. Kicking. Ten times each leg.|Hook kick. ":                                                            "kick: Hook kick, 10 each limb",
 		"[ ] Partner: low block|[ ] Form B from memory":                                                               "block: low block, 5 a side, with a partner|form: Form B from memory, 1",
 		"Tower form steps 1-12":                                                                                       "? form: Tower form steps 1-12, 1",

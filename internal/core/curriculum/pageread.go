@@ -28,6 +28,7 @@ type pageReader struct {
 	own          bool     // such a sentence was the line before
 	numberOf     ofNumber // the number before the last heading
 	capitals     bool     // headings are written so
+	apart        bool     // headings have a blank line above them
 	numbers      int      // numbered headings; −1 where other lines are numbered too
 
 	table   *columns     // of a spreadsheet
@@ -186,13 +187,14 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	if !is && plain && (x.part || numbered && r.numbers > 1 && !strings.Contains(text, "(") && r.Named(text[listed(text):]) == nil) { // 4. Defence
 		h, is = headed{unknown: true}, true
 	}
+	r.apart = r.apart || is && x.apart
 	if r.capitals = !r.shouting && (r.capitals || is && inCapitals(text)); is {
 		return h, true
 	}
 	switch kind := cmp.Or(r.under.kind, r.kindIn(r.under.section)); {
 	case plain && r.capitals && inCapitals(text) && r.Named(text) == nil:
 	case slices.Contains(amounted, kind) && r.aloneAsHead(text) && r.mostly():
-	case r.under.setting != "" && r.aloneAsHead(text):
+	case (r.under.setting != "" || r.apart && x.apart) && r.aloneAsHead(text):
 	default:
 		return h, false
 	}
