@@ -92,7 +92,7 @@ func (b *Book) askCalled(l *PageLine, words []string) {
 
 // askNumber asks where a name may stand for several, or says how many.
 func (b *Book) askNumber(l *PageLine) {
-	if !l.usual && allOf.MatchString(l.Name) && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) && b.Named(l.Name) == nil {
+	if allOf.MatchString(l.Name) && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) && b.Named(l.Name) == nil {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if sentences.MatchString(l.Name) {
@@ -166,7 +166,7 @@ func (b *Book) askSeveral(l *PageLine) {
 }
 
 // beginsNumber is a name that says first how many.
-var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|any|all|every|each|\d+) \p{L}`)
+var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|any|\d+) \p{L}`)
 
 // saysNumber is a name that says how many of what is counted.
 var saysNumber = regexp.MustCompile(`(?i)\b(?:one|two|three|four|five|six|seven|eight|nine|ten|a|\d+) (?:bouts?|rounds?|times|reps|sets|minutes?|seconds?|lengths?|laps?)\b`)
@@ -179,7 +179,7 @@ var (
 )
 
 // allOf is a name for several: all forms.
-var allOf = regexp.MustCompile(`(?i)^(?:all|every|both) `)
+var allOf = regexp.MustCompile(`(?i)^(?:all|every) `)
 
 // sentences are names that stand as sentences, one behind the other: Jab. Cross. Hook.
 var sentences = regexp.MustCompile(`\pL\. +\pL.*\pL\. +\pL`)
