@@ -2,6 +2,7 @@ package practice
 
 import (
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -140,6 +141,21 @@ func TestSheetAndCalls(t *testing.T) {
 	got := PiecesOf(b, "y")
 	assert.Equal(t, []Piece{{"lead front kick", false, true, true}, {"rear front kick", false, false, true}, {"lead jab", true, true, false}}, got)
 	assert.Empty(t, PiecesOf(b, "w"))
+	sided := func(of curriculum.TechniqueDetails) (out []string) {
+		for _, p := range PiecesOf(curriculum.Open(curriculum.Curriculum{Rungs: []curriculum.Rung{{ID: "w"}}, Sections: []curriculum.Section{{ID: "s"}}, Techniques: []curriculum.Technique{{ID: "t", Name: "Rise", Kind: "kick", TechniqueDetails: of}},
+			Requirements: []curriculum.Requirement{{ID: "r", RungID: "w", SectionID: "s", TechniqueID: "t", Role: "performer", Weight: 1, Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}}}}), "w") {
+			out = append(out, p.Text)
+		}
+		return out
+	}
+	for want, of := range map[string]curriculum.TechniqueDetails{"lead rise, rear rise": {}, "rear rise": {Modifiers: []curriculum.Modifier{"rear-leg"}}, "lead rise": {Modifiers: []curriculum.Modifier{"lead-leg"}}} {
+		assert.Equal(t, want, strings.Join(sided(of), ", "))
+	}
+	assert.Equal(t, []string{"rear rise"}, sided(curriculum.TechniqueDetails{Sides: curriculum.RearSide}))
+	assert.Equal(t, []string{"lead rise"}, sided(curriculum.TechniqueDetails{Sides: curriculum.LeadSide}))
+	once := sheet.Lines[0]
+	once.Quantity = curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}
+	assert.Positive(t, CallOf(b, once, 0).Sets[0].Pace, "one rep has a pace too")
 }
 
 // setsOf are the sets of a call, a phrase each.
