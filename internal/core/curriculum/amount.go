@@ -47,6 +47,8 @@ var (
 	primes        = regexp.MustCompile(`\d[′'’″”"]`) // 2′ and 30″
 	farMetres     = regexp.MustCompile(`(?:^|\D)(?:[6-9]|\d{2,}) ?m\b`)
 	setsPattern   = regexp.MustCompile(`^` + count + ` ?(?:x|×|sets of|sets) ?` + count + `$`)
+	// 5 times up and down
+	backAndForth = regexp.MustCompile(`\b(\d{1,3}) ?(?:x |× ?|times |reps )?,? ?(?:each )?(?:up and down|forwards? and backwards?|forwards? and back|there and back|forwards? ?/ ?backwards?)`)
 	// clockPattern is a time as minutes and seconds: 1:30, 1:30 min.
 	clockPattern = regexp.MustCompile(`(\d{1,2}):([0-5]\d)(?: ?m(?:ins?|inutes?)?)?\b`)
 )
@@ -67,6 +69,7 @@ func ParseQuantity(text string) (Quantity, error) {
 		}
 		return s[:1] + " s"
 	})
+	said = backAndForth.ReplaceAllString(said, "$1 each way")
 	said = strings.NewReplacer(" in a minute", " in 60 s", " in one minute", " in 60 s", " per minute", " in 60 s", "half a minute", "30 s", " p/", " per ").Replace(said)
 	said = aMinute.ReplaceAllString(said, "${1}60 s")
 	said = roundsSaid.ReplaceAllString(said, "$1 x $2 $3")

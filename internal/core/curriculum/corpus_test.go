@@ -119,7 +119,7 @@ func TestPagesOfOtherSchools(t *testing.T) {
 				l := got[i+1][n-1]
 				last = i + 1
 				was := understood(b, l)
-				question := l.Problem != "" || len(l.Doubts) > 0 || l.Asked
+				question := l.Problem != "" || len(l.Doubts) > 0 || l.Asked || l.Waits
 				switch {
 				case x.meant == "?!" && question:
 					asked++ // a sensible reader would know
@@ -157,7 +157,7 @@ func TestCautionsOfTypedPages(t *testing.T) {
 		for _, l := range typed {
 			page = append(page, l.typed)
 		}
-		read := slices.DeleteFunc(b.ParsePage(strings.Join(page, "\n")), func(l PageLine) bool { return l.Problem != "" || l.Aside != "" })
+		read := slices.DeleteFunc(b.ParsePage(strings.Join(page, "\n")), func(l PageLine) bool { return l.Problem != "" || l.Aside != "" || l.Waits })
 		c, err := b.AddPage("yellow", read, counter())
 		require.NoError(t, err, path)
 		b = Open(c)

@@ -38,14 +38,17 @@ type PageLine struct {
 	From      string           // the sample group, made on this page, of which the line is one
 	Sparring  *SparringRule    // what it says of contact and limbs
 	Requirement
-	perhaps   string // a remark that may be meant as the amount, where nothing else is
-	mayBeTerm string // what stands in brackets, where nobody has said what does
-	kindless  bool   // nothing says of which kind it is
-	under     headed // its heading
-	usual     bool   // no amount is said
-	before    int    // characters before the moves
-	Column    int    // of what is wrong, from 1 in characters
-	Problem   string // "" nothing
+	Makes     []Numbered // techniques that its moves name and nobody knows yet; they get no call number
+	nameEnd   int        // characters up to the end of the name, where that is no sign; 0 not said
+	perhaps   string     // a remark that may be meant as the amount, where nothing else is
+	mayBeTerm string     // what stands in brackets, where nobody has said what does
+	kindless  bool       // nothing says of which kind it is
+	Waits     bool       // its kind stays open until its heading is answered, which is a line with a problem
+	under     headed     // its heading
+	usual     bool       // no amount is said
+	before    int        // characters before the moves
+	Column    int        // of what is wrong, from 1 in characters
+	Problem   string     // "" nothing
 }
 
 // MaxPage is the most lines a page may have.
@@ -90,8 +93,37 @@ func (b *Book) ParsePage(text string) []PageLine {
 		}
 	}
 	askOnce(r.out)
+	ofSeries(r.out)
+	waitFor(r.out)
 	b.pageMoves(r.out, r.fresh)
 	return r.out
+}
+
+// ofSeries asks nothing about the number behind a name where others of the page have other numbers of the same.
+func ofSeries(lines []PageLine) {
+	places := map[string]map[int]bool{}
+	for _, l := range lines {
+		if l.Series != "" && l.Problem == "" {
+			if places[l.Series] == nil {
+				places[l.Series] = map[int]bool{}
+			}
+			places[l.Series][l.Place] = true
+		}
+	}
+	for i := range lines {
+		if l := &lines[i]; len(places[l.Series]) > 1 {
+			l.Asked = false
+		}
+	}
+}
+
+// waitFor lets the kind of lines below a heading that is asked about stay open.
+func waitFor(lines []PageLine) {
+	for i := range lines {
+		if l := &lines[i]; l.kindless && l.Problem != "" && l.under.unknown {
+			l.Column, l.Problem, l.Waits = 0, "", true
+		}
+	}
 }
 
 // askOnce asks once a page whether brackets hold terms, and where the questions of a group are.
@@ -130,6 +162,12 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 		}
 		if l.From != "" {
 			l.Carry = Carry{Kind: Sample, Group: groups[check.Key(l.From)]}
+		}
+		for _, x := range l.Makes {
+			b.callBy(&c, x, made, id)
+		}
+		if l.Waits {
+			l.fail(1, fmt.Sprintf("nothing says of which kind %s is", l.Name))
 		}
 		if l.Problem != "" {
 			return c, fmt.Errorf("%w: line %d, column %d: %s", ErrPage, l.Number, l.Column, l.Problem)
@@ -191,7 +229,7 @@ func (b *Book) pageGroups(c *Curriculum, lines []PageLine, id func() string) map
 	return out
 }
 
-// callBy gives a technique its call number, and makes it where nobody knows it.
+// callBy gives a technique its call number, where it has one, and makes it where nobody knows it.
 func (b *Book) callBy(c *Curriculum, x Numbered, made map[string]string, id func() string) {
 	key := check.Key(x.Name)
 	known := made[key]
@@ -202,6 +240,9 @@ func (b *Book) callBy(c *Curriculum, x Numbered, made map[string]string, id func
 		t := Technique{ID: id(), Name: x.Name, Kind: x.Kind}
 		made[key], known = t.ID, t.ID
 		c.Techniques = append(c.Techniques, t)
+	}
+	if x.Number == 0 {
+		return
 	}
 	for i := range c.Techniques {
 		if c.Techniques[i].ID == known {
@@ -295,36 +336,6 @@ func (b *Book) sectionNames() (out []string) {
 func (l *PageLine) fail(column int, problem string) {
 	if l.Problem == "" {
 		l.Column, l.Problem = column, problem
-	}
-}
-
-// pageMoves reads the moves on a page against the program's techniques and the page's own.
-func (b *Book) pageMoves(lines []PageLine, fresh []notation.Entry) {
-	if !slices.ContainsFunc(lines, func(l PageLine) bool { return l.Moves != "" }) {
-		return
-	}
-	catalogue, err := notation.NewCatalogue(callEntries(append(b.Entries(), fresh...), lines))
-	for i := range lines {
-		l := &lines[i]
-		if l.Moves == "" || l.Problem != "" {
-			continue
-		}
-		if err != nil {
-			l.fail(1, err.Error())
-			continue
-		}
-		r, err := catalogue.Read(l.Moves)
-		for _, d := range r.Doubts {
-			l.Doubts = append(l.Doubts, notation.Doubt{Column: l.before + d.Column, Reason: d.Reason})
-		}
-		if err != nil {
-			var at *notation.Error
-			if errors.As(err, &at) {
-				l.fail(l.before+at.Column, at.Problem)
-			} else {
-				l.fail(1, err.Error())
-			}
-		}
 	}
 }
 

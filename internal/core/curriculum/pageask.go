@@ -107,14 +107,14 @@ func (b *Book) askNumber(l *PageLine) {
 	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s says a number; where that is the amount, put a comma before it", l.Name))
 	}
-	if l.usual && l.Moves == "" && l.Said == "" && l.Kind != "knowledge" && beginsNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+	if l.usual && l.Moves == "" && l.Said == "" && l.Kind != "knowledge" && beginsNumber.MatchString(l.Name) && !numberOfParts.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
 	}
 }
 
 // askKind asks where what stands in a section reads like another kind.
 func (b *Book) askKind(l *PageLine, words []string) {
-	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "sparring" && is != "" && is != "sparring" && !limbWords.MatchString(l.Name) {
+	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "sparring" && is != "" && is != "sparring" && is != "partner_set" && (l.usual || l.Quantity.Measure != RoundsTimed) && !limbWords.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
 	if l.Said == "" && kindInWords(l.Name) == "sparring" && !slices.Contains([]Kind{"sparring", "partner_set", "knowledge", "character"}, l.Kind) {
@@ -154,19 +154,31 @@ func (b *Book) askSeveral(l *PageLine) {
 	if parts := strings.Split(l.Name, "-"); len(parts) > 1 && l.Moves == "" && !slices.ContainsFunc(parts, func(p string) bool { return b.Named(check.Tidy(p)) == nil }) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
+	if l.Kind == "self_defence" && manyAttacks.MatchString(l.Name) && l.Moves == "" && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
+	}
+	if twoHeads.MatchString(l.Name) && !joinsOn.MatchString(l.Name) && slices.Contains(basic, l.Kind) && l.Moves == "" && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
+	}
 	if severals.MatchString(l.Name) && l.Moves == "" {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if strings.Contains(strings.ToLower(l.Name), "choice") && !l.Free {
 		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
 	}
-	if l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(l.Name, unicode.IsDigit) {
+	if told := []Kind{"knowledge", "character", "courtesy"}; !(slices.Contains(told, l.Kind) && counting.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(l.Name, unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
 }
 
 // beginsNumber is a name that says first how many.
 var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|any|\d+) \p{L}`)
+
+// numberOfParts is a number that belongs to a name: two finger poke.
+var numberOfParts = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|\d)[ -](?:fingers?|hands?|handed|arm|armed|legs?|legged|knuckles?|points?|steps?|ways?|man|person|on)\b`)
+
+// counting is a question that asks to count: count to 10.
+var counting = regexp.MustCompile(`(?i)\b(?:count|counting)\b`)
 
 // saysNumber is a name that says how many of what is counted.
 var saysNumber = regexp.MustCompile(`(?i)\b(?:one|two|three|four|five|six|seven|eight|nine|ten|a|\d+) (?:bouts?|rounds?|times|reps|sets|minutes?|seconds?|lengths?|laps?)\b`)
@@ -176,6 +188,13 @@ var (
 	arranged = regexp.MustCompile(`(?i)\b(?:ippon|nihon|sanbon|gohon|(?:one|two|three|five|\d)[- ]steps?|arranged|pre-?arranged)\b`)
 	// manyOf is a number behind a colon: Defence against a stick: 2.
 	manyOf = regexp.MustCompile(`: ?\d{1,2}$`)
+)
+
+var (
+	// manyAttacks is a number of attacks or answers: from two wrist grabs and one choke.
+	manyAttacks = regexp.MustCompile(`(?i)\b(?:two|three|four|five|six|[2-9]|1\d|any|several|various|different) (?:\pL+ )?(?:grabs|chokes|holds|attacks|punches|kicks|hugs|locks|escapes|releases|defen[cs]es|techniques|ways|throws|answers|responses)\b`)
+	// twoHeads are two names without a sign between them: front kick side kick.
+	twoHeads = regexp.MustCompile(`(?i)\pL+ (?:kick|punch|block|strike)(?: and)? (?:\pL+ )?(?:\pL+ )?(?:kick|punch|block|strike|stance)$|\b(?:jab|cross|uppercut|hook) (?:jab|cross|uppercut|hook)\b`)
 )
 
 // allOf is a name for several: all forms.
@@ -189,10 +208,13 @@ var joinedBy = regexp.MustCompile(`\s*(?:&|\+|/)\s*|\s+and\s+`)
 // withShort is "w/ both arms", which names one.
 var withShort = regexp.MustCompile(`(?i)\bw/ ?`)
 
+// joinedIdiom are names of one thing that hold an "and".
+var joinedIdiom = regexp.MustCompile(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck)\b|\bstep (?:and|&) (?:slide|drag)\b`)
+
 // joined reports whether a name joins several: by a sign, or by "and" where each tells a kind or is known.
 func (b *Book) joined(name string) bool {
 	parts := joinedBy.Split(withShort.ReplaceAllString(name, "with "), -1)
-	if len(parts) < 2 || slices.Contains(parts, "") {
+	if len(parts) < 2 || slices.Contains(parts, "") || joinedIdiom.MatchString(name) {
 		return false
 	}
 	if !strings.Contains(strings.ToLower(name), " and ") {
@@ -207,7 +229,7 @@ func (b *Book) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "waza", "game", "ground", "ground work", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

@@ -17,7 +17,7 @@ import (
 // pageLine reads one line that is no heading: the name, the parts behind it, a remark in
 // parentheses, and after a colon the moves.
 func (b *Book) pageLine(l *PageLine) {
-	if aboutLine.MatchString(strings.TrimSpace(l.Text)) || laterLine.MatchString(strings.TrimSpace(l.Text)) {
+	if aboutLine.MatchString(strings.TrimSpace(l.Text[listed(l.Text):])) || laterLine.MatchString(strings.TrimSpace(l.Text)) {
 		l.fail(1, "this speaks of other lines; write what is asked, a line for each, or add a later part on the technique’s page")
 		return
 	}
@@ -30,7 +30,9 @@ func (b *Book) pageLine(l *PageLine) {
 		return
 	}
 	from, to := b.nameIn(line)
-	to = b.toldTo(l, line, to)
+	if to = b.toldTo(l, line, to); l.nameEnd > 0 {
+		to = l.nameEnd
+	}
 	l.Name = strings.TrimRight(check.Tidy(string(line[from:to])), ".")
 	if utf8.RuneCountInString(l.Name) > check.NameLength || l.Name == "" {
 		l.fail(1, fmt.Sprintf("a technique's name of up to %d characters comes first", check.NameLength))
@@ -38,6 +40,14 @@ func (b *Book) pageLine(l *PageLine) {
 	}
 	l.Role, l.Weight = Roles[0], 1
 	rest := b.behind(l, line, to)
+	combination := lonelyName.MatchString(l.Name) || b.kindInName(l.Name) == "combination"
+	l.Name = rowName(l.Name, l.Moves)
+	if hyphened.MatchString(l.Moves) {
+		l.Moves = strings.ReplaceAll(l.Moves, "-", ", ")
+	}
+	if l.Moves != "" && combination && l.Said == "" && slices.Contains(append(inRows, ""), b.sparringKind(l)) {
+		l.Said = "combination" // Combo 1: jab, cross, under Strikes
+	}
 	amount := l.Problem == "" && b.lineParts(l, rest, to+1)
 	b.finish(l, amount)
 }
@@ -50,6 +60,9 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	first, note, _ := strings.Cut(l.Note, ",")
 	if q, err := ParseQuantity(first); !amount && err == nil && !bare(first) { // Front kick (10 each leg, chambered)
 		l.Quantity, l.Note, amount = q, check.Tidy(note), true
+	}
+	if b.Named(l.Name) == nil && slices.Contains(amounted, b.kindInName(l.Name)) {
+		l.totalNamed()
 	}
 	if b.atLevel(l); !l.Plain && b.Named(l.Name) == nil {
 		amount = b.inName(l, amount) || amount
@@ -84,7 +97,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.Name = one // several of what is known
 	}
 	b.Settle(l)
-	b.othersNamed(l)
+	b.othersNamed(l, amount)
 	b.sparringWords(l)
 	if l.usual = !amount; l.usual {
 		l.Quantity = l.usualAmount()
@@ -121,16 +134,23 @@ var (
 // mostNamed is how many words of a remark may name another technique.
 const mostNamed = 8
 
-// othersNamed asks where the remark of a line that shows one thing names others: a part of it tells a kind as the name of a technique
-// does, "Block high, block low", or single words stand behind a single one, "Front, Round, Back".
-func (b *Book) othersNamed(l *PageLine) {
-	if l.Note == "" || !slices.Contains([]Kind{"strike", "kick", "block", "stance", "footwork", "evasion", "breakfall", "throw", "form", "balance", "fitness", "combination"}, l.Kind) || len(l.Doubts) > 0 {
+// othersNamed asks where the remark of a line that shows one thing may name others: a part of it behind a comma that is not known to say how
+// something is done, "Block high, block low", "Hip throw, leg reap".
+func (b *Book) othersNamed(l *PageLine, amount bool) {
+	if l.Note == "" || slices.Contains([]Kind{"knowledge", "character", "courtesy", "sparring", "board_break"}, l.Kind) || len(l.Doubts) > 0 {
 		return
 	}
 	parts, bare := strings.Split(l.Note, ", "), 0
 	for _, part := range parts {
 		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
-		if b.Named(part) == nil && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && !saysHow.MatchString(part) && slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) && behindAComma(l.Text, part) {
+		named := slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind)
+		if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
+			named = attackInWords.MatchString(part) && !strings.Contains(part, " and ")
+		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {
+			continue // how it is attacked, or answered
+		}
+		told := amount || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || stanceAlone.MatchString(part) || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
+		if b.Named(part) == nil && !saysOnlyHow(part) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
 		}
@@ -143,11 +163,27 @@ func (b *Book) othersNamed(l *PageLine) {
 	}
 }
 
+// limbAlone is a remark that says which limb, or which way; or one that ends with an exclamation mark.
+var limbAlone = regexp.MustCompile(`(?i)^(?:(?:the )?(?:front|back|rear|lead|other|same|left|right|strong|weak|l|r)(?: (?:leg|hand|arm|foot|side))?|(?:(?:inner|outer|inside|outside) )?(?:forearms?|edge|heel|instep|ball of (?:the )?foot|toes|knuckles|blade|wrist)|turn(?:ing)?|across .*|l ?[&/+] ?r|r ?[&/+] ?l|\pL+(?:al|ive|ic)|.*!)$`)
+
 // behindAComma reports whether a part stands in a line behind a comma, a dash or a semicolon, and not in brackets.
 func behindAComma(line, part string) bool {
 	line = line[listed(line):]
 	at := strings.Index(line, part)
 	return at > 0 && strings.Count(line[:at], "(") == strings.Count(line[:at], ")")
+}
+
+// totalNamed takes the total out of a name where as much a side is said: 30 front kicks (15 R, 15 L).
+func (l *PageLine) totalNamed() {
+	words := strings.Fields(l.Name)
+	if last := len(words) - 1; l.Quantity.Measure == RepsPerSide && last > 0 {
+		total := strconv.Itoa(2 * l.Quantity.Reps)
+		if words[0] == total {
+			l.Name = capitalised(oneOfMany.ReplaceAllString(strings.Join(words[1:], " "), "$1"))
+		} else if words[last] == total {
+			l.Name = strings.Join(words[:last], " ")
+		}
+	}
 }
 
 // exercise reads a fitness item: a number behind it is how often, "Burpees 15", and what it is done on is
@@ -285,6 +321,9 @@ func (b *Book) alike(name string) (out *Technique) {
 	return out
 }
 
+// contactFirst are words of contact or limbs before rounds.
+var contactFirst = regexp.MustCompile(`(?i)^((?:no|non|light|touch|semi|full|controlled|soft)[- ]contact|hands only|kicks only|body only|boxing only|light|technical|soft) +(\d.*)$`)
+
 // sparringKind is the kind that a line's heading gives it.
 func (b *Book) sparringKind(l *PageLine) Kind { return cmp.Or(l.under.kind, b.kindIn(l.Section)) }
 
@@ -296,6 +335,9 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 	before, rest := text, ""
 	if at := strings.IndexAny(text, "(;"); at >= 0 {
 		before, rest = text[:at], text[at:]
+	}
+	if m := contactFirst.FindStringSubmatch(before); m != nil { // no contact 1 x 2 min
+		before, rest = m[2], ", "+m[1]+rest
 	}
 	words := strings.Fields(before)
 	for n := len(words); n > 0; n-- {
@@ -350,8 +392,19 @@ func (b *Book) nameIn(line []rune) (from, to int) {
 	}
 	for to = first; !ends(to); to++ {
 	}
+	if to < len(line) && line[to] == ',' && stanceAlone.MatchString(string(line[first:to])) { // Walking stance, low block
+		end := to + 1
+		for ; !ends(end); end++ {
+		}
+		if slices.Contains([]Kind{"strike", "kick", "block"}, b.kindInName(check.Tidy(string(line[to+1:end])))) {
+			to = end
+		}
+	}
 	return first, to
 }
+
+// stanceAlone is the name of a stance and nothing else.
+var stanceAlone = regexp.MustCompile(`(?i)^(?:in )?(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi)$`)
 
 // toldTo is where the name of a question or a task ends: at a bracket or the end of the line, unless a part
 // behind a comma says something of the line.
@@ -465,7 +518,10 @@ func (b *Book) Settle(l *PageLine) {
 		l.fail(1, fmt.Sprintf("“%s” is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
 		l.New = true
-		if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Kind == "" {
+		if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Said == "" && l.Kind == "sparring" && arranged.MatchString(l.Name) && l.Quantity.Measure != RoundsTimed && l.Quantity.Measure != Timed {
+			l.Kind = "partner_set"
+		}
+		if l.Kind == "" {
 			l.Kind = cmp.Or(b.kindInName(l.Name), l.under.first)
 		}
 		if l.Kind == "" && l.Section == "" {
@@ -475,7 +531,7 @@ func (b *Book) Settle(l *PageLine) {
 			l.kindless = l.Problem == ""
 			l.fail(1, fmt.Sprintf("the section %s does not say of which kind %s is; write it on the line, for example %s, kick, or give the section a kind on the program’s page", l.Section, l.Name, l.Name))
 		}
-		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain {
+		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) {
 			l.Series, l.Place, l.Asked = series, number, !known && l.Kind != "form"
 		}
 	}

@@ -201,7 +201,7 @@ func TestPagesOfStrangersReadOnce(t *testing.T) {
 		}, []string{
 			"Low roundhouse kick, 5 a side, kick?",
 			"Front kick, 5 a side, kick?",
-			"?",
+			"Jab - cross - hook, 4 a side, combination?",
 			"Knee strike, 5 a side, strike?",
 			"Sparring, 2 × 120 s, sparring",
 		}},

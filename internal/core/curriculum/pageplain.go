@@ -19,6 +19,8 @@ type pageText struct {
 	typed  string // as it was typed
 	line   string // as it is read
 	legend string // what the line says of others by a sign; "" it explains none
+	over   bool   // something stands right below it
+	deeper bool   // what stands below it is indented by more
 	apart  bool   // a blank line stands above it, and something right below, as headings do
 	part   bool   // it began as a part of the page: Part 3: Partner
 	own    bool   // of a sentence with a heading of its own, which holds for no other line: My kicks are: …
@@ -32,17 +34,32 @@ func (b *Book) plainly(written []string) (out []pageText) {
 	for i, line := range lines {
 		line = withoutPlace(line)
 		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
+		line = blanked(weekOf, line)
 		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 	}
 	lines = b.numbersBehind(lines)
 	lines, legend := withoutSigns(withoutOutline(lines))
 	for i, line := range lines {
 		typed := strings.TrimRight(written[i], " \t")
-		for k, part := range b.behindHeading(b.firstSentence(line)) {
-			out = append(out, pageText{i, typed, part, legend[i], k == 0 && apart(written, i), k == 0 && partOfPage.MatchString(written[i]), myOwn.MatchString(line)})
+		pieces := b.behindHeading(b.firstSentence(line))
+		if len(pieces) == 1 {
+			pieces = fromEach(pieces[0])
+		}
+		for k, part := range pieces {
+			out = append(out, pageText{i, typed, part, legend[i], over(written, i), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && partOfPage.MatchString(written[i]), myOwn.MatchString(line)})
 		}
 	}
 	return out
+}
+
+// over reports whether something stands right below a line, and deeper whether that is indented by more.
+func over(written []string, i int) bool {
+	return i+1 < len(written) && strings.TrimSpace(written[i+1]) != ""
+}
+
+func deeper(written []string, i int) bool {
+	indent := func(line string) int { return len(line) - len(strings.TrimLeft(line, " \t")) }
+	return over(written, i) && !strings.Contains(strings.TrimLeft(written[i+1], " \t"), "\t") && (indent(written[i+1]) > indent(written[i])+1 || strings.HasPrefix(written[i+1], "\t") && indent(written[i]) == 0)
 }
 
 // apart reports whether a line has a blank one above it and something right below.
@@ -159,6 +176,9 @@ func withoutPlace(line string) string {
 	return line
 }
 
+// weekOf is when a line is taught, which asks nothing: Week 1-2: Jab, cross.
+var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
+
 // partHead is a heading without its place on the page and the points it gives, "Section C - Sparring (30 points)"; other lines stay.
 func partHead(line string) string {
 	at := partOfPage.FindString(line)
@@ -181,7 +201,7 @@ var letterMark = regexp.MustCompile(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2
 
 var (
 	headAnd  = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?)(?:: +| [-–—] | {3,})(\S.*)$`)
-	myOwn    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:my|the|our) (\p{L}+s) (?:are|is):`)
+	myOwn    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:(?:my|the|our) (\p{L}+)s (?:are|is)|i can (\p{L}+)):`)
 	anAmount = regexp.MustCompile(`^(?i)(?:one|two|three|x ?\d{1,3}|\d{1,3}) ?(?:boards?|times|reps|each|a side|per side|x|s|sec|min)?\b`)
 	someOf   = regexp.MustCompile(`(?i)^(?:all|any|each|every|both|as|see|same)\b`)
 )
@@ -189,7 +209,7 @@ var (
 // behindHeading takes a heading and what stands behind it on its line apart, "Kicks: Front kick x10, Side
 // kick x10"; other lines stay.
 func (b *Book) behindHeading(line string) []string {
-	m := headAnd.FindStringSubmatch(myOwn.ReplaceAllStringFunc(line, func(s string) string { return myOwn.ReplaceAllString(s, "$1:") }))
+	m := headAnd.FindStringSubmatch(myOwn.ReplaceAllStringFunc(line, func(s string) string { return myOwn.ReplaceAllString(s, "$1${2}s:") }))
 	if m == nil || b.Named(m[1]) != nil || strings.Contains(line, "\t") {
 		return []string{line}
 	}
@@ -210,28 +230,19 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{line}
 	case kind == "sparring" && sectionKey(name) != "sparring" && anAmount.MatchString(m[2]): // Free sparring: 2 rounds
 		return []string{m[1], strings.TrimRight(m[1], " ") + ", " + m[2]}
+	case kind == "board_break" && boardsFirst.MatchString(said): // Breaking: one board, side kick
+		return []string{m[1], boardsFirst.ReplaceAllString(said, "$2, $1")}
 	case kind == "knowledge" && strings.Contains(m[2], ";"):
 		return append([]string{m[1]}, strings.Split(m[2], ";")...)
 	}
 	if parts := outsideBrackets(said, ";"); len(parts) > 1 && kind != "self_defence" && kind != "combination" {
 		return append([]string{m[1]}, parts...)
 	}
-	parts := outsideBrackets(said, ",;")
-	for _, part := range parts {
-		if anAmount.MatchString(strings.TrimSpace(part)) {
-			return []string{m[1], said} // Breaking: side kick, 1 board
-		}
-		words := strings.Fields(part)
-		known := false
-		for n := len(words); n > 0 && !known; n-- {
-			known = b.Named(strings.Join(words[:n], " ")) != nil
-		}
-		if !known && b.kindInName(part) == "" {
-			return []string{m[1], said} // one thing, and what is said of it
-		}
-	}
-	return append([]string{m[1]}, parts...)
+	return append([]string{m[1]}, b.underHead(name, said, kind)...)
 }
+
+// boardsFirst are boards before what they are broken with.
+var boardsFirst = regexp.MustCompile(`(?i)^((?:one|two|three|\d|an?) boards?)(?:,| with| -| –) *(?:an? |the )?(\pL.*)$`)
 
 var sentenceHead = regexp.MustCompile(`^(\s*\pL[\pL -]{2,30})\. +(\S.*)$`)
 
@@ -510,70 +521,4 @@ func (b *Book) askedBy(text string) bool {
 		}
 	}
 	return false
-}
-
-// oneByOne are kinds of which several named in a line are shown one by one; strikes in a row may be a combination.
-var oneByOne = []Kind{"kick", "block", "stance"}
-
-var exercises = regexp.MustCompile(`^\d{1,4} \pL[^/,;:()\d]*(?: ?/ ?\d{1,4} \pL[^/,;:()\d]*)+$`)
-
-var dashes = regexp.MustCompile(`\s+[-–—]\s+`)
-
-var andWord = regexp.MustCompile(`\s+(?:and|&)\s+`)
-
-// enumerated takes a line that names three or more, "Front kick, round kick and side kick, 10 on each leg", apart: a line for each, with what
-// is said of all. Where that may be a combination it is asked; any other line stays.
-func (b *Book) enumerated(line string) (lines []string, ask string) {
-	mark := line[:listed(line)]
-	if each := exercises.FindString(line[len(mark):]); each != "" { // 20 push-ups / 30 sit-ups
-		for _, part := range strings.Split(each, "/") {
-			lines = append(lines, mark+strings.TrimSpace(part))
-		}
-		return lines, ""
-	}
-	rest, _, _ := strings.Cut(line[len(mark):], " (")
-	if row := dashes.Split(strings.TrimSpace(rest), -1); len(row) > 1 && !slices.ContainsFunc(row, func(name string) bool { return !b.namesOne(name) }) {
-		return []string{line}, severalNamed(row) // Jab - cross - hook
-	}
-	pieces := strings.Split(line[len(mark):], ",")
-	var names []string
-	last, joined := -1, false
-	for i, piece := range pieces {
-		all := andWord.Split(strings.TrimSpace(piece), -1)
-		if b.Named(strings.TrimSpace(piece)) != nil {
-			all = []string{strings.TrimSpace(piece)}
-		}
-		if slices.ContainsFunc(all, func(name string) bool { return !b.namesOne(name) }) {
-			break
-		}
-		names, last, joined = append(names, all...), i, joined || len(all) > 1
-	}
-	if len(names) < 3 || !joined {
-		return []string{line}, ""
-	}
-	tail := strings.Join(pieces[last+1:], ",")
-	for _, name := range names {
-		kind := b.kindInName(name)
-		if t := b.Named(name); t != nil {
-			kind = t.Kind
-		}
-		if !slices.Contains(oneByOne, kind) {
-			return []string{line}, severalNamed(names)
-		}
-		one := mark + capitalised(name)
-		if strings.TrimSpace(tail) != "" {
-			one += "," + tail
-		}
-		lines = append(lines, one)
-	}
-	return lines, ""
-}
-
-func severalNamed(names []string) string {
-	return "several are named; write each on a line of its own, or all as one combination: Combination: " + strings.Join(names, ", ")
-}
-
-// namesOne reports whether words name one technique: one that is known, or up to five words that tell their kind, without a figure.
-func (b *Book) namesOne(name string) bool {
-	return b.Named(name) != nil || len(strings.Fields(name)) <= 5 && !strings.ContainsFunc(name, unicode.IsDigit) && !strings.ContainsAny(name, ":;()\t") && b.kindInName(name) != ""
 }

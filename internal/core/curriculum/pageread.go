@@ -3,6 +3,7 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -25,23 +26,25 @@ type pageReader struct {
 	shouting bool        // most lines are in capitals
 
 	under, outer headed   // the heading that holds; the one around a sentence with its own
+	title        string   // of the heading, without what stands around it
 	own          bool     // such a sentence was the line before
 	numberOf     ofNumber // the number before the last heading
 	capitals     bool     // headings are written so
 	apart        bool     // headings have a blank line above them
 	numbers      int      // numbered headings; −1 where other lines are numbered too
 
-	table   *columns     // of a spreadsheet
-	above   []string     // the cells of the row before
-	begun   bool         // something stands above
-	after   int          // the line that a sentence may go on with; −1 none
-	drawn   *SampleGroup // whose questions stand below
-	pointed bool         // at what stands below, question mark or not
+	table   *columns        // of a spreadsheet
+	asks    map[string]bool // its sections that are asked about
+	above   []string        // the cells of the row before
+	begun   bool            // something stands above
+	after   int             // the line that a sentence may go on with; −1 none
+	drawn   *SampleGroup    // whose questions stand below
+	pointed bool            // at what stands below, question mark or not
 }
 
 func (b *Book) pageReader(text string) *pageReader {
 	written := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n")
-	return &pageReader{Book: b, page: b.plainly(written), calls: b.callNumbers(), after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(strings.Split(text, "\n")) })}
+	return &pageReader{Book: b, page: b.plainly(written), calls: b.callNumbers(), asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(strings.Split(text, "\n")) })}
 }
 
 // add keeps a line as it is read.
@@ -87,11 +90,14 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		if r.under, is = r.heading(head); !is {
 			r.under, is = r.heading(head + "s") // a column says Kick of one
 		}
-		if !is {
-			r.under = headed{unknown: true}
-		}
-		if r.under.unknown && r.setAside(head+" "+text, false) == "" {
-			l.fail(1, r.noSection())
+		if aside := r.setAside(head+" "+text, false) != ""; !is || r.under.unknown {
+			r.under = headed{unknown: true, mixed: true}
+			if key := check.Key(head); !aside && !r.asks[key] { // once
+				r.asks[key] = true
+				asked := *l
+				asked.fail(1+utf8.RuneCountInString(l.Text[:max(strings.Index(l.Text, head), 0)]), r.noSection())
+				r.add(asked)
+			}
 		}
 	}
 	return text, true
@@ -144,6 +150,7 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 	if r.numberOf.ended(x) {
 		r.under = headed{mixed: true}
 	}
+	text = r.numbered(headTail(r.Book, x, text))
 	if h, is := r.headingAt(x, text); is && !strings.Contains(typed, "\t") {
 		r.into(l, x, h, text)
 		return
@@ -168,6 +175,44 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 	r.asked(l, text)
 }
 
+// rowNoun is in a heading what its combinations are made of.
+var rowNoun = regexp.MustCompile(`(?i)\b(?:kick|punch|block)`)
+
+var (
+	lastWord    = regexp.MustCompile(`\pL+\W*$`)
+	numbersOnly = regexp.MustCompile(`(?i)^(?:(?:nos?\.?|numbers?|#) ?#?(\d{1,3})|(\d{1,3}))(?: ?(?:-|–|—|to|through|thru) ?(?:nos?\.? ?|#)?(\d{1,3}))?(,.*|\(.*)?$`)
+)
+
+// numbered is a line that gives numbers alone, with the name that its heading gives them: No. 1 to 3, under Combinations.
+func (r *pageReader) numbered(text string) string {
+	m := numbersOnly.FindStringSubmatch(strings.TrimSpace(text))
+	kind := cmp.Or(r.under.kind, r.kindIn(r.under.section))
+	if m == nil || m[1] == "" && (m[3] == "" || figure(m[2]) >= figure(m[3]) || len(r.calls) > 0) || r.title == "" || !slices.Contains(numberedKinds, kind) {
+		return text
+	}
+	name := strings.TrimSuffix(r.title, "s") + " " + m[1] + m[2]
+	if m[3] != "" {
+		name += "-" + m[3]
+	}
+	return name + m[4]
+}
+
+// headTail is a heading and behind a comma what it says of the amounts below, with that in brackets: Kicks, 10 each leg. Other lines stay.
+func headTail(b *Book, x pageText, text string) string {
+	before, said, found := strings.Cut(text, ",")
+	if !found || !x.over || strings.ContainsAny(said, partSigns+":(") {
+		return text
+	}
+	said = strings.TrimSpace(said)
+	if q, err := ParseQuantity(headSaid.ReplaceAllString(strings.TrimPrefix(said, "each "), "$1")); err != nil || bare(said) || q.Measure == RoundsTimed {
+		return text
+	}
+	if h, is := b.heading(before); !is || h.unknown {
+		return text
+	}
+	return before + " (" + strings.TrimPrefix(said, "each ") + ")"
+}
+
 // headingAt reports whether a line is a heading, by its words or as the others of the page are written.
 func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	numbered := listNumber.MatchString(text)
@@ -186,6 +231,14 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	plain := !strings.ContainsAny(text, partSigns) && !amount
 	if !is && plain && (x.part || numbered && r.numbers > 1 && !strings.Contains(text, "(") && r.Named(text[listed(text):]) == nil) { // 4. Defence
 		h, is = headed{unknown: true}, true
+	}
+	if kind := r.kindInName(text); !is && plain && x.deeper && kind != "" && wordForMany.MatchString(lastWord.FindString(text)) { // Kicking combos, and below it, indented, each of them
+		if s := SectionFor(r.Sections, kind); s != nil {
+			h, is = headed{section: s.Name}, true
+			if s.Kind != kind {
+				h.kind = kind
+			}
+		}
 	}
 	r.apart = r.apart || is && x.apart
 	if r.capitals = !r.shouting && (r.capitals || is && inCapitals(text)); is {
@@ -208,6 +261,7 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 		h.section, h.kind, h.mixed = "", "", true
 	}
 	h.amount, h.unread = headAmount(text)
+	r.title = strings.TrimSpace(strings.TrimRight(headBracket.ReplaceAllString(text[listed(text):], ""), ":. "))
 	if r.under = h; h.unknown {
 		l.fail(1, r.noSection())
 		r.add(l)
@@ -226,9 +280,16 @@ func (r *pageReader) asked(l PageLine, text string) {
 		text, moves = name, numbers
 		l.Said = "combination"
 	}
-	each, ask := []string{text}, ""
-	if kind := cmp.Or(l.under.kind, r.kindIn(l.Section)); moves == "" && !slices.Contains([]Kind{"combination", "form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
-		each, ask = r.enumerated(text)
+	each, ask, kind := []string{text}, "", cmp.Or(l.under.kind, r.kindIn(l.Section))
+	noun := ""
+	if kind == "combination" {
+		noun = strings.ToLower(rowNoun.FindString(r.title))
+	}
+	if row, end, is := r.rowOf(text, noun); is && moves == "" && !slices.Contains([]Kind{"form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
+		moves, l.nameEnd, l.Said = row, end, "combination"
+	}
+	if moves == "" && !slices.Contains([]Kind{"combination", "form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
+		each, ask = r.enumerated(text, kind)
 	}
 	if ask != "" {
 		l.fail(1, ask)
@@ -238,9 +299,11 @@ func (r *pageReader) asked(l PageLine, text string) {
 	asTyped := l.Text
 	for _, one := range each {
 		l := l
-		l.Text = one
+		l.Text, l.under.unread = one, r.under.unread
 		r.pageLine(&l)
-		l.Text = asTyped
+		if l.Text = asTyped; l.usual && slices.Contains(amounted, l.Kind) {
+			r.under.unread = "" // asked, once
+		}
 		if r.table != nil && l.Problem != "" {
 			l.Column = inCells(one, asTyped, l.Column)
 		}

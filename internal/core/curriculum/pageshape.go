@@ -36,7 +36,7 @@ var settingHeads = map[string]Setting{
 var (
 	headBracket = regexp.MustCompile(`\s*[(\[][^()\[\]]*[)\]]`)
 	headStripe  = regexp.MustCompile(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d)?\s*[-–—:]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
-	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?)$`)
+	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|in moving|moving|on the spot|movements?|motions?|drills|training)$`)
 )
 
 // titleTime is what a title says of time and age: Green belt (at least 6 months after orange).
@@ -257,9 +257,10 @@ var kindsInWords = []struct {
 	{"knowledge", regexp.MustCompile(`\?$|^(explain|(?:i )?know|describe|recite|name|list|what|why|how|who|when|where) `)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
 	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escape|release|break free|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?)\b`)},
+	{"partner_set", regexp.MustCompile(`\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b|\bpre-?arranged\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b`)},
 	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
-	{"fitness", regexp.MustCompile(`\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?)\b`)},
+	{"fitness", regexp.MustCompile(`\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|jump rope|mountain climbers?|shadow ?boxing|jogging|sprints?|laps)\b`)},
 	{"breakfall", regexp.MustCompile(`\b(break ?falls?|fall(?:s|ing)? (?:safely )?(?:forwards?|backwards?|sideways)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
 	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", regexp.MustCompile(`\b(locks?|arm bar|wrist twist|holds?)\b`)},
@@ -312,6 +313,11 @@ func kindByWords(name string) Kind {
 	if m := stanceFirst.FindStringSubmatch(key); m != nil && slices.Contains([]Kind{"strike", "kick", "block"}, kindInWords(m[1])) {
 		key = m[1]
 	}
+	if at := joinsOn.FindStringIndex(key); at != nil {
+		if before := kindInWords(key[:at[0]]); slices.Contains(basic, before) {
+			return before
+		}
+	}
 	for _, x := range kindsInWords {
 		if x.words.MatchString(key) {
 			return x.kind
@@ -321,14 +327,17 @@ func kindByWords(name string) Kind {
 }
 
 var (
-	asideLine  = regexp.MustCompile(`(?i)^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
-	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist)\b`)
-	ruleLine   = regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d|^(?:min(?:imum|\.)?|at least) (?:of )?\d+ (?:months?|weeks?|lessons?|classes)\b[^,;]*$|^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended)\s*[:=-]\s*\d`)
-	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,20})?$|^(?:testing|grading|test|exam) for:? `)
+	asideLine  = regexp.MustCompile(`(?i)^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
+	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you) (?:need|have|must)\b`)
+	ruleLine   = regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d|^(?:min(?:imum|\.)?|at least) (?:of )?\d+ (?:months?|weeks?|lessons?|classes|hours|sessions)\b[^,;]*$|^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended)\s*[:=-]\s*\d`)
+	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
 	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
 	laterLine  = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
 	partOf     = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
 )
+
+// asksNothing is what stands where nothing is asked: Breaking: none at this level.
+var asksNothing = regexp.MustCompile(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time))?[.]?$`)
 
 // setAside says why a line is no requirement: a title, a sum, a fee, a place to sign.
 func (b *Book) setAside(line string, first bool) string {
@@ -336,16 +345,19 @@ func (b *Book) setAside(line string, first bool) string {
 	if b.Named(text) != nil {
 		return ""
 	}
-	if asideLine.MatchString(text) {
+	if text = strings.TrimSpace(line[listed(line):]); asideLine.MatchString(text) || asideLine.MatchString(strings.TrimSpace(line)) {
 		return "a sum, a fee or a place to sign"
 	}
-	if text = titleTime.ReplaceAllString(text, ""); first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";:(\t") && kindInWords(text) == "" && b.amountIn(text) == "" {
+	if text = titleTime.ReplaceAllString(text, ""); first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";:(\t") && slices.Contains([]Kind{"", "knowledge"}, kindInWords(text)) && !strings.HasSuffix(text, "?") && b.amountIn(text) == "" {
 		return "the title of the page"
+	}
+	if asksNothing.MatchString(text) {
+		return "it asks nothing"
 	}
 	if ruleLine.MatchString(text) {
 		return "time and classes are asked by the rules of the rung"
 	}
-	if first && gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))) {
+	if first && gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(titleTime.ReplaceAllString(line, ""), ""))) {
 		return "the title of the page"
 	}
 	if leadsIn.MatchString(text) && !strings.ContainsFunc(text, unicode.IsDigit) {
@@ -416,9 +428,12 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	if ownDefence.MatchString(text) || partAsked.MatchString(text) {
 		return "", "", false
 	}
-	sentence := strings.HasSuffix(text, ".") && len(words) > 2 || len(words) >= 6 && !strings.Contains(text, ",")
+	sentence := strings.HasSuffix(text, ".") && len(words) > 2 || len(words) >= 6 && !strings.Contains(text, ",") && before.Kind != "form" && len(dashed.Split(text, 2)) == 1
 	return text, "defender", sentence && !titled(words)
 }
+
+// dashed is a dash with spaces around it.
+var dashed = regexp.MustCompile(`\s[-–—]\s`)
 
 // ofAList is what stands before a line of a list.
 var ofAList = regexp.MustCompile(`^(\s*)(?:([-–—*•·▪►→»])|(\d{1,3})[.)]|\(?[a-z][.)]|[A-Z]\d{1,2}[.:)]?)\s`)
@@ -426,6 +441,9 @@ var ofAList = regexp.MustCompile(`^(\s*)(?:([-–—*•·▪►→»])|(\d{1,3}
 // ofOneList reports whether two lines stand in one list, side by side: by the same sign and as far from the edge.
 func ofOneList(x, y string) bool {
 	a, b := ofAList.FindStringSubmatch(x), ofAList.FindStringSubmatch(y)
+	if ticked.MatchString(x) && ticked.MatchString(y) {
+		return true
+	}
 	return a != nil && b != nil && len(a[1]) == len(b[1]) && a[2] == b[2]
 }
 

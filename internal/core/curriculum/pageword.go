@@ -105,7 +105,8 @@ func (b *Book) meaningOf(word string) (m *Meaning, whole bool) {
 // usualMeanings are words that many schools write, for a program that says nothing else of them.
 var usualMeanings = []Meaning{
 	{"geri", "kick"}, {"keri", "kick"}, {"chagi", "kick"}, {"zuki", "strike"}, {"tsuki", "strike"}, {"uchi", "strike"}, {"jireugi", "strike"}, {"chigi", "strike"},
-	{"uke", "block"}, {"makgi", "block"}, {"dachi", "stance"}, {"tachi", "stance"}, {"renraku", "combination"}, {"seogi", "stance"}, {"sogi", "stance"}, {"nage", "throw"}, {"ukemi", "breakfall"},
+	{"uke", "block"}, {"makgi", "block"}, {"dachi", "stance"}, {"tachi", "stance"}, {"renraku", "combination"}, {"seogi", "stance"}, {"sogi", "stance"}, {"nage", "throw"}, {"ukemi", "breakfall"}, {"barai", "block"}, {"empi", "strike"}, {"enpi", "strike"}, {"nukite", "strike"}, {"ate", "strike"},
+	{"kumite", "sparring"}, {"randori", "sparring"}, {"kata", "form"}, {"poomsae", "form"}, {"hyung", "form"}, {"kansetsu", "lock"},
 	{"jodan", "high"}, {"chudan", "mid"}, {"gedan", "low"}, {"olgul", "high"}, {"momtong", "mid"}, {"arae", "low"}, {"tobi", "jumping"}, {"twio", "jumping"},
 }
 
@@ -120,13 +121,30 @@ func (b *Book) kindInName(name string) Kind {
 	if k := kindInWords(name); k != "" {
 		return k
 	}
-	for _, w := range slices.Backward(nameWords(name)) {
-		if m, _ := b.meaningOf(w); m != nil && m.kind() != "" {
-			return m.kind()
+	if at := joinsOn.FindStringIndex(name); at != nil {
+		if k := b.kindInName(name[:at[0]]); k != "" {
+			return k
 		}
+	}
+	words := nameWords(name)
+	for i, w := range slices.Backward(words) {
+		m, _ := b.meaningOf(w)
+		if m == nil || m.kind() == "" {
+			continue
+		}
+		if at := slices.IndexFunc(words[:i], func(w string) bool { return doneFrom.MatchString(w) }); at > 0 && m.kind() == "stance" { // Shuto uke in kokutsu dachi
+			return b.kindInName(strings.Join(words[:at], " "))
+		}
+		return m.kind()
 	}
 	return ""
 }
+
+// joinsOn joins on what goes with a technique and does not say of which kind it is.
+var joinsOn = regexp.MustCompile(`(?i) (?:after|with|while|off) `)
+
+// doneFrom stands before the stance in which something is done.
+var doneFrom = regexp.MustCompile(`^(?i:in|from)$`)
 
 // glossed takes the words out of a name that mean a level or a modifier, and says which.
 func (b *Book) glossed(name string) (rest string, levels []notation.Level, modifiers []Modifier) {

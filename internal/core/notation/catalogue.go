@@ -146,7 +146,7 @@ func (c *Catalogue) stanceNamed(words []token) (Stance, int, error) {
 		case 1:
 			return Stance{Name: found[0].name, Feet: found[0].feet}, n, nil
 		default:
-			return Stance{}, 0, &Error{words[0].column, fmt.Sprintf("%q may be %s or %s; write the one you mean in full", join(words[:n]), found[0].name, found[1].name)}
+			return Stance{}, 0, &Error{Column: words[0].column, Problem: fmt.Sprintf("%q may be %s or %s; write the one you mean in full", join(words[:n]), found[0].name, found[1].name)}
 		}
 	}
 	return Stance{}, 0, nil
@@ -247,7 +247,7 @@ func (c *Catalogue) find(words []token) (entry, length int, err error) {
 		case 1:
 			return found[0], n, nil
 		default:
-			return 0, 0, &Error{words[0].column, fmt.Sprintf("%q may be %s or %s; write the one you mean in full", phrase, c.entries[found[0]].Name, c.entries[found[1]].Name)}
+			return 0, 0, &Error{Column: words[0].column, Problem: fmt.Sprintf("%q may be %s or %s; write the one you mean in full", phrase, c.entries[found[0]].Name, c.entries[found[1]].Name)}
 		}
 	}
 	return 0, 0, nil

@@ -24,7 +24,7 @@ func (c *Catalogue) extras(words []token, m *Move, at *place, doubts *[]Doubt) e
 		}
 		once := func(seen bool) error {
 			if seen {
-				return &Error{w.column, fmt.Sprintf("%q stands twice in this move", w.text)}
+				return &Error{Column: w.column, Problem: fmt.Sprintf("%q stands twice in this move", w.text)}
 			}
 			return nil
 		}
@@ -35,7 +35,7 @@ func (c *Catalogue) extras(words []token, m *Move, at *place, doubts *[]Doubt) e
 				out = append(out, words[i].text)
 			}
 			if len(out) == 0 {
-				return nil, &Error{w.column, fmt.Sprintf("nothing follows %q", w.text)}
+				return nil, &Error{Column: w.column, Problem: fmt.Sprintf("nothing follows %q", w.text)}
 			}
 			return out, nil
 		}
@@ -60,7 +60,7 @@ func (c *Catalogue) extras(words []token, m *Move, at *place, doubts *[]Doubt) e
 				m.Turn, n, err = readTurn(words[i+1:])
 				switch {
 				case err == nil && n == 0:
-					err = &Error{w.column, "after a name a turn needs its way and angle; write for example turn cw 90"}
+					err = &Error{Column: w.column, Problem: "after a name a turn needs its way and angle; write for example turn cw 90"}
 				case m.Technique == "": // without a name a turn is travel wherever it stands
 					m.Travel, m.Turn = append(m.Travel, Travel{Kind: "turn", Turn: m.Turn}), Turn{}
 				}
@@ -87,7 +87,7 @@ func (c *Catalogue) extras(words []token, m *Move, at *place, doubts *[]Doubt) e
 		}
 	}
 	if m.Keep && m.Free {
-		return &Error{words[0].column, "a move cannot both keep and free"}
+		return &Error{Column: words[0].column, Problem: "a move cannot both keep and free"}
 	}
 	return nil
 }
@@ -140,11 +140,11 @@ func (c *Catalogue) inStance(words []token, i int, m *Move, doubts *[]Doubt, phr
 
 func readAngle(words []token, m *Move) error {
 	if len(words) < 3 || words[1].key() != "out" {
-		return &Error{words[0].column, "an angle is written as angle out 45"}
+		return &Error{Column: words[0].column, Problem: "an angle is written as angle out 45"}
 	}
 	degrees, err := strconv.Atoi(words[2].text)
 	if err != nil || degrees < 1 || degrees > 180 {
-		return &Error{words[2].column, fmt.Sprintf("%q is not an angle; write 1 to 180 degrees", words[2].text)}
+		return &Error{Column: words[2].column, Problem: fmt.Sprintf("%q is not an angle; write 1 to 180 degrees", words[2].text)}
 	}
 	m.AngleOut = degrees
 	return nil
@@ -163,20 +163,20 @@ func (c *Catalogue) misplaced(m Move, rest []token) error {
 	}
 	for from := range min(2, len(rest)) { // a name, or a side and a name
 		if _, n, err := c.find(rest[from:]); err == nil && n > 0 && (from == 0 || sided(w)) {
-			return &Error{w.column, fmt.Sprintf("%q begins another move; write a comma before it, or + where both are done at once", join(rest[:from+n]))}
+			return &Error{Column: w.column, Problem: fmt.Sprintf("%q begins another move; write a comma before it, or + where both are done at once", join(rest[:from+n]))}
 		}
 	}
 	switch {
 	case isRepeat(times):
-		return &Error{w.column, fmt.Sprintf("a repeat stands before the move: write %s %s", times, name)}
+		return &Error{Column: w.column, Problem: fmt.Sprintf("a repeat stands before the move: write %s %s", times, name)}
 	case w.key() == "into":
-		return &Error{w.column, `"into" does not belong after a name; ` + stands}
+		return &Error{Column: w.column, Problem: `"into" does not belong after a name; ` + stands}
 	case slices.ContainsFunc(rest, func(t token) bool { return ways[t.key()] == shouts }):
-		return &Error{w.column, fmt.Sprintf("%q does not belong after a name; %s", join(rest), shouts)}
+		return &Error{Column: w.column, Problem: fmt.Sprintf("%q does not belong after a name; %s", join(rest), shouts)}
 	case sided(w):
-		return &Error{w.column, fmt.Sprintf("a side stands before the move: write %s %s", w.text, name)}
+		return &Error{Column: w.column, Problem: fmt.Sprintf("a side stands before the move: write %s %s", w.text, name)}
 	}
-	return &Error{w.column, fmt.Sprintf("%q does not belong after a name; a comma, plus or slash begins the next move", w.text)}
+	return &Error{Column: w.column, Problem: fmt.Sprintf("%q does not belong after a name; a comma, plus or slash begins the next move", w.text)}
 }
 
 // sided reports whether a word is a side as it stands before one limb.

@@ -49,7 +49,7 @@ func (c *Catalogue) ReadSteps(lines []string) ([]Reading, []error) {
 	for i, line := range lines {
 		r, places, err := c.read(line)
 		if err == nil && i > 0 && r.From.Name != "" {
-			err = &Error{1, "a sequence says where it starts once, at the start of its first step"}
+			err = &Error{Column: 1, Problem: "a sequence says where it starts once, at the start of its first step"}
 		}
 		if errs[i] = err; err != nil {
 			continue
@@ -82,7 +82,7 @@ func (c *Catalogue) read(line string) (out Reading, places []place, err error) {
 	}
 	end := utf8.RuneCountInString(line) + 1
 	if len(tokens) == 0 {
-		return out, nil, &Error{end, "there is no move; write for example: lead jab, rear cross"}
+		return out, nil, &Error{Column: end, Problem: "there is no move; write for example: lead jab, rear cross"}
 	}
 	out.Counts = []Count{{Beat{}}}
 	for i := 0; ; {
@@ -91,7 +91,7 @@ func (c *Catalogue) read(line string) (out Reading, places []place, err error) {
 			return out, nil, err
 		}
 		if places = append(places, at); len(places) > MaxMoves {
-			return out, nil, &Error{tokens[i].column, fmt.Sprintf("this is step %d; a line has at most %d", len(places), MaxMoves)}
+			return out, nil, &Error{Column: tokens[i].column, Problem: fmt.Sprintf("this is step %d; a line has at most %d", len(places), MaxMoves)}
 		}
 		last := &out.Counts[len(out.Counts)-1]
 		beat := &(*last)[len(*last)-1]
@@ -130,9 +130,9 @@ func (c *Catalogue) start(line string, from *Stance) (rest string, offset int, e
 	case err != nil:
 		return "", 0, err
 	case n < len(words):
-		return "", 0, &Error{words[0].column, fmt.Sprintf("%q is no stance of this program%s", join(words), c.stancesNear(join(words)))}
+		return "", 0, &Error{Column: words[0].column, Problem: fmt.Sprintf("%q is no stance of this program%s", join(words), c.stancesNear(join(words)))}
 	case s.Feet == SideBySide && s.Side != "":
-		return "", 0, &Error{words[0].column, fmt.Sprintf("in %s the feet are level; no side stands before it", s.Name)}
+		return "", 0, &Error{Column: words[0].column, Problem: fmt.Sprintf("in %s the feet are level; no side stands before it", s.Name)}
 	}
 	*from = s
 	return line[m[1]:], utf8.RuneCountInString(line[:m[1]]), nil
@@ -149,7 +149,7 @@ func (c *Catalogue) piece(tokens []token, end int, doubts *[]Doubt) (m Move, at 
 		if len(tokens) > 0 {
 			column, sign = tokens[0].column, strconv.Quote(tokens[0].text)
 		}
-		return m, at, 0, &Error{column, "a move is missing before " + sign}
+		return m, at, 0, &Error{Column: column, Problem: "a move is missing before " + sign}
 	}
 	var doubted []Doubt
 	m, at, err = c.move(tokens[:n], &doubted)

@@ -56,11 +56,11 @@ func (m Move) impossible(at place) error {
 		if way, ok := map[Side]string{Left: "ccw", Right: "cw"}[m.Side]; ok && t.Turn.Degrees == 0 {
 			problem += fmt.Sprintf(", or turn %s 90 for the way", way)
 		}
-		return &Error{at.side, problem}
+		return &Error{Column: at.side, Problem: problem}
 	case m.In.Side != "" && m.In.Feet == SideBySide:
-		return &Error{at.in, fmt.Sprintf("in %s the feet are level; no side stands before it", m.In.Name)}
+		return &Error{Column: at.in, Problem: fmt.Sprintf("in %s the feet are level; no side stands before it", m.In.Name)}
 	case m.Stands == SideBySide && m.Side != "":
-		return &Error{at.side, fmt.Sprintf("in %s the feet are level; no side stands before it", m.Name)}
+		return &Error{Column: at.side, Problem: fmt.Sprintf("in %s the feet are level; no side stands before it", m.Name)}
 	}
 	return nil
 }
@@ -98,7 +98,7 @@ func (c *Catalogue) before(words []token, m *Move, at *place) (int, error) {
 		}
 		if number, err := strconv.Atoi(w.text); err == nil {
 			if n := len(m.Travel); n > 0 && m.Travel[n-1].Kind == "turn" && m.Travel[n-1].Turn.Degrees == 0 {
-				return 0, &Error{w.column, fmt.Sprintf("a turn needs its way; write turn ccw %d for the left or turn cw %d for the right", number, number)}
+				return 0, &Error{Column: w.column, Problem: fmt.Sprintf("a turn needs its way; write turn ccw %d for the left or turn cw %d for the right", number, number)}
 			}
 			entry, err := c.called(number, w.column)
 			if err != nil {
@@ -138,7 +138,7 @@ func (c *Catalogue) before(words []token, m *Move, at *place) (int, error) {
 	ends := i < len(words) && words[i].key() == "in" && m.Side == ""
 	if len(m.Travel) == 0 && !ends && !(m.Side != "" && i < len(words) && words[i].key() == "free") {
 		last := words[len(words)-1]
-		return 0, &Error{last.column, "a technique or a travel such as step is missing in this move"}
+		return 0, &Error{Column: last.column, Problem: "a technique or a travel such as step is missing in this move"}
 	}
 	return i, nil
 }
@@ -153,10 +153,10 @@ func (c *Catalogue) name(m *Move, entry, number int) {
 func (c *Catalogue) called(number, column int) (int, error) {
 	entry, there := c.calls[number]
 	if !there {
-		return 0, &Error{column, fmt.Sprintf("no technique has the call number %d%s", number, c.numbers())}
+		return 0, &Error{Column: column, Problem: fmt.Sprintf("no technique has the call number %d%s", number, c.numbers())}
 	}
 	if other, twice := c.twice[number]; twice {
-		return 0, &Error{column, fmt.Sprintf("the call number %d is given to both %s and %s; write the name", number, c.entries[entry].Name, c.entries[other].Name)}
+		return 0, &Error{Column: column, Problem: fmt.Sprintf("the call number %d is given to both %s and %s; write the name", number, c.entries[entry].Name, c.entries[other].Name)}
 	}
 	return entry, nil
 }
@@ -212,7 +212,7 @@ func (c *Catalogue) keyword(rest []token, m *Move) (int, error) {
 	switch s := Side(word); s {
 	case Lead, Rear, Left, Right, Both, SameSide, SameName:
 		if m.Side != "" {
-			return 0, &Error{w.column, fmt.Sprintf("a second side; this move is %s already", m.Side)}
+			return 0, &Error{Column: w.column, Problem: fmt.Sprintf("a second side; this move is %s already", m.Side)}
 		}
 		m.Side = s
 		return 1, nil
@@ -220,10 +220,10 @@ func (c *Catalogue) keyword(rest []token, m *Move) (int, error) {
 	if isRepeat(word) {
 		times := repeats(word)
 		if times < 2 || times > 100 {
-			return 0, &Error{w.column, "a move is repeated x2 to x100"}
+			return 0, &Error{Column: w.column, Problem: "a move is repeated x2 to x100"}
 		}
 		if m.Times > 0 {
-			return 0, &Error{w.column, "a second repeat in one move"}
+			return 0, &Error{Column: w.column, Problem: "a second repeat in one move"}
 		}
 		m.Times = times
 		return 1, nil
@@ -298,7 +298,7 @@ func readTurn(rest []token) (Turn, int, error) {
 	case !known:
 		return Turn{}, 0, nil
 	case len(rest) <= angle && short:
-		return Turn{}, 0, &Error{rest[way].column, "the degrees are missing; write for example turn cw 90"}
+		return Turn{}, 0, &Error{Column: rest[way].column, Problem: "the degrees are missing; write for example turn cw 90"}
 	case len(rest) <= angle:
 		return Turn{}, 0, nil
 	}
@@ -307,7 +307,7 @@ func readTurn(rest []token) (Turn, int, error) {
 		return Turn{}, 0, nil
 	}
 	if err != nil || degrees < 1 || degrees > 720 {
-		return Turn{}, 0, &Error{rest[angle].column, fmt.Sprintf("%q is not an angle; write 1 to 720 degrees", rest[angle].text)}
+		return Turn{}, 0, &Error{Column: rest[angle].column, Problem: fmt.Sprintf("%q is not an angle; write 1 to 720 degrees", rest[angle].text)}
 	}
 	if angle == 1 && len(rest) > 2 && rest[2].key() == "degrees" {
 		n = 3
@@ -356,12 +356,12 @@ func (c *Catalogue) unknown(rest []token) error {
 	phrase := join(rest[:n])
 	problem := fmt.Sprintf("%q is not in the catalogue", phrase)
 	if instead := c.instead(rest[:n]); instead != "" {
-		return &Error{rest[0].column, problem + "; " + instead}
+		return &Error{rest[0].column, problem + "; " + instead, phrase}
 	}
 	if near := c.Nearest(phrase); len(near) > 0 {
 		problem += "; near it are " + strings.Join(near, ", ")
 	}
-	return &Error{rest[0].column, problem + "; a step in plain words ends with a full stop and has no / or + in it"}
+	return &Error{rest[0].column, problem + "; a step in plain words ends with a full stop and has no / or + in it", phrase}
 }
 
 // sign takes a shout, a breath or a note into a move.
@@ -376,7 +376,7 @@ func (m *Move) sign(t token) error {
 		m.Notes = append(m.Notes, t.text)
 	}
 	if twice {
-		return &Error{t.column, fmt.Sprintf("%q stands twice in this move", t.text)}
+		return &Error{Column: t.column, Problem: fmt.Sprintf("%q stands twice in this move", t.text)}
 	}
 	return nil
 }

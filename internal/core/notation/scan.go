@@ -11,6 +11,7 @@ import (
 type Error struct {
 	Column  int
 	Problem string
+	Words   string // a name that no technique has, which is all that is wrong; "" something else is
 }
 
 // Error gives column and problem.
@@ -64,16 +65,16 @@ func scan(line string, offset int) (out []token, err error) {
 		case r == '(':
 			end := slices.Index(text[i:], ')')
 			if end < 0 {
-				return nil, &Error{offset + i + 1, "this note is not closed; write ) after it"}
+				return nil, &Error{Column: offset + i + 1, Problem: "this note is not closed; write ) after it"}
 			}
 			note := strings.Join(strings.Fields(string(text[i+1:i+end])), " ")
 			if note == "" || strings.Contains(note, "(") {
-				return nil, &Error{offset + i + 1, "a note is some words in one pair of parentheses"}
+				return nil, &Error{Column: offset + i + 1, Problem: "a note is some words in one pair of parentheses"}
 			}
 			out = append(out, token{note, offset + i + 1, '('})
 			i += end + 1
 		case r == ')':
-			return nil, &Error{offset + i + 1, "this parenthesis closes nothing"}
+			return nil, &Error{Column: offset + i + 1, Problem: "this parenthesis closes nothing"}
 		default:
 			start := i
 			for i < len(text) && !unicode.IsSpace(text[i]) && !strings.ContainsRune(",+/!~()", text[i]) {

@@ -446,7 +446,7 @@ func (c *Catalogue) impossible(s Sequence, places []place) (int, error) {
 				if bad.side || column == 0 {
 					column = places[n].side
 				}
-				err, at = &Error{max(column, places[n].move), bad.problem}, n
+				err, at = &Error{Column: max(column, places[n].move), Problem: bad.problem}, n
 			}
 		}
 		n++

@@ -1,0 +1,328 @@
+package curriculum
+
+import (
+	"cmp"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+)
+
+// A line may name several: a list, of which each is asked, or a row, which is one combination.
+
+// oneByOne are kinds of which several named in a line are shown one by one; strikes in a row may be a combination.
+var oneByOne = []Kind{"kick", "block", "stance"}
+
+// inRows are the kinds of which a combination is made.
+var inRows = []Kind{"strike", "kick", "block", "evasion"}
+
+var (
+	exercises = regexp.MustCompile(`^\d{1,4} \pL[^/,;:()\d]*(?: ?/ ?\d{1,4} \pL[^/,;:()\d]*)+$`)
+	andWord   = regexp.MustCompile(`\s+(?:and|&)\s+`)
+	rowSigns  = regexp.MustCompile(`\s+[-–—]\s+|\s*(?:→|➔|➝|=>|->|›|>)\s*|,?\s+then\s+`)
+	andLast   = regexp.MustCompile(`,?\s+(?:and|&)\s+`)
+	hyphened  = regexp.MustCompile(`^\pL+(?:-\pL+){2,}$`)
+)
+
+// rowOf reads what is done one after another, "Rising block - reverse punch, 5 a side": a combination of that name; end is
+// the number of characters up to the end of the name. noun is what moves are called that leave it out: front - round, under Kicking combinations.
+func (b *Book) rowOf(line, noun string) (moves string, end int, is bool) {
+	mark := listed(line)
+	body, _ := cutAny(line[mark:], "(,;:\t")
+	body = strings.TrimRight(body, " ")
+	if b.Named(body) != nil || b.Named(strings.TrimSpace(line)) != nil {
+		return "", 0, false
+	}
+	if words := strings.Fields(body); len(words) > 1 {
+		if i, j := amountAt(words); i > 0 && j == len(words) { // x10 behind the last
+			body = strings.TrimRight(body[:strings.LastIndex(body, words[i])], " ")
+		}
+	}
+	row := rowSigns.Split(body, -1)
+	if hyphened.MatchString(body) {
+		row = strings.Split(body, "-")
+	}
+	for i, name := range row {
+		if noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(name+" "+noun) {
+			row[i] = name + " " + noun
+		}
+	}
+	if len(row) < 2 || slices.ContainsFunc(row, func(name string) bool { return !b.isMove(name) }) {
+		return "", 0, false
+	}
+	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
+}
+
+// limbLast ends a remark that says with what.
+var limbLast = regexp.MustCompile(`(?i)\b(?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
+
+// cutAny cuts a text at the first of some signs.
+func cutAny(text, signs string) (before, after string) {
+	if at := strings.IndexAny(text, signs); at >= 0 {
+		return text[:at], text[at:]
+	}
+	return text, ""
+}
+
+// isMove reports whether words name a move of a combination.
+func (b *Book) isMove(name string) bool {
+	if t := b.Named(name); t != nil {
+		return slices.Contains(inRows, t.Kind)
+	}
+	return b.namesOne(name) && !saysOnlyHow(name) && slices.Contains(inRows, b.kindInName(name))
+}
+
+// saysOnlyHow reports whether words begin as a remark does; a single one may be a name: knee.
+func saysOnlyHow(name string) bool {
+	if partNamed.MatchString(name) || headLast.MatchString(name) && !joinsFirst.MatchString(name) {
+		return false
+	}
+	return saysHow.MatchString(levelFirst.ReplaceAllString(name, ""))
+}
+
+var (
+	headLast   = regexp.MustCompile(`(?i)^(?:[\pL-]+ ){1,3}(?:kick|punch|strike|block|elbow|fist|jab|cross|hook|uppercut|throw|lock|stance)s?$`)
+	joinsFirst = regexp.MustCompile(`(?i)^(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|no|not|any|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|hold)\b`)
+)
+
+// partNamed are names that are the part of the body alone.
+var partNamed = regexp.MustCompile(`(?i)^(?:knee|hip|heel|shoulder|elbow|hand|toe)s?$`)
+
+// levelFirst is a height or a side before a name, which a remark may begin with too.
+var levelFirst = regexp.MustCompile(`(?i)^(?:low|mid|high|left|right|lead|rear) `)
+
+// enumerated takes a line that names several, "Front kick, round kick and side kick, 10 on each leg", apart: a line for each, with what
+// is said of all. Where that may be a combination it is asked; any other line stays.
+func (b *Book) enumerated(line string, kind Kind) (lines []string, ask string) {
+	mark := line[:listed(line)]
+	if each := exercises.FindString(line[len(mark):]); each != "" { // 20 push-ups / 30 sit-ups
+		for _, part := range strings.Split(each, "/") {
+			lines = append(lines, mark+strings.TrimSpace(part))
+		}
+		return lines, ""
+	}
+	if strings.Contains(line, "\t") || b.Named(strings.TrimSpace(line[len(mark):])) != nil {
+		return []string{line}, ""
+	}
+	if m := ofEach.FindStringSubmatch(line[len(mark):]); m != nil { // jab / cross / hook 10 of each
+		names := strings.FieldsFunc(m[1], func(r rune) bool { return strings.ContainsRune("/,;+&", r) })
+		if len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !b.namesOne(strings.TrimSpace(name)) }) {
+			for _, name := range names {
+				lines = append(lines, mark+capitalised(strings.TrimSpace(name))+", "+m[2])
+			}
+			return lines, ""
+		}
+	}
+	pieces := outsideBrackets(line[len(mark):], ",")
+	if counted := b.counted(pieces); counted != nil {
+		for _, one := range counted {
+			lines = append(lines, mark+one)
+		}
+		return lines, ""
+	}
+	var names []string
+	last, joined := -1, false
+	for i, piece := range pieces {
+		all := andWord.Split(strings.TrimSpace(piece), -1)
+		if b.Named(strings.TrimSpace(piece)) != nil {
+			all = []string{strings.TrimSpace(piece)}
+		}
+		if slices.ContainsFunc(all, func(name string) bool {
+			return !b.namesOne(name) || saysOnlyHow(name)
+		}) {
+			break
+		}
+		names, last, joined = append(names, all...), i, joined || len(all) > 1
+	}
+	var kinds []Kind
+	for _, name := range names {
+		k := b.kindInName(name)
+		if t := b.Named(name); t != nil {
+			k = t.Kind
+		}
+		if !slices.Contains(kinds, k) {
+			kinds = append(kinds, k)
+		}
+	}
+	alone := !slices.ContainsFunc(kinds, func(k Kind) bool { return !slices.Contains(oneByOne, k) })
+	switch {
+	case len(names) < 2 || len(kinds) > 1 && (len(names) < 3 || !joined): // Low block, horse stance
+		return []string{line}, ""
+	case !alone && !sameHead(names) && (len(names) < 3 || !joined):
+		return []string{line}, ""
+	case !alone && !sameHead(names):
+		return []string{line}, severalNamed(names)
+	}
+	tail := strings.Join(pieces[last+1:], ",")
+	for _, name := range names {
+		one := mark + capitalised(name)
+		if strings.TrimSpace(tail) != "" {
+			one += "," + tail
+		}
+		lines = append(lines, one)
+	}
+	return lines, ""
+}
+
+// ofEach is an amount of each that is named before it.
+var ofEach = regexp.MustCompile(`(?i)^(.*?)[,:;]? *x? ?(\d{1,3}) ?(?:x|times|reps)? of each$`)
+
+// counted are the pieces of a line that each name something and say how much of it, "25 press-ups, 50 sit-ups"; what is only said of
+// one stays with it. nil where they do not.
+func (b *Book) counted(pieces []string) (out []string) {
+	for _, piece := range pieces {
+		piece = strings.TrimSpace(piece)
+		words := strings.Fields(piece)
+		i, j := amountAt(words)
+		if i == j && len(words) > 1 && bare(words[0]) {
+			i, j = 0, 1
+		}
+		rest := strings.Join(append(slices.Clone(words[:i]), words[j:]...), " ")
+		switch {
+		case i < j && strings.ContainsFunc(rest, unicode.IsLetter) && (b.Named(rest) != nil || b.Named(b.single(rest)) != nil || slices.Contains(amounted, b.kindInName(rest))) && !saysHow.MatchString(rest):
+			out = append(out, piece)
+		case len(out) > 0 && i == j && saysHow.MatchString(piece):
+			out[len(out)-1] += ", " + piece
+		default:
+			return nil
+		}
+	}
+	if len(out) < 2 {
+		return nil
+	}
+	return out
+}
+
+// sameHead reports whether several names end with one word: inward elbow, outward elbow.
+func sameHead(names []string) bool {
+	head := func(name string) string {
+		words := strings.Fields(check.Key(name))
+		return words[len(words)-1]
+	}
+	return len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return head(name) != head(names[0]) || len(strings.Fields(name)) < 2 })
+}
+
+func severalNamed(names []string) string {
+	return "several are named; write each on a line of its own, or all as one combination: Combination: " + strings.Join(names, ", ")
+}
+
+// namesOne reports whether words name one technique: one that is known, or up to five words that tell their kind, without a figure.
+func (b *Book) namesOne(name string) bool {
+	return b.Named(name) != nil || len(strings.Fields(name)) <= 5 && !strings.ContainsFunc(name, unicode.IsDigit) && !strings.ContainsAny(name, ":;()\t") && b.kindInName(name) != ""
+}
+
+// underHead is what stands behind a heading on its line, piece by piece: a list is taken apart, one thing and what is said of it stays whole.
+// Words that do without that of their heading get it: Stances: front, back.
+func (b *Book) underHead(head, said string, kind Kind) []string {
+	parts := outsideBrackets(said, ",;")
+	if slices.Contains([]Kind{"knowledge", "character", "courtesy", "combination", "sparring", "board_break", "partner_set"}, kind) {
+		if b.allTell(parts) {
+			return parts
+		}
+		return []string{said}
+	}
+	var out []string
+	for _, part := range parts {
+		part = strings.TrimSpace(part)
+		words := strings.Fields(part)
+		switch _, err := ParseQuantity(part); {
+		case b.tells(part):
+			out = append(out, part)
+		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) || heightSaid.MatchString(part) || anAmount.MatchString(part):
+			if len(out) == 0 {
+				return []string{said}
+			}
+			out[len(out)-1] += ", " + part
+		case kind == "form" && (unicode.IsUpper([]rune(part)[0]) || unicode.IsDigit([]rune(part)[0])):
+			out = append(out, part)
+		case kind != "form" && kind != "self_defence" && kind != "" && len(words) <= mostListed && len(parts) > 1:
+			out = append(out, withHead(head, part, kind))
+		default:
+			return []string{said}
+		}
+	}
+	return out
+}
+
+// mostListed is how many words a name in a list has at most that tells no kind.
+const mostListed = 4
+
+// headNouns are the words for one of a kind, which names in a list leave out.
+var headNouns = map[Kind]string{"kick": "kick", "stance": "stance", "block": "block", "throw": "throw"}
+
+// withHead is a name of a list with the word of its heading: front, under Stances.
+func withHead(head, name string, kind Kind) string {
+	noun, words := headNouns[kind], len(strings.Fields(name))
+	if kind == "strike" && strings.HasPrefix(strings.ToLower(strings.TrimSpace(head)), "punch") {
+		noun = "punch"
+	}
+	if noun == "" || words > 2 || kind == "throw" && words > 1 {
+		return name
+	}
+	return name + " " + noun
+}
+
+// tells reports whether a piece of a list begins with a known name, or tells its kind.
+func (b *Book) tells(part string) bool {
+	words := strings.Fields(part)
+	for n := len(words); n > 0; n-- {
+		if b.Named(strings.Join(words[:n], " ")) != nil {
+			return true
+		}
+	}
+	return !saysOnlyHow(part) && b.kindInName(part) != ""
+}
+
+func (b *Book) allTell(parts []string) bool {
+	return !slices.ContainsFunc(parts, func(part string) bool {
+		return !b.tells(strings.TrimSpace(part)) || anAmount.MatchString(strings.TrimSpace(part))
+	})
+}
+
+// howDone are words that say how something is done: slowly, chambered, deep.
+var howDone = regexp.MustCompile(`(?i)^(?:(?:lots|many|a few|some|very|quite|more|less|nice|good|strong|correct|proper|clear|loud|big|small|own|clean|sharp|relaxed|deep|straight|bent|tight|loose|long|short|wide|narrow|static|moving|still|jumping|spinning|alternate|alternating|forwards?|backwards?|upwards?|downwards?|inwards?|outwards?|sideways|solo|alone|together|twice|once|optional|minimum|max|maximum|at|air|pad|pads|bag|chamber|recoil|snap|power|speed|balance|focus|technique|form|posture|breathing|kiai|shout|repeat|continuous|continuously|freestyle|random|called|to command|self|perfect|basic|advanced)\b.*|\pL+(?:ly|ed|ing)(?: .*)?|.* (?:height|level|contact|speed|power|command|count|guard|up|down|straight|bent|first|only|too|required|needed|allowed|optional))$`)
+
+// labelFrom is a label that goes on with each of a list behind it: Escape from: wrist grab; bear hug.
+var labelFrom = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[\pL -]* (?:from|against|vs|versus|to)))\s*:\s*(\S.*)$`)
+
+// answerTo is a label for defences against each of a list: Defend: choke, bear hug.
+var answerTo = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:defend|defence|defense|escapes?|releases?|get out of|break free)(?: of| from| against)?\s*):\s*(\S.*)$`)
+
+// fromEach takes such a list apart.
+func fromEach(line string) []string {
+	m := labelFrom.FindStringSubmatch(line)
+	if a := answerTo.FindStringSubmatch(line); m == nil && a != nil {
+		m = []string{"", a[1], "Defence against", a[2]}
+	}
+	if m == nil {
+		return []string{line}
+	}
+	parts := outsideBrackets(m[3], ";")
+	if len(parts) < 2 {
+		parts = outsideBrackets(m[3], ",")
+	}
+	if len(parts) < 2 || slices.ContainsFunc(parts, func(part string) bool {
+		return anAmount.MatchString(strings.TrimSpace(part)) || len(strings.Fields(part)) > mostListed+2
+	}) {
+		return []string{line}
+	}
+	var out []string
+	for _, part := range parts {
+		out = append(out, m[2]+" "+strings.TrimSpace(part))
+	}
+	return out
+}
+
+// lonelyName is the name of a combination that a page calls nothing else: Combo: jab - cross.
+var lonelyName = regexp.MustCompile(`(?i)^(?:combo|combination|sequence|kick combo|kicking combo|hand combo|combination drill)s?$`)
+
+// rowName is what such a combination is called: its moves.
+func rowName(name, moves string) string {
+	if !lonelyName.MatchString(name) {
+		return name
+	}
+	return cmp.Or(capitalised(check.Tidy(rowSigns.ReplaceAllString(moves, ", "))), name)
+}

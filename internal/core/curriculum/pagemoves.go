@@ -1,0 +1,108 @@
+package curriculum
+
+import (
+	"errors"
+	"slices"
+	"strings"
+	"unicode"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+)
+
+// mostMade is how many techniques the moves of one line may make.
+const mostMade = 12
+
+// pageMoves reads the moves on a page against the program's techniques and the page's own. Moves that people write as a row, or of
+// which nobody knows the name, are made out where the words tell what they are.
+func (b *Book) pageMoves(lines []PageLine, fresh []notation.Entry) {
+	if !slices.ContainsFunc(lines, func(l PageLine) bool { return l.Moves != "" }) {
+		return
+	}
+	m := &moveReader{Book: b, entries: callEntries(append(b.Entries(), fresh...), lines)}
+	err := m.open()
+	for i := range lines {
+		l := &lines[i]
+		if l.Moves == "" || l.Problem != "" {
+			continue
+		}
+		if err != nil {
+			l.fail(1, err.Error())
+			continue
+		}
+		m.read(l)
+	}
+}
+
+// moveReader reads moves; what the lines before have made is known to the next ones.
+type moveReader struct {
+	*Book
+	entries   []notation.Entry
+	catalogue *notation.Catalogue
+}
+
+func (m *moveReader) open() (err error) {
+	m.catalogue, err = notation.NewCatalogue(m.entries)
+	return err
+}
+
+func (m *moveReader) read(l *PageLine) {
+	r, err := m.catalogue.Read(l.Moves)
+	if err != nil && l.New && !slices.Contains(amounted, l.Kind) && (m.asRow(l) || inWords(l)) {
+		r, err = m.catalogue.Read(l.Moves)
+	}
+	for _, d := range r.Doubts {
+		l.Doubts = append(l.Doubts, notation.Doubt{Column: l.before + d.Column, Reason: d.Reason})
+	}
+	if err == nil {
+		return
+	}
+	var at *notation.Error
+	if errors.As(err, &at) {
+		l.fail(l.before+at.Column, at.Problem)
+	} else {
+		l.fail(1, err.Error())
+	}
+}
+
+// asRow reads moves that people part by dashes, arrows and "then", and makes those that nobody knows where their words tell that they
+// are one; otherwise all stays as it was.
+func (m *moveReader) asRow(l *PageLine) bool {
+	moves, had := check.Tidy(andLast.ReplaceAllString(rowSigns.ReplaceAllString(strings.TrimSuffix(l.Moves, "."), ", "), ", ")), len(m.entries)
+	var made []Numbered
+	for {
+		_, err := m.catalogue.Read(moves)
+		if err == nil {
+			l.Moves, l.Makes = moves, made
+			return true
+		}
+		var at *notation.Error
+		if !errors.As(err, &at) || at.Words == "" || len(made) == mostMade || !m.isMove(at.Words) {
+			break
+		}
+		name := capitalised(at.Words)
+		made = append(made, Numbered{Name: name, Kind: m.kindInName(name)})
+		m.entries = append(m.entries, notation.Entry{ID: "made " + check.Key(name), Name: name})
+		if m.open() != nil {
+			break
+		}
+	}
+	if len(m.entries) > had {
+		m.entries = m.entries[:had]
+		_ = m.open() // it could be opened before
+	}
+	return false
+}
+
+// leastStep is how many words a step in plain words has at least.
+const leastStep = 3
+
+// inWords takes what stands behind the colon of a defence or a form, and is no moves, as a step in plain words.
+func inWords(l *PageLine) bool {
+	if !slices.Contains([]Kind{"self_defence", "lock", "throw"}, l.Kind) || strings.ContainsFunc(l.Moves, unicode.IsDigit) || len(strings.Fields(l.Moves)) < leastStep {
+		return false
+	}
+	moves := strings.NewReplacer("/", " or ", "+", " and ").Replace(strings.TrimRight(l.Moves, ". "))
+	l.Moves = check.Tidy(moves) + "."
+	return true
+}
