@@ -78,6 +78,8 @@ var scripts = map[string]map[string]string{
 		"kindof":     "Kind of {call}",
 		"noted":      "Noted",
 		"aside":      "set aside, {why}:",
+		"waits":      "its kind follows from the heading",
+		"newwith":    "new with it: {names}",
 		"line":       "line {n}:",
 		"new":        "new",
 		"rule":       "the rung’s sparring rule: {rule}",

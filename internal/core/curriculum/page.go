@@ -176,20 +176,9 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 		if known, there := made[key]; l.New && there {
 			l.TechniqueID = known
 		} else if l.New {
-			t := Technique{ID: id(), Name: l.Name, Kind: l.Kind, Term: l.Term}
-			t.Sides, t.Modifiers, t.AttackMoves, t.Levels = l.Sides, l.Modifiers, l.Attacks, l.Levels
-			if l.Base != "" {
-				t.BuildsOn = []string{l.Base}
-			}
-			if l.Plain {
-				if series, _, numbered := NumberedName(l.Name); numbered && !slices.Contains(c.Program.NoSeries, series) {
-					c.Program.NoSeries = append(slices.Clone(c.Program.NoSeries), series)
-				}
-			} else {
-				t.Series, t.Number = l.Series, l.Place
-			}
-			if l.Moves != "" {
-				t.Stages = []Stage{{Does: Appends, Steps: Steps(l.Moves)}}
+			t := l.technique(id())
+			if series, _, numbered := NumberedName(l.Name); l.Plain && numbered && !slices.Contains(c.Program.NoSeries, series) {
+				c.Program.NoSeries = append(slices.Clone(c.Program.NoSeries), series)
 			}
 			made[key], l.TechniqueID = t.ID, t.ID
 			c.Techniques = append(c.Techniques, t)
@@ -204,6 +193,22 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 	// Each rung's requirements stay together.
 	slices.SortStableFunc(c.Requirements, func(x, y Requirement) int { return b.Place(x.RungID) - b.Place(y.RungID) })
 	return c, nil
+}
+
+// technique is what a line makes that is new.
+func (l *PageLine) technique(id string) Technique {
+	t := Technique{ID: id, Name: l.Name, Kind: l.Kind, Term: l.Term}
+	t.Sides, t.Modifiers, t.AttackMoves, t.Levels = l.Sides, l.Modifiers, l.Attacks, l.Levels
+	if l.Base != "" {
+		t.BuildsOn = []string{l.Base}
+	}
+	if !l.Plain {
+		t.Series, t.Number = l.Series, l.Place
+	}
+	if l.Moves != "" {
+		t.Stages = []Stage{{Does: Appends, Steps: Steps(l.Moves)}}
+	}
+	return t
 }
 
 // pageGroups adds the sample groups that lines make, and draws as many from others as they say; by the

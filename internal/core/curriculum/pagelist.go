@@ -96,57 +96,20 @@ var levelFirst = regexp.MustCompile(`(?i)^(?:low|mid|high|left|right|lead|rear) 
 
 // enumerated takes a line that names several, "Front kick, round kick and side kick, 10 on each leg", apart: a line for each, with what
 // is said of all. Where that may be a combination it is asked; any other line stays.
-func (b *Book) enumerated(line string, kind Kind) (lines []string, ask string) {
+func (b *Book) enumerated(line string) (lines []string, ask string) {
 	mark := line[:listed(line)]
-	if each := exercises.FindString(line[len(mark):]); each != "" { // 20 push-ups / 30 sit-ups
-		for _, part := range strings.Split(each, "/") {
-			lines = append(lines, mark+strings.TrimSpace(part))
-		}
-		return lines, ""
-	}
 	if strings.Contains(line, "\t") || b.Named(strings.TrimSpace(line[len(mark):])) != nil {
 		return []string{line}, ""
 	}
-	if m := ofEach.FindStringSubmatch(line[len(mark):]); m != nil { // jab / cross / hook 10 of each
-		names := strings.FieldsFunc(m[1], func(r rune) bool { return strings.ContainsRune("/,;+&", r) })
-		if len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !b.namesOne(strings.TrimSpace(name)) }) {
-			for _, name := range names {
-				lines = append(lines, mark+capitalised(strings.TrimSpace(name))+", "+m[2])
-			}
-			return lines, ""
-		}
-	}
 	pieces := outsideBrackets(line[len(mark):], ",")
-	if counted := b.counted(pieces); counted != nil {
-		for _, one := range counted {
+	if each := cmp.Or(b.amountEach(line[len(mark):]), b.counted(pieces)); each != nil {
+		for _, one := range *each {
 			lines = append(lines, mark+one)
 		}
 		return lines, ""
 	}
-	var names []string
-	last, joined := -1, false
-	for i, piece := range pieces {
-		all := andWord.Split(strings.TrimSpace(piece), -1)
-		if b.Named(strings.TrimSpace(piece)) != nil {
-			all = []string{strings.TrimSpace(piece)}
-		}
-		if slices.ContainsFunc(all, func(name string) bool {
-			return !b.namesOne(name) || saysOnlyHow(name)
-		}) {
-			break
-		}
-		names, last, joined = append(names, all...), i, joined || len(all) > 1
-	}
-	var kinds []Kind
-	for _, name := range names {
-		k := b.kindInName(name)
-		if t := b.Named(name); t != nil {
-			k = t.Kind
-		}
-		if !slices.Contains(kinds, k) {
-			kinds = append(kinds, k)
-		}
-	}
+	names, last, joined := b.namesIn(pieces)
+	kinds := b.kindsOf(names)
 	alone := !slices.ContainsFunc(kinds, func(k Kind) bool { return !slices.Contains(oneByOne, k) })
 	switch {
 	case len(names) < 2 || len(kinds) > 1 && (len(names) < 3 || !joined): // Low block, horse stance
@@ -167,12 +130,67 @@ func (b *Book) enumerated(line string, kind Kind) (lines []string, ask string) {
 	return lines, ""
 }
 
+// namesIn are the names with which the pieces of a line begin, those joined by "and" one by one; last is the last piece of them.
+func (b *Book) namesIn(pieces []string) (names []string, last int, joined bool) {
+	last = -1
+	for i, piece := range pieces {
+		all := andWord.Split(strings.TrimSpace(piece), -1)
+		if b.Named(strings.TrimSpace(piece)) != nil {
+			all = []string{strings.TrimSpace(piece)}
+		}
+		if slices.ContainsFunc(all, func(name string) bool { return !b.namesOne(name) || saysOnlyHow(name) }) {
+			break
+		}
+		names, last, joined = append(names, all...), i, joined || len(all) > 1
+	}
+	return names, last, joined
+}
+
+// kindsOf are the kinds of several names, each once.
+func (b *Book) kindsOf(names []string) (kinds []Kind) {
+	for _, name := range names {
+		k := b.kindInName(name)
+		if t := b.Named(name); t != nil {
+			k = t.Kind
+		}
+		if !slices.Contains(kinds, k) {
+			kinds = append(kinds, k)
+		}
+	}
+	return kinds
+}
+
+// amountEach takes several apart of which each has its amount, 20 push-ups / 30 sit-ups, or all the one behind them, jab / cross / hook 10 of
+// each; nil where they do not.
+func (b *Book) amountEach(line string) *[]string {
+	var out []string
+	if each := exercises.FindString(line); each != "" {
+		for _, part := range strings.Split(each, "/") {
+			out = append(out, strings.TrimSpace(part))
+		}
+		return &out
+	}
+	m := ofEach.FindStringSubmatch(line)
+	if m == nil {
+		return nil
+	}
+	names := strings.FieldsFunc(m[1], func(r rune) bool { return strings.ContainsRune("/,;+&", r) })
+	if len(names) < 2 || slices.ContainsFunc(names, func(name string) bool { return !b.namesOne(strings.TrimSpace(name)) }) {
+		return nil
+	}
+	for _, name := range names {
+		out = append(out, capitalised(strings.TrimSpace(name))+", "+m[2])
+	}
+	return &out
+}
+
 // ofEach is an amount of each that is named before it.
 var ofEach = regexp.MustCompile(`(?i)^(.*?)[,:;]? *x? ?(\d{1,3}) ?(?:x|times|reps)? of each$`)
 
 // counted are the pieces of a line that each name something and say how much of it, "25 press-ups, 50 sit-ups"; what is only said of
 // one stays with it. nil where they do not.
-func (b *Book) counted(pieces []string) (out []string) {
+func (b *Book) counted(pieces []string) *[]string {
+	var out []string
 	for _, piece := range pieces {
 		piece = strings.TrimSpace(piece)
 		words := strings.Fields(piece)
@@ -184,6 +202,10 @@ func (b *Book) counted(pieces []string) (out []string) {
 		switch {
 		case i < j && strings.ContainsFunc(rest, unicode.IsLetter) && (b.Named(rest) != nil || b.Named(b.single(rest)) != nil || slices.Contains(amounted, b.kindInName(rest))) && !saysHow.MatchString(rest):
 			out = append(out, piece)
+		case len(out) > 0 && KindNamed(piece) != "": // of all
+			for i := range out {
+				out[i] += ", " + piece
+			}
 		case len(out) > 0 && i == j && saysHow.MatchString(piece):
 			out[len(out)-1] += ", " + piece
 		default:
@@ -193,7 +215,7 @@ func (b *Book) counted(pieces []string) (out []string) {
 	if len(out) < 2 {
 		return nil
 	}
-	return out
+	return &out
 }
 
 // sameHead reports whether several names end with one word: inward elbow, outward elbow.
@@ -229,6 +251,10 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 		part = strings.TrimSpace(part)
 		words := strings.Fields(part)
 		switch _, err := ParseQuantity(part); {
+		case KindNamed(part) != "" && len(out) > 0: // of all
+			for i := range out {
+				out[i] += ", " + part
+			}
 		case b.tells(part):
 			out = append(out, part)
 		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) || heightSaid.MatchString(part) || anAmount.MatchString(part):

@@ -289,7 +289,7 @@ func (r *pageReader) asked(l PageLine, text string) {
 		moves, l.nameEnd, l.Said = row, end, "combination"
 	}
 	if moves == "" && !slices.Contains([]Kind{"combination", "form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
-		each, ask = r.enumerated(text, kind)
+		each, ask = r.enumerated(text)
 	}
 	if ask != "" {
 		l.fail(1, ask)

@@ -59,6 +59,8 @@ type binderLine struct {
 	Note    string      `json:"note,omitempty"`    // the remark
 	Steps   string      `json:"steps,omitempty"`   // of something new, the attacker's before a dash
 	Variant string      `json:"variant,omitempty"` // jumping, of Front kick
+	Makes   string      `json:"makes,omitempty"`   // techniques that its moves name and nobody knew
+	Waits   bool        `json:"waits,omitempty"`   // its kind stays open until its heading is answered
 	Rule    string      `json:"rule,omitempty"`    // what it says for the rung's sparring rule
 	Aside   string      `json:"aside,omitempty"`   // why it is no requirement
 	Noted   string      `json:"noted,omitempty"`   // what it says of the program, where it is no requirement
@@ -95,6 +97,10 @@ func readBinder(b *curriculum.Book, text string) []binderLine {
 			x.Noted = l.Aside
 		}
 		if l.Problem == "" && l.Aside == "" {
+			for _, m := range l.Makes {
+				x.Makes = strings.TrimPrefix(x.Makes+", "+m.Name, ", ")
+			}
+			x.Waits = l.Waits
 			x.Amount, x.Traits, x.Note = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", "), l.Note
 			if l.From != "" {
 				x.Traits = strings.TrimPrefix(x.Traits+", from "+l.From, ", ")
