@@ -43,6 +43,7 @@ type PageLine struct {
 	perhaps   string     // a remark that may be meant as the amount, where nothing else is
 	mayBeTerm string     // what stands in brackets, where nobody has said what does
 	kindless  bool       // nothing says of which kind it is
+	headless  bool       // it stands below no heading, and nothing else says of which kind it is
 	Waits     bool       // its kind stays open until its heading is answered, which is a line with a problem
 	under     headed     // its heading
 	usual     bool       // no amount is said
@@ -117,10 +118,13 @@ func ofSeries(lines []PageLine) {
 	}
 }
 
-// waitFor lets the kind of lines below a heading that is asked about stay open.
+// waitFor lets the kind of lines below a heading that is asked about stay open, and of those that follow one that is asked for its heading.
 func waitFor(lines []PageLine) {
+	asked := false
 	for i := range lines {
-		if l := &lines[i]; l.kindless && l.Problem != "" && l.under.unknown {
+		l := &lines[i]
+		first := l.headless && !asked
+		if asked = asked || l.headless; l.Problem != "" && !first && (l.headless || l.kindless && l.under.unknown) {
 			l.Column, l.Problem, l.Waits = 0, "", true
 		}
 	}

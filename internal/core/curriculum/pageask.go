@@ -48,7 +48,7 @@ func (b *Book) askHeading(l *PageLine, words []string) {
 	if l.usual && l.Moves == "" && l.Said == "" && l.Setting == "" && mayBeHeading(l.Name) || l.usual && len(words) == 1 && l.Note == "" && strings.HasSuffix(l.Name, "s") && slices.Contains([]Kind{"strike", "kick", "block", "stance", "evasion"}, l.Kind) && kindInWords(l.Name) == "" {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
 	}
-	if told := []Kind{"knowledge", "courtesy", "character"}; l.Said == "" && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+	if told := []Kind{"knowledge", "courtesy", "character"}; l.Said == "" && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && l.Note == "" && len(l.Doubts) == 0 {
 		if is := UsualKind(l.Name); l.usual && (is != "" && is != l.Kind || len(words) == 1) {
 			l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
 		} else if q := l.Quantity; !l.usual && (q.perSide() || l.Kind == "knowledge" && q.Seconds > 0) {
@@ -160,13 +160,13 @@ func (b *Book) askSeveral(l *PageLine) {
 	if twoHeads.MatchString(l.Name) && !joinsOn.MatchString(l.Name) && slices.Contains(basic, l.Kind) && l.Moves == "" && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
-	if severals.MatchString(l.Name) && l.Moves == "" {
+	if severals.MatchString(l.Name) && l.Moves == "" && !countsTo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if strings.Contains(strings.ToLower(l.Name), "choice") && !l.Free {
 		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
 	}
-	if told := []Kind{"knowledge", "character", "courtesy"}; !(slices.Contains(told, l.Kind) && counting.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(l.Name, unicode.IsDigit) {
+	if told := []Kind{"knowledge", "character", "courtesy"}; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(l.Name, unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
 }
@@ -177,8 +177,8 @@ var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven
 // numberOfParts is a number that belongs to a name: two finger poke.
 var numberOfParts = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|\d)[ -](?:fingers?|hands?|handed|arm|armed|legs?|legged|knuckles?|points?|steps?|ways?|man|person|on)\b`)
 
-// counting is a question that asks to count: count to 10.
-var counting = regexp.MustCompile(`(?i)\b(?:count|counting)\b`)
+// anyOf lets somebody choose: any 3 terms.
+var anyOf = regexp.MustCompile(`(?i)\bany\b`)
 
 // saysNumber is a name that says how many of what is counted.
 var saysNumber = regexp.MustCompile(`(?i)\b(?:one|two|three|four|five|six|seven|eight|nine|ten|a|\d+) (?:bouts?|rounds?|times|reps|sets|minutes?|seconds?|lengths?|laps?)\b`)
@@ -194,7 +194,7 @@ var (
 	// manyAttacks is a number of attacks or answers: from two wrist grabs and one choke.
 	manyAttacks = regexp.MustCompile(`(?i)\b(?:two|three|four|five|six|[2-9]|1\d|any|several|various|different) (?:\pL+ )?(?:grabs|chokes|holds|attacks|punches|kicks|hugs|locks|escapes|releases|defen[cs]es|techniques|ways|throws|answers|responses)\b`)
 	// twoHeads are two names without a sign between them: front kick side kick.
-	twoHeads = regexp.MustCompile(`(?i)\pL+ (?:kick|punch|block|strike)(?: and)? (?:\pL+ )?(?:\pL+ )?(?:kick|punch|block|strike|stance)$|\b(?:jab|cross|uppercut|hook) (?:jab|cross|uppercut|hook)\b`)
+	twoHeads = regexp.MustCompile(`(?i)\pL+ (?:kick|punch|block|strike)(?: and)? (?:\pL+ ){0,4}(?:kick|punch|block|strike|stance|hand|fist|elbow)$|\b(?:jab|cross|uppercut|hook) (?:jab|cross|uppercut|hook)\b`)
 )
 
 // allOf is a name for several: all forms.

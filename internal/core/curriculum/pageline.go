@@ -26,6 +26,9 @@ func (b *Book) pageLine(l *PageLine) {
 		return
 	}
 	line := []rune(l.Text)
+	if b.sparringKind(l) == "knowledge" && countsTo.MatchString(l.Text) {
+		l.nameEnd = len(line)
+	}
 	if b.sparringKind(l) == "sparring" && b.roundsAlone(l, line) {
 		return
 	}
@@ -58,7 +61,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		return
 	}
 	first, note, _ := strings.Cut(l.Note, ",")
-	if q, err := ParseQuantity(first); !amount && err == nil && !bare(first) { // Front kick (10 each leg, chambered)
+	if q, err := ParseQuantity(first); !amount && err == nil && (!bare(first) || b.sparringKind(l) == "fitness") { // Front kick (10 each leg, chambered)
 		l.Quantity, l.Note, amount = q, check.Tidy(note), true
 	}
 	if b.Named(l.Name) == nil && slices.Contains(amounted, b.kindInName(l.Name)) {
@@ -90,7 +93,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.doubt(fmt.Sprintf("“%s” speaks of a role; write a line for each, with as attacker or as defender", l.Note))
 	}
 	l.inAll()
-	if l.perhaps != "" && !amount {
+	if l.perhaps != "" && !amount && !(bothOnly.MatchString(l.perhaps) && DefaultAmount(b.kindOf(l)).perSide()) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", l.perhaps))
 	}
 	if one := strings.TrimSuffix(l.Name, "s"); !l.Plain && b.Named(l.Name) == nil && one != l.Name && b.Named(one) != nil {
@@ -98,6 +101,9 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	b.Settle(l)
 	b.othersNamed(l, amount)
+	if l.New && l.Moves != "" && slices.Contains([]Kind{"board_break", "knowledge", "courtesy", "character", "fitness", "sparring", "balance"}, l.Kind) {
+		l.fail(1, fmt.Sprintf("a %s has no moves; write what stands behind the colon a line each, or in brackets as a remark", l.Kind.Words()))
+	}
 	b.sparringWords(l)
 	if l.usual = !amount; l.usual {
 		l.Quantity = l.usualAmount()
@@ -109,6 +115,14 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
 	}
+}
+
+// bothOnly says that both sides are shown, which the usual amount of most kinds is of.
+var bothOnly = regexp.MustCompile(`(?i)^both (?:sides|arms|legs|hands|feet)$`)
+
+// kindOf is the kind that a line will have, as far as its heading and its words tell.
+func (b *Book) kindOf(l *PageLine) Kind {
+	return cmp.Or(l.Said, b.sparringKind(l), b.kindInName(l.Name))
 }
 
 // inAll asks where an amount is read as in all and both sides are spoken of.
@@ -137,7 +151,7 @@ const mostNamed = 8
 // othersNamed asks where the remark of a line that shows one thing may name others: a part of it behind a comma that is not known to say how
 // something is done, "Block high, block low", "Hip throw, leg reap".
 func (b *Book) othersNamed(l *PageLine, amount bool) {
-	if l.Note == "" || slices.Contains([]Kind{"knowledge", "character", "courtesy", "sparring", "board_break"}, l.Kind) || len(l.Doubts) > 0 {
+	if l.Note == "" || slices.Contains([]Kind{"knowledge", "sparring", "board_break"}, l.Kind) || l.under.section != "" && slices.Contains([]Kind{"character", "courtesy"}, l.Kind) || len(l.Doubts) > 0 {
 		return
 	}
 	parts, bare := strings.Split(l.Note, ", "), 0
@@ -323,6 +337,9 @@ func (b *Book) alike(name string) (out *Technique) {
 
 // contactFirst are words of contact or limbs before rounds.
 var contactFirst = regexp.MustCompile(`(?i)^((?:no|non|light|touch|semi|full|controlled|soft)[- ]contact|hands only|kicks only|body only|boxing only|light|technical|soft) +(\d.*)$`)
+
+// countsTo is a question that asks to count, whose numbers are no amount: count 1 - 10.
+var countsTo = regexp.MustCompile(`(?i)^\W*(?:\d{1,2}[.)] )?count(?:ing)? (?:from |to )?\d+(?: ?(?:-|–|to) ?\d+)?[^,;(]*$`)
 
 // sparringKind is the kind that a line's heading gives it.
 func (b *Book) sparringKind(l *PageLine) Kind { return cmp.Or(l.under.kind, b.kindIn(l.Section)) }
@@ -514,7 +531,7 @@ func (b *Book) Settle(l *PageLine) {
 		}
 		l.Moves = ""
 	case l.Section == "" && !l.under.mixed && cmp.Or(l.Said, b.kindInName(l.Name)) == "":
-		l.New = true
+		l.New, l.headless = true, l.Problem == ""
 		l.fail(1, fmt.Sprintf("“%s” is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
 		l.New = true

@@ -14,7 +14,7 @@ import (
 // A line may name several: a list, of which each is asked, or a row, which is one combination.
 
 // oneByOne are kinds of which several named in a line are shown one by one; strikes in a row may be a combination.
-var oneByOne = []Kind{"kick", "block", "stance"}
+var oneByOne = []Kind{"kick", "block", "stance", "breakfall"}
 
 // inRows are the kinds of which a combination is made.
 var inRows = []Kind{"strike", "kick", "block", "evasion"}
@@ -23,13 +23,14 @@ var (
 	exercises = regexp.MustCompile(`^\d{1,4} \pL[^/,;:()\d]*(?: ?/ ?\d{1,4} \pL[^/,;:()\d]*)+$`)
 	andWord   = regexp.MustCompile(`\s+(?:and|&)\s+`)
 	rowSigns  = regexp.MustCompile(`\s+[-–—]\s+|\s*(?:→|➔|➝|=>|->|›|>)\s*|,?\s+then\s+`)
+	slashes   = regexp.MustCompile(`\s*/\s*`)
 	andLast   = regexp.MustCompile(`,?\s+(?:and|&)\s+`)
-	hyphened  = regexp.MustCompile(`^\pL+(?:-\pL+){2,}$`)
+	hyphened  = regexp.MustCompile(`^\pL+(?: \pL+)?(?:-\pL+(?: \pL+)?){2,}$`)
 )
 
 // rowOf reads what is done one after another, "Rising block - reverse punch, 5 a side": a combination of that name; end is
 // the number of characters up to the end of the name. noun is what moves are called that leave it out: front - round, under Kicking combinations.
-func (b *Book) rowOf(line, noun string) (moves string, end int, is bool) {
+func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bool) {
 	mark := listed(line)
 	body, _ := cutAny(line[mark:], "(,;:\t")
 	body = strings.TrimRight(body, " ")
@@ -38,10 +39,13 @@ func (b *Book) rowOf(line, noun string) (moves string, end int, is bool) {
 	}
 	if words := strings.Fields(body); len(words) > 1 {
 		if i, j := amountAt(words); i > 0 && j == len(words) { // x10 behind the last
-			body = strings.TrimRight(body[:strings.LastIndex(body, words[i])], " ")
+			body = strings.TrimRight(body[:strings.LastIndex(body, words[i])], " -–—")
 		}
 	}
 	row := rowSigns.Split(body, -1)
+	if slashed := slashes.Split(body, -1); len(row) == 1 && len(b.kindsOf(slashed)) > 1 { // Rising block / reverse punch: of different kinds, so not one or the other
+		row = slashed
+	}
 	if hyphened.MatchString(body) {
 		row = strings.Split(body, "-")
 	}
@@ -49,6 +53,12 @@ func (b *Book) rowOf(line, noun string) (moves string, end int, is bool) {
 		if noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(name+" "+noun) {
 			row[i] = name + " " + noun
 		}
+	}
+	if kind == "combination" && len(row) == 1 {
+		if row, end = b.rowByCommas(line); end > 0 {
+			return strings.Join(row, ", "), end, true
+		}
+		row = []string{body}
 	}
 	if len(row) < 2 || slices.ContainsFunc(row, func(name string) bool { return !b.isMove(name) }) {
 		return "", 0, false
@@ -58,6 +68,27 @@ func (b *Book) rowOf(line, noun string) (moves string, end int, is bool) {
 
 // limbLast ends a remark that says with what.
 var limbLast = regexp.MustCompile(`(?i)\b(?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
+
+// rowByCommas reads moves with commas between, where combinations stand: Jab, cross, hook, 5 a side.
+func (b *Book) rowByCommas(line string) (row []string, end int) {
+	at := listed(line)
+	body, _ := cutAny(line[at:], "(;:\t")
+	for _, piece := range strings.Split(body, ",") {
+		if !b.isMove(strings.TrimSpace(piece)) {
+			break
+		}
+		row = append(row, strings.TrimSpace(piece))
+		at += len(piece) + 1
+	}
+	if len(row) < 2 {
+		return nil, 0
+	}
+	rest := strings.TrimSpace(strings.TrimPrefix(line[min(at, len(line)):], ","))
+	if first, _ := cutAny(rest, ",("); first != "" && !b.saysOfAll(first) {
+		return nil, 0
+	}
+	return row, utf8.RuneCountInString(strings.TrimRight(line[:min(at-1, len(line))], " "))
+}
 
 // cutAny cuts a text at the first of some signs.
 func cutAny(text, signs string) (before, after string) {
@@ -102,7 +133,7 @@ func (b *Book) enumerated(line string) (lines []string, ask string) {
 		return []string{line}, ""
 	}
 	pieces := outsideBrackets(line[len(mark):], ",")
-	if each := cmp.Or(b.amountEach(line[len(mark):]), b.counted(pieces)); each != nil {
+	if each := cmp.Or(b.amountEach(line[len(mark):]), b.labelled(line[len(mark):]), b.counted(pieces)); each != nil {
 		for _, one := range *each {
 			lines = append(lines, mark+one)
 		}
@@ -114,12 +145,16 @@ func (b *Book) enumerated(line string) (lines []string, ask string) {
 	switch {
 	case len(names) < 2 || len(kinds) > 1 && (len(names) < 3 || !joined): // Low block, horse stance
 		return []string{line}, ""
-	case !alone && !sameHead(names) && (len(names) < 3 || !joined):
-		return []string{line}, ""
-	case !alone && !sameHead(names):
-		return []string{line}, severalNamed(names)
 	}
 	tail := strings.Join(pieces[last+1:], ",")
+	switch apart := alone || sameHead(names) || eachArm.MatchString(tail); {
+	case !apart && (len(names) < 3 || !joined):
+		return []string{line}, ""
+	case !apart || slices.ContainsFunc(names, oneGo.MatchString):
+		return []string{line}, severalNamed(names)
+	case slices.ContainsFunc(pieces[last+1:], func(piece string) bool { return !b.saysOfAll(piece) }): // what is it?
+		return []string{line}, ""
+	}
 	for _, name := range names {
 		one := mark + capitalised(name)
 		if strings.TrimSpace(tail) != "" {
@@ -130,12 +165,32 @@ func (b *Book) enumerated(line string) (lines []string, ask string) {
 	return lines, ""
 }
 
+var (
+	// eachArm is an amount of each arm, which no combination has.
+	eachArm = regexp.MustCompile(`(?i)\b(?:each|per|ea|a|/) ?(?:arms?|hands?|fists?)\b`)
+	// oneGo says that several are done in one go.
+	oneGo = regexp.MustCompile(`(?i)\b(?:same (?:leg|hand|side)|in a row|in one go|together|then|without)\b`)
+)
+
+// saysOfAll reports whether a piece behind several names says something of all of them.
+func (b *Book) saysOfAll(piece string) bool {
+	piece = strings.TrimSpace(piece)
+	_, err := ParseQuantity(piece)
+	if head, bracket := cutAny(piece, "("); bracket != "" && head != "" { // no hands cartwheel (bonus)
+		return b.saysOfAll(head) && b.amountIn(head) != ""
+	}
+	return err == nil || b.reads(piece) || KindNamed(piece) != "" || saysOnlyHow(piece) || howDone.MatchString(piece) || limbAlone.MatchString(piece) || heightSaid.MatchString(piece) || b.amountIn(piece) != ""
+}
+
 // namesIn are the names with which the pieces of a line begin, those joined by "and" one by one; last is the last piece of them.
 func (b *Book) namesIn(pieces []string) (names []string, last int, joined bool) {
 	last = -1
 	for i, piece := range pieces {
 		all := andWord.Split(strings.TrimSpace(piece), -1)
 		if b.Named(strings.TrimSpace(piece)) != nil {
+			all = []string{strings.TrimSpace(piece)}
+		}
+		if eitherSide.MatchString(" " + strings.TrimSpace(piece)) { // forward roll R & L
 			all = []string{strings.TrimSpace(piece)}
 		}
 		if slices.ContainsFunc(all, func(name string) bool { return !b.namesOne(name) || saysOnlyHow(name) }) {
@@ -170,16 +225,54 @@ func (b *Book) amountEach(line string) *[]string {
 		}
 		return &out
 	}
+	if bracketed := numberInBrackets.FindAllStringSubmatch(line, -1); len(bracketed) > 1 && strings.TrimRight(numberInBrackets.ReplaceAllString(line, ""), ",; ") == "" { // press-ups (10), sit-ups (20)
+		for _, m := range bracketed {
+			out = append(out, strings.TrimSpace(m[1])+", "+m[2])
+		}
+		return &out
+	}
 	m := ofEach.FindStringSubmatch(line)
 	if m == nil {
-		return nil
+		if m = amountBehind.FindStringSubmatch(line); m == nil || b.amountIn(m[2]) == "" {
+			return nil
+		}
 	}
 	names := strings.FieldsFunc(m[1], func(r rune) bool { return strings.ContainsRune("/,;+&", r) })
 	if len(names) < 2 || slices.ContainsFunc(names, func(name string) bool { return !b.namesOne(strings.TrimSpace(name)) }) {
 		return nil
 	}
 	for _, name := range names {
-		out = append(out, capitalised(strings.TrimSpace(name))+", "+m[2])
+		out = append(out, capitalised(strings.TrimSpace(name))+", "+eachAlone.ReplaceAllString(m[2], "$1"))
+	}
+	return &out
+}
+
+// numberInBrackets is a name and how often behind it: press-ups (10).
+var numberInBrackets = regexp.MustCompile(`\s*(\pL[^(),;:]*?)\s*\((\d{1,3})\)[,;]?`)
+
+// eachAlone is "each" that means each of those named.
+var eachAlone = regexp.MustCompile(`(?i) each( on| at| with|,|$)`)
+
+// amountBehind is what is said of all of a list behind a colon: jab, cross: 30 s each.
+var amountBehind = regexp.MustCompile(`^([^:(]+[,;/][^:(]+?) ?: *((?:x ?)?\d.*)$`)
+
+// labelled takes a list behind a label that names nothing apart, with the label as remark: Line work: low block, front kick. nil where it is
+// no such list.
+func (b *Book) labelled(line string) *[]string {
+	label, said, found := strings.Cut(line, ": ")
+	if label = strings.TrimSpace(label); !found || titled(strings.Fields(label)) && strings.Contains(label, " ") || b.kindInName(label) != "" || b.Named(label) != nil || strings.ContainsAny(label, "(\t") || strings.Contains(said, ":") {
+		return nil
+	}
+	parts := outsideBrackets(said, ";")
+	if len(parts) < 2 {
+		parts = outsideBrackets(said, ",")
+	}
+	if len(parts) < 2 || !b.allTell(parts) {
+		return nil
+	}
+	var out []string
+	for _, part := range parts {
+		out = append(out, capitalised(strings.TrimSpace(part))+" (("+strings.ReplaceAll(label, ",", " –")+"))")
 	}
 	return &out
 }
@@ -191,6 +284,7 @@ var ofEach = regexp.MustCompile(`(?i)^(.*?)[,:;]? *x? ?(\d{1,3}) ?(?:x|times|rep
 // one stays with it. nil where they do not.
 func (b *Book) counted(pieces []string) *[]string {
 	var out []string
+	pending := false // a name without its amount
 	for _, piece := range pieces {
 		piece = strings.TrimSpace(piece)
 		words := strings.Fields(piece)
@@ -199,8 +293,21 @@ func (b *Book) counted(pieces []string) *[]string {
 			i, j = 0, 1
 		}
 		rest := strings.Join(append(slices.Clone(words[:i]), words[j:]...), " ")
+		if _, err := ParseQuantity(piece); err == nil && pending { // front kick, 10 each leg, knee, 10
+			out[len(out)-1], pending = out[len(out)-1]+", "+piece, false
+			continue
+		}
+		if len(out) > 0 && b.reads(piece) { // sprint last 10 s
+			out[len(out)-1] += ", " + piece
+			continue
+		}
+		if pending {
+			return nil
+		}
 		switch {
-		case i < j && strings.ContainsFunc(rest, unicode.IsLetter) && (b.Named(rest) != nil || b.Named(b.single(rest)) != nil || slices.Contains(amounted, b.kindInName(rest))) && !saysHow.MatchString(rest):
+		case i == j && b.namesOne(piece) && !saysOnlyHow(piece) && slices.Contains(amounted, b.kindInName(piece)):
+			out, pending = append(out, piece), true
+		case i < j && strings.ContainsFunc(rest, unicode.IsLetter) && (b.Named(rest) != nil || b.Named(b.single(rest)) != nil || slices.Contains(amounted, b.kindInName(rest))) && !saysOnlyHow(rest):
 			out = append(out, piece)
 		case len(out) > 0 && KindNamed(piece) != "": // of all
 			for i := range out {
@@ -212,7 +319,7 @@ func (b *Book) counted(pieces []string) *[]string {
 			return nil
 		}
 	}
-	if len(out) < 2 {
+	if len(out) < 2 || pending {
 		return nil
 	}
 	return &out
@@ -231,9 +338,12 @@ func severalNamed(names []string) string {
 	return "several are named; write each on a line of its own, or all as one combination: Combination: " + strings.Join(names, ", ")
 }
 
+// turnOf are degrees in a name: 360 turning kick.
+var turnOf = regexp.MustCompile(`\b(?:90|180|270|360|540|720)\b°?`)
+
 // namesOne reports whether words name one technique: one that is known, or up to five words that tell their kind, without a figure.
 func (b *Book) namesOne(name string) bool {
-	return b.Named(name) != nil || len(strings.Fields(name)) <= 5 && !strings.ContainsFunc(name, unicode.IsDigit) && !strings.ContainsAny(name, ":;()\t") && b.kindInName(name) != ""
+	return b.Named(name) != nil || len(strings.Fields(name)) <= 5 && !strings.ContainsFunc(turnOf.ReplaceAllString(name, ""), unicode.IsDigit) && !strings.ContainsAny(name, ":;()\t") && b.kindInName(name) != ""
 }
 
 // underHead is what stands behind a heading on its line, piece by piece: a list is taken apart, one thing and what is said of it stays whole.
@@ -257,7 +367,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			}
 		case b.tells(part):
 			out = append(out, part)
-		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) || heightSaid.MatchString(part) || anAmount.MatchString(part):
+		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) && kind != "lock" && kind != "throw" || heightSaid.MatchString(part) || anAmount.MatchString(part):
 			if len(out) == 0 {
 				return []string{said}
 			}
@@ -309,7 +419,7 @@ func (b *Book) allTell(parts []string) bool {
 }
 
 // howDone are words that say how something is done: slowly, chambered, deep.
-var howDone = regexp.MustCompile(`(?i)^(?:(?:lots|many|a few|some|very|quite|more|less|nice|good|strong|correct|proper|clear|loud|big|small|own|clean|sharp|relaxed|deep|straight|bent|tight|loose|long|short|wide|narrow|static|moving|still|jumping|spinning|alternate|alternating|forwards?|backwards?|upwards?|downwards?|inwards?|outwards?|sideways|solo|alone|together|twice|once|optional|minimum|max|maximum|at|air|pad|pads|bag|chamber|recoil|snap|power|speed|balance|focus|technique|form|posture|breathing|kiai|shout|repeat|continuous|continuously|freestyle|random|called|to command|self|perfect|basic|advanced)\b.*|\pL+(?:ly|ed|ing)(?: .*)?|.* (?:height|level|contact|speed|power|command|count|guard|up|down|straight|bent|first|only|too|required|needed|allowed|optional))$`)
+var howDone = regexp.MustCompile(`(?i)^(?:(?:lots|many|a few|some|very|quite|more|less|nice|good|strong|correct|proper|clear|loud|big|small|own|clean|sharp|relaxed|deep|straight|bent|tight|loose|long|short|wide|narrow|static|moving|still|jumping|spinning|alternate|alternating|forwards?|backwards?|upwards?|downwards?|inwards?|outwards?|sideways|solo|alone|together|twice|once|optional|minimum|max|maximum|at|air|pad|pads|bag|chamber|recoil|snap|power|speed|balance|focus|technique|form|posture|breathing|kiai|shout|repeat|continuous|continuously|freestyle|whole|complete|random|called|to command|self|perfect|basic|advanced)\b.*|\pL+(?:ly|ed|ing)(?: .*)?|.* (?:height|level|contact|speed|power|command|count|guard|up|down|straight|bent|first|only|too|required|needed|allowed|optional))$`)
 
 // labelFrom is a label that goes on with each of a list behind it: Escape from: wrist grab; bear hug.
 var labelFrom = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[\pL -]* (?:from|against|vs|versus|to)))\s*:\s*(\S.*)$`)

@@ -101,7 +101,8 @@ var oneOfMany = regexp.MustCompile(`(?i)\b(kick|punch|strike|block|fist|elbow|ho
 
 // around reads an amount that stands around a name, or before it: "10 front kicks each leg".
 func (b *Book) around(l *PageLine, words []string) bool {
-	return b.knownBehind(l, words) || b.aroundOf(l, words, false) || b.aroundOf(l, words, true)
+	told := slices.Contains([]Kind{"knowledge", "character", "courtesy"}, b.sparringKind(l)) // 5 tenets
+	return b.knownBehind(l, words) || b.aroundOf(l, words, false) || !told && b.aroundOf(l, words, true)
 }
 
 // knownBehind reads a number and what is known in the plural: "10 palm strikes on the pad".
@@ -169,7 +170,7 @@ func (b *Book) tail(l *PageLine) {
 		l.Name = name
 		return
 	}
-	if m := eitherSide.FindStringIndex(l.Name); m != nil && m[0] > 0 { // Fighting stance L & R
+	if m := eitherSide.FindStringIndex(l.Name); m != nil && m[0] > 0 && kindInWords(l.Name) != "knowledge" { // Fighting stance L & R
 		l.note(strings.TrimSpace(l.Name[m[0]:]))
 		l.Name = strings.TrimSpace(l.Name[:m[0]])
 		return

@@ -17,7 +17,7 @@ func TestOutlines(t *testing.T) {
 		"A.1 Front kick|A.2 Side kick|A.10 Low block":                           "",
 		"A1 Front kick|A3 Side kick|A4 Low block":                               "",
 		"A. Kicks|A2 Front kick|A3 Side kick":                                   "",
-		"B. Kicks|B1 Front kick|B2 Side kick":                                   "",
+		"B. Kicks|B1 Front kick|B2 Side kick":                                   "   Kicks|   Front kick|   Side kick",
 		"A1 Front kick|C1 Side kick|C2 Low block":                               "",
 		"1. Kicks|1.1 Front kick|1.2 Side kick|2. Blocks|2.1 Low block":         "1. Kicks|    Front kick|    Side kick|2. Blocks|    Low block",
 		"1.5 minutes plank|2 minutes skipping|1.6 miles|1.7 miles":              "",
@@ -200,7 +200,7 @@ func TestPagesOfStrangersReadOnce(t *testing.T) {
 			"2 x 2 minute rounds, light contact [30]",
 		}, []string{
 			"Low roundhouse kick, 5 a side, kick?",
-			"Front kick, 5 a side, kick?",
+			"Front kick, 5 a side, kick",
 			"Jab - cross - hook, 4 a side, combination?",
 			"Knee strike, 5 a side, strike?",
 			"Sparring, 2 × 120 s, sparring",

@@ -22,7 +22,7 @@ func (b *Book) remark(l *PageLine, said string) {
 		return
 	}
 	for _, part := range SplitParts(said) {
-		if part = check.Tidy(part); bare(part) && part != "" {
+		if part = check.Tidy(part); bare(part) && part != "" && b.sparringKind(l) != "fitness" {
 			l.doubt(fmt.Sprintf("“(%s)” is read as a remark; where it is the amount, write it without brackets, %s a side or %s times", part, part, part))
 		}
 		if k := KindNamed(part); k != "" && l.Said == "" && l.Section == "" && l.under.mixed {
@@ -162,7 +162,7 @@ func (b *Book) loose(l *PageLine, part string) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
 	} else if strings.HasPrefix(strings.ToLower(part), "both ") && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one
-	} else if strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part) {
+	} else if !howLong.MatchString(part) && (strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part)) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))
 	}
 }

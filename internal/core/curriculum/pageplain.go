@@ -20,6 +20,7 @@ type pageText struct {
 	line   string // as it is read
 	legend string // what the line says of others by a sign; "" it explains none
 	over   bool   // something stands right below it
+	leads  bool   // a list stands right below it, of which it is no line
 	deeper bool   // what stands below it is indented by more
 	apart  bool   // a blank line stands above it, and something right below, as headings do
 	part   bool   // it began as a part of the page: Part 3: Partner
@@ -31,22 +32,24 @@ type pageText struct {
 // What is taken out leaves blanks where it can, so that columns stay.
 func (b *Book) plainly(written []string) (out []pageText) {
 	lines := leftAndRight(semicolons(written))
+	framed := map[int]bool{}
 	for i, line := range lines {
+		line, framed[i] = unframed(line)
 		line = withoutPlace(line)
 		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
-		line = blanked(weekOf, line)
+		line = blanked(stripeOf, blanked(weekOf, line))
 		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 	}
 	lines = b.numbersBehind(lines)
 	lines, legend := withoutSigns(withoutOutline(lines))
 	for i, line := range lines {
 		typed := strings.TrimRight(written[i], " \t")
-		pieces := b.behindHeading(b.firstSentence(line))
+		pieces := b.behindHeading(b.firstSentence(b.headBrackets(b.labelAmount(line))))
 		if len(pieces) == 1 {
 			pieces = fromEach(pieces[0])
 		}
 		for k, part := range pieces {
-			out = append(out, pageText{i, typed, part, legend[i], over(written, i), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && partOfPage.MatchString(written[i]), myOwn.MatchString(line)})
+			out = append(out, pageText{i, typed, part, legend[i], over(written, i), over(written, i) && ofAList.MatchString(written[i+1]) && !ofAList.MatchString(line), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), myOwn.MatchString(line)})
 		}
 	}
 	return out
@@ -176,8 +179,23 @@ func withoutPlace(line string) string {
 	return line
 }
 
+// stripeOf is for which stripe a line is asked: Red stripe: front kick, knee.
+var stripeOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:\d{1,2}(?:st|nd|rd|th) )?(?:\pL+ ){0,2}(?:stripe|tip|tape|tag)(?: \d)?\s*[-–—:]\s+`)
+
 // weekOf is when a line is taught, which asks nothing: Week 1-2: Jab, cross.
 var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
+
+// framedHead is a heading with a frame of signs: = Kicks =, *** Kicks ***, [Kicks].
+var framedHead = regexp.MustCompile(`^(\s*)(?:([=~*_+<>|★☆◆◇■•–—-]+)\s*(\pL[^=~_+<>|★☆◆◇■•]*?)\s*([=~*_+<>|★☆◆◇■•–—-]+)|(\[)\s*(\pL[^\[\]]*?)\s*(\]))[:.]?\s*$`)
+
+// unframed is a line without such a frame.
+func unframed(line string) (plain string, was bool) {
+	m := framedHead.FindStringSubmatch(line)
+	if m == nil || m[2] != "" && m[2][0] != m[4][0] || m[2] == "*" || m[2] == "**" || m[2] == "_" || m[2] == "__" {
+		return line, false // *slanted*
+	}
+	return m[1] + strings.Repeat(" ", utf8.RuneCountInString(m[2]+m[5])) + m[3] + m[6], true
+}
 
 // partHead is a heading without its place on the page and the points it gives, "Section C - Sparring (30 points)"; other lines stay.
 func partHead(line string) string {
@@ -218,6 +236,10 @@ func (b *Book) behindHeading(line string) []string {
 	if !is {
 		h, is = b.headingOf(headWords.ReplaceAllString(name, "")) // Hand work
 	}
+	if !is && manyOfKind.MatchString(name) && !strings.Contains(m[0], " - ") { // Pad kicks
+		h, is = b.headingOf(manyOfKind.FindStringSubmatch(name)[1])
+		m[1] = strings.Replace(m[1], name, manyOfKind.FindStringSubmatch(name)[1], 1)
+	}
 	kind := cmp.Or(h.kind, b.kindIn(h.section))
 	said := strings.TrimSuffix(m[2], ".")
 	_, err := ParseQuantity(said)
@@ -235,14 +257,63 @@ func (b *Book) behindHeading(line string) []string {
 	case kind == "knowledge" && strings.Contains(m[2], ";"):
 		return append([]string{m[1]}, strings.Split(m[2], ";")...)
 	}
+	if parts := sentenceEnd.Split(said, -1); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return len(strings.Fields(part)) > mostListed+2 }) {
+		return append([]string{m[1]}, parts...)
+	}
 	if parts := outsideBrackets(said, ";"); len(parts) > 1 && kind != "self_defence" && kind != "combination" {
 		return append([]string{m[1]}, parts...)
 	}
 	return append([]string{m[1]}, b.underHead(name, said, kind)...)
 }
 
+var (
+	// manyOfKind is a heading with words before the one that says the kind: Pad kicks.
+	manyOfKind = regexp.MustCompile(`(?i)^(?:pad|bag|basic|stationary|standing|moving|static|line|jumping|stretch|floor|air|hand|close) (kicks|kicking|punches|punching|strikes|striking|blocks|blocking|stances|throws|falls)$`)
+	// sentenceEnd parts what a heading lists as sentences.
+	sentenceEnd = regexp.MustCompile(`\. +(?:\pZ)*`)
+)
+
 // boardsFirst are boards before what they are broken with.
-var boardsFirst = regexp.MustCompile(`(?i)^((?:one|two|three|\d|an?) boards?)(?:,| with| -| –) *(?:an? |the )?(\pL.*)$`)
+var boardsFirst = regexp.MustCompile(`(?i)^((?:one|two|three|\d|an?) boards?)(?:,|:| with| -| –) *(?:an? |the )?(\pL.*)$`)
+
+// labelAmount puts the amount in a heading with a list behind it in brackets: Kicks on the spot x 10: front kick, side kick.
+func (b *Book) labelAmount(line string) string {
+	label, said, found := strings.Cut(line, ": ")
+	words := strings.Fields(label[min(listed(label), len(label)):])
+	i, j := amountAt(words)
+	if !found || i == 0 || i == j || strings.ContainsAny(label, ",;(\t") {
+		return line
+	}
+	head := strings.TrimSpace(headWords.ReplaceAllString(" "+strings.Join(words[:i], " "), ""))
+	if _, is := b.headingOf(head); !is || j < len(words) {
+		return line
+	}
+	amount := strings.Join(words[i:j], " ")
+	var out []string
+	for _, part := range outsideBrackets(said, ",;") {
+		out = append(out, strings.TrimSpace(part)+" "+amount)
+	}
+	return label[:listed(label)] + head + ": " + strings.Join(out, "; ")
+}
+
+// bracketList is a heading and in brackets what it lists.
+var bracketList = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL ]{2,30}?) ?\(([^()\d]+)\)[.:]?\s*$`)
+
+// headBrackets is such a list behind a colon: Throws (hip, shoulder, leg reap). Other lines stay.
+func (b *Book) headBrackets(line string) string {
+	m := bracketList.FindStringSubmatch(line)
+	if m == nil {
+		return line
+	}
+	parts := outsideBrackets(m[3], ",;")
+	h, is := b.headingOf(strings.TrimSpace(m[2]))
+	if !is || h.mixed || len(parts) < leastNumbers || slices.ContainsFunc(parts, func(part string) bool {
+		return saysOnlyHow(strings.TrimSpace(part)) || len(strings.Fields(part)) > mostListed
+	}) {
+		return line
+	}
+	return m[1] + m[2] + ": " + m[3]
+}
 
 var sentenceHead = regexp.MustCompile(`^(\s*\pL[\pL -]{2,30})\. +(\S.*)$`)
 
@@ -337,7 +408,7 @@ func withoutOutline(lines []string) []string {
 			c = int(m[1][0]-'A') + 1
 		}
 		n, _ := strconv.Atoi(m[2] + m[4])
-		if (c != chapter || n != number+1) && (c != chapter+1 || n > 1) {
+		if marked == 0 && n > 1 || marked > 0 && (c != chapter || n != number+1) && (c != chapter+1 || n > 1) {
 			return lines
 		}
 		marked, chapter, number = marked+1, c, n
@@ -432,6 +503,9 @@ var (
 	timesEach    = regexp.MustCompile(`(?i)\b(\d{1,3}) (?:times|reps|repetitions|x) ((?:with |on )?(?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
 )
 
+// numbersNoted are the numbers of a series behind their word: Set, nos 1 & 2.
+var numbersNoted = regexp.MustCompile(`(?i)(\pL),? (?:nos?\.?|numbers?) ?(\d{1,3} ?(?:-|–|&|and|to) ?\d{1,3})\b`)
+
 var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "waist": "mid", "belt": "mid", "knee": "low", "shin": "low"}
 
 // atSign is "@ bag" for "on the bag".
@@ -451,7 +525,7 @@ func (b *Book) asListed(line string) string {
 	lead := surelyAsked.FindString(line)
 	if rest := line[len(lead):]; strings.ContainsFunc(lead, unicode.IsLetter) || b.askedBy(rest) {
 		line = blanks(lead) + rest
-		if more := maybeAsked.FindString(rest); b.askedBy(rest) {
+		if more := maybeAsked.FindString(rest); b.askedBy(rest) || doA.MatchString(rest) {
 			line = blanks(lead) + blanks(more) + rest[len(more):]
 		}
 		line = capitalised(strings.TrimSuffix(strings.TrimRight(line, " "), "."))
@@ -468,6 +542,10 @@ func (b *Book) asListed(line string) string {
 		line = blanks(m[1]) + capitalised(line[len(m[1]):])
 	}
 	line = atSign.ReplaceAllString(line, ", on $1")
+	if m := boardsFirst.FindStringSubmatch(line[listed(line):]); m != nil { // 1 board - front kick
+		line = line[:listed(line)] + m[2] + ", " + m[1]
+	}
+	line = numbersNoted.ReplaceAllString(line, "$1 $2")
 	line = roundsOf.ReplaceAllString(line, "Sparring, $1 x $2")
 	line = roundsTimed.ReplaceAllStringFunc(line, func(s string) string {
 		m := roundsTimed.FindStringSubmatch(s)
@@ -492,6 +570,9 @@ func (b *Book) asListed(line string) string {
 	}
 	return line
 }
+
+// doA is what somebody can do: do a front kick.
+var doA = regexp.MustCompile(`(?i)^\s*(?:do|show) an? \pL`)
 
 // capitalised is a line whose first letter is a capital.
 func capitalised(line string) string {

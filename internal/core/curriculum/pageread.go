@@ -76,14 +76,23 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 	if !strings.Contains(line, "\t") {
 		return typed, true
 	}
-	if c, is := headRow(line); is {
+	if c, is := headRow(line); is && (r.table == nil || c.whole) {
 		r.table, r.above = &c, nil
 		l.Aside = "the head of the columns"
 		r.add(*l)
 		return "", false
 	}
 	if r.table == nil {
-		return typed, true
+		first, _, _ := strings.Cut(line, "\t")
+		if h, is := r.headingOf(strings.TrimSpace(first)); !(is && !h.mixed && h.setting == "") || strings.TrimSpace(first) == "" {
+			return typed, true
+		}
+		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1} // a sheet without a head, each row with its section
+		if cells := strings.Split(line, "\t"); len(cells) > 2 {
+			if _, err := ParseQuantity(cells[2]); err != nil && strings.TrimSpace(cells[2]) != "" {
+				r.table.amount, r.table.notes = 3, 2
+			}
+		}
 	}
 	var head string
 	if head, text, r.above = r.table.row(line, r.above); head != "" {
@@ -178,6 +187,18 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 // rowNoun is in a heading what its combinations are made of.
 var rowNoun = regexp.MustCompile(`(?i)\b(?:kick|punch|block)`)
 
+// sectionOf is what a heading says that means a kind.
+func (b *Book) sectionOf(kind Kind) (h headed, is bool) {
+	s := SectionFor(b.Sections, kind)
+	if s == nil {
+		return h, false
+	}
+	if h = (headed{section: s.Name}); s.Kind != kind {
+		h.kind = kind
+	}
+	return h, true
+}
+
 var (
 	lastWord    = regexp.MustCompile(`\pL+\W*$`)
 	numbersOnly = regexp.MustCompile(`(?i)^(?:(?:nos?\.?|numbers?|#) ?#?(\d{1,3})|(\d{1,3}))(?: ?(?:-|–|—|to|through|thru) ?(?:nos?\.? ?|#)?(\d{1,3}))?(,.*|\(.*)?$`)
@@ -233,12 +254,13 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 		h, is = headed{unknown: true}, true
 	}
 	if kind := r.kindInName(text); !is && plain && x.deeper && kind != "" && wordForMany.MatchString(lastWord.FindString(text)) { // Kicking combos, and below it, indented, each of them
-		if s := SectionFor(r.Sections, kind); s != nil {
-			h, is = headed{section: s.Name}, true
-			if s.Kind != kind {
-				h.kind = kind
-			}
-		}
+		h, is = r.sectionOf(kind)
+	}
+	if kind := UsualKind(text[listed(text):]); !is && plain && x.apart && kind != "" && kind != cmp.Or(r.under.kind, r.kindIn(r.under.section)) { // Board break
+		h, is = r.sectionOf(kind)
+	}
+	if kind := r.kindInName(text); !is && plain && x.leads && kind != "" && len(strings.Fields(text)) <= 2 && wordForMany.MatchString(lastWord.FindString(text)) && r.Named(text) == nil { // Knees, and a list below it
+		h, is = r.sectionOf(kind)
 	}
 	r.apart = r.apart || is && x.apart
 	if r.capitals = !r.shouting && (r.capitals || is && inCapitals(text)); is {
@@ -285,7 +307,7 @@ func (r *pageReader) asked(l PageLine, text string) {
 	if kind == "combination" {
 		noun = strings.ToLower(rowNoun.FindString(r.title))
 	}
-	if row, end, is := r.rowOf(text, noun); is && moves == "" && !slices.Contains([]Kind{"form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
+	if row, end, is := r.rowOf(text, noun, kind); is && moves == "" && !slices.Contains([]Kind{"form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
 		moves, l.nameEnd, l.Said = row, end, "combination"
 	}
 	if moves == "" && !slices.Contains([]Kind{"combination", "form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {

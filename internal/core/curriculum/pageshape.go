@@ -256,7 +256,7 @@ var kindsInWords = []struct {
 }{
 	{"knowledge", regexp.MustCompile(`\?$|^(explain|(?:i )?know|describe|recite|name|list|what|why|how|who|when|where) `)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
-	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escape|release|break free|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?)\b`)},
+	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?)\b`)},
 	{"partner_set", regexp.MustCompile(`\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b|\bpre-?arranged\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b`)},
 	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
@@ -266,8 +266,8 @@ var kindsInWords = []struct {
 	{"lock", regexp.MustCompile(`\b(locks?|arm bar|wrist twist|holds?)\b`)},
 	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
 	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b`)},
-	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bcrescents?\b|\broundhouses?\b`)},
-	{"block", regexp.MustCompile(`\b(blocks?|parry|parries|cover)\b`)},
+	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
+	{"block", regexp.MustCompile(`\b(blocks?|parry|parries|cover)\b|\b(?:hand|forearm) guard(?:ing)?$`)},
 	{"stance", regexp.MustCompile(`\bstances?\b`)},
 	{"evasion", regexp.MustCompile(`\b(slips?|bob|weave|duck|fade|lean back)\b`)},
 	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
@@ -328,10 +328,10 @@ func kindByWords(name string) Kind {
 
 var (
 	asideLine  = regexp.MustCompile(`(?i)^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
-	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you) (?:need|have|must)\b`)
+	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist|chart|manual|handbook|goals|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you) (?:need|have|must)\b`)
 	ruleLine   = regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d|^(?:min(?:imum|\.)?|at least) (?:of )?\d+ (?:months?|weeks?|lessons?|classes|hours|sessions)\b[^,;]*$|^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended)\s*[:=-]\s*\d`)
-	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
-	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
+	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced|\d(?:st|nd|rd|th)) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
+	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
 	laterLine  = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
 	partOf     = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
 )
@@ -348,11 +348,14 @@ func (b *Book) setAside(line string, first bool) string {
 	if text = strings.TrimSpace(line[listed(line):]); asideLine.MatchString(text) || asideLine.MatchString(strings.TrimSpace(line)) {
 		return "a sum, a fee or a place to sign"
 	}
-	if text = titleTime.ReplaceAllString(text, ""); first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";:(\t") && slices.Contains([]Kind{"", "knowledge"}, kindInWords(text)) && !strings.HasSuffix(text, "?") && b.amountIn(text) == "" {
+	if text = titleTime.ReplaceAllString(text, ""); first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";,\t") && slices.Contains([]Kind{"", "knowledge"}, kindInWords(text)) && !strings.HasSuffix(text, "?") && b.amountIn(text) == "" {
 		return "the title of the page"
 	}
 	if asksNothing.MatchString(text) {
 		return "it asks nothing"
+	}
+	if parts := strings.Split(text, ","); first && len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return !titleLine.MatchString(part) || b.amountIn(part) != "" }) && b.kindInName(text) == "" {
+		return "the title of the page" // 5th grade, blue belt
 	}
 	if ruleLine.MatchString(text) {
 		return "time and classes are asked by the rules of the rung"
@@ -436,7 +439,7 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 var dashed = regexp.MustCompile(`\s[-–—]\s`)
 
 // ofAList is what stands before a line of a list.
-var ofAList = regexp.MustCompile(`^(\s*)(?:([-–—*•·▪►→»])|(\d{1,3})[.)]|\(?[a-z][.)]|[A-Z]\d{1,2}[.:)]?)\s`)
+var ofAList = regexp.MustCompile(`^(\s*)(?:([-–—*•·▪►→»])|(\d{1,3})[.)]|\d{1,2}\.\d{1,2}[.)]?|\(?[a-z][.)]|[A-Z]\d{1,2}[.:)]?)\s`)
 
 // ofOneList reports whether two lines stand in one list, side by side: by the same sign and as far from the edge.
 func ofOneList(x, y string) bool {
@@ -507,10 +510,17 @@ func (l *PageLine) more(text string, as Role) {
 }
 
 // columns are the columns of a spreadsheet, by what their heads say.
-type columns struct{ section, item, amount, must, bonus, notes, setting int }
+type columns struct {
+	section, item, amount, must, bonus, notes, setting int
+
+	whole bool // every cell of their head says what its column holds
+}
 
 var cellHeads = map[string]string{
-	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section",
+	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
+	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
+	"qty": "amount", "no.": "amount", "no": "amount", "nr": "amount", "duration": "amount", "length": "amount", "how often": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
+	"must know": "must", "mandatory?": "must", "instruction": "notes", "standard": "notes", "criteria": "notes", "info": "notes", "point to watch": "notes", "coaching point": "notes", "what we look for": "notes", "look for": "notes",
 	"item": "item", "technique": "item", "name": "item", "requirement": "item", "exercise": "item", "what": "item", "skill": "item", "description": "item",
 	"amount": "amount", "rep": "amount", "quantity": "amount", "how many": "amount", "count": "amount", "time": "amount", "number": "amount", "how much": "amount",
 	"must": "must", "must pass": "must", "required": "must", "essential": "must", "compulsory": "must", "mandatory": "must",
@@ -520,15 +530,16 @@ var cellHeads = map[string]string{
 
 // headRow reads a header row: at least an item and one more column are named.
 func headRow(line string) (c columns, is bool) {
-	c = columns{-1, -1, -1, -1, -1, -1, -1}
+	c = columns{-1, -1, -1, -1, -1, -1, -1, true}
 	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting}
 	n := 0
 	for i, cell := range strings.Split(line, "\t") {
 		key := strings.TrimRight(check.Key(cell), "?:")
 		what, known := cellHeads[key]
 		if !known {
-			what = cellHeads[strings.TrimSuffix(key, "s")]
+			what, known = cellHeads[strings.TrimSuffix(key, "s")]
 		}
+		c.whole = c.whole && (known || key == "")
 		if p := at[what]; p != nil && *p < 0 {
 			*p = i
 			n++

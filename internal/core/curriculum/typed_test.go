@@ -235,7 +235,7 @@ func TestAmountsOtherwise(t *testing.T) {
 		"Strikes\nJab, 10 each side on focus mitts":   "strike: Jab, 10 a side, on pads",
 		"Strikes\nJab w/ step, 10":                    "?",
 		"Strikes\nJab, both arms, 10 ea":              "strike: Jab, 10 a side (both arms)",
-		"Strikes\nJab, both arms":                     "?",
+		"Strikes\nJab, both arms":                     "strike: Jab, 5 a side (both arms)",
 		"Strikes\nElbow (4 angles)":                   "?",
 		"Strikes\nHook, 10 (as attacker too)":         "?",
 		"Knowledge\nThe rules (3)":                    "?",
