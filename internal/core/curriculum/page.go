@@ -93,6 +93,9 @@ func (b *Book) ParsePage(text string) []PageLine {
 			r.read(x)
 		}
 	}
+	if r.bareHead(nil); r.full {
+		return r.out
+	}
 	askOnce(r.out)
 	ofSeries(r.out)
 	waitFor(r.out)

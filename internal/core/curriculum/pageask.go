@@ -163,7 +163,7 @@ func (b *Book) askSeveral(l *PageLine) {
 	if severals.MatchString(l.Name) && l.Moves == "" && !countsTo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if strings.Contains(strings.ToLower(l.Name), "choice") && !l.Free {
+	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name) && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind)) && !l.Free {
 		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
 	}
 	if told := []Kind{"knowledge", "character", "courtesy"}; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(l.Name, unicode.IsDigit) {
@@ -196,6 +196,9 @@ var (
 	// twoHeads are two names without a sign between them: front kick side kick.
 	twoHeads = regexp.MustCompile(`(?i)\pL+ (?:kick|punch|block|strike)(?: and)? (?:\pL+ ){0,4}(?:kick|punch|block|strike|stance|hand|fist|elbow)$|\b(?:jab|cross|uppercut|hook) (?:jab|cross|uppercut|hook)\b`)
 )
+
+// ofChoice is what the candidate brings, or one of several.
+var ofChoice = regexp.MustCompile(`(?i)^(?:your|my|their|his or her|one of|any of|either|some|another|any (?:one|other)) `)
 
 // allOf is a name for several: all forms.
 var allOf = regexp.MustCompile(`(?i)^(?:all|every) `)

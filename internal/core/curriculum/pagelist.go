@@ -54,6 +54,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 			row[i] = name + " " + noun
 		}
 	}
+	if words := strings.Fields(body); kind == "combination" && len(row) == 1 && len(words) > 1 && !slices.ContainsFunc(words, func(w string) bool { return !oneMove.MatchString(w) }) { // jab cross hook
+		return strings.Join(words, ", "), utf8.RuneCountInString(line[:mark] + body), true
+	}
 	if kind == "combination" && len(row) == 1 {
 		if row, end = b.rowByCommas(line); end > 0 {
 			return strings.Join(row, ", "), end, true
@@ -68,6 +71,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 
 // limbLast ends a remark that says with what.
 var limbLast = regexp.MustCompile(`(?i)\b(?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
+
+// oneMove is a word that names a move by itself.
+var oneMove = regexp.MustCompile(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep)$`)
 
 // rowByCommas reads moves with commas between, where combinations stand: Jab, cross, hook, 5 a side.
 func (b *Book) rowByCommas(line string) (row []string, end int) {
@@ -196,10 +202,16 @@ func (b *Book) namesIn(pieces []string) (names []string, last int, joined bool) 
 		if slices.ContainsFunc(all, func(name string) bool { return !b.namesOne(name) || saysOnlyHow(name) }) {
 			break
 		}
+		for i := range all {
+			all[i] = articleFirst.ReplaceAllString(all[i], "")
+		}
 		names, last, joined = append(names, all...), i, joined || len(all) > 1
 	}
 	return names, last, joined
 }
+
+// articleFirst is an article before a name.
+var articleFirst = regexp.MustCompile(`(?i)^(?:an?|the) `)
 
 // kindsOf are the kinds of several names, each once.
 func (b *Book) kindsOf(names []string) (kinds []Kind) {
@@ -256,10 +268,20 @@ var eachAlone = regexp.MustCompile(`(?i) each( on| at| with|,|$)`)
 // amountBehind is what is said of all of a list behind a colon: jab, cross: 30 s each.
 var amountBehind = regexp.MustCompile(`^([^:(]+[,;/][^:(]+?) ?: *((?:x ?)?\d.*)$`)
 
+// eachLabel is an amount of each that is listed behind it.
+var eachLabel = regexp.MustCompile(`(?i)^\s*x? ?(\d{1,3}) ?(?:x|times|reps)? ?(?:of )?each(?: of)?$`)
+
 // labelled takes a list behind a label that names nothing apart, with the label as remark: Line work: low block, front kick. nil where it is
 // no such list.
 func (b *Book) labelled(line string) *[]string {
 	label, said, found := strings.Cut(line, ": ")
+	if m := eachLabel.FindStringSubmatch(label); m != nil && b.allTell(outsideBrackets(said, ",;")) { // 20 of each: front kick, side kick
+		var out []string
+		for _, part := range outsideBrackets(strings.TrimSuffix(said, "."), ",;") {
+			out = append(out, capitalised(strings.TrimSpace(part))+", "+m[1])
+		}
+		return &out
+	}
 	if label = strings.TrimSpace(label); !found || titled(strings.Fields(label)) && strings.Contains(label, " ") || b.kindInName(label) != "" || b.Named(label) != nil || strings.ContainsAny(label, "(\t") || strings.Contains(said, ":") {
 		return nil
 	}
@@ -331,7 +353,7 @@ func sameHead(names []string) bool {
 		words := strings.Fields(check.Key(name))
 		return words[len(words)-1]
 	}
-	return len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return head(name) != head(names[0]) || len(strings.Fields(name)) < 2 })
+	return len(names) >= leastNumbers && !slices.ContainsFunc(names, func(name string) bool { return head(name) != head(names[0]) || len(strings.Fields(name)) < 2 })
 }
 
 func severalNamed(names []string) string {
@@ -357,9 +379,15 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 		return []string{said}
 	}
 	var out []string
+	heights := len(parts) > 0 && aHeightAlone.MatchString(strings.TrimSpace(parts[0])) // Blocks: high, low
+	noun := headNouns[kind] != ""
 	for _, part := range parts {
 		part = strings.TrimSpace(part)
 		words := strings.Fields(part)
+		if name, bracket := cutAny(part, "("); noun && b.kindInName(name) != kind && (nounLeft.MatchString(strings.TrimSpace(name)) || heights && aHeightAlone.MatchString(strings.TrimSpace(name))) {
+			out = append(out, strings.TrimSpace(withHead(head, strings.TrimSpace(name), kind)+" "+bracket))
+			continue
+		}
 		switch _, err := ParseQuantity(part); {
 		case KindNamed(part) != "" && len(out) > 0: // of all
 			for i := range out {
@@ -367,7 +395,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			}
 		case b.tells(part):
 			out = append(out, part)
-		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) && kind != "lock" && kind != "throw" || heightSaid.MatchString(part) || anAmount.MatchString(part):
+		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) && len(out) > 0 && kind != "lock" && kind != "throw" || heightSaid.MatchString(part) || anAmount.MatchString(part):
 			if len(out) == 0 {
 				return []string{said}
 			}
@@ -382,6 +410,12 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	}
 	return out
 }
+
+var (
+	aHeightAlone = regexp.MustCompile(`(?i)^(?:high|low|mid|middle)$`)
+	// nounLeft are names of kicks, blocks and stances that leave that word out: walking, L.
+	nounLeft = regexp.MustCompile(`^(?:\pL+ing(?: \pL+)?|[A-Z])$`)
+)
 
 // mostListed is how many words a name in a list has at most that tells no kind.
 const mostListed = 4

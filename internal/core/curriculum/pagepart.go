@@ -39,7 +39,7 @@ func (b *Book) remark(l *PageLine, said string) {
 }
 
 // howLong says how long a form or a combination is, which is no amount: 21 movements.
-var howLong = regexp.MustCompile(`(?i)^(?:\d{1,3} (?:movements?|moves|counts)|in \d{1,3} (?:moves|counts))$`)
+var howLong = regexp.MustCompile(`(?i)^(?:\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts))$`)
 
 // keyword reads a part that says something of a line and could be nothing else.
 func (b *Book) keyword(l *PageLine, part string) bool {

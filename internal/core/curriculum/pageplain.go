@@ -32,9 +32,15 @@ type pageText struct {
 // What is taken out leaves blanks where it can, so that columns stay.
 func (b *Book) plainly(written []string) (out []pageText) {
 	lines := leftAndRight(semicolons(written))
+	for i, line := range lines {
+		lines[i] = blanked(nextWord, line)
+	}
 	framed := map[int]bool{}
 	for i, line := range lines {
-		line, framed[i] = unframed(line)
+		line, framed[i] = unframed(oneCell(b, line))
+		if !tickBox.MatchString(line) {
+			line = anyBullet.ReplaceAllString(line, "$1- ")
+		}
 		line = withoutPlace(line)
 		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
 		line = blanked(stripeOf, blanked(weekOf, line))
@@ -48,8 +54,12 @@ func (b *Book) plainly(written []string) (out []pageText) {
 		if len(pieces) == 1 {
 			pieces = fromEach(pieces[0])
 		}
+		mine := myOwn.MatchString(line)
 		for k, part := range pieces {
-			out = append(out, pageText{i, typed, part, legend[i], over(written, i), over(written, i) && ofAList.MatchString(written[i+1]) && !ofAList.MatchString(line), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), myOwn.MatchString(line)})
+			if _, own := settingHeads[sectionKey(strings.TrimSpace(pieces[0]))]; own && len(pieces) > 1 { // on the pad: jab, cross
+				mine = true
+			}
+			out = append(out, pageText{i, typed, part, legend[i], over(written, i), over(written, i) && ofAList.MatchString(written[i+1]) && !ofAList.MatchString(line), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), mine})
 		}
 	}
 	return out
@@ -165,6 +175,13 @@ var (
 	marksHead  = regexp.MustCompile(`(?i)^(\s*\S.*?)\s{2,}(?:pass|fail|yes|no|ok|redo|done|date|mark|score|signed|initials)(?:\s*[/|,]\s*(?:pass|fail|yes|no|ok|redo|retry|done|date|mark|score|signed|initials))*\s*$`)
 )
 
+var (
+	// boxAtEnd is a line with a place to tick behind it.
+	boxAtEnd = regexp.MustCompile(`^(.*\pL.*?)[\s._·…]*(?:\[[ _]*\]|\( *\)|[☐□▢◻])\s*$`)
+	// leader are dots that lead from a name to what is said of it.
+	leader = regexp.MustCompile(`^(.*?\pL\)?)\s*(?:\.{4,}|…{2,}|·{4,}|_{4,})\s*(\pL.*)$`)
+)
+
 // toSign is for whom or what a place is left.
 var toSign = regexp.MustCompile(`(?i)\b(?:signature|initials|signed|date|name)\b|\b(?:instructor|examiner|parent|student|candidate|coach|teacher)s?\b[^,]{0,12}$`)
 
@@ -172,6 +189,12 @@ var toSign = regexp.MustCompile(`(?i)\b(?:signature|initials|signed|date|name)\b
 func withoutPlace(line string) string {
 	if m := marksHead.FindStringSubmatch(line); m != nil {
 		return m[1]
+	}
+	if m := boxAtEnd.FindStringSubmatch(line); m != nil && !toSign.MatchString(m[1]) {
+		line = m[1]
+	}
+	if m := leader.FindStringSubmatch(line); m != nil { // Heron ....... front, right punch
+		line = m[1] + " - " + m[2]
 	}
 	if m := placeAtEnd.FindStringSubmatch(line); m != nil && !asideLine.MatchString(strings.TrimSpace(m[1]+":")) && !toSign.MatchString(m[1]) {
 		return m[1]
@@ -182,8 +205,29 @@ func withoutPlace(line string) string {
 // stripeOf is for which stripe a line is asked: Red stripe: front kick, knee.
 var stripeOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:\d{1,2}(?:st|nd|rd|th) )?(?:\pL+ ){0,2}(?:stripe|tip|tape|tag)(?: \d)?\s*[-–—:]\s+`)
 
+// nextWord begins a sentence of several that come one after another: Then two rounds of sparring.
+var nextWord = regexp.MustCompile(`^\s*(?:(?:Then|Next|Lastly|Finally|After that|Afterwards|Firstly),? |First, )`)
+
 // weekOf is when a line is taught, which asks nothing: Week 1-2: Jab, cross.
 var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
+
+// anyBullet is any sign that a list has before its lines: a star, an arrow, a picture.
+var anyBullet = regexp.MustCompile(`^(\s*)[\p{So}‣◦⁃∙❖➤➜▶▸›][\x{fe0f}]?\s+`)
+
+// oneCell is a row of two cells, a heading and what stands under it, as a heading and its list.
+func oneCell(b *Book, line string) string {
+	head, rest, found := strings.Cut(line, "\t")
+	if !found || strings.Contains(strings.TrimSpace(rest), "\t") || strings.TrimSpace(rest) == "" {
+		return line
+	}
+	if _, is := headRow(line); is {
+		return line
+	}
+	if h, is := b.headingOf(strings.TrimSpace(head)); is && !h.mixed && h.setting == "" && strings.TrimSpace(head) != "" {
+		return head + ": " + strings.TrimSpace(rest)
+	}
+	return line
+}
 
 // framedHead is a heading with a frame of signs: = Kicks =, *** Kicks ***, [Kicks].
 var framedHead = regexp.MustCompile(`^(\s*)(?:([=~*_+<>|★☆◆◇■•–—-]+)\s*(\pL[^=~_+<>|★☆◆◇■•]*?)\s*([=~*_+<>|★☆◆◇■•–—-]+)|(\[)\s*(\pL[^\[\]]*?)\s*(\]))[:.]?\s*$`)
@@ -239,6 +283,10 @@ func (b *Book) behindHeading(line string) []string {
 	if !is && manyOfKind.MatchString(name) && !strings.Contains(m[0], " - ") { // Pad kicks
 		h, is = b.headingOf(manyOfKind.FindStringSubmatch(name)[1])
 		m[1] = strings.Replace(m[1], name, manyOfKind.FindStringSubmatch(name)[1], 1)
+	}
+	if key := check.Key(name); !is && slices.Contains(single, key) && slices.Contains([]Kind{"strike", "kick", "block", "stance", "throw", "lock"}, UsualKind(key)) && len(outsideBrackets(m[2], ",;")) > 1 { // Kick: turning, hooking
+		h, is = b.sectionOf(UsualKind(key))
+		m[1] = strings.Replace(m[1], name, name+"s", 1)
 	}
 	kind := cmp.Or(h.kind, b.kindIn(h.section))
 	said := strings.TrimSuffix(m[2], ".")
@@ -485,7 +533,7 @@ func signed(line, sign string) int {
 
 var (
 	// What a sentence says before it comes to what is asked.
-	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:(?:the )?(?:students?|candidates?|you|i) (?:must|should|will|shall|can|has to|have to) (?:also )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute) (?:an? |the )?)?`)
+	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:(?:the )?(?:students?|candidates?|you|i) (?:must|should|will|shall|can|has to|have to) (?:also )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:an? |the |your |how you )?)?`)
 	maybeAsked  = regexp.MustCompile(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
 	leadsIn     = regexp.MustCompile(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
 	sparFor     = regexp.MustCompile(`(?i)^\s*spar for `)
@@ -496,7 +544,7 @@ var (
 	countSides  = regexp.MustCompile(`(?i)^(\s*)(\d{1,3}) ?x? ?(\p{L}.*?),? (?:l ?[/+] ?r|r ?[/+] ?l)\s*$`)
 	eachOf      = regexp.MustCompile(`(?i)\b(?:with|on|to|for|using) ((?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
 	article     = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:an?|the) )(\p{L}[\p{L} -]+)`)
-	roundsOf    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of (?:free |light )?sparring,? ?\(?(\d+ ?(?:min|sec)\w*|one minute|two minutes)\)?`)
+	roundsOf    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of (?:free |light )?sparring,? ?\(?(\d+ ?(?:min|sec)\w*|one minute|two minutes)(?: each)?\)?\.?`)
 	roundsTimed = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) rounds?,?(?: of)? (\d{1,2}):(\d\d)(?: ?min\w*)?(?: each)?`)
 	// 30 s/side
 	secondsSlash = regexp.MustCompile(`(?i)\b(\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) ?/ ?(side|leg|hand|arm|foot)\b`)

@@ -26,6 +26,8 @@ type pageReader struct {
 	shouting bool        // most lines are in capitals
 
 	under, outer headed   // the heading that holds; the one around a sentence with its own
+	head         PageLine // the line of the heading that holds
+	since        int      // how many lines were read before it
 	title        string   // of the heading, without what stands around it
 	own          bool     // such a sentence was the line before
 	numberOf     ofNumber // the number before the last heading
@@ -278,7 +280,9 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 
 // into begins what stands below a heading.
 func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
+	r.bareHead(&h)
 	r.after, r.drawn, r.numberOf = -1, nil, ofNumber{head: x}
+	r.head, r.since = l, len(r.out)
 	if h.setting != "" && r.under.section != "" && !r.under.mixed {
 		h.section, h.kind, h.mixed = "", "", true
 	}
@@ -289,6 +293,25 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 		r.add(l)
 		r.under.mixed = true
 	}
+}
+
+// bareHead takes a heading with nothing below it as what is asked itself, and asks: Free sparring. next is the heading that follows it; nil at the
+// end of the page.
+func (r *pageReader) bareHead(next *headed) {
+	kind, h := cmp.Or(r.under.kind, r.kindIn(r.under.section)), r.head
+	if h.Text == "" || len(r.out) > r.since || kind == "" || r.under.mixed || r.under.setting != "" || next != nil && (kind != "sparring" && kind != "board_break" || next.section == r.under.section) {
+		return
+	}
+	h.Section, h.under = r.under.section, r.under
+	if key := sectionKey(r.title); key == sectionKey(r.under.section) || strings.HasSuffix(r.title, "s") || usualKinds[key] != "" && !strings.Contains(key, " ") {
+		h.Aside = "a heading with nothing below it"
+		r.add(h)
+		return
+	}
+	r.pageLine(&h)
+	h.Kind = cmp.Or(h.Kind, kind)
+	h.doubt(fmt.Sprintf("nothing stands below %s, so it is read as what is asked itself", h.Name))
+	r.add(h)
 }
 
 // asked reads what a line asks: one thing, or several.
