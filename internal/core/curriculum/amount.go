@@ -69,6 +69,7 @@ func ParseQuantity(text string) (Quantity, error) {
 		}
 		return s[:1] + " s"
 	})
+	said = halfMinutes.ReplaceAllString(said, "${1}½ min")
 	said = backAndForth.ReplaceAllString(said, "$1 each way")
 	said = strings.NewReplacer(" in a minute", " in 60 s", " in one minute", " in 60 s", " per minute", " in 60 s", "half a minute", "30 s", " p/", " per ").Replace(said)
 	said = aMinute.ReplaceAllString(said, "${1}60 s")

@@ -41,6 +41,7 @@ func (b *Book) ask(l *PageLine) {
 	b.askNumber(l)
 	b.askKind(l, words)
 	b.askSeveral(l)
+	b.askName(l, words)
 }
 
 // askHeading asks where a line may be a heading.
@@ -123,6 +124,9 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
+	if l.Said == "" && l.usual && l.Kind == "sparring" && !sparred.MatchString(l.Name+" "+l.Note) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s is read as rounds of %s; where it is no sparring, write its kind on the line, or a heading above it", l.Name, l.Quantity))
+	}
 	if l.Said == "" && l.usual && l.Kind == "sparring" && arranged.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as rounds of %s; where it is arranged beforehand, write “partner set” on the line", l.Name, l.Quantity))
 	}
@@ -140,6 +144,52 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	}
 	if l.Said == "" && strings.HasSuffix(l.Name, "?") && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; write “knowledge question” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
+	}
+}
+
+var (
+	// oddSign is no sign of a name.
+	oddSign = regexp.MustCompile(`[^\pL\pN\pM '’ʼ"“”„‘&/.,()!?+°-–—→-]|[_|=*~<>^\\{}\[\]]|\.\.|__`)
+	// sayNothing are words that name nothing by themselves.
+	sayNothing = regexp.MustCompile(`(?i)^(?:free|own|various|different|optional|any|some|more|others?|rest|extra|etc|incl|including|and|then|also|above|below|basic|advanced|review|revision)$`)
+	// eachOfThem speaks of each of several.
+	eachOfThem = regexp.MustCompile(`(?i)\b(?:each|respectively)\b`)
+	// formWord ends the name of a form.
+	formWord = regexp.MustCompile(`(?i)(?:forms?|patterns?|kata|tul|hyung|poomsae|sets?|\d+|one|two|three|four|five|six|seven|eight|nine|ten|[ivx]+)$`)
+)
+
+// mostWords is how many words the name of a technique has at most that nobody asks about.
+const mostWords = 8
+
+// askName asks where a name does not look like one.
+func (b *Book) askName(l *PageLine, words []string) {
+	if len(l.Doubts) > 0 || l.Said != "" {
+		return
+	}
+	small, content := 0, 1
+	quoted := strings.ContainsAny(l.Name, "\"“”„‘’")
+	for _, w := range words[1:] {
+		if !joinsFirst.MatchString(w) {
+			content++
+		}
+		if r, _ := utf8.DecodeRuneInString(w); unicode.IsLower(r) && !joinsFirst.MatchString(w) && w != "the" {
+			small++
+		}
+	}
+	told := slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind)
+	switch is := b.kindInName(l.Name); {
+	case oddSign.MatchString(l.Name) && !told:
+		l.doubt(fmt.Sprintf("%s is read as a name; write it without the signs that belong to the sheet", l.Name))
+	case eachOfThem.MatchString(l.Name) && !told:
+		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
+	case sayNothing.MatchString(l.Name):
+		l.doubt(fmt.Sprintf("%s names nothing by itself; write what is asked", l.Name))
+	case slices.Contains(amounted, l.Kind) && content > mostWords:
+		l.doubt(fmt.Sprintf("%s is long for a name; where several are meant, write a line for each", l.Name))
+	case l.Kind == "form" && is != "" && is != "form" && l.Moves == "" && !quoted && !titled(words):
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
+	case l.Kind == "form" && small > 1 && !quoted && !formWord.MatchString(l.Name):
+		l.doubt(fmt.Sprintf("%s is read as the name of a form; if it is none, write its kind on the line, or a heading above it", l.Name))
 	}
 }
 
@@ -166,7 +216,7 @@ func (b *Book) askSeveral(l *PageLine) {
 	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name) && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind)) && !l.Free {
 		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
 	}
-	if told := []Kind{"knowledge", "character", "courtesy"}; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(l.Name, unicode.IsDigit) {
+	if told := []Kind{"knowledge", "character", "courtesy"}; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(turnOf.ReplaceAllString(l.Name, ""), unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
 }
@@ -184,6 +234,8 @@ var anyOf = regexp.MustCompile(`(?i)\bany\b`)
 var saysNumber = regexp.MustCompile(`(?i)\b(?:one|two|three|four|five|six|seven|eight|nine|ten|a|\d+) (?:bouts?|rounds?|times|reps|sets|minutes?|seconds?|lengths?|laps?)\b`)
 
 var (
+	// sparred are words for what is sparred.
+	sparred = regexp.MustCompile(`(?i)\b(?:spar|fight|box|wrestl|grappl|roll|bouts?|rounds?|contact|randori|\S*kumite|kyorugi|gyeorugi|taeryon|opponents?|partners?|attackers?|vs|against|light|points?|body|gloves?|match|games?|tag|continuous|clinch|ground|mma|hands|feet|kicks|punches|free|one|two|three)`)
 	// arranged are words for what partners show in turn, not freely.
 	arranged = regexp.MustCompile(`(?i)\b(?:ippon|nihon|sanbon|gohon|(?:one|two|three|five|\d)[- ]steps?|arranged|pre-?arranged)\b`)
 	// manyOf is a number behind a colon: Defence against a stick: 2.

@@ -157,7 +157,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 	parts, bare := strings.Split(l.Note, ", "), 0
 	for _, part := range parts {
 		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
-		named := slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind)
+		named := slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || kind == "fitness" && l.Kind == "fitness"
 		if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
 			named = attackInWords.MatchString(part) && !strings.Contains(part, " and ")
 		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {

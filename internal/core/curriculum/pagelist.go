@@ -293,11 +293,33 @@ func (b *Book) labelled(line string) *[]string {
 		return nil
 	}
 	var out []string
-	for _, part := range parts {
+	for _, part := range b.ofAll(parts) {
 		out = append(out, capitalised(strings.TrimSpace(part))+" (("+strings.ReplaceAll(label, ",", " –")+"))")
 	}
 	return &out
 }
+
+// ofAll are the pieces of a list with the amount in brackets behind the last said of each: jab, cross (pads, 30 s each).
+func (b *Book) ofAll(parts []string) []string {
+	last := strings.TrimSpace(parts[len(parts)-1])
+	at := strings.LastIndex(last, "(")
+	if at <= 0 || !strings.HasSuffix(last, ")") || len(parts) < 2 {
+		return parts
+	}
+	inside := last[at+1 : len(last)-1]
+	if !saidOfEach.MatchString(inside) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(inside, "$1"), ",", " ")) == "" {
+		return parts
+	}
+	out := slices.Clone(parts)
+	out[len(out)-1] = strings.TrimSpace(last[:at])
+	for i := range out {
+		out[i] = strings.TrimSpace(out[i]) + ", " + eachAlone.ReplaceAllString(inside, "$1")
+	}
+	return out
+}
+
+// saidOfEach speaks of each of several.
+var saidOfEach = regexp.MustCompile(`(?i)\b(?:each|ea|per|/)\b|/ ?(?:leg|side|arm|hand)`)
 
 // ofEach is an amount of each that is named before it.
 var ofEach = regexp.MustCompile(`(?i)^(.*?)[,:;]? *x? ?(\d{1,3}) ?(?:x|times|reps)? of each$`)
@@ -371,7 +393,7 @@ func (b *Book) namesOne(name string) bool {
 // underHead is what stands behind a heading on its line, piece by piece: a list is taken apart, one thing and what is said of it stays whole.
 // Words that do without that of their heading get it: Stances: front, back.
 func (b *Book) underHead(head, said string, kind Kind) []string {
-	parts := outsideBrackets(said, ",;")
+	parts := b.ofAll(outsideBrackets(said, ",;"))
 	if slices.Contains([]Kind{"knowledge", "character", "courtesy", "combination", "sparring", "board_break", "partner_set"}, kind) {
 		if b.allTell(parts) {
 			return parts
@@ -408,6 +430,9 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			return []string{said}
 		}
 	}
+	for i := range out {
+		out[i] = capitalised(out[i])
+	}
 	return out
 }
 
@@ -437,6 +462,7 @@ func withHead(head, name string, kind Kind) string {
 
 // tells reports whether a piece of a list begins with a known name, or tells its kind.
 func (b *Book) tells(part string) bool {
+	part, _, _ = strings.Cut(part, ",")
 	words := strings.Fields(part)
 	for n := len(words); n > 0; n-- {
 		if b.Named(strings.Join(words[:n], " ")) != nil {

@@ -99,7 +99,7 @@ const leastStep = 3
 
 // inWords takes what stands behind the colon of a defence or a form, and is no moves, as a step in plain words.
 func inWords(l *PageLine) bool {
-	if !slices.Contains([]Kind{"self_defence", "lock", "throw"}, l.Kind) || strings.ContainsFunc(l.Moves, unicode.IsDigit) || len(strings.Fields(l.Moves)) < leastStep {
+	if !slices.Contains([]Kind{"self_defence", "lock", "throw"}, l.Kind) || strings.ContainsFunc(l.Moves, unicode.IsDigit) || len(strings.Fields(l.Moves)) < leastStep || !beginsStep.MatchString(l.Moves) && !strings.HasSuffix(l.Moves, ".") {
 		return false
 	}
 	moves := strings.NewReplacer("/", " or ", "+", " and ").Replace(strings.TrimRight(l.Moves, ". "))

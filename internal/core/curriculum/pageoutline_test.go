@@ -174,9 +174,9 @@ func TestPagesOfStrangersReadOnce(t *testing.T) {
 			"Breaking: side kick, 1 board",
 			"Theory: counting to 10; meaning of white belt",
 		}, []string{
-			"walking stance, 5 a side, stance",
-			"sitting stance, 5 a side, stance",
-			"front rising kick, 5 a side, kick",
+			"Walking stance, 5 a side, stance",
+			"Sitting stance, 5 a side, stance",
+			"Front rising kick, 5 a side, kick",
 			"Free sparring, 3 × 60 s, 30 s rest, sparring?",
 			"side kick, once, board_break",
 			"counting to 10, once, knowledge",

@@ -142,10 +142,19 @@ var nearlySaid = regexp.MustCompile(`^(?i:not for|until|from|as|weight|marks|alw
 // fromStance is a remark that says where one stands.
 var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind)$`)
 
+// countIn is how often and where: 20 in horse stance.
+var countIn = regexp.MustCompile(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line))$`)
+
 // loose takes a part that is neither amount nor keyword as a remark. One that holds a figure or
 // speaks of each side may be an amount and is asked about.
 func (b *Book) loose(l *PageLine, part string) {
 	words := strings.Fields(part)
+	if m := countIn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" { // 20 in horse stance
+		n, _ := strconv.Atoi(m[1])
+		l.Quantity = Quantity{Measure: RepsInAll, Reps: n}
+		l.note(m[2])
+		return
+	}
 	if i, j := amountAt(words); i < j && j < len(words) && i == 0 && !notAlike.MatchString(strings.Join(words[j:], " ")) {
 		if q, err := ParseQuantity(strings.Join(words[:j], " ")); err == nil && l.Quantity.Measure == "" {
 			l.Quantity = q
@@ -296,8 +305,14 @@ var settingPart = regexp.MustCompile(`^(?:on|onto|to|against|with|using|in) (?:a
 // struckOn are the things that a kick or a punch goes to.
 var struckOn = regexp.MustCompile(`^(?:pad|shield|mitt|bag|board)`)
 
+// thingAlone are pads or a bag and nothing more.
+var thingAlone = regexp.MustCompile(`^(?:(?:focus|kick|thai|heavy) )?(?:pads|paddles?|shields?|mitts|bag|heavy bag)$`)
+
 // settingSaid is the setting that words mean: on the pad, on focus mitts, with partner, in pairs.
 func settingSaid(key string) Setting {
+	if s := thingAlone.FindString(key); s != "" { // (pads)
+		key = "on " + key
+	}
 	m := settingPart.FindStringSubmatch(key)
 	if m == nil || strings.HasPrefix(key, "to ") && !struckOn.MatchString(m[1]) {
 		return ""

@@ -32,8 +32,17 @@ type pageText struct {
 // What is taken out leaves blanks where it can, so that columns stay.
 func (b *Book) plainly(written []string) (out []pageText) {
 	lines := leftAndRight(semicolons(written))
+	piped := 0
+	for _, line := range lines {
+		if strings.Contains(line, " | ") {
+			piped++
+		}
+	}
 	for i, line := range lines {
-		lines[i] = blanked(nextWord, line)
+		if piped > 1 && !pipeRow.MatchString(line) {
+			line = strings.ReplaceAll(line, " | ", "\t")
+		}
+		lines[i] = blanked(nextWord, halfMinutes.ReplaceAllString(line, "${1}½ min"))
 	}
 	framed := map[int]bool{}
 	for i, line := range lines {
@@ -171,7 +180,7 @@ func (b *Book) numbersBehind(lines []string) []string {
 }
 
 var (
-	placeAtEnd = regexp.MustCompile(`^(.*\pL.*?)(?:\s|\t)*(?:_{3,}|\.{4,})(?:\s*/ ?\d{1,3})?\s*$`)
+	placeAtEnd = regexp.MustCompile(`^(.*\pL.*?)(?:\s|\t)*(?:_{2,}|\.{4,})(?:\s*/ ?\d{1,3})?\s*$`)
 	marksHead  = regexp.MustCompile(`(?i)^(\s*\S.*?)\s{2,}(?:pass|fail|yes|no|ok|redo|done|date|mark|score|signed|initials)(?:\s*[/|,]\s*(?:pass|fail|yes|no|ok|redo|retry|done|date|mark|score|signed|initials))*\s*$`)
 )
 
@@ -208,8 +217,11 @@ var stripeOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:\d{1,2}(?:st|nd
 // nextWord begins a sentence of several that come one after another: Then two rounds of sparring.
 var nextWord = regexp.MustCompile(`^\s*(?:(?:Then|Next|Lastly|Finally|After that|Afterwards|Firstly),? |First, )`)
 
-// weekOf is when a line is taught, which asks nothing: Week 1-2: Jab, cross.
-var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
+// halfMinutes are minutes and a half in figures: 1,5 min.
+var halfMinutes = regexp.MustCompile(`(?i)\b(\d{1,2})[.,]5 ?min(?:ute)?s?\b`)
+
+// weekOf is when a line is taught, or at which station it is asked, which asks nothing: Week 1-2: Jab, cross.
+var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|stations?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
 
 // anyBullet is any sign that a list has before its lines: a star, an arrow, a picture.
 var anyBullet = regexp.MustCompile(`^(\s*)[\p{So}‣◦⁃∙❖➤➜▶▸›][\x{fe0f}]?\s+`)
@@ -259,7 +271,7 @@ func plainSpace(r rune) rune {
 }
 
 // letterMark is a letter or a small Roman number of a list: a), (b), iv).
-var letterMark = regexp.MustCompile(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+|^\s*[a-h]\.\s+`)
+var letterMark = regexp.MustCompile(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+|^\s*[a-h]\.\s+|^\s*\d{1,2}[a-z][.)]\s+`)
 
 var (
 	headAnd  = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?)(?:: +| [-–—] | {3,})(\S.*)$`)
@@ -305,7 +317,7 @@ func (b *Book) behindHeading(line string) []string {
 	case kind == "knowledge" && strings.Contains(m[2], ";"):
 		return append([]string{m[1]}, strings.Split(m[2], ";")...)
 	}
-	if parts := sentenceEnd.Split(said, -1); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return len(strings.Fields(part)) > mostListed+2 }) {
+	if parts := sentencesOf(said); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return len(strings.Fields(part)) > mostListed+2 }) {
 		return append([]string{m[1]}, parts...)
 	}
 	if parts := outsideBrackets(said, ";"); len(parts) > 1 && kind != "self_defence" && kind != "combination" {
@@ -317,9 +329,23 @@ func (b *Book) behindHeading(line string) []string {
 var (
 	// manyOfKind is a heading with words before the one that says the kind: Pad kicks.
 	manyOfKind = regexp.MustCompile(`(?i)^(?:pad|bag|basic|stationary|standing|moving|static|line|jumping|stretch|floor|air|hand|close) (kicks|kicking|punches|punching|strikes|striking|blocks|blocking|stances|throws|falls)$`)
-	// sentenceEnd parts what a heading lists as sentences.
-	sentenceEnd = regexp.MustCompile(`\. +(?:\pZ)*`)
+	// sentenceEnd ends one sentence and begins the next.
+	sentenceEnd = regexp.MustCompile(`(\pL+|\d+|\))\. +(\p{Lu})`)
+	// writtenShort ends no sentence.
+	writtenShort = regexp.MustCompile(`(?i)^(?:incl|approx|max|min|e\.g|i\.e|etc|vs|no|nr|st|mr|ms|mrs|dr)$`)
 )
+
+// sentencesOf are the sentences of a text.
+func sentencesOf(text string) (out []string) {
+	from := 0
+	for _, m := range sentenceEnd.FindAllStringSubmatchIndex(text, -1) {
+		if !writtenShort.MatchString(text[m[2]:m[3]]) {
+			out = append(out, text[from:m[3]])
+			from = m[4]
+		}
+	}
+	return append(out, text[from:])
+}
 
 // boardsFirst are boards before what they are broken with.
 var boardsFirst = regexp.MustCompile(`(?i)^((?:one|two|three|\d|an?) boards?)(?:,|:| with| -| –) *(?:an? |the )?(\pL.*)$`)

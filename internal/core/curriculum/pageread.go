@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 	"sync"
+	"unicode"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
@@ -122,6 +123,11 @@ func (r *pageReader) aside(l *PageLine, x pageText, typed, text string, first bo
 	}
 	switch {
 	case why != "":
+		if m := titleSays.FindStringSubmatch(text); first && m != nil {
+			if h, is := r.headingOf(strings.TrimSpace(m[1])); is && !h.mixed {
+				r.under = h // Green belt – self-defence
+			}
+		}
 		l.Aside, l.Problem, l.Column = why, "", 0
 	case l.Problem != "":
 	case text == typed && r.legendOf(l, text):
@@ -132,6 +138,9 @@ func (r *pageReader) aside(l *PageLine, x pageText, typed, text string, first bo
 	r.add(*l)
 	return true
 }
+
+// titleSays is the section that a title names: Purple belt – self-defence syllabus.
+var titleSays = regexp.MustCompile(`(?i)[-–—:]\s+(\pL[\pL -]*?)(?: (?:syllabus|requirements|curriculum|sheet|test|list))?$`)
 
 // legendOf reads a line that gives call numbers.
 func (r *pageReader) legendOf(l *PageLine, text string) bool {
@@ -203,17 +212,17 @@ func (b *Book) sectionOf(kind Kind) (h headed, is bool) {
 
 var (
 	lastWord    = regexp.MustCompile(`\pL+\W*$`)
-	numbersOnly = regexp.MustCompile(`(?i)^(?:(?:nos?\.?|numbers?|#) ?#?(\d{1,3})|(\d{1,3}))(?: ?(?:-|–|—|to|through|thru) ?(?:nos?\.? ?|#)?(\d{1,3}))?(,.*|\(.*)?$`)
+	numbersOnly = regexp.MustCompile(`(?i)^(?:(?:nos?\.?|numbers?|#) ?#?(\d{1,3})|(\d{1,3}))(?: ?(?:-|–|—|to|through|thru) ?(?:nos?\.? ?|#)?(\d{1,3}))?\s*(,.*|\(.*)?$`)
 )
 
 // numbered is a line that gives numbers alone, with the name that its heading gives them: No. 1 to 3, under Combinations.
 func (r *pageReader) numbered(text string) string {
-	m := numbersOnly.FindStringSubmatch(strings.TrimSpace(text))
+	m := numbersOnly.FindStringSubmatch(strings.TrimSpace(text[listed(text):]))
 	kind := cmp.Or(r.under.kind, r.kindIn(r.under.section))
 	if m == nil || m[1] == "" && (m[3] == "" || figure(m[2]) >= figure(m[3]) || len(r.calls) > 0) || r.title == "" || !slices.Contains(numberedKinds, kind) {
 		return text
 	}
-	name := strings.TrimSuffix(r.title, "s") + " " + m[1] + m[2]
+	name := lowered(strings.TrimSuffix(strings.TrimSuffix(r.title, "s"), "S"), kind) + " " + m[1] + m[2]
 	if m[3] != "" {
 		name += "-" + m[3]
 	}
@@ -262,6 +271,9 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 		h, is = r.sectionOf(kind)
 	}
 	if kind := r.kindInName(text); !is && plain && x.leads && kind != "" && len(strings.Fields(text)) <= 2 && wordForMany.MatchString(lastWord.FindString(text)) && r.Named(text) == nil { // Knees, and a list below it
+		h, is = r.sectionOf(kind)
+	}
+	if kind := r.kindInName(text); !is && plain && x.leads && len(strings.Fields(text)) <= 3 && slices.Contains([]Kind{"sparring", "partner_set", "form", "breakfall", "board_break"}, kind) && kind != cmp.Or(r.under.kind, r.kindIn(r.under.section)) && r.Named(text) == nil { // Ippon kumite, and a list below it
 		h, is = r.sectionOf(kind)
 	}
 	r.apart = r.apart || is && x.apart
@@ -402,6 +414,9 @@ func (r *pageReader) met(l *PageLine) {
 	l.Kind = r.out[at].Kind
 	if l.usual {
 		l.Quantity = l.usualAmount()
+	}
+	if x := r.out[at]; strings.ContainsFunc(l.Name, unicode.IsDigit) && l.Moves == "" && l.Note != x.Note && l.Quantity == x.Quantity && l.Role == x.Role && l.Setting == x.Setting && len(l.Tracks) == len(x.Tracks) && l.StageCap == x.StageCap {
+		l.doubt(fmt.Sprintf("%s stands in line %d already, with the same amount; where another is meant, give it a name of its own", l.Name, x.Number))
 	}
 	if l.Moves != "" {
 		l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, r.out[at].Number))

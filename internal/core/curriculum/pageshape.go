@@ -254,7 +254,7 @@ var kindsInWords = []struct {
 	kind  Kind
 	words *regexp.Regexp
 }{
-	{"knowledge", regexp.MustCompile(`\?$|^(explain|(?:i )?know|describe|recite|name|list|what|why|how|who|when|where) `)},
+	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bmeaning of\b|^(explain|(?:i )?know|describe|recite|name|list|what|why|how|who|when|where) `)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
 	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?)\b`)},
 	{"partner_set", regexp.MustCompile(`\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b|\bpre-?arranged\b`)},
@@ -336,6 +336,9 @@ var (
 	partOf     = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
 )
 
+// inBrackets is a line that is a remark as a whole.
+var inBrackets = regexp.MustCompile(`^\([^()]*\pL[^()]*\)\.?$`)
+
 // asksNothing is what stands where nothing is asked: Breaking: none at this level.
 var asksNothing = regexp.MustCompile(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time))?[.]?$`)
 
@@ -362,6 +365,9 @@ func (b *Book) setAside(line string, first bool) string {
 	}
 	if first && gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(titleTime.ReplaceAllString(line, ""), ""))) {
 		return "the title of the page"
+	}
+	if inBrackets.MatchString(text) {
+		return "a remark on the page"
 	}
 	if leadsIn.MatchString(text) && !strings.ContainsFunc(text, unicode.IsDigit) {
 		return "it leads in what follows"
@@ -436,7 +442,7 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 }
 
 // beginsStep begins what is done next in a defence.
-var beginsStep = regexp.MustCompile(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|guard|lead|lean|left|right|with|the|your|as)\b`)
+var beginsStep = regexp.MustCompile(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|guard|lead|lean|left|right|with|the|your|as)\b`)
 
 // dashed is a dash with spaces around it.
 var dashed = regexp.MustCompile(`\s[-–—]\s`)
@@ -522,7 +528,7 @@ type columns struct {
 var cellHeads = map[string]string{
 	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
 	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
-	"qty": "amount", "no.": "amount", "no": "amount", "nr": "amount", "duration": "amount", "length": "amount", "how often": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
+	"qty": "amount", "no.": "amount", "no": "amount", "nr": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
 	"must know": "must", "mandatory?": "must", "instruction": "notes", "standard": "notes", "criteria": "notes", "info": "notes", "point to watch": "notes", "coaching point": "notes", "what we look for": "notes", "look for": "notes",
 	"item": "item", "technique": "item", "name": "item", "requirement": "item", "exercise": "item", "what": "item", "skill": "item", "description": "item",
 	"amount": "amount", "rep": "amount", "quantity": "amount", "how many": "amount", "count": "amount", "time": "amount", "number": "amount", "how much": "amount",
