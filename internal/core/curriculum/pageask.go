@@ -149,7 +149,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 
 var (
 	// oddSign is no sign of a name.
-	oddSign = regexp.MustCompile(`[^\pL\pN\pM '’ʼ"“”„‘&/.,()!?+°-–—→-]|[_|=*~<>^\\{}\[\]]|\.\.|__`)
+	oddSign = regexp.MustCompile(`[^\pL\pN\pM '’ʼ"“”„‘&/.,()!?+#°–—→-]|[_|=*~<>^\\{}\[\]]|\.\.|__`)
 	// sayNothing are words that name nothing by themselves.
 	sayNothing = regexp.MustCompile(`(?i)^(?:free|own|various|different|optional|any|some|more|others?|rest|extra|etc|incl|including|and|then|also|above|below|basic|advanced|review|revision)$`)
 	// eachOfThem speaks of each of several.
@@ -186,6 +186,8 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s names nothing by itself; write what is asked", l.Name))
 	case slices.Contains(amounted, l.Kind) && content > mostWords:
 		l.doubt(fmt.Sprintf("%s is long for a name; where several are meant, write a line for each", l.Name))
+	case l.Kind == "combination" && l.Moves == "" && len(words) == 1 && is != "combination" && !strings.ContainsFunc(l.Name, unicode.IsDigit):
+		l.doubt(fmt.Sprintf("nothing says what the moves of %s are; write them behind a colon", l.Name))
 	case l.Kind == "form" && is != "" && is != "form" && l.Moves == "" && !quoted && !titled(words):
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	case l.Kind == "form" && small > 1 && !quoted && !formWord.MatchString(l.Name):

@@ -57,8 +57,8 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	if words := strings.Fields(body); kind == "combination" && len(row) == 1 && len(words) > 1 && !slices.ContainsFunc(words, func(w string) bool { return !oneMove.MatchString(w) }) { // jab cross hook
 		return strings.Join(words, ", "), utf8.RuneCountInString(line[:mark] + body), true
 	}
-	if kind == "combination" && len(row) == 1 {
-		if row, end = b.rowByCommas(line); end > 0 {
+	if len(row) == 1 && kind != "fitness" {
+		if row, end = b.rowByCommas(line, noun); end > 0 && (kind == "combination" || len(row) >= leastNumbers && len(b.kindsOf(row)) > 1) {
 			return strings.Join(row, ", "), end, true
 		}
 		row = []string{body}
@@ -70,20 +70,24 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 }
 
 // limbLast ends a remark that says with what.
-var limbLast = regexp.MustCompile(`(?i)\b(?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
+var limbLast = regexp.MustCompile(`(?i)\pL (?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
 
 // oneMove is a word that names a move by itself.
 var oneMove = regexp.MustCompile(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep)$`)
 
 // rowByCommas reads moves with commas between, where combinations stand: Jab, cross, hook, 5 a side.
-func (b *Book) rowByCommas(line string) (row []string, end int) {
+func (b *Book) rowByCommas(line, noun string) (row []string, end int) {
 	at := listed(line)
 	body, _ := cutAny(line[at:], "(;:\t")
 	for _, piece := range strings.Split(body, ",") {
-		if !b.isMove(strings.TrimSpace(piece)) {
+		name := strings.TrimSpace(piece)
+		if called := name + " " + noun; noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(called) {
+			name = called
+		}
+		if !b.isMove(name) {
 			break
 		}
-		row = append(row, strings.TrimSpace(piece))
+		row = append(row, name)
 		at += len(piece) + 1
 	}
 	if len(row) < 2 {
@@ -501,7 +505,8 @@ func fromEach(line string) []string {
 		parts = outsideBrackets(m[3], ",")
 	}
 	if len(parts) < 2 || slices.ContainsFunc(parts, func(part string) bool {
-		return anAmount.MatchString(strings.TrimSpace(part)) || len(strings.Fields(part)) > mostListed+2
+		_, err := ParseQuantity(part)
+		return err == nil || len(strings.Fields(part)) > mostListed+2
 	}) {
 		return []string{line}
 	}

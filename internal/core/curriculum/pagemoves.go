@@ -1,10 +1,12 @@
 package curriculum
 
 import (
+	"cmp"
 	"errors"
 	"slices"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
@@ -77,10 +79,13 @@ func (m *moveReader) asRow(l *PageLine) bool {
 			return true
 		}
 		var at *notation.Error
-		if !errors.As(err, &at) || at.Words == "" || len(made) == mostMade || !m.isMove(at.Words) {
+		if !errors.As(err, &at) || len(made) == mostMade {
 			break
 		}
-		name := capitalised(at.Words)
+		name := capitalised(cmp.Or(at.Words, pieceAt(moves, at.Column)))
+		if !m.isMove(name) || slices.ContainsFunc(made, func(x Numbered) bool { return check.Key(x.Name) == check.Key(name) }) {
+			break
+		}
 		made = append(made, Numbered{Name: name, Kind: m.kindInName(name)})
 		m.entries = append(m.entries, notation.Entry{ID: "made " + check.Key(name), Name: name})
 		if m.open() != nil {
@@ -92,6 +97,17 @@ func (m *moveReader) asRow(l *PageLine) bool {
 		_ = m.open() // it could be opened before
 	}
 	return false
+}
+
+// pieceAt is the move that stands at a column of several, with commas between.
+func pieceAt(moves string, column int) string {
+	from := 0
+	for piece := range strings.SplitSeq(moves, ",") {
+		if from += utf8.RuneCountInString(piece) + 1; column <= from {
+			return strings.TrimSpace(piece)
+		}
+	}
+	return ""
 }
 
 // leastStep is how many words a step in plain words has at least.

@@ -129,6 +129,8 @@ func (r *pageReader) aside(l *PageLine, x pageText, typed, text string, first bo
 			}
 		}
 		l.Aside, l.Problem, l.Column = why, "", 0
+	case first && !x.over && r.more(x) && l.Problem == "" && r.alone(text):
+		l.Aside = "the title of the page"
 	case l.Problem != "":
 	case text == typed && r.legendOf(l, text):
 	case text == typed && r.drawOf(l, text):
@@ -137,6 +139,17 @@ func (r *pageReader) aside(l *PageLine, x pageText, typed, text string, first bo
 	}
 	r.add(*l)
 	return true
+}
+
+// more reports whether something stands below a line.
+func (r *pageReader) more(x pageText) bool {
+	return slices.ContainsFunc(r.page, func(y pageText) bool { return y.number > x.number && strings.TrimSpace(y.line) != "" })
+}
+
+// alone reports whether a line at the top, with a blank one below it, is only a title: it is no heading, names nothing and says no amount.
+func (r *pageReader) alone(text string) bool {
+	h, is := r.heading(text)
+	return !(is && !h.unknown) && r.kindInName(text) == "" && r.amountIn(text) == "" && r.Named(text) == nil && !strings.ContainsAny(text, ",;\t")
 }
 
 // titleSays is the section that a title names: Purple belt – self-defence syllabus.
