@@ -158,7 +158,9 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 	for _, part := range parts {
 		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
 		named := slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || kind == "fitness" && l.Kind == "fitness"
-		if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
+		if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) { // against thrust, slash
+			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part)
+		} else if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
 			named = attackInWords.MatchString(part) && !strings.Contains(part, " and ")
 		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {
 			continue // how it is attacked, or answered
@@ -176,6 +178,9 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where %s is one of several, write a line for each", l.Note, l.Name))
 	}
 }
+
+// againstFirst begins what is answered.
+var againstFirst = regexp.MustCompile(`(?i)^(?:against|vs\.?|versus) `)
 
 // limbAlone is a remark that says which limb, or which way; or one that ends with an exclamation mark.
 var limbAlone = regexp.MustCompile(`(?i)^(?:(?:the )?(?:front|back|rear|lead|other|same|left|right|strong|weak|l|r)(?: (?:leg|hand|arm|foot|side))?|(?:(?:inner|outer|inside|outside) )?(?:forearms?|edge|heel|instep|ball of (?:the )?foot|toes|knuckles|blade|wrist)|turn(?:ing)?|across .*|l ?[&/+] ?r|r ?[&/+] ?l|\pL+(?:al|ive|ic)|.*!)$`)
@@ -374,7 +379,7 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 }
 
 var (
-	listSign   = regexp.MustCompile(`^\s*(?:(?:[-–—*•·▪]|#+|\d{1,3}[.)]|[IVX]{1,4}[.)])\s+)?`)
+	listSign   = regexp.MustCompile(`^\s*(?:(?:[-–—*•·▪]|#+(?:\d{1,3}[.):]?)?|\d{1,3}[.)]|[IVX]{1,4}[.)])\s+)?`)
 	listNumber = regexp.MustCompile(`^\s*\d{1,3}[.)] `)
 	listNear   = regexp.MustCompile(`^\s*(?:[-–—*•·▪]|\d{1,3}[.)])\p{L}`)
 )
@@ -530,7 +535,7 @@ func (b *Book) Settle(l *PageLine) {
 			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
 		}
 		l.Moves = ""
-	case l.Section == "" && !l.under.mixed && cmp.Or(l.Said, b.kindInName(l.Name)) == "":
+	case l.Section == "" && !l.under.mixed && cmp.Or(l.Said, b.kindInName(l.Name)) == "" && !(attackNoted.MatchString(l.Note) && titled(strings.Fields(l.Name))):
 		l.New, l.headless = true, l.Problem == ""
 		l.fail(1, fmt.Sprintf("“%s” is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
@@ -540,6 +545,9 @@ func (b *Book) Settle(l *PageLine) {
 		}
 		if l.Kind == "" {
 			l.Kind = cmp.Or(b.kindInName(l.Name), l.under.first)
+		}
+		if l.Kind == "" && attackNoted.MatchString(l.Note) && titled(strings.Fields(l.Name)) { // Turning Tide (left lapel grab)
+			l.Kind = "self_defence"
 		}
 		if l.Kind == "" && l.Section == "" {
 			l.kindless = l.Problem == ""
@@ -564,6 +572,9 @@ func (b *Book) Settle(l *PageLine) {
 		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
 	}
 }
+
+// attackNoted is a remark that says how somebody is attacked.
+var attackNoted = regexp.MustCompile(`(?i)\b(?:grab|choke|punch|bear hug|hug|headlock|kick|push|tackle|nelson|strangle|club|knife|attack|hold|lapel|wrist)s?\b`)
 
 // kindIn is the kind of a section by its name; "" where it has none.
 func (b *Book) kindIn(section string) Kind {

@@ -23,6 +23,7 @@ var (
 	exercises = regexp.MustCompile(`^\d{1,4} \pL[^/,;:()\d]*(?: ?/ ?\d{1,4} \pL[^/,;:()\d]*)+$`)
 	andWord   = regexp.MustCompile(`\s+(?:and|&)\s+`)
 	rowSigns  = regexp.MustCompile(`\s+[-–—]\s+|\s*(?:→|➔|➝|=>|->|›|>)\s*|,?\s+then\s+`)
+	plusSign  = regexp.MustCompile(`\s*\+\s*`)
 	slashes   = regexp.MustCompile(`\s*/\s*`)
 	andLast   = regexp.MustCompile(`,?\s+(?:and|&)\s+`)
 	hyphened  = regexp.MustCompile(`^\pL+(?: \pL+)?(?:-\pL+(?: \pL+)?){2,}$`)
@@ -43,6 +44,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 		}
 	}
 	row := rowSigns.Split(body, -1)
+	if kind == "combination" && len(row) == 1 { // jab + cross
+		row = plusSign.Split(body, -1)
+	}
 	if slashed := slashes.Split(body, -1); len(row) == 1 && len(b.kindsOf(slashed)) > 1 { // Rising block / reverse punch: of different kinds, so not one or the other
 		row = slashed
 	}
@@ -406,11 +410,12 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	}
 	var out []string
 	heights := len(parts) > 0 && aHeightAlone.MatchString(strings.TrimSpace(parts[0])) // Blocks: high, low
-	noun := headNouns[kind] != ""
+	noun := headNouns[kind] != "" || ownNoun(head, kind) != ""
+	short := noun && len(parts) > 1 && b.kindInName(strings.TrimSpace(parts[0])) == "" // Blocks: inward, outward extended
 	for _, part := range parts {
 		part = strings.TrimSpace(part)
 		words := strings.Fields(part)
-		if name, bracket := cutAny(part, "("); noun && b.kindInName(name) != kind && (nounLeft.MatchString(strings.TrimSpace(name)) || heights && aHeightAlone.MatchString(strings.TrimSpace(name))) {
+		if name, bracket := cutAny(part, "("); noun && b.kindInName(name) != kind && (nounLeft.MatchString(strings.TrimSpace(name)) || heights && aHeightAlone.MatchString(strings.TrimSpace(name)) || short && shortName.MatchString(strings.TrimSpace(name))) {
 			out = append(out, strings.TrimSpace(withHead(head, strings.TrimSpace(name), kind)+" "+bracket))
 			continue
 		}
@@ -440,6 +445,9 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	return out
 }
 
+// shortName are one or two words that may name a kick or a block without that word.
+var shortName = regexp.MustCompile(`(?i)^(?:front|back|rear|lead|side|high|low|mid|middle|inside|outside|inner|outer|inward|outward|upward|downward|rising|double|single|cross|straight|vertical|horizontal|reverse|spinning|jumping|flying|obscure|diagonal|round|turning|push|snap|thrust|axe|hook|crescent|stomp|cat|horse|bow|ready|attention|fighting|walking|sitting|long|short|wide|narrow|natural|parallel|closed|open|neutral|twist|forearm|palm|elbow|knife|push-down|[\pL-]+(?:ward|ed|ing))(?: [\pL-]+)?$`)
+
 var (
 	aHeightAlone = regexp.MustCompile(`(?i)^(?:high|low|mid|middle)$`)
 	// nounLeft are names of kicks, blocks and stances that leave that word out: walking, L.
@@ -452,16 +460,32 @@ const mostListed = 4
 // headNouns are the words for one of a kind, which names in a list leave out.
 var headNouns = map[Kind]string{"kick": "kick", "stance": "stance", "block": "block", "throw": "throw"}
 
-// withHead is a name of a list with the word of its heading: front, under Stances.
+// withHead is a name of a list with the word of its heading: front, under Stances; inward, under Elbows.
 func withHead(head, name string, kind Kind) string {
 	noun, words := headNouns[kind], len(strings.Fields(name))
-	if kind == "strike" && strings.HasPrefix(strings.ToLower(strings.TrimSpace(head)), "punch") {
-		noun = "punch"
+	if own := ownNoun(head, kind); own != "" {
+		noun = own
 	}
 	if noun == "" || words > 2 || kind == "throw" && words > 1 {
 		return name
 	}
 	return name + " " + noun
+}
+
+// ownNoun is the word of a heading for one of many that names a strike or a parry by itself: Elbows, Punches.
+func ownNoun(head string, kind Kind) string {
+	key := check.Key(strings.TrimSpace(head[listed(head):]))
+	one := strings.TrimSuffix(key, "s")
+	switch {
+	case strings.HasSuffix(key, "ches"):
+		one = strings.TrimSuffix(key, "es")
+	case strings.HasSuffix(key, "ies"):
+		one = strings.TrimSuffix(key, "ies") + "y"
+	}
+	if one == key || strings.Contains(one, " ") || one == "strike" || kindInWords(one) != kind || kind != "strike" && kind != "block" {
+		return ""
+	}
+	return one
 }
 
 // tells reports whether a piece of a list begins with a known name, or tells its kind.

@@ -20,6 +20,7 @@ type pageText struct {
 	line   string // as it is read
 	legend string // what the line says of others by a sign; "" it explains none
 	over   bool   // something stands right below it
+	steps  bool   // and begins as a step does
 	leads  bool   // a list stands right below it, of which it is no line
 	deeper bool   // what stands below it is indented by more
 	apart  bool   // a blank line stands above it, and something right below, as headings do
@@ -68,7 +69,7 @@ func (b *Book) plainly(written []string) (out []pageText) {
 			if _, own := settingHeads[sectionKey(strings.TrimSpace(pieces[0]))]; own && len(pieces) > 1 { // on the pad: jab, cross
 				mine = true
 			}
-			out = append(out, pageText{i, typed, part, legend[i], over(written, i), over(written, i) && ofAList.MatchString(written[i+1]) && !ofAList.MatchString(line), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), mine})
+			out = append(out, pageText{i, typed, part, legend[i], over(written, i), over(written, i) && isStep(written[i+1]), k == 0 && over(written, i) && ofSomeList(written[i+1]) && !ofSomeList(written[i]), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), mine})
 		}
 	}
 	return out
@@ -78,6 +79,15 @@ func (b *Book) plainly(written []string) (out []pageText) {
 func over(written []string, i int) bool {
 	return i+1 < len(written) && strings.TrimSpace(written[i+1]) != ""
 }
+
+// isStep reports whether a line reads as a step of a defence.
+func isStep(line string) bool {
+	text := strings.TrimSpace(line[listed(line):])
+	return strings.HasSuffix(text, ".") || beginsStep.MatchString(text) || partOf.MatchString(text)
+}
+
+// ofSomeList reports whether a line stands in a list, of boxes or other signs.
+func ofSomeList(line string) bool { return ofAList.MatchString(line) || ticked.MatchString(line) }
 
 func deeper(written []string, i int) bool {
 	indent := func(line string) int { return len(line) - len(strings.TrimLeft(line, " \t")) }
@@ -299,6 +309,10 @@ func (b *Book) behindHeading(line string) []string {
 	if key := check.Key(name); !is && slices.Contains(single, key) && slices.Contains([]Kind{"strike", "kick", "block", "stance", "throw", "lock"}, UsualKind(key)) && len(outsideBrackets(m[2], ",;")) > 1 { // Kick: turning, hooking
 		h, is = b.sectionOf(UsualKind(key))
 		m[1] = strings.Replace(m[1], name, name+"s", 1)
+	}
+	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) { // Elbows: inward, outward
+		h, is = b.sectionOf(one)
+		m[1] = strings.Replace(m[1], name, h.section, 1)
 	}
 	kind := cmp.Or(h.kind, b.kindIn(h.section))
 	said := strings.TrimSuffix(m[2], ".")

@@ -211,6 +211,25 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 // rowNoun is in a heading what its combinations are made of.
 var rowNoun = regexp.MustCompile(`(?i)\b(?:kick|punch|block)`)
 
+// overList reads a line with a list right below it, or what is indented by more: a heading, if it says no amount, is short, and names no
+// technique of the section it stands in, which may have steps or points to watch below it.
+func (r *pageReader) overList(x pageText, text string) (h headed, is bool) {
+	words := strings.TrimSpace(headBracket.ReplaceAllString(strings.TrimRight(text[listed(text):], ":. "), ""))
+	now := cmp.Or(r.under.kind, r.kindIn(r.under.section))
+	kind := cmp.Or(UsualKind(words), r.kindInName(words))
+	steps := slices.Contains([]Kind{"self_defence", "lock", "throw", "form", "partner_set"}, now) && (x.steps || kind == "" || kind == now)
+	if len(strings.Fields(words)) > mostListed || strings.ContainsAny(words, partSigns+":/+") || r.amountIn(words) != "" || r.Named(words) != nil || steps {
+		return h, false
+	}
+	if many := wordForMany.MatchString(lastWord.FindString(words)); kind == now && !many && now != "" || !many && UsualKind(words) == "" && (kind == "" && now != "" || slices.Contains(amounted, kind)) {
+		return h, false
+	}
+	if kind == "" {
+		return headed{unknown: true}, true
+	}
+	return r.sectionOf(kind)
+}
+
 // sectionOf is what a heading says that means a kind.
 func (b *Book) sectionOf(kind Kind) (h headed, is bool) {
 	s := SectionFor(b.Sections, kind)
@@ -277,17 +296,11 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	if !is && plain && (x.part || numbered && r.numbers > 1 && !strings.Contains(text, "(") && r.Named(text[listed(text):]) == nil) { // 4. Defence
 		h, is = headed{unknown: true}, true
 	}
-	if kind := r.kindInName(text); !is && plain && x.deeper && kind != "" && wordForMany.MatchString(lastWord.FindString(text)) { // Kicking combos, and below it, indented, each of them
-		h, is = r.sectionOf(kind)
-	}
 	if kind := UsualKind(text[listed(text):]); !is && plain && x.apart && kind != "" && kind != cmp.Or(r.under.kind, r.kindIn(r.under.section)) { // Board break
 		h, is = r.sectionOf(kind)
 	}
-	if kind := r.kindInName(text); !is && plain && x.leads && kind != "" && len(strings.Fields(text)) <= 2 && wordForMany.MatchString(lastWord.FindString(text)) && r.Named(text) == nil { // Knees, and a list below it
-		h, is = r.sectionOf(kind)
-	}
-	if kind := r.kindInName(text); !is && plain && x.leads && len(strings.Fields(text)) <= 3 && slices.Contains([]Kind{"sparring", "partner_set", "form", "breakfall", "board_break"}, kind) && kind != cmp.Or(r.under.kind, r.kindIn(r.under.section)) && r.Named(text) == nil { // Ippon kumite, and a list below it
-		h, is = r.sectionOf(kind)
+	if !is && (x.leads || x.deeper) {
+		h, is = r.overList(x, text)
 	}
 	r.apart = r.apart || is && x.apart
 	if r.capitals = !r.shouting && (r.capitals || is && inCapitals(text)); is {

@@ -271,7 +271,7 @@ var kindsInWords = []struct {
 	{"stance", regexp.MustCompile(`\bstances?\b`)},
 	{"evasion", regexp.MustCompile(`\b(slips?|bob|weave|duck|fade|lean back)\b`)},
 	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
-	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross|hooks?|upper ?cuts?|elbows?|back ?fists?|hammer ?fists?|palm|knife ?hand|ridge ?hand|spear ?hand|chops?|finger ?tips?|knees?|fist)\b`)},
+	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross|hooks?|upper ?cuts?|elbows?|back[ -]?fists?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
 	{"courtesy", regexp.MustCompile(`\b(bow|bowing|etiquette)\b`)},
 }
 
@@ -494,15 +494,22 @@ func (o *ofNumber) ended(x pageText) bool {
 // ownDefence begins what is a defence of its own, not a step of the one before it.
 var ownDefence = regexp.MustCompile(`(?i)^(?:(?:self.)?defen[cs]es? (?:against|to|from|vs|versus)|defend against|escapes? from|releases? from|break free|get out of)\b`)
 
+// smallWord is written small in a title too.
+var smallWord = regexp.MustCompile(`^(?:of|the|in|and|to|a|an|on|at|for|with|from|by)$`)
+
 // titled reports whether most words of a name begin with a capital, as in a title.
 func titled(words []string) bool {
-	n := 0
-	for _, w := range words[1:] {
+	n, of := 0, 0
+	for _, w := range words[min(1, len(words)):] {
+		if smallWord.MatchString(w) {
+			continue
+		}
+		of++
 		if r, _ := utf8.DecodeRuneInString(w); unicode.IsUpper(r) {
 			n++
 		}
 	}
-	return 2*n > len(words)-1
+	return 2*n > of
 }
 
 // more adds a step to a line, one that continues it.
@@ -522,13 +529,14 @@ func (l *PageLine) more(text string, as Role) {
 type columns struct {
 	section, item, amount, must, bonus, notes, setting int
 
-	whole bool // every cell of their head says what its column holds
+	others []int // columns that it does not know, whose cells are remarks
+	whole  bool  // every cell of their head says what its column holds
 }
 
 var cellHeads = map[string]string{
 	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
 	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
-	"qty": "amount", "no.": "amount", "no": "amount", "nr": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
+	"qty": "amount", "how": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
 	"must know": "must", "mandatory?": "must", "instruction": "notes", "standard": "notes", "criteria": "notes", "info": "notes", "point to watch": "notes", "coaching point": "notes", "what we look for": "notes", "look for": "notes",
 	"item": "item", "technique": "item", "name": "item", "requirement": "item", "exercise": "item", "what": "item", "skill": "item", "description": "item",
 	"amount": "amount", "rep": "amount", "quantity": "amount", "how many": "amount", "count": "amount", "time": "amount", "number": "amount", "how much": "amount",
@@ -537,9 +545,12 @@ var cellHeads = map[string]string{
 	"note": "notes", "remark": "notes", "comment": "notes", "detail": "notes", "setting": "setting", "with": "setting", "equipment": "setting",
 }
 
+// sheetCell heads a column that is only of the sheet: numbers of its lines, places to tick, the belt it is for.
+var sheetCell = regexp.MustCompile(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed|fail|pass/fail|result|done|date|dates?|mark|marks|score|points?|max|signed?|initials?|check|tick|retest|rank|belt|grade|level|stripe|examiner|instructor|student|comment by.*|seen|✓|✔)$`)
+
 // headRow reads a header row: at least an item and one more column are named.
 func headRow(line string) (c columns, is bool) {
-	c = columns{-1, -1, -1, -1, -1, -1, -1, true}
+	c = columns{-1, -1, -1, -1, -1, -1, -1, nil, true}
 	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting}
 	n := 0
 	for i, cell := range strings.Split(line, "\t") {
@@ -552,6 +563,8 @@ func headRow(line string) (c columns, is bool) {
 		if p := at[what]; p != nil && *p < 0 {
 			*p = i
 			n++
+		} else if key != "" && !sheetCell.MatchString(key) {
+			c.others = append(c.others, i)
 		}
 	}
 	return c, n > 1 && c.item >= 0
@@ -588,6 +601,11 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	}
 	if tick(cell(c.bonus)) {
 		text += ", bonus"
+	}
+	for _, i := range c.others {
+		if s := cell(i); s != "" && !tick(s) && len([]rune(s)) > 1 {
+			text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
+		}
 	}
 	if s := cell(c.notes); s != "" {
 		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
