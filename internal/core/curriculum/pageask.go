@@ -161,6 +161,17 @@ var (
 // mostWords is how many words the name of a technique has at most that nobody asks about.
 const mostWords = 8
 
+// twoForeign reports whether words of the second language name a kick and a strike, or others of two kinds: maegeri junzuki.
+func (b *Book) twoForeign(words []string) bool {
+	kinds := map[Kind]bool{}
+	for _, w := range words {
+		if m, _ := b.meaningOf(w); m != nil && slices.Contains(inRows, m.kind()) {
+			kinds[m.kind()] = true
+		}
+	}
+	return len(kinds) > 1 && !kinds["block"] // shuto uke: the word for a blow names a block too
+}
+
 // askName asks where a name does not look like one.
 func (b *Book) askName(l *PageLine, words []string) {
 	if len(l.Doubts) > 0 || l.Said != "" {
@@ -180,8 +191,12 @@ func (b *Book) askName(l *PageLine, words []string) {
 	switch is := b.kindInName(l.Name); {
 	case oddSign.MatchString(l.Name) && !told:
 		l.doubt(fmt.Sprintf("%s is read as a name; write it without the signs that belong to the sheet", l.Name))
+	case joinsFirst.MatchString(l.Name) && !told && l.Kind != "self_defence":
+		l.doubt(fmt.Sprintf("%s begins as a remark does; write the name first", l.Name))
 	case eachOfThem.MatchString(l.Name) && !told:
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
+	case slices.Contains(basic, l.Kind) && b.twoForeign(words):
+		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	case sayNothing.MatchString(l.Name):
 		l.doubt(fmt.Sprintf("%s names nothing by itself; write what is asked", l.Name))
 	case slices.Contains(amounted, l.Kind) && content > mostWords:

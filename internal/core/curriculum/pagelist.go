@@ -446,7 +446,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 }
 
 // shortName are one or two words that may name a kick or a block without that word.
-var shortName = regexp.MustCompile(`(?i)^(?:front|back|rear|lead|side|high|low|mid|middle|inside|outside|inner|outer|inward|outward|upward|downward|rising|double|single|cross|straight|vertical|horizontal|reverse|spinning|jumping|flying|obscure|diagonal|round|turning|push|snap|thrust|axe|hook|crescent|stomp|cat|horse|bow|ready|attention|fighting|walking|sitting|long|short|wide|narrow|natural|parallel|closed|open|neutral|twist|forearm|palm|elbow|knife|push-down|[\pL-]+(?:ward|ed|ing))(?: [\pL-]+)?$`)
+var shortName = regexp.MustCompile(`(?i)^(?:(?:in|out)[- ](?:to[- ])?(?:in|out)|front|back|rear|lead|side|high|low|mid|middle|inside|outside|inner|outer|inward|outward|upward|downward|rising|double|single|cross|straight|vertical|horizontal|reverse|spinning|jumping|flying|obscure|diagonal|round|turning|push|snap|thrust|axe|hook|crescent|stomp|cat|horse|bow|ready|attention|fighting|walking|sitting|long|short|wide|narrow|natural|parallel|closed|open|neutral|twist|forearm|palm|elbow|knife|push-down|[\pL-]+(?:ward|ed|ing))(?: [\pL-]+)?$`)
 
 var (
 	aHeightAlone = regexp.MustCompile(`(?i)^(?:high|low|mid|middle)$`)

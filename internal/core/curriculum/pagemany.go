@@ -145,7 +145,7 @@ func (b *Book) several(l PageLine) []PageLine {
 		x.Name, x.TechniqueID, x.Series, x.Place, x.New = fmt.Sprintf("%s %d", series, n), "", "", 0, false
 		x.Tracks, x.Doubts = slices.Clone(l.Tracks), slices.Clone(l.Doubts)
 		b.Settle(&x)
-		x.Asked = false // a range is of a series
+		x.Asked = !known && !unicode.IsUpper([]rune(series)[0]) && b.kindInName(series) == "" && !slices.Contains(numberedKinds, UsualKind(series)) // a range is of a series
 		out = append(out, x)
 	}
 	return out

@@ -54,7 +54,7 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 		return true
 	case i < j && j < len(words) && !have:
 		l.Quantity, _ = ParseQuantity(strings.Join(words[i:j], " "))
-		l.Name = b.single(strings.Join(words[j:], " "))
+		l.Name = b.single(strings.TrimPrefix(strings.Join(words[j:], " "), "of "))
 		return true
 	}
 	if !have && unicode.IsDigit([]rune(l.Name)[0]) && !(len(words) > 1 && far.MatchString(words[1])) && b.around(l, words) {

@@ -21,6 +21,10 @@ func (b *Book) remark(l *PageLine, said string) {
 		l.note(said[1 : len(said)-1])
 		return
 	}
+	if levels := strings.FieldsFunc(said, func(r rune) bool { return strings.ContainsRune(",/&", r) }); len(levels) > 1 && !slices.ContainsFunc(levels, func(x string) bool { return (Meaning{Means: check.Key(x)}).level() == "" }) {
+		l.note(said) // low, mid, high
+		return
+	}
 	for _, part := range SplitParts(said) {
 		if part = check.Tidy(part); bare(part) && part != "" && b.sparringKind(l) != "fitness" {
 			l.doubt(fmt.Sprintf("“(%s)” is read as a remark; where it is the amount, write it without brackets, %s a side or %s times", part, part, part))
@@ -129,7 +133,7 @@ func bare(amount string) bool {
 }
 
 // strictParts are words that begin a part which is no remark: what follows them is wrong.
-var strictParts = regexp.MustCompile(`(?i)^(weight|marks|sprint|level|stage|entry) `)
+var strictParts = regexp.MustCompile(`(?i)^(?:(?:weight|marks|sprint|level|stage) |entry \pL)`)
 
 // strict reports whether a part is meant for something and says it wrongly.
 func strict(part string) bool {
@@ -239,7 +243,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Sides = sidesOnly[key]
 	case first == "sprint":
 		return readSprint(l, rest)
-	case first == "entry" && rest != "":
+	case first == "entry" && rest != "" && unicode.IsLetter([]rune(rest)[0]):
 		l.Entries = append(l.Entries, check.Tidy(said))
 	case voiceOf(key) != "":
 		l.Voice = voiceOf(key)

@@ -19,6 +19,7 @@ type pageText struct {
 	typed  string // as it was typed
 	line   string // as it is read
 	legend string // what the line says of others by a sign; "" it explains none
+	indent int    // how far it is indented
 	over   bool   // something stands right below it
 	steps  bool   // and begins as a step does
 	leads  bool   // a list stands right below it, of which it is no line
@@ -35,13 +36,13 @@ func (b *Book) plainly(written []string) (out []pageText) {
 	lines := leftAndRight(semicolons(written))
 	piped := 0
 	for _, line := range lines {
-		if strings.Contains(line, " | ") {
+		if strings.Count(line, "|") > 1 || strings.Contains(line, " | ") {
 			piped++
 		}
 	}
 	for i, line := range lines {
 		if piped > 1 && !pipeRow.MatchString(line) {
-			line = strings.ReplaceAll(line, " | ", "\t")
+			line = strings.TrimRight(pipeSign.ReplaceAllString(line, "\t"), "\t")
 		}
 		lines[i] = blanked(nextWord, halfMinutes.ReplaceAllString(line, "${1}½ min"))
 	}
@@ -69,7 +70,7 @@ func (b *Book) plainly(written []string) (out []pageText) {
 			if _, own := settingHeads[sectionKey(strings.TrimSpace(pieces[0]))]; own && len(pieces) > 1 { // on the pad: jab, cross
 				mine = true
 			}
-			out = append(out, pageText{i, typed, part, legend[i], over(written, i), over(written, i) && isStep(written[i+1]), k == 0 && over(written, i) && ofSomeList(written[i+1]) && !ofSomeList(written[i]), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), mine})
+			out = append(out, pageText{i, typed, part, legend[i], len(written[i]) - len(strings.TrimLeft(written[i], " \t")), over(written, i), over(written, i) && isStep(written[i+1]), k == 0 && over(written, i) && ofSomeList(written[i+1]) && !ofSomeList(written[i]), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), mine})
 		}
 	}
 	return out
@@ -196,7 +197,7 @@ var (
 
 var (
 	// boxAtEnd is a line with a place to tick behind it.
-	boxAtEnd = regexp.MustCompile(`^(.*\pL.*?)[\s._·…]*(?:\[[ _]*\]|\( *\)|[☐□▢◻])\s*$`)
+	boxAtEnd = regexp.MustCompile(`^(.*\pL.*?)[\s._·…]*(?:(?:\[[ _]*\]|\( *\)|[☐□▢◻])\s*)+$`)
 	// leader are dots that lead from a name to what is said of it.
 	leader = regexp.MustCompile(`^(.*?\pL\)?)\s*(?:\.{4,}|…{2,}|·{4,}|_{4,})\s*(\pL.*)$`)
 )
@@ -229,6 +230,9 @@ var nextWord = regexp.MustCompile(`^\s*(?:(?:Then|Next|Lastly|Finally|After that
 
 // halfMinutes are minutes and a half in figures: 1,5 min.
 var halfMinutes = regexp.MustCompile(`(?i)\b(\d{1,2})[.,]5 ?min(?:ute)?s?\b`)
+
+// pipeSign parts the cells of a table.
+var pipeSign = regexp.MustCompile(`[ \t]*\|[ \t]*`)
 
 // weekOf is when a line is taught, or at which station it is asked, which asks nothing: Week 1-2: Jab, cross.
 var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|stations?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)

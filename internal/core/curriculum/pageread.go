@@ -28,6 +28,8 @@ type pageReader struct {
 
 	under, outer headed   // the heading that holds; the one around a sentence with its own
 	head         PageLine // the line of the heading that holds
+	headDeep     bool     // what stands below it is indented by more
+	headIndent   int      // how far it is indented itself
 	since        int      // how many lines were read before it
 	title        string   // of the heading, without what stands around it
 	own          bool     // such a sentence was the line before
@@ -218,6 +220,12 @@ func (r *pageReader) overList(x pageText, text string) (h headed, is bool) {
 	now := cmp.Or(r.under.kind, r.kindIn(r.under.section))
 	kind := cmp.Or(UsualKind(words), r.kindInName(words))
 	steps := slices.Contains([]Kind{"self_defence", "lock", "throw", "form", "partner_set"}, now) && (x.steps || kind == "" || kind == now)
+	if r.headDeep && x.deeper && !strings.ContainsAny(words, partSigns+":") && r.amountIn(words) == "" && r.Named(words) == nil && x.indent == r.headIndent { // as the headings before it stand
+		if kind == "" {
+			return headed{unknown: true}, true
+		}
+		return r.sectionOf(kind)
+	}
 	if len(strings.Fields(words)) > mostListed || strings.ContainsAny(words, partSigns+":/+") || r.amountIn(words) != "" || r.Named(words) != nil || steps {
 		return h, false
 	}
@@ -243,6 +251,7 @@ func (b *Book) sectionOf(kind Kind) (h headed, is bool) {
 }
 
 var (
+	lastNumber  = regexp.MustCompile(` \d{1,3}(?:\s*\([^()]*\))?$`)
 	lastWord    = regexp.MustCompile(`\pL+\W*$`)
 	numbersOnly = regexp.MustCompile(`(?i)^(?:(?:nos?\.?|numbers?|#) ?#?(\d{1,3})|(\d{1,3}))(?: ?(?:-|–|—|to|through|thru) ?(?:nos?\.? ?|#)?(\d{1,3}))?\s*(,.*|\(.*)?$`)
 )
@@ -271,7 +280,7 @@ func headTail(b *Book, x pageText, text string) string {
 	if q, err := ParseQuantity(headSaid.ReplaceAllString(strings.TrimPrefix(said, "each "), "$1")); err != nil || bare(said) || q.Measure == RoundsTimed {
 		return text
 	}
-	if h, is := b.heading(before); !is || h.unknown {
+	if h, is := b.heading(before); !is || h.unknown || !slices.Contains(amounted, cmp.Or(h.kind, b.kindIn(h.section), h.first, "strike")) {
 		return text
 	}
 	return before + " (" + strings.TrimPrefix(said, "each ") + ")"
@@ -289,8 +298,8 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	}()
 	h, is = r.heading(text)
 	amount := r.amountIn(text) != ""
-	if is && !h.unknown && numberedItem.MatchString(text) && h.section == r.under.section && !amount {
-		is = false // Combination 4, under Combinations
+	if one := lastNumber.ReplaceAllString(strings.TrimSpace(text[listed(text):]), ""); is && !h.unknown && numberedItem.MatchString(text) && !amount && (h.section == r.under.section || slices.Contains(numberedKinds, UsualKind(one)) && !strings.HasSuffix(one, "s")) {
+		is = false // Combination 4, under Combinations; Kata 1
 	}
 	plain := !strings.ContainsAny(text, partSigns) && !amount
 	if !is && plain && (x.part || numbered && r.numbers > 1 && !strings.Contains(text, "(") && r.Named(text[listed(text):]) == nil) { // 4. Defence
@@ -320,7 +329,7 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	r.bareHead(&h)
 	r.after, r.drawn, r.numberOf = -1, nil, ofNumber{head: x}
-	r.head, r.since = l, len(r.out)
+	r.head, r.since, r.headDeep, r.headIndent = l, len(r.out), x.deeper, x.indent
 	if h.setting != "" && r.under.section != "" && !r.under.mixed {
 		h.section, h.kind, h.mixed = "", "", true
 	}
@@ -372,6 +381,9 @@ func (r *pageReader) asked(l PageLine, text string) {
 		moves, l.nameEnd, l.Said = row, end, "combination"
 	}
 	if moves == "" && !slices.Contains([]Kind{"combination", "form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
+		if (kind == "" || slices.Contains(amounted, kind)) && r.labelled(text[listed(text):]) != nil {
+			l.Section, l.under = "", headed{mixed: true}
+		}
 		each, ask = r.enumerated(text)
 	}
 	if ask != "" {
