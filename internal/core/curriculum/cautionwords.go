@@ -17,7 +17,7 @@ var (
 	atTheNeck = regexp.MustCompile(`\b(chok(es?|ed|ing|e ?holds?)|strang(les?|led|ling|le ?holds?)|head[ -]?locks?|neck (holds?|locks?|cranks?))\b`)
 	takedown  = regexp.MustCompile(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
 	// What is a takedown also where blows are thrown and blocks sweep.
-	plainTakedown = regexp.MustCompile(`\btake[ -]?downs?\b|\b(leg|foot|ankle|hip|shoulder|body) (sweep|reap|throw|trip)s?\b|\b(sweep(s|ing)?|swept|reap(s|ing|ed)?) (\w+ ){0,3}(legs?|foot|feet|ankles?)\b|\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}to the (floor|ground|mat)\b`)
+	plainTakedown = regexp.MustCompile(`\btake[ -]?downs?\b|\bcatch(?:es|ing)? (?:\w+ ){1,3}\(?(?:and )?(?:sweep|trip|throw)\b|\b(leg|foot|ankle|hip|shoulder|body) (sweep|reap|throw|trip)s?\b|\b(sweep(s|ing)?|swept|reap(s|ing|ed)?) (\w+ ){0,3}(legs?|foot|feet|ankles?)\b|\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}to the (floor|ground|mat)\b`)
 	// A punch is thrown too, and so is any technique of the catalogue.
 	thrownBlow = regexp.MustCompile(`\b(throw(s|ing|n)?|threw) ((a|an|the|his|her|your|their|another|one|two|\d+) )?(\w+ )?(punch|punches|jab|jabs|cross|crosses|hook|hooks|uppercut|uppercuts|kick|kicks|strike|strikes|blow|blows|elbow|elbows|knee|knees|fist|fists|technique|techniques|combination|combinations|◦)`)
 	// A hand or a block is brought down too.
@@ -65,8 +65,8 @@ func sensitive(target []string) string {
 	return ""
 }
 
-// wordsInName are the words of a technique's own name that call for a caution: jumps in kicks, strikes
-// and footwork, what is not struck where it is named as the target, the neck in locks, throws and defences; in a defence also what it plainly ends in,
+// wordsInName are the words of a technique's own name that call for a caution: jumps in kicks, strikes,
+// footwork, combinations and what breaks a board, what is not struck where it is named as the target, the neck in locks, throws and defences; in a defence also what it plainly ends in,
 // a takedown or a lock, and in all that answers an attack the weapon.
 func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	name = strings.ToLower(name)
@@ -79,7 +79,8 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	case "kick", "strike", "footwork":
 		find("jump", jumping)
 		find("target", struckName)
-	case "combination":
+	case "combination", "board_break":
+		find("jump", jumping)
 		find("target", struckName)
 	case "form":
 		find("weapon", weaponForm)
