@@ -281,32 +281,44 @@ var doneIn = regexp.MustCompile(`^(.+?) (?:in|from) (?:an? |the |your )?(?:[\p{L
 // stanceFirst is a stance and what is done in it: horse stance punch.
 var stanceFirst = regexp.MustCompile(`^(?:in )?(?:an? |the )?[\p{L}-]+ stance,? (.+)$`)
 
-// mostTold is how many names are kept with the kind their words tell; then they begin anew.
+// mostTold is how many texts are kept with what was found out about them; then they begin anew.
 const mostTold = 4096
 
-// kindsTold are names with the kind their words tell: a page asks it a dozen times of each line.
-var kindsTold = struct {
-	sync.Mutex
-	of map[string]Kind
-}{of: map[string]Kind{}}
+// memo keeps what was found out about a text: a page asks it a dozen times of each line.
+type memo[T any] struct {
+	mu sync.Mutex
+	of map[string]T
+}
+
+func (m *memo[T]) get(text string, find func(string) T) T {
+	m.mu.Lock()
+	out, there := m.of[text]
+	m.mu.Unlock()
+	if there {
+		return out
+	}
+	out = find(text)
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if len(m.of) >= mostTold || m.of == nil {
+		m.of = map[string]T{}
+	}
+	m.of[strings.Clone(text)] = out
+	return out
+}
+
+var (
+	kindsTold memo[Kind]
+	amounts   memo[bool]
+)
+
+// isAmount reports whether a text is an amount.
+func isAmount(text string) bool {
+	return amounts.get(text, func(text string) bool { _, err := ParseQuantity(text); return err == nil })
+}
 
 // kindInWords is the kind that the words of a name tell; "" none.
-func kindInWords(name string) Kind {
-	kindsTold.Lock()
-	kind, told := kindsTold.of[name]
-	kindsTold.Unlock()
-	if told {
-		return kind
-	}
-	kind = kindByWords(name)
-	kindsTold.Lock()
-	defer kindsTold.Unlock()
-	if len(kindsTold.of) >= mostTold {
-		clear(kindsTold.of)
-	}
-	kindsTold.of[strings.Clone(name)] = kind
-	return kind
-}
+func kindInWords(name string) Kind { return kindsTold.get(name, kindByWords) }
 
 func kindByWords(name string) Kind {
 	key := doneIn.ReplaceAllString(strings.ToLower(name), "$1")
@@ -394,7 +406,7 @@ func amountAt(words []string) (i, j int) {
 			if bare(said) || at+n < len(words) && eachWord.MatchString(said) { // each what?
 				continue
 			}
-			if _, err := ParseQuantity(said); err == nil {
+			if isAmount(said) {
 				return at, at + n
 			}
 		}

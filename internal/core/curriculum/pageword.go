@@ -90,7 +90,7 @@ func (b *Book) meaningOf(word string) (m *Meaning, whole bool) {
 		}
 	}
 	for i := range b.Program.Meanings {
-		if x := &b.Program.Meanings[i]; x.kind() != "" && len(x.Word) >= shortestEnding && strings.HasSuffix(key, x.Word) {
+		if x := &b.Program.Meanings[i]; len(x.Word) >= shortestEnding && strings.HasSuffix(key, x.Word) && x.kind() != "" {
 			return x, false
 		}
 	}
@@ -100,7 +100,7 @@ func (b *Book) meaningOf(word string) (m *Meaning, whole bool) {
 		}
 	}
 	for i := range usualMeanings {
-		if x := &usualMeanings[i]; x.kind() != "" && len(x.Word) > shortestEnding && strings.HasSuffix(key, x.Word) { // maegeri
+		if x := &usualMeanings[i]; len(x.Word) > shortestEnding && strings.HasSuffix(key, x.Word) && x.kind() != "" { // maegeri
 			return x, false
 		}
 	}

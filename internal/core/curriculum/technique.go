@@ -3,6 +3,7 @@ package curriculum
 import (
 	"slices"
 	"strings"
+	"sync"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/floor"
@@ -85,21 +86,23 @@ func UsualKind(section string) Kind {
 // KindNamed is the kind that a word on a line means: lock, self-defence, sparring round; "" none.
 func KindNamed(word string) Kind {
 	key := check.Key(word)
-	if key == "" {
-		return ""
+	if k := kindsNamed()[key]; k != "" || key == "" {
+		return k
 	}
-	for _, k := range Kinds {
-		if key == k.Words() || strings.ReplaceAll(key, "-", "_") == string(k) || strings.ReplaceAll(key, " ", "_") == string(k) {
-			return k
-		}
-		for _, short := range strings.Split(kindWords[k], " or ") {
-			if key == short {
-				return k
-			}
-		}
-	}
-	return ""
+	return kindsNamed()[strings.ReplaceAll(key, "-", " ")]
 }
+
+// kindsNamed are the kinds by the words that mean them.
+var kindsNamed = sync.OnceValue(func() map[string]Kind {
+	out := map[string]Kind{}
+	for _, k := range slices.Backward(Kinds) { // of two that a word means the first counts
+		for _, word := range append(strings.Split(kindWords[k], " or "), k.Words(), string(k), strings.ReplaceAll(string(k), "_", " ")) {
+			out[word] = k
+		}
+	}
+	delete(out, "")
+	return out
+})
 
 // Fault is what is seen when a technique goes wrong.
 type Fault struct {
