@@ -48,7 +48,7 @@ func (b *Book) pageLine(l *PageLine) {
 	if hyphened.MatchString(l.Moves) {
 		l.Moves = strings.ReplaceAll(l.Moves, "-", ", ")
 	}
-	if l.Moves != "" && combination && l.Said == "" && slices.Contains(append(inRows, ""), b.sparringKind(l)) {
+	if l.Moves != "" && combination && l.Said == "" && slices.Contains(append(amounted, ""), b.sparringKind(l)) {
 		l.Said = "combination" // Combo 1: jab, cross, under Strikes
 	}
 	amount := l.Problem == "" && b.lineParts(l, rest, to+1)

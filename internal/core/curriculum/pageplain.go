@@ -26,6 +26,7 @@ type pageText struct {
 	deeper bool   // what stands below it is indented by more
 	apart  bool   // a blank line stands above it, and something right below, as headings do
 	part   bool   // it began as a part of the page: Part 3: Partner
+	inline bool   // a heading with what stands below it behind it on its line
 	own    bool   // of a sentence with a heading of its own, which holds for no other line: My kicks are: …
 }
 
@@ -70,7 +71,7 @@ func (b *Book) plainly(written []string) (out []pageText) {
 			if _, own := settingHeads[sectionKey(strings.TrimSpace(pieces[0]))]; own && len(pieces) > 1 { // on the pad: jab, cross
 				mine = true
 			}
-			out = append(out, pageText{i, typed, part, legend[i], len(written[i]) - len(strings.TrimLeft(written[i], " \t")), over(written, i), over(written, i) && isStep(written[i+1]), k == 0 && over(written, i) && ofSomeList(written[i+1]) && !ofSomeList(written[i]), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), mine})
+			out = append(out, pageText{i, typed, part, legend[i], len(written[i]) - len(strings.TrimLeft(written[i], " \t")), over(written, i), over(written, i) && isStep(written[i+1]), k == 0 && over(written, i) && ofSomeList(written[i+1]) && !ofSomeList(written[i]), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), k == 0 && len(pieces) > 1, mine})
 		}
 	}
 	return out

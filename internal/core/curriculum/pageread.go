@@ -28,6 +28,9 @@ type pageReader struct {
 
 	under, outer headed   // the heading that holds; the one around a sentence with its own
 	head         PageLine // the line of the heading that holds
+	inline       bool     // what stands below it stood behind it on its line
+	parent       pageText // the line of something asked that has a list right below it
+	listOf       string   // its name, for the lines of that list; "" there is none
 	headDeep     bool     // what stands below it is indented by more
 	headIndent   int      // how far it is indented itself
 	since        int      // how many lines were read before it
@@ -185,11 +188,15 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 	if r.numberOf.ended(x) {
 		r.under = headed{mixed: true}
 	}
+	if now := cmp.Or(r.under.kind, r.kindIn(r.under.section)); r.inline && x.number != r.numberOf.head.number && slices.Contains(amounted, now) && r.kindInName(text) != now && r.Named(text) == nil && !strings.Contains(typed, "\t") {
+		r.under = headed{mixed: true} // Stances: walking, L – and below it a line of another kind
+	}
 	text = r.numbered(headTail(r.Book, x, text))
 	if h, is := r.headingAt(x, text); is && !strings.Contains(typed, "\t") {
 		r.into(l, x, h, text)
 		return
 	}
+	r.pointsBelow(x, text)
 	if len(r.out) == MaxPage {
 		l.fail(1, fmt.Sprintf("a page has up to %d lines; enter the rest as another", MaxPage))
 		r.full = true
@@ -210,6 +217,18 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 	r.asked(l, text)
 }
 
+// pointsBelow notes what is asked that has a list right below it, which may be points to watch, and ends that list.
+func (r *pageReader) pointsBelow(x pageText, text string) {
+	if r.parent.typed != "" && (x.indent > r.parent.indent || ofSomeList(x.typed) && !ofSomeList(r.parent.typed)) {
+		r.listOf = strings.TrimSpace(r.parent.line)
+		return
+	}
+	r.parent, r.listOf = pageText{}, ""
+	if now := cmp.Or(r.under.kind, r.kindIn(r.under.section)); (x.leads || x.deeper) && slices.Contains(amounted, now) && !strings.Contains(x.line, "\t") {
+		r.parent = x
+	}
+}
+
 // rowNoun is in a heading what its combinations are made of.
 var rowNoun = regexp.MustCompile(`(?i)\b(?:kick|punch|block)`)
 
@@ -228,6 +247,9 @@ func (r *pageReader) overList(x pageText, text string) (h headed, is bool) {
 	}
 	if len(strings.Fields(words)) > mostListed || strings.ContainsAny(words, partSigns+":/+") || r.amountIn(words) != "" || r.Named(words) != nil || steps {
 		return h, false
+	}
+	if kind == "" && slices.Contains(amounted, now) && x.leads {
+		return headed{unknown: true}, true // Work rate, and a list below it
 	}
 	if many := wordForMany.MatchString(lastWord.FindString(words)); kind == now && !many && now != "" || !many && UsualKind(words) == "" && (kind == "" && now != "" || slices.Contains(amounted, kind)) {
 		return h, false
@@ -329,6 +351,7 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	r.bareHead(&h)
 	r.after, r.drawn, r.numberOf = -1, nil, ofNumber{head: x}
+	r.inline = x.inline
 	r.head, r.since, r.headDeep, r.headIndent = l, len(r.out), x.deeper, x.indent
 	if h.setting != "" && r.under.section != "" && !r.under.mixed {
 		h.section, h.kind, h.mixed = "", "", true
@@ -410,6 +433,9 @@ func (r *pageReader) asked(l PageLine, text string) {
 		}
 		if r.shouting && l.New {
 			l.Name = lowered(l.Name, l.Kind)
+		}
+		if r.listOf != "" && l.Problem == "" {
+			l.doubt(fmt.Sprintf("it stands below %s; where it says how that is done, write it in brackets behind it", r.listOf))
 		}
 		for _, l := range r.several(l) {
 			r.met(&l)
