@@ -136,6 +136,9 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if l.Said == "" && l.usual && l.Kind == "fitness" && b.kindInName(l.Name) != "fitness" && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and says neither how many nor how long; write that behind the name, or the kind it is of", l.Name, cmp.Or(l.Section, "it")))
 	}
+	if l.Said == "" && l.Quantity.Measure == Timed && slices.Contains([]Kind{"breakfall", "throw"}, l.Kind) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s is read as a %s for %s; where it is sparring or fitness, write that on the line", l.Name, l.Kind.Words(), l.Quantity))
+	}
 	if l.Said == "" && l.Quantity.Measure == RoundsTimed && slices.Contains([]Kind{"self_defence", "form", "lock", "throw", "breakfall", "board_break"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s with rounds; where it is sparring, write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
@@ -191,6 +194,8 @@ func (b *Book) askName(l *PageLine, words []string) {
 	switch is := b.kindInName(l.Name); {
 	case oddSign.MatchString(l.Name) && !told:
 		l.doubt(fmt.Sprintf("%s is read as a name; write it without the signs that belong to the sheet", l.Name))
+	case hyphened.MatchString(l.Name) && slices.Contains(basic, l.Kind) && b.isMove(strings.Split(l.Name, "-")[0]) && b.isMove(strings.Split(l.Name, "-")[1]):
+		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	case joinsFirst.MatchString(l.Name) && !told && l.Kind != "self_defence":
 		l.doubt(fmt.Sprintf("%s begins as a remark does; write the name first", l.Name))
 	case eachOfThem.MatchString(l.Name) && !told:

@@ -74,6 +74,10 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		return
 	}
 	amount = b.exercise(l, amount)
+	if m := oneSide.FindStringSubmatch(l.Name); m != nil && b.Named(l.Name) == nil && slices.Contains(amounted, b.kindInName(m[1])) { // 10 x round kick L
+		l.Name = b.single(m[1])
+		l.note(m[2])
+	}
 	if trackOnly(b, &PageLine{}, check.Key(l.Name)) {
 		l.fail(1, fmt.Sprintf("“%s” says for whom; the name of what is asked comes first, then for example not for Cubs", l.Name))
 		return
@@ -125,6 +129,9 @@ func (b *Book) kindOf(l *PageLine) Kind {
 	return cmp.Or(l.Said, b.sparringKind(l), b.kindInName(l.Name))
 }
 
+// oneSide is a name with one side behind it.
+var oneSide = regexp.MustCompile(`^(.+) ([LR])$`)
+
 // inAll asks where an amount is read as in all and both sides are spoken of.
 func (l *PageLine) inAll() {
 	if l.Quantity.Measure == Timed && bothNoted.MatchString(l.Note) {
@@ -162,6 +169,8 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part)
 		} else if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
 			named = attackInWords.MatchString(part) && !strings.Contains(part, " and ")
+		} else if l.Kind == "self_defence" && len(parts) > 1 && !titled(strings.Fields(l.Name)) && attackNoted.MatchString(part) {
+			named = true
 		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {
 			continue // how it is attacked, or answered
 		}

@@ -482,6 +482,9 @@ func ownNoun(head string, kind Kind) string {
 	case strings.HasSuffix(key, "ies"):
 		one = strings.TrimSuffix(key, "ies") + "y"
 	}
+	if m, whole := (&Book{}).meaningOf(key); m != nil && whole && m.kind() == kind && kindInWords(key) == "" { // Chagi: ap, dollyo
+		return key
+	}
 	if one == key || strings.Contains(one, " ") || one == "strike" || kindInWords(one) != kind || kind != "strike" && kind != "block" {
 		return ""
 	}

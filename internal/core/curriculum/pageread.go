@@ -191,6 +191,9 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 	if now := cmp.Or(r.under.kind, r.kindIn(r.under.section)); r.inline && x.number != r.numberOf.head.number && slices.Contains(amounted, now) && r.kindInName(text) != now && r.Named(text) == nil && !strings.Contains(typed, "\t") {
 		r.under = headed{mixed: true} // Stances: walking, L – and below it a line of another kind
 	}
+	if r.inline && x.number != r.numberOf.head.number && r.labelled(text[listed(text):]) != nil || r.headDeep && x.indent <= r.headIndent && x.number != r.head.Number-1 {
+		r.under, r.headDeep = headed{mixed: true}, false // what belongs to the heading is indented
+	}
 	text = r.numbered(headTail(r.Book, x, text))
 	if h, is := r.headingAt(x, text); is && !strings.Contains(typed, "\t") {
 		r.into(l, x, h, text)
@@ -333,6 +336,9 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	if !is && (x.leads || x.deeper) {
 		h, is = r.overList(x, text)
 	}
+	if !is && x.deeper && strings.HasSuffix(strings.TrimSpace(text), ":") { // In motion, 5 steps forward:
+		h, is = headed{unknown: true}, true
+	}
 	r.apart = r.apart || is && x.apart
 	if r.capitals = !r.shouting && (r.capitals || is && inCapitals(text)); is {
 		return h, true
@@ -356,7 +362,9 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	if h.setting != "" && r.under.section != "" && !r.under.mixed {
 		h.section, h.kind, h.mixed = "", "", true
 	}
-	h.amount, h.unread = headAmount(text)
+	if h.amount, h.unread = headAmount(text); h.unknown && h.amount == nil && anyAmount.MatchString(text) {
+		h.unread = strings.TrimSpace(strings.TrimRight(text, ": "))
+	}
 	r.title = strings.TrimSpace(strings.TrimRight(headBracket.ReplaceAllString(text[listed(text):], ""), ":. "))
 	if r.under = h; h.unknown {
 		l.fail(1, r.noSection())

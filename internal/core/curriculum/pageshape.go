@@ -446,12 +446,15 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	if headAnd.MatchString(text) && headAnd.MatchString(strings.TrimSpace(before.Text)) { // Forms - …, Partner set - …
 		return "", "", false
 	}
-	if ownDefence.MatchString(text) || partAsked.MatchString(text) {
+	if ownDefence.MatchString(text) || partAsked.MatchString(text) || ofOthers.MatchString(text) {
 		return "", "", false
 	}
 	sentence := strings.HasSuffix(text, ".") && len(words) > 2 || len(words) >= 6 && !strings.Contains(text, ",") && before.Kind != "form" && beginsStep.MatchString(text) && len(dashed.Split(text, 2)) == 1
 	return text, "defender", sentence && !titled(words)
 }
+
+// ofOthers speaks of other lines: answer each attack in two ways.
+var ofOthers = regexp.MustCompile(`(?i)\b(?:each|every|all|any|both) (?:of |the |these )*(?:attacks?|techniques?|defen[cs]es?|one|them|these)\b`)
 
 // beginsStep begins what is done next in a defence.
 var beginsStep = regexp.MustCompile(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|guard|lead|lean|left|right|with|the|your|as)\b`)
@@ -566,7 +569,7 @@ func headRow(line string) (c columns, is bool) {
 	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting}
 	n := 0
 	for i, cell := range strings.Split(line, "\t") {
-		key := strings.TrimRight(check.Key(cell), "?:")
+		key := strings.TrimRight(check.Key(headBracket.ReplaceAllString(cell, "")), "?:")
 		what, known := cellHeads[key]
 		if !known {
 			what, known = cellHeads[strings.TrimSuffix(key, "s")]
