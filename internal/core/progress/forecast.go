@@ -423,7 +423,8 @@ type pace struct{ shape, weeks float64 }
 // times the chance of each kind of class that is missing: its own pace is that of all classes, which
 // counts like kindClasses of the kind, and those of the kind attended and held since the promotion.
 // Where only some of what is open is asked, Signed is how many are signed off until those are among
-// them (see untilAll). People come a little less as time goes on, by fades. Weeks without classes have no
+// them (see untilAll). People come a little less as time goes on, by fades, and a share of drops of them
+// only as dropped says: F is the mean of both. Weeks without classes have no
 // exposure, so holidays neither count against a student nor bring a day nearer. Floating
 // point is in order here: nothing is decided by it.
 func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, today civil.Date) Forecast {
@@ -478,11 +479,14 @@ func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, tod
 }
 
 // People come a little less as time goes on than they did; batches of sign-offs hide what was shown since
-// the last. Chosen on made-up schools of all habits and two days of the demo that no test looks at.
+// the last. A few drop the habit, which no record of theirs foretells: without them the late day is missed too
+// often. Chosen on made-up schools of all habits and days of the demo that no test looks at.
 const (
 	fades        = 0.88
 	fadesBatched = 1.12
-	unsure       = 0.5 // what is left of the weight of weeks with holidays that nobody entered
+	drops        = 0.03 // of those who come as they did, who soon come much less
+	dropped      = 0.4  // what is left of their pace
+	unsure       = 0.5  // what is left of the weight of weeks with holidays that nobody entered
 )
 
 // mostClasses is as many classes ahead as the sums go; a student who needs more is years away.
@@ -592,7 +596,8 @@ func (f *Forecast) at(d civil.Date) float64 {
 	case !f.waits():
 		return 1
 	}
-	return f.chance(f.until(d))
+	e := f.until(d)
+	return (1-drops)*f.chance(e) + drops*f.chance(func(of string) float64 { return dropped * e(of) })
 }
 
 // quantile is the first day on which F reaches q; zero: not before the timetable ends.

@@ -39,6 +39,11 @@ func atLeastPlain(k int, a, b, e float64) float64 {
 // plainChance is the formula of Foresee's doc comment, written down without any of its
 // shortcuts.
 func plainChance(n Need, p Pace, prior Prior, ahead timetable.Ahead, usual int, d civil.Date) float64 {
+	return 0.97*plainAt(0.88, n, p, prior, ahead, usual, d) + 0.03*plainAt(0.88*0.4, n, p, prior, ahead, usual, d)
+}
+
+// plainAt is that where so much of the pace is left.
+func plainAt(left float64, n Need, p Pace, prior Prior, ahead timetable.Ahead, usual int, d civil.Date) float64 {
 	a, b := 10*prior.PerWeek, 10.0
 	taught := 40 * prior.Typical
 	signed := taught * prior.PerClass
@@ -63,7 +68,7 @@ func plainChance(n Need, p Pace, prior Prior, ahead timetable.Ahead, usual int, 
 				k++
 			}
 		}
-		return 0.88 * float64(k) / math.Max(float64(usual), 1)
+		return left * float64(k) / math.Max(float64(usual), 1)
 	}
 	m := 0.0
 	for i := max(n.Open, n.Signed); i > max(n.Open, n.Signed)-n.Signed; i-- {
@@ -367,17 +372,17 @@ func TestClimbsAreReplayedAsTheyWere(t *testing.T) {
 func TestTheSpanOfOneSchool(t *testing.T) {
 	r := Replay(generated(5001))
 	const was = `
-978 816 162, 767 100 133, 30.9 73.4 57.4, 0.112
-  1   3 of 541
- 15  35 of 98
- 25  27 of 89
- 35  48 of 80
- 45  55 of 85
- 55  65 of 92
- 65  68 of 91
- 75  71 of 100
- 85  81 of 118
- 98  97 of 429
+982 820 162, 776 105 119, 30.8 73.1 57.1, 0.112
+  1   3 of 544
+ 15  33 of 105
+ 25  30 of 88
+ 35  48 of 83
+ 45  54 of 83
+ 55  66 of 99
+ 65  71 of 102
+ 75  73 of 96
+ 85  85 of 127
+ 97  97 of 404
 `
 	assert.Equal(t, was, "\n"+told(r))
 	assert.Equal(t, 1000, r.Inside+r.Early+r.Late)
