@@ -87,19 +87,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	l.restNoted()
 	amount = l.sidesNoted(amount)
-	for part := range strings.SplitSeq(l.Note, ", ") {
-		if t := b.Named(part); t != nil && b.Named(l.Name) != nil && t.Kind != "stance" {
-			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
-			break
-		}
-	}
-	if rolesNoted.MatchString(l.Note) && l.Role == Roles[0] {
-		l.doubt(fmt.Sprintf("“%s” speaks of a role; write a line for each, with as attacker or as defender", l.Note))
-	}
-	l.inAll()
-	if l.perhaps != "" && !amount && !(bothOnly.MatchString(l.perhaps) && DefaultAmount(b.kindOf(l)).perSide()) {
-		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", l.perhaps))
-	}
+	b.askRemark(l, amount)
 	if one := strings.TrimSuffix(l.Name, "s"); !l.Plain && b.Named(l.Name) == nil && one != l.Name && b.Named(one) != nil {
 		l.Name = one // several of what is known
 	}
@@ -118,6 +106,23 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
+	}
+}
+
+// askRemark asks where the remark of a line may mean a technique, a role or an amount.
+func (b *Book) askRemark(l *PageLine, amount bool) {
+	for part := range strings.SplitSeq(l.Note, ", ") {
+		if t := b.Named(part); t != nil && b.Named(l.Name) != nil && t.Kind != "stance" {
+			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
+			break
+		}
+	}
+	if rolesNoted.MatchString(l.Note) && l.Role == Roles[0] {
+		l.doubt(fmt.Sprintf("“%s” speaks of a role; write a line for each, with as attacker or as defender", l.Note))
+	}
+	l.inAll()
+	if l.perhaps != "" && !amount && !(bothOnly.MatchString(l.perhaps) && DefaultAmount(b.kindOf(l)).perSide()) {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", l.perhaps))
 	}
 }
 
