@@ -169,7 +169,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 	parts, bare := strings.Split(l.Note, ", "), 0
 	for _, part := range parts {
 		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
-		named := slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || kind == "fitness" && l.Kind == "fitness"
+		named := slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || answersWith.MatchString(part) || kind == "fitness" && l.Kind == "fitness"
 		if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) { // against thrust, slash
 			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part)
 		} else if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
@@ -192,6 +192,9 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where %s is one of several, write a line for each", l.Note, l.Name))
 	}
 }
+
+// answersWith is what follows a block or a parry.
+var answersWith = regexp.MustCompile(`(?i)^(?:counter|return|riposte|follow[- ]up)\b`)
 
 // againstFirst begins what is answered.
 var againstFirst = regexp.MustCompile(`(?i)^(?:against|vs\.?|versus) `)

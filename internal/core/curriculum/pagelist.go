@@ -122,6 +122,7 @@ func (b *Book) isMove(name string) bool {
 
 // saysOnlyHow reports whether words begin as a remark does; a single one may be a name: knee.
 func saysOnlyHow(name string) bool {
+	name = strings.TrimSpace(turnOf.ReplaceAllString(name, ""))
 	if partNamed.MatchString(name) || headLast.MatchString(name) && !joinsFirst.MatchString(name) {
 		return false
 	}
@@ -424,7 +425,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			for i := range out {
 				out[i] += ", " + part
 			}
-		case b.tells(part):
+		case b.tells(part), kind == "form" && len(words) > 1 && titled(words) && unicode.IsUpper([]rune(part)[0]):
 			out = append(out, part)
 		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) && len(out) > 0 && kind != "lock" && kind != "throw" || heightSaid.MatchString(part) || anAmount.MatchString(part):
 			if len(out) == 0 {

@@ -298,6 +298,15 @@ var (
 // behindHeading takes a heading and what stands behind it on its line apart, "Kicks: Front kick x10, Side
 // kick x10"; other lines stay.
 func (b *Book) behindHeading(line string) []string {
+	if m := bracketHead.FindStringSubmatch(line); m != nil && !anyAmount.MatchString(m[3]) {
+		if h, is := b.headingOf(strings.TrimSpace(m[2])); is && !h.mixed { // Kicks (pads or air): flying side kick, axe kick
+			out := b.behindHeading(m[1] + m[2] + ": " + m[4])
+			if len(out) > 1 {
+				out[0] += " (" + m[3] + ")"
+			}
+			return out
+		}
+	}
 	m := headAnd.FindStringSubmatch(myOwn.ReplaceAllStringFunc(line, func(s string) string { return myOwn.ReplaceAllString(s, "$1${2}s:") }))
 	if m == nil || b.Named(m[1]) != nil || strings.Contains(line, "\t") {
 		return []string{line}
@@ -344,6 +353,9 @@ func (b *Book) behindHeading(line string) []string {
 	}
 	return append([]string{m[1]}, b.underHead(name, said, kind)...)
 }
+
+// bracketHead is a heading with a bracket and a list behind it.
+var bracketHead = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL -]{2,30}?) ?\(([^()]*)\): +(\S.*)$`)
 
 var (
 	// manyOfKind is a heading with words before the one that says the kind: Pad kicks.
@@ -510,8 +522,18 @@ func withoutOutline(lines []string) []string {
 	if marked < 3 {
 		return lines
 	}
+	for i, line := range out { // 1 Kicks, above 1.1
+		if m := chapterMark.FindStringSubmatch(line); m != nil && i+1 < len(lines) {
+			if next := outlined.FindStringSubmatch(lines[i+1]); next != nil && next[3] == m[1] && next[4] == "1" {
+				out[i] = strings.Repeat(" ", len(m[0])) + line[len(m[0]):]
+			}
+		}
+	}
 	return out
 }
+
+// chapterMark is the number of a chapter of an outline.
+var chapterMark = regexp.MustCompile(`^(\d{1,2})\s+`)
 
 var (
 	signLegend = regexp.MustCompile(`^\s*\(?([*†‡§]{1,2})\)? ?(?:=|:|–|-|—|means|marks|is|are)? ?(\p{L}.*?)[.)]?$`)

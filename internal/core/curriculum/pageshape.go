@@ -256,7 +256,7 @@ var kindsInWords = []struct {
 }{
 	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bmeaning of\b|^(explain|(?:i )?know|describe|recite|name|list|what|why|how|who|when|where) `)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
-	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?)\b`)},
+	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?)\b`)},
 	{"partner_set", regexp.MustCompile(`\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b|\bpre-?arranged\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b`)},
 	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
@@ -326,7 +326,7 @@ func kindByWords(name string) Kind {
 		key = m[1]
 	}
 	if at := joinsOn.FindStringIndex(key); at != nil {
-		if before := kindInWords(key[:at[0]]); slices.Contains(basic, before) {
+		if before := kindInWords(key[:at[0]]); slices.Contains(append(basic, "evasion"), before) {
 			return before
 		}
 	}
@@ -510,7 +510,7 @@ func (o *ofNumber) ended(x pageText) bool {
 var ownDefence = regexp.MustCompile(`(?i)^(?:(?:self.)?defen[cs]es? (?:against|to|from|vs|versus)|defend against|escapes? from|releases? from|break free|get out of)\b`)
 
 // smallWord is written small in a title too.
-var smallWord = regexp.MustCompile(`^(?:of|the|in|and|to|a|an|on|at|for|with|from|by)$`)
+var smallWord = regexp.MustCompile(`^(?:of|the|in|and|to|a|an|on|at|for|with|from|by|\d+)$`)
 
 // titled reports whether most words of a name begin with a capital, as in a title.
 func titled(words []string) bool {

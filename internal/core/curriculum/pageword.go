@@ -146,7 +146,7 @@ func (b *Book) kindInName(name string) Kind {
 }
 
 // joinsOn joins on what goes with a technique and does not say of which kind it is.
-var joinsOn = regexp.MustCompile(`(?i) (?:after|with|while|off) `)
+var joinsOn = regexp.MustCompile(`(?i) (?:after|with|while|off|from|against) `)
 
 // doneFrom stands before the stance in which something is done.
 var doneFrom = regexp.MustCompile(`^(?i:in|from)$`)
