@@ -259,3 +259,41 @@ func TestTypedLinesAsATable(t *testing.T) {
 	}
 	golden.Hold(t, "../../../docs/typed-lines.md", strings.Split(strings.TrimSuffix(out.String(), "\n"), "\n"), nil)
 }
+
+// TestPagesAsTheyWereRead keeps every piece of every line of the corpus as it was read when somebody looked last, with where and how what
+// is doubtful is asked. After a change that is meant: go test ./internal/core/curriculum -run TestPagesAsTheyWereRead -update, and look.
+func TestPagesAsTheyWereRead(t *testing.T) {
+	golden.Alone(t)
+	files, err := filepath.Glob("testdata/typed/*.txt")
+	require.NoError(t, err)
+	var out []string
+	for _, path := range files {
+		b, lines := typedPage(t, path)
+		var page []string
+		for _, l := range lines {
+			page = append(page, l.typed)
+		}
+		out = append(out, "== "+filepath.Base(path))
+		for _, l := range b.ParsePage(strings.Join(page, "\n")) {
+			said := understood(b, l)
+			if l.Aside != "" {
+				said = "~ " + l.Aside
+			}
+			for _, n := range append(slices.Clone(l.Makes), l.Legend...) {
+				said += fmt.Sprintf(" +%d %s %s", n.Number, n.Kind, n.Name)
+			}
+			if l.Series != "" {
+				said += fmt.Sprintf(" #%d of %s", l.Place, l.Series)
+			}
+			said += fmt.Sprint(map[bool]string{true: " asked"}[l.Asked], map[bool]string{true: " waits"}[l.Waits], map[bool]string{true: " plain"}[l.Plain])
+			if l.Problem != "" {
+				said += fmt.Sprintf(" ! %d %s", l.Column, l.Problem)
+			}
+			for _, d := range l.Doubts {
+				said += fmt.Sprintf(" ? %d %s", d.Column, d.Reason)
+			}
+			out = append(out, fmt.Sprintf("%d %s: %s", l.Number, l.Section, said))
+		}
+	}
+	golden.Hold(t, "testdata/read.txt", out, nil)
+}

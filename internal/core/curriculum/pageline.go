@@ -44,6 +44,7 @@ func (b *Book) pageLine(l *PageLine) {
 	l.Role, l.Weight = Roles[0], 1
 	rest := b.behind(l, line, to)
 	combination := lonelyName.MatchString(l.Name) || b.kindInName(l.Name) == "combination"
+	behind := l.amountBehind()
 	l.Name = rowName(l.Name, l.Moves)
 	if hyphened.MatchString(l.Moves) {
 		l.Moves = strings.ReplaceAll(l.Moves, "-", ", ")
@@ -51,8 +52,23 @@ func (b *Book) pageLine(l *PageLine) {
 	if l.Moves != "" && combination && l.Said == "" && slices.Contains(append(amounted, ""), b.sparringKind(l)) {
 		l.Said = "combination" // Combo 1: jab, cross, under Strikes
 	}
-	amount := l.Problem == "" && b.lineParts(l, rest, to+1)
+	amount := l.Problem == "" && b.lineParts(l, rest, to+1) || behind
 	b.finish(l, amount)
+}
+
+// amountBehind takes an amount out of the end of the moves of a line: Combo 1: jab, cross, 5 a side.
+func (l *PageLine) amountBehind() bool {
+	at := strings.LastIndex(l.Moves, ",")
+	if at <= 0 {
+		return false
+	}
+	said := strings.TrimSpace(l.Moves[at+1:])
+	q, err := ParseQuantity(said)
+	if err != nil || bare(said) {
+		return false
+	}
+	l.Quantity, l.Moves = q, strings.TrimSpace(l.Moves[:at])
+	return true
 }
 
 // finish settles a line whose parts are read.

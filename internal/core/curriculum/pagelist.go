@@ -220,7 +220,7 @@ func (b *Book) namesIn(pieces []string) (names []string, last int, joined bool) 
 }
 
 // articleFirst is an article before a name.
-var articleFirst = regexp.MustCompile(`(?i)^(?:an?|the) `)
+var articleFirst = regexp.MustCompile(`(?i)^(?:show )?(?:(?:an?|the) )?`)
 
 // kindsOf are the kinds of several names, each once.
 func (b *Book) kindsOf(names []string) (kinds []Kind) {
@@ -405,6 +405,11 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	parts := b.ofAll(outsideBrackets(said, ",;"))
 	if slices.Contains([]Kind{"knowledge", "character", "courtesy", "combination", "sparring", "board_break", "partner_set"}, kind) {
 		if b.allTell(parts) {
+			for i := range parts {
+				if kind == "board_break" {
+					parts[i] = capitalised(parts[i])
+				}
+			}
 			return parts
 		}
 		return []string{said}
@@ -412,7 +417,8 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	var out []string
 	heights := len(parts) > 0 && aHeightAlone.MatchString(strings.TrimSpace(parts[0])) // Blocks: high, low
 	noun := headNouns[kind] != "" || ownNoun(head, kind) != ""
-	short := noun && len(parts) > 1 && b.kindInName(strings.TrimSpace(parts[0])) == "" // Blocks: inward, outward extended
+	first, _ := cutAny(strings.TrimSpace(parts[0]), "(")
+	short := noun && len(parts) > 1 && b.kindInName(first) == "" // Blocks: inward, outward extended
 	for _, part := range parts {
 		part = strings.TrimSpace(part)
 		words := strings.Fields(part)
@@ -486,7 +492,7 @@ func ownNoun(head string, kind Kind) string {
 	if m, whole := (&Book{}).meaningOf(key); m != nil && whole && m.kind() == kind && kindInWords(key) == "" { // Chagi: ap, dollyo
 		return key
 	}
-	if one == key || strings.Contains(one, " ") || one == "strike" || kindInWords(one) != kind || kind != "strike" && kind != "block" {
+	if one == key || strings.Contains(one, " ") || one == "strike" || kindInWords(one) != kind && UsualKind(one) != kind || !slices.Contains([]Kind{"strike", "block", "breakfall"}, kind) {
 		return ""
 	}
 	return one

@@ -188,8 +188,12 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 	if r.numberOf.ended(x) {
 		r.under = headed{mixed: true}
 	}
-	if now := cmp.Or(r.under.kind, r.kindIn(r.under.section)); r.inline && x.number != r.numberOf.head.number && slices.Contains(amounted, now) && r.kindInName(text) != now && r.Named(text) == nil && !strings.Contains(typed, "\t") {
-		r.under = headed{mixed: true} // Stances: walking, L – and below it a line of another kind
+	if now := cmp.Or(r.under.kind, r.kindIn(r.under.section)); r.inline && now != "" && x.number != r.numberOf.head.number && r.Named(text) == nil && !strings.Contains(typed, "\t") {
+		told := r.kindInName(text)
+		free := slices.Contains([]Kind{"form", "self_defence", "combination", "partner_set", "character", "courtesy"}, now) // names that tell no kind
+		if told != now && (told != "" || !free) {
+			r.under = headed{mixed: true} // Stances: walking, L – and below it a line of another kind
+		}
 	}
 	if r.inline && x.number != r.numberOf.head.number && r.labelled(text[listed(text):]) != nil || r.headDeep && x.indent <= r.headIndent && x.number != r.head.Number-1 {
 		r.under, r.headDeep = headed{mixed: true}, false // what belongs to the heading is indented
