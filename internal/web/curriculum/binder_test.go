@@ -68,3 +68,19 @@ func TestAPageInAnotherLanguage(t *testing.T) {
 	assert.Contains(t, address, "/ladder/", "a legend alone is something")
 	assert.Equal(t, 2, h.Book().Named("Cross punch").Call)
 }
+
+// TestWhatAPageMakesAndWaitsFor: the moves that are made with a combination, and what waits for its heading, are shown while a page is
+// typed and where it is refused.
+func TestWhatAPageMakesAndWaitsFor(t *testing.T) {
+	h, _ := webtest.Mill(t)
+	yellow := h.Book().RungNamed("Yellow belt").ID
+	page := "Combinations\nCombo 9: reed jab - stamp kick\nTumbling:\nOld oak, 2"
+	read := h.Do("POST", "/binder/"+yellow+"/read", webtest.Values("page", page).Encode()).Body.String()
+	assert.Contains(t, read, `"makes":"Reed jab, Stamp kick"`)
+	assert.Contains(t, read, `"waits":true`)
+	w := h.Do("POST", "/binder/"+yellow, webtest.Values("page", page).Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	for _, shown := range []string{"new with it: Reed jab, Stamp kick", "its kind follows from the heading"} {
+		assert.Contains(t, w.Body.String(), shown)
+	}
+}

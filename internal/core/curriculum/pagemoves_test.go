@@ -1,0 +1,74 @@
+package curriculum
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// TestMovesMakeWhatNobodyKnows: in an empty school a row of moves makes the combination and each move, once, with the kind its word tells;
+// the next page knows them.
+func TestMovesMakeWhatNobodyKnows(t *testing.T) {
+	b := island(nil)
+	lines := b.ParsePage("Combinations\nCombo 1: reed jab - reed cross → stamp kick, 5 a side\nStamp kick, reed jab, 3 a side\nSlip, reed cross and reed jab")
+	require.Len(t, lines, 3)
+	for _, l := range lines {
+		require.Empty(t, l.Problem, l.Text)
+	}
+	assert.Equal(t, []Numbered{{Name: "Reed jab", Kind: "strike"}, {Name: "Reed cross", Kind: "strike"}, {Name: "Stamp kick", Kind: "kick"}}, lines[0].Makes)
+	assert.Empty(t, lines[1].Makes, "they are made above")
+	assert.Equal(t, []string{"reed jab, reed cross, stamp kick", "Stamp kick, reed jab"}, []string{lines[0].Moves, lines[1].Moves})
+	assert.Equal(t, "5 a side", lines[0].Quantity.String(), "an amount behind the moves")
+	c, err := b.AddPage("w", lines, counter())
+	require.NoError(t, err)
+	made := map[string]Kind{}
+	for _, x := range c.Techniques {
+		require.Empty(t, made[x.Name], "%s stands once", x.Name)
+		made[x.Name] = x.Kind
+	}
+	assert.Equal(t, Kind("kick"), made["Stamp kick"])
+	assert.Equal(t, Kind("combination"), made["Combo 1"])
+	next := Open(c)
+	for _, f := range next.Check() {
+		assert.NotEqual(t, Unreadable, f.Kind, "its moves can be read")
+	}
+	again := next.ParsePage("Combinations\nCombo 2: stamp kick, reed cross")
+	require.Empty(t, again[0].Problem)
+	assert.Empty(t, again[0].Makes)
+}
+
+// TestMovesThatMakeNothing: what tells no kind, or is under another heading than moves are, is asked about, and nothing is made of it.
+func TestMovesThatMakeNothing(t *testing.T) {
+	b := island(nil)
+	for page, problem := range map[string]string{
+		"Combinations\nCombo 1: reed jab, bamboozle": `"reed jab" is not in the catalogue`,
+		"Kicks\nMill kick: reed jab, stamp kick":     `"reed jab" is not in the catalogue`,
+		"Sparring\nShark bait: reed jab, stamp kick": "a sparring round has no moves",
+	} {
+		lines := b.ParsePage(page)
+		require.NotEmpty(t, lines, page)
+		last := lines[len(lines)-1]
+		assert.Contains(t, last.Problem, problem, page)
+		assert.Empty(t, last.Makes, page)
+	}
+	again := b.ParsePage("Combinations\nCombo 1: reed jab, bamboozle\nCombo 2: reed jab, stamp kick")
+	assert.Len(t, again[1].Makes, 2, "what one line could not make the next one can")
+}
+
+// TestWaitingForAHeading: below a heading that is asked about a kind stays open, and such a page is not added.
+func TestWaitingForAHeading(t *testing.T) {
+	b := island(nil)
+	lines := b.ParsePage("Tumbling:\nOld oak, 2\nMill kick, 5")
+	require.Len(t, lines, 3)
+	assert.NotEmpty(t, lines[0].Problem)
+	assert.True(t, lines[1].Waits)
+	assert.Equal(t, []any{false, Kind("kick"), ""}, []any{lines[2].Waits, lines[2].Kind, lines[2].Problem}, "its words tell")
+	_, err := b.AddPage("w", lines, counter())
+	require.ErrorIs(t, err, ErrPage)
+	_, err = b.AddPage("w", lines[1:], counter())
+	require.ErrorIs(t, err, ErrPage, "a kind is not guessed")
+	lines = b.ParsePage("Old oak, 2\nElder, 3\n\nKicks\nMill kick")
+	assert.Equal(t, []bool{true, false}, []bool{lines[0].Problem != "", lines[0].Waits}, "of lines without a heading the first is asked")
+	assert.True(t, lines[1].Waits)
+}
