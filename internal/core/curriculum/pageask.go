@@ -108,7 +108,7 @@ func (b *Book) askNumber(l *PageLine) {
 	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s says a number; where that is the amount, put a comma before it", l.Name))
 	}
-	if l.usual && l.Moves == "" && l.Said == "" && l.Kind != "knowledge" && beginsNumber.MatchString(l.Name) && !numberOfParts.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+	if l.usual && l.Moves == "" && l.Said == "" && l.Kind != "knowledge" && beginsNumber.MatchString(l.Name) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
 	}
 }

@@ -51,6 +51,9 @@ func (m *moveReader) open() (err error) {
 func (m *moveReader) read(l *PageLine) {
 	r, err := m.catalogue.Read(l.Moves)
 	if err != nil && l.New && !slices.Contains(amounted, l.Kind) && (m.asRow(l) || inWords(l)) {
+		if l.Moves == "" {
+			return
+		}
 		r, err = m.catalogue.Read(l.Moves)
 	}
 	for _, d := range r.Doubts {
@@ -113,8 +116,13 @@ func pieceAt(moves string, column int) string {
 // leastStep is how many words a step in plain words has at least.
 const leastStep = 3
 
-// inWords takes what stands behind the colon of a defence or a form, and is no moves, as a step in plain words.
+// inWords takes what stands behind the colon of a defence, and is no moves, as a step in plain words, or as the attack, which is a remark.
 func inWords(l *PageLine) bool {
+	if l.Kind == "self_defence" && attackNoted.MatchString(l.Moves) && !beginsStep.MatchString(l.Moves) && !strings.ContainsAny(l.Moves, ",/.+") { // Gate 1: cross wrist grab
+		l.note(l.Moves)
+		l.Moves = ""
+		return true
+	}
 	if !slices.Contains([]Kind{"self_defence", "lock", "throw"}, l.Kind) || strings.ContainsFunc(l.Moves, unicode.IsDigit) || len(strings.Fields(l.Moves)) < leastStep || !beginsStep.MatchString(l.Moves) && !strings.HasSuffix(l.Moves, ".") {
 		return false
 	}

@@ -35,6 +35,7 @@ type pageText struct {
 // What is taken out leaves blanks where it can, so that columns stay.
 func (b *Book) plainly(written []string) (out []pageText) {
 	lines := leftAndRight(semicolons(written))
+	lines = dashNumbers(lines)
 	piped := 0
 	for _, line := range lines {
 		if strings.Count(line, "|") > 1 || strings.Contains(line, " | ") {
@@ -232,11 +233,35 @@ var nextWord = regexp.MustCompile(`^\s*(?:(?:Then|Next|Lastly|Finally|After that
 // halfMinutes are minutes and a half in figures: 1,5 min.
 var halfMinutes = regexp.MustCompile(`(?i)\b(\d{1,2})[.,]5 ?min(?:ute)?s?\b`)
 
+// dashNumber is a number of a list with a dash behind it: 1 - Endurance.
+var dashNumber = regexp.MustCompile(`^(\s*)(\d{1,2}) [-–—] (\pL|\d)`)
+
+// dashNumbers writes the numbers of such a list as others do, where at least three stand in order.
+func dashNumbers(lines []string) []string {
+	out, last, n := slices.Clone(lines), 0, 0
+	for i, line := range lines {
+		m := dashNumber.FindStringSubmatch(line)
+		if m == nil {
+			continue
+		}
+		if k := figure(m[2]); k == last+1 {
+			last, n = k, n+1
+			out[i] = dashNumber.ReplaceAllString(line, "$1$2.  $3")
+		} else {
+			return lines
+		}
+	}
+	if n < leastNumbers {
+		return lines
+	}
+	return out
+}
+
 // pipeSign parts the cells of a table.
 var pipeSign = regexp.MustCompile(`[ \t]*\|[ \t]*`)
 
 // weekOf is when a line is taught, or at which station it is asked, which asks nothing: Week 1-2: Jab, cross.
-var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|stations?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
+var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|stations?|rounds?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
 
 // anyBullet is any sign that a list has before its lines: a star, an arrow, a picture.
 var anyBullet = regexp.MustCompile(`^(\s*)[\p{So}‣◦⁃∙❖➤➜▶▸›][\x{fe0f}]?\s+`)

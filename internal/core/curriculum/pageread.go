@@ -95,7 +95,7 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		if h, is := r.headingOf(strings.TrimSpace(first)); !(is && !h.mixed && h.setting == "") || strings.TrimSpace(first) == "" {
 			return typed, true
 		}
-		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1} // a sheet without a head, each row with its section
+		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1} // a sheet without a head, each row with its section
 		if cells := strings.Split(line, "\t"); len(cells) > 2 {
 			if _, err := ParseQuantity(cells[2]); err != nil && strings.TrimSpace(cells[2]) != "" {
 				r.table.amount, r.table.notes = 3, 2

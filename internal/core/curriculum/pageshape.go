@@ -183,7 +183,7 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 const mostHeading = 40
 
 func (b *Book) headingOf(text string) (h headed, is bool) {
-	key := check.Key(text)
+	key := strings.Replace(check.Key(text), "-waza", " waza", 1)
 	if key == "" || b.Named(text) != nil {
 		return h, false
 	}
@@ -544,6 +544,8 @@ func (l *PageLine) more(text string, as Role) {
 type columns struct {
 	section, item, amount, must, bonus, notes, setting int
 
+	left, right int
+
 	others []int // columns that it does not know, whose cells are remarks
 	whole  bool  // every cell of their head says what its column holds
 }
@@ -552,6 +554,7 @@ var cellHeads = map[string]string{
 	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
 	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
 	"qty": "amount", "how": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
+	"left": "left", "l": "left", "left side": "left", "right": "right", "r": "right", "right side": "right",
 	"must know": "must", "mandatory?": "must", "instruction": "notes", "standard": "notes", "criteria": "notes", "info": "notes", "point to watch": "notes", "coaching point": "notes", "what we look for": "notes", "look for": "notes",
 	"item": "item", "technique": "item", "name": "item", "requirement": "item", "exercise": "item", "what": "item", "skill": "item", "description": "item",
 	"amount": "amount", "rep": "amount", "quantity": "amount", "how many": "amount", "count": "amount", "time": "amount", "number": "amount", "how much": "amount",
@@ -565,8 +568,8 @@ var sheetCell = regexp.MustCompile(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed
 
 // headRow reads a header row: at least an item and one more column are named.
 func headRow(line string) (c columns, is bool) {
-	c = columns{-1, -1, -1, -1, -1, -1, -1, nil, true}
-	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting}
+	c = columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, whole: true}
+	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting, "left": &c.left, "right": &c.right}
 	n := 0
 	for i, cell := range strings.Split(line, "\t") {
 		key := strings.TrimRight(check.Key(headBracket.ReplaceAllString(cell, "")), "?:")
@@ -603,6 +606,11 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	}
 	section = cell(c.section)
 	text = cell(c.item)
+	if left, right := cell(c.left), cell(c.right); left != "" && left == right { // as many on each side
+		text += ", " + left + " a side"
+	} else if left != "" || right != "" {
+		text += " (left " + left + ", right " + right + ")"
+	}
 	for _, i := range []int{c.amount, c.setting} {
 		if s := cell(i); s != "" {
 			text += ", " + s
@@ -618,7 +626,7 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 		text += ", bonus"
 	}
 	for _, i := range c.others {
-		if s := cell(i); s != "" && !tick(s) && strings.ContainsFunc(s, unicode.IsLetter) {
+		if s := cell(i); s != "" && !tick(s) && strings.ContainsFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {
 			text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
 		}
 	}
