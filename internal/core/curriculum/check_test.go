@@ -473,15 +473,22 @@ func FuzzParsePage(f *testing.F) {
 	b := ladder(f, sound, soundly)
 	f.Add("Kicks\nKnee, 2 x 60 s, 30 s rest, must (x): lead jab")
 	f.Add("Combinations\nX, 4 a side: lead jab / rear")
+	for _, in := range typedPages(f) {
+		f.Add(in)
+	}
 	f.Fuzz(func(t *testing.T, in string) {
+		waits, wrong := false, false
 		for _, l := range b.ParsePage(in) {
-			if l.Problem == "" {
-				require.Empty(t, l.Requirement.Check())
-				require.NotEmpty(t, l.SectionID)
-			} else {
+			waits, wrong = waits || l.Waits, wrong || l.Problem != ""
+			switch {
+			case l.Problem != "":
 				require.Positive(t, l.Column)
+			case l.Aside == "":
+				require.Empty(t, l.Requirement.Check())
+				require.NotEqual(t, l.Waits, l.SectionID != "", "its section is known, or waits")
 			}
 		}
+		require.True(t, !waits || wrong, "what waits waits for what is asked")
 	})
 }
 

@@ -20,7 +20,7 @@ type typedLine struct {
 }
 
 // typedPage reads a page of the corpus: its own techniques, then lines with what is meant.
-func typedPage(t *testing.T, path string) (*Book, []typedLine) {
+func typedPage(t testing.TB, path string) (*Book, []typedLine) {
 	data, err := os.ReadFile(path)
 	require.NoError(t, err)
 	c := Curriculum{Program: Program{ID: "p", Name: "Here"}, Rungs: []Rung{{ID: "yellow", Name: "Yellow belt"}}}
@@ -55,6 +55,21 @@ func typedPage(t *testing.T, path string) (*Book, []typedLine) {
 		}
 	}
 	return Open(c), lines
+}
+
+// typedPages are the pages of the corpus as they were typed.
+func typedPages(t testing.TB) (out []string) {
+	files, err := filepath.Glob("testdata/typed/*.txt")
+	require.NoError(t, err)
+	for _, path := range files {
+		_, lines := typedPage(t, path)
+		var page []string
+		for _, l := range lines {
+			page = append(page, l.typed)
+		}
+		out = append(out, strings.Join(page, "\n"))
+	}
+	return out
 }
 
 // understood is a line as it was read, in the words of the corpus.

@@ -52,8 +52,11 @@ type PageLine struct {
 	Problem   string     // "" nothing
 }
 
-// MaxPage is the most lines a page may have.
-const MaxPage = 400
+// MaxPage is the most lines a page may have, and MaxLine how many characters a line.
+const (
+	MaxPage = 400
+	MaxLine = 600
+)
 
 // DefaultAmount is how much is usually asked of a kind.
 func DefaultAmount(k Kind) Quantity {
@@ -129,6 +132,10 @@ func waitFor(lines []PageLine) {
 		first := l.headless && !asked
 		if asked = asked || l.headless; l.Problem != "" && !first && (l.headless || l.kindless && l.under.unknown) {
 			l.Column, l.Problem, l.Waits = 0, "", true
+			if p := l.Requirement.Check(); len(p) > 0 { // which its kind had kept from being said
+				l.Waits = false
+				l.fail(1, p[0].Field+" "+p[0].Text)
+			}
 		}
 	}
 }

@@ -144,6 +144,9 @@ func (b *Book) several(l PageLine) []PageLine {
 		x := l
 		x.Name, x.TechniqueID, x.Series, x.Place, x.New = fmt.Sprintf("%s %d", series, n), "", "", 0, false
 		x.Tracks, x.Doubts = slices.Clone(l.Tracks), slices.Clone(l.Doubts)
+		if l.kindless || l.headless { // its name without the numbers may tell
+			x.Column, x.Problem, x.kindless, x.headless = 0, "", false, false
+		}
 		b.Settle(&x)
 		x.Asked = !known && !unicode.IsUpper([]rune(series)[0]) && b.kindInName(series) == "" && !slices.Contains(numberedKinds, UsualKind(series)) // a range is of a series
 		out = append(out, x)

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -71,4 +72,14 @@ func TestWaitingForAHeading(t *testing.T) {
 	lines = b.ParsePage("Old oak, 2\nElder, 3\n\nKicks\nMill kick")
 	assert.Equal(t, []bool{true, false}, []bool{lines[0].Problem != "", lines[0].Waits}, "of lines without a heading the first is asked")
 	assert.True(t, lines[1].Waits)
+}
+
+// TestALineHasAnEnd: a line that is too long is asked to be several, once, and the others are read.
+func TestALineHasAnEnd(t *testing.T) {
+	long := "Kicks: " + strings.Repeat("mill kick, ", MaxLine)
+	lines := island(nil).ParsePage("Strikes\nReed jab\n" + long + "\nReed cross\n" + strings.Repeat("x", MaxLine))
+	require.Len(t, lines, 4)
+	assert.Equal(t, []any{3, "a line has up to 600 characters; write it as several", MaxLine}, []any{lines[1].Number, lines[1].Problem, lines[1].Column})
+	assert.Equal(t, []any{"Reed cross", ""}, []any{lines[2].Name, lines[2].Problem})
+	assert.NotContains(t, lines[3].Problem, "up to 600", "as long as a line may be")
 }

@@ -20,6 +20,7 @@ type pageReader struct {
 	*Book
 	page     []pageText
 	out      []PageLine
+	long     map[int]bool     // lines that are too long to be read
 	full     bool             // more lines than a page has
 	fresh    []notation.Entry // techniques that are new on the page
 	calls    map[int]string
@@ -51,8 +52,13 @@ type pageReader struct {
 }
 
 func (b *Book) pageReader(text string) *pageReader {
-	written := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n")
-	return &pageReader{Book: b, page: b.plainly(written), calls: b.callNumbers(), asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(strings.Split(text, "\n")) })}
+	written, long := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n"), map[int]bool{}
+	for i, line := range written {
+		if utf8.RuneCountInString(line) > MaxLine {
+			written[i], long[i] = string([]rune(line)[:MaxLine]), true
+		}
+	}
+	return &pageReader{long: long, Book: b, page: b.plainly(written), calls: b.callNumbers(), asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(written) })}
 }
 
 // add keeps a line as it is read.
@@ -71,6 +77,13 @@ func (r *pageReader) read(x pageText) {
 		return
 	}
 	l := PageLine{Number: x.number + 1, Text: x.typed}
+	if r.long[x.number] {
+		if n := len(r.out); n == 0 || r.out[n-1].Number != l.Number {
+			l.fail(MaxLine, fmt.Sprintf("a line has up to %d characters; write it as several", MaxLine))
+			r.add(l)
+		}
+		return
+	}
 	text, is := r.row(&l, x.line)
 	if first := !r.begun; is && !r.aside(&l, x, typed, text, first) {
 		r.line(l, x, typed, text)
