@@ -35,7 +35,7 @@ type pageText struct {
 // What is taken out leaves blanks where it can, so that columns stay.
 func (b *Book) plainly(written []string) (out []pageText) {
 	lines := leftAndRight(semicolons(written))
-	lines = dashNumbers(lines)
+	lines = dashNumbers(withoutHours(lines))
 	piped := 0
 	for _, line := range lines {
 		if strings.Count(line, "|") > 1 || strings.Contains(line, " | ") {
@@ -162,7 +162,7 @@ var (
 	timesAtEnd  = regexp.MustCompile(`^([^,;\d]+?\s[-–—]\s[^,;\d]+?)\s+[x×] ?(\d{1,3})\s*$`)
 )
 
-var numberBehind = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[^,;:()\d\t]* [^,;:()\d\t]*\pL)) (\d{1,3})$`)
+var numberBehind = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[^,;:()\d\t]*\pL)) (\d{1,3})$`)
 
 // seriesWord ends a name that goes on with its number, or the sign before one.
 var seriesWord = regexp.MustCompile(`(?i) (?:x|no|nr|number|part|level|set|form|pattern|combo|combination|defen[cs]e|technique|drill)$`)
@@ -249,6 +249,24 @@ func dashNumbers(lines []string) []string {
 			out[i] = dashNumber.ReplaceAllString(line, "$1$2.  $3")
 		} else {
 			return lines
+		}
+	}
+	if n < leastNumbers {
+		return lines
+	}
+	return out
+}
+
+// hourFirst is a time of the day before a line.
+var hourFirst = regexp.MustCompile(`^\s*(?:[01]?\d|2[0-3])[.:][0-5]\d(?: ?[ap]m)?(?:\s*[-–]\s*(?:[01]?\d|2[0-3])[.:][0-5]\d)?\s+\pL`)
+
+// withoutHours blanks the times of a day's plan, where at least three lines have one.
+func withoutHours(lines []string) []string {
+	out, n := slices.Clone(lines), 0
+	for i, line := range lines {
+		if at := hourFirst.FindString(line); at != "" {
+			_, size := utf8.DecodeLastRuneInString(at)
+			out[i], n = strings.Repeat(" ", utf8.RuneCountInString(at)-1)+line[len(at)-size:], n+1
 		}
 	}
 	if n < leastNumbers {
@@ -345,7 +363,7 @@ func (b *Book) behindHeading(line string) []string {
 		h, is = b.headingOf(manyOfKind.FindStringSubmatch(name)[1])
 		m[1] = strings.Replace(m[1], name, manyOfKind.FindStringSubmatch(name)[1], 1)
 	}
-	if key := check.Key(name); !is && slices.Contains(single, key) && slices.Contains([]Kind{"strike", "kick", "block", "stance", "throw", "lock"}, UsualKind(key)) && len(outsideBrackets(m[2], ",;")) > 1 { // Kick: turning, hooking
+	if key := check.Key(name); !is && slices.Contains(single, key) && slices.Contains([]Kind{"strike", "kick", "block", "stance", "throw", "lock"}, UsualKind(key)) && (len(outsideBrackets(m[2], ",;")) > 1 || b.kindInName(m[2]) == UsualKind(key)) { // Kick: turning, hooking
 		h, is = b.sectionOf(UsualKind(key))
 		m[1] = strings.Replace(m[1], name, name+"s", 1)
 	}
