@@ -130,6 +130,9 @@ func (b *Book) several(l PageLine) []PageLine {
 		return []PageLine{l}
 	}
 	series := check.Tidy(m[1])
+	if one := strings.TrimSuffix(series, "s"); one != series && UsualKind(one) != "" && b.Named(l.Name) == nil { // Combinations 1 to 20
+		series = one
+	}
 	_, _, known, _ := b.Numbers(series + " 1")
 	if !known && !slices.Contains(numberedKinds, cmp.Or(b.kindInName(series), l.Kind)) {
 		return []PageLine{l}

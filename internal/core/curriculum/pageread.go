@@ -362,7 +362,7 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	}
 	switch kind := cmp.Or(r.under.kind, r.kindIn(r.under.section)); {
 	case plain && r.capitals && inCapitals(text) && r.Named(text) == nil:
-	case slices.Contains(amounted, kind) && r.aloneAsHead(text) && r.mostly():
+	case slices.Contains(amounted, kind) && x.indent == 0 && r.aloneAsHead(text) && r.mostly():
 	case (r.under.setting != "" || r.apart && x.apart) && r.aloneAsHead(text):
 	default:
 		return h, false
@@ -433,6 +433,9 @@ func (r *pageReader) asked(l PageLine, text string) {
 			l.Section, l.under = "", headed{mixed: true}
 		}
 		each, ask = r.enumerated(text)
+		if short := r.shortList(text, kind); short != nil {
+			each, ask = short, ""
+		}
 	}
 	if ask != "" {
 		l.fail(1, ask)
@@ -468,6 +471,18 @@ func (r *pageReader) asked(l PageLine, text string) {
 			r.after = len(r.out) - 1
 		}
 	}
+}
+
+// shortList is a line of three or more names that leave out the word of their heading: Front, back, cat, under Stances. nil where it is none.
+func (r *pageReader) shortList(text string, kind Kind) []string {
+	parts := outsideBrackets(text[listed(text):], ",")
+	if headNouns[kind] == "" || len(parts) < leastNumbers || slices.ContainsFunc(parts, func(part string) bool {
+		part = strings.TrimSpace(part)
+		return !shortName.MatchString(part) || r.kindInName(part) != "" || len(strings.Fields(part)) > 2
+	}) {
+		return nil
+	}
+	return r.underHead(r.title, strings.TrimSpace(text[listed(text):]), kind)
 }
 
 // inCells is where in a row of a spreadsheet what stands at a column of the line it is read as was typed.

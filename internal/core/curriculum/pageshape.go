@@ -146,8 +146,8 @@ var amounted = []Kind{"strike", "kick", "block", "stance", "evasion", "footwork"
 // aloneAsHead reports whether a line under a setting is a word or two that name nothing known and no
 // kind: another heading, as likely as not.
 func (b *Book) aloneAsHead(line string) bool {
-	text := strings.TrimSpace(line[listed(line):])
-	return len(strings.Fields(text)) <= 2 && listed(line) == 0 && !strings.ContainsFunc(text, func(r rune) bool { return !unicode.IsLetter(r) && r != ' ' && r != ':' }) && b.Named(text) == nil && b.kindInName(text) == ""
+	text := strings.TrimSpace(line)
+	return len(strings.Fields(text)) <= 2 && listed(text) == 0 && !strings.ContainsFunc(text, func(r rune) bool { return !unicode.IsLetter(r) && r != ' ' && r != ':' }) && b.Named(text) == nil && b.kindInName(text) == ""
 }
 
 var joins = regexp.MustCompile(`(?i)\s*(?:&|/|\+|\band\b)\s*`)
@@ -351,6 +351,9 @@ var (
 // inBrackets is a line that is a remark as a whole.
 var inBrackets = regexp.MustCompile(`^\([^()]*\pL[^()]*\)\.?$`)
 
+// titleEnd ends a title, whatever it is of: Self-defence course, session test.
+var titleEnd = regexp.MustCompile(`(?i)\b(?:test|exam|examination|syllabus|requirements|course|checklist|sheet|curriculum|programme|assessment)$`)
+
 // asksNothing is what stands where nothing is asked: Breaking: none at this level.
 var asksNothing = regexp.MustCompile(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time))?[.]?$`)
 
@@ -368,6 +371,9 @@ func (b *Book) setAside(line string, first bool) string {
 	}
 	if asksNothing.MatchString(text) {
 		return "it asks nothing"
+	}
+	if first && titleEnd.MatchString(text) && b.amountIn(text) == "" && !strings.ContainsAny(text, ";:\t") {
+		return "the title of the page"
 	}
 	if parts := strings.Split(text, ","); first && len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return !titleLine.MatchString(part) || b.amountIn(part) != "" }) && b.kindInName(text) == "" {
 		return "the title of the page" // 5th grade, blue belt
@@ -626,7 +632,9 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 		text += ", bonus"
 	}
 	for _, i := range c.others {
-		if s := cell(i); s != "" && !tick(s) && strings.ContainsFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {
+		if s := cell(i); c.amount < 0 && isAmount(s) && !bare(s) { // Level 1: 10 each side
+			text += ", " + s
+		} else if s != "" && !tick(s) && strings.ContainsFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {
 			text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
 		}
 	}
