@@ -420,24 +420,8 @@ func (r *pageReader) asked(l PageLine, text string) {
 		text, moves = name, numbers
 		l.Said = "combination"
 	}
-	each, ask, kind := []string{text}, "", cmp.Or(l.under.kind, r.kindIn(l.Section))
-	noun := ""
-	if kind == "combination" {
-		noun = strings.ToLower(rowNoun.FindString(r.title))
-	}
-	if row, end, is := r.rowOf(text, noun, kind); is && moves == "" && !slices.Contains([]Kind{"form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
-		moves, l.nameEnd, l.Said = row, end, "combination"
-	}
-	if moves == "" && !slices.Contains([]Kind{"combination", "form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
-		if (kind == "" || slices.Contains(amounted, kind)) && r.labelled(text[listed(text):]) != nil {
-			l.Section, l.under = "", headed{mixed: true}
-		}
-		each, ask = r.enumerated(text)
-		if short := r.shortList(text, kind); short != nil {
-			each, ask = short, ""
-		}
-	}
-	if ask != "" {
+	each, row, ask := r.apartIn(&l, text, moves == "")
+	if moves = cmp.Or(moves, row); ask != "" {
 		l.fail(1, ask)
 		r.add(l)
 		return
@@ -471,6 +455,34 @@ func (r *pageReader) asked(l PageLine, text string) {
 			r.after = len(r.out) - 1
 		}
 	}
+}
+
+// apartIn takes what a line asks apart where it names several; row are the moves where it names them one after another, alone that no other
+// sign has said so.
+func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []string, row, ask string) {
+	kind, noun := cmp.Or(l.under.kind, r.kindIn(l.Section)), ""
+	if kind == "combination" {
+		noun = strings.ToLower(rowNoun.FindString(r.title))
+	}
+	whole := []string{text}
+	if !alone || slices.Contains([]Kind{"form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
+		return whole, "", ""
+	}
+	if moves, end, is := r.rowOf(text, noun, kind); is {
+		l.nameEnd, l.Said = end, "combination"
+		return whole, moves, ""
+	}
+	if kind == "combination" {
+		return whole, "", ""
+	}
+	if short := r.shortList(text, kind); short != nil {
+		return short, "", ""
+	}
+	if (kind == "" || slices.Contains(amounted, kind)) && r.labelled(text[listed(text):]) != nil {
+		l.Section, l.under = "", headed{mixed: true}
+	}
+	each, ask = r.enumerated(text)
+	return each, "", ask
 }
 
 // shortList is a line of three or more names that leave out the word of their heading: Front, back, cat, under Stances. nil where it is none.
