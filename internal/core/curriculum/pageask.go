@@ -155,6 +155,8 @@ var (
 	oddSign = regexp.MustCompile(`[^\pL\pN\pM '’ʼ"“”„‘&/.,()!?+#°–—→-]|[_|=*~<>^\\{}\[\]]|\.\.|__`)
 	// sayNothing are words that name nothing by themselves.
 	sayNothing = regexp.MustCompile(`(?i)^(?:(?:the )?(?:first|second|third|last|next|new|old|other|same) (?:one|form|kata|pattern)s?|all (?:two|three|four|five|six|seven|eight|nine|ten)|free|own|various|different|optional|any|some|more|others?|rest|extra|etc|incl|including|and|then|also|above|below|basic|advanced|review|revision)$`)
+	// commandFirst begins a sentence that asks.
+	commandFirst = regexp.MustCompile(`(?i)^(?:show|do|give|answer|perform|demonstrate|execute) \pL`)
 	// attackFirst begins what the partner does.
 	attackFirst = regexp.MustCompile(`(?i)^(?:attack|attacker|attacking|defend|defence|defense|answer|counter)s? \pL`)
 	// eachOfThem speaks of each of several.
@@ -204,6 +206,8 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	case slices.Contains(basic, l.Kind) && b.twoForeign(words):
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
+	case commandFirst.MatchString(l.Name) && !told && l.Kind != "self_defence" && !titled(words):
+		l.doubt(fmt.Sprintf("%s begins as a sentence does; write the name first, and how much behind it", l.Name))
 	case attackFirst.MatchString(l.Name) && slices.Contains(basic, l.Kind):
 		l.doubt(fmt.Sprintf("%s speaks of an attack; where it is to be answered, write it under Self-defence, or with as attacker", l.Name))
 	case sayNothing.MatchString(l.Name):

@@ -293,6 +293,7 @@ func (b *Book) sectionOf(kind Kind) (h headed, is bool) {
 }
 
 var (
+	manyWord    = regexp.MustCompile(`(?i)^(?:combinations|combos|kicks|punches|strikes|blocks|stances|forms|patterns|throws|locks|falls)$`)
 	lastNumber  = regexp.MustCompile(` \d{1,3}(?:\s*\([^()]*\))?$`)
 	lastWord    = regexp.MustCompile(`\pL+\W*$`)
 	numbersOnly = regexp.MustCompile(`(?i)^(?:(?:nos?\.?|numbers?|#) ?#?(\d{1,3})|(\d{1,3}))(?: ?(?:-|–|—|to|through|thru) ?(?:nos?\.? ?|#)?(\d{1,3}))?\s*(,.*|\(.*)?$`)
@@ -353,8 +354,16 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	if !is && (x.leads || x.deeper) {
 		h, is = r.overList(x, text)
 	}
-	if !is && x.deeper && strings.HasSuffix(strings.TrimSpace(text), ":") { // In motion, 5 steps forward:
+	if !is && (x.deeper || x.leads) && strings.HasSuffix(strings.TrimSpace(text), ":") { // In motion, 5 steps forward:
 		h, is = headed{unknown: true}, true
+		if allOf.MatchString(text[listed(text):]) && r.kindInName(text) != "" { // All kicks 5 each leg:
+			h, is = r.sectionOf(r.kindInName(text))
+		}
+	}
+	if words := strings.Fields(text); !is && plain && x.apart && len(words) > 1 && len(words) <= 3 && r.Named(text) == nil && manyWord.MatchString(words[len(words)-1]) { // Kick combinations
+		if kind := UsualKind(words[len(words)-1]); kind != "" {
+			h, is = r.sectionOf(kind)
+		}
 	}
 	r.apart = r.apart || is && x.apart
 	if r.capitals = !r.shouting && (r.capitals || is && inCapitals(text)); is {
@@ -379,7 +388,13 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	if h.setting != "" && r.under.section != "" && !r.under.mixed {
 		h.section, h.kind, h.mixed = "", "", true
 	}
-	if h.amount, h.unread = headAmount(text); h.unknown && h.amount == nil && anyAmount.MatchString(text) {
+	h.amount, h.unread = headAmount(text)
+	if said := r.amountIn(strings.NewReplacer(",", " ", ":", " ").Replace(text)); h.amount == nil && said != "" && strings.HasSuffix(strings.TrimSpace(text), ":") && !h.unknown {
+		if q, err := ParseQuantity(said); err == nil && !bare(said) {
+			h.amount = &q
+		}
+	}
+	if h.unknown && h.amount == nil && anyAmount.MatchString(text) {
 		h.unread = strings.TrimSpace(strings.TrimRight(text, ": "))
 	}
 	r.title = strings.TrimSpace(strings.TrimRight(headBracket.ReplaceAllString(text[listed(text):], ""), ":. "))
