@@ -411,22 +411,6 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 	return false
 }
 
-var (
-	listSign   = regexp.MustCompile(`^\s*(?:(?:[-–—*•·▪]|#+(?:\d{1,3}[.):]?)?|\d{1,3}[.)]|[IVX]{1,4}[.)])\s+)?`)
-	listNumber = regexp.MustCompile(`^\s*\d{1,3}[.)] `)
-	listNear   = regexp.MustCompile(`^\s*(?:[-–—*•·▪]|\d{1,3}[.)])\p{L}`)
-)
-
-// listed is how many bytes of a line are what a list has before each of its lines: a dash, a
-// dot, a number.
-func listed(line string) int {
-	if sign := listNear.FindString(line); sign != "" {
-		_, letter := utf8.DecodeLastRuneInString(sign)
-		return len(sign) - letter
-	}
-	return len(listSign.FindString(line))
-}
-
 // partSigns end a name and part what follows it; a tab or semicolon does as a comma does.
 const partSigns = ",;\t"
 

@@ -210,3 +210,128 @@ func (l *PageLine) take(amount, name string) bool {
 	l.Name, l.Quantity = strings.TrimSuffix(strings.TrimSuffix(name, " x"), " ×"), q
 	return true
 }
+
+// near reports whether two words differ by a letter that is missing, too many, another or
+// exchanged with its neighbour; by two in long ones.
+func near(x, y string) bool {
+	if x == y {
+		return true
+	}
+	most := 1
+	if min(len(x), len(y)) >= 9 {
+		most = 2
+	}
+	if d := len(x) - len(y); d > 2*most || -d > 2*most { // letters of more bytes may be twice as long
+		return false
+	}
+	return min(len(x), len(y)) >= 4 && check.Distance(x, y) <= most
+}
+
+// amountIn is the longest run of words in a text that is an amount and not only a number; ""
+// none.
+func (b *Book) amountIn(text string) string {
+	words := strings.Fields(text)
+	i, j := amountAt(words)
+	return strings.Join(words[i:j], " ")
+}
+
+// amountAt is where in words the longest amount stands that is not only a number; i = j nowhere.
+func amountAt(words []string) (i, j int) {
+	for n := min(len(words), 12); n > 0; n-- {
+		for at := 0; at+n <= len(words); at++ {
+			if !beginsAmount(words[at]) || at > 0 && strings.EqualFold(words[at], "once") && strings.EqualFold(words[at-1], "at") {
+				continue
+			}
+			said := strings.TrimRight(strings.Join(words[at:at+n], " "), ".,;")
+			if bare(said) || at+n < len(words) && eachWord.MatchString(said) { // each what?
+				continue
+			}
+			if isAmount(said) {
+				return at, at + n
+			}
+		}
+	}
+	return 0, 0
+}
+
+// beginsAmount reports whether an amount may begin with a word.
+func beginsAmount(word string) bool {
+	switch word = strings.ToLower(word); word {
+	case "x", "×", "hold", "held", "for":
+		return true
+	}
+	return mayBeAmount(word)
+}
+
+var eachWord = regexp.MustCompile(`(?i)\b(each|ea|every|per|both)$`)
+
+var (
+	wordModifiers = []struct {
+		words *regexp.Regexp
+		m     Modifier
+	}{
+		{regexp.MustCompile(`(?i)\b(jump(ing)?|flying)\b ?`), "jumping"}, {regexp.MustCompile(`(?i)\bspin(ning)?\b ?`), "spinning"}, {regexp.MustCompile(`(?i)\bstepping\b ?`), "stepping"}, {regexp.MustCompile(`(?i)\bsliding\b ?`), "sliding"},
+		{regexp.MustCompile(`(?i)\bskipping\b ?`), "skipping"}, {regexp.MustCompile(`(?i)\bswitch(ing)?\b ?`), "switching"}, {regexp.MustCompile(`(?i)\b(lead|front)[ -]leg\b ?`), "lead-leg"}, {regexp.MustCompile(`(?i)\b(rear|back)[ -]leg\b ?`), "rear-leg"},
+	}
+	attackInWords = regexp.MustCompile(`(?i)\b(grab|choke|punch|push|kick|hug|headlock|hold|strike|attack|knife|club)s?$`)
+	doubled       = regexp.MustCompile(`(?i)\bdouble\b`)
+	severals      = regexp.MustCompile(`(?i)\b\d{1,2} ?(?:[-–—&+]|to|and|thru|through) ?(?:\p{L}+\.? )?\d{1,2}$|\b[A-H] ?[-–] ?[A-H]$`)
+	notAlike      = regexp.MustCompile(`(?i)^(left|right|l|r)$|^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
+	connecting    = regexp.MustCompile(`(?i)^(?:w/|(?:in|into|from|with|to|against|off|then|and|while|after|at|followed by)\b)`)
+	ofPart        = regexp.MustCompile(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only)?$`)
+)
+
+// variant reads jumping, flying, spinning, lead and rear in the name of a new kick or strike, and
+// finds the technique it is a variant of.
+func (b *Book) variant(l *PageLine) {
+	if !slices.Contains([]Kind{"kick", "strike", "block"}, l.Kind) {
+		return
+	}
+	base, levels, modifiers := b.glossed(l.Name)
+	l.Levels, l.Modifiers = levels, append(l.Modifiers, modifiers...)
+	for _, x := range wordModifiers {
+		if x.words.MatchString(base) {
+			l.Modifiers = append(l.Modifiers, x.m)
+			base = x.words.ReplaceAllString(base, "")
+		}
+	}
+	if t := b.Named(check.Tidy(base)); t != nil && len(l.Modifiers) > 0 {
+		l.Base = t.ID
+	}
+	if doubled.MatchString(l.Name) {
+		l.doubt(fmt.Sprintf("%s is read as a technique of that name; where it is the single one done twice, write its name and the amount", l.Name))
+	}
+}
+
+// nearest is a technique whose name is nearly a new one's.
+func (b *Book) nearest(name string) *Technique {
+	key := check.Key(name)
+	if utf8.RuneCountInString(key) < 6 {
+		return nil
+	}
+	for i := range b.Techniques {
+		if other := check.Key(b.Techniques[i].Name); other != key && near(key, other) && figuresIn(key) == figuresIn(other) && lettersAlone(key) == lettersAlone(other) {
+			return &b.Techniques[i]
+		}
+	}
+	return nil
+}
+
+// lettersAlone are the words of one letter in a name, which number as figures do: Combo A, Combo B.
+func lettersAlone(s string) (out string) {
+	for _, w := range strings.Fields(s) {
+		if utf8.RuneCountInString(w) == 1 {
+			out += w
+		}
+	}
+	return out
+}
+
+func figuresIn(s string) string {
+	return strings.Map(func(r rune) rune {
+		if unicode.IsDigit(r) {
+			return r
+		}
+		return -1
+	}, s)
+}

@@ -1,0 +1,65 @@
+package curriculum
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+)
+
+// Lines that ask nothing.
+
+var (
+	asideLine  = regexp.MustCompile(`(?i)^(?:assessor|examiner|instructor|coach|teacher)s? (?:to|will|must) (?:tick|sign|initial|mark|date)\b|^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
+	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level|tag|sash|degree|white|yellow|orange|green|blue|purple|brown|red|black)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|syllabus|curriculum|grading sheet|test sheet|checklist|chart|manual|handbook|goals|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you) (?:need|have|must)\b`)
+	ruleLine   = regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time (?:in|since|between|at)\b[^,;]* \d+ (?:months?|weeks?|years?)$|^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d|^(?:min(?:imum|\.)?|at least) (?:of )?\d+ (?:months?|weeks?|lessons?|classes|hours|sessions)\b[^,;]*$|^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended)\s*[:=-]\s*\d`)
+	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced|\d(?:st|nd|rd|th)) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
+	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
+	laterLine  = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
+	partOf     = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
+)
+
+// inBrackets is a line that is a remark as a whole.
+var inBrackets = regexp.MustCompile(`^\([^()]*\pL[^()]*\)\.?$`)
+
+// titleEnd ends a title, whatever it is of: Self-defence course, session test.
+var titleEnd = regexp.MustCompile(`(?i)\b(?:test|exam|examination|syllabus|requirements|course|checklist|sheet|curriculum|programme|assessment)$`)
+
+// asksNothing is what stands where nothing is asked: Breaking: none at this level.
+var asksNothing = regexp.MustCompile(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time))?[.]?$`)
+
+// setAside says why a line is no requirement: a title, a sum, a fee, a place to sign.
+func (b *Book) setAside(line string, first bool) string {
+	text := strings.TrimSpace(line)
+	if b.Named(text) != nil {
+		return ""
+	}
+	if text = strings.TrimSpace(line[listed(line):]); asideLine.MatchString(text) || asideLine.MatchString(strings.TrimSpace(line)) {
+		return "a sum, a fee or a place to sign"
+	}
+	if text = titleTime.ReplaceAllString(text, ""); first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";,\t") && slices.Contains([]Kind{"", "knowledge"}, kindInWords(text)) && !strings.HasSuffix(text, "?") && b.amountIn(text) == "" {
+		return "the title of the page"
+	}
+	if asksNothing.MatchString(text) {
+		return "it asks nothing"
+	}
+	if first && titleEnd.MatchString(text) && b.amountIn(text) == "" && !strings.ContainsAny(text, ";:\t") {
+		return "the title of the page"
+	}
+	if parts := strings.Split(text, ","); first && len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return !titleLine.MatchString(part) || b.amountIn(part) != "" }) && b.kindInName(text) == "" {
+		return "the title of the page" // 5th grade, blue belt
+	}
+	if ruleLine.MatchString(text) {
+		return "time and classes are asked by the rules of the rung"
+	}
+	if first && gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(titleTime.ReplaceAllString(line, ""), ""))) {
+		return "the title of the page"
+	}
+	if inBrackets.MatchString(text) {
+		return "a remark on the page"
+	}
+	if leadsIn.MatchString(text) && !strings.ContainsFunc(text, unicode.IsDigit) {
+		return "it leads in what follows"
+	}
+	return ""
+}

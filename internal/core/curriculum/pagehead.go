@@ -1,0 +1,232 @@
+package curriculum
+
+import (
+	"cmp"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+
+	"velvetladder/internal/core/check"
+)
+
+// What a heading says of the lines below it.
+
+// headed is what a heading says of the lines below it.
+type headed struct {
+	section string    // name of the section; "" each line's words say it
+	kind    Kind      // of what is new, where the heading says another than its section
+	setting Setting   // a setting as heading: Shields
+	mixed   bool      // things of several kinds stand below
+	first   Kind      // of what stands below where its words tell none: Stances & footwork
+	legend  bool      // call numbers stand below
+	amount  *Quantity // of what stands below without one: Kicks (8 each leg); nil: the usual one
+	unread  string    // what it says of amounts, in brackets, that could not be read
+	unknown bool      // it looks like a heading and is none of the program's
+}
+
+// settingHeads are settings that stand as headings.
+var settingHeads = map[string]Setting{
+	"pad": "pads", "pad work": "pads", "padwork": "pads", "pad drill": "pads", "on pad": "pads", "shield": "pads", "focus pad": "pads", "focus mitt": "pads", "mitt": "pads", "target pad": "pads",
+	"bag": "bag", "bag work": "bag", "bagwork": "bag", "on the bag": "bag", "heavy bag": "bag", "partner": "partner", "partner work": "partner", "with a partner": "partner", "with partner": "partner", "on the pad": "pads", "on bag": "bag", "in pair": "partner", "pair work": "partner", "on board": "boards", "board": "boards",
+}
+
+var (
+	headBracket = regexp.MustCompile(`\s*[(\[][^()\[\]]*[)\]]`)
+	headStripe  = regexp.MustCompile(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d)?\s*[-–—:]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
+	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|in moving|moving|on the spot|movements?|motions?|drills|training)$`)
+)
+
+// titleTime is what a title says of time and age: Green belt (at least 6 months after orange).
+var titleTime = regexp.MustCompile(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|yrs?|age[ds]?|belt|sash|stripe|tag)\b[^()]*\)`)
+
+// headSaid is what a heading says of the amounts below it: Kicks (8 each leg unless stated).
+var headSaid = regexp.MustCompile(`(?i)^(?:all(?: [a-z]+:)? )?(.*?),?(?: (?:of each|each time|for all|unless|if not|where not|except).*)?$`)
+
+// anyAmount is what speaks of an amount.
+var anyAmount = regexp.MustCompile(`(?i)\b\d+ ?(?:x|×|times|reps?|repetitions?|steps?|each|per|sets?|secs?|s|mins?)(?:\b|\s)`)
+
+// headAmount is the amount in the brackets of a heading, for the lines below that have none; nil where
+// there is none, and what cannot be read. A number alone may count the lines, so it is no amount.
+func headAmount(line string) (q *Quantity, unread string) {
+	for _, bracket := range headBracket.FindAllString(line, -1) {
+		inside := strings.Trim(bracket, " ()[]")
+		for _, part := range append([]string{inside}, SplitParts(inside)...) { // with step, 3 times each side
+			said := headSaid.ReplaceAllString(check.Tidy(part), "$1")
+			if q, err := ParseQuantity(said); err == nil && !bare(said) {
+				return &q, ""
+			}
+		}
+		if anyAmount.MatchString(inside) {
+			unread = inside
+		}
+	}
+	return nil, unread
+}
+
+// heading reads a line that may be a heading: a section by its name, a near spelling or its
+// kind, with stripe words, numbers and a bracketed term beside it; a setting; a mixed heading.
+func (b *Book) heading(line string) (h headed, is bool) {
+	line = strings.TrimSpace(line)
+	if b.Named(line) != nil {
+		return h, false
+	}
+	if legendHead.MatchString(strings.TrimSpace(strings.TrimLeft(line, "# "))) {
+		return headed{legend: true, mixed: true}, true
+	}
+	marked := strings.HasPrefix(line, "#") || strings.HasSuffix(line, ":") && !strings.ContainsAny(line, partSigns)
+	text := strings.TrimSpace(strings.TrimRight(line[listed(line):], ":!. "))
+	for _, bracket := range headBracket.FindAllString(text, -1) { // Striking (pads)
+		if s, is := settingHeads[sectionKey(strings.Trim(bracket, " ()[]"))]; is {
+			if h, is = b.headingOf(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))); is && h.setting == "" {
+				h.setting = s
+				return h, true
+			}
+		}
+	}
+	for _, try := range []string{text, headStripe.ReplaceAllString(headBracket.ReplaceAllString(text, ""), "")} {
+		if h, is = b.headingOf(strings.TrimSpace(strings.TrimRight(try, ":!. "))); is {
+			return h, true
+		}
+	}
+	if short := headWords.ReplaceAllString(text, ""); short != text {
+		if h, is = b.headingOf(short); is {
+			return h, true
+		}
+	}
+	for _, said := range []string{" with a partner", " with partner", " in pairs", " on pads", " on the pads", " on the bag", " on bag"} {
+		if short, found := strings.CutSuffix(strings.ToLower(text), said); found { // Kicking with a partner
+			if h, is = b.headingOf(short); is && h.setting == "" {
+				h.setting = settingHeads[sectionKey(strings.TrimSpace(said))]
+				for s, words := range settingWords {
+					if words == strings.TrimSpace(said) {
+						h.setting = s
+					}
+				}
+				return h, true
+			}
+		}
+	}
+	if h, is = b.joinedHeading(text); is {
+		return h, true
+	}
+	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
+}
+
+// mostlyAmounts reports whether the lines of a page that are no headings mostly say an amount, so that
+// a short one that says none is a heading as likely as not.
+func (b *Book) mostlyAmounts(lines []string) bool {
+	with, of := 0, 0
+	for _, line := range lines {
+		text := strings.TrimSpace(line)
+		if text == "" || strings.HasSuffix(text, "?") || len(strings.Fields(text)) < 2 && b.Named(text) == nil {
+			continue
+		}
+		if _, is := b.heading(text); is {
+			continue
+		}
+		if of++; b.amountIn(strings.NewReplacer(",", " ", "(", " ", ")", " ", ":", " ").Replace(text)) != "" || strings.ContainsFunc(text, unicode.IsDigit) {
+			with++
+		}
+	}
+	return of >= leastLines && 100*with >= mostSay*of
+}
+
+// Of at least so many lines so many in a hundred say an amount.
+const (
+	leastLines = 5
+	mostSay    = 55
+)
+
+// amounted are the kinds whose lines usually say an amount.
+var amounted = []Kind{"strike", "kick", "block", "stance", "evasion", "footwork", "breakfall", "fitness", "balance"}
+
+// aloneAsHead reports whether a line under a setting is a word or two that name nothing known and no
+// kind: another heading, as likely as not.
+func (b *Book) aloneAsHead(line string) bool {
+	text := strings.TrimSpace(line)
+	return len(strings.Fields(text)) <= 2 && listed(text) == 0 && !strings.ContainsFunc(text, func(r rune) bool { return !unicode.IsLetter(r) && r != ' ' && r != ':' }) && b.Named(text) == nil && b.kindInName(text) == ""
+}
+
+var joins = regexp.MustCompile(`(?i)\s*(?:&|/|\+|\band\b)\s*`)
+
+// wordForMany is a word for many.
+var wordForMany = regexp.MustCompile(`(?i)^\s*\pL{3,}s\s*$`)
+
+// joinedHeading reads several headings in one: Stances & footwork.
+func (b *Book) joinedHeading(text string) (out headed, is bool) {
+	parts := joins.Split(text, -1)
+	if len(parts) < 2 {
+		return out, false
+	}
+	sure := slices.ContainsFunc(parts, func(part string) bool { _, is := b.headingOf(strings.TrimSpace(part)); return is })
+	for i, part := range parts {
+		h, is := b.headingOf(strings.TrimSpace(part))
+		if kind := UsualKind(part); !is && sure && kind != "" { // Stance and footwork
+			h, is = headed{kind: kind}, true
+		} else if kind = kindInWords(part); !is && sure && kind != "" && wordForMany.MatchString(part) { // Hands & elbows
+			h, is = headed{kind: kind}, true
+		}
+		if !is || h.setting != "" {
+			return out, false
+		}
+		if i == 0 {
+			out = headed{mixed: true, first: cmp.Or(h.kind, b.kindIn(h.section))}
+		}
+	}
+	return out, true
+}
+
+// mostHeading is how long, in bytes, what may be a heading spelt wrongly is at most.
+const mostHeading = 40
+
+func (b *Book) headingOf(text string) (h headed, is bool) {
+	key := strings.Replace(check.Key(text), "-waza", " waza", 1)
+	if key == "" || b.Named(text) != nil {
+		return h, false
+	}
+	for _, s := range b.Sections {
+		if check.Key(s.Name) == key {
+			return headed{section: s.Name}, true
+		}
+	}
+	one := sectionKey(key)
+	if s, is := settingHeads[one]; is {
+		return headed{setting: s, mixed: true}, true
+	}
+	if slices.Contains(mixed, one) {
+		return headed{mixed: true}, true
+	}
+	kind := headingKind(key)
+	if word, found := strings.CutSuffix(key, " waza"); found {
+		if m, _ := b.meaningOf(word); m != nil {
+			kind = m.kind()
+		}
+	}
+	if _, singular := usualKinds[one]; kind == "" && !singular && lettersAlone(key) == "" && (len(key) >= 5 || len(key) == 4 && strings.HasSuffix(key, "s")) && len(key) <= mostHeading { // a near spelling
+		for _, s := range b.Sections {
+			if near(key, check.Key(s.Name)) || near(one, sectionKey(s.Name)) && one != key {
+				return headed{section: s.Name}, true
+			}
+		}
+		for name := range usualKinds {
+			if len(name) >= 6 && (near(one, name) && headingKind(name+"s") != "") {
+				kind = usualKinds[name]
+			}
+		}
+	}
+	if kind == "" {
+		return h, false
+	}
+	if s := SectionFor(b.Sections, kind); s != nil {
+		h = headed{section: s.Name}
+		if s.Kind != kind {
+			h.kind = kind
+		}
+		if one == "hand technique" && SectionFor(b.Sections, "block") != nil { // blocks are too
+			h = headed{mixed: true, first: kind}
+		}
+		return h, true
+	}
+	return h, false
+}

@@ -1,0 +1,170 @@
+package curriculum
+
+import (
+	"cmp"
+	"regexp"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+)
+
+// A heading and what stands behind it on its line.
+
+var (
+	headAnd  = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?)(?:: +| [-–—] | {2,})(\S.*)$`)
+	myOwn    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:(?:my|the|our) (\p{L}+)s (?:are|is)|i can (\p{L}+)):`)
+	anAmount = regexp.MustCompile(`^(?i)(?:one|two|three|x ?\d{1,3}|\d{1,3}) ?(?:boards?|times|reps|each|a side|per side|x|s|sec|min)?\b`)
+	someOf   = regexp.MustCompile(`(?i)^(?:all|any|each|every|both|as|see|same)\b`)
+)
+
+// behindHeading takes a heading and what stands behind it on its line apart, "Kicks: Front kick x10, Side
+// kick x10"; other lines stay.
+func (b *Book) behindHeading(line string) []string {
+	if m := bracketHead.FindStringSubmatch(line); m != nil && !anyAmount.MatchString(m[3]) {
+		if h, is := b.headingOf(strings.TrimSpace(m[2])); is && !h.mixed { // Kicks (pads or air): flying side kick, axe kick
+			out := b.behindHeading(m[1] + m[2] + ": " + m[4])
+			if len(out) > 1 {
+				out[0] += " (" + m[3] + ")"
+			}
+			return out
+		}
+	}
+	m := headAnd.FindStringSubmatch(myOwn.ReplaceAllStringFunc(line, func(s string) string { return myOwn.ReplaceAllString(s, "$1${2}s:") }))
+	if m == nil || b.Named(m[1]) != nil || strings.Contains(line, "\t") {
+		return []string{line}
+	}
+	name := strings.TrimSpace(m[1][listed(m[1]):])
+	h, is := b.headingOf(name)
+	if !is {
+		h, is = b.headingOf(headWords.ReplaceAllString(name, "")) // Hand work
+	}
+	if !is && manyOfKind.MatchString(name) && !strings.Contains(m[0], " - ") { // Pad kicks
+		h, is = b.headingOf(manyOfKind.FindStringSubmatch(name)[1])
+		m[1] = strings.Replace(m[1], name, manyOfKind.FindStringSubmatch(name)[1], 1)
+	}
+	if key := check.Key(name); !is && slices.Contains(single, key) && slices.Contains([]Kind{"strike", "kick", "block", "stance", "throw", "lock"}, UsualKind(key)) && (len(outsideBrackets(m[2], ",;")) > 1 || b.kindInName(m[2]) == UsualKind(key)) { // Kick: turning, hooking
+		h, is = b.sectionOf(UsualKind(key))
+		m[1] = strings.Replace(m[1], name, name+"s", 1)
+	}
+	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) { // Elbows: inward, outward
+		h, is = b.sectionOf(one)
+		m[1] = strings.Replace(m[1], name, h.section, 1)
+	}
+	kind := cmp.Or(h.kind, b.kindIn(h.section))
+	said := strings.TrimSuffix(m[2], ".")
+	_, err := ParseQuantity(said)
+	switch {
+	case is && err == nil && !bare(said) && kind != "sparring" && slices.Contains(amounted, kind): // Kicking: fifteen times each leg
+		return []string{m[1] + " (" + said + ")"}
+	case is && someOf.MatchString(said) && slices.Contains([]Kind{"form", "combination", "self_defence"}, kind): // Forms: all up to green belt
+		return []string{m[1], said}
+	case !is || someOf.MatchString(m[2]) || err == nil && kind != "sparring":
+		return []string{line}
+	case kind == "sparring" && sectionKey(name) != "sparring" && anAmount.MatchString(m[2]): // Free sparring: 2 rounds
+		return []string{m[1], strings.TrimRight(m[1], " ") + ", " + m[2]}
+	case kind == "board_break" && boardsFirst.MatchString(said): // Breaking: one board, side kick
+		return []string{m[1], boardsFirst.ReplaceAllString(said, "$2, $1")}
+	case kind == "knowledge" && strings.Contains(m[2], ";"):
+		return append([]string{m[1]}, strings.Split(m[2], ";")...)
+	}
+	if parts := sentencesOf(said); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return len(strings.Fields(part)) > mostListed+2 }) {
+		return append([]string{m[1]}, parts...)
+	}
+	if parts := outsideBrackets(said, ";"); len(parts) > 1 && kind != "self_defence" && kind != "combination" {
+		return append([]string{m[1]}, parts...)
+	}
+	return append([]string{m[1]}, b.underHead(name, said, kind)...)
+}
+
+// bracketHead is a heading with a bracket and a list behind it.
+var bracketHead = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL -]{2,30}?) ?\(([^()]*)\): +(\S.*)$`)
+
+var (
+	// manyOfKind is a heading with words before the one that says the kind: Pad kicks.
+	manyOfKind = regexp.MustCompile(`(?i)^(?:pad|bag|basic|stationary|standing|moving|static|line|jumping|stretch|floor|air|hand|close) (kicks|kicking|punches|punching|strikes|striking|blocks|blocking|stances|throws|falls)$`)
+	// sentenceEnd ends one sentence and begins the next.
+	sentenceEnd = regexp.MustCompile(`(\pL+|\d+|\))\. +(\p{Lu})`)
+	// writtenShort ends no sentence.
+	writtenShort = regexp.MustCompile(`(?i)^(?:incl|approx|max|min|e\.g|i\.e|etc|vs|no|nr|st|mr|ms|mrs|dr)$`)
+)
+
+// sentencesOf are the sentences of a text.
+func sentencesOf(text string) (out []string) {
+	from := 0
+	for _, m := range sentenceEnd.FindAllStringSubmatchIndex(text, -1) {
+		if !writtenShort.MatchString(text[m[2]:m[3]]) {
+			out = append(out, text[from:m[3]])
+			from = m[4]
+		}
+	}
+	return append(out, text[from:])
+}
+
+// boardsFirst are boards before what they are broken with.
+var boardsFirst = regexp.MustCompile(`(?i)^((?:one|two|three|\d|an?) boards?)(?:,|:| with| -| –) *(?:an? |the )?(\pL.*)$`)
+
+// labelAmount puts the amount in a heading with a list behind it in brackets: Kicks on the spot x 10: front kick, side kick.
+func (b *Book) labelAmount(line string) string {
+	label, said, found := strings.Cut(line, ": ")
+	words := strings.Fields(label[min(listed(label), len(label)):])
+	i, j := amountAt(words)
+	if !found || i == 0 || i == j || strings.ContainsAny(label, ",;(\t") {
+		return line
+	}
+	head := strings.TrimSpace(headWords.ReplaceAllString(" "+strings.Join(words[:i], " "), ""))
+	if _, is := b.headingOf(head); !is || j < len(words) {
+		return line
+	}
+	amount := strings.Join(words[i:j], " ")
+	var out []string
+	for _, part := range outsideBrackets(said, ",;") {
+		out = append(out, strings.TrimSpace(part)+" "+amount)
+	}
+	return label[:listed(label)] + head + ": " + strings.Join(out, "; ")
+}
+
+// bracketList is a heading and in brackets what it lists.
+var bracketList = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL ]{2,30}?) ?\(([^()\d]+)\)[.:]?\s*$`)
+
+// headBrackets is such a list behind a colon: Throws (hip, shoulder, leg reap). Other lines stay.
+func (b *Book) headBrackets(line string) string {
+	m := bracketList.FindStringSubmatch(line)
+	if m == nil {
+		return line
+	}
+	parts := outsideBrackets(m[3], ",;")
+	h, is := b.headingOf(strings.TrimSpace(m[2]))
+	if !is || h.mixed || len(parts) < leastNumbers || slices.ContainsFunc(parts, func(part string) bool {
+		return saysOnlyHow(strings.TrimSpace(part)) || len(strings.Fields(part)) > mostListed
+	}) {
+		return line
+	}
+	return m[1] + m[2] + ": " + m[3]
+}
+
+var sentenceHead = regexp.MustCompile(`^(\s*\pL[\pL -]{2,30})\. +(\S.*)$`)
+
+// firstSentence makes a heading that ends as a sentence one with a colon: Kicking. Fifteen times each leg.
+func (b *Book) firstSentence(line string) string {
+	if m := sentenceHead.FindStringSubmatch(line); m != nil && b.Named(strings.TrimSpace(m[1])) == nil {
+		if _, is := b.headingOf(strings.TrimSpace(m[1])); is {
+			return m[1] + ": " + m[2]
+		}
+	}
+	return line
+}
+
+// outsideBrackets are the pieces of a text between signs that stand in no brackets.
+func outsideBrackets(text, signs string) []string {
+	depth := 0
+	return strings.FieldsFunc(text, func(r rune) bool {
+		switch r {
+		case '(':
+			depth++
+		case ')':
+			depth--
+		}
+		return depth == 0 && strings.ContainsRune(signs, r)
+	})
+}

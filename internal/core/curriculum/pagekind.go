@@ -1,0 +1,104 @@
+package curriculum
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+	"sync"
+)
+
+// The kind that the words of a name tell.
+
+// kindsInWords are the words that tell the kind of what they name, the telling ones first.
+var kindsInWords = []struct {
+	kind  Kind
+	words *regexp.Regexp
+}{
+	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|^(?:the )?meanings? of\b` +
+		`|^(explain|(?:i )?know|describe|recite|name|list|what|why|how|who|when|where) `)},
+	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
+	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?)\b`)},
+	{"partner_set", regexp.MustCompile(`\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
+		`|^(?:one|two|three|five|[1235])-step\b|\bpre-?arranged\b`)},
+	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b`)},
+	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b` +
+		`|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
+	{"fitness", regexp.MustCompile(`\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
+		`|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|jump rope|mountain climbers?|shadow ?boxing|jogging|sprints?|laps)\b`)},
+	{"breakfall", regexp.MustCompile(`\b(break ?falls?|fall(?:s|ing)? (?:safely )?(?:forwards?|backwards?|sideways)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
+	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
+	{"lock", regexp.MustCompile(`\b(locks?|arm bar|wrist twist|holds?)\b`)},
+	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b` +
+		`|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
+	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b`)},
+	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
+	{"block", regexp.MustCompile(`\b(blocks?|parry|parries|cover)\b|\b(?:hand|forearm) guard(?:ing)?$`)},
+	{"stance", regexp.MustCompile(`\bstances?\b`)},
+	{"evasion", regexp.MustCompile(`\b(slips?|bob|weave|duck|fade|lean back)\b`)},
+	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
+	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross|hooks?|upper ?cuts?|elbows?|back[ -]?fists?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
+	{"courtesy", regexp.MustCompile(`\b(bow|bowing|etiquette)\b`)},
+}
+
+// doneIn is the stance in which a technique is done: double punch in sitting stance.
+var doneIn = regexp.MustCompile(`^(.+?) (?:in|from) (?:an? |the |your )?(?:[\p{L}-]+ ){1,2}stance\b`)
+
+// stanceFirst is a stance and what is done in it: horse stance punch.
+var stanceFirst = regexp.MustCompile(`^(?:in )?(?:an? |the )?[\p{L}-]+ stance,? (.+)$`)
+
+// mostTold is how many texts are kept with what was found out about them; then they begin anew.
+const mostTold = 4096
+
+// memo keeps what was found out about a text: a page asks it a dozen times of each line.
+type memo[T any] struct {
+	mu sync.Mutex
+	of map[string]T
+}
+
+func (m *memo[T]) get(text string, find func(string) T) T {
+	m.mu.Lock()
+	out, there := m.of[text]
+	m.mu.Unlock()
+	if there {
+		return out
+	}
+	out = find(text)
+	m.mu.Lock()
+	defer m.mu.Unlock()
+	if len(m.of) >= mostTold || m.of == nil {
+		m.of = map[string]T{}
+	}
+	m.of[strings.Clone(text)] = out
+	return out
+}
+
+var (
+	kindsTold memo[Kind]
+	amounts   memo[bool]
+)
+
+// isAmount reports whether a text is an amount.
+func isAmount(text string) bool {
+	return amounts.get(text, func(text string) bool { _, err := ParseQuantity(text); return err == nil })
+}
+
+// kindInWords is the kind that the words of a name tell; "" none.
+func kindInWords(name string) Kind { return kindsTold.get(name, kindByWords) }
+
+func kindByWords(name string) Kind {
+	key := doneIn.ReplaceAllString(strings.ToLower(name), "$1")
+	if m := stanceFirst.FindStringSubmatch(key); m != nil && slices.Contains([]Kind{"strike", "kick", "block"}, kindInWords(m[1])) {
+		key = m[1]
+	}
+	if at := joinsOn.FindStringIndex(key); at != nil {
+		if before := kindInWords(key[:at[0]]); slices.Contains(append(basic, "evasion"), before) {
+			return before
+		}
+	}
+	for _, x := range kindsInWords {
+		if x.words.MatchString(key) {
+			return x.kind
+		}
+	}
+	return ""
+}

@@ -1,0 +1,241 @@
+package curriculum
+
+import (
+	"regexp"
+	"slices"
+	"strconv"
+	"strings"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+)
+
+// What a list has before its lines: signs, numbers, outlines, boxes.
+
+// ofAList is what stands before a line of a list.
+var ofAList = regexp.MustCompile(`^(\s*)(?:([-–—*•·▪►→»\p{So}‣◦⁃∙❖➤➜▶▸›])[\x{fe0f}]?|(\d{1,3})[.)]|\d{1,2}\.\d{1,2}[.)]?|\(?[a-z][.)]|[A-Z]\d{1,2}[.:)]?)\s`)
+
+// ofOneList reports whether two lines stand in one list, side by side: by the same sign and as far from the edge.
+func ofOneList(x, y string) bool {
+	a, b := ofAList.FindStringSubmatch(x), ofAList.FindStringSubmatch(y)
+	if ticked.MatchString(x) && ticked.MatchString(y) {
+		return true
+	}
+	return a != nil && b != nil && len(a[1]) == len(b[1]) && a[2] == b[2]
+}
+
+// ofNumber is a heading with a number of a list, "6. Defences against"; it holds up to the next number of that list.
+type ofNumber struct {
+	head   pageText
+	inline bool // with what stands below it behind it on its line
+	below  bool // something stands below it
+}
+
+// ticked is a line of a list of boxes.
+var ticked = regexp.MustCompile(`^\s*(?:[☐☑☒□■▢▣◻◯○●✓✔✗►➢→»]|\[[ xX✓]?\]|\([ _]?\))\s`)
+
+// ended reports whether a line is the next of the list in which the heading stands, with others between them.
+func (o *ofNumber) ended(x pageText) bool {
+	a, b := ofAList.FindStringSubmatch(o.head.typed), ofAList.FindStringSubmatch(x.typed)
+	if x.number == o.head.number {
+		o.below, o.inline = true, true
+		return false
+	}
+	if o.inline && (ofOneList(o.head.typed, x.typed) || ticked.MatchString(o.head.typed) && ticked.MatchString(x.typed)) {
+		*o = ofNumber{}
+		return true
+	}
+	if a == nil || b == nil || a[3] == "" || b[3] == "" || a[1] != b[1] {
+		o.below = true
+		return false
+	}
+	m, _ := strconv.Atoi(a[3])
+	n, _ := strconv.Atoi(b[3])
+	over := o.below && n == m+1
+	*o = ofNumber{}
+	return over
+}
+
+var (
+	listSign   = regexp.MustCompile(`^\s*(?:(?:[-–—*•·▪]|#+(?:\d{1,3}[.):]?)?|\d{1,3}[.)]|[IVX]{1,4}[.)])\s+)?`)
+	listNumber = regexp.MustCompile(`^\s*\d{1,3}[.)] `)
+	listNear   = regexp.MustCompile(`^\s*(?:[-–—*•·▪]|\d{1,3}[.)])\p{L}`)
+)
+
+// listed is how many bytes of a line are what a list has before each of its lines: a dash, a
+// dot, a number.
+func listed(line string) int {
+	if sign := listNear.FindString(line); sign != "" {
+		_, letter := utf8.DecodeLastRuneInString(sign)
+		return len(sign) - letter
+	}
+	return len(listSign.FindString(line))
+}
+
+var numberBehind = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[^,;:()\d\t]*\pL)) (\d{1,3})$`)
+
+// seriesWord ends a name that goes on with its number, or the sign before one.
+var seriesWord = regexp.MustCompile(`(?i) (?:x|no|nr|number|part|level|set|form|pattern|combo|combination|defen[cs]e|technique|drill)$`)
+
+// leastNumbers is how many different names with a number behind them show that it is the amount.
+const leastNumbers = 3
+
+// numbersBehind puts a comma before the number behind a name, where several different ones have one: Skip side kick 5, Downward kick 5.
+// A series has the same name with other numbers.
+func (b *Book) numbersBehind(lines []string) []string {
+	seen, at := map[string]int{}, []int{}
+	for i, line := range lines {
+		m := numberBehind.FindStringSubmatch(line)
+		if m == nil || b.Named(strings.TrimSpace(line[listed(line):])) != nil || !slices.Contains(amounted, b.kindInName(m[2])) || doubled.MatchString(m[2]) || seriesWord.MatchString(m[2]) {
+			continue
+		}
+		seen[check.Key(m[2])]++
+		at = append(at, i)
+	}
+	if len(seen) < leastNumbers || len(seen) < len(at) {
+		return lines
+	}
+	out := slices.Clone(lines)
+	for _, i := range at {
+		out[i] = numberBehind.ReplaceAllString(lines[i], "$1, $3")
+	}
+	return out
+}
+
+// stripeOf is for which stripe a line is asked: Red stripe: front kick, knee.
+var stripeOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:\d{1,2}(?:st|nd|rd|th) )?(?:\pL+ ){0,2}(?:stripe|tip|tape|tag)(?: \d)?\s*[-–—:=]\s+`)
+
+// dashNumber is a number of a list with a dash behind it: 1 - Endurance.
+var dashNumber = regexp.MustCompile(`^(\s*)(\d{1,2}) [-–—] (\pL|\d)`)
+
+// dashNumbers writes the numbers of such a list as others do, where at least three stand in order.
+func dashNumbers(lines []string) []string {
+	out, last, n := slices.Clone(lines), 0, 0
+	for i, line := range lines {
+		m := dashNumber.FindStringSubmatch(line)
+		if m == nil {
+			continue
+		}
+		if k := figure(m[2]); k == last+1 {
+			last, n = k, n+1
+			out[i] = dashNumber.ReplaceAllString(line, "$1$2.  $3")
+		} else {
+			return lines
+		}
+	}
+	if n < leastNumbers {
+		return lines
+	}
+	return out
+}
+
+// hourFirst is a time of the day before a line.
+var hourFirst = regexp.MustCompile(`^\s*(?:[01]?\d|2[0-3])[.:][0-5]\d(?: ?[ap]m)?(?:\s*[-–]\s*(?:[01]?\d|2[0-3])[.:][0-5]\d)?\s+\pL`)
+
+// withoutHours blanks the times of a day's plan, where at least three lines have one.
+func withoutHours(lines []string) []string {
+	out, n := slices.Clone(lines), 0
+	for i, line := range lines {
+		if at := hourFirst.FindString(line); at != "" {
+			_, size := utf8.DecodeLastRuneInString(at)
+			out[i], n = strings.Repeat(" ", utf8.RuneCountInString(at)-1)+line[len(at)-size:], n+1
+		}
+	}
+	if n < leastNumbers {
+		return lines
+	}
+	return out
+}
+
+// weekOf is when a line is taught, or at which station it is asked, which asks nothing: Week 1-2: Jab, cross.
+var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|stations?|rounds?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
+
+// anyBullet is any sign that a list has before its lines: a star, an arrow, a picture.
+var anyBullet = regexp.MustCompile(`^(\s*)[\p{So}‣◦⁃∙❖➤➜▶▸›][\x{fe0f}]?\s+`)
+
+// letterMark is a letter or a small Roman number of a list: a), (b), iv).
+var letterMark = regexp.MustCompile(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+|^\s*[a-h]\.\s+|^\s*\d{1,2}[a-z][.)]\s+`)
+
+var (
+	starred   = regexp.MustCompile("(\\*\\*|__|\\*|_|`)(\\p{L}[^*_`]*?)(\\*\\*|__|\\*|_|`)")
+	starredIn = regexp.MustCompile(`_\(([^()]*)\)_|\*\(([^()]*)\)\*`)
+	pipeRow   = regexp.MustCompile(`^\s*\|(.+)\|\s*$`)
+	pipeRule  = regexp.MustCompile(`^\s*\|[-:| ]+\|\s*$`)
+)
+
+// withoutMarkup is a line without the signs of a text for the web: **bold**, _(slanted)_, a table's pipes.
+func withoutMarkup(line string) string {
+	if pipeRule.MatchString(line) {
+		return "---"
+	}
+	if m := pipeRow.FindStringSubmatch(line); m != nil {
+		cells := strings.Split(m[1], "|")
+		for i := range cells {
+			cells[i] = strings.TrimSpace(cells[i])
+		}
+		return strings.Join(cells, "\t")
+	}
+	line = starredIn.ReplaceAllString(line, "($1$2)")
+	return starred.ReplaceAllStringFunc(line, func(s string) string {
+		m := starred.FindStringSubmatch(s)
+		if m[1] != m[3] {
+			return s
+		}
+		return m[2]
+	})
+}
+
+var (
+	tickBox   = regexp.MustCompile(`^\s*(?:[-–—*•] )?(?:[☐☑☒□■▢▣◻◯○●✓✔✗►➢→»]|\[[ xX✓]?\]|\([ _]?\))\s*`)
+	shortWord = regexp.MustCompile(`(?i)\b(?:ea|min|mins|sec|secs|rep|reps|approx)\.(?:[ ,;)]|$)`)
+)
+
+// blanked puts as many blanks for what a pattern finds first.
+func blanked(pattern *regexp.Regexp, line string) string {
+	at := pattern.FindStringIndex(line)
+	if at == nil {
+		return line
+	}
+	return line[:at[0]] + strings.Repeat(" ", utf8.RuneCountInString(line[at[0]:at[1]])) + line[at[1]:]
+}
+
+// outlined are the marks of an outline before a line: A. or A) before a heading, A1, A.1 or 1.1 before a
+// line.
+var outlined = regexp.MustCompile(`^\s*(?:([A-Z])(?:[.)]|\.?(\d{1,2})[.):]?)|(\d{1,2})\.(\d{1,2})[.)]?)\s+`)
+
+// withoutOutline puts blanks, as many, for the marks of an outline, where at least three lines have them
+// and all are in order: A, A1, A2, B, B1 or 1.1, 1.2, 2.1. Other lines stay as they are.
+func withoutOutline(lines []string) []string {
+	out := slices.Clone(lines)
+	marked, chapter, number := 0, 0, 0
+	for i, line := range lines {
+		m := outlined.FindStringSubmatch(line)
+		if m == nil {
+			continue
+		}
+		c, _ := strconv.Atoi(m[3])
+		if m[1] != "" {
+			c = int(m[1][0]-'A') + 1
+		}
+		n, _ := strconv.Atoi(m[2] + m[4])
+		if marked == 0 && n > 1 || marked > 0 && (c != chapter || n != number+1) && (c != chapter+1 || n > 1) {
+			return lines
+		}
+		marked, chapter, number = marked+1, c, n
+		out[i] = strings.Repeat(" ", len(m[0])) + line[len(m[0]):]
+	}
+	if marked < 3 {
+		return lines
+	}
+	for i, line := range out { // 1 Kicks, above 1.1
+		if m := chapterMark.FindStringSubmatch(line); m != nil && i+1 < len(lines) {
+			if next := outlined.FindStringSubmatch(lines[i+1]); next != nil && next[3] == m[1] && next[4] == "1" {
+				out[i] = strings.Repeat(" ", len(m[0])) + line[len(m[0]):]
+			}
+		}
+	}
+	return out
+}
+
+// chapterMark is the number of a chapter of an outline.
+var chapterMark = regexp.MustCompile(`^(\d{1,2})\s+`)

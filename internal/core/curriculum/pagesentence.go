@@ -1,0 +1,137 @@
+package curriculum
+
+import (
+	"regexp"
+	"strconv"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+)
+
+// A sentence as it would stand in a list.
+
+// nextWord begins a sentence of several that come one after another: Then two rounds of sparring.
+var nextWord = regexp.MustCompile(`^\s*(?:(?:Then|Next|Lastly|Finally|After that|Afterwards|Firstly),? |First, )`)
+
+var (
+	// What a sentence says before it comes to what is asked.
+	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:(?:the )?(?:students?|candidates?|you|i) (?:must|should|will|shall|can|has to|have to) (?:also )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:an? |the |your |how you )?)?`)
+	maybeAsked  = regexp.MustCompile(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
+	leadsIn     = regexp.MustCompile(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
+	sparFor     = regexp.MustCompile(`(?i)^\s*spar for `)
+	aHeight     = regexp.MustCompile(`(?i)(?:, ?|@ ?|\bat )(?:(head|face|chest|body|belly|waist|belt|knee|shin)[- ](?:height|level|high))\b`)
+	orMore      = regexp.MustCompile(`(?i)^ (?:or|and|to|if)\b`)
+	sideJoined  = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l)\b`)
+	sidesFirst  = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l),? ?x? ?(\d{1,3})( *(?:[(,]|$)| +\p{L})`)
+	countSides  = regexp.MustCompile(`(?i)^(\s*)(\d{1,3}) ?x? ?(\p{L}.*?),? (?:l ?[/+] ?r|r ?[/+] ?l)\s*$`)
+	eachOf      = regexp.MustCompile(`(?i)\b(?:with|on|to|for|using) ((?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
+	article     = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:an?|the) )(\p{L}[\p{L} -]+)`)
+	roundsOf    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of (?:free |light )?sparring,? ?\(?(\d+ ?(?:min|sec)\w*|one minute|two minutes)(?: each)?\)?\.?`)
+	roundsTimed = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) rounds?,?(?: of)? (\d{1,2}):(\d\d)(?: ?min\w*)?(?: each)?`)
+	// 30 s/side
+	secondsSlash = regexp.MustCompile(`(?i)\b(\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) ?/ ?(side|leg|hand|arm|foot)\b`)
+	timesEach    = regexp.MustCompile(`(?i)\b(\d{1,3}) (?:times|reps|repetitions|x) ((?:with |on )?(?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
+)
+
+// numbersNoted are the numbers of a series behind their word: Set, nos 1 & 2.
+var numbersNoted = regexp.MustCompile(`(?i)(\pL),? (?:nos?\.?|numbers?) ?(\d{1,3} ?(?:-|–|&|and|to) ?\d{1,3})\b`)
+
+var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "waist": "mid", "belt": "mid", "knee": "low", "shin": "low"}
+
+// atSign is "@ bag" for "on the bag".
+var atSign = regexp.MustCompile(`(?i) @ ?(?:the )?(bag|pads?|paddles?|shields?|mitts?|targets?)\b`)
+
+// asListed is a line as it would stand in a list: "Perform 10 front kicks with each leg." is "10 front
+// kicks each leg". Names of the program stay as they are. Blanks keep the columns where that is possible.
+func (b *Book) asListed(line string) string {
+	if name := strings.TrimSpace(line[listed(line):]); b.Named(name) != nil {
+		return line
+	}
+	blanks := func(s string) string { return strings.Repeat(" ", utf8.RuneCountInString(s)) }
+	if from, to := b.nameIn([]rune(line)); b.Named(string([]rune(line)[from:to])) != nil && maybeAsked.MatchString(line) {
+		return line // a name that begins as a sentence does
+	}
+	whole := line
+	lead := surelyAsked.FindString(line)
+	if rest := line[len(lead):]; strings.ContainsFunc(lead, unicode.IsLetter) || b.askedBy(rest) {
+		line = blanks(lead) + rest
+		if more := maybeAsked.FindString(rest); b.askedBy(rest) || doA.MatchString(rest) {
+			line = blanks(lead) + blanks(more) + rest[len(more):]
+		}
+		line = capitalised(strings.TrimSuffix(strings.TrimRight(line, " "), "."))
+	}
+	if whole, found := strings.CutSuffix(line, ")."); found {
+		line = whole + ")"
+	}
+	if at := sparFor.FindString(line); at != "" {
+		line = strings.Replace(at, "spar for", "Sparring,", 1)
+		line = strings.Replace(line, "Spar for", "Sparring,", 1) + whole[len(at):]
+		line = strings.TrimSuffix(line, ".")
+	}
+	if m := article.FindStringSubmatch(line); m != nil && b.kindInName(m[2]) != "" && b.kindInName(m[2]) != "knowledge" {
+		line = blanks(m[1]) + capitalised(line[len(m[1]):])
+	}
+	line = atSign.ReplaceAllString(line, ", on $1")
+	if m := boardsFirst.FindStringSubmatch(line[listed(line):]); m != nil { // 1 board - front kick
+		line = line[:listed(line)] + m[2] + ", " + m[1]
+	}
+	line = numbersNoted.ReplaceAllString(line, "$1 $2")
+	line = roundsOf.ReplaceAllString(line, "Sparring, $1 x $2")
+	line = roundsTimed.ReplaceAllStringFunc(line, func(s string) string {
+		m := roundsTimed.FindStringSubmatch(s)
+		minutes, _ := strconv.Atoi(m[3])
+		seconds, _ := strconv.Atoi(m[4])
+		return m[1] + m[2] + " x " + strconv.Itoa(60*minutes+seconds) + " s"
+	})
+	line = timesEach.ReplaceAllString(line, "$1 $2")
+	line = secondsSlash.ReplaceAllString(line, "$1 each $2")
+	line = eachOf.ReplaceAllString(line, "$1")
+	if countSides.MatchString(line) {
+		line = countSides.ReplaceAllString(line, "$1$3, $2 a side")
+	} else if sidesFirst.MatchString(line) {
+		line = sidesFirst.ReplaceAllString(line, ", $1 a side,$2")
+	} else if sideJoined.MatchString(line) && strings.ContainsFunc(line, unicode.IsDigit) {
+		if said := sideJoined.ReplaceAllString(line, "a side"); b.amountIn(strings.ReplaceAll(said, ",", " ")) != b.amountIn(strings.ReplaceAll(line, ",", " ")) {
+			line = said
+		}
+	}
+	if at := aHeight.FindStringSubmatchIndex(line); at != nil && !strings.Contains(line[:at[0]], "(") && !orMore.MatchString(line[at[1]:]) {
+		line = line[:at[0]] + ", level " + heights[strings.ToLower(line[at[2]:at[3]])] + "," + line[at[1]:]
+	}
+	return line
+}
+
+// doA is what somebody can do: do a front kick.
+var doA = regexp.MustCompile(`(?i)^\s*(?:do|show) an? \pL`)
+
+// capitalised is a line whose first letter is a capital.
+func capitalised(line string) string {
+	at := strings.IndexFunc(line, func(r rune) bool { return !unicode.IsSpace(r) })
+	if at < 0 {
+		return line
+	}
+	r, size := utf8.DecodeRuneInString(line[at:])
+	return line[:at] + string(unicode.ToUpper(r)) + line[at+size:]
+}
+
+// askedBy reports whether a verb such as "show" leads in what is asked: an amount or a known name
+// follows it.
+func (b *Book) askedBy(text string) bool {
+	verb := maybeAsked.FindString(text)
+	if verb == "" {
+		return false
+	}
+	rest := strings.TrimRight(text[len(verb):], ". ")
+	words := strings.Fields(rest)
+	if amount := b.amountIn(strings.ReplaceAll(rest, ",", " ")); amount != "" || len(words) > 0 && bare(words[0]) {
+		return true
+	}
+	for n := len(words); n > 0; n-- {
+		if b.Named(check.Tidy(strings.TrimRight(strings.Join(words[:n], " "), ",;"))) != nil {
+			return true
+		}
+	}
+	return false
+}

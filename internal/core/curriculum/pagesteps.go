@@ -1,0 +1,87 @@
+package curriculum
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+)
+
+// Lines that go on with the one before them.
+
+// continues reports whether a line goes on with the steps of the one before it, a sentence
+// without an amount; as is the part it tells: "attacker" or "defender".
+func (b *Book) continues(line string, before *PageLine) (text string, as Role, is bool) {
+	if before == nil || !slices.Contains([]Kind{"self_defence", "lock", "throw", "partner_set", "form"}, before.Kind) || before.Problem != "" {
+		return "", "", false
+	}
+	text = strings.TrimSpace(line[listed(line):])
+	if m := partOf.FindString(text); m != "" {
+		as = "defender"
+		if strings.HasPrefix(strings.ToLower(m), "a") && !strings.HasPrefix(strings.ToLower(m), "answer") {
+			as = "attacker"
+		}
+		return strings.TrimSpace(text[len(m):]), as, true
+	}
+	if b.Named(text) != nil || b.amountIn(text) != "" || strings.ContainsAny(text, "\t;:") || strings.HasSuffix(text, "?") || !before.New {
+		return "", "", false
+	}
+	words := strings.Fields(text)
+	if headAnd.MatchString(text) && headAnd.MatchString(strings.TrimSpace(before.Text)) { // Forms - …, Partner set - …
+		return "", "", false
+	}
+	if strings.HasSuffix(strings.TrimSpace(before.Text), ".") { // a page of sentences, each of its own
+		return "", "", false
+	}
+	if ownDefence.MatchString(text) || partAsked.MatchString(text) || ofOthers.MatchString(text) {
+		return "", "", false
+	}
+	sentence := strings.HasSuffix(text, ".") && len(words) > 2 || len(words) >= 6 && !strings.Contains(text, ",") && before.Kind != "form" && beginsStep.MatchString(text) && len(dashed.Split(text, 2)) == 1
+	return text, "defender", sentence && !titled(words)
+}
+
+// ofOthers speaks of other lines: answer each attack in two ways.
+var ofOthers = regexp.MustCompile(`(?i)\b(?:each|every|all|any|both) (?:of |the |these )*(?:attacks?|techniques?|defen[cs]es?|one|them|these)\b`)
+
+// beginsStep begins what is done next in a defence.
+var beginsStep = regexp.MustCompile(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|guard|lead|lean|left|right|with|the|your|as)\b`)
+
+// dashed is a dash with spaces around it.
+var dashed = regexp.MustCompile(`\s[-–—]\s`)
+
+// ownDefence begins what is a defence of its own, not a step of the one before it.
+var ownDefence = regexp.MustCompile(`(?i)^(?:(?:self.)?defen[cs]es? (?:against|to|from|vs|versus)|defend against|escapes? from|releases? from|break free|get out of)\b`)
+
+// smallWord is written small in a title too.
+var smallWord = regexp.MustCompile(`^(?:of|the|in|and|to|a|an|on|at|for|with|from|by|\d+)$`)
+
+// titled reports whether most words of a name begin with a capital, as in a title.
+func titled(words []string) bool {
+	n, of := 0, 0
+	for _, w := range words[min(1, len(words)):] {
+		if smallWord.MatchString(w) {
+			continue
+		}
+		of++
+		if r, _ := utf8.DecodeRuneInString(w); unicode.IsUpper(r) {
+			n++
+		}
+	}
+	return 2*n > of
+}
+
+// more adds a step to a line, one that continues it.
+func (l *PageLine) more(text string, as Role) {
+	text = strings.ReplaceAll(strings.TrimRight(check.Tidy(text), ". "), "/", " or ") + "."
+	into := &l.Moves
+	if as == "attacker" {
+		into = &l.Attacks
+	}
+	if *into != "" {
+		*into += " / "
+	}
+	*into += text
+}

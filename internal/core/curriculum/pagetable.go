@@ -1,0 +1,182 @@
+package curriculum
+
+import (
+	"encoding/csv"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+)
+
+// Rows of a spreadsheet, and what is written as one.
+
+var (
+	sidesHead = regexp.MustCompile(`^(\s*.*?)(?:\t| {2,})\s*(?i:l|left)(?:\t| {2,})\s*(?i:r|right)\s*$`)
+	sidesRow  = regexp.MustCompile(`^(\s*\S.*?)(?:\t| {2,})\s*(\d{1,3})(?:\t| {2,})\s*(\d{1,3})\s*$`)
+	wideGap   = regexp.MustCompile(`(\S) {2,}(\d)`)
+)
+
+// semicolons makes the semicolons or commas of a table tabs, where its first line is the head of columns: Section;Technique;How many.
+func semicolons(written []string) []string {
+	at := slices.IndexFunc(written, func(line string) bool { return strings.TrimSpace(line) != "" })
+	if at < 0 || strings.Contains(written[at], "\t") {
+		return written
+	}
+	for _, sign := range []string{";", ","} {
+		if _, is := headRow(strings.ReplaceAll(written[at], sign, "\t")); !is {
+			continue
+		}
+		out := make([]string, len(written))
+		for i, line := range written {
+			cells := csv.NewReader(strings.NewReader(line))
+			cells.Comma, cells.LazyQuotes = rune(sign[0]), true
+			row, err := cells.Read()
+			if err != nil {
+				row = []string{line}
+			}
+			out[i] = strings.Join(row, "\t")
+		}
+		return out
+	}
+	return written
+}
+
+// leftAndRight reads a table with a column for each side, "Kicks  L  R" with rows such as "Front kick  10  10" below: as many a side.
+// Elsewhere a wide gap before a figure parts cells, as a tab does.
+func leftAndRight(written []string) []string {
+	out, sides := slices.Clone(written), false
+	for i, line := range out {
+		if m := sidesHead.FindStringSubmatch(line); m != nil {
+			sides, out[i] = true, m[1]
+			continue
+		}
+		if m := sidesRow.FindStringSubmatch(line); m != nil && sides && m[2] == m[3] {
+			out[i] = m[1] + ", " + m[2] + " a side"
+			continue
+		}
+		out[i] = wideGap.ReplaceAllStringFunc(line, func(gap string) string {
+			first, size := utf8.DecodeRuneInString(gap)
+			return string(first) + "\t" + strings.Repeat(" ", len(gap)-size-2) + gap[len(gap)-1:]
+		})
+	}
+	return out
+}
+
+// pipeSign parts the cells of a table.
+var pipeSign = regexp.MustCompile(`[ \t]*\|[ \t]*`)
+
+// oneCell is a row of two cells, a heading and what stands under it, as a heading and its list.
+func oneCell(b *Book, line string) string {
+	head, rest, found := strings.Cut(line, "\t")
+	if !found || strings.Contains(strings.TrimSpace(rest), "\t") || strings.TrimSpace(rest) == "" {
+		return line
+	}
+	if _, is := headRow(line); is {
+		return line
+	}
+	if h, is := b.headingOf(strings.TrimSpace(head)); is && !h.mixed && h.setting == "" && strings.TrimSpace(head) != "" {
+		return head + ": " + strings.TrimSpace(rest)
+	}
+	return line
+}
+
+// columns are the columns of a spreadsheet, by what their heads say.
+type columns struct {
+	section, item, amount, must, bonus, notes, setting int
+
+	left, right int
+
+	others []int // columns that it does not know, whose cells are remarks
+	whole  bool  // every cell of their head says what its column holds
+}
+
+var cellHeads = map[string]string{
+	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
+	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
+	"qty": "amount", "how": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
+	"left": "left", "l": "left", "left side": "left", "right": "right", "r": "right", "right side": "right",
+	"must know": "must", "mandatory?": "must", "instruction": "notes", "standard": "notes", "criteria": "notes", "info": "notes", "point to watch": "notes", "coaching point": "notes", "what we look for": "notes", "look for": "notes",
+	"item": "item", "technique": "item", "name": "item", "requirement": "item", "exercise": "item", "what": "item", "skill": "item", "description": "item",
+	"amount": "amount", "rep": "amount", "quantity": "amount", "how many": "amount", "count": "amount", "time": "amount", "number": "amount", "how much": "amount",
+	"must": "must", "must pass": "must", "required": "must", "essential": "must", "compulsory": "must", "mandatory": "must",
+	"optional": "bonus", "bonus": "bonus", "extra": "bonus",
+	"note": "notes", "remark": "notes", "comment": "notes", "detail": "notes", "setting": "setting", "with": "setting", "equipment": "setting",
+}
+
+// sheetCell heads a column that is only of the sheet: numbers of its lines, places to tick, the belt it is for.
+var sheetCell = regexp.MustCompile(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed|fail|pass/fail|result|done|date|dates?|mark|marks|score|points?|max|signed?|initials?|check|tick|retest|rank|belt|grade|level|stripe|examiner|instructor|student|comment by.*|seen|✓|✔)$`)
+
+// headRow reads a header row: at least an item and one more column are named.
+func headRow(line string) (c columns, is bool) {
+	c = columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, whole: true}
+	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting, "left": &c.left, "right": &c.right}
+	n := 0
+	for i, cell := range strings.Split(line, "\t") {
+		key := strings.TrimRight(check.Key(headBracket.ReplaceAllString(cell, "")), "?:")
+		what, known := cellHeads[key]
+		if !known {
+			what, known = cellHeads[strings.TrimSuffix(key, "s")]
+		}
+		c.whole = c.whole && (known || key == "")
+		if p := at[what]; p != nil && *p < 0 {
+			*p = i
+			n++
+		} else if key != "" && !sheetCell.MatchString(key) {
+			c.others = append(c.others, i)
+		}
+	}
+	return c, n > 1 && c.item >= 0
+}
+
+// row is one row of a spreadsheet as a heading and a line, ditto marks and empty sections taken
+// from the row above.
+func (c columns) row(line string, above []string) (section, text string, own []string) {
+	own = strings.Split(line, "\t")
+	cell := func(i int) string {
+		if i < 0 || i >= len(own) {
+			return ""
+		}
+		own[i] = strings.TrimSpace(own[i])
+		if slices.Contains([]string{`"`, "''", "〃", "″", "do.", "ditto", "”", "“"}, strings.ToLower(own[i])) || i == c.section && own[i] == "" {
+			if own[i] = ""; i < len(above) {
+				own[i] = above[i]
+			}
+		}
+		return own[i]
+	}
+	section = cell(c.section)
+	text = cell(c.item)
+	if left, right := cell(c.left), cell(c.right); left != "" && left == right { // as many on each side
+		text += ", " + left + " a side"
+	} else if left != "" || right != "" {
+		text += " (left " + left + ", right " + right + ")"
+	}
+	for _, i := range []int{c.amount, c.setting} {
+		if s := cell(i); s != "" {
+			text += ", " + s
+		}
+	}
+	tick := func(s string) bool {
+		return slices.Contains([]string{"y", "yes", "x", "✓", "✔", "must", "true", "1", "●", "*"}, strings.ToLower(s))
+	}
+	if tick(cell(c.must)) {
+		text += ", must"
+	}
+	if tick(cell(c.bonus)) {
+		text += ", bonus"
+	}
+	for _, i := range c.others {
+		if s := cell(i); c.amount < 0 && isAmount(s) && !bare(s) { // Level 1: 10 each side
+			text += ", " + s
+		} else if s != "" && !tick(s) && strings.ContainsFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {
+			text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
+		}
+	}
+	if s := cell(c.notes); s != "" {
+		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
+	}
+	return section, text, own
+}
