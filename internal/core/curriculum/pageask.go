@@ -49,7 +49,7 @@ func (b *Book) askHeading(l *PageLine, words []string) {
 	if l.usual && l.Moves == "" && l.Said == "" && l.Setting == "" && mayBeHeading(l.Name) || l.usual && len(words) == 1 && l.Note == "" && strings.HasSuffix(l.Name, "s") && slices.Contains([]Kind{"strike", "kick", "block", "stance", "evasion"}, l.Kind) && kindInWords(l.Name) == "" {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
 	}
-	if told := []Kind{"knowledge", "courtesy", "character"}; l.Said == "" && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && l.Note == "" && len(l.Doubts) == 0 {
+	if told := saidKinds; l.Said == "" && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && l.Note == "" && len(l.Doubts) == 0 {
 		if is := UsualKind(l.Name); l.usual && (is != "" && is != l.Kind || len(words) == 1) {
 			l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
 		} else if q := l.Quantity; !l.usual && (q.perSide() || l.Kind == "knowledge" && q.Seconds > 0) {
@@ -86,14 +86,14 @@ func (b *Book) askCalled(l *PageLine, words []string) {
 	if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) && l.Note != "" && unicode.IsUpper([]rune(l.Note)[0]) && l.Moves == "" {
 		l.doubt(fmt.Sprintf("%s is read as the name and “%s” as a remark; where it is the attack, write the name first", l.Name, l.Note))
 	}
-	if is := b.kindInName(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains([]Kind{"knowledge", "courtesy", "character"}, l.Kind) {
+	if is := b.kindInName(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains(saidKinds, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
 }
 
 // askNumber asks where a name may stand for several, or says how many.
 func (b *Book) askNumber(l *PageLine) {
-	if allOf.MatchString(l.Name) && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) && b.Named(l.Name) == nil {
+	if allOf.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind) && b.Named(l.Name) == nil {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if sentences.MatchString(l.Name) {
@@ -145,7 +145,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if l.Said == "" && firstPerson.MatchString(l.Name) && slices.Contains(amounted, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like no technique; write its kind on the line, for example knowledge question or character task", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if l.Said == "" && strings.HasSuffix(l.Name, "?") && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
+	if l.Said == "" && strings.HasSuffix(l.Name, "?") && !slices.Contains(saidKinds, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; write “knowledge question” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
 }
@@ -194,13 +194,13 @@ func (b *Book) askName(l *PageLine, words []string) {
 			small++
 		}
 	}
-	told := slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind)
+	told := slices.Contains(saidKinds, l.Kind)
 	switch is := b.kindInName(l.Name); {
 	case oddSign.MatchString(l.Name) && !told:
 		l.doubt(fmt.Sprintf("%s is read as a name; write it without the signs that belong to the sheet", l.Name))
 	case hyphened.MatchString(l.Name) && slices.Contains(basic, l.Kind) && b.isMove(strings.Split(l.Name, "-")[0]) && b.isMove(strings.Split(l.Name, "-")[1]):
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
-	case joinsFirst.MatchString(l.Name) && !told && l.Kind != "self_defence":
+	case joinsFirst.MatchString(l.Name) && !told && l.Kind != "self_defence" && l.Kind != "sparring":
 		l.doubt(fmt.Sprintf("%s begins as a remark does; write the name first", l.Name))
 	case eachOfThem.MatchString(l.Name) && !told:
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
@@ -243,10 +243,10 @@ func (b *Book) askSeveral(l *PageLine) {
 	if severals.MatchString(l.Name) && l.Moves == "" && !countsTo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name) && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind)) && !l.Free {
+	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind)) && !l.Free {
 		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
 	}
-	if told := []Kind{"knowledge", "character", "courtesy"}; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(turnOf.ReplaceAllString(l.Name, ""), unicode.IsDigit) {
+	if told := saidKinds; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(turnOf.ReplaceAllString(l.Name, ""), unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
 }
@@ -288,7 +288,7 @@ var allOf = regexp.MustCompile(`(?i)^(?:all|every) `)
 // sentences are names that stand as sentences, one behind the other: Jab. Cross. Hook.
 var sentences = regexp.MustCompile(`\pL\. +\pL.*\pL\. +\pL`)
 
-var joinedBy = regexp.MustCompile(`\s*(?:&|\+|/)\s*|\s+and\s+`)
+var joinedBy = regexp.MustCompile(`\s*(?:&|\+|/)\s*|\s+and\s+|[–—]`)
 
 // withShort is "w/ both arms", which names one.
 var withShort = regexp.MustCompile(`(?i)\bw/ ?`)

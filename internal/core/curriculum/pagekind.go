@@ -9,6 +9,9 @@ import (
 
 // The kind that the words of a name tell.
 
+// saidKinds are the kinds that are said or told, whose names may hold what others have not: numbers, commas, sentences.
+var saidKinds = []Kind{"knowledge", "courtesy", "character"}
+
 // kindsInWords are the words that tell the kind of what they name, the telling ones first.
 var kindsInWords = []struct {
 	kind  Kind
@@ -25,7 +28,7 @@ var kindsInWords = []struct {
 		`|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
 	{"fitness", regexp.MustCompile(`\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|jump rope|mountain climbers?|shadow ?boxing|jogging|sprints?|laps)\b`)},
-	{"breakfall", regexp.MustCompile(`\b(break ?falls?|fall(?:s|ing)? (?:safely )?(?:forwards?|backwards?|sideways)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
+	{"breakfall", regexp.MustCompile(`\b(break[ -]?falls?|fall(?:s|ing)? (?:safely )?(?:forwards?|backwards?|sideways)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
 	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", regexp.MustCompile(`\b(locks?|arm bar|wrist twist|holds?)\b`)},
 	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b` +
@@ -91,7 +94,7 @@ func kindByWords(name string) Kind {
 		key = m[1]
 	}
 	if at := joinsOn.FindStringIndex(key); at != nil {
-		if before := kindInWords(key[:at[0]]); slices.Contains(append(basic, "evasion"), before) {
+		if before := kindInWords(key[:at[0]]); slices.Contains(append(basic, "evasion", "breakfall"), before) {
 			return before
 		}
 	}

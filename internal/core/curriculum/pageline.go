@@ -189,7 +189,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) { // against thrust, slash
 			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part)
 		} else if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
-			named = attackInWords.MatchString(part) && !strings.Contains(part, " and ")
+			named = attackNoted.MatchString(part) && !strings.Contains(part, " and ")
 		} else if l.Kind == "self_defence" && len(parts) > 1 && !titled(strings.Fields(l.Name)) && attackNoted.MatchString(part) {
 			named = true
 		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {
@@ -448,7 +448,7 @@ var stanceAlone = regexp.MustCompile(`(?i)^(?:in )?(?:an? )?(?:[\pL-]+ ){1,2}(?:
 // toldTo is where the name of a question or a task ends: at a bracket or the end of the line, unless a part
 // behind a comma says something of the line.
 func (b *Book) toldTo(l *PageLine, line []rune, to int) int {
-	if !slices.Contains([]Kind{"knowledge", "courtesy", "character"}, b.sparringKind(l)) || to == len(line) || line[to] != ',' {
+	if !slices.Contains(saidKinds, b.sparringKind(l)) || to == len(line) || line[to] != ',' {
 		return to
 	}
 	rest, _, _ := strings.Cut(string(line[to+1:]), "(")
@@ -573,7 +573,7 @@ func (b *Book) Settle(l *PageLine) {
 			l.kindless = l.Problem == ""
 			l.fail(1, fmt.Sprintf("the section %s does not say of which kind %s is; write it on the line, for example %s, kick, or give the section a kind on the program’s page", l.Section, l.Name, l.Name))
 		}
-		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain && !slices.Contains([]Kind{"knowledge", "character", "courtesy"}, l.Kind) {
+		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain && !slices.Contains(saidKinds, l.Kind) {
 			l.Series, l.Place, l.Asked = series, number, !known && l.Kind != "form"
 		}
 	}

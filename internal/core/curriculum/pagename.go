@@ -101,7 +101,7 @@ var oneOfMany = regexp.MustCompile(`(?i)\b(kick|punch|strike|block|fist|elbow|ho
 
 // around reads an amount that stands around a name, or before it: "10 front kicks each leg".
 func (b *Book) around(l *PageLine, words []string) bool {
-	told := slices.Contains([]Kind{"knowledge", "character", "courtesy"}, b.sparringKind(l)) // 5 tenets
+	told := slices.Contains(saidKinds, b.sparringKind(l)) // 5 tenets
 	return b.knownBehind(l, words) || b.aroundOf(l, words, false) || !told && b.aroundOf(l, words, true)
 }
 
