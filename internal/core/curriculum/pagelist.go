@@ -148,8 +148,15 @@ func (b *Book) enumerated(line string) (lines []string, ask string) {
 		return []string{line}, ""
 	}
 	pieces := outsideBrackets(line[len(mark):], ",")
-	if each := cmp.Or(b.amountEach(line[len(mark):]), b.labelled(line[len(mark):]), b.counted(pieces)); each != nil {
-		for _, one := range *each {
+	each := b.amountEach(line[len(mark):])
+	if each == nil {
+		each = b.labelled(line[len(mark):])
+	}
+	if each == nil {
+		each = b.counted(pieces)
+	}
+	if each != nil {
+		for _, one := range each {
 			lines = append(lines, mark+one)
 		}
 		return lines, ""
@@ -238,19 +245,19 @@ func (b *Book) kindsOf(names []string) (kinds []Kind) {
 
 // amountEach takes several apart of which each has its amount, 20 push-ups / 30 sit-ups, or all the one behind them, jab / cross / hook 10 of
 // each; nil where they do not.
-func (b *Book) amountEach(line string) *[]string {
+func (b *Book) amountEach(line string) []string {
 	var out []string
 	if each := exercises.FindString(line); each != "" {
 		for _, part := range strings.Split(each, "/") {
 			out = append(out, strings.TrimSpace(part))
 		}
-		return &out
+		return out
 	}
 	if bracketed := numberInBrackets.FindAllStringSubmatch(line, -1); len(bracketed) > 1 && strings.TrimRight(numberInBrackets.ReplaceAllString(line, ""), ",; ") == "" { // press-ups (10), sit-ups (20)
 		for _, m := range bracketed {
 			out = append(out, strings.TrimSpace(m[1])+", "+m[2])
 		}
-		return &out
+		return out
 	}
 	m := ofEach.FindStringSubmatch(line)
 	if m == nil {
@@ -265,7 +272,7 @@ func (b *Book) amountEach(line string) *[]string {
 	for _, name := range names {
 		out = append(out, capitalised(strings.TrimSpace(name))+", "+eachAlone.ReplaceAllString(m[2], "$1"))
 	}
-	return &out
+	return out
 }
 
 // numberInBrackets is a name and how often behind it: press-ups (10).
@@ -282,14 +289,14 @@ var eachLabel = regexp.MustCompile(`(?i)^\s*x? ?(\d{1,3}) ?(?:x|times|reps)? ?(?
 
 // labelled takes a list behind a label that names nothing apart, with the label as remark: Line work: low block, front kick. nil where it is
 // no such list.
-func (b *Book) labelled(line string) *[]string {
+func (b *Book) labelled(line string) []string {
 	label, said, found := strings.Cut(line, ": ")
 	if m := eachLabel.FindStringSubmatch(label); m != nil && b.allTell(outsideBrackets(said, ",;")) { // 20 of each: front kick, side kick
 		var out []string
 		for _, part := range outsideBrackets(strings.TrimSuffix(said, "."), ",;") {
 			out = append(out, capitalised(strings.TrimSpace(part))+", "+m[1])
 		}
-		return &out
+		return out
 	}
 	if label = strings.TrimSpace(label); !found || titled(strings.Fields(label)) && strings.Contains(label, " ") || b.kindInName(label) != "" || b.Named(label) != nil || strings.ContainsAny(label, "(\t") || strings.Contains(said, ":") {
 		return nil
@@ -305,7 +312,7 @@ func (b *Book) labelled(line string) *[]string {
 	for _, part := range b.ofAll(parts) {
 		out = append(out, capitalised(strings.TrimSpace(part))+" (("+strings.ReplaceAll(label, ",", " –")+"))")
 	}
-	return &out
+	return out
 }
 
 // ofAll are the pieces of a list with the amount in brackets behind the last said of each: jab, cross (pads, 30 s each).
@@ -335,7 +342,7 @@ var ofEach = regexp.MustCompile(`(?i)^(.*?)[,:;]? *x? ?(\d{1,3}) ?(?:x|times|rep
 
 // counted are the pieces of a line that each name something and say how much of it, "25 press-ups, 50 sit-ups"; what is only said of
 // one stays with it. nil where they do not.
-func (b *Book) counted(pieces []string) *[]string {
+func (b *Book) counted(pieces []string) []string {
 	var out []string
 	pending := false // a name without its amount
 	for _, piece := range pieces {
@@ -375,7 +382,7 @@ func (b *Book) counted(pieces []string) *[]string {
 	if len(out) < 2 || pending {
 		return nil
 	}
-	return &out
+	return out
 }
 
 // sameHead reports whether several names end with one word: inward elbow, outward elbow.
