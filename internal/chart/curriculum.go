@@ -116,7 +116,7 @@ func (c Coverage) SVG() string {
 		if first < 0 {
 			class = "attack open"
 		}
-		b.WriteString(text(0, y+5, class, "start", clip(row.Words(), 32)))
+		b.WriteString(text(0, y+5, class, "start", clip(strings.Replace(row.Words(), ", from the ", ", ", 1), 34)))
 		if first < 0 {
 			b.WriteString(text(coverLabel+6, y+5, "open", "start", "no rung asks for an answer"))
 		} else {

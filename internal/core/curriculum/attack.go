@@ -243,11 +243,20 @@ func (a *AttackElement) take(words []string, own []AttackKind) (int, error) {
 	return 1, nil
 }
 
-// AttackWords is an attack as it is written.
+// Words is the attack as people say it: left wrist grab, from the rear.
+func (a AttackElement) Words() string {
+	out := strings.TrimSpace(string(a.Side) + " " + string(a.Kind))
+	if a.Origin != "" && a.Origin != Origins[0] && !strings.HasPrefix(string(a.Kind), string(a.Origin)) {
+		out += ", from the " + string(a.Origin)
+	}
+	return out
+}
+
+// AttackWords is an attack as people say it.
 func AttackWords(attack []AttackElement) string {
 	var out []string
 	for _, a := range attack {
-		out = append(out, strings.TrimSpace(string(a.Side)+" "+string(a.Kind)))
+		out = append(out, a.Words())
 	}
 	return strings.Join(out, ", then ")
 }

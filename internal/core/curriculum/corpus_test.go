@@ -76,6 +76,9 @@ func typedPages(t testing.TB) (out []string) {
 func understood(b *Book, l PageLine) string {
 	amount := strings.NewReplacer(" times", "", "once", "1", "×", "x").Replace(l.Quantity.String())
 	out := string(l.Kind) + ": " + strings.Join(append([]string{l.Name, amount}, b.PartsOf(l.Requirement)...), ", ")
+	for _, a := range l.Attack {
+		out += " against " + strings.TrimSuffix(a.String(), ", front")
+	}
 	if l.Note != "" {
 		out += " (" + l.Note + ")"
 	}
@@ -165,7 +168,7 @@ func TestPagesOfOtherSchools(t *testing.T) {
 func TestCautionsOfTypedPages(t *testing.T) {
 	golden.Alone(t)
 	plain := map[string][]string{
-		"jump": {"jump", "flying", "spin", "hop ", "hopping", "tobu"}, "choke": {"choke", "choking", "strangle", "headlock"}, "joint": {"wrist lock", "arm bar", "arm lock", "sleeve hold", "figure bar"}, "throw": {"throw", "sweep", "trip", "reap", "takedown"},
+		"jump": {"jump", "flying", "spin", "hop ", "hopping", "tobu"}, "choke": {"choke", "choking", "strangle", "headlock"}, "joint": {"wrist lock", "arm bar", "arm lock", "sleeve hold", "figure bar"}, "throw": {"throw", "sweep", "trip", "reap", "takedown", "tackle"},
 		"weapon": {"stick ", "stick,", "stick (", "knife ", "knife,", "staff", "club"}, "target": {"eyes", "throat", "groin"},
 	}
 	innocent := []string{"threat to the throat", "held at throat", "knife hand", "knife-hand", "knife shu", "sweeping block", "eyes open", "eyes closed", "eyes up", "eyes forward", "throws jab", "sweep-the-floor", "(sweep)", "lower sweep", "sweep kick", "sticky", "triple", "chop", "sweeping kick"}
@@ -184,7 +187,7 @@ func TestCautionsOfTypedPages(t *testing.T) {
 		b = Open(c)
 		for _, r := range c.Requirements {
 			x := b.Technique(r.TechniqueID)
-			text := strings.ToLower(x.Name + " (" + r.Note + ")")
+			text := strings.ToLower(x.Name + " (" + r.Note + ") (" + AttackWords(x.Attack) + ")")
 			for _, word := range innocent {
 				text = strings.ReplaceAll(text, word, "")
 			}

@@ -19,11 +19,7 @@ type AttackRow struct {
 
 // Words is the attack as people say it.
 func (r AttackRow) Words() string {
-	out := strings.TrimSpace(string(r.Side) + " " + string(r.Kind))
-	if r.Origin != "front" && !strings.HasPrefix(string(r.Kind), string(r.Origin)) {
-		out += ", from the " + string(r.Origin)
-	}
-	return out
+	return AttackElement{Kind: r.Kind, Side: r.Side, Origin: r.Origin}.Words()
 }
 
 // Answer is a technique that answers an attack, from the rung that first asks for it.

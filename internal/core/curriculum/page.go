@@ -30,6 +30,7 @@ type PageLine struct {
 	Sides     SidePolicy
 	Aside     string           // why it is no requirement and set aside; "" it is one
 	Attacks   string           // of a new technique: the attacker's part
+	Attack    []AttackElement  // what it answers, of a technique that had not said it
 	Modifiers []Modifier       // of a new technique, by the words of its name
 	Base      string           // id of the technique it is a variant of; "" none
 	Levels    []notation.Level // of a new technique, by the words of its name
@@ -103,6 +104,7 @@ func (b *Book) ParsePage(text string) []PageLine {
 	ofSeries(r.out)
 	waitFor(r.out)
 	b.pageMoves(r.out, r.fresh)
+	b.attacksOn(r.out)
 	return r.out
 }
 
@@ -200,6 +202,9 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 			// What a line says of a technique that had not said it yet.
 			c.Techniques[i].Term = cmp.Or(c.Techniques[i].Term, l.Term)
 			c.Techniques[i].Sides = cmp.Or(c.Techniques[i].Sides, l.Sides)
+			if len(c.Techniques[i].Attack) == 0 {
+				c.Techniques[i].Attack = l.Attack
+			}
 		}
 		l.Requirement.ID, l.Requirement.RungID = id(), rung
 		c.Requirements = append(c.Requirements, l.Requirement)
@@ -212,7 +217,7 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 // technique is what a line makes that is new.
 func (l *PageLine) technique(id string) Technique {
 	t := Technique{ID: id, Name: l.Name, Kind: l.Kind, Term: l.Term}
-	t.Sides, t.Modifiers, t.AttackMoves, t.Levels = l.Sides, l.Modifiers, l.Attacks, l.Levels
+	t.Sides, t.Modifiers, t.AttackMoves, t.Levels, t.Attack = l.Sides, l.Modifiers, l.Attacks, l.Levels, l.Attack
 	if l.Base != "" {
 		t.BuildsOn = []string{l.Base}
 	}

@@ -57,6 +57,7 @@ type binderLine struct {
 	Amount  string      `json:"amount,omitempty"`
 	Traits  string      `json:"traits,omitempty"`
 	Note    string      `json:"note,omitempty"`    // the remark
+	Answers string      `json:"answers,omitempty"` // the attack that it answers
 	Steps   string      `json:"steps,omitempty"`   // of something new, the attacker's before a dash
 	Variant string      `json:"variant,omitempty"` // jumping, of Front kick
 	Makes   string      `json:"makes,omitempty"`   // techniques that its moves name and nobody knew
@@ -111,6 +112,7 @@ func readBinder(b *curriculum.Book, text string) []binderLine {
 			if l.Sparring != nil {
 				x.Rule = strings.Join(full(l.Sparring.Limbs, contactWords(l.Sparring.Contact)), ", ")
 			}
+			x.Answers = curriculum.AttackWords(l.Attack)
 			if x.Steps = l.Moves; l.Attacks != "" {
 				x.Steps = "attacker: " + l.Attacks + " – defender: " + l.Moves
 			}

@@ -16,6 +16,7 @@ type coverageView struct {
 	Picture template.HTML
 	Answers int
 	Gaps    []curriculum.AttackKind
+	Named   int // techniques that say their attack only in words
 	Ranges  []rangeRow
 }
 
@@ -32,7 +33,7 @@ func (ch *chapter) coverageShow(w http.ResponseWriter, r *http.Request) {
 	if !ok {
 		return
 	}
-	v := coverageView{Rows: b.Coverage(), Gaps: b.Gaps()}
+	v := coverageView{Rows: b.Coverage(), Gaps: b.Gaps(), Named: len(b.AttacksNamed())}
 	for _, r := range b.ByRange() {
 		row := rangeRow{Target: cmp.Or(r.Target, "no target said")}
 		for i, zone := range []curriculum.Zone{"inside", "middle", "outside", ""} {

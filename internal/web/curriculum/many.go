@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"net/http"
 	"net/url"
 	"slices"
@@ -17,6 +18,7 @@ import (
 type manyView struct {
 	Rows    []manyRow
 	Guesses []manyRow // whose kind was guessed when they were typed
+	Attacks []manyRow // that say only in words what they answer
 	Kinds   []frame.Option
 	Form    frame.Form
 	Text    string
@@ -26,6 +28,7 @@ type manyView struct {
 type manyRow struct {
 	*curriculum.Technique
 	Proposed curriculum.Kind
+	Answers  string
 	Ticked   bool
 }
 
@@ -45,8 +48,11 @@ func (ch *chapter) manyPage(w http.ResponseWriter, r *http.Request, status int, 
 	ticked := func(id string) bool { return slices.Contains(f.Values["technique"], id) }
 	guessed := map[string]bool{}
 	for _, g := range b.Guesses() {
-		v.Guesses = append(v.Guesses, manyRow{g.Technique, g.Kind, ticked(g.ID)})
+		v.Guesses = append(v.Guesses, manyRow{Technique: g.Technique, Proposed: g.Kind, Ticked: ticked(g.ID)})
 		guessed[g.ID] = true
+	}
+	for _, a := range b.AttacksNamed() {
+		v.Attacks = append(v.Attacks, manyRow{Technique: a.Technique, Answers: curriculum.AttackWords(a.Said), Ticked: ticked(a.ID)})
 	}
 	for i := range b.Techniques {
 		t := &b.Techniques[i]
@@ -54,7 +60,7 @@ func (ch *chapter) manyPage(w http.ResponseWriter, r *http.Request, status int, 
 			continue
 		}
 		if v.Total++; len(v.Rows) < manyShown {
-			v.Rows = append(v.Rows, manyRow{t, "", ticked(t.ID)})
+			v.Rows = append(v.Rows, manyRow{Technique: t, Ticked: ticked(t.ID)})
 		}
 	}
 	slices.SortStableFunc(v.Rows, func(x, y manyRow) int { return check.Natural(x.Name, y.Name) })
@@ -76,8 +82,8 @@ func (ch *chapter) manySave(w http.ResponseWriter, r *http.Request) {
 		if len(chosen) == 0 {
 			p.Add("technique", "none is ticked; tick the techniques to change")
 		}
-		each := v.Get("proposed") != ""
-		if kind == "" && series == "" && caution == "" && !each {
+		proposed := v.Get("proposed") // "kind", "attack"; "" what the form says
+		if kind == "" && series == "" && caution == "" && proposed == "" {
 			p.Add("kind", "nothing is to be changed; choose a kind, or write a series or a caution")
 		}
 		if len(p) > 0 {
@@ -86,10 +92,7 @@ func (ch *chapter) manySave(w http.ResponseWriter, r *http.Request) {
 		return ch.records.ChangeCurriculum(r.Context(), by, v.Get("program"), func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 			c := b.Curriculum
 			c.Techniques = slices.Clone(c.Techniques)
-			proposed := map[string]curriculum.Kind{}
-			for _, g := range b.Guesses() {
-				proposed[g.ID] = g.Kind
-			}
+			kinds, attacks := proposals(b)
 			n := 0
 			for i := range c.Techniques {
 				t := &c.Techniques[i]
@@ -97,8 +100,10 @@ func (ch *chapter) manySave(w http.ResponseWriter, r *http.Request) {
 					continue
 				}
 				n++
-				if each && proposed[t.ID] != "" {
-					t.Kind = proposed[t.ID]
+				if proposed == "kind" {
+					t.Kind = cmp.Or(kinds[t.ID], t.Kind)
+				} else if proposed == "attack" && len(t.Attack) == 0 {
+					t.Attack = attacks[t.ID]
 				} else if kind != "" {
 					t.Kind = kind
 				}
@@ -118,4 +123,16 @@ func (ch *chapter) manySave(w http.ResponseWriter, r *http.Request) {
 			return c, office.TechniquesChanged.Many(n), nil
 		})
 	}, frame.To("/techniques/many"), func(status int, f frame.Form) { ch.manyPage(w, r, status, f) })
+}
+
+// proposals are the kinds and the attacks that words propose, by the techniques' ids.
+func proposals(b *curriculum.Book) (kinds map[string]curriculum.Kind, attacks map[string][]curriculum.AttackElement) {
+	kinds, attacks = map[string]curriculum.Kind{}, map[string][]curriculum.AttackElement{}
+	for _, g := range b.Guesses() {
+		kinds[g.ID] = g.Kind
+	}
+	for _, a := range b.AttacksNamed() {
+		attacks[a.ID] = a.Said
+	}
+	return kinds, attacks
 }

@@ -40,7 +40,7 @@ func TestSeveralAtOnce(t *testing.T) {
 		assert.Equal(t, http.StatusUnprocessableEntity, w.Code, said)
 		webtest.Says(t, w.Body.String(), said)
 	}
-	_, page = h.Send("/techniques/many", "program", h.Program, "technique", gate, "proposed", "1")
+	_, page = h.Send("/techniques/many", "program", h.Program, "technique", gate, "proposed", "kind")
 	assert.Equal(t, curriculum.Kind("self_defence"), h.Book().Technique(gate).Kind)
 	assert.NotContains(t, webtest.Text(page), "Kinds that were guessed")
 	h.Undo(page)
@@ -59,4 +59,26 @@ func TestSeveralAtOnce(t *testing.T) {
 
 	webtest.Says(t, h.Page("/techniques?caution=throw"), "2 techniques")
 	webtest.Says(t, h.Page("/techniques?range=inside"), "Nothing fits this filter.")
+}
+
+// TestAttacksOnlyWordsSay: a technique whose name says what it answers is not counted in coverage until somebody states it, several in
+// one deed; nothing is ticked beforehand.
+func TestAttacksOnlyWordsSay(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	for _, name := range []string{"Escape from a headlock", "Reed Gate"} {
+		h.Send("/techniques/new", "program", h.Program, "name", name, "kind", "self_defence")
+	}
+	b := h.Book()
+	hold := b.Named("Escape from a headlock").ID
+	webtest.Says(t, h.Page("/coverage"), "Only words say what 1 technique answers")
+	page := h.Page("/techniques/many")
+	webtest.Says(t, page, "Escape from a headlock answers headlock")
+	assert.NotContains(t, page, " checked")
+	_, page = h.Send("/techniques/many", "program", h.Program, "technique", hold, "proposed", "attack")
+	assert.Equal(t, []curriculum.AttackElement{{Kind: "headlock", Origin: "front"}}, h.Book().Technique(hold).Attack)
+	assert.Empty(t, h.Book().Named("Reed Gate").Attack)
+	assert.NotContains(t, webtest.Text(page), "Attacks that only words say")
+	assert.NotContains(t, webtest.Text(h.Page("/coverage")), "Only words say")
+	h.Undo(page)
+	assert.Empty(t, h.Book().Technique(hold).Attack)
 }

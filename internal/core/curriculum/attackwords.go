@@ -1,0 +1,291 @@
+package curriculum
+
+import (
+	"cmp"
+	"regexp"
+	"slices"
+	"strings"
+	"sync"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+)
+
+// How people write an attack: choke from behind, overhead club, double lapel grab.
+
+// attackSaid is what a few words say of an attack; two kinds in one attack cannot be.
+type attackSaid struct {
+	AttackElement
+	more bool // they say more than an element holds: cross-hand, arms pinned
+}
+
+// attackTable has in each line what ParseAttack reads, whole or in part, and how people write it; a tilde before it: they say more than that.
+const attackTable = `
+straight punch: punch, front punch, straight punches
+lead straight punch: jab
+rear straight punch: cross, reverse punch
+lunge punch: stepping punch, step through punch, step punch
+hook: hook punch, round punch, roundhouse punch, haymaker, swinging punch, swing, wild swing, wide swing
+uppercut: upper cut, uppercut punch
+back fist: backfist, backfist strike, back fist strike
+hammer fist: hammerfist, hammer fist strike
+elbow: elbow strike
+knee: knee strike
+slap: face slap
+push: shove, chest push, push to chest
+both push: double shove, two hand push, double hand push, two handed push
+wrist grab: wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
+~wrist grab: cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
+two-hand wrist grab: double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
+~two-hand wrist grab: two hands on one wrist, two on one wrist grab, two on one grab
+shoulder grab: shoulder hold, single shoulder grab
+two-hand shoulder grab: double shoulder grab, both shoulders grabbed, two handed shoulder grab
+lapel grab: lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, single lapel grab, one hand lapel grab
+two-hand lapel grab: double lapel grab, double lapel hold, two handed lapel grab, double collar grab, both lapels, both lapels grabbed, two hand shirt grab, two hand collar grab, double shirt grab
+front choke: front strangle, front strangle hold, throat grab, two hand front choke, front two hand choke, two handed front choke, choke from front, strangle from front
+rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rear two hand choke, rear arm choke, rear forearm choke, choke from behind, choke from rear, strangle from behind
+hug: bear hug, bearhug, bear hugs
+hug, rear: rear bear hug, rear hug
+headlock: head lock, front headlock, headlocks
+headlock, side: side headlock, side head lock
+round kick: roundhouse kick, roundhouse, round house kick, turning kick
+push kick: thrust kick
+low kick: low round kick, leg kick
+back kick: rear kick
+tackle: rugby tackle, double leg takedown, double leg tackle, double leg, takedown attempt, leg tackle
+hair grab: hair pull, hair hold, grab of hair
+club: club attack, club swing, club strike, bat, baseball bat
+club, high: overhead club
+stick: stick attack, stick swing, stick strike
+stick, high: overhead stick
+knife overhead: overhead knife, overhead stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
+knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, thrust with knife, stab with knife, lunging knife thrust
+knife slash: slash with knife, knife slashes, slashing knife, slashing knife attack
+ground mounted: mounted attacker, attacker mounted, mounted, full mount, attacker on top, attacker sitting on you
+ground face down: face down on ground
+front: from front
+rear: from behind, from rear, behind
+side: from side
+ground: on ground
+left: left hand, on left
+right: right hand, on right
+lead: lead hand
+low: to groin
+mid: middle, to body, to stomach, to chest
+high: to head, to face
+step-through: step through, stepping
+lunge: lunging
+~: arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms, over arm, under arm, pinning arms, standing, from standing, against wall, cross hand, same side
+: attack, attacker, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, answer, response, self, your, out, get, break, free, being, grabbed, when, you, are
+`
+
+// attackPhrases are attacks as people write them, by their words without hyphens.
+var attackPhrases = sync.OnceValue(func() map[string]attackSaid {
+	out := map[string]attackSaid{}
+	for _, kind := range AttackKinds {
+		out[strings.ReplaceAll(string(kind), "-", " ")] = attackSaid{AttackElement: AttackElement{Kind: kind}}
+	}
+	for row := range strings.Lines(strings.TrimSpace(attackTable)) {
+		element, phrases, _ := strings.Cut(strings.TrimSpace(row), ":")
+		said, more := strings.CutPrefix(element, "~")
+		x := attackSaid{more: more}
+		for words := strings.Fields(strings.ReplaceAll(said, ",", "")); len(words) > 0; {
+			n, err := x.take(words, nil)
+			if err != nil {
+				panic(err) // written above
+			}
+			words = words[n:]
+		}
+		if said == "rear" { // as of a hug; a rear punch is one with the rear hand
+			x.AttackElement = AttackElement{Origin: "rear"}
+		}
+		for phrase := range strings.SplitSeq(phrases, ",") {
+			if phrase = strings.TrimSpace(phrase); phrase == "" {
+				panic("a phrase is empty: " + row) // written above
+			}
+			out[phrase] = x
+		}
+		if x.Kind == "" && said != "" && !more {
+			out[said] = x
+		}
+	}
+	delete(out, "rear") // a side of a punch, an origin of a hug
+	return out
+})
+
+var (
+	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then |,? followed by | \+ |\+|→| / )\s*`)
+	attackNoise = regexp.MustCompile(`(?i)\b(?:an?|the|his|her|their|one’s)\b|[.!]`)
+	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter)$`)
+	namedFor    = regexp.MustCompile(`(?i)^.*? (?:against|vs\.?|versus) `)
+)
+
+// attackIn reads an attack as people write it, its parts in order, where every word of the text belongs to it; nil where one
+// does not, and where no kind of attack is named. More says that the words hold more than the elements do.
+func (b *Book) attackIn(text string) (out []AttackElement, more bool) {
+	text = strings.ReplaceAll(check.Key(text), "defense", "defence")
+	for _, part := range attackThen.Split(text, -1) {
+		x, is := b.attackPart(strings.Fields(attackNoise.ReplaceAllString(strings.ReplaceAll(part, "-", " "), " ")))
+		if !is || part == text && part == "cross" { // of a wrist grab, where no jab goes before it
+			return nil, false
+		}
+		out, more = append(out, x.AttackElement), more || x.more
+	}
+	return out, more
+}
+
+// longestAttack is how many words the longest phrase of an attack has.
+const longestAttack = 5
+
+// attackPart reads one element.
+func (b *Book) attackPart(words []string) (a attackSaid, is bool) {
+	own, phrases := b.Program.Own(), attackPhrases()
+	rear := -1
+	for i := 0; i < len(words); {
+		n, x := 0, attackSaid{}
+		for k := min(longestAttack, len(words)-i); k > 0 && n == 0; k-- {
+			phrase := strings.Join(words[i:i+k], " ")
+			if at := slices.IndexFunc(own, func(o AttackKind) bool { return strings.ReplaceAll(string(o), "-", " ") == phrase }); at >= 0 {
+				n, x.Kind = k, own[at]
+			} else if said, known := phrases[phrase]; known {
+				n, x = k, said
+			}
+		}
+		if n == 0 && words[i] == "rear" {
+			rear, n = i, 1
+		}
+		if n == 0 || x.Kind != "" && a.Kind != "" || !agree(x.Side, a.Side) || !agree(x.Level, a.Level) || !agree(x.Origin, a.Origin) {
+			return a, false
+		}
+		a.Kind, a.Side, a.Level = cmp.Or(a.Kind, x.Kind), cmp.Or(a.Side, x.Side), cmp.Or(a.Level, x.Level)
+		a.Motion, a.Origin, a.more = cmp.Or(a.Motion, x.Motion), cmp.Or(a.Origin, x.Origin), a.more || x.more
+		i += n
+	}
+	if a.Kind == "" || slices.Contains(b.Program.NoAttacks, a.Kind) {
+		return a, false
+	}
+	if nature := b.Program.NatureOf(a.Kind); rear >= 0 && a.Side == "" && (nature == "strike" || nature == "kick") { // a rear punch, but a hug from the rear
+		a.Side = notation.Rear
+	} else if rear >= 0 && a.Origin == "" {
+		a.Origin = "rear"
+	}
+	usual := originOf(a.Kind)
+	clash := usual != Origins[0] && !agree(a.Origin, usual) // a rear choke from the front
+	a.Origin = cmp.Or(a.Origin, usual)
+	return a, !clash
+}
+
+// agree reports whether two words do not say different things.
+func agree[T ~string](x, y T) bool { return x == "" || y == "" || x == y }
+
+// AttackOf is the attack that a self-defence technique or partner set is named or remarked for: Escape from headlock, Falling Bell (front
+// choke). A punch or a kick counts only where it is said to be the attack, in brackets or behind against: it may be the answer. Of several
+// that are named none is taken. More is the remark it was read from where that holds more than the attack.
+func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest string) {
+	if named := namedFor.FindString(name); named != "" {
+		if out, _ = b.attackIn(name[len(named):]); out != nil {
+			return out, note
+		}
+	}
+	parts := strings.Split(note, ", ")
+	if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out)) {
+		if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && !more { // Hair pull (rear)
+			return whole, ""
+		} else if whole != nil {
+			return whole, note
+		}
+		return out, note
+	}
+	said := func(part string, x []AttackElement) bool { // a punch may be the answer
+		return b.isHeld(x) || saysAgainst.MatchString(part) || strings.Contains(typed, "("+part)
+	}
+	if x, more := b.attackIn(strings.Join(parts, " ")); x != nil && said(note, x) {
+		if more {
+			return x, note
+		}
+		return x, ""
+	}
+	out = nil
+	at := -1
+	for i, part := range parts {
+		x, more := b.attackIn(part)
+		if x != nil && out != nil || x != nil && !said(part, x) {
+			return nil, note
+		}
+		if x == nil {
+			continue
+		}
+		if out = x; !more {
+			at = i
+		}
+	}
+	if at >= 0 {
+		note = strings.Join(slices.Delete(parts, at, at+1), ", ")
+	}
+	return out, note
+}
+
+// isHeld reports whether no part of an attack could be an answer: a hold, a choke, a weapon.
+func (b *Book) isHeld(attack []AttackElement) bool {
+	return !slices.ContainsFunc(attack, func(a AttackElement) bool {
+		return slices.Contains([]Nature{"strike", "kick"}, b.Program.NatureOf(a.Kind))
+	})
+}
+
+// answersAttack are the kinds that answer an attack.
+var answersAttack = []Kind{"self_defence", "partner_set"}
+
+// attacksOn reads what the techniques of lines answer out of their names, remarks or the attacker's part. Where a name comes again with
+// another attack it stays a remark: a technique answers one.
+func (b *Book) attacksOn(lines []PageLine) {
+	told := map[string][]AttackElement{}
+	for i := range lines {
+		l := &lines[i]
+		if l.Aside != "" || l.Problem != "" || !slices.Contains(answersAttack, l.Kind) {
+			continue
+		}
+		key := check.Key(l.Name)
+		before, again := told[key]
+		if t := b.Technique(l.TechniqueID); t != nil && len(t.Attack) > 0 {
+			before, again = t.Attack, true
+		}
+		attack, note := b.AttackOf(l.Name, l.Note, l.Text)
+		if attack == nil && l.Attacks != "" {
+			attack, _ = b.attackIn(l.Attacks)
+		}
+		if again && !slices.Equal(before, attack) {
+			continue
+		}
+		told[key] = attack
+		l.Attack, l.Note = attack, note
+	}
+}
+
+// NamedAttack is a technique that states no attack, with the one that its name, a remark or the attacker's part says.
+type NamedAttack struct {
+	*Technique
+	Said []AttackElement
+}
+
+// AttacksNamed are the techniques that say what they answer only in words, which coverage does not see until it is stated.
+func (b *Book) AttacksNamed() (out []NamedAttack) {
+	for i := range b.Techniques {
+		t := &b.Techniques[i]
+		if len(t.Attack) > 0 || !slices.Contains(answersAttack, t.Kind) {
+			continue
+		}
+		said, _ := b.AttackOf(t.Name, "", "")
+		for _, n := range b.byTechnique[t.ID] {
+			if note := b.Requirements[n].Note; said == nil && note != "" {
+				said, _ = b.AttackOf("", note, "("+note)
+			}
+		}
+		if said == nil && t.AttackMoves != "" {
+			said, _ = b.attackIn(t.AttackMoves)
+		}
+		if said != nil {
+			out = append(out, NamedAttack{t, said})
+		}
+	}
+	return out
+}

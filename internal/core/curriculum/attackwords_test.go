@@ -1,0 +1,86 @@
+package curriculum
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// TestAttacksInWords: what people write is read as the line that ParseAttack would read, or not at all.
+func TestAttacksInWords(t *testing.T) {
+	b := Open(Curriculum{Program: Program{ProgramDetails: ProgramDetails{Attacks: []OwnAttack{{"sleeve grab", "grab"}}, NoAttacks: []AttackKind{"slap"}}}})
+	for said, want := range map[string]string{
+		"front choke": "front choke", "Choke from behind": "rear choke", "strangle from the front": "front choke", "cross wrist grab": "wrist grab ~",
+		"double lapel grab from the front": "two-hand lapel grab", "bear hug from behind arms free": "hug, rear ~", "rear bear hug": "hug, rear",
+		"right step-through punch to the face": "right lunge punch, high", "stepping right punch": "right straight punch, step-through", "rear punch": "rear straight punch",
+		"rear shoulder grab": "shoulder grab, rear", "overhead club": "club, high", "push, then punch": "push | straight punch", "jab + cross": "lead straight punch | rear straight punch",
+		"Escape from headlock": "headlock", "side headlock": "headlock, side", "a knife thrust to the stomach": "knife thrust, mid", "Front kick defense": "front kick", "two-hand push": "both push",
+		"both wrists held from behind": "two-hand wrist grab, rear", "left sleeve grab": "left sleeve grab", "rear kick": "back kick", "standing headlock": "headlock ~",
+		"": "", "cross": "", "knife": "", "slap": "", "the elbow lock": "", "left right hook": "", "push and punch": "", "wrist lock": "", "hug, choke": "", "from behind": "", "front rear choke": "",
+	} {
+		attack, more := b.attackIn(said)
+		var lines []string
+		if want != "" {
+			lines = strings.Split(strings.TrimSuffix(want, " ~"), " | ")
+		}
+		meant, err := ParseAttack(lines, "sleeve grab")
+		require.NoError(t, err)
+		assert.Equal(t, meant, attack, said)
+		assert.Equal(t, strings.HasSuffix(want, "~"), more, said)
+	}
+	for phrase, x := range attackPhrases() {
+		assert.LessOrEqual(t, len(strings.Fields(phrase)), longestAttack, phrase)
+		if x.Kind != "" {
+			got, _ := b.attackIn("defence against the " + phrase)
+			assert.Equal(t, phrase == "slap" || phrase == "face slap", got == nil, phrase)
+		}
+	}
+}
+
+// TestWhatALineAnswers: the attack stands in the name, in brackets, behind a dash or a colon; a punch behind a comma may be the answer,
+// of two that are named none is taken, and what an attack cannot hold stays a remark.
+func TestWhatALineAnswers(t *testing.T) {
+	b := island(nil)
+	for typed, want := range map[string]string{
+		"Falling Bell (front choke)": "front choke ()", "Falling Bell - left lapel grab": "left lapel grab ()", "Falling Bell vs. a push": "push ()", "Falling Bell against a rear bear hug": "hug, from the rear ()",
+		"Falling Bell (hook)": "hook ()", "Falling Bell, hook": " (hook)", "Falling Bell (rear bear hug, arms pinned)": "hug, from the rear (rear bear hug, arms pinned)", "Falling Bell (front choke, gently)": "front choke (gently)",
+		"Hair pull (from behind)": "hair grab, from the rear ()", "Wrist grab release, both hands": "wrist grab (both hands)", "Hook": " ()", "Hook defence": "hook ()", "Falling Bell (push, headlock)": " (push, headlock)",
+		"Gold 2: front choke": "front choke ()", "Gold 1: cross wrist grab": "wrist grab (cross wrist grab)",
+		"Falling Bell\nA: right lunge punch": "right lunge punch ()",
+	} {
+		lines := b.ParsePage("Self-defence\n" + typed)
+		l := lines[len(lines)-1]
+		assert.Equal(t, want, AttackWords(l.Attack)+" ("+l.Note+")", "%s: %s", typed, l.Problem)
+	}
+	c, err := b.AddPage("y", b.ParsePage("Self-defence\nOpen Hand (push)\nLong Hand\nKicks\nLow Hand (push), kick"), counter())
+	require.NoError(t, err)
+	b = Open(c)
+	assert.Equal(t, "push", AttackWords(b.Named("Open Hand").Attack))
+	assert.Empty(t, b.Named("Low Hand").Attack, "a kick answers nothing")
+	lines := b.ParsePage("Self-defence\nLong Hand (hair pull)\nOpen Hand (tackle)")
+	c, err = b.AddPage("y", lines, counter())
+	require.NoError(t, err)
+	b = Open(c)
+	assert.Equal(t, []string{"hair grab", "push"}, []string{AttackWords(b.Named("Long Hand").Attack), AttackWords(b.Named("Open Hand").Attack)}, "what a technique had not said yet")
+	assert.Equal(t, "tackle", lines[1].Note, "another attack stays a remark")
+	two := b.ParsePage("Self-defence\nBreak away (hug)\nBreak away (headlock)")
+	assert.Equal(t, []string{"hug", "", "headlock"}, []string{AttackWords(two[0].Attack), AttackWords(two[1].Attack), two[1].Note})
+}
+
+// TestAttacksNamed: what says its attack only in words is proposed, by name, remark or the attacker's part.
+func TestAttacksNamed(t *testing.T) {
+	c := island(nil).Curriculum
+	for name, x := range map[string]Technique{"Headlock escape": {Kind: "self_defence"}, "Pull": {Kind: "self_defence"}, "Given": {Kind: "partner_set", TechniqueDetails: TechniqueDetails{AttackMoves: "right lunge punch."}},
+		"Choke defence": {Kind: "knowledge"}, "Push escape": {Kind: "self_defence", TechniqueDetails: TechniqueDetails{Attack: []AttackElement{{Kind: "push"}}}}} {
+		x.ID, x.Name = name, name
+		c.Techniques = append(c.Techniques, x)
+	}
+	c.Requirements = append(c.Requirements, Requirement{ID: "pulled", RungID: "y", TechniqueID: "Pull", Note: "hair pull from behind"})
+	got := map[string]string{}
+	for _, a := range Open(c).AttacksNamed() {
+		got[a.Name] = AttackWords(a.Said)
+	}
+	assert.Equal(t, map[string]string{"Headlock escape": "headlock", "Pull": "hair grab, from the rear", "Given": "right lunge punch"}, got)
+}
