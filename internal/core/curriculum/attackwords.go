@@ -154,6 +154,11 @@ func (b *Book) attackPart(words []string) (a attackSaid, is bool) {
 		if n == 0 && words[i] == "rear" {
 			rear, n = i, 1
 		}
+		if ofLead(x.Side) && a.Side != "" { // a left jab
+			x.Side = ""
+		} else if ofLead(a.Side) && x.Side != "" {
+			a.Side = ""
+		}
 		if n == 0 || x.Kind != "" && a.Kind != "" || !agree(x.Side, a.Side) || !agree(x.Level, a.Level) || !agree(x.Origin, a.Origin) {
 			return a, false
 		}
@@ -174,6 +179,9 @@ func (b *Book) attackPart(words []string) (a attackSaid, is bool) {
 	a.Origin = cmp.Or(a.Origin, usual)
 	return a, !clash
 }
+
+// ofLead reports whether a side is told by the stance, which left or right tells more exactly.
+func ofLead(s notation.Side) bool { return s == notation.Lead || s == notation.Rear }
 
 // agree reports whether two words do not say different things.
 func agree[T ~string](x, y T) bool { return x == "" || y == "" || x == y }

@@ -208,9 +208,13 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	case commandFirst.MatchString(l.Name) && !told && l.Kind != "self_defence" && !titled(words):
 		l.doubt(fmt.Sprintf("%s begins as a sentence does; write the name first, and how much behind it", l.Name))
+	case toSomebody.MatchString(l.Name) && slices.Contains(basic, l.Kind):
+		l.doubt(fmt.Sprintf("%s reads as a sentence; write the name first, and what it is done to in brackets", l.Name))
+	case l.Kind == "fitness" && l.usual && distance.MatchString(l.Name+" "+l.Note):
+		l.doubt(fmt.Sprintf("nothing says for how long or how often, and %s is read; write for example 60 s or 10 times", l.Quantity))
 	case attackFirst.MatchString(l.Name) && slices.Contains(basic, l.Kind):
 		l.doubt(fmt.Sprintf("%s speaks of an attack; where it is to be answered, write it under Self-defence, or with as attacker", l.Name))
-	case sayNothing.MatchString(l.Name):
+	case sayNothing.MatchString(l.Name) || UsualKind(l.Name) == l.Kind && strings.HasSuffix(l.Name, "s") && slices.Contains(append(basic, "combination", "form"), l.Kind):
 		l.doubt(fmt.Sprintf("%s names nothing by itself; write what is asked", l.Name))
 	case slices.Contains(amounted, l.Kind) && content > mostWords:
 		l.doubt(fmt.Sprintf("%s is long for a name; where several are meant, write a line for each", l.Name))
@@ -250,6 +254,13 @@ func (b *Book) askSeveral(l *PageLine) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
 }
+
+var (
+	// toSomebody is a sentence of what is done to what: Block a punch with the …
+	toSomebody = regexp.MustCompile(`(?i)^(?:kick|punch|strike|block|parry|stop|catch|hit) (?:an?|the) `)
+	// distance is how far, which is no amount.
+	distance = regexp.MustCompile(`(?i)\b(?:lengths?|widths?|laps?|across) `)
+)
 
 // beginsNumber is a name that says first how many.
 var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|any|\d+) \p{L}`)

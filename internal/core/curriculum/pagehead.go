@@ -46,23 +46,34 @@ var headSaid = regexp.MustCompile(`(?i)^(?:all(?: [a-z]+:)? )?(.*?),?(?: (?:of e
 // anyAmount is what speaks of an amount.
 var anyAmount = regexp.MustCompile(`(?i)\b\d+ ?(?:x|×|times|reps?|repetitions?|steps?|each|per|sets?|secs?|s|mins?)(?:\b|\s)`)
 
-// headAmount is the amount in the brackets of a heading, for the lines below that have none; nil where
-// there is none, and what cannot be read. A number alone may count the lines, so it is no amount.
-func headAmount(line string) (q *Quantity, unread string) {
+// headAmount is the amount in the brackets of a heading, for the lines below that have none, nil where there is none; the setting beside it,
+// (each 10x on pads); and what cannot be read. A number alone may count the lines, so it is no amount.
+func headAmount(line string) (q *Quantity, setting Setting, unread string) {
 	for _, bracket := range headBracket.FindAllString(line, -1) {
 		inside := strings.Trim(bracket, " ()[]")
 		for _, part := range append([]string{inside}, SplitParts(inside)...) { // with step, 3 times each side
 			said := headSaid.ReplaceAllString(check.Tidy(part), "$1")
-			if q, err := ParseQuantity(said); err == nil && !bare(said) {
-				return &q, ""
+			for _, try := range []string{said, eachFirst.ReplaceAllString(said, "")} {
+				words := strings.Fields(try)
+				i, j := amountAt(words)
+				rest := strings.Join(append(slices.Clone(words[:i]), words[j:]...), " ")
+				if on := settingSaid(check.Key(rest)); i < j && (rest == "" || on != "") {
+					q, err := ParseQuantity(strings.Join(words[i:j], " "))
+					if err == nil {
+						return &q, on, ""
+					}
+				}
 			}
 		}
 		if anyAmount.MatchString(inside) {
 			unread = inside
 		}
 	}
-	return nil, unread
+	return nil, "", unread
 }
+
+// eachFirst is before an amount that all have.
+var eachFirst = regexp.MustCompile(`(?i)^(?:each|all|every one)(?: of them)?:? `)
 
 // heading reads a line that may be a heading: a section by its name, a near spelling or its
 // kind, with stripe words, numbers and a bracketed term beside it; a setting; a mixed heading.
@@ -160,17 +171,20 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 		return out, false
 	}
 	sure := slices.ContainsFunc(parts, func(part string) bool { _, is := b.headingOf(strings.TrimSpace(part)); return is })
-	for i, part := range parts {
+	for _, part := range parts {
 		h, is := b.headingOf(strings.TrimSpace(part))
 		if kind := UsualKind(part); !is && sure && kind != "" { // Stance and footwork
 			h, is = headed{kind: kind}, true
 		} else if kind = kindInWords(part); !is && sure && kind != "" && wordForMany.MatchString(part) { // Hands & elbows
 			h, is = headed{kind: kind}, true
 		}
+		if !is && sure && len(strings.Fields(part)) == 1 && b.kindInName(part) == "" { // Rolling/Sparring
+			continue
+		}
 		if !is || h.setting != "" {
 			return out, false
 		}
-		if i == 0 {
+		if out.first == "" {
 			out = headed{mixed: true, first: cmp.Or(h.kind, b.kindIn(h.section))}
 		}
 	}

@@ -47,7 +47,8 @@ func (b *Book) behindHeading(line string) []string {
 		h, is = b.sectionOf(UsualKind(key))
 		m[1] = strings.Replace(m[1], name, name+"s", 1)
 	}
-	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) { // Elbows: inward, outward
+	first, _ := cutAny(m[2], "(,;")
+	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) && !isAmount(strings.TrimSpace(first)) { // Elbows: inward, outward
 		h, is = b.sectionOf(one)
 		m[1] = strings.Replace(m[1], name, h.section, 1)
 	}
@@ -63,6 +64,9 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{line}
 	case kind == "sparring" && sectionKey(name) != "sparring" && anAmount.MatchString(m[2]): // Free sparring: 2 rounds
 		return []string{m[1], strings.TrimRight(m[1], " ") + ", " + m[2]}
+	case kind == "sparring" && mannerFirst.MatchString(said): // Sparring: continuous, 5 rounds
+		parts := mannerFirst.FindStringSubmatch(said)
+		return []string{m[1], "Sparring (" + parts[1] + ")" + parts[2]}
 	case kind == "board_break" && boardsFirst.MatchString(said): // Breaking: one board, side kick
 		return []string{m[1], boardsFirst.ReplaceAllString(said, "$2, $1")}
 	case kind == "knowledge" && strings.Contains(m[2], ";"):
@@ -100,6 +104,9 @@ func sentencesOf(text string) (out []string) {
 	}
 	return append(out, text[from:])
 }
+
+// mannerFirst is how sparring is done, which names nothing.
+var mannerFirst = regexp.MustCompile(`(?i)^((?:continuous|light|technical|slow|controlled|touch|semi|full|no|soft)(?:[ -]contact)?)(,.*|)$`)
 
 // boardsFirst are boards before what they are broken with.
 var boardsFirst = regexp.MustCompile(`(?i)^((?:one|two|three|\d|an?) boards?)(?:,|:| with| -| –) *(?:an? |the )?(\pL.*)$`)

@@ -101,6 +101,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	if t := b.alike(l.Name); t != nil && b.Named(l.Name) == nil {
 		l.Name = t.Name
 	}
+	b.howInName(l)
 	l.restNoted()
 	amount = l.sidesNoted(amount)
 	b.askRemark(l, amount)
@@ -109,6 +110,10 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	b.Settle(l)
 	b.othersNamed(l, amount)
+	if l.New && l.Moves != "" && slices.Contains(saidKinds, l.Kind) { // Written essay: “My training”
+		l.note(l.Moves)
+		l.Moves = ""
+	}
 	if l.New && l.Moves != "" && slices.Contains([]Kind{"board_break", "knowledge", "courtesy", "character", "fitness", "sparring", "balance"}, l.Kind) {
 		l.fail(1, fmt.Sprintf("a %s has no moves; write what stands behind the colon a line each, or in brackets as a remark", l.Kind.Words()))
 	}
@@ -142,6 +147,26 @@ func (b *Book) askRemark(l *PageLine, amount bool) {
 	}
 }
 
+var (
+	shoutTail   = regexp.MustCompile(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:kiai|kihap|shout|yell))$`)
+	holdingTail = regexp.MustCompile(`(?i)^(.+?) ((?:while )?holding (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
+)
+
+// howInName takes out of a new name how it is done: Front kick w/ kiai; Side kick holding the wall, which is supported.
+func (b *Book) howInName(l *PageLine) {
+	if b.Named(l.Name) != nil {
+		return
+	}
+	if m := shoutTail.FindStringSubmatch(l.Name); m != nil {
+		l.Name = m[1]
+		l.note(m[2])
+	}
+	if m := holdingTail.FindStringSubmatch(l.Name); m != nil && slices.Contains(append(basic, "balance"), b.kindInName(m[1])) {
+		l.Name, l.Supported = m[1], true
+		l.note(m[2])
+	}
+}
+
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
 var bothOnly = regexp.MustCompile(`(?i)^both (?:sides|arms|legs|hands|feet)$`)
 
@@ -167,7 +192,7 @@ func (l *PageLine) inAll() {
 }
 
 var (
-	saysHow    = regexp.MustCompile(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|knees?|hands?|toes|heels?|hips?|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear)\b|\W|\d)`)
+	saysHow    = regexp.MustCompile(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|knees?|hands?|toes|heels?(?: (?:down|up|out|in))?$|hips?|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear)\b|\W|\d)`)
 	inStance   = regexp.MustCompile(`(?i)\b(?:in(?:to)? |to )?\w+ stance\b`)
 	heightSaid = regexp.MustCompile(`(?i)\b(?:height|level|high)\b`)
 	bareWord   = regexp.MustCompile(`^\p{L}{2,}$`)
@@ -185,12 +210,14 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 	parts, bare := strings.Split(l.Note, ", "), 0
 	for _, part := range parts {
 		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
-		named := slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || answersWith.MatchString(part) || kind == "fitness" && l.Kind == "fitness"
+		named := slices.Contains(basic, l.Kind) && twoBare.MatchString(part) && !bothNoted.MatchString(part) || slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || answersWith.MatchString(part) || kind == "fitness" && l.Kind == "fitness"
 		if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) { // against thrust, slash
 			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part)
 		} else if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
 			named = attackNoted.MatchString(part) && !strings.Contains(part, " and ")
 		} else if l.Kind == "self_defence" && len(parts) > 1 && !titled(strings.Fields(l.Name)) && attackNoted.MatchString(part) {
+			named = true
+		} else if l.Kind == "partner_set" && namedFor.MatchString(l.Name) && slices.Contains(basic, b.kindInName(part)) { // vs. jodan zuki, mae geri
 			named = true
 		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {
 			continue // how it is attacked, or answered
@@ -208,6 +235,9 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where %s is one of several, write a line for each", l.Note, l.Name))
 	}
 }
+
+// twoBare are two more of what is named: Kick front, round and side.
+var twoBare = regexp.MustCompile(`(?i)^(?:front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push) (?:and|&|or) (?:front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push)$`)
 
 // answersWith is what follows a block or a parry.
 var answersWith = regexp.MustCompile(`(?i)^(?:counter|return|riposte|follow[- ]up)\b`)
@@ -552,7 +582,7 @@ func (b *Book) Settle(l *PageLine) {
 			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
 		}
 		l.Moves = ""
-	case l.Section == "" && !l.under.mixed && cmp.Or(l.Said, b.kindInName(l.Name)) == "" && !(attackNoted.MatchString(l.Note) && titled(strings.Fields(l.Name))):
+	case l.Section == "" && !l.under.mixed && cmp.Or(l.Said, b.kindInName(l.Name)) == "" && !b.defends(l):
 		l.New, l.headless = true, l.Problem == ""
 		l.fail(1, fmt.Sprintf("“%s” is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
@@ -563,7 +593,7 @@ func (b *Book) Settle(l *PageLine) {
 		if l.Kind == "" {
 			l.Kind = cmp.Or(b.kindInName(l.Name), l.under.first)
 		}
-		if l.Kind == "" && attackNoted.MatchString(l.Note) && titled(strings.Fields(l.Name)) { // Turning Tide (left lapel grab)
+		if l.Kind == "" && b.defends(l) { // Turning Tide (left lapel grab)
 			l.Kind = "self_defence"
 		}
 		if l.Kind == "" && l.Section == "" {
@@ -588,6 +618,15 @@ func (b *Book) Settle(l *PageLine) {
 	if l.SectionID == "" {
 		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
 	}
+}
+
+// defends reports whether a line that nothing else tells the kind of answers an attack: Turning Tide (left jab), Against mount.
+func (b *Book) defends(l *PageLine) bool {
+	if againstFirst.MatchString(l.Name) {
+		return true
+	}
+	attack, _ := b.attackIn(l.Note)
+	return titled(strings.Fields(l.Name)) && (attack != nil || attackNoted.MatchString(l.Note))
 }
 
 // attackNoted is a remark that says how somebody is attacked.

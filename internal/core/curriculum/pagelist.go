@@ -43,7 +43,7 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 			body = strings.TrimRight(body[:strings.LastIndex(body, words[i])], " -–—")
 		}
 	}
-	row := rowSigns.Split(body, -1)
+	row := rowSigns.Split(calledCombo.ReplaceAllString(body, ""), -1)
 	if kind == "combination" && len(row) == 1 { // jab + cross
 		row = plusSign.Split(body, -1)
 	}
@@ -72,6 +72,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	}
 	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
 }
+
+// calledCombo is behind the moves of a combination that is called one.
+var calledCombo = regexp.MustCompile(`(?i),? (?:combination|combo)s?$`)
 
 // limbLast ends a remark that says with what.
 var limbLast = regexp.MustCompile(`(?i)\pL (?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
@@ -309,29 +312,57 @@ func (b *Book) labelled(line string) []string {
 		return nil
 	}
 	var out []string
-	for _, part := range b.ofAll(parts) {
-		out = append(out, capitalised(strings.TrimSpace(part))+" (("+strings.ReplaceAll(label, ",", " –")+"))")
+	parts, all := b.ofAll(parts)
+	for _, part := range parts {
+		out = append(out, capitalised(strings.TrimSpace(part))+all+" (("+strings.ReplaceAll(label, ",", " –")+"))")
 	}
 	return out
 }
 
-// ofAll are the pieces of a list with the amount in brackets behind the last said of each: jab, cross (pads, 30 s each).
-func (b *Book) ofAll(parts []string) []string {
-	last := strings.TrimSpace(parts[len(parts)-1])
-	at := strings.LastIndex(last, "(")
-	if at <= 0 || !strings.HasSuffix(last, ")") || len(parts) < 2 {
-		return parts
-	}
-	inside := last[at+1 : len(last)-1]
-	if !saidOfEach.MatchString(inside) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(inside, "$1"), ",", " ")) == "" {
-		return parts
+// ofAll are the pieces of a list and what is said of all of them, as it stands behind each: jab, cross (pads, 30 s each); inward, outward –
+// 10 each; jab, cross, 10 of each, R & L. An amount is of all where no other piece has one.
+func (b *Book) ofAll(parts []string) (each []string, all string) {
+	if len(parts) < 2 {
+		return parts, ""
 	}
 	out := slices.Clone(parts)
-	out[len(out)-1] = strings.TrimSpace(last[:at])
-	for i := range out {
-		out[i] = strings.TrimSpace(out[i]) + ", " + eachAlone.ReplaceAllString(inside, "$1")
+	names, tail := len(parts), []string{}
+	for ; names > 1 && b.tailOfAll(parts[names-1]); names-- {
+		tail = append([]string{strings.TrimSpace(parts[names-1])}, tail...)
 	}
-	return out
+	last := strings.TrimSpace(parts[names-1])
+	pieces := dashed.Split(last, -1)
+	if at := strings.LastIndex(last, "("); at > 0 && strings.HasSuffix(last, ")") && saidOfEach.MatchString(last[at:]) {
+		if inside := last[at+1 : len(last)-1]; b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(inside, "$1"), ",", " ")) != "" {
+			pieces = []string{last[:at], inside}
+		}
+	}
+	if said := pieces[1:]; len(said) > 0 && (len(tail) > 0 || b.tailOfAll(pieces[len(pieces)-1]) || len(pieces) == 2 && strings.HasSuffix(last, ")")) {
+		last, tail = strings.TrimSpace(pieces[0]), append(slices.Clone(said), tail...)
+	}
+	out = out[:names]
+	out[names-1] = last
+	some := func(texts []string) bool {
+		return slices.ContainsFunc(texts, func(text string) bool {
+			return b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(text, "$1"), ",", " ")) != "" || ofEachAlone.MatchString(text)
+		})
+	}
+	if names < 2 || !some(tail) || some(out) {
+		return parts, ""
+	}
+	for _, said := range tail {
+		all += ", " + eachAlone.ReplaceAllString(ofEachAlone.ReplaceAllString(strings.TrimSpace(said), "$1"), "$1")
+	}
+	return out, all
+}
+
+// ofEachAlone is an amount of each of several.
+var ofEachAlone = regexp.MustCompile(`(?i)^(?:x ?)?(\d{1,3}(?: ?x| times| reps)?) (?:of )?each$`)
+
+// tailOfAll reports whether a piece behind the names of a list is an amount, or says on which sides or on what.
+func (b *Book) tailOfAll(piece string) bool {
+	piece = strings.TrimSpace(piece)
+	return isAmount(piece) && !bare(piece) || ofEachAlone.MatchString(piece) || isAmount("2 "+piece) && !strings.ContainsFunc(piece, unicode.IsDigit) || b.reads(piece)
 }
 
 // saidOfEach speaks of each of several.
@@ -409,11 +440,11 @@ func (b *Book) namesOne(name string) bool {
 // underHead is what stands behind a heading on its line, piece by piece: a list is taken apart, one thing and what is said of it stays whole.
 // Words that do without that of their heading get it: Stances: front, back.
 func (b *Book) underHead(head, said string, kind Kind) []string {
-	parts := b.ofAll(outsideBrackets(said, ",;"))
+	parts, all := b.ofAll(outsideBrackets(said, ",;"))
 	if slices.Contains([]Kind{"knowledge", "character", "courtesy", "combination", "sparring", "board_break", "partner_set"}, kind) {
 		if b.allTell(parts) {
 			for i := range parts {
-				if kind == "board_break" {
+				if parts[i] += all; kind == "board_break" {
 					parts[i] = capitalised(parts[i])
 				}
 			}
@@ -454,7 +485,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 		}
 	}
 	for i := range out {
-		out[i] = capitalised(out[i])
+		out[i] = capitalised(out[i]) + all
 	}
 	return out
 }

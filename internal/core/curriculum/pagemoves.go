@@ -3,6 +3,7 @@ package curriculum
 import (
 	"cmp"
 	"errors"
+	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -113,6 +114,9 @@ func pieceAt(moves string, column int) string {
 	return ""
 }
 
+// heightOrSide is where something is done to, or on which side.
+var heightOrSide = regexp.MustCompile(`(?i)^(?:jodan|chudan|gedan|high|middle|mid|low|upper|lower|(?:both|left|right|each) sides?|left|right|l ?[&/] ?r)$`)
+
 // leastStep is how many words a step in plain words has at least.
 const leastStep = 3
 
@@ -123,7 +127,15 @@ func inWords(l *PageLine) bool {
 		l.Moves = ""
 		return true
 	}
-	if !slices.Contains([]Kind{"self_defence", "lock", "throw"}, l.Kind) || strings.ContainsFunc(l.Moves, unicode.IsDigit) || len(strings.Fields(l.Moves)) < leastStep || !beginsStep.MatchString(l.Moves) && !strings.HasSuffix(l.Moves, ".") {
+	if l.Kind == "partner_set" || l.Kind == "form" || l.Kind == "sparring" {
+		if slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool { return !heightOrSide.MatchString(strings.TrimSpace(part)) }) {
+			return false
+		}
+		l.note(l.Moves) // Gohon kumite: jodan, chudan, both sides
+		l.Moves = ""
+		return true
+	}
+	if manyAttacks.MatchString(l.Moves) || !slices.Contains([]Kind{"self_defence", "lock", "throw"}, l.Kind) || strings.ContainsFunc(l.Moves, unicode.IsDigit) || len(strings.Fields(l.Moves)) < leastStep || !beginsStep.MatchString(l.Moves) && !strings.HasSuffix(l.Moves, ".") {
 		return false
 	}
 	moves := strings.NewReplacer("/", " or ", "+", " and ").Replace(strings.TrimRight(l.Moves, ". "))

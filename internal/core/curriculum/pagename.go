@@ -257,7 +257,7 @@ func amountAt(words []string) (i, j int) {
 // beginsAmount reports whether an amount may begin with a word.
 func beginsAmount(word string) bool {
 	switch word = strings.ToLower(word); word {
-	case "x", "×", "hold", "held", "for":
+	case "x", "×", "hold", "held", "for", "each", "every", "both", "on", "l/r", "r/l", "left/right", "right/left", "round", "rounds":
 		return true
 	}
 	return mayBeAmount(word)

@@ -52,7 +52,7 @@ func TestTheAmountOfAHeading(t *testing.T) {
 		"Hand techniques (15 each side where not noted)": "15 a side",
 	} {
 		got := ""
-		if q, _ := headAmount(heading); q != nil {
+		if q, _, _ := headAmount(heading); q != nil {
 			got = q.String()
 		}
 		assert.Equal(t, want, got, heading)

@@ -43,7 +43,7 @@ func (b *Book) remark(l *PageLine, said string) {
 }
 
 // howLong says how long a form or a combination is, which is no amount: 21 movements.
-var howLong = regexp.MustCompile(`(?i)^(?:\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts))$`)
+var howLong = regexp.MustCompile(`(?i)^(?:(?:w/|with|against|vs\.?) ?(?:\d|two|three|four|five) (?:different |other )?(?:partners|opponents|attackers|people)|\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts))$`)
 
 // keyword reads a part that says something of a line and could be nothing else.
 func (b *Book) keyword(l *PageLine, part string) bool {
@@ -97,6 +97,15 @@ func (b *Book) lineParts(l *PageLine, rest string, column int) (amount bool) {
 				if err == nil {
 					l.Quantity = q
 					column += utf8.RuneCountInString(part) + 1
+					continue
+				}
+			}
+			if i+1 < len(parts) && !amount && b.sparringKind(l) != "self_defence" { // there both hands may hold
+				next := check.Tidy(parts[i+1])
+				if q, err := ParseQuantity(word + ", " + next); err == nil && !(isAmount(word) && isAmount(next)) { // 5 forward, 5 back
+					l.Quantity, amount = q, true
+					column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
+					i++
 					continue
 				}
 			}

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"regexp"
 	"slices"
 	"strings"
@@ -51,7 +52,7 @@ func (b *Book) plainly(written []string) (out []pageText) {
 		}
 		line = withoutPlace(line)
 		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
-		line = blanked(stripeOf, blanked(weekOf, line))
+		line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
 		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 	}
 	lines = b.numbersBehind(lines)
@@ -59,6 +60,9 @@ func (b *Book) plainly(written []string) (out []pageText) {
 	for i, line := range lines {
 		typed := strings.TrimRight(written[i], " \t")
 		pieces := b.behindHeading(b.firstSentence(b.headBrackets(b.labelAmount(line))))
+		if len(pieces) == 1 && pieces[0] != line && b.otherBelow(lines, i, pieces[0]) { // punching - 10 on each hand
+			pieces = []string{line}
+		}
 		if len(pieces) == 1 {
 			pieces = fromEach(pieces[0])
 		}
@@ -71,6 +75,17 @@ func (b *Book) plainly(written []string) (out []pageText) {
 		}
 	}
 	return out
+}
+
+// otherBelow reports whether right below a heading with its amount stands what is of another kind, so that it is no heading but asked itself.
+func (b *Book) otherBelow(lines []string, i int, head string) bool {
+	if i+1 == len(lines) {
+		return false
+	}
+	h, is := b.heading(head)
+	below := b.kindInName(strings.TrimSpace(lines[i+1][listed(lines[i+1]):]))
+	kind := cmp.Or(h.kind, b.kindIn(h.section))
+	return is && !h.unknown && kind != "" && below != "" && below.Home() != kind.Home() && slices.Contains(amounted, below)
 }
 
 // over reports whether something stands right below a line, and deeper whether that is indented by more.
@@ -168,6 +183,34 @@ func plainSpace(r rune) rune {
 	}
 	return r
 }
+
+// longDashes are long dashes without spaces, which part the moves of a combination: Jab–cross–hook.
+var longDashes = regexp.MustCompile(`(\pL)[–—](\pL)`)
+
+// inHyphens is a line with hyphens for such dashes, where there are several.
+func inHyphens(line string) string {
+	if len(longDashes.FindAllString(line, -1)) < 2 {
+		return line
+	}
+	return longDashes.ReplaceAllString(line, "$1-$2")
+}
+
+// numberFirst is a number in words before several of something: Twenty straight punches.
+var numberFirst = regexp.MustCompile(`(?i)(^|[,;:.] +|\band +)(five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety) (\p{Ll}[\p{Ll} -]*s)\b`)
+
+// inFigures is a line with such numbers as figures; numbers of fingers and of what is asked in words stay.
+func inFigures(line string) string {
+	return numberFirst.ReplaceAllStringFunc(line, func(s string) string {
+		m := numberFirst.FindStringSubmatch(s)
+		if isUnit.MatchString(m[3]) || kindInWords(m[3]) == "" {
+			return s
+		}
+		return m[1] + figureWords[strings.ToLower(m[2])] + " " + m[3]
+	})
+}
+
+// isUnit begins what an amount counts, which reads its numbers itself.
+var isUnit = regexp.MustCompile(`^(?:times|reps|rounds?|minutes?|mins?|seconds?|secs?|repetitions|each|boards?|fingers?|questions?|words?|steps?)\b`)
 
 // shortened is a line without the full stops of what is written short: 10 ea. side, 2 min.
 func shortened(line string) string {

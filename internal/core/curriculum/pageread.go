@@ -108,7 +108,7 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		if h, is := r.headingOf(strings.TrimSpace(first)); !(is && !h.mixed && h.setting == "") || strings.TrimSpace(first) == "" {
 			return typed, true
 		}
-		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1} // a sheet without a head, each row with its section
+		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1, side: -1} // a sheet without a head, each row with its section
 		if cells := strings.Split(line, "\t"); len(cells) > 2 {
 			if _, err := ParseQuantity(cells[2]); err != nil && strings.TrimSpace(cells[2]) != "" {
 				r.table.amount, r.table.notes = 3, 2
@@ -388,7 +388,11 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	if h.setting != "" && r.under.section != "" && !r.under.mixed {
 		h.section, h.kind, h.mixed = "", "", true
 	}
-	h.amount, h.unread = headAmount(text)
+	on := Setting("")
+	h.amount, on, h.unread = headAmount(text)
+	if h.setting == "" && !h.unknown {
+		h.setting = on
+	}
 	if said := r.amountIn(strings.NewReplacer(",", " ", ":", " ").Replace(text)); h.amount == nil && said != "" && strings.HasSuffix(strings.TrimSpace(text), ":") && !h.unknown {
 		if q, err := ParseQuantity(said); err == nil && !bare(said) {
 			h.amount = &q

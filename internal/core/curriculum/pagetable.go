@@ -87,7 +87,7 @@ func oneCell(b *Book, line string) string {
 type columns struct {
 	section, item, amount, must, bonus, notes, setting int
 
-	left, right int
+	left, right, side int
 
 	others []int // columns that it does not know, whose cells are remarks
 	whole  bool  // every cell of their head says what its column holds
@@ -97,7 +97,7 @@ var cellHeads = map[string]string{
 	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
 	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
 	"qty": "amount", "how": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
-	"left": "left", "l": "left", "left side": "left", "right": "right", "r": "right", "right side": "right",
+	"side": "side", "side(s)": "side", "l/r": "side", "r/l": "side", "left/right": "side", "left": "left", "l": "left", "left side": "left", "right": "right", "r": "right", "right side": "right",
 	"must know": "must", "mandatory?": "must", "instruction": "notes", "standard": "notes", "criteria": "notes", "info": "notes", "point to watch": "notes", "coaching point": "notes", "what we look for": "notes", "look for": "notes",
 	"item": "item", "technique": "item", "name": "item", "requirement": "item", "exercise": "item", "what": "item", "skill": "item", "description": "item",
 	"amount": "amount", "rep": "amount", "quantity": "amount", "how many": "amount", "count": "amount", "time": "amount", "number": "amount", "how much": "amount",
@@ -111,8 +111,8 @@ var sheetCell = regexp.MustCompile(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed
 
 // headRow reads a header row: at least an item and one more column are named.
 func headRow(line string) (c columns, is bool) {
-	c = columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, whole: true}
-	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting, "left": &c.left, "right": &c.right}
+	c = columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, side: -1, whole: true}
+	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting, "left": &c.left, "right": &c.right, "side": &c.side}
 	n := 0
 	for i, cell := range strings.Split(line, "\t") {
 		key := strings.TrimRight(check.Key(headBracket.ReplaceAllString(cell, "")), "?:")
@@ -154,8 +154,16 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	} else if left != "" || right != "" {
 		text += " (left " + left + ", right " + right + ")"
 	}
-	for _, i := range []int{c.amount, c.setting} {
-		if s := cell(i); s != "" {
+	amount, side := cell(c.amount), cell(c.side)
+	if isAmount(amount + ", " + side + " side") { // each, both
+		amount += ", " + side + " side"
+	} else if isAmount(amount + ", " + side) { // L/R
+		amount += ", " + side
+	} else if strings.ContainsFunc(side, unicode.IsLetter) && !asksNothing.MatchString(side) {
+		text += " (" + side + ")"
+	}
+	for _, s := range []string{amount, cell(c.setting)} {
+		if s != "" {
 			text += ", " + s
 		}
 	}

@@ -234,7 +234,7 @@ func TestAmountsOtherwise(t *testing.T) {
 		"Strikes\nJab – Cross, 10":                    "combination: Jab – Cross, 10: Jab, Cross",
 		"Strikes\nJab, 10 each side on focus mitts":   "strike: Jab, 10 a side, on pads",
 		"Strikes\nJab w/ step, 10":                    "?",
-		"Strikes\nJab, both arms, 10 ea":              "strike: Jab, 10 a side (both arms)",
+		"Strikes\nJab, both arms, 10 ea":              "strike: Jab, 10 each limb",
 		"Strikes\nJab, both arms":                     "strike: Jab, 5 a side (both arms)",
 		"Strikes\nElbow (4 angles)":                   "?",
 		"Strikes\nHook, 10 (as attacker too)":         "?",
