@@ -11,7 +11,7 @@ import (
 func TestAmountsInAnyOrder(t *testing.T) {
 	counts := []string{"%d", "%d x", "%dx", "x%d", "%d times", "%d reps", "%d repetitions", "x %d reps"}
 	sides := map[SideMeaning][]string{
-		"": {"each side", "a side", "per side", "both sides", "on each side", "on both sides", "every side", "to each side", "L/R", "R & L", "left and right", "right/left"},
+		"":     {"each side", "a side", "per side", "both sides", "on each side", "on both sides", "every side", "to each side", "L/R", "R & L", "left and right", "right/left"},
 		ByLimb: {"each leg", "per arm", "each hand", "on each foot", "with each hand", "both legs", "for each arm", "each knee"}, ByDirection: {"each way", "in each direction", "up and down", "forward and back"}, ByStance: {"each stance", "in both stances"},
 	}
 	for means, words := range sides {

@@ -33,7 +33,7 @@ elbow: elbow strike
 knee: knee strike
 slap: face slap
 push: shove, chest push, push to chest
-both push: double shove, two hand push, double hand push, two handed push
+both push: double shove, two hand push, double hand push, two handed push, two hand shove
 wrist grab: wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
 ~wrist grab: cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
 two-hand wrist grab: double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
@@ -42,10 +42,11 @@ shoulder grab: shoulder hold, single shoulder grab
 two-hand shoulder grab: double shoulder grab, both shoulders grabbed, two handed shoulder grab
 lapel grab: lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, single lapel grab, one hand lapel grab
 two-hand lapel grab: double lapel grab, double lapel hold, two handed lapel grab, double collar grab, both lapels, both lapels grabbed, two hand shirt grab, two hand collar grab, double shirt grab
-front choke: front strangle, front strangle hold, throat grab, two hand front choke, front two hand choke, two handed front choke, choke from front, strangle from front
+front choke: front strangle, front strangle hold, throat grab, two hand front choke, front two hand choke, two handed front choke, choke from front, strangle from front, frontal choke
 rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rear two hand choke, rear arm choke, rear forearm choke, choke from behind, choke from rear, strangle from behind
 hug: bear hug, bearhug, bear hugs
 hug, rear: rear bear hug, rear hug
+choke: strangle, strangulation
 headlock: head lock, front headlock, headlocks
 headlock, side: side headlock, side head lock
 round kick: roundhouse kick, roundhouse, round house kick, turning kick
@@ -55,9 +56,9 @@ back kick: rear kick
 tackle: rugby tackle, double leg takedown, double leg tackle, double leg, takedown attempt, leg tackle
 hair grab: hair pull, hair hold, grab of hair
 club: club attack, club swing, club strike, bat, baseball bat
-club, high: overhead club
+club, high: overhead club, club overhead
 stick: stick attack, stick swing, stick strike
-stick, high: overhead stick
+stick, high: overhead stick, stick overhead
 knife overhead: overhead knife, overhead stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
 knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, thrust with knife, stab with knife, lunging knife thrust
 knife slash: slash with knife, knife slashes, slashing knife, slashing knife attack
@@ -67,8 +68,9 @@ front: from front
 rear: from behind, from rear, behind
 side: from side
 ground: on ground
-left: left hand, on left
-right: right hand, on right
+left: left hand, on left, left side, left leg, left arm
+right: right hand, on right, right side, right leg, right arm
+both: both hands, two hands, both arms
 lead: lead hand
 low: to groin
 mid: middle, to body, to stomach, to chest
@@ -79,6 +81,9 @@ lunge: lunging
 : attack, attacker, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, answer, response, self, your, out, get, break, free, being, grabbed, when, you, are
 `
 
+// bareChoke is a choke of which nothing says yet from where.
+var bareChoke = attackSaid{AttackElement: AttackElement{Kind: "choke"}}
+
 // attackPhrases are attacks as people write them, by their words without hyphens.
 var attackPhrases = sync.OnceValue(func() map[string]attackSaid {
 	out := map[string]attackSaid{}
@@ -88,6 +93,10 @@ var attackPhrases = sync.OnceValue(func() map[string]attackSaid {
 	for row := range strings.Lines(strings.TrimSpace(attackTable)) {
 		element, phrases, _ := strings.Cut(strings.TrimSpace(row), ":")
 		said, more := strings.CutPrefix(element, "~")
+		if said == "choke" {
+			out["choke"], out["strangle"], out["strangulation"] = bareChoke, bareChoke, bareChoke
+			continue
+		}
 		x := attackSaid{more: more}
 		for words := strings.Fields(strings.ReplaceAll(said, ",", "")); len(words) > 0; {
 			n, err := x.take(words, nil)
@@ -120,10 +129,28 @@ var (
 	namedFor    = regexp.MustCompile(`(?i)^.*? (?:against|vs\.?|versus) `)
 )
 
+// attackVerbs are what an attacker does, as the attack it is.
+var attackVerbs = []struct {
+	verb *regexp.Regexp
+	noun string
+}{
+	{regexp.MustCompile(`^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone) (?:has you in |throws |gives |does |attacks with |attempts |swings |comes with )?(?:an? )?`), ""},
+	{regexp.MustCompile(`\b(?:grabs?|holds?|seizes?) (?:you by )?(?:your |the |both )?(?:left |right )?(wrist|lapel|shoulder|hair|collar)\b`), "$1 grab"},
+	{regexp.MustCompile(`\b(push|punch|slap)es(?: you)?\b`), "$1"}, {regexp.MustCompile(`\b(choke|hug|tackle)s(?: you)?\b`), "$1"}, {regexp.MustCompile(`\bbear hugs(?: you)?\b`), "bear hug"},
+	{regexp.MustCompile(`\bwith both hands\b`), "both hands"},
+}
+
+// inWordsHand is how many hands in figures: 2-hand push.
+var inWordsHand = regexp.MustCompile(`\b[12][- ]hand`)
+
 // attackIn reads an attack as people write it, its parts in order, where every word of the text belongs to it; nil where one
 // does not, and where no kind of attack is named. More says that the words hold more than the elements do.
 func (b *Book) attackIn(text string) (out []AttackElement, more bool) {
 	text = strings.ReplaceAll(check.Key(text), "defense", "defence")
+	text = inWordsHand.ReplaceAllStringFunc(text, func(s string) string { return map[byte]string{'1': "one", '2': "two"}[s[0]] + s[1:] })
+	for _, x := range attackVerbs {
+		text = x.verb.ReplaceAllString(text, x.noun)
+	}
 	for _, part := range attackThen.Split(text, -1) {
 		x, is := b.attackPart(strings.Fields(attackNoise.ReplaceAllString(strings.ReplaceAll(part, "-", " "), " ")))
 		if !is || part == text && part == "cross" { // of a wrist grab, where no jab goes before it
@@ -166,6 +193,15 @@ func (b *Book) attackPart(words []string) (a attackSaid, is bool) {
 		a.Motion, a.Origin, a.more = cmp.Or(a.Motion, x.Motion), cmp.Or(a.Origin, x.Origin), a.more || x.more
 		i += n
 	}
+	if a.Kind == "choke" { // of which the side tells which it is
+		if a.more, a.Side = a.more || a.Side != "", ""; a.Origin != "rear" && a.Origin != "front" {
+			return a, false
+		}
+		a.Kind = AttackKind(a.Origin) + " choke"
+	}
+	if two := "two-hand " + a.Kind; a.Side == notation.Both && slices.Contains(AttackKinds, two) {
+		a.Kind, a.Side = two, ""
+	}
 	if a.Kind == "" || slices.Contains(b.Program.NoAttacks, a.Kind) {
 		return a, false
 	}
@@ -196,16 +232,17 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 		}
 	}
 	parts := strings.Split(note, ", ")
-	if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out)) {
-		if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && !more { // Hair pull (rear)
-			return whole, ""
-		} else if whole != nil {
+	if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && (saysAgainst.MatchString(name) || b.isHeld(whole)) { // Hair pull (rear)
+		if more {
 			return whole, note
 		}
+		return whole, ""
+	}
+	if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out)) {
 		return out, note
 	}
 	said := func(part string, x []AttackElement) bool { // a punch may be the answer
-		return b.isHeld(x) || saysAgainst.MatchString(part) || strings.Contains(typed, "("+part)
+		return b.isHeld(x) || saysAgainst.MatchString(part) || attackerDoes.MatchString(part) || strings.Contains(typed, "("+part)
 	}
 	if x, more := b.attackIn(strings.Join(parts, " ")); x != nil && said(note, x) {
 		if more {

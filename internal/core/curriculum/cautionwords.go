@@ -22,7 +22,7 @@ var (
 	thrownBlow = regexp.MustCompile(`\b(throw(s|ing|n)?|threw) ((a|an|the|his|her|your|their|another|one|two|\d+) )?(\w+ )?(punch|punches|jab|jabs|cross|crosses|hook|hooks|uppercut|uppercuts|kick|kicks|strike|strikes|blow|blows|elbow|elbows|knee|knees|fist|fists|technique|techniques|combination|combinations|◦)`)
 	// A hand or a block is brought down too.
 	ownPart  = regexp.MustCompile(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
-	struckAt = regexp.MustCompile(`\bto (the |his |her |their |both )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
+	struckAt = regexp.MustCompile(`\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
 	struckName = regexp.MustCompile(struckAt.String() + `|\b(eyes?|throat|windpipe|groin|spine)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack)s?\b`)
 	goingDown  = regexp.MustCompile(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
@@ -44,6 +44,12 @@ var answering = append([]Kind{"block", "evasion"}, withPartner...)
 
 // calm are the kinds that call for no caution by their words.
 var calm = []Kind{"knowledge", "courtesy", "character", "fitness"}
+
+// thrownFrom is what a fall comes from.
+var thrownFrom = regexp.MustCompile(`\b(?:from|after|out of) (?:an? |the )?(?:\w+ )?(?:throw|sweep|trip|reap|takedown)\b`)
+
+// heldAt is a weapon that threatens where nothing is struck.
+var heldAt = regexp.MustCompile(`\b(?:knife|blade|gun|weapon|stick)\b.*\b(?:threat|held|to|at)\b`)
 
 // undenied is the first match of a pattern in a text that nothing before it denies: "no throw".
 func undenied(pattern *regexp.Regexp, text string) string {
@@ -90,7 +96,12 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 		find("choke", atTheNeck)
 		find("throw", plainTakedown)
 		find("joint", aLock)
+	case "breakfall":
+		find("throw", thrownFrom)
 	case "self_defence", "partner_set":
+		if !heldAt.MatchString(name) {
+			find("target", struckName)
+		}
 		find("choke", atTheNeck)
 		find("throw", plainTakedown)
 		find("joint", aLock)

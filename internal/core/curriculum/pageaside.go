@@ -25,6 +25,9 @@ var inBrackets = regexp.MustCompile(`^\([^()]*\pL[^()]*\)\.?$`)
 // titleEnd ends a title, whatever it is of: Self-defence course, session test.
 var titleEnd = regexp.MustCompile(`(?i)\b(?:test|exam|examination|syllabus|requirements|course|checklist|sheet|curriculum|programme|assessment)$`)
 
+// ofATitle are the words of a title beside the section it is of.
+var ofATitle = regexp.MustCompile(`(?i)\b(?:white|yellow|orange|green|blue|purple|brown|red|black|gold|belt|stripe|grade|rank|tip|level|tag|sash|kyu|kup|gup|geup|dan|\d+(?:st|nd|rd|th)|requirements?|syllabus|curriculum|grading|test|sheet|for|the|adults?|juniors?)\b|[–—:/-]`)
+
 // asksNothing is what stands where nothing is asked: Breaking: none at this level.
 var asksNothing = regexp.MustCompile(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time))?[.]?$`)
 

@@ -170,14 +170,32 @@ const mostWords = 8
 
 // twoForeign reports whether words of the second language name a kick and a strike, or others of two kinds: maegeri junzuki.
 func (b *Book) twoForeign(words []string) bool {
-	kinds := map[Kind]bool{}
-	for _, w := range words {
-		if m, _ := b.meaningOf(w); m != nil && slices.Contains(inRows, m.kind()) {
-			kinds[m.kind()] = true
-		}
+	ends := 0
+	if at := joinsOn.FindStringIndex(strings.Join(words, " ")); at != nil {
+		words = strings.Fields(strings.Join(words, " ")[:at[0]])
 	}
-	return len(kinds) > 1 && !kinds["block"] // shuto uke: the word for a blow names a block too
+	for i, w := range words {
+		m, _ := b.meaningOf(w)
+		if m == nil || !slices.Contains(inRows, m.kind()) {
+			continue
+		}
+		next := ""
+		if i+1 < len(words) {
+			next = check.Key(words[i+1])
+		}
+		if withWhat.MatchString(w) && goesOn.MatchString(next) { // empi uchi, uchi uke: one blow, one block
+			continue
+		}
+		ends++
+	}
+	return ends > 1
 }
+
+var (
+	// withWhat are words for what strikes, and goesOn what may follow them in one name.
+	withWhat = regexp.MustCompile(`(?i)^(?:mikazuki|empi|enpi|uraken|tettsui|haito|nukite|uchi|shuto|teisho|kakato|ate|sonnal|palkup|mok)$`)
+	goesOn   = regexp.MustCompile(`^(?:uchi|uke|ate|zuki|tsuki|barai|geri|makki|makgi|chigi|jireugi)$`)
+)
 
 // askName asks where a name does not look like one.
 func (b *Book) askName(l *PageLine, words []string) {
@@ -241,10 +259,10 @@ func (b *Book) askSeveral(l *PageLine) {
 	if l.Kind == "self_defence" && manyAttacks.MatchString(l.Name) && l.Moves == "" && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if twoHeads.MatchString(l.Name) && !joinsOn.MatchString(l.Name) && slices.Contains(basic, l.Kind) && l.Moves == "" && len(l.Doubts) == 0 {
+	if twoHeads.MatchString(doneIn.ReplaceAllString(l.Name, "$1")) && !joinsOn.MatchString(l.Name) && slices.Contains(basic, l.Kind) && l.Moves == "" && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
-	if severals.MatchString(l.Name) && l.Moves == "" && !countsTo.MatchString(l.Name) {
+	if severals.MatchString(l.Name) && l.Moves == "" && !(l.Kind == "knowledge" && strings.Contains(strings.ToLower(l.Name), "count")) && !countsTo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind)) && !l.Free {
@@ -257,7 +275,7 @@ func (b *Book) askSeveral(l *PageLine) {
 
 var (
 	// toSomebody is a sentence of what is done to what: Block a punch with the …
-	toSomebody = regexp.MustCompile(`(?i)^(?:kick|punch|strike|block|parry|stop|catch|hit) (?:an?|the) `)
+	toSomebody = regexp.MustCompile(`(?i)^(?:kick|punch|strike|block|parry|stop|catch|hit) (?:an?|the) .* with (?:an?|the) `)
 	// distance is how far, which is no amount.
 	distance = regexp.MustCompile(`(?i)\b(?:lengths?|widths?|laps?|across) `)
 )
@@ -305,7 +323,7 @@ var joinedBy = regexp.MustCompile(`\s*(?:&|\+|/)\s*|\s+and\s+|[–—]`)
 var withShort = regexp.MustCompile(`(?i)\bw/ ?`)
 
 // joinedIdiom are names of one thing that hold an "and".
-var joinedIdiom = regexp.MustCompile(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck)\b|\bstep (?:and|&) (?:slide|drag)\b`)
+var joinedIdiom = regexp.MustCompile(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck)\b|\bbow(?:ing)? in (?:and|&) out\b|\bstep (?:and|&) (?:slide|drag)\b`)
 
 // joined reports whether a name joins several: by a sign, or by "and" where each tells a kind or is known.
 func (b *Book) joined(name string) bool {
@@ -316,6 +334,9 @@ func (b *Book) joined(name string) bool {
 	if !strings.Contains(strings.ToLower(name), " and ") {
 		return true
 	}
+	if slices.ContainsFunc(parts, func(part string) bool { return slices.Contains(saidKinds, b.kindInName(part)) }) {
+		return false
+	}
 	for _, part := range parts {
 		if b.Named(part) == nil && b.kindInName(part) == "" {
 			return false
@@ -325,7 +346,7 @@ func (b *Book) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

@@ -53,7 +53,7 @@ func headAmount(line string) (q *Quantity, setting Setting, unread string) {
 		inside := strings.Trim(bracket, " ()[]")
 		for _, part := range append([]string{inside}, SplitParts(inside)...) { // with step, 3 times each side
 			said := headSaid.ReplaceAllString(check.Tidy(part), "$1")
-			for _, try := range []string{said, eachFirst.ReplaceAllString(said, "")} {
+			for _, try := range []string{said, eachFirst.ReplaceAllString(said, ""), eachLast.ReplaceAllString(said, "")} {
 				words := strings.Fields(try)
 				i, j := amountAt(words)
 				rest := strings.Join(append(slices.Clone(words[:i]), words[j:]...), " ")
@@ -71,6 +71,9 @@ func headAmount(line string) (q *Quantity, setting Setting, unread string) {
 	}
 	return nil, "", unread
 }
+
+// eachLast is behind a time that all have: hold 10 sec each.
+var eachLast = regexp.MustCompile(`(?i) (?:each|ea|of each|every one)$`)
 
 // eachFirst is before an amount that all have.
 var eachFirst = regexp.MustCompile(`(?i)^(?:each|all|every one)(?: of them)?:? `)
@@ -100,6 +103,11 @@ func (b *Book) heading(line string) (h headed, is bool) {
 			return h, true
 		}
 	}
+	if m := fromWhere.FindStringSubmatch(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))); m != nil { // Geri waza from kamae
+		if h, is = b.headingOf(m[1]); is && !h.mixed {
+			return h, true
+		}
+	}
 	if short := headWords.ReplaceAllString(text, ""); short != text {
 		if h, is = b.headingOf(short); is {
 			return h, true
@@ -123,6 +131,9 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	}
 	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
 }
+
+// fromWhere is a heading that says where from.
+var fromWhere = regexp.MustCompile(`(?i)^(\pL+(?: waza)?) (?:from|in) (?:an? |the )?(?:\pL+ )?(?:kamae|stance|dachi|guard|position|motion|movement|place|line|seogi)$`)
 
 // mostlyAmounts reports whether the lines of a page that are no headings mostly say an amount, so that
 // a short one that says none is a heading as likely as not.

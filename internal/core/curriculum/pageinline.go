@@ -35,23 +35,8 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{line}
 	}
 	name := strings.TrimSpace(m[1][listed(m[1]):])
-	h, is := b.headingOf(name)
-	if !is {
-		h, is = b.headingOf(headWords.ReplaceAllString(name, "")) // Hand work
-	}
-	if !is && manyOfKind.MatchString(name) && !strings.Contains(m[0], " - ") { // Pad kicks
-		h, is = b.headingOf(manyOfKind.FindStringSubmatch(name)[1])
-		m[1] = strings.Replace(m[1], name, manyOfKind.FindStringSubmatch(name)[1], 1)
-	}
-	if key := check.Key(name); !is && slices.Contains(single, key) && slices.Contains([]Kind{"strike", "kick", "block", "stance", "throw", "lock"}, UsualKind(key)) && (len(outsideBrackets(m[2], ",;")) > 1 || b.kindInName(m[2]) == UsualKind(key)) { // Kick: turning, hooking
-		h, is = b.sectionOf(UsualKind(key))
-		m[1] = strings.Replace(m[1], name, name+"s", 1)
-	}
 	first, _ := cutAny(m[2], "(,;")
-	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) && !isAmount(strings.TrimSpace(first)) { // Elbows: inward, outward
-		h, is = b.sectionOf(one)
-		m[1] = strings.Replace(m[1], name, h.section, 1)
-	}
+	h, is := b.inlineHead(m, name, first)
 	kind := cmp.Or(h.kind, b.kindIn(h.section))
 	said := strings.TrimSuffix(m[2], ".")
 	_, err := ParseQuantity(said)
@@ -64,6 +49,8 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{line}
 	case kind == "sparring" && sectionKey(name) != "sparring" && anAmount.MatchString(m[2]): // Free sparring: 2 rounds
 		return []string{m[1], strings.TrimRight(m[1], " ") + ", " + m[2]}
+	case is && h.mixed && isAmount(strings.TrimSpace(first)) && !bare(first): // Warm-up: 15 minutes (skipping)
+		return []string{line}
 	case kind == "sparring" && mannerFirst.MatchString(said): // Sparring: continuous, 5 rounds
 		parts := mannerFirst.FindStringSubmatch(said)
 		return []string{m[1], "Sparring (" + parts[1] + ")" + parts[2]}
@@ -103,6 +90,28 @@ func sentencesOf(text string) (out []string) {
 		}
 	}
 	return append(out, text[from:])
+}
+
+// inlineHead is the heading that a name on a line with more behind it is; m are the parts of that line, of which the name becomes the
+// heading's. first is what stands behind it up to a comma or a bracket.
+func (b *Book) inlineHead(m []string, name, first string) (h headed, is bool) {
+	h, is = b.headingOf(name)
+	if !is {
+		h, is = b.headingOf(headWords.ReplaceAllString(name, "")) // Hand work
+	}
+	if !is && manyOfKind.MatchString(name) && !strings.Contains(m[0], " - ") { // Pad kicks
+		h, is = b.headingOf(manyOfKind.FindStringSubmatch(name)[1])
+		m[1] = strings.Replace(m[1], name, manyOfKind.FindStringSubmatch(name)[1], 1)
+	}
+	if key := check.Key(name); !is && slices.Contains(single, key) && slices.Contains([]Kind{"strike", "kick", "block", "stance", "throw", "lock"}, UsualKind(key)) && (len(outsideBrackets(m[2], ",;")) > 1 || b.kindInName(m[2]) == UsualKind(key)) { // Kick: turning, hooking
+		h, is = b.sectionOf(UsualKind(key))
+		m[1] = strings.Replace(m[1], name, name+"s", 1)
+	}
+	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) && !isAmount(strings.TrimSpace(first)) { // Elbows: inward, outward
+		h, is = b.sectionOf(one)
+		m[1] = strings.Replace(m[1], name, h.section, 1)
+	}
+	return h, is
 }
 
 // mannerFirst is how sparring is done, which names nothing.

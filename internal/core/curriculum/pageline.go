@@ -102,6 +102,8 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.Name = t.Name
 	}
 	b.howInName(l)
+	b.nameBehind(l)
+	l.ofTotal()
 	l.restNoted()
 	amount = l.sidesNoted(amount)
 	b.askRemark(l, amount)
@@ -138,7 +140,7 @@ func (b *Book) askRemark(l *PageLine, amount bool) {
 			break
 		}
 	}
-	if rolesNoted.MatchString(l.Note) && l.Role == Roles[0] {
+	if rolesNoted.MatchString(l.Note) && l.Role == Roles[0] && !(b.kindOf(l) == "self_defence" && attackerDoes.MatchString(l.Note)) {
 		l.doubt(fmt.Sprintf("“%s” speaks of a role; write a line for each, with as attacker or as defender", l.Note))
 	}
 	l.inAll()
@@ -148,16 +150,56 @@ func (b *Book) askRemark(l *PageLine, amount bool) {
 }
 
 var (
-	shoutTail   = regexp.MustCompile(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:kiai|kihap|shout|yell))$`)
+	shoutTail   = regexp.MustCompile(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:loud |strong |big )?(?:kiai|kihap|shout|yell|voice)|without (?:any )?(?:help|assistance|prompting|mistakes?|stopping|support|reminding|reminders?))$`)
 	holdingTail = regexp.MustCompile(`(?i)^(.+?) ((?:while )?holding (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
 )
+
+// sparredFreely is how sparring is done, where its cell leaves the word out.
+var sparredFreely = regexp.MustCompile(`(?i)^(?:free|light|continuous|points?|technical|controlled|touch|semi[- ]contact|light[- ]contact|free ?style)$`)
+
+// nameBehind exchanges the attack and the name that stands behind it: Headlock from the side (Escaping Ram); Right punch: Falling Leaf.
+func (b *Book) nameBehind(l *PageLine) {
+	if k := b.kindOf(l); k != "self_defence" && k != "" || b.Named(l.Name) != nil {
+		return
+	}
+	behind := cmp.Or(l.Moves, l.Note)
+	words := strings.Fields(behind)
+	if attack, _ := b.attackIn(l.Name); attack == nil || l.Moves != "" && l.Note != "" || len(words) < 2 || len(words) > mostListed || eitherSide.MatchString(" "+behind) || strings.ContainsAny(behind, ",;/+.") ||
+		slices.ContainsFunc(words, func(w string) bool {
+			r, _ := utf8.DecodeRuneInString(w)
+			return !unicode.IsUpper(r) && !smallWord.MatchString(w)
+		}) {
+		return
+	}
+	if attack, _ := b.attackIn(behind); attack != nil || saysOnlyHow(behind) {
+		return
+	}
+	l.Name, l.Note, l.Moves, l.mayBeTerm = behind, l.Name, "", ""
+}
+
+// ofTotal takes an amount of each side that a total is said before: 10 (5 each leg).
+func (l *PageLine) ofTotal() {
+	parts := strings.Split(l.Note, ", ")
+	for i, part := range parts {
+		if q, err := ParseQuantity(part); err == nil && q.Measure == RepsPerSide && l.Quantity.Measure == RepsInAll && l.Quantity.Reps == 2*q.Reps {
+			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, i, i+1), ", ")
+			if l.perhaps == part {
+				l.perhaps = ""
+			}
+			return
+		}
+	}
+}
 
 // howInName takes out of a new name how it is done: Front kick w/ kiai; Side kick holding the wall, which is supported.
 func (b *Book) howInName(l *PageLine) {
 	if b.Named(l.Name) != nil {
 		return
 	}
-	if m := shoutTail.FindStringSubmatch(l.Name); m != nil {
+	if sparredFreely.MatchString(l.Name) && b.kindOf(l) == "sparring" { // Free, in a cell
+		l.Name += " sparring"
+	}
+	if m := shoutTail.FindStringSubmatch(l.Name); m != nil && !slices.Contains(saidKinds, b.kindOf(l)) {
 		l.Name = m[1]
 		l.note(m[2])
 	}
@@ -166,6 +208,9 @@ func (b *Book) howInName(l *PageLine) {
 		l.note(m[2])
 	}
 }
+
+// attackerDoes begins what the attacker does.
+var attackerDoes = regexp.MustCompile(`(?i)^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone) \pL`)
 
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
 var bothOnly = regexp.MustCompile(`(?i)^both (?:sides|arms|legs|hands|feet)$`)
@@ -257,14 +302,14 @@ func behindAComma(line, part string) bool {
 
 // totalNamed takes the total out of a name where as much a side is said: 30 front kicks (15 R, 15 L).
 func (l *PageLine) totalNamed() {
-	words := strings.Fields(l.Name)
-	if last := len(words) - 1; l.Quantity.Measure == RepsPerSide && last > 0 {
-		total := strconv.Itoa(2 * l.Quantity.Reps)
-		if words[0] == total {
-			l.Name = capitalised(oneOfMany.ReplaceAllString(strings.Join(words[1:], " "), "$1"))
-		} else if words[last] == total {
-			l.Name = strings.Join(words[:last], " ")
-		}
+	words := slices.DeleteFunc(strings.Fields(l.Name), func(w string) bool { return w == "x" || w == "×" })
+	last, total := len(words)-1, strconv.Itoa(2*l.Quantity.Reps)
+	switch {
+	case l.Quantity.Measure != RepsPerSide || last < 1:
+	case words[0] == total:
+		l.Name = capitalised(oneOfMany.ReplaceAllString(strings.Join(words[1:], " "), "$1"))
+	case words[last] == total:
+		l.Name = strings.Join(words[:last], " ")
 	}
 }
 
@@ -403,6 +448,9 @@ func (b *Book) alike(name string) (out *Technique) {
 	return out
 }
 
+// roundsOn are rounds of something, with how long they are behind it.
+var roundsOn = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four|five) rounds? (?:of |on )?(?:the )?(\pL[\pL -]*?)(?:,| -| –) *(\d[\d:]* ?\pL*)(?: each| per round)?$`)
+
 // contactFirst are words of contact or limbs before rounds.
 var contactFirst = regexp.MustCompile(`(?i)^((?:no|non|light|touch|semi|full|controlled|soft)[- ]contact|hands only|kicks only|body only|boxing only|light|technical|soft) +(\d.*)$`)
 
@@ -420,6 +468,12 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 	before, rest := text, ""
 	if at := strings.IndexAny(text, "(;"); at >= 0 {
 		before, rest = text[:at], text[at:]
+	}
+	if m := roundsOn.FindStringSubmatch(before); m != nil && isAmount(m[1]+" x "+m[3]) { // 2 rounds pads, 2 min each
+		before = m[1] + " x " + m[3] + ", " + m[2]
+		if thingAlone.MatchString(check.Key(m[2])) {
+			before = m[1] + " x " + m[3] + ", on " + m[2]
+		}
 	}
 	if m := contactFirst.FindStringSubmatch(before); m != nil { // no contact 1 x 2 min
 		before, rest = m[2], ", "+m[1]+rest

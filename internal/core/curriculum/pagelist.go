@@ -50,6 +50,11 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	if slashed := slashes.Split(body, -1); len(row) == 1 && len(b.kindsOf(slashed)) > 1 { // Rising block / reverse punch: of different kinds, so not one or the other
 		row = slashed
 	}
+	if answered := andWord.Split(body, -1); len(row) == 1 && len(answered) == 2 { // Rising block and counter punch
+		if kinds := b.kindsOf(answered); len(kinds) == 2 && slices.Contains([]Kind{"block", "evasion"}, kinds[0]) && slices.Contains([]Kind{"strike", "kick"}, kinds[1]) {
+			row = answered
+		}
+	}
 	if hyphened.MatchString(body) {
 		row = strings.Split(body, "-")
 	}
@@ -301,12 +306,15 @@ func (b *Book) labelled(line string) []string {
 		}
 		return out
 	}
-	if label = strings.TrimSpace(label); !found || titled(strings.Fields(label)) && strings.Contains(label, " ") || b.kindInName(label) != "" || b.Named(label) != nil || strings.ContainsAny(label, "(\t") || strings.Contains(said, ":") {
+	if label = strings.TrimSpace(label); !found || titled(strings.Fields(label)) && strings.Contains(label, " ") || b.kindInName(label) != "" || b.Named(label) != nil || strings.Contains(label, "\t") || strings.Contains(said, ":") {
 		return nil
 	}
 	parts := outsideBrackets(said, ";")
 	if len(parts) < 2 {
 		parts = outsideBrackets(said, ",")
+	}
+	if len(parts) == 1 && len(strings.Fields(label)) == 1 && unicode.IsDigit([]rune(said)[0]) && slices.Contains(amounted, b.kindInName(said)) && !titled(strings.Fields(said)) { // Jumping: 5 frog jumps
+		return []string{said + " ((" + label + "))"}
 	}
 	if len(parts) < 2 || !b.allTell(parts) {
 		return nil
@@ -314,7 +322,7 @@ func (b *Book) labelled(line string) []string {
 	var out []string
 	parts, all := b.ofAll(parts)
 	for _, part := range parts {
-		out = append(out, capitalised(strings.TrimSpace(part))+all+" (("+strings.ReplaceAll(label, ",", " –")+"))")
+		out = append(out, capitalised(strings.TrimSpace(part))+all+" (("+strings.NewReplacer(" (", " – ", "(", "", ")", "", ",", " –").Replace(label)+"))")
 	}
 	return out
 }
@@ -362,7 +370,8 @@ var ofEachAlone = regexp.MustCompile(`(?i)^(?:x ?)?(\d{1,3}(?: ?x| times| reps)?
 // tailOfAll reports whether a piece behind the names of a list is an amount, or says on which sides or on what.
 func (b *Book) tailOfAll(piece string) bool {
 	piece = strings.TrimSpace(piece)
-	return isAmount(piece) && !bare(piece) || ofEachAlone.MatchString(piece) || isAmount("2 "+piece) && !strings.ContainsFunc(piece, unicode.IsDigit) || b.reads(piece)
+	i, j := amountAt(strings.Fields(piece)) // 3 times across the floor
+	return isAmount(piece) && !bare(piece) || i == 0 && j > 0 && !strings.Contains(piece, "(") && b.kindInName(piece) == "" || ofEachAlone.MatchString(piece) || isAmount("2 "+piece) && !strings.ContainsFunc(piece, unicode.IsDigit) || b.reads(piece)
 }
 
 // saidOfEach speaks of each of several.

@@ -196,6 +196,17 @@ func (b *Book) draws(line string) (group *SampleGroup, below bool) {
 // rightLeft is an amount for each side one by one: 3x right, 3x left.
 var rightLeft = regexp.MustCompile(`(?i)\b(\d{1,3}) ?x? ?(right|left|r|l)\b ?(?:[,/&+]|and)? ?(\d{1,3}) ?x? ?(right|left|r|l)\b`)
 
+// thereAndBack is an amount for each way one by one: x 4 forward, x 4 back.
+var thereAndBack = regexp.MustCompile(`(?i)(?:x ?)?\b(\d{1,3}) ?x? ?forwards?\b ?(?:[,/&+]|and)? ?(?:x ?)?(\d{1,3}) ?x? ?back(?:wards?)?\b`)
+
+// eachWay is such an amount as one each way, where both are as much.
+func eachWay(said string) string {
+	if m := thereAndBack.FindStringSubmatch(said); m[1] == m[2] {
+		return m[1] + " each way"
+	}
+	return said
+}
+
 // sideFirst is the same with the side first: R x 20, L x 20.
 var sideFirst = regexp.MustCompile(`(?i)(?:,)? (right|left|r|l) ?x? ?(\d{1,3})x? ?(?:[,/&+]|and)? ?(right|left|r|l) ?x? ?(\d{1,3})x?\b`)
 

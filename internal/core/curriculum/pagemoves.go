@@ -51,7 +51,7 @@ func (m *moveReader) open() (err error) {
 
 func (m *moveReader) read(l *PageLine) {
 	r, err := m.catalogue.Read(l.Moves)
-	if err != nil && l.New && !slices.Contains(amounted, l.Kind) && (m.asRow(l) || inWords(l)) {
+	if err != nil && l.New && !slices.Contains(amounted, l.Kind) && (m.asRow(l) || inWords(l, m.saysAttack(l.Name))) {
 		if l.Moves == "" {
 			return
 		}
@@ -117,11 +117,25 @@ func pieceAt(moves string, column int) string {
 // heightOrSide is where something is done to, or on which side.
 var heightOrSide = regexp.MustCompile(`(?i)^(?:jodan|chudan|gedan|high|middle|mid|low|upper|lower|(?:both|left|right|each) sides?|left|right|l ?[&/] ?r)$`)
 
+// listOfShort reports whether a text lists three or more of a word or two each, which may name several: wrist, lapel, hair.
+func listOfShort(text string) bool {
+	parts := strings.Split(text, ",")
+	return len(parts) >= leastNumbers && !slices.ContainsFunc(parts, func(part string) bool {
+		return len(strings.Fields(part)) > 2 || beginsStep.MatchString(strings.TrimSpace(part))
+	})
+}
+
+// saysAttack reports whether a name is an attack.
+func (b *Book) saysAttack(name string) bool {
+	attack, _ := b.attackIn(name)
+	return attack != nil
+}
+
 // leastStep is how many words a step in plain words has at least.
 const leastStep = 3
 
 // inWords takes what stands behind the colon of a defence, and is no moves, as a step in plain words, or as the attack, which is a remark.
-func inWords(l *PageLine) bool {
+func inWords(l *PageLine, saidAttack bool) bool {
 	if l.Kind == "self_defence" && attackNoted.MatchString(l.Moves) && !beginsStep.MatchString(l.Moves) && !strings.ContainsAny(l.Moves, ",/.+") { // Gate 1: cross wrist grab
 		l.note(l.Moves)
 		l.Moves = ""
@@ -133,6 +147,10 @@ func inWords(l *PageLine) bool {
 		}
 		l.note(l.Moves) // Gohon kumite: jodan, chudan, both sides
 		l.Moves = ""
+		return true
+	}
+	if l.Kind == "self_defence" && (saidAttack || beginsStep.MatchString(l.Moves)) && strings.Contains(l.Moves, " ") && !manyAttacks.MatchString(l.Moves) && !strings.ContainsFunc(l.Moves, unicode.IsDigit) && !listOfShort(l.Moves) {
+		l.Moves = check.Tidy(strings.NewReplacer("/", " or ", "+", " and ").Replace(strings.TrimRight(l.Moves, ". "))) + "."
 		return true
 	}
 	if manyAttacks.MatchString(l.Moves) || !slices.Contains([]Kind{"self_defence", "lock", "throw"}, l.Kind) || strings.ContainsFunc(l.Moves, unicode.IsDigit) || len(strings.Fields(l.Moves)) < leastStep || !beginsStep.MatchString(l.Moves) && !strings.HasSuffix(l.Moves, ".") {

@@ -204,12 +204,25 @@ func (l *PageLine) take(amount, name string) bool {
 	if err != nil || bare(amount) && q.Reps > 100 || !unicode.IsLetter([]rune(name)[0]) || strings.EqualFold(name, "x") || name == "×" {
 		return false
 	}
-	if bare(amount) && kindInWords(name) != "fitness" {
+	if bare(amount) && kindInWords(name) != "fitness" && !pluralOf(amount, l.Name) {
 		l.doubt(fmt.Sprintf("%s is read as the amount, %s in all; write %s a side behind the name for each side, or “not a number” where it belongs to the name", amount, amount, amount))
 	}
 	l.Name, l.Quantity = strings.TrimSuffix(strings.TrimSuffix(name, " x"), " ×"), q
 	return true
 }
+
+// pluralOf reports whether a name says first how many of several: 10 fast punches.
+func pluralOf(amount, name string) bool {
+	said, found := strings.CutPrefix(name, amount+" ")
+	said = strings.TrimSpace(doneIn.ReplaceAllString(said, "$1"))
+	return found && (oneOfMany.MatchString(said) || rolls.MatchString(said)) && !notOne.MatchString(said)
+}
+
+var (
+	rolls = regexp.MustCompile(`(?i)\b(?:rolls|falls|breakfalls|knees)$`)
+	// notOne is said of several that are different: 8 basic strikes.
+	notOne = regexp.MustCompile(`(?i)\b(?:basic|different|various|other|own|main|hand|leg|kinds?|types?|single)\b`)
+)
 
 // near reports whether two words differ by a letter that is missing, too many, another or
 // exchanged with its neighbour; by two in long ones.
@@ -274,8 +287,8 @@ var (
 		{regexp.MustCompile(`(?i)\bskipping\b ?`), "skipping"}, {regexp.MustCompile(`(?i)\bswitch(ing)?\b ?`), "switching"}, {regexp.MustCompile(`(?i)\b(lead|front)[ -]leg\b ?`), "lead-leg"}, {regexp.MustCompile(`(?i)\b(rear|back)[ -]leg\b ?`), "rear-leg"},
 	}
 	attackInWords = regexp.MustCompile(`(?i)\b(grab|choke|punch|push|kick|hug|headlock|hold|strike|attack|knife|club)s?$`)
-	doubled       = regexp.MustCompile(`(?i)\bdouble\b`)
-	severals      = regexp.MustCompile(`(?i)\b\d{1,2} ?(?:[-–—&+]|to|and|thru|through) ?(?:\p{L}+\.? )?\d{1,2}$|\b[A-H] ?[-–] ?[A-H]$`)
+	doubled       = regexp.MustCompile(`(?i)\bdouble\b(?:$|[^-]| -)`)
+	severals      = regexp.MustCompile(`(?i)\b[A-H] ?(?:and|&|\+|,|to) ?[A-H]$|\b\d{1,2} ?(?:[-–—&+]|to|and|thru|through) ?(?:\p{L}+\.? )?\d{1,2}$|\b[A-H] ?[-–] ?[A-H]$`)
 	notAlike      = regexp.MustCompile(`(?i)^(left|right|l|r)$|^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
 	connecting    = regexp.MustCompile(`(?i)^(?:w/|(?:in|into|from|with|to|against|off|then|and|while|after|at|followed by)\b)`)
 	ofPart        = regexp.MustCompile(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only)?$`)

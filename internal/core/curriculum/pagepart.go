@@ -35,7 +35,7 @@ func (b *Book) remark(l *PageLine, said string) {
 		}
 		if part != "" && !b.keyword(l, part) && !(part == said && b.bracket(l, said)) {
 			l.note(part)
-			if strings.ContainsFunc(part, unicode.IsDigit) && !bare(part) && !howLong.MatchString(part) {
+			if strings.ContainsFunc(part, unicode.IsDigit) && !bare(part) && !howLong.MatchString(part) && !b.saysAttack(part) {
 				l.perhaps = part
 			}
 		}
@@ -73,66 +73,69 @@ func (l *PageLine) note(said string) { l.Note = strings.TrimPrefix(l.Note+", "+s
 // lineParts reads the parts behind a name. column is where they begin, from 1. amount is false
 // where no amount is among them.
 func (b *Book) lineParts(l *PageLine, rest string, column int) (amount bool) {
-	parts := strings.Split(rest, ",")
-	for i := 0; i < len(parts); i++ {
-		part := parts[i]
-		word := check.Tidy(part)
-		lead := utf8.RuneCountInString(part) - utf8.RuneCountInString(strings.TrimLeft(part, " \t"))
-		// "2 x 60 s, 30 s rest" is one amount with a comma in it, also what a track does instead.
-		if i+1 < len(parts) && restPattern.MatchString(check.Key(parts[i+1])) {
-			whole := word + ", " + check.Tidy(parts[i+1])
-			q, err := ParseQuantity(whole)
-			if err == nil {
-				l.Quantity, amount = q, true
-			}
-			if err == nil || b.ReadPart(l, whole) == "" {
-				column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
-				i++
-				continue
-			}
+	for parts := strings.Split(rest, ","); len(parts) > 0; {
+		n, read, problem := b.nextPart(l, parts, amount)
+		if problem != "" {
+			lead := utf8.RuneCountInString(parts[0]) - utf8.RuneCountInString(strings.TrimLeft(parts[0], " \t"))
+			l.fail(column+lead, problem)
+			return false
 		}
-		if word != "" {
-			if m := restAlone.FindString(check.Key(word)); m != "" && l.Quantity.Measure == RoundsTimed && l.Quantity.Rest == 0 {
-				q, err := ParseQuantity(fmt.Sprintf("%d x %d s, %s", l.Quantity.Rounds, l.Quantity.Seconds, m)) // 3 x 2 min, light contact, 1 min rest
-				if err == nil {
-					l.Quantity = q
-					column += utf8.RuneCountInString(part) + 1
-					continue
-				}
-			}
-			if i+1 < len(parts) && !amount && b.sparringKind(l) != "self_defence" { // there both hands may hold
-				next := check.Tidy(parts[i+1])
-				if q, err := ParseQuantity(word + ", " + next); err == nil && !(isAmount(word) && isAmount(next)) { // 5 forward, 5 back
-					l.Quantity, amount = q, true
-					column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
-					i++
-					continue
-				}
-			}
-			if q, err := ParseQuantity(word); err == nil {
-				if amount {
-					l.doubt(fmt.Sprintf("there are two amounts, %s and %s; the last one is taken", l.Quantity, q))
-				}
-				l.Quantity, amount = q, true
-			} else if problem := b.ReadPart(l, word); problem != "" {
-				// The name of a rung or a group may hold a comma.
-				if i+1 < len(parts) && b.ReadPart(l, word+", "+check.Tidy(parts[i+1])) == "" {
-					column += utf8.RuneCountInString(part) + 1 + utf8.RuneCountInString(parts[i+1]) + 1
-					i++
-					continue
-				}
-				if strict(word) {
-					l.fail(column+lead, problem)
-					return false
-				}
-				if b.loose(l, word); l.Quantity.Measure != "" {
-					amount = true // 10 each side on focus mitts
-				}
-			}
+		amount = amount || read
+		for _, part := range parts[:n] {
+			column += utf8.RuneCountInString(part) + 1
 		}
-		column += utf8.RuneCountInString(part) + 1
+		parts = parts[n:]
 	}
 	return amount
+}
+
+// nextPart reads the first of the parts of a line, with the one behind it where both are one; n says how many it was, read whether it was
+// the amount. before says that there is one already.
+func (b *Book) nextPart(l *PageLine, parts []string, before bool) (n int, read bool, problem string) {
+	word := check.Tidy(parts[0])
+	if word == "" {
+		return 1, false, ""
+	}
+	if len(parts) > 1 {
+		if is, read := b.twoParts(l, word, check.Tidy(parts[1]), before); is {
+			return 2, read, ""
+		}
+	}
+	if m := restAlone.FindString(check.Key(word)); m != "" && l.Quantity.Measure == RoundsTimed && l.Quantity.Rest == 0 {
+		if q, err := ParseQuantity(fmt.Sprintf("%d x %d s, %s", l.Quantity.Rounds, l.Quantity.Seconds, m)); err == nil { // 3 x 2 min, light contact, 1 min rest
+			l.Quantity = q
+			return 1, false, ""
+		}
+	}
+	if q, err := ParseQuantity(word); err == nil {
+		if before {
+			l.doubt(fmt.Sprintf("there are two amounts, %s and %s; the last one is taken", l.Quantity, q))
+		}
+		l.Quantity = q
+		return 1, true, ""
+	}
+	if problem = b.ReadPart(l, word); problem == "" {
+		return 1, false, ""
+	}
+	if len(parts) > 1 && b.ReadPart(l, word+", "+check.Tidy(parts[1])) == "" { // the name of a rung or a group may hold a comma
+		return 2, false, ""
+	}
+	if strict(word) {
+		return 1, false, problem
+	}
+	b.loose(l, word)
+	return 1, l.Quantity.Measure != "", "" // 10 each side on focus mitts
+}
+
+// twoParts reads two parts that are one amount with a comma in it, 2 x 60 s, 30 s rest; also what a track does instead.
+func (b *Book) twoParts(l *PageLine, word, next string, before bool) (is, read bool) {
+	rest := restPattern.MatchString(check.Key(next))
+	q, err := ParseQuantity(word + ", " + next)
+	if both := !before && b.sparringKind(l) != "self_defence" && !(isAmount(word) && isAmount(next)); err == nil && (rest || both) { // 5 forward, 5 back; of a defence both hands may hold
+		l.Quantity = q
+		return true, true
+	}
+	return rest && b.ReadPart(l, word+", "+next) == "", false
 }
 
 // bare reports whether an amount is only a number, which behind a name may be its number in a
@@ -184,7 +187,7 @@ func (b *Book) loose(l *PageLine, part string) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
 	} else if strings.HasPrefix(strings.ToLower(part), "both ") && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one
-	} else if !howLong.MatchString(part) && (strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part)) {
+	} else if !howLong.MatchString(part) && !b.saysAttack(part) && (strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part)) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))
 	}
 }

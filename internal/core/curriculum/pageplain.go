@@ -52,6 +52,7 @@ func (b *Book) plainly(written []string) (out []pageText) {
 		}
 		line = withoutPlace(line)
 		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
+		line = calledAs.ReplaceAllString(line, "$1: $2")
 		line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
 		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 	}
@@ -183,6 +184,9 @@ func plainSpace(r rune) rune {
 	}
 	return r
 }
+
+// calledAs gives a combination its moves: Combo A = jab, cross.
+var calledAs = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:combo|combination|combi|series) [\pL\d]{1,10}) = (\pL)`)
 
 // longDashes are long dashes without spaces, which part the moves of a combination: Jab–cross–hook.
 var longDashes = regexp.MustCompile(`(\pL)[–—](\pL)`)

@@ -108,7 +108,7 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		if h, is := r.headingOf(strings.TrimSpace(first)); !(is && !h.mixed && h.setting == "") || strings.TrimSpace(first) == "" {
 			return typed, true
 		}
-		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1, side: -1} // a sheet without a head, each row with its section
+		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1, side: -1, weight: -1} // a sheet without a head, each row with its section
 		if cells := strings.Split(line, "\t"); len(cells) > 2 {
 			if _, err := ParseQuantity(cells[2]); err != nil && strings.TrimSpace(cells[2]) != "" {
 				r.table.amount, r.table.notes = 3, 2
@@ -147,6 +147,8 @@ func (r *pageReader) aside(l *PageLine, x pageText, typed, text string, first bo
 			}
 		}
 		l.Aside, l.Problem, l.Column = why, "", 0
+	case first && r.titleOf(text):
+		l.Aside = "the title of the page"
 	case first && !x.over && r.more(x) && l.Problem == "" && r.alone(text):
 		l.Aside = "the title of the page"
 	case l.Problem != "":
@@ -158,6 +160,23 @@ func (r *pageReader) aside(l *PageLine, x pageText, typed, text string, first bo
 	r.add(*l)
 	return true
 }
+
+// titleOf reports whether a line at the top is a title that says of which section the page is, which holds from there: Yellow Belt Self Defense.
+func (r *pageReader) titleOf(text string) bool {
+	text = atLevelOf.ReplaceAllString(text, "")
+	section := check.Tidy(ofATitle.ReplaceAllString(text, " "))
+	if !(titleLine.MatchString(text) || titleEnd.MatchString(text)) || strings.ContainsAny(text, partSigns) || r.amountIn(text) != "" || r.Named(strings.TrimSpace(text)) != nil || section == check.Tidy(text) {
+		return false
+	}
+	h, is := r.headingOf(section)
+	if is {
+		r.under = h
+	}
+	return is
+}
+
+// atLevelOf is behind a title of which level it is.
+var atLevelOf = regexp.MustCompile(`(?i),? (?:level|grade|stage|part|book) \d{1,2}$`)
 
 // more reports whether something stands below a line.
 func (r *pageReader) more(x pageText) bool {
@@ -197,7 +216,7 @@ func (r *pageReader) drawOf(l *PageLine, text string) bool {
 
 // line reads a heading, a sentence that goes on with the line before, or what is asked.
 func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
-	text = r.asListed(sideFirst.ReplaceAllStringFunc(rightLeft.ReplaceAllStringFunc(text, aSide), aSide))
+	text = r.asListed(sideFirst.ReplaceAllStringFunc(rightLeft.ReplaceAllStringFunc(thereAndBack.ReplaceAllStringFunc(text, eachWay), aSide), aSide))
 	if r.numberOf.ended(x) {
 		r.under = headed{mixed: true}
 	}
@@ -315,7 +334,11 @@ func (r *pageReader) numbered(text string) string {
 
 // headTail is a heading and behind a comma what it says of the amounts below, with that in brackets: Kicks, 10 each leg. Other lines stay.
 func headTail(b *Book, x pageText, text string) string {
-	before, said, found := strings.Cut(text, ",")
+	colon := strings.HasSuffix(strings.TrimSpace(text), ":")
+	before, said, found := strings.Cut(strings.TrimRight(text, ": "), ",")
+	if both := strings.TrimSpace(said); colon && isAmount(both) && !bare(both) {
+		said = strings.ReplaceAll(both, ",", " ")
+	}
 	if !found || !x.over || strings.ContainsAny(said, partSigns+":(") {
 		return text
 	}
@@ -480,6 +503,12 @@ func (r *pageReader) asked(l PageLine, text string) {
 // sign has said so.
 func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []string, row, ask string) {
 	kind, noun := cmp.Or(l.under.kind, r.kindIn(l.Section)), ""
+	if parts := outsideBrackets(text[listed(text):], ";"); alone && len(parts) > 1 && (kind == "" || slices.Contains(amounted, kind)) && r.allTell(parts) && len(r.kindsOf(parts)) == 1 { // backfist to the temple; hammerfist to the collar bone
+		for i := range parts {
+			parts[i] = capitalised(strings.TrimSpace(parts[i]))
+		}
+		return parts, "", ""
+	}
 	if kind == "combination" {
 		noun = strings.ToLower(rowNoun.FindString(r.title))
 	}

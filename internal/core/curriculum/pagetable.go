@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"encoding/csv"
 	"regexp"
 	"slices"
@@ -87,7 +88,7 @@ func oneCell(b *Book, line string) string {
 type columns struct {
 	section, item, amount, must, bonus, notes, setting int
 
-	left, right, side int
+	left, right, side, weight int
 
 	others []int // columns that it does not know, whose cells are remarks
 	whole  bool  // every cell of their head says what its column holds
@@ -97,7 +98,7 @@ var cellHeads = map[string]string{
 	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
 	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
 	"qty": "amount", "how": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
-	"side": "side", "side(s)": "side", "l/r": "side", "r/l": "side", "left/right": "side", "left": "left", "l": "left", "left side": "left", "right": "right", "r": "right", "right side": "right",
+	"weight": "weight", "weighting": "weight", "side": "side", "side(s)": "side", "l/r": "side", "r/l": "side", "left/right": "side", "left": "left", "l": "left", "left side": "left", "right": "right", "r": "right", "right side": "right",
 	"must know": "must", "mandatory?": "must", "instruction": "notes", "standard": "notes", "criteria": "notes", "info": "notes", "point to watch": "notes", "coaching point": "notes", "what we look for": "notes", "look for": "notes",
 	"item": "item", "technique": "item", "name": "item", "requirement": "item", "exercise": "item", "what": "item", "skill": "item", "description": "item",
 	"amount": "amount", "rep": "amount", "quantity": "amount", "how many": "amount", "count": "amount", "time": "amount", "number": "amount", "how much": "amount",
@@ -111,8 +112,8 @@ var sheetCell = regexp.MustCompile(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed
 
 // headRow reads a header row: at least an item and one more column are named.
 func headRow(line string) (c columns, is bool) {
-	c = columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, side: -1, whole: true}
-	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting, "left": &c.left, "right": &c.right, "side": &c.side}
+	c = columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, side: -1, weight: -1, whole: true}
+	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting, "left": &c.left, "right": &c.right, "side": &c.side, "weight": &c.weight}
 	n := 0
 	for i, cell := range strings.Split(line, "\t") {
 		key := strings.TrimRight(check.Key(headBracket.ReplaceAllString(cell, "")), "?:")
@@ -129,6 +130,37 @@ func headRow(line string) (c columns, is bool) {
 		}
 	}
 	return c, n > 1 && c.item >= 0
+}
+
+// kindLabel is in a cell a label before what is asked.
+var kindLabel = regexp.MustCompile(`^(\pL+): +(\pL[^:]*)$`)
+
+// unlabelled is what a cell asks without the kind it says first, which stands behind it: Pattern: Three Rivers.
+func unlabelled(cell string) string {
+	m := kindLabel.FindStringSubmatch(cell)
+	if m == nil {
+		return cell
+	}
+	if strings.EqualFold(m[1], "board") {
+		return m[2] + ", board break, on boards"
+	}
+	if kind := cmp.Or(UsualKind(m[1]), KindNamed(strings.ToLower(m[1]))); kind != "" {
+		return m[2] + ", " + kind.Words()
+	}
+	return cell
+}
+
+// sideCell is an amount with what its column of sides says; what that does not go with is a remark.
+func sideCell(amount, side string) (both, remark string) {
+	switch {
+	case isAmount(amount + ", " + side + " side"): // each, both
+		return amount + ", " + side + " side", ""
+	case isAmount(amount + ", " + side): // L/R
+		return amount + ", " + side, ""
+	case strings.ContainsFunc(side, unicode.IsLetter) && !asksNothing.MatchString(side):
+		return amount, " (" + side + ")"
+	}
+	return amount, ""
 }
 
 // row is one row of a spreadsheet as a heading and a line, ditto marks and empty sections taken
@@ -148,20 +180,14 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 		return own[i]
 	}
 	section = cell(c.section)
-	text = cell(c.item)
+	text = unlabelled(cell(c.item))
 	if left, right := cell(c.left), cell(c.right); left != "" && left == right { // as many on each side
 		text += ", " + left + " a side"
 	} else if left != "" || right != "" {
 		text += " (left " + left + ", right " + right + ")"
 	}
-	amount, side := cell(c.amount), cell(c.side)
-	if isAmount(amount + ", " + side + " side") { // each, both
-		amount += ", " + side + " side"
-	} else if isAmount(amount + ", " + side) { // L/R
-		amount += ", " + side
-	} else if strings.ContainsFunc(side, unicode.IsLetter) && !asksNothing.MatchString(side) {
-		text += " (" + side + ")"
-	}
+	amount, remark := sideCell(cell(c.amount), cell(c.side))
+	text += remark
 	for _, s := range []string{amount, cell(c.setting)} {
 		if s != "" {
 			text += ", " + s
@@ -169,6 +195,11 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	}
 	tick := func(s string) bool {
 		return slices.Contains([]string{"y", "yes", "x", "✓", "✔", "must", "true", "1", "●", "*"}, strings.ToLower(s))
+	}
+	if s := cell(c.weight); bare(s) && s != "" {
+		text += ", weight " + s
+	} else if s != "" {
+		text += " (weight " + s + ")"
 	}
 	if tick(cell(c.must)) {
 		text += ", must"
