@@ -50,7 +50,7 @@ var (
 	amountPhrases = strings.NewReplacer("without touching down", "withouttouch", "in a minute", "within 60 s", "in one minute", "within 60 s", "per minute", "within 60 s", "a minute and a half", "90 s", "half a minute", "30 s", "1/2 min", "½ min", "in all", "inall", "in total", "inall", "altogether", "inall",
 		"per round", "each", "each round", "each", "a round", "each", "p/", "per ", "w/", "with ")
 	bothWays = regexp.MustCompile(`\b(?:each )?(?:up and down|forwards? and backwards?|forwards? and back|there and back|forwards? ?[/&] ?back(?:wards?)?)\b`)
-	bothHand = regexp.MustCompile(`\b(?:on |with )?(?:l(?:eft)? ?(?:/|&|\+|and) ?r(?:ight)?|r(?:ight)? ?(?:/|&|\+|and) ?l(?:eft)?)\b`)
+	bothHand = regexp.MustCompile(`\b(?:on |with )?(?:re ?/ ?li|li ?/ ?re|rechts ?/ ?links|links ?/ ?rechts|l(?:eft)? ?(?:/|&|\+|and) ?r(?:ight)?|r(?:ight)? ?(?:/|&|\+|and) ?l(?:eft)?)\b`)
 )
 
 // amountOf reads the tokens of a text; false where one of them can be none of an amount.
@@ -262,7 +262,7 @@ var amountShapes = func() (out []amountShape) {
 	add(`^(?:f?h?f?th?c?s|sc?h?f?t)$`, func(v []int, side SideMeaning) (Quantity, bool) {
 		return Quantity{Measure: TimedSide, Seconds: v[0], Side: side}, true
 	})
-	add(`^n(?:x|[rv][ocfx]*)te?Z`, rounds(0, 1, 2))
+	add(`^n(?:x|u|[rv][ocfx]*)te?Z`, rounds(0, 1, 2))
 	add(`^nx?t[rv]Z`, rounds(0, 1, 2))
 	add(`^n(?:x|[rv][ocfx]*)tpt$`, rounds(0, 1, 2))
 	add(`^trZ`, rounds(-1, 0, 1))

@@ -105,6 +105,7 @@ func (b *Book) ParsePage(text string) []PageLine {
 	waitFor(r.out)
 	b.pageMoves(r.out, r.fresh)
 	b.attacksOn(r.out)
+	b.askLost(r.out)
 	return r.out
 }
 

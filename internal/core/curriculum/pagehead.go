@@ -108,6 +108,11 @@ func (b *Book) heading(line string) (h headed, is bool) {
 			return h, true
 		}
 	}
+	if short := levelHead.ReplaceAllString(text, ""); short != text { // Level 2 Self-protection
+		if h, is = b.headingOf(short); is {
+			return h, true
+		}
+	}
 	if short := headWords.ReplaceAllString(text, ""); short != text {
 		if h, is = b.headingOf(short); is {
 			return h, true
@@ -131,6 +136,9 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	}
 	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
 }
+
+// levelHead is before a heading of which level it is.
+var levelHead = regexp.MustCompile(`(?i)^(?:level|stage|grade|part|phase|section) (?:\d{1,2}|[a-h])[.: -]+ ?`)
 
 // fromWhere is a heading that says where from.
 var fromWhere = regexp.MustCompile(`(?i)^(\pL+(?: waza)?) (?:from|in) (?:an? |the )?(?:\pL+ )?(?:kamae|stance|dachi|guard|position|motion|movement|place|line|seogi)$`)

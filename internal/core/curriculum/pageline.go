@@ -56,8 +56,17 @@ func (b *Book) pageLine(l *PageLine) {
 	b.finish(l, amount)
 }
 
+// bracketBehind is a bracket behind moves.
+var bracketBehind = regexp.MustCompile(`^(.*\pL) \(([^()]*)\)\.?$`)
+
 // amountBehind takes an amount out of the end of the moves of a line: Combo 1: jab, cross, 5 a side.
 func (l *PageLine) amountBehind() bool {
+	if m := bracketBehind.FindStringSubmatch(l.Moves); m != nil { // low block, front kick (five times each side)
+		if q, err := ParseQuantity(m[2]); err == nil && !bare(m[2]) {
+			l.Quantity, l.Moves = q, m[1]
+			return true
+		}
+	}
 	at := strings.LastIndex(l.Moves, ",")
 	if at <= 0 {
 		return false
@@ -103,7 +112,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	b.howInName(l)
 	b.nameBehind(l)
-	l.ofTotal()
+	b.ofTotal(l)
 	l.restNoted()
 	amount = l.sidesNoted(amount)
 	b.askRemark(l, amount)
@@ -178,7 +187,7 @@ func (b *Book) nameBehind(l *PageLine) {
 }
 
 // ofTotal takes an amount of each side that a total is said before: 10 (5 each leg).
-func (l *PageLine) ofTotal() {
+func (b *Book) ofTotal(l *PageLine) {
 	parts := strings.Split(l.Note, ", ")
 	for i, part := range parts {
 		if q, err := ParseQuantity(part); err == nil && q.Measure == RepsPerSide && l.Quantity.Measure == RepsInAll && l.Quantity.Reps == 2*q.Reps {
@@ -186,6 +195,10 @@ func (l *PageLine) ofTotal() {
 			if l.perhaps == part {
 				l.perhaps = ""
 			}
+			return
+		} else if q, err := ParseQuantity(fmt.Sprintf("%d %s", l.Quantity.Reps, part)); err == nil && l.Quantity.Measure == RepsInAll && q.Measure == RepsPerSide && notAlike.MatchString(part) && b.kindOf(l) != "self_defence" { // eight kicks on the shield, each leg
+			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, i, i+1), ", ")
+			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "“"+part+"”") })
 			return
 		}
 	}
@@ -249,13 +262,13 @@ const mostNamed = 8
 // othersNamed asks where the remark of a line that shows one thing may name others: a part of it behind a comma that is not known to say how
 // something is done, "Block high, block low", "Hip throw, leg reap".
 func (b *Book) othersNamed(l *PageLine, amount bool) {
-	if l.Note == "" || slices.Contains([]Kind{"knowledge", "sparring", "board_break"}, l.Kind) || l.under.section != "" && slices.Contains([]Kind{"character", "courtesy"}, l.Kind) || len(l.Doubts) > 0 {
+	if l.Note == "" || slices.Contains([]Kind{"knowledge", "sparring"}, l.Kind) || l.under.section != "" && slices.Contains([]Kind{"character", "courtesy"}, l.Kind) || len(l.Doubts) > 0 {
 		return
 	}
 	parts, bare := strings.Split(l.Note, ", "), 0
 	for _, part := range parts {
 		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
-		named := slices.Contains(basic, l.Kind) && twoBare.MatchString(part) && !bothNoted.MatchString(part) || slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || answersWith.MatchString(part) || kind == "fitness" && l.Kind == "fitness"
+		named := l.Kind == "board_break" && slices.Contains([]Kind{"strike", "kick"}, kind) || slices.Contains(basic, l.Kind) && twoBare.MatchString(part) && !bothNoted.MatchString(part) || slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || answersWith.MatchString(part) || kind == "fitness" && l.Kind == "fitness"
 		if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) { // against thrust, slash
 			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part)
 		} else if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {

@@ -345,6 +345,11 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 			pieces = []string{last[:at], inside}
 		}
 	}
+	if words := strings.Fields(last); len(pieces) == 1 && len(tail) == 0 { // roll punch, vertical snap punch 10 ea
+		if i, j := amountAt(words); i > 0 && j == len(words) && i < j && b.kindInName(strings.Join(words[:i], " ")) != "" && slices.Contains(amounted, b.kindInName(strings.Join(words[:i], " "))) {
+			pieces = []string{strings.Join(words[:i], " "), strings.Join(words[i:], " ")}
+		}
+	}
 	if said := pieces[1:]; len(said) > 0 && (len(tail) > 0 || b.tailOfAll(pieces[len(pieces)-1]) || len(pieces) == 2 && strings.HasSuffix(last, ")")) {
 		last, tail = strings.TrimSpace(pieces[0]), append(slices.Clone(said), tail...)
 	}
@@ -469,7 +474,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	for _, part := range parts {
 		part = strings.TrimSpace(part)
 		words := strings.Fields(part)
-		if name, bracket := cutAny(part, "("); noun && b.kindInName(name) != kind && (nounLeft.MatchString(strings.TrimSpace(name)) || heights && aHeightAlone.MatchString(strings.TrimSpace(name)) || short && shortName.MatchString(strings.TrimSpace(name))) {
+		if name, bracket := cutAny(part, "("); noun && b.kindInName(name) != kind && (nounLeft.MatchString(strings.TrimSpace(name)) || heights && aHeightAlone.MatchString(strings.TrimSpace(name)) || short && shortName.MatchString(strings.TrimSpace(name)) || len(parts) > 2 && kind == "stance" && oneWord.MatchString(strings.TrimSpace(name))) {
 			out = append(out, strings.TrimSpace(withHead(head, strings.TrimSpace(name), kind)+" "+bracket))
 			continue
 		}
@@ -498,6 +503,9 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	}
 	return out
 }
+
+// oneWord is a stance by its word alone: crane, in a list of stances.
+var oneWord = regexp.MustCompile(`^\pL{3,}$`)
 
 // shortName are one or two words that may name a kick or a block without that word.
 var shortName = regexp.MustCompile(`(?i)^(?:(?:in|out)[- ](?:to[- ])?(?:in|out)|front|back|rear|lead|side|high|low|mid|middle|inside|outside|inner|outer|inward|outward|upward|downward|rising|double|single|cross|straight|vertical|horizontal|reverse|spinning|jumping|flying|obscure|diagonal|round|turning|push|snap|thrust|axe|hook|crescent|stomp|cat|horse|bow|ready|attention|fighting|walking|sitting|long|short|wide|narrow|natural|parallel|closed|open|neutral|twist|forearm|palm|elbow|knife|push-down|[\pL-]+(?:ward|ed|ing))(?: [\pL-]+)?$`)

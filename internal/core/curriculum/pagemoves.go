@@ -3,6 +3,7 @@ package curriculum
 import (
 	"cmp"
 	"errors"
+	"fmt"
 	"regexp"
 	"slices"
 	"strings"
@@ -51,6 +52,9 @@ func (m *moveReader) open() (err error) {
 
 func (m *moveReader) read(l *PageLine) {
 	r, err := m.catalogue.Read(l.Moves)
+	if strings.HasSuffix(l.Moves, ".") && len(r.Doubts) == 0 && l.New && slices.Contains(amounted, l.Kind) {
+		l.doubt(fmt.Sprintf("“%s” is read as a step of %s; where other things are asked, write a line for each", strings.TrimSuffix(l.Moves, "."), l.Name))
+	}
 	if err != nil && l.New && !slices.Contains(amounted, l.Kind) && (m.asRow(l) || inWords(l, m.saysAttack(l.Name))) {
 		if l.Moves == "" {
 			return

@@ -58,6 +58,7 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 		return true
 	}
 	if !have && unicode.IsDigit([]rune(l.Name)[0]) && !(len(words) > 1 && far.MatchString(words[1])) && b.around(l, words) {
+		b.tail(l)
 		return l.Problem == ""
 	}
 	b.tail(l)
@@ -91,10 +92,16 @@ func (b *Book) single(name string) string {
 	if one := strings.TrimSuffix(name, "es"); b.Named(name) == nil && b.Named(one) != nil {
 		return one
 	}
+	if m := doneHow.FindStringSubmatch(name); m != nil { // straight punches in forward stance
+		name = oneOfMany.ReplaceAllString(m[1], "$1") + m[2]
+	}
 	name = oneOfMany.ReplaceAllString(name, "$1")
 	r, size := utf8.DecodeRuneInString(name)
 	return string(unicode.ToUpper(r)) + name[size:]
 }
+
+// doneHow is a name and how or where that is done.
+var doneHow = regexp.MustCompile(`(?i)^(.+?)( (?:in|on|from|with|to|off|while|against|at) .+)$`)
 
 // oneOfMany is the plural of what is struck, kicked or blocked with at the end of a name.
 var oneOfMany = regexp.MustCompile(`(?i)\b(kick|punch|strike|block|fist|elbow|hook|jab|uppercut|throw)(?:e?s)$`)
@@ -288,7 +295,7 @@ var (
 	}
 	attackInWords = regexp.MustCompile(`(?i)\b(grab|choke|punch|push|kick|hug|headlock|hold|strike|attack|knife|club)s?$`)
 	doubled       = regexp.MustCompile(`(?i)\bdouble\b(?:$|[^-]| -)`)
-	severals      = regexp.MustCompile(`(?i)\b[A-H] ?(?:and|&|\+|,|to) ?[A-H]$|\b\d{1,2} ?(?:[-–—&+]|to|and|thru|through) ?(?:\p{L}+\.? )?\d{1,2}$|\b[A-H] ?[-–] ?[A-H]$`)
+	severals      = regexp.MustCompile(`(?i)\d or \d$|\b[A-H] ?(?:and|&|\+|,|to) ?[A-H]$|\b\d{1,2} ?(?:[-–—&+]|to|and|thru|through) ?(?:\p{L}+\.? )?\d{1,2}$|\b[A-H] ?[-–] ?[A-H]$`)
 	notAlike      = regexp.MustCompile(`(?i)^(left|right|l|r)$|^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
 	connecting    = regexp.MustCompile(`(?i)^(?:w/|(?:in|into|from|with|to|against|off|then|and|while|after|at|followed by)\b)`)
 	ofPart        = regexp.MustCompile(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only)?$`)

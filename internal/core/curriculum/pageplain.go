@@ -23,6 +23,7 @@ type pageText struct {
 	apart  bool   // a blank line stands above it, and something right below, as headings do
 	part   bool   // it began as a part of the page: Part 3: Partner
 	inline bool   // a heading with what stands below it behind it on its line
+	piece  bool   // of a list behind a heading on its line, so no heading itself
 	own    bool   // of a sentence with a heading of its own, which holds for no other line: My kicks are: …
 }
 
@@ -72,7 +73,7 @@ func (b *Book) plainly(written []string) (out []pageText) {
 			if _, own := settingHeads[sectionKey(strings.TrimSpace(pieces[0]))]; own && len(pieces) > 1 { // on the pad: jab, cross
 				mine = true
 			}
-			out = append(out, pageText{i, typed, part, legend[i], len(written[i]) - len(strings.TrimLeft(written[i], " \t")), over(written, i), over(written, i) && isStep(written[i+1]), k == 0 && over(written, i) && ofSomeList(written[i+1]) && !ofSomeList(written[i]), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), k == 0 && len(pieces) > 1, mine})
+			out = append(out, pageText{i, typed, part, legend[i], len(written[i]) - len(strings.TrimLeft(written[i], " \t")), over(written, i), over(written, i) && isStep(written[i+1]), k == 0 && over(written, i) && ofSomeList(written[i+1]) && !ofSomeList(written[i]), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), k == 0 && len(pieces) > 1, k > 0, mine})
 		}
 	}
 	return out
@@ -200,7 +201,7 @@ func inHyphens(line string) string {
 }
 
 // numberFirst is a number in words before several of something: Twenty straight punches.
-var numberFirst = regexp.MustCompile(`(?i)(^|[,;:.] +|\band +)(five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety) (\p{Ll}[\p{Ll} -]*s)\b`)
+var numberFirst = regexp.MustCompile(`(?i)(^\s*(?:[-–—*•] |\d{1,2}[.)] )?|[,;:.] +|\band +)(five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety) (\p{Ll}[\p{Ll} -]*s)\b`)
 
 // inFigures is a line with such numbers as figures; numbers of fingers and of what is asked in words stay.
 func inFigures(line string) string {

@@ -231,7 +231,7 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 		r.under, r.headDeep = headed{mixed: true}, false // what belongs to the heading is indented
 	}
 	text = r.numbered(headTail(r.Book, x, text))
-	if h, is := r.headingAt(x, text); is && !strings.Contains(typed, "\t") {
+	if h, is := r.headingAt(x, text); is && !strings.Contains(typed, "\t") && !(x.piece && r.kindInName(text) != "") {
 		r.into(l, x, h, text)
 		return
 	}
@@ -436,6 +436,11 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 // end of the page.
 func (r *pageReader) bareHead(next *headed) {
 	kind, h := cmp.Or(r.under.kind, r.kindIn(r.under.section)), r.head
+	if h.Text != "" && len(r.out) == r.since && r.under.mixed && next == nil { // Essay & interview, at the end of the page
+		h.Aside = "a heading with nothing below it"
+		r.add(h)
+		return
+	}
 	if h.Text == "" || len(r.out) > r.since || kind == "" || r.under.mixed || r.under.setting != "" || next != nil && (kind != "sparring" && kind != "board_break" || next.section == r.under.section) {
 		return
 	}
@@ -569,7 +574,9 @@ func (r *pageReader) met(l *PageLine) {
 	at := slices.IndexFunc(r.out, func(x PageLine) bool { return x.New && x.Problem == "" && check.Key(x.Name) == check.Key(l.Name) })
 	if at < 0 {
 		r.ask(l)
-		r.fresh = append(r.fresh, notation.Entry{ID: "line " + strconv.Itoa(l.Number-1), Name: l.Name})
+		if !slices.ContainsFunc(r.fresh, func(x notation.Entry) bool { return check.Key(x.Name) == check.Key(l.Name) }) {
+			r.fresh = append(r.fresh, notation.Entry{ID: "line " + strconv.Itoa(l.Number-1), Name: l.Name})
+		}
 		return
 	}
 	if l.kindless {

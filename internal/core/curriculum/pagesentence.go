@@ -28,7 +28,7 @@ var (
 	countSides  = regexp.MustCompile(`(?i)^(\s*)(\d{1,3}) ?x? ?(\p{L}.*?),? (?:l ?[/+] ?r|r ?[/+] ?l)\s*$`)
 	eachOf      = regexp.MustCompile(`(?i)\b(?:with|on|to|for|using) ((?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
 	article     = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:an?|the) )(\p{L}[\p{L} -]+)`)
-	roundsOf    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of (?:free |light )?sparring,? ?\(?(\d+ ?(?:min|sec)\w*|one minute|two minutes)(?: each)?\)?\.?`)
+	roundsOf    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of ((?:free |light |touch |technical |controlled )?)sparring,? ?\(?(\d+ ?(?:min|sec)\w*|(?:one|two|three) minutes?|(?:thirty|forty|sixty|ninety) seconds)(?: each)?\)?\.?`)
 	roundsTimed = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) rounds?,?(?: of)? (\d{1,2}):(\d\d)(?: ?min\w*)?(?: each)?`)
 	// 30 s/side
 	secondsSlash = regexp.MustCompile(`(?i)\b(\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) ?/ ?(side|leg|hand|arm|foot)\b`)
@@ -78,7 +78,9 @@ func (b *Book) asListed(line string) string {
 		line = line[:listed(line)] + m[2] + ", " + m[1]
 	}
 	line = numbersNoted.ReplaceAllString(line, "$1 $2")
-	line = roundsOf.ReplaceAllString(line, "Sparring, $1 x $2")
+	if rounds := roundsOf.ReplaceAllString(line, "${2}sparring, $1 x $3"); rounds != line {
+		line = capitalised(rounds)
+	}
 	line = roundsTimed.ReplaceAllStringFunc(line, func(s string) string {
 		m := roundsTimed.FindStringSubmatch(s)
 		minutes, _ := strconv.Atoi(m[3])

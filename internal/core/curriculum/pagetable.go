@@ -147,6 +147,9 @@ func unlabelled(cell string) string {
 	if kind := cmp.Or(UsualKind(m[1]), KindNamed(strings.ToLower(m[1]))); kind != "" {
 		return m[2] + ", " + kind.Words()
 	}
+	if slices.Contains(mixed, sectionKey(m[1])) { // Ground: get up with base
+		return m[2] + " (" + m[1] + ")"
+	}
 	return cell
 }
 

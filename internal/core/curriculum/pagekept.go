@@ -1,0 +1,117 @@
+package curriculum
+
+import (
+	"fmt"
+	"maps"
+	"regexp"
+	"slices"
+	"strings"
+	"sync"
+)
+
+// Nothing that is typed may vanish: a word that is found in nothing that its line has become is asked about.
+
+// keptWord is a word of a line that has to be found again.
+var keptWord = regexp.MustCompile(`\pL[\pL'’]+`)
+
+// wordsOfAmounts are words that are found again in an amount, in what a line says of itself, or that only lead in what is asked.
+const wordsOfAmounts = `the a an of on to with in for from at and or then as by per every either both over any all each it is are be so not only just about
+must pass mandatory compulsory optional essential required requirement extra bonus yes no ok always again
+leg legs hand hands arm arms foot feet knee knees elbow elbows fist fists side sides stance stances limb way ways direction directions total minute
+pad pads mitt mitts focus shield shields paddle paddles bag bags heavy kick kicking board boards partner partners pairs air target targets thai
+will should shall asked tested show shows demonstrate perform do does can able you your my me we our his her their know knows stand take give execute display candidate student first next finally also able please now
+white yellow orange green blue purple brown red black gold grey stripe stripes belt belts tip tag week weeks day station stations round rounds part section unit number numbers no nos
+times once twice thrice last sprint rest alternating alternate alternately height level head waist body high mid middle low
+warm up padwork has have attempts swings throws comes gives
+re li rechts links
+work practice practise test section drills training movement movements moving motion skills techniques technique waza sheet spot place line lines`
+
+// needsNoPlace are those words.
+var needsNoPlace = sync.OnceValue(func() map[string]bool {
+	out := map[string]bool{}
+	for word := range strings.FieldsSeq(wordsOfAmounts) {
+		out[word] = true
+	}
+	for word := range amountSigns {
+		out[word] = true
+	}
+	for word := range timeUnits {
+		out[word] = true
+	}
+	for word := range figureWords {
+		out[word] = true
+	}
+	return out
+})
+
+// wordsOfAttacks are all words of which attacks are made.
+var wordsOfAttacks = sync.OnceValue(func() string {
+	return strings.Join(slices.Sorted(maps.Keys(attackPhrases())), " ")
+})
+
+// askLost asks about words of a line that stand in nothing of what it was read as. A line that is asked about already, or set aside, is not
+// looked at; nor are words that head a section.
+func (b *Book) askLost(lines []PageLine) {
+	for from := 0; from < len(lines); {
+		to, open := from, false
+		var kept strings.Builder
+		for ; to < len(lines) && lines[to].Number == lines[from].Number; to++ {
+			l := &lines[to]
+			open = open || len(l.Table) > 0 || l.Problem != "" || l.Aside != "" || l.Waits || len(l.Doubts) > 0
+			b.keeps(&kept, l)
+		}
+		if l := &lines[from]; !open {
+			if lost := b.lost(l.Text, strings.ToLower(kept.String())); lost != "" {
+				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it matters, write it behind a comma, or on a line of its own", lost))
+			}
+		}
+		from = to
+	}
+}
+
+// keeps writes down all words that a line was read as.
+func (b *Book) keeps(kept *strings.Builder, l *PageLine) {
+	for _, text := range append([]string{l.Name, l.Note, l.Moves, l.Attacks, l.Term, l.Section, l.Kind.Words(), l.From, AttackWords(l.Attack)}, b.PartsOf(l.Requirement)...) {
+		kept.WriteString(" " + text)
+	}
+	if len(l.Attack) > 0 {
+		kept.WriteString(" " + wordsOfAttacks()) // by which it was read
+	}
+	for _, m := range l.Modifiers {
+		kept.WriteString(" " + string(m))
+	}
+	for _, t := range l.Tracks {
+		if track := slices.IndexFunc(b.Program.Tracks, func(x Track) bool { return x.ID == t.TrackID }); track >= 0 {
+			for _, x := range b.Program.Tracks { // Adults only is not for Cubs
+				kept.WriteString(" " + x.Name)
+			}
+		}
+	}
+	for _, x := range l.Makes {
+		kept.WriteString(" " + x.Name)
+	}
+	if l.Draw != nil {
+		kept.WriteString(" " + l.Draw.Name)
+	}
+}
+
+// closed writes words together: Water Wheel, waterwheel.
+var closed = strings.NewReplacer(" ", "", "-", "")
+
+// lost is the first word of a typed line that is found nowhere in what it was read as; "" none.
+func (b *Book) lost(typed, kept string) string {
+	small := needsNoPlace()
+	for _, word := range keptWord.FindAllString(strings.ToLower(typed), -1) {
+		if small[word] || small[strings.TrimSuffix(word, "s")] || strings.Contains(kept, word) || strings.Contains(kept, strings.TrimSuffix(word, "s")) || strings.Contains(kept, strings.TrimSuffix(word, "es")) {
+			continue
+		}
+		if m, whole := b.meaningOf(word); m != nil && whole { // jodan, geri waza
+			continue
+		}
+		if _, heads := b.headingOf(word); heads || UsualKind(word) != "" || slices.Contains(mixed, sectionKey(word)) || strings.Contains(closed.Replace(kept), word) {
+			continue
+		}
+		return word
+	}
+	return ""
+}
