@@ -187,10 +187,16 @@ func notYet(v progress.Verdict) string {
 	return said + strings.Join(ifs, "")
 }
 
-// Missing says in a sentence what is missing until the next test, and when it can be, for a family.
-func Missing(name, rung string, v progress.Verdict) string {
-	if v.State == progress.Met {
+// Missing says in a sentence what is missing until the next test, and when it can be, for a family. unseen is how much of the test has not
+// been shown yet, which no rule may ask for.
+func Missing(name, rung string, v progress.Verdict, unseen int) string {
+	switch {
+	case v.State == progress.Met && unseen == 0:
 		return fmt.Sprintf("Nothing is missing: %s may be tested for %s.", name, rung)
+	case v.State == progress.Met && unseen == 1:
+		return fmt.Sprintf("%s may be tested for %s. One thing on the test has not been shown in full yet; it comes first below.", name, rung)
+	case v.State == progress.Met:
+		return fmt.Sprintf("%s may be tested for %s. %d things on the test have not been shown in full yet; they come first below.", name, rung, unseen)
 	}
 	var out []string
 	for _, a := range v.Answers {

@@ -16,9 +16,12 @@ func TestWhatIsMissing(t *testing.T) {
 	on := civil.MustParse("2026-11-24")
 	rule := func(k curriculum.RuleKind, n int) curriculum.Rule { return curriculum.Rule{Kind: k, Amount: n} }
 	of := func(e progress.Evidence, rules ...curriculum.Rule) string {
-		return words.Missing("Ivy", "Yellow belt", progress.Judge(rules, e, on))
+		return words.Missing("Ivy", "Yellow belt", progress.Judge(rules, e, on), 0)
 	}
 	assert.Equal(t, "Nothing is missing: Ivy may be tested for Yellow belt.", of(progress.Evidence{}))
+	for unseen, want := range map[int]string{1: "Ivy may be tested for Yellow belt. One thing on the test has not been shown in full yet; it comes first below.", 2: "Ivy may be tested for Yellow belt. 2 things on the test have not been shown in full yet; they come first below."} {
+		assert.Equal(t, want, words.Missing("Ivy", "Yellow belt", progress.Judge(nil, progress.Evidence{}, on), unseen))
+	}
 	sections := []progress.SectionDone{{Name: "Kicks", Of: 3, Done: 1, Open: []string{"a", "b"}}}
 	assert.Equal(t, "Before Ivy can be tested for Yellow belt: 2 things are still to be shown.", of(progress.Evidence{Sections: sections}, rule(curriculum.AllSignedOff, 1)))
 	sections[0].Done, sections[0].Open = 2, []string{"b"}

@@ -172,6 +172,30 @@ func times(n int) string {
 	return fmt.Sprintf("%d times", n)
 }
 
+// CalledAtHome is what a task is called for a family: Mill Wheel: you defend, the first 2 of its 3 parts.
+func CalledAtHome(t practice.Task) string {
+	var how []string
+	if said := map[curriculum.Role]string{"attacker": "you attack", "defender": "you defend", "holder": "you hold the pad"}[t.Role]; said != "" {
+		how = append(how, said)
+	}
+	if t.Setting != "" && t.Setting != curriculum.Settings[0] && t.Role != "holder" {
+		how = append(how, t.Setting.Words())
+	}
+	switch whole := t.Stage == 0 || t.Stage >= t.Stages; {
+	case whole:
+	case t.Part != "":
+		how = append(how, "as far as “"+t.Part+"”")
+	case t.Stage == 1:
+		how = append(how, fmt.Sprintf("the first of its %d parts", t.Stages))
+	default:
+		how = append(how, fmt.Sprintf("the first %d of its %d parts", t.Stage, t.Stages))
+	}
+	if len(how) == 0 {
+		return t.Name
+	}
+	return t.Name + ": " + strings.Join(how, ", ")
+}
+
 // Partner is what somebody else has to do; "" nobody is needed.
 func Partner(p practice.PartnerPart) string {
 	switch p.Kind {

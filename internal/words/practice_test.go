@@ -234,3 +234,16 @@ func TestClassPlans(t *testing.T) {
 		{Kind: practice.NotAllowed, Technique: "Back kick", Why: &curriculum.NotFor{Track: "Cubs", Suits: "Adults"}}, {Kind: practice.ComesLater, Technique: "Axe kick", Rung: "Green"}, {Kind: practice.StepsOnly}, {Kind: practice.RearFirst},
 		{Kind: practice.NoRecovery}, {Kind: practice.LimbTwice}}))
 }
+
+// TestWhatATaskIsCalledAtHome: a parent reads what the child does and how far it goes, and no word of the trade.
+func TestWhatATaskIsCalledAtHome(t *testing.T) {
+	task := func(role curriculum.Role, setting curriculum.Setting, stage, stages int, part string) string {
+		return CalledAtHome(practice.Task{Name: "Mill Wheel", Part: part, Next: progress.Next{Item: progress.Item{Line: curriculum.Line{Call: "Mill Wheel, defender, stage 2", Role: role, Setting: setting, Stage: stage, Stages: stages}}}})
+	}
+	assert.Equal(t, "Mill Wheel", task("performer", "air", 3, 3, ""))
+	assert.Equal(t, "Mill Wheel: you defend, the first 2 of its 3 parts", task("defender", "", 2, 3, ""))
+	assert.Equal(t, "Mill Wheel: you attack, the first of its 3 parts", task("attacker", "", 1, 3, ""))
+	assert.Equal(t, "Mill Wheel: you hold the pad", task("holder", "pads", 0, 0, ""))
+	assert.Equal(t, "Mill Wheel: on pads", task("performer", "pads", 0, 0, ""))
+	assert.Equal(t, "Mill Wheel: as far as “the throw”", task("performer", "", 2, 3, "the throw"))
+}

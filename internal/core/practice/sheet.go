@@ -12,6 +12,8 @@ import (
 // Task is one thing on a practice sheet.
 type Task struct {
 	progress.Next
+	Name       string                 // of the technique, with its entry
+	Part       string                 // the name of the last part asked, where that is not the whole; "" it has none, or is the whole
 	Moves      []curriculum.StripMove // for the student's stance
 	Gives      []curriculum.StripMove // what the partner does
 	Other      []curriculum.StripMove // the other side of a defence, where it is told otherwise
@@ -42,7 +44,13 @@ func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curri
 		if t == nil {
 			continue
 		}
-		task := Task{Next: x, Partner: partner(b, x.Item, t), AtHome: atHome(b, x.Item, t), Mend: mend(x.Item), Look: x.Checkpoints, Moves: curriculum.Told(x.Moves, stance.For()), Gives: curriculum.Told(x.Line.Partner, stance.For())}
+		task := Task{Next: x, Name: t.Name, Partner: partner(b, x.Item, t), AtHome: atHome(b, x.Item, t), Mend: mend(x.Item), Look: x.Checkpoints, Moves: curriculum.Told(x.Moves, stance.For()), Gives: curriculum.Told(x.Line.Partner, stance.For())}
+		if x.Entry != "" {
+			task.Name += ", " + x.Entry
+		}
+		if x.Stage > 0 && x.Stage < x.Stages && t.Stages[x.Stage-1].Name != "" {
+			task.Part = t.StageName(x.Stage)
+		}
 		if x.TwoSided && x.Quantity.Side == "" && t.Defends() {
 			if other := curriculum.OtherSide(x.Moves, stance.For()); curriculum.Differs(x.Moves, stance.For(), other) {
 				task.Other, task.OtherGives = curriculum.Told(x.Moves, other), curriculum.Told(x.Line.Partner, other)

@@ -97,11 +97,15 @@ func (ch *chapter) practiceOf(r *http.Request, enrolment string) (v practiceView
 		return v, err
 	}
 	things := v.Climb.NextThings(v.Climb.Book, v.Climb.Stripes, v.On, 1<<10)
-	v.Said = words.Missing(v.First, v.Climb.Next.Name, v.Climb.Verdict)
 	var all []progress.Next
+	unseen := 0
 	for _, it := range v.Climb.Items {
 		all = append(all, progress.Next{Item: it})
+		if it.Counts && !it.Done {
+			unseen++
+		}
 	}
+	v.Said = words.Missing(v.First, v.Climb.Next.Name, v.Climb.Verdict, unseen)
 	v.Whole = practice.Sheet(v.Climb.Book, v.Climb.Next.ID, all, curriculum.View(s.Stance), v.Climb.Track.ID)
 	task := func(t practice.Task) practiceTask {
 		return v.task(t, curriculum.View(s.Stance), choices[enrolment][t.TechniqueID], done)

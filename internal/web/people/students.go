@@ -520,15 +520,16 @@ func functions() template.FuncMap {
 		"adaptations": func() []frame.Option {
 			return []frame.Option{{Value: "excuse", Label: "excused from it"}, {Value: "replace", Label: "something else"}, {Value: "change", Label: "another amount"}}
 		},
-		"urge":        words.Urge,
-		"likeness":    words.Likeness,
-		"howmuch":     words.HowMuch,
-		"partnerpart": words.Partner,
-		"cautions":    words.Cautions,
-		"exposure":    words.Exposure,
-		"leads":       words.Leads,
-		"choicenote":  words.ChoiceNote,
-		"withRequest": func(p frame.Page, v practiceView) withRequest { return withRequest{p.Request, v} },
+		"urge":         words.Urge,
+		"likeness":     words.Likeness,
+		"howmuch":      words.HowMuch,
+		"partnerpart":  words.Partner,
+		"calledathome": words.CalledAtHome,
+		"cautions":     words.Cautions,
+		"exposure":     words.Exposure,
+		"leads":        words.Leads,
+		"choicenote":   words.ChoiceNote,
+		"withRequest":  func(p frame.Page, v practiceView) withRequest { return withRequest{p.Request, v} },
 		"linkdays": func() []frame.Option {
 			return []frame.Option{{Value: "30", Label: "30 days"}, {Value: "180", Label: "half a year"}, {Value: "365", Label: "a year"}}
 		},
