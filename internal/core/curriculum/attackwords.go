@@ -78,7 +78,7 @@ high: to head, to face
 step-through: step through, stepping
 lunge: lunging
 ~: arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms, over arm, under arm, pinning arms, standing, from standing, against wall, cross hand, same side
-: attack, attacker, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, answer, response, self, your, out, get, break, free, being, grabbed, when, you, are
+: attack, attacker, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, answer, response, self, your, out, get, break, free, being, grabbed, when, you, are
 `
 
 // bareChoke is a choke of which nothing says yet from where.
@@ -241,8 +241,9 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 	if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out)) {
 		return out, note
 	}
-	said := func(part string, x []AttackElement) bool { // a punch may be the answer
-		return b.isHeld(x) || saysAgainst.MatchString(part) || attackerDoes.MatchString(part) || strings.Contains(typed, "("+part)
+	plainName := titled(strings.Fields(name)) && strings.Contains(name, " ") && b.kindInName(name) == "" // Dancing Flame - right front kick
+	said := func(part string, x []AttackElement) bool {                                                  // a punch may be the answer
+		return plainName && part == note && !strings.Contains(typed, ", "+part) || b.isHeld(x) || saysAgainst.MatchString(part) || attackerDoes.MatchString(part) || strings.Contains(typed, "("+part)
 	}
 	if x, more := b.attackIn(strings.Join(parts, " ")); x != nil && said(note, x) {
 		if more {

@@ -35,6 +35,9 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{line}
 	}
 	name := strings.TrimSpace(m[1][listed(m[1]):])
+	if words := strings.Fields(m[2]); len(words) > 1 && slices.Contains(single, check.Key(name)) && !slices.ContainsFunc(words, func(w string) bool { return !whichWay.MatchString(w) }) { // block - high low inside
+		m[2] = strings.Join(words, ", ")
+	}
 	first, _ := cutAny(m[2], "(,;")
 	h, is := b.inlineHead(m, name, first)
 	kind := cmp.Or(h.kind, b.kindIn(h.section))
@@ -61,6 +64,9 @@ func (b *Book) behindHeading(line string) []string {
 	}
 	if parts := sentencesOf(said); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return len(strings.Fields(part)) > mostListed+2 }) {
 		return append([]string{m[1]}, parts...)
+	}
+	if at := strings.LastIndex(said, ";"); at > 0 && strings.Count(said, ";") == 1 && strings.Contains(said[:at], ",") && b.tailOfAll(said[at+1:]) { // front kick, side kick; 10 per leg
+		said = said[:at] + "," + said[at+1:]
 	}
 	if parts := outsideBrackets(said, ";"); len(parts) > 1 && kind != "self_defence" && kind != "combination" {
 		return append([]string{m[1]}, parts...)
@@ -91,6 +97,9 @@ func sentencesOf(text string) (out []string) {
 	}
 	return append(out, text[from:])
 }
+
+// whichWay is a word for which of its kind something is.
+var whichWay = regexp.MustCompile(`(?i)^(?:high|low|middle|mid|inside|outside|inward|outward|upward|downward|up|down|front|back|side|round|rear)$`)
 
 // inlineHead is the heading that a name on a line with more behind it is; m are the parts of that line, of which the name becomes the
 // heading's. first is what stands behind it up to a comma or a bracket.

@@ -18,7 +18,7 @@ var kindsInWords = []struct {
 	words *regexp.Regexp
 }{
 	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|^(?:the )?meanings? of\b` +
-		`|^(explain|(?:i )?know|describe|recite|spell|name|list|what|why|how|who|when|where) |^(?:say|tell|write) (?:the|your|my|what|why|how|who)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|\bessay\b|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
+		`|^(explain|(?:i )?know|describe|recite|spell|name|list|what|why|how|who|when|where) |^(?:say|tell|write) (?:us |me )?(?:the|your|my|what|why|how|who|\d+|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|\bessay\b|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
 	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
 	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grab|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},

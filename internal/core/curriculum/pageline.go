@@ -159,7 +159,7 @@ func (b *Book) askRemark(l *PageLine, amount bool) {
 }
 
 var (
-	shoutTail   = regexp.MustCompile(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:loud |strong |big )?(?:kiai|kihap|shout|yell|voice)|without (?:any )?(?:help|assistance|prompting|mistakes?|stopping|support|reminding|reminders?))$`)
+	shoutTail   = regexp.MustCompile(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:loud |strong |big )?(?:kiai|kihap|shout|yell|voice)|(?:all )?alone|without (?:any )?(?:help|assistance|prompting|mistakes?|stopping|support|reminding|reminders?))$`)
 	holdingTail = regexp.MustCompile(`(?i)^(.+?) ((?:while )?holding (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
 )
 
@@ -196,7 +196,7 @@ func (b *Book) ofTotal(l *PageLine) {
 				l.perhaps = ""
 			}
 			return
-		} else if q, err := ParseQuantity(fmt.Sprintf("%d %s", l.Quantity.Reps, part)); err == nil && l.Quantity.Measure == RepsInAll && q.Measure == RepsPerSide && notAlike.MatchString(part) && b.kindOf(l) != "self_defence" { // eight kicks on the shield, each leg
+		} else if q, err := ParseQuantity(fmt.Sprintf("%d %s", l.Quantity.Reps, part)); err == nil && l.Quantity.Measure == RepsInAll && q.Measure == RepsPerSide && (notAlike.MatchString(part) || eitherSide.MatchString(" "+part)) && b.kindOf(l) != "self_defence" { // eight kicks on the shield, each leg
 			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, i, i+1), ", ")
 			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "“"+part+"”") })
 			return
@@ -657,6 +657,9 @@ func (b *Book) Settle(l *PageLine) {
 		if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Said == "" && l.Kind == "sparring" && arranged.MatchString(l.Name) && l.Quantity.Measure != RoundsTimed && l.Quantity.Measure != Timed {
 			l.Kind = "partner_set"
 		}
+		if l.Kind == "" && b.answersNoted(l) { // Bowing Reed (rear choke)
+			l.Kind = "self_defence"
+		}
 		if l.Kind == "" {
 			l.Kind = cmp.Or(b.kindInName(l.Name), l.under.first)
 		}
@@ -671,7 +674,7 @@ func (b *Book) Settle(l *PageLine) {
 			l.fail(1, fmt.Sprintf("the section %s does not say of which kind %s is; write it on the line, for example %s, kick, or give the section a kind on the program’s page", l.Section, l.Name, l.Name))
 		}
 		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain && !slices.Contains(saidKinds, l.Kind) {
-			l.Series, l.Place, l.Asked = series, number, !known && l.Kind != "form"
+			l.Series, l.Place, l.Asked = series, number, !known && l.Kind != "form" && !saidNumber.MatchString(l.Text)
 		}
 	}
 	for _, s := range b.Sections {
@@ -686,6 +689,16 @@ func (b *Book) Settle(l *PageLine) {
 		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
 	}
 }
+
+// answersNoted reports whether a name in capitals, of words that name no move, has an attack as its remark.
+func (b *Book) answersNoted(l *PageLine) bool {
+	words := strings.Fields(l.Name)
+	attack, _ := b.attackIn(l.Note)
+	return attack != nil && len(words) > 1 && titled(words) && !slices.Contains(inRows, b.kindInName(l.Name)) && b.kindInName(l.Name) != "form"
+}
+
+// saidNumber is a number that is said to be one.
+var saidNumber = regexp.MustCompile(`(?i)\b(?:number|no\.?|nr\.?) ?\d|#\d`)
 
 // defends reports whether a line that nothing else tells the kind of answers an attack: Turning Tide (left jab), Against mount.
 func (b *Book) defends(l *PageLine) bool {

@@ -156,6 +156,10 @@ func (b *Book) enumerated(line string) (lines []string, ask string) {
 		return []string{line}, ""
 	}
 	pieces := outsideBrackets(line[len(mark):], ",")
+	if names, all := b.ofAll(pieces); all != "" && !slices.ContainsFunc(names, func(name string) bool { return !b.namesOne(strings.TrimSpace(name)) }) && len(b.kindsOf(names)) == 1 && (slices.Contains(oneByOne, b.kindInName(names[0])) || eachArm.MatchString(all)) { // hammerfist, back fist, palm strike – 5 each hand
+		line = mark + strings.Join(names, ",") + all
+		pieces = outsideBrackets(line[len(mark):], ",")
+	}
 	each := b.amountEach(line[len(mark):])
 	if each == nil {
 		each = b.labelled(line[len(mark):])
@@ -478,6 +482,10 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			out = append(out, strings.TrimSpace(withHead(head, strings.TrimSpace(name), kind)+" "+bracket))
 			continue
 		}
+		if m := someShort.FindStringSubmatch(part); m != nil && !turnOf.MatchString(m[1]) && noun && shortName.MatchString(m[2]) && slices.Contains([]Kind{"", kind}, b.kindInName(m[2])) { // kick - 8 front, 8 side
+			out = append(out, withHead(head, m[2], kind)+", "+m[1])
+			continue
+		}
 		switch _, err := ParseQuantity(part); {
 		case KindNamed(part) != "" && len(out) > 0: // of all
 			for i := range out {
@@ -503,6 +511,9 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	}
 	return out
 }
+
+// someShort is how many of what leaves out the word of its heading.
+var someShort = regexp.MustCompile(`^(\d{1,3}) (\pL[\pL -]*)$`)
 
 // oneWord is a stance by its word alone: crane, in a list of stances.
 var oneWord = regexp.MustCompile(`^\pL{3,}$`)
@@ -543,6 +554,9 @@ func ownNoun(head string, kind Kind) string {
 		one = strings.TrimSuffix(key, "es")
 	case strings.HasSuffix(key, "ies"):
 		one = strings.TrimSuffix(key, "ies") + "y"
+	}
+	if key == "punch" && kind == "strike" { // punch - 8 straight, 8 hook
+		return key
 	}
 	if m, whole := (&Book{}).meaningOf(key); m != nil && whole && m.kind() == kind && kindInWords(key) == "" { // Chagi: ap, dollyo
 		return key

@@ -53,7 +53,7 @@ func (b *Book) plainly(written []string) (out []pageText) {
 		}
 		line = withoutPlace(line)
 		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
-		line = calledAs.ReplaceAllString(line, "$1: $2")
+		line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
 		line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
 		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 	}
@@ -185,6 +185,9 @@ func plainSpace(r rune) rune {
 	}
 	return r
 }
+
+// minutesOf is a time of something: 1 minute of jumping jacks.
+var minutesOf = regexp.MustCompile(`(?i)\b(\d+ ?(?:minutes?|mins?|seconds?|secs?)) of (\pL)`)
 
 // calledAs gives a combination its moves: Combo A = jab, cross.
 var calledAs = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:combo|combination|combi|series) [\pL\d]{1,10}) = (\pL)`)

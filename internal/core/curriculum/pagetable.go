@@ -153,6 +153,18 @@ func unlabelled(cell string) string {
 	return cell
 }
 
+// leadingAmount are the words of an amount that a cell begins with.
+func leadingAmount(cell string) []string {
+	words := strings.Fields(cell)
+	if i, j := amountAt(words); i == 0 && j > 0 {
+		return words[:j]
+	}
+	if len(words) == 1 && bare(cell) {
+		return words
+	}
+	return nil
+}
+
 // sideCell is an amount with what its column of sides says; what that does not go with is a remark.
 func sideCell(amount, side string) (both, remark string) {
 	switch {
@@ -217,7 +229,9 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 			text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
 		}
 	}
-	if s := cell(c.notes); s != "" {
+	if s := cell(c.notes); s != "" && c.amount < 0 && isAmount(strings.Join(leadingAmount(s), " ")) { // a standard may say how much: 10 on pads
+		text += ", " + s
+	} else if s != "" {
 		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
 	}
 	return section, text, own
