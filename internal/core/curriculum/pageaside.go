@@ -23,10 +23,13 @@ var (
 var inBrackets = regexp.MustCompile(`^\([^()]*\pL[^()]*\)\.?$`)
 
 // titleEnd ends a title, whatever it is of: Self-defence course, session test.
-var titleEnd = regexp.MustCompile(`(?i)\b(?:test|exam|examination|syllabus|requirements|course|checklist|sheet|curriculum|programme|assessment)$`)
+var titleEnd = regexp.MustCompile(`(?i)\b(?:test|exam|examination|syllabus|requirements|course|checklist|sheet|curriculum|programme|assessment|academy|club|dojo|dojang|association|federation|gym)$`)
 
 // ofATitle are the words of a title beside the section it is of.
 var ofATitle = regexp.MustCompile(`(?i)\b(?:white|yellow|orange|green|blue|purple|brown|red|black|gold|belt|stripe|grade|rank|tip|level|tag|sash|kyu|kup|gup|geup|dan|\d+(?:st|nd|rd|th)|requirements?|syllabus|curriculum|grading|test|sheet|for|the|adults?|juniors?)\b|[–—:/-]`)
+
+// dashHead is a head of columns with a dash between: Skill - how we check it.
+var dashHead = regexp.MustCompile(`(?i)^(?:skill|technique|item|requirement|what|exercise|task)s?\s+[-–—:|]\s+(?:how|what|reps|amount|notes?|standard|times|number|points?|marks?)(?: (?:we|to|many|much|you|often|long|it|check|look|for|is|asked|checked|tested))*$`)
 
 // asksNothing is what stands where nothing is asked: Breaking: none at this level.
 var asksNothing = regexp.MustCompile(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time))?[.]?$`)
@@ -42,6 +45,9 @@ func (b *Book) setAside(line string, first bool) string {
 	}
 	if text = titleTime.ReplaceAllString(text, ""); first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";,\t") && slices.Contains([]Kind{"", "knowledge"}, kindInWords(text)) && !strings.HasSuffix(text, "?") && b.amountIn(text) == "" {
 		return "the title of the page"
+	}
+	if dashHead.MatchString(text) {
+		return "the head of the columns"
 	}
 	if asksNothing.MatchString(text) {
 		return "it asks nothing"

@@ -80,6 +80,9 @@ func (b *Book) askKnown(l *PageLine, words []string) {
 
 // askCalled asks where a name is called as another kind is.
 func (b *Book) askCalled(l *PageLine, words []string) {
+	if l.Said == "" && slices.Contains(basic, l.Kind) && b.kindInName(l.Name) == "form" {
+		l.doubt(fmt.Sprintf("%s stands under %s and is called a form; write “form” on the line, or a heading above it", l.Name, l.Section))
+	}
 	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
@@ -232,7 +235,7 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("nothing says for how long or how often, and %s is read; write for example 60 s or 10 times", l.Quantity))
 	case attackFirst.MatchString(l.Name) && slices.Contains(basic, l.Kind):
 		l.doubt(fmt.Sprintf("%s speaks of an attack; where it is to be answered, write it under Self-defence, or with as attacker", l.Name))
-	case sayNothing.MatchString(l.Name) || UsualKind(l.Name) == l.Kind && strings.HasSuffix(l.Name, "s") && slices.Contains(append(basic, "combination", "form"), l.Kind):
+	case sayNothing.MatchString(l.Name) || UsualKind(l.Name) == l.Kind && (strings.HasSuffix(l.Name, "s") || manySaid.MatchString(l.Text) && !l.Quantity.perSide()) && slices.Contains(append(basic, "combination", "form"), l.Kind):
 		l.doubt(fmt.Sprintf("%s names nothing by itself; write what is asked", l.Name))
 	case slices.Contains(amounted, l.Kind) && content > mostWords:
 		l.doubt(fmt.Sprintf("%s is long for a name; where several are meant, write a line for each", l.Name))
@@ -280,6 +283,9 @@ var (
 	distance = regexp.MustCompile(`(?i)\b(?:lengths?|widths?|laps?|across) `)
 )
 
+// manySaid are so many of a kind, which none of them names: five blocks, five kicks.
+var manySaid = regexp.MustCompile(`(?i)\b(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten) (?:kicks|blocks|strikes|punches|stances|forms|patterns|combinations)\b`)
+
 // beginsNumber is a name that says first how many.
 var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|any|\d+) \p{L}`)
 
@@ -323,7 +329,7 @@ var joinedBy = regexp.MustCompile(`\s*(?:&|\+|/)\s*|\s+and\s+|[–—]`)
 var withShort = regexp.MustCompile(`(?i)\bw/ ?`)
 
 // joinedIdiom are names of one thing that hold an "and".
-var joinedIdiom = regexp.MustCompile(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck)\b|\bbow(?:ing)? in (?:and|&) out\b|\bstep (?:and|&) (?:slide|drag)\b`)
+var joinedIdiom = regexp.MustCompile(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck)\b|\bbow(?:ing)? in (?:and|&) out\b|\bstep (?:and|&) (?:slide|drag)\b|\broll(?:s|ing)? (?:\pL+ )?(?:and|&) (?:stand|get)(?:s|ing)? up\b`)
 
 // joined reports whether a name joins several: by a sign, or by "and" where each tells a kind or is known.
 func (b *Book) joined(name string) bool {

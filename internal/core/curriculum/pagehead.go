@@ -34,7 +34,7 @@ var settingHeads = map[string]Setting{
 var (
 	headBracket = regexp.MustCompile(`\s*[(\[][^()\[\]]*[)\]]`)
 	headStripe  = regexp.MustCompile(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d)?\s*[-–—:]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
-	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|in moving|moving|on the spot|movements?|motions?|drills|training)$`)
+	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|scenarios?|in moving|moving|on the spot|movements?|motions?|drills|training)$`)
 )
 
 // titleTime is what a title says of time and age: Green belt (at least 6 months after orange).
@@ -103,10 +103,8 @@ func (b *Book) heading(line string) (h headed, is bool) {
 			return h, true
 		}
 	}
-	if m := fromWhere.FindStringSubmatch(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))); m != nil { // Geri waza from kamae
-		if h, is = b.headingOf(m[1]); is && !h.mixed {
-			return h, true
-		}
+	if h, is = b.placedHead(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))); is {
+		return h, true
 	}
 	if short := levelHead.ReplaceAllString(text, ""); short != text { // Level 2 Self-protection
 		if h, is = b.headingOf(short); is {
@@ -135,6 +133,25 @@ func (b *Book) heading(line string) (h headed, is bool) {
 		return h, true
 	}
 	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
+}
+
+// placedHead is a heading that says where from or on what: Basics from a fighting stance, Combinations on the focus pads.
+func (b *Book) placedHead(text string) (h headed, is bool) {
+	if m := fromWhere.FindStringSubmatch(text); m != nil {
+		if h, is = b.headingOf(m[1]); is {
+			return h, true
+		}
+	}
+	at := strings.Index(strings.ToLower(text), " on ")
+	if at < 0 {
+		return h, false
+	}
+	if on := settingSaid(check.Key(text[at+1:])); on != "" {
+		h, is = b.headingOf(text[:at])
+		is = is && h.setting == ""
+		h.setting = on
+	}
+	return h, is
 }
 
 // levelHead is before a heading of which level it is.

@@ -30,6 +30,9 @@ func (b *Book) behindHeading(line string) []string {
 			return out
 		}
 	}
+	if dashHead.MatchString(strings.TrimSpace(line)) {
+		return []string{line}
+	}
 	m := headAnd.FindStringSubmatch(myOwn.ReplaceAllStringFunc(line, func(s string) string { return myOwn.ReplaceAllString(s, "$1${2}s:") }))
 	if m == nil || b.Named(m[1]) != nil || strings.Contains(line, "\t") {
 		return []string{line}

@@ -121,10 +121,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	b.Settle(l)
 	b.othersNamed(l, amount)
-	if l.New && l.Moves != "" && slices.Contains(saidKinds, l.Kind) { // Written essay: “My training”
-		l.note(l.Moves)
-		l.Moves = ""
-	}
+	l.movesNoted()
 	if l.New && l.Moves != "" && slices.Contains([]Kind{"board_break", "knowledge", "courtesy", "character", "fitness", "sparring", "balance"}, l.Kind) {
 		l.fail(1, fmt.Sprintf("a %s has no moves; write what stands behind the colon a line each, or in brackets as a remark", l.Kind.Words()))
 	}
@@ -138,6 +135,20 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
+	}
+}
+
+// movesNoted takes what stands behind the colon of what has no moves as a remark, or as what is broken with.
+func (l *PageLine) movesNoted() {
+	if !l.New || l.Moves == "" {
+		return
+	}
+	if slices.Contains(saidKinds, l.Kind) || l.Kind == "balance" && !strings.ContainsFunc(l.Moves, unicode.IsDigit) { // Written essay: “My training”
+		l.note(l.Moves)
+		l.Moves = ""
+	}
+	if l.Kind == "board_break" && l.Moves != "" && UsualKind(l.Name) == l.Kind { // Board break: side kick
+		l.Name, l.Moves = capitalised(strings.TrimSuffix(l.Moves, ".")), ""
 	}
 }
 

@@ -125,8 +125,11 @@ func (b *Book) isMove(name string) bool {
 	if t := b.Named(name); t != nil {
 		return slices.Contains(inRows, t.Kind)
 	}
-	return b.namesOne(name) && !saysOnlyHow(name) && slices.Contains(inRows, b.kindInName(name))
+	return b.namesOne(name) && !saysOnlyHow(name) && !articleIn.MatchString(name) && slices.Contains(inRows, b.kindInName(name))
 }
+
+// articleIn is in what is a sentence: ducks under the noodle.
+var articleIn = regexp.MustCompile(`(?i) (?:under|over|around|past|through|at|off) (?:an?|the) `)
 
 // saysOnlyHow reports whether words begin as a remark does; a single one may be a name: knee.
 func saysOnlyHow(name string) bool {
@@ -224,7 +227,7 @@ func (b *Book) namesIn(pieces []string) (names []string, last int, joined bool) 
 		if b.Named(strings.TrimSpace(piece)) != nil {
 			all = []string{strings.TrimSpace(piece)}
 		}
-		if eitherSide.MatchString(" " + strings.TrimSpace(piece)) { // forward roll R & L
+		if eitherSide.MatchString(" "+strings.TrimSpace(piece)) || joinedIdiom.MatchString(piece) { // forward roll R & L
 			all = []string{strings.TrimSpace(piece)}
 		}
 		if slices.ContainsFunc(all, func(name string) bool { return !b.namesOne(name) || saysOnlyHow(name) }) {

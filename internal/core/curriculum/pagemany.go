@@ -110,6 +110,38 @@ func byNumber(line string, calls map[int]string) (text, moves string, is bool) {
 
 var rangeName = regexp.MustCompile(`^(\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through)|&|\+|and)\s*#?(\d{1,3})$`)
 
+// numberList are numbers of a series one by one: One-steps 7, 8, 9.
+var numberList = regexp.MustCompile(`^(\pL[\pL -]*?) #?(\d{1,3}(?:(?:, ?|,? ?(?:and|&) ?)#?\d{1,3})+)$`)
+
+// inSeries are the lines that numbers of a series one by one, or several ranges, stand for: One-steps 7, 8, 9; Wrist grabs 1-4, lapel grabs 1-2. nil
+// where a line names none.
+func (b *Book) inSeries(line string, kind Kind) (out []string) {
+	mark := line[:listed(line)]
+	body := strings.TrimSpace(line[len(mark):])
+	if m := numberList.FindStringSubmatch(body); m != nil && slices.Contains(numberedKinds, cmp.Or(b.kindInName(strings.TrimSuffix(m[1], "s")), kind)) {
+		last := 0
+		for _, n := range strings.FieldsFunc(m[2], func(r rune) bool { return !unicode.IsDigit(r) }) {
+			if last > 0 && figure(n) != last+1 {
+				return nil
+			}
+			last = figure(n)
+			out = append(out, mark+strings.TrimSuffix(m[1], "s")+" "+n)
+		}
+		return out
+	}
+	pieces := outsideBrackets(body, ",")
+	if len(pieces) < 2 || slices.ContainsFunc(pieces, func(piece string) bool {
+		m := rangeName.FindStringSubmatch(strings.TrimSpace(piece))
+		return m == nil || !slices.Contains(numberedKinds, cmp.Or(b.kindInName(m[1]), b.kindInName(strings.TrimSuffix(m[1], "s")), kind))
+	}) {
+		return nil
+	}
+	for _, piece := range pieces {
+		out = append(out, mark+capitalised(strings.TrimSpace(piece)))
+	}
+	return out
+}
+
 // ofOneThing ends what counts the parts of one thing: Tower form steps 1-12.
 var ofOneThing = regexp.MustCompile(`(?i)\b(?:steps?|moves?|movements?|counts?|parts?|sections?|lines?|pages?)$`)
 

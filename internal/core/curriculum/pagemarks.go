@@ -129,6 +129,30 @@ func dashNumbers(lines []string) []string {
 	return out
 }
 
+// plainNumber is the number of a list before what it asks, without a sign: 1 Twin block.
+var plainNumber = regexp.MustCompile(`^(\s*)(\d{1,2}) +\pL`)
+
+// plainNumbers blanks the numbers of such lists, of which three or more lines one below the other count on from one.
+func plainNumbers(lines []string) []string {
+	out := slices.Clone(lines)
+	for from := 0; from < len(lines); {
+		to := from
+		for ; to < len(lines); to++ {
+			if m := plainNumber.FindStringSubmatch(lines[to]); m == nil || figure(m[2]) != to-from+1 {
+				break
+			}
+		}
+		if to-from >= leastNumbers {
+			for i := from; i < to; i++ {
+				m := plainNumber.FindStringSubmatch(lines[i])
+				out[i] = m[1] + strings.Repeat(" ", len(m[2])) + lines[i][len(m[1])+len(m[2]):]
+			}
+		}
+		from = max(to, from+1)
+	}
+	return out
+}
+
 // hourFirst is a time of the day before a line.
 var hourFirst = regexp.MustCompile(`^\s*(?:[01]?\d|2[0-3])[.:][0-5]\d(?: ?[ap]m)?(?:\s*[-–]\s*(?:[01]?\d|2[0-3])[.:][0-5]\d)?\s+\pL`)
 

@@ -159,7 +159,7 @@ var nearlySaid = regexp.MustCompile(`^(?i:not for|until|from|as|weight|marks|alw
 var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind)$`)
 
 // countIn is how often and where: 20 in horse stance.
-var countIn = regexp.MustCompile(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line))$`)
+var countIn = regexp.MustCompile(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line)|without (?:any )?(?:help|stopping|mistakes?|pause|support).*)$`)
 
 // loose takes a part that is neither amount nor keyword as a remark. One that holds a figure or
 // speaks of each side may be an amount and is asked about.
@@ -180,6 +180,9 @@ func (b *Book) loose(l *PageLine, part string) {
 		}
 	}
 	l.note(part)
+	if thenMore.MatchString(part) && b.amountIn(part) != "" {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where more is asked, write it on a line of its own", part))
+	}
 	if check.Key(part) == "double" {
 		l.doubt("“double” is read as a remark; where the technique is done twice at once, write its name with it, and where it is another one, its own name")
 	}
@@ -191,6 +194,9 @@ func (b *Book) loose(l *PageLine, part string) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))
 	}
 }
+
+// thenMore begins what is asked next.
+var thenMore = regexp.MustCompile(`(?i)^(?:and )?then `)
 
 // restPattern is the second half of rounds with a rest, of everybody or for a track.
 var restPattern = regexp.MustCompile(`^\d[\d:]* ?\w* rest( for .+)?$`)

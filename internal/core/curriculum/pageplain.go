@@ -32,7 +32,7 @@ type pageText struct {
 // What is taken out leaves blanks where it can, so that columns stay.
 func (b *Book) plainly(written []string) (out []pageText) {
 	lines := leftAndRight(semicolons(written))
-	lines = dashNumbers(withoutHours(lines))
+	lines = plainNumbers(dashNumbers(withoutHours(lines)))
 	piped := 0
 	for _, line := range lines {
 		if strings.Count(line, "|") > 1 || strings.Contains(line, " | ") {
@@ -53,6 +53,9 @@ func (b *Book) plainly(written []string) (out []pageText) {
 		}
 		line = withoutPlace(line)
 		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
+		if m := calledDash.FindStringSubmatch(line); m != nil {
+			line = m[1] + ": " + m[2]
+		}
 		line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
 		line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
 		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
@@ -185,6 +188,9 @@ func plainSpace(r rune) rune {
 	}
 	return r
 }
+
+// calledDash is a combination with its moves behind a dash: Combination 8 – low block, cross.
+var calledDash = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:combo|combination|combi) [\pL\d]{1,3}) [-–—] (\pL[^,]*,.*)$`)
 
 // minutesOf is a time of something: 1 minute of jumping jacks.
 var minutesOf = regexp.MustCompile(`(?i)\b(\d+ ?(?:minutes?|mins?|seconds?|secs?)) of (\pL)`)

@@ -99,6 +99,9 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 	}
 	if c, is := headRow(line); is && (r.table == nil || c.whole) {
 		r.table, r.above = &c, nil
+		if h, heads := r.headingOf(check.Tidy(strings.Split(line, "\t")[c.item])); heads && c.section < 0 { // Kicks, over what is asked of them
+			r.under = h
+		}
 		l.Aside = "the head of the columns"
 		r.add(*l)
 		return "", false
@@ -508,6 +511,9 @@ func (r *pageReader) asked(l PageLine, text string) {
 // sign has said so.
 func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []string, row, ask string) {
 	kind, noun := cmp.Or(l.under.kind, r.kindIn(l.Section)), ""
+	if each = r.inSeries(text, kind); each != nil && alone {
+		return each, "", ""
+	}
 	if parts := outsideBrackets(text[listed(text):], ";"); alone && len(parts) > 1 && (kind == "" || slices.Contains(amounted, kind)) && r.allTell(parts) && len(r.kindsOf(parts)) == 1 { // backfist to the temple; hammerfist to the collar bone
 		for i := range parts {
 			parts[i] = capitalised(strings.TrimSpace(parts[i]))

@@ -129,6 +129,9 @@ func headRow(line string) (c columns, is bool) {
 			c.others = append(c.others, i)
 		}
 	}
+	if c.item < 0 && n > 0 && c.amount >= 0 && len(c.others) > 0 && !strings.ContainsFunc(line, unicode.IsDigit) { // Kihon | Stance | Reps
+		c.item, c.others, n = c.others[0], c.others[1:], n+1
+	}
 	return c, n > 1 && c.item >= 0
 }
 

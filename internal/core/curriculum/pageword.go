@@ -111,7 +111,7 @@ func (b *Book) meaningOf(word string) (m *Meaning, whole bool) {
 var usualMeanings = []Meaning{
 	{"geri", "kick"}, {"keri", "kick"}, {"chagi", "kick"}, {"zuki", "strike"}, {"tsuki", "strike"}, {"uchi", "strike"}, {"jireugi", "strike"}, {"chigi", "strike"},
 	{"uke", "block"}, {"makgi", "block"}, {"dachi", "stance"}, {"tachi", "stance"}, {"renraku", "combination"}, {"renzoku", "combination"}, {"seogi", "stance"}, {"sogi", "stance"}, {"nage", "throw"}, {"ukemi", "breakfall"}, {"makki", "block"}, {"jirugi", "strike"}, {"taeryon", "sparring"}, {"daeryeon", "sparring"}, {"uraken", "strike"}, {"tettsui", "strike"}, {"haito", "strike"}, {"barai", "block"}, {"empi", "strike"}, {"enpi", "strike"}, {"nukite", "strike"}, {"ate", "strike"},
-	{"kyorugi", "sparring"}, {"gyeorugi", "sparring"}, {"mikazuki", "kick"}, {"kumite", "sparring"}, {"randori", "sparring"}, {"kata", "form"}, {"poomsae", "form"}, {"hyung", "form"}, {"kansetsu", "lock"},
+	{"kyorugi", "sparring"}, {"gyeorugi", "sparring"}, {"mikazuki", "kick"}, {"tameshiwari", "board break"}, {"kyukpa", "board break"}, {"kyokpa", "board break"}, {"gyeokpa", "board break"}, {"kumite", "sparring"}, {"randori", "sparring"}, {"kata", "form"}, {"poomsae", "form"}, {"hyung", "form"}, {"kansetsu", "lock"},
 	{"jodan", "high"}, {"chudan", "mid"}, {"gedan", "low"}, {"olgul", "high"}, {"momtong", "mid"}, {"arae", "low"}, {"tobi", "jumping"}, {"twio", "jumping"},
 }
 
