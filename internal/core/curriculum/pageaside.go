@@ -28,6 +28,9 @@ var titleEnd = regexp.MustCompile(`(?i)\b(?:test|exam|examination|syllabus|requi
 // ofATitle are the words of a title beside the section it is of.
 var ofATitle = regexp.MustCompile(`(?i)\b(?:white|yellow|orange|green|blue|purple|brown|red|black|gold|belt|stripe|grade|rank|tip|level|tag|sash|kyu|kup|gup|geup|dan|\d+(?:st|nd|rd|th)|requirements?|syllabus|curriculum|grading|test|sheet|for|the|adults?|juniors?)\b|[–—:/-]`)
 
+// examWord is in titles of what a page is for.
+var examWord = regexp.MustCompile(`(?i)\b(?:exam|examination|test|grading|syllabus|requirements)\b`)
+
 // dashHead is a head of columns with a dash between: Skill - how we check it.
 var dashHead = regexp.MustCompile(`(?i)^(?:skill|technique|item|requirement|what|exercise|task)s?\s+[-–—:|]\s+(?:how|what|reps|amount|notes?|standard|times|number|points?|marks?)(?: (?:we|to|many|much|you|often|long|it|check|look|for|is|asked|checked|tested))*$`)
 
@@ -57,6 +60,9 @@ func (b *Book) setAside(line string, first bool) string {
 	}
 	if parts := strings.Split(text, ","); first && len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return !titleLine.MatchString(part) || b.amountIn(part) != "" }) && b.kindInName(text) == "" {
 		return "the title of the page" // 5th grade, blue belt
+	}
+	if first && titleLine.MatchString(text) && examWord.MatchString(text) && b.amountIn(text) == "" && !strings.ContainsAny(text, ";\t:") { // Blue belt exam, spring term
+		return "the title of the page"
 	}
 	if ruleLine.MatchString(text) {
 		return "time and classes are asked by the rules of the rung"

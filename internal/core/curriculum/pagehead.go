@@ -53,10 +53,16 @@ func headAmount(line string) (q *Quantity, setting Setting, unread string) {
 		inside := strings.Trim(bracket, " ()[]")
 		for _, part := range append([]string{inside}, SplitParts(inside)...) { // with step, 3 times each side
 			said := headSaid.ReplaceAllString(check.Tidy(part), "$1")
-			for _, try := range []string{said, eachFirst.ReplaceAllString(said, ""), eachLast.ReplaceAllString(said, "")} {
+			for _, try := range []string{check.Tidy(part), said, eachFirst.ReplaceAllString(said, ""), eachLast.ReplaceAllString(said, "")} {
 				words := strings.Fields(try)
 				i, j := amountAt(words)
 				rest := strings.Join(append(slices.Clone(words[:i]), words[j:]...), " ")
+				if m := ofEachAlone.FindStringSubmatch(try); m != nil && strings.HasSuffix(try, " of each") { // 10 of each
+					q, err := ParseQuantity(m[1])
+					if err == nil {
+						return &q, "", ""
+					}
+				}
 				if on := settingSaid(check.Key(rest)); i < j && (rest == "" || on != "") {
 					q, err := ParseQuantity(strings.Join(words[i:j], " "))
 					if err == nil {
@@ -135,6 +141,9 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
 }
 
+// placed begins on what, or with whom.
+var placed = regexp.MustCompile(`(?i) (?:on|with|in) `)
+
 // placedHead is a heading that says where from or on what: Basics from a fighting stance, Combinations on the focus pads.
 func (b *Book) placedHead(text string) (h headed, is bool) {
 	if m := fromWhere.FindStringSubmatch(text); m != nil {
@@ -142,10 +151,11 @@ func (b *Book) placedHead(text string) (h headed, is bool) {
 			return h, true
 		}
 	}
-	at := strings.Index(strings.ToLower(text), " on ")
-	if at < 0 {
+	m := placed.FindStringIndex(text)
+	if m == nil {
 		return h, false
 	}
+	at := m[0]
 	if on := settingSaid(check.Key(text[at+1:])); on != "" {
 		h, is = b.headingOf(text[:at])
 		is = is && h.setting == ""

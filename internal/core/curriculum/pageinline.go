@@ -111,6 +111,11 @@ func (b *Book) inlineHead(m []string, name, first string) (h headed, is bool) {
 	if !is {
 		h, is = b.headingOf(headWords.ReplaceAllString(name, "")) // Hand work
 	}
+	if !is {
+		if h, is = b.placedHead(name); is && h.setting != "" { // Kicks on pads: front, round
+			m[1] += " (" + settingWords[h.setting] + ")"
+		}
+	}
 	if !is && manyOfKind.MatchString(name) && !strings.Contains(m[0], " - ") { // Pad kicks
 		h, is = b.headingOf(manyOfKind.FindStringSubmatch(name)[1])
 		m[1] = strings.Replace(m[1], name, manyOfKind.FindStringSubmatch(name)[1], 1)

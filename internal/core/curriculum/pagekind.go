@@ -97,7 +97,7 @@ func kindByWords(name string) Kind {
 		key = m[1]
 	}
 	if at := joinsOn.FindStringIndex(key); at != nil {
-		if before := kindInWords(key[:at[0]]); slices.Contains(append(basic, "evasion", "breakfall"), before) {
+		if before := kindInWords(key[:at[0]]); slices.Contains(append(basic, "evasion", "breakfall", "throw"), before) {
 			return before
 		}
 	}

@@ -57,7 +57,7 @@ func (b *Book) pageLine(l *PageLine) {
 }
 
 // bracketBehind is a bracket behind moves.
-var bracketBehind = regexp.MustCompile(`^(.*\pL) \(([^()]*)\)\.?$`)
+var bracketBehind = regexp.MustCompile(`^(.*[\pL\d]) \(([^()]*)\)\.?$`)
 
 // amountBehind takes an amount out of the end of the moves of a line: Combo 1: jab, cross, 5 a side.
 func (l *PageLine) amountBehind() bool {
@@ -287,6 +287,8 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		} else if l.Kind == "self_defence" && len(parts) > 1 && !titled(strings.Fields(l.Name)) && attackNoted.MatchString(part) {
 			named = true
 		} else if l.Kind == "partner_set" && namedFor.MatchString(l.Name) && slices.Contains(basic, b.kindInName(part)) { // vs. jodan zuki, mae geri
+			named = true
+		} else if is := b.kindInName(part); l.Kind == "partner_set" && (is == "partner_set" || is == "sparring") { // three-step sparring 5-8, semi-free sparring
 			named = true
 		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {
 			continue // how it is attacked, or answered

@@ -474,6 +474,9 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 		return []string{said}
 	}
 	var out []string
+	if kind == "" || slices.Contains(amounted, kind) && kind != "fitness" {
+		parts = b.amountsBehind(parts)
+	}
 	heights := len(parts) > 0 && aHeightAlone.MatchString(strings.TrimSpace(parts[0])) // Blocks: high, low
 	noun := headNouns[kind] != "" || ownNoun(head, kind) != ""
 	first, _ := cutAny(strings.TrimSpace(parts[0]), "(")
@@ -486,7 +489,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			continue
 		}
 		if m := someShort.FindStringSubmatch(part); m != nil && !turnOf.MatchString(m[1]) && noun && shortName.MatchString(m[2]) && slices.Contains([]Kind{"", kind}, b.kindInName(m[2])) { // kick - 8 front, 8 side
-			out = append(out, withHead(head, m[2], kind)+", "+m[1])
+			out = append(out, withHead(head, m[2], kind)+", "+m[1]+strings.TrimPrefix(m[3], ","))
 			continue
 		}
 		switch _, err := ParseQuantity(part); {
@@ -516,7 +519,33 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 }
 
 // someShort is how many of what leaves out the word of its heading.
-var someShort = regexp.MustCompile(`^(\d{1,3}) (\pL[\pL -]*)$`)
+var someShort = regexp.MustCompile(`^(\d{1,3}) (\pL[\pL -]*?)(, [^,]*)?$`)
+
+// amountsBehind are the pieces of a list with a comma before their numbers, where at least two end with one: jab 20, hook 10.
+func (b *Book) amountsBehind(parts []string) []string {
+	out, n, all := slices.Clone(parts), 0, ""
+	last := len(out) - 1
+	if m := bracketBehind.FindStringSubmatch(strings.TrimSpace(out[last])); m != nil && isAmount("2 "+m[2]) { // side 5 (each leg), which is said of all
+		out[last], all = m[1], ", "+m[2]
+	}
+	for i, part := range out {
+		if m := countBehind.FindStringSubmatch(strings.TrimSpace(part)); m != nil && (figure(m[2]) >= leastCount || all != "") {
+			if out[i], n = m[1]+", "+m[2], n+1; b.kindInName(m[1]) == "" {
+				out[i] = m[2] + " " + m[1]
+			}
+		}
+	}
+	if n < 2 {
+		return parts
+	}
+	for i := range out {
+		out[i] += all
+	}
+	return out
+}
+
+// countBehind is a name and a number behind it.
+var countBehind = regexp.MustCompile(`^(\pL[\pL -]*?) (\d{1,3})$`)
 
 // oneWord is a stance by its word alone: crane, in a list of stances.
 var oneWord = regexp.MustCompile(`^\pL{3,}$`)

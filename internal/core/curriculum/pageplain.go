@@ -53,6 +53,9 @@ func (b *Book) plainly(written []string) (out []pageText) {
 		}
 		line = withoutPlace(line)
 		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
+		if m := plusFirst.FindStringSubmatch(line); m != nil {
+			line = m[1] + strings.Repeat(" ", len(m[2])) + m[3]
+		}
 		if m := calledDash.FindStringSubmatch(line); m != nil {
 			line = m[1] + ": " + m[2]
 		}
@@ -188,6 +191,9 @@ func plainSpace(r rune) rune {
 	}
 	return r
 }
+
+// plusFirst is before what is asked beside the rest.
+var plusFirst = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:plus|also|and also):? +)(\pL.*)$`)
 
 // calledDash is a combination with its moves behind a dash: Combination 8 – low block, cross.
 var calledDash = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:combo|combination|combi) [\pL\d]{1,3}) [-–—] (\pL[^,]*,.*)$`)

@@ -514,7 +514,7 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	if each = r.inSeries(text, kind); each != nil && alone {
 		return each, "", ""
 	}
-	if parts := outsideBrackets(text[listed(text):], ";"); alone && len(parts) > 1 && (kind == "" || slices.Contains(amounted, kind)) && r.allTell(parts) && len(r.kindsOf(parts)) == 1 { // backfist to the temple; hammerfist to the collar bone
+	if parts := outsideBrackets(text[listed(text):], ";"); alone && len(parts) > 1 && !strings.Contains(text, ":") && (kind == "" || slices.Contains(amounted, kind)) && r.allTell(parts) && (len(r.kindsOf(parts)) == 1 || len(parts) >= leastNumbers) { // backfist to the temple; hammerfist to the collar bone
 		for i := range parts {
 			parts[i] = capitalised(strings.TrimSpace(parts[i]))
 		}

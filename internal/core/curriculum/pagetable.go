@@ -17,6 +17,7 @@ import (
 var (
 	sidesHead = regexp.MustCompile(`^(\s*.*?)(?:\t| {2,})\s*(?i:l|left)(?:\t| {2,})\s*(?i:r|right)\s*$`)
 	sidesRow  = regexp.MustCompile(`^(\s*\S.*?)(?:\t| {2,})\s*(\d{1,3})(?:\t| {2,})\s*(\d{1,3})\s*$`)
+	wideGaps  = regexp.MustCompile(`\b {2,}\b`)
 	wideGap   = regexp.MustCompile(`(\S) {2,}(\d)`)
 )
 
@@ -25,6 +26,16 @@ func semicolons(written []string) []string {
 	at := slices.IndexFunc(written, func(line string) bool { return strings.TrimSpace(line) != "" })
 	if at < 0 || strings.Contains(written[at], "\t") {
 		return written
+	}
+	if from := slices.IndexFunc(written, func(line string) bool {
+		head, is := headRow(wideGaps.ReplaceAllString(strings.TrimSpace(line), "\t"))
+		return is && head.whole && wideGaps.MatchString(strings.TrimSpace(line))
+	}); from >= 0 { // columns with blanks between
+		out := slices.Clone(written)
+		for i, line := range out[from:] {
+			out[from+i] = wideGaps.ReplaceAllString(line, "\t")
+		}
+		return out
 	}
 	for _, sign := range []string{";", ","} {
 		if _, is := headRow(strings.ReplaceAll(written[at], sign, "\t")); !is {
