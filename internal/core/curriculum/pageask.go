@@ -229,6 +229,10 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	case commandFirst.MatchString(l.Name) && !told && l.Kind != "self_defence" && !titled(words):
 		l.doubt(fmt.Sprintf("%s begins as a sentence does; write the name first, and how much behind it", l.Name))
+	case sentenceName.MatchString(l.Name) && !told && l.Kind != "self_defence":
+		l.doubt(fmt.Sprintf("%s reads as a sentence; write the name first, and what is said of it in brackets", l.Name))
+	case someNumberOf.MatchString(l.Name):
+		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	case toSomebody.MatchString(l.Name) && slices.Contains(basic, l.Kind):
 		l.doubt(fmt.Sprintf("%s reads as a sentence; write the name first, and what it is done to in brackets", l.Name))
 	case l.Kind == "fitness" && l.usual && distance.MatchString(l.Name+" "+l.Note):
@@ -277,6 +281,10 @@ func (b *Book) askSeveral(l *PageLine) {
 }
 
 var (
+	// sentenceName is what somebody does, or what is done.
+	sentenceName = regexp.MustCompile(`(?i)^(?:he|she|they|everyone|everybody|we|you|the students?|students?|the candidates?) \pL|\b(?:is|are|was|has to|have to|must|should) \pL`)
+	// someNumberOf are several that are counted: the first three forms.
+	someNumberOf = regexp.MustCompile(`(?i)\b(?:first|last|next|all|any|previous) (?:two|three|four|five|six|\d{1,2}) (?:forms|patterns|kata|sets|techniques|combinations)\b`)
 	// toSomebody is a sentence of what is done to what: Block a punch with the …
 	toSomebody = regexp.MustCompile(`(?i)^(?:kick|punch|strike|block|parry|stop|catch|hit) (?:an?|the) .* with (?:an?|the) `)
 	// distance is how far, which is no amount.

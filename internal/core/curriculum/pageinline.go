@@ -124,6 +124,9 @@ func (b *Book) inlineHead(m []string, name, first string) (h headed, is bool) {
 		h, is = b.sectionOf(UsualKind(key))
 		m[1] = strings.Replace(m[1], name, name+"s", 1)
 	}
+	if key := check.Key(name); !is && key == "break" && !strings.Contains(m[2], ";") && slices.Contains([]Kind{"kick", "strike"}, b.kindInName(first)) { // Break – side kick
+		h, is = b.sectionOf("board_break")
+	}
 	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) && !isAmount(strings.TrimSpace(first)) { // Elbows: inward, outward
 		h, is = b.sectionOf(one)
 		m[1] = strings.Replace(m[1], name, h.section, 1)

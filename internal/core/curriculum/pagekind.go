@@ -18,7 +18,7 @@ var kindsInWords = []struct {
 	words *regexp.Regexp
 }{
 	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|^(?:the )?meanings? of\b` +
-		`|^(explain|(?:i )?know|describe|recite|spell|name|list|what|why|how|who|when|where) |^(?:say|tell|write) (?:us |me )?(?:the|your|my|what|why|how|who|\d+|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|\bessay\b|\bquiz\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
+		`|^(explain|(?:i )?know|describe|recite|spell|name|list|what|why|how|who|when|where) |^(?:say|tell|write) (?:us |me )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|\bessay\b|\bquiz\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
 	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
 	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b`)},
@@ -36,7 +36,7 @@ var kindsInWords = []struct {
 	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b` +
 		`|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
 	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b`)},
-	{"block", regexp.MustCompile(`^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},
+	{"block", regexp.MustCompile(`\b(?:leg|shin|knee) checks?\b|^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},
 	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
 	{"block", regexp.MustCompile(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm) guard(?:ing)?$`)},
 	{"stance", regexp.MustCompile(`\bstances?\b`)},

@@ -158,7 +158,7 @@ var numberedKinds = []Kind{"form", "combination", "partner_set", "self_defence",
 // stands alone.
 func (b *Book) several(l PageLine) []PageLine {
 	m := rangeName.FindStringSubmatch(l.Name)
-	if m == nil || !l.New || l.Plain || ofOneThing.MatchString(m[1]) {
+	if m == nil || !l.New || l.Plain || ofOneThing.MatchString(m[1]) && b.kindInName(m[1]) != "partner_set" {
 		return []PageLine{l}
 	}
 	series := check.Tidy(m[1])

@@ -444,7 +444,14 @@ func (r *pageReader) bareHead(next *headed) {
 		r.add(h)
 		return
 	}
-	if h.Text == "" || len(r.out) > r.since || kind == "" || r.under.mixed || r.under.setting != "" || next != nil && (kind != "sparring" && kind != "board_break" || next.section == r.under.section) {
+	if h.Text == "" || len(r.out) > r.since || kind == "" || r.under.mixed || r.under.setting != "" {
+		return
+	}
+	if next != nil && (kind != "sparring" && kind != "board_break" || next.section == r.under.section) {
+		if next.setting == "" && !next.mixed && !next.unknown { // else it goes on below
+			h.Aside = "a heading with nothing below it"
+			r.add(h)
+		}
 		return
 	}
 	h.Section, h.under = r.under.section, r.under
@@ -511,6 +518,12 @@ func (r *pageReader) asked(l PageLine, text string) {
 // sign has said so.
 func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []string, row, ask string) {
 	kind, noun := cmp.Or(l.under.kind, r.kindIn(l.Section)), ""
+	if parts := outsideBrackets(text[listed(text):], ","); alone && kind == "form" && sameButLast(parts) { // Tide One, Tide Two
+		for i := range parts {
+			parts[i] = strings.TrimSpace(parts[i])
+		}
+		return parts, "", ""
+	}
 	if each = r.inSeries(text, kind); each != nil && alone {
 		return each, "", ""
 	}
@@ -542,6 +555,17 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	}
 	each, ask = r.enumerated(text)
 	return each, "", ask
+}
+
+// sameButLast reports whether several names have all words in common but the last.
+func sameButLast(names []string) bool {
+	head := func(name string) string {
+		words := strings.Fields(check.Key(name))
+		return strings.Join(words[:max(len(words)-1, 0)], " ")
+	}
+	return len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool {
+		return head(name) == "" || head(name) != head(names[0]) || len(strings.Fields(name)) > mostListed
+	})
 }
 
 // shortList is a line of three or more names that leave out the word of their heading: Front, back, cat, under Stances. nil where it is none.
