@@ -126,7 +126,7 @@ var (
 	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then |,? followed by | \+ |\+|→| / )\s*`)
 	attackNoise = regexp.MustCompile(`(?i)\b(?:an?|the|his|her|their|one’s)\b|[.!]`)
 	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter)$`)
-	namedFor    = regexp.MustCompile(`(?i)^.*? (?:against|vs\.?|versus) `)
+	namedFor    = regexp.MustCompile(`(?i)^.*? (?:against|vs\.?|versus|from) `)
 )
 
 // attackVerbs are what an attacker does, as the attack it is.
@@ -226,20 +226,23 @@ func agree[T ~string](x, y T) bool { return x == "" || y == "" || x == y }
 // choke). A punch or a kick counts only where it is said to be the attack, in brackets or behind against: it may be the answer. Of several
 // that are named none is taken. More is the remark it was read from where that holds more than the attack.
 func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest string) {
-	if named := namedFor.FindString(name); named != "" {
-		if out, _ = b.attackIn(name[len(named):]); out != nil {
+	parts := strings.Split(note, ", ")
+	names := []string{name}
+	if before := namedFor.FindString(name); before != "" { // Closed Door from a push
+		names = append(names, "against "+name[len(before):])
+	}
+	for _, name := range names { // Hair pull (rear)
+		if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && (saysAgainst.MatchString(name) || b.isHeld(whole)) {
+			if more {
+				return whole, note
+			}
+			return whole, ""
+		}
+	}
+	for _, name := range names {
+		if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out)) {
 			return out, note
 		}
-	}
-	parts := strings.Split(note, ", ")
-	if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && (saysAgainst.MatchString(name) || b.isHeld(whole)) { // Hair pull (rear)
-		if more {
-			return whole, note
-		}
-		return whole, ""
-	}
-	if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out)) {
-		return out, note
 	}
 	plainName := titled(strings.Fields(name)) && strings.Contains(name, " ") && b.kindInName(name) == "" // Dancing Flame - right front kick
 	said := func(part string, x []AttackElement) bool {                                                  // a punch may be the answer

@@ -5,6 +5,7 @@ import (
 	"os"
 	"path/filepath"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -278,40 +279,106 @@ func TestTypedLinesAsATable(t *testing.T) {
 	golden.Hold(t, "../../../docs/typed-lines.md", strings.Split(strings.TrimSuffix(out.String(), "\n"), "\n"), nil)
 }
 
-// TestPagesAsTheyWereRead keeps every piece of every line of the corpus as it was read when somebody looked last, with where and how what
-// is doubtful is asked. After a change that is meant: go test ./internal/core/curriculum -run TestPagesAsTheyWereRead -update, and look.
-func TestPagesAsTheyWereRead(t *testing.T) {
-	golden.Alone(t)
+// pieces are what a page was read as, a line for each piece, with where and how what is doubtful is asked.
+func pieces(b *Book, page []string) (out []string) {
+	for _, l := range b.ParsePage(strings.Join(page, "\n")) {
+		said := understood(b, l)
+		if l.Aside != "" {
+			said = "~ " + l.Aside
+		}
+		for _, n := range append(slices.Clone(l.Makes), l.Legend...) {
+			said += fmt.Sprintf(" +%d %s %s", n.Number, n.Kind, n.Name)
+		}
+		if l.Series != "" {
+			said += fmt.Sprintf(" #%d of %s", l.Place, l.Series)
+		}
+		said += fmt.Sprint(map[bool]string{true: " asked"}[l.Asked], map[bool]string{true: " waits"}[l.Waits], map[bool]string{true: " plain"}[l.Plain])
+		if l.Problem != "" {
+			said += fmt.Sprintf(" ! %d %s", l.Column, l.Problem)
+		}
+		for _, d := range l.Doubts {
+			said += fmt.Sprintf(" ? %d %s", d.Column, d.Reason)
+		}
+		out = append(out, fmt.Sprintf("%d %s: %s", l.Number, l.Section, said))
+	}
+	return out
+}
+
+// corpus calls f with every page of the corpus and its program.
+func corpus(t *testing.T, f func(name string, b *Book, page []string)) {
 	files, err := filepath.Glob("testdata/typed/*.txt")
 	require.NoError(t, err)
-	var out []string
 	for _, path := range files {
 		b, lines := typedPage(t, path)
 		var page []string
 		for _, l := range lines {
 			page = append(page, l.typed)
 		}
-		out = append(out, "== "+filepath.Base(path))
-		for _, l := range b.ParsePage(strings.Join(page, "\n")) {
-			said := understood(b, l)
-			if l.Aside != "" {
-				said = "~ " + l.Aside
-			}
-			for _, n := range append(slices.Clone(l.Makes), l.Legend...) {
-				said += fmt.Sprintf(" +%d %s %s", n.Number, n.Kind, n.Name)
-			}
-			if l.Series != "" {
-				said += fmt.Sprintf(" #%d of %s", l.Place, l.Series)
-			}
-			said += fmt.Sprint(map[bool]string{true: " asked"}[l.Asked], map[bool]string{true: " waits"}[l.Waits], map[bool]string{true: " plain"}[l.Plain])
-			if l.Problem != "" {
-				said += fmt.Sprintf(" ! %d %s", l.Column, l.Problem)
-			}
-			for _, d := range l.Doubts {
-				said += fmt.Sprintf(" ? %d %s", d.Column, d.Reason)
-			}
-			out = append(out, fmt.Sprintf("%d %s: %s", l.Number, l.Section, said))
-		}
+		f(filepath.Base(path), b, page)
 	}
+}
+
+// TestPagesAsTheyWereRead keeps every piece of every line of the corpus as it was read when somebody looked last. After a change that is
+// meant: go test ./internal/core/curriculum -run TestPagesAsTheyWereRead -update, and look.
+func TestPagesAsTheyWereRead(t *testing.T) {
+	golden.Alone(t)
+	var out []string
+	corpus(t, func(name string, b *Book, page []string) { out = append(append(out, "== "+name), pieces(b, page)...) })
 	golden.Hold(t, "testdata/read.txt", out, nil)
+}
+
+// TestPagesTypedOtherwise keeps how lines of the corpus are read when somebody types them a little otherwise: with dashes for commas, in
+// capitals, without commas, with more behind them, two on a line. Each stands in its page; one in four lines is changed.
+func TestPagesTypedOtherwise(t *testing.T) {
+	golden.Alone(t)
+	ways := []func(line, next string) string{
+		func(line, _ string) string { return strings.Replace(line, ", ", " - ", 1) },
+		func(line, _ string) string {
+			return strings.ReplaceAll(strings.ReplaceAll(line, " - ", ", "), " – ", ", ")
+		},
+		func(line, _ string) string { return strings.ToUpper(line) },
+		func(line, _ string) string { return strings.ReplaceAll(line, ",", "") },
+		func(line, _ string) string { return line + " x 12" },
+		func(line, next string) string { return line + ", " + strings.TrimSpace(next) },
+		func(line, next string) string { return line + "; " + strings.TrimSpace(next) },
+		func(line, _ string) string { return strings.NewReplacer("(", "", ")", "").Replace(line) },
+		func(line, _ string) string { return strings.Replace(line, ":", " -", 1) },
+		func(line, _ string) string { return "Show " + strings.ToLower(strings.TrimSpace(line)) + "." },
+	}
+	var out []string
+	n := 0
+	corpus(t, func(name string, b *Book, page []string) {
+		changed, typed := slices.Clone(page), map[int]bool{}
+		for i := 1; i+1 < len(page); i += 4 {
+			if strings.TrimSpace(page[i]) == "" || strings.Contains(page[i], "\t") {
+				continue
+			}
+			changed[i] = ways[n%len(ways)](page[i], page[i+1])
+			typed[i+1] = true
+			n++
+		}
+		for _, piece := range pieces(b, changed) {
+			number, _, _ := strings.Cut(piece, " ")
+			if at, _ := strconv.Atoi(number); typed[at] {
+				out = append(out, changed[at-1]+" ⇒ "+piece)
+			}
+		}
+	})
+	golden.Hold(t, "testdata/otherwise.txt", out, nil)
+}
+
+// TestDressOfPages: how lines end, blanks behind them and what their blanks are change nothing of what is read.
+func TestDressOfPages(t *testing.T) {
+	corpus(t, func(name string, b *Book, page []string) {
+		want := pieces(b, page)
+		for how, dress := range map[string]func(string) string{
+			"ends": func(line string) string { return line + "\r" }, "blanks behind": func(line string) string { return line + "   " }, "other blanks": func(line string) string { return strings.ReplaceAll(line, " ", "\u00a0") },
+		} {
+			dressed := make([]string, len(page))
+			for i, line := range page {
+				dressed[i] = dress(line)
+			}
+			assert.Equal(t, want, pieces(b, dressed), "%s: %s", name, how)
+		}
+	})
 }

@@ -130,9 +130,6 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if l.Said == "" && l.usual && l.Kind == "sparring" && !sparred.MatchString(l.Name+" "+l.Note) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as rounds of %s; where it is no sparring, write its kind on the line, or a heading above it", l.Name, l.Quantity))
 	}
-	if l.Said == "" && l.usual && l.Kind == "sparring" && arranged.MatchString(l.Name) && len(l.Doubts) == 0 {
-		l.doubt(fmt.Sprintf("%s is read as rounds of %s; where it is arranged beforehand, write “partner set” on the line", l.Name, l.Quantity))
-	}
 	if !l.usual && l.Quantity.Measure == RepsInAll && l.Kind == "self_defence" && manyOf.MatchString(l.Text) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%d is read as the amount; where it is how many different ones, write a line for each", l.Quantity.Reps))
 	}

@@ -52,7 +52,7 @@ func (b *Book) plainly(written []string) (out []pageText) {
 			line = anyBullet.ReplaceAllString(line, "$1- ")
 		}
 		line = withoutPlace(line)
-		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(strings.Map(plainSpace, line)))))
+		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(line))))
 		if m := plusFirst.FindStringSubmatch(line); m != nil {
 			line = m[1] + strings.Repeat(" ", len(m[2])) + m[3]
 		}

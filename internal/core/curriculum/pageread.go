@@ -52,8 +52,10 @@ type pageReader struct {
 }
 
 func (b *Book) pageReader(text string) *pageReader {
-	written, long := strings.Split(strings.ReplaceAll(text, "\r\n", "\n"), "\n"), map[int]bool{}
-	for i, line := range written {
+	written, long := strings.Split(strings.Map(plainSpace, strings.ReplaceAll(text, "\r\n", "\n")), "\n"), map[int]bool{}
+	for i := range written {
+		written[i] = strings.TrimRight(written[i], " ")
+		line := written[i]
 		if utf8.RuneCountInString(line) > MaxLine {
 			written[i], long[i] = string([]rune(line)[:MaxLine]), true
 		}
