@@ -116,9 +116,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	l.restNoted()
 	amount = l.sidesNoted(amount)
 	b.askRemark(l, amount)
-	if one := strings.TrimSuffix(l.Name, "s"); !l.Plain && b.Named(l.Name) == nil && one != l.Name && b.Named(one) != nil {
-		l.Name = one // several of what is known
-	}
+	b.oneOf(l, amount)
 	b.Settle(l)
 	b.othersNamed(l, amount)
 	l.movesNoted()
@@ -135,6 +133,19 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
+	}
+}
+
+// oneOf names one of several: of what is known, or of which so many are asked, Front kicks x 5.
+func (b *Book) oneOf(l *PageLine, amount bool) {
+	if l.Plain || b.Named(l.Name) != nil {
+		return
+	}
+	one := oneOfMany.ReplaceAllString(l.Name, "$1")
+	if known := strings.TrimSuffix(l.Name, "s"); b.Named(known) != nil {
+		l.Name = known
+	} else if amount && strings.Contains(one, " ") && slices.Contains(basic, b.kindInName(one)) {
+		l.Name = one
 	}
 }
 

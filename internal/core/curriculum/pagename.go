@@ -104,7 +104,7 @@ func (b *Book) single(name string) string {
 var doneHow = regexp.MustCompile(`(?i)^(.+?)( (?:in|on|from|with|to|off|while|against|at) .+)$`)
 
 // oneOfMany is the plural of what is struck, kicked or blocked with at the end of a name.
-var oneOfMany = regexp.MustCompile(`(?i)\b(kick|punch|strike|block|fist|elbow|hook|jab|uppercut|throw)(?:e?s)$`)
+var oneOfMany = regexp.MustCompile(`(?i)\b(kick|punch|strike|block|fist|elbow|hook|jab|cross|uppercut|throw)(?:e?s)$`)
 
 // around reads an amount that stands around a name, or before it: "10 front kicks each leg".
 func (b *Book) around(l *PageLine, words []string) bool {

@@ -216,7 +216,7 @@ func inHyphens(line string) string {
 }
 
 // numberFirst is a number in words before several of something: Twenty straight punches.
-var numberFirst = regexp.MustCompile(`(?i)(^\s*(?:[-–—*•] |\d{1,2}[.)] )?|[,;:.] +|\band +)(five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety) (\p{Ll}[\p{Ll} -]*s)\b`)
+var numberFirst = regexp.MustCompile(`(?i)(^\s*(?:[-–—*•] |\d{1,2}[.)] )?|[,;:.] +|\band +)(five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety) (\p{Ll}[\p{Ll} -]*?s)\b`)
 
 // inFigures is a line with such numbers as figures; numbers of fingers and of what is asked in words stay.
 func inFigures(line string) string {

@@ -1,0 +1,71 @@
+package curriculum
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// TestBoundsOfPages: each small rule of the pages at its bounds, what is read on this side and on that.
+func TestBoundsOfPages(t *testing.T) {
+	b := island(nil)
+	lines := func(in string) []string { return strings.Split(in, "|") }
+	joined := func(out []string) string { return strings.Join(out, "|") }
+	for rule, x := range map[string]struct {
+		read  func(in string) string
+		cases map[string]string
+	}{
+		"long dashes":      {inHyphens, map[string]string{"Jab–cross": "Jab–cross", "Jab–cross–hook": "Jab-cross-hook", "Jab – cross – hook": "Jab – cross – hook", "1–2–3": "1–2–3"}},
+		"numbers in words": {inFigures, map[string]string{"Twenty straight punches": "20 straight punches", "- ten front kicks": "- 10 front kicks", "Then five elbows": "Then five elbows", "Five Swords": "Five Swords", "ten times each": "ten times each", "four kicks": "four kicks", "jab, ten crosses and six kicks": "jab, 10 crosses and 6 kicks", "ten things": "ten things"}},
+		"counts behind":    {func(in string) string { return joined(b.amountsBehind(lines(in))) }, map[string]string{"jab 20|hook 5": "jab, 20|hook, 5", "jab 20|hook 4": "jab 20|hook 4", "jab 20|hook": "jab 20|hook", "front 10|side 5 (each leg)": "10 front, each leg|5 side, each leg", "front 10|side 4 (each leg)": "10 front, each leg|4 side, each leg", "front 10|side 5 (low)": "front 10|side 5 (low)"}},
+		"of all": {func(in string) string { each, all := b.ofAll(lines(in)); return joined(each) + ">" + all }, map[string]string{
+			"jab|cross, x": "jab|cross, x>", "jab|cross|10 each side": "jab|cross>, 10 each side", "jab|cross|10 of each": "jab|cross>, 10", "jab|cross|10 of each|R & L": "jab|cross>, 10, R & L", "jab|cross – 10 each leg": "jab|cross>, 10 each leg", "jab 5|cross|10 each side": "jab 5|cross>, 10 each side", "jab 5 times|cross|10 each side": "jab 5 times|cross|10 each side>",
+			"jab|10 each side": "jab|10 each side>", "jab": "jab>", "jab|cross|10": "jab|cross|10>", "jab|cross (30 s each)": "jab|cross>, 30 s", "jab|cross (low)": "jab|cross (low)>", "jab|low kick 10 each leg": "jab|low kick>, 10 each leg", "jab|cross – slow": "jab|cross – slow>"}},
+		"in series":        {func(in string) string { return joined(b.inSeries(in, "form")) }, map[string]string{"Tide 7, 8, 9": "Tide 7|Tide 8|Tide 9", "Tide 7 & 8": "Tide 7|Tide 8", "Tide 7, 9": "", "Tide 7": "", "Tides 1, 2": "Tide 1|Tide 2", "1. Tide 1-4, Wave 1-2": "1. Tide 1-4|1. Wave 1-2", "Tide 1-4, Wave": "", "Front kick 1, 2": ""}},
+		"all but the last": {func(in string) string { return fmt.Sprint(sameButLast(lines(in))) }, map[string]string{"Tide One|Tide Two": "true", "Tide One|Wave Two": "false", "One|Two": "false", "Tide One": "false", "A B C D|A B C E": "true", "A B C D E|A B C D F": "false"}},
+		"plain numbers":    {func(in string) string { return joined(plainNumbers(lines(in))) }, map[string]string{"1 a|2 b|3 c": "  a|  b|  c", "1 a|2 b": "1 a|2 b", "2 a|3 b|4 c": "2 a|3 b|4 c", "x|1 a|2 b|3 c|1 d|2 e": "x|  a|  b|  c|1 d|2 e", "1 a|2 b|3 c|5 d": "  a|  b|  c|5 d", "1. a|2. b|3. c": "1. a|2. b|3. c"}},
+		"a cell of sides": {func(in string) string {
+			amount, side, _ := strings.Cut(in, "|")
+			both, remark := sideCell(amount, side)
+			return both + "|" + remark
+		}, map[string]string{"10|each": "10, each side|", "10|L/R": "10, L/R|", "10|both": "10, both side|", "10|right": "10| (right)", "10|-": "10|", "10|n/a": "10|", "30 s|each": "30 s, each side|", "|each": "| (each)"}},
+		"a cell with its kind": {unlabelled, map[string]string{"Pattern: Three Rivers": "Three Rivers, form", "Board: hammer fist": "hammer fist, board break, on boards", "Ground: get up": "get up (Ground)", "Front kick": "Front kick", "Rest: now": "Rest: now"}},
+		"an amount first":      {func(in string) string { return strings.Join(leadingAmount(in), " ") }, map[string]string{"10 on pads": "", "10 each leg on pads": "10 each leg", "10": "10", "on pads": "", "with 10 times": "", "5 times low": "5 times"}},
+		"short list":           {func(in string) string { return fmt.Sprint(listOfShort(in)) }, map[string]string{"wrist, lapel, hair": "true", "wrist, lapel": "false", "step left, block, punch": "false", "from the wrist, lapel, hair": "false"}},
+		"of how many": {func(in string) string {
+			g, _ := b.draws(in)
+			if g == nil {
+				return ""
+			}
+			return fmt.Sprint(g.Name, " ", g.Draw)
+		}, map[string]string{"3 questions from lore": "Lore 3", "1 question from lore": "Lore 1", "50 questions from lore": "Lore 50", "51 questions from lore": "", "0 questions from lore": "", "two items from the list": "Questions 2"}},
+		"a word of many": {func(in string) string {
+			head, kind, _ := strings.Cut(in, "|")
+			return ownNoun(head, Kind(kind))
+		}, map[string]string{"Elbows|strike": "elbow", "Punches|strike": "punch", "punch|strike": "punch", "punch|kick": "", "Strikes|strike": "", "Parries|block": "parry", "Elbows|kick": "", "Hand elbows|strike": "", "Elbow|strike": "", "Chagi|kick": "chagi"}},
+	} {
+		for in, want := range x.cases {
+			assert.Equal(t, want, x.read(in), "%s: %s", rule, in)
+		}
+	}
+}
+
+// TestBoundsOfLines: what a line on a page of its own section becomes, on both sides of a rule.
+func TestBoundsOfLines(t *testing.T) {
+	for page, want := range map[string]string{
+		"Kicks|Switch kick, 10 (5 each leg)": "kick: Switch kick, 5 each limb [switching]", "Kicks|Switch kick, 10 (6 each leg)": "? kick: Switch kick, 10 (6 each leg) [switching]", "Kicks|Low kick on the shield, 8, each leg": "kick: Low kick, 8 each limb, on pads",
+		"Kicks|Front kick w/ kiai x10": "kick: Front kick, 10 (w/ kiai)", "Kicks|Hook kick holding the wall x5": "kick: Hook kick, 5, supported (holding the wall)", "Courtesy|Tie the belt without help": "courtesy: Tie the belt without help, 1", "Forms|Tide without help": "form: Tide, 1 (without help)",
+		"Self-defence|Headlock from the side (Escaping Ram)": "self_defence: Escaping Ram, 2 a side against headlock, side", "Self-defence|Headlock from the side (escaping ram)": "self_defence: Headlock from the side, 2 a side against headlock, side (escaping ram)", "Self-defence|Headlock from the side (Ram)": "self_defence: Headlock from the side, 2 a side against headlock, side (Ram)",
+		"Sparring|2 rounds pads, 2 min each": "sparring: Sparring, 2 x 120 s, on pads", "Sparring|Free": "sparring: Free sparring, 2 x 60 s, 30 s rest", "Sparring: continuous, 2 x 90 s": "sparring: Sparring, 2 x 90 s (continuous)",
+		"Kicks (each leg 8x)|low kick": "kick: low kick, 8 each limb", "Strikes (each 10x on pads)|palm": "strike: palm, 10, on pads", "Kicks (10 of each)|low kick": "kick: low kick, 10",
+		"Kicks|5 high kicks": "kick: High kick, 5", "Kicks|5 high kick": "? kick: High kick, 5", "Kicks|5 basic kicks": "? kick: Basic kick, 5",
+		"Board break: side kick":            "board_break: Side kick, 1",
+		"Fitness|Frog jumps across the mat": "? fitness: Frog jumps across the mat, 60 s", "Fitness|Frog jumps across the mat, 10": "fitness: Frog jumps across the mat, 10", "Kicks|Kata Two, 5": "? kick: Kata Two, 5",
+		"Strikes|jab; cross; low kick": "strike: Jab, 5 a side|strike: Cross, 5 a side|? strike: Low kick, 5 a side", "Strikes|jab; knee": "strike: Jab, 5 a side|strike: Knee, 5 a side",
+		"Combinations|Combo 1 = jab, cross": "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
+	} {
+		assert.Equal(t, want, understoodIn(shore(), strings.ReplaceAll(page, "|", "\n")), page)
+	}
+}
