@@ -86,6 +86,7 @@ var scripts = map[string]map[string]string{
 		"rule":       "the rung’s sparring rule: {rule}",
 		"onlyaname":  "If it is only a name, write “not a number” on the line; if it is the amount, put a comma before it.",
 		"tocorrect":  "{n} to correct",
+		"doubtful":   "{n} asked about",
 		"understood": "all understood",
 	},
 	"ladder": {

@@ -470,6 +470,7 @@ func TestPages(t *testing.T) {
 }
 
 func FuzzParsePage(f *testing.F) {
+	golden.Alone(f)
 	b := ladder(f, sound, soundly)
 	f.Add("Kicks\nKnee, 2 x 60 s, 30 s rest, must (x): lead jab")
 	f.Add("Combinations\nX, 4 a side: lead jab / rear")

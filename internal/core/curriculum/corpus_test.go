@@ -369,6 +369,7 @@ func TestPagesTypedOtherwise(t *testing.T) {
 
 // TestDressOfPages: how lines end, blanks behind them and what their blanks are change nothing of what is read.
 func TestDressOfPages(t *testing.T) {
+	golden.Alone(t)
 	corpus(t, func(name string, b *Book, page []string) {
 		want := pieces(b, page)
 		for how, dress := range map[string]func(string) string{

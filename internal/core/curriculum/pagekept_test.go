@@ -9,6 +9,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/golden"
 )
 
 // TestNothingTypedVanishes: a word that is in nothing of what a line became is found, words of amounts, sides and headings aside.
@@ -39,6 +41,7 @@ func TestNothingTypedVanishes(t *testing.T) {
 // TestWordsOfPagesAreFoundAgain: on all pages of the corpus, lines that ask nothing hold every longer word that is typed in them, but for a
 // few dozen that amounts, sides and leading words are made of. It is reckoned apart from the rule.
 func TestWordsOfPagesAreFoundAgain(t *testing.T) {
+	golden.Alone(t)
 	files, err := filepath.Glob("testdata/typed/*.txt")
 	require.NoError(t, err)
 	long, lost := regexp.MustCompile(`\pL{6,}`), map[string]int{}

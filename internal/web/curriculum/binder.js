@@ -42,7 +42,8 @@ live(page, form.dataset.binder, "page", {}, (lines) => {
     : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.waits ? ` · ${phrase("waits")}` : l.new && ` · ${phrase("new")} `, !l.waits && l.new && kindOf(l), l.makes && ` · ${phrase("newwith", { names: l.makes })}`, l.answers && ` · ${phrase("answers", { attack: l.answers })}`, l.variant && ` · ${l.variant}`, l.rule && ` · ${phrase("rule", { rule: l.rule })}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, ` ${phrase("onlyaname")}`)))));
   const wrong = lines.filter((l) => l.problem).length;
   const n = lines.filter((l) => !l.aside).length;
-  sum.textContent = lines.length === 0 ? "" : `${(n === 1 ? sum.dataset.one : sum.dataset.many).replace("{n}", n)}${wrong ? `, ${phrase("tocorrect", { n: wrong })}` : `, ${phrase("understood")}`}`;
+  const doubtful = lines.filter((l) => !l.problem && (l.doubts?.length || l.asked)).length;
+  sum.textContent = lines.length === 0 ? "" : `${(n === 1 ? sum.dataset.one : sum.dataset.many).replace("{n}", n)}${wrong ? `, ${phrase("tocorrect", { n: wrong })}` : ""}${doubtful ? `, ${phrase("doubtful", { n: doubtful })}` : ""}${wrong || doubtful ? "" : `, ${phrase("understood")}`}`;
 });
 grow(page);
 let names = [];
