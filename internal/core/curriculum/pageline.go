@@ -190,12 +190,15 @@ var sparredFreely = regexp.MustCompile(`(?i)^(?:free|light|continuous|points?|te
 
 // nameBehind exchanges the attack and the name that stands behind it: Headlock from the side (Escaping Ram); Right punch: Falling Leaf.
 func (b *Book) nameBehind(l *PageLine) {
-	if k := b.kindOf(l); k != "self_defence" && k != "" || b.Named(l.Name) != nil {
+	if k := b.kindOf(l); k != "self_defence" && k != "" && !l.under.mixed || b.Named(l.Name) != nil {
 		return
 	}
-	behind := cmp.Or(l.Moves, l.Note)
+	behind, said := cmp.Or(l.Moves, l.Note), l.Name
+	if at := strings.LastIndex(behind, ", "); at >= 0 && l.Moves == "" { // Wrist grab, two on one – Turning Mill
+		said, behind = said+", "+behind[:at], behind[at+2:]
+	}
 	words := strings.Fields(behind)
-	if attack, _ := b.attackIn(l.Name); attack == nil || l.Moves != "" && l.Note != "" || len(words) < 2 || len(words) > mostListed || eitherSide.MatchString(" "+behind) || strings.ContainsAny(behind, ",;/+.") ||
+	if attack, _ := b.attackIn(strings.ReplaceAll(said, ",", "")); attack == nil || l.Moves != "" && l.Note != "" || len(words) < 2 || len(words) > mostListed || eitherSide.MatchString(" "+behind) || strings.ContainsAny(behind, ",;/+.") ||
 		slices.ContainsFunc(words, func(w string) bool {
 			r, _ := utf8.DecodeRuneInString(w)
 			return !unicode.IsUpper(r) && !smallWord.MatchString(w)
@@ -205,7 +208,8 @@ func (b *Book) nameBehind(l *PageLine) {
 	if attack, _ := b.attackIn(behind); attack != nil || saysOnlyHow(behind) {
 		return
 	}
-	l.Name, l.Note, l.Moves, l.mayBeTerm = behind, l.Name, "", ""
+	l.Name, l.Note, l.Moves, l.mayBeTerm = behind, said, "", ""
+	l.Said = cmp.Or(l.Said, "self_defence")
 }
 
 // ofTotal takes an amount of each side that a total is said before: 10 (5 each leg).

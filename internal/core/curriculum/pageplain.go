@@ -33,14 +33,18 @@ type pageText struct {
 func (b *Book) plainly(written []string) (out []pageText) {
 	lines := leftAndRight(semicolons(written))
 	lines = plainNumbers(dashNumbers(withoutHours(lines)))
-	piped := 0
+	piped, outer := 0, 0
 	for _, line := range lines {
 		if strings.Count(line, "|") > 1 || strings.Contains(line, " | ") {
 			piped++
+			if pipeRow.MatchString(line) {
+				outer++
+			}
 		}
 	}
 	for i, line := range lines {
-		if piped > 1 && !pipeRow.MatchString(line) {
+		if piped > 1 && (!pipeRow.MatchString(line) || 2*outer < piped) { // a row may begin and end with an empty cell
+			line = strings.TrimPrefix(line, " ")
 			line = strings.TrimRight(pipeSign.ReplaceAllString(line, "\t"), "\t")
 		}
 		lines[i] = blanked(nextWord, halfMinutes.ReplaceAllString(line, "${1}½ min"))
