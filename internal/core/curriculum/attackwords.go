@@ -78,7 +78,8 @@ mid: middle, to body, to stomach, to chest
 high: to head, to face
 step-through: step through, stepping
 lunge: lunging
-~: two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms, over arm, under arm, pinning arms, standing, from standing, against wall, cross hand, same side
+~: two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
+~: over arm, under arm, pinning arms, standing, from standing, against wall, cross hand, same side
 : attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, answer, response, self, your, out, get, break, free, being, grabbed, when, you, are
 `
 

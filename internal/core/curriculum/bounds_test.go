@@ -704,53 +704,10 @@ func TestCuesOfVariants(t *testing.T) {
 	assert.Equal(t, [][]string{{"snap"}, {"snap"}, {"sink"}}, [][]string{b.Cues(b.Technique("jab")), b.Cues(b.Technique("high jab")), b.Cues(b.Technique("low jab"))})
 }
 
-// TestMarksOfCounts: each count has its mark, and what is neither says so.
-func TestMarksOfCounts(t *testing.T) {
-	for said, want := range map[string]string{"18=2 26=3": "", "": "after marks stand counts", "18": `"18" is not understood`, "18=": `"18=" is not understood`, "x=2": `"x=2" is not understood`, "18=x": `"18=x" is not understood`, "18=2 26": `"26" is not understood`} {
-		var l PageLine
-		got := readMarks(&l, said)
-		assert.Equal(t, want == "", got == "", said)
-		assert.Contains(t, got, want, said)
-		if want == "" {
-			assert.Len(t, l.Table, 2)
-		}
-	}
-}
-
 // TestCardsInMoves: a remark in moves is what a card says; words are none.
 func TestCardsInMoves(t *testing.T) {
 	for note, want := range map[string]int{"": 0, "lead jab, rear cross": 1, "with care.": 0, "nobody knows": 0, "lead jab, with care.": 0} {
 		b := school(func(c *Curriculum) { c.technique("jab").Note = note })
 		assert.Len(t, b.noted(b.Technique("jab")), want, note)
-	}
-}
-
-// TestHoursKeepTheirColumns: the times of a day's plan become blanks of the same width, from three lines on.
-func TestHoursKeepTheirColumns(t *testing.T) {
-	day := []string{"9.00 Front kick", "9.15 - 9.30 Round kick", "10:00am Jab"}
-	out := withoutHours(day)
-	for i, line := range out {
-		assert.Equal(t, len(day[i]), len(line), line)
-		assert.Equal(t, day[i][strings.LastIndexAny(day[i], "0123456789m")+2:], strings.TrimLeft(line, " "), line)
-	}
-	assert.Equal(t, day[:2], withoutHours(day[:2]))
-}
-
-// TestNamesThatEndAlike: three names with one word at their end are of one sort, if each has another before it.
-func TestNamesThatEndAlike(t *testing.T) {
-	for names, want := range map[string]bool{"inward elbow|outward elbow|rear elbow": true, "inward elbow|outward elbow": false, "inward elbow|elbow|rear elbow": false, "inward elbow|outward elbow|rear fist": false, "high inward elbow|outward elbow|rear elbow": true} {
-		assert.Equal(t, want, sameHead(strings.Split(names, "|")), names)
-	}
-}
-
-// TestAmountsBehindMoves: an amount behind moves or in brackets after them is taken off; a bare number and moves alone stay.
-func TestAmountsBehindMoves(t *testing.T) {
-	for moves, want := range map[string]string{"jab, cross, 5 a side": "jab, cross|5 a side", "jab, cross (10 each leg)": "jab, cross|10 each limb", "jab, cross, 5": "jab, cross, 5|", "jab, cross": "jab, cross|", ", 5 a side": ", 5 a side|", "jab (5)": "jab (5)|"} {
-		l := PageLine{Moves: moves}
-		said := ""
-		if l.amountBehind() {
-			said = l.Quantity.String()
-		}
-		assert.Equal(t, want, l.Moves+"|"+said, moves)
 	}
 }

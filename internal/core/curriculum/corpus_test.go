@@ -60,16 +60,7 @@ func typedPage(t testing.TB, path string) (*Book, []typedLine) {
 
 // typedPages are the pages of the corpus as they were typed.
 func typedPages(t testing.TB) (out []string) {
-	files, err := filepath.Glob("testdata/typed/*.txt")
-	require.NoError(t, err)
-	for _, path := range files {
-		_, lines := typedPage(t, path)
-		var page []string
-		for _, l := range lines {
-			page = append(page, l.typed)
-		}
-		out = append(out, strings.Join(page, "\n"))
-	}
+	corpus(t, func(_ string, _ *Book, page []string) { out = append(out, strings.Join(page, "\n")) })
 	return out
 }
 
@@ -305,7 +296,7 @@ func pieces(b *Book, page []string) (out []string) {
 }
 
 // corpus calls f with every page of the corpus and its program.
-func corpus(t *testing.T, f func(name string, b *Book, page []string)) {
+func corpus(t testing.TB, f func(name string, b *Book, page []string)) {
 	files, err := filepath.Glob("testdata/typed/*.txt")
 	require.NoError(t, err)
 	for _, path := range files {

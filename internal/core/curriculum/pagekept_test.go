@@ -1,7 +1,6 @@
 package curriculum
 
 import (
-	"path/filepath"
 	"regexp"
 	"slices"
 	"strings"
@@ -42,16 +41,9 @@ func TestNothingTypedVanishes(t *testing.T) {
 // few dozen that amounts, sides and leading words are made of. It is reckoned apart from the rule.
 func TestWordsOfPagesAreFoundAgain(t *testing.T) {
 	golden.Alone(t)
-	files, err := filepath.Glob("testdata/typed/*.txt")
-	require.NoError(t, err)
 	long, lost := regexp.MustCompile(`\pL{6,}`), map[string]int{}
 	words := 0
-	for _, path := range files {
-		b, typed := typedPage(t, path)
-		var page []string
-		for _, l := range typed {
-			page = append(page, l.typed)
-		}
+	corpus(t, func(_ string, b *Book, page []string) {
 		said, asked := map[int]string{}, map[int]bool{}
 		for _, l := range b.ParsePage(strings.Join(page, "\n")) {
 			asked[l.Number] = asked[l.Number] || l.Problem != "" || l.Waits || len(l.Doubts) > 0 || l.Aside != ""
@@ -68,7 +60,7 @@ func TestWordsOfPagesAreFoundAgain(t *testing.T) {
 				}
 			}
 		}
-	}
+	})
 	var different []string
 	for word := range lost {
 		different = append(different, word)

@@ -18,7 +18,9 @@ var kindsInWords = []struct {
 	words *regexp.Regexp
 }{
 	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|^(?:the )?meanings? of\b` +
-		`|^history\b|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) |^(?:say|tell|write) (?:us |me )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|\bessay\b|\bquiz\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
+		`|^history\b` +
+		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
+		`|^(?:say|tell|write) (?:us |me )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|\bessay\b|\bquiz\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|\bbreaking\b`)},
 	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
 	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b`)},

@@ -43,7 +43,8 @@ func (b *Book) remark(l *PageLine, said string) {
 }
 
 // howLong says how long a form or a combination is, which is no amount: 21 movements.
-var howLong = regexp.MustCompile(`(?i)^(?:(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)|(?:w/|with|against|vs\.?) ?(?:\d|two|three|four|five) (?:different |other )?(?:partners|opponents|attackers|people)|\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts))$`)
+var howLong = regexp.MustCompile(`(?i)^(?:(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
+	`|(?:w/|with|against|vs\.?) ?(?:\d|two|three|four|five) (?:different |other )?(?:partners|opponents|attackers|people)|\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts))$`)
 
 // keyword reads a part that says something of a line and could be nothing else.
 func (b *Book) keyword(l *PageLine, part string) bool {

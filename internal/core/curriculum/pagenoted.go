@@ -1,0 +1,238 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+)
+
+// askRemark asks where the remark of a line may mean a technique, a role or an amount.
+func (b *Book) askRemark(l *PageLine, amount bool) {
+	for part := range strings.SplitSeq(l.Note, ", ") {
+		if t := b.Named(part); t != nil && b.Named(l.Name) != nil && t.Kind != "stance" {
+			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
+			break
+		}
+	}
+	if rolesNoted.MatchString(l.Note) && l.Role == Roles[0] && !(b.kindOf(l) == "self_defence" && attackerDoes.MatchString(l.Note)) {
+		l.doubt(fmt.Sprintf("“%s” speaks of a role; write a line for each, with as attacker or as defender", l.Note))
+	}
+	l.inAll()
+	if l.perhaps != "" && !amount && !(bothOnly.MatchString(l.perhaps) && DefaultAmount(b.kindOf(l)).perSide()) {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", l.perhaps))
+	}
+}
+
+// sparredFreely is how sparring is done, where its cell leaves the word out.
+var sparredFreely = regexp.MustCompile(`(?i)^(?:free|light|continuous|points?|technical|controlled|touch|semi[- ]contact|light[- ]contact|free ?style)$`)
+
+// nameBehind exchanges the attack and the name that stands behind it: Headlock from the side (Escaping Ram); Right punch: Falling Leaf.
+func (b *Book) nameBehind(l *PageLine) {
+	if k := b.kindOf(l); k != "self_defence" && k != "" && !l.under.mixed || b.Named(l.Name) != nil {
+		return
+	}
+	behind, said := cmp.Or(l.Moves, l.Note), l.Name
+	if at := strings.LastIndex(behind, ", "); at >= 0 && l.Moves == "" { // Wrist grab, two on one – Turning Mill
+		said, behind = said+", "+behind[:at], behind[at+2:]
+	}
+	words := strings.Fields(behind)
+	attack, _ := b.attackIn(strings.ReplaceAll(said, ",", ""))
+	if attack == nil || l.Moves != "" && l.Note != "" || len(words) < 2 || len(words) > mostListed || eitherSide.MatchString(" "+behind) || strings.ContainsAny(behind, ",;/+.") ||
+		slices.ContainsFunc(words, func(w string) bool {
+			r, _ := utf8.DecodeRuneInString(w)
+			return !unicode.IsUpper(r) && !smallWord.MatchString(w)
+		}) {
+		return
+	}
+	if attack, _ := b.attackIn(behind); attack != nil || saysOnlyHow(behind) {
+		return
+	}
+	l.Name, l.Note, l.Moves, l.mayBeTerm = behind, said, "", ""
+	l.Said = cmp.Or(l.Said, "self_defence")
+}
+
+// ofTotal takes an amount of each side that a total is said before: 10 (5 each leg).
+func (b *Book) ofTotal(l *PageLine) {
+	parts := strings.Split(l.Note, ", ")
+	for i, part := range parts {
+		if q, err := ParseQuantity(part); err == nil && q.Measure == RepsPerSide && l.Quantity.Measure == RepsInAll && l.Quantity.Reps == 2*q.Reps {
+			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, i, i+1), ", ")
+			if l.perhaps == part {
+				l.perhaps = ""
+			}
+			return
+		} else if q, err := ParseQuantity(fmt.Sprintf("%d %s", l.Quantity.Reps, part)); err == nil && l.Quantity.Measure == RepsInAll && q.Measure == RepsPerSide && (notAlike.MatchString(part) || eitherSide.MatchString(" "+part)) && b.kindOf(l) != "self_defence" { // eight kicks on the shield, each leg
+			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, i, i+1), ", ")
+			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "“"+part+"”") })
+			return
+		}
+	}
+}
+
+// howInName takes out of a new name how it is done: Front kick w/ kiai; Side kick holding the wall, which is supported.
+func (b *Book) howInName(l *PageLine) {
+	if b.Named(l.Name) != nil {
+		return
+	}
+	if sparredFreely.MatchString(l.Name) && b.kindOf(l) == "sparring" { // Free, in a cell
+		l.Name += " sparring"
+	}
+	if m := shoutTail.FindStringSubmatch(l.Name); m != nil && !slices.Contains(saidKinds, b.kindOf(l)) {
+		l.Name = m[1]
+		l.note(m[2])
+	}
+	if m := holdingTail.FindStringSubmatch(l.Name); m != nil && slices.Contains(append(basic, "balance"), b.kindInName(m[1])) {
+		l.Name, l.Supported = m[1], true
+		l.note(m[2])
+	}
+}
+
+// attackerDoes begins what the attacker does.
+var attackerDoes = regexp.MustCompile(`(?i)^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone) \pL`)
+
+// bothOnly says that both sides are shown, which the usual amount of most kinds is of.
+var bothOnly = regexp.MustCompile(`(?i)^both (?:sides|arms|legs|hands|feet)$`)
+
+// oneSide is a name with one side behind it.
+var oneSide = regexp.MustCompile(`^(.+) ([LR])$`)
+
+// inAll asks where an amount is read as in all and both sides are spoken of.
+func (l *PageLine) inAll() {
+	if l.Quantity.Measure == Timed && bothNoted.MatchString(l.Note) {
+		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %s a side where it is asked of each", l.Quantity, l.Note, l.Quantity))
+	}
+	if l.Quantity.Measure == RepsInAll && bothNoted.MatchString(l.Note) {
+		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %d a side where it is asked of each", l.Quantity, l.Note, l.Quantity.Reps))
+	}
+	if l.Quantity.Measure == RepsInAll && l.Sides == BothSides {
+		l.doubt(fmt.Sprintf("%s is read as in all, with “both sides” said of the technique; write %d a side where it is asked of each", l.Quantity, l.Quantity.Reps))
+	}
+}
+
+// mostNamed is how many words of a remark may name another technique.
+const mostNamed = 8
+
+// othersNamed asks where the remark of a line that shows one thing may name others: a part of it behind a comma that is not known to say how
+// something is done, "Block high, block low", "Hip throw, leg reap".
+func (b *Book) othersNamed(l *PageLine, amount bool) {
+	if l.Note == "" || slices.Contains([]Kind{"knowledge", "sparring"}, l.Kind) || l.under.section != "" && slices.Contains([]Kind{"character", "courtesy"}, l.Kind) || len(l.Doubts) > 0 {
+		return
+	}
+	parts, bare := strings.Split(l.Note, ", "), 0
+	for _, part := range parts {
+		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
+		named := l.Kind == "board_break" && slices.Contains([]Kind{"strike", "kick"}, kind) || slices.Contains(basic, l.Kind) && twoBare.MatchString(part) && !bothNoted.MatchString(part) || slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || answersWith.MatchString(part) || kind == "fitness" && l.Kind == "fitness"
+		if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) { // against thrust, slash
+			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part)
+		} else if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
+			named = attackNoted.MatchString(part) && !strings.Contains(part, " and ")
+		} else if l.Kind == "self_defence" && len(parts) > 1 && !titled(strings.Fields(l.Name)) && attackNoted.MatchString(part) {
+			named = true
+		} else if l.Kind == "partner_set" && namedFor.MatchString(l.Name) && slices.Contains(basic, b.kindInName(part)) { // vs. jodan zuki, mae geri
+			named = true
+		} else if is := b.kindInName(part); l.Kind == "partner_set" && (is == "partner_set" || is == "sparring") { // three-step sparring 5-8, semi-free sparring
+			named = true
+		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {
+			continue // how it is attacked, or answered
+		}
+		told := amount || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || stanceAlone.MatchString(part) || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
+		if b.Named(part) == nil && !saysOnlyHow(part) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
+			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
+			return
+		}
+		if bareWord.MatchString(part) && !saysHow.MatchString(part) {
+			bare++
+		}
+	}
+	if bare > 1 && bare == len(parts) && len(strings.Fields(l.Name)) <= 2 {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where %s is one of several, write a line for each", l.Note, l.Name))
+	}
+}
+
+// twoBare are two more of what is named: Kick front, round and side.
+var twoBare = regexp.MustCompile(`(?i)^(?:front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push) (?:and|&|or) (?:front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push)$`)
+
+// answersWith is what follows a block or a parry.
+var answersWith = regexp.MustCompile(`(?i)^(?:counter|return|riposte|follow[- ]up)\b`)
+
+// againstFirst begins what is answered.
+var againstFirst = regexp.MustCompile(`(?i)^(?:against|vs\.?|versus) `)
+
+// limbAlone is a remark that says which limb, or which way; or one that ends with an exclamation mark.
+var limbAlone = regexp.MustCompile(`(?i)^(?:(?:the )?(?:front|back|rear|lead|other|same|left|right|strong|weak|l|r)(?: (?:leg|hand|arm|foot|side))?|(?:(?:inner|outer|inside|outside) )?(?:forearms?|edge|heel|instep|ball of (?:the )?foot|toes|knuckles|blade|wrist)|turn(?:ing)?|across .*|l ?[&/+] ?r|r ?[&/+] ?l|\pL+(?:al|ive|ic)|.*!)$`)
+
+// behindAComma reports whether a part stands in a line behind a comma, a dash or a semicolon, and not in brackets.
+func behindAComma(line, part string) bool {
+	line = line[listed(line):]
+	at := strings.Index(line, part)
+	return at > 0 && strings.Count(line[:at], "(") == strings.Count(line[:at], ")")
+}
+
+// sidesNoted takes out of the remark how an amount is spread: alternating, or as much on each of the sides
+// that are named. Where it says each of what is not sure, it is asked.
+func (l *PageLine) sidesNoted(amount bool) bool {
+	parts := strings.Split(l.Note, ", ")
+	for i, part := range parts {
+		switch m := eachNoted.FindStringSubmatch(part); {
+		case alternatingNoted.MatchString(part) && l.Quantity.Measure == RepsInAll:
+			l.Quantity.Measure = Alternating
+		case m != nil && !amount && bothNoted.MatchString(l.Note):
+			q, err := ParseQuantity(m[1] + " a side")
+			if err != nil {
+				continue
+			}
+			l.Quantity, amount, l.perhaps = q, true, ""
+			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, part) })
+		default:
+			continue
+		}
+		l.Note = strings.Join(slices.Delete(parts, i, i+1), ", ")
+		break
+	}
+	if l.Quantity.perSide() && eachOfWhat.MatchString(l.Text) && strings.Contains(l.Note, " and ") && !bothNoted.MatchString(l.Note) {
+		l.doubt(fmt.Sprintf("%s is read, with “%s” as a remark; where as much is asked of each of them, write a line for each", l.Quantity, l.Note))
+	}
+	return amount
+}
+
+// restNoted takes the rest of rounds out of the remark: 3 x 2 min (1 min rest).
+func (l *PageLine) restNoted() {
+	parts := strings.Split(l.Note, ", ")
+	for i, part := range parts {
+		if l.Quantity.Measure != RoundsTimed || l.Quantity.Rest != 0 || !restAlone.MatchString(check.Key(part)) {
+			continue
+		}
+		if q, err := ParseQuantity(fmt.Sprintf("%d x %d s, %s", l.Quantity.Rounds, l.Quantity.Seconds, check.Key(part))); err == nil {
+			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, i, i+1), ", ")
+			if l.perhaps == part {
+				l.perhaps = ""
+			}
+			return
+		}
+	}
+}
+
+// roundsNoted takes how many rounds out of the remark, where nothing says how long they are: as long as is usual, and that is asked.
+func (l *PageLine) roundsNoted() {
+	parts := strings.Split(l.Note, ", ")
+	for i, part := range parts {
+		m := roundsSaidAlone.FindStringSubmatch(check.Key(part))
+		if m == nil || l.Quantity.Measure != RoundsTimed {
+			continue
+		}
+		q, err := ParseQuantity(fmt.Sprintf("%s x %d s, %d s rest", m[1], l.Quantity.Seconds, l.Quantity.Rest))
+		if err != nil {
+			return
+		}
+		l.Quantity, l.Note, l.usual = q, strings.Join(slices.Delete(parts, i, i+1), ", "), false
+		l.doubt(fmt.Sprintf("nothing says how long a round is, and %s is read; write for example %s x 90 s", q, m[1]))
+		return
+	}
+}

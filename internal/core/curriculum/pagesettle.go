@@ -1,0 +1,120 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+)
+
+// Settle finds the technique a line names and the section it goes to; what is wrong is the
+// line's problem.
+func (b *Book) Settle(l *PageLine) {
+	t := b.Named(l.Name)
+	switch {
+	case t != nil:
+		l.TechniqueID, l.Kind, l.Name = t.ID, t.Kind, t.Name
+		if l.Term != "" && t.Term != "" && check.Key(l.Term) != check.Key(t.Term) {
+			l.fail(1, fmt.Sprintf("%s is known by the term %s; change it on its page", t.Name, t.Term))
+		}
+		if l.Sides != "" && t.Sides != "" && l.Sides != t.Sides {
+			l.fail(1, fmt.Sprintf("%s is known as trained on %s; change it on its page", t.Name, t.Sides.Words()))
+		}
+		if l.Said != "" && l.Said != t.Kind {
+			l.fail(1, fmt.Sprintf("%s is known as a %s; change it on its page", t.Name, t.Kind.Words()))
+		}
+		if l.Moves != "" && l.Moves != lineOf(t.StepsAt(len(t.Stages))) {
+			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
+		}
+		l.Moves = ""
+	case l.Section == "" && !l.under.mixed && cmp.Or(l.Said, b.kindInName(l.Name)) == "" && !b.defends(l):
+		l.New, l.headless = true, l.Problem == ""
+		l.fail(1, fmt.Sprintf("“%s” is new, so its section is not known; write a heading such as Kicks above it", l.Name))
+	default:
+		l.New = true
+		if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Said == "" && l.Kind == "sparring" && arranged.MatchString(l.Name) && l.Quantity.Measure != RoundsTimed && l.Quantity.Measure != Timed {
+			l.Kind = "partner_set"
+		}
+		if l.Kind == "" && b.answersNoted(l) { // Bowing Reed (rear choke)
+			l.Kind = "self_defence"
+		}
+		if l.Kind == "" {
+			l.Kind = cmp.Or(b.kindInName(l.Name), l.under.first)
+		}
+		if l.Kind == "" && b.defends(l) { // Turning Tide (left lapel grab)
+			l.Kind = "self_defence"
+		}
+		if l.Kind == "" && l.Section == "" {
+			l.kindless = l.Problem == ""
+			l.fail(1, fmt.Sprintf("nothing says of which kind %s is; write it on the line, for example %s, kick", l.Name, l.Name))
+		} else if l.Kind == "" {
+			l.kindless = l.Problem == ""
+			l.fail(1, fmt.Sprintf("the section %s does not say of which kind %s is; write it on the line, for example %s, kick, or give the section a kind on the program’s page", l.Section, l.Name, l.Name))
+		}
+		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain && !slices.Contains(saidKinds, l.Kind) {
+			l.Series, l.Place, l.Asked = series, number, !known && l.Kind != "form" && !saidNumber.MatchString(l.Text)
+		}
+	}
+	for _, s := range b.Sections {
+		if l.Section != "" && check.Key(s.Name) == check.Key(l.Section) {
+			l.SectionID, l.Section = s.ID, s.Name
+		}
+	}
+	if s := SectionFor(b.Sections, l.Kind); l.Section == "" && s != nil {
+		l.SectionID, l.Section = s.ID, s.Name
+	}
+	if l.SectionID == "" {
+		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
+	}
+}
+
+// answersNoted reports whether a name in capitals, of words that name no move, has an attack as its remark.
+func (b *Book) answersNoted(l *PageLine) bool {
+	words := strings.Fields(l.Name)
+	attack, _ := b.attackIn(l.Note)
+	return attack != nil && len(words) > 1 && titled(words) && !slices.Contains(inRows, b.kindInName(l.Name)) && b.kindInName(l.Name) != "form"
+}
+
+// saidNumber is a number that is said to be one.
+var saidNumber = regexp.MustCompile(`(?i)\b(?:number|no\.?|nr\.?) ?\d|#\d`)
+
+// defends reports whether a line that nothing else tells the kind of answers an attack: Turning Tide (left jab), Against mount.
+func (b *Book) defends(l *PageLine) bool {
+	if againstFirst.MatchString(l.Name) {
+		return true
+	}
+	attack, _ := b.attackIn(l.Note)
+	return titled(strings.Fields(l.Name)) && (attack != nil || attackNoted.MatchString(l.Note))
+}
+
+// attackNoted is a remark that says how somebody is attacked.
+var attackNoted = regexp.MustCompile(`(?i)\b(?:grab|choke|punch|bear hug|hug|headlock|kick|push|tackle|nelson|strangle|club|knife|attack|hold|lapel|wrist)s?\b`)
+
+// kindIn is the kind of a section by its name; "" where it has none.
+func (b *Book) kindIn(section string) Kind {
+	for _, s := range b.Sections {
+		if check.Key(s.Name) == check.Key(section) {
+			return s.Kind
+		}
+	}
+	return ""
+}
+
+// SectionFor is the section in which a technique of a kind stands where nothing else is said:
+// one of its kind, else of the kind's home; nil where there is none.
+func SectionFor(sections []Section, k Kind) *Section {
+	for _, kind := range []Kind{k, k.Home()} {
+		for i := range sections {
+			if sections[i].Kind == kind && k != "" {
+				return &sections[i]
+			}
+		}
+	}
+	return nil
+}
+
+// partAsked is a line that asks a part of something: First half of a form.
+var partAsked = regexp.MustCompile(`(?i)^(?:the )?(?:first|second|third|last|1st|2nd|3rd) (?:half|part|third|section|(?:\w+ )?(?:moves|steps|movements)) of |[-–—,(] ?(?:only )?(?:up to|as far as|until|to) the (?:\w+ )?(?:half|middle|shout|kiai|turn|line|move|step|count)\b`)
