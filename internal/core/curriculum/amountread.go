@@ -33,7 +33,7 @@ var amountSigns = func() map[string]byte {
 	out := map[string]byte{}
 	for sign, words := range map[byte]string{
 		'u': "times time rep reps repetition repetitions repeat repeats", 'x': "x ×", 'r': "round rnd bout fight", 'v': "rounds rnds rds bouts fights", 'z': "rest rests break breaks", 'h': "hold holds held holding", 'w': "in within",
-		'e': "each ea", 'a': "alternating alternate", 'k': "set sets", 'L': "l left", 'R': "r right", 'F': "forward forwards", 'B': "back backward backwards", 'c': ", & and", 'p': "/ +", 'o': "of with at @ between", 'f': "for",
+		'e': "each ea apiece", 'a': "alternating alternate", 'k': "set sets", 'L': "l left", 'R': "r right", 'F': "forward forwards", 'B': "back backward backwards", 'c': ", & and", 'p': "/ +", 'o': "of with at @ between", 'f': "for",
 	} {
 		for word := range strings.FieldsSeq(words) {
 			out[word] = sign

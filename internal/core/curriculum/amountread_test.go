@@ -40,7 +40,7 @@ func TestAmountsInAnyOrder(t *testing.T) {
 func TestAmountsOtherwiseSaid(t *testing.T) {
 	for said, want := range map[string]string{
 		"10 reps/side": "10 a side", "8 ea. leg": "8 each limb", "8R 8L": "8 a side", "10 L / 10 R": "10 a side", "R x 5, L x 5": "5 a side", "8+8": "8 a side", "5/5": "5 a side", "5 forward, 5 back": "5 each way", "4x forward 4x backward": "4 each way",
-		"ten times each leg": "10 each limb", "twenty-five": "", "twenty-five times": "25 times", "thirty five reps": "35 times", "five": "", "100 in all": "100 times", "12 in total": "12 times", "thrice": "3 times", "alternating 10": "10 alternating",
+		"ten times each leg": "10 each limb", "twenty-five": "", "twenty-five times": "25 times", "thirty five reps": "35 times", "five": "", "100 in all": "100 times", "12 in total": "12 times", "thrice": "3 times", "4 apiece": "4 a side", "alternating 10": "10 alternating",
 		"1 min 30": "90 s", "1 min 30 s": "90 s", "1m30s": "90 s", "1:30 min": "90 s", "1.5 min": "90 s", "2 ½ min": "150 s", "2-minute": "120 s", "2′ 30″": "150 s", "a minute and a half": "90 s", "3 rounds of one and a half minutes": "3 × 90 s", "one minute": "60 s", "30″": "30 s", "half a minute": "30 s",
 		"2 rnds x 90s": "2 × 90 s", "3 rounds of two minutes": "3 × 120 s", "3 rounds, 2 min each": "3 × 120 s", "three 2-minute rounds": "3 × 120 s", "one 2-minute round": "1 × 120 s", "2 min x 3 rounds": "3 × 120 s", "2-minute rounds x 3": "3 × 120 s", "2 rounds at 90 secs each round": "2 × 90 s",
 		"3 x 2 min, 1 min rest": "3 × 120 s, 60 s rest", "3 x 2 min with 30 s rest": "3 × 120 s, 30 s rest", "3 rounds of 2 min with 1 min rest between rounds": "3 × 120 s, 60 s rest", "3 x 3:00/1:00": "3 × 180 s, 60 s rest", "2 x 2 min rest 30 s": "2 × 120 s, 30 s rest",
