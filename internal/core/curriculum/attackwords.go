@@ -47,7 +47,7 @@ front choke: front strangle, front strangle hold, throat grab, two hand front ch
 rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rear two hand choke, rear arm choke, rear forearm choke, choke from behind, choke from rear, strangle from behind
 hug: bear hug, bearhug, bear hugs
 hug, rear: rear bear hug, rear hug
-choke: strangle, strangulation
+choke: choke, strangle, strangulation, two hand choke, two handed choke, double hand choke, one hand choke, two hand strangle
 headlock: head lock, front headlock, headlocks
 headlock, side: side headlock, side head lock
 round kick: roundhouse kick, roundhouse, round house kick, turning kick
@@ -96,7 +96,11 @@ var attackPhrases = sync.OnceValue(func() map[string]attackSaid {
 		element, phrases, _ := strings.Cut(strings.TrimSpace(row), ":")
 		said, more := strings.CutPrefix(element, "~")
 		if said == "choke" {
-			out["choke"], out["strangle"], out["strangulation"] = bareChoke, bareChoke, bareChoke
+			for phrase := range strings.SplitSeq(phrases, ",") {
+				x := bareChoke
+				x.more = strings.Contains(phrase, "hand")
+				out[strings.TrimSpace(phrase)] = x
+			}
 			continue
 		}
 		x := attackSaid{more: more}
@@ -140,6 +144,7 @@ var attackVerbs = []struct {
 	{regexp.MustCompile(`\b(?:grabs?|holds?|seizes?) (?:you by )?(?:your |the |both )?(?:left |right )?(wrist|lapel|shoulder|hair|collar)\b`), "$1 grab"},
 	{regexp.MustCompile(`\b(push|punch|slap)es(?: you)?\b`), "$1"}, {regexp.MustCompile(`\b(choke|hug|tackle)s(?: you)?\b`), "$1"}, {regexp.MustCompile(`\bbear hugs(?: you)?\b`), "bear hug"},
 	{regexp.MustCompile(`\bwith both hands\b`), "both hands"},
+	{regexp.MustCompile(`\br[. ] ?(\pL)`), "right $1"}, {regexp.MustCompile(`\bl[. ] ?(\pL)`), "left $1"},
 }
 
 // inWordsHand is how many hands in figures: 2-hand push.
@@ -196,6 +201,9 @@ func (b *Book) attackPart(words []string) (a attackSaid, is bool) {
 		i += n
 	}
 	if a.Kind == "choke" { // of which the side tells which it is
+		if rear >= 0 && a.Origin == "" {
+			a.Origin = "rear"
+		}
 		if a.more, a.Side = a.more || a.Side != "", ""; a.Origin != "rear" && a.Origin != "front" {
 			return a, false
 		}

@@ -18,7 +18,7 @@ func TestAttacksInWords(t *testing.T) {
 		"right step-through punch to the face": "right lunge punch, high", "stepping right punch": "right straight punch, step-through", "rear punch": "rear straight punch",
 		"rear shoulder grab": "shoulder grab, rear", "overhead club": "club, high", "push, then punch": "push | straight punch", "jab + cross": "lead straight punch | rear straight punch",
 		"Escape from headlock": "headlock", "side headlock": "headlock, side", "a knife thrust to the stomach": "knife thrust, mid", "Front kick defense": "front kick", "two-hand push": "both push",
-		"both wrists held from behind": "two-hand wrist grab, rear", "left sleeve grab": "left sleeve grab", "rear kick": "back kick", "standing headlock": "headlock ~", "choke, from behind": "", "choke two hands from front": "front choke ~", "strangle from the rear": "rear choke", "choke": "", "choke from the side": "",
+		"both wrists held from behind": "two-hand wrist grab, rear", "left sleeve grab": "left sleeve grab", "rear kick": "back kick", "standing headlock": "headlock ~", "choke, from behind": "", "choke two hands from front": "front choke ~", "strangle from the rear": "rear choke", "choke": "", "two-hand choke front": "front choke ~", "choke rear": "rear choke", "vs R hook": "right hook", "choke from the side": "",
 		"": "", "cross": "", "knife": "", "slap": "", "the elbow lock": "", "left right hook": "", "push and punch": "", "wrist lock": "", "hug, choke": "", "from behind": "", "front rear choke": "",
 	} {
 		attack, more := b.attackIn(said)
@@ -35,7 +35,7 @@ func TestAttacksInWords(t *testing.T) {
 		assert.LessOrEqual(t, len(strings.Fields(phrase)), longestAttack, phrase)
 		if x.Kind != "" {
 			got, _ := b.attackIn("defence against the " + phrase)
-			assert.Equal(t, slices.Contains([]string{"slap", "face slap", "choke", "strangle", "strangulation"}, phrase), got == nil, phrase)
+			assert.Equal(t, slices.Contains([]AttackKind{"slap", "choke"}, x.Kind), got == nil, phrase)
 		}
 	}
 }

@@ -12,9 +12,9 @@ import (
 var (
 	asideLine  = regexp.MustCompile(`(?i)^(?:assessor|examiner|instructor|coach|teacher)s? (?:to|will|must) (?:tick|sign|initial|mark|date)\b|^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
 	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level|tag|sash|degree|white|yellow|orange|green|blue|purple|brown|red|black)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|requirement list|syllabus|curriculum|grading sheet|test sheet|checklist|chart|manual|handbook|goals|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you|we) (?:need|have|must|test|expect|want|practi[sc]e|will)\b`)
-	ruleLine   = regexp.MustCompile(`(?i)^(?:must:? |to )?attend (?:at least |a minimum of )?\d+ (?:classes|lessons|sessions|hours)\b|^(?:min(?:imum|\.)? |least )?(?:training )?time (?:in|since|between|at)\b[^,;]* \d+ (?:months?|weeks?|years?)$|^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d|^(?:min(?:imum|\.)?|at least) (?:of )?\d+ (?:months?|weeks?|lessons?|classes|hours|sessions)\b[^,;]*$|^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended)\s*[:=-]\s*\d`)
 	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced|\d(?:st|nd|rd|th)) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
 	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
+	restLine   = regexp.MustCompile(`(?i)^(?:(?:with )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)\.? (?:of )?(?:rest|break|breather|pause)|(?:rest|break|pause)[:,]? (?:of )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b(?: (?:between|after|before|each|every)\b.*)?[.]?$`)
 	laterLine  = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
 	partOf     = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
 )
@@ -28,6 +28,9 @@ var titleEnd = regexp.MustCompile(`(?i)\b(?:test|exam|examination|syllabus|requi
 // ofATitle are the words of a title beside the section it is of.
 var ofATitle = regexp.MustCompile(`(?i)\b(?:white|yellow|orange|green|blue|purple|brown|red|black|gold|belt|stripe|grade|rank|tip|level|tag|sash|kyu|kup|gup|geup|dan|\d+(?:st|nd|rd|th)|requirements?|syllabus|curriculum|grading|test|sheet|for|the|adults?|juniors?)\b|[–—:/-]`)
 
+// whomWord is in titles for whom a page is.
+var whomWord = regexp.MustCompile(`(?i)\b(?:juniors?|seniors?|adults?|kids|children|cubs|tigers|dragons|cadets?|youths?|teens?|beginners?|class|students?|program(?:me)?)\b`)
+
 // examWord is in titles of what a page is for.
 var examWord = regexp.MustCompile(`(?i)\b(?:exam|examination|test|grading|syllabus|requirements)\b`)
 
@@ -36,6 +39,36 @@ var dashHead = regexp.MustCompile(`(?i)^(?:skill|technique|item|requirement|what
 
 // asksNothing is what stands where nothing is asked: Breaking: none at this level.
 var asksNothing = regexp.MustCompile(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time))?[.]?$`)
+
+// ruleParts are what asks time, classes, age, kit or papers, and nothing that is shown.
+var ruleParts = []*regexp.Regexp{
+	regexp.MustCompile(`(?i)^(?:must:? |to )?(?:attend|have attended|complete|completed) (?:at least |a minimum of )?` + someMany + ` (?:\pL+ )?(?:classes|lessons|sessions|hours|training hours)\b`),
+	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time (?:in|since|between|at)\b[^,;]* ` + someMany + ` (?:months?|weeks?|years?)$`),
+	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d`),
+	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)?|at least) (?:of )?` + someMany + ` (?:months?|weeks?|(?:\pL+ )?(?:lessons?|classes|sessions)|hours|hrs)\b[^,;]*$`),
+	regexp.MustCompile(`(?i)^` + someMany + ` (?:months?|weeks?|lessons?|classes|sessions|training hours) (?:since|after|from|as|at|in|minimum|of training)\b[^,;]*$`),
+	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended|classes|lessons)\s*[:=-]\s*\d`),
+	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? age|(?:minimum )?age|at least|over)\s*[:=-]?\s*\d{1,2}(?: (?:years?|yrs?)(?: old| of age)?|\+| and over| or over| or older)?$`),
+	regexp.MustCompile(`(?i)^(?:must )?(?:own|have|bring|wear|need|needs)\b[^,;]*\b(?:own|full|clean) (?:\pL+ )?(?:gloves|mitts|guards?|gum ?shield|mouth ?guard|uniform|kit|gi|equipment|sparring gear|gear|pads)\b[^,;:]*$`),
+	regexp.MustCompile(`(?i)^(?:a |an |must have )?(?:valid |current |paid |up[- ]to[- ]date )?(?:membership|insurance|licen[cs]e|first[- ]aid certificate)(?: (?:card|book|paid|valid|current|and (?:insurance|membership|licen[cs]e)|in date|up to date))*$`),
+}
+
+// shortRule is what a rule asks, behind another.
+var shortRule = regexp.MustCompile(`(?i)^` + someMany + ` (?:months?|weeks?|years?|lessons?|classes|sessions|hours)$`)
+
+// someMany is a number in figures or words.
+const someMany = `(?:\d+|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty|thirty|forty|fifty)`
+
+// isRule reports whether a line asks nothing but what a rule of the rung asks: Minimum 24 lessons since last grading, min age 8.
+func isRule(text string) bool {
+	parts := strings.FieldsFunc(strings.TrimRight(text, ". "), func(r rune) bool { return strings.ContainsRune(",;", r) })
+	for len(parts) > 1 && shortRule.MatchString(strings.TrimSpace(parts[len(parts)-1])) {
+		parts = parts[:len(parts)-1]
+	}
+	return len(parts) > 0 && !slices.ContainsFunc(parts, func(part string) bool {
+		return !slices.ContainsFunc(ruleParts, func(x *regexp.Regexp) bool { return x.MatchString(strings.TrimSpace(part)) })
+	})
+}
 
 // setAside says why a line is no requirement: a title, a sum, a fee, a place to sign.
 func (b *Book) setAside(line string, first bool) string {
@@ -61,11 +94,14 @@ func (b *Book) setAside(line string, first bool) string {
 	if parts := strings.Split(text, ","); first && len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return !titleLine.MatchString(part) || b.amountIn(part) != "" }) && b.kindInName(text) == "" {
 		return "the title of the page" // 5th grade, blue belt
 	}
+	if parts := strings.Split(text, ","); first && len(parts) == 2 && (titleLine.MatchString(parts[0]) || titleLine.MatchString(parts[1])) && slices.ContainsFunc(parts, whomWord.MatchString) && b.amountIn(text) == "" && b.kindInName(text) == "" {
+		return "the title of the page" // Advanced Juniors, green tip
+	}
 	if first && titleLine.MatchString(text) && examWord.MatchString(text) && b.amountIn(text) == "" && !strings.ContainsAny(text, ";\t:") { // Blue belt exam, spring term
 		return "the title of the page"
 	}
-	if ruleLine.MatchString(text) {
-		return "time and classes are asked by the rules of the rung"
+	if isRule(text) {
+		return "time, classes, age, kit and papers are asked by the rules of the rung"
 	}
 	if first && gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(titleTime.ReplaceAllString(line, ""), ""))) {
 		return "the title of the page"

@@ -16,6 +16,9 @@ import (
 // bothNoted is a remark that speaks of both sides.
 var bothNoted = regexp.MustCompile(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|\b(l|left) ?(?:&|/|\+|and|then) ?(r|right)\b|\b(?:both|each|per|every) (?:sides?|legs?|hands?|arms?|feet|foot|stances?|ways?)\b`)
 
+// twoWays are two ways of doing something, in its name: Inward and outward elbow.
+var twoWays = regexp.MustCompile(`(?i)\b(?:inward|inside|inner|high|front|upward|rising|forward|vertical)s? ?(?:and|&|/|\+) ?(?:outward|outside|outer|low|back|rear|side|round|downward|backward|horizontal)s?\b|\b(?:outward|outside|outer|low|back|downward)s? ?(?:and|&|/|\+) ?(?:inward|inside|inner|high|front|upward)s?\b`)
+
 // rolesNoted is a remark that speaks of who does it.
 var rolesNoted = regexp.MustCompile(`(?i)\b(attackers?|defenders?|both roles|uke|tori)\b`)
 
@@ -38,7 +41,7 @@ func (b *Book) ask(l *PageLine) {
 	b.askHeading(l, words)
 	b.askKnown(l, words)
 	b.askCalled(l, words)
-	b.askNumber(l)
+	b.askNumber(l, words)
 	b.askKind(l, words)
 	b.askSeveral(l)
 	b.askName(l, words)
@@ -86,6 +89,9 @@ func (b *Book) askCalled(l *PageLine, words []string) {
 	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
+	if is := b.kindInName(l.Name); l.Said == "" && l.under.kind == "" && slices.Contains(basic, l.Kind) && slices.Contains([]Kind{"lock", "throw", "breakfall", "self_defence", "partner_set"}, is) && !slices.Contains(basic, b.kindInName(words[len(words)-1])) && !(l.Kind == "kick" && is == "throw") && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), is.Words(), is.Words()))
+	}
 	if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) && l.Note != "" && unicode.IsUpper([]rune(l.Note)[0]) && l.Moves == "" {
 		l.doubt(fmt.Sprintf("%s is read as the name and “%s” as a remark; where it is the attack, write the name first", l.Name, l.Note))
 	}
@@ -95,23 +101,26 @@ func (b *Book) askCalled(l *PageLine, words []string) {
 }
 
 // askNumber asks where a name may stand for several, or says how many.
-func (b *Book) askNumber(l *PageLine) {
+func (b *Book) askNumber(l *PageLine, words []string) {
 	if allOf.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind) && b.Named(l.Name) == nil {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if sentences.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
+	if m := twoWays.FindString(l.Name); m != "" && slices.Contains(basic, l.Kind) && l.Moves == "" && b.Named(l.Name) == nil && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("“%s” may mean two of them; write a line for each", m))
+	}
 	if is := b.kindInName(l.Name); l.Said == "" && is == "combination" && slices.Contains(basic, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a combination; write “combination” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if b.joined(l.Name) && l.Moves == "" && !slices.Contains([]Kind{"self_defence", "knowledge", "evasion", "character"}, l.Kind) {
+	if b.joined(l.Name) && l.Moves == "" && !slices.Contains([]Kind{"self_defence", "knowledge", "evasion", "character", "courtesy"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
 	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s says a number; where that is the amount, put a comma before it", l.Name))
 	}
-	if l.usual && l.Moves == "" && l.Said == "" && l.Kind != "knowledge" && beginsNumber.MatchString(l.Name) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+	if l.usual && l.Moves == "" && l.Said == "" && l.Kind != "knowledge" && beginsNumber.MatchString(l.Name) && !(l.Kind == "form" && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
 	}
 }
@@ -220,6 +229,8 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	case joinsFirst.MatchString(l.Name) && !told && l.Kind != "self_defence" && l.Kind != "sparring":
 		l.doubt(fmt.Sprintf("%s begins as a remark does; write the name first", l.Name))
+	case slices.Contains(basic, l.Kind) && l.usual && is == "" && len(words) >= leastNumbers && inSmall(l.Name) && l.Moves == "":
+		l.doubt(fmt.Sprintf("%s is read as a technique; where it says how others are done, write it in brackets behind them, or at the head of the section", l.Name))
 	case eachOfThem.MatchString(l.Name) && !told:
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	case slices.Contains(basic, l.Kind) && b.twoForeign(words):
@@ -287,6 +298,12 @@ var (
 	// distance is how far, which is no amount.
 	distance = regexp.MustCompile(`(?i)\b(?:lengths?|widths?|laps?|across) `)
 )
+
+// inSmall reports whether a name begins with a small letter.
+func inSmall(name string) bool {
+	r, _ := utf8.DecodeRuneInString(name)
+	return unicode.IsLower(r)
+}
 
 // manySaid are so many of a kind, which none of them names: five blocks, five kicks.
 var manySaid = regexp.MustCompile(`(?i)\b(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten) (?:kicks|blocks|strikes|punches|stances|forms|patterns|combinations)\b`)

@@ -27,7 +27,7 @@ type headed struct {
 
 // settingHeads are settings that stand as headings.
 var settingHeads = map[string]Setting{
-	"pad": "pads", "pad work": "pads", "padwork": "pads", "pad drill": "pads", "on pad": "pads", "shield": "pads", "focus pad": "pads", "focus mitt": "pads", "mitt": "pads", "target pad": "pads",
+	"pad": "pads", "pad work": "pads", "padwork": "pads", "pad drill": "pads", "on pad": "pads", "shield": "pads", "kick shield": "pads", "strike shield": "pads", "thai pad": "pads", "focus pad": "pads", "focus mitt": "pads", "mitt": "pads", "target pad": "pads",
 	"bag": "bag", "bag work": "bag", "bagwork": "bag", "on the bag": "bag", "heavy bag": "bag", "partner": "partner", "partner work": "partner", "with a partner": "partner", "with partner": "partner", "on the pad": "pads", "on bag": "bag", "in pair": "partner", "pair work": "partner", "on board": "boards", "board": "boards",
 }
 
@@ -36,6 +36,12 @@ var (
 	headStripe  = regexp.MustCompile(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d)?\s*[-–—:]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
 	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|scenarios?|in moving|moving|on the spot|movements?|motions?|drills|training)$`)
 )
+
+// stripeAlone is a stripe as heading, of which no legend says what it is for.
+var stripeAlone = regexp.MustCompile(`(?i)^(?:(?:white|yellow|orange|gold|green|blue|purple|brown|red|black|silver|grey|pink|first|second|third|fourth|fifth|\d(?:st|nd|rd|th)) (?:stripe|tip|tape|tag)|(?:stripe|tip|tape|tag) (?:\d|one|two|three|four|five))$`)
+
+// manyBasics are basics of a kind of training.
+var manyBasics = regexp.MustCompile(`^(?:\pL+ ){1,2}(?:basics|fundamentals)$`)
 
 // titleTime is what a title says of time and age: Green belt (at least 6 months after orange).
 var titleTime = regexp.MustCompile(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|yrs?|age[ds]?|belt|sash|stripe|tag)\b[^()]*\)`)
@@ -94,6 +100,9 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	if legendHead.MatchString(strings.TrimSpace(strings.TrimLeft(line, "# "))) {
 		return headed{legend: true, mixed: true}, true
 	}
+	if stripeAlone.MatchString(strings.Trim(headBracket.ReplaceAllString(line, ""), "-–—*#:!. ")) {
+		return headed{mixed: true}, true
+	}
 	marked := strings.HasPrefix(line, "#") || strings.HasSuffix(line, ":") && !strings.ContainsAny(line, partSigns)
 	text := strings.TrimSpace(strings.TrimRight(line[listed(line):], ":!. "))
 	for _, bracket := range headBracket.FindAllString(text, -1) { // Striking (pads)
@@ -117,9 +126,11 @@ func (b *Book) heading(line string) (h headed, is bool) {
 			return h, true
 		}
 	}
-	if short := headWords.ReplaceAllString(text, ""); short != text {
-		if h, is = b.headingOf(short); is {
-			return h, true
+	for _, try := range []string{text, strings.TrimSpace(headBracket.ReplaceAllString(text, ""))} { // Hand work (in line)
+		if short := headWords.ReplaceAllString(try, ""); short != try && (try == text || !strings.HasSuffix(strings.ToLower(try), " test")) {
+			if h, is = b.headingOf(short); is {
+				return h, true
+			}
 		}
 	}
 	for _, said := range []string{" with a partner", " with partner", " in pairs", " on pads", " on the pads", " on the bag", " on bag"} {
@@ -255,6 +266,9 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 		return headed{setting: s, mixed: true}, true
 	}
 	if slices.Contains(mixed, one) {
+		return headed{mixed: true}, true
+	}
+	if manyBasics.MatchString(key) { // Moving basics
 		return headed{mixed: true}, true
 	}
 	kind := headingKind(key)

@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode"
 
 	"velvetladder/internal/core/check"
 )
@@ -24,7 +25,9 @@ func (b *Book) behindHeading(line string) []string {
 	if m := bracketHead.FindStringSubmatch(line); m != nil && !anyAmount.MatchString(m[3]) {
 		if h, is := b.headingOf(strings.TrimSpace(m[2])); is && !h.mixed { // Kicks (pads or air): flying side kick, axe kick
 			out := b.behindHeading(m[1] + m[2] + ": " + m[4])
-			if len(out) > 1 {
+			if kind := cmp.Or(h.kind, b.kindIn(h.section)); len(out) == 2 && kind == "knowledge" { // Essay (1 page): What my belt means
+				out[1] += " (" + m[3] + ")"
+			} else if len(out) > 1 {
 				out[0] += " (" + m[3] + ")"
 			}
 			return out
@@ -41,9 +44,15 @@ func (b *Book) behindHeading(line string) []string {
 	if words := strings.Fields(m[2]); len(words) > 1 && slices.Contains(single, check.Key(name)) && !slices.ContainsFunc(words, func(w string) bool { return !whichWay.MatchString(w) }) { // block - high low inside
 		m[2] = strings.Join(words, ", ")
 	}
+	if each := eachOfList.FindStringSubmatch(m[2]); each != nil { // Kicks: 10 each of front, round, side
+		m[2] = each[2] + ", " + each[1] + " each"
+	}
 	first, _ := cutAny(m[2], "(,;")
 	h, is := b.inlineHead(m, name, first)
 	kind := cmp.Or(h.kind, b.kindIn(h.section))
+	if is && slices.Contains(basic, kind) && strings.Count(m[2], " - ") > 0 && !strings.ContainsAny(m[2], ",;:(") && !strings.ContainsFunc(m[2], unicode.IsDigit) && strings.HasSuffix(strings.ToLower(name), "s") { // Strikes: front punch - reverse punch
+		m[2] = strings.ReplaceAll(m[2], " - ", ", ")
+	}
 	said := strings.TrimSuffix(m[2], ".")
 	_, err := ParseQuantity(said)
 	switch {
@@ -55,6 +64,8 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{line}
 	case kind == "sparring" && sectionKey(name) != "sparring" && anAmount.MatchString(m[2]): // Free sparring: 2 rounds
 		return []string{m[1], strings.TrimRight(m[1], " ") + ", " + m[2]}
+	case is && h.mixed && ofEachSaid.MatchString(said): // Fundamentals: 10 of each, both sides, in front stance
+		return []string{m[1] + " (" + ofEachSaid.ReplaceAllString(said, "$1 each") + ")"}
 	case is && h.mixed && isAmount(strings.TrimSpace(first)) && !bare(first): // Warm-up: 15 minutes (skipping)
 		return []string{line}
 	case kind == "sparring" && mannerFirst.MatchString(said): // Sparring: continuous, 5 rounds
@@ -62,6 +73,8 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{m[1], "Sparring (" + parts[1] + ")" + parts[2]}
 	case kind == "board_break" && boardsFirst.MatchString(said): // Breaking: one board, side kick
 		return []string{m[1], boardsFirst.ReplaceAllString(said, "$2, $1")}
+	case kind == "knowledge" && standardFirst.MatchString(said): // Written test: 80% or better
+		return []string{m[1], strings.TrimRight(m[1], " ") + ", once (" + said + ")"}
 	case kind == "knowledge" && strings.Contains(m[2], ";"):
 		return append([]string{m[1]}, strings.Split(m[2], ";")...)
 	}
@@ -127,12 +140,28 @@ func (b *Book) inlineHead(m []string, name, first string) (h headed, is bool) {
 	if key := check.Key(name); !is && key == "break" && !strings.Contains(m[2], ";") && slices.Contains([]Kind{"kick", "strike"}, b.kindInName(first)) { // Break – side kick
 		h, is = b.sectionOf("board_break")
 	}
-	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) && !isAmount(strings.TrimSpace(first)) { // Elbows: inward, outward
+	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) && !amountLeads(m[2]) { // Elbows: inward, outward
 		h, is = b.sectionOf(one)
 		m[1] = strings.Replace(m[1], name, h.section, 1)
 	}
 	return h, is
 }
+
+// amountLeads reports whether a text begins with an amount: 20 each leg on the belly pad.
+func amountLeads(text string) bool {
+	first, _ := cutAny(text, "(,;")
+	i, j := amountAt(strings.Fields(first))
+	return i == 0 && j > 0 || isAmount(strings.TrimSpace(first))
+}
+
+// standardFirst is how well a paper has to be written.
+var standardFirst = regexp.MustCompile(`(?i)^(?:at least |minimum |pass(?: mark)?:? (?:is )?)?\d{1,3} ?(?:%|/ ?\d|(?:out )?of \d|per ?cent)`)
+
+// ofEachSaid is how often each of what stands below is shown.
+var ofEachSaid = regexp.MustCompile(`(?i)^(?:all )?(\d{1,3})(?: times| reps)? (?:of )?each\b`)
+
+// eachOfList is an amount before what it is of: 10 each of front, round, side.
+var eachOfList = regexp.MustCompile(`(?i)^(\d{1,3})(?: times| reps|x)? (?:each )?of(?: each)?:? (\pL[^:;]*,[^:;]*)$`)
 
 // mannerFirst is how sparring is done, which names nothing.
 var mannerFirst = regexp.MustCompile(`(?i)^((?:continuous|light|technical|slow|controlled|touch|semi|full|no|soft)(?:[ -]contact)?)(,.*|)$`)

@@ -20,6 +20,10 @@ func (b *Book) pageLine(l *PageLine) {
 		l.fail(1, "this speaks of other lines; write what is asked, a line for each, or add a later part on the technique’s page")
 		return
 	}
+	if restLine.MatchString(strings.TrimSpace(l.Text[listed(l.Text):])) {
+		l.fail(1, "this says how long the rest is; write it behind the rounds it parts, for example 3 x 2 min, 30 s rest")
+		return
+	}
 	if partAsked.MatchString(l.Text[listed(l.Text):]) {
 		l.fail(1, "this asks a part of a technique; write the name of the whole and, for example, stage 1, once its parts are on its page")
 		return
@@ -58,6 +62,9 @@ func (b *Book) pageLine(l *PageLine) {
 // bracketBehind is a bracket behind moves.
 var bracketBehind = regexp.MustCompile(`^(.*[\pL\d]) \(([^()]*)\)\.?$`)
 
+// dashedAmount is an amount behind a dash at the end of moves.
+var dashedAmount = regexp.MustCompile(`^(.*\pL) [-–—] ([^-–—]*\d[^-–—]*)$`)
+
 // amountBehind takes an amount out of the end of the moves of a line: Combo 1: jab, cross, 5 a side.
 func (l *PageLine) amountBehind() bool {
 	if m := bracketBehind.FindStringSubmatch(l.Moves); m != nil { // low block, front kick (five times each side)
@@ -66,11 +73,24 @@ func (l *PageLine) amountBehind() bool {
 			return true
 		}
 	}
+	if m := dashedAmount.FindStringSubmatch(l.Moves); m != nil && isAmount(m[2]) && !bare(m[2]) { // jodan, chudan, mae geri - 1 each
+		l.Quantity, _ = ParseQuantity(m[2])
+		l.Moves = m[1]
+		return true
+	}
 	at := strings.LastIndex(l.Moves, ",")
 	if at <= 0 {
 		return false
 	}
 	said := strings.TrimSpace(l.Moves[at+1:])
+	words := strings.Fields(said)
+	if i, j := amountAt(words); i > 0 && j == len(words) && strings.ContainsFunc(strings.Join(words[i:j], ""), func(r rune) bool { return '3' <= r && r <= '9' }) { // front kick, round kick x 4; x 2 may be of the last move
+		q, err := ParseQuantity(strings.Join(words[i:j], " "))
+		if err == nil {
+			l.Quantity, l.Moves = q, strings.TrimRight(strings.TrimSpace(l.Moves[:at+1])+" "+strings.Join(words[:i], " "), " -–—x×")
+			return true
+		}
+	}
 	q, err := ParseQuantity(said)
 	if err != nil || bare(said) {
 		return false
@@ -153,7 +173,27 @@ func (l *PageLine) movesNoted() {
 	if !l.New || l.Moves == "" {
 		return
 	}
+	if !strings.Contains(l.Moves, ".") && !slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool {
+		part = strings.TrimSpace(part)
+		return !(heightOrSide.MatchString(part) || countsOther.MatchString(part) || ofPart.MatchString(part) || oneSideOnly.MatchString(part))
+	}) { // Kicking set: right side only
+		l.note(l.Moves)
+		l.Moves = ""
+	}
 	if slices.Contains(saidKinds, l.Kind) || l.Kind == "balance" && !strings.ContainsFunc(l.Moves, unicode.IsDigit) { // Written essay: “My training”
+		l.note(l.Moves)
+		l.Moves = ""
+	}
+	if l.Kind == "partner_set" && l.Moves != "" && !slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool {
+		part = strings.TrimSpace(part)
+		return !heightOrSide.MatchString(part) && !slices.Contains([]Kind{"strike", "kick"}, kindInWords(part)) && !foreignAttack.MatchString(part)
+	}) && (heightIn.MatchString(l.Moves) || strings.Contains(l.Moves, ",")) { // Kihon ippon: jodan, chudan, mae geri
+		if l.note(l.Moves); l.Quantity.perSide() && eachOfWhat.MatchString(l.Text) {
+			l.doubt(fmt.Sprintf("%s is read, with “%s” as a remark; where as much is asked of each of them, write a line for each", l.Quantity, l.Moves))
+		}
+		l.Moves = ""
+	}
+	if words := strings.Fields(l.Moves); l.Kind == "form" && len(words) > 1 && len(words) <= mostListed && titled(words) && !strings.ContainsAny(l.Moves, ",/+.0123456789") { // Form one: Quiet Water
 		l.note(l.Moves)
 		l.Moves = ""
 	}
@@ -163,6 +203,17 @@ func (l *PageLine) movesNoted() {
 }
 
 var (
+	// heightIn is a height that is attacked, by a word that names no move.
+	heightIn = regexp.MustCompile(`(?i)\b(?:jodan|chudan|gedan)\b`)
+	// foreignAttack is an attack in the words of a system.
+	foreignAttack = regexp.MustCompile(`(?i)^(?:\pL+ )?(?:geri|zuki|tsuki|chagi|jireugi|uchi)$`)
+)
+
+// oneSideOnly is a remark that only one side is shown.
+var oneSideOnly = regexp.MustCompile(`(?i)^(?:(?:right|left|strong|weak|r|l) (?:side|hand|leg|foot|lead)?s? ?only|both sides|either side|both ways)$`)
+
+var (
+	askedTail   = regexp.MustCompile(`(?i)^(.+?) (if (?:asked|time|time allows|requested|called|needed)|(?:when|where) asked|on request)$`)
 	shoutTail   = regexp.MustCompile(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:loud |strong |big )?(?:kiai|kihap|shout|yell|voice)|(?:all )?alone|without (?:any )?(?:help|assistance|prompting|mistakes?|stopping|support|reminding|reminders?))$`)
 	holdingTail = regexp.MustCompile(`(?i)^(.+?) ((?:while )?holding (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
 )
@@ -268,6 +319,9 @@ func (b *Book) alike(name string) (out *Technique) {
 // roundsOn are rounds of something, with how long they are behind it.
 var roundsOn = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four|five) rounds? (?:of |on )?(?:the )?(\pL[\pL -]*?)(?:,| -| –) *(\d[\d:]* ?\pL*)(?: each| per round)?$`)
 
+// boutsOf are rounds told by how many others: 4 opponents, 1½ minutes each.
+var boutsOf = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four|five) (?:different |new |fresh )?(opponents?|partners?|bouts?|fights?|matches)(?:,| of| for| x|:)? *(\d[\d:½.]* ?(?:s|secs?|seconds?|m|mins?|minutes?))(?: each)?\b(.*)$`)
+
 // contactFirst are words of contact or limbs before rounds.
 var contactFirst = regexp.MustCompile(`(?i)^((?:no|non|light|touch|semi|full|controlled|soft)[- ]contact|hands only|kicks only|body only|boxing only|light|technical|soft) +(\d.*)$`)
 
@@ -291,6 +345,9 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 		if thingAlone.MatchString(check.Key(m[2])) {
 			before = m[1] + " x " + m[3] + ", on " + m[2]
 		}
+	}
+	if m := boutsOf.FindStringSubmatch(text); m != nil && isAmount(m[1]+" x "+m[3]) { // 4 opponents, 1½ minutes each
+		before, rest = m[1]+" x "+m[3]+", "+m[1]+" "+m[2], m[4]
 	}
 	if m := contactFirst.FindStringSubmatch(before); m != nil { // no contact 1 x 2 min
 		before, rest = m[2], ", "+m[1]+rest
@@ -393,12 +450,16 @@ func (b *Book) behind(l *PageLine, line []rune, from int) string {
 			}
 			i += end
 			rest[i] = ','
+			if i+1 < len(rest) && rest[i+1] == '.' { // Broken Oar (right cross). Both sides.
+				i++
+				rest[i] = ','
+			}
 		case strings.ContainsRune(partSigns, rest[i]), rest[i] != ' ' && dash(line, from+i):
 			rest[i] = ','
 		case colon(rest, i):
 			first, _, _ := strings.Cut(string(rest[i+1:]), ",")
 			first, _, _ = strings.Cut(first, "(")
-			if _, err := ParseQuantity(first); err == nil && !(bare(first) && b.calls()) || markInWords.MatchString(check.Key(first)) { // Cross: 10 each hand; Squats: 20=good
+			if _, err := ParseQuantity(first); err == nil && !(bare(first) && b.calls()) || err != nil && amountLeads(first) || markInWords.MatchString(check.Key(first)) { // Cross: 10 each hand; Squats: 20=good
 				rest[i] = ','
 				continue
 			}

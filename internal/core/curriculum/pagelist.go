@@ -376,6 +376,69 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 	return out, all
 }
 
+// exercisesIn are the lines for a list of exercises each with its amount, before or behind it: 15 push-ups, squats 20, plank 1 min. nil where it is none.
+func (b *Book) exercisesIn(text string, kind Kind) (out []string) {
+	body := strings.TrimSpace(text[listed(text):])
+	if m := anyLabel.FindStringSubmatch(body); m != nil && b.kindInName(m[1]) == "" && (UsualKind(m[1]) == "fitness" || kind == "fitness" || kind == "") { // Finish - 50 push-ups
+		body = m[2]
+	}
+	fit := kind == "fitness"
+	parts := outsideBrackets(andLast.ReplaceAllString(body, ", "), ",")
+	for _, part := range parts {
+		words := strings.Fields(part)
+		if strings.Contains(part, " - ") || len(words) < 2 || len(words) > mostListed+2 {
+			return nil
+		}
+		i, j := amountAt(words)
+		last := len(words) - 1
+		switch {
+		case i == 0 && j > 0 && j <= last:
+			out = append(out, capitalised(strings.Join(words[j:], " "))+", "+strings.Join(words[:j], " "))
+		case j == last+1 && i > 0:
+			out = append(out, capitalised(strings.Join(words[:i], " "))+", "+strings.Join(words[i:], " "))
+		case bare(words[0]) && unicode.IsLetter([]rune(words[1])[0]):
+			out = append(out, capitalised(strings.Join(words[1:], " "))+" x "+words[0])
+		case bare(words[last]):
+			out = append(out, capitalised(strings.Join(words[:last], " "))+" x "+words[last])
+		default:
+			return nil
+		}
+		name, _ := cutAny(out[len(out)-1], ",")
+		is := b.kindInName(strings.TrimSpace(lastNumber.ReplaceAllString(name, "")))
+		fit = fit || is == "fitness"
+		if is != "fitness" && is != "" {
+			return nil
+		}
+	}
+	if len(parts) < 2 || !fit {
+		return nil
+	}
+	return out
+}
+
+// anyLabel is a word or two before a list.
+var anyLabel = regexp.MustCompile(`^(\pL+(?: \pL+)?)(?::| [-–—]) +(\S.*)$`)
+
+// stanceLabel is a stance, or the way from one to another, before what is shown in it.
+var stanceLabel = regexp.MustCompile(`(?i)^(?:in |from )?((?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi)(?: ?(?:->|→|to|into|/) ?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi))?(?:,? (?:moving )?(?:forwards?|backwards?))?)\s*[:–-]\s+(\pL.*|\d.*)$`)
+
+// inOneStance are the lines that a list behind a stance stands for: Walking stance: middle punch, high block. nil where it is none.
+func (b *Book) inOneStance(text string) (out []string) {
+	m := stanceLabel.FindStringSubmatch(strings.TrimSpace(text[listed(text):]))
+	if m == nil {
+		return nil
+	}
+	parts, all := b.ofAll(outsideBrackets(m[2], ",;"))
+	for _, part := range parts {
+		part = strings.TrimSpace(part)
+		if name, _ := cutAny(part, "("); len(parts) < 2 || !slices.Contains([]Kind{"strike", "kick", "block"}, b.kindInName(name)) {
+			return nil
+		}
+		out = append(out, part+" ("+m[1]+")"+all)
+	}
+	return out
+}
+
 // ofEachAlone is an amount of each of several.
 var ofEachAlone = regexp.MustCompile(`(?i)^(?:x ?)?(\d{1,3}(?: ?x| times| reps)?) (?:of )?each$`)
 
@@ -618,7 +681,7 @@ func (b *Book) allTell(parts []string) bool {
 }
 
 // howDone are words that say how something is done: slowly, chambered, deep.
-var howDone = regexp.MustCompile(`(?i)^(?:(?:lots|many|a few|some|very|quite|more|less|nice|good|strong|correct|proper|clear|loud|big|small|own|clean|sharp|relaxed|deep|straight|bent|tight|loose|long|short|wide|narrow|static|moving|still|jumping|spinning|alternate|alternating|forwards?|backwards?|upwards?|downwards?|inwards?|outwards?|sideways|solo|alone|together|twice|once|optional|minimum|max|maximum|at|air|pad|pads|bag|chamber|recoil|snap|power|speed|balance|focus|technique|form|posture|breathing|kiai|shout|repeat|continuous|continuously|freestyle|whole|complete|random|called|to command|self|perfect|basic|advanced)\b.*|\pL+(?:ly|ed|ing)(?: .*)?|.* (?:height|level|contact|speed|power|command|count|guard|up|down|straight|bent|first|only|too|required|needed|allowed|optional))$`)
+var howDone = regexp.MustCompile(`(?i)^(?:(?:lots|many|a few|some|very|quite|more|less|nice|good|strong|correct|proper|clear|loud|big|small|own|clean|sharp|relaxed|deep|straight|bent|tight|loose|long|short|wide|narrow|static|moving|still|jumping|spinning|alternate|alternating|forwards?|backwards?|upwards?|downwards?|inwards?|outwards?|sideways|solo|alone|together|twice|once|optional|minimum|max|maximum|at|air|pad|pads|bag|chamber|re-?chamber|land|lands|lift|lifts|point|points|retract|pull|bend|breathe|look|pause|recover|recoil|snap|power|speed|balance|focus|technique|form|posture|breathing|kiai|shout|repeat|continuous|continuously|freestyle|whole|complete|random|called|to command|self|perfect|basic|advanced)\b.*|\pL+(?:ly|ed|ing)(?: .*)?|.* (?:height|level|contact|speed|power|command|count|guard|up|down|straight|bent|first|only|too|required|needed|allowed|optional))$`)
 
 // labelFrom is a label that goes on with each of a list behind it: Escape from: wrist grab; bear hug.
 var labelFrom = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[\pL -]* (?:from|against|vs|versus|to)))\s*:\s*(\S.*)$`)

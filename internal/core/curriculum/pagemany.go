@@ -166,7 +166,7 @@ func (b *Book) several(l PageLine) []PageLine {
 		series = one
 	}
 	_, _, known, _ := b.Numbers(series + " 1")
-	if !known && !slices.Contains(numberedKinds, cmp.Or(b.kindInName(series), l.Kind)) {
+	if !known && !slices.Contains(numberedKinds, cmp.Or(b.kindInName(series), l.Kind)) && !(l.Kind == "partner_set" && UsualKind(series) == l.Kind) { // Set sparring 1-5
 		return []PageLine{l}
 	}
 	from, _ := strconv.Atoi(m[2])
@@ -178,6 +178,7 @@ func (b *Book) several(l PageLine) []PageLine {
 	for n := from; n <= to; n++ {
 		x := l
 		x.Name, x.TechniqueID, x.Series, x.Place, x.New = fmt.Sprintf("%s %d", series, n), "", "", 0, false
+		x.Section, x.SectionID = l.under.section, "" // settled anew
 		x.Tracks, x.Doubts = slices.Clone(l.Tracks), slices.Clone(l.Doubts)
 		if l.kindless || l.headless { // its name without the numbers may tell
 			x.Column, x.Problem, x.kindless, x.headless = 0, "", false, false

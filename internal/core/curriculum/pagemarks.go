@@ -105,6 +105,30 @@ func (b *Book) numbersBehind(lines []string) []string {
 // stripeOf is for which stripe a line is asked: Red stripe: front kick, knee.
 var stripeOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:\d{1,2}(?:st|nd|rd|th) )?(?:\pL+ ){0,2}(?:stripe|tip|tape|tag)(?: \d)?\s*[-–—:=]\s+`)
 
+// stripeSays is what a stripe is for, where it stands as a heading below: Red stripe = kicks.
+var stripeSays = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?((?:\pL+ ){1,2}(?:stripe|tip|tape|tag)(?: \d)?)\s*(?:[=:–—-]|is for|stands for|means|is|for)\s*(\pL[\pL &/'-]{2,30}?)[.]?\s*$`)
+
+// stripesSay writes what a stripe is for in place of the stripe, where that stands as a heading of its own; the lines that say it are
+// given with what they say.
+func (b *Book) stripesSay(lines []string) map[int]string {
+	said := map[int]string{}
+	for i, line := range lines {
+		m := stripeSays.FindStringSubmatch(line)
+		if m == nil {
+			continue
+		}
+		if h, is := b.heading(m[2]); !is || h.unknown {
+			continue
+		}
+		for k, other := range lines {
+			if k != i && check.Key(strings.Trim(headBracket.ReplaceAllString(other, ""), " :.-–—*#")) == check.Key(m[1]) {
+				lines[k], said[i] = m[2], check.Tidy(m[1]+", "+m[2])
+			}
+		}
+	}
+	return said
+}
+
 // dashNumber is a number of a list with a dash behind it: 1 - Endurance.
 var dashNumber = regexp.MustCompile(`^(\s*)(\d{1,2}) [-–—] (\pL|\d)`)
 
@@ -227,12 +251,23 @@ func blanked(pattern *regexp.Regexp, line string) string {
 // line.
 var outlined = regexp.MustCompile(`^\s*(?:([A-Z])(?:[.)]|\.?(\d{1,2})[.):]?)|(\d{1,2})\.(\d{1,2})[.)]?)\s+`)
 
+// romanChapter is the Roman number of a chapter, whose lines may begin with letters: II. Moving basics.
+var romanChapter = regexp.MustCompile(`^\s*([IVX]{1,4})[.)]\s+\S`)
+
+// romans are the Roman numbers of chapters, in order.
+var romans = strings.Fields("I II III IV V VI VII VIII IX X XI XII XIII XIV XV")
+
 // withoutOutline puts blanks, as many, for the marks of an outline, where at least three lines have them
-// and all are in order: A, A1, A2, B, B1 or 1.1, 1.2, 2.1. Other lines stay as they are.
+// and all are in order: A, A1, A2, B, B1 or 1.1, 1.2, 2.1; letters begin anew below each Roman number, and
+// wherever A stands again. Other lines stay as they are.
 func withoutOutline(lines []string) []string {
 	out := slices.Clone(lines)
-	marked, chapter, number := 0, 0, 0
+	marked, chapter, number, roman := 0, 0, 0, 0
 	for i, line := range lines {
+		if m := romanChapter.FindStringSubmatch(line); m != nil && roman < len(romans) && m[1] == romans[roman] && int(m[1][0]-'A') != chapter {
+			roman, chapter, number = roman+1, 0, 0
+			continue
+		}
 		m := outlined.FindStringSubmatch(line)
 		if m == nil {
 			continue
@@ -242,6 +277,9 @@ func withoutOutline(lines []string) []string {
 			c = int(m[1][0]-'A') + 1
 		}
 		n, _ := strconv.Atoi(m[2] + m[4])
+		if again := m[1] == "A" && n == 0; again && chapter > 1 {
+			chapter, number = 0, 0
+		}
 		if marked == 0 && n > 1 || marked > 0 && (c != chapter || n != number+1) && (c != chapter+1 || n > 1) {
 			return lines
 		}

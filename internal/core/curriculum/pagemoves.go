@@ -68,7 +68,9 @@ func (m *moveReader) read(l *PageLine) {
 		return
 	}
 	var at *notation.Error
-	if errors.As(err, &at) {
+	if errors.As(err, &at) && at.Words != "" && l.New && l.Kind != "combination" && !strings.HasSuffix(l.Moves, ".") {
+		l.fail(l.before+at.Column, fmt.Sprintf("“%s” is no move that this program knows; write a line for each thing that is asked, a sentence that ends with a full stop for a step, and in brackets what is only a remark", at.Words))
+	} else if errors.As(err, &at) {
 		l.fail(l.before+at.Column, at.Problem)
 	} else {
 		l.fail(1, err.Error())

@@ -39,6 +39,9 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 	if !have && unicode.IsDigit([]rune(l.Name)[0]) && i > 0 && !far.MatchString(words[1]) && b.aroundOf(l, words, false) { // 50 sit-ups in 2 mins
 		return l.Problem == ""
 	}
+	if told := slices.Contains(saidKinds, b.sparringKind(l)); told && i > 0 && j < len(words) { // lead a 10 min warm-up
+		return false
+	}
 	switch {
 	case i < j && i > 0:
 		before := words[:i]
@@ -199,7 +202,7 @@ var (
 )
 
 // eitherSide is at the end of a name what says that it is shown on both sides.
-var eitherSide = regexp.MustCompile(`(?i) (?:on )?(?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|both sides)$`)
+var eitherSide = regexp.MustCompile(`(?i) (?:on )?(?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|both sides|with (?:both|each|either) (?:legs?|hands?|arms?|feet|foot|sides?))$`)
 
 func setting(words string) bool { return settingSaid(check.Key(words)) != "" }
 

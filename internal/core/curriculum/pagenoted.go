@@ -84,6 +84,10 @@ func (b *Book) howInName(l *PageLine) {
 	if sparredFreely.MatchString(l.Name) && b.kindOf(l) == "sparring" { // Free, in a cell
 		l.Name += " sparring"
 	}
+	if m := askedTail.FindStringSubmatch(l.Name); m != nil { // First Gate if asked
+		l.Name = m[1]
+		l.note(m[2])
+	}
 	if m := shoutTail.FindStringSubmatch(l.Name); m != nil && !slices.Contains(saidKinds, b.kindOf(l)) {
 		l.Name = m[1]
 		l.note(m[2])
@@ -98,7 +102,7 @@ func (b *Book) howInName(l *PageLine) {
 var attackerDoes = regexp.MustCompile(`(?i)^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone) \pL`)
 
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
-var bothOnly = regexp.MustCompile(`(?i)^both (?:sides|arms|legs|hands|feet)$`)
+var bothOnly = regexp.MustCompile(`(?i)^(?:on )?both (?:sides|arms|legs|hands|feet)\.?$`)
 
 // oneSide is a name with one side behind it.
 var oneSide = regexp.MustCompile(`^(.+) ([LR])$`)
@@ -157,7 +161,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 }
 
 // twoBare are two more of what is named: Kick front, round and side.
-var twoBare = regexp.MustCompile(`(?i)^(?:front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push) (?:and|&|or) (?:front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push)$`)
+var twoBare = regexp.MustCompile(`(?i)^(?:up|down|front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push) (?:and|&|or) (?:(?:in |to )?the )?(?:up|down|front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push)$`)
 
 // answersWith is what follows a block or a parry.
 var answersWith = regexp.MustCompile(`(?i)^(?:counter|return|riposte|follow[- ]up)\b`)
@@ -179,6 +183,13 @@ func behindAComma(line, part string) bool {
 // that are named. Where it says each of what is not sure, it is asked.
 func (l *PageLine) sidesNoted(amount bool) bool {
 	parts := strings.Split(l.Note, ", ")
+	if at := slices.IndexFunc(parts, bothOnly.MatchString); at >= 0 && l.Quantity.Measure == Timed && slices.Contains([]Kind{"stance", "balance"}, kindInWords(l.Name)) { // Cat stance both sides, hold 20 sec
+		if q, err := ParseQuantity(fmt.Sprintf("%d s a side", l.Quantity.Seconds)); err == nil {
+			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, at, at+1), ", ")
+			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "in all") })
+			return amount
+		}
+	}
 	for i, part := range parts {
 		switch m := eachNoted.FindStringSubmatch(part); {
 		case alternatingNoted.MatchString(part) && l.Quantity.Measure == RepsInAll:

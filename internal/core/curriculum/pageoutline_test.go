@@ -199,10 +199,10 @@ func TestPagesOfStrangersReadOnce(t *testing.T) {
 			"Part 3. Sparring [30 pts]",
 			"2 x 2 minute rounds, light contact [30]",
 		}, []string{
-			"Low roundhouse kick, 5 a side, kick?",
+			"Low roundhouse kick, 5 a side, kick",
 			"Front kick, 5 a side, kick",
-			"Jab - cross - hook, 4 a side, combination?",
-			"Knee strike, 5 a side, strike?",
+			"Jab - cross - hook, 4 a side, combination",
+			"Knee strike, 5 a side, strike",
 			"Sparring, 2 × 120 s, sparring",
 		}},
 		{"one by one, or one after the other", []string{"Strikes", "Jab, cross and hook, 10"}, []string{"?"}},

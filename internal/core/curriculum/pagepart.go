@@ -33,18 +33,29 @@ func (b *Book) remark(l *PageLine, said string) {
 			l.Said = k // Yoko geri (kick), under a heading that says no kind
 			continue
 		}
-		if part != "" && !b.keyword(l, part) && !(part == said && b.bracket(l, said)) {
+		if part != "" && !b.keyword(l, part) && !b.countsOwn(l, part) && !(part == said && b.bracket(l, said)) {
 			l.note(part)
-			if strings.ContainsFunc(part, unicode.IsDigit) && !bare(part) && !howLong.MatchString(part) && !b.saysAttack(part) {
+			if strings.ContainsFunc(part, unicode.IsDigit) && !bare(part) && !countsOther.MatchString(part) && !b.saysAttack(part) {
 				l.perhaps = part
 			}
 		}
 	}
 }
 
-// howLong says how long a form or a combination is, which is no amount: 21 movements.
-var howLong = regexp.MustCompile(`(?i)^(?:(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
-	`|(?:w/|with|against|vs\.?) ?(?:\d|two|three|four|five) (?:different |other )?(?:partners|opponents|attackers|people)|\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts))$`)
+// countedAs is an amount that says what it counts: 10 combos each side.
+var countedAs = regexp.MustCompile(`(?i)^(\d{1,3}) (combos?|combinations?|kicks|punches|strikes|blocks|throws|rolls|breakfalls)( .+|)$`)
+
+// countsOther are remarks whose figures count no repetitions: how long a form is, which half of it, for what age, how many points.
+var countsOther = regexp.MustCompile(`(?i)^(?:(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
+	`|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
+	`|(?:the )?(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|last) (?:\d{1,2} )?(?:half|quarter|third|parts?|sections?|lines?|moves?|movements?|counts?|steps?)(?: only)?` +
+	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
+	`|(?:\d{1,3} ?(?:points?|pts|marks?)|(?:at least |min(?:imum)? )?\d{1,3} ?(?:%|per ?cent)(?: or (?:more|better|over))?)` +
+	`|(?:[\pL ]+ )?(?:for |if )?(?:under|over|age[sd]?|above|below)[ -]?\d{1,2}(?:'?s|\+)?(?: only)?` +
+	`|(?:\pL+ )?\d{1,3} ?(?:cm|metres?|meters?|inch(?:es)?|feet)(?: (?:\pL+ ?){1,2})?)$`)
+
+// eachOther is each of what is no side: new partner each round.
+var eachOther = regexp.MustCompile(`(?i)^[^\d]*\b(?:each|every|per) (?:round|time|punch|kick|strike|block|move|movement|technique|rep|count|step|minute|class|lesson|week|combination|combo|turn|throw|fall)$`)
 
 // keyword reads a part that says something of a line and could be nothing else.
 func (b *Book) keyword(l *PageLine, part string) bool {
@@ -162,9 +173,25 @@ var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stanc
 // countIn is how often and where: 20 in horse stance.
 var countIn = regexp.MustCompile(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line)|without (?:any )?(?:help|stopping|mistakes?|pause|support).*)$`)
 
+// countsOwn reads an amount that says of what it is: Jab-cross-hook, 10 combos each side.
+func (b *Book) countsOwn(l *PageLine, part string) bool {
+	m := countedAs.FindStringSubmatch(part)
+	if m == nil || l.Quantity.Measure != "" || !slices.Contains([]Kind{kindInWords(m[2]), ""}, b.kindOf(l)) {
+		return false
+	}
+	q, err := ParseQuantity(strings.TrimSpace(m[1] + m[3]))
+	if err == nil {
+		l.Quantity = q
+	}
+	return err == nil
+}
+
 // loose takes a part that is neither amount nor keyword as a remark. One that holds a figure or
 // speaks of each side may be an amount and is asked about.
 func (b *Book) loose(l *PageLine, part string) {
+	if b.countsOwn(l, part) {
+		return
+	}
 	words := strings.Fields(part)
 	if m := countIn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" { // 20 in horse stance
 		n, _ := strconv.Atoi(m[1])
@@ -191,7 +218,7 @@ func (b *Book) loose(l *PageLine, part string) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
 	} else if strings.HasPrefix(strings.ToLower(part), "both ") && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one
-	} else if !howLong.MatchString(part) && !b.saysAttack(part) && (strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part) || l.Quantity.Measure != "" && b.amountIn(part) != "") {
+	} else if !countsOther.MatchString(part) && !eachOther.MatchString(part) && !b.saysAttack(part) && (strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part) || l.Quantity.Measure != "" && b.amountIn(part) != "") {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))
 	}
 }

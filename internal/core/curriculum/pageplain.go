@@ -2,6 +2,7 @@ package curriculum
 
 import (
 	"cmp"
+	"maps"
 	"regexp"
 	"slices"
 	"strings"
@@ -30,8 +31,10 @@ type pageText struct {
 // plainly is a page without what only makes a page of it: the marks of an outline, of a text for the web,
 // boxes to tick, signs that a legend explains; a heading and what stands behind it are taken apart.
 // What is taken out leaves blanks where it can, so that columns stay.
-func (b *Book) plainly(written []string) (out []pageText) {
+// head is that of columns whose cells say themselves what they hold.
+func (b *Book) plainly(written []string) (out []pageText, head string) {
 	lines := leftAndRight(semicolons(written))
+	stripes := b.stripesSay(lines)
 	lines = plainNumbers(dashNumbers(withoutHours(lines)))
 	piped, outer := 0, 0
 	for _, line := range lines {
@@ -49,9 +52,16 @@ func (b *Book) plainly(written []string) (out []pageText) {
 		}
 		lines[i] = blanked(nextWord, halfMinutes.ReplaceAllString(line, "${1}½ min"))
 	}
-	framed := map[int]bool{}
+	lines, head = keyedRows(lines)
+	framed, table := map[int]bool{}, head != ""
 	for i, line := range lines {
-		line, framed[i] = unframed(oneCell(b, line))
+		if _, is := headRow(line); is {
+			table = true
+		}
+		if !table {
+			line = oneCell(b, line)
+		}
+		line, framed[i] = unframed(line)
 		if !tickBox.MatchString(line) {
 			line = anyBullet.ReplaceAllString(line, "$1- ")
 		}
@@ -63,12 +73,14 @@ func (b *Book) plainly(written []string) (out []pageText) {
 		if m := calledDash.FindStringSubmatch(line); m != nil {
 			line = m[1] + ": " + m[2]
 		}
+		line = quotedName.ReplaceAllString(numberLabel.ReplaceAllString(line, "$1$2. "), "$1 $2 $3")
 		line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
 		line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
 		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 	}
 	lines = b.numbersBehind(lines)
 	lines, legend := withoutSigns(withoutOutline(lines))
+	maps.Copy(legend, stripes)
 	for i, line := range lines {
 		typed := strings.TrimRight(written[i], " \t")
 		pieces := b.behindHeading(b.firstSentence(b.headBrackets(b.labelAmount(line))))
@@ -86,7 +98,7 @@ func (b *Book) plainly(written []string) (out []pageText) {
 			out = append(out, pageText{i, typed, part, legend[i], len(written[i]) - len(strings.TrimLeft(written[i], " \t")), over(written, i), over(written, i) && isStep(written[i+1]), k == 0 && over(written, i) && ofSomeList(written[i+1]) && !ofSomeList(written[i]), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), k == 0 && len(pieces) > 1, k > 0, mine})
 		}
 	}
-	return out
+	return out, head
 }
 
 // otherBelow reports whether right below a heading with its amount stands what is of another kind, so that it is no heading but asked itself.
@@ -140,6 +152,8 @@ var (
 var (
 	// boxAtEnd is a line with a place to tick behind it.
 	boxAtEnd = regexp.MustCompile(`^(.*\pL.*?)[\s._·…]*(?:(?:\[[ _]*\]|\( *\)|[☐□▢◻])\s*)+$`)
+	// pointsOver is out of how many points a line is marked: Stances        /10.
+	pointsOver = regexp.MustCompile(`\s*(?: {2,}|\t)/ ?\d{1,3}\s*$`)
 	// leader are dots that lead from a name to what is said of it.
 	leader = regexp.MustCompile(`^(.*?\pL\)?)\s*(?:\.{4,}|…{2,}|·{4,}|_{4,})\s*(\pL.*)$`)
 )
@@ -155,6 +169,7 @@ func withoutPlace(line string) string {
 	if m := boxAtEnd.FindStringSubmatch(line); m != nil && !toSign.MatchString(m[1]) {
 		line = m[1]
 	}
+	line = pointsOver.ReplaceAllString(line, "")
 	if m := leader.FindStringSubmatch(line); m != nil { // Heron ....... front, right punch
 		line = m[1] + " - " + m[2]
 	}
@@ -201,6 +216,12 @@ var plusFirst = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:plus|also|a
 
 // calledDash is a combination with its moves behind a dash: Combination 8 – low block, cross.
 var calledDash = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:combo|combination|combi) [\pL\d]{1,3}) [-–—] (\pL[^,]*,.*)$`)
+
+// numberLabel is a label that says only which of them it is: Technique 3: Closing Shutters.
+var numberLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:techniques?|tech|self[- ]defen[cs]e|sd|defen[cs]e|item|skill) #?(\d{1,2})\s*[:–-]\s+`)
+
+// quotedName is a name in quotation marks.
+var quotedName = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)["“”](\p{Lu}[^"“”]*\pL)["“”](\s*$|\s*[(,:–—-].*$)`)
 
 // minutesOf is a time of something: 1 minute of jumping jacks.
 var minutesOf = regexp.MustCompile(`(?i)\b(\d+ ?(?:minutes?|mins?|seconds?|secs?)) of (\pL)`)

@@ -60,7 +60,12 @@ func (b *Book) pageReader(text string) *pageReader {
 			written[i], long[i] = string([]rune(line)[:MaxLine]), true
 		}
 	}
-	return &pageReader{long: long, Book: b, page: b.plainly(written), calls: b.callNumbers(), asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(written) })}
+	page, head := b.plainly(written)
+	var table *columns
+	if c, is := headRow(head); is {
+		table = &c
+	}
+	return &pageReader{long: long, Book: b, page: page, table: table, calls: b.callNumbers(), asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(written) })}
 }
 
 // add keeps a line as it is read.
@@ -413,9 +418,6 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	r.after, r.drawn, r.numberOf = -1, nil, ofNumber{head: x}
 	r.inline = x.inline
 	r.head, r.since, r.headDeep, r.headIndent = l, len(r.out), x.deeper, x.indent
-	if h.setting != "" && r.under.section != "" && !r.under.mixed {
-		h.section, h.kind, h.mixed = "", "", true
-	}
 	on := Setting("")
 	h.amount, on, h.unread = headAmount(text)
 	if h.setting == "" && !h.unknown {
@@ -449,6 +451,11 @@ func (r *pageReader) bareHead(next *headed) {
 	if h.Text == "" || len(r.out) > r.since || kind == "" || r.under.mixed || r.under.setting != "" {
 		return
 	}
+	if inside := strings.Trim(headBracket.FindString(h.Text), " ()[]"); inside != "" && r.under.amount == nil && r.under.unread == "" && len(strings.Fields(inside)) > 2 && settingSaid(check.Key(inside)) == "" && !stripeOrTime.MatchString(inside) {
+		h.fail(1, "nothing stands below this heading; write what is asked of it, a line for each")
+		r.add(h)
+		return
+	}
 	if next != nil && (kind != "sparring" && kind != "board_break" || next.section == r.under.section) {
 		if next.setting == "" && !next.mixed && !next.unknown { // else it goes on below
 			h.Aside = "a heading with nothing below it"
@@ -468,6 +475,9 @@ func (r *pageReader) bareHead(next *headed) {
 	r.add(h)
 }
 
+// stripeOrTime is in the brackets of a heading for which stripe, or how long it takes.
+var stripeOrTime = regexp.MustCompile(`(?i)\b(?:stripe|tip|tag|belt|minutes?|mins?|points?|marks?)\b`)
+
 // asked reads what a line asks: one thing, or several.
 func (r *pageReader) asked(l PageLine, text string) {
 	l.Section, l.under, l.Setting = r.under.section, r.under, r.under.setting
@@ -486,7 +496,7 @@ func (r *pageReader) asked(l PageLine, text string) {
 		return
 	}
 	asTyped := l.Text
-	for _, one := range each {
+	for _, one := range r.bothRoles(each, cmp.Or(r.under.kind, r.kindIn(r.under.section))) {
 		l := l
 		l.Text, l.under.unread = one, r.under.unread
 		r.pageLine(&l)
@@ -516,6 +526,29 @@ func (r *pageReader) asked(l PageLine, text string) {
 	}
 }
 
+// rolesSaid is a part of a line that asks it in both roles.
+var rolesSaid = regexp.MustCompile(`(?i)(?:, ?| [-–—] | ?\()(?:in )?(?:both roles|as (?:attacker|defender) and (?:as )?(?:attacker|defender)|attack(?:er|ing)? (?:and|&|/) defen(?:d(?:er|ing)|[cs]e)|attacker/defender)\)?(?:,|;|\.?$)`)
+
+// bothRoles gives a line for each role where both are asked: Five-step, both roles.
+func (b *Book) bothRoles(lines []string, kind Kind) (out []string) {
+	for _, line := range lines {
+		at := rolesSaid.FindStringIndex(line)
+		if at == nil || kind != "partner_set" && kind != "self_defence" && b.kindInName(line) != "partner_set" {
+			out = append(out, line)
+			continue
+		}
+		rest := strings.TrimLeft(line[at[1]:], ",; ")
+		for _, role := range []string{"as attacker", "as defender"} {
+			one := line[:at[0]] + ", " + role
+			if rest != "" {
+				one += ", " + rest
+			}
+			out = append(out, one)
+		}
+	}
+	return out
+}
+
 // apartIn takes what a line asks apart where it names several; row are the moves where it names them one after another, alone that no other
 // sign has said so.
 func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []string, row, ask string) {
@@ -535,8 +568,14 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 		}
 		return parts, "", ""
 	}
+	if each = r.inOneStance(text); each != nil && alone && (kind == "" || slices.Contains(amounted, kind)) {
+		return each, "", ""
+	}
 	if kind == "combination" {
 		noun = strings.ToLower(rowNoun.FindString(r.title))
+	}
+	if each = r.exercisesIn(text, kind); alone && each != nil {
+		return each, "", ""
 	}
 	whole := []string{text}
 	if !alone || slices.Contains([]Kind{"form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {

@@ -38,6 +38,9 @@ func (b *Book) Settle(l *PageLine) {
 		if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Said == "" && l.Kind == "sparring" && arranged.MatchString(l.Name) && l.Quantity.Measure != RoundsTimed && l.Quantity.Measure != Timed {
 			l.Kind = "partner_set"
 		}
+		if l.Said == "" && l.Kind == "partner_set" && freeSpar.MatchString(l.Name) { // Free sparring, under Set sparring
+			l.Kind = "sparring"
+		}
 		if l.Kind == "" && b.answersNoted(l) { // Bowing Reed (rear choke)
 			l.Kind = "self_defence"
 		}
@@ -70,6 +73,9 @@ func (b *Book) Settle(l *PageLine) {
 		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
 	}
 }
+
+// freeSpar is what is sparred freely, by its name.
+var freeSpar = regexp.MustCompile(`(?i)^(?:\pL+ )?(?:free|light|continuous|point|contact|jiyu|freestyle)[- ](?:sparring|kumite|fighting)\b|^(?:randori|free fight)`)
 
 // answersNoted reports whether a name in capitals, of words that name no move, has an attack as its remark.
 func (b *Book) answersNoted(l *PageLine) bool {

@@ -77,6 +77,39 @@ func leftAndRight(written []string) []string {
 	return out
 }
 
+// keyedCell is a cell that says itself what it holds: Where: on the bag.
+var keyedCell = regexp.MustCompile(`^\s*(\pL[\pL ]{1,20}): *(\S.*)$`)
+
+// keyedRows are rows whose every cell says what it holds, without that, and the head of their columns; "" where not every row of cells has the
+// same ones.
+func keyedRows(lines []string) (out []string, head string) {
+	out = slices.Clone(lines)
+	for i, line := range lines {
+		cells := strings.Split(line, "\t")
+		if len(cells) < 2 {
+			continue
+		}
+		var keys []string
+		for k, cell := range cells {
+			m := keyedCell.FindStringSubmatch(cell)
+			if m == nil {
+				return lines, ""
+			}
+			keys, cells[k] = append(keys, m[1]), m[2]
+		}
+		if said := strings.Join(keys, "\t"); head == "" {
+			head = said
+		} else if said != head {
+			return lines, ""
+		}
+		out[i] = strings.Join(cells, "\t")
+	}
+	if _, is := headRow(head); !is {
+		return lines, ""
+	}
+	return out, head
+}
+
 // pipeSign parts the cells of a table.
 var pipeSign = regexp.MustCompile(`[ \t]*\|[ \t]*`)
 
@@ -115,7 +148,7 @@ var cellHeads = map[string]string{
 	"amount": "amount", "rep": "amount", "quantity": "amount", "how many": "amount", "count": "amount", "time": "amount", "number": "amount", "how much": "amount",
 	"must": "must", "must pass": "must", "required": "must", "essential": "must", "compulsory": "must", "mandatory": "must",
 	"optional": "bonus", "bonus": "bonus", "extra": "bonus",
-	"note": "notes", "remark": "notes", "comment": "notes", "detail": "notes", "setting": "setting", "with": "setting", "equipment": "setting",
+	"note": "notes", "remark": "notes", "comment": "notes", "detail": "notes", "setting": "setting", "where": "setting", "with": "setting", "equipment": "setting",
 }
 
 // sheetCell heads a column that is only of the sheet: numbers of its lines, places to tick, the belt it is for.
@@ -192,6 +225,9 @@ func sideCell(amount, side string) (both, remark string) {
 	return amount, ""
 }
 
+// alternatingCell is an amount in a cell of notes: 10, alternating.
+var alternatingCell = regexp.MustCompile(`(?i)^(\d{1,3}),? alternat(?:ing|e|ely)\b`)
+
 // row is one row of a spreadsheet as a heading and a line, ditto marks and empty sections taken
 // from the row above.
 func (c columns) row(line string, above []string) (section, text string, own []string) {
@@ -243,7 +279,8 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 			text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
 		}
 	}
-	if s := cell(c.notes); s != "" && c.amount < 0 && isAmount(strings.Join(leadingAmount(s), " ")) { // a standard may say how much: 10 on pads
+	s := alternatingCell.ReplaceAllString(cell(c.notes), "$1 alternating")
+	if s != "" && c.amount < 0 && (isAmount(strings.Join(leadingAmount(s), " ")) || isAmount(s) && !bare(s)) { // a standard may say how much: 10 on pads
 		text += ", " + s
 	} else if s != "" {
 		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
