@@ -22,16 +22,8 @@ var (
 // behindHeading takes a heading and what stands behind it on its line apart, "Kicks: Front kick x10, Side
 // kick x10"; other lines stay.
 func (b *Book) behindHeading(line string) []string {
-	if m := bracketHead.FindStringSubmatch(line); m != nil && !anyAmount.MatchString(m[3]) {
-		if h, is := b.headingOf(strings.TrimSpace(m[2])); is && !h.mixed { // Kicks (pads or air): flying side kick, axe kick
-			out := b.behindHeading(m[1] + m[2] + ": " + m[4])
-			if kind := cmp.Or(h.kind, b.kindIn(h.section)); len(out) == 2 && kind == "knowledge" { // Essay (1 page): What my belt means
-				out[1] += " (" + m[3] + ")"
-			} else if len(out) > 1 {
-				out[0] += " (" + m[3] + ")"
-			}
-			return out
-		}
+	if out := b.behindBracket(line); out != nil {
+		return out
 	}
 	if dashHead.MatchString(strings.TrimSpace(line)) {
 		return []string{line}
@@ -78,16 +70,40 @@ func (b *Book) behindHeading(line string) []string {
 	case kind == "knowledge" && strings.Contains(m[2], ";"):
 		return append([]string{m[1]}, strings.Split(m[2], ";")...)
 	}
+	return append([]string{m[1]}, b.inlineList(name, said, kind)...)
+}
+
+// behindBracket does so where a bracket stands behind the heading: Kicks (pads or air): flying side kick, axe kick. nil where none does.
+func (b *Book) behindBracket(line string) []string {
+	m := bracketHead.FindStringSubmatch(line)
+	if m == nil || anyAmount.MatchString(m[3]) {
+		return nil
+	}
+	h, is := b.headingOf(strings.TrimSpace(m[2]))
+	if !is || h.mixed {
+		return nil
+	}
+	out := b.behindHeading(m[1] + m[2] + ": " + m[4])
+	if kind := cmp.Or(h.kind, b.kindIn(h.section)); len(out) == 2 && kind == "knowledge" { // Essay (1 page): What my belt means
+		out[1] += " (" + m[3] + ")"
+	} else if len(out) > 1 {
+		out[0] += " (" + m[3] + ")"
+	}
+	return out
+}
+
+// inlineList are the lines that a list behind a heading stands for.
+func (b *Book) inlineList(name, said string, kind Kind) []string {
 	if parts := sentencesOf(said); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return len(strings.Fields(part)) > mostListed+2 }) {
-		return append([]string{m[1]}, parts...)
+		return parts
 	}
 	if at := strings.LastIndex(said, ";"); at > 0 && strings.Count(said, ";") == 1 && strings.Contains(said[:at], ",") && b.tailOfAll(said[at+1:]) { // front kick, side kick; 10 per leg
 		said = said[:at] + "," + said[at+1:]
 	}
 	if parts := outsideBrackets(said, ";"); len(parts) > 1 && kind != "self_defence" && kind != "combination" {
-		return append([]string{m[1]}, parts...)
+		return parts
 	}
-	return append([]string{m[1]}, b.underHead(name, said, kind)...)
+	return b.underHead(name, said, kind)
 }
 
 // bracketHead is a heading with a bracket and a list behind it.

@@ -36,20 +36,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 	lines := leftAndRight(semicolons(written))
 	stripes := b.stripesSay(lines)
 	lines = plainNumbers(dashNumbers(withoutHours(lines)))
-	piped, outer := 0, 0
-	for _, line := range lines {
-		if strings.Count(line, "|") > 1 || strings.Contains(line, " | ") {
-			piped++
-			if pipeRow.MatchString(line) {
-				outer++
-			}
-		}
-	}
-	for i, line := range lines {
-		if piped > 1 && (!pipeRow.MatchString(line) || 2*outer < piped) { // a row may begin and end with an empty cell
-			line = strings.TrimPrefix(line, " ")
-			line = strings.TrimRight(pipeSign.ReplaceAllString(line, "\t"), "\t")
-		}
+	for i, line := range withoutPipes(lines) {
 		lines[i] = blanked(nextWord, halfMinutes.ReplaceAllString(line, "${1}½ min"))
 	}
 	lines, head = keyedRows(lines)

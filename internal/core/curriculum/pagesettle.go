@@ -35,21 +35,7 @@ func (b *Book) Settle(l *PageLine) {
 		l.fail(1, fmt.Sprintf("“%s” is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
 		l.New = true
-		if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Said == "" && l.Kind == "sparring" && arranged.MatchString(l.Name) && l.Quantity.Measure != RoundsTimed && l.Quantity.Measure != Timed {
-			l.Kind = "partner_set"
-		}
-		if l.Said == "" && l.Kind == "partner_set" && freeSpar.MatchString(l.Name) { // Free sparring, under Set sparring
-			l.Kind = "sparring"
-		}
-		if l.Kind == "" && b.answersNoted(l) { // Bowing Reed (rear choke)
-			l.Kind = "self_defence"
-		}
-		if l.Kind == "" {
-			l.Kind = cmp.Or(b.kindInName(l.Name), l.under.first)
-		}
-		if l.Kind == "" && b.defends(l) { // Turning Tide (left lapel grab)
-			l.Kind = "self_defence"
-		}
+		b.settleKind(l)
 		if l.Kind == "" && l.Section == "" {
 			l.kindless = l.Problem == ""
 			l.fail(1, fmt.Sprintf("nothing says of which kind %s is; write it on the line, for example %s, kick", l.Name, l.Name))
@@ -71,6 +57,25 @@ func (b *Book) Settle(l *PageLine) {
 	}
 	if l.SectionID == "" {
 		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
+	}
+}
+
+// settleKind is the kind of what is new: what the line says, its heading, or its words.
+func (b *Book) settleKind(l *PageLine) {
+	if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Said == "" && l.Kind == "sparring" && arranged.MatchString(l.Name) && l.Quantity.Measure != RoundsTimed && l.Quantity.Measure != Timed {
+		l.Kind = "partner_set"
+	}
+	if l.Said == "" && l.Kind == "partner_set" && freeSpar.MatchString(l.Name) { // Free sparring, under Set sparring
+		l.Kind = "sparring"
+	}
+	if l.Kind == "" && b.answersNoted(l) { // Bowing Reed (rear choke)
+		l.Kind = "self_defence"
+	}
+	if l.Kind == "" {
+		l.Kind = cmp.Or(b.kindInName(l.Name), l.under.first)
+	}
+	if l.Kind == "" && b.defends(l) { // Turning Tide (left lapel grab)
+		l.Kind = "self_defence"
 	}
 }
 

@@ -77,6 +77,26 @@ func leftAndRight(written []string) []string {
 	return out
 }
 
+// withoutPipes puts tabs for the signs that part cells, where at least two lines have them.
+func withoutPipes(lines []string) []string {
+	piped, outer := 0, 0
+	for _, line := range lines {
+		if strings.Count(line, "|") > 1 || strings.Contains(line, " | ") {
+			piped++
+			if pipeRow.MatchString(line) {
+				outer++
+			}
+		}
+	}
+	out := slices.Clone(lines)
+	for i, line := range lines {
+		if piped > 1 && (!pipeRow.MatchString(line) || 2*outer < piped) { // a row may begin and end with an empty cell
+			out[i] = strings.TrimRight(pipeSign.ReplaceAllString(strings.TrimPrefix(line, " "), "\t"), "\t")
+		}
+	}
+	return out
+}
+
 // keyedCell is a cell that says itself what it holds: Where: on the bag.
 var keyedCell = regexp.MustCompile(`^\s*(\pL[\pL ]{1,20}): *(\S.*)$`)
 
