@@ -105,6 +105,9 @@ func (b *Book) ParsePage(text string) []PageLine {
 	waitFor(r.out)
 	b.pageMoves(r.out, r.fresh)
 	b.attacksOn(r.out)
+	for i := range r.out {
+		r.out[i].takesNote()
+	}
 	b.askLost(r.out)
 	return r.out
 }

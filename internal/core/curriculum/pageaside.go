@@ -10,7 +10,7 @@ import (
 // Lines that ask nothing.
 
 var (
-	asideLine  = regexp.MustCompile(`(?i)^(?:assessor|examiner|instructor|coach|teacher)s? (?:to|will|must) (?:tick|sign|initial|mark|date)\b|^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^[-_=*. ]{3,}$|\bdate ?: ?_`)
+	asideLine  = regexp.MustCompile(`(?i)^(?:assessor|examiner|instructor|coach|teacher)s? (?:to|will|must) (?:tick|sign|initial|mark|date)\b|^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^(?:to )?pass(?:ing)?(?: mark| grade| rate)? ?[:=-]? ?(?:is )?\d+ ?(?:%|per ?cent|points|of)|^[-_=*. ]{3,}$|\bdate ?: ?_`)
 	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level|tag|sash|degree|white|yellow|orange|green|blue|purple|brown|red|black)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|requirement list|syllabus|curriculum|grading sheet|test sheet|checklist|chart|manual|handbook|goals|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you|we) (?:need|have|must|test|expect|want|practi[sc]e|will)\b`)
 	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced|\d(?:st|nd|rd|th)) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
 	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
@@ -27,6 +27,9 @@ var titleEnd = regexp.MustCompile(`(?i)\b(?:test|exam|examination|syllabus|requi
 
 // ofATitle are the words of a title beside the section it is of.
 var ofATitle = regexp.MustCompile(`(?i)\b(?:white|yellow|orange|green|blue|purple|brown|red|black|gold|belt|stripe|grade|rank|tip|level|tag|sash|kyu|kup|gup|geup|dan|\d+(?:st|nd|rd|th)|requirements?|syllabus|curriculum|grading|test|sheet|for|the|adults?|juniors?)\b|[–—:/-]`)
+
+// greeting begins or ends a letter.
+var greeting = regexp.MustCompile(`(?i)^(?:hi|hello|hey|dear|good (?:morning|evening|afternoon)|see you|thanks|thank you|regards|kind regards|best wishes|many thanks|good luck|cheers|yours)\b[^,:;\d]{0,30}[,!.]?$`)
 
 // whomWord is in titles for whom a page is.
 var whomWord = regexp.MustCompile(`(?i)\b(?:juniors?|seniors?|adults?|kids|children|cubs|tigers|dragons|cadets?|youths?|teens?|beginners?|class|students?|program(?:me)?)\b`)
@@ -84,6 +87,9 @@ func (b *Book) setAside(line string, first bool) string {
 	}
 	if dashHead.MatchString(text) {
 		return "the head of the columns"
+	}
+	if greeting.MatchString(text) {
+		return "a greeting"
 	}
 	if asksNothing.MatchString(text) {
 		return "it asks nothing"

@@ -296,7 +296,7 @@ var (
 	// toSomebody is a sentence of what is done to what: Block a punch with the …
 	toSomebody = regexp.MustCompile(`(?i)^(?:kick|punch|strike|block|parry|stop|catch|hit) (?:an?|the) .* with (?:an?|the) `)
 	// distance is how far, which is no amount.
-	distance = regexp.MustCompile(`(?i)\b(?:lengths?|widths?|laps?|across) `)
+	distance = regexp.MustCompile(`(?i)\b(?:lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) `)
 )
 
 // inSmall reports whether a name begins with a small letter.

@@ -21,6 +21,7 @@ type headed struct {
 	first   Kind      // of what stands below where its words tell none: Stances & footwork
 	legend  bool      // call numbers stand below
 	amount  *Quantity // of what stands below without one: Kicks (8 each leg); nil: the usual one
+	note    string    // how all of what stands below is done: Kicks (from fighting stance)
 	unread  string    // what it says of amounts, in brackets, that could not be read
 	unknown bool      // it looks like a heading and is none of the program's
 }
@@ -50,7 +51,7 @@ var titleTime = regexp.MustCompile(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|yr
 var headSaid = regexp.MustCompile(`(?i)^(?:all(?: [a-z]+:)? )?(.*?),?(?: (?:of each|each time|for all|unless|if not|where not|except).*)?$`)
 
 // anyAmount is what speaks of an amount.
-var anyAmount = regexp.MustCompile(`(?i)\b\d+ ?(?:x|×|times|reps?|repetitions?|steps?|each|per|sets?|secs?|s|mins?)(?:\b|\s)`)
+var anyAmount = regexp.MustCompile(`(?i)\b\d+ (?:in|on|with|at) |\b\d+ ?(?:x|×|times|reps?|repetitions?|steps?|each|per|sets?|secs?|s|mins?)(?:\b|\s)`)
 
 // headAmount is the amount in the brackets of a heading, for the lines below that have none, nil where there is none; the setting beside it,
 // (each 10x on pads); and what cannot be read. A number alone may count the lines, so it is no amount.
@@ -61,6 +62,9 @@ func headAmount(line string) (q *Quantity, setting Setting, unread string) {
 			said := headSaid.ReplaceAllString(check.Tidy(part), "$1")
 			for _, try := range []string{check.Tidy(part), said, eachFirst.ReplaceAllString(said, ""), eachLast.ReplaceAllString(said, "")} {
 				words := strings.Fields(try)
+				if m := forwardOnly.FindStringSubmatch(try); m != nil && !isAmount(try) {
+					words = strings.Fields(strings.TrimSuffix(try, m[1]))
+				}
 				i, j := amountAt(words)
 				rest := strings.Join(append(slices.Clone(words[:i]), words[j:]...), " ")
 				if m := ofEachAlone.FindStringSubmatch(try); m != nil && strings.HasSuffix(try, " of each") { // 10 of each
@@ -83,6 +87,51 @@ func headAmount(line string) (q *Quantity, setting Setting, unread string) {
 	}
 	return nil, "", unread
 }
+
+// headNote is how all of what stands below a heading is done, as its brackets say: in line, from fighting stance.
+func headNote(line string) string {
+	var out []string
+	for _, bracket := range headBracket.FindAllString(line, -1) {
+		inside := strings.Trim(bracket, " ()[]")
+		if isAmount(check.Tidy(inside)) {
+			continue
+		}
+		for _, part := range SplitParts(inside) {
+			part = unlessSaid.ReplaceAllString(check.Tidy(part), "")
+			if m := forwardOnly.FindStringSubmatch(part); m != nil && !isAmount(part) {
+				out = append(out, m[1])
+			} else if (aPlaceSaid.MatchString(part) || stanceAlone.MatchString(part) || inEnglish.MatchString(part)) && !stripeOrTime.MatchString(part) && !bothOnly.MatchString(part) && !eitherSide.MatchString(" "+part) && !eachInWords.MatchString(part) && settingSaid(check.Key(part)) == "" && !strings.ContainsFunc(part, unicode.IsDigit) {
+				out = append(out, part)
+			}
+		}
+	}
+	return strings.Join(out, ", ")
+}
+
+// takesNote puts what the heading says of all below it behind what the line says itself, but for a stance where the line has its own.
+func (l *PageLine) takesNote() {
+	said := check.Key(l.Text)
+	for _, part := range SplitParts(l.under.note) {
+		if part != "" && !strings.Contains(said, check.Key(part)) && !(inSomeStance.MatchString(part) && inSomeStance.MatchString(said)) {
+			l.note(part)
+		}
+	}
+}
+
+var (
+	// inSomeStance names a stance.
+	inSomeStance = regexp.MustCompile(`(?i)\b(?:stances?|\S*dachi|seogi|sogi|guard|bow)\b`)
+	// unlessSaid is behind what holds where a line says nothing else.
+	unlessSaid = regexp.MustCompile(`(?i),? (?:unless|if not|where not|except)\b.*$`)
+	// forwardOnly is an amount in brackets with the way one goes.
+	forwardOnly = regexp.MustCompile(`(?i)^(?:each |all )?(?:\d{1,3} ?(?:x|times|steps)|[x×] ?\d{1,3}) ?((?:going |moving )?(?:forwards?|backwards?|back|fwd|in line|there and back|forwards? and back(?:wards?)?))$`)
+	// eachInWords is how often each is shown, in words.
+	eachInWords = regexp.MustCompile(`(?i)^(?:each )?(?:once|twice|three times|(?:two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty) (?:times|each|reps|of each)?)|^both stances$`)
+	// inEnglish is no term of another language: choose one, all on the right.
+	inEnglish = regexp.MustCompile(`(?i)^\S+ .*\b(?:the|an?|of|on|in|at|with|without|from|to|each|all|both|only|then|and|or|no|not|one|two|own|every|per|by|for|if|your|side|sides|hand|leg)\b|^(?:all|both|each|no|not|with|choose|pick|own|your|any|see|on) \S`)
+	// aPlaceSaid begins how or from where something is done.
+	aPlaceSaid = regexp.MustCompile(`(?i)^(?:from|in|at|without|while|moving|standing|sitting|stationary|static|kneeling|slowly|slow|fast|light|full|no) ?\b`)
+)
 
 // eachLast is behind a time that all have: hold 10 sec each.
 var eachLast = regexp.MustCompile(`(?i) (?:each|ea|of each|every one)$`)

@@ -80,7 +80,7 @@ func (b *Book) behindBracket(line string) []string {
 		return nil
 	}
 	h, is := b.headingOf(strings.TrimSpace(m[2]))
-	if !is || h.mixed {
+	if !is || h.mixed && h.first == "" {
 		return nil
 	}
 	out := b.behindHeading(m[1] + m[2] + ": " + m[4])
@@ -94,8 +94,18 @@ func (b *Book) behindBracket(line string) []string {
 
 // inlineList are the lines that a list behind a heading stands for.
 func (b *Book) inlineList(name, said string, kind Kind) []string {
+	if parts := numberedInLine(said); len(parts) > 1 { // wrist, same side 2. wrist, cross 3. lapel
+		return parts
+	}
 	if parts := sentencesOf(said); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return len(strings.Fields(part)) > mostListed+2 }) {
 		return parts
+	}
+	if at := strings.LastIndex(said, ";"); at > 0 && saysOfOthers.MatchString(strings.TrimSpace(said[at+1:])) && strings.Count(said, ";") == 1 && strings.Contains(said[:at], ",") { // straight arm, bent arm; standing
+		out := b.underHead(name, said[:at], kind)
+		for i := range out {
+			out[i] += " (" + strings.TrimSpace(said[at+1:]) + ")"
+		}
+		return out
 	}
 	if at := strings.LastIndex(said, ";"); at > 0 && strings.Count(said, ";") == 1 && strings.Contains(said[:at], ",") && b.tailOfAll(said[at+1:]) { // front kick, side kick; 10 per leg
 		said = said[:at] + "," + said[at+1:]
@@ -178,6 +188,30 @@ var ofEachSaid = regexp.MustCompile(`(?i)^(?:all )?(\d{1,3})(?: times| reps)? (?
 
 // eachOfList is an amount before what it is of: 10 each of front, round, side.
 var eachOfList = regexp.MustCompile(`(?i)^(\d{1,3})(?: times| reps|x)? (?:each )?of(?: each)?:? (\pL[^:;]*,[^:;]*)$`)
+
+// saysOfOthers is how all of a list before it are done.
+var saysOfOthers = regexp.MustCompile(`(?i)^(?:(?:all )?(?:standing|kneeling|moving|stationary|sitting|lying|walking|slowly|slow|fast|on the spot|in line|from (?:standing|kneeling|guard|the knees|the ground)|(?:on )?both sides|left and right|l ?[&/+] ?r|r ?[&/+] ?l))$`)
+
+// numberSign is the number of one of several in a line.
+var numberSign = regexp.MustCompile(`(?:^|[;,.]?\s+)(\d{1,2})[.)] *(\pL)`)
+
+// numberedInLine are the parts of a text that numbers part: 1. wrist 2. lapel. nil where they are not in order from one.
+func numberedInLine(text string) (out []string) {
+	from := -1
+	for i, m := range numberSign.FindAllStringSubmatchIndex(text, -1) {
+		if figure(text[m[2]:m[3]]) != i+1 || i == 0 && m[0] > 0 {
+			return nil
+		}
+		if from >= 0 {
+			out = append(out, strings.TrimSpace(text[from:m[0]]))
+		}
+		from = m[4]
+	}
+	if from < 0 {
+		return nil
+	}
+	return append(out, strings.TrimSpace(text[from:]))
+}
 
 // mannerFirst is how sparring is done, which names nothing.
 var mannerFirst = regexp.MustCompile(`(?i)^((?:continuous|light|technical|slow|controlled|touch|semi|full|no|soft)(?:[ -]contact)?)(,.*|)$`)

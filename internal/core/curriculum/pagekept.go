@@ -16,10 +16,10 @@ var keptWord = regexp.MustCompile(`\pL[\pL'’]+`)
 
 // wordsOfAmounts are words that are found again in an amount, in what a line says of itself, or that only lead in what is asked.
 const wordsOfAmounts = `onto using against the a an of on to with in for from at and or then as by per every either both over any all each it is are be so not only just about
-must pass mandatory compulsory optional essential required requirement extra bonus yes no ok always again
+must pass mandatory compulsory obligatory optional essential required requirement extra bonus yes no ok always again
 leg legs hand hands arm arms foot feet knee knees elbow elbows fist fists side sides stance stances limb way ways direction directions total minute
 pad pads mitt mitts focus shield shields paddle paddles bag bags heavy kick kicking board boards partner partners pairs air target targets thai
-will should shall asked tested show shows demonstrate perform do does can able you your my me we our his her their know knows stand take give execute display candidate student first next finally also able please now
+will should shall could nice asked tested show shows demonstrate perform do does can able you your my me we our his her their know knows stand take give execute display candidate student first next finally also able please now
 white yellow orange green blue purple brown red black gold grey stripe stripes belt belts tip tag week weeks day station stations round rounds part section unit number numbers no nos
 times once twice thrice last sprint rest alternating alternate alternately height level head waist body high mid middle low
 warm up padwork has have attempts swings throws comes gives

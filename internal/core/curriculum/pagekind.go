@@ -39,6 +39,7 @@ var kindsInWords = []struct {
 		`|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
 	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b`)},
 	{"block", regexp.MustCompile(`\b(?:leg|shin|knee) checks?\b|^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},
+	{"block", regexp.MustCompile(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b`)},
 	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
 	{"block", regexp.MustCompile(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm) guard(?:ing)?$`)},
 	{"stance", regexp.MustCompile(`\bstances?\b`)},

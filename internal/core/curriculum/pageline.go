@@ -82,7 +82,7 @@ func (l *PageLine) amountBehind() bool {
 	if at <= 0 {
 		return false
 	}
-	said := strings.TrimSpace(l.Moves[at+1:])
+	said := eachFirst.ReplaceAllString(strings.TrimSpace(l.Moves[at+1:]), "")
 	words := strings.Fields(said)
 	if i, j := amountAt(words); i > 0 && j == len(words) && strings.ContainsFunc(strings.Join(words[i:j], ""), func(r rune) bool { return '3' <= r && r <= '9' }) { // front kick, round kick x 4; x 2 may be of the last move
 		q, err := ParseQuantity(strings.Join(words[i:j], " "))
@@ -188,7 +188,7 @@ func (l *PageLine) movesNoted() {
 		part = strings.TrimSpace(part)
 		return !heightOrSide.MatchString(part) && !slices.Contains([]Kind{"strike", "kick"}, kindInWords(part)) && !foreignAttack.MatchString(part)
 	}) && (heightIn.MatchString(l.Moves) || strings.Contains(l.Moves, ",")) { // Kihon ippon: jodan, chudan, mae geri
-		if l.note(l.Moves); l.Quantity.perSide() && eachOfWhat.MatchString(l.Text) {
+		if l.note(l.Moves); l.Quantity.perSide() && eachOfWhat.MatchString(l.Text) || eachAtEnd.MatchString(l.Text) {
 			l.doubt(fmt.Sprintf("%s is read, with “%s” as a remark; where as much is asked of each of them, write a line for each", l.Quantity, l.Moves))
 		}
 		l.Moves = ""
@@ -201,6 +201,9 @@ func (l *PageLine) movesNoted() {
 		l.Name, l.Moves = capitalised(strings.TrimSuffix(l.Moves, ".")), ""
 	}
 }
+
+// eachAtEnd is an amount of each of several, behind them.
+var eachAtEnd = regexp.MustCompile(`(?i), each (?:x|×) ?\d{1,2}$`)
 
 var (
 	// heightIn is a height that is attacked, by a word that names no move.
@@ -224,7 +227,7 @@ func (b *Book) kindOf(l *PageLine) Kind {
 }
 
 var (
-	saysHow    = regexp.MustCompile(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|knees?|hands?|toes|heels?(?: (?:down|up|out|in))?$|hips?|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear)\b|\W|\d)`)
+	saysHow    = regexp.MustCompile(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|(?:knees?|hands?|hips?|elbows?)(?: (?:up|down|in|out|high|low|bent|straight|together|apart|open|closed|first|back|forward|over|on|at|off|behind|turned|square|by|touching|crossed|tight|locked|must|should|is|are|stays?|turns?|goes)\b|s?$)|toes|heels?(?: (?:down|up|out|in))?$|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear)\b|\W|\d)`)
 	inStance   = regexp.MustCompile(`(?i)\b(?:in(?:to)? |to )?\w+ stance\b`)
 	heightSaid = regexp.MustCompile(`(?i)\b(?:height|level|high)\b`)
 	bareWord   = regexp.MustCompile(`^\p{L}{2,}$`)

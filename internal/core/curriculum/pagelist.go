@@ -364,13 +364,17 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 	out[names-1] = last
 	some := func(texts []string) bool {
 		return slices.ContainsFunc(texts, func(text string) bool {
-			return b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(text, "$1"), ",", " ")) != "" || ofEachAlone.MatchString(text)
+			return eachOn.MatchString(strings.TrimSpace(text)) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(text, "$1"), ",", " ")) != "" || ofEachAlone.MatchString(text)
 		})
 	}
 	if names < 2 || !some(tail) || some(out) {
 		return parts, ""
 	}
 	for _, said := range tail {
+		if m := eachOn.FindStringSubmatch(strings.TrimSpace(said)); m != nil { // 10 each on the bag
+			all += ", " + m[1] + ", " + m[2]
+			continue
+		}
 		all += ", " + eachAlone.ReplaceAllString(ofEachAlone.ReplaceAllString(strings.TrimSpace(said), "$1"), "$1")
 	}
 	return out, all
@@ -446,8 +450,11 @@ var ofEachAlone = regexp.MustCompile(`(?i)^(?:x ?)?(\d{1,3}(?: ?x| times| reps)?
 func (b *Book) tailOfAll(piece string) bool {
 	piece = strings.TrimSpace(piece)
 	i, j := amountAt(strings.Fields(piece)) // 3 times across the floor
-	return isAmount(piece) && !bare(piece) || i == 0 && j > 0 && !strings.Contains(piece, "(") && b.kindInName(piece) == "" || ofEachAlone.MatchString(piece) || isAmount("2 "+piece) && !strings.ContainsFunc(piece, unicode.IsDigit) || b.reads(piece)
+	return isAmount(piece) && !bare(piece) || eachOn.MatchString(piece) || i == 0 && j > 0 && !strings.Contains(piece, "(") && b.kindInName(piece) == "" || ofEachAlone.MatchString(piece) || isAmount("2 "+piece) && !strings.ContainsFunc(piece, unicode.IsDigit) || b.reads(piece)
 }
+
+// eachOn is an amount of each of several, and on what or in what it is done: 10 each on the bag.
+var eachOn = regexp.MustCompile(`(?i)^(\d{1,3}) ?(?:x |reps )?(?:each|ea|of each) ((?:on|in|with|from) .+)$`)
 
 // saidOfEach speaks of each of several.
 var saidOfEach = regexp.MustCompile(`(?i)\b(?:each|ea|per|/)\b|/ ?(?:leg|side|arm|hand)`)
@@ -698,7 +705,13 @@ func fromEach(line string) []string {
 	if m == nil {
 		return []string{line}
 	}
-	parts := outsideBrackets(m[3], ";")
+	parts := numberedInLine(m[3]) // 1. wrist, same side 2. wrist, cross
+	for i := range parts {
+		parts[i] = strings.ReplaceAll(parts[i], ",", "")
+	}
+	if len(parts) < 2 {
+		parts = outsideBrackets(m[3], ";")
+	}
 	if len(parts) < 2 {
 		parts = outsideBrackets(m[3], ",")
 	}

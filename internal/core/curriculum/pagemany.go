@@ -148,6 +148,9 @@ var ofOneThing = regexp.MustCompile(`(?i)\b(?:steps?|moves?|movements?|counts?|p
 // numberedItem is a word and its number, behind what a list has before its lines.
 var numberedItem = regexp.MustCompile(`^\s*(?:\d{1,3}[.)]\s+|[-–—*•]\s+)?\p{L}+ \d{1,3}(?:\s*\([^()]*\))?$`)
 
+// choiceOf is before numbers of which only some are asked: any 6 of.
+var choiceOf = regexp.MustCompile(`(?i)^(?:any|one|two|three|some|choice|\d+)\b.*\b(?:of|from)$`)
+
 // mostSeveral bounds how many lines one line may stand for.
 const mostSeveral = 30
 
@@ -158,7 +161,7 @@ var numberedKinds = []Kind{"form", "combination", "partner_set", "self_defence",
 // stands alone.
 func (b *Book) several(l PageLine) []PageLine {
 	m := rangeName.FindStringSubmatch(l.Name)
-	if m == nil || !l.New || l.Plain || ofOneThing.MatchString(m[1]) && b.kindInName(m[1]) != "partner_set" {
+	if m == nil || !l.New || l.Plain || choiceOf.MatchString(m[1]) || ofOneThing.MatchString(m[1]) && b.kindInName(m[1]) != "partner_set" {
 		return []PageLine{l}
 	}
 	series := check.Tidy(m[1])

@@ -257,6 +257,17 @@ var romanChapter = regexp.MustCompile(`^\s*([IVX]{1,4})[.)]\s+\S`)
 // romans are the Roman numbers of chapters, in order.
 var romans = strings.Fields("I II III IV V VI VII VIII IX X XI XII XIII XIV XV")
 
+// deepNumber is the number of a line in an outline of three levels or more.
+var deepNumber = regexp.MustCompile(`^\s*\d{1,2}(?:\.\d{1,2}){2,4}[.)]?\s+`)
+
+// chapters is how deep a line stands in an outline of numbers; 0: it has none.
+func chapters(line string) int {
+	return len(strings.FieldsFunc(chapterNumber.FindString(strings.TrimSpace(line)), func(r rune) bool { return r == '.' }))
+}
+
+// chapterNumber is the number of a line in an outline.
+var chapterNumber = regexp.MustCompile(`^\d{1,2}(?:\.\d{1,2}){0,4}(?:[.)]? )`)
+
 // withoutOutline puts blanks, as many, for the marks of an outline, where at least three lines have them
 // and all are in order: A, A1, A2, B, B1 or 1.1, 1.2, 2.1; letters begin anew below each Roman number, and
 // wherever A stands again. Other lines stay as they are.
@@ -264,6 +275,10 @@ func withoutOutline(lines []string) []string {
 	out := slices.Clone(lines)
 	marked, chapter, number, roman := 0, 0, 0, 0
 	for i, line := range lines {
+		if deepNumber.MatchString(line) {
+			lines[i], out[i] = blanked(deepNumber, line), blanked(deepNumber, line)
+			continue
+		}
 		if m := romanChapter.FindStringSubmatch(line); m != nil && roman < len(romans) && m[1] == romans[roman] && int(m[1][0]-'A') != chapter {
 			roman, chapter, number = roman+1, 0, 0
 			continue

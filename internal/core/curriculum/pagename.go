@@ -17,7 +17,7 @@ var far = regexp.MustCompile(`^(?i)(?:kms?|k|miles?|metres?|meters?|m|yards?|lap
 // inName takes out of a new name what stands in it without a comma: "Front kick 10 each leg",
 // "Front kick on pads", "10 front kicks", "ready stance 10 secs still".
 func (b *Book) inName(l *PageLine, have bool) (amount bool) {
-	for _, part := range []string{" must pass", " must", " bonus", " optional", " compulsory", " mandatory"} {
+	for _, part := range []string{" must pass", " must", " bonus", " optional", " compulsory", " obligatory", " mandatory"} {
 		if name, found := strings.CutSuffix(l.Name, part); found {
 			b.ReadPart(l, strings.TrimSpace(part))
 			l.Name = name

@@ -255,7 +255,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		return b.readTrack(l, what, name)
 	}
 	switch {
-	case slices.Contains([]string{"must", "must pass", "must-pass", "mandatory", "compulsory", "required", "essential"}, key):
+	case slices.Contains([]string{"must", "must pass", "must-pass", "mandatory", "compulsory", "obligatory", "required", "essential"}, key):
 		l.MustPass = true
 	case key == "bonus" || key == "optional" || key == "extra":
 		l.Bonus = true

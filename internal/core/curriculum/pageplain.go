@@ -60,7 +60,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		if m := calledDash.FindStringSubmatch(line); m != nil {
 			line = m[1] + ": " + m[2]
 		}
-		line = quotedName.ReplaceAllString(numberLabel.ReplaceAllString(line, "$1$2. "), "$1 $2 $3")
+		line = quotedName.ReplaceAllString(numberLabel.ReplaceAllString(howNeeded(line), "$1$2. "), "$1 $2 $3")
 		line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
 		line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
 		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
@@ -114,6 +114,9 @@ func isStep(line string) bool {
 func ofSomeList(line string) bool { return ofAList.MatchString(line) || ticked.MatchString(line) }
 
 func deeper(written []string, i int) bool {
+	if over(written, i) && chapters(written[i]) > 1 && chapters(written[i+1]) > chapters(written[i]) { // 1.1, and 1.1.1 below it
+		return true
+	}
 	indent := func(line string) int { return len(line) - len(strings.TrimLeft(line, " \t")) }
 	return over(written, i) && !strings.Contains(strings.TrimLeft(written[i+1], " \t"), "\t") && (indent(written[i+1]) > indent(written[i])+1 || strings.HasPrefix(written[i+1], "\t") && indent(written[i]) == 0)
 }
@@ -139,6 +142,8 @@ var (
 var (
 	// boxAtEnd is a line with a place to tick behind it.
 	boxAtEnd = regexp.MustCompile(`^(.*\pL.*?)[\s._·…]*(?:(?:\[[ _]*\]|\( *\)|[☐□▢◻])\s*)+$`)
+	// placeBetween is a place to write the marks between a heading and what it asks.
+	placeBetween = regexp.MustCompile(`^(\s*\pL[^_:]{2,40}?)\s{2,}_{2,}\s+(\pL.*|\d.*)$`)
 	// pointsOver is out of how many points a line is marked: Stances        /10.
 	pointsOver = regexp.MustCompile(`\s*(?: {2,}|\t)/ ?\d{1,3}\s*$`)
 	// leader are dots that lead from a name to what is said of it.
@@ -156,6 +161,7 @@ func withoutPlace(line string) string {
 	if m := boxAtEnd.FindStringSubmatch(line); m != nil && !toSign.MatchString(m[1]) {
 		line = m[1]
 	}
+	line = placeBetween.ReplaceAllString(line, "$1: $2")
 	line = pointsOver.ReplaceAllString(line, "")
 	if m := leader.FindStringSubmatch(line); m != nil { // Heron ....... front, right punch
 		line = m[1] + " - " + m[2]
@@ -204,6 +210,21 @@ var plusFirst = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:plus|also|a
 // calledDash is a combination with its moves behind a dash: Combination 8 – low block, cross.
 var calledDash = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:combo|combination|combi) [\pL\d]{1,3}) [-–—] (\pL[^,]*,.*)$`)
 
+// What is asked of everybody, of most, of some, before what it is: Must: three front kicks.
+var (
+	mustLabel   = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:must|must have|must pass|compulsory|required|essential|mandatory) ?[:–] +(\pL.*?)[.]?$`)
+	bonusLabel  = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:could|nice to have|optional|bonus|extra) ?[:–] +(\pL[^:]*?)[.]?$`)
+	shouldLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)should ?[:–] +`)
+)
+
+// howNeeded is a line with what it says first of how needed it is behind it.
+func howNeeded(line string) string {
+	if m := mustLabel.FindStringSubmatch(line); m != nil && !isRule(m[2]) {
+		return m[1] + m[2] + ", must"
+	}
+	return shouldLabel.ReplaceAllString(bonusLabel.ReplaceAllString(line, "$1$2, bonus"), "$1")
+}
+
 // numberLabel is a label that says only which of them it is: Technique 3: Closing Shutters.
 var numberLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:techniques?|tech|self[- ]defen[cs]e|sd|defen[cs]e|item|skill) #?(\d{1,2})\s*[:–-]\s+`)
 
@@ -230,8 +251,18 @@ func inHyphens(line string) string {
 // numberFirst is a number in words before several of something: Twenty straight punches.
 var numberFirst = regexp.MustCompile(`(?i)(^\s*(?:[-–—*•] |\d{1,2}[.)] )?|[,;:.] +|\band +)(five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety) (\p{Ll}[\p{Ll} -]*?s)\b`)
 
+// fewFirst is a small number before several of what is struck, kicked or blocked: Three clean front kicks.
+var fewFirst = regexp.MustCompile(`(?i)(^\s*(?:[-–—*•] |\d{1,2}[.)] )?|[,;:.] +)(two|three|four) ((?:\p{Ll}+ ){1,3}(?:kicks|punches|strikes|blocks|elbows|knees|jabs|crosses|hooks|uppercuts)\b)`)
+
 // inFigures is a line with such numbers as figures; numbers of fingers and of what is asked in words stay.
 func inFigures(line string) string {
+	line = fewFirst.ReplaceAllStringFunc(line, func(s string) string {
+		m := fewFirst.FindStringSubmatch(s)
+		if notOne.MatchString(m[3]) {
+			return s
+		}
+		return m[1] + map[string]string{"two": "2", "three": "3", "four": "4"}[strings.ToLower(m[2])] + " " + m[3]
+	})
 	return numberFirst.ReplaceAllStringFunc(line, func(s string) string {
 		m := numberFirst.FindStringSubmatch(s)
 		if isUnit.MatchString(m[3]) || kindInWords(m[3]) == "" {

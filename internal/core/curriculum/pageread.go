@@ -118,7 +118,7 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		if h, is := r.headingOf(strings.TrimSpace(first)); !(is && !h.mixed && h.setting == "") || strings.TrimSpace(first) == "" {
 			return typed, true
 		}
-		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1, side: -1, weight: -1} // a sheet without a head, each row with its section
+		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1} // a sheet without a head, each row with its section
 		if cells := strings.Split(line, "\t"); len(cells) > 2 {
 			if _, err := ParseQuantity(cells[2]); err != nil && strings.TrimSpace(cells[2]) != "" {
 				r.table.amount, r.table.notes = 3, 2
@@ -420,6 +420,9 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	r.head, r.since, r.headDeep, r.headIndent = l, len(r.out), x.deeper, x.indent
 	on := Setting("")
 	h.amount, on, h.unread = headAmount(text)
+	if !h.unknown {
+		h.note = headNote(text)
+	}
 	if h.setting == "" && !h.unknown {
 		h.setting = on
 	}
@@ -613,6 +616,7 @@ func sameButLast(names []string) bool {
 func (r *pageReader) shortList(text string, kind Kind) []string {
 	parts := outsideBrackets(text[listed(text):], ",")
 	if headNouns[kind] == "" || len(parts) < leastNumbers || slices.ContainsFunc(parts, func(part string) bool {
+		part, _ = cutAny(part, "(")
 		part = strings.TrimSpace(part)
 		return !shortName.MatchString(part) || r.kindInName(part) != "" || len(strings.Fields(part)) > 2
 	}) {

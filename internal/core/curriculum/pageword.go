@@ -140,6 +140,11 @@ func (b *Book) kindInName(name string) Kind {
 		if at := slices.IndexFunc(words[:i], func(w string) bool { return doneFrom.MatchString(w) }); at > 0 && m.kind() == "stance" { // Shuto uke in kokutsu dachi
 			return b.kindInName(strings.Join(words[:at], " "))
 		}
+		if m.kind() == "stance" { // Yoko-geri keage kiba-dachi
+			if k := b.kindInName(strings.Join(words[:i], " ")); slices.Contains([]Kind{"strike", "kick", "block"}, k) {
+				return k
+			}
+		}
 		return m.kind()
 	}
 	return ""
