@@ -135,6 +135,9 @@ func (b *Book) wordsInSentence(sentence string) (out []worded) {
 	return out
 }
 
+// atHeight is a height that a strike or a kick goes to: throat level. The hands may be at that of the eyes.
+var atHeight = regexp.MustCompile(`^(throat|groin)[ -](?:level|height|high)$`)
+
 // wordsInRemark are those of a remark with which something of a kind is asked, "w/ takedown",
 // "jumping", "groin".
 func (b *Book) wordsInRemark(kind Kind, remark string) (out []worded) {
@@ -154,6 +157,9 @@ func (b *Book) wordsInRemark(kind Kind, remark string) (out []worded) {
 	}
 	for _, part := range strings.FieldsFunc(words, func(r rune) bool { return strings.ContainsRune(",;/()", r) }) {
 		part = strings.TrimPrefix(strings.TrimPrefix(strings.TrimSpace(part), "at "), "the ")
+		if kind == "strike" || kind == "kick" {
+			part = atHeight.ReplaceAllString(part, "$1")
+		}
 		if part == "knee" || part == "knees" { // a height, or what strikes
 			continue
 		}

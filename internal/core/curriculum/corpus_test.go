@@ -192,8 +192,10 @@ func TestCautionsOfTypedPages(t *testing.T) {
 					want = append(want, kind)
 				}
 			}
-			if x.Kind == "lock" && !slices.Contains(want, "joint") {
-				want = append(want, "joint")
+			for kind, due := range map[Kind]string{"lock": "joint", "throw": "throw"} {
+				if x.Kind == kind && !slices.Contains(want, due) {
+					want = append(want, due)
+				}
 			}
 			for _, due := range b.Cautions(x, whole, "", r.Note) {
 				if _, word := plain[due.Kind]; word {
