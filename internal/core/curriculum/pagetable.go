@@ -252,6 +252,22 @@ var alternatingCell = regexp.MustCompile(`(?i)^(\d{1,3}),? alternat(?:ing|e|ely)
 // rangeCell are the numbers of a series, in the cell of an amount.
 var rangeCell = regexp.MustCompile(`^(?:nos?\.? ?)?#?(\d{1,2}) ?(?:-|–|to) ?#?(\d{1,2})$`)
 
+// tick reports whether a cell is ticked.
+func tick(s string) bool {
+	return slices.Contains([]string{"y", "yes", "x", "✓", "✔", "must", "true", "1", "●", "*"}, strings.ToLower(s))
+}
+
+// termIn is what a cell of terms adds to its line.
+func termIn(s string) string {
+	switch {
+	case s == "":
+		return ""
+	case strings.ContainsAny(s, ",;()") || asksNothing.MatchString(s):
+		return " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
+	}
+	return ", term " + s
+}
+
 // row is one row of a spreadsheet as a heading and a line, ditto marks and empty sections taken
 // from the row above.
 func (c columns) row(line string, above []string) (section, text string, own []string) {
@@ -285,9 +301,6 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 			text += ", " + s
 		}
 	}
-	tick := func(s string) bool {
-		return slices.Contains([]string{"y", "yes", "x", "✓", "✔", "must", "true", "1", "●", "*"}, strings.ToLower(s))
-	}
 	if s := cell(c.weight); bare(s) && s != "" {
 		text += ", weight " + s
 	} else if s != "" {
@@ -299,11 +312,7 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	if tick(cell(c.bonus)) {
 		text += ", bonus"
 	}
-	if s := cell(c.term); s != "" && !strings.ContainsAny(s, ",;()") && !asksNothing.MatchString(s) {
-		text += ", term " + s
-	} else if s != "" {
-		text += " (" + s + ")"
-	}
+	text += termIn(cell(c.term))
 	for _, i := range c.others {
 		if s := cell(i); c.amount < 0 && isAmount(s) && !bare(s) { // Level 1: 10 each side
 			text += ", " + s
