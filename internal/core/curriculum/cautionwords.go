@@ -135,6 +135,9 @@ func (b *Book) wordsInSentence(sentence string) (out []worded) {
 	return out
 }
 
+// armed is a remark that says with which weapon something is done.
+var armed = regexp.MustCompile(`^(?:with (?:a |the )?)?(?:staff|long staff|short staff|bo|stick|sticks|club|baton|sword|wooden sword|knife|spear|fan)$`)
+
 // atHeight is a height that a strike or a kick goes to: throat level. The hands may be at that of the eyes.
 var atHeight = regexp.MustCompile(`^(throat|groin)[ -](?:level|height|high)$`)
 
@@ -157,6 +160,9 @@ func (b *Book) wordsInRemark(kind Kind, remark string) (out []worded) {
 	}
 	for _, part := range strings.FieldsFunc(words, func(r rune) bool { return strings.ContainsRune(",;/()", r) }) {
 		part = strings.TrimPrefix(strings.TrimPrefix(strings.TrimSpace(part), "at "), "the ")
+		if armed.MatchString(part) { // overhead strike (staff)
+			out = append(out, worded{"weapon", part})
+		}
 		if kind == "strike" || kind == "kick" {
 			part = atHeight.ReplaceAllString(part, "$1")
 		}

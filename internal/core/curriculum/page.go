@@ -100,6 +100,7 @@ func (b *Book) ParsePage(text string) []PageLine {
 	if r.bareHead(nil); r.full {
 		return r.out
 	}
+	bracketAmounts(r.out)
 	askOnce(r.out)
 	ofSeries(r.out)
 	waitFor(r.out)

@@ -31,6 +31,9 @@ var ofATitle = regexp.MustCompile(`(?i)\b(?:white|yellow|orange|green|blue|purpl
 // greeting begins or ends a letter.
 var greeting = regexp.MustCompile(`(?i)^(?:hi|hello|hey|dear|good (?:morning|evening|afternoon)|see you|thanks|thank you|regards|kind regards|best wishes|many thanks|good luck|cheers|yours)\b[^,:;\d]{0,30}[,!.]?$`)
 
+// beltFirst is a title that begins with its belt.
+var beltFirst = regexp.MustCompile(`(?i)^(?:white|yellow|orange|gold|green|blue|purple|brown|red|black)(?:[ /-](?:white|yellow|orange|green|blue|purple|brown|red|black))? (?:belt|sash|stripe|tag|tip)\b`)
+
 // whomWord is in titles for whom a page is.
 var whomWord = regexp.MustCompile(`(?i)\b(?:juniors?|seniors?|adults?|kids|children|cubs|tigers|dragons|cadets?|youths?|teens?|beginners?|class|students?|program(?:me)?)\b`)
 
@@ -103,6 +106,9 @@ func (b *Book) setAside(line string, first bool) string {
 	if parts := strings.Split(text, ","); first && len(parts) == 2 && (titleLine.MatchString(parts[0]) || titleLine.MatchString(parts[1])) && slices.ContainsFunc(parts, whomWord.MatchString) && b.amountIn(text) == "" && b.kindInName(text) == "" {
 		return "the title of the page" // Advanced Juniors, green tip
 	}
+	if first && beltFirst.MatchString(text) && b.amountIn(text) == "" && !strings.Contains(text, "\t") && (b.kindInName(text) == "" || strings.ContainsAny(text, ",:")) {
+		return "the title of the page" // Purple belt, block 2: weapons
+	}
 	if first && titleLine.MatchString(text) && examWord.MatchString(text) && b.amountIn(text) == "" && !strings.ContainsAny(text, ";\t:") { // Blue belt exam, spring term
 		return "the title of the page"
 	}
@@ -112,7 +118,7 @@ func (b *Book) setAside(line string, first bool) string {
 	if first && gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(titleTime.ReplaceAllString(line, ""), ""))) {
 		return "the title of the page"
 	}
-	if inBrackets.MatchString(text) {
+	if inBrackets.MatchString(strings.TrimSpace(line[listed(line):])) {
 		return "a remark on the page"
 	}
 	if leadsIn.MatchString(text) && !strings.ContainsFunc(text, unicode.IsDigit) {

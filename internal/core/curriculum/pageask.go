@@ -86,7 +86,7 @@ func (b *Book) askCalled(l *PageLine, words []string) {
 	if l.Said == "" && slices.Contains(basic, l.Kind) && b.kindInName(l.Name) == "form" {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a form; write “form” on the line, or a heading above it", l.Name, l.Section))
 	}
-	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind {
+	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind && !(is == "stance" && b.kindInName(l.Name) == l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && l.under.kind == "" && slices.Contains(basic, l.Kind) && slices.Contains([]Kind{"lock", "throw", "breakfall", "self_defence", "partner_set"}, is) && !slices.Contains(basic, b.kindInName(words[len(words)-1])) && !(l.Kind == "kick" && is == "throw") && len(l.Doubts) == 0 {

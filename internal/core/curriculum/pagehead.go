@@ -41,6 +41,9 @@ var (
 // stripeAlone is a stripe as heading, of which no legend says what it is for.
 var stripeAlone = regexp.MustCompile(`(?i)^(?:(?:white|yellow|orange|gold|green|blue|purple|brown|red|black|silver|grey|pink|first|second|third|fourth|fifth|\d(?:st|nd|rd|th)) (?:stripe|tip|tape|tag)|(?:stripe|tip|tape|tag) (?:\d|one|two|three|four|five))$`)
 
+// hashNumber is the number of one of several: #4 Make up your own.
+var hashNumber = regexp.MustCompile(`^#\d`)
+
 // manyBasics are basics of a kind of training.
 var manyBasics = regexp.MustCompile(`^(?:\pL+ ){1,2}(?:basics|fundamentals)$`)
 
@@ -152,7 +155,7 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	if stripeAlone.MatchString(strings.Trim(headBracket.ReplaceAllString(line, ""), "-–—*#:!. ")) {
 		return headed{mixed: true}, true
 	}
-	marked := strings.HasPrefix(line, "#") || strings.HasSuffix(line, ":") && !strings.ContainsAny(line, partSigns)
+	marked := strings.HasPrefix(line, "#") && !hashNumber.MatchString(line) || strings.HasSuffix(line, ":") && !strings.ContainsAny(line, partSigns)
 	text := strings.TrimSpace(strings.TrimRight(line[listed(line):], ":!. "))
 	for _, bracket := range headBracket.FindAllString(text, -1) { // Striking (pads)
 		if s, is := settingHeads[sectionKey(strings.Trim(bracket, " ()[]"))]; is {

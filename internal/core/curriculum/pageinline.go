@@ -165,6 +165,7 @@ func (b *Book) inlineHead(m []string, name, first string) (h headed, is bool) {
 	}
 	if key := check.Key(name); !is && key == "break" && !strings.Contains(m[2], ";") && slices.Contains([]Kind{"kick", "strike"}, b.kindInName(first)) { // Break – side kick
 		h, is = b.sectionOf("board_break")
+		m[1] = strings.Replace(m[1], name, name+"s", 1)
 	}
 	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) && !amountLeads(m[2]) { // Elbows: inward, outward
 		h, is = b.sectionOf(one)

@@ -20,22 +20,24 @@ var kindsInWords = []struct {
 	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|^(?:the )?meanings? of\b` +
 		`|^history\b` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
-		`|^(?:say|tell|write) (?:us |me )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|\bessay\b|\bquiz\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
+		`|^(?:say|tell|write) (?:us |me )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|\bessay\b|\bquiz\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
 	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
 	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b`)},
 	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
 	{"partner_set", regexp.MustCompile(`\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
-		`|^(?:one|two|three|five|[1235])-step\b|\bpre-?arranged\b`)},
+		`|^(?:one|two|three|five|[1235])-step\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b`)},
 	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b` +
 		`|^teach(?:es|ing)?\b|^(?:helps?|assists?|leads?)\b.*\b(?:class|warm[- ]up|children|beginners?)\b|^referee\b|\bseminar\b|\bclub helper\b|^no (?:laughing|talking|running|pushing)\b|\bbeing (?:a good|nice|kind|good|helpful|polite)\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
 	{"fitness", regexp.MustCompile(`^warm[- ]?ups?$|\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumping jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|shrimp(?:s|ing)?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|jump rope|mountain climbers?|shadow ?boxing|jogging|sprints?|laps)\b`)},
 	{"breakfall", regexp.MustCompile(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:forwards?|backwards?|sideways)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
+	{"block", regexp.MustCompile(`\bsweep(?:ing)? blocks?$`)},
 	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", regexp.MustCompile(`\b(locks?|arm ?bars?|wrist twist|holds?)\b`)},
 	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b` +
+		`|\b(?:jab|cross|punch|uppercut|elbow)-(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b` +
 		`|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
 	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b`)},
 	{"block", regexp.MustCompile(`\b(?:leg|shin|knee) checks?\b|^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},

@@ -47,6 +47,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	if kind == "combination" && len(row) == 1 { // jab + cross
 		row = plusSign.Split(body, -1)
 	}
+	if plus := plusSign.Split(body, -1); len(row) == 1 && len(plus) > 1 && len(b.kindsOf(plus)) > 1 { // Osae uke + nukite
+		row = plus
+	}
 	if slashed := slashes.Split(body, -1); len(row) == 1 && len(b.kindsOf(slashed)) > 1 { // Rising block / reverse punch: of different kinds, so not one or the other
 		row = slashed
 	}
@@ -420,6 +423,30 @@ func (b *Book) exercisesIn(text string, kind Kind) (out []string) {
 	return out
 }
 
+// countedUnder are the lines for a list behind a label that is no heading, each with its amount: Staff: figure eight 10x, low sweep 10x, form.
+// The label goes with each. nil where it is none.
+func (b *Book) countedUnder(text string) (out []string) {
+	m := anyLabel.FindStringSubmatch(strings.TrimSpace(text[listed(text):]))
+	if m == nil || !strings.Contains(text, ":") || lonelyName.MatchString(m[1]) || b.kindInName(m[1]) == "combination" {
+		return nil
+	}
+	with := 0
+	parts := outsideBrackets(m[2], ",;")
+	for _, part := range parts {
+		words := strings.Fields(part)
+		if i, j := amountAt(words); i > 0 && j == len(words) {
+			with++
+		} else if len(words) < 2 || j > i {
+			return nil
+		}
+		out = append(out, strings.TrimSpace(part)+" ("+m[1]+")")
+	}
+	if with < 2 {
+		return nil
+	}
+	return out
+}
+
 // anyLabel is a word or two before a list.
 var anyLabel = regexp.MustCompile(`^(\pL+(?: \pL+)?)(?::| [-–—]) +(\S.*)$`)
 
@@ -702,6 +729,9 @@ func fromEach(line string) []string {
 	if a := answerTo.FindStringSubmatch(line); m == nil && a != nil {
 		m = []string{"", a[1], "Defence against", a[2]}
 	}
+	if w := weaponDefence.FindStringSubmatch(line); m == nil && w != nil { // Club defence: from overhead, from the side
+		m = []string{"", w[1], w[2], w[3]}
+	}
 	if m == nil {
 		return []string{line}
 	}
@@ -717,16 +747,22 @@ func fromEach(line string) []string {
 	}
 	if len(parts) < 2 || slices.ContainsFunc(parts, func(part string) bool {
 		_, err := ParseQuantity(part)
-		return err == nil || len(strings.Fields(part)) > mostListed+2
+		return err == nil || strings.Contains(part, "#") || len(strings.Fields(part)) > mostListed+2
 	}) {
 		return []string{line}
 	}
 	var out []string
 	for _, part := range parts {
-		out = append(out, m[2]+" "+strings.TrimSpace(part))
+		if part = strings.TrimSpace(part); weaponDefence.MatchString(line) && !strings.HasPrefix(strings.ToLower(part), "from ") && !strings.HasPrefix(strings.ToLower(part), "against ") {
+			part = "against " + part
+		}
+		out = append(out, m[2]+" "+part)
 	}
 	return out
 }
+
+// weaponDefence is a label for defences against a weapon, or a hold, of each of a list.
+var weaponDefence = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?((?:knife|club|stick|bottle|staff|weapon|punch|kick|grab|choke|wrist|lapel|ground) (?:defen[cs]es?|escapes?|releases?)))\s*:\s*(\S.*)$`)
 
 // lonelyName is the name of a combination that a page calls nothing else: Combo: jab - cross.
 var lonelyName = regexp.MustCompile(`(?i)^(?:combo|combination|sequence|kick combo|kicking combo|hand combo|combination drill)s?$`)

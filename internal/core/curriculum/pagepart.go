@@ -42,6 +42,49 @@ func (b *Book) remark(l *PageLine, said string) {
 	}
 }
 
+// numberAsked begins what is asked about a number in brackets.
+var numberAsked = regexp.MustCompile(`^“\((\d{1,3})\)” is read as a remark`)
+
+// bracketAmounts reads a number in brackets as the amount where at least three lines of a page have one, and asks about the first.
+func bracketAmounts(lines []PageLine) {
+	numbered := func(l *PageLine) string {
+		if l.Problem != "" || l.Aside != "" || !slices.Contains(append([]Kind{"combination"}, amounted...), l.Kind) {
+			return ""
+		}
+		for _, d := range l.Doubts {
+			if m := numberAsked.FindStringSubmatch(d.Reason); m != nil {
+				return m[1]
+			}
+		}
+		return ""
+	}
+	many := 0
+	for i := range lines {
+		if numbered(&lines[i]) != "" {
+			many++
+		}
+	}
+	if many < leastNumbers {
+		return
+	}
+	first := true
+	for i := range lines {
+		l := &lines[i]
+		n := numbered(l)
+		q, err := ParseQuantity(n)
+		if n == "" || err != nil {
+			continue
+		}
+		l.Quantity, l.usual = q, false
+		l.Note = strings.Join(slices.DeleteFunc(SplitParts(l.Note), func(part string) bool { return strings.TrimSpace(part) == n }), ", ")
+		l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return numberAsked.MatchString(d.Reason) })
+		if first {
+			l.doubt(fmt.Sprintf("“(%s)” is read as the amount, %s in all, here and on the other lines with a number in brackets; write for example %s a side where it is more", n, n, n))
+		}
+		first = false
+	}
+}
+
 // countedAs is an amount that says what it counts: 10 combos each side.
 var countedAs = regexp.MustCompile(`(?i)^(\d{1,3}) (combos?|combinations?|kicks|punches|strikes|blocks|throws|rolls|breakfalls)( .+|)$`)
 
@@ -261,7 +304,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Bonus = true
 	case boardsPart.MatchString(key):
 		l.Setting = boards
-		if n := boardsPart.FindStringSubmatch(key)[1]; n != "1" && n != "one" && n != "a" {
+		if n := boardsPart.FindStringSubmatch(key)[1]; n != "1" && n != "one" && n != "a" || len(strings.Fields(key)) > 2 {
 			l.note(word)
 		}
 	case trackOnly(b, l, key):
@@ -380,7 +423,7 @@ func settingSaid(key string) Setting {
 	return Settings[0]
 }
 
-var boardsPart = regexp.MustCompile(`^(a|\d{1,2}|one|two|three|four|five) boards?$`)
+var boardsPart = regexp.MustCompile(`^(a|\d{1,2}|one|two|three|four|five) (?:(?:rebreakable|re-breakable|plastic|pine|wooden|wood|thin|demo) )?boards?$`)
 
 // trackOnly reads "Cubs only" and "Cubs: not needed", in the words of a part.
 func trackOnly(b *Book, l *PageLine, key string) bool {

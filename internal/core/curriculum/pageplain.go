@@ -60,6 +60,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		if m := calledDash.FindStringSubmatch(line); m != nil {
 			line = m[1] + ": " + m[2]
 		}
+		line = eachTimes.ReplaceAllString(hashRange.ReplaceAllString(line, "#$1-$2"), "$1 each$2")
 		line = quotedName.ReplaceAllString(numberLabel.ReplaceAllString(howNeeded(line), "$1$2. "), "$1 $2 $3")
 		line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
 		line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
@@ -76,6 +77,9 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		}
 		if len(pieces) == 1 {
 			pieces = fromEach(pieces[0])
+		}
+		if each := boxesIn(written[i]); each != nil {
+			pieces = each
 		}
 		mine := myOwn.MatchString(line)
 		for k, part := range pieces {
@@ -149,6 +153,21 @@ var (
 	// leader are dots that lead from a name to what is said of it.
 	leader = regexp.MustCompile(`^(.*?\pL\)?)\s*(?:\.{4,}|…{2,}|·{4,}|_{4,})\s*(\pL.*)$`)
 )
+
+// boxesIn are the parts of a line with a box before each of them: Red stripe ☐ jab x5 ☐ cross x5; nil where there are not several.
+func boxesIn(line string) []string {
+	parts := innerBox.Split(line, -1)
+	if len(parts) < 3 {
+		return nil
+	}
+	if first := strings.Trim(parts[0], " :-–"); first == "" || stripeAlone.MatchString(first) {
+		return parts[1:]
+	}
+	return nil
+}
+
+// innerBox is a box to tick before what stands in a line.
+var innerBox = regexp.MustCompile(`\s*[☐☑☒□▢◻]\s*`)
 
 // toSign is for whom or what a place is left.
 var toSign = regexp.MustCompile(`(?i)\b(?:signature|initials|signed|date|name)\b|\b(?:instructor|examiner|parent|student|candidate|coach|teacher)s?\b[^,]{0,12}$`)
@@ -224,6 +243,13 @@ func howNeeded(line string) string {
 	}
 	return shouldLabel.ReplaceAllString(bonusLabel.ReplaceAllString(line, "$1$2, bonus"), "$1")
 }
+
+var (
+	// hashRange are numbers of a series, with blanks between: One step #1 - #3.
+	hashRange = regexp.MustCompile(`#(\d{1,2}) [-–] #?(\d{1,2})\b`)
+	// eachTimes is an amount of each: 10x each.
+	eachTimes = regexp.MustCompile(`(?i)\b(\d{1,3}) ?x each\s*([,;).]|$)`)
+)
 
 // numberLabel is a label that says only which of them it is: Technique 3: Closing Shutters.
 var numberLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:techniques?|tech|self[- ]defen[cs]e|sd|defen[cs]e|item|skill) #?(\d{1,2})\s*[:–-]\s+`)

@@ -130,6 +130,9 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		if r.under, is = r.heading(head); !is {
 			r.under, is = r.heading(head + "s") // a column says Kick of one
 		}
+		if kind := r.kindInName(head); !is && wordForMany.MatchString(head) && slices.Contains(basic, kind) { // Knees
+			r.under, is = r.sectionOf(kind)
+		}
 		if aside := r.setAside(head+" "+text, false) != ""; !is || r.under.unknown {
 			r.under = headed{unknown: true, mixed: true}
 			if key := check.Key(head); !aside && !r.asks[key] { // once
@@ -578,6 +581,9 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 		noun = strings.ToLower(rowNoun.FindString(r.title))
 	}
 	if each = r.exercisesIn(text, kind); alone && each != nil {
+		return each, "", ""
+	}
+	if each = r.countedUnder(text); alone && each != nil && (kind == "" || slices.Contains(amounted, kind) || kind == "self_defence") {
 		return each, "", ""
 	}
 	whole := []string{text}

@@ -36,7 +36,7 @@ var (
 )
 
 // numbersNoted are the numbers of a series behind their word: Set, nos 1 & 2.
-var numbersNoted = regexp.MustCompile(`(?i)(\pL),? (?:nos?\.?|numbers?) ?(\d{1,3} ?(?:-|–|&|and|to) ?\d{1,3})\b`)
+var numbersNoted = regexp.MustCompile(`(?i)(\pL)(?:,| [-–—])? (?:nos?\.?|numbers?) ?(\d{1,3} ?(?:-|–|&|and|to) ?\d{1,3})\b`)
 
 var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "waist": "mid", "belt": "mid", "knee": "low", "shin": "low"}
 
