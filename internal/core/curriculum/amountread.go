@@ -33,7 +33,7 @@ var amountSigns = func() map[string]byte {
 	out := map[string]byte{}
 	for sign, words := range map[byte]string{
 		'u': "times time rep reps repetition repetitions repeat repeats", 'x': "x ×", 'r': "round rnd bout fight", 'v': "rounds rnds rds bouts fights", 'z': "rest rests break breaks", 'h': "hold holds held holding", 'w': "in within",
-		'e': "each ea apiece", 'a': "alternating alternate", 'k': "set sets", 'L': "l left", 'R': "r right", 'F': "forward forwards", 'B': "back backward backwards", 'c': ", & and", 'p': "/ +", 'o': "of with at @ between", 'f': "for",
+		'e': "each ea apiece", 'a': "alternating alternate", 'k': "set sets", 'L': "l left", 'R': "r right", 'F': "forward forwards fwd fwds", 'B': "back backward backwards bwd bwds bkwd", 'c': ", & and", 'p': "/ +", 'o': "of with at @ between", 'f': "for",
 	} {
 		for word := range strings.FieldsSeq(words) {
 			out[word] = sign
@@ -50,7 +50,7 @@ var (
 	amountPhrases = strings.NewReplacer("without touching down", "withouttouch",
 		"in a minute", "within 60 s", "in one minute", "within 60 s", "per minute", "within 60 s",
 		"a minute and a half", "90 s", "one and a half minutes", "90 s", "two and a half minutes", "150 s", "half a minute", "30 s", "1/2 min", "½ min", "in all", "inall", "in total", "inall", "altogether", "inall",
-		"per round", "each", "each round", "each", "a round", "each", "p/", "per ", "w/", "with ")
+		"per round", "each", "each round", "each", "a round", "each", "p/", "per ", " e/s", " each side", " e/l", " each leg", " e/a", " each arm", "w/", "with ")
 	bothWays = regexp.MustCompile(`\b(?:each )?(?:up and down|forwards? and backwards?|forwards? and back|there and back|forwards? ?[/&] ?back(?:wards?)?)\b`)
 	bothHand = regexp.MustCompile(`\b(?:on |with )?(?:re ?/ ?li|li ?/ ?re|rechts ?/ ?links|links ?/ ?rechts|l(?:eft)? ?(?:/|&|\+|and) ?r(?:ight)?|r(?:ight)? ?(?:/|&|\+|and) ?l(?:eft)?)\b`)
 )

@@ -15,6 +15,7 @@ var (
 	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced|\d(?:st|nd|rd|th)) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
 	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
 	restLine   = regexp.MustCompile(`(?i)^(?:(?:with )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)\.? (?:of )?(?:rest|break|breather|pause)|(?:rest|break|pause)[:,]? (?:of )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b(?: (?:between|after|before|each|every)\b.*)?[.]?$`)
+	asOthers   = regexp.MustCompile(`(?i)^\s*(?:as (?:taught|learned|learnt|shown|for|at|in|on|asked)\b|same as\b|like (?:for|at|in|on)\b|see (?:above|before|\pL+ belt)\b)`)
 	laterLine  = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
 	partOf     = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
 )

@@ -108,7 +108,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if sentences.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if m := twoWays.FindString(l.Name); m != "" && slices.Contains(basic, l.Kind) && l.Moves == "" && b.Named(l.Name) == nil && len(l.Doubts) == 0 {
+	if m := twoWays.FindString(l.Name); m != "" && (slices.Contains(basic, l.Kind) || l.Kind == "self_defence" && strings.ContainsAny(m, "/&")) && l.Moves == "" && b.Named(l.Name) == nil && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” may mean two of them; write a line for each", m))
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && is == "combination" && slices.Contains(basic, l.Kind) && len(l.Doubts) == 0 {
@@ -133,7 +133,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if l.Said == "" && kindInWords(l.Name) == "sparring" && !slices.Contains([]Kind{"sparring", "partner_set", "knowledge", "character"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like sparring; write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
+	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !(l.Kind == "self_defence" && awayFrom.MatchString(l.Name)) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
 	if l.Said == "" && l.usual && l.Kind == "sparring" && !sparred.MatchString(l.Name+" "+l.Note) && len(l.Doubts) == 0 {
@@ -298,6 +298,9 @@ var (
 	// distance is how far, which is no amount.
 	distance = regexp.MustCompile(`(?i)\b(?:lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) `)
 )
+
+// awayFrom is what somebody does to get away, which is no exercise.
+var awayFrom = regexp.MustCompile(`(?i)\b(?:shout|yell|stop|no|push|away|safe|help|grown-?up|adult)\b`)
 
 // inSmall reports whether a name begins with a small letter.
 func inSmall(name string) bool {

@@ -39,6 +39,9 @@ func (b *Book) behindHeading(line string) []string {
 	if each := eachOfList.FindStringSubmatch(m[2]); each != nil { // Kicks: 10 each of front, round, side
 		m[2] = each[2] + ", " + each[1] + " each"
 	}
+	if h, is := b.headingOf(name); is && !h.unknown && stripeAlone.MatchString(strings.Trim(m[2], "() .:")) { // Kicks - white stripe
+		return []string{m[1]}
+	}
 	first, _ := cutAny(m[2], "(,;")
 	h, is := b.inlineHead(m, name, first)
 	kind := cmp.Or(h.kind, b.kindIn(h.section))

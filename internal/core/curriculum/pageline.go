@@ -20,6 +20,10 @@ func (b *Book) pageLine(l *PageLine) {
 		l.fail(1, "this speaks of other lines; write what is asked, a line for each, or add a later part on the technique’s page")
 		return
 	}
+	if _, behind, found := strings.Cut(l.Text, ": "); found && asOthers.MatchString(behind) {
+		l.fail(1, "this speaks of other lines; write what is asked, a line for each, or add a later part on the technique’s page")
+		return
+	}
 	if restLine.MatchString(strings.TrimSpace(l.Text[listed(l.Text):])) {
 		l.fail(1, "this says how long the rest is; write it behind the rounds it parts, for example 3 x 2 min, 30 s rest")
 		return

@@ -66,7 +66,7 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 			row[i] = name + " " + noun
 		}
 	}
-	if words := strings.Fields(body); kind == "combination" && len(row) == 1 && len(words) > 1 && !slices.ContainsFunc(words, func(w string) bool { return !oneMove.MatchString(w) }) { // jab cross hook
+	if words := strings.Fields(body); (kind == "combination" || kind == "strike" || kind == "") && len(row) == 1 && len(words) > 1 && !slices.ContainsFunc(words, func(w string) bool { return !oneMove.MatchString(w) }) { // jab cross hook
 		return strings.Join(words, ", "), utf8.RuneCountInString(line[:mark] + body), true
 	}
 	if len(row) == 1 && kind != "fitness" {
@@ -393,7 +393,7 @@ func (b *Book) exercisesIn(text string, kind Kind) (out []string) {
 	parts := outsideBrackets(andLast.ReplaceAllString(body, ", "), ",")
 	for _, part := range parts {
 		words := strings.Fields(part)
-		if strings.Contains(part, " - ") || len(words) < 2 || len(words) > mostListed+2 {
+		if strings.Contains(part, " - ") || restLine.MatchString(strings.TrimSpace(part)) || len(words) < 2 || len(words) > mostListed+2 {
 			return nil
 		}
 		i, j := amountAt(words)

@@ -270,10 +270,10 @@ func (b *Book) loose(l *PageLine, part string) {
 var thenMore = regexp.MustCompile(`(?i)^(?:and )?then `)
 
 // restPattern is the second half of rounds with a rest, of everybody or for a track.
-var restPattern = regexp.MustCompile(`^\d[\d:]* ?\w* rest( for .+)?$`)
+var restPattern = regexp.MustCompile(`^\d[\d:]* ?(?:\w*|['’′″"]) rest( for .+)?$`)
 
 // restAlone is a rest apart from its rounds.
-var restAlone = regexp.MustCompile(`^\d[\d:]* ?\w+ rest$`)
+var restAlone = regexp.MustCompile(`^\d[\d:]* ?(?:\w+|['’′]) rest$`)
 
 // SplitParts splits the parts of a line at their commas, but for that before a rest.
 func SplitParts(text string) (out []string) {

@@ -60,6 +60,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		if m := calledDash.FindStringSubmatch(line); m != nil {
 			line = m[1] + ": " + m[2]
 		}
+		line = asMany.ReplaceAllString(line, ", $1, AMRAP")
 		line = eachTimes.ReplaceAllString(hashRange.ReplaceAllString(line, "#$1-$2"), "$1 each$2")
 		line = quotedName.ReplaceAllString(numberLabel.ReplaceAllString(howNeeded(line), "$1$2. "), "$1 $2 $3")
 		line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
@@ -247,6 +248,8 @@ func howNeeded(line string) string {
 var (
 	// hashRange are numbers of a series, with blanks between: One step #1 - #3.
 	hashRange = regexp.MustCompile(`#(\d{1,2}) [-–] #?(\d{1,2})\b`)
+	// asMany is a time in which as much is done as one can: AMRAP in 1 min.
+	asMany = regexp.MustCompile(`(?i),? (?:amrap|as many as (?:possible|you can)|max(?:imum)?(?: reps)?)(?: in| for)? (\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b`)
 	// eachTimes is an amount of each: 10x each.
 	eachTimes = regexp.MustCompile(`(?i)\b(\d{1,3}) ?x each\s*([,;).]|$)`)
 )

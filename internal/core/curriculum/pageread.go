@@ -118,7 +118,7 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		if h, is := r.headingOf(strings.TrimSpace(first)); !(is && !h.mixed && h.setting == "") || strings.TrimSpace(first) == "" {
 			return typed, true
 		}
-		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1} // a sheet without a head, each row with its section
+		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1, per: -1} // a sheet without a head, each row with its section
 		if cells := strings.Split(line, "\t"); len(cells) > 2 {
 			if _, err := ParseQuantity(cells[2]); err != nil && strings.TrimSpace(cells[2]) != "" {
 				r.table.amount, r.table.notes = 3, 2
@@ -565,6 +565,9 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 		}
 		return parts, "", ""
 	}
+	if parts := andLast.Split(text[listed(text):], -1); alone && kind == "form" && len(parts) == 2 && sameFirst(parts) { // Taki Shodan & Taki Nidan
+		return parts, "", ""
+	}
 	if each = r.inSeries(text, kind); each != nil && alone {
 		return each, "", ""
 	}
@@ -607,6 +610,12 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	return each, "", ask
 }
 
+// sameFirst reports whether two names in capitals begin with the same word and have another behind it.
+func sameFirst(names []string) bool {
+	x, y := strings.Fields(names[0]), strings.Fields(names[1])
+	return len(x) == 2 && len(y) == 2 && x[0] == y[0] && x[1] != y[1] && titled(x) && titled(y)
+}
+
 // sameButLast reports whether several names have all words in common but the last.
 func sameButLast(names []string) bool {
 	head := func(name string) string {
@@ -620,7 +629,7 @@ func sameButLast(names []string) bool {
 
 // shortList is a line of three or more names that leave out the word of their heading: Front, back, cat, under Stances. nil where it is none.
 func (r *pageReader) shortList(text string, kind Kind) []string {
-	parts := outsideBrackets(text[listed(text):], ",")
+	parts, _ := r.ofAll(outsideBrackets(text[listed(text):], ","))
 	if headNouns[kind] == "" || len(parts) < leastNumbers || slices.ContainsFunc(parts, func(part string) bool {
 		part, _ = cutAny(part, "(")
 		part = strings.TrimSpace(part)

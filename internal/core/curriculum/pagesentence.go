@@ -38,6 +38,13 @@ var (
 // numbersNoted are the numbers of a series behind their word: Set, nos 1 & 2.
 var numbersNoted = regexp.MustCompile(`(?i)(\pL)(?:,| [-–—])? (?:nos?\.?|numbers?) ?(\d{1,3} ?(?:-|–|&|and|to) ?\d{1,3})\b`)
 
+var (
+	// roundsFirst are rounds before what is done in them, with a rest: 3 x 3 min skipping, 30s rest.
+	roundsFirst = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2} ?x ?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) (?:rounds? )?(?:of )?(\pL[^,;:]*), (\d+ ?\pL+ rest)$`)
+	// eachBehind is an amount of each of a list, behind a colon: Rising, inside, low: 10 of each.
+	eachBehind = regexp.MustCompile(`(?i)^([^:]*\pL[^:]*,[^:]*?): (\d{1,3} ?(?:x |times )?(?:of )?each(?: (?:side|leg|arm|hand))?)$`)
+)
+
 var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "waist": "mid", "belt": "mid", "knee": "low", "shin": "low"}
 
 // atSign is "@ bag" for "on the bag".
@@ -77,16 +84,7 @@ func (b *Book) asListed(line string) string {
 	if m := boardsFirst.FindStringSubmatch(line[listed(line):]); m != nil { // 1 board - front kick
 		line = line[:listed(line)] + m[2] + ", " + m[1]
 	}
-	line = numbersNoted.ReplaceAllString(line, "$1 $2")
-	if rounds := roundsOf.ReplaceAllString(line, "${2}sparring, $1 x $3"); rounds != line {
-		line = capitalised(rounds)
-	}
-	line = roundsTimed.ReplaceAllStringFunc(line, func(s string) string {
-		m := roundsTimed.FindStringSubmatch(s)
-		minutes, _ := strconv.Atoi(m[3])
-		seconds, _ := strconv.Atoi(m[4])
-		return m[1] + m[2] + " x " + strconv.Itoa(60*minutes+seconds) + " s"
-	})
+	line = roundsInFigures(line)
 	line = timesEach.ReplaceAllString(line, "$1 $2")
 	line = secondsSlash.ReplaceAllString(line, "$1 each $2")
 	line = eachOf.ReplaceAllString(line, "$1")
@@ -102,6 +100,23 @@ func (b *Book) asListed(line string) string {
 	if at := aHeight.FindStringSubmatchIndex(line); at != nil && !strings.Contains(line[:at[0]], "(") && !orMore.MatchString(line[at[1]:]) {
 		line = line[:at[0]] + ", level " + heights[strings.ToLower(line[at[2]:at[3]])] + "," + line[at[1]:]
 	}
+	return line
+}
+
+// roundsInFigures is a line with its rounds behind their name, in seconds, and the numbers of a series behind theirs.
+func roundsInFigures(line string) string {
+	line = roundsFirst.ReplaceAllString(line, "$1$3, $2, $4")
+	line = eachBehind.ReplaceAllString(line, "$1, $2")
+	line = numbersNoted.ReplaceAllString(line, "$1 $2")
+	if rounds := roundsOf.ReplaceAllString(line, "${2}sparring, $1 x $3"); rounds != line {
+		line = capitalised(rounds)
+	}
+	line = roundsTimed.ReplaceAllStringFunc(line, func(s string) string {
+		m := roundsTimed.FindStringSubmatch(s)
+		minutes, _ := strconv.Atoi(m[3])
+		seconds, _ := strconv.Atoi(m[4])
+		return m[1] + m[2] + " x " + strconv.Itoa(60*minutes+seconds) + " s"
+	})
 	return line
 }
 

@@ -152,7 +152,7 @@ func oneCell(b *Book, line string) string {
 type columns struct {
 	section, item, amount, must, bonus, notes, setting int
 
-	left, right, side, weight, term int
+	left, right, side, weight, term, per int
 
 	others []int // columns that it does not know, whose cells are remarks
 	whole  bool  // every cell of their head says what its column holds
@@ -162,7 +162,7 @@ var cellHeads = map[string]string{
 	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
 	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
 	"qty": "amount", "how": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
-	"korean": "term", "japanese": "term", "chinese": "term", "term": "term", "korean term": "term", "japanese term": "term", "korean name": "term", "japanese name": "term",
+	"per": "per", "unit": "per", "measure": "per", "korean": "term", "japanese": "term", "chinese": "term", "term": "term", "korean term": "term", "japanese term": "term", "korean name": "term", "japanese name": "term",
 	"weight": "weight", "weighting": "weight", "side": "side", "side(s)": "side", "l/r": "side", "r/l": "side", "left/right": "side", "left": "left", "l": "left", "left side": "left", "right": "right", "r": "right", "right side": "right",
 	"must know": "must", "mandatory?": "must", "instruction": "notes", "standard": "notes", "criteria": "notes", "info": "notes", "point to watch": "notes", "coaching point": "notes", "what we look for": "notes", "look for": "notes",
 	"item": "item", "technique": "item", "name": "item", "requirement": "item", "exercise": "item", "what": "item", "skill": "item", "description": "item",
@@ -177,8 +177,8 @@ var sheetCell = regexp.MustCompile(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed
 
 // headRow reads a header row: at least an item and one more column are named.
 func headRow(line string) (c columns, is bool) {
-	c = columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1, whole: true}
-	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting, "left": &c.left, "right": &c.right, "side": &c.side, "weight": &c.weight, "term": &c.term}
+	c = columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1, per: -1, whole: true}
+	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting, "left": &c.left, "right": &c.right, "side": &c.side, "weight": &c.weight, "term": &c.term, "per": &c.per}
 	n := 0
 	for i, cell := range strings.Split(line, "\t") {
 		key := strings.TrimRight(check.Key(headBracket.ReplaceAllString(cell, "")), "?:")
@@ -249,6 +249,32 @@ func sideCell(amount, side string) (both, remark string) {
 // alternatingCell is an amount in a cell of notes: 10, alternating.
 var alternatingCell = regexp.MustCompile(`(?i)^(\d{1,3}),? alternat(?:ing|e|ely)\b`)
 
+// perCell is an amount with what its column says it is per, or in which unit: 10 side, 1 min.
+func perCell(amount, per string) string {
+	if per == "" || amount == "" {
+		return amount
+	}
+	for _, said := range []string{amount + " per " + per, amount + " " + per} {
+		if isAmount(said) {
+			return said
+		}
+	}
+	return amount + " (per " + per + ")"
+}
+
+// settingCell is a setting as a part of a line: target is on the target; in the air is what is usual.
+func settingCell(s string) string {
+	switch key := check.Key(s); {
+	case key == "air" || key == "solo" || key == "alone":
+		return ""
+	case s != "" && settingSaid("on the "+key) != "":
+		return "on the " + s
+	case s != "" && settingSaid("with "+key) == "partner":
+		return "with " + s
+	}
+	return s
+}
+
 // rangeCell are the numbers of a series, in the cell of an amount.
 var rangeCell = regexp.MustCompile(`^(?:nos?\.? ?)?#?(\d{1,2}) ?(?:-|–|to) ?#?(\d{1,2})$`)
 
@@ -291,12 +317,12 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	} else if left != "" || right != "" {
 		text += " (left " + left + ", right " + right + ")"
 	}
-	amount, remark := sideCell(cell(c.amount), cell(c.side))
+	amount, remark := sideCell(perCell(cell(c.amount), cell(c.per)), cell(c.side))
 	if m := rangeCell.FindStringSubmatch(amount); m != nil && slices.Contains(numberedKinds, kindInWords(text)) { // Three-step sparring, 1-4
 		text, amount = text+" "+m[1]+"-"+m[2], ""
 	}
 	text += remark
-	for _, s := range []string{amount, cell(c.setting)} {
+	for _, s := range []string{amount, settingCell(cell(c.setting))} {
 		if s != "" {
 			text += ", " + s
 		}
