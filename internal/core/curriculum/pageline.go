@@ -142,7 +142,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	b.oneOf(l, amount)
 	b.Settle(l)
 	b.othersNamed(l, amount)
-	l.movesNoted()
+	b.movesNoted(l)
 	if l.New && l.Moves != "" && slices.Contains([]Kind{"board_break", "knowledge", "courtesy", "character", "fitness", "sparring", "balance"}, l.Kind) {
 		l.fail(1, fmt.Sprintf("a %s has no moves; write what stands behind the colon a line each, or in brackets as a remark", l.Kind.Words()))
 	}
@@ -173,7 +173,7 @@ func (b *Book) oneOf(l *PageLine, amount bool) {
 }
 
 // movesNoted takes what stands behind the colon of what has no moves as a remark, or as what is broken with.
-func (l *PageLine) movesNoted() {
+func (b *Book) movesNoted(l *PageLine) {
 	if !l.New || l.Moves == "" {
 		return
 	}
@@ -185,6 +185,10 @@ func (l *PageLine) movesNoted() {
 		l.Moves = ""
 	}
 	if slices.Contains(saidKinds, l.Kind) || l.Kind == "balance" && !strings.ContainsFunc(l.Moves, unicode.IsDigit) { // Written essay: “My training”
+		l.note(l.Moves)
+		l.Moves = ""
+	}
+	if attack, _ := b.attackIn(l.Moves); l.Kind == "self_defence" && attack != nil && b.isHeld(attack) && !beginsStep.MatchString(l.Moves) && !strings.ContainsAny(l.Moves, ",/.+") { // Rear Choke Release: choke from behind
 		l.note(l.Moves)
 		l.Moves = ""
 	}

@@ -269,6 +269,9 @@ func (b *Book) loose(l *PageLine, part string) {
 // thenMore begins what is asked next.
 var thenMore = regexp.MustCompile(`(?i)^(?:and )?then `)
 
+// holdsOn is what somebody holds on to who need not stand alone.
+var holdsOn = regexp.MustCompile(`^(?:while |may )?(?:hold|holding|hold on|holding on)(?: on)?(?: to)? (?:a |an |the |my |your )?(?:wall|chair|bar|barre|rail|partner's (?:arm|shoulder|hand))(?: is ok| allowed)?$`)
+
 // restPattern is the second half of rounds with a rest, of everybody or for a track.
 var restPattern = regexp.MustCompile(`^\d[\d:]* ?(?:\w*|['’′″"]) rest( for .+)?$`)
 
@@ -308,6 +311,9 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 			l.note(word)
 		}
 	case trackOnly(b, l, key):
+	case holdsOn.MatchString(key):
+		l.Supported = true
+		l.note(word)
 	case key == "always":
 		l.Carry = Carry{Kind: Always}
 	case key == "again" || key == "show again":

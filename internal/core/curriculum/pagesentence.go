@@ -21,7 +21,7 @@ var (
 	maybeAsked  = regexp.MustCompile(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
 	leadsIn     = regexp.MustCompile(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
 	sparFor     = regexp.MustCompile(`(?i)^\s*spar for `)
-	aHeight     = regexp.MustCompile(`(?i)(?:, ?|@ ?|\bat )(?:(head|face|chest|body|belly|waist|belt|knee|shin)[- ](?:height|level|high))\b`)
+	aHeight     = regexp.MustCompile(`(?i)(?:, ?|@ ?|\bat )(?:(head|face|chest|body|belly|stomach|waist|belt|knee|shin|low|middle|mid|high)[- ](?:height|level|high))\b`)
 	orMore      = regexp.MustCompile(`(?i)^ (?:or|and|to|if)\b`)
 	sideJoined  = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l)\b`)
 	sidesFirst  = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l),? ?x? ?(\d{1,3})( *(?:[(,]|$)| +\p{L})`)
@@ -45,7 +45,7 @@ var (
 	eachBehind = regexp.MustCompile(`(?i)^([^:]*\pL[^:]*,[^:]*?): (\d{1,3} ?(?:x |times )?(?:of )?each(?: (?:side|leg|arm|hand))?)$`)
 )
 
-var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "waist": "mid", "belt": "mid", "knee": "low", "shin": "low"}
+var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "stomach": "mid", "middle": "mid", "mid": "mid", "low": "low", "high": "high", "waist": "mid", "belt": "mid", "knee": "low", "shin": "low"}
 
 // atSign is "@ bag" for "on the bag".
 var atSign = regexp.MustCompile(`(?i) @ ?(?:the )?(bag|pads?|paddles?|shields?|mitts?|targets?)\b`)
@@ -77,7 +77,7 @@ func (b *Book) asListed(line string) string {
 		line = strings.Replace(line, "Spar for", "Sparring,", 1) + whole[len(at):]
 		line = strings.TrimSuffix(line, ".")
 	}
-	if m := article.FindStringSubmatch(line); m != nil && b.kindInName(m[2]) != "" && b.kindInName(m[2]) != "knowledge" {
+	if m := article.FindStringSubmatch(line); m != nil && !whoDoes.MatchString(m[2]) && b.kindInName(m[2]) != "" && b.kindInName(m[2]) != "knowledge" {
 		line = blanks(m[1]) + capitalised(line[len(m[1]):])
 	}
 	line = atSign.ReplaceAllString(line, ", on $1")
@@ -119,6 +119,9 @@ func roundsInFigures(line string) string {
 	})
 	return line
 }
+
+// whoDoes begins a sentence of what somebody does.
+var whoDoes = regexp.MustCompile(`(?i)^(?:attacker|partner|opponent|defender|candidate|student|holder)\b`)
 
 // doA is what somebody can do: do a front kick.
 var doA = regexp.MustCompile(`(?i)^\s*(?:do|show) an? \pL`)

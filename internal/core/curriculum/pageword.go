@@ -187,6 +187,8 @@ func (b *Book) atLevel(l *PageLine) {
 	}
 	if t := b.Named(name); t != nil && len(levels) == 1 && len(modifiers) == 0 {
 		l.Name, l.LeastLevel = t.Name, levels[0]
+	} else if m := lastLevel.FindStringSubmatch(l.Name); m != nil && !l.Plain && strings.Contains(m[1], " ") && !joins.MatchString(m[1]) && slices.Contains([]Kind{"strike", "kick"}, b.kindInName(m[1])) { // Side kick low
+		l.Name, l.LeastLevel = m[1], Meaning{Means: strings.ToLower(m[2])}.level()
 	}
 }
 

@@ -87,6 +87,7 @@ func TestThePlan(t *testing.T) {
 	webtest.Says(t, page, "Serves 1 of 1 student who are likely to come.")
 	webtest.Says(t, page, "83 of 100 times")
 	webtest.Says(t, page, "For Ben Sluice")
+	assert.NotContains(t, webtest.Text(page), "The others", "nobody else comes")
 	webtest.Says(t, page, "Open work")
 	webtest.Says(t, page, "not signed off yet")
 	assert.Regexp(t, `(?s)0–7 min.*Warm-up.*7–13 min.*Kick`, webtest.Text(page))
