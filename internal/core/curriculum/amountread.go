@@ -33,7 +33,7 @@ var amountSigns = func() map[string]byte {
 	out := map[string]byte{}
 	for sign, words := range map[byte]string{
 		'u': "times time rep reps repetition repetitions repeat repeats", 'x': "x ×", 'r': "round rnd bout fight", 'v': "rounds rnds rds bouts fights", 'z': "rest rests break breaks", 'h': "hold holds held holding", 'w': "in within",
-		'e': "each ea apiece", 'a': "alternating alternate", 'k': "set sets", 'L': "l left", 'R': "r right", 'F': "forward forwards fwd fwds", 'B': "back backward backwards bwd bwds bkwd", 'c': ", & and", 'p': "/ +", 'o': "of with at @ between", 'f': "for",
+		'e': "each ea apiece", 'a': "alternating alternate", 'k': "set sets", 'L': "l left li", 'R': "r right ri re", 'F': "forward forwards fwd fwds", 'B': "back backward backwards bwd bwds bkwd", 'c': ", & and", 'p': "/ +", 'o': "of with at @ between", 'f': "for",
 	} {
 		for word := range strings.FieldsSeq(words) {
 			out[word] = sign

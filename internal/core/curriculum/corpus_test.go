@@ -161,7 +161,7 @@ func TestCautionsOfTypedPages(t *testing.T) {
 	golden.Alone(t)
 	plain := map[string][]string{
 		"jump": {"jump", "flying", "spin", "hop ", "hopping", "tobu", "tobi"}, "choke": {"choke", "choking", "strangle", "headlock"}, "joint": {"wrist lock", "arm bar", "arm lock", "sleeve hold", "figure bar"}, "throw": {"throw", "sweep", "trip", "reap", "takedown", "tackle"},
-		"weapon": {"stick ", "stick,", "stick (", "knife ", "knife,", "staff", "club"}, "target": {"eyes", "throat", "groin"},
+		"weapon": {"stick ", "stick,", "stick (", "knife ", "knife,", "staff", "club", "gun "}, "target": {"eyes", "throat", "groin"},
 	}
 	innocent := []string{"grasping", "sweeping, ", "threat to the throat", "held at throat", "knife hand", "knife-hand", "knife shu", "sweeping block", "sweep block", "no throw", "eyes open", "eyes closed", "eyes up", "eyes forward", "throws jab", "you'll throw", "sweep-the-floor", "(sweep)", "lower sweep", "sweep kick", "floor sweep", "sticky", "triple", "chop", "sweeping kick"}
 	files, err := filepath.Glob("testdata/typed/*.txt")

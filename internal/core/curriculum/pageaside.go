@@ -14,7 +14,7 @@ var (
 	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level|tag|sash|degree|white|yellow|orange|green|blue|purple|brown|red|black)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|requirement list|syllabus|curriculum|grading sheet|test sheet|checklist|chart|manual|handbook|goals|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you|we) (?:need|have|must|test|expect|want|practi[sc]e|will)\b`)
 	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced|\d(?:st|nd|rd|th)) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
 	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
-	restLine   = regexp.MustCompile(`(?i)^(?:(?:with )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)\.? (?:of )?(?:rest|break|breather|pause)|(?:rest|break|pause)[:,]? (?:of )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b(?: (?:between|after|before|each|every)\b.*)?[.]?$`)
+	restLine   = regexp.MustCompile(`(?i)^(?:(?:with )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)\.? (?:of )?(?:rest|break|breather|pause)|(?:rest|break|pause)[:,]? (?:of )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b(?: (?:between|after|before|each|every)\b.*)?[.]?$|^\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?) between (?:the |each )?rounds?[.]?$`)
 	asOthers   = regexp.MustCompile(`(?i)^\s*(?:as (?:taught|learned|learnt|shown|for|at|in|on|asked)\b|same as\b|like (?:for|at|in|on)\b|see (?:above|before|\pL+ belt)\b)`)
 	laterLine  = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
 	partOf     = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
@@ -106,6 +106,9 @@ func (b *Book) setAside(line string, first bool) string {
 	}
 	if parts := strings.Split(text, ","); first && len(parts) == 2 && (titleLine.MatchString(parts[0]) || titleLine.MatchString(parts[1])) && slices.ContainsFunc(parts, whomWord.MatchString) && b.amountIn(text) == "" && b.kindInName(text) == "" {
 		return "the title of the page" // Advanced Juniors, green tip
+	}
+	if parts := strings.Split(text, ","); first && len(parts) == 2 && titleEnd.MatchString(parts[0]) && b.amountIn(text) == "" && b.kindInName(parts[0]) == "" && !strings.ContainsAny(text, ";:\t") {
+		return "the title of the page" // Session test, intermediate kickboxing
 	}
 	if first && beltFirst.MatchString(text) && b.amountIn(text) == "" && !strings.Contains(text, "\t") && (b.kindInName(text) == "" || strings.ContainsAny(text, ",:")) {
 		return "the title of the page" // Purple belt, block 2: weapons

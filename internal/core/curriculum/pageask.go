@@ -120,7 +120,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s says a number; where that is the amount, put a comma before it", l.Name))
 	}
-	if l.usual && l.Moves == "" && l.Said == "" && l.Kind != "knowledge" && beginsNumber.MatchString(l.Name) && !(l.Kind == "form" && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !(l.Kind == "form" && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
 	}
 }
@@ -290,7 +290,7 @@ func (b *Book) askSeveral(l *PageLine) {
 
 var (
 	// sentenceName is what somebody does, or what is done.
-	sentenceName = regexp.MustCompile(`(?i)^(?:he|she|they|everyone|everybody|we|you|the students?|students?|the candidates?) \pL|\b(?:is|are|was|has to|have to|must|should) \pL`)
+	sentenceName = regexp.MustCompile(`(?i)^(?:he|she|they|everyone|everybody|we|you|the students?|students?|the candidates?) \pL|\pL (?:is|are|was|has to|have to|must|should) \pL`)
 	// someNumberOf are several that are counted: the first three forms.
 	someNumberOf = regexp.MustCompile(`(?i)\b(?:first|last|next|all|any|previous) (?:two|three|four|five|six|\d{1,2}) (?:forms|patterns|kata|sets|techniques|combinations)\b`)
 	// toSomebody is a sentence of what is done to what: Block a punch with the …

@@ -123,7 +123,7 @@ func (l *PageLine) takesNote() {
 
 var (
 	// inSomeStance names a stance.
-	inSomeStance = regexp.MustCompile(`(?i)\b(?:stances?|\S*dachi|seogi|sogi|guard|bow)\b`)
+	inSomeStance = regexp.MustCompile(`(?i)\b(?:stances?|\S*dachi|seogi|sogi|kubi|guard|bow)\b`)
 	// unlessSaid is behind what holds where a line says nothing else.
 	unlessSaid = regexp.MustCompile(`(?i),? (?:unless|if not|where not|except)\b.*$`)
 	// forwardOnly is an amount in brackets with the way one goes.
@@ -318,7 +318,11 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 		return headed{setting: s, mixed: true}, true
 	}
 	if slices.Contains(mixed, one) {
-		return headed{mixed: true}, true
+		first := usualKinds[one]
+		if first != "fitness" {
+			first = ""
+		}
+		return headed{mixed: true, first: first}, true
 	}
 	if manyBasics.MatchString(key) { // Moving basics
 		return headed{mixed: true}, true

@@ -226,8 +226,12 @@ var boardsFirst = regexp.MustCompile(`(?i)^((?:one|two|three|\d|an?) boards?)(?:
 // labelAmount puts the amount in a heading with a list behind it in brackets: Kicks on the spot x 10: front kick, side kick.
 func (b *Book) labelAmount(line string) string {
 	label, said, found := strings.Cut(line, ": ")
+	label = commaAmount.ReplaceAllString(label, "$1 $2") // hand strikes, 6 each
 	words := strings.Fields(label[min(listed(label), len(label)):])
 	i, j := amountAt(words)
+	if m := eachTail.FindStringIndex(strings.Join(words, " ")); m != nil && i == j && len(words) > 2 {
+		i, j = len(words)-2, len(words)
+	}
 	if !found || i == 0 || i == j || strings.ContainsAny(label, ",;(\t") {
 		return line
 	}
@@ -242,6 +246,13 @@ func (b *Book) labelAmount(line string) string {
 	}
 	return label[:listed(label)] + head + ": " + strings.Join(out, "; ")
 }
+
+var (
+	// commaAmount is an amount behind a comma in a label.
+	commaAmount = regexp.MustCompile(`^([^,;(\t]*\pL), (\d[^,;(\t]*)$`)
+	// eachTail is an amount of each, at the end of a label.
+	eachTail = regexp.MustCompile(`(?i) \d{1,3} each$`)
+)
 
 // bracketList is a heading and in brackets what it lists.
 var bracketList = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL ]{2,30}?) ?\(([^()\d]+)\)[.:]?\s*$`)

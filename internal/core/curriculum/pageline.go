@@ -69,6 +69,9 @@ var bracketBehind = regexp.MustCompile(`^(.*[\pL\d]) \(([^()]*)\)\.?$`)
 // dashedAmount is an amount behind a dash at the end of moves.
 var dashedAmount = regexp.MustCompile(`^(.*\pL) [-–—] ([^-–—]*\d[^-–—]*)$`)
 
+// shortAlone is a name that leaves out the word of its heading.
+var shortAlone = regexp.MustCompile(`(?i)^(?:front|back|rear|side|round|turning|reverse turning|hook|axe|crescent|push|inside|outside|inward|outward|upward|downward|rising|horse|cat|crane|walking|fighting|jumping front|jump front|spinning back|spinning side|spinning hook)$`)
+
 // amountBehind takes an amount out of the end of the moves of a line: Combo 1: jab, cross, 5 a side.
 func (l *PageLine) amountBehind() bool {
 	if m := bracketBehind.FindStringSubmatch(l.Moves); m != nil { // low block, front kick (five times each side)
@@ -132,6 +135,10 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	if t := b.alike(l.Name); t != nil && b.Named(l.Name) == nil {
 		l.Name = t.Name
+	}
+	if kind := b.sparringKind(l); headNouns[kind] != "" && shortAlone.MatchString(l.Name) && b.Named(l.Name) == nil && !l.Plain { // Front, under Kicks
+		l.Name += " " + headNouns[kind]
+		l.Name = b.single(l.Name)
 	}
 	b.howInName(l)
 	b.nameBehind(l)
@@ -412,7 +419,7 @@ func (b *Book) nameIn(line []rune) (from, to int) {
 }
 
 // stanceAlone is the name of a stance and nothing else.
-var stanceAlone = regexp.MustCompile(`(?i)^(?:in )?(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi)$`)
+var stanceAlone = regexp.MustCompile(`(?i)^(?:in )?(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)$`)
 
 // toldTo is where the name of a question or a task ends: at a bracket or the end of the line, unless a part
 // behind a comma says something of the line.

@@ -50,7 +50,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	if plus := plusSign.Split(body, -1); len(row) == 1 && len(plus) > 1 && len(b.kindsOf(plus)) > 1 { // Osae uke + nukite
 		row = plus
 	}
-	if slashed := slashes.Split(body, -1); len(row) == 1 && len(b.kindsOf(slashed)) > 1 { // Rising block / reverse punch: of different kinds, so not one or the other
+	if slashed := slashes.Split(body, -1); len(row) == 1 && (len(b.kindsOf(slashed)) > 1 || len(slashed) >= leastNumbers && !slices.ContainsFunc(slashed, func(move string) bool {
+		return !oneMove.MatchString(strings.TrimSpace(sideOfMove.ReplaceAllString(move, "")))
+	})) { // Rising block / reverse punch: of different kinds, so not one or the other
 		row = slashed
 	}
 	if answered := andWord.Split(body, -1); len(row) == 1 && len(answered) == 2 { // Rising block and counter punch
@@ -86,6 +88,9 @@ var calledCombo = regexp.MustCompile(`(?i),? (?:combination|combo)s?$`)
 
 // limbLast ends a remark that says with what.
 var limbLast = regexp.MustCompile(`(?i)\pL (?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
+
+// sideOfMove is before a move with which side or to what it is done.
+var sideOfMove = regexp.MustCompile(`(?i)^(?:lead|rear|front|back|left|right|body|head|low|high) `)
 
 // oneMove is a word that names a move by itself.
 var oneMove = regexp.MustCompile(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep)$`)
@@ -451,7 +456,7 @@ func (b *Book) countedUnder(text string) (out []string) {
 var anyLabel = regexp.MustCompile(`^(\pL+(?: \pL+)?)(?::| [-–—]) +(\S.*)$`)
 
 // stanceLabel is a stance, or the way from one to another, before what is shown in it.
-var stanceLabel = regexp.MustCompile(`(?i)^(?:in |from )?((?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi)(?: ?(?:->|→|to|into|/) ?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi))?(?:,? (?:moving )?(?:forwards?|backwards?))?)\s*[:–-]\s+(\pL.*|\d.*)$`)
+var stanceLabel = regexp.MustCompile(`(?i)^(?:in |from )?((?:moving|stepping|going) (?:forwards?|backwards?|back)|stationary|standing|on the spot|in line|(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)(?: ?(?:->|→|to|into|/) ?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi))?(?:,? (?:moving )?(?:forwards?|backwards?))?)\s*[:–-]\s+(\pL.*|\d.*)$`)
 
 // inOneStance are the lines that a list behind a stance stands for: Walking stance: middle punch, high block. nil where it is none.
 func (b *Book) inOneStance(text string) (out []string) {
@@ -462,7 +467,11 @@ func (b *Book) inOneStance(text string) (out []string) {
 	parts, all := b.ofAll(outsideBrackets(m[2], ",;"))
 	for _, part := range parts {
 		part = strings.TrimSpace(part)
-		if name, _ := cutAny(part, "("); len(parts) < 2 || !slices.Contains([]Kind{"strike", "kick", "block"}, b.kindInName(name)) {
+		if len(out) > 0 && strings.ContainsAny(part[:1], "0123456789") { // low block, 8 steps
+			out[len(out)-1] += ", " + part
+			continue
+		}
+		if name, _ := cutAny(part, "("); !slices.Contains([]Kind{"strike", "kick", "block"}, b.kindInName(name)) {
 			return nil
 		}
 		out = append(out, part+" ("+m[1]+")"+all)

@@ -113,6 +113,9 @@ var rangeName = regexp.MustCompile(`^(\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to
 // numberList are numbers of a series one by one: One-steps 7, 8, 9.
 var numberList = regexp.MustCompile(`^(\pL[\pL -]*?) #?(\d{1,3}(?:(?:, ?|,? ?(?:and|&) ?)#?\d{1,3})+)$`)
 
+// letterList are letters of a series one by one: Wrist release A, B, 3x.
+var letterList = regexp.MustCompile(`^(\pL[\pL -]*?) ([A-H](?:(?:, ?|,? ?(?:and|&|/) ?)[A-H])+)((?:,| \d| x).*|)$`)
+
 // inSeries are the lines that numbers of a series one by one, or several ranges, stand for: One-steps 7, 8, 9; Wrist grabs 1-4, lapel grabs 1-2. nil
 // where a line names none.
 func (b *Book) inSeries(line string, kind Kind) (out []string) {
@@ -126,6 +129,12 @@ func (b *Book) inSeries(line string, kind Kind) (out []string) {
 			}
 			last = figure(n)
 			out = append(out, mark+strings.TrimSuffix(m[1], "s")+" "+n)
+		}
+		return out
+	}
+	if m := letterList.FindStringSubmatch(body); m != nil && slices.Contains(numberedKinds, cmp.Or(b.kindInName(strings.TrimSuffix(m[1], "s")), kind)) { // Wrist release A, B
+		for _, letter := range strings.FieldsFunc(m[2], func(r rune) bool { return !unicode.IsUpper(r) }) {
+			out = append(out, mark+m[1]+" "+letter+m[3])
 		}
 		return out
 	}

@@ -102,7 +102,7 @@ func (b *Book) howInName(l *PageLine) {
 var attackerDoes = regexp.MustCompile(`(?i)^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone) \pL`)
 
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
-var bothOnly = regexp.MustCompile(`(?i)^(?:on )?both (?:sides|arms|legs|hands|feet)\.?$`)
+var bothOnly = regexp.MustCompile(`(?i)^(?:on )?(?:both (?:sides|arms|legs|hands|feet)|each (?:side|arm|leg|hand|foot))\.?$`)
 
 // oneSide is a name with one side behind it.
 var oneSide = regexp.MustCompile(`^(.+) ([LR])$`)

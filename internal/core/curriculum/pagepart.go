@@ -210,6 +210,9 @@ func strict(part string) bool {
 // nearlySaid are parts that begin as ones that are understood.
 var nearlySaid = regexp.MustCompile(`^(?i:not for|until|from|as|weight|marks|always|stage|level|entry|sprint)\b|^(?:\S+ )?for \p{Lu}|\d.* for \p{Lu}`)
 
+// fromAttack is what a defence is from.
+var fromAttack = regexp.MustCompile(`(?i)^from (?:an? |the |behind|left|right)`)
+
 // fromStance is a remark that says where one stands.
 var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind)$`)
 
@@ -257,7 +260,7 @@ func (b *Book) loose(l *PageLine, part string) {
 	if check.Key(part) == "double" {
 		l.doubt("“double” is read as a remark; where the technique is done twice at once, write its name with it, and where it is another one, its own name")
 	}
-	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) {
+	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) && !(b.kindOf(l) == "self_defence" && fromAttack.MatchString(part)) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
 	} else if strings.HasPrefix(strings.ToLower(part), "both ") && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one

@@ -49,23 +49,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 			line = oneCell(b, line)
 		}
 		line, framed[i] = unframed(line)
-		if !tickBox.MatchString(line) {
-			line = anyBullet.ReplaceAllString(line, "$1- ")
-		}
-		line = withoutPlace(line)
-		line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(line))))
-		if m := plusFirst.FindStringSubmatch(line); m != nil {
-			line = m[1] + strings.Repeat(" ", len(m[2])) + m[3]
-		}
-		if m := calledDash.FindStringSubmatch(line); m != nil {
-			line = m[1] + ": " + m[2]
-		}
-		line = asMany.ReplaceAllString(line, ", $1, AMRAP")
-		line = eachTimes.ReplaceAllString(hashRange.ReplaceAllString(line, "#$1-$2"), "$1 each$2")
-		line = quotedName.ReplaceAllString(numberLabel.ReplaceAllString(howNeeded(line), "$1$2. "), "$1 $2 $3")
-		line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
-		line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
-		lines[i] = timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
+		lines[i] = writtenPlainly(line)
 	}
 	lines = b.numbersBehind(lines)
 	lines, legend := withoutSigns(withoutOutline(lines))
@@ -91,6 +75,28 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		}
 	}
 	return out, head
+}
+
+// writtenPlainly is a line without the signs of a list and places to mark, and with what people write short as it is read.
+func writtenPlainly(line string) string {
+	if !tickBox.MatchString(line) {
+		line = anyBullet.ReplaceAllString(line, "$1- ")
+	}
+	line = withoutPlace(line)
+	line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(line))))
+	if m := plusFirst.FindStringSubmatch(line); m != nil {
+		line = m[1] + strings.Repeat(" ", len(m[2])) + m[3]
+	}
+	if m := calledDash.FindStringSubmatch(line); m != nil {
+		line = m[1] + ": " + m[2]
+	}
+	line = settingBehind.ReplaceAllString(line, "$1, $2$3")
+	line = asMany.ReplaceAllString(line, ", $1, AMRAP")
+	line = eachTimes.ReplaceAllString(hashRange.ReplaceAllString(line, "#$1-$2"), "$1 each$2")
+	line = quotedName.ReplaceAllString(numberLabel.ReplaceAllString(howNeeded(line), "$1$2. "), "$1 $2 $3")
+	line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
+	line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
+	return timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 }
 
 // otherBelow reports whether right below a heading with its amount stands what is of another kind, so that it is no heading but asked itself.
@@ -248,6 +254,8 @@ func howNeeded(line string) string {
 var (
 	// hashRange are numbers of a series, with blanks between: One step #1 - #3.
 	hashRange = regexp.MustCompile(`#(\d{1,2}) [-–] #?(\d{1,2})\b`)
+	// settingBehind is a setting behind the last of several moves: teep, rear kick, lead hook on pads.
+	settingBehind = regexp.MustCompile(`(?i)^([^,(;]*\pL ?[,/][^(;]*\pL) (on (?:the )?(?:focus )?(?:pads|mitts|bag|heavy bag|shield))( \(.*|,.*|$)`)
 	// asMany is a time in which as much is done as one can: AMRAP in 1 min.
 	asMany = regexp.MustCompile(`(?i),? (?:amrap|as many as (?:possible|you can)|max(?:imum)?(?: reps)?)(?: in| for)? (\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b`)
 	// eachTimes is an amount of each: 10x each.

@@ -589,6 +589,14 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	if each = r.countedUnder(text); alone && each != nil && (kind == "" || slices.Contains(amounted, kind) || kind == "self_defence") {
 		return each, "", ""
 	}
+	if each = r.countedShort(text, kind); alone && each != nil {
+		return each, "", ""
+	}
+	if kind == "self_defence" && alone {
+		if parts := outsideBrackets(text[listed(text):], ","); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return !titledAttack.MatchString(strings.TrimSpace(part)) }) { // Locked Door (full nelson), Open Door (bear hug)
+			return parts, "", ""
+		}
+	}
 	whole := []string{text}
 	if !alone || slices.Contains([]Kind{"form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
 		return whole, "", ""
@@ -609,6 +617,34 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	each, ask = r.enumerated(text)
 	return each, "", ask
 }
+
+// fromWhereSaid is from where somebody is attacked.
+var fromWhereSaid = regexp.MustCompile(`(?i)^(?:from )?(?:the )?(?:front|back|rear|behind|side)$`)
+
+// titledAttack is a name in capitals with its attack in brackets.
+var titledAttack = regexp.MustCompile(`^\p{Lu}[\pL’'-]*(?: (?:of|the|in|on|to|\p{Lu}[\pL’'-]*))* \([^()]+\)\.?$`)
+
+// countedShort are the lines for numbers of what leaves out the word of its heading: 10 front, 10 round, 10 side - each leg. nil where it is none.
+func (r *pageReader) countedShort(text string, kind Kind) (out []string) {
+	body, tail := text[listed(text):], ""
+	if m := tailOfSides.FindStringSubmatch(body); m != nil {
+		body, tail = m[1], " "+m[2]
+	}
+	for _, part := range outsideBrackets(body, ",") {
+		m := someShort.FindStringSubmatch(strings.TrimSpace(part))
+		if headNouns[kind] == "" || m == nil || !shortName.MatchString(m[2]) || r.kindInName(m[2]) != "" {
+			return nil
+		}
+		out = append(out, capitalised(withHead(r.title, m[2], kind))+", "+m[1]+tail)
+	}
+	if len(out) < 2 {
+		return nil
+	}
+	return out
+}
+
+// tailOfSides is behind a list that all of it is shown with each leg.
+var tailOfSides = regexp.MustCompile(`(?i)^(.*\pL)\s*(?: [-–—] |, |\()((?:on |with )?each (?:leg|side|arm|hand))\)?!?$`)
 
 // sameFirst reports whether two names in capitals begin with the same word and have another behind it.
 func sameFirst(names []string) bool {
@@ -672,11 +708,13 @@ func (r *pageReader) met(l *PageLine) {
 	if l.kindless {
 		l.Column, l.Problem = 0, ""
 	}
+	asked := l.Kind
 	l.Kind = r.out[at].Kind
+	l.onBoards(asked)
 	if l.usual {
 		l.Quantity = l.usualAmount()
 	}
-	if x := r.out[at]; strings.ContainsFunc(l.Name, unicode.IsDigit) && l.Moves == "" && l.Note != x.Note && l.Quantity == x.Quantity && l.Role == x.Role && l.Setting == x.Setting && len(l.Tracks) == len(x.Tracks) && l.StageCap == x.StageCap {
+	if x := r.out[at]; (strings.ContainsFunc(l.Name, unicode.IsDigit) || l.Kind == "self_defence" && fromWhereSaid.MatchString(l.Note)) && l.Moves == "" && l.Note != x.Note && l.Quantity == x.Quantity && l.Role == x.Role && l.Setting == x.Setting && len(l.Tracks) == len(x.Tracks) && l.StageCap == x.StageCap {
 		l.doubt(fmt.Sprintf("%s stands in line %d already, with the same amount; where another is meant, give it a name of its own", l.Name, x.Number))
 	}
 	if l.Moves != "" {

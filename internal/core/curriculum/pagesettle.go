@@ -17,6 +17,7 @@ func (b *Book) Settle(l *PageLine) {
 	switch {
 	case t != nil:
 		l.TechniqueID, l.Kind, l.Name = t.ID, t.Kind, t.Name
+		l.onBoards(b.sparringKind(l))
 		if l.Term != "" && t.Term != "" && check.Key(l.Term) != check.Key(t.Term) {
 			l.fail(1, fmt.Sprintf("%s is known by the term %s; change it on its page", t.Name, t.Term))
 		}
@@ -57,6 +58,13 @@ func (b *Book) Settle(l *PageLine) {
 	}
 	if l.SectionID == "" {
 		l.fail(1, "this program has no section for it; write a heading with one of its sections above it")
+	}
+}
+
+// onBoards asks a kick or a strike that is known, under a heading of board breaks, on boards.
+func (l *PageLine) onBoards(asked Kind) {
+	if asked == "board_break" && l.Setting == "" && slices.Contains([]Kind{"kick", "strike"}, l.Kind) {
+		l.Setting = boards
 	}
 }
 
