@@ -41,6 +41,23 @@ func TestBoundsOfPages(t *testing.T) {
 			}
 			return fmt.Sprint(g.Name, " ", g.Draw)
 		}, map[string]string{"3 questions from lore": "Lore 3", "1 question from lore": "Lore 1", "50 questions from lore": "Lore 50", "51 questions from lore": "", "0 questions from lore": "", "two items from the list": "Questions 2"}},
+		"numbers in a line":  {func(in string) string { return joined(numberedInLine(in)) }, map[string]string{"1. wrist 2. lapel": "wrist|lapel", "1) wrist, same side; 2) lapel": "wrist, same side|lapel", "1. wrist": "wrist", "2. wrist 3. lapel": "", "1. wrist 3. lapel": "", "x 1. wrist 2. lapel": ""}},
+		"each of a list":     {func(in string) string { return joined(b.inOneStance(in)) }, map[string]string{"Horse stance: low block, jab": "low block (Horse stance)|jab (Horse stance)", "Moving forward: low block, 8 steps": "low block (Moving forward), 8 steps", "Horse stance: low, jab": "", "Horse: low block": "", "- In cat stance - low block, jab x5": "low block (cat stance), x5|jab (cat stance), x5"}},
+		"exercises":          {func(in string) string { return joined(b.exercisesIn(in, "fitness")) }, map[string]string{"15 push-ups, squats 20, plank 1 min": "Push-ups x 15|Squats x 20|Plank, 1 min", "15 push-ups": "", "15 push-ups, squats": "", "15 push-ups, 30 s rest": "", "Finish - 15 push-ups and 20 squats": "Push-ups x 15|Squats x 20", "Push ups - boys 20, girls 15": "", "15 push-ups, 10 front kicks": ""}},
+		"a range of a cell":  {func(in string) string { return fmt.Sprint(rangeCell.FindStringSubmatch(in)) }, map[string]string{"1-4": "[1-4 1 4]", "#1-#4": "[#1-#4 1 4]", "nos 2 to 3": "[nos 2 to 3 2 3]", "10": "[]", "1-": "[]"}},
+		"per":                {func(in string) string { amount, per, _ := strings.Cut(in, "|"); return perCell(amount, per) }, map[string]string{"10|side": "10 per side", "1|min": "1 min", "4|lengths": "4 (per lengths)", "10|": "10", "|side": ""}},
+		"a cell of settings": {settingCell, map[string]string{"air": "", "target": "on the target", "partner": "with partner", "hall": "hall", "": ""}},
+		"a rule of the rung": {func(in string) string { return fmt.Sprint(isRule(in)) }, map[string]string{"Minimum 24 lessons since last grading, min age 8.": "true", "min age 8": "true", "50 classes": "false", "Time: 6 months, 50 classes": "true", "Front kick, min age 8": "false", "Attend at least two sparring classes": "true", "own gloves": "false", "must have own gloves": "true", "": "false"}},
+		"how needed":         {howNeeded, map[string]string{"Must: three kicks.": "three kicks, must", "- Could: own combo": "- own combo, bonus", "Should: slip": "slip", "Must: attend 40 classes": "Must: attend 40 classes", "Must pass": "Must pass"}},
+		"a heading's remark": {headNote, map[string]string{"Kicks (from guard)": "from guard", "Kicks (5x forward, in line)": "forward, in line", "Kicks (10 each leg)": "", "Kicks (red stripe)": "", "Kicks (on pads)": "", "Kicks (both sides)": "", "Kicks (chagi)": "", "Kicks (all on the right)": "all on the right", "Kicks (five each)": "", "Kicks (from guard unless said)": "from guard"}},
+		"boxes":              {func(in string) string { return joined(boxesIn(in)) }, map[string]string{"Red stripe ☐ jab ☐ cross": "jab|cross", "☐ jab ☐ cross": "jab|cross", "☐ jab": "", "My ☐ jab ☐ cross": ""}},
+		"both roles":         {func(in string) string { return joined(b.bothRoles([]string{in}, "partner_set")) }, map[string]string{"Five-step, both roles": "Five-step, as attacker|Five-step, as defender", "Five-step (both roles), slowly": "Five-step, as attacker, slowly|Five-step, as defender, slowly", "Five-step": "Five-step"}},
+		"cells with keys": {func(in string) string {
+			out, head := keyedRows(lines(strings.ReplaceAll(in, ";", "\t")))
+			return strings.ReplaceAll(head+"|"+joined(out), "\t", ";")
+		}, map[string]string{"What: Jab;How often: 10|What: Hook;How often: 5": "What;How often|Jab;10|Hook;5", "What: Jab;How often: 10|Hook;5": "|What: Jab;How often: 10|Hook;5", "What: Jab;How often: 10|What: Hook;Where: bag": "|What: Jab;How often: 10|What: Hook;Where: bag", "Up: Jab;Down: 10": "|Up: Jab;Down: 10"}},
+		"pipes":            {func(in string) string { return joined(withoutPipes(strings.Split(in, "\n"))) }, map[string]string{"Jab | 10": "Jab | 10", "Jab | 10\nHook | 5": "Jab\t10|Hook\t5", "| Jab | 10 |\n| Hook | 5 |": "| Jab | 10 ||| Hook | 5 |"}},
+		"what stripes say": {func(in string) string { l := lines(in); return fmt.Sprint(len(b.stripesSay(l)), " ", joined(l)) }, map[string]string{"Red stripe = kicks|Red stripe|Low kick": "1 Red stripe = kicks|kicks|Low kick", "Red stripe = kicks|Low kick": "0 Red stripe = kicks|Low kick", "Red stripe = boldness|Red stripe": "0 Red stripe = boldness|Red stripe"}},
 		"a word of many": {func(in string) string {
 			head, kind, _ := strings.Cut(in, "|")
 			return ownNoun(head, Kind(kind))
@@ -64,6 +81,10 @@ func TestBoundsOfLines(t *testing.T) {
 		"Board break: side kick":            "board_break: Side kick, 1",
 		"Fitness|Frog jumps across the mat": "? fitness: Frog jumps across the mat, 60 s", "Fitness|Frog jumps across the mat, 10": "fitness: Frog jumps across the mat, 10", "Kicks|Kata Two, 5": "? kick: Kata Two, 5",
 		"Strikes|jab; cross; low kick": "strike: Jab, 5 a side|strike: Cross, 5 a side|? strike: Low kick, 5 a side", "Strikes|jab; knee": "strike: Jab, 5 a side|strike: Knee, 5 a side",
+		"Self-defence|Locked Door (full nelson), Open Door (push)": "self_defence: Locked Door, 2 a side (full nelson)|self_defence: Open Door, 2 a side against push", "Self-defence|Wrist release A, B, 3 a side": "self_defence: Wrist release A, 3 a side|self_defence: Wrist release B, 3 a side",
+		"Kicks|10 front, 8 side - each leg": "kick: Front kick, 10 each limb|kick: Side kick, 8 each limb", "Kicks|Front": "kick: Front kick, 5 a side", "Kicks|Mill": "kick: Mill, 5 a side", "Kicks (from guard)|low kick, 5": "kick: low kick, 5 (from guard)", "Kicks - red stripe|low kick, 5": "kick: low kick, 5",
+		"Kicks|low kick (10)|high kick (5)|hook kick (3)": "? kick: low kick, 10|kick: high kick, 5|kick: hook kick, 3", "Kicks|low kick (10)|high kick (5)": "? kick: low kick, 5 a side (10)|? kick: high kick, 5 a side (5)", "Self-defence|Throat Release: choke from behind|Tuck the chin and turn in.": "self_defence: Throat Release, 2 a side against rear choke, rear",
+		"Kicks|Long round kick low, 5": "kick: Long round kick, 5, level low", "Kicks|Round kick, 5, middle height": "kick: Round kick, 5, level mid", "Sparring|4 opponents, 1 minute each": "sparring: Sparring, 4 x 60 s (4 opponents)", "Strikes|1 min rest": "? : , 0 x 0 s, as ", "Forms|Tide One & Tide Two": "form: Tide One, 1|form: Tide Two, 1",
 		"Combinations|Combo 1 = jab, cross": "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
 	} {
 		assert.Equal(t, want, understoodIn(shore(), strings.ReplaceAll(page, "|", "\n")), page)

@@ -267,10 +267,10 @@ func settingCell(s string) string {
 	switch key := check.Key(s); {
 	case key == "air" || key == "solo" || key == "alone":
 		return ""
+	case settingSaid("with "+key) == "partner":
+		return "with " + s
 	case s != "" && settingSaid("on the "+key) != "":
 		return "on the " + s
-	case s != "" && settingSaid("with "+key) == "partner":
-		return "with " + s
 	}
 	return s
 }
