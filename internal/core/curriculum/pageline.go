@@ -50,6 +50,10 @@ func (b *Book) pageLine(l *PageLine) {
 	}
 	l.Role, l.Weight = Roles[0], 1
 	rest := b.behind(l, line, to)
+	if m := asksBehind.FindStringSubmatch(l.Moves); m != nil && b.Named(l.Name) == nil && (l.under.mixed || b.sparringKind(l) == "knowledge") { // Legal: what is reasonable force?
+		l.note(l.Name)
+		l.Name, l.Moves, l.Said = capitalised(l.Moves), "", cmp.Or(l.Said, "knowledge")
+	}
 	combination := lonelyName.MatchString(l.Name) || b.kindInName(l.Name) == "combination"
 	behind := l.amountBehind()
 	l.Name = rowName(l.Name, l.Moves)
@@ -71,6 +75,9 @@ var dashedAmount = regexp.MustCompile(`^(.*\pL) [-–—] ([^-–—]*\d[^-–�
 
 // shortAlone is a name that leaves out the word of its heading.
 var shortAlone = regexp.MustCompile(`(?i)^(?:front|back|rear|side|round|turning|reverse turning|hook|axe|crescent|push|inside|outside|inward|outward|upward|downward|rising|horse|cat|crane|walking|fighting|jumping front|jump front|spinning back|spinning side|spinning hook)$`)
+
+// asksBehind is a question behind a label.
+var asksBehind = regexp.MustCompile(`(?i)^(?:what|why|how|who|when|where|which|name|explain)\b.*\?$`)
 
 // amountBehind takes an amount out of the end of the moves of a line: Combo 1: jab, cross, 5 a side.
 func (l *PageLine) amountBehind() bool {
@@ -195,7 +202,8 @@ func (b *Book) movesNoted(l *PageLine) {
 		l.note(l.Moves)
 		l.Moves = ""
 	}
-	if attack, _ := b.attackIn(l.Moves); l.Kind == "self_defence" && attack != nil && b.isHeld(attack) && !beginsStep.MatchString(l.Moves) && !strings.ContainsAny(l.Moves, ",/.+") { // Rear Choke Release: choke from behind
+	moves := strings.TrimSuffix(l.Moves, ".")
+	if attack, _ := b.attackIn(strings.ReplaceAll(moves, ",", "")); l.Kind == "self_defence" && len(attack) == 1 && (b.isHeld(attack) || titled(strings.Fields(l.Name)) && !strings.Contains(moves, ",")) && !beginsStep.MatchString(moves) && !strings.ContainsAny(moves, "/.+") { // Storm over Reeds: right hook punch
 		l.note(l.Moves)
 		l.Moves = ""
 	}
@@ -233,7 +241,7 @@ var oneSideOnly = regexp.MustCompile(`(?i)^(?:(?:right|left|strong|weak|r|l) (?:
 var (
 	askedTail   = regexp.MustCompile(`(?i)^(.+?) (if (?:asked|time|time allows|requested|called|needed)|(?:when|where) asked|on request)$`)
 	shoutTail   = regexp.MustCompile(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:loud |strong |big )?(?:kiai|kihap|shout|yell|voice)|(?:all )?alone|without (?:any )?(?:help|assistance|prompting|mistakes?|stopping|support|reminding|reminders?))$`)
-	holdingTail = regexp.MustCompile(`(?i)^(.+?) ((?:while )?holding (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
+	holdingTail = regexp.MustCompile(`(?i)^(.+?) ((?:while )?hold(?:ing)? (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
 )
 
 // kindOf is the kind that a line will have, as far as its heading and its words tell.

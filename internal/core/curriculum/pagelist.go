@@ -104,6 +104,12 @@ func (b *Book) rowByCommas(line, noun string) (row []string, end int) {
 		if called := name + " " + noun; noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(called) {
 			name = called
 		}
+		if words := strings.Fields(name); len(row) > 1 && !b.isMove(name) { // rear uppercut x5
+			if i, j := amountAt(words); i > 0 && j == len(words) && b.isMove(strings.Join(words[:i], " ")) {
+				last := strings.Join(words[:i], " ")
+				return append(row, last), utf8.RuneCountInString(line[:at+strings.Index(piece, last)+len(last)])
+			}
+		}
 		if !b.isMove(name) {
 			break
 		}
@@ -589,7 +595,8 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	short := noun && len(parts) > 1 && b.kindInName(first) == "" // Blocks: inward, outward extended
 	for _, part := range parts {
 		part = strings.TrimSpace(part)
-		words := strings.Fields(part)
+		named, _ := cutAny(part, "(")
+		words := strings.Fields(named)
 		if name, bracket := cutAny(part, "("); noun && b.kindInName(name) != kind && (nounLeft.MatchString(strings.TrimSpace(name)) || heights && aHeightAlone.MatchString(strings.TrimSpace(name)) || short && shortName.MatchString(strings.TrimSpace(name)) || len(parts) > 2 && kind == "stance" && oneWord.MatchString(strings.TrimSpace(name))) {
 			out = append(out, strings.TrimSpace(withHead(head, strings.TrimSpace(name), kind)+" "+bracket))
 			continue

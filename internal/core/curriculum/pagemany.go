@@ -108,7 +108,7 @@ func byNumber(line string, calls map[int]string) (text, moves string, is bool) {
 	return strings.TrimRight(strings.Join(numbers, "-")+", "+m[2], ", "), strings.Join(numbers, ", "), true
 }
 
-var rangeName = regexp.MustCompile(`^(\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through)|&|\+|and)\s*#?(\d{1,3})$`)
+var rangeName = regexp.MustCompile(`^((?:\d-)?\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through)|&|\+|and)\s*#?(\d{1,3})$`)
 
 // numberList are numbers of a series one by one: One-steps 7, 8, 9.
 var numberList = regexp.MustCompile(`^(\pL[\pL -]*?) #?(\d{1,3}(?:(?:, ?|,? ?(?:and|&) ?)#?\d{1,3})+)$`)
@@ -187,6 +187,7 @@ func (b *Book) several(l PageLine) []PageLine {
 		return []PageLine{l}
 	}
 	var out []PageLine
+	l.Doubts = slices.DeleteFunc(slices.Clone(l.Doubts), func(d notation.Doubt) bool { return strings.Contains(d.Reason, " names several") })
 	for n := from; n <= to; n++ {
 		x := l
 		x.Name, x.TechniqueID, x.Series, x.Place, x.New = fmt.Sprintf("%s %d", series, n), "", "", 0, false

@@ -177,7 +177,7 @@ func (b *Book) tail(l *PageLine) {
 		default:
 			b.keyword(l, rest)
 		}
-		l.Name = name
+		l.Name = leftBehind.ReplaceAllString(name, "")
 		return
 	}
 	if m := eitherSide.FindStringIndex(l.Name); m != nil && m[0] > 0 && kindInWords(l.Name) != "knowledge" { // Fighting stance L & R
@@ -194,6 +194,9 @@ func (b *Book) tail(l *PageLine) {
 		}
 	}
 }
+
+// leftBehind is what is left of a setting that was taken out behind a name: Switch kick to the.
+var leftBehind = regexp.MustCompile(`(?i) (?:to|on|onto|against|with|at|in)(?: the| an?)?$`)
 
 // toPart is what a known technique goes to, and onPart what an exercise is done on.
 var (

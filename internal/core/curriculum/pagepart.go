@@ -90,7 +90,7 @@ var countedAs = regexp.MustCompile(`(?i)^(\d{1,3}) (combos?|combinations?|kicks|
 
 // countsOther are remarks whose figures count no repetitions: how long a form is, which half of it, for what age, how many points.
 var countsOther = regexp.MustCompile(`(?i)^(?:(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
-	`|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
+	`|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|(?:all )?\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
 	`|(?:the )?(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|last) (?:\d{1,2} )?(?:half|quarter|third|parts?|sections?|lines?|moves?|movements?|counts?|steps?)(?: only)?` +
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
 	`|(?:\d{1,3} ?(?:points?|pts|marks?)|(?:at least |min(?:imum)? )?\d{1,3} ?(?:%|per ?cent)(?: or (?:more|better|over))?)` +
@@ -237,6 +237,15 @@ func (b *Book) countsOwn(l *PageLine, part string) bool {
 func (b *Book) loose(l *PageLine, part string) {
 	if b.countsOwn(l, part) {
 		return
+	}
+	if m := eachOn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" && strings.HasPrefix(m[2], "on ") { // 15 each on belly pad
+		if q, err := ParseQuantity(m[1] + " each"); err == nil {
+			l.Quantity = q
+			if !b.keyword(l, m[2]) {
+				l.note(m[2])
+			}
+			return
+		}
 	}
 	words := strings.Fields(part)
 	if m := countIn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" { // 20 in horse stance

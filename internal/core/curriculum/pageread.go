@@ -559,43 +559,13 @@ func (b *Book) bothRoles(lines []string, kind Kind) (out []string) {
 // sign has said so.
 func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []string, row, ask string) {
 	kind, noun := cmp.Or(l.under.kind, r.kindIn(l.Section)), ""
-	if parts := outsideBrackets(text[listed(text):], ","); alone && kind == "form" && sameButLast(parts) { // Tide One, Tide Two
-		for i := range parts {
-			parts[i] = strings.TrimSpace(parts[i])
+	if alone {
+		if each = r.oneByOne(text, kind); each != nil {
+			return each, "", ""
 		}
-		return parts, "", ""
-	}
-	if parts := andLast.Split(text[listed(text):], -1); alone && kind == "form" && len(parts) == 2 && sameFirst(parts) { // Taki Shodan & Taki Nidan
-		return parts, "", ""
-	}
-	if each = r.inSeries(text, kind); each != nil && alone {
-		return each, "", ""
-	}
-	if parts := outsideBrackets(text[listed(text):], ";"); alone && len(parts) > 1 && !strings.Contains(text, ":") && (kind == "" || slices.Contains(amounted, kind)) && r.allTell(parts) && (len(r.kindsOf(parts)) == 1 || len(parts) >= leastNumbers) { // backfist to the temple; hammerfist to the collar bone
-		for i := range parts {
-			parts[i] = capitalised(strings.TrimSpace(parts[i]))
-		}
-		return parts, "", ""
-	}
-	if each = r.inOneStance(text); each != nil && alone && (kind == "" || slices.Contains(amounted, kind)) {
-		return each, "", ""
 	}
 	if kind == "combination" {
 		noun = strings.ToLower(rowNoun.FindString(r.title))
-	}
-	if each = r.exercisesIn(text, kind); alone && each != nil {
-		return each, "", ""
-	}
-	if each = r.countedUnder(text); alone && each != nil && (kind == "" || slices.Contains(amounted, kind) || kind == "self_defence") {
-		return each, "", ""
-	}
-	if each = r.countedShort(text, kind); alone && each != nil {
-		return each, "", ""
-	}
-	if kind == "self_defence" && alone {
-		if parts := outsideBrackets(text[listed(text):], ","); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return !titledAttack.MatchString(strings.TrimSpace(part)) }) { // Locked Door (full nelson), Open Door (bear hug)
-			return parts, "", ""
-		}
 	}
 	whole := []string{text}
 	if !alone || slices.Contains([]Kind{"form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
@@ -616,6 +586,49 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	}
 	each, ask = r.enumerated(text)
 	return each, "", ask
+}
+
+// oneByOne is a line for each that a line lists, where its signs say that it is a list and no row; nil where it is none.
+func (r *pageReader) oneByOne(text string, kind Kind) (each []string) {
+	body := text[listed(text):]
+	parts := func(signs string) (out []string) {
+		for _, part := range outsideBrackets(body, signs) {
+			out = append(out, strings.TrimSpace(part))
+		}
+		return out
+	}
+	counted := kind == "" || slices.Contains(amounted, kind)
+	if names := parts(","); kind == "form" && sameButLast(names) { // Tide One, Tide Two
+		return names
+	}
+	if names := andLast.Split(body, -1); kind == "form" && len(names) == 2 && sameFirst(names) { // Taki Shodan & Taki Nidan
+		return names
+	}
+	if each = r.inSeries(text, kind); each != nil {
+		return each
+	}
+	if names := parts(";"); len(names) > 1 && !strings.Contains(text, ":") && counted && r.allTell(names) && (len(r.kindsOf(names)) == 1 || len(names) >= leastNumbers) { // backfist to the temple; hammerfist to the collar bone
+		for i := range names {
+			names[i] = capitalised(names[i])
+		}
+		return names
+	}
+	if each = r.inOneStance(text); each != nil && counted {
+		return each
+	}
+	if each = r.exercisesIn(text, kind); each != nil {
+		return each
+	}
+	if each = r.countedUnder(text); each != nil && (counted || kind == "self_defence") {
+		return each
+	}
+	if names := plusSign.Split(body, -1); len(names) > 1 && slices.Contains(oneByOne, kind) && !strings.ContainsAny(text, ",;:(") && r.allTell(names) && len(r.kindsOf(names)) == 1 { // X-block high + X-block low
+		return names
+	}
+	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !titledAttack.MatchString(name) }) { // Locked Door (full nelson), Open Door (bear hug)
+		return names
+	}
+	return r.countedShort(text, kind)
 }
 
 // fromWhereSaid is from where somebody is attacked.

@@ -36,6 +36,9 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	if strings.HasSuffix(strings.TrimSpace(before.Text), ".") { // a page of sentences, each of its own
 		return "", "", false
 	}
+	if b.kindInName(text) == "self_defence" && !strings.HasSuffix(text, ".") { // Escape rear naked choke (standing + ground)
+		return "", "", false
+	}
 	if ownDefence.MatchString(text) || partAsked.MatchString(text) || ofOthers.MatchString(text) {
 		return "", "", false
 	}
@@ -56,7 +59,7 @@ var dashed = regexp.MustCompile(`\s[-–—]\s`)
 var ownDefence = regexp.MustCompile(`(?i)^(?:(?:self.)?defen[cs]es? (?:against|to|from|vs|versus)|defend against|escapes? from|releases? from|break free|get out of)\b`)
 
 // smallWord is written small in a title too.
-var smallWord = regexp.MustCompile(`^(?:of|the|in|and|to|a|an|on|at|for|with|from|by|\d+)$`)
+var smallWord = regexp.MustCompile(`^(?:of|the|in|and|to|a|an|on|at|for|with|from|by|over|under|into|onto|through|behind|between|without|\d+)$`)
 
 // titled reports whether most words of a name begin with a capital, as in a title.
 func titled(words []string) bool {
