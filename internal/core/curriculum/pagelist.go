@@ -1,12 +1,10 @@
 package curriculum
 
 import (
-	"cmp"
 	"regexp"
 	"slices"
 	"strings"
 	"unicode"
-	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
 )
@@ -15,9 +13,6 @@ import (
 
 // oneByOne are kinds of which several named in a line are shown one by one; strikes in a row may be a combination.
 var oneByOne = []Kind{"kick", "block", "stance", "breakfall"}
-
-// inRows are the kinds of which a combination is made.
-var inRows = []Kind{"strike", "kick", "block", "evasion"}
 
 var (
 	exercises = regexp.MustCompile(`^\d{1,4} \pL[^/,;:()\d]*(?: ?/ ?\d{1,4} \pL[^/,;:()\d]*)+$`)
@@ -29,103 +24,6 @@ var (
 	hyphened  = regexp.MustCompile(`^\pL+(?: \pL+)?(?:-\pL+(?: \pL+)?){2,}$`)
 )
 
-// rowOf reads what is done one after another, "Rising block - reverse punch, 5 a side": a combination of that name; end is
-// the number of characters up to the end of the name. noun is what moves are called that leave it out: front - round, under Kicking combinations.
-func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bool) {
-	mark := listed(line)
-	body, _ := cutAny(line[mark:], "(,;:\t")
-	body = strings.TrimRight(body, " ")
-	if b.Named(body) != nil || b.Named(strings.TrimSpace(line)) != nil {
-		return "", 0, false
-	}
-	if words := strings.Fields(body); len(words) > 1 {
-		if i, j := amountAt(words); i > 0 && j == len(words) { // x10 behind the last
-			body = strings.TrimRight(body[:strings.LastIndex(body, words[i])], " -–—")
-		}
-	}
-	row := rowSigns.Split(calledCombo.ReplaceAllString(body, ""), -1)
-	if kind == "combination" && len(row) == 1 { // jab + cross
-		row = plusSign.Split(body, -1)
-	}
-	if plus := plusSign.Split(body, -1); len(row) == 1 && len(plus) > 1 && len(b.kindsOf(plus)) > 1 { // Osae uke + nukite
-		row = plus
-	}
-	if slashed := slashes.Split(body, -1); len(row) == 1 && (len(b.kindsOf(slashed)) > 1 || len(slashed) >= leastNumbers && !slices.ContainsFunc(slashed, func(move string) bool {
-		return !oneMove.MatchString(strings.TrimSpace(sideOfMove.ReplaceAllString(move, "")))
-	})) { // Rising block / reverse punch: of different kinds, so not one or the other
-		row = slashed
-	}
-	if answered := andWord.Split(body, -1); len(row) == 1 && len(answered) == 2 { // Rising block and counter punch
-		if kinds := b.kindsOf(answered); len(kinds) == 2 && slices.Contains([]Kind{"block", "evasion"}, kinds[0]) && slices.Contains([]Kind{"strike", "kick"}, kinds[1]) {
-			row = answered
-		}
-	}
-	if hyphened.MatchString(body) {
-		row = strings.Split(body, "-")
-	}
-	for i, name := range row {
-		if noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(name+" "+noun) {
-			row[i] = name + " " + noun
-		}
-	}
-	if words := strings.Fields(body); (kind == "combination" || kind == "strike" || kind == "") && len(row) == 1 && len(words) > 1 && !slices.ContainsFunc(words, func(w string) bool { return !oneMove.MatchString(w) }) { // jab cross hook
-		return strings.Join(words, ", "), utf8.RuneCountInString(line[:mark] + body), true
-	}
-	if len(row) == 1 && kind != "fitness" {
-		if row, end = b.rowByCommas(line, noun); end > 0 && (kind == "combination" || len(row) >= leastNumbers && len(b.kindsOf(row)) > 1) {
-			return strings.Join(row, ", "), end, true
-		}
-		row = []string{body}
-	}
-	if len(row) < 2 || slices.ContainsFunc(row, func(name string) bool { return !b.isMove(name) }) {
-		return "", 0, false
-	}
-	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
-}
-
-// calledCombo is behind the moves of a combination that is called one.
-var calledCombo = regexp.MustCompile(`(?i),? (?:combination|combo)s?$`)
-
-// limbLast ends a remark that says with what.
-var limbLast = regexp.MustCompile(`(?i)\pL (?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
-
-// sideOfMove is before a move with which side or to what it is done.
-var sideOfMove = regexp.MustCompile(`(?i)^(?:lead|rear|front|back|left|right|body|head|low|high) `)
-
-// oneMove is a word that names a move by itself.
-var oneMove = regexp.MustCompile(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep)$`)
-
-// rowByCommas reads moves with commas between, where combinations stand: Jab, cross, hook, 5 a side.
-func (b *Book) rowByCommas(line, noun string) (row []string, end int) {
-	at := listed(line)
-	body, _ := cutAny(line[at:], "(;:\t")
-	for _, piece := range strings.Split(body, ",") {
-		name := strings.TrimSpace(piece)
-		if called := name + " " + noun; noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(called) {
-			name = called
-		}
-		if words := strings.Fields(name); len(row) > 1 && !b.isMove(name) { // rear uppercut x5
-			if i, j := amountAt(words); i > 0 && j == len(words) && b.isMove(strings.Join(words[:i], " ")) {
-				last := strings.Join(words[:i], " ")
-				return append(row, last), utf8.RuneCountInString(line[:at+strings.Index(piece, last)+len(last)])
-			}
-		}
-		if !b.isMove(name) {
-			break
-		}
-		row = append(row, name)
-		at += len(piece) + 1
-	}
-	if len(row) < 2 {
-		return nil, 0
-	}
-	rest := strings.TrimSpace(strings.TrimPrefix(line[min(at, len(line)):], ","))
-	if first, _ := cutAny(rest, ",("); first != "" && !b.saysOfAll(first) {
-		return nil, 0
-	}
-	return row, utf8.RuneCountInString(strings.TrimRight(line[:min(at-1, len(line))], " "))
-}
-
 // cutAny cuts a text at the first of some signs.
 func cutAny(text, signs string) (before, after string) {
 	if at := strings.IndexAny(text, signs); at >= 0 {
@@ -133,17 +31,6 @@ func cutAny(text, signs string) (before, after string) {
 	}
 	return text, ""
 }
-
-// isMove reports whether words name a move of a combination.
-func (b *Book) isMove(name string) bool {
-	if t := b.Named(name); t != nil {
-		return slices.Contains(inRows, t.Kind)
-	}
-	return b.namesOne(name) && !saysOnlyHow(name) && !articleIn.MatchString(name) && slices.Contains(inRows, b.kindInName(name))
-}
-
-// articleIn is in what is a sentence: ducks under the noodle.
-var articleIn = regexp.MustCompile(`(?i) (?:under|over|around|past|through|at|off) (?:an?|the) `)
 
 // saysOnlyHow reports whether words begin as a remark does; a single one may be a name: knee.
 func saysOnlyHow(name string) bool {
@@ -272,49 +159,8 @@ func (b *Book) kindsOf(names []string) (kinds []Kind) {
 	return kinds
 }
 
-// amountEach takes several apart of which each has its amount, 20 push-ups / 30 sit-ups, or all the one behind them, jab / cross / hook 10 of
-// each; nil where they do not.
-func (b *Book) amountEach(line string) []string {
-	var out []string
-	if each := exercises.FindString(line); each != "" {
-		for _, part := range strings.Split(each, "/") {
-			out = append(out, strings.TrimSpace(part))
-		}
-		return out
-	}
-	if bracketed := numberInBrackets.FindAllStringSubmatch(line, -1); len(bracketed) > 1 && strings.TrimRight(numberInBrackets.ReplaceAllString(line, ""), ",; ") == "" { // press-ups (10), sit-ups (20)
-		for _, m := range bracketed {
-			out = append(out, strings.TrimSpace(m[1])+", "+m[2])
-		}
-		return out
-	}
-	m := ofEach.FindStringSubmatch(line)
-	if m == nil {
-		if m = amountBehind.FindStringSubmatch(line); m == nil || b.amountIn(m[2]) == "" {
-			return nil
-		}
-	}
-	names := strings.FieldsFunc(m[1], func(r rune) bool { return strings.ContainsRune("/,;+&", r) })
-	if len(names) < 2 || slices.ContainsFunc(names, func(name string) bool { return !b.namesOne(strings.TrimSpace(name)) }) {
-		return nil
-	}
-	for _, name := range names {
-		out = append(out, capitalised(strings.TrimSpace(name))+", "+eachAlone.ReplaceAllString(m[2], "$1"))
-	}
-	return out
-}
-
-// numberInBrackets is a name and how often behind it: press-ups (10).
-var numberInBrackets = regexp.MustCompile(`\s*(\pL[^(),;:]*?)\s*\((\d{1,3})\)[,;]?`)
-
 // eachAlone is "each" that means each of those named.
 var eachAlone = regexp.MustCompile(`(?i) each( on| at| with|,|$)`)
-
-// amountBehind is what is said of all of a list behind a colon: jab, cross: 30 s each.
-var amountBehind = regexp.MustCompile(`^([^:(]+[,;/][^:(]+?) ?: *((?:x ?)?\d.*)$`)
-
-// eachLabel is an amount of each that is listed behind it.
-var eachLabel = regexp.MustCompile(`(?i)^\s*x? ?(\d{1,3}) ?(?:x|times|reps)? ?(?:of )?each(?: of)?$`)
 
 // labelled takes a list behind a label that names nothing apart, with the label as remark: Line work: low block, front kick. nil where it is
 // no such list.
@@ -394,97 +240,6 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 	return out, all
 }
 
-// exercisesIn are the lines for a list of exercises each with its amount, before or behind it: 15 push-ups, squats 20, plank 1 min. nil where it is none.
-func (b *Book) exercisesIn(text string, kind Kind) (out []string) {
-	body := strings.TrimSpace(text[listed(text):])
-	if m := anyLabel.FindStringSubmatch(body); m != nil && b.kindInName(m[1]) == "" && (UsualKind(m[1]) == "fitness" || kind == "fitness" || kind == "") { // Finish - 50 push-ups
-		body = m[2]
-	}
-	fit := kind == "fitness"
-	parts := outsideBrackets(andLast.ReplaceAllString(body, ", "), ",")
-	for _, part := range parts {
-		words := strings.Fields(part)
-		if strings.Contains(part, " - ") || restLine.MatchString(strings.TrimSpace(part)) || len(words) < 2 || len(words) > mostListed+2 {
-			return nil
-		}
-		i, j := amountAt(words)
-		last := len(words) - 1
-		switch {
-		case i == 0 && j > 0 && j <= last:
-			out = append(out, capitalised(strings.Join(words[j:], " "))+", "+strings.Join(words[:j], " "))
-		case j == last+1 && i > 0:
-			out = append(out, capitalised(strings.Join(words[:i], " "))+", "+strings.Join(words[i:], " "))
-		case bare(words[0]) && unicode.IsLetter([]rune(words[1])[0]):
-			out = append(out, capitalised(strings.Join(words[1:], " "))+" x "+words[0])
-		case bare(words[last]):
-			out = append(out, capitalised(strings.Join(words[:last], " "))+" x "+words[last])
-		default:
-			return nil
-		}
-		name, _ := cutAny(out[len(out)-1], ",")
-		is := b.kindInName(strings.TrimSpace(lastNumber.ReplaceAllString(name, "")))
-		fit = fit || is == "fitness"
-		if is != "fitness" && is != "" {
-			return nil
-		}
-	}
-	if len(parts) < 2 || !fit {
-		return nil
-	}
-	return out
-}
-
-// countedUnder are the lines for a list behind a label that is no heading, each with its amount: Staff: figure eight 10x, low sweep 10x, form.
-// The label goes with each. nil where it is none.
-func (b *Book) countedUnder(text string) (out []string) {
-	m := anyLabel.FindStringSubmatch(strings.TrimSpace(text[listed(text):]))
-	if m == nil || !strings.Contains(text, ":") || lonelyName.MatchString(m[1]) || b.kindInName(m[1]) == "combination" {
-		return nil
-	}
-	with := 0
-	parts := outsideBrackets(m[2], ",;")
-	for _, part := range parts {
-		words := strings.Fields(part)
-		if i, j := amountAt(words); i > 0 && j == len(words) {
-			with++
-		} else if len(words) < 2 || j > i {
-			return nil
-		}
-		out = append(out, strings.TrimSpace(part)+" ("+m[1]+")")
-	}
-	if with < 2 {
-		return nil
-	}
-	return out
-}
-
-// anyLabel is a word or two before a list.
-var anyLabel = regexp.MustCompile(`^(\pL+(?: \pL+)?)(?::| [-–—]) +(\S.*)$`)
-
-// stanceLabel is a stance, or the way from one to another, before what is shown in it.
-var stanceLabel = regexp.MustCompile(`(?i)^(?:in |from )?((?:moving|stepping|going) (?:forwards?|backwards?|back)|stationary|standing|on the spot|in line|(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)(?: ?(?:->|→|to|into|/) ?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi))?(?:,? (?:moving )?(?:forwards?|backwards?))?)\s*[:–-]\s+(\pL.*|\d.*)$`)
-
-// inOneStance are the lines that a list behind a stance stands for: Walking stance: middle punch, high block. nil where it is none.
-func (b *Book) inOneStance(text string) (out []string) {
-	m := stanceLabel.FindStringSubmatch(strings.TrimSpace(text[listed(text):]))
-	if m == nil {
-		return nil
-	}
-	parts, all := b.ofAll(outsideBrackets(m[2], ",;"))
-	for _, part := range parts {
-		part = strings.TrimSpace(part)
-		if len(out) > 0 && strings.ContainsAny(part[:1], "0123456789") { // low block, 8 steps
-			out[len(out)-1] += ", " + part
-			continue
-		}
-		if name, _ := cutAny(part, "("); !slices.Contains([]Kind{"strike", "kick", "block"}, b.kindInName(name)) {
-			return nil
-		}
-		out = append(out, part+" ("+m[1]+")"+all)
-	}
-	return out
-}
-
 // ofEachAlone is an amount of each of several.
 var ofEachAlone = regexp.MustCompile(`(?i)^(?:x ?)?(\d{1,3}(?: ?x| times| reps)?) (?:of )?each$`)
 
@@ -503,51 +258,6 @@ var saidOfEach = regexp.MustCompile(`(?i)\b(?:each|ea|per|/)\b|/ ?(?:leg|side|ar
 
 // ofEach is an amount of each that is named before it.
 var ofEach = regexp.MustCompile(`(?i)^(.*?)[,:;]? *x? ?(\d{1,3}) ?(?:x|times|reps)? of each$`)
-
-// counted are the pieces of a line that each name something and say how much of it, "25 press-ups, 50 sit-ups"; what is only said of
-// one stays with it. nil where they do not.
-func (b *Book) counted(pieces []string) []string {
-	var out []string
-	pending := false // a name without its amount
-	for _, piece := range pieces {
-		piece = strings.TrimSpace(piece)
-		words := strings.Fields(piece)
-		i, j := amountAt(words)
-		if i == j && len(words) > 1 && bare(words[0]) {
-			i, j = 0, 1
-		}
-		rest := strings.Join(append(slices.Clone(words[:i]), words[j:]...), " ")
-		if _, err := ParseQuantity(piece); err == nil && pending { // front kick, 10 each leg, knee, 10
-			out[len(out)-1], pending = out[len(out)-1]+", "+piece, false
-			continue
-		}
-		if len(out) > 0 && b.reads(piece) { // sprint last 10 s
-			out[len(out)-1] += ", " + piece
-			continue
-		}
-		if pending {
-			return nil
-		}
-		switch {
-		case i == j && b.namesOne(piece) && !saysOnlyHow(piece) && slices.Contains(amounted, b.kindInName(piece)):
-			out, pending = append(out, piece), true
-		case i < j && strings.ContainsFunc(rest, unicode.IsLetter) && (b.Named(rest) != nil || b.Named(b.single(rest)) != nil || slices.Contains(amounted, b.kindInName(rest))) && !saysOnlyHow(rest):
-			out = append(out, piece)
-		case len(out) > 0 && KindNamed(piece) != "": // of all
-			for i := range out {
-				out[i] += ", " + piece
-			}
-		case len(out) > 0 && i == j && saysHow.MatchString(piece):
-			out[len(out)-1] += ", " + piece
-		default:
-			return nil
-		}
-	}
-	if len(out) < 2 || pending {
-		return nil
-	}
-	return out
-}
 
 // sameHead reports whether several names end with one word: inward elbow, outward elbow.
 func sameHead(names []string) bool {
@@ -633,32 +343,6 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 
 // someShort is how many of what leaves out the word of its heading.
 var someShort = regexp.MustCompile(`^(\d{1,3}) (\pL[\pL -]*?)(, [^,]*)?$`)
-
-// amountsBehind are the pieces of a list with a comma before their numbers, where at least two end with one: jab 20, hook 10.
-func (b *Book) amountsBehind(parts []string) []string {
-	out, n, all := slices.Clone(parts), 0, ""
-	last := len(out) - 1
-	if m := bracketBehind.FindStringSubmatch(strings.TrimSpace(out[last])); m != nil && isAmount("2 "+m[2]) { // side 5 (each leg), which is said of all
-		out[last], all = m[1], ", "+m[2]
-	}
-	for i, part := range out {
-		if m := countBehind.FindStringSubmatch(strings.TrimSpace(part)); m != nil && (figure(m[2]) >= leastCount || all != "") {
-			if out[i], n = m[1]+", "+m[2], n+1; b.kindInName(m[1]) == "" {
-				out[i] = m[2] + " " + m[1]
-			}
-		}
-	}
-	if n < 2 {
-		return parts
-	}
-	for i := range out {
-		out[i] += all
-	}
-	return out
-}
-
-// countBehind is a name and a number behind it.
-var countBehind = regexp.MustCompile(`^(\pL[\pL -]*?) (\d{1,3})$`)
 
 // oneWord is a stance by its word alone: crane, in a list of stances.
 var oneWord = regexp.MustCompile(`^\pL{3,}$`)
@@ -779,14 +463,3 @@ func fromEach(line string) []string {
 
 // weaponDefence is a label for defences against a weapon, or a hold, of each of a list.
 var weaponDefence = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?((?:knife|club|stick|bottle|staff|weapon|punch|kick|grab|choke|wrist|lapel|ground) (?:defen[cs]es?|escapes?|releases?)))\s*:\s*(\S.*)$`)
-
-// lonelyName is the name of a combination that a page calls nothing else: Combo: jab - cross.
-var lonelyName = regexp.MustCompile(`(?i)^(?:combo|combination|sequence|kick combo|kicking combo|hand combo|combination drill)s?$`)
-
-// rowName is what such a combination is called: its moves.
-func rowName(name, moves string) string {
-	if !lonelyName.MatchString(name) {
-		return name
-	}
-	return cmp.Or(capitalised(check.Tidy(rowSigns.ReplaceAllString(moves, ", "))), name)
-}

@@ -1,0 +1,166 @@
+package curriculum
+
+import (
+	"cmp"
+	"regexp"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+)
+
+// A line that asks several things is taken apart.
+
+// rolesSaid is a part of a line that asks it in both roles.
+var rolesSaid = regexp.MustCompile(`(?i)(?:, ?| [-–—] | ?\()(?:in )?(?:both roles|as (?:attacker|defender) and (?:as )?(?:attacker|defender)|attack(?:er|ing)? (?:and|&|/) defen(?:d(?:er|ing)|[cs]e)|attacker/defender)\)?(?:,|;|\.?$)`)
+
+// bothRoles gives a line for each role where both are asked: Five-step, both roles.
+func (b *Book) bothRoles(lines []string, kind Kind) (out []string) {
+	for _, line := range lines {
+		at := rolesSaid.FindStringIndex(line)
+		if at == nil || kind != "partner_set" && kind != "self_defence" && b.kindInName(line) != "partner_set" {
+			out = append(out, line)
+			continue
+		}
+		rest := strings.TrimLeft(line[at[1]:], ",; ")
+		for _, role := range []string{"as attacker", "as defender"} {
+			one := line[:at[0]] + ", " + role
+			if rest != "" {
+				one += ", " + rest
+			}
+			out = append(out, one)
+		}
+	}
+	return out
+}
+
+// apartIn takes what a line asks apart where it names several; row are the moves where it names them one after another, alone that no other
+// sign has said so.
+func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []string, row, ask string) {
+	kind, noun := cmp.Or(l.under.kind, r.kindIn(l.Section)), ""
+	if alone {
+		if each = r.eachListed(text, kind); each != nil {
+			return each, "", ""
+		}
+	}
+	if kind == "combination" {
+		noun = strings.ToLower(rowNoun.FindString(r.title))
+	}
+	whole := []string{text}
+	if !alone || slices.Contains([]Kind{"form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
+		return whole, "", ""
+	}
+	if moves, end, is := r.rowOf(text, noun, kind); is {
+		l.nameEnd, l.Said = end, "combination"
+		return whole, moves, ""
+	}
+	if kind == "combination" {
+		return whole, "", ""
+	}
+	if short := r.shortList(text, kind); short != nil {
+		return short, "", ""
+	}
+	if (kind == "" || slices.Contains(amounted, kind)) && r.labelled(text[listed(text):]) != nil {
+		l.Section, l.under = "", headed{mixed: true}
+	}
+	each, ask = r.enumerated(text)
+	return each, "", ask
+}
+
+// eachListed is a line for each that a line lists, where its signs say that it is a list and no row; nil where it is none.
+func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
+	body := text[listed(text):]
+	parts := func(signs string) (out []string) {
+		for _, part := range outsideBrackets(body, signs) {
+			out = append(out, strings.TrimSpace(part))
+		}
+		return out
+	}
+	counted := kind == "" || slices.Contains(amounted, kind)
+	if names := parts(","); kind == "form" && sameButLast(names) { // Tide One, Tide Two
+		return names
+	}
+	if names := andLast.Split(body, -1); kind == "form" && len(names) == 2 && sameFirst(names) { // Taki Shodan & Taki Nidan
+		return names
+	}
+	if each = r.inSeries(text, kind); each != nil {
+		return each
+	}
+	if names := parts(";"); len(names) > 1 && !strings.Contains(text, ":") && counted && r.allTell(names) && (len(r.kindsOf(names)) == 1 || len(names) >= leastNumbers) { // backfist to the temple; hammerfist to the collar bone
+		for i := range names {
+			names[i] = capitalised(names[i])
+		}
+		return names
+	}
+	if each = r.inOneStance(text); each != nil && counted {
+		return each
+	}
+	if each = r.exercisesIn(text, kind); each != nil {
+		return each
+	}
+	if each = r.countedUnder(text); each != nil && (counted || kind == "self_defence") {
+		return each
+	}
+	if names := plusSign.Split(body, -1); len(names) > 1 && slices.Contains(oneByOne, kind) && !strings.ContainsAny(text, ",;:(") && r.allTell(names) && len(r.kindsOf(names)) == 1 { // X-block high + X-block low
+		return names
+	}
+	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !titledAttack.MatchString(name) }) { // Locked Door (full nelson), Open Door (bear hug)
+		return names
+	}
+	return r.countedShort(text, kind)
+}
+
+// titledAttack is a name in capitals with its attack in brackets.
+var titledAttack = regexp.MustCompile(`^\p{Lu}[\pL’'-]*(?: (?:of|the|in|on|to|\p{Lu}[\pL’'-]*))* \([^()]+\)\.?$`)
+
+// countedShort are the lines for numbers of what leaves out the word of its heading: 10 front, 10 round, 10 side - each leg. nil where it is none.
+func (r *pageReader) countedShort(text string, kind Kind) (out []string) {
+	body, tail := text[listed(text):], ""
+	if m := tailOfSides.FindStringSubmatch(body); m != nil {
+		body, tail = m[1], " "+m[2]
+	}
+	for _, part := range outsideBrackets(body, ",") {
+		m := someShort.FindStringSubmatch(strings.TrimSpace(part))
+		if headNouns[kind] == "" || m == nil || !shortName.MatchString(m[2]) || r.kindInName(m[2]) != "" {
+			return nil
+		}
+		out = append(out, capitalised(withHead(r.title, m[2], kind))+", "+m[1]+tail)
+	}
+	if len(out) < 2 {
+		return nil
+	}
+	return out
+}
+
+// tailOfSides is behind a list that all of it is shown with each leg.
+var tailOfSides = regexp.MustCompile(`(?i)^(.*\pL)\s*(?: [-–—] |, |\()((?:on |with )?each (?:leg|side|arm|hand))\)?!?$`)
+
+// sameFirst reports whether two names in capitals begin with the same word and have another behind it.
+func sameFirst(names []string) bool {
+	x, y := strings.Fields(names[0]), strings.Fields(names[1])
+	return len(x) == 2 && len(y) == 2 && x[0] == y[0] && x[1] != y[1] && titled(x) && titled(y)
+}
+
+// sameButLast reports whether several names have all words in common but the last.
+func sameButLast(names []string) bool {
+	head := func(name string) string {
+		words := strings.Fields(check.Key(name))
+		return strings.Join(words[:max(len(words)-1, 0)], " ")
+	}
+	return len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool {
+		return head(name) == "" || head(name) != head(names[0]) || len(strings.Fields(name)) > mostListed
+	})
+}
+
+// shortList is a line of three or more names that leave out the word of their heading: Front, back, cat, under Stances. nil where it is none.
+func (r *pageReader) shortList(text string, kind Kind) []string {
+	parts, _ := r.ofAll(outsideBrackets(text[listed(text):], ","))
+	if headNouns[kind] == "" || len(parts) < leastNumbers || slices.ContainsFunc(parts, func(part string) bool {
+		part, _ = cutAny(part, "(")
+		part = strings.TrimSpace(part)
+		return !shortName.MatchString(part) || r.kindInName(part) != "" || len(strings.Fields(part)) > 2
+	}) {
+		return nil
+	}
+	return r.underHead(r.title, strings.TrimSpace(text[listed(text):]), kind)
+}

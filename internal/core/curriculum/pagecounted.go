@@ -1,0 +1,213 @@
+package curriculum
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+)
+
+// Lists of which each has its amount, or its label.
+
+// amountEach takes several apart of which each has its amount, 20 push-ups / 30 sit-ups, or all the one behind them, jab / cross / hook 10 of
+// each; nil where they do not.
+func (b *Book) amountEach(line string) []string {
+	var out []string
+	if each := exercises.FindString(line); each != "" {
+		for _, part := range strings.Split(each, "/") {
+			out = append(out, strings.TrimSpace(part))
+		}
+		return out
+	}
+	if bracketed := numberInBrackets.FindAllStringSubmatch(line, -1); len(bracketed) > 1 && strings.TrimRight(numberInBrackets.ReplaceAllString(line, ""), ",; ") == "" { // press-ups (10), sit-ups (20)
+		for _, m := range bracketed {
+			out = append(out, strings.TrimSpace(m[1])+", "+m[2])
+		}
+		return out
+	}
+	m := ofEach.FindStringSubmatch(line)
+	if m == nil {
+		if m = amountBehind.FindStringSubmatch(line); m == nil || b.amountIn(m[2]) == "" {
+			return nil
+		}
+	}
+	names := strings.FieldsFunc(m[1], func(r rune) bool { return strings.ContainsRune("/,;+&", r) })
+	if len(names) < 2 || slices.ContainsFunc(names, func(name string) bool { return !b.namesOne(strings.TrimSpace(name)) }) {
+		return nil
+	}
+	for _, name := range names {
+		out = append(out, capitalised(strings.TrimSpace(name))+", "+eachAlone.ReplaceAllString(m[2], "$1"))
+	}
+	return out
+}
+
+// numberInBrackets is a name and how often behind it: press-ups (10).
+var numberInBrackets = regexp.MustCompile(`\s*(\pL[^(),;:]*?)\s*\((\d{1,3})\)[,;]?`)
+
+// amountBehind is what is said of all of a list behind a colon: jab, cross: 30 s each.
+var amountBehind = regexp.MustCompile(`^([^:(]+[,;/][^:(]+?) ?: *((?:x ?)?\d.*)$`)
+
+// eachLabel is an amount of each that is listed behind it.
+var eachLabel = regexp.MustCompile(`(?i)^\s*x? ?(\d{1,3}) ?(?:x|times|reps)? ?(?:of )?each(?: of)?$`)
+
+// exercisesIn are the lines for a list of exercises each with its amount, before or behind it: 15 push-ups, squats 20, plank 1 min. nil where it is none.
+func (b *Book) exercisesIn(text string, kind Kind) (out []string) {
+	body := strings.TrimSpace(text[listed(text):])
+	if m := anyLabel.FindStringSubmatch(body); m != nil && b.kindInName(m[1]) == "" && (UsualKind(m[1]) == "fitness" || kind == "fitness" || kind == "") { // Finish - 50 push-ups
+		body = m[2]
+	}
+	fit := kind == "fitness"
+	parts := outsideBrackets(andLast.ReplaceAllString(body, ", "), ",")
+	for _, part := range parts {
+		words := strings.Fields(part)
+		if strings.Contains(part, " - ") || restLine.MatchString(strings.TrimSpace(part)) || len(words) < 2 || len(words) > mostListed+2 {
+			return nil
+		}
+		i, j := amountAt(words)
+		last := len(words) - 1
+		switch {
+		case i == 0 && j > 0 && j <= last:
+			out = append(out, capitalised(strings.Join(words[j:], " "))+", "+strings.Join(words[:j], " "))
+		case j == last+1 && i > 0:
+			out = append(out, capitalised(strings.Join(words[:i], " "))+", "+strings.Join(words[i:], " "))
+		case bare(words[0]) && unicode.IsLetter([]rune(words[1])[0]):
+			out = append(out, capitalised(strings.Join(words[1:], " "))+" x "+words[0])
+		case bare(words[last]):
+			out = append(out, capitalised(strings.Join(words[:last], " "))+" x "+words[last])
+		default:
+			return nil
+		}
+		name, _ := cutAny(out[len(out)-1], ",")
+		is := b.kindInName(strings.TrimSpace(lastNumber.ReplaceAllString(name, "")))
+		fit = fit || is == "fitness"
+		if is != "fitness" && is != "" {
+			return nil
+		}
+	}
+	if len(parts) < 2 || !fit {
+		return nil
+	}
+	return out
+}
+
+// countedUnder are the lines for a list behind a label that is no heading, each with its amount: Staff: figure eight 10x, low sweep 10x, form.
+// The label goes with each. nil where it is none.
+func (b *Book) countedUnder(text string) (out []string) {
+	m := anyLabel.FindStringSubmatch(strings.TrimSpace(text[listed(text):]))
+	if m == nil || !strings.Contains(text, ":") || lonelyName.MatchString(m[1]) || b.kindInName(m[1]) == "combination" {
+		return nil
+	}
+	with := 0
+	parts := outsideBrackets(m[2], ",;")
+	for _, part := range parts {
+		words := strings.Fields(part)
+		if i, j := amountAt(words); i > 0 && j == len(words) {
+			with++
+		} else if len(words) < 2 || j > i {
+			return nil
+		}
+		out = append(out, strings.TrimSpace(part)+" ("+m[1]+")")
+	}
+	if with < 2 {
+		return nil
+	}
+	return out
+}
+
+// anyLabel is a word or two before a list.
+var anyLabel = regexp.MustCompile(`^(\pL+(?: \pL+)?)(?::| [-–—]) +(\S.*)$`)
+
+// stanceLabel is a stance, or the way from one to another, before what is shown in it.
+var stanceLabel = regexp.MustCompile(`(?i)^(?:in |from )?((?:moving|stepping|going) (?:forwards?|backwards?|back)|stationary|standing|on the spot|in line|(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)(?: ?(?:->|→|to|into|/) ?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi))?(?:,? (?:moving )?(?:forwards?|backwards?))?)\s*[:–-]\s+(\pL.*|\d.*)$`)
+
+// inOneStance are the lines that a list behind a stance stands for: Walking stance: middle punch, high block. nil where it is none.
+func (b *Book) inOneStance(text string) (out []string) {
+	m := stanceLabel.FindStringSubmatch(strings.TrimSpace(text[listed(text):]))
+	if m == nil {
+		return nil
+	}
+	parts, all := b.ofAll(outsideBrackets(m[2], ",;"))
+	for _, part := range parts {
+		part = strings.TrimSpace(part)
+		if len(out) > 0 && strings.ContainsAny(part[:1], "0123456789") { // low block, 8 steps
+			out[len(out)-1] += ", " + part
+			continue
+		}
+		if name, _ := cutAny(part, "("); !slices.Contains([]Kind{"strike", "kick", "block"}, b.kindInName(name)) {
+			return nil
+		}
+		out = append(out, part+" ("+m[1]+")"+all)
+	}
+	return out
+}
+
+// counted are the pieces of a line that each name something and say how much of it, "25 press-ups, 50 sit-ups"; what is only said of
+// one stays with it. nil where they do not.
+func (b *Book) counted(pieces []string) []string {
+	var out []string
+	pending := false // a name without its amount
+	for _, piece := range pieces {
+		piece = strings.TrimSpace(piece)
+		words := strings.Fields(piece)
+		i, j := amountAt(words)
+		if i == j && len(words) > 1 && bare(words[0]) {
+			i, j = 0, 1
+		}
+		rest := strings.Join(append(slices.Clone(words[:i]), words[j:]...), " ")
+		if _, err := ParseQuantity(piece); err == nil && pending { // front kick, 10 each leg, knee, 10
+			out[len(out)-1], pending = out[len(out)-1]+", "+piece, false
+			continue
+		}
+		if len(out) > 0 && b.reads(piece) { // sprint last 10 s
+			out[len(out)-1] += ", " + piece
+			continue
+		}
+		if pending {
+			return nil
+		}
+		switch {
+		case i == j && b.namesOne(piece) && !saysOnlyHow(piece) && slices.Contains(amounted, b.kindInName(piece)):
+			out, pending = append(out, piece), true
+		case i < j && strings.ContainsFunc(rest, unicode.IsLetter) && (b.Named(rest) != nil || b.Named(b.single(rest)) != nil || slices.Contains(amounted, b.kindInName(rest))) && !saysOnlyHow(rest):
+			out = append(out, piece)
+		case len(out) > 0 && KindNamed(piece) != "": // of all
+			for i := range out {
+				out[i] += ", " + piece
+			}
+		case len(out) > 0 && i == j && saysHow.MatchString(piece):
+			out[len(out)-1] += ", " + piece
+		default:
+			return nil
+		}
+	}
+	if len(out) < 2 || pending {
+		return nil
+	}
+	return out
+}
+
+// amountsBehind are the pieces of a list with a comma before their numbers, where at least two end with one: jab 20, hook 10.
+func (b *Book) amountsBehind(parts []string) []string {
+	out, n, all := slices.Clone(parts), 0, ""
+	last := len(out) - 1
+	if m := bracketBehind.FindStringSubmatch(strings.TrimSpace(out[last])); m != nil && isAmount("2 "+m[2]) { // side 5 (each leg), which is said of all
+		out[last], all = m[1], ", "+m[2]
+	}
+	for i, part := range out {
+		if m := countBehind.FindStringSubmatch(strings.TrimSpace(part)); m != nil && (figure(m[2]) >= leastCount || all != "") {
+			if out[i], n = m[1]+", "+m[2], n+1; b.kindInName(m[1]) == "" {
+				out[i] = m[2] + " " + m[1]
+			}
+		}
+	}
+	if n < 2 {
+		return parts
+	}
+	for i := range out {
+		out[i] += all
+	}
+	return out
+}
+
+// countBehind is a name and a number behind it.
+var countBehind = regexp.MustCompile(`^(\pL[\pL -]*?) (\d{1,3})$`)

@@ -1,0 +1,135 @@
+package curriculum
+
+import (
+	"cmp"
+	"regexp"
+	"slices"
+	"strings"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
+)
+
+// A row of moves, which is one combination.
+
+// inRows are the kinds of which a combination is made.
+var inRows = []Kind{"strike", "kick", "block", "evasion"}
+
+// rowOf reads what is done one after another, "Rising block - reverse punch, 5 a side": a combination of that name; end is
+// the number of characters up to the end of the name. noun is what moves are called that leave it out: front - round, under Kicking combinations.
+func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bool) {
+	mark := listed(line)
+	body, _ := cutAny(line[mark:], "(,;:\t")
+	body = strings.TrimRight(body, " ")
+	if b.Named(body) != nil || b.Named(strings.TrimSpace(line)) != nil {
+		return "", 0, false
+	}
+	if words := strings.Fields(body); len(words) > 1 {
+		if i, j := amountAt(words); i > 0 && j == len(words) { // x10 behind the last
+			body = strings.TrimRight(body[:strings.LastIndex(body, words[i])], " -–—")
+		}
+	}
+	row := rowSigns.Split(calledCombo.ReplaceAllString(body, ""), -1)
+	if kind == "combination" && len(row) == 1 { // jab + cross
+		row = plusSign.Split(body, -1)
+	}
+	if plus := plusSign.Split(body, -1); len(row) == 1 && len(plus) > 1 && len(b.kindsOf(plus)) > 1 { // Osae uke + nukite
+		row = plus
+	}
+	if slashed := slashes.Split(body, -1); len(row) == 1 && (len(b.kindsOf(slashed)) > 1 || len(slashed) >= leastNumbers && !slices.ContainsFunc(slashed, func(move string) bool {
+		return !oneMove.MatchString(strings.TrimSpace(sideOfMove.ReplaceAllString(move, "")))
+	})) { // Rising block / reverse punch: of different kinds, so not one or the other
+		row = slashed
+	}
+	if answered := andWord.Split(body, -1); len(row) == 1 && len(answered) == 2 { // Rising block and counter punch
+		if kinds := b.kindsOf(answered); len(kinds) == 2 && slices.Contains([]Kind{"block", "evasion"}, kinds[0]) && slices.Contains([]Kind{"strike", "kick"}, kinds[1]) {
+			row = answered
+		}
+	}
+	if hyphened.MatchString(body) {
+		row = strings.Split(body, "-")
+	}
+	for i, name := range row {
+		if noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(name+" "+noun) {
+			row[i] = name + " " + noun
+		}
+	}
+	if words := strings.Fields(body); (kind == "combination" || kind == "strike" || kind == "") && len(row) == 1 && len(words) > 1 && !slices.ContainsFunc(words, func(w string) bool { return !oneMove.MatchString(w) }) { // jab cross hook
+		return strings.Join(words, ", "), utf8.RuneCountInString(line[:mark] + body), true
+	}
+	if len(row) == 1 && kind != "fitness" {
+		if row, end = b.rowByCommas(line, noun); end > 0 && (kind == "combination" || len(row) >= leastNumbers && len(b.kindsOf(row)) > 1) {
+			return strings.Join(row, ", "), end, true
+		}
+		row = []string{body}
+	}
+	if len(row) < 2 || slices.ContainsFunc(row, func(name string) bool { return !b.isMove(name) }) {
+		return "", 0, false
+	}
+	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
+}
+
+// calledCombo is behind the moves of a combination that is called one.
+var calledCombo = regexp.MustCompile(`(?i),? (?:combination|combo)s?$`)
+
+// limbLast ends a remark that says with what.
+var limbLast = regexp.MustCompile(`(?i)\pL (?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
+
+// sideOfMove is before a move with which side or to what it is done.
+var sideOfMove = regexp.MustCompile(`(?i)^(?:lead|rear|front|back|left|right|body|head|low|high) `)
+
+// oneMove is a word that names a move by itself.
+var oneMove = regexp.MustCompile(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep)$`)
+
+// rowByCommas reads moves with commas between, where combinations stand: Jab, cross, hook, 5 a side.
+func (b *Book) rowByCommas(line, noun string) (row []string, end int) {
+	at := listed(line)
+	body, _ := cutAny(line[at:], "(;:\t")
+	for _, piece := range strings.Split(body, ",") {
+		name := strings.TrimSpace(piece)
+		if called := name + " " + noun; noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(called) {
+			name = called
+		}
+		if words := strings.Fields(name); len(row) > 1 && !b.isMove(name) { // rear uppercut x5
+			if i, j := amountAt(words); i > 0 && j == len(words) && b.isMove(strings.Join(words[:i], " ")) {
+				last := strings.Join(words[:i], " ")
+				return append(row, last), utf8.RuneCountInString(line[:at+strings.Index(piece, last)+len(last)])
+			}
+		}
+		if !b.isMove(name) {
+			break
+		}
+		row = append(row, name)
+		at += len(piece) + 1
+	}
+	if len(row) < 2 {
+		return nil, 0
+	}
+	rest := strings.TrimSpace(strings.TrimPrefix(line[min(at, len(line)):], ","))
+	if first, _ := cutAny(rest, ",("); first != "" && !b.saysOfAll(first) {
+		return nil, 0
+	}
+	return row, utf8.RuneCountInString(strings.TrimRight(line[:min(at-1, len(line))], " "))
+}
+
+// isMove reports whether words name a move of a combination.
+func (b *Book) isMove(name string) bool {
+	if t := b.Named(name); t != nil {
+		return slices.Contains(inRows, t.Kind)
+	}
+	return b.namesOne(name) && !saysOnlyHow(name) && !articleIn.MatchString(name) && slices.Contains(inRows, b.kindInName(name))
+}
+
+// articleIn is in what is a sentence: ducks under the noodle.
+var articleIn = regexp.MustCompile(`(?i) (?:under|over|around|past|through|at|off) (?:an?|the) `)
+
+// lonelyName is the name of a combination that a page calls nothing else: Combo: jab - cross.
+var lonelyName = regexp.MustCompile(`(?i)^(?:combo|combination|sequence|kick combo|kicking combo|hand combo|combination drill)s?$`)
+
+// rowName is what such a combination is called: its moves.
+func rowName(name, moves string) string {
+	if !lonelyName.MatchString(name) {
+		return name
+	}
+	return cmp.Or(capitalised(check.Tidy(rowSigns.ReplaceAllString(moves, ", "))), name)
+}
