@@ -246,6 +246,9 @@ func (a *AttackElement) take(words []string, own []AttackKind) (int, error) {
 // Words is the attack as people say it: left wrist grab, from the rear.
 func (a AttackElement) Words() string {
 	out := strings.TrimSpace(string(a.Side) + " " + string(a.Kind))
+	if a.Side == notation.Both {
+		out = "two-hand " + string(a.Kind)
+	}
 	if a.Origin != "" && a.Origin != Origins[0] && !strings.HasPrefix(string(a.Kind), string(a.Origin)) {
 		out += ", from the " + string(a.Origin)
 	}

@@ -45,7 +45,7 @@ func TestAttacksInWords(t *testing.T) {
 func TestWhatALineAnswers(t *testing.T) {
 	b := island(nil)
 	for typed, want := range map[string]string{
-		"Falling Bell (front choke)": "front choke ()", "Falling Bell - left lapel grab": "left lapel grab ()", "Falling Bell vs. a push": "push ()", "Falling Bell against a rear bear hug": "hug, from the rear ()",
+		"Falling Bell (front choke)": "front choke ()", "Falling Bell - left lapel grab": "left lapel grab ()", "Falling Bell vs. a push": "push ()", "Falling Bell vs. a double shove": "two-hand push ()", "Falling Bell against a rear bear hug": "hug, from the rear ()",
 		"Falling Bell (hook)": "hook ()", "Falling Bell, hook": " (hook)", "Falling Bell (rear bear hug, arms pinned)": "hug, from the rear (rear bear hug, arms pinned)", "Falling Bell (front choke, gently)": "front choke (gently)",
 		"Hair pull (from behind)": "hair grab, from the rear ()", "Wrist grab release, both hands": "two-hand wrist grab ()", "Hook": " ()", "Hook defence": "hook ()", "Falling Bell (push, headlock)": " (push, headlock)",
 		"Gold 2: front choke": "front choke ()", "Gold 1: cross wrist grab": "wrist grab (cross wrist grab)",
