@@ -136,6 +136,9 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !(l.Kind == "self_defence" && awayFrom.MatchString(l.Name)) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
+	if q := l.Quantity; l.Kind == "sparring" && q.perSide() && q.Seconds > 0 && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s is read; rounds are written as for example 3 x %d s", q, q.Seconds))
+	}
 	if l.Said == "" && l.usual && l.Kind == "sparring" && !sparred.MatchString(l.Name+" "+l.Note) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as rounds of %s; where it is no sparring, write its kind on the line, or a heading above it", l.Name, l.Quantity))
 	}
@@ -223,6 +226,8 @@ func (b *Book) askName(l *PageLine, words []string) {
 	}
 	told := slices.Contains(saidKinds, l.Kind)
 	switch is := b.kindInName(l.Name); {
+	case endsOpen.MatchString(l.Name) && !told:
+		l.doubt(fmt.Sprintf("the name %s ends in the middle of a sentence; write the name first, and what is said of it in brackets", l.Name))
 	case oddSign.MatchString(l.Name) && !told:
 		l.doubt(fmt.Sprintf("%s is read as a name; write it without the signs that belong to the sheet", l.Name))
 	case hyphened.MatchString(l.Name) && slices.Contains(basic, l.Kind) && b.isMove(strings.Split(l.Name, "-")[0]) && b.isMove(strings.Split(l.Name, "-")[1]):
@@ -277,7 +282,7 @@ func (b *Book) askSeveral(l *PageLine) {
 	if twoHeads.MatchString(doneIn.ReplaceAllString(l.Name, "$1")) && !joinsOn.MatchString(l.Name) && slices.Contains(basic, l.Kind) && l.Moves == "" && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
-	if severals.MatchString(l.Name) && l.Moves == "" && !(l.Kind == "knowledge" && strings.Contains(strings.ToLower(l.Name), "count")) && !countsTo.MatchString(l.Name) {
+	if severals.MatchString(stepsFirst.ReplaceAllString(l.Name, "")) && l.Moves == "" && !(l.Kind == "knowledge" && strings.Contains(strings.ToLower(l.Name), "count")) && !countsTo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind)) && !l.Free {
@@ -298,6 +303,12 @@ var (
 	// distance is how far, which is no amount.
 	distance = regexp.MustCompile(`(?i)\b(?:lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) `)
 )
+
+// stepsFirst is a number that belongs to a name: 3-step 1.
+var stepsFirst = regexp.MustCompile(`^\d-`)
+
+// endsOpen ends where something has to follow.
+var endsOpen = regexp.MustCompile(` (?:and|or|with|of|the|an?|by|for|within|from|at)$`)
 
 // awayFrom is what somebody does to get away, which is no exercise.
 var awayFrom = regexp.MustCompile(`(?i)\b(?:shout|yell|stop|no|push|away|safe|help|grown-?up|adult)\b`)

@@ -30,7 +30,7 @@ func TestBoundsOfPages(t *testing.T) {
 			amount, side, _ := strings.Cut(in, "|")
 			both, remark := sideCell(amount, side)
 			return both + "|" + remark
-		}, map[string]string{"10|each": "10, each side|", "10|L/R": "10, L/R|", "10|both": "10, both side|", "10|right": "10| (right)", "10|-": "10|", "10|n/a": "10|", "30 s|each": "30 s, each side|", "|each": "| (each)"}},
+		}, map[string]string{"10|each": "10 each side|", "10|L/R": "10, L/R|", "10|both": "10 both side|", "10|right": "10| (right)", "10|-": "10|", "10|n/a": "10|", "30 s|each": "30 s each side|", "|each": "| (each)"}},
 		"a cell with its kind": {unlabelled, map[string]string{"Pattern: Three Rivers": "Three Rivers, form", "Board: hammer fist": "hammer fist, board break, on boards", "Ground: get up": "get up (Ground)", "Front kick": "Front kick", "Rest: now": "Rest: now"}},
 		"an amount first":      {func(in string) string { return strings.Join(leadingAmount(in), " ") }, map[string]string{"10 on pads": "", "10 each leg on pads": "10 each leg", "10": "10", "on pads": "", "with 10 times": "", "5 times low": "5 times"}},
 		"short list":           {func(in string) string { return fmt.Sprint(listOfShort(in)) }, map[string]string{"wrist, lapel, hair": "true", "wrist, lapel": "false", "step left, block, punch": "false", "from the wrist, lapel, hair": "false"}},

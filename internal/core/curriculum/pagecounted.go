@@ -59,7 +59,7 @@ func (b *Book) exercisesIn(text string, kind Kind) (out []string) {
 	fit := kind == "fitness"
 	parts := outsideBrackets(andLast.ReplaceAllString(body, ", "), ",")
 	for _, part := range parts {
-		words := strings.Fields(part)
+		words := strings.Fields(leadsExercise.ReplaceAllString(part, ""))
 		if strings.Contains(part, " - ") || restLine.MatchString(strings.TrimSpace(part)) || len(words) < 2 || len(words) > mostListed+2 {
 			return nil
 		}
@@ -113,6 +113,9 @@ func (b *Book) countedUnder(text string) (out []string) {
 	}
 	return out
 }
+
+// leadsExercise is before an exercise and its amount in a sentence: do 50 push-ups, a three minute plank.
+var leadsExercise = regexp.MustCompile(`(?i)^\s*(?:do|perform|complete|an?) `)
 
 // anyLabel is a word or two before a list.
 var anyLabel = regexp.MustCompile(`^(\pL+(?: \pL+)?)(?::| [-–—]) +(\S.*)$`)

@@ -79,10 +79,13 @@ func (b *Book) behindHeading(line string) []string {
 // behindBracket does so where a bracket stands behind the heading: Kicks (pads or air): flying side kick, axe kick. nil where none does.
 func (b *Book) behindBracket(line string) []string {
 	m := bracketHead.FindStringSubmatch(line)
-	if m == nil || anyAmount.MatchString(m[3]) {
+	if m == nil {
 		return nil
 	}
 	h, is := b.headingOf(strings.TrimSpace(m[2]))
+	if anyAmount.MatchString(m[3]) && !slices.Contains(amounted, cmp.Or(h.kind, b.kindIn(h.section))) {
+		return nil
+	}
 	if !is || h.mixed && h.first == "" {
 		return nil
 	}

@@ -104,7 +104,7 @@ var closed = strings.NewReplacer(" ", "", "-", "")
 // lost is the first word of a typed line that is found nowhere in what it was read as; "" none.
 func (b *Book) lost(typed, kept string) string {
 	small := needsNoPlace()
-	for _, word := range keptWord.FindAllString(strings.ToLower(typed[listed(typed):]), -1) {
+	for _, word := range keptWord.FindAllString(strings.ToLower(withoutPlace(typed[listed(typed):])), -1) {
 		if small[word] || small[strings.TrimSuffix(word, "s")] || strings.Contains(kept, word) || strings.Contains(kept, strings.TrimSuffix(word, "s")) || strings.Contains(kept, strings.TrimSuffix(word, "es")) {
 			continue
 		}

@@ -24,7 +24,7 @@ var kindsInWords = []struct {
 	{"board_break", regexp.MustCompile(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
 	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
 	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b`)},
-	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(wrist|lapel|hair|sleeve|collar) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
+	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
 	{"partner_set", regexp.MustCompile(`\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
 		`|^(?:one|two|three|five|[1235])-step\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b`)},

@@ -429,6 +429,9 @@ func fromEach(line string) []string {
 	if a := answerTo.FindStringSubmatch(line); m == nil && a != nil {
 		m = []string{"", a[1], "Defence against", a[2]}
 	}
+	if out := grabsOf(line); out != nil {
+		return out
+	}
 	if w := weaponDefence.FindStringSubmatch(line); m == nil && w != nil { // Club defence: from overhead, from the side
 		m = []string{"", w[1], w[2], w[3]}
 	}
@@ -457,6 +460,29 @@ func fromEach(line string) []string {
 			part = "against " + part
 		}
 		out = append(out, m[2]+" "+part)
+	}
+	return out
+}
+
+// grabLabel is a label for grabs or chokes of several sorts: Wrist grabs: straight, cross, two on one.
+var grabLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)((?:wrist|clothing|hand|body|arm|hair)? ?(?:grab|choke|strangle))s?\s*: +(\pL[\pL, -]*)$`)
+
+// grabsOf are the lines that such a list stands for; nil where a line is none.
+func grabsOf(line string) (out []string) {
+	m := grabLabel.FindStringSubmatch(line)
+	if m == nil {
+		return nil
+	}
+	noun := strings.TrimPrefix(strings.ToLower(strings.TrimSpace(m[2])), "clothing ")
+	for part := range strings.SplitSeq(m[3], ",") {
+		part = strings.TrimSpace(part)
+		if words := strings.Fields(part); len(words) == 0 || len(words) > 3 || beginsStep.MatchString(part) {
+			return nil
+		}
+		out = append(out, m[1]+capitalised(part)+" "+noun)
+	}
+	if len(out) < 2 {
+		return nil
 	}
 	return out
 }

@@ -23,6 +23,7 @@ type Numbered struct {
 
 var (
 	legendHead  = regexp.MustCompile(`(?i)^(?:(?:call|punch|strike|combination|technique) )?(?:numbers?|key|legend|number code|codes?|numbering)(?: of .*)?:?$`)
+	legendLabel = regexp.MustCompile(`(?i)^\s*(?:key|legend|numbers?|codes?|call numbers?) ?: +`)
 	legendEntry = regexp.MustCompile(`^#?(\d{1,3})\s*=\s*(\p{L}.*)$`)
 	legendUnder = regexp.MustCompile(`^#?(\d{1,3})\s*(?:[=:.)–-]|\s)\s*(\p{L}.*)$`)
 	callsOnly   = regexp.MustCompile(`^(\d{1,3}(?:[-–]\d{1,3})+)(?:\s*[,;:(]\s*|\s+(?:[x×]\s*)?|$)(.*)$`)
@@ -31,6 +32,7 @@ var (
 // legend reads a line that gives call numbers: "1 = jab", "1 = jab, 2 = cross", and under a heading
 // such as Numbers "1. Jab" too.
 func (b *Book) legend(line string, under bool) (out []Numbered, is bool) {
+	line = legendLabel.ReplaceAllString(line, "")
 	pattern := legendEntry
 	if under {
 		pattern = legendUnder

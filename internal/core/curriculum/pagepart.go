@@ -282,7 +282,7 @@ func (b *Book) loose(l *PageLine, part string) {
 var thenMore = regexp.MustCompile(`(?i)^(?:and )?then `)
 
 // holdsOn is what somebody holds on to who need not stand alone.
-var holdsOn = regexp.MustCompile(`^(?:while |may )?(?:hold|holding|hold on|holding on)(?: on)?(?: to)? (?:a |an |the |my |your )?(?:wall|chair|bar|barre|rail|partner's (?:arm|shoulder|hand))(?: is ok| allowed)?$`)
+var holdsOn = regexp.MustCompile(`^(?:while |may )?(?:hold|holding|hold on|holding on)(?: on)?(?: to)? (?:a |an |the |my |your )?(?:wall|chair|bar|barre|rail|partner's (?:arm|shoulder|hand))(?: is ok| allowed| if needed| if you need(?: it)?)?$`)
 
 // restPattern is the second half of rounds with a rest, of everybody or for a track.
 var restPattern = regexp.MustCompile(`^\d[\d:]* ?(?:\w*|['’′″"]) rest( for .+)?$`)

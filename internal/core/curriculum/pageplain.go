@@ -147,7 +147,7 @@ var (
 
 var (
 	placeAtEnd = regexp.MustCompile(`^(.*\pL.*?)(?:\s|\t)*(?:_{2,}|\.{4,})(?:\s*/ ?\d{1,3})?\s*$`)
-	marksHead  = regexp.MustCompile(`(?i)^(\s*\S.*?)\s{2,}(?:pass|fail|yes|no|ok|redo|done|date|mark|score|signed|initials)(?:\s*[/|,]\s*(?:pass|fail|yes|no|ok|redo|retry|done|date|mark|score|signed|initials))*\s*$`)
+	marksHead  = regexp.MustCompile(`(?i)^(\s*\S.*?)\s{2,}(?:pass|fail|yes|no|ok|redo|done|date|mark|score|signed|initials)(?:(?:\s*[/|,]\s*|\s+)(?:pass|fail|yes|no|ok|redo|retry|done|date|mark|score|signed|initials))*\s*$`)
 )
 
 var (

@@ -65,7 +65,17 @@ func (b *Book) pageReader(text string) *pageReader {
 	if c, is := headRow(head); is {
 		table = &c
 	}
-	return &pageReader{long: long, Book: b, page: page, table: table, calls: b.callNumbers(), asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(written) })}
+	calls := b.callNumbers()
+	for _, line := range written { // a legend may stand below what it explains
+		if entries, is := b.legend(line, false); is {
+			for _, x := range entries {
+				if calls[x.Number] == "" {
+					calls[x.Number] = x.Name
+				}
+			}
+		}
+	}
+	return &pageReader{long: long, Book: b, page: page, table: table, calls: calls, asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(written) })}
 }
 
 // add keeps a line as it is read.
@@ -244,7 +254,7 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 		r.under, r.headDeep = headed{mixed: true}, false // what belongs to the heading is indented
 	}
 	text = r.numbered(headTail(r.Book, x, text))
-	if h, is := r.headingAt(x, text); is && !strings.Contains(typed, "\t") && !(x.piece && r.kindInName(text) != "") {
+	if h, is := r.headingAt(x, text); is && !strings.Contains(typed, "\t") && !(x.piece && (h.unknown || r.kindInName(text) != "")) {
 		r.into(l, x, h, text)
 		return
 	}

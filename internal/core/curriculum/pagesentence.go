@@ -41,6 +41,8 @@ var numbersNoted = regexp.MustCompile(`(?i)(\pL)(?:,| [-–—])? (?:nos?\.?|num
 var (
 	// roundsFirst are rounds before what is done in them, with a rest: 3 x 3 min skipping, 30s rest.
 	roundsFirst = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2} ?x ?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) (?:rounds? )?(?:of )?(\pL[^,;:]*), (\d+ ?\pL+ rest)$`)
+	// wayBehind is how often, and which way: 5 x forward.
+	wayBehind = regexp.MustCompile(`(?i)^(.*\pL\)?),? (\d{1,3}) ?x (forwards?|backwards?|fwd|bwd|back)$`)
 	// eachBehind is an amount of each of a list, behind a colon: Rising, inside, low: 10 of each.
 	eachBehind = regexp.MustCompile(`(?i)^([^:]*\pL[^:]*,[^:]*?): (\d{1,3} ?(?:x |times )?(?:of )?each(?: (?:side|leg|arm|hand))?)$`)
 )
@@ -106,6 +108,7 @@ func (b *Book) asListed(line string) string {
 // roundsInFigures is a line with its rounds behind their name, in seconds, and the numbers of a series behind theirs.
 func roundsInFigures(line string) string {
 	line = roundsFirst.ReplaceAllString(line, "$1$3, $2, $4")
+	line = wayBehind.ReplaceAllString(line, "$1, $2 times, $3")
 	line = eachBehind.ReplaceAllString(line, "$1, $2")
 	line = numbersNoted.ReplaceAllString(line, "$1 $2")
 	if rounds := roundsOf.ReplaceAllString(line, "${2}sparring, $1 x $3"); rounds != line {

@@ -236,7 +236,9 @@ func leadingAmount(cell string) []string {
 // sideCell is an amount with what its column of sides says; what that does not go with is a remark.
 func sideCell(amount, side string) (both, remark string) {
 	switch {
-	case isAmount(amount + ", " + side + " side"): // each, both
+	case isAmount(amount + " " + side + " side"): // each
+		return amount + " " + side + " side", ""
+	case isAmount(amount + ", " + side + " side"): // both
 		return amount + ", " + side + " side", ""
 	case isAmount(amount + ", " + side): // L/R
 		return amount + ", " + side, ""
