@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"sync"
 	"testing"
 
 	"velvetladder/internal/golden"
@@ -106,7 +107,7 @@ func TestPagesOfOtherSchools(t *testing.T) {
 			page = append(page, l.typed)
 		}
 		got := map[int][]PageLine{}
-		read := b.ParsePage(strings.Join(page, "\n"))
+		read := asRead(b, page)
 		for _, l := range read {
 			got[l.Number] = append(got[l.Number], l)
 		}
@@ -173,7 +174,7 @@ func TestCautionsOfTypedPages(t *testing.T) {
 		for _, l := range typed {
 			page = append(page, l.typed)
 		}
-		read := slices.DeleteFunc(b.ParsePage(strings.Join(page, "\n")), func(l PageLine) bool { return l.Problem != "" || l.Aside != "" || l.Waits })
+		read := slices.DeleteFunc(asRead(b, page), func(l PageLine) bool { return l.Problem != "" || l.Aside != "" || l.Waits })
 		c, err := b.AddPage("yellow", read, counter())
 		require.NoError(t, err, path)
 		b = Open(c)
@@ -267,7 +268,7 @@ func TestTypedLinesAsATable(t *testing.T) {
 		for _, l := range lines {
 			page = append(page, l.typed)
 		}
-		read := b.ParsePage(strings.Join(page, "\n"))
+		read := asRead(b, page)
 		for i := 4; i < len(lines); i += 11 {
 			row(lines[i].typed, slices.DeleteFunc(slices.Clone(read), func(l PageLine) bool { return l.Number != i+1 }), b)
 		}
@@ -275,9 +276,22 @@ func TestTypedLinesAsATable(t *testing.T) {
 	golden.Hold(t, "../../../docs/typed-lines.md", strings.Split(strings.TrimSuffix(out.String(), "\n"), "\n"), nil)
 }
 
+// pagesRead keeps what pages of the corpus were read as, since several tests read each as it stands.
+var pagesRead sync.Map
+
+func asRead(b *Book, page []string) []PageLine {
+	text := strings.Join(page, "\n")
+	read, known := pagesRead.Load(text)
+	if !known {
+		read = b.ParsePage(text)
+		pagesRead.Store(text, read)
+	}
+	return slices.Clone(read.([]PageLine))
+}
+
 // pieces are what a page was read as, a line for each piece, with where and how what is doubtful is asked.
 func pieces(b *Book, page []string) (out []string) {
-	for _, l := range b.ParsePage(strings.Join(page, "\n")) {
+	for _, l := range asRead(b, page) {
 		said := understood(b, l)
 		if l.Aside != "" {
 			said = "~ " + l.Aside

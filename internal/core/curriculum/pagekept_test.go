@@ -45,7 +45,7 @@ func TestWordsOfPagesAreFoundAgain(t *testing.T) {
 	words := 0
 	corpus(t, func(_ string, b *Book, page []string) {
 		said, asked := map[int]string{}, map[int]bool{}
-		for _, l := range b.ParsePage(strings.Join(page, "\n")) {
+		for _, l := range asRead(b, page) {
 			asked[l.Number] = asked[l.Number] || l.Problem != "" || l.Waits || len(l.Doubts) > 0 || l.Aside != ""
 			said[l.Number] += strings.ToLower(strings.Join(append([]string{l.Name, l.Note, l.Moves, l.Attacks, l.Term, l.Section, l.Kind.Words(), AttackWords(l.Attack)}, b.PartsOf(l.Requirement)...), " "))
 		}
