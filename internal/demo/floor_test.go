@@ -11,6 +11,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/golden"
 )
 
 // TestEverySequenceOnTheFloor: in all sequences of the demo, from either stance, the foot in front from coordinates alone is the one that the
@@ -74,6 +75,7 @@ func walksAsItIsTold(t *testing.T, b *curriculum.Book, seq notation.Sequence, so
 // TestStancesDiffer: every program measures its stances, one of them differs between two, the forms that say so return, and defences come out
 // inside and outside.
 func TestStancesDiffer(t *testing.T) {
+	golden.Alone(t)
 	of := body.PartsOf(body.Measured{HeightCM: 170})
 	returning, sides := map[string]int{}, map[floor.Reached]int{}
 	for _, p := range At(civil.MustParse("2026-11-24")).Programs {

@@ -36,6 +36,7 @@ func asking(t *rapid.T, b *curriculum.Book) curriculum.Asking {
 
 // TestLawsOfEverySheet: for any rung, track, seed and group of the demo.
 func TestLawsOfEverySheet(t *testing.T) {
+	golden.Alone(t)
 	all := books()
 	rapid.Check(t, func(t *rapid.T) {
 		b := rapid.SampledFrom(all).Draw(t, "program")
@@ -111,6 +112,7 @@ func TestLawsOfEverySheet(t *testing.T) {
 // TestLawsOfAdaptations: whoever is excused is not asked, whoever does something else is
 // marked as adapted, and nobody else's sheet changes.
 func TestLawsOfAdaptations(t *testing.T) {
+	golden.Alone(t)
 	all := books()
 	rapid.Check(t, func(t *rapid.T) {
 		b := rapid.SampledFrom(all).Draw(t, "program")
@@ -143,6 +145,7 @@ func TestLawsOfAdaptations(t *testing.T) {
 
 // TestPagesOfTheDemo: what every rung asks, printed as a binder page, is read as it was.
 func TestPagesOfTheDemo(t *testing.T) {
+	golden.Alone(t)
 	for _, b := range books() {
 		for _, g := range b.Rungs {
 			lines := b.ParsePage(b.PageOf(g.ID))
@@ -170,6 +173,7 @@ func TestPagesOfTheDemo(t *testing.T) {
 // TestMovesOfTheDemo: every line of moves is printed and read as it was, mirrored twice it is
 // itself, and for a stance no lead or rear is left.
 func TestMovesOfTheDemo(t *testing.T) {
+	golden.Alone(t)
 	n := 0
 	for _, b := range books() {
 		for _, x := range b.Techniques {
@@ -232,6 +236,7 @@ func TestARenameKeepsTheMoves(t *testing.T) {
 
 // TestSilenceIsPerFinding: each finding silenced leaves the others open.
 func TestSilenceIsPerFinding(t *testing.T) {
+	golden.Alone(t)
 	for _, p := range At(civil.MustParse("2026-11-24")).Programs {
 		found := curriculum.Open(p.Curriculum).Check()
 		for i, f := range found {

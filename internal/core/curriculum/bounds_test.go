@@ -13,6 +13,7 @@ import (
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/golden"
 )
 
 // long is one letter longer than a line of so many may be.
@@ -512,6 +513,7 @@ func TestYoungTracks(t *testing.T) {
 
 // TestPlacesOfWhatIsWrong: the paths of a curriculum's faults.
 func TestPlacesOfWhatIsWrong(t *testing.T) {
+	golden.Alone(t)
 	for _, x := range []struct {
 		path   string
 		change func(*Curriculum)

@@ -12,11 +12,13 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/demo"
+	"velvetladder/internal/golden"
 )
 
 // TestACopyStandsAlone: the ids of the demo are words of their own, so that a copy must be what comes out when each is
 // replaced in the text, wherever it stands.
 func TestACopyStandsAlone(t *testing.T) {
+	golden.Alone(t)
 	ids := regexp.MustCompile(`"d[0-9a-f]{16}"`)
 	for _, p := range demo.At(civil.MustParse("2026-11-24")).Programs {
 		before, err := json.Marshal(p.Curriculum)
@@ -52,6 +54,7 @@ func TestACopyStandsAlone(t *testing.T) {
 }
 
 func TestARungIsCopied(t *testing.T) {
+	golden.Alone(t)
 	p := demo.At(civil.MustParse("2026-11-24")).Programs[0]
 	b := curriculum.Open(p.Curriculum)
 	from := b.Rungs[3]
