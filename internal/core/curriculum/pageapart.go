@@ -5,6 +5,7 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode"
 
 	"velvetladder/internal/core/check"
 )
@@ -107,7 +108,27 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !titledAttack.MatchString(name) }) { // Locked Door (full nelson), Open Door (bear hug)
 		return names
 	}
+	if each = r.ofACell(text, kind); each != nil {
+		return each
+	}
 	return r.countedShort(text, kind)
+}
+
+// ofACell are the lines for what one cell of a spreadsheet lists, each with what the other cells say: leg sweep, hip throw | 3 each side. nil
+// where it lists nothing.
+func (r *pageReader) ofACell(text string, kind Kind) (out []string) {
+	list := strings.Join(r.inCell, ",")
+	if len(r.inCell) < 2 || !slices.Contains([]Kind{"lock", "throw", "kick", "block", "stance", "breakfall"}, kind) || !strings.HasPrefix(text, list) {
+		return nil
+	}
+	for _, name := range r.inCell {
+		name = strings.TrimSpace(name)
+		if told := r.kindInName(name); told != kind && (told != "" || kind != "lock" && kind != "throw") || len(strings.Fields(name)) > mostListed || strings.ContainsFunc(name, unicode.IsDigit) || saysOnlyHow(name) {
+			return nil
+		}
+		out = append(out, capitalised(name)+text[len(list):])
+	}
+	return out
 }
 
 // titledAttack is a name in capitals with its attack in brackets.

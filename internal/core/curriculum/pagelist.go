@@ -351,7 +351,7 @@ var oneWord = regexp.MustCompile(`^\pL{3,}$`)
 var shortName = regexp.MustCompile(`(?i)^(?:(?:in|out)[- ](?:to[- ])?(?:in|out)|front|back|rear|lead|side|high|low|mid|middle|inside|outside|inner|outer|inward|outward|upward|downward|rising|double|single|cross|straight|vertical|horizontal|reverse|spinning|jumping|flying|obscure|diagonal|round|turning|push|snap|thrust|axe|hook|crescent|stomp|cat|horse|bow|ready|attention|fighting|walking|sitting|long|short|wide|narrow|natural|parallel|closed|open|neutral|twist|forearm|palm|elbow|knife|push-down|[\pL-]+(?:ward|ed|ing))(?: [\pL-]+)?$`)
 
 var (
-	aHeightAlone = regexp.MustCompile(`(?i)^(?:high|low|mid|middle)$`)
+	aHeightAlone = regexp.MustCompile(`(?i)^(?:high|low|mid|middle|up|down|in|out)$`)
 	// nounLeft are names of kicks, blocks and stances that leave that word out: walking, L.
 	nounLeft = regexp.MustCompile(`^(?:\pL+ing(?: \pL+)?|[A-Z])$`)
 )

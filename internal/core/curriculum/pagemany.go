@@ -113,7 +113,7 @@ func byNumber(line string, calls map[int]string) (text, moves string, is bool) {
 var rangeName = regexp.MustCompile(`^((?:\d-)?\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through)|&|\+|and)\s*#?(\d{1,3})$`)
 
 // numberList are numbers of a series one by one: One-steps 7, 8, 9.
-var numberList = regexp.MustCompile(`^(\pL[\pL -]*?) #?(\d{1,3}(?:(?:, ?|,? ?(?:and|&) ?)#?\d{1,3})+)$`)
+var numberList = regexp.MustCompile(`^(\pL[\pL -]*?) #?(\d{1,3}(?:(?:, ?|,? ?(?:and|&) ?)#?\d{1,3})+)( \([^()\d]*\)|)$`)
 
 // letterList are letters of a series one by one: Wrist release A, B, 3x.
 var letterList = regexp.MustCompile(`^(\pL[\pL -]*?) ([A-H](?:(?:, ?|,? ?(?:and|&|/) ?)[A-H])+)((?:,| \d| x).*|)$`)
@@ -130,7 +130,7 @@ func (b *Book) inSeries(line string, kind Kind) (out []string) {
 				return nil
 			}
 			last = figure(n)
-			out = append(out, mark+strings.TrimSuffix(m[1], "s")+" "+n)
+			out = append(out, mark+strings.TrimSuffix(m[1], "s")+" "+n+m[3])
 		}
 		return out
 	}

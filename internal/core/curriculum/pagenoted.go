@@ -38,12 +38,15 @@ func (b *Book) nameBehind(l *PageLine) {
 	if k := b.kindOf(l); k != "self_defence" && k != "" && !l.under.mixed || b.Named(l.Name) != nil {
 		return
 	}
-	behind, said := cmp.Or(l.Moves, l.Note), l.Name
+	behind, said := strings.TrimSuffix(cmp.Or(l.Moves, l.Note), "."), l.Name
 	if at := strings.LastIndex(behind, ", "); at >= 0 && l.Moves == "" { // Wrist grab, two on one – Turning Mill
 		said, behind = said+", "+behind[:at], behind[at+2:]
 	}
 	words := strings.Fields(behind)
 	attack, _ := b.attackIn(strings.ReplaceAll(said, ",", ""))
+	if attack == nil && attackerDoes.MatchString(said) && attackNoted.MatchString(said) { // The attacker chokes you against a wall – Leaning Pillar
+		attack = []AttackElement{{}}
+	}
 	if attack == nil || l.Moves != "" && l.Note != "" || len(words) < 2 || len(words) > mostListed || eitherSide.MatchString(" "+behind) || strings.ContainsAny(behind, ",;/+.") ||
 		slices.ContainsFunc(words, func(w string) bool {
 			r, _ := utf8.DecodeRuneInString(w)
@@ -99,7 +102,7 @@ func (b *Book) howInName(l *PageLine) {
 }
 
 // attackerDoes begins what the attacker does.
-var attackerDoes = regexp.MustCompile(`(?i)^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone) \pL`)
+var attackerDoes = regexp.MustCompile(`(?i)^(?:the |an? |your |his |her )?(?:attacker|partner|opponent|somebody|someone) \pL`)
 
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
 var bothOnly = regexp.MustCompile(`(?i)^(?:on )?(?:both (?:sides|arms|legs|hands|feet)|each (?:side|arm|leg|hand|foot))\.?$`)

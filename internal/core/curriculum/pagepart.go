@@ -271,7 +271,7 @@ func (b *Book) loose(l *PageLine, part string) {
 	}
 	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) && !(b.kindOf(l) == "self_defence" && fromAttack.MatchString(part)) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
-	} else if strings.HasPrefix(strings.ToLower(part), "both ") && !strings.ContainsFunc(part, unicode.IsDigit) {
+	} else if (strings.HasPrefix(strings.ToLower(part), "both ") || bothOnly.MatchString(part)) && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one
 	} else if !countsOther.MatchString(part) && !eachOther.MatchString(part) && !b.saysAttack(part) && (strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part) || l.Quantity.Measure != "" && b.amountIn(part) != "") {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))

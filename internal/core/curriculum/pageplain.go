@@ -90,6 +90,8 @@ func writtenPlainly(line string) string {
 	if m := calledDash.FindStringSubmatch(line); m != nil {
 		line = m[1] + ": " + m[2]
 	}
+	line = blanked(smile, line)
+	line = colourSection.ReplaceAllString(line, "$1$2: ")
 	line = settingBehind.ReplaceAllString(line, "$1, $2$3")
 	line = asMany.ReplaceAllString(line, ", $1, AMRAP")
 	line = eachTimes.ReplaceAllString(hashRange.ReplaceAllString(line, "#$1-$2"), "$1 each$2")
@@ -254,6 +256,10 @@ func howNeeded(line string) string {
 var (
 	// hashRange are numbers of a series, with blanks between: One step #1 - #3.
 	hashRange = regexp.MustCompile(`#(\d{1,2}) [-–] #?(\d{1,2})\b`)
+	// smile is a face of signs at the end of a line.
+	smile = regexp.MustCompile(`\s[:;]-?[)D]\s*$`)
+	// colourSection is the colour of a stripe with what it is for: GREEN (blocks): up, in, out.
+	colourSection = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:white|yellow|orange|gold|green|blue|purple|brown|red|black|silver|grey|pink)(?: (?:stripe|tip|tape|tag))? \((\pL[\pL &-]+)\) ?[:–-] *`)
 	// settingBehind is a setting behind the last of several moves: teep, rear kick, lead hook on pads.
 	settingBehind = regexp.MustCompile(`(?i)^([^,(;]*\pL ?[,/][^(;]*\pL) (on (?:the )?(?:focus )?(?:pads|mitts|bag|heavy bag|shield))( \(.*|,.*|$)`)
 	// asMany is a time in which as much is done as one can: AMRAP in 1 min.

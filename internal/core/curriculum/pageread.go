@@ -43,6 +43,7 @@ type pageReader struct {
 	numbers      int      // numbered headings; −1 where other lines are numbered too
 
 	table   *columns        // of a spreadsheet
+	inCell  []string        // what its cell of items lists
 	asks    map[string]bool // its sections that are asked about
 	above   []string        // the cells of the row before
 	begun   bool            // something stands above
@@ -115,6 +116,7 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		return typed, true
 	}
 	if c, is := headRow(line); is && (r.table == nil || c.whole) {
+		r.sectionsFirst(&c, line)
 		r.table, r.above = &c, nil
 		if h, heads := r.headingOf(check.Tidy(strings.Split(line, "\t")[c.item])); heads && c.section < 0 { // Kicks, over what is asked of them
 			r.under = h
@@ -136,6 +138,10 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		}
 	}
 	var head string
+	r.inCell = nil
+	if cells := strings.Split(line, "\t"); r.table.item < len(cells) {
+		r.inCell = outsideBrackets(strings.TrimSpace(cells[r.table.item]), ",")
+	}
 	if head, text, r.above = r.table.row(line, r.above); head != "" {
 		if r.under, is = r.heading(head); !is {
 			r.under, is = r.heading(head + "s") // a column says Kick of one
@@ -154,6 +160,27 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		}
 	}
 	return text, true
+}
+
+// sectionsFirst takes the first column for that of the sections, where its head says nothing that is known and most of its cells are headings.
+func (r *pageReader) sectionsFirst(c *columns, head string) {
+	if c.section >= 0 || len(c.others) == 0 || c.others[0] != 0 {
+		return
+	}
+	rows, heads := 0, 0
+	for _, x := range r.page {
+		first, _, found := strings.Cut(x.line, "\t")
+		if first = strings.TrimSpace(first); !found || first == "" || x.line == head {
+			continue
+		}
+		rows++
+		if h, is := r.heading(first); is && !h.unknown && h.setting == "" {
+			heads++
+		}
+	}
+	if rows > 1 && 2*heads > rows {
+		c.section, c.others = 0, c.others[1:]
+	}
 }
 
 // aside keeps a line that asks nothing of itself: a title, a legend, a draw, or one in a section that the program has not.

@@ -42,9 +42,15 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	if ownDefence.MatchString(text) || partAsked.MatchString(text) || ofOthers.MatchString(text) {
 		return "", "", false
 	}
+	if len(words) > 2 && namedTwice.MatchString(text) { // Crossed Swords for a stick from the side.
+		return "", "", false
+	}
 	sentence := strings.HasSuffix(text, ".") && len(words) > 2 || len(words) >= 6 && !strings.Contains(text, ",") && before.Kind != "form" && beginsStep.MatchString(text) && len(dashed.Split(text, 2)) == 1
 	return text, "defender", sentence && !titled(words)
 }
+
+// namedTwice begins with two words in capitals, as a name does.
+var namedTwice = regexp.MustCompile(`^\p{Lu}\p{Ll}+ \p{Lu}\p{Ll}+ (?:for|against|from|vs\.?|to|of)\b`)
 
 // ofOthers speaks of other lines: answer each attack in two ways.
 var ofOthers = regexp.MustCompile(`(?i)\b(?:each|every|all|any|both) (?:of |the |these )*(?:attacks?|techniques?|defen[cs]es?|one|them|these)\b`)

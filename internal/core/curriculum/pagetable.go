@@ -201,7 +201,7 @@ func headRow(line string) (c columns, is bool) {
 }
 
 // kindLabel is in a cell a label before what is asked.
-var kindLabel = regexp.MustCompile(`^(\pL+): +(\pL[^:]*)$`)
+var kindLabel = regexp.MustCompile(`^(\pL[\pL-]*(?: defen[cs]e)?): +(\pL[^:]*)$`)
 
 // unlabelled is what a cell asks without the kind it says first, which stands behind it: Pattern: Three Rivers.
 func unlabelled(cell string) string {
