@@ -323,7 +323,7 @@ func inSmall(name string) bool {
 var manySaid = regexp.MustCompile(`(?i)\b(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten) (?:kicks|blocks|strikes|punches|stances|forms|patterns|combinations)\b`)
 
 // beginsNumber is a name that says first how many.
-var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|any|\d+) \p{L}`)
+var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty|any|\d+) \p{L}`)
 
 // numberOfParts is a number that belongs to a name: two finger poke.
 var numberOfParts = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|\d)[ -](?:fingers?|hands?|handed|arm|armed|legs?|legged|knuckles?|points?|steps?|ways?|man|person|on)\b`)

@@ -48,7 +48,7 @@ var hashNumber = regexp.MustCompile(`^#\d`)
 var manyBasics = regexp.MustCompile(`^(?:\pL+ ){1,2}(?:basics|fundamentals)$`)
 
 // titleTime is what a title says of time and age: Green belt (at least 6 months after orange).
-var titleTime = regexp.MustCompile(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|yrs?|age[ds]?|belt|sash|stripe|tag)\b[^()]*\)`)
+var titleTime = regexp.MustCompile(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|yrs?|age[ds]?|belt|sash|stripe|tag|kids|children|juniors|teens|adults)\b[^()]*\)`)
 
 // headSaid is what a heading says of the amounts below it: Kicks (8 each leg unless stated).
 var headSaid = regexp.MustCompile(`(?i)^(?:all(?: [a-z]+:)? )?(.*?),?(?: (?:of each|each time|for all|unless|if not|where not|except).*)?$`)

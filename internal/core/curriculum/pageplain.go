@@ -8,6 +8,8 @@ import (
 	"strings"
 	"unicode"
 	"unicode/utf8"
+
+	"velvetladder/internal/core/check"
 )
 
 // pageText is a piece of a page: a line, or what stands behind a heading on its line.
@@ -91,6 +93,9 @@ func writtenPlainly(line string) string {
 		line = m[1] + ": " + m[2]
 	}
 	line = blanked(smile, line)
+	if m := stripeOne.FindStringSubmatch(line); m != nil && slices.Contains(single, check.Key(m[2])) { // Stripe 2 - stance
+		line = strings.Repeat(" ", utf8.RuneCountInString(m[1])) + m[2] + "s"
+	}
 	line = colourSection.ReplaceAllString(line, "$1$2: ")
 	line = settingBehind.ReplaceAllString(line, "$1, $2$3")
 	line = asMany.ReplaceAllString(line, ", $1, AMRAP")
@@ -256,6 +261,8 @@ func howNeeded(line string) string {
 var (
 	// hashRange are numbers of a series, with blanks between: One step #1 - #3.
 	hashRange = regexp.MustCompile(`#(\d{1,2}) [-–] #?(\d{1,2})\b`)
+	// stripeOne is a stripe and the one word for what it is for.
+	stripeOne = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:(?:\pL+ )?(?:stripe|tip|tag)(?: \d{1,2})?) ?[-–—:=] *)(\pL+)\s*$`)
 	// smile is a face of signs at the end of a line.
 	smile = regexp.MustCompile(`\s[:;]-?[)D]\s*$`)
 	// colourSection is the colour of a stripe with what it is for: GREEN (blocks): up, in, out.
