@@ -90,7 +90,7 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	case "combination", "board_break":
 		find("jump", jumping)
 		find("target", struckName)
-	case "form":
+	case "form", "sparring":
 		find("weapon", weaponForm)
 	case "lock", "throw":
 		find("choke", atTheNeck)
@@ -136,7 +136,7 @@ func (b *Book) wordsInSentence(sentence string) (out []worded) {
 }
 
 // armed is a remark that says with which weapon something is done.
-var armed = regexp.MustCompile(`^(?:with (?:a |the )?)?(?:staff|long staff|short staff|bo|stick|sticks|club|baton|sword|wooden sword|knife|spear|fan)$`)
+var armed = regexp.MustCompile(`^(?:with (?:a |the )?)?(?:padded |soft |foam |wooden )?(?:staff|long staff|short staff|bo|stick|sticks|club|baton|sword|wooden sword|knife|spear|fan)$`)
 
 // atHeight is a height that a strike or a kick goes to: throat level. The hands may be at that of the eyes.
 var atHeight = regexp.MustCompile(`^(throat|groin)[ -](?:level|height|high)$`)

@@ -13,13 +13,13 @@ import (
 // A line that asks several things is taken apart.
 
 // rolesSaid is a part of a line that asks it in both roles.
-var rolesSaid = regexp.MustCompile(`(?i)(?:, ?| [-–—] | ?\()(?:in )?(?:both roles|as (?:attacker|defender) and (?:as )?(?:attacker|defender)|attack(?:er|ing)? (?:and|&|/) defen(?:d(?:er|ing)|[cs]e)|attacker/defender)\)?(?:,|;|\.?$)`)
+var rolesSaid = regexp.MustCompile(`(?i)(?:, ?|\t| [-–—] | ?\()(?:in )?(?:both roles|as (?:attacker|defender) and (?:as )?(?:attacker|defender)|attack(?:er|ing)? (?:and|&|/) defen(?:d(?:er|ing)|[cs]e)|attacker/defender)\)?(?:,|;|\.?$)`)
 
 // bothRoles gives a line for each role where both are asked: Five-step, both roles.
 func (b *Book) bothRoles(lines []string, kind Kind) (out []string) {
 	for _, line := range lines {
 		at := rolesSaid.FindStringIndex(line)
-		if at == nil || kind != "partner_set" && kind != "self_defence" && b.kindInName(line) != "partner_set" {
+		if at == nil || kind != "partner_set" && kind != "self_defence" && b.kindInName(strings.TrimSpace(line)) != "partner_set" {
 			out = append(out, line)
 			continue
 		}

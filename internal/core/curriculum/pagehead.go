@@ -103,7 +103,7 @@ func headNote(line string) string {
 			part = unlessSaid.ReplaceAllString(check.Tidy(part), "")
 			if m := forwardOnly.FindStringSubmatch(part); m != nil && !isAmount(part) {
 				out = append(out, m[1])
-			} else if (aPlaceSaid.MatchString(part) || stanceAlone.MatchString(part) || inEnglish.MatchString(part)) && !stripeOrTime.MatchString(part) && !bothOnly.MatchString(part) && !eitherSide.MatchString(" "+part) && !eachInWords.MatchString(part) && settingSaid(check.Key(part)) == "" && !strings.ContainsFunc(part, unicode.IsDigit) {
+			} else if (aPlaceSaid.MatchString(part) || stanceAlone.MatchString(part) || inEnglish.MatchString(part)) && !stripeOrTime.MatchString(part) && !bothOnly.MatchString(part) && !eitherSide.MatchString(" "+part) && !eachInWords.MatchString(part) && settingSaid(check.Key(part)) == "" && (!strings.ContainsFunc(part, unicode.IsDigit) || someBelow.MatchString(part)) {
 				out = append(out, part)
 			}
 		}
@@ -130,6 +130,8 @@ var (
 	forwardOnly = regexp.MustCompile(`(?i)^(?:each |all )?(?:\d{1,3} ?(?:x|times|steps)|[x×] ?\d{1,3}) ?((?:going |moving )?(?:forwards?|backwards?|back|fwd|in line|there and back|forwards? and back(?:wards?)?))$`)
 	// eachInWords is how often each is shown, in words.
 	eachInWords = regexp.MustCompile(`(?i)^(?:each )?(?:once|twice|three times|(?:two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty) (?:times|each|reps|of each)?)|^both stances$`)
+	// someBelow says that only some of what stands below is shown.
+	someBelow = regexp.MustCompile(`(?i)^(?:choose|any|pick) \d`)
 	// inEnglish is no term of another language: choose one, all on the right.
 	inEnglish = regexp.MustCompile(`(?i)^\S+ .*\b(?:the|an?|of|on|in|at|with|without|from|to|each|all|both|only|then|and|or|no|not|one|two|own|every|per|by|for|if|your|side|sides|hand|leg)\b|^(?:all|both|each|no|not|with|choose|pick|own|your|any|see|on) \S`)
 	// aPlaceSaid begins how or from where something is done.

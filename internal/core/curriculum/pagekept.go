@@ -19,7 +19,7 @@ const wordsOfAmounts = `onto using against the a an of on to with in for from at
 must pass mandatory compulsory obligatory optional essential required requirement extra bonus yes no ok always again
 leg legs hand hands arm arms foot feet knee knees elbow elbows fist fists side sides stance stances limb way ways direction directions total minute
 pad pads mitt mitts focus shield shields paddle paddles bag bags heavy kick kicking board boards partner partners pairs air target targets thai
-will should shall could nice asked tested show shows demonstrate perform do does can able you your my me we our his her their know knows stand take give execute display candidate student first next finally also able please now
+will should shall could nice which what how much many asked tested show shows demonstrate perform do does can able you your my me we our his her their know knows stand take give execute display candidate student first next finally also able please now
 white yellow orange green blue purple brown red black gold grey stripe stripes belt belts tip tag week weeks day station stations round rounds part section unit number numbers no nos
 times once twice thrice last sprint rest alternating alternate alternately height level head waist body high mid middle low
 warm up padwork has have attempts swings throws comes gives

@@ -157,7 +157,7 @@ func (b *Book) inSeries(line string, kind Kind) (out []string) {
 var ofOneThing = regexp.MustCompile(`(?i)\b(?:steps?|moves?|movements?|counts?|parts?|sections?|lines?|pages?)$`)
 
 // numberedItem is a word and its number, behind what a list has before its lines.
-var numberedItem = regexp.MustCompile(`^\s*(?:\d{1,3}[.)]\s+|[-–—*•]\s+)?\p{L}+ \d{1,3}(?:\s*\([^()]*\))?$`)
+var numberedItem = regexp.MustCompile(`^\s*(?:\d{1,3}[.)]\s+|[-–—*•]\s+)?\p{L}[\p{L}-]* \d{1,3}(?:\s*\([^()]*\))?$`)
 
 // choiceOf is before numbers of which only some are asked: any 6 of.
 var choiceOf = regexp.MustCompile(`(?i)^(?:any|one|two|three|some|choice|\d+)\b.*\b(?:of|from)$`)

@@ -257,6 +257,33 @@ var romanChapter = regexp.MustCompile(`^\s*([IVX]{1,4})[.)]\s+\S`)
 // romans are the Roman numbers of chapters, in order.
 var romans = strings.Fields("I II III IV V VI VII VIII IX X XI XII XIII XIV XV")
 
+// lineCode is a code before a line: K1 Front kick.
+var lineCode = regexp.MustCompile(`^\s*([A-Z]{1,2})-?(\d{1,2})[.:)]?\s+\pL`)
+
+// withoutCodes blanks codes of letters and numbers before lines, where at least three lines have one and the numbers of each letter
+// begin with one and are in order. Letters in order are an outline.
+func withoutCodes(lines []string) []string {
+	out, last, n := slices.Clone(lines), map[string]int{}, 0
+	for i, line := range lines {
+		m := lineCode.FindStringSubmatch(line)
+		if m == nil {
+			continue
+		}
+		if k := figure(m[2]); k != last[m[1]]+1 {
+			return lines
+		}
+		last[m[1]]++
+		n++
+		at := lineCode.FindStringIndex(line)
+		_, size := utf8.DecodeLastRuneInString(line[:at[1]])
+		out[i] = strings.Repeat(" ", at[1]-size) + line[at[1]-size:]
+	}
+	if n < leastNumbers || len(last) < 2 {
+		return lines
+	}
+	return out
+}
+
 // deepNumber is the number of a line in an outline of three levels or more.
 var deepNumber = regexp.MustCompile(`^\s*\d{1,2}(?:\.\d{1,2}){2,4}[.)]?\s+`)
 

@@ -37,6 +37,7 @@ type pageText struct {
 func (b *Book) plainly(written []string) (out []pageText, head string) {
 	lines := leftAndRight(semicolons(written))
 	stripes := b.stripesSay(lines)
+	lines = withoutCodes(b.sectionsBehind(lines))
 	lines = plainNumbers(dashNumbers(withoutHours(lines)))
 	for i, line := range withoutPipes(lines) {
 		lines[i] = blanked(nextWord, halfMinutes.ReplaceAllString(line, "${1}½ min"))
@@ -92,7 +93,7 @@ func writtenPlainly(line string) string {
 	if m := calledDash.FindStringSubmatch(line); m != nil {
 		line = m[1] + ": " + m[2]
 	}
-	line = blanked(smile, line)
+	line = blanked(placeFirst, blanked(smile, line))
 	if m := stripeOne.FindStringSubmatch(line); m != nil && slices.Contains(single, check.Key(m[2])) { // Stripe 2 - stance
 		line = strings.Repeat(" ", utf8.RuneCountInString(m[1])) + m[2] + "s"
 	}
@@ -164,6 +165,8 @@ var (
 	placeBetween = regexp.MustCompile(`^(\s*\pL[^_:]{2,40}?)\s{2,}_{2,}\s+(\pL.*|\d.*)$`)
 	// pointsOver is out of how many points a line is marked: Stances        /10.
 	pointsOver = regexp.MustCompile(`\s*(?: {2,}|\t)/ ?\d{1,3}\s*$`)
+	// amountLeader are dots that lead from a name to how often it is shown: Front kick ..... 10 each leg.
+	amountLeader = regexp.MustCompile(`^(.*?\pL\)?)\s*(?:\.{4,}|…{2,}|·{4,})\s*((?:\d|once|twice|x ?\d).*)$`)
 	// leader are dots that lead from a name to what is said of it.
 	leader = regexp.MustCompile(`^(.*?\pL\)?)\s*(?:\.{4,}|…{2,}|·{4,}|_{4,})\s*(\pL.*)$`)
 )
@@ -196,6 +199,7 @@ func withoutPlace(line string) string {
 	}
 	line = placeBetween.ReplaceAllString(line, "$1: $2")
 	line = pointsOver.ReplaceAllString(line, "")
+	line = amountLeader.ReplaceAllString(line, "$1, $2")
 	if m := leader.FindStringSubmatch(line); m != nil { // Heron ....... front, right punch
 		line = m[1] + " - " + m[2]
 	}
@@ -261,6 +265,8 @@ func howNeeded(line string) string {
 var (
 	// hashRange are numbers of a series, with blanks between: One step #1 - #3.
 	hashRange = regexp.MustCompile(`#(\d{1,2}) [-–] #?(\d{1,2})\b`)
+	// placeFirst is a place for a date or a tick before a line.
+	placeFirst = regexp.MustCompile(`^\s*(?:_{1,}/_{1,}(?:/_{1,})?|_{2,})\s+`)
 	// stripeOne is a stripe and the one word for what it is for.
 	stripeOne = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:(?:\pL+ )?(?:stripe|tip|tag)(?: \d{1,2})?) ?[-–—:=] *)(\pL+)\s*$`)
 	// smile is a face of signs at the end of a line.

@@ -126,7 +126,12 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		return "", false
 	}
 	if r.table == nil {
-		first, _, _ := strings.Cut(line, "\t")
+		first, rest, _ := strings.Cut(line, "\t")
+		if first = strings.TrimSpace(first); first != "" && (bare(first) || isAmount(first)) && strings.ContainsFunc(rest, unicode.IsLetter) && strings.Contains(rest, "\t") && !r.rowsAreNumbered() { // 10 | Front kick | each leg
+			r.table = &columns{section: -1, item: 1, amount: 0, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1, side: 2, weight: -1, term: -1, per: -1}
+			_, text, r.above = r.table.row(line, r.above)
+			return text, true
+		}
 		if h, is := r.headingOf(strings.TrimSpace(first)); !(is && !h.mixed && h.setting == "") || strings.TrimSpace(first) == "" {
 			return typed, true
 		}
@@ -160,6 +165,21 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		}
 	}
 	return text, true
+}
+
+// rowsAreNumbered reports whether the first cells of the rows are 1, 2, 3 …
+func (r *pageReader) rowsAreNumbered() bool {
+	n := 0
+	for _, x := range r.page {
+		first, _, found := strings.Cut(x.line, "\t")
+		if first = strings.TrimSpace(first); !found || first == "" || !bare(first) {
+			continue
+		}
+		if n++; first != strconv.Itoa(n) {
+			return false
+		}
+	}
+	return n > 1
 }
 
 // sectionsFirst takes the first column for that of the sections, where its head says nothing that is known and most of its cells are headings.
@@ -386,6 +406,17 @@ func (r *pageReader) numbered(text string) string {
 func headTail(b *Book, x pageText, text string) string {
 	colon := strings.HasSuffix(strings.TrimSpace(text), ":")
 	before, said, found := strings.Cut(strings.TrimRight(text, ": "), ",")
+	if m := allBehind.FindStringSubmatch(said); m != nil && x.over && !boxAtEnd.MatchString(x.typed) && !ticked.MatchString(x.typed) {
+		if h, is := b.heading(before); is && !h.unknown {
+			if m[1] != "" { // choose 5 of 7
+				before += " (" + m[1] + ")"
+			}
+			if said = strings.TrimLeft(m[2], ", "); said == "" {
+				return before
+			}
+			text, found = before+", "+said, true
+		}
+	}
 	if both := strings.TrimSpace(said); colon && isAmount(both) && !bare(both) {
 		said = strings.ReplaceAll(both, ",", " ")
 	}
@@ -401,6 +432,9 @@ func headTail(b *Book, x pageText, text string) string {
 	}
 	return before + " (" + strings.TrimPrefix(said, "each ") + ")"
 }
+
+// allBehind is behind a heading whether all or some of what stands below is shown.
+var allBehind = regexp.MustCompile(`(?i)^ (?:all|(choose \d+(?: of \d+)?|any \d+(?: of (?:these|them|\d+))?))((?:,.*)?)$`)
 
 // headingAt reports whether a line is a heading, by its words or as the others of the page are written.
 func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {

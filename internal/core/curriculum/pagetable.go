@@ -77,6 +77,41 @@ func leftAndRight(written []string) []string {
 	return out
 }
 
+var (
+	// sectionBehind is the section of a line, in brackets behind it.
+	sectionBehind = regexp.MustCompile(`^(.*\S)\s*\[(\pL[\pL &-]*)\]\s*$`)
+	// percentHead is a heading and how much of the marks it gives.
+	percentHead = regexp.MustCompile(`^(\s*\pL[\pL &-]*?)\s+\(?\d{1,3} ?%\)?\s*$`)
+	// askedHead asks for what stands behind it: Which kicks? Front, side.
+	askedHead = regexp.MustCompile(`(?i)^(\s*)(?:which|what|how much|how many) (\pL+(?:-\pL+)?)\? +(\pL.*|\d.*)$`)
+)
+
+// sectionsBehind writes as a heading with its list what people write otherwise: with the section behind it in brackets, as a question, or
+// with how much of the marks it gives; cells without anything at the end of a heading fall away.
+func (b *Book) sectionsBehind(lines []string) []string {
+	out := slices.Clone(lines)
+	heads := func(s string) bool {
+		h, is := b.heading(strings.TrimSpace(s))
+		return is && !h.unknown
+	}
+	for i, line := range lines {
+		if short := strings.TrimRight(line, "\t "); short != line && !strings.Contains(short, "\t") && heads(short) { // Kicks, and empty cells
+			line = short
+		}
+		if m := sectionBehind.FindStringSubmatch(line); m != nil && heads(m[2]) {
+			line = m[2] + ": " + m[1]
+		}
+		if m := percentHead.FindStringSubmatch(line); m != nil && heads(m[1]) {
+			line = m[1]
+		}
+		if m := askedHead.FindStringSubmatch(line); m != nil && heads(m[2]) {
+			line = m[1] + capitalised(m[2]) + ": " + andLast.ReplaceAllString(m[3], ", ")
+		}
+		out[i] = line
+	}
+	return out
+}
+
 // withoutPipes puts tabs for the signs that part cells, where at least two lines have them.
 func withoutPipes(lines []string) []string {
 	piped, outer := 0, 0
@@ -242,6 +277,8 @@ func sideCell(amount, side string) (both, remark string) {
 		return amount + ", " + side + " side", ""
 	case isAmount(amount + ", " + side): // L/R
 		return amount + ", " + side, ""
+	case isAmount(amount + " " + side): // each leg, alternating
+		return amount + " " + side, ""
 	case strings.ContainsFunc(side, unicode.IsLetter) && !asksNothing.MatchString(side):
 		return amount, " (" + side + ")"
 	}
