@@ -56,7 +56,15 @@ func TestBoundsOfPages(t *testing.T) {
 			out, head := keyedRows(lines(strings.ReplaceAll(in, ";", "\t")))
 			return strings.ReplaceAll(head+"|"+joined(out), "\t", ";")
 		}, map[string]string{"What: Jab;How often: 10|What: Hook;How often: 5": "What;How often|Jab;10|Hook;5", "What: Jab;How often: 10|Hook;5": "|What: Jab;How often: 10|Hook;5", "What: Jab;How often: 10|What: Hook;Where: bag": "|What: Jab;How often: 10|What: Hook;Where: bag", "Up: Jab;Down: 10": "|Up: Jab;Down: 10"}},
-		"pipes":            {func(in string) string { return joined(withoutPipes(strings.Split(in, "\n"))) }, map[string]string{"Jab | 10": "Jab | 10", "Jab | 10\nHook | 5": "Jab\t10|Hook\t5", "| Jab | 10 |\n| Hook | 5 |": "| Jab | 10 ||| Hook | 5 |"}},
+		"pipes":           {func(in string) string { return joined(withoutPipes(strings.Split(in, "\n"))) }, map[string]string{"Jab | 10": "Jab | 10", "Jab | 10\nHook | 5": "Jab\t10|Hook\t5", "| Jab | 10 |\n| Hook | 5 |": "| Jab | 10 ||| Hook | 5 |"}},
+		"codes":           {func(in string) string { return joined(withoutCodes(lines(in))) }, map[string]string{"K1 Front kick|K2 Side kick|B1 Low block": "   Front kick|   Side kick|   Low block", "K1 Front kick|K2 Side kick": "K1 Front kick|K2 Side kick", "K1 Front kick|K2 Side kick|K3 Axe kick": "K1 Front kick|K2 Side kick|K3 Axe kick", "K1 Front kick|K3 Side kick|B1 Low block": "K1 Front kick|K3 Side kick|B1 Low block"}},
+		"sections behind": {func(in string) string { return joined(b.sectionsBehind(lines(in))) }, map[string]string{"Front kick [KICKS]": "KICKS: Front kick", "Front kick [LOUD]": "Front kick [LOUD]", "Kicks 30%": "Kicks", "Push-ups 30%": "Push-ups 30%", "Which kicks? Front and side.": "Kicks: Front, side.", "Which belt? Yours.": "Which belt? Yours."}},
+		"grabs":           {func(in string) string { return joined(grabsOf(in)) }, map[string]string{"Wrist grabs: straight, cross": "Straight wrist grab|Cross wrist grab", "Clothing grab: lapel, sleeve": "Lapel grab|Sleeve grab", "Wrist grab: straight": "", "Wrist grab: step left, pull": "", "Wrist grab: from the very far left, cross": ""}},
+		"of a cell": {func(in string) string {
+			r := &pageReader{Book: b, inCell: strings.Split(in, ",")}
+			return joined(r.ofACell(in+", 3 a side", "throw"))
+		}, map[string]string{"leg sweep, hip throw": "Leg sweep, 3 a side|Hip throw, 3 a side", "leg sweep": "", "leg sweep, low kick": "", "leg sweep, 5 throws": ""}},
+		"a small number":   {inFigures, map[string]string{"Three clean front kicks": "3 clean front kicks", "Two different kicks": "Two different kicks", "Three kicks": "Three kicks", "jab, two low elbows": "jab, 2 low elbows"}},
 		"what stripes say": {func(in string) string { l := lines(in); return fmt.Sprint(len(b.stripesSay(l)), " ", joined(l)) }, map[string]string{"Red stripe = kicks|Red stripe|Low kick": "1 Red stripe = kicks|kicks|Low kick", "Red stripe = kicks|Low kick": "0 Red stripe = kicks|Low kick", "Red stripe = boldness|Red stripe": "0 Red stripe = boldness|Red stripe"}},
 		"a word of many": {func(in string) string {
 			head, kind, _ := strings.Cut(in, "|")
