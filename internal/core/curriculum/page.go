@@ -38,6 +38,7 @@ type PageLine struct {
 	Draw      *SampleGroup     // the sample group that the line makes, or draws otherwise from; it is set aside then
 	From      string           // the sample group, made on this page, of which the line is one
 	Sparring  *SparringRule    // what it says of contact and limbs
+	AsAt      string           // id of the rung below whose amount it has, where it says none; "" it says one, or has the usual one
 	Requirement
 	Makes     []Numbered // techniques that its moves name and nobody knows yet; they get no call number
 	nameEnd   int        // characters up to the end of the name, where that is no sign; 0 not said
@@ -111,6 +112,34 @@ func (b *Book) ParsePage(text string) []PageLine {
 	}
 	b.askLost(r.out)
 	return r.out
+}
+
+// PageFor reads a page of a rung as ParsePage does; what says no amount, and is asked by a rung below in the same role and setting, is asked
+// as much as there.
+func (b *Book) PageFor(rung, text string) []PageLine {
+	out := b.ParsePage(text)
+	for i := range out {
+		l := &out[i]
+		if !l.usual || l.TechniqueID == "" || l.under.amount != nil || l.Problem != "" || l.Aside != "" {
+			continue
+		}
+		if r := b.askedBelow(rung, l.Requirement); r != nil && r.Quantity != l.Quantity {
+			l.Quantity, l.AsAt = r.Quantity, r.RungID
+		}
+	}
+	return out
+}
+
+// askedBelow is the requirement of the nearest rung below that asks the same in the same role and setting; nil where none does.
+func (b *Book) askedBelow(rung string, asked Requirement) *Requirement {
+	for at := b.Place(rung) - 1; at >= 0; at-- {
+		for _, r := range b.Asked(b.Rungs[at].ID) {
+			if r.TechniqueID == asked.TechniqueID && r.Role == asked.Role && r.Setting == asked.Setting && r.Free == asked.Free {
+				return &r
+			}
+		}
+	}
+	return nil
 }
 
 // ofSeries asks nothing about the number behind a name where others of the page have other numbers of the same.

@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
 )
 
 // TestBoundsOfPages: each small rule of the pages at its bounds, what is read on this side and on that.
@@ -93,10 +94,27 @@ func TestBoundsOfLines(t *testing.T) {
 		"Kicks|10 front, 8 side - each leg": "kick: Front kick, 10 each limb|kick: Side kick, 8 each limb", "Kicks|Front": "kick: Front kick, 5 a side", "Kicks|Mill": "kick: Mill, 5 a side", "Kicks (from guard)|low kick, 5": "kick: low kick, 5 (from guard)", "Kicks - red stripe|low kick, 5": "kick: low kick, 5",
 		"Kicks|low kick (10)|high kick (5)|hook kick (3)": "? kick: low kick, 10|kick: high kick, 5|kick: hook kick, 3", "Kicks|low kick (10)|high kick (5)": "? kick: low kick, 5 a side (10)|? kick: high kick, 5 a side (5)", "Self-defence|Throat Release: choke from behind|Tuck the chin and turn in.": "self_defence: Throat Release, 2 a side against rear choke, rear",
 		"Kicks|Long round kick low, 5": "kick: Long round kick, 5, level low", "Kicks|Round kick, 5, middle height": "kick: Round kick, 5, level mid", "Sparring|4 opponents, 1 minute each": "sparring: Sparring, 4 x 60 s (4 opponents)", "Strikes|1 min rest": "? : , 0 x 0 s, as ", "Forms|Tide One & Tide Two": "form: Tide One, 1|form: Tide Two, 1",
+		"Uchi komi x 30":                    "throw: Uchi komi, 30",
 		"Combinations|Combo 1 = jab, cross": "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
 	} {
 		assert.Equal(t, want, understoodIn(shore(), strings.ReplaceAll(page, "|", "\n")), page)
 	}
+}
+
+// TestAsMuchAsBelow: what says no amount is asked as on the nearest rung below that asks it in the same role and setting; what says one, or
+// stands under a heading with one, keeps its own.
+func TestAsMuchAsBelow(t *testing.T) {
+	b := island(nil)
+	c, err := b.AddPage("w", b.ParsePage("Kicks\nLow swing kick, 7 a side\nHigh swing kick, 6 a side\nHigh swing kick, 8 a side, on pads"), counter())
+	require.NoError(t, err)
+	b = Open(c)
+	for said, want := range map[string]string{"Low swing kick": "7 a side w", "Low swing kick, 3 a side": "3 a side ", "Low swing kick, on pads": "5 a side ", "High swing kick, on pads": "8 a side w", "Low swing kick, as holder": "5 a side ", "New swing kick": "5 a side "} {
+		l := b.PageFor("y", "Kicks\n"+said)[0]
+		require.Empty(t, l.Problem, said)
+		assert.Equal(t, want, l.Quantity.String()+" "+l.AsAt, said)
+	}
+	assert.Equal(t, "9 a side", b.PageFor("y", "Kicks (9 a side)\nLow swing kick")[0].Quantity.String())
+	assert.Equal(t, "5 a side", b.PageFor("w", "Kicks\nLow swing kick")[0].Quantity.String(), "its own page is not below it")
 }
 
 // TestMarksOfCounts: each count has its mark, and what is neither says so.

@@ -34,6 +34,7 @@ var kindsInWords = []struct {
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumpin[g’']? jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|shrimp(?:s|ing)?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|jump rope|mountain climbers?|shadow ?boxing|jogging|sprints?|laps)\b`)},
 	{"breakfall", regexp.MustCompile(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:forwards?|backwards?|sideways)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
 	{"block", regexp.MustCompile(`\bsweep(?:ing)? blocks?$`)},
+	{"throw", regexp.MustCompile(`\buchi[ -]?komi\b`)},
 	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", regexp.MustCompile(`\b(locks?|arm ?bars?|wrist twist)\b|\b(?:neck|arm|leg|sleeve|scarf|wrist|shoulder|body|side|ground|pinning|control|figure|collar|hip|cross|head) holds?\b|\bholds?$|^holds?\b|\bholds? (?:from|to|down|on|and)\b`)},
 	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b` +

@@ -90,9 +90,9 @@ func full(parts ...string) (out []string) {
 	return out
 }
 
-func readBinder(b *curriculum.Book, text string) []binderLine {
+func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 	out := []binderLine{}
-	for _, l := range b.ParsePage(text) {
+	for _, l := range b.PageFor(rung, text) {
 		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem, Aside: l.Aside}
 		if len(l.Legend) > 0 || l.Draw != nil {
 			x.Noted = l.Aside
@@ -103,6 +103,9 @@ func readBinder(b *curriculum.Book, text string) []binderLine {
 			}
 			x.Waits = l.Waits
 			x.Amount, x.Traits, x.Note = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", "), l.Note
+			if at := b.Rung(l.AsAt); at != nil {
+				x.Traits = strings.TrimSuffix("as at "+at.Name+", "+x.Traits, ", ")
+			}
 			if l.From != "" {
 				x.Traits = strings.TrimPrefix(x.Traits+", from "+l.From, ", ")
 			}
@@ -167,14 +170,14 @@ func (ch *chapter) binderPage(w http.ResponseWriter, r *http.Request, status int
 	}
 	v.Added, v.Form.Of = f.Of, ""
 	if f.Values != nil {
-		v.Lines = readBinder(b, f.Get("page"))
+		v.Lines = readBinder(b, g.ID, f.Get("page"))
 	}
 	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "binder", Title: "A page for " + g.Name, Nav: "ladder", Here: g.ID, Body: v})
 }
 
 // binderRead says how each line of a page is read; it writes nothing.
 func (ch *chapter) binderRead(w http.ResponseWriter, r *http.Request) {
-	_, b, ok := ch.RungBook(w, r)
+	g, b, ok := ch.RungBook(w, r)
 	if !ok {
 		return
 	}
@@ -183,7 +186,7 @@ func (ch *chapter) binderRead(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
-	frame.SendJSON(w, http.StatusOK, readBinder(b, v.Get("page")))
+	frame.SendJSON(w, http.StatusOK, readBinder(b, g.ID, v.Get("page")))
 }
 
 // binderSave adds the lines of a page, all or none. Enter in the field of a new section's name means the section.

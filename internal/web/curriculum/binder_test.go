@@ -2,6 +2,7 @@ package curriculum_test
 
 import (
 	"net/http"
+	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -83,4 +84,26 @@ func TestWhatAPageMakesAndWaitsFor(t *testing.T) {
 	for _, shown := range []string{"new with it: Reed jab, Stamp kick", "its kind follows from the heading"} {
 		assert.Contains(t, w.Body.String(), shown)
 	}
+}
+
+// TestAPageAsksAsMuchAsTheRungBelow: what a page says no amount of is asked as the nearest rung below asks it, is shown so while it is typed,
+// and is kept so.
+func TestAPageAsksAsMuchAsTheRungBelow(t *testing.T) {
+	h, _ := webtest.Mill(t)
+	b := h.Book()
+	yellow := b.RungNamed("Yellow belt").ID
+	first := b.Rungs[0]
+	at := slices.IndexFunc(b.Asked(first.ID), func(r curriculum.Requirement) bool {
+		kind := b.Technique(r.TechniqueID).Kind
+		return (kind == "kick" || kind == "strike" || kind == "block" || kind == "stance") && r.Setting == "" && r.Quantity != curriculum.DefaultAmount(kind) && !slices.ContainsFunc(b.Asked(b.Rungs[1].ID), func(x curriculum.Requirement) bool { return x.TechniqueID == r.TechniqueID })
+	})
+	require.GreaterOrEqual(t, at, 0)
+	r := b.Asked(first.ID)[at]
+	page := b.Section(r.SectionID).Name + "\n" + b.Technique(r.TechniqueID).Name
+	read := h.Do("POST", "/binder/"+yellow+"/read", webtest.Values("page", page).Encode()).Body.String()
+	assert.Contains(t, read, `"amount":"`+r.Quantity.String()+`"`)
+	assert.Contains(t, read, `"as at `+first.Name)
+	require.Equal(t, http.StatusSeeOther, h.Do("POST", "/binder/"+yellow, webtest.Values("page", page).Encode()).Code)
+	asked := h.Book().Asked(yellow)
+	assert.True(t, slices.ContainsFunc(asked, func(x curriculum.Requirement) bool { return x.TechniqueID == r.TechniqueID && x.Quantity == r.Quantity }))
 }
