@@ -128,7 +128,7 @@ func (a *amountText) takeSide(t []string) int {
 		i++
 	}
 	told := i > 0 && t[i-1] == "/"
-	for i < len(t) && slices.Contains([]string{"a", "ea", ".", "per", "each", "every", "both", "either", "of", "the"}, t[i]) {
+	for i < len(t) && slices.Contains([]string{"a", "ea", ".", "per", "each", "every", "both", "of", "the"}, t[i]) {
 		told = told || t[i] != "of" && t[i] != "the" && t[i] != "."
 		i++
 	}

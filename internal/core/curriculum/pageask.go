@@ -301,7 +301,7 @@ var (
 	// toSomebody is a sentence of what is done to what: Block a punch with the …
 	toSomebody = regexp.MustCompile(`(?i)^(?:kick|punch|strike|block|parry|stop|catch|hit) (?:an?|the) .* with (?:an?|the) `)
 	// distance is how far, which is no amount.
-	distance = regexp.MustCompile(`(?i)\b(?:lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) `)
+	distance = regexp.MustCompile(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) `)
 )
 
 // stepsFirst is a number that belongs to a name: 3-step 1.

@@ -44,10 +44,8 @@ func (b *Book) nameBehind(l *PageLine) {
 	}
 	words := strings.Fields(behind)
 	attack, _ := b.attackIn(strings.ReplaceAll(said, ",", ""))
-	if attack == nil && attackerDoes.MatchString(said) && attackNoted.MatchString(said) { // The attacker chokes you against a wall – Leaning Pillar
-		attack = []AttackElement{{}}
-	}
-	if attack == nil || l.Moves != "" && l.Note != "" || len(words) < 2 || len(words) > mostListed || eitherSide.MatchString(" "+behind) || strings.ContainsAny(behind, ",;/+.") ||
+	attacked := attack != nil || attackerDoes.MatchString(said) && attackNoted.MatchString(said) // The attacker chokes you against a wall – Leaning Pillar
+	if !attacked || l.Moves != "" && l.Note != "" || len(words) < 2 || len(words) > mostListed || eitherSide.MatchString(" "+behind) || strings.ContainsAny(behind, ",;/+.") ||
 		slices.ContainsFunc(words, func(w string) bool {
 			r, _ := utf8.DecodeRuneInString(w)
 			return !unicode.IsUpper(r) && !smallWord.MatchString(w)
@@ -71,7 +69,7 @@ func (b *Book) ofTotal(l *PageLine) {
 				l.perhaps = ""
 			}
 			return
-		} else if q, err := ParseQuantity(fmt.Sprintf("%d %s", l.Quantity.Reps, part)); err == nil && l.Quantity.Measure == RepsInAll && q.Measure == RepsPerSide && (notAlike.MatchString(part) || eitherSide.MatchString(" "+part)) && b.kindOf(l) != "self_defence" { // eight kicks on the shield, each leg
+		} else if q, err := ParseQuantity(fmt.Sprintf("%d %s", l.Quantity.Reps, part)); err == nil && l.Quantity.Measure == RepsInAll && q.Measure == RepsPerSide && !strings.HasPrefix(check.Key(part), "either ") && (notAlike.MatchString(part) || eitherSide.MatchString(" "+part)) && b.kindOf(l) != "self_defence" { // eight kicks on the shield, each leg
 			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, i, i+1), ", ")
 			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "“"+part+"”") })
 			return

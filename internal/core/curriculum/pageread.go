@@ -128,14 +128,18 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 	if r.table == nil {
 		first, rest, _ := strings.Cut(line, "\t")
 		if first = strings.TrimSpace(first); first != "" && (bare(first) || isAmount(first)) && strings.ContainsFunc(rest, unicode.IsLetter) && strings.Contains(rest, "\t") && !r.rowsAreNumbered() { // 10 | Front kick | each leg
-			r.table = &columns{section: -1, item: 1, amount: 0, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1, side: 2, weight: -1, term: -1, per: -1}
+			c := noColumns()
+			c.amount, c.item, c.side, c.notes = 0, 1, 2, 3
+			r.table = &c
 			_, text, r.above = r.table.row(line, r.above)
 			return text, true
 		}
 		if h, is := r.headingOf(strings.TrimSpace(first)); !(is && !h.mixed && h.setting == "") || strings.TrimSpace(first) == "" {
 			return typed, true
 		}
-		r.table = &columns{section: 0, item: 1, amount: 2, must: -1, bonus: -1, notes: 3, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1, per: -1} // a sheet without a head, each row with its section
+		c := noColumns()
+		c.section, c.item, c.amount, c.notes = 0, 1, 2, 3
+		r.table = &c // a sheet without a head, each row with its section
 		if cells := strings.Split(line, "\t"); len(cells) > 2 {
 			if _, err := ParseQuantity(cells[2]); err != nil && strings.TrimSpace(cells[2]) != "" {
 				r.table.amount, r.table.notes = 3, 2

@@ -210,9 +210,15 @@ var cellHeads = map[string]string{
 // sheetCell heads a column that is only of the sheet: numbers of its lines, places to tick, the belt it is for.
 var sheetCell = regexp.MustCompile(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed|fail|pass/fail|result|done|date|dates?|mark|marks|score|points?|max|signed?|initials?|check|tick|retest|rank|belt|grade|level|stripe|examiner|instructor|student|comment by.*|seen|✓|✔)$`)
 
+// noColumns are columns of which none is known yet.
+func noColumns() columns {
+	return columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1, per: -1}
+}
+
 // headRow reads a header row: at least an item and one more column are named.
 func headRow(line string) (c columns, is bool) {
-	c = columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1, per: -1, whole: true}
+	c = noColumns()
+	c.whole = true
 	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting, "left": &c.left, "right": &c.right, "side": &c.side, "weight": &c.weight, "term": &c.term, "per": &c.per}
 	n := 0
 	for i, cell := range strings.Split(line, "\t") {
