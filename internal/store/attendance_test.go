@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strconv"
 	"testing"
+	"time"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
@@ -506,6 +507,23 @@ func TestForecastFromRecords(t *testing.T) {
 	assert.Positive(t, report.Forecasts)
 	assert.Equal(t, report.Forecasts, report.Censored, "nobody is there yet")
 	assert.Contains(t, words.BackTest(report), "had not when the records end")
+
+	later, err := Open(bg, x.path, func() time.Time { return clock().AddDate(0, 10, 0) })
+	require.NoError(t, err)
+	defer later.Close()
+	stopped, _, err := later.Replays(bg)
+	require.NoError(t, err)
+	for i := range stopped {
+		assert.Equal(t, today, stopped[i].Until, "nobody knows who came after the last register")
+	}
+	b, err := x.Book(bg, x.program)
+	require.NoError(t, err)
+	shown, err := later.RecordSignOffs(bg, me, []SignOff{x.shows(0, b.Asked(x.rungs[1])[0].TechniqueID, func(s *SignOff) { s.On = today.AddDays(40) })})
+	require.NoError(t, err)
+	require.Empty(t, shown)
+	signed, _, err := later.Replays(bg)
+	require.NoError(t, err)
+	assert.Equal(t, []civil.Date{today.AddDays(40), today.AddDays(40)}, []civil.Date{signed[0].Until, signed[1].Until}, "a sign-off is on record as well")
 }
 
 // TestManyWrongRows: of many rows of which a tenth is wrong the others are kept.

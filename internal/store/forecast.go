@@ -243,6 +243,7 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 	if err != nil {
 		return nil, nil, err
 	}
+	until := back.until(s.Today())
 	j := &judging{}
 	var climbs []progress.Climb
 	calendars := map[string]progress.Calendar{}
@@ -256,7 +257,7 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 			continue
 		}
 		track := trackOn(b, x.track, x.born, x.on)
-		c := progress.Climb{Program: x.program + " " + track.ID, Since: x.on, Until: s.Today()}
+		c := progress.Climb{Program: x.program + " " + track.ID, Since: x.on, Until: until}
 		if !x.ended.IsZero() {
 			c.Until = x.ended
 		}
@@ -377,6 +378,23 @@ func (s *Store) lookBack(ctx context.Context) (x lookedBack, err error) {
 	}
 	x.table, err = s.Timetable(ctx)
 	return x, err
+}
+
+// until is the last day on which anything was written down of classes or sign-offs; today where nothing was. After it
+// nobody knows who came: a climb is followed no further.
+func (x *lookedBack) until(today civil.Date) (last civil.Date) {
+	if len(x.kept) > 0 {
+		last = x.kept[len(x.kept)-1].on
+	}
+	for _, all := range x.shown {
+		for _, k := range all {
+			last = civil.Max(last, k.On)
+		}
+	}
+	if last.IsZero() || today.Before(last) {
+		return today
+	}
+	return last
 }
 
 // rules fills in what a climb was held to: those of date and age as a day, those that take classes or

@@ -73,6 +73,9 @@ func BackTest(r progress.Report) string {
 		return out
 	}
 	out += fmt.Sprintf("Inside early to late: %d.%d percent (80 are meant); before it %d.%d, after it %d.%d.\n", r.Inside/10, r.Inside%10, r.Early/10, r.Early%10, r.Late/10, r.Late%10)
+	if r.Held > 0 {
+		out += fmt.Sprintf("Of %d the early day is that of a rule, and nobody can be before it; of the others %d.%d percent were before it.\n", r.Held, r.EarlyFree/10, r.EarlyFree%10)
+	}
 	out += fmt.Sprintf("Mean error of the likely day: %.1f days; of the own last twelve weeks on the timetable: %.1f days; of a constant rate since the promotion: %.1f days.\n", r.Error, r.Rival, r.Naive)
 	out += fmt.Sprintf("Chances for 60 and 120 days ahead, mean squared error %.3f:\n", r.Brier)
 	for _, t := range r.Tenths {

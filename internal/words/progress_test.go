@@ -49,4 +49,5 @@ Mean error of the likely day: 30.9 days; of the own last twelve weeks on the tim
 Chances for 60 and 120 days ahead, mean squared error 0.112:
   told  15 percent, came  35 percent of 98
 `, BackTest(progress.Report{Forecasts: 9, Came: 7, Censored: 2, Inside: 767, Early: 100, Late: 133, Error: 30.94, Rival: 73.4, Naive: 57.4, Brier: 0.1119, Tenths: []progress.ChanceOf{{Told: 0.15, Came: 0.35, N: 98}}}))
+	assert.Contains(t, BackTest(progress.Report{Forecasts: 9, Came: 7, Early: 50, Held: 3, EarlyFree: 74}), "before it 5.0, after it 0.0.\nOf 3 the early day is that of a rule, and nobody can be before it; of the others 7.4 percent were before it.\n")
 }

@@ -312,6 +312,8 @@ type Report struct {
 	// and Meier (J. Amer. Statist. Assoc. 53, 1958) over the forecast's own chance at the day.
 	Inside       int
 	Early, Late  int        // the shares before and after it, in permille
+	Held         int        // of the forecasts those whose early day a rule of date or age gives: nobody can be before it
+	EarlyFree    int        // the share before the early day of the others, in permille
 	Error, Naive float64    // mean absolute error in days of the likely day and of the constant rate
 	Rival        float64    // and of the own last twelve weeks on the timetable
 	Tenths       []ChanceOf // of the chances given for 60 and 120 days ahead
@@ -347,7 +349,7 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 		cal := calendars[climbs[i].Program]
 		ends[i].day, ends[i].came = climbs[i].met(&cal)
 	}
-	var low, high []follow
+	var low, high, free []follow
 	var tenths [10]ChanceOf
 	judged, missed, missedNaive, missedRival := 0, 0.0, 0.0, 0.0
 	for on := first.AddDays(8 * 7); on.Before(last); on = on.AddDays(replayEvery) {
@@ -383,6 +385,9 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 			r.Forecasts++
 			low = append(low, follow{f.at(day), came})
 			high = append(high, follow{f.at(day.AddDays(-1)), came})
+			if f.at(f.Early.AddDays(-1)) > 0 {
+				free = append(free, low[len(low)-1])
+			}
 			if came {
 				r.Came++
 				likely := f.Likely
@@ -417,6 +422,7 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 	early, late := below(low, 0.1), 1-below(high, 0.9)
 	r.Early, r.Late = int(math.Round(early*1000)), int(math.Round(late*1000))
 	r.Inside = 1000 - r.Early - r.Late
+	r.Held, r.EarlyFree = r.Forecasts-len(free), int(math.Round(below(free, 0.1)*1000))
 	if r.Came > 0 {
 		r.Error, r.Naive, r.Rival = missed/float64(r.Came), missedNaive/float64(r.Came), missedRival/float64(r.Came)
 	}

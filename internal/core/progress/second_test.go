@@ -388,6 +388,8 @@ func TestTheSpanOfOneSchool(t *testing.T) {
 	assert.Equal(t, 1000, r.Inside+r.Early+r.Late)
 	assert.Equal(t, r.Forecasts, r.Came+r.Censored)
 	assert.Equal(t, Report{}, Replay(nil, nil))
+	assert.Equal(t, []int{446, 192}, []int{r.Held, r.EarlyFree})
+	assert.InDelta(t, r.Early*r.Forecasts/(r.Forecasts-r.Held), r.EarlyFree, 10, "those that a rule holds are never before it")
 	// Of four: the first and third came, the second was followed only so far.
 	four := []follow{{0.3, true}, {0.1, true}, {0.2, false}, {0.9, true}}
 	assert.InDeltaSlice(t, []float64{0, 0.25, 0.25, 1 - 0.75*0.5, 1}, []float64{below(four, 0.1), below(four, 0.15), below(four, 0.3), below(four, 0.5), below(four, 0.95)}, 1e-12)

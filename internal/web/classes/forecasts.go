@@ -18,9 +18,10 @@ type forecastsView struct {
 	Inside   string
 	Early    string
 	Late     string
-	Error    int // days, of the likely day
-	Rival    int // and of the own last twelve weeks on the timetable
-	Naive    int // and of a constant rate
+	Free     string // before the early day, of those that can be
+	Error    int    // days, of the likely day
+	Rival    int    // and of the own last twelve weeks on the timetable
+	Naive    int    // and of a constant rate
 	Rows     []chanceRow
 	Picture  template.HTML
 	Promised bool // the span holds what it promises, within five in a hundred
@@ -37,7 +38,7 @@ func (ch *chapter) forecastsShow(w http.ResponseWriter, r *http.Request) {
 	}
 	x := progress.Replay(climbs, calendars)
 	v := forecastsView{Report: x, Climbs: len(climbs), Inside: permille(x.Inside), Early: permille(x.Early),
-		Late: permille(x.Late), Error: int(math.Round(x.Error)), Rival: int(math.Round(x.Rival)), Naive: int(math.Round(x.Naive)),
+		Late: permille(x.Late), Free: permille(x.EarlyFree), Error: int(math.Round(x.Error)), Rival: int(math.Round(x.Rival)), Naive: int(math.Round(x.Naive)),
 		Promised: x.Inside >= 750 && x.Inside <= 850, Picture: template.HTML(chart.Calibration(x.Tenths))}
 	for _, c := range x.Tenths {
 		v.Rows = append(v.Rows, chanceRow{int(math.Round(100 * c.Told)), int(math.Round(100 * c.Came)), c.N})
