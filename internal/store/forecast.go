@@ -243,7 +243,6 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 	if err != nil {
 		return nil, nil, err
 	}
-	until := back.until(s.Today())
 	j := &judging{}
 	var climbs []progress.Climb
 	calendars := map[string]progress.Calendar{}
@@ -257,7 +256,7 @@ func (s *Store) Replays(ctx context.Context) ([]progress.Climb, map[string]progr
 			continue
 		}
 		track := trackOn(b, x.track, x.born, x.on)
-		c := progress.Climb{Program: x.program + " " + track.ID, Since: x.on, Until: until}
+		c := progress.Climb{Program: x.program + " " + track.ID, Since: x.on, Until: back.last}
 		if !x.ended.IsZero() {
 			c.Until = x.ended
 		}
@@ -299,6 +298,7 @@ type lookedBack struct {
 	waived  map[string][]progress.WaivedOn   // climb and rung
 	waits   map[string][]progress.Wait       // by climb
 	table   timetable.Table
+	last    civil.Date // on which anything was written down of classes or sign-offs; today where nothing was
 }
 
 type cameTo struct {
@@ -376,6 +376,7 @@ func (s *Store) lookBack(ctx context.Context) (x lookedBack, err error) {
 	for _, k := range waits {
 		x.waits[k.of] = append(x.waits[k.of], k.Wait)
 	}
+	x.last = x.until(s.Today())
 	x.table, err = s.Timetable(ctx)
 	return x, err
 }

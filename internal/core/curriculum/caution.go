@@ -146,20 +146,30 @@ func (b *Book) AllCautions(t *Technique) []Caution {
 	return b.Cautions(t, whole, "", remarks...)
 }
 
-// cautionsOf are the words of the cautions that a line is shown with.
-func (b *Book) cautionsOf(t *Technique, stage int, entry, remark string, setting Setting) (out []string) {
+// cautionsOf are the cautions that a line is shown with: their words, and of which kinds the line is risky as it is asked.
+func (b *Book) cautionsOf(t *Technique, stage int, entry, remark string, setting Setting) (out, kinds []string) {
 	hits := t.Kind == "kick" && setting != "" && setting != Settings[0] || setting == "boards"
 	surface := hits && t.putAside()["surface"] == ""
 	for _, c := range b.Cautions(t, stage, entry, remark) {
-		if c.Aside == "" {
-			out = append(out, c.Text)
-			surface = surface && c.Kind != "surface"
+		if c.Aside != "" {
+			continue
 		}
+		out = append(out, c.Text)
+		if c.Kind != "" && !b.later(t, stage, entry, c) {
+			kinds = append(kinds, c.Kind)
+		}
+		surface = surface && c.Kind != "surface"
 	}
 	if surface { // a kick that hits something, whatever breaks a board
-		out = append(out, usualCautions["surface"])
+		out, kinds = append(out, usualCautions["surface"]), append(kinds, "surface")
 	}
-	return out
+	return out, kinds
+}
+
+// later reports whether a line that the school wrote follows from a stage or an entry that is not asked yet: it is shown all the same.
+func (b *Book) later(t *Technique, stage int, entry string, c Caution) bool {
+	same := func(d Caution) bool { return d.Kind == c.Kind }
+	return c.Ground == Ground{} && !slices.ContainsFunc(b.cautionsDue(t, stage, entry), same) && slices.ContainsFunc(b.cautionsDue(t, whole, ""), same)
 }
 
 // whole is a technique with all its stages and entries.

@@ -97,6 +97,7 @@ func TestCautionsByPart(t *testing.T) {
 	x.Entries = []Entry{{Name: "direct", Steps: ParseSteps([]string{"Take the wrist."})}, {Name: "late", Steps: ParseSteps([]string{"wrist lock"})}}
 	x.AttackMoves, x.Attack = "lead jab to throat", []AttackElement{{Kind: "front choke"}, {Kind: "club"}}
 	b := Open(Curriculum{Rungs: []Rung{{ID: "white"}, {ID: "yellow"}}, Techniques: []Technique{x, {ID: "jab", Name: "Jab", Kind: "strike", TechniqueDetails: TechniqueDetails{Targets: []string{"left eye"}}}, {ID: "latch", Name: "Wrist lock", Kind: "lock"}}})
+	told := func(words, _ []string) []string { return words }
 	kinds := func(stage int, entry string) (out []string) {
 		for _, c := range b.Cautions(b.Technique("x"), stage, entry) {
 			word := c.Kind
@@ -110,19 +111,31 @@ func TestCautionsByPart(t *testing.T) {
 	assert.Equal(t, []string{"target", "", "choke", "weapon"}, kinds(1, ""))
 	assert.Equal(t, []string{"target", "", "choke", "weapon", "throw aside: the sweep is only shown"}, kinds(2, "direct"))
 	assert.Equal(t, []string{"target", "", "choke", "weapon", "joint"}, kinds(1, "late"))
-	assert.Equal(t, []string{"no contact to the eyes", "Mind the wall.", usualCautions["choke"], usualCautions["weapon"]}, b.cautionsOf(b.Technique("x"), 2, "", "", "pads"), "what is put aside is not shown")
+	assert.Equal(t, []string{"no contact to the eyes", "Mind the wall.", usualCautions["choke"], usualCautions["weapon"]}, told(b.cautionsOf(b.Technique("x"), 2, "", "", "pads")), "what is put aside is not shown")
+	_, risks := b.cautionsOf(b.Technique("x"), 2, "", "", "pads")
+	assert.Equal(t, []string{"target", "choke", "weapon"}, risks, "a line of the school's own has no kind")
+	own := &Technique{ID: "own", Name: "Low Weir", Kind: "self_defence", Cautions: []string{"joint: slowly", "throw: mats"}}
+	own.Stages = []Stage{{Does: Appends, Steps: ParseSteps([]string{"Step in."})}, {Does: Appends, RungID: "yellow", Steps: ParseSteps([]string{"Sweep the leg."})}}
+	o := Open(Curriculum{Rungs: []Rung{{ID: "white"}, {ID: "yellow"}}, Techniques: []Technique{*own}})
+	for stage, want := range map[int][]string{1: {"joint"}, 2: {"joint", "throw"}} {
+		words, risks := o.cautionsOf(o.Technique("own"), stage, "", "", "")
+		assert.Equal(t, []string{"slowly", "mats"}, words, "what the school wrote is shown from the first")
+		assert.Equal(t, want, risks, "the sweep comes at stage 2, of the joint only the school knows")
+	}
 	assert.Equal(t, "target", b.AllCautions(b.Technique("jab"))[0].Kind, "target fields count")
 	assert.ErrorContains(t, Technique{Name: "A", Kind: "kick", Cautions: []string{"no jump"}}.Check().Err(), "says no reason")
 	assert.NoError(t, Technique{Name: "A", Kind: "kick", Cautions: []string{"no jump: both feet stay down", "no talking: ever"}}.Check().Err())
 
 	kick := &Technique{ID: "k", Name: "Front kick", Kind: "kick"}
 	for setting, want := range map[Setting]int{"": 0, "air": 0, "pads": 1, "boards": 1, "partner": 1} {
-		assert.Len(t, b.cautionsOf(kick, 0, "", "", setting), want, setting)
+		words, risks := b.cautionsOf(kick, 0, "", "", setting)
+		assert.Len(t, words, want, setting)
+		assert.Len(t, risks, want, setting)
 	}
 	kick.Cautions = []string{"surface: the ball of the foot"}
-	assert.Equal(t, []string{"the ball of the foot"}, b.cautionsOf(kick, 0, "", "", "pads"))
+	assert.Equal(t, []string{"the ball of the foot"}, told(b.cautionsOf(kick, 0, "", "", "pads")))
 	kick.Cautions = []string{"no surface: soft shields only"}
-	assert.Empty(t, b.cautionsOf(kick, 0, "", "", "pads"))
+	assert.Empty(t, told(b.cautionsOf(kick, 0, "", "", "pads")))
 }
 
 // TestWhatATrackMayNot do is on no sheet of its members, the defence against it too.

@@ -60,7 +60,8 @@ func (b *Book) say(l *Line, x *asked, at int) {
 	} else {
 		ending = Throughout{}
 	}
-	l.Cautions, l.Why = b.cautionsOf(t, taught, x.entry, r.Note, l.Setting), x.why
+	l.Cautions, l.Risks = b.cautionsOf(t, taught, x.entry, r.Note, l.Setting)
+	l.Why = x.why
 	l.Note = r.Note
 	if r.Note != "" {
 		l.Detail = r.Note

@@ -46,6 +46,7 @@ type Line struct {
 	Faults         []Fault         `json:"faults,omitempty"`
 	Apart          []ToldApart     `json:"told_apart,omitempty"` // from what looks like it
 	Cautions       []string        `json:"cautions,omitempty"`
+	Risks          []string        `json:"-"`                 // the kinds of caution that hold for what is asked
 	Answers        []string        `json:"answers,omitempty"` // accepted ones
 	Versions       []string        `json:"versions,omitempty"`
 	Table          []TableMark     `json:"table,omitempty"`

@@ -125,6 +125,21 @@ func TestSheetAndCalls(t *testing.T) {
 	wheel := by["Mill Wheel, defender"]
 	assert.Equal(t, PartnerPart{Kind: PartnerAttacks, Attacks: []Given{{curriculum.AttackElement{Kind: "rear choke", Origin: "rear"}, "choke"}}}, wheel.Partner)
 	assert.Contains(t, wheel.AtHome, HandsOnlyTouch)
+	for _, x := range []struct {
+		risks   []string
+		role    string
+		setting curriculum.Setting
+		want    []HomeCaution
+	}{
+		{nil, "performer", "", nil}, {nil, "defender", "", []HomeCaution{TapAndWord}}, {nil, "attacker", "", []HomeCaution{TapAndWord}},
+		{[]string{"throw"}, "defender", "", []HomeCaution{GoThroughSteps}}, {[]string{"joint", "weapon"}, "attacker", "", []HomeCaution{GoThroughSteps, SoftWeapon}},
+		{[]string{"choke", "throw"}, "defender", "", []HomeCaution{HandsOnlyTouch}}, {[]string{"jump", "surface"}, "performer", "pads", []HomeCaution{LowFirst}},
+		{[]string{"surface"}, "performer", "boards", []HomeCaution{NoBoards}}, {[]string{"sparring", "fitness"}, "performer", "", []HomeCaution{NoSparring, WarmUpFirst}},
+	} {
+		line := progress.Item{Line: curriculum.Line{Role: curriculum.Role(x.role), Setting: x.setting, Risks: x.risks}}
+		assert.Equal(t, x.want, atHome(line, &curriculum.Technique{Kind: "self_defence"}), "%v", x)
+	}
+	assert.Equal(t, []HomeCaution{NoBoards}, atHome(progress.Item{}, &curriculum.Technique{Kind: "board_break"}))
 	assert.Equal(t, PartnerDefends, by["Mill Wheel, attacker"].Partner.Kind)
 	assert.Equal(t, []HomeCaution{WarmUpFirst}, by["Press-ups"].AtHome)
 

@@ -3,8 +3,6 @@
 package practice
 
 import (
-	"slices"
-
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/progress"
 )
@@ -31,6 +29,9 @@ type Task struct {
 	FollowedBy string
 }
 
+// Answered reports whether the partner begins, so that what one does is an answer and comes after.
+func (t Task) Answered() bool { return t.Partner.Kind == PartnerAttacks }
+
 // SheetTasks is how many things a sheet lists: what a week of evenings holds.
 const SheetTasks = 8
 
@@ -44,7 +45,7 @@ func Sheet(b *curriculum.Book, rung string, things []progress.Next, stance curri
 		if t == nil {
 			continue
 		}
-		task := Task{Next: x, Name: t.Name, Partner: partner(b, x.Item, t), AtHome: atHome(b, x.Item, t), Mend: mend(x.Item), Look: x.Checkpoints, Moves: curriculum.Told(x.Moves, stance.For()), Gives: curriculum.Told(x.Line.Partner, stance.For())}
+		task := Task{Next: x, Name: t.Name, Partner: partner(b, x.Item, t), AtHome: atHome(x.Item, t), Mend: mend(x.Item), Look: x.Checkpoints, Moves: curriculum.Told(x.Moves, stance.For()), Gives: curriculum.Told(x.Line.Partner, stance.For())}
 		if x.Entry != "" {
 			task.Name += ", " + x.Entry
 		}
@@ -146,32 +147,31 @@ const (
 	LowFirst       HomeCaution = "low first" // of jumps and spins
 )
 
-// atHome are the cautions that hold where no instructor stands by.
-func atHome(b *curriculum.Book, x progress.Item, t *curriculum.Technique) (out []HomeCaution) {
-	nature := func(n curriculum.Nature) bool {
-		return slices.ContainsFunc(t.Attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == n })
+// atHome are the cautions that hold where no instructor stands by: by the kinds of caution that the line has anyhow, so that
+// a takedown in the steps or a jump in the words counts as one in the kind.
+func atHome(x progress.Item, t *curriculum.Technique) (out []HomeCaution) {
+	due := map[string]bool{}
+	for _, kind := range x.Risks {
+		due[kind] = true
 	}
 	switch {
-	case nature("choke"):
+	case due["choke"]:
 		out = append(out, HandsOnlyTouch)
-	case t.Kind == "lock" || t.Kind == "throw":
+	case due["joint"] || due["throw"]:
 		out = append(out, GoThroughSteps)
 	case x.Role == "defender" || x.Role == "attacker":
 		out = append(out, TapAndWord)
 	}
-	if nature("weapon") {
-		out = append(out, SoftWeapon)
-	}
-	switch t.Kind {
-	case "sparring":
-		out = append(out, NoSparring)
-	case "board_break":
-		out = append(out, NoBoards)
-	case "fitness":
-		out = append(out, WarmUpFirst)
-	}
-	if slices.Contains(t.Modifiers, "jumping") || slices.Contains(t.Modifiers, "spinning") {
-		out = append(out, LowFirst)
+	for _, x := range []struct {
+		holds bool
+		HomeCaution
+	}{
+		{due["weapon"], SoftWeapon}, {due["sparring"], NoSparring}, {t.Kind == "board_break" || x.Setting == "boards", NoBoards},
+		{due["fitness"], WarmUpFirst}, {due["jump"], LowFirst},
+	} {
+		if x.holds {
+			out = append(out, x.HomeCaution)
+		}
 	}
 	return out
 }

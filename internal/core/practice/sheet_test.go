@@ -25,25 +25,58 @@ func TestThePartnersPart(t *testing.T) {
 		item      progress.Item
 		technique *curriculum.Technique
 		partner   PartnerKind
-		cautions  int
 	}{
-		{progress.Item{Line: curriculum.Line{Role: "attacker"}}, attack("push"), PartnerDefends, 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("push", "hook"), PartnerAttacks, 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, &curriculum.Technique{Kind: "self_defence", TechniqueDetails: curriculum.TechniqueDetails{AttackMoves: "lead jab"}}, PartnerAttacks, 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack(), PartnerAttacks, 1},
-		{progress.Item{Line: curriculum.Line{Role: "performer"}}, attack("push"), "", 0},
-		{progress.Item{Line: curriculum.Line{Role: "holder"}}, attack(), PartnerStrikes, 0},
-		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "pads"}}, attack(), PartnerHolds, 0},
-		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "partner"}}, attack(), PartnerStands, 0},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("rear choke"), PartnerAttacks, 1},
-		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("club"), PartnerAttacks, 2},
-		{progress.Item{}, &curriculum.Technique{Kind: "lock"}, "", 1}, {progress.Item{}, &curriculum.Technique{Kind: "throw"}, "", 1}, {progress.Item{}, &curriculum.Technique{Kind: "sparring"}, "", 1},
-		{progress.Item{}, &curriculum.Technique{Kind: "board_break"}, "", 1}, {progress.Item{}, &curriculum.Technique{Kind: "fitness"}, "", 1},
-		{progress.Item{}, &curriculum.Technique{Kind: "kick", TechniqueDetails: curriculum.TechniqueDetails{Modifiers: []curriculum.Modifier{"spinning"}}}, "", 1},
-		{progress.Item{}, &curriculum.Technique{Kind: "kick", TechniqueDetails: curriculum.TechniqueDetails{Modifiers: []curriculum.Modifier{"jumping"}}}, "", 1},
+		{progress.Item{Line: curriculum.Line{Role: "attacker"}}, attack("push"), PartnerDefends},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("push", "hook"), PartnerAttacks},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, &curriculum.Technique{Kind: "self_defence", TechniqueDetails: curriculum.TechniqueDetails{AttackMoves: "lead jab"}}, PartnerAttacks},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack(), PartnerAttacks},
+		{progress.Item{Line: curriculum.Line{Role: "performer"}}, attack("push"), ""},
+		{progress.Item{Line: curriculum.Line{Role: "holder"}}, attack(), PartnerStrikes},
+		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "pads"}}, attack(), PartnerHolds},
+		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "partner"}}, attack(), PartnerStands},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("rear choke"), PartnerAttacks},
+		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("club"), PartnerAttacks},
 	} {
 		assert.Equal(t, x.partner, partner(curriculum.Open(curriculum.Curriculum{}), x.item, x.technique).Kind)
-		assert.Len(t, atHome(curriculum.Open(curriculum.Curriculum{}), x.item, x.technique), x.cautions, "%s %v", x.technique.Kind, x.technique.Attack)
+	}
+}
+
+// TestWhatIsRiskyAtHome: the cautions of home follow from those of the line, whether kind, attack, word or step call for them.
+func TestWhatIsRiskyAtHome(t *testing.T) {
+	steps := func(says string) curriculum.TechniqueDetails {
+		return curriculum.TechniqueDetails{Stages: []curriculum.Stage{{Does: curriculum.Appends, Steps: []curriculum.Step{{Moves: says}}}}}
+	}
+	attack := func(k curriculum.AttackKind) curriculum.TechniqueDetails {
+		return curriculum.TechniqueDetails{Attack: []curriculum.AttackElement{{Kind: k, Origin: "front"}}}
+	}
+	for _, x := range []struct {
+		curriculum.Technique
+		role string
+		want []HomeCaution
+	}{
+		{curriculum.Technique{Name: "Turned wrist", Kind: "lock"}, "performer", []HomeCaution{GoThroughSteps}},
+		{curriculum.Technique{Name: "Over the hip", Kind: "throw"}, "performer", []HomeCaution{GoThroughSteps}},
+		{curriculum.Technique{Name: "Low Tide", Kind: "self_defence", TechniqueDetails: steps("Step through and sweep the front leg.")}, "defender", []HomeCaution{GoThroughSteps}},
+		{curriculum.Technique{Name: "Low Gate", Kind: "self_defence", TechniqueDetails: steps("Step back and push away.")}, "defender", []HomeCaution{TapAndWord}},
+		{curriculum.Technique{Name: "Loose Collar", Kind: "self_defence", TechniqueDetails: attack("rear choke")}, "attacker", []HomeCaution{HandsOnlyTouch}},
+		{curriculum.Technique{Name: "Long Way", Kind: "self_defence", TechniqueDetails: attack("club")}, "defender", []HomeCaution{TapAndWord, SoftWeapon}},
+		{curriculum.Technique{Name: "Jumping front kick", Kind: "kick"}, "performer", []HomeCaution{LowFirst}},
+		{curriculum.Technique{Name: "Wheel kick", Kind: "kick", TechniqueDetails: curriculum.TechniqueDetails{Modifiers: []curriculum.Modifier{"spinning"}}}, "performer", []HomeCaution{LowFirst}},
+		{curriculum.Technique{Name: "Free rounds", Kind: "sparring"}, "performer", []HomeCaution{NoSparring}},
+		{curriculum.Technique{Name: "Press-ups", Kind: "fitness"}, "performer", []HomeCaution{WarmUpFirst}},
+		{curriculum.Technique{Name: "One board", Kind: "board_break"}, "performer", []HomeCaution{NoBoards}},
+		{curriculum.Technique{Name: "When is a choke let go?", Kind: "knowledge"}, "performer", nil},
+	} {
+		x.ID = "x"
+		b := curriculum.Open(curriculum.Curriculum{Sections: []curriculum.Section{{ID: "s", Name: "All"}}, Rungs: []curriculum.Rung{{ID: "w", Name: "White"}, {ID: "y", Name: "Yellow"}}, Techniques: []curriculum.Technique{x.Technique},
+			Requirements: []curriculum.Requirement{{ID: "r", RungID: "y", SectionID: "s", TechniqueID: "x", Role: curriculum.Role(x.role), Weight: 1, Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 2}}}})
+		var things []progress.Next
+		for _, it := range progress.AskedBy(b, "y", b.Compile(curriculum.Asking{RungID: "y"}), nil).Items {
+			things = append(things, progress.Next{Item: it})
+		}
+		tasks := Sheet(b, "y", things, curriculum.Orthodox, "")
+		require.Len(t, tasks, 1, x.Name)
+		assert.Equal(t, x.want, tasks[0].AtHome, x.Name)
 	}
 }
 
