@@ -86,6 +86,8 @@ func Needed(all []practice.Reason) string {
 			out[i] = "away on " + r.On.Short() + " when it was worked on"
 		case practice.OfTheTheme:
 			out[i] = "theme of the week"
+		case practice.OfTheClass:
+			out[i] = "what this class is for"
 		}
 	}
 	return strings.Join(out, "; ")

@@ -219,8 +219,8 @@ func TestClassPlans(t *testing.T) {
 		assert.Equal(t, said, DoneAs(as))
 	}
 	assert.Equal(t, "3 to Green, 1 to Blue", Shares([]practice.Share{{N: 3, Rung: "Green"}, {N: 1, Rung: "Blue"}}))
-	assert.Equal(t, "not signed off yet; must pass; tried, not right yet; not seen for 1 week; away on 17 Nov when it was worked on; theme of the week", Needed([]practice.Reason{{Kind: practice.NotSigned}, {Kind: practice.MustPass},
-		{Kind: practice.NotRight}, {Kind: practice.NotSeen, Weeks: 1}, {Kind: practice.WasAway, On: civil.MustParse("2026-11-17")}, {Kind: practice.OfTheTheme}}))
+	assert.Equal(t, "not signed off yet; must pass; tried, not right yet; not seen for 1 week; away on 17 Nov when it was worked on; theme of the week; what this class is for", Needed([]practice.Reason{{Kind: practice.NotSigned}, {Kind: practice.MustPass},
+		{Kind: practice.NotRight}, {Kind: practice.NotSeen, Weeks: 1}, {Kind: practice.WasAway, On: civil.MustParse("2026-11-17")}, {Kind: practice.OfTheTheme}, {Kind: practice.OfTheClass}}))
 	for h, said := range map[practice.How]string{practice.InHall: "in the hall, with partners", practice.Live: "live online", practice.Recorded: "from a recording", practice.Unpaired: "in the hall, without partners"} {
 		assert.Equal(t, said, How(h))
 	}

@@ -21,6 +21,7 @@ type Topic struct {
 	Serves   []Served
 	Taught   civil.Date // last worked on in a class of the program; zero: not lately
 	Themed   bool       // it belongs to the theme of the week
+	For      bool       // it is what the class is for
 	Needs    Needs      // what it cannot be done without, as it is asked
 	Drill    string     // the way in that suits those whom it serves; "" none is on record
 	Cues     []string   // what to say
@@ -39,6 +40,7 @@ const (
 	NotSeen    ReasonKind = "not seen"  // for so many Weeks
 	WasAway    ReasonKind = "was away"  // On the day it was worked on
 	OfTheTheme ReasonKind = "theme"     // of the week
+	OfTheClass ReasonKind = "class"     // that is for it
 )
 
 // Reason is why somebody needs to work on something.
@@ -103,6 +105,7 @@ type Plan struct {
 	Blocks []Block
 	Worth  int
 	Served int     // students whom at least one block serves
+	Beside int     // and others who have something of their own to work on meanwhile
 	Rest   []Topic // what rests, because it was just taught
 	Next   []Topic // what would come next if there were more minutes, best first
 	Over   int     // minutes by which what is pinned does not fit
@@ -112,9 +115,9 @@ type Plan struct {
 }
 
 // How a class is built, and what a topic is worth. A topic of the theme counts half as much
-// again, and one of it is always there. What was worked on in the last days rests, but for those who
+// again, what the class is for three times, and one of each is always there. What was worked on in the last days rests, but for those who
 // were away. Each further topic of one section is worth a fifth less than the one before, because a
-// class wants variety.
+// class wants variety; of what is only talked of, half less: who comes wants to move.
 const (
 	warmUpShare = 8 // the warm-up is an eighth of a class, at least 5 minutes
 	warmUpLeast = 5
@@ -123,7 +126,9 @@ const (
 	restDays    = 5
 	surely      = 950 // permille: how likely somebody whom a block serves has to come
 	themePart   = 150 // percent
+	classPart   = 300 // percent
 	varietyPart = 80  // percent
+	talkPart    = 50  // percent
 )
 
 // TopicMinutes is how long a class works on a kind of thing.
@@ -150,6 +155,9 @@ func (t Tonight) worthOf(x *Topic) int {
 	if x.Themed {
 		n = n * themePart / 100
 	}
+	if x.For {
+		n = n * classPart / 100
+	}
 	if part, _ := t.How.of(x); part < 100 {
 		n = n * part / 100
 	}
@@ -157,9 +165,9 @@ func (t Tonight) worthOf(x *Topic) int {
 }
 
 // rests reports whether a topic was just taught, and leaves those who were away then: for them it
-// does not rest.
+// does not rest. What the class is for never does.
 func (t Tonight) rests(x *Topic) bool {
-	if x.Taught.IsZero() || x.Taught.DaysTo(t.On) > restDays || t.Pinned[x.ID] {
+	if x.Taught.IsZero() || x.Taught.DaysTo(t.On) > restDays || t.Pinned[x.ID] || x.For {
 		return false
 	}
 	var away []Served
@@ -215,17 +223,28 @@ func (t Tonight) warmUp() int { return min(max(t.Minutes/warmUpShare, warmUpLeas
 // value is what a choice of topics is worth together.
 func (t Tonight) value(topics []Topic, chosen []int, alone []int) int {
 	bySection := map[string][]int{}
+	var talk []int
 	for _, i := range chosen {
-		bySection[topics[i].Section] = append(bySection[topics[i].Section], alone[i])
-	}
-	total := 0
-	for _, worths := range bySection {
-		slices.SortFunc(worths, func(x, y int) int { return y - x })
-		part := 10_000
-		for _, w := range worths {
-			total += w * part / 10_000
-			part = part * varietyPart / 100
+		if topics[i].moves() {
+			bySection[topics[i].Section] = append(bySection[topics[i].Section], alone[i])
+		} else {
+			talk = append(talk, alone[i])
 		}
+	}
+	total := together(talk, talkPart)
+	for _, worths := range bySection {
+		total += together(worths, varietyPart)
+	}
+	return total
+}
+
+// together is what some topics are worth of which each further one counts a part of the one before, in percent, the worthiest first.
+func together(worths []int, each int) (total int) {
+	slices.SortFunc(worths, func(x, y int) int { return y - x })
+	part := 10_000
+	for _, w := range worths {
+		total += w * part / 10_000
+		part = part * each / 100
 	}
 	return total
 }
@@ -283,7 +302,7 @@ func MakePlan(topics []Topic, t Tonight) (p Plan) {
 	}
 	p.Served = len(served)
 	if t.How != Live && t.How != Recorded { // at home everybody does what is shown
-		p.groups(append(slices.Clip(pool), p.Unsure...), chosen) // who comes after all has something to do
+		p.groups(append(slices.Clip(pool), p.Unsure...), chosen, served) // who comes after all has something to do
 	}
 	if free := t.Minutes - closing - at; free >= leastFree {
 		p.Blocks = append(p.Blocks, Block{Topic: Topic{Minutes: free}, Begin: at, Free: true})
@@ -308,10 +327,13 @@ func spread(pool []Topic, chosen, alone []int, left int) {
 	}
 }
 
-// Drilled reports whether the others drill what they know of a block's section meanwhile.
-func (b Block) Drilled() bool {
-	return b.Kind != "knowledge" && b.Kind != "courtesy" && b.Kind != "character"
+// moves reports whether a topic is done with the body, and not only talked of.
+func (x Topic) moves() bool {
+	return x.Kind != "knowledge" && x.Kind != "courtesy" && x.Kind != "character"
 }
+
+// Drilled reports whether the others drill what they know of a block's section meanwhile.
+func (b Block) Drilled() bool { return b.moves() }
 
 // alone reports whether a group may work on something under a senior, without the instructor's eye.
 func (x Topic) alone() bool {
@@ -327,8 +349,9 @@ const mostGroups = 3
 
 // groups gives those whom a block does not serve something to work on together: what they need
 // and no block brings, that is safe without the instructor's eye. The topics are those that
-// help most of them; what somebody has just worked on so counts half for him with every time.
-func (p *Plan) groups(pool []Topic, chosen []int) {
+// help most of them; what somebody has just worked on so counts half for him with every time. Who is not served otherwise
+// is counted.
+func (p *Plan) groups(pool []Topic, chosen []int, served map[string]bool) {
 	type time struct {
 		student string
 		topic   int
@@ -368,6 +391,10 @@ func (p *Plan) groups(pool []Topic, chosen []int) {
 					busy[s.Student] = true
 					times[time{s.Student, best}]++
 					g.Names = append(g.Names, s.Name)
+					if !served[s.Student] {
+						served[s.Student] = true
+						p.Beside++
+					}
 				}
 			}
 			b.Meanwhile = append(b.Meanwhile, g)
@@ -384,9 +411,11 @@ func (t Tonight) greedy(pool []Topic, alone []int) (chosen []int) {
 			room -= pool[i].Minutes
 		}
 	}
-	if i := t.themed(pool, alone, room); i >= 0 && !slices.ContainsFunc(chosen, func(k int) bool { return pool[k].Themed }) {
-		chosen = append(chosen, i)
-		room -= pool[i].Minutes
+	for _, wanted := range always {
+		if i := best(pool, alone, room, wanted); i >= 0 && !slices.ContainsFunc(chosen, func(k int) bool { return wanted(&pool[k]) }) {
+			chosen = append(chosen, i)
+			room -= pool[i].Minutes
+		}
 	}
 	for {
 		best, gain, minutes := -1, 0, 1
@@ -408,11 +437,14 @@ func (t Tonight) greedy(pool []Topic, alone []int) (chosen []int) {
 	}
 }
 
-// themed is the topic of the theme that is worth most a minute and fits; -1 where there is none.
-func (t Tonight) themed(pool []Topic, alone []int, room int) int {
+// always are the sorts of topics of which one is always there, where any fits: what the class is for, then the theme.
+var always = []func(*Topic) bool{func(x *Topic) bool { return x.For }, func(x *Topic) bool { return x.Themed }}
+
+// best is the topic of a sort that is worth most a minute and fits; -1 where there is none.
+func best(pool []Topic, alone []int, room int, wanted func(*Topic) bool) int {
 	best := -1
 	for i := range pool {
-		if pool[i].Themed && alone[i] > 0 && pool[i].Minutes <= room && (best < 0 || alone[i]*pool[best].Minutes > alone[best]*pool[i].Minutes) {
+		if wanted(&pool[i]) && alone[i] > 0 && pool[i].Minutes <= room && (best < 0 || alone[i]*pool[best].Minutes > alone[best]*pool[i].Minutes) {
 			best = i
 		}
 	}
@@ -428,12 +460,17 @@ func (t Tonight) improve(pool []Topic, alone, chosen []int) []int {
 		return n
 	}
 	now := t.value(pool, chosen, alone)
-	isThemed := func(i int) bool { return pool[i].Themed }
-	held := slices.ContainsFunc(chosen, isThemed) // the theme is not exchanged away
+	// What the class is for and the theme are not exchanged away.
+	lost := func(list []int) bool {
+		return slices.ContainsFunc(always, func(wanted func(*Topic) bool) bool {
+			is := func(i int) bool { return wanted(&pool[i]) }
+			return slices.ContainsFunc(chosen, is) && !slices.ContainsFunc(list, is)
+		})
+	}
 	for {
 		best, gain := []int(nil), 0
 		try := func(list []int) {
-			if minutes(list) > t.Room() || held && !slices.ContainsFunc(list, isThemed) {
+			if minutes(list) > t.Room() || lost(list) {
 				return
 			}
 			if g := t.value(pool, list, alone) - now; g > gain {

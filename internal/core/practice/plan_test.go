@@ -87,6 +87,9 @@ func TestLawsOfPlans(t *testing.T) {
 	rapid.Check(t, func(t *rapid.T) {
 		rng := rand.New(rand.NewPCG(rapid.Uint64().Draw(t, "seed"), 1))
 		topics := someTopics(rng, rapid.IntRange(0, 14).Draw(t, "topics"), rapid.SampledFrom([]string{"", "S1"}).Draw(t, "theme"))
+		for i := range topics {
+			topics[i].For = i%5 == 4
+		}
 		tonight := Tonight{Minutes: rapid.IntRange(10, 120).Draw(t, "minutes"), On: tuesday, Pinned: map[string]bool{}, Dropped: map[string]bool{}}
 		if len(topics) > 3 {
 			tonight.Dropped[topics[0].ID] = true
@@ -128,9 +131,14 @@ func TestLawsOfPlans(t *testing.T) {
 			}
 			require.Equal(t, tonight.Minutes, at)
 		}
-		themed := func(b Block) bool { return b.Themed && b.ID != "" }
-		if one := tonight.themed(p.Next, worths(tonight, p.Next), tonight.Room()); one >= 0 && len(tonight.Pinned) == 0 && p.Over == 0 && !pinnedAny(p) {
-			require.True(t, slices.ContainsFunc(p.Blocks, themed), "one of the theme is there where any fits")
+		for k, wanted := range always {
+			room := tonight.Room()
+			if k == 1 { // what the class is for goes before
+				room -= 10
+			}
+			if best(p.Next, worths(tonight, p.Next), room, wanted) >= 0 && len(tonight.Pinned) == 0 && p.Over == 0 && !pinnedAny(p) {
+				require.True(t, slices.ContainsFunc(p.Blocks, func(b Block) bool { return b.ID != "" && wanted(&b.Topic) }), "one of the theme, and of what the class is for, is there where any fits")
+			}
 		}
 	})
 }
@@ -209,6 +217,7 @@ func TestGroupsBeside(t *testing.T) {
 	}, Tonight{Minutes: 72, On: tuesday})
 	require.Equal(t, []string{"Kick", "Punch"}, []string{p.Blocks[1].Name, p.Blocks[2].Name})
 	assert.Equal(t, []Group{{"Crane", "", []string{"Ed", "Gus", "Hal"}}, {"Reed", "", []string{"Flo"}}, {"Swan", "", []string{"Ivo"}}}, p.Blocks[1].Meanwhile)
+	assert.Equal(t, []int{4, 6}, []int{p.Served, p.Beside}, "each is counted once")
 	assert.Equal(t, []Group{{"Heron", "", []string{"Ed", "Flo"}}, {"Wren", "", []string{"Joy"}}, {"Crane", "", []string{"Gus", "Hal"}}}, p.Blocks[2].Meanwhile, "Joy has her turn, Ed and Flo another thing")
 }
 
@@ -264,6 +273,8 @@ func TestWhatAPlanCounts(t *testing.T) {
 	assert.Equal(t, []int{1000, 100, 500, 300}, alone, "a topic of the theme counts half as much again")
 	assert.Equal(t, 1000+400+64+300, n.value(topics, []int{0, 1, 2, 3}, alone), "each further one of a section counts a fifth less")
 	assert.Zero(t, n.value(topics, nil, alone))
+	talk := []Topic{{Section: "S", Kind: "knowledge"}, {Section: "T", Kind: "courtesy"}, {Section: "U", Kind: "character"}, {Section: "S", Kind: "kick"}}
+	assert.Equal(t, 1000+500+200+500, n.value(talk, []int{0, 1, 2, 3}, []int{1000, 1000, 800, 500}), "of what is only talked of each further one counts half less, whatever its section")
 	assert.Equal(t, []int{5, 32, 7, 50, 5, 0, 3, 0}, []int{n.warmUp(), n.Room(), Tonight{Minutes: 60}.warmUp(), Tonight{Minutes: 60}.Room(), Tonight{Minutes: 5}.warmUp(), Tonight{Minutes: 5}.Room(), Tonight{Minutes: 3}.warmUp(), Tonight{Minutes: 3}.Room()})
 	n.Pinned = map[string]bool{"a": true, "d": true}
 	p := MakePlan(topics, n)
@@ -276,4 +287,6 @@ func TestWhatAPlanCounts(t *testing.T) {
 		assert.Equal(t, rests, Tonight{On: tuesday}.rests(&rested), "%d days", days)
 	}
 	assert.False(t, n.rests(&rested), "what is pinned never rests")
+	rested.For, rested.Taught = true, tuesday.AddDays(-1)
+	assert.False(t, Tonight{On: tuesday}.rests(&rested), "nor does what the class is for")
 }

@@ -22,6 +22,7 @@ type Present struct {
 	MakeUp        bool                  // comes to make up for a class missed: what was missed comes first
 	Missed        map[string]civil.Date // technique → the day on which it was worked on while this one was away
 	Theme         Theme                 // of the program
+	For           string                // what the class is called and of which kind it is: it may be for one thing, sparring say
 }
 
 // Theme is what a week is about: sections of a program, or words of the school's own.
@@ -52,6 +53,13 @@ func (h Theme) Has(t *curriculum.Technique, section, sectionName string) bool {
 		}
 	}
 	return false
+}
+
+// isFor reports whether a class that is called so, or is of such a kind, is for something: its name or kind has the name of the section, or the
+// kind of technique: "Friday sparring", "Forms".
+func isFor(class string, t *curriculum.Technique, sectionName string) bool {
+	words := stems(class)
+	return within(words, stems(sectionName)) || within(words, stems(strings.ReplaceAll(string(t.Kind), "_", " ")))
 }
 
 // Phrases are the words of a theme one by one: what stands between commas, semicolons, "and", "&"
@@ -96,11 +104,11 @@ const (
 	needNear     = 2 // a grading that tests the next rung is near
 	needMissed   = 2
 	needMakeUp   = 8
-	needTheme    = 1 // of what is done already
+	needTheme    = 1 // of what is done already, as of what the class is for
 )
 
 // need is how much one needs to work on something, and why.
-func (p *Present) need(it *progress.Item, themed bool, on civil.Date) (worth int, why []Reason) {
+func (p *Present) need(it *progress.Item, themed, meant bool, on civil.Date) (worth int, why []Reason) {
 	switch {
 	case it.Counts && !it.Done:
 		worth, why = needOpen, append(why, Reason{Kind: NotSigned})
@@ -123,8 +131,11 @@ func (p *Present) need(it *progress.Item, themed bool, on civil.Date) (worth int
 		}
 		why = append(why, Reason{Kind: WasAway, On: day})
 	}
-	if worth == 0 && themed {
+	switch {
+	case worth == 0 && themed:
 		return needTheme, []Reason{{Kind: OfTheTheme}}
+	case worth == 0 && meant:
+		return needTheme, []Reason{{Kind: OfTheClass}}
 	}
 	if worth > 0 && p.Near && it.Counts {
 		worth += needNear
@@ -167,8 +178,8 @@ func Topics(present []Present, taught map[string]civil.Date, on civil.Date) []To
 			if t == nil {
 				continue
 			}
-			themed := p.Theme.Has(t, it.SectionID, it.Section)
-			worth, why := p.need(it, themed, on)
+			themed, meant := p.Theme.Has(t, it.SectionID, it.Section), isFor(p.For, t, it.Section)
+			worth, why := p.need(it, themed, meant, on)
 			if worth == 0 {
 				continue
 			}
@@ -180,7 +191,8 @@ func Topics(present []Present, taught map[string]civil.Date, on civil.Date) []To
 				all = append(all, &gathered{book: p.Book, roles: map[curriculum.Role]bool{}, Topic: Topic{ID: it.TechniqueID, Name: t.Name, Section: it.Section, Place: place, Kind: it.Kind, Taught: taught[it.TechniqueID],
 					Needs: needsOf(it.Kind, it.Role, it.Setting), Cues: p.Book.Cues(t)}})
 			}
-			all[n].serve(p, it, themed, worth, why)
+			all[n].Themed, all[n].For = all[n].Themed || themed, all[n].For || meant
+			all[n].serve(p, it, worth, why)
 		}
 	}
 	out := make([]Topic, 0, len(all))
@@ -191,8 +203,7 @@ func Topics(present []Present, taught map[string]civil.Date, on civil.Date) []To
 }
 
 // serve adds one line of one student.
-func (g *gathered) serve(p *Present, it *progress.Item, themed bool, worth int, why []Reason) {
-	g.Themed = g.Themed || themed
+func (g *gathered) serve(p *Present, it *progress.Item, worth int, why []Reason) {
 	g.roles[it.Role] = true
 	g.Needs = g.Needs.and(needsOf(it.Kind, it.Role, it.Setting))
 	g.far = append(g.far, far(it))
@@ -233,6 +244,9 @@ func (g *gathered) finished() Topic {
 		g.Roles = StrikeAndHold
 	case len(g.calls) == 1:
 		g.Name = g.calls[0]
+	}
+	if g.For && (g.Kind == "sparring" || g.Kind == "partner_set") {
+		g.Minutes *= 2 // everybody gets their rounds, and with more than one partner
 	}
 	youngest := "" // tracks stand in order of age
 	if i := slices.IndexFunc(g.book.Program.Tracks, func(t curriculum.Track) bool { return slices.Contains(g.tracks, t.ID) }); i >= 0 {

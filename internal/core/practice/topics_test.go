@@ -75,6 +75,11 @@ func TestTopics(t *testing.T) {
 	topics = Topics([]Present{ann}, nil, tuesday)
 	assert.Equal(t, []any{"Rope", true, []Served{{"ann", "Ann", "Green", needTheme * 1000, 1000, []Reason{{Kind: OfTheTheme}}, false}}}, []any{topics[0].Drill, topics[0].Themed, topics[0].Serves})
 
+	ann.Theme, ann.For = Theme{}, "Friday kicks, General"
+	topics = Topics([]Present{ann}, nil, tuesday)
+	assert.Equal(t, []any{false, true, []Reason{{Kind: OfTheClass}}}, []any{topics[0].Themed, topics[0].For, topics[0].Serves[0].Why}, "what is known is done where the class is for it")
+	ann.For = ""
+
 	// Missed: little by itself, first where it is made up for.
 	ben.Items = ben.Items[:2]
 	ben.Missed = map[string]civil.Date{"reed": tuesday.AddDays(-7), "leap": tuesday.AddDays(-7)}
@@ -113,6 +118,39 @@ func TestThemes(t *testing.T) {
 	}
 	assert.True(t, Theme{Sections: []string{"d"}}.Has(&b.Techniques[2], "d", "Defences"))
 	assert.False(t, Theme{Sections: []string{"d"}}.Has(&b.Techniques[0], "k", "Kicks"))
+}
+
+// TestRoundsTakeTheirTime: in a class that is for sparring it takes twice its minutes; nothing else does.
+func TestRoundsTakeTheirTime(t *testing.T) {
+	b := curriculum.Open(curriculum.Curriculum{Sections: []curriculum.Section{{ID: "s", Name: "Bouts"}}, Techniques: []curriculum.Technique{{ID: "a", Name: "Rounds", Kind: "sparring"}, {ID: "b", Name: "Three steps", Kind: "partner_set"}, {ID: "c", Name: "Open gate", Kind: "form"}}})
+	p := Present{Student: "ann", Chance: 1000, Book: b}
+	for _, x := range b.Techniques {
+		p.Items = append(p.Items, progress.Item{Line: curriculum.Line{TechniqueID: x.ID, Kind: x.Kind, Section: "Bouts", Role: "performer"}, Counts: true})
+	}
+	for class, want := range map[string][]int{"Bouts, General": {20, 20, 10}, "Evening, General": {10, 10, 10}} {
+		p.For = class
+		var got []int
+		for _, x := range Topics([]Present{p}, nil, tuesday) {
+			got = append(got, x.Minutes)
+		}
+		assert.Equal(t, want, got, class)
+	}
+}
+
+// TestWhatAClassIsFor: a class may be for one section or one kind of technique, by its name or its kind.
+func TestWhatAClassIsFor(t *testing.T) {
+	sparring, form := &curriculum.Technique{Name: "Rounds", Kind: "sparring"}, &curriculum.Technique{Name: "Open gate", Kind: "form"}
+	for _, x := range []struct {
+		class   string
+		of      *curriculum.Technique
+		section string
+		want    bool
+	}{
+		{"Kenpo sparring, Sparring", sparring, "Bouts", true}, {"Friday, Bouts", sparring, "Bouts", true}, {"Sparring, ", form, "Forms", false}, {"Forms in the loft, General", form, "Patterns", true}, {"Pattern night, General", form, "Patterns", true},
+		{"Open mat, General", form, "Forms", false}, {"Cubs and juniors, General", form, "Forms", false}, {"Self-defence, ", &curriculum.Technique{Kind: "self_defence"}, "Answers", true}, {"", sparring, "Sparring", false},
+	} {
+		assert.Equal(t, x.want, isFor(x.class, x.of, x.section), "%v", x)
+	}
 }
 
 // TestHowAClassIsHeld: what can be done live, recorded or without partners, how, and at what worth.

@@ -173,7 +173,7 @@ func (ch *chapter) whoComes(r *http.Request, c timetable.Class, on civil.Date, t
 	for _, y := range climbs {
 		x.likely = append(x.likely, likely{y.Name, y.Rung.Short(), t.Chances[y.StudentID] / 10})
 		x.present = append(x.present, practice.Present{Student: y.StudentID, Name: y.Name, Rung: y.Next.Short(), Track: y.Track.ID, Chance: t.Chances[y.StudentID], Book: y.Book, Items: y.Items,
-			Near: near[y.Next.ID], MakeUp: c.MakesUp() || t.MakeUp[y.StudentID], Missed: away[y.StudentID], Theme: x.themes[y.ProgramID].Theme})
+			Near: near[y.Next.ID], MakeUp: c.MakesUp() || t.MakeUp[y.StudentID], Missed: away[y.StudentID], Theme: x.themes[y.ProgramID].Theme, For: c.Name + ", " + c.Kind})
 	}
 	return x, nil
 }
