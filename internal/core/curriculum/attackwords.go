@@ -284,10 +284,10 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 	return out, note
 }
 
-// isHeld reports whether no part of an attack could be an answer: a hold, a choke, a weapon.
+// isHeld reports whether no part of an attack could be an answer: a hold, a choke, a weapon, a push.
 func (b *Book) isHeld(attack []AttackElement) bool {
 	return !slices.ContainsFunc(attack, func(a AttackElement) bool {
-		return slices.Contains([]Nature{"strike", "kick"}, b.Program.NatureOf(a.Kind))
+		return !slices.Contains([]AttackKind{"push", "two-hand push", "slap"}, a.Kind) && slices.Contains([]Nature{"strike", "kick"}, b.Program.NatureOf(a.Kind))
 	})
 }
 

@@ -32,6 +32,27 @@ var ofATitle = regexp.MustCompile(`(?i)\b(?:white|yellow|orange|green|blue|purpl
 // greeting begins or ends a letter.
 var greeting = regexp.MustCompile(`(?i)^(?:hi|hello|hey|dear|good (?:morning|evening|afternoon)|see you|thanks|thank you|regards|kind regards|best wishes|many thanks|good luck|cheers|yours)\b[^,:;\d]{0,30}[,!.]?$`)
 
+// struckOut is what somebody took out and left standing: ~~Crescent kick~~.
+var struckOut = regexp.MustCompile(`^~~[^~]+~~(?: ?\([^()]*\))?[.]?$`)
+
+// shownThings are in what is shown, whatever verb begins it: Bring the knee up.
+var shownThings = regexp.MustCompile(`(?i)\b(?:knee|leg|foot|feet|hand|arm|hips?|chin|guard|elbow|heel|partner|attacker|opponent|question)s?\b`)
+
+// takesLeave ends a letter: who writes stands below it.
+var takesLeave = regexp.MustCompile(`(?i)^(?:thanks|thank you|regards|kind regards|best wishes|best|many thanks|cheers|yours|see you|good luck)\b[^,:;\d]{0,30}[,!.]?$`)
+
+// toBring is what to bring, to wear or to see to.
+var toBring = regexp.MustCompile(`(?i)^(?:please |remember to |do ?n.t forget (?:to )?(?:bring )?|also )*(?:bring|wear|arrive|be (?:early|on time|there|here)|pay|let (?:us|me) know)\b[^:;]*$`)
+
+// aboutPage is of which version a page is, who made it and where it is found.
+var aboutPage = regexp.MustCompile(`(?i)^(?:(?:version|ver\.?|rev(?:ision)?\.?|issue|edition|draft)\s*:?\s*(?:no\.? ?)?v?\d|(?:last )?(?:updated|revised|amended|printed|reviewed)\b|valid from\b|©|\(c\)\s|copyright\b|https?://|www\.|(?:tel|phone|e-?mail|mobile)\b\s*[:.]|\S+@\S+\.\S+$)|\bpage \d+ (?:of|/) ?\d+$`)
+
+// saidOfAll is a sentence about all of a page, which is no step: All locks slowly. Tap = stop.
+var saidOfAll = regexp.MustCompile(`(?i)^(?:> ?)?(?:all|every|everything|each|always|never|no|remember|note|nb|important|warning|caution)\b[^:;]*[.!]$|^(?:> ?)?(?:note|nb|important|warning|caution|remember) ?[:!] `)
+
+// saysSides is in what says on which side all is done.
+var saysSides = regexp.MustCompile(`(?i)\b(?:sides?|both|legs?|arms?|left|right)\b`)
+
 // beltFirst is a title that begins with its belt.
 var beltFirst = regexp.MustCompile(`(?i)^(?:white|yellow|orange|gold|green|blue|purple|brown|red|black)(?:[ /-](?:white|yellow|orange|green|blue|purple|brown|red|black))? (?:belt|sash|stripe|tag|tip)\b`)
 
@@ -91,6 +112,18 @@ func (b *Book) setAside(line string, first bool) string {
 	}
 	if dashHead.MatchString(text) {
 		return "the head of the columns"
+	}
+	if aboutPage.MatchString(text) {
+		return "it is about the page"
+	}
+	if toBring.MatchString(text) && !shownThings.MatchString(text) {
+		return "what to bring or to see to"
+	}
+	if strings.HasPrefix(text, ">") || saidOfAll.MatchString(text) && b.amountIn(text) == "" && !saysSides.MatchString(text) {
+		return "a remark on the page"
+	}
+	if struckOut.MatchString(text) {
+		return "it is struck out"
 	}
 	if greeting.MatchString(text) {
 		return "a greeting"

@@ -105,6 +105,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if allOf.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind) && b.Named(l.Name) == nil {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
+	if l.usual && l.New && l.Moves == "" && slices.Contains(basic, l.Kind) && pointToWatch.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s reads like how something is done; where it is, write it in brackets behind it", l.Name))
+	}
 	if sentences.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
@@ -352,6 +355,9 @@ var (
 
 // ofChoice is what the candidate brings, or one of several.
 var ofChoice = regexp.MustCompile(`(?i)^(?:your|my|their|his or her|one of|any of|either|some|another|any (?:one|other)) `)
+
+// pointToWatch is how something is done, as one tells it: Bring the knee up.
+var pointToWatch = regexp.MustCompile(`(?i)^(?:bring|keep|turn|pull|push|lift|raise|bend|straighten|point|look|land|snap|rotate|pivot|extend|drop|relax|tuck|lean|lock|squeeze|drive|put|get|let|move|swing|close|open) (?:on |with |at |over |from |into )?(?:the|your|his|her|their|both|one|each) \pL`)
 
 // allOf is a name for several: all forms.
 var allOf = regexp.MustCompile(`(?i)^(?:all|every) `)

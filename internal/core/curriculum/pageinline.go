@@ -278,6 +278,9 @@ func (b *Book) headBrackets(line string) string {
 
 var sentenceHead = regexp.MustCompile(`^(\s*\pL[\pL -]{2,30})\. +(\S.*)$`)
 
+// shortWithAmount is a label of one kind, a word or two that leave its word out, and how much: Kick: front x 20.
+var shortWithAmount = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:kick|punch|block|strike|stance|throw|lock)s?: +[\pL-]+(?: [\pL-]{2,})?) +([x×] ?\d|\d)`)
+
 // firstSentence makes a heading that ends as a sentence one with a colon: Kicking. Fifteen times each leg.
 func (b *Book) firstSentence(line string) string {
 	if m := sentenceHead.FindStringSubmatch(line); m != nil && b.Named(strings.TrimSpace(m[1])) == nil {

@@ -198,6 +198,28 @@ func withoutHours(lines []string) []string {
 // weekOf is when a line is taught, or at which station it is asked, which asks nothing: Week 1-2: Jab, cross.
 var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|stations?|rounds?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
 
+// weekShort is a week, a lesson or a day written short before a line, where several lines begin so: W1  Stance: horse.
+var weekShort = regexp.MustCompile(`^\s*(?:[-–—*•] )?(?:W|Wk|wk|L|D|M|T)\.? ?\d{1,2}\s*(?:[-–—:.)]\s*|\s{2,}|\t)`)
+
+// withoutWeeks is a page without such labels; one alone may be a name.
+func withoutWeeks(lines []string) []string {
+	n, same := 0, map[string]int{}
+	for _, line := range lines {
+		if m := weekShort.FindString(line); m != "" {
+			n++
+			same[strings.TrimRight(m, " \t-–—:.)")]++
+		}
+	}
+	if n < 3 || n == len(same) && 2*n < len(lines) {
+		return lines
+	}
+	out := slices.Clone(lines)
+	for i, line := range out {
+		out[i] = blanked(weekShort, line)
+	}
+	return out
+}
+
 // anyBullet is any sign that a list has before its lines: a star, an arrow, a picture.
 var anyBullet = regexp.MustCompile(`^(\s*)[\p{So}‣◦⁃∙❖➤➜▶▸›][\x{fe0f}]?\s+`)
 
@@ -207,6 +229,7 @@ var letterMark = regexp.MustCompile(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2
 var (
 	starred   = regexp.MustCompile("(\\*\\*|__|\\*|_|`)(\\p{L}[^*_`]*?)(\\*\\*|__|\\*|_|`)")
 	starredIn = regexp.MustCompile(`_\(([^()]*)\)_|\*\(([^()]*)\)\*`)
+	codeMark  = regexp.MustCompile("`([^`]+)`")
 	pipeRow   = regexp.MustCompile(`^\s*\|(.+)\|\s*$`)
 	pipeRule  = regexp.MustCompile(`^\s*\|[-:| ]+\|\s*$`)
 )
@@ -223,7 +246,7 @@ func withoutMarkup(line string) string {
 		}
 		return strings.Join(cells, "\t")
 	}
-	line = starredIn.ReplaceAllString(line, "($1$2)")
+	line = codeMark.ReplaceAllString(starredIn.ReplaceAllString(line, "($1$2)"), "$1")
 	return starred.ReplaceAllStringFunc(line, func(s string) string {
 		m := starred.FindStringSubmatch(s)
 		if m[1] != m[3] {

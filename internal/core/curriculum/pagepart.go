@@ -193,6 +193,9 @@ func (b *Book) twoParts(l *PageLine, word, next string, before bool) (is, read b
 	return rest && b.ReadPart(l, word+", "+next) == "", false
 }
 
+// asFar is how far something is done.
+var asFar = regexp.MustCompile(`(?i)^as far as\b`)
+
 // bare reports whether an amount is only a number, which behind a name may be its number in a
 // series.
 func bare(amount string) bool {
@@ -269,7 +272,7 @@ func (b *Book) loose(l *PageLine, part string) {
 	if check.Key(part) == "double" {
 		l.doubt("“double” is read as a remark; where the technique is done twice at once, write its name with it, and where it is another one, its own name")
 	}
-	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) && !(b.kindOf(l) == "self_defence" && fromAttack.MatchString(part)) {
+	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) && !(slices.Contains([]Kind{"self_defence", "lock", "throw"}, b.kindOf(l)) && fromAttack.MatchString(part)) && !asFar.MatchString(part) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
 	} else if (strings.HasPrefix(strings.ToLower(part), "both ") || bothOnly.MatchString(part)) && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one

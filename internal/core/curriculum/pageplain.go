@@ -38,7 +38,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 	lines := leftAndRight(semicolons(written))
 	stripes := b.stripesSay(lines)
 	lines = withoutCodes(b.sectionsBehind(lines))
-	lines = plainNumbers(dashNumbers(withoutHours(lines)))
+	lines = plainNumbers(dashNumbers(withoutHours(withoutWeeks(lines))))
 	for i, line := range withoutPipes(lines) {
 		lines[i] = blanked(nextWord, halfMinutes.ReplaceAllString(line, "${1}½ min"))
 	}
@@ -67,6 +67,9 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 			pieces = fromEach(pieces[0])
 		}
 		if each := boxesIn(written[i]); each != nil {
+			pieces = each
+		}
+		if each := b.beside(line); each != nil && !table {
 			pieces = each
 		}
 		mine := myOwn.MatchString(line)
@@ -104,6 +107,7 @@ func writtenPlainly(line string) string {
 	line = quotedName.ReplaceAllString(numberLabel.ReplaceAllString(howNeeded(line), "$1$2. "), "$1 $2 $3")
 	line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
 	line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
+	line = ofEachSide.ReplaceAllString(onceThrough.ReplaceAllString(shortWithAmount.ReplaceAllString(line, "$1, $2"), "$1"), "$1 each $2")
 	return timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 }
 
@@ -286,6 +290,13 @@ var numberLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:techniques
 
 // quotedName is a name in quotation marks.
 var quotedName = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)["“”](\p{Lu}[^"“”]*\pL)["“”](\s*$|\s*[(,:–—-].*$)`)
+
+var (
+	// ofEachSide is how many of each of what a list names, on each side: 10 of each, each leg.
+	ofEachSide = regexp.MustCompile(`(?i)\b(\d{1,3}) of each,? (?:on |with )?each (leg|arm|hand|side|foot)\b`)
+	// onceThrough is how often something is gone through.
+	onceThrough = regexp.MustCompile(`(?i)\b(once|twice|three times|\d+ times) (?:all the way )?through\b`)
+)
 
 // minutesOf is a time of something: 1 minute of jumping jacks.
 var minutesOf = regexp.MustCompile(`(?i)\b(\d+ ?(?:minutes?|mins?|seconds?|secs?)) of (\pL)`)

@@ -77,7 +77,7 @@ func TestPagesWithoutTheirDress(t *testing.T) {
 		"Self-defence|Bear hug, arms trapped|Defence to a knife slash w/ disarm at once|Defense vs a push and a pull": "self_defence: Bear hug, 2 a side against hug (arms trapped)|self_defence: Defence to a knife slash w/ disarm at once, 2 a side|self_defence: Defense vs a push and a pull, 2 a side",
 		"Technique;Reps|Hook kick;10|Low jab;5":                                                                       "~ the head of the columns|kick: Hook kick, 10|strike: Low jab, 5",
 		"Type,Name,Reps|Kick,\"Hook kick (slow, high)\",10|Strike,Jab,5":                                              "~ the head of the columns|kick: Hook kick, 10, slowly, level high|strike: Jab, 5",
-		"6. Defences against|a. a low grab|b. a push|7. Good manners and effort":                                      "self_defence: a low grab, 2 a side|self_defence: a push, 2 a side|? : Good manners and effort, 5 a side",
+		"6. Defences against|a. a low grab|b. a push|7. Good manners and effort":                                      "self_defence: a low grab, 2 a side|self_defence: a push, 2 a side against push|? : Good manners and effort, 5 a side",
 		"Forms|Part 3: Friends|Good manners":                                                                          "? : , 0 x 0 s, as |? : Good manners, 5 a side",
 		"Kicks (each 4x forward, 4x back)|Hook kick|Side kick, 3":                                                     "kick: Hook kick, 4 each way|kick: Side kick, 3",
 		"Kicks|Hook kick x10  ______|Low kick, 5  ___ / 5|Parent's signature ______":                                  "kick: Hook kick, 10|kick: Low kick, 5|~ a sum, a fee or a place to sign",

@@ -50,6 +50,7 @@ type pageReader struct {
 	after   int             // the line that a sentence may go on with; −1 none
 	drawn   *SampleGroup    // whose questions stand below
 	pointed bool            // at what stands below, question mark or not
+	closed  bool            // who wrote the page has taken leave
 }
 
 func (b *Book) pageReader(text string) *pageReader {
@@ -61,6 +62,7 @@ func (b *Book) pageReader(text string) *pageReader {
 			written[i], long[i] = string([]rune(line)[:MaxLine]), true
 		}
 	}
+	written = b.cellsDown(written)
 	page, head := b.plainly(written)
 	var table *columns
 	if c, is := headRow(head); is {
@@ -213,6 +215,10 @@ func (r *pageReader) aside(l *PageLine, x pageText, typed, text string, first bo
 	if x.legend != "" {
 		why = "what a sign means: " + x.legend
 	}
+	if r.closed && why == "" && len(strings.Fields(text)) <= 4 && r.amountIn(text) == "" && r.kindInName(text) == "" && r.Named(text) == nil {
+		why = "a greeting"
+	}
+	r.closed = r.closed || !first && takesLeave.MatchString(strings.TrimSpace(text))
 	switch {
 	case why != "":
 		if m := titleSays.FindStringSubmatch(text); first && m != nil {
@@ -310,6 +316,9 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 		return
 	}
 	r.pointsBelow(x, text)
+	if r.amountForAll(&l, text) {
+		return
+	}
 	if len(r.out) == MaxPage {
 		l.fail(1, fmt.Sprintf("a page has up to %d lines; enter the rest as another", MaxPage))
 		r.full = true

@@ -17,7 +17,7 @@ var nextWord = regexp.MustCompile(`^\s*(?:(?:And|Then|Next|Lastly|Finally|After 
 
 var (
 	// What a sentence says before it comes to what is asked.
-	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:please )?(?:(?:(?:the )?(?:students?|candidates?)|he|she|they|everyone|everybody) (?:shows?|performs?|demonstrates?|does) (?:an? |the )?|(?:the )?(?:students?|candidates?|you|i|he|she|they|everyone|everybody) (?:must|should|will|shall|can|has to|have to) (?:also )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:an? |the |your |how you )?)?`)
+	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:please )?(?:(?:(?:the )?(?:students?|candidates?)|he|she|they|everyone|everybody) (?:shows?|performs?|demonstrates?|does) (?:an? |the )?|(?:the )?(?:students?|candidates?|you|i|he|she|they|everyone|everybody) (?:must|should|will|shall|can|has to|have to|then) (?:also |then )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:an? |the |your |how you )?)?`)
 	maybeAsked  = regexp.MustCompile(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
 	leadsIn     = regexp.MustCompile(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
 	sparFor     = regexp.MustCompile(`(?i)^\s*spar for `)

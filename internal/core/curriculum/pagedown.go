@@ -1,0 +1,244 @@
+package curriculum
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+	"unicode"
+
+	"velvetladder/internal/core/check"
+)
+
+// A page whose cells stand one below the other, as a table comes out of a web page, and one that lists in columns.
+
+// cellsDown puts what stands one below the other into rows: below the heads of columns, one a line, each record of as many lines; without them
+// amounts that stand below what they are of.
+func (b *Book) cellsDown(written []string) []string {
+	if out := recordsDown(written); out != nil {
+		return out
+	}
+	return b.tracksAcross(b.amountsDown(written))
+}
+
+// recordsDown reads Technique, Reps, Notes, one below the other, and then three lines for each technique, of which one may be blank. nil where
+// the page is no such.
+func recordsDown(written []string) []string {
+	for i := range written {
+		n := headsDown(written[i:])
+		if n == 0 {
+			continue
+		}
+		c, _ := headRow(strings.Join(written[i:i+n], "\t"))
+		out := slices.Clone(written)
+		join := func(at int) {
+			out[at] = strings.Join(written[at:min(at+n, len(written))], "\t")
+			for k := at + 1; k < min(at+n, len(written)); k++ {
+				out[k] = ""
+			}
+		}
+		join(i)
+		told, records := 0, 0
+		for at := i + n; at < len(written); at += n {
+			for at < len(written) && strings.TrimSpace(written[at]) == "" {
+				at++ // between records
+			}
+			if at == len(written) {
+				break
+			}
+			records++
+			if k := at + max(c.amount, 0); k < len(written) && amountCell(written[k]) {
+				told++
+			}
+			join(at)
+		}
+		if records > 1 && 2*told >= records && c.amount >= 0 {
+			return out
+		}
+	}
+	return nil
+}
+
+// headsDown is how many lines from the first on are heads of columns, one each; 0 where they are none.
+func headsDown(lines []string) int {
+	n := 0
+	for n < len(lines) && isColumnHead(lines[n]) {
+		n++
+	}
+	if _, is := headRow(strings.Join(lines[:n], "\t")); n < 2 || !is {
+		return 0
+	}
+	return n
+}
+
+// isColumnHead reports whether a line is the head of one column and nothing else.
+func isColumnHead(line string) bool {
+	key := strings.TrimRight(check.Key(line), "?:")
+	_, known := cellHeads[key]
+	if !known {
+		_, known = cellHeads[strings.TrimSuffix(key, "s")]
+	}
+	return known || sheetCell.MatchString(key)
+}
+
+// amountCell reports whether a cell says how much, in figures alone too.
+func amountCell(text string) bool {
+	text = strings.TrimSpace(text)
+	return text != "" && (isAmount(text) || bare(text))
+}
+
+// amountsDown puts amounts that stand alone below what they are of behind it, where most of the page is so: Front kick, and below it 10 each leg.
+func (b *Book) amountsDown(written []string) []string {
+	alone := func(i int) bool {
+		return i >= 0 && i < len(written) && isAmount(strings.TrimSpace(written[i])) && !bare(strings.TrimSpace(written[i]))
+	}
+	of := func(i int) bool {
+		if i < 0 || strings.TrimSpace(written[i]) == "" || alone(i) || strings.ContainsAny(written[i], "\t:") || b.amountIn(written[i]) != "" {
+			return false
+		}
+		h, is := b.heading(strings.TrimSpace(written[i]))
+		return !is || h.unknown
+	}
+	pairs, lines := 0, 0
+	for i := range written {
+		if strings.TrimSpace(written[i]) == "" || alone(i) {
+			continue
+		}
+		if lines++; of(i) && alone(i+1) {
+			pairs++
+		}
+	}
+	if pairs < 2 || 2*pairs < lines {
+		return written
+	}
+	out := slices.Clone(written)
+	for i := range written {
+		if of(i) && alone(i+1) {
+			out[i], out[i+1] = strings.TrimRight(written[i], " ")+", "+strings.TrimSpace(written[i+1]), ""
+		}
+	}
+	return out
+}
+
+// colonOrTab is behind what is asked, before its amounts.
+var colonOrTab = regexp.MustCompile(`^([^:\t|]*\pL[^:\t|]*?)\s*[:\t|]\s*(\S.*)$`)
+
+// tracksAcross reads columns that are headed by tracks of the program, an amount for each: Push-ups: 5 | 10 | 20, below Cubs | Juniors | Adults. The
+// last column is what is asked, the others are what their tracks change. Other lines stay.
+func (b *Book) tracksAcross(lines []string) []string {
+	var tracks []string
+	out := slices.Clone(lines)
+	for i, line := range lines {
+		if head := b.tracksIn(line); head != nil {
+			tracks, out[i] = head, line[:0]
+			continue
+		}
+		m := colonOrTab.FindStringSubmatch(line)
+		if tracks == nil || m == nil {
+			continue
+		}
+		cells := barOrTab.Split(strings.TrimSpace(m[2]), -1)
+		last := len(cells) - 1
+		if len(cells) != len(tracks) || !amountCell(cells[last]) {
+			continue
+		}
+		read := m[1] + ", " + cells[last]
+		for k, cell := range cells[:last] {
+			switch {
+			case notAsked.MatchString(cell):
+				read += ", not for " + tracks[k]
+			case strings.EqualFold(cell, cells[last]):
+			case amountCell(cell):
+				read += ", " + cell + " for " + tracks[k]
+			default:
+				read = ""
+			}
+			if read == "" {
+				break
+			}
+		}
+		if read != "" {
+			out[i] = read
+		}
+	}
+	return out
+}
+
+var (
+	barOrTab = regexp.MustCompile(`\s*(?:\||\t)\s*`)
+	notAsked = regexp.MustCompile(`(?i)^(?:-|–|—|x|no|none|n/?a|not asked|nothing|)$`)
+)
+
+// tracksIn are the tracks that a line names as heads of columns, as the program calls them; nil where it is none such.
+func (b *Book) tracksIn(line string) (out []string) {
+	for _, cell := range barOrTab.Split(strings.Trim(line, " |\t"), -1) {
+		name := strings.TrimSpace(headBracket.ReplaceAllString(cell, ""))
+		at := slices.IndexFunc(b.Program.Tracks, func(t Track) bool { return check.Key(t.Name) == check.Key(name) })
+		switch {
+		case at >= 0:
+			out = append(out, b.Program.Tracks[at].Name)
+		case len(out) == 0 && isColumnHead(name):
+		default:
+			return nil
+		}
+	}
+	if len(out) < 2 {
+		return nil
+	}
+	return out
+}
+
+// cellGap is between things that stand beside each other.
+var cellGap = regexp.MustCompile(`\t+| {3,}`)
+
+// beside are the things that a line lists in columns, Front kick    Side kick    Round kick, each of the same kind; nil where it lists none.
+func (b *Book) beside(line string) (out []string) {
+	for _, cell := range cellGap.Split(strings.TrimSpace(line), -1) {
+		cell = strings.TrimSpace(cell[listed(cell):])
+		if cell == "" || strings.ContainsFunc(cell, func(r rune) bool { return !unicode.IsLetter(r) && r != ' ' && r != '-' }) || len(strings.Fields(cell)) > 3 {
+			return nil
+		}
+		if h, is := b.headingOf(cell); is && !h.unknown {
+			return nil
+		}
+		out = append(out, cell)
+	}
+	if len(out) < 2 || len(b.kindsOf(out)) != 1 || !b.allTell(out) {
+		return nil
+	}
+	return out
+}
+
+// forAll is an amount of all that stands above, which have said none: 5 each side; everything 10 each side.
+var forAll = regexp.MustCompile(`(?i)^(?:(?:all|everything|each|all of (?:these|them|the above)|each of (?:these|them|the above)|all the above)(?: of (?:these|them))?[:,]? +)?(.+)$`)
+
+// ofWholePage says that what is said holds for all above, and not only below the last heading.
+var ofWholePage = regexp.MustCompile(`(?i)^(?:everything|(?:all |each )?(?:of )?the above)\b`)
+
+// amountForAll reads a line that says only how much, below others of its heading that do not: it is of all of them.
+func (r *pageReader) amountForAll(l *PageLine, text string) bool {
+	m := forAll.FindStringSubmatch(strings.TrimRight(strings.TrimSpace(text[listed(text):]), ". "))
+	if m == nil || !isAmount(m[1]) || bare(m[1]) || r.under.amount != nil || r.table != nil || len(r.out) == r.since {
+		return false
+	}
+	q, err := ParseQuantity(m[1])
+	if err != nil || q.Measure == RoundsTimed {
+		return false
+	}
+	for _, x := range r.out[r.since:] {
+		if x.Aside == "" && (!x.usual || x.Problem != "" && !x.kindless) {
+			return false
+		}
+	}
+	first := r.since
+	if ofWholePage.MatchString(text) {
+		first = 0
+	}
+	for i := range r.out[first:] {
+		if x := &r.out[first+i]; x.Aside == "" && x.usual && x.under.amount == nil {
+			x.Quantity, x.usual = q, false
+		}
+	}
+	l.Aside = "how much of each of what stands above"
+	r.add(*l)
+	return true
+}

@@ -1,0 +1,86 @@
+package curriculum
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// readAs are the lines that a page is read as, each in the words of the corpus; what is set aside as its reason, what is asked about with a question mark.
+func readAs(b *Book, page string) (out []string) {
+	for _, l := range b.ParsePage(page) {
+		switch {
+		case l.Aside != "":
+			out = append(out, "~ "+l.Aside)
+		case l.Problem != "" || len(l.Doubts) > 0 || l.Waits:
+			out = append(out, "? "+l.Name)
+		default:
+			out = append(out, understood(b, l))
+		}
+	}
+	return out
+}
+
+// TestCellsOneBelowTheOther: a table that was copied cell by cell is read as the same table typed as one, whatever its columns; blank cells
+// and blank lines between records change nothing.
+func TestCellsOneBelowTheOther(t *testing.T) {
+	b := shore()
+	table := "Technique\tReps\tNotes\nFront kick\t10 each leg\tknee high\nPalm heel strike\t8 each hand\t\nPattern One\t1\tslowly\n"
+	want := readAs(b, table)
+	down := strings.ReplaceAll(table, "\t", "\n")
+	assert.Equal(t, []string{"~ the head of the columns", "kick: Front kick, 10 each limb (knee high)", "strike: Palm heel strike, 8 each limb", "form: Pattern One, 1, slowly"}, want)
+	assert.Equal(t, want, readAs(b, down))
+	assert.Equal(t, want, readAs(b, strings.Replace(down, "Front kick", "\nFront kick", 1)), "a blank line below the heads")
+	assert.Equal(t, []string{"kick: Front kick, 10 each limb", "block: Low block, 5 each limb", "fitness: Press-ups, 15"}, readAs(b, "Front kick\n10 each leg\nLow block\n5 each arm\nPress-ups\n15 reps"), "without heads")
+	assert.NotContains(t, readAs(b, "Technique\nReps\nFront kick\nSide kick\nBack kick\nHook kick"), "~ the head of the columns", "two words are no heads where no amounts stand below")
+}
+
+// TestBesideEachOther: what stands in columns is one line each, where all of it is of one kind; a technique and its stance are not.
+func TestBesideEachOther(t *testing.T) {
+	b := shore()
+	assert.Equal(t, []string{"kick: Front kick, 5 a side", "kick: Side kick, 5 a side", "kick: Hook kick, 5 a side"}, readAs(b, "Kicks\nFront kick\t\tSide kick\nHook kick"))
+	assert.Equal(t, readAs(b, "Kicks\nFront kick\tSide kick"), readAs(b, "Kicks\nFront kick     Side kick"))
+	assert.Len(t, readAs(b, "Kicks\nFront kick\tHorse stance"), 1)
+	assert.Len(t, readAs(b, "Kicks\nFront kick\tlead leg"), 1)
+}
+
+// TestHowMuchOfAll: an amount below several that say none is that of all of them, and of no other; where one says its own it is asked about.
+func TestHowMuchOfAll(t *testing.T) {
+	b := shore()
+	all := "~ how much of each of what stands above"
+	assert.Equal(t, []string{"kick: Front kick, 5 a side", "block: Low block, 8 a side", "block: High block, 8 a side", all}, readAs(b, "Kicks\nFront kick\nBlocks\nLow block\nHigh block\n8 each side"))
+	assert.Equal(t, []string{"kick: Front kick, 8 a side", "block: Low block, 8 a side", "block: High block, 8 a side", all}, readAs(b, "Kicks\nFront kick\nBlocks\nLow block\nHigh block\nEverything 8 each side"))
+	assert.Equal(t, []string{"kick: Front kick, 3", "block: Low block, 8 a side", all}, readAs(b, "Kicks\nFront kick x3\nBlocks\nLow block\nEverything 8 each side"))
+	assert.NotContains(t, readAs(b, "Blocks\nLow block x3\nHigh block\n8 each side"), all)
+	assert.NotContains(t, readAs(b, "Blocks (5 each side)\nLow block\n8 each side"), all)
+}
+
+// TestWhatAPageSaysOfItself: what is about the page, for everybody, or from who wrote it asks nothing; what is shown is not taken for it.
+func TestWhatAPageSaysOfItself(t *testing.T) {
+	b := shore()
+	for line, want := range map[string]string{
+		"Version 4, March 2024    Page 1 of 1": "~ it is about the page", "Last updated 3 May": "~ it is about the page", "www.otterhall.example": "~ it is about the page", "coach@otterhall.example": "~ it is about the page",
+		"Bring a drink and your licence.": "~ what to bring or to see to", "Please arrive ten minutes early": "~ what to bring or to see to", "> All locks slowly. Tap = stop.": "~ a remark on the page", "Remember to breathe!": "~ a remark on the page",
+		"~~Crescent kick~~ (dropped)": "~ it is struck out", "Bring the knee up": "? Bring the knee up",
+	} {
+		got := readAs(b, "Kicks\nFront kick x5\n"+line)
+		assert.Equal(t, want, got[len(got)-1], line)
+	}
+	assert.Equal(t, []string{"fitness: Squats, 50"}, readAs(b, "Fitness\n`50` squats"))
+	assert.Equal(t, []string{"kick: Front kick, 5", "~ a greeting", "~ a greeting"}, readAs(b, "Kicks\nFront kick x5\nCheers,\nTom"))
+	assert.Equal(t, []string{"stance: Horse stance, 60 s", "strike: Middle punch, 20", "kick: Front kick, 20"}, readAs(b, "W1  Stance: horse, 1 min hold\nW1  Punch: middle x 20\nW2  Kick: front x 20"), "weeks written short")
+	assert.Equal(t, []string{"~ the title of the page", "self_defence: Quiet Door, 2 a side against push"}, readAs(b, "Green belt\nSelf defence\nQuiet Door, push to the chest"))
+}
+
+// TestColumnsOfTracks: an amount for each track is what its columns say; the last is that of everybody else, and what is none is left out.
+func TestColumnsOfTracks(t *testing.T) {
+	b := island(func(c *Curriculum) { c.Program.Tracks = []Track{{ID: "c", Name: "Cubs"}, {ID: "j", Name: "Juniors"}, {ID: "a", Name: "Adults"}} })
+	want := []string{"fitness: Press-ups, 20, 5 times for Cubs, 10 times for Juniors", "kick: Front kick, 10 a side, not for Cubs"}
+	assert.Equal(t, want, readAs(b, "CUBS (5-7)  |  JUNIORS (8-12)  |  ADULTS\nPress-ups: 5 | 10 | 20\nFront kick: none | 10 a side | 10 a side"))
+	assert.Equal(t, want, readAs(b, "Item\tCubs\tJuniors\tAdults\nPress-ups\t5\t10\t20\nFront kick\t-\t10 a side\t10 a side"))
+	for _, l := range b.ParsePage("Cubs | Juniors | Adults\nCrane Form: first half | all | all") {
+		assert.True(t, l.Problem != "" || len(l.Doubts) > 0, "what is no amount is asked about")
+	}
+	assert.NotEqual(t, want, readAs(shore(), "Cubs | Juniors | Adults\nPress-ups: 5 | 10 | 20\nFront kick: none | 10 a side | 10 a side"), "where the program has no such tracks")
+}
