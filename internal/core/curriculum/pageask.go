@@ -108,6 +108,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.usual && l.New && l.Moves == "" && slices.Contains(basic, l.Kind) && pointToWatch.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s reads like how something is done; where it is, write it in brackets behind it", l.Name))
 	}
+	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
+		l.doubt(fmt.Sprintf("%s is read as a question to be answered; where it is shown, write “self-defence” on the line", l.Name))
+	}
 	if sentences.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
@@ -123,7 +126,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s says a number; where that is the amount, put a comma before it", l.Name))
 	}
-	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !(l.Kind == "form" && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !ofSoMany.MatchString(l.Name) && !(l.Kind == "form" && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
 	}
 }
@@ -325,6 +328,9 @@ func inSmall(name string) bool {
 // manySaid are so many of a kind, which none of them names: five blocks, five kicks.
 var manySaid = regexp.MustCompile(`(?i)\b(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten) (?:kicks|blocks|strikes|punches|stances|forms|patterns|combinations)\b`)
 
+// ofSoMany is a name that says of how many one thing is: four direction punch.
+var ofSoMany = regexp.MustCompile(`(?i)^(?:two|three|four|five|six|seven|eight|nine|ten|twelve)[ -](?:direction|directional|part|point|way|corner|gate|finger|hand|handed|knuckle|stage) \pL`)
+
 // beginsNumber is a name that says first how many.
 var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty|any|\d+) \p{L}`)
 
@@ -355,6 +361,9 @@ var (
 
 // ofChoice is what the candidate brings, or one of several.
 var ofChoice = regexp.MustCompile(`(?i)^(?:your|my|their|his or her|one of|any of|either|some|another|any (?:one|other)) `)
+
+// whatWouldYouDo asks for an answer to an attack, which may be shown: A partner pushes you. What do you do?
+var whatWouldYouDo = regexp.MustCompile(`(?i)\b(?:grabs?|holds?|push(?:es)?|punch(?:es)?|kicks?|chokes?|hits?|attacks?|pulls?)\b.*\bwhat (?:do|would|will|can) you do\b`)
 
 // pointToWatch is how something is done, as one tells it: Bring the knee up.
 var pointToWatch = regexp.MustCompile(`(?i)^(?:bring|keep|turn|pull|push|lift|raise|bend|straighten|point|look|land|snap|rotate|pivot|extend|drop|relax|tuck|lean|lock|squeeze|drive|put|get|let|move|swing|close|open) (?:on |with |at |over |from |into )?(?:the|your|his|her|their|both|one|each) \pL`)

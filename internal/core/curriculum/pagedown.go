@@ -187,6 +187,52 @@ func (b *Book) tracksIn(line string) (out []string) {
 	return out
 }
 
+// labelBox is a label, a box to tick, perhaps a number, and what is asked: KICK  [ ] 3. low kick.
+var labelBox = regexp.MustCompile(`^\s*(\pL[\pL -]{1,18}?)\s*(?:\[ ?\]|[☐□▢◻])\s*(?:\d{1,2}[.)]\s*)?(\pL.*)$`)
+
+// asHeading is a label of one as a heading for several: KICK.
+func (b *Book) asHeading(label string) string {
+	if _, is := b.headingOf(label); !is {
+		if h, many := b.headingOf(label + "s"); many && !h.unknown {
+			return label + "s"
+		}
+	}
+	return label
+}
+
+// boxed reports whether labels before boxes are how a page writes its headings: one of them is a heading, or several are in capitals.
+func (b *Book) boxed(written []string, label string) bool {
+	if h, is := b.headingOf(label); is && !h.unknown {
+		return true
+	}
+	n := 0
+	for _, line := range written {
+		if m := labelBox.FindStringSubmatch(line); m != nil && m[1] == strings.ToUpper(m[1]) {
+			n++
+		}
+	}
+	return n > 1 && label == strings.ToUpper(label)
+}
+
+// dittoBehind is a name and the sign that says as above: inner block ...... ditto.
+var dittoBehind = regexp.MustCompile(`(?i)^(.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*)(?:ditto|do\.|"|″|〃)\s*$`)
+
+// saidBehind is a name and what is said of it.
+var saidBehind = regexp.MustCompile(`^.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*(\S.*)$`)
+
+// dittoed is a page with what the line above says where a line says ditto.
+func dittoed(lines []string) []string {
+	out := slices.Clone(lines)
+	for i := 1; i < len(lines); i++ {
+		if m := dittoBehind.FindStringSubmatch(lines[i]); m != nil && !strings.Contains(lines[i], "\t") {
+			if above := saidBehind.FindStringSubmatch(out[i-1]); above != nil {
+				out[i] = m[1] + above[1]
+			}
+		}
+	}
+	return out
+}
+
 // cellGap is between things that stand beside each other.
 var cellGap = regexp.MustCompile(`\t+| {3,}`)
 

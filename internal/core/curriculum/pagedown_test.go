@@ -75,7 +75,9 @@ func TestWhatAPageSaysOfItself(t *testing.T) {
 
 // TestColumnsOfTracks: an amount for each track is what its columns say; the last is that of everybody else, and what is none is left out.
 func TestColumnsOfTracks(t *testing.T) {
-	b := island(func(c *Curriculum) { c.Program.Tracks = []Track{{ID: "c", Name: "Cubs"}, {ID: "j", Name: "Juniors"}, {ID: "a", Name: "Adults"}} })
+	b := island(func(c *Curriculum) {
+		c.Program.Tracks = []Track{{ID: "c", Name: "Cubs"}, {ID: "j", Name: "Juniors"}, {ID: "a", Name: "Adults"}}
+	})
 	want := []string{"fitness: Press-ups, 20, 5 times for Cubs, 10 times for Juniors", "kick: Front kick, 10 a side, not for Cubs"}
 	assert.Equal(t, want, readAs(b, "CUBS (5-7)  |  JUNIORS (8-12)  |  ADULTS\nPress-ups: 5 | 10 | 20\nFront kick: none | 10 a side | 10 a side"))
 	assert.Equal(t, want, readAs(b, "Item\tCubs\tJuniors\tAdults\nPress-ups\t5\t10\t20\nFront kick\t-\t10 a side\t10 a side"))
@@ -83,4 +85,26 @@ func TestColumnsOfTracks(t *testing.T) {
 		assert.True(t, l.Problem != "" || len(l.Doubts) > 0, "what is no amount is asked about")
 	}
 	assert.NotEqual(t, want, readAs(shore(), "Cubs | Juniors | Adults\nPress-ups: 5 | 10 | 20\nFront kick: none | 10 a side | 10 a side"), "where the program has no such tracks")
+}
+
+// TestWordsOfATest: how a test is put in words, and what stands for what is said above, is read as in a list.
+func TestWordsOfATest(t *testing.T) {
+	b := shore()
+	for page, want := range map[string]string{
+		"Kicks\nShow me a front kick on each leg (x5)":                    "kick: Front kick, 5 each limb",
+		"Kicks\nShow me your best side kick":                              "kick: Side kick, 5 a side",
+		"Kicks\nfront, side, round: 10 each, both legs":                   "kick: Front kick, 10 each limb|kick: Side kick, 10 each limb|kick: Round kick, 10 each limb",
+		"Strikes\nlow punch ...... x10\nhigh punch ...... ditto":          "strike: low punch, 10|strike: high punch, 10",
+		"Strikes\njab, cross, hook, uppercut combo":                       "combination: jab, cross, hook, uppercut combo, 4 a side: jab, cross, hook, uppercut",
+		"KICK  [ ] 3. low kick, 20 each leg\nFIT   [ ] 9. skip 3 mins":    "kick: low kick, 20 each limb|fitness: skip, 180 s",
+		"our fourth kata: Ishi Yon":                                       "form: Ishi Yon, 1",
+		"Forms\nLong Form, first 20 moves":                                "form: Long Form, 1 (first 20 moves)",
+		"Knowledge\nA partner pushes you. What do you do?":                "? A partner pushes you. What do you do?",
+		"Knowledge\nWhat does the knot stand for?":                        "knowledge: What does the knot stand for?, 1",
+		"00:00 skipping 2 min\n05:00 Front kick x10\n25:00 Side kick x10": "fitness: skipping, 120 s|kick: Front kick, 10|kick: Side kick, 10",
+		"Kicks\nFront kick x5\nTurn the hip":                              "kick: Front kick, 5|? Turn the hip",
+		"Locks\nGooseneck, from a lapel grab":                             "lock: Gooseneck, 3 a side (from a lapel grab)",
+	} {
+		assert.Equal(t, want, strings.Join(readAs(b, page), "|"), page)
+	}
 }

@@ -20,7 +20,7 @@ var kindsInWords = []struct {
 	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|^(?:the )?meanings? of\b` +
 		`|^history\b` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
-		`|^(?:say|tell|write) (?:us |me )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
+		`|^(?:say|tell|write) (?:us |me )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
 	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
 	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b`)},
@@ -37,7 +37,7 @@ var kindsInWords = []struct {
 	{"throw", regexp.MustCompile(`\buchi[ -]?komi\b`)},
 	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", regexp.MustCompile(`\b(locks?|arm ?bars?|wrist twist)\b|\b(?:neck|arm|leg|sleeve|scarf|wrist|shoulder|body|side|ground|pinning|control|figure|collar|hip|cross|head) holds?\b|\bholds?$|^holds?\b|\bholds? (?:from|to|down|on|and)\b`)},
-	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b` +
+	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b|^(?:sequence|flow|string) (?:#?\d|[a-h]\b)` +
 		`|\b(?:jab|cross|punch|uppercut|elbow)-(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b` +
 		`|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
 	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b`)},

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"regexp"
 	"slices"
 	"strconv"
@@ -180,11 +181,14 @@ func plainNumbers(lines []string) []string {
 // hourFirst is a time of the day before a line.
 var hourFirst = regexp.MustCompile(`^\s*(?:[01]?\d|2[0-3])[.:][0-5]\d(?: ?[ap]m)?(?:\s*[-–]\s*(?:[01]?\d|2[0-3])[.:][0-5]\d)?\s+\pL`)
 
+// minuteFirst is a time on the clock of a lesson before a line: 25:00 spar.
+var minuteFirst = regexp.MustCompile(`^\s*\d{1,2}:[0-5]\d\s+\pL`)
+
 // withoutHours blanks the times of a day's plan, where at least three lines have one.
 func withoutHours(lines []string) []string {
 	out, n := slices.Clone(lines), 0
 	for i, line := range lines {
-		if at := hourFirst.FindString(line); at != "" {
+		if at := cmp.Or(hourFirst.FindString(line), minuteFirst.FindString(line)); at != "" {
 			_, size := utf8.DecodeLastRuneInString(at)
 			out[i], n = strings.Repeat(" ", utf8.RuneCountInString(at)-1)+line[len(at)-size:], n+1
 		}

@@ -103,7 +103,7 @@ func (b *Book) howInName(l *PageLine) {
 var attackerDoes = regexp.MustCompile(`(?i)^(?:the |an? |your |his |her )?(?:attacker|partner|opponent|somebody|someone) \pL`)
 
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
-var bothOnly = regexp.MustCompile(`(?i)^(?:on )?(?:both (?:sides|arms|legs|hands|feet)|each (?:side|arm|leg|hand|foot))\.?$`)
+var bothOnly = regexp.MustCompile(`(?i)^(?:on )?(?:both(?: (?:sides|arms|legs|hands|feet))?|each (?:side|arm|leg|hand|foot))\.?$`)
 
 // oneSide is a name with one side behind it.
 var oneSide = regexp.MustCompile(`^(.+) ([LR])$`)
@@ -147,7 +147,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {
 			continue // how it is attacked, or answered
 		}
-		told := amount || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || stanceAlone.MatchString(part) || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
+		told := amount || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || stanceAlone.MatchString(part) || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
 		if b.Named(part) == nil && !saysOnlyHow(part) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return

@@ -42,7 +42,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 	for i, line := range withoutPipes(lines) {
 		lines[i] = blanked(nextWord, halfMinutes.ReplaceAllString(line, "${1}½ min"))
 	}
-	lines, head = keyedRows(lines)
+	lines, head = keyedRows(dittoed(lines))
 	framed, table := map[int]bool{}, head != ""
 	for i, line := range lines {
 		if _, is := headRow(line); is {
@@ -68,6 +68,9 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		}
 		if each := boxesIn(written[i]); each != nil {
 			pieces = each
+		}
+		if m := labelBox.FindStringSubmatch(written[i]); m != nil && b.boxed(written, m[1]) {
+			pieces = []string{b.asHeading(m[1]), m[2]}
 		}
 		if each := b.beside(line); each != nil && !table {
 			pieces = each
@@ -107,6 +110,8 @@ func writtenPlainly(line string) string {
 	line = quotedName.ReplaceAllString(numberLabel.ReplaceAllString(howNeeded(line), "$1$2. "), "$1 $2 $3")
 	line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
 	line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
+	line = whichForm.ReplaceAllString(line, "$1$2: ")
+	line = eachInBrackets.ReplaceAllString(line, "$1, $3$4 each $2")
 	line = ofEachSide.ReplaceAllString(onceThrough.ReplaceAllString(shortWithAmount.ReplaceAllString(line, "$1, $2"), "$1"), "$1 each $2")
 	return timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 }
@@ -292,6 +297,10 @@ var numberLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:techniques
 var quotedName = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)["“”](\p{Lu}[^"“”]*\pL)["“”](\s*$|\s*[(,:–—-].*$)`)
 
 var (
+	// whichForm is a label that says which of the forms it is: our fourth kata: Ishi Yon.
+	whichForm = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:our |the |your |my |a )?(?:(?:first|second|third|fourth|fifth|new|next|set|main|compulsory|required|grading|\d(?:st|nd|rd|th)) )(kata|form|pattern|poomsae|hyung|tul|set): +`)
+	// eachInBrackets is each side, and behind it in brackets how often: front kick on each leg (x5).
+	eachInBrackets = regexp.MustCompile(`(?i)^([^(;:\t]*?\pL) (?:on |with )?each (leg|arm|hand|side|foot) \((?:x ?(\d{1,3})|(\d{1,3}) ?x)\)$`)
 	// ofEachSide is how many of each of what a list names, on each side: 10 of each, each leg.
 	ofEachSide = regexp.MustCompile(`(?i)\b(\d{1,3}) of each,? (?:on |with )?each (leg|arm|hand|side|foot)\b`)
 	// onceThrough is how often something is gone through.

@@ -21,7 +21,15 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	mark := listed(line)
 	body, _ := cutAny(line[mark:], "(,;:\t")
 	body = strings.TrimRight(body, " ")
-	if b.Named(body) != nil || b.Named(strings.TrimSpace(line)) != nil {
+	if b.Named(strings.TrimSpace(line)) != nil {
+		return "", 0, false
+	}
+	if m := rowCalled.FindStringSubmatch(line[mark:]); m != nil { // jab, cross, hook combo
+		if row := strings.Split(m[1], ","); !slices.ContainsFunc(row, func(name string) bool { return !b.isMove(strings.TrimSpace(name)) }) {
+			return m[1], utf8.RuneCountInString(strings.TrimRight(line, " ")), true
+		}
+	}
+	if b.Named(body) != nil {
 		return "", 0, false
 	}
 	if words := strings.Fields(body); len(words) > 1 {
@@ -71,6 +79,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 
 // calledCombo is behind the moves of a combination that is called one.
 var calledCombo = regexp.MustCompile(`(?i),? (?:combination|combo)s?$`)
+
+// rowCalled are moves with commas between that are called a combination behind them.
+var rowCalled = regexp.MustCompile(`(?i)^(\pL[^(;:\t\d]*,[^(;:\t\d]*?),? (?:combination|combo)$`)
 
 // limbLast ends a remark that says with what.
 var limbLast = regexp.MustCompile(`(?i)\pL (?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)

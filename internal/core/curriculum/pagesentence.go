@@ -17,7 +17,7 @@ var nextWord = regexp.MustCompile(`^\s*(?:(?:And|Then|Next|Lastly|Finally|After 
 
 var (
 	// What a sentence says before it comes to what is asked.
-	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:please )?(?:(?:(?:the )?(?:students?|candidates?)|he|she|they|everyone|everybody) (?:shows?|performs?|demonstrates?|does) (?:an? |the )?|(?:the )?(?:students?|candidates?|you|i|he|she|they|everyone|everybody) (?:must|should|will|shall|can|has to|have to|then) (?:also |then )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:an? |the |your |how you )?)?`)
+	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:please )?(?:(?:(?:the )?(?:students?|candidates?)|he|she|they|everyone|everybody) (?:shows?|performs?|demonstrates?|does) (?:an? |the )?|(?:the )?(?:students?|candidates?|you|i|he|she|they|everyone|everybody) (?:must|should|will|shall|can|has to|have to|then) (?:also |then )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:(?:an? |the |your |how you )?(?:best |nicest |strongest )?)?)?`)
 	maybeAsked  = regexp.MustCompile(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
 	leadsIn     = regexp.MustCompile(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
 	sparFor     = regexp.MustCompile(`(?i)^\s*spar for `)
@@ -44,7 +44,7 @@ var (
 	// wayBehind is how often, and which way: 5 x forward.
 	wayBehind = regexp.MustCompile(`(?i)^(.*\pL\)?),? (\d{1,3}) ?x (forwards?|backwards?|fwd|bwd|back)$`)
 	// eachBehind is an amount of each of a list, behind a colon: Rising, inside, low: 10 of each.
-	eachBehind = regexp.MustCompile(`(?i)^([^:]*\pL[^:]*,[^:]*?): (\d{1,3} ?(?:x |times )?(?:of )?each(?: (?:side|leg|arm|hand))?)$`)
+	eachBehind = regexp.MustCompile(`(?i)^([^:]*\pL[^:]*,[^:]*?): (\d{1,3} ?(?:x |times )?(?:of )?each(?:,? (?:side|leg|arm|hand|both (?:sides|legs|arms|hands)))?)$`)
 )
 
 var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "stomach": "mid", "middle": "mid", "mid": "mid", "low": "low", "high": "high", "waist": "mid", "belt": "mid", "knee": "low", "shin": "low"}
@@ -127,7 +127,7 @@ func roundsInFigures(line string) string {
 var whoDoes = regexp.MustCompile(`(?i)^(?:attacker|partner|opponent|defender|candidate|student|holder)\b`)
 
 // doA is what somebody can do: do a front kick.
-var doA = regexp.MustCompile(`(?i)^\s*(?:do|show) an? \pL`)
+var doA = regexp.MustCompile(`(?i)^\s*(?:do|show) (?:an? \pL|(?:your )?(?:form|kata|pattern|poomsae|hyung|tul)\b)`)
 
 // capitalised is a line whose first letter is a capital.
 func capitalised(line string) string {
