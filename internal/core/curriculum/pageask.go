@@ -105,7 +105,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if allOf.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind) && b.Named(l.Name) == nil {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if l.usual && l.New && l.Moves == "" && slices.Contains(basic, l.Kind) && pointToWatch.MatchString(l.Name) && len(l.Doubts) == 0 {
+	if l.usual && l.New && l.Moves == "" && slices.Contains(append(basic, "footwork"), l.Kind) && (pointToWatch.MatchString(l.Name) || saidOfKnee.MatchString(l.Name)) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s reads like how something is done; where it is, write it in brackets behind it", l.Name))
 	}
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
@@ -367,6 +367,9 @@ var whatWouldYouDo = regexp.MustCompile(`(?i)\b(?:grabs?|holds?|push(?:es)?|punc
 
 // pointToWatch is how something is done, as one tells it: Bring the knee up.
 var pointToWatch = regexp.MustCompile(`(?i)^(?:bring|keep|turn|pull|push|lift|raise|bend|straighten|point|look|land|snap|rotate|pivot|extend|drop|relax|tuck|lean|lock|squeeze|drive|put|get|let|move|swing|close|open) (?:on |with |at |over |from |into )?(?:the|your|his|her|their|both|one|each) \pL`)
+
+// saidOfKnee is how a limb is held, or an exclamation: knee high, pivot!
+var saidOfKnee = regexp.MustCompile(`(?i)^(?:knees?|elbows?|fists?|palms?) (?:high|low|up|down|in|out|allowed|bent|straight|first|forward|back|together|level)$|^\pL+!$`)
 
 // allOf is a name for several: all forms.
 var allOf = regexp.MustCompile(`(?i)^(?:all|every) `)

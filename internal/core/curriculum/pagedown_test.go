@@ -103,6 +103,9 @@ func TestWordsOfATest(t *testing.T) {
 		"Knowledge\nWhat does the knot stand for?":                        "knowledge: What does the knot stand for?, 1",
 		"00:00 skipping 2 min\n05:00 Front kick x10\n25:00 Side kick x10": "fitness: skipping, 120 s|kick: Front kick, 10|kick: Side kick, 10",
 		"Kicks\nFront kick x5\nTurn the hip":                              "kick: Front kick, 5|? Turn the hip",
+		"Kicks\nFront kick, hook, 10 each leg":                            "? Front kick",
+		"Kicks\nFront kick\nknee high":                                    "kick: Front kick, 5 a side|? knee high",
+		"Kicks\nFront kick\npivot!":                                       "kick: Front kick, 5 a side|? pivot!",
 		"Locks\nGooseneck, from a lapel grab":                             "lock: Gooseneck, 3 a side (from a lapel grab)",
 	} {
 		assert.Equal(t, want, strings.Join(readAs(b, page), "|"), page)

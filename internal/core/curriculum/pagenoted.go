@@ -124,6 +124,9 @@ func (l *PageLine) inAll() {
 // mostNamed is how many words of a remark may name another technique.
 const mostNamed = 8
 
+// nameByItself is a remark that is a name where its heading's word is left out: side, round.
+var nameByItself = regexp.MustCompile(`(?i)^(?:side|round|roundhouse|hook|axe|push|crescent|rising|cross|jab|uppercut|teep|elbow|knee)$`)
+
 // othersNamed asks where the remark of a line that shows one thing may name others: a part of it behind a comma that is not known to say how
 // something is done, "Block high, block low", "Hip throw, leg reap".
 func (b *Book) othersNamed(l *PageLine, amount bool) {
@@ -146,6 +149,10 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 			named = true
 		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {
 			continue // how it is attacked, or answered
+		}
+		if slices.Contains(basic, l.Kind) && l.Moves == "" && nameByItself.MatchString(part) && behindAComma(l.Text, part) {
+			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
+			return
 		}
 		told := amount || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || stanceAlone.MatchString(part) || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
 		if b.Named(part) == nil && !saysOnlyHow(part) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
