@@ -47,7 +47,7 @@ func Choose(b *curriculum.Book, l curriculum.Line, rung, track string, lines []s
 		p.Add("lines", "this is no free-choice line; what is shown on it is what the school asks")
 		return nil, p
 	}
-	if most := max(l.Slots(), 1); len(lines) > most && l.Slots() > 0 {
+	if most := l.Slots(); most > 0 && len(lines) > most {
 		p.Add("lines", "there are %d; %d are shown", len(lines), most)
 	}
 	seen := map[string]int{}
