@@ -91,7 +91,7 @@ func eachSide(x progress.Item) string {
 	case x.Quantity.Side == curriculum.ByDirection:
 		return " one way, then turn, and as often back"
 	}
-	if practice.Paired(x.Moves) {
+	if practice.Paired(x.Moves) || slices.Contains([]curriculum.Kind{"self_defence", "partner_set", "lock", "throw"}, x.Kind) {
 		return " on each side, left and right exchanged the second time"
 	}
 	return " on each side, the other foot in front the second time"

@@ -56,15 +56,16 @@ func TestAmountsAsSaidAtHome(t *testing.T) {
 	}
 	for want, got := range map[string]string{
 		"once": say("kick", reps(curriculum.RepsInAll, 1, "")), "twice in all": say("kick", reps(curriculum.RepsInAll, 2, "")),
-		"4 times one way, then turn, and as often back":            say("kick", reps(curriculum.RepsPerSide, 4, curriculum.ByDirection)),
-		"4 times to the left and as often to the right":            say("evasion", reps(curriculum.RepsPerSide, 4, curriculum.ByDirection)),
-		"4 times with each side":                                   say("evasion", reps(curriculum.RepsPerSide, 4, curriculum.ByLimb)),
-		"4 times":                                                  say("evasion", reps(curriculum.RepsPerSide, 4, ""), func(x *progress.Item) { x.TwoSided = false }),
-		"2 rounds of 60 seconds":                                   say("sparring", curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60}),
-		"2 rounds of 60 seconds, resting 1 seconds between":        say("sparring", curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60, Rest: 1}),
-		"for 9 seconds, as fast as you can for the last 1 seconds": say("fitness", curriculum.Quantity{Measure: curriculum.Timed, Seconds: 9}, func(x *progress.Item) { x.Line.Sprint = 1 }),
-		"say the answer aloud":                                     say("knowledge", reps(curriculum.RepsInAll, 1, "")),
-		"once, on pads":                                            say("kick", reps(curriculum.RepsInAll, 1, ""), func(x *progress.Item) { x.Setting = "pads" }),
+		"4 times one way, then turn, and as often back":                say("kick", reps(curriculum.RepsPerSide, 4, curriculum.ByDirection)),
+		"4 times to the left and as often to the right":                say("evasion", reps(curriculum.RepsPerSide, 4, curriculum.ByDirection)),
+		"4 times with each side":                                       say("evasion", reps(curriculum.RepsPerSide, 4, curriculum.ByLimb)),
+		"4 times":                                                      say("evasion", reps(curriculum.RepsPerSide, 4, ""), func(x *progress.Item) { x.TwoSided = false }),
+		"2 rounds of 60 seconds":                                       say("sparring", curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60}),
+		"2 rounds of 60 seconds, resting 1 seconds between":            say("sparring", curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60, Rest: 1}),
+		"for 9 seconds, as fast as you can for the last 1 seconds":     say("fitness", curriculum.Quantity{Measure: curriculum.Timed, Seconds: 9}, func(x *progress.Item) { x.Line.Sprint = 1 }),
+		"say the answer aloud":                                         say("knowledge", reps(curriculum.RepsInAll, 1, "")),
+		"once, on pads":                                                say("kick", reps(curriculum.RepsInAll, 1, ""), func(x *progress.Item) { x.Setting = "pads" }),
+		"twice on each side, left and right exchanged the second time": say("self_defence", reps(curriculum.RepsPerSide, 2, "")),
 		"3 times on each side, the other foot in front the second time; the left side needs it most": say("kick", reps(curriculum.RepsPerSide, 3, ""), func(x *progress.Item) { x.Right = true }),
 	} {
 		assert.Equal(t, want, got)

@@ -93,6 +93,27 @@ func TestPartsOnTheSheet(t *testing.T) {
 	assert.False(t, task.Answered(), "one begins oneself")
 }
 
+// TestADefenceThatNamesNoRole: what is asked as such, and answers an attack, has its partner as the defender has.
+func TestADefenceThatNamesNoRole(t *testing.T) {
+	b := curriculum.Open(curriculum.Curriculum{})
+	of := func(role curriculum.Role, kind curriculum.Kind, attack ...curriculum.AttackElement) (PartnerKind, []HomeCaution) {
+		x, tech := progress.Item{Line: curriculum.Line{Role: role}}, &curriculum.Technique{Kind: kind, TechniqueDetails: curriculum.TechniqueDetails{Attack: attack}}
+		return partner(b, x, tech).Kind, atHome(x, tech)
+	}
+	grab := curriculum.AttackElement{Kind: "wrist grab"}
+	for _, role := range []curriculum.Role{"performer", "defender"} {
+		kind, cautions := of(role, "self_defence", grab)
+		assert.Equal(t, PartnerAttacks, kind, role)
+		assert.Equal(t, []HomeCaution{TapAndWord}, cautions, role)
+	}
+	kind, cautions := of("performer", "self_defence")
+	assert.Equal(t, PartnerKind(""), kind, "nothing says of what")
+	assert.Equal(t, []HomeCaution{TapAndWord}, cautions)
+	kind, cautions = of("performer", "kick")
+	assert.Equal(t, PartnerKind(""), kind)
+	assert.Empty(t, cautions)
+}
+
 // TestNeedsAtTheirBounds: what is done and not stale, or of no interest tonight, is no need; a grading that is near presses only what is needed and counts.
 func TestNeedsAtTheirBounds(t *testing.T) {
 	seen := func(days int) progress.Item {

@@ -137,7 +137,7 @@ func TestSheetAndCalls(t *testing.T) {
 		{[]string{"surface"}, "performer", "boards", []HomeCaution{NoBoards}}, {[]string{"sparring", "fitness"}, "performer", "", []HomeCaution{NoSparring, WarmUpFirst}},
 	} {
 		line := progress.Item{Line: curriculum.Line{Role: curriculum.Role(x.role), Setting: x.setting, Risks: x.risks}}
-		assert.Equal(t, x.want, atHome(line, &curriculum.Technique{Kind: "self_defence"}), "%v", x)
+		assert.Equal(t, x.want, atHome(line, &curriculum.Technique{Kind: "kick"}), "%v", x)
 	}
 	assert.Equal(t, []HomeCaution{NoBoards}, atHome(progress.Item{}, &curriculum.Technique{Kind: "board_break"}))
 	assert.Equal(t, PartnerDefends, by["Mill Wheel, attacker"].Partner.Kind)

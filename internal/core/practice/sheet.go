@@ -116,7 +116,7 @@ func partner(b *curriculum.Book, x progress.Item, t *curriculum.Technique) Partn
 	switch {
 	case x.Role == "attacker":
 		return PartnerPart{Kind: PartnerDefends}
-	case x.Role == "defender":
+	case x.Role == "defender" || x.Role == "performer" && t.Defends():
 		p := PartnerPart{Kind: PartnerAttacks, Moves: t.AttackMoves}
 		for _, a := range t.Attack {
 			p.Attacks = append(p.Attacks, Given{a, b.Program.NatureOf(a.Kind)})
@@ -159,7 +159,7 @@ func atHome(x progress.Item, t *curriculum.Technique) (out []HomeCaution) {
 		out = append(out, HandsOnlyTouch)
 	case due["joint"] || due["throw"]:
 		out = append(out, GoThroughSteps)
-	case x.Role == "defender" || x.Role == "attacker":
+	case x.Role == "defender" || x.Role == "attacker" || t.Kind == "self_defence":
 		out = append(out, TapAndWord)
 	}
 	for _, x := range []struct {

@@ -30,7 +30,7 @@ func TestThePartnersPart(t *testing.T) {
 		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack("push", "hook"), PartnerAttacks},
 		{progress.Item{Line: curriculum.Line{Role: "defender"}}, &curriculum.Technique{Kind: "self_defence", TechniqueDetails: curriculum.TechniqueDetails{AttackMoves: "lead jab"}}, PartnerAttacks},
 		{progress.Item{Line: curriculum.Line{Role: "defender"}}, attack(), PartnerAttacks},
-		{progress.Item{Line: curriculum.Line{Role: "performer"}}, attack("push"), ""},
+		{progress.Item{Line: curriculum.Line{Role: "performer"}}, attack("push"), PartnerAttacks},
 		{progress.Item{Line: curriculum.Line{Role: "holder"}}, attack(), PartnerStrikes},
 		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "pads"}}, attack(), PartnerHolds},
 		{progress.Item{Line: curriculum.Line{Role: "performer", Setting: "partner"}}, attack(), PartnerStands},

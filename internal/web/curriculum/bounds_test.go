@@ -23,6 +23,11 @@ func TestSizesOfASheet(t *testing.T) {
 	for group, status := range map[string]int{"": 200, "1": 200, "4": 200, "0": 400, "5": 400, "x": 400} {
 		assert.Equal(t, status, h.Do("GET", "/sheet/"+h.Yellow+"?group="+group, "").Code, "group %q", group)
 	}
+	var sizes []string
+	for _, m := range regexp.MustCompile(`[?&;]group=(\d)`).FindAllStringSubmatch(h.Page("/sheet/"+h.Yellow), -1) {
+		sizes = append(sizes, m[1])
+	}
+	assert.Equal(t, []string{"1", "2", "3", "4"}, sizes)
 }
 
 // TestStagesOfferedToARequirement: each stage of the technique, the last one too, and no other.
@@ -37,8 +42,8 @@ func TestStagesOfferedToARequirement(t *testing.T) {
 	field := page[strings.Index(page, `name="stage_cap"`):]
 	field = field[:strings.Index(field, "</select>")]
 	assert.Equal(t, 3, strings.Count(field, "<option"), field)
-	assert.Contains(t, field, `value="1"`)
-	assert.Contains(t, field, `value="2"`)
+	assert.Regexp(t, `value="1"[^>]*>up to Bank<`, field)
+	assert.Regexp(t, `value="2"[^>]*>up to Bridge<`, field)
 }
 
 // TestRungsOfACoverage: what the lowest rung asks says so; what none asks says that.

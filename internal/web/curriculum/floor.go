@@ -60,10 +60,10 @@ func (ch *chapter) drawn(r *http.Request, t *curriculum.Technique, c *chosen) (d
 	if d.Other, err = ch.Someone(r.Context(), q.Get("attacker_is")); err != nil {
 		return d, err
 	}
-	if c.View == curriculum.AsWritten && q.Get("stance") == "" {
+	if q.Get("stance") == "" {
 		c.View = curriculum.View(d.Who.Student.Stance)
 	}
-	if c.Attacker == curriculum.AsWritten && q.Get("attacker") == "" {
+	if q.Get("attacker") == "" {
 		c.Attacker = curriculum.View(d.Other.Student.Stance)
 	}
 	for _, name := range []string{"stance", "attacker", "track"} {
