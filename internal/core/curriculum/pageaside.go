@@ -107,59 +107,55 @@ func (b *Book) setAside(line string, first bool) string {
 	if text = strings.TrimSpace(line[listed(line):]); asideLine.MatchString(text) || asideLine.MatchString(strings.TrimSpace(line)) {
 		return "a sum, a fee or a place to sign"
 	}
-	if text = titleTime.ReplaceAllString(text, ""); first && titleLine.MatchString(text) && !strings.ContainsAny(text, ";,\t") && slices.Contains([]Kind{"", "knowledge"}, kindInWords(text)) && !strings.HasSuffix(text, "?") && b.amountIn(text) == "" {
+	text = titleTime.ReplaceAllString(text, "")
+	if first && b.isTitle(line, text) {
 		return "the title of the page"
 	}
-	if dashHead.MatchString(text) {
+	switch {
+	case dashHead.MatchString(text):
 		return "the head of the columns"
-	}
-	if aboutPage.MatchString(text) {
+	case aboutPage.MatchString(text):
 		return "it is about the page"
-	}
-	if toBring.MatchString(text) && !shownThings.MatchString(text) {
+	case toBring.MatchString(text) && !shownThings.MatchString(text):
 		return "what to bring or to see to"
-	}
-	if strings.HasPrefix(text, ">") || saidOfAll.MatchString(text) && b.amountIn(text) == "" && !saysSides.MatchString(text) {
+	case strings.HasPrefix(text, ">") || saidOfAll.MatchString(text) && b.amountIn(text) == "" && !saysSides.MatchString(text):
 		return "a remark on the page"
-	}
-	if struckOut.MatchString(text) {
+	case struckOut.MatchString(text):
 		return "it is struck out"
-	}
-	if greeting.MatchString(text) {
+	case greeting.MatchString(text):
 		return "a greeting"
-	}
-	if asksNothing.MatchString(text) {
+	case asksNothing.MatchString(text):
 		return "it asks nothing"
-	}
-	if first && titleEnd.MatchString(text) && b.amountIn(text) == "" && !strings.ContainsAny(text, ";:\t") {
-		return "the title of the page"
-	}
-	if parts := strings.Split(text, ","); first && len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return !titleLine.MatchString(part) || b.amountIn(part) != "" }) && b.kindInName(text) == "" {
-		return "the title of the page" // 5th grade, blue belt
-	}
-	if parts := strings.Split(text, ","); first && len(parts) == 2 && (titleLine.MatchString(parts[0]) || titleLine.MatchString(parts[1])) && slices.ContainsFunc(parts, whomWord.MatchString) && b.amountIn(text) == "" && b.kindInName(text) == "" {
-		return "the title of the page" // Advanced Juniors, green tip
-	}
-	if parts := strings.Split(text, ","); first && len(parts) == 2 && titleEnd.MatchString(parts[0]) && b.amountIn(text) == "" && b.kindInName(parts[0]) == "" && !strings.ContainsAny(text, ";:\t") {
-		return "the title of the page" // Session test, intermediate kickboxing
-	}
-	if first && beltFirst.MatchString(text) && b.amountIn(text) == "" && !strings.Contains(text, "\t") && (b.kindInName(text) == "" || strings.ContainsAny(text, ",:")) {
-		return "the title of the page" // Purple belt, block 2: weapons
-	}
-	if first && titleLine.MatchString(text) && examWord.MatchString(text) && b.amountIn(text) == "" && !strings.ContainsAny(text, ";\t:") { // Blue belt exam, spring term
-		return "the title of the page"
-	}
-	if isRule(text) {
+	case isRule(text):
 		return "time, classes, age, kit and papers are asked by the rules of the rung"
-	}
-	if first && gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(titleTime.ReplaceAllString(line, ""), ""))) {
-		return "the title of the page"
-	}
-	if inBrackets.MatchString(strings.TrimSpace(line[listed(line):])) {
+	case inBrackets.MatchString(strings.TrimSpace(line[listed(line):])):
 		return "a remark on the page"
-	}
-	if leadsIn.MatchString(text) && !strings.ContainsFunc(text, unicode.IsDigit) {
+	case leadsIn.MatchString(text) && !strings.ContainsFunc(text, unicode.IsDigit):
 		return "it leads in what follows"
 	}
 	return ""
+}
+
+// isTitle reports whether the first line of a page is its title, as it stands and without its time.
+func (b *Book) isTitle(line, text string) bool {
+	none := b.amountIn(text) == ""
+	if titleLine.MatchString(text) && !strings.ContainsAny(text, ";,\t") && slices.Contains([]Kind{"", "knowledge"}, kindInWords(text)) && !strings.HasSuffix(text, "?") && none {
+		return true
+	}
+	if titleEnd.MatchString(text) && none && !strings.ContainsAny(text, ";:\t") {
+		return true
+	}
+	parts := strings.Split(text, ",")
+	unkind := b.kindInName(text) == ""
+	switch {
+	case len(parts) > 1 && unkind && !slices.ContainsFunc(parts, func(part string) bool { return !titleLine.MatchString(part) || b.amountIn(part) != "" }): // 5th grade, blue belt
+	case len(parts) == 2 && (titleLine.MatchString(parts[0]) || titleLine.MatchString(parts[1])) && slices.ContainsFunc(parts, whomWord.MatchString) && none && unkind: // Advanced Juniors, green tip
+	case len(parts) == 2 && titleEnd.MatchString(parts[0]) && none && b.kindInName(parts[0]) == "" && !strings.ContainsAny(text, ";:\t"): // Session test, intermediate kickboxing
+	case beltFirst.MatchString(text) && none && !strings.Contains(text, "\t") && (unkind || strings.ContainsAny(text, ",:")): // Purple belt, block 2: weapons
+	case titleLine.MatchString(text) && examWord.MatchString(text) && none && !strings.ContainsAny(text, ";\t:"): // Blue belt exam, spring term
+	case gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(titleTime.ReplaceAllString(line, ""), ""))) && !isRule(text):
+	default:
+		return false
+	}
+	return true
 }
