@@ -61,6 +61,7 @@ club, high: overhead club, club overhead
 stick: stick attack, stick swing, stick strike
 stick, high: overhead stick, stick overhead
 knife overhead: overhead knife, overhead stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
+~knife thrust: knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
 knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, thrust with knife, stab with knife, lunging knife thrust
 knife slash: slash with knife, knife slashes, slashing knife, slashing knife attack
 ground mounted: mounted attacker, attacker mounted, mounted, full mount, attacker on top, attacker sitting on you

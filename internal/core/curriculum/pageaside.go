@@ -10,7 +10,7 @@ import (
 // Lines that ask nothing.
 
 var (
-	asideLine  = regexp.MustCompile(`(?i)^(?:assessor|examiner|instructor|coach|teacher)s? (?:to|will|must) (?:tick|sign|initial|mark|date)\b|^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^pass ?[:=]? ?\d{2,3}$|^(?:to )?pass(?:ing)?(?: mark| grade| rate)? ?[:=-]? ?(?:is )?\d+ ?(?:%|per ?cent|points|of)|^[-_=*. ]{3,}$|\bdate ?: ?_`)
+	asideLine  = regexp.MustCompile(`(?i)^(?:assessor|examiner|instructor|coach|teacher)s? (?:to|will|must) (?:tick|sign|initial|mark|date)\b|^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^pass ?[:=]? ?\d{2,3}$|^(?:to )?pass(?:ing)?(?: mark| grade| rate)? ?[:=-]? ?(?:is )?\d+ ?(?:%|per ?cent|points|of)|^[-_=*. ]{3,}$|\bsigns? here\b|\bdate ?: ?_`)
 	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level|tag|sash|degree|white|yellow|orange|green|blue|purple|brown|red|black)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|requirement list|syllabus|curriculum|grading sheet|test sheet|checklist|chart|manual|handbook|goals|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you|we) (?:need|have|must|test|expect|want|practi[sc]e|will)\b`)
 	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced|\d(?:st|nd|rd|th)) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
 	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
@@ -49,6 +49,9 @@ var aboutPage = regexp.MustCompile(`(?i)^(?:(?:version|ver\.?|rev(?:ision)?\.?|i
 
 // saidOfAll is a sentence about all of a page, which is no step: All locks slowly. Tap = stop.
 var saidOfAll = regexp.MustCompile(`(?i)^(?:> ?)?(?:all|every|everything|each|always|never|no|remember|note|nb|important|warning|caution)\b[^:;]*[.!]$|^(?:> ?)?(?:note|nb|important|warning|caution|remember) ?[:!] `)
+
+// notTested is what a page says is not marked, and how a class ends.
+var notTested = regexp.MustCompile(`(?i)^cool[- ]?down\b|^[^():]*\((?:not|un)[ -]?(?:marked|tested|examined|graded|scored|assessed)\)`)
 
 // saysSides is in what says on which side all is done.
 var saysSides = regexp.MustCompile(`(?i)\b(?:sides?|both|legs?|arms?|left|right)\b`)
@@ -124,6 +127,8 @@ func (b *Book) setAside(line string, first bool) string {
 		return "it is struck out"
 	case greeting.MatchString(text):
 		return "a greeting"
+	case notTested.MatchString(text):
+		return "it is not tested"
 	case asksNothing.MatchString(text):
 		return "it asks nothing"
 	case isRule(text):

@@ -14,10 +14,108 @@ import (
 // cellsDown puts what stands one below the other into rows: below the heads of columns, one a line, each record of as many lines; without them
 // amounts that stand below what they are of.
 func (b *Book) cellsDown(written []string) []string {
+	written = withBullets(fixedColumns(written))
 	if out := recordsDown(written); out != nil {
 		return out
 	}
-	return b.tracksAcross(b.amountsDown(written))
+	return b.withoutLabels(b.tracksAcross(b.amountsDown(written)))
+}
+
+// letterBullet is the sign of a list that a word processor leaves where it is copied as text: o I can stand.
+var letterBullet = regexp.MustCompile(`^(\s*)o\s+(\p{Lu}|\d)`)
+
+// withBullets is a page with a plain sign for such a list; one line alone may be a name.
+func withBullets(written []string) []string {
+	n := 0
+	for _, line := range written {
+		if letterBullet.MatchString(line) {
+			n++
+		}
+	}
+	if n < leastNumbers {
+		return written
+	}
+	out := slices.Clone(written)
+	for i, line := range out {
+		out[i] = letterBullet.ReplaceAllString(line, "$1- $2")
+	}
+	return out
+}
+
+// wideSpace is between the columns of a table that is set with spaces.
+var wideSpace = regexp.MustCompile(` {2,}`)
+
+// fixedColumns reads a table whose columns are set with spaces below their heads: each line is cut where the heads begin. A line that has
+// letters across such a place stays.
+func fixedColumns(written []string) []string {
+	for i, line := range written {
+		heads := wideSpace.Split(strings.TrimSpace(line), -1)
+		if len(heads) < 3 || strings.Contains(line, "\t") {
+			continue
+		}
+		if c, is := headRow(strings.Join(heads, "\t")); !is || !c.whole {
+			continue
+		}
+		var starts []int
+		for _, at := range wideSpace.FindAllStringIndex(strings.TrimRight(line, " "), -1) {
+			if at[0] > 0 {
+				starts = append(starts, len([]rune(line[:at[1]])))
+			}
+		}
+		out := slices.Clone(written)
+		for k := i; k < len(written); k++ {
+			if row, is := cutAt([]rune(written[k]), starts); is {
+				out[k] = row
+			}
+		}
+		return out
+	}
+	return written
+}
+
+// cutAt parts a line into cells at some places, before each of which stands a space; a line that ends before the second is none of the table.
+func cutAt(line []rune, starts []int) (row string, is bool) {
+	from := 0
+	var cells []string
+	for _, at := range starts {
+		switch {
+		case at >= len(line):
+			at = len(line)
+		case line[at-1] != ' ':
+			return "", false
+		}
+		cells, from = append(cells, strings.TrimSpace(string(line[from:at]))), at
+	}
+	cells = append(cells, strings.TrimSpace(string(line[from:])))
+	return strings.Join(cells, "\t"), len(line) > starts[0]
+}
+
+// oneLabel is a word and a colon before what is asked.
+var oneLabel = regexp.MustCompile(`^(\s*(?:[-–—*•] )?)(\pL{2,14}): +(\pL[^:|\t]*?)(\s*)$`)
+
+// keyLabel is a label that says something by itself.
+var keyLabel = regexp.MustCompile(`(?i)^(?:must|should|could|may|bonus|optional|extra|required|essential|mandatory|compulsory|note|later|extension|either|or|and|left|right|pads?|bag|air|boards?|partner)$`)
+
+// withoutLabels puts a label that comes before three lines or more, and is no section and no technique, behind them as a remark: Ido: oi zuki x5.
+func (b *Book) withoutLabels(lines []string) []string {
+	times := map[string]int{}
+	for _, line := range lines {
+		if m := oneLabel.FindStringSubmatch(line); m != nil {
+			times[strings.ToLower(m[2])]++
+		}
+	}
+	out := slices.Clone(lines)
+	for i, line := range out {
+		m := oneLabel.FindStringSubmatch(line)
+		if m == nil || times[strings.ToLower(m[2])] < leastNumbers || b.Named(m[2]) != nil || b.kindInName(m[2]) != "" || UsualKind(m[2]) != "" || partOf.MatchString(m[2]+":") || keyLabel.MatchString(m[2]) {
+			continue
+		}
+		if h, is := b.headingOf(m[2]); is && !h.unknown {
+			continue
+		}
+		out[i] = m[1] + m[3] + " (" + m[2] + ")" + m[4]
+	}
+	return out
 }
 
 // recordsDown reads Technique, Reps, Notes, one below the other, and then three lines for each technique, of which one may be blank. nil where

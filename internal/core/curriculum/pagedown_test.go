@@ -62,6 +62,7 @@ func TestWhatAPageSaysOfItself(t *testing.T) {
 	for line, want := range map[string]string{
 		"Version 4, March 2024    Page 1 of 1": "~ it is about the page", "Last updated 3 May": "~ it is about the page", "www.otterhall.example": "~ it is about the page", "coach@otterhall.example": "~ it is about the page",
 		"Bring a drink and your licence.": "~ what to bring or to see to", "Please arrive ten minutes early": "~ what to bring or to see to", "> All locks slowly. Tap = stop.": "~ a remark on the page", "Remember to breathe!": "~ a remark on the page",
+		"Cool-down: breathing, bow": "~ it is not tested", "Skipping (not marked), 2 min": "~ it is not tested", "Mum or dad signs here:": "~ a sum, a fee or a place to sign",
 		"~~Crescent kick~~ (dropped)": "~ it is struck out", "Bring the knee up": "? Bring the knee up",
 	} {
 		got := readAs(b, "Kicks\nFront kick x5\n"+line)
@@ -107,6 +108,37 @@ func TestWordsOfATest(t *testing.T) {
 		"Kicks\nFront kick\nknee high":                                    "kick: Front kick, 5 a side|? knee high",
 		"Kicks\nFront kick\npivot!":                                       "kick: Front kick, 5 a side|? pivot!",
 		"Locks\nGooseneck, from a lapel grab":                             "lock: Gooseneck, 3 a side (from a lapel grab)",
+	} {
+		assert.Equal(t, want, strings.Join(readAs(b, page), "|"), page)
+	}
+}
+
+// TestTablesSetWithSpaces: columns that begin where their heads do are those of the same table with tabs, blank cells and all; without heads that are
+// known nothing is cut.
+func TestTablesSetWithSpaces(t *testing.T) {
+	b := shore()
+	spaces := "Item              Reps       Notes\nLow block         5L 5R      slowly\nFront kick                   knee first\nForm One          once\n"
+	tabs := "Item\tReps\tNotes\nLow block\t5L 5R\tslowly\nFront kick\t\tknee first\nForm One\tonce\t\n"
+	assert.Equal(t, []string{"~ the head of the columns", "block: Low block, 5 a side, slowly", "kick: Front kick, 5 a side (knee first)", "form: Form One, 1"}, readAs(b, tabs))
+	assert.Equal(t, readAs(b, tabs), readAs(b, spaces))
+	assert.Equal(t, []string{"kick: Front kick, 10 a side"}, readAs(b, "Kicks\nFront kick   10 each side"))
+	assert.Equal(t, []string{"~ the head of the columns", "block: Low block, 5 a side"}, readAs(b, "Item\tReps\nLow block\t-"), "a dash says nothing")
+}
+
+// TestSignsOfAWholePage: what most lines begin with is a sign of the page; what one line begins with is its own.
+func TestSignsOfAWholePage(t *testing.T) {
+	b := shore()
+	assert.Equal(t, []string{"kick: Front kick, 5", "kick: Side kick, 5", "strike: Jab, 5"}, readAs(b, "o Front kick x5\no Side kick x5\no Jab x5"))
+	assert.Equal(t, []string{"strike: Jab, 5 (Ido)", "kick: Front kick, 5 (Ido)", "kick: Side kick, 5 (Ido)"}, readAs(b, "Ido: Jab x5\nIdo: Front kick x5\nIdo: Side kick x5"))
+	assert.Equal(t, []string{"kick: Front kick, 5, must", "kick: Side kick, 5, must", "strike: Jab, 5, must"}, readAs(b, "Must: Front kick x5\nMust: Side kick x5\nMust: Jab x5"), "a label that says something")
+	for page, want := range map[string]string{
+		"Kicks: front, side, hook and axe":                            "kick: Front kick, 5 a side|kick: Side kick, 5 a side|kick: Hook kick, 5 a side|kick: Axe kick, 5 a side",
+		"Kicks are done ten times with each leg: front, side":         "kick: Front kick, 10 each limb|kick: Side kick, 10 each limb",
+		"The form for this term is Long Bridge.":                      "form: Long Bridge, 1",
+		"Kicks\nHook kick: L x10, R x10":                              "kick: Hook kick, 10 a side",
+		"Kicks\nHook kick: L x10, R x8":                               "? L|? R",
+		"Self-defence\nBent Willow (knife to throat)":                 "self_defence: Bent Willow, 2 a side against knife thrust (knife to throat)",
+		"Warm-up (on the spot): skipping 120 s\nKicks\nFront kick x5": "fitness: Skipping, 120 s (on the spot)|kick: Front kick, 5",
 	} {
 		assert.Equal(t, want, strings.Join(readAs(b, page), "|"), page)
 	}

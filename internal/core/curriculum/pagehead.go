@@ -115,7 +115,7 @@ func headNote(line string) string {
 func (l *PageLine) takesNote() {
 	said := check.Key(l.Text)
 	for _, part := range SplitParts(l.under.note) {
-		if part != "" && !strings.Contains(said, check.Key(part)) && !(inSomeStance.MatchString(part) && inSomeStance.MatchString(said)) {
+		if part != "" && !strings.Contains(check.Key(l.Name+" "+l.Note), check.Key(part)) && !(inSomeStance.MatchString(part) && inSomeStance.MatchString(said)) {
 			l.note(part)
 		}
 	}

@@ -20,10 +20,10 @@ var kindsInWords = []struct {
 	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|^(?:the )?meanings? of\b` +
 		`|^history\b` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
-		`|^(?:say|tell|write) (?:us |me )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
+		`|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
 	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
-	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b`)},
+	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b|^walk(?:ing)? (?:on |along )?(?:the|a) (?:line|beam|rope)\b`)},
 	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
 	{"partner_set", regexp.MustCompile(`\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
 		`|^(?:one|two|three|five|[1235])-step\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
@@ -45,7 +45,7 @@ var kindsInWords = []struct {
 	{"block", regexp.MustCompile(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b`)},
 	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
 	{"block", regexp.MustCompile(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm) guard(?:ing)?$`)},
-	{"stance", regexp.MustCompile(`\bstances?\b`)},
+	{"stance", regexp.MustCompile(`\bstances?\b|^stand(?:ing)? (?:like|as) an? `)},
 	{"evasion", regexp.MustCompile(`\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back)\b`)},
 	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
 	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|back[ -]?fists?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},

@@ -301,6 +301,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	}
 	heights := len(parts) > 0 && aHeightAlone.MatchString(strings.TrimSpace(parts[0])) // Blocks: high, low
 	noun := headNouns[kind] != "" || ownNoun(head, kind) != ""
+	parts = b.lastTwo(parts, noun)
 	first, _ := cutAny(strings.TrimSpace(parts[0]), "(")
 	short := noun && len(parts) > 1 && b.kindInName(first) == "" // Blocks: inward, outward extended
 	for _, part := range parts {
@@ -346,6 +347,19 @@ var someShort = regexp.MustCompile(`^(\d{1,3}) (\pL[\pL -]*?)(, [^,]*)?$`)
 
 // oneWord is a stance by its word alone: crane, in a list of stances.
 var oneWord = regexp.MustCompile(`^\pL{3,}$`)
+
+// lastTwo takes the last of a list apart where it is two short names, and their heading has a noun for them: front, side, hook and axe.
+func (b *Book) lastTwo(parts []string, noun bool) []string {
+	last := len(parts) - 1
+	if last < 1 || !noun {
+		return parts
+	}
+	two := andWord.Split(strings.TrimSpace(parts[last]), -1)
+	if len(two) != 2 || !shortName.MatchString(two[0]) || !shortName.MatchString(two[1]) || b.kindInName(two[0]+two[1]) != "" {
+		return parts
+	}
+	return append(slices.Clip(parts[:last]), two...)
+}
 
 // shortName are one or two words that may name a kick or a block without that word.
 var shortName = regexp.MustCompile(`(?i)^(?:(?:in|out)[- ](?:to[- ])?(?:in|out)|front|back|rear|lead|side|high|low|mid|middle|inside|outside|inner|outer|inward|outward|upward|downward|rising|double|single|cross|straight|vertical|horizontal|reverse|spinning|jumping|flying|obscure|diagonal|round|turning|push|snap|thrust|axe|hook|crescent|stomp|cat|horse|bow|ready|attention|fighting|walking|sitting|long|short|wide|narrow|natural|parallel|closed|open|neutral|twist|forearm|palm|elbow|knife|push-down|[\pL-]+(?:ward|ed|ing))(?: [\pL-]+)?$`)

@@ -200,7 +200,7 @@ func withoutHours(lines []string) []string {
 }
 
 // weekOf is when a line is taught, or at which station it is asked, which asks nothing: Week 1-2: Jab, cross.
-var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:weeks?|stations?|rounds?|lessons?|class|classes|months?|sessions?|days?) \d{1,2}(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
+var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:stations? [A-H]|(?:weeks?|stations?|rounds?|lessons?|class|classes|months?|sessions?|days?) \d{1,2})(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
 
 // weekShort is a week, a lesson or a day written short before a line, where several lines begin so: W1  Stance: horse.
 var weekShort = regexp.MustCompile(`^\s*(?:[-–—*•] )?(?:W|Wk|wk|L|D|M|T)\.? ?\d{1,2}\s*(?:[-–—:.)]\s*|\s{2,}|\t)`)

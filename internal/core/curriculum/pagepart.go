@@ -194,7 +194,7 @@ func (b *Book) twoParts(l *PageLine, word, next string, before bool) (is, read b
 }
 
 // asFar is how far something is done.
-var asFar = regexp.MustCompile(`(?i)^as far as\b`)
+var asFar = regexp.MustCompile(`(?i)^as (?:far as|an? (?:group|team|class|pair))\b`)
 
 // bare reports whether an amount is only a number, which behind a name may be its number in a
 // series.

@@ -110,7 +110,13 @@ func writtenPlainly(line string) string {
 	line = quotedName.ReplaceAllString(numberLabel.ReplaceAllString(howNeeded(line), "$1$2. "), "$1 $2 $3")
 	line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
 	line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
-	line = whichForm.ReplaceAllString(line, "$1$2: ")
+	line = areDone.ReplaceAllString(formIs.ReplaceAllString(whichForm.ReplaceAllString(line, "$1$2: "), "$1$2: $3"), "$1 ($2): $3")
+	if m := slashesEach.FindStringSubmatch(line); m != nil {
+		line = strings.ReplaceAll(m[1], " / ", ", ") + ", x" + m[2] + m[3]
+	}
+	if m := leftThenRight.FindStringSubmatch(line); m != nil && m[2] == m[3] {
+		line = m[1] + ", " + m[2] + " a side"
+	}
 	line = eachInBrackets.ReplaceAllString(line, "$1, $3$4 each $2")
 	line = ofEachSide.ReplaceAllString(onceThrough.ReplaceAllString(shortWithAmount.ReplaceAllString(line, "$1, $2"), "$1"), "$1 each $2")
 	return timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
@@ -299,6 +305,14 @@ var quotedName = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)["�
 var (
 	// whichForm is a label that says which of the forms it is: our fourth kata: Ishi Yon.
 	whichForm = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:our |the |your |my |a )?(?:(?:first|second|third|fourth|fifth|new|next|set|main|compulsory|required|grading|\d(?:st|nd|rd|th)) )(kata|form|pattern|poomsae|hyung|tul|set): +`)
+	// formIs tells which form it is: The form for this term is Long Bridge.
+	formIs = regexp.MustCompile(`(?i)^(\s*)(?:the |our |your )?(form|kata|pattern|poomsae|hyung|tul)(?: (?:for|of|this|at) [\pL\d ]{3,25}?)? is (?:called )?(\pL.*?)[.]?$`)
+	// areDone tells how several things below a colon are done: Kicks are done ten times with each leg: front, side.
+	areDone = regexp.MustCompile(`(?i)^(\s*\pL+s) (?:are|is) (?:done|shown|performed|practi[sc]ed|executed) ([^:]+): +(.+)$`)
+	// slashesEach are several with slashes between, and how often each of them: Jab / Cross – each x10.
+	slashesEach = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^:;,(\d/]*(?: / [^:;,(\d/]+)+?) [-–—:] (?:each|all) [x×] ?(\d{1,3})(.*)$`)
+	// leftThenRight is how often on the left and on the right: Switch kick: L x10, R x10.
+	leftThenRight = regexp.MustCompile(`(?i)^([^:]*\pL): *l(?:eft)? ?x? ?(\d{1,3}),? *r(?:ight)? ?x? ?(\d{1,3})$`)
 	// eachInBrackets is each side, and behind it in brackets how often: front kick on each leg (x5).
 	eachInBrackets = regexp.MustCompile(`(?i)^([^(;:\t]*?\pL) (?:on |with )?each (leg|arm|hand|side|foot) \((?:x ?(\d{1,3})|(\d{1,3}) ?x)\)$`)
 	// ofEachSide is how many of each of what a list names, on each side: 10 of each, each leg.

@@ -315,6 +315,9 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 		r.into(l, x, h, text)
 		return
 	}
+	if r.inline && x.number != r.numberOf.head.number {
+		r.under.note = "" // Warm-up (not marked): running, and below it the next thing
+	}
 	r.pointsBelow(x, text)
 	if r.amountForAll(&l, text) {
 		return

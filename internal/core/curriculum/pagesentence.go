@@ -13,7 +13,7 @@ import (
 // A sentence as it would stand in a list.
 
 // nextWord begins a sentence of several that come one after another: Then two rounds of sparring.
-var nextWord = regexp.MustCompile(`^\s*(?:(?:And|Then|Next|Lastly|Finally|After that|Afterwards|Firstly),? |First, )`)
+var nextWord = regexp.MustCompile(`^\s*(?:(?:And|Then|Next|Lastly|Finally|After that|Afterwards|Firstly),? |First, |At the end,? (?:there (?:is|are) |you do |we do )?)`)
 
 var (
 	// What a sentence says before it comes to what is asked.

@@ -194,7 +194,7 @@ type columns struct {
 }
 
 var cellHeads = map[string]string{
-	"section": "section", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
+	"section": "section", "sec": "section", "sect": "section", "w": "weight", "wt": "weight", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
 	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
 	"qty": "amount", "how": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
 	"per": "per", "unit": "per", "measure": "per", "korean": "term", "japanese": "term", "chinese": "term", "term": "term", "korean term": "term", "japanese term": "term", "korean name": "term", "japanese name": "term",
@@ -222,7 +222,7 @@ func headRow(line string) (c columns, is bool) {
 	at := map[string]*int{"section": &c.section, "item": &c.item, "amount": &c.amount, "must": &c.must, "bonus": &c.bonus, "notes": &c.notes, "setting": &c.setting, "left": &c.left, "right": &c.right, "side": &c.side, "weight": &c.weight, "term": &c.term, "per": &c.per}
 	n := 0
 	for i, cell := range strings.Split(line, "\t") {
-		key := strings.TrimRight(check.Key(headBracket.ReplaceAllString(cell, "")), "?:")
+		key := strings.TrimRight(check.Key(headBracket.ReplaceAllString(cell, "")), "?:.")
 		what, known := cellHeads[key]
 		if !known {
 			what, known = cellHeads[strings.TrimSuffix(key, "s")]
@@ -339,6 +339,14 @@ func termIn(s string) string {
 	return ", term " + s
 }
 
+// saidIn is what a cell says; a dash alone is nothing.
+func saidIn(cell string) string {
+	if slices.Contains([]string{"-", "–", "—", "/"}, cell) {
+		return ""
+	}
+	return cell
+}
+
 // row is one row of a spreadsheet as a heading and a line, ditto marks and empty sections taken
 // from the row above.
 func (c columns) row(line string, above []string) (section, text string, own []string) {
@@ -353,7 +361,7 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 				own[i] = above[i]
 			}
 		}
-		return own[i]
+		return saidIn(own[i])
 	}
 	section = cell(c.section)
 	text = unlabelled(cell(c.item))
