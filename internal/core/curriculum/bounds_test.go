@@ -348,3 +348,14 @@ func TestPlacesOfWhatIsWrong(t *testing.T) {
 	r.Carry, r.Tracks = Carry{Kind: Sample, Group: "gone"}, []TrackChange{{TrackID: "cubs"}, {TrackID: "gone"}}
 	assert.Equal(t, []string{`"gone" is no sample group of this program`, `"gone" is no track of this program`}, []string{b.CheckCarry(r).Of("carry"), b.CheckCarry(r).Of("tracks")})
 }
+
+// TestLooksOfMarks: each mark once, the lowest first, and each says what it looks like.
+func TestLooksOfMarks(t *testing.T) {
+	looks := func(rows ...MarkLook) int {
+		var p check.Problems
+		checkLooks(&p, rows)
+		return len(p)
+	}
+	one, two := MarkLook{scoring.Whole(1), "a step"}, MarkLook{scoring.Whole(2), "a slide"}
+	assert.Equal(t, []int{0, 0, 0, 1, 1, 1}, []int{looks(), looks(one), looks(one, two), looks(two, one), looks(one, one), looks(MarkLook{scoring.Whole(3), ""})})
+}

@@ -21,6 +21,9 @@ func TestOutlines(t *testing.T) {
 		"A1 Front kick|C1 Side kick|C2 Low block":                               "",
 		"1. Kicks|1.1 Front kick|1.2 Side kick|2. Blocks|2.1 Low block":         "1. Kicks|    Front kick|    Side kick|2. Blocks|    Low block",
 		"1.5 minutes plank|2 minutes skipping|1.6 miles|1.7 miles":              "",
+		"A. Kicks|A1 Front kick|B. Blocks|A. Throws|A1 Hip throw":               "   Kicks|   Front kick|   Blocks|   Throws|   Hip throw",
+		"A. Kicks|A1 Front kick|A. Blocks|A1 Low block":                         "",
+		"A2 Front kick|A3 Side kick|A4 Low block":                               "",
 		"A. Kicks|A1 Front kick":                                                "",
 	} {
 		if want == "" {
