@@ -21,27 +21,6 @@ func (b *Book) cellsDown(written []string) []string {
 	return b.withoutLabels(b.tracksAcross(b.amountsDown(written)))
 }
 
-// letterBullet is the sign of a list that a word processor leaves where it is copied as text: o I can stand.
-var letterBullet = regexp.MustCompile(`^(\s*)o\s+(\p{Lu}|\d)`)
-
-// withBullets is a page with a plain sign for such a list; one line alone may be a name.
-func withBullets(written []string) []string {
-	n := 0
-	for _, line := range written {
-		if letterBullet.MatchString(line) {
-			n++
-		}
-	}
-	if n < leastNumbers {
-		return written
-	}
-	out := slices.Clone(written)
-	for i, line := range out {
-		out[i] = letterBullet.ReplaceAllString(line, "$1- $2")
-	}
-	return out
-}
-
 // wideSpace is between the columns of a table that is set with spaces.
 var wideSpace = regexp.MustCompile(` {2,}`)
 
@@ -88,34 +67,6 @@ func cutAt(line []rune, starts []int) (row string, is bool) {
 	}
 	cells = append(cells, strings.TrimSpace(string(line[from:])))
 	return strings.Join(cells, "\t"), len(line) > starts[0]
-}
-
-// oneLabel is a word and a colon before what is asked.
-var oneLabel = regexp.MustCompile(`^(\s*(?:[-–—*•] )?)(\pL{2,14}): +(\pL[^:|\t]*?)(\s*)$`)
-
-// keyLabel is a label that says something by itself.
-var keyLabel = regexp.MustCompile(`(?i)^(?:must|should|could|may|bonus|optional|extra|required|essential|mandatory|compulsory|note|later|extension|either|or|and|left|right|pads?|bag|air|boards?|partner)$`)
-
-// withoutLabels puts a label that comes before three lines or more, and is no section and no technique, behind them as a remark: Ido: oi zuki x5.
-func (b *Book) withoutLabels(lines []string) []string {
-	times := map[string]int{}
-	for _, line := range lines {
-		if m := oneLabel.FindStringSubmatch(line); m != nil {
-			times[strings.ToLower(m[2])]++
-		}
-	}
-	out := slices.Clone(lines)
-	for i, line := range out {
-		m := oneLabel.FindStringSubmatch(line)
-		if m == nil || times[strings.ToLower(m[2])] < leastNumbers || b.Named(m[2]) != nil || b.kindInName(m[2]) != "" || UsualKind(m[2]) != "" || partOf.MatchString(m[2]+":") || keyLabel.MatchString(m[2]) {
-			continue
-		}
-		if h, is := b.headingOf(m[2]); is && !h.unknown {
-			continue
-		}
-		out[i] = m[1] + m[3] + " (" + m[2] + ")" + m[4]
-	}
-	return out
 }
 
 // recordsDown reads Technique, Reps, Notes, one below the other, and then three lines for each technique, of which one may be blank. nil where
@@ -285,52 +236,6 @@ func (b *Book) tracksIn(line string) (out []string) {
 	return out
 }
 
-// labelBox is a label, a box to tick, perhaps a number, and what is asked: KICK  [ ] 3. low kick.
-var labelBox = regexp.MustCompile(`^\s*(\pL[\pL -]{1,18}?)\s*(?:\[ ?\]|[☐□▢◻])\s*(?:\d{1,2}[.)]\s*)?(\pL.*)$`)
-
-// asHeading is a label of one as a heading for several: KICK.
-func (b *Book) asHeading(label string) string {
-	if _, is := b.headingOf(label); !is {
-		if h, many := b.headingOf(label + "s"); many && !h.unknown {
-			return label + "s"
-		}
-	}
-	return label
-}
-
-// boxed reports whether labels before boxes are how a page writes its headings: one of them is a heading, or several are in capitals.
-func (b *Book) boxed(written []string, label string) bool {
-	if h, is := b.headingOf(label); is && !h.unknown {
-		return true
-	}
-	n := 0
-	for _, line := range written {
-		if m := labelBox.FindStringSubmatch(line); m != nil && m[1] == strings.ToUpper(m[1]) {
-			n++
-		}
-	}
-	return n > 1 && label == strings.ToUpper(label)
-}
-
-// dittoBehind is a name and the sign that says as above: inner block ...... ditto.
-var dittoBehind = regexp.MustCompile(`(?i)^(.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*)(?:ditto|do\.|"|″|〃)\s*$`)
-
-// saidBehind is a name and what is said of it.
-var saidBehind = regexp.MustCompile(`^.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*(\S.*)$`)
-
-// dittoed is a page with what the line above says where a line says ditto.
-func dittoed(lines []string) []string {
-	out := slices.Clone(lines)
-	for i := 1; i < len(lines); i++ {
-		if m := dittoBehind.FindStringSubmatch(lines[i]); m != nil && !strings.Contains(lines[i], "\t") {
-			if above := saidBehind.FindStringSubmatch(out[i-1]); above != nil {
-				out[i] = m[1] + above[1]
-			}
-		}
-	}
-	return out
-}
-
 // cellGap is between things that stand beside each other.
 var cellGap = regexp.MustCompile(`\t+| {3,}`)
 
@@ -350,39 +255,4 @@ func (b *Book) beside(line string) (out []string) {
 		return nil
 	}
 	return out
-}
-
-// forAll is an amount of all that stands above, which have said none: 5 each side; everything 10 each side.
-var forAll = regexp.MustCompile(`(?i)^(?:(?:all|everything|each|all of (?:these|them|the above)|each of (?:these|them|the above)|all the above)(?: of (?:these|them))?[:,]? +)?(.+)$`)
-
-// ofWholePage says that what is said holds for all above, and not only below the last heading.
-var ofWholePage = regexp.MustCompile(`(?i)^(?:everything|(?:all |each )?(?:of )?the above)\b`)
-
-// amountForAll reads a line that says only how much, below others of its heading that do not: it is of all of them.
-func (r *pageReader) amountForAll(l *PageLine, text string) bool {
-	m := forAll.FindStringSubmatch(strings.TrimRight(strings.TrimSpace(text[listed(text):]), ". "))
-	if m == nil || !isAmount(m[1]) || bare(m[1]) || r.under.amount != nil || r.table != nil || len(r.out) == r.since {
-		return false
-	}
-	q, err := ParseQuantity(m[1])
-	if err != nil || q.Measure == RoundsTimed {
-		return false
-	}
-	for _, x := range r.out[r.since:] {
-		if x.Aside == "" && (!x.usual || x.Problem != "" && !x.kindless) {
-			return false
-		}
-	}
-	first := r.since
-	if ofWholePage.MatchString(text) {
-		first = 0
-	}
-	for i := range r.out[first:] {
-		if x := &r.out[first+i]; x.Aside == "" && x.usual && x.under.amount == nil {
-			x.Quantity, x.usual = q, false
-		}
-	}
-	l.Aside = "how much of each of what stands above"
-	r.add(*l)
-	return true
 }
