@@ -324,7 +324,7 @@ func (s *Store) SavePage(ctx context.Context, by By, rungID, text string) (Done,
 	}
 	return s.ChangeCurriculum(ctx, by, r.ProgramID, func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 		c := b.Curriculum
-		lines := b.PageFor(rungID, text)
+		lines, _ := b.PageFor(rungID, text)
 		if len(lines) == 0 {
 			return c, office.Deed{}, check.Problems{{Field: "page", Text: "is empty; write a heading such as Kicks and a line for each requirement"}}
 		}

@@ -78,6 +78,7 @@ var scripts = map[string]map[string]string{
 		"kindof":     "Kind of {call}",
 		"noted":      "Noted",
 		"aside":      "set aside, {why}:",
+		"head":       "heading:",
 		"answers":    "answers {attack}",
 		"waits":      "its kind follows from the heading",
 		"newwith":    "new with it: {names}",

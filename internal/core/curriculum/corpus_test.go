@@ -156,6 +156,31 @@ func TestPagesOfOtherSchools(t *testing.T) {
 	assert.LessOrEqual(t, 100*asked, 10*all, "asked without need")
 }
 
+// TestEveryLineIsSomething: each line of a page that is not blank is read, set aside, a heading, or goes on with what stands above, and nothing is
+// two of these but a heading with what stands behind it or nothing below it.
+func TestEveryLineIsSomething(t *testing.T) {
+	golden.Alone(t)
+	corpus(t, func(name string, b *Book, page []string) {
+		r := b.readPage(strings.Join(page, "\n"))
+		is := map[int]string{}
+		for _, l := range r.out {
+			is[l.Number] = "read"
+		}
+		for _, n := range r.heads {
+			is[n] += "head"
+		}
+		for _, n := range r.joined {
+			is[n] += "joined"
+		}
+		for i, line := range page {
+			if strings.TrimSpace(line) != "" {
+				assert.NotEmpty(t, is[i+1], "%s:%d %q", name, i+1, line)
+				assert.NotContains(t, is[i+1], "readjoined", "%s:%d %q", name, i+1, line)
+			}
+		}
+	})
+}
+
 // TestCautionsOfTypedPages holds what follows from the words of the corpus against a plain list of
 // words, both ways: none is forgotten, and none is shown without its word.
 func TestCautionsOfTypedPages(t *testing.T) {

@@ -91,7 +91,10 @@ func DefaultAmount(k Kind) Quantity {
 // non-stop, supported, by phases, sprint 15 s, entry NAME, shout on the last move, term WORDS, lead only, not a number, again, free choice, level mid, stage 2, marks 18=2 26=3, not for Cubs,
 // bonus for Cubs, 3 a side for Cubs, stage 1 for Cubs, and a remark in parentheses.
 // After a colon stand the moves of a technique that is new.
-func (b *Book) ParsePage(text string) []PageLine {
+func (b *Book) ParsePage(text string) []PageLine { return b.readPage(text).out }
+
+// readPage reads a page through.
+func (b *Book) readPage(text string) *pageReader {
 	r := b.pageReader(text)
 	for _, x := range r.page {
 		if !r.full {
@@ -99,7 +102,7 @@ func (b *Book) ParsePage(text string) []PageLine {
 		}
 	}
 	if r.bareHead(nil); r.full {
-		return r.out
+		return r
 	}
 	bracketAmounts(r.out)
 	askOnce(r.out)
@@ -111,13 +114,15 @@ func (b *Book) ParsePage(text string) []PageLine {
 		r.out[i].takesNote()
 	}
 	b.askLost(r.out)
-	return r.out
+	return r
 }
 
 // PageFor reads a page of a rung as ParsePage does; what says no amount, and is asked by a rung below in the same role and setting, is asked
-// as much as there.
-func (b *Book) PageFor(rung, text string) []PageLine {
-	out := b.ParsePage(text)
+// as much as there. heads are the lines, from 1, that are headings; every other line that is not blank is read, set aside, or goes on with the
+// technique above it.
+func (b *Book) PageFor(rung, text string) (out []PageLine, heads []int) {
+	r := b.readPage(text)
+	out = r.out
 	for i := range out {
 		l := &out[i]
 		if !l.usual || l.TechniqueID == "" || l.under.amount != nil || l.Problem != "" || l.Aside != "" {
@@ -127,7 +132,7 @@ func (b *Book) PageFor(rung, text string) []PageLine {
 			l.Quantity, l.AsAt = r.Quantity, r.RungID
 		}
 	}
-	return out
+	return out, r.heads
 }
 
 // askedBelow is the requirement of the nearest rung below that asks the same in the same role and setting; nil where none does.

@@ -108,7 +108,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.usual && l.New && l.Moves == "" && slices.Contains(append(basic, "footwork"), l.Kind) && (pointToWatch.MatchString(l.Name) || saidOfKnee.MatchString(l.Name)) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s reads like how something is done; where it is, write it in brackets behind it", l.Name))
 	}
-	if l.New && (bare(l.Name) || sideOnly.MatchString(l.Name)) && len(l.Doubts) == 0 {
+	if l.New && (bare(l.Name) || l.Kind != "board_break" && sideOnly.MatchString(l.Name)) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as a name; write what is asked, and how much behind it", l.Name))
 	}
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
@@ -365,8 +365,8 @@ var (
 // ofChoice is what the candidate brings, or one of several.
 var ofChoice = regexp.MustCompile(`(?i)^(?:your|my|their|his or her|one of|any of|either|some|another|any (?:one|other)) `)
 
-// sideOnly is a name that is only a letter or a side.
-var sideOnly = regexp.MustCompile(`(?i)^(?:\pL|left|right)$`)
+// sideOnly is a name that is only a letter, a side or a word of amounts.
+var sideOnly = regexp.MustCompile(`(?i)^(?:\pL|left|right|legs?|hands?|arms?|sides?|foot|feet|times|reps)$`)
 
 // whatWouldYouDo asks for an answer to an attack, which may be shown: A partner pushes you. What do you do?
 var whatWouldYouDo = regexp.MustCompile(`(?i)\b(?:grabs?|holds?|push(?:es)?|punch(?:es)?|kicks?|chokes?|hits?|attacks?|pulls?)\b.*\bwhat (?:do|would|will|can) you do\b`)

@@ -109,13 +109,14 @@ func TestAsMuchAsBelow(t *testing.T) {
 	c, err := b.AddPage("w", b.ParsePage("Kicks\nLow swing kick, 7 a side\nHigh swing kick, 6 a side\nHigh swing kick, 8 a side, on pads"), counter())
 	require.NoError(t, err)
 	b = Open(c)
+	first := func(lines []PageLine, _ []int) PageLine { return lines[0] }
 	for said, want := range map[string]string{"Low swing kick": "7 a side w", "Low swing kick, 3 a side": "3 a side ", "Low swing kick, on pads": "5 a side ", "High swing kick, on pads": "8 a side w", "Low swing kick, as holder": "5 a side ", "New swing kick": "5 a side "} {
-		l := b.PageFor("y", "Kicks\n"+said)[0]
+		l := first(b.PageFor("y", "Kicks\n"+said))
 		require.Empty(t, l.Problem, said)
 		assert.Equal(t, want, l.Quantity.String()+" "+l.AsAt, said)
 	}
-	assert.Equal(t, "9 a side", b.PageFor("y", "Kicks (9 a side)\nLow swing kick")[0].Quantity.String())
-	assert.Equal(t, "5 a side", b.PageFor("w", "Kicks\nLow swing kick")[0].Quantity.String(), "its own page is not below it")
+	assert.Equal(t, "9 a side", first(b.PageFor("y", "Kicks (9 a side)\nLow swing kick")).Quantity.String())
+	assert.Equal(t, "5 a side", first(b.PageFor("w", "Kicks\nLow swing kick")).Quantity.String(), "its own page is not below it")
 }
 
 // TestMarksOfCounts: each count has its mark, and what is neither says so.

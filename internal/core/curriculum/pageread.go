@@ -51,6 +51,8 @@ type pageReader struct {
 	drawn   *SampleGroup    // whose questions stand below
 	pointed bool            // at what stands below, question mark or not
 	closed  bool            // who wrote the page has taken leave
+	heads   []int           // the lines that are headings, from 1
+	joined  []int           // and those that go on with what stands above
 }
 
 func (b *Book) pageReader(text string) *pageReader {
@@ -62,8 +64,15 @@ func (b *Book) pageReader(text string) *pageReader {
 			written[i], long[i] = string([]rune(line)[:MaxLine]), true
 		}
 	}
+	asTyped := written
 	written = b.cellsDown(written)
 	page, head := b.plainly(written)
+	var joined []int
+	for i, line := range written {
+		if line == "" && strings.TrimSpace(asTyped[i]) != "" {
+			joined = append(joined, i+1)
+		}
+	}
 	var table *columns
 	if c, is := headRow(head); is {
 		table = &c
@@ -78,7 +87,7 @@ func (b *Book) pageReader(text string) *pageReader {
 			}
 		}
 	}
-	return &pageReader{long: long, Book: b, page: page, table: table, calls: calls, asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(written) })}
+	return &pageReader{long: long, joined: joined, Book: b, page: page, table: table, calls: calls, asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(written) })}
 }
 
 // add keeps a line as it is read.
@@ -332,6 +341,7 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 		if more, as, is := r.continues(text, &r.out[last]); is {
 			if r.out[last].New {
 				r.out[last].more(more, as)
+				r.joined = append(r.joined, l.Number)
 			} else {
 				l.fail(1, fmt.Sprintf("%s is known; change its steps on its page", r.out[last].Name))
 				r.add(l)
@@ -529,6 +539,8 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 		l.fail(1, r.noSection())
 		r.add(l)
 		r.under.mixed = true
+	} else if !r.inline {
+		r.heads = append(r.heads, l.Number)
 	}
 }
 

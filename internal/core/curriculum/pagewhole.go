@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"regexp"
 	"slices"
 	"strings"
@@ -109,20 +110,21 @@ var forAll = regexp.MustCompile(`(?i)^(?:(?:all|everything|each|all of (?:these|
 // ofWholePage says that what is said holds for all above, and not only below the last heading.
 var ofWholePage = regexp.MustCompile(`(?i)^(?:everything|(?:all |each )?(?:of )?the above)\b`)
 
-// amountForAll reads a line that says only how much, below others of its heading that do not: it is of all of them.
+// amountForAll reads a line that says only how much, below others of its heading that do not: it is of all of them. Where others say how much, it is asked of which.
 func (r *pageReader) amountForAll(l *PageLine, text string) bool {
 	m := forAll.FindStringSubmatch(strings.TrimRight(strings.TrimSpace(text[listed(text):]), ". "))
-	if m == nil || !isAmount(m[1]) || bare(m[1]) || r.under.amount != nil || r.table != nil || len(r.out) == r.since {
+	if m == nil || !isAmount(m[1]) || bare(m[1]) || r.table != nil || cmp.Or(r.under.kind, r.kindIn(r.under.section)) == "sparring" {
 		return false
 	}
 	q, err := ParseQuantity(m[1])
 	if err != nil || q.Measure == RoundsTimed {
 		return false
 	}
-	for _, x := range r.out[r.since:] {
-		if x.Aside == "" && (!x.usual || x.Problem != "" && !x.kindless) {
-			return false
-		}
+	other := func(x PageLine) bool { return x.Aside == "" && (!x.usual || x.Problem != "" && !x.kindless) }
+	if r.under.amount != nil || len(r.out) == r.since || slices.ContainsFunc(r.out[r.since:], other) {
+		l.fail(1, "this says only how much; write it behind what it is of")
+		r.add(*l)
+		return true
 	}
 	first := r.since
 	if ofWholePage.MatchString(text) {

@@ -15,6 +15,9 @@ func TestHowMuchOfAll(t *testing.T) {
 	assert.Equal(t, []string{"kick: Front kick, 8 a side", "block: Low block, 8 a side", "block: High block, 8 a side", all}, readAs(b, "Kicks\nFront kick\nBlocks\nLow block\nHigh block\nEverything 8 each side"))
 	assert.Equal(t, []string{"kick: Front kick, 3", "block: Low block, 8 a side", all}, readAs(b, "Kicks\nFront kick x3\nBlocks\nLow block\nEverything 8 each side"))
 	assert.NotContains(t, readAs(b, "Blocks\nLow block x3\nHigh block\n8 each side"), all)
+	for _, l := range b.ParsePage("Blocks\nLow block x3\nHigh block\n8 each side")[2:] {
+		assert.Contains(t, l.Problem, "only how much", "of which, nobody knows")
+	}
 	assert.NotContains(t, readAs(b, "Blocks (5 each side)\nLow block\n8 each side"), all)
 }
 

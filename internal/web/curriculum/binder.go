@@ -1,11 +1,13 @@
 package curriculum
 
 import (
+	"cmp"
 	"encoding/json"
 	"errors"
 	"fmt"
 	"net/http"
 	"net/url"
+	"slices"
 	"strings"
 
 	"velvetladder/internal/core/check"
@@ -64,6 +66,7 @@ type binderLine struct {
 	Waits   bool        `json:"waits,omitempty"`   // its kind stays open until its heading is answered
 	Rule    string      `json:"rule,omitempty"`    // what it says for the rung's sparring rule
 	Aside   string      `json:"aside,omitempty"`   // why it is no requirement
+	Head    bool        `json:"head,omitempty"`    // it is a heading
 	Noted   string      `json:"noted,omitempty"`   // what it says of the program, where it is no requirement
 	New     string      `json:"new,omitempty"`     // kind of a technique that is made with it
 	Kind    string      `json:"kind,omitempty"`    // the same, as it is on record
@@ -92,7 +95,8 @@ func full(parts ...string) (out []string) {
 
 func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 	out := []binderLine{}
-	for _, l := range b.PageFor(rung, text) {
+	lines, heads := b.PageFor(rung, text)
+	for _, l := range lines {
 		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem, Aside: l.Aside}
 		if len(l.Legend) > 0 || l.Draw != nil {
 			x.Noted = l.Aside
@@ -140,7 +144,23 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 		}
 		out = append(out, x)
 	}
+	typed := strings.Split(text, "\n")
+	for _, n := range heads {
+		out = append(out, binderLine{Number: n, Text: strings.TrimSpace(typed[n-1]), Head: true})
+	}
+	slices.SortStableFunc(out, func(x, y binderLine) int { return cmp.Or(cmp.Compare(x.Number, y.Number), headFirst(x, y)) })
 	return out
+}
+
+// headFirst puts a heading before what stands behind it on its line.
+func headFirst(x, y binderLine) int {
+	switch {
+	case x.Head == y.Head:
+		return 0
+	case x.Head:
+		return -1
+	}
+	return 1
 }
 
 func (ch *chapter) binderShow(w http.ResponseWriter, r *http.Request) {

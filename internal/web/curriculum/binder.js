@@ -35,13 +35,15 @@ function kindOf(l) {
 }
 
 live(page, form.dataset.binder, "page", {}, (lines) => {
-  read.replaceChildren(...lines.map((l) => (l.aside
+  read.replaceChildren(...lines.map((l) => (l.head
+    ? el("li", { className: "head" }, el("span", { className: "soft" }, `${phrase("head")} `), l.text)
+    : l.aside
     ? l.noted ? el("li", {}, el("b", {}, phrase("noted")), " ", l.noted, asked(l.doubts)) : el("li", { className: "aside" }, el("span", { className: "soft" }, `${phrase("aside", { why: l.aside })} `), l.text)
     : l.problem
     ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `${phrase("line", { n: l.number })} ${l.problem}`)))
     : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.waits ? ` · ${phrase("waits")}` : l.new && ` · ${phrase("new")} `, !l.waits && l.new && kindOf(l), l.makes && ` · ${phrase("newwith", { names: l.makes })}`, l.answers && ` · ${phrase("answers", { attack: l.answers })}`, l.variant && ` · ${l.variant}`, l.rule && ` · ${phrase("rule", { rule: l.rule })}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, ` ${phrase("onlyaname")}`)))));
   const wrong = lines.filter((l) => l.problem).length;
-  const n = lines.filter((l) => !l.aside).length;
+  const n = lines.filter((l) => !l.aside && !l.head).length;
   const doubtful = lines.filter((l) => !l.problem && (l.doubts?.length || l.asked)).length;
   sum.textContent = lines.length === 0 ? "" : `${(n === 1 ? sum.dataset.one : sum.dataset.many).replace("{n}", n)}${wrong ? `, ${phrase("tocorrect", { n: wrong })}` : ""}${doubtful ? `, ${phrase("doubtful", { n: doubtful })}` : ""}${wrong || doubtful ? "" : `, ${phrase("understood")}`}`;
 });

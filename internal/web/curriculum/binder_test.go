@@ -3,6 +3,7 @@ package curriculum_test
 import (
 	"net/http"
 	"slices"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -22,10 +23,15 @@ func TestABinderPage(t *testing.T) {
 	read := h.Do("POST", "/binder/"+green+"/read", webtest.Values("page", page+"\nJab, weight lots").Encode()).Body.String()
 	assert.Contains(t, read, `"call":"Millpond kick","amount":"5 a side","traits":"on pads","new":"kick"`)
 	assert.Contains(t, read, `"column":6,"problem":"after weight stands`)
+	assert.Regexp(t, `"number":1,"text":"Kicks","head":true.*"number":2,.*"number":3,.*"number":5,"text":"Combinations","head":true.*"number":6,`, read, "headings stand where they were typed")
 	w := h.Do("POST", "/binder/"+green, webtest.Values("page", page+"\nJab, weight lots").Encode())
 	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
 	webtest.Says(t, w.Body.String(), `line 7, column 6: after weight stands`)
 	assert.Contains(t, w.Body.String(), "Millpond kick, on pads", "the page is kept")
+	webtest.Says(t, w.Body.String(), "heading: Kicks")
+	inline := h.Do("POST", "/binder/"+green+"/read", webtest.Values("page", "Blocks: low block, high block\r\nKicks\r\nMillpond kick").Encode()).Body.String()
+	assert.Equal(t, 1, strings.Count(inline, `"head":true`), "what stands behind a heading on its line says its section")
+	assert.Contains(t, inline, `"text":"Kicks","head":true`)
 	assert.Len(t, h.Book().Asked(green), before, "all or nothing")
 	_, rung := h.Send("/binder/"+green, "page", page)
 	webtest.Says(t, rung, "Added 3 requirements to Green belt")
