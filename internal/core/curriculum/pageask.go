@@ -114,6 +114,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s is read as a question to be answered; where it is shown, write “self-defence” on the line", l.Name))
 	}
+	if l.Kind == "form" && l.New && twoTitles.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s may name several; write a line for each", l.Name))
+	}
 	if sentences.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
@@ -367,6 +370,9 @@ var ofChoice = regexp.MustCompile(`(?i)^(?:your|my|their|his or her|one of|any o
 
 // sideOnly is a name that is only a letter, a side or a word of amounts.
 var sideOnly = regexp.MustCompile(`(?i)^(?:\pL|left|right|legs?|hands?|arms?|sides?|foot|feet|times|reps)$`)
+
+// twoTitles are two names in capitals: Pebble and Boulder.
+var twoTitles = regexp.MustCompile(`^(?:\p{Lu}\pL+ ?){1,2} (?:and|&) \p{Lu}\pL+(?: \p{Lu}\pL+)?$`)
 
 // whatWouldYouDo asks for an answer to an attack, which may be shown: A partner pushes you. What do you do?
 var whatWouldYouDo = regexp.MustCompile(`(?i)\b(?:grabs?|holds?|push(?:es)?|punch(?:es)?|kicks?|chokes?|hits?|attacks?|pulls?)\b.*\bwhat (?:do|would|will|can) you do\b`)

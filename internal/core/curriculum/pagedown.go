@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
 )
@@ -24,8 +25,11 @@ func (b *Book) cellsDown(written []string) []string {
 // wideSpace is between the columns of a table that is set with spaces.
 var wideSpace = regexp.MustCompile(` {2,}`)
 
-// fixedColumns reads a table whose columns are set with spaces below their heads: each line is cut where the heads begin. A line that has
-// letters across such a place stays.
+// wideCell is what stands between them.
+var wideCell = regexp.MustCompile(`\S+(?: \S+)*`)
+
+// fixedColumns reads a table whose columns are set with spaces below their heads: what stands in a line is of the column whose head begins nearest.
+// A line in which two things would be of one column stays.
 func fixedColumns(written []string) []string {
 	for i, line := range written {
 		heads := wideSpace.Split(strings.TrimSpace(line), -1)
@@ -35,15 +39,10 @@ func fixedColumns(written []string) []string {
 		if c, is := headRow(strings.Join(heads, "\t")); !is || !c.whole {
 			continue
 		}
-		var starts []int
-		for _, at := range wideSpace.FindAllStringIndex(strings.TrimRight(line, " "), -1) {
-			if at[0] > 0 {
-				starts = append(starts, len([]rune(line[:at[1]])))
-			}
-		}
+		starts := cellsAt(line)
 		out := slices.Clone(written)
 		for k := i; k < len(written); k++ {
-			if row, is := cutAt([]rune(written[k]), starts); is {
+			if row, is := inColumns(written[k], starts); is {
 				out[k] = row
 			}
 		}
@@ -52,21 +51,32 @@ func fixedColumns(written []string) []string {
 	return written
 }
 
-// cutAt parts a line into cells at some places, before each of which stands a space; a line that ends before the second is none of the table.
-func cutAt(line []rune, starts []int) (row string, is bool) {
-	from := 0
-	var cells []string
-	for _, at := range starts {
-		switch {
-		case at >= len(line):
-			at = len(line)
-		case line[at-1] != ' ':
+// cellsAt is where the cells of a line begin, in characters.
+func cellsAt(line string) (starts []int) {
+	for _, at := range wideCell.FindAllStringIndex(line, -1) {
+		starts = append(starts, utf8.RuneCountInString(line[:at[0]]))
+	}
+	return starts
+}
+
+// inColumns is a line with tabs between its cells, each in the column that begins nearest; false where two are in one, and where there is only one.
+func inColumns(line string, starts []int) (row string, is bool) {
+	cells := make([]string, len(starts))
+	found := wideCell.FindAllStringIndex(line, -1)
+	for _, at := range found {
+		begins := utf8.RuneCountInString(line[:at[0]])
+		nearest := 0
+		for k, start := range starts {
+			if max(start-begins, begins-start) < max(starts[nearest]-begins, begins-starts[nearest]) {
+				nearest = k
+			}
+		}
+		if cells[nearest] != "" {
 			return "", false
 		}
-		cells, from = append(cells, strings.TrimSpace(string(line[from:at]))), at
+		cells[nearest] = line[at[0]:at[1]]
 	}
-	cells = append(cells, strings.TrimSpace(string(line[from:])))
-	return strings.Join(cells, "\t"), len(line) > starts[0]
+	return strings.Join(cells, "\t"), len(found) > 1
 }
 
 // recordsDown reads Technique, Reps, Notes, one below the other, and then three lines for each technique, of which one may be blank. nil where

@@ -27,7 +27,7 @@ var kindsInWords = []struct {
 	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
 	{"partner_set", regexp.MustCompile(`\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
 		`|^(?:one|two|three|five|[1235])-step\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
-	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b`)},
+	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b|^bouts?$`)},
 	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b` +
 		`|^teach(?:es|ing)?\b|^(?:helps?|assists?|leads?)\b.*\b(?:class|warm[- ]up|children|beginners?)\b|^referee\b|\bseminar\b|\bclub helper\b|^no (?:laughing|talking|running|pushing)\b|\bbeing (?:a good|nice|kind|good|helpful|polite)\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
 	{"fitness", regexp.MustCompile(`^warm[- ]?ups?$|\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
@@ -103,7 +103,11 @@ func kindByWords(name string) Kind {
 		key = m[1]
 	}
 	if at := joinsOn.FindStringIndex(key); at != nil {
-		if before := kindInWords(key[:at[0]]); slices.Contains(append(basic, "evasion", "breakfall", "throw"), before) {
+		before := kindInWords(key[:at[0]])
+		if done := kindInWords(key[at[1]:]); before == "stance" && strings.TrimSpace(key[at[0]:at[1]]) == "with" && slices.Contains([]Kind{"strike", "kick", "block"}, done) { // horse stance with low block
+			return done
+		}
+		if slices.Contains(append(basic, "evasion", "breakfall", "throw"), before) {
 			return before
 		}
 	}

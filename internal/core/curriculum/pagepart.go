@@ -318,7 +318,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 	switch {
 	case slices.Contains([]string{"must", "must pass", "must-pass", "mandatory", "compulsory", "obligatory", "required", "essential"}, key):
 		l.MustPass = true
-	case key == "bonus" || key == "optional" || key == "extra":
+	case key == "bonus" || key == "optional" || key == "extra" || key == "desirable":
 		l.Bonus = true
 	case boardsPart.MatchString(key):
 		l.Setting = boards

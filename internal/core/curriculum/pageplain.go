@@ -111,6 +111,9 @@ func writtenPlainly(line string) string {
 	line = minutesOf.ReplaceAllString(calledAs.ReplaceAllString(line, "$1: $2"), "$1    $2")
 	line = inHyphens(inFigures(blanked(stripeOf, blanked(weekOf, line))))
 	line = areDone.ReplaceAllString(formIs.ReplaceAllString(whichForm.ReplaceAllString(line, "$1$2: "), "$1$2: $3"), "$1 ($2): $3")
+	if m := attackThenName.FindStringSubmatch(line); m != nil {
+		line = m[1] + m[3] + " (" + m[2] + ")"
+	}
 	if m := slashesEach.FindStringSubmatch(line); m != nil {
 		line = strings.ReplaceAll(m[1], " / ", ", ") + ", x" + m[2] + m[3]
 	}
@@ -309,6 +312,8 @@ var (
 	formIs = regexp.MustCompile(`(?i)^(\s*)(?:the |our |your )?(form|kata|pattern|poomsae|hyung|tul)(?: (?:for|of|this|at) [\pL\d ]{3,25}?)? is (?:called )?(\pL.*?)[.]?$`)
 	// areDone tells how several things below a colon are done: Kicks are done ten times with each leg: front, side.
 	areDone = regexp.MustCompile(`(?i)^(\s*\pL+s) (?:are|is) (?:done|shown|performed|practi[sc]ed|executed) ([^:]+): +(.+)$`)
+	// attackThenName is an attack, dots or a dash, and in quotation marks the name of what answers it: Right hand push ... "Swinging Gate".
+	attackThenName = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^"“”]*?\pL)\s*(?:\.{2,}|…+|[-–—:=]|→)\s*["“](\p{Lu}[^"“”]+)["”]\s*$`)
 	// slashesEach are several with slashes between, and how often each of them: Jab / Cross – each x10.
 	slashesEach = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^:;,(\d/]*(?: / [^:;,(\d/]+)+?) [-–—:] (?:each|all) [x×] ?(\d{1,3})(.*)$`)
 	// leftThenRight is how often on the left and on the right: Switch kick: L x10, R x10.

@@ -319,6 +319,9 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 	if r.inline && x.number != r.numberOf.head.number && r.labelled(text[listed(text):]) != nil || r.headDeep && x.indent <= r.headIndent && x.number != r.head.Number-1 {
 		r.under, r.headDeep = headed{mixed: true}, false // what belongs to the heading is indented
 	}
+	if r.forWhom(&l, x, text) {
+		return
+	}
 	text = r.numbered(headTail(r.Book, x, text))
 	if h, is := r.headingAt(x, text); is && !strings.Contains(typed, "\t") && !(x.piece && (h.unknown || r.kindInName(text) != "")) {
 		r.into(l, x, h, text)

@@ -210,6 +210,9 @@ var cellHeads = map[string]string{
 // sheetCell heads a column that is only of the sheet: numbers of its lines, places to tick, the belt it is for.
 var sheetCell = regexp.MustCompile(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed|fail|pass/fail|result|done|date|dates?|mark|marks|score|points?|max|signed?|initials?|check|tick|retest|rank|belt|grade|level|stripe|examiner|instructor|student|comment by.*|seen|✓|✔)$`)
 
+// markRange is from which mark to which, in the head of a column: Score 1-5.
+var markRange = regexp.MustCompile(` \(?\d{1,2} ?[-–] ?\d{1,3}\)?$`)
+
 // noColumns are columns of which none is known yet.
 func noColumns() columns {
 	return columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1, per: -1}
@@ -223,10 +226,15 @@ func headRow(line string) (c columns, is bool) {
 	n := 0
 	for i, cell := range strings.Split(line, "\t") {
 		key := strings.TrimRight(check.Key(headBracket.ReplaceAllString(cell, "")), "?:.")
+		key = markRange.ReplaceAllString(key, "")
 		what, known := cellHeads[key]
 		if !known {
 			what, known = cellHeads[strings.TrimSuffix(key, "s")]
 		}
+		if before, _, two := strings.Cut(key, " / "); !known && two { // Technique / form
+			what, known = cellHeads[before]
+		}
+		known = known || sheetCell.MatchString(key)
 		c.whole = c.whole && (known || key == "")
 		if p := at[what]; p != nil && *p < 0 {
 			*p = i

@@ -104,6 +104,29 @@ func dittoed(lines []string) []string {
 	return out
 }
 
+// whomLine is for whom what stands below is: Under 10s, Adults.
+var whomLine = regexp.MustCompile(`(?i)^(?:for )?(?:(everyone|everybody|all students|all|all ages)|(?:under|over|below|above|up to|age[sd]?|from) \d{1,2}(?:[’']?s|\+)?(?: (?:years?|yrs?|and (?:over|under|up)|only))*|\d{1,2} ?(?:-|–|to) ?\d{1,2} (?:years?|yrs?)(?: olds?)?|(?:the )?(?:adults?|juniors?|seniors?|kids|children|cubs|tigers|dragons|teens?|teenagers|youths?|cadets?|men|women|boys|girls|ladies)(?: only)?) ?:?$`)
+
+// forWhom reads a line above others that says for whom they are: everybody, or some, which is asked about, since a requirement is everybody's and
+// says itself what a track changes.
+func (r *pageReader) forWhom(l *PageLine, x pageText, text string) bool {
+	m := whomLine.FindStringSubmatch(strings.TrimSpace(text[listed(text):]))
+	if m == nil || !x.over || r.table != nil || r.Named(strings.TrimSpace(text)) != nil {
+		return false
+	}
+	if h, is := r.headingOf(strings.TrimRight(strings.TrimSpace(text), ": ")); is && !h.unknown {
+		return false
+	}
+	r.under, r.since, r.inline = headed{mixed: true}, len(r.out)+1, false
+	if m[1] != "" {
+		l.Aside = "it is for everybody"
+	} else {
+		l.fail(1, "this says for whom what stands below is; write that at each line, for example not for Cubs, or 5 for Cubs")
+	}
+	r.add(*l)
+	return true
+}
+
 // forAll is an amount of all that stands above, which have said none: 5 each side; everything 10 each side.
 var forAll = regexp.MustCompile(`(?i)^(?:(?:all|everything|each|all of (?:these|them|the above)|each of (?:these|them|the above)|all the above)(?: of (?:these|them))?[:,]? +)?(.+)$`)
 

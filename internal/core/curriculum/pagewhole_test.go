@@ -82,3 +82,27 @@ func TestSignsOfAWholePage(t *testing.T) {
 		assert.Equal(t, want, strings.Join(readAs(b, page), "|"), page)
 	}
 }
+
+// TestForWhomLinesAre: what says for whom the lines below it are is asked about, since a line is everybody's; what is for everybody is set aside, and
+// a technique of that name is one.
+func TestForWhomLinesAre(t *testing.T) {
+	b := shore()
+	for _, whom := range []string{"Under 10s", "Adults", "Over 12s only", "For juniors:", "10-12 years", "Ages 5+"} {
+		lines := b.ParsePage("Kicks\nSide kick x3\n" + whom + "\nFront kick x5")
+		assert.Contains(t, lines[1].Problem, "for whom", whom)
+		assert.Equal(t, []string{"", "Front kick"}, []string{lines[2].Problem, lines[2].Name}, whom)
+	}
+	assert.Equal(t, []string{"kick: Side kick, 3", "~ it is for everybody", "kick: Front kick, 5"}, readAs(b, "Kicks\nSide kick x3\nEveryone\nFront kick x5"))
+	for page, want := range map[string]string{
+		"Self-defence\n1) Right hand push ... \"Swinging Gate\"":                       "self_defence: Swinging Gate, 2 a side against right push",
+		"Forms\nPebble and Boulder":                                                    "? Pebble and Boulder",
+		"Kicks\nFront kick, desirable":                                                 "kick: Front kick, 5 a side, bonus",
+		"Horse stance with low block, 5 a side":                                        "block: Horse stance with low block, 5 a side",
+		"Kicks\nFront kick x3\nHook kick\n8 each leg":                                  "kick: Front kick, 3|kick: Hook kick, 5 a side|? ",
+		"Foot maneuvers\nstep through x5":                                              "footwork: step through, 5",
+		"Kicks\nFront kick x3\nHands, 5 a side":                                        "kick: Front kick, 3|? Hands",
+		"Technique / Form     Score 1-5     Reps\nFront kick                       x5": "~ the head of the columns|kick: Front kick, 5",
+	} {
+		assert.Equal(t, want, strings.Join(readAs(b, page), "|"), page)
+	}
+}

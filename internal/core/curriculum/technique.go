@@ -50,7 +50,7 @@ func (k Kind) Home() Kind {
 
 // usualKinds are the kinds that sections of some names have, by sectionKey.
 var usualKinds = map[string]Kind{
-	"courtesy": "courtesy", "etiquette": "courtesy", "stance": "stance", "stance work": "stance", "kicking technique": "kick", "footwork": "footwork", "balance": "balance",
+	"courtesy": "courtesy", "etiquette": "courtesy", "stance": "stance", "stance work": "stance", "kicking technique": "kick", "footwork": "footwork", "foot maneuver": "footwork", "foot manoeuvre": "footwork", "defensive maneuver": "self_defence", "balance": "balance",
 	"strike": "strike", "punch": "strike", "punching": "strike", "striking": "strike", "hand technique": "strike", "kicking": "kick", "kick": "kick", "leg technique": "kick", "foot technique": "kick",
 	"block": "block", "parry": "block", "blocks and parrie": "block", "evasion": "evasion", "combination": "combination", "combo": "combination",
 	"form": "form", "pattern": "form", "kata": "form", "poomsae": "form", "hyung": "form", "tul": "form",
