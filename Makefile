@@ -37,9 +37,9 @@ test: browser
 	@bad=$$(gofmt -l cmd internal scripts); if [ -n "$$bad" ]; then echo "gofmt wants: $$bad"; exit 1; fi
 	$(PLAIN) go vet ./...
 	$(PLAIN) go tool staticcheck ./...
-	go test $(RACE) -vet=off -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e $(LONGEST:./%=-e /%$$))
+	go test $(RACE) -vet=off -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e -e internal/arch $(LONGEST:./%=-e /%$$))
 	alone=$$(sh scripts/alone.sh) && $(PLAIN) go test -vet=off -timeout 8m $$alone
-	$(PLAIN) go test -vet=off -count=1 -timeout 9m -parallel 3 ./internal/e2e/
+	$(PLAIN) go test -vet=off -count=1 -timeout 9m -parallel 3 ./internal/e2e/ ./internal/arch/
 
 test-long: browser
 	command -v strace >/dev/null 2>&1 || apt-get install -y -qq strace

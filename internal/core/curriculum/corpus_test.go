@@ -161,7 +161,7 @@ func TestPagesOfOtherSchools(t *testing.T) {
 func TestEveryLineIsSomething(t *testing.T) {
 	golden.Alone(t)
 	corpus(t, func(name string, b *Book, page []string) {
-		r := b.readPage(strings.Join(page, "\n"))
+		r := readThrough(b, page)
 		is := map[int]string{}
 		for _, l := range r.out {
 			is[l.Number] = "read"
@@ -304,14 +304,17 @@ func TestTypedLinesAsATable(t *testing.T) {
 // pagesRead keeps what pages of the corpus were read as, since several tests read each as it stands.
 var pagesRead sync.Map
 
-func asRead(b *Book, page []string) []PageLine {
+func asRead(b *Book, page []string) []PageLine { return slices.Clone(readThrough(b, page).out) }
+
+// readThrough is how such a page was read, kept.
+func readThrough(b *Book, page []string) *pageReader {
 	text := strings.Join(page, "\n")
 	read, known := pagesRead.Load(text)
 	if !known {
-		read = b.ParsePage(text)
+		read = b.readPage(text)
 		pagesRead.Store(text, read)
 	}
-	return slices.Clone(read.([]PageLine))
+	return read.(*pageReader)
 }
 
 // pieces are what a page was read as, a line for each piece, with where and how what is doubtful is asked.

@@ -162,7 +162,7 @@ func (b *Book) amountsDown(written []string) []string {
 		if strings.TrimSpace(written[i]) == "" || alone(i) {
 			continue
 		}
-		if lines++; of(i) && alone(i+1) {
+		if lines++; alone(i+1) && of(i) {
 			pairs++
 		}
 	}
@@ -171,7 +171,7 @@ func (b *Book) amountsDown(written []string) []string {
 	}
 	out := slices.Clone(written)
 	for i := range written {
-		if of(i) && alone(i+1) {
+		if alone(i+1) && of(i) {
 			out[i], out[i+1] = strings.TrimRight(written[i], " ")+", "+strings.TrimSpace(written[i+1]), ""
 		}
 	}
