@@ -39,7 +39,7 @@ test: browser
 	$(PLAIN) go tool staticcheck ./...
 	go test $(RACE) -vet=off -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e -e internal/arch $(LONGEST:./%=-e /%$$))
 	alone=$$(sh scripts/alone.sh) && $(PLAIN) go test -vet=off -timeout 8m $$alone
-	$(PLAIN) go test -vet=off -count=1 -timeout 9m -parallel 3 ./internal/e2e/ ./internal/arch/
+	$(PLAIN) go test -vet=off -count=1 -timeout 14m -parallel 3 ./internal/e2e/ ./internal/arch/
 
 test-long: browser
 	command -v strace >/dev/null 2>&1 || apt-get install -y -qq strace
