@@ -33,7 +33,7 @@ hammer fist: hammerfist, hammer fist strike
 elbow: elbow strike
 knee: knee strike
 slap: face slap
-push: shove, chest push, push to chest
+push: shove, shoved, pushed, chest push, push to chest
 both push: double shove, two hand push, double hand push, two handed push, two hand shove
 wrist grab: wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
 ~wrist grab: cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab

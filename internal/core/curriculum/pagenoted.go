@@ -124,6 +124,9 @@ func (l *PageLine) inAll() {
 // mostNamed is how many words of a remark may name another technique.
 const mostNamed = 8
 
+// orAnother is a remark that allows something else: or side kick if the knee is bad.
+var orAnother = regexp.MustCompile(`(?i)^or \pL`)
+
 // nameByItself is a remark that is a name where its heading's word is left out: side, round.
 var nameByItself = regexp.MustCompile(`(?i)^(?:side|round|roundhouse|hook|axe|push|crescent|rising|cross|jab|uppercut|teep|elbow|knee)$`)
 
@@ -150,7 +153,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		} else if l.Kind == "self_defence" || l.Kind == "partner_set" {
 			continue // how it is attacked, or answered
 		}
-		if slices.Contains(basic, l.Kind) && l.Moves == "" && nameByItself.MatchString(part) && behindAComma(l.Text, part) {
+		if slices.Contains(basic, l.Kind) && l.Moves == "" && (nameByItself.MatchString(part) || orAnother.MatchString(part) && slices.Contains(basic, kind)) && behindAComma(l.Text, part) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
 		}

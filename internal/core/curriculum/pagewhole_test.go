@@ -96,6 +96,8 @@ func TestForWhomLinesAre(t *testing.T) {
 	for page, want := range map[string]string{
 		"Self-defence\n1) Right hand push ... \"Swinging Gate\"":                       "self_defence: Swinging Gate, 2 a side against right push",
 		"Forms\nPebble and Boulder":                                                    "? Pebble and Boulder",
+		"Kicks\nFront kick, or side kick if the knee is bad, 10 each leg":              "? Front kick",
+		"Self-defence\nMuddy Boots - shoved from the side":                             "self_defence: Muddy Boots, 2 a side against push, side",
 		"Kicks\nFront kick, desirable":                                                 "kick: Front kick, 5 a side, bonus",
 		"Horse stance with low block, 5 a side":                                        "block: Horse stance with low block, 5 a side",
 		"Kicks\nFront kick x3\nHook kick\n8 each leg":                                  "kick: Front kick, 3|kick: Hook kick, 5 a side|? ",
