@@ -179,7 +179,7 @@ func Ground(g curriculum.Ground) string {
 	case curriculum.ByRemark:
 		return "the words “" + g.Text + "” in a remark"
 	case curriculum.ByAttack:
-		return map[string]string{"weapon": "an attack with a weapon: ", "choke": "an attack at the neck: ", "tackle": "an attack that takes down: "}[g.Of] + g.Text
+		return map[string]string{"weapon": "an attack with a weapon: ", "choke": "an attack at the neck: ", "lock": "an attack at a joint: ", "tackle": "an attack that takes down: "}[g.Of] + g.Text
 	case curriculum.ByTarget:
 		return "the target " + g.Text
 	case curriculum.ByMove:

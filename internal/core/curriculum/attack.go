@@ -15,15 +15,15 @@ type AttackKind string
 // AttackKinds are the usual ones, in the order coverage lists them. A school adds its own and leaves
 // out what it does not teach against.
 var AttackKinds = []AttackKind{
-	"straight punch", "lunge punch", "hook", "uppercut", "back fist", "hammer fist", "elbow", "knee", "slap", "push", "wrist grab", "two-hand wrist grab", "shoulder grab", "two-hand shoulder grab", "lapel grab", "two-hand lapel grab",
-	"front choke", "rear choke", "hug", "headlock", "front kick", "round kick", "side kick", "push kick", "low kick", "axe kick", "hook kick", "back kick", "tackle", "hair grab", "club", "stick", "knife overhead", "knife thrust", "knife slash", "ground mounted", "ground face down",
+	"straight punch", "lunge punch", "hook", "uppercut", "back fist", "hammer fist", "elbow", "knee", "head butt", "chop", "slap", "push", "wrist grab", "two-hand wrist grab", "shoulder grab", "two-hand shoulder grab", "lapel grab", "two-hand lapel grab", "sleeve grab", "arm grab", "belt grab",
+	"front choke", "rear choke", "hug", "full nelson", "arm lock", "headlock", "front kick", "round kick", "side kick", "push kick", "low kick", "axe kick", "hook kick", "back kick", "tackle", "leg grab", "hair grab", "club", "stick", "knife overhead", "knife thrust", "knife slash", "gun", "ground mounted", "ground face down",
 }
 
 // Nature is what sort of thing an attack is; its cautions follow from it.
 type Nature string
 
 // Natures are the choices.
-var Natures = []Nature{"strike", "kick", "grab", "choke", "weapon", "ground", "tackle"}
+var Natures = []Nature{"strike", "kick", "grab", "choke", "lock", "weapon", "ground", "tackle"}
 
 // OwnAttack is a kind of attack that a school added, with its nature.
 type OwnAttack struct {
@@ -35,9 +35,9 @@ type OwnAttack struct {
 func (k AttackKind) nature() Nature {
 	said := string(k)
 	switch {
-	case k == "club" || k == "stick" || strings.HasPrefix(said, "knife"):
+	case k == "club" || k == "stick" || k == "gun" || strings.HasPrefix(said, "knife"):
 		return "weapon"
-	case strings.HasSuffix(said, "choke") || k == "headlock":
+	case strings.HasSuffix(said, "choke") || k == "headlock" || k == "full nelson":
 		return "choke"
 	case strings.HasSuffix(said, "kick"):
 		return "kick"
@@ -45,6 +45,8 @@ func (k AttackKind) nature() Nature {
 		return "grab"
 	case strings.HasPrefix(said, "ground"):
 		return "ground"
+	case k == "arm lock":
+		return "lock"
 	case k == "tackle":
 		return "tackle"
 	}
@@ -64,7 +66,9 @@ func (x *ProgramDetails) NatureOf(k AttackKind) Nature {
 // Own are the kinds of attack that a school added.
 func (x *ProgramDetails) Own() (out []AttackKind) {
 	for _, own := range x.Attacks {
-		out = append(out, own.Name)
+		if !slices.Contains(AttackKinds, own.Name) { // added before it was a usual one
+			out = append(out, own.Name)
+		}
 	}
 	return out
 }
@@ -105,6 +109,8 @@ func ParseAttackLines(lines []string) (own []OwnAttack, left []AttackKind, err e
 		switch {
 		case !found || x.Name == "" || !slices.Contains(Natures, x.Nature):
 			return nil, nil, fmt.Errorf("line %d: %q; write the attack and its nature, one of %s: elbow drop = strike", i+1, line, oneAfterOther(Natures))
+		case slices.Contains(AttackKinds, x.Name) && x.Name.nature() == x.Nature: // added before it was a usual one
+			continue
 		case slices.Contains(AttackKinds, x.Name) || slices.ContainsFunc(own, func(o OwnAttack) bool { return o.Name == x.Name }):
 			return nil, nil, fmt.Errorf("line %d: %s is there already", i+1, x.Name)
 		}
@@ -201,6 +207,8 @@ func ParseAttack(lines []string, own ...AttackKind) (out []AttackElement, err er
 
 func originOf(k AttackKind) Origin {
 	switch {
+	case k == "full nelson" || k == "arm lock":
+		return "rear"
 	case strings.HasPrefix(string(k), "ground"):
 		return "ground"
 	case strings.HasPrefix(string(k), "rear"):

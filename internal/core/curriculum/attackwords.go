@@ -22,6 +22,8 @@ type attackSaid struct {
 // attackTable has in each line what ParseAttack reads, whole or in part, and how people write it; a tilde before it: they say more than that.
 const attackTable = `
 straight punch: punch, front punch, straight punches
+straight punch, high: face punch, head punch, punch to jaw, punch to nose
+straight punch, mid: body punch, stomach punch, belly punch, chest punch
 lead straight punch: jab
 rear straight punch: cross, reverse punch
 lunge punch: stepping punch, step through punch, step punch
@@ -33,6 +35,21 @@ hammer fist: hammerfist, hammer fist strike
 elbow: elbow strike
 knee: knee strike
 slap: face slap
+head butt: headbutt
+chop: knife hand, knife hand strike, karate chop
+~chop: overhead chop, downward chop
+~arm grab: elbow grab, elbow hold, two hands on one arm, two hand arm grab, two handed arm grab, double arm grab
+arm grab: arm hold, arm grabbed, forearm grab, upper arm grab, bicep grab, biceps grab
+sleeve grab: sleeve hold, sleeve grabbed
+belt grab: belt hold
+leg grab: ankle grab, leg hold, ankle hold
+full nelson: nelson
+~full nelson: half nelson
+arm lock: hammer lock, hammerlock, rear arm lock, back arm lock, arm bar behind back, arm behind back, rear hammer lock, rear hammerlock, arm twisted behind back
+gun: pistol, handgun, gun threat
+~gun: gun to head, gun to back, gun to chest, gun to face, gun pointed at head, gun held at back
+front kick, low: groin kick, kick to groin
+knee, low: knee to groin, groin knee
 push: shove, shoved, pushed, chest push, push to chest
 both push: double shove, two hand push, double hand push, two handed push, two hand shove
 wrist grab: wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
@@ -41,9 +58,10 @@ two-hand wrist grab: double wrist grab, double wrist hold, two wrist grab, both 
 ~two-hand wrist grab: two hands on one wrist, two on one wrist grab, two on one grab
 shoulder grab: shoulder hold, single shoulder grab
 two-hand shoulder grab: double shoulder grab, both shoulders grabbed, two handed shoulder grab
-lapel grab: lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, single lapel grab, one hand lapel grab
+lapel grab: lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, coat grab, clothing grab, hoodie grab, single lapel grab, one hand lapel grab
 two-hand lapel grab: double lapel grab, double lapel hold, two handed lapel grab, double collar grab, both lapels, both lapels grabbed, two hand shirt grab, two hand collar grab, double shirt grab
 front choke: front strangle, front strangle hold, throat grab, two hand front choke, front two hand choke, two handed front choke, choke from front, strangle from front, frontal choke
+~front choke: choke against wall
 rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rear two hand choke, rear arm choke, rear forearm choke, choke from behind, choke from rear, strangle from behind
 hug: bear hug, bearhug, bear hugs
 hug, rear: rear bear hug, rear hug
@@ -55,12 +73,14 @@ push kick: thrust kick
 low kick: low round kick, leg kick
 back kick: rear kick
 tackle: rugby tackle, double leg takedown, double leg tackle, double leg, takedown attempt, leg tackle
-hair grab: hair pull, hair hold, grab of hair
-club: club attack, club swing, club strike, bat, baseball bat
+~lapel grab: cross collar grab, cross lapel grab
+~lapel grab, rear: collar from behind, rear collar grab, collar grab from behind, collar grabbed from behind
+hair grab: pony tail grab, ponytail grab, hair pull, hair hold, grab of hair
+club: roundhouse club, swinging club, bat swing, bottle swing, club attack, club swing, club strike, bat, baseball bat
 club, high: overhead club, club overhead
 stick: stick attack, stick swing, stick strike
 stick, high: overhead stick, stick overhead
-knife overhead: overhead knife, overhead stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
+knife overhead: overhead knife, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
 ~knife thrust: knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
 knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, thrust with knife, stab with knife, lunging knife thrust
 knife slash: slash with knife, knife slashes, slashing knife, slashing knife attack
@@ -68,7 +88,7 @@ ground mounted: mounted attacker, attacker mounted, mounted, full mount, attacke
 ground face down: face down on ground
 front: from front
 rear: from behind, from rear, behind
-side: from side
+side: from side, flank, from flank
 ground: on ground
 left: left hand, on left, left side, left leg, left arm
 right: right hand, on right, right side, right leg, right arm
@@ -125,12 +145,14 @@ var attackPhrases = sync.OnceValue(func() map[string]attackSaid {
 			out[said] = x
 		}
 	}
-	delete(out, "rear") // a side of a punch, an origin of a hug
+	delete(out, "arm lock") // alone it may be the answer
+	delete(out, "rear")     // a side of a punch, an origin of a hug
 	return out
 })
 
 var (
 	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then |,? followed by | \+ |\+|→| / )\s*`)
+	attackAnd   = regexp.MustCompile(`^(.+?),? (?:and|with|&) (.+)$`)
 	attackNoise = regexp.MustCompile(`(?i)\b(?:an?|the|his|her|their|one’s)\b|[.!]`)
 	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter)$`)
 	namedFor    = regexp.MustCompile(`(?i)^.*? (?:against|vs\.?|versus|from) `)
@@ -148,6 +170,9 @@ var attackVerbs = []struct {
 	{regexp.MustCompile(`\br[. ] ?(\pL)`), "right $1"}, {regexp.MustCompile(`\bl[. ] ?(\pL)`), "left $1"},
 }
 
+// defenceWithin stands between an attack and more of it: knife defence overhead.
+var defenceWithin = regexp.MustCompile(`\b(knife|gun|stick|club) defences?,? `)
+
 // inWordsHand is how many hands in figures: 2-hand push.
 var inWordsHand = regexp.MustCompile(`\b[12][- ]hand`)
 
@@ -156,11 +181,20 @@ var inWordsHand = regexp.MustCompile(`\b[12][- ]hand`)
 func (b *Book) attackIn(text string) (out []AttackElement, more bool) {
 	text = strings.ReplaceAll(check.Key(text), "defense", "defence")
 	text = inWordsHand.ReplaceAllStringFunc(text, func(s string) string { return map[byte]string{'1': "one", '2': "two"}[s[0]] + s[1:] })
+	text = defenceWithin.ReplaceAllString(text, "$1 ")
 	for _, x := range attackVerbs {
 		text = x.verb.ReplaceAllString(text, x.noun)
 	}
 	for _, part := range attackThen.Split(text, -1) {
 		x, is := b.attackPart(strings.Fields(attackNoise.ReplaceAllString(strings.ReplaceAll(part, "-", " "), " ")))
+		if m := attackAnd.FindStringSubmatch(part); !is && m != nil { // lapel grab and punch
+			if one, more1 := b.attackIn(m[1]); one != nil {
+				if two, more2 := b.attackIn(m[2]); two != nil {
+					out, more = append(append(out, one...), two...), more || more1 || more2
+					continue
+				}
+			}
+		}
 		if !is || part == text && part == "cross" { // of a wrist grab, where no jab goes before it
 			return nil, false
 		}
@@ -251,6 +285,9 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 		}
 	}
 	for _, name := range names {
+		if whole, rest := b.attackWithOne(name, parts); whole != nil {
+			return whole, rest
+		}
 		if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out)) {
 			return out, note
 		}
@@ -283,6 +320,25 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 		note = strings.Join(slices.Delete(parts, at, at+1), ", ")
 	}
 	return out, note
+}
+
+// attackWithOne is the attack that a name says together with one of several remarks, and the others of them: Knife defence, overhead,
+// rubber knife. nil where the name says one alone, and where more than one of them would.
+func (b *Book) attackWithOne(name string, parts []string) (out []AttackElement, rest string) {
+	if alone, _ := b.attackIn(name); alone != nil || len(parts) < 2 {
+		return nil, ""
+	}
+	for i, part := range parts {
+		whole, more := b.attackIn(name + " " + part)
+		switch {
+		case whole == nil:
+			continue
+		case out != nil || more || !saysAgainst.MatchString(name) && !b.isHeld(whole):
+			return nil, ""
+		}
+		out, rest = whole, strings.Join(slices.Delete(slices.Clone(parts), i, i+1), ", ")
+	}
+	return out, rest
 }
 
 // isHeld reports whether no part of an attack could be an answer: a hold, a choke, a weapon, a push.

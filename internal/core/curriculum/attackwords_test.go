@@ -19,14 +19,14 @@ func TestAttacksInWords(t *testing.T) {
 		"rear shoulder grab": "shoulder grab, rear", "overhead club": "club, high", "push, then punch": "push | straight punch", "jab + cross": "lead straight punch | rear straight punch",
 		"Escape from headlock": "headlock", "side headlock": "headlock, side", "a knife thrust to the stomach": "knife thrust, mid", "Front kick defense": "front kick", "two-hand push": "both push",
 		"both wrists held from behind": "two-hand wrist grab, rear", "left sleeve grab": "left sleeve grab", "rear kick": "back kick", "standing headlock": "headlock ~", "choke, from behind": "", "choke two hands from front": "front choke ~", "strangle from the rear": "rear choke", "choke": "", "two-hand choke front": "front choke ~", "choke rear": "rear choke", "vs R hook": "right hook", "choke from the side": "",
-		"": "", "cross": "", "knife": "", "slap": "", "the elbow lock": "", "left right hook": "", "push and punch": "", "wrist lock": "", "hug, choke": "", "from behind": "", "front rear choke": "",
+		"": "", "cross": "", "knife": "", "slap": "", "the elbow lock": "", "left right hook": "", "push and punch": "push | straight punch", "lapel grab with a right punch": "lapel grab | right straight punch", "push and pull": "", "arm lock": "", "hammer lock": "arm lock", "half nelson": "full nelson ~", "groin kick": "front kick, low", "knife defence, overhead": "knife overhead", "gun to the back": "gun ~", "wrist lock": "", "hug, choke": "", "from behind": "", "front rear choke": "",
 	} {
 		attack, more := b.attackIn(said)
 		var lines []string
 		if want != "" {
 			lines = strings.Split(strings.TrimSuffix(want, " ~"), " | ")
 		}
-		meant, err := ParseAttack(lines, "sleeve grab")
+		meant, err := ParseAttack(lines)
 		require.NoError(t, err)
 		assert.Equal(t, meant, attack, said)
 		assert.Equal(t, strings.HasSuffix(want, "~"), more, said)

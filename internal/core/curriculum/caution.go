@@ -218,6 +218,8 @@ func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Cau
 			add("weapon", Ground{ByAttack, "weapon", string(a.Kind)})
 		case "choke":
 			add("choke", Ground{ByAttack, "choke", string(a.Kind)})
+		case "lock":
+			add("joint", Ground{ByAttack, "lock", string(a.Kind)})
 		case "tackle":
 			add("throw", Ground{ByAttack, "tackle", string(a.Kind)})
 		}

@@ -132,7 +132,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s says a number; where that is the amount, put a comma before it", l.Name))
 	}
-	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !ofSoMany.MatchString(l.Name) && !(l.Kind == "form" && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !ofSoMany.MatchString(l.Name) && !((l.Kind == "form" || l.Kind == "self_defence" && (len(l.Attack) > 0 || l.Note != "" && strings.Contains(l.Text, "("))) && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
 	}
 }
@@ -169,7 +169,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if l.Said == "" && firstPerson.MatchString(l.Name) && slices.Contains(amounted, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like no technique; write its kind on the line, for example knowledge question or character task", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if l.Said == "" && strings.HasSuffix(l.Name, "?") && !slices.Contains(saidKinds, l.Kind) && len(l.Doubts) == 0 {
+	if l.Said == "" && (strings.HasSuffix(l.Name, "?") || l.Note == "" && talkOf.MatchString(l.Name)) && !slices.Contains(saidKinds, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; write “knowledge question” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
 }
@@ -300,7 +300,7 @@ func (b *Book) askSeveral(l *PageLine) {
 	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind)) && !l.Free {
 		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
 	}
-	if told := saidKinds; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(turnOf.ReplaceAllString(l.Name, ""), unicode.IsDigit) {
+	if told := saidKinds; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(stepsOf.ReplaceAllString(turnOf.ReplaceAllString(l.Name, ""), ""), unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
 }
@@ -316,8 +316,14 @@ var (
 	distance = regexp.MustCompile(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) `)
 )
 
+// talkOf is spoken of and not done: stranger danger talk.
+var talkOf = regexp.MustCompile(`(?i)(?:\btalk|\bdiscussion)$|^(?:talk|speak) about\b|^discuss\b`)
+
 // stepsFirst is a number that belongs to a name: 3-step 1.
-var stepsFirst = regexp.MustCompile(`^\d-`)
+var (
+	stepsFirst = regexp.MustCompile(`^\d-`)
+	stepsOf    = regexp.MustCompile(`(?i)^\d steps? \pL`)
+)
 
 // endsOpen ends where something has to follow.
 var endsOpen = regexp.MustCompile(` (?:and|or|with|of|the|an?|by|for|within|from|at)$`)

@@ -18,7 +18,7 @@ var kindsInWords = []struct {
 	words *regexp.Regexp
 }{
 	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|^(?:the )?meanings? of\b` +
-		`|^history\b` +
+		`|^history\b|\btalk$|^(?:talk|speak) about\b|^discuss(?:ion)?\b|\bdiscussion$` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
 		`|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
@@ -45,7 +45,7 @@ var kindsInWords = []struct {
 	{"block", regexp.MustCompile(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b`)},
 	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
 	{"block", regexp.MustCompile(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm) guard(?:ing)?$`)},
-	{"stance", regexp.MustCompile(`\bstances?\b|^stand(?:ing)? (?:like|as) an? `)},
+	{"stance", regexp.MustCompile(`\bstances?\b|^(?:left |right )?(?:neutral|forward|reverse|wide|close) (?:bow|kneel)s?$|^stand(?:ing)? (?:like|as) an? `)},
 	{"evasion", regexp.MustCompile(`\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back)\b`)},
 	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
 	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|back[ -]?fists?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},

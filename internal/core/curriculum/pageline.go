@@ -79,6 +79,9 @@ var shortAlone = regexp.MustCompile(`(?i)^(?:front|back|rear|side|round|turning|
 // asksBehind is a question behind a label.
 var asksBehind = regexp.MustCompile(`(?i)^(?:what|why|how|who|when|where|which|name|explain)\b.*\?$`)
 
+// timesBehind is how often, at the end.
+var timesBehind = regexp.MustCompile(`^(.*\pL) [x×] ?(\d{1,2})$`)
+
 // amountBehind takes an amount out of the end of the moves of a line: Combo 1: jab, cross, 5 a side.
 func (l *PageLine) amountBehind() bool {
 	if m := bracketBehind.FindStringSubmatch(l.Moves); m != nil { // low block, front kick (five times each side)
@@ -93,6 +96,11 @@ func (l *PageLine) amountBehind() bool {
 		return true
 	}
 	at := strings.LastIndex(l.Moves, ",")
+	if m := timesBehind.FindStringSubmatch(l.Moves); m != nil && at < 0 && kindInWords(l.Name) == "partner_set" { // Kihon ippon kumite: jodan oi zuki x 2
+		l.Quantity, _ = ParseQuantity("x" + m[2])
+		l.Moves = m[1]
+		return true
+	}
 	if at <= 0 {
 		return false
 	}

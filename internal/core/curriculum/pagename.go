@@ -27,6 +27,9 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 		}
 	}
 	words := strings.Fields(l.Name)
+	if kindInWords(l.Name) == "partner_set" && unicode.IsDigit([]rune(l.Name)[0]) && !isAmount(strings.Join(words[:min(2, len(words))], " ")) { // 3 step sparring
+		return false
+	}
 	if m := setsIn(words); m != "" && !have {
 		_, err := ParseQuantity(m)
 		l.fail(1, err.Error())
@@ -174,8 +177,8 @@ func (b *Book) tail(l *PageLine) {
 			continue
 		case len(words)-n == 1 && !(known && b.reads(rest)):
 			continue
-		default:
-			b.keyword(l, rest)
+		case !b.keyword(l, rest):
+			l.note(rest)
 		}
 		l.Name = leftBehind.ReplaceAllString(name, "")
 		return

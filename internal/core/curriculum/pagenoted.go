@@ -59,6 +59,9 @@ func (b *Book) nameBehind(l *PageLine) {
 	l.Said = cmp.Or(l.Said, "self_defence")
 }
 
+// eachSideOnly is no limb of an attacker's.
+var eachSideOnly = regexp.MustCompile(`(?i)^(?:on )?(?:each|both|every) sides?$`)
+
 // ofTotal takes an amount of each side that a total is said before: 10 (5 each leg).
 func (b *Book) ofTotal(l *PageLine) {
 	parts := strings.Split(l.Note, ", ")
@@ -69,7 +72,7 @@ func (b *Book) ofTotal(l *PageLine) {
 				l.perhaps = ""
 			}
 			return
-		} else if q, err := ParseQuantity(fmt.Sprintf("%d %s", l.Quantity.Reps, part)); err == nil && l.Quantity.Measure == RepsInAll && q.Measure == RepsPerSide && !strings.HasPrefix(check.Key(part), "either ") && (notAlike.MatchString(part) || eitherSide.MatchString(" "+part)) && b.kindOf(l) != "self_defence" { // eight kicks on the shield, each leg
+		} else if q, err := ParseQuantity(fmt.Sprintf("%d %s", l.Quantity.Reps, part)); err == nil && l.Quantity.Measure == RepsInAll && q.Measure == RepsPerSide && !strings.HasPrefix(check.Key(part), "either ") && (notAlike.MatchString(part) || eitherSide.MatchString(" "+part)) && (b.kindOf(l) != "self_defence" || eachSideOnly.MatchString(part)) { // eight kicks on the shield, each leg
 			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, i, i+1), ", ")
 			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "“"+part+"”") })
 			return

@@ -25,7 +25,17 @@ func (b *Book) remark(l *PageLine, said string) {
 		l.note(said) // low, mid, high
 		return
 	}
+	several := 0
 	for _, part := range SplitParts(said) {
+		if b.levelSaid(l, check.Key(part)) != "" {
+			several++
+		}
+	}
+	for _, part := range SplitParts(said) {
+		if several > 1 && b.levelSaid(l, check.Key(part)) != "" { // jodan, chudan, chudan
+			l.note(check.Tidy(part))
+			continue
+		}
 		if part = check.Tidy(part); bare(part) && part != "" && b.sparringKind(l) != "fitness" {
 			l.doubt(fmt.Sprintf("“(%s)” is read as a remark; where it is the amount, write it without brackets, %s a side or %s times", part, part, part))
 		}
@@ -150,6 +160,16 @@ func (b *Book) nextPart(l *PageLine, parts []string, before bool) (n int, read b
 	word := check.Tidy(parts[0])
 	if word == "" {
 		return 1, false, ""
+	}
+	if at := slices.IndexFunc(parts, func(part string) bool { return b.levelSaid(l, check.Key(part)) == "" }); at > 1 || at < 0 && len(parts) > 1 { // low, mid, high
+		n = len(parts)
+		if at > 0 {
+			n = at
+		}
+		for _, part := range parts[:n] {
+			l.note(check.Tidy(part))
+		}
+		return n, false, ""
 	}
 	if len(parts) > 1 {
 		if is, read := b.twoParts(l, word, check.Tidy(parts[1]), before); is {
@@ -361,8 +381,12 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Covers = true
 	case first == "as" && slices.Contains(Roles, Role(rest)):
 		l.Role = Role(rest)
-	case Meaning{Means: key}.level() != "":
-		l.LeastLevel = Meaning{Means: key}.level()
+	case b.levelSaid(l, key) != "":
+		level := b.levelSaid(l, key)
+		if l.LeastLevel != "" && l.LeastLevel != level {
+			l.doubt(fmt.Sprintf("there are two heights, %s and %s; the last one is taken", l.LeastLevel, level))
+		}
+		l.LeastLevel = level
 	case first == "level" && (rest == "low" || rest == "mid" || rest == "high"):
 		l.LeastLevel = notation.Level(rest)
 	case b.marksInWords(l, key):
@@ -421,6 +445,21 @@ var struckOn = regexp.MustCompile(`^(?:pad|shield|mitt|bag|board)`)
 
 // thingAlone are pads or a bag and nothing more.
 var thingAlone = regexp.MustCompile(`^(?:(?:focus|kick|thai|heavy) )?(?:pads|paddles?|shields?|mitts|bag|heavy bag)$`)
+
+// heightWord is behind a height: high section.
+var heightWord = regexp.MustCompile(` (?:sections?|level|height)$`)
+
+// levelSaid is the height that a part of a line says, in words of the program too; in a set, a form or a defence those are of its moves.
+func (b *Book) levelSaid(l *PageLine, key string) notation.Level {
+	word := heightWord.ReplaceAllString(key, "")
+	if level := (Meaning{Means: word}).level(); level != "" || slices.Contains([]Kind{"partner_set", "self_defence", "form", "sparring"}, b.kindOf(l)) || kindInWords(l.Name) == "partner_set" {
+		return level
+	}
+	if m, whole := b.meaningOf(word); m != nil && whole && l.LeastLevel == "" {
+		return m.level()
+	}
+	return ""
+}
 
 // settingSaid is the setting that words mean: on the pad, on focus mitts, with partner, in pairs.
 func settingSaid(key string) Setting {

@@ -120,6 +120,9 @@ func writtenPlainly(line string) string {
 	if m := leftThenRight.FindStringSubmatch(line); m != nil && m[2] == m[3] {
 		line = m[1] + ", " + m[2] + " a side"
 	}
+	if m := manyUnder.FindStringSubmatch(line); m != nil && UsualKind(strings.TrimSpace(m[2])) == "" && kindInWords(m[2]) == "" && !thingAlone.MatchString(check.Key(m[2])) {
+		line = m[1] + m[2] + ", " + m[3] + m[5] + " (" + m[4] + ")"
+	}
 	line = eachInBrackets.ReplaceAllString(line, "$1, $3$4 each $2")
 	line = ofEachSide.ReplaceAllString(onceThrough.ReplaceAllString(shortWithAmount.ReplaceAllString(line, "$1, $2"), "$1"), "$1 each $2")
 	return timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
@@ -313,11 +316,13 @@ var (
 	// areDone tells how several things below a colon are done: Kicks are done ten times with each leg: front, side.
 	areDone = regexp.MustCompile(`(?i)^(\s*\pL+s) (?:are|is) (?:done|shown|performed|practi[sc]ed|executed) ([^:]+): +(.+)$`)
 	// attackThenName is an attack, dots or a dash, and in quotation marks the name of what answers it: Right hand push ... "Swinging Gate".
-	attackThenName = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^"“”]*?\pL)\s*(?:\.{2,}|…+|[-–—:=]|→)\s*["“](\p{Lu}[^"“”]+)["”]\s*$`)
+	attackThenName = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^"“”]*?\pL)\s*(?:\.{2,}|…+|[-–—:=]|→)\s*["“](\p{Lu}[^"“”!?]+)["”]\s*$`)
 	// slashesEach are several with slashes between, and how often each of them: Jab / Cross – each x10.
 	slashesEach = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^:;,(\d/]*(?: / [^:;,(\d/]+)+?) [-–—:] (?:each|all) [x×] ?(\d{1,3})(.*)$`)
 	// leftThenRight is how often on the left and on the right: Switch kick: L x10, R x10.
 	leftThenRight = regexp.MustCompile(`(?i)^([^:]*\pL): *l(?:eft)? ?x? ?(\d{1,3}),? *r(?:ight)? ?x? ?(\d{1,3})$`)
+	// manyUnder is a name and how many of what: Burnout: 50 kicks each leg.
+	manyUnder = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]{2,30}): (\d{1,3}) (kicks|punches|strikes|blocks|knees|elbows|throws)( (?:on |with )?each \pL+| a side)?\.?$`)
 	// eachInBrackets is each side, and behind it in brackets how often: front kick on each leg (x5).
 	eachInBrackets = regexp.MustCompile(`(?i)^([^(;:\t]*?\pL) (?:on |with )?each (leg|arm|hand|side|foot) \((?:x ?(\d{1,3})|(\d{1,3}) ?x)\)$`)
 	// ofEachSide is how many of each of what a list names, on each side: 10 of each, each leg.
