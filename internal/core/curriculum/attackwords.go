@@ -92,7 +92,7 @@ side: from side, flank, from flank
 ground: on ground
 left: left hand, on left, left side, left leg, left arm
 right: right hand, on right, right side, right leg, right arm
-both: both hands, two hands, both arms
+both: both hands, two hands, two hand, two handed, both arms
 lead: lead hand
 low: to groin
 mid: middle, to body, to stomach, to chest
@@ -151,7 +151,7 @@ var attackPhrases = sync.OnceValue(func() map[string]attackSaid {
 })
 
 var (
-	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then |,? followed by | \+ |\+|→| / )\s*`)
+	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then | - | – |,? followed by | \+ |\+|→| / )\s*`)
 	attackAnd   = regexp.MustCompile(`^(.+?),? (?:and|with|&) (.+)$`)
 	attackNoise = regexp.MustCompile(`(?i)\b(?:an?|the|his|her|their|one’s)\b|[.!]`)
 	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter)$`)
@@ -173,6 +173,9 @@ var attackVerbs = []struct {
 // defenceWithin stands between an attack and more of it: knife defence overhead.
 var defenceWithin = regexp.MustCompile(`\b(knife|gun|stick|club) defences?,? `)
 
+// limbWithin is a leg between a kick and what it is: front right kick.
+var limbWithin = regexp.MustCompile(`\b(front|side|round|back|push) (left|right) kick\b`)
+
 // inWordsHand is how many hands in figures: 2-hand push.
 var inWordsHand = regexp.MustCompile(`\b[12][- ]hand`)
 
@@ -181,6 +184,7 @@ var inWordsHand = regexp.MustCompile(`\b[12][- ]hand`)
 func (b *Book) attackIn(text string) (out []AttackElement, more bool) {
 	text = strings.ReplaceAll(check.Key(text), "defense", "defence")
 	text = inWordsHand.ReplaceAllStringFunc(text, func(s string) string { return map[byte]string{'1': "one", '2': "two"}[s[0]] + s[1:] })
+	text = limbWithin.ReplaceAllString(text, "$2 $1 kick")
 	text = defenceWithin.ReplaceAllString(text, "$1 ")
 	for _, x := range attackVerbs {
 		text = x.verb.ReplaceAllString(text, x.noun)

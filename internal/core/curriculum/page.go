@@ -110,6 +110,7 @@ func (b *Book) readPage(text string) *pageReader {
 	waitFor(r.out)
 	b.pageMoves(r.out, r.fresh)
 	b.attacksOn(r.out)
+	twins(r.out)
 	for i := range r.out {
 		r.out[i].takesNote()
 	}

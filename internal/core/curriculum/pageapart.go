@@ -39,6 +39,9 @@ func (b *Book) bothRoles(lines []string, kind Kind) (out []string) {
 // sign has said so.
 func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []string, row, ask string) {
 	kind, noun := cmp.Or(l.under.kind, r.kindIn(l.Section)), ""
+	if isAmount(text) { // 3 x 2 min rounds, 30 s rest
+		return []string{text}, "", ""
+	}
 	if alone {
 		if each = r.eachListed(text, kind); each != nil {
 			return each, "", ""
@@ -62,7 +65,7 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 		return short, "", ""
 	}
 	if (kind == "" || slices.Contains(amounted, kind)) && r.labelled(text[listed(text):]) != nil {
-		l.Section, l.under = "", headed{mixed: true}
+		l.Section, l.under = "", headed{mixed: true, setting: l.under.setting}
 	}
 	each, ask = r.enumerated(text)
 	return each, "", ask

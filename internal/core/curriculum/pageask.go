@@ -20,7 +20,7 @@ var bothNoted = regexp.MustCompile(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|
 var twoWays = regexp.MustCompile(`(?i)\b(?:inward|inside|inner|high|front|upward|rising|forward|vertical)s? ?(?:and|&|/|\+) ?(?:outward|outside|outer|low|back|rear|side|round|downward|backward|horizontal)s?\b|\b(?:outward|outside|outer|low|back|downward)s? ?(?:and|&|/|\+) ?(?:inward|inside|inner|high|front|upward)s?\b`)
 
 // rolesNoted is a remark that speaks of who does it.
-var rolesNoted = regexp.MustCompile(`(?i)\b(attackers?|defenders?|both roles|uke|tori)\b`)
+var rolesNoted = regexp.MustCompile(`(?i)(?:^|[^\d\pL ] |\b(?:as|for|by|and|the|both|of|each) )(attackers?|defenders?)\b|^(?:attackers?|defenders?)\b|\b(both roles|uke|tori)\b`)
 
 // firstPerson is a sentence of whoever is tested.
 var firstPerson = regexp.MustCompile(`(?i)^i (?:know|do|am|have|listen|help|tidy|say|share|come|practi[sc]e|wear|tell|try|never|always)\b`)
@@ -300,6 +300,9 @@ func (b *Book) askSeveral(l *PageLine) {
 	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind)) && !l.Free {
 		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
 	}
+	if anyOfThem.MatchString(l.Note) && slices.Contains([]Kind{"form", "self_defence", "partner_set"}, l.Kind) && !l.Free && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where the candidate chooses, write the name of what is chosen from and “free choice”", l.Note))
+	}
 	if told := saidKinds; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(stepsOf.ReplaceAllString(turnOf.ReplaceAllString(l.Name, ""), ""), unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
@@ -318,6 +321,9 @@ var (
 
 // talkOf is spoken of and not done: stranger danger talk.
 var talkOf = regexp.MustCompile(`(?i)(?:\btalk|\bdiscussion)$|^(?:talk|speak) about\b|^discuss\b`)
+
+// anyOfThem lets somebody choose.
+var anyOfThem = regexp.MustCompile(`(?i)^(?:any|either|choose|pick)(?: (?:one|two|three|four|five|\d)(?: of (?:them|these))?)?$|\b(?:your|own|examiner'?s|panel'?s) choice\b`)
 
 // stepsFirst is a number that belongs to a name: 3-step 1.
 var (

@@ -266,3 +266,31 @@ func (b *Book) beside(line string) (out []string) {
 	}
 	return out
 }
+
+// heightsBelow puts a list of heights and attacks below a partner set behind it: Kihon ippon kumite, and below it jodan, chudan, mae geri.
+func heightsBelow(written []string) []string {
+	out := slices.Clone(written)
+	for i, line := range out {
+		name := strings.TrimSpace(line[listed(line):])
+		if kindInWords(name) != "partner_set" || strings.ContainsAny(name, ":\t") {
+			continue
+		}
+		var said []string
+		for _, below := range out[i+1:] {
+			item := strings.TrimSpace(below[listed(below):])
+			under := ofSomeList(below) && !ofSomeList(line) || len(below)-len(strings.TrimLeft(below, " ")) > len(line)-len(strings.TrimLeft(line, " "))
+			if !under || !heightOrSide.MatchString(item) && !foreignAttack.MatchString(strings.ReplaceAll(item, "-", " ")) && !heightIn.MatchString(item) {
+				break
+			}
+			said = append(said, item)
+		}
+		if len(said) < 2 {
+			continue
+		}
+		out[i] = strings.TrimRight(line, " ,;") + " (" + strings.Join(said, ", ") + ")"
+		for k := range said {
+			out[i+1+k] = ""
+		}
+	}
+	return out
+}

@@ -17,7 +17,7 @@ var kindsInWords = []struct {
 	kind  Kind
 	words *regexp.Regexp
 }{
-	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|^(?:the )?meanings? of\b` +
+	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bdojo kun\b|^(?:the )?names? of\b|^(?:the )?meanings? of\b` +
 		`|^history\b|\btalk$|^(?:talk|speak) about\b|^discuss(?:ion)?\b|\bdiscussion$` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
 		`|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
@@ -25,7 +25,7 @@ var kindsInWords = []struct {
 	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
 	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b|^walk(?:ing)? (?:on |along )?(?:the|a) (?:line|beam|rope)\b`)},
 	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
-	{"partner_set", regexp.MustCompile(`\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
+	{"partner_set", regexp.MustCompile(`\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
 		`|^(?:one|two|three|five|[1235])-step\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b|^bouts?$`)},
 	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b` +
@@ -37,10 +37,10 @@ var kindsInWords = []struct {
 	{"throw", regexp.MustCompile(`\buchi[ -]?komi\b`)},
 	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", regexp.MustCompile(`\b(locks?|arm ?bars?|wrist twist)\b|\b(?:neck|arm|leg|sleeve|scarf|wrist|shoulder|body|side|ground|pinning|control|figure|collar|hip|cross|head) holds?\b|\bholds?$|^holds?\b|\bholds? (?:from|to|down|on|and)\b`)},
-	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b|^(?:sequence|flow|string) (?:#?\d|[a-h]\b)` +
+	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b|^(?:pad|bag|mitt|focus mitt|thai pad)s? (?:rounds?|work)$|^(?:sequence|flow|string) (?:#?\d|[a-h]\b)` +
 		`|\b(?:jab|cross|punch|uppercut|elbow)-(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b` +
 		`|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
-	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b`)},
+	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b|\b(?:kick(?:ing)?|(?:star )?block(?:ing)?|strik(?:e|ing)|stance|finger|co-?ordination|punch(?:ing)?|elbow|staff|weapons?) sets?\b`)},
 	{"block", regexp.MustCompile(`\b(?:leg|shin|knee) checks?\b|^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},
 	{"block", regexp.MustCompile(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b`)},
 	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},

@@ -36,7 +36,7 @@ func (b *Book) pageLine(l *PageLine) {
 	if b.sparringKind(l) == "knowledge" && countsTo.MatchString(l.Text) {
 		l.nameEnd = len(line)
 	}
-	if b.sparringKind(l) == "sparring" && b.roundsAlone(l, line) {
+	if slices.Contains([]Kind{"sparring", "combination", ""}, b.sparringKind(l)) && b.roundsAlone(l, line) {
 		return
 	}
 	from, to := b.nameIn(line)
@@ -169,6 +169,9 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.fail(1, fmt.Sprintf("a %s has no moves; write what stands behind the colon a line each, or in brackets as a remark", l.Kind.Words()))
 	}
 	b.sparringWords(l)
+	if m := onWhat.FindString(l.Name); l.New && l.Kind == "combination" && l.Moves == "" && m != "" && roundWord.MatchString(l.Name) { // Pad round: what is worked is free
+		l.Free, l.Setting = true, cmp.Or(l.Setting, settingSaid("on "+check.Key(m)))
+	}
 	if l.usual = !amount; l.usual {
 		l.Quantity = l.usualAmount()
 		l.roundsNoted()
@@ -365,8 +368,23 @@ var countsTo = regexp.MustCompile(`(?i)^\W*(?:\d{1,2}[.)] )?count(?:ing)? (?:fro
 // sparringKind is the kind that a line's heading gives it.
 func (b *Book) sparringKind(l *PageLine) Kind { return cmp.Or(l.under.kind, b.kindIn(l.Section)) }
 
-// roundsAlone reads an amount alone under Sparring, which is its round: "2 x 90 secs, light
-// contact".
+// padRounds are rounds on pads or on the bag, by where the heading or the line puts them; "" it does neither.
+func padRounds(l *PageLine, text string) string {
+	on := l.under.setting
+	if m := onWhat.FindString(text); m != "" {
+		on = settingSaid("on " + check.Key(m))
+	}
+	return map[Setting]string{"pads": "Pad rounds", "bag": "Bag rounds"}[on]
+}
+
+// roundWord speaks of a round.
+var roundWord = regexp.MustCompile(`(?i)\brounds?\b`)
+
+// onWhat is what rounds are done on.
+var onWhat = regexp.MustCompile(`(?i)\b(?:pads?|mitts?|shields?|bag)\b`)
+
+// roundsAlone reads an amount alone under Sparring, which is its round: "2 x 90 secs, light contact"; rounds on pads or on the bag are
+// worked freely.
 func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 	text := strings.TrimSpace(string(line))
 	text = text[listed(text):]
@@ -392,10 +410,23 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 		if err != nil || q.Measure != RoundsTimed && q.Measure != Timed {
 			continue
 		}
-		l.Name, l.Quantity, l.Role, l.Weight = "Sparring", q, Roles[0], 1
+		name := "Sparring"
+		if b.sparringKind(l) != "sparring" {
+			if name = padRounds(l, text); name == "" || q.Measure != RoundsTimed && !roundWord.MatchString(text) {
+				return false
+			}
+			l.Said = "combination"
+			if m := onWhat.FindString(text); m != "" {
+				l.Setting = settingSaid("on " + check.Key(m))
+			}
+		}
+		l.Name, l.Quantity, l.Role, l.Weight = name, q, Roles[0], 1
 		parts := b.behind(l, []rune(", "+strings.TrimLeft(strings.Join(words[n:], " "), ",-–— ")+rest), 0)
 		if l.Problem == "" {
 			b.lineParts(l, parts, 1)
+		}
+		if l.Quantity != q && l.Quantity.Rest == q.Rest {
+			l.doubt(fmt.Sprintf("there are two amounts, %s and %s; the last one is taken", q, l.Quantity))
 		}
 		b.finish(l, true)
 		return true

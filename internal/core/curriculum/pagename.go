@@ -27,6 +27,9 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 		}
 	}
 	words := strings.Fields(l.Name)
+	if soManyWays.MatchString(l.Name) {
+		return false
+	}
 	if kindInWords(l.Name) == "partner_set" && unicode.IsDigit([]rune(l.Name)[0]) && !isAmount(strings.Join(words[:min(2, len(words))], " ")) { // 3 step sparring
 		return false
 	}
@@ -70,6 +73,9 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 	b.tail(l)
 	return false
 }
+
+// soManyWays is how many of what is not named: 3 techniques against punches.
+var soManyWays = regexp.MustCompile(`(?i)^(?:\d{1,2}|two|three|four|five|six|ten) (?:\pL+ )?(?:techniques?|defen[cs]es?|escapes?|releases?|answers?|ways|counters?|responses?) (?:against|from|to|for|of|vs\.?) `)
 
 // setsIn is sets times reps that stand in words; "" none.
 func setsIn(words []string) string {
@@ -230,9 +236,12 @@ func (l *PageLine) take(amount, name string) bool {
 // pluralOf reports whether a name says first how many of several: 10 fast punches.
 func pluralOf(amount, name string) bool {
 	said, found := strings.CutPrefix(name, amount+" ")
-	said = strings.TrimSpace(doneIn.ReplaceAllString(said, "$1"))
+	said = strings.TrimSpace(where.ReplaceAllString(said, ""))
 	return found && (oneOfMany.MatchString(said) || rolls.MatchString(said)) && !notOne.MatchString(said)
 }
+
+// where is at the end of a name where it is done.
+var where = regexp.MustCompile(`(?i)(?: in (?:an? |the )?(?:[\p{L}-]+ ){1,2}stance\b.*| in the air| on (?:the )?(?:pads?|shields?|bag|spot|move))$`)
 
 var (
 	rolls = regexp.MustCompile(`(?i)\b(?:rolls|falls|breakfalls|knees)$`)

@@ -104,7 +104,7 @@ var countsOther = regexp.MustCompile(`(?i)^(?:(?:min\.? |max\.? |at least |up to
 	`|(?:the )?(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|last) (?:\d{1,2} )?(?:half|quarter|third|parts?|sections?|lines?|moves?|movements?|counts?|steps?)(?: only)?` +
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
 	`|(?:\d{1,3} ?(?:points?|pts|marks?)|(?:at least |min(?:imum)? )?\d{1,3} ?(?:%|per ?cent)(?: or (?:more|better|over))?)` +
-	`|(?:[\pL ]+ )?(?:for |if )?(?:under|over|age[sd]?|above|below)[ -]?\d{1,2}(?:'?s|\+)?(?: only)?` +
+	`|(?:[\pL ]+ )?(?:for |if )?(?:under|over|age[sd]?|above|below)[ -]?\d{1,2}(?:'?s|\+)?(?: only)?|\d{1,2}\+(?: (?:years|only))?` +
 	`|(?:\pL+ )?\d{1,3} ?(?:cm|metres?|meters?|inch(?:es)?|feet)(?: (?:\pL+ ?){1,2})?)$`)
 
 // eachOther is each of what is no side: new partner each round.

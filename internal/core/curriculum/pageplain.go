@@ -120,6 +120,7 @@ func writtenPlainly(line string) string {
 	if m := leftThenRight.FindStringSubmatch(line); m != nil && m[2] == m[3] {
 		line = m[1] + ", " + m[2] + " a side"
 	}
+	line = wordsOn.ReplaceAllString(line, "$1$3 ($2 words)")
 	if m := manyUnder.FindStringSubmatch(line); m != nil && UsualKind(strings.TrimSpace(m[2])) == "" && kindInWords(m[2]) == "" && !thingAlone.MatchString(check.Key(m[2])) {
 		line = m[1] + m[2] + ", " + m[3] + m[5] + " (" + m[4] + ")"
 	}
@@ -321,6 +322,8 @@ var (
 	slashesEach = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^:;,(\d/]*(?: / [^:;,(\d/]+)+?) [-–—:] (?:each|all) [x×] ?(\d{1,3})(.*)$`)
 	// leftThenRight is how often on the left and on the right: Switch kick: L x10, R x10.
 	leftThenRight = regexp.MustCompile(`(?i)^([^:]*\pL): *l(?:eft)? ?x? ?(\d{1,3}),? *r(?:ight)? ?x? ?(\d{1,3})$`)
+	// wordsOn is how many words are written, and on what: 500 words: what I learned.
+	wordsOn = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\d{2,4}) words?(?::| -| –| on| about) +(\pL.+)$`)
 	// manyUnder is a name and how many of what: Burnout: 50 kicks each leg.
 	manyUnder = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]{2,30}): (\d{1,3}) (kicks|punches|strikes|blocks|knees|elbows|throws)( (?:on |with )?each \pL+| a side)?\.?$`)
 	// eachInBrackets is each side, and behind it in brackets how often: front kick on each leg (x5).

@@ -65,7 +65,7 @@ func (b *Book) pageReader(text string) *pageReader {
 		}
 	}
 	asTyped := written
-	written = b.cellsDown(written)
+	written = heightsBelow(b.cellsDown(written))
 	page, head := b.plainly(written)
 	var joined []int
 	for i, line := range written {
@@ -634,9 +634,6 @@ func (r *pageReader) asked(l PageLine, text string) {
 	}
 }
 
-// fromWhereSaid is from where somebody is attacked.
-var fromWhereSaid = regexp.MustCompile(`(?i)^(?:from )?(?:the )?(?:front|back|rear|behind|side)$`)
-
 // inCells is where in a row of a spreadsheet what stands at a column of the line it is read as was typed.
 func inCells(read, typed string, column int) int {
 	runes := []rune(read)
@@ -674,9 +671,6 @@ func (r *pageReader) met(l *PageLine) {
 	l.onBoards(asked)
 	if l.usual {
 		l.Quantity = l.usualAmount()
-	}
-	if x := r.out[at]; (strings.ContainsFunc(l.Name, unicode.IsDigit) || l.Kind == "self_defence" && fromWhereSaid.MatchString(l.Note)) && l.Moves == "" && l.Note != x.Note && l.Quantity == x.Quantity && l.Role == x.Role && l.Setting == x.Setting && len(l.Tracks) == len(x.Tracks) && l.StageCap == x.StageCap {
-		l.doubt(fmt.Sprintf("%s stands in line %d already, with the same amount; where another is meant, give it a name of its own", l.Name, x.Number))
 	}
 	if l.Moves != "" {
 		l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, r.out[at].Number))

@@ -55,6 +55,9 @@ var atSign = regexp.MustCompile(`(?i) @ ?(?:the )?(bag|pads?|paddles?|shields?|m
 // asListed is a line as it would stand in a list: "Perform 10 front kicks with each leg." is "10 front
 // kicks each leg". Names of the program stay as they are. Blanks keep the columns where that is possible.
 func (b *Book) asListed(line string) string {
+	if isAmount(line) {
+		return line
+	}
 	if name := strings.TrimSpace(line[listed(line):]); b.Named(name) != nil {
 		return line
 	}

@@ -76,6 +76,9 @@ func (b *Book) settleKind(l *PageLine) {
 	if l.Said == "" && l.Kind == "partner_set" && freeSpar.MatchString(l.Name) { // Free sparring, under Set sparring
 		l.Kind = "sparring"
 	}
+	if l.Said == "" && l.Kind == "partner_set" && kindInWords(l.Name) == "form" { // Kicking set, under Sets
+		l.Kind = "form"
+	}
 	if l.Kind == "" && b.answersNoted(l) { // Bowing Reed (rear choke)
 		l.Kind = "self_defence"
 	}
@@ -93,7 +96,7 @@ var freeSpar = regexp.MustCompile(`(?i)^(?:\pL+ )?(?:free|light|continuous|point
 // answersNoted reports whether a name in capitals, of words that name no move, has an attack as its remark.
 func (b *Book) answersNoted(l *PageLine) bool {
 	words := strings.Fields(l.Name)
-	attack, _ := b.attackIn(l.Note)
+	attack, _ := b.attackIn(strings.ReplaceAll(l.Note, ",", ""))
 	return attack != nil && len(words) > 1 && titled(words) && !slices.Contains(inRows, b.kindInName(l.Name)) && b.kindInName(l.Name) != "form"
 }
 
@@ -110,7 +113,7 @@ func (b *Book) defends(l *PageLine) bool {
 }
 
 // attackNoted is a remark that says how somebody is attacked.
-var attackNoted = regexp.MustCompile(`(?i)\b(?:grab|choke|punch|bear hug|hug|headlock|kick|push|tackle|nelson|strangle|club|knife|attack|hold|lapel|wrist)s?\b`)
+var attackNoted = regexp.MustCompile(`(?i)\b(?:grab|choke|punch|bear hug|hug|headlock|kick|push|(?:two|three|2|3) (?:men|man|people|opponents?|attackers?)|tackle|nelson|strangle|club|knife|attack|hold|lapel|wrist)s?\b`)
 
 // kindIn is the kind of a section by its name; "" where it has none.
 func (b *Book) kindIn(section string) Kind {

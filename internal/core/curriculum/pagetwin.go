@@ -1,0 +1,109 @@
+package curriculum
+
+import (
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/notation"
+)
+
+// Lines of a page that name the same with different remarks, which a test sheet would show as one.
+
+// asAsked is what a line asks but for how much and its remark.
+type asAsked struct {
+	name    string
+	role    Role
+	setting Setting
+	level   notation.Level
+	stage   int
+	entries string
+	tracks  int
+	slow    bool
+	nonStop bool
+	free    bool
+}
+
+// twins keeps lines apart that name the same and differ in their remark: where that says which of them it is, and they are new, by names of
+// their own; else what comes later is shown again. Of one side each they become one line.
+func twins(lines []PageLine) {
+	same := map[asAsked][]int{}
+	for i := range lines {
+		l := &lines[i]
+		if l.Problem != "" && !l.kindless || l.Aside != "" || l.ShowAgain || slices.Contains(saidKinds, l.Kind) {
+			continue
+		}
+		k := asAsked{check.Key(l.Name), l.Role, l.Setting, l.LeastLevel, l.StageCap, strings.Join(l.Entries, "/"), len(l.Tracks), l.Slow, l.NonStop, l.Free}
+		same[k] = append(same[k], i)
+	}
+	for i := range lines { // in the order of the page
+		for _, at := range same {
+			if at[0] != i || len(at) < 2 {
+				continue
+			}
+			group := make([]*PageLine, len(at))
+			for n, k := range at {
+				group[n] = &lines[k]
+			}
+			tellApart(group)
+		}
+	}
+}
+
+// tellApart settles lines that name the same.
+func tellApart(group []*PageLine) {
+	notes := map[string]bool{}
+	for _, l := range group {
+		notes[check.Key(l.Note)] = true
+	}
+	first := group[0]
+	switch {
+	case len(notes) < len(group): // said twice: shown once is enough
+	case len(group) == 2 && oneSideEach(group) && first.Quantity == group[1].Quantity && first.Quantity.Measure == RepsInAll:
+		first.Quantity.Measure, first.Note = RepsPerSide, ""
+		group[1].Aside = fmt.Sprintf("the other side of line %d, which is asked on each", first.Number)
+	case !slices.ContainsFunc(group, func(l *PageLine) bool { return !l.New || l.Moves != "" || l.Note != "" && !l.namesWhich() }):
+		for _, l := range group {
+			if l.Note != "" {
+				if m := whichLimb.FindStringSubmatch(l.Note); m != nil && check.Key(m[2]) == "leg" {
+					l.Modifiers = append(l.Modifiers, map[string]Modifier{"lead": "lead-leg", "front": "lead-leg", "rear": "rear-leg", "back": "rear-leg"}[check.Key(m[1])])
+				}
+				l.Name, l.Note = l.Name+", "+l.Note, ""
+			}
+		}
+	default:
+		for _, l := range group[1:] {
+			l.ShowAgain = true
+		}
+	}
+}
+
+var (
+	// sideAlone is one side.
+	sideAlone = regexp.MustCompile(`(?i)^(?:(?:on|with|to) )?(?:the |your )?(l|left|r|right)(?: (?:side|leg|hand|arm|foot))?(?: only)?$`)
+	// whichLimb says with which limb something is done.
+	whichLimb = regexp.MustCompile(`(?i)^(?:(?:with|off) )?(?:the )?(lead|rear|front|back)(?: (leg|hand|arm|foot|elbow))?$`)
+	// goesWhere says which way something goes.
+	goesWhere = regexp.MustCompile(`(?i)^(?:in|out|inwards?|outwards?|inside|outside|inner|outer|upwards?|downwards?|rising|falling|forwards?|backwards?|horizontal|vertical|straight|round|hooking|thrust(?:ing)?|snap(?:ping)?)$`)
+	// whichHold says how, or from where, somebody is held.
+	whichHold = regexp.MustCompile(`(?i)^(?:from )?(?:the )?(?:front|back|rear|behind|side|above|below|inside|outside|ground|standing|kneeling)$|^(?:same|opposite|other|mirror|cross(?:ed)?)(?: ?-?(?:side|hand|arm|lapel))?$|^(?:straight|diagonal|single|double|(?:one|two|both)(?: |-)(?:hands?|handed)|high|low|overhead|thrust|slash)$|^(?:the )?(?:first|second|third|1st|2nd|3rd) (?:way|version|variation|method)$|^arms? (?:free|pinned|trapped|in|out)$|^(?:over|under)(?: the)? arms?$`)
+)
+
+// oneSideEach reports whether of two lines one says left and the other right.
+func oneSideEach(group []*PageLine) bool {
+	one, two := sideAlone.FindStringSubmatch(group[0].Note), sideAlone.FindStringSubmatch(group[1].Note)
+	return one != nil && two != nil && !strings.EqualFold(one[1][:1], two[1][:1])
+}
+
+// namesWhich reports whether the remark of a line says which of several it is: with the lead leg, held from behind.
+func (l *PageLine) namesWhich() bool {
+	for part := range strings.SplitSeq(l.Note, ", ") {
+		held := slices.Contains([]Kind{"self_defence", "lock", "throw", "partner_set"}, l.Kind) && whichHold.MatchString(part)
+		if !held && !(slices.Contains(basic, l.Kind) && (whichLimb.MatchString(part) || goesWhere.MatchString(part))) {
+			return false
+		}
+	}
+	return true
+}

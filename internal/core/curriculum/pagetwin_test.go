@@ -1,0 +1,77 @@
+package curriculum
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/check"
+)
+
+// TestWhatIsListedTwiceIsShownTwice: lines that name the same and differ in a remark stay apart, by a name or by being shown again; one side each
+// is one line; what is said twice is asked once.
+func TestWhatIsListedTwiceIsShownTwice(t *testing.T) {
+	c := island(nil).Curriculum
+	c.Program.SecondLanguage = "" // whose terms brackets may hold
+	b := Open(c)
+	for page, want := range map[string]string{
+		"Kicks|Push kick (lead leg)|Push kick (rear leg)":                       "kick: Push kick, lead leg, 5 a side [lead-leg]|kick: Push kick, rear leg, 5 a side [rear-leg]",
+		"Kicks|Push kick, 10|Push kick, 10 (back leg)":                          "kick: Push kick, 10|kick: Push kick, back leg, 10 [rear-leg]",
+		"Kicks|Crescent kick (in), 5|Crescent kick (out), 5":                    "kick: Crescent kick, in, 5|kick: Crescent kick, out, 5",
+		"Kicks|Push kick (L), 10|Push kick (R), 10":                             "kick: Push kick, 10 a side|~",
+		"Kicks|Push kick (left leg), 10|Push kick (right leg), 10":              "kick: Push kick, 10 a side|~",
+		"Kicks|Push kick (L), 10|Push kick (R), 12":                             "kick: Push kick, 10 (L)|kick: Push kick, 12, again (R)",
+		"Kicks|Push kick (L), 10|Push kick (L), 10":                             "kick: Push kick, 10 (L)|kick: Push kick, 10 (L)",
+		"Kicks|Push kick (L), 10, on pads|Push kick (R), 10":                    "kick: Push kick, 10, on pads (L)|kick: Push kick, 10 (R)",
+		"Kicks|Push kick, 10|Push kick, 10 (land behind)":                       "kick: Push kick, 10|kick: Push kick, 10, again (land behind)",
+		"Kicks|Push kick, 10|Push kick, 12":                                     "kick: Push kick, 10|kick: Push kick, 12",
+		"Kicks|Push kick, 10|Push kick, 12, slowly (chamber)":                   "kick: Push kick, 10|kick: Push kick, 12, slowly (chamber)",
+		"Kicks|Push kick, 10|Push kick, 12, again (chamber)":                    "kick: Push kick, 10|kick: Push kick, 12, again (chamber)",
+		"Self-defence|Wrist grab (same side), 2|Wrist grab (cross), 2":          "self_defence: Wrist grab, same side, 2 against wrist grab|self_defence: Wrist grab, cross, 2 against wrist grab",
+		"Self-defence|Old Mill (1st way), 2|Old Mill (2nd way), 2":              "self_defence: Old Mill, 1st way, 2|self_defence: Old Mill, 2nd way, 2",
+		"Self-defence|Old Mill (gently), 2|Old Mill (2nd way), 2":               "self_defence: Old Mill, 2 (gently)|self_defence: Old Mill, 2, again (2nd way)",
+		"Forms|Long Bridge|Long Bridge (backwards)":                             "form: Long Bridge, 1|form: Long Bridge, 1, again (backwards)",
+		"Sparring|2 x 60 s (hands only)|1 x 60 s (two partners)|2 x 60 s":       "sparring: Sparring, 2 x 60 s (hands only)|sparring: Sparring, 1 x 60 s, again (two partners)|sparring: Sparring, 2 x 60 s, again",
+		"Fitness|Push-ups 20 (knuckles)|Push-ups 10 (one hand)":                 "fitness: Push-ups, 20 (knuckles)|fitness: Push-ups, 10, again (one hand)",
+		"Knowledge|What is a block? (say it)|What is a block? (write it)":       "knowledge: What is a block?, 1 (say it)|knowledge: What is a block?, 1 (write it)",
+		"Blocks|Rising block, 5 (left)|Rising block, 5 (right)|Rising block, 5": "block: Rising block, 5 (left)|block: Rising block, 5, again (right)|block: Rising block, 5, again",
+	} {
+		var got []string
+		for _, l := range b.ParsePage(strings.ReplaceAll(page, "|", "\n")) {
+			said := understood(b, l)
+			switch {
+			case l.Problem != "":
+				said = "! " + l.Problem
+			case l.Aside != "":
+				said = "~"
+			case len(l.Doubts) > 0:
+				said = "? " + said
+			}
+			got = append(got, said)
+		}
+		assert.Equal(t, want, strings.Join(got, "|"), page)
+	}
+}
+
+// TestEveryRemarkIsOnTheSheet: what a page of the corpus says of a line is looked for on the sheet, whatever else names the same.
+func TestEveryRemarkIsOnTheSheet(t *testing.T) {
+	lines := 0
+	corpus(t, func(name string, b *Book, page []string) {
+		read := slices.DeleteFunc(asRead(b, page), func(l PageLine) bool { return l.Problem != "" || l.Aside != "" || l.Waits || l.From != "" })
+		c, err := b.AddPage("yellow", read, counter())
+		require.NoError(t, err, name)
+		sheet := Open(c).Compile(Asking{RungID: "yellow", Undrawn: true})
+		for _, r := range c.Requirements {
+			if r.Note == "" {
+				continue
+			}
+			lines++
+			is := slices.ContainsFunc(sheet.Lines, func(l Line) bool { return l.TechniqueID == r.TechniqueID && check.Key(l.Note) == check.Key(r.Note) })
+			assert.True(t, is, "%s: %s (%s)", name, Open(c).Technique(r.TechniqueID).Name, r.Note)
+		}
+	})
+	assert.Greater(t, lines, 500)
+}
