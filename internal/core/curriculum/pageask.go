@@ -148,6 +148,9 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !(l.Kind == "self_defence" && awayFrom.MatchString(l.Name)) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
+	if is := kindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && len(l.Doubts) == 0 && !slices.Contains(goesUnder[l.Kind], is) {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), is.Words(), is.Words()))
+	}
 	if q := l.Quantity; l.Kind == "sparring" && q.perSide() && q.Seconds > 0 && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read; rounds are written as for example 3 x %d s", q, q.Seconds))
 	}
@@ -325,6 +328,14 @@ var talkOf = regexp.MustCompile(`(?i)(?:\btalk|\bdiscussion)$|^(?:talk|speak) ab
 // anyOfThem lets somebody choose.
 var anyOfThem = regexp.MustCompile(`(?i)^(?:any|either|choose|pick)(?: (?:one|two|three|four|five|\d)(?: of (?:them|these))?)?$|\b(?:your|own|examiner'?s|panel'?s) choice\b`)
 
+// goesUnder are, by the kind of a section, the others whose words its lines may be named with.
+var goesUnder = map[Kind][]Kind{
+	"board_break": {"kick", "strike"}, "kick": {"strike", "block", "evasion", "throw", "fitness"}, "strike": {"footwork", "fitness"}, "block": {"strike", "evasion"}, "evasion": {"block", "footwork"}, "combination": {"kick", "strike", "block", "evasion", "footwork"},
+	"self_defence": {"strike", "kick", "block", "evasion", "throw", "lock", "footwork", "courtesy", "breakfall", "combination", "knowledge"}, "partner_set": {"strike", "kick", "block", "sparring", "self_defence"}, "sparring": {"partner_set", "kick", "strike"},
+	"form": {"strike", "kick", "block", "stance", "combination", "footwork"}, "fitness": {"stance", "balance", "footwork"}, "footwork": {"stance", "evasion", "block", "kick", "strike"}, "stance": {"footwork", "balance"}, "lock": {"throw", "self_defence"}, "throw": {"lock", "self_defence", "breakfall"},
+	"breakfall": {"throw", "footwork"}, "courtesy": {"character", "knowledge"}, "character": {"courtesy", "knowledge"}, "knowledge": Kinds, "balance": {"stance", "kick"},
+}
+
 // stepsFirst is a number that belongs to a name: 3-step 1.
 var (
 	stepsFirst = regexp.MustCompile(`^\d-`)
@@ -430,7 +441,7 @@ func (b *Book) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

@@ -57,7 +57,7 @@ func (b *Book) exercisesIn(text string, kind Kind) (out []string) {
 		body = m[2]
 	}
 	fit := kind == "fitness"
-	parts := outsideBrackets(andLast.ReplaceAllString(body, ", "), ",")
+	parts := outsideBrackets(andLast.ReplaceAllString(strings.ReplaceAll(body, " / ", ", "), ", "), ",")
 	for _, part := range parts {
 		words := strings.Fields(leadsExercise.ReplaceAllString(part, ""))
 		if strings.Contains(part, " - ") || restLine.MatchString(strings.TrimSpace(part)) || len(words) < 2 || len(words) > mostListed+2 {

@@ -229,6 +229,9 @@ func (b *Book) placedHead(text string) (h headed, is bool) {
 	return h, is
 }
 
+// combosOf are the combinations of something.
+var combosOf = regexp.MustCompile(`^(?:[\pL-]+ ){1,2}(?:combos|combinations)$`)
+
 // levelHead is before a heading of which level it is.
 var levelHead = regexp.MustCompile(`(?i)^(?:level|stage|grade|part|phase|section) (?:\d{1,2}|[a-h])[.: -]+ ?`)
 
@@ -330,6 +333,9 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 		return headed{mixed: true}, true
 	}
 	kind := headingKind(key)
+	if combosOf.MatchString(key) { // Punch combos
+		kind = "combination"
+	}
 	if word, found := strings.CutSuffix(key, " waza"); found {
 		if m, _ := b.meaningOf(word); m != nil {
 			kind = m.kind()

@@ -15,7 +15,7 @@ import (
 var (
 	headAnd  = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?)(?:: +| [-–—] | {2,})(\S.*)$`)
 	myOwn    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:(?:my|the|our) (\p{L}+)s (?:are|is)|i can (\p{L}+)):`)
-	anAmount = regexp.MustCompile(`^(?i)(?:one|two|three|x ?\d{1,3}|\d{1,3}) ?(?:boards?|times|reps|each|a side|per side|x|s|sec|min)?\b`)
+	anAmount = regexp.MustCompile(`^(?i)(?:(?:one|two|three|x ?\d{1,3}|\d{1,3}) ?(?:boards?|times|reps|each|a side|per side|x|s|secs?|seconds?|mins?|minutes?|rounds?)\b|x ?\d{1,3}\b|\d{1,3}\b|(?:one|two|three)$)`)
 	someOf   = regexp.MustCompile(`(?i)^(?:all|any|each|every|both|as|see|same)\b`)
 )
 

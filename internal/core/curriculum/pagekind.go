@@ -97,6 +97,9 @@ func isAmount(text string) bool {
 // kindInWords is the kind that the words of a name tell; "" none.
 func kindInWords(name string) Kind { return kindsTold.get(name, kindByWords) }
 
+// moveLast is the name of a technique at the end of a longer one.
+var moveLast = regexp.MustCompile(`^(?:skipping|running|sprinting|jogging|lunging|squatting) (?:[\p{L}-]+ )*?((?:[\p{L}-]+ )?(?:kicks?|punch(?:es)?|blocks?|strikes?))$`)
+
 func kindByWords(name string) Kind {
 	key := doneIn.ReplaceAllString(strings.ToLower(name), "$1")
 	if m := stanceFirst.FindStringSubmatch(key); m != nil && slices.Contains([]Kind{"strike", "kick", "block"}, kindInWords(m[1])) {
@@ -112,9 +115,13 @@ func kindByWords(name string) Kind {
 		}
 	}
 	for _, x := range kindsInWords {
-		if x.words.MatchString(key) {
-			return x.kind
+		if !x.words.MatchString(key) {
+			continue
 		}
+		if m := moveLast.FindStringSubmatch(key); m != nil && x.kind == "fitness" { // skipping side kick
+			return kindInWords(m[1])
+		}
+		return x.kind
 	}
 	return ""
 }

@@ -54,6 +54,9 @@ func (b *Book) pageLine(l *PageLine) {
 		l.note(l.Name)
 		l.Name, l.Moves, l.Said = capitalised(l.Moves), "", cmp.Or(l.Said, "knowledge")
 	}
+	if kindInWords(l.Name) != "partner_set" {
+		l.Moves = b.heightsInMoves(l.Moves)
+	}
 	combination := lonelyName.MatchString(l.Name) || b.kindInName(l.Name) == "combination"
 	behind := l.amountBehind()
 	l.Name = rowName(l.Name, l.Moves)
@@ -65,6 +68,22 @@ func (b *Book) pageLine(l *PageLine) {
 	}
 	amount := l.Problem == "" && b.lineParts(l, rest, to+1) || behind
 	b.finish(l, amount)
+}
+
+// heightsInMoves is moves with the heights that words of the second language mean: mae geri chudan is mae geri mid. Moves of which one
+// names only a height, or nothing that is known, stay as they are.
+func (b *Book) heightsInMoves(moves string) string {
+	parts := strings.Split(moves, ",")
+	for i, part := range parts {
+		name, levels, _ := b.glossed(part)
+		if kind := b.kindInName(name); kind == "" || len(levels) > 1 {
+			return moves
+		}
+		if len(levels) == 1 && heightIn.MatchString(part) {
+			parts[i] = strings.Repeat(" ", min(i, 1)) + name + " " + string(levels[0])
+		}
+	}
+	return strings.Join(parts, ",")
 }
 
 // bracketBehind is a bracket behind moves.
@@ -218,6 +237,10 @@ func (b *Book) movesNoted(l *PageLine) {
 		l.note(l.Moves)
 		l.Moves = ""
 	}
+	if m := bracketBehind.FindStringSubmatch(l.Moves); l.Kind == "partner_set" && m != nil && heightIn.MatchString(m[1]) { // Gohon kumite: jodan, chudan (5 steps)
+		l.note(m[2])
+		l.Moves = m[1]
+	}
 	if l.Kind == "partner_set" && l.Moves != "" && !slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool {
 		part = strings.TrimSpace(part)
 		return !heightOrSide.MatchString(part) && !slices.Contains([]Kind{"strike", "kick"}, kindInWords(part)) && !foreignAttack.MatchString(part)
@@ -363,7 +386,7 @@ var boutsOf = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four|five) (?:diff
 var contactFirst = regexp.MustCompile(`(?i)^((?:no|non|light|touch|semi|full|controlled|soft)[- ]contact|hands only|kicks only|body only|boxing only|light|technical|soft) +(\d.*)$`)
 
 // countsTo is a question that asks to count, whose numbers are no amount: count 1 - 10.
-var countsTo = regexp.MustCompile(`(?i)^\W*(?:\d{1,2}[.)] )?count(?:ing)? (?:from |to )?\d+(?: ?(?:-|–|to) ?\d+)?[^,;(]*$`)
+var countsTo = regexp.MustCompile(`(?i)^\W*(?:\d{1,2}[.)] )?(?:\pL+ )?count(?:ing)? (?:in \pL+ )?(?:from |to )?\d+(?: ?(?:-|–|to) ?\d+)?[^,;(]*$`)
 
 // sparringKind is the kind that a line's heading gives it.
 func (b *Book) sparringKind(l *PageLine) Kind { return cmp.Or(l.under.kind, b.kindIn(l.Section)) }
@@ -400,6 +423,11 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 	}
 	if m := boutsOf.FindStringSubmatch(text); m != nil && isAmount(m[1]+" x "+m[3]) { // 4 opponents, 1½ minutes each
 		before, rest = m[1]+" x "+m[3]+", "+m[1]+" "+m[2], m[4]
+	}
+	if m := roundsSaidAlone.FindStringSubmatch(check.Key(text)); m != nil && b.sparringKind(l) == "sparring" { // 2 rounds, of which nothing says how long
+		l.Name, l.Role, l.Weight, l.Note = "Sparring", Roles[0], 1, text
+		b.finish(l, false)
+		return true
 	}
 	if m := contactFirst.FindStringSubmatch(before); m != nil { // no contact 1 x 2 min
 		before, rest = m[2], ", "+m[1]+rest

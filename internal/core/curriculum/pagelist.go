@@ -38,8 +38,11 @@ func saysOnlyHow(name string) bool {
 	if partNamed.MatchString(name) || headLast.MatchString(name) && !joinsFirst.MatchString(name) {
 		return false
 	}
-	return saysHow.MatchString(levelFirst.ReplaceAllString(name, ""))
+	return saysHow.MatchString(levelFirst.ReplaceAllString(name, "")) && !ofParts.MatchString(name)
 }
+
+// ofParts begins a name with how many fingers or knuckles strike: two finger poke.
+var ofParts = regexp.MustCompile(`(?i)^(?:one|two|three|four|half)[ -](?:finger|knuckle) \pL`)
 
 var (
 	headLast   = regexp.MustCompile(`(?i)^(?:[\pL-]+ ){1,3}(?:kick|punch|strike|block|elbow|fist|jab|cross|hook|uppercut|throw|lock|stance)s?$`)

@@ -58,7 +58,7 @@ var numberAsked = regexp.MustCompile(`^“\((\d{1,3})\)” is read as a remark`)
 // bracketAmounts reads a number in brackets as the amount where at least three lines of a page have one, and asks about the first.
 func bracketAmounts(lines []PageLine) {
 	numbered := func(l *PageLine) string {
-		if l.Problem != "" || l.Aside != "" || !slices.Contains(append([]Kind{"combination"}, amounted...), l.Kind) {
+		if l.Problem != "" || l.Aside != "" || !l.usual || !slices.Contains(append([]Kind{"combination"}, amounted...), l.Kind) {
 			return ""
 		}
 		for _, d := range l.Doubts {
@@ -103,7 +103,7 @@ var countsOther = regexp.MustCompile(`(?i)^(?:(?:min\.? |max\.? |at least |up to
 	`|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|(?:all )?\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
 	`|(?:the )?(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|last) (?:\d{1,2} )?(?:half|quarter|third|parts?|sections?|lines?|moves?|movements?|counts?|steps?)(?: only)?` +
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
-	`|(?:\d{1,3} ?(?:points?|pts|marks?)|(?:at least |min(?:imum)? )?\d{1,3} ?(?:%|per ?cent)(?: or (?:more|better|over))?)` +
+	`|(?:\d{1,3} ?(?:points?|pts|marks?)|(?:at least |min(?:imum)? )?\d{1,3} ?(?:%|per ?cent)(?: or (?:more|better|over)| (?:to |needed to )?pass(?: mark)?| needed| correct)?)` +
 	`|(?:[\pL ]+ )?(?:for |if )?(?:under|over|age[sd]?|above|below)[ -]?\d{1,2}(?:'?s|\+)?(?: only)?|\d{1,2}\+(?: (?:years|only))?` +
 	`|(?:\pL+ )?\d{1,3} ?(?:cm|metres?|meters?|inch(?:es)?|feet)(?: (?:\pL+ ?){1,2})?)$`)
 

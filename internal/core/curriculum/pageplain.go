@@ -120,6 +120,7 @@ func writtenPlainly(line string) string {
 	if m := leftThenRight.FindStringSubmatch(line); m != nil && m[2] == m[3] {
 		line = m[1] + ", " + m[2] + " a side"
 	}
+	line = numbersFrom.ReplaceAllString(line, "$1 $2-$3$4")
 	line = wordsOn.ReplaceAllString(line, "$1$3 ($2 words)")
 	if m := manyUnder.FindStringSubmatch(line); m != nil && UsualKind(strings.TrimSpace(m[2])) == "" && kindInWords(m[2]) == "" && !thingAlone.MatchString(check.Key(m[2])) {
 		line = m[1] + m[2] + ", " + m[3] + m[5] + " (" + m[4] + ")"
@@ -322,6 +323,8 @@ var (
 	slashesEach = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^:;,(\d/]*(?: / [^:;,(\d/]+)+?) [-–—:] (?:each|all) [x×] ?(\d{1,3})(.*)$`)
 	// leftThenRight is how often on the left and on the right: Switch kick: L x10, R x10.
 	leftThenRight = regexp.MustCompile(`(?i)^([^:]*\pL): *l(?:eft)? ?x? ?(\d{1,3}),? *r(?:ight)? ?x? ?(\d{1,3})$`)
+	// numbersFrom are numbers of a series with blanks around the dash: numbers 1 - 10.
+	numbersFrom = regexp.MustCompile(`(?i)\b(nos?\.?|numbers?|#) ?(\d{1,2}) [-–] (\d{1,2})(\s*(?:$|[,;()]))`)
 	// wordsOn is how many words are written, and on what: 500 words: what I learned.
 	wordsOn = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\d{2,4}) words?(?::| -| –| on| about) +(\pL.+)$`)
 	// manyUnder is a name and how many of what: Burnout: 50 kicks each leg.

@@ -323,7 +323,11 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 		return
 	}
 	text = r.numbered(headTail(r.Book, x, text))
-	if h, is := r.headingAt(x, text); is && !strings.Contains(typed, "\t") && !(x.piece && (h.unknown || r.kindInName(text) != "")) {
+	h, is := r.headingAt(x, text)
+	if kind := UsualKind(text); (!is || h.unknown) && kind != "" && strings.Contains(typed, "\t") && check.Tidy(typed) == check.Tidy(text) { // alone in its row
+		h, is = r.sectionOf(kind)
+	}
+	if is && (!strings.Contains(typed, "\t") || !h.unknown && check.Tidy(typed) == check.Tidy(text)) && !(x.piece && (h.unknown || r.kindInName(text) != "")) {
 		r.into(l, x, h, text)
 		return
 	}
@@ -417,11 +421,17 @@ var (
 	numbersOnly = regexp.MustCompile(`(?i)^(?:(?:nos?\.?|numbers?|#) ?#?(\d{1,3})|(\d{1,3}))(?: ?(?:-|–|—|to|through|thru) ?(?:nos?\.? ?|#)?(\d{1,3}))?\s*(,.*|\(.*)?$`)
 )
 
+// byCalls are moves by numbers.
+var byCalls = regexp.MustCompile(`^\W*(?:\d ?[-–] ?){2,}\d\b`)
+
 // numbered is a line that gives numbers alone, with the name that its heading gives them: No. 1 to 3, under Combinations.
 func (r *pageReader) numbered(text string) string {
 	m := numbersOnly.FindStringSubmatch(strings.TrimSpace(text[listed(text):]))
 	kind := cmp.Or(r.under.kind, r.kindIn(r.under.section))
 	if m == nil || m[1] == "" && (m[3] == "" || figure(m[2]) >= figure(m[3]) || len(r.calls) > 0) || r.title == "" || !slices.Contains(numberedKinds, kind) {
+		return text
+	}
+	if kind == "combination" && slices.ContainsFunc(r.page, func(x pageText) bool { return byCalls.MatchString(x.line) }) { // 1-2, and below it 1-2-3
 		return text
 	}
 	name := lowered(strings.TrimSuffix(strings.TrimSuffix(r.title, "s"), "S"), kind) + " " + m[1] + m[2]

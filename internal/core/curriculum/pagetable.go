@@ -189,8 +189,9 @@ type columns struct {
 
 	left, right, side, weight, term, per int
 
-	others []int // columns that it does not know, whose cells are remarks
-	whole  bool  // every cell of their head says what its column holds
+	others []int          // columns that it does not know, whose cells are remarks
+	called map[int]string // their heads, by the column
+	whole  bool           // every cell of their head says what its column holds
 }
 
 var cellHeads = map[string]string{
@@ -240,7 +241,10 @@ func headRow(line string) (c columns, is bool) {
 			*p = i
 			n++
 		} else if key != "" && !sheetCell.MatchString(key) {
-			c.others = append(c.others, i)
+			if c.others = append(c.others, i); c.called == nil {
+				c.called = map[int]string{}
+			}
+			c.called[i] = check.Tidy(cell)
 		}
 	}
 	if c.item < 0 && n > 0 && c.amount >= 0 && len(c.others) > 0 && !strings.ContainsFunc(line, unicode.IsDigit) { // Kihon | Stance | Reps
@@ -403,6 +407,8 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	for _, i := range c.others {
 		if s := cell(i); c.amount < 0 && isAmount(s) && !bare(s) { // Level 1: 10 each side
 			text += ", " + s
+		} else if s != "" && bare(s) && c.called[i] != "" { // Pass mark 6
+			text += " ((" + strings.NewReplacer("(", "[", ")", "]").Replace(strings.ToLower(c.called[i])+" "+s) + "))"
 		} else if s != "" && !tick(s) && strings.ContainsFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {
 			text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
 		}
