@@ -69,6 +69,7 @@ choke: choke, strangle, strangulation, two hand choke, two handed choke, double 
 headlock: head lock, front headlock, headlocks
 headlock, side: side headlock, side head lock
 round kick: roundhouse kick, roundhouse, round house kick, turning kick
+side kick: sidekick
 push kick: thrust kick
 low kick: low round kick, leg kick
 back kick: rear kick
@@ -151,7 +152,7 @@ var attackPhrases = sync.OnceValue(func() map[string]attackSaid {
 })
 
 var (
-	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then | - | – |,? followed by | \+ |\+|→| / )\s*`)
+	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then |,? followed by | \+ |\+|→| / )\s*`)
 	attackAnd   = regexp.MustCompile(`^(.+?),? (?:and|with|&) (.+)$`)
 	attackNoise = regexp.MustCompile(`(?i)\b(?:an?|the|his|her|their|one’s)\b|[.!]`)
 	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter)$`)
@@ -173,6 +174,9 @@ var attackVerbs = []struct {
 // defenceWithin stands between an attack and more of it: knife defence overhead.
 var defenceWithin = regexp.MustCompile(`\b(knife|gun|stick|club) defences?,? `)
 
+// sideKick is a side kick of one leg, which is no kick of one side.
+var sideKick = regexp.MustCompile(`\b(left|right) side kick\b`)
+
 // limbWithin is a leg between a kick and what it is: front right kick.
 var limbWithin = regexp.MustCompile(`\b(front|side|round|back|push) (left|right) kick\b`)
 
@@ -184,6 +188,7 @@ var inWordsHand = regexp.MustCompile(`\b[12][- ]hand`)
 func (b *Book) attackIn(text string) (out []AttackElement, more bool) {
 	text = strings.ReplaceAll(check.Key(text), "defense", "defence")
 	text = inWordsHand.ReplaceAllStringFunc(text, func(s string) string { return map[byte]string{'1': "one", '2': "two"}[s[0]] + s[1:] })
+	text = sideKick.ReplaceAllString(text, "$1 sidekick")
 	text = limbWithin.ReplaceAllString(text, "$2 $1 kick")
 	text = defenceWithin.ReplaceAllString(text, "$1 ")
 	for _, x := range attackVerbs {
@@ -199,6 +204,21 @@ func (b *Book) attackIn(text string) (out []AttackElement, more bool) {
 				}
 			}
 		}
+		if before, behind := cutDash(part); !is && behind != "" {
+			one, more1 := b.attackIn(before)
+			if two, more2 := b.attackIn(behind); one != nil && two != nil && sideLed.MatchString(behind) { // left jab - right cross
+				out, more = append(append(out, one...), two...), more || more1 || more2
+				continue
+			}
+			if whole, _ := b.attackIn(before + " " + behind); whole != nil { // rear bear hug - arms free
+				out, more = append(out, whole...), true
+				continue
+			}
+			if one != nil && !attackNoted.MatchString(behind) { // right punch - outside
+				out, more = append(out, one...), true
+				continue
+			}
+		}
 		if !is || part == text && part == "cross" { // of a wrist grab, where no jab goes before it
 			return nil, false
 		}
@@ -209,6 +229,17 @@ func (b *Book) attackIn(text string) (out []AttackElement, more bool) {
 
 // longestAttack is how many words the longest phrase of an attack has.
 const longestAttack = 5
+
+// sideLed begins with the side of an attack.
+var sideLed = regexp.MustCompile(`^(?:left|right|l|r|lead|rear)\b`)
+
+// cutDash is what stands before and behind a dash with blanks around it; nothing behind where there is none.
+func cutDash(part string) (before, behind string) {
+	if at := dashed.FindStringIndex(part); at != nil {
+		return part[:at[0]], part[at[1]:]
+	}
+	return part, ""
+}
 
 // attackPart reads one element.
 func (b *Book) attackPart(words []string) (a attackSaid, is bool) {

@@ -301,7 +301,11 @@ func (b *Book) askSeveral(l *PageLine) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind)) && !l.Free {
-		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
+		if ownCombo.MatchString(l.Name) && l.Kind == "combination" && l.Moves == "" {
+			l.Free = true // Own combination, 4 moves
+		} else {
+			l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
+		}
 	}
 	if anyOfThem.MatchString(l.Note) && slices.Contains([]Kind{"form", "self_defence", "partner_set"}, l.Kind) && !l.Free && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where the candidate chooses, write the name of what is chosen from and “free choice”", l.Note))
@@ -324,6 +328,9 @@ var (
 
 // talkOf is spoken of and not done: stranger danger talk.
 var talkOf = regexp.MustCompile(`(?i)(?:\btalk|\bdiscussion)$|^(?:talk|speak) about\b|^discuss\b`)
+
+// ownCombo is a combination that the candidate makes.
+var ownCombo = regexp.MustCompile(`(?i)^(?:(?:your|my|their|his or her) )?own (?:combination|combo)s?\b`)
 
 // anyOfThem lets somebody choose.
 var anyOfThem = regexp.MustCompile(`(?i)^(?:any|either|choose|pick)(?: (?:one|two|three|four|five|\d)(?: of (?:them|these))?)?$|\b(?:your|own|examiner'?s|panel'?s) choice\b`)
@@ -376,7 +383,7 @@ var (
 	// sparred are words for what is sparred.
 	sparred = regexp.MustCompile(`(?i)\b(?:spar|fight|box|wrestl|grappl|roll|bouts?|rounds?|contact|randori|\S*kumite|kyorugi|gyeorugi|taeryon|opponents?|partners?|attackers?|vs|against|light|points?|body|gloves?|match|games?|tag|continuous|clinch|ground|mma|hands|feet|kicks|punches|free|one|two|three)`)
 	// arranged are words for what partners show in turn, not freely.
-	arranged = regexp.MustCompile(`(?i)\b(?:ippon|nihon|sanbon|gohon|(?:one|two|three|five|\d)[- ]steps?|arranged|pre-?arranged)\b`)
+	arranged = regexp.MustCompile(`(?i)\b(?:yakusoku|ippon|nihon|sanbon|gohon|(?:one|two|three|five|\d)[- ]steps?|arranged|pre-?arranged)\b`)
 	// manyOf is a number behind a colon: Defence against a stick: 2.
 	manyOf = regexp.MustCompile(`: ?\d{1,2}$`)
 )
@@ -389,7 +396,7 @@ var (
 )
 
 // ofChoice is what the candidate brings, or one of several.
-var ofChoice = regexp.MustCompile(`(?i)^(?:your|my|their|his or her|one of|any of|either|some|another|any (?:one|other)) `)
+var ofChoice = regexp.MustCompile(`(?i)^(?:own|your|my|their|his or her|one of|any of|either|some|another|any (?:one|other)) `)
 
 // sideOnly is a name that is only a letter, a side or a word of amounts.
 var sideOnly = regexp.MustCompile(`(?i)^(?:\pL|left|right|legs?|hands?|arms?|sides?|foot|feet|times|reps)$`)
@@ -441,7 +448,7 @@ func (b *Book) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

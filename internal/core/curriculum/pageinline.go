@@ -6,11 +6,15 @@ import (
 	"slices"
 	"strings"
 	"unicode"
+	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
 )
 
 // A heading and what stands behind it on its line.
+
+// bulleted is a line with the sign of a list before it.
+var bulleted = regexp.MustCompile(`^\s*[-–—*•] `)
 
 var (
 	headAnd  = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?)(?:: +| [-–—] | {2,})(\S.*)$`)
@@ -45,13 +49,16 @@ func (b *Book) behindHeading(line string) []string {
 	first, _ := cutAny(m[2], "(,;")
 	h, is := b.inlineHead(m, name, first)
 	kind := cmp.Or(h.kind, b.kindIn(h.section))
+	if r, _ := utf8.DecodeRuneInString(name); is && h.mixed && bulleted.MatchString(line) && unicode.IsLower(r) && !strings.Contains(line, ":") { // - clinch - head kick
+		return []string{line}
+	}
 	if is && slices.Contains(basic, kind) && strings.Count(m[2], " - ") > 0 && !strings.ContainsAny(m[2], ",;:(") && !strings.ContainsFunc(m[2], unicode.IsDigit) && strings.HasSuffix(strings.ToLower(name), "s") { // Strikes: front punch - reverse punch
 		m[2] = strings.ReplaceAll(m[2], " - ", ", ")
 	}
 	said := strings.TrimSuffix(m[2], ".")
 	_, err := ParseQuantity(said)
 	switch {
-	case is && err == nil && !bare(said) && kind != "sparring" && slices.Contains(amounted, kind): // Kicking: fifteen times each leg
+	case is && err == nil && !bare(said) && kind != "sparring" && (kind == "combination" || slices.Contains(amounted, kind)): // Kicking: fifteen times each leg
 		return []string{m[1] + " (" + said + ")"}
 	case is && someOf.MatchString(said) && slices.Contains([]Kind{"form", "combination", "self_defence"}, kind): // Forms: all up to green belt
 		return []string{m[1], said}

@@ -346,7 +346,7 @@ var (
 	eachOfWhat       = regexp.MustCompile(`(?i)\b\d{1,3} (?:x |times )?each\s*(?:[,;)]|$)`)
 )
 
-var roundsSaidAlone = regexp.MustCompile(`^(\d{1,2}) rounds?$`)
+var roundsSaidAlone = regexp.MustCompile(`^(\d{1,2}) rounds?(?: (continuous|non-?stop|light|light contact|free|technical|points?|of sparring))?$`)
 
 // usualAmount is what a line without an amount asks: boards once, what its heading says, or what is usual
 // for its kind.

@@ -240,7 +240,7 @@ var fromAttack = regexp.MustCompile(`(?i)^from (?:an? |the |behind|left|right)`)
 var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind)$`)
 
 // countIn is how often and where: 20 in horse stance.
-var countIn = regexp.MustCompile(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line)|without (?:any )?(?:help|stopping|mistakes?|pause|support).*)$`)
+var countIn = regexp.MustCompile(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line)|in (?:one go|a row)|without (?:any )?(?:help|stopping|mistakes?|pause|support).*)$`)
 
 // countsOwn reads an amount that says of what it is: Jab-cross-hook, 10 combos each side.
 func (b *Book) countsOwn(l *PageLine, part string) bool {
@@ -308,10 +308,10 @@ var thenMore = regexp.MustCompile(`(?i)^(?:and )?then `)
 var holdsOn = regexp.MustCompile(`^(?:while |may )?(?:hold|holding|hold on|holding on)(?: on)?(?: to)? (?:a |an |the |my |your )?(?:wall|chair|bar|barre|rail|partner's (?:arm|shoulder|hand))(?: is ok| allowed| if needed| if you need(?: it)?)?$`)
 
 // restPattern is the second half of rounds with a rest, of everybody or for a track.
-var restPattern = regexp.MustCompile(`^\d[\d:]* ?(?:\w*|['’′″"]) rest( for .+)?$`)
+var restPattern = regexp.MustCompile(`^\d[\d:]* ?(?:\w*|['’′″"]) (?:rest|break)( for .+)?$`)
 
 // restAlone is a rest apart from its rounds.
-var restAlone = regexp.MustCompile(`^\d[\d:]* ?(?:\w+|['’′]) rest$`)
+var restAlone = regexp.MustCompile(`^\d[\d:]* ?(?:\w+|['’′]) (?:rest|break)$`)
 
 // SplitParts splits the parts of a line at their commas, but for that before a rest.
 func SplitParts(text string) (out []string) {
@@ -373,6 +373,8 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Sides = sidesOnly[key]
 	case first == "sprint":
 		return readSprint(l, rest)
+	case sprintLast.MatchString(key):
+		return readSprint(l, sprintLast.FindStringSubmatch(key)[1])
 	case first == "entry" && rest != "" && unicode.IsLetter([]rune(rest)[0]):
 		l.Entries = append(l.Entries, check.Tidy(said))
 	case voiceOf(key) != "":
@@ -444,7 +446,7 @@ var settingPart = regexp.MustCompile(`^(?:on|onto|to|against|with|using|in) (?:a
 var struckOn = regexp.MustCompile(`^(?:pad|shield|mitt|bag|board)`)
 
 // thingAlone are pads or a bag and nothing more.
-var thingAlone = regexp.MustCompile(`^(?:(?:focus|kick|thai|heavy) )?(?:pads|paddles?|shields?|mitts|bag|heavy bag)$`)
+var thingAlone = regexp.MustCompile(`^(?:(?:focus|kick|thai|heavy|target) )?(?:pads|paddles?|shields?|mitts|bag|heavy bag)$`)
 
 // heightWord is behind a height: high section.
 var heightWord = regexp.MustCompile(` (?:sections?|level|height)$`)
@@ -510,6 +512,9 @@ func trackOnly(b *Book, l *PageLine, key string) bool {
 
 // sidesOnly are the words that say on which side alone a technique is trained.
 var sidesOnly = map[string]SidePolicy{"lead only": LeadSide, "rear only": RearSide, "left only": LeftOnly, "right only": RightOnly, "no sides": NoSide, "both sides": BothSides}
+
+// sprintLast is the closing sprint, said last: last 20 secs sprint.
+var sprintLast = regexp.MustCompile(`^(?:the )?last (\d+ ?\pL*) (?:a )?sprint(?:ing)?$`)
 
 // readSprint reads when the closing sprint is called: "sprint 15 s", "sprint last 15 s".
 func readSprint(l *PageLine, rest string) string {

@@ -445,6 +445,9 @@ func (r *pageReader) numbered(text string) string {
 func headTail(b *Book, x pageText, text string) string {
 	colon := strings.HasSuffix(strings.TrimSpace(text), ":")
 	before, said, found := strings.Cut(strings.TrimRight(text, ": "), ",")
+	if at := dashed.FindStringIndex(text); !found && at != nil && !b.headsAlone(text[:at[0]]) { // Combinations on pads – 10 each
+		before, said, found = text[:at[0]], text[at[1]:], true
+	}
 	if m := allBehind.FindStringSubmatch(said); m != nil && x.over && !boxAtEnd.MatchString(x.typed) && !ticked.MatchString(x.typed) {
 		if h, is := b.heading(before); is && !h.unknown {
 			if m[1] != "" { // choose 5 of 7
@@ -466,10 +469,16 @@ func headTail(b *Book, x pageText, text string) string {
 	if q, err := ParseQuantity(headSaid.ReplaceAllString(strings.TrimPrefix(said, "each "), "$1")); err != nil || bare(said) || q.Measure == RoundsTimed {
 		return text
 	}
-	if h, is := b.heading(before); !is || h.unknown || !slices.Contains(amounted, cmp.Or(h.kind, b.kindIn(h.section), h.first, "strike")) {
+	if h, is := b.heading(before); !is || h.unknown || !slices.Contains(append([]Kind{"combination"}, amounted...), cmp.Or(h.kind, b.kindIn(h.section), h.first, "strike")) {
 		return text
 	}
 	return before + " (" + strings.TrimPrefix(said, "each ") + ")"
+}
+
+// headsAlone reports whether words are a heading by themselves, without where or on what.
+func (b *Book) headsAlone(words string) bool {
+	_, is := b.headingOf(strings.TrimSpace(words))
+	return is
 }
 
 // allBehind is behind a heading whether all or some of what stands below is shown.

@@ -73,7 +73,7 @@ func (b *Book) settleKind(l *PageLine) {
 	if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Said == "" && l.Kind == "sparring" && arranged.MatchString(l.Name) && l.Quantity.Measure != RoundsTimed && l.Quantity.Measure != Timed {
 		l.Kind = "partner_set"
 	}
-	if l.Said == "" && l.Kind == "partner_set" && freeSpar.MatchString(l.Name) { // Free sparring, under Set sparring
+	if l.Said == "" && l.Kind == "partner_set" && (freeSpar.MatchString(l.Name) || (l.Quantity.Measure == Timed || l.Quantity.Measure == RoundsTimed) && sparEnd.MatchString(l.Name)) { // Free sparring, under Set sparring
 		l.Kind = "sparring"
 	}
 	if l.Said == "" && l.Kind == "partner_set" && kindInWords(l.Name) == "form" { // Kicking set, under Sets
@@ -89,6 +89,9 @@ func (b *Book) settleKind(l *PageLine) {
 		l.Kind = "self_defence"
 	}
 }
+
+// sparEnd is sparring of some sort.
+var sparEnd = regexp.MustCompile(`(?i)^\pL+ sparring$`)
 
 // freeSpar is what is sparred freely, by its name.
 var freeSpar = regexp.MustCompile(`(?i)^(?:\pL+ )?(?:free|light|continuous|point|contact|jiyu|freestyle)[- ](?:sparring|kumite|fighting)\b|^(?:randori|free fight)`)

@@ -45,6 +45,9 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	if len(words) > 2 && namedTwice.MatchString(text) { // Crossed Swords for a stick from the side.
 		return "", "", false
 	}
+	if !strings.HasSuffix(text, ".") && beginsStep.MatchString(before.Name) { // get out of a wrist grab, and below it get up off the floor
+		return "", "", false
+	}
 	sentence := strings.HasSuffix(text, ".") && len(words) > 2 || len(words) >= 6 && !strings.Contains(text, ",") && before.Kind != "form" && beginsStep.MatchString(text) && len(dashed.Split(text, 2)) == 1
 	return text, "defender", sentence && !titled(words)
 }

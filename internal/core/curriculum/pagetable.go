@@ -38,7 +38,7 @@ func semicolons(written []string) []string {
 		return out
 	}
 	for _, sign := range []string{";", ","} {
-		if _, is := headRow(strings.ReplaceAll(written[at], sign, "\t")); !is {
+		if _, is := headRow(strings.ReplaceAll(written[at], sign, "\t")); !is && !quotedCells(written, sign) {
 			continue
 		}
 		out := make([]string, len(written))
@@ -54,6 +54,20 @@ func semicolons(written []string) []string {
 		return out
 	}
 	return written
+}
+
+// quotedCells reports whether most lines are cells in quotation marks, with a sign between.
+func quotedCells(written []string, sign string) bool {
+	rows, all := 0, 0
+	for _, line := range written {
+		if strings.TrimSpace(line) == "" {
+			continue
+		}
+		if all++; strings.HasPrefix(line, `"`) && strings.Contains(line, `"`+sign+`"`) {
+			rows++
+		}
+	}
+	return rows >= leastNumbers && 2*rows > all
 }
 
 // leftAndRight reads a table with a column for each side, "Kicks  L  R" with rows such as "Front kick  10  10" below: as many a side.
@@ -171,7 +185,7 @@ var pipeSign = regexp.MustCompile(`[ \t]*\|[ \t]*`)
 // oneCell is a row of two cells, a heading and what stands under it, as a heading and its list.
 func oneCell(b *Book, line string) string {
 	head, rest, found := strings.Cut(line, "\t")
-	if !found || strings.Contains(strings.TrimSpace(rest), "\t") || strings.TrimSpace(rest) == "" {
+	if !found || strings.Contains(rest, "\t") || strings.TrimSpace(rest) == "" {
 		return line
 	}
 	if _, is := headRow(line); is {
