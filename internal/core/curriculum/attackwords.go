@@ -174,6 +174,9 @@ var attackVerbs = []struct {
 // defenceWithin stands between an attack and more of it: knife defence overhead.
 var defenceWithin = regexp.MustCompile(`\b(knife|gun|stick|club) defences?,? `)
 
+// sideAgain begins the next attack behind a comma: left hook, right hook.
+var sideAgain = regexp.MustCompile(`, (left|right) `)
+
 // sideKick is a side kick of one leg, which is no kick of one side.
 var sideKick = regexp.MustCompile(`\b(left|right) side kick\b`)
 
@@ -188,6 +191,11 @@ var inWordsHand = regexp.MustCompile(`\b[12][- ]hand`)
 func (b *Book) attackIn(text string) (out []AttackElement, more bool) {
 	text = strings.ReplaceAll(check.Key(text), "defense", "defence")
 	text = inWordsHand.ReplaceAllStringFunc(text, func(s string) string { return map[byte]string{'1': "one", '2': "two"}[s[0]] + s[1:] })
+	if again := sideAgain.ReplaceAllString(text, " then $1 "); again != text {
+		if out, more = b.attackIn(again); out != nil {
+			return out, more
+		}
+	}
 	text = sideKick.ReplaceAllString(text, "$1 sidekick")
 	text = limbWithin.ReplaceAllString(text, "$2 $1 kick")
 	text = defenceWithin.ReplaceAllString(text, "$1 ")
@@ -331,7 +339,11 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 	said := func(part string, x []AttackElement) bool {                                                  // a punch may be the answer
 		return plainName && part == note && !strings.Contains(typed, ", "+part) || b.isHeld(x) || saysAgainst.MatchString(part) || attackerDoes.MatchString(part) || strings.Contains(typed, "("+part)
 	}
-	if x, more := b.attackIn(strings.Join(parts, " ")); x != nil && said(note, x) {
+	x, more := b.attackIn(strings.Join(parts, " "))
+	if x == nil && sideAgain.MatchString(strings.ToLower(note)) { // Left hook, right hook
+		x, more = b.attackIn(note)
+	}
+	if x != nil && said(note, x) {
 		if more {
 			return x, note
 		}

@@ -327,7 +327,7 @@ var (
 )
 
 // talkOf is spoken of and not done: stranger danger talk.
-var talkOf = regexp.MustCompile(`(?i)(?:\btalk|\bdiscussion)$|^(?:talk|speak) about\b|^discuss\b`)
+var talkOf = regexp.MustCompile(`(?i)(?:\btalk|\bdiscussion|\brules)$|^knowledge of\b|^(?:talk|speak) about\b|^discuss\b`)
 
 // ownCombo is a combination that the candidate makes.
 var ownCombo = regexp.MustCompile(`(?i)^(?:(?:your|my|their|his or her) )?own (?:combination|combo)s?\b`)
@@ -346,7 +346,7 @@ var goesUnder = map[Kind][]Kind{
 // stepsFirst is a number that belongs to a name: 3-step 1.
 var (
 	stepsFirst = regexp.MustCompile(`^\d-`)
-	stepsOf    = regexp.MustCompile(`(?i)^\d steps? \pL`)
+	stepsOf    = regexp.MustCompile(`(?i)^\d[- ]steps? (?:\pL+ ?)*(?:\d{1,2}$)?`)
 )
 
 // endsOpen ends where something has to follow.

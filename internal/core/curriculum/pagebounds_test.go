@@ -82,7 +82,7 @@ func TestBoundsOfPages(t *testing.T) {
 func TestBoundsOfLines(t *testing.T) {
 	for page, want := range map[string]string{
 		"Kicks|Switch kick, 10 (5 each leg)": "kick: Switch kick, 5 each limb [switching]", "Kicks|Switch kick, 10 (6 each leg)": "? kick: Switch kick, 10 (6 each leg) [switching]", "Kicks|Low kick on the shield, 8, each leg": "kick: Low kick, 8 each limb, on pads",
-		"Kicks|Front kick w/ kiai x10": "kick: Front kick, 10 (w/ kiai)", "Kicks|Hook kick holding the wall x5": "kick: Hook kick, 5, supported (holding the wall)", "Courtesy|Tie the belt without help": "courtesy: Tie the belt without help, 1", "Forms|Tide without help": "form: Tide, 1 (without help)",
+		"Kicks|Front kick w/ kiai x10": "kick: Front kick, 10 (with kiai)", "Kicks|Hook kick holding the wall x5": "kick: Hook kick, 5, supported (holding the wall)", "Courtesy|Tie the belt without help": "courtesy: Tie the belt without help, 1", "Forms|Tide without help": "form: Tide, 1 (without help)",
 		"Self-defence|Headlock from the side (Escaping Ram)": "self_defence: Escaping Ram, 2 a side against headlock, side", "Self-defence|Headlock from the side (escaping ram)": "self_defence: Headlock from the side, 2 a side against headlock, side (escaping ram)", "Self-defence|Headlock from the side (Ram)": "self_defence: Headlock from the side, 2 a side against headlock, side (Ram)",
 		"Sparring|2 rounds pads, 2 min each": "sparring: Sparring, 2 x 120 s, on pads", "Sparring|Free": "sparring: Free sparring, 2 x 60 s, 30 s rest", "Sparring: continuous, 2 x 90 s": "sparring: Sparring, 2 x 90 s (continuous)",
 		"Kicks (each leg 8x)|low kick": "kick: low kick, 8 each limb", "Strikes (each 10x on pads)|palm": "strike: palm, 10, on pads", "Kicks (10 of each)|low kick": "kick: low kick, 10",

@@ -46,7 +46,7 @@ var needsNoPlace = sync.OnceValue(func() map[string]bool {
 
 // wordsOfAttacks are all words of which attacks are made.
 var wordsOfAttacks = sync.OnceValue(func() string {
-	return strings.Join(slices.Sorted(maps.Keys(attackPhrases())), " ")
+	return "followed by then " + strings.Join(slices.Sorted(maps.Keys(attackPhrases())), " ")
 })
 
 // askLost asks about words of a line that stand in nothing of what it was read as. A line that is asked about already, or set aside, is not

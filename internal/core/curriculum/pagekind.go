@@ -97,11 +97,14 @@ func isAmount(text string) bool {
 // kindInWords is the kind that the words of a name tell; "" none.
 func kindInWords(name string) Kind { return kindsTold.get(name, kindByWords) }
 
+// bodyHeight is a height told by the body: knee height.
+var bodyHeight = regexp.MustCompile(`\b(?:ankle|shin|knee|thigh|hip|waist|belt|chest|shoulder|head|elbow)[- ](?:height|high|level)\b`)
+
 // moveLast is the name of a technique at the end of a longer one.
 var moveLast = regexp.MustCompile(`^(?:skipping|running|sprinting|jogging|lunging|squatting) (?:[\p{L}-]+ )*?((?:[\p{L}-]+ )?(?:kicks?|punch(?:es)?|blocks?|strikes?))$`)
 
 func kindByWords(name string) Kind {
-	key := doneIn.ReplaceAllString(strings.ToLower(name), "$1")
+	key := bodyHeight.ReplaceAllString(doneIn.ReplaceAllString(strings.ToLower(name), "$1"), "")
 	if m := stanceFirst.FindStringSubmatch(key); m != nil && slices.Contains([]Kind{"strike", "kick", "block"}, kindInWords(m[1])) {
 		key = m[1]
 	}

@@ -188,6 +188,9 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.fail(1, fmt.Sprintf("a %s has no moves; write what stands behind the colon a line each, or in brackets as a remark", l.Kind.Words()))
 	}
 	b.sparringWords(l)
+	if m := hitsWhat.FindStringSubmatch(l.Name); l.New && m != nil && slices.Contains([]Kind{"strike", "kick"}, l.Kind) { // punch the pad
+		l.Setting = cmp.Or(l.Setting, settingSaid("on "+check.Key(m[1])))
+	}
 	if m := onWhat.FindString(l.Name); l.New && l.Kind == "combination" && l.Moves == "" && m != "" && roundWord.MatchString(l.Name) { // Pad round: what is worked is free
 		l.Free, l.Setting = true, cmp.Or(l.Setting, settingSaid("on "+check.Key(m)))
 	}
@@ -266,7 +269,7 @@ var (
 	// heightIn is a height that is attacked, by a word that names no move.
 	heightIn = regexp.MustCompile(`(?i)\b(?:jodan|chudan|gedan)\b`)
 	// foreignAttack is an attack in the words of a system.
-	foreignAttack = regexp.MustCompile(`(?i)^(?:\pL+ )?(?:geri|zuki|tsuki|chagi|jireugi|uchi)$`)
+	foreignAttack = regexp.MustCompile(`(?i)^(?:\pL+ ){0,2}(?:geri|zuki|tsuki|chagi|jireugi|uchi)(?: (?:keage|kekomi|jodan|chudan|gedan))?$`)
 )
 
 // oneSideOnly is a remark that only one side is shown.
@@ -399,6 +402,9 @@ func padRounds(l *PageLine, text string) string {
 	}
 	return map[Setting]string{"pads": "Pad rounds", "bag": "Bag rounds"}[on]
 }
+
+// hitsWhat is the name of what goes to a pad or the bag.
+var hitsWhat = regexp.MustCompile(`(?i)\bthe ((?:focus |kick |heavy )?(?:pads?|mitts?|shields?|bag))$`)
 
 // roundWord speaks of a round.
 var roundWord = regexp.MustCompile(`(?i)\brounds?\b`)

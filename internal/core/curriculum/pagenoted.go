@@ -161,7 +161,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 			return
 		}
 		told := amount || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
-		if b.Named(part) == nil && !saysOnlyHow(part) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
+		if b.Named(part) == nil && (!saysOnlyHow(part) || named && twoBare.MatchString(part)) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
 		}

@@ -100,7 +100,7 @@ var countedAs = regexp.MustCompile(`(?i)^(\d{1,3}) (combos?|combinations?|kicks|
 
 // countsOther are remarks whose figures count no repetitions: how long a form is, which half of it, for what age, how many points.
 var countsOther = regexp.MustCompile(`(?i)^(?:(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
-	`|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|(?:all )?\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
+	`|(?:vs\.?|against|onto) (?:\d|two|three)|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|(?:all )?\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
 	`|(?:the )?(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|last) (?:\d{1,2} )?(?:half|quarter|third|parts?|sections?|lines?|moves?|movements?|counts?|steps?)(?: only)?` +
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
 	`|(?:\d{1,3} ?(?:points?|pts|marks?)|(?:at least |min(?:imum)? )?\d{1,3} ?(?:%|per ?cent)(?: or (?:more|better|over)| (?:to |needed to )?pass(?: mark)?| needed| correct)?)` +
@@ -294,7 +294,7 @@ func (b *Book) loose(l *PageLine, part string) {
 	}
 	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) && !(slices.Contains([]Kind{"self_defence", "lock", "throw"}, b.kindOf(l)) && fromAttack.MatchString(part)) && !asFar.MatchString(part) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
-	} else if (strings.HasPrefix(strings.ToLower(part), "both ") || bothOnly.MatchString(part)) && !strings.ContainsFunc(part, unicode.IsDigit) {
+	} else if !b.saysAttack(part) && (strings.HasPrefix(strings.ToLower(part), "both ") || bothOnly.MatchString(part)) && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one
 	} else if !countsOther.MatchString(part) && !eachOther.MatchString(part) && !b.saysAttack(part) && (strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part) || l.Quantity.Measure != "" && b.amountIn(part) != "") {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))

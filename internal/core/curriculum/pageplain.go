@@ -57,8 +57,15 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 	lines = b.numbersBehind(lines)
 	lines, legend := withoutSigns(withoutOutline(lines))
 	maps.Copy(legend, stripes)
+	breaking := false
 	for i, line := range lines {
 		typed := strings.TrimRight(written[i], " \t")
+		if kind := UsualKind(strings.TrimRight(strings.TrimSpace(line), ":")); kind != "" {
+			breaking = kind == "board_break"
+		}
+		if m := limbLabel.FindStringSubmatch(line); m != nil && breaking { // Foot: side kick
+			line = m[1] + m[3] + " (" + m[2] + ")"
+		}
 		pieces := b.behindHeading(b.firstSentence(b.headBrackets(b.labelAmount(line))))
 		if len(pieces) == 1 && pieces[0] != line && b.otherBelow(lines, i, pieces[0]) { // punching - 10 on each hand
 			pieces = []string{line}
@@ -85,6 +92,9 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 	}
 	return out, head
 }
+
+// limbLabel is with what a board is broken, before the technique.
+var limbLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(hand|foot|feet|leg|elbow)s?: *(\pL[^:(]*)$`)
 
 // writtenPlainly is a line without the signs of a list and places to mark, and with what people write short as it is read.
 func writtenPlainly(line string) string {
@@ -120,6 +130,8 @@ func writtenPlainly(line string) string {
 	if m := leftThenRight.FindStringSubmatch(line); m != nil && m[2] == m[3] {
 		line = m[1] + ", " + m[2] + " a side"
 	}
+	line = withStroke.ReplaceAllString(line, "${1}with ")
+	line = stepList.ReplaceAllString(stepNumbers.ReplaceAllString(line, "$1$2 $3-$4"), "$1$2 $3")
 	line = numbersFrom.ReplaceAllString(line, "$1 $2-$3$4")
 	line = wordsOn.ReplaceAllString(line, "$1$3 ($2 words)")
 	if m := manyUnder.FindStringSubmatch(line); m != nil && UsualKind(strings.TrimSpace(m[2])) == "" && kindInWords(m[2]) == "" && !thingAlone.MatchString(check.Key(m[2])) {
@@ -323,6 +335,11 @@ var (
 	slashesEach = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^:;,(\d/]*(?: / [^:;,(\d/]+)+?) [-–—:] (?:each|all) [x×] ?(\d{1,3})(.*)$`)
 	// leftThenRight is how often on the left and on the right: Switch kick: L x10, R x10.
 	leftThenRight = regexp.MustCompile(`(?i)^([^:]*\pL): *l(?:eft)? ?x? ?(\d{1,3}),? *r(?:ight)? ?x? ?(\d{1,3})$`)
+	// withStroke is with, written short: block w/ punch.
+	withStroke = regexp.MustCompile(`(?i)(\s)w/ ?`)
+	// stepNumbers are numbers of step sparring behind a colon: 3-step: 5 to 8.
+	stepNumbers = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:\d|one|two|three)[- ]steps?(?: sparring)?): *(\d{1,2}) ?(?:-|–|to) ?(\d{1,2})$`)
+	stepList    = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:\d|one|two|three)[- ]steps?(?: sparring)?): *(\d{1,2}(?:, ?\d{1,2})+)$`)
 	// numbersFrom are numbers of a series with blanks around the dash: numbers 1 - 10.
 	numbersFrom = regexp.MustCompile(`(?i)\b(nos?\.?|numbers?|#) ?(\d{1,2}) [-–] (\d{1,2})(\s*(?:$|[,;()]))`)
 	// wordsOn is how many words are written, and on what: 500 words: what I learned.

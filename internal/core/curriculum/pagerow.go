@@ -117,7 +117,10 @@ func (b *Book) rowByCommas(line, noun string) (row []string, end int) {
 		return nil, 0
 	}
 	rest := strings.TrimSpace(strings.TrimPrefix(line[min(at, len(line)):], ","))
-	if first, _ := cutAny(rest, ",("); first != "" && !b.saysOfAll(first) {
+	if end := at - 1; end >= 0 && end < len(line) && line[end] == '(' {
+		rest = line[end:]
+	}
+	if first, _ := cutAny(rest, ",("); first != "" && !strings.HasPrefix(rest, "(") && !b.saysOfAll(first) {
 		return nil, 0
 	}
 	return row, utf8.RuneCountInString(strings.TrimRight(line[:min(at-1, len(line))], " "))

@@ -112,6 +112,9 @@ func (b *Book) defends(l *PageLine) bool {
 		return true
 	}
 	attack, _ := b.attackIn(l.Note)
+	if attack == nil {
+		attack, _ = b.attackIn(strings.ReplaceAll(l.Note, ",", ""))
+	}
 	return titled(strings.Fields(l.Name)) && (attack != nil || attackNoted.MatchString(l.Note))
 }
 

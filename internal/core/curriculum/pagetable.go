@@ -21,11 +21,20 @@ var (
 	wideGap   = regexp.MustCompile(`(\S) {2,}(\d)`)
 )
 
+// mostTitles is how many lines above the head of a table may say what it is.
+const mostTitles = 5
+
 // semicolons makes the semicolons or commas of a table tabs, where its first line is the head of columns: Section;Technique;How many.
 func semicolons(written []string) []string {
 	at := slices.IndexFunc(written, func(line string) bool { return strings.TrimSpace(line) != "" })
 	if at < 0 || strings.Contains(written[at], "\t") {
 		return written
+	}
+	for i := at; i < min(len(written), at+mostTitles); i++ { // the head may stand below a title
+		if head, is := headRow(strings.ReplaceAll(written[i], ";", "\t")); is && head.whole && strings.Count(written[i], ";") > 1 {
+			at = i
+			break
+		}
 	}
 	if from := slices.IndexFunc(written, func(line string) bool {
 		head, is := headRow(wideGaps.ReplaceAllString(strings.TrimSpace(line), "\t"))
@@ -211,7 +220,7 @@ type columns struct {
 var cellHeads = map[string]string{
 	"section": "section", "sec": "section", "sect": "section", "w": "weight", "wt": "weight", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
 	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
-	"qty": "amount", "how": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
+	"qty": "amount", "volume": "amount", "reps or time": "amount", "how": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
 	"per": "per", "unit": "per", "measure": "per", "korean": "term", "japanese": "term", "chinese": "term", "term": "term", "korean term": "term", "japanese term": "term", "korean name": "term", "japanese name": "term",
 	"weight": "weight", "weighting": "weight", "side": "side", "side(s)": "side", "l/r": "side", "r/l": "side", "left/right": "side", "left": "left", "l": "left", "left side": "left", "right": "right", "r": "right", "right side": "right",
 	"must know": "must", "mandatory?": "must", "instruction": "notes", "standard": "notes", "criteria": "notes", "info": "notes", "point to watch": "notes", "coaching point": "notes", "what we look for": "notes", "look for": "notes",
