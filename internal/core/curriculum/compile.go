@@ -65,6 +65,9 @@ func (b *Book) compile(a Asking, words bool) TestSheet {
 		sheet.Seconds += l.Seconds
 		sheet.Lines = append(sheet.Lines, l)
 	}
+	if words {
+		callApart(sheet.Lines)
+	}
 	return sheet
 }
 

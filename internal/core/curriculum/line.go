@@ -2,6 +2,8 @@ package curriculum
 
 import (
 	"cmp"
+	"strings"
+	"unicode/utf8"
 )
 
 // asks is what a line asks, without its words.
@@ -99,4 +101,38 @@ func (b *Book) notedStrip(note string) []StripMove {
 		return nil
 	}
 	return b.Strip(note, AsWritten)
+}
+
+// longestCalled is how many letters of a remark are called out with the name at most.
+const longestCalled = 60
+
+// callApart adds the remark to the call of lines that would be called alike: Sparring, hands only.
+func callApart(lines []Line) {
+	type called struct {
+		call, entry string
+		role        Role
+		setting     Setting
+	}
+	as := func(l *Line) called { return called{l.Call, l.Entry, l.Role, l.Setting} }
+	alike := map[called]int{}
+	for i := range lines {
+		alike[as(&lines[i])]++
+	}
+	for i := range lines {
+		l := &lines[i]
+		if l.Note == "" || alike[as(l)] < 2 || utf8.RuneCountInString(l.Note) > longestCalled {
+			continue
+		}
+		if l.Call += ", " + l.Note; l.Detail == l.Note {
+			l.Detail = ""
+		}
+	}
+}
+
+// Remark is the remark of a line where its call does not say it; "" there is none.
+func (l Line) Remark() string {
+	if strings.HasSuffix(l.Call, ", "+l.Note) {
+		return ""
+	}
+	return l.Note
 }

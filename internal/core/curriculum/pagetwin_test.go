@@ -75,3 +75,24 @@ func TestEveryRemarkIsOnTheSheet(t *testing.T) {
 	})
 	assert.Greater(t, lines, 500)
 }
+
+// TestLinesThatWouldBeCalledAlike: the remark is called with the name where two lines would be called alike, and said nowhere else then.
+func TestLinesThatWouldBeCalledAlike(t *testing.T) {
+	b := island(nil)
+	for page, want := range map[string]string{
+		"Sparring|2 x 60 s (hands only)|1 x 60 s (two partners)":              "Sparring, hands only//|Sparring, two partners//",
+		"Sparring|2 x 60 s (hands only)|Push-ups 20, fitness":                 "Sparring/hands only/hands only|Push-ups//",
+		"Kicks|Front kick, 10|Front kick, 10 (land behind), again":            "Front kick//|Front kick, land behind//",
+		"Kicks|Front kick, 10 (slow), on pads|Front kick, 10 (fast)":          "Front kick, on pads//|Front kick/fast/fast",
+		"Kicks|Front kick, 5|Front kick, 5 (" + strings.Repeat("x", 61) + ")": "Front kick//|Front kick/" + strings.Repeat("x", 61) + "/" + strings.Repeat("x", 61),
+		"Kicks|Front kick, 5|Front kick, 5 (" + strings.Repeat("y", 60) + ")": "Front kick//|Front kick, " + strings.Repeat("y", 60) + "//",
+	} {
+		c, err := b.AddPage("y", b.ParsePage(strings.ReplaceAll(page, "|", "\n")), counter())
+		require.NoError(t, err, page)
+		var got []string
+		for _, l := range Open(c).Compile(Asking{RungID: "y"}).Lines {
+			got = append(got, l.Call+"/"+l.Remark()+"/"+l.Detail)
+		}
+		assert.Equal(t, want, strings.Join(got, "|"), page)
+	}
+}

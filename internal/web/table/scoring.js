@@ -374,7 +374,7 @@ function prompts(it, single) {
 
 /** manner is how a line is done and what counts: slowly, at least mid, from which count on which mark. */
 function manner(single) {
-  const words = [single?.note, single?.manner, ...(single?.common ?? []), ...(single?.standard ?? []), single?.surface && phrase("withthe", { what: single.surface }), single?.targets?.length > 0 && phrase("totargets", { what: single.targets.join(", ") }), single?.success?.length > 0 && phrase("workswhen", { what: single.success.join("; ") }), ...(single?.apart ?? [])].filter(Boolean);
+  const words = [(single?.moves?.length > 0 || single?.note !== single?.detail) && single?.note, single?.manner, ...(single?.common ?? []), ...(single?.standard ?? []), single?.surface && phrase("withthe", { what: single.surface }), single?.targets?.length > 0 && phrase("totargets", { what: single.targets.join(", ") }), single?.success?.length > 0 && phrase("workswhen", { what: single.success.join("; ") }), ...(single?.apart ?? [])].filter(Boolean);
   return words.length > 0 ? el("p", { className: "manner" }, words.join(" · ")) : "";
 }
 
