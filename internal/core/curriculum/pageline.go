@@ -394,13 +394,16 @@ var countsTo = regexp.MustCompile(`(?i)^\W*(?:\d{1,2}[.)] )?(?:\pL+ )?count(?:in
 // sparringKind is the kind that a line's heading gives it.
 func (b *Book) sparringKind(l *PageLine) Kind { return cmp.Or(l.under.kind, b.kindIn(l.Section)) }
 
-// padRounds are rounds on pads or on the bag, by where the heading or the line puts them; "" it does neither.
+// padRounds is what rounds on pads or on the bag are called, where the heading or the line puts them there; "" it does neither.
 func padRounds(l *PageLine, text string) string {
 	on := l.under.setting
 	if m := onWhat.FindString(text); m != "" {
 		on = settingSaid("on " + check.Key(m))
 	}
-	return map[Setting]string{"pads": "Pad rounds", "bag": "Bag rounds"}[on]
+	if on == "pads" || on == "bag" {
+		return "Rounds"
+	}
+	return ""
 }
 
 // hitsWhat is the name of what goes to a pad or the bag.
@@ -449,7 +452,7 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 			if name = padRounds(l, text); name == "" || q.Measure != RoundsTimed && !roundWord.MatchString(text) {
 				return false
 			}
-			l.Said = "combination"
+			l.Said, l.Free = "combination", true
 			if m := onWhat.FindString(text); m != "" {
 				l.Setting = settingSaid("on " + check.Key(m))
 			}
