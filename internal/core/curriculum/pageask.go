@@ -81,12 +81,15 @@ func (b *Book) askKnown(l *PageLine, words []string) {
 	}
 }
 
+// stopsWhat is a block by what it stops: catch jab.
+var stopsWhat = regexp.MustCompile(`(?i)^(?:catch|stop|parry|jam|check|deflect) `)
+
 // askCalled asks where a name is called as another kind is.
 func (b *Book) askCalled(l *PageLine, words []string) {
 	if l.Said == "" && slices.Contains(basic, l.Kind) && b.kindInName(l.Name) == "form" {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a form; write “form” on the line, or a heading above it", l.Name, l.Section))
 	}
-	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind && !(is == "stance" && b.kindInName(l.Name) == l.Kind) {
+	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind && !(l.Kind == "block" && stopsWhat.MatchString(l.Name)) && !(is == "stance" && b.kindInName(l.Name) == l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && l.under.kind == "" && slices.Contains(basic, l.Kind) && slices.Contains([]Kind{"lock", "throw", "breakfall", "self_defence", "partner_set"}, is) && !slices.Contains(basic, b.kindInName(words[len(words)-1])) && !(l.Kind == "kick" && is == "throw") && len(l.Doubts) == 0 {
@@ -337,7 +340,7 @@ var anyOfThem = regexp.MustCompile(`(?i)^(?:any|either|choose|pick)(?: (?:one|tw
 
 // goesUnder are, by the kind of a section, the others whose words its lines may be named with.
 var goesUnder = map[Kind][]Kind{
-	"board_break": {"kick", "strike"}, "kick": {"strike", "block", "evasion", "throw", "fitness"}, "strike": {"footwork", "fitness"}, "block": {"strike", "evasion"}, "evasion": {"block", "footwork"}, "combination": {"kick", "strike", "block", "evasion", "footwork"},
+	"board_break": {"kick", "strike"}, "kick": {"strike", "block", "evasion", "throw", "fitness"}, "strike": {"footwork", "fitness"}, "block": {"strike", "evasion"}, "evasion": {"block", "footwork", "breakfall"}, "combination": {"kick", "strike", "block", "evasion", "footwork"},
 	"self_defence": {"strike", "kick", "block", "evasion", "throw", "lock", "footwork", "courtesy", "breakfall", "combination", "knowledge"}, "partner_set": {"strike", "kick", "block", "sparring", "self_defence"}, "sparring": {"partner_set", "kick", "strike"},
 	"form": {"strike", "kick", "block", "stance", "combination", "footwork"}, "fitness": {"stance", "balance", "footwork"}, "footwork": {"stance", "evasion", "block", "kick", "strike"}, "stance": {"footwork", "balance"}, "lock": {"throw", "self_defence"}, "throw": {"lock", "self_defence", "breakfall"},
 	"breakfall": {"throw", "footwork"}, "courtesy": {"character", "knowledge"}, "character": {"courtesy", "knowledge"}, "knowledge": Kinds, "balance": {"stance", "kick"},

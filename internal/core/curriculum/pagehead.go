@@ -238,12 +238,15 @@ var levelHead = regexp.MustCompile(`(?i)^(?:level|stage|grade|part|phase|section
 // fromWhere is a heading that says where from.
 var fromWhere = regexp.MustCompile(`(?i)^(\pL+(?: waza)?) (?:from|in) (?:an? |the )?(?:\pL+ )?(?:kamae|stance|dachi|guard|position|motion|movement|place|line|seogi)$`)
 
+// itemNumber is the number of a line in a list.
+var itemNumber = regexp.MustCompile(`^\(?\d{1,2}[.)] +`)
+
 // mostlyAmounts reports whether the lines of a page that are no headings mostly say an amount, so that
 // a short one that says none is a heading as likely as not.
 func (b *Book) mostlyAmounts(lines []string) bool {
 	with, of := 0, 0
-	for _, line := range lines {
-		text := strings.TrimSpace(line)
+	for _, line := range plainNumbers(lines) {
+		text := itemNumber.ReplaceAllString(strings.TrimSpace(line), "")
 		if text == "" || strings.HasSuffix(text, "?") || len(strings.Fields(text)) < 2 && b.Named(text) == nil {
 			continue
 		}

@@ -44,9 +44,9 @@ var kindsInWords = []struct {
 	{"block", regexp.MustCompile(`\b(?:leg|shin|knee) checks?\b|^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},
 	{"block", regexp.MustCompile(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b`)},
 	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
-	{"block", regexp.MustCompile(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm) guard(?:ing)?$`)},
+	{"block", regexp.MustCompile(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm|high|long|double|tight) guard(?:ing)?$`)},
 	{"stance", regexp.MustCompile(`\bstances?\b|^(?:left |right )?(?:neutral|forward|reverse|wide|close) (?:bow|kneel)s?$|^stand(?:ing)? (?:like|as) an? `)},
-	{"evasion", regexp.MustCompile(`\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back)\b`)},
+	{"evasion", regexp.MustCompile(`^step(?:ping)? (?:back|aside|off)$|\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back)\b`)},
 	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
 	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
 	{"courtesy", regexp.MustCompile(`\b(bow|bowing|etiquette)\b`)},
@@ -97,6 +97,9 @@ func isAmount(text string) bool {
 // kindInWords is the kind that the words of a name tell; "" none.
 func kindInWords(name string) Kind { return kindsTold.get(name, kindByWords) }
 
+// strikeLast ends the name of a strike that swings as a kick does.
+var strikeLast = regexp.MustCompile(`\b(?:roundhouse|crescent)(?: [\p{L}-]+)* (?:punch(?:es)?|strikes?|elbows?|fists?)$`)
+
 // bodyHeight is a height told by the body: knee height.
 var bodyHeight = regexp.MustCompile(`\b(?:ankle|shin|knee|thigh|hip|waist|belt|chest|shoulder|head|elbow)[- ](?:height|high|level)\b`)
 
@@ -120,6 +123,9 @@ func kindByWords(name string) Kind {
 	for _, x := range kindsInWords {
 		if !x.words.MatchString(key) {
 			continue
+		}
+		if x.kind == "kick" && strikeLast.MatchString(key) { // looping roundhouse punch
+			return "strike"
 		}
 		if m := moveLast.FindStringSubmatch(key); m != nil && x.kind == "fitness" { // skipping side kick
 			return kindInWords(m[1])

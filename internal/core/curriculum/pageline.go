@@ -433,13 +433,16 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 	if m := boutsOf.FindStringSubmatch(text); m != nil && isAmount(m[1]+" x "+m[3]) { // 4 opponents, 1½ minutes each
 		before, rest = m[1]+" x "+m[3]+", "+m[1]+" "+m[2], m[4]
 	}
-	if m := roundsSaidAlone.FindStringSubmatch(check.Key(text)); m != nil && b.sparringKind(l) == "sparring" { // 2 rounds, of which nothing says how long
-		l.Name, l.Role, l.Weight, l.Note = "Sparring", Roles[0], 1, text
-		b.finish(l, false)
-		return true
-	}
 	if m := contactFirst.FindStringSubmatch(before); m != nil { // no contact 1 x 2 min
 		before, rest = m[2], ", "+m[1]+rest
+	}
+	if m := roundsSaidAlone.FindStringSubmatch(check.Key(before)); m != nil && b.sparringKind(l) == "sparring" { // 2 rounds, of which nothing says how long
+		l.Name, l.Role, l.Weight, l.Note = "Sparring", Roles[0], 1, before
+		if said := b.behind(l, []rune(rest), 0); l.Problem == "" {
+			b.lineParts(l, said, 1)
+		}
+		b.finish(l, false)
+		return true
 	}
 	words := strings.Fields(before)
 	for n := len(words); n > 0; n-- {

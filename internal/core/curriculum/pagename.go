@@ -153,7 +153,7 @@ func (b *Book) aroundOf(l *PageLine, words []string, number bool) bool {
 					continue
 				}
 				said := strings.Join(append(slices.Clone(words[:i]), words[j:end]...), " ")
-				if bare(said) == number && l.take(said, b.single(strings.Join(words[i:j], " "))) {
+				if bare(said) == number && l.take(said, b.sparringKind(l) == "fitness", b.single(strings.Join(words[i:j], " "))) {
 					if rest := strings.Join(words[end:], " "); rest != "" && !b.keyword(l, rest) {
 						b.loose(l, rest)
 					}
@@ -220,13 +220,13 @@ func setting(words string) bool { return settingSaid(check.Key(words)) != "" }
 
 func (b *Book) reads(part string) bool { var l PageLine; return b.keyword(&l, part) }
 
-// take reads an amount that stands around a name.
-func (l *PageLine) take(amount, name string) bool {
+// take reads an amount that stands around a name, of an exercise or of something else.
+func (l *PageLine) take(amount string, exercise bool, name string) bool {
 	q, err := ParseQuantity(amount)
 	if err != nil || bare(amount) && q.Reps > 100 || !unicode.IsLetter([]rune(name)[0]) || strings.EqualFold(name, "x") || name == "×" {
 		return false
 	}
-	if bare(amount) && kindInWords(name) != "fitness" && !pluralOf(amount, l.Name) {
+	if bare(amount) && !exercise && kindInWords(name) != "fitness" && !pluralOf(amount, l.Name) {
 		l.doubt(fmt.Sprintf("%s is read as the amount, %s in all; write %s a side behind the name for each side, or “not a number” where it belongs to the name", amount, amount, amount))
 	}
 	l.Name, l.Quantity = strings.TrimSuffix(strings.TrimSuffix(name, " x"), " ×"), q
@@ -316,7 +316,7 @@ var (
 	severals      = regexp.MustCompile(`(?i)\d or \d$|\b[A-H] ?(?:and|&|\+|,|to) ?[A-H]$|\b\d{1,2} ?(?:[-–—&+]|to|and|thru|through) ?(?:\p{L}+\.? )?\d{1,2}$|\b[A-H] ?[-–] ?[A-H]$`)
 	notAlike      = regexp.MustCompile(`(?i)^(left|right|l|r)$|^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
 	connecting    = regexp.MustCompile(`(?i)^(?:w/|(?:in|into|from|with|to|against|off|then|and|while|after|at|followed by)\b)`)
-	ofPart        = regexp.MustCompile(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only)?$`)
+	ofPart        = regexp.MustCompile(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only| also| too| as well)?$`)
 )
 
 // variant reads jumping, flying, spinning, lead and rear in the name of a new kick or strike, and

@@ -88,6 +88,9 @@ func (b *Book) howInName(l *PageLine) {
 	if sparredFreely.MatchString(l.Name) && b.kindOf(l) == "sparring" { // Free, in a cell
 		l.Name += " sparring"
 	}
+	if name, slow := strings.CutSuffix(l.Name, " slowly"); slow && slices.Contains([]Kind{"strike", "kick", "block", "form", "combination"}, b.kindOf(l)) {
+		l.Name, l.Slow = name, true
+	}
 	if m := askedTail.FindStringSubmatch(l.Name); m != nil { // First Gate if asked
 		l.Name = m[1]
 		l.note(m[2])
@@ -160,7 +163,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
 		}
-		told := amount || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
+		told := amount || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
 		if b.Named(part) == nil && (!saysOnlyHow(part) || named && twoBare.MatchString(part)) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
@@ -173,6 +176,9 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where %s is one of several, write a line for each", l.Note, l.Name))
 	}
 }
+
+// stepsHow says how one moves in a stance.
+var stepsHow = regexp.MustCompile(`(?i)^(?:step|turn|walk|mov|advanc|retreat|shift|slid)(?:e|es|s|ing|ping)?\b`)
 
 // twoBare are two more of what is named: Kick front, round and side.
 var twoBare = regexp.MustCompile(`(?i)^(?:up|down|front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push) (?:and|&|or) (?:(?:in |to )?the )?(?:up|down|front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push)$`)

@@ -132,6 +132,7 @@ func writtenPlainly(line string) string {
 	}
 	line = withStroke.ReplaceAllString(line, "${1}with ")
 	line = stepList.ReplaceAllString(stepNumbers.ReplaceAllString(line, "$1$2 $3-$4"), "$1$2 $3")
+	line = roundsTimes.ReplaceAllString(line, "$1$3 x $2 rounds")
 	line = numbersFrom.ReplaceAllString(line, "$1 $2-$3$4")
 	line = wordsOn.ReplaceAllString(line, "$1$3 ($2 words)")
 	if m := manyUnder.FindStringSubmatch(line); m != nil && UsualKind(strings.TrimSpace(m[2])) == "" && kindInWords(m[2]) == "" && !thingAlone.MatchString(check.Key(m[2])) {
@@ -324,7 +325,7 @@ var quotedName = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)["�
 
 var (
 	// whichForm is a label that says which of the forms it is: our fourth kata: Ishi Yon.
-	whichForm = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:our |the |your |my |a )?(?:(?:first|second|third|fourth|fifth|new|next|set|main|compulsory|required|grading|\d(?:st|nd|rd|th)) )(kata|form|pattern|poomsae|hyung|tul|set): +`)
+	whichForm = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:our |the |your |my |a )?(?:(?:first|second|third|fourth|fifth|new|next|set|main|weapons?|empty hand|compulsory|required|grading|\d(?:st|nd|rd|th)) )(kata|form|pattern|poomsae|hyung|tul|set): +`)
 	// formIs tells which form it is: The form for this term is Long Bridge.
 	formIs = regexp.MustCompile(`(?i)^(\s*)(?:the |our |your )?(form|kata|pattern|poomsae|hyung|tul)(?: (?:for|of|this|at) [\pL\d ]{3,25}?)? is (?:called )?(\pL.*?)[.]?$`)
 	// areDone tells how several things below a colon are done: Kicks are done ten times with each leg: front, side.
@@ -340,6 +341,8 @@ var (
 	// stepNumbers are numbers of step sparring behind a colon: 3-step: 5 to 8.
 	stepNumbers = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:\d|one|two|three)[- ]steps?(?: sparring)?): *(\d{1,2}) ?(?:-|–|to) ?(\d{1,2})$`)
 	stepList    = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:\d|one|two|three)[- ]steps?(?: sparring)?): *(\d{1,2}(?:, ?\d{1,2})+)$`)
+	// roundsTimes are rounds with how many behind how long they are: rounds of 90 seconds x 3.
+	roundsTimes = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)rounds? of (\d+ ?\pL+) ?[x×] ?(\d{1,2})$`)
 	// numbersFrom are numbers of a series with blanks around the dash: numbers 1 - 10.
 	numbersFrom = regexp.MustCompile(`(?i)\b(nos?\.?|numbers?|#) ?(\d{1,2}) [-–] (\d{1,2})(\s*(?:$|[,;()]))`)
 	// wordsOn is how many words are written, and on what: 500 words: what I learned.

@@ -691,6 +691,16 @@ func (r *pageReader) met(l *PageLine) {
 	if l.usual {
 		l.Quantity = l.usualAmount()
 	}
+	if x := &r.out[at]; l.Moves != "" && x.Moves != "" && l.Note != "" && l.Note != x.Note && l.namesWhich() && (x.Note == "" || x.namesWhich()) { // Wrist grab (straight): …, and Wrist grab (cross): …
+		for _, one := range []*PageLine{x, l} {
+			if one.Note != "" {
+				one.Name, one.Note = one.Name+", "+one.Note, ""
+			}
+		}
+		r.ask(l)
+		r.fresh = append(r.fresh, notation.Entry{ID: "line " + strconv.Itoa(l.Number-1), Name: l.Name})
+		return
+	}
 	if l.Moves != "" {
 		l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, r.out[at].Number))
 	}

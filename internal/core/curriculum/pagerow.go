@@ -65,6 +65,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	if words := strings.Fields(body); (kind == "combination" || kind == "strike" || kind == "") && len(row) == 1 && len(words) > 1 && !slices.ContainsFunc(words, func(w string) bool { return !oneMove.MatchString(w) }) { // jab cross hook
 		return strings.Join(words, ", "), utf8.RuneCountInString(line[:mark] + body), true
 	}
+	if spaced := movesInWords(strings.Fields(body)); kind == "combination" && len(row) == 1 && len(spaced) > 1 && !slices.ContainsFunc(spaced, func(name string) bool { return !b.isMove(name) }) { // jab cross low kick
+		return strings.Join(spaced, ", "), utf8.RuneCountInString(line[:mark] + body), true
+	}
 	if len(row) == 1 && kind != "fitness" {
 		if row, end = b.rowByCommas(line, noun); end > 0 && (kind == "combination" || len(row) >= leastNumbers && len(b.kindsOf(row)) > 1) {
 			return strings.Join(row, ", "), end, true
@@ -75,6 +78,24 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 		return "", 0, false
 	}
 	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
+}
+
+// moveNoun ends the name of a move.
+var moveNoun = regexp.MustCompile(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep|kick|punch|roundhouse|fist|backfist|sweep)$`)
+
+// movesInWords are moves that stand one after another without a sign between; nil where one does not end as a move does.
+func movesInWords(words []string) (out []string) {
+	from := 0
+	for i, w := range words {
+		if moveNoun.MatchString(w) {
+			out = append(out, strings.Join(words[from:i+1], " "))
+			from = i + 1
+		}
+	}
+	if from < len(words) {
+		return nil
+	}
+	return out
 }
 
 // calledCombo is behind the moves of a combination that is called one.
