@@ -2,6 +2,7 @@ package curriculum
 
 import (
 	"cmp"
+	"fmt"
 	"regexp"
 	"slices"
 	"strings"
@@ -247,6 +248,31 @@ func cutDash(part string) (before, behind string) {
 		return part[:at[0]], part[at[1]:]
 	}
 	return part, ""
+}
+
+// ReadAttack reads an attack as ParseAttack does, and lines that it does not know as people write them: overhead club, bear hug from behind,
+// left hook then right punch. Words that no element holds are told, with what the attack would be without them.
+func (b *Book) ReadAttack(lines []string) (out []AttackElement, err error) {
+	own := b.Program.Own()
+	for i, line := range lines {
+		one, err := ParseAttack([]string{line}, own...)
+		if err == nil {
+			out = append(out, one...)
+			continue
+		}
+		said, more := b.attackIn(strings.ReplaceAll(line, ",", ""))
+		if said == nil {
+			said, more = b.attackIn(line)
+		}
+		switch {
+		case said == nil:
+			return nil, fmt.Errorf("line %d: %s", i+1, strings.TrimPrefix(err.Error(), "line 1: "))
+		case more:
+			return nil, fmt.Errorf("line %d: “%s” says more than an attack holds; write %s here, and the rest in the remark", i+1, line, said[0])
+		}
+		out = append(out, said...)
+	}
+	return out, nil
 }
 
 // attackPart reads one element.

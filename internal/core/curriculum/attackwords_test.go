@@ -85,3 +85,27 @@ func TestAttacksNamed(t *testing.T) {
 	}
 	assert.Equal(t, map[string]string{"Headlock escape": "headlock", "Pull": "hair grab, from the rear", "Given": "right lunge punch"}, got)
 }
+
+// TestAttacksInTheForm: what is written exactly stays, what people say is read, and what an attack cannot hold is told with its line.
+func TestAttacksInTheForm(t *testing.T) {
+	b := island(nil)
+	for typed, want := range map[string]string{
+		"right straight punch, high, step-through, front": "right straight punch, high, step-through, front", "right punch": "right straight punch, front", "overhead club": "club, high, front", "bear hug from behind": "hug, rear",
+		"left hook, right hook": "left hook, front|right hook, front", "push|right roundhouse punch": "push, front|right hook, front", "rear choke, rear": "rear choke, rear", "": "",
+	} {
+		got, err := b.ReadAttack(strings.FieldsFunc(typed, func(r rune) bool { return r == '|' }))
+		require.NoError(t, err, typed)
+		var said []string
+		for _, a := range got {
+			said = append(said, a.String())
+		}
+		assert.Equal(t, want, strings.Join(said, "|"), typed)
+	}
+	for typed, why := range map[string]string{
+		"push|bear hug, arms pinned": "line 2: “bear hug, arms pinned” says more than an attack holds; write hug, front here, and the rest in the remark", "push|waving": "line 2: \"waving\" is no attack", "push|high": "line 2: \"high\" names no attack", "push hook": "line 1: both push and hook",
+	} {
+		got, err := b.ReadAttack(strings.Split(typed, "|"))
+		assert.ErrorContains(t, err, why, typed)
+		assert.Nil(t, got)
+	}
+}

@@ -275,7 +275,7 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 	}
 	d.Sweep, d.Returns, d.StartApart = floor.Sweep(v.Get("sweep")), v.Get("returns") != "", p.Whole("start_apart", v.Get("start_apart"), 0, 500, 0)
 	d.SideMeans, d.Feet = curriculum.SideMeaning(v.Get("side_means")), notation.Feet(v.Get("feet"))
-	attack, err := curriculum.ParseAttack(p.Lines("attack", v.Get("attack")), b.Program.Own()...)
+	attack, err := b.ReadAttack(p.Lines("attack", v.Get("attack")))
 	if err != nil {
 		p.Add("attack", "%s", err)
 	}
