@@ -20,7 +20,9 @@ func TestBoundsOfLists(t *testing.T) {
 	} {
 		assert.Equal(t, want, strings.ReplaceAll(strings.Join(withoutPipes(strings.Split(in, "\n")), "|"), "\t\t", "\t"), in)
 	}
-	free := func(q Quantity) []string { return Line{Free: true, Kind: "combination", Quantity: q}.TickList(nil, nil) }
+	free := func(q Quantity) []string {
+		return Line{Free: true, Kind: "combination", Quantity: q}.TickList(nil, nil)
+	}
 	assert.Equal(t, []string{"combination 1"}, free(Quantity{Measure: RepsInAll, Reps: 1}))
 	assert.Len(t, free(Quantity{Measure: RepsPerSide, Reps: 3}), 3)
 	assert.Empty(t, free(Quantity{Measure: RoundsTimed, Rounds: 2, Seconds: 60}))

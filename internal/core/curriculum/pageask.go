@@ -114,6 +114,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.New && (bare(l.Name) || l.Kind != "board_break" && sideOnly.MatchString(l.Name)) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as a name; write what is asked, and how much behind it", l.Name))
 	}
+	if l.Kind == "self_defence" && l.New && whatToDo.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; where it is told and not shown, write “knowledge question” on the line", l.Name, cmp.Or(l.Section, "it")))
+	}
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s is read as a question to be answered; where it is shown, write “self-defence” on the line", l.Name))
 	}
@@ -151,7 +154,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !(l.Kind == "self_defence" && awayFrom.MatchString(l.Name)) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if is := kindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && len(l.Doubts) == 0 && !slices.Contains(goesUnder[l.Kind], is) {
+	if is := kindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && len(l.Doubts) == 0 && kindInWords(words[len(words)-1]) != l.Kind && !slices.Contains(goesUnder[l.Kind], is) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), is.Words(), is.Words()))
 	}
 	if q := l.Quantity; l.Kind == "sparring" && q.perSide() && q.Seconds > 0 && len(l.Doubts) == 0 {
@@ -406,6 +409,9 @@ var sideOnly = regexp.MustCompile(`(?i)^(?:\pL|left|right|legs?|hands?|arms?|sid
 
 // twoTitles are two names in capitals: Pebble and Boulder.
 var twoTitles = regexp.MustCompile(`^(?:\p{Lu}\pL+ ?){1,2} (?:and|&) \p{Lu}\pL+(?: \p{Lu}\pL+)?$`)
+
+// whatToDo begins a question of what is to be done: what to do if somebody follows you.
+var whatToDo = regexp.MustCompile(`(?i)^(?:what|when|where|who|how|why)(?: |$)`)
 
 // whatWouldYouDo asks for an answer to an attack, which may be shown: A partner pushes you. What do you do?
 var whatWouldYouDo = regexp.MustCompile(`(?i)\b(?:grabs?|holds?|push(?:es)?|punch(?:es)?|kicks?|chokes?|hits?|attacks?|pulls?)\b.*\bwhat (?:do|would|will|can) you do\b`)

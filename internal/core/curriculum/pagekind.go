@@ -47,7 +47,7 @@ var kindsInWords = []struct {
 	{"block", regexp.MustCompile(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm|high|long|double|tight) guard(?:ing)?$`)},
 	{"stance", regexp.MustCompile(`\bstances?\b|^(?:left |right )?(?:neutral|forward|reverse|wide|close) (?:bow|kneel)s?$|^stand(?:ing)? (?:like|as) an? `)},
 	{"evasion", regexp.MustCompile(`^step(?:ping)? (?:back|aside|off)$|\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back)\b`)},
-	{"footwork", regexp.MustCompile(`\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
+	{"footwork", regexp.MustCompile(`\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
 	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
 	{"courtesy", regexp.MustCompile(`\b(bow|bowing|etiquette)\b`)},
 }

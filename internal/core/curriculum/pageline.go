@@ -58,6 +58,9 @@ func (b *Book) pageLine(l *PageLine) {
 		l.Moves = b.heightsInMoves(l.Moves)
 	}
 	combination := lonelyName.MatchString(l.Name) || b.kindInName(l.Name) == "combination"
+	if bare(l.Name) && l.Moves != "" && b.sparringKind(l) == "combination" { // 1: jab, cross
+		l.Name = "Combination " + l.Name
+	}
 	behind := l.amountBehind()
 	l.Name = rowName(l.Name, l.Moves)
 	if hyphened.MatchString(l.Moves) {
@@ -208,7 +211,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 
 // oneOf names one of several: of what is known, or of which so many are asked, Front kicks x 5.
 func (b *Book) oneOf(l *PageLine, amount bool) {
-	if l.Plain || b.Named(l.Name) != nil {
+	if words := strings.Fields(l.Name); l.Plain || b.Named(l.Name) != nil || len(words) > 0 && figureWords[strings.ToLower(words[0])] != "" { // Three punches
 		return
 	}
 	one := oneOfMany.ReplaceAllString(l.Name, "$1")
@@ -564,6 +567,10 @@ func (b *Book) behind(l *PageLine, line []rune, from int) string {
 		case colon(rest, i):
 			first, _, _ := strings.Cut(string(rest[i+1:]), ",")
 			first, _, _ = strings.Cut(first, "(")
+			if manyTechniques.MatchString(first) { // Against a wrist grab: 3 techniques
+				rest[i] = ','
+				continue
+			}
 			if _, err := ParseQuantity(first); err == nil && !(bare(first) && b.calls()) || err != nil && amountLeads(first) || markInWords.MatchString(check.Key(first)) { // Cross: 10 each hand; Squats: 20=good
 				rest[i] = ','
 				continue
@@ -577,6 +584,9 @@ func (b *Book) behind(l *PageLine, line []rune, from int) string {
 	}
 	return string(rest)
 }
+
+// manyTechniques is how many of what is not named.
+var manyTechniques = regexp.MustCompile(`(?i)^ *(?:\d{1,2}|two|three|four|five) (?:different |own )?(?:techniques?|ways|defen[cs]es?|answers?|counters?)\.? *$`)
 
 // closes is where the parenthesis that a text begins with is closed; -1 nowhere.
 func closes(text []rune) int {

@@ -239,6 +239,12 @@ var fromAttack = regexp.MustCompile(`(?i)^from (?:an? |the |behind|left|right)`)
 // fromStance is a remark that says where one stands.
 var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind)$`)
 
+// thereBack speaks of both ways.
+var thereBack = regexp.MustCompile(`(?i)\b(?:forwards?|fwd)\b.*\bback|\bback(?:wards?)?\b.*\b(?:forwards?|fwd)\b|\b(?:both|each) (?:way|direction)s?\b`)
+
+// stepsIn is how many steps: 10 steps forward.
+var stepsIn = regexp.MustCompile(`(?i)^(\d{1,2}) (steps?(?: (?:forwards?|back|backwards?|moving))?)$`)
+
 // countIn is how often and where: 20 in horse stance.
 var countIn = regexp.MustCompile(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line)|in (?:one go|a row)|without (?:any )?(?:help|stopping|mistakes?|pause|support).*)$`)
 
@@ -271,6 +277,14 @@ func (b *Book) loose(l *PageLine, part string) {
 		}
 	}
 	words := strings.Fields(part)
+	if m := stepsIn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" && slices.Contains([]Kind{"stance", "strike", "block", "kick", "footwork", "combination"}, b.kindOf(l)) { // 10 steps forward
+		n, _ := strconv.Atoi(m[1])
+		l.Quantity = Quantity{Measure: RepsInAll, Reps: n}
+		if l.note(m[2]); thereBack.MatchString(strings.Replace(l.Text, l.Name, "", 1)) {
+			l.doubt(fmt.Sprintf("%d is read as in all; where as many go each way, write %d each way", n, n))
+		}
+		return
+	}
 	if m := countIn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" { // 20 in horse stance
 		n, _ := strconv.Atoi(m[1])
 		l.Quantity = Quantity{Measure: RepsInAll, Reps: n}

@@ -499,6 +499,9 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	if one := lastNumber.ReplaceAllString(strings.TrimSpace(text[listed(text):]), ""); is && !h.unknown && numberedItem.MatchString(text) && !amount && (h.section == r.under.section || slices.Contains(numberedKinds, UsualKind(one)) && !strings.HasSuffix(one, "s")) {
 		is = false // Combination 4, under Combinations; Kata 1
 	}
+	if inside := strings.Trim(headBracket.FindString(text), " ()[]"); is && inside != "" && !isAmount(inside) && !stripeOrTime.MatchString(inside) && !x.leads && !x.deeper && kindInWords(text) == "partner_set" && slices.Contains([]Kind{"sparring", "partner_set"}, cmp.Or(r.under.kind, r.kindIn(r.under.section))) {
+		is = false // Three-step sparring (face, stomach), under Sparring
+	}
 	plain := !strings.ContainsAny(text, partSigns) && !amount
 	if !is && plain && (x.part || numbered && r.numbers > 1 && !strings.Contains(text, "(") && r.Named(text[listed(text):]) == nil) { // 4. Defence
 		h, is = headed{unknown: true}, true

@@ -152,7 +152,7 @@ func (b *Book) isMove(name string) bool {
 	if t := b.Named(name); t != nil {
 		return slices.Contains(inRows, t.Kind)
 	}
-	return b.namesOne(name) && !saysOnlyHow(name) && !articleIn.MatchString(name) && slices.Contains(inRows, b.kindInName(name))
+	return b.namesOne(name) && (!saysOnlyHow(name) || oneMove.MatchString(sideOfMove.ReplaceAllString(name, ""))) && !articleIn.MatchString(name) && slices.Contains(inRows, b.kindInName(name))
 }
 
 // articleIn is in what is a sentence: ducks under the noodle.

@@ -399,7 +399,10 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 		return saidIn(own[i])
 	}
 	section = cell(c.section)
-	text = unlabelled(cell(c.item))
+	text, moves := unlabelled(cell(c.item)), ""
+	if name, row, found := strings.Cut(text, ": "); found && strings.Contains(row, ",") && amountless(row) { // 1: jab, cross, and its amount in the next cell
+		text, moves = name, ": "+row
+	}
 	if left, right := cell(c.left), cell(c.right); left != "" && left == right { // as many on each side
 		text += ", " + left + " a side"
 	} else if left != "" || right != "" {
@@ -442,5 +445,10 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	} else if s != "" {
 		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
 	}
-	return section, text, own
+	return section, text + moves, own
+}
+
+// amountless reports whether no piece of a row of moves is an amount.
+func amountless(row string) bool {
+	return !slices.ContainsFunc(strings.Split(row, ","), func(piece string) bool { return isAmount(strings.TrimSpace(piece)) })
 }
