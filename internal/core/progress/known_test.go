@@ -44,6 +44,8 @@ func TestMayBeKnown(t *testing.T) {
 		{"Ada", one, "Eda", one, ""},
 		{"Bo", one, "Bo", one, SameBorn},
 		{"Zoë Vance", one, "Zoe Vance", one, NearlyBorn},
+		{"Adel", one, "Adela", one, NearlyBorn}, // four letters
+		{"Ade", one, "Adel", one, ""},           // three
 		{"", one, "", one, ""},
 	} {
 		got := MayBeKnown(Student{Name: c.a, BirthDate: c.born}, []Student{{ID: "x", Name: c.b, BirthDate: c.was}})

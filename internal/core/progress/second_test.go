@@ -163,6 +163,7 @@ func TestTheChanceIsTheFormula(t *testing.T) {
 			default:
 				require.GreaterOrEqual(t, percent, 1)
 				require.LessOrEqual(t, percent, 99)
+				require.Equal(t, int(math.Min(math.Max(math.Floor(100*f.at(d)), 1), 99)), percent)
 				require.InDelta(t, math.Min(math.Max(math.Floor(100*want), 1), 99), percent, 1)
 			}
 		}
