@@ -213,15 +213,8 @@ func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Cau
 		add(c.Kind, c.Ground)
 	}
 	for _, a := range t.Attack {
-		switch b.Program.NatureOf(a.Kind) {
-		case "weapon":
-			add("weapon", Ground{ByAttack, "weapon", string(a.Kind)})
-		case "choke":
-			add("choke", Ground{ByAttack, "choke", string(a.Kind)})
-		case "lock":
-			add("joint", Ground{ByAttack, "lock", string(a.Kind)})
-		case "tackle":
-			add("throw", Ground{ByAttack, "tackle", string(a.Kind)})
+		if nature := b.Program.NatureOf(a.Kind); ofNature[nature] != "" {
+			add(ofNature[nature], Ground{ByAttack, string(nature), string(a.Kind)})
 		}
 	}
 	for _, target := range t.Targets {
@@ -254,6 +247,9 @@ func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Cau
 	}
 	return out
 }
+
+// ofNature are the kinds of caution that follow from the nature of an attack.
+var ofNature = map[Nature]string{"weapon": "weapon", "choke": "choke", "lock": "joint", "tackle": "throw"}
 
 // adder adds a kind of caution once, with what it follows from.
 func adder(out *[]Caution) func(kind string, ground Ground) {

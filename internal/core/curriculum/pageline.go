@@ -191,12 +191,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.fail(1, fmt.Sprintf("a %s has no moves; write what stands behind the colon a line each, or in brackets as a remark", l.Kind.Words()))
 	}
 	b.sparringWords(l)
-	if m := hitsWhat.FindStringSubmatch(l.Name); l.New && m != nil && slices.Contains([]Kind{"strike", "kick"}, l.Kind) { // punch the pad
-		l.Setting = cmp.Or(l.Setting, settingSaid("on "+check.Key(m[1])))
-	}
-	if m := onWhat.FindString(l.Name); l.New && l.Kind == "combination" && l.Moves == "" && m != "" && roundWord.MatchString(l.Name) { // Pad round: what is worked is free
-		l.Free, l.Setting = true, cmp.Or(l.Setting, settingSaid("on "+check.Key(m)))
-	}
+	l.onWhatNamed()
 	if l.usual = !amount; l.usual {
 		l.Quantity = l.usualAmount()
 		l.roundsNoted()
@@ -206,6 +201,16 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	if p := l.Requirement.Check(); len(p) > 0 {
 		l.fail(1, p[0].Field+" "+p[0].Text)
+	}
+}
+
+// onWhatNamed takes the setting of something new from its name, where that says one; what is worked in a round on pads is free.
+func (l *PageLine) onWhatNamed() {
+	if m := hitsWhat.FindStringSubmatch(l.Name); l.New && m != nil && slices.Contains([]Kind{"strike", "kick"}, l.Kind) { // punch the pad
+		l.Setting = cmp.Or(l.Setting, settingSaid("on "+check.Key(m[1])))
+	}
+	if m := onWhat.FindString(l.Name); l.New && l.Kind == "combination" && l.Moves == "" && m != "" && roundWord.MatchString(l.Name) { // Pad round
+		l.Free, l.Setting = true, cmp.Or(l.Setting, settingSaid("on "+check.Key(m)))
 	}
 }
 

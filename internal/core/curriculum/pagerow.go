@@ -37,26 +37,7 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 			body = strings.TrimRight(body[:strings.LastIndex(body, words[i])], " -–—")
 		}
 	}
-	row := rowSigns.Split(calledCombo.ReplaceAllString(body, ""), -1)
-	if kind == "combination" && len(row) == 1 { // jab + cross
-		row = plusSign.Split(body, -1)
-	}
-	if plus := plusSign.Split(body, -1); len(row) == 1 && len(plus) > 1 && len(b.kindsOf(plus)) > 1 { // Osae uke + nukite
-		row = plus
-	}
-	if slashed := slashes.Split(body, -1); len(row) == 1 && (len(b.kindsOf(slashed)) > 1 || len(slashed) >= leastNumbers && !slices.ContainsFunc(slashed, func(move string) bool {
-		return !oneMove.MatchString(strings.TrimSpace(sideOfMove.ReplaceAllString(move, "")))
-	})) { // Rising block / reverse punch: of different kinds, so not one or the other
-		row = slashed
-	}
-	if answered := andWord.Split(body, -1); len(row) == 1 && len(answered) == 2 { // Rising block and counter punch
-		if kinds := b.kindsOf(answered); len(kinds) == 2 && slices.Contains([]Kind{"block", "evasion"}, kinds[0]) && slices.Contains([]Kind{"strike", "kick"}, kinds[1]) {
-			row = answered
-		}
-	}
-	if hyphened.MatchString(body) {
-		row = strings.Split(body, "-")
-	}
+	row := b.rowBySigns(body, kind)
 	for i, name := range row {
 		if noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(name+" "+noun) {
 			row[i] = name + " " + noun
@@ -78,6 +59,31 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 		return "", 0, false
 	}
 	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
+}
+
+// rowBySigns takes what is done one after another apart at the signs between: dashes and arrows, plus, strokes, and, hyphens.
+func (b *Book) rowBySigns(body string, kind Kind) []string {
+	row := rowSigns.Split(calledCombo.ReplaceAllString(body, ""), -1)
+	if kind == "combination" && len(row) == 1 { // jab + cross
+		row = plusSign.Split(body, -1)
+	}
+	if plus := plusSign.Split(body, -1); len(row) == 1 && len(plus) > 1 && len(b.kindsOf(plus)) > 1 { // Osae uke + nukite
+		row = plus
+	}
+	if slashed := slashes.Split(body, -1); len(row) == 1 && (len(b.kindsOf(slashed)) > 1 || len(slashed) >= leastNumbers && !slices.ContainsFunc(slashed, func(move string) bool {
+		return !oneMove.MatchString(strings.TrimSpace(sideOfMove.ReplaceAllString(move, "")))
+	})) { // Rising block / reverse punch: of different kinds, so not one or the other
+		row = slashed
+	}
+	if answered := andWord.Split(body, -1); len(row) == 1 && len(answered) == 2 { // Rising block and counter punch
+		if kinds := b.kindsOf(answered); len(kinds) == 2 && slices.Contains([]Kind{"block", "evasion"}, kinds[0]) && slices.Contains([]Kind{"strike", "kick"}, kinds[1]) {
+			row = answered
+		}
+	}
+	if hyphened.MatchString(body) {
+		row = strings.Split(body, "-")
+	}
+	return row
 }
 
 // moveNoun ends the name of a move.

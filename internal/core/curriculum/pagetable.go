@@ -418,17 +418,7 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 			text += ", " + s
 		}
 	}
-	if s := cell(c.weight); bare(s) && s != "" {
-		text += ", weight " + s
-	} else if s != "" {
-		text += " (weight " + s + ")"
-	}
-	if tick(cell(c.must)) {
-		text += ", must"
-	}
-	if tick(cell(c.bonus)) {
-		text += ", bonus"
-	}
+	text += counting(cell(c.weight), tick(cell(c.must)), tick(cell(c.bonus)))
 	text += termIn(cell(c.term))
 	for _, i := range c.others {
 		if s := cell(i); c.amount < 0 && isAmount(s) && !bare(s) { // Level 1: 10 each side
@@ -446,6 +436,22 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
 	}
 	return section, text + moves, own
+}
+
+// counting is what the cells of a row say of how it counts.
+func counting(weight string, must, bonus bool) (text string) {
+	if bare(weight) && weight != "" {
+		text = ", weight " + weight
+	} else if weight != "" {
+		text = " (weight " + weight + ")"
+	}
+	if must {
+		text += ", must"
+	}
+	if bonus {
+		text += ", bonus"
+	}
+	return text
 }
 
 // amountless reports whether no piece of a row of moves is an amount.
