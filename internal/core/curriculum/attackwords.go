@@ -78,9 +78,9 @@ tackle: rugby tackle, double leg takedown, double leg tackle, double leg, takedo
 ~lapel grab: cross collar grab, cross lapel grab
 ~lapel grab, rear: collar from behind, rear collar grab, collar grab from behind, collar grabbed from behind
 hair grab: pony tail grab, ponytail grab, hair pull, hair hold, grab of hair
-club: roundhouse club, swinging club, bat swing, bottle swing, club attack, club swing, club strike, bat, baseball bat
+club: club swung, roundhouse club, swinging club, bat swing, bottle swing, club attack, club swing, club strike, bat, baseball bat
 club, high: overhead club, club overhead
-stick: stick attack, stick swing, stick strike
+stick: stick swung, stick attack, stick swing, stick strike
 stick, high: overhead stick, stick overhead
 knife overhead: overhead knife, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
 ~knife thrust: knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
@@ -97,8 +97,8 @@ right: right hand, on right, right side, right leg, right arm
 both: both hands, two hands, two hand, two handed, both arms
 lead: lead hand
 low: to groin
-mid: middle, to body, to stomach, to chest
-high: to head, to face
+mid: middle, to body, to stomach, to chest, at body, at ribs
+high: to head, to face, at head, at face, from above
 step-through: step through, stepping
 lunge: lunging
 ~: two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
@@ -312,6 +312,9 @@ func (b *Book) attackPart(words []string) (a attackSaid, is bool) {
 			return a, false
 		}
 		a.Kind = AttackKind(a.Origin) + " choke"
+	}
+	if b.Program.NatureOf(a.Kind) == "grab" && slices.Contains(words, "straight") { // which of the grabs it is
+		a.more = true
 	}
 	if two := "two-hand " + a.Kind; a.Side == notation.Both && slices.Contains(AttackKinds, two) {
 		a.Kind, a.Side = two, ""

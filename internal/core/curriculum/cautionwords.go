@@ -26,7 +26,7 @@ var (
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
 	struckName = regexp.MustCompile(struckAt.String() + `|\b(eyes?|throat|windpipe|groin|spine)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack)s?\b`)
 	goingDown  = regexp.MustCompile(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
-	aWeapon    = regexp.MustCompile(`\b(knife|knives|blade|dagger|machete|cosh|baton|cudgel|gun|pistol|firearm|weapon|weapons)\b|\b(a|an|the|his|her|with|vs|against|by) (club|stick|bat|bottle|staff)\b|\b(overhead|overarm|downward|swinging|thrusting|straight|roundhouse|two-handed|two-hand) (club|stick|bat|bottle|staff)\b|\b(club|stick|bat|bottle|staff) (attacks?|swings?|defen[cs]es?|strikes?|thrusts?|overhead|disarms?|grabs?|downward)\b`)
+	aWeapon    = regexp.MustCompile(`\b(knife|knives|blade|dagger|machete|cosh|baton|cudgel|gun|pistol|firearm|weapon|weapons)\b|\b(a|an|the|his|her|with|vs|against|by) (club|stick|bat|bottle|staff)\b|\b(overhead|overarm|downward|swinging|thrusting|straight|roundhouse|two-handed|two-hand) (club|stick|bat|bottle|staff)\b|\b(club|stick|bat|bottle|staff) (attacks?|swings?|swung|raised|defen[cs]es?|strikes?|thrusts?|overhead|disarms?|grabs?|downward)\b`)
 	// A block called after a knife is done with the edge of the hand; against one it is named so.
 	againstWeapon = regexp.MustCompile(`\b(against|versus|vs\.?|from) (\w+ ){0,2}(knife|knives|blade|dagger|machete|club|stick|bat|bottle|staff|weapons?)\b`)
 	handBlade     = regexp.MustCompile(`\b(knife|blade)s?[ -](hands?|edge|foot|feet|block|strike|chop)\b|\bblade of (the|your) (hand|foot)\b|\b(foot|hand) blade\b`)

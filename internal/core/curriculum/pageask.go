@@ -345,7 +345,7 @@ var anyOfThem = regexp.MustCompile(`(?i)^(?:any|either|choose|pick)(?: (?:one|tw
 var goesUnder = map[Kind][]Kind{
 	"board_break": {"kick", "strike"}, "kick": {"strike", "block", "evasion", "throw", "fitness"}, "strike": {"footwork", "fitness"}, "block": {"strike", "evasion"}, "evasion": {"block", "footwork", "breakfall"}, "combination": {"kick", "strike", "block", "evasion", "footwork"},
 	"self_defence": {"strike", "kick", "block", "evasion", "throw", "lock", "footwork", "courtesy", "breakfall", "combination", "knowledge"}, "partner_set": {"strike", "kick", "block", "sparring", "self_defence"}, "sparring": {"partner_set", "kick", "strike"},
-	"form": {"strike", "kick", "block", "stance", "combination", "footwork"}, "fitness": {"stance", "balance", "footwork"}, "footwork": {"stance", "evasion", "block", "kick", "strike"}, "stance": {"footwork", "balance"}, "lock": {"throw", "self_defence"}, "throw": {"lock", "self_defence", "breakfall"},
+	"form": {"strike", "kick", "block", "stance", "combination", "footwork"}, "fitness": {"stance", "balance", "footwork", "throw"}, "footwork": {"stance", "evasion", "block", "kick", "strike"}, "stance": {"footwork", "balance"}, "lock": {"throw", "self_defence"}, "throw": {"lock", "self_defence", "breakfall"},
 	"breakfall": {"throw", "footwork"}, "courtesy": {"character", "knowledge"}, "character": {"courtesy", "knowledge"}, "knowledge": Kinds, "balance": {"stance", "kick"},
 }
 

@@ -352,7 +352,7 @@ var numbering = regexp.MustCompile(`(?i)^(?:level|stage|phase|part|no|number|set
 const leastCount = 5
 
 var (
-	alternatingNoted = regexp.MustCompile(`(?i)^alternating(?: (?:sides|hands|legs|arms|feet))?$`)
+	alternatingNoted = regexp.MustCompile(`(?i)^alternat(?:ing|e)(?: (?:sides|hands|legs|arms|feet))?$`)
 	eachNoted        = regexp.MustCompile(`(?i)^(\d{1,3} ?(?:s|secs?|seconds?|m|mins?|minutes?|reps|times|x)?) each$`)
 	eachOfWhat       = regexp.MustCompile(`(?i)\b\d{1,3} (?:x |times )?each\s*(?:[,;)]|$)`)
 )
