@@ -71,6 +71,9 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	return each, "", ask
 }
 
+// twoOfOne are two ways of what ends with the same word, and how much of each.
+var twoOfOne = regexp.MustCompile(`(?i)^((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+)) / ((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+))((?:,| \d| [x×] ).*|)$`)
+
 // eachListed is a line for each that a line lists, where its signs say that it is a list and no row; nil where it is none.
 func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	body := text[listed(text):]
@@ -95,6 +98,9 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 			names[i] = capitalised(names[i])
 		}
 		return names
+	}
+	if m := twoOfOne.FindStringSubmatch(body); m != nil && counted && strings.EqualFold(m[2], m[4]) && slices.Contains(basic, r.kindInName(m[2])) { // Inward elbow / outward elbow, 5 each arm
+		return []string{m[1] + m[5], capitalised(m[3]) + m[5]}
 	}
 	if each = r.inOneStance(text); each != nil && counted {
 		return each

@@ -138,10 +138,13 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s says a number; where that is the amount, put a comma before it", l.Name))
 	}
-	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !ofSoMany.MatchString(l.Name) && !((l.Kind == "form" || l.Kind == "self_defence" && (len(l.Attack) > 0 || l.Note != "" && strings.Contains(l.Text, "("))) && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !(l.Kind == "self_defence" && manyPeople.MatchString(l.Name)) && !ofSoMany.MatchString(l.Name) && !((l.Kind == "form" || l.Kind == "self_defence" && (len(l.Attack) > 0 || l.Note != "" && strings.Contains(l.Text, "("))) && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
 	}
 }
+
+// manyPeople begins what several people do.
+var manyPeople = regexp.MustCompile(`(?i)^(?:two|three|2|3) (?:people|persons|men|man|attackers|opponents|hands) \pL`)
 
 // askKind asks where what stands in a section reads like another kind.
 func (b *Book) askKind(l *PageLine, words []string) {
