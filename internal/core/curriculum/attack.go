@@ -93,7 +93,7 @@ func (x *ProgramDetails) AttackLines() (out []string) {
 }
 
 // ParseAttackLines reads a school's own kinds of attack, "elbow drop = strike", and the usual ones
-// it leaves out, "not knife slash".
+// it leaves out, "not knife slash". Of a usual one it may say another nature.
 func ParseAttackLines(lines []string) (own []OwnAttack, left []AttackKind, err error) {
 	for i, line := range lines {
 		key := check.Key(line)
@@ -111,7 +111,7 @@ func ParseAttackLines(lines []string) (own []OwnAttack, left []AttackKind, err e
 			return nil, nil, fmt.Errorf("line %d: %q; write the attack and its nature, one of %s: elbow drop = strike", i+1, line, oneAfterOther(Natures))
 		case slices.Contains(AttackKinds, x.Name) && x.Name.nature() == x.Nature: // added before it was a usual one
 			continue
-		case slices.Contains(AttackKinds, x.Name) || slices.ContainsFunc(own, func(o OwnAttack) bool { return o.Name == x.Name }):
+		case slices.ContainsFunc(own, func(o OwnAttack) bool { return o.Name == x.Name }):
 			return nil, nil, fmt.Errorf("line %d: %s is there already", i+1, x.Name)
 		}
 		own = append(own, x)

@@ -17,7 +17,7 @@ func TestAttacksOfASchool(t *testing.T) {
 	assert.Equal(t, []AttackKind{"knife slash", "club"}, left)
 	d := ProgramDetails{Attacks: own, NoAttacks: left}
 	assert.Equal(t, []string{"elbow drop = strike", "scarf pull = choke", "not knife slash", "not club"}, d.AttackLines())
-	for line, why := range map[string]string{"elbow drop": "write the attack and its nature", "elbow drop = magic": "one of strike, kick, grab", "= kick": "write the attack", "hook = grab": "hook is there already", "hook = strike": "", "not biting": "none of the usual attacks", "x = kick": ""} {
+	for line, why := range map[string]string{"elbow drop": "write the attack and its nature", "elbow drop = magic": "one of strike, kick, grab", "= kick": "write the attack", "hook = grab": "", "hook = strike": "", "not biting": "none of the usual attacks", "x = kick": ""} {
 		_, _, err := ParseAttackLines([]string{line})
 		if why == "" {
 			assert.NoError(t, err)
@@ -27,6 +27,14 @@ func TestAttacksOfASchool(t *testing.T) {
 	}
 	_, _, err = ParseAttackLines([]string{"x = kick", "x = grab"})
 	assert.ErrorContains(t, err, "line 2: x is there already")
+
+	other, _, err := ParseAttackLines([]string{"full nelson = grab", "headlock = choke", "slap = strike"})
+	require.NoError(t, err)
+	assert.Equal(t, []OwnAttack{{"full nelson", "grab"}}, other, "a usual one, of another nature")
+	n := ProgramDetails{Attacks: other}
+	assert.Equal(t, []any{Nature("grab"), Nature("choke"), len(AttackKinds)}, []any{n.NatureOf("full nelson"), (&ProgramDetails{}).NatureOf("full nelson"), len(n.Taught())})
+	assert.Empty(t, n.Own())
+	assert.Equal(t, []string{"full nelson = grab"}, n.AttackLines())
 
 	_, err = ParseAttack([]string{"left scarf pull, rear"})
 	assert.ErrorContains(t, err, "the school adds its own on the program’s page")
