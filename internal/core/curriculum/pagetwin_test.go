@@ -96,3 +96,18 @@ func TestLinesThatWouldBeCalledAlike(t *testing.T) {
 		assert.Equal(t, want, strings.Join(got, "|"), page)
 	}
 }
+
+// TestANameWithCommasIsKnownAgain: a combination that is called by its moves, and a hold by which it is, are the same technique on the next page.
+func TestANameWithCommasIsKnownAgain(t *testing.T) {
+	b := island(nil)
+	for _, page := range []string{"Kicks\nFront kick, 10\nLow kick, 10\nCombination: front kick, low kick, hook kick", "Combinations\nFront kick, low kick, 5 a side", "Self-defence\nWrist grab (same side), 2\nWrist grab (cross), 2"} {
+		c, err := b.AddPage("w", b.ParsePage(page), counter())
+		require.NoError(t, err, page)
+		next := Open(c)
+		again := next.ParsePage(next.PageOf("w"))
+		assert.Len(t, again, len(c.Requirements), page)
+		for i, l := range again {
+			assert.Equal(t, []any{"", false, c.Requirements[i].TechniqueID}, []any{l.Problem, l.New, l.TechniqueID}, "%s: %s", page, l.Text)
+		}
+	}
+}
