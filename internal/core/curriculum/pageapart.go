@@ -39,7 +39,9 @@ func (b *Book) bothRoles(lines []string, kind Kind) (out []string) {
 // sign has said so.
 func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []string, row, ask string) {
 	kind, noun := cmp.Or(l.under.kind, r.kindIn(l.Section)), ""
-	if from, to := r.nameIn([]rune(text)); isAmount(text) || r.Named(string([]rune(text)[from:to])) != nil && strings.Contains(string([]rune(text)[from:to]), ",") { // 3 x 2 min rounds, 30 s rest; a known name may hold commas
+	from, to := r.nameIn([]rune(text))
+	name := string([]rune(text)[from:to])
+	if isAmount(text) || strings.Contains(name, ",") && r.Named(name) != nil { // 3 x 2 min rounds, 30 s rest; a known name may hold commas
 		return []string{text}, "", ""
 	}
 	if alone {

@@ -114,7 +114,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.New && (bare(l.Name) || l.Kind != "board_break" && sideOnly.MatchString(l.Name)) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as a name; write what is asked, and how much behind it", l.Name))
 	}
-	if l.Kind == "self_defence" && l.New && whatToDo.MatchString(l.Name) && len(l.Doubts) == 0 {
+	if l.Kind == "self_defence" && l.New && (whatToDo.MatchString(l.Name) || strings.HasSuffix(l.Note, "?")) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; where it is told and not shown, write “knowledge question” on the line", l.Name, cmp.Or(l.Section, "it")))
 	}
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {

@@ -300,7 +300,7 @@ func (b *Book) loose(l *PageLine, part string) {
 		}
 	}
 	l.note(part)
-	if thenMore.MatchString(part) && b.amountIn(part) != "" {
+	if thenMore.MatchString(part) && (b.amountIn(part) != "" || slices.Contains([]Kind{"strike", "kick"}, kindInWords(part))) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where more is asked, write it on a line of its own", part))
 	}
 	if check.Key(part) == "double" {

@@ -100,7 +100,10 @@ func TestLinesThatWouldBeCalledAlike(t *testing.T) {
 // TestANameWithCommasIsKnownAgain: a combination that is called by its moves, and a hold by which it is, are the same technique on the next page.
 func TestANameWithCommasIsKnownAgain(t *testing.T) {
 	b := island(nil)
-	for _, page := range []string{"Kicks\nFront kick, 10\nLow kick, 10\nCombination: front kick, low kick, hook kick", "Combinations\nFront kick, low kick, 5 a side", "Self-defence\nWrist grab (same side), 2\nWrist grab (cross), 2"} {
+	for _, page := range []string{
+		"Kicks\nFront kick, 10\nLow kick, 10\nCombination: front kick, low kick, hook kick", "Combinations\nFront kick, low kick, 5 a side",
+		"Self-defence\nWrist grab (same side), 2\nWrist grab (cross), 2",
+	} {
 		c, err := b.AddPage("w", b.ParsePage(page), counter())
 		require.NoError(t, err, page)
 		next := Open(c)

@@ -1,0 +1,221 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"regexp"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+)
+
+// rowNoun is in a heading what its combinations are made of.
+var rowNoun = regexp.MustCompile(`(?i)\b(?:kick|punch|block)`)
+
+// overList reads a line with a list right below it, or what is indented by more: a heading, if it says no amount, is short, and names no
+// technique of the section it stands in, which may have steps or points to watch below it.
+func (r *pageReader) overList(x pageText, text string) (h headed, is bool) {
+	words := strings.TrimSpace(headBracket.ReplaceAllString(strings.TrimRight(text[listed(text):], ":. "), ""))
+	now := cmp.Or(r.under.kind, r.kindIn(r.under.section))
+	kind := cmp.Or(UsualKind(words), r.kindInName(words))
+	steps := slices.Contains([]Kind{"self_defence", "lock", "throw", "form", "partner_set"}, now) && (x.steps || kind == "" || kind == now)
+	if r.headDeep && x.deeper && !strings.ContainsAny(words, partSigns+":") && r.amountIn(words) == "" && r.Named(words) == nil && x.indent == r.headIndent { // as the headings before it stand
+		if kind == "" {
+			return headed{unknown: true}, true
+		}
+		return r.sectionOf(kind)
+	}
+	if len(strings.Fields(words)) > mostListed || strings.ContainsAny(words, partSigns+":/+") || r.amountIn(words) != "" || r.Named(words) != nil || steps {
+		return h, false
+	}
+	if kind == "" && slices.Contains(amounted, now) && x.leads {
+		return headed{unknown: true}, true // Work rate, and a list below it
+	}
+	if many := wordForMany.MatchString(lastWord.FindString(words)); kind == now && !many && now != "" || !many && UsualKind(words) == "" && (kind == "" && now != "" || slices.Contains(amounted, kind)) {
+		return h, false
+	}
+	if kind == "" {
+		return headed{unknown: true}, true
+	}
+	return r.sectionOf(kind)
+}
+
+// sectionOf is what a heading says that means a kind.
+func (b *Book) sectionOf(kind Kind) (h headed, is bool) {
+	s := SectionFor(b.Sections, kind)
+	if s == nil {
+		return h, false
+	}
+	if h = (headed{section: s.Name}); s.Kind != kind {
+		h.kind = kind
+	}
+	return h, true
+}
+
+// headTail is a heading and behind a comma what it says of the amounts below, with that in brackets: Kicks, 10 each leg. Other lines stay.
+func headTail(b *Book, x pageText, text string) string {
+	colon := strings.HasSuffix(strings.TrimSpace(text), ":")
+	before, said, found := strings.Cut(strings.TrimRight(text, ": "), ",")
+	if at := dashed.FindStringIndex(text); !found && at != nil && !b.headsAlone(text[:at[0]]) { // Combinations on pads – 10 each
+		before, said, found = text[:at[0]], text[at[1]:], true
+	}
+	if m := allBehind.FindStringSubmatch(said); m != nil && x.over && !boxAtEnd.MatchString(x.typed) && !ticked.MatchString(x.typed) {
+		if h, is := b.heading(before); is && !h.unknown {
+			if m[1] != "" { // choose 5 of 7
+				before += " (" + m[1] + ")"
+			}
+			if said = strings.TrimLeft(m[2], ", "); said == "" {
+				return before
+			}
+			text, found = before+", "+said, true
+		}
+	}
+	if both := strings.TrimSpace(said); colon && isAmount(both) && !bare(both) {
+		said = strings.ReplaceAll(both, ",", " ")
+	}
+	if !found || !x.over || strings.ContainsAny(said, partSigns+":(") {
+		return text
+	}
+	said = strings.TrimSpace(said)
+	if q, err := ParseQuantity(headSaid.ReplaceAllString(strings.TrimPrefix(said, "each "), "$1")); err != nil || bare(said) || q.Measure == RoundsTimed {
+		return text
+	}
+	if h, is := b.heading(before); !is || h.unknown || !slices.Contains(append([]Kind{"combination"}, amounted...), cmp.Or(h.kind, b.kindIn(h.section), h.first, "strike")) {
+		return text
+	}
+	return before + " (" + strings.TrimPrefix(said, "each ") + ")"
+}
+
+// headsAlone reports whether words are a heading by themselves, without where or on what.
+func (b *Book) headsAlone(words string) bool {
+	_, is := b.headingOf(strings.TrimSpace(words))
+	return is
+}
+
+// allBehind is behind a heading whether all or some of what stands below is shown.
+var allBehind = regexp.MustCompile(`(?i)^ (?:all|(choose \d+(?: of \d+)?|any \d+(?: of (?:these|them|\d+))?))((?:,.*)?)$`)
+
+// headingAt reports whether a line is a heading, by its words or as the others of the page are written.
+func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
+	numbered := listNumber.MatchString(text)
+	defer func() {
+		if numbered && r.numbers >= 0 {
+			if r.numbers++; !is {
+				r.numbers = -1
+			}
+		}
+	}()
+	h, is = r.heading(text)
+	amount := r.amountIn(text) != ""
+	if one := lastNumber.ReplaceAllString(strings.TrimSpace(text[listed(text):]), ""); is && !h.unknown && numberedItem.MatchString(text) && !amount && (h.section == r.under.section || slices.Contains(numberedKinds, UsualKind(one)) && !strings.HasSuffix(one, "s")) {
+		is = false // Combination 4, under Combinations; Kata 1
+	}
+	if inside := strings.Trim(headBracket.FindString(text), " ()[]"); is && inside != "" && !isAmount(inside) && !stripeOrTime.MatchString(inside) && !x.leads && !x.deeper && kindInWords(text) == "partner_set" && slices.Contains([]Kind{"sparring", "partner_set"}, cmp.Or(r.under.kind, r.kindIn(r.under.section))) {
+		is = false // Three-step sparring (face, stomach), under Sparring
+	}
+	plain := !strings.ContainsAny(text, partSigns) && !amount
+	if !is && plain && (x.part || numbered && r.numbers > 1 && !strings.Contains(text, "(") && r.Named(text[listed(text):]) == nil) { // 4. Defence
+		h, is = headed{unknown: true}, true
+	}
+	if kind := UsualKind(text[listed(text):]); !is && plain && x.apart && kind != "" && kind != cmp.Or(r.under.kind, r.kindIn(r.under.section)) { // Board break
+		h, is = r.sectionOf(kind)
+	}
+	if !is && (x.leads || x.deeper) {
+		h, is = r.overList(x, text)
+	}
+	if !is && (x.deeper || x.leads) && strings.HasSuffix(strings.TrimSpace(text), ":") { // In motion, 5 steps forward:
+		h, is = headed{unknown: true}, true
+		if allOf.MatchString(text[listed(text):]) && r.kindInName(text) != "" { // All kicks 5 each leg:
+			h, is = r.sectionOf(r.kindInName(text))
+		}
+	}
+	if words := strings.Fields(text); !is && plain && x.apart && len(words) > 1 && len(words) <= 3 && r.Named(text) == nil && manyWord.MatchString(words[len(words)-1]) { // Kick combinations
+		if kind := UsualKind(words[len(words)-1]); kind != "" {
+			h, is = r.sectionOf(kind)
+		}
+	}
+	r.apart = r.apart || is && x.apart
+	if r.capitals = !r.shouting && (r.capitals || is && inCapitals(text)); is {
+		return h, true
+	}
+	switch kind := cmp.Or(r.under.kind, r.kindIn(r.under.section)); {
+	case plain && r.capitals && inCapitals(text) && r.Named(text) == nil:
+	case slices.Contains(amounted, kind) && x.indent == 0 && r.aloneAsHead(text) && r.mostly():
+	case (r.under.setting != "" || r.apart && x.apart) && r.aloneAsHead(text):
+	default:
+		return h, false
+	}
+	return headed{unknown: true}, true
+}
+
+// into begins what stands below a heading.
+func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
+	r.bareHead(&h)
+	r.after, r.drawn, r.numberOf = -1, nil, ofNumber{head: x}
+	r.inline = x.inline
+	r.head, r.since, r.headDeep, r.headIndent = l, len(r.out), x.deeper, x.indent
+	on := Setting("")
+	h.amount, on, h.unread = headAmount(text)
+	if !h.unknown {
+		h.note = headNote(text)
+	}
+	if h.setting == "" && !h.unknown {
+		h.setting = on
+	}
+	if said := r.amountIn(strings.NewReplacer(",", " ", ":", " ").Replace(text)); h.amount == nil && said != "" && strings.HasSuffix(strings.TrimSpace(text), ":") && !h.unknown {
+		if q, err := ParseQuantity(said); err == nil && !bare(said) {
+			h.amount = &q
+		}
+	}
+	if h.unknown && h.amount == nil && anyAmount.MatchString(text) {
+		h.unread = strings.TrimSpace(strings.TrimRight(text, ": "))
+	}
+	r.title = strings.TrimSpace(strings.TrimRight(headBracket.ReplaceAllString(text[listed(text):], ""), ":. "))
+	if r.under = h; h.unknown {
+		l.fail(1, r.noSection())
+		r.add(l)
+		r.under.mixed = true
+	} else if !r.inline {
+		r.heads = append(r.heads, l.Number)
+	}
+}
+
+// bareHead takes a heading with nothing below it as what is asked itself, and asks: Free sparring. next is the heading that follows it; nil at the
+// end of the page.
+func (r *pageReader) bareHead(next *headed) {
+	kind, h := cmp.Or(r.under.kind, r.kindIn(r.under.section)), r.head
+	if h.Text != "" && len(r.out) == r.since && r.under.mixed && next == nil { // Essay & interview, at the end of the page
+		h.Aside = "a heading with nothing below it"
+		r.add(h)
+		return
+	}
+	if h.Text == "" || len(r.out) > r.since || kind == "" || r.under.mixed || r.under.setting != "" {
+		return
+	}
+	if inside := strings.Trim(headBracket.FindString(h.Text), " ()[]"); inside != "" && r.under.amount == nil && r.under.unread == "" && len(strings.Fields(inside)) > 2 && settingSaid(check.Key(inside)) == "" && !stripeOrTime.MatchString(inside) {
+		h.fail(1, "nothing stands below this heading; write what is asked of it, a line for each")
+		r.add(h)
+		return
+	}
+	if next != nil && (kind != "sparring" && kind != "board_break" || next.section == r.under.section) {
+		if next.setting == "" && !next.mixed && !next.unknown { // else it goes on below
+			h.Aside = "a heading with nothing below it"
+			r.add(h)
+		}
+		return
+	}
+	h.Section, h.under = r.under.section, r.under
+	if key := sectionKey(r.title); key == sectionKey(r.under.section) || strings.HasSuffix(r.title, "s") || usualKinds[key] != "" && !strings.Contains(key, " ") {
+		h.Aside = "a heading with nothing below it"
+		r.add(h)
+		return
+	}
+	r.pageLine(&h)
+	h.Kind = cmp.Or(h.Kind, kind)
+	h.doubt(fmt.Sprintf("nothing stands below %s, so it is read as what is asked itself", h.Name))
+	r.add(h)
+}
+
+// stripeOrTime is in the brackets of a heading for which stripe, or how long it takes.
+var stripeOrTime = regexp.MustCompile(`(?i)\b(?:stripe|tip|tag|belt|minutes?|mins?|points?|marks?)\b`)
