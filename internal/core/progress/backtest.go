@@ -309,7 +309,8 @@ type Report struct {
 	Censored  int // and those that were still climbing, or had left, when the records end
 	// Inside is the share of days that fell from early to late, in permille. Those whose day
 	// did not come count as far as they were followed: the product-limit estimate of Kaplan
-	// and Meier (J. Amer. Statist. Assoc. 53, 1958) over the forecast's own chance at the day.
+	// and Meier (J. Amer. Statist. Assoc. 53, 1958) over the forecast's own chance at the day, scaled so that
+	// it is 0.1 at the end of the day before the early one and 0.9 on the late one.
 	Inside       int
 	Early, Late  int        // the shares before and after it, in permille
 	Held         int        // of the forecasts those whose early day a rule of date or age gives: nobody can be before it
@@ -383,8 +384,8 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 				continue // a day, no span
 			}
 			r.Forecasts++
-			low = append(low, follow{f.at(day), came})
-			high = append(high, follow{f.at(day.AddDays(-1)), came})
+			low = append(low, follow{f.scaled(f.at(day), f.Early.AddDays(-1), f.Early, leftOut), came})
+			high = append(high, follow{f.scaled(f.at(day.AddDays(-1)), f.Late, f.Late, 1-leftOut), came})
 			if f.at(f.Early.AddDays(-1)) > 0 {
 				free = append(free, low[len(low)-1])
 			}
@@ -419,10 +420,10 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 	if r.Forecasts == 0 {
 		return r
 	}
-	early, late := below(low, 0.1), 1-below(high, 0.9)
+	early, late := below(low, leftOut+ulps), 1-below(high, 1-leftOut)
 	r.Early, r.Late = int(math.Round(early*1000)), int(math.Round(late*1000))
 	r.Inside = 1000 - r.Early - r.Late
-	r.Held, r.EarlyFree = r.Forecasts-len(free), int(math.Round(below(free, 0.1)*1000))
+	r.Held, r.EarlyFree = r.Forecasts-len(free), int(math.Round(below(free, leftOut+ulps)*1000))
 	if r.Came > 0 {
 		r.Error, r.Naive, r.Rival = missed/float64(r.Came), missedNaive/float64(r.Came), missedRival/float64(r.Came)
 	}
@@ -443,6 +444,24 @@ func Replay(climbs []Climb, calendars map[string]Calendar) (r Report) {
 type follow struct {
 	chance float64
 	came   bool
+}
+
+// ulps is more than what rounding does to a chance, and less than any step of one.
+const ulps = 1e-9
+
+// scaled is a chance stretched on both sides of that on a day so that this becomes a figure. Where the span has no such end the chance
+// stays as it is.
+func (f *Forecast) scaled(chance float64, on, end civil.Date, figure float64) float64 {
+	edge := f.at(on)
+	switch {
+	case end.IsZero():
+		return chance
+	case chance < edge:
+		return chance * figure / edge
+	case edge >= 1:
+		return 1
+	}
+	return figure + (chance-edge)*(1-figure)/(1-edge)
 }
 
 // below is the product-limit estimate of the share whose chance was less than a figure when

@@ -3,6 +3,7 @@ package progress
 import (
 	"math"
 	"slices"
+	"sort"
 	"strings"
 
 	"velvetladder/internal/core/civil"
@@ -48,19 +49,19 @@ const (
 )
 
 // slowings are the powers tried: from a pace that stays the same to one that goes with what is
-// open, as where every requirement has its own small chance in each class.
-var slowings = []float64{0, 0.25, 0.5, 0.75, 1}
+// open, as where every requirement has its own small chance in each class, and on to where the last ones are the hardest.
+var slowings = [7]float64{0, 0.25, 0.5, 0.75, 1, 1.25, 1.5}
 
 // UsualPace is a program's pace over all its students. Sign-offs in a week with so many classes
 // attended and so many requirements open are taken as Poisson with the mean
-// PerClass · came · open^Slowing. Of the powers tried the likeliest is taken, given how many each
-// student was signed off in all: the quick and the slow must not look like early and late.
+// PerClass · came · open^Slowing. The power is the mean of those tried, each weighted by how likely it makes the record, given how
+// many each student was signed off in all: the quick and the slow must not look like early and late.
 func UsualPace(all []Pace, usual int) Prior {
 	all, silent, batches := asRead(all)
 	var came, weeks, signed, taught float64
-	var exposed, fit [5]float64 // by power: Σ came · open^power, and the log-likelihood
+	var fit [len(slowings)]float64 // the log-likelihood, by power
 	for _, p := range all {
-		var own [5]float64
+		var own [len(slowings)]float64
 		ownSigned := 0.0
 		for _, w := range p {
 			came += float64(w.Came)
@@ -79,7 +80,6 @@ func UsualPace(all []Pace, usual int) Prior {
 		}
 		signed += ownSigned
 		for i := range slowings {
-			exposed[i] += own[i]
 			if ownSigned > 0 {
 				fit[i] -= ownSigned * math.Log(own[i])
 			}
@@ -87,14 +87,26 @@ func UsualPace(all []Pace, usual int) Prior {
 	}
 	// A few weeks of the figures above keep a program that has just begun from extremes.
 	out := Prior{PerWeek: (came + usualCame*4) / (weeks + 4), PerClass: usualSigned, Typical: 1, Batched: batches, Quiet: silent}
-	best := math.Inf(-1)
+	if taught == 0 {
+		return out
+	}
+	likeliest, sum := slices.Max(fit[:]), 0.0
 	for i, power := range slowings {
-		if exposed[i] > 0 && fit[i] > best {
-			best = fit[i]
-			out.Slowing, out.Typical = power, exposed[i]/taught
-			out.PerClass = (signed + usualSigned*10) / (exposed[i] + 10*out.Typical)
+		weight := math.Exp(fit[i] - likeliest)
+		sum += weight
+		out.Slowing += weight * power
+	}
+	out.Slowing /= sum
+	exposed := 0.0 // Σ came · open^power
+	for _, p := range all {
+		for _, w := range p {
+			if classes, open := w.taught(); classes > 0 {
+				exposed += classes * math.Pow(open, out.Slowing)
+			}
 		}
 	}
+	out.Typical = exposed / taught
+	out.PerClass = (signed + usualSigned*10) / (exposed + 10*out.Typical)
 	return out
 }
 
@@ -113,19 +125,21 @@ func asRead(all []Pace) (out []Pace, silent Quiet, batches bool) {
 	return out, silent, batches
 }
 
-// What counts as entering in batches: of the weeks with classes at most so many in a hundred hold
-// all the sign-offs, of which there are some.
+// What counts as entering in batches: of the weeks with classes at most so many in a hundred hold all the sign-offs, of which there are
+// some, and at most so many in a hundred of those that would if each student's weeks with sign-offs fell as they may: in a small
+// school many weeks have none.
 const (
-	batchWeeks = 45
-	batchLeast = 20
-	batchBack  = 6 // weeks that a batch is spread over, at most
+	batchWeeks  = 45
+	batchChance = 60
+	batchLeast  = 20
+	batchBack   = 6 // weeks that a batch is spread over, at most
 )
 
 // batched reports whether a program's sign-offs are entered in batches. Paces end with the same
 // week.
 func batched(all []Pace) bool {
 	var signed, held [PaceWeeks]int
-	total := 0
+	total, students := 0, 0 // students: their weeks with sign-offs, one by one
 	for _, p := range all {
 		for i, w := range p {
 			at := len(p) - 1 - i
@@ -134,7 +148,9 @@ func batched(all []Pace) bool {
 			}
 			signed[at] += w.Signed
 			held[at] = max(held[at], w.Held)
-			total += w.Signed
+			if total += w.Signed; w.Signed > 0 {
+				students++
+			}
 		}
 	}
 	with, of := 0, 0
@@ -146,7 +162,11 @@ func batched(all []Pace) bool {
 			}
 		}
 	}
-	return total >= batchLeast && 100*with <= batchWeeks*of
+	if total < batchLeast || 100*with > batchWeeks*of {
+		return false
+	}
+	scattered := float64(of) * (1 - math.Pow(1-1/float64(of), float64(students)))
+	return 100*float64(with) <= batchChance*scattered
 }
 
 // spread gives what was signed off in a batch to the weeks since the batch before, as the student
@@ -382,7 +402,7 @@ func binomialAtLeast(k, n int, x float64) float64 {
 
 // Forecast says when all rules will be met.
 type Forecast struct {
-	Early, Likely, Late civil.Date // 10th, 50th and 90th percentile; zero: beyond the horizon of the timetable
+	Early, Likely, Late civil.Date // about one in ten are ready before, half by, and about one in ten after it; zero: beyond the horizon of the timetable
 	PerWeek             float64    // classes expected in a usual week
 	Drives              Drives     // what it hangs on
 	Never               *Answer    // why there is none; nil there is one
@@ -474,7 +494,7 @@ func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, tod
 	if f.Never != nil {
 		return f
 	}
-	f.Early, f.Likely, f.Late = f.quantile(0.1), f.quantile(0.5), f.quantile(0.9)
+	f.Early, f.Likely, f.Late = f.span()
 	return f
 }
 
@@ -482,11 +502,11 @@ func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, tod
 // the last. A few drop the habit, which no record of theirs foretells: without them the late day is missed too
 // often. Chosen on made-up schools of all habits and days of the demo that no test looks at.
 const (
-	fades        = 0.88
-	fadesBatched = 1.12
+	fades        = 0.9
+	fadesBatched = 1.16
 	drops        = 0.03 // of those who come as they did, who soon come much less
 	dropped      = 0.4  // what is left of their pace
-	unsure       = 0.5  // what is left of the weight of weeks with holidays that nobody entered
+	unsure       = 0.25 // what is left of the weight of weeks with holidays that nobody entered
 )
 
 // mostClasses is as many classes ahead as the sums go; a student who needs more is years away.
@@ -600,23 +620,49 @@ func (f *Forecast) at(d civil.Date) float64 {
 	return (1-drops)*f.chance(e) + drops*f.chance(func(of string) float64 { return dropped * e(of) })
 }
 
-// quantile is the first day on which F reaches q; zero: not before the timetable ends.
-func (f *Forecast) quantile(q float64) civil.Date {
-	first := f.first()
-	if f.at(first) >= q {
-		return first
-	}
-	days := f.ahead[""]
-	i, _ := slices.BinarySearchFunc(days, q, func(d civil.Date, q float64) int {
-		if d.Before(first) || f.at(d) < q {
-			return -1
+// leftOut is the share that the early and the late day each leave out.
+const leftOut = 0.1
+
+// span is the early, the likely and the late day. F rises only with classes, by steps that can be large, so of the two days around
+// the step the early one is that before which the share nearest to leftOut is ready, and the late one that after which it is.
+func (f *Forecast) span() (early, likely, late civil.Date) {
+	first, days := f.first(), f.ahead[""]
+	from, _ := slices.BinarySearchFunc(days, first.AddDays(1), func(x, y civil.Date) int { return y.DaysTo(x) })
+	days = days[from:] // with the first day before them, all on which F rises
+	on := func(i int) civil.Date {
+		if i == 0 {
+			return first
 		}
-		return 1
-	})
-	if i == len(days) {
-		return civil.Date{}
+		return days[i-1]
 	}
-	return days[i]
+	chance := func(i int) float64 {
+		if i < 0 {
+			return 0
+		}
+		return f.at(on(i))
+	}
+	reaches := func(q float64) int {
+		return sort.Search(len(days)+1, func(i int) bool { return chance(i) >= q })
+	}
+	if i := reaches(leftOut); i <= len(days) {
+		next := i + 1
+		for next <= len(days) && on(next) == on(i) { // two classes on a day
+			next++
+		}
+		if early = on(i); next <= len(days) && chance(i)-leftOut < leftOut-chance(i-1) {
+			early = on(next)
+		}
+	}
+	if i := reaches(0.5); i <= len(days) {
+		likely = on(i)
+	}
+	if i := reaches(1 - leftOut); i <= len(days) {
+		if i > 0 && 1-leftOut-chance(i-1) < chance(i)-(1-leftOut) {
+			i--
+		}
+		late = on(i)
+	}
+	return early, likely, late
 }
 
 // Chance is the chance of being ready on a day, in percent, rounded down; 0 and 100 only

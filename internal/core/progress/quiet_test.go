@@ -95,18 +95,27 @@ func TestBatches(t *testing.T) {
 	assert.False(t, batched(school(2, 1)), "every other week is no batch")
 	assert.False(t, batched(school(8, 1)), "fifteen in all tell nothing")
 	assert.True(t, UsualPace(school(4, 3), 2).Batched)
-	// Of twenty weeks nine are 45 in 100, ten are not; twenty in all tell something, nineteen do not.
-	weeks := func(of, with, each int) []Pace {
-		p := make(Pace, of)
-		for i := range p {
-			p[i] = Week{Came: 1, Held: 2, Open: 9}
-			if i < with {
-				p[i].Signed = each
+	// So many students who are all signed off in the first weeks of so many.
+	weeks := func(students, of, with, each int) (all []Pace) {
+		for range students {
+			p := make(Pace, of)
+			for i := range p {
+				p[i] = Week{Came: 1, Held: 2, Open: 9}
+				if i < with {
+					p[i].Signed = each
+				}
 			}
+			all = append(all, p)
 		}
-		return []Pace{p}
+		return all
 	}
-	assert.Equal(t, []bool{true, false, true, false}, []bool{batched(weeks(20, 9, 3)), batched(weeks(20, 10, 3)), batched(weeks(20, 5, 4)), batched(append(weeks(20, 6, 3), weeks(20, 1, 1)...))})
-	old := append(make(Pace, 0), weeks(PaceWeeks+9, 9, 30)[0]...)
-	assert.False(t, batched([]Pace{old}), "what is older than the pace looks back")
+	// Of twenty weeks nine are 45 in 100, ten are not; twenty in all tell something, nineteen do not.
+	for batch, is := range map[bool][][]Pace{true: {weeks(4, 20, 9, 1), weeks(4, 20, 5, 1), weeks(3, 20, 6, 2)}, false: {weeks(4, 20, 10, 1), append(weeks(3, 20, 6, 1), weeks(1, 20, 1, 1)...),
+		weeks(1, 20, 9, 3), weeks(2, 20, 6, 2), {}}} { // weeks of one or two may fall so by chance
+		for i, all := range is {
+			assert.Equal(t, batch, batched(all), "%v %d", batch, i)
+		}
+	}
+	old := append(make(Pace, 0), weeks(1, PaceWeeks+9, 9, 30)[0]...)
+	assert.False(t, batched([]Pace{old, old, old, old}), "what is older than the pace looks back")
 }
