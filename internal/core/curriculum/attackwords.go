@@ -54,7 +54,7 @@ knee, low: knee to groin, groin knee
 push: shove, shoved, pushed, chest push, push to chest
 both push: double shove, two hand push, double hand push, two handed push, two hand shove
 wrist grab: wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
-~wrist grab: cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
+~wrist grab: hand grab, hand grabs, hand grabbed, opposite wrist grab, opposite hand grab, cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
 two-hand wrist grab: double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
 ~two-hand wrist grab: two hands on one wrist, two on one wrist grab, two on one grab
 shoulder grab: shoulder hold, single shoulder grab
@@ -62,7 +62,7 @@ two-hand shoulder grab: double shoulder grab, both shoulders grabbed, two handed
 lapel grab: lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, coat grab, clothing grab, hoodie grab, single lapel grab, one hand lapel grab
 two-hand lapel grab: double lapel grab, double lapel hold, two handed lapel grab, double collar grab, both lapels, both lapels grabbed, two hand shirt grab, two hand collar grab, double shirt grab
 front choke: front strangle, front strangle hold, throat grab, two hand front choke, front two hand choke, two handed front choke, choke from front, strangle from front, frontal choke
-~front choke: choke against wall
+~front choke: choke against wall, choke on wall
 rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rear two hand choke, rear arm choke, rear forearm choke, choke from behind, choke from rear, strangle from behind
 hug: bear hug, bearhug, bear hugs
 hug, rear: rear bear hug, rear hug
@@ -91,9 +91,10 @@ ground face down: face down on ground
 front: from front
 rear: from behind, from rear, behind
 side: from side, flank, from flank
+~side: from left, from right
 ground: on ground
-left: left hand, on left, left side, left leg, left arm
-right: right hand, on right, right side, right leg, right arm
+left: left hand, on left, left side, from left side, left leg, left arm
+right: right hand, on right, right side, from right side, right leg, right arm
 both: both hands, two hands, two hand, two handed, both arms
 lead: lead hand
 low: to groin
@@ -395,7 +396,72 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 	if at >= 0 {
 		note = strings.Join(slices.Delete(parts, at, at+1), ", ")
 	}
+	if out == nil {
+		out = b.attackBeside(name, note, typed)
+	}
 	return out, note
+}
+
+// besideAttack are words beside an attack with which it may be the answer, or part of a drill: arm drag to rear choke.
+var besideAttack = regexp.MustCompile(`(?i)\b(?:to|into|or|and|then|apply|drills?|art|arts|flow|set|series|your|own|counter|disarm|break|grip|fight|safely|rules?|game|tag|two|double|both)\b`)
+
+// attackBeside is the attack of a name or a remark of which other words say more than an attack holds: opposite wrist grab, against choke on
+// the wall. What may be an answer counts only behind against.
+func (b *Book) attackBeside(name, note, typed string) []AttackElement {
+	if m := namedFor.FindString(name); m != "" || saysAgainst.MatchString(name) {
+		said := strings.TrimSpace(saysAgainst.ReplaceAllString(strings.TrimPrefix(name, m), ""))
+		if x := b.attackWithin(said); x != nil && (!strings.HasSuffix(m, " from ") || b.isHeld(x)) {
+			return x
+		}
+	}
+	if x := b.attackWithin(name); x != nil && b.isHeld(x) {
+		return x
+	}
+	if x := b.attackWithin(note); x != nil && strings.Contains(typed, "("+note) && b.isHeld(x) {
+		return x
+	}
+	return nil
+}
+
+// attackWithin is the longest run of words that are an attack, where the rest speaks of no other and of no answer; nil where there is none.
+func (b *Book) attackWithin(text string) []AttackElement {
+	words := strings.Fields(attackNoise.ReplaceAllString(strings.ReplaceAll(check.Key(text), "-", " "), " "))
+	if len(words) > mostListed {
+		return nil
+	}
+	for n := len(words) - 1; n > 0; n-- {
+		for i := 0; i+n <= len(words); i++ {
+			x, is := b.attackPart(words[i : i+n])
+			if !is {
+				continue
+			}
+			before, behind := strings.Join(words[:i], " "), strings.Join(words[i+n:], " ")
+			if rest := before + " " + behind; besideAttack.MatchString(rest) || b.namesAttack(before) || b.namesAttack(behind) || slices.Contains(append(basic, "throw", "lock"), kindInWords(rest)) {
+				return nil
+			}
+			if behind != "" && !whereAttacked.MatchString(behind) {
+				return nil
+			}
+			return []AttackElement{x.AttackElement}
+		}
+	}
+	return nil
+}
+
+// whereAttacked begins where or how somebody is attacked.
+var whereAttacked = regexp.MustCompile(`^(?:on|in|at|from|while|when|against|with|by|under|over|behind)\b`)
+
+// namesAttack reports whether a few words hold an attack.
+func (b *Book) namesAttack(text string) bool {
+	words := strings.Fields(text)
+	for i := range words {
+		for j := i + 1; j <= len(words); j++ {
+			if x := attackPhrases()[strings.Join(words[i:j], " ")]; x.Kind != "" {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // attackWithOne is the attack that a name says together with one of several remarks, and the others of them: Knife defence, overhead,
@@ -442,6 +508,11 @@ func (b *Book) attacksOn(lines []PageLine) {
 			before, again = t.Attack, true
 		}
 		attack, note := b.AttackOf(l.Name, l.Note, l.Text)
+		if attack == nil && l.Kind == "self_defence" && l.Moves != "" { // Left jab: slip outside, hook to the body
+			if x, _ := b.attackIn(l.Name); x != nil && !slices.ContainsFunc(x, func(a AttackElement) bool { return a.Side == "" }) {
+				attack = x
+			}
+		}
 		if attack == nil && l.Attacks != "" {
 			attack, _ = b.attackIn(l.Attacks)
 		}

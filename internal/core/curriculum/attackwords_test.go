@@ -50,6 +50,13 @@ func TestWhatALineAnswers(t *testing.T) {
 		"Hair pull (from behind)": "hair grab, from the rear ()", "Wrist grab release, both hands": "two-hand wrist grab ()", "Hook": " ()", "Hook defence": "hook ()", "Falling Bell (push, headlock)": " (push, headlock)",
 		"Gold 2: front choke": "front choke ()", "Gold 1: cross wrist grab": "wrist grab (cross wrist grab)",
 		"Falling Bell\nA: right lunge punch": "right lunge punch ()",
+		// words beside it
+		"Release from opposite wrist grab": "wrist grab ()", "Kimono choke from behind": "rear choke ()", "Bully push - step back": "push (step back)", "Against the drunken hook at the bar": "hook ()", "Escape from arm hold on the stairs": "arm grab ()",
+		"Drunken hook": " ()", "Arm drag to rear choke": " ()", "Headlock game": " ()", "Rear choke or sudden headlock": " ()", "Sweeping headlock kick": " ()", "Falling Bell (sudden headlock)": "headlock (sudden headlock)", "Falling Bell, sudden headlock": " (sudden headlock)",
+		"Headlock safely held": " ()", "Headlock on a chair": "headlock ()", "Escape from a double grab": " ()", "Surprise grab of the bag": " ()",
+		// a label that says which, and what is done about it
+		"Left jab: slip outside, palm heel": "left straight punch ()", "Jab: slip outside, palm heel": " ()", "Right front kick: step back, palm heel": "right front kick ()",
+		"Hand grab from the left": "wrist grab, from the side ()", "Headlock from the right side": "right headlock ()",
 	} {
 		lines := b.ParsePage("Self-defence\n" + typed)
 		l := lines[len(lines)-1]

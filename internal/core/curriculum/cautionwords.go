@@ -11,11 +11,13 @@ import (
 type worded struct{ kind, word string }
 
 var (
-	jumping   = regexp.MustCompile(`\b(jump(s|ing|ed)?|fly(ing)?|flies|spin(s|ning)?|hop(s|ping)?|leap(s|ing)?)\b`)
-	onJoint   = regexp.MustCompile(`lock|\b(bar|crank|twist|bend)s?\b`)
-	aLock     = regexp.MustCompile(`\b(wrist|arm|elbow|shoulder|finger|thumb|leg|knee|ankle|joint|standing)[ -]?(locks?|bars?|cranks?|twists?)\b|\b(a|an|the|into|to|with|w/|and|or|finish|finishing|end|ending) locks?( (on|hold|and)\b|[,.;)]|$)`)
-	atTheNeck = regexp.MustCompile(`\b(chok(es?|ed|ing|e ?holds?)|strang(les?|led|ling|le ?holds?)|head[ -]?locks?|neck (holds?|locks?|cranks?))\b`)
-	takedown  = regexp.MustCompile(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
+	jumping = regexp.MustCompile(`\b(jump(s|ing|ed)?|fly(ing)?|flies|spin(s|ning)?|hop(s|ping)?|leap(s|ing)?)\b`)
+	// A kick is named after how far it turns in the air.
+	turningName = regexp.MustCompile(`^(?:\w+ )?(?:360|540|720)°?(?: degrees?)? |\b(?:tornado|superman)\b`)
+	onJoint     = regexp.MustCompile(`lock|\b(bar|crank|twist|bend)s?\b`)
+	aLock       = regexp.MustCompile(`\b(wrist|arm|elbow|shoulder|finger|thumb|leg|knee|ankle|joint|standing)[ -]?(locks?|bars?|cranks?|twists?)\b|\b(a|an|the|into|to|with|w/|and|or|finish|finishing|end|ending) locks?( (on|hold|and)\b|[,.;)]|$)`)
+	atTheNeck   = regexp.MustCompile(`\b(chok(es?|ed|ing|e ?holds?)|strang(les?|led|ling|le ?holds?)|head[ -]?locks?|neck (holds?|locks?|cranks?))\b`)
+	takedown    = regexp.MustCompile(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
 	// What is a takedown also where blows are thrown and blocks sweep.
 	plainTakedown = regexp.MustCompile(`\btake[ -]?downs?\b|\bcatch(?:es|ing)? (?:\w+ ){1,3}\(?(?:and )?(?:sweep|trip|throw)\b|\b(leg|foot|ankle|hip|shoulder|body) (sweep|reap|throw|trip)s?\b|\b(sweep(s|ing)?|swept|reap(s|ing|ed)?) (\w+ ){0,3}(legs?|foot|feet|ankles?)\b|\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}to the (floor|ground|mat)\b`)
 	// A punch is thrown too, and so is any technique of the catalogue.
@@ -51,6 +53,9 @@ var thrownFrom = regexp.MustCompile(`\b(?:from|after|out of) (?:an? |the )?(?:\w
 // heldAt is a weapon that threatens where nothing is struck.
 var heldAt = regexp.MustCompile(`\b(?:knife|blade|gun|weapon|stick)\b.*\b(?:threat|held|to|at)\b`)
 
+// heldTo is a weapon and where it is held, which is not struck: knife to the throat.
+var heldTo = regexp.MustCompile(`\b(knife|blade|gun|pistol|weapon)(?: held)? (?:to|at|against) (?:the |his |her |your )?(?:throat|neck|eyes?|groin|spine|back|head|face|stomach)\b`)
+
 // undenied is the first match of a pattern in a text that nothing before it denies: "no throw".
 func undenied(pattern *regexp.Regexp, text string) string {
 	for _, at := range pattern.FindAllStringIndex(text, -1) {
@@ -85,7 +90,9 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	switch kind {
 	case "kick", "strike", "footwork":
 		find("weapon", withWeapon)
-		find("jump", jumping)
+		if find("jump", jumping); len(out) == 0 || out[len(out)-1].kind != "jump" {
+			find("jump", turningName)
+		}
 		find("target", struckName)
 	case "combination", "board_break":
 		find("jump", jumping)
@@ -144,6 +151,7 @@ var atHeight = regexp.MustCompile(`^(throat|groin)[ -](?:level|height|high)$`)
 // wordsInRemark are those of a remark with which something of a kind is asked, "w/ takedown",
 // "jumping", "groin".
 func (b *Book) wordsInRemark(kind Kind, remark string) (out []worded) {
+	remark = heldTo.ReplaceAllString(strings.ToLower(remark), "$1")
 	together := slices.Contains(withPartner, kind)
 	for _, f := range b.wordsInSentence(remark) {
 		if f.kind == "throw" && !together || f.kind == "weapon" && !slices.Contains(answering, kind) {
@@ -151,7 +159,7 @@ func (b *Book) wordsInRemark(kind Kind, remark string) (out []worded) {
 		}
 		out = append(out, f)
 	}
-	words := b.withoutNames(strings.ToLower(remark))
+	words := b.withoutNames(remark)
 	if word := undenied(plainTakedown, words); word != "" && !together {
 		out = append(out, worded{"throw", word})
 	}

@@ -284,7 +284,7 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("nothing says what the moves of %s are; write them behind a colon", l.Name))
 	case l.Kind == "form" && is != "" && is != "form" && l.Moves == "" && !quoted && !titled(words):
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
-	case l.Kind == "form" && small > 1 && !quoted && !formWord.MatchString(l.Name):
+	case l.Kind == "form" && small > 1 && !quoted && !formWord.MatchString(l.Name) && !(aKata.MatchString(l.Name) && !plainEnglish.MatchString(l.Name)):
 		l.doubt(fmt.Sprintf("%s is read as the name of a form; if it is none, write its kind on the line, or a heading above it", l.Name))
 	}
 }
@@ -319,7 +319,7 @@ func (b *Book) askSeveral(l *PageLine) {
 	if anyOfThem.MatchString(l.Note) && slices.Contains([]Kind{"form", "self_defence", "partner_set"}, l.Kind) && !l.Free && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where the candidate chooses, write the name of what is chosen from and “free choice”", l.Note))
 	}
-	if told := saidKinds; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(stepsOf.ReplaceAllString(turnOf.ReplaceAllString(l.Name, ""), ""), unicode.IsDigit) {
+	if told := saidKinds; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(numberWithin.ReplaceAllString(stepsOf.ReplaceAllString(turnOf.ReplaceAllString(l.Name, ""), ""), ""), unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
 }
@@ -357,6 +357,12 @@ var (
 	stepsFirst = regexp.MustCompile(`^\d-`)
 	stepsOf    = regexp.MustCompile(`(?i)^\d[- ]steps? (?:\pL+ ?)*(?:\d{1,2}$)?`)
 )
+
+// aKata is a word for a form in the name of one.
+var aKata = regexp.MustCompile(`(?i)\b(?:kata|hyung|poomsae|tul)\b`)
+
+// numberWithin is a number that belongs to a name: 45 degrees, 5-punch combination, 2 on 1 sparring, against 2 attackers.
+var numberWithin = regexp.MustCompile(`(?i)\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
 
 // endsOpen ends where something has to follow.
 var endsOpen = regexp.MustCompile(` (?:and|or|with|of|the|an?|by|for|within|from|at)$`)

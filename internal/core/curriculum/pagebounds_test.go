@@ -66,6 +66,8 @@ func TestBoundsOfPages(t *testing.T) {
 			return joined(r.ofACell(in+", 3 a side", "throw"))
 		}, map[string]string{"leg sweep, hip throw": "Leg sweep, 3 a side|Hip throw, 3 a side", "leg sweep": "", "leg sweep, low kick": "", "leg sweep, 5 throws": ""}},
 		"a small number":   {inFigures, map[string]string{"Three clean front kicks": "3 clean front kicks", "Two different kicks": "Two different kicks", "Three kicks": "Three kicks", "jab, two low elbows": "jab, 2 low elbows"}},
+		"a range behind":   {b.rangeBehind, map[string]string{"Grab art 1 - 5": "Grab art 1-5", "2) Grab art: nos. 1 to 12": "2) Grab art 1-12", "Wrist grabs: 1–4": "Wrist grab 1-4", "Grab art 1 - 1": "Grab art 1 - 1", "Grab art 2 - 5": "Grab art 2 - 5", "Kicks: 1-4": "Kicks: 1-4", "Kicks 1 - 4": "Kicks 1-4", "Korean counting 1 - 10": "Korean counting 1 - 10", "Grab art 1 - 5 pts": "Grab art 1 - 5 pts"}},
+		"last of a list":   {func(in string) string { return joined(b.lastTwo(lines(in), true, "kick")) }, map[string]string{"front|side and axe": "front|side|axe", "front|side and round kick": "front|side|round kick", "front|side and fast round kick": "front|side and fast round kick", "front|side and low block": "front|side and low block", "front|kneel and round kick": "front|kneel and round kick", "side and axe": "side and axe"}},
 		"what stripes say": {func(in string) string { l := lines(in); return fmt.Sprint(len(b.stripesSay(l)), " ", joined(l)) }, map[string]string{"Red stripe = kicks|Red stripe|Low kick": "1 Red stripe = kicks|kicks|Low kick", "Red stripe = kicks|Low kick": "0 Red stripe = kicks|Low kick", "Red stripe = boldness|Red stripe": "0 Red stripe = boldness|Red stripe"}},
 		"a word of many": {func(in string) string {
 			head, kind, _ := strings.Cut(in, "|")

@@ -77,6 +77,8 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{m[1], boardsFirst.ReplaceAllString(said, "$2, $1")}
 	case kind == "knowledge" && standardFirst.MatchString(said): // Written test: 80% or better
 		return []string{m[1], strings.TrimRight(m[1], " ") + ", once (" + said + ")"}
+	case kind == "knowledge" && writtenWork.MatchString(name) && !strings.Contains(said, ";") && len(sentencesOf(said)) == 1: // Essay: one page on patience
+		return []string{m[1], strings.TrimRight(m[1], " ") + ", once (" + strings.NewReplacer(" (", ", ", "(", "", ")", "").Replace(said) + ")"}
 	case kind == "knowledge" && strings.Contains(m[2], ";"):
 		return append([]string{m[1]}, strings.Split(m[2], ";")...)
 	}
@@ -98,7 +100,11 @@ func (b *Book) behindBracket(line string) []string {
 	}
 	out := b.behindHeading(m[1] + m[2] + ": " + m[4])
 	if kind := cmp.Or(h.kind, b.kindIn(h.section)); len(out) == 2 && kind == "knowledge" { // Essay (1 page): What my belt means
-		out[1] += " (" + m[3] + ")"
+		if short, whole := strings.CutSuffix(out[1], ")"); whole {
+			out[1] = short + ", " + m[3] + ")"
+		} else {
+			out[1] += " (" + m[3] + ")"
+		}
 	} else if len(out) > 1 {
 		out[0] += " (" + m[3] + ")"
 	}
@@ -193,6 +199,9 @@ func amountLeads(text string) bool {
 	i, j := amountAt(strings.Fields(first))
 	return i == 0 && j > 0 || isAmount(strings.TrimSpace(first))
 }
+
+// writtenWork is one thing that is written, which is no heading.
+var writtenWork = regexp.MustCompile(`(?i)^(?:[\pL-]+ )?(?:essay|report|poem|letter)$`)
 
 // standardFirst is how well a paper has to be written.
 var standardFirst = regexp.MustCompile(`(?i)^(?:at least |minimum |pass(?: mark)?:? (?:is )?)?\d{1,3} ?(?:%|/ ?\d|(?:out )?of \d|per ?cent)`)

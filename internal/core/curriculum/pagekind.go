@@ -55,6 +55,9 @@ var kindsInWords = []struct {
 // doneIn is the stance in which a technique is done: double punch in sitting stance.
 var doneIn = regexp.MustCompile(`^(.+?) (?:in|from) (?:an? |the |your )?(?:[\p{L}-]+ ){1,2}stance\b`)
 
+// onTheMove is how one goes while something is done: soto uke stepping back.
+var onTheMove = regexp.MustCompile(` (?:while |when )?(?:stepping|moving|sliding|advancing|retreating|shifting)(?: (?:forwards?|backwards?|back|in|out|off|aside|up|through))?$`)
+
 // stanceFirst is a stance and what is done in it: horse stance punch.
 var stanceFirst = regexp.MustCompile(`^(?:in )?(?:an? |the )?[\p{L}-]+ stance,? (.+)$`)
 
@@ -108,6 +111,9 @@ var moveLast = regexp.MustCompile(`^(?:skipping|running|sprinting|jogging|lungin
 
 func kindByWords(name string) Kind {
 	key := bodyHeight.ReplaceAllString(doneIn.ReplaceAllString(strings.ToLower(name), "$1"), "")
+	if whole := onTheMove.ReplaceAllString(key, ""); whole != "" {
+		key = whole
+	}
 	if m := stanceFirst.FindStringSubmatch(key); m != nil && slices.Contains([]Kind{"strike", "kick", "block"}, kindInWords(m[1])) {
 		key = m[1]
 	}

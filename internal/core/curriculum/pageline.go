@@ -58,7 +58,7 @@ func (b *Book) pageLine(l *PageLine) {
 		l.Moves = b.heightsInMoves(l.Moves)
 	}
 	combination := lonelyName.MatchString(l.Name) || b.kindInName(l.Name) == "combination"
-	if bare(l.Name) && l.Moves != "" && b.sparringKind(l) == "combination" { // 1: jab, cross
+	if (bare(l.Name) || letterAlone.MatchString(l.Name)) && l.Moves != "" && b.sparringKind(l) == "combination" { // 1: jab, cross
 		l.Name = "Combination " + l.Name
 	}
 	behind := l.amountBehind()
@@ -72,6 +72,9 @@ func (b *Book) pageLine(l *PageLine) {
 	amount := l.Problem == "" && b.lineParts(l, rest, to+1) || behind
 	b.finish(l, amount)
 }
+
+// letterAlone is the letter of one of several.
+var letterAlone = regexp.MustCompile(`^[A-H]$`)
 
 // heightsInMoves is moves with the heights that words of the second language mean: mae geri chudan is mae geri mid. Moves of which one
 // names only a height, or nothing that is known, stay as they are.
@@ -96,7 +99,7 @@ var bracketBehind = regexp.MustCompile(`^(.*[\pL\d]) \(([^()]*)\)\.?$`)
 var dashedAmount = regexp.MustCompile(`^(.*\pL) [-–—] ([^-–—]*\d[^-–—]*)$`)
 
 // shortAlone is a name that leaves out the word of its heading.
-var shortAlone = regexp.MustCompile(`(?i)^(?:front|back|rear|side|round|turning|reverse turning|hook|axe|crescent|push|inside|outside|inward|outward|upward|downward|rising|horse|cat|crane|walking|fighting|jumping front|jump front|spinning back|spinning side|spinning hook)$`)
+var shortAlone = regexp.MustCompile(`(?i)^(?:front|back|rear|side|round|turning|reverse turning|hook|axe|crescent|push|inside|outside|inward|outward|upward|downward|rising|high|low|middle|mid|upper|lower|horse|cat|crane|walking|fighting|jumping front|jump front|spinning back|spinning side|spinning hook)$`)
 
 // asksBehind is a question behind a label.
 var asksBehind = regexp.MustCompile(`(?i)^(?:what|why|how|who|when|where|which|name|explain)\b.*\?$`)

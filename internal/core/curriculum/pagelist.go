@@ -304,7 +304,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	}
 	heights := len(parts) > 0 && aHeightAlone.MatchString(strings.TrimSpace(parts[0])) // Blocks: high, low
 	noun := headNouns[kind] != "" || ownNoun(head, kind) != ""
-	parts = b.lastTwo(parts, noun)
+	parts = b.lastTwo(parts, noun, kind)
 	first, _ := cutAny(strings.TrimSpace(parts[0]), "(")
 	short := noun && len(parts) > 1 && b.kindInName(first) == "" // Blocks: inward, outward extended
 	for _, part := range parts {
@@ -352,13 +352,16 @@ var someShort = regexp.MustCompile(`^(\d{1,3}) (\pL[\pL -]*?)(, [^,]*)?$`)
 var oneWord = regexp.MustCompile(`^\pL{3,}$`)
 
 // lastTwo takes the last of a list apart where it is two short names, and their heading has a noun for them: front, side, hook and axe.
-func (b *Book) lastTwo(parts []string, noun bool) []string {
+func (b *Book) lastTwo(parts []string, noun bool, kind Kind) []string {
 	last := len(parts) - 1
 	if last < 1 || !noun {
 		return parts
 	}
 	two := andWord.Split(strings.TrimSpace(parts[last]), -1)
-	if len(two) != 2 || !shortName.MatchString(two[0]) || !shortName.MatchString(two[1]) || b.kindInName(two[0]+two[1]) != "" {
+	if len(two) != 2 || !shortName.MatchString(two[0]) {
+		return parts
+	}
+	if whole := len(strings.Fields(two[1])) == 2 && b.kindInName(two[1]) == kind && b.kindInName(two[0]) == ""; !whole && (!shortName.MatchString(two[1]) || b.kindInName(two[0]+two[1]) != "") { // front, side and round kick
 		return parts
 	}
 	return append(slices.Clip(parts[:last]), two...)

@@ -308,7 +308,7 @@ var (
 		words *regexp.Regexp
 		m     Modifier
 	}{
-		{regexp.MustCompile(`(?i)\b(jump(ing)?|flying)\b ?`), "jumping"}, {regexp.MustCompile(`(?i)\bspin(ning)?\b ?`), "spinning"}, {regexp.MustCompile(`(?i)\bstepping\b ?`), "stepping"}, {regexp.MustCompile(`(?i)\bsliding\b ?`), "sliding"},
+		{regexp.MustCompile(`(?i)\b(jump(ing)?|flying)\b ?`), "jumping"}, {regexp.MustCompile(`(?i)\bspin(ning)?\b ?|^(?:360|540|720)°?(?: degrees?)? `), "spinning"}, {regexp.MustCompile(`(?i)\bstepping\b ?`), "stepping"}, {regexp.MustCompile(`(?i)\bsliding\b ?`), "sliding"},
 		{regexp.MustCompile(`(?i)\bskipping\b ?`), "skipping"}, {regexp.MustCompile(`(?i)\bswitch(ing)?\b ?`), "switching"}, {regexp.MustCompile(`(?i)\b(lead|front)[ -]leg\b ?`), "lead-leg"}, {regexp.MustCompile(`(?i)\b(rear|back)[ -]leg\b ?`), "rear-leg"},
 	}
 	attackInWords = regexp.MustCompile(`(?i)\b(grab|choke|punch|push|kick|hug|headlock|hold|strike|attack|knife|club)s?$`)

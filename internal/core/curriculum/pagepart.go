@@ -299,6 +299,10 @@ func (b *Book) loose(l *PageLine, part string) {
 			}
 		}
 	}
+	if l.Slow && thenFast.MatchString(part) { // slow, then fast
+		l.Slow = false
+		l.note("slowly")
+	}
 	l.note(part)
 	if thenMore.MatchString(part) && (b.amountIn(part) != "" || slices.Contains([]Kind{"strike", "kick"}, kindInWords(part))) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where more is asked, write it on a line of its own", part))
@@ -317,6 +321,9 @@ func (b *Book) loose(l *PageLine, part string) {
 
 // thenMore begins what is asked next.
 var thenMore = regexp.MustCompile(`(?i)^(?:and )?then `)
+
+// thenFast is how something is done behind how it is begun.
+var thenFast = regexp.MustCompile(`(?i)^(?:and |& )?then (?:fast|faster|quick|quickly|at (?:full )?speed|full speed|with power)$`)
 
 // holdsOn is what somebody holds on to who need not stand alone.
 var holdsOn = regexp.MustCompile(`^(?:while |may )?(?:hold|holding|hold on|holding on)(?: on)?(?: to)? (?:a |an |the |my |your )?(?:wall|chair|bar|barre|rail|partner's (?:arm|shoulder|hand))(?: is ok| allowed| if needed| if you need(?: it)?)?$`)

@@ -66,6 +66,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		if m := limbLabel.FindStringSubmatch(line); m != nil && breaking { // Foot: side kick
 			line = m[1] + m[3] + " (" + m[2] + ")"
 		}
+		line = b.rangeBehind(line)
 		pieces := b.behindHeading(b.firstSentence(b.headBrackets(b.labelAmount(line))))
 		if len(pieces) == 1 && pieces[0] != line && b.otherBelow(lines, i, pieces[0]) { // punching - 10 on each hand
 			pieces = []string{line}
@@ -87,11 +88,34 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 			if _, own := settingHeads[sectionKey(strings.TrimSpace(pieces[0]))]; own && len(pieces) > 1 { // on the pad: jab, cross
 				mine = true
 			}
+			mine = mine || len(pieces) == 2 && i > 0 && strings.TrimSpace(written[i-1]) != "" && whereLabel.MatchString(check.Key(pieces[0])) // Ground: guard pass
 			out = append(out, pageText{i, typed, part, legend[i], len(written[i]) - len(strings.TrimLeft(written[i], " \t")), over(written, i), over(written, i) && isStep(written[i+1]), k == 0 && over(written, i) && ofSomeList(written[i+1]) && !ofSomeList(written[i]), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), k == 0 && len(pieces) > 1, k > 0, mine})
 		}
 	}
 	return out, head
 }
+
+// seriesRange are numbers of a series behind its name, with blanks around the dash or behind a colon: Grab art 1 - 5, Wrist grabs: 1 to 4.
+var seriesRange = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^:;,(\t\d]*?)(: *| )(?:(?i:nos?\.?|numbers?) ?)?(1) ?(?:[-–]|to) ?(\d{1,2})\s*$`)
+
+// rangeBehind writes such numbers as a range; other lines stay.
+func (b *Book) rangeBehind(line string) string {
+	m := seriesRange.FindStringSubmatch(line)
+	if m == nil || figure(m[5]) <= 1 || b.Named(m[2]) != nil || b.Named(m[2]+" 1") != nil || strings.HasSuffix(strings.ToLower(m[2]), "counting") {
+		return line
+	}
+	name := m[2]
+	if m[3] != " " {
+		if _, is := b.headingOf(name); is {
+			return line
+		}
+		name = strings.TrimSuffix(name, "s")
+	}
+	return m[1] + name + " 1-" + m[5]
+}
+
+// whereLabel is a label of one line for where it is done, among others of its heading.
+var whereLabel = regexp.MustCompile(`^[-–—*• ]*(?:on the )?(?:ground|floor|clinch|grappling)(?: ?work)?:?$`)
 
 // limbLabel is with what a board is broken, before the technique.
 var limbLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(hand|foot|feet|leg|elbow)s?: *(\pL[^:(]*)$`)
@@ -113,6 +137,7 @@ func writtenPlainly(line string) string {
 	if m := stripeOne.FindStringSubmatch(line); m != nil && slices.Contains(single, check.Key(m[2])) { // Stripe 2 - stance
 		line = strings.Repeat(" ", utf8.RuneCountInString(m[1])) + m[2] + "s"
 	}
+	line = formOfSteps.ReplaceAllString(line, "$1$2-$3")
 	line = colourSection.ReplaceAllString(line, "$1$2: ")
 	line = settingBehind.ReplaceAllString(line, "$1, $2$3")
 	line = asMany.ReplaceAllString(line, ", $1, AMRAP")
@@ -305,6 +330,8 @@ var (
 	placeFirst = regexp.MustCompile(`^\s*(?:_{1,}/_{1,}(?:/_{1,})?|_{2,})\s+`)
 	// stripeOne is a stripe and the one word for what it is for.
 	stripeOne = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:(?:\pL+ )?(?:stripe|tip|tag)(?: \d{1,2})?) ?[-–—:=] *)(\pL+)\s*$`)
+	// formOfSteps is a name that begins with how many steps it has: 8 step form.
+	formOfSteps = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) ((?:step|point|count|move|movement|corner|direction|gate|punch|kick|hit|piece) (?:form|pattern|set|kata|combination|combo|sequence)s?\b)`)
 	// smile is a face of signs at the end of a line.
 	smile = regexp.MustCompile(`\s[:;]-?[)D]\s*$`)
 	// colourSection is the colour of a stripe with what it is for: GREEN (blocks): up, in, out.

@@ -199,7 +199,8 @@ func (r *pageReader) rowsAreNumbered() bool {
 
 // sectionsFirst takes the first column for that of the sections, where its head says nothing that is known and most of its cells are headings.
 func (r *pageReader) sectionsFirst(c *columns, head string) {
-	if c.section >= 0 || len(c.others) == 0 || c.others[0] != 0 {
+	headless := strings.HasPrefix(head, "\t") // no word stands above it
+	if c.section >= 0 || !headless && (len(c.others) == 0 || c.others[0] != 0) {
 		return
 	}
 	rows, heads := 0, 0
@@ -214,7 +215,9 @@ func (r *pageReader) sectionsFirst(c *columns, head string) {
 		}
 	}
 	if rows > 1 && 2*heads > rows {
-		c.section, c.others = 0, c.others[1:]
+		if c.section = 0; !headless {
+			c.others = c.others[1:]
+		}
 	}
 }
 
