@@ -4,6 +4,7 @@ package curriculum
 
 import (
 	"fmt"
+	"slices"
 	"strings"
 
 	"velvetladder/internal/core/check"
@@ -302,6 +303,16 @@ type SparringRule struct {
 	Targets string  `json:"targets"` // that may be touched or shown at
 	Contact Contact `json:"contact"`
 	Scoring string  `json:"scoring"`
+}
+
+// Words is what the rule says, in one line; what is not stated is left out.
+func (s *SparringRule) Words() string {
+	contact := ""
+	if s.Contact != "" {
+		contact = "contact " + string(s.Contact)
+	}
+	parts := []string{s.Limbs, s.Targets, contact, s.Scoring}
+	return strings.Join(slices.DeleteFunc(parts, func(part string) bool { return part == "" }), "; ")
 }
 
 // Check notes what is wrong with a rung.

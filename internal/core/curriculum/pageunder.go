@@ -204,7 +204,7 @@ func (r *pageReader) bareHead(next *headed) {
 		return
 	}
 	if next != nil && (kind != "sparring" && kind != "board_break" || next.section == r.under.section) {
-		if next.setting == "" && !next.mixed && !next.unknown { // else it goes on below
+		if own := next.section == r.under.section && sectionKey(r.title) == sectionKey(r.under.section); next.setting == "" && !next.mixed && !next.unknown && !own { // else it goes on below: Knowledge, Essay: one page
 			h.Aside = "a heading with nothing below it"
 			r.add(h)
 		}

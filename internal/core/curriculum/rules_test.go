@@ -321,7 +321,7 @@ White
 		{"Palm, on pads", 6, 12 + 6*2}, // two looks for each of three
 		{"Press-ups", 0, 12 + 60},
 		{"Crane", 3, 12 + 3*10},
-		{"Low", 6, 12 + 2*6*2},
+		{"Low block", 6, 12 + 2*6*2},
 		{"Low Bridge, attacker", 6, 12 + 2*6*12},
 	}, got)
 	assert.Equal(t, total, sheet.Seconds)

@@ -180,12 +180,9 @@ func (c *Climb) known(on civil.Date, cal *Calendar) Need {
 	return n
 }
 
-// ready reports whether nothing was missing at the end of a day that takes time: a stripe whose section
-// is done counts as given.
+// ready reports whether nothing was missing at the end of a day, from which on the rules of date and age hold, that takes time: a stripe
+// whose section is done counts as given.
 func (c *Climb) ready(on civil.Date, cal *Calendar) bool {
-	if on.Before(c.From) {
-		return false
-	}
 	e := c.evidence(on, cal)
 	e.Ahead = timetable.Ahead{}
 	n := NeedOf(Judge(c.Rules, e, on), e)

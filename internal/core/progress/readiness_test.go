@@ -60,6 +60,10 @@ func TestReadiness(t *testing.T) {
 	assert.Equal(t, []SectionDone{{ID: "k", Name: "Kicks", Of: 3, Open: []string{"Front kick", "Jumping front kick", "Skipping kick"}}, {ID: "d", Name: "Self-defence", Of: 2, Open: []string{"Mill Wheel, defender", "Mill Wheel, attacker"}}}, none.Sections, "what is carried too, a bonus not")
 	assert.Equal(t, []PartDone{{"performer", 0, 3}, {"attacker", 0, 1}, {"defender", 0, 1}}, none.Roles)
 	assert.Equal(t, []PartDone{{"left", 0, 3}, {"right", 0, 3}}, none.Sides)
+	single := b.Curriculum
+	single.Requirements = single.Requirements[1:2]
+	lone := curriculum.Open(single)
+	assert.Equal(t, []PartDone{{"left", 0, 1}, {"right", 0, 1}}, AskedBy(lone, "y", lone.Compile(curriculum.Asking{RungID: "y", Undrawn: true}), nil).Ready(nil, nil).Sides)
 
 	r := asked.Ready([]Showing{
 		{TechniqueID: "front", Role: "performer", On: day("2026-05-01")},

@@ -66,3 +66,15 @@ func TestStudentBounds(t *testing.T) {
 	}
 	assert.Equal(t, []bool{false, true, false, false}, []bool{joined(today, today), joined(today, today.AddDays(-1)), joined(civil.Date{}, today), joined(today, civil.Date{})})
 }
+
+// TestWhatADrawingGuesses: a height or all three parts say enough, but a child's parts follow from no height.
+func TestWhatADrawingGuesses(t *testing.T) {
+	today := civil.MustParse("2026-11-24")
+	child, grownUp := civil.MustParse("2012-11-25"), civil.MustParse("2012-11-24")
+	for s, want := range map[Student]Estimate{
+		{}: NoHeight, {ShoulderMM: 300, LegMM: 700}: NoHeight, {LegMM: 700, FootMM: 220}: NoHeight, {ShoulderMM: 300, FootMM: 220}: NoHeight, {ShoulderMM: 300, LegMM: 700, FootMM: 220}: "", {HeightCM: 150}: "",
+		{HeightCM: 150, BirthDate: child}: ChildParts, {HeightCM: 150, BirthDate: grownUp}: "", {HeightCM: 150, BirthDate: child, ShoulderMM: 300, LegMM: 700, FootMM: 220}: "", {HeightCM: 150, BirthDate: child, LegMM: 700, FootMM: 220}: ChildParts, {BirthDate: child}: NoHeight,
+	} {
+		assert.Equal(t, want, s.Estimated(today), "%+v", s)
+	}
+}

@@ -77,22 +77,6 @@ type binderLine struct {
 	Problem string      `json:"problem,omitempty"`
 }
 
-func contactWords(c curriculum.Contact) string {
-	if c == "" {
-		return ""
-	}
-	return "contact " + string(c)
-}
-
-func full(parts ...string) (out []string) {
-	for _, x := range parts {
-		if x != "" {
-			out = append(out, x)
-		}
-	}
-	return out
-}
-
 func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 	out := []binderLine{}
 	lines, heads := b.PageFor(rung, text)
@@ -117,7 +101,7 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 				x.Traits = strings.TrimPrefix(x.Traits+", term "+l.Term, ", ")
 			}
 			if l.Sparring != nil {
-				x.Rule = strings.Join(full(l.Sparring.Limbs, contactWords(l.Sparring.Contact)), ", ")
+				x.Rule = l.Sparring.Words()
 			}
 			x.Answers = curriculum.AttackWords(l.Attack)
 			if x.Steps = l.Moves; l.Attacks != "" {

@@ -301,13 +301,7 @@ func sparringWords(s *curriculum.SparringRule) string {
 	if s == nil {
 		return "contact none, until the school states a rule"
 	}
-	parts := []string{}
-	for _, x := range []string{s.Limbs, s.Targets, "contact " + string(s.Contact), s.Scoring} {
-		if x != "" {
-			parts = append(parts, x)
-		}
-	}
-	return strings.Join(parts, " · ")
+	return s.Words()
 }
 
 // scaleOf is a scale as buttons: whole marks, with halves between where the step is a half.
