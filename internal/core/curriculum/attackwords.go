@@ -25,9 +25,10 @@ const attackTable = `
 straight punch: punch, front punch, straight punches
 straight punch, high: face punch, head punch, punch to jaw, punch to nose
 straight punch, mid: body punch, stomach punch, belly punch, chest punch
+~straight punch: sucker punch
 lead straight punch: jab
 rear straight punch: cross, reverse punch
-lunge punch: stepping punch, step through punch, step punch
+lunge punch: stepping punch, step through punch, step thru punch, step punch
 hook: hook punch, round punch, roundhouse punch, haymaker, swinging punch, swing, wild swing, wide swing
 ~hook: overhand punch, overhand
 uppercut: upper cut, uppercut punch
@@ -51,22 +52,24 @@ gun: pistol, handgun, gun threat
 ~gun: gun to head, gun to back, gun to chest, gun to face, gun pointed at head, gun held at back
 front kick, low: groin kick, kick to groin
 knee, low: knee to groin, groin knee
-push: shove, shoved, pushed, chest push, push to chest
-both push: double shove, two hand push, double hand push, two handed push, two hand shove
+push: one hand push, one handed push, single push, shove, shoved, pushed, chest push, push to chest
+both push: double push, double shove, two hand push, double hand push, two handed push, two hand shove
 wrist grab: wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
 ~wrist grab: hand grab, hand grabs, hand grabbed, opposite wrist grab, opposite hand grab, cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
 two-hand wrist grab: double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
 ~two-hand wrist grab: two hands on one wrist, two on one wrist grab, two on one grab
-shoulder grab: shoulder hold, single shoulder grab
+shoulder grab: hand on shoulder, shoulder hold, single shoulder grab
 two-hand shoulder grab: double shoulder grab, both shoulders grabbed, two handed shoulder grab
-lapel grab: lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, coat grab, clothing grab, hoodie grab, single lapel grab, one hand lapel grab
-two-hand lapel grab: double lapel grab, double lapel hold, two handed lapel grab, double collar grab, both lapels, both lapels grabbed, two hand shirt grab, two hand collar grab, double shirt grab
+lapel grab: lapel, single lapel, one lapel, hand on lapel, lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, coat grab, clothing grab, hoodie grab, single lapel grab, one hand lapel grab
+two-hand lapel grab: double lapel, two lapels, double lapel grab, double lapel hold, two handed lapel grab, double collar grab, both lapels, both lapels grabbed, two hand shirt grab, two hand collar grab, double shirt grab
 front choke: front strangle, front strangle hold, throat grab, two hand front choke, front two hand choke, two handed front choke, choke from front, strangle from front, frontal choke
 ~front choke: choke against wall, choke on wall
 rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rear two hand choke, rear arm choke, rear forearm choke, choke from behind, choke from rear, strangle from behind
+~hug: waist grab, waist hold, body lock
 hug: bear hug, bearhug, bear hugs
 hug, rear: rear bear hug, rear hug
 choke: choke, strangle, strangulation, two hand choke, two handed choke, double hand choke, one hand choke, two hand strangle
+~headlock: guillotine, guillotine choke, standing guillotine
 headlock: head lock, front headlock, headlocks
 headlock, side: side headlock, side head lock
 round kick: roundhouse kick, roundhouse, round house kick, turning kick
@@ -74,24 +77,27 @@ side kick: sidekick
 push kick: thrust kick
 low kick: low round kick, leg kick
 back kick: rear kick
-tackle: rugby tackle, double leg takedown, double leg tackle, double leg, takedown attempt, leg tackle
+tackle: single leg takedown, single leg, leg takedown, rugby tackle, double leg takedown, double leg tackle, double leg, takedown attempt, leg tackle
 ~lapel grab: cross collar grab, cross lapel grab
 ~lapel grab, rear: collar from behind, rear collar grab, collar grab from behind, collar grabbed from behind
 hair grab: pony tail grab, ponytail grab, hair pull, hair hold, grab of hair
+~club: bottle attack, chair attack
 club: club swung, roundhouse club, swinging club, bat swing, bottle swing, club attack, club swing, club strike, bat, baseball bat
-club, high: overhead club, club overhead
+club, high: overhead club, club overhead, overhand club
 stick: stick swung, stick attack, stick swing, stick strike
-stick, high: overhead stick, stick overhead
+stick, high: overhead stick, stick overhead, overhand stick
 knife overhead: overhead knife, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
-~knife thrust: knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
+~knife thrust, rear: knife from behind, knife from rear
+~knife thrust: knife threat, knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
 knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, thrust with knife, stab with knife, lunging knife thrust
 knife slash: slash with knife, knife slashes, slashing knife, slashing knife attack
-ground mounted: mounted attacker, attacker mounted, mounted, full mount, attacker on top, attacker sitting on you
+~ground mounted: side control, side mount
+ground mounted: mount, in mount, in mount position, mounted attacker, attacker mounted, mounted, full mount, attacker on top, attacker sitting on you
 ground face down: face down on ground
 front: from front
 rear: from behind, from rear, behind
 side: from side, flank, from flank
-~side: from left, from right
+~side: from one side
 ground: on ground
 left: left hand, on left, left side, from left side, left leg, left arm
 right: right hand, on right, right side, from right side, right leg, right arm
@@ -104,7 +110,7 @@ step-through: step through, stepping
 lunge: lunging
 ~: two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
 ~: over arm, under arm, pinning arms, standing, from standing, against wall, cross hand, same side
-: attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, answer, response, self, your, out, get, break, free, being, grabbed, when, you, are
+: attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, getting, answer, response, self, your, out, get, break, free, being, grabbed, when, you, are, disarm, disarms, disarming
 `
 
 // bareChoke is a choke of which nothing says yet from where.
@@ -157,7 +163,7 @@ var (
 	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then |,? followed by | \+ |\+|→| / )\s*`)
 	attackAnd   = regexp.MustCompile(`^(.+?),? (?:and|with|&) (.+)$`)
 	attackNoise = regexp.MustCompile(`(?i)\b(?:an?|the|his|her|their|one’s)\b|[.!]`)
-	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter)$`)
+	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get(?:ting)? out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter)$`)
 	namedFor    = regexp.MustCompile(`(?i)^.*? (?:against|vs\.?|versus|from) `)
 )
 
@@ -167,9 +173,9 @@ var attackVerbs = []struct {
 	noun string
 }{
 	{regexp.MustCompile(`^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone) (?:has you in |throws |gives |does |attacks with |attempts |swings |comes with )?(?:an? )?`), ""},
-	{regexp.MustCompile(`\b(?:grabs?|holds?|seizes?) (?:you by )?(?:your |the |both )?(?:left |right )?(wrist|lapel|shoulder|hair|collar)\b`), "$1 grab"},
+	{regexp.MustCompile(`\b(?:grabs?|holds?|seizes?) (?:you by )?(?:your |my |the |both )?(?:left |right )?(wrist|hand|lapel|shoulder|hair|collar|sleeve|arm)\b`), "$1 grab"},
 	{regexp.MustCompile(`\b(push|punch|slap)es(?: you)?\b`), "$1"}, {regexp.MustCompile(`\b(choke|hug|tackle)s(?: you)?\b`), "$1"}, {regexp.MustCompile(`\bbear hugs(?: you)?\b`), "bear hug"},
-	{regexp.MustCompile(`\bwith both hands\b`), "both hands"},
+	{regexp.MustCompile(`\bfrom (?:the |your )?(?:left|right)$`), "from one side"}, {regexp.MustCompile(`\bwith both hands\b`), "both hands"},
 	{regexp.MustCompile(`\br[. ] ?(\pL)`), "right $1"}, {regexp.MustCompile(`\bl[. ] ?(\pL)`), "left $1"},
 }
 
@@ -350,7 +356,7 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 		names = append(names, "against "+name[len(before):])
 	}
 	for _, name := range names { // Hair pull (rear)
-		if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && (saysAgainst.MatchString(name) || b.isHeld(whole)) {
+		if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && (saysAgainst.MatchString(name) || b.isHeld(whole) && !ownChoke.MatchString(name)) {
 			if more {
 				return whole, note
 			}
@@ -361,7 +367,7 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 		if whole, rest := b.attackWithOne(name, parts); whole != nil {
 			return whole, rest
 		}
-		if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out)) {
+		if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out) && !ownChoke.MatchString(name)) {
 			return out, note
 		}
 	}
@@ -397,56 +403,62 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 		note = strings.Join(slices.Delete(parts, at, at+1), ", ")
 	}
 	if out == nil {
-		out = b.attackBeside(name, note, typed)
+		out = b.attackBeside(name, note, typed, plainName)
 	}
 	return out, note
 }
 
 // besideAttack are words beside an attack with which it may be the answer, or part of a drill: arm drag to rear choke.
-var besideAttack = regexp.MustCompile(`(?i)\b(?:to|into|or|and|then|apply|drills?|art|arts|flow|set|series|your|own|counter|disarm|break|grip|fight|safely|rules?|game|tag|two|double|both)\b`)
+var besideAttack = regexp.MustCompile(`(?i)\b(?:to|into|or|and|then|apply|drills?|art|arts|flow|set|series|your|own|counter|break|grip|fight|safely|rules?|game|tag|two|double)\b`)
 
 // attackBeside is the attack of a name or a remark of which other words say more than an attack holds: opposite wrist grab, against choke on
-// the wall. What may be an answer counts only behind against.
-func (b *Book) attackBeside(name, note, typed string) []AttackElement {
-	if m := namedFor.FindString(name); m != "" || saysAgainst.MatchString(name) {
-		said := strings.TrimSpace(saysAgainst.ReplaceAllString(strings.TrimPrefix(name, m), ""))
-		if x := b.attackWithin(said); x != nil && (!strings.HasSuffix(m, " from ") || b.isHeld(x)) {
+// the wall. What may be an answer counts only behind against or in brackets; named says that the name is one that tells nothing.
+func (b *Book) attackBeside(name, note, typed string, named bool) []AttackElement {
+	if against := saysAgainst.MatchString(name); against {
+		said := saysAgainst.ReplaceAllString(strings.TrimSpace(saysAgainst.ReplaceAllString(name, "")), "") // Defence against
+		if x := b.attackWithin(leadsTo.ReplaceAllString(strings.TrimSpace(said), "")); x != nil {
 			return x
 		}
 	}
-	if x := b.attackWithin(name); x != nil && b.isHeld(x) {
+	if m := namedFor.FindString(name); m != "" {
+		if x := b.attackWithin(name[len(m):]); x != nil && (!strings.HasSuffix(m, " from ") || b.isHeld(x)) {
+			return x
+		}
+	}
+	if x := b.attackWithin(name); x != nil && b.isHeld(x) && !ownChoke.MatchString(name) {
 		return x
 	}
-	if x := b.attackWithin(note); x != nil && strings.Contains(typed, "("+note) && b.isHeld(x) {
+	if x := b.attackWithin(note); x != nil && (strings.Contains(typed, "("+note) || named && !strings.Contains(typed, ", "+note) && b.isHeld(x)) {
 		return x
 	}
 	return nil
 }
 
-// attackWithin is the longest run of words that are an attack, where the rest speaks of no other and of no answer; nil where there is none.
+// attackWithin is an attack in a few words of which some one after the other say more than it holds, as short a run of them as can be, and
+// nothing of another attack, of an answer, of a side or where it comes from; nil where there is none.
 func (b *Book) attackWithin(text string) []AttackElement {
 	words := strings.Fields(attackNoise.ReplaceAllString(strings.ReplaceAll(check.Key(text), "-", " "), " "))
-	if len(words) > mostListed {
-		return nil
-	}
-	for n := len(words) - 1; n > 0; n-- {
+	for n := range min(len(words), mostListed) {
 		for i := 0; i+n <= len(words); i++ {
-			x, is := b.attackPart(words[i : i+n])
-			if !is {
+			rest := strings.Join(words[i:i+n], " ")
+			x, is := b.attackPart(slices.Concat(words[:i], words[i+n:]))
+			if !is || besideAttack.MatchString(rest) || whichAttack.MatchString(rest) || b.namesAttack(rest) || slices.Contains(append(basic, "throw", "lock"), kindInWords(rest)) {
 				continue
 			}
-			before, behind := strings.Join(words[:i], " "), strings.Join(words[i+n:], " ")
-			if rest := before + " " + behind; besideAttack.MatchString(rest) || b.namesAttack(before) || b.namesAttack(behind) || slices.Contains(append(basic, "throw", "lock"), kindInWords(rest)) {
-				return nil
-			}
-			if behind != "" && !whereAttacked.MatchString(behind) {
-				return nil
+			if i > 0 && i+n == len(words) && n > 0 && !whereAttacked.MatchString(rest) || i+n < len(words) && n > 0 && (words[i+n] == "to" || words[i+n] == "into") { // arm drag to rear choke
+				continue
 			}
 			return []AttackElement{x.AttackElement}
 		}
 	}
 	return nil
 }
+
+// whichAttack are words that say which of its kind an attack is.
+var whichAttack = regexp.MustCompile(`\b(?:left|right|rear|front|behind|back|sides?|low|high|overhead|both|lead|flank)\b`)
+
+// leadsTo begins what is answered.
+var leadsTo = regexp.MustCompile(`(?i)^(?:to|from|of|against|an?|the) `)
 
 // whereAttacked begins where or how somebody is attacked.
 var whereAttacked = regexp.MustCompile(`^(?:on|in|at|from|while|when|against|with|by|under|over|behind)\b`)
@@ -463,6 +475,9 @@ func (b *Book) namesAttack(text string) bool {
 	}
 	return false
 }
+
+// ownChoke is a hold by a name that it has where one's own is shown.
+var ownChoke = regexp.MustCompile(`(?i)^(?:standing |arm[ -]in |high[ -]elbow )?guillotine(?: choke)?$`)
 
 // attackWithOne is the attack that a name says together with one of several remarks, and the others of them: Knife defence, overhead,
 // rubber knife. nil where the name says one alone, and where more than one of them would.
@@ -481,6 +496,12 @@ func (b *Book) attackWithOne(name string, parts []string) (out []AttackElement, 
 		out, rest = whole, strings.Join(slices.Delete(slices.Clone(parts), i, i+1), ", ")
 	}
 	return out, rest
+}
+
+// isAttack reports whether a few words are an attack that is no answer.
+func (b *Book) isAttack(text string) bool {
+	x, _ := b.attackIn(text)
+	return x != nil && b.isHeld(x)
 }
 
 // isHeld reports whether no part of an attack could be an answer: a hold, a choke, a weapon, a push.

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -51,7 +52,7 @@ func TestWhatALineAnswers(t *testing.T) {
 		"Gold 2: front choke": "front choke ()", "Gold 1: cross wrist grab": "wrist grab (cross wrist grab)",
 		"Falling Bell\nA: right lunge punch": "right lunge punch ()",
 		// words beside it
-		"Release from opposite wrist grab": "wrist grab ()", "Kimono choke from behind": "rear choke ()", "Bully push - step back": "push (step back)", "Against the drunken hook at the bar": "hook ()", "Escape from arm hold on the stairs": "arm grab ()",
+		"Release from opposite wrist grab": "wrist grab ()", "Kimono choke from behind": "rear choke ()", "Bully push - step back": "push (step back)", "Against the hook at the bar": "hook ()", "Escape from arm hold on the stairs": "arm grab ()",
 		"Drunken hook": " ()", "Arm drag to rear choke": " ()", "Headlock game": " ()", "Rear choke or sudden headlock": " ()", "Sweeping headlock kick": " ()", "Falling Bell (sudden headlock)": "headlock (sudden headlock)", "Falling Bell, sudden headlock": " (sudden headlock)",
 		"Headlock safely held": " ()", "Headlock on a chair": "headlock ()", "Escape from a double grab": " ()", "Surprise grab of the bag": " ()",
 		// a label that says which, and what is done about it
@@ -115,4 +116,82 @@ func TestAttacksInTheForm(t *testing.T) {
 		assert.ErrorContains(t, err, why, typed)
 		assert.Nil(t, got)
 	}
+}
+
+// saidAttacks are attacks as people say them, by their kind; a tilde stands for a comma.
+const saidAttacks = `
+wrist grab: wrist grab, same side wrist grab, cross wrist grab, single wrist grab, opposite wrist grab, straight wrist grab, wrist grab from behind
+wrist grab: double wrist grab, two hand wrist grab, both wrists held, two hands on one wrist
+lapel grab: lapel grab, collar grab, shirt grab, one hand lapel grab, cross lapel grab, collar grab from behind
+lapel grab: double lapel grab
+shoulder grab: shoulder grab, shoulder grab from behind
+shoulder grab: double shoulder grab
+sleeve grab: sleeve grab
+arm grab: elbow grab, arm grab
+belt grab: belt grab
+leg grab: ankle grab, leg grab
+hair grab: hair grab, hair pull, hair grab from behind
+front choke: front choke, choke from the front, two hand choke from the front, two hand throat grab, throat grab, choke against the wall
+rear choke: rear choke, choke from behind, rear naked choke, forearm choke from behind, rear strangle, arm choke from the rear
+headlock: headlock, side headlock, front headlock, rear headlock, standing headlock, guillotine, guillotine choke
+hug: bear hug, front bear hug, rear bear hug, bear hug from behind, bear hug ~ arms pinned, rear bear hug ~ arms free, bear hug over the arms, bear hug under the arms, waist grab from behind, waist hold
+full nelson: full nelson, half nelson
+arm lock: hammerlock
+push: push, two hand push, one hand push, shove, chest push, push from behind, double push
+slap: slap
+tackle: tackle, double leg tackle, double leg takedown, single leg takedown, rugby tackle
+straight punch: right punch, left punch, straight punch, jab, right cross, face punch, punch to the stomach, punch to the face, body punch, sucker punch
+hook: hook punch, right hook, haymaker, roundhouse punch, swinging punch, overhand right, wild swing
+uppercut: uppercut
+back fist: backfist
+lunge punch: right step through punch, lunge punch
+elbow: elbow strike
+knee: knee strike
+head butt: headbutt
+chop: knife hand strike
+front kick: front kick, right front kick, kick to the groin
+round kick: roundhouse kick
+side kick: side kick
+low kick: low kick
+push kick: push kick, thrust kick
+back kick: back kick, spinning back kick
+axe kick: axe kick
+hook kick: hook kick
+club: overhead club, club swing, baseball bat, bottle attack, chair attack
+stick: stick attack, stick swing, overhead stick
+knife thrust: knife thrust, knife stab, knife to the throat, knife from behind, straight stab
+knife slash: knife slash
+knife overhead: overhead knife, overhead stab
+gun: gun to the head, gun, gun from behind, handgun, pistol
+ground mounted: mount, mounted attacker, attacker in mount, side control
+ground face down: face down on the ground
+`
+
+// TestAttacksAsTheyAreSaid: each of them is what a technique answers, however the line is put; as the name alone a hold, and no strike.
+func TestAttacksAsTheyAreSaid(t *testing.T) {
+	b := island(nil)
+	ways := []string{"Against %s", "Defence against %s", "Defence against a %s", "Escape from %s", "Release from %s", "Defend a %s", "Broken Reed (%s)", "%s defence", "%s escape", "Vs. %s", "Counter to %s", "Getting out of a %s", "Answer to %s"}
+	lines := 0
+	for row := range strings.Lines(strings.TrimSpace(saidAttacks)) {
+		kind, all, _ := strings.Cut(strings.TrimSpace(row), ": ")
+		for said := range strings.SplitSeq(all, ", ") {
+			said = strings.ReplaceAll(said, " ~ ", ", ")
+			for _, way := range ways {
+				line := fmt.Sprintf(way, said)
+				read := b.ParsePage("Self-defence\n" + line)
+				l := read[len(read)-1]
+				lines++
+				require.Len(t, l.Attack, 1, line)
+				require.Equal(t, kind, strings.TrimPrefix(string(l.Attack[0].Kind), "two-hand "), line)
+				require.Empty(t, l.Problem, line)
+				for _, from := range []string{"rear", "behind"} { // of a hold; a rear elbow is a strike with that arm
+					if strings.Contains(said, from) && b.isHeld(l.Attack) {
+						require.Equal(t, Origin("rear"), l.Attack[0].Origin, line)
+					}
+				}
+				require.Equal(t, strings.Contains(said+" ", "right "), l.Attack[0].Side == "right", line)
+			}
+		}
+	}
+	assert.Greater(t, lines, 1500)
 }

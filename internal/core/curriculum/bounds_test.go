@@ -359,3 +359,13 @@ func TestLooksOfMarks(t *testing.T) {
 	one, two := MarkLook{scoring.Whole(1), "a step"}, MarkLook{scoring.Whole(2), "a slide"}
 	assert.Equal(t, []int{0, 0, 0, 1, 1, 1}, []int{looks(), looks(one), looks(one, two), looks(two, one), looks(one, one), looks(MarkLook{scoring.Whole(3), ""})})
 }
+
+// TestWhatOneCurriculumHolds: each sort of record has a bound of its own.
+func TestWhatOneCurriculumHolds(t *testing.T) {
+	holds := func(rungs, techniques, requirements int) bool {
+		c := Curriculum{Rungs: make([]Rung, rungs), Techniques: make([]Technique, techniques), Requirements: make([]Requirement, requirements)}
+		found := c.Validate()
+		return len(found) == 1 && strings.HasPrefix(found[0].Text, "holds ")
+	}
+	assert.Equal(t, []bool{true, true, true, false}, []bool{holds(201, 0, 0), holds(0, 20_001, 0), holds(0, 0, 50_001), holds(200, 1, 1)})
+}

@@ -191,6 +191,11 @@ func TestVariants(t *testing.T) {
 			Technique{ID: "lost", Name: "Lost", Kind: "strike", TechniqueDetails: TechniqueDetails{Modifiers: []Modifier{"double"}, BuildsOn: []string{"gone"}}}, Technique{ID: "plain", Name: "Plain", Kind: "strike", TechniqueDetails: TechniqueDetails{BuildsOn: []string{"jab"}}})
 	})
 	assert.Equal(t, []string{"elbow in"}, b.Checkpoints(b.Technique("twice")))
+	c := b.Curriculum
+	c.Techniques = append(slices.Clone(c.Techniques), Technique{ID: "mid", Name: "Mid", Kind: "strike", Checkpoints: []string{"low"}, TechniqueDetails: TechniqueDetails{Modifiers: []Modifier{"double"}, BuildsOn: []string{"jab"}}},
+		Technique{ID: "top", Name: "Top", Kind: "strike", TechniqueDetails: TechniqueDetails{Modifiers: []Modifier{"double"}, BuildsOn: []string{"mid"}}})
+	between := Open(c)
+	assert.Equal(t, []string{"low"}, between.Checkpoints(between.Technique("top")), "the nearest that has any, one is enough")
 	for _, id := range []string{"round", "lost", "plain"} {
 		assert.Empty(t, b.Checkpoints(b.Technique(id)), id)
 	}

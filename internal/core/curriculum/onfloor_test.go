@@ -83,6 +83,10 @@ func TestAFormOnTheFloor(t *testing.T) {
 	words := Technique{ID: "n", Name: "N", Kind: "form", TechniqueDetails: TechniqueDetails{Stages: []Stage{{Does: Appends, Steps: []Step{{Moves: "Bow to the front. Look left."}}}}}}
 	assert.Nil(t, b.OnFloor(&words, 1, AsWritten, AsWritten, of), "words move nobody")
 	assert.False(t, b.Travels(&words))
+	step := Technique{ID: "s", Name: "S", Kind: "form", TechniqueDetails: TechniqueDetails{Stages: []Stage{{Does: Appends, Steps: []Step{{Moves: "step through"}}}}}}
+	assert.Len(t, b.MarkWay(&step), 2, "from one place to another")
+	still := Technique{ID: "still", Name: "Still", Kind: "form", TechniqueDetails: TechniqueDetails{Stages: []Stage{{Does: Appends, Steps: []Step{{Moves: "lead cross"}}}}}}
+	assert.Nil(t, b.MarkWay(&still), "on the spot")
 	assert.True(t, b.Travels(&combo))
 }
 

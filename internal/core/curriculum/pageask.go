@@ -309,7 +309,7 @@ func (b *Book) askSeveral(l *PageLine) {
 	if severals.MatchString(stepsFirst.ReplaceAllString(l.Name, "")) && l.Moves == "" && !(l.Kind == "knowledge" && strings.Contains(strings.ToLower(l.Name), "count")) && !countsTo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind)) && !l.Free {
+	if (strings.Contains(strings.ToLower(l.Name), "choice") && !slices.Contains(saidKinds, l.Kind) || ofChoice.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind)) && !l.Free {
 		if ownCombo.MatchString(l.Name) && l.Kind == "combination" && l.Moves == "" {
 			l.Free = true // Own combination, 4 moves
 		} else {

@@ -36,7 +36,7 @@ func (b *Book) amountEach(line string) []string {
 		return nil
 	}
 	for _, name := range names {
-		out = append(out, capitalised(strings.TrimSpace(name))+", "+eachAlone.ReplaceAllString(m[2], "$1"))
+		out = append(out, capitalised(strings.Trim(name, " -–—"))+", "+eachAlone.ReplaceAllString(m[2], "$1"))
 	}
 	return out
 }

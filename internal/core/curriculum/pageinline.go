@@ -49,6 +49,9 @@ func (b *Book) behindHeading(line string) []string {
 	first, _ := cutAny(m[2], "(,;")
 	h, is := b.inlineHead(m, name, first)
 	kind := cmp.Or(h.kind, b.kindIn(h.section))
+	if is && oneWord.MatchString(name) && waysOnly(m[2]) && b.kindInName(name) == kind { // Elbow: forward, side
+		name = strings.TrimSuffix(name, "s") + "s"
+	}
 	if r, _ := utf8.DecodeRuneInString(name); is && h.mixed && bulleted.MatchString(line) && unicode.IsLower(r) && !strings.Contains(line, ":") { // - clinch - head kick
 		return []string{line}
 	}
@@ -160,7 +163,7 @@ func sentencesOf(text string) (out []string) {
 }
 
 // whichWay is a word for which of its kind something is.
-var whichWay = regexp.MustCompile(`(?i)^(?:high|low|middle|mid|inside|outside|inward|outward|upward|downward|up|down|front|back|side|round|rear)$`)
+var whichWay = regexp.MustCompile(`(?i)^(?:high|low|middle|mid|inside|outside|inward|outward|upward|downward|up|down|forward|forwards|backward|backwards|sideways|across|front|back|side|round|rear)$`)
 
 // inlineHead is the heading that a name on a line with more behind it is; m are the parts of that line, of which the name becomes the
 // heading's. first is what stands behind it up to a comma or a bracket.
@@ -186,11 +189,28 @@ func (b *Book) inlineHead(m []string, name, first string) (h headed, is bool) {
 		h, is = b.sectionOf("board_break")
 		m[1] = strings.Replace(m[1], name, name+"s", 1)
 	}
-	if one := b.kindInName(name); !is && wordForMany.MatchString(name) && slices.Contains(basic, one) && !amountLeads(m[2]) { // Elbows: inward, outward
+	if one := b.kindInName(name); !is && (wordForMany.MatchString(name) || oneWord.MatchString(name) && waysOnly(m[2])) && slices.Contains(basic, one) && !amountLeads(m[2]) { // Elbows: inward, outward
 		h, is = b.sectionOf(one)
 		m[1] = strings.Replace(m[1], name, h.section, 1)
 	}
 	return h, is
+}
+
+// waysOnly reports whether a list says only which way each of its pieces goes: forward, side, back – 5 of each.
+func waysOnly(list string) bool {
+	parts := outsideBrackets(list, ",;")
+	last := len(parts) - 1
+	parts[last] = dashed.Split(parts[last], 2)[0]
+	ways := 0
+	for _, part := range parts {
+		if part = strings.TrimSpace(part); !whichWay.MatchString(part) {
+			return false
+		}
+		if !aHeightAlone.MatchString(part) {
+			ways++
+		}
+	}
+	return last > 1 && ways > 1
 }
 
 // amountLeads reports whether a text begins with an amount: 20 each leg on the belly pad.

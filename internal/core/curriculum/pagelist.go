@@ -62,8 +62,8 @@ func (b *Book) enumerated(line string) (lines []string, ask string) {
 	if strings.Contains(line, "\t") || b.Named(strings.TrimSpace(line[len(mark):])) != nil {
 		return []string{line}, ""
 	}
-	pieces := outsideBrackets(line[len(mark):], ",")
-	if names, all := b.ofAll(pieces); all != "" && !slices.ContainsFunc(names, func(name string) bool { return !b.namesOne(strings.TrimSpace(name)) }) && len(b.kindsOf(names)) == 1 && (slices.Contains(oneByOne, b.kindInName(names[0])) || eachArm.MatchString(all)) { // hammerfist, back fist, palm strike – 5 each hand
+	pieces, ofEach := outsideBrackets(line[len(mark):], ","), strings.Contains(line, "of each")
+	if names, all := b.ofAll(pieces); all != "" && !slices.ContainsFunc(names, func(name string) bool { return !b.namesOne(strings.TrimSpace(name)) }) && len(b.kindsOf(names)) == 1 && (slices.Contains(oneByOne, b.kindInName(names[0])) || eachArm.MatchString(all) || ofEach) { // hammerfist, back fist, palm strike – 5 each hand
 		line = mark + strings.Join(names, ",") + all
 		pieces = outsideBrackets(line[len(mark):], ",")
 	}
@@ -88,7 +88,7 @@ func (b *Book) enumerated(line string) (lines []string, ask string) {
 		return []string{line}, ""
 	}
 	tail := strings.Join(pieces[last+1:], ",")
-	switch apart := alone || sameHead(names) || eachArm.MatchString(tail); {
+	switch apart := alone || ofEach || sameHead(names) || eachArm.MatchString(tail); {
 	case !apart && (len(names) < 3 || !joined):
 		return []string{line}, ""
 	case !apart || slices.ContainsFunc(names, oneGo.MatchString):
@@ -211,7 +211,7 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 	last := strings.TrimSpace(parts[names-1])
 	pieces := dashed.Split(last, -1)
 	if at := strings.LastIndex(last, "("); at > 0 && strings.HasSuffix(last, ")") && saidOfEach.MatchString(last[at:]) {
-		if inside := last[at+1 : len(last)-1]; b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(inside, "$1"), ",", " ")) != "" {
+		if inside := last[at+1 : len(last)-1]; ofEachAlone.MatchString(inside) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(inside, "$1"), ",", " ")) != "" {
 			pieces = []string{last[:at], inside}
 		}
 	}
@@ -324,6 +324,8 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			for i := range out {
 				out[i] += ", " + part
 			}
+		case kind == "self_defence" && b.isAttack(part): // Defence against: headlock, full nelson
+			out = append(out, part)
 		case b.tells(part), kind == "form" && len(words) > 1 && titled(words) && unicode.IsUpper([]rune(part)[0]):
 			out = append(out, part)
 		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) && len(out) > 0 && kind != "lock" && kind != "throw" || heightSaid.MatchString(part) || anAmount.MatchString(part):

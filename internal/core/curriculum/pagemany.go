@@ -172,7 +172,7 @@ var numberedKinds = []Kind{"form", "combination", "partner_set", "self_defence",
 // stands alone.
 func (b *Book) several(l PageLine) []PageLine {
 	m := rangeName.FindStringSubmatch(l.Name)
-	if m == nil || !l.New || l.Plain || choiceOf.MatchString(m[1]) || ofOneThing.MatchString(m[1]) && b.kindInName(m[1]) != "partner_set" {
+	if m == nil || !l.New || l.Plain || choiceOf.MatchString(m[1]) || ofOneThing.MatchString(m[1]) && l.Kind != "partner_set" {
 		return []PageLine{l}
 	}
 	series := check.Tidy(m[1])

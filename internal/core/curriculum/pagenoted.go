@@ -147,7 +147,8 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
 		named := l.Kind == "board_break" && slices.Contains([]Kind{"strike", "kick"}, kind) || slices.Contains(basic, l.Kind) && twoBare.MatchString(part) && !bothNoted.MatchString(part) || slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || answersWith.MatchString(part) || kind == "fitness" && l.Kind == "fitness"
 		if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) { // against thrust, slash
-			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part)
+			whole, _ := b.attackIn(l.Name + " " + part)
+			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part) && whole == nil
 		} else if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
 			named = attackNoted.MatchString(part) && !strings.Contains(part, " and ")
 		} else if l.Kind == "self_defence" && len(parts) > 1 && !titled(strings.Fields(l.Name)) && attackNoted.MatchString(part) {
@@ -163,7 +164,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
 		}
-		told := amount || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
+		told := amount || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || l.Kind == "form" && otherWay.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
 		if b.Named(part) == nil && (!saysOnlyHow(part) || named && twoBare.MatchString(part)) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
@@ -191,6 +192,9 @@ var againstFirst = regexp.MustCompile(`(?i)^(?:against|vs\.?|versus) `)
 
 // limbAlone is a remark that says which limb, or which way; or one that ends with an exclamation mark.
 var limbAlone = regexp.MustCompile(`(?i)^(?:(?:the )?(?:front|back|rear|lead|other|same|left|right|strong|weak|l|r)(?: (?:leg|hand|arm|foot|side))?|(?:(?:inner|outer|inside|outside) )?(?:forearms?|edge|heel|instep|ball of (?:the )?foot|toes|knuckles|blade|wrist)|turn(?:ing)?|across .*|l ?[&/+] ?r|r ?[&/+] ?l|\pL+(?:al|ive|ic)|.*!)$`)
+
+// otherWay is how a form is gone through another way.
+var otherWay = regexp.MustCompile(`(?i)^(?:in reverse|reversed|backwards?|mirrored|(?:as a |in )?mirror(?: image)?|(?:side|part) (?:[a-d]|one|two|\d))$`)
 
 // struckWhere is a remark that says where a strike lands, or from where to where it swings.
 var struckWhere = regexp.MustCompile(`(?i)^(?:(?:the )?(?:solar plexus|nose|bridge of the nose|ribs?|floating ribs|jaw|chin|temples?|throat|face|body|stomach|belly|groin|neck|eyes?|ears?|collar ?bone|kidneys?|thigh|shin|instep|philtrum|chest|sternum)|(?:inside|outside|in|out|inner|outer|up|down|high|low|left|right|front|back)[ -]to[ -](?:the )?(?:inside|outside|in|out|inner|outer|up|down|high|low|left|right|front|back))$`)

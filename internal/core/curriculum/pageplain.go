@@ -137,6 +137,7 @@ func writtenPlainly(line string) string {
 	if m := stripeOne.FindStringSubmatch(line); m != nil && slices.Contains(single, check.Key(m[2])) { // Stripe 2 - stance
 		line = strings.Repeat(" ", utf8.RuneCountInString(m[1])) + m[2] + "s"
 	}
+	line = roundsShort.ReplaceAllString(otherWayBehind.ReplaceAllString(line, "$1, $2"), "$1 rounds")
 	line = formOfSteps.ReplaceAllString(line, "$1$2-$3")
 	line = colourSection.ReplaceAllString(line, "$1$2: ")
 	line = settingBehind.ReplaceAllString(line, "$1, $2$3")
@@ -330,6 +331,10 @@ var (
 	placeFirst = regexp.MustCompile(`^\s*(?:_{1,}/_{1,}(?:/_{1,})?|_{2,})\s+`)
 	// stripeOne is a stripe and the one word for what it is for.
 	stripeOne = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:(?:\pL+ )?(?:stripe|tip|tag)(?: \d{1,2})?) ?[-–—:=] *)(\pL+)\s*$`)
+	// roundsShort are rounds, written short: 2 rds.
+	roundsShort = regexp.MustCompile(`(?i)\b(\d{1,2}) ?rds?\b\.?`)
+	// otherWayBehind is a form by its number and how else it is gone through: Long Harbour 3 in reverse.
+	otherWayBehind = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL ]* (?:\d{1,2}|one|two|three|four|five|six)) (in reverse|backwards?|mirrored|mirror image)\s*$`)
 	// formOfSteps is a name that begins with how many steps it has: 8 step form.
 	formOfSteps = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) ((?:step|point|count|move|movement|corner|direction|gate|punch|kick|hit|piece) (?:form|pattern|set|kata|combination|combo|sequence)s?\b)`)
 	// smile is a face of signs at the end of a line.

@@ -30,6 +30,7 @@ type pageReader struct {
 	under, outer headed   // the heading that holds; the one around a sentence with its own
 	head         PageLine // the line of the heading that holds
 	inline       bool     // what stands below it stood behind it on its line
+	around       headed   // the heading that held before such a one
 	parent       pageText // the line of something asked that has a list right below it
 	listOf       string   // its name, for the lines of that list; "" there is none
 	headDeep     bool     // what stands below it is indented by more
@@ -316,7 +317,9 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 		told := r.kindInName(text)
 		free := slices.Contains([]Kind{"form", "self_defence", "combination", "partner_set", "character", "courtesy"}, now) // names that tell no kind
 		if told != now && (told != "" || !free) {
-			r.under = headed{mixed: true} // Stances: walking, L – and below it a line of another kind
+			if r.under = (headed{mixed: true}); told == "" && cmp.Or(r.around.kind, r.kindIn(r.around.section)) == now { // Sparring, and under it Sparring: 2 rounds and Ring rules
+				r.under, r.inline = r.around, false
+			} // Stances: walking, L – and below it a line of another kind
 		}
 	}
 	if r.inline && x.number != r.numberOf.head.number && r.labelled(text[listed(text):]) != nil || r.headDeep && x.indent <= r.headIndent && x.number != r.head.Number-1 {

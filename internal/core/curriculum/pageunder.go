@@ -153,6 +153,9 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	r.bareHead(&h)
 	r.after, r.drawn, r.numberOf = -1, nil, ofNumber{head: x}
+	if !r.inline || !x.inline {
+		r.around = r.under
+	}
 	r.inline = x.inline
 	r.head, r.since, r.headDeep, r.headIndent = l, len(r.out), x.deeper, x.indent
 	if kind := cmp.Or(r.outer.kind, r.kindIn(r.outer.section)); x.own && h.mixed && h.first == "" && whereLabel.MatchString(check.Key(text)) && slices.Contains([]Kind{"self_defence", "lock", "throw"}, kind) {

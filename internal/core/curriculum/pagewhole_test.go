@@ -27,7 +27,8 @@ func TestWhatAPageSaysOfItself(t *testing.T) {
 	for line, want := range map[string]string{
 		"Version 4, March 2024    Page 1 of 1": "~ it is about the page", "Last updated 3 May": "~ it is about the page", "www.otterhall.example": "~ it is about the page", "coach@otterhall.example": "~ it is about the page",
 		"Bring a drink and your licence.": "~ what to bring or to see to", "Please arrive ten minutes early": "~ what to bring or to see to", "> All locks slowly. Tap = stop.": "~ a remark on the page", "Remember to breathe!": "~ a remark on the page",
-		"Cool-down: breathing, bow": "~ it is not tested", "Skipping (not marked), 2 min": "~ it is not tested", "Mum or dad signs here:": "~ a sum, a fee or a place to sign",
+		"Cool-down: breathing, bow": "~ it is not tested", "Skipping (not marked), 2 min": "~ it is not tested", "Mum or dad signs here:": "~ a sum, a fee or a place to sign", "7. Total 40 marks": "~ a sum, a fee or a place to sign", "Total: 40 marks": "~ a sum, a fee or a place to sign",
+		"I do my best kick": "? I do my best kick", "I do my best kick, kick": "kick: I do my best kick, 5 a side",
 		"~~Crescent kick~~ (dropped)": "~ it is struck out", "Bring the knee up": "? Bring the knee up",
 	} {
 		got := readAs(b, "Kicks\nFront kick x5\n"+line)
