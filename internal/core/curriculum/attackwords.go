@@ -57,7 +57,7 @@ both push: double push, double shove, two hand push, double hand push, two hande
 wrist grab: wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
 ~wrist grab: hand grab, hand grabs, hand grabbed, opposite wrist grab, opposite hand grab, cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
 two-hand wrist grab: double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
-~two-hand wrist grab: two hands on one wrist, two on one wrist grab, two on one grab
+~two-hand wrist grab: wrist grabbed both hands, wrist held both hands, two hands on one wrist, two on one wrist grab, two on one grab
 shoulder grab: hand on shoulder, shoulder hold, single shoulder grab
 two-hand shoulder grab: double shoulder grab, both shoulders grabbed, two handed shoulder grab
 lapel grab: lapel, single lapel, one lapel, hand on lapel, lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, coat grab, clothing grab, hoodie grab, single lapel grab, one hand lapel grab
@@ -65,7 +65,7 @@ two-hand lapel grab: double lapel, two lapels, double lapel grab, double lapel h
 front choke: front strangle, front strangle hold, throat grab, two hand front choke, front two hand choke, two handed front choke, choke from front, strangle from front, frontal choke
 ~front choke: choke against wall, choke on wall
 rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rear two hand choke, rear arm choke, rear forearm choke, choke from behind, choke from rear, strangle from behind
-~hug: waist grab, waist hold, body lock
+~hug: waist grab, waist hold, waist grabbed, body lock
 hug: bear hug, bearhug, bear hugs
 hug, rear: rear bear hug, rear hug
 choke: choke, strangle, strangulation, two hand choke, two handed choke, double hand choke, one hand choke, two hand strangle
@@ -108,7 +108,7 @@ mid: middle, to body, to stomach, to chest, at body, at ribs
 high: to head, to face, at head, at face, from above
 step-through: step through, stepping
 lunge: lunging
-~: two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
+~: own, two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
 ~: over arm, under arm, pinning arms, standing, from standing, against wall, cross hand, same side
 : attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, getting, answer, response, self, your, out, get, break, free, being, grabbed, when, you, are, disarm, disarms, disarming
 `
@@ -175,6 +175,7 @@ var attackVerbs = []struct {
 	{regexp.MustCompile(`^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone) (?:has you in |throws |gives |does |attacks with |attempts |swings |comes with )?(?:an? )?`), ""},
 	{regexp.MustCompile(`\b(?:grabs?|holds?|seizes?) (?:you by )?(?:your |my |the |both )?(?:left |right )?(wrist|hand|lapel|shoulder|hair|collar|sleeve|arm)\b`), "$1 grab"},
 	{regexp.MustCompile(`\b(push|punch|slap)es(?: you)?\b`), "$1"}, {regexp.MustCompile(`\b(choke|hug|tackle)s(?: you)?\b`), "$1"}, {regexp.MustCompile(`\bbear hugs(?: you)?\b`), "bear hug"},
+	{regexp.MustCompile(`\bgrabs? (?:to|of|on|at) (?:the |your |one )?(wrist|lapel|shoulder|hair|collar|sleeve|arm|belt|shirt|throat)\b`), "$1 grab"}, {regexp.MustCompile(`\b(?:left|right) wrist (grabbed|held|seized)\b`), "own wrist $1"},
 	{regexp.MustCompile(`\bfrom (?:the |your )?(?:left|right)$`), "from one side"}, {regexp.MustCompile(`\bwith both hands\b`), "both hands"},
 	{regexp.MustCompile(`\br[. ] ?(\pL)`), "right $1"}, {regexp.MustCompile(`\bl[. ] ?(\pL)`), "left $1"},
 }
@@ -351,6 +352,7 @@ func agree[T ~string](x, y T) bool { return x == "" || y == "" || x == y }
 // that are named none is taken. More is the remark it was read from where that holds more than the attack.
 func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest string) {
 	parts := strings.Split(note, ", ")
+	name = placeBehind.ReplaceAllString(name, "")
 	names := []string{name}
 	if before := namedFor.FindString(name); before != "" { // Closed Door from a push
 		names = append(names, "against "+name[len(before):])
@@ -461,7 +463,7 @@ var whichAttack = regexp.MustCompile(`\b(?:left|right|rear|front|behind|back|sid
 var leadsTo = regexp.MustCompile(`(?i)^(?:to|from|of|against|an?|the) `)
 
 // whereAttacked begins where or how somebody is attacked.
-var whereAttacked = regexp.MustCompile(`^(?:on|in|at|from|while|when|against|with|by|under|over|behind)\b`)
+var whereAttacked = regexp.MustCompile(`^(?:on|in|at|from|while|when|against|with|by|under|over|behind|\pL+ing)\b`)
 
 // namesAttack reports whether a few words hold an attack.
 func (b *Book) namesAttack(text string) bool {
@@ -498,6 +500,12 @@ func (b *Book) attackWithOne(name string, parts []string) (out []AttackElement, 
 	return out, rest
 }
 
+// placeBehind is the number of a technique among those against one attack: Wrist grab 1.
+var placeBehind = regexp.MustCompile(` #?\d{1,2}$`)
+
+// defendsFirst begins what is done about an attack.
+var defendsFirst = regexp.MustCompile(`(?i)^(?:and )?(?:step|slip|block|parry|duck|cover|catch|check|jam|lean|deflect|evade|move|turn|side ?step|bob|weave|redirect|(?:inward|outward|rising|high|low|inside|outside|downward|upward) (?:block|parry))\b`)
+
 // isAttack reports whether a few words are an attack that is no answer.
 func (b *Book) isAttack(text string) bool {
 	x, _ := b.attackIn(text)
@@ -530,7 +538,8 @@ func (b *Book) attacksOn(lines []PageLine) {
 		}
 		attack, note := b.AttackOf(l.Name, l.Note, l.Text)
 		if attack == nil && l.Kind == "self_defence" && l.Moves != "" { // Left jab: slip outside, hook to the body
-			if x, _ := b.attackIn(l.Name); x != nil && !slices.ContainsFunc(x, func(a AttackElement) bool { return a.Side == "" }) {
+			x, _ := b.attackIn(placeBehind.ReplaceAllString(l.Name, ""))
+			if sided := !slices.ContainsFunc(x, func(a AttackElement) bool { return a.Side == "" }); x != nil && (sided || defendsFirst.MatchString(l.Moves) && strings.Contains(l.Moves, ",")) {
 				attack = x
 			}
 		}

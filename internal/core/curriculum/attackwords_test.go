@@ -169,14 +169,19 @@ ground face down: face down on the ground
 
 // TestAttacksAsTheyAreSaid: each of them is what a technique answers, however the line is put; as the name alone a hold, and no strike.
 func TestAttacksAsTheyAreSaid(t *testing.T) {
-	b := island(nil)
+	c := Curriculum{Rungs: []Rung{{ID: "y", Name: "Yellow belt"}}, Sections: []Section{{ID: "d", Name: "Self-defence", Kind: "self_defence"}, {ID: "k", Name: "Kicks", Kind: "kick"}, {ID: "s", Name: "Strikes", Kind: "strike"}, {ID: "b", Name: "Blocks", Kind: "block"}}}
+	b := Open(c)
 	ways := []string{"Against %s", "Defence against %s", "Defence against a %s", "Escape from %s", "Release from %s", "Defend a %s", "Broken Reed (%s)", "%s defence", "%s escape", "Vs. %s", "Counter to %s", "Getting out of a %s", "Answer to %s"}
 	lines := 0
 	for row := range strings.Lines(strings.TrimSpace(saidAttacks)) {
 		kind, all, _ := strings.Cut(strings.TrimSpace(row), ": ")
 		for said := range strings.SplitSeq(all, ", ") {
 			said = strings.ReplaceAll(said, " ~ ", ", ")
-			for _, way := range ways {
+			each := ways
+			if said != "spinning back kick" { // of which a word says more than an attack holds
+				each = append(slices.Clone(ways), "Broken Reed: %s", "4. Broken Reed: %s", "%s: step off, block, palm heel to chin", "%s 2: turn out, step in")
+			}
+			for _, way := range each {
 				line := fmt.Sprintf(way, said)
 				read := b.ParsePage("Self-defence\n" + line)
 				l := read[len(read)-1]
@@ -193,5 +198,5 @@ func TestAttacksAsTheyAreSaid(t *testing.T) {
 			}
 		}
 	}
-	assert.Greater(t, lines, 1500)
+	assert.Greater(t, lines, 2000)
 }

@@ -105,7 +105,7 @@ func (b *Book) askCalled(l *PageLine, words []string) {
 
 // askNumber asks where a name may stand for several, or says how many.
 func (b *Book) askNumber(l *PageLine, words []string) {
-	if allOf.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind) && b.Named(l.Name) == nil {
+	if (allOf.MatchString(l.Name) || ofARung.MatchString(l.Name)) && !slices.Contains(saidKinds, l.Kind) && b.Named(l.Name) == nil {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if l.usual && l.New && l.Moves == "" && slices.Contains(append(basic, "footwork"), l.Kind) && (pointToWatch.MatchString(l.Name) || saidOfKnee.MatchString(l.Name)) && len(l.Doubts) == 0 {
@@ -157,7 +157,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !(l.Kind == "self_defence" && awayFrom.MatchString(l.Name)) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if is := kindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && len(l.Doubts) == 0 && kindInWords(words[len(words)-1]) != l.Kind && !slices.Contains(goesUnder[l.Kind], is) {
+	if is := kindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && !(is == "courtesy" && l.Kind == "stance") && len(l.Doubts) == 0 && kindInWords(words[len(words)-1]) != l.Kind && !slices.Contains(goesUnder[l.Kind], is) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), is.Words(), is.Words()))
 	}
 	if q := l.Quantity; l.Kind == "sparring" && q.perSide() && q.Seconds > 0 && len(l.Doubts) == 0 {
@@ -432,6 +432,9 @@ var pointToWatch = regexp.MustCompile(`(?i)^(?:bring|keep|turn|pull|push|lift|ra
 var saidOfKnee = regexp.MustCompile(`(?i)^(?:knees?|elbows?|fists?|palms?) (?:high|low|up|down|in|out|allowed|bent|straight|first|forward|back|together|level)$|^\pL+!$`)
 
 // allOf is a name for several: all forms.
+// ofARung names what another rung asks: Orange belt techniques in the air.
+var ofARung = regexp.MustCompile(`(?i)^(?:white|yellow|orange|green|blue|purple|brown|red|black) (?:belt |stripe )?(?:techniques|forms|kicks|blocks|strikes|combinations|material|requirements|self[- ]defen[cs]e)\b`)
+
 var allOf = regexp.MustCompile(`(?i)^(?:all|every) `)
 
 // sentences are names that stand as sentences, one behind the other: Jab. Cross. Hook.

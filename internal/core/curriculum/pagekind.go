@@ -30,7 +30,7 @@ var kindsInWords = []struct {
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b|^bouts?$`)},
 	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b` +
 		`|^teach(?:es|ing)?\b|^(?:helps?|assists?|leads?)\b.*\b(?:class|warm[- ]up|children|beginners?)\b|^referee\b|\bseminar\b|\bclub helper\b|^no (?:laughing|talking|running|pushing)\b|\bbeing (?:a good|nice|kind|good|helpful|polite)\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
-	{"fitness", regexp.MustCompile(`^warm[- ]?ups?$|\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
+	{"fitness", regexp.MustCompile(`^warm[- ]?ups?$|\bhigh knees\b|\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumpin[g’']? jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|shrimp(?:s|ing)?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|jump rope|mountain climbers?|shadow ?boxing|jogging|sprints?|laps)\b`)},
 	{"breakfall", regexp.MustCompile(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:forwards?|backwards?|sideways)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
 	{"block", regexp.MustCompile(`\bsweep(?:ing)? blocks?$`)},

@@ -55,7 +55,9 @@ func (b *Book) pageLine(l *PageLine) {
 		l.Name, l.Moves, l.Said = capitalised(l.Moves), "", cmp.Or(l.Said, "knowledge")
 	}
 	if kindInWords(l.Name) != "partner_set" {
-		l.Moves = b.heightsInMoves(l.Moves)
+		if !slices.Contains(saidKinds, b.sparringKind(l)) { // Translate: age uke, gedan barai
+			l.Moves = b.heightsInMoves(l.Moves)
+		}
 	}
 	combination := lonelyName.MatchString(l.Name) || b.kindInName(l.Name) == "combination"
 	if (bare(l.Name) || letterAlone.MatchString(l.Name)) && l.Moves != "" && b.sparringKind(l) == "combination" { // 1: jab, cross
@@ -247,9 +249,8 @@ func (b *Book) movesNoted(l *PageLine) {
 		l.Moves = ""
 	}
 	moves := strings.TrimSuffix(l.Moves, ".")
-	if attack, _ := b.attackIn(strings.ReplaceAll(moves, ",", "")); l.Kind == "self_defence" && len(attack) == 1 && (b.isHeld(attack) || titled(strings.Fields(l.Name)) && !strings.Contains(moves, ",")) && !beginsStep.MatchString(moves) && !strings.ContainsAny(moves, "/.+") { // Storm over Reeds: right hook punch
-		l.note(l.Moves)
-		l.Moves = ""
+	if l.Kind == "self_defence" && !strings.ContainsAny(moves, "/.+") {
+		b.attackBehind(l, moves)
 	}
 	if m := bracketBehind.FindStringSubmatch(l.Moves); l.Kind == "partner_set" && m != nil && heightIn.MatchString(m[1]) { // Gohon kumite: jodan, chudan (5 steps)
 		l.note(m[2])
@@ -270,6 +271,28 @@ func (b *Book) movesNoted(l *PageLine) {
 	}
 	if l.Kind == "board_break" && l.Moves != "" && UsualKind(l.Name) == l.Kind { // Board break: side kick
 		l.Name, l.Moves = capitalised(strings.TrimSuffix(l.Moves, ".")), ""
+	}
+}
+
+// attackBehind takes what stands behind the colon of a defence for the attack where it is one, and asks where it may be: Storm over Reeds: right
+// hook punch.
+func (b *Book) attackBehind(l *PageLine, moves string) {
+	named, alone := titled(strings.Fields(l.Name)) && strings.Contains(l.Name, " "), !strings.Contains(moves, ",")
+	said := strings.ReplaceAll(moves, ",", "")
+	attack, _ := b.attackIn(said)
+	if attack == nil && named {
+		if attack = b.attackWithin(said); attack != nil && !b.isHeld(attack) {
+			attack = nil
+		}
+	}
+	switch {
+	case len(attack) == 1 && (named && alone || b.isHeld(attack) && !beginsStep.MatchString(moves)):
+		l.note(l.Moves)
+		l.Moves = ""
+	case named && !alone && attack == nil:
+		if several, _ := b.attackIn(moves); len(several) > 1 {
+			l.doubt(fmt.Sprintf("“%s” is read as what is done; where it is the attack, write it in brackets", moves))
+		}
 	}
 }
 

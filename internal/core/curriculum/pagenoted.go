@@ -164,6 +164,9 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
 		}
+		if words := strings.Fields(part); slices.Contains(basic, l.Kind) && len(words) > 1 && len(words) <= mostListed && alikeLast(l.Name, part) { // Outward handsword, inward handsword
+			named = true
+		}
 		told := amount || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || l.Kind == "form" && otherWay.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
 		if b.Named(part) == nil && (!saysOnlyHow(part) || named && twoBare.MatchString(part)) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
@@ -176,6 +179,12 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 	if bare > 1 && bare == len(parts) && len(strings.Fields(l.Name)) <= 2 {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where %s is one of several, write a line for each", l.Note, l.Name))
 	}
+}
+
+// alikeLast reports whether two names of several words end with the same one.
+func alikeLast(one, other string) bool {
+	a, b := strings.Fields(check.Key(one)), strings.Fields(check.Key(other))
+	return len(a) > 1 && len(b) > 1 && a[len(a)-1] == b[len(b)-1]
 }
 
 // stepsHow says how one moves in a stance.

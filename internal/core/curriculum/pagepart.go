@@ -25,6 +25,10 @@ func (b *Book) remark(l *PageLine, said string) {
 		l.note(said) // low, mid, high
 		return
 	}
+	if strings.Contains(said, ": ") && strings.Contains(said, ",") { // double kick: chudan, jodan
+		l.note(said)
+		return
+	}
 	several := 0
 	for _, part := range SplitParts(said) {
 		if b.levelSaid(l, check.Key(part)) != "" {
