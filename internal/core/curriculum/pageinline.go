@@ -78,14 +78,26 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{m[1], "Sparring (" + parts[1] + ")" + parts[2]}
 	case kind == "board_break" && boardsFirst.MatchString(said): // Breaking: one board, side kick
 		return []string{m[1], boardsFirst.ReplaceAllString(said, "$2, $1")}
-	case kind == "knowledge" && standardFirst.MatchString(said): // Written test: 80% or better
-		return []string{m[1], strings.TrimRight(m[1], " ") + ", once (" + said + ")"}
-	case kind == "knowledge" && writtenWork.MatchString(name) && !strings.Contains(said, ";") && len(sentencesOf(said)) == 1: // Essay: one page on patience
-		return []string{m[1], strings.TrimRight(m[1], " ") + ", once (" + strings.NewReplacer(" (", ", ", "(", "", ")", "").Replace(said) + ")"}
-	case kind == "knowledge" && strings.Contains(m[2], ";"):
-		return append([]string{m[1]}, strings.Split(m[2], ";")...)
+	case kind == "knowledge":
+		if out := knowledgeBehind(m[1], name, said, m[2]); out != nil {
+			return out
+		}
 	}
 	return append([]string{m[1]}, b.inlineList(name, said, kind)...)
+}
+
+// knowledgeBehind are the lines for what is written or told behind a heading, as said; nil where it is a list as others are.
+func knowledgeBehind(heading, name, said, typed string) []string {
+	one := strings.TrimRight(heading, " ")
+	switch {
+	case standardFirst.MatchString(said): // Written test: 80% or better
+		return []string{heading, one + ", once (" + said + ")"}
+	case writtenWork.MatchString(name) && !strings.Contains(said, ";") && len(sentencesOf(said)) == 1: // Essay: one page on patience
+		return []string{heading, one + ", once (" + strings.NewReplacer(" (", ", ", "(", "", ")", "").Replace(said) + ")"}
+	case strings.Contains(typed, ";"):
+		return append([]string{heading}, strings.Split(typed, ";")...)
+	}
+	return nil
 }
 
 // behindBracket does so where a bracket stands behind the heading: Kicks (pads or air): flying side kick, axe kick. nil where none does.

@@ -324,9 +324,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			for i := range out {
 				out[i] += ", " + part
 			}
-		case kind == "self_defence" && b.isAttack(part): // Defence against: headlock, full nelson
-			out = append(out, part)
-		case b.tells(part), kind == "form" && len(words) > 1 && titled(words) && unicode.IsUpper([]rune(part)[0]):
+		case b.tells(part), kind == "self_defence" && b.isAttack(part), kind == "form" && len(words) > 1 && titled(words) && unicode.IsUpper([]rune(part)[0]):
 			out = append(out, part)
 		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) && len(out) > 0 && kind != "lock" && kind != "throw" || heightSaid.MatchString(part) || anAmount.MatchString(part):
 			if len(out) == 0 {
