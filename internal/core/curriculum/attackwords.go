@@ -105,7 +105,7 @@ both: both hands, two hands, two hand, two handed, both arms
 lead: lead hand
 low: to groin
 mid: middle, to body, to stomach, to chest, at body, at ribs
-high: to head, to face, at head, at face, from above
+high: to head, to face, to neck, at neck, at head, at face, from above
 step-through: step through, stepping
 lunge: lunging
 ~: own, two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
@@ -447,7 +447,7 @@ func (b *Book) attackWithin(text string) []AttackElement {
 			if !is || besideAttack.MatchString(rest) || whichAttack.MatchString(rest) || b.namesAttack(rest) || slices.Contains(append(basic, "throw", "lock"), kindInWords(rest)) {
 				continue
 			}
-			if i > 0 && i+n == len(words) && n > 0 && !whereAttacked.MatchString(rest) || i+n < len(words) && n > 0 && (words[i+n] == "to" || words[i+n] == "into") { // arm drag to rear choke
+			if i > 0 && i+n == len(words) && n > 0 && !whereAttacked.MatchString(words[i-1]) && !whereAttacked.MatchString(rest) || i+n < len(words) && n > 0 && (words[i+n] == "to" || words[i+n] == "into") { // arm drag to rear choke
 				continue
 			}
 			return []AttackElement{x.AttackElement}

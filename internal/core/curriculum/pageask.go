@@ -26,7 +26,7 @@ var rolesNoted = regexp.MustCompile(`(?i)(?:^|[^\d\pL ] |\b(?:as|for|by|and|the|
 var firstPerson = regexp.MustCompile(`(?i)^i (?:know|do|am|have|listen|help|tidy|say|share|come|practi[sc]e|wear|tell|try|never|always)\b`)
 
 // alsoKicks are names of strikes that under Kicks are kicks.
-var alsoKicks = regexp.MustCompile(`(?i)\b(?:knees?|hooks?|cross)$`)
+var alsoKicks = regexp.MustCompile(`(?i)\b(?:knees?|hooks?|cross|knee strikes?)$`)
 
 // basic are the kinds whose techniques are called by their last word.
 var basic = []Kind{"strike", "kick", "block", "stance"}
@@ -144,7 +144,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 }
 
 // manyPeople begins what several people do.
-var manyPeople = regexp.MustCompile(`(?i)^(?:two|three|2|3) (?:people|persons|men|man|attackers|opponents|hands) \pL`)
+var manyPeople = regexp.MustCompile(`(?i)^(?:two|three|2|3) (?:(?:people|persons|men|man|attackers|opponents|hands) \pL|attackers$|opponents$)`)
 
 // askKind asks where what stands in a section reads like another kind.
 func (b *Book) askKind(l *PageLine, words []string) {

@@ -93,11 +93,12 @@ func (b *Book) numbersBehind(lines []string) []string {
 		seen[check.Key(m[2])]++
 		at = append(at, i)
 	}
-	if len(seen) < leastNumbers || len(seen) < len(at) {
-		return lines
-	}
+	all := len(seen) >= leastNumbers && len(seen) == len(at)
 	out := slices.Clone(lines)
 	for _, i := range at {
+		if m := numberBehind.FindStringSubmatch(lines[i]); !all && (figure(m[3])%5 != 0 || seen[check.Key(m[2])] > 1 || UsualKind(m[2]) != "" || strings.HasSuffix(m[2], " to")) { // front kick 10, but not block 2 or kick 5
+			continue
+		}
 		out[i] = numberBehind.ReplaceAllString(lines[i], "$1, $3")
 	}
 	return out

@@ -384,7 +384,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Slow = true
 	case key == "non-stop" || key == "non stop" || key == "nonstop":
 		l.NonStop = true
-	case key == "supported" || key == "support allowed":
+	case key == "supported" || key == "with support" || key == "support allowed":
 		l.Supported = true
 	case key == "by phases":
 		l.Phases = true

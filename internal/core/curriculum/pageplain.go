@@ -74,6 +74,9 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		if len(pieces) == 1 {
 			pieces = fromEach(pieces[0])
 		}
+		if each := b.sharedNoun(pieces[0]); len(pieces) == 1 && each != nil {
+			pieces = each
+		}
 		if each := boxesIn(written[i]); each != nil {
 			pieces = each
 		}
@@ -93,6 +96,24 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		}
 	}
 	return out, head
+}
+
+// nounOfAll are several of one kind with its word behind the last: low, middle and high block, 5 each.
+var nounOfAll = regexp.MustCompile(`^(\s*(?:[-–—*•] )?)([\pL-]+(?:, [\pL-]+)+,? (?:and|&) [\pL-]+) (\pL+)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
+
+// sharedNoun are the lines that such a line stands for; nil where it is none.
+func (b *Book) sharedNoun(line string) (out []string) {
+	m := nounOfAll.FindStringSubmatch(line)
+	if m == nil || b.Named(strings.TrimSpace(line)) != nil || !slices.Contains([]Kind{"kick", "block", "stance"}, b.kindInName(m[3])) {
+		return nil
+	}
+	for _, name := range strings.FieldsFunc(andWord.ReplaceAllString(m[2], ","), func(r rune) bool { return r == ',' }) {
+		if name = strings.TrimSpace(name); !shortName.MatchString(name) || b.kindInName(name) != "" {
+			return nil
+		}
+		out = append(out, m[1]+capitalised(name)+" "+strings.TrimSuffix(m[3], "s")+m[4])
+	}
+	return out
 }
 
 // seriesRange are numbers of a series behind its name, with blanks around the dash or behind a colon: Grab art 1 - 5, Wrist grabs: 1 to 4.
