@@ -82,7 +82,7 @@ var seriesWord = regexp.MustCompile(`(?i) (?:x|no|nr|number|part|level|set|form|
 const leastNumbers = 3
 
 // numbersBehind puts a comma before the number behind a name, where several different ones have one: Skip side kick 5, Downward kick 5.
-// A series has the same name with other numbers.
+// A series has the same name with other numbers. A single one counts where all such numbers are round.
 func (b *Book) numbersBehind(lines []string) []string {
 	seen, at := map[string]int{}, []int{}
 	for i, line := range lines {
@@ -94,9 +94,12 @@ func (b *Book) numbersBehind(lines []string) []string {
 		at = append(at, i)
 	}
 	all := len(seen) >= leastNumbers && len(seen) == len(at)
+	if !all && slices.ContainsFunc(at, func(i int) bool { return figure(numberBehind.FindStringSubmatch(lines[i])[3])%5 != 0 }) {
+		return lines
+	}
 	out := slices.Clone(lines)
 	for _, i := range at {
-		if m := numberBehind.FindStringSubmatch(lines[i]); !all && (figure(m[3])%5 != 0 || seen[check.Key(m[2])] > 1 || UsualKind(m[2]) != "" || strings.HasSuffix(m[2], " to")) { // front kick 10, but not block 2 or kick 5
+		if m := numberBehind.FindStringSubmatch(lines[i]); !all && (seen[check.Key(m[2])] > 1 || UsualKind(m[2]) != "" || strings.HasSuffix(m[2], " to")) { // front kick 10, but not kick 5
 			continue
 		}
 		out[i] = numberBehind.ReplaceAllString(lines[i], "$1, $3")

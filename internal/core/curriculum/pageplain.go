@@ -72,10 +72,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 			pieces = []string{line}
 		}
 		if len(pieces) == 1 {
-			pieces = fromEach(pieces[0])
-		}
-		if each := b.sharedNoun(pieces[0]); len(pieces) == 1 && each != nil {
-			pieces = each
+			pieces = b.eachOf(pieces[0])
 		}
 		if each := boxesIn(written[i]); each != nil {
 			pieces = each
@@ -100,6 +97,14 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 
 // nounOfAll are several of one kind with its word behind the last: low, middle and high block, 5 each.
 var nounOfAll = regexp.MustCompile(`^(\s*(?:[-–—*•] )?)([\pL-]+(?:, [\pL-]+)+,? (?:and|&) [\pL-]+) (\pL+)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
+
+// eachOf are the lines for each of several that one names in one of the ways that need no heading; the line itself where it does not.
+func (b *Book) eachOf(line string) []string {
+	if each := b.sharedNoun(line); each != nil {
+		return each
+	}
+	return fromEach(line)
+}
 
 // sharedNoun are the lines that such a line stands for; nil where it is none.
 func (b *Book) sharedNoun(line string) (out []string) {
