@@ -1,0 +1,247 @@
+package curriculum
+
+import (
+	"regexp"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+)
+
+// What a technique answers, read from its name, a remark or the attacker’s part.
+
+// AttackOf is the attack that a self-defence technique or partner set is named or remarked for: Escape from headlock, Falling Bell (front
+// choke). A punch or a kick counts only where it is said to be the attack, in brackets or behind against: it may be the answer. Of several
+// that are named none is taken. More is the remark it was read from where that holds more than the attack.
+func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest string) {
+	parts := strings.Split(note, ", ")
+	name = placeBehind.ReplaceAllString(name, "")
+	names := []string{name}
+	if before := namedFor.FindString(name); before != "" { // Closed Door from a push
+		names = append(names, "against "+name[len(before):])
+	}
+	for _, name := range names { // Hair pull (rear)
+		if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && (saysAgainst.MatchString(name) || b.isHeld(whole) && !ownChoke.MatchString(name)) {
+			if more {
+				return whole, note
+			}
+			return whole, ""
+		}
+	}
+	for _, name := range names {
+		if whole, rest := b.attackWithOne(name, parts); whole != nil {
+			return whole, rest
+		}
+		if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out) && !ownChoke.MatchString(name)) {
+			return out, note
+		}
+	}
+	plainName := titled(strings.Fields(name)) && strings.Contains(name, " ") && b.kindInName(name) == "" // Dancing Flame - right front kick
+	said := func(part string, x []AttackElement) bool {                                                  // a punch may be the answer
+		return plainName && part == note && !strings.Contains(typed, ", "+part) || b.isHeld(x) || saysAgainst.MatchString(part) || attackerDoes.MatchString(part) || strings.Contains(typed, "("+part)
+	}
+	x, more := b.attackIn(strings.Join(parts, " "))
+	if x == nil && sideAgain.MatchString(strings.ToLower(note)) { // Left hook, right hook
+		x, more = b.attackIn(note)
+	}
+	if x != nil && said(note, x) {
+		if more {
+			return x, note
+		}
+		return x, ""
+	}
+	out = nil
+	at := -1
+	for i, part := range parts {
+		x, more := b.attackIn(part)
+		if x != nil && out != nil || x != nil && !said(part, x) {
+			return nil, note
+		}
+		if x == nil {
+			continue
+		}
+		if out = x; !more {
+			at = i
+		}
+	}
+	if at >= 0 {
+		note = strings.Join(slices.Delete(parts, at, at+1), ", ")
+	}
+	if out == nil {
+		out = b.attackBeside(name, note, typed, plainName)
+	}
+	return out, note
+}
+
+// besideAttack are words beside an attack with which it may be the answer, or part of a drill: arm drag to rear choke.
+var besideAttack = regexp.MustCompile(`(?i)\b(?:to|into|or|and|then|apply|drills?|art|arts|flow|set|series|your|own|counter|break|grip|fight|safely|rules?|game|tag|two|double)\b`)
+
+// attackBeside is the attack of a name or a remark of which other words say more than an attack holds: opposite wrist grab, against choke on
+// the wall. What may be an answer counts only behind against or in brackets; named says that the name is one that tells nothing.
+func (b *Book) attackBeside(name, note, typed string, named bool) []AttackElement {
+	if against := saysAgainst.MatchString(name); against {
+		said := saysAgainst.ReplaceAllString(strings.TrimSpace(saysAgainst.ReplaceAllString(name, "")), "") // Defence against
+		if x := b.attackWithin(leadsTo.ReplaceAllString(strings.TrimSpace(said), "")); x != nil {
+			return x
+		}
+	}
+	if m := namedFor.FindString(name); m != "" {
+		if x := b.attackWithin(name[len(m):]); x != nil && (!strings.HasSuffix(m, " from ") || b.isHeld(x)) {
+			return x
+		}
+	}
+	if x := b.attackWithin(name); x != nil && b.isHeld(x) && !ownChoke.MatchString(name) {
+		return x
+	}
+	if x := b.attackWithin(note); x != nil && (strings.Contains(typed, "("+note) || named && !strings.Contains(typed, ", "+note) && b.isHeld(x)) {
+		return x
+	}
+	return nil
+}
+
+// attackWithin is an attack in a few words of which some one after the other say more than it holds, as short a run of them as can be, and
+// nothing of another attack, of an answer, of a side or where it comes from; nil where there is none.
+func (b *Book) attackWithin(text string) []AttackElement {
+	words := strings.Fields(attackNoise.ReplaceAllString(strings.ReplaceAll(check.Key(text), "-", " "), " "))
+	for n := range min(len(words), mostListed) {
+		for i := 0; i+n <= len(words); i++ {
+			rest := strings.Join(words[i:i+n], " ")
+			x, is := b.attackPart(slices.Concat(words[:i], words[i+n:]))
+			if !is || besideAttack.MatchString(rest) || whichAttack.MatchString(rest) || b.namesAttack(rest) || slices.Contains(append(basic, "throw", "lock"), kindInWords(rest)) {
+				continue
+			}
+			if i > 0 && i+n == len(words) && n > 0 && !whereAttacked.MatchString(words[i-1]) && !whereAttacked.MatchString(rest) || i+n < len(words) && n > 0 && (words[i+n] == "to" || words[i+n] == "into") { // arm drag to rear choke
+				continue
+			}
+			return []AttackElement{x.AttackElement}
+		}
+	}
+	return nil
+}
+
+// whichAttack are words that say which of its kind an attack is.
+var whichAttack = regexp.MustCompile(`\b(?:left|right|rear|front|behind|back|sides?|low|high|overhead|both|lead|flank)\b`)
+
+// leadsTo begins what is answered.
+var leadsTo = regexp.MustCompile(`(?i)^(?:to|from|of|against|an?|the) `)
+
+// whereAttacked begins where or how somebody is attacked.
+var whereAttacked = regexp.MustCompile(`^(?:on|in|at|from|while|when|against|with|by|under|over|behind|\pL+ing)\b`)
+
+// namesAttack reports whether a few words hold an attack.
+func (b *Book) namesAttack(text string) bool {
+	words := strings.Fields(text)
+	for i := range words {
+		for j := i + 1; j <= len(words); j++ {
+			if x := attackPhrases()[strings.Join(words[i:j], " ")]; x.Kind != "" {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// ownChoke is a hold by a name that it has where one's own is shown.
+var ownChoke = regexp.MustCompile(`(?i)^(?:standing |arm[ -]in |high[ -]elbow )?guillotine(?: choke)?$`)
+
+// attackWithOne is the attack that a name says together with one of several remarks, and the others of them: Knife defence, overhead,
+// rubber knife. nil where the name says one alone, and where more than one of them would.
+func (b *Book) attackWithOne(name string, parts []string) (out []AttackElement, rest string) {
+	if alone, _ := b.attackIn(name); alone != nil || len(parts) < 2 {
+		return nil, ""
+	}
+	for i, part := range parts {
+		whole, more := b.attackIn(name + " " + part)
+		switch {
+		case whole == nil:
+			continue
+		case out != nil || more || !saysAgainst.MatchString(name) && !b.isHeld(whole):
+			return nil, ""
+		}
+		out, rest = whole, strings.Join(slices.Delete(slices.Clone(parts), i, i+1), ", ")
+	}
+	return out, rest
+}
+
+// placeBehind is the number of a technique among those against one attack: Wrist grab 1.
+var placeBehind = regexp.MustCompile(` #?\d{1,2}$`)
+
+// defendsFirst begins what is done about an attack.
+var defendsFirst = regexp.MustCompile(`(?i)^(?:and )?(?:step|slip|block|parry|duck|cover|catch|check|jam|lean|deflect|evade|move|turn|side ?step|bob|weave|redirect|(?:inward|outward|rising|high|low|inside|outside|downward|upward) (?:block|parry))\b`)
+
+// isAttack reports whether a few words are an attack that is no answer.
+func (b *Book) isAttack(text string) bool {
+	x, _ := b.attackIn(text)
+	return x != nil && b.isHeld(x)
+}
+
+// isHeld reports whether no part of an attack could be an answer: a hold, a choke, a weapon, a push.
+func (b *Book) isHeld(attack []AttackElement) bool {
+	return !slices.ContainsFunc(attack, func(a AttackElement) bool {
+		return !slices.Contains([]AttackKind{"push", "two-hand push", "slap"}, a.Kind) && slices.Contains([]Nature{"strike", "kick"}, b.Program.NatureOf(a.Kind))
+	})
+}
+
+// answersAttack are the kinds that answer an attack.
+var answersAttack = []Kind{"self_defence", "partner_set"}
+
+// attacksOn reads what the techniques of lines answer out of their names, remarks or the attacker's part. Where a name comes again with
+// another attack it stays a remark: a technique answers one.
+func (b *Book) attacksOn(lines []PageLine) {
+	told := map[string][]AttackElement{}
+	for i := range lines {
+		l := &lines[i]
+		if l.Aside != "" || l.Problem != "" || !slices.Contains(answersAttack, l.Kind) {
+			continue
+		}
+		key := check.Key(l.Name)
+		before, again := told[key]
+		if t := b.Technique(l.TechniqueID); t != nil && len(t.Attack) > 0 {
+			before, again = t.Attack, true
+		}
+		attack, note := b.AttackOf(l.Name, l.Note, l.Text)
+		if attack == nil && l.Kind == "self_defence" && l.Moves != "" { // Left jab: slip outside, hook to the body
+			x, _ := b.attackIn(placeBehind.ReplaceAllString(l.Name, ""))
+			if sided := !slices.ContainsFunc(x, func(a AttackElement) bool { return a.Side == "" }); x != nil && (sided || defendsFirst.MatchString(l.Moves) && strings.Contains(l.Moves, ",")) {
+				attack = x
+			}
+		}
+		if attack == nil && l.Attacks != "" {
+			attack, _ = b.attackIn(l.Attacks)
+		}
+		if again && !slices.Equal(before, attack) {
+			continue
+		}
+		told[key] = attack
+		l.Attack, l.Note = attack, note
+	}
+}
+
+// NamedAttack is a technique that states no attack, with the one that its name, a remark or the attacker's part says.
+type NamedAttack struct {
+	*Technique
+	Said []AttackElement
+}
+
+// AttacksNamed are the techniques that say what they answer only in words, which coverage does not see until it is stated.
+func (b *Book) AttacksNamed() (out []NamedAttack) {
+	for i := range b.Techniques {
+		t := &b.Techniques[i]
+		if len(t.Attack) > 0 || !slices.Contains(answersAttack, t.Kind) {
+			continue
+		}
+		said, _ := b.AttackOf(t.Name, "", "")
+		for _, n := range b.byTechnique[t.ID] {
+			if note := b.Requirements[n].Note; said == nil && note != "" {
+				said, _ = b.AttackOf("", note, "("+note)
+			}
+		}
+		if said == nil && t.AttackMoves != "" {
+			said, _ = b.attackIn(t.AttackMoves)
+		}
+		if said != nil {
+			out = append(out, NamedAttack{t, said})
+		}
+	}
+	return out
+}
