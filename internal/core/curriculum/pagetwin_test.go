@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/golden"
 )
 
 // TestWhatIsListedTwiceIsShownTwice: lines that name the same and differ in a remark stay apart, by a name or by being shown again; one side each
@@ -58,6 +59,7 @@ func TestWhatIsListedTwiceIsShownTwice(t *testing.T) {
 
 // TestEveryRemarkIsOnTheSheet: what a page of the corpus says of a line is looked for on the sheet, whatever else names the same.
 func TestEveryRemarkIsOnTheSheet(t *testing.T) {
+	golden.Alone(t)
 	lines := 0
 	corpus(t, func(name string, b *Book, page []string) {
 		read := slices.DeleteFunc(asRead(b, page), func(l PageLine) bool { return l.Problem != "" || l.Aside != "" || l.Waits || l.From != "" })

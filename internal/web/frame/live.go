@@ -222,6 +222,7 @@ func (l line) write(text string) error {
 // turns it out, nil sends nothing. Between two sends there are at least pause.
 // It is one loop over all that may happen while the page is open, so it is longer than a screen.
 func (fr *Frame) Stream(w http.ResponseWriter, r *http.Request, topics []string, first func() (any, error), turn func([]byte) (any, error), pause time.Duration) {
+	access := fr.accessNow() // before the page hears anything: what changes from then on is looked at
 	release, ok := fr.Hub.hold(fr.holders(r))
 	if !ok {
 		http.Error(w, "Too many pages are open on this device or by this person; close some and load this one again.", http.StatusTooManyRequests)
@@ -253,7 +254,6 @@ func (fr *Frame) Stream(w http.ResponseWriter, r *http.Request, topics []string,
 	beat, look := time.NewTicker(heartbeat), time.NewTicker(lookAgain)
 	defer beat.Stop()
 	defer look.Stop()
-	access := fr.accessNow()
 	over := func() bool {
 		may, err := fr.stillMay(r)
 		if err != nil { // trouble with the file sends nobody home
