@@ -1,6 +1,8 @@
 package curriculum
 
 import (
+	"cmp"
+	"fmt"
 	"regexp"
 	"slices"
 	"strings"
@@ -32,13 +34,15 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 		if whole, rest := b.attackWithOne(name, parts); whole != nil {
 			return whole, rest
 		}
-		if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || b.isHeld(out) && !ownChoke.MatchString(name)) {
+		if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || attackerDoes.MatchString(name) || b.isHeld(out) && !ownChoke.MatchString(name)) {
 			return out, note
 		}
 	}
-	plainName := titled(strings.Fields(name)) && strings.Contains(name, " ") && b.kindInName(name) == "" // Dancing Flame - right front kick
-	said := func(part string, x []AttackElement) bool {                                                  // a punch may be the answer
-		return plainName && part == note && !strings.Contains(typed, ", "+part) || b.isHeld(x) || saysAgainst.MatchString(part) || attackerDoes.MatchString(part) || strings.Contains(typed, "("+part)
+	plainName := titled(strings.Fields(name)) && strings.Contains(name, " ") && !slices.Contains(basic, b.kindInName(name)) // Dancing Flame - right front kick
+	said := func(part string, x []AttackElement) bool {                                                                     // a punch may be the answer
+		dashed := plainName && strings.HasPrefix(note, part) && !strings.Contains(typed, ", "+part)
+		bracketed := strings.Contains(typed, "("+part) || strings.Contains(typed, "("+note)
+		return dashed || bracketed || b.isHeld(x) || saysAgainst.MatchString(part) || attackerDoes.MatchString(part) || strings.HasPrefix(part, "from ")
 	}
 	x, more := b.attackIn(strings.Join(parts, " "))
 	if x == nil && sideAgain.MatchString(strings.ToLower(note)) { // Left hook, right hook
@@ -96,6 +100,9 @@ func (b *Book) attackBeside(name, note, typed string, named bool) []AttackElemen
 	if x := b.attackWithin(note); x != nil && (strings.Contains(typed, "("+note) || named && !strings.Contains(typed, ", "+note) && b.isHeld(x)) {
 		return x
 	}
+	if x := b.attackWithin(name + " " + strings.ReplaceAll(note, ",", "")); note != "" && b.namesAttack(check.Key(name)) && x != nil && b.isHeld(x) && !ownChoke.MatchString(name) { // Seated choke (on a chair), from behind
+		return x
+	}
 	return nil
 }
 
@@ -133,7 +140,8 @@ func (b *Book) namesAttack(text string) bool {
 	words := strings.Fields(text)
 	for i := range words {
 		for j := i + 1; j <= len(words); j++ {
-			if x := attackPhrases()[strings.Join(words[i:j], " ")]; x.Kind != "" {
+			phrase := strings.Join(words[i:j], " ")
+			if x := cmp.Or(attackPhrases()[phrase], attackPhrases()[strings.TrimSuffix(phrase, "s")]); x.Kind != "" {
 				return true
 			}
 		}
@@ -182,6 +190,9 @@ func (b *Book) isHeld(attack []AttackElement) bool {
 	})
 }
 
+// noteAndMoves is a remark that goes on with what is done about it.
+var noteAndMoves = regexp.MustCompile(`^([^.]+)\. (\p{Lu}.*\.)$`)
+
 // answersAttack are the kinds that answer an attack.
 var answersAttack = []Kind{"self_defence", "partner_set"}
 
@@ -195,11 +206,20 @@ func (b *Book) attacksOn(lines []PageLine) {
 			continue
 		}
 		key := check.Key(l.Name)
+		if len(l.Attack) > 0 { // before names were told apart
+			told[key] = l.Attack
+			continue
+		}
 		before, again := told[key]
 		if t := b.Technique(l.TechniqueID); t != nil && len(t.Attack) > 0 {
 			before, again = t.Attack, true
 		}
 		attack, note := b.AttackOf(l.Name, l.Note, l.Text)
+		if m := noteAndMoves.FindStringSubmatch(l.Note); attack == nil && m != nil && l.Kind == "self_defence" && l.Moves == "" { // Hidden Spur - rear bear hug. Stomp, turn.
+			if attack, note = b.AttackOf(l.Name, m[1], l.Text); attack != nil {
+				l.Moves = check.Tidy(m[2])
+			}
+		}
 		if attack == nil && l.Kind == "self_defence" && l.Moves != "" { // Left jab: slip outside, hook to the body
 			x, _ := b.attackIn(placeBehind.ReplaceAllString(l.Name, ""))
 			if sided := !slices.ContainsFunc(x, func(a AttackElement) bool { return a.Side == "" }); x != nil && (sided || defendsFirst.MatchString(l.Moves) && strings.Contains(l.Moves, ",")) {
@@ -216,6 +236,22 @@ func (b *Book) attacksOn(lines []PageLine) {
 		l.Attack, l.Note = attack, note
 	}
 }
+
+// askAttack asks where a new defence speaks of an attack and none was made out of it.
+func (b *Book) askAttack(lines []PageLine) {
+	for i := range lines {
+		l := &lines[i]
+		if l.Kind != "self_defence" || !l.New || len(l.Attack) > 0 || l.Aside != "" || l.Problem != "" || l.Asked || l.Waits || len(l.Doubts) > 0 || ownChoke.MatchString(l.Name) || ofMany.MatchString(l.Name+" "+l.Note) {
+			continue
+		}
+		if said := l.Name + " " + l.Note; b.namesAttack(attackNoise.ReplaceAllString(attackTold(attackKey(said)), "")) {
+			l.doubt(fmt.Sprintf("%s speaks of an attack and is read without one; write a line for each, or the attack in brackets behind a name, for example (rear choke)", l.Name))
+		}
+	}
+}
+
+// ofMany is an attack by several, or of several kinds.
+var ofMany = regexp.MustCompile(`(?i)\b(?:attackers|people|persons|opponents|partners|any|several|various|different|games?|drills?)\b`)
 
 // NamedAttack is a technique that states no attack, with the one that its name, a remark or the attacker's part says.
 type NamedAttack struct {

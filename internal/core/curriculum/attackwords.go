@@ -8,7 +8,6 @@ import (
 	"strings"
 	"sync"
 
-	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
 )
 
@@ -29,7 +28,7 @@ straight punch, mid: body punch, stomach punch, belly punch, chest punch
 lead straight punch: jab
 rear straight punch: cross, reverse punch
 lunge punch: stepping punch, step through punch, step thru punch, step punch
-hook: hook punch, round punch, roundhouse punch, haymaker, swinging punch, swing, wild swing, wide swing
+hook: hook punch, round punch, wild hook, wild punch, wild swinging punch, swinging hook, roundhouse punch, haymaker, swinging punch, swing, wild swing, wide swing
 ~hook: overhand punch, overhand
 uppercut: upper cut, uppercut punch
 back fist: backfist, backfist strike, back fist strike
@@ -43,6 +42,7 @@ chop: knife hand, knife hand strike, karate chop
 ~arm grab: elbow grab, elbow hold, two hands on one arm, two hand arm grab, two handed arm grab, double arm grab
 arm grab: arm hold, arm grabbed, forearm grab, upper arm grab, bicep grab, biceps grab
 sleeve grab: sleeve hold, sleeve grabbed
+~sleeve grab: two hand sleeves grab
 belt grab: belt hold
 leg grab: ankle grab, leg hold, ankle hold
 full nelson: nelson
@@ -55,13 +55,13 @@ knee, low: knee to groin, groin knee
 push: one hand push, one handed push, single push, shove, shoved, pushed, chest push, push to chest
 both push: double push, double shove, two hand push, double hand push, two handed push, two hand shove
 wrist grab: wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
-~wrist grab: hand grab, hand grabs, hand grabbed, opposite wrist grab, opposite hand grab, cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
-two-hand wrist grab: double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
+~wrist grab: wrist grab cross, wrist cross grab, cross grip, hand grab, hand grabs, hand grabbed, opposite wrist grab, opposite hand grab, cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
+two-hand wrist grab: two hand wrists grab, double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
 ~two-hand wrist grab: wrist grabbed both hands, wrist held both hands, two hands on one wrist, two on one wrist grab, two on one grab
 shoulder grab: hand on shoulder, shoulder hold, single shoulder grab
-two-hand shoulder grab: double shoulder grab, both shoulders grabbed, two handed shoulder grab
+two-hand shoulder grab: two hand shoulders grab, double shoulder grab, both shoulders grabbed, two handed shoulder grab
 lapel grab: lapel, single lapel, one lapel, hand on lapel, lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, coat grab, clothing grab, hoodie grab, single lapel grab, one hand lapel grab
-two-hand lapel grab: double lapel, two lapels, double lapel grab, double lapel hold, two handed lapel grab, double collar grab, both lapels, both lapels grabbed, two hand shirt grab, two hand collar grab, double shirt grab
+two-hand lapel grab: two hand lapels grab, double lapel, two lapels, double lapel grab, double lapel hold, two handed lapel grab, double collar grab, both lapels, both lapels grabbed, two hand shirt grab, two hand collar grab, double shirt grab
 front choke: front strangle, front strangle hold, throat grab, two hand front choke, front two hand choke, two handed front choke, choke from front, strangle from front, frontal choke
 ~front choke: choke against wall, choke on wall
 rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rear two hand choke, rear arm choke, rear forearm choke, choke from behind, choke from rear, strangle from behind
@@ -89,7 +89,7 @@ stick, high: overhead stick, stick overhead, overhand stick
 knife overhead: overhead knife, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
 ~knife thrust, rear: knife from behind, knife from rear
 ~knife thrust: knife threat, knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
-knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, thrust with knife, stab with knife, lunging knife thrust
+knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, knife straight thrust, knife straight stab, thrust with knife, stab with knife, lunging knife thrust
 knife slash: slash with knife, knife slashes, slashing knife, slashing knife attack
 ~ground mounted: side control, side mount
 ground mounted: mount, in mount, in mount position, mounted attacker, attacker mounted, mounted, full mount, attacker on top, attacker sitting on you
@@ -104,13 +104,13 @@ right: right hand, on right, right side, from right side, right leg, right arm
 both: both hands, two hands, two hand, two handed, both arms
 lead: lead hand
 low: to groin
-mid: middle, to body, to stomach, to chest, at body, at ribs
-high: to head, to face, to neck, at neck, at head, at face, from above
+mid: middle, in chest, to chest, to belly, in stomach, in belly, to body, to stomach, to chest, at body, at ribs
+high: to throat, at throat, to head, to face, to neck, at neck, at head, at face, from above
 step-through: step through, stepping
 lunge: lunging
 ~: own, two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
-~: over arm, under arm, pinning arms, standing, from standing, against wall, cross hand, same side
-: attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, getting, answer, response, self, your, out, get, break, free, being, grabbed, when, you, are, disarm, disarms, disarming
+~: wild, one hand, one handed, one arm, over arm, under arm, pinning arms, seated, sitting, kneeling, standing, from standing, against wall, cross hand, same side
+: attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, getting, answer, response, self, your, out, get, cover, parry, slip, holdbreak, free, being, grabbed, when, you, are, disarm, disarms, disarming
 `
 
 // bareChoke is a choke of which nothing says yet from where.
@@ -163,54 +163,28 @@ var (
 	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then |,? followed by | \+ |\+|→| / )\s*`)
 	attackAnd   = regexp.MustCompile(`^(.+?),? (?:and|with|&) (.+)$`)
 	attackNoise = regexp.MustCompile(`(?i)\b(?:an?|the|his|her|their|one’s)\b|[.!]`)
-	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get(?:ting)? out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter)$`)
+	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get(?:ting)? out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter|cover|parry|slip)$`)
 	namedFor    = regexp.MustCompile(`(?i)^.*? (?:against|vs\.?|versus|from) `)
 )
 
-// attackVerbs are what an attacker does, as the attack it is.
-var attackVerbs = []struct {
-	verb *regexp.Regexp
-	noun string
-}{
-	{regexp.MustCompile(`^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone) (?:has you in |throws |gives |does |attacks with |attempts |swings |comes with )?(?:an? )?`), ""},
-	{regexp.MustCompile(`\b(?:grabs?|holds?|seizes?) (?:you by )?(?:your |my |the |both )?(?:left |right )?(wrist|hand|lapel|shoulder|hair|collar|sleeve|arm)\b`), "$1 grab"},
-	{regexp.MustCompile(`\b(push|punch|slap)es(?: you)?\b`), "$1"}, {regexp.MustCompile(`\b(choke|hug|tackle)s(?: you)?\b`), "$1"}, {regexp.MustCompile(`\bbear hugs(?: you)?\b`), "bear hug"},
-	{regexp.MustCompile(`\bgrabs? (?:to|of|on|at) (?:the |your |one )?(wrist|lapel|shoulder|hair|collar|sleeve|arm|belt|shirt|throat)\b`), "$1 grab"}, {regexp.MustCompile(`\b(?:left|right) wrist (grabbed|held|seized)\b`), "own wrist $1"},
-	{regexp.MustCompile(`\bfrom (?:the |your )?(?:left|right)$`), "from one side"}, {regexp.MustCompile(`\bwith both hands\b`), "both hands"},
-	{regexp.MustCompile(`\br[. ] ?(\pL)`), "right $1"}, {regexp.MustCompile(`\bl[. ] ?(\pL)`), "left $1"},
+// attackIn reads an attack as people write it, with or without the commas in it: hair pull, rear.
+func (b *Book) attackIn(text string) (out []AttackElement, more bool) {
+	if out, more = b.attackBetween(text); out == nil && strings.Contains(text, ", ") {
+		return b.attackBetween(strings.ReplaceAll(text, ", ", " "))
+	}
+	return out, more
 }
 
-// defenceWithin stands between an attack and more of it: knife defence overhead.
-var defenceWithin = regexp.MustCompile(`\b(knife|gun|stick|club) defences?,? `)
-
-// sideAgain begins the next attack behind a comma: left hook, right hook.
-var sideAgain = regexp.MustCompile(`, (left|right) `)
-
-// sideKick is a side kick of one leg, which is no kick of one side.
-var sideKick = regexp.MustCompile(`\b(left|right) side kick\b`)
-
-// limbWithin is a leg between a kick and what it is: front right kick.
-var limbWithin = regexp.MustCompile(`\b(front|side|round|back|push) (left|right) kick\b`)
-
-// inWordsHand is how many hands in figures: 2-hand push.
-var inWordsHand = regexp.MustCompile(`\b[12][- ]hand`)
-
-// attackIn reads an attack as people write it, its parts in order, where every word of the text belongs to it; nil where one
+// attackBetween reads an attack as people write it, its parts in order, where every word of the text belongs to it; nil where one
 // does not, and where no kind of attack is named. More says that the words hold more than the elements do.
-func (b *Book) attackIn(text string) (out []AttackElement, more bool) {
-	text = strings.ReplaceAll(check.Key(text), "defense", "defence")
-	text = inWordsHand.ReplaceAllStringFunc(text, func(s string) string { return map[byte]string{'1': "one", '2': "two"}[s[0]] + s[1:] })
+func (b *Book) attackBetween(text string) (out []AttackElement, more bool) {
+	text = attackKey(text)
 	if again := sideAgain.ReplaceAllString(text, " then $1 "); again != text {
 		if out, more = b.attackIn(again); out != nil {
 			return out, more
 		}
 	}
-	text = sideKick.ReplaceAllString(text, "$1 sidekick")
-	text = limbWithin.ReplaceAllString(text, "$2 $1 kick")
-	text = defenceWithin.ReplaceAllString(text, "$1 ")
-	for _, x := range attackVerbs {
-		text = x.verb.ReplaceAllString(text, x.noun)
-	}
+	text = attackTold(text)
 	for _, part := range attackThen.Split(text, -1) {
 		x, is := b.attackPart(strings.Fields(attackNoise.ReplaceAllString(strings.ReplaceAll(part, "-", " "), " ")))
 		if m := attackAnd.FindStringSubmatch(part); !is && m != nil { // lapel grab and punch
@@ -294,6 +268,8 @@ func (b *Book) attackPart(words []string) (a attackSaid, is bool) {
 			if at := slices.IndexFunc(own, func(o AttackKind) bool { return strings.ReplaceAll(string(o), "-", " ") == phrase }); at >= 0 {
 				n, x.Kind = k, own[at]
 			} else if said, known := phrases[phrase]; known {
+				n, x = k, said
+			} else if said := phrases[strings.TrimSuffix(phrase, "s")]; said.Kind != "" && k > 1 { // wrist grabs
 				n, x = k, said
 			}
 		}

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/notation"
 	"velvetladder/internal/golden"
 )
 
@@ -21,8 +22,8 @@ func TestAttacksInWords(t *testing.T) {
 		"right step-through punch to the face": "right lunge punch, high", "stepping right punch": "right straight punch, step-through", "rear punch": "rear straight punch",
 		"rear shoulder grab": "shoulder grab, rear", "overhead club": "club, high", "push, then punch": "push | straight punch", "jab + cross": "lead straight punch | rear straight punch",
 		"Escape from headlock": "headlock", "side headlock": "headlock, side", "a knife thrust to the stomach": "knife thrust, mid", "Front kick defense": "front kick", "two-hand push": "both push",
-		"both wrists held from behind": "two-hand wrist grab, rear", "left sleeve grab": "left sleeve grab", "rear kick": "back kick", "standing headlock": "headlock ~", "choke, from behind": "", "choke two hands from front": "front choke ~", "strangle from the rear": "rear choke", "choke": "", "two-hand choke front": "front choke ~", "choke rear": "rear choke", "vs R hook": "right hook", "choke from the side": "",
-		"": "", "cross": "", "knife": "", "slap": "", "the elbow lock": "", "left right hook": "", "push and punch": "push | straight punch", "lapel grab with a right punch": "lapel grab | right straight punch", "push and pull": "", "arm lock": "", "hammer lock": "arm lock", "half nelson": "full nelson ~", "groin kick": "front kick, low", "knife defence, overhead": "knife overhead", "gun to the back": "gun ~", "wrist lock": "", "hug, choke": "", "from behind": "", "front rear choke": "",
+		"both wrists held from behind": "two-hand wrist grab, rear", "left sleeve grab": "left sleeve grab", "rear kick": "back kick", "standing headlock": "headlock ~", "choke, from behind": "rear choke", "choke two hands from front": "front choke ~", "strangle from the rear": "rear choke", "choke": "", "two-hand choke front": "front choke ~", "choke rear": "rear choke", "vs R hook": "right hook", "choke from the side": "",
+		"": "", "cross": "", "knife": "", "slap": "", "the elbow lock": "", "left right hook": "left hook | right hook", "push and punch": "push | straight punch", "lapel grab with a right punch": "lapel grab | right straight punch", "push and pull": "", "arm lock": "", "hammer lock": "arm lock", "half nelson": "full nelson ~", "groin kick": "front kick, low", "knife defence, overhead": "knife overhead", "gun to the back": "gun ~", "wrist lock": "", "hug, choke": "", "from behind": "", "front rear choke": "",
 	} {
 		attack, more := b.attackIn(said)
 		var lines []string
@@ -202,4 +203,36 @@ func TestAttacksAsTheyAreSaid(t *testing.T) {
 		}
 	}
 	assert.Greater(t, lines, 2000)
+}
+
+// TestAttacksToldAsDeeds: what somebody does is the attack it is, whoever does it and however the line begins; where an attack is spoken of
+// and none made out, it is asked.
+func TestAttacksToldAsDeeds(t *testing.T) {
+	b := Open(Curriculum{Rungs: []Rung{{ID: "y", Name: "Yellow belt"}}, Sections: []Section{{ID: "d", Name: "Self-defence", Kind: "self_defence"}}})
+	who := []string{"Somebody", "The attacker", "Partner", "A drunk", "A bigger kid", "Someone", "Bully", "Get away when somebody", "What if he"}
+	for deed, want := range map[string]string{
+		"grabs your wrist": "wrist grab", "grabs both of your wrists": "two-hand wrist grab", "grabs your lapel with both hands": "two-hand lapel grab", "holds your arm": "arm grab", "grabs you by the hair": "hair grab", "pulls your hair": "hair grab",
+		"chokes you from behind": "rear choke", "chokes you from the front with both hands": "two-hand front choke", "pushes you with both hands": "two-hand push", "pushes you in the chest": "push", "slaps you": "slap", "hugs you from behind": "hug, from the rear",
+		"bear hugs you": "hug", "tackles you": "tackle", "throws a right hook": "right hook", "throws a wild right hook": "right hook", "takes hold of your sleeve": "sleeve grab", "seizes your collar from behind": "lapel grab, from the rear", "kicks you in the groin": "front kick",
+		"spits and pushes": "push", "grabs sleeve and punches": "sleeve grab, then straight punch", "shouts at you and grabs your shoulder": "shoulder grab", "pushes": "push", "swings a bat": "club", "has you in a headlock": "headlock",
+	} {
+		for _, w := range who {
+			line := w + " " + deed
+			if w == "A bigger kid" || w == "What if he" {
+				line = strings.Replace(line, "bigger", "big", 1)
+			}
+			read := b.ParsePage("Self-defence\n" + line)
+			l := read[len(read)-1]
+			assert.Equal(t, want, AttackWords(l.Attack), line)
+			l = b.ParsePage("Self-defence\nBroken Reed (" + line + ")")[0]
+			assert.Equal(t, want, AttackWords(l.Attack), "in brackets: %s", line)
+		}
+	}
+	for typed, asked := range map[string]bool{
+		"Iron Bar (left-hand choke)": true, "Escape from chokes (front, side, rear)": true, "Release from same side and opposite wrist grabs": true, "Thunder Step - right kick, right punch": true, "Choke from the side": true,
+		"Two attackers": false, "Guillotine": false, "Broken Reed": false, "Wrist grab": false, "Any grab": false, "Headlock game": false, "Falling Bell (fast)": false,
+	} {
+		read := b.ParsePage("Self-defence\n" + typed)
+		assert.Equal(t, asked, slices.ContainsFunc(read[len(read)-1].Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "speaks of an attack") }), typed)
+	}
 }

@@ -111,6 +111,8 @@ func (b *Book) readPage(text string) *pageReader {
 	b.pageMoves(r.out, r.fresh)
 	b.attacksOn(r.out)
 	twins(r.out)
+	b.attacksOn(r.out) // by names of their own
+	b.askAttack(r.out)
 	for i := range r.out {
 		r.out[i].takesNote()
 	}

@@ -105,9 +105,6 @@ func (b *Book) howInName(l *PageLine) {
 	}
 }
 
-// attackerDoes begins what the attacker does.
-var attackerDoes = regexp.MustCompile(`(?i)^(?:the |an? |your |his |her )?(?:attacker|partner|opponent|somebody|someone) \pL`)
-
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
 var bothOnly = regexp.MustCompile(`(?i)^(?:on )?(?:both(?: (?:sides|arms|legs|hands|feet))?|each (?:side|arm|leg|hand|foot))\.?$`)
 

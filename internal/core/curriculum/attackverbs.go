@@ -1,0 +1,79 @@
+package curriculum
+
+import (
+	"regexp"
+	"strings"
+
+	"velvetladder/internal/core/check"
+)
+
+// An attack told as what somebody does, put as the attack it is: drunk pushes you with both hands, when someone holds my wrist.
+
+// attackOn are parts of the body and of what is worn that are taken hold of.
+const attackOn = `(wrists?|hands?|lapels?|shoulders?|hair|collar|sleeves?|arms?|belt|shirt|jacket|throat|neck|legs?|ankle|ponytail)`
+
+// whoAttacks is somebody who does so, and attacks what is done, without its ending.
+const (
+	whoAttacks = `(?:an? |the )?(?:drunk|drunken|angry|big|other|stranger|man|woman|person|bully|robber|mugger|friend|classmate|child|kid|boy|girl|uke|he|she|they|assailant|aggressor|driver|passenger|fan)(?: (?:drunk|stranger|man|woman|person|bully|child|kid|boy|girl|fan))?`
+	attacks    = `grab|hold|seiz|tak|catch|chok|strangl|push|shov|punch|kick|hug|bear hug|slap|pull|swing|stab|tackl|throw|attack|hit|spit|shout|swear|ha`
+)
+
+// attackerDoes begins what the attacker does.
+var attackerDoes = regexp.MustCompile(`(?i)^(?:[^,:]*\b(?:when|if|while) )?(?:(?:the |an? |your |his |her )?(?:attacker|partner|opponent|somebody|someone) \pL|` + whoAttacks + ` (?:` + attacks + `)e?s\b)`)
+
+// attackVerbs are what an attacker does, as the attack it is, in the order in which they are put.
+var attackVerbs = []struct {
+	verb *regexp.Regexp
+	noun string
+}{
+	{regexp.MustCompile(`^.*\b(?:when|if|while) (the |an? |your )?(attacker|partner|opponent|somebody|someone|friend|bully|he|she|they)\b`), "$1$2"},
+	{regexp.MustCompile(`^attack(?:er)?: ?`), ""},
+	{regexp.MustCompile(`\b(?:spits|shouts|swears|insults|threatens|approaches|argues|follows)(?: (?:at )?you)? (?:and|then|&) `), ""},
+	{regexp.MustCompile(`^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone)s? (?:(?:has you in|throws|gives|does|attacks with|attempts|comes with|tries) )?(?:an? )?`), ""},
+	{regexp.MustCompile(`^` + whoAttacks + ` (` + attacks + `)(e?s)\b`), "$1$2"},
+	{regexp.MustCompile(`^(?:has you in|throws|gives|attacks with|swings) (?:an? )?`), ""},
+	{regexp.MustCompile(`\b(grab|hold)(?:bing|s|ing)? (?:of )?(?:both |two )(?:of )?(?:your |my )?(wrists|lapels|shoulders|sleeves)\b`), "two-hand $2 grab"},
+	{regexp.MustCompile(`\b(?:grabs?|grabbing|holds?|holding|seizes?|seizing|takes|catches) (?:you by |hold of )?(?:of )?(?:one of )?(?:your |my |the |both |one )?(?:left |right )?` + attackOn + `\b`), "$1 grab"},
+	{regexp.MustCompile(`\bpulls? (?:you by )?(?:your |my |the )?hair\b`), "hair grab"},
+	{regexp.MustCompile(`\b(push|punch|slap)es(?: you| me)?\b`), "$1"}, {regexp.MustCompile(`\b(slap|shove|push)s(?: you| me)?\b`), "$1"},
+	{regexp.MustCompile(`\b(?:chokes|strangles|choking|strangling|strangled|choked)(?: you| me)?\b`), "choke"}, {regexp.MustCompile(`\b(?:bear hugs|bear hugging)(?: you| me)?\b`), "bear hug"}, {regexp.MustCompile(`\b(?:hugs|hugging)(?: you| me)?\b`), "hug"}, {regexp.MustCompile(`\btackles(?: you| me)?\b`), "tackle"},
+	{regexp.MustCompile(`\bkicks (?:you )?(?:to|at|in) (?:the |your )?groin\b`), "groin kick"},
+	{regexp.MustCompile(`\b(choke|headlock|hug|nelson) hold\b`), "$1"},
+	{regexp.MustCompile(`\bgrabs? (?:to|of|on|at) (?:the |your |one )?(wrist|lapel|shoulder|hair|collar|sleeve|arm|belt|shirt|throat)\b`), "$1 grab"}, {regexp.MustCompile(`\b(?:left|right) wrist (grabbed|held|seized)\b`), "own wrist $1"},
+	{regexp.MustCompile(`\bfrom (?:the |your )?(?:left|right)$`), "from one side"}, {regexp.MustCompile(`\bwith both hands\b`), "both hands"}, {regexp.MustCompile(`\bwith one (?:hand|arm)\b`), "with one hand"},
+	{regexp.MustCompile(`\br[. ] ?(\pL)`), "right $1"}, {regexp.MustCompile(`\bl[. ] ?(\pL)`), "left $1"}, {regexp.MustCompile(`\br[.]? (?:&|and) `), "right & "}, {regexp.MustCompile(`\bl[.]? (?:&|and) `), "left & "},
+	{regexp.MustCompile(`\b(left|right)(?:-| ?& ?| and |/| )(left|right) (punch|hook|jab|cross|uppercut)(?:e?s)?(?: combination| combo| combinations)?\b`), "$1 $3 then $2 $3"},
+}
+
+// defenceWithin stands between an attack and more of it: knife defence overhead.
+var defenceWithin = regexp.MustCompile(`\b(knife|gun|stick|club) defences?,? `)
+
+// sideAgain begins the next attack behind a comma: left hook, right hook.
+var sideAgain = regexp.MustCompile(`, (left|right) `)
+
+// sideKick is a side kick of one leg, which is no kick of one side.
+var sideKick = regexp.MustCompile(`\b(left|right) side kick\b`)
+
+// limbWithin is a leg between a kick and what it is: front right kick.
+var limbWithin = regexp.MustCompile(`\b(front|side|round|back|push) (left|right) kick\b`)
+
+// inWordsHand is how many hands in figures: 2-hand push.
+var inWordsHand = regexp.MustCompile(`\b[12][- ]hand`)
+
+// attackKey is a text by which attacks are found: in small letters, hands in words, what somebody does as the attack it is.
+func attackKey(text string) string {
+	text = strings.ReplaceAll(check.Key(text), "defense", "defence")
+	text = inWordsHand.ReplaceAllStringFunc(text, func(s string) string { return map[byte]string{'1': "one", '2': "two"}[s[0]] + s[1:] })
+	return text
+}
+
+// attackTold puts what somebody does as the attack it is.
+func attackTold(text string) string {
+	text = sideKick.ReplaceAllString(text, "$1 sidekick")
+	text = limbWithin.ReplaceAllString(text, "$2 $1 kick")
+	text = defenceWithin.ReplaceAllString(text, "$1 ")
+	for _, x := range attackVerbs {
+		text = x.verb.ReplaceAllString(text, x.noun)
+	}
+	return text
+}
