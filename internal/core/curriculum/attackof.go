@@ -18,10 +18,7 @@ import (
 func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest string) {
 	parts := strings.Split(note, ", ")
 	name = placeBehind.ReplaceAllString(name, "")
-	names := []string{name}
-	if before := namedFor.FindString(name); before != "" { // Closed Door from a push
-		names = append(names, "against "+name[len(before):])
-	}
+	names := attackNames(name)
 	for _, name := range names { // Hair pull (rear)
 		if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && (saysAgainst.MatchString(name) || b.isHeld(whole) && !ownChoke.MatchString(name)) {
 			if more {
@@ -76,6 +73,21 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 	}
 	return out, note
 }
+
+// attackNames are a name and what of it may be an attack: what it is for, or a sentence is of.
+func attackNames(name string) []string {
+	names := []string{name}
+	if m := attackIs.FindStringSubmatch(name); m != nil { // A wrist grab from the front is taken off with the thumb
+		names = append(names, "against "+m[1])
+	}
+	if before := namedFor.FindString(name); before != "" { // Closed Door from a push
+		names = append(names, "against "+name[len(before):])
+	}
+	return names
+}
+
+// attackIs is a sentence of what is done about an attack.
+var attackIs = regexp.MustCompile(`(?i)^(.+?) (?:is|are|gets|get) (?:[\pL]+ly )?\pL+(?:ed|en|ken|t|ne)\b`)
 
 // besideAttack are words beside an attack with which it may be the answer, or part of a drill: arm drag to rear choke.
 var besideAttack = regexp.MustCompile(`(?i)\b(?:to|into|or|and|then|apply|drills?|art|arts|flow|set|series|your|own|counter|break|grip|fight|safely|rules?|game|tag|two|double)\b`)

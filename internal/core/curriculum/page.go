@@ -49,6 +49,7 @@ type PageLine struct {
 	Waits     bool       // its kind stays open until its heading is answered, which is a line with a problem
 	under     headed     // its heading
 	usual     bool       // no amount is said
+	sided     bool       // one side is said
 	before    int        // characters before the moves
 	Column    int        // of what is wrong, from 1 in characters
 	Problem   string     // "" nothing
@@ -113,10 +114,12 @@ func (b *Book) readPage(text string) *pageReader {
 	twins(r.out)
 	b.attacksOn(r.out) // by names of their own
 	b.askAttack(r.out)
+	askChoice(r.out)
 	for i := range r.out {
-		r.out[i].takesNote()
+		b.takesNote(&r.out[i])
 	}
 	b.askLost(r.out)
+	r.askHeads()
 	return r
 }
 

@@ -309,7 +309,7 @@ func (b *Book) askSeveral(l *PageLine) {
 	if severals.MatchString(stepsFirst.ReplaceAllString(l.Name, "")) && l.Moves == "" && !(l.Kind == "knowledge" && strings.Contains(strings.ToLower(l.Name), "count")) && !countsTo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if (strings.Contains(strings.ToLower(l.Name), "choice") && !slices.Contains(saidKinds, l.Kind) || ofChoice.MatchString(l.Name) && !slices.Contains(saidKinds, l.Kind)) && !l.Free {
+	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name)) && !slices.Contains(saidKinds, l.Kind) && !l.Free {
 		if ownCombo.MatchString(l.Name) && l.Kind == "combination" && l.Moves == "" {
 			l.Free = true // Own combination, 4 moves
 		} else {
@@ -321,6 +321,18 @@ func (b *Book) askSeveral(l *PageLine) {
 	}
 	if told := saidKinds; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(numberWithin.ReplaceAllString(stepsOf.ReplaceAllString(turnOf.ReplaceAllString(l.Name, ""), ""), ""), unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
+	}
+}
+
+// askChoice asks once below each heading that lets only some of what stands below it be shown: every line is asked of everybody.
+func askChoice(lines []PageLine) {
+	var asked string
+	for i := range lines {
+		l := &lines[i]
+		if choice := l.under.choice; choice != "" && choice+l.Section != asked && l.Aside == "" && l.Problem == "" {
+			l.doubt(fmt.Sprintf("“%s” in the heading leaves out some of what stands below, and every line is read as asked of everybody; where the candidate chooses, make what stands below techniques and write here what it is chosen from with “free choice”", choice))
+			asked = choice + l.Section
+		}
 	}
 }
 

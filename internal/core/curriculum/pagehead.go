@@ -22,6 +22,7 @@ type headed struct {
 	legend  bool      // call numbers stand below
 	amount  *Quantity // of what stands below without one: Kicks (8 each leg); nil: the usual one
 	note    string    // how all of what stands below is done: Kicks (from fighting stance)
+	choice  string    // that only some of what stands below is shown: choose 5 of 7
 	unread  string    // what it says of amounts, in brackets, that could not be read
 	unknown bool      // it looks like a heading and is none of the program's
 }
@@ -56,6 +57,9 @@ var headSaid = regexp.MustCompile(`(?i)^(?:all(?: [a-z]+:)? )?(.*?),?(?: (?:of e
 // anyAmount is what speaks of an amount.
 var anyAmount = regexp.MustCompile(`(?i)\b\d+ (?:in|on|with|at) |\b\d+ ?(?:x|×|times|reps?|repetitions?|steps?|each|per|sets?|secs?|s|mins?)(?:\b|\s)`)
 
+// withinTime is how long all of what stands below may take, or each of it.
+var withinTime = regexp.MustCompile(`(?i)^(?:as many as (?:you can|possible) )?in (\d+ ?(?:secs?|seconds?|s|mins?|minutes?|m))$`)
+
 // headAmount is the amount in the brackets of a heading, for the lines below that have none, nil where there is none; the setting beside it,
 // (each 10x on pads); and what cannot be read. A number alone may count the lines, so it is no amount.
 func headAmount(line string) (q *Quantity, setting Setting, unread string) {
@@ -63,6 +67,12 @@ func headAmount(line string) (q *Quantity, setting Setting, unread string) {
 		inside := strings.Trim(bracket, " ()[]")
 		for _, part := range append([]string{inside}, SplitParts(inside)...) { // with step, 3 times each side
 			said := headSaid.ReplaceAllString(check.Tidy(part), "$1")
+			if within := withinTime.FindStringSubmatch(said); within != nil { // Fitness (in 2 minutes)
+				if q, err := ParseQuantity(within[1]); err == nil && UsualKind(headBracket.ReplaceAllString(line, "")) == "fitness" {
+					return &q, "", ""
+				}
+				unread = inside
+			}
 			for _, try := range []string{check.Tidy(part), said, eachFirst.ReplaceAllString(said, ""), eachLast.ReplaceAllString(said, "")} {
 				words := strings.Fields(try)
 				if m := forwardOnly.FindStringSubmatch(try); m != nil && !isAmount(try) {
@@ -103,7 +113,9 @@ func headNote(line string) string {
 			part = unlessSaid.ReplaceAllString(check.Tidy(part), "")
 			if m := forwardOnly.FindStringSubmatch(part); m != nil && !isAmount(part) {
 				out = append(out, m[1])
-			} else if (aPlaceSaid.MatchString(part) || stanceAlone.MatchString(part) || inEnglish.MatchString(part)) && !stripeOrTime.MatchString(part) && !bothOnly.MatchString(part) && !eitherSide.MatchString(" "+part) && !eachInWords.MatchString(part) && settingSaid(check.Key(part)) == "" && (!strings.ContainsFunc(part, unicode.IsDigit) || someBelow.MatchString(part)) {
+			} else if goesOn := len(out) > 0 && thenOnly.MatchString(part); someBelow.MatchString(part) || goesOn {
+				out = append(out, part)
+			} else if (aPlaceSaid.MatchString(part) || stanceAlone.MatchString(part) || inEnglish.MatchString(part)) && !stripeOrTime.MatchString(part) && !bothOnly.MatchString(part) && !eitherSide.MatchString(" "+part) && !eachInWords.MatchString(part) && settingSaid(check.Key(part)) == "" && !strings.ContainsFunc(part, unicode.IsDigit) {
 				out = append(out, part)
 			}
 		}
@@ -112,9 +124,13 @@ func headNote(line string) string {
 }
 
 // takesNote puts what the heading says of all below it behind what the line says itself, but for a stance where the line has its own.
-func (l *PageLine) takesNote() {
-	said := check.Key(l.Text)
+func (b *Book) takesNote(l *PageLine) {
+	said, own := check.Key(l.Text), len(l.Tracks) > 0
 	for _, part := range SplitParts(l.under.note) {
+		part = check.Tidy(part)
+		if l.Problem != "" || l.Aside != "" || own && trackOnly(b, &PageLine{}, check.Key(part)) || !own && trackOnly(b, l, check.Key(part)) { // Kicks (adults only)
+			continue
+		}
 		if part != "" && !strings.Contains(check.Key(l.Name+" "+l.Note), check.Key(part)) && !(inSomeStance.MatchString(part) && inSomeStance.MatchString(said)) {
 			l.note(part)
 		}
@@ -131,7 +147,9 @@ var (
 	// eachInWords is how often each is shown, in words.
 	eachInWords = regexp.MustCompile(`(?i)^(?:each )?(?:once|twice|three times|(?:two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty) (?:times|each|reps|of each)?)|^both stances$`)
 	// someBelow says that only some of what stands below is shown.
-	someBelow = regexp.MustCompile(`(?i)^(?:choose|any|pick) \d`)
+	someBelow = regexp.MustCompile(`(?i)^any \d|\b(?:choose|pick|select|draw)s?\b|\b(?:own|your|free|candidate['’]?s?|student['’]?s?|examiner['’]?s?|panel['’]?s?) choice\b|\bof choice\b|\b(?:\d|one|two|three|four|five|six) (?:of|from|out of) (?:\d|the|these|them)\b`)
+	// thenOnly goes on with how something is done: all on the right, then left.
+	thenOnly = regexp.MustCompile(`(?i)^(?:then|and|after that)\b[^\d]+$`)
 	// inEnglish is no term of another language: choose one, all on the right.
 	inEnglish = regexp.MustCompile(`(?i)^\S+ .*\b(?:the|an?|of|on|in|at|with|without|from|to|each|all|both|only|then|and|or|no|not|one|two|own|every|per|by|for|if|your|side|sides|hand|leg)\b|^(?:all|both|each|no|not|with|choose|pick|own|your|any|see|on) \S`)
 	// aPlaceSaid begins how or from where something is done.

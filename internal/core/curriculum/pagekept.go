@@ -7,6 +7,8 @@ import (
 	"slices"
 	"strings"
 	"sync"
+
+	"velvetladder/internal/core/check"
 )
 
 // Nothing that is typed may vanish: a word that is found in nothing that its line has become is asked about.
@@ -66,6 +68,53 @@ func (b *Book) askLost(lines []PageLine) {
 			}
 		}
 		from = to
+	}
+}
+
+var (
+	// headSays is what a heading says besides what it heads: in brackets, behind a comma or a dash.
+	headSays = regexp.MustCompile(`[(\[][^)\]]*[)\]]|, .*$| [-–—] .*$`)
+	// headApart are words of a heading that say nothing of what stands below it: points, unless stated otherwise.
+	headApart = regexp.MustCompile(`(?i)\b(?:unless|if not|where not|except)\b[^)]*|\b(?:marks?|points?|pts|basics?|school|total|part|list|page|continued|cont|see|below|following|stated|noted|drills?|various)\b`)
+	// ofAge is for whom of what age.
+	ofAge = regexp.MustCompile(`(?i)\b\d{1,2} ?\+|\b(?:over|under|aged?|from) \d{1,2}s?\b|\bu\d{1,2}s?\b|\b\d{1,2} (?:years|yrs|and (?:over|older|up|under)|or (?:over|older|under))\b`)
+)
+
+// askHeads asks below a heading about what it says besides what it heads, where nothing of that is found in what stands below it.
+func (r *pageReader) askHeads() {
+	typed := map[int]string{}
+	for _, x := range r.page {
+		typed[x.number+1] = x.typed
+	}
+	heads := slices.Sorted(slices.Values(r.heads))
+	for i, head := range heads {
+		said := headApart.ReplaceAllString(strings.Join(headSays.FindAllString(typed[head], -1), " "), "")
+		if strings.TrimSpace(said) == "" {
+			continue
+		}
+		var kept strings.Builder
+		var first *PageLine
+		for n := range r.out {
+			l := &r.out[n]
+			if l.Number <= head || i+1 < len(heads) && l.Number > heads[i+1] || l.Aside != "" {
+				continue
+			}
+			if first == nil {
+				first = l
+			}
+			r.keeps(&kept, l)
+			kept.WriteString(" " + l.under.unread)
+		}
+		if first == nil || first.Problem != "" {
+			continue
+		}
+		lost := ofAge.FindString(said)
+		if lost == "" || isAmount(check.Tidy(strings.Trim(said, " ()[],"))) || strings.Contains(kept.String(), lost) {
+			lost = r.lost(said, strings.ToLower(kept.String()))
+		}
+		if lost != "" {
+			first.doubt(fmt.Sprintf("“%s” in the heading of line %d stands in nothing that is read below it; where it matters, write it on the lines, behind a comma", lost, head))
+		}
 	}
 }
 

@@ -167,10 +167,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		return
 	}
 	amount = b.exercise(l, amount)
-	if m := oneSide.FindStringSubmatch(l.Name); m != nil && b.Named(l.Name) == nil && slices.Contains(amounted, b.kindInName(m[1])) { // 10 x round kick L
-		l.Name = b.single(m[1])
-		l.note(m[2])
-	}
+	b.oneSided(l)
 	if trackOnly(b, &PageLine{}, check.Key(l.Name)) {
 		l.fail(1, fmt.Sprintf("“%s” says for whom; the name of what is asked comes first, then for example not for Cubs", l.Name))
 		return
@@ -199,6 +196,9 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	l.onWhatNamed()
 	if l.usual = !amount; l.usual {
 		l.Quantity = l.usualAmount()
+		if l.Quantity.Measure == RepsPerSide && l.sided {
+			l.Quantity.Measure = RepsInAll
+		}
 		l.roundsNoted()
 		if l.under.unread != "" && slices.Contains(amounted, l.Kind) {
 			l.doubt(fmt.Sprintf("“%s” in the heading is read as no amount; write it as one there, for example (5 a side), or on the line", l.under.unread))
@@ -540,7 +540,7 @@ func (b *Book) nameIn(line []rune) (from, to int) {
 }
 
 // stanceAlone is the name of a stance and nothing else.
-var stanceAlone = regexp.MustCompile(`(?i)^(?:in )?(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)$`)
+var stanceAlone = regexp.MustCompile(`(?i)^(?:in )?(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)$|^(?:in )?\pL+-?(?:dachi|seogi)$`)
 
 // toldTo is where the name of a question or a task ends: at a bracket or the end of the line, unless a part
 // behind a comma says something of the line.

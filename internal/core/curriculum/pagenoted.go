@@ -108,8 +108,36 @@ func (b *Book) howInName(l *PageLine) {
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
 var bothOnly = regexp.MustCompile(`(?i)^(?:on )?(?:both(?: (?:sides|arms|legs|hands|feet))?|each (?:side|arm|leg|hand|foot))\.?$`)
 
-// oneSide is a name with one side behind it.
-var oneSide = regexp.MustCompile(`^(.+) ([LR])$`)
+var (
+	// oneSide is a name with one side behind it.
+	oneSide = regexp.MustCompile(`^(.+?),? ((?:[LR]|(?i:left|right))(?: (?:hand|arm|leg|foot|side))?)$`)
+	// sideAhead is a name with one side before it: R side kick, left leg round kick.
+	sideAhead = regexp.MustCompile(`^((?:[LR]|(?i:left|right))(?: (?:hand|arm|leg|foot))?) (.+)$`)
+)
+
+// oneSided takes the side out of the name of what is struck, kicked or blocked with one: 10 x round kick L, right front kick.
+func (b *Book) oneSided(l *PageLine) {
+	if b.Named(l.Name) != nil || l.Plain {
+		return
+	}
+	name, side := "", ""
+	if m := oneSide.FindStringSubmatch(l.Name); m != nil {
+		name, side = m[1], m[2]
+	} else if m := sideAhead.FindStringSubmatch(l.Name); m != nil {
+		name, side = m[2], m[1]
+	}
+	if !slices.Contains(basic, b.kindInName(name)) || !slices.Contains(basic, b.kindOf(l)) || notSided.MatchString(name) {
+		return
+	}
+	l.Name, l.sided = capitalised(b.single(name)), true
+	l.note(strings.ToLower(sideLetter.ReplaceAllStringFunc(side, func(s string) string { return map[string]string{"L": "left", "R": "right"}[s] })))
+}
+
+// notSided is a name with a side, a list or a stance that a letter names in it, or a punch that is called after a side.
+var notSided = regexp.MustCompile(`(?i)\b(?:left|right|l|r|and|or|then)\b|[&/,+]|^stance\b|^overhand$`)
+
+// sideLetter is a side in a letter.
+var sideLetter = regexp.MustCompile(`^[LR]\b`)
 
 // inAll asks where an amount is read as in all and both sides are spoken of.
 func (l *PageLine) inAll() {

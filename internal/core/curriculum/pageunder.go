@@ -71,6 +71,9 @@ func headTail(b *Book, x pageText, text string) string {
 			text, found = before+", "+said, true
 		}
 	}
+	if saysHowBelow(said) && x.over && !strings.ContainsAny(before, partSigns+":") && b.headsAlone(before) { // Kicks, fast, on command
+		return before + " (" + strings.TrimSpace(strings.TrimRight(said, ":. ")) + ")"
+	}
 	if both := strings.TrimSpace(said); colon && isAmount(both) && !bare(both) {
 		said = strings.ReplaceAll(both, ",", " ")
 	}
@@ -87,6 +90,14 @@ func headTail(b *Book, x pageText, text string) string {
 	return before + " (" + strings.TrimPrefix(said, "each ") + ")"
 }
 
+// howBelow is how all below a heading is done.
+var howBelow = regexp.MustCompile(`(?i)^(?:in (?:an? )?(?:[\pL-]+ ){1,3}stance|in \pL+[- ]dachi|fast|slow(?:ly)?|slow then fast|on command|with (?:kiai|shout|power|speed|meaning|feeling)|without (?:help|count|counting)|to (?:the )?count|by (?:the )?count|in (?:the )?air|moving|in line|on the spot|stationary|standing)$`)
+
+// saysHowBelow reports whether all parts of what stands behind a heading say how what stands below it is done.
+func saysHowBelow(said string) bool {
+	return strings.TrimSpace(said) != "" && !slices.ContainsFunc(SplitParts(strings.TrimRight(said, ":. ")), func(part string) bool { return !howBelow.MatchString(check.Tidy(part)) })
+}
+
 // headsAlone reports whether words are a heading by themselves, without where or on what.
 func (b *Book) headsAlone(words string) bool {
 	_, is := b.headingOf(strings.TrimSpace(words))
@@ -94,7 +105,7 @@ func (b *Book) headsAlone(words string) bool {
 }
 
 // allBehind is behind a heading whether all or some of what stands below is shown.
-var allBehind = regexp.MustCompile(`(?i)^ (?:all|(choose \d+(?: of \d+)?|any \d+(?: of (?:these|them|\d+))?))((?:,.*)?)$`)
+var allBehind = regexp.MustCompile(`(?i)^ (?:all|(choose \d+(?: of \d+)?|any \d+(?: of (?:these|them|the following|those below|the list below|\d+))?))((?:,.*)?)$`)
 
 // headingAt reports whether a line is a heading, by its words or as the others of the page are written.
 func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
@@ -167,6 +178,7 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	h.amount, on, h.unread = headAmount(text)
 	if !h.unknown {
 		h.note = headNote(text)
+		h.choice = strings.Join(slices.DeleteFunc(SplitParts(h.note), func(part string) bool { return !someBelow.MatchString(part) }), ", ")
 	}
 	if h.setting == "" && !h.unknown {
 		h.setting = on
@@ -202,7 +214,11 @@ func (r *pageReader) bareHead(next *headed) {
 		return
 	}
 	if inside := strings.Trim(headBracket.FindString(h.Text), " ()[]"); inside != "" && r.under.amount == nil && r.under.unread == "" && len(strings.Fields(inside)) > 2 && settingSaid(check.Key(inside)) == "" && !stripeOrTime.MatchString(inside) {
-		h.fail(1, "nothing stands below this heading; write what is asked of it, a line for each")
+		why := "nothing stands below this heading; write what is asked of it, a line for each"
+		if someBelow.MatchString(inside) {
+			why = "nothing stands below this heading; where the candidate chooses, write here the name of what is chosen from and “free choice”, for example Own form, free choice"
+		}
+		h.fail(1, why)
 		r.add(h)
 		return
 	}

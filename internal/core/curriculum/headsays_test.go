@@ -1,0 +1,79 @@
+package curriculum
+
+import (
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/core/notation"
+)
+
+// TestWhatAHeadingSays: what stands in a heading beside what it heads holds for every line below it, or is asked about once; nothing of it
+// is lost.
+func TestWhatAHeadingSays(t *testing.T) {
+	c := island(nil).Curriculum
+	c.Program.Tracks = []Track{{ID: "cubs", Name: "Cubs"}, {ID: "adults", Name: "Adults"}}
+	b := Open(c)
+	for typed, want := range map[string]string{
+		"Kicks (adults only)|Hop kick|Skip kick, not for Adults": "Hop kick, 5 a side, not for Cubs () | Skip kick, 5 a side, not for Adults ()",
+		"Kicks, fast|Hop kick":                              "Hop kick, 5 a side (fast)",
+		"Kicks (all on the right, then left)|Hop kick":      "Hop kick, 5 a side (all on the right, then left)",
+		"Kicks (from zenkutsu-dachi)|Hop kick":              "Hop kick, 5 a side (from zenkutsu-dachi)",
+		"Fitness (in 2 minutes)|Squats":                     "Squats, 120 s ()",
+		"Kicks (candidate picks 1 of 2)|Hop kick|Skip kick": "Hop kick, 5 a side (candidate picks 1 of 2) ? leaves out some | Skip kick, 5 a side (candidate picks 1 of 2)",
+		"Kicks, any 2 of the following|Hop kick|Skip kick":  "Hop kick, 5 a side (any 2 of the following) ? leaves out some | Skip kick, 5 a side (any 2 of the following)",
+		"Sparring (16+ only)|2 x 2 min":                     "Sparring, 2 × 120 s () ? “16+” in the heading of line 1",
+		"Kicks (in 2 minutes)|Hop kick":                     "Hop kick, 5 a side () ? in the heading is read as no amount",
+		"Kicks (ten good ones of many)|Hop kick, 6":         "Hop kick, 6 times () ? “good” in the heading of line 1",
+		"Kicks (20 points)|Hop kick":                        "Hop kick, 5 a side ()",
+		"Forms (candidate picks 1 of 3)":                    "? where the candidate chooses",
+		"Kicks (five good ones)|Hop kick|Blocks (all of them crisp and clean)|Low block, good ones": "Hop kick, 5 a side () ? “good” in the heading of line 1 | Low block, 5 a side (good ones, all of them crisp and clean)",
+	} {
+		var got []string
+		for _, l := range b.ParsePage(strings.ReplaceAll(typed, "|", "\n")) {
+			said := ""
+			if l.Problem == "" {
+				said = strings.Join(append([]string{l.Name, l.Quantity.String()}, b.PartsOf(l.Requirement)...), ", ") + " (" + l.Note + ")"
+			}
+			for _, d := range append(l.Doubts, notation.Doubt{Reason: l.Problem}) {
+				if at := strings.Index(want, "? "); d.Reason != "" && at >= 0 {
+					asked, _, _ := strings.Cut(want[at+2:], " |")
+					require.Contains(t, d.Reason, asked, typed)
+					said += " ? " + asked
+				} else if d.Reason != "" {
+					said += " ? " + d.Reason
+				}
+			}
+			got = append(got, strings.TrimSpace(said))
+		}
+		assert.Equal(t, want, strings.Join(got, " | "), typed)
+	}
+}
+
+// TestOneSideOfATechnique: a side before or behind the name of a kick, strike or block is said of it and is no other technique; both sides with
+// the same amount are one requirement of each.
+func TestOneSideOfATechnique(t *testing.T) {
+	b := island(nil)
+	for _, kick := range []string{"hop kick", "Hop kick", "skip side kick"} {
+		for _, way := range []string{"R KICK x 10, L KICK x 10", "Right KICK x 10\nLeft KICK x 10", "KICK right 10\nKICK left 10", "right leg KICK, 10\nleft leg KICK, 10", "KICK R x 10\nKICK L x 10"} {
+			lines := b.ParsePage("Kicks\n" + strings.ReplaceAll(way, "KICK", kick))
+			require.Len(t, lines, 2, way)
+			l := lines[0]
+			assert.Equal(t, []any{strings.ToLower(kick), "10 a side", ""}, []any{strings.ToLower(l.Name), l.Quantity.String(), l.Note}, way)
+			assert.Contains(t, lines[1].Aside, "the other side of line", way)
+		}
+	}
+	for typed, want := range map[string]string{
+		"Kicks|R hop kick x 10, L hop kick x 8": "Hop kick, 10 times (right) | Hop kick, 8 times, again (left)", "Kicks|Right hop kick": "Hop kick, 5 times (right)", "Kicks|Hop kick right and left": "Hop kick, 5 a side (right and left)",
+		"Strikes|Overhand right": "Overhand right, 5 a side ()", "Stances|L stance": "L stance, 5 a side ()", "Strikes|Left jab hand, 6": "Jab hand, 6 times (left)", "Blocks|Low block L, 4": "Low block, 4 times (left)",
+	} {
+		var got []string
+		for _, l := range b.ParsePage(strings.ReplaceAll(typed, "|", "\n")) {
+			got = append(got, strings.Join(slices.Concat([]string{l.Name, l.Quantity.String()}, b.PartsOf(l.Requirement)), ", ")+" ("+l.Note+")")
+		}
+		assert.Equal(t, want, strings.Join(got, " | "), typed)
+	}
+}
