@@ -21,7 +21,7 @@ var ErrQuantity = errors.New("not an amount")
 
 var (
 	farMetres   = regexp.MustCompile(`(?:^|\D)(?:[6-9]|\d{2,}) ?m\b`)
-	setsPattern = regexp.MustCompile(`^(\d{1,4}) ?(?:x|×|sets of|sets) ?(\d{1,4})$`)
+	setsPattern = regexp.MustCompile(`^(\d{1,4}) ?(?:x|×|sets? (?:of|x|×)|sets?) ?(\d{1,4})$`)
 	eachSide    = regexp.MustCompile(`^\d{1,4} ?(?:r|right) ?[/+&,]? ?\d{1,4} ?(?:l|left)$|^\d{1,4} ?[/+] ?\d{1,4}$`)
 )
 

@@ -6,6 +6,8 @@ import (
 	"regexp"
 	"slices"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
 )
@@ -175,7 +177,7 @@ func (b *Book) attackWithOne(name string, parts []string) (out []AttackElement, 
 		switch {
 		case whole == nil:
 			continue
-		case out != nil || more || !saysAgainst.MatchString(name) && !b.isHeld(whole):
+		case out != nil || more && kindInWords(part) != "" || !saysAgainst.MatchString(name) && !b.isHeld(whole):
 			return nil, ""
 		}
 		out, rest = whole, strings.Join(slices.Delete(slices.Clone(parts), i, i+1), ", ")
@@ -184,10 +186,10 @@ func (b *Book) attackWithOne(name string, parts []string) (out []AttackElement, 
 }
 
 // placeBehind is the number of a technique among those against one attack: Wrist grab 1.
-var placeBehind = regexp.MustCompile(` #?\d{1,2}$`)
+var placeBehind = regexp.MustCompile(` (?:#?\d{1,2}|[A-Z])$`)
 
 // defendsFirst begins what is done about an attack.
-var defendsFirst = regexp.MustCompile(`(?i)^(?:and )?(?:step|slip|block|parry|duck|cover|catch|check|jam|lean|deflect|evade|move|turn|side ?step|bob|weave|redirect|(?:inward|outward|rising|high|low|inside|outside|downward|upward) (?:block|parry))\b`)
+var defendsFirst = regexp.MustCompile(`(?i)^(?:and )?(?:step|slip|block|parry|duck|cover|catch|check|jam|lean|deflect|evade|move|turn|side ?step|bob|weave|redirect|scoop|absorb|trap|shield|brush|intercept|stop|pin|sweep|clear|angle|swim|shell|get out|run|(?:inward|outward|rising|high|low|inside|outside|downward|upward) (?:block|parry))\b`)
 
 // isAttack reports whether a few words are an attack that is no answer.
 func (b *Book) isAttack(text string) bool {
@@ -200,6 +202,39 @@ func (b *Book) isHeld(attack []AttackElement) bool {
 	return !slices.ContainsFunc(attack, func(a AttackElement) bool {
 		return !slices.Contains([]AttackKind{"push", "two-hand push", "slap"}, a.Kind) && slices.Contains([]Nature{"strike", "kick"}, b.Program.NatureOf(a.Kind))
 	})
+}
+
+// attackLabelled is the attack that stands before a colon with what is done about it: Left jab: slip outside, hook to the body; nil where the
+// line is not so.
+func (b *Book) attackLabelled(l *PageLine) []AttackElement {
+	done := l.Moves
+	if done == "" && l.Note != "" && strings.Contains(l.Text, ": "+l.Note) { // Front kick: scoop and push
+		done = l.Note
+	}
+	x, _ := b.attackIn(placeBehind.ReplaceAllString(l.Name, ""))
+	if l.Kind != "self_defence" || x == nil || done == "" {
+		return nil
+	}
+	if sided := !slices.ContainsFunc(x, func(a AttackElement) bool { return a.Side == "" }); sided && l.Moves != "" || defendsFirst.MatchString(done) {
+		return x
+	}
+	return nil
+}
+
+// defenceAgainst names what is done about an attack that is the name of a strike or a kick by itself, which is another technique:
+// Front kick: scoop and push is Defence against front kick. Other lines stay.
+func (b *Book) defenceAgainst(line string) string {
+	at := listed(line)
+	label, done, found := strings.Cut(line[at:], ": ")
+	if !found || !defendsFirst.MatchString(strings.TrimSpace(done)) || !slices.Contains([]Kind{"strike", "kick"}, b.kindInName(label)) {
+		return line
+	}
+	x, _ := b.attackIn(label)
+	if len(x) != 1 || x[0].Side == "left" || x[0].Side == "right" || b.isHeld(x) || saysAgainst.MatchString(label) || attackerDoes.MatchString(label) {
+		return line
+	}
+	first, size := utf8.DecodeRuneInString(label)
+	return line[:at] + "Defence against " + string(unicode.ToLower(first)) + label[size:] + ": " + done
 }
 
 // noteAndMoves is a remark that goes on with what is done about it.
@@ -232,11 +267,8 @@ func (b *Book) attacksOn(lines []PageLine) {
 				l.Moves = check.Tidy(m[2])
 			}
 		}
-		if attack == nil && l.Kind == "self_defence" && l.Moves != "" { // Left jab: slip outside, hook to the body
-			x, _ := b.attackIn(placeBehind.ReplaceAllString(l.Name, ""))
-			if sided := !slices.ContainsFunc(x, func(a AttackElement) bool { return a.Side == "" }); x != nil && (sided || defendsFirst.MatchString(l.Moves) && strings.Contains(l.Moves, ",")) {
-				attack = x
-			}
+		if attack == nil {
+			attack = b.attackLabelled(l)
 		}
 		if attack == nil && l.Attacks != "" {
 			attack, _ = b.attackIn(l.Attacks)

@@ -38,6 +38,8 @@ var attackVerbs = []struct {
 	{regexp.MustCompile(`\b(push|punch|slap)es(?: you| me)?\b`), "$1"}, {regexp.MustCompile(`\b(slap|shove|push)s(?: you| me)?\b`), "$1"},
 	{regexp.MustCompile(`\b(?:chokes|strangles|choking|strangling|strangled|choked)(?: you| me)?\b`), "choke"}, {regexp.MustCompile(`\b(?:bear hugs|bear hugging)(?: you| me)?\b`), "bear hug"}, {regexp.MustCompile(`\b(?:hugs|hugging)(?: you| me)?\b`), "hug"}, {regexp.MustCompile(`\btackles(?: you| me)?\b`), "tackle"},
 	{regexp.MustCompile(`\bkicks (?:you )?(?:to|at|in) (?:the |your )?groin\b`), "groin kick"},
+	{regexp.MustCompile(`^(one |single |both |two )?(wrist|sleeve|collar|shoulder|hair|lapel)s?(?: (?:pulled|seized|taken|held|grabbed))?(, | from | with | one | both | two |$)`), "$1$2 grab$3"}, {regexp.MustCompile(`\b(wrist|sleeve|collar|hair|lapel) (release|escape|freedom)s?\b`), "$1 grab $2"},
+	{regexp.MustCompile(`\bstraight (right|left)\b(?: (?:punch|hand))?`), "$1 straight punch"},
 	{regexp.MustCompile(`\b(choke|headlock|hug|nelson) hold\b`), "$1"},
 	{regexp.MustCompile(`\bgrabs? (?:to|of|on|at) (?:the |your |one )?(wrist|lapel|shoulder|hair|collar|sleeve|arm|belt|shirt|throat)\b`), "$1 grab"}, {regexp.MustCompile(`\b(?:left|right) wrist (grabbed|held|seized)\b`), "own wrist $1"},
 	{regexp.MustCompile(`\bfrom (?:the |your )?(?:left|right)$`), "from one side"}, {regexp.MustCompile(`\bwith both hands\b`), "both hands"}, {regexp.MustCompile(`\bwith one (?:hand|arm)\b`), "with one hand"},

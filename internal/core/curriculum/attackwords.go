@@ -80,7 +80,7 @@ back kick: rear kick
 tackle: single leg takedown, single leg, leg takedown, rugby tackle, double leg takedown, double leg tackle, double leg, takedown attempt, leg tackle
 ~lapel grab: cross collar grab, cross lapel grab
 ~lapel grab, rear: collar from behind, rear collar grab, collar grab from behind, collar grabbed from behind
-hair grab: pony tail grab, ponytail grab, hair pull, hair hold, grab of hair
+hair grab: pony tail grab, ponytail grab, hair pulled, hair pull, hair hold, grab of hair
 ~club: bottle attack, chair attack
 club: club swung, roundhouse club, swinging club, bat swing, bottle swing, club attack, club swing, club strike, bat, baseball bat
 club, high: overhead club, club overhead, overhand club
@@ -109,7 +109,7 @@ high: to throat, at throat, to head, to face, to neck, at neck, at head, at face
 step-through: step through, stepping
 lunge: lunging
 ~: own, two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
-~: wild, one hand, one handed, one arm, over arm, under arm, pinning arms, seated, sitting, kneeling, standing, from standing, against wall, cross hand, same side
+~: wild, one hand, one handed, one arm, over arm, under arm, pinning arms, opposite side, straight across, diagonal, seated, sitting, kneeling, standing, from standing, against wall, cross hand, same side
 : attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, getting, answer, response, self, your, out, get, cover, parry, slip, holdbreak, free, being, grabbed, when, you, are, disarm, disarms, disarming
 `
 

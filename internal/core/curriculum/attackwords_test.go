@@ -59,7 +59,7 @@ func TestWhatALineAnswers(t *testing.T) {
 		"Drunken hook": " ()", "Arm drag to rear choke": " ()", "Headlock game": " ()", "Rear choke or sudden headlock": " ()", "Sweeping headlock kick": " ()", "Falling Bell (sudden headlock)": "headlock (sudden headlock)", "Falling Bell, sudden headlock": " (sudden headlock)",
 		"Headlock safely held": " ()", "Headlock on a chair": "headlock ()", "Escape from a double grab": " ()", "Surprise grab of the bag": " ()",
 		// a label that says which, and what is done about it
-		"Left jab: slip outside, palm heel": "left straight punch ()", "Jab: slip outside, palm heel": " ()", "Right front kick: step back, palm heel": "right front kick ()",
+		"Left jab: slip outside, palm heel": "left straight punch ()", "Jab: slip outside, palm heel": "lead straight punch ()", "Right front kick: step back, palm heel": "right front kick ()",
 		"Hand grab from the left": "wrist grab, from the side ()", "Headlock from the right side": "right headlock ()",
 	} {
 		lines := b.ParsePage("Self-defence\n" + typed)

@@ -77,7 +77,7 @@ func sensitive(target []string) string {
 	return ""
 }
 
-// wordsInName are the words of a technique's own name that call for a caution: jumps in kicks, strikes,
+// wordsInName are the words of a technique’s own name that call for a caution: jumps in kicks, strikes, blocks, evasions, balance,
 // footwork, combinations and what breaks a board, what is not struck where it is named as the target, the neck in locks, throws and defences; in a defence also what it plainly ends in,
 // a takedown or a lock, and in all that answers an attack the weapon.
 func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
@@ -88,6 +88,8 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 		}
 	}
 	switch kind {
+	case "evasion", "balance", "block":
+		find("jump", jumping)
 	case "kick", "strike", "footwork":
 		find("weapon", withWeapon)
 		if find("jump", jumping); len(out) == 0 || out[len(out)-1].kind != "jump" {

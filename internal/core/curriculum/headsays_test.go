@@ -27,10 +27,10 @@ func TestWhatAHeadingSays(t *testing.T) {
 		"Kicks, any 2 of the following|Hop kick|Skip kick":  "Hop kick, 5 a side (any 2 of the following) ? leaves out some | Skip kick, 5 a side (any 2 of the following)",
 		"Sparring (16+ only)|2 x 2 min":                     "Sparring, 2 × 120 s () ? “16+” in the heading of line 1",
 		"Kicks (in 2 minutes)|Hop kick":                     "Hop kick, 5 a side () ? in the heading is read as no amount",
-		"Kicks (ten good ones of many)|Hop kick, 6":         "Hop kick, 6 times () ? “good” in the heading of line 1",
+		"Kicks (ten crisp ones of many)|Hop kick, 6":        "Hop kick, 6 times () ? “crisp” in the heading of line 1",
 		"Kicks (20 points)|Hop kick":                        "Hop kick, 5 a side ()",
 		"Forms (candidate picks 1 of 3)":                    "? where the candidate chooses",
-		"Kicks (five good ones)|Hop kick|Blocks (all of them crisp and clean)|Low block, good ones": "Hop kick, 5 a side () ? “good” in the heading of line 1 | Low block, 5 a side (good ones, all of them crisp and clean)",
+		"Kicks (five crisp ones)|Hop kick|Blocks (all of them crisp and clean)|Low block, good ones": "Hop kick, 5 a side () ? “crisp” in the heading of line 1 | Low block, 5 a side (good ones, all of them crisp and clean)",
 	} {
 		var got []string
 		for _, l := range b.ParsePage(strings.ReplaceAll(typed, "|", "\n")) {

@@ -146,6 +146,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 // manyPeople begins what several people do.
 var manyPeople = regexp.MustCompile(`(?i)^(?:two|three|2|3) (?:(?:people|persons|men|man|attackers|opponents|hands) \pL|attackers$|opponents$)`)
 
+// afterLast is a name that ends with what is done before it: circle out after combo.
+var afterLast = regexp.MustCompile(`(?i)\b(?:after|off|following|out of) (?:an? |the |your )?[\pL-]+$`)
+
 // askKind asks where what stands in a section reads like another kind.
 func (b *Book) askKind(l *PageLine, words []string) {
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "sparring" && is != "" && is != "sparring" && is != "partner_set" && (l.usual || l.Quantity.Measure != RoundsTimed) && !limbWords.MatchString(l.Name) {
@@ -157,7 +160,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !(l.Kind == "self_defence" && awayFrom.MatchString(l.Name)) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if is := kindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && !(is == "courtesy" && l.Kind == "stance") && len(l.Doubts) == 0 && kindInWords(words[len(words)-1]) != l.Kind && !slices.Contains(goesUnder[l.Kind], is) {
+	if is := kindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && !(l.Kind == "footwork" && afterLast.MatchString(l.Name)) && !(is == "courtesy" && l.Kind == "stance") && len(l.Doubts) == 0 && kindInWords(words[len(words)-1]) != l.Kind && !slices.Contains(goesUnder[l.Kind], is) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), is.Words(), is.Words()))
 	}
 	if q := l.Quantity; l.Kind == "sparring" && q.perSide() && q.Seconds > 0 && len(l.Doubts) == 0 {
@@ -343,8 +346,8 @@ var (
 	someNumberOf = regexp.MustCompile(`(?i)\b(?:first|last|next|all|any|previous) (?:two|three|four|five|six|\d{1,2}) (?:forms|patterns|kata|sets|techniques|combinations)\b`)
 	// toSomebody is a sentence of what is done to what: Block a punch with the …
 	toSomebody = regexp.MustCompile(`(?i)^(?:kick|punch|strike|block|parry|stop|catch|hit) (?:an?|the) .* with (?:an?|the) `)
-	// distance is how far, which is no amount.
-	distance = regexp.MustCompile(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) `)
+	// distance is how far, which is no amount, or what is done so far and no time.
+	distance = regexp.MustCompile(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) |\b(?:there|up|down) and back\b|\b(?:bear|crab|duck|monkey|frog|lizard|inchworm|spider|animal|crocodile|army|commando)s? (?:walk|crawl|jump|hop)s?\b|\b(?:shuttle|relay)s?\b`)
 )
 
 // talkOf is spoken of and not done: stranger danger talk.
@@ -374,7 +377,7 @@ var (
 var aKata = regexp.MustCompile(`(?i)\b(?:kata|hyung|poomsae|tul)\b`)
 
 // numberWithin is a number that belongs to a name: 45 degrees, 5-punch combination, 2 on 1 sparring, against 2 attackers.
-var numberWithin = regexp.MustCompile(`(?i)\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
+var numberWithin = regexp.MustCompile(`(?i)\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
 
 // endsOpen ends where something has to follow.
 var endsOpen = regexp.MustCompile(` (?:and|or|with|of|the|an?|by|for|within|from|at)$`)
@@ -458,7 +461,7 @@ var joinedBy = regexp.MustCompile(`\s*(?:&|\+|/)\s*|\s+and\s+|[–—]`)
 var withShort = regexp.MustCompile(`(?i)\bw/ ?`)
 
 // joinedIdiom are names of one thing that hold an "and".
-var joinedIdiom = regexp.MustCompile(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck)\b|\bbow(?:ing)? in (?:and|&) out\b|\bstep (?:and|&) (?:slide|drag)\b|\broll(?:s|ing)? (?:\pL+ )?(?:and|&) (?:stand|get)(?:s|ing)? up\b`)
+var joinedIdiom = regexp.MustCompile(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck)\b|\bbow(?:ing)? in (?:and|&) out\b|\bstep (?:and|&) (?:slide|drag)\b|\b(?:forwards?|fwd|up|left) ?(?:/|and|&|\+) ?(?:back(?:wards?)?|down|right)$|\broll(?:s|ing)? (?:\pL+ )?(?:and|&) (?:stand|get)(?:s|ing)? up\b`)
 
 // joined reports whether a name joins several: by a sign, or by "and" where each tells a kind or is known.
 func (b *Book) joined(name string) bool {

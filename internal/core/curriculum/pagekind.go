@@ -103,6 +103,9 @@ func kindInWords(name string) Kind { return kindsTold.get(name, kindByWords) }
 // strikeLast ends the name of a strike that swings as a kick does.
 var strikeLast = regexp.MustCompile(`\b(?:roundhouse|crescent)(?: [\p{L}-]+)* (?:punch(?:es)?|strikes?|elbows?|fists?)$`)
 
+// crossGrip is how somebody is held, which is no punch.
+var crossGrip = regexp.MustCompile(`\bcross[- ](?:grip|hand|wrist|arm|collar|side|body|lapel)\b`)
+
 // bodyHeight is a height told by the body: knee height.
 var bodyHeight = regexp.MustCompile(`\b(?:ankle|shin|knee|thigh|hip|waist|belt|chest|shoulder|head|elbow)[- ](?:height|high|level)\b`)
 
@@ -110,7 +113,7 @@ var bodyHeight = regexp.MustCompile(`\b(?:ankle|shin|knee|thigh|hip|waist|belt|c
 var moveLast = regexp.MustCompile(`^(?:skipping|running|sprinting|jogging|lunging|squatting) (?:[\p{L}-]+ )*?((?:[\p{L}-]+ )?(?:kicks?|punch(?:es)?|blocks?|strikes?))$`)
 
 func kindByWords(name string) Kind {
-	key := bodyHeight.ReplaceAllString(doneIn.ReplaceAllString(strings.ToLower(name), "$1"), "")
+	key := crossGrip.ReplaceAllString(bodyHeight.ReplaceAllString(doneIn.ReplaceAllString(strings.ToLower(name), "$1"), ""), "")
 	if whole := onTheMove.ReplaceAllString(key, ""); whole != "" {
 		key = whole
 	}

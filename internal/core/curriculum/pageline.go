@@ -312,7 +312,7 @@ var oneSideOnly = regexp.MustCompile(`(?i)^(?:(?:right|left|strong|weak|r|l) (?:
 var (
 	askedTail   = regexp.MustCompile(`(?i)^(.+?) (if (?:asked|time|time allows|requested|called|needed)|(?:when|where) asked|on request)$`)
 	shoutTail   = regexp.MustCompile(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:loud |strong |big )?(?:kiai|kihap|shout|yell|voice)|(?:all )?alone|without (?:any )?(?:help|assistance|prompting|mistakes?|stopping|support|reminding|reminders?))$`)
-	holdingTail = regexp.MustCompile(`(?i)^(.+?) ((?:while )?hold(?:ing)? (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
+	holdingTail = regexp.MustCompile(`(?i)^(.+?) (with (?:some )?(?:help|support)|(?:while )?hold(?:ing)? (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
 )
 
 // kindOf is the kind that a line will have, as far as its heading and its words tell.
@@ -321,7 +321,7 @@ func (b *Book) kindOf(l *PageLine) Kind {
 }
 
 var (
-	saysHow    = regexp.MustCompile(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|(?:knees?|hands?|hips?|elbows?)(?: (?:up|down|in|out|high|low|bent|straight|together|apart|open|closed|first|back|forward|over|on|at|off|behind|turned|square|by|touching|crossed|tight|locked|must|should|is|are|stays?|turns?|goes)\b|s?$)|toes|heels?(?: (?:down|up|out|in))?$|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear)\b|\W|\d)`)
+	saysHow    = regexp.MustCompile(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|(?:knees?|hands?|hips?|elbows?)(?: (?:up|down|in|out|high|low|bent|straight|together|apart|open|closed|first|back|forward|over|on|at|off|behind|turned|square|by|touching|crossed|tight|locked|must|should|is|are|stays?|turns?|goes)\b|s?$)|toes|heels?(?: (?:down|up|out|in))?$|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear|slap|tap)\b|\W|\d)`)
 	inStance   = regexp.MustCompile(`(?i)\b(?:in(?:to)? |to )?\w+ stance\b`)
 	heightSaid = regexp.MustCompile(`(?i)\b(?:height|level|high)\b`)
 	bareWord   = regexp.MustCompile(`^\p{L}{2,}$`)

@@ -1,9 +1,11 @@
 package curriculum
 
 import (
+	"cmp"
 	"fmt"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
@@ -26,6 +28,9 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 			}
 		}
 	}
+	if !have && b.timesOn(l) {
+		return true
+	}
 	words := strings.Fields(l.Name)
 	if soManyWays.MatchString(l.Name) {
 		return false
@@ -34,6 +39,9 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 		return false
 	}
 	if m := setsIn(words); m != "" && !have {
+		if b.sets(l, m) {
+			return true
+		}
 		_, err := ParseQuantity(m)
 		l.fail(1, err.Error())
 		return false
@@ -74,8 +82,69 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 	return false
 }
 
+// countOn is how often and on what: 20 on the pads.
+var countOn = regexp.MustCompile(`(?i)^(?:(.*[\pL)]) )?(\d{1,3}) (?:times |x |reps )?((?:on|against) .+)$`)
+
+// timesOn takes how often and on what out of the end of a name: jab 20 on the pads. It reports whether they stood there.
+func (b *Book) timesOn(l *PageLine) bool {
+	m := countOn.FindStringSubmatch(l.Name)
+	if m == nil || m[1] == "" || b.Named(l.Name) != nil || l.Setting != "" {
+		return false
+	}
+	on := settingSaid(check.Key(m[3]))
+	if on != "" {
+		l.Name, l.Quantity, l.Setting = m[1], Quantity{Measure: RepsInAll, Reps: figure(m[2])}, on
+		b.tail(l)
+	}
+	return on != ""
+}
+
 // soManyWays is how many of what is not named: 3 techniques against punches.
 var soManyWays = regexp.MustCompile(`(?i)^(?:\d{1,2}|two|three|four|five|six|ten) (?:\pL+ )?(?:techniques?|defen[cs]es?|escapes?|releases?|answers?|ways|counters?|responses?) (?:against|from|to|for|of|vs\.?) `)
+
+// sets takes sets times reps in a name, or as a part alone, as the reps in all and a remark, where the words say sets or it is an exercise; where
+// sparring is, as rounds of minutes. It reports whether it was so.
+func (b *Book) sets(l *PageLine, said string) bool {
+	m, kind := setsPattern.FindStringSubmatch(said), b.sparringKind(l)
+	if m == nil || l.Quantity.Measure != "" || restOff.MatchString(l.Text) {
+		return false
+	}
+	before, after, within := strings.Cut(strings.ToLower(l.Name), said)
+	if !within {
+		before, after = l.Name, ""
+	}
+	before, after = strings.TrimRight(l.Name[:min(len(before), len(l.Name))], " ,:-–—"), strings.TrimSpace(after)
+	amount := strconv.Itoa(figure(m[1]) * figure(m[2]))
+	switch inSets := strings.Contains(said, "set"); {
+	case kind == "sparring" && !inSets && figure(m[1]) <= mostRounds && figure(m[2]) <= longestRound:
+		amount = m[1] + " x " + m[2] + " min"
+	case !inSets && kind != "fitness" && b.kindInName(before) != "fitness":
+		return false
+	case after != "" && isAmount(amount+" "+after): // each side
+		amount, after = amount+" "+after, ""
+		fallthrough
+	default:
+		l.note(said)
+	}
+	q, err := ParseQuantity(amount)
+	if err != nil {
+		return false
+	}
+	if before == "" && kind != "sparring" { // 2 sets of 20 squats
+		before, after = capitalised(after), ""
+	}
+	l.Quantity, l.Name = q, cmp.Or(before, l.Section)
+	if after != "" {
+		b.loose(l, after)
+	}
+	return true
+}
+
+// restOff is a rest by another word: 5 x 2, 1 off.
+var restOff = regexp.MustCompile(`(?i)\d ?(?:mins?|minutes?)? off\b`)
+
+// mostRounds and longestRound, in minutes, are what a bout usually has at most.
+const mostRounds, longestRound = 12, 5
 
 // setsIn is sets times reps that stand in words; "" none.
 func setsIn(words []string) string {

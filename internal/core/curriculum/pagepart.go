@@ -103,7 +103,7 @@ func bracketAmounts(lines []PageLine) {
 var countedAs = regexp.MustCompile(`(?i)^(\d{1,3}) (combos?|combinations?|kicks|punches|strikes|blocks|throws|rolls|breakfalls)( .+|)$`)
 
 // countsOther are remarks whose figures count no repetitions: how long a form is, which half of it, for what age, how many points.
-var countsOther = regexp.MustCompile(`(?i)^(?:(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
+var countsOther = regexp.MustCompile(`(?i)^(?:\d{1,3} ?%(?: \pL+)?|(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
 	`|(?:vs\.?|against|onto) (?:\d|two|three)|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|(?:all )?\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
 	`|(?:the )?(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|last) (?:\d{1,2} )?(?:half|quarter|third|parts?|sections?|lines?|moves?|movements?|counts?|steps?)(?: only)?` +
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
@@ -193,8 +193,9 @@ func (b *Book) nextPart(l *PageLine, parts []string, before bool) (n int, read b
 		l.Quantity = q
 		return 1, true, ""
 	}
+	counted := l.Quantity.Measure != ""
 	if problem = b.ReadPart(l, word); problem == "" {
-		return 1, false, ""
+		return 1, !counted && l.Quantity.Measure != "", "" // 3 sets of 10
 	}
 	if len(parts) > 1 && b.ReadPart(l, word+", "+check.Tidy(parts[1])) == "" { // the name of a rung or a group may hold a comma
 		return 2, false, ""
@@ -271,28 +272,8 @@ func (b *Book) loose(l *PageLine, part string) {
 	if b.countsOwn(l, part) {
 		return
 	}
-	if m := eachOn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" && strings.HasPrefix(m[2], "on ") { // 15 each on belly pad
-		if q, err := ParseQuantity(m[1] + " each"); err == nil {
-			l.Quantity = q
-			if !b.keyword(l, m[2]) {
-				l.note(m[2])
-			}
-			return
-		}
-	}
 	words := strings.Fields(part)
-	if m := stepsIn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" && slices.Contains([]Kind{"stance", "strike", "block", "kick", "footwork", "combination"}, b.kindOf(l)) { // 10 steps forward
-		n, _ := strconv.Atoi(m[1])
-		l.Quantity = Quantity{Measure: RepsInAll, Reps: n}
-		if l.note(m[2]); thereBack.MatchString(strings.Replace(l.Text, l.Name, "", 1)) {
-			l.doubt(fmt.Sprintf("%d is read as in all; where as many go each way, write %d each way", n, n))
-		}
-		return
-	}
-	if m := countIn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" { // 20 in horse stance
-		n, _ := strconv.Atoi(m[1])
-		l.Quantity = Quantity{Measure: RepsInAll, Reps: n}
-		l.note(m[2])
+	if b.looseAmount(l, part) {
 		return
 	}
 	if i, j := amountAt(words); i < j && j < len(words) && i == 0 && !notAlike.MatchString(strings.Join(words[j:], " ")) {
@@ -321,6 +302,40 @@ func (b *Book) loose(l *PageLine, part string) {
 	} else if !countsOther.MatchString(part) && !eachOther.MatchString(part) && !b.saysAttack(part) && (strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part) || l.Quantity.Measure != "" && b.amountIn(part) != "") {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))
 	}
+}
+
+// looseAmount takes a part that says an amount with what it is of, on or in: 20 on the pads, 10 steps forward. It reports whether it was one.
+func (b *Book) looseAmount(l *PageLine, part string) bool {
+	if m := eachOn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" && strings.HasPrefix(m[2], "on ") { // 15 each on belly pad
+		if q, err := ParseQuantity(m[1] + " each"); err == nil {
+			l.Quantity = q
+			if !b.keyword(l, m[2]) {
+				l.note(m[2])
+			}
+			return true
+		}
+	}
+	if m := countOn.FindStringSubmatch(part); m != nil && m[1] == "" && l.Quantity.Measure == "" && l.Setting == "" {
+		if on := settingSaid(check.Key(m[3])); on != "" {
+			l.Quantity, l.Setting = Quantity{Measure: RepsInAll, Reps: figure(m[2])}, on
+			return true
+		}
+	}
+	if m := stepsIn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" && slices.Contains([]Kind{"stance", "strike", "block", "kick", "footwork", "combination"}, b.kindOf(l)) { // 10 steps forward
+		n, _ := strconv.Atoi(m[1])
+		l.Quantity = Quantity{Measure: RepsInAll, Reps: n}
+		if l.note(m[2]); thereBack.MatchString(strings.Replace(l.Text, l.Name, "", 1)) {
+			l.doubt(fmt.Sprintf("%d is read as in all; where as many go each way, write %d each way", n, n))
+		}
+		return true
+	}
+	if m := countIn.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" { // 20 in horse stance
+		n, _ := strconv.Atoi(m[1])
+		l.Quantity = Quantity{Measure: RepsInAll, Reps: n}
+		l.note(m[2])
+		return true
+	}
+	return false
 }
 
 // thenMore begins what is asked next.
@@ -384,7 +399,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Slow = true
 	case key == "non-stop" || key == "non stop" || key == "nonstop":
 		l.NonStop = true
-	case key == "supported" || key == "with support" || key == "support allowed":
+	case key == "supported" || key == "with help" || key == "with support" || key == "support allowed":
 		l.Supported = true
 	case key == "by phases":
 		l.Phases = true
@@ -448,6 +463,9 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 	default:
 		if s := settingSaid(key); s != "" {
 			l.Setting = s
+			return ""
+		}
+		if setsPattern.MatchString(key) && b.sets(l, key) {
 			return ""
 		}
 		if setsPattern.MatchString(key) {

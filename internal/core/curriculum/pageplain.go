@@ -98,6 +98,16 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 // nounOfAll are several of one kind with its word behind the last: low, middle and high block, 5 each.
 var nounOfAll = regexp.MustCompile(`^(\s*(?:[-–—*•] )?)([\pL-]+(?:, [\pL-]+)+,? (?:and|&) [\pL-]+) (\pL+)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
 
+// waysOfOne are three or more ways of one kind of thing, with its word for many behind them: front side round kicks, 5 each.
+var waysOfOne = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|push|inner|outer) ){3,})(kicks|blocks)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
+
+var (
+	// eachCounted is a line of names, each with how often behind it and no comma between.
+	eachCounted = regexp.MustCompile(`^\s*(?:[-–—*•] )?(?:\pL[\pL -]* [x×] ?\d{1,3}\s*){2,}$`)
+	// timesThenName is such an amount with the next name behind it.
+	timesThenName = regexp.MustCompile(`([x×] ?\d{1,3}) +(\pL)`)
+)
+
 // eachOf are the lines for each of several that one names in one of the ways that need no heading; the line itself where it does not.
 func (b *Book) eachOf(line string) []string {
 	if each := b.sharedNoun(line); each != nil {
@@ -109,11 +119,14 @@ func (b *Book) eachOf(line string) []string {
 // sharedNoun are the lines that such a line stands for; nil where it is none.
 func (b *Book) sharedNoun(line string) (out []string) {
 	m := nounOfAll.FindStringSubmatch(line)
+	if run := waysOfOne.FindStringSubmatch(line); run != nil { // up down in out blocks
+		m = []string{line, run[1], strings.Join(strings.Fields(run[2]), ", "), run[3], run[4]}
+	}
 	if m == nil || b.Named(strings.TrimSpace(line)) != nil || !slices.Contains([]Kind{"kick", "block", "stance"}, b.kindInName(m[3])) {
 		return nil
 	}
 	for _, name := range strings.FieldsFunc(andWord.ReplaceAllString(m[2], ","), func(r rune) bool { return r == ',' }) {
-		if name = strings.TrimSpace(name); !shortName.MatchString(name) || b.kindInName(name) != "" {
+		if name = strings.TrimSpace(name); !waysOfOne.MatchString(line) && (!shortName.MatchString(name) || b.kindInName(name) != "") {
 			return nil
 		}
 		out = append(out, m[1]+capitalised(name)+" "+strings.TrimSuffix(m[3], "s")+m[4])
@@ -175,6 +188,9 @@ func writtenPlainly(line string) string {
 	line = areDone.ReplaceAllString(formIs.ReplaceAllString(whichForm.ReplaceAllString(line, "$1$2: "), "$1$2: $3"), "$1 ($2): $3")
 	if m := attackThenName.FindStringSubmatch(line); m != nil {
 		line = m[1] + m[3] + " (" + m[2] + ")"
+	}
+	if eachCounted.MatchString(line) { // jab x10 cross x10 hook x10
+		line = timesThenName.ReplaceAllString(line, "$1, $2")
 	}
 	if m := slashesEach.FindStringSubmatch(line); m != nil {
 		line = strings.ReplaceAll(m[1], " / ", ", ") + ", x" + m[2] + m[3]

@@ -81,7 +81,7 @@ func TestPagesWithoutTheirDress(t *testing.T) {
 		"Forms|Part 3: Friends|Good manners":                                                                          "? : , 0 x 0 s, as |? : Good manners, 5 a side",
 		"Kicks (each 4x forward, 4x back)|Hook kick|Side kick, 3":                                                     "kick: Hook kick, 4 each way|kick: Side kick, 3",
 		"Kicks|Hook kick x10  ______|Low kick, 5  ___ / 5|Parent's signature ______":                                  "kick: Hook kick, 10|kick: Low kick, 5|~ a sum, a fee or a place to sign",
-		"Kicks|Low kick 3 sets of 10|Hook kick 3 x 10 times":                                                          "? : Low kick 3 sets of 10, 0 x 0 s|? kick: Hook kick 3, 10",
+		"Kicks|Low kick 3 sets of 10|Hook kick 3 x 10 times":                                                          "kick: Low kick, 30 (3 sets of 10)|? kick: Hook kick 3, 10",
 		"Later: the throw|As above|All of the kicks above":                                                            "? : , 0 x 0 s, as |? : , 0 x 0 s, as |? : , 0 x 0 s, as ",
 		"Theory: why we bow; who leads":                                                                               "knowledge: why we bow, 1|knowledge: who leads, 1",
 		"Kicks|Hooks|Fades|Hook kicks":                                                                                "kick: Hooks, 5 a side|? kick: Fades, 5 a side|kick: Hook kicks, 5 a side",

@@ -149,14 +149,8 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		if h, is := r.headingOf(strings.TrimSpace(first)); !(is && !h.mixed && h.setting == "") || strings.TrimSpace(first) == "" {
 			return typed, true
 		}
-		c := noColumns()
-		c.section, c.item, c.amount, c.notes = 0, 1, 2, 3
-		r.table = &c // a sheet without a head, each row with its section
-		if cells := strings.Split(line, "\t"); len(cells) > 2 {
-			if _, err := ParseQuantity(cells[2]); err != nil && strings.TrimSpace(cells[2]) != "" {
-				r.table.amount, r.table.notes = 3, 2
-			}
-		}
+		c := r.headless() // a sheet without a head, each row with its section
+		r.table = &c
 	}
 	var head string
 	r.inCell = nil
@@ -181,6 +175,55 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		}
 	}
 	return text, true
+}
+
+var (
+	// perWhat is a cell of what an amount is of.
+	perWhat = regexp.MustCompile(`(?i)^(?:each|per|a|ea\.?|every) (?:side|leg|arm|hand|foot)$|^(?:secs?|seconds?|mins?|minutes?|reps?|times|sides?|rounds?)$`)
+	// mustCell is a cell of whether something has to be passed.
+	mustCell = regexp.MustCompile(`(?i)^(?:must|yes|y|x|required|compulsory|✓|✔)$`)
+)
+
+// headless are the columns of a sheet without a head, each row with its section first and what is asked behind it: that of amounts is the first
+// with more of them than of other cells, so are those of sides or units and of what must be passed; the others are remarks.
+func (r *pageReader) headless() columns {
+	c := noColumns()
+	c.section, c.item = 0, 1
+	filled, like := map[int]int{}, map[int][3]int{}
+	widest := 0
+	for _, x := range r.page {
+		cells := strings.Split(x.line, "\t")
+		if len(cells) < 2 {
+			continue
+		}
+		widest = max(widest, len(cells))
+		for i := 2; i < len(cells); i++ {
+			cell := strings.TrimSpace(cells[i])
+			if saidIn(cell) == "" {
+				continue
+			}
+			filled[i]++
+			n := like[i]
+			for k, is := range []bool{isAmount(cell) || bare(cell), perWhat.MatchString(cell), mustCell.MatchString(cell)} {
+				if is {
+					n[k]++
+				}
+			}
+			like[i] = n
+		}
+	}
+	for i := 2; i < widest; i++ {
+		at := []*int{&c.amount, &c.per, &c.must}
+		k := slices.IndexFunc([]int{0, 1, 2}, func(k int) bool { return *at[k] < 0 && filled[i] > 0 && 2*like[i][k] > filled[i] })
+		if k < 0 && filled[i] > 0 && c.notes < 0 {
+			c.notes = i
+		} else if k >= 0 && !(k == 1 && c.amount < 0) {
+			*at[k] = i
+		} else if filled[i] > 0 {
+			c.others = append(c.others, i)
+		}
+	}
+	return c
 }
 
 // rowsAreNumbered reports whether the first cells of the rows are 1, 2, 3 …
@@ -409,6 +452,9 @@ func (r *pageReader) asked(l PageLine, text string) {
 	l.Section, l.under, l.Setting = r.under.section, r.under, r.under.setting
 	if s := SectionFor(r.Sections, "kick"); r.under.kind == "footwork" && s != nil && r.kindInName(text) == "kick" { // Foot work: kicks, in some schools
 		l.Section, l.under.section, l.under.kind = s.Name, s.Name, "kick"
+	}
+	if cmp.Or(r.under.kind, r.kindIn(r.under.section)) == "self_defence" {
+		text = r.defenceAgainst(text)
 	}
 	moves := ""
 	if name, numbers, is := byNumber(text, r.calls); is {

@@ -37,6 +37,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 			body = strings.TrimRight(body[:strings.LastIndex(body, words[i])], " -–—")
 		}
 	}
+	if cut := bareLast.ReplaceAllString(body, ""); hyphened.MatchString(cut) { // Jab-cross-hook 10
+		body = cut
+	}
 	row := b.rowBySigns(body, kind)
 	for i, name := range row {
 		if noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(name+" "+noun) {
@@ -60,6 +63,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	}
 	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
 }
+
+// bareLast is a number alone behind the moves.
+var bareLast = regexp.MustCompile(`(?: [-–—])? \d{1,3}$`)
 
 // rowBySigns takes what is done one after another apart at the signs between: dashes and arrows, plus, strokes, and, hyphens.
 func (b *Book) rowBySigns(body string, kind Kind) []string {

@@ -59,7 +59,7 @@ var namedTwice = regexp.MustCompile(`^\p{Lu}\p{Ll}+ \p{Lu}\p{Ll}+ (?:for|against
 var ofOthers = regexp.MustCompile(`(?i)\b(?:each|every|all|any|both) (?:of |the |these )*(?:attacks?|techniques?|defen[cs]es?|one|them|these)\b`)
 
 // beginsStep begins what is done next in a defence.
-var beginsStep = regexp.MustCompile(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|guard|lead|lean|bridge|shrimp|stand|escape|get|left|right|with|the|your|as)\b`)
+var beginsStep = regexp.MustCompile(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|break|scoop|jam|slip|duck|hit|tap|slap|shout|run|guard|lead|lean|bridge|shrimp|stand|escape|get|left|right|with|the|your|as)\b`)
 
 // dashed is a dash with spaces around it.
 var dashed = regexp.MustCompile(`\s[-–—]\s`)

@@ -408,7 +408,13 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	} else if left != "" || right != "" {
 		text += " (left " + left + ", right " + right + ")"
 	}
-	amount, remark := sideCell(perCell(cell(c.amount), cell(c.per)), cell(c.side))
+	per, must := cell(c.per), tick(cell(c.must))
+	if tick(per) {
+		per, must = "", true
+	} else if cell(c.amount) == "" && per != "" && !perWhat.MatchString(per) {
+		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(per) + ")"
+	}
+	amount, remark := sideCell(perCell(cell(c.amount), per), cell(c.side))
 	if m := rangeCell.FindStringSubmatch(amount); m != nil && slices.Contains(numberedKinds, kindInWords(text)) { // Three-step sparring, 1-4
 		text, amount = text+" "+m[1]+"-"+m[2], ""
 	}
@@ -418,7 +424,7 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 			text += ", " + s
 		}
 	}
-	text += counting(cell(c.weight), tick(cell(c.must)), tick(cell(c.bonus)))
+	text += counting(cell(c.weight), must, tick(cell(c.bonus)))
 	text += termIn(cell(c.term))
 	for _, i := range c.others {
 		if s := cell(i); c.amount < 0 && isAmount(s) && !bare(s) { // Level 1: 10 each side

@@ -129,8 +129,17 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	if !is && plain && (x.part || numbered && r.numbers > 1 && !strings.Contains(text, "(") && r.Named(text[listed(text):]) == nil) { // 4. Defence
 		h, is = headed{unknown: true}, true
 	}
+	if kind, word := UsualKind(strings.TrimRight(text[listed(text):], ": ")), check.Key(strings.TrimRight(text[listed(text):], ": ")); !is && plain && x.over && !x.piece && kind != "" && slices.Contains(single, word) && !slices.Contains([]string{"punch", "knee", "hold", "roll"}, word) && kind != cmp.Or(r.under.kind, r.kindIn(r.under.section)) && r.Named(word) == nil && (slices.Contains(neverAlone, word) || r.kindInName(r.below(x)) == kind) { // Kick, and below it front kick
+		h, is = r.sectionOf(kind)
+	}
 	if kind := UsualKind(text[listed(text):]); !is && plain && x.apart && kind != "" && kind != cmp.Or(r.under.kind, r.kindIn(r.under.section)) { // Board break
 		h, is = r.sectionOf(kind)
+	}
+	if now := cmp.Or(r.under.kind, r.kindIn(r.under.section)); !is && (x.leads || x.deeper) && now == "self_defence" && groupOfAttacks.MatchString(strings.TrimRight(text[listed(text):], ": ")) { // A) Against grabs
+		h, is = headed{section: r.under.section, kind: r.under.kind}, true
+		if where := strings.ToLower(strings.TrimSpace(strings.TrimRight(text[listed(text):], ": "))); whereAttacked.MatchString(where) && !strings.HasPrefix(where, "against") {
+			h.note = where
+		}
 	}
 	if !is && (x.leads || x.deeper) {
 		h, is = r.overList(x, text)
@@ -159,6 +168,22 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	}
 	return headed{unknown: true}, true
 }
+
+// neverAlone are words for a kind that are not the name of one thing of it.
+var neverAlone = []string{"evasion", "balance", "combination", "breakfall"}
+
+// below is the next line that is not blank.
+func (r *pageReader) below(x pageText) string {
+	for _, next := range r.page {
+		if next.number > x.number && strings.TrimSpace(next.line) != "" {
+			return strings.TrimSpace(next.line[listed(next.line):])
+		}
+	}
+	return ""
+}
+
+// groupOfAttacks is what several defences below it are against, or where they are done.
+var groupOfAttacks = regexp.MustCompile(`(?i)^(?:(?:defen[cs]es? )?(?:against|vs\.?|versus|from) )?(?:all )?(?:grabs?|grabbing|strikes|striking|punches|punching|kicks|kicking|chokes|holds|hugs|bear hugs|headlocks|pushes|weapons?|(?:wrist|lapel|shoulder|collar|arm|hand) grabs|grips)(?: (?:attacks?|defen[cs]es?|escapes|releases))?(?: (?:and|&) (?:grabs|strikes|punches|kicks|chokes|holds|hugs|pushes|grips))?$|^(?:on|from) the (?:ground|floor)$|^(?:from )?(?:standing|kneeling|sitting)$|^(?:un)?armed attacks?$`)
 
 // into begins what stands below a heading.
 func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
