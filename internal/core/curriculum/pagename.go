@@ -19,14 +19,8 @@ var far = regexp.MustCompile(`^(?i)(?:kms?|k|miles?|metres?|meters?|m|yards?|lap
 // inName takes out of a new name what stands in it without a comma: "Front kick 10 each leg",
 // "Front kick on pads", "10 front kicks", "ready stance 10 secs still".
 func (b *Book) inName(l *PageLine, have bool) (amount bool) {
-	for _, part := range []string{" must pass", " must", " bonus", " optional", " compulsory", " obligatory", " mandatory"} {
-		if name, found := strings.CutSuffix(l.Name, part); found {
-			b.ReadPart(l, strings.TrimSpace(part))
-			l.Name = name
-			if b.Named(name) != nil {
-				return false
-			}
-		}
+	if b.mustBehind(l) {
+		return false
 	}
 	if !have && b.timesOn(l) {
 		return true
@@ -84,6 +78,20 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 
 // countOn is how often and on what: 20 on the pads.
 var countOn = regexp.MustCompile(`(?i)^(?:(.*[\pL)]) )?(\d{1,3}) (?:times |x |reps )?((?:on|against) .+)$`)
+
+// mustBehind takes whether a name must be passed out of its end; it reports whether what is before is known.
+func (b *Book) mustBehind(l *PageLine) bool {
+	for _, part := range []string{" must pass", " must", " bonus", " optional", " compulsory", " obligatory", " mandatory"} {
+		if name, found := strings.CutSuffix(l.Name, part); found {
+			b.ReadPart(l, strings.TrimSpace(part))
+			l.Name = name
+			if b.Named(name) != nil {
+				return true
+			}
+		}
+	}
+	return false
+}
 
 // timesOn takes how often and on what out of the end of a name: jab 20 on the pads. It reports whether they stood there.
 func (b *Book) timesOn(l *PageLine) bool {
