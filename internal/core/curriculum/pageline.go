@@ -321,7 +321,7 @@ func (b *Book) kindOf(l *PageLine) Kind {
 }
 
 var (
-	saysHow    = regexp.MustCompile(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|(?:knees?|hands?|hips?|elbows?)(?: (?:up|down|in|out|high|low|bent|straight|together|apart|open|closed|first|back|forward|over|on|at|off|behind|turned|square|by|touching|crossed|tight|locked|must|should|is|are|stays?|turns?|goes)\b|s?$)|toes|heels?(?: (?:down|up|out|in))?$|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear|slap|tap)\b|\W|\d)`)
+	saysHow    = regexp.MustCompile(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|(?:knees?|hands?|hips?|elbows?|fists?)(?: (?:tight|covered|closed|clenched|relaxed|above|level|flexed|still|tucked|loose|up|down|in|out|high|low|bent|straight|together|apart|open|closed|first|back|forward|over|on|at|off|behind|turned|square|by|touching|crossed|tight|locked|must|should|is|are|stays?|turns?|goes)\b|s?$)|toes|heels?(?: (?:down|up|out|in))?$|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear|slap|tap|(?:shoulders?|chin|chest|weight|shin|wrist) (?:tight|covered|relaxed|tucked|level|even|up|down|on|over|straight|is|stays))\b|\W|\d)`)
 	inStance   = regexp.MustCompile(`(?i)\b(?:in(?:to)? |to )?\w+ stance\b`)
 	heightSaid = regexp.MustCompile(`(?i)\b(?:height|level|high)\b`)
 	bareWord   = regexp.MustCompile(`^\p{L}{2,}$`)

@@ -24,11 +24,17 @@ func (b *Book) askRemark(l *PageLine, amount bool) {
 	if rolesNoted.MatchString(l.Note) && l.Role == Roles[0] && !(b.kindOf(l) == "self_defence" && attackerDoes.MatchString(l.Note)) {
 		l.doubt(fmt.Sprintf("“%s” speaks of a role; write a line for each, with as attacker or as defender", l.Note))
 	}
+	if asksMore.MatchString(l.Note) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where more is asked, write it on a line of its own", l.Note))
+	}
 	l.inAll()
 	if l.perhaps != "" && !amount && !(bothOnly.MatchString(l.perhaps) && DefaultAmount(b.kindOf(l)).perSide()) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", l.perhaps))
 	}
 }
+
+// asksMore is a sentence in a remark that asks for more: I’ll also ask for one from a lower belt.
+var asksMore = regexp.MustCompile(`(?i)[.;] (?:.* )?(?:also|ask|plus|in addition|another)\b`)
 
 // sparredFreely is how sparring is done, where its cell leaves the word out.
 var sparredFreely = regexp.MustCompile(`(?i)^(?:free|light|continuous|points?|technical|controlled|touch|semi[- ]contact|light[- ]contact|free ?style)$`)
@@ -192,7 +198,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		if words := strings.Fields(part); slices.Contains(basic, l.Kind) && len(words) > 1 && len(words) <= mostListed && alikeLast(l.Name, part) { // Outward handsword, inward handsword
 			named = true
 		}
-		told := amount || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || l.Kind == "form" && otherWay.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
+		told := amount || b.coached(part) || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || l.Kind == "form" && otherWay.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
 		if b.Named(part) == nil && (!saysOnlyHow(part) || named && twoBare.MatchString(part)) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
@@ -204,6 +210,18 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 	if bare > 1 && bare == len(parts) && len(strings.Fields(l.Name)) <= 2 {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where %s is one of several, write a line for each", l.Note, l.Name))
 	}
+}
+
+var (
+	// ofBody is how a part of the body is held or moved: feet parallel, wrist turned out.
+	ofBody = regexp.MustCompile(`(?i)^(?:(?:your|the|other|both|lead|rear|front|back) )?(?:feet|foot|toes?|heels?|thumbs?|wrists?|shoulders?|chin|chest|back|hips?|knees?|elbows?|fists?|hands?|arms?|legs?|head|eyes?|weight|body|shin|guard|fingers?)(?: (?:is|are|stays?|must|should be))? (?:\pL+ed|\pL+ing|bent|straight|parallel|together|apart|tight|turned|closed|open|flat|low|high|up|down|in|out|back|forward|even|level|over|above|below|behind|inside|outside|on|off|to|at|by|first|still|square|relaxed|correct|firm|strong)(?: .*)?$`)
+	// coachSays begins how something is done, as a teacher says it.
+	coachSays = regexp.MustCompile(`(?i)^(?:stops?|covers?|lands?|snaps?|watch(?:es)?|don['’]?t|do not|never|breathe|pivots?|stays?|points?|faces|looks?|rises|finish(?:es)?|ends?|starts?|begins?|exhale|relax|squeeze|aim|bend|lean|lift|turns|moves|keeps?|feel|think|try|show|make|remember|mind|partner|coach|instructor) \pL|^(?:best|full|good|proper|correct|clean|crisp|sharp|loud|steady|nice|even|smooth) \pL+$|^(?:above|below|past|through|along) \pL|^(?:down|across) the \pL+$|\pL on (?:the )?last(?: one)?$`)
+)
+
+// coached reports whether a few words say how something is done and name nothing: feet parallel, stops at the shoulder, best effort.
+func (b *Book) coached(part string) bool {
+	return b.Named(part) == nil && (ofBody.MatchString(part) || coachSays.MatchString(part) && !slices.Contains(append(basic, "throw", "lock", "breakfall", "stance"), kindInWords(part)))
 }
 
 // alikeLast reports whether two names of several words end with the same one.

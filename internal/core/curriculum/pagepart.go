@@ -219,7 +219,7 @@ func (b *Book) twoParts(l *PageLine, word, next string, before bool) (is, read b
 }
 
 // asFar is how far something is done.
-var asFar = regexp.MustCompile(`(?i)^as (?:far as|an? (?:group|team|class|pair))\b`)
+var asFar = regexp.MustCompile(`(?i)^as (?:far as|(?:a |part of the )?warm|an? (?:drill|flow|set)\b|an? (?:group|team|class|pair))\b`)
 
 // bare reports whether an amount is only a number, which behind a name may be its number in a
 // series.
@@ -230,9 +230,12 @@ func bare(amount string) bool {
 // strictParts are words that begin a part which is no remark: what follows them is wrong.
 var strictParts = regexp.MustCompile(`(?i)^(?:(?:weight|marks|sprint|level|stage) |entry \pL)`)
 
+// weightOnLegs is where the weight is in a stance.
+var weightOnLegs = regexp.MustCompile(`(?i)^weight (?:is |stays |mostly )?(?:even|equal|on|over|forward|back|cent|low|in|between|distribut|\d{2} ?(?:/|-|:) ?\d{2})`)
+
 // strict reports whether a part is meant for something and says it wrongly.
 func strict(part string) bool {
-	return strictParts.MatchString(part) || setsPattern.MatchString(strings.ToLower(part)) || eachSide.MatchString(strings.ToLower(part))
+	return strictParts.MatchString(part) && !weightOnLegs.MatchString(part) || setsPattern.MatchString(strings.ToLower(part)) || eachSide.MatchString(strings.ToLower(part))
 }
 
 // nearlySaid are parts that begin as ones that are understood.
@@ -243,6 +246,9 @@ var fromAttack = regexp.MustCompile(`(?i)^from (?:an? |the |behind|left|right)`)
 
 // fromStance is a remark that says where one stands.
 var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind)$`)
+
+// fromBody is from where on the body something begins.
+var fromBody = regexp.MustCompile(`(?i)^from (?:the |your |a )?(?:hips?|shoulders?|ear|chest|waist|belt|chin|guard|line|move|walk|run|stand|seat|chair|distance|half|full)\b`)
 
 // thereBack speaks of both ways.
 var thereBack = regexp.MustCompile(`(?i)\b(?:forwards?|fwd)\b.*\bback|\bback(?:wards?)?\b.*\b(?:forwards?|fwd)\b|\b(?:both|each) (?:way|direction)s?\b`)
@@ -295,7 +301,7 @@ func (b *Book) loose(l *PageLine, part string) {
 	if check.Key(part) == "double" {
 		l.doubt("“double” is read as a remark; where the technique is done twice at once, write its name with it, and where it is another one, its own name")
 	}
-	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) && !(slices.Contains([]Kind{"self_defence", "lock", "throw"}, b.kindOf(l)) && fromAttack.MatchString(part)) && !asFar.MatchString(part) {
+	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) && !(slices.Contains([]Kind{"self_defence", "lock", "throw"}, b.kindOf(l)) && fromAttack.MatchString(part)) && !asFar.MatchString(part) && !fromBody.MatchString(part) && !weightOnLegs.MatchString(part) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
 	} else if !b.saysAttack(part) && (strings.HasPrefix(strings.ToLower(part), "both ") || bothOnly.MatchString(part)) && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one

@@ -159,12 +159,31 @@ var whereLabel = regexp.MustCompile(`^[-–—*• ]*(?:on the )?(?:ground|floor
 // limbLabel is with what a board is broken, before the technique.
 var limbLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(hand|foot|feet|leg|elbow)s?: *(\pL[^:(]*)$`)
 
+var (
+	squareBrackets = regexp.MustCompile(`\[([^\[\]()]+)\]`)
+	equalsSign     = regexp.MustCompile(`^(.*[\pL)]) = (\S.*)$`)
+)
+
+// amountSigned is a line with an amount in square brackets or behind an equals sign as one that is read: Side kick [10 each], Side kick = 10.
+func amountSigned(line string) string {
+	line = squareBrackets.ReplaceAllStringFunc(line, func(s string) string {
+		if inside := strings.Trim(s, "[]"); isAmount(inside) && !bare(inside) {
+			return "(" + inside + ")"
+		}
+		return s
+	})
+	if m := equalsSign.FindStringSubmatch(line); m != nil && leadingAmount(m[2]) != nil {
+		return m[1] + ", " + m[2]
+	}
+	return line
+}
+
 // writtenPlainly is a line without the signs of a list and places to mark, and with what people write short as it is read.
 func writtenPlainly(line string) string {
 	if !tickBox.MatchString(line) {
 		line = anyBullet.ReplaceAllString(line, "$1- ")
 	}
-	line = withoutPlace(line)
+	line = amountSigned(withoutPlace(line))
 	line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(line))))
 	if m := plusFirst.FindStringSubmatch(line); m != nil {
 		line = m[1] + strings.Repeat(" ", len(m[2])) + m[3]
