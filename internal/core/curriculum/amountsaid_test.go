@@ -114,3 +114,38 @@ func TestRemarksAsTheyAreSaid(t *testing.T) {
 	assert.Greater(t, lines, 2900)
 	assert.LessOrEqual(t, 100*asked, 4*lines, "asked of them")
 }
+
+// TestRoundsAsTheyAreSaid: rounds and the rest between them are read in every way of writing them, alone, behind a name and in a heading’s list.
+func TestRoundsAsTheyAreSaid(t *testing.T) {
+	golden.Alone(t)
+	c := Curriculum{Rungs: []Rung{{ID: "y", Name: "Yellow belt"}}, Techniques: []Technique{{ID: "k", Name: "Mat sparring", Kind: "sparring"}}}
+	for i, s := range DefaultSections {
+		c.Sections = append(c.Sections, Section{ID: fmt.Sprint("s", i), Name: s, Kind: UsualKind(s)})
+	}
+	b := Open(c)
+	lines, asked := 0, 0
+	for _, rounds := range []string{"3 x 2 min", "3x2 min", "3 x 2 mins", "3x2min", "3 rounds of 2 minutes", "3 rounds x 2 min", "3 rounds of 2 min", "three rounds of two minutes", "3 x 120 s", "3 × 2'", "3 x 2", "3 rounds, 2 min each", "3 2-minute rounds", "3 x 2 minutes", "3 rds x 2 min", "3 bouts of 2 min"} {
+		for _, rest := range []string{"", ", 30 s rest", ", 30 sec rest", " with 30 sec rest", " (30 s rest)", ", 30 seconds rest", ", 30 s rest between rounds", " - 30 s rest", ", 30s break", ", rest 30 s"} {
+			for _, way := range []string{"%s", "Light sparring %s", "Light sparring, %s", "Light sparring - %s", "Light sparring: %s", "Mat sparring %s", "Mat sparring, %s", "- %s", "2. Light sparring %s", "%s, gloves on", "Light sparring (%s)"} {
+				if strings.Contains(way, "(") && rest != "" {
+					continue
+				}
+				line := fmt.Sprintf(way, rounds+rest)
+				read := b.ParsePage("Sparring\n" + line)
+				l := read[len(read)-1]
+				lines++
+				if len(read) == 1 && (l.Problem != "" || len(l.Doubts) > 0 || l.Asked || l.Waits) {
+					asked++
+					continue
+				}
+				want := "3 × 120 s"
+				if rest != "" {
+					want += ", 30 s rest"
+				}
+				assert.Equal(t, []any{1, want, Kind("sparring")}, []any{len(read), l.Quantity.String(), l.Kind}, line)
+			}
+		}
+	}
+	assert.Greater(t, lines, 1500)
+	assert.LessOrEqual(t, 100*asked, 2*lines, "asked of them")
+}

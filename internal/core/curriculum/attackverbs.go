@@ -31,6 +31,7 @@ var attackVerbs = []struct {
 	{regexp.MustCompile(`\b(?:spits|shouts|swears|insults|threatens|approaches|argues|follows)(?: (?:at )?you)? (?:and|then|&) `), ""},
 	{regexp.MustCompile(`^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone)s? (?:(?:has you in|throws|gives|does|attacks with|attempts|comes with|tries) )?(?:an? )?`), ""},
 	{regexp.MustCompile(`^` + whoAttacks + ` (` + attacks + `)(e?s)\b`), "$1$2"},
+	{regexp.MustCompile(`^steps? (?:through|in|forwards?|up)(?: (?:with|and))? (?:an? )?`), "step through "},
 	{regexp.MustCompile(`^(?:has you in|throws|gives|attacks with|swings) (?:an? )?`), ""},
 	{regexp.MustCompile(`\b(grab|hold)(?:bing|s|ing)? (?:of )?(?:both |two )(?:of )?(?:your |my )?(wrists|lapels|shoulders|sleeves)\b`), "two-hand $2 grab"},
 	{regexp.MustCompile(`\b(?:grabs?|grabbing|holds?|holding|seizes?|seizing|takes|catches) (?:you by |hold of )?(?:of )?(?:one of )?(?:your |my |the |both |one )?(?:left |right )?` + attackOn + `\b`), "$1 grab"},

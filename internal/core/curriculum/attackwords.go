@@ -54,9 +54,9 @@ front kick, low: groin kick, kick to groin
 knee, low: knee to groin, groin knee
 push: one hand push, one handed push, single push, shove, shoved, pushed, chest push, push to chest
 both push: double push, double shove, two hand push, double hand push, two handed push, two hand shove
-wrist grab: wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
+wrist grab: katate dori, katatedori, wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
 ~wrist grab: wrist grab cross, wrist cross grab, cross grip, hand grab, hand grabs, hand grabbed, opposite wrist grab, opposite hand grab, cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
-two-hand wrist grab: two hand wrists grab, double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
+two-hand wrist grab: ryote dori, ryotedori, two hand wrists grab, double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
 ~two-hand wrist grab: wrist grabbed both hands, wrist held both hands, two hands on one wrist, two on one wrist grab, two on one grab
 shoulder grab: hand on shoulder, shoulder hold, single shoulder grab
 two-hand shoulder grab: two hand shoulders grab, double shoulder grab, both shoulders grabbed, two handed shoulder grab
@@ -68,7 +68,7 @@ rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rea
 ~hug: waist grab, waist hold, waist grabbed, body lock
 hug: bear hug, bearhug, bear hugs
 hug, rear: rear bear hug, rear hug
-choke: choke, strangle, strangulation, two hand choke, two handed choke, double hand choke, one hand choke, two hand strangle
+choke: neck grab, neck hold, choke, strangle, strangulation, two hand choke, two handed choke, double hand choke, one hand choke, two hand strangle
 ~headlock: guillotine, guillotine choke, standing guillotine
 headlock: head lock, front headlock, headlocks
 headlock, side: side headlock, side head lock
@@ -82,7 +82,7 @@ tackle: single leg takedown, single leg, leg takedown, rugby tackle, double leg 
 ~lapel grab, rear: collar from behind, rear collar grab, collar grab from behind, collar grabbed from behind
 hair grab: pony tail grab, ponytail grab, hair pulled, hair pull, hair hold, grab of hair
 ~club: bottle attack, chair attack
-club: club swung, roundhouse club, swinging club, bat swing, bottle swing, club attack, club swing, club strike, bat, baseball bat
+club: club swung sideways, sideways club, club swung, roundhouse club, swinging club, bat swing, bottle swing, club attack, club swing, club strike, bat, baseball bat
 club, high: overhead club, club overhead, overhand club
 stick: stick swung, stick attack, stick swing, stick strike
 stick, high: overhead stick, stick overhead, overhand stick
@@ -109,7 +109,7 @@ high: to throat, at throat, to head, to face, to neck, at neck, at head, at face
 step-through: step through, stepping
 lunge: lunging
 ~: own, two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
-~: wild, one hand, one handed, one arm, over arm, under arm, pinning arms, opposite side, straight across, diagonal, seated, sitting, kneeling, standing, from standing, against wall, cross hand, same side
+~: wild, one hand, one handed, one arm, over arm, under arm, pinning arms, opposite side, straight across, diagonal, seated, sitting, kneeling, standing, from standing, against wall, vs wall, on wall, against fence, cross hand, same side
 : attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, getting, answer, response, self, your, out, get, cover, parry, slip, holdbreak, free, being, grabbed, when, you, are, disarm, disarms, disarming
 `
 

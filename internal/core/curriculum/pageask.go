@@ -126,7 +126,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if sentences.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if m := twoWays.FindString(l.Name); m != "" && (slices.Contains(basic, l.Kind) || l.Kind == "self_defence" && strings.ContainsAny(m, "/&")) && l.Moves == "" && b.Named(l.Name) == nil && len(l.Doubts) == 0 {
+	if m := twoWays.FindString(l.Name); m != "" && !(l.Kind == "stance" && strings.HasPrefix(strings.ToLower(m), "forward")) && (slices.Contains(basic, l.Kind) || l.Kind == "self_defence" && strings.ContainsAny(m, "/&")) && l.Moves == "" && b.Named(l.Name) == nil && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” may mean two of them; write a line for each", m))
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && is == "combination" && slices.Contains(basic, l.Kind) && len(l.Doubts) == 0 {
@@ -154,7 +154,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "sparring" && is != "" && is != "sparring" && is != "partner_set" && (l.usual || l.Quantity.Measure != RoundsTimed) && !limbWords.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
-	if l.Said == "" && kindInWords(l.Name) == "sparring" && !slices.Contains([]Kind{"sparring", "partner_set", "knowledge", "character"}, l.Kind) {
+	if l.Said == "" && kindInWords(l.Name) == "sparring" && !(l.Kind == "fitness" && strings.Contains(strings.ToLower(l.Name), "shadow")) && !slices.Contains([]Kind{"sparring", "partner_set", "knowledge", "character"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like sparring; write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
 	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !(l.Kind == "self_defence" && awayFrom.MatchString(l.Name)) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
@@ -322,7 +322,7 @@ func (b *Book) askSeveral(l *PageLine) {
 	if anyOfThem.MatchString(l.Note) && slices.Contains([]Kind{"form", "self_defence", "partner_set"}, l.Kind) && !l.Free && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where the candidate chooses, write the name of what is chosen from and “free choice”", l.Note))
 	}
-	if told := saidKinds; (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(numberWithin.ReplaceAllString(stepsOf.ReplaceAllString(turnOf.ReplaceAllString(l.Name, ""), ""), ""), unicode.IsDigit) {
+	if told := saidKinds; !l.Free && (!slices.Contains(told, l.Kind) || anyOf.MatchString(l.Name)) && l.Series == "" && len(l.Doubts) == 0 && l.Moves == "" && strings.ContainsFunc(numberWithin.ReplaceAllString(stepsOf.ReplaceAllString(turnOf.ReplaceAllString(l.Name, ""), ""), ""), unicode.IsDigit) {
 		l.doubt(fmt.Sprintf("the name %s holds a number; where that is an amount, put a comma before it", l.Name))
 	}
 }

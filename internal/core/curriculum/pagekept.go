@@ -65,10 +65,45 @@ func (b *Book) askLost(lines []PageLine) {
 		if l := &lines[from]; !open {
 			if lost := b.lost(l.Text, strings.ToLower(kept.String())); lost != "" {
 				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it matters, write it behind a comma, or on a line of its own", lost))
+			} else if lost := lostNumber(lines[from:to], kept.String()); lost != "" {
+				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it is the amount, write for example 5 a side, 10 or 60 s behind a comma", lost))
 			}
 		}
 		from = to
 	}
+}
+
+var (
+	figures   = regexp.MustCompile(`\d+`)
+	partTimes = regexp.MustCompile(`\d+[:.,]\d+|\d½|\d+ ?(?:mins?|minutes?|') \d+|\d+ ?%|/ ?\d+\s*$`)
+)
+
+// lostNumber is the first number behind the name on the line of a page that is found nowhere in what the line was read as, in seconds or twice,
+// of both sides; "" none.
+func lostNumber(lines []PageLine, kept string) string {
+	l := &lines[0]
+	name, _, _ := strings.Cut(strings.ToLower(l.Name), " ")
+	at := strings.Index(strings.ToLower(l.Text), name)
+	if name == "" || at < 0 {
+		return ""
+	}
+	have := map[int]bool{}
+	for i := range lines {
+		l := &lines[i]
+		have[l.Quantity.Reps], have[2*l.Quantity.Reps], have[l.Weight], have[l.Place] = true, true, true, true
+		for _, n := range figures.FindAllString(l.Quantity.String(), -1) {
+			have[figure(n)] = true
+		}
+	}
+	for _, n := range figures.FindAllString(kept, -1) {
+		have[figure(n)] = true
+	}
+	for _, n := range figures.FindAllString(partTimes.ReplaceAllString(l.Text[at:], ""), -1) {
+		if !have[figure(n)] && !have[60*figure(n)] {
+			return n
+		}
+	}
+	return ""
 }
 
 var (
@@ -125,6 +160,12 @@ func (b *Book) keeps(kept *strings.Builder, l *PageLine) {
 	}
 	if len(l.Attack) > 0 {
 		kept.WriteString(" " + wordsOfAttacks()) // by which it was read
+	}
+	if l.Quantity.Rest > 0 {
+		kept.WriteString(" off pause")
+	}
+	if l.Supported {
+		kept.WriteString(" help support")
 	}
 	if l.Role != Roles[0] {
 		kept.WriteString(" both roles attacker defender attacking defending attack defence defense")

@@ -148,15 +148,31 @@ func (l *PageLine) amountBehind() bool {
 	return true
 }
 
+// amountNoted takes the amount of a line out of the first of its remarks, where it says one and nothing else of the line does; it reports whether
+// the line has one.
+func (b *Book) amountNoted(l *PageLine, amount bool) bool {
+	amount = amount || l.Quantity.Measure != "" // in brackets: (10 combos each side)
+	first, note, _ := strings.Cut(l.Note, ",")
+	if q, err := ParseQuantity(first); !amount && err == nil && (!bare(first) || b.sparringKind(l) == "fitness") { // Front kick (10 each leg, chambered)
+		l.Quantity, l.Note, amount = q, check.Tidy(note), true
+	}
+	if said, more, _ := strings.Cut(l.Note, ", "); !amount && setsPattern.MatchString(check.Key(said)) { // Light sparring (3 x 2)
+		whole := l.Note
+		if l.Note = more; b.sets(l, check.Key(said)) {
+			amount = true
+		} else {
+			l.Note = whole
+		}
+	}
+	return amount
+}
+
 // finish settles a line whose parts are read.
 func (b *Book) finish(l *PageLine, amount bool) {
 	if l.Problem != "" {
 		return
 	}
-	first, note, _ := strings.Cut(l.Note, ",")
-	if q, err := ParseQuantity(first); !amount && err == nil && (!bare(first) || b.sparringKind(l) == "fitness") { // Front kick (10 each leg, chambered)
-		l.Quantity, l.Note, amount = q, check.Tidy(note), true
-	}
+	amount = b.amountNoted(l, amount)
 	if b.Named(l.Name) == nil && slices.Contains(amounted, b.kindInName(l.Name)) {
 		l.totalNamed()
 	}
@@ -244,12 +260,12 @@ func (b *Book) movesNoted(l *PageLine) {
 		l.note(l.Moves)
 		l.Moves = ""
 	}
-	if slices.Contains(saidKinds, l.Kind) || l.Kind == "balance" && !strings.ContainsFunc(l.Moves, unicode.IsDigit) { // Written essay: “My training”
+	if slices.Contains(saidKinds, l.Kind) || l.Kind == "stance" && b.kindInName(l.Moves) == "" || l.Kind == "balance" && !strings.ContainsFunc(l.Moves, unicode.IsDigit) { // Written essay: “My training”
 		l.note(l.Moves)
 		l.Moves = ""
 	}
 	moves := strings.TrimSuffix(l.Moves, ".")
-	if l.Kind == "self_defence" && !strings.ContainsAny(moves, "/.+") {
+	if l.Kind == "self_defence" && !b.attackAndMoves(l) && l.Moves != "" && !strings.ContainsAny(moves, "/.+") {
 		b.attackBehind(l, moves)
 	}
 	if m := bracketBehind.FindStringSubmatch(l.Moves); l.Kind == "partner_set" && m != nil && heightIn.MatchString(m[1]) { // Gohon kumite: jodan, chudan (5 steps)
@@ -294,6 +310,26 @@ func (b *Book) attackBehind(l *PageLine, moves string) {
 			l.doubt(fmt.Sprintf("“%s” is read as what is done; where it is the attack, write it in brackets", moves))
 		}
 	}
+}
+
+// attackAndMoves takes the attack that stands first behind the colon of a defence out of what is done about it: right hand cross wrist grab. Pin, step
+// back; gun to the chest, hands up first. It reports whether one stood there.
+func (b *Book) attackAndMoves(l *PageLine) bool {
+	if before, done, found := strings.Cut(l.Moves, ". "); found && l.Note == "" && strings.TrimSpace(done) != "" {
+		if x, _ := b.attackIn(before); x != nil {
+			l.note(before)
+			l.Moves = check.Tidy(strings.TrimSuffix(strings.NewReplacer("/", " or ", "+", " and ").Replace(done), ".")) + "."
+			return true
+		}
+	}
+	before, rest, found := strings.Cut(strings.TrimSuffix(l.Moves, "."), ", ")
+	if x, _ := b.attackIn(before); found && x != nil && b.isHeld(x) && !beginsStep.MatchString(rest) && !strings.Contains(rest, ",") && b.kindInName(rest) == "" {
+		l.note(before)
+		l.note(rest)
+		l.Moves = ""
+		return true
+	}
+	return false
 }
 
 // eachAtEnd is an amount of each of several, behind them.

@@ -94,6 +94,9 @@ func (b *Book) howInName(l *PageLine) {
 	if sparredFreely.MatchString(l.Name) && b.kindOf(l) == "sparring" { // Free, in a cell
 		l.Name += " sparring"
 	}
+	if m := standsIn.FindStringSubmatch(l.Name); m != nil && b.kindOf(l) == "stance" { // Stands in fighting stance
+		l.Name = capitalised(m[1])
+	}
 	if name, slow := strings.CutSuffix(l.Name, " slowly"); slow && slices.Contains([]Kind{"strike", "kick", "block", "form", "combination"}, b.kindOf(l)) {
 		l.Name, l.Slow = name, true
 	}
@@ -110,6 +113,9 @@ func (b *Book) howInName(l *PageLine) {
 		l.note(m[2])
 	}
 }
+
+// standsIn is a stance as what somebody does.
+var standsIn = regexp.MustCompile(`(?i)^(?:(?:i )?can )?(?:stands?|stays?|gets?) in(?:to)? (?:an? |the |my |good |proper )*([\pL -]+ stance)$`)
 
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
 var bothOnly = regexp.MustCompile(`(?i)^(?:on )?(?:both(?: (?:sides|arms|legs|hands|feet))?|each (?:side|arm|leg|hand|foot))\.?$`)
@@ -198,7 +204,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		if words := strings.Fields(part); slices.Contains(basic, l.Kind) && len(words) > 1 && len(words) <= mostListed && alikeLast(l.Name, part) { // Outward handsword, inward handsword
 			named = true
 		}
-		told := amount || b.coached(part) || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || l.Kind == "form" && otherWay.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
+		told := amount || b.coached(part) || l.Kind != "breakfall" && eitherSide.MatchString(" "+part) || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || l.Kind == "form" && otherWay.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
 		if b.Named(part) == nil && (!saysOnlyHow(part) || named && twoBare.MatchString(part)) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
@@ -216,7 +222,7 @@ var (
 	// ofBody is how a part of the body is held or moved: feet parallel, wrist turned out.
 	ofBody = regexp.MustCompile(`(?i)^(?:(?:your|the|other|both|lead|rear|front|back) )?(?:feet|foot|toes?|heels?|thumbs?|wrists?|shoulders?|chin|chest|back|hips?|knees?|elbows?|fists?|hands?|arms?|legs?|head|eyes?|weight|body|shin|guard|fingers?)(?: (?:is|are|stays?|must|should be))? (?:\pL+ed|\pL+ing|bent|straight|parallel|together|apart|tight|turned|closed|open|flat|low|high|up|down|in|out|back|forward|even|level|over|above|below|behind|inside|outside|on|off|to|at|by|first|still|square|relaxed|correct|firm|strong)(?: .*)?$`)
 	// coachSays begins how something is done, as a teacher says it.
-	coachSays = regexp.MustCompile(`(?i)^(?:stops?|covers?|lands?|snaps?|watch(?:es)?|don['’]?t|do not|never|breathe|pivots?|stays?|points?|faces|looks?|rises|finish(?:es)?|ends?|starts?|begins?|exhale|relax|squeeze|aim|bend|lean|lift|turns|moves|keeps?|feel|think|try|show|make|remember|mind|partner|coach|instructor) \pL|^(?:best|full|good|proper|correct|clean|crisp|sharp|loud|steady|nice|even|smooth) \pL+$|^(?:above|below|past|through|along) \pL|^(?:down|across) the \pL+$|\pL on (?:the )?last(?: one)?$`)
+	coachSays = regexp.MustCompile(`(?i)^(?:stops?|covers?|lands?|snaps?|watch(?:es)?|don['’]?t|do not|never|breathe|pivots?|stays?|points?|faces|looks?|rises|finish(?:es)?|ends?|starts?|begins?|exhale|relax|squeeze|aim|bend|lean|lift|turns|moves|keeps?|feel|think|try|show|make|remember|mind|partner|coach|instructor) \pL|^(?:best|full|good|proper|correct|clean|crisp|sharp|loud|steady|nice|even|smooth) \pL+$|^(?:above|below|past|through|along) \pL|^(?:down|across) the \pL+$|\pL on (?:the )?last(?: one)?$|^(?:\pL+ )?(?:guards?|gloves?|helmets?|head ?gear|gum ?shields?|mouth ?guards?|protection|shin ?pads?)(?: on)?!?$`)
 )
 
 // coached reports whether a few words say how something is done and name nothing: feet parallel, stops at the shoulder, best effort.

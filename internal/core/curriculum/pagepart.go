@@ -47,6 +47,10 @@ func (b *Book) remark(l *PageLine, said string) {
 			l.Said = k // Yoko geri (kick), under a heading that says no kind
 			continue
 		}
+		if setsPattern.MatchString(check.Key(part)) { // (3 x 2), which may be the amount
+			l.note(part)
+			continue
+		}
 		if part != "" && !b.keyword(l, part) && !b.countsOwn(l, part) && !(part == said && b.bracket(l, said)) {
 			l.note(part)
 			if strings.ContainsFunc(part, unicode.IsDigit) && !bare(part) && !countsOther.MatchString(part) && !b.saysAttack(part) {
@@ -103,7 +107,7 @@ func bracketAmounts(lines []PageLine) {
 var countedAs = regexp.MustCompile(`(?i)^(\d{1,3}) (combos?|combinations?|kicks|punches|strikes|blocks|throws|rolls|breakfalls)( .+|)$`)
 
 // countsOther are remarks whose figures count no repetitions: how long a form is, which half of it, for what age, how many points.
-var countsOther = regexp.MustCompile(`(?i)^(?:\d{1,3} ?%(?: \pL+)?|(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
+var countsOther = regexp.MustCompile(`(?i)^(?:\d{1,3} ?%(?: .*)?|\d{1,3} ?(?:°|degrees?)(?: .*)?|(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
 	`|(?:vs\.?|against|onto) (?:\d|two|three)|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|(?:all )?\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
 	`|(?:the )?(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|last) (?:\d{1,2} )?(?:half|quarter|third|parts?|sections?|lines?|moves?|movements?|counts?|steps?)(?: only)?` +
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
@@ -219,7 +223,7 @@ func (b *Book) twoParts(l *PageLine, word, next string, before bool) (is, read b
 }
 
 // asFar is how far something is done.
-var asFar = regexp.MustCompile(`(?i)^as (?:far as|(?:a |part of the )?warm|an? (?:drill|flow|set)\b|an? (?:group|team|class|pair))\b`)
+var asFar = regexp.MustCompile(`(?i)^as (?:far as|\pL+ as|(?:a |part of the )?warm|an? (?:drill|flow|set)\b|an? (?:group|team|class|pair))\b`)
 
 // bare reports whether an amount is only a number, which behind a name may be its number in a
 // series.
@@ -303,12 +307,15 @@ func (b *Book) loose(l *PageLine, part string) {
 	}
 	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) && !(slices.Contains([]Kind{"self_defence", "lock", "throw"}, b.kindOf(l)) && fromAttack.MatchString(part)) && !asFar.MatchString(part) && !fromBody.MatchString(part) && !weightOnLegs.MatchString(part) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
-	} else if !b.saysAttack(part) && (strings.HasPrefix(strings.ToLower(part), "both ") || bothOnly.MatchString(part)) && !strings.ContainsFunc(part, unicode.IsDigit) {
+	} else if !b.saysAttack(part) && (strings.HasPrefix(strings.ToLower(part), "both ") && !strings.HasPrefix(strings.ToLower(part), "both partners") || bothOnly.MatchString(part)) && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one
 	} else if !countsOther.MatchString(part) && !eachOther.MatchString(part) && !b.saysAttack(part) && (strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part) || l.Quantity.Measure != "" && b.amountIn(part) != "") {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))
 	}
 }
+
+// movingCount is how often on the way: moving back 4.
+var movingCount = regexp.MustCompile(`(?i)^((?:moving|stepping|going|walking|travelling) (?:forwards?|backwards?|back)) (?:x ?)?(\d{1,2})$`)
 
 // looseAmount takes a part that says an amount with what it is of, on or in: 20 on the pads, 10 steps forward. It reports whether it was one.
 func (b *Book) looseAmount(l *PageLine, part string) bool {
@@ -320,6 +327,11 @@ func (b *Book) looseAmount(l *PageLine, part string) bool {
 			}
 			return true
 		}
+	}
+	if m := movingCount.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" { // moving back 4
+		l.Quantity = Quantity{Measure: RepsInAll, Reps: figure(m[2])}
+		l.note(m[1])
+		return true
 	}
 	if m := countOn.FindStringSubmatch(part); m != nil && m[1] == "" && l.Quantity.Measure == "" && l.Setting == "" {
 		if on := settingSaid(check.Key(m[3])); on != "" {
@@ -405,7 +417,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Slow = true
 	case key == "non-stop" || key == "non stop" || key == "nonstop":
 		l.NonStop = true
-	case key == "supported" || key == "with help" || key == "with support" || key == "support allowed":
+	case key == "supported" || key == "with help" && slices.Contains(append(basic, "balance", "stance", "fitness"), b.kindOf(l)) || key == "with support" || key == "support allowed":
 		l.Supported = true
 	case key == "by phases":
 		l.Phases = true
@@ -514,6 +526,7 @@ func (b *Book) levelSaid(l *PageLine, key string) notation.Level {
 
 // settingSaid is the setting that words mean: on the pad, on focus mitts, with partner, in pairs.
 func settingSaid(key string) Setting {
+	key = strings.TrimSuffix(key, " only")
 	if s := thingAlone.FindString(key); s != "" { // (pads)
 		key = "on " + key
 	}
@@ -548,7 +561,7 @@ func trackOnly(b *Book, l *PageLine, key string) bool {
 		}
 	}
 	at := slices.IndexFunc(b.Program.Tracks, func(t Track) bool { return check.Key(t.Name) == name })
-	if at < 0 || !only && !not {
+	if at < 0 { // (adults) is adults only
 		return false
 	}
 	for i, t := range b.Program.Tracks {

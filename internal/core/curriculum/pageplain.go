@@ -160,9 +160,61 @@ var whereLabel = regexp.MustCompile(`^[-–—*• ]*(?:on the )?(?:ground|floor
 var limbLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(hand|foot|feet|leg|elbow)s?: *(\pL[^:(]*)$`)
 
 var (
+	// eachOpponent is how long with each of so many: 5 opponents, 1 min each.
+	eachOpponent = regexp.MustCompile(`(?i)^(.*\pL),? (\d{1,2}) ((?:different )?(?:opponents|partners))(?:,| for|:)? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) each$`)
+	// restsOff is a rest by another word: 3 x 3, 1 off.
+	restsOff = regexp.MustCompile(`(?i)(\d{1,2}) ?[x×] ?(\d)(?: ?mins?)?,? \(?(\d) (?:mins? )?off\)?$`)
+)
+
+var (
 	squareBrackets = regexp.MustCompile(`\[([^\[\]()]+)\]`)
 	equalsSign     = regexp.MustCompile(`^(.*[\pL)]) = (\S.*)$`)
 )
+
+const (
+	howMany = `(\d{1,2}|one|two|three|four|five|six|eight|ten)`
+	howLong = `(\d[\d:.½]*|one|two|three|half a|an?)[ -]?(mins?|minutes?|m|secs?|seconds?|s|['’′])`
+)
+
+var (
+	// roundsSaid are rounds in the ways they are written: 3 rounds of 2 minutes, 3x2 min, 3 two-minute rounds, 3 x 2.
+	roundsSaid = regexp.MustCompile(`(?i)^(.*?)\b(?:` + howMany + ` ?(?:(?:rounds?|rds?|rnds?|bouts?|fights?)(?:,| -)? ?(?:x|×|of|for|at)?|[x×]) ?` + howLong + `(?: each)?|` + howMany + ` ` + howLong + `[ -](?:rounds|rds|bouts|fights)|` + howMany + ` ?[x×] ?(\d))$`)
+	// restSaid is the rest between them, behind them.
+	restSaid = regexp.MustCompile(`(?i)^(.*[^\s,;:–-])(?:,|;| -| –)? +(?:with |w/ ?)?\(?(?:` + howLong + ` (?:rest|breaks?|pause)|rest:? (?:of )?` + howLong + `)(?: (?:in )?between(?: each)?(?: rounds?)?)?\)?(,.*)?$`)
+)
+
+// roundsAndRest writes rounds with the rest between them as they are read, behind a comma; other lines stay.
+func roundsAndRest(line string) string {
+	m := restSaid.FindStringSubmatch(line)
+	if m == nil {
+		return line
+	}
+	rounds := roundsSaid.FindStringSubmatch(m[1])
+	if rounds == nil {
+		return line
+	}
+	name := strings.TrimRight(rounds[1], " ,:–-(")
+	n, long := cmp.Or(rounds[2], rounds[5], rounds[8]), strings.TrimSpace(cmp.Or(rounds[3]+" "+rounds[4], " "))
+	if long == "" {
+		long = strings.TrimSpace(rounds[6] + " " + rounds[7])
+	}
+	if rounds[9] != "" {
+		long = rounds[9] + " min"
+	}
+	said := n + " x " + long + ", " + strings.TrimSpace(m[2]+" "+m[3]+m[4]+" "+m[5]) + " rest"
+	if !isAmount(said) {
+		return line
+	}
+	if strings.TrimSpace(name) != "" && !listOnly.MatchString(name) {
+		said = name + ", " + said
+	} else if name != "" {
+		said = rounds[1] + said
+	}
+	return said + m[6]
+}
+
+// listOnly is the sign or the number of a line of a list.
+var listOnly = regexp.MustCompile(`^\s*(?:[-–—*•]|\(?\w{1,2}[.)])?\s*$`)
 
 // amountSigned is a line with an amount in square brackets or behind an equals sign as one that is read: Side kick [10 each], Side kick = 10.
 func amountSigned(line string) string {
@@ -211,6 +263,8 @@ func writtenPlainly(line string) string {
 	if eachCounted.MatchString(line) { // jab x10 cross x10 hook x10
 		line = timesThenName.ReplaceAllString(line, "$1, $2")
 	}
+	line = strings.TrimRight(line, " \r")
+	line = roundsAndRest(restsOff.ReplaceAllString(eachOpponent.ReplaceAllString(line, "$1, $2 x $4 ($2 $3)"), "$1 x $2 min, $3 min rest"))
 	if m := slashesEach.FindStringSubmatch(line); m != nil {
 		line = strings.ReplaceAll(m[1], " / ", ", ") + ", x" + m[2] + m[3]
 	}
