@@ -42,7 +42,10 @@ func TestAmountsAsTheyAreSaid(t *testing.T) {
 				if strings.Contains(want, "limb") && section != "Kicks" {
 					continue
 				}
-				for _, way := range amountWays {
+				for n, way := range amountWays {
+					if name != "Side kick" && n%3 != len(said)%3 { // every way of the first, some of the others
+						continue
+					}
 					if strings.Contains(said, ", ") && !strings.Contains(way, "(") {
 						continue
 					}
@@ -61,7 +64,7 @@ func TestAmountsAsTheyAreSaid(t *testing.T) {
 			}
 		}
 	}
-	assert.Greater(t, lines, 5000)
+	assert.Greater(t, lines, 2400)
 	assert.LessOrEqual(t, 100*asked, lines, "asked of them")
 }
 
@@ -91,7 +94,10 @@ func TestRemarksAsTheyAreSaid(t *testing.T) {
 		for _, name := range names[1:] {
 			alone := b.ParsePage(names[0] + "\n" + name)[0]
 			for remark := range strings.SplitSeq(all, "|") {
-				for _, way := range []string{"%s, %s", "%s (%s)", "%s - %s", "%s – %s", "- %s, %s", "2. %s (%s)", "%s; %s", "%s\t%s"} {
+				for n, way := range []string{"%s, %s", "%s (%s)", "%s - %s", "%s – %s", "- %s, %s", "2. %s (%s)", "%s; %s", "%s\t%s"} {
+					if name != names[1] && n%3 != len(remark)%3 {
+						continue
+					}
 					line := fmt.Sprintf(way, name, remark)
 					read := b.ParsePage(names[0] + "\n" + line)
 					l := read[len(read)-1]
@@ -111,7 +117,7 @@ func TestRemarksAsTheyAreSaid(t *testing.T) {
 			}
 		}
 	}
-	assert.Greater(t, lines, 2900)
+	assert.Greater(t, lines, 1700)
 	assert.LessOrEqual(t, 100*asked, 4*lines, "asked of them")
 }
 
