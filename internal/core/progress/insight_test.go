@@ -20,6 +20,9 @@ func TestTimeInGrade(t *testing.T) {
 	assert.Equal(t, 200, g[1].Half, "after 200 days 3/4 × 2/3 = a half are left")
 	assert.Equal(t, 100, g[1].Quickest)
 	assert.Equal(t, 1, g[1].LongerThan)
+	for _, tie := range [][]Stay{{stay(100, false), stay(100, true), stay(200, true)}, {stay(100, true), stay(100, false), stay(200, true)}} { // a third goes up after 100 days, the one who stays is there until then
+		assert.Equal(t, 200, TimeInGrade(tie)[0].Half, "who stands there still is counted among those who might have gone up that day")
+	}
 	rapid.Check(t, func(t *rapid.T) {
 		var all []Stay
 		for range rapid.IntRange(1, 30).Draw(t, "stays") {

@@ -49,6 +49,13 @@ func TestStudentBounds(t *testing.T) {
 			assert.Equal(t, bad, wrong(field, func(s *Student) { x.set(s, n) }), "%s %d", field, n)
 		}
 	}
+	for field, want := range map[string]string{"shoulder_cm": "is 1.2 cm; it must be from 15 to 70, or empty", "leg_cm": "is 1.2 cm; it must be from 20 to 150, or empty", "foot_cm": "is 1.2 cm; it must be from 8 to 40, or empty"} {
+		s := Student{Name: "Ada", ShoulderMM: 12}
+		if field != "shoulder_cm" {
+			s.ShoulderMM, s.LegMM, s.FootMM = 0, map[bool]int{true: 12}[field == "leg_cm"], map[bool]int{true: 12}[field == "foot_cm"]
+		}
+		assert.Equal(t, want, s.Check(today).Of(field), field)
+	}
 	for field, x := range map[string]struct {
 		set  func(*Student, string)
 		most int
