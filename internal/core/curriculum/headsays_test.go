@@ -77,3 +77,21 @@ func TestOneSideOfATechnique(t *testing.T) {
 		assert.Equal(t, want, strings.Join(got, " | "), typed)
 	}
 }
+
+// TestHeightsByTheBody: a height told by the body, with or without a word before it, is the level of what is shown and no part of its name.
+func TestHeightsByTheBody(t *testing.T) {
+	b := island(nil)
+	for height, level := range map[string]string{"head": "high", "face": "high", "chin": "high", "neck": "high", "chest": "mid", "stomach": "mid", "belt": "mid", "waist": "mid", "hip": "mid", "thigh": "low", "knee": "low", "shin": "low"} {
+		for _, way := range []string{"Swan kick to H height", "Swan kick at H height", "Swan kick, H height", "Swan kick H high", "Swan kick H height x 8", "Swan kick at the H level", "Swan kick to H height, 8", "- Swan kick @ H height"} {
+			if height == "knee" && (strings.Contains(way, "k H")) {
+				continue // Swan kick knee high may be a drill
+			}
+			l := b.ParsePage("Kicks\n" + strings.ReplaceAll(way, "H", height))[0]
+			assert.Equal(t, []any{"Swan kick", level, "", 0}, []any{l.Name, string(l.LeastLevel), l.Note, len(l.Doubts)}, "%s %s", way, height)
+		}
+	}
+	for typed, name := range map[string]string{"Kick to belt height": "Kick to belt height", "Swan kick, pad at hip height": "Swan kick", "Swan kick knee height, then head height": "Swan kick knee height"} {
+		l := b.ParsePage("Kicks\n" + typed)[0]
+		assert.Equal(t, []string{name, ""}, []string{l.Name, string(l.LeastLevel)}, typed)
+	}
+}

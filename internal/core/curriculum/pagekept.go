@@ -164,6 +164,9 @@ func (b *Book) keeps(kept *strings.Builder, l *PageLine) {
 	if l.Quantity.Rest > 0 {
 		kept.WriteString(" off pause")
 	}
+	if l.LeastLevel != "" {
+		kept.WriteString(" face chin neck chest stomach hip thigh shin ankle")
+	}
 	if l.Supported {
 		kept.WriteString(" help support")
 	}

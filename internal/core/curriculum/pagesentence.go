@@ -17,19 +17,21 @@ var nextWord = regexp.MustCompile(`^\s*(?:(?:And|Then|Next|Lastly|Finally|After 
 
 var (
 	// What a sentence says before it comes to what is asked.
-	surelyAsked = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:please )?(?:(?:(?:the )?(?:students?|candidates?)|he|she|they|everyone|everybody) (?:shows?|performs?|demonstrates?|does) (?:an? |the )?|(?:the )?(?:students?|candidates?|you|i|he|she|they|everyone|everybody) (?:must|should|will|shall|can|has to|have to|then) (?:also |then )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:(?:an? |the |your |how you )?(?:best |nicest |strongest )?)?)?`)
-	maybeAsked  = regexp.MustCompile(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
-	leadsIn     = regexp.MustCompile(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
-	sparFor     = regexp.MustCompile(`(?i)^\s*spar for `)
-	aHeight     = regexp.MustCompile(`(?i)(?:, ?|@ ?|\bat )(?:(head|face|chest|body|belly|stomach|waist|belt|knee|shin|low|middle|mid|high)[- ](?:height|level|high))\b`)
-	orMore      = regexp.MustCompile(`(?i)^ (?:or|and|to|if)\b`)
-	sideJoined  = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l)\b`)
-	sidesFirst  = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l),? ?x? ?(\d{1,3})( *(?:[(,]|$)| +\p{L})`)
-	countSides  = regexp.MustCompile(`(?i)^(\s*)(\d{1,3}) ?x? ?(\p{L}.*?),? (?:l ?[/+] ?r|r ?[/+] ?l)\s*$`)
-	eachOf      = regexp.MustCompile(`(?i)\b(?:with|on|to|for|using) ((?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
-	article     = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:an?|the) )(\p{L}[\p{L} -]+)`)
-	roundsOf    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of ((?:free |light |touch |technical |controlled )?)sparring,? ?\(?(\d+ ?(?:min|sec)\w*|(?:one|two|three) minutes?|(?:thirty|forty|sixty|ninety) seconds)(?: each)?\)?\.?`)
-	roundsTimed = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) rounds?,?(?: of)? (\d{1,2}):(\d\d)(?: ?min\w*)?(?: each)?`)
+	surelyAsked  = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:please )?(?:(?:(?:the )?(?:students?|candidates?)|he|she|they|everyone|everybody) (?:shows?|performs?|demonstrates?|does) (?:an? |the )?|(?:the )?(?:students?|candidates?|you|i|he|she|they|everyone|everybody) (?:must|should|will|shall|can|has to|have to|then) (?:also |then )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:(?:an? |the |your |how you )?(?:best |nicest |strongest )?)?)?`)
+	maybeAsked   = regexp.MustCompile(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
+	leadsIn      = regexp.MustCompile(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
+	sparFor      = regexp.MustCompile(`(?i)^\s*spar for `)
+	aHeight      = regexp.MustCompile(`(?i)(?:, ?|@ ?|\b(?:at|to) (?:the )?)(?:(head|face|chin|neck|chest|body|belly|stomach|waist|belt|hip|knee|thigh|shin|ankle|low|middle|mid|high)[- ](?:height|level|high))\b`)
+	heightLast   = regexp.MustCompile(`(?i)^(.*\pL(?: kick| punch| strike)?) (head|face|chin|neck|chest|stomach|waist|belt|hip|thigh|shin|ankle)[- ](?:height|level|high)((?:,| [-–x×(\d]| each| per).*)?$`)
+	heightJoined = regexp.MustCompile(`(?i)[(,–]| - |\b(?:to|at|then|the|above|below|or|and|up|own|your|on)$`)
+	orMore       = regexp.MustCompile(`(?i)^ (?:or|and|to|if)\b`)
+	sideJoined   = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l)\b`)
+	sidesFirst   = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l),? ?x? ?(\d{1,3})( *(?:[(,]|$)| +\p{L})`)
+	countSides   = regexp.MustCompile(`(?i)^(\s*)(\d{1,3}) ?x? ?(\p{L}.*?),? (?:l ?[/+] ?r|r ?[/+] ?l)\s*$`)
+	eachOf       = regexp.MustCompile(`(?i)\b(?:with|on|to|for|using) ((?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
+	article      = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:an?|the) )(\p{L}[\p{L} -]+)`)
+	roundsOf     = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of ((?:free |light |touch |technical |controlled )?)sparring,? ?\(?(\d+ ?(?:min|sec)\w*|(?:one|two|three) minutes?|(?:thirty|forty|sixty|ninety) seconds)(?: each)?\)?\.?`)
+	roundsTimed  = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) rounds?,?(?: of)? (\d{1,2}):(\d\d)(?: ?min\w*)?(?: each)?`)
 	// 30 s/side
 	secondsSlash = regexp.MustCompile(`(?i)\b(\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) ?/ ?(side|leg|hand|arm|foot)\b`)
 	timesEach    = regexp.MustCompile(`(?i)\b(\d{1,3}) (?:times|reps|repetitions|x) ((?:with |on )?(?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
@@ -47,7 +49,10 @@ var (
 	eachBehind = regexp.MustCompile(`(?i)^([^:]*\pL[^:]*,[^:]*?): (\d{1,3} ?(?:x |times )?(?:of )?each(?:,? (?:side|leg|arm|hand|both (?:sides|legs|arms|hands)))?)$`)
 )
 
-var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "stomach": "mid", "middle": "mid", "mid": "mid", "low": "low", "high": "high", "waist": "mid", "belt": "mid", "knee": "low", "shin": "low"}
+var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "stomach": "mid", "middle": "mid", "mid": "mid", "low": "low", "high": "high", "waist": "mid", "belt": "mid", "hip": "mid", "chin": "high", "neck": "high", "knee": "low", "thigh": "low", "ankle": "low", "shin": "low"}
+
+// notOwnHeight is before a height that is not a technique’s, or where it leaves only a word for many.
+var notOwnHeight = regexp.MustCompile(`(?i)\b(?:pads?|paddles?|shields?|targets?|balloon|mitts?|held) (?:at|to)$|^[^\pL]*(?:kick|punch|strike|block)s? (?:at|to)$`)
 
 // atSign is "@ bag" for "on the bag".
 var atSign = regexp.MustCompile(`(?i) @ ?(?:the )?(bag|pads?|paddles?|shields?|mitts?|targets?)\b`)
@@ -102,8 +107,10 @@ func (b *Book) asListed(line string) string {
 			line = said
 		}
 	}
-	if at := aHeight.FindStringSubmatchIndex(line); at != nil && !strings.Contains(line[:at[0]], "(") && !orMore.MatchString(line[at[1]:]) {
+	if at := aHeight.FindStringSubmatchIndex(line); at != nil && !strings.Contains(line[:at[0]], "(") && !notOwnHeight.MatchString(strings.TrimRight(line[:at[2]], " ")) && !orMore.MatchString(line[at[1]:]) {
 		line = line[:at[0]] + ", level " + heights[strings.ToLower(line[at[2]:at[3]])] + "," + line[at[1]:]
+	} else if m := heightLast.FindStringSubmatch(line); m != nil && !heightJoined.MatchString(m[1]) { // Front kick waist high
+		line = m[1] + ", level " + heights[strings.ToLower(m[2])] + "," + strings.TrimPrefix(m[3], ",")
 	}
 	return line
 }
