@@ -48,7 +48,7 @@ var timeUnits = map[string]int{"s": 1, "sec": 1, "secs": 1, "second": 1, "second
 var (
 	// amountPhrases are said with several words; what stands for each is read in its place.
 	amountPhrases = strings.NewReplacer("without touching down", "withouttouch",
-		" good ones", "", "in a minute", "within 60 s", "in one minute", "within 60 s", "per minute", "within 60 s",
+		" good ones", "", "in under a minute", "within 60 s", "in under", "within", "in less than", "within", "in a minute", "within 60 s", "in one minute", "within 60 s", "per minute", "within 60 s",
 		"a minute and a half", "90 s", "one and a half minutes", "90 s", "two and a half minutes", "150 s", "half a minute", "30 s", "1/2 min", "½ min", "in all", "inall", "in total", "inall", " total", " inall", "seconds long", "seconds", "secs long", "secs", "minutes long", "minutes", "minute long", "minute", "per/", "per ", "altogether", "inall",
 		"per round", "each", "each round", "each", "a round", "each", "p/", "per ", " e/s", " each side", " e/l", " each leg", " e/a", " each arm", "w/", "with ")
 	bothWays = regexp.MustCompile(`\b(?:each )?(?:up and down|forwards? and backwards?|forwards? and back|there and back|forwards? ?[/&] ?back(?:wards?)?)\b`)

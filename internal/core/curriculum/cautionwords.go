@@ -33,7 +33,7 @@ var (
 	againstWeapon = regexp.MustCompile(`\b(against|versus|vs\.?|from) (\w+ ){0,2}(knife|knives|blade|dagger|machete|club|stick|bat|bottle|staff|weapons?)\b`)
 	handBlade     = regexp.MustCompile(`\b(knife|blade)s?[ -](hands?|edge|foot|feet|block|strike|chop)\b|\bblade of (the|your) (hand|foot)\b|\b(foot|hand) blade\b`)
 	// A form with a weapon is named after it: Staff form 1. The edge of the hand is none.
-	withWeapon = regexp.MustCompile(`\bwith (a |the |your )?(stick|club|staff|knife|baton|sword|weapon)s?\b`)
+	withWeapon = regexp.MustCompile(`\b(?:with|against) (a |the |your )?(?:(?:partner|opponent|attacker)['’]?s? )?(?:foam |wooden |rubber )?(stick|club|staff|knife|baton|sword|weapon)s?\b`)
 	weaponForm = regexp.MustCompile(`\b(staff|staves|stick|sticks|club|baton|spear|sword|sabre|knives)\b|\b(knife|blade) (form|pattern|set)\b`)
 	denying    = regexp.MustCompile(`\b(no|not|not a|without|w/o|never|don['’]t|do not|instead of|rather than|leave out|omit)( (a|an|the|any|to))?( [\w-]+ ?(,|/|or|and|&))? $`)
 )
@@ -89,6 +89,7 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	}
 	switch kind {
 	case "evasion", "balance", "block":
+		find("weapon", withWeapon)
 		find("jump", jumping)
 	case "kick", "strike", "footwork":
 		find("weapon", withWeapon)

@@ -95,3 +95,39 @@ func TestHeightsByTheBody(t *testing.T) {
 		assert.Equal(t, []string{name, ""}, []string{l.Name, string(l.LeastLevel)}, typed)
 	}
 }
+
+// TestSheetsWithoutAHead: each row begins with its section, and what the other cells hold is told by most of them.
+func TestSheetsWithoutAHead(t *testing.T) {
+	b := island(nil)
+	for rows, want := range map[string][]string{
+		"Kicks|Hop kick|slow|5|each side\nKicks|Skip kick||8|\nFitness|Squats||2|min\nBlocks|Low block||5|must": {"Hop kick, 5 a side, slowly ()", "Skip kick, 8 times ()", "Squats, 120 s ()", "Low block, 5 times, must ()"},
+		"Kicks|Hop kick|10 each leg|high\nKicks|Skip kick|5|\nKnowledge|Why we bow||aloud":                      {"Hop kick, 10 each limb, level high ()", "Skip kick, 5 times ()", "Why we bow, once (aloud)"},
+		"Kicks|Hop kick|from guard|6|x\nKicks|Skip kick|loud|7|\nKicks|Swan kick|light|8|x":                     {"Hop kick, 6 times, must (from guard)", "Skip kick, 7 times (loud)", "Swan kick, 8 times, must (light)"},
+	} {
+		var got []string
+		for _, l := range b.ParsePage(strings.ReplaceAll(rows, "|", "\t")) {
+			require.Empty(t, l.Problem, l.Text)
+			got = append(got, strings.Join(append([]string{l.Name, l.Quantity.String()}, b.PartsOf(l.Requirement)...), ", ")+" ("+l.Note+")")
+		}
+		assert.Equal(t, want, got, rows)
+	}
+}
+
+// TestNumbersAreFoundAgain: a number behind a name that stands in nothing of what the line was read as is asked about; one that is the amount, in
+// seconds, in sets or of both sides is not.
+func TestNumbersAreFoundAgain(t *testing.T) {
+	b := island(nil)
+	for typed, asked := range map[string]bool{
+		"Fitness|Squats 3x15": false, "Fitness|Plank 1:30": false, "Fitness|Plank 2 min": false, "Kicks|Hop kick 10R 10L": false, "Kicks|Hop kick, 3 sets of 5": false, "Sparring|Light sparring 3x2": false, "Fitness|30 seconds each: squats, lunges": false,
+		"Sparring|Light sparring (15)   3 rounds x 2 min": true,
+	} {
+		lines := b.ParsePage(strings.ReplaceAll(typed, "|", "\n"))
+		assert.Equal(t, asked, len(lines[0].Doubts) > 0, "%s: %v", typed, lines[0].Doubts)
+	}
+	l := PageLine{Text: "Hop kick, 7 of 9"}
+	l.Name, l.Quantity = "Hop kick", Quantity{Measure: RepsInAll, Reps: 7}
+	assert.Equal(t, []string{"9", "", "", ""}, []string{lostNumber([]PageLine{l}, ""), lostNumber([]PageLine{l}, "of 9"), lostNumber([]PageLine{{Text: "5. Hop"}}, ""), func() string {
+		l.Text, l.Quantity = "Hop kick 2 x 3 min", Quantity{Measure: RoundsTimed, Rounds: 2, Seconds: 180}
+		return lostNumber([]PageLine{l}, "")
+	}()})
+}

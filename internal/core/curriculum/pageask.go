@@ -120,6 +120,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s is read as a question to be answered; where it is shown, write “self-defence” on the line", l.Name))
 	}
+	if l.Kind == "form" && l.New && !l.Free && earlierForm.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s is read as the name of a form; where one of several is meant, write which, or what is chosen from and “free choice”", l.Name))
+	}
 	if l.Kind == "form" && l.New && twoTitles.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each", l.Name))
 	}
@@ -143,6 +146,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	}
 }
 
+// earlierForm is a form that is told by when it was learnt.
+var earlierForm = regexp.MustCompile(`(?i)^(?:the |one |an? )?(?:previous|last|earlier|lower|older?|other|first) (?:belt(?:['’]s)? |grade |rank )?(?:forms?|katas?|patterns?|poomsae|hyung|tul)$`)
+
 // manyPeople begins what several people do.
 var manyPeople = regexp.MustCompile(`(?i)^(?:two|three|2|3) (?:(?:people|persons|men|man|attackers|opponents|hands) \pL|attackers$|opponents$)`)
 
@@ -154,7 +160,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "sparring" && is != "" && is != "sparring" && is != "partner_set" && (l.usual || l.Quantity.Measure != RoundsTimed) && !limbWords.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
 	}
-	if l.Said == "" && kindInWords(l.Name) == "sparring" && !(l.Kind == "fitness" && strings.Contains(strings.ToLower(l.Name), "shadow")) && !slices.Contains([]Kind{"sparring", "partner_set", "knowledge", "character"}, l.Kind) {
+	if l.Said == "" && kindInWords(l.Name) == "sparring" && !(l.Kind == "fitness" && strings.Contains(strings.ToLower(l.Name), "shadow")) && !slices.Contains([]Kind{"sparring", "partner_set", "knowledge", "character", "courtesy"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like sparring; write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
 	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !(l.Kind == "self_defence" && awayFrom.MatchString(l.Name)) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {

@@ -25,7 +25,7 @@ will should shall could nice which what how much many asked tested show shows de
 white yellow orange green blue purple brown red black gold grey stripe stripes belt belts tip tag week weeks day station stations round rounds part section unit number numbers no nos
 times once twice thrice last sprint rest alternating alternate alternately height level head waist body high mid middle low
 warm up padwork has have attempts swings throws comes gives
-good ones long total half done shown this term course second third fourth fifth plus also through power ditto best nicest strongest re li rechts links
+good ones long total under less than count half done shown this term course second third fourth fifth plus also through power ditto best nicest strongest re li rechts links
 work practice practise test section drills training movement movements moving motion skills techniques technique waza sheet spot place line lines`
 
 // needsNoPlace are those words.

@@ -210,7 +210,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	b.sparringWords(l)
 	l.onWhatNamed()
-	if l.usual = !amount; l.usual {
+	if l.usual = !amount && l.Quantity.Measure == ""; l.usual {
 		l.Quantity = l.usualAmount()
 		if l.Quantity.Measure == RepsPerSide && l.sided {
 			l.Quantity.Measure = RepsInAll
@@ -323,6 +323,11 @@ func (b *Book) attackAndMoves(l *PageLine) bool {
 		}
 	}
 	before, rest, found := strings.Cut(strings.TrimSuffix(l.Moves, "."), ", ")
+	if x, _ := b.attackIn(before); found && x != nil && bare(rest) && l.Quantity.Measure == "" { // Kneeling: front choke, 2
+		l.note(before)
+		l.Moves, l.Quantity = "", Quantity{Measure: RepsInAll, Reps: figure(rest)}
+		return true
+	}
 	if x, _ := b.attackIn(before); found && x != nil && b.isHeld(x) && !beginsStep.MatchString(rest) && !strings.Contains(rest, ",") && b.kindInName(rest) == "" {
 		l.note(before)
 		l.note(rest)

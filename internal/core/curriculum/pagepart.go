@@ -107,7 +107,7 @@ func bracketAmounts(lines []PageLine) {
 var countedAs = regexp.MustCompile(`(?i)^(\d{1,3}) (combos?|combinations?|kicks|punches|strikes|blocks|throws|rolls|breakfalls)( .+|)$`)
 
 // countsOther are remarks whose figures count no repetitions: how long a form is, which half of it, for what age, how many points.
-var countsOther = regexp.MustCompile(`(?i)^(?:\d{1,3} ?%(?: .*)?|\d{1,3} ?(?:°|degrees?)(?: .*)?|(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
+var countsOther = regexp.MustCompile(`(?i)^(?:\d{1,3} ?%(?: .*)?|(?:the )?(?:first|last) \d{1,2} (?:fast|slow|slowly|hard|quick|quickly|with \pL.*)|\d{1,3} ?(?:°|degrees?)(?: .*)?|(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
 	`|(?:vs\.?|against|onto) (?:\d|two|three)|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|(?:all )?\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
 	`|(?:the )?(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|last) (?:\d{1,2} )?(?:half|quarter|third|parts?|sections?|lines?|moves?|movements?|counts?|steps?)(?: only)?` +
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
@@ -258,7 +258,7 @@ var fromBody = regexp.MustCompile(`(?i)^from (?:the |your |a )?(?:hips?|shoulder
 var thereBack = regexp.MustCompile(`(?i)\b(?:forwards?|fwd)\b.*\bback|\bback(?:wards?)?\b.*\b(?:forwards?|fwd)\b|\b(?:both|each) (?:way|direction)s?\b`)
 
 // stepsIn is how many steps: 10 steps forward.
-var stepsIn = regexp.MustCompile(`(?i)^(\d{1,2}) (steps?(?: (?:forwards?|back|backwards?|moving))?)$`)
+var stepsIn = regexp.MustCompile(`(?i)^(\d{1,2}) (steps?(?: (?:forwards?|back|backwards?|moving))?(?: (?:and|then|with) (?:an? )?turn)?)$`)
 
 // countIn is how often and where: 20 in horse stance.
 var countIn = regexp.MustCompile(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line)|in (?:one go|a row)|without (?:any )?(?:help|stopping|mistakes?|pause|support).*)$`)
@@ -507,7 +507,7 @@ var settingPart = regexp.MustCompile(`^(?:on|onto|to|against|with|using|in) (?:a
 var struckOn = regexp.MustCompile(`^(?:pad|shield|mitt|bag|board)`)
 
 // thingAlone are pads or a bag and nothing more.
-var thingAlone = regexp.MustCompile(`^(?:(?:focus|kick|thai|heavy|target) )?(?:pads|paddles?|shields?|mitts|bag|heavy bag)$`)
+var thingAlone = regexp.MustCompile(`^(?:(?:focus|kick|thai|heavy|target) )?(?:pads?|paddles?|shields?|mitts?|bag|heavy bag)$`)
 
 // heightWord is behind a height: high section.
 var heightWord = regexp.MustCompile(` (?:sections?|level|height)$`)

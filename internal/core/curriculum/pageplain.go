@@ -88,7 +88,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 			if _, own := settingHeads[sectionKey(strings.TrimSpace(pieces[0]))]; own && len(pieces) > 1 { // on the pad: jab, cross
 				mine = true
 			}
-			mine = mine || len(pieces) == 2 && i > 0 && strings.TrimSpace(written[i-1]) != "" && whereLabel.MatchString(check.Key(pieces[0])) // Ground: guard pass
+			mine = mine || len(pieces) > 1 && i > 0 && strings.TrimSpace(written[i-1]) != "" && whereLabel.MatchString(check.Key(pieces[0])) // Ground: guard pass
 			out = append(out, pageText{i, typed, part, legend[i], len(written[i]) - len(strings.TrimLeft(written[i], " \t")), over(written, i), over(written, i) && isStep(written[i+1]), k == 0 && over(written, i) && ofSomeList(written[i+1]) && !ofSomeList(written[i]), k == 0 && deeper(written, i), k == 0 && apart(written, i), k == 0 && (framed[i] || partOfPage.MatchString(written[i])), k == 0 && len(pieces) > 1, k > 0, mine})
 		}
 	}
@@ -112,6 +112,13 @@ var (
 func (b *Book) eachOf(line string) []string {
 	if each := b.sharedNoun(line); each != nil {
 		return each
+	}
+	if m := eachThenList.FindStringSubmatch(line); m != nil { // 30 seconds each: star jumps, squats
+		var out []string
+		for name := range strings.SplitSeq(m[3], ",") {
+			out = append(out, m[1]+strings.TrimSpace(name)+", "+m[2])
+		}
+		return out
 	}
 	return fromEach(line)
 }
@@ -162,6 +169,12 @@ var limbLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(hand|foot|feet
 var (
 	// eachOpponent is how long with each of so many: 5 opponents, 1 min each.
 	eachOpponent = regexp.MustCompile(`(?i)^(.*\pL),? (\d{1,2}) ((?:different )?(?:opponents|partners))(?:,| for|:)? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) each$`)
+	// eachThenList is an amount of each of several that stand behind it.
+	eachThenList = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?|reps?|times)) (?:of )?each:? +(\pL[^:(]*,[^:(]*)$`)
+	// countOf is how often, as it is counted: to a count of ten.
+	countOf = regexp.MustCompile(`(?i)^(.*\pL) to (?:an? |the )?count of (\d{1,3}|ten|five|twenty)$`)
+	// setsBehind are sets behind a colon: Press ups: 2 sets of 20.
+	setsBehind = regexp.MustCompile(`(?i)^([^:]*\pL): (\d{1,2} ?(?:sets? (?:of|x)|sets?) ?\d{1,3})$`)
 	// restsOff is a rest by another word: 3 x 3, 1 off.
 	restsOff = regexp.MustCompile(`(?i)(\d{1,2}) ?[x×] ?(\d)(?: ?mins?)?,? \(?(\d) (?:mins? )?off\)?$`)
 )
@@ -263,7 +276,7 @@ func writtenPlainly(line string) string {
 	if eachCounted.MatchString(line) { // jab x10 cross x10 hook x10
 		line = timesThenName.ReplaceAllString(line, "$1, $2")
 	}
-	line = strings.TrimRight(line, " \r")
+	line = setsBehind.ReplaceAllString(countOf.ReplaceAllString(strings.TrimRight(line, " \r"), "$1, $2 times"), "$1, $2")
 	line = roundsAndRest(restsOff.ReplaceAllString(eachOpponent.ReplaceAllString(line, "$1, $2 x $4 ($2 $3)"), "$1 x $2 min, $3 min rest"))
 	if m := slashesEach.FindStringSubmatch(line); m != nil {
 		line = strings.ReplaceAll(m[1], " / ", ", ") + ", x" + m[2] + m[3]

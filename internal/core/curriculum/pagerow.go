@@ -93,7 +93,7 @@ func (b *Book) rowBySigns(body string, kind Kind) []string {
 }
 
 // moveNoun ends the name of a move.
-var moveNoun = regexp.MustCompile(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep|kick|punch|roundhouse|fist|backfist|sweep)$`)
+var moveNoun = regexp.MustCompile(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep|kick|punch|roundhouse|fist|backfist|sweep|duck|slip|weave|parry|sprawl)$`)
 
 // movesInWords are moves that stand one after another without a sign between; nil where one does not end as a move does.
 func movesInWords(words []string) (out []string) {

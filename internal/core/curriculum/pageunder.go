@@ -195,7 +195,7 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	r.inline = x.inline
 	r.head, r.since, r.headDeep, r.headIndent = l, len(r.out), x.deeper, x.indent
 	if kind := cmp.Or(r.outer.kind, r.kindIn(r.outer.section)); x.own && h.mixed && h.first == "" && whereLabel.MatchString(check.Key(text)) && slices.Contains([]Kind{"self_defence", "lock", "throw"}, kind) {
-		r.under = r.outer
+		r.under, r.inline = r.outer, false // of this line alone
 		r.under.note = strings.ToLower(strings.TrimSpace(text[listed(text):]))
 		return
 	}
