@@ -140,6 +140,9 @@ func (b *Book) saysAttack(name string) bool {
 // leastStep is how many words a step in plain words has at least.
 const leastStep = 3
 
+// attackOfSet is what is attacked with in a set, by words of a system: mae geri, ushiro, oi zuki chudan; or on which side.
+var attackOfSet = regexp.MustCompile(`(?i)^(?:(?:mae|yoko|mawashi|ushiro|ura mawashi|oi|gyaku|kizami|maete|jun)(?:[- ](?:geri|zuki|tsuki))?(?: (?:jodan|chudan|gedan|kekomi|keage))?|l ?[+&/] ?r|r ?[+&/] ?l|(?:each )?(?:once |twice )?(?:left and right|right and left)|face|stomach|head|body|chest)$`)
+
 // inWords takes what stands behind the colon of a defence, and is no moves, as a step in plain words, or as the attack, which is a remark.
 func inWords(l *PageLine, saidAttack bool) bool {
 	if l.Kind == "self_defence" && attackNoted.MatchString(l.Moves) && !beginsStep.MatchString(l.Moves) && !strings.ContainsAny(l.Moves, ",/.+") { // Gate 1: cross wrist grab
@@ -148,7 +151,10 @@ func inWords(l *PageLine, saidAttack bool) bool {
 		return true
 	}
 	if l.Kind == "partner_set" || l.Kind == "form" || l.Kind == "sparring" {
-		if slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool { return !heightOrSide.MatchString(strings.TrimSpace(part)) }) {
+		if slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool {
+			part = strings.TrimSpace(part)
+			return !heightOrSide.MatchString(part) && !(l.Kind == "partner_set" && attackOfSet.MatchString(part))
+		}) {
 			return false
 		}
 		l.note(l.Moves) // Gohon kumite: jodan, chudan, both sides

@@ -276,6 +276,9 @@ func (b *Book) countsOwn(l *PageLine, part string) bool {
 	return err == nil
 }
 
+// attacksOfSet is how many attacks are answered in a set.
+var attacksOfSet = regexp.MustCompile(`(?i)^(\d{1,2}) ((?:different )?attacks)$`)
+
 // loose takes a part that is neither amount nor keyword as a remark. One that holds a figure or
 // speaks of each side may be an amount and is asked about.
 func (b *Book) loose(l *PageLine, part string) {
@@ -327,6 +330,11 @@ func (b *Book) looseAmount(l *PageLine, part string) bool {
 			}
 			return true
 		}
+	}
+	if m := attacksOfSet.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" && (b.sparringKind(l) == "partner_set" || kindInWords(l.Name) == "partner_set") { // Jiyu ippon kumite, 5 attacks
+		l.Quantity = Quantity{Measure: RepsInAll, Reps: figure(m[1])}
+		l.note(m[2])
+		return true
 	}
 	if m := movingCount.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" { // moving back 4
 		l.Quantity = Quantity{Measure: RepsInAll, Reps: figure(m[2])}
