@@ -18,7 +18,8 @@ func TestWhatAHeadingSays(t *testing.T) {
 	c.Program.Tracks = []Track{{ID: "cubs", Name: "Cubs"}, {ID: "adults", Name: "Adults"}}
 	b := Open(c)
 	for typed, want := range map[string]string{
-		"Kicks (adults only)|Hop kick|Skip kick, not for Adults": "Hop kick, 5 a side, not for Cubs () | Skip kick, 5 a side, not for Adults ()",
+		"Self-defence (slow and smooth)|Ground: bump and roll|Push": "Bump and roll, 2 a side (slow and smooth, ground) | Push, 2 a side (slow and smooth)",
+		"Kicks (adults only)|Hop kick|Skip kick, not for Adults":    "Hop kick, 5 a side, not for Cubs () | Skip kick, 5 a side, not for Adults ()",
 		"Kicks, fast|Hop kick":                              "Hop kick, 5 a side (fast)",
 		"Kicks (all on the right, then left)|Hop kick":      "Hop kick, 5 a side (all on the right, then left)",
 		"Kicks (from zenkutsu-dachi)|Hop kick":              "Hop kick, 5 a side (from zenkutsu-dachi)",

@@ -129,10 +129,7 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	if !is && plain && (x.part || numbered && r.numbers > 1 && !strings.Contains(text, "(") && r.Named(text[listed(text):]) == nil) { // 4. Defence
 		h, is = headed{unknown: true}, true
 	}
-	if kind, word := UsualKind(strings.TrimRight(text[listed(text):], ": ")), check.Key(strings.TrimRight(text[listed(text):], ": ")); !is && plain && x.over && !x.piece && kind != "" && slices.Contains(single, word) && !slices.Contains([]string{"punch", "knee", "hold", "roll"}, word) && kind != cmp.Or(r.under.kind, r.kindIn(r.under.section)) && r.Named(word) == nil && (slices.Contains(neverAlone, word) || r.kindInName(r.below(x)) == kind) { // Kick, and below it front kick
-		h, is = r.sectionOf(kind)
-	}
-	if kind := UsualKind(text[listed(text):]); !is && plain && x.apart && kind != "" && kind != cmp.Or(r.under.kind, r.kindIn(r.under.section)) { // Board break
+	if kind := r.singularHead(x, text); !is && plain && kind != "" {
 		h, is = r.sectionOf(kind)
 	}
 	if now := cmp.Or(r.under.kind, r.kindIn(r.under.section)); !is && (x.leads || x.deeper) && now == "self_defence" && groupOfAttacks.MatchString(strings.TrimRight(text[listed(text):], ": ")) { // A) Against grabs
@@ -169,6 +166,20 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	return headed{unknown: true}, true
 }
 
+// singularHead is the kind of a heading in the singular: Kick, and below it front kick; "" where the line is none. A word that may be what is asked
+// itself, Punch, is none.
+func (r *pageReader) singularHead(x pageText, text string) Kind {
+	word := check.Key(strings.TrimRight(text[listed(text):], ": "))
+	kind := UsualKind(word)
+	if kind == "" || !x.over || x.piece || kind == cmp.Or(r.under.kind, r.kindIn(r.under.section)) || r.Named(word) != nil {
+		return ""
+	}
+	if !slices.Contains(single, word) || slices.Contains([]string{"punch", "knee", "hold", "roll"}, word) || !slices.Contains(neverAlone, word) && r.kindInName(r.below(x)) != kind {
+		return ""
+	}
+	return kind
+}
+
 // neverAlone are words for a kind that are not the name of one thing of it.
 var neverAlone = []string{"evasion", "balance", "combination", "breakfall"}
 
@@ -187,16 +198,20 @@ var groupOfAttacks = regexp.MustCompile(`(?i)^(?:(?:defen[cs]es? )?(?:against|vs
 
 // into begins what stands below a heading.
 func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
-	r.bareHead(&h)
+	kind := cmp.Or(r.outer.kind, r.kindIn(r.outer.section))
+	where := x.own && h.mixed && h.first == "" && whereLabel.MatchString(check.Key(text)) && slices.Contains([]Kind{"self_defence", "lock", "throw"}, kind)
+	if !where {
+		r.bareHead(&h)
+	}
 	r.after, r.drawn, r.numberOf = -1, nil, ofNumber{head: x}
 	if !r.inline || !x.inline {
 		r.around = r.under
 	}
 	r.inline = x.inline
 	r.head, r.since, r.headDeep, r.headIndent = l, len(r.out), x.deeper, x.indent
-	if kind := cmp.Or(r.outer.kind, r.kindIn(r.outer.section)); x.own && h.mixed && h.first == "" && whereLabel.MatchString(check.Key(text)) && slices.Contains([]Kind{"self_defence", "lock", "throw"}, kind) {
-		r.under, r.inline = r.outer, false // of this line alone
-		r.under.note = strings.ToLower(strings.TrimSpace(text[listed(text):]))
+	if where {
+		r.under, r.inline = r.outer, false // of this line alone, with what the heading says too
+		r.under.note = strings.TrimPrefix(r.outer.note+", "+strings.ToLower(strings.TrimSpace(text[listed(text):])), ", ")
 		return
 	}
 	on := Setting("")
