@@ -22,6 +22,15 @@ var saidAmounts = map[string]string{
 	"20 s a side":  "20 sec each side|20 secs per side|20 seconds on each side|hold 20 sec each side|20s/side",
 }
 
+// usualSections is a program with the usual sections, a rung and a technique.
+func usualSections(t Technique) *Book {
+	c := Curriculum{Rungs: []Rung{{ID: "y", Name: "Yellow belt"}}, Techniques: []Technique{t}}
+	for i, s := range DefaultSections {
+		c.Sections = append(c.Sections, Section{ID: fmt.Sprint("s", i), Name: s, Kind: UsualKind(s)})
+	}
+	return Open(c)
+}
+
 // amountWays are the ways in which such an amount stands beside a name.
 var amountWays = []string{"%[1]s, %[2]s", "%[1]s %[2]s", "%[1]s - %[2]s", "%[1]s – %[2]s", "%[1]s (%[2]s)", "%[1]s: %[2]s", "%[1]s\t%[2]s", "%[1]s ...... %[2]s", "%[1]s; %[2]s", "%[1]s = %[2]s", "%[1]s [%[2]s]", "1. %[1]s, %[2]s", "- %[1]s %[2]s", "%[1]s on pads, %[2]s", "%[1]s (fast), %[2]s", "%[1]s, fast, %[2]s", "%[1]s %[2]s must"}
 
@@ -29,11 +38,7 @@ var amountWays = []string{"%[1]s, %[2]s", "%[1]s %[2]s", "%[1]s - %[2]s", "%[1]s
 // is read in silence, and the name stays the name.
 func TestAmountsAsTheyAreSaid(t *testing.T) {
 	golden.Alone(t)
-	c := Curriculum{Rungs: []Rung{{ID: "y", Name: "Yellow belt"}}, Techniques: []Technique{{ID: "k", Name: "Swallow kick", Kind: "kick"}}}
-	for i, s := range DefaultSections {
-		c.Sections = append(c.Sections, Section{ID: fmt.Sprint("s", i), Name: s, Kind: UsualKind(s)})
-	}
-	b := Open(c)
+	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
 	lines, asked := 0, 0
 	for want, all := range saidAmounts {
 		for said := range strings.SplitSeq(all, "|") {
@@ -83,11 +88,7 @@ var saidRemarks = map[string]string{
 // stays the name, and the amount and the kind what they are without it.
 func TestRemarksAsTheyAreSaid(t *testing.T) {
 	golden.Alone(t)
-	c := Curriculum{Rungs: []Rung{{ID: "y", Name: "Yellow belt"}}, Techniques: []Technique{{ID: "k", Name: "Swallow kick", Kind: "kick"}}}
-	for i, s := range DefaultSections {
-		c.Sections = append(c.Sections, Section{ID: fmt.Sprint("s", i), Name: s, Kind: UsualKind(s)})
-	}
-	b := Open(c)
+	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
 	lines, asked := 0, 0
 	for of, all := range saidRemarks {
 		names := strings.Split(of, "|")
@@ -124,11 +125,7 @@ func TestRemarksAsTheyAreSaid(t *testing.T) {
 // TestRoundsAsTheyAreSaid: rounds and the rest between them are read in every way of writing them, alone, behind a name and in a heading’s list.
 func TestRoundsAsTheyAreSaid(t *testing.T) {
 	golden.Alone(t)
-	c := Curriculum{Rungs: []Rung{{ID: "y", Name: "Yellow belt"}}, Techniques: []Technique{{ID: "k", Name: "Mat sparring", Kind: "sparring"}}}
-	for i, s := range DefaultSections {
-		c.Sections = append(c.Sections, Section{ID: fmt.Sprint("s", i), Name: s, Kind: UsualKind(s)})
-	}
-	b := Open(c)
+	b := usualSections(Technique{ID: "k", Name: "Mat sparring", Kind: "sparring"})
 	lines, asked := 0, 0
 	for _, rounds := range []string{"3 x 2 min", "3x2 min", "3 x 2 mins", "3x2min", "3 rounds of 2 minutes", "3 rounds x 2 min", "3 rounds of 2 min", "three rounds of two minutes", "3 x 120 s", "3 × 2'", "3 x 2", "3 rounds, 2 min each", "3 2-minute rounds", "3 x 2 minutes", "3 rds x 2 min", "3 bouts of 2 min"} {
 		for _, rest := range []string{"", ", 30 s rest", ", 30 sec rest", " with 30 sec rest", " (30 s rest)", ", 30 seconds rest", ", 30 s rest between rounds", " - 30 s rest", ", 30s break", ", rest 30 s"} {

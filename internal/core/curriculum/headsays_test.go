@@ -19,7 +19,9 @@ func TestWhatAHeadingSays(t *testing.T) {
 	b := Open(c)
 	for typed, want := range map[string]string{
 		"Self-defence (slow and smooth)|Ground: bump and roll|Push": "Bump and roll, 2 a side (slow and smooth, ground) | Push, 2 a side (slow and smooth)",
-		"Kicks (adults only)|Hop kick|Skip kick, not for Adults":    "Hop kick, 5 a side, not for Cubs () | Skip kick, 5 a side, not for Adults ()",
+		"Kicks (25 mins, both legs)|Hop kick":                       "Hop kick, 5 a side () ? in the heading is read as no amount", "Kicks (10 min)|Hop kick|Skip kick, 60 s": "Hop kick, 5 a side () ? in the heading is read as no amount | Skip kick, 60 s ()",
+		"Kicks (2 min each)|Hop kick": "Hop kick, 120 s ()", "Kicks (60 s)|Hop kick": "Hop kick, 60 s ()", "Fitness (119 s)|Squats": "Squats, 119 s ()", "Fitness (120 s)|Squats": "Squats, 60 s () ? in the heading is read as no amount",
+		"Kicks (adults only)|Hop kick|Skip kick, not for Adults": "Hop kick, 5 a side, not for Cubs () | Skip kick, 5 a side, not for Adults ()",
 		"Kicks, fast|Hop kick":                              "Hop kick, 5 a side (fast)",
 		"Kicks (all on the right, then left)|Hop kick":      "Hop kick, 5 a side (all on the right, then left)",
 		"Kicks (from zenkutsu-dachi)|Hop kick":              "Hop kick, 5 a side (from zenkutsu-dachi)",

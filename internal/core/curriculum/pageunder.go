@@ -180,6 +180,12 @@ func (r *pageReader) singularHead(x pageText, text string) Kind {
 	return kind
 }
 
+// longInHead is from how many seconds on a time in a heading is how long all of it takes, where it does not say each.
+const longInHead = 120
+
+// eachInHead says that an amount in a heading is of each: 2 min each, in 2 minutes.
+var eachInHead = regexp.MustCompile(`(?i)\b(?:each|every|per|ea|in \d+)\b|/`)
+
 // neverAlone are words for a kind that are not the name of one thing of it.
 var neverAlone = []string{"evasion", "balance", "combination", "breakfall"}
 
@@ -215,7 +221,9 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 		return
 	}
 	on := Setting("")
-	h.amount, on, h.unread = headAmount(text)
+	if h.amount, on, h.unread = headAmount(text); h.amount != nil && h.amount.Measure != RoundsTimed && h.amount.Seconds >= longInHead && !eachInHead.MatchString(text) {
+		h.amount, h.unread = nil, strings.Trim(headBracket.FindString(text), " ()[]") // Kicks (25 mins)
+	}
 	if !h.unknown {
 		h.note = headNote(text)
 		h.choice = strings.Join(slices.DeleteFunc(SplitParts(h.note), func(part string) bool { return !someBelow.MatchString(part) }), ", ")
