@@ -186,7 +186,7 @@ func (b *Book) attackWithOne(name string, parts []string) (out []AttackElement, 
 }
 
 // placeBehind is the number of a technique among those against one attack: Wrist grab 1.
-var placeBehind = regexp.MustCompile(` (?:#?\d{1,2}|[A-Z])$`)
+var placeBehind = regexp.MustCompile(`,? (?:(?i:(?:no|nr)\.?|number)? ?#?\d{1,2}|[A-Z])$`)
 
 // defendsFirst begins what is done about an attack.
 var defendsFirst = regexp.MustCompile(`(?i)^(?:and )?(?:step|slip|block|parry|duck|cover|catch|check|jam|lean|deflect|evade|move|turn|side ?step|bob|weave|redirect|scoop|absorb|trap|shield|brush|intercept|stop|pin|sweep|clear|angle|swim|shell|get out|run|(?:inward|outward|rising|high|low|inside|outside|downward|upward) (?:block|parry))\b`)

@@ -38,6 +38,7 @@ var attackVerbs = []struct {
 	{regexp.MustCompile(`\bpulls? (?:you by )?(?:your |my |the )?hair\b`), "hair grab"},
 	{regexp.MustCompile(`\b(push|punch|slap)es(?: you| me)?\b`), "$1"}, {regexp.MustCompile(`\b(slap|shove|push)s(?: you| me)?\b`), "$1"},
 	{regexp.MustCompile(`\b(?:chokes|strangles|choking|strangling|strangled|choked)(?: you| me)?\b`), "choke"}, {regexp.MustCompile(`\b(?:bear hugs|bear hugging)(?: you| me)?\b`), "bear hug"}, {regexp.MustCompile(`\b(?:hugs|hugging)(?: you| me)?\b`), "hug"}, {regexp.MustCompile(`\btackles(?: you| me)?\b`), "tackle"},
+	{regexp.MustCompile(`\b(?:strikes|hits|punches|swings)(?: at)?(?: you| me)? with (?:the |his |her |their )?(?:other|free)(?: hand| fist| arm)?\b`), "punch"},
 	{regexp.MustCompile(`\bkicks (?:you )?(?:to|at|in) (?:the |your )?groin\b`), "groin kick"},
 	{regexp.MustCompile(`^(one |single |both |two )?(wrist|sleeve|collar|shoulder|hair|lapel)s?(?: (?:pulled|seized|taken|held|grabbed))?(, | from | with | one | both | two |$)`), "$1$2 grab$3"}, {regexp.MustCompile(`\b(wrist|sleeve|collar|hair|lapel) (release|escape|freedom)s?\b`), "$1 grab $2"},
 	{regexp.MustCompile(`\bstraight (right|left)\b(?: (?:punch|hand))?`), "$1 straight punch"},

@@ -70,7 +70,7 @@ hug: bear hug, bearhug, bear hugs
 hug, rear: rear bear hug, rear hug
 choke: neck grab, neck hold, choke, strangle, strangulation, two hand choke, two handed choke, double hand choke, one hand choke, two hand strangle
 ~headlock: guillotine, guillotine choke, standing guillotine
-headlock: head lock, front headlock, headlocks
+headlock: head lock, hold round neck, hold around neck, arm round neck, arm around neck, neck held, front headlock, headlocks
 headlock, side: side headlock, side head lock
 round kick: roundhouse kick, roundhouse, round house kick, turning kick
 side kick: sidekick
@@ -161,7 +161,7 @@ var attackPhrases = sync.OnceValue(func() map[string]attackSaid {
 
 var (
 	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then |,? followed by | \+ |\+|→| / )\s*`)
-	attackAnd   = regexp.MustCompile(`^(.+?),? (?:and|with|&) (.+)$`)
+	attackAnd   = regexp.MustCompile(`,? (?:and|with|&) `)
 	attackNoise = regexp.MustCompile(`(?i)\b(?:an?|the|his|her|their|one’s)\b|[.!]`)
 	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get(?:ting)? out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter|cover|parry|slip)$`)
 	namedFor    = regexp.MustCompile(`(?i)^.*? (?:against|vs\.?|versus|from) `)
@@ -187,12 +187,10 @@ func (b *Book) attackBetween(text string) (out []AttackElement, more bool) {
 	text = attackTold(text)
 	for _, part := range attackThen.Split(text, -1) {
 		x, is := b.attackPart(strings.Fields(attackNoise.ReplaceAllString(strings.ReplaceAll(part, "-", " "), " ")))
-		if m := attackAnd.FindStringSubmatch(part); !is && m != nil { // lapel grab and punch
-			if one, more1 := b.attackIn(m[1]); one != nil {
-				if two, more2 := b.attackIn(m[2]); two != nil {
-					out, more = append(append(out, one...), two...), more || more1 || more2
-					continue
-				}
+		if !is {
+			if both, more1 := b.attacksJoined(part); both != nil {
+				out, more = append(out, both...), more || more1
+				continue
 			}
 		}
 		if before, behind := cutDash(part); !is && behind != "" {
@@ -216,6 +214,20 @@ func (b *Book) attackBetween(text string) (out []AttackElement, more bool) {
 		out, more = append(out, x.AttackElement), more || x.more
 	}
 	return out, more
+}
+
+// attacksJoined are two attacks with a word between: lapel grab and punch; collar grab with one hand and punch.
+func (b *Book) attacksJoined(part string) ([]AttackElement, bool) {
+	for _, at := range attackAnd.FindAllStringIndex(part, -1) {
+		one, more1 := b.attackIn(part[:at[0]])
+		if one == nil {
+			continue
+		}
+		if two, more2 := b.attackIn(part[at[1]:]); two != nil {
+			return append(slices.Clone(one), two...), more1 || more2
+		}
+	}
+	return nil, false
 }
 
 // longestAttack is how many words the longest phrase of an attack has.

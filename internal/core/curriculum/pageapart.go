@@ -76,6 +76,21 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 // twoOfOne are two ways of what ends with the same word, and how much of each.
 var twoOfOne = regexp.MustCompile(`(?i)^((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+)) / ((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+))((?:,| \d| [x×] ).*|)$`)
 
+// plainList are the lines for falls, throws and locks that one lists by their plain names, each with what is said of all: side fall, back fall,
+// 5 each; hip throw and outer reap; nil where it is no such list.
+func (b *Book) plainList(body string) (out []string) {
+	pieces := sidesApart(outsideBrackets(strings.ReplaceAll(body, " / ", ", "), ","))
+	names, last, _ := b.namesIn(pieces)
+	if len(names) < 2 || slices.ContainsFunc(names, func(name string) bool { return !plainlyNamed.MatchString(name) }) || slices.ContainsFunc(pieces[last+1:], func(piece string) bool { return !b.saysOfAll(piece) }) {
+		return nil
+	}
+	tail := eachAlone.ReplaceAllString(strings.Join(append([]string{""}, pieces[last+1:]...), ","), "$1")
+	for _, name := range names {
+		out = append(out, capitalised(name)+tail)
+	}
+	return out
+}
+
 // eachListed is a line for each that a line lists, where its signs say that it is a list and no row; nil where it is none.
 func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	body := text[listed(text):]
@@ -94,6 +109,11 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	}
 	if each = r.inSeries(text, kind); each != nil {
 		return each
+	}
+	if kind == "self_defence" {
+		if each = r.plainList(body); each != nil {
+			return each
+		}
 	}
 	if names := parts(";"); len(names) > 1 && !strings.Contains(text, ":") && counted && r.allTell(names) && (len(r.kindsOf(names)) == 1 || len(names) >= leastNumbers) { // backfist to the temple; hammerfist to the collar bone
 		for i := range names {

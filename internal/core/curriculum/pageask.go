@@ -84,22 +84,36 @@ func (b *Book) askKnown(l *PageLine, words []string) {
 // stopsWhat is a block by what it stops: catch jab.
 var stopsWhat = regexp.MustCompile(`(?i)^(?:catch|stop|parry|jam|check|deflect) `)
 
+// aKind is a kind with its article: a strike, an evasion.
+func aKind(k Kind) string {
+	if words := k.Words(); strings.ContainsRune("aeiou", rune(words[0])) {
+		return "an " + words
+	}
+	return "a " + k.Words()
+}
+
+// stopsAKick is a block by what is done to a kick or a punch.
+var stopsAKick = regexp.MustCompile(`(?i)^(?:block|check|cover|scoop|absorb|catch|stop|parry|deflect|jam|redirect)(?:ing)? `)
+
 // askCalled asks where a name is called as another kind is.
 func (b *Book) askCalled(l *PageLine, words []string) {
 	if l.Said == "" && slices.Contains(basic, l.Kind) && b.kindInName(l.Name) == "form" {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a form; write “form” on the line, or a heading above it", l.Name, l.Section))
 	}
 	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind && !(l.Kind == "block" && stopsWhat.MatchString(l.Name)) && !(is == "stance" && b.kindInName(l.Name) == l.Kind) {
-		l.doubt(fmt.Sprintf("%s stands under %s and is called a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
+		l.doubt(fmt.Sprintf("%s stands under %s and is called %s; write “%s” on the line, or a heading above it", l.Name, l.Section, aKind(is), is.Words()))
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && l.under.kind == "" && slices.Contains(basic, l.Kind) && slices.Contains([]Kind{"lock", "throw", "breakfall", "self_defence", "partner_set"}, is) && !slices.Contains(basic, b.kindInName(words[len(words)-1])) && !(l.Kind == "kick" && is == "throw") && len(l.Doubts) == 0 {
-		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), is.Words(), is.Words()))
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), aKind(is), is.Words()))
+	}
+	if is := b.kindInName(l.Name); l.Said == "" && slices.Contains([]Kind{"strike", "kick"}, l.Kind) && (is == "evasion" && len(words) > 1 || is == "block" && stopsAKick.MatchString(l.Name) && !strings.HasPrefix(strings.ToLower(l.Name), "stop kick")) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), aKind(is), is.Words()))
 	}
 	if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) && l.Note != "" && unicode.IsUpper([]rune(l.Note)[0]) && l.Moves == "" {
 		l.doubt(fmt.Sprintf("%s is read as the name and “%s” as a remark; where it is the attack, write the name first", l.Name, l.Note))
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains(saidKinds, l.Kind) {
-		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, l.Section, aKind(is), is.Words()))
 	}
 }
 
@@ -158,7 +172,7 @@ var afterLast = regexp.MustCompile(`(?i)\b(?:after|off|following|out of) (?:an? 
 // askKind asks where what stands in a section reads like another kind.
 func (b *Book) askKind(l *PageLine, words []string) {
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "sparring" && is != "" && is != "sparring" && is != "partner_set" && (l.usual || l.Quantity.Measure != RoundsTimed) && !limbWords.MatchString(l.Name) {
-		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, l.Section, aKind(is), is.Words()))
 	}
 	if l.Said == "" && kindInWords(l.Name) == "sparring" && !(l.Kind == "fitness" && strings.Contains(strings.ToLower(l.Name), "shadow")) && !slices.Contains([]Kind{"sparring", "partner_set", "knowledge", "character", "courtesy"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like sparring; write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
@@ -167,7 +181,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
 	if is := kindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && !(l.Kind == "footwork" && afterLast.MatchString(l.Name)) && !(is == "courtesy" && l.Kind == "stance") && len(l.Doubts) == 0 && kindInWords(words[len(words)-1]) != l.Kind && !slices.Contains(goesUnder[l.Kind], is) {
-		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), is.Words(), is.Words()))
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), aKind(is), is.Words()))
 	}
 	if q := l.Quantity; l.Kind == "sparring" && q.perSide() && q.Seconds > 0 && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read; rounds are written as for example 3 x %d s", q, q.Seconds))
@@ -292,11 +306,14 @@ func (b *Book) askName(l *PageLine, words []string) {
 	case l.Kind == "combination" && l.Moves == "" && len(words) == 1 && is != "combination" && !strings.ContainsFunc(l.Name, unicode.IsDigit):
 		l.doubt(fmt.Sprintf("nothing says what the moves of %s are; write them behind a colon", l.Name))
 	case l.Kind == "form" && is != "" && is != "form" && l.Moves == "" && !quoted && !titled(words):
-		l.doubt(fmt.Sprintf("%s stands under %s and reads like a %s; write “%s” on the line, or a heading above it", l.Name, l.Section, is.Words(), is.Words()))
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, l.Section, aKind(is), is.Words()))
 	case l.Kind == "form" && small > 1 && !quoted && !formWord.MatchString(l.Name) && !(aKata.MatchString(l.Name) && !plainEnglish.MatchString(l.Name)):
 		l.doubt(fmt.Sprintf("%s is read as the name of a form; if it is none, write its kind on the line, or a heading above it", l.Name))
 	}
 }
+
+// ofItsMoves is a form and which of its moves: Little Mountain steps 1-8.
+var ofItsMoves = regexp.MustCompile(`(?i)^(.+?) ((?:steps|moves|movements|counts) \d{1,2} ?(?:-|–|to) ?\d{1,2})$`)
 
 // askSeveral asks where several are named, one is chosen, or a number is left in the name.
 func (b *Book) askSeveral(l *PageLine) {
@@ -316,6 +333,10 @@ func (b *Book) askSeveral(l *PageLine) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
 	if severals.MatchString(stepsFirst.ReplaceAllString(l.Name, "")) && l.Moves == "" && !(l.Kind == "knowledge" && strings.Contains(strings.ToLower(l.Name), "count")) && !countsTo.MatchString(l.Name) {
+		if m := ofItsMoves.FindStringSubmatch(l.Name); m != nil && l.Kind == "form" {
+			l.doubt(fmt.Sprintf("“%s” is a part of %s; write its name and, for example, stage 1, once its parts are on its page, or put a comma behind its name where that is a remark", m[2], m[1]))
+			return
+		}
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
 	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name)) && !slices.Contains(saidKinds, l.Kind) && !l.Free {

@@ -45,6 +45,9 @@ var stripeAlone = regexp.MustCompile(`(?i)^(?:(?:white|yellow|orange|gold|green|
 // hashNumber is the number of one of several: #4 Make up your own.
 var hashNumber = regexp.MustCompile(`^#\d`)
 
+// keptSafe heads what children learn of keeping out of harm.
+var keptSafe = regexp.MustCompile(`^(?:(?:be|being|stay|staying|keep|keeping) safe|(?:personal |street |child |stranger )?safety|bully ?proof(?:ing)?)$`)
+
 // manyBasics are basics of a kind of training.
 var manyBasics = regexp.MustCompile(`^(?:\pL+ ){1,2}(?:basics|fundamentals)$`)
 
@@ -350,7 +353,7 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 		}
 		return headed{mixed: true, first: first}, true
 	}
-	if manyBasics.MatchString(key) { // Moving basics
+	if manyBasics.MatchString(key) || keptSafe.MatchString(key) { // Moving basics; Be safe, of what is told and what is shown
 		return headed{mixed: true}, true
 	}
 	kind := headingKind(key)

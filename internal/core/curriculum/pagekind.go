@@ -18,21 +18,22 @@ var kindsInWords = []struct {
 	words *regexp.Regexp
 }{
 	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bdojo kun\b|^(?:the )?names? of\b|^(?:the )?meanings? of\b` +
-		`|^history\b|\btalk$|^(?:talk|speak) about\b|^discuss(?:ion)?\b|\bdiscussion$` +
+		`|^(?:never|always|do not|don['’]?t) (?:talk|go|open|tell|run|hit|use|play|accept|take|leave|fight|show)\b|^history\b|\btalk$|^(?:talk|speak) about\b|^discuss(?:ion)?\b|\bdiscussion$` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
 		`|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
 	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
+	{"evasion", regexp.MustCompile(`^(?:slip|duck|bob|roll|weave|sway|lean|fade|side-?step|evade|dodge|avoid)(?:s|ing)?(?: (?:&|and|or) (?:roll|weave|duck|slip|fade)s?)? (?:back |away |out |inside |outside )*(?:under |from |off |of |against )?(?:an? |the |all )?(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|upper ?cut|punch|kick|strike|round ?house|teep|swing)(?:e?s)?$|^(?:slips?|bob) (?:&|and) (?:roll|weave)s?\b`)},
 	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b|^walk(?:ing)? (?:on |along )?(?:the|a) (?:line|beam|rope)\b`)},
 	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
 	{"partner_set", regexp.MustCompile(`\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
-		`|^(?:one|two|three|five|[1235])-step\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
+		`|^(?:(?:semi[- ]?free|free|basic|own|formal|jiyu|kihon) )?(?:one|two|three|five|[1235])-step\b|^(?:semi[- ]?free|free|own|formal) (?:one|two|three|five|[1235]) steps?\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b|^bouts?$`)},
 	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b` +
 		`|^teach(?:es|ing)?\b|^(?:helps?|assists?|leads?)\b.*\b(?:class|warm[- ]up|children|beginners?)\b|^referee\b|\bseminar\b|\bclub helper\b|^no (?:laughing|talking|running|pushing)\b|\bbeing (?:a good|nice|kind|good|helpful|polite)\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
 	{"fitness", regexp.MustCompile(`^warm[- ]?ups?$|\bhigh knees\b|\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumpin[g’']? jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|shrimp(?:s|ing)?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|jump rope|mountain climbers?|shadow ?boxing|jogging|sprints?|laps)\b`)},
-	{"breakfall", regexp.MustCompile(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:forwards?|backwards?|sideways)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
+	{"breakfall", regexp.MustCompile(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:(?:on)?to (?:the|your|my|each|one) )?(?:forwards?|backwards?|back|sideways?|sides?|front|rear)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
 	{"block", regexp.MustCompile(`\bsweep(?:ing)? blocks?$`)},
 	{"throw", regexp.MustCompile(`\buchi[ -]?komi\b`)},
 	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
@@ -42,12 +43,13 @@ var kindsInWords = []struct {
 		`|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
 	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b|\b(?:kick(?:ing)?|(?:star )?block(?:ing)?|strik(?:e|ing)|stance|finger|co-?ordination|punch(?:ing)?|elbow|staff|weapons?) sets?\b`)},
 	{"block", regexp.MustCompile(`\b(?:leg|shin|knee) checks?\b|^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},
-	{"block", regexp.MustCompile(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b`)},
+	{"block", regexp.MustCompile(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b` +
+		`|^(?:block|check|cover|scoop|absorb|catch|stop|parry|deflect|jam|redirect)(?:ing)? (?:(?:an? |the |all |your partner's )(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|punch|kick|strike|round ?house|teep)(?:e?s)?|(?:[\p{L}-]+ )?(?:jabs|crosses|hooks|punches|kicks|strikes|round ?houses|teeps))\b`)},
 	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
 	{"block", regexp.MustCompile(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm|high|long|double|tight) guard(?:ing)?$`)},
 	{"stance", regexp.MustCompile(`\bstances?\b|^(?:left |right )?(?:neutral|forward|reverse|wide|close) (?:bow|kneel)s?$|^stand(?:ing)? (?:like|as) an? `)},
 	{"evasion", regexp.MustCompile(`^step(?:ping)? (?:back|aside|off)$|\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back)\b`)},
-	{"footwork", regexp.MustCompile(`\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
+	{"footwork", regexp.MustCompile(`\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
 	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
 	{"courtesy", regexp.MustCompile(`\b(bow|bowing|etiquette)\b`)},
 }

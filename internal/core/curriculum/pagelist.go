@@ -12,7 +12,7 @@ import (
 // A line may name several: a list, of which each is asked, or a row, which is one combination.
 
 // oneByOne are kinds of which several named in a line are shown one by one; strikes in a row may be a combination.
-var oneByOne = []Kind{"kick", "block", "stance", "breakfall"}
+var oneByOne = []Kind{"kick", "block", "stance", "breakfall", "footwork", "throw"}
 
 var (
 	exercises = regexp.MustCompile(`^\d{1,4} \pL[^/,;:()\d]*(?: ?/ ?\d{1,4} \pL[^/,;:()\d]*)+$`)
@@ -67,6 +67,7 @@ func (b *Book) enumerated(line string) (lines []string, ask string) {
 		line = mark + strings.Join(names, ",") + all
 		pieces = outsideBrackets(line[len(mark):], ",")
 	}
+	pieces = sidesApart(pieces)
 	each := b.amountEach(line[len(mark):])
 	if each == nil {
 		each = b.labelled(line[len(mark):])
@@ -113,6 +114,19 @@ var (
 	oneGo = regexp.MustCompile(`(?i)\b(?:same (?:leg|hand|side)|in a row|in one go|together|then|without)\b`)
 )
 
+// sidesApart takes the sides in a bracket behind the last piece of a list for a piece: long stance, back stance (L and R).
+func sidesApart(pieces []string) []string {
+	last := strings.TrimSpace(pieces[len(pieces)-1])
+	at := strings.LastIndex(last, " (")
+	if at <= 0 || !strings.HasSuffix(last, ")") {
+		return pieces
+	}
+	if sides := last[at+2 : len(last)-1]; !eitherSide.MatchString(" "+sides) && !bothOnly.MatchString(sides) {
+		return pieces
+	}
+	return append(slices.Clone(pieces[:len(pieces)-1]), last[:at], last[at+2:len(last)-1])
+}
+
 // saysOfAll reports whether a piece behind several names says something of all of them.
 func (b *Book) saysOfAll(piece string) bool {
 	piece = strings.TrimSpace(piece)
@@ -120,7 +134,7 @@ func (b *Book) saysOfAll(piece string) bool {
 	if head, bracket := cutAny(piece, "("); bracket != "" && head != "" { // no hands cartwheel (bonus)
 		return b.saysOfAll(head) && b.amountIn(head) != ""
 	}
-	return err == nil || b.reads(piece) || KindNamed(piece) != "" || saysOnlyHow(piece) || howDone.MatchString(piece) || limbAlone.MatchString(piece) || heightSaid.MatchString(piece) || b.amountIn(piece) != ""
+	return err == nil || eitherSide.MatchString(" "+piece) || b.reads(piece) || KindNamed(piece) != "" || saysOnlyHow(piece) || howDone.MatchString(piece) || limbAlone.MatchString(piece) || heightSaid.MatchString(piece) || b.amountIn(piece) != ""
 }
 
 // namesIn are the names with which the pieces of a line begin, those joined by "and" one by one; last is the last piece of them.

@@ -97,7 +97,7 @@ func (b *Book) howInName(l *PageLine) {
 	if m := standsIn.FindStringSubmatch(l.Name); m != nil && b.kindOf(l) == "stance" { // Stands in fighting stance
 		l.Name = capitalised(m[1])
 	}
-	if name, slow := strings.CutSuffix(l.Name, " slowly"); slow && slices.Contains([]Kind{"strike", "kick", "block", "form", "combination"}, b.kindOf(l)) {
+	if name, slow := strings.CutSuffix(l.Name, " slowly"); slow && slices.Contains([]Kind{"strike", "kick", "block", "form", "combination", "breakfall", "throw", "lock", "self_defence", "footwork"}, b.kindOf(l)) {
 		l.Name, l.Slow = name, true
 	}
 	if m := askedTail.FindStringSubmatch(l.Name); m != nil { // First Gate if asked
@@ -118,7 +118,7 @@ func (b *Book) howInName(l *PageLine) {
 var standsIn = regexp.MustCompile(`(?i)^(?:(?:i )?can )?(?:stands?|stays?|gets?) in(?:to)? (?:an? |the |my |good |proper )*([\pL -]+ stance)$`)
 
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
-var bothOnly = regexp.MustCompile(`(?i)^(?:on )?(?:both(?: (?:sides|arms|legs|hands|feet))?|each (?:side|arm|leg|hand|foot))\.?$`)
+var bothOnly = regexp.MustCompile(`(?i)^(?:on |in )?(?:both(?: (?:sides|arms|legs|hands|feet|ways|directions))?|each (?:side|arm|leg|hand|foot|way|direction))\.?$`)
 
 var (
 	// oneSide is a name with one side behind it.
@@ -204,7 +204,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		if words := strings.Fields(part); slices.Contains(basic, l.Kind) && len(words) > 1 && len(words) <= mostListed && alikeLast(l.Name, part) { // Outward handsword, inward handsword
 			named = true
 		}
-		told := amount || b.coached(part) || l.Kind != "breakfall" && eitherSide.MatchString(" "+part) || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || l.Kind == "form" && otherWay.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
+		told := amount || b.coached(part) || l.Kind != "breakfall" && eitherSide.MatchString(" "+part) || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || turned.MatchString(part) || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || l.Kind == "form" && otherWay.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
 		if b.Named(part) == nil && (!saysOnlyHow(part) || named && twoBare.MatchString(part)) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
@@ -235,6 +235,9 @@ func alikeLast(one, other string) bool {
 	a, b := strings.Fields(check.Key(one)), strings.Fields(check.Key(other))
 	return len(a) > 1 && len(b) > 1 && a[len(a)-1] == b[len(b)-1]
 }
+
+// turned is how far one turns: 90 degrees.
+var turned = regexp.MustCompile(`(?i)^\d{2,3} ?(?:°|degrees?)$`)
 
 // stepsHow says how one moves in a stance.
 var stepsHow = regexp.MustCompile(`(?i)^(?:step|turn|walk|mov|advanc|retreat|shift|slid)(?:e|es|s|ing|ping)?\b`)

@@ -249,7 +249,7 @@ var nearlySaid = regexp.MustCompile(`^(?i:not for|until|from|as|weight|marks|alw
 var fromAttack = regexp.MustCompile(`(?i)^from (?:an? |the |behind|left|right)`)
 
 // fromStance is a remark that says where one stands.
-var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind)$`)
+var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind|horse|bow|walking|sparring|fighting|standing|standstill|kneeling|sitting|a turn|seiza)$`)
 
 // fromBody is from where on the body something begins.
 var fromBody = regexp.MustCompile(`(?i)^from (?:the |your |a )?(?:hips?|shoulders?|ear|chest|waist|belt|chin|guard|line|move|walk|run|stand|seat|chair|distance|half|full)\b`)

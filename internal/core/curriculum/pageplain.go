@@ -284,7 +284,7 @@ func writtenPlainly(line string) string {
 	if m := leftThenRight.FindStringSubmatch(line); m != nil && m[2] == m[3] {
 		line = m[1] + ", " + m[2] + " a side"
 	}
-	line = withStroke.ReplaceAllString(line, "${1}with ")
+	line = rewritten(withStroke.ReplaceAllString(line, "${1}with "))
 	line = stepList.ReplaceAllString(stepNumbers.ReplaceAllString(line, "$1$2 $3-$4"), "$1$2 $3")
 	line = roundsTimes.ReplaceAllString(line, "$1$3 x $2 rounds")
 	line = numbersFrom.ReplaceAllString(line, "$1 $2-$3$4")

@@ -78,6 +78,12 @@ func (b *Book) settleKind(l *PageLine) {
 	}
 	if l.Said == "" && l.Kind == "partner_set" && kindInWords(l.Name) == "form" { // Kicking set, under Sets
 		l.Kind = "form"
+		if s := SectionFor(b.Sections, "form"); s != nil && l.under.kind == "partner_set" {
+			l.Section = s.Name
+		}
+	}
+	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "self_defence" && l.under.kind == "" && plainlyNamed.MatchString(l.Name) && !attackNoted.MatchString(l.Note) && l.Moves == "" && slices.Contains([]Kind{"breakfall", "throw", "lock"}, is) {
+		l.Kind = is
 	}
 	if l.Kind == "" && b.answersNoted(l) { // Bowing Reed (rear choke)
 		l.Kind = "self_defence"
@@ -89,6 +95,9 @@ func (b *Book) settleKind(l *PageLine) {
 		l.Kind = "self_defence"
 	}
 }
+
+// plainlyNamed is a fall, a throw or a lock by its plain name, which is no answer to an attack: side fall, hip throw, wrist lock.
+var plainlyNamed = regexp.MustCompile(`(?i)^(?:(?:front|back|rear|side|forwards?|backwards?|shoulder|sitting|rolling|soft|hard|left|right|hip|outer|inner|major|minor|leg|one[- ]arm|arm|elbow|wrist|finger|bent|straight|standing|kneeling|two[- ]hand) )+(?:(?:break[- ]?)?falls?|rolls?|throws?|reap(?:s|ing)?|sweeps?|(?:arm |wrist )?locks?|take ?downs?|arm ?bars?)$|^(?:break[- ]?falls?|fall(?:ing)? (?:to the )?(?:forwards?|backwards?|back|sideways|sides?|front))$`)
 
 // sparEnd is sparring of some sort.
 var sparEnd = regexp.MustCompile(`(?i)^\pL+ sparring$`)

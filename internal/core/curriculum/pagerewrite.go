@@ -1,0 +1,40 @@
+package curriculum
+
+import "regexp"
+
+// An amount or a remark in a way that is not read is written in the way that is.
+
+// someTime is so long, as a group; eachSign are both sides in signs.
+const (
+	someTime = `(\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?)|(?:a |one |two |three |five |ten )(?:count|seconds?)(?: of (?:\d+|two|three|five|ten))?)`
+	eachSign = `(?:l ?[&/+] ?r|r ?[&/+] ?l|left ?[/&+] ?right|right ?[/&+] ?left)`
+)
+
+// rewrites are such ways, each with how it is written.
+var rewrites = []struct {
+	said  *regexp.Regexp
+	plain string
+}{
+	// R+L, 10 each
+	{regexp.MustCompile(`(?i)[ ,(]+` + eachSign + `\)?,? (?:x ?)?(\d{1,3})(?: ?x)? (?:each|ea|per side|a side|each side)\b`), ", $1 each side"},
+	// 10 per leg, hold 2 sec; 5x, holding each for 3 seconds: how long one is held is said of how often
+	{regexp.MustCompile(`(?i)^(.*?\pL\)?)(?:,| -| –|:)? ((?:x ?)?\d{1,3}(?: ?x)?(?: (?:per|each|a|on each|with each) \pL+| each| times| reps|/\pL+)?)(,[\pL ]+)?[,;]? (?:and |\(|- )?((?:hold|held|holding|freeze|pause|keep)(?: each| it| out| there| the last| last one| the leg out| leg out)*(?: for)?) ` + someTime + `\)?( each)?$`), "$1, $2$3 (($4 $5$6))"},
+	// x10 clean, 10 in a row
+	{regexp.MustCompile(`(?i)^([^,;:(\t]*\pL),?:? (?:x ?)?(\d{1,3})(?: ?x| times| reps)? ((?:clean|perfect|crisp|sharp|proper|correct|solid|powerful|controlled)(?: ones| reps)?|in a row|in a line|non-?stop|without (?:a break|stopping|falling|wobbling|touching down|a mistake|looking)|with (?:full )?(?:power|speed|kiai|shout|control)|with (?:a|your) (?:shout|kiai))$`), "$1, $2 times (($3))"},
+	// Light sparring at 50 %, 2 x 2 min
+	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^.,;:(\t%]*?)(?: at)? (\d{1,3} ?%(?: (?:power|speed|contact|effort|intensity|force))?)([,;]? (?:x ?)?\d.*)?$`), "$1 (($2))$3"},
+	// 1 round kicks only
+	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2} rounds?) ((?:\pL+ ){1,3}only)$`), "$1$2 (($3))"},
+	// Form for the grade: Autumn Gate
+	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:the |our |your |my )?(kata|form|pattern|poomsae|hyung|tul|set) (?:for|of|at) (?:(?:the|this|my|your) )?(?:\pL+ )?(?:grade|belt|level|rank|grading|test|term)(?:: +| [-–—] )(\pL)`), "$1$2: $3"},
+	// Step and slide in all 4 directions
+	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in )?(?:all )?(?:\d|four|eight|six|five) directions)$`), "$1 (($2))"},
+}
+
+// rewritten is a line written in those ways.
+func rewritten(line string) string {
+	for _, x := range rewrites {
+		line = x.said.ReplaceAllString(line, x.plain)
+	}
+	return line
+}

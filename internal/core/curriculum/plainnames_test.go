@@ -1,0 +1,80 @@
+package curriculum
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// TestPlainNamesUnderSelfDefence: falls, throws and locks by their plain names are what they are wherever they stand; with an attack beside
+// them they are answers, and a name in capitals stays a defence.
+func TestPlainNamesUnderSelfDefence(t *testing.T) {
+	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
+	plain := map[Kind]string{
+		"breakfall": "side fall|Back fall|Forward roll|Falling backwards|Fall to the side|Shoulder roll|Front breakfall",
+		"throw":     "Hip throw|shoulder throw|Outer reap|Leg sweep|One-arm shoulder throw",
+		"lock":      "Wrist lock|Elbow lock|Standing arm lock|Bent arm lock",
+	}
+	for kind, names := range plain {
+		all := strings.Split(names, "|")
+		for i, name := range all {
+			for _, way := range []string{"%s", "%s, 4", "- %s x4", "%s (L and R)", "3. %s, both sides", "%s slowly"} {
+				read := b.ParsePage("Self-defence\n" + fmt.Sprintf(way, name))
+				assert.Equal(t, []any{1, kind, "Self-defence"}, []any{len(read), read[0].Kind, read[0].Section}, way, name)
+			}
+			for _, way := range []string{"%s, %s", "%s and %s", "%s / %s", "%s & %s, 4 each", "%s, %s (L and R)"} {
+				other := all[(i+1)%len(all)]
+				read := b.ParsePage("Self-defence\n" + fmt.Sprintf(way, name, other))
+				if assert.Len(t, read, 2, way, name) {
+					assert.Equal(t, []any{capitalised(name), capitalised(other), kind, kind}, []any{read[0].Name, read[1].Name, read[0].Kind, read[1].Kind}, way)
+					assert.Equal(t, read[0].Quantity, read[1].Quantity, way)
+					assert.Equal(t, strings.Contains(way, "4"), read[0].Quantity == Quantity{Measure: RepsInAll, Reps: 4}, way)
+				}
+			}
+		}
+	}
+	for _, line := range []string{"Hip throw (bear hug from behind)", "Wrist lock against lapel grab", "Turning Lock", "Falling Throw of the Heron"} {
+		assert.Equal(t, Kind("self_defence"), b.ParsePage("Self-defence\n" + line)[0].Kind, line)
+	}
+}
+
+// TestSaidAsItIsNotRead: amounts and remarks in ways of their own, as they are understood.
+func TestSaidAsItIsNotRead(t *testing.T) {
+	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
+	for line, want := range map[string]string{
+		"Kicks|Round kick, R+L, 10 each":                              "Round kick, 10 a side",
+		"Kicks|Hook kick (L/R), 5 each":                               "Hook kick, 5 a side",
+		"Kicks|Push kick 10 per leg, hold 2 sec":                      "Push kick, 10 each limb (hold 2 sec)",
+		"Kicks|Hook kick x5 (hold 3 seconds)":                         "Hook kick, 5 (hold 3 seconds)",
+		"Kicks|Side kick - 5 per leg, slow motion, hold for 2 secs":   "Side kick, 5 each limb (hold for 2 secs, slow motion)",
+		"Strikes|Palm heel 10 in a row":                               "Palm heel, 10 (in a row)",
+		"Strikes|Jab, 5 clean":                                        "Jab, 5 (clean)",
+		"Strikes|Ridge hand x8 with power":                            "Ridge hand, 8 (with power)",
+		"Sparring|Technical sparring 50% 2 x 2 min":                   "Technical sparring, 2 x 120 s (50%)",
+		"Sparring|Light sparring at 30 % power, 3 x 1 min":            "Light sparring, 3 x 60 s (30 % power)",
+		"Forms|Form for the grade: Autumn Gate":                       "Autumn Gate, 1",
+		"Forms|Kata for this belt - Autumn Gate":                      "Autumn Gate, 1",
+		"Stances|Step & slide in all 4 directions":                    "Step & slide, 5 a side (in all 4 directions)",
+		"Stances|Pivot off lead foot, 90 degrees, both ways":          "Pivot off lead foot, 5 a side (90 degrees, both ways)",
+		"Self-defence|Attacker grabs collar and strikes with other":   "Attacker grabs collar and strikes with other, 2 a side against lapel grab against straight punch",
+		"Self-defence|Arm around the neck from the side":              "Arm around the neck from the side, 2 a side against headlock, side",
+		"Self-defence|Wrist release no. 4":                            "Wrist release no. 4, 2 a side against wrist grab",
+		"Sets|Kicking set, first half":                                "Kicking set, 1 (first half)",
+		"Blocks|Inward block, outward block - from horse, 10 each":    "Inward block, 10 (from horse)",
+		"Stances|Cat stance, crane stance (L+R)":                      "Cat stance, 5 a side (L+R)",
+		"Stances|Cat stance, crane stance and back stance, both ways": "Cat stance, 5 a side (both ways)",
+	} {
+		section, typed, _ := strings.Cut(line, "|")
+		l := b.ParsePage(section + "\n" + typed)[0]
+		_, got, _ := strings.Cut(understood(b, l), ": ")
+		assert.Equal(t, want, got, line)
+		assert.Empty(t, l.Doubts, line)
+	}
+	for _, line := range []string{"Kicks|Check low kicks", "Kicks|Duck under a hook", "Strikes|Slip & roll under hooks", "Kicks|Catch a round kick", "Forms|Little Mountain steps 1-8"} {
+		section, typed, _ := strings.Cut(line, "|")
+		assert.NotEmpty(t, b.ParsePage(section + "\n" + typed)[0].Doubts, line)
+	}
+	assert.Equal(t, "Forms", b.ParsePage("Sets\nBlocking set 1")[0].Section)
+}
