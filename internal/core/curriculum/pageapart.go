@@ -91,6 +91,33 @@ func (b *Book) plainList(body string) (out []string) {
 	return out
 }
 
+// ofEachHold is how many answers to each of the attacks before it.
+var ofEachHold = regexp.MustCompile(`(?i)^(?:one|two|three|any|a|\d) (?:different )?(?:releases?|escapes?|defen[cs]es?|answers?|counters?|techniques?)(?: (?:for|of|from|to|against))?(?: each| of each)?[.]?$`)
+
+// waysAlone are ways of one kind of thing whose word stands in their heading.
+var waysAlone = regexp.MustCompile(`(?i)^(?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|inner|outer)(?: |$)){2,}$`)
+
+// heldList are the lines for attacks that one lists, three or more, or two with how many answers to each: wrist grab, lapel grab, hair grab;
+// nil where it is no such list.
+func (b *Book) heldList(body string) (out []string) {
+	names, answers, found := strings.Cut(body, ": ")
+	pieces := outsideBrackets(names, ",")
+	if found && !ofEachHold.MatchString(answers) || len(pieces) < leastNumbers && !found || len(pieces) < 2 {
+		return nil
+	}
+	for _, piece := range pieces {
+		attack, _ := b.attackIn(piece)
+		if attack == nil || !b.isHeld(attack) || strings.ContainsAny(piece, "(") {
+			return nil
+		}
+		if piece = capitalised(strings.TrimSpace(piece)); found {
+			piece += " ((" + answers + "))"
+		}
+		out = append(out, piece)
+	}
+	return out
+}
+
 // eachListed is a line for each that a line lists, where its signs say that it is a list and no row; nil where it is none.
 func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	body := text[listed(text):]
@@ -112,6 +139,9 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	}
 	if kind == "self_defence" {
 		if each = r.plainList(body); each != nil {
+			return each
+		}
+		if each = r.heldList(body); each != nil {
 			return each
 		}
 	}
@@ -205,7 +235,13 @@ func sameButLast(names []string) bool {
 }
 
 // shortList is a line of three or more names that leave out the word of their heading: Front, back, cat, under Stances. nil where it is none.
+//
+// Ways alone with no comma between are such names too: two of blocks, three of kicks.
 func (r *pageReader) shortList(text string, kind Kind) []string {
+	if body := text[listed(text):]; waysAlone.MatchString(body) && (kind == "block" || kind == "kick" && len(strings.Fields(body)) >= leastNumbers) { // Up down in out, under Blocks
+		text = text[:listed(text)] + strings.Join(strings.Fields(body), ", ")
+		return r.underHead(r.title, strings.TrimSpace(text[listed(text):]), kind)
+	}
 	parts, _ := r.ofAll(outsideBrackets(text[listed(text):], ","))
 	if headNouns[kind] == "" || len(parts) < leastNumbers || slices.ContainsFunc(parts, func(part string) bool {
 		part, _ = cutAny(part, "(")

@@ -74,15 +74,20 @@ var asksNothing = regexp.MustCompile(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/
 // ruleParts are what asks time, classes, age, kit or papers, and nothing that is shown.
 var ruleParts = []*regexp.Regexp{
 	regexp.MustCompile(`(?i)^(?:must:? |to )?(?:attend|have attended|complete|completed) (?:at least |a minimum of )?` + someMany + ` (?:\pL+ )?(?:classes|lessons|sessions|hours|training hours)\b`),
+	regexp.MustCompile(`(?i)^(?:has |have |must have )?(?:trained|been training|practi[sc]ed|attended) (?:for )?(?:at least |a minimum of |no less than )?` + someMany + ` (?:\pL+ )?(?:months?|weeks?|years?|hours|classes|lessons|sessions)\b`),
 	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time (?:in|since|between|at)\b[^,;]* ` + someMany + ` (?:months?|weeks?|years?)$`),
 	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d`),
 	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)?|at least) (?:of )?` + someMany + ` (?:months?|weeks?|(?:\pL+ )?(?:lessons?|classes|sessions)|hours|hrs)\b[^,;]*$`),
 	regexp.MustCompile(`(?i)^` + someMany + ` (?:months?|weeks?|lessons?|classes|sessions|training hours) (?:since|after|from|as|at|in|minimum|of training)\b[^,;]*$`),
 	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended|classes|lessons)\s*[:=-]\s*\d`),
+	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? )?attendance:? (?:of )?(?:at least |over )?\d{1,3} ?(?:%|per ?cent)`),
 	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? age|(?:minimum )?age|at least|over)\s*[:=-]?\s*\d{1,2}(?: (?:years?|yrs?)(?: old| of age)?|\+| and over| or over| or older)?$`),
 	regexp.MustCompile(`(?i)^(?:must )?(?:own|have|bring|wear|need|needs)\b[^,;]*\b(?:own|full|clean) (?:\pL+ )?(?:gloves|mitts|guards?|gum ?shield|mouth ?guard|uniform|kit|gi|equipment|sparring gear|gear|pads)\b[^,;:]*$`),
 	regexp.MustCompile(`(?i)^(?:a |an |must have )?(?:valid |current |paid |up[- ]to[- ]date )?(?:membership|insurance|licen[cs]e|first[- ]aid certificate)(?: (?:card|book|paid|valid|current|and (?:insurance|membership|licen[cs]e)|in date|up to date))*$`),
 }
+
+// timeHead heads what is asked of time.
+var timeHead = regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |training )*time(?: in (?:grade|rank))?:?$`)
 
 // shortRule is what a rule asks, behind another.
 var shortRule = regexp.MustCompile(`(?i)^` + someMany + ` (?:months?|weeks?|years?|lessons?|classes|sessions|hours)$`)
@@ -131,7 +136,7 @@ func (b *Book) setAside(line string, first bool) string {
 		return "it is not tested"
 	case asksNothing.MatchString(text):
 		return "it asks nothing"
-	case isRule(text):
+	case isRule(text), timeHead.MatchString(text):
 		return "time, classes, age, kit and papers are asked by the rules of the rung"
 	case inBrackets.MatchString(strings.TrimSpace(line[listed(line):])):
 		return "a remark on the page"

@@ -20,7 +20,7 @@ var bothNoted = regexp.MustCompile(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|
 var twoWays = regexp.MustCompile(`(?i)\b(?:inward|inside|inner|high|front|upward|rising|forward|vertical)s? ?(?:and|&|/|\+) ?(?:outward|outside|outer|low|back|rear|side|round|downward|backward|horizontal)s?\b|\b(?:outward|outside|outer|low|back|downward)s? ?(?:and|&|/|\+) ?(?:inward|inside|inner|high|front|upward)s?\b`)
 
 // rolesNoted is a remark that speaks of who does it.
-var rolesNoted = regexp.MustCompile(`(?i)(?:^|[^\d\pL ] |\b(?:as|for|by|and|the|both|of|each) )(attackers?|defenders?)\b|^(?:attackers?|defenders?)\b|\b(both roles|uke|tori)\b`)
+var rolesNoted = regexp.MustCompile(`(?i)(?:^|[^\d\pL ] |\b(?:as|for|by|and|the|both|of|each) )(attackers?|defenders?)\b|^(?:attackers?|defenders?)\b|\b(both roles|tori)\b|(?:^|, |\b(?:as|for|by|and|the|both) )uke\b`)
 
 // firstPerson is a sentence of whoever is tested.
 var firstPerson = regexp.MustCompile(`(?i)^i (?:know|do|am|have|listen|help|tidy|say|share|come|practi[sc]e|wear|tell|try|never|always)\b`)
@@ -140,6 +140,12 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.Kind == "form" && l.New && twoTitles.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each", l.Name))
 	}
+	if m := leftToChoose.FindString(l.Name); m != "" && slices.Contains(basic, l.Kind) && l.Moves == "" && l.New && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("“%s” leaves a choice; write the one that is asked, or a line for each", m))
+	}
+	if l.Kind == "strike" && inTurn.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s stands under %s and reads like a combination; write “combination” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
+	}
 	if sentences.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
@@ -155,10 +161,17 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s says a number; where that is the amount, put a comma before it", l.Name))
 	}
-	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !(l.Kind == "self_defence" && manyPeople.MatchString(l.Name)) && !ofSoMany.MatchString(l.Name) && !((l.Kind == "form" || l.Kind == "self_defence" && (len(l.Attack) > 0 || l.Note != "" && strings.Contains(l.Text, "("))) && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !(l.Kind == "self_defence" && manyPeople.MatchString(l.Name)) && !ofSoMany.MatchString(l.Name) && !((l.Kind == "form" || l.Kind == "self_defence" && (len(l.Attack) > 0 || l.Note != "" && (strings.Contains(l.Text, "(") || strings.Contains(l.Text, " - ") || strings.Contains(l.Text, " – ")))) && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
 	}
 }
+
+var (
+	// leftToChoose is one of two heights, sides or ways: jodan or chudan.
+	leftToChoose = regexp.MustCompile(`(?i)\b(?:jodan|chudan|gedan|high|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round) or (?:jodan|chudan|gedan|high|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round)\b`)
+	// inTurn are hands one after another: left right left right.
+	inTurn = regexp.MustCompile(`(?i)^(?:left,? right|right,? left),? (?:left|right)\b`)
+)
 
 // earlierForm is a form that is told by when it was learnt.
 var earlierForm = regexp.MustCompile(`(?i)^(?:the |one |an? )?(?:previous|last|earlier|lower|older?|other|first) (?:belt(?:['’]s)? |grade |rank )?(?:forms?|katas?|patterns?|poomsae|hyung|tul)$`)
@@ -488,7 +501,7 @@ var joinedBy = regexp.MustCompile(`\s*(?:&|\+|/)\s*|\s+and\s+|[–—]`)
 var withShort = regexp.MustCompile(`(?i)\bw/ ?`)
 
 // joinedIdiom are names of one thing that hold an "and".
-var joinedIdiom = regexp.MustCompile(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck)\b|\bbow(?:ing)? in (?:and|&) out\b|\bstep (?:and|&) (?:slide|drag)\b|\b(?:forwards?|fwd|up|left) ?(?:/|and|&|\+) ?(?:back(?:wards?)?|down|right)$|\broll(?:s|ing)? (?:\pL+ )?(?:and|&) (?:stand|get)(?:s|ing)? up\b`)
+var joinedIdiom = regexp.MustCompile(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck|cover)\b|\bbow(?:ing)? in (?:and|&) out\b|\bstep (?:and|&) (?:slide|drag)\b|\b(?:forwards?|fwd|up|left) ?(?:/|and|&|\+) ?(?:back(?:wards?)?|down|right)$|\broll(?:s|ing)? (?:\pL+ )?(?:and|&) (?:stand|get)(?:s|ing)? up\b`)
 
 // joined reports whether a name joins several: by a sign, or by "and" where each tells a kind or is known.
 func (b *Book) joined(name string) bool {
@@ -511,7 +524,7 @@ func (b *Book) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "defensive art", "offensive art", "martial art", "art"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

@@ -156,6 +156,10 @@ func (b *Book) counted(pieces []string) []string {
 		if i == j && len(words) > 1 && bare(words[0]) {
 			i, j = 0, 1
 		}
+		if last := len(words) - 1; i == j && last > 0 && bare(words[last]) && len(pieces) > 1 && !b.reads(piece) && slices.Contains(amounted, b.kindInName(strings.Join(words[:last], " "))) { // front kick 10, side kick 10
+			i, j = last, last+1
+			piece = strings.Join(words[:last], " ") + ", " + words[last]
+		}
 		rest := strings.Join(append(slices.Clone(words[:i]), words[j:]...), " ")
 		if _, err := ParseQuantity(piece); err == nil && pending { // front kick, 10 each leg, knee, 10
 			out[len(out)-1], pending = out[len(out)-1]+", "+piece, false

@@ -36,7 +36,7 @@ var settingHeads = map[string]Setting{
 var (
 	headBracket = regexp.MustCompile(`\s*[(\[][^()\[\]]*[)\]]`)
 	headStripe  = regexp.MustCompile(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d)?\s*[-–—:]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
-	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|scenarios?|in moving|moving|on the spot|movements?|motions?|drills|training)$`)
+	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|scenarios?|in moving|moving|on the spot|movements?|motions?|drills|arts|training)$`)
 )
 
 // stripeAlone is a stripe as heading, of which no legend says what it is for.
@@ -45,8 +45,8 @@ var stripeAlone = regexp.MustCompile(`(?i)^(?:(?:white|yellow|orange|gold|green|
 // hashNumber is the number of one of several: #4 Make up your own.
 var hashNumber = regexp.MustCompile(`^#\d`)
 
-// keptSafe heads what children learn of keeping out of harm.
-var keptSafe = regexp.MustCompile(`^(?:(?:be|being|stay|staying|keep|keeping) safe|(?:personal |street |child |stranger )?safety|bully ?proof(?:ing)?)$`)
+// keptSafe heads what children learn of keeping out of harm; what stands below says itself what it is.
+var keptSafe = regexp.MustCompile(`^(?:(?:be|being|stay|staying|keep|keeping) safe|(?:personal |street |child |stranger )?safety|bully ?proof(?:ing)?|classes (?:required|needed))$`)
 
 // manyBasics are basics of a kind of training.
 var manyBasics = regexp.MustCompile(`^(?:\pL+ ){1,2}(?:basics|fundamentals)$`)
@@ -323,7 +323,7 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 			return out, false
 		}
 		if out.first == "" {
-			out = headed{mixed: true, first: cmp.Or(h.kind, b.kindIn(h.section))}
+			out = headed{mixed: true, first: cmp.Or(h.first, h.kind, b.kindIn(h.section))}
 		}
 	}
 	return out, true

@@ -18,16 +18,18 @@ var kindsInWords = []struct {
 	words *regexp.Regexp
 }{
 	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bdojo kun\b|^(?:the )?names? of\b|^(?:the )?meanings? of\b` +
-		`|^(?:never|always|do not|don['’]?t) (?:talk|go|open|tell|run|hit|use|play|accept|take|leave|fight|show)\b|^history\b|\btalk$|^(?:talk|speak) about\b|^discuss(?:ion)?\b|\bdiscussion$` +
+		`|^(?:never|always|do not|don['’]?t) (?:talk|go|open|tell|run|hit|use|play|accept|take|leave|fight|show)\b|\b(?:my|your|their|own|home|parents?['’]?) (?:full |own )?(?:names?|address|(?:tele)?phone(?: number)?)\b|^(?:one|two|half a|\d) pages? (?:about|on)\b|^history\b|\btalk$|^(?:talk|speak) about\b|^discuss(?:ion)?\b|\bdiscussion$` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
 		`|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", regexp.MustCompile(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
 	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
+	{"self_defence", regexp.MustCompile(`\bbridge (?:and|&) roll\b`)},
 	{"evasion", regexp.MustCompile(`^(?:slip|duck|bob|roll|weave|sway|lean|fade|side-?step|evade|dodge|avoid)(?:s|ing)?(?: (?:&|and|or) (?:roll|weave|duck|slip|fade)s?)? (?:back |away |out |inside |outside )*(?:under |from |off |of |against )?(?:an? |the |all )?(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|upper ?cut|punch|kick|strike|round ?house|teep|swing)(?:e?s)?$|^(?:slips?|bob) (?:&|and) (?:roll|weave)s?\b`)},
 	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b|^walk(?:ing)? (?:on |along )?(?:the|a) (?:line|beam|rope)\b`)},
 	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
 	{"partner_set", regexp.MustCompile(`\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
 		`|^(?:(?:semi[- ]?free|free|basic|own|formal|jiyu|kihon) )?(?:one|two|three|five|[1235])-step\b|^(?:semi[- ]?free|free|own|formal) (?:one|two|three|five|[1235]) steps?\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
+	{"fitness", regexp.MustCompile(`\bshadow (?:sparring|fighting|kicking)\b`)},
 	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b|^bouts?$`)},
 	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b` +
 		`|^teach(?:es|ing)?\b|^(?:helps?|assists?|leads?)\b.*\b(?:class|warm[- ]up|children|beginners?)\b|^referee\b|\bseminar\b|\bclub helper\b|^no (?:laughing|talking|running|pushing)\b|\bbeing (?:a good|nice|kind|good|helpful|polite)\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},

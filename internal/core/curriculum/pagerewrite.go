@@ -28,13 +28,25 @@ var rewrites = []struct {
 	// Form for the grade: Autumn Gate
 	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:the |our |your |my )?(kata|form|pattern|poomsae|hyung|tul|set) (?:for|of|at) (?:(?:the|this|my|your) )?(?:\pL+ )?(?:grade|belt|level|rank|grading|test|term)(?:: +| [-–—] )(\pL)`), "$1$2: $3"},
 	// Step and slide in all 4 directions
-	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in )?(?:all )?(?:\d|four|eight|six|five) directions)$`), "$1 (($2))"},
+	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners))$`), "$1 (($2))"},
 }
+
+var (
+	// exercisesInARow are exercises with how often before each and no sign between: 10 push ups 20 sit ups 30 squats.
+	exercisesInARow = regexp.MustCompile(`^\s*\d{1,3} \pL[\pL -]*?(?: \d{1,3} \pL[\pL -]*?)+$`)
+	// beforeCount is where the next of them begins.
+	beforeCount = regexp.MustCompile(`(\pL) (\d{1,3} \pL)`)
+	// countsUnits are numbers that count no exercise.
+	countsUnits = regexp.MustCompile(`(?i)\d (?:x|of|sets?|times|reps?|secs?|seconds?|mins?|minutes?|rounds?|steps?|counts?|moves?|boards?|left|right|[lr]\b|on|each|per|and|to|or|with|in|points?)\b`)
+)
 
 // rewritten is a line written in those ways.
 func rewritten(line string) string {
 	for _, x := range rewrites {
 		line = x.said.ReplaceAllString(line, x.plain)
+	}
+	if exercisesInARow.MatchString(line) && !countsUnits.MatchString(line) {
+		line = beforeCount.ReplaceAllString(line, "$1, $2")
 	}
 	return line
 }

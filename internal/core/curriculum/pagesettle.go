@@ -82,6 +82,9 @@ func (b *Book) settleKind(l *PageLine) {
 			l.Section = s.Name
 		}
 	}
+	if l.Said == "" && l.Kind == "form" && kindInWords(l.Name) == "partner_set" { // Two man set, under Forms & sets
+		l.Kind = "partner_set"
+	}
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "self_defence" && l.under.kind == "" && plainlyNamed.MatchString(l.Name) && !attackNoted.MatchString(l.Note) && l.Moves == "" && slices.Contains([]Kind{"breakfall", "throw", "lock"}, is) {
 		l.Kind = is
 	}

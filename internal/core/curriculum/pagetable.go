@@ -155,6 +155,17 @@ func withoutPipes(lines []string) []string {
 	return out
 }
 
+// eachSideHead heads the amounts of each side.
+var eachSideHead = regexp.MustCompile(`(?i)^(?:each|per|every|a) (?:side|leg|arm|hand)$`)
+
+// sidesOf is what such an amount is of: a form has no sides.
+func sidesOf(kind Kind) string {
+	if kind == "" || DefaultAmount(kind).perSide() {
+		return " a side"
+	}
+	return ""
+}
+
 // keyedCell is a cell that says itself what it holds: Where: on the bag.
 var keyedCell = regexp.MustCompile(`^\s*(\pL[\pL ]{1,20}): *(\S.*)$`)
 
@@ -429,6 +440,8 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	for _, i := range c.others {
 		if s := cell(i); c.amount < 0 && isAmount(s) && !bare(s) { // Level 1: 10 each side
 			text += ", " + s
+		} else if c.amount < 0 && s != "" && bare(s) && eachSideHead.MatchString(c.called[i]) {
+			text += ", " + s + sidesOf(cmp.Or(KindNamed(check.Key(section)), UsualKind(section), kindInWords(text)))
 		} else if s != "" && bare(s) && c.called[i] != "" { // Pass mark 6
 			text += " ((" + strings.NewReplacer("(", "[", ")", "]").Replace(strings.ToLower(c.called[i])+" "+s) + "))"
 		} else if s != "" && !tick(s) && strings.ContainsFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {

@@ -78,3 +78,33 @@ func TestSaidAsItIsNotRead(t *testing.T) {
 	}
 	assert.Equal(t, "Forms", b.ParsePage("Sets\nBlocking set 1")[0].Section)
 }
+
+// TestPagesReadAsSchoolsWriteThem: short pages whole, as they are understood.
+func TestPagesReadAsSchoolsWriteThem(t *testing.T) {
+	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
+	for page, want := range map[string]string{
+		"Technique;Kind;Each side;Must\nJab;strike;10;\nRiver form;form;1;x\nRules of the mat;knowledge;;\nShadow sparring;fitness;;": "strike: Jab, 10 a side|form: River form, 1, must|knowledge: Rules of the mat, 1|fitness: Shadow sparring, 60 s",
+		"Blocks\nUp down in out\nHigh low":                                                  "block: Up block, 5 a side|block: Down block, 5 a side|block: In block, 5 a side|block: Out block, 5 a side|block: High block, 5 a side|block: Low block, 5 a side",
+		"Kicks\nFront kick 10, side kick 12, back kick 5":                                   "kick: Front kick, 10|kick: side kick, 12|kick: back kick, 5",
+		"Warm up & movement\nRope 2 x 3 min\nShuffle 1 min":                                 "fitness: Rope, 2 x 180 s|footwork: Shuffle, 60 s",
+		"Fitness\n10 push ups 20 sit ups 30 squats":                                         "fitness: Push ups, 10|fitness: Sit ups, 20|fitness: Squats, 30",
+		"Striking Arts\nInverted fist\nNamed techniques\nTwo Doves - hair grab from behind": "strike: Inverted fist, 5 a side|self_defence: Two Doves, 2 a side against hair grab, rear",
+		"Sets and forms\nShort 1":                                                           "form: Short 1, 1",
+		"Safety\nMy address and phone number\nNever go with strangers\nWrist release":       "knowledge: My address and phone number, 1|knowledge: Never go with strangers, 1|self_defence: Wrist release, 2 a side against wrist grab",
+		"Self-defence\nWrist grab, lapel grab, hair grab":                                   "self_defence: Wrist grab, 2 a side against wrist grab|self_defence: Lapel grab, 2 a side against lapel grab|self_defence: Hair grab, 2 a side against hair grab",
+		"Self-defence\nKatate dori, ryote dori: one release each":                           "self_defence: Katate dori, 2 a side against wrist grab (one release each)|self_defence: Ryote dori, 2 a side against two-hand wrist grab (one release each)",
+		"Time\n3 months at blue\nHas trained at least forty hours since the last grading\nKicks\nSide kick, push your partner back 3 m": "kick: Side kick, 5 a side (push your partner back 3 m)",
+	} {
+		var got []string
+		for _, l := range b.ParsePage(page) {
+			if l.Aside == "" {
+				got = append(got, strings.TrimPrefix(understood(b, l), l.Section+": "))
+				assert.Empty(t, l.Doubts, l.Text)
+			}
+		}
+		assert.Equal(t, want, strings.Join(got, "|"), page)
+	}
+	for _, page := range []string{"Kicks\nMawashi geri jodan or chudan", "Strikes\nLeft right left right body shot", "Self-defence\nSnapping Twig (left hand on the chest)"} {
+		assert.NotEmpty(t, b.ParsePage(page)[0].Doubts, page)
+	}
+}
