@@ -43,7 +43,7 @@ test: browser
 
 test-long: browser
 	command -v strace >/dev/null 2>&1 || apt-get install -y -qq strace
-	VELVETLADDER_LONG=1 go test -count=1 -timeout 90m ./internal/e2e/ ./internal/store/ ./internal/core/scoring/ ./cmd/...
+	VELVETLADDER_LONG=1 go test -count=1 -timeout 90m ./internal/e2e/ ./internal/store/ ./internal/core/curriculum/ ./internal/core/scoring/ ./cmd/...
 
 TIME := 1h
 fuzz:

@@ -246,6 +246,7 @@ func TestServeRefuses(t *testing.T) {
 // TestNoEmptySchoolWhereOneWas: where the files say that a school was kept, none is begun unless that is said; a file left
 // unfinished beside a school is told of.
 func TestNoEmptySchoolWhereOneWas(t *testing.T) {
+	golden.Alone(t)
 	for _, lies := range []string{"school.db-wal", "school.db.part", "school.db.replaced-20261126-120000", "school.db.schema-16-20261126-120000", "backups/velvetladder-20261126-120000.db"} {
 		dir := t.TempDir()
 		db := filepath.Join(dir, "school.db")
@@ -298,6 +299,7 @@ func TestBacktest(t *testing.T) {
 
 // TestSimulate rehearses a small made-up school, and refuses what it may not do.
 func TestSimulate(t *testing.T) {
+	golden.Alone(t)
 	code, out, errs := call("", "simulate", "--rings", "2", "--examiners", "3", "--candidates", "5", "--lines", "4", "--beside")
 	require.Equal(t, exitOK, code, errs)
 	for _, said := range []string{`"tablets": 6`, `"missing": 0`, `"strange": 0`, `"refused": 0`, `"signed": `, `"p99_ms"`, `"bare_handler"`} {

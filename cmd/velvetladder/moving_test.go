@@ -12,10 +12,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
 )
 
 func TestMovingHouse(t *testing.T) {
+	golden.Alone(t)
 	dir := t.TempDir()
 	at := func(name string) string { return filepath.Join(dir, name) }
 	s, err := store.Open(context.Background(), at("school.db"), time.Now)
@@ -67,6 +69,7 @@ func TestMovingHouse(t *testing.T) {
 
 // TestAnEncryptedBackupIsPutBack: with the passphrase from standard input, and not with another; nothing in the clear is left.
 func TestAnEncryptedBackupIsPutBack(t *testing.T) {
+	golden.Alone(t)
 	ctx, dir := context.Background(), t.TempDir()
 	path := filepath.Join(dir, "school.db")
 	s, err := store.Open(ctx, path, time.Now)

@@ -16,6 +16,7 @@ import (
 )
 
 func TestTheSchoolIsSoundAndDeterministic(t *testing.T) {
+	golden.Alone(t)
 	today := civil.MustParse("2026-11-24")
 	school := At(today)
 	assert.Equal(t, school, At(today))

@@ -17,6 +17,7 @@ import (
 // TestEverySequenceOnTheFloor: in all sequences of the demo, from either stance, the foot in front from coordinates alone is the one that the
 // notation says leads wherever the feet are placed, and both face the same way.
 func TestEverySequenceOnTheFloor(t *testing.T) {
+	golden.Alone(t)
 	sequences, compared := 0, 0
 	for _, p := range At(civil.MustParse("2026-11-24")).Programs {
 		b := curriculum.Open(p.Curriculum)

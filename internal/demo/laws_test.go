@@ -252,6 +252,7 @@ func TestSilenceIsPerFinding(t *testing.T) {
 // TestAttacksAndAnswers: every answer that is counted is asked for, and every attack of a
 // technique stands in the matrix.
 func TestAttacksAndAnswers(t *testing.T) {
+	golden.Alone(t)
 	for _, b := range books() {
 		rows := b.Coverage()
 		listed := map[string]int{}

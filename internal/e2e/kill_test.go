@@ -19,6 +19,7 @@ import (
 	_ "github.com/ncruces/go-sqlite3/driver"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/golden"
 	"velvetladder/internal/rehearsal"
 )
 
@@ -66,8 +67,8 @@ func (s *server) state(table string) (out scoringState) {
 // once, and the file is sound.
 func TestNoAcknowledgedMarkIsLost(t *testing.T) {
 	t.Parallel()
-	rounds, begin, done := 25, 0, ""
-	if os.Getenv("VELVETLADDER_LONG") != "" { // how far it came is kept, so that a run that was broken off goes on
+	rounds, begin, done := 10, 0, ""
+	if golden.Long() { // how far it came is kept, so that a run that was broken off goes on
 		rounds, done = 1000, filepath.Join("..", "..", "build", "kills")
 		require.NoError(t, os.MkdirAll(filepath.Dir(done), 0o755))
 		if text, err := os.ReadFile(done); err == nil {

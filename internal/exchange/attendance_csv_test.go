@@ -11,6 +11,7 @@ import (
 	"pgregory.net/rapid"
 
 	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/golden"
 )
 
 // readAttendance reads a table by its heads alone.
@@ -42,6 +43,7 @@ func TestReadAttendance(t *testing.T) {
 
 // TestManyRows reads 50,000 rows of which a tenth is wrong: each of those is told, and no other.
 func TestManyRows(t *testing.T) {
+	golden.Alone(t)
 	var in strings.Builder
 	in.WriteString("name,date,class\n")
 	for i := range 50_000 {

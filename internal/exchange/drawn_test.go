@@ -38,6 +38,7 @@ func drawnOf(svg string) (out []string) {
 // TestPapersAsTheyWereLookedAt: each paper is drawn as it was when somebody looked at it last.
 // After a change that is meant: go test ./internal/exchange -run LookedAt -update, and look.
 func TestPapersAsTheyWereLookedAt(t *testing.T) {
+	golden.Alone(t)
 	c, s, r, l := somePapers()
 	r[2].Rows[3].What, c[2].Lines = strings.Repeat("Group of everybody ", 9), append(c[2].Lines, strings.Repeat("and another ", 120))
 	var out []string
@@ -64,6 +65,7 @@ type stands struct {
 
 // TestNothingFallsOffThePaper: every text of every page stands on it, and on no other text.
 func TestNothingFallsOffThePaper(t *testing.T) {
+	golden.Alone(t)
 	c, s, r, l := somePapers()
 	for _, paper := range office.Papers {
 		for name, pages := range map[string][]string{"certificate": PreviewCertificates(c, paper, 100), "scoresheet": PreviewScoresheets(s, paper, 100), "run sheet": PreviewRunSheets(r, paper, 100), "letter": PreviewLetters(l, paper, 100)} {
@@ -96,6 +98,7 @@ func TestNothingFallsOffThePaper(t *testing.T) {
 // TestTheFileHoldsWhatThePreviewShows: the same papers with another date differ in nothing but
 // the date, and one page more in the preview is one page more in the file.
 func TestTheFileHoldsWhatThePreviewShows(t *testing.T) {
+	golden.Alone(t)
 	_, s, r, l := somePapers()
 	pages := regexp.MustCompile(`/Type /Page\b[^s]`)
 	count := func(write func(*bytes.Buffer) error) int {

@@ -12,6 +12,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/golden"
 )
 
 // TestLawRequirementsFilesKeepEverything: what is written is read as it was, whatever a binder
@@ -98,6 +99,7 @@ func TestRequirementsCellByCell(t *testing.T) {
 
 // TestTheLargestCurriculum: as much as is read, and one byte more.
 func TestTheLargestCurriculum(t *testing.T) {
+	golden.Alone(t)
 	for n, says := range map[int]string{maxCurriculum: "$", maxCurriculum + 1: "is larger than 64 MiB"} {
 		_, err := ReadCurriculum(io.LimitReader(blanks{}, int64(n)))
 		require.ErrorContains(t, err, says)

@@ -13,6 +13,7 @@ import (
 	"pgregory.net/rapid"
 
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/golden"
 )
 
 // workbook makes one out of rows: days stand in it as days, numbers as numbers.
@@ -217,6 +218,7 @@ func TestLettersOfOldPrograms(t *testing.T) {
 
 // TestLawAWorkbookSaysWhatItsTextSays: the same cells as a workbook and as text are read alike.
 func TestLawAWorkbookSaysWhatItsTextSays(t *testing.T) {
+	golden.Alone(t)
 	rapid.Check(t, func(t *rapid.T) {
 		cell := rapid.StringMatching(`[A-Za-zäñ日][A-Za-zäñ日 ]{0,8}`)
 		var text strings.Builder

@@ -30,6 +30,12 @@ func Alone(t interface{ Skip(...any) }) {
 	}
 }
 
+// Long reports whether make test-long runs, which goes through all of what make test goes through a part of.
+func Long() bool { return os.Getenv("VELVETLADDER_LONG") != "" }
+
+// Sample reports whether the i-th of many that are alike is gone through: every n-th, and in make test-long each.
+func Sample(i, n int) bool { return i%n == 0 || Long() }
+
 // Texts are the answers to a query of one column.
 func Texts(t T, db *sql.DB, query string) (out []string) {
 	t.Helper()

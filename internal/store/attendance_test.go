@@ -21,6 +21,7 @@ import (
 	"velvetladder/internal/core/progress"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/words"
 )
 
@@ -173,6 +174,7 @@ func TestTheTimetableCanBeUndone(t *testing.T) {
 // TestSummariesEqualARecount: whatever is entered, taken back, promoted or reordered, the
 // summary that was kept is the one that counting everything anew gives.
 func TestSummariesEqualARecount(t *testing.T) {
+	golden.Alone(t)
 	base := newSchool(t)
 	warm := func(s *Store) []Climbing {
 		all, err := s.WhoMayTest(bg, base.program, today)
@@ -547,7 +549,7 @@ func TestManyWrongRows(t *testing.T) {
 // few makes a property test try less often: each try opens a database of its own. The long
 // variants try as often as usual.
 func few(t *testing.T, tries int) {
-	if os.Getenv("VELVETLADDER_LONG") != "" {
+	if golden.Long() {
 		return
 	}
 	usual := flag.Lookup("rapid.checks").Value.String()

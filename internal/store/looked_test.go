@@ -6,9 +6,11 @@ import (
 	"database/sql"
 	"encoding/json"
 	"fmt"
+	"os"
 	"path/filepath"
 	"reflect"
 	"regexp"
+	"sync"
 	"testing"
 	"time"
 
@@ -25,8 +27,15 @@ var places = regexp.MustCompile(`0x[0-9a-f]+`)
 
 // demoRecords are the demo school's on one day, and its file.
 func demoRecords(t *testing.T) (*store.Store, *sql.DB) {
+	demoOnce.Do(func() {
+		path := filepath.Join(t.TempDir(), "built.db")
+		require.NoError(t, onrecord.Build(context.Background(), path, demoDay))
+		var err error
+		demoFile, err = os.ReadFile(path)
+		require.NoError(t, err)
+	})
 	path := filepath.Join(t.TempDir(), "demo.db")
-	require.NoError(t, onrecord.Build(context.Background(), path, demoDay))
+	require.NoError(t, os.WriteFile(path, demoFile, 0o600))
 	s, err := store.Open(context.Background(), path, func() time.Time { return time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC) })
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
@@ -35,6 +44,11 @@ func demoRecords(t *testing.T) (*store.Store, *sql.DB) {
 	t.Cleanup(func() { db.Close() })
 	return s, db
 }
+
+var (
+	demoOnce sync.Once
+	demoFile []byte
+)
 
 var demoDay = civil.MustParse("2026-11-24")
 

@@ -19,6 +19,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/golden"
 )
 
 func now() time.Time { return time.Date(2026, 11, 26, 12, 0, 0, 0, time.UTC) }
@@ -278,6 +279,7 @@ func TestASchoolMovesHouse(t *testing.T) {
 }
 
 func TestBadSchoolFilesLeaveNothing(t *testing.T) {
+	golden.Alone(t)
 	x := newSchool(t)
 	var file bytes.Buffer
 	require.NoError(t, x.ExportSchool(bg, &file))
@@ -449,6 +451,7 @@ func FuzzSchoolRows(f *testing.F) {
 // TestAnOldSchoolsFileIsRead moves a school out of a program as it was long ago, and one from before kinds of
 // deeds were kept, and into this one.
 func TestAnOldSchoolsFileIsRead(t *testing.T) {
+	golden.Alone(t)
 	old := filepath.Join(t.TempDir(), "first.db")
 	text, err := os.ReadFile("testdata/first_climb.db")
 	require.NoError(t, err)

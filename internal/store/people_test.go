@@ -10,6 +10,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/golden"
 )
 
 // TestPeople: passwords are held as hashes, in no trail, and a change of one can be told.
@@ -121,6 +123,7 @@ func TestTheListOfPasswordsShips(t *testing.T) {
 
 // TestAPasswordOnAnotherKeyboard: it is the same however a device puts its letters together, and a much used one is not hidden by wide letters.
 func TestAPasswordOnAnotherKeyboard(t *testing.T) {
+	golden.Alone(t)
 	x := newSchool(t)
 	rosa := Person{Name: "Rosa", SignIn: "rosa", Role: Owner}
 	_, err := x.SavePerson(bg, me, rosa, "Ｐａｓｓｗｏｒｄ１２３", true)

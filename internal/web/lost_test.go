@@ -10,6 +10,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/webtest"
 )
@@ -96,6 +97,7 @@ func TestNobodysChangeIsLost(t *testing.T) {
 
 // TestAnEmptyPostWipesNothing: what a form did not send at all stays as it was.
 func TestAnEmptyPostWipesNothing(t *testing.T) {
+	golden.Alone(t)
 	h := webtest.NewHouse(t).Furnish()
 	v := webtest.FieldsOf(h.Page("/settings"), `class="sheet-form"`)
 	v.Set("head_name", "Rosa Castell")

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/progress"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
 	"velvetladder/internal/web/frame"
@@ -56,6 +57,7 @@ func recordsSum(t *testing.T, db *sql.DB) string {
 // TestRolesByRoute asks for every route that there is as everybody who may not use it, with the ids of what is really on record, by forms,
 // by JSON and as a browser does: each is refused, and not a byte of the records is another afterwards.
 func TestRolesByRoute(t *testing.T) {
+	golden.Alone(t)
 	x := webtest.NewHall(t)
 	seat, sentHome, nobody := x.Join(x.Own), x.Join(x.Chief), x.Browser()
 	g, err := x.Store.Head(webtest.Ctx, x.Day)

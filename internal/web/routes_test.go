@@ -23,6 +23,7 @@ import (
 // TestEveryRouteAsksWho is the table of all routes: signed out, and signed in with the wrong
 // role, each is refused.
 func TestEveryRouteAsksWho(t *testing.T) {
+	golden.Alone(t)
 	h, browser := webtest.ClosedHouse(t)
 	owns := browser()
 	owns.Do("POST", "/welcome", url.Values{"name": {"Rosa"}, "sign_in": {"rosa"}, "password": {webtest.Secret}}.Encode())

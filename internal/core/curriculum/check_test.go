@@ -394,6 +394,7 @@ func TestAttacksAsPeopleWriteThem(t *testing.T) {
 }
 
 func TestValidateSaysWhere(t *testing.T) {
+	golden.Alone(t)
 	for _, x := range []struct {
 		path, said string
 		change     func(*Curriculum)

@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/golden"
 )
 
 // TestWhatAHeadingSays: what stands in a heading beside what it heads holds for every line below it, or is asked about once; nothing of it
@@ -83,6 +84,7 @@ func TestOneSideOfATechnique(t *testing.T) {
 
 // TestHeightsByTheBody: a height told by the body, with or without a word before it, is the level of what is shown and no part of its name.
 func TestHeightsByTheBody(t *testing.T) {
+	golden.Alone(t)
 	b := island(nil)
 	for height, level := range map[string]string{"head": "high", "face": "high", "chin": "high", "neck": "high", "chest": "mid", "stomach": "mid", "belt": "mid", "waist": "mid", "hip": "mid", "thigh": "low", "knee": "low", "shin": "low"} {
 		for _, way := range []string{"Swan kick to H height", "Swan kick at H height", "Swan kick, H height", "Swan kick H high", "Swan kick H height x 8", "Swan kick at the H level", "Swan kick to H height, 8", "- Swan kick @ H height"} {

@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/golden"
 )
 
 // shore is a school with a few techniques and all the usual sections.
@@ -41,6 +43,7 @@ func understoodIn(b *Book, page string) string {
 // TestPagesWithoutTheirDress: boxes, signs, stars, capitals and whole sentences do not change what is
 // asked; what only looks like them stays.
 func TestPagesWithoutTheirDress(t *testing.T) {
+	golden.Alone(t)
 	for page, want := range map[string]string{
 		"Kicks|☐ Front kick 10|[ ] Side kick 5|- [x] Hook kick, 5":             "kick: Front kick, 10|kick: Side kick, 5|kick: Hook kick, 5",
 		"Kicks|Front kick* 10|*Side kick 5|Hook kick, 3|* = must be passed":    "kick: Front kick, 10, must|kick: Side kick, 5, must|kick: Hook kick, 3|~ what a sign means: must",

@@ -158,6 +158,17 @@ func withoutPipes(lines []string) []string {
 // eachSideHead heads the amounts of each side.
 var eachSideHead = regexp.MustCompile(`(?i)^(?:each|per|every|a) (?:side|leg|arm|hand)$`)
 
+// leftRight is how many on the left and on the right, behind a name.
+func leftRight(left, right string) string {
+	switch {
+	case left != "" && left == right: // as many on each side
+		return ", " + left + " a side"
+	case left != "" || right != "":
+		return " (left " + left + ", right " + right + ")"
+	}
+	return ""
+}
+
 // sidesOf is what such an amount is of: a form has no sides.
 func sidesOf(kind Kind) string {
 	if kind == "" || DefaultAmount(kind).perSide() {
@@ -414,11 +425,7 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	if name, row, found := strings.Cut(text, ": "); found && strings.Contains(row, ",") && amountless(row) { // 1: jab, cross, and its amount in the next cell
 		text, moves = name, ": "+row
 	}
-	if left, right := cell(c.left), cell(c.right); left != "" && left == right { // as many on each side
-		text += ", " + left + " a side"
-	} else if left != "" || right != "" {
-		text += " (left " + left + ", right " + right + ")"
-	}
+	text += leftRight(cell(c.left), cell(c.right))
 	per, must := cell(c.per), tick(cell(c.must))
 	if tick(per) {
 		per, must = "", true

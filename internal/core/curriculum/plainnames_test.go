@@ -6,11 +6,14 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	"velvetladder/internal/golden"
 )
 
 // TestPlainNamesUnderSelfDefence: falls, throws and locks by their plain names are what they are wherever they stand; with an attack beside
 // them they are answers, and a name in capitals stays a defence.
 func TestPlainNamesUnderSelfDefence(t *testing.T) {
+	golden.Alone(t)
 	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
 	plain := map[Kind]string{
 		"breakfall": "side fall|Back fall|Forward roll|Falling backwards|Fall to the side|Shoulder roll|Front breakfall",
@@ -42,6 +45,7 @@ func TestPlainNamesUnderSelfDefence(t *testing.T) {
 
 // TestSaidAsItIsNotRead: amounts and remarks in ways of their own, as they are understood.
 func TestSaidAsItIsNotRead(t *testing.T) {
+	golden.Alone(t)
 	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
 	for line, want := range map[string]string{
 		"Kicks|Round kick, R+L, 10 each":                              "Round kick, 10 a side",
@@ -81,6 +85,7 @@ func TestSaidAsItIsNotRead(t *testing.T) {
 
 // TestPagesReadAsSchoolsWriteThem: short pages whole, as they are understood.
 func TestPagesReadAsSchoolsWriteThem(t *testing.T) {
+	golden.Alone(t)
 	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
 	for page, want := range map[string]string{
 		"Technique;Kind;Each side;Must\nJab;strike;10;\nRiver form;form;1;x\nRules of the mat;knowledge;;\nShadow sparring;fitness;;": "strike: Jab, 10 a side|form: River form, 1, must|knowledge: Rules of the mat, 1|fitness: Shadow sparring, 60 s",

@@ -225,6 +225,7 @@ func told(r Report) string {
 // early–late span holds 75 to 85 percent, chances come true as often as told, and the likely
 // day is nearer than a constant rate leads.
 func TestTheSpanHoldsWhatItPromises(t *testing.T) {
+	golden.Alone(t)
 	r := replayed(t, 5001, 5011)
 	t.Log("\n" + told(r))
 	assert.GreaterOrEqual(t, r.Forecasts, 500)

@@ -15,6 +15,7 @@ import (
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/golden"
 )
 
 // negative is P(N = n) of a negative binomial count with a Gamma(a, b) rate in an exposure.
@@ -107,6 +108,7 @@ func plainAt(left float64, n Need, p Pace, prior Prior, ahead timetable.Ahead, u
 
 // TestTheChanceIsTheFormula: forecasts of drawn students against the formula, day by day.
 func TestTheChanceIsTheFormula(t *testing.T) {
+	golden.Alone(t)
 	today := day("2027-03-10")
 	rapid.Check(t, func(t *rapid.T) {
 		n := func(name string, from, to int) int { return rapid.IntRange(from, to).Draw(t, name) }

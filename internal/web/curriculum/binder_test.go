@@ -79,6 +79,7 @@ func TestAPageInAnotherLanguage(t *testing.T) {
 // TestWhatAPageMakesAndWaitsFor: the moves that are made with a combination, and what waits for its heading, are shown while a page is
 // typed and where it is refused.
 func TestWhatAPageMakesAndWaitsFor(t *testing.T) {
+	golden.Alone(t)
 	h, _ := webtest.Mill(t)
 	yellow := h.Book().RungNamed("Yellow belt").ID
 	page := "Combinations\nCombo 9: reed jab - stamp kick\nTumbling:\nOld oak, 2"

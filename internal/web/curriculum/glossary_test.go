@@ -6,10 +6,12 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"velvetladder/internal/golden"
 	"velvetladder/internal/web/webtest"
 )
 
 func TestGlossaryAndBooklet(t *testing.T) {
+	golden.Alone(t)
 	h, programs := webtest.Mill(t)
 	karate := "?program=" + programs[1].Program.ID
 	page := webtest.Text(h.Page("/glossary" + karate))

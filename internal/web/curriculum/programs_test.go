@@ -11,6 +11,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/web/parts"
 	"velvetladder/internal/web/webtest"
 )
@@ -182,6 +183,7 @@ func TestSectionsAndWhatIsNewInThem(t *testing.T) {
 
 // TestAProgramBeginsWithALadder: a general one, or another program's, each under ids of its own.
 func TestAProgramBeginsWithALadder(t *testing.T) {
+	golden.Alone(t)
 	h := webtest.NewHouse(t)
 	webtest.Says(t, h.Page("/programs/new"), "What does your school teach?")
 	webtest.Says(t, h.Page("/programs/new?why=no-program"), "There is no program yet")

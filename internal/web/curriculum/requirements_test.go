@@ -10,6 +10,7 @@ import (
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/golden"
 	chapter "velvetladder/internal/web/curriculum"
 	"velvetladder/internal/web/webtest"
 )
@@ -90,6 +91,7 @@ func TestALadderThatWasRefused(t *testing.T) {
 
 // TestARequirementThatSaysEverything goes through its form and is read out on rung and sheet.
 func TestARequirementThatSaysEverything(t *testing.T) {
+	golden.Alone(t)
 	h, _ := webtest.Mill(t)
 	b := h.Book()
 	orange := b.RungNamed("Orange belt")

@@ -167,6 +167,7 @@ func everything(h *webtest.House) curriculum.Technique {
 
 // TestATechniqueThatSaysEverything goes through its form and shows all of it.
 func TestATechniqueThatSaysEverything(t *testing.T) {
+	golden.Alone(t)
 	h, _ := webtest.Mill(t)
 	want := everything(h)
 	b := h.Book()

@@ -16,6 +16,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/office"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/webtest"
 )
@@ -176,6 +177,7 @@ func TestWhereSomebodyIsSignedIn(t *testing.T) {
 // TestTriesForOneAccount: however the form is sent and wherever from, an account takes so many tries an hour; its own people come in
 // meanwhile from where they came before.
 func TestTriesForOneAccount(t *testing.T) {
+	golden.Alone(t)
 	h, _, browser := ownedHouse(t)
 	from := func(address, kind, body string) int {
 		v := browser()

@@ -12,6 +12,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/gradingday"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
 	"velvetladder/internal/web/frame"
@@ -19,6 +20,7 @@ import (
 )
 
 func TestBadInputBeforeTheDay(t *testing.T) {
+	golden.Alone(t)
 	h := webtest.NewHouse(t).Furnish()
 	id := h.Coming()
 	v := h.Visitor()
@@ -68,6 +70,7 @@ func unescaped(s string) string {
 
 // TestPreparationPages: each page of a grading answers, empty and full, for owner and instructor.
 func TestPreparationPages(t *testing.T) {
+	golden.Alone(t)
 	h := webtest.NewHouse(t).Furnish()
 	id := h.Coming()
 	bare, err := h.Store.SaveGrading(webtest.Ctx, webtest.Me, gradingday.Grading{ProgramID: h.Program, Name: "Bare", On: h.Store.Today().AddDays(20), Marking: gradingday.MovementScale, Policy: scoring.MovementScale(), GroupSize: 3, RungIDs: []string{h.Yellow}, Examiners: []gradingday.Examiner{{Name: "A"}}})

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/webtest"
 )
@@ -15,6 +16,7 @@ import (
 // TestOnTheFloorAtHome: a family sees what is on the practice sheet in the student's body and stance, with its cautions, and nothing else;
 // the school's own people are led to the technique.
 func TestOnTheFloorAtHome(t *testing.T) {
+	golden.Alone(t)
 	h, programs := webtest.Mill(t)
 	_, err := h.Store.AddStudents(webtest.Ctx, webtest.Me, []store.NewStudent{{Student: programs[0].Students[1].Student, Starts: []store.Start{{RungID: h.Book().RungNamed("Yellow stripe").ID, Since: h.Store.Today()}}}})
 	require.NoError(t, err)

@@ -11,10 +11,12 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/golden"
 	"velvetladder/internal/web/webtest"
 )
 
 func TestAStudentsAdaptationTrackAndMerit(t *testing.T) {
+	golden.Alone(t)
 	h := webtest.NewHouse(t).Furnish()
 	standings, err := h.Store.Standings(webtest.Ctx, h.Student)
 	require.NoError(t, err)
