@@ -130,7 +130,7 @@ func (b *Book) setAside(line string, first bool) string {
 		return "a remark on the page"
 	case struckOut.MatchString(text):
 		return "it is struck out"
-	case greeting.MatchString(text):
+	case greeting.MatchString(text) && kindInWords(text) == "":
 		return "a greeting"
 	case notTested.MatchString(text):
 		return "it is not tested"

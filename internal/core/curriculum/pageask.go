@@ -17,7 +17,10 @@ import (
 var bothNoted = regexp.MustCompile(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|\b(l|left) ?(?:&|/|\+|and|then) ?(r|right)\b|\b(?:both|each|per|every) (?:sides?|legs?|hands?|arms?|feet|foot|stances?|ways?)\b`)
 
 // twoWays are two ways of doing something, in its name: Inward and outward elbow.
-var twoWays = regexp.MustCompile(`(?i)\b(?:inward|inside|inner|high|front|upward|rising|forward|vertical)s? ?(?:and|&|/|\+) ?(?:outward|outside|outer|low|back|rear|side|round|downward|backward|horizontal)s?\b|\b(?:outward|outside|outer|low|back|downward)s? ?(?:and|&|/|\+) ?(?:inward|inside|inner|high|front|upward)s?\b`)
+// manyLimbs are words for many that name none of them.
+var manyLimbs = regexp.MustCompile(`(?i)^(?:knees|elbows|punches|kicks|palms|fists|hands|strikes|blocks|parries|checks)$`)
+
+var twoWays = regexp.MustCompile(`(?i)\b(?:upwards?|downwards?|forwards?|inwards?|outwards?|front|vertical|straight) (?:and|&) (?:sideways|downwards?|backwards?|upwards?|outwards?|diagonal|horizontal)\b|\b(?:inward|inside|inner|high|front|upward|rising|forward|vertical)s? ?(?:and|&|/|\+) ?(?:outward|outside|outer|low|back|rear|side|round|downward|backward|horizontal)s?\b|\b(?:outward|outside|outer|low|back|downward)s? ?(?:and|&|/|\+) ?(?:inward|inside|inner|high|front|upward)s?\b`)
 
 // rolesNoted is a remark that speaks of who does it.
 var rolesNoted = regexp.MustCompile(`(?i)(?:^|[^\d\pL ] |\b(?:as|for|by|and|the|both|of|each) )(attackers?|defenders?)\b|^(?:attackers?|defenders?)\b|\b(both roles|tori)\b|(?:^|, |\b(?:as|for|by|and|the|both) )uke\b`)
@@ -100,7 +103,7 @@ func (b *Book) askCalled(l *PageLine, words []string) {
 	if l.Said == "" && slices.Contains(basic, l.Kind) && b.kindInName(l.Name) == "form" {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a form; write “form” on the line, or a heading above it", l.Name, l.Section))
 	}
-	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind && !(l.Kind == "block" && stopsWhat.MatchString(l.Name)) && !(is == "stance" && b.kindInName(l.Name) == l.Kind) {
+	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind && !(l.Kind == "block" && stopsWhat.MatchString(l.Name)) && !((is == "stance" || joinsOn.MatchString(l.Name)) && b.kindInName(l.Name) == l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called %s; write “%s” on the line, or a heading above it", l.Name, l.Section, aKind(is), is.Words()))
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && l.under.kind == "" && slices.Contains(basic, l.Kind) && slices.Contains([]Kind{"lock", "throw", "breakfall", "self_defence", "partner_set"}, is) && !slices.Contains(basic, b.kindInName(words[len(words)-1])) && !(l.Kind == "kick" && is == "throw") && len(l.Doubts) == 0 {
@@ -128,7 +131,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.New && (bare(l.Name) || l.Kind != "board_break" && sideOnly.MatchString(l.Name)) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as a name; write what is asked, and how much behind it", l.Name))
 	}
-	if l.Kind == "self_defence" && l.New && (whatToDo.MatchString(l.Name) || strings.HasSuffix(l.Note, "?")) && len(l.Doubts) == 0 {
+	if l.Kind == "self_defence" && l.New && (whatToDo.MatchString(l.Name) && !attackerActs.MatchString(strings.ToLower(l.Name)) || strings.HasSuffix(l.Note, "?")) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; where it is told and not shown, write “knowledge question” on the line", l.Name, cmp.Or(l.Section, "it")))
 	}
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
@@ -234,7 +237,7 @@ var (
 	// eachOfThem speaks of each of several.
 	eachOfThem = regexp.MustCompile(`(?i)\b(?:each|respectively)\b`)
 	// formWord ends the name of a form.
-	formWord = regexp.MustCompile(`(?i)(?:forms?|patterns?|kata|tul|hyung|poomsae|sets?|\d+|one|two|three|four|five|six|seven|eight|nine|ten|[ivx]+)$`)
+	formWord = regexp.MustCompile(`(?i)\bform with (?:music|the count|count|kiai|power|meaning)$|(?:forms?|patterns?|kata|tul|hyung|poomsae|sets?|\d+|one|two|three|four|five|six|seven|eight|nine|ten|[ivx]+)$`)
 )
 
 // mostWords is how many words the name of a technique has at most that nobody asks about.
@@ -312,7 +315,7 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("nothing says for how long or how often, and %s is read; write for example 60 s or 10 times", l.Quantity))
 	case attackFirst.MatchString(l.Name) && slices.Contains(basic, l.Kind):
 		l.doubt(fmt.Sprintf("%s speaks of an attack; where it is to be answered, write it under Self-defence, or with as attacker", l.Name))
-	case sayNothing.MatchString(l.Name) || UsualKind(l.Name) == l.Kind && (strings.HasSuffix(l.Name, "s") || manySaid.MatchString(l.Text) && !l.Quantity.perSide()) && slices.Contains(append(basic, "combination", "form"), l.Kind):
+	case sayNothing.MatchString(l.Name) || manyLimbs.MatchString(l.Name) || UsualKind(l.Name) == l.Kind && (strings.HasSuffix(l.Name, "s") || manySaid.MatchString(l.Text) && !l.Quantity.perSide()) && slices.Contains(append(basic, "combination", "form"), l.Kind):
 		l.doubt(fmt.Sprintf("%s names nothing by itself; write what is asked", l.Name))
 	case slices.Contains(amounted, l.Kind) && content > mostWords:
 		l.doubt(fmt.Sprintf("%s is long for a name; where several are meant, write a line for each", l.Name))
@@ -524,7 +527,7 @@ func (b *Book) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "defensive art", "offensive art", "martial art", "art"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "foot", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "defensive art", "offensive art", "martial art", "art"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

@@ -45,6 +45,14 @@ var stripeAlone = regexp.MustCompile(`(?i)^(?:(?:white|yellow|orange|gold|green|
 // hashNumber is the number of one of several: #4 Make up your own.
 var hashNumber = regexp.MustCompile(`^#\d`)
 
+// myHead is whose what stands below is, in a heading for children.
+var myHead = regexp.MustCompile(`(?i)^(?:my|our|your) `)
+
+// mineToo reports whether a line is a heading as others of the page are that say whose what stands below is: My words.
+func (r *pageReader) mineToo(x pageText, text string) bool {
+	return r.mine > 1 && x.over && myHead.MatchString(text) && len(strings.Fields(text)) == 2
+}
+
 // keptSafe heads what children learn of keeping out of harm; what stands below says itself what it is.
 var keptSafe = regexp.MustCompile(`^(?:(?:be|being|stay|staying|keep|keeping) safe|(?:personal |street |child |stranger )?safety|bully ?proof(?:ing)?|classes (?:required|needed))$`)
 
@@ -186,6 +194,11 @@ func (b *Book) heading(line string) (h headed, is bool) {
 				h.setting = s
 				return h, true
 			}
+		}
+	}
+	if whose := strings.TrimPrefix(myHead.ReplaceAllString(text, ""), " "); whose != text && b.Named(text) == nil { // My kicks
+		if h, is = b.headingOf(whose); is {
+			return h, true
 		}
 	}
 	for _, try := range []string{text, headStripe.ReplaceAllString(headBracket.ReplaceAllString(text, ""), "")} {

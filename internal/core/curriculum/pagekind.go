@@ -116,6 +116,15 @@ var bodyHeight = regexp.MustCompile(`\b(?:ankle|shin|knee|thigh|hip|waist|belt|c
 // moveLast is the name of a technique at the end of a longer one.
 var moveLast = regexp.MustCompile(`^(?:skipping|running|sprinting|jogging|lunging|squatting) (?:[\p{L}-]+ )*?((?:[\p{L}-]+ )?(?:kicks?|punch(?:es)?|blocks?|strikes?))$`)
 
+var (
+	// ifAttacked begins what is done about an attack, told of the one who is attacked: if held from behind; attack with a stick.
+	ifAttacked = regexp.MustCompile(`^(?:when|if) (?:you are |you're |one is |being )?(?:held|grabbed|pushed|choked|punched|attacked|kicked|seized|hugged|strangled|pulled|caught|thrown|taken down)\b|^attacks? (?:with|by|from|to) (?:an? |the )?\pL`)
+	// attackerActs begins what an attacker does, by what is done.
+	attackerActs = regexp.MustCompile(`^(?:[^,:]*\b(?:when|if|while) )?(?:the |an? |your )?(?:attacker|opponent|somebody|someone|partner) (?:` + attacks + `|throws|swings|steps|rushes)(?:e?s|es)?\b`)
+	// asksFirst begins a question.
+	asksFirst = regexp.MustCompile(`^(?:explain|describe|tell|say|name|list|what|why|how|who|where|i |know)\b`)
+)
+
 func kindByWords(name string) Kind {
 	key := crossGrip.ReplaceAllString(bodyHeight.ReplaceAllString(doneIn.ReplaceAllString(strings.ToLower(name), "$1"), ""), "")
 	if whole := onTheMove.ReplaceAllString(key, ""); whole != "" {
@@ -132,6 +141,9 @@ func kindByWords(name string) Kind {
 		if slices.Contains(append(basic, "evasion", "breakfall", "throw"), before) {
 			return before
 		}
+	}
+	if (attackerActs.MatchString(key) || ifAttacked.MatchString(key)) && !strings.HasSuffix(key, "?") && !asksFirst.MatchString(key) {
+		return "self_defence"
 	}
 	for _, x := range kindsInWords {
 		if !x.words.MatchString(key) {

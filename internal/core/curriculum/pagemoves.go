@@ -121,7 +121,7 @@ func pieceAt(moves string, column int) string {
 }
 
 // heightOrSide is where something is done to, or on which side.
-var heightOrSide = regexp.MustCompile(`(?i)^(?:jodan|chudan|gedan|high|middle|mid|low|upper|lower|(?:both|left|right|each) sides?|left|right|l ?[&/] ?r)$`)
+var heightOrSide = regexp.MustCompile(`(?i)^(?:(?:jodan|chudan|gedan|high|middle|mid|low) (?:and|&|/|then) (?:jodan|chudan|gedan|high|middle|mid|low)|left and right|right and left|jodan|chudan|gedan|high|middle|mid|low|upper|lower|(?:both|left|right|each) sides?|left|right|l ?[&/] ?r)$`)
 
 // listOfShort reports whether a text lists three or more of a word or two each, which may name several: wrist, lapel, hair.
 func listOfShort(text string) bool {

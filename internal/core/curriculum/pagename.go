@@ -291,7 +291,7 @@ var (
 )
 
 // eitherSide is at the end of a name what says that it is shown on both sides.
-var eitherSide = regexp.MustCompile(`(?i) (?:on )?(?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|both sides|with (?:both|each|either) (?:legs?|hands?|arms?|feet|foot|sides?))$`)
+var eitherSide = regexp.MustCompile(`(?i) (?:on )?(?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|both (?:sides|arms|hands|legs|feet)|with (?:both|each|either) (?:legs?|hands?|arms?|feet|foot|sides?))$`)
 
 func setting(words string) bool { return settingSaid(check.Key(words)) != "" }
 

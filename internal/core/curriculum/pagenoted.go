@@ -180,12 +180,15 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		return
 	}
 	parts, bare := strings.Split(l.Note, ", "), 0
+	if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) && beginsStep.MatchString(parts[0]) { // Against a push, step back, front kick
+		return
+	}
 	for _, part := range parts {
 		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
 		named := l.Kind == "board_break" && slices.Contains([]Kind{"strike", "kick"}, kind) || slices.Contains(basic, l.Kind) && twoBare.MatchString(part) && !bothNoted.MatchString(part) || slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || answersWith.MatchString(part) || kind == "fitness" && l.Kind == "fitness"
 		if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) { // against thrust, slash
 			whole, _ := b.attackIn(l.Name + " " + part)
-			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part) && whole == nil
+			named = len(strings.Fields(part)) <= 2 && !saysOnlyHow(part) && whole == nil && !beginsStep.MatchString(part)
 		} else if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) {
 			named = attackNoted.MatchString(part) && !strings.Contains(part, " and ")
 		} else if l.Kind == "self_defence" && len(parts) > 1 && !titled(strings.Fields(l.Name)) && attackNoted.MatchString(part) {

@@ -142,7 +142,7 @@ func (b *Book) sharedNoun(line string) (out []string) {
 }
 
 // seriesRange are numbers of a series behind its name, with blanks around the dash or behind a colon: Grab art 1 - 5, Wrist grabs: 1 to 4.
-var seriesRange = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^:;,(\t\d]*?)(: *| )(?:(?i:nos?\.?|numbers?) ?)?(1) ?(?:[-–]|to) ?(\d{1,2})\s*$`)
+var seriesRange = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^:;,(\t\d]*?)(: *| )(?:(?i:nos?\.?|numbers?) ?)?(1) ?(?:[-–]|to) ?(\d{1,2})\s*(?:,? ((?:on )?(?:left and right|right and left|both sides|l ?[&/+] ?r|r ?[&/+] ?l)))?$`)
 
 // rangeBehind writes such numbers as a range; other lines stay.
 func (b *Book) rangeBehind(line string) string {
@@ -157,7 +157,10 @@ func (b *Book) rangeBehind(line string) string {
 		}
 		name = strings.TrimSuffix(name, "s")
 	}
-	return m[1] + name + " 1-" + m[5]
+	if m[6] != "" {
+		m[6] = ", " + m[6]
+	}
+	return m[1] + name + " 1-" + m[5] + m[6]
 }
 
 // whereLabel is a label of one line for where it is done, among others of its heading.

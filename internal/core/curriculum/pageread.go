@@ -26,6 +26,7 @@ type pageReader struct {
 	calls    map[int]string
 	mostly   func() bool // most lines say an amount
 	shouting bool        // most lines are in capitals
+	mine     int         // how many headings say whose what stands below is: My kicks
 
 	under, outer headed   // the heading that holds; the one around a sentence with its own
 	head         PageLine // the line of the heading that holds

@@ -1,6 +1,10 @@
 package curriculum
 
-import "regexp"
+import (
+	"regexp"
+	"slices"
+	"strings"
+)
 
 // An amount or a remark in a way that is not read is written in the way that is.
 
@@ -19,6 +23,10 @@ var rewrites = []struct {
 	{regexp.MustCompile(`(?i)[ ,(]+` + eachSign + `\)?,? (?:x ?)?(\d{1,3})(?: ?x)? (?:each|ea|per side|a side|each side)\b`), ", $1 each side"},
 	// 10 per leg, hold 2 sec; 5x, holding each for 3 seconds: how long one is held is said of how often
 	{regexp.MustCompile(`(?i)^(.*?\pL\)?)(?:,| -| –|:)? ((?:x ?)?\d{1,3}(?: ?x)?(?: (?:per|each|a|on each|with each) \pL+| each| times| reps|/\pL+)?)(,[\pL ]+)?[,;]? (?:and |\(|- )?((?:hold|held|holding|freeze|pause|keep)(?: each| it| out| there| the last| last one| the leg out| leg out)*(?: for)?) ` + someTime + `\)?( each)?$`), "$1, $2$3 (($4 $5$6))"},
+	// 5 forward
+	{regexp.MustCompile(`(?i)^([^(]*\pL\)?), (\d{1,2}) (forwards?|fwd|backwards?|back|bwd)$`), "$1, $2 times (($3))"},
+	// Kihon ippon: 2 x jodan, 1 x mae geri: with what one is attacked, and how often
+	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|step)[^:,(]*): (\d ?x (?:jodan|chudan|gedan|\pL+ (?:geri|zuki|tsuki))(?:, \d ?x (?:jodan|chudan|gedan|\pL+ (?:geri|zuki|tsuki)))+)$`), "$1 (($2))"},
 	// x10 clean, 10 in a row
 	{regexp.MustCompile(`(?i)^([^,;:(\t]*\pL),?:? (?:x ?)?(\d{1,3})(?: ?x| times| reps)? ((?:clean|perfect|crisp|sharp|proper|correct|solid|powerful|controlled)(?: ones| reps)?|in a row|in a line|non-?stop|without (?:a break|stopping|falling|wobbling|touching down|a mistake|looking)|with (?:full )?(?:power|speed|kiai|shout|control)|with (?:a|your) (?:shout|kiai))$`), "$1, $2 times (($3))"},
 	// Light sparring at 50 %, 2 x 2 min
@@ -40,10 +48,39 @@ var (
 	countsUnits = regexp.MustCompile(`(?i)\d (?:x|of|sets?|times|reps?|secs?|seconds?|mins?|minutes?|rounds?|steps?|counts?|moves?|boards?|left|right|[lr]\b|on|each|per|and|to|or|with|in|points?)\b`)
 )
 
+// allInTime are several exercises and in which time all of them are done.
+var allInTime = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} [^,:;()]+(?:, \d{1,3} [^,:;()]+)+) (in (?:under )?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?))$`)
+
+// stepsBehind is how many steps behind a name: front stance walk 10 steps.
+var stepsBehind = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*\pL) (\d{1,2} steps(?: (?:forwards?|backwards?|back|each way))?)$`)
+
+// leftAndRightAgain is a name that is written once for each side as one of both: side fall left side fall right.
+func leftAndRightAgain(line string) string {
+	words := strings.Fields(line)
+	half := len(words) / 2
+	if half < 2 || 2*half != len(words) || strings.ContainsAny(line, ",;:()") {
+		return line
+	}
+	one, other := strings.ToLower(strings.Join(words[:half], " ")), strings.ToLower(strings.Join(words[half:], " "))
+	for _, sides := range [][2]string{{" left", " right"}, {" right", " left"}} {
+		if name, is := strings.CutSuffix(one, sides[0]); is && other == name+sides[1] {
+			return line[:len(line)-len(strings.TrimLeft(line, " "))] + strings.Join(words[:half-1], " ") + ", left and right"
+		}
+	}
+	return line
+}
+
 // rewritten is a line written in those ways.
 func rewritten(line string) string {
 	for _, x := range rewrites {
 		line = x.said.ReplaceAllString(line, x.plain)
+	}
+	line = leftAndRightAgain(line)
+	if m := stepsBehind.FindStringSubmatch(line); m != nil && slices.Contains(append(basic, "footwork"), kindInWords(m[1])) {
+		line = m[1] + ", " + m[2]
+	}
+	if m := allInTime.FindStringSubmatch(line); m != nil { // 30 push-ups, 30 squats in 3 minutes
+		line = m[1] + " ((" + m[2] + "))"
 	}
 	if exercisesInARow.MatchString(line) && !countsUnits.MatchString(line) {
 		line = beforeCount.ReplaceAllString(line, "$1, $2")

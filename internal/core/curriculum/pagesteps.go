@@ -39,7 +39,7 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	if b.kindInName(text) == "self_defence" && !strings.HasSuffix(text, ".") { // Escape rear naked choke (standing + ground)
 		return "", "", false
 	}
-	if ownDefence.MatchString(text) || partAsked.MatchString(text) || ofOthers.MatchString(text) {
+	if againstFirst.MatchString(text) || ifAttacked.MatchString(strings.ToLower(text)) || ownDefence.MatchString(text) || partAsked.MatchString(text) || ofOthers.MatchString(text) {
 		return "", "", false
 	}
 	if len(words) > 2 && namedTwice.MatchString(text) { // Crossed Swords for a stick from the side.

@@ -147,6 +147,12 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 			h, is = r.sectionOf(r.kindInName(text))
 		}
 	}
+	if !is && plain && r.mineToo(x, text) {
+		h, is = headed{unknown: true}, true
+	}
+	if is && myHead.MatchString(text) {
+		r.mine++
+	}
 	if words := strings.Fields(text); !is && plain && x.apart && len(words) > 1 && len(words) <= 3 && r.Named(text) == nil && manyWord.MatchString(words[len(words)-1]) { // Kick combinations
 		if kind := UsualKind(words[len(words)-1]); kind != "" {
 			h, is = r.sectionOf(kind)
@@ -220,9 +226,23 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 		r.under.note = strings.TrimPrefix(r.outer.note+", "+strings.ToLower(strings.TrimSpace(text[listed(text):])), ", ")
 		return
 	}
+	r.headSaid(&h, text)
+	r.title = strings.TrimSpace(strings.TrimRight(headBracket.ReplaceAllString(text[listed(text):], ""), ":. "))
+	if r.under = h; h.unknown {
+		l.fail(1, r.noSection())
+		r.add(l)
+		r.under.mixed = true
+	} else if !r.inline {
+		r.heads = append(r.heads, l.Number)
+	}
+}
+
+// headSaid reads what a heading says of all that stands below it, besides its section: how much of each, on what, how, and how many are chosen.
+// A long time that is not said of each is how long all of it takes, Kicks (25 mins), and stays unread.
+func (r *pageReader) headSaid(h *headed, text string) {
 	on := Setting("")
 	if h.amount, on, h.unread = headAmount(text); h.amount != nil && h.amount.Measure != RoundsTimed && h.amount.Seconds >= longInHead && !eachInHead.MatchString(text) {
-		h.amount, h.unread = nil, strings.Trim(headBracket.FindString(text), " ()[]") // Kicks (25 mins)
+		h.amount, h.unread = nil, strings.Trim(headBracket.FindString(text), " ()[]")
 	}
 	if !h.unknown {
 		h.note = headNote(text)
@@ -238,14 +258,6 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	}
 	if h.unknown && h.amount == nil && anyAmount.MatchString(text) {
 		h.unread = strings.TrimSpace(strings.TrimRight(text, ": "))
-	}
-	r.title = strings.TrimSpace(strings.TrimRight(headBracket.ReplaceAllString(text[listed(text):], ""), ":. "))
-	if r.under = h; h.unknown {
-		l.fail(1, r.noSection())
-		r.add(l)
-		r.under.mixed = true
-	} else if !r.inline {
-		r.heads = append(r.heads, l.Number)
 	}
 }
 

@@ -151,7 +151,7 @@ func (b *Book) kindInName(name string) Kind {
 }
 
 // joinsOn joins on what goes with a technique and does not say of which kind it is.
-var joinsOn = regexp.MustCompile(`(?i) (?:after|with|while|off|from|against) `)
+var joinsOn = regexp.MustCompile(`(?i) (?:after|with|while|off|from|against|vs\.?|versus) `)
 
 // doneFrom stands before the stance in which something is done.
 var doneFrom = regexp.MustCompile(`^(?i:in|from)$`)

@@ -113,3 +113,27 @@ func TestPagesReadAsSchoolsWriteThem(t *testing.T) {
 		assert.NotEmpty(t, b.ParsePage(page)[0].Doubts, page)
 	}
 }
+
+// TestSentencesAndChildrensPages: what is told of an attack is answered, what children's pages head is no line, and what one greets with is
+// no block.
+func TestSentencesAndChildrensPages(t *testing.T) {
+	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
+	for page, want := range map[string]string{
+		"Defences\nWhen the attacker grabs your wrist, circle over and lock the wrist.\nIf held round the body from behind, drop your weight.\nAttack with a stick from above: step in, block\nAgainst a two-handed push, step back, front kick.": "self_defence: When the attacker grabs your wrist, 2 a side against wrist grab (circle over and lock the wrist.)|self_defence: If held round the body from behind, 2 a side against hug, rear (drop your weight.)|self_defence: Attack with a stick from above, 2 a side against stick, high|self_defence: Against a two-handed push, 2 a side against both push (step back, front kick.)",
+		"My kicks\nside kick\nMy blocks\nhi block\nlo block\nMy words\nmy teachers name\nMy falling\nside fall left side fall right":                                                                                                              "kick: side kick, 5 a side|block: hi block, 5 a side|block: lo block, 5 a side|knowledge: my teachers name, 1|breakfall: side fall, 5 (left and right)",
+		"Kumite\nSanbon kumite: jodan and chudan, right and left\nKihon ippon: 2 x jodan, 1 x mae geri\nOne-step 1 - 2 left and right":                                                                                                            "partner_set: Sanbon kumite, 3 a side (jodan and chudan, right and left)|partner_set: Kihon ippon, 3 a side (2 x jodan, 1 x mae geri)|partner_set: One-step 1, 3 a side (left and right)|partner_set: One-step 2, 3 a side (left and right)",
+		"Strikes\nOi zuki chudan, 5 forward\nhook punch both arms\nFitness\n30 push-ups, 20 squats in 3 minutes\nStances\nFront stance walk 10 steps":                                                                                             "strike: Oi zuki chudan, 5 (forward)|strike: hook punch, 5 a side (both arms)|fitness: Push-ups, 30|fitness: Squats, 20 (in 3 minutes)|stance: Front stance walk, 10 (steps)",
+		"Blocks\nLong guard vs. jab\nForms\nForm One, all moves, with count\nBaby Bear form with music":                                                                                                                                           "block: Long guard vs. jab, 5 a side|form: Form One, 1 (all moves, with count)|form: Baby Bear form with music, 1",
+	} {
+		var got []string
+		for _, l := range b.ParsePage(page) {
+			got = append(got, strings.TrimPrefix(understood(b, l), l.Section+": "))
+			assert.Empty(t, l.Doubts, l.Text)
+		}
+		assert.Equal(t, want, strings.Join(got, "|"), page)
+	}
+	for _, page := range []string{"Kicks\nKnees\nSkip knee", "Strikes\nHammer fist downward and sideways", "Knowledge\nWhat do you do when someone grabs your wrist?"} {
+		l := b.ParsePage(page)[0]
+		assert.True(t, len(l.Doubts) > 0 || l.Kind == "knowledge", page)
+	}
+}
