@@ -87,6 +87,9 @@ func (b *Book) askKnown(l *PageLine, words []string) {
 // stopsWhat is a block by what it stops: catch jab.
 var stopsWhat = regexp.MustCompile(`(?i)^(?:catch|stop|parry|jam|check|deflect) `)
 
+// versus joins on what something is done against: long guard vs. jab.
+var versus = regexp.MustCompile(`(?i) (?:against|vs\.?|versus|from) `)
+
 // aKind is a kind with its article: a strike, an evasion.
 func aKind(k Kind) string {
 	if words := k.Words(); strings.ContainsRune("aeiou", rune(words[0])) {
@@ -103,7 +106,7 @@ func (b *Book) askCalled(l *PageLine, words []string) {
 	if l.Said == "" && slices.Contains(basic, l.Kind) && b.kindInName(l.Name) == "form" {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called a form; write “form” on the line, or a heading above it", l.Name, l.Section))
 	}
-	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind && !(l.Kind == "block" && stopsWhat.MatchString(l.Name)) && !((is == "stance" || joinsOn.MatchString(l.Name)) && b.kindInName(l.Name) == l.Kind) {
+	if is := b.kindInName(words[len(words)-1]); l.Said == "" && !(l.Kind == "kick" && alsoKicks.MatchString(l.Name)) && UsualKind(l.under.section) == l.Kind && slices.Contains(basic, is) && slices.Contains(basic, l.Kind) && is != l.Kind && !(l.Kind == "block" && stopsWhat.MatchString(l.Name)) && !((is == "stance" || versus.MatchString(l.Name)) && b.kindInName(l.Name) == l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s and is called %s; write “%s” on the line, or a heading above it", l.Name, l.Section, aKind(is), is.Words()))
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && l.under.kind == "" && slices.Contains(basic, l.Kind) && slices.Contains([]Kind{"lock", "throw", "breakfall", "self_defence", "partner_set"}, is) && !slices.Contains(basic, b.kindInName(words[len(words)-1])) && !(l.Kind == "kick" && is == "throw") && len(l.Doubts) == 0 {

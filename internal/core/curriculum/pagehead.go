@@ -196,12 +196,7 @@ func (b *Book) heading(line string) (h headed, is bool) {
 			}
 		}
 	}
-	if whose := strings.TrimPrefix(myHead.ReplaceAllString(text, ""), " "); whose != text && b.Named(text) == nil { // My kicks
-		if h, is = b.headingOf(whose); is {
-			return h, true
-		}
-	}
-	for _, try := range []string{text, headStripe.ReplaceAllString(headBracket.ReplaceAllString(text, ""), "")} {
+	for _, try := range []string{text, myHead.ReplaceAllString(text, ""), headStripe.ReplaceAllString(headBracket.ReplaceAllString(text, ""), "")} {
 		if h, is = b.headingOf(strings.TrimSpace(strings.TrimRight(try, ":!. "))); is {
 			return h, true
 		}

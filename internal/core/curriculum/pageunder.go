@@ -150,9 +150,6 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	if !is && plain && r.mineToo(x, text) {
 		h, is = headed{unknown: true}, true
 	}
-	if is && myHead.MatchString(text) {
-		r.mine++
-	}
 	if words := strings.Fields(text); !is && plain && x.apart && len(words) > 1 && len(words) <= 3 && r.Named(text) == nil && manyWord.MatchString(words[len(words)-1]) { // Kick combinations
 		if kind := UsualKind(words[len(words)-1]); kind != "" {
 			h, is = r.sectionOf(kind)
@@ -227,6 +224,9 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 		return
 	}
 	r.headSaid(&h, text)
+	if myHead.MatchString(text) {
+		r.mine++
+	}
 	r.title = strings.TrimSpace(strings.TrimRight(headBracket.ReplaceAllString(text[listed(text):], ""), ":. "))
 	if r.under = h; h.unknown {
 		l.fail(1, r.noSection())
