@@ -238,11 +238,11 @@ func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Cau
 		}
 		for i, seq := range x.seqs {
 			if x.read[i] {
-				b.byMoves(seq, add)
+				b.byMoves(t.Kind, seq, add)
 			}
 		}
 		if x.attack != nil {
-			b.byMoves(*x.attack, add)
+			b.byMoves(t.Kind, *x.attack, add)
 		}
 	}
 	return out
@@ -283,11 +283,11 @@ func (b *Book) bySort(t *Technique, add func(kind string, ground Ground)) {
 	}
 }
 
-// byMoves adds what follows from moves and sentences.
-func (b *Book) byMoves(seq notation.Sequence, add func(kind string, ground Ground)) {
+// byMoves adds what follows from the moves and sentences of something of a kind.
+func (b *Book) byMoves(kind Kind, seq notation.Sequence, add func(kind string, ground Ground)) {
 	seq.All(func(_, _ int, m *notation.Move) {
 		if m.Sentence != "" {
-			for _, f := range b.wordsInSentence(m.Sentence) {
+			for _, f := range b.wordsInSentence(kind, m.Sentence) {
 				add(f.kind, Ground{Kind: ByStep, Text: f.word})
 			}
 			return

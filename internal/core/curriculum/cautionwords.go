@@ -27,6 +27,10 @@ var (
 	struckAt = regexp.MustCompile(`\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
 	struckName = regexp.MustCompile(struckAt.String() + `|\b(eyes?|throat|windpipe|groin|spine)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack)s?\b`)
+	// struckPart is such a part as what is struck: strike the groin, poke at the eyes.
+	struckPart = regexp.MustCompile(`\b(?:strik|hit|kick|slap|punch|knee|pok|goug|rak|jab|stamp|stomp|attack|chop|squeez|grab)(?:e|es|s|ing|ting|ping)? (?:at |for |into |on )?(?:the |his |her |their |an? |both )(?:\w+ )?(?:eyes?|throat|windpipe|groin|spine|kneecap)\b`)
+	// lockedPart is a joint that is locked, by what is done: lock the wrist, twist his arm. One’s own is locked too.
+	lockedPart = regexp.MustCompile(`\b(?:lock|twist|bend|crank|hyperextend)(?:s|ing)? (?:up )?(?:the |his |her |their |an? )(?:\w+ )?(?:wrist|arm|elbow|shoulder|fingers?|thumb|leg|ankle|joint)s?\b`)
 	goingDown  = regexp.MustCompile(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
 	aWeapon    = regexp.MustCompile(`\b(knife|knives|blade|dagger|machete|cosh|baton|cudgel|gun|pistol|firearm|weapon|weapons)\b|\b(a|an|the|his|her|with|vs|against|by) (club|stick|bat|bottle|staff)\b|\b(overhead|overarm|downward|swinging|thrusting|straight|roundhouse|two-handed|two-hand) (club|stick|bat|bottle|staff)\b|\b(club|stick|bat|bottle|staff) (attacks?|swings?|swung|raised|defen[cs]es?|strikes?|thrusts?|overhead|disarms?|grabs?|downward)\b`)
 	// A block called after a knife is done with the edge of the hand; against one it is named so.
@@ -126,10 +130,14 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	return out
 }
 
-// wordsInSentence are those of a step's sentence, names of the catalogue taken out.
-func (b *Book) wordsInSentence(sentence string) (out []worded) {
+// wordsInSentence are those of a sentence in a step of something of a kind, names of the catalogue taken out. A joint that is locked is
+// another’s only where something is done to somebody.
+func (b *Book) wordsInSentence(kind Kind, sentence string) (out []worded) {
 	words := strings.ToLower(sentence)
 	if at := undenied(struckAt, words); at != "" && !(strings.Contains(at, "knee") && goingDown.MatchString(words)) { // down to one knee
+		out = append(out, worded{"target", at})
+	}
+	if at := undenied(struckPart, words); at != "" && len(out) == 0 {
 		out = append(out, worded{"target", at})
 	}
 	words = handBlade.ReplaceAllString(b.withoutNames(words), "◦")
@@ -140,7 +148,9 @@ func (b *Book) wordsInSentence(sentence string) (out []worded) {
 	}
 	find("throw", takedown, ownPart.ReplaceAllString(thrownBlow.ReplaceAllString(words, "◦"), "◦"))
 	find("choke", atTheNeck, words)
-	find("joint", aLock, words)
+	if find("joint", aLock, words); slices.Contains(withPartner, kind) && !slices.ContainsFunc(out, func(f worded) bool { return f.kind == "joint" }) {
+		find("joint", lockedPart, words)
+	}
 	find("weapon", aWeapon, words)
 	return out
 }
@@ -156,7 +166,7 @@ var atHeight = regexp.MustCompile(`^(throat|groin)[ -](?:level|height|high)$`)
 func (b *Book) wordsInRemark(kind Kind, remark string) (out []worded) {
 	remark = heldTo.ReplaceAllString(strings.ToLower(remark), "$1")
 	together := slices.Contains(withPartner, kind)
-	for _, f := range b.wordsInSentence(remark) {
+	for _, f := range b.wordsInSentence(kind, remark) {
 		if f.kind == "throw" && !together || f.kind == "weapon" && !slices.Contains(answering, kind) {
 			continue
 		}
@@ -206,7 +216,7 @@ func (b *Book) ofRemark(kind Kind, remark string) (out []Caution) {
 	}
 	if b.noted(&Technique{Note: remark}) != nil {
 		if seq, err := b.Read(remark); err == nil {
-			b.byMoves(seq, add)
+			b.byMoves(kind, seq, add)
 		}
 	}
 	b.mu.Lock()
