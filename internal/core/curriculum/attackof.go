@@ -151,7 +151,7 @@ var whereAttacked = regexp.MustCompile(`^(?:on|in|at|from|while|when|against|wit
 
 // namesAttack reports whether a few words hold an attack.
 func (b *Book) namesAttack(text string) bool {
-	words := strings.Fields(text)
+	words := strings.FieldsFunc(text, func(r rune) bool { return unicode.IsSpace(r) || strings.ContainsRune(",;()", r) })
 	for i := range words {
 		for j := i + 1; j <= len(words); j++ {
 			phrase := strings.Join(words[i:j], " ")

@@ -55,7 +55,7 @@ knee, low: knee to groin, groin knee
 push: one hand push, one handed push, single push, shove, shoved, pushed, chest push, push to chest
 both push: double push, double shove, two hand push, double hand push, two handed push, two hand shove
 wrist grab: katate dori, katatedori, wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
-~wrist grab: wrist grab cross, wrist cross grab, cross grip, hand grab, hand grabs, hand grabbed, opposite wrist grab, opposite hand grab, cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
+~wrist grab: handshake, hand shake, handshake grip, hand shake grip, wrist grab cross, wrist cross grab, cross grip, hand grab, hand grabs, hand grabbed, opposite wrist grab, opposite hand grab, cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
 two-hand wrist grab: ryote dori, ryotedori, two hand wrists grab, double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
 ~two-hand wrist grab: wrist grabbed both hands, wrist held both hands, two hands on one wrist, two on one wrist grab, two on one grab
 shoulder grab: hand on shoulder, shoulder hold, single shoulder grab
@@ -68,7 +68,7 @@ rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rea
 ~hug: waist grab, waist hold, waist grabbed, body lock
 hug: bear hug, bearhug, bear hugs
 hug, rear: rear bear hug, rear hug
-choke: neck grab, neck hold, choke, strangle, strangulation, two hand choke, two handed choke, double hand choke, one hand choke, two hand strangle
+choke: two hands choke, both hands choke, choke with two hands, neck grab, neck hold, choke, strangle, strangulation, two hand choke, two handed choke, double hand choke, one hand choke, two hand strangle
 ~headlock: guillotine, guillotine choke, standing guillotine
 headlock: head lock, hold round neck, hold around neck, arm round neck, arm around neck, neck held, front headlock, headlocks
 headlock, side: side headlock, side head lock
@@ -88,7 +88,7 @@ stick: stick swung, stick attack, stick swing, stick strike
 stick, high: overhead stick, stick overhead, overhand stick
 knife overhead: overhead knife, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
 ~knife thrust, rear: knife from behind, knife from rear
-~knife thrust: knife threat, knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
+~knife thrust: knife held at stomach, knife held to stomach, knife held at belly, knife held at chest, knife held at back, knife held to back, knife held at throat, knife at stomach, knife at belly, knife at chest, knife at back, knife pointed at you, knife threat, knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
 knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, knife straight thrust, knife straight stab, thrust with knife, stab with knife, lunging knife thrust
 knife slash: slash with knife, knife slashes, slashing knife, slashing knife attack
 ~ground mounted: side control, side mount

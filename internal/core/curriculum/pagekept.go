@@ -17,7 +17,7 @@ import (
 var keptWord = regexp.MustCompile(`\pL[\pL'’]+`)
 
 // wordsOfAmounts are words that are found again in an amount, in what a line says of itself, or that only lead in what is asked.
-const wordsOfAmounts = `grade rank grading term big large weapon weapons manoeuvre manoeuvres maneuver maneuvers onto using against the a an of on to with in for from at and or then as by per every either both over any all each it is are be so not only just about
+const wordsOfAmounts = `grade rank grading term new big large weapon weapons manoeuvre manoeuvres maneuver maneuvers onto using against the a an of on to with in for from at and or then as by per every either both over any all each it is are be so not only just about
 must pass desirable mandatory compulsory obligatory optional essential required requirement extra bonus yes no ok always again
 leg legs hand hands arm arms foot feet knee knees elbow elbows fist fists side sides stance stances limb way ways direction directions total minute
 pad pads mitt mitts focus shield shields paddle paddles bag bags heavy kick kicking board boards partner partners pairs air target targets thai

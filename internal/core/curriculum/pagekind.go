@@ -46,7 +46,8 @@ var kindsInWords = []struct {
 	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b|\b(?:kick(?:ing)?|(?:star )?block(?:ing)?|strik(?:e|ing)|stance|finger|co-?ordination|punch(?:ing)?|elbow|staff|weapons?) sets?\b`)},
 	{"block", regexp.MustCompile(`\b(?:leg|shin|knee) checks?\b|^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},
 	{"block", regexp.MustCompile(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b` +
-		`|^(?:block|check|cover|scoop|absorb|catch|stop|parry|deflect|jam|redirect)(?:ing)? (?:(?:an? |the |all |your partner's )(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|punch|kick|strike|round ?house|teep)(?:e?s)?|(?:[\p{L}-]+ )?(?:jabs|crosses|hooks|punches|kicks|strikes|round ?houses|teeps))\b`)},
+		`|^(?:block|check|cover|scoop|absorb|catch|stop|parry|deflect|jam|redirect)(?:ing)? (?:(?:an? |the |all |your partner's )(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|punch|kick|strike|round ?house|teep)(?:e?s)?|(?:[\p{L}-]+ )?(?:jabs|crosses|hooks|punches|kicks|strikes|round ?houses|teeps))\b` +
+		`|^(?:block|check|catch|parry|jam) (?:low|high|mid|middle|body|head|leg|round|front|side)[- ](?:kick|punch)$`)},
 	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
 	{"block", regexp.MustCompile(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm|high|long|double|tight) guard(?:ing)?$`)},
 	{"stance", regexp.MustCompile(`\bstances?\b|^(?:left |right )?(?:neutral|forward|reverse|wide|close) (?:bow|kneel)s?$|^stand(?:ing)? (?:like|as) an? `)},

@@ -379,12 +379,15 @@ func boxesIn(line string) []string {
 // innerBox is a box to tick before what stands in a line.
 var innerBox = regexp.MustCompile(`\s*[☐☑☒□▢◻]\s*`)
 
+// eitherMark are two marks of which one is given.
+var eitherMark = regexp.MustCompile(`(?i)pass\W+(?:fail|redo|retry)|yes\W+no\b`)
+
 // toSign is for whom or what a place is left.
 var toSign = regexp.MustCompile(`(?i)\b(?:signature|initials|signed|date|name)\b|\b(?:instructor|examiner|parent|student|candidate|coach|teacher)s?\b[^,]{0,12}$`)
 
 // withoutPlace is a line without the place to mark or sign at its end; one that is nothing else stays.
 func withoutPlace(line string) string {
-	if m := marksHead.FindStringSubmatch(line); m != nil {
+	if m := marksHead.FindStringSubmatch(line); m != nil && (!strings.Contains(line, "\t") || eitherMark.MatchString(line[len(m[1]):])) { // of cells, one that says yes is an answer
 		return m[1]
 	}
 	if m := boxAtEnd.FindStringSubmatch(line); m != nil && !toSign.MatchString(m[1]) {

@@ -433,6 +433,9 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(per) + ")"
 	}
 	amount, remark := sideCell(perCell(cell(c.amount), per), cell(c.side))
+	if c.eachSide(cell) && bare(amount) && amount != "" {
+		amount += " a side"
+	}
 	if m := rangeCell.FindStringSubmatch(amount); m != nil && slices.Contains(numberedKinds, kindInWords(text)) { // Three-step sparring, 1-4
 		text, amount = text+" "+m[1]+"-"+m[2], ""
 	}
@@ -444,17 +447,7 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	}
 	text += counting(cell(c.weight), must, tick(cell(c.bonus)))
 	text += termIn(cell(c.term))
-	for _, i := range c.others {
-		if s := cell(i); c.amount < 0 && isAmount(s) && !bare(s) { // Level 1: 10 each side
-			text += ", " + s
-		} else if c.amount < 0 && s != "" && bare(s) && eachSideHead.MatchString(c.called[i]) {
-			text += ", " + s + sidesOf(cmp.Or(KindNamed(check.Key(section)), UsualKind(section), kindInWords(text)))
-		} else if s != "" && bare(s) && c.called[i] != "" { // Pass mark 6
-			text += " ((" + strings.NewReplacer("(", "[", ")", "]").Replace(strings.ToLower(c.called[i])+" "+s) + "))"
-		} else if s != "" && !tick(s) && strings.ContainsFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {
-			text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
-		}
-	}
+	text += c.otherCells(cell, cmp.Or(KindNamed(check.Key(section)), UsualKind(section), kindInWords(text)))
 	s := alternatingCell.ReplaceAllString(cell(c.notes), "$1 alternating")
 	if s != "" && c.amount < 0 && (isAmount(strings.Join(leadingAmount(s), " ")) || isAmount(s) && !bare(s)) { // a standard may say how much: 10 on pads
 		text += ", " + s
@@ -462,6 +455,43 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
 	}
 	return section, text + moves, own
+}
+
+// otherCells is what the cells say whose columns nobody knows, of something of a kind: remarks. One that answers the head of its column, yes below
+// Pads?, says what the head does.
+func (c columns) otherCells(cell func(int) string, kind Kind) (text string) {
+	inside := strings.NewReplacer("(", "[", ")", "]")
+	for _, i := range c.others {
+		called := strings.TrimRight(c.called[i], "? ")
+		switch s := cell(i); {
+		case s == "":
+		case c.amount < 0 && isAmount(s) && !bare(s): // Level 1: 10 each side
+			text += ", " + s
+		case c.amount < 0 && bare(s) && eachSideHead.MatchString(called):
+			text += ", " + s + sidesOf(kind)
+		case bare(s) && called != "": // Pass mark 6
+			text += " ((" + inside.Replace(strings.ToLower(called)+" "+s) + "))"
+		case tick(s) && eachSideHead.MatchString(called): // said with the amount
+		case tick(s) && settingSaid("on "+check.Key(called)) != "":
+			text += ", on " + check.Key(called)
+		case tick(s) && strings.HasSuffix(c.called[i], "?"):
+			text += " ((" + inside.Replace(strings.ToLower(called)) + "))"
+		case tick(s), strings.HasSuffix(c.called[i], "?") && saysNo.MatchString(s):
+		case strings.ContainsFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }):
+			text += " (" + inside.Replace(s) + ")"
+		}
+	}
+	return text
+}
+
+// saysNo answers the head of a column.
+var saysNo = regexp.MustCompile(`(?i)^(?:no|n|none|n/a|false|0)$`)
+
+// eachSide reports whether a cell says that its amount is of each side, yes below Each side?.
+func (c columns) eachSide(cell func(int) string) bool {
+	return slices.ContainsFunc(c.others, func(i int) bool {
+		return tick(cell(i)) && eachSideHead.MatchString(strings.TrimRight(c.called[i], "? "))
+	})
 }
 
 // counting is what the cells of a row say of how it counts.

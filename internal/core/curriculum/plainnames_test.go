@@ -137,3 +137,30 @@ func TestSentencesAndChildrensPages(t *testing.T) {
 		assert.True(t, len(l.Doubts) > 0 || l.Kind == "knowledge", page)
 	}
 }
+
+// TestCellsThatAnswerTheirHead: yes and no below a question, and a tick at the end of a row with an empty cell before it, are read; no tick is
+// lost with the place to mark.
+func TestCellsThatAnswerTheirHead(t *testing.T) {
+	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
+	var got []string
+	for _, l := range b.ParsePage("Section,Technique,Reps,Each side?,Pads?,Partner needed?,Must pass,Comment\nHands,Jab,20,no,yes,no,,fast\nFeet,Side kick,8,yes,yes,,yes,\nDefence,Wrist grab escape,3,yes,,yes,yes,\nForms,Form 3,1,,,,yes,\nKnowledge,Club rules,,,,,yes,") {
+		if l.Aside == "" {
+			got = append(got, strings.TrimPrefix(understood(b, l), l.Section+": "))
+			assert.Empty(t, l.Doubts, l.Text)
+		}
+	}
+	assert.Equal(t, []string{"strike: Jab, 20, on pads (fast)", "kick: Side kick, 8 a side, must, on pads", "self_defence: Wrist grab escape, 3 a side, must against wrist grab (partner needed)", "form: Form 3, 1, must", "knowledge: Club rules, 1, must"}, got)
+	for row, must := range map[string]bool{"Kicks\tSide kick\t8\t\tyes": true, "Kicks\tSide kick\t8\tyes\t": true, "Kicks\tSide kick\t8\t\t\tyes": true, "Kicks\tSide kick\t8\t\tno": false} {
+		l := b.ParsePage("Section\tTechnique\tReps\tNotes\tMust pass\n" + strings.Replace(strings.Replace(row, "8\tyes\t", "8\t\tyes", 1), "\t\t\tyes", "\t\tyes", 1))
+		assert.Equal(t, must, l[len(l)-1].MustPass, row)
+	}
+	for _, line := range []string{"Kicks\nSide kick   Pass / Fail", "Kicks\nSide kick\tpass / fail", "Kicks\nSide kick    yes  no", "Kicks\nSide kick   done"} {
+		assert.Equal(t, "Side kick", b.ParsePage(line)[0].Name, line)
+	}
+	for _, line := range []string{"Broken Oar - two hands choke, pushing", "Snapping Twig (left hand on the chest)"} {
+		assert.NotEmpty(t, b.ParsePage("Self-defence\n" + line)[0].Doubts, line)
+	}
+	for line, attack := range map[string]string{"Still Water - knife held at the stomach": "knife thrust", "Leaning Post - hand shake grip": "wrist grab", "Rolling Drum - attacker throws a right hook": "right hook"} {
+		assert.Equal(t, attack, AttackWords(b.ParsePage("Self-defence\n" + line)[0].Attack), line)
+	}
+}
