@@ -44,7 +44,7 @@ var attackVerbs = []struct {
 	{regexp.MustCompile(`\bstraight (right|left)\b(?: (?:punch|hand))?`), "$1 straight punch"},
 	{regexp.MustCompile(`\b(choke|headlock|hug|nelson) hold\b`), "$1"},
 	{regexp.MustCompile(`^(?:when|if) (?:you are |you're |one is |being )?(held|grabbed|pushed|choked|punched|kicked|hugged|strangled)\b`), "$1"}, {regexp.MustCompile(`\b(?:held|holds?|grabbed|gripped) (?:round|around) (?:the |your )?(?:body|waist|chest|arms)\b`), "hug"}, {regexp.MustCompile(`\b(?:held|grabbed) (?:round|around) (?:the |your )?neck\b`), "headlock"},
-	{regexp.MustCompile(`\b(?:held|grabbed|seized|taken) (?:by|at|on) (?:the |your |one |both )?` + attackOn + `\b`), "$1 grab"},
+	{regexp.MustCompile(`^(?:held|grabbed|seized|taken) (?:by|at|on) (?:the |your |one |both )?` + attackOn + `\b`), "$1 grab"},
 	{regexp.MustCompile(`\bgrabs? (?:to|of|on|at) (?:the |your |one )?(wrist|lapel|shoulder|hair|collar|sleeve|arm|belt|shirt|throat)\b`), "$1 grab"}, {regexp.MustCompile(`\b(?:left|right) wrist (grabbed|held|seized)\b`), "own wrist $1"},
 	{regexp.MustCompile(`\bfrom (?:the |your )?(?:left|right)$`), "from one side"}, {regexp.MustCompile(`\bwith both hands\b`), "both hands"}, {regexp.MustCompile(`\bwith one (?:hand|arm)\b`), "with one hand"},
 	{regexp.MustCompile(`\br[. ] ?(\pL)`), "right $1"}, {regexp.MustCompile(`\bl[. ] ?(\pL)`), "left $1"}, {regexp.MustCompile(`\br[.]? (?:&|and) `), "right & "}, {regexp.MustCompile(`\bl[.]? (?:&|and) `), "left & "},

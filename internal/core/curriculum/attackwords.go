@@ -88,7 +88,7 @@ stick: stick swung, stick attack, stick swing, stick strike
 stick, high: overhead stick, stick overhead, overhand stick
 knife overhead: overhead knife, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
 ~knife thrust, rear: knife from behind, knife from rear
-~knife thrust: knife held at stomach, knife held to stomach, knife held at belly, knife held at chest, knife held at back, knife held to back, knife held at throat, knife at stomach, knife at belly, knife at chest, knife at back, knife pointed at you, knife threat, knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
+~knife thrust: knife held at throat, knife held at stomach, knife held to stomach, knife held at belly, knife held at chest, knife held at back, knife held to back, knife at stomach, knife at belly, knife at chest, knife at back, knife pointed at you, knife threat, knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
 knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, knife straight thrust, knife straight stab, thrust with knife, stab with knife, lunging knife thrust
 knife slash: slash with knife, knife slashes, slashing knife, slashing knife attack
 ~ground mounted: side control, side mount
