@@ -123,3 +123,13 @@ func TestChoosingAtHome(t *testing.T) {
 	_, home = h.Send(link+"/choice", "technique", own.ID, "lines", "")
 	webtest.Says(t, home, "Choose now what will be shown")
 }
+
+// TestARemarkStandsOnceOnThePracticeSheet: of something with a remark and no moves, the remark is told once.
+func TestARemarkStandsOnceOnThePracticeSheet(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	standings, err := h.Store.Standings(webtest.Ctx, h.Student)
+	require.NoError(t, err)
+	h.Send("/binder/"+h.Yellow, "page", "Sparring\nMillpond round, 2 x 60 s (hands only)\nKicks\nMillpond kick 10 per leg, hold 2 sec")
+	page := webtest.Text(h.Page("/practice/" + standings[0].EnrolmentID))
+	assert.Equal(t, 1, strings.Count(page, "hold 2 sec"), page)
+}
