@@ -51,6 +51,9 @@ var (
 // allInTime are several exercises and in which time all of them are done.
 var allInTime = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} [^,:;()]+(?:, \d{1,3} [^,:;()]+)+) (in (?:under )?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?))$`)
 
+// sidesInBrackets are a hold and what follows it, each with its side behind it: Lapel grab (left) / punch (right).
+var sidesInBrackets = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]* (?:grab|choke|hold)) \((left|right)\) ?(?:[/+&,]|and|then) ?((?:\pL[\pL -]* )?(?:grab|choke|hold|push|punch|hook|kick|jab|cross|uppercut)) \((left|right)\)$`)
+
 // stepsBehind is how many steps behind a name: front stance walk 10 steps.
 var stepsBehind = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*\pL) (\d{1,2} steps(?: (?:forwards?|backwards?|back|each way))?)$`)
 
@@ -74,6 +77,9 @@ func leftAndRightAgain(line string) string {
 func rewritten(line string) string {
 	for _, x := range rewrites {
 		line = x.said.ReplaceAllString(line, x.plain)
+	}
+	if m := sidesInBrackets.FindStringSubmatch(line); m != nil {
+		line = m[1] + "Against " + strings.ToLower(m[3]+" "+m[2]+" then "+m[5]+" "+m[4])
 	}
 	line = leftAndRightAgain(line)
 	if m := stepsBehind.FindStringSubmatch(line); m != nil && slices.Contains(append(basic, "footwork"), kindInWords(m[1])) {

@@ -160,7 +160,7 @@ func TestCellsThatAnswerTheirHead(t *testing.T) {
 	for _, line := range []string{"Broken Oar - two hands choke, pushing", "Snapping Twig (left hand on the chest)"} {
 		assert.NotEmpty(t, b.ParsePage("Self-defence\n" + line)[0].Doubts, line)
 	}
-	for line, attack := range map[string]string{"Still Water - knife held at the stomach": "knife thrust", "Leaning Post - hand shake grip": "wrist grab", "Rolling Drum - attacker throws a right hook": "right hook"} {
+	for line, attack := range map[string]string{"Still Water - knife held at the stomach": "knife thrust", "Leaning Post - hand shake grip": "wrist grab", "Rolling Drum - attacker throws a right hook": "right hook", "Lapel grab (left) / punch (right)": "left lapel grab, then right straight punch", "2. Wrist grab (right) and hook (left)": "right wrist grab, then left hook"} {
 		assert.Equal(t, attack, AttackWords(b.ParsePage("Self-defence\n" + line)[0].Attack), line)
 	}
 }
