@@ -288,14 +288,17 @@ func (b *Book) askAttack(lines []PageLine) {
 		if l.Kind != "self_defence" || !l.New || len(l.Attack) > 0 || l.Aside != "" || l.Problem != "" || l.Asked || l.Waits || len(l.Doubts) > 0 || ownChoke.MatchString(l.Name) || ofMany.MatchString(l.Name+" "+l.Note) {
 			continue
 		}
-		if said := l.Name + " " + l.Note; fromFirst.MatchString(l.Moves) || handLaid.MatchString(l.Note) && titled(strings.Fields(l.Name)) || b.namesAttack(attackNoise.ReplaceAllString(attackTold(attackKey(said)), "")) {
+		said := l.Name + " " + l.Note
+		told := attackerActs.MatchString(strings.ToLower(l.Name)) || handLaid.MatchString(l.Note) && titled(strings.Fields(l.Name))
+		if told || fromFirst.MatchString(l.Moves) || b.namesAttack(attackNoise.ReplaceAllString(attackTold(attackKey(said)), "")) {
 			l.doubt(fmt.Sprintf("%s speaks of an attack and is read without one; write a line for each, or the attack in brackets behind a name, for example (rear choke)", l.Name))
 		}
 	}
 }
 
 // handLaid is a hand laid on somebody, beside a name.
-var handLaid = regexp.MustCompile(`(?i)\b(?:hands?|arms?|fingers?|fist|grip|hold) (?:on|at|round|around|to|of|over) (?:the |your |one |both )?(?:chest|shoulders?|throat|neck|face|mouth|arms?|wrists?|belt|back|waist|hair|head|elbow|sleeve|lapels?|collar)\b`)
+var handLaid = regexp.MustCompile(`(?i)\b(?:hands?|arms?|fingers?|fist|grip|hold) (?:on|at|round|around|to|of|over) (?:the |your |one |both )?(?:chest|shoulders?|throat|neck` +
+	`|face|mouth|arms?|wrists?|belt|back|waist|hair|head|elbow|sleeve|lapels?|collar)\b`)
 
 // fromFirst begins what says what is answered, where what is done stands: release from same side, cross, double.
 var fromFirst = regexp.MustCompile(`(?i)^(?:releases?|escapes?|defen[cs]es?|break(?:ing)? free) (?:from|against) `)

@@ -28,7 +28,8 @@ var (
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
 	struckName = regexp.MustCompile(struckAt.String() + `|\b(eyes?|throat|windpipe|groin|spine)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack)s?\b`)
 	// struckPart is such a part as what is struck: strike the groin, poke at the eyes.
-	struckPart = regexp.MustCompile(`\b(?:strik|hit|kick|slap|punch|knee|pok|goug|rak|jab|stamp|stomp|attack|chop|squeez|grab)(?:e|es|s|ing|ting|ping)? (?:at |for |into |on )?(?:the |his |her |their |an? |both )(?:\w+ )?(?:eyes?|throat|windpipe|groin|spine|kneecap)\b`)
+	struckPart = regexp.MustCompile(`\b(?:strik|hit|kick|slap|punch|knee|pok|goug|rak|jab|stamp|stomp|attack|chop|squeez|grab)(?:e|es|s|ing|ting|ping)? (?:at |for |into ` +
+		`|on )?(?:the |his |her |their |an? |both )(?:\w+ )?(?:eyes?|throat|windpipe|groin|spine|kneecap)\b`)
 	// lockedPart is a joint that is locked, by what is done: lock the wrist, twist his arm. One’s own is locked too.
 	lockedPart = regexp.MustCompile(`\b(?:lock|twist|bend|crank|hyperextend)(?:s|ing)? (?:up )?(?:the |his |her |their |an? )(?:\w+ )?(?:wrist|arm|elbow|shoulder|fingers?|thumb|leg|ankle|joint)s?\b`)
 	goingDown  = regexp.MustCompile(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)

@@ -92,7 +92,8 @@ func (b *Book) plainList(body string) (out []string) {
 }
 
 // ofEachHold is how many answers to each of the attacks before it.
-var ofEachHold = regexp.MustCompile(`(?i)^(?:one|two|three|any|a|\d) (?:different )?(?:releases?|escapes?|defen[cs]es?|answers?|counters?|techniques?)(?: (?:for|of|from|to|against))?(?: each| of each)?[.]?$`)
+var ofEachHold = regexp.MustCompile(`(?i)^(?:one|two|three|any|a|\d) (?:different )?(?:releases?|escapes?|defen[cs]es?|answers?|counters?|techniques?)(?: (?:for|of|from|to` +
+	`|against))?(?: each| of each)?[.]?$`)
 
 // waysAlone are ways of one kind of thing whose word stands in their heading.
 var waysAlone = regexp.MustCompile(`(?i)^(?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|inner|outer)(?: |$)){2,}$`)

@@ -174,7 +174,8 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 
 var (
 	// leftToChoose is one of two heights, sides or ways: jodan or chudan.
-	leftToChoose = regexp.MustCompile(`(?i)\b(?:jodan|chudan|gedan|high|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round) or (?:jodan|chudan|gedan|high|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round)\b`)
+	leftToChoose = regexp.MustCompile(`(?i)\b(?:jodan|chudan|gedan|high|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round) or (?:jodan|chudan|gedan|high` +
+		`|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round)\b`)
 	// inTurn are hands one after another: left right left right.
 	inTurn = regexp.MustCompile(`(?i)^(?:left,? right|right,? left),? (?:left|right)\b`)
 )

@@ -119,7 +119,8 @@ var moveLast = regexp.MustCompile(`^(?:skipping|running|sprinting|jogging|lungin
 
 var (
 	// ifAttacked begins what is done about an attack, told of the one who is attacked: if held from behind; attack with a stick.
-	ifAttacked = regexp.MustCompile(`^(?:when|if) (?:you are |you're |one is |being )?(?:held|grabbed|pushed|choked|punched|attacked|kicked|seized|hugged|strangled|pulled|caught|thrown|taken down)\b|^attacks? (?:with|by|from|to) (?:an? |the )?\pL`)
+	ifAttacked = regexp.MustCompile(`^(?:when|if) (?:you are |you're |one is |being )?(?:held|grabbed|pushed|choked|punched|attacked|kicked|seized|hugged|strangled|pulled|caught` +
+		`|thrown|taken down)\b|^attacks? (?:with|by|from|to) (?:an? |the )?\pL`)
 	// attackerActs begins what an attacker does, by what is done.
 	attackerActs = regexp.MustCompile(`^(?:[^,:]*\b(?:when|if|while) )?(?:the |an? |your )?(?:attacker|opponent|somebody|someone) (?:` + attacks + `|throws|swings|steps|rushes)(?:e?s|es)?\b`)
 	// asksFirst begins a question.

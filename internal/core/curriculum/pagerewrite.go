@@ -22,19 +22,24 @@ var rewrites = []struct {
 	// R+L, 10 each
 	{regexp.MustCompile(`(?i)[ ,(]+` + eachSign + `\)?,? (?:x ?)?(\d{1,3})(?: ?x)? (?:each|ea|per side|a side|each side)\b`), ", $1 each side"},
 	// 10 per leg, hold 2 sec; 5x, holding each for 3 seconds: how long one is held is said of how often
-	{regexp.MustCompile(`(?i)^(.*?\pL\)?)(?:,| -| –|:)? ((?:x ?)?\d{1,3}(?: ?x)?(?: (?:per|each|a|on each|with each) \pL+| each| times| reps|/\pL+)?)(,[\pL ]+)?[,;]? (?:and |\(|- )?((?:hold|held|holding|freeze|pause|keep)(?: each| it| out| there| the last| last one| the leg out| leg out)*(?: for)?) ` + someTime + `\)?( each)?$`), "$1, $2$3 (($4 $5$6))"},
+	{regexp.MustCompile(`(?i)^(.*?\pL\)?)(?:,| -| –|:)? ((?:x ?)?\d{1,3}(?: ?x)?(?: (?:per|each|a|on each|with each) \pL+| each| times| reps|/\pL+)?)(,[\pL ]+)?[,;]? (?:and |\(` +
+		`|- )?((?:hold|held|holding|freeze|pause|keep)(?: each| it| out| there| the last| last one| the leg out| leg out)*(?: for)?) ` + someTime + `\)?( each)?$`), "$1, $2$3 (($4 $5$6))"},
 	// 5 forward
 	{regexp.MustCompile(`(?i)^([^(]*\pL\)?), (\d{1,2}) (forwards?|fwd|backwards?|back|bwd)$`), "$1, $2 times (($3))"},
 	// Kihon ippon: 2 x jodan, 1 x mae geri: with what one is attacked, and how often
-	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|step)[^:,(]*): (\d ?x (?:jodan|chudan|gedan|\pL+ (?:geri|zuki|tsuki))(?:, \d ?x (?:jodan|chudan|gedan|\pL+ (?:geri|zuki|tsuki)))+)$`), "$1 (($2))"},
+	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|step)[^:,(]*): (\d ?x (?:jodan|chudan|gedan|\pL+ (?:geri|zuki|tsuki))(?:, \d ?x (?:jodan` +
+		`|chudan|gedan|\pL+ (?:geri|zuki|tsuki)))+)$`), "$1 (($2))"},
 	// x10 clean, 10 in a row
-	{regexp.MustCompile(`(?i)^([^,;:(\t]*\pL),?:? (?:x ?)?(\d{1,3})(?: ?x| times| reps)? ((?:clean|perfect|crisp|sharp|proper|correct|solid|powerful|controlled)(?: ones| reps)?|in a row|in a line|non-?stop|without (?:a break|stopping|falling|wobbling|touching down|a mistake|looking)|with (?:full )?(?:power|speed|kiai|shout|control)|with (?:a|your) (?:shout|kiai))$`), "$1, $2 times (($3))"},
+	{regexp.MustCompile(`(?i)^([^,;:(\t]*\pL),?:? (?:x ?)?(\d{1,3})(?: ?x| times| reps)? ((?:clean|perfect|crisp|sharp|proper|correct|solid|powerful|controlled)(?: ones| reps)?` +
+		`|in a row|in a line|non-?stop|without (?:a break|stopping|falling|wobbling|touching down|a mistake|looking)|with (?:full )?(?:power|speed|kiai|shout|control)|with (?:a` +
+		`|your) (?:shout|kiai))$`), "$1, $2 times (($3))"},
 	// Light sparring at 50 %, 2 x 2 min
 	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^.,;:(\t%]*?)(?: at)? (\d{1,3} ?%(?: (?:power|speed|contact|effort|intensity|force))?)([,;]? (?:x ?)?\d.*)?$`), "$1 (($2))$3"},
 	// 1 round kicks only
 	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2} rounds?) ((?:\pL+ ){1,3}only)$`), "$1$2 (($3))"},
 	// Form for the grade: Autumn Gate
-	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:the |our |your |my )?(kata|form|pattern|poomsae|hyung|tul|set) (?:for|of|at) (?:(?:the|this|my|your) )?(?:\pL+ )?(?:grade|belt|level|rank|grading|test|term)(?:: +| [-–—] )(\pL)`), "$1$2: $3"},
+	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:the |our |your |my )?(kata|form|pattern|poomsae|hyung|tul|set) (?:for|of|at) (?:(?:the|this|my|your) )?(?:\pL+ )?(?:grade|belt` +
+		`|level|rank|grading|test|term)(?:: +| [-–—] )(\pL)`), "$1$2: $3"},
 	// Step and slide in all 4 directions
 	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners))$`), "$1 (($2))"},
 }
@@ -52,7 +57,8 @@ var (
 var allInTime = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} [^,:;()]+(?:, \d{1,3} [^,:;()]+)+) (in (?:under )?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?))$`)
 
 // sidesInBrackets are a hold and what follows it, each with its side behind it: Lapel grab (left) / punch (right).
-var sidesInBrackets = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]* (?:grab|choke|hold)) \((left|right)\) ?(?:[/+&,]|and|then) ?((?:\pL[\pL -]* )?(?:grab|choke|hold|push|punch|hook|kick|jab|cross|uppercut)) \((left|right)\)$`)
+var sidesInBrackets = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]* (?:grab|choke|hold)) \((left|right)\) ?(?:[/+&,]|and` +
+	`|then) ?((?:\pL[\pL -]* )?(?:grab|choke|hold|push|punch|hook|kick|jab|cross|uppercut)) \((left|right)\)$`)
 
 // stepsBehind is how many steps behind a name: front stance walk 10 steps.
 var stepsBehind = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*\pL) (\d{1,2} steps(?: (?:forwards?|backwards?|back|each way))?)$`)

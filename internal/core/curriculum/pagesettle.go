@@ -100,7 +100,9 @@ func (b *Book) settleKind(l *PageLine) {
 }
 
 // plainlyNamed is a fall, a throw or a lock by its plain name, which is no answer to an attack: side fall, hip throw, wrist lock.
-var plainlyNamed = regexp.MustCompile(`(?i)^(?:(?:front|back|rear|side|forwards?|backwards?|shoulder|sitting|rolling|soft|hard|left|right|hip|outer|inner|major|minor|leg|one[- ]arm|arm|elbow|wrist|finger|bent|straight|standing|kneeling|two[- ]hand) )+(?:(?:break[- ]?)?falls?|rolls?|throws?|reap(?:s|ing)?|sweeps?|(?:arm |wrist )?locks?|take ?downs?|arm ?bars?)$|^(?:break[- ]?falls?|fall(?:ing)? (?:to the )?(?:forwards?|backwards?|back|sideways|sides?|front))$`)
+var plainlyNamed = regexp.MustCompile(`(?i)^(?:(?:front|back|rear|side|forwards?|backwards?|shoulder|sitting|rolling|soft|hard|left|right|hip|outer|inner|major|minor|leg` +
+	`|one[- ]arm|arm|elbow|wrist|finger|bent|straight|standing|kneeling|two[- ]hand) )+(?:(?:break[- ]?)?falls?|rolls?|throws?|reap(?:s|ing)?|sweeps?|(?:arm |wrist )?locks?` +
+	`|take ?downs?|arm ?bars?)$|^(?:break[- ]?falls?|fall(?:ing)? (?:to the )?(?:forwards?|backwards?|back|sideways|sides?|front))$`)
 
 // sparEnd is sparring of some sort.
 var sparEnd = regexp.MustCompile(`(?i)^\pL+ sparring$`)

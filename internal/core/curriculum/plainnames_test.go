@@ -88,26 +88,24 @@ func TestPagesReadAsSchoolsWriteThem(t *testing.T) {
 	golden.Alone(t)
 	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
 	for page, want := range map[string]string{
-		"Technique;Kind;Each side;Must\nJab;strike;10;\nRiver form;form;1;x\nRules of the mat;knowledge;;\nShadow sparring;fitness;;": "strike: Jab, 10 a side|form: River form, 1, must|knowledge: Rules of the mat, 1|fitness: Shadow sparring, 60 s",
-		"Blocks\nUp down in out\nHigh low":                                                  "block: Up block, 5 a side|block: Down block, 5 a side|block: In block, 5 a side|block: Out block, 5 a side|block: High block, 5 a side|block: Low block, 5 a side",
+		"Technique;Kind;Each side;Must\nJab;strike;10;\nRiver form;form;1;x\nRules of the mat;knowledge;;\nShadow sparring;fitness;;": "strike: Jab, 10 a side" +
+			"|form: River form, 1, must|knowledge: Rules of the mat, 1|fitness: Shadow sparring, 60 s",
+		"Blocks\nUp down in out\nHigh low": "block: Up block, 5 a side|block: Down block, 5 a side|block: In block, 5 a side" +
+			"|block: Out block, 5 a side|block: High block, 5 a side|block: Low block, 5 a side",
 		"Kicks\nFront kick 10, side kick 12, back kick 5":                                   "kick: Front kick, 10|kick: side kick, 12|kick: back kick, 5",
 		"Warm up & movement\nRope 2 x 3 min\nShuffle 1 min":                                 "fitness: Rope, 2 x 180 s|footwork: Shuffle, 60 s",
 		"Fitness\n10 push ups 20 sit ups 30 squats":                                         "fitness: Push ups, 10|fitness: Sit ups, 20|fitness: Squats, 30",
 		"Striking Arts\nInverted fist\nNamed techniques\nTwo Doves - hair grab from behind": "strike: Inverted fist, 5 a side|self_defence: Two Doves, 2 a side against hair grab, rear",
 		"Sets and forms\nShort 1":                                                           "form: Short 1, 1",
-		"Safety\nMy address and phone number\nNever go with strangers\nWrist release":       "knowledge: My address and phone number, 1|knowledge: Never go with strangers, 1|self_defence: Wrist release, 2 a side against wrist grab",
-		"Self-defence\nWrist grab, lapel grab, hair grab":                                   "self_defence: Wrist grab, 2 a side against wrist grab|self_defence: Lapel grab, 2 a side against lapel grab|self_defence: Hair grab, 2 a side against hair grab",
-		"Self-defence\nKatate dori, ryote dori: one release each":                           "self_defence: Katate dori, 2 a side against wrist grab (one release each)|self_defence: Ryote dori, 2 a side against two-hand wrist grab (one release each)",
+		"Safety\nMy address and phone number\nNever go with strangers\nWrist release": "knowledge: My address and phone number, 1|knowledge: Never go with strangers, 1" +
+			"|self_defence: Wrist release, 2 a side against wrist grab",
+		"Self-defence\nWrist grab, lapel grab, hair grab": "self_defence: Wrist grab, 2 a side against wrist grab" +
+			"|self_defence: Lapel grab, 2 a side against lapel grab|self_defence: Hair grab, 2 a side against hair grab",
+		"Self-defence\nKatate dori, ryote dori: one release each": "self_defence: Katate dori, 2 a side against wrist grab (one release each)" +
+			"|self_defence: Ryote dori, 2 a side against two-hand wrist grab (one release each)",
 		"Time\n3 months at blue\nHas trained at least forty hours since the last grading\nKicks\nSide kick, push your partner back 3 m": "kick: Side kick, 5 a side (push your partner back 3 m)",
 	} {
-		var got []string
-		for _, l := range b.ParsePage(page) {
-			if l.Aside == "" {
-				got = append(got, strings.TrimPrefix(understood(b, l), l.Section+": "))
-				assert.Empty(t, l.Doubts, l.Text)
-			}
-		}
-		assert.Equal(t, want, strings.Join(got, "|"), page)
+		assert.Equal(t, want, asUnderstood(t, b, page), page)
 	}
 	for _, page := range []string{"Kicks\nMawashi geri jodan or chudan", "Strikes\nLeft right left right body shot", "Self-defence\nSnapping Twig (left hand on the chest)"} {
 		assert.NotEmpty(t, b.ParsePage(page)[0].Doubts, page)
@@ -119,18 +117,23 @@ func TestPagesReadAsSchoolsWriteThem(t *testing.T) {
 func TestSentencesAndChildrensPages(t *testing.T) {
 	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
 	for page, want := range map[string]string{
-		"Defences\nWhen the attacker grabs your wrist, circle over and lock the wrist.\nIf held round the body from behind, drop your weight.\nAttack with a stick from above: step in, block\nAgainst a two-handed push, step back, front kick.": "self_defence: When the attacker grabs your wrist, 2 a side against wrist grab (circle over and lock the wrist.)|self_defence: If held round the body from behind, 2 a side against hug, rear (drop your weight.)|self_defence: Attack with a stick from above, 2 a side against stick, high|self_defence: Against a two-handed push, 2 a side against both push (step back, front kick.)",
-		"My kicks\nside kick\nMy blocks\nhi block\nlo block\nMy words\nmy teachers name\nMy falling\nside fall left side fall right":                                                                                                              "kick: side kick, 5 a side|block: hi block, 5 a side|block: lo block, 5 a side|knowledge: my teachers name, 1|breakfall: side fall, 5 (left and right)",
-		"Kumite\nSanbon kumite: jodan and chudan, right and left\nKihon ippon: 2 x jodan, 1 x mae geri\nOne-step 1 - 2 left and right":                                                                                                            "partner_set: Sanbon kumite, 3 a side (jodan and chudan, right and left)|partner_set: Kihon ippon, 3 a side (2 x jodan, 1 x mae geri)|partner_set: One-step 1, 3 a side (left and right)|partner_set: One-step 2, 3 a side (left and right)",
-		"Strikes\nOi zuki chudan, 5 forward\nhook punch both arms\nFitness\n30 push-ups, 20 squats in 3 minutes\nStances\nFront stance walk 10 steps":                                                                                             "strike: Oi zuki chudan, 5 (forward)|strike: hook punch, 5 a side (both arms)|fitness: Push-ups, 30|fitness: Squats, 20 (in 3 minutes)|stance: Front stance walk, 10 (steps)",
-		"Blocks\nLong guard vs. jab\nForms\nForm One, all moves, with count\nBaby Bear form with music":                                                                                                                                           "block: Long guard vs. jab, 5 a side|form: Form One, 1 (all moves, with count)|form: Baby Bear form with music, 1",
+		"Defences\nWhen the attacker grabs your wrist, circle over and lock the wrist.\nIf held round the body from behind, drop your weight." +
+			"\nAttack with a stick from above: step in, block\nAgainst a two-handed push, step back, front kick.": "self_defence: When the attacker grabs your wrist, 2 a side against" +
+			" wrist grab (circle over and lock the wrist.)|self_defence: If held round the body from behind, 2 a side against hug, rear (drop your weight.)|self_defence: Attack with a" +
+			" stick from above, 2 a side against stick, high|self_defence: Against a two-handed push, 2 a side against both push (step back, front kick.)",
+		"My kicks\nside kick\nMy blocks\nhi block\nlo block\nMy words\nmy teachers name\nMy falling" +
+			"\nside fall left side fall right": "kick: side kick, 5 a side" +
+			"|block: hi block, 5 a side|block: lo block, 5 a side|knowledge: my teachers name, 1|breakfall: side fall, 5 (left and right)",
+		"Kumite\nSanbon kumite: jodan and chudan, right and left\nKihon ippon: 2 x jodan, 1 x mae geri" +
+			"\nOne-step 1 - 2 left and right": "partner_set: Sanbon kumite, 3 a side (jodan and chudan, right and left)|partner_set: Kihon ippon, 3 a side (2 x jodan, 1 x mae" +
+			" geri)|partner_set: One-step 1, 3 a side (left and right)|partner_set: One-step 2, 3 a side (left and right)",
+		"Strikes\nOi zuki chudan, 5 forward\nhook punch both arms\nFitness\n30 push-ups, 20 squats in 3 minutes\nStances" +
+			"\nFront stance walk 10 steps": "strike: Oi zuki chudan, 5 (forward)" +
+			"|strike: hook punch, 5 a side (both arms)|fitness: Push-ups, 30|fitness: Squats, 20 (in 3 minutes)|stance: Front stance walk, 10 (steps)",
+		"Blocks\nLong guard vs. jab\nForms\nForm One, all moves, with count" +
+			"\nBaby Bear form with music": "block: Long guard vs. jab, 5 a side|form: Form One, 1 (all moves, with count)|form: Baby Bear form with music, 1",
 	} {
-		var got []string
-		for _, l := range b.ParsePage(page) {
-			got = append(got, strings.TrimPrefix(understood(b, l), l.Section+": "))
-			assert.Empty(t, l.Doubts, l.Text)
-		}
-		assert.Equal(t, want, strings.Join(got, "|"), page)
+		assert.Equal(t, want, asUnderstood(t, b, page), page)
 	}
 	for _, page := range []string{"Kicks\nKnees\nSkip knee", "Strikes\nHammer fist downward and sideways", "Knowledge\nWhat do you do when someone grabs your wrist?"} {
 		l := b.ParsePage(page)[0]
@@ -138,18 +141,33 @@ func TestSentencesAndChildrensPages(t *testing.T) {
 	}
 }
 
-// TestCellsThatAnswerTheirHead: yes and no below a question, and a tick at the end of a row with an empty cell before it, are read; no tick is
-// lost with the place to mark.
-func TestCellsThatAnswerTheirHead(t *testing.T) {
-	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
+// asUnderstood are the lines of a page as they are understood, parted by strokes; none of them is asked about.
+func asUnderstood(t *testing.T, b *Book, page string) string {
+	t.Helper()
 	var got []string
-	for _, l := range b.ParsePage("Section,Technique,Reps,Each side?,Pads?,Partner needed?,Must pass,Comment\nHands,Jab,20,no,yes,no,,fast\nFeet,Side kick,8,yes,yes,,yes,\nDefence,Wrist grab escape,3,yes,,yes,yes,\nForms,Form 3,1,,,,yes,\nKnowledge,Club rules,,,,,yes,") {
+	for _, l := range b.ParsePage(page) {
 		if l.Aside == "" {
 			got = append(got, strings.TrimPrefix(understood(b, l), l.Section+": "))
 			assert.Empty(t, l.Doubts, l.Text)
 		}
 	}
-	assert.Equal(t, []string{"strike: Jab, 20, on pads (fast)", "kick: Side kick, 8 a side, must, on pads", "self_defence: Wrist grab escape, 3 a side, must against wrist grab (partner needed)", "form: Form 3, 1, must", "knowledge: Club rules, 1, must"}, got)
+	return strings.Join(got, "|")
+}
+
+// TestCellsThatAnswerTheirHead: yes and no below a question, and a tick at the end of a row with an empty cell before it, are read; no tick is
+// lost with the place to mark.
+func TestCellsThatAnswerTheirHead(t *testing.T) {
+	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
+	var got []string
+	for _, l := range b.ParsePage("Section,Technique,Reps,Each side?,Pads?,Partner needed?,Must pass,Comment\nHands,Jab,20,no,yes,no,,fast\nFeet,Side kick,8,yes,yes,,yes," +
+		"\nDefence,Wrist grab escape,3,yes,,yes,yes,\nForms,Form 3,1,,,,yes,\nKnowledge,Club rules,,,,,yes,") {
+		if l.Aside == "" {
+			got = append(got, strings.TrimPrefix(understood(b, l), l.Section+": "))
+			assert.Empty(t, l.Doubts, l.Text)
+		}
+	}
+	assert.Equal(t, []string{"strike: Jab, 20, on pads (fast)", "kick: Side kick, 8 a side, must, on pads", "self_defence: Wrist grab escape, 3 a side, must against wrist grab" +
+		" (partner needed)", "form: Form 3, 1, must", "knowledge: Club rules, 1, must"}, got)
 	for row, must := range map[string]bool{"Kicks\tSide kick\t8\t\tyes": true, "Kicks\tSide kick\t8\tyes\t": true, "Kicks\tSide kick\t8\t\t\tyes": true, "Kicks\tSide kick\t8\t\tno": false} {
 		l := b.ParsePage("Section\tTechnique\tReps\tNotes\tMust pass\n" + strings.Replace(strings.Replace(row, "8\tyes\t", "8\t\tyes", 1), "\t\t\tyes", "\t\tyes", 1))
 		assert.Equal(t, must, l[len(l)-1].MustPass, row)
@@ -157,10 +175,12 @@ func TestCellsThatAnswerTheirHead(t *testing.T) {
 	for _, line := range []string{"Kicks\nSide kick   Pass / Fail", "Kicks\nSide kick\tpass / fail", "Kicks\nSide kick    yes  no", "Kicks\nSide kick   done"} {
 		assert.Equal(t, "Side kick", b.ParsePage(line)[0].Name, line)
 	}
-	for _, line := range []string{"Broken Oar - two hands choke, pushing", "Snapping Twig (left hand on the chest)"} {
+	for _, line := range []string{"Broken Oar - two hands choke, pushing", "Snapping Twig (left hand on the chest)", "Someone pulls your scarf from behind"} {
 		assert.NotEmpty(t, b.ParsePage("Self-defence\n" + line)[0].Doubts, line)
 	}
-	for line, attack := range map[string]string{"Still Water - knife held at the stomach": "knife thrust", "Leaning Post - hand shake grip": "wrist grab", "Rolling Drum - attacker throws a right hook": "right hook", "Lapel grab (left) / punch (right)": "left lapel grab, then right straight punch", "2. Wrist grab (right) and hook (left)": "right wrist grab, then left hook"} {
+	for line, attack := range map[string]string{"Still Water - knife held at the stomach": "knife thrust", "Leaning Post - hand shake" +
+		" grip": "wrist grab", "Rolling Drum - attacker throws a right hook": "right hook", "Lapel grab (left) / punch" +
+		" (right)": "left lapel grab, then right straight punch", "2. Wrist grab (right) and hook (left)": "right wrist grab, then left hook"} {
 		assert.Equal(t, attack, AttackWords(b.ParsePage("Self-defence\n" + line)[0].Attack), line)
 	}
 }
