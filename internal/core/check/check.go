@@ -63,7 +63,23 @@ func (p Problems) Err() error {
 
 // Tidy trims a line, folds runs of white space and mends broken UTF-8.
 func Tidy(s string) string {
+	if isTidy(s) {
+		return s
+	}
 	return strings.Join(strings.Fields(strings.ToValidUTF8(s, "\uFFFD")), " ")
+}
+
+// isTidy reports whether a line is of ASCII and has no space but single ones between words: nearly all are.
+func isTidy(s string) bool {
+	before := byte(' ')
+	for i := range len(s) {
+		c := s[i]
+		if c < ' ' || c > '~' || c == ' ' && before == ' ' {
+			return false
+		}
+		before = c
+	}
+	return s == "" || before != ' '
 }
 
 // Key is what two names must not share: letter case and space aside they are the same.

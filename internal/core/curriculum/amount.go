@@ -3,11 +3,11 @@ package curriculum
 import (
 	"errors"
 	"fmt"
-	"regexp"
 	"strconv"
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // sideWords are the words for each meaning of a side that people write behind an amount.
@@ -20,9 +20,9 @@ var sideWords = map[string]SideMeaning{
 var ErrQuantity = errors.New("not an amount")
 
 var (
-	farMetres   = regexp.MustCompile(`(?:^|\D)(?:[6-9]|\d{2,}) ?m\b`)
-	setsPattern = regexp.MustCompile(`^(\d{1,4}) ?(?:x|×|sets? (?:of|x|×)|sets?) ?(\d{1,4})$`)
-	eachSide    = regexp.MustCompile(`^\d{1,4} ?(?:r|right) ?[/+&,]? ?\d{1,4} ?(?:l|left)$|^\d{1,4} ?[/+] ?\d{1,4}$`)
+	farMetres   = pattern.Of(`(?:^|\D)(?:[6-9]|\d{2,}) ?m\b`)
+	setsPattern = pattern.Of(`^(\d{1,4}) ?(?:x|×|sets? (?:of|x|×)|sets?) ?(\d{1,4})$`)
+	eachSide    = pattern.Of(`^\d{1,4} ?(?:r|right) ?[/+&,]? ?\d{1,4} ?(?:l|left)$|^\d{1,4} ?[/+] ?\d{1,4}$`)
 )
 
 // ParseQuantity reads an amount as people write it: "5 a side", "10", "once", "60 s",

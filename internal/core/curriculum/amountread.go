@@ -1,18 +1,19 @@
 package curriculum
 
 import (
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"unicode"
+
+	"velvetladder/internal/core/pattern"
 )
 
 // An amount is read as signs, a letter each, and numbers beside them; which measure it is its shape tells. So what is said may
 // stand in any of the orders that people use: 10 each leg, each leg 10x, 10 reps/side, R 10 L 10.
 
 // amountTokens are the tokens of an amount: figures, words, and signs one by one.
-var amountTokens = regexp.MustCompile(`\d+|\pL+|½|[^\s]`)
+var amountTokens = pattern.Of(`\d+|\pL+|½|[^\s]`)
 
 // amountText is what was read so far.
 type amountText struct {
@@ -51,8 +52,8 @@ var (
 		" good ones", "", "in under a minute", "within 60 s", "in under", "within", "in less than", "within", "in a minute", "within 60 s", "in one minute", "within 60 s", "per minute", "within 60 s",
 		"a minute and a half", "90 s", "one and a half minutes", "90 s", "two and a half minutes", "150 s", "half a minute", "30 s", "1/2 min", "½ min", "in all", "inall", "in total", "inall", " total", " inall", "seconds long", "seconds", "secs long", "secs", "minutes long", "minutes", "minute long", "minute", "per/", "per ", "altogether", "inall",
 		"per round", "each", "each round", "each", "a round", "each", "p/", "per ", " e/s", " each side", " e/l", " each leg", " e/a", " each arm", "w/", "with ")
-	bothWays = regexp.MustCompile(`\b(?:each )?(?:up and down|forwards? and backwards?|forwards? and back|there and back|forwards? ?[/&] ?back(?:wards?)?)\b`)
-	bothHand = regexp.MustCompile(`\b(?:on |with )?(?:re ?/ ?li|li ?/ ?re|rechts ?/ ?links|links ?/ ?rechts|l(?:eft)? ?(?:/|&|\+|and) ?r(?:ight)?|r(?:ight)? ?(?:/|&|\+|and) ?l(?:eft)?)\b`)
+	bothWays = pattern.Of(`\b(?:each )?(?:up and down|forwards? and backwards?|forwards? and back|there and back|forwards? ?[/&] ?back(?:wards?)?)\b`)
+	bothHand = pattern.Of(`\b(?:on |with )?(?:re ?/ ?li|li ?/ ?re|rechts ?/ ?links|links ?/ ?rechts|l(?:eft)? ?(?:/|&|\+|and) ?r(?:ight)?|r(?:ight)? ?(?:/|&|\+|and) ?l(?:eft)?)\b`)
 )
 
 // amountOf reads the tokens of a text; false where one of them can be none of an amount.
@@ -217,7 +218,7 @@ func timeAt(t []string, value int) (seconds, n int) {
 
 // amountShape is a shape with what it means; v are its numbers. Reads that fail say false.
 type amountShape struct {
-	shape *regexp.Regexp
+	shape *pattern.Pattern
 	read  func(v []int, side SideMeaning) (Quantity, bool)
 }
 
@@ -225,7 +226,7 @@ type amountShape struct {
 var amountShapes = func() (out []amountShape) {
 	num, rest := `(?:xnu?|n[xu]*)`, `(?:[cpo]*tzo?[rv]?|[cpo]*zo?t)?$`
 	add := func(shape string, read func(v []int, side SideMeaning) (Quantity, bool)) {
-		out = append(out, amountShape{regexp.MustCompile(strings.ReplaceAll(strings.ReplaceAll(shape, "N", num), "Z", rest)), read})
+		out = append(out, amountShape{pattern.Of(strings.ReplaceAll(strings.ReplaceAll(shape, "N", num), "Z", rest)), read})
 	}
 	same := func(side SideMeaning) func(v []int, _ SideMeaning) (Quantity, bool) {
 		return func(v []int, _ SideMeaning) (Quantity, bool) {

@@ -3,13 +3,13 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // What a technique answers, read from its name, a remark or the attacker’s part.
@@ -89,10 +89,10 @@ func attackNames(name string) []string {
 }
 
 // attackIs is a sentence of what is done about an attack.
-var attackIs = regexp.MustCompile(`(?i)^(.+?) (?:is|are|gets|get) (?:[\pL]+ly )?\pL+(?:ed|en|ken|t|ne)\b`)
+var attackIs = pattern.Of(`(?i)^(.+?) (?:is|are|gets|get) (?:[\pL]+ly )?\pL+(?:ed|en|ken|t|ne)\b`)
 
 // besideAttack are words beside an attack with which it may be the answer, or part of a drill: arm drag to rear choke.
-var besideAttack = regexp.MustCompile(`(?i)\b(?:to|into|or|and|then|apply|drills?|art|arts|flow|set|series|your|own|counter|break|grip|fight|safely|rules?|game|tag|two|double)\b`)
+var besideAttack = pattern.Of(`(?i)\b(?:to|into|or|and|then|apply|drills?|art|arts|flow|set|series|your|own|counter|break|grip|fight|safely|rules?|game|tag|two|double)\b`)
 
 // attackBeside is the attack of a name or a remark of which other words say more than an attack holds: opposite wrist grab, against choke on
 // the wall. What may be an answer counts only behind against or in brackets; named says that the name is one that tells nothing.
@@ -141,13 +141,13 @@ func (b *Book) attackWithin(text string) []AttackElement {
 }
 
 // whichAttack are words that say which of its kind an attack is.
-var whichAttack = regexp.MustCompile(`\b(?:left|right|rear|front|behind|back|sides?|low|high|overhead|both|lead|flank)\b`)
+var whichAttack = pattern.Of(`\b(?:left|right|rear|front|behind|back|sides?|low|high|overhead|both|lead|flank)\b`)
 
 // leadsTo begins what is answered.
-var leadsTo = regexp.MustCompile(`(?i)^(?:to|from|of|against|an?|the) `)
+var leadsTo = pattern.Of(`(?i)^(?:to|from|of|against|an?|the) `)
 
 // whereAttacked begins where or how somebody is attacked.
-var whereAttacked = regexp.MustCompile(`^(?:on|in|at|from|while|when|against|with|by|under|over|behind|\pL+ing)\b`)
+var whereAttacked = pattern.Of(`^(?:on|in|at|from|while|when|against|with|by|under|over|behind|\pL+ing)\b`)
 
 // namesAttack reports whether a few words hold an attack.
 func (b *Book) namesAttack(text string) bool {
@@ -164,7 +164,7 @@ func (b *Book) namesAttack(text string) bool {
 }
 
 // ownChoke is a hold by a name that it has where one's own is shown.
-var ownChoke = regexp.MustCompile(`(?i)^(?:standing |arm[ -]in |high[ -]elbow )?guillotine(?: choke)?$`)
+var ownChoke = pattern.Of(`(?i)^(?:standing |arm[ -]in |high[ -]elbow )?guillotine(?: choke)?$`)
 
 // attackWithOne is the attack that a name says together with one of several remarks, and the others of them: Knife defence, overhead,
 // rubber knife. nil where the name says one alone, and where more than one of them would.
@@ -186,10 +186,10 @@ func (b *Book) attackWithOne(name string, parts []string) (out []AttackElement, 
 }
 
 // placeBehind is the number of a technique among those against one attack: Wrist grab 1.
-var placeBehind = regexp.MustCompile(`,? (?:(?i:(?:no|nr)\.?|number)? ?#?\d{1,2}|[A-Z])$`)
+var placeBehind = pattern.Of(`,? (?:(?i:(?:no|nr)\.?|number)? ?#?\d{1,2}|[A-Z])$`)
 
 // defendsFirst begins what is done about an attack.
-var defendsFirst = regexp.MustCompile(`(?i)^(?:and )?(?:step|slip|block|parry|duck|cover|catch|check|jam|lean|deflect|evade|move|turn|side ?step|bob|weave|redirect|scoop|absorb|trap|shield|brush|intercept|stop|pin|sweep|clear|angle|swim|shell|get out|run|(?:inward|outward|rising|high|low|inside|outside|downward|upward) (?:block|parry))\b`)
+var defendsFirst = pattern.Of(`(?i)^(?:and )?(?:step|slip|block|parry|duck|cover|catch|check|jam|lean|deflect|evade|move|turn|side ?step|bob|weave|redirect|scoop|absorb|trap|shield|brush|intercept|stop|pin|sweep|clear|angle|swim|shell|get out|run|(?:inward|outward|rising|high|low|inside|outside|downward|upward) (?:block|parry))\b`)
 
 // isAttack reports whether a few words are an attack that is no answer.
 func (b *Book) isAttack(text string) bool {
@@ -238,7 +238,7 @@ func (b *Book) defenceAgainst(line string) string {
 }
 
 // noteAndMoves is a remark that goes on with what is done about it.
-var noteAndMoves = regexp.MustCompile(`^([^.]+)\. (\p{Lu}.*\.)$`)
+var noteAndMoves = pattern.Of(`^([^.]+)\. (\p{Lu}.*\.)$`)
 
 // answersAttack are the kinds that answer an attack.
 var answersAttack = []Kind{"self_defence", "partner_set"}
@@ -297,14 +297,14 @@ func (b *Book) askAttack(lines []PageLine) {
 }
 
 // handLaid is a hand laid on somebody, beside a name.
-var handLaid = regexp.MustCompile(`(?i)\b(?:hands?|arms?|fingers?|fist|grip|hold) (?:on|at|round|around|to|of|over) (?:the |your |one |both )?(?:chest|shoulders?|throat|neck` +
+var handLaid = pattern.Of(`(?i)\b(?:hands?|arms?|fingers?|fist|grip|hold) (?:on|at|round|around|to|of|over) (?:the |your |one |both )?(?:chest|shoulders?|throat|neck` +
 	`|face|mouth|arms?|wrists?|belt|back|waist|hair|head|elbow|sleeve|lapels?|collar)\b`)
 
 // fromFirst begins what says what is answered, where what is done stands: release from same side, cross, double.
-var fromFirst = regexp.MustCompile(`(?i)^(?:releases?|escapes?|defen[cs]es?|break(?:ing)? free) (?:from|against) `)
+var fromFirst = pattern.Of(`(?i)^(?:releases?|escapes?|defen[cs]es?|break(?:ing)? free) (?:from|against) `)
 
 // ofMany is an attack by several, or of several kinds.
-var ofMany = regexp.MustCompile(`(?i)\b(?:attackers|people|persons|opponents|partners|any|several|various|different|games?|drills?)\b`)
+var ofMany = pattern.Of(`(?i)\b(?:attackers|people|persons|opponents|partners|any|several|various|different|games?|drills?)\b`)
 
 // NamedAttack is a technique that states no attack, with the one that its name, a remark or the attacker's part says.
 type NamedAttack struct {

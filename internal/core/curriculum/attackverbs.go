@@ -1,10 +1,10 @@
 package curriculum
 
 import (
-	"regexp"
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // An attack told as what somebody does, put as the attack it is: drunk pushes you with both hands, when someone holds my wrist.
@@ -19,52 +19,52 @@ const (
 )
 
 // attackerDoes begins what the attacker does.
-var attackerDoes = regexp.MustCompile(`(?i)^(?:[^,:]*\b(?:when|if|while) )?(?:(?:the |an? |your |his |her )?(?:attacker|partner|opponent|somebody|someone) \pL|` + whoAttacks + ` (?:` + attacks + `)e?s\b)`)
+var attackerDoes = pattern.Of(`(?i)^(?:[^,:]*\b(?:when|if|while) )?(?:(?:the |an? |your |his |her )?(?:attacker|partner|opponent|somebody|someone) \pL|` + whoAttacks + ` (?:` + attacks + `)e?s\b)`)
 
 // attackVerbs are what an attacker does, as the attack it is, in the order in which they are put.
 var attackVerbs = []struct {
-	verb *regexp.Regexp
+	verb *pattern.Pattern
 	noun string
 }{
-	{regexp.MustCompile(`^.*\b(?:when|if|while) (the |an? |your )?(attacker|partner|opponent|somebody|someone|friend|bully|he|she|they)\b`), "$1$2"},
-	{regexp.MustCompile(`^attack(?:er)?: ?`), ""},
-	{regexp.MustCompile(`\b(?:spits|shouts|swears|insults|threatens|approaches|argues|follows)(?: (?:at )?you)? (?:and|then|&) `), ""},
-	{regexp.MustCompile(`^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone)s? (?:(?:has you in|throws|gives|does|attacks with|attempts|comes with|tries) )?(?:an? )?`), ""},
-	{regexp.MustCompile(`^` + whoAttacks + ` (` + attacks + `)(e?s)\b`), "$1$2"},
-	{regexp.MustCompile(`^steps? (?:through|in|forwards?|up)(?: (?:with|and))? (?:an? )?`), "step through "},
-	{regexp.MustCompile(`^(?:has you in|throws|gives|attacks with|swings) (?:an? )?`), ""},
-	{regexp.MustCompile(`\b(grab|hold)(?:bing|s|ing)? (?:of )?(?:both |two )(?:of )?(?:your |my )?(wrists|lapels|shoulders|sleeves)\b`), "two-hand $2 grab"},
-	{regexp.MustCompile(`\b(?:grabs?|grabbing|holds?|holding|seizes?|seizing|takes|catches) (?:you by |hold of )?(?:of )?(?:one of )?(?:your |my |the |both |one )?(?:left |right )?` + attackOn + `\b`), "$1 grab"},
-	{regexp.MustCompile(`\bpulls? (?:you by )?(?:your |my |the )?hair\b`), "hair grab"},
-	{regexp.MustCompile(`\b(push|punch|slap)es(?: you| me)?\b`), "$1"}, {regexp.MustCompile(`\b(slap|shove|push)s(?: you| me)?\b`), "$1"},
-	{regexp.MustCompile(`\b(?:chokes|strangles|choking|strangling|strangled|choked)(?: you| me)?\b`), "choke"}, {regexp.MustCompile(`\b(?:bear hugs|bear hugging)(?: you| me)?\b`), "bear hug"}, {regexp.MustCompile(`\b(?:hugs|hugging)(?: you| me)?\b`), "hug"}, {regexp.MustCompile(`\btackles(?: you| me)?\b`), "tackle"},
-	{regexp.MustCompile(`\b(?:strikes|hits|punches|swings)(?: at)?(?: you| me)? with (?:the |his |her |their )?(?:other|free)(?: hand| fist| arm)?\b`), "punch"},
-	{regexp.MustCompile(`\bkicks (?:you )?(?:to|at|in) (?:the |your )?groin\b`), "groin kick"},
-	{regexp.MustCompile(`^(one |single |both |two )?(wrist|sleeve|collar|shoulder|hair|lapel)s?(?: (?:pulled|seized|taken|held|grabbed))?(, | from | with | one | both | two |$)`), "$1$2 grab$3"}, {regexp.MustCompile(`\b(wrist|sleeve|collar|hair|lapel) (release|escape|freedom)s?\b`), "$1 grab $2"},
-	{regexp.MustCompile(`\bstraight (right|left)\b(?: (?:punch|hand))?`), "$1 straight punch"},
-	{regexp.MustCompile(`\b(choke|headlock|hug|nelson) hold\b`), "$1"},
-	{regexp.MustCompile(`^(?:when|if) (?:you are |you're |one is |being )?(held|grabbed|pushed|choked|punched|kicked|hugged|strangled)\b`), "$1"}, {regexp.MustCompile(`\b(?:held|holds?|grabbed|gripped) (?:round|around) (?:the |your )?(?:body|waist|chest|arms)\b`), "hug"}, {regexp.MustCompile(`\b(?:held|grabbed) (?:round|around) (?:the |your )?neck\b`), "headlock"},
-	{regexp.MustCompile(`^(?:held|grabbed|seized|taken) (?:by|at|on) (?:the |your |one |both )?` + attackOn + `\b`), "$1 grab"},
-	{regexp.MustCompile(`\bgrabs? (?:to|of|on|at) (?:the |your |one )?(wrist|lapel|shoulder|hair|collar|sleeve|arm|belt|shirt|throat)\b`), "$1 grab"}, {regexp.MustCompile(`\b(?:left|right) wrist (grabbed|held|seized)\b`), "own wrist $1"},
-	{regexp.MustCompile(`\bfrom (?:the |your )?(?:left|right)$`), "from one side"}, {regexp.MustCompile(`\bwith both hands\b`), "both hands"}, {regexp.MustCompile(`\bwith one (?:hand|arm)\b`), "with one hand"},
-	{regexp.MustCompile(`\br[. ] ?(\pL)`), "right $1"}, {regexp.MustCompile(`\bl[. ] ?(\pL)`), "left $1"}, {regexp.MustCompile(`\br[.]? (?:&|and) `), "right & "}, {regexp.MustCompile(`\bl[.]? (?:&|and) `), "left & "},
-	{regexp.MustCompile(`\b(left|right)(?:-| ?& ?| and |/| )(left|right) (punch|hook|jab|cross|uppercut)(?:e?s)?(?: combination| combo| combinations)?\b`), "$1 $3 then $2 $3"},
+	{pattern.Of(`^.*\b(?:when|if|while) (the |an? |your )?(attacker|partner|opponent|somebody|someone|friend|bully|he|she|they)\b`), "$1$2"},
+	{pattern.Of(`^attack(?:er)?: ?`), ""},
+	{pattern.Of(`\b(?:spits|shouts|swears|insults|threatens|approaches|argues|follows)(?: (?:at )?you)? (?:and|then|&) `), ""},
+	{pattern.Of(`^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone)s? (?:(?:has you in|throws|gives|does|attacks with|attempts|comes with|tries) )?(?:an? )?`), ""},
+	{pattern.Of(`^` + whoAttacks + ` (` + attacks + `)(e?s)\b`), "$1$2"},
+	{pattern.Of(`^steps? (?:through|in|forwards?|up)(?: (?:with|and))? (?:an? )?`), "step through "},
+	{pattern.Of(`^(?:has you in|throws|gives|attacks with|swings) (?:an? )?`), ""},
+	{pattern.Of(`\b(grab|hold)(?:bing|s|ing)? (?:of )?(?:both |two )(?:of )?(?:your |my )?(wrists|lapels|shoulders|sleeves)\b`), "two-hand $2 grab"},
+	{pattern.Of(`\b(?:grabs?|grabbing|holds?|holding|seizes?|seizing|takes|catches) (?:you by |hold of )?(?:of )?(?:one of )?(?:your |my |the |both |one )?(?:left |right )?` + attackOn + `\b`), "$1 grab"},
+	{pattern.Of(`\bpulls? (?:you by )?(?:your |my |the )?hair\b`), "hair grab"},
+	{pattern.Of(`\b(push|punch|slap)es(?: you| me)?\b`), "$1"}, {pattern.Of(`\b(slap|shove|push)s(?: you| me)?\b`), "$1"},
+	{pattern.Of(`\b(?:chokes|strangles|choking|strangling|strangled|choked)(?: you| me)?\b`), "choke"}, {pattern.Of(`\b(?:bear hugs|bear hugging)(?: you| me)?\b`), "bear hug"}, {pattern.Of(`\b(?:hugs|hugging)(?: you| me)?\b`), "hug"}, {pattern.Of(`\btackles(?: you| me)?\b`), "tackle"},
+	{pattern.Of(`\b(?:strikes|hits|punches|swings)(?: at)?(?: you| me)? with (?:the |his |her |their )?(?:other|free)(?: hand| fist| arm)?\b`), "punch"},
+	{pattern.Of(`\bkicks (?:you )?(?:to|at|in) (?:the |your )?groin\b`), "groin kick"},
+	{pattern.Of(`^(one |single |both |two )?(wrist|sleeve|collar|shoulder|hair|lapel)s?(?: (?:pulled|seized|taken|held|grabbed))?(, | from | with | one | both | two |$)`), "$1$2 grab$3"}, {pattern.Of(`\b(wrist|sleeve|collar|hair|lapel) (release|escape|freedom)s?\b`), "$1 grab $2"},
+	{pattern.Of(`\bstraight (right|left)\b(?: (?:punch|hand))?`), "$1 straight punch"},
+	{pattern.Of(`\b(choke|headlock|hug|nelson) hold\b`), "$1"},
+	{pattern.Of(`^(?:when|if) (?:you are |you're |one is |being )?(held|grabbed|pushed|choked|punched|kicked|hugged|strangled)\b`), "$1"}, {pattern.Of(`\b(?:held|holds?|grabbed|gripped) (?:round|around) (?:the |your )?(?:body|waist|chest|arms)\b`), "hug"}, {pattern.Of(`\b(?:held|grabbed) (?:round|around) (?:the |your )?neck\b`), "headlock"},
+	{pattern.Of(`^(?:held|grabbed|seized|taken) (?:by|at|on) (?:the |your |one |both )?` + attackOn + `\b`), "$1 grab"},
+	{pattern.Of(`\bgrabs? (?:to|of|on|at) (?:the |your |one )?(wrist|lapel|shoulder|hair|collar|sleeve|arm|belt|shirt|throat)\b`), "$1 grab"}, {pattern.Of(`\b(?:left|right) wrist (grabbed|held|seized)\b`), "own wrist $1"},
+	{pattern.Of(`\bfrom (?:the |your )?(?:left|right)$`), "from one side"}, {pattern.Of(`\bwith both hands\b`), "both hands"}, {pattern.Of(`\bwith one (?:hand|arm)\b`), "with one hand"},
+	{pattern.Of(`\br[. ] ?(\pL)`), "right $1"}, {pattern.Of(`\bl[. ] ?(\pL)`), "left $1"}, {pattern.Of(`\br[.]? (?:&|and) `), "right & "}, {pattern.Of(`\bl[.]? (?:&|and) `), "left & "},
+	{pattern.Of(`\b(left|right)(?:-| ?& ?| and |/| )(left|right) (punch|hook|jab|cross|uppercut)(?:e?s)?(?: combination| combo| combinations)?\b`), "$1 $3 then $2 $3"},
 }
 
 // defenceWithin stands between an attack and more of it: knife defence overhead.
-var defenceWithin = regexp.MustCompile(`\b(knife|gun|stick|club) defences?,? `)
+var defenceWithin = pattern.Of(`\b(knife|gun|stick|club) defences?,? `)
 
 // sideAgain begins the next attack behind a comma: left hook, right hook.
-var sideAgain = regexp.MustCompile(`, (left|right) `)
+var sideAgain = pattern.Of(`, (left|right) `)
 
 // sideKick is a side kick of one leg, which is no kick of one side.
-var sideKick = regexp.MustCompile(`\b(left|right) side kick\b`)
+var sideKick = pattern.Of(`\b(left|right) side kick\b`)
 
 // limbWithin is a leg between a kick and what it is: front right kick.
-var limbWithin = regexp.MustCompile(`\b(front|side|round|back|push) (left|right) kick\b`)
+var limbWithin = pattern.Of(`\b(front|side|round|back|push) (left|right) kick\b`)
 
 // inWordsHand is how many hands in figures: 2-hand push.
-var inWordsHand = regexp.MustCompile(`\b[12][- ]hand`)
+var inWordsHand = pattern.Of(`\b[12][- ]hand`)
 
 // attackKey is a text by which attacks are found: in small letters, hands in words, what somebody does as the attack it is.
 func attackKey(text string) string {

@@ -3,12 +3,12 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"sync"
 
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/pattern"
 )
 
 // How people write an attack: choke from behind, overhead club, double lapel grab.
@@ -160,11 +160,11 @@ var attackPhrases = sync.OnceValue(func() map[string]attackSaid {
 })
 
 var (
-	attackThen  = regexp.MustCompile(`(?i)\s*(?:,? then |,? followed by | \+ |\+|→| / )\s*`)
-	attackAnd   = regexp.MustCompile(`,? (?:and|with|&) `)
-	attackNoise = regexp.MustCompile(`(?i)\b(?:an?|the|his|her|their|one’s)\b|[.!]`)
-	saysAgainst = regexp.MustCompile(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get(?:ting)? out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter|cover|parry|slip)$`)
-	namedFor    = regexp.MustCompile(`(?i)^.*? (?:against|vs\.?|versus|from) `)
+	attackThen  = pattern.Of(`(?i)\s*(?:,? then |,? followed by | \+ |\+|→| / )\s*`)
+	attackAnd   = pattern.Of(`,? (?:and|with|&) `)
+	attackNoise = pattern.Of(`(?i)\b(?:an?|the|his|her|their|one’s)\b|[.!]`)
+	saysAgainst = pattern.Of(`(?i)^(?:self.)?(?:defen[cs]es?|defend(?:ing)?|escap(?:es?|ing)|releas(?:es?|ing)|counter|answer|response|against|vs\.?|versus|get(?:ting)? out of|break free)\b|\b(?:defen[cs]es?|escapes?|releases?|counter|cover|parry|slip)$`)
+	namedFor    = pattern.Of(`(?i)^.*? (?:against|vs\.?|versus|from) `)
 )
 
 // attackIn reads an attack as people write it, with or without the commas in it: hair pull, rear.
@@ -234,7 +234,7 @@ func (b *Book) attacksJoined(part string) ([]AttackElement, bool) {
 const longestAttack = 5
 
 // sideLed begins with the side of an attack.
-var sideLed = regexp.MustCompile(`^(?:left|right|l|r|lead|rear)\b`)
+var sideLed = pattern.Of(`^(?:left|right|l|r|lead|rear)\b`)
 
 // cutDash is what stands before and behind a dash with blanks around it; nothing behind where there is none.
 func cutDash(part string) (before, behind string) {

@@ -2,45 +2,46 @@ package curriculum
 
 import (
 	"cmp"
-	"regexp"
 	"slices"
 	"strings"
+
+	"velvetladder/internal/core/pattern"
 )
 
 // worded is a kind of caution and the words of a text that call for it.
 type worded struct{ kind, word string }
 
 var (
-	jumping = regexp.MustCompile(`\b(jump(s|ing|ed)?|fly(ing)?|flies|spin(s|ning)?|hop(s|ping)?|leap(s|ing)?)\b`)
+	jumping = pattern.Of(`\b(jump(s|ing|ed)?|fly(ing)?|flies|spin(s|ning)?|hop(s|ping)?|leap(s|ing)?)\b`)
 	// A kick is named after how far it turns in the air.
-	turningName = regexp.MustCompile(`^(?:\w+ )?(?:360|540|720)°?(?: degrees?)? |\b(?:tornado|superman)\b`)
-	onJoint     = regexp.MustCompile(`lock|\b(bar|crank|twist|bend)s?\b`)
-	aLock       = regexp.MustCompile(`\b(wrist|arm|elbow|shoulder|finger|thumb|leg|knee|ankle|joint|standing)[ -]?(locks?|bars?|cranks?|twists?)\b|\b(a|an|the|into|to|with|w/|and|or|finish|finishing|end|ending) locks?( (on|hold|and)\b|[,.;)]|$)`)
-	atTheNeck   = regexp.MustCompile(`\b(chok(es?|ed|ing|e ?holds?)|strang(les?|led|ling|le ?holds?)|head[ -]?locks?|neck (holds?|locks?|cranks?))\b`)
-	takedown    = regexp.MustCompile(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
+	turningName = pattern.Of(`^(?:\w+ )?(?:360|540|720)°?(?: degrees?)? |\b(?:tornado|superman)\b`)
+	onJoint     = pattern.Of(`lock|\b(bar|crank|twist|bend)s?\b`)
+	aLock       = pattern.Of(`\b(wrist|arm|elbow|shoulder|finger|thumb|leg|knee|ankle|joint|standing)[ -]?(locks?|bars?|cranks?|twists?)\b|\b(a|an|the|into|to|with|w/|and|or|finish|finishing|end|ending) locks?( (on|hold|and)\b|[,.;)]|$)`)
+	atTheNeck   = pattern.Of(`\b(chok(es?|ed|ing|e ?holds?)|strang(les?|led|ling|le ?holds?)|head[ -]?locks?|neck (holds?|locks?|cranks?))\b`)
+	takedown    = pattern.Of(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
 	// What is a takedown also where blows are thrown and blocks sweep.
-	plainTakedown = regexp.MustCompile(`\btake[ -]?downs?\b|\bcatch(?:es|ing)? (?:\w+ ){1,3}\(?(?:and )?(?:sweep|trip|throw)\b|\b(leg|foot|ankle|hip|shoulder|body) (sweep|reap|throw|trip)s?\b|\b(sweep(s|ing)?|swept|reap(s|ing|ed)?) (\w+ ){0,3}(legs?|foot|feet|ankles?)\b|\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}to the (floor|ground|mat)\b`)
+	plainTakedown = pattern.Of(`\btake[ -]?downs?\b|\bcatch(?:es|ing)? (?:\w+ ){1,3}\(?(?:and )?(?:sweep|trip|throw)\b|\b(leg|foot|ankle|hip|shoulder|body) (sweep|reap|throw|trip)s?\b|\b(sweep(s|ing)?|swept|reap(s|ing|ed)?) (\w+ ){0,3}(legs?|foot|feet|ankles?)\b|\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}to the (floor|ground|mat)\b`)
 	// A punch is thrown too, and so is any technique of the catalogue.
-	thrownBlow = regexp.MustCompile(`\b(throw(s|ing|n)?|threw) ((a|an|the|his|her|your|their|another|one|two|\d+) )?(\w+ )?(punch|punches|jab|jabs|cross|crosses|hook|hooks|uppercut|uppercuts|kick|kicks|strike|strikes|blow|blows|elbow|elbows|knee|knees|fist|fists|technique|techniques|combination|combinations|◦)`)
+	thrownBlow = pattern.Of(`\b(throw(s|ing|n)?|threw) ((a|an|the|his|her|your|their|another|one|two|\d+) )?(\w+ )?(punch|punches|jab|jabs|cross|crosses|hook|hooks|uppercut|uppercuts|kick|kicks|strike|strikes|blow|blows|elbow|elbows|knee|knees|fist|fists|technique|techniques|combination|combinations|◦)`)
 	// A hand or a block is brought down too.
-	ownPart  = regexp.MustCompile(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
-	struckAt = regexp.MustCompile(`\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
+	ownPart  = pattern.Of(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
+	struckAt = pattern.Of(`\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
-	struckName = regexp.MustCompile(struckAt.String() + `|\b(eyes?|throat|windpipe|groin|spine)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack)s?\b`)
+	struckName = pattern.Of(struckAt.String() + `|\b(eyes?|throat|windpipe|groin|spine)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack)s?\b`)
 	// struckPart is such a part as what is struck: strike the groin, poke at the eyes.
-	struckPart = regexp.MustCompile(`\b(?:strik|hit|kick|slap|punch|knee|pok|goug|rak|jab|stamp|stomp|attack|chop|squeez|grab)(?:e|es|s|ing|ting|ping)? (?:at |for |into ` +
+	struckPart = pattern.Of(`\b(?:strik|hit|kick|slap|punch|knee|pok|goug|rak|jab|stamp|stomp|attack|chop|squeez|grab)(?:e|es|s|ing|ting|ping)? (?:at |for |into ` +
 		`|on )?(?:the |his |her |their |an? |both )(?:\w+ )?(?:eyes?|throat|windpipe|groin|spine|kneecap)\b`)
 	// lockedPart is a joint that is locked, by what is done: lock the wrist, twist his arm. One’s own is locked too.
-	lockedPart = regexp.MustCompile(`\b(?:lock|twist|bend|crank|hyperextend)(?:s|ing)? (?:up )?(?:the |his |her |their |an? )(?:\w+ )?(?:wrist|arm|elbow|shoulder|fingers?|thumb|leg|ankle|joint)s?\b`)
-	goingDown  = regexp.MustCompile(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
-	aWeapon    = regexp.MustCompile(`\b(knife|knives|blade|dagger|machete|cosh|baton|cudgel|gun|pistol|firearm|weapon|weapons)\b|\b(a|an|the|his|her|with|vs|against|by) (club|stick|bat|bottle|staff)\b|\b(overhead|overarm|downward|swinging|thrusting|straight|roundhouse|two-handed|two-hand) (club|stick|bat|bottle|staff)\b|\b(club|stick|bat|bottle|staff) (attacks?|swings?|swung|raised|defen[cs]es?|strikes?|thrusts?|overhead|disarms?|grabs?|downward)\b`)
+	lockedPart = pattern.Of(`\b(?:lock|twist|bend|crank|hyperextend)(?:s|ing)? (?:up )?(?:the |his |her |their |an? )(?:\w+ )?(?:wrist|arm|elbow|shoulder|fingers?|thumb|leg|ankle|joint)s?\b`)
+	goingDown  = pattern.Of(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
+	aWeapon    = pattern.Of(`\b(knife|knives|blade|dagger|machete|cosh|baton|cudgel|gun|pistol|firearm|weapon|weapons)\b|\b(a|an|the|his|her|with|vs|against|by) (club|stick|bat|bottle|staff)\b|\b(overhead|overarm|downward|swinging|thrusting|straight|roundhouse|two-handed|two-hand) (club|stick|bat|bottle|staff)\b|\b(club|stick|bat|bottle|staff) (attacks?|swings?|swung|raised|defen[cs]es?|strikes?|thrusts?|overhead|disarms?|grabs?|downward)\b`)
 	// A block called after a knife is done with the edge of the hand; against one it is named so.
-	againstWeapon = regexp.MustCompile(`\b(against|versus|vs\.?|from) (\w+ ){0,2}(knife|knives|blade|dagger|machete|club|stick|bat|bottle|staff|weapons?)\b`)
-	handBlade     = regexp.MustCompile(`\b(knife|blade)s?[ -](hands?|edge|foot|feet|block|strike|chop)\b|\bblade of (the|your) (hand|foot)\b|\b(foot|hand) blade\b`)
+	againstWeapon = pattern.Of(`\b(against|versus|vs\.?|from) (\w+ ){0,2}(knife|knives|blade|dagger|machete|club|stick|bat|bottle|staff|weapons?)\b`)
+	handBlade     = pattern.Of(`\b(knife|blade)s?[ -](hands?|edge|foot|feet|block|strike|chop)\b|\bblade of (the|your) (hand|foot)\b|\b(foot|hand) blade\b`)
 	// A form with a weapon is named after it: Staff form 1. The edge of the hand is none.
-	withWeapon = regexp.MustCompile(`\b(?:with|against) (a |the |your )?(?:(?:partner|opponent|attacker)['’]?s? )?(?:foam |wooden |rubber )?(stick|club|staff|knife|baton|sword|weapon)s?\b`)
-	weaponForm = regexp.MustCompile(`\b(staff|staves|stick|sticks|club|baton|spear|sword|sabre|knives)\b|\b(knife|blade) (form|pattern|set)\b`)
-	denying    = regexp.MustCompile(`\b(no|not|not a|without|w/o|never|don['’]t|do not|instead of|rather than|leave out|omit)( (a|an|the|any|to))?( [\w-]+ ?(,|/|or|and|&))? $`)
+	withWeapon = pattern.Of(`\b(?:with|against) (a |the |your )?(?:(?:partner|opponent|attacker)['’]?s? )?(?:foam |wooden |rubber )?(stick|club|staff|knife|baton|sword|weapon)s?\b`)
+	weaponForm = pattern.Of(`\b(staff|staves|stick|sticks|club|baton|spear|sword|sabre|knives)\b|\b(knife|blade) (form|pattern|set)\b`)
+	denying    = pattern.Of(`\b(no|not|not a|without|w/o|never|don['’]t|do not|instead of|rather than|leave out|omit)( (a|an|the|any|to))?( [\w-]+ ?(,|/|or|and|&))? $`)
 )
 
 // withPartner are the kinds in which the bare word throw, sweep or trip is done to somebody.
@@ -53,17 +54,17 @@ var answering = append([]Kind{"block", "evasion"}, withPartner...)
 var calm = []Kind{"knowledge", "courtesy", "character", "fitness"}
 
 // thrownFrom is what a fall comes from.
-var thrownFrom = regexp.MustCompile(`\b(?:from|after|out of) (?:an? |the )?(?:\w+ )?(?:throw|sweep|trip|reap|takedown)\b`)
+var thrownFrom = pattern.Of(`\b(?:from|after|out of) (?:an? |the )?(?:\w+ )?(?:throw|sweep|trip|reap|takedown)\b`)
 
 // heldAt is a weapon that threatens where nothing is struck.
-var heldAt = regexp.MustCompile(`\b(?:knife|blade|gun|weapon|stick)\b.*\b(?:threat|held|to|at)\b`)
+var heldAt = pattern.Of(`\b(?:knife|blade|gun|weapon|stick)\b.*\b(?:threat|held|to|at)\b`)
 
 // heldTo is a weapon and where it is held, which is not struck: knife to the throat.
-var heldTo = regexp.MustCompile(`\b(knife|blade|gun|pistol|weapon)(?: held)? (?:to|at|against) (?:the |his |her |your )?(?:throat|neck|eyes?|groin|spine|back|head|face|stomach)\b`)
+var heldTo = pattern.Of(`\b(knife|blade|gun|pistol|weapon)(?: held)? (?:to|at|against) (?:the |his |her |your )?(?:throat|neck|eyes?|groin|spine|back|head|face|stomach)\b`)
 
 // undenied is the first match of a pattern in a text that nothing before it denies: "no throw".
-func undenied(pattern *regexp.Regexp, text string) string {
-	for _, at := range pattern.FindAllStringIndex(text, -1) {
+func undenied(said *pattern.Pattern, text string) string {
+	for _, at := range said.FindAllStringIndex(text, -1) {
 		if !denying.MatchString(text[:at[0]]) {
 			return text[at[0]:at[1]]
 		}
@@ -87,8 +88,8 @@ func sensitive(target []string) string {
 // a takedown or a lock, and in all that answers an attack the weapon.
 func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	name = strings.ToLower(name)
-	find := func(caution string, pattern *regexp.Regexp) {
-		if word := undenied(pattern, name); word != "" {
+	find := func(caution string, said *pattern.Pattern) {
+		if word := undenied(said, name); word != "" {
 			out = append(out, worded{caution, word})
 		}
 	}
@@ -142,8 +143,8 @@ func (b *Book) wordsInSentence(kind Kind, sentence string) (out []worded) {
 		out = append(out, worded{"target", at})
 	}
 	words = handBlade.ReplaceAllString(b.withoutNames(words), "◦")
-	find := func(caution string, pattern *regexp.Regexp, words string) {
-		if word := undenied(pattern, words); word != "" {
+	find := func(caution string, said *pattern.Pattern, words string) {
+		if word := undenied(said, words); word != "" {
 			out = append(out, worded{caution, word})
 		}
 	}
@@ -157,10 +158,10 @@ func (b *Book) wordsInSentence(kind Kind, sentence string) (out []worded) {
 }
 
 // armed is a remark that says with which weapon something is done.
-var armed = regexp.MustCompile(`^(?:with (?:a |the )?)?(?:padded |soft |foam |wooden )?(?:staff|long staff|short staff|bo|stick|sticks|club|baton|sword|wooden sword|knife|spear|fan)$`)
+var armed = pattern.Of(`^(?:with (?:a |the )?)?(?:padded |soft |foam |wooden )?(?:staff|long staff|short staff|bo|stick|sticks|club|baton|sword|wooden sword|knife|spear|fan)$`)
 
 // atHeight is a height that a strike or a kick goes to: throat level. The hands may be at that of the eyes.
-var atHeight = regexp.MustCompile(`^(throat|groin)[ -](?:level|height|high)$`)
+var atHeight = pattern.Of(`^(throat|groin)[ -](?:level|height|high)$`)
 
 // wordsInRemark are those of a remark with which something of a kind is asked, "w/ takedown",
 // "jumping", "groin".
@@ -238,7 +239,7 @@ func (b *Book) withoutNames(words string) string {
 			}
 			for _, name := range append([]string{t.Name}, t.Aliases...) {
 				name = strings.ToLower(name)
-				if slices.ContainsFunc([]*regexp.Regexp{takedown, atTheNeck, aLock, aWeapon}, func(p *regexp.Regexp) bool { return p.MatchString(name) }) {
+				if slices.ContainsFunc([]*pattern.Pattern{takedown, atTheNeck, aLock, aWeapon}, func(p *pattern.Pattern) bool { return p.MatchString(name) }) {
 					b.like = append(b.like, name)
 				}
 			}

@@ -2,18 +2,18 @@ package curriculum
 
 import (
 	"cmp"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // A line that asks several things is taken apart.
 
 // rolesSaid is a part of a line that asks it in both roles.
-var rolesSaid = regexp.MustCompile(`(?i)(?:, ?|\t| [-–—] | ?\()(?:in )?(?:both roles|as (?:attacker|defender) and (?:as )?(?:attacker|defender)|attack(?:er|ing)? (?:and|&|/) defen(?:d(?:er|ing)|[cs]e)|attacker/defender)\)?(?:,|;|\.?$)`)
+var rolesSaid = pattern.Of(`(?i)(?:, ?|\t| [-–—] | ?\()(?:in )?(?:both roles|as (?:attacker|defender) and (?:as )?(?:attacker|defender)|attack(?:er|ing)? (?:and|&|/) defen(?:d(?:er|ing)|[cs]e)|attacker/defender)\)?(?:,|;|\.?$)`)
 
 // bothRoles gives a line for each role where both are asked: Five-step, both roles.
 func (b *Book) bothRoles(lines []string, kind Kind) (out []string) {
@@ -74,7 +74,7 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 }
 
 // twoOfOne are two ways of what ends with the same word, and how much of each.
-var twoOfOne = regexp.MustCompile(`(?i)^((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+)) / ((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+))((?:,| \d| [x×] ).*|)$`)
+var twoOfOne = pattern.Of(`(?i)^((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+)) / ((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+))((?:,| \d| [x×] ).*|)$`)
 
 // plainList are the lines for falls, throws and locks that one lists by their plain names, each with what is said of all: side fall, back fall,
 // 5 each; hip throw and outer reap; nil where it is no such list.
@@ -92,11 +92,11 @@ func (b *Book) plainList(body string) (out []string) {
 }
 
 // ofEachHold is how many answers to each of the attacks before it.
-var ofEachHold = regexp.MustCompile(`(?i)^(?:one|two|three|any|a|\d) (?:different )?(?:releases?|escapes?|defen[cs]es?|answers?|counters?|techniques?)(?: (?:for|of|from|to` +
+var ofEachHold = pattern.Of(`(?i)^(?:one|two|three|any|a|\d) (?:different )?(?:releases?|escapes?|defen[cs]es?|answers?|counters?|techniques?)(?: (?:for|of|from|to` +
 	`|against))?(?: each| of each)?[.]?$`)
 
 // waysAlone are ways of one kind of thing whose word stands in their heading.
-var waysAlone = regexp.MustCompile(`(?i)^(?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|inner|outer)(?: |$)){2,}$`)
+var waysAlone = pattern.Of(`(?i)^(?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|inner|outer)(?: |$)){2,}$`)
 
 // heldList are the lines for attacks that one lists, three or more, or two with how many answers to each: wrist grab, lapel grab, hair grab;
 // nil where it is no such list.
@@ -194,7 +194,7 @@ func (r *pageReader) ofACell(text string, kind Kind) (out []string) {
 }
 
 // titledAttack is a name in capitals with its attack in brackets.
-var titledAttack = regexp.MustCompile(`^\p{Lu}[\pL’'-]*(?: (?:of|the|in|on|to|\p{Lu}[\pL’'-]*))* \([^()]+\)\.?$`)
+var titledAttack = pattern.Of(`^\p{Lu}[\pL’'-]*(?: (?:of|the|in|on|to|\p{Lu}[\pL’'-]*))* \([^()]+\)\.?$`)
 
 // countedShort are the lines for numbers of what leaves out the word of its heading: 10 front, 10 round, 10 side - each leg. nil where it is none.
 func (r *pageReader) countedShort(text string, kind Kind) (out []string) {
@@ -216,7 +216,7 @@ func (r *pageReader) countedShort(text string, kind Kind) (out []string) {
 }
 
 // tailOfSides is behind a list that all of it is shown with each leg.
-var tailOfSides = regexp.MustCompile(`(?i)^(.*\pL)\s*(?: [-–—] |, |\()((?:on |with )?each (?:leg|side|arm|hand))\)?!?$`)
+var tailOfSides = pattern.Of(`(?i)^(.*\pL)\s*(?: [-–—] |, |\()((?:on |with )?each (?:leg|side|arm|hand))\)?!?$`)
 
 // sameFirst reports whether two names in capitals begin with the same word and have another behind it.
 func sameFirst(names []string) bool {

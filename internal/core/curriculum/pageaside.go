@@ -1,96 +1,97 @@
 package curriculum
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
+
+	"velvetladder/internal/core/pattern"
 )
 
 // Lines that ask nothing.
 
 var (
-	asideLine  = regexp.MustCompile(`(?i)^(?:assessor|examiner|instructor|coach|teacher)s? (?:to|will|must) (?:tick|sign|initial|mark|date)\b|^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum|average)\b|^testing for ?:|^belt ?: ?(?:white|yellow|orange|gold|green|blue|purple|brown|red|black)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^pass ?[:=]? ?\d{2,3}$|^(?:to )?pass(?:ing)?(?: mark| grade| rate)? ?[:=-]? ?(?:is )?\d+ ?(?:%|per ?cent|points|of)|^[-_=*. ]{3,}$|\bsigns? here\b|\bdate ?: ?_`)
-	titleLine  = regexp.MustCompile(`(?i)\b(belt|stripe|grade|rank|tip|level|tag|sash|degree|white|yellow|orange|green|blue|purple|brown|red|black)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|requirement list|syllabus|curriculum|grading sheet|test sheet|checklist|chart|manual|handbook|goals|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you|we) (?:need|have|must|test|expect|want|practi[sc]e|will)\b`)
-	gradeAlone = regexp.MustCompile(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced|\d(?:st|nd|rd|th)) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
-	aboutLine  = regexp.MustCompile(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
-	restLine   = regexp.MustCompile(`(?i)^(?:(?:with )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)\.? (?:of )?(?:rest|break|breather|pause)|(?:rest|break|pause)[:,]? (?:of )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b(?: (?:between|after|before|each|every)\b.*)?[.]?$|^\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?) between (?:the |each )?rounds?[.]?$`)
-	asOthers   = regexp.MustCompile(`(?i)^\s*(?:as (?:taught|learned|learnt|shown|for|at|in|on|asked)\b|same as\b|like (?:for|at|in|on)\b|see (?:above|before|\pL+ belt)\b)`)
-	laterLine  = regexp.MustCompile(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
-	partOf     = regexp.MustCompile(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
+	asideLine  = pattern.Of(`(?i)^(?:assessor|examiner|instructor|coach|teacher)s? (?:to|will|must) (?:tick|sign|initial|mark|date)\b|^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum|average)\b|^testing for ?:|^belt ?: ?(?:white|yellow|orange|gold|green|blue|purple|brown|red|black)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^pass ?[:=]? ?\d{2,3}$|^(?:to )?pass(?:ing)?(?: mark| grade| rate)? ?[:=-]? ?(?:is )?\d+ ?(?:%|per ?cent|points|of)|^[-_=*. ]{3,}$|\bsigns? here\b|\bdate ?: ?_`)
+	titleLine  = pattern.Of(`(?i)\b(belt|stripe|grade|rank|tip|level|tag|sash|degree|white|yellow|orange|green|blue|purple|brown|red|black)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|requirement list|syllabus|curriculum|grading sheet|test sheet|checklist|chart|manual|handbook|goals|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you|we) (?:need|have|must|test|expect|want|practi[sc]e|will)\b`)
+	gradeAlone = pattern.Of(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced|\d(?:st|nd|rd|th)) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
+	aboutLine  = pattern.Of(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
+	restLine   = pattern.Of(`(?i)^(?:(?:with )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)\.? (?:of )?(?:rest|break|breather|pause)|(?:rest|break|pause)[:,]? (?:of )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b(?: (?:between|after|before|each|every)\b.*)?[.]?$|^\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?) between (?:the |each )?rounds?[.]?$`)
+	asOthers   = pattern.Of(`(?i)^\s*(?:as (?:taught|learned|learnt|shown|for|at|in|on|asked)\b|same as\b|like (?:for|at|in|on)\b|see (?:above|before|\pL+ belt)\b)`)
+	laterLine  = pattern.Of(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
+	partOf     = pattern.Of(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
 )
 
 // inBrackets is a line that is a remark as a whole.
-var inBrackets = regexp.MustCompile(`^\([^()]*\pL[^()]*\)\.?$`)
+var inBrackets = pattern.Of(`^\([^()]*\pL[^()]*\)\.?$`)
 
 // titleEnd ends a title, whatever it is of: Self-defence course, session test.
-var titleEnd = regexp.MustCompile(`(?i)\b(?:test|exam|examination|syllabus|requirements|course|checklist|sheet|curriculum|programme|assessment|academy|club|dojo|dojang|association|federation|gym)$`)
+var titleEnd = pattern.Of(`(?i)\b(?:test|exam|examination|syllabus|requirements|course|checklist|sheet|curriculum|programme|assessment|academy|club|dojo|dojang|association|federation|gym)$`)
 
 // ofATitle are the words of a title beside the section it is of.
-var ofATitle = regexp.MustCompile(`(?i)\b(?:white|yellow|orange|green|blue|purple|brown|red|black|gold|belt|stripe|grade|rank|tip|level|tag|sash|kyu|kup|gup|geup|dan|\d+(?:st|nd|rd|th)|requirements?|syllabus|curriculum|grading|test|sheet|for|the|adults?|juniors?)\b|[–—:/-]`)
+var ofATitle = pattern.Of(`(?i)\b(?:white|yellow|orange|green|blue|purple|brown|red|black|gold|belt|stripe|grade|rank|tip|level|tag|sash|kyu|kup|gup|geup|dan|\d+(?:st|nd|rd|th)|requirements?|syllabus|curriculum|grading|test|sheet|for|the|adults?|juniors?)\b|[–—:/-]`)
 
 // greeting begins or ends a letter.
-var greeting = regexp.MustCompile(`(?i)^(?:hi|hello|hey|dear|good (?:morning|evening|afternoon)|see you|thanks|thank you|regards|kind regards|best wishes|many thanks|good luck|cheers|yours)\b[^,:;\d]{0,30}[,!.]?$`)
+var greeting = pattern.Of(`(?i)^(?:hi|hello|hey|dear|good (?:morning|evening|afternoon)|see you|thanks|thank you|regards|kind regards|best wishes|many thanks|good luck|cheers|yours)\b[^,:;\d]{0,30}[,!.]?$`)
 
 // struckOut is what somebody took out and left standing: ~~Crescent kick~~.
-var struckOut = regexp.MustCompile(`^~~[^~]+~~(?: ?\([^()]*\))?[.]?$`)
+var struckOut = pattern.Of(`^~~[^~]+~~(?: ?\([^()]*\))?[.]?$`)
 
 // shownThings are in what is shown, whatever verb begins it: Bring the knee up.
-var shownThings = regexp.MustCompile(`(?i)\b(?:knee|leg|foot|feet|hand|arm|hips?|chin|guard|elbow|heel|partner|attacker|opponent|question)s?\b`)
+var shownThings = pattern.Of(`(?i)\b(?:knee|leg|foot|feet|hand|arm|hips?|chin|guard|elbow|heel|partner|attacker|opponent|question)s?\b`)
 
 // takesLeave ends a letter: who writes stands below it.
-var takesLeave = regexp.MustCompile(`(?i)^(?:thanks|thank you|regards|kind regards|best wishes|best|many thanks|cheers|yours|see you|good luck)\b[^,:;\d]{0,30}[,!.]?$`)
+var takesLeave = pattern.Of(`(?i)^(?:thanks|thank you|regards|kind regards|best wishes|best|many thanks|cheers|yours|see you|good luck)\b[^,:;\d]{0,30}[,!.]?$`)
 
 // toBring is what to bring, to wear or to see to.
-var toBring = regexp.MustCompile(`(?i)^(?:please |remember to |do ?n.t forget (?:to )?(?:bring )?|also )*(?:bring|wear|arrive|be (?:early|on time|there|here)|pay|let (?:us|me) know)\b[^:;]*$`)
+var toBring = pattern.Of(`(?i)^(?:please |remember to |do ?n.t forget (?:to )?(?:bring )?|also )*(?:bring|wear|arrive|be (?:early|on time|there|here)|pay|let (?:us|me) know)\b[^:;]*$`)
 
 // aboutPage is of which version a page is, who made it and where it is found.
-var aboutPage = regexp.MustCompile(`(?i)^(?:(?:version|ver\.?|rev(?:ision)?\.?|issue|edition|draft)\s*:?\s*(?:no\.? ?)?v?\d|(?:last )?(?:updated|revised|amended|printed|reviewed)\b|valid from\b|©|\(c\)\s|copyright\b|https?://|www\.|(?:tel|phone|e-?mail|mobile)\b\s*[:.]|\S+@\S+\.\S+$)|\bpage \d+ (?:of|/) ?\d+$`)
+var aboutPage = pattern.Of(`(?i)^(?:(?:version|ver\.?|rev(?:ision)?\.?|issue|edition|draft)\s*:?\s*(?:no\.? ?)?v?\d|(?:last )?(?:updated|revised|amended|printed|reviewed)\b|valid from\b|©|\(c\)\s|copyright\b|https?://|www\.|(?:tel|phone|e-?mail|mobile)\b\s*[:.]|\S+@\S+\.\S+$)|\bpage \d+ (?:of|/) ?\d+$`)
 
 // saidOfAll is a sentence about all of a page, which is no step: All locks slowly. Tap = stop.
-var saidOfAll = regexp.MustCompile(`(?i)^(?:> ?)?(?:all|every|everything|each|always|never|no|remember|note|nb|important|warning|caution)\b[^:;]*[.!]$|^(?:> ?)?(?:note|nb|important|warning|caution|remember) ?[:!] `)
+var saidOfAll = pattern.Of(`(?i)^(?:> ?)?(?:all|every|everything|each|always|never|no|remember|note|nb|important|warning|caution)\b[^:;]*[.!]$|^(?:> ?)?(?:note|nb|important|warning|caution|remember) ?[:!] `)
 
 // notTested is what a page says is not marked, and how a class ends.
-var notTested = regexp.MustCompile(`(?i)^cool[- ]?down\b|^[^():]*\((?:not|un)[ -]?(?:marked|tested|examined|graded|scored|assessed)\)`)
+var notTested = pattern.Of(`(?i)^cool[- ]?down\b|^[^():]*\((?:not|un)[ -]?(?:marked|tested|examined|graded|scored|assessed)\)`)
 
 // saysSides is in what says on which side all is done.
-var saysSides = regexp.MustCompile(`(?i)\b(?:sides?|both|legs?|arms?|left|right)\b`)
+var saysSides = pattern.Of(`(?i)\b(?:sides?|both|legs?|arms?|left|right)\b`)
 
 // beltFirst is a title that begins with its belt.
-var beltFirst = regexp.MustCompile(`(?i)^(?:white|yellow|orange|gold|green|blue|purple|brown|red|black)(?:[ /-](?:white|yellow|orange|green|blue|purple|brown|red|black))? (?:belt|sash|stripe|tag|tip)\b`)
+var beltFirst = pattern.Of(`(?i)^(?:white|yellow|orange|gold|green|blue|purple|brown|red|black)(?:[ /-](?:white|yellow|orange|green|blue|purple|brown|red|black))? (?:belt|sash|stripe|tag|tip)\b`)
 
 // whomWord is in titles for whom a page is.
-var whomWord = regexp.MustCompile(`(?i)\b(?:juniors?|seniors?|adults?|kids|children|cubs|tigers|dragons|cadets?|youths?|teens?|beginners?|class|students?|program(?:me)?)\b`)
+var whomWord = pattern.Of(`(?i)\b(?:juniors?|seniors?|adults?|kids|children|cubs|tigers|dragons|cadets?|youths?|teens?|beginners?|class|students?|program(?:me)?)\b`)
 
 // examWord is in titles of what a page is for.
-var examWord = regexp.MustCompile(`(?i)\b(?:exam|examination|test|grading|syllabus|requirements)\b`)
+var examWord = pattern.Of(`(?i)\b(?:exam|examination|test|grading|syllabus|requirements)\b`)
 
 // dashHead is a head of columns with a dash between: Skill - how we check it.
-var dashHead = regexp.MustCompile(`(?i)^(?:skill|technique|item|requirement|what|exercise|task)s?\s+[-–—:|]\s+(?:how|what|reps|amount|notes?|standard|times|number|points?|marks?)(?: (?:we|to|many|much|you|often|long|it|check|look|for|is|asked|checked|tested))*$`)
+var dashHead = pattern.Of(`(?i)^(?:skill|technique|item|requirement|what|exercise|task)s?\s+[-–—:|]\s+(?:how|what|reps|amount|notes?|standard|times|number|points?|marks?)(?: (?:we|to|many|much|you|often|long|it|check|look|for|is|asked|checked|tested))*$`)
 
 // asksNothing is what stands where nothing is asked: Breaking: none at this level.
-var asksNothing = regexp.MustCompile(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time))?[.]?$`)
+var asksNothing = pattern.Of(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time))?[.]?$`)
 
 // ruleParts are what asks time, classes, age, kit or papers, and nothing that is shown.
-var ruleParts = []*regexp.Regexp{
-	regexp.MustCompile(`(?i)^(?:must:? |to )?(?:attend|have attended|complete|completed) (?:at least |a minimum of )?` + someMany + ` (?:\pL+ )?(?:classes|lessons|sessions|hours|training hours)\b`),
-	regexp.MustCompile(`(?i)^(?:has |have |must have )?(?:trained|been training|practi[sc]ed|attended) (?:for )?(?:at least |a minimum of |no less than )?` + someMany + ` (?:\pL+ )?(?:months?|weeks?|years?|hours|classes|lessons|sessions)\b`),
-	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time (?:in|since|between|at)\b[^,;]* ` + someMany + ` (?:months?|weeks?|years?)$`),
-	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d`),
-	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)?|at least) (?:of )?` + someMany + ` (?:months?|weeks?|(?:\pL+ )?(?:lessons?|classes|sessions)|hours|hrs)\b[^,;]*$`),
-	regexp.MustCompile(`(?i)^` + someMany + ` (?:months?|weeks?|lessons?|classes|sessions|training hours) (?:since|after|from|as|at|in|minimum|of training)\b[^,;]*$`),
-	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended|classes|lessons)\s*[:=-]\s*\d`),
-	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? )?attendance:? (?:of )?(?:at least |over )?\d{1,3} ?(?:%|per ?cent)`),
-	regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? age|(?:minimum )?age|at least|over)\s*[:=-]?\s*\d{1,2}(?: (?:years?|yrs?)(?: old| of age)?|\+| and over| or over| or older)?$`),
-	regexp.MustCompile(`(?i)^(?:must )?(?:own|have|bring|wear|need|needs)\b[^,;]*\b(?:own|full|clean) (?:\pL+ )?(?:gloves|mitts|guards?|gum ?shield|mouth ?guard|uniform|kit|gi|equipment|sparring gear|gear|pads)\b[^,;:]*$`),
-	regexp.MustCompile(`(?i)^(?:a |an |must have )?(?:valid |current |paid |up[- ]to[- ]date )?(?:membership|insurance|licen[cs]e|first[- ]aid certificate)(?: (?:card|book|paid|valid|current|and (?:insurance|membership|licen[cs]e)|in date|up to date))*$`),
+var ruleParts = []*pattern.Pattern{
+	pattern.Of(`(?i)^(?:must:? |to )?(?:attend|have attended|complete|completed) (?:at least |a minimum of )?` + someMany + ` (?:\pL+ )?(?:classes|lessons|sessions|hours|training hours)\b`),
+	pattern.Of(`(?i)^(?:has |have |must have )?(?:trained|been training|practi[sc]ed|attended) (?:for )?(?:at least |a minimum of |no less than )?` + someMany + ` (?:\pL+ )?(?:months?|weeks?|years?|hours|classes|lessons|sessions)\b`),
+	pattern.Of(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time (?:in|since|between|at)\b[^,;]* ` + someMany + ` (?:months?|weeks?|years?)$`),
+	pattern.Of(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d`),
+	pattern.Of(`(?i)^(?:min(?:imum|\.)?|at least) (?:of )?` + someMany + ` (?:months?|weeks?|(?:\pL+ )?(?:lessons?|classes|sessions)|hours|hrs)\b[^,;]*$`),
+	pattern.Of(`(?i)^` + someMany + ` (?:months?|weeks?|lessons?|classes|sessions|training hours) (?:since|after|from|as|at|in|minimum|of training)\b[^,;]*$`),
+	pattern.Of(`(?i)^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended|classes|lessons)\s*[:=-]\s*\d`),
+	pattern.Of(`(?i)^(?:min(?:imum|\.)? )?attendance:? (?:of )?(?:at least |over )?\d{1,3} ?(?:%|per ?cent)`),
+	pattern.Of(`(?i)^(?:min(?:imum|\.)? age|(?:minimum )?age|at least|over)\s*[:=-]?\s*\d{1,2}(?: (?:years?|yrs?)(?: old| of age)?|\+| and over| or over| or older)?$`),
+	pattern.Of(`(?i)^(?:must )?(?:own|have|bring|wear|need|needs)\b[^,;]*\b(?:own|full|clean) (?:\pL+ )?(?:gloves|mitts|guards?|gum ?shield|mouth ?guard|uniform|kit|gi|equipment|sparring gear|gear|pads)\b[^,;:]*$`),
+	pattern.Of(`(?i)^(?:a |an |must have )?(?:valid |current |paid |up[- ]to[- ]date )?(?:membership|insurance|licen[cs]e|first[- ]aid certificate)(?: (?:card|book|paid|valid|current|and (?:insurance|membership|licen[cs]e)|in date|up to date))*$`),
 }
 
 // timeHead heads what is asked of time.
-var timeHead = regexp.MustCompile(`(?i)^(?:min(?:imum|\.)? |training )*time(?: in (?:grade|rank))?:?$`)
+var timeHead = pattern.Of(`(?i)^(?:min(?:imum|\.)? |training )*time(?: in (?:grade|rank))?:?$`)
 
 // shortRule is what a rule asks, behind another.
-var shortRule = regexp.MustCompile(`(?i)^` + someMany + ` (?:months?|weeks?|years?|lessons?|classes|sessions|hours)$`)
+var shortRule = pattern.Of(`(?i)^` + someMany + ` (?:months?|weeks?|years?|lessons?|classes|sessions|hours)$`)
 
 // someMany is a number in figures or words.
 const someMany = `(?:\d+|two|three|four|five|six|seven|eight|nine|ten|twelve|twenty|thirty|forty|fifty)`
@@ -102,7 +103,7 @@ func isRule(text string) bool {
 		parts = parts[:len(parts)-1]
 	}
 	return len(parts) > 0 && !slices.ContainsFunc(parts, func(part string) bool {
-		return !slices.ContainsFunc(ruleParts, func(x *regexp.Regexp) bool { return x.MatchString(strings.TrimSpace(part)) })
+		return !slices.ContainsFunc(ruleParts, func(x *pattern.Pattern) bool { return x.MatchString(strings.TrimSpace(part)) })
 	})
 }
 

@@ -3,7 +3,6 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -11,25 +10,26 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/pattern"
 )
 
 // bothNoted is a remark that speaks of both sides.
-var bothNoted = regexp.MustCompile(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|\b(l|left) ?(?:&|/|\+|and|then) ?(r|right)\b|\b(?:both|each|per|every) (?:sides?|legs?|hands?|arms?|feet|foot|stances?|ways?)\b`)
+var bothNoted = pattern.Of(`(?i)\b(r|right) ?(?:&|/|\+|and) ?(l|left)\b|\b(l|left) ?(?:&|/|\+|and|then) ?(r|right)\b|\b(?:both|each|per|every) (?:sides?|legs?|hands?|arms?|feet|foot|stances?|ways?)\b`)
 
 // twoWays are two ways of doing something, in its name: Inward and outward elbow.
 // manyLimbs are words for many that name none of them.
-var manyLimbs = regexp.MustCompile(`(?i)^(?:knees|elbows|punches|kicks|palms|fists|hands|strikes|blocks|parries|checks)$`)
+var manyLimbs = pattern.Of(`(?i)^(?:knees|elbows|punches|kicks|palms|fists|hands|strikes|blocks|parries|checks)$`)
 
-var twoWays = regexp.MustCompile(`(?i)\b(?:upwards?|downwards?|forwards?|inwards?|outwards?|front|vertical|straight) (?:and|&) (?:sideways|downwards?|backwards?|upwards?|outwards?|diagonal|horizontal)\b|\b(?:inward|inside|inner|high|front|upward|rising|forward|vertical)s? ?(?:and|&|/|\+) ?(?:outward|outside|outer|low|back|rear|side|round|downward|backward|horizontal)s?\b|\b(?:outward|outside|outer|low|back|downward)s? ?(?:and|&|/|\+) ?(?:inward|inside|inner|high|front|upward)s?\b`)
+var twoWays = pattern.Of(`(?i)\b(?:upwards?|downwards?|forwards?|inwards?|outwards?|front|vertical|straight) (?:and|&) (?:sideways|downwards?|backwards?|upwards?|outwards?|diagonal|horizontal)\b|\b(?:inward|inside|inner|high|front|upward|rising|forward|vertical)s? ?(?:and|&|/|\+) ?(?:outward|outside|outer|low|back|rear|side|round|downward|backward|horizontal)s?\b|\b(?:outward|outside|outer|low|back|downward)s? ?(?:and|&|/|\+) ?(?:inward|inside|inner|high|front|upward)s?\b`)
 
 // rolesNoted is a remark that speaks of who does it.
-var rolesNoted = regexp.MustCompile(`(?i)(?:^|[^\d\pL ] |\b(?:as|for|by|and|the|both|of|each) )(attackers?|defenders?)\b|^(?:attackers?|defenders?)\b|\b(both roles|tori)\b|(?:^|, |\b(?:as|for|by|and|the|both) )uke\b`)
+var rolesNoted = pattern.Of(`(?i)(?:^|[^\d\pL ] |\b(?:as|for|by|and|the|both|of|each) )(attackers?|defenders?)\b|^(?:attackers?|defenders?)\b|\b(both roles|tori)\b|(?:^|, |\b(?:as|for|by|and|the|both) )uke\b`)
 
 // firstPerson is a sentence of whoever is tested.
-var firstPerson = regexp.MustCompile(`(?i)^i (?:know|do|am|have|listen|help|tidy|say|share|come|practi[sc]e|wear|tell|try|never|always)\b`)
+var firstPerson = pattern.Of(`(?i)^i (?:know|do|am|have|listen|help|tidy|say|share|come|practi[sc]e|wear|tell|try|never|always)\b`)
 
 // alsoKicks are names of strikes that under Kicks are kicks.
-var alsoKicks = regexp.MustCompile(`(?i)\b(?:knees?|hooks?|cross|knee strikes?)$`)
+var alsoKicks = pattern.Of(`(?i)\b(?:knees?|hooks?|cross|knee strikes?)$`)
 
 // basic are the kinds whose techniques are called by their last word.
 var basic = []Kind{"strike", "kick", "block", "stance"}
@@ -85,10 +85,10 @@ func (b *Book) askKnown(l *PageLine, words []string) {
 }
 
 // stopsWhat is a block by what it stops: catch jab.
-var stopsWhat = regexp.MustCompile(`(?i)^(?:catch|stop|parry|jam|check|deflect) `)
+var stopsWhat = pattern.Of(`(?i)^(?:catch|stop|parry|jam|check|deflect) `)
 
 // versus joins on what something is done against: long guard vs. jab.
-var versus = regexp.MustCompile(`(?i) (?:against|vs\.?|versus|from) `)
+var versus = pattern.Of(`(?i) (?:against|vs\.?|versus|from) `)
 
 // aKind is a kind with its article: a strike, an evasion.
 func aKind(k Kind) string {
@@ -99,7 +99,7 @@ func aKind(k Kind) string {
 }
 
 // stopsAKick is a block by what is done to a kick or a punch.
-var stopsAKick = regexp.MustCompile(`(?i)^(?:block|check|cover|scoop|absorb|catch|stop|parry|deflect|jam|redirect)(?:ing)? `)
+var stopsAKick = pattern.Of(`(?i)^(?:block|check|cover|scoop|absorb|catch|stop|parry|deflect|jam|redirect)(?:ing)? `)
 
 // askCalled asks where a name is called as another kind is.
 func (b *Book) askCalled(l *PageLine, words []string) {
@@ -174,20 +174,20 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 
 var (
 	// leftToChoose is one of two heights, sides or ways: jodan or chudan.
-	leftToChoose = regexp.MustCompile(`(?i)\b(?:jodan|chudan|gedan|high|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round) or (?:jodan|chudan|gedan|high` +
+	leftToChoose = pattern.Of(`(?i)\b(?:jodan|chudan|gedan|high|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round) or (?:jodan|chudan|gedan|high` +
 		`|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round)\b`)
 	// inTurn are hands one after another: left right left right.
-	inTurn = regexp.MustCompile(`(?i)^(?:left,? right|right,? left),? (?:left|right)\b`)
+	inTurn = pattern.Of(`(?i)^(?:left,? right|right,? left),? (?:left|right)\b`)
 )
 
 // earlierForm is a form that is told by when it was learnt.
-var earlierForm = regexp.MustCompile(`(?i)^(?:the |one |an? )?(?:previous|last|earlier|lower|older?|other|first) (?:belt(?:['’]s)? |grade |rank )?(?:forms?|katas?|patterns?|poomsae|hyung|tul)$`)
+var earlierForm = pattern.Of(`(?i)^(?:the |one |an? )?(?:previous|last|earlier|lower|older?|other|first) (?:belt(?:['’]s)? |grade |rank )?(?:forms?|katas?|patterns?|poomsae|hyung|tul)$`)
 
 // manyPeople begins what several people do.
-var manyPeople = regexp.MustCompile(`(?i)^(?:two|three|2|3) (?:(?:people|persons|men|man|attackers|opponents|hands) \pL|attackers$|opponents$)`)
+var manyPeople = pattern.Of(`(?i)^(?:two|three|2|3) (?:(?:people|persons|men|man|attackers|opponents|hands) \pL|attackers$|opponents$)`)
 
 // afterLast is a name that ends with what is done before it: circle out after combo.
-var afterLast = regexp.MustCompile(`(?i)\b(?:after|off|following|out of) (?:an? |the |your )?[\pL-]+$`)
+var afterLast = pattern.Of(`(?i)\b(?:after|off|following|out of) (?:an? |the |your )?[\pL-]+$`)
 
 // askKind asks where what stands in a section reads like another kind.
 func (b *Book) askKind(l *PageLine, words []string) {
@@ -231,17 +231,17 @@ func (b *Book) askKind(l *PageLine, words []string) {
 
 var (
 	// oddSign is no sign of a name.
-	oddSign = regexp.MustCompile(`[^\pL\pN\pM '’ʼ"“”„‘&/.,()!?+#°–—→-]|[_|=*~<>^\\{}\[\]]|\.\.|__`)
+	oddSign = pattern.Of(`[^\pL\pN\pM '’ʼ"“”„‘&/.,()!?+#°–—→-]|[_|=*~<>^\\{}\[\]]|\.\.|__`)
 	// sayNothing are words that name nothing by themselves.
-	sayNothing = regexp.MustCompile(`(?i)^(?:(?:the )?(?:first|second|third|last|next|new|old|other|same) (?:one|form|kata|pattern)s?|all (?:two|three|four|five|six|seven|eight|nine|ten)|free|own|various|different|optional|any|some|more|others?|rest|extra|etc|incl|including|and|then|also|above|below|basic|advanced|review|revision)$`)
+	sayNothing = pattern.Of(`(?i)^(?:(?:the )?(?:first|second|third|last|next|new|old|other|same) (?:one|form|kata|pattern)s?|all (?:two|three|four|five|six|seven|eight|nine|ten)|free|own|various|different|optional|any|some|more|others?|rest|extra|etc|incl|including|and|then|also|above|below|basic|advanced|review|revision)$`)
 	// commandFirst begins a sentence that asks.
-	commandFirst = regexp.MustCompile(`(?i)^(?:show|do|give|answer|perform|demonstrate|execute) \pL`)
+	commandFirst = pattern.Of(`(?i)^(?:show|do|give|answer|perform|demonstrate|execute) \pL`)
 	// attackFirst begins what the partner does.
-	attackFirst = regexp.MustCompile(`(?i)^(?:attack|attacker|attacking|defend|defence|defense|answer|counter)s? \pL`)
+	attackFirst = pattern.Of(`(?i)^(?:attack|attacker|attacking|defend|defence|defense|answer|counter)s? \pL`)
 	// eachOfThem speaks of each of several.
-	eachOfThem = regexp.MustCompile(`(?i)\b(?:each|respectively)\b`)
+	eachOfThem = pattern.Of(`(?i)\b(?:each|respectively)\b`)
 	// formWord ends the name of a form.
-	formWord = regexp.MustCompile(`(?i)\bform with (?:music|the count|count|kiai|power|meaning)$|(?:forms?|patterns?|kata|tul|hyung|poomsae|sets?|\d+|one|two|three|four|five|six|seven|eight|nine|ten|[ivx]+)$`)
+	formWord = pattern.Of(`(?i)\bform with (?:music|the count|count|kiai|power|meaning)$|(?:forms?|patterns?|kata|tul|hyung|poomsae|sets?|\d+|one|two|three|four|five|six|seven|eight|nine|ten|[ivx]+)$`)
 )
 
 // mostWords is how many words the name of a technique has at most that nobody asks about.
@@ -272,8 +272,8 @@ func (b *Book) twoForeign(words []string) bool {
 
 var (
 	// withWhat are words for what strikes, and goesOn what may follow them in one name.
-	withWhat = regexp.MustCompile(`(?i)^(?:mikazuki|empi|enpi|uraken|tettsui|haito|nukite|uchi|shuto|teisho|kakato|ate|sonnal|palkup|mok)$`)
-	goesOn   = regexp.MustCompile(`^(?:uchi|uke|ate|zuki|tsuki|barai|geri|makki|makgi|chigi|jireugi)$`)
+	withWhat = pattern.Of(`(?i)^(?:mikazuki|empi|enpi|uraken|tettsui|haito|nukite|uchi|shuto|teisho|kakato|ate|sonnal|palkup|mok)$`)
+	goesOn   = pattern.Of(`^(?:uchi|uke|ate|zuki|tsuki|barai|geri|makki|makgi|chigi|jireugi)$`)
 )
 
 // askName asks where a name does not look like one.
@@ -333,7 +333,7 @@ func (b *Book) askName(l *PageLine, words []string) {
 }
 
 // ofItsMoves is a form and which of its moves: Little Mountain steps 1-8.
-var ofItsMoves = regexp.MustCompile(`(?i)^(.+?) ((?:steps|moves|movements|counts) \d{1,2} ?(?:-|–|to) ?\d{1,2})$`)
+var ofItsMoves = pattern.Of(`(?i)^(.+?) ((?:steps|moves|movements|counts) \d{1,2} ?(?:-|–|to) ?\d{1,2})$`)
 
 // askSeveral asks where several are named, one is chosen, or a number is left in the name.
 func (b *Book) askSeveral(l *PageLine) {
@@ -388,23 +388,23 @@ func askChoice(lines []PageLine) {
 
 var (
 	// sentenceName is what somebody does, or what is done.
-	sentenceName = regexp.MustCompile(`(?i)^(?:he|she|they|everyone|everybody|we|you|the students?|students?|the candidates?) \pL|\pL (?:is|are|was|has to|have to|must|should) \pL`)
+	sentenceName = pattern.Of(`(?i)^(?:he|she|they|everyone|everybody|we|you|the students?|students?|the candidates?) \pL|\pL (?:is|are|was|has to|have to|must|should) \pL`)
 	// someNumberOf are several that are counted: the first three forms.
-	someNumberOf = regexp.MustCompile(`(?i)\b(?:first|last|next|all|any|previous) (?:two|three|four|five|six|\d{1,2}) (?:forms|patterns|kata|sets|techniques|combinations)\b`)
+	someNumberOf = pattern.Of(`(?i)\b(?:first|last|next|all|any|previous) (?:two|three|four|five|six|\d{1,2}) (?:forms|patterns|kata|sets|techniques|combinations)\b`)
 	// toSomebody is a sentence of what is done to what: Block a punch with the …
-	toSomebody = regexp.MustCompile(`(?i)^(?:kick|punch|strike|block|parry|stop|catch|hit) (?:an?|the) .* with (?:an?|the) `)
+	toSomebody = pattern.Of(`(?i)^(?:kick|punch|strike|block|parry|stop|catch|hit) (?:an?|the) .* with (?:an?|the) `)
 	// distance is how far, which is no amount, or what is done so far and no time.
-	distance = regexp.MustCompile(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) |\b(?:there|up|down) and back\b|\b(?:bear|crab|duck|monkey|frog|lizard|inchworm|spider|animal|crocodile|army|commando)s? (?:walk|crawl|jump|hop)s?\b|\b(?:shuttle|relay)s?\b`)
+	distance = pattern.Of(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) |\b(?:there|up|down) and back\b|\b(?:bear|crab|duck|monkey|frog|lizard|inchworm|spider|animal|crocodile|army|commando)s? (?:walk|crawl|jump|hop)s?\b|\b(?:shuttle|relay)s?\b`)
 )
 
 // talkOf is spoken of and not done: stranger danger talk.
-var talkOf = regexp.MustCompile(`(?i)(?:\btalk|\bdiscussion|\brules)$|^knowledge of\b|^(?:talk|speak) about\b|^discuss\b`)
+var talkOf = pattern.Of(`(?i)(?:\btalk|\bdiscussion|\brules)$|^knowledge of\b|^(?:talk|speak) about\b|^discuss\b`)
 
 // ownCombo is a combination that the candidate makes.
-var ownCombo = regexp.MustCompile(`(?i)^(?:(?:your|my|their|his or her) )?own (?:combination|combo)s?\b`)
+var ownCombo = pattern.Of(`(?i)^(?:(?:your|my|their|his or her) )?own (?:combination|combo)s?\b`)
 
 // anyOfThem lets somebody choose.
-var anyOfThem = regexp.MustCompile(`(?i)^(?:any|either|choose|pick)(?: (?:one|two|three|four|five|\d)(?: of (?:them|these))?)?$|\b(?:your|own|examiner'?s|panel'?s) choice\b`)
+var anyOfThem = pattern.Of(`(?i)^(?:any|either|choose|pick)(?: (?:one|two|three|four|five|\d)(?: of (?:them|these))?)?$|\b(?:your|own|examiner'?s|panel'?s) choice\b`)
 
 // goesUnder are, by the kind of a section, the others whose words its lines may be named with.
 var goesUnder = map[Kind][]Kind{
@@ -416,21 +416,21 @@ var goesUnder = map[Kind][]Kind{
 
 // stepsFirst is a number that belongs to a name: 3-step 1.
 var (
-	stepsFirst = regexp.MustCompile(`^\d-`)
-	stepsOf    = regexp.MustCompile(`(?i)^\d[- ]steps? (?:\pL+ ?)*(?:\d{1,2}$)?`)
+	stepsFirst = pattern.Of(`^\d-`)
+	stepsOf    = pattern.Of(`(?i)^\d[- ]steps? (?:\pL+ ?)*(?:\d{1,2}$)?`)
 )
 
 // aKata is a word for a form in the name of one.
-var aKata = regexp.MustCompile(`(?i)\b(?:kata|hyung|poomsae|tul)\b`)
+var aKata = pattern.Of(`(?i)\b(?:kata|hyung|poomsae|tul)\b`)
 
 // numberWithin is a number that belongs to a name: 45 degrees, 5-punch combination, 2 on 1 sparring, against 2 attackers.
-var numberWithin = regexp.MustCompile(`(?i)\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
+var numberWithin = pattern.Of(`(?i)\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
 
 // endsOpen ends where something has to follow.
-var endsOpen = regexp.MustCompile(` (?:and|or|with|of|the|an?|by|for|within|from|at)$`)
+var endsOpen = pattern.Of(` (?:and|or|with|of|the|an?|by|for|within|from|at)$`)
 
 // awayFrom is what somebody does to get away, which is no exercise.
-var awayFrom = regexp.MustCompile(`(?i)\b(?:shout|yell|stop|no|push|away|safe|help|grown-?up|adult)\b`)
+var awayFrom = pattern.Of(`(?i)\b(?:shout|yell|stop|no|push|away|safe|help|grown-?up|adult)\b`)
 
 // inSmall reports whether a name begins with a small letter.
 func inSmall(name string) bool {
@@ -439,76 +439,76 @@ func inSmall(name string) bool {
 }
 
 // manySaid are so many of a kind, which none of them names: five blocks, five kicks.
-var manySaid = regexp.MustCompile(`(?i)\b(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten) (?:kicks|blocks|strikes|punches|stances|forms|patterns|combinations)\b`)
+var manySaid = pattern.Of(`(?i)\b(?:\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten) (?:kicks|blocks|strikes|punches|stances|forms|patterns|combinations)\b`)
 
 // ofSoMany is a name that says of how many one thing is: four direction punch.
-var ofSoMany = regexp.MustCompile(`(?i)^(?:two|three|four|five|six|seven|eight|nine|ten|twelve)[ -](?:direction|directional|part|point|way|corner|gate|finger|hand|handed|knuckle|stage) \pL`)
+var ofSoMany = pattern.Of(`(?i)^(?:two|three|four|five|six|seven|eight|nine|ten|twelve)[ -](?:direction|directional|part|point|way|corner|gate|finger|hand|handed|knuckle|stage) \pL`)
 
 // beginsNumber is a name that says first how many.
-var beginsNumber = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty|any|\d+) \p{L}`)
+var beginsNumber = pattern.Of(`(?i)^(?:one|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty|any|\d+) \p{L}`)
 
 // numberOfParts is a number that belongs to a name: two finger poke.
-var numberOfParts = regexp.MustCompile(`(?i)^(?:one|two|three|four|five|\d)[ -](?:fingers?|hands?|handed|arm|armed|legs?|legged|knuckles?|points?|steps?|ways?|man|person|on)\b`)
+var numberOfParts = pattern.Of(`(?i)^(?:one|two|three|four|five|\d)[ -](?:fingers?|hands?|handed|arm|armed|legs?|legged|knuckles?|points?|steps?|ways?|man|person|on)\b`)
 
 // anyOf lets somebody choose: any 3 terms.
-var anyOf = regexp.MustCompile(`(?i)\bany\b`)
+var anyOf = pattern.Of(`(?i)\bany\b`)
 
 // saysNumber is a name that says how many of what is counted.
-var saysNumber = regexp.MustCompile(`(?i)\b(?:one|two|three|four|five|six|seven|eight|nine|ten|a|\d+) (?:bouts?|rounds?|times|reps|sets|minutes?|seconds?|lengths?|laps?)\b`)
+var saysNumber = pattern.Of(`(?i)\b(?:one|two|three|four|five|six|seven|eight|nine|ten|a|\d+) (?:bouts?|rounds?|times|reps|sets|minutes?|seconds?|lengths?|laps?)\b`)
 
 var (
 	// sparred are words for what is sparred.
-	sparred = regexp.MustCompile(`(?i)\b(?:spar|fight|box|wrestl|grappl|roll|bouts?|rounds?|contact|randori|\S*kumite|kyorugi|gyeorugi|taeryon|opponents?|partners?|attackers?|vs|against|light|points?|body|gloves?|match|games?|tag|continuous|clinch|ground|mma|hands|feet|kicks|punches|free|one|two|three)`)
+	sparred = pattern.Of(`(?i)\b(?:spar|fight|box|wrestl|grappl|roll|bouts?|rounds?|contact|randori|\S*kumite|kyorugi|gyeorugi|taeryon|opponents?|partners?|attackers?|vs|against|light|points?|body|gloves?|match|games?|tag|continuous|clinch|ground|mma|hands|feet|kicks|punches|free|one|two|three)`)
 	// arranged are words for what partners show in turn, not freely.
-	arranged = regexp.MustCompile(`(?i)\b(?:yakusoku|ippon|nihon|sanbon|gohon|(?:one|two|three|five|\d)[- ]steps?|arranged|pre-?arranged)\b`)
+	arranged = pattern.Of(`(?i)\b(?:yakusoku|ippon|nihon|sanbon|gohon|(?:one|two|three|five|\d)[- ]steps?|arranged|pre-?arranged)\b`)
 	// manyOf is a number behind a colon: Defence against a stick: 2.
-	manyOf = regexp.MustCompile(`: ?\d{1,2}$`)
+	manyOf = pattern.Of(`: ?\d{1,2}$`)
 )
 
 var (
 	// manyAttacks is a number of attacks or answers: from two wrist grabs and one choke.
-	manyAttacks = regexp.MustCompile(`(?i)\b(?:two|three|four|five|six|[2-9]|1\d|any|several|various|different) (?:\pL+ )?(?:grabs|chokes|holds|attacks|punches|kicks|hugs|locks|escapes|releases|defen[cs]es|techniques|ways|throws|answers|responses)\b`)
+	manyAttacks = pattern.Of(`(?i)\b(?:two|three|four|five|six|[2-9]|1\d|any|several|various|different) (?:\pL+ )?(?:grabs|chokes|holds|attacks|punches|kicks|hugs|locks|escapes|releases|defen[cs]es|techniques|ways|throws|answers|responses)\b`)
 	// twoHeads are two names without a sign between them: front kick side kick.
-	twoHeads = regexp.MustCompile(`(?i)\pL+ (?:kick|punch|block|strike)(?: and)? (?:\pL+ ){0,4}(?:kick|punch|block|strike|stance|hand|fist|elbow)$|\b(?:jab|cross|uppercut|hook) (?:jab|cross|uppercut|hook)\b`)
+	twoHeads = pattern.Of(`(?i)\pL+ (?:kick|punch|block|strike)(?: and)? (?:\pL+ ){0,4}(?:kick|punch|block|strike|stance|hand|fist|elbow)$|\b(?:jab|cross|uppercut|hook) (?:jab|cross|uppercut|hook)\b`)
 )
 
 // ofChoice is what the candidate brings, or one of several.
-var ofChoice = regexp.MustCompile(`(?i)^(?:own|your|my|their|his or her|one of|any of|either|some|another|any (?:one|other)) `)
+var ofChoice = pattern.Of(`(?i)^(?:own|your|my|their|his or her|one of|any of|either|some|another|any (?:one|other)) `)
 
 // sideOnly is a name that is only a letter, a side or a word of amounts.
-var sideOnly = regexp.MustCompile(`(?i)^(?:\pL|left|right|legs?|hands?|arms?|sides?|foot|feet|times|reps)$`)
+var sideOnly = pattern.Of(`(?i)^(?:\pL|left|right|legs?|hands?|arms?|sides?|foot|feet|times|reps)$`)
 
 // twoTitles are two names in capitals: Pebble and Boulder.
-var twoTitles = regexp.MustCompile(`^(?:\p{Lu}\pL+ ?){1,2} (?:and|&) \p{Lu}\pL+(?: \p{Lu}\pL+)?$`)
+var twoTitles = pattern.Of(`^(?:\p{Lu}\pL+ ?){1,2} (?:and|&) \p{Lu}\pL+(?: \p{Lu}\pL+)?$`)
 
 // whatToDo begins a question of what is to be done: what to do if somebody follows you.
-var whatToDo = regexp.MustCompile(`(?i)^(?:what|when|where|who|how|why)(?: |$)`)
+var whatToDo = pattern.Of(`(?i)^(?:what|when|where|who|how|why)(?: |$)`)
 
 // whatWouldYouDo asks for an answer to an attack, which may be shown: A partner pushes you. What do you do?
-var whatWouldYouDo = regexp.MustCompile(`(?i)\b(?:grabs?|holds?|push(?:es)?|punch(?:es)?|kicks?|chokes?|hits?|attacks?|pulls?)\b.*\bwhat (?:do|would|will|can) you do\b`)
+var whatWouldYouDo = pattern.Of(`(?i)\b(?:grabs?|holds?|push(?:es)?|punch(?:es)?|kicks?|chokes?|hits?|attacks?|pulls?)\b.*\bwhat (?:do|would|will|can) you do\b`)
 
 // pointToWatch is how something is done, as one tells it: Bring the knee up.
-var pointToWatch = regexp.MustCompile(`(?i)^(?:bring|keep|turn|pull|push|lift|raise|bend|straighten|point|look|land|snap|rotate|pivot|extend|drop|relax|tuck|lean|lock|squeeze|drive|put|get|let|move|swing|close|open) (?:on |with |at |over |from |into )?(?:the|your|his|her|their|both|one|each) \pL`)
+var pointToWatch = pattern.Of(`(?i)^(?:bring|keep|turn|pull|push|lift|raise|bend|straighten|point|look|land|snap|rotate|pivot|extend|drop|relax|tuck|lean|lock|squeeze|drive|put|get|let|move|swing|close|open) (?:on |with |at |over |from |into )?(?:the|your|his|her|their|both|one|each) \pL`)
 
 // saidOfKnee is how a limb is held, or an exclamation: knee high, pivot!
-var saidOfKnee = regexp.MustCompile(`(?i)^(?:knees?|elbows?|fists?|palms?) (?:high|low|up|down|in|out|allowed|bent|straight|first|forward|back|together|level)$|^\pL+!$`)
+var saidOfKnee = pattern.Of(`(?i)^(?:knees?|elbows?|fists?|palms?) (?:high|low|up|down|in|out|allowed|bent|straight|first|forward|back|together|level)$|^\pL+!$`)
 
 // allOf is a name for several: all forms.
 // ofARung names what another rung asks: Orange belt techniques in the air.
-var ofARung = regexp.MustCompile(`(?i)^(?:white|yellow|orange|green|blue|purple|brown|red|black) (?:belt |stripe )?(?:techniques|forms|kicks|blocks|strikes|combinations|material|requirements|self[- ]defen[cs]e)\b`)
+var ofARung = pattern.Of(`(?i)^(?:white|yellow|orange|green|blue|purple|brown|red|black) (?:belt |stripe )?(?:techniques|forms|kicks|blocks|strikes|combinations|material|requirements|self[- ]defen[cs]e)\b`)
 
-var allOf = regexp.MustCompile(`(?i)^(?:all|every) `)
+var allOf = pattern.Of(`(?i)^(?:all|every) `)
 
 // sentences are names that stand as sentences, one behind the other: Jab. Cross. Hook.
-var sentences = regexp.MustCompile(`\pL\. +\pL.*\pL\. +\pL`)
+var sentences = pattern.Of(`\pL\. +\pL.*\pL\. +\pL`)
 
-var joinedBy = regexp.MustCompile(`\s*(?:&|\+|/)\s*|\s+and\s+|[–—]`)
+var joinedBy = pattern.Of(`\s*(?:&|\+|/)\s*|\s+and\s+|[–—]`)
 
 // withShort is "w/ both arms", which names one.
-var withShort = regexp.MustCompile(`(?i)\bw/ ?`)
+var withShort = pattern.Of(`(?i)\bw/ ?`)
 
 // joinedIdiom are names of one thing that hold an "and".
-var joinedIdiom = regexp.MustCompile(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck|cover)\b|\bbow(?:ing)? in (?:and|&) out\b|\bstep (?:and|&) (?:slide|drag)\b|\b(?:forwards?|fwd|up|left) ?(?:/|and|&|\+) ?(?:back(?:wards?)?|down|right)$|\broll(?:s|ing)? (?:\pL+ )?(?:and|&) (?:stand|get)(?:s|ing)? up\b`)
+var joinedIdiom = pattern.Of(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck|cover)\b|\bbow(?:ing)? in (?:and|&) out\b|\bstep (?:and|&) (?:slide|drag)\b|\b(?:forwards?|fwd|up|left) ?(?:/|and|&|\+) ?(?:back(?:wards?)?|down|right)$|\broll(?:s|ing)? (?:\pL+ )?(?:and|&) (?:stand|get)(?:s|ing)? up\b`)
 
 // joined reports whether a name joins several: by a sign, or by "and" where each tells a kind or is known.
 func (b *Book) joined(name string) bool {

@@ -1,10 +1,11 @@
 package curriculum
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
+
+	"velvetladder/internal/core/pattern"
 )
 
 // Lists of which each has its amount, or its label.
@@ -42,13 +43,13 @@ func (b *Book) amountEach(line string) []string {
 }
 
 // numberInBrackets is a name and how often behind it: press-ups (10).
-var numberInBrackets = regexp.MustCompile(`\s*(\pL[^(),;:]*?)\s*\((\d{1,3})\)[,;]?`)
+var numberInBrackets = pattern.Of(`\s*(\pL[^(),;:]*?)\s*\((\d{1,3})\)[,;]?`)
 
 // amountBehind is what is said of all of a list behind a colon: jab, cross: 30 s each.
-var amountBehind = regexp.MustCompile(`^([^:(]+[,;/][^:(]+?) ?: *((?:x ?)?\d.*)$`)
+var amountBehind = pattern.Of(`^([^:(]+[,;/][^:(]+?) ?: *((?:x ?)?\d.*)$`)
 
 // eachLabel is an amount of each that is listed behind it.
-var eachLabel = regexp.MustCompile(`(?i)^\s*x? ?(\d{1,3}) ?(?:x|times|reps)? ?(?:of )?each(?: of)?$`)
+var eachLabel = pattern.Of(`(?i)^\s*x? ?(\d{1,3}) ?(?:x|times|reps)? ?(?:of )?each(?: of)?$`)
 
 // exercisesIn are the lines for a list of exercises each with its amount, before or behind it: 15 push-ups, squats 20, plank 1 min. nil where it is none.
 func (b *Book) exercisesIn(text string, kind Kind) (out []string) {
@@ -115,13 +116,13 @@ func (b *Book) countedUnder(text string) (out []string) {
 }
 
 // leadsExercise is before an exercise and its amount in a sentence: do 50 push-ups, a three minute plank.
-var leadsExercise = regexp.MustCompile(`(?i)^\s*(?:do|perform|complete|an?) `)
+var leadsExercise = pattern.Of(`(?i)^\s*(?:do|perform|complete|an?) `)
 
 // anyLabel is a word or two before a list.
-var anyLabel = regexp.MustCompile(`^(\pL+(?: \pL+)?)(?::| [-–—]) +(\S.*)$`)
+var anyLabel = pattern.Of(`^(\pL+(?: \pL+)?)(?::| [-–—]) +(\S.*)$`)
 
 // stanceLabel is a stance, or the way from one to another, before what is shown in it.
-var stanceLabel = regexp.MustCompile(`(?i)^(?:in |from )?((?:moving|stepping|going) (?:forwards?|backwards?|back)|stationary|standing|on the spot|in line|(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)(?: ?(?:->|→|to|into|/) ?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi))?(?:,? (?:moving )?(?:forwards?|backwards?))?)\s*[:–-]\s+(\pL.*|\d.*)$`)
+var stanceLabel = pattern.Of(`(?i)^(?:in |from )?((?:moving|stepping|going) (?:forwards?|backwards?|back)|stationary|standing|on the spot|in line|(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)(?: ?(?:->|→|to|into|/) ?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi))?(?:,? (?:moving )?(?:forwards?|backwards?))?)\s*[:–-]\s+(\pL.*|\d.*)$`)
 
 // inOneStance are the lines that a list behind a stance stands for: Walking stance: middle punch, high block. nil where it is none.
 func (b *Book) inOneStance(text string) (out []string) {
@@ -217,4 +218,4 @@ func (b *Book) amountsBehind(parts []string) []string {
 }
 
 // countBehind is a name and a number behind it.
-var countBehind = regexp.MustCompile(`^(\pL[\pL -]*?) (\d{1,3})$`)
+var countBehind = pattern.Of(`^(\pL[\pL -]*?) (\d{1,3})$`)

@@ -1,13 +1,13 @@
 package curriculum
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // A page whose cells stand one below the other, as a table comes out of a web page, and one that lists in columns.
@@ -23,10 +23,10 @@ func (b *Book) cellsDown(written []string) []string {
 }
 
 // wideSpace is between the columns of a table that is set with spaces.
-var wideSpace = regexp.MustCompile(` {2,}`)
+var wideSpace = pattern.Of(` {2,}`)
 
 // wideCell is what stands between them.
-var wideCell = regexp.MustCompile(`\S+(?: \S+)*`)
+var wideCell = pattern.Of(`\S+(?: \S+)*`)
 
 // fixedColumns reads a table whose columns are set with spaces below their heads: what stands in a line is of the column whose head begins nearest.
 // A line in which two things would be of one column stays.
@@ -179,7 +179,7 @@ func (b *Book) amountsDown(written []string) []string {
 }
 
 // colonOrTab is behind what is asked, before its amounts.
-var colonOrTab = regexp.MustCompile(`^([^:\t|]*\pL[^:\t|]*?)\s*[:\t|]\s*(\S.*)$`)
+var colonOrTab = pattern.Of(`^([^:\t|]*\pL[^:\t|]*?)\s*[:\t|]\s*(\S.*)$`)
 
 // tracksAcross reads columns that are headed by tracks of the program, an amount for each: Push-ups: 5 | 10 | 20, below Cubs | Juniors | Adults. The
 // last column is what is asked, the others are what their tracks change. Other lines stay.
@@ -223,8 +223,8 @@ func (b *Book) tracksAcross(lines []string) []string {
 }
 
 var (
-	barOrTab = regexp.MustCompile(`\s*(?:\||\t)\s*`)
-	notAsked = regexp.MustCompile(`(?i)^(?:-|–|—|x|no|none|n/?a|not asked|nothing|)$`)
+	barOrTab = pattern.Of(`\s*(?:\||\t)\s*`)
+	notAsked = pattern.Of(`(?i)^(?:-|–|—|x|no|none|n/?a|not asked|nothing|)$`)
 )
 
 // tracksIn are the tracks that a line names as heads of columns, as the program calls them; nil where it is none such.
@@ -247,7 +247,7 @@ func (b *Book) tracksIn(line string) (out []string) {
 }
 
 // cellGap is between things that stand beside each other.
-var cellGap = regexp.MustCompile(`\t+| {3,}`)
+var cellGap = pattern.Of(`\t+| {3,}`)
 
 // beside are the things that a line lists in columns, Front kick    Side kick    Round kick, each of the same kind; nil where it lists none.
 func (b *Book) beside(line string) (out []string) {

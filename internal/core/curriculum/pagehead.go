@@ -2,12 +2,12 @@ package curriculum
 
 import (
 	"cmp"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // What a heading says of the lines below it.
@@ -34,19 +34,19 @@ var settingHeads = map[string]Setting{
 }
 
 var (
-	headBracket = regexp.MustCompile(`\s*[(\[][^()\[\]]*[)\]]`)
-	headStripe  = regexp.MustCompile(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d)?\s*[-–—:]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
-	headWords   = regexp.MustCompile(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|scenarios?|in moving|moving|on the spot|movements?|motions?|drills|arts|training)$`)
+	headBracket = pattern.Of(`\s*[(\[][^()\[\]]*[)\]]`)
+	headStripe  = pattern.Of(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d)?\s*[-–—:]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
+	headWords   = pattern.Of(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|scenarios?|in moving|moving|on the spot|movements?|motions?|drills|arts|training)$`)
 )
 
 // stripeAlone is a stripe as heading, of which no legend says what it is for.
-var stripeAlone = regexp.MustCompile(`(?i)^(?:(?:white|yellow|orange|gold|green|blue|purple|brown|red|black|silver|grey|pink|first|second|third|fourth|fifth|\d(?:st|nd|rd|th)) (?:stripe|tip|tape|tag)|(?:stripe|tip|tape|tag) (?:\d|one|two|three|four|five))$`)
+var stripeAlone = pattern.Of(`(?i)^(?:(?:white|yellow|orange|gold|green|blue|purple|brown|red|black|silver|grey|pink|first|second|third|fourth|fifth|\d(?:st|nd|rd|th)) (?:stripe|tip|tape|tag)|(?:stripe|tip|tape|tag) (?:\d|one|two|three|four|five))$`)
 
 // hashNumber is the number of one of several: #4 Make up your own.
-var hashNumber = regexp.MustCompile(`^#\d`)
+var hashNumber = pattern.Of(`^#\d`)
 
 // myHead is whose what stands below is, in a heading for children.
-var myHead = regexp.MustCompile(`(?i)^(?:my|our|your) `)
+var myHead = pattern.Of(`(?i)^(?:my|our|your) `)
 
 // mineToo reports whether a line is a heading as others of the page are that say whose what stands below is: My words.
 func (r *pageReader) mineToo(x pageText, text string) bool {
@@ -54,22 +54,22 @@ func (r *pageReader) mineToo(x pageText, text string) bool {
 }
 
 // keptSafe heads what children learn of keeping out of harm; what stands below says itself what it is.
-var keptSafe = regexp.MustCompile(`^(?:(?:be|being|stay|staying|keep|keeping) safe|(?:personal |street |child |stranger )?safety|bully ?proof(?:ing)?|classes (?:required|needed))$`)
+var keptSafe = pattern.Of(`^(?:(?:be|being|stay|staying|keep|keeping) safe|(?:personal |street |child |stranger )?safety|bully ?proof(?:ing)?|classes (?:required|needed))$`)
 
 // manyBasics are basics of a kind of training.
-var manyBasics = regexp.MustCompile(`^(?:\pL+ ){1,2}(?:basics|fundamentals)$`)
+var manyBasics = pattern.Of(`^(?:\pL+ ){1,2}(?:basics|fundamentals)$`)
 
 // titleTime is what a title says of time and age: Green belt (at least 6 months after orange).
-var titleTime = regexp.MustCompile(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|yrs?|age[ds]?|belt|sash|stripe|tag|kids|children|juniors|teens|adults)\b[^()]*\)`)
+var titleTime = pattern.Of(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|yrs?|age[ds]?|belt|sash|stripe|tag|kids|children|juniors|teens|adults)\b[^()]*\)`)
 
 // headSaid is what a heading says of the amounts below it: Kicks (8 each leg unless stated).
-var headSaid = regexp.MustCompile(`(?i)^(?:all(?: [a-z]+:)? )?(.*?),?(?: (?:of each|each time|for all|unless|if not|where not|except).*)?$`)
+var headSaid = pattern.Of(`(?i)^(?:all(?: [a-z]+:)? )?(.*?),?(?: (?:of each|each time|for all|unless|if not|where not|except).*)?$`)
 
 // anyAmount is what speaks of an amount.
-var anyAmount = regexp.MustCompile(`(?i)\b\d+ (?:in|on|with|at) |\b\d+ ?(?:x|×|times|reps?|repetitions?|steps?|each|per|sets?|secs?|s|mins?)(?:\b|\s)`)
+var anyAmount = pattern.Of(`(?i)\b\d+ (?:in|on|with|at) |\b\d+ ?(?:x|×|times|reps?|repetitions?|steps?|each|per|sets?|secs?|s|mins?)(?:\b|\s)`)
 
 // withinTime is how long all of what stands below may take, or each of it.
-var withinTime = regexp.MustCompile(`(?i)^(?:as many as (?:you can|possible) )?in (\d+ ?(?:secs?|seconds?|s|mins?|minutes?|m))$`)
+var withinTime = pattern.Of(`(?i)^(?:as many as (?:you can|possible) )?in (\d+ ?(?:secs?|seconds?|s|mins?|minutes?|m))$`)
 
 // headAmount is the amount in the brackets of a heading, for the lines below that have none, nil where there is none; the setting beside it,
 // (each 10x on pads); and what cannot be read. A number alone may count the lines, so it is no amount.
@@ -150,28 +150,28 @@ func (b *Book) takesNote(l *PageLine) {
 
 var (
 	// inSomeStance names a stance.
-	inSomeStance = regexp.MustCompile(`(?i)\b(?:stances?|\S*dachi|seogi|sogi|kubi|guard|bow)\b`)
+	inSomeStance = pattern.Of(`(?i)\b(?:stances?|\S*dachi|seogi|sogi|kubi|guard|bow)\b`)
 	// unlessSaid is behind what holds where a line says nothing else.
-	unlessSaid = regexp.MustCompile(`(?i),? (?:unless|if not|where not|except)\b.*$`)
+	unlessSaid = pattern.Of(`(?i),? (?:unless|if not|where not|except)\b.*$`)
 	// forwardOnly is an amount in brackets with the way one goes.
-	forwardOnly = regexp.MustCompile(`(?i)^(?:each |all )?(?:\d{1,3} ?(?:x|times|steps)|[x×] ?\d{1,3}) ?((?:going |moving )?(?:forwards?|backwards?|back|fwd|in line|there and back|forwards? and back(?:wards?)?))$`)
+	forwardOnly = pattern.Of(`(?i)^(?:each |all )?(?:\d{1,3} ?(?:x|times|steps)|[x×] ?\d{1,3}) ?((?:going |moving )?(?:forwards?|backwards?|back|fwd|in line|there and back|forwards? and back(?:wards?)?))$`)
 	// eachInWords is how often each is shown, in words.
-	eachInWords = regexp.MustCompile(`(?i)^(?:each )?(?:once|twice|three times|(?:two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty) (?:times|each|reps|of each)?)|^both stances$`)
+	eachInWords = pattern.Of(`(?i)^(?:each )?(?:once|twice|three times|(?:two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty) (?:times|each|reps|of each)?)|^both stances$`)
 	// someBelow says that only some of what stands below is shown.
-	someBelow = regexp.MustCompile(`(?i)^any \d|\b(?:choose|pick|select|draw)s?\b|\b(?:own|your|free|candidate['’]?s?|student['’]?s?|examiner['’]?s?|panel['’]?s?) choice\b|\bof choice\b|\b(?:\d|one|two|three|four|five|six) (?:of|from|out of) (?:\d|the|these|them)\b`)
+	someBelow = pattern.Of(`(?i)^any \d|\b(?:choose|pick|select|draw)s?\b|\b(?:own|your|free|candidate['’]?s?|student['’]?s?|examiner['’]?s?|panel['’]?s?) choice\b|\bof choice\b|\b(?:\d|one|two|three|four|five|six) (?:of|from|out of) (?:\d|the|these|them)\b`)
 	// thenOnly goes on with how something is done: all on the right, then left.
-	thenOnly = regexp.MustCompile(`(?i)^(?:then|and|after that)\b[^\d]+$`)
+	thenOnly = pattern.Of(`(?i)^(?:then|and|after that)\b[^\d]+$`)
 	// inEnglish is no term of another language: choose one, all on the right.
-	inEnglish = regexp.MustCompile(`(?i)^\S+ .*\b(?:the|an?|of|on|in|at|with|without|from|to|each|all|both|only|then|and|or|no|not|one|two|own|every|per|by|for|if|your|side|sides|hand|leg)\b|^(?:all|both|each|no|not|with|choose|pick|own|your|any|see|on) \S`)
+	inEnglish = pattern.Of(`(?i)^\S+ .*\b(?:the|an?|of|on|in|at|with|without|from|to|each|all|both|only|then|and|or|no|not|one|two|own|every|per|by|for|if|your|side|sides|hand|leg)\b|^(?:all|both|each|no|not|with|choose|pick|own|your|any|see|on) \S`)
 	// aPlaceSaid begins how or from where something is done.
-	aPlaceSaid = regexp.MustCompile(`(?i)^(?:from|in|at|without|while|moving|standing|sitting|stationary|static|kneeling|slowly|slow|fast|light|full|no) ?\b`)
+	aPlaceSaid = pattern.Of(`(?i)^(?:from|in|at|without|while|moving|standing|sitting|stationary|static|kneeling|slowly|slow|fast|light|full|no) ?\b`)
 )
 
 // eachLast is behind a time that all have: hold 10 sec each.
-var eachLast = regexp.MustCompile(`(?i) (?:each|ea|of each|every one)$`)
+var eachLast = pattern.Of(`(?i) (?:each|ea|of each|every one)$`)
 
 // eachFirst is before an amount that all have.
-var eachFirst = regexp.MustCompile(`(?i)^(?:each|all|every one)(?: of them)?:? `)
+var eachFirst = pattern.Of(`(?i)^(?:each|all|every one)(?: of them)?:? `)
 
 // heading reads a line that may be a heading: a section by its name, a near spelling or its
 // kind, with stripe words, numbers and a bracketed term beside it; a setting; a mixed heading.
@@ -236,7 +236,7 @@ func (b *Book) heading(line string) (h headed, is bool) {
 }
 
 // placed begins on what, or with whom.
-var placed = regexp.MustCompile(`(?i) (?:on|with|in) `)
+var placed = pattern.Of(`(?i) (?:on|with|in) `)
 
 // placedHead is a heading that says where from or on what: Basics from a fighting stance, Combinations on the focus pads.
 func (b *Book) placedHead(text string) (h headed, is bool) {
@@ -259,16 +259,16 @@ func (b *Book) placedHead(text string) (h headed, is bool) {
 }
 
 // combosOf are the combinations of something.
-var combosOf = regexp.MustCompile(`^(?:[\pL-]+ ){1,2}(?:combos|combinations)$`)
+var combosOf = pattern.Of(`^(?:[\pL-]+ ){1,2}(?:combos|combinations)$`)
 
 // levelHead is before a heading of which level it is.
-var levelHead = regexp.MustCompile(`(?i)^(?:level|stage|grade|part|phase|section) (?:\d{1,2}|[a-h])[.: -]+ ?`)
+var levelHead = pattern.Of(`(?i)^(?:level|stage|grade|part|phase|section) (?:\d{1,2}|[a-h])[.: -]+ ?`)
 
 // fromWhere is a heading that says where from.
-var fromWhere = regexp.MustCompile(`(?i)^(\pL+(?: waza)?) (?:from|in) (?:an? |the )?(?:\pL+ )?(?:kamae|stance|dachi|guard|position|motion|movement|place|line|seogi)$`)
+var fromWhere = pattern.Of(`(?i)^(\pL+(?: waza)?) (?:from|in) (?:an? |the )?(?:\pL+ )?(?:kamae|stance|dachi|guard|position|motion|movement|place|line|seogi)$`)
 
 // itemNumber is the number of a line in a list.
-var itemNumber = regexp.MustCompile(`^\(?\d{1,2}[.)] +`)
+var itemNumber = pattern.Of(`^\(?\d{1,2}[.)] +`)
 
 // mostlyAmounts reports whether the lines of a page that are no headings mostly say an amount, so that
 // a short one that says none is a heading as likely as not.
@@ -305,10 +305,10 @@ func (b *Book) aloneAsHead(line string) bool {
 	return len(strings.Fields(text)) <= 2 && listed(text) == 0 && !strings.ContainsFunc(text, func(r rune) bool { return !unicode.IsLetter(r) && r != ' ' && r != ':' }) && b.Named(text) == nil && b.kindInName(text) == ""
 }
 
-var joins = regexp.MustCompile(`(?i)\s*(?:&|/|\+|\band\b)\s*`)
+var joins = pattern.Of(`(?i)\s*(?:&|/|\+|\band\b)\s*`)
 
 // wordForMany is a word for many.
-var wordForMany = regexp.MustCompile(`(?i)^\s*\pL{3,}s\s*$`)
+var wordForMany = pattern.Of(`(?i)^\s*\pL{3,}s\s*$`)
 
 // joinedHeading reads several headings in one: Stances & footwork.
 func (b *Book) joinedHeading(text string) (out headed, is bool) {

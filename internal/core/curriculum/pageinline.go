@@ -2,25 +2,25 @@ package curriculum
 
 import (
 	"cmp"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // A heading and what stands behind it on its line.
 
 // bulleted is a line with the sign of a list before it.
-var bulleted = regexp.MustCompile(`^\s*[-–—*•] `)
+var bulleted = pattern.Of(`^\s*[-–—*•] `)
 
 var (
-	headAnd  = regexp.MustCompile(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?)(?:: +| [-–—] | {2,})(\S.*)$`)
-	myOwn    = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:(?:my|the|our) (\p{L}+)s (?:are|is)|i can (\p{L}+)):`)
-	anAmount = regexp.MustCompile(`^(?i)(?:(?:one|two|three|x ?\d{1,3}|\d{1,3}) ?(?:boards?|times|reps|each|a side|per side|x|s|secs?|seconds?|mins?|minutes?|rounds?)\b|x ?\d{1,3}\b|\d{1,3}\b|(?:one|two|three)$)`)
-	someOf   = regexp.MustCompile(`(?i)^(?:all|any|each|every|both|as|see|same)\b`)
+	headAnd  = pattern.Of(`^(\s*(?:\d{1,2}[.)] )?[^:,;(\t\d]{3,40}?)(?:: +| [-–—] | {2,})(\S.*)$`)
+	myOwn    = pattern.Of(`(?i)^\s*(?:[-–—*•] )?(?:(?:my|the|our) (\p{L}+)s (?:are|is)|i can (\p{L}+)):`)
+	anAmount = pattern.Of(`^(?i)(?:(?:one|two|three|x ?\d{1,3}|\d{1,3}) ?(?:boards?|times|reps|each|a side|per side|x|s|secs?|seconds?|mins?|minutes?|rounds?)\b|x ?\d{1,3}\b|\d{1,3}\b|(?:one|two|three)$)`)
+	someOf   = pattern.Of(`(?i)^(?:all|any|each|every|both|as|see|same)\b`)
 )
 
 // behindHeading takes a heading and what stands behind it on its line apart, "Kicks: Front kick x10, Side
@@ -151,15 +151,15 @@ func (b *Book) inlineList(name, said string, kind Kind) []string {
 }
 
 // bracketHead is a heading with a bracket and a list behind it.
-var bracketHead = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL -]{2,30}?) ?\(([^()]*)\): +(\S.*)$`)
+var bracketHead = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL -]{2,30}?) ?\(([^()]*)\): +(\S.*)$`)
 
 var (
 	// manyOfKind is a heading with words before the one that says the kind: Pad kicks.
-	manyOfKind = regexp.MustCompile(`(?i)^(?:pad|bag|basic|stationary|standing|moving|static|line|jumping|stretch|floor|air|hand|close) (kicks|kicking|punches|punching|strikes|striking|blocks|blocking|stances|throws|falls)$`)
+	manyOfKind = pattern.Of(`(?i)^(?:pad|bag|basic|stationary|standing|moving|static|line|jumping|stretch|floor|air|hand|close) (kicks|kicking|punches|punching|strikes|striking|blocks|blocking|stances|throws|falls)$`)
 	// sentenceEnd ends one sentence and begins the next.
-	sentenceEnd = regexp.MustCompile(`(\pL+|\d+|\))\. +(\p{Lu})`)
+	sentenceEnd = pattern.Of(`(\pL+|\d+|\))\. +(\p{Lu})`)
 	// writtenShort ends no sentence.
-	writtenShort = regexp.MustCompile(`(?i)^(?:incl|approx|max|min|e\.g|i\.e|etc|vs|no|nr|st|mr|ms|mrs|dr)$`)
+	writtenShort = pattern.Of(`(?i)^(?:incl|approx|max|min|e\.g|i\.e|etc|vs|no|nr|st|mr|ms|mrs|dr)$`)
 )
 
 // sentencesOf are the sentences of a text.
@@ -175,7 +175,7 @@ func sentencesOf(text string) (out []string) {
 }
 
 // whichWay is a word for which of its kind something is.
-var whichWay = regexp.MustCompile(`(?i)^(?:high|low|middle|mid|inside|outside|inward|outward|upward|downward|up|down|forward|forwards|backward|backwards|sideways|across|front|back|side|round|rear)$`)
+var whichWay = pattern.Of(`(?i)^(?:high|low|middle|mid|inside|outside|inward|outward|upward|downward|up|down|forward|forwards|backward|backwards|sideways|across|front|back|side|round|rear)$`)
 
 // inlineHead is the heading that a name on a line with more behind it is; m are the parts of that line, of which the name becomes the
 // heading's. first is what stands behind it up to a comma or a bracket.
@@ -233,22 +233,22 @@ func amountLeads(text string) bool {
 }
 
 // writtenWork is one thing that is written, which is no heading.
-var writtenWork = regexp.MustCompile(`(?i)^(?:[\pL-]+ )?(?:essay|report|poem|letter)$`)
+var writtenWork = pattern.Of(`(?i)^(?:[\pL-]+ )?(?:essay|report|poem|letter)$`)
 
 // standardFirst is how well a paper has to be written.
-var standardFirst = regexp.MustCompile(`(?i)^(?:at least |minimum |pass(?: mark)?:? (?:is )?)?\d{1,3} ?(?:%|/ ?\d|(?:out )?of \d|per ?cent)`)
+var standardFirst = pattern.Of(`(?i)^(?:at least |minimum |pass(?: mark)?:? (?:is )?)?\d{1,3} ?(?:%|/ ?\d|(?:out )?of \d|per ?cent)`)
 
 // ofEachSaid is how often each of what stands below is shown.
-var ofEachSaid = regexp.MustCompile(`(?i)^(?:all )?(\d{1,3})(?: times| reps)? (?:of )?each\b`)
+var ofEachSaid = pattern.Of(`(?i)^(?:all )?(\d{1,3})(?: times| reps)? (?:of )?each\b`)
 
 // eachOfList is an amount before what it is of: 10 each of front, round, side.
-var eachOfList = regexp.MustCompile(`(?i)^(\d{1,3})(?: times| reps|x)? (?:each )?of(?: each)?:? (\pL[^:;]*,[^:;]*)$`)
+var eachOfList = pattern.Of(`(?i)^(\d{1,3})(?: times| reps|x)? (?:each )?of(?: each)?:? (\pL[^:;]*,[^:;]*)$`)
 
 // saysOfOthers is how all of a list before it are done.
-var saysOfOthers = regexp.MustCompile(`(?i)^(?:(?:all )?(?:standing|kneeling|moving|stationary|sitting|lying|walking|slowly|slow|fast|on the spot|in line|from (?:standing|kneeling|guard|the knees|the ground)|(?:on )?both sides|left and right|l ?[&/+] ?r|r ?[&/+] ?l))$`)
+var saysOfOthers = pattern.Of(`(?i)^(?:(?:all )?(?:standing|kneeling|moving|stationary|sitting|lying|walking|slowly|slow|fast|on the spot|in line|from (?:standing|kneeling|guard|the knees|the ground)|(?:on )?both sides|left and right|l ?[&/+] ?r|r ?[&/+] ?l))$`)
 
 // numberSign is the number of one of several in a line.
-var numberSign = regexp.MustCompile(`(?:^|[;,.]?\s+)(\d{1,2})[.)] *(\pL)`)
+var numberSign = pattern.Of(`(?:^|[;,.]?\s+)(\d{1,2})[.)] *(\pL)`)
 
 // numberedInLine are the parts of a text that numbers part: 1. wrist 2. lapel. nil where they are not in order from one.
 func numberedInLine(text string) (out []string) {
@@ -269,10 +269,10 @@ func numberedInLine(text string) (out []string) {
 }
 
 // mannerFirst is how sparring is done, which names nothing.
-var mannerFirst = regexp.MustCompile(`(?i)^((?:continuous|light|technical|slow|controlled|touch|semi|full|no|soft)(?:[ -]contact)?)(,.*|)$`)
+var mannerFirst = pattern.Of(`(?i)^((?:continuous|light|technical|slow|controlled|touch|semi|full|no|soft)(?:[ -]contact)?)(,.*|)$`)
 
 // boardsFirst are boards before what they are broken with.
-var boardsFirst = regexp.MustCompile(`(?i)^((?:one|two|three|\d|an?) boards?)(?:,|:| with| -| –) *(?:an? |the )?(\pL.*)$`)
+var boardsFirst = pattern.Of(`(?i)^((?:one|two|three|\d|an?) boards?)(?:,|:| with| -| –) *(?:an? |the )?(\pL.*)$`)
 
 // labelAmount puts the amount in a heading with a list behind it in brackets: Kicks on the spot x 10: front kick, side kick.
 func (b *Book) labelAmount(line string) string {
@@ -300,13 +300,13 @@ func (b *Book) labelAmount(line string) string {
 
 var (
 	// commaAmount is an amount behind a comma in a label.
-	commaAmount = regexp.MustCompile(`^([^,;(\t]*\pL), (\d[^,;(\t]*)$`)
+	commaAmount = pattern.Of(`^([^,;(\t]*\pL), (\d[^,;(\t]*)$`)
 	// eachTail is an amount of each, at the end of a label.
-	eachTail = regexp.MustCompile(`(?i) \d{1,3} each$`)
+	eachTail = pattern.Of(`(?i) \d{1,3} each$`)
 )
 
 // bracketList is a heading and in brackets what it lists.
-var bracketList = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL ]{2,30}?) ?\(([^()\d]+)\)[.:]?\s*$`)
+var bracketList = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL ]{2,30}?) ?\(([^()\d]+)\)[.:]?\s*$`)
 
 // headBrackets is such a list behind a colon: Throws (hip, shoulder, leg reap). Other lines stay.
 func (b *Book) headBrackets(line string) string {
@@ -324,10 +324,10 @@ func (b *Book) headBrackets(line string) string {
 	return m[1] + m[2] + ": " + m[3]
 }
 
-var sentenceHead = regexp.MustCompile(`^(\s*\pL[\pL -]{2,30})\. +(\S.*)$`)
+var sentenceHead = pattern.Of(`^(\s*\pL[\pL -]{2,30})\. +(\S.*)$`)
 
 // shortWithAmount is a label of one kind, a word or two that leave its word out, and how much: Kick: front x 20.
-var shortWithAmount = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:kick|punch|block|strike|stance|throw|lock)s?: +[\pL-]+(?: [\pL-]{2,})?) +([x×] ?\d|\d)`)
+var shortWithAmount = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:kick|punch|block|strike|stance|throw|lock)s?: +[\pL-]+(?: [\pL-]{2,})?) +([x×] ?\d|\d)`)
 
 // firstSentence makes a heading that ends as a sentence one with a colon: Kicking. Fifteen times each leg.
 func (b *Book) firstSentence(line string) string {

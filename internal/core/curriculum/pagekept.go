@@ -3,18 +3,18 @@ package curriculum
 import (
 	"fmt"
 	"maps"
-	"regexp"
 	"slices"
 	"strings"
 	"sync"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // Nothing that is typed may vanish: a word that is found in nothing that its line has become is asked about.
 
 // keptWord is a word of a line that has to be found again.
-var keptWord = regexp.MustCompile(`\pL[\pL'’]+`)
+var keptWord = pattern.Of(`\pL[\pL'’]+`)
 
 // wordsOfAmounts are words that are found again in an amount, in what a line says of itself, or that only lead in what is asked.
 const wordsOfAmounts = `grade rank grading term new big large weapon weapons manoeuvre manoeuvres maneuver maneuvers onto using against the a an of on to with in for from at and or then as by per every either both over any all each it is are be so not only just about
@@ -74,8 +74,8 @@ func (b *Book) askLost(lines []PageLine) {
 }
 
 var (
-	figures   = regexp.MustCompile(`\d+`)
-	partTimes = regexp.MustCompile(`\d+[:.,]\d+|\d½|\d+ ?(?:mins?|minutes?|') \d+|\d+ ?%|/ ?\d+\s*$`)
+	figures   = pattern.Of(`\d+`)
+	partTimes = pattern.Of(`\d+[:.,]\d+|\d½|\d+ ?(?:mins?|minutes?|') \d+|\d+ ?%|/ ?\d+\s*$`)
 )
 
 // lostNumber is the first number behind the name on the line of a page that is found nowhere in what the line was read as, in seconds or twice,
@@ -108,11 +108,11 @@ func lostNumber(lines []PageLine, kept string) string {
 
 var (
 	// headSays is what a heading says besides what it heads: in brackets, behind a comma or a dash.
-	headSays = regexp.MustCompile(`[(\[][^)\]]*[)\]]|, .*$| [-–—] .*$`)
+	headSays = pattern.Of(`[(\[][^)\]]*[)\]]|, .*$| [-–—] .*$`)
 	// headApart are words of a heading that say nothing of what stands below it: points, unless stated otherwise.
-	headApart = regexp.MustCompile(`(?i)\b(?:unless|if not|where not|except)\b[^)]*|\b(?:marks?|points?|pts|basics?|school|total|part|list|page|continued|cont|see|below|following|stated|noted|drills?|various)\b`)
+	headApart = pattern.Of(`(?i)\b(?:unless|if not|where not|except)\b[^)]*|\b(?:marks?|points?|pts|basics?|school|total|part|list|page|continued|cont|see|below|following|stated|noted|drills?|various)\b`)
 	// ofAge is for whom of what age.
-	ofAge = regexp.MustCompile(`(?i)\b\d{1,2} ?\+|\b(?:over|under|aged?|from) \d{1,2}s?\b|\bu\d{1,2}s?\b|\b\d{1,2} (?:years|yrs|and (?:over|older|up|under)|or (?:over|older|under))\b`)
+	ofAge = pattern.Of(`(?i)\b\d{1,2} ?\+|\b(?:over|under|aged?|from) \d{1,2}s?\b|\bu\d{1,2}s?\b|\b\d{1,2} (?:years|yrs|and (?:over|older|up|under)|or (?:over|older|under))\b`)
 )
 
 // askHeads asks below a heading about what it says besides what it heads, where nothing of that is found in what stands below it.

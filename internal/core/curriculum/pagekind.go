@@ -1,10 +1,11 @@
 package curriculum
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"sync"
+
+	"velvetladder/internal/core/pattern"
 )
 
 // The kind that the words of a name tell.
@@ -15,56 +16,56 @@ var saidKinds = []Kind{"knowledge", "courtesy", "character"}
 // kindsInWords are the words that tell the kind of what they name, the telling ones first.
 var kindsInWords = []struct {
 	kind  Kind
-	words *regexp.Regexp
+	words *pattern.Pattern
 }{
-	{"knowledge", regexp.MustCompile(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bdojo kun\b|^(?:the )?names? of\b|^(?:the )?meanings? of\b` +
+	{"knowledge", pattern.Of(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bdojo kun\b|^(?:the )?names? of\b|^(?:the )?meanings? of\b` +
 		`|^(?:never|always|do not|don['’]?t) (?:talk|go|open|tell|run|hit|use|play|accept|take|leave|fight|show)\b|\b(?:my|your|their|own|home|parents?['’]?) (?:full |own )?(?:names?|address|(?:tele)?phone(?: number)?)\b|^(?:one|two|half a|\d) pages? (?:about|on)\b|^history\b|\btalk$|^(?:talk|speak) about\b|^discuss(?:ion)?\b|\bdiscussion$` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
 		`|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
-	{"board_break", regexp.MustCompile(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
-	{"fitness", regexp.MustCompile(`\bhip escapes?\b`)},
-	{"self_defence", regexp.MustCompile(`\bbridge (?:and|&) roll\b`)},
-	{"evasion", regexp.MustCompile(`^(?:slip|duck|bob|roll|weave|sway|lean|fade|side-?step|evade|dodge|avoid)(?:s|ing)?(?: (?:&|and|or) (?:roll|weave|duck|slip|fade)s?)? (?:back |away |out |inside |outside )*(?:under |from |off |of |against )?(?:an? |the |all )?(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|upper ?cut|punch|kick|strike|round ?house|teep|swing)(?:e?s)?$|^(?:slips?|bob) (?:&|and) (?:roll|weave)s?\b`)},
-	{"balance", regexp.MustCompile(`^balanc(?:e|ing)\b|^walk(?:ing)? (?:on |along )?(?:the|a) (?:line|beam|rope)\b`)},
-	{"self_defence", regexp.MustCompile(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
-	{"partner_set", regexp.MustCompile(`\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
+	{"board_break", pattern.Of(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
+	{"fitness", pattern.Of(`\bhip escapes?\b`)},
+	{"self_defence", pattern.Of(`\bbridge (?:and|&) roll\b`)},
+	{"evasion", pattern.Of(`^(?:slip|duck|bob|roll|weave|sway|lean|fade|side-?step|evade|dodge|avoid)(?:s|ing)?(?: (?:&|and|or) (?:roll|weave|duck|slip|fade)s?)? (?:back |away |out |inside |outside )*(?:under |from |off |of |against )?(?:an? |the |all )?(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|upper ?cut|punch|kick|strike|round ?house|teep|swing)(?:e?s)?$|^(?:slips?|bob) (?:&|and) (?:roll|weave)s?\b`)},
+	{"balance", pattern.Of(`^balanc(?:e|ing)\b|^walk(?:ing)? (?:on |along )?(?:the|a) (?:line|beam|rope)\b`)},
+	{"self_defence", pattern.Of(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
+	{"partner_set", pattern.Of(`\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
 		`|^(?:(?:semi[- ]?free|free|basic|own|formal|jiyu|kihon) )?(?:one|two|three|five|[1235])-step\b|^(?:semi[- ]?free|free|own|formal) (?:one|two|three|five|[1235]) steps?\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
-	{"fitness", regexp.MustCompile(`\bshadow (?:sparring|fighting|kicking)\b`)},
-	{"sparring", regexp.MustCompile(`\bspar(ring)?\b|\bfree fighting\b|^bouts?$`)},
-	{"character", regexp.MustCompile(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b` +
+	{"fitness", pattern.Of(`\bshadow (?:sparring|fighting|kicking)\b`)},
+	{"sparring", pattern.Of(`\bspar(ring)?\b|\bfree fighting\b|^bouts?$`)},
+	{"character", pattern.Of(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b` +
 		`|^teach(?:es|ing)?\b|^(?:helps?|assists?|leads?)\b.*\b(?:class|warm[- ]up|children|beginners?)\b|^referee\b|\bseminar\b|\bclub helper\b|^no (?:laughing|talking|running|pushing)\b|\bbeing (?:a good|nice|kind|good|helpful|polite)\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
-	{"fitness", regexp.MustCompile(`^warm[- ]?ups?$|\bhigh knees\b|\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
+	{"fitness", pattern.Of(`^warm[- ]?ups?$|\bhigh knees\b|\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumpin[g’']? jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|shrimp(?:s|ing)?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|jump rope|mountain climbers?|shadow ?boxing|jogging|sprints?|laps)\b`)},
-	{"breakfall", regexp.MustCompile(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:(?:on)?to (?:the|your|my|each|one) )?(?:forwards?|backwards?|back|sideways?|sides?|front|rear)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
-	{"block", regexp.MustCompile(`\bsweep(?:ing)? blocks?$`)},
-	{"throw", regexp.MustCompile(`\buchi[ -]?komi\b`)},
-	{"throw", regexp.MustCompile(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
-	{"lock", regexp.MustCompile(`\b(locks?|arm ?bars?|wrist twist)\b|\b(?:neck|arm|leg|sleeve|scarf|wrist|shoulder|body|side|ground|pinning|control|figure|collar|hip|cross|head) holds?\b|\bholds?$|^holds?\b|\bholds? (?:from|to|down|on|and)\b`)},
-	{"combination", regexp.MustCompile(`\b(combinations?|combos?)\b|^(?:pad|bag|mitt|focus mitt|thai pad)s? (?:rounds?|work)$|^(?:sequence|flow|string) (?:#?\d|[a-h]\b)` +
+	{"breakfall", pattern.Of(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:(?:on)?to (?:the|your|my|each|one) )?(?:forwards?|backwards?|back|sideways?|sides?|front|rear)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
+	{"block", pattern.Of(`\bsweep(?:ing)? blocks?$`)},
+	{"throw", pattern.Of(`\buchi[ -]?komi\b`)},
+	{"throw", pattern.Of(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
+	{"lock", pattern.Of(`\b(locks?|arm ?bars?|wrist twist)\b|\b(?:neck|arm|leg|sleeve|scarf|wrist|shoulder|body|side|ground|pinning|control|figure|collar|hip|cross|head) holds?\b|\bholds?$|^holds?\b|\bholds? (?:from|to|down|on|and)\b`)},
+	{"combination", pattern.Of(`\b(combinations?|combos?)\b|^(?:pad|bag|mitt|focus mitt|thai pad)s? (?:rounds?|work)$|^(?:sequence|flow|string) (?:#?\d|[a-h]\b)` +
 		`|\b(?:jab|cross|punch|uppercut|elbow)-(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b` +
 		`|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
-	{"form", regexp.MustCompile(`\b(forms?|patterns?)\b|\b(?:kick(?:ing)?|(?:star )?block(?:ing)?|strik(?:e|ing)|stance|finger|co-?ordination|punch(?:ing)?|elbow|staff|weapons?) sets?\b`)},
-	{"block", regexp.MustCompile(`\b(?:leg|shin|knee) checks?\b|^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},
-	{"block", regexp.MustCompile(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b` +
+	{"form", pattern.Of(`\b(forms?|patterns?)\b|\b(?:kick(?:ing)?|(?:star )?block(?:ing)?|strik(?:e|ing)|stance|finger|co-?ordination|punch(?:ing)?|elbow|staff|weapons?) sets?\b`)},
+	{"block", pattern.Of(`\b(?:leg|shin|knee) checks?\b|^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},
+	{"block", pattern.Of(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b` +
 		`|^(?:block|check|cover|scoop|absorb|catch|stop|parry|deflect|jam|redirect)(?:ing)? (?:(?:an? |the |all |your partner's )(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|punch|kick|strike|round ?house|teep)(?:e?s)?|(?:[\p{L}-]+ )?(?:jabs|crosses|hooks|punches|kicks|strikes|round ?houses|teeps))\b` +
 		`|^(?:block|check|catch|parry|jam) (?:low|high|mid|middle|body|head|leg|round|front|side)[- ](?:kick|punch)$`)},
-	{"kick", regexp.MustCompile(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
-	{"block", regexp.MustCompile(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm|high|long|double|tight) guard(?:ing)?$`)},
-	{"stance", regexp.MustCompile(`\bstances?\b|^(?:left |right )?(?:neutral|forward|reverse|wide|close) (?:bow|kneel)s?$|^stand(?:ing)? (?:like|as) an? `)},
-	{"evasion", regexp.MustCompile(`^step(?:ping)? (?:back|aside|off)$|\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back)\b`)},
-	{"footwork", regexp.MustCompile(`\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
-	{"strike", regexp.MustCompile(`\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
-	{"courtesy", regexp.MustCompile(`\b(bow|bowing|etiquette)\b`)},
+	{"kick", pattern.Of(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
+	{"block", pattern.Of(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm|high|long|double|tight) guard(?:ing)?$`)},
+	{"stance", pattern.Of(`\bstances?\b|^(?:left |right )?(?:neutral|forward|reverse|wide|close) (?:bow|kneel)s?$|^stand(?:ing)? (?:like|as) an? `)},
+	{"evasion", pattern.Of(`^step(?:ping)? (?:back|aside|off)$|\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back)\b`)},
+	{"footwork", pattern.Of(`\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
+	{"strike", pattern.Of(`\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
+	{"courtesy", pattern.Of(`\b(bow|bowing|etiquette)\b`)},
 }
 
 // doneIn is the stance in which a technique is done: double punch in sitting stance.
-var doneIn = regexp.MustCompile(`^(.+?) (?:in|from) (?:an? |the |your )?(?:[\p{L}-]+ ){1,2}stance\b`)
+var doneIn = pattern.Of(`^(.+?) (?:in|from) (?:an? |the |your )?(?:[\p{L}-]+ ){1,2}stance\b`)
 
 // onTheMove is how one goes while something is done: soto uke stepping back.
-var onTheMove = regexp.MustCompile(` (?:while |when )?(?:stepping|moving|sliding|advancing|retreating|shifting)(?: (?:forwards?|backwards?|back|in|out|off|aside|up|through))?$`)
+var onTheMove = pattern.Of(` (?:while |when )?(?:stepping|moving|sliding|advancing|retreating|shifting)(?: (?:forwards?|backwards?|back|in|out|off|aside|up|through))?$`)
 
 // stanceFirst is a stance and what is done in it: horse stance punch.
-var stanceFirst = regexp.MustCompile(`^(?:in )?(?:an? |the )?[\p{L}-]+ stance,? (.+)$`)
+var stanceFirst = pattern.Of(`^(?:in )?(?:an? |the )?[\p{L}-]+ stance,? (.+)$`)
 
 // mostTold is how many texts are kept with what was found out about them; then they begin anew.
 const mostTold = 4096
@@ -106,25 +107,25 @@ func isAmount(text string) bool {
 func kindInWords(name string) Kind { return kindsTold.get(name, kindByWords) }
 
 // strikeLast ends the name of a strike that swings as a kick does.
-var strikeLast = regexp.MustCompile(`\b(?:roundhouse|crescent)(?: [\p{L}-]+)* (?:punch(?:es)?|strikes?|elbows?|fists?)$`)
+var strikeLast = pattern.Of(`\b(?:roundhouse|crescent)(?: [\p{L}-]+)* (?:punch(?:es)?|strikes?|elbows?|fists?)$`)
 
 // crossGrip is how somebody is held, which is no punch.
-var crossGrip = regexp.MustCompile(`\bcross[- ](?:grip|hand|wrist|arm|collar|side|body|lapel)\b`)
+var crossGrip = pattern.Of(`\bcross[- ](?:grip|hand|wrist|arm|collar|side|body|lapel)\b`)
 
 // bodyHeight is a height told by the body: knee height.
-var bodyHeight = regexp.MustCompile(`\b(?:ankle|shin|knee|thigh|hip|waist|belt|chest|shoulder|head|elbow)[- ](?:height|high|level)\b`)
+var bodyHeight = pattern.Of(`\b(?:ankle|shin|knee|thigh|hip|waist|belt|chest|shoulder|head|elbow)[- ](?:height|high|level)\b`)
 
 // moveLast is the name of a technique at the end of a longer one.
-var moveLast = regexp.MustCompile(`^(?:skipping|running|sprinting|jogging|lunging|squatting) (?:[\p{L}-]+ )*?((?:[\p{L}-]+ )?(?:kicks?|punch(?:es)?|blocks?|strikes?))$`)
+var moveLast = pattern.Of(`^(?:skipping|running|sprinting|jogging|lunging|squatting) (?:[\p{L}-]+ )*?((?:[\p{L}-]+ )?(?:kicks?|punch(?:es)?|blocks?|strikes?))$`)
 
 var (
 	// ifAttacked begins what is done about an attack, told of the one who is attacked: if held from behind; attack with a stick.
-	ifAttacked = regexp.MustCompile(`^(?:when|if) (?:you are |you're |one is |being )?(?:held|grabbed|pushed|choked|punched|attacked|kicked|seized|hugged|strangled|pulled|caught` +
+	ifAttacked = pattern.Of(`^(?:when|if) (?:you are |you're |one is |being )?(?:held|grabbed|pushed|choked|punched|attacked|kicked|seized|hugged|strangled|pulled|caught` +
 		`|thrown|taken down)\b|^attacks? (?:with|by|from|to) (?:an? |the )?\pL`)
 	// attackerActs begins what an attacker does, by what is done.
-	attackerActs = regexp.MustCompile(`^(?:[^,:]*\b(?:when|if|while) )?(?:the |an? |your )?(?:attacker|opponent|somebody|someone) (?:` + attacks + `|throws|swings|steps|rushes)(?:e?s|es)?\b`)
+	attackerActs = pattern.Of(`^(?:[^,:]*\b(?:when|if|while) )?(?:the |an? |your )?(?:attacker|opponent|somebody|someone) (?:` + attacks + `|throws|swings|steps|rushes)(?:e?s|es)?\b`)
 	// asksFirst begins a question.
-	asksFirst = regexp.MustCompile(`^(?:explain|describe|tell|say|name|list|what|why|how|who|where|i |know)\b`)
+	asksFirst = pattern.Of(`^(?:explain|describe|tell|say|name|list|what|why|how|who|where|i |know)\b`)
 )
 
 func kindByWords(name string) Kind {

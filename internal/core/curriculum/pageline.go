@@ -3,7 +3,6 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -11,6 +10,7 @@ import (
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // pageLine reads one line that is no heading: the name, the parts behind it, a remark in
@@ -76,7 +76,7 @@ func (b *Book) pageLine(l *PageLine) {
 }
 
 // letterAlone is the letter of one of several.
-var letterAlone = regexp.MustCompile(`^[A-H]$`)
+var letterAlone = pattern.Of(`^[A-H]$`)
 
 // heightsInMoves is moves with the heights that words of the second language mean: mae geri chudan is mae geri mid. Moves of which one
 // names only a height, or nothing that is known, stay as they are.
@@ -95,19 +95,19 @@ func (b *Book) heightsInMoves(moves string) string {
 }
 
 // bracketBehind is a bracket behind moves.
-var bracketBehind = regexp.MustCompile(`^(.*[\pL\d]) \(([^()]*)\)\.?$`)
+var bracketBehind = pattern.Of(`^(.*[\pL\d]) \(([^()]*)\)\.?$`)
 
 // dashedAmount is an amount behind a dash at the end of moves.
-var dashedAmount = regexp.MustCompile(`^(.*\pL) [-–—] ([^-–—]*\d[^-–—]*)$`)
+var dashedAmount = pattern.Of(`^(.*\pL) [-–—] ([^-–—]*\d[^-–—]*)$`)
 
 // shortAlone is a name that leaves out the word of its heading.
-var shortAlone = regexp.MustCompile(`(?i)^(?:front|back|rear|side|round|turning|reverse turning|hook|axe|crescent|push|inside|outside|inward|outward|upward|downward|rising|high|low|middle|mid|upper|lower|horse|cat|crane|walking|fighting|jumping front|jump front|spinning back|spinning side|spinning hook)$`)
+var shortAlone = pattern.Of(`(?i)^(?:front|back|rear|side|round|turning|reverse turning|hook|axe|crescent|push|inside|outside|inward|outward|upward|downward|rising|high|low|middle|mid|upper|lower|horse|cat|crane|walking|fighting|jumping front|jump front|spinning back|spinning side|spinning hook)$`)
 
 // asksBehind is a question behind a label.
-var asksBehind = regexp.MustCompile(`(?i)^(?:what|why|how|who|when|where|which|name|explain)\b.*\?$`)
+var asksBehind = pattern.Of(`(?i)^(?:what|why|how|who|when|where|which|name|explain)\b.*\?$`)
 
 // timesBehind is how often, at the end.
-var timesBehind = regexp.MustCompile(`^(.*\pL) [x×] ?(\d{1,2})$`)
+var timesBehind = pattern.Of(`^(.*\pL) [x×] ?(\d{1,2})$`)
 
 // amountBehind takes an amount out of the end of the moves of a line: Combo 1: jab, cross, 5 a side.
 func (l *PageLine) amountBehind() bool {
@@ -338,22 +338,22 @@ func (b *Book) attackAndMoves(l *PageLine) bool {
 }
 
 // eachAtEnd is an amount of each of several, behind them.
-var eachAtEnd = regexp.MustCompile(`(?i), each (?:x|×) ?\d{1,2}$`)
+var eachAtEnd = pattern.Of(`(?i), each (?:x|×) ?\d{1,2}$`)
 
 var (
 	// heightIn is a height that is attacked, by a word that names no move.
-	heightIn = regexp.MustCompile(`(?i)\b(?:jodan|chudan|gedan)\b`)
+	heightIn = pattern.Of(`(?i)\b(?:jodan|chudan|gedan)\b`)
 	// foreignAttack is an attack in the words of a system.
-	foreignAttack = regexp.MustCompile(`(?i)^(?:\pL+ ){0,2}(?:geri|zuki|tsuki|chagi|jireugi|uchi)(?: (?:keage|kekomi|jodan|chudan|gedan))?$`)
+	foreignAttack = pattern.Of(`(?i)^(?:\pL+ ){0,2}(?:geri|zuki|tsuki|chagi|jireugi|uchi)(?: (?:keage|kekomi|jodan|chudan|gedan))?$`)
 )
 
 // oneSideOnly is a remark that only one side is shown.
-var oneSideOnly = regexp.MustCompile(`(?i)^(?:(?:right|left|strong|weak|r|l) (?:side|hand|leg|foot|lead)?s? ?only|both sides|either side|both ways)$`)
+var oneSideOnly = pattern.Of(`(?i)^(?:(?:right|left|strong|weak|r|l) (?:side|hand|leg|foot|lead)?s? ?only|both sides|either side|both ways)$`)
 
 var (
-	askedTail   = regexp.MustCompile(`(?i)^(.+?) (if (?:asked|time|time allows|requested|called|needed)|(?:when|where) asked|on request)$`)
-	shoutTail   = regexp.MustCompile(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:loud |strong |big )?(?:kiai|kihap|shout|yell|voice)|(?:all )?alone|without (?:any )?(?:help|assistance|prompting|mistakes?|stopping|support|reminding|reminders?))$`)
-	holdingTail = regexp.MustCompile(`(?i)^(.+?) (with (?:some )?(?:help|support)|(?:while )?hold(?:ing)? (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
+	askedTail   = pattern.Of(`(?i)^(.+?) (if (?:asked|time|time allows|requested|called|needed)|(?:when|where) asked|on request)$`)
+	shoutTail   = pattern.Of(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:loud |strong |big )?(?:kiai|kihap|shout|yell|voice)|(?:all )?alone|without (?:any )?(?:help|assistance|prompting|mistakes?|stopping|support|reminding|reminders?))$`)
+	holdingTail = pattern.Of(`(?i)^(.+?) (with (?:some )?(?:help|support)|(?:while )?hold(?:ing)? (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
 )
 
 // kindOf is the kind that a line will have, as far as its heading and its words tell.
@@ -362,10 +362,10 @@ func (b *Book) kindOf(l *PageLine) Kind {
 }
 
 var (
-	saysHow    = regexp.MustCompile(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|(?:knees?|hands?|hips?|elbows?|fists?)(?: (?:tight|covered|closed|clenched|relaxed|above|level|flexed|still|tucked|loose|up|down|in|out|high|low|bent|straight|together|apart|open|closed|first|back|forward|over|on|at|off|behind|turned|square|by|touching|crossed|tight|locked|must|should|is|are|stays?|turns?|goes)\b|s?$)|toes|heels?(?: (?:down|up|out|in))?$|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear|slap|tap|(?:shoulders?|chin|chest|weight|shin|wrist) (?:tight|covered|relaxed|tucked|level|even|up|down|on|over|straight|is|stays))\b|\W|\d)`)
-	inStance   = regexp.MustCompile(`(?i)\b(?:in(?:to)? |to )?\w+ stance\b`)
-	heightSaid = regexp.MustCompile(`(?i)\b(?:height|level|high)\b`)
-	bareWord   = regexp.MustCompile(`^\p{L}{2,}$`)
+	saysHow    = pattern.Of(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|(?:knees?|hands?|hips?|elbows?|fists?)(?: (?:tight|covered|closed|clenched|relaxed|above|level|flexed|still|tucked|loose|up|down|in|out|high|low|bent|straight|together|apart|open|closed|first|back|forward|over|on|at|off|behind|turned|square|by|touching|crossed|tight|locked|must|should|is|are|stays?|turns?|goes)\b|s?$)|toes|heels?(?: (?:down|up|out|in))?$|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear|slap|tap|(?:shoulders?|chin|chest|weight|shin|wrist) (?:tight|covered|relaxed|tucked|level|even|up|down|on|over|straight|is|stays))\b|\W|\d)`)
+	inStance   = pattern.Of(`(?i)\b(?:in(?:to)? |to )?\w+ stance\b`)
+	heightSaid = pattern.Of(`(?i)\b(?:height|level|high)\b`)
+	bareWord   = pattern.Of(`^\p{L}{2,}$`)
 )
 
 // totalNamed takes the total out of a name where as much a side is said: 30 front kicks (15 R, 15 L).
@@ -413,18 +413,18 @@ func (b *Book) exercise(l *PageLine, amount bool) bool {
 var counts = []Kind{"strike", "kick", "block", "evasion", "footwork", "breakfall", "fitness"}
 
 // numbering are words whose number is no count: Beep test level 5.
-var numbering = regexp.MustCompile(`(?i)^(?:level|stage|phase|part|no|number|set|series|grade|version)\.?$`)
+var numbering = pattern.Of(`(?i)^(?:level|stage|phase|part|no|number|set|series|grade|version)\.?$`)
 
 // leastCount is the least number behind an exercise that is no number of a series.
 const leastCount = 5
 
 var (
-	alternatingNoted = regexp.MustCompile(`(?i)^alternat(?:ing|e)(?: (?:sides|hands|legs|arms|feet))?$`)
-	eachNoted        = regexp.MustCompile(`(?i)^(\d{1,3} ?(?:s|secs?|seconds?|m|mins?|minutes?|reps|times|x)?) each$`)
-	eachOfWhat       = regexp.MustCompile(`(?i)\b\d{1,3} (?:x |times )?each\s*(?:[,;)]|$)`)
+	alternatingNoted = pattern.Of(`(?i)^alternat(?:ing|e)(?: (?:sides|hands|legs|arms|feet))?$`)
+	eachNoted        = pattern.Of(`(?i)^(\d{1,3} ?(?:s|secs?|seconds?|m|mins?|minutes?|reps|times|x)?) each$`)
+	eachOfWhat       = pattern.Of(`(?i)\b\d{1,3} (?:x |times )?each\s*(?:[,;)]|$)`)
 )
 
-var roundsSaidAlone = regexp.MustCompile(`^(\d{1,2}) rounds?(?: (continuous|non-?stop|light|light contact|free|technical|points?|of sparring))?$`)
+var roundsSaidAlone = pattern.Of(`^(\d{1,2}) rounds?(?: (continuous|non-?stop|light|light contact|free|technical|points?|of sparring))?$`)
 
 // usualAmount is what a line without an amount asks: boards once, what its heading says, or what is usual
 // for its kind.
@@ -455,16 +455,16 @@ func (b *Book) alike(name string) (out *Technique) {
 }
 
 // roundsOn are rounds of something, with how long they are behind it.
-var roundsOn = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four|five) rounds? (?:of |on )?(?:the )?(\pL[\pL -]*?)(?:,| -| –) *(\d[\d:]* ?\pL*)(?: each| per round)?$`)
+var roundsOn = pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) rounds? (?:of |on )?(?:the )?(\pL[\pL -]*?)(?:,| -| –) *(\d[\d:]* ?\pL*)(?: each| per round)?$`)
 
 // boutsOf are rounds told by how many others: 4 opponents, 1½ minutes each.
-var boutsOf = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four|five) (?:different |new |fresh )?(opponents?|partners?|bouts?|fights?|matches)(?:,| of| for| x|:)? *(\d[\d:½.]* ?(?:s|secs?|seconds?|m|mins?|minutes?))(?: each)?\b(.*)$`)
+var boutsOf = pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (?:different |new |fresh )?(opponents?|partners?|bouts?|fights?|matches)(?:,| of| for| x|:)? *(\d[\d:½.]* ?(?:s|secs?|seconds?|m|mins?|minutes?))(?: each)?\b(.*)$`)
 
 // contactFirst are words of contact or limbs before rounds.
-var contactFirst = regexp.MustCompile(`(?i)^((?:no|non|light|touch|semi|full|controlled|soft)[- ]contact|hands only|kicks only|body only|boxing only|light|technical|soft) +(\d.*)$`)
+var contactFirst = pattern.Of(`(?i)^((?:no|non|light|touch|semi|full|controlled|soft)[- ]contact|hands only|kicks only|body only|boxing only|light|technical|soft) +(\d.*)$`)
 
 // countsTo is a question that asks to count, whose numbers are no amount: count 1 - 10.
-var countsTo = regexp.MustCompile(`(?i)^\W*(?:\d{1,2}[.)] )?(?:\pL+ )?count(?:ing)? (?:in \pL+ )?(?:from |to )?\d+(?: ?(?:-|–|to) ?\d+)?[^,;(]*$`)
+var countsTo = pattern.Of(`(?i)^\W*(?:\d{1,2}[.)] )?(?:\pL+ )?count(?:ing)? (?:in \pL+ )?(?:from |to )?\d+(?: ?(?:-|–|to) ?\d+)?[^,;(]*$`)
 
 // sparringKind is the kind that a line's heading gives it.
 func (b *Book) sparringKind(l *PageLine) Kind { return cmp.Or(l.under.kind, b.kindIn(l.Section)) }
@@ -482,13 +482,13 @@ func padRounds(l *PageLine, text string) string {
 }
 
 // hitsWhat is the name of what goes to a pad or the bag.
-var hitsWhat = regexp.MustCompile(`(?i)\bthe ((?:focus |kick |heavy )?(?:pads?|mitts?|shields?|bag))$`)
+var hitsWhat = pattern.Of(`(?i)\bthe ((?:focus |kick |heavy )?(?:pads?|mitts?|shields?|bag))$`)
 
 // roundWord speaks of a round.
-var roundWord = regexp.MustCompile(`(?i)\brounds?\b`)
+var roundWord = pattern.Of(`(?i)\brounds?\b`)
 
 // onWhat is what rounds are done on.
-var onWhat = regexp.MustCompile(`(?i)\b(?:pads?|mitts?|shields?|bag)\b`)
+var onWhat = pattern.Of(`(?i)\b(?:pads?|mitts?|shields?|bag)\b`)
 
 // roundsAlone reads an amount alone under Sparring, which is its round: "2 x 90 secs, light contact"; rounds on pads or on the bag are
 // worked freely.
@@ -581,7 +581,7 @@ func (b *Book) nameIn(line []rune) (from, to int) {
 }
 
 // stanceAlone is the name of a stance and nothing else.
-var stanceAlone = regexp.MustCompile(`(?i)^(?:in )?(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)$|^(?:in )?\pL+-?(?:dachi|seogi)$`)
+var stanceAlone = pattern.Of(`(?i)^(?:in )?(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)$|^(?:in )?\pL+-?(?:dachi|seogi)$`)
 
 // toldTo is where the name of a question or a task ends: at a bracket or the end of the line, unless a part
 // behind a comma says something of the line.
@@ -658,7 +658,7 @@ func (b *Book) behind(l *PageLine, line []rune, from int) string {
 }
 
 // manyTechniques is how many of what is not named.
-var manyTechniques = regexp.MustCompile(`(?i)^ *(?:\d{1,2}|two|three|four|five) (?:different |own )?(?:techniques?|ways|defen[cs]es?|answers?|counters?)\.? *$`)
+var manyTechniques = pattern.Of(`(?i)^ *(?:\d{1,2}|two|three|four|five) (?:different |own )?(?:techniques?|ways|defen[cs]es?|answers?|counters?)\.? *$`)
 
 // closes is where the parenthesis that a text begins with is closed; -1 nowhere.
 func closes(text []rune) int {

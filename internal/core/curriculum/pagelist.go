@@ -1,12 +1,12 @@
 package curriculum
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // A line may name several: a list, of which each is asked, or a row, which is one combination.
@@ -15,13 +15,13 @@ import (
 var oneByOne = []Kind{"kick", "block", "stance", "breakfall", "footwork", "throw"}
 
 var (
-	exercises = regexp.MustCompile(`^\d{1,4} \pL[^/,;:()\d]*(?: ?/ ?\d{1,4} \pL[^/,;:()\d]*)+$`)
-	andWord   = regexp.MustCompile(`\s+(?:and|&)\s+`)
-	rowSigns  = regexp.MustCompile(`\s+[-–—]\s+|\s*(?:→|➔|➝|=>|->|›|>)\s*|,?\s+then\s+`)
-	plusSign  = regexp.MustCompile(`\s*\+\s*`)
-	slashes   = regexp.MustCompile(`\s*/\s*`)
-	andLast   = regexp.MustCompile(`,?\s+(?:and|&)\s+`)
-	hyphened  = regexp.MustCompile(`^\pL+(?: \pL+)?(?:-\pL+(?: \pL+)?){2,}$`)
+	exercises = pattern.Of(`^\d{1,4} \pL[^/,;:()\d]*(?: ?/ ?\d{1,4} \pL[^/,;:()\d]*)+$`)
+	andWord   = pattern.Of(`\s+(?:and|&)\s+`)
+	rowSigns  = pattern.Of(`\s+[-–—]\s+|\s*(?:→|➔|➝|=>|->|›|>)\s*|,?\s+then\s+`)
+	plusSign  = pattern.Of(`\s*\+\s*`)
+	slashes   = pattern.Of(`\s*/\s*`)
+	andLast   = pattern.Of(`,?\s+(?:and|&)\s+`)
+	hyphened  = pattern.Of(`^\pL+(?: \pL+)?(?:-\pL+(?: \pL+)?){2,}$`)
 )
 
 // cutAny cuts a text at the first of some signs.
@@ -42,18 +42,18 @@ func saysOnlyHow(name string) bool {
 }
 
 // ofParts begins a name with how many fingers or knuckles strike: two finger poke.
-var ofParts = regexp.MustCompile(`(?i)^(?:one|two|three|four|half)[ -](?:finger|knuckle) \pL`)
+var ofParts = pattern.Of(`(?i)^(?:one|two|three|four|half)[ -](?:finger|knuckle) \pL`)
 
 var (
-	headLast   = regexp.MustCompile(`(?i)^(?:[\pL-]+ ){1,3}(?:kick|punch|strike|block|elbow|fist|jab|cross|hook|uppercut|throw|lock|stance)s?$`)
-	joinsFirst = regexp.MustCompile(`(?i)^(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|no|not|any|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|hold)\b`)
+	headLast   = pattern.Of(`(?i)^(?:[\pL-]+ ){1,3}(?:kick|punch|strike|block|elbow|fist|jab|cross|hook|uppercut|throw|lock|stance)s?$`)
+	joinsFirst = pattern.Of(`(?i)^(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|no|not|any|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|hold)\b`)
 )
 
 // partNamed are names that are the part of the body alone.
-var partNamed = regexp.MustCompile(`(?i)^(?:knee|hip|heel|shoulder|elbow|hand|toe)s?$`)
+var partNamed = pattern.Of(`(?i)^(?:knee|hip|heel|shoulder|elbow|hand|toe)s?$`)
 
 // levelFirst is a height or a side before a name, which a remark may begin with too.
-var levelFirst = regexp.MustCompile(`(?i)^(?:low|mid|high|left|right|lead|rear) `)
+var levelFirst = pattern.Of(`(?i)^(?:low|mid|high|left|right|lead|rear) `)
 
 // enumerated takes a line that names several, "Front kick, round kick and side kick, 10 on each leg", apart: a line for each, with what
 // is said of all. Where that may be a combination it is asked; any other line stays.
@@ -109,9 +109,9 @@ func (b *Book) enumerated(line string) (lines []string, ask string) {
 
 var (
 	// eachArm is an amount of each arm, which no combination has.
-	eachArm = regexp.MustCompile(`(?i)\b(?:each|per|ea|a|/) ?(?:arms?|hands?|fists?)\b`)
+	eachArm = pattern.Of(`(?i)\b(?:each|per|ea|a|/) ?(?:arms?|hands?|fists?)\b`)
 	// oneGo says that several are done in one go.
-	oneGo = regexp.MustCompile(`(?i)\b(?:same (?:leg|hand|side)|in a row|in one go|together|then|without)\b`)
+	oneGo = pattern.Of(`(?i)\b(?:same (?:leg|hand|side)|in a row|in one go|together|then|without)\b`)
 )
 
 // sidesApart takes the sides in a bracket behind the last piece of a list for a piece: long stance, back stance (L and R).
@@ -160,7 +160,7 @@ func (b *Book) namesIn(pieces []string) (names []string, last int, joined bool) 
 }
 
 // articleFirst is an article before a name.
-var articleFirst = regexp.MustCompile(`(?i)^(?:show )?(?:(?:an?|the) )?`)
+var articleFirst = pattern.Of(`(?i)^(?:show )?(?:(?:an?|the) )?`)
 
 // kindsOf are the kinds of several names, each once.
 func (b *Book) kindsOf(names []string) (kinds []Kind) {
@@ -177,7 +177,7 @@ func (b *Book) kindsOf(names []string) (kinds []Kind) {
 }
 
 // eachAlone is "each" that means each of those named.
-var eachAlone = regexp.MustCompile(`(?i) each( on| at| with|,|$)`)
+var eachAlone = pattern.Of(`(?i) each( on| at| with|,|$)`)
 
 // labelled takes a list behind a label that names nothing apart, with the label as remark: Line work: low block, front kick. nil where it is
 // no such list.
@@ -258,7 +258,7 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 }
 
 // ofEachAlone is an amount of each of several.
-var ofEachAlone = regexp.MustCompile(`(?i)^(?:x ?)?(\d{1,3}(?: ?x| times| reps)?) (?:of )?each$`)
+var ofEachAlone = pattern.Of(`(?i)^(?:x ?)?(\d{1,3}(?: ?x| times| reps)?) (?:of )?each$`)
 
 // tailOfAll reports whether a piece behind the names of a list is an amount, or says on which sides or on what.
 func (b *Book) tailOfAll(piece string) bool {
@@ -268,13 +268,13 @@ func (b *Book) tailOfAll(piece string) bool {
 }
 
 // eachOn is an amount of each of several, and on what or in what it is done: 10 each on the bag.
-var eachOn = regexp.MustCompile(`(?i)^(\d{1,3}) ?(?:x |reps )?(?:each|ea|of each) ((?:on|in|with|from) .+)$`)
+var eachOn = pattern.Of(`(?i)^(\d{1,3}) ?(?:x |reps )?(?:each|ea|of each) ((?:on|in|with|from) .+)$`)
 
 // saidOfEach speaks of each of several.
-var saidOfEach = regexp.MustCompile(`(?i)\b(?:each|ea|per|/)\b|/ ?(?:leg|side|arm|hand)`)
+var saidOfEach = pattern.Of(`(?i)\b(?:each|ea|per|/)\b|/ ?(?:leg|side|arm|hand)`)
 
 // ofEach is an amount of each that is named before it.
-var ofEach = regexp.MustCompile(`(?i)^(.*?)[,:;]? *x? ?(\d{1,3}) ?(?:x|times|reps)? of each$`)
+var ofEach = pattern.Of(`(?i)^(.*?)[,:;]? *x? ?(\d{1,3}) ?(?:x|times|reps)? of each$`)
 
 // sameHead reports whether several names end with one word: inward elbow, outward elbow.
 func sameHead(names []string) bool {
@@ -290,7 +290,7 @@ func severalNamed(names []string) string {
 }
 
 // turnOf are degrees in a name: 360 turning kick.
-var turnOf = regexp.MustCompile(`\b(?:90|180|270|360|540|720)\b°?`)
+var turnOf = pattern.Of(`\b(?:90|180|270|360|540|720)\b°?`)
 
 // namesOne reports whether words name one technique: one that is known, or up to five words that tell their kind, without a figure.
 func (b *Book) namesOne(name string) bool {
@@ -360,10 +360,10 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 }
 
 // someShort is how many of what leaves out the word of its heading.
-var someShort = regexp.MustCompile(`^(\d{1,3}) (\pL[\pL -]*?)(, [^,]*)?$`)
+var someShort = pattern.Of(`^(\d{1,3}) (\pL[\pL -]*?)(, [^,]*)?$`)
 
 // oneWord is a stance by its word alone: crane, in a list of stances.
-var oneWord = regexp.MustCompile(`^\pL{3,}$`)
+var oneWord = pattern.Of(`^\pL{3,}$`)
 
 // lastTwo takes the last of a list apart where it is two short names, and their heading has a noun for them: front, side, hook and axe.
 func (b *Book) lastTwo(parts []string, noun bool, kind Kind) []string {
@@ -382,12 +382,12 @@ func (b *Book) lastTwo(parts []string, noun bool, kind Kind) []string {
 }
 
 // shortName are one or two words that may name a kick or a block without that word.
-var shortName = regexp.MustCompile(`(?i)^(?:(?:in|out)[- ](?:to[- ])?(?:in|out)|front|back|rear|lead|side|high|low|mid|middle|inside|outside|inner|outer|inward|outward|upward|downward|rising|double|single|cross|straight|vertical|horizontal|reverse|spinning|jumping|flying|obscure|diagonal|round|turning|push|snap|thrust|axe|hook|crescent|stomp|cat|horse|bow|ready|attention|fighting|walking|sitting|long|short|wide|narrow|natural|parallel|closed|open|neutral|twist|forearm|palm|elbow|knife|push-down|[\pL-]+(?:ward|ed|ing))(?: [\pL-]+)?$`)
+var shortName = pattern.Of(`(?i)^(?:(?:in|out)[- ](?:to[- ])?(?:in|out)|front|back|rear|lead|side|high|low|mid|middle|inside|outside|inner|outer|inward|outward|upward|downward|rising|double|single|cross|straight|vertical|horizontal|reverse|spinning|jumping|flying|obscure|diagonal|round|turning|push|snap|thrust|axe|hook|crescent|stomp|cat|horse|bow|ready|attention|fighting|walking|sitting|long|short|wide|narrow|natural|parallel|closed|open|neutral|twist|forearm|palm|elbow|knife|push-down|[\pL-]+(?:ward|ed|ing))(?: [\pL-]+)?$`)
 
 var (
-	aHeightAlone = regexp.MustCompile(`(?i)^(?:high|low|mid|middle|up|down|in|out)$`)
+	aHeightAlone = pattern.Of(`(?i)^(?:high|low|mid|middle|up|down|in|out)$`)
 	// nounLeft are names of kicks, blocks and stances that leave that word out: walking, L.
-	nounLeft = regexp.MustCompile(`^(?:\pL+ing(?: \pL+)?|[A-Z])$`)
+	nounLeft = pattern.Of(`^(?:\pL+ing(?: \pL+)?|[A-Z])$`)
 )
 
 // mostListed is how many words a name in a list has at most that tells no kind.
@@ -449,13 +449,13 @@ func (b *Book) allTell(parts []string) bool {
 }
 
 // howDone are words that say how something is done: slowly, chambered, deep.
-var howDone = regexp.MustCompile(`(?i)^(?:(?:lots|many|a few|some|very|quite|more|less|nice|good|strong|correct|proper|clear|loud|big|small|own|clean|sharp|relaxed|deep|straight|bent|tight|loose|long|short|wide|narrow|static|moving|still|jumping|spinning|alternate|alternating|forwards?|backwards?|upwards?|downwards?|inwards?|outwards?|sideways|solo|alone|together|twice|once|optional|minimum|max|maximum|at|air|pad|pads|bag|chamber|re-?chamber|land|lands|lift|lifts|point|points|retract|pull|bend|breathe|look|pause|recover|recoil|snap|power|speed|balance|focus|technique|form|posture|breathing|kiai|shout|repeat|continuous|continuously|freestyle|whole|complete|random|called|to command|self|perfect|basic|advanced)\b.*|\pL+(?:ly|ed|ing)(?: .*)?|.* (?:height|level|contact|speed|power|command|count|guard|up|down|straight|bent|first|only|too|required|needed|allowed|optional))$`)
+var howDone = pattern.Of(`(?i)^(?:(?:lots|many|a few|some|very|quite|more|less|nice|good|strong|correct|proper|clear|loud|big|small|own|clean|sharp|relaxed|deep|straight|bent|tight|loose|long|short|wide|narrow|static|moving|still|jumping|spinning|alternate|alternating|forwards?|backwards?|upwards?|downwards?|inwards?|outwards?|sideways|solo|alone|together|twice|once|optional|minimum|max|maximum|at|air|pad|pads|bag|chamber|re-?chamber|land|lands|lift|lifts|point|points|retract|pull|bend|breathe|look|pause|recover|recoil|snap|power|speed|balance|focus|technique|form|posture|breathing|kiai|shout|repeat|continuous|continuously|freestyle|whole|complete|random|called|to command|self|perfect|basic|advanced)\b.*|\pL+(?:ly|ed|ing)(?: .*)?|.* (?:height|level|contact|speed|power|command|count|guard|up|down|straight|bent|first|only|too|required|needed|allowed|optional))$`)
 
 // labelFrom is a label that goes on with each of a list behind it: Escape from: wrist grab; bear hug.
-var labelFrom = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[\pL -]* (?:from|against|vs|versus|to)))\s*:\s*(\S.*)$`)
+var labelFrom = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[\pL -]* (?:from|against|vs|versus|to)))\s*:\s*(\S.*)$`)
 
 // answerTo is a label for defences against each of a list: Defend: choke, bear hug.
-var answerTo = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:defend|defence|defense|escapes?|releases?|get out of|break free)(?: of| from| against)?\s*):\s*(\S.*)$`)
+var answerTo = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:defend|defence|defense|escapes?|releases?|get out of|break free)(?: of| from| against)?\s*):\s*(\S.*)$`)
 
 // fromEach takes such a list apart.
 func fromEach(line string) []string {
@@ -499,7 +499,7 @@ func fromEach(line string) []string {
 }
 
 // grabLabel is a label for grabs or chokes of several sorts: Wrist grabs: straight, cross, two on one.
-var grabLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)((?:wrist|clothing|hand|body|arm|hair)? ?(?:grab|choke|strangle))s?\s*: +(\pL[\pL, -]*)$`)
+var grabLabel = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)((?:wrist|clothing|hand|body|arm|hair)? ?(?:grab|choke|strangle))s?\s*: +(\pL[\pL, -]*)$`)
 
 // grabsOf are the lines that such a list stands for; nil where a line is none.
 func grabsOf(line string) (out []string) {
@@ -522,4 +522,4 @@ func grabsOf(line string) (out []string) {
 }
 
 // weaponDefence is a label for defences against a weapon, or a hold, of each of a list.
-var weaponDefence = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?((?:knife|club|stick|bottle|staff|weapon|punch|kick|grab|choke|wrist|lapel|ground) (?:defen[cs]es?|escapes?|releases?)))\s*:\s*(\S.*)$`)
+var weaponDefence = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?((?:knife|club|stick|bottle|staff|weapon|punch|kick|grab|choke|wrist|lapel|ground) (?:defen[cs]es?|escapes?|releases?)))\s*:\s*(\S.*)$`)

@@ -3,7 +3,6 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -11,6 +10,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/pattern"
 	"velvetladder/internal/core/scoring"
 )
 
@@ -22,11 +22,11 @@ type Numbered struct {
 }
 
 var (
-	legendHead  = regexp.MustCompile(`(?i)^(?:(?:call|punch|strike|combination|technique) )?(?:numbers?|key|legend|number code|codes?|numbering)(?: of .*)?:?$`)
-	legendLabel = regexp.MustCompile(`(?i)^\s*(?:key|legend|numbers?|codes?|call numbers?) ?: +`)
-	legendEntry = regexp.MustCompile(`^#?(\d{1,3})\s*=\s*(\p{L}.*)$`)
-	legendUnder = regexp.MustCompile(`^#?(\d{1,3})\s*(?:[=:.)–-]|\s)\s*(\p{L}.*)$`)
-	callsOnly   = regexp.MustCompile(`^(\d{1,3}(?:[-–]\d{1,3})+)(?:\s*[,;:(]\s*|\s+(?:[x×]\s*)?|$)(.*)$`)
+	legendHead  = pattern.Of(`(?i)^(?:(?:call|punch|strike|combination|technique) )?(?:numbers?|key|legend|number code|codes?|numbering)(?: of .*)?:?$`)
+	legendLabel = pattern.Of(`(?i)^\s*(?:key|legend|numbers?|codes?|call numbers?) ?: +`)
+	legendEntry = pattern.Of(`^#?(\d{1,3})\s*=\s*(\p{L}.*)$`)
+	legendUnder = pattern.Of(`^#?(\d{1,3})\s*(?:[=:.)–-]|\s)\s*(\p{L}.*)$`)
+	callsOnly   = pattern.Of(`^(\d{1,3}(?:[-–]\d{1,3})+)(?:\s*[,;:(]\s*|\s+(?:[x×]\s*)?|$)(.*)$`)
 )
 
 // legend reads a line that gives call numbers: "1 = jab", "1 = jab, 2 = cross", and under a heading
@@ -110,13 +110,13 @@ func byNumber(line string, calls map[int]string) (text, moves string, is bool) {
 	return strings.TrimRight(strings.Join(numbers, "-")+", "+m[2], ", "), strings.Join(numbers, ", "), true
 }
 
-var rangeName = regexp.MustCompile(`^((?:\d-)?\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through)|&|\+|and)\s*#?(\d{1,3})$`)
+var rangeName = pattern.Of(`^((?:\d-)?\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through)|&|\+|and)\s*#?(\d{1,3})$`)
 
 // numberList are numbers of a series one by one: One-steps 7, 8, 9.
-var numberList = regexp.MustCompile(`^(\pL[\pL -]*?) #?(\d{1,3}(?:(?:, ?|,? ?(?:and|&) ?)#?\d{1,3})+)( \([^()\d]*\)|)$`)
+var numberList = pattern.Of(`^(\pL[\pL -]*?) #?(\d{1,3}(?:(?:, ?|,? ?(?:and|&) ?)#?\d{1,3})+)( \([^()\d]*\)|)$`)
 
 // letterList are letters of a series one by one: Wrist release A, B, 3x.
-var letterList = regexp.MustCompile(`^(\pL[\pL -]*?) ([A-H](?:(?:, ?|,? ?(?:and|&|/) ?)[A-H])+)((?:,| \d| x).*|)$`)
+var letterList = pattern.Of(`^(\pL[\pL -]*?) ([A-H](?:(?:, ?|,? ?(?:and|&|/) ?)[A-H])+)((?:,| \d| x).*|)$`)
 
 // inSeries are the lines that numbers of a series one by one, or several ranges, stand for: One-steps 7, 8, 9; Wrist grabs 1-4, lapel grabs 1-2. nil
 // where a line names none.
@@ -154,13 +154,13 @@ func (b *Book) inSeries(line string, kind Kind) (out []string) {
 }
 
 // ofOneThing ends what counts the parts of one thing: Tower form steps 1-12.
-var ofOneThing = regexp.MustCompile(`(?i)\b(?:steps?|moves?|movements?|counts?|parts?|sections?|lines?|pages?)$`)
+var ofOneThing = pattern.Of(`(?i)\b(?:steps?|moves?|movements?|counts?|parts?|sections?|lines?|pages?)$`)
 
 // numberedItem is a word and its number, behind what a list has before its lines.
-var numberedItem = regexp.MustCompile(`^\s*(?:\d{1,3}[.)]\s+|[-–—*•]\s+)?\p{L}[\p{L}-]* \d{1,3}(?:\s*\([^()]*\))?$`)
+var numberedItem = pattern.Of(`^\s*(?:\d{1,3}[.)]\s+|[-–—*•]\s+)?\p{L}[\p{L}-]* \d{1,3}(?:\s*\([^()]*\))?$`)
 
 // choiceOf is before numbers of which only some are asked: any 6 of.
-var choiceOf = regexp.MustCompile(`(?i)^(?:any|one|two|three|some|choice|\d+)\b.*\b(?:of|from)$`)
+var choiceOf = pattern.Of(`(?i)^(?:any|one|two|three|some|choice|\d+)\b.*\b(?:of|from)$`)
 
 // mostSeveral bounds how many lines one line may stand for.
 const mostSeveral = 30
@@ -205,7 +205,7 @@ func (b *Book) several(l PageLine) []PageLine {
 	return out
 }
 
-var drawLine = regexp.MustCompile(`(?i)^(\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten) (?:questions?|answers?|terms?|items?)(?: drawn| chosen| at random)* (?:from|out of|of|on) (?:the )?(?:list (?:of )?)?(.+?)[.:]?$`)
+var drawLine = pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five|six|seven|eight|nine|ten) (?:questions?|answers?|terms?|items?)(?: drawn| chosen| at random)* (?:from|out of|of|on) (?:the )?(?:list (?:of )?)?(.+?)[.:]?$`)
 
 var smallNumbers = []string{"zero", "one", "two", "three", "four", "five", "six", "seven", "eight", "nine", "ten"}
 
@@ -242,10 +242,10 @@ func (b *Book) draws(line string) (group *SampleGroup, below bool) {
 }
 
 // rightLeft is an amount for each side one by one: 3x right, 3x left.
-var rightLeft = regexp.MustCompile(`(?i)\b(\d{1,3}) ?x? ?(right|left|r|l)\b ?(?:[,/&+]|and)? ?(\d{1,3}) ?x? ?(right|left|r|l)\b`)
+var rightLeft = pattern.Of(`(?i)\b(\d{1,3}) ?x? ?(right|left|r|l)\b ?(?:[,/&+]|and)? ?(\d{1,3}) ?x? ?(right|left|r|l)\b`)
 
 // thereAndBack is an amount for each way one by one: x 4 forward, x 4 back.
-var thereAndBack = regexp.MustCompile(`(?i)(?:x ?)?\b(\d{1,3}) ?x? ?forwards?\b ?(?:[,/&+]|and)? ?(?:x ?)?(\d{1,3}) ?x? ?back(?:wards?)?\b`)
+var thereAndBack = pattern.Of(`(?i)(?:x ?)?\b(\d{1,3}) ?x? ?forwards?\b ?(?:[,/&+]|and)? ?(?:x ?)?(\d{1,3}) ?x? ?back(?:wards?)?\b`)
 
 // eachWay is such an amount as one each way, where both are as much.
 func eachWay(said string) string {
@@ -256,7 +256,7 @@ func eachWay(said string) string {
 }
 
 // sideFirst is the same with the side first: R x 20, L x 20.
-var sideFirst = regexp.MustCompile(`(?i)(?:,)? (right|left|r|l) ?x? ?(\d{1,3})x? ?(?:[,/&+]|and)? ?(right|left|r|l) ?x? ?(\d{1,3})x?\b`)
+var sideFirst = pattern.Of(`(?i)(?:,)? (right|left|r|l) ?x? ?(\d{1,3})x? ?(?:[,/&+]|and)? ?(right|left|r|l) ?x? ?(\d{1,3})x?\b`)
 
 // aSide is such an amount as one a side, where both sides are as much.
 func aSide(said string) string {
@@ -273,7 +273,7 @@ func aSide(said string) string {
 	return m[1] + " a side"
 }
 
-var markInWords = regexp.MustCompile(`^(\d{1,5}) ?= ?(\p{L}[\p{L} -]*)$`)
+var markInWords = pattern.Of(`^(\d{1,5}) ?= ?(\p{L}[\p{L} -]*)$`)
 
 // marksInWords reads "20=good", by the labels of the program's scale.
 func (b *Book) marksInWords(l *PageLine, key string) bool {
@@ -297,9 +297,9 @@ func (b *Book) marksInWords(l *PageLine, key string) bool {
 }
 
 var (
-	contactWords = regexp.MustCompile(`(?i)\b(no|non|zero|touch|light)[- ]contact\b|\bcontact[: ]+(none|touch|light)\b`)
-	otherContact = regexp.MustCompile(`(?i)\b(semi|medium|full|hard|heavy|controlled)[- ]contact\b`)
-	limbWords    = regexp.MustCompile(`(?i)\b((?:hands?|punches|fists?|boxing|kicks?|feet|legs) only|hands and feet|no (?:kicks|kicking|punches|head shots?|head contact))\b`)
+	contactWords = pattern.Of(`(?i)\b(no|non|zero|touch|light)[- ]contact\b|\bcontact[: ]+(none|touch|light)\b`)
+	otherContact = pattern.Of(`(?i)\b(semi|medium|full|hard|heavy|controlled)[- ]contact\b`)
+	limbWords    = pattern.Of(`(?i)\b((?:hands?|punches|fists?|boxing|kicks?|feet|legs) only|hands and feet|no (?:kicks|kicking|punches|head shots?|head contact))\b`)
 )
 
 // sparringWords proposes the rung's sparring rule from what is said of contact and limbs on a line that

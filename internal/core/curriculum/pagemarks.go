@@ -2,19 +2,19 @@ package curriculum
 
 import (
 	"cmp"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // What a list has before its lines: signs, numbers, outlines, boxes.
 
 // ofAList is what stands before a line of a list.
-var ofAList = regexp.MustCompile(`^(\s*)(?:([-–—*•·▪►→»\p{So}‣◦⁃∙❖➤➜▶▸›])[\x{fe0f}]?|(\d{1,3})[.)]|\d{1,2}\.\d{1,2}[.)]?|\(?[a-z][.)]|[A-Z]\d{1,2}[.:)]?)\s`)
+var ofAList = pattern.Of(`^(\s*)(?:([-–—*•·▪►→»\p{So}‣◦⁃∙❖➤➜▶▸›])[\x{fe0f}]?|(\d{1,3})[.)]|\d{1,2}\.\d{1,2}[.)]?|\(?[a-z][.)]|[A-Z]\d{1,2}[.:)]?)\s`)
 
 // ofOneList reports whether two lines stand in one list, side by side: by the same sign and as far from the edge.
 func ofOneList(x, y string) bool {
@@ -33,7 +33,7 @@ type ofNumber struct {
 }
 
 // ticked is a line of a list of boxes.
-var ticked = regexp.MustCompile(`^\s*(?:[☐☑☒□■▢▣◻◯○●✓✔✗►➢→»]|\[[ xX✓]?\]|\([ _]?\))\s`)
+var ticked = pattern.Of(`^\s*(?:[☐☑☒□■▢▣◻◯○●✓✔✗►➢→»]|\[[ xX✓]?\]|\([ _]?\))\s`)
 
 // ended reports whether a line is the next of the list in which the heading stands, with others between them.
 func (o *ofNumber) ended(x pageText) bool {
@@ -58,9 +58,9 @@ func (o *ofNumber) ended(x pageText) bool {
 }
 
 var (
-	listSign   = regexp.MustCompile(`^\s*(?:(?:[-–—*•·▪]|#+(?:\d{1,3}[.):]?)?|\d{1,3}[.)]|[IVX]{1,4}[.)])\s+)?`)
-	listNumber = regexp.MustCompile(`^\s*\d{1,3}[.)] `)
-	listNear   = regexp.MustCompile(`^\s*(?:[-–—*•·▪]|\d{1,3}[.)])\p{L}`)
+	listSign   = pattern.Of(`^\s*(?:(?:[-–—*•·▪]|#+(?:\d{1,3}[.):]?)?|\d{1,3}[.)]|[IVX]{1,4}[.)])\s+)?`)
+	listNumber = pattern.Of(`^\s*\d{1,3}[.)] `)
+	listNear   = pattern.Of(`^\s*(?:[-–—*•·▪]|\d{1,3}[.)])\p{L}`)
 )
 
 // listed is how many bytes of a line are what a list has before each of its lines: a dash, a
@@ -73,10 +73,10 @@ func listed(line string) int {
 	return len(listSign.FindString(line))
 }
 
-var numberBehind = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[^,;:()\d\t]*\pL)) (\d{1,3})$`)
+var numberBehind = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[^,;:()\d\t]*\pL)) (\d{1,3})$`)
 
 // seriesWord ends a name that goes on with its number, or the sign before one.
-var seriesWord = regexp.MustCompile(`(?i) (?:x|no|nr|number|part|level|set|form|pattern|combo|combination|defen[cs]e|technique|drill)$`)
+var seriesWord = pattern.Of(`(?i) (?:x|no|nr|number|part|level|set|form|pattern|combo|combination|defen[cs]e|technique|drill)$`)
 
 // leastNumbers is how many different names with a number behind them show that it is the amount.
 const leastNumbers = 3
@@ -108,10 +108,10 @@ func (b *Book) numbersBehind(lines []string) []string {
 }
 
 // stripeOf is for which stripe a line is asked: Red stripe: front kick, knee.
-var stripeOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:\d{1,2}(?:st|nd|rd|th) )?(?:\pL+ ){0,2}(?:stripe|tip|tape|tag)(?: \d)?\s*[-–—:=]\s+`)
+var stripeOf = pattern.Of(`(?i)^\s*(?:[-–—*•] )?(?:\d{1,2}(?:st|nd|rd|th) )?(?:\pL+ ){0,2}(?:stripe|tip|tape|tag)(?: \d)?\s*[-–—:=]\s+`)
 
 // stripeSays is what a stripe is for, where it stands as a heading below: Red stripe = kicks.
-var stripeSays = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?((?:\pL+ ){1,2}(?:stripe|tip|tape|tag)(?: \d)?)\s*(?:[=:–—-]|is for|stands for|means|is|for)\s*(\pL[\pL &/'-]{2,30}?)[.]?\s*$`)
+var stripeSays = pattern.Of(`(?i)^\s*(?:[-–—*•] )?((?:\pL+ ){1,2}(?:stripe|tip|tape|tag)(?: \d)?)\s*(?:[=:–—-]|is for|stands for|means|is|for)\s*(\pL[\pL &/'-]{2,30}?)[.]?\s*$`)
 
 // stripesSay writes what a stripe is for in place of the stripe, where that stands as a heading of its own; the lines that say it are
 // given with what they say.
@@ -135,7 +135,7 @@ func (b *Book) stripesSay(lines []string) map[int]string {
 }
 
 // dashNumber is a number of a list with a dash behind it: 1 - Endurance.
-var dashNumber = regexp.MustCompile(`^(\s*)(\d{1,2}) [-–—] (\pL|\d)`)
+var dashNumber = pattern.Of(`^(\s*)(\d{1,2}) [-–—] (\pL|\d)`)
 
 // dashNumbers writes the numbers of such a list as others do, where at least three stand in order.
 func dashNumbers(lines []string) []string {
@@ -159,7 +159,7 @@ func dashNumbers(lines []string) []string {
 }
 
 // plainNumber is the number of a list before what it asks, without a sign: 1 Twin block.
-var plainNumber = regexp.MustCompile(`^(\s*)(\d{1,2}) +\pL`)
+var plainNumber = pattern.Of(`^(\s*)(\d{1,2}) +\pL`)
 
 // plainNumbers blanks the numbers of such lists, of which three or more lines one below the other count on from one.
 func plainNumbers(lines []string) []string {
@@ -183,10 +183,10 @@ func plainNumbers(lines []string) []string {
 }
 
 // hourFirst is a time of the day before a line.
-var hourFirst = regexp.MustCompile(`^\s*(?:[01]?\d|2[0-3])[.:][0-5]\d(?: ?[ap]m)?(?:\s*[-–]\s*(?:[01]?\d|2[0-3])[.:][0-5]\d)?\s+\pL`)
+var hourFirst = pattern.Of(`^\s*(?:[01]?\d|2[0-3])[.:][0-5]\d(?: ?[ap]m)?(?:\s*[-–]\s*(?:[01]?\d|2[0-3])[.:][0-5]\d)?\s+\pL`)
 
 // minuteFirst is a time on the clock of a lesson before a line: 25:00 spar.
-var minuteFirst = regexp.MustCompile(`^\s*\d{1,2}:[0-5]\d\s+\pL`)
+var minuteFirst = pattern.Of(`^\s*\d{1,2}:[0-5]\d\s+\pL`)
 
 // withoutHours blanks the times of a day's plan, where at least three lines have one.
 func withoutHours(lines []string) []string {
@@ -204,10 +204,10 @@ func withoutHours(lines []string) []string {
 }
 
 // weekOf is when a line is taught, or at which station it is asked, which asks nothing: Week 1-2: Jab, cross.
-var weekOf = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:stations? [A-H]|(?:weeks?|stations?|rounds?|lessons?|class|classes|months?|sessions?|days?) \d{1,2})(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
+var weekOf = pattern.Of(`(?i)^\s*(?:[-–—*•] )?(?:stations? [A-H]|(?:weeks?|stations?|rounds?|lessons?|class|classes|months?|sessions?|days?) \d{1,2})(?: ?(?:[-–&,]|and|to) ?\d{1,2})*\s*[-–—:.)]\s+`)
 
 // weekShort is a week, a lesson or a day written short before a line, where several lines begin so: W1  Stance: horse.
-var weekShort = regexp.MustCompile(`^\s*(?:[-–—*•] )?(?:W|Wk|wk|L|D|M|T)\.? ?\d{1,2}\s*(?:[-–—:.)]\s*|\s{2,}|\t)`)
+var weekShort = pattern.Of(`^\s*(?:[-–—*•] )?(?:W|Wk|wk|L|D|M|T)\.? ?\d{1,2}\s*(?:[-–—:.)]\s*|\s{2,}|\t)`)
 
 // withoutWeeks is a page without such labels; one alone may be a name.
 func withoutWeeks(lines []string) []string {
@@ -229,17 +229,17 @@ func withoutWeeks(lines []string) []string {
 }
 
 // anyBullet is any sign that a list has before its lines: a star, an arrow, a picture.
-var anyBullet = regexp.MustCompile(`^(\s*)[\p{So}‣◦⁃∙❖➤➜▶▸›][\x{fe0f}]?\s+`)
+var anyBullet = pattern.Of(`^(\s*)[\p{So}‣◦⁃∙❖➤➜▶▸›][\x{fe0f}]?\s+`)
 
 // letterMark is a letter or a small Roman number of a list: a), (b), iv).
-var letterMark = regexp.MustCompile(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+|^\s*[a-h]\.\s+|^\s*\d{1,2}[a-z][.)]\s+`)
+var letterMark = pattern.Of(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+|^\s*[a-h]\.\s+|^\s*\d{1,2}[a-z][.)]\s+`)
 
 var (
-	starred   = regexp.MustCompile("(\\*\\*|__|\\*|_|`)(\\p{L}[^*_`]*?)(\\*\\*|__|\\*|_|`)")
-	starredIn = regexp.MustCompile(`_\(([^()]*)\)_|\*\(([^()]*)\)\*`)
-	codeMark  = regexp.MustCompile("`([^`]+)`")
-	pipeRow   = regexp.MustCompile(`^\s*\|(.+)\|\s*$`)
-	pipeRule  = regexp.MustCompile(`^\s*\|[-:| ]+\|\s*$`)
+	starred   = pattern.Of("(\\*\\*|__|\\*|_|`)(\\p{L}[^*_`]*?)(\\*\\*|__|\\*|_|`)")
+	starredIn = pattern.Of(`_\(([^()]*)\)_|\*\(([^()]*)\)\*`)
+	codeMark  = pattern.Of("`([^`]+)`")
+	pipeRow   = pattern.Of(`^\s*\|(.+)\|\s*$`)
+	pipeRule  = pattern.Of(`^\s*\|[-:| ]+\|\s*$`)
 )
 
 // withoutMarkup is a line without the signs of a text for the web: **bold**, _(slanted)_, a table's pipes.
@@ -265,13 +265,13 @@ func withoutMarkup(line string) string {
 }
 
 var (
-	tickBox   = regexp.MustCompile(`^\s*(?:[-–—*•] )?(?:[☐☑☒□■▢▣◻◯○●✓✔✗►➢→»]|\[[ xX✓]?\]|\([ _]?\))\s*`)
-	shortWord = regexp.MustCompile(`(?i)\b(?:ea|min|mins|sec|secs|rep|reps|approx)\.(?:[ ,;)]|$)`)
+	tickBox   = pattern.Of(`^\s*(?:[-–—*•] )?(?:[☐☑☒□■▢▣◻◯○●✓✔✗►➢→»]|\[[ xX✓]?\]|\([ _]?\))\s*`)
+	shortWord = pattern.Of(`(?i)\b(?:ea|min|mins|sec|secs|rep|reps|approx)\.(?:[ ,;)]|$)`)
 )
 
 // blanked puts as many blanks for what a pattern finds first.
-func blanked(pattern *regexp.Regexp, line string) string {
-	at := pattern.FindStringIndex(line)
+func blanked(said *pattern.Pattern, line string) string {
+	at := said.FindStringIndex(line)
 	if at == nil {
 		return line
 	}
@@ -280,16 +280,16 @@ func blanked(pattern *regexp.Regexp, line string) string {
 
 // outlined are the marks of an outline before a line: A. or A) before a heading, A1, A.1 or 1.1 before a
 // line.
-var outlined = regexp.MustCompile(`^\s*(?:([A-Z])(?:[.)]|\.?(\d{1,2})[.):]?)|(\d{1,2})\.(\d{1,2})[.)]?)\s+`)
+var outlined = pattern.Of(`^\s*(?:([A-Z])(?:[.)]|\.?(\d{1,2})[.):]?)|(\d{1,2})\.(\d{1,2})[.)]?)\s+`)
 
 // romanChapter is the Roman number of a chapter, whose lines may begin with letters: II. Moving basics.
-var romanChapter = regexp.MustCompile(`^\s*([IVX]{1,4})[.)]\s+\S`)
+var romanChapter = pattern.Of(`^\s*([IVX]{1,4})[.)]\s+\S`)
 
 // romans are the Roman numbers of chapters, in order.
 var romans = strings.Fields("I II III IV V VI VII VIII IX X XI XII XIII XIV XV")
 
 // lineCode is a code before a line: K1 Front kick.
-var lineCode = regexp.MustCompile(`^\s*([A-Z]{1,2})-?(\d{1,2})[.:)]?\s+\pL`)
+var lineCode = pattern.Of(`^\s*([A-Z]{1,2})-?(\d{1,2})[.:)]?\s+\pL`)
 
 // withoutCodes blanks codes of letters and numbers before lines, where at least three lines have one and the numbers of each letter
 // begin with one and are in order. Letters in order are an outline.
@@ -316,7 +316,7 @@ func withoutCodes(lines []string) []string {
 }
 
 // deepNumber is the number of a line in an outline of three levels or more.
-var deepNumber = regexp.MustCompile(`^\s*\d{1,2}(?:\.\d{1,2}){2,4}[.)]?\s+`)
+var deepNumber = pattern.Of(`^\s*\d{1,2}(?:\.\d{1,2}){2,4}[.)]?\s+`)
 
 // chapters is how deep a line stands in an outline of numbers; 0: it has none.
 func chapters(line string) int {
@@ -324,7 +324,7 @@ func chapters(line string) int {
 }
 
 // chapterNumber is the number of a line in an outline.
-var chapterNumber = regexp.MustCompile(`^\d{1,2}(?:\.\d{1,2}){0,4}(?:[.)]? )`)
+var chapterNumber = pattern.Of(`^\d{1,2}(?:\.\d{1,2}){0,4}(?:[.)]? )`)
 
 // withoutOutline puts blanks, as many, for the marks of an outline, where at least three lines have them
 // and all are in order: A, A1, A2, B, B1 or 1.1, 1.2, 2.1; letters begin anew below each Roman number, and
@@ -373,4 +373,4 @@ func withoutOutline(lines []string) []string {
 }
 
 // chapterMark is the number of a chapter of an outline.
-var chapterMark = regexp.MustCompile(`^(\d{1,2})\s+`)
+var chapterMark = pattern.Of(`^(\d{1,2})\s+`)

@@ -4,7 +4,6 @@ import (
 	"cmp"
 	"errors"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -12,6 +11,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/pattern"
 )
 
 // mostMade is how many techniques the moves of one line may make.
@@ -121,7 +121,7 @@ func pieceAt(moves string, column int) string {
 }
 
 // heightOrSide is where something is done to, or on which side.
-var heightOrSide = regexp.MustCompile(`(?i)^(?:(?:jodan|chudan|gedan|high|middle|mid|low) (?:and|&|/|then) (?:jodan|chudan|gedan|high|middle|mid|low)|left and right|right and left|jodan|chudan|gedan|high|middle|mid|low|upper|lower|(?:both|left|right|each) sides?|left|right|l ?[&/] ?r)$`)
+var heightOrSide = pattern.Of(`(?i)^(?:(?:jodan|chudan|gedan|high|middle|mid|low) (?:and|&|/|then) (?:jodan|chudan|gedan|high|middle|mid|low)|left and right|right and left|jodan|chudan|gedan|high|middle|mid|low|upper|lower|(?:both|left|right|each) sides?|left|right|l ?[&/] ?r)$`)
 
 // listOfShort reports whether a text lists three or more of a word or two each, which may name several: wrist, lapel, hair.
 func listOfShort(text string) bool {
@@ -141,7 +141,7 @@ func (b *Book) saysAttack(name string) bool {
 const leastStep = 3
 
 // attackOfSet is what is attacked with in a set, by words of a system: mae geri, ushiro, oi zuki chudan; or on which side.
-var attackOfSet = regexp.MustCompile(`(?i)^(?:(?:mae|yoko|mawashi|ushiro|ura mawashi|oi|gyaku|kizami|maete|jun)(?:[- ](?:geri|zuki|tsuki))?(?: (?:jodan|chudan|gedan|kekomi|keage))?|l ?[+&/] ?r|r ?[+&/] ?l|(?:each )?(?:once |twice )?(?:left and right|right and left)|face|stomach|head|body|chest)$`)
+var attackOfSet = pattern.Of(`(?i)^(?:(?:mae|yoko|mawashi|ushiro|ura mawashi|oi|gyaku|kizami|maete|jun)(?:[- ](?:geri|zuki|tsuki))?(?: (?:jodan|chudan|gedan|kekomi|keage))?|l ?[+&/] ?r|r ?[+&/] ?l|(?:each )?(?:once |twice )?(?:left and right|right and left)|face|stomach|head|body|chest)$`)
 
 // inWords takes what stands behind the colon of a defence, and is no moves, as a step in plain words, or as the attack, which is a remark.
 func inWords(l *PageLine, saidAttack bool) bool {

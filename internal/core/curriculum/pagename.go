@@ -3,7 +3,7 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
+	"math/bits"
 	"slices"
 	"strconv"
 	"strings"
@@ -11,10 +11,11 @@ import (
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // far are units of what no amount counts: 5 km run, 2 pages.
-var far = regexp.MustCompile(`^(?i)(?:kms?|k|miles?|metres?|meters?|m|yards?|laps?|lengths?|pages?|hours?|hrs?|days?|weeks?|months?)$`)
+var far = pattern.Of(`^(?i)(?:kms?|k|miles?|metres?|meters?|m|yards?|laps?|lengths?|pages?|hours?|hrs?|days?|weeks?|months?)$`)
 
 // inName takes out of a new name what stands in it without a comma: "Front kick 10 each leg",
 // "Front kick on pads", "10 front kicks", "ready stance 10 secs still".
@@ -77,7 +78,7 @@ func (b *Book) inName(l *PageLine, have bool) (amount bool) {
 }
 
 // countOn is how often and on what: 20 on the pads.
-var countOn = regexp.MustCompile(`(?i)^(?:(.*[\pL)]) )?(\d{1,3}) (?:times |x |reps )?((?:on|against) .+)$`)
+var countOn = pattern.Of(`(?i)^(?:(.*[\pL)]) )?(\d{1,3}) (?:times |x |reps )?((?:on|against) .+)$`)
 
 // mustBehind takes whether a name must be passed out of its end; it reports whether what is before is known.
 func (b *Book) mustBehind(l *PageLine) bool {
@@ -108,7 +109,7 @@ func (b *Book) timesOn(l *PageLine) bool {
 }
 
 // soManyWays is how many of what is not named: 3 techniques against punches.
-var soManyWays = regexp.MustCompile(`(?i)^(?:\d{1,2}|two|three|four|five|six|ten) (?:\pL+ )?(?:techniques?|defen[cs]es?|escapes?|releases?|answers?|ways|counters?|responses?) (?:against|from|to|for|of|vs\.?) `)
+var soManyWays = pattern.Of(`(?i)^(?:\d{1,2}|two|three|four|five|six|ten) (?:\pL+ )?(?:techniques?|defen[cs]es?|escapes?|releases?|answers?|ways|counters?|responses?) (?:against|from|to|for|of|vs\.?) `)
 
 // sets takes sets times reps in a name, or as a part alone, as the reps in all and a remark, where the words say sets or it is an exercise; where
 // sparring is, as rounds of minutes. It reports whether it was so.
@@ -149,7 +150,7 @@ func (b *Book) sets(l *PageLine, said string) bool {
 }
 
 // restOff is a rest by another word: 5 x 2, 1 off.
-var restOff = regexp.MustCompile(`(?i)\d ?(?:mins?|minutes?)? off\b`)
+var restOff = pattern.Of(`(?i)\d ?(?:mins?|minutes?)? off\b`)
 
 // mostRounds and longestRound, in minutes, are what a bout usually has at most.
 const mostRounds, longestRound = 12, 5
@@ -170,7 +171,7 @@ func setsIn(words []string) string {
 	return ""
 }
 
-var secondsWord = regexp.MustCompile(`(?i)^(s|secs?|seconds?|m|mins?|minutes?|rounds?)(?:[.,/].*)?$`)
+var secondsWord = pattern.Of(`(?i)^(s|secs?|seconds?|m|mins?|minutes?|rounds?)(?:[.,/].*)?$`)
 
 // single is a name as it stands before an amount: of a known one in the plural the singular,
 // else with a capital.
@@ -190,10 +191,10 @@ func (b *Book) single(name string) string {
 }
 
 // doneHow is a name and how or where that is done.
-var doneHow = regexp.MustCompile(`(?i)^(.+?)( (?:in|on|from|with|to|off|while|against|at) .+)$`)
+var doneHow = pattern.Of(`(?i)^(.+?)( (?:in|on|from|with|to|off|while|against|at) .+)$`)
 
 // oneOfMany is the plural of what is struck, kicked or blocked with at the end of a name.
-var oneOfMany = regexp.MustCompile(`(?i)\b(kick|punch|strike|block|fist|elbow|hook|jab|cross|uppercut|throw)(?:e?s)$`)
+var oneOfMany = pattern.Of(`(?i)\b(kick|punch|strike|block|fist|elbow|hook|jab|cross|uppercut|throw)(?:e?s)$`)
 
 // around reads an amount that stands around a name, or before it: "10 front kicks each leg".
 func (b *Book) around(l *PageLine, words []string) bool {
@@ -282,16 +283,16 @@ func (b *Book) tail(l *PageLine) {
 }
 
 // leftBehind is what is left of a setting that was taken out behind a name: Switch kick to the.
-var leftBehind = regexp.MustCompile(`(?i) (?:to|on|onto|against|with|at|in)(?: the| an?)?$`)
+var leftBehind = pattern.Of(`(?i) (?:to|on|onto|against|with|at|in)(?: the| an?)?$`)
 
 // toPart is what a known technique goes to, and onPart what an exercise is done on.
 var (
-	toPart = regexp.MustCompile(`(?i)^to (?:the )?(?:temple|head|face|jaw|chin|nose|ears?|neck|throat|eyes?|collar ?bone|chest|ribs?|body|stomach|belly|solar plexus|kidneys?|groin|thigh|knee|shin)s?$`)
-	onPart = regexp.MustCompile(`(?i) on (?:my |your |the |their )?(?:knees|fists|knuckles|toes|hands|fingertips)$`)
+	toPart = pattern.Of(`(?i)^to (?:the )?(?:temple|head|face|jaw|chin|nose|ears?|neck|throat|eyes?|collar ?bone|chest|ribs?|body|stomach|belly|solar plexus|kidneys?|groin|thigh|knee|shin)s?$`)
+	onPart = pattern.Of(`(?i) on (?:my |your |the |their )?(?:knees|fists|knuckles|toes|hands|fingertips)$`)
 )
 
 // eitherSide is at the end of a name what says that it is shown on both sides.
-var eitherSide = regexp.MustCompile(`(?i) (?:on )?(?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|both (?:sides|arms|hands|legs|feet)|with (?:both|each|either) (?:legs?|hands?|arms?|feet|foot|sides?))$`)
+var eitherSide = pattern.Of(`(?i) (?:on )?(?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|both (?:sides|arms|hands|legs|feet)|with (?:both|each|either) (?:legs?|hands?|arms?|feet|foot|sides?))$`)
 
 func setting(words string) bool { return settingSaid(check.Key(words)) != "" }
 
@@ -318,12 +319,12 @@ func pluralOf(amount, name string) bool {
 }
 
 // where is at the end of a name where it is done.
-var where = regexp.MustCompile(`(?i)(?: in (?:an? |the )?(?:[\p{L}-]+ ){1,2}stance\b.*| in the air| on (?:the )?(?:pads?|shields?|bag|spot|move))$`)
+var where = pattern.Of(`(?i)(?: in (?:an? |the )?(?:[\p{L}-]+ ){1,2}stance\b.*| in the air| on (?:the )?(?:pads?|shields?|bag|spot|move))$`)
 
 var (
-	rolls = regexp.MustCompile(`(?i)\b(?:rolls|falls|breakfalls|knees)$`)
+	rolls = pattern.Of(`(?i)\b(?:rolls|falls|breakfalls|knees)$`)
 	// notOne is said of several that are different: 8 basic strikes.
-	notOne = regexp.MustCompile(`(?i)\b(?:basic|different|various|other|own|main|hand|leg|kinds?|types?|single)\b`)
+	notOne = pattern.Of(`(?i)\b(?:basic|different|various|other|own|main|hand|leg|kinds?|types?|single)\b`)
 )
 
 // near reports whether two words differ by a letter that is missing, too many, another or
@@ -339,7 +340,19 @@ func near(x, y string) bool {
 	if d := len(x) - len(y); d > 2*most || -d > 2*most { // letters of more bytes may be twice as long
 		return false
 	}
-	return min(len(x), len(y)) >= 4 && check.Distance(x, y) <= most
+	if min(len(x), len(y)) < 4 {
+		return false
+	}
+	a, b := letters(x), letters(y) // each change takes one letter away and brings one, at most
+	return bits.OnesCount64(a&^b) <= most && bits.OnesCount64(b&^a) <= most && check.Distance(x, y) <= most
+}
+
+// letters are those of a word, a bit each; some share one.
+func letters(word string) (set uint64) {
+	for _, r := range word {
+		set |= 1 << (r & 63)
+	}
+	return set
 }
 
 // amountIn is the longest run of words in a text that is an amount and not only a number; ""
@@ -378,22 +391,22 @@ func beginsAmount(word string) bool {
 	return mayBeAmount(word)
 }
 
-var eachWord = regexp.MustCompile(`(?i)\b(each|ea|every|per|both)$`)
+var eachWord = pattern.Of(`(?i)\b(each|ea|every|per|both)$`)
 
 var (
 	wordModifiers = []struct {
-		words *regexp.Regexp
+		words *pattern.Pattern
 		m     Modifier
 	}{
-		{regexp.MustCompile(`(?i)\b(jump(ing)?|flying)\b ?`), "jumping"}, {regexp.MustCompile(`(?i)\bspin(ning)?\b ?|^(?:360|540|720)°?(?: degrees?)? `), "spinning"}, {regexp.MustCompile(`(?i)\bstepping\b ?`), "stepping"}, {regexp.MustCompile(`(?i)\bsliding\b ?`), "sliding"},
-		{regexp.MustCompile(`(?i)\bskipping\b ?`), "skipping"}, {regexp.MustCompile(`(?i)\bswitch(ing)?\b ?`), "switching"}, {regexp.MustCompile(`(?i)\b(lead|front)[ -]leg\b ?`), "lead-leg"}, {regexp.MustCompile(`(?i)\b(rear|back)[ -]leg\b ?`), "rear-leg"},
+		{pattern.Of(`(?i)\b(jump(ing)?|flying)\b ?`), "jumping"}, {pattern.Of(`(?i)\bspin(ning)?\b ?|^(?:360|540|720)°?(?: degrees?)? `), "spinning"}, {pattern.Of(`(?i)\bstepping\b ?`), "stepping"}, {pattern.Of(`(?i)\bsliding\b ?`), "sliding"},
+		{pattern.Of(`(?i)\bskipping\b ?`), "skipping"}, {pattern.Of(`(?i)\bswitch(ing)?\b ?`), "switching"}, {pattern.Of(`(?i)\b(lead|front)[ -]leg\b ?`), "lead-leg"}, {pattern.Of(`(?i)\b(rear|back)[ -]leg\b ?`), "rear-leg"},
 	}
-	attackInWords = regexp.MustCompile(`(?i)\b(grab|choke|punch|push|kick|hug|headlock|hold|strike|attack|knife|club)s?$`)
-	doubled       = regexp.MustCompile(`(?i)\bdouble\b(?:$|[^-]| -)`)
-	severals      = regexp.MustCompile(`(?i)\d or \d$|\b[A-H] ?(?:and|&|\+|,|to) ?[A-H]$|\b\d{1,2} ?(?:[-–—&+]|to|and|thru|through) ?(?:\p{L}+\.? )?\d{1,2}$|\b[A-H] ?[-–] ?[A-H]$`)
-	notAlike      = regexp.MustCompile(`(?i)^(left|right|l|r)$|^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
-	connecting    = regexp.MustCompile(`(?i)^(?:w/|(?:in|into|from|with|to|against|off|then|and|while|after|at|followed by)\b)`)
-	ofPart        = regexp.MustCompile(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only| also| too| as well)?$`)
+	attackInWords = pattern.Of(`(?i)\b(grab|choke|punch|push|kick|hug|headlock|hold|strike|attack|knife|club)s?$`)
+	doubled       = pattern.Of(`(?i)\bdouble\b(?:$|[^-]| -)`)
+	severals      = pattern.Of(`(?i)\d or \d$|\b[A-H] ?(?:and|&|\+|,|to) ?[A-H]$|\b\d{1,2} ?(?:[-–—&+]|to|and|thru|through) ?(?:\p{L}+\.? )?\d{1,2}$|\b[A-H] ?[-–] ?[A-H]$`)
+	notAlike      = pattern.Of(`(?i)^(left|right|l|r)$|^(each|every|per|both|either|a side|over each|all)\b|\b(each|every|per)\b`)
+	connecting    = pattern.Of(`(?i)^(?:w/|(?:in|into|from|with|to|against|off|then|and|while|after|at|followed by)\b)`)
+	ofPart        = pattern.Of(`(?i)^(the )?((other|left|right|both|second|first|last|third|1st|2nd|3rd) )+(sides?|half|part|stage|way|section|time)( only| also| too| as well)?$`)
 )
 
 // variant reads jumping, flying, spinning, lead and rear in the name of a new kick or strike, and

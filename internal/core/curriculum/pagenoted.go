@@ -3,7 +3,6 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
@@ -11,6 +10,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/pattern"
 )
 
 // askRemark asks where the remark of a line may mean a technique, a role or an amount.
@@ -34,10 +34,10 @@ func (b *Book) askRemark(l *PageLine, amount bool) {
 }
 
 // asksMore is a sentence in a remark that asks for more: I’ll also ask for one from a lower belt.
-var asksMore = regexp.MustCompile(`(?i)[.;] (?:.* )?(?:also|ask|plus|in addition|another)\b`)
+var asksMore = pattern.Of(`(?i)[.;] (?:.* )?(?:also|ask|plus|in addition|another)\b`)
 
 // sparredFreely is how sparring is done, where its cell leaves the word out.
-var sparredFreely = regexp.MustCompile(`(?i)^(?:free|light|continuous|points?|technical|controlled|touch|semi[- ]contact|light[- ]contact|free ?style)$`)
+var sparredFreely = pattern.Of(`(?i)^(?:free|light|continuous|points?|technical|controlled|touch|semi[- ]contact|light[- ]contact|free ?style)$`)
 
 // nameBehind exchanges the attack and the name that stands behind it: Headlock from the side (Escaping Ram); Right punch: Falling Leaf.
 func (b *Book) nameBehind(l *PageLine) {
@@ -66,7 +66,7 @@ func (b *Book) nameBehind(l *PageLine) {
 }
 
 // eachSideOnly is no limb of an attacker's.
-var eachSideOnly = regexp.MustCompile(`(?i)^(?:on )?(?:each|both|every) sides?$`)
+var eachSideOnly = pattern.Of(`(?i)^(?:on )?(?:each|both|every) sides?$`)
 
 // ofTotal takes an amount of each side that a total is said before: 10 (5 each leg).
 func (b *Book) ofTotal(l *PageLine) {
@@ -115,16 +115,16 @@ func (b *Book) howInName(l *PageLine) {
 }
 
 // standsIn is a stance as what somebody does.
-var standsIn = regexp.MustCompile(`(?i)^(?:(?:i )?can )?(?:stands?|stays?|gets?) in(?:to)? (?:an? |the |my |good |proper )*([\pL -]+ stance)$`)
+var standsIn = pattern.Of(`(?i)^(?:(?:i )?can )?(?:stands?|stays?|gets?) in(?:to)? (?:an? |the |my |good |proper )*([\pL -]+ stance)$`)
 
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
-var bothOnly = regexp.MustCompile(`(?i)^(?:on |in )?(?:both(?: (?:sides|arms|legs|hands|feet|ways|directions))?|each (?:side|arm|leg|hand|foot|way|direction))\.?$`)
+var bothOnly = pattern.Of(`(?i)^(?:on |in )?(?:both(?: (?:sides|arms|legs|hands|feet|ways|directions))?|each (?:side|arm|leg|hand|foot|way|direction))\.?$`)
 
 var (
 	// oneSide is a name with one side behind it.
-	oneSide = regexp.MustCompile(`^(.+?),? ((?:[LR]|(?i:left|right))(?: (?:hand|arm|leg|foot|side))?)$`)
+	oneSide = pattern.Of(`^(.+?),? ((?:[LR]|(?i:left|right))(?: (?:hand|arm|leg|foot|side))?)$`)
 	// sideAhead is a name with one side before it: R side kick, left leg round kick.
-	sideAhead = regexp.MustCompile(`^((?:[LR]|(?i:left|right))(?: (?:hand|arm|leg|foot))?) (.+)$`)
+	sideAhead = pattern.Of(`^((?:[LR]|(?i:left|right))(?: (?:hand|arm|leg|foot))?) (.+)$`)
 )
 
 // oneSided takes the side out of the name of what is struck, kicked or blocked with one: 10 x round kick L, right front kick.
@@ -146,10 +146,10 @@ func (b *Book) oneSided(l *PageLine) {
 }
 
 // notSided is a name with a side, a list or a stance that a letter names in it, or a punch that is called after a side.
-var notSided = regexp.MustCompile(`(?i)\b(?:left|right|l|r|and|or|then)\b|[&/,+]|^stance\b|^overhand$`)
+var notSided = pattern.Of(`(?i)\b(?:left|right|l|r|and|or|then)\b|[&/,+]|^stance\b|^overhand$`)
 
 // sideLetter is a side in a letter.
-var sideLetter = regexp.MustCompile(`^[LR]\b`)
+var sideLetter = pattern.Of(`^[LR]\b`)
 
 // inAll asks where an amount is read as in all and both sides are spoken of.
 func (l *PageLine) inAll() {
@@ -168,10 +168,10 @@ func (l *PageLine) inAll() {
 const mostNamed = 8
 
 // orAnother is a remark that allows something else: or side kick if the knee is bad.
-var orAnother = regexp.MustCompile(`(?i)^or \pL`)
+var orAnother = pattern.Of(`(?i)^or \pL`)
 
 // nameByItself is a remark that is a name where its heading's word is left out: side, round.
-var nameByItself = regexp.MustCompile(`(?i)^(?:side|round|roundhouse|hook|axe|push|crescent|rising|cross|jab|uppercut|teep|elbow|knee)$`)
+var nameByItself = pattern.Of(`(?i)^(?:side|round|roundhouse|hook|axe|push|crescent|rising|cross|jab|uppercut|teep|elbow|knee)$`)
 
 // othersNamed asks where the remark of a line that shows one thing may name others: a part of it behind a comma that is not known to say how
 // something is done, "Block high, block low", "Hip throw, leg reap".
@@ -223,9 +223,9 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 
 var (
 	// ofBody is how a part of the body is held or moved: feet parallel, wrist turned out.
-	ofBody = regexp.MustCompile(`(?i)^(?:(?:your|the|other|both|lead|rear|front|back) )?(?:feet|foot|toes?|heels?|thumbs?|wrists?|shoulders?|chin|chest|back|hips?|knees?|elbows?|fists?|hands?|arms?|legs?|head|eyes?|weight|body|shin|guard|fingers?)(?: (?:is|are|stays?|must|should be))? (?:\pL+ed|\pL+ing|bent|straight|parallel|together|apart|tight|turned|closed|open|flat|low|high|up|down|in|out|back|forward|even|level|over|above|below|behind|inside|outside|on|off|to|at|by|first|still|square|relaxed|correct|firm|strong)(?: .*)?$`)
+	ofBody = pattern.Of(`(?i)^(?:(?:your|the|other|both|lead|rear|front|back) )?(?:feet|foot|toes?|heels?|thumbs?|wrists?|shoulders?|chin|chest|back|hips?|knees?|elbows?|fists?|hands?|arms?|legs?|head|eyes?|weight|body|shin|guard|fingers?)(?: (?:is|are|stays?|must|should be))? (?:\pL+ed|\pL+ing|bent|straight|parallel|together|apart|tight|turned|closed|open|flat|low|high|up|down|in|out|back|forward|even|level|over|above|below|behind|inside|outside|on|off|to|at|by|first|still|square|relaxed|correct|firm|strong)(?: .*)?$`)
 	// coachSays begins how something is done, as a teacher says it.
-	coachSays = regexp.MustCompile(`(?i)^(?:stops?|covers?|lands?|snaps?|watch(?:es)?|don['’]?t|do not|never|breathe|pivots?|stays?|points?|faces|looks?|rises|finish(?:es)?|ends?|starts?|begins?|exhale|relax|squeeze|aim|bend|lean|lift|turns|moves|keeps?|feel|think|try|show|make|remember|mind|partner|coach|instructor) \pL|^(?:best|full|good|proper|correct|clean|crisp|sharp|loud|steady|nice|even|smooth) \pL+$|^(?:above|below|past|through|along) \pL|^(?:down|across) the \pL+$|\pL on (?:the )?last(?: one)?$|^(?:\pL+ )?(?:guards?|gloves?|helmets?|head ?gear|gum ?shields?|mouth ?guards?|protection|shin ?pads?)(?: on)?!?$`)
+	coachSays = pattern.Of(`(?i)^(?:stops?|covers?|lands?|snaps?|watch(?:es)?|don['’]?t|do not|never|breathe|pivots?|stays?|points?|faces|looks?|rises|finish(?:es)?|ends?|starts?|begins?|exhale|relax|squeeze|aim|bend|lean|lift|turns|moves|keeps?|feel|think|try|show|make|remember|mind|partner|coach|instructor) \pL|^(?:best|full|good|proper|correct|clean|crisp|sharp|loud|steady|nice|even|smooth) \pL+$|^(?:above|below|past|through|along) \pL|^(?:down|across) the \pL+$|\pL on (?:the )?last(?: one)?$|^(?:\pL+ )?(?:guards?|gloves?|helmets?|head ?gear|gum ?shields?|mouth ?guards?|protection|shin ?pads?)(?: on)?!?$`)
 )
 
 // coached reports whether a few words say how something is done and name nothing: feet parallel, stops at the shoulder, best effort.
@@ -240,28 +240,28 @@ func alikeLast(one, other string) bool {
 }
 
 // turned is how far one turns: 90 degrees.
-var turned = regexp.MustCompile(`(?i)^\d{2,3} ?(?:°|degrees?)$`)
+var turned = pattern.Of(`(?i)^\d{2,3} ?(?:°|degrees?)$`)
 
 // stepsHow says how one moves in a stance.
-var stepsHow = regexp.MustCompile(`(?i)^(?:step|turn|walk|mov|advanc|retreat|shift|slid)(?:e|es|s|ing|ping)?\b`)
+var stepsHow = pattern.Of(`(?i)^(?:step|turn|walk|mov|advanc|retreat|shift|slid)(?:e|es|s|ing|ping)?\b`)
 
 // twoBare are two more of what is named: Kick front, round and side.
-var twoBare = regexp.MustCompile(`(?i)^(?:up|down|front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push) (?:and|&|or) (?:(?:in |to )?the )?(?:up|down|front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push)$`)
+var twoBare = pattern.Of(`(?i)^(?:up|down|front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push) (?:and|&|or) (?:(?:in |to )?the )?(?:up|down|front|back|side|round|turning|high|low|middle|inside|outside|inner|outer|inward|outward|hook|axe|crescent|rising|reverse|straight|upward|downward|rear|push)$`)
 
 // answersWith is what follows a block or a parry.
-var answersWith = regexp.MustCompile(`(?i)^(?:counter|return|riposte|follow[- ]up)\b`)
+var answersWith = pattern.Of(`(?i)^(?:counter|return|riposte|follow[- ]up)\b`)
 
 // againstFirst begins what is answered.
-var againstFirst = regexp.MustCompile(`(?i)^(?:against|vs\.?|versus) `)
+var againstFirst = pattern.Of(`(?i)^(?:against|vs\.?|versus) `)
 
 // limbAlone is a remark that says which limb, or which way; or one that ends with an exclamation mark.
-var limbAlone = regexp.MustCompile(`(?i)^(?:(?:the )?(?:front|back|rear|lead|other|same|left|right|strong|weak|l|r)(?: (?:leg|hand|arm|foot|side))?|(?:(?:inner|outer|inside|outside) )?(?:forearms?|edge|heel|instep|ball of (?:the )?foot|toes|knuckles|blade|wrist)|turn(?:ing)?|across .*|l ?[&/+] ?r|r ?[&/+] ?l|\pL+(?:al|ive|ic)|.*!)$`)
+var limbAlone = pattern.Of(`(?i)^(?:(?:the )?(?:front|back|rear|lead|other|same|left|right|strong|weak|l|r)(?: (?:leg|hand|arm|foot|side))?|(?:(?:inner|outer|inside|outside) )?(?:forearms?|edge|heel|instep|ball of (?:the )?foot|toes|knuckles|blade|wrist)|turn(?:ing)?|across .*|l ?[&/+] ?r|r ?[&/+] ?l|\pL+(?:al|ive|ic)|.*!)$`)
 
 // otherWay is how a form is gone through another way.
-var otherWay = regexp.MustCompile(`(?i)^(?:in reverse|reversed|backwards?|mirrored|(?:as a |in )?mirror(?: image)?|(?:side|part) (?:[a-d]|one|two|\d))$`)
+var otherWay = pattern.Of(`(?i)^(?:in reverse|reversed|backwards?|mirrored|(?:as a |in )?mirror(?: image)?|(?:side|part) (?:[a-d]|one|two|\d))$`)
 
 // struckWhere is a remark that says where a strike lands, or from where to where it swings.
-var struckWhere = regexp.MustCompile(`(?i)^(?:(?:the )?(?:solar plexus|nose|bridge of the nose|ribs?|floating ribs|jaw|chin|temples?|throat|face|body|stomach|belly|groin|neck|eyes?|ears?|collar ?bone|kidneys?|thigh|shin|instep|philtrum|chest|sternum)|(?:inside|outside|in|out|inner|outer|up|down|high|low|left|right|front|back)[ -]to[ -](?:the )?(?:inside|outside|in|out|inner|outer|up|down|high|low|left|right|front|back))$`)
+var struckWhere = pattern.Of(`(?i)^(?:(?:the )?(?:solar plexus|nose|bridge of the nose|ribs?|floating ribs|jaw|chin|temples?|throat|face|body|stomach|belly|groin|neck|eyes?|ears?|collar ?bone|kidneys?|thigh|shin|instep|philtrum|chest|sternum)|(?:inside|outside|in|out|inner|outer|up|down|high|low|left|right|front|back)[ -]to[ -](?:the )?(?:inside|outside|in|out|inner|outer|up|down|high|low|left|right|front|back))$`)
 
 // behindAComma reports whether a part stands in a line behind a comma, a dash or a semicolon, and not in brackets.
 func behindAComma(line, part string) bool {

@@ -2,7 +2,6 @@ package curriculum
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -11,6 +10,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/pattern"
 	"velvetladder/internal/core/scoring"
 )
 
@@ -61,7 +61,7 @@ func (b *Book) remark(l *PageLine, said string) {
 }
 
 // numberAsked begins what is asked about a number in brackets.
-var numberAsked = regexp.MustCompile(`^“\((\d{1,3})\)” is read as a remark`)
+var numberAsked = pattern.Of(`^“\((\d{1,3})\)” is read as a remark`)
 
 // bracketAmounts reads a number in brackets as the amount where at least three lines of a page have one, and asks about the first.
 func bracketAmounts(lines []PageLine) {
@@ -104,10 +104,10 @@ func bracketAmounts(lines []PageLine) {
 }
 
 // countedAs is an amount that says what it counts: 10 combos each side.
-var countedAs = regexp.MustCompile(`(?i)^(\d{1,3}) (combos?|combinations?|kicks|punches|strikes|blocks|throws|rolls|breakfalls)( .+|)$`)
+var countedAs = pattern.Of(`(?i)^(\d{1,3}) (combos?|combinations?|kicks|punches|strikes|blocks|throws|rolls|breakfalls)( .+|)$`)
 
 // countsOther are remarks whose figures count no repetitions: how long a form is, which half of it, for what age, how many points.
-var countsOther = regexp.MustCompile(`(?i)^(?:\d{1,3} ?%(?: .*)?|(?:the )?(?:first|last) \d{1,2} (?:fast|slow|slowly|hard|quick|quickly|with \pL.*)|\d{1,3} ?(?:°|degrees?)(?: .*)?|(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
+var countsOther = pattern.Of(`(?i)^(?:\d{1,3} ?%(?: .*)?|(?:the )?(?:first|last) \d{1,2} (?:fast|slow|slowly|hard|quick|quickly|with \pL.*)|\d{1,3} ?(?:°|degrees?)(?: .*)?|(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
 	`|(?:vs\.?|against|onto) (?:\d|two|three)|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|(?:all )?\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
 	`|(?:the )?(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|last) (?:\d{1,2} )?(?:half|quarter|third|parts?|sections?|lines?|moves?|movements?|counts?|steps?)(?: only)?` +
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
@@ -116,7 +116,7 @@ var countsOther = regexp.MustCompile(`(?i)^(?:\d{1,3} ?%(?: .*)?|(?:the )?(?:fir
 	`|all (?:the |its )?(?:moves|movements|steps|counts)|(?:\pL+ ){1,4}\d{1,3} ?m|(?:\pL+ ){0,4}\d{1,3} ?(?:cm|metres?|meters?|inch(?:es)?|feet)(?: (?:\pL+ ?){1,2})?)$`)
 
 // eachOther is each of what is no side: new partner each round.
-var eachOther = regexp.MustCompile(`(?i)^[^\d]*\b(?:each|every|per) (?:round|time|punch|kick|strike|block|move|movement|technique|rep|count|step|minute|class|lesson|week|combination|combo|turn|throw|fall)$`)
+var eachOther = pattern.Of(`(?i)^[^\d]*\b(?:each|every|per) (?:round|time|punch|kick|strike|block|move|movement|technique|rep|count|step|minute|class|lesson|week|combination|combo|turn|throw|fall)$`)
 
 // keyword reads a part that says something of a line and could be nothing else.
 func (b *Book) keyword(l *PageLine, part string) bool {
@@ -223,7 +223,7 @@ func (b *Book) twoParts(l *PageLine, word, next string, before bool) (is, read b
 }
 
 // asFar is how far something is done.
-var asFar = regexp.MustCompile(`(?i)^as (?:far as|\pL+ as|(?:a |part of the )?warm|an? (?:drill|flow|set)\b|an? (?:group|team|class|pair))\b`)
+var asFar = pattern.Of(`(?i)^as (?:far as|\pL+ as|(?:a |part of the )?warm|an? (?:drill|flow|set)\b|an? (?:group|team|class|pair))\b`)
 
 // bare reports whether an amount is only a number, which behind a name may be its number in a
 // series.
@@ -232,10 +232,10 @@ func bare(amount string) bool {
 }
 
 // strictParts are words that begin a part which is no remark: what follows them is wrong.
-var strictParts = regexp.MustCompile(`(?i)^(?:(?:weight|marks|sprint|level|stage) |entry \pL)`)
+var strictParts = pattern.Of(`(?i)^(?:(?:weight|marks|sprint|level|stage) |entry \pL)`)
 
 // weightOnLegs is where the weight is in a stance.
-var weightOnLegs = regexp.MustCompile(`(?i)^weight (?:is |stays |mostly )?(?:even|equal|on|over|forward|back|cent|low|in|between|distribut|\d{2} ?(?:/|-|:) ?\d{2})`)
+var weightOnLegs = pattern.Of(`(?i)^weight (?:is |stays |mostly )?(?:even|equal|on|over|forward|back|cent|low|in|between|distribut|\d{2} ?(?:/|-|:) ?\d{2})`)
 
 // strict reports whether a part is meant for something and says it wrongly.
 func strict(part string) bool {
@@ -243,25 +243,25 @@ func strict(part string) bool {
 }
 
 // nearlySaid are parts that begin as ones that are understood.
-var nearlySaid = regexp.MustCompile(`^(?i:not for|until|from|as|weight|marks|always|stage|level|entry|sprint)\b|^(?:\S+ )?for \p{Lu}|\d.* for \p{Lu}`)
+var nearlySaid = pattern.Of(`^(?i:not for|until|from|as|weight|marks|always|stage|level|entry|sprint)\b|^(?:\S+ )?for \p{Lu}|\d.* for \p{Lu}`)
 
 // fromAttack is what a defence is from.
-var fromAttack = regexp.MustCompile(`(?i)^from (?:an? |the |behind|left|right)`)
+var fromAttack = pattern.Of(`(?i)^from (?:an? |the |behind|left|right)`)
 
 // fromStance is a remark that says where one stands.
-var fromStance = regexp.MustCompile(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind|horse|bow|walking|sparring|fighting|standing|standstill|kneeling|sitting|a turn|seiza)$`)
+var fromStance = pattern.Of(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind|horse|bow|walking|sparring|fighting|standing|standstill|kneeling|sitting|a turn|seiza)$`)
 
 // fromBody is from where on the body something begins.
-var fromBody = regexp.MustCompile(`(?i)^from (?:the |your |a )?(?:hips?|shoulders?|ear|chest|waist|belt|chin|guard|line|move|walk|run|stand|seat|chair|distance|half|full)\b`)
+var fromBody = pattern.Of(`(?i)^from (?:the |your |a )?(?:hips?|shoulders?|ear|chest|waist|belt|chin|guard|line|move|walk|run|stand|seat|chair|distance|half|full)\b`)
 
 // thereBack speaks of both ways.
-var thereBack = regexp.MustCompile(`(?i)\b(?:forwards?|fwd)\b.*\bback|\bback(?:wards?)?\b.*\b(?:forwards?|fwd)\b|\b(?:both|each) (?:way|direction)s?\b`)
+var thereBack = pattern.Of(`(?i)\b(?:forwards?|fwd)\b.*\bback|\bback(?:wards?)?\b.*\b(?:forwards?|fwd)\b|\b(?:both|each) (?:way|direction)s?\b`)
 
 // stepsIn is how many steps: 10 steps forward.
-var stepsIn = regexp.MustCompile(`(?i)^(\d{1,2}) (steps?(?: (?:forwards?|back|backwards?|moving))?(?: (?:and|then|with) (?:an? )?turn)?)$`)
+var stepsIn = pattern.Of(`(?i)^(\d{1,2}) (steps?(?: (?:forwards?|back|backwards?|moving))?(?: (?:and|then|with) (?:an? )?turn)?)$`)
 
 // countIn is how often and where: 20 in horse stance.
-var countIn = regexp.MustCompile(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line)|in (?:one go|a row)|without (?:any )?(?:help|stopping|mistakes?|pause|support).*)$`)
+var countIn = pattern.Of(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line)|in (?:one go|a row)|without (?:any )?(?:help|stopping|mistakes?|pause|support).*)$`)
 
 // countsOwn reads an amount that says of what it is: Jab-cross-hook, 10 combos each side.
 func (b *Book) countsOwn(l *PageLine, part string) bool {
@@ -277,7 +277,7 @@ func (b *Book) countsOwn(l *PageLine, part string) bool {
 }
 
 // attacksOfSet is how many attacks are answered in a set.
-var attacksOfSet = regexp.MustCompile(`(?i)^(\d{1,2}) ((?:different )?attacks)$`)
+var attacksOfSet = pattern.Of(`(?i)^(\d{1,2}) ((?:different )?attacks)$`)
 
 // loose takes a part that is neither amount nor keyword as a remark. One that holds a figure or
 // speaks of each side may be an amount and is asked about.
@@ -318,7 +318,7 @@ func (b *Book) loose(l *PageLine, part string) {
 }
 
 // movingCount is how often on the way: moving back 4.
-var movingCount = regexp.MustCompile(`(?i)^((?:moving|stepping|going|walking|travelling) (?:forwards?|backwards?|back)) (?:x ?)?(\d{1,2})$`)
+var movingCount = pattern.Of(`(?i)^((?:moving|stepping|going|walking|travelling) (?:forwards?|backwards?|back)) (?:x ?)?(\d{1,2})$`)
 
 // looseAmount takes a part that says an amount with what it is of, on or in: 20 on the pads, 10 steps forward. It reports whether it was one.
 func (b *Book) looseAmount(l *PageLine, part string) bool {
@@ -365,19 +365,19 @@ func (b *Book) looseAmount(l *PageLine, part string) bool {
 }
 
 // thenMore begins what is asked next.
-var thenMore = regexp.MustCompile(`(?i)^(?:and )?then `)
+var thenMore = pattern.Of(`(?i)^(?:and )?then `)
 
 // thenFast is how something is done behind how it is begun.
-var thenFast = regexp.MustCompile(`(?i)^(?:and |& )?then (?:fast|faster|quick|quickly|at (?:full )?speed|full speed|with power)$`)
+var thenFast = pattern.Of(`(?i)^(?:and |& )?then (?:fast|faster|quick|quickly|at (?:full )?speed|full speed|with power)$`)
 
 // holdsOn is what somebody holds on to who need not stand alone.
-var holdsOn = regexp.MustCompile(`^(?:while |may )?(?:hold|holding|hold on|holding on)(?: on)?(?: to)? (?:a |an |the |my |your )?(?:wall|chair|bar|barre|rail|partner's (?:arm|shoulder|hand))(?: is ok| allowed| if needed| if you need(?: it)?)?$`)
+var holdsOn = pattern.Of(`^(?:while |may )?(?:hold|holding|hold on|holding on)(?: on)?(?: to)? (?:a |an |the |my |your )?(?:wall|chair|bar|barre|rail|partner's (?:arm|shoulder|hand))(?: is ok| allowed| if needed| if you need(?: it)?)?$`)
 
 // restPattern is the second half of rounds with a rest, of everybody or for a track.
-var restPattern = regexp.MustCompile(`^\d[\d:]* ?(?:\w*|['’′″"]) (?:rest|break)( for .+)?$`)
+var restPattern = pattern.Of(`^\d[\d:]* ?(?:\w*|['’′″"]) (?:rest|break)( for .+)?$`)
 
 // restAlone is a rest apart from its rounds.
-var restAlone = regexp.MustCompile(`^\d[\d:]* ?(?:\w+|['’′]) (?:rest|break)$`)
+var restAlone = pattern.Of(`^\d[\d:]* ?(?:\w+|['’′]) (?:rest|break)$`)
 
 // SplitParts splits the parts of a line at their commas, but for that before a rest.
 func SplitParts(text string) (out []string) {
@@ -509,16 +509,16 @@ func (b *Book) answersBy(l *PageLine, k Kind) bool {
 	return b.sparringKind(l) == "self_defence" && slices.Contains([]Kind{"throw", "lock", "strike", "kick", "block"}, k) && attackInWords.MatchString(l.Name)
 }
 
-var settingPart = regexp.MustCompile(`^(?:on|onto|to|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand |big |small |large |soft )*(pads?|paddles?|targets?|shields?|mitts?|bags?|partner|pairs|air|boards?)$`)
+var settingPart = pattern.Of(`^(?:on|onto|to|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand |big |small |large |soft )*(pads?|paddles?|targets?|shields?|mitts?|bags?|partner|pairs|air|boards?)$`)
 
 // struckOn are the things that a kick or a punch goes to.
-var struckOn = regexp.MustCompile(`^(?:pad|shield|mitt|bag|board)`)
+var struckOn = pattern.Of(`^(?:pad|shield|mitt|bag|board)`)
 
 // thingAlone are pads or a bag and nothing more.
-var thingAlone = regexp.MustCompile(`^(?:(?:focus|kick|thai|heavy|target) )?(?:pads?|paddles?|shields?|mitts?|bag|heavy bag)$`)
+var thingAlone = pattern.Of(`^(?:(?:focus|kick|thai|heavy|target) )?(?:pads?|paddles?|shields?|mitts?|bag|heavy bag)$`)
 
 // heightWord is behind a height: high section.
-var heightWord = regexp.MustCompile(` (?:sections?|level|height)$`)
+var heightWord = pattern.Of(` (?:sections?|level|height)$`)
 
 // levelSaid is the height that a part of a line says, in words of the program too; in a set, a form or a defence those are of its moves.
 func (b *Book) levelSaid(l *PageLine, key string) notation.Level {
@@ -555,7 +555,7 @@ func settingSaid(key string) Setting {
 	return Settings[0]
 }
 
-var boardsPart = regexp.MustCompile(`^(a|\d{1,2}|one|two|three|four|five) (?:(?:rebreakable|re-breakable|plastic|pine|wooden|wood|thin|demo) )?boards?$`)
+var boardsPart = pattern.Of(`^(a|\d{1,2}|one|two|three|four|five) (?:(?:rebreakable|re-breakable|plastic|pine|wooden|wood|thin|demo) )?boards?$`)
 
 // trackOnly reads "Cubs only" and "Cubs: not needed", in the words of a part.
 func trackOnly(b *Book, l *PageLine, key string) bool {
@@ -584,7 +584,7 @@ func trackOnly(b *Book, l *PageLine, key string) bool {
 var sidesOnly = map[string]SidePolicy{"lead only": LeadSide, "rear only": RearSide, "left only": LeftOnly, "right only": RightOnly, "no sides": NoSide, "both sides": BothSides}
 
 // sprintLast is the closing sprint, said last: last 20 secs sprint.
-var sprintLast = regexp.MustCompile(`^(?:the )?last (\d+ ?\pL*) (?:a )?sprint(?:ing)?$`)
+var sprintLast = pattern.Of(`^(?:the )?last (\d+ ?\pL*) (?:a )?sprint(?:ing)?$`)
 
 // readSprint reads when the closing sprint is called: "sprint 15 s", "sprint last 15 s".
 func readSprint(l *PageLine, rest string) string {

@@ -3,13 +3,13 @@ package curriculum
 import (
 	"cmp"
 	"maps"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // pageText is a piece of a page: a line, or what stands behind a heading on its line.
@@ -96,16 +96,16 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 }
 
 // nounOfAll are several of one kind with its word behind the last: low, middle and high block, 5 each.
-var nounOfAll = regexp.MustCompile(`^(\s*(?:[-–—*•] )?)([\pL-]+(?:, [\pL-]+)+,? (?:and|&) [\pL-]+) (\pL+)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
+var nounOfAll = pattern.Of(`^(\s*(?:[-–—*•] )?)([\pL-]+(?:, [\pL-]+)+,? (?:and|&) [\pL-]+) (\pL+)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
 
 // waysOfOne are three or more ways of one kind of thing, with its word for many behind them: front side round kicks, 5 each.
-var waysOfOne = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|push|inner|outer) ){3,})(kicks|blocks)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
+var waysOfOne = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|push|inner|outer) ){3,})(kicks|blocks)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
 
 var (
 	// eachCounted is a line of names, each with how often behind it and no comma between.
-	eachCounted = regexp.MustCompile(`^\s*(?:[-–—*•] )?(?:\pL[\pL -]* [x×] ?\d{1,3}\s*){2,}$`)
+	eachCounted = pattern.Of(`^\s*(?:[-–—*•] )?(?:\pL[\pL -]* [x×] ?\d{1,3}\s*){2,}$`)
 	// timesThenName is such an amount with the next name behind it.
-	timesThenName = regexp.MustCompile(`([x×] ?\d{1,3}) +(\pL)`)
+	timesThenName = pattern.Of(`([x×] ?\d{1,3}) +(\pL)`)
 )
 
 // eachOf are the lines for each of several that one names in one of the ways that need no heading; the line itself where it does not.
@@ -142,7 +142,7 @@ func (b *Book) sharedNoun(line string) (out []string) {
 }
 
 // seriesRange are numbers of a series behind its name, with blanks around the dash or behind a colon: Grab art 1 - 5, Wrist grabs: 1 to 4.
-var seriesRange = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^:;,(\t\d]*?)(: *| )(?:(?i:nos?\.?|numbers?) ?)?(1) ?(?:[-–]|to) ?(\d{1,2})\s*(?:,? ((?:on )?(?:left and right|right and left|both sides|l ?[&/+] ?r|r ?[&/+] ?l)))?$`)
+var seriesRange = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^:;,(\t\d]*?)(: *| )(?:(?i:nos?\.?|numbers?) ?)?(1) ?(?:[-–]|to) ?(\d{1,2})\s*(?:,? ((?:on )?(?:left and right|right and left|both sides|l ?[&/+] ?r|r ?[&/+] ?l)))?$`)
 
 // rangeBehind writes such numbers as a range; other lines stay.
 func (b *Book) rangeBehind(line string) string {
@@ -164,27 +164,27 @@ func (b *Book) rangeBehind(line string) string {
 }
 
 // whereLabel is a label of one line for where it is done, among others of its heading.
-var whereLabel = regexp.MustCompile(`^[-–—*• ]*(?:on the )?(?:ground|floor|clinch|grappling)(?: ?work)?:?$`)
+var whereLabel = pattern.Of(`^[-–—*• ]*(?:on the )?(?:ground|floor|clinch|grappling)(?: ?work)?:?$`)
 
 // limbLabel is with what a board is broken, before the technique.
-var limbLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(hand|foot|feet|leg|elbow)s?: *(\pL[^:(]*)$`)
+var limbLabel = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(hand|foot|feet|leg|elbow)s?: *(\pL[^:(]*)$`)
 
 var (
 	// eachOpponent is how long with each of so many: 5 opponents, 1 min each.
-	eachOpponent = regexp.MustCompile(`(?i)^(.*\pL),? (\d{1,2}) ((?:different )?(?:opponents|partners))(?:,| for|:)? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) each$`)
+	eachOpponent = pattern.Of(`(?i)^(.*\pL),? (\d{1,2}) ((?:different )?(?:opponents|partners))(?:,| for|:)? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) each$`)
 	// eachThenList is an amount of each of several that stand behind it.
-	eachThenList = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?|reps?|times)) (?:of )?each:? +(\pL[^:(]*,[^:(]*)$`)
+	eachThenList = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?|reps?|times)) (?:of )?each:? +(\pL[^:(]*,[^:(]*)$`)
 	// countOf is how often, as it is counted: to a count of ten.
-	countOf = regexp.MustCompile(`(?i)^(.*\pL) to (?:an? |the )?count of (\d{1,3}|ten|five|twenty)$`)
+	countOf = pattern.Of(`(?i)^(.*\pL) to (?:an? |the )?count of (\d{1,3}|ten|five|twenty)$`)
 	// setsBehind are sets behind a colon: Press ups: 2 sets of 20.
-	setsBehind = regexp.MustCompile(`(?i)^([^:]*\pL): (\d{1,2} ?(?:sets? (?:of|x)|sets?) ?\d{1,3})$`)
+	setsBehind = pattern.Of(`(?i)^([^:]*\pL): (\d{1,2} ?(?:sets? (?:of|x)|sets?) ?\d{1,3})$`)
 	// restsOff is a rest by another word: 3 x 3, 1 off.
-	restsOff = regexp.MustCompile(`(?i)(\d{1,2}) ?[x×] ?(\d)(?: ?mins?)?,? \(?(\d) (?:mins? )?off\)?$`)
+	restsOff = pattern.Of(`(?i)(\d{1,2}) ?[x×] ?(\d)(?: ?mins?)?,? \(?(\d) (?:mins? )?off\)?$`)
 )
 
 var (
-	squareBrackets = regexp.MustCompile(`\[([^\[\]()]+)\]`)
-	equalsSign     = regexp.MustCompile(`^(.*[\pL)]) = (\S.*)$`)
+	squareBrackets = pattern.Of(`\[([^\[\]()]+)\]`)
+	equalsSign     = pattern.Of(`^(.*[\pL)]) = (\S.*)$`)
 )
 
 const (
@@ -194,9 +194,9 @@ const (
 
 var (
 	// roundsSaid are rounds in the ways they are written: 3 rounds of 2 minutes, 3x2 min, 3 two-minute rounds, 3 x 2.
-	roundsSaid = regexp.MustCompile(`(?i)^(.*?)\b(?:` + howMany + ` ?(?:(?:rounds?|rds?|rnds?|bouts?|fights?)(?:,| -)? ?(?:x|×|of|for|at)?|[x×]) ?` + howLong + `(?: each)?|` + howMany + ` ` + howLong + `[ -](?:rounds|rds|bouts|fights)|` + howMany + ` ?[x×] ?(\d))$`)
+	roundsSaid = pattern.Of(`(?i)^(.*?)\b(?:` + howMany + ` ?(?:(?:rounds?|rds?|rnds?|bouts?|fights?)(?:,| -)? ?(?:x|×|of|for|at)?|[x×]) ?` + howLong + `(?: each)?|` + howMany + ` ` + howLong + `[ -](?:rounds|rds|bouts|fights)|` + howMany + ` ?[x×] ?(\d))$`)
 	// restSaid is the rest between them, behind them.
-	restSaid = regexp.MustCompile(`(?i)^(.*[^\s,;:–-])(?:,|;| -| –)? +(?:with |w/ ?)?\(?(?:` + howLong + ` (?:rest|breaks?|pause)|rest:? (?:of )?` + howLong + `)(?: (?:in )?between(?: each)?(?: rounds?)?)?\)?(,.*)?$`)
+	restSaid = pattern.Of(`(?i)^(.*[^\s,;:–-])(?:,|;| -| –)? +(?:with |w/ ?)?\(?(?:` + howLong + ` (?:rest|breaks?|pause)|rest:? (?:of )?` + howLong + `)(?: (?:in )?between(?: each)?(?: rounds?)?)?\)?(,.*)?$`)
 )
 
 // roundsAndRest writes rounds with the rest between them as they are read, behind a comma; other lines stay.
@@ -230,7 +230,7 @@ func roundsAndRest(line string) string {
 }
 
 // listOnly is the sign or the number of a line of a list.
-var listOnly = regexp.MustCompile(`^\s*(?:[-–—*•]|\(?\w{1,2}[.)])?\s*$`)
+var listOnly = pattern.Of(`^\s*(?:[-–—*•]|\(?\w{1,2}[.)])?\s*$`)
 
 // amountSigned is a line with an amount in square brackets or behind an equals sign as one that is read: Side kick [10 each], Side kick = 10.
 func amountSigned(line string) string {
@@ -340,28 +340,28 @@ func apart(written []string, i int) bool {
 }
 
 var (
-	partOfPage  = regexp.MustCompile(`^(?i)\s*(?:section|part|unit|module|area)\s+(?:[a-z]|\d{1,2}|[ivx]{1,4})\s*[-–—:.)]\s+`)
-	ofPoints    = regexp.MustCompile(`(?i)\s*[\[(]\s*(?:\d{1,3}|max(?:imum)? \d{1,3})\s*(?:points?|pts|marks?|%)\s*[\])]\s*$`)
-	pointsAtEnd = regexp.MustCompile(`\s*\[(\d{1,3})\]\s*$`)
-	timesAtEnd  = regexp.MustCompile(`^([^,;\d]+?\s[-–—]\s[^,;\d]+?)\s+[x×] ?(\d{1,3})\s*$`)
+	partOfPage  = pattern.Of(`^(?i)\s*(?:section|part|unit|module|area)\s+(?:[a-z]|\d{1,2}|[ivx]{1,4})\s*[-–—:.)]\s+`)
+	ofPoints    = pattern.Of(`(?i)\s*[\[(]\s*(?:\d{1,3}|max(?:imum)? \d{1,3})\s*(?:points?|pts|marks?|%)\s*[\])]\s*$`)
+	pointsAtEnd = pattern.Of(`\s*\[(\d{1,3})\]\s*$`)
+	timesAtEnd  = pattern.Of(`^([^,;\d]+?\s[-–—]\s[^,;\d]+?)\s+[x×] ?(\d{1,3})\s*$`)
 )
 
 var (
-	placeAtEnd = regexp.MustCompile(`^(.*\pL.*?)(?:\s|\t)*(?:_{2,}|\.{4,})(?:\s*/ ?\d{1,3})?\s*$`)
-	marksHead  = regexp.MustCompile(`(?i)^(\s*\S.*?)\s{2,}(?:pass|fail|yes|no|ok|redo|done|date|mark|score|signed|initials)(?:(?:\s*[/|,]\s*|\s+)(?:pass|fail|yes|no|ok|redo|retry|done|date|mark|score|signed|initials))*\s*$`)
+	placeAtEnd = pattern.Of(`^(.*\pL.*?)(?:\s|\t)*(?:_{2,}|\.{4,})(?:\s*/ ?\d{1,3})?\s*$`)
+	marksHead  = pattern.Of(`(?i)^(\s*\S.*?)\s{2,}(?:pass|fail|yes|no|ok|redo|done|date|mark|score|signed|initials)(?:(?:\s*[/|,]\s*|\s+)(?:pass|fail|yes|no|ok|redo|retry|done|date|mark|score|signed|initials))*\s*$`)
 )
 
 var (
 	// boxAtEnd is a line with a place to tick behind it.
-	boxAtEnd = regexp.MustCompile(`^(.*\pL.*?)[\s._·…]*(?:(?:\[[ _]*\]|\( *\)|[☐□▢◻])\s*)+$`)
+	boxAtEnd = pattern.Of(`^(.*\pL.*?)[\s._·…]*(?:(?:\[[ _]*\]|\( *\)|[☐□▢◻])\s*)+$`)
 	// placeBetween is a place to write the marks between a heading and what it asks.
-	placeBetween = regexp.MustCompile(`^(\s*\pL[^_:]{2,40}?)\s{2,}_{2,}\s+(\pL.*|\d.*)$`)
+	placeBetween = pattern.Of(`^(\s*\pL[^_:]{2,40}?)\s{2,}_{2,}\s+(\pL.*|\d.*)$`)
 	// pointsOver is out of how many points a line is marked: Stances        /10.
-	pointsOver = regexp.MustCompile(`\s*(?: {2,}|\t)/ ?\d{1,3}\s*$`)
+	pointsOver = pattern.Of(`\s*(?: {2,}|\t)/ ?\d{1,3}\s*$`)
 	// amountLeader are dots that lead from a name to how often it is shown: Front kick ..... 10 each leg.
-	amountLeader = regexp.MustCompile(`^(.*?\pL\)?)\s*(?:\.{4,}|…{2,}|·{4,})\s*((?:\d|once|twice|x ?\d).*)$`)
+	amountLeader = pattern.Of(`^(.*?\pL\)?)\s*(?:\.{4,}|…{2,}|·{4,})\s*((?:\d|once|twice|x ?\d).*)$`)
 	// leader are dots that lead from a name to what is said of it.
-	leader = regexp.MustCompile(`^(.*?\pL\)?)\s*(?:\.{4,}|…{2,}|·{4,}|_{4,})\s*(\pL.*)$`)
+	leader = pattern.Of(`^(.*?\pL\)?)\s*(?:\.{4,}|…{2,}|·{4,}|_{4,})\s*(\pL.*)$`)
 )
 
 // boxesIn are the parts of a line with a box before each of them: Red stripe ☐ jab x5 ☐ cross x5; nil where there are not several.
@@ -377,13 +377,13 @@ func boxesIn(line string) []string {
 }
 
 // innerBox is a box to tick before what stands in a line.
-var innerBox = regexp.MustCompile(`\s*[☐☑☒□▢◻]\s*`)
+var innerBox = pattern.Of(`\s*[☐☑☒□▢◻]\s*`)
 
 // eitherMark are two marks of which one is given.
-var eitherMark = regexp.MustCompile(`(?i)pass\W+(?:fail|redo|retry)|yes\W+no\b`)
+var eitherMark = pattern.Of(`(?i)pass\W+(?:fail|redo|retry)|yes\W+no\b`)
 
 // toSign is for whom or what a place is left.
-var toSign = regexp.MustCompile(`(?i)\b(?:signature|initials|signed|date|name)\b|\b(?:instructor|examiner|parent|student|candidate|coach|teacher)s?\b[^,]{0,12}$`)
+var toSign = pattern.Of(`(?i)\b(?:signature|initials|signed|date|name)\b|\b(?:instructor|examiner|parent|student|candidate|coach|teacher)s?\b[^,]{0,12}$`)
 
 // withoutPlace is a line without the place to mark or sign at its end; one that is nothing else stays.
 func withoutPlace(line string) string {
@@ -406,10 +406,10 @@ func withoutPlace(line string) string {
 }
 
 // halfMinutes are minutes and a half in figures: 1,5 min.
-var halfMinutes = regexp.MustCompile(`(?i)\b(\d{1,2})[.,]5 ?min(?:ute)?s?\b`)
+var halfMinutes = pattern.Of(`(?i)\b(\d{1,2})[.,]5 ?min(?:ute)?s?\b`)
 
 // framedHead is a heading with a frame of signs: = Kicks =, *** Kicks ***, [Kicks].
-var framedHead = regexp.MustCompile(`^(\s*)(?:([=~*_+<>|★☆◆◇■•–—-]+)\s*(\pL[^=~_+<>|★☆◆◇■•]*?)\s*([=~*_+<>|★☆◆◇■•–—-]+)|(\[)\s*(\pL[^\[\]]*?)\s*(\]))[:.]?\s*$`)
+var framedHead = pattern.Of(`^(\s*)(?:([=~*_+<>|★☆◆◇■•–—-]+)\s*(\pL[^=~_+<>|★☆◆◇■•]*?)\s*([=~*_+<>|★☆◆◇■•–—-]+)|(\[)\s*(\pL[^\[\]]*?)\s*(\]))[:.]?\s*$`)
 
 // unframed is a line without such a frame.
 func unframed(line string) (plain string, was bool) {
@@ -438,16 +438,16 @@ func plainSpace(r rune) rune {
 }
 
 // plusFirst is before what is asked beside the rest.
-var plusFirst = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:plus|also|and also):? +)(\pL.*)$`)
+var plusFirst = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:plus|also|and also):? +)(\pL.*)$`)
 
 // calledDash is a combination with its moves behind a dash: Combination 8 – low block, cross.
-var calledDash = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:combo|combination|combi) [\pL\d]{1,3}) [-–—] (\pL[^,]*,.*)$`)
+var calledDash = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:combo|combination|combi) [\pL\d]{1,3}) [-–—] (\pL[^,]*,.*)$`)
 
 // What is asked of everybody, of most, of some, before what it is: Must: three front kicks.
 var (
-	mustLabel   = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:must|must have|must pass|compulsory|required|essential|mandatory) ?[:–] +(\pL.*?)[.]?$`)
-	bonusLabel  = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:could|nice to have|optional|bonus|extra) ?[:–] +(\pL[^:]*?)[.]?$`)
-	shouldLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)should ?[:–] +`)
+	mustLabel   = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:must|must have|must pass|compulsory|required|essential|mandatory) ?[:–] +(\pL.*?)[.]?$`)
+	bonusLabel  = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:could|nice to have|optional|bonus|extra) ?[:–] +(\pL[^:]*?)[.]?$`)
+	shouldLabel = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)should ?[:–] +`)
 )
 
 // howNeeded is a line with what it says first of how needed it is behind it.
@@ -460,77 +460,77 @@ func howNeeded(line string) string {
 
 var (
 	// hashRange are numbers of a series, with blanks between: One step #1 - #3.
-	hashRange = regexp.MustCompile(`#(\d{1,2}) [-–] #?(\d{1,2})\b`)
+	hashRange = pattern.Of(`#(\d{1,2}) [-–] #?(\d{1,2})\b`)
 	// placeFirst is a place for a date or a tick before a line.
-	placeFirst = regexp.MustCompile(`^\s*(?:_{1,}/_{1,}(?:/_{1,})?|_{2,})\s+`)
+	placeFirst = pattern.Of(`^\s*(?:_{1,}/_{1,}(?:/_{1,})?|_{2,})\s+`)
 	// stripeOne is a stripe and the one word for what it is for.
-	stripeOne = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:(?:\pL+ )?(?:stripe|tip|tag)(?: \d{1,2})?) ?[-–—:=] *)(\pL+)\s*$`)
+	stripeOne = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:(?:\pL+ )?(?:stripe|tip|tag)(?: \d{1,2})?) ?[-–—:=] *)(\pL+)\s*$`)
 	// roundsShort are rounds, written short: 2 rds.
-	roundsShort = regexp.MustCompile(`(?i)\b(\d{1,2}) ?rds?\b\.?`)
+	roundsShort = pattern.Of(`(?i)\b(\d{1,2}) ?rds?\b\.?`)
 	// otherWayBehind is a form by its number and how else it is gone through: Long Harbour 3 in reverse.
-	otherWayBehind = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL ]* (?:\d{1,2}|one|two|three|four|five|six)) (in reverse|backwards?|mirrored|mirror image)\s*$`)
+	otherWayBehind = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL ]* (?:\d{1,2}|one|two|three|four|five|six)) (in reverse|backwards?|mirrored|mirror image)\s*$`)
 	// formOfSteps is a name that begins with how many steps it has: 8 step form.
-	formOfSteps = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) ((?:step|point|count|move|movement|corner|direction|gate|punch|kick|hit|piece) (?:form|pattern|set|kata|combination|combo|sequence)s?\b)`)
+	formOfSteps = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) ((?:step|point|count|move|movement|corner|direction|gate|punch|kick|hit|piece) (?:form|pattern|set|kata|combination|combo|sequence)s?\b)`)
 	// smile is a face of signs at the end of a line.
-	smile = regexp.MustCompile(`\s[:;]-?[)D]\s*$`)
+	smile = pattern.Of(`\s[:;]-?[)D]\s*$`)
 	// colourSection is the colour of a stripe with what it is for: GREEN (blocks): up, in, out.
-	colourSection = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:white|yellow|orange|gold|green|blue|purple|brown|red|black|silver|grey|pink)(?: (?:stripe|tip|tape|tag))? \((\pL[\pL &-]+)\) ?[:–-] *`)
+	colourSection = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:white|yellow|orange|gold|green|blue|purple|brown|red|black|silver|grey|pink)(?: (?:stripe|tip|tape|tag))? \((\pL[\pL &-]+)\) ?[:–-] *`)
 	// settingBehind is a setting behind the last of several moves: teep, rear kick, lead hook on pads.
-	settingBehind = regexp.MustCompile(`(?i)^([^,(;]*\pL ?[,/][^(;]*\pL) (on (?:the )?(?:focus )?(?:pads|mitts|bag|heavy bag|shield))( \(.*|,.*|$)`)
+	settingBehind = pattern.Of(`(?i)^([^,(;]*\pL ?[,/][^(;]*\pL) (on (?:the )?(?:focus )?(?:pads|mitts|bag|heavy bag|shield))( \(.*|,.*|$)`)
 	// asMany is a time in which as much is done as one can: AMRAP in 1 min.
-	asMany = regexp.MustCompile(`(?i),? (?:amrap|as many as (?:possible|you can)|max(?:imum)?(?: reps)?)(?: in| for)? (\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b`)
+	asMany = pattern.Of(`(?i),? (?:amrap|as many as (?:possible|you can)|max(?:imum)?(?: reps)?)(?: in| for)? (\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b`)
 	// eachTimes is an amount of each: 10x each.
-	eachTimes = regexp.MustCompile(`(?i)\b(\d{1,3}) ?x each\s*([,;).]|$)`)
+	eachTimes = pattern.Of(`(?i)\b(\d{1,3}) ?x each\s*([,;).]|$)`)
 )
 
 // numberLabel is a label that says only which of them it is: Technique 3: Closing Shutters.
-var numberLabel = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:techniques?|tech|self[- ]defen[cs]e|sd|defen[cs]e|item|skill) #?(\d{1,2})\s*[:–-]\s+`)
+var numberLabel = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:techniques?|tech|self[- ]defen[cs]e|sd|defen[cs]e|item|skill) #?(\d{1,2})\s*[:–-]\s+`)
 
 // quotedName is a name in quotation marks.
-var quotedName = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)["“”](\p{Lu}[^"“”]*\pL)["“”](\s*$|\s*[(,:–—-].*$)`)
+var quotedName = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)["“”](\p{Lu}[^"“”]*\pL)["“”](\s*$|\s*[(,:–—-].*$)`)
 
 var (
 	// whichForm is a label that says which of the forms it is: our fourth kata: Ishi Yon.
-	whichForm = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:our |the |your |my |a )?(?:(?:first|second|third|fourth|fifth|new|next|set|main|weapons?|empty hand|compulsory|required|grading|\d(?:st|nd|rd|th)) )(kata|form|pattern|poomsae|hyung|tul|set): +`)
+	whichForm = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:our |the |your |my |a )?(?:(?:first|second|third|fourth|fifth|new|next|set|main|weapons?|empty hand|compulsory|required|grading|\d(?:st|nd|rd|th)) )(kata|form|pattern|poomsae|hyung|tul|set): +`)
 	// formIs tells which form it is: The form for this term is Long Bridge.
-	formIs = regexp.MustCompile(`(?i)^(\s*)(?:the |our |your )?(form|kata|pattern|poomsae|hyung|tul)(?: (?:for|of|this|at) [\pL\d ]{3,25}?)? is (?:called )?(\pL.*?)[.]?$`)
+	formIs = pattern.Of(`(?i)^(\s*)(?:the |our |your )?(form|kata|pattern|poomsae|hyung|tul)(?: (?:for|of|this|at) [\pL\d ]{3,25}?)? is (?:called )?(\pL.*?)[.]?$`)
 	// areDone tells how several things below a colon are done: Kicks are done ten times with each leg: front, side.
-	areDone = regexp.MustCompile(`(?i)^(\s*\pL+s) (?:are|is) (?:done|shown|performed|practi[sc]ed|executed) ([^:]+): +(.+)$`)
+	areDone = pattern.Of(`(?i)^(\s*\pL+s) (?:are|is) (?:done|shown|performed|practi[sc]ed|executed) ([^:]+): +(.+)$`)
 	// attackThenName is an attack, dots or a dash, and in quotation marks the name of what answers it: Right hand push ... "Swinging Gate".
-	attackThenName = regexp.MustCompile(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^"“”]*?\pL)\s*(?:\.{2,}|…+|[-–—:=]|→)\s*["“](\p{Lu}[^"“”!?]+)["”]\s*$`)
+	attackThenName = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^"“”]*?\pL)\s*(?:\.{2,}|…+|[-–—:=]|→)\s*["“](\p{Lu}[^"“”!?]+)["”]\s*$`)
 	// slashesEach are several with slashes between, and how often each of them: Jab / Cross – each x10.
-	slashesEach = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^:;,(\d/]*(?: / [^:;,(\d/]+)+?) [-–—:] (?:each|all) [x×] ?(\d{1,3})(.*)$`)
+	slashesEach = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^:;,(\d/]*(?: / [^:;,(\d/]+)+?) [-–—:] (?:each|all) [x×] ?(\d{1,3})(.*)$`)
 	// leftThenRight is how often on the left and on the right: Switch kick: L x10, R x10.
-	leftThenRight = regexp.MustCompile(`(?i)^([^:]*\pL): *l(?:eft)? ?x? ?(\d{1,3}),? *r(?:ight)? ?x? ?(\d{1,3})$`)
+	leftThenRight = pattern.Of(`(?i)^([^:]*\pL): *l(?:eft)? ?x? ?(\d{1,3}),? *r(?:ight)? ?x? ?(\d{1,3})$`)
 	// withStroke is with, written short: block w/ punch.
-	withStroke = regexp.MustCompile(`(?i)(\s)w/ ?`)
+	withStroke = pattern.Of(`(?i)(\s)w/ ?`)
 	// stepNumbers are numbers of step sparring behind a colon: 3-step: 5 to 8.
-	stepNumbers = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:\d|one|two|three)[- ]steps?(?: sparring)?): *(\d{1,2}) ?(?:-|–|to) ?(\d{1,2})$`)
-	stepList    = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)((?:\d|one|two|three)[- ]steps?(?: sparring)?): *(\d{1,2}(?:, ?\d{1,2})+)$`)
+	stepNumbers = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:\d|one|two|three)[- ]steps?(?: sparring)?): *(\d{1,2}) ?(?:-|–|to) ?(\d{1,2})$`)
+	stepList    = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:\d|one|two|three)[- ]steps?(?: sparring)?): *(\d{1,2}(?:, ?\d{1,2})+)$`)
 	// roundsTimes are rounds with how many behind how long they are: rounds of 90 seconds x 3.
-	roundsTimes = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)rounds? of (\d+ ?\pL+) ?[x×] ?(\d{1,2})$`)
+	roundsTimes = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)rounds? of (\d+ ?\pL+) ?[x×] ?(\d{1,2})$`)
 	// numbersFrom are numbers of a series with blanks around the dash: numbers 1 - 10.
-	numbersFrom = regexp.MustCompile(`(?i)\b(nos?\.?|numbers?|#) ?(\d{1,2}) [-–] (\d{1,2})(\s*(?:$|[,;()]))`)
+	numbersFrom = pattern.Of(`(?i)\b(nos?\.?|numbers?|#) ?(\d{1,2}) [-–] (\d{1,2})(\s*(?:$|[,;()]))`)
 	// wordsOn is how many words are written, and on what: 500 words: what I learned.
-	wordsOn = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\d{2,4}) words?(?::| -| –| on| about) +(\pL.+)$`)
+	wordsOn = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\d{2,4}) words?(?::| -| –| on| about) +(\pL.+)$`)
 	// manyUnder is a name and how many of what: Burnout: 50 kicks each leg.
-	manyUnder = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]{2,30}): (\d{1,3}) (kicks|punches|strikes|blocks|knees|elbows|throws)( (?:on |with )?each \pL+| a side)?\.?$`)
+	manyUnder = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]{2,30}): (\d{1,3}) (kicks|punches|strikes|blocks|knees|elbows|throws)( (?:on |with )?each \pL+| a side)?\.?$`)
 	// eachInBrackets is each side, and behind it in brackets how often: front kick on each leg (x5).
-	eachInBrackets = regexp.MustCompile(`(?i)^([^(;:\t]*?\pL) (?:on |with )?each (leg|arm|hand|side|foot) \((?:x ?(\d{1,3})|(\d{1,3}) ?x)\)$`)
+	eachInBrackets = pattern.Of(`(?i)^([^(;:\t]*?\pL) (?:on |with )?each (leg|arm|hand|side|foot) \((?:x ?(\d{1,3})|(\d{1,3}) ?x)\)$`)
 	// ofEachSide is how many of each of what a list names, on each side: 10 of each, each leg.
-	ofEachSide = regexp.MustCompile(`(?i)\b(\d{1,3}) of each,? (?:on |with )?each (leg|arm|hand|side|foot)\b`)
+	ofEachSide = pattern.Of(`(?i)\b(\d{1,3}) of each,? (?:on |with )?each (leg|arm|hand|side|foot)\b`)
 	// onceThrough is how often something is gone through.
-	onceThrough = regexp.MustCompile(`(?i)\b(once|twice|three times|\d+ times) (?:all the way )?through\b`)
+	onceThrough = pattern.Of(`(?i)\b(once|twice|three times|\d+ times) (?:all the way )?through\b`)
 )
 
 // minutesOf is a time of something: 1 minute of jumping jacks.
-var minutesOf = regexp.MustCompile(`(?i)\b(\d+ ?(?:minutes?|mins?|seconds?|secs?)) of (\pL)`)
+var minutesOf = pattern.Of(`(?i)\b(\d+ ?(?:minutes?|mins?|seconds?|secs?)) of (\pL)`)
 
 // calledAs gives a combination its moves: Combo A = jab, cross.
-var calledAs = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:combo|combination|combi|series) [\pL\d]{1,10}) = (\pL)`)
+var calledAs = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:combo|combination|combi|series) [\pL\d]{1,10}) = (\pL)`)
 
 // longDashes are long dashes without spaces, which part the moves of a combination: Jab–cross–hook.
-var longDashes = regexp.MustCompile(`(\pL)[–—](\pL)`)
+var longDashes = pattern.Of(`(\pL)[–—](\pL)`)
 
 // inHyphens is a line with hyphens for such dashes, where there are several.
 func inHyphens(line string) string {
@@ -541,10 +541,10 @@ func inHyphens(line string) string {
 }
 
 // numberFirst is a number in words before several of something: Twenty straight punches.
-var numberFirst = regexp.MustCompile(`(?i)(^\s*(?:[-–—*•] |\d{1,2}[.)] )?|[,;:.] +|\band +)(five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety) (\p{Ll}[\p{Ll} -]*?s)\b`)
+var numberFirst = pattern.Of(`(?i)(^\s*(?:[-–—*•] |\d{1,2}[.)] )?|[,;:.] +|\band +)(five|six|seven|eight|nine|ten|twelve|fifteen|twenty|thirty|forty|fifty|sixty|ninety) (\p{Ll}[\p{Ll} -]*?s)\b`)
 
 // fewFirst is a small number before several of what is struck, kicked or blocked: Three clean front kicks.
-var fewFirst = regexp.MustCompile(`(?i)(^\s*(?:[-–—*•] |\d{1,2}[.)] )?|[,;:.] +)(two|three|four) ((?:\p{Ll}+ ){1,3}(?:kicks|punches|strikes|blocks|elbows|knees|jabs|crosses|hooks|uppercuts)\b)`)
+var fewFirst = pattern.Of(`(?i)(^\s*(?:[-–—*•] |\d{1,2}[.)] )?|[,;:.] +)(two|three|four) ((?:\p{Ll}+ ){1,3}(?:kicks|punches|strikes|blocks|elbows|knees|jabs|crosses|hooks|uppercuts)\b)`)
 
 // inFigures is a line with such numbers as figures; numbers of fingers and of what is asked in words stay.
 func inFigures(line string) string {
@@ -565,7 +565,7 @@ func inFigures(line string) string {
 }
 
 // isUnit begins what an amount counts, which reads its numbers itself.
-var isUnit = regexp.MustCompile(`^(?:times|reps|rounds?|minutes?|mins?|seconds?|secs?|repetitions|each|boards?|fingers?|questions?|words?|steps?)\b`)
+var isUnit = pattern.Of(`^(?:times|reps|rounds?|minutes?|mins?|seconds?|secs?|repetitions|each|boards?|fingers?|questions?|words?|steps?)\b`)
 
 // shortened is a line without the full stops of what is written short: 10 ea. side, 2 min.
 func shortened(line string) string {
@@ -573,9 +573,9 @@ func shortened(line string) string {
 }
 
 var (
-	signLegend = regexp.MustCompile(`^\s*\(?([*†‡§]{1,2})\)? ?(?:=|:|–|-|—|means|marks|is|are)? ?(\p{L}.*?)[.)]?$`)
-	signMust   = regexp.MustCompile(`(?i)\b(?:must|required|compulsory|mandatory|essential|has to|have to)\b`)
-	signBonus  = regexp.MustCompile(`(?i)\b(?:bonus|optional|extra|not required|not needed)\b`)
+	signLegend = pattern.Of(`^\s*\(?([*†‡§]{1,2})\)? ?(?:=|:|–|-|—|means|marks|is|are)? ?(\p{L}.*?)[.)]?$`)
+	signMust   = pattern.Of(`(?i)\b(?:must|required|compulsory|mandatory|essential|has to|have to)\b`)
+	signBonus  = pattern.Of(`(?i)\b(?:bonus|optional|extra|not required|not needed)\b`)
 )
 
 // mostLegend is how many words explain a sign at most.

@@ -3,7 +3,6 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -13,6 +12,7 @@ import (
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/pattern"
 )
 
 // pageReader goes through a page; each line changes what the next ones mean.
@@ -180,9 +180,9 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 
 var (
 	// perWhat is a cell of what an amount is of.
-	perWhat = regexp.MustCompile(`(?i)^(?:each|per|a|ea\.?|every) (?:side|leg|arm|hand|foot)$|^(?:secs?|seconds?|mins?|minutes?|reps?|times|sides?|rounds?)$`)
+	perWhat = pattern.Of(`(?i)^(?:each|per|a|ea\.?|every) (?:side|leg|arm|hand|foot)$|^(?:secs?|seconds?|mins?|minutes?|reps?|times|sides?|rounds?)$`)
 	// mustCell is a cell of whether something has to be passed.
-	mustCell = regexp.MustCompile(`(?i)^(?:must|yes|y|x|required|compulsory|✓|✔)$`)
+	mustCell = pattern.Of(`(?i)^(?:must|yes|y|x|required|compulsory|✓|✔)$`)
 )
 
 // headless are the columns of a sheet without a head, each row with its section first and what is asked behind it: that of amounts is the first
@@ -313,7 +313,7 @@ func (r *pageReader) titleOf(text string) bool {
 }
 
 // atLevelOf is behind a title of which level it is.
-var atLevelOf = regexp.MustCompile(`(?i),? (?:level|grade|stage|part|book) \d{1,2}$`)
+var atLevelOf = pattern.Of(`(?i),? (?:level|grade|stage|part|book) \d{1,2}$`)
 
 // more reports whether something stands below a line.
 func (r *pageReader) more(x pageText) bool {
@@ -327,7 +327,7 @@ func (r *pageReader) alone(text string) bool {
 }
 
 // titleSays is the section that a title names: Purple belt – self-defence syllabus.
-var titleSays = regexp.MustCompile(`(?i)[-–—:]\s+(\pL[\pL -]*?)(?: (?:syllabus|requirements|curriculum|sheet|test|list))?$`)
+var titleSays = pattern.Of(`(?i)[-–—:]\s+(\pL[\pL -]*?)(?: (?:syllabus|requirements|curriculum|sheet|test|list))?$`)
 
 // legendOf reads a line that gives call numbers.
 func (r *pageReader) legendOf(l *PageLine, text string) bool {
@@ -422,14 +422,14 @@ func (r *pageReader) pointsBelow(x pageText, text string) {
 }
 
 var (
-	manyWord    = regexp.MustCompile(`(?i)^(?:combinations|combos|kicks|punches|strikes|blocks|stances|forms|patterns|throws|locks|falls)$`)
-	lastNumber  = regexp.MustCompile(` \d{1,3}(?:\s*\([^()]*\))?$`)
-	lastWord    = regexp.MustCompile(`\pL+\W*$`)
-	numbersOnly = regexp.MustCompile(`(?i)^(?:(?:nos?\.?|numbers?|#) ?#?(\d{1,3})|(\d{1,3}))(?: ?(?:-|–|—|to|through|thru) ?(?:nos?\.? ?|#)?(\d{1,3}))?\s*(,.*|\(.*)?$`)
+	manyWord    = pattern.Of(`(?i)^(?:combinations|combos|kicks|punches|strikes|blocks|stances|forms|patterns|throws|locks|falls)$`)
+	lastNumber  = pattern.Of(` \d{1,3}(?:\s*\([^()]*\))?$`)
+	lastWord    = pattern.Of(`\pL+\W*$`)
+	numbersOnly = pattern.Of(`(?i)^(?:(?:nos?\.?|numbers?|#) ?#?(\d{1,3})|(\d{1,3}))(?: ?(?:-|–|—|to|through|thru) ?(?:nos?\.? ?|#)?(\d{1,3}))?\s*(,.*|\(.*)?$`)
 )
 
 // byCalls are moves by numbers.
-var byCalls = regexp.MustCompile(`^\W*(?:\d ?[-–] ?){2,}\d\b`)
+var byCalls = pattern.Of(`^\W*(?:\d ?[-–] ?){2,}\d\b`)
 
 // numbered is a line that gives numbers alone, with the name that its heading gives them: No. 1 to 3, under Combinations.
 func (r *pageReader) numbered(text string) string {

@@ -1,9 +1,10 @@
 package curriculum
 
 import (
-	"regexp"
 	"slices"
 	"strings"
+
+	"velvetladder/internal/core/pattern"
 )
 
 // An amount or a remark in a way that is not read is written in the way that is.
@@ -16,52 +17,52 @@ const (
 
 // rewrites are such ways, each with how it is written.
 var rewrites = []struct {
-	said  *regexp.Regexp
+	said  *pattern.Pattern
 	plain string
 }{
 	// R+L, 10 each
-	{regexp.MustCompile(`(?i)[ ,(]+` + eachSign + `\)?,? (?:x ?)?(\d{1,3})(?: ?x)? (?:each|ea|per side|a side|each side)\b`), ", $1 each side"},
+	{pattern.Of(`(?i)[ ,(]+` + eachSign + `\)?,? (?:x ?)?(\d{1,3})(?: ?x)? (?:each|ea|per side|a side|each side)\b`), ", $1 each side"},
 	// 10 per leg, hold 2 sec; 5x, holding each for 3 seconds: how long one is held is said of how often
-	{regexp.MustCompile(`(?i)^(.*?\pL\)?)(?:,| -| –|:)? ((?:x ?)?\d{1,3}(?: ?x)?(?: (?:per|each|a|on each|with each) \pL+| each| times| reps|/\pL+)?)(,[\pL ]+)?[,;]? (?:and |\(` +
+	{pattern.Of(`(?i)^(.*?\pL\)?)(?:,| -| –|:)? ((?:x ?)?\d{1,3}(?: ?x)?(?: (?:per|each|a|on each|with each) \pL+| each| times| reps|/\pL+)?)(,[\pL ]+)?[,;]? (?:and |\(` +
 		`|- )?((?:hold|held|holding|freeze|pause|keep)(?: each| it| out| there| the last| last one| the leg out| leg out)*(?: for)?) ` + someTime + `\)?( each)?$`), "$1, $2$3 (($4 $5$6))"},
 	// 5 forward
-	{regexp.MustCompile(`(?i)^([^(]*\pL\)?), (\d{1,2}) (forwards?|fwd|backwards?|back|bwd)$`), "$1, $2 times (($3))"},
+	{pattern.Of(`(?i)^([^(]*\pL\)?), (\d{1,2}) (forwards?|fwd|backwards?|back|bwd)$`), "$1, $2 times (($3))"},
 	// Kihon ippon: 2 x jodan, 1 x mae geri: with what one is attacked, and how often
-	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|step)[^:,(]*): (\d ?x (?:jodan|chudan|gedan|\pL+ (?:geri|zuki|tsuki))(?:, \d ?x (?:jodan` +
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|step)[^:,(]*): (\d ?x (?:jodan|chudan|gedan|\pL+ (?:geri|zuki|tsuki))(?:, \d ?x (?:jodan` +
 		`|chudan|gedan|\pL+ (?:geri|zuki|tsuki)))+)$`), "$1 (($2))"},
 	// x10 clean, 10 in a row
-	{regexp.MustCompile(`(?i)^([^,;:(\t]*\pL),?:? (?:x ?)?(\d{1,3})(?: ?x| times| reps)? ((?:clean|perfect|crisp|sharp|proper|correct|solid|powerful|controlled)(?: ones| reps)?` +
+	{pattern.Of(`(?i)^([^,;:(\t]*\pL),?:? (?:x ?)?(\d{1,3})(?: ?x| times| reps)? ((?:clean|perfect|crisp|sharp|proper|correct|solid|powerful|controlled)(?: ones| reps)?` +
 		`|in a row|in a line|non-?stop|without (?:a break|stopping|falling|wobbling|touching down|a mistake|looking)|with (?:full )?(?:power|speed|kiai|shout|control)|with (?:a` +
 		`|your) (?:shout|kiai))$`), "$1, $2 times (($3))"},
 	// Light sparring at 50 %, 2 x 2 min
-	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^.,;:(\t%]*?)(?: at)? (\d{1,3} ?%(?: (?:power|speed|contact|effort|intensity|force))?)([,;]? (?:x ?)?\d.*)?$`), "$1 (($2))$3"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^.,;:(\t%]*?)(?: at)? (\d{1,3} ?%(?: (?:power|speed|contact|effort|intensity|force))?)([,;]? (?:x ?)?\d.*)?$`), "$1 (($2))$3"},
 	// 1 round kicks only
-	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2} rounds?) ((?:\pL+ ){1,3}only)$`), "$1$2 (($3))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2} rounds?) ((?:\pL+ ){1,3}only)$`), "$1$2 (($3))"},
 	// Form for the grade: Autumn Gate
-	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(?:the |our |your |my )?(kata|form|pattern|poomsae|hyung|tul|set) (?:for|of|at) (?:(?:the|this|my|your) )?(?:\pL+ )?(?:grade|belt` +
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:the |our |your |my )?(kata|form|pattern|poomsae|hyung|tul|set) (?:for|of|at) (?:(?:the|this|my|your) )?(?:\pL+ )?(?:grade|belt` +
 		`|level|rank|grading|test|term)(?:: +| [-–—] )(\pL)`), "$1$2: $3"},
 	// Step and slide in all 4 directions
-	{regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners))$`), "$1 (($2))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners))$`), "$1 (($2))"},
 }
 
 var (
 	// exercisesInARow are exercises with how often before each and no sign between: 10 push ups 20 sit ups 30 squats.
-	exercisesInARow = regexp.MustCompile(`^\s*\d{1,3} \pL[\pL -]*?(?: \d{1,3} \pL[\pL -]*?)+$`)
+	exercisesInARow = pattern.Of(`^\s*\d{1,3} \pL[\pL -]*?(?: \d{1,3} \pL[\pL -]*?)+$`)
 	// beforeCount is where the next of them begins.
-	beforeCount = regexp.MustCompile(`(\pL) (\d{1,3} \pL)`)
+	beforeCount = pattern.Of(`(\pL) (\d{1,3} \pL)`)
 	// countsUnits are numbers that count no exercise.
-	countsUnits = regexp.MustCompile(`(?i)\d (?:x|of|sets?|times|reps?|secs?|seconds?|mins?|minutes?|rounds?|steps?|counts?|moves?|boards?|left|right|[lr]\b|on|each|per|and|to|or|with|in|points?)\b`)
+	countsUnits = pattern.Of(`(?i)\d (?:x|of|sets?|times|reps?|secs?|seconds?|mins?|minutes?|rounds?|steps?|counts?|moves?|boards?|left|right|[lr]\b|on|each|per|and|to|or|with|in|points?)\b`)
 )
 
 // allInTime are several exercises and in which time all of them are done.
-var allInTime = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} [^,:;()]+(?:, \d{1,3} [^,:;()]+)+) (in (?:under )?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?))$`)
+var allInTime = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} [^,:;()]+(?:, \d{1,3} [^,:;()]+)+) (in (?:under )?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?))$`)
 
 // sidesInBrackets are a hold and what follows it, each with its side behind it: Lapel grab (left) / punch (right).
-var sidesInBrackets = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]* (?:grab|choke|hold)) \((left|right)\) ?(?:[/+&,]|and` +
+var sidesInBrackets = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]* (?:grab|choke|hold)) \((left|right)\) ?(?:[/+&,]|and` +
 	`|then) ?((?:\pL[\pL -]* )?(?:grab|choke|hold|push|punch|hook|kick|jab|cross|uppercut)) \((left|right)\)$`)
 
 // stepsBehind is how many steps behind a name: front stance walk 10 steps.
-var stepsBehind = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*\pL) (\d{1,2} steps(?: (?:forwards?|backwards?|back|each way))?)$`)
+var stepsBehind = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*\pL) (\d{1,2} steps(?: (?:forwards?|backwards?|back|each way))?)$`)
 
 // leftAndRightAgain is a name that is written once for each side as one of both: side fall left side fall right.
 func leftAndRightAgain(line string) string {

@@ -2,12 +2,12 @@ package curriculum
 
 import (
 	"cmp"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // A row of moves, which is one combination.
@@ -65,7 +65,7 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 }
 
 // bareLast is a number alone behind the moves.
-var bareLast = regexp.MustCompile(`(?: [-–—])? \d{1,3}$`)
+var bareLast = pattern.Of(`(?: [-–—])? \d{1,3}$`)
 
 // rowBySigns takes what is done one after another apart at the signs between: dashes and arrows, plus, strokes, and, hyphens.
 func (b *Book) rowBySigns(body string, kind Kind) []string {
@@ -93,7 +93,7 @@ func (b *Book) rowBySigns(body string, kind Kind) []string {
 }
 
 // moveNoun ends the name of a move.
-var moveNoun = regexp.MustCompile(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep|kick|punch|roundhouse|fist|backfist|sweep|duck|slip|weave|parry|sprawl)$`)
+var moveNoun = pattern.Of(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep|kick|punch|roundhouse|fist|backfist|sweep|duck|slip|weave|parry|sprawl)$`)
 
 // movesInWords are moves that stand one after another without a sign between; nil where one does not end as a move does.
 func movesInWords(words []string) (out []string) {
@@ -111,19 +111,19 @@ func movesInWords(words []string) (out []string) {
 }
 
 // calledCombo is behind the moves of a combination that is called one.
-var calledCombo = regexp.MustCompile(`(?i),? (?:combination|combo)s?$`)
+var calledCombo = pattern.Of(`(?i),? (?:combination|combo)s?$`)
 
 // rowCalled are moves with commas between that are called a combination behind them.
-var rowCalled = regexp.MustCompile(`(?i)^(\pL[^(;:\t\d]*,[^(;:\t\d]*?),? (?:combination|combo)$`)
+var rowCalled = pattern.Of(`(?i)^(\pL[^(;:\t\d]*,[^(;:\t\d]*?),? (?:combination|combo)$`)
 
 // limbLast ends a remark that says with what.
-var limbLast = regexp.MustCompile(`(?i)\pL (?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
+var limbLast = pattern.Of(`(?i)\pL (?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
 
 // sideOfMove is before a move with which side or to what it is done.
-var sideOfMove = regexp.MustCompile(`(?i)^(?:lead|rear|front|back|left|right|body|head|low|high) `)
+var sideOfMove = pattern.Of(`(?i)^(?:lead|rear|front|back|left|right|body|head|low|high) `)
 
 // oneMove is a word that names a move by itself.
-var oneMove = regexp.MustCompile(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep)$`)
+var oneMove = pattern.Of(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep)$`)
 
 // rowByCommas reads moves with commas between, where combinations stand: Jab, cross, hook, 5 a side.
 func (b *Book) rowByCommas(line, noun string) (row []string, end int) {
@@ -168,10 +168,10 @@ func (b *Book) isMove(name string) bool {
 }
 
 // articleIn is in what is a sentence: ducks under the noodle.
-var articleIn = regexp.MustCompile(`(?i) (?:under|over|around|past|through|at|off) (?:an?|the) `)
+var articleIn = pattern.Of(`(?i) (?:under|over|around|past|through|at|off) (?:an?|the) `)
 
 // lonelyName is the name of a combination that a page calls nothing else: Combo: jab - cross.
-var lonelyName = regexp.MustCompile(`(?i)^(?:combo|combination|sequence|kick combo|kicking combo|hand combo|combination drill)s?$`)
+var lonelyName = pattern.Of(`(?i)^(?:combo|combination|sequence|kick combo|kicking combo|hand combo|combination drill)s?$`)
 
 // rowName is what such a combination is called: its moves.
 func rowName(name, moves string) string {

@@ -1,61 +1,61 @@
 package curriculum
 
 import (
-	"regexp"
 	"strconv"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // A sentence as it would stand in a list.
 
 // nextWord begins a sentence of several that come one after another: Then two rounds of sparring.
-var nextWord = regexp.MustCompile(`^\s*(?:(?:And|Then|Next|Lastly|Finally|After that|Afterwards|Firstly),? |First, |At the end,? (?:there (?:is|are) |you do |we do )?)`)
+var nextWord = pattern.Of(`^\s*(?:(?:And|Then|Next|Lastly|Finally|After that|Afterwards|Firstly),? |First, |At the end,? (?:there (?:is|are) |you do |we do )?)`)
 
 var (
 	// What a sentence says before it comes to what is asked.
-	surelyAsked  = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(?:please )?(?:(?:(?:the )?(?:students?|candidates?)|he|she|they|everyone|everybody) (?:shows?|performs?|demonstrates?|does) (?:an? |the )?|(?:the )?(?:students?|candidates?|you|i|he|she|they|everyone|everybody) (?:must|should|will|shall|can|has to|have to|then) (?:also |then )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:(?:an? |the |your |how you )?(?:best |nicest |strongest )?)?)?`)
-	maybeAsked   = regexp.MustCompile(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
-	leadsIn      = regexp.MustCompile(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
-	sparFor      = regexp.MustCompile(`(?i)^\s*spar for `)
-	aHeight      = regexp.MustCompile(`(?i)(?:, ?|@ ?|\b(?:at|to) (?:the )?)(?:(head|face|chin|neck|chest|body|belly|stomach|waist|belt|hip|knee|thigh|shin|ankle|low|middle|mid|high)[- ](?:height|level|high))\b`)
-	heightLast   = regexp.MustCompile(`(?i)^(.*\pL(?: kick| punch| strike)?) (head|face|chin|neck|chest|stomach|waist|belt|hip|thigh|shin|ankle)[- ](?:height|level|high)((?:,| [-–x×(\d]| each| per).*)?$`)
-	heightJoined = regexp.MustCompile(`(?i)[(,–]| - |\b(?:to|at|then|the|above|below|or|and|up|own|your|on)$`)
-	orMore       = regexp.MustCompile(`(?i)^ (?:or|and|to|if)\b`)
-	sideJoined   = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l)\b`)
-	sidesFirst   = regexp.MustCompile(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l),? ?x? ?(\d{1,3})( *(?:[(,]|$)| +\p{L})`)
-	countSides   = regexp.MustCompile(`(?i)^(\s*)(\d{1,3}) ?x? ?(\p{L}.*?),? (?:l ?[/+] ?r|r ?[/+] ?l)\s*$`)
-	eachOf       = regexp.MustCompile(`(?i)\b(?:with|on|to|for|using) ((?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
-	article      = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?(?:an?|the) )(\p{L}[\p{L} -]+)`)
-	roundsOf     = regexp.MustCompile(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of ((?:free |light |touch |technical |controlled )?)sparring,? ?\(?(\d+ ?(?:min|sec)\w*|(?:one|two|three) minutes?|(?:thirty|forty|sixty|ninety) seconds)(?: each)?\)?\.?`)
-	roundsTimed  = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) rounds?,?(?: of)? (\d{1,2}):(\d\d)(?: ?min\w*)?(?: each)?`)
+	surelyAsked  = pattern.Of(`(?i)^\s*(?:[-–—*•] )?(?:please )?(?:(?:(?:the )?(?:students?|candidates?)|he|she|they|everyone|everybody) (?:shows?|performs?|demonstrates?|does) (?:an? |the )?|(?:the )?(?:students?|candidates?|you|i|he|she|they|everyone|everybody) (?:must|should|will|shall|can|has to|have to|then) (?:also |then )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:(?:an? |the |your |how you )?(?:best |nicest |strongest )?)?)?`)
+	maybeAsked   = pattern.Of(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
+	leadsIn      = pattern.Of(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
+	sparFor      = pattern.Of(`(?i)^\s*spar for `)
+	aHeight      = pattern.Of(`(?i)(?:, ?|@ ?|\b(?:at|to) (?:the )?)(?:(head|face|chin|neck|chest|body|belly|stomach|waist|belt|hip|knee|thigh|shin|ankle|low|middle|mid|high)[- ](?:height|level|high))\b`)
+	heightLast   = pattern.Of(`(?i)^(.*\pL(?: kick| punch| strike)?) (head|face|chin|neck|chest|stomach|waist|belt|hip|thigh|shin|ankle)[- ](?:height|level|high)((?:,| [-–x×(\d]| each| per).*)?$`)
+	heightJoined = pattern.Of(`(?i)[(,–]| - |\b(?:to|at|then|the|above|below|or|and|up|own|your|on)$`)
+	orMore       = pattern.Of(`(?i)^ (?:or|and|to|if)\b`)
+	sideJoined   = pattern.Of(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l)\b`)
+	sidesFirst   = pattern.Of(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l),? ?x? ?(\d{1,3})( *(?:[(,]|$)| +\p{L})`)
+	countSides   = pattern.Of(`(?i)^(\s*)(\d{1,3}) ?x? ?(\p{L}.*?),? (?:l ?[/+] ?r|r ?[/+] ?l)\s*$`)
+	eachOf       = pattern.Of(`(?i)\b(?:with|on|to|for|using) ((?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
+	article      = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:an?|the) )(\p{L}[\p{L} -]+)`)
+	roundsOf     = pattern.Of(`(?i)^\s*(?:[-–—*•] )?(one|two|three|four|five|\d) rounds? of ((?:free |light |touch |technical |controlled )?)sparring,? ?\(?(\d+ ?(?:min|sec)\w*|(?:one|two|three) minutes?|(?:thirty|forty|sixty|ninety) seconds)(?: each)?\)?\.?`)
+	roundsTimed  = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) rounds?,?(?: of)? (\d{1,2}):(\d\d)(?: ?min\w*)?(?: each)?`)
 	// 30 s/side
-	secondsSlash = regexp.MustCompile(`(?i)\b(\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) ?/ ?(side|leg|hand|arm|foot)\b`)
-	timesEach    = regexp.MustCompile(`(?i)\b(\d{1,3}) (?:times|reps|repetitions|x) ((?:with |on )?(?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
+	secondsSlash = pattern.Of(`(?i)\b(\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) ?/ ?(side|leg|hand|arm|foot)\b`)
+	timesEach    = pattern.Of(`(?i)\b(\d{1,3}) (?:times|reps|repetitions|x) ((?:with |on )?(?:each|every|per) (?:side|leg|hand|arm|foot)s?)\b`)
 )
 
 // numbersNoted are the numbers of a series behind their word: Set, nos 1 & 2.
-var numbersNoted = regexp.MustCompile(`(?i)(\pL)(?:,| [-–—])? (?:nos?\.?|numbers?) ?(\d{1,3} ?(?:-|–|&|and|to) ?\d{1,3})\b`)
+var numbersNoted = pattern.Of(`(?i)(\pL)(?:,| [-–—])? (?:nos?\.?|numbers?) ?(\d{1,3} ?(?:-|–|&|and|to) ?\d{1,3})\b`)
 
 var (
 	// roundsFirst are rounds before what is done in them, with a rest: 3 x 3 min skipping, 30s rest.
-	roundsFirst = regexp.MustCompile(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2} ?x ?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) (?:rounds? )?(?:of )?(\pL[^,;:]*), (\d+ ?\pL+ rest)$`)
+	roundsFirst = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2} ?x ?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)) (?:rounds? )?(?:of )?(\pL[^,;:]*), (\d+ ?\pL+ rest)$`)
 	// wayBehind is how often, and which way: 5 x forward.
-	wayBehind = regexp.MustCompile(`(?i)^(.*\pL\)?),? (\d{1,3}) ?x (forwards?|backwards?|fwd|bwd|back)$`)
+	wayBehind = pattern.Of(`(?i)^(.*\pL\)?),? (\d{1,3}) ?x (forwards?|backwards?|fwd|bwd|back)$`)
 	// eachBehind is an amount of each of a list, behind a colon: Rising, inside, low: 10 of each.
-	eachBehind = regexp.MustCompile(`(?i)^([^:]*\pL[^:]*,[^:]*?): (\d{1,3} ?(?:x |times )?(?:of )?each(?:,? (?:side|leg|arm|hand|both (?:sides|legs|arms|hands)))?)$`)
+	eachBehind = pattern.Of(`(?i)^([^:]*\pL[^:]*,[^:]*?): (\d{1,3} ?(?:x |times )?(?:of )?each(?:,? (?:side|leg|arm|hand|both (?:sides|legs|arms|hands)))?)$`)
 )
 
 var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "stomach": "mid", "middle": "mid", "mid": "mid", "low": "low", "high": "high", "waist": "mid", "belt": "mid", "hip": "mid", "chin": "high", "neck": "high", "knee": "low", "thigh": "low", "ankle": "low", "shin": "low"}
 
 // notOwnHeight is before a height that is not a technique’s, or where it leaves only a word for many.
-var notOwnHeight = regexp.MustCompile(`(?i)\b(?:pads?|paddles?|shields?|targets?|balloon|mitts?|held) (?:at|to)$|^[^\pL]*(?:kick|punch|strike|block)s? (?:at|to)$`)
+var notOwnHeight = pattern.Of(`(?i)\b(?:pads?|paddles?|shields?|targets?|balloon|mitts?|held) (?:at|to)$|^[^\pL]*(?:kick|punch|strike|block)s? (?:at|to)$`)
 
 // atSign is "@ bag" for "on the bag".
-var atSign = regexp.MustCompile(`(?i) @ ?(?:the )?(bag|pads?|paddles?|shields?|mitts?|targets?)\b`)
+var atSign = pattern.Of(`(?i) @ ?(?:the )?(bag|pads?|paddles?|shields?|mitts?|targets?)\b`)
 
 // asListed is a line as it would stand in a list: "Perform 10 front kicks with each leg." is "10 front
 // kicks each leg". Names of the program stay as they are. Blanks keep the columns where that is possible.
@@ -134,10 +134,10 @@ func roundsInFigures(line string) string {
 }
 
 // whoDoes begins a sentence of what somebody does.
-var whoDoes = regexp.MustCompile(`(?i)^(?:attacker|partner|opponent|defender|candidate|student|holder)\b`)
+var whoDoes = pattern.Of(`(?i)^(?:attacker|partner|opponent|defender|candidate|student|holder)\b`)
 
 // doA is what somebody can do: do a front kick.
-var doA = regexp.MustCompile(`(?i)^\s*(?:do|show) (?:an? \pL|(?:your )?(?:form|kata|pattern|poomsae|hyung|tul)\b)`)
+var doA = pattern.Of(`(?i)^\s*(?:do|show) (?:an? \pL|(?:your )?(?:form|kata|pattern|poomsae|hyung|tul)\b)`)
 
 // capitalised is a line whose first letter is a capital.
 func capitalised(line string) string {

@@ -3,11 +3,11 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // Settle finds the technique a line names and the section it goes to; what is wrong is the
@@ -100,15 +100,15 @@ func (b *Book) settleKind(l *PageLine) {
 }
 
 // plainlyNamed is a fall, a throw or a lock by its plain name, which is no answer to an attack: side fall, hip throw, wrist lock.
-var plainlyNamed = regexp.MustCompile(`(?i)^(?:(?:front|back|rear|side|forwards?|backwards?|shoulder|sitting|rolling|soft|hard|left|right|hip|outer|inner|major|minor|leg` +
+var plainlyNamed = pattern.Of(`(?i)^(?:(?:front|back|rear|side|forwards?|backwards?|shoulder|sitting|rolling|soft|hard|left|right|hip|outer|inner|major|minor|leg` +
 	`|one[- ]arm|arm|elbow|wrist|finger|bent|straight|standing|kneeling|two[- ]hand) )+(?:(?:break[- ]?)?falls?|rolls?|throws?|reap(?:s|ing)?|sweeps?|(?:arm |wrist )?locks?` +
 	`|take ?downs?|arm ?bars?)$|^(?:break[- ]?falls?|fall(?:ing)? (?:to the )?(?:forwards?|backwards?|back|sideways|sides?|front))$`)
 
 // sparEnd is sparring of some sort.
-var sparEnd = regexp.MustCompile(`(?i)^\pL+ sparring$`)
+var sparEnd = pattern.Of(`(?i)^\pL+ sparring$`)
 
 // freeSpar is what is sparred freely, by its name.
-var freeSpar = regexp.MustCompile(`(?i)^(?:\pL+ )?(?:free|light|continuous|point|contact|jiyu|freestyle)[- ](?:sparring|kumite|fighting)\b|^(?:randori|free fight)`)
+var freeSpar = pattern.Of(`(?i)^(?:\pL+ )?(?:free|light|continuous|point|contact|jiyu|freestyle)[- ](?:sparring|kumite|fighting)\b|^(?:randori|free fight)`)
 
 // answersNoted reports whether a name in capitals, of words that name no move, has an attack as its remark.
 func (b *Book) answersNoted(l *PageLine) bool {
@@ -118,7 +118,7 @@ func (b *Book) answersNoted(l *PageLine) bool {
 }
 
 // saidNumber is a number that is said to be one.
-var saidNumber = regexp.MustCompile(`(?i)\b(?:number|no\.?|nr\.?) ?\d|#\d`)
+var saidNumber = pattern.Of(`(?i)\b(?:number|no\.?|nr\.?) ?\d|#\d`)
 
 // defends reports whether a line that nothing else tells the kind of answers an attack: Turning Tide (left jab), Against mount.
 func (b *Book) defends(l *PageLine) bool {
@@ -133,7 +133,7 @@ func (b *Book) defends(l *PageLine) bool {
 }
 
 // attackNoted is a remark that says how somebody is attacked.
-var attackNoted = regexp.MustCompile(`(?i)\b(?:grab|choke|punch|bear hug|hug|headlock|kick|push|(?:two|three|2|3) (?:men|man|people|opponents?|attackers?)|tackle|nelson|strangle|club|knife|attack|hold|lapel|wrist)s?\b`)
+var attackNoted = pattern.Of(`(?i)\b(?:grab|choke|punch|bear hug|hug|headlock|kick|push|(?:two|three|2|3) (?:men|man|people|opponents?|attackers?)|tackle|nelson|strangle|club|knife|attack|hold|lapel|wrist)s?\b`)
 
 // kindIn is the kind of a section by its name; "" where it has none.
 func (b *Book) kindIn(section string) Kind {
@@ -159,4 +159,4 @@ func SectionFor(sections []Section, k Kind) *Section {
 }
 
 // partAsked is a line that asks a part of something: First half of a form.
-var partAsked = regexp.MustCompile(`(?i)^(?:the )?(?:first|second|third|last|1st|2nd|3rd) (?:half|part|third|section|(?:\w+ )?(?:moves|steps|movements))(?: of |,? ?\(|,|$)| (?:up )?to (?:the )?(?:move|count|step) \d|[-–—,(] ?(?:only )?(?:up to|as far as|until|to) the (?:\w+ )?(?:half|middle|shout|kiai|turn|line|move|step|count)\b`)
+var partAsked = pattern.Of(`(?i)^(?:the )?(?:first|second|third|last|1st|2nd|3rd) (?:half|part|third|section|(?:\w+ )?(?:moves|steps|movements))(?: of |,? ?\(|,|$)| (?:up )?to (?:the )?(?:move|count|step) \d|[-–—,(] ?(?:only )?(?:up to|as far as|until|to) the (?:\w+ )?(?:half|middle|shout|kiai|turn|line|move|step|count)\b`)

@@ -1,13 +1,13 @@
 package curriculum
 
 import (
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // Lines that go on with the one before them.
@@ -53,22 +53,22 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 }
 
 // namedTwice begins with two words in capitals, as a name does.
-var namedTwice = regexp.MustCompile(`^\p{Lu}\p{Ll}+ \p{Lu}\p{Ll}+ (?:for|against|from|vs\.?|to|of)\b`)
+var namedTwice = pattern.Of(`^\p{Lu}\p{Ll}+ \p{Lu}\p{Ll}+ (?:for|against|from|vs\.?|to|of)\b`)
 
 // ofOthers speaks of other lines: answer each attack in two ways.
-var ofOthers = regexp.MustCompile(`(?i)\b(?:each|every|all|any|both) (?:of |the |these )*(?:attacks?|techniques?|defen[cs]es?|one|them|these)\b`)
+var ofOthers = pattern.Of(`(?i)\b(?:each|every|all|any|both) (?:of |the |these )*(?:attacks?|techniques?|defen[cs]es?|one|them|these)\b`)
 
 // beginsStep begins what is done next in a defence.
-var beginsStep = regexp.MustCompile(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|break|scoop|jam|slip|duck|hit|tap|slap|shout|run|guard|lead|lean|bridge|shrimp|stand|escape|get|left|right|with|the|your|as)\b`)
+var beginsStep = pattern.Of(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|break|scoop|jam|slip|duck|hit|tap|slap|shout|run|guard|lead|lean|bridge|shrimp|stand|escape|get|left|right|with|the|your|as)\b`)
 
 // dashed is a dash with spaces around it.
-var dashed = regexp.MustCompile(`\s[-–—]\s`)
+var dashed = pattern.Of(`\s[-–—]\s`)
 
 // ownDefence begins what is a defence of its own, not a step of the one before it.
-var ownDefence = regexp.MustCompile(`(?i)^(?:(?:self.)?defen[cs]es? (?:against|to|from|vs|versus)|defend against|escapes? from|releases? from|break free|get out of)\b`)
+var ownDefence = pattern.Of(`(?i)^(?:(?:self.)?defen[cs]es? (?:against|to|from|vs|versus)|defend against|escapes? from|releases? from|break free|get out of)\b`)
 
 // smallWord is written small in a title too.
-var smallWord = regexp.MustCompile(`^(?:of|the|in|and|to|a|an|on|at|for|with|from|by|over|under|into|onto|through|behind|between|without|\d+)$`)
+var smallWord = pattern.Of(`^(?:of|the|in|and|to|a|an|on|at|for|with|from|by|over|under|into|onto|through|behind|between|without|\d+)$`)
 
 // titled reports whether most words of a name begin with a capital, as in a title.
 func titled(words []string) bool {

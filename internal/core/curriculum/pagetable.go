@@ -3,22 +3,22 @@ package curriculum
 import (
 	"cmp"
 	"encoding/csv"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // Rows of a spreadsheet, and what is written as one.
 
 var (
-	sidesHead = regexp.MustCompile(`^(\s*.*?)(?:\t| {2,})\s*(?i:l|left)(?:\t| {2,})\s*(?i:r|right)\s*$`)
-	sidesRow  = regexp.MustCompile(`^(\s*\S.*?)(?:\t| {2,})\s*(\d{1,3})(?:\t| {2,})\s*(\d{1,3})\s*$`)
-	wideGaps  = regexp.MustCompile(`\b {2,}\b`)
-	wideGap   = regexp.MustCompile(`(\S) {2,}(\d)`)
+	sidesHead = pattern.Of(`^(\s*.*?)(?:\t| {2,})\s*(?i:l|left)(?:\t| {2,})\s*(?i:r|right)\s*$`)
+	sidesRow  = pattern.Of(`^(\s*\S.*?)(?:\t| {2,})\s*(\d{1,3})(?:\t| {2,})\s*(\d{1,3})\s*$`)
+	wideGaps  = pattern.Of(`\b {2,}\b`)
+	wideGap   = pattern.Of(`(\S) {2,}(\d)`)
 )
 
 // mostTitles is how many lines above the head of a table may say what it is.
@@ -102,11 +102,11 @@ func leftAndRight(written []string) []string {
 
 var (
 	// sectionBehind is the section of a line, in brackets behind it.
-	sectionBehind = regexp.MustCompile(`^(.*\S)\s*\[(\pL[\pL &-]*)\]\s*$`)
+	sectionBehind = pattern.Of(`^(.*\S)\s*\[(\pL[\pL &-]*)\]\s*$`)
 	// percentHead is a heading and how much of the marks it gives.
-	percentHead = regexp.MustCompile(`^(\s*\pL[\pL &-]*?)\s+\(?\d{1,3} ?%\)?\s*$`)
+	percentHead = pattern.Of(`^(\s*\pL[\pL &-]*?)\s+\(?\d{1,3} ?%\)?\s*$`)
 	// askedHead asks for what stands behind it: Which kicks? Front, side.
-	askedHead = regexp.MustCompile(`(?i)^(\s*)(?:which|what|how much|how many) (\pL+(?:-\pL+)?)\? +(\pL.*|\d.*)$`)
+	askedHead = pattern.Of(`(?i)^(\s*)(?:which|what|how much|how many) (\pL+(?:-\pL+)?)\? +(\pL.*|\d.*)$`)
 )
 
 // sectionsBehind writes as a heading with its list what people write otherwise: with the section behind it in brackets, as a question, or
@@ -156,7 +156,7 @@ func withoutPipes(lines []string) []string {
 }
 
 // eachSideHead heads the amounts of each side.
-var eachSideHead = regexp.MustCompile(`(?i)^(?:each|per|every|a) (?:side|leg|arm|hand)$`)
+var eachSideHead = pattern.Of(`(?i)^(?:each|per|every|a) (?:side|leg|arm|hand)$`)
 
 // leftRight is how many on the left and on the right, behind a name.
 func leftRight(left, right string) string {
@@ -178,7 +178,7 @@ func sidesOf(kind Kind) string {
 }
 
 // keyedCell is a cell that says itself what it holds: Where: on the bag.
-var keyedCell = regexp.MustCompile(`^\s*(\pL[\pL ]{1,20}): *(\S.*)$`)
+var keyedCell = pattern.Of(`^\s*(\pL[\pL ]{1,20}): *(\S.*)$`)
 
 // keyedRows are rows whose every cell says what it holds, without that, and the head of their columns; "" where not every row of cells has the
 // same ones.
@@ -211,7 +211,7 @@ func keyedRows(lines []string) (out []string, head string) {
 }
 
 // pipeSign parts the cells of a table.
-var pipeSign = regexp.MustCompile(`[ \t]*\|[ \t]*`)
+var pipeSign = pattern.Of(`[ \t]*\|[ \t]*`)
 
 // oneCell is a row of two cells, a heading and what stands under it, as a heading and its list.
 func oneCell(b *Book, line string) string {
@@ -254,10 +254,10 @@ var cellHeads = map[string]string{
 }
 
 // sheetCell heads a column that is only of the sheet: numbers of its lines, places to tick, the belt it is for.
-var sheetCell = regexp.MustCompile(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed|fail|pass/fail|result|done|date|dates?|mark|marks|score|points?|max|signed?|initials?|check|tick|retest|rank|belt|grade|level|stripe|examiner|instructor|student|comment by.*|seen|✓|✔)$`)
+var sheetCell = pattern.Of(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed|fail|pass/fail|result|done|date|dates?|mark|marks|score|points?|max|signed?|initials?|check|tick|retest|rank|belt|grade|level|stripe|examiner|instructor|student|comment by.*|seen|✓|✔)$`)
 
 // markRange is from which mark to which, in the head of a column: Score 1-5.
-var markRange = regexp.MustCompile(` \(?\d{1,2} ?[-–] ?\d{1,3}\)?$`)
+var markRange = pattern.Of(` \(?\d{1,2} ?[-–] ?\d{1,3}\)?$`)
 
 // noColumns are columns of which none is known yet.
 func noColumns() columns {
@@ -299,7 +299,7 @@ func headRow(line string) (c columns, is bool) {
 }
 
 // kindLabel is in a cell a label before what is asked.
-var kindLabel = regexp.MustCompile(`^(\pL[\pL-]*(?: defen[cs]e)?): +(\pL[^:]*)$`)
+var kindLabel = pattern.Of(`^(\pL[\pL-]*(?: defen[cs]e)?): +(\pL[^:]*)$`)
 
 // unlabelled is what a cell asks without the kind it says first, which stands behind it: Pattern: Three Rivers.
 func unlabelled(cell string) string {
@@ -349,7 +349,7 @@ func sideCell(amount, side string) (both, remark string) {
 }
 
 // alternatingCell is an amount in a cell of notes: 10, alternating.
-var alternatingCell = regexp.MustCompile(`(?i)^(\d{1,3}),? alternat(?:ing|e|ely)\b`)
+var alternatingCell = pattern.Of(`(?i)^(\d{1,3}),? alternat(?:ing|e|ely)\b`)
 
 // perCell is an amount with what its column says it is per, or in which unit: 10 side, 1 min.
 func perCell(amount, per string) string {
@@ -378,7 +378,7 @@ func settingCell(s string) string {
 }
 
 // rangeCell are the numbers of a series, in the cell of an amount.
-var rangeCell = regexp.MustCompile(`^(?:nos?\.? ?)?#?(\d{1,2}) ?(?:-|–|to) ?#?(\d{1,2})$`)
+var rangeCell = pattern.Of(`^(?:nos?\.? ?)?#?(\d{1,2}) ?(?:-|–|to) ?#?(\d{1,2})$`)
 
 // tick reports whether a cell is ticked.
 func tick(s string) bool {
@@ -485,7 +485,7 @@ func (c columns) otherCells(cell func(int) string, kind Kind) (text string) {
 }
 
 // saysNo answers the head of a column.
-var saysNo = regexp.MustCompile(`(?i)^(?:no|n|none|n/a|false|0)$`)
+var saysNo = pattern.Of(`(?i)^(?:no|n|none|n/a|false|0)$`)
 
 // eachSide reports whether a cell says that its amount is of each side, yes below Each side?.
 func (c columns) eachSide(cell func(int) string) bool {

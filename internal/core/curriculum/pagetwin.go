@@ -2,12 +2,12 @@ package curriculum
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/pattern"
 )
 
 // Lines of a page that name the same with different remarks, which a test sheet would show as one.
@@ -82,13 +82,13 @@ func tellApart(group []*PageLine) {
 
 var (
 	// sideAlone is one side.
-	sideAlone = regexp.MustCompile(`(?i)^(?:(?:on|with|to) )?(?:the |your )?(l|left|r|right)(?: (?:side|leg|hand|arm|foot))?(?: only)?$`)
+	sideAlone = pattern.Of(`(?i)^(?:(?:on|with|to) )?(?:the |your )?(l|left|r|right)(?: (?:side|leg|hand|arm|foot))?(?: only)?$`)
 	// whichLimb says with which limb something is done.
-	whichLimb = regexp.MustCompile(`(?i)^(?:(?:with|off) )?(?:the )?(lead|rear|front|back)(?: (leg|hand|arm|foot|elbow))?$`)
+	whichLimb = pattern.Of(`(?i)^(?:(?:with|off) )?(?:the )?(lead|rear|front|back)(?: (leg|hand|arm|foot|elbow))?$`)
 	// goesWhere says which way something goes.
-	goesWhere = regexp.MustCompile(`(?i)^(?:in|out|inwards?|outwards?|inside|outside|inner|outer|upwards?|downwards?|rising|falling|forwards?|backwards?|horizontal|vertical|straight|round|hooking|thrust(?:ing)?|snap(?:ping)?)$`)
+	goesWhere = pattern.Of(`(?i)^(?:in|out|inwards?|outwards?|inside|outside|inner|outer|upwards?|downwards?|rising|falling|forwards?|backwards?|horizontal|vertical|straight|round|hooking|thrust(?:ing)?|snap(?:ping)?)$`)
 	// whichHold says how, or from where, somebody is held.
-	whichHold = regexp.MustCompile(`(?i)^(?:from )?(?:the )?(?:front|back|rear|behind|side|above|below|inside|outside|ground|standing|kneeling)$|^(?:same|opposite|other|mirror|cross(?:ed)?)(?: ?-?(?:side|hand|arm|lapel))?$|^(?:straight|diagonal|single|double|(?:one|two|both)(?: |-)(?:hands?|handed)|high|low|overhead|thrust|slash)$|^(?:the )?(?:first|second|third|1st|2nd|3rd) (?:way|version|variation|method)$|^arms? (?:free|pinned|trapped|in|out)$|^(?:over|under)(?: the)? arms?$`)
+	whichHold = pattern.Of(`(?i)^(?:from )?(?:the )?(?:front|back|rear|behind|side|above|below|inside|outside|ground|standing|kneeling)$|^(?:same|opposite|other|mirror|cross(?:ed)?)(?: ?-?(?:side|hand|arm|lapel))?$|^(?:straight|diagonal|single|double|(?:one|two|both)(?: |-)(?:hands?|handed)|high|low|overhead|thrust|slash)$|^(?:the )?(?:first|second|third|1st|2nd|3rd) (?:way|version|variation|method)$|^arms? (?:free|pinned|trapped|in|out)$|^(?:over|under)(?: the)? arms?$`)
 )
 
 // oneSideEach reports whether of two lines one says left and the other right.

@@ -3,15 +3,15 @@ package curriculum
 import (
 	"cmp"
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
 // rowNoun is in a heading what its combinations are made of.
-var rowNoun = regexp.MustCompile(`(?i)\b(?:kick|punch|block)`)
+var rowNoun = pattern.Of(`(?i)\b(?:kick|punch|block)`)
 
 // overList reads a line with a list right below it, or what is indented by more: a heading, if it says no amount, is short, and names no
 // technique of the section it stands in, which may have steps or points to watch below it.
@@ -91,7 +91,7 @@ func headTail(b *Book, x pageText, text string) string {
 }
 
 // howBelow is how all below a heading is done.
-var howBelow = regexp.MustCompile(`(?i)^(?:in (?:an? )?(?:[\pL-]+ ){1,3}stance|in \pL+[- ]dachi|fast|slow(?:ly)?|slow then fast|on command|with (?:kiai|shout|power|speed|meaning|feeling)|without (?:help|count|counting)|to (?:the )?count|by (?:the )?count|in (?:the )?air|moving|in line|on the spot|stationary|standing)$`)
+var howBelow = pattern.Of(`(?i)^(?:in (?:an? )?(?:[\pL-]+ ){1,3}stance|in \pL+[- ]dachi|fast|slow(?:ly)?|slow then fast|on command|with (?:kiai|shout|power|speed|meaning|feeling)|without (?:help|count|counting)|to (?:the )?count|by (?:the )?count|in (?:the )?air|moving|in line|on the spot|stationary|standing)$`)
 
 // saysHowBelow reports whether all parts of what stands behind a heading say how what stands below it is done.
 func saysHowBelow(said string) bool {
@@ -105,7 +105,7 @@ func (b *Book) headsAlone(words string) bool {
 }
 
 // allBehind is behind a heading whether all or some of what stands below is shown.
-var allBehind = regexp.MustCompile(`(?i)^ (?:all|(choose \d+(?: of \d+)?|any \d+(?: of (?:these|them|the following|those below|the list below|\d+))?))((?:,.*)?)$`)
+var allBehind = pattern.Of(`(?i)^ (?:all|(choose \d+(?: of \d+)?|any \d+(?: of (?:these|them|the following|those below|the list below|\d+))?))((?:,.*)?)$`)
 
 // headingAt reports whether a line is a heading, by its words or as the others of the page are written.
 func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
@@ -187,7 +187,7 @@ func (r *pageReader) singularHead(x pageText, text string) Kind {
 const longInHead = 120
 
 // eachInHead says that an amount in a heading is of each: 2 min each, in 2 minutes.
-var eachInHead = regexp.MustCompile(`(?i)\b(?:each|every|per|ea|in \d+)\b|/`)
+var eachInHead = pattern.Of(`(?i)\b(?:each|every|per|ea|in \d+)\b|/`)
 
 // neverAlone are words for a kind that are not the name of one thing of it.
 var neverAlone = []string{"evasion", "balance", "combination", "breakfall"}
@@ -203,7 +203,7 @@ func (r *pageReader) below(x pageText) string {
 }
 
 // groupOfAttacks is what several defences below it are against, or where they are done.
-var groupOfAttacks = regexp.MustCompile(`(?i)^(?:(?:defen[cs]es? )?(?:against|vs\.?|versus|from) )?(?:all )?(?:grabs?|grabbing|strikes|striking|punches|punching|kicks|kicking|chokes|holds|hugs|bear hugs|headlocks|pushes|weapons?|(?:wrist|lapel|shoulder|collar|arm|hand) grabs|grips)(?: (?:attacks?|defen[cs]es?|escapes|releases))?(?: (?:and|&) (?:grabs|strikes|punches|kicks|chokes|holds|hugs|pushes|grips))?$|^(?:on|from) the (?:ground|floor)$|^(?:from )?(?:standing|kneeling|sitting)$|^(?:un)?armed attacks?$`)
+var groupOfAttacks = pattern.Of(`(?i)^(?:(?:defen[cs]es? )?(?:against|vs\.?|versus|from) )?(?:all )?(?:grabs?|grabbing|strikes|striking|punches|punching|kicks|kicking|chokes|holds|hugs|bear hugs|headlocks|pushes|weapons?|(?:wrist|lapel|shoulder|collar|arm|hand) grabs|grips)(?: (?:attacks?|defen[cs]es?|escapes|releases))?(?: (?:and|&) (?:grabs|strikes|punches|kicks|chokes|holds|hugs|pushes|grips))?$|^(?:on|from) the (?:ground|floor)$|^(?:from )?(?:standing|kneeling|sitting)$|^(?:un)?armed attacks?$`)
 
 // into begins what stands below a heading.
 func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
@@ -302,4 +302,4 @@ func (r *pageReader) bareHead(next *headed) {
 }
 
 // stripeOrTime is in the brackets of a heading for which stripe, or how long it takes.
-var stripeOrTime = regexp.MustCompile(`(?i)\b(?:stripe|tip|tag|belt|minutes?|mins?|points?|marks?)\b`)
+var stripeOrTime = pattern.Of(`(?i)\b(?:stripe|tip|tag|belt|minutes?|mins?|points?|marks?)\b`)

@@ -2,15 +2,16 @@ package curriculum
 
 import (
 	"cmp"
-	"regexp"
 	"slices"
 	"strings"
+
+	"velvetladder/internal/core/pattern"
 )
 
 // What the whole of a page says of its lines: the sign of a list, labels that come again and again, ditto, an amount for all.
 
 // letterBullet is the sign of a list that a word processor leaves where it is copied as text: o I can stand.
-var letterBullet = regexp.MustCompile(`^(\s*)o\s+(\p{Lu}|\d)`)
+var letterBullet = pattern.Of(`^(\s*)o\s+(\p{Lu}|\d)`)
 
 // withBullets is a page with a plain sign for such a list; one line alone may be a name.
 func withBullets(written []string) []string {
@@ -31,10 +32,10 @@ func withBullets(written []string) []string {
 }
 
 // oneLabel is a word and a colon before what is asked.
-var oneLabel = regexp.MustCompile(`^(\s*(?:[-–—*•] )?)(\pL{2,14}): +(\pL[^:|\t]*?)(\s*)$`)
+var oneLabel = pattern.Of(`^(\s*(?:[-–—*•] )?)(\pL{2,14}): +(\pL[^:|\t]*?)(\s*)$`)
 
 // keyLabel is a label that says something by itself.
-var keyLabel = regexp.MustCompile(`(?i)^(?:must|should|could|may|bonus|optional|extra|required|essential|mandatory|compulsory|note|later|extension|either|or|and|left|right|pads?|bag|air|boards?|partner)$`)
+var keyLabel = pattern.Of(`(?i)^(?:must|should|could|may|bonus|optional|extra|required|essential|mandatory|compulsory|note|later|extension|either|or|and|left|right|pads?|bag|air|boards?|partner)$`)
 
 // withoutLabels puts a label that comes before three lines or more, and is no section and no technique, behind them as a remark: Ido: oi zuki x5.
 func (b *Book) withoutLabels(lines []string) []string {
@@ -59,7 +60,7 @@ func (b *Book) withoutLabels(lines []string) []string {
 }
 
 // labelBox is a label, a box to tick, perhaps a number, and what is asked: KICK  [ ] 3. low kick.
-var labelBox = regexp.MustCompile(`^\s*(\pL[\pL -]{1,18}?)\s*(?:\[ ?\]|[☐□▢◻])\s*(?:\d{1,2}[.)]\s*)?(\pL.*)$`)
+var labelBox = pattern.Of(`^\s*(\pL[\pL -]{1,18}?)\s*(?:\[ ?\]|[☐□▢◻])\s*(?:\d{1,2}[.)]\s*)?(\pL.*)$`)
 
 // asHeading is a label of one as a heading for several: KICK.
 func (b *Book) asHeading(label string) string {
@@ -86,10 +87,10 @@ func (b *Book) boxed(written []string, label string) bool {
 }
 
 // dittoBehind is a name and the sign that says as above: inner block ...... ditto.
-var dittoBehind = regexp.MustCompile(`(?i)^(.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*)(?:ditto|do\.|"|″|〃)\s*$`)
+var dittoBehind = pattern.Of(`(?i)^(.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*)(?:ditto|do\.|"|″|〃)\s*$`)
 
 // saidBehind is a name and what is said of it.
-var saidBehind = regexp.MustCompile(`^.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*(\S.*)$`)
+var saidBehind = pattern.Of(`^.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*(\S.*)$`)
 
 // dittoed is a page with what the line above says where a line says ditto.
 func dittoed(lines []string) []string {
@@ -105,7 +106,7 @@ func dittoed(lines []string) []string {
 }
 
 // whomLine is for whom what stands below is: Under 10s, Adults.
-var whomLine = regexp.MustCompile(`(?i)^(?:for )?(?:(everyone|everybody|all students|all|all ages)|(?:under|over|below|above|up to|age[sd]?|from) \d{1,2}(?:[’']?s|\+)?(?: (?:years?|yrs?|and (?:over|under|up)|only))*|\d{1,2} ?(?:-|–|to) ?\d{1,2} (?:years?|yrs?)(?: olds?)?|(?:the )?(?:adults?|juniors?|seniors?|kids|children|cubs|tigers|dragons|teens?|teenagers|youths?|cadets?|men|women|boys|girls|ladies)(?: only)?) ?:?$`)
+var whomLine = pattern.Of(`(?i)^(?:for )?(?:(everyone|everybody|all students|all|all ages)|(?:under|over|below|above|up to|age[sd]?|from) \d{1,2}(?:[’']?s|\+)?(?: (?:years?|yrs?|and (?:over|under|up)|only))*|\d{1,2} ?(?:-|–|to) ?\d{1,2} (?:years?|yrs?)(?: olds?)?|(?:the )?(?:adults?|juniors?|seniors?|kids|children|cubs|tigers|dragons|teens?|teenagers|youths?|cadets?|men|women|boys|girls|ladies)(?: only)?) ?:?$`)
 
 // forWhom reads a line above others that says for whom they are: everybody, or some, which is asked about, since a requirement is everybody's and
 // says itself what a track changes.
@@ -128,10 +129,10 @@ func (r *pageReader) forWhom(l *PageLine, x pageText, text string) bool {
 }
 
 // forAll is an amount of all that stands above, which have said none: 5 each side; everything 10 each side.
-var forAll = regexp.MustCompile(`(?i)^(?:(?:all|everything|each|all of (?:these|them|the above)|each of (?:these|them|the above)|all the above)(?: of (?:these|them))?[:,]? +)?(.+)$`)
+var forAll = pattern.Of(`(?i)^(?:(?:all|everything|each|all of (?:these|them|the above)|each of (?:these|them|the above)|all the above)(?: of (?:these|them))?[:,]? +)?(.+)$`)
 
 // ofWholePage says that what is said holds for all above, and not only below the last heading.
-var ofWholePage = regexp.MustCompile(`(?i)^(?:everything|(?:all |each )?(?:of )?the above)\b`)
+var ofWholePage = pattern.Of(`(?i)^(?:everything|(?:all |each )?(?:of )?the above)\b`)
 
 // amountForAll reads a line that says only how much, below others of its heading that do not: it is of all of them. Where others say how much, it is asked of which.
 func (r *pageReader) amountForAll(l *PageLine, text string) bool {

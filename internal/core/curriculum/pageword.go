@@ -2,13 +2,13 @@ package curriculum
 
 import (
 	"fmt"
-	"regexp"
 	"slices"
 	"strings"
 	"unicode"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/notation"
+	"velvetladder/internal/core/pattern"
 )
 
 // Meaning is a word of the program's second language and the English word it stands for in names: a
@@ -151,10 +151,10 @@ func (b *Book) kindInName(name string) Kind {
 }
 
 // joinsOn joins on what goes with a technique and does not say of which kind it is.
-var joinsOn = regexp.MustCompile(`(?i) (?:after|with|while|off|from|against|vs\.?|versus) `)
+var joinsOn = pattern.Of(`(?i) (?:after|with|while|off|from|against|vs\.?|versus) `)
 
 // doneFrom stands before the stance in which something is done.
-var doneFrom = regexp.MustCompile(`^(?i:in|from)$`)
+var doneFrom = pattern.Of(`^(?i:in|from)$`)
 
 // glossed takes the words out of a name that mean a level or a modifier, and says which.
 func (b *Book) glossed(name string) (rest string, levels []notation.Level, modifiers []Modifier) {
@@ -174,7 +174,7 @@ func (b *Book) glossed(name string) (rest string, levels []notation.Level, modif
 }
 
 // lastLevel are English words for a height at the end of a name.
-var lastLevel = regexp.MustCompile(`(?i)^(.+?) (low|mid|middle|high)(?: level)?$`)
+var lastLevel = pattern.Of(`(?i)^(.+?) (low|mid|middle|high)(?: level)?$`)
 
 // atLevel reads a known name with a height beside it: "mae geri jodan", "Front kick high".
 func (b *Book) atLevel(l *PageLine) {
@@ -194,8 +194,8 @@ func (b *Book) atLevel(l *PageLine) {
 
 // termShape is of remarks that may be a term: a few words, letters alone, none of them plain English.
 var (
-	termShape    = regexp.MustCompile(`^\p{L}[\p{L}' -]{1,38}$`)
-	plainEnglish = regexp.MustCompile(`(?i)\b(an?|the|and|or|with|without|to|of|in|on|at|by|for|from|as|each|every|per|any|all|both|side|sides|hand|hands|leg|legs|arm|foot|feet|knee|slow|slowly|fast|left|right|lead|rear|front|back|low|high|mid|middle|step|stepping|partner|pad|pads|bag|air|static|moving|only|first|then|no|not|must|once|twice|times|good|full|half|new|old|kick|punch|block|stance|strike|form|eyes|guard|hips?|contact|self|optional)\b`)
+	termShape    = pattern.Of(`^\p{L}[\p{L}' -]{1,38}$`)
+	plainEnglish = pattern.Of(`(?i)\b(an?|the|and|or|with|without|to|of|in|on|at|by|for|from|as|each|every|per|any|all|both|side|sides|hand|hands|leg|legs|arm|foot|feet|knee|slow|slowly|fast|left|right|lead|rear|front|back|low|high|mid|middle|step|stepping|partner|pad|pads|bag|air|static|moving|only|first|then|no|not|must|once|twice|times|good|full|half|new|old|kick|punch|block|stance|strike|form|eyes|guard|hips?|contact|self|optional)\b`)
 )
 
 // bracket takes what stands in brackets as the term, where the program says that it is one; where it

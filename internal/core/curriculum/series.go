@@ -1,15 +1,15 @@
 package curriculum
 
 import (
-	"regexp"
 	"slices"
 	"strconv"
 	"strings"
 
 	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
 )
 
-var numberedName = regexp.MustCompile(`^(\p{L}.*?)[ .#-]*?(?i: no\.?| nr\.?| number)? ?#?(\d{1,3})\.?$`)
+var numberedName = pattern.Of(`^(\p{L}.*?)[ .#-]*?(?i: no\.?| nr\.?| number)? ?#?(\d{1,3})\.?$`)
 
 // NumberedName reads a name such as "Mill drill 12" as a number of a series: "Mill drill", 12.
 // numbered is false where it is no such name.
