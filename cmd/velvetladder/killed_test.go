@@ -25,7 +25,7 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/progress"
-	"velvetladder/internal/onrecord"
+	"velvetladder/internal/demotest"
 	"velvetladder/internal/store"
 )
 
@@ -162,8 +162,7 @@ func TestKilledInTheMiddleOfARequest(t *testing.T) {
 	bin := filepath.Join(t.TempDir(), "velvetladder")
 	out, err := exec.Command("go", "build", "-o", bin, ".").CombinedOutput()
 	require.NoError(t, err, string(out))
-	ctx, whole := context.Background(), filepath.Join(t.TempDir(), "demo.db")
-	require.NoError(t, onrecord.Build(ctx, whole, civil.MustParse("2026-11-24")))
+	ctx, whole := context.Background(), demotest.Copy(t)
 	count := func(db, query string) (n int) {
 		s, err := sql.Open("sqlite3", "file:"+db+"?mode=ro")
 		require.NoError(t, err)

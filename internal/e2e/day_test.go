@@ -102,6 +102,7 @@ func TestThreeExaminers(t *testing.T) {
 	c.until(waiting)
 	c.visit(eval[string](c, `location.pathname`)) // without network: the kept page, and what waits laid over it
 	c.until(waiting)
+	c.until(`document.querySelector("[aria-current] button span") !== null`) // the count is there before the sheet is drawn
 	assert.Equal(t, "8", eval[string](c, `document.querySelector("[aria-current] button span").textContent`), "it goes on where it was")
 	c.markLines("1", 2)
 	// One mark is corrected twice before the first ever arrives.

@@ -1,19 +1,17 @@
-package onrecord
+package onrecord_test
 
 import (
-	"context"
 	"crypto/sha256"
 	"database/sql"
 	"fmt"
 	"io"
-	"path/filepath"
 	"regexp"
 	"testing"
 
 	_ "github.com/ncruces/go-sqlite3/driver"
 	"github.com/stretchr/testify/require"
 
-	"velvetladder/internal/core/civil"
+	"velvetladder/internal/demotest"
 	"velvetladder/internal/golden"
 )
 
@@ -25,9 +23,7 @@ var random = regexp.MustCompile(`[0-9a-f]{16,}`)
 // that is meant: go test ./internal/onrecord -run LookedAt -update, and look at the demo.
 func TestTheDemoAsItWasLookedAt(t *testing.T) {
 	golden.Alone(t)
-	path := filepath.Join(t.TempDir(), "demo.db")
-	require.NoError(t, Build(context.Background(), path, civil.MustParse("2026-11-24")))
-	db, err := sql.Open("sqlite3", "file:"+path)
+	db, err := sql.Open("sqlite3", "file:"+demotest.Copy(t))
 	require.NoError(t, err)
 	defer db.Close()
 	texts := func(query string) []string { return golden.Texts(t, db, query) }

@@ -6,19 +6,15 @@ import (
 	"database/sql"
 	"encoding/json"
 	"fmt"
-	"os"
-	"path/filepath"
 	"reflect"
 	"regexp"
-	"sync"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/civil"
+	"velvetladder/internal/demotest"
 	"velvetladder/internal/golden"
-	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
 )
 
@@ -27,16 +23,8 @@ var places = regexp.MustCompile(`0x[0-9a-f]+`)
 
 // demoRecords are the demo school's on one day, and its file.
 func demoRecords(t *testing.T) (*store.Store, *sql.DB) {
-	demoOnce.Do(func() {
-		path := filepath.Join(t.TempDir(), "built.db")
-		require.NoError(t, onrecord.Build(context.Background(), path, demoDay))
-		var err error
-		demoFile, err = os.ReadFile(path)
-		require.NoError(t, err)
-	})
-	path := filepath.Join(t.TempDir(), "demo.db")
-	require.NoError(t, os.WriteFile(path, demoFile, 0o600))
-	s, err := store.Open(context.Background(), path, func() time.Time { return time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC) })
+	path := demotest.Copy(t)
+	s, err := store.Open(context.Background(), path, demotest.Now)
 	require.NoError(t, err)
 	t.Cleanup(func() { s.Close() })
 	db, err := sql.Open("sqlite3", "file:"+path)
@@ -44,13 +32,6 @@ func demoRecords(t *testing.T) (*store.Store, *sql.DB) {
 	t.Cleanup(func() { db.Close() })
 	return s, db
 }
-
-var (
-	demoOnce sync.Once
-	demoFile []byte
-)
-
-var demoDay = civil.MustParse("2026-11-24")
 
 // TestTheRecordsAsTheyWereLookedAt asks the demo school everything that can be asked with an id,
 // two of each table, and holds the answers to what they were when somebody looked last: their
@@ -107,7 +88,7 @@ func askAll(t *testing.T, s *store.Store, db *sql.DB, told func(what string, ans
 			case in == text:
 				holes = append(holes, k)
 			case in == reflect.TypeFor[civil.Date]():
-				x.Set(reflect.ValueOf(demoDay))
+				x.Set(reflect.ValueOf(demotest.On))
 			case in.Kind() == reflect.Int:
 				x.SetInt(20)
 			case in.Kind() == reflect.Bool:

@@ -16,6 +16,7 @@ import (
 
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/demotest"
 	"velvetladder/internal/golden"
 	"velvetladder/internal/store"
 )
@@ -95,7 +96,7 @@ func writeAll(t *testing.T, s *store.Store, db *sql.DB) {
 	_, err = s.RecordAttendance(ctx, by, []gradingday.Attendance{{ID: store.NewID(), ClassID: class[0], StudentID: class[1], On: civil.MustParse(class[2]), State: gradingday.Late, Mode: "hall"}})
 	require.NoError(t, err)
 	shown := first(`SELECT e.id || ' ' || x.technique_id FROM signoff_event x JOIN enrolment e ON e.id = x.enrolment_id WHERE e.ended_on IS NULL ORDER BY x.rowid DESC LIMIT 1`)
-	_, err = s.RecordSignOffs(ctx, by, []store.SignOff{{ID: store.NewID(), EnrolmentID: shown[0], TechniqueID: shown[1], Role: "performer", Kind: "shown", On: demoDay}})
+	_, err = s.RecordSignOffs(ctx, by, []store.SignOff{{ID: store.NewID(), EnrolmentID: shown[0], TechniqueID: shown[1], Role: "performer", Kind: "shown", On: demotest.On}})
 	require.NoError(t, err)
 	s.Undo(ctx, by, first(`SELECT id FROM audit WHERE changes <> '[]' ORDER BY seq DESC LIMIT 1`)[0])
 }
@@ -108,7 +109,7 @@ func TestWhatIsKeptIsNotRead(t *testing.T) {
 	ran, err := s.Watch()
 	require.NoError(t, err)
 	for _, program := range golden.Texts(t, db, `SELECT id FROM program`) {
-		all, err := s.WhoMayTest(context.Background(), program, demoDay)
+		all, err := s.WhoMayTest(context.Background(), program, demotest.On)
 		require.NoError(t, err)
 		require.NotEmpty(t, all)
 	}

@@ -9,7 +9,6 @@ import (
 	"maps"
 	"net/http"
 	"net/url"
-	"path/filepath"
 	"regexp"
 	"slices"
 	"strconv"
@@ -19,9 +18,8 @@ import (
 	"github.com/go-chi/chi/v5"
 	"github.com/stretchr/testify/require"
 
-	"velvetladder/internal/core/civil"
+	"velvetladder/internal/demotest"
 	"velvetladder/internal/golden"
-	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web"
 	"velvetladder/internal/web/frame"
@@ -78,8 +76,7 @@ type foundForm struct {
 // After a change that is meant: go test ./internal/web -run LookedAt -update, and look.
 func TestPagesAsTheyWereLookedAt(t *testing.T) {
 	golden.Alone(t)
-	path := filepath.Join(t.TempDir(), "demo.db")
-	require.NoError(t, onrecord.Build(webtest.Ctx, path, civil.On(webtest.Clock())))
+	path := demotest.Copy(t)
 	s, err := store.Open(webtest.Ctx, path, webtest.Clock)
 	require.NoError(t, err)
 	defer s.Close()

@@ -4,17 +4,14 @@ import (
 	"context"
 	"log/slog"
 	"net/http"
-	"path/filepath"
 	"slices"
 	"testing"
-	"time"
 
 	"github.com/stretchr/testify/require"
 
-	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/practice"
+	"velvetladder/internal/demotest"
 	"velvetladder/internal/golden"
-	"velvetladder/internal/onrecord"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
@@ -26,10 +23,7 @@ import (
 // block does.
 func TestTwentyEvenings(t *testing.T) {
 	golden.Alone(t)
-	path := filepath.Join(t.TempDir(), "demo.db")
-	now := func() time.Time { return time.Date(2026, 11, 24, 12, 0, 0, 0, time.UTC) }
-	require.NoError(t, onrecord.Build(context.Background(), path, civil.On(now())))
-	s, err := store.Open(context.Background(), path, now)
+	s, err := store.Open(context.Background(), demotest.Copy(t), demotest.Now)
 	require.NoError(t, err)
 	defer s.Close()
 	a := &chapter{Parts: parts.New(frame.New(s, slog.New(slog.DiscardHandler), frame.Access{}), s), records: s}
