@@ -39,7 +39,7 @@ test: browser
 	$(PLAIN) go vet ./...
 	$(PLAIN) go tool staticcheck ./...
 	go test $(RACE) -vet=off -timeout 8m $(LONGEST) $$(go list ./... | grep -v -e internal/e2e -e internal/arch $(LONGEST:./%=-e /%$$))
-	alone=$$(sh scripts/alone.sh) && shared=$$(mktemp -d) && trap "rm -rf $$shared" EXIT && VELVETLADDER_SHARED=$$shared $(PLAIN) go test -vet=off -timeout 8m -p 3 $$alone
+	alone=$$(sh scripts/alone.sh) && shared=$$(mktemp -d) && trap "rm -rf $$shared" EXIT && VELVETLADDER_SHARED=$$shared $(PLAIN) go test -vet=off -timeout 8m $$alone
 	$(PLAIN) go test -vet=off -count=1 -timeout 14m -parallel 3 ./internal/e2e/ ./internal/arch/
 
 test-long: browser

@@ -47,6 +47,7 @@ var rules = []struct {
 	{"internal/web", []string{"internal/web/", "internal/store"}},
 	{"internal/rehearsal", nil},
 	{"internal/mail", []string{"github.com/wneessen/go-mail"}},
+	{"internal/demotest", []string{"internal/core/", "internal/onrecord", "github.com/stretchr/testify/"}},
 	{"internal/golden", []string{"github.com/stretchr/testify/"}},
 	{"internal/e2e", []string{"internal/"}},
 	{"internal/arch", nil},
@@ -162,7 +163,7 @@ func taken(tree *ast.File, from string) (out []*ast.SelectorExpr) {
 func TestWhatRunsAlone(t *testing.T) {
 	makefile, err := os.ReadFile("../../Makefile")
 	require.NoError(t, err)
-	require.Contains(t, string(makefile), "alone=$$(sh scripts/alone.sh) && $(PLAIN) go test -vet=off -timeout 8m $$alone\n")
+	require.Contains(t, string(makefile), "alone=$$(sh scripts/alone.sh) && shared=$$(mktemp -d) && trap \"rm -rf $$shared\" EXIT && VELVETLADDER_SHARED=$$shared $(PLAIN) go test -vet=off -timeout 8m $$alone\n")
 	out, err := exec.Command("sh", "../../scripts/alone.sh").Output()
 	require.NoError(t, err)
 	said := strings.Fields(string(out))
