@@ -70,7 +70,7 @@ type foundForm struct {
 }
 
 // TestPagesAsTheyWereLookedAt goes from the home screen along every link of the demo school, to
-// eight pages of each kind, then sends each form it met as it stands and empty, and holds the
+// four pages of each kind, then sends each form it met as it stands and empty, and holds the
 // words that come to what they were when somebody looked last: of two pages of a kind in full,
 // of long ones and of the others as a sum.
 // After a change that is meant: go test ./internal/web -run LookedAt -update, and look.
@@ -101,7 +101,7 @@ func TestPagesAsTheyWereLookedAt(t *testing.T) {
 		slices.Sort(asked)
 		return c.RoutePattern() + " " + strings.Join(slices.Compact(asked), " ")
 	}
-	const each, inFull, most = 8, 2, 120
+	const each, inFull, most = 4, 2, 120
 	var out []string
 	went, kinds := map[string]bool{}, map[string]int{}
 	var sent []foundForm
