@@ -147,9 +147,15 @@ func (b *Book) setAside(line string, first bool) string {
 	return ""
 }
 
+// stripeSection is a heading for what a stripe asks of one section.
+var stripeSection = pattern.Of(`(?i)^(?:stripe|tip|tag) (?:\d{1,2}|one)\b.* ?[-–—:] ?\pL`)
+
 // isTitle reports whether the first line of a page is its title, as it stands and without its time.
 func (b *Book) isTitle(line, text string) bool {
 	none := b.amountIn(text) == ""
+	if _, heads := b.heading(text); heads && stripeSection.MatchString(text) { // Stripe 1 (white) - Basics
+		return false
+	}
 	if titleLine.MatchString(text) && !strings.ContainsAny(text, ";,\t") && slices.Contains([]Kind{"", "knowledge"}, kindInWords(text)) && !strings.HasSuffix(text, "?") && none {
 		return true
 	}

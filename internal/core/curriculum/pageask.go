@@ -56,7 +56,7 @@ func (b *Book) askHeading(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
 	}
 	if told := saidKinds; l.Said == "" && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && l.Note == "" && len(l.Doubts) == 0 {
-		if is := UsualKind(l.Name); l.usual && (is != "" && is != l.Kind || len(words) == 1) {
+		if is := UsualKind(l.Name); l.usual && !strings.Contains(l.Text, ",") && (is != "" && is != l.Kind || len(words) == 1) {
 			l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
 		} else if q := l.Quantity; !l.usual && (q.perSide() || l.Kind == "knowledge" && q.Seconds > 0) {
 			l.doubt(fmt.Sprintf("%s stands under %s with %s; write its kind on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), q))
@@ -115,7 +115,7 @@ func (b *Book) askCalled(l *PageLine, words []string) {
 	if is := b.kindInName(l.Name); l.Said == "" && slices.Contains([]Kind{"strike", "kick"}, l.Kind) && (is == "evasion" && len(words) > 1 || is == "block" && stopsAKick.MatchString(l.Name) && !strings.HasPrefix(strings.ToLower(l.Name), "stop kick")) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), aKind(is), is.Words()))
 	}
-	if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) && l.Note != "" && unicode.IsUpper([]rune(l.Note)[0]) && l.Moves == "" {
+	if l.Kind == "self_defence" && attackInWords.MatchString(l.Name) && !versus.MatchString(l.Name) && l.Note != "" && unicode.IsUpper([]rune(l.Note)[0]) && l.Moves == "" {
 		l.doubt(fmt.Sprintf("%s is read as the name and “%s” as a remark; where it is the attack, write the name first", l.Name, l.Note))
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && !l.usual && is != "" && is != l.Kind && slices.Contains(saidKinds, l.Kind) {
@@ -337,6 +337,9 @@ var ofItsMoves = pattern.Of(`(?i)^(.+?) ((?:steps|moves|movements|counts) \d{1,2
 
 // askSeveral asks where several are named, one is chosen, or a number is left in the name.
 func (b *Book) askSeveral(l *PageLine) {
+	if words := strings.Fields(check.Key(l.Name)); l.New && len(words) > 2 && len(slices.Compact(words)) == 1 { // punch punch punch
+		l.doubt(fmt.Sprintf("%s is one word %d times; write it once, and behind it how often, for example %d in all", l.Name, len(strings.Fields(l.Name)), len(strings.Fields(l.Name))))
+	}
 	for part := range strings.SplitSeq(l.Note, ", ") {
 		if t := b.Named(part); t != nil && l.Kind != "knowledge" {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
@@ -424,7 +427,7 @@ var (
 var aKata = pattern.Of(`(?i)\b(?:kata|hyung|poomsae|tul)\b`)
 
 // numberWithin is a number that belongs to a name: 45 degrees, 5-punch combination, 2 on 1 sparring, against 2 attackers.
-var numberWithin = pattern.Of(`(?i)\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
+var numberWithin = pattern.Of(`(?i)\bfirst \d{1,2} (?:moves?|movements?|steps?|counts?|techniques?)\b|\b\d{1,2} ?oz\b|\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
 
 // endsOpen ends where something has to follow.
 var endsOpen = pattern.Of(` (?:and|or|with|of|the|an?|by|for|within|from|at)$`)

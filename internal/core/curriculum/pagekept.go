@@ -21,11 +21,11 @@ const wordsOfAmounts = `grade rank grading term new big large weapon weapons man
 must pass desirable mandatory compulsory obligatory optional essential required requirement extra bonus yes no ok always again
 leg legs hand hands arm arms foot feet knee knees elbow elbows fist fists side sides stance stances limb way ways direction directions total minute
 pad pads mitt mitts focus shield shields paddle paddles bag bags heavy kick kicking board boards partner partners pairs air target targets thai
-will should shall could nice which what how much many asked tested show shows demonstrate perform do does can able you your my me we our his her their know knows stand take give execute display candidate student first next finally also able please now
+will should shall could nice which what how much many asked tested show shows demonstrate perform do does can able you your my me we our his her their know knows stand take give execute display candidate student opponent opponents first next finally also able please now
 white yellow orange green blue purple brown red black gold grey stripe stripes belt belts tip tag week weeks day station stations round rounds part section unit number numbers no nos
 times once twice thrice last sprint rest alternating alternate alternately height level head waist body high mid middle low
 warm up padwork has have attempts swings throws comes gives
-good ones long total under less than count half done shown this term course second third fourth fifth plus also through power ditto best nicest strongest re li rechts links
+good ones long total under less than count half done shown this term course second third fourth fifth plus also followed through power ditto best nicest strongest re li rechts links
 work practice practise test section drills training movement movements moving motion skills techniques technique waza sheet spot place line lines`
 
 // needsNoPlace are those words.

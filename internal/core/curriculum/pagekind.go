@@ -18,7 +18,7 @@ var kindsInWords = []struct {
 	kind  Kind
 	words *pattern.Pattern
 }{
-	{"knowledge", pattern.Of(`\?$|\b(?:dojo|dojang|class|school|club|hall) rules\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bdojo kun\b|^(?:the )?names? of\b|^(?:the )?meanings? of\b` +
+	{"knowledge", pattern.Of(`\?$|\b(?:dojo|dojang|class|school|club|hall|sparring|fighting|competition|match|tournament) rules\b|^(?:the )?rules of\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bdojo kun\b|^(?:the )?names? of\b|^(?:the )?meanings? of\b` +
 		`|^(?:never|always|do not|don['’]?t) (?:talk|go|open|tell|run|hit|use|play|accept|take|leave|fight|show)\b|\b(?:my|your|their|own|home|parents?['’]?) (?:full |own )?(?:names?|address|(?:tele)?phone(?: number)?)\b|^(?:one|two|half a|\d) pages? (?:about|on)\b|^history\b|\btalk$|^(?:talk|speak) about\b|^discuss(?:ion)?\b|\bdiscussion$` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
 		`|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},

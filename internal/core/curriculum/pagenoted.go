@@ -120,6 +120,9 @@ var standsIn = pattern.Of(`(?i)^(?:(?:i )?can )?(?:stands?|stays?|gets?) in(?:to
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
 var bothOnly = pattern.Of(`(?i)^(?:on |in )?(?:both(?: (?:sides|arms|legs|hands|feet|ways|directions))?|each (?:side|arm|leg|hand|foot|way|direction))\.?$`)
 
+// plainBreak is the breaking of a board whatever with.
+var plainBreak = pattern.Of(`(?i)^(?:(?:one|single) )?(?:board|tile) ?break(?:ing)?s?$`)
+
 var (
 	// oneSide is a name with one side behind it.
 	oneSide = pattern.Of(`^(.+?),? ((?:[LR]|(?i:left|right))(?: (?:hand|arm|leg|foot|side))?)$`)
@@ -181,6 +184,15 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 	}
 	parts, bare := strings.Split(l.Note, ", "), 0
 	if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) && beginsStep.MatchString(parts[0]) { // Against a push, step back, front kick
+		return
+	}
+	with := 0
+	for _, part := range parts {
+		if is := b.kindInName(part); is == "strike" || is == "kick" {
+			with++
+		}
+	}
+	if l.Kind == "board_break" && plainBreak.MatchString(l.Name) && with < 2 { // Board break - elbow: what it is broken with
 		return
 	}
 	for _, part := range parts {

@@ -113,7 +113,7 @@ var countsOther = pattern.Of(`(?i)^(?:\d{1,3} ?%(?: .*)?|(?:the )?(?:first|last)
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
 	`|(?:\d{1,3} ?(?:points?|pts|marks?)|(?:at least |min(?:imum)? )?\d{1,3} ?(?:%|per ?cent)(?: or (?:more|better|over)| (?:to |needed to )?pass(?: mark)?| needed| correct)?)` +
 	`|(?:[\pL ]+ )?(?:for |if )?(?:under|over|age[sd]?|above|below)[ -]?\d{1,2}(?:'?s|\+)?(?: only)?|\d{1,2}\+(?: (?:years|only))?` +
-	`|all (?:the |its )?(?:moves|movements|steps|counts)|(?:\pL+ ){1,4}\d{1,3} ?m|(?:\pL+ ){0,4}\d{1,3} ?(?:cm|metres?|meters?|inch(?:es)?|feet)(?: (?:\pL+ ?){1,2})?)$`)
+	`|all (?:the |its )?(?:moves|movements|steps|counts)|(?:\pL+ ){0,5}\d{1,2} ?oz(?: \pL+)?|(?:\pL+ ){1,4}\d{1,3} ?m|(?:\pL+ ){0,4}\d{1,3} ?(?:cm|metres?|meters?|inch(?:es)?|feet)(?: (?:\pL+ ?){1,2})?)$`)
 
 // eachOther is each of what is no side: new partner each round.
 var eachOther = pattern.Of(`(?i)^[^\d]*\b(?:each|every|per) (?:round|time|punch|kick|strike|block|move|movement|technique|rep|count|step|minute|class|lesson|week|combination|combo|turn|throw|fall)$`)

@@ -41,6 +41,15 @@ var rewrites = []struct {
 	// Form for the grade: Autumn Gate
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:the |our |your |my )?(kata|form|pattern|poomsae|hyung|tul|set) (?:for|of|at) (?:(?:the|this|my|your) )?(?:\pL+ )?(?:grade|belt` +
 		`|level|rank|grading|test|term)(?:: +| [-–—] )(\pL)`), "$1$2: $3"},
+	// spar 2 rounds with a partner of equal rank
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[^,;:(\t]* )?spar(?:ring)?) (\d{1,2} rounds?(?: of \d{1,2} ?(?:mins?|minutes?))?) ((?:with|against) [^,;:(\t\d]+)$`), "$1, $2 (($3))"},
+	// Long Form 2 on both sides
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[^,;:(\t]* )?(?:form|kata|pattern|poomsae|hyung|tul|set) (?:no\.? ?)?\d{1,2})` +
+		` (?:on )?(?:both sides|left and right|each side|either side)$`), "$1, both sides"},
+	// Soto uke followed by gyaku zuki x 5
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?),? followed by (?:an? |the )?(\pL[^,;:(\t]*)$`), "$1 then $2"},
+	// Broken Arrow: attacker throws a right punch; step in, inward block
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*: (?:the |an? |your )?(?:attacker|opponent|partner) [^,;.:]+); ?(\pL)`), "$1. $2"},
 	// Step and slide in all 4 directions
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners))$`), "$1 (($2))"},
 }

@@ -81,7 +81,7 @@ func (b *Book) rowBySigns(body string, kind Kind) []string {
 	})) { // Rising block / reverse punch: of different kinds, so not one or the other
 		row = slashed
 	}
-	if answered := andWord.Split(body, -1); len(row) == 1 && len(answered) == 2 { // Rising block and counter punch
+	if answered := andWord.Split(body, -1); len(row) == 1 && len(answered) == 2 && !(stopsOne.MatchString(answered[0]) && attackAlone.MatchString(answered[1])) { // Rising block and counter punch
 		if kinds := b.kindsOf(answered); len(kinds) == 2 && slices.Contains([]Kind{"block", "evasion"}, kinds[0]) && slices.Contains([]Kind{"strike", "kick"}, kinds[1]) {
 			row = answered
 		}
@@ -91,6 +91,16 @@ func (b *Book) rowBySigns(body string, kind Kind) []string {
 	}
 	return row
 }
+
+var (
+	// stopsOne is one attack and what is done about it, where another attack follows: parry jab and cross.
+	stopsOne = pattern.Of(`(?i)^(?:block|check|cover|scoop|absorb|catch|stop|parry|deflect|jam|redirect|slip|duck|dodge|evade)(?:ing)? (?:an? |the )?(?:\pL+ )?` + oneAttack)
+	// attackAlone is an attack that is not said to be given back.
+	attackAlone = pattern.Of(`(?i)^(?:an? |the )?(?:(?:low|high|mid|middle|body|round|front|side|straight|left|right|lead|rear) )?` + oneAttack)
+)
+
+// oneAttack ends the name of an attack.
+const oneAttack = `(?:jab|cross|hook|upper ?cut|overhand|punch|kick|strike|round ?house|teep|knee|elbow)e?s?$`
 
 // moveNoun ends the name of a move.
 var moveNoun = pattern.Of(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep|kick|punch|roundhouse|fist|backfist|sweep|duck|slip|weave|parry|sprawl)$`)

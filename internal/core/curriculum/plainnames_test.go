@@ -184,3 +184,35 @@ func TestCellsThatAnswerTheirHead(t *testing.T) {
 		assert.Equal(t, attack, AttackWords(b.ParsePage("Self-defence\n" + line)[0].Attack), line)
 	}
 }
+
+// TestWhatFollowsAndWhatIsStopped: one move followed by another is a combination, what is done about two attacks is not; a stripe's section at the top
+// of a page is a heading; a number of rounds with whom is asked about, and one that belongs to a form is its name.
+func TestWhatFollowsAndWhatIsStopped(t *testing.T) {
+	b := usualSections(Technique{ID: "k", Name: "Swallow kick", Kind: "kick"})
+	for page, want := range map[string]string{
+		"Kihon\nOuter block followed by a reverse punch x 5":                         "combination: Outer block then reverse punch, 5: Outer block, reverse punch",
+		"Defence\nRising block and counter punch":                                    "combination: Rising block and counter punch, 4 a side: Rising block, counter punch",
+		"Self-defence\nBroken Oar: attacker throws a right hook; step in, elbow":     "self_defence: Broken Oar, 2 a side against right hook",
+		"Self-defence\nGate - Opponent grabs your wrist":                             "self_defence: Gate, 2 a side against wrist grab",
+		"Self-defence\nWrist lock vs lapel grab (Tap out)":                           "self_defence: Wrist lock vs lapel grab, 2 a side against lapel grab (Tap out)",
+		"Forms\nLong Form 2 on both sides":                                           "form: Long Form 2, 1",
+		"Forms\nLong Form 2, 3 a side":                                               "form: Long Form 2, 3 a side",
+		"Self-defence\nBunkai for first 3 moves":                                     "self_defence: Bunkai for first 3 moves, 2 a side",
+		"Tip 1 (white) - Kicks\nSide kick, 5 each leg":                               "kick: Side kick, 5 each limb",
+		"Board breaking\nBoard break - elbow":                                        "board_break: Board break, 1 (elbow)",
+		"Knowledge\nTerms: uke, geri":                                                "knowledge: uke, 1|knowledge: geri, 1",
+		"Knowledge\nRules of sparring\nCompetition rules":                            "knowledge: Rules of sparring, 1|knowledge: Competition rules, 1",
+		"Sparring\nSparring with 16oz gloves, 2 x 2 min\nSparring, 2 x 2 min, 16 oz": "sparring: Sparring with 16oz gloves, 2 x 120 s|sparring: Sparring, 2 x 120 s (16 oz)",
+	} {
+		assert.Equal(t, want, asUnderstood(t, b, page), page)
+	}
+	for _, page := range []string{"Defence\nParry jab & cross", "Defence\nBlock the jab and a hook", "Defence\nSlip jab and low kick", "Hands\npunch punch punch",
+		"Sparring\nSpar 2 rounds with a partner",
+		"Sparring\nRules of sparring", "Board breaking\nBoard break - elbow, side kick"} {
+		l := b.ParsePage(page)[0]
+		assert.NotEmpty(t, l.Doubts, page)
+		assert.True(t, l.Kind != "combination" || strings.HasPrefix(l.Name, "punch punch"), page)
+	}
+	titled := b.ParsePage("Tip 1 (white tip)\nKicks\nSide kick")
+	assert.Equal(t, "the title of the page", titled[0].Aside)
+}
