@@ -46,6 +46,7 @@ func TestBoundsOfPages(t *testing.T) {
 		"each of a list":     {func(in string) string { return joined(b.inOneStance(in)) }, map[string]string{"Horse stance: low block, jab": "low block (Horse stance)|jab (Horse stance)", "Moving forward: low block, 8 steps": "low block (Moving forward), 8 steps", "Horse stance: low, jab": "", "Horse: low block": "", "- In cat stance - low block, jab x5": "low block (cat stance), x5|jab (cat stance), x5"}},
 		"exercises":          {func(in string) string { return joined(b.exercisesIn(in, "fitness")) }, map[string]string{"15 push-ups, squats 20, plank 1 min": "Push-ups x 15|Squats x 20|Plank, 1 min", "15 push-ups": "", "15 push-ups, squats": "", "15 push-ups, 30 s rest": "", "Finish - 15 push-ups and 20 squats": "Push-ups x 15|Squats x 20", "Push ups - boys 20, girls 15": "", "15 push-ups, 10 front kicks": ""}},
 		"a range of a cell":  {func(in string) string { return fmt.Sprint(rangeCell.FindStringSubmatch(in)) }, map[string]string{"1-4": "[1-4 1 4]", "#1-#4": "[#1-#4 1 4]", "nos 2 to 3": "[nos 2 to 3 2 3]", "10": "[]", "1-": "[]"}},
+		"rounds and rest":    {roundsAndRest, map[string]string{"1) 3 rounds of 2 min, 30 sec rest": "1) 3 x 2 min, 30 sec rest", "3 rounds of 2 min, 30 sec rest": "3 x 2 min, 30 sec rest"}},
 		"per":                {func(in string) string { amount, per, _ := strings.Cut(in, "|"); return perCell(amount, per) }, map[string]string{"10|side": "10 per side", "1|min": "1 min", "4|lengths": "4 (per lengths)", "10|": "10", "|side": ""}},
 		"a cell of settings": {settingCell, map[string]string{"air": "", "target": "on the target", "partner": "with partner", "hall": "hall", "": ""}},
 		"a rule of the rung": {func(in string) string { return fmt.Sprint(isRule(in)) }, map[string]string{"Minimum 24 lessons since last grading, min age 8.": "true", "min age 8": "true", "50 classes": "false", "Time: 6 months, 50 classes": "true", "Front kick, min age 8": "false", "Attend at least two sparring classes": "true", "own gloves": "false", "must have own gloves": "true", "": "false"}},
@@ -154,7 +155,8 @@ func TestNamesThatEndAlike(t *testing.T) {
 
 // TestAmountsBehindMoves: an amount behind moves or in brackets after them is taken off; a bare number and moves alone stay.
 func TestAmountsBehindMoves(t *testing.T) {
-	for moves, want := range map[string]string{"jab, cross, 5 a side": "jab, cross|5 a side", "jab, cross (10 each leg)": "jab, cross|10 each limb", "jab, cross, 5": "jab, cross, 5|", "jab, cross": "jab, cross|", ", 5 a side": ", 5 a side|", "jab (5)": "jab (5)|"} {
+	for moves, want := range map[string]string{"front kick, round kick x 4": "front kick, round kick|4 times", "jab, cross x 2": "jab, cross x 2|", "front kick, round kick - 20 secs": "front kick, round kick|20 s",
+		"jab, cross, 5 a side": "jab, cross|5 a side", "jab, cross (10 each leg)": "jab, cross|10 each limb", "jab, cross, 5": "jab, cross, 5|", "jab, cross": "jab, cross|", ", 5 a side": ", 5 a side|", "jab (5)": "jab (5)|"} {
 		l := PageLine{Moves: moves}
 		said := ""
 		if l.amountBehind() {

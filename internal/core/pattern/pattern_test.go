@@ -69,6 +69,7 @@ func TestWhatIsHeldBack(t *testing.T) {
 		{`(?i)[xy]\d`, "X 3", "x y"},
 		{`(?:jab){2,}`, "jab", "lab"},
 		{`(?i)step`, "ſtop", "stop"}, // a letter that may be an s lets all through
+		{`(?i)step`, "STEP", "stűp ✓"},
 		{`[ab]c?`, "cab", "cc"},
 		{`q`, "Q", "p"},
 		{`a{0}b|cd`, "cod b", "cod"},
