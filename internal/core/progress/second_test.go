@@ -334,6 +334,8 @@ func TestTheNeedIsReadFromTheVerdict(t *testing.T) {
 	for _, rule := range []curriculum.Rule{{Kind: curriculum.AllSignedOff}, {Kind: curriculum.AllStripes}, {Kind: curriculum.EachSignedOff, Amount: 8}} {
 		assert.Equal(t, Need{Signed: 2, Open: 2}, NeedOf(Verdict{Answers: []Answer{judge(rule, many, today)}}, many), rule.Kind)
 	}
+	half := Evidence{Sections: []SectionDone{{ID: "k", Done: 3, Of: 6}, {ID: "f", Done: 0, Of: 20}}, Stripes: []StripeState{{SectionID: "k"}, {SectionID: "f", Awarded: today}}}
+	assert.Equal(t, Need{Signed: 18, Open: 23}, NeedOf(Judge([]curriculum.Rule{{Kind: curriculum.AllStripes}}, half, today), half), "the last of 3 among 23 is the 18th, at 3·24/4")
 	missed := need(curriculum.Rule{Kind: curriculum.ClassShare, Amount: 100})
 	assert.Equal(t, "nothing can mend it: a class was missed", SayLack(*missed.Never))
 	assert.Empty(t, missed.Classes)
