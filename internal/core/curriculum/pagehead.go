@@ -71,11 +71,19 @@ var anyAmount = pattern.Of(`(?i)\b\d+ (?:in|on|with|at) |\b\d+ ?(?:x|×|times|re
 // withinTime is how long all of what stands below may take, or each of it.
 var withinTime = pattern.Of(`(?i)^(?:as many as (?:you can|possible) )?in (\d+ ?(?:secs?|seconds?|s|mins?|minutes?|m))$`)
 
+// roundsBelow is how long each round below a heading is; the rest between them is asked about.
+var roundsBelow = pattern.Of(`(?i)^(\d{1,3} ?(?:mins?|minutes?|secs?|seconds?)) rounds?$`)
+
 // headAmount is the amount in the brackets of a heading, for the lines below that have none, nil where there is none; the setting beside it,
 // (each 10x on pads); and what cannot be read. A number alone may count the lines, so it is no amount.
 func headAmount(line string) (q *Quantity, setting Setting, unread string) {
 	for _, bracket := range headBracket.FindAllString(line, -1) {
 		inside := strings.Trim(bracket, " ()[]")
+		if m := roundsBelow.FindStringSubmatch(inside); m != nil { // Bag work (3 min rounds)
+			if q, err := ParseQuantity("1 x " + m[1]); err == nil {
+				return &q, "", ""
+			}
+		}
 		for _, part := range append([]string{inside}, SplitParts(inside)...) { // with step, 3 times each side
 			said := headSaid.ReplaceAllString(check.Tidy(part), "$1")
 			if within := withinTime.FindStringSubmatch(said); within != nil { // Fitness (in 2 minutes)

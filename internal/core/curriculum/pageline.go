@@ -195,6 +195,9 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.Name += " " + headNouns[kind]
 		l.Name = b.single(l.Name)
 	}
+	if b.sparringKind(l) == "lock" && b.Named(l.Name) == nil && !l.Plain { // Wrist, under Locks
+		l.Name = withHead("", l.Name, "lock")
+	}
 	b.howInName(l)
 	b.nameBehind(l)
 	b.ofTotal(l)

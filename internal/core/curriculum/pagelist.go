@@ -396,8 +396,14 @@ const mostListed = 4
 // headNouns are the words for one of a kind, which names in a list leave out.
 var headNouns = map[Kind]string{"kick": "kick", "stance": "stance", "block": "block", "throw": "throw"}
 
+// jointAlone is what is locked, by itself.
+var jointAlone = pattern.Of(`(?i)^(?:(?:straight|bent|standing|kneeling|reverse) )?(?:wrist|elbow|fingers?|arm|shoulder|knee|ankle|thumb|leg)$`)
+
 // withHead is a name of a list with the word of its heading: front, under Stances; inward, under Elbows.
 func withHead(head, name string, kind Kind) string {
+	if kind == "lock" && jointAlone.MatchString(name) { // Locks: wrist, straight arm
+		return name + " lock"
+	}
 	noun, words := headNouns[kind], len(strings.Fields(name))
 	if own := ownNoun(head, kind); own != "" {
 		noun = own

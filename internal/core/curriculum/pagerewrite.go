@@ -20,6 +20,8 @@ var rewrites = []struct {
 	said  *pattern.Pattern
 	plain string
 }{
+	// R2 - jab, cross: which round
+	{pattern.Of(`^(\s*)R(?:d\.? ?)?\d{1,2} ?[-–—:.)] ?(\pL|\d-)`), "$1$2"},
 	// R+L, 10 each
 	{pattern.Of(`(?i)[ ,(]+` + eachSign + `\)?,? (?:x ?)?(\d{1,3})(?: ?x)? (?:each|ea|per side|a side|each side)\b`), ", $1 each side"},
 	// 10 per leg, hold 2 sec; 5x, holding each for 3 seconds: how long one is held is said of how often
