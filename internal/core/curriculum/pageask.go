@@ -146,6 +146,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.Kind == "form" && l.New && twoTitles.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each", l.Name))
 	}
+	if m := handOrFoot.FindString(l.Name); m != "" && l.Kind == "board_break" && l.New && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("“%s” leaves a choice and names nothing; write the technique that breaks the board, or “board break” before it", m))
+	}
 	if m := leftToChoose.FindString(l.Name); m != "" && slices.Contains(basic, l.Kind) && l.Moves == "" && l.New && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” leaves a choice; write the one that is asked, or a line for each", m))
 	}
@@ -176,6 +179,8 @@ var (
 	// leftToChoose is one of two heights, sides or ways: jodan or chudan.
 	leftToChoose = pattern.Of(`(?i)\b(?:jodan|chudan|gedan|high|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round) or (?:jodan|chudan|gedan|high` +
 		`|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round)\b`)
+	// handOrFoot is what a board is broken with, left to whoever breaks it, for a name.
+	handOrFoot = pattern.Of(`(?i)^(?:any |either )?(?:hand|foot|kick|punch|elbow)s?(?: technique)? or (?:any |a )?(?:hand|foot|kick|punch|elbow)s?(?: technique)?$`)
 	// inTurn are hands one after another: left right left right.
 	inTurn = pattern.Of(`(?i)^(?:left,? right|right,? left),? (?:left|right)\b`)
 )

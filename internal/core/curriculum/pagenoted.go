@@ -120,6 +120,9 @@ var standsIn = pattern.Of(`(?i)^(?:(?:i )?can )?(?:stands?|stays?|gets?) in(?:to
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
 var bothOnly = pattern.Of(`(?i)^(?:on |in )?(?:both(?: (?:sides|arms|legs|hands|feet|ways|directions))?|each (?:side|arm|leg|hand|foot|way|direction))\.?$`)
 
+// orFirst begins what may be shown instead.
+var orFirst = pattern.Of(`(?i)^or (?:an? |the )?\pL`)
+
 // plainBreak is the breaking of a board whatever with.
 var plainBreak = pattern.Of(`(?i)^(?:(?:one|single) )?(?:board|tile) ?break(?:ing)?s?$`)
 
@@ -197,6 +200,10 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 	}
 	for _, part := range parts {
 		kind := b.kindInName(inStance.ReplaceAllString(part, ""))
+		if orFirst.MatchString(part) && slices.Contains(basic, l.Kind) && slices.Contains(basic, kind) && len(l.Doubts) == 0 { // Front kick (or side kick)
+			l.doubt(fmt.Sprintf("“%s” leaves a choice; write the one that is asked, or a line for each", part))
+			return
+		}
 		named := l.Kind == "board_break" && slices.Contains([]Kind{"strike", "kick"}, kind) || slices.Contains(basic, l.Kind) && twoBare.MatchString(part) && !bothNoted.MatchString(part) || slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || kind == "evasion" && l.Kind == "evasion" || answersWith.MatchString(part) || kind == "fitness" && l.Kind == "fitness"
 		if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) { // against thrust, slash
 			whole, _ := b.attackIn(l.Name + " " + part)

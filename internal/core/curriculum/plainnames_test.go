@@ -212,7 +212,8 @@ func TestWhatFollowsAndWhatIsStopped(t *testing.T) {
 	}
 	for _, page := range []string{"Defence\nParry jab & cross", "Defence\nBlock the jab and a hook", "Defence\nSlip jab and low kick", "Hands\npunch punch punch",
 		"Sparring\nSpar 2 rounds with a partner",
-		"Sparring\nRules of sparring", "Board breaking\nBoard break - elbow, side kick"} {
+		"Sparring\nRules of sparring", "Board breaking\nBoard break - elbow, side kick",
+		"Kicks\nFront kick (or side kick) x10", "Kicks\nSide kick, or a hook kick, 5", "Breaking: 1 board, hand or foot", "Breaking\nhand technique or kick, 1 board"} {
 		l := b.ParsePage(page)[0]
 		assert.NotEmpty(t, l.Doubts, page)
 		assert.True(t, l.Kind != "combination" || strings.HasPrefix(l.Name, "punch punch"), page)
