@@ -120,6 +120,17 @@ var standsIn = pattern.Of(`(?i)^(?:(?:i )?can )?(?:stands?|stays?|gets?) in(?:to
 // bothOnly says that both sides are shown, which the usual amount of most kinds is of.
 var bothOnly = pattern.Of(`(?i)^(?:on |in )?(?:both(?: (?:sides|arms|legs|hands|feet|ways|directions))?|each (?:side|arm|leg|hand|foot|way|direction))\.?$`)
 
+// strikesTwice reports whether more than one of the parts of a remark strikes or kicks.
+func (b *Book) strikesTwice(parts []string) bool {
+	found := 0
+	for _, part := range parts {
+		if is := b.kindInName(part); is == "strike" || is == "kick" {
+			found++
+		}
+	}
+	return found > 1
+}
+
 // orFirst begins what may be shown instead.
 var orFirst = pattern.Of(`(?i)^or (?:an? |the )?\pL`)
 
@@ -189,13 +200,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 	if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) && beginsStep.MatchString(parts[0]) { // Against a push, step back, front kick
 		return
 	}
-	with := 0
-	for _, part := range parts {
-		if is := b.kindInName(part); is == "strike" || is == "kick" {
-			with++
-		}
-	}
-	if l.Kind == "board_break" && plainBreak.MatchString(l.Name) && with < 2 { // Board break - elbow: what it is broken with
+	if l.Kind == "board_break" && plainBreak.MatchString(l.Name) && !b.strikesTwice(parts) { // Board break - elbow: what it is broken with
 		return
 	}
 	for _, part := range parts {

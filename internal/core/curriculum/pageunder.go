@@ -117,7 +117,7 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 			}
 		}
 	}()
-	h, is = r.heading(text)
+	h, is = r.byName(x, text)
 	amount := r.amountIn(text) != ""
 	if one := lastNumber.ReplaceAllString(strings.TrimSpace(text[listed(text):]), ""); is && !h.unknown && numberedItem.MatchString(text) && !amount && (h.section == r.under.section || slices.Contains(numberedKinds, UsualKind(one)) && !strings.HasSuffix(one, "s")) {
 		is = false // Combination 4, under Combinations; Kata 1
@@ -200,6 +200,34 @@ func (r *pageReader) below(x pageText) string {
 		}
 	}
 	return ""
+}
+
+// sectionToo is the section that a line names where a technique has its name too: Sparring, once a line said only how many rounds of it. On a page with
+// headings it is one, if it stands in another section and over something that is asked; "" it is none.
+func (r *pageReader) sectionToo(x pageText, text string) string {
+	if t := r.Named(text); t == nil || len(r.heads) == 0 {
+		return ""
+	}
+	for _, s := range r.Sections {
+		if check.Key(s.Name) != check.Key(text) || s.Name == r.under.section {
+			continue
+		}
+		below := r.below(x)
+		if _, heads := r.heading(below); below == "" || heads || slices.ContainsFunc(r.Sections, func(other Section) bool { return check.Key(other.Name) == check.Key(below) }) {
+			return ""
+		}
+		return s.Name
+	}
+	return ""
+}
+
+// byName reports whether a line is a heading by its words.
+func (r *pageReader) byName(x pageText, text string) (h headed, is bool) {
+	if h, is = r.heading(text); is {
+		return h, is
+	}
+	h.section = r.sectionToo(x, text)
+	return h, h.section != ""
 }
 
 // groupOfAttacks is what several defences below it are against, or where they are done.

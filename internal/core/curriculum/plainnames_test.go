@@ -221,3 +221,24 @@ func TestWhatFollowsAndWhatIsStopped(t *testing.T) {
 	titled := b.ParsePage("Tip 1 (white tip)\nKicks\nSide kick")
 	assert.Equal(t, "the title of the page", titled[0].Aside)
 }
+
+// TestASectionThatATechniqueIsCalledToo: a page of one rung made a technique Sparring, and on the next rung's page that word is a heading, where it
+// stands over something; over the next heading, at the end, in its own section and on a page without headings it is what is asked.
+func TestASectionThatATechniqueIsCalledToo(t *testing.T) {
+	b := usualSections(Technique{ID: "s", Name: "Sparring", Kind: "sparring"})
+	for page, want := range map[string][]string{
+		"Kicks\nSide kick\nSparring\nLight sparring, 2 x 2 min": {"Kicks: Side kick", "Sparring: Light sparring"},
+		"Kicks\nSide kick\nSparring\nForms\nLong Form":          {"Kicks: Side kick", "Kicks: Sparring", "Forms: Long Form"},
+		"Kicks\nSide kick\nSparring":                            {"Kicks: Side kick", "Kicks: Sparring"},
+		"Kicks\nSide kick\nSparring, 3 x 2 min\nHook kick":      {"Kicks: Side kick", "Kicks: Sparring", "Kicks: Hook kick"},
+		"Sparring\nSide kick":                                   {"Sparring: Sparring", "Kicks: Side kick"},
+	} {
+		var got []string
+		for _, l := range b.ParsePage(page) {
+			if l.Aside == "" {
+				got = append(got, l.Section+": "+l.Name)
+			}
+		}
+		assert.Equal(t, want, got, page)
+	}
+}

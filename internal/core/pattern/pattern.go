@@ -44,74 +44,57 @@ func Of(expr string) *Pattern {
 // String is the expression.
 func (p *Pattern) String() string { return p.text }
 
+// ask is what an expression answers of a text, if the text has all that a match needs.
+func ask[T any](p *Pattern, s string, answer func(*regexp.Regexp) T) (none T) {
+	if re := p.in(s); re != nil {
+		return answer(re)
+	}
+	return none
+}
+
 // MatchString reports whether the pattern is found in a text.
 func (p *Pattern) MatchString(s string) bool {
-	re := p.in(s)
-	return re != nil && re.MatchString(s)
+	return ask(p, s, func(re *regexp.Regexp) bool { return re.MatchString(s) })
 }
 
 // FindString is the leftmost match; "" none.
 func (p *Pattern) FindString(s string) string {
-	if re := p.in(s); re != nil {
-		return re.FindString(s)
-	}
-	return ""
+	return ask(p, s, func(re *regexp.Regexp) string { return re.FindString(s) })
 }
 
 // FindStringIndex is where the leftmost match begins and ends, in bytes; nil: none.
 func (p *Pattern) FindStringIndex(s string) []int {
-	if re := p.in(s); re != nil {
-		return re.FindStringIndex(s)
-	}
-	return nil
+	return ask(p, s, func(re *regexp.Regexp) []int { return re.FindStringIndex(s) })
 }
 
 // FindStringSubmatch is the leftmost match and its groups; nil: none.
 func (p *Pattern) FindStringSubmatch(s string) []string {
-	if re := p.in(s); re != nil {
-		return re.FindStringSubmatch(s)
-	}
-	return nil
+	return ask(p, s, func(re *regexp.Regexp) []string { return re.FindStringSubmatch(s) })
 }
 
 // FindStringSubmatchIndex is where the leftmost match and its groups begin and end, in bytes; nil: none.
 func (p *Pattern) FindStringSubmatchIndex(s string) []int {
-	if re := p.in(s); re != nil {
-		return re.FindStringSubmatchIndex(s)
-	}
-	return nil
+	return ask(p, s, func(re *regexp.Regexp) []int { return re.FindStringSubmatchIndex(s) })
 }
 
 // FindAllString are the first n matches; n < 0: all.
 func (p *Pattern) FindAllString(s string, n int) []string {
-	if re := p.in(s); re != nil {
-		return re.FindAllString(s, n)
-	}
-	return nil
+	return ask(p, s, func(re *regexp.Regexp) []string { return re.FindAllString(s, n) })
 }
 
 // FindAllStringIndex is where the first n matches begin and end, in bytes; n < 0: all.
 func (p *Pattern) FindAllStringIndex(s string, n int) [][]int {
-	if re := p.in(s); re != nil {
-		return re.FindAllStringIndex(s, n)
-	}
-	return nil
+	return ask(p, s, func(re *regexp.Regexp) [][]int { return re.FindAllStringIndex(s, n) })
 }
 
 // FindAllStringSubmatch are the first n matches and their groups; n < 0: all.
 func (p *Pattern) FindAllStringSubmatch(s string, n int) [][]string {
-	if re := p.in(s); re != nil {
-		return re.FindAllStringSubmatch(s, n)
-	}
-	return nil
+	return ask(p, s, func(re *regexp.Regexp) [][]string { return re.FindAllStringSubmatch(s, n) })
 }
 
 // FindAllStringSubmatchIndex is where the first n matches and their groups begin and end, in bytes; n < 0: all.
 func (p *Pattern) FindAllStringSubmatchIndex(s string, n int) [][]int {
-	if re := p.in(s); re != nil {
-		return re.FindAllStringSubmatchIndex(s, n)
-	}
-	return nil
+	return ask(p, s, func(re *regexp.Regexp) [][]int { return re.FindAllStringSubmatchIndex(s, n) })
 }
 
 // ReplaceAllString puts a replacement, in which $1 is the first group, for every match.
