@@ -120,6 +120,11 @@ func (b *Book) readPage(text string) *pageReader {
 	}
 	b.askLost(r.out)
 	r.askHeads()
+	for i := range r.out {
+		if l := &r.out[i]; l.TechniqueID != "" { // it has them
+			l.Moves, l.Attacks = "", ""
+		}
+	}
 	return r
 }
 

@@ -78,7 +78,8 @@ func (b *Book) askKnown(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s is nearly %s, which is known; write that name if it is meant", l.Name, t.Name))
 	}
 	for n := len(words) - 1; n > 0; n-- {
-		if t := b.Named(strings.Join(words[:n], " ")); t != nil && connecting.MatchString(strings.Join(words[n:], " ")) {
+		t := b.Named(strings.Join(words[:n], " "))
+		if another := l.Kind == "combination" && words[n] == "and" || t != nil && l.Kind == "self_defence" && t.Kind == l.Kind; t != nil && connecting.MatchString(strings.Join(words[n:], " ")) && !another {
 			l.doubt(fmt.Sprintf("%s begins as %s does, which is known; put a comma behind its name if it is meant", l.Name, t.Name))
 		}
 	}
@@ -337,6 +338,11 @@ func (b *Book) askName(l *PageLine, words []string) {
 	}
 }
 
+// saysChoice reports whether a name says that it is chosen.
+func saysChoice(name string) bool {
+	return strings.Contains(strings.ToLower(name), "choice") || ofChoice.MatchString(name)
+}
+
 // ofItsMoves is a form and which of its moves: Little Mountain steps 1-8.
 var ofItsMoves = pattern.Of(`(?i)^(.+?) ((?:steps|moves|movements|counts) \d{1,2} ?(?:-|–|to) ?\d{1,2})$`)
 
@@ -346,12 +352,12 @@ func (b *Book) askSeveral(l *PageLine) {
 		l.doubt(fmt.Sprintf("%s is one word %d times; write it once, and behind it how often, for example %d in all", l.Name, len(strings.Fields(l.Name)), len(strings.Fields(l.Name))))
 	}
 	for part := range strings.SplitSeq(l.Note, ", ") {
-		if t := b.Named(part); t != nil && l.Kind != "knowledge" {
+		if t := b.Named(part); t != nil && (slices.Contains(basic, l.Kind) || l.Kind == "form" && t.Kind == l.Kind) && t.Kind != "stance" && b.kindInName(part) != "stance" {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
 			break
 		}
 	}
-	if parts := strings.Split(l.Name, "-"); len(parts) > 1 && l.Moves == "" && !slices.ContainsFunc(parts, func(p string) bool { return b.Named(check.Tidy(p)) == nil }) {
+	if parts := strings.Split(l.Name, "-"); len(parts) > 1 && l.Moves == "" && l.Said != "combination" && !slices.ContainsFunc(parts, func(p string) bool { return b.Named(check.Tidy(p)) == nil }) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
 	if l.Kind == "self_defence" && manyAttacks.MatchString(l.Name) && l.Moves == "" && len(l.Doubts) == 0 {
@@ -367,12 +373,8 @@ func (b *Book) askSeveral(l *PageLine) {
 		}
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if (strings.Contains(strings.ToLower(l.Name), "choice") || ofChoice.MatchString(l.Name)) && !slices.Contains(saidKinds, l.Kind) && !l.Free {
-		if ownCombo.MatchString(l.Name) && l.Kind == "combination" && l.Moves == "" {
-			l.Free = true // Own combination, 4 moves
-		} else {
-			l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
-		}
+	if saysChoice(l.Name) && !slices.Contains(saidKinds, l.Kind) && !l.Free {
+		l.doubt("where the candidate chooses, write the name of what is chosen from and “free choice”")
 	}
 	if anyOfThem.MatchString(l.Note) && slices.Contains([]Kind{"form", "self_defence", "partner_set"}, l.Kind) && !l.Free && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where the candidate chooses, write the name of what is chosen from and “free choice”", l.Note))

@@ -185,7 +185,7 @@ var eachFirst = pattern.Of(`(?i)^(?:each|all|every one)(?: of them)?:? `)
 // kind, with stripe words, numbers and a bracketed term beside it; a setting; a mixed heading.
 func (b *Book) heading(line string) (h headed, is bool) {
 	line = strings.TrimSpace(line)
-	if b.Named(line) != nil {
+	if b.namedAlone(line) {
 		return h, false
 	}
 	if legendHead.MatchString(strings.TrimSpace(strings.TrimLeft(line, "# "))) {
@@ -348,9 +348,17 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 // mostHeading is how long, in bytes, what may be a heading spelt wrongly is at most.
 const mostHeading = 40
 
+// namedAlone reports whether a technique has such a name, and no section: Sparring may be both, once a line said only how many rounds of it.
+func (b *Book) namedAlone(name string) bool {
+	if t := b.Named(name); t == nil || slices.Contains([]Kind{"sparring", "knowledge", "board_break"}, UsualKind(name)) { // Kumite, Essay
+		return false
+	}
+	return !slices.ContainsFunc(b.Sections, func(s Section) bool { return check.Key(s.Name) == check.Key(name) })
+}
+
 func (b *Book) headingOf(text string) (h headed, is bool) {
 	key := strings.Replace(check.Key(text), "-waza", " waza", 1)
-	if key == "" || b.Named(text) != nil {
+	if key == "" || b.namedAlone(text) {
 		return h, false
 	}
 	for _, s := range b.Sections {

@@ -33,7 +33,7 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{line}
 	}
 	m := headAnd.FindStringSubmatch(myOwn.ReplaceAllStringFunc(line, func(s string) string { return myOwn.ReplaceAllString(s, "$1${2}s:") }))
-	if m == nil || b.Named(m[1]) != nil || strings.Contains(line, "\t") {
+	if m == nil || b.namedAlone(m[1]) && !(oneWord.MatchString(m[1]) && waysOnly(m[2])) || strings.Contains(line, "\t") {
 		return []string{line}
 	}
 	name := strings.TrimSpace(m[1][listed(m[1]):])

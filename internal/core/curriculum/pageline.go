@@ -188,16 +188,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 		l.fail(1, fmt.Sprintf("“%s” says for whom; the name of what is asked comes first, then for example not for Cubs", l.Name))
 		return
 	}
-	if t := b.alike(l.Name); t != nil && b.Named(l.Name) == nil {
-		l.Name = t.Name
-	}
-	if kind := b.sparringKind(l); headNouns[kind] != "" && shortAlone.MatchString(l.Name) && b.Named(l.Name) == nil && !l.Plain { // Front, under Kicks
-		l.Name += " " + headNouns[kind]
-		l.Name = b.single(l.Name)
-	}
-	if b.sparringKind(l) == "lock" && b.Named(l.Name) == nil && !l.Plain { // Wrist, under Locks
-		l.Name = withHead("", l.Name, "lock")
-	}
+	b.wholeName(l)
 	b.howInName(l)
 	b.nameBehind(l)
 	b.ofTotal(l)
@@ -205,14 +196,17 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	amount = l.sidesNoted(amount)
 	b.askRemark(l, amount)
 	b.oneOf(l, amount)
+	b.whichOf(l)
+	b.brokenWith(l)
 	b.Settle(l)
 	b.othersNamed(l, amount)
 	b.movesNoted(l)
-	if l.New && l.Moves != "" && slices.Contains([]Kind{"board_break", "knowledge", "courtesy", "character", "fitness", "sparring", "balance"}, l.Kind) {
+	if l.Moves != "" && slices.Contains([]Kind{"board_break", "knowledge", "courtesy", "character", "fitness", "sparring", "balance"}, l.Kind) {
 		l.fail(1, fmt.Sprintf("a %s has no moves; write what stands behind the colon a line each, or in brackets as a remark", l.Kind.Words()))
 	}
 	b.sparringWords(l)
 	l.onWhatNamed()
+	l.Free = l.Free || l.Kind == "combination" && l.Moves == "" && ownCombo.MatchString(l.Name) && saysChoice(l.Name) // Own combination, 4 moves
 	if l.usual = !amount && l.Quantity.Measure == ""; l.usual {
 		l.Quantity = l.usualAmount()
 		if l.Quantity.Measure == RepsPerSide && l.sided {
@@ -228,12 +222,12 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 }
 
-// onWhatNamed takes the setting of something new from its name, where that says one; what is worked in a round on pads is free.
+// onWhatNamed takes the setting of a line from its name, where that says one; what is worked in a round on pads is free.
 func (l *PageLine) onWhatNamed() {
-	if m := hitsWhat.FindStringSubmatch(l.Name); l.New && m != nil && slices.Contains([]Kind{"strike", "kick"}, l.Kind) { // punch the pad
+	if m := hitsWhat.FindStringSubmatch(l.Name); m != nil && slices.Contains([]Kind{"strike", "kick"}, l.Kind) { // punch the pad
 		l.Setting = cmp.Or(l.Setting, settingSaid("on "+check.Key(m[1])))
 	}
-	if m := onWhat.FindString(l.Name); l.New && l.Kind == "combination" && l.Moves == "" && m != "" && roundWord.MatchString(l.Name) { // Pad round
+	if m := onWhat.FindString(l.Name); l.Kind == "combination" && l.Moves == "" && m != "" && roundWord.MatchString(l.Name) { // Pad round
 		l.Free, l.Setting = true, cmp.Or(l.Setting, settingSaid("on "+check.Key(m)))
 	}
 }
@@ -253,7 +247,7 @@ func (b *Book) oneOf(l *PageLine, amount bool) {
 
 // movesNoted takes what stands behind the colon of what has no moves as a remark, or as what is broken with.
 func (b *Book) movesNoted(l *PageLine) {
-	if !l.New || l.Moves == "" {
+	if l.Moves == "" {
 		return
 	}
 	if !strings.Contains(l.Moves, ".") && !slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool {
@@ -264,7 +258,7 @@ func (b *Book) movesNoted(l *PageLine) {
 		l.Moves = ""
 	}
 	if slices.Contains(saidKinds, l.Kind) || l.Kind == "stance" && b.kindInName(l.Moves) == "" || l.Kind == "balance" && !strings.ContainsFunc(l.Moves, unicode.IsDigit) { // Written essay: “My training”
-		l.note(l.Moves)
+		l.note(strings.NewReplacer(" (", ", ", "(", "", ")", "").Replace(l.Moves))
 		l.Moves = ""
 	}
 	moves := strings.TrimSuffix(l.Moves, ".")
@@ -288,8 +282,40 @@ func (b *Book) movesNoted(l *PageLine) {
 		l.note(l.Moves)
 		l.Moves = ""
 	}
-	if l.Kind == "board_break" && l.Moves != "" && UsualKind(l.Name) == l.Kind { // Board break: side kick
-		l.Name, l.Moves = capitalised(strings.TrimSuffix(l.Moves, ".")), ""
+}
+
+// wholeName gives a name the word of its heading where it leaves that out, and the signs that it is known with.
+func (b *Book) wholeName(l *PageLine) {
+	if t := b.alike(l.Name); t != nil && b.Named(l.Name) == nil {
+		l.Name = t.Name
+	}
+	kind, known := b.sparringKind(l), b.Named(l.Name)
+	if headNouns[kind] != "" && shortAlone.MatchString(l.Name) && !l.Plain && (known == nil || known.Kind != kind) { // Front, under Kicks; hook, which is a punch elsewhere
+		l.Name += " " + headNouns[kind]
+		l.Name = b.single(l.Name)
+	}
+	if kind == "lock" && b.Named(l.Name) == nil && !l.Plain { // Wrist, under Locks
+		l.Name = withHead("", l.Name, "lock")
+	}
+}
+
+// whichOf names one of several that are told apart by what is noted.
+func (b *Book) whichOf(l *PageLine) {
+	if t := b.Named(l.Name + ", " + l.Note); l.Note != "" && t != nil { // Wrist grab (cross), beside Wrist grab (straight)
+		l.Name, l.Note = t.Name, ""
+	}
+}
+
+// brokenWith names what boards are broken with, where that stands behind the colon: Board break: side kick.
+func (b *Book) brokenWith(l *PageLine) {
+	if l.Moves == "" || UsualKind(l.Name) != "board_break" || b.kindOf(l) != "board_break" {
+		return
+	}
+	l.Name, l.Moves = capitalised(strings.TrimSuffix(l.Moves, ".")), ""
+	if slices.Contains([]Kind{"strike", "kick"}, b.kindInName(l.Name)) && !orBreak.MatchString(l.Name) {
+		l.Setting = cmp.Or(l.Setting, boards)
+	} else {
+		l.Said = "board_break"
 	}
 }
 
@@ -560,27 +586,37 @@ const partSigns = ",;\t"
 func (b *Book) nameIn(line []rune) (from, to int) {
 	text := string(line)
 	first := utf8.RuneCountInString(text[:listed(text)])
-	ends := func(i int) bool {
-		return i == len(line) || strings.ContainsRune(partSigns+"(", line[i]) || colon(line, i) || dash(line, i)
-	}
+	ends := func(i int) bool { return endsName(line, i) }
 	for _, from := range []int{0, first} {
 		for to := min(len(line), from+2*check.NameLength); to > from; to-- {
-			if ends(to) && b.Named(string(line[from:to])) != nil {
+			if t := b.Named(string(line[from:to])); ends(to) && t != nil && !(t.Kind == "stance" && b.movesFrom(line, to)) {
 				return from, to
 			}
 		}
 	}
 	for to = first; !ends(to); to++ {
 	}
-	if to < len(line) && line[to] == ',' && stanceAlone.MatchString(string(line[first:to])) { // Walking stance, low block
-		end := to + 1
-		for ; !ends(end); end++ {
-		}
-		if slices.Contains([]Kind{"strike", "kick", "block"}, b.kindInName(check.Tidy(string(line[to+1:end])))) {
-			to = end
+	if stanceAlone.MatchString(string(line[first:to])) && b.movesFrom(line, to) {
+		for to++; !ends(to); to++ {
 		}
 	}
 	return first, to
+}
+
+// endsName reports whether a name ends before a sign of a line.
+func endsName(line []rune, at int) bool {
+	return at == len(line) || strings.ContainsRune(partSigns+"(", line[at]) || colon(line, at) || dash(line, at)
+}
+
+// movesFrom reports whether behind the comma after a stance what is done in it is named: Walking stance, low block.
+func (b *Book) movesFrom(line []rune, comma int) bool {
+	if comma == len(line) || line[comma] != ',' {
+		return false
+	}
+	end := comma + 1
+	for ; !endsName(line, end); end++ {
+	}
+	return slices.Contains([]Kind{"strike", "kick", "block"}, b.kindInName(check.Tidy(string(line[comma+1:end]))))
 }
 
 // stanceAlone is the name of a stance and nothing else.

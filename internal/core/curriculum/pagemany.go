@@ -198,6 +198,9 @@ func (b *Book) several(l PageLine) []PageLine {
 		if l.kindless || l.headless { // its name without the numbers may tell
 			x.Column, x.Problem, x.kindless, x.headless = 0, "", false, false
 		}
+		if t := b.alike(x.Name); t != nil {
+			x.Name = t.Name
+		}
 		b.Settle(&x)
 		x.Asked = !known && !unicode.IsUpper([]rune(series)[0]) && b.kindInName(series) == "" && !slices.Contains(numberedKinds, UsualKind(series)) // a range is of a series
 		out = append(out, x)

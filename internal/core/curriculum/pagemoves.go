@@ -20,22 +20,53 @@ const mostMade = 12
 // pageMoves reads the moves on a page against the program's techniques and the page's own. Moves that people write as a row, or of
 // which nobody knows the name, are made out where the words tell what they are.
 func (b *Book) pageMoves(lines []PageLine, fresh []notation.Entry) {
-	if !slices.ContainsFunc(lines, func(l PageLine) bool { return l.Moves != "" }) {
+	if !slices.ContainsFunc(lines, func(l PageLine) bool { return l.Moves+l.Attacks != "" }) {
 		return
 	}
 	m := &moveReader{Book: b, entries: callEntries(append(b.Entries(), fresh...), lines)}
 	err := m.open()
 	for i := range lines {
 		l := &lines[i]
-		if l.Moves == "" || l.Problem != "" {
-			continue
-		}
-		if err != nil {
+		switch {
+		case l.Moves+l.Attacks == "" || l.Problem != "" || l.Aside != "":
+		case err != nil:
 			l.fail(1, err.Error())
-			continue
+		case !l.New:
+			m.again(l)
+		case l.Moves != "":
+			m.read(l)
 		}
-		m.read(l)
 	}
+}
+
+// again holds what is typed of a technique that is known to what is known of it: the same is no question, whatever signs stand between.
+func (m *moveReader) again(l *PageLine) {
+	t := m.Technique(l.TechniqueID)
+	own := lineOf(t.StepsAt(len(t.Stages)))
+	if l.Moves != "" && !sameWords(l.Moves, own) {
+		read := *l
+		if m.read(&read); read.Problem == "" && (read.Moves == "" || sameWords(read.Moves, own)) {
+			*l = read
+		}
+	}
+	switch {
+	case (l.Moves == "" || sameWords(l.Moves, own)) && (l.Attacks == "" || sameWords(l.Attacks, t.AttackMoves)):
+	case own == "" && l.Moves != "":
+		l.fail(1, fmt.Sprintf("%s is known, without moves; write them on its page", t.Name))
+	default:
+		l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
+	}
+}
+
+// betweenMoves are words that may stand between moves in place of a sign.
+var betweenMoves = pattern.Of(`(?i)\b(?:and|or|then)\b`)
+
+// sameWords reports whether two lines of moves say the same, whatever signs stand between.
+func sameWords(x, y string) bool {
+	plain := func(s string) string {
+		return strings.Join(strings.FieldsFunc(strings.ToLower(betweenMoves.ReplaceAllString(s, " ")), func(r rune) bool { return !unicode.IsLetter(r) && !unicode.IsDigit(r) }), " ")
+	}
+	return plain(x) == plain(y)
 }
 
 // moveReader reads moves; what the lines before have made is known to the next ones.
@@ -52,10 +83,10 @@ func (m *moveReader) open() (err error) {
 
 func (m *moveReader) read(l *PageLine) {
 	r, err := m.catalogue.Read(l.Moves)
-	if strings.HasSuffix(l.Moves, ".") && len(r.Doubts) == 0 && l.New && slices.Contains(amounted, l.Kind) {
+	if strings.HasSuffix(l.Moves, ".") && len(r.Doubts) == 0 && slices.Contains(amounted, l.Kind) {
 		l.doubt(fmt.Sprintf("“%s” is read as a step of %s; where other things are asked, write a line for each", strings.TrimSuffix(l.Moves, "."), l.Name))
 	}
-	if err != nil && l.New && !slices.Contains(amounted, l.Kind) && (m.asRow(l) || inWords(l, m.saysAttack(l.Name))) {
+	if err != nil && !slices.Contains(amounted, l.Kind) && (m.asRow(l) || inWords(l, m.saysAttack(l.Name))) {
 		if l.Moves == "" {
 			return
 		}
@@ -68,7 +99,7 @@ func (m *moveReader) read(l *PageLine) {
 		return
 	}
 	var at *notation.Error
-	if errors.As(err, &at) && at.Words != "" && l.New && l.Kind != "combination" && !strings.HasSuffix(l.Moves, ".") {
+	if errors.As(err, &at) && at.Words != "" && l.Kind != "combination" && !strings.HasSuffix(l.Moves, ".") {
 		l.fail(l.before+at.Column, fmt.Sprintf("“%s” is no move that this program knows; write a line for each thing that is asked, a sentence that ends with a full stop for a step, and in brackets what is only a remark", at.Words))
 	} else if errors.As(err, &at) {
 		l.fail(l.before+at.Column, at.Problem)

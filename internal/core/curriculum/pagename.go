@@ -253,9 +253,11 @@ func (b *Book) tail(l *PageLine) {
 		name, rest := strings.Join(words[:n], " "), strings.Join(words[n:], " ")
 		known := b.Named(name) != nil
 		switch {
+		case rangeAlone.MatchString(rest): // One step 1 to 5
+			return
 		case known && strings.ContainsAny(rest[:1], "/&+"): // two in one
 			return
-		case known && (ofPart.MatchString(rest) || toPart.MatchString(rest)):
+		case known && (ofPart.MatchString(rest) || toPart.MatchString(rest) || b.saysFrom(name, rest)):
 			l.note(rest)
 		case len(words)-n > 1 && !setting(rest) && !boardsPart.MatchString(strings.ToLower(rest)) && !(known && b.reads(rest)):
 			continue
@@ -274,7 +276,7 @@ func (b *Book) tail(l *PageLine) {
 	}
 	for n := len(words) - 1; n > 1 && l.Quantity.Measure != ""; n-- { // a known name and a remark, an amount behind both
 		rest := strings.Join(words[n:], " ")
-		if b.Named(strings.Join(words[:n], " ")) != nil && !connecting.MatchString(rest) {
+		if b.Named(strings.Join(words[:n], " ")) != nil && !connecting.MatchString(rest) && (whichWayFirst.MatchString(rest) || saysOnlyHow(rest) || howDone.MatchString(rest)) {
 			l.Name = strings.Join(words[:n], " ")
 			l.note(rest)
 			return
@@ -282,12 +284,30 @@ func (b *Book) tail(l *PageLine) {
 	}
 }
 
+var (
+	// whichWayFirst begins which way, or on which side, something is done.
+	whichWayFirst = pattern.Of(`(?i)^(?:forwards?|backwards?|inside|outside|in|out|up|down|over|across|left|right|high|low|mid|middle|front|rear|lead|back|both|each|on|moving|stepping|walking|sliding|standing|without|only)\b`)
+	// rangeAlone are numbers of a series behind its name.
+	rangeAlone = pattern.Of(`(?i)^(?:nos?\.? |numbers? )?\d{1,2} ?(?:-|–|to|and|&) ?\d{1,2}$`)
+	// heldFrom is from where, on or with what something is done.
+	heldFrom = pattern.Of(`(?i)^(?:from|to (?:the|an?)) (?:[\pL-]+ ){0,3}[\pL-]+$|^(?:in|off|on|with) (?:[\pL-]+ ){0,3}(?:stance|\pL*-?dachi|seogi|sogi|kamae|legs?|foot|feet|hands?|arms?|knees|floor|ground|spot|line|weights?|friend)$`)
+	// otherDone makes another technique of one, or says on what: with a jump, and a punch, on the pad.
+	otherDone = pattern.Of(`(?i)\b(?:and|then|into|counter\pL*|pads?|bags?|shields?|mitts?|boards?|partners?|jump\pL*|spin\pL*|fly\pL*|turn\pL*|switch\pL*|slid\pL*|skip\pL*|step\pL*|double|combination)\b`)
+)
+
+// saysFrom reports whether words behind a known name say from where, on or with what it is done: Side kick from horse stance.
+func (b *Book) saysFrom(name, rest string) bool {
+	kind := b.Named(name).Kind
+	held := heldFrom.MatchString(rest) && !otherDone.MatchString(rest)
+	return held && (slices.Contains(amounted, kind) || kind == "sparring") && slices.Contains([]Kind{"", "stance"}, b.kindInName(strings.SplitN(rest, " ", 2)[1]))
+}
+
 // leftBehind is what is left of a setting that was taken out behind a name: Switch kick to the.
 var leftBehind = pattern.Of(`(?i) (?:to|on|onto|against|with|at|in)(?: the| an?)?$`)
 
 // toPart is what a known technique goes to, and onPart what an exercise is done on.
 var (
-	toPart = pattern.Of(`(?i)^to (?:the )?(?:temple|head|face|jaw|chin|nose|ears?|neck|throat|eyes?|collar ?bone|chest|ribs?|body|stomach|belly|solar plexus|kidneys?|groin|thigh|knee|shin)s?$`)
+	toPart = pattern.Of(`(?i)^to (?:the )?(?:temple|head|face|jaw|chin|nose|ears?|neck|throat|eyes?|collar ?bone|chest|ribs?|body|stomach|belly|solar plexus|kidneys?|groin|thigh|knee|shin)s?(?: and (?:head|face|chin|chest|body|legs?|thigh))?$`)
 	onPart = pattern.Of(`(?i) on (?:my |your |the |their )?(?:knees|fists|knuckles|toes|hands|fingertips)$`)
 )
 
@@ -438,11 +458,28 @@ func (b *Book) nearest(name string) *Technique {
 		return nil
 	}
 	for i := range b.Techniques {
-		if other := check.Key(b.Techniques[i].Name); other != key && near(key, other) && figuresIn(key) == figuresIn(other) && lettersAlone(key) == lettersAlone(other) {
+		if other := check.Key(b.Techniques[i].Name); other != key && near(key, other) && !bothWords(key, other) && figuresIn(key) == figuresIn(other) && lettersAlone(key) == lettersAlone(other) {
 			return &b.Techniques[i]
 		}
 	}
 	return nil
+}
+
+// plainWords are words of names, so that one is no misspelling of another: low block, down block.
+var plainWords = strings.Fields("low down up upper lower high head rear front lead back palm pak side round inward outward upward downward inside outside reverse obverse inner outer hook hand hands axe fore face turning body hip horse cat")
+
+// bothWords reports whether two names differ in words of which each is one by itself.
+func bothWords(x, y string) bool {
+	one, other := strings.Fields(x), strings.Fields(y)
+	if len(one) != len(other) {
+		return false
+	}
+	for i := range one {
+		if one[i] != other[i] && !(slices.Contains(plainWords, one[i]) && slices.Contains(plainWords, other[i])) {
+			return false
+		}
+	}
+	return true
 }
 
 // lettersAlone are the words of one letter in a name, which number as figures do: Combo A, Combo B.

@@ -15,8 +15,9 @@ import (
 
 // askRemark asks where the remark of a line may mean a technique, a role or an amount.
 func (b *Book) askRemark(l *PageLine, amount bool) {
+	named := b.Named(l.Name)
 	for part := range strings.SplitSeq(l.Note, ", ") {
-		if t := b.Named(part); t != nil && b.Named(l.Name) != nil && t.Kind != "stance" {
+		if t := b.Named(part); t != nil && t.Kind != "stance" && b.kindInName(part) != "stance" && named != nil && slices.Contains(basic, named.Kind) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark and is a technique; where this is a combination, write its name and after a colon its moves", t.Name))
 			break
 		}

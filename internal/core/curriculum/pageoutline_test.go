@@ -181,7 +181,7 @@ func TestPagesOfStrangersReadOnce(t *testing.T) {
 			"Sitting stance, 5 a side, stance",
 			"Front rising kick, 5 a side, kick",
 			"Free sparring, 3 × 60 s, 30 s rest, sparring?",
-			"side kick, once, board_break",
+			"side kick, once, kick",
 			"counting to 10, once, knowledge",
 			"meaning of white belt, once, knowledge",
 		}},

@@ -147,7 +147,7 @@ var seriesRange = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[^:;,(\
 // rangeBehind writes such numbers as a range; other lines stay.
 func (b *Book) rangeBehind(line string) string {
 	m := seriesRange.FindStringSubmatch(line)
-	if m == nil || figure(m[5]) <= 1 || b.Named(m[2]) != nil || b.Named(m[2]+" 1") != nil || strings.HasSuffix(strings.ToLower(m[2]), "counting") {
+	if m == nil || figure(m[5]) <= 1 || b.Named(m[2]) != nil || strings.HasSuffix(strings.ToLower(m[2]), "counting") {
 		return line
 	}
 	name := m[2]

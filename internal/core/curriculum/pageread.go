@@ -396,13 +396,8 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 	}
 	if last := r.after; last >= 0 && !ofOneList(x.typed, r.out[last].Text) {
 		if more, as, is := r.continues(text, &r.out[last]); is {
-			if r.out[last].New {
-				r.out[last].more(more, as)
-				r.joined = append(r.joined, l.Number)
-			} else {
-				l.fail(1, fmt.Sprintf("%s is known; change its steps on its page", r.out[last].Name))
-				r.add(l)
-			}
+			r.out[last].more(more, as)
+			r.joined = append(r.joined, l.Number)
 			return
 		}
 	}
@@ -479,7 +474,7 @@ func (r *pageReader) asked(l PageLine, text string) {
 		if r.table != nil && l.Problem != "" {
 			l.Column = inCells(one, asTyped, l.Column)
 		}
-		if moves != "" && l.New && l.Moves == "" {
+		if moves != "" && l.Moves == "" {
 			l.Moves, l.Series, l.Place, l.Asked = moves, "", 0, false
 		}
 		if r.drawn != nil && l.Kind == "knowledge" && l.Carry.Kind == "" && (r.pointed || strings.HasSuffix(l.Name, "?")) {

@@ -29,7 +29,10 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 			return m[1], utf8.RuneCountInString(strings.TrimRight(line, " ")), true
 		}
 	}
-	if b.Named(body) != nil {
+	if t := b.Named(body); t != nil { // jab, cross, front kick, of which the first is known
+		if row, end := b.rowByCommas(line, noun); end > 0 && slices.Contains(inRows, t.Kind) && rowHere(kind, row, b.kindsOf(row)) {
+			return strings.Join(row, ", "), end, true
+		}
 		return "", 0, false
 	}
 	if words := strings.Fields(body); len(words) > 1 {
@@ -53,7 +56,7 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 		return strings.Join(spaced, ", "), utf8.RuneCountInString(line[:mark] + body), true
 	}
 	if len(row) == 1 && kind != "fitness" {
-		if row, end = b.rowByCommas(line, noun); end > 0 && (kind == "combination" || len(row) >= leastNumbers && len(b.kindsOf(row)) > 1) {
+		if row, end = b.rowByCommas(line, noun); end > 0 && rowHere(kind, row, b.kindsOf(row)) {
 			return strings.Join(row, ", "), end, true
 		}
 		row = []string{body}
@@ -62,6 +65,11 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 		return "", 0, false
 	}
 	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
+}
+
+// rowHere reports whether moves with commas between are a row under a kind: of combinations, or three of different kinds.
+func rowHere(under Kind, row []string, kinds []Kind) bool {
+	return under == "combination" || len(row) >= leastNumbers && len(kinds) > 1
 }
 
 // bareLast is a number alone behind the moves.

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 	"unicode"
@@ -163,7 +164,7 @@ func (b *Book) askedBy(text string) bool {
 	}
 	for n := len(words); n > 0; n-- {
 		if b.Named(check.Tidy(strings.TrimRight(strings.Join(words[:n], " "), ",;"))) != nil {
-			return true
+			return n == len(words) || !slices.Contains([]string{"for", "while", "when", "during"}, words[n]) // stand in attention stance for the whole bow
 		}
 	}
 	return false

@@ -27,10 +27,6 @@ func (b *Book) Settle(l *PageLine) {
 		if l.Said != "" && l.Said != t.Kind {
 			l.fail(1, fmt.Sprintf("%s is known as a %s; change it on its page", t.Name, t.Kind.Words()))
 		}
-		if l.Moves != "" && l.Moves != lineOf(t.StepsAt(len(t.Stages))) {
-			l.fail(1, fmt.Sprintf("%s is known, with moves of its own; change them on its page", t.Name))
-		}
-		l.Moves = ""
 	case l.Section == "" && !l.under.mixed && cmp.Or(l.Said, b.kindInName(l.Name)) == "" && !b.defends(l):
 		l.New, l.headless = true, l.Problem == ""
 		l.fail(1, fmt.Sprintf("“%s” is new, so its section is not known; write a heading such as Kicks above it", l.Name))
@@ -97,7 +93,14 @@ func (b *Book) settleKind(l *PageLine) {
 	if l.Kind == "" && b.defends(l) { // Turning Tide (left lapel grab)
 		l.Kind = "self_defence"
 	}
+	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "board_break" && !orBreak.MatchString(l.Name) && slices.Contains([]Kind{"strike", "kick"}, is) { // Side kick, under Breaking
+		l.Kind = is
+		l.onBoards("board_break")
+	}
 }
+
+// orBreak is a break by its name, or one with what the candidate chooses.
+var orBreak = pattern.Of(`(?i)\b(?:breaks?|breaking|or|choice|own|any)\b|/`)
 
 // plainlyNamed is a fall, a throw or a lock by its plain name, which is no answer to an attack: side fall, hip throw, wrist lock.
 var plainlyNamed = pattern.Of(`(?i)^(?:(?:front|back|rear|side|forwards?|backwards?|shoulder|sitting|rolling|soft|hard|left|right|hip|outer|inner|major|minor|leg` +

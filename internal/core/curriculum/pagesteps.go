@@ -26,7 +26,7 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 		}
 		return strings.TrimSpace(text[len(m):]), as, true
 	}
-	if b.Named(text) != nil || b.amountIn(text) != "" || strings.ContainsAny(text, "\t;:") || strings.HasSuffix(text, "?") || !before.New {
+	if b.Named(text) != nil || b.amountIn(text) != "" || strings.ContainsAny(text, "\t;:") || strings.HasSuffix(text, "?") {
 		return "", "", false
 	}
 	words := strings.Fields(text)

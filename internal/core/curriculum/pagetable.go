@@ -308,6 +308,9 @@ func unlabelled(cell string) string {
 		return cell
 	}
 	if strings.EqualFold(m[1], "board") {
+		if slices.Contains([]Kind{"strike", "kick"}, kindInWords(m[2])) {
+			return m[2] + ", on boards"
+		}
 		return m[2] + ", board break, on boards"
 	}
 	if kind := cmp.Or(UsualKind(m[1]), KindNamed(strings.ToLower(m[1]))); kind != "" {

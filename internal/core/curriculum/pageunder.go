@@ -20,13 +20,13 @@ func (r *pageReader) overList(x pageText, text string) (h headed, is bool) {
 	now := cmp.Or(r.under.kind, r.kindIn(r.under.section))
 	kind := cmp.Or(UsualKind(words), r.kindInName(words))
 	steps := slices.Contains([]Kind{"self_defence", "lock", "throw", "form", "partner_set"}, now) && (x.steps || kind == "" || kind == now)
-	if r.headDeep && x.deeper && !strings.ContainsAny(words, partSigns+":") && r.amountIn(words) == "" && r.Named(words) == nil && x.indent == r.headIndent { // as the headings before it stand
+	if r.headDeep && x.deeper && !strings.ContainsAny(words, partSigns+":") && r.amountIn(words) == "" && !r.namedAlone(words) && x.indent == r.headIndent { // as the headings before it stand
 		if kind == "" {
 			return headed{unknown: true}, true
 		}
 		return r.sectionOf(kind)
 	}
-	if len(strings.Fields(words)) > mostListed || strings.ContainsAny(words, partSigns+":/+") || r.amountIn(words) != "" || r.Named(words) != nil || steps {
+	if len(strings.Fields(words)) > mostListed || strings.ContainsAny(words, partSigns+":/+") || r.amountIn(words) != "" || r.namedAlone(words) || steps {
 		return h, false
 	}
 	if kind == "" && slices.Contains(amounted, now) && x.leads {
@@ -202,33 +202,20 @@ func (r *pageReader) below(x pageText) string {
 	return ""
 }
 
-// sectionToo is the section that a line names where a technique has its name too: Sparring, once a line said only how many rounds of it. On a page with
-// headings it is one, if it stands in another section and over something that is asked; "" it is none.
-func (r *pageReader) sectionToo(x pageText, text string) string {
-	if t := r.Named(text); t == nil || len(r.heads) == 0 {
-		return ""
-	}
-	for _, s := range r.Sections {
-		if check.Key(s.Name) != check.Key(text) || s.Name == r.under.section {
-			continue
-		}
-		below := r.below(x)
-		if _, heads := r.heading(below); below == "" || heads || slices.ContainsFunc(r.Sections, func(other Section) bool { return check.Key(other.Name) == check.Key(below) }) {
-			return ""
-		}
-		return s.Name
-	}
-	return ""
-}
-
-// byName reports whether a line is a heading by its words.
+// byName reports whether a line is a heading by its words. A section's name that a technique has too, and that stands without a sign, is one on a
+// page with headings, if it stands in another section and over something that is asked.
 func (r *pageReader) byName(x pageText, text string) (h headed, is bool) {
-	if h, is = r.heading(text); is {
+	if h, is = r.heading(text); !is || r.Named(text) == nil {
 		return h, is
 	}
-	h.section = r.sectionToo(x, text)
-	return h, h.section != ""
+	below, kind := r.below(x), func(h headed) Kind { return cmp.Or(h.kind, r.kindIn(h.section)) }
+	_, heads := r.heading(below)
+	another := h.section != r.under.section || kind(h) != kind(r.under) || onlyAmount.MatchString(below)
+	return h, x.inline || x.apart || len(r.heads) > 0 && another && below != "" && (!heads || strings.Contains(below, ": "))
 }
+
+// onlyAmount begins what is only an amount, of what its heading names.
+var onlyAmount = pattern.Of(`(?i)^(?:\d{1,2}|one|two|three|four|five|six)\b`)
 
 // groupOfAttacks is what several defences below it are against, or where they are done.
 var groupOfAttacks = pattern.Of(`(?i)^(?:(?:defen[cs]es? )?(?:against|vs\.?|versus|from) )?(?:all )?(?:grabs?|grabbing|strikes|striking|punches|punching|kicks|kicking|chokes|holds|hugs|bear hugs|headlocks|pushes|weapons?|(?:wrist|lapel|shoulder|collar|arm|hand) grabs|grips)(?: (?:attacks?|defen[cs]es?|escapes|releases))?(?: (?:and|&) (?:grabs|strikes|punches|kicks|chokes|holds|hugs|pushes|grips))?$|^(?:on|from) the (?:ground|floor)$|^(?:from )?(?:standing|kneeling|sitting)$|^(?:un)?armed attacks?$`)
