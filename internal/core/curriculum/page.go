@@ -107,6 +107,7 @@ func (b *Book) readPage(text string) *pageReader {
 	}
 	bracketAmounts(r.out)
 	askOnce(r.out)
+	b.askNumbers(r.out)
 	ofSeries(r.out)
 	waitFor(r.out)
 	b.pageMoves(r.out, r.fresh)
@@ -189,6 +190,15 @@ func waitFor(lines []PageLine) {
 				l.fail(1, p[0].Field+" "+p[0].Text)
 			}
 		}
+	}
+}
+
+// askNumbers asks once a page what the numbers of its combinations stand for, where nothing says it.
+func (b *Book) askNumbers(lines []PageLine) {
+	if i := slices.IndexFunc(lines, func(l PageLine) bool {
+		return l.New && l.Kind == "combination" && l.Moves == "" && l.Problem == "" && b.byNumbers(l.Name)
+	}); i >= 0 && len(lines[i].Doubts) == 0 {
+		lines[i].doubt(fmt.Sprintf("nothing says which punches the numbers of %s are; a line above them does, for example 1 = jab, 2 = cross", lines[i].Name))
 	}
 }
 

@@ -366,6 +366,9 @@ func (b *Book) askSeveral(l *PageLine) {
 	if twoHeads.MatchString(doneIn.ReplaceAllString(l.Name, "$1")) && !joinsOn.MatchString(l.Name) && slices.Contains(basic, l.Kind) && l.Moves == "" && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
+	if l.Kind == "combination" && b.byNumbers(l.Name) {
+		return
+	}
 	if severals.MatchString(stepsFirst.ReplaceAllString(l.Name, "")) && l.Moves == "" && !(l.Kind == "knowledge" && strings.Contains(strings.ToLower(l.Name), "count")) && !countsTo.MatchString(l.Name) {
 		if m := ofItsMoves.FindStringSubmatch(l.Name); m != nil && l.Kind == "form" {
 			l.doubt(fmt.Sprintf("“%s” is a part of %s; write its name and, for example, stage 1, once its parts are on its page, or put a comma behind its name where that is a remark", m[2], m[1]))
@@ -434,7 +437,7 @@ var (
 var aKata = pattern.Of(`(?i)\b(?:kata|hyung|poomsae|tul)\b`)
 
 // numberWithin is a number that belongs to a name: 45 degrees, 5-punch combination, 2 on 1 sparring, against 2 attackers.
-var numberWithin = pattern.Of(`(?i)\bfirst \d{1,2} (?:moves?|movements?|steps?|counts?|techniques?)\b|\b\d{1,2} ?oz\b|\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
+var numberWithin = pattern.Of(`(?i)\bfirst \d{1,2} (?:moves?|movements?|steps?|counts?|techniques?)\b|\b\d{1,2} ?oz\b|\bin \d (?:directions|ways)\b|\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
 
 // endsOpen ends where something has to follow.
 var endsOpen = pattern.Of(` (?:and|or|with|of|the|an?|by|for|within|from|at)$`)

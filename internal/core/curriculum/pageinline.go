@@ -23,6 +23,9 @@ var (
 	someOf   = pattern.Of(`(?i)^(?:all|any|each|every|both|as|see|same)\b`)
 )
 
+// setLabel is a label of one set: Set: Striking Set A.
+var setLabel = pattern.Of(`(?i)^(\W*set) ?: `)
+
 // behindHeading takes a heading and what stands behind it on its line apart, "Kicks: Front kick x10, Side
 // kick x10"; other lines stay.
 func (b *Book) behindHeading(line string) []string {
@@ -32,7 +35,7 @@ func (b *Book) behindHeading(line string) []string {
 	if dashHead.MatchString(strings.TrimSpace(line)) {
 		return []string{line}
 	}
-	m := headAnd.FindStringSubmatch(myOwn.ReplaceAllStringFunc(line, func(s string) string { return myOwn.ReplaceAllString(s, "$1${2}s:") }))
+	m := headAnd.FindStringSubmatch(setLabel.ReplaceAllString(myOwn.ReplaceAllStringFunc(line, func(s string) string { return myOwn.ReplaceAllString(s, "$1${2}s:") }), "${1}s: "))
 	if m == nil || b.namedAlone(m[1]) && !(oneWord.MatchString(m[1]) && waysOnly(m[2])) || strings.Contains(line, "\t") {
 		return []string{line}
 	}
@@ -86,6 +89,9 @@ func (b *Book) behindHeading(line string) []string {
 	return append([]string{m[1]}, b.inlineList(name, said, kind)...)
 }
 
+// meansWhat is a term and what it means.
+var meansWhat = pattern.Of(`^\s*\pL[^=]* ?= ?\pL[^=]*$`)
+
 // knowledgeBehind are the lines for what is written or told behind a heading, as said; nil where it is a list as others are.
 func knowledgeBehind(heading, name, said, typed string) []string {
 	one := strings.TrimRight(heading, " ")
@@ -96,6 +102,9 @@ func knowledgeBehind(heading, name, said, typed string) []string {
 		return []string{heading, one + ", once (" + strings.NewReplacer(" (", ", ", "(", "", ")", "").Replace(said) + ")"}
 	case strings.Contains(typed, ";"):
 		return append([]string{heading}, strings.Split(typed, ";")...)
+	}
+	if terms := outsideBrackets(said, ","); len(terms) > 1 && !slices.ContainsFunc(terms, func(term string) bool { return !meansWhat.MatchString(term) }) { // Terms: uke = block, geri = kick
+		return append([]string{heading}, terms...)
 	}
 	return nil
 }
@@ -145,7 +154,17 @@ func (b *Book) inlineList(name, said string, kind Kind) []string {
 		said = said[:at] + "," + said[at+1:]
 	}
 	if parts := outsideBrackets(said, ";"); len(parts) > 1 && kind != "self_defence" && kind != "combination" {
-		return parts
+		var out []string
+		for _, part := range parts { // front, side, round x20; back, hook x10
+			if short, all := shortOfAll(kind, outsideBrackets(part, ","), ""); all != "" {
+				for _, one := range short {
+					out = append(out, capitalised(withHead(name, strings.TrimSpace(one), kind))+all)
+				}
+				continue
+			}
+			out = append(out, part)
+		}
+		return out
 	}
 	return b.underHead(name, said, kind)
 }

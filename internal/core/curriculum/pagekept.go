@@ -62,7 +62,7 @@ func (b *Book) askLost(lines []PageLine) {
 			open = open || len(l.Table) > 0 || l.Problem != "" || l.Aside != "" || l.Waits || len(l.Doubts) > 0
 			b.keeps(&kept, l)
 		}
-		if l := &lines[from]; !open {
+		if l := &lines[from]; !open && !dittoBehind.MatchString(l.Text) {
 			if lost := b.lost(l.Text, strings.ToLower(kept.String())); lost != "" {
 				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it matters, write it behind a comma, or on a line of its own", lost))
 			} else if lost := lostNumber(lines[from:to], kept.String()); lost != "" {

@@ -269,6 +269,10 @@ func (b *Book) movesNoted(l *PageLine) {
 		l.note(m[2])
 		l.Moves = m[1]
 	}
+	if before, side, found := strings.Cut(l.Moves, " - "); l.Kind == "partner_set" && found && oneSideOnly.MatchString(side) { // jodan, chudan - right side only
+		l.note(side)
+		l.Moves = before
+	}
 	if l.Kind == "partner_set" && l.Moves != "" && !slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool {
 		part = strings.TrimSpace(part)
 		return !heightOrSide.MatchString(part) && !slices.Contains([]Kind{"strike", "kick"}, kindInWords(part)) && !foreignAttack.MatchString(part)

@@ -35,11 +35,17 @@ func cutAny(text, signs string) (before, after string) {
 // saysOnlyHow reports whether words begin as a remark does; a single one may be a name: knee.
 func saysOnlyHow(name string) bool {
 	name = strings.TrimSpace(turnOf.ReplaceAllString(name, ""))
+	if inBlock.MatchString(name) {
+		return false
+	}
 	if partNamed.MatchString(name) || headLast.MatchString(name) && !joinsFirst.MatchString(name) {
 		return false
 	}
 	return saysHow.MatchString(levelFirst.ReplaceAllString(name, "")) && !ofParts.MatchString(name)
 }
+
+// inBlock is a block by which way it goes, as children are told: in block, out block.
+var inBlock = pattern.Of(`(?i)^(?:in|out|up|down) blocks?$`)
 
 // ofParts begins a name with how many fingers or knuckles strike: two finger poke.
 var ofParts = pattern.Of(`(?i)^(?:one|two|three|four|half)[ -](?:finger|knuckle) \pL`)
@@ -190,6 +196,9 @@ func (b *Book) labelled(line string) []string {
 		}
 		return out
 	}
+	if named, _, is := strings.Cut(label, " - "); is && titled(strings.Fields(named)) && strings.Contains(named, " ") { // Turning Mill - front push: step back, inward block
+		return nil
+	}
 	if label = strings.TrimSpace(label); !found || titled(strings.Fields(label)) && strings.Contains(label, " ") || b.kindInName(label) != "" || b.Named(label) != nil || strings.Contains(label, "\t") || strings.Contains(said, ":") {
 		return nil
 	}
@@ -301,6 +310,7 @@ func (b *Book) namesOne(name string) bool {
 // Words that do without that of their heading get it: Stances: front, back.
 func (b *Book) underHead(head, said string, kind Kind) []string {
 	parts, all := b.ofAll(outsideBrackets(said, ",;"))
+	parts, all = shortOfAll(kind, parts, all)
 	if slices.Contains([]Kind{"knowledge", "character", "courtesy", "combination", "sparring", "board_break", "partner_set"}, kind) {
 		if b.allTell(parts) {
 			for i := range parts {
@@ -357,6 +367,22 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 		out[i] = capitalised(out[i]) + all
 	}
 	return out
+}
+
+// timesLast is one or two words and how often, behind the last of a list.
+var timesLast = pattern.Of(`(?i)^(\pL[\pL -]*?) ?([x×] ?\d{1,3}|\d{1,3} ?(?:x|times))$`)
+
+// shortOfAll takes how often out of the last of several that leave out the word of their heading, of which no other says it: front, side, round x10.
+func shortOfAll(kind Kind, parts []string, all string) ([]string, string) {
+	last := len(parts) - 1
+	if last < 1 || all != "" || headNouns[kind] == "" {
+		return parts, all
+	}
+	m := timesLast.FindStringSubmatch(strings.TrimSpace(parts[last]))
+	if m == nil || slices.ContainsFunc(append(slices.Clone(parts[:last]), m[1]), func(part string) bool { return !shortName.MatchString(strings.TrimSpace(part)) }) {
+		return parts, all
+	}
+	return append(slices.Clone(parts[:last]), m[1]), ", " + m[2]
 }
 
 // someShort is how many of what leaves out the word of its heading.

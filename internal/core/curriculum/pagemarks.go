@@ -294,22 +294,25 @@ var lineCode = pattern.Of(`^\s*([A-Z]{1,2})-?(\d{1,2})[.:)]?\s+\pL`)
 // withoutCodes blanks codes of letters and numbers before lines, where at least three lines have one and the numbers of each letter
 // begin with one and are in order. Letters in order are an outline.
 func withoutCodes(lines []string) []string {
-	out, last, n := slices.Clone(lines), map[string]int{}, 0
+	out, last, other, n := slices.Clone(lines), map[string]int{}, map[string]bool{}, 0
 	for i, line := range lines {
 		m := lineCode.FindStringSubmatch(line)
 		if m == nil {
 			continue
 		}
-		if k := figure(m[2]); k != last[m[1]]+1 {
+		if k := figure(m[2]); last[m[1]] == 0 && k > 1 { // of another page: Y5, among O1, O2
+			other[m[1]] = true
+		} else if k != last[m[1]]+1 {
 			return lines
+		} else {
+			last[m[1]]++
+			n++
 		}
-		last[m[1]]++
-		n++
 		at := lineCode.FindStringIndex(line)
 		_, size := utf8.DecodeLastRuneInString(line[:at[1]])
 		out[i] = strings.Repeat(" ", at[1]-size) + line[at[1]-size:]
 	}
-	if n < leastNumbers || len(last) < 2 {
+	if n < leastNumbers || len(last)+len(other) < 2 {
 		return lines
 	}
 	return out

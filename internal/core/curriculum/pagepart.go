@@ -341,6 +341,11 @@ func (b *Book) looseAmount(l *PageLine, part string) bool {
 		l.note(m[1])
 		return true
 	}
+	if m := countWay.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" { // 5 forward
+		l.Quantity = Quantity{Measure: RepsInAll, Reps: figure(m[1])}
+		l.note(m[2])
+		return true
+	}
 	if m := countOn.FindStringSubmatch(part); m != nil && m[1] == "" && l.Quantity.Measure == "" && l.Setting == "" {
 		if on := settingSaid(check.Key(m[3])); on != "" {
 			l.Quantity, l.Setting = Quantity{Measure: RepsInAll, Reps: figure(m[2])}, on
@@ -363,6 +368,9 @@ func (b *Book) looseAmount(l *PageLine, part string) bool {
 	}
 	return false
 }
+
+// countWay is how often, and which way: 5 forward.
+var countWay = pattern.Of(`(?i)^(\d{1,3}) (forwards?|backwards?|back|fwd|bwd)$`)
 
 // thenMore begins what is asked next.
 var thenMore = pattern.Of(`(?i)^(?:and )?then `)

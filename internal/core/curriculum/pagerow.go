@@ -67,10 +67,15 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
 }
 
-// rowHere reports whether moves with commas between are a row under a kind: of combinations, or three of different kinds.
+// rowHere reports whether moves with commas between are a row under a kind: of combinations, or three of different kinds, or what is
+// stopped and what is given back.
 func rowHere(under Kind, row []string, kinds []Kind) bool {
-	return under == "combination" || len(row) >= leastNumbers && len(kinds) > 1
+	stopped := len(row) == 2 && len(kinds) == 2 && slices.Contains([]Kind{"block", "evasion"}, kinds[0]) && slices.Contains([]Kind{"strike", "kick"}, kinds[1])
+	return under == "combination" || len(row) >= leastNumbers && len(kinds) > 1 || stopped || doubleFirst.MatchString(row[0])
 }
+
+// doubleFirst begins a move that is done twice, with another behind it: double jab, cross.
+var doubleFirst = pattern.Of(`(?i)^(?:double|triple) (?:jab|cross|punch|hook)`)
 
 // bareLast is a number alone behind the moves.
 var bareLast = pattern.Of(`(?: [-–—])? \d{1,3}$`)
@@ -152,7 +157,7 @@ func (b *Book) rowByCommas(line, noun string) (row []string, end int) {
 		if called := name + " " + noun; noun != "" && b.kindInName(name) == "" && !saysHow.MatchString(name) && !limbLast.MatchString(name) && b.isMove(called) {
 			name = called
 		}
-		if words := strings.Fields(name); len(row) > 1 && !b.isMove(name) { // rear uppercut x5
+		if words := strings.Fields(name); len(row) > 0 && !b.isMove(name) { // rear uppercut x5
 			if i, j := amountAt(words); i > 0 && j == len(words) && b.isMove(strings.Join(words[:i], " ")) {
 				last := strings.Join(words[:i], " ")
 				return append(row, last), utf8.RuneCountInString(line[:at+strings.Index(piece, last)+len(last)])
@@ -182,8 +187,11 @@ func (b *Book) isMove(name string) bool {
 	if t := b.Named(name); t != nil {
 		return slices.Contains(inRows, t.Kind)
 	}
-	return b.namesOne(name) && (!saysOnlyHow(name) || oneMove.MatchString(sideOfMove.ReplaceAllString(name, ""))) && !articleIn.MatchString(name) && slices.Contains(inRows, b.kindInName(name))
+	return !ofPartner.MatchString(name) && b.namesOne(name) && (!saysOnlyHow(name) || oneMove.MatchString(sideOfMove.ReplaceAllString(name, ""))) && !articleIn.MatchString(name) && slices.Contains(inRows, b.kindInName(name))
 }
+
+// ofPartner begins what the other one does: partner kicks.
+var ofPartner = pattern.Of(`(?i)^(?:partner|opponent|attacker|instructor|coach|holder|feeder)\b`)
 
 // articleIn is in what is a sentence: ducks under the noodle.
 var articleIn = pattern.Of(`(?i) (?:under|over|around|past|through|at|off) (?:an?|the) `)

@@ -18,6 +18,9 @@ func (b *Book) Settle(l *PageLine) {
 	case t != nil:
 		l.TechniqueID, l.Kind, l.Name = t.ID, t.Kind, t.Name
 		l.onBoards(b.sparringKind(l))
+		if s := SectionFor(b.Sections, "form"); s != nil && t.Kind == "form" && l.under.kind == "partner_set" { // Kicking set, under Sets
+			l.Section = s.Name
+		}
 		if l.Term != "" && t.Term != "" && check.Key(l.Term) != check.Key(t.Term) {
 			l.fail(1, fmt.Sprintf("%s is known by the term %s; change it on its page", t.Name, t.Term))
 		}
@@ -84,6 +87,12 @@ func (b *Book) settleKind(l *PageLine) {
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "self_defence" && l.under.kind == "" && plainlyNamed.MatchString(l.Name) && !attackNoted.MatchString(l.Note) && l.Moves == "" && slices.Contains([]Kind{"breakfall", "throw", "lock"}, is) {
 		l.Kind = is
 	}
+	if l.Said == "" && slices.Contains(append(inRows, ""), l.Kind) && b.byNumbers(l.Name) { // 1-2-low kick, under Boxing
+		l.Kind = "combination"
+	}
+	if l.Said == "" && l.Kind == "strike" && shadowed.MatchString(l.Name) { // Shadow boxing, under Boxing
+		l.Kind = "fitness"
+	}
 	if l.Kind == "" && b.answersNoted(l) { // Bowing Reed (rear choke)
 		l.Kind = "self_defence"
 	}
@@ -98,6 +107,24 @@ func (b *Book) settleKind(l *PageLine) {
 		l.onBoards("board_break")
 	}
 }
+
+// byNumbers reports whether a name is a row of punches by their numbers, and of other moves: 1-2-3, 1-2-low kick, slip-2-3.
+func (b *Book) byNumbers(name string) bool {
+	pieces := strings.Split(name, "-")
+	numbers := 0
+	for _, piece := range pieces {
+		piece = strings.TrimSpace(piece)
+		if len(piece) == 1 && '1' <= piece[0] && piece[0] <= '9' {
+			numbers++
+		} else if !b.isMove(piece) {
+			return false
+		}
+	}
+	return numbers > 0 && len(pieces) > 1
+}
+
+// shadowed is done without a partner and for a time.
+var shadowed = pattern.Of(`(?i)^shadow[- ]?(?:box|boxing|work|sparring)\b`)
 
 // orBreak is a break by its name, or one with what the candidate chooses.
 var orBreak = pattern.Of(`(?i)\b(?:breaks?|breaking|or|choice|own|any)\b|/`)

@@ -87,7 +87,7 @@ func (b *Book) boxed(written []string, label string) bool {
 }
 
 // dittoBehind is a name and the sign that says as above: inner block ...... ditto.
-var dittoBehind = pattern.Of(`(?i)^(.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*)(?:ditto|do\.|"|″|〃)\s*$`)
+var dittoBehind = pattern.Of(`(?i)^(.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*)\(?(?:ditto|do\.|(?:the )?same(?: as (?:above|before))?|as above|likewise|"|″|〃)\)?\s*$`)
 
 // saidBehind is a name and what is said of it.
 var saidBehind = pattern.Of(`^.*?\pL\)?\s*(?:\.{3,}|…+|[-–—:,]|\s{3,})\s*(\S.*)$`)
