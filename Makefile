@@ -13,8 +13,9 @@ LONGEST := ./internal/web/curriculum ./internal/store ./internal/exchange ./cmd/
 
 # Watched for races are our code and the packages that our data pass through. The others, the database engine first, which is C turned
 # into Go and used by one goroutine at a time, work on what they are given alone: to watch them too takes twice the time.
+# What hands data from one goroutine to another is watched too: what it orders would look like a race otherwise.
 WATCHED := velvetladder/... net/http/... encoding/json html/template text/template database/sql/... bytes strings maps slices container/... \
-	context log/... github.com/go-chi/... github.com/alexedwards/...
+	context log/... sync/... internal/sync github.com/go-chi/... github.com/alexedwards/...
 RACE := -race -gcflags=all=-race=false $(WATCHED:%=-gcflags=%=)
 
 # What goes through the whole demo and is held to testdata, and what does much of one thing, runs without

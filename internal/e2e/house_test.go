@@ -299,15 +299,16 @@ func (x *tab) text() string { return eval[string](x, `document.body.innerText`) 
 // keys presses keys one after the other.
 func (x *tab) keys(keys string) { x.do(chromedp.KeyEvent(keys)) }
 
-// accessible expects axe-core to find nothing on the page. Contrast, which takes it two thirds of the time and comes from the same few
-// colours everywhere, is measured on a third of them, by the length of what it is called, and in make test-long on all.
+// accessible expects axe-core to find nothing on the page. Contrast and the size of what is pressed, for which it lays out the whole page once more
+// and which come from the same few styles everywhere, are measured on a third of them, by the length of what it is called, and in make
+// test-long on all.
 func (x *tab) accessible(what string) {
 	x.t.Helper()
 	eval[bool](x, axe+`;true`)
 	// Letters have arrived and nothing moves any more: what is measured is what stands there.
 	eval[bool](x, `document.fonts.ready.then(() => Promise.allSettled(document.getAnimations().map((a) => a.finished))).then(() => new Promise((done) => requestAnimationFrame(() => done(true))))`)
-	contrast := strconv.FormatBool(strings.Contains(what, "dark") || golden.Sample(len(ids.ReplaceAllString(what, "")), 3))
-	found := eval[string](x, `axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"], rules: {region: {enabled: false}, "color-contrast": {enabled: `+contrast+`}}, resultTypes: ["violations"], selectors: false})
+	drawn := strconv.FormatBool(strings.Contains(what, "dark") || golden.Sample(len(ids.ReplaceAllString(what, "")), 3))
+	found := eval[string](x, `axe.run(document, {runOnly: ["wcag2a", "wcag2aa", "wcag21a", "wcag21aa", "wcag22aa", "best-practice"], rules: {region: {enabled: false}, "color-contrast": {enabled: `+drawn+`}, "target-size": {enabled: `+drawn+`}}, resultTypes: ["violations"], selectors: false})
 		.then(r => r.violations.map(v => v.id + ": " + v.help + " " + v.nodes.map(n => n.html.slice(0, 160) + " " + (n.any[0]?.message ?? "")).join(" | ")).join("\n"))`)
 	require.Empty(x.t, found, what)
 }
