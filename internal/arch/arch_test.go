@@ -53,7 +53,7 @@ var rules = []struct {
 	{"internal/arch", nil},
 	{"cmd/", []string{"internal/", "github.com/", "golang.org/x/term"}},
 	{"scripts/dist", nil},
-	{"scripts/styles", []string{"github.com/stretchr/testify/"}},
+	{"scripts/styles", []string{"github.com/stretchr/testify/", "internal/golden"}},
 }
 
 // closed are the standard packages through which the core could reach the world outside.

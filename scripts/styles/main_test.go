@@ -8,10 +8,13 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/golden"
 )
 
 // TestThePartIsThatOfThePages: what is shipped is what the pages of today use; after a class of Bulma's is used for the first time: go run ./scripts/styles.
 func TestThePartIsThatOfThePages(t *testing.T) {
+	golden.Alone(t)
 	want, err := used(filepath.Join("..", ".."))
 	require.NoError(t, err)
 	got, err := os.ReadFile(filepath.Join("..", "..", part))

@@ -129,7 +129,7 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 		return out
 	}
 	counted := kind == "" || slices.Contains(amounted, kind)
-	if each = inOneBreath(body, kind, counted); each != nil {
+	if each = r.inOneBreath(body, kind); each != nil {
 		return each
 	}
 	if names := parts(","); kind == "form" && sameButLast(names) { // Tide One, Tide Two
@@ -179,28 +179,20 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	return r.countedShort(text, kind)
 }
 
-// inOneBreath are questions that stand one after the other, and ways before one word that they share; nil where there are neither.
-func inOneBreath(body string, kind Kind, counted bool) (each []string) {
-	if kind == "knowledge" && questionEnd.MatchString(body) { // What is…? Who was…?
+// inOneBreath are questions that stand one after the other, and ways before one word that they share: front, side and back kick; nil where there
+// are neither.
+func (b *Book) inOneBreath(body string, kind Kind) []string {
+	switch {
+	case kind == "knowledge" && questionEnd.MatchString(body): // What is…? Who was…?
 		return strings.Split(questionEnd.ReplaceAllString(strings.TrimSpace(body), "?\n$1"), "\n")
-	}
-	if m := sharedNoun.FindStringSubmatch(body); m != nil && counted { // front, side and back kick
-		for _, way := range andLast.Split(strings.ReplaceAll(m[1], ", ", " and "), -1) {
-			each = append(each, capitalised(way)+" "+m[2]+m[3])
-		}
-		return each
+	case kind == "" || slices.Contains(amounted, kind):
+		return b.sharedNoun(body)
 	}
 	return nil
 }
 
 // questionEnd stands between two questions.
 var questionEnd = pattern.Of(`\? +(\p{Lu}\pL+ )`)
-
-// wayWord is which way something is done.
-const wayWord = `(?:front|back|rear|side|round|roundhouse|turning|hook|axe|crescent|push|inside|outside|inward|outward|upward|downward|rising|high|low|middle|upper|lower|straight|vertical|reverse|horse|cat|crane|walking|fighting|long|short|forward|backward)`
-
-// sharedNoun are three or more ways before the word they share, and what is said of all of them.
-var sharedNoun = pattern.Of(`(?i)^(` + wayWord + `(?:, ` + wayWord + `)+,? (?:and|&) ` + wayWord + `) (kick|punch|block|stance|elbow|strike|fall|roll)e?s?((?:[ ,(].*)?)$`)
 
 // ofACell are the lines for what one cell of a spreadsheet lists, each with what the other cells say: leg sweep, hip throw | 3 each side. nil
 // where it lists nothing.

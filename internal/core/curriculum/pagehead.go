@@ -315,8 +315,8 @@ func (b *Book) aloneAsHead(line string) bool {
 
 var joins = pattern.Of(`(?i)\s*(?:&|/|\+|\band\b)\s*`)
 
-// wordForMany is a word for many.
-var wordForMany = pattern.Of(`(?i)^\s*\pL{3,}s\s*$`)
+// wordForMany is a word for many; cross is none.
+var wordForMany = pattern.Of(`(?i)^\s*\pL{2,}[^s\s]s\s*$`)
 
 // joinedHeading reads several headings in one: Stances & footwork.
 func (b *Book) joinedHeading(text string) (out headed, is bool) {
