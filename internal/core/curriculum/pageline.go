@@ -17,11 +17,11 @@ import (
 // parentheses, and after a colon the moves.
 func (b *Book) pageLine(l *PageLine) {
 	if aboutLine.MatchString(strings.TrimSpace(l.Text[listed(l.Text):])) || laterLine.MatchString(strings.TrimSpace(l.Text)) {
-		l.fail(1, "this speaks of other lines; write what is asked, a line for each, or add a later part on the technique’s page")
+		l.fail(1, ofOtherLines)
 		return
 	}
 	if _, behind, found := strings.Cut(l.Text, ": "); found && asOthers.MatchString(behind) {
-		l.fail(1, "this speaks of other lines; write what is asked, a line for each, or add a later part on the technique’s page")
+		l.fail(1, ofOtherLines)
 		return
 	}
 	if restLine.MatchString(strings.TrimSpace(l.Text[listed(l.Text):])) {
@@ -581,6 +581,9 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 	}
 	return false
 }
+
+// ofOtherLines is what is wrong with a line that asks nothing itself.
+const ofOtherLines = "this speaks of other lines; write what is asked, a line for each, or add a later part on the technique’s page"
 
 // partSigns end a name and part what follows it; a tab or semicolon does as a comma does.
 const partSigns = ",;\t"

@@ -244,6 +244,9 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	}
 	r.title = strings.TrimSpace(strings.TrimRight(headBracket.ReplaceAllString(text[listed(text):], ""), ":. "))
 	if r.under = h; h.unknown {
+		if aboutLine.MatchString(strings.TrimSpace(text[listed(text):])) { // All white belt requirements plus:
+			l.fail(1, ofOtherLines)
+		}
 		l.fail(1, r.noSection())
 		r.add(l)
 		r.under.mixed = true
