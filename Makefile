@@ -14,7 +14,7 @@ LONGEST := ./internal/web/curriculum ./internal/store ./internal/exchange ./cmd/
 # Not watched for races are packages that take long and work on what they are given alone: the database engine first, which is C turned into Go
 # and used by one goroutine at a time. None of them may use sync.Map: of what is generic the linker takes the code of any package, and where that is
 # one not watched, what the map orders looks like a race.
-UNWATCHED := modernc.org/... regexp/... compress/... crypto/internal/fips140/... golang.org/x/crypto/... hash/... image/... unicode/... math/... \
+UNWATCHED := github.com/ncruces/... regexp/... compress/... crypto/internal/fips140/... golang.org/x/crypto/... hash/... image/... unicode/... math/... \
 	sort strconv github.com/go-pdf/...
 RACE := -race $(UNWATCHED:%=-gcflags=%=-race=false)
 
