@@ -6,7 +6,6 @@ import (
 	"slices"
 	"strconv"
 	"strings"
-	"unicode"
 	"unicode/utf8"
 
 	"velvetladder/internal/core/check"
@@ -222,16 +221,6 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 }
 
-// onWhatNamed takes the setting of a line from its name, where that says one; what is worked in a round on pads is free.
-func (l *PageLine) onWhatNamed() {
-	if m := hitsWhat.FindStringSubmatch(l.Name); m != nil && slices.Contains([]Kind{"strike", "kick"}, l.Kind) { // punch the pad
-		l.Setting = cmp.Or(l.Setting, settingSaid("on "+check.Key(m[1])))
-	}
-	if m := onWhat.FindString(l.Name); l.Kind == "combination" && l.Moves == "" && m != "" && roundWord.MatchString(l.Name) { // Pad round
-		l.Free, l.Setting = true, cmp.Or(l.Setting, settingSaid("on "+check.Key(m)))
-	}
-}
-
 // oneOf names one of several: of what is known, or of which so many are asked, Front kicks x 5.
 func (b *Book) oneOf(l *PageLine, amount bool) {
 	if words := strings.Fields(l.Name); l.Plain || b.Named(l.Name) != nil || len(words) > 0 && figureWords[strings.ToLower(words[0])] != "" { // Three punches
@@ -242,49 +231,6 @@ func (b *Book) oneOf(l *PageLine, amount bool) {
 		l.Name = known
 	} else if amount && strings.Contains(one, " ") && slices.Contains(basic, b.kindInName(one)) {
 		l.Name = one
-	}
-}
-
-// movesNoted takes what stands behind the colon of what has no moves as a remark, or as what is broken with.
-func (b *Book) movesNoted(l *PageLine) {
-	if l.Moves == "" {
-		return
-	}
-	if !strings.Contains(l.Moves, ".") && !slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool {
-		part = strings.TrimSpace(part)
-		return !(heightOrSide.MatchString(part) || countsOther.MatchString(part) || ofPart.MatchString(part) || oneSideOnly.MatchString(part))
-	}) { // Kicking set: right side only
-		l.note(l.Moves)
-		l.Moves = ""
-	}
-	if slices.Contains(saidKinds, l.Kind) || l.Kind == "stance" && b.kindInName(l.Moves) == "" || l.Kind == "balance" && !strings.ContainsFunc(l.Moves, unicode.IsDigit) { // Written essay: “My training”
-		l.note(strings.NewReplacer(" (", ", ", "(", "", ")", "").Replace(l.Moves))
-		l.Moves = ""
-	}
-	moves := strings.TrimSuffix(l.Moves, ".")
-	if l.Kind == "self_defence" && !b.attackAndMoves(l) && l.Moves != "" && !strings.ContainsAny(moves, "/.+") {
-		b.attackBehind(l, moves)
-	}
-	if m := bracketBehind.FindStringSubmatch(l.Moves); l.Kind == "partner_set" && m != nil && heightIn.MatchString(m[1]) { // Gohon kumite: jodan, chudan (5 steps)
-		l.note(m[2])
-		l.Moves = m[1]
-	}
-	if before, side, found := strings.Cut(l.Moves, " - "); l.Kind == "partner_set" && found && oneSideOnly.MatchString(side) { // jodan, chudan - right side only
-		l.note(side)
-		l.Moves = before
-	}
-	if l.Kind == "partner_set" && l.Moves != "" && !slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool {
-		part = strings.TrimSpace(part)
-		return !heightOrSide.MatchString(part) && !slices.Contains([]Kind{"strike", "kick"}, kindInWords(part)) && !foreignAttack.MatchString(part)
-	}) && (heightIn.MatchString(l.Moves) || strings.Contains(l.Moves, ",")) { // Kihon ippon: jodan, chudan, mae geri
-		if l.note(l.Moves); l.Quantity.perSide() && eachOfWhat.MatchString(l.Text) || eachAtEnd.MatchString(l.Text) {
-			l.doubt(fmt.Sprintf("%s is read, with “%s” as a remark; where as much is asked of each of them, write a line for each", l.Quantity, l.Moves))
-		}
-		l.Moves = ""
-	}
-	if words := strings.Fields(l.Moves); l.Kind == "form" && len(words) > 1 && len(words) <= mostListed && titled(words) && !strings.ContainsAny(l.Moves, ",/+.0123456789") { // Form one: Quiet Water
-		l.note(l.Moves)
-		l.Moves = ""
 	}
 }
 
@@ -309,69 +255,6 @@ func (b *Book) whichOf(l *PageLine) {
 		l.Name, l.Note = t.Name, ""
 	}
 }
-
-// brokenWith names what boards are broken with, where that stands behind the colon: Board break: side kick.
-func (b *Book) brokenWith(l *PageLine) {
-	if l.Moves == "" || UsualKind(l.Name) != "board_break" || b.kindOf(l) != "board_break" {
-		return
-	}
-	l.Name, l.Moves = capitalised(strings.TrimSuffix(l.Moves, ".")), ""
-	if slices.Contains([]Kind{"strike", "kick"}, b.kindInName(l.Name)) && !orBreak.MatchString(l.Name) {
-		l.Setting = cmp.Or(l.Setting, boards)
-	} else {
-		l.Said = "board_break"
-	}
-}
-
-// attackBehind takes what stands behind the colon of a defence for the attack where it is one, and asks where it may be: Storm over Reeds: right
-// hook punch.
-func (b *Book) attackBehind(l *PageLine, moves string) {
-	named, alone := titled(strings.Fields(l.Name)) && strings.Contains(l.Name, " "), !strings.Contains(moves, ",")
-	said := strings.ReplaceAll(moves, ",", "")
-	attack, _ := b.attackIn(said)
-	if attack == nil && named {
-		if attack = b.attackWithin(said); attack != nil && !b.isHeld(attack) {
-			attack = nil
-		}
-	}
-	switch {
-	case len(attack) == 1 && (named && alone || b.isHeld(attack) && !beginsStep.MatchString(moves)):
-		l.note(l.Moves)
-		l.Moves = ""
-	case named && !alone && attack == nil:
-		if several, _ := b.attackIn(moves); len(several) > 1 {
-			l.doubt(fmt.Sprintf("“%s” is read as what is done; where it is the attack, write it in brackets", moves))
-		}
-	}
-}
-
-// attackAndMoves takes the attack that stands first behind the colon of a defence out of what is done about it: right hand cross wrist grab. Pin, step
-// back; gun to the chest, hands up first. It reports whether one stood there.
-func (b *Book) attackAndMoves(l *PageLine) bool {
-	if before, done, found := strings.Cut(l.Moves, ". "); found && l.Note == "" && strings.TrimSpace(done) != "" {
-		if x, _ := b.attackIn(before); x != nil {
-			l.note(before)
-			l.Moves = check.Tidy(strings.TrimSuffix(strings.NewReplacer("/", " or ", "+", " and ").Replace(done), ".")) + "."
-			return true
-		}
-	}
-	before, rest, found := strings.Cut(strings.TrimSuffix(l.Moves, "."), ", ")
-	if x, _ := b.attackIn(before); found && x != nil && bare(rest) && l.Quantity.Measure == "" { // Kneeling: front choke, 2
-		l.note(before)
-		l.Moves, l.Quantity = "", Quantity{Measure: RepsInAll, Reps: figure(rest)}
-		return true
-	}
-	if x, _ := b.attackIn(before); found && x != nil && b.isHeld(x) && !beginsStep.MatchString(rest) && !strings.Contains(rest, ",") && b.kindInName(rest) == "" {
-		l.note(before)
-		l.note(rest)
-		l.Moves = ""
-		return true
-	}
-	return false
-}
-
-// eachAtEnd is an amount of each of several, behind them.
-var eachAtEnd = pattern.Of(`(?i), each (?:x|×) ?\d{1,2}$`)
 
 var (
 	// heightIn is a height that is attacked, by a word that names no move.
@@ -457,8 +340,6 @@ var (
 	eachOfWhat       = pattern.Of(`(?i)\b\d{1,3} (?:x |times )?each\s*(?:[,;)]|$)`)
 )
 
-var roundsSaidAlone = pattern.Of(`^(\d{1,2}) rounds?(?: (continuous|non-?stop|light|light contact|free|technical|points?|of sparring))?$`)
-
 // usualAmount is what a line without an amount asks: boards once, what its heading says, or what is usual
 // for its kind.
 func (l *PageLine) usualAmount() Quantity {
@@ -487,240 +368,17 @@ func (b *Book) alike(name string) (out *Technique) {
 	return out
 }
 
-// roundsOn are rounds of something, with how long they are behind it.
-var roundsOn = pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) rounds? (?:of |on )?(?:the )?(\pL[\pL -]*?)(?:,| -| –) *(\d[\d:]* ?\pL*)(?: each| per round)?$`)
-
-// boutsOf are rounds told by how many others: 4 opponents, 1½ minutes each.
-var boutsOf = pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (?:different |new |fresh )?(opponents?|partners?|bouts?|fights?|matches)(?:,| of| for| x|:)? *(\d[\d:½.]* ?(?:s|secs?|seconds?|m|mins?|minutes?))(?: each)?\b(.*)$`)
-
-// contactFirst are words of contact or limbs before rounds.
-var contactFirst = pattern.Of(`(?i)^((?:no|non|light|touch|semi|full|controlled|soft)[- ]contact|hands only|kicks only|body only|boxing only|light|technical|soft) +(\d.*)$`)
-
 // countsTo is a question that asks to count, whose numbers are no amount: count 1 - 10.
 var countsTo = pattern.Of(`(?i)^\W*(?:\d{1,2}[.)] )?(?:\pL+ )?count(?:ing)? (?:in \pL+ )?(?:from |to )?\d+(?: ?(?:-|–|to) ?\d+)?[^,;(]*$`)
 
 // sparringKind is the kind that a line's heading gives it.
 func (b *Book) sparringKind(l *PageLine) Kind { return cmp.Or(l.under.kind, b.kindIn(l.Section)) }
 
-// padRounds is what rounds on pads or on the bag are called, where the heading or the line puts them there; "" it does neither.
-func padRounds(l *PageLine, text string) string {
-	on := l.under.setting
-	if m := onWhat.FindString(text); m != "" {
-		on = settingSaid("on " + check.Key(m))
-	}
-	if on == "pads" || on == "bag" {
-		return "Rounds"
-	}
-	return ""
-}
-
-// hitsWhat is the name of what goes to a pad or the bag.
-var hitsWhat = pattern.Of(`(?i)\bthe ((?:focus |kick |heavy )?(?:pads?|mitts?|shields?|bag))$`)
-
-// roundWord speaks of a round.
-var roundWord = pattern.Of(`(?i)\brounds?\b`)
-
-// onWhat is what rounds are done on.
-var onWhat = pattern.Of(`(?i)\b(?:pads?|mitts?|shields?|bag)\b`)
-
-// roundsAlone reads an amount alone under Sparring, which is its round: "2 x 90 secs, light contact"; rounds on pads or on the bag are
-// worked freely.
-func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
-	text := strings.TrimSpace(string(line))
-	text = text[listed(text):]
-	before, rest := text, ""
-	if at := strings.IndexAny(text, "(;"); at >= 0 {
-		before, rest = text[:at], text[at:]
-	}
-	if m := roundsOn.FindStringSubmatch(before); m != nil && isAmount(m[1]+" x "+m[3]) { // 2 rounds pads, 2 min each
-		before = m[1] + " x " + m[3] + ", " + m[2]
-		if thingAlone.MatchString(check.Key(m[2])) {
-			before = m[1] + " x " + m[3] + ", on " + m[2]
-		}
-	}
-	if m := boutsOf.FindStringSubmatch(text); m != nil && isAmount(m[1]+" x "+m[3]) { // 4 opponents, 1½ minutes each
-		before, rest = m[1]+" x "+m[3]+", "+m[1]+" "+m[2], m[4]
-	}
-	if m := contactFirst.FindStringSubmatch(before); m != nil { // no contact 1 x 2 min
-		before, rest = m[2], ", "+m[1]+rest
-	}
-	if m := roundsSaidAlone.FindStringSubmatch(check.Key(before)); m != nil && b.sparringKind(l) == "sparring" { // 2 rounds, of which nothing says how long
-		l.Name, l.Role, l.Weight, l.Note = "Sparring", Roles[0], 1, before
-		if said := b.behind(l, []rune(rest), 0); l.Problem == "" {
-			b.lineParts(l, said, 1)
-		}
-		b.finish(l, false)
-		return true
-	}
-	words := strings.Fields(before)
-	for n := len(words); n > 0; n-- {
-		q, err := ParseQuantity(strings.TrimRight(strings.Join(words[:n], " "), ",-–—"))
-		if err != nil || q.Measure != RoundsTimed && q.Measure != Timed {
-			continue
-		}
-		name := "Sparring"
-		if b.sparringKind(l) != "sparring" {
-			if name = padRounds(l, text); name == "" || q.Measure != RoundsTimed && !roundWord.MatchString(text) {
-				return false
-			}
-			l.Said, l.Free = "combination", true
-			if m := onWhat.FindString(text); m != "" {
-				l.Setting = settingSaid("on " + check.Key(m))
-			}
-		}
-		l.Name, l.Quantity, l.Role, l.Weight = name, q, Roles[0], 1
-		parts := b.behind(l, []rune(", "+strings.TrimLeft(strings.Join(words[n:], " "), ",-–— ")+rest), 0)
-		if l.Problem == "" {
-			b.lineParts(l, parts, 1)
-		}
-		if l.Quantity != q && l.Quantity.Rest == q.Rest {
-			l.doubt(fmt.Sprintf("there are two amounts, %s and %s; the last one is taken", q, l.Quantity))
-		}
-		b.finish(l, true)
-		return true
-	}
-	return false
-}
-
 // ofOtherLines is what is wrong with a line that asks nothing itself.
 const ofOtherLines = "this speaks of other lines; write what is asked, a line for each, or add a later part on the technique’s page"
 
 // partSigns end a name and part what follows it; a tab or semicolon does as a comma does.
 const partSigns = ",;\t"
-
-// nameIn is where in a line the name stands. A known name may hold any sign; others end at a
-// comma, a remark or a colon.
-func (b *Book) nameIn(line []rune) (from, to int) {
-	text := string(line)
-	first := utf8.RuneCountInString(text[:listed(text)])
-	ends := func(i int) bool { return endsName(line, i) }
-	for _, from := range []int{0, first} {
-		for to := min(len(line), from+2*check.NameLength); to > from; to-- {
-			if t := b.Named(string(line[from:to])); ends(to) && t != nil && !(t.Kind == "stance" && b.movesFrom(line, to)) {
-				return from, to
-			}
-		}
-	}
-	for to = first; !ends(to); to++ {
-	}
-	if stanceAlone.MatchString(string(line[first:to])) && b.movesFrom(line, to) {
-		for to++; !ends(to); to++ {
-		}
-	}
-	return first, to
-}
-
-// endsName reports whether a name ends before a sign of a line.
-func endsName(line []rune, at int) bool {
-	return at == len(line) || strings.ContainsRune(partSigns+"(", line[at]) || colon(line, at) || dash(line, at)
-}
-
-// movesFrom reports whether behind the comma after a stance what is done in it is named: Walking stance, low block.
-func (b *Book) movesFrom(line []rune, comma int) bool {
-	if comma == len(line) || line[comma] != ',' {
-		return false
-	}
-	end := comma + 1
-	for ; !endsName(line, end); end++ {
-	}
-	return slices.Contains([]Kind{"strike", "kick", "block"}, b.kindInName(check.Tidy(string(line[comma+1:end]))))
-}
-
-// stanceAlone is the name of a stance and nothing else.
-var stanceAlone = pattern.Of(`(?i)^(?:in )?(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)$|^(?:in )?\pL+-?(?:dachi|seogi)$`)
-
-// toldTo is where the name of a question or a task ends: at a bracket or the end of the line, unless a part
-// behind a comma says something of the line.
-func (b *Book) toldTo(l *PageLine, line []rune, to int) int {
-	if !slices.Contains(saidKinds, b.sparringKind(l)) || to == len(line) || line[to] != ',' {
-		return to
-	}
-	rest, _, _ := strings.Cut(string(line[to+1:]), "(")
-	for _, part := range SplitParts(rest) {
-		if _, err := ParseQuantity(part); err == nil || b.reads(check.Tidy(part)) || KindNamed(part) != "" {
-			return to
-		}
-	}
-	return to + 1 + utf8.RuneCountInString(strings.TrimRight(rest, " "))
-}
-
-// dash reports whether a character is a dash with spaces around it, which parts as a comma does.
-// It may stand before the space that ends a name.
-func dash(line []rune, i int) bool {
-	if i+2 < len(line) && line[i] == ' ' {
-		i++
-	}
-	return i > 0 && i+1 < len(line) && strings.ContainsRune("-–—", line[i]) && line[i-1] == ' ' && line[i+1] == ' '
-}
-
-// colon reports whether a character is a colon, not one of a time such as 1:30.
-func colon(line []rune, i int) bool {
-	return line[i] == ':' && (i == 0 || i+1 == len(line) || !unicode.IsDigit(line[i-1]) || !unicode.IsDigit(line[i+1]))
-}
-
-// behind takes the remarks and the moves out of what follows a name, and returns the parts
-// between, each character where it stood.
-func (b *Book) behind(l *PageLine, line []rune, from int) string {
-	rest := slices.Clone(line[from:])
-	for i := 0; i < len(rest); i++ {
-		switch {
-		case rest[i] == '(':
-			end := closes(rest[i:])
-			if end < 0 {
-				l.fail(from+i+1, "this remark is not closed; write ) after it, at the end of the line or before the colon")
-				return ""
-			}
-			b.remark(l, check.Tidy(string(rest[i+1:i+end])))
-			for j := range end {
-				rest[i+j] = ' '
-			}
-			i += end
-			rest[i] = ','
-			if i+1 < len(rest) && rest[i+1] == '.' { // Broken Oar (right cross). Both sides.
-				i++
-				rest[i] = ','
-			}
-		case strings.ContainsRune(partSigns, rest[i]), rest[i] != ' ' && dash(line, from+i):
-			rest[i] = ','
-		case colon(rest, i):
-			first, _, _ := strings.Cut(string(rest[i+1:]), ",")
-			first, _, _ = strings.Cut(first, "(")
-			if manyTechniques.MatchString(first) { // Against a wrist grab: 3 techniques
-				rest[i] = ','
-				continue
-			}
-			if _, err := ParseQuantity(first); err == nil && !(bare(first) && b.calls()) || err != nil && amountLeads(first) || markInWords.MatchString(check.Key(first)) { // Cross: 10 each hand; Squats: 20=good
-				rest[i] = ','
-				continue
-			}
-			l.Moves, l.before = strings.TrimSpace(string(rest[i+1:])), from+i+1
-			for l.before < len(line) && unicode.IsSpace(line[l.before]) {
-				l.before++
-			}
-			return string(rest[:i])
-		}
-	}
-	return string(rest)
-}
-
-// manyTechniques is how many of what is not named.
-var manyTechniques = pattern.Of(`(?i)^ *(?:\d{1,2}|two|three|four|five) (?:different |own )?(?:techniques?|ways|defen[cs]es?|answers?|counters?)\.? *$`)
-
-// closes is where the parenthesis that a text begins with is closed; -1 nowhere.
-func closes(text []rune) int {
-	depth := 0
-	for i, r := range text {
-		switch r {
-		case '(':
-			depth++
-		case ')':
-			if depth--; depth == 0 {
-				return i
-			}
-		}
-	}
-	return -1
-}
 
 // calls reports whether a technique of the program has a call number.
 func (b *Book) calls() bool {

@@ -1,0 +1,114 @@
+package curriculum
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
+)
+
+// Rounds, and on what they are worked.
+
+// onWhatNamed takes the setting of a line from its name, where that says one; what is worked in a round on pads is free.
+func (l *PageLine) onWhatNamed() {
+	if m := hitsWhat.FindStringSubmatch(l.Name); m != nil && slices.Contains([]Kind{"strike", "kick"}, l.Kind) { // punch the pad
+		l.Setting = cmp.Or(l.Setting, settingSaid("on "+check.Key(m[1])))
+	}
+	if m := onWhat.FindString(l.Name); l.Kind == "combination" && l.Moves == "" && m != "" && roundWord.MatchString(l.Name) { // Pad round
+		l.Free, l.Setting = true, cmp.Or(l.Setting, settingSaid("on "+check.Key(m)))
+	}
+}
+
+var roundsSaidAlone = pattern.Of(`^(\d{1,2}) rounds?(?: (continuous|non-?stop|light|light contact|free|technical|points?|of sparring))?$`)
+
+// roundsOn are rounds of something, with how long they are behind it.
+var roundsOn = pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) rounds? (?:of |on )?(?:the )?(\pL[\pL -]*?)(?:,| -| –) *(\d[\d:]* ?\pL*)(?: each| per round)?$`)
+
+// boutsOf are rounds told by how many others: 4 opponents, 1½ minutes each.
+var boutsOf = pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (?:different |new |fresh )?(opponents?|partners?|bouts?|fights?|matches)(?:,| of| for| x|:)? *(\d[\d:½.]* ?(?:s|secs?|seconds?|m|mins?|minutes?))(?: each)?\b(.*)$`)
+
+// contactFirst are words of contact or limbs before rounds.
+var contactFirst = pattern.Of(`(?i)^((?:no|non|light|touch|semi|full|controlled|soft)[- ]contact|hands only|kicks only|body only|boxing only|light|technical|soft) +(\d.*)$`)
+
+// padRounds is what rounds on pads or on the bag are called, where the heading or the line puts them there; "" it does neither.
+func padRounds(l *PageLine, text string) string {
+	on := l.under.setting
+	if m := onWhat.FindString(text); m != "" {
+		on = settingSaid("on " + check.Key(m))
+	}
+	if on == "pads" || on == "bag" {
+		return "Rounds"
+	}
+	return ""
+}
+
+// hitsWhat is the name of what goes to a pad or the bag.
+var hitsWhat = pattern.Of(`(?i)\bthe ((?:focus |kick |heavy )?(?:pads?|mitts?|shields?|bag))$`)
+
+// roundWord speaks of a round.
+var roundWord = pattern.Of(`(?i)\brounds?\b`)
+
+// onWhat is what rounds are done on.
+var onWhat = pattern.Of(`(?i)\b(?:pads?|mitts?|shields?|bag)\b`)
+
+// roundsAlone reads an amount alone under Sparring, which is its round: "2 x 90 secs, light contact"; rounds on pads or on the bag are
+// worked freely.
+func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
+	text := strings.TrimSpace(string(line))
+	text = text[listed(text):]
+	before, rest := text, ""
+	if at := strings.IndexAny(text, "(;"); at >= 0 {
+		before, rest = text[:at], text[at:]
+	}
+	if m := roundsOn.FindStringSubmatch(before); m != nil && isAmount(m[1]+" x "+m[3]) { // 2 rounds pads, 2 min each
+		before = m[1] + " x " + m[3] + ", " + m[2]
+		if thingAlone.MatchString(check.Key(m[2])) {
+			before = m[1] + " x " + m[3] + ", on " + m[2]
+		}
+	}
+	if m := boutsOf.FindStringSubmatch(text); m != nil && isAmount(m[1]+" x "+m[3]) { // 4 opponents, 1½ minutes each
+		before, rest = m[1]+" x "+m[3]+", "+m[1]+" "+m[2], m[4]
+	}
+	if m := contactFirst.FindStringSubmatch(before); m != nil { // no contact 1 x 2 min
+		before, rest = m[2], ", "+m[1]+rest
+	}
+	if m := roundsSaidAlone.FindStringSubmatch(check.Key(before)); m != nil && b.sparringKind(l) == "sparring" { // 2 rounds, of which nothing says how long
+		l.Name, l.Role, l.Weight, l.Note = "Sparring", Roles[0], 1, before
+		if said := b.behind(l, []rune(rest), 0); l.Problem == "" {
+			b.lineParts(l, said, 1)
+		}
+		b.finish(l, false)
+		return true
+	}
+	words := strings.Fields(before)
+	for n := len(words); n > 0; n-- {
+		q, err := ParseQuantity(strings.TrimRight(strings.Join(words[:n], " "), ",-–—"))
+		if err != nil || q.Measure != RoundsTimed && q.Measure != Timed {
+			continue
+		}
+		name := "Sparring"
+		if b.sparringKind(l) != "sparring" {
+			if name = padRounds(l, text); name == "" || q.Measure != RoundsTimed && !roundWord.MatchString(text) {
+				return false
+			}
+			l.Said, l.Free = "combination", true
+			if m := onWhat.FindString(text); m != "" {
+				l.Setting = settingSaid("on " + check.Key(m))
+			}
+		}
+		l.Name, l.Quantity, l.Role, l.Weight = name, q, Roles[0], 1
+		parts := b.behind(l, []rune(", "+strings.TrimLeft(strings.Join(words[n:], " "), ",-–— ")+rest), 0)
+		if l.Problem == "" {
+			b.lineParts(l, parts, 1)
+		}
+		if l.Quantity != q && l.Quantity.Rest == q.Rest {
+			l.doubt(fmt.Sprintf("there are two amounts, %s and %s; the last one is taken", q, l.Quantity))
+		}
+		b.finish(l, true)
+		return true
+	}
+	return false
+}
