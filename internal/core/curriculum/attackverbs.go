@@ -10,11 +10,11 @@ import (
 // An attack told as what somebody does, put as the attack it is: drunk pushes you with both hands, when someone holds my wrist.
 
 // attackOn are parts of the body and of what is worn that are taken hold of.
-const attackOn = `(wrists?|hands?|lapels?|shoulders?|hair|collar|sleeves?|arms?|belt|shirt|jacket|throat|neck|legs?|ankle|ponytail)`
+const attackOn = `(wrists?|hands?|lapels?|shoulders?|hair|collar|sleeves?|arms?|belt|shirt|jacket|throat|neck|legs?|ankle|ponytail|hood|coat|backpack|bag)`
 
 // whoAttacks is somebody who does so, and attacks what is done, without its ending.
 const (
-	whoAttacks = `(?:an? |the )?(?:drunk|drunken|angry|big|other|stranger|man|woman|person|bully|robber|mugger|friend|classmate|child|kid|boy|girl|uke|he|she|they|assailant|aggressor|driver|passenger|fan)(?: (?:drunk|stranger|man|woman|person|bully|child|kid|boy|girl|fan))?`
+	whoAttacks = `(?:an? |the |my |your |his |her )?(?:big |little |older |bad )?(?:mum|mummy|mom|dad|daddy|brother|sister|teacher|guy|drunk|drunken|angry|big|other|stranger|man|woman|person|bully|robber|mugger|friend|classmate|child|kid|boy|girl|uke|he|she|they|assailant|aggressor|driver|passenger|fan)(?: (?:drunk|stranger|man|woman|person|bully|child|kid|boy|girl|fan))?`
 	attacks    = `grab|hold|seiz|tak|catch|chok|strangl|push|shov|punch|kick|hug|bear hug|slap|pull|swing|stab|tackl|throw|attack|hit|spit|shout|swear|ha`
 )
 
@@ -34,7 +34,8 @@ var attackVerbs = []struct {
 	{pattern.Of(`^steps? (?:through|in|forwards?|up)(?: (?:with|and))? (?:an? )?`), "step through "},
 	{pattern.Of(`^(?:has you in|throws|gives|attacks with|swings) (?:an? )?`), ""},
 	{pattern.Of(`\b(grab|hold)(?:bing|s|ing)? (?:of )?(?:both |two )(?:of )?(?:your |my )?(wrists|lapels|shoulders|sleeves)\b`), "two-hand $2 grab"},
-	{pattern.Of(`\b(?:grabs?|grabbing|holds?|holding|seizes?|seizing|takes|catches) (?:you by |hold of )?(?:of )?(?:one of )?(?:your |my |the |both |one )?(?:left |right )?` + attackOn + `\b`), "$1 grab"},
+	{pattern.Of(`\b(?:grabs?|grabbing|holds?|holding|seizes?|seizing|takes|catches) (?:you by |hold of )?(?:of )?(?:one of )?(?:your |my |their |his |her |the |both |one )?(?:left |right )?` + attackOn + `\b`), "$1 grab"},
+	{pattern.Of(`\b(one|two)[- ]handed\b`), "$1-hand"},
 	{pattern.Of(`\bpulls? (?:you by )?(?:your |my |the )?hair\b`), "hair grab"},
 	{pattern.Of(`\b(push|punch|slap)es(?: you| me)?\b`), "$1"}, {pattern.Of(`\b(slap|shove|push)s(?: you| me)?\b`), "$1"},
 	{pattern.Of(`\b(?:chokes|strangles|choking|strangling|strangled|choked)(?: you| me)?\b`), "choke"}, {pattern.Of(`\b(?:bear hugs|bear hugging)(?: you| me)?\b`), "bear hug"}, {pattern.Of(`\b(?:hugs|hugging)(?: you| me)?\b`), "hug"}, {pattern.Of(`\btackles(?: you| me)?\b`), "tackle"},
@@ -45,6 +46,7 @@ var attackVerbs = []struct {
 	{pattern.Of(`\b(choke|headlock|hug|nelson) hold\b`), "$1"},
 	{pattern.Of(`^(?:when|if) (?:you are |you're |one is |being )?(held|grabbed|pushed|choked|punched|kicked|hugged|strangled)\b`), "$1"}, {pattern.Of(`\b(?:held|holds?|grabbed|gripped) (?:round|around) (?:the |your )?(?:body|waist|chest|arms)\b`), "hug"}, {pattern.Of(`\b(?:held|grabbed) (?:round|around) (?:the |your )?neck\b`), "headlock"},
 	{pattern.Of(`^(?:held|grabbed|seized|taken) (?:by|at|on) (?:the |your |one |both )?` + attackOn + `\b`), "$1 grab"},
+	{pattern.Of(`\b(?:an? |the |your )?(?:grabbed|held|seized|gripped) ` + attackOn + `\b`), "$1 grab"},
 	{pattern.Of(`\bgrabs? (?:to|of|on|at) (?:the |your |one )?(wrist|lapel|shoulder|hair|collar|sleeve|arm|belt|shirt|throat)\b`), "$1 grab"}, {pattern.Of(`\b(?:left|right) wrist (grabbed|held|seized)\b`), "own wrist $1"},
 	{pattern.Of(`\bfrom (?:the |your )?(?:left|right)$`), "from one side"}, {pattern.Of(`\bwith both hands\b`), "both hands"}, {pattern.Of(`\bwith one (?:hand|arm)\b`), "with one hand"},
 	{pattern.Of(`\br[. ] ?(\pL)`), "right $1"}, {pattern.Of(`\bl[. ] ?(\pL)`), "left $1"}, {pattern.Of(`\br[.]? (?:&|and) `), "right & "}, {pattern.Of(`\bl[.]? (?:&|and) `), "left & "},

@@ -60,7 +60,7 @@ two-hand wrist grab: ryote dori, ryotedori, two hand wrists grab, double wrist g
 ~two-hand wrist grab: wrist grabbed both hands, wrist held both hands, two hands on one wrist, two on one wrist grab, two on one grab
 shoulder grab: hand on shoulder, shoulder hold, single shoulder grab
 two-hand shoulder grab: two hand shoulders grab, double shoulder grab, both shoulders grabbed, two handed shoulder grab
-lapel grab: lapel, single lapel, one lapel, hand on lapel, lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, coat grab, clothing grab, hoodie grab, single lapel grab, one hand lapel grab
+lapel grab: lapel, single lapel, one lapel, hand on lapel, lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, coat grab, clothing grab, hoodie grab, hood grab, hood, single lapel grab, one hand lapel grab
 two-hand lapel grab: two hand lapels grab, double lapel, two lapels, double lapel grab, double lapel hold, two handed lapel grab, double collar grab, both lapels, both lapels grabbed, two hand shirt grab, two hand collar grab, double shirt grab
 front choke: front strangle, front strangle hold, throat grab, two hand front choke, front two hand choke, two handed front choke, choke from front, strangle from front, frontal choke
 ~front choke: choke against wall, choke on wall
@@ -86,7 +86,7 @@ club: club swung sideways, sideways club, club swung, roundhouse club, swinging 
 club, high: overhead club, club overhead, overhand club
 stick: stick swung, stick attack, stick swing, stick strike
 stick, high: overhead stick, stick overhead, overhand stick
-knife overhead: overhead knife, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
+knife overhead: overhead knife, knife from above, knife from overhead, knife downwards, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
 ~knife thrust, rear: knife from behind, knife from rear
 ~knife thrust: knife held at throat, knife held at stomach, knife held to stomach, knife held at belly, knife held at chest, knife held at back, knife held to back, knife at stomach, knife at belly, knife at chest, knife at back, knife pointed at you, knife threat, knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
 knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, knife straight thrust, knife straight stab, thrust with knife, stab with knife, lunging knife thrust

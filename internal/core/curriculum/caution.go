@@ -278,6 +278,9 @@ func (b *Book) bySort(t *Technique, add func(kind string, ground Ground)) {
 	}
 	for _, name := range append([]string{t.Name}, t.Aliases...) {
 		for _, f := range b.wordsInName(t.Kind, name) {
+			if f.kind == "weapon" && f.word == "blade" && len(t.Attack) > 0 && !slices.ContainsFunc(t.Attack, func(a AttackElement) bool { return b.Program.NatureOf(a.Kind) == "weapon" }) {
+				continue // Hiding the Blade, against a left hook
+			}
 			add(f.kind, Ground{Kind: ByName, Text: f.word})
 		}
 	}

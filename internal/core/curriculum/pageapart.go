@@ -135,19 +135,14 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	if names := parts(","); kind == "form" && sameButLast(names) { // Tide One, Tide Two
 		return names
 	}
-	if names := andLast.Split(body, -1); kind == "form" && len(names) == 2 && sameFirst(names) { // Taki Shodan & Taki Nidan
+	if names := joinsForms.Split(body, -1); (kind == "form" || kind == "" && r.kindInName(names[0]) == "form") && len(names) == 2 && sameFirst(names) { // Taki Shodan & Taki Nidan
 		return names
 	}
 	if each = r.inSeries(text, kind); each != nil {
 		return each
 	}
-	if kind == "self_defence" {
-		if each = r.plainList(body); each != nil {
-			return each
-		}
-		if each = r.heldList(body); each != nil {
-			return each
-		}
+	if each = r.answersListed(body, kind); each != nil {
+		return each
 	}
 	if names := parts(";"); len(names) > 1 && !strings.Contains(text, ":") && counted && r.allTell(names) && (len(r.kindsOf(names)) == 1 || len(names) >= leastNumbers) { // backfist to the temple; hammerfist to the collar bone
 		for i := range names {
@@ -159,6 +154,9 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 		return []string{m[1] + m[5], capitalised(m[3]) + m[5]}
 	}
 	if each = r.inOneStance(text); each != nil && counted {
+		return each
+	}
+	if each = r.basicsListed(body, kind); each != nil {
 		return each
 	}
 	if each = r.exercisesIn(text, kind); each != nil {
@@ -177,6 +175,38 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 		return each
 	}
 	return r.countedShort(text, kind)
+}
+
+// answersListed are the lines for falls, throws, locks and attacks that one lists under Self-defence; nil where it lists none.
+func (b *Book) answersListed(body string, kind Kind) []string {
+	if kind != "self_defence" {
+		return nil
+	}
+	if each := b.plainList(body); each != nil {
+		return each
+	}
+	if each := b.heldList(body); each != nil {
+		return each
+	}
+	names := outsideBrackets(body, ";")
+	if len(names) < 2 || strings.Contains(body, ":") {
+		return nil
+	}
+	for i := range names { // against a headlock from the side; against a straight punch
+		names[i] = strings.TrimSpace(names[i])
+		if attack, _ := b.attackIn(names[i]); attack == nil || strings.Contains(names[i], ",") {
+			return nil
+		}
+	}
+	return names
+}
+
+// basicsListed are the lines for basics with strokes between, or of which some say how much.
+func (b *Book) basicsListed(body string, kind Kind) []string {
+	if each := b.slashedEach(body, kind); each != nil {
+		return each
+	}
+	return b.someCounted(body, kind)
 }
 
 // inOneBreath are questions that stand one after the other, and ways before one word that they share: front, side and back kick; nil where there
@@ -235,6 +265,9 @@ func (r *pageReader) countedShort(text string, kind Kind) (out []string) {
 
 // tailOfSides is behind a list that all of it is shown with each leg.
 var tailOfSides = pattern.Of(`(?i)^(.*\pL)\s*(?: [-–—] |, |\()((?:on |with )?each (?:leg|side|arm|hand))\)?!?$`)
+
+// joinsForms stands between two forms.
+var joinsForms = pattern.Of(`,?\s+(?:and|&|\+)\s+`)
 
 // sameFirst reports whether two names in capitals begin with the same word and have another behind it.
 func sameFirst(names []string) bool {

@@ -70,11 +70,11 @@ var examWord = pattern.Of(`(?i)\b(?:exam|examination|test|grading|syllabus|requi
 var dashHead = pattern.Of(`(?i)^(?:skill|technique|item|requirement|what|exercise|task)s?\s+[-–—:|]\s+(?:how|what|reps|amount|notes?|standard|times|number|points?|marks?)(?: (?:we|to|many|much|you|often|long|it|check|look|for|is|asked|checked|tested))*$`)
 
 // asksNothing is what stands where nothing is asked: Breaking: none at this level.
-var asksNothing = pattern.Of(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time))?[.]?$`)
+var asksNothing = pattern.Of(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time|(?:until|till|before) (?:\pL+ ){0,2}\pL+))?[.]?$`)
 
 // ruleParts are what asks time, classes, age, kit or papers, and nothing that is shown.
 var ruleParts = []*pattern.Pattern{
-	pattern.Of(`(?i)^(?:must:? |to )?(?:attend|have attended|complete|completed) (?:at least |a minimum of )?` + someMany + ` (?:\pL+ )?(?:classes|lessons|sessions|hours|training hours)\b`),
+	pattern.Of(`(?i)^(?:must:? |to )?(?:attend|have attended|have come to|come to|complete|completed) (?:at least |a minimum of )?` + someMany + ` (?:\pL+ )?(?:classes|lessons|sessions|hours|training hours)\b`),
 	pattern.Of(`(?i)^(?:has |have |must have )?(?:trained|been training|practi[sc]ed|attended) (?:for )?(?:at least |a minimum of |no less than )?` + someMany + ` (?:\pL+ )?(?:months?|weeks?|years?|hours|classes|lessons|sessions)\b`),
 	pattern.Of(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time (?:in|since|between|at)\b[^,;]* ` + someMany + ` (?:months?|weeks?|years?)$`),
 	pattern.Of(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d`),
@@ -171,8 +171,12 @@ func (b *Book) isTitle(line, text string) bool {
 	case beltFirst.MatchString(text) && none && !strings.Contains(text, "\t") && (unkind || strings.ContainsAny(text, ",:")): // Purple belt, block 2: weapons
 	case titleLine.MatchString(text) && examWord.MatchString(text) && none && !strings.ContainsAny(text, ";\t:"): // Blue belt exam, spring term
 	case gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(titleTime.ReplaceAllString(line, ""), ""))) && !isRule(text):
+	case ageBehind.MatchString(line) && none && unkind && !strings.ContainsAny(text, ",;:\t"): // Junior Warriors (age 6-9)
 	default:
 		return false
 	}
 	return true
 }
+
+// ageBehind is an age behind a title.
+var ageBehind = pattern.Of(`(?i)\((?:ages?|aged) \d[^()]*\)\s*$`)

@@ -79,11 +79,14 @@ func (b *Book) askKnown(l *PageLine, words []string) {
 	}
 	for n := len(words) - 1; n > 0; n-- {
 		t := b.Named(strings.Join(words[:n], " "))
-		if another := l.Kind == "combination" && words[n] == "and" || t != nil && l.Kind == "self_defence" && t.Kind == l.Kind; t != nil && connecting.MatchString(strings.Join(words[n:], " ")) && !another {
+		if another := l.Kind == "combination" && words[n] == "and" || t != nil && l.Kind == "self_defence" && t.Kind == l.Kind; t != nil && connecting.MatchString(strings.Join(words[n:], " ")) && (!another || laterPart.MatchString(strings.Join(words[n:], " "))) {
 			l.doubt(fmt.Sprintf("%s begins as %s does, which is known; put a comma behind its name if it is meant", l.Name, t.Name))
 		}
 	}
 }
+
+// laterPart goes on with a later part of what is known: with extension.
+var laterPart = pattern.Of(`(?i)^(?:with|and) (?:(?:the|its|an?) )?(?:extensions?|ending|finish|follow[- ]?ups?|tail|both endings?)$`)
 
 // stopsWhat is a block by what it stops: catch jab.
 var stopsWhat = pattern.Of(`(?i)^(?:catch|stop|parry|jam|check|deflect) `)
@@ -147,6 +150,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.Kind == "form" && l.New && twoTitles.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each", l.Name))
 	}
+	if l.Kind == "form" && l.New && !l.Free && oneOfTwo.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s leaves a choice; write a line for each, or what is chosen from and “free choice”", l.Name))
+	}
 	if m := handOrFoot.FindString(l.Name); m != "" && l.Kind == "board_break" && l.New && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” leaves a choice and names nothing; write the technique that breaks the board, or “board break” before it", m))
 	}
@@ -168,7 +174,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if b.joined(l.Name) && l.Moves == "" && !slices.Contains([]Kind{"self_defence", "knowledge", "evasion", "character", "courtesy"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
-	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
+	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && l.Kind != "character" && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s says a number; where that is the amount, put a comma before it", l.Name))
 	}
 	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !(l.Kind == "self_defence" && manyPeople.MatchString(l.Name)) && !ofSoMany.MatchString(l.Name) && !((l.Kind == "form" || l.Kind == "self_defence" && (len(l.Attack) > 0 || l.Note != "" && (strings.Contains(l.Text, "(") || strings.Contains(l.Text, " - ") || strings.Contains(l.Text, " – ")))) && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
@@ -180,6 +186,8 @@ var (
 	// leftToChoose is one of two heights, sides or ways: jodan or chudan.
 	leftToChoose = pattern.Of(`(?i)\b(?:jodan|chudan|gedan|high|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round) or (?:jodan|chudan|gedan|high` +
 		`|mid|middle|low|left|right|lead|rear|front|back|inside|outside|side|round)\b`)
+	// oneOfTwo are two names in capitals of which one is shown: Tide One or Tide Two.
+	oneOfTwo = pattern.Of(`^(?:\p{Lu}[\pL'’-]* ?){1,3} or (?:\p{Lu}[\pL'’-]*(?: |$)){1,3}`)
 	// handOrFoot is what a board is broken with, left to whoever breaks it, for a name.
 	handOrFoot = pattern.Of(`(?i)^(?:any |either )?(?:hand|foot|kick|punch|elbow)s?(?: technique)? or (?:any |a )?(?:hand|foot|kick|punch|elbow)s?(?: technique)?$`)
 	// inTurn are hands one after another: left right left right.

@@ -96,7 +96,7 @@ func TestBoundsOfLines(t *testing.T) {
 		"Kicks: front, side, round x10; back, hook x6": "kick: Front kick, 10|kick: Side kick, 10|kick: Round kick, 10|kick: Back kick, 6|kick: Hook kick, 6",
 		"Blocks|up block, in block":                    "block: Up block, 5 a side|block: In block, 5 a side", "Strikes|double jab, cross, 10": "combination: double jab, cross, 10: double jab, cross",
 		"Knowledge|What is a jab? Who is your partner?": "knowledge: What is a jab?, 1|knowledge: Who is your partner?, 1", "Strikes|1-2-low kick, 10|1-2, 10": "? combination: 1-2-low kick, 10|combination: 1-2, 10",
-		"Blocks|Low block, punch, 5 a side": "combination: Low block, punch, 5 a side: Low block, punch", "Blocks|Low block, partner kicks, 1 min": "? block: Low block, 60 s (partner kicks)",
+		"Blocks|Low block, punch, 5 a side": "combination: Low block, punch, 5 a side: Low block, punch", "Blocks|Low block, partner kicks, 1 min": "block: Low block, 60 s (partner kicks)",
 		"Strikes|Shadow boxing, 2 min": "fitness: Shadow boxing, 120 s", "Terminology: uke = block, geri = kick": "knowledge: uke = block, 1|knowledge: geri = kick, 1",
 		"Self-defence|Turning Mill - front push: step back, strike.": "self_defence: Turning Mill, 2 a side against push",
 		"Fitness|Frog jumps across the mat":                          "? fitness: Frog jumps across the mat, 60 s", "Fitness|Frog jumps across the mat, 10": "fitness: Frog jumps across the mat, 10", "Kicks|Kata Two, 5": "? kick: Kata Two, 5",

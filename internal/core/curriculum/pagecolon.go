@@ -58,6 +58,10 @@ func (b *Book) movesNoted(l *PageLine) {
 
 // brokenWith names what boards are broken with, where that stands behind the colon: Board break: side kick.
 func (b *Book) brokenWith(l *PageLine) {
+	if first, more, _ := strings.Cut(l.Note, ", "); l.Moves == "" && breakAlone.MatchString(l.Name) && strings.Contains(l.Text, "\t") && slices.Contains([]Kind{"strike", "kick"}, b.kindInName(first)) && b.namesOne(first) && !orBreak.MatchString(first) {
+		l.Name, l.Note, l.Setting = capitalised(first), more, boards // Break | 1 board | side kick
+		return
+	}
 	if l.Moves == "" || UsualKind(l.Name) != "board_break" || b.kindOf(l) != "board_break" {
 		return
 	}
@@ -68,6 +72,9 @@ func (b *Book) brokenWith(l *PageLine) {
 		l.Said = "board_break"
 	}
 }
+
+// breakAlone is a break that does not say with what.
+var breakAlone = pattern.Of(`(?i)^(?:board )?break(?:ing|s)?$`)
 
 // attackBehind takes what stands behind the colon of a defence for the attack where it is one, and asks where it may be: Storm over Reeds: right
 // hook punch.

@@ -204,7 +204,8 @@ func (b *Book) heading(line string) (h headed, is bool) {
 			}
 		}
 	}
-	for _, try := range []string{text, myHead.ReplaceAllString(text, ""), headStripe.ReplaceAllString(headBracket.ReplaceAllString(text, ""), "")} {
+	plain := headStripe.ReplaceAllString(headBracket.ReplaceAllString(text, ""), "")
+	for _, try := range []string{text, myHead.ReplaceAllString(text, ""), plain} {
 		if h, is = b.headingOf(strings.TrimSpace(strings.TrimRight(try, ":!. "))); is {
 			return h, true
 		}
@@ -224,8 +225,22 @@ func (b *Book) heading(line string) (h headed, is bool) {
 			}
 		}
 	}
+	if h, is = b.headWith(text); is {
+		return h, true
+	}
+	if h, is = b.joinedHeading(text); !is { // Stripe 2 (yellow): Punches & blocks
+		h, is = b.joinedHeading(strings.TrimSpace(plain))
+	}
+	if is {
+		return h, true
+	}
+	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
+}
+
+// headWith is a heading that says with whom or on what: Kicking with a partner.
+func (b *Book) headWith(text string) (h headed, is bool) {
 	for _, said := range []string{" with a partner", " with partner", " in pairs", " on pads", " on the pads", " on the bag", " on bag"} {
-		if short, found := strings.CutSuffix(strings.ToLower(text), said); found { // Kicking with a partner
+		if short, found := strings.CutSuffix(strings.ToLower(text), said); found {
 			if h, is = b.headingOf(short); is && h.setting == "" {
 				h.setting = settingHeads[sectionKey(strings.TrimSpace(said))]
 				for s, words := range settingWords {
@@ -237,10 +252,7 @@ func (b *Book) heading(line string) (h headed, is bool) {
 			}
 		}
 	}
-	if h, is = b.joinedHeading(text); is {
-		return h, true
-	}
-	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
+	return h, false
 }
 
 // placed begins on what, or with whom.

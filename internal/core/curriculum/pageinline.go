@@ -109,8 +109,39 @@ func knowledgeBehind(heading, name, said, typed string) []string {
 	return nil
 }
 
+// letteredHead is a heading and behind it a list with letters, and letterSign one of those: Kihon (from guard): a) front kick; b) side kick.
+var (
+	letteredHead = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL -]{2,30}?)( ?\([^()]*\))?: *a[.)] *(\pL.*)$`)
+	letterSign   = pattern.Of(`[;,.]?\s+([b-h])[.)] *(\pL)`)
+)
+
+// lettered are the heading and the lines of such a list; nil where a line is none.
+func (b *Book) lettered(line string) []string {
+	m := letteredHead.FindStringSubmatch(line)
+	if m == nil {
+		return nil
+	}
+	if _, is := b.headingOf(strings.TrimSpace(m[2])); !is {
+		return nil
+	}
+	out, from := []string{m[1] + m[2] + m[3]}, 0
+	for i, at := range letterSign.FindAllStringSubmatchIndex(m[4], -1) {
+		if m[4][at[2]] != byte('b'+i) {
+			return nil
+		}
+		out, from = append(out, m[4][from:at[0]]), at[4]
+	}
+	if from == 0 {
+		return nil
+	}
+	return append(out, m[4][from:])
+}
+
 // behindBracket does so where a bracket stands behind the heading: Kicks (pads or air): flying side kick, axe kick. nil where none does.
 func (b *Book) behindBracket(line string) []string {
+	if out := b.lettered(line); out != nil {
+		return out
+	}
 	m := bracketHead.FindStringSubmatch(line)
 	if m == nil {
 		return nil
@@ -194,7 +225,7 @@ func sentencesOf(text string) (out []string) {
 }
 
 // whichWay is a word for which of its kind something is.
-var whichWay = pattern.Of(`(?i)^(?:high|low|middle|mid|inside|outside|inward|outward|upward|downward|up|down|forward|forwards|backward|backwards|sideways|across|front|back|side|round|rear)$`)
+var whichWay = pattern.Of(`(?i)^(?:high|low|middle|mid|inside|outside|inward|outward|upward|downward|up|down|forward|forwards|backward|backwards|sideways|across|horizontal|vertical|diagonal|front|back|side|round|rear)$`)
 
 // inlineHead is the heading that a name on a line with more behind it is; m are the parts of that line, of which the name becomes the
 // heading's. first is what stands behind it up to a comma or a bracket.
@@ -231,6 +262,10 @@ func (b *Book) inlineHead(m []string, name, first string) (h headed, is bool) {
 func waysOnly(list string) bool {
 	parts := outsideBrackets(list, ",;")
 	last := len(parts) - 1
+	for last > 0 && isAmount(check.Tidy(parts[last])) || last > 0 && eachOn.MatchString(strings.TrimSpace(parts[last])) { // horizontal, up, down, 10 of each on pads
+		last--
+	}
+	parts = parts[:last+1]
 	parts[last] = dashed.Split(parts[last], 2)[0]
 	ways := 0
 	for _, part := range parts {

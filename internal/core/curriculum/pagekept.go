@@ -25,7 +25,7 @@ will should shall could nice which what how much many asked tested show shows de
 white yellow orange green blue purple brown red black gold grey stripe stripes belt belts tip tag week weeks day station stations round rounds part section unit number numbers no nos
 times once twice thrice last sprint rest alternating alternate alternately height level head waist body high mid middle low
 warm up padwork has have attempts swings throws comes gives
-good ones long total under less than count half done shown this term course second third fourth fifth plus also followed through power ditto best nicest strongest re li rechts links
+while walk thru good ones long total under less than count half done shown this term course second third fourth fifth plus also followed through power ditto best nicest strongest re li rechts links
 work practice practise test section drills training movement movements moving motion skills techniques technique waza sheet spot place line lines`
 
 // needsNoPlace are those words.
@@ -54,6 +54,11 @@ var wordsOfAttacks = sync.OnceValue(func() string {
 // askLost asks about words of a line that stand in nothing of what it was read as. A line that is asked about already, or set aside, is not
 // looked at; nor are words that head a section.
 func (b *Book) askLost(lines []PageLine) {
+	var typed []string
+	for i := range lines {
+		typed = append(typed, lines[i].Text)
+	}
+	title := b.sharedTitle(typed)
 	for from := 0; from < len(lines); {
 		to, open := from, false
 		var kept strings.Builder
@@ -63,7 +68,7 @@ func (b *Book) askLost(lines []PageLine) {
 			b.keeps(&kept, l)
 		}
 		if l := &lines[from]; !open && !dittoBehind.MatchString(l.Text) {
-			if lost := b.lost(l.Text, strings.ToLower(kept.String())); lost != "" {
+			if lost := b.lost(shortened(behindTitle(l.Text, title)), strings.ToLower(kept.String())); lost != "" {
 				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it matters, write it behind a comma, or on a line of its own", lost))
 			} else if lost := lostNumber(lines[from:to], kept.String()); lost != "" {
 				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it is the amount, write for example 5 a side, 10 or 60 s behind a comma", lost))
@@ -165,7 +170,7 @@ func (b *Book) keeps(kept *strings.Builder, l *PageLine) {
 		kept.WriteString(" off pause")
 	}
 	if l.LeastLevel != "" {
-		kept.WriteString(" face chin neck chest stomach hip thigh shin ankle")
+		kept.WriteString(" face chin neck chest belly stomach hip thigh shin ankle")
 	}
 	if l.Supported {
 		kept.WriteString(" help support")

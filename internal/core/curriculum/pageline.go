@@ -147,6 +147,9 @@ func (l *PageLine) amountBehind() bool {
 	return true
 }
 
+// limbsAlone are knees or elbows, with how often.
+var limbsAlone = pattern.Of(`(?i)^(knee|elbow)s$`)
+
 // amountNoted takes the amount of a line out of the first of its remarks, where it says one and nothing else of the line does; it reports whether
 // the line has one.
 func (b *Book) amountNoted(l *PageLine, amount bool) bool {
@@ -186,6 +189,9 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	if trackOnly(b, &PageLine{}, check.Key(l.Name)) {
 		l.fail(1, fmt.Sprintf("“%s” says for whom; the name of what is asked comes first, then for example not for Cubs", l.Name))
 		return
+	}
+	if m := limbsAlone.FindStringSubmatch(l.Name); m != nil && amount && b.Named(l.Name) == nil { // 10 knees each leg
+		l.Name = capitalised(strings.ToLower(m[1]))
 	}
 	b.wholeName(l)
 	b.howInName(l)
@@ -278,7 +284,7 @@ func (b *Book) kindOf(l *PageLine) Kind {
 }
 
 var (
-	saysHow    = pattern.Of(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|(?:knees?|hands?|hips?|elbows?|fists?)(?: (?:tight|covered|closed|clenched|relaxed|above|level|flexed|still|tucked|loose|up|down|in|out|high|low|bent|straight|together|apart|open|closed|first|back|forward|over|on|at|off|behind|turned|square|by|touching|crossed|tight|locked|must|should|is|are|stays?|turns?|goes)\b|s?$)|toes|heels?(?: (?:down|up|out|in))?$|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|fast|one|two|three|left|right|lead|rear|slap|tap|(?:shoulders?|chin|chest|weight|shin|wrist) (?:tight|covered|relaxed|tucked|level|even|up|down|on|over|straight|is|stays))\b|\W|\d)`)
+	saysHow    = pattern.Of(`(?i)^(?:(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|versus|no|not|any|(?:knees?|hands?|hips?|elbows?|fists?)(?: (?:tight|covered|closed|clenched|relaxed|above|level|flexed|still|tucked|loose|up|down|in|out|high|low|bent|straight|together|apart|open|closed|first|back|forward|over|on|at|off|behind|turned|square|by|touching|crossed|tight|locked|must|should|is|are|stays?|turns?|goes)\b|s?$)|toes|heels?(?: (?:down|up|out|in))?$|eyes|guard|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|keeps|hold|holds|low|high|mid|light|full|new|again|slow|slower|fast|faster|stronger|smoother|sharper|deeper|harder|better|one|two|three|left|right|lead|rear|slap|tap|(?:shoulders?|chin|chest|weight|shin|wrist) (?:tight|covered|relaxed|tucked|level|even|up|down|on|over|straight|is|stays))\b|\W|\d)`)
 	inStance   = pattern.Of(`(?i)\b(?:in(?:to)? |to )?\w+ stance\b`)
 	heightSaid = pattern.Of(`(?i)\b(?:height|level|high)\b`)
 	bareWord   = pattern.Of(`^\p{L}{2,}$`)

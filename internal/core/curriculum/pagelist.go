@@ -232,10 +232,15 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 		tail = append([]string{strings.TrimSpace(parts[names-1])}, tail...)
 	}
 	last := strings.TrimSpace(parts[names-1])
-	pieces := dashed.Split(last, -1)
+	pieces, bracket := dashed.Split(last, -1), false
 	if at := strings.LastIndex(last, "("); at > 0 && strings.HasSuffix(last, ")") && saidOfEach.MatchString(last[at:]) {
-		if inside := last[at+1 : len(last)-1]; ofEachAlone.MatchString(inside) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(inside, "$1"), ",", " ")) != "" {
-			pieces = []string{last[:at], inside}
+		inside := last[at+1 : len(last)-1]
+		first, _, more := strings.Cut(inside, ",")
+		if ofEachAlone.MatchString(first) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(inside, "$1"), ",", " ")) != "" {
+			pieces, bracket = append([]string{last[:at]}, inside), true
+			if more && ofEachAlone.MatchString(first) { // 10 of each, moving
+				pieces = append(pieces[:1], strings.Split(inside, ",")...)
+			}
 		}
 	}
 	if words := strings.Fields(last); len(pieces) == 1 && len(tail) == 0 { // roll punch, vertical snap punch 10 ea
@@ -243,7 +248,7 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 			pieces = []string{strings.Join(words[:i], " "), strings.Join(words[i:], " ")}
 		}
 	}
-	if said := pieces[1:]; len(said) > 0 && (len(tail) > 0 || b.tailOfAll(pieces[len(pieces)-1]) || len(pieces) == 2 && strings.HasSuffix(last, ")")) {
+	if said := pieces[1:]; len(said) > 0 && (len(tail) > 0 || b.tailOfAll(pieces[len(pieces)-1]) || bracket || len(pieces) == 2 && strings.HasSuffix(last, ")")) {
 		last, tail = strings.TrimSpace(pieces[0]), append(slices.Clone(said), tail...)
 	}
 	out = out[:names]
@@ -309,7 +314,7 @@ func (b *Book) namesOne(name string) bool {
 // underHead is what stands behind a heading on its line, piece by piece: a list is taken apart, one thing and what is said of it stays whole.
 // Words that do without that of their heading get it: Stances: front, back.
 func (b *Book) underHead(head, said string, kind Kind) []string {
-	parts, all := b.ofAll(outsideBrackets(said, ",;"))
+	parts, all := b.ofAll(sameHeld(kind, outsideBrackets(said, ",;")))
 	parts, all = shortOfAll(kind, parts, all)
 	if slices.Contains([]Kind{"knowledge", "character", "courtesy", "combination", "sparring", "board_break", "partner_set"}, kind) {
 		if b.allTell(parts) {
@@ -348,7 +353,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			for i := range out {
 				out[i] += ", " + part
 			}
-		case b.tells(part), kind == "self_defence" && b.isAttack(part), kind == "form" && len(words) > 1 && titled(words) && unicode.IsUpper([]rune(part)[0]):
+		case b.tells(part), kind == "self_defence" && (b.isAttack(part) || eachAgainst.MatchString(part) && eachAgainst.MatchString(strings.TrimSpace(parts[0]))), kind == "form" && len(words) > 1 && titled(words) && unicode.IsUpper([]rune(part)[0]):
 			out = append(out, part)
 		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) && len(out) > 0 && kind != "lock" && kind != "throw" || heightSaid.MatchString(part) || anAmount.MatchString(part):
 			if len(out) == 0 {
@@ -368,6 +373,33 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	}
 	return out
 }
+
+var (
+	// heldAndWhence is what is answered, and from where it comes.
+	heldAndWhence = pattern.Of(`(?i)^(.*\pL) from (?:the |one )?(?:front|rear|back|behind|side|left|right)$`)
+	// whenceAlone says only from where it comes.
+	whenceAlone = pattern.Of(`(?i)^(?:and |& )?(from (?:the |one )?(?:front|rear|back|behind|side|left|right))$`)
+)
+
+// sameHeld puts what is answered before each piece that says only from where: against a choke from the front, from behind.
+func sameHeld(kind Kind, parts []string) []string {
+	if kind != "self_defence" {
+		return parts
+	}
+	out, held := slices.Clone(parts), ""
+	for i, part := range parts {
+		part = strings.TrimSpace(part)
+		if m := heldAndWhence.FindStringSubmatch(part); m != nil {
+			held = m[1]
+		} else if m := whenceAlone.FindStringSubmatch(part); m != nil && held != "" {
+			out[i] = held + " " + m[1]
+		}
+	}
+	return out
+}
+
+// eachAgainst begins with what something is done against.
+var eachAgainst = pattern.Of(`(?i)^(?:against|from|vs\.?|versus) `)
 
 // timesLast is one or two words and how often, behind the last of a list.
 var timesLast = pattern.Of(`(?i)^(\pL[\pL -]*?) ?([x×] ?\d{1,3}|\d{1,3} ?(?:x|times))$`)

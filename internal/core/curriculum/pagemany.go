@@ -110,7 +110,7 @@ func byNumber(line string, calls map[int]string) (text, moves string, is bool) {
 	return strings.TrimRight(strings.Join(numbers, "-")+", "+m[2], ", "), strings.Join(numbers, ", "), true
 }
 
-var rangeName = pattern.Of(`^((?:\d-)?\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through)|&|\+|and)\s*#?(\d{1,3})$`)
+var rangeName = pattern.Of(`^((?:\d-)?\p{L}.*?)\s*#?(\d{1,3})\s*(?:(-|–|—|to|through|(?i:thru))|&|\+|and)\s*#?(\d{1,3})$`)
 
 // numberList are numbers of a series one by one: One-steps 7, 8, 9.
 var numberList = pattern.Of(`^(\pL[\pL -]*?) #?(\d{1,3}(?:(?:, ?|,? ?(?:and|&) ?)#?\d{1,3})+)( \([^()\d]*\)|)$`)
@@ -248,11 +248,14 @@ func (b *Book) draws(line string) (group *SampleGroup, below bool) {
 var rightLeft = pattern.Of(`(?i)\b(\d{1,3}) ?x? ?(right|left|r|l)\b ?(?:[,/&+]|and)? ?(\d{1,3}) ?x? ?(right|left|r|l)\b`)
 
 // thereAndBack is an amount for each way one by one: x 4 forward, x 4 back.
-var thereAndBack = pattern.Of(`(?i)(?:x ?)?\b(\d{1,3}) ?x? ?forwards?\b ?(?:[,/&+]|and)? ?(?:x ?)?(\d{1,3}) ?x? ?back(?:wards?)?\b`)
+var thereAndBack = pattern.Of(`(?i)(?:x ?)?\b(\d{1,3}) ?x? ?(?:forwards?|fwd)\b ?(?:[,/&+]|and|then)? ?(?:turn,? ?(?:and )?)?(?:x ?)?(\d{1,3}) ?x? ?(?:back(?:wards?)?|bwd)\b`)
 
 // eachWay is such an amount as one each way, where both are as much.
 func eachWay(said string) string {
 	if m := thereAndBack.FindStringSubmatch(said); m[1] == m[2] {
+		if strings.Contains(said, "turn") {
+			return m[1] + " each way, with a turn"
+		}
 		return m[1] + " each way"
 	}
 	return said

@@ -458,7 +458,7 @@ func (b *Book) nearest(name string) *Technique {
 		return nil
 	}
 	for i := range b.Techniques {
-		if other := check.Key(b.Techniques[i].Name); other != key && near(key, other) && !bothWords(key, other) && figuresIn(key) == figuresIn(other) && lettersAlone(key) == lettersAlone(other) {
+		if other := check.Key(b.Techniques[i].Name); other != key && near(key, other) && !bothWords(key, other) && !bothNumbers(key, other) && figuresIn(key) == figuresIn(other) && lettersAlone(key) == lettersAlone(other) {
 			return &b.Techniques[i]
 		}
 	}
@@ -476,6 +476,23 @@ func bothWords(x, y string) bool {
 	}
 	for i := range one {
 		if one[i] != other[i] && !(slices.Contains(plainWords, one[i]) && slices.Contains(plainWords, other[i])) {
+			return false
+		}
+	}
+	return true
+}
+
+// countWords number names as figures do: Shodan, Nidan; one, two; hana, dul.
+var countWords = strings.Fields("shodan nidan sandan yondan godan rokudan ichi ni san shi yon go roku nana hachi kyu ju il ee sam sa oh one two three four five six seven eight nine ten first second third fourth fifth sixth i ii iii iv v vi vii viii ix x hana dul set net daseot ilbo sambo iljang ijang samjang sho dai")
+
+// bothNumbers reports whether two names differ in such words alone.
+func bothNumbers(x, y string) bool {
+	one, other := strings.Fields(strings.ReplaceAll(x, "-", " ")), strings.Fields(strings.ReplaceAll(y, "-", " "))
+	if len(one) != len(other) {
+		return false
+	}
+	for i := range one {
+		if one[i] != other[i] && !(slices.Contains(countWords, one[i]) && slices.Contains(countWords, other[i])) {
 			return false
 		}
 	}

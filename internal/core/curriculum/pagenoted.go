@@ -29,7 +29,7 @@ func (b *Book) askRemark(l *PageLine, amount bool) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where more is asked, write it on a line of its own", l.Note))
 	}
 	l.inAll()
-	if l.perhaps != "" && !amount && !(bothOnly.MatchString(l.perhaps) && DefaultAmount(b.kindOf(l)).perSide()) {
+	if l.perhaps != "" && !amount && !ofAge.MatchString(l.perhaps) && !(bothOnly.MatchString(l.perhaps) && DefaultAmount(b.kindOf(l)).perSide()) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", l.perhaps))
 	}
 }
@@ -209,6 +209,9 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 		if orFirst.MatchString(part) && slices.Contains(basic, l.Kind) && slices.Contains(basic, kind) && len(l.Doubts) == 0 { // Front kick (or side kick)
 			l.doubt(fmt.Sprintf("“%s” leaves a choice; write the one that is asked, or a line for each", part))
 			return
+		}
+		if ofPartner.MatchString(part) && slices.Contains(basic, l.Kind) { // Check low kick, partner throws
+			continue
 		}
 		named := l.Kind == "board_break" && slices.Contains([]Kind{"strike", "kick"}, kind) || slices.Contains(basic, l.Kind) && twoBare.MatchString(part) && !bothNoted.MatchString(part) || slices.Contains([]Kind{"strike", "kick", "block", "throw", "breakfall"}, kind) || kind == "evasion" && l.Kind == "evasion" || answersWith.MatchString(part) || kind == "fitness" && l.Kind == "fitness"
 		if l.Kind == "self_defence" && againstFirst.MatchString(l.Name) { // against thrust, slash

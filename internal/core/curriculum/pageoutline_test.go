@@ -160,7 +160,7 @@ func TestPagesOfStrangersReadOnce(t *testing.T) {
 			"Push ups, 20 times, fitness",
 			"Sit ups, 30 times, fitness",
 			"Squats, 40 times, fitness",
-			"break one board with a side kick, once, board_break",
+			"Side kick, once, kick",
 		}},
 		{"a column for each side", []string{
 			"KICKS                    L   R",

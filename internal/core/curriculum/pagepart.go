@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strconv"
@@ -113,6 +114,7 @@ var countsOther = pattern.Of(`(?i)^(?:\d{1,3} ?%(?: .*)?|(?:the )?(?:first|last)
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +
 	`|(?:\d{1,3} ?(?:points?|pts|marks?)|(?:at least |min(?:imum)? )?\d{1,3} ?(?:%|per ?cent)(?: or (?:more|better|over)| (?:to |needed to )?pass(?: mark)?| needed| correct)?)` +
 	`|(?:[\pL ]+ )?(?:for |if )?(?:under|over|age[sd]?|above|below)[ -]?\d{1,2}(?:'?s|\+)?(?: only)?|\d{1,2}\+(?: (?:years|only))?` +
+	`|(?:\d|one|two|three|four) (?:different )?(?:answers?|releases?|escapes?|defen[cs]es?|counters?|versions?|finishes|endings)|without \pL.*|(?:in )?(?:\d|two|three|four|five|six) (?:ways|scenarios?)|1 scenario|all (?:\d|two|three|four|five|six|seven|eight)|pass(?:ing)? mark:? \d{1,3} ?%?` +
 	`|all (?:the |its )?(?:moves|movements|steps|counts)|(?:\pL+ ){0,5}\d{1,2} ?oz(?: \pL+)?|(?:\pL+ ){1,4}\d{1,3} ?m|(?:\pL+ ){0,4}\d{1,3} ?(?:cm|metres?|meters?|inch(?:es)?|feet)(?: (?:\pL+ ?){1,2})?)$`)
 
 // eachOther is each of what is no side: new partner each round.
@@ -310,12 +312,21 @@ func (b *Book) loose(l *PageLine, part string) {
 	}
 	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) && !(slices.Contains([]Kind{"self_defence", "lock", "throw"}, b.kindOf(l)) && fromAttack.MatchString(part)) && !asFar.MatchString(part) && !fromBody.MatchString(part) && !weightOnLegs.MatchString(part) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
-	} else if !b.saysAttack(part) && (strings.HasPrefix(strings.ToLower(part), "both ") && !strings.HasPrefix(strings.ToLower(part), "both partners") || bothOnly.MatchString(part)) && !strings.ContainsFunc(part, unicode.IsDigit) {
+	} else if !b.saysAttack(part) && (strings.HasPrefix(strings.ToLower(part), "both ") && !bothOther.MatchString(part) || bothOnly.MatchString(part)) && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one
 	} else if !countsOther.MatchString(part) && !eachOther.MatchString(part) && !b.saysAttack(part) && (strings.ContainsFunc(part, unicode.IsDigit) || notAlike.MatchString(part) || l.Quantity.Measure != "" && b.amountIn(part) != "") {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", part))
 	}
 }
+
+// bothOther are both of what are no sides.
+var bothOther = pattern.Of(`(?i)^both (?:partners|parts|halves|guards|forms|times)\b`)
+
+// secondsEach is how long each leg is stood on.
+var secondsEach = pattern.Of(`(?i)^(\d{1,3} ?(?:s|secs?|seconds?)) each$`)
+
+// eachAtTail ends a sentence with how often on each side.
+var eachAtTail = pattern.Of(`(?i)^\pL[^\d]* (?:x ?)?\d{1,3} ?(?:x |times )?(?:each|per|on each|with each|every) (?:side|leg|arm|hand|foot)$`)
 
 // movingCount is how often on the way: moving back 4.
 var movingCount = pattern.Of(`(?i)^((?:moving|stepping|going|walking|travelling) (?:forwards?|backwards?|back)) (?:x ?)?(\d{1,2})$`)
@@ -330,6 +341,9 @@ func (b *Book) looseAmount(l *PageLine, part string) bool {
 			}
 			return true
 		}
+	}
+	if l.Quantity.Measure == "" && b.sideAmount(l, part) {
+		return true
 	}
 	if m := attacksOfSet.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" && (b.sparringKind(l) == "partner_set" || kindInWords(l.Name) == "partner_set") { // Jiyu ippon kumite, 5 attacks
 		l.Quantity = Quantity{Measure: RepsInAll, Reps: figure(m[1])}
@@ -365,6 +379,26 @@ func (b *Book) looseAmount(l *PageLine, part string) bool {
 		l.Quantity = Quantity{Measure: RepsInAll, Reps: n}
 		l.note(m[2])
 		return true
+	}
+	return false
+}
+
+// sideAmount takes a part that says how often or how long on each side; it reports whether it was one.
+func (b *Book) sideAmount(l *PageLine, part string) bool {
+	if words := strings.Fields(part); l.Setting == "" && eachAtTail.MatchString(part) { // push the bag away 10x each leg
+		if i, j := amountAt(words); i > 1 && j == len(words) {
+			if q, err := ParseQuantity(strings.Join(words[i:], " ")); err == nil {
+				l.Quantity = q
+				l.note(strings.Join(words[:i], " "))
+				return true
+			}
+		}
+	}
+	if m := secondsEach.FindStringSubmatch(part); m != nil && slices.Contains([]Kind{"stance", "balance"}, cmp.Or(kindInWords(l.Name), b.sparringKind(l))) { // Balance on one leg, 5 seconds each
+		if q, err := ParseQuantity(m[1] + " a side"); err == nil {
+			l.Quantity = q
+			return true
+		}
 	}
 	return false
 }

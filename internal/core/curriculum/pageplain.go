@@ -35,7 +35,7 @@ type pageText struct {
 // What is taken out leaves blanks where it can, so that columns stay.
 // head is that of columns whose cells say themselves what they hold.
 func (b *Book) plainly(written []string) (out []pageText, head string) {
-	lines := leftAndRight(semicolons(written))
+	lines := b.withoutTitle(leftAndRight(semicolons(written)))
 	stripes := b.stripesSay(lines)
 	lines = withoutCodes(b.sectionsBehind(lines))
 	lines = plainNumbers(dashNumbers(withoutHours(withoutWeeks(lines))))
@@ -66,7 +66,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		if m := limbLabel.FindStringSubmatch(line); m != nil && breaking { // Foot: side kick
 			line = m[1] + m[3] + " (" + m[2] + ")"
 		}
-		line = b.rangeBehind(line)
+		line = b.translated(b.rangeBehind(line))
 		pieces := b.behindHeading(b.firstSentence(b.headBrackets(b.labelAmount(line))))
 		if len(pieces) == 1 && pieces[0] != line && b.otherBelow(lines, i, pieces[0]) { // punching - 10 on each hand
 			pieces = []string{line}
@@ -120,6 +120,9 @@ func (b *Book) eachOf(line string) []string {
 		}
 		return out
 	}
+	if each := b.defendEach(line); each != nil {
+		return each
+	}
 	return fromEach(line)
 }
 
@@ -171,7 +174,7 @@ var limbLabel = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(hand|foot|feet|leg|elb
 
 var (
 	// eachOpponent is how long with each of so many: 5 opponents, 1 min each.
-	eachOpponent = pattern.Of(`(?i)^(.*\pL),? (\d{1,2}) ((?:different )?(?:opponents|partners))(?:,| for|:)? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) each$`)
+	eachOpponent = pattern.Of(`(?i)^(.*?\pL),?(?: w/| with| against| vs\.?)? (\d{1,2}) ((?:different )?(?:opponents|partners))(?:,| for|:)? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) each$`)
 	// eachThenList is an amount of each of several that stand behind it.
 	eachThenList = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?|reps?|times)) (?:of )?each:? +(\pL[^:(]*,[^:(]*)$`)
 	// countOf is how often, as it is counted: to a count of ten.
@@ -251,7 +254,7 @@ func writtenPlainly(line string) string {
 	if !tickBox.MatchString(line) {
 		line = anyBullet.ReplaceAllString(line, "$1- ")
 	}
-	line = amountSigned(withoutPlace(line))
+	line = amountSigned(withoutPlace(leaders.ReplaceAllString(line, "$1 - $2")))
 	line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(line))))
 	if m := plusFirst.FindStringSubmatch(line); m != nil {
 		line = m[1] + strings.Repeat(" ", len(m[2])) + m[3]
@@ -259,7 +262,7 @@ func writtenPlainly(line string) string {
 	if m := calledDash.FindStringSubmatch(line); m != nil {
 		line = m[1] + ": " + m[2]
 	}
-	line = blanked(placeFirst, blanked(smile, line))
+	line = blanked(placeFirst, blanked(smile, strings.Replace(line, ": + ", ": ", 1)))                 // feet: + back kick
 	if m := stripeOne.FindStringSubmatch(line); m != nil && slices.Contains(single, check.Key(m[2])) { // Stripe 2 - stance
 		line = strings.Repeat(" ", utf8.RuneCountInString(m[1])) + m[2] + "s"
 	}
@@ -287,7 +290,7 @@ func writtenPlainly(line string) string {
 	if m := leftThenRight.FindStringSubmatch(line); m != nil && m[2] == m[3] {
 		line = m[1] + ", " + m[2] + " a side"
 	}
-	line = rewritten(withStroke.ReplaceAllString(line, "${1}with "))
+	line = commanded(rewritten(withStroke.ReplaceAllString(line, "${1}with ")))
 	line = stepList.ReplaceAllString(stepNumbers.ReplaceAllString(line, "$1$2 $3-$4"), "$1$2 $3")
 	line = roundsTimes.ReplaceAllString(line, "$1$3 x $2 rounds")
 	line = numbersFrom.ReplaceAllString(line, "$1 $2-$3$4")
@@ -567,8 +570,23 @@ func inFigures(line string) string {
 // isUnit begins what an amount counts, which reads its numbers itself.
 var isUnit = pattern.Of(`^(?:times|reps|rounds?|minutes?|mins?|seconds?|secs?|repetitions|each|boards?|fingers?|questions?|words?|steps?)\b`)
 
+// leaders are the dots between a name and what is asked of it.
+var leaders = pattern.Of(`([\pL\d)"”]) ?(?:\.{4,}|…{2,}|(?:\. ){3,}\.) ?([\pL\d])`)
+
+// writtenFor are names written short: FK for front kick, 30 pu for 30 push-ups.
+var writtenFor = []struct {
+	short *pattern.Pattern
+	name  string
+}{
+	{pattern.Of(`\bFK(s?)\b`), "front kick$1"}, {pattern.Of(`\bR[HN]?K(s?)\b`), "round kick$1"}, {pattern.Of(`\bSK(s?)\b`), "side kick$1"}, {pattern.Of(`\bBK(s?)\b`), "back kick$1"},
+	{pattern.Of(`(?i)\b(\d{1,3}) ?x? ?pu\b`), "$1 push-ups"}, {pattern.Of(`(?i)\b(\d{1,3}) ?x? ?su\b`), "$1 sit-ups"}, {pattern.Of(`(?i)\b(\d{1,3}) ?x? ?sq\b`), "$1 squats"},
+}
+
 // shortened is a line without the full stops of what is written short: 10 ea. side, 2 min.
 func shortened(line string) string {
+	for _, x := range writtenFor {
+		line = x.short.ReplaceAllString(line, x.name)
+	}
 	return shortWord.ReplaceAllStringFunc(line, func(s string) string { return strings.Replace(s, ".", " ", 1) })
 }
 

@@ -68,7 +68,7 @@ func TestPagesWithoutTheirDress(t *testing.T) {
 		"Forms|Shore One, up to the second shout":                                                                     "? : , 0 x 0 s, as ",
 		"Strikes|Jab to the head, 10|Jab to a pad, 5|Jab-Jab, 5":                                                      "strike: Jab, 10 (to the head)|strike: Jab, 5, on pads|? strike: Jab-Jab, 5",
 		"FORMS|WATER LINE|KICKS|BACK KICK, 5|FRONT KICK 5|LOW KICK, 5":                                                "form: Water Line, 1|kick: Back kick, 5|kick: Front kick, 5|kick: Low kick, 5",
-		"Stances|Horse stance, left and right, 20 seconds each|Low stance, 20 seconds each":                           "stance: Horse stance, 20 s a side (left and right)|? stance: Low stance, 5 a side (20 seconds each)",
+		"Stances|Horse stance, left and right, 20 seconds each|Low stance, 20 seconds each":                           "stance: Horse stance, 20 s a side (left and right)|? stance: Low stance, 20 s a side",
 		"Kicks|10 front kicks, alternating|Side kick, 5 a side, alternating":                                          "kick: Front kick, 10 alternating|kick: Side kick, 5 a side (alternating)",
 		"Kicks|Front kick, knee height or above, 5":                                                                   "kick: Front kick, 5 (knee height or above)",
 		"Combinations|13. Combination 4|Kicks|Front kick 5":                                                           "? combination: Combination 4, 4 a side|kick: Front kick, 5",

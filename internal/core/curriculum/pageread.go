@@ -162,7 +162,7 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 		if r.under, is = r.heading(head); !is {
 			r.under, is = r.heading(head + "s") // a column says Kick of one
 		}
-		if kind := r.kindInName(head); !is && wordForMany.MatchString(head) && slices.Contains(basic, kind) { // Knees
+		if kind := r.kindInName(head); !is && (wordForMany.MatchString(head) && slices.Contains(basic, kind) || kind == "partner_set") { // Knees
 			r.under, is = r.sectionOf(kind)
 		}
 		if aside := r.setAside(head+" "+text, false) != ""; !is || r.under.unknown {

@@ -36,6 +36,12 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^([^,;:(\t]*\pL),?:? (?:x ?)?(\d{1,3})(?: ?x| times| reps)? ((?:clean|perfect|crisp|sharp|proper|correct|solid|powerful|controlled)(?: ones| reps)?` +
 		`|in a row|in a line|non-?stop|without (?:a break|stopping|falling|wobbling|touching down|a mistake|looking)|with (?:full )?(?:power|speed|kiai|shout|control)|with (?:a` +
 		`|your) (?:shout|kiai))$`), "$1, $2 times (($3))"},
+	// 3 rounds, 1 min on 30 sec off
+	{pattern.Of(`(?i)(\d{1,2}) ?(?:rounds?|x),? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) on,? (?:and )?(\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) off$`), "$1 x $2, $3 rest"},
+	// 3 step number 1
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)([1-9]) steps?( (?:sparring|kumite))?,? (?:number|no\.?|nr\.?) ?(\d{1,2})\b`), "$1$2-step$3 $4"},
+	// Ippon kumite with three different defences
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|sparring|steps?)(?: \d)?) (with (?:two|three|four|five|\d) (?:different |various |own )?(?:defen[cs]es|counters|answers|attacks|finishes|endings|responses))$`), "$1 (($2))"},
 	// Light sparring at 50 %, 2 x 2 min
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^.,;:(\t%]*?)(?: at)? (\d{1,3} ?%(?: (?:power|speed|contact|effort|intensity|force))?)([,;]? (?:x ?)?\d.*)?$`), "$1 (($2))$3"},
 	// 1 round kicks only
@@ -58,7 +64,7 @@ var rewrites = []struct {
 
 var (
 	// exercisesInARow are exercises with how often before each and no sign between: 10 push ups 20 sit ups 30 squats.
-	exercisesInARow = pattern.Of(`^\s*\d{1,3} \pL[\pL -]*?(?: \d{1,3} \pL[\pL -]*?)+$`)
+	exercisesInARow = pattern.Of(`^\s*(?:\pL+: *)?\d{1,3} \pL[\pL -]*?(?: \d{1,3} \pL[\pL -]*?)+(?:,.*)?$`)
 	// beforeCount is where the next of them begins.
 	beforeCount = pattern.Of(`(\pL) (\d{1,3} \pL)`)
 	// countsUnits are numbers that count no exercise.
@@ -93,6 +99,7 @@ func leftAndRightAgain(line string) string {
 
 // rewritten is a line written in those ways.
 func rewritten(line string) string {
+	line = thereAndBack.ReplaceAllStringFunc(line, eachWay) // before the way of one of them is taken for a remark
 	for _, x := range rewrites {
 		line = x.said.ReplaceAllString(line, x.plain)
 	}
@@ -106,8 +113,8 @@ func rewritten(line string) string {
 	if m := allInTime.FindStringSubmatch(line); m != nil { // 30 push-ups, 30 squats in 3 minutes
 		line = m[1] + " ((" + m[2] + "))"
 	}
-	if exercisesInARow.MatchString(line) && !countsUnits.MatchString(line) {
-		line = beforeCount.ReplaceAllString(line, "$1, $2")
+	if row, more := cutAny(line, ","); exercisesInARow.MatchString(line) && !countsUnits.MatchString(row) {
+		line = beforeCount.ReplaceAllString(row, "$1, $2") + more
 	}
 	return line
 }

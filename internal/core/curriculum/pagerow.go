@@ -56,7 +56,7 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 		return strings.Join(spaced, ", "), utf8.RuneCountInString(line[:mark] + body), true
 	}
 	if len(row) == 1 && kind != "fitness" {
-		if row, end = b.rowByCommas(line, noun); end > 0 && rowHere(kind, row, b.kindsOf(row)) {
+		if row, end = b.rowByCommas(line, noun); end > 0 && rowHere(kind, row, b.kindsOf(row)) && !(slices.Contains(basic, kind) && eachBehindList.MatchString(line)) {
 			return strings.Join(row, ", "), end, true
 		}
 		row = []string{body}
@@ -142,6 +142,9 @@ var rowCalled = pattern.Of(`(?i)^(\pL[^(;:\t\d]*,[^(;:\t\d]*?),? (?:combination|
 // limbLast ends a remark that says with what.
 var limbLast = pattern.Of(`(?i)\pL (?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
 
+// eachBehindList ends a list of which each is shown so often: teep, round kick, knee - 10 each.
+var eachBehindList = pattern.Of(`(?i),? (?:[-–—] )?(?:x ?)?\d{1,3}(?: ?x| times| reps)? (?:of )?each\.?$`)
+
 // sideOfMove is before a move with which side or to what it is done.
 var sideOfMove = pattern.Of(`(?i)^(?:lead|rear|front|back|left|right|body|head|low|high) `)
 
@@ -158,8 +161,8 @@ func (b *Book) rowByCommas(line, noun string) (row []string, end int) {
 			name = called
 		}
 		if words := strings.Fields(name); len(row) > 0 && !b.isMove(name) { // rear uppercut x5
-			if i, j := amountAt(words); i > 0 && j == len(words) && b.isMove(strings.Join(words[:i], " ")) {
-				last := strings.Join(words[:i], " ")
+			i, j := amountAt(words)
+			if last := strings.TrimRight(strings.Join(words[:i], " "), " -–—"); last != "" && j == len(words) && j > i && b.isMove(last) {
 				return append(row, last), utf8.RuneCountInString(line[:at+strings.Index(piece, last)+len(last)])
 			}
 		}

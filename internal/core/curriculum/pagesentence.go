@@ -64,6 +64,9 @@ func (b *Book) asListed(line string) string {
 	if isAmount(line) {
 		return line
 	}
+	if at := listed(line); at > 0 && strings.ContainsAny(line[:at], "0123456789") { // 1) hold a low horse stance for two minutes
+		return line[:at] + b.asListed(line[at:])
+	}
 	if name := strings.TrimSpace(line[listed(line):]); b.Named(name) != nil {
 		return line
 	}

@@ -100,7 +100,7 @@ func (b *Book) meaningOf(word string) (m *Meaning, whole bool) {
 		}
 	}
 	for i := range usualMeanings {
-		if x := &usualMeanings[i]; len(x.Word) > shortestEnding && strings.HasSuffix(key, x.Word) && x.kind() != "" { // maegeri
+		if x := &usualMeanings[i]; (len(x.Word) > shortestEnding || x.Word == "uke" && len(key) > len("rebuke")) && strings.HasSuffix(key, x.Word) && x.kind() != "" { // maegeri
 			return x, false
 		}
 	}

@@ -1,0 +1,215 @@
+package curriculum
+
+import (
+	"slices"
+	"strings"
+	"unicode"
+	"unicode/utf8"
+
+	"velvetladder/internal/core/pattern"
+)
+
+// What a page tells somebody to do, as it would stand in a list: throw 50 push kicks in a minute.
+
+// commands are such ways to ask, each as it stands in a list. The mark of a list is before the first group.
+var commands = []struct {
+	said  *pattern.Pattern
+	plain string
+}{
+	// throw 50 push kicks in a minute
+	{pattern.Of(`(?i)^(?:throw|do|perform|complete|show|land|hit|kick|punch|deliver) (\d{1,3}) (\pL[\pL -]*?) (?:in|within|inside) (?:a|one|1) (minute|min)$`), "$2, $1 in 60 secs"},
+	{pattern.Of(`(?i)^(?:throw|do|perform|complete|show|land|hit|kick|punch|deliver) (\d{1,3}) (\pL[\pL -]*?) (?:in|within|inside) (\d{1,3} ?(?:secs?|seconds?|s))$`), "$2, $1 in $3"},
+	// throw ten jabs
+	{pattern.Of(`(?i)^(?:throw|land|deliver) (\d{1,3}|an?|the|your|some) (\pL[\pL -]*\b(?:kick|punch|strike|jab|cross|hook|uppercut|elbow|knee|backfist)(?:e?s)?\b.*)$`), "$1 $2"},
+	// 1 round of light sparring with kicks; 2 rounds of light sparring with someone bigger, 2 mins each, hands only
+	{pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (rounds?) of ((?:\pL+ )?)sparring,? ((?:with|against|using|without|on) [^,\d]+), (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s))(?: each)?(?:, (.+))?$`), "${3}sparring, $1 x $5 (($4, $6))"},
+	{pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (rounds?) of ((?:\pL+ )?)sparring,? ((?:with|against|using|without|on) [^,\d]+)$`), "${3}sparring, $1 $2 (($4))"},
+	// spar three people, one minute each
+	{pattern.Of(`(?i)^(?:spar|fight)(?: with| against)? (\d{1,2}|two|three|four|five|six|eight|ten) (?:different |other )?(people|partners|opponents|students|classmates),? (?:for )?(\d{1,3} ?\pL+|(?:one|two|three) minutes?) each$`), "Sparring, $1 x $3 ($1 $2)"},
+	// break a board with a hammer fist
+	{pattern.Of(`(?i)^break (\d|an?|one|two|three) boards? (?:with|using) (?:an?|the|your|one) (\pL+(?:[ -]\pL+){0,3}?)(,.*|\s*\(.*)?$`), "$2, $1 boards$3"},
+	// stand in horse stance while I count to twenty
+	{pattern.Of(`(?i)^(?:stand|stay|sit|hold still) in (?:an? |the |your )?(?:low |deep |good )?(\pL[\pL -]*? stance) (?:while|as|for|until|till|to) .*\bcount(?:s|ing)? (?:of |to )?(\d{1,3}|ten|twenty|thirty)\b.*$`), "$1, $2 secs (counted)"},
+	// round kick the pad at belly height
+	{pattern.Of(`(?i)^((?:\pL+ ){1,2}(?:kick|punch|knee|elbow)) the (pads?|bag|shield|paddle|mitts?|target)( at \pL+ height)?(,.*|)$`), "$1, on $2,$3$4"},
+	// punch pad 10 times
+	{pattern.Of(`(?i)^((?:\pL+ ){0,2}(?:kick|punch)) (pads?|bag|shield|paddle) ((?:x ?)?\d.*)$`), "$1, on $2, $3"},
+	// walk through form "First Step" with me
+	{pattern.Of(`(?i)^(?:walk|go|step|work|run) through (?:the |your )?(form|kata|pattern|poomsae) ["“]?(\p{Lu}[^"”,(]*?)["”]?(?: ((?:with|while|without|slowly|on|facing) .*)|)$`), "$1 $2 ($3)"},
+	// do the Harbour form
+	{pattern.Of(`(?i)^do (?:the |your )?(\pL+(?:[ -]\pL+){0,2} (?:form|kata|pattern|poomsae|hyung|tul))\b`), "$1"},
+}
+
+// boardsOf are boards whose number is an article.
+var boardsOf = pattern.Of(`(?i), (?:an?|one|1) boards\b`)
+
+// numbersTold are numbers in words before a time.
+var numbersTold = strings.NewReplacer(", ten secs", ", 10 secs", ", twenty secs", ", 20 secs", ", thirty secs", ", 30 secs")
+
+// twoBreaks are several boards, or what names no technique: break a board with the foot.
+var twoBreaks = pattern.Of(`(?i)^break [^(,]*(?:\band\b|\b(?:hand|foot|feet|elbow|knee)s?(?: technique)?(?:,|\(|\.?$))`)
+
+// commanded is a line that tells somebody what to do, as it stands in a list; other lines stay.
+func commanded(line string) string {
+	at := listed(line)
+	if at == 0 {
+		at = len(line) - len(strings.TrimLeft(line, " "))
+	}
+	said := strings.TrimSuffix(strings.TrimRight(line[at:], " "), ".")
+	if twoBreaks.MatchString(said) {
+		return line
+	}
+	for _, x := range commands {
+		if x.said.MatchString(said) {
+			said = strings.TrimSuffix(x.said.ReplaceAllString(said, x.plain), " ()")
+			return line[:at] + capitalised(numbersTold.Replace(boardsOf.ReplaceAllString(said, ", 1 board")))
+		}
+	}
+	return line
+}
+
+// defendAll is what each of several attacks is answered by: defend a haymaker, a tackle and a rear choke.
+var defendAll = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)((?:defend|defence|defense|escape|get out of|get away from|break free)(?: against| from| of| yourself against)?) ((?:an?|the|one) \pL[\pL' -]*(?:, (?:an?|the|one) \pL[\pL' -]*)*),? (?:and|or|&) ((?:an?|the|one) \pL[\pL' -]*?)[.]?$`)
+
+// defendEach are the lines for each of such attacks; nil where a line names none, or what is no attack.
+func (b *Book) defendEach(line string) (out []string) {
+	m := defendAll.FindStringSubmatch(line)
+	if m == nil {
+		return nil
+	}
+	for _, against := range append(strings.Split(m[3], ", "), m[4]) {
+		if attack, _ := b.attackIn(against); attack == nil {
+			return nil
+		}
+		out = append(out, m[1]+m[2]+" "+against)
+	}
+	return out
+}
+
+// titleFirst is what each line of a page may have before what it asks: Gold - hands: jab, cross.
+var titleFirst = pattern.Of(`^\s*(\pL[\pL ]{1,30}?) [-–—|:] *\pL`)
+
+// sharedTitle is what all lines of a page have before what they ask, where most say a label behind it: Gold, of Gold - hands: jab, cross. "" where
+// they have nothing in common.
+func (b *Book) sharedTitle(lines []string) (title string) {
+	of, labels := 0, 0
+	for _, line := range lines {
+		if strings.TrimSpace(line) == "" {
+			continue
+		}
+		m := titleFirst.FindStringSubmatch(line)
+		if m == nil || title != "" && m[1] != title {
+			return ""
+		}
+		title = m[1]
+		if of++; strings.Contains(behindTitle(line, title), ": ") {
+			labels++
+		}
+	}
+	if _, is := b.headingOf(title); of < leastNumbers || 2*labels < of || is || b.kindInName(title) != "" {
+		return ""
+	}
+	return title
+}
+
+// behindTitle is what stands behind such a title.
+func behindTitle(line, title string) string {
+	return strings.TrimLeft(strings.TrimPrefix(strings.TrimLeft(line, " "), title), " -–—|:")
+}
+
+// withoutTitle blanks such a title before each line.
+func (b *Book) withoutTitle(lines []string) []string {
+	title := b.sharedTitle(lines)
+	if title == "" {
+		return lines
+	}
+	out := slices.Clone(lines)
+	for i, line := range lines {
+		rest := behindTitle(line, title)
+		out[i] = strings.Repeat(" ", utf8.RuneCountInString(line)-utf8.RuneCountInString(rest)) + rest
+	}
+	return out
+}
+
+// inTwoTongues are two names of one thing with a stroke between, and what is said of it: Age-uke / rising block - 5 each way.
+var inTwoTongues = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL -]*?) ?/ ?(\pL[\pL -]*?\pL)((?:,| [-–—] | ?\(| [x×]? ?\d).*|)$`)
+
+// translated is such a line with the second name in brackets, where one is in the second language and the other in English; other lines stay.
+func (b *Book) translated(line string) string {
+	m := inTwoTongues.FindStringSubmatch(line)
+	if m == nil || b.Named(strings.TrimSpace(line)) != nil {
+		return line
+	}
+	one, other := b.foreign(m[2]), b.foreign(m[3])
+	same := slices.Contains(append(basic, "footwork", b.kindInName(m[2])), b.kindInName(m[3]))
+	if one == other || b.kindInName(m[2]) == "" || !same || kindInWords(m[2]) != "" && kindInWords(m[3]) != "" {
+		return line
+	}
+	return m[1] + m[2] + " (" + m[3] + ")" + m[4]
+}
+
+// foreign reports whether a word of a name is of the second language.
+func (b *Book) foreign(name string) bool {
+	return slices.ContainsFunc(strings.FieldsFunc(name, func(r rune) bool { return r == ' ' || r == '-' }), func(word string) bool {
+		m, _ := b.meaningOf(word)
+		return m != nil && m.kind() != ""
+	})
+}
+
+// slashedNames are three names or more with strokes between, and how much of each: jab/cross/hook, 1 min each.
+var slashedNames = pattern.Of(`(?i)^(\pL+(?: ?/ ?\pL+){2,})((?: \pL+)?)((?:,|[:;]| [-–—] | ?\(| [x×]? ?\d).*\b(?:each|ea)\b(?:,.*|\)|))$`)
+
+// slashedEach are the lines for each of such names; nil where there are none, or they are no basics.
+func (b *Book) slashedEach(body string, kind Kind) (out []string) {
+	m := slashedNames.FindStringSubmatch(body)
+	if m != nil && kind == "" {
+		kind = b.kindInName(m[1] + m[2])
+	}
+	if m == nil || !slices.Contains(basic, kind) || m[2] == "" && b.kindInName(m[1][:strings.IndexAny(m[1], " /")]) == "" {
+		return nil
+	}
+	for name := range strings.SplitSeq(m[1], "/") {
+		if name = strings.TrimSpace(name); strings.EqualFold(name, "upper") && kind == "strike" { // jab/hook/upper
+			name = "uppercut"
+		}
+		said := eachLast.ReplaceAllString(m[3], "")
+		if said = strings.TrimLeft(said, " "); said != "" && !strings.ContainsAny(said[:1], ",;:") {
+			said = ", " + strings.TrimLeft(said, "-–— ")
+		}
+		out = append(out, capitalised(name)+m[2]+said)
+	}
+	return out
+}
+
+// someCounted are the lines for basics of which one between says how much and the last does not: ready stance, horse stance 20 sec, fighting
+// stance. nil where they are none.
+func (b *Book) someCounted(body string, kind Kind) (out []string) {
+	pieces := outsideBrackets(body, ",")
+	if !slices.Contains(basic, kind) || len(pieces) < leastNumbers || strings.ContainsAny(body, ";:") {
+		return nil
+	}
+	counted := 0
+	for i, piece := range pieces {
+		words := strings.Fields(piece)
+		from, to := amountAt(words)
+		if amount := from < to; amount && (from == 0 || to < len(words) || i+1 == len(pieces)) {
+			return nil
+		} else if amount {
+			counted++
+		} else if name, _ := cutAny(piece, "("); strings.ContainsFunc(name, unicode.IsDigit) {
+			return nil
+		}
+		name, _ := cutAny(piece, "(0123456789")
+		if b.kindInName(strings.TrimSpace(sidesBehind.ReplaceAllString(name, ""))) != kind {
+			return nil
+		}
+		out = append(out, capitalised(strings.TrimSpace(piece)))
+	}
+	if counted == 0 {
+		return nil
+	}
+	return out
+}
+
+// sidesBehind says on which sides something is done.
+var sidesBehind = pattern.Of(`(?i),? (?:on )?(?:l ?[&/+] ?r|l and r|r ?[&/+] ?l|left and right|both sides)\s*$`)
