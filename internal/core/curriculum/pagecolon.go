@@ -15,6 +15,15 @@ import (
 
 // movesNoted takes what stands behind the colon of what has no moves as a remark, or as what is broken with.
 func (b *Book) movesNoted(l *PageLine) {
+	if l.Moves == "" && b.kindOf(l) == "self_defence" && behindDash(l.Text, l.Note) { // Choke from the front - pin the chin, turn, elbow over
+		if parts := strings.Split(l.Note, ", "); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool {
+			return !strings.Contains(part, " ") || !beginsStep.MatchString(part) && b.kindInName(part) == ""
+		}) && stepVerb.MatchString(parts[0]) {
+			if attack, _ := b.attackIn(l.Name); attack != nil {
+				l.Moves, l.Note = strings.Join(parts, ". ")+".", ""
+			}
+		}
+	}
 	if l.Moves == "" {
 		return
 	}
@@ -71,6 +80,15 @@ func (b *Book) brokenWith(l *PageLine) {
 	} else {
 		l.Said = "board_break"
 	}
+}
+
+// stepVerb begins a step, and no side or remark.
+var stepVerb = pattern.Of(`(?i)^(?:step|turn|pivot|slide|pull|push|drop|pin|tuck|strip|twist|press|roll|rotate|trap|grab|raise|lift|lower|bend|shift|swing|break|clear|peel|duck|stamp|cover) `)
+
+// behindDash reports whether a remark stands behind a dash on its line.
+func behindDash(text, note string) bool {
+	at := dashed.FindStringIndex(text)
+	return note != "" && at != nil && strings.HasPrefix(strings.TrimSpace(text[at[1]:]), note)
 }
 
 // breakAlone is a break that does not say with what.

@@ -294,3 +294,28 @@ func heightsBelow(written []string) []string {
 	}
 	return out
 }
+
+// amountsBelow puts a time or rounds that stand alone below a name behind it: Plank, and below it 60 s. Below a heading they are read by themselves.
+func (b *Book) amountsBelow(written []string) []string {
+	out := slices.Clone(written)
+	alone := func(line string) bool {
+		first, _ := cutAny(strings.TrimSpace(line[listed(line):]), ",(;")
+		q, err := ParseQuantity(check.Tidy(first))
+		return err == nil && !bare(first) && (q.Measure == Timed || q.Measure == RoundsTimed)
+	}
+	for i := 0; i+1 < len(out); i++ {
+		name := strings.TrimSpace(out[i][listed(out[i]):])
+		if !nameOnly.MatchString(name) || strings.Contains(name, " - ") || len(strings.Fields(name)) > mostListed || !alone(out[i+1]) || i > 0 && alone(out[i-1]) || i+2 < len(out) && alone(out[i+2]) {
+			continue
+		}
+		if h, is := b.heading(name); is && !h.unknown {
+			continue
+		}
+		out[i] = strings.TrimRight(out[i], " ") + ", " + strings.TrimSpace(out[i+1][listed(out[i+1]):])
+		out[i+1] = ""
+	}
+	return out
+}
+
+// nameOnly is words alone.
+var nameOnly = pattern.Of(`^\pL[\pL' -]*$`)

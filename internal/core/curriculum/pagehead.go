@@ -113,7 +113,7 @@ func headAmount(line string) (q *Quantity, setting Setting, unread string) {
 				}
 			}
 		}
-		if anyAmount.MatchString(inside) {
+		if anyAmount.MatchString(ofAge.ReplaceAllString(inside, "")) { // (over 12s)
 			unread = inside
 		}
 	}
@@ -130,7 +130,9 @@ func headNote(line string) string {
 		}
 		for _, part := range SplitParts(inside) {
 			part = unlessSaid.ReplaceAllString(check.Tidy(part), "")
-			if m := forwardOnly.FindStringSubmatch(part); m != nil && !isAmount(part) {
+			if ageAlone.MatchString(part) { // Breaking (over 12s)
+				out = append(out, part)
+			} else if m := forwardOnly.FindStringSubmatch(part); m != nil && !isAmount(part) {
 				out = append(out, m[1])
 			} else if goesOn := len(out) > 0 && thenOnly.MatchString(part); someBelow.MatchString(part) || goesOn {
 				out = append(out, part)
@@ -155,6 +157,9 @@ func (b *Book) takesNote(l *PageLine) {
 		}
 	}
 }
+
+// ageAlone says only for what age.
+var ageAlone = pattern.Of(`(?i)^(?:only |for )?(?:over|under|above|below|aged?|from) \d{1,2}s?(?: only)?$|^\d{1,2}(?: ?\+| (?:years )?and (?:over|older|up))(?: only)?$`)
 
 var (
 	// inSomeStance names a stance.

@@ -15,20 +15,7 @@ import (
 // pageLine reads one line that is no heading: the name, the parts behind it, a remark in
 // parentheses, and after a colon the moves.
 func (b *Book) pageLine(l *PageLine) {
-	if aboutLine.MatchString(strings.TrimSpace(l.Text[listed(l.Text):])) || laterLine.MatchString(strings.TrimSpace(l.Text)) {
-		l.fail(1, ofOtherLines)
-		return
-	}
-	if _, behind, found := strings.Cut(l.Text, ": "); found && asOthers.MatchString(behind) {
-		l.fail(1, ofOtherLines)
-		return
-	}
-	if restLine.MatchString(strings.TrimSpace(l.Text[listed(l.Text):])) {
-		l.fail(1, "this says how long the rest is; write it behind the rounds it parts, for example 3 x 2 min, 30 s rest")
-		return
-	}
-	if partAsked.MatchString(l.Text[listed(l.Text):]) {
-		l.fail(1, "this asks a part of a technique; write the name of the whole and, for example, stage 1, once its parts are on its page")
+	if l.namesNothing(); l.Problem != "" {
 		return
 	}
 	line := []rune(l.Text)
@@ -59,6 +46,10 @@ func (b *Book) pageLine(l *PageLine) {
 		}
 	}
 	combination := lonelyName.MatchString(l.Name) || b.kindInName(l.Name) == "combination"
+	if timesAlone.MatchString(l.Name) { // 2 x 90 sec, under Forms
+		l.fail(1, "this says how much and not of what; write the name before it, or a heading such as Sparring above it")
+		return
+	}
 	if (bare(l.Name) || letterAlone.MatchString(l.Name)) && l.Moves != "" && b.sparringKind(l) == "combination" { // 1: jab, cross
 		l.Name = "Combination " + l.Name
 	}
@@ -72,6 +63,29 @@ func (b *Book) pageLine(l *PageLine) {
 	}
 	amount := l.Problem == "" && b.lineParts(l, rest, to+1) || behind
 	b.finish(l, amount)
+}
+
+// timesAlone is half of an amount.
+var timesAlone = pattern.Of(`(?i)^x ?\d{1,3}$`)
+
+// namesNothing fails a line that asks nothing itself: it speaks of others, of a rest or of a part.
+func (l *PageLine) namesNothing() {
+	if aboutLine.MatchString(strings.TrimSpace(l.Text[listed(l.Text):])) || laterLine.MatchString(strings.TrimSpace(l.Text)) {
+		l.fail(1, ofOtherLines)
+		return
+	}
+	if _, behind, found := strings.Cut(l.Text, ": "); found && asOthers.MatchString(behind) {
+		l.fail(1, ofOtherLines)
+		return
+	}
+	if restLine.MatchString(strings.TrimSpace(l.Text[listed(l.Text):])) {
+		l.fail(1, "this says how long the rest is; write it behind the rounds it parts, for example 3 x 2 min, 30 s rest")
+		return
+	}
+	if partAsked.MatchString(l.Text[listed(l.Text):]) {
+		l.fail(1, "this asks a part of a technique; write the name of the whole and, for example, stage 1, once its parts are on its page")
+		return
+	}
 }
 
 // letterAlone is the letter of one of several.

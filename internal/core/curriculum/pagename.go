@@ -339,7 +339,7 @@ func pluralOf(amount, name string) bool {
 }
 
 // where is at the end of a name where it is done.
-var where = pattern.Of(`(?i)(?: in (?:an? |the )?(?:[\p{L}-]+ ){1,2}stance\b.*| in the air| on (?:the )?(?:pads?|shields?|bag|spot|move))$`)
+var where = pattern.Of(`(?i)(?: (?:in|from) (?:an? |the )?(?:[\p{L}-]+ ){1,2}stance\b.*| in the air| on (?:the )?(?:pads?|shields?|bag|spot|move))$`)
 
 var (
 	rolls = pattern.Of(`(?i)\b(?:rolls|falls|breakfalls|knees)$`)

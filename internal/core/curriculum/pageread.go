@@ -67,7 +67,7 @@ func (b *Book) pageReader(text string) *pageReader {
 		}
 	}
 	asTyped := written
-	written = heightsBelow(b.cellsDown(written))
+	written = b.amountsBelow(heightsBelow(b.cellsDown(written)))
 	page, head := b.plainly(written)
 	var joined []int
 	for i, line := range written {
