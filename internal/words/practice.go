@@ -160,8 +160,14 @@ func HowMuch(x progress.Item) string {
 			words += ", " + m.said
 		}
 	}
+	if height := heightsAtHome[x.Line.Level]; height != "" {
+		words += ", " + height
+	}
 	return words
 }
+
+// heightsAtHome are the least heights a family is told of; low is as everybody does it.
+var heightsAtHome = map[notation.Level]string{"mid": "at the height of the body or higher", "high": "at the height of the head"}
 
 func times(n int) string {
 	switch n {

@@ -63,6 +63,9 @@ func TestAmountsAsSaidAtHome(t *testing.T) {
 		"2 rounds of 60 seconds":                                       say("sparring", curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60}),
 		"2 rounds of 60 seconds, resting 1 seconds between":            say("sparring", curriculum.Quantity{Measure: curriculum.RoundsTimed, Rounds: 2, Seconds: 60, Rest: 1}),
 		"for 9 seconds, as fast as you can for the last 1 seconds":     say("fitness", curriculum.Quantity{Measure: curriculum.Timed, Seconds: 9}, func(x *progress.Item) { x.Line.Sprint = 1 }),
+		"3 times with each leg, at the height of the head":             say("kick", reps(curriculum.RepsPerSide, 3, curriculum.ByLimb), func(x *progress.Item) { x.Level = "high" }),
+		"once, on pads, at the height of the body or higher":           say("kick", reps(curriculum.RepsInAll, 1, ""), func(x *progress.Item) { x.Setting, x.Level = "pads", "mid" }),
+		"4 times in all":                                               say("kick", reps(curriculum.RepsInAll, 4, ""), func(x *progress.Item) { x.Level = "low" }),
 		"say the answer aloud":                                         say("knowledge", reps(curriculum.RepsInAll, 1, "")),
 		"once, on pads":                                                say("kick", reps(curriculum.RepsInAll, 1, ""), func(x *progress.Item) { x.Setting = "pads" }),
 		"twice on each side, left and right exchanged the second time": say("self_defence", reps(curriculum.RepsPerSide, 2, "")),
@@ -247,4 +250,15 @@ func TestWhatATaskIsCalledAtHome(t *testing.T) {
 	assert.Equal(t, "Mill Wheel: you hold the pad", task("holder", "pads", 0, 0, ""))
 	assert.Equal(t, "Mill Wheel: on pads", task("performer", "pads", 0, 0, ""))
 	assert.Equal(t, "Mill Wheel: as far as “the throw”", task("performer", "", 2, 3, "the throw"))
+}
+
+// TestWhatCountsAtHome: a family is told what is equally right and which marks there are; the height stands with the amount.
+func TestWhatCountsAtHome(t *testing.T) {
+	l := curriculum.Line{Level: "high"}
+	l.Versions = []string{"with a step", "on the spot"}
+	l.Table = []curriculum.TableMark{{Count: 20, Mark: 4}}
+	assert.Equal(t, append([]string{"at least high"}, StandardAtHome(l)...), Standard(l))
+	assert.Equal(t, "equally right: with a step; on the spot", StandardAtHome(l)[0])
+	assert.Contains(t, StandardAtHome(l)[1], "from 20: ")
+	assert.Empty(t, StandardAtHome(curriculum.Line{Level: "mid"}))
 }

@@ -276,6 +276,11 @@ func Standard(l curriculum.Line) (out []string) {
 	if l.Level != "" {
 		out = append(out, "at least "+string(l.Level))
 	}
+	return append(out, StandardAtHome(l)...)
+}
+
+// StandardAtHome is what a family is told of it beside how much is asked: all of it but the height.
+func StandardAtHome(l curriculum.Line) (out []string) {
 	if len(l.Versions) > 0 {
 		out = append(out, "equally right: "+strings.Join(l.Versions, "; "))
 	}

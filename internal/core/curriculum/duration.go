@@ -1,6 +1,9 @@
 package curriculum
 
-import "cmp"
+import (
+	"cmp"
+	"slices"
+)
 
 // Durations in seconds. They are estimates from the floor, stated here so that a sheet's
 // minutes can be followed by hand.
@@ -24,19 +27,20 @@ var secondsPerRep = map[Kind]int{
 //
 // all of it but the overhead once for each turn, where only some can work at once. A measure a
 // side has two sets where the technique is trained on both; alternating and in all have one. A
-// question, a courtesy, a character task or a board break takes each candidate's turn.
+// question, a courtesy, a character task or a board break, of a kick or a strike too, takes each
+// candidate's turn.
 func (l Line) duration(t *Technique, g int) int {
 	work := 0
 	per := SecondsPerRep(l.Kind)
+	if l.breaksBoards() {
+		per = SecondsPerRep("board_break")
+	}
 	for _, s := range l.Sets(t, l.Called(g)) {
 		work += s.Reps*per + s.Seconds + s.Rest
 	}
 	times := l.turns(g)
-	switch l.Kind {
-	case "knowledge", "courtesy", "character", "board_break":
-		if l.Quantity.Seconds == 0 {
-			times = g
-		}
+	if own := []Kind{"knowledge", "courtesy", "character"}; l.Quantity.Seconds == 0 && (slices.Contains(own, l.Kind) || l.breaksBoards()) {
+		times = g
 	}
 	return callOverhead + times*work
 }

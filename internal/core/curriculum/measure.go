@@ -161,7 +161,7 @@ func (l Line) Sets(t *Technique, called int) (out []Set) {
 
 // Called is how many reps of a line are called for a group of g, in the measure asked: the
 // reps asked, or as many as the looks an examiner needs of those at work at once, whichever is
-// more. Forms, questions, courtesies, character tasks, board breaks, timed lines, holds and
+// more. Forms, questions, courtesies, character tasks, whatever breaks boards, timed lines, holds and
 // free choice are called as asked.
 func (l Line) Called(g int) int {
 	if l.Looks == 0 { // frozen when the reps were reckoned with the sheet
@@ -175,14 +175,17 @@ func (l Line) Called(g int) int {
 		return q.Reps
 	}
 	switch l.Kind {
-	case "form", "knowledge", "courtesy", "character", "board_break":
+	case "form", "knowledge", "courtesy", "character":
 		return q.Reps
 	}
-	if l.Free {
+	if l.Free || l.breaksBoards() {
 		return q.Reps
 	}
 	return max(q.Reps, l.Looks*l.atWork(g))
 }
+
+// breaksBoards reports whether a line is a board break, or another technique that is shown on boards.
+func (l Line) breaksBoards() bool { return l.Kind == "board_break" || l.Setting == boards }
 
 // turns is how often a group changes over, where only some can work at once.
 func (l Line) turns(g int) int {

@@ -201,3 +201,15 @@ func TestVariants(t *testing.T) {
 	}
 	assert.Equal(t, []string{"two knuckles", "palm", "palm", ""}, []string{b.surfaceFor(b.Technique("twice"), "performer"), b.surfaceFor(b.Technique("jab"), "defender"), b.surfaceFor(b.Technique("jab"), "attacker"), b.surfaceFor(&Technique{Kind: "sparring", Surfaces: []Surface{{"basics", "fist"}}}, "performer")})
 }
+
+// TestAKickOnBoardsIsCalledAsAsked: what breaks a board is no rep to look at twice, whatever its kind: each candidate breaks as often as is asked, one
+// after the other.
+func TestAKickOnBoardsIsCalledAsAsked(t *testing.T) {
+	kick := &Technique{ID: "side", Name: "Side kick", Kind: "kick"}
+	l := Line{Kind: "kick", Setting: boards, Looks: 2, Quantity: Quantity{Measure: RepsInAll, Reps: 1}}
+	assert.Equal(t, []any{1, 1, 0}, []any{l.Called(1), l.Called(4), l.CalledMore(4)})
+	assert.Equal(t, callOverhead+4*SecondsPerRep("board_break"), l.duration(kick, 4))
+	l.Setting = "pads"
+	assert.Equal(t, []any{2, 8}, []any{l.Called(1), l.Called(4)})
+	assert.Equal(t, callOverhead+8*SecondsPerRep("kick"), l.duration(kick, 4))
+}

@@ -523,6 +523,7 @@ func functions() template.FuncMap {
 		"urge":         words.Urge,
 		"likeness":     words.Likeness,
 		"howmuch":      words.HowMuch,
+		"counts":       words.StandardAtHome,
 		"partnerpart":  words.Partner,
 		"calledathome": words.CalledAtHome,
 		"cautions":     words.Cautions,
