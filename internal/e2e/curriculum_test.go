@@ -194,6 +194,7 @@ func TestTheCurriculumFromTheHomeScreen(t *testing.T) {
 // TestTermsAndPrintedPages narrows the glossary as one types, and looks at glossary, booklet
 // and sheet as a printer does: no rail, no bars, nothing to press.
 func TestTermsAndPrintedPages(t *testing.T) {
+	onlyLong(t)
 	t.Parallel()
 	x := open(t, startDemo(t), 1280, 800)
 	x.visit("/ladder")

@@ -359,6 +359,7 @@ func TestPaperSheets(t *testing.T) {
 
 // TestBoutsAndFaults: points and a fault in a bout, and head contact that ends it.
 func TestBoutsAndFaults(t *testing.T) {
+	onlyLong(t)
 	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)

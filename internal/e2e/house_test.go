@@ -205,6 +205,14 @@ func chromium() string {
 	return "chromium"
 }
 
+// onlyLong leaves to make test-long what other tests go through in part: its arithmetic is the core's, its screens are seen elsewhere.
+func onlyLong(t *testing.T) {
+	t.Helper()
+	if !golden.Long() {
+		t.Skip("make test-long")
+	}
+}
+
 // open makes a tab on a server, with cookies and a store of its own, as another device has them:
 // cookies know no ports, and tests run beside each other. A script's exception fails the test.
 func open(t *testing.T, s *server, width, height int64) *tab {

@@ -21,6 +21,7 @@ func (x *tab) lines() []string {
 // TestARetestKeepsWhatWasDrawn: of five questions typed on a page two are drawn; one is passed, one is not. The retest of what
 // failed asks that one question again, none that was never asked, and what was passed stands.
 func TestARetestKeepsWhatWasDrawn(t *testing.T) {
+	onlyLong(t)
 	t.Parallel()
 	s := start(t, "serve", "--db", filepath.Join(t.TempDir(), "school.db"), "--addr", "127.0.0.1:0")
 	x := open(t, s, 1280, 800)

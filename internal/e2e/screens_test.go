@@ -57,6 +57,7 @@ const largestTable = `new URL([...document.querySelectorAll(".group")].sort((a, 
 
 // TestCategoryPoints uses the keys of half points, not seen, note, fault and taking back.
 func TestCategoryPoints(t *testing.T) {
+	onlyLong(t)
 	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)

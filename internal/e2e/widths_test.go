@@ -76,7 +76,7 @@ func TestEveryWidth(t *testing.T) {
 		x.visit(todo[0])
 		todo = append(todo, eval[[]string](x, `[...document.querySelectorAll("a[href^='/']")].map((a) => a.pathname + a.search)`)...)
 		for i, wide := range widths {
-			if wide != 390 && !golden.Sample(len(seen)+i, 5) { // the phone of every page, and one more
+			if !golden.Sample(len(seen)+i, 3) { // the phone and two more of each page are seen by make test-long
 				continue
 			}
 			x.do(chromedp.EmulateViewport(wide, 900))
@@ -149,13 +149,11 @@ func TestOnTheMat(t *testing.T) {
 // TestALongLadder: on a rail of thirty rungs one sees where one is, on a desk and on a phone, without the page moving; and a rung can be
 // added on a phone too.
 func TestALongLadder(t *testing.T) {
+	onlyLong(t)
 	t.Parallel()
 	s := startDemo(t)
 	x := open(t, s, 1280, 800)
-	rungs := int64(18)
-	if golden.Long() {
-		rungs = 30
-	}
+	rungs := int64(30)
 	x.visit("/ladder")
 	eval[bool](x, `(async () => {
 		const ids = [...document.querySelectorAll(".rungs a")].map((a) => a.pathname.split("/").pop());
