@@ -35,6 +35,8 @@ var attackVerbs = []struct {
 	{pattern.Of(`^(?:has you in|throws|gives|attacks with|swings) (?:an? )?`), ""},
 	{pattern.Of(`\b(grab|hold)(?:bing|s|ing)? (?:of )?(?:both |two )(?:of )?(?:your |my )?(wrists|lapels|shoulders|sleeves)\b`), "two-hand $2 grab"},
 	{pattern.Of(`\b(?:grabs?|grabbing|holds?|holding|seizes?|seizing|takes|catches) (?:you by |hold of )?(?:of )?(?:one of )?(?:your |my |their |his |her |the |both |one )?(?:left |right )?` + attackOn + `\b`), "$1 grab"},
+	{pattern.Of(`\b(?:an? )?threat with (?:an? |the )?(knife|gun|stick|club)\b`), "$1 threat"},
+	{pattern.Of(`\b(lapel|collar|shirt|sleeve|hair) pull\b`), "$1 grab"},
 	{pattern.Of(`\b(one|two)[- ]handed\b`), "$1-hand"},
 	{pattern.Of(`\bpulls? (?:you by )?(?:your |my |the )?hair\b`), "hair grab"},
 	{pattern.Of(`\b(push|punch|slap)es(?: you| me)?\b`), "$1"}, {pattern.Of(`\b(slap|shove|push)s(?: you| me)?\b`), "$1"},

@@ -187,7 +187,7 @@ func TestCautionsOfTypedPages(t *testing.T) {
 	golden.Alone(t)
 	plain := map[string][]string{
 		"jump": {"jump", "flying", "360 ", "540 ", "tornado", "superman", "spin", "hop ", "hopping", "tobu", "tobi"}, "choke": {"choke", "choking", "strangle", "strangling", "headlock", "full nelson"}, "joint": {"lock the wrist", "wrist lock", "arm bar", "arm lock", "sleeve hold", "figure bar", "and lock"}, "throw": {"throw", "sweep", "trip", "reap", "takedown", "tackle"},
-		"weapon": {"stick ", "stick,", "stick (", "(stick)", "(sticks)", "knife)", "knife ", "knife,", "staff", "club", "gun "}, "target": {"eyes", "eye poke", "eye rake", "throat", "groin", "to the knee"},
+		"weapon": {"stick ", "stick,", "stick (", "(stick)", "(sticks)", "knife)", "knife ", "knife,", "staff", "club", "gun ", "(gun)"}, "target": {"eyes", "eye poke", "eye rake", "throat", "groin", "to the knee"},
 	}
 	innocent := []string{"over the stick", "360 defence", "heel sweep to the floor", "knife edge", "knife to the throat", "grasping", "knife to throat", "sweeping, ", "threat to the throat", "held at throat", "held to throat", "held at the throat", "knife hand", "knife-hand", "knife shu", "sweeping block", "sweep block", "no throw", "eyes open", "eyes on", "eyes closed", "eyes up", "eyes forward", "throws jab", "partner throws", "throws 10 jabs", "throws a wild", "throws soft ball", "you'll throw", "sweep-the-floor", "(sweep)", "lower sweep", "sweep kick", "floor sweep", "sticky", "triple", "chop", "sweeping kick"}
 	files, err := filepath.Glob("testdata/typed/*.txt")

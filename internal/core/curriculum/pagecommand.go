@@ -213,3 +213,27 @@ func (b *Book) someCounted(body string, kind Kind) (out []string) {
 
 // sidesBehind says on which sides something is done.
 var sidesBehind = pattern.Of(`(?i),? (?:on )?(?:l ?[&/+] ?r|l and r|r ?[&/+] ?l|left and right|both sides)\s*$`)
+
+// widelyApart is a name and far behind it what is asked of it, in columns of blanks.
+var widelyApart = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?[\pL(][^\t]*?[\pL)]) {4,}([\pL\d×].*)$`)
+
+// toTick is what is ticked behind a line.
+var toTick = pattern.Of(`(?i)^(?:(?:ok|yes|no|pass|fail|done|retry|y|n|good|again|initials?|date)[\s/|]*)+$`)
+
+// blanksAsCommas puts a comma between such a name and what stands behind it, where at least three lines are so and no heading says columns.
+func blanksAsCommas(lines []string) []string {
+	out, n := slices.Clone(lines), 0
+	for i, line := range lines {
+		if strings.Contains(line, "\t  ") { // before an amount
+			n++
+		} else if m := widelyApart.FindStringSubmatch(line); m != nil && !strings.ContainsAny(line, "\t_:") && !strings.Contains(m[2], "    ") && !toTick.MatchString(m[2]) {
+			if n++; !strings.Contains(m[1], ",") {
+				out[i] = m[1] + ", " + m[2]
+			}
+		}
+	}
+	if n < leastNumbers {
+		return lines
+	}
+	return out
+}

@@ -287,7 +287,7 @@ func amountLeads(text string) bool {
 }
 
 // writtenWork is one thing that is written, which is no heading.
-var writtenWork = pattern.Of(`(?i)^(?:[\pL-]+ )?(?:essay|report|poem|letter)$`)
+var writtenWork = pattern.Of(`(?i)^(?:[\pL-]+ )?(?:essay|report|poem|letter|thesis)$`)
 
 // standardFirst is how well a paper has to be written.
 var standardFirst = pattern.Of(`(?i)^(?:at least |minimum |pass(?: mark)?:? (?:is )?)?\d{1,3} ?(?:%|/ ?\d|(?:out )?of \d|per ?cent)`)

@@ -245,7 +245,7 @@ func (b *Book) draws(line string) (group *SampleGroup, below bool) {
 }
 
 // rightLeft is an amount for each side one by one: 3x right, 3x left.
-var rightLeft = pattern.Of(`(?i)\b(\d{1,3}) ?x? ?(right|left|r|l)\b ?(?:[,/&+]|and)? ?(\d{1,3}) ?x? ?(right|left|r|l)\b`)
+var rightLeft = pattern.Of(`(?i)(?:\bx ?)?\b(\d{1,3}) ?x? ?(right|left|r|l)\b ?(?:[,/&+]|and)? ?(?:x ?)?(\d{1,3}) ?x? ?(right|left|r|l)\b`)
 
 // thereAndBack is an amount for each way one by one: x 4 forward, x 4 back.
 var thereAndBack = pattern.Of(`(?i)(?:x ?)?\b(\d{1,3}) ?x? ?(?:forwards?|fwd)\b ?(?:[,/&+]|and|then)? ?(?:turn,? ?(?:and )?)?(?:x ?)?(\d{1,3}) ?x? ?(?:back(?:wards?)?|bwd)\b`)

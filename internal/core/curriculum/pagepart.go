@@ -143,7 +143,11 @@ func (b *Book) readsOtherwise(note string) bool {
 	return l.Note != note || err == nil && !bare(first)
 }
 
-func (l *PageLine) note(said string) { l.Note = strings.TrimPrefix(l.Note+", "+said, ", ") }
+func (l *PageLine) note(said string) {
+	if strings.TrimSpace(said) != "" {
+		l.Note = strings.TrimPrefix(l.Note+", "+said, ", ")
+	}
+}
 
 // lineParts reads the parts behind a name. column is where they begin, from 1. amount is false
 // where no amount is among them.

@@ -35,7 +35,7 @@ type pageText struct {
 // What is taken out leaves blanks where it can, so that columns stay.
 // head is that of columns whose cells say themselves what they hold.
 func (b *Book) plainly(written []string) (out []pageText, head string) {
-	lines := b.withoutTitle(leftAndRight(semicolons(written)))
+	lines := blanksAsCommas(b.withoutTitle(leftAndRight(semicolons(written))))
 	stripes := b.stripesSay(lines)
 	lines = withoutCodes(b.sectionsBehind(lines))
 	lines = plainNumbers(dashNumbers(withoutHours(withoutWeeks(lines))))

@@ -374,7 +374,7 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 	}
 	text = r.numbered(headTail(r.Book, x, text))
 	h, is := r.headingAt(x, text)
-	if kind := UsualKind(text); (!is || h.unknown) && kind != "" && strings.Contains(typed, "\t") && check.Tidy(typed) == check.Tidy(text) { // alone in its row
+	if kind := UsualKind(text); (!is || h.unknown) && kind != "" && strings.Contains(x.line, "\t") && check.Tidy(typed) == check.Tidy(text) { // alone in its row
 		h, is = r.sectionOf(kind)
 	}
 	if is && (!strings.Contains(typed, "\t") || !h.unknown && check.Tidy(typed) == check.Tidy(text)) && !(x.piece && (h.unknown || r.kindInName(text) != "")) {

@@ -71,7 +71,7 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 // stopped and what is given back.
 func rowHere(under Kind, row []string, kinds []Kind) bool {
 	stopped := len(row) == 2 && len(kinds) == 2 && slices.Contains([]Kind{"block", "evasion"}, kinds[0]) && slices.Contains([]Kind{"strike", "kick"}, kinds[1])
-	return under == "combination" || len(row) >= leastNumbers && len(kinds) > 1 || stopped || doubleFirst.MatchString(row[0])
+	return under == "combination" || len(row) >= leastNumbers && len(kinds) > 1 && slices.ContainsFunc(kinds, func(k Kind) bool { return k != "block" && k != "evasion" }) || stopped || doubleFirst.MatchString(row[0])
 }
 
 // doubleFirst begins a move that is done twice, with another behind it: double jab, cross.

@@ -144,7 +144,8 @@ var freeSpar = pattern.Of(`(?i)^(?:\pL+ )?(?:free|light|continuous|point|contact
 func (b *Book) answersNoted(l *PageLine) bool {
 	words := strings.Fields(l.Name)
 	attack, _ := b.attackIn(strings.ReplaceAll(l.Note, ",", ""))
-	return attack != nil && len(words) > 1 && titled(words) && !slices.Contains(inRows, b.kindInName(l.Name)) && b.kindInName(l.Name) != "form"
+	armed := slices.ContainsFunc(attack, func(a AttackElement) bool { return b.Program.NatureOf(a.Kind) == "weapon" }) // Open Palm (right overhead club)
+	return attack != nil && len(words) > 1 && titled(words) && (armed || !slices.Contains(inRows, b.kindInName(l.Name))) && b.kindInName(l.Name) != "form"
 }
 
 // saidNumber is a number that is said to be one.
