@@ -27,6 +27,7 @@ func (b *Book) movesNoted(l *PageLine) {
 	if l.Moves == "" {
 		return
 	}
+	b.howBehind(l)
 	if !strings.Contains(l.Moves, ".") && !slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool {
 		part = strings.TrimSpace(part)
 		return !(heightOrSide.MatchString(part) || countsOther.MatchString(part) || ofPart.MatchString(part) || oneSideOnly.MatchString(part))
@@ -79,6 +80,24 @@ func (b *Book) brokenWith(l *PageLine) {
 		l.Setting = cmp.Or(l.Setting, boards)
 	} else {
 		l.Said = "board_break"
+	}
+}
+
+// howBehind takes what stands behind the colon of a basic technique for a remark where all of it says how it is done or with what; and behind what
+// somebody does to one, that is no move, for steps: Someone sits on me: bump and roll.
+func (b *Book) howBehind(l *PageLine) {
+	kind, parts := b.kindOf(l), strings.Split(strings.TrimSuffix(l.Moves, "."), ",")
+	said := func(is func(part string) bool) bool {
+		return !slices.ContainsFunc(parts, func(part string) bool { return !is(strings.TrimSpace(part)) })
+	}
+	switch {
+	case slices.Contains(basic, kind) && said(func(part string) bool {
+		return limbAlone.MatchString(part) || struckWhere.MatchString(part) || b.coached(part) || saidOfKnee.MatchString(part)
+	}) && !said(func(part string) bool { return whichWay.MatchString(part) }):
+		l.note(l.Moves)
+		l.Moves = ""
+	case kind == "self_defence" && attackerDoes.MatchString(l.Name) && !strings.ContainsAny(l.Moves, ".,/+>") && b.saysAttack(l.Name) && !b.saysAttack(l.Moves) && strings.Contains(l.Moves, " ") && b.kindInName(l.Moves) == "":
+		l.Moves += "."
 	}
 }
 

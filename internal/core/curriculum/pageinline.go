@@ -261,11 +261,10 @@ func (b *Book) inlineHead(m []string, name, first string) (h headed, is bool) {
 // waysOnly reports whether a list says only which way each of its pieces goes: forward, side, back – 5 of each.
 func waysOnly(list string) bool {
 	parts := outsideBrackets(list, ",;")
-	last := len(parts) - 1
-	for last > 0 && isAmount(check.Tidy(parts[last])) || last > 0 && eachOn.MatchString(strings.TrimSpace(parts[last])) { // horizontal, up, down, 10 of each on pads
-		last--
+	for last := len(parts) - 1; last > 0 && (isAmount(check.Tidy(parts[last])) || eachOn.MatchString(strings.TrimSpace(parts[last]))); last-- { // horizontal, up, down, 10 of each on pads
+		parts = parts[:last]
 	}
-	parts = parts[:last+1]
+	last := len(parts) - 1
 	parts[last] = dashed.Split(parts[last], 2)[0]
 	ways := 0
 	for _, part := range parts {
@@ -276,8 +275,11 @@ func waysOnly(list string) bool {
 			ways++
 		}
 	}
-	return last > 1 && ways > 1
+	return last > 1 && ways > 1 || last == 0 && slantOnly.MatchString(parts[0])
 }
+
+// slantOnly is a way that is said of blows alone.
+var slantOnly = pattern.Of(`(?i)^(?:horizontal|vertical|diagonal)$`)
 
 // amountLeads reports whether a text begins with an amount: 20 each leg on the belly pad.
 func amountLeads(text string) bool {
