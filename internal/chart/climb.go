@@ -128,7 +128,7 @@ func (c Climb) svg(form climbForm) string {
 		r := c.Rungs[p]
 		name := r.Name
 		if len([]rune(name)) > form.name { // the cloth beside it says the rest
-			name = r.Short()
+			name = r.Pictured()
 		}
 		fmt.Fprintf(&b, `<line class="grid" x1="%d" x2="%d" y1="%d" y2="%[3]d"/>`, form.left, form.width-form.right+min(20, form.right), y(p))
 		b.WriteString(text(form.left-form.belt-18, y(p)+4, "rank", "end", shorten(name, form.name)))

@@ -51,7 +51,7 @@ func Staircase(label string, steps []StairStep) string {
 		below := y + 18
 		if s.Rung != nil {
 			b.WriteString(cloth(s.Rung.Cloth, x, y+7, 34, 11))
-			b.WriteString(text(x+40, below, "rung", "start", clip(s.Rung.Short(), fit-6)))
+			b.WriteString(text(x+40, below, "rung", "start", clip(s.Rung.Pictured(), fit-6)))
 		} else {
 			b.WriteString(text(x, below, "rung", "start", clip("from the start", fit)))
 		}
@@ -102,7 +102,7 @@ func (c Coverage) SVG() string {
 	fmt.Fprintf(&b, `<svg class="coverage" width="%d" height="%d" viewBox="0 0 %[1]d %[2]d" role="group" aria-label="Attacks down, rungs across">`, width, height)
 	x := func(rung int) int { return coverLabel + coverCell*rung + coverCell/2 }
 	for i, r := range c.Rungs {
-		head := cloth(r.Cloth, x(i)-24, 8, 48, 13) + text(x(i), 40, "head", "middle", clip(r.Short(), 9))
+		head := cloth(r.Cloth, x(i)-24, 8, 48, 13) + text(x(i), 40, "head", "middle", clip(r.Pictured(), 9))
 		b.WriteString(link("/ladder/"+r.ID, r.Name, head))
 		fmt.Fprintf(&b, `<line class="grid" x1="%d" x2="%[1]d" y1="48" y2="%d"/>`, x(i), height-coverGap)
 	}
@@ -188,7 +188,7 @@ func Load(label string, bars []LoadBar) string {
 		}
 		total := x.New + x.Grown + x.Carried
 		bar.WriteString(cloth(x.Rung.Cloth, left-2, base+6, 38, 10))
-		b.WriteString(text(left+17, y-5, "lines", "middle", fmt.Sprint(total)) + text(left+17, base+32, "head", "middle", clip(x.Rung.Short(), 10)))
+		b.WriteString(text(left+17, y-5, "lines", "middle", fmt.Sprint(total)) + text(left+17, base+32, "head", "middle", clip(x.Rung.Pictured(), 10)))
 		b.WriteString(link("/ladder/"+x.Rung.ID, fmt.Sprintf("%s: %d lines (%d new, %d grown, %d carried), %d min", x.Rung.Name, total, x.New, x.Grown, x.Carried, x.Minutes), bar.String()))
 		way += fmt.Sprintf("%s%d %d", map[bool]string{true: "M", false: "L"}[i == 0], left+17, minutesAt(x.Minutes, longest))
 	}

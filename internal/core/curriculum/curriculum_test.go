@@ -83,7 +83,8 @@ func TestChecks(t *testing.T) {
 		assert.NotEmpty(t, p.Of(field), field)
 	}
 	assert.Empty(t, p.Of("colour")+p.Of("name"))
-	assert.Equal(t, []string{"Orange", "Orange", "belt", " belt"}, []string{Rung{Name: "Orange belt"}.Short(), Rung{Name: "Orange stripe"}.Short(), Rung{Name: "belt"}.Short(), Rung{Name: " belt"}.Short()})
+	assert.Equal(t, []string{"Orange", "Orange", "Orange stripe", "Orange", " stripe", "Blue belt, red stripe"}, []string{Rung{Name: "Orange belt"}.Pictured(), Rung{Name: "Orange stripe"}.Pictured(), Rung{Name: "Orange stripe"}.Short(), Rung{Name: "Orange belt"}.Short(), Rung{Name: " stripe"}.Pictured(), Rung{Name: "Blue belt, red stripe"}.Pictured()})
+	assert.Equal(t, []string{"belt", " belt"}, []string{Rung{Name: "belt"}.Short(), Rung{Name: " belt"}.Short()})
 	technique := Technique{Name: "Jab", Kind: "dance", Aliases: []string{"lead", "JAB"}}
 	assert.NotEmpty(t, technique.Check().Of("kind"))
 	assert.Contains(t, technique.Check().Of("aliases"), "stands twice")

@@ -344,14 +344,21 @@ func (r Rung) Check() check.Problems {
 	return p
 }
 
-// Short is the name without the word "belt" or "stripe", for places where the picture says it.
+// Short is the name without the word "belt": Yellow. "Yellow stripe", "Yellow belt, black stripe" and "No belt" say it in full, so that no two rungs
+// are called the same.
 func (r Rung) Short() string {
-	for _, end := range []string{" belt", " stripe"} { // "Yellow belt, black stripe" and "No belt" say it in full
-		if s, cut := strings.CutSuffix(r.Name, end); cut && s != "" && !strings.Contains(s, ",") && !strings.EqualFold(s, "no") {
-			return s
-		}
+	if s, cut := strings.CutSuffix(r.Name, " belt"); cut && s != "" && !strings.Contains(s, ",") && !strings.EqualFold(s, "no") {
+		return s
 	}
 	return r.Name
+}
+
+// Pictured is what stands beside its cloth, which tells a stripe from a belt: "Yellow" for both.
+func (r Rung) Pictured() string {
+	if s, cut := strings.CutSuffix(r.Name, " stripe"); cut && s != "" && !strings.Contains(s, ",") {
+		return s
+	}
+	return r.Short()
 }
 
 // Section groups requirements of a program: strikes, kicks, forms …

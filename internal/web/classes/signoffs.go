@@ -193,7 +193,7 @@ func (x *signItem) add(climb store.ReadyClimb, it progress.Item, given []store.S
 		}
 	}
 	x.Must = x.Must || it.MustPass
-	if !strings.Contains(x.Rungs, climb.Next.Short()) {
+	if !slices.Contains(strings.Split(x.Rungs, ", "), climb.Next.Short()) {
 		x.Rungs = strings.TrimPrefix(x.Rungs+", "+climb.Next.Short(), ", ")
 	}
 	x.People = append(x.People, p)

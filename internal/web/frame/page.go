@@ -85,7 +85,7 @@ func (fr *Frame) Show(w http.ResponseWriter, r *http.Request, status int, of str
 			return
 		}
 		for _, g := range slices.Backward(rungs) {
-			p.Rail = append(p.Rail, railRung{g.ID, g.Name, g.Short(), g.Kind == curriculum.Belt, g.Cloth, g.Students})
+			p.Rail = append(p.Rail, railRung{g.ID, g.Name, g.Pictured(), g.Kind == curriculum.Belt, g.Cloth, g.Students})
 		}
 	}
 	if p.Owner && !p.Bare {

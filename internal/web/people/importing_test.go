@@ -191,6 +191,16 @@ func TestWhoIsImported(t *testing.T) {
 		since[s.Rung.Name+s.Rung.ProgramID] = s.Since.String()
 	}
 	assert.Equal(t, map[string]string{first(kenpo) + kenpo.Program.ID: "2026-01-05", first(karate) + karate.Program.ID: "2026-11-24"}, since, "without a day it is today")
+	here, _ = h.Table("/students/import", "name,birth_date,program,rung\nYellow One,2015-01-09,Kenpo,yellow\nYellow Two,2015-01-09,Kenpo,Yellow stripe\n")
+	h.Send(here, "add", "1", "all", "add")
+	for name, rung := range map[string]string{"Yellow One": "Yellow belt", "Yellow Two": "Yellow stripe"} {
+		found, _, err := h.Store.Students(webtest.Ctx, "", name, 9, 0)
+		require.NoError(t, err)
+		require.Len(t, found, 1)
+		at, err := h.Store.Standings(webtest.Ctx, found[0].ID)
+		require.NoError(t, err)
+		assert.Equal(t, rung, at[0].Rung.Name, "a colour alone is the belt, not the stripe below it")
+	}
 	lone := webtest.NewHouse(t).Furnish()
 	_, looked = lone.Table("/students/import", "name,rung\nAda One,White belt\nAda Two,white\n")
 	assert.Equal(t, 200, looked.Code, "where there is one program only, it is meant, and a belt by its colour")
