@@ -20,7 +20,7 @@ var commands = []struct {
 	{pattern.Of(`(?i)^(?:throw|do|perform|complete|show|land|hit|kick|punch|deliver) (\d{1,3}) (\pL[\pL -]*?) (?:in|within|inside) (?:a|one|1) (minute|min)$`), "$2, $1 in 60 secs"},
 	{pattern.Of(`(?i)^(?:throw|do|perform|complete|show|land|hit|kick|punch|deliver) (\d{1,3}) (\pL[\pL -]*?) (?:in|within|inside) (\d{1,3} ?(?:secs?|seconds?|s))$`), "$2, $1 in $3"},
 	// throw ten jabs
-	{pattern.Of(`(?i)^(?:throw|land|deliver) (\d{1,3}|an?|the|your|some) (\pL[\pL -]*\b(?:kick|punch|strike|jab|cross|hook|uppercut|elbow|knee|backfist)(?:e?s)?\b.*)$`), "$1 $2"},
+	{pattern.Of(`(?i)^(?:throw|land|deliver) (\d{1,3}|an?|the|your|some) ((?:\pL[\pL -]* )?(?:kick|punch|strike|jab|cross|hook|uppercut|elbow|knee|backfist)(?:e?s)?\b.*)$`), "$1 $2"},
 	// 1 round of light sparring with kicks; 2 rounds of light sparring with someone bigger, 2 mins each, hands only
 	{pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (rounds?) of ((?:\pL+ )?)sparring,? ((?:with|against|using|without|on) [^,\d]+), (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s))(?: each)?(?:, (.+))?$`), "${3}sparring, $1 x $5 (($4, $6))"},
 	{pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (rounds?) of ((?:\pL+ )?)sparring,? ((?:with|against|using|without|on) [^,\d]+)$`), "${3}sparring, $1 $2 (($4))"},
@@ -61,7 +61,7 @@ func commanded(line string) string {
 	}
 	for _, x := range commands {
 		if x.said.MatchString(said) {
-			said = strings.TrimSuffix(x.said.ReplaceAllString(said, x.plain), " ()")
+			said = strings.Replace(strings.TrimSuffix(x.said.ReplaceAllString(said, x.plain), " ()"), ", ))", "))", 1)
 			return line[:at] + capitalised(numbersTold.Replace(boardsOf.ReplaceAllString(said, ", 1 board")))
 		}
 	}
