@@ -88,7 +88,7 @@ func TestASouthpawChild(t *testing.T) {
 		assert.Equal(t, toldForm, cells("Weir"), where)
 	}
 	check("own sheet")
-	assert.Contains(t, x.text(), "4 each limb")
+	assert.Contains(t, x.text(), "4 each leg")
 	x.accessible("own sheet")
 
 	// Practice sheet and the parent's phone.

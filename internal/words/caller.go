@@ -3,6 +3,7 @@ package words
 import (
 	"cmp"
 	"fmt"
+	"strings"
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/practice"
@@ -17,15 +18,20 @@ func Commands(p curriculum.Program) practice.Commands {
 	}
 }
 
-// limb is what a kind of technique is done with.
-func limb(k curriculum.Kind) string {
-	switch k {
-	case "kick", "balance", "footwork":
-		return "leg"
-	case "strike", "block":
-		return "hand"
+// limb is what a line is done with, else a side.
+func limb(l curriculum.Line) string { return cmp.Or(string(curriculum.LimbOf(l.Kind, l.Call)), "side") }
+
+// Asked is how much of a line is asked, with the limb by its name: 5 each leg.
+func Asked(l curriculum.Line) string { return withLimb(l, l.Quantity.String()) }
+
+// CalledAmount is what is called for a group of g, in the measure asked; "" where it is timed.
+func CalledAmount(l curriculum.Line, g int) string { return withLimb(l, l.CalledAmount(g)) }
+
+func withLimb(l curriculum.Line, amount string) string {
+	if l.Quantity.Side != curriculum.ByLimb {
+		return amount
 	}
-	return "side"
+	return strings.Replace(amount, "each limb", "each "+limb(l), 1)
 }
 
 // otherSide is the second set of what no change of stance mirrors: of a pair, and of a form.
@@ -41,7 +47,7 @@ func Before(c practice.Call, s practice.Set, commands practice.Commands) string 
 	case practice.TurnRound:
 		return commands.Turn
 	case practice.ChangeLimbs:
-		return "the other " + limb(c.Kind)
+		return "the other " + limb(c.Line)
 	}
 	return ""
 }
@@ -67,9 +73,9 @@ func SetSide(c practice.Call, s practice.Set, v curriculum.View) string {
 	case curriculum.OtherStance:
 		return second
 	case curriculum.LeadLimb:
-		return lead + limb(c.Kind)
+		return lead + limb(c.Line)
 	case curriculum.RearLimb:
-		return rear + limb(c.Kind)
+		return rear + limb(c.Line)
 	case curriculum.OneWay:
 		if c.Kind == "evasion" {
 			return "to the left"

@@ -86,7 +86,7 @@ func eachSide(x progress.Item) string {
 	case !x.TwoSided:
 		return ""
 	case x.Quantity.Side == curriculum.ByLimb:
-		return " with each " + limb(x.Kind)
+		return " with each " + limb(x.Line)
 	case x.Quantity.Side == curriculum.ByDirection && x.Kind == "evasion":
 		return " to the left and as often to the right"
 	case x.Quantity.Side == curriculum.ByDirection:

@@ -3,6 +3,7 @@ package words
 import (
 	"errors"
 	"fmt"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -112,13 +113,13 @@ func TestEveryMeasureSaid(t *testing.T) {
 	}{
 		{asked: "2 a side", kind: "kick", one: []string{"left foot forward 2 rest 5", "right foot forward 2 after change of stance"}, home: "twice on each side, the other foot in front the second time", calledOf: "2 a side asked, 6 called"},
 		{asked: "8 each leg", kind: "kick", one: []string{"left leg 8 rest 5", "right leg 8 after the other leg"}, home: "8 times with each leg"},
-		{asked: "5 a side", kind: "strike", program: curriculum.ByLimb, one: []string{"left hand 5 rest 5", "right hand 5 after the other hand"}, home: "5 times with each hand", calledOf: "5 each limb asked, 6 called"},
+		{asked: "5 a side", kind: "strike", program: curriculum.ByLimb, one: []string{"left hand 5 rest 5", "right hand 5 after the other hand"}, home: "5 times with each hand", calledOf: "5 each hand asked, 6 called"},
 		{asked: "5 each stance", kind: "strike", program: curriculum.ByLimb, one: []string{"left foot forward 5 rest 5", "right foot forward 5 after change of stance"}, home: "5 times on each side, the other foot in front the second time", calledOf: "5 a side asked, 6 called"},
 		{asked: "5 a side", kind: "combination", program: curriculum.ByLimb, one: []string{"left foot forward 5 rest 5", "right foot forward 5 after change of stance"}, home: "5 times on each side, the other foot in front the second time", calledOf: "5 a side asked, 6 called"},
 		{asked: "4 each way", kind: "evasion", one: []string{"to the left 4 rest 5", "to the right 4 after turn"}, home: "4 times to the left and as often to the right", calledOf: "4 each way asked, 6 called"},
 		{asked: "10 alternating", kind: "kick", one: []string{"left and right in turn 10"}, home: "10 times in all, left and right in turn"},
 		{asked: "5", kind: "kick", one: []string{"5"}, home: "5 times in all", calledOf: "5 times asked, 6 called"},
-		{asked: "3 each leg without touching down", kind: "balance", one: []string{"left leg 3 rest 5", "right leg 3 after the other leg"}, home: "3 times with each leg, without putting the foot down", calledOf: "3 each limb without touching down asked, 6 called"},
+		{asked: "3 each leg without touching down", kind: "balance", one: []string{"left leg 3 rest 5", "right leg 3 after the other leg"}, home: "3 times with each leg, without putting the foot down", calledOf: "3 each leg without touching down asked, 6 called"},
 		{asked: "60 s", kind: "stance", one: []string{"60 s sprint 15"}, home: "for 60 seconds, as fast as you can for the last 15 seconds"},
 		{asked: "2 x 60 s, 30 s rest", kind: "sparring", one: []string{"round 1 of 2 60 s sprint 15 rest 30", "round 2 of 2 60 s sprint 15"}, home: "2 rounds of 60 seconds, resting 30 seconds between, as fast as you can for the last 15 seconds"},
 		{asked: "18 in 60 s", kind: "fitness", one: []string{"60 s sprint 15"}, home: "as many as you can in 60 seconds; 18 are asked, as fast as you can for the last 15 seconds"},
@@ -210,7 +211,13 @@ func TestCalls(t *testing.T) {
 	for said, before := range map[string]practice.Before{"": "", "the other side": practice.ChangeSides, "Kawa": practice.ChangeStance, "turn": practice.TurnRound, "the other leg": practice.ChangeLimbs} {
 		assert.Equal(t, said, Before(call("footwork", false), practice.Set{Before: before}, Commands(own)))
 	}
-	assert.Equal(t, []string{"leg", "leg", "leg", "hand", "hand", "side"}, []string{limb("kick"), limb("balance"), limb("footwork"), limb("strike"), limb("block"), limb("form")})
+	with := func(kind curriculum.Kind, name string) string { return limb(curriculum.Line{Kind: kind, Call: name}) }
+	assert.Equal(t, []string{"leg", "leg", "leg", "hand", "hand", "side"}, []string{with("kick", "Elbow"), with("balance", ""), with("footwork", ""), with("strike", "Jab"), with("block", "Low block"), with("form", "Knee form")})
+	assert.Equal(t, []string{"leg", "leg", "arm", "arm", "leg"}, []string{with("strike", "Knee strike"), with("strike", "Stamp"), with("strike", "Rising elbow"), with("block", "Forearm block"), with("block", "Shin block")}, "a knee is no hand")
+	each := curriculum.Line{Kind: "strike", Call: "Straight knee", Quantity: curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 8, Side: curriculum.ByLimb}, Looks: 2}
+	assert.Equal(t, []string{"8 each leg", "10 each leg", "8 each leg asked, 10 called"}, []string{Asked(each), CalledAmount(each, 5), Called(each, 5)})
+	each.Quantity.Side = curriculum.ByStance
+	assert.Equal(t, "8 each stance", strings.Replace(Asked(each), "a side", "each stance", 1))
 }
 
 // TestClassPlans: what a block is called, how it is done, whom it serves and why.

@@ -300,7 +300,7 @@ func StandardAtHome(l curriculum.Line) (out []string) {
 // Called is what is asked of a line and what is called for so many, in the measure asked; "" where no more is called
 // than asked.
 func Called(l curriculum.Line, candidates int) string {
-	return MoreCalled(l.Quantity, l.CalledMore(candidates))
+	return withLimb(l, MoreCalled(l.Quantity, l.CalledMore(candidates)))
 }
 
 // MoreCalled is an amount and how many are called; "" where no more is called.

@@ -3,6 +3,8 @@ package curriculum
 import (
 	"cmp"
 	"slices"
+
+	"velvetladder/internal/core/pattern"
 )
 
 // SideMeaning says what "a side" of an amount is; "" is the usual one of the technique or the
@@ -213,4 +215,35 @@ func (l Line) CalledMore(g int) int {
 		return called
 	}
 	return 0
+}
+
+// Limb is what a technique is done with.
+type Limb string
+
+// The limbs of which one does it; "" is none alone.
+const (
+	Leg  Limb = "leg"
+	Hand Limb = "hand"
+	Arm  Limb = "arm"
+)
+
+var (
+	// byLeg are strikes and blocks that a leg does, and byArm such that need no hand.
+	byLeg = pattern.Of(`(?i)\b(?:knees?|shins?|stamps?|stomps?|leg|foot)\b`)
+	byArm = pattern.Of(`(?i)\b(?:elbows?|forearms?|empi|palkup)\b`)
+)
+
+// LimbOf is the limb that a technique of a kind and a name is done with: a knee strike with a leg, an elbow with an arm.
+func LimbOf(k Kind, name string) Limb {
+	switch {
+	case k == "kick", k == "balance", k == "footwork":
+		return Leg
+	case k != "strike" && k != "block":
+		return ""
+	case byLeg.MatchString(name):
+		return Leg
+	case byArm.MatchString(name):
+		return Arm
+	}
+	return Hand
 }

@@ -122,7 +122,7 @@ func judgeChoice(b *curriculum.Book, seq notation.Sequence, rung, track string) 
 			note(ChoiceNote{Kind: ComesLater, Technique: t.Name, Rung: b.Rungs[first].Name})
 		}
 		if t.Kind == "strike" || t.Kind == "kick" {
-			pieces = append(pieces, done{Piece{Text: m.Name, Hand: t.Kind == "strike" && !byKnee.MatchString(t.Name), Kick: t.Kind == "kick", Lead: m.Side == notation.Lead},
+			pieces = append(pieces, done{Piece{Text: m.Name, Hand: t.Kind == "strike" && curriculum.LimbOf(t.Kind, t.Name) != curriculum.Leg, Kick: t.Kind == "kick", Lead: m.Side == notation.Lead},
 				m.Side == notation.Lead || m.Side == notation.Rear, m.Times > 1})
 		}
 	})

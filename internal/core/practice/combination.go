@@ -3,7 +3,6 @@ package practice
 import (
 	"fmt"
 	"math/big"
-	"regexp"
 	"slices"
 	"strings"
 
@@ -167,9 +166,6 @@ func Draw(list [][]Piece, done map[string]int, seed uint64) int {
 	return pool[int((z^z>>31)%uint64(len(pool)))]
 }
 
-// byKnee are strikes that a leg does.
-var byKnee = regexp.MustCompile(`(?i)\b(knees?|shin|stamp|stomp)\b`)
-
 // PiecesOf are the strikes and kicks asked up to a rung, each with the lead and the rear
 // side where its side policy knows both, in the order of the ladder.
 func PiecesOf(b *curriculum.Book, rung string) (out []Piece) {
@@ -181,7 +177,7 @@ func PiecesOf(b *curriculum.Book, rung string) (out []Piece) {
 				continue
 			}
 			seen[t.ID] = true
-			p := Piece{Hand: t.Kind == "strike" && !byKnee.MatchString(t.Name), Kick: t.Kind == "kick"}
+			p := Piece{Hand: t.Kind == "strike" && curriculum.LimbOf(t.Kind, t.Name) != curriculum.Leg, Kick: t.Kind == "kick"}
 			for _, lead := range []bool{true, false} {
 				if lead && (t.Sides == curriculum.RearSide || slices.Contains(t.Modifiers, "rear-leg")) || !lead && (t.Sides == curriculum.LeadSide || slices.Contains(t.Modifiers, "lead-leg")) {
 					continue

@@ -179,7 +179,7 @@ func (x *signItem) add(climb store.ReadyClimb, it progress.Item, given []store.S
 			x.Cautions = append(slices.Clip(x.Cautions), c)
 		}
 	}
-	p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: it.Quantity.String(), TwoSided: it.TwoSided,
+	p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: words.Asked(it.Line), TwoSided: it.TwoSided,
 		Left: it.Left, Right: it.Right, LeftName: words.SideName(it.Line, "left"), RightName: words.SideName(it.Line, "right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
 	if !it.NotYet.IsZero() {
 		p.NotYet = "not yet"

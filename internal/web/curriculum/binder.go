@@ -14,6 +14,7 @@ import (
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
+	"velvetladder/internal/words"
 )
 
 type binderView struct {
@@ -90,7 +91,7 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 				x.Makes = strings.TrimPrefix(x.Makes+", "+m.Name, ", ")
 			}
 			x.Waits = l.Waits
-			x.Amount, x.Traits, x.Note = l.Quantity.String(), strings.Join(b.PartsOf(l.Requirement), ", "), l.Note
+			x.Amount, x.Traits, x.Note = words.Asked(curriculum.Line{Kind: l.Kind, Call: l.Name, Quantity: l.Quantity}), strings.Join(b.PartsOf(l.Requirement), ", "), l.Note
 			if at := b.Rung(l.AsAt); at != nil {
 				x.Traits = strings.TrimSuffix("as at "+at.Name+", "+x.Traits, ", ")
 			}

@@ -89,7 +89,7 @@ func TestWhatASideMeansOnTheForms(t *testing.T) {
 	h.Send("/requirements/new", "rung", h.Yellow, "section", h.Section, "technique", "Hook", "amount", "5 a side", "role", "performer", "weight", "1")
 	h.Send("/requirements/new", "rung", h.Yellow, "section", h.Section, "technique", "Slip", "amount", "5 each way", "role", "performer", "weight", "1")
 	sheet := func() string { return webtest.Text(h.Page("/sheet/" + h.Yellow + "?group=3")) }
-	assert.Contains(t, sheet(), "5 each limb 6 each limb")
+	assert.Contains(t, sheet(), "5 each hand 6 each hand")
 	assert.Contains(t, sheet(), "5 each way 6 each way")
 	form := webtest.Fields(h.Page("/techniques/" + webtest.Last(address) + "/edit"))
 	assert.Equal(t, "limb", form.Get("side_means"))
@@ -100,7 +100,7 @@ func TestWhatASideMeansOnTheForms(t *testing.T) {
 	details.Set("side_means", "limb")
 	details.Set("voice", "last_move")
 	h.Send("/programs/"+h.Program+"/details", webtest.Flat(details)...)
-	assert.Contains(t, sheet(), "5 each limb 6 each limb")
+	assert.Contains(t, sheet(), "5 each hand 6 each hand")
 	assert.Contains(t, sheet(), "shout on the last move")
 	rung := webtest.Fields(h.Page("/rungs/" + h.Yellow))
 	rung.Set("common", "Kicks: eyes up; breathe out")

@@ -311,6 +311,8 @@ func (fr *Frame) functions() template.FuncMap {
 		"detail":      words.Detail,
 		"manner":      words.Manner,
 		"standard":    words.Standard,
+		"asked":       words.Asked,
+		"calledfor":   words.CalledAmount,
 		"adapted":     words.Adapted,
 	}
 }

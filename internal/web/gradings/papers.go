@@ -542,7 +542,7 @@ func promptWords(l curriculum.Line) string {
 
 // lineFacts are how much is asked of a line, and its term.
 func lineFacts(l curriculum.Line) (out []string) {
-	for _, x := range []string{l.Term, l.Quantity.String(), words.Manner(l), words.Detail(l)} {
+	for _, x := range []string{l.Term, words.Asked(l), words.Manner(l), words.Detail(l)} {
 		if x != "" {
 			out = append(out, x)
 		}

@@ -262,7 +262,7 @@ func (ch *chapter) scoringState(w http.ResponseWriter, r *http.Request) {
 		for _, l := range it.Lines {
 			line := scoringLine{Call: l.Call, Term: l.Term, Detail: words.Detail(l), Moves: l.Moves, Partner: l.Partner,
 				Common: words.Throughout(l.Common), Surface: l.Surface, Targets: l.Targets, Success: l.Success, Note: l.Remark(),
-				Called: words.Called(l, len(t.Candidates)), Amount: l.Quantity.String(), Seconds: l.Seconds,
+				Called: words.Called(l, len(t.Candidates)), Amount: words.Asked(l), Seconds: l.Seconds,
 				Look: l.Checkpoints, Faults: l.Faults, Cautions: l.Cautions, Manner: words.Manner(l), Standard: words.Standard(l), Answers: l.Answers, Apart: words.ToldApart(l.Apart),
 				Steps: stepsOf(l, t.Grading.Policy.Scale), Kind: l.Kind, Marks: l.MarkLooks}
 			item.Lines = append(item.Lines, line)
