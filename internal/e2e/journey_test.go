@@ -243,7 +243,7 @@ func TestScreensAreAccessible(t *testing.T) {
 		pages = append(pages, g, "/review/"+filepath.Base(g))
 	}
 	for i, p := range pages {
-		if golden.Sample(i, 2) {
+		if golden.Sample(i, 3) {
 			x.visit(p)
 			x.accessible(p)
 		}

@@ -36,7 +36,7 @@ func TestTheWeekIsAccessible(t *testing.T) {
 	yesterday := eval[string](x, `new URL(document.querySelector('.short a[href^="/register/"]').href).pathname`)
 	pages = append(pages, yesterday, strings.Replace(yesterday, "register", "signoffs", 1))
 	for i, p := range pages {
-		if golden.Sample(i, 2) {
+		if golden.Sample(i, 3) {
 			x.visit(p)
 			x.accessible(p)
 		}
