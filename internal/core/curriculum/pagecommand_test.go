@@ -1,10 +1,14 @@
 package curriculum
 
 import (
+	"math/rand/v2"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+
+	"velvetladder/internal/golden"
 )
 
 // TestWhatOneIsTold: sentences that ask are written as a list has them; what is nearly one stays.
@@ -69,4 +73,38 @@ func TestWhatIsNoListOfItsOwn(t *testing.T) {
 	assert.Equal(t, []string{"- defend a haymaker", "- defend a tackle"}, b.defendEach("- defend a haymaker and a tackle."))
 	assert.Empty(t, b.defendEach("defend a friend and a stranger"))
 	assert.Equal(t, []string{"Plank, 60 s", "", "Kicks", "60 s", "Jab", "Cross, 2 x 30 s", ""}, b.amountsBelow([]string{"Plank", "60 s", "Kicks", "60 s", "Jab", "Cross", "2 x 30 s"}))
+}
+
+// TestLinesOfAnyWords: whatever words and signs follow one another, under any heading, a page is read, and each line of it says what is wrong or can
+// be stored.
+func TestLinesOfAnyWords(t *testing.T) {
+	golden.Alone(t)
+	words := strings.Fields("Kicks Strikes Self-defence Sparring Forms Combinations Gold kick elbow jab stance block form throw break board boards pad a) b) 1) 2. - = | / + & , ; : ( ) [ ] . ... \" 10 x5 5x each side leg and or with the from behind front against choke wrist grab of all 2 x 60 s min do defend until Cubs only not for mae geri zuki jodan -> → R L L/R Step One Shodan")
+	b := ladder(t, sound, soundly)
+	empty := Open(Curriculum{Sections: b.Sections, Rungs: b.Rungs, Program: b.Program})
+	for _, sign := range []string{",", ";", ":", "- ,", "1) ;", "Elbow: ,", "Kicks: ;,", "Self-defence: ;", "(", "/", "a) b)", "Kicks: a) b)", "Gold - :", "=", "\t", "|", "x", "defend ,", "5 forward, , back"} {
+		b.ParsePage(sign)
+		empty.ParsePage(sign)
+	}
+	random := rand.New(rand.NewPCG(7, 11))
+	for n := range 6000 {
+		if !golden.Sample(n, 3) {
+			continue
+		}
+		var page strings.Builder
+		for range 1 + random.IntN(3) {
+			for range 1 + random.IntN(7) {
+				page.WriteString(words[random.IntN(len(words))])
+				page.WriteString([]string{" ", " ", " ", "", ", ", "\t", "    "}[random.IntN(7)])
+			}
+			page.WriteString("\n")
+		}
+		for _, book := range []*Book{b, empty} {
+			for _, l := range book.ParsePage(page.String()) {
+				if l.Problem == "" && l.Aside == "" {
+					require.Empty(t, l.Requirement.Check(), "%q", page.String())
+				}
+			}
+		}
+	}
 }

@@ -395,10 +395,10 @@ func (b *Book) firstSentence(line string) string {
 	return line
 }
 
-// outsideBrackets are the pieces of a text between signs that stand in no brackets.
+// outsideBrackets are the pieces of a text between signs that stand in no brackets; a text of signs alone is one.
 func outsideBrackets(text, signs string) []string {
 	depth := 0
-	return strings.FieldsFunc(text, func(r rune) bool {
+	pieces := strings.FieldsFunc(text, func(r rune) bool {
 		switch r {
 		case '(':
 			depth++
@@ -407,4 +407,8 @@ func outsideBrackets(text, signs string) []string {
 		}
 		return depth == 0 && strings.ContainsRune(signs, r)
 	})
+	if len(pieces) == 0 {
+		return []string{text}
+	}
+	return pieces
 }
