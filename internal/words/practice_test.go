@@ -213,7 +213,8 @@ func TestCalls(t *testing.T) {
 	}
 	with := func(kind curriculum.Kind, name string) string { return limb(curriculum.Line{Kind: kind, Call: name}) }
 	assert.Equal(t, []string{"leg", "leg", "leg", "hand", "hand", "side"}, []string{with("kick", "Elbow"), with("balance", ""), with("footwork", ""), with("strike", "Jab"), with("block", "Low block"), with("form", "Knee form")})
-	assert.Equal(t, []string{"leg", "leg", "arm", "arm", "leg"}, []string{with("strike", "Knee strike"), with("strike", "Stamp"), with("strike", "Rising elbow"), with("block", "Forearm block"), with("block", "Shin block")}, "a knee is no hand")
+	assert.Equal(t, []string{"leg", "leg", "arm", "arm", "leg"}, []string{with("strike", "Knee strike"), with("strike", "Stamp"), with("strike", "Rising elbow"), with("block", "Forearm block"), with("block", "Shin block")},
+		"a knee is no hand")
 	each := curriculum.Line{Kind: "strike", Call: "Straight knee", Quantity: curriculum.Quantity{Measure: curriculum.RepsPerSide, Reps: 8, Side: curriculum.ByLimb}, Looks: 2}
 	assert.Equal(t, []string{"8 each leg", "10 each leg", "8 each leg asked, 10 called"}, []string{Asked(each), CalledAmount(each, 5), Called(each, 5)})
 	each.Quantity.Side = curriculum.ByStance

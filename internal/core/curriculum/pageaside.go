@@ -14,11 +14,14 @@ var (
 	asideLine  = pattern.Of(`(?i)^(?:assessor|examiner|instructor|coach|teacher)s? (?:to|will|must) (?:tick|sign|initial|mark|date)\b|^(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no)(?: ?[/|] ?(?:pass(?:ed)?|fail(?:ed)?|re-?test|re-?take|no change|merit|distinction|good|fair|poor|yes|no))+$|^(grand )?(total|sub.?total|sum|average)\b|^testing for ?:|^belt ?: ?(?:white|yellow|orange|gold|green|blue|purple|brown|red|black)\b|^(grading |exam(ination)? |test(ing)? )?(fees?|cost|price)\b|^page \d|\.{4,}$|_{3,}$|^(signed|passed by|marked by|graded by|examined by|signature|student'?s? name|name of|candidate|examiner)s?\b.*[:_]|^(name|date|age|club) ?[:_]|^pass ?mark\b|^pass ?[:=]? ?\d{2,3}$|^(?:to )?pass(?:ing)?(?: mark| grade| rate)? ?[:=-]? ?(?:is )?\d+ ?(?:%|per ?cent|points|of)|^[-_=*. ]{3,}$|\bsigns? here\b|\bdate ?: ?_`)
 	titleLine  = pattern.Of(`(?i)\b(belt|stripe|grade|rank|tip|level|tag|sash|degree|white|yellow|orange|green|blue|purple|brown|red|black)\b|^grading (for|to)\b|\b\d+(st|nd|rd|th)\b.*\b(kup|gup|kyu|dan)\b|\b(requirements|requirement list|syllabus|curriculum|grading sheet|test sheet|checklist|chart|manual|handbook|goals|(?:exam|examination|grading|test) programme?)\b|^(?:things |what )(?:i|you|we) (?:need|have|must|test|expect|want|practi[sc]e|will)\b`)
 	gradeAlone = pattern.Of(`(?i)^(?:(?:kyu|kup|gup|geup|dan) ?\d{1,2}|\d{1,2}(?:st|nd|rd|th|\.)? ?(?:kyu|kup|gup|geup|dan)|(?:(?:junior|senior|advanced|\d(?:st|nd|rd|th)) )?(?:white|yellow|orange|green|blue|purple|brown|red|black)(?: (?:\d|i{1,3}|iv|v|sash|belt))?)(?: ?(?:->|→|to|[-–—]) ?.{3,50})?$|^(?:testing|grading|test|exam) for:? `)
-	aboutLine  = pattern.Of(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|as (?:at |for |in )?(?:the )?(?:white|yellow|orange|green|blue|purple|brown|red|black|last|previous|lower|earlier) (?:belt|stripe|tip|level|grade|rank|rung)\b|all (?:the )?(?:white|yellow|orange|green|blue|purple|brown|red) (?:belt |stripe |level )?(?:requirements|material|techniques)\b|(?:plus|and|with) everything (?:from|of|in)\b|same as|both of|all of|all (the )?(previous|earlier|last)|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
-	restLine   = pattern.Of(`(?i)^(?:(?:with )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)\.? (?:of )?(?:rest|break|breather|pause)|(?:rest|break|pause)[:,]? (?:of )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b(?: (?:between|after|before|each|every)\b.*)?[.]?$|^\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?) between (?:the |each )?rounds?[.]?$`)
-	asOthers   = pattern.Of(`(?i)^\s*(?:as (?:taught|learned|learnt|shown|for|at|in|on|asked)\b|same as\b|like (?:for|at|in|on)\b|see (?:above|before|\pL+ belt)\b)`)
-	laterLine  = pattern.Of(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
-	partOf     = pattern.Of(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
+	aboutLine  = pattern.Of(`(?i)\bof (?:all )?(?:the )?above\b|^(review\b.*\d|as (above|before)|as (?:at |for |in )?(?:the )?(?:white|yellow|orange|green|blue|purple|brown` +
+		`|red|black|last|previous|lower|earlier) (?:belt|stripe|tip|level|grade|rank|rung)\b|all (?:the )?(?:white|yellow|orange|green|blue|purple|brown|red) (?:belt |stripe ` +
+		`|level )?(?:requirements|material|techniques)\b|(?:plus|and|with) everything (?:from|of|in)\b|same as|both of|all of|all (the )?(previous|earlier|last)` +
+		`|everything (from|of|above)|the above|repeat (all|the|above)|ditto\b)`)
+	restLine  = pattern.Of(`(?i)^(?:(?:with )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?)\.? (?:of )?(?:rest|break|breather|pause)|(?:rest|break|pause)[:,]? (?:of )?\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?))\b(?: (?:between|after|before|each|every)\b.*)?[.]?$|^\d+ ?(?:s|secs?|seconds?|m|mins?|minutes?) between (?:the |each )?rounds?[.]?$`)
+	asOthers  = pattern.Of(`(?i)^\s*(?:as (?:taught|learned|learnt|shown|for|at|in|on|asked)\b|same as\b|like (?:for|at|in|on)\b|see (?:above|before|\pL+ belt)\b)`)
+	laterLine = pattern.Of(`(?i)^(later|extension|next stage|second stage|part two) ?:`)
+	partOf    = pattern.Of(`^(?i)(ad?|attacker|attack|d|defender|defence|answer) ?: ?`)
 )
 
 // inBrackets is a line that is a remark as a whole.
@@ -70,7 +73,8 @@ var examWord = pattern.Of(`(?i)\b(?:exam|examination|test|grading|syllabus|requi
 var dashHead = pattern.Of(`(?i)^(?:skill|technique|item|requirement|what|exercise|task)s?\s+[-–—:|]\s+(?:how|what|reps|amount|notes?|standard|times|number|points?|marks?)(?: (?:we|to|many|much|you|often|long|it|check|look|for|is|asked|checked|tested))*$`)
 
 // asksNothing is what stands where nothing is asked: Breaking: none at this level.
-var asksNothing = pattern.Of(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time|(?:until|till|before) (?:\pL+ ){0,2}\pL+))?[.]?$`)
+var asksNothing = pattern.Of(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this` +
+	`|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time|(?:until|till|before) (?:\pL+ ){0,2}\pL+))?[.]?$`)
 
 // ruleParts are what asks time, classes, age, kit or papers, and nothing that is shown.
 var ruleParts = []*pattern.Pattern{

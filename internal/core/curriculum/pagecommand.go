@@ -22,14 +22,17 @@ var commands = []struct {
 	// throw ten jabs
 	{pattern.Of(`(?i)^(?:throw|land|deliver) (\d{1,3}|an?|the|your|some) ((?:\pL[\pL -]* )?(?:kick|punch|strike|jab|cross|hook|uppercut|elbow|knee|backfist)(?:e?s)?\b.*)$`), "$1 $2"},
 	// 1 round of light sparring with kicks; 2 rounds of light sparring with someone bigger, 2 mins each, hands only
-	{pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (rounds?) of ((?:\pL+ )?)sparring,? ((?:with|against|using|without|on) [^,\d]+), (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s))(?: each)?(?:, (.+))?$`), "${3}sparring, $1 x $5 (($4, $6))"},
+	{pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (rounds?) of ((?:\pL+ )?)sparring,? ((?:with|against|using|without|on) [^,\d]+), (\d{1,3} ?(?:mins?|minutes?|secs?` +
+		`|seconds?|s))(?: each)?(?:, (.+))?$`), "${3}sparring, $1 x $5 (($4, $6))"},
 	{pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (rounds?) of ((?:\pL+ )?)sparring,? ((?:with|against|using|without|on) [^,\d]+)$`), "${3}sparring, $1 $2 (($4))"},
 	// spar three people, one minute each
-	{pattern.Of(`(?i)^(?:spar|fight)(?: with| against)? (\d{1,2}|two|three|four|five|six|eight|ten) (?:different |other )?(people|partners|opponents|students|classmates),? (?:for )?(\d{1,3} ?\pL+|(?:one|two|three) minutes?) each$`), "Sparring, $1 x $3 ($1 $2)"},
+	{pattern.Of(`(?i)^(?:spar|fight)(?: with| against)? (\d{1,2}|two|three|four|five|six|eight|ten) (?:different |other )?(people|partners|opponents|students` +
+		`|classmates),? (?:for )?(\d{1,3} ?\pL+|(?:one|two|three) minutes?) each$`), "Sparring, $1 x $3 ($1 $2)"},
 	// break a board with a hammer fist
 	{pattern.Of(`(?i)^break (\d|an?|one|two|three) boards? (?:with|using) (?:an?|the|your|one) (\pL+(?:[ -]\pL+){0,3}?)(,.*|\s*\(.*)?$`), "$2, $1 boards$3"},
 	// stand in horse stance while I count to twenty
-	{pattern.Of(`(?i)^(?:stand|stay|sit|hold still) in (?:an? |the |your )?(?:low |deep |good )?(\pL[\pL -]*? stance) (?:while|as|for|until|till|to) .*\bcount(?:s|ing)? (?:of |to )?(\d{1,3}|ten|twenty|thirty)\b.*$`), "$1, $2 secs (counted)"},
+	{pattern.Of(`(?i)^(?:stand|stay|sit|hold still) in (?:an? |the |your )?(?:low |deep |good )?(\pL[\pL -]*? stance) (?:while|as|for|until|till|to) .*\bcount(?:s` +
+		`|ing)? (?:of |to )?(\d{1,3}|ten|twenty|thirty)\b.*$`), "$1, $2 secs (counted)"},
 	// round kick the pad at belly height
 	{pattern.Of(`(?i)^((?:\pL+ ){1,2}(?:kick|punch|knee|elbow)) the (pads?|bag|shield|paddle|mitts?|target)( at \pL+ height)?(,.*|)$`), "$1, on $2,$3$4"},
 	// punch pad 10 times
@@ -69,7 +72,8 @@ func commanded(line string) string {
 }
 
 // defendAll is what each of several attacks is answered by: defend a haymaker, a tackle and a rear choke.
-var defendAll = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)((?:defend|defence|defense|escape|get out of|get away from|break free)(?: against| from| of| yourself against)?) ((?:an?|the|one) \pL[\pL' -]*(?:, (?:an?|the|one) \pL[\pL' -]*)*),? (?:and|or|&) ((?:an?|the|one) \pL[\pL' -]*?)[.]?$`)
+var defendAll = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)((?:defend|defence|defense|escape|get out of|get away from|break free)(?: against| from| of` +
+	`| yourself against)?) ((?:an?|the|one) \pL[\pL' -]*(?:, (?:an?|the|one) \pL[\pL' -]*)*),? (?:and|or|&) ((?:an?|the|one) \pL[\pL' -]*?)[.]?$`)
 
 // defendEach are the lines for each of such attacks; nil where a line names none, or what is no attack.
 func (b *Book) defendEach(line string) (out []string) {

@@ -44,25 +44,40 @@ func TestWhatOneIsTold(t *testing.T) {
 func TestWhatIsNoListOfItsOwn(t *testing.T) {
 	b := Open(Curriculum{Sections: []Section{{ID: "k", Name: "Kicks", Kind: "kick"}, {ID: "s", Name: "Strikes", Kind: "strike"}}})
 	for typed, want := range map[string]string{
-		"jab/cross/hook, 1 min each": "Jab, 1 min|Cross, 1 min|Hook, 1 min", "jab/hook/upper x5 ea": "Jab, x5|Hook, x5|Uppercut, x5", "jab/cross each": "", "jab/cross/hook, 10 each side": "", "jab/cross/hook": "", "red/blue/green, 3 each": "",
+		"jab/cross/hook, 1 min each":   "Jab, 1 min|Cross, 1 min|Hook, 1 min",
+		"jab/hook/upper x5 ea":         "Jab, x5|Hook, x5|Uppercut, x5",
+		"jab/cross each":               "",
+		"jab/cross/hook, 10 each side": "",
+		"jab/cross/hook":               "",
+		"red/blue/green, 3 each":       "",
 	} {
 		assert.Equal(t, want, strings.Join(b.slashedEach(typed, "strike"), "|"), typed)
 	}
 	assert.Empty(t, b.slashedEach("jab/cross/hook, 1 min each", "combination"))
 	for typed, want := range map[string]string{
-		"ready stance, horse stance 20 sec, cat stance L and R": "Ready stance|Horse stance 20 sec|Cat stance L and R", "ready stance, horse stance, cat stance": "", "ready stance, horse stance, cat stance 20 sec": "", "horse stance 20 sec, cat stance": "", "ready stance, front kick 5 times, cat stance": "", "ready stance 2, horse stance 20 sec, cat stance": "",
+		"ready stance, horse stance 20 sec, cat stance L and R": "Ready stance|Horse stance 20 sec|Cat stance L and R",
+		"ready stance, horse stance, cat stance":                "",
+		"ready stance, horse stance, cat stance 20 sec":         "",
+		"horse stance 20 sec, cat stance":                       "",
+		"ready stance, front kick 5 times, cat stance":          "",
+		"ready stance 2, horse stance 20 sec, cat stance":       "",
 	} {
 		assert.Equal(t, want, strings.Join(b.someCounted(typed, "stance"), "|"), typed)
 	}
 	for typed, want := range map[string]string{
-		"Age-uke / rising block - 5 each way": "Age-uke (rising block) - 5 each way", "- Mae geri / front kick": "- Mae geri (front kick)", "Age-uke / gyaku-zuki, 5 each": "Age-uke / gyaku-zuki, 5 each", "Rising block / punch": "Rising block / punch", "Age-uke / push-ups": "Age-uke / push-ups",
+		"Age-uke / rising block - 5 each way": "Age-uke (rising block) - 5 each way",
+		"- Mae geri / front kick":             "- Mae geri (front kick)",
+		"Age-uke / gyaku-zuki, 5 each":        "Age-uke / gyaku-zuki, 5 each",
+		"Rising block / punch":                "Rising block / punch",
+		"Age-uke / push-ups":                  "Age-uke / push-ups",
 	} {
 		assert.Equal(t, want, b.translated(typed), typed)
 	}
 	title := []string{"Gold - hands: jab", "Gold - feet: front kick", "", "Gold - form: Step One"}
 	assert.Equal(t, "Gold", b.sharedTitle(title))
 	assert.Equal(t, []string{"       hands: jab", "       feet: front kick", "", "       form: Step One"}, b.withoutTitle(title))
-	for _, other := range [][]string{title[:2], {"Gold - jab", "Gold - cross", "Gold - hook: lead"}, {"Gold - a: jab", "Lime - b: jab", "Gold - c: jab"}, {"Kicks - a: one", "Kicks - b: two", "Kicks - c: three"}, {"Gold - a: jab", "Gold - b: jab", "jab"}} {
+	for _, other := range [][]string{title[:2], {"Gold - jab", "Gold - cross", "Gold - hook: lead"}, {"Gold - a: jab", "Lime - b: jab", "Gold - c: jab"},
+		{"Kicks - a: one", "Kicks - b: two", "Kicks - c: three"}, {"Gold - a: jab", "Gold - b: jab", "jab"}} {
 		assert.Equal(t, other, b.withoutTitle(other))
 	}
 	columns := []string{"Ishi One     fast", "Ishi Two     slow", "Jab, cross       5 steps", "Signed     ____"}
@@ -79,10 +94,13 @@ func TestWhatIsNoListOfItsOwn(t *testing.T) {
 // be stored.
 func TestLinesOfAnyWords(t *testing.T) {
 	golden.Alone(t)
-	words := strings.Fields("Kicks Strikes Self-defence Sparring Forms Combinations Gold kick elbow jab stance block form throw break board boards pad a) b) 1) 2. - = | / + & , ; : ( ) [ ] . ... \" 10 x5 5x each side leg and or with the from behind front against choke wrist grab of all 2 x 60 s min do defend until Cubs only not for mae geri zuki jodan -> → R L L/R Step One Shodan")
+	words := strings.Fields("Kicks Strikes Self-defence Sparring Forms Combinations Gold kick elbow jab stance block form throw break board boards pad a) b) 1) 2. - = | " +
+		"/ + & , ; : ( ) [ ] . ... \" 10 x5 5x each side leg and or with the from behind front against choke wrist grab of all 2 x 60 s min do defend " +
+		"until Cubs only not for mae geri zuki jodan -> → R L L/R Step One Shodan")
 	b := ladder(t, sound, soundly)
 	empty := Open(Curriculum{Sections: b.Sections, Rungs: b.Rungs, Program: b.Program})
-	for _, sign := range []string{",", ";", ":", "- ,", "1) ;", "Elbow: ,", "Kicks: ;,", "Self-defence: ;", "(", "/", "a) b)", "Kicks: a) b)", "Gold - :", "=", "\t", "|", "x", "defend ,", "5 forward, , back"} {
+	for _, sign := range []string{",", ";", ":", "- ,", "1) ;", "Elbow: ,", "Kicks: ;,", "Self-defence: ;",
+		"(", "/", "a) b)", "Kicks: a) b)", "Gold - :", "=", "\t", "|", "x", "defend ,", "5 forward, , back"} {
 		b.ParsePage(sign)
 		empty.ParsePage(sign)
 	}

@@ -122,7 +122,9 @@ var leadsExercise = pattern.Of(`(?i)^\s*(?:do|perform|complete|an?) `)
 var anyLabel = pattern.Of(`^(\pL+(?: \pL+)?)(?::| [-–—]) +(\S.*)$`)
 
 // stanceLabel is a stance, or the way from one to another, before what is shown in it.
-var stanceLabel = pattern.Of(`(?i)^(?:in |from )?((?:moving|stepping|going) (?:forwards?|backwards?|back)|stationary|standing|on the spot|in line|[A-Z]-?(?i:stance)|(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)(?: ?(?:->|→|to|into|/) ?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi))?(?:,? (?:moving )?(?:forwards?|backwards?))?)\s*[:–-]\s+(\pL.*|\d.*)$`)
+var stanceLabel = pattern.Of(`(?i)^(?:in |from )?((?:moving|stepping|going) (?:forwards?|backwards?|back)|stationary|standing|on the spot|in line|[A-Z]-?(?i:stance)` +
+	`|(?:an? )?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi)(?: ?(?:->|→|to|into|/) ?(?:[\pL-]+ ){1,2}(?:stance|dachi|seogi|sogi|kubi))?(?:,? (?:moving )?(?:forwards?` +
+	`|backwards?))?)\s*[:–-]\s+(\pL.*|\d.*)$`)
 
 // inOneStance are the lines that a list behind a stance stands for: Walking stance: middle punch, high block. nil where it is none.
 func (b *Book) inOneStance(text string) (out []string) {

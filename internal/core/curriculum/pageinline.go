@@ -225,7 +225,8 @@ func sentencesOf(text string) (out []string) {
 }
 
 // whichWay is a word for which of its kind something is.
-var whichWay = pattern.Of(`(?i)^(?:high|low|middle|mid|inside|outside|inward|outward|upward|downward|up|down|forward|forwards|backward|backwards|sideways|across|horizontal|vertical|diagonal|front|back|side|round|rear)$`)
+var whichWay = pattern.Of(`(?i)^(?:high|low|middle|mid|inside|outside|inward|outward|upward|downward|up|down|forward|forwards|backward|backwards|sideways|across` +
+	`|horizontal|vertical|diagonal|front|back|side|round|rear)$`)
 
 // inlineHead is the heading that a name on a line with more behind it is; m are the parts of that line, of which the name becomes the
 // heading's. first is what stands behind it up to a comma or a bracket.

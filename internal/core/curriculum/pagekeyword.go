@@ -133,7 +133,8 @@ func (b *Book) answersBy(l *PageLine, k Kind) bool {
 	return b.sparringKind(l) == "self_defence" && slices.Contains([]Kind{"throw", "lock", "strike", "kick", "block"}, k) && attackInWords.MatchString(l.Name)
 }
 
-var settingPart = pattern.Of(`^(?:on|onto|to|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand |big |small |large |soft )*(pads?|paddles?|targets?|shields?|mitts?|bags?|partner|pairs|air|boards?)$`)
+var settingPart = pattern.Of(`^(?:on|onto|to|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand |big |small |large |soft )*(pads?` +
+	`|paddles?|targets?|shields?|mitts?|bags?|partner|pairs|air|boards?)$`)
 
 // struckOn are the things that a kick or a punch goes to.
 var struckOn = pattern.Of(`^(?:pad|shield|mitt|bag|board)`)

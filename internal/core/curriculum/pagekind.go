@@ -30,12 +30,16 @@ var kindsInWords = []struct {
 	{"stance", pattern.Of(`^(?:the )?fence(?: position)?$`)},
 	{"strike", pattern.Of(`^eye (?:rakes?|pokes?|gouges?)$`)},
 	{"knowledge", pattern.Of(`\bby heart$|^thesis\b`)},
-	{"character", pattern.Of(`^(?:run|lead|take) (?:an?|the) (?:short )?warm[- ]?up\b|^be (?:gentle|kind|nice|polite|patient|good|helpful)\b|^(?:i )?(?:have been|was|am) kind\b|^help (?:the|others|an?|newer|younger|my|your)\b|^put (?:my|your|the) (?:\pL+ ){1,2}(?:in|away|tidy)\b`)},
+	{"character", pattern.Of(`^(?:run|lead|take) (?:an?|the) (?:short )?warm[- ]?up\b|^be (?:gentle|kind|nice|polite|patient|good|helpful)\b|^(?:i )?(?:have been|was` +
+		`|am) kind\b|^help (?:the|others|an?|newer|younger|my|your)\b|^put (?:my|your|the) (?:\pL+ ){1,2}(?:in|away|tidy)\b`)},
 	{"self_defence", pattern.Of(`^(?:knife|stick|club|gun|bottle),? (?:overhead|swings?|held|to the|from (?:above|behind|the))\b`)},
 	{"self_defence", pattern.Of(`\bbridge (?:and|&) roll\b`)},
 	{"evasion", pattern.Of(`^(?:slip|duck|bob|roll|weave|sway|lean|fade|side-?step|evade|dodge|avoid)(?:s|ing)?(?: (?:&|and|or) (?:roll|weave|duck|slip|fade)s?)? (?:back |away |out |inside |outside )*(?:under |from |off |of |against )?(?:an? |the |all )?(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|upper ?cut|punch|kick|strike|round ?house|teep|swing)(?:e?s)?$|^(?:slips?|bob) (?:&|and) (?:roll|weave)s?\b`)},
 	{"balance", pattern.Of(`^balanc(?:e|ing)\b|^walk(?:ing)? (?:on |along )?(?:the|a) (?:line|beam|rope)\b`)},
-	{"self_defence", pattern.Of(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |^from (?:an? |the )?(?:\pL+[ -]){0,3}(?:push|shove|tackle)\b|\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
+	{"self_defence", pattern.Of(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?` +
+		`|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |^from (?:an? ` +
+		`|the )?(?:\pL+[ -]){0,3}(?:push|shove|tackle)\b|\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against` +
+		`|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
 	{"partner_set", pattern.Of(`\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
 		`|^(?:(?:semi[- ]?free|free|basic|own|formal|jiyu|kihon) )?(?:one|two|three|five|[1235])-step\b|^(?:semi[- ]?free|free|own|formal) (?:one|two|three|five|[1235]) steps?\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
 	{"fitness", pattern.Of(`\bshadow (?:sparring|fighting|kicking)\b`)},

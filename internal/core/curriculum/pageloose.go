@@ -21,7 +21,8 @@ var nearlySaid = pattern.Of(`^(?i:not for|until|from|as|weight|marks|always|stag
 var fromAttack = pattern.Of(`(?i)^from (?:an? |the |behind|left|right)`)
 
 // fromStance is a remark that says where one stands.
-var fromStance = pattern.Of(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind|horse|bow|walking|sparring|fighting|standing|standstill|kneeling|sitting|a turn|seiza)$`)
+var fromStance = pattern.Of(`(?i)^from (?:a |an |the )?.*(?:memory|stance|dachi|position|knees|ground|floor|guard|side|front|behind|horse|bow|walking|sparring|fighting` +
+	`|standing|standstill|kneeling|sitting|a turn|seiza)$`)
 
 // fromBody is from where on the body something begins.
 var fromBody = pattern.Of(`(?i)^from (?:the |your |a )?(?:hips?|shoulders?|ear|chest|waist|belt|chin|guard|line|move|walk|run|stand|seat|chair|distance|half|full)\b`)
@@ -33,7 +34,8 @@ var thereBack = pattern.Of(`(?i)\b(?:forwards?|fwd)\b.*\bback|\bback(?:wards?)?\
 var stepsIn = pattern.Of(`(?i)^(\d{1,2}) (steps?(?: (?:forwards?|back|backwards?|moving))?(?: (?:and|then|with) (?:an? )?turn)?)$`)
 
 // countIn is how often and where: 20 in horse stance.
-var countIn = pattern.Of(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line)|in (?:one go|a row)|without (?:any )?(?:help|stopping|mistakes?|pause|support).*)$`)
+var countIn = pattern.Of(`(?i)^(\d{1,3}) ((?:in|from) (?:an? |the )?[\pL -]*(?:stance|dachi|guard|position|place|line)|in (?:one go|a row)|without (?:any )?(?:help` +
+	`|stopping|mistakes?|pause|support).*)$`)
 
 // countsOwn reads an amount that says of what it is: Jab-cross-hook, 10 combos each side.
 func (b *Book) countsOwn(l *PageLine, part string) bool {
@@ -183,4 +185,5 @@ var thenMore = pattern.Of(`(?i)^(?:and )?then `)
 var thenFast = pattern.Of(`(?i)^(?:and |& )?then (?:fast|faster|quick|quickly|at (?:full )?speed|full speed|with power)$`)
 
 // holdsOn is what somebody holds on to who need not stand alone.
-var holdsOn = pattern.Of(`^(?:while |may )?(?:hold|holding|hold on|holding on)(?: on)?(?: to)? (?:a |an |the |my |your )?(?:wall|chair|bar|barre|rail|partner's (?:arm|shoulder|hand))(?: is ok| allowed| if needed| if you need(?: it)?)?$`)
+var holdsOn = pattern.Of(`^(?:while |may )?(?:hold|holding|hold on|holding on)(?: on)?(?: to)? (?:a |an |the |my |your )?(?:wall|chair|bar|barre|rail|partner's (?:arm` +
+	`|shoulder|hand))(?: is ok| allowed| if needed| if you need(?: it)?)?$`)

@@ -483,7 +483,9 @@ func bothWords(x, y string) bool {
 }
 
 // countWords number names as figures do: Shodan, Nidan; one, two; hana, dul.
-var countWords = strings.Fields("shodan nidan sandan yondan godan rokudan ichi ni san shi yon go roku nana hachi kyu ju il ee sam sa oh one two three four five six seven eight nine ten first second third fourth fifth sixth i ii iii iv v vi vii viii ix x hana dul set net daseot ilbo sambo iljang ijang samjang sho dai")
+var countWords = strings.Fields("shodan nidan sandan yondan godan rokudan ichi ni san shi yon go roku nana hachi kyu ju il ee sam sa oh one two three four five six seven " +
+	"eight nine ten first second third fourth fifth sixth i ii iii iv v vi vii viii ix x hana dul set net daseot ilbo sambo iljang ijang samjang " +
+	"sho dai")
 
 // bothNumbers reports whether two names differ in such words alone.
 func bothNumbers(x, y string) bool {

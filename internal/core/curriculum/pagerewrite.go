@@ -38,10 +38,15 @@ var rewrites = []struct {
 		`|your) (?:shout|kiai))$`), "$1, $2 times (($3))"},
 	// 3 rounds, 1 min on 30 sec off
 	{pattern.Of(`(?i)(\d{1,2}) ?(?:rounds?|x),? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) on,? (?:and )?(\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) off$`), "$1 x $2, $3 rest"},
+	// 3 x 2 min boxing only, 1 min off
+	{pattern.Of(`(?i)(\d ?[x×] ?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) ((?:\pL+ ){1,2}only), ?(\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) (?:off|rest)$`), "$1, $3 rest (($2))"},
+	// 3 x 2 min, 1 min off
+	{pattern.Of(`(?i)(\d ?[x×] ?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s), ?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) off$`), "$1 rest"},
 	// 3 step number 1
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)([1-9]) steps?( (?:sparring|kumite))?,? (?:number|no\.?|nr\.?) ?(\d{1,2})\b`), "$1$2-step$3 $4"},
 	// Ippon kumite with three different defences
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|sparring|steps?)(?: \d)?) (with (?:two|three|four|five|\d) (?:different |various |own )?(?:defen[cs]es|counters|answers|attacks|finishes|endings|responses))$`), "$1 (($2))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|sparring|steps?)(?: \d)?) (with (?:two|three|four|five|\d) (?:different |various ` +
+		`|own )?(?:defen[cs]es|counters|answers|attacks|finishes|endings|responses))$`), "$1 (($2))"},
 	// Light sparring at 50 %, 2 x 2 min
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^.,;:(\t%]*?)(?: at)? (\d{1,3} ?%(?: (?:power|speed|contact|effort|intensity|force))?)([,;]? (?:x ?)?\d.*)?$`), "$1 (($2))$3"},
 	// 1 round kicks only
