@@ -61,8 +61,9 @@ func TestASchoolThatWritesOtherwise(t *testing.T) {
 		require.Contains(t, eval[[]string](x, `[...document.querySelectorAll('form[action*="/sections"] [name="name"]')].map(i => i.value)`), of[1])
 	}
 
+	aSectionOfItsOwn(x, "/binder/"+rung)
 	x.visit("/binder/" + rung)
-	x.until(`document.activeElement?.id === "f-page"`)
+	x.until(`document.activeElement?.id === "f-page" && document.activeElement.value === ""`)
 	x.keys(strings.ReplaceAll(pageOfAStranger, "\n", kb.Enter))
 	x.until(`document.querySelector("[data-binder-sum]").textContent === "5 lines, all understood"`)
 	x.accessible("a stranger's page, read")
@@ -132,4 +133,28 @@ func TestASchoolThatWritesOtherwise(t *testing.T) {
 	for _, said := range []string{"Jumping front kick", "clear landing", "Wrist lock", "Agree a tap and a word first", "Stop on pain or dizziness"} {
 		assert.Contains(t, home, said, "for home")
 	}
+}
+
+// aSectionOfItsOwn makes a section of a heading that the program does not know, and another kind of a line, beside the page as it is read; what
+// is typed stays, and nothing says that it was lost.
+func aSectionOfItsOwn(x *tab, page string) {
+	x.t.Helper()
+	x.visit(page)
+	x.until(`document.activeElement?.id === "f-page"`)
+	x.keys(strings.ReplaceAll("COMBATIVES\nPalm heel, 5 a side\nReaping leg", "\n", kb.Enter))
+	x.until(`document.querySelector(".new-section") !== null`)
+	x.accessible("a heading that is asked about")
+	eval[bool](x, `(document.querySelector(".new-section select").value = "strike") !== ""`)
+	x.submit(".new-section button")
+	x.until(`document.querySelectorAll("[data-binder-read] .kind-of").length === 2`)
+	assert.Contains(x.t, x.text(), "Combatives is a section now.")
+	assert.Equal(x.t, "COMBATIVES\nPalm heel, 5 a side\nReaping leg", eval[string](x, `document.querySelector("[data-binder]").elements.page.value`))
+	assert.False(x.t, eval[bool](x, `document.querySelector(".kept-typing") !== null`))
+	eval[bool](x, `(() => { const s = [...document.querySelectorAll(".kind-of")].at(-1); s.value = "throw or takedown"; return s.dispatchEvent(new Event("change")) })()`)
+	x.until(`[...document.querySelectorAll("[data-binder-read] .kind-of")].at(-1).value === "throw or takedown" && document.querySelector("[data-binder]").elements.page.value.endsWith("\nReaping leg [kind throw or takedown]")`)
+	x.visit(page)
+	x.until(`document.querySelector(".kept-typing") !== null`)
+	assert.True(x.t, eval[bool](x, `document.querySelector("[data-binder]").elements.page.value.endsWith("[kind throw or takedown]")`), "left without saving, it is kept")
+	eval[bool](x, `document.querySelector(".kept-typing button").click() || true`)
+	x.until(`document.querySelector("[data-binder]").elements.page.value === ""`)
 }

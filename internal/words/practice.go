@@ -17,7 +17,7 @@ var attacksAtHome = map[curriculum.AttackKind]string{
 	"push": "pushes you%s", "wrist grab": "holds one of your wrists%s", "two-hand wrist grab": "holds your wrist with both hands", "shoulder grab": "takes you by the shoulder%s", "two-hand shoulder grab": "takes both your shoulders",
 	"lapel grab": "takes you by the collar%s", "two-hand lapel grab": "takes your collar with both hands", "hair grab": "takes you by the hair%s", "sleeve grab": "takes you by the sleeve%s", "arm grab": "takes you by the arm%s", "belt grab": "takes you by the belt%s", "leg grab": "takes hold of your leg%s",
 	"full nelson": "puts both arms under yours and the hands behind your head, from behind, without pressing", "arm lock": "holds your arm behind your back%s, without lifting it", "gun": "points a training gun at you%s", "hug": "puts both arms around you", "headlock": "holds your head under an arm%s",
-	"front choke": "puts both hands to your neck, from the front", "rear choke": "puts an arm or both hands to your neck, from behind", "tackle": "comes at your legs", "club": "swings a padded stick%s", "stick": "swings a padded stick%s",
+	"front choke": "puts both hands to your neck, from the front", "rear choke": "puts an arm or both hands to your neck, from behind", "side choke": "puts both hands to your neck, from the side", "tackle": "comes at your legs", "club": "swings a padded stick%s", "stick": "swings a padded stick%s",
 	"knife overhead": "comes down with a training knife%s", "knife thrust": "thrusts a training knife%s", "knife slash": "swings a training knife%s", "ground mounted": "sits on you as you lie on your back", "ground face down": "is on your back as you lie face down",
 }
 

@@ -76,6 +76,9 @@ var scripts = map[string]map[string]string{
 	},
 	"binder": {
 		"kindof":     "Kind of {call}",
+		"newsection": "Make {section} a section",
+		"holds":      "What is new in {section} is:",
+		"whatkind":   "as each line says",
 		"noted":      "Noted",
 		"aside":      "set aside, {why}:",
 		"head":       "heading:",

@@ -16,7 +16,7 @@ type AttackKind string
 // out what it does not teach against.
 var AttackKinds = []AttackKind{
 	"straight punch", "lunge punch", "hook", "uppercut", "back fist", "hammer fist", "elbow", "knee", "head butt", "chop", "slap", "push", "wrist grab", "two-hand wrist grab", "shoulder grab", "two-hand shoulder grab", "lapel grab", "two-hand lapel grab", "sleeve grab", "arm grab", "belt grab",
-	"front choke", "rear choke", "hug", "full nelson", "arm lock", "headlock", "front kick", "round kick", "side kick", "push kick", "low kick", "axe kick", "hook kick", "back kick", "tackle", "leg grab", "hair grab", "club", "stick", "knife overhead", "knife thrust", "knife slash", "gun", "ground mounted", "ground face down",
+	"front choke", "rear choke", "side choke", "hug", "full nelson", "arm lock", "headlock", "front kick", "round kick", "side kick", "push kick", "low kick", "axe kick", "hook kick", "back kick", "tackle", "leg grab", "hair grab", "club", "stick", "knife overhead", "knife thrust", "knife slash", "gun", "ground mounted", "ground face down",
 }
 
 // Nature is what sort of thing an attack is; its cautions follow from it.
@@ -213,6 +213,8 @@ func originOf(k AttackKind) Origin {
 		return "ground"
 	case strings.HasPrefix(string(k), "rear"):
 		return "rear"
+	case k == "side choke":
+		return "side"
 	}
 	return Origins[0]
 }

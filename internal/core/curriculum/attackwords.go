@@ -68,6 +68,7 @@ rear choke: back choke, rear strangle, rear strangle hold, rear naked choke, rea
 ~hug: waist grab, waist hold, waist grabbed, body lock
 hug: bear hug, bearhug, bear hugs
 hug, rear: rear bear hug, rear hug
+side choke: choke from side, strangle from side, side strangle, side two hand choke, two hand side choke
 choke: two hands choke, both hands choke, choke with two hands, neck grab, neck hold, choke, strangle, strangulation, two hand choke, two handed choke, double hand choke, one hand choke, two hand strangle
 ~headlock: guillotine, guillotine choke, standing guillotine
 headlock: head lock, hold round neck, hold around neck, arm round neck, arm around neck, neck held, front headlock, headlocks
@@ -304,7 +305,7 @@ func (b *Book) attackPart(words []string) (a attackSaid, is bool) {
 		if rear >= 0 && a.Origin == "" {
 			a.Origin = "rear"
 		}
-		if a.more, a.Side = a.more || a.Side != "", ""; a.Origin != "rear" && a.Origin != "front" {
+		if a.more, a.Side = a.more || a.Side != "", ""; !slices.Contains(AttackKinds, AttackKind(a.Origin)+" choke") {
 			return a, false
 		}
 		a.Kind = AttackKind(a.Origin) + " choke"

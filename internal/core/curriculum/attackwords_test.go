@@ -22,7 +22,7 @@ func TestAttacksInWords(t *testing.T) {
 		"right step-through punch to the face": "right lunge punch, high", "stepping right punch": "right straight punch, step-through", "rear punch": "rear straight punch",
 		"rear shoulder grab": "shoulder grab, rear", "overhead club": "club, high", "push, then punch": "push | straight punch", "jab + cross": "lead straight punch | rear straight punch",
 		"Escape from headlock": "headlock", "side headlock": "headlock, side", "a knife thrust to the stomach": "knife thrust, mid", "Front kick defense": "front kick", "two-hand push": "both push",
-		"both wrists held from behind": "two-hand wrist grab, rear", "left sleeve grab": "left sleeve grab", "rear kick": "back kick", "standing headlock": "headlock ~", "choke, from behind": "rear choke", "choke two hands from front": "front choke ~", "strangle from the rear": "rear choke", "choke": "", "two-hand choke front": "front choke ~", "choke rear": "rear choke", "vs R hook": "right hook", "choke from the side": "",
+		"both wrists held from behind": "two-hand wrist grab, rear", "left sleeve grab": "left sleeve grab", "rear kick": "back kick", "standing headlock": "headlock ~", "choke, from behind": "rear choke", "choke two hands from front": "front choke ~", "strangle from the rear": "rear choke", "choke": "", "two-hand choke front": "front choke ~", "choke rear": "rear choke", "vs R hook": "right hook", "choke from the side": "side choke", "side choke": "side choke",
 		"": "", "cross": "", "knife": "", "slap": "", "the elbow lock": "", "left right hook": "left hook | right hook", "push and punch": "push | straight punch", "lapel grab with a right punch": "lapel grab | right straight punch", "push and pull": "", "arm lock": "", "hammer lock": "arm lock", "half nelson": "full nelson ~", "groin kick": "front kick, low", "knife defence, overhead": "knife overhead", "gun to the back": "gun ~", "wrist lock": "", "hug, choke": "", "from behind": "", "front rear choke": "",
 	} {
 		attack, more := b.attackIn(said)
@@ -233,7 +233,7 @@ func TestAttacksToldAsDeeds(t *testing.T) {
 		}
 	}
 	for typed, asked := range map[string]bool{
-		"Iron Bar (left-hand choke)": true, "Escape from chokes (front, side, rear)": true, "Release from same side and opposite wrist grabs": true, "Thunder Step - right kick, right punch": true, "Choke from the side": true,
+		"Iron Bar (left-hand choke)": true, "Escape from chokes (front, side, rear)": true, "Release from same side and opposite wrist grabs": true, "Thunder Step - right kick, right punch": true,
 		"Two attackers": false, "Guillotine": false, "Broken Reed": false, "Wrist grab": false, "Any grab": false, "Headlock game": false, "Falling Bell (fast)": false,
 	} {
 		read := b.ParsePage("Self-defence\n" + typed)

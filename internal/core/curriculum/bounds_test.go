@@ -245,7 +245,7 @@ func TestBoundsOfATechnique(t *testing.T) {
 	}
 	assert.Equal(t, map[Nature]string{
 		"strike": "straight punch, lunge punch, hook, uppercut, back fist, hammer fist, elbow, knee, head butt, chop, slap, push, ", "kick": "front kick, round kick, side kick, push kick, low kick, axe kick, hook kick, back kick, ",
-		"grab": "wrist grab, two-hand wrist grab, shoulder grab, two-hand shoulder grab, lapel grab, two-hand lapel grab, sleeve grab, arm grab, belt grab, hug, leg grab, hair grab, ", "choke": "front choke, rear choke, full nelson, headlock, ", "lock": "arm lock, ", "tackle": "tackle, ",
+		"grab": "wrist grab, two-hand wrist grab, shoulder grab, two-hand shoulder grab, lapel grab, two-hand lapel grab, sleeve grab, arm grab, belt grab, hug, leg grab, hair grab, ", "choke": "front choke, rear choke, side choke, full nelson, headlock, ", "lock": "arm lock, ", "tackle": "tackle, ",
 		"weapon": "club, stick, knife overhead, knife thrust, knife slash, gun, ", "ground": "ground mounted, ground face down, ",
 	}, of)
 }

@@ -47,6 +47,7 @@ type PageLine struct {
 	kindless  bool       // nothing says of which kind it is
 	headless  bool       // it stands below no heading, and nothing else says of which kind it is
 	Waits     bool       // its kind stays open until its heading is answered, which is a line with a problem
+	Unheard   string     // the section that a heading would name which is none of the program; "" it is no such heading
 	under     headed     // its heading
 	usual     bool       // no amount is said
 	sided     bool       // one side is said
@@ -394,8 +395,12 @@ func (b *Book) again(l PageLine) PageLine {
 	return l
 }
 
-func (b *Book) noSection() string {
-	return fmt.Sprintf("this is no section of the program; its sections are %s", strings.Join(b.sectionNames(), ", "))
+// noSection asks about a heading that is no section of the program, and says how one would be called.
+func (b *Book) noSection(l *PageLine, column int, head string) {
+	if head != "" && len(strings.Fields(head)) < mostWords && l.Problem == "" {
+		l.Unheard = lowered(head, "")
+	}
+	l.fail(column, fmt.Sprintf("this is no section of the program; its sections are %s", strings.Join(b.sectionNames(), ", ")))
 }
 
 // headingKind is the kind that a line means by itself: of several such, or one that is no

@@ -56,8 +56,8 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	if !alone || slices.Contains([]Kind{"form", "self_defence", "partner_set", "sparring", "knowledge"}, kind) {
 		return whole, "", ""
 	}
-	if moves, end, is := r.rowOf(text, noun, kind); is {
-		l.nameEnd, l.Said = end, "combination"
+	if moves, end, is := r.rowOf(text, noun, kind); is && (l.Said == "" || !slices.Contains(basic, l.Said) && strings.ContainsAny(text, partSigns+"/+>–-")) {
+		l.nameEnd, l.Said = end, cmp.Or(l.Said, "combination")
 		return whole, moves, ""
 	}
 	if kind == "combination" {

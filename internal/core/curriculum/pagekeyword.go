@@ -56,7 +56,9 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 	case first == "term" && rest != "":
 		l.Term = check.Tidy(said)
 	case KindNamed(word) != "" && !b.answersBy(l, KindNamed(word)):
-		l.Said = KindNamed(word)
+		if l.Said == "" { // it was said with kind before it
+			l.Said = KindNamed(word)
+		}
 	case key == "not a number":
 		l.Plain = true
 	case sidesOnly[key] != "":

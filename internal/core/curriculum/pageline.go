@@ -22,7 +22,7 @@ func (b *Book) pageLine(l *PageLine) {
 	if b.sparringKind(l) == "knowledge" && countsTo.MatchString(l.Text) {
 		l.nameEnd = len(line)
 	}
-	if slices.Contains([]Kind{"sparring", "combination", ""}, b.sparringKind(l)) && b.roundsAlone(l, line) {
+	if k := b.sparringKind(l); (slices.Contains([]Kind{"sparring", "combination", ""}, k) || k == "fitness" && l.under.setting != "") && b.roundsAlone(l, line) {
 		return
 	}
 	from, to := b.nameIn(line)

@@ -147,6 +147,9 @@ func (b *Book) saysOfAll(piece string) bool {
 func (b *Book) namesIn(pieces []string) (names []string, last int, joined bool) {
 	last = -1
 	for i, piece := range pieces {
+		if i > 0 && b.kindOfAll(pieces, i) { // Front kick, kick
+			break
+		}
 		all := andWord.Split(strings.TrimSpace(piece), -1)
 		if b.Named(strings.TrimSpace(piece)) != nil {
 			all = []string{strings.TrimSpace(piece)}
@@ -163,6 +166,11 @@ func (b *Book) namesIn(pieces []string) (names []string, last int, joined bool) 
 		names, last, joined = append(names, all...), i, joined || len(all) > 1
 	}
 	return names, last, joined
+}
+
+// kindOfAll reports whether a piece is the kind of what stands before it, and not one of several names: Front kick, kick.
+func (b *Book) kindOfAll(pieces []string, at int) bool {
+	return KindNamed(strings.TrimSpace(pieces[at])) != "" && (at+1 == len(pieces) || !b.namesOne(strings.TrimSpace(pieces[at+1])))
 }
 
 // articleFirst is an article before a name.
@@ -336,7 +344,7 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 	parts = b.lastTwo(parts, noun, kind)
 	first, _ := cutAny(strings.TrimSpace(parts[0]), "(")
 	short := noun && len(parts) > 1 && b.kindInName(first) == "" // Blocks: inward, outward extended
-	for _, part := range parts {
+	for i, part := range parts {
 		part = strings.TrimSpace(part)
 		named, _ := cutAny(part, "(")
 		words := strings.Fields(named)
@@ -349,9 +357,9 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			continue
 		}
 		switch _, err := ParseQuantity(part); {
-		case KindNamed(part) != "" && len(out) > 0: // of all
-			for i := range out {
-				out[i] += ", " + part
+		case b.kindOfAll(parts, i) && len(out) > 0:
+			for j := range out {
+				out[j] += ", " + part
 			}
 		case b.tells(part), kind == "self_defence" && (b.isAttack(part) || eachAgainst.MatchString(part) && eachAgainst.MatchString(strings.TrimSpace(parts[0]))), kind == "form" && len(words) > 1 && titled(words) && unicode.IsUpper([]rune(part)[0]):
 			out = append(out, part)

@@ -119,11 +119,20 @@ func (m *moveReader) asRow(l *PageLine) bool {
 			l.Moves, l.Makes = moves, made
 			return true
 		}
+		if sided := m.sidesFirst(moves); sided != moves {
+			moves = sided
+			continue
+		}
 		var at *notation.Error
 		if !errors.As(err, &at) || len(made) == mostMade {
 			break
 		}
-		name := capitalised(cmp.Or(at.Words, pieceAt(moves, at.Column)))
+		words := cmp.Or(at.Words, pieceAt(moves, at.Column))
+		if whole := m.inFull(words); whole != "" {
+			moves = replacedAt(moves, at.Column, words, whole)
+			continue
+		}
+		name := capitalised(words)
 		if !m.isMove(name) || slices.ContainsFunc(made, func(x Numbered) bool { return check.Key(x.Name) == check.Key(name) }) {
 			break
 		}
@@ -138,6 +147,57 @@ func (m *moveReader) asRow(l *PageLine) bool {
 		_ = m.open() // it could be opened before
 	}
 	return false
+}
+
+// sideBehind is a move with its side behind it.
+var sideBehind = pattern.Of(`(?i)^(\pL[\pL -]*) (left|right)(?: (?:hand|arm|fist|leg|foot))?$`)
+
+// smallLast ends with a word that goes with what follows it: with the left.
+var smallLast = pattern.Of(`(?i)\b(?:the|your|to|with|on|off|from|and|or)$`)
+
+// sidesFirst puts the side before each move that has it behind: straight left, round kick right leg.
+func (m *moveReader) sidesFirst(moves string) string {
+	pieces := strings.Split(moves, ", ")
+	for i, piece := range pieces {
+		s := sideBehind.FindStringSubmatch(piece)
+		if s == nil || m.Named(piece) != nil || smallLast.MatchString(s[1]) {
+			continue
+		}
+		if t := m.Named(s[1]); t != nil && slices.Contains(inRows, t.Kind) || t == nil && m.isMove(s[1]) || m.inFull(s[1]) != "" {
+			pieces[i] = strings.ToLower(s[2]) + " " + s[1]
+		}
+	}
+	return strings.Join(pieces, ", ")
+}
+
+// inFull is the one strike or kick whose name begins with some words and has one more, which people leave out where they say a side:
+// straight, of Straight punch.
+func (m *moveReader) inFull(words string) string {
+	var names []string
+	for _, e := range m.entries {
+		if rest, begins := strings.CutPrefix(check.Key(e.Name), check.Key(words)+" "); begins {
+			names = append(names, e.Name)
+			if strings.Contains(rest, " ") {
+				return ""
+			}
+		}
+	}
+	if len(names) != 1 || levelFirst.MatchString(words+" ") || !slices.Contains([]Kind{"strike", "kick"}, m.kindInName(names[0])) {
+		return ""
+	}
+	if m.isMove(words) && (m.kindInName(words) != m.kindInName(names[0]) || !nounBehind.MatchString(names[0])) { // a hook, whatever hook kicks there are
+		return ""
+	}
+	return strings.ToLower(names[0])
+}
+
+// nounBehind ends a name with the word that people leave out.
+var nounBehind = pattern.Of(`(?i) (?:punch|kick|strike|heel)$`)
+
+// replacedAt puts other words where some stand at a column.
+func replacedAt(text string, column int, words, by string) string {
+	runes := []rune(text)
+	return string(runes[:column-1]) + by + string(runes[min(column-1+utf8.RuneCountInString(words), len(runes)):])
 }
 
 // pieceAt is the move that stands at a column of several, with commas between.

@@ -83,3 +83,27 @@ func TestALineHasAnEnd(t *testing.T) {
 	assert.Equal(t, []any{"Reed cross", ""}, []any{lines[2].Name, lines[2].Problem})
 	assert.NotContains(t, lines[3].Problem, "up to 600", "as long as a line may be")
 }
+
+// TestSidesBehindMoves: the side of a move may stand behind it, and its last word be left out where one technique begins so; what is a move
+// by itself, a way to step and what two techniques begin with stay as they are.
+func TestSidesBehindMoves(t *testing.T) {
+	b := island(func(c *Curriculum) {
+		for _, name := range []string{"Straight punch", "Palm heel", "Hook kick", "Side elbow", "Side kick", "Low sweep", "Ridge hand strike"} {
+			c.Techniques = append(c.Techniques, Technique{ID: name, Name: name, Kind: map[bool]Kind{true: "kick", false: "strike"}[strings.HasSuffix(name, "kick")]})
+		}
+	})
+	for typed, want := range map[string]string{
+		"straight left, straight right, knee":             "left straight punch, right straight punch, knee",
+		"jab - palm right - front kick left leg":          "jab, right palm heel, left front kick",
+		"left straight, hook right":                       "left straight punch, right hook",
+		"jab, hook, cross right arm":                      "jab, hook, right cross",
+		"straight punch left, side, jab":                  "straight punch left, side, jab", // kick or elbow?
+		"jab, low left":                                   "jab, low left",
+		"jab, ridge":                                      "jab, ridge",
+		"reed jab, straight, straight left, stamp kick 2": "reed jab, straight, straight left, stamp kick 2",
+	} {
+		l := b.ParsePage("Combinations\nCombo 7: " + typed)[0]
+		assert.Equal(t, want, l.Moves, typed)
+		assert.Equal(t, want == typed, l.Problem != "", "%s: %s", typed, l.Problem)
+	}
+}

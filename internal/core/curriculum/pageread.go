@@ -23,6 +23,7 @@ type pageReader struct {
 	long     map[int]bool     // lines that are too long to be read
 	full     bool             // more lines than a page has
 	fresh    []notation.Entry // techniques that are new on the page
+	kinds    kindsChosen
 	calls    map[int]string
 	mostly   func() bool // most lines say an amount
 	shouting bool        // most lines are in capitals
@@ -66,6 +67,7 @@ func (b *Book) pageReader(text string) *pageReader {
 			written[i], long[i] = string([]rune(line)[:MaxLine]), true
 		}
 	}
+	kinds := takeKinds(written)
 	asTyped := written
 	written = b.amountsBelow(heightsBelow(b.cellsDown(written)))
 	page, head := b.plainly(written)
@@ -89,7 +91,7 @@ func (b *Book) pageReader(text string) *pageReader {
 			}
 		}
 	}
-	return &pageReader{long: long, joined: joined, Book: b, page: page, table: table, calls: calls, asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(written) })}
+	return &pageReader{kinds: kinds, long: long, joined: joined, Book: b, page: page, table: table, calls: calls, asks: map[string]bool{}, after: -1, shouting: inCapitalsMostly(written), mostly: sync.OnceValue(func() bool { return b.mostlyAmounts(written) })}
 }
 
 // add keeps a line as it is read.
@@ -170,7 +172,7 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 			if key := check.Key(head); !aside && !r.asks[key] { // once
 				r.asks[key] = true
 				asked := *l
-				asked.fail(1+utf8.RuneCountInString(l.Text[:max(strings.Index(l.Text, head), 0)]), r.noSection())
+				r.noSection(&asked, 1+utf8.RuneCountInString(l.Text[:max(strings.Index(l.Text, head), 0)]), strings.TrimSpace(head))
 				r.add(asked)
 			}
 		}
@@ -449,13 +451,14 @@ func (r *pageReader) asked(l PageLine, text string) {
 	if s := SectionFor(r.Sections, "kick"); r.under.kind == "footwork" && s != nil && r.kindInName(text) == "kick" { // Foot work: kicks, in some schools
 		l.Section, l.under.section, l.under.kind = s.Name, s.Name, "kick"
 	}
-	if cmp.Or(r.under.kind, r.kindIn(r.under.section)) == "self_defence" {
+	l.Said = r.kinds.of(l.Number, "")
+	if l.Said == "" && cmp.Or(r.under.kind, r.kindIn(r.under.section)) == "self_defence" {
 		text = r.defenceAgainst(text)
 	}
 	moves := ""
 	if name, numbers, is := byNumber(text, r.calls); is {
 		text, moves = name, numbers
-		l.Said = "combination"
+		l.Said = cmp.Or(l.Said, "combination")
 	}
 	each, row, ask := r.apartIn(&l, text, moves == "")
 	if moves = cmp.Or(moves, row); ask != "" {
@@ -487,10 +490,24 @@ func (r *pageReader) asked(l PageLine, text string) {
 			l.doubt(fmt.Sprintf("it stands below %s; where it says how that is done, write it in brackets behind it", r.listOf))
 		}
 		for _, l := range r.several(l) {
+			r.ofKind(&l)
 			r.met(&l)
 			r.add(l)
 			r.after = len(r.out) - 1
 		}
+	}
+}
+
+// ofKind lets what a line names be of the kind that it says at its end.
+func (r *pageReader) ofKind(l *PageLine) {
+	kind := r.kinds.of(l.Number, l.Name)
+	if kind == "" || kind == l.Kind || !l.New || l.Problem != "" && !l.kindless && !l.headless {
+		return
+	}
+	l.Said, l.Section, l.SectionID = kind, l.under.section, ""
+	l.Column, l.Problem, l.kindless, l.headless = 0, "", false, false
+	if r.Settle(l); l.usual {
+		l.Quantity = DefaultAmount(kind)
 	}
 }
 

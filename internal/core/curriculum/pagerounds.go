@@ -34,14 +34,14 @@ var boutsOf = pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (?:different |n
 // contactFirst are words of contact or limbs before rounds.
 var contactFirst = pattern.Of(`(?i)^((?:no|non|light|touch|semi|full|controlled|soft)[- ]contact|hands only|kicks only|body only|boxing only|light|technical|soft) +(\d.*)$`)
 
-// padRounds is what rounds on pads or on the bag are called, where the heading or the line puts them there; "" it does neither.
-func padRounds(l *PageLine, text string) string {
+// padRounds is whether rounds are worked on pads or on the bag, where the heading or the line puts them there; "" it does neither.
+func padRounds(l *PageLine, text string) Setting {
 	on := l.under.setting
 	if m := onWhat.FindString(text); m != "" {
 		on = settingSaid("on " + check.Key(m))
 	}
 	if on == "pads" || on == "bag" {
-		return "Rounds"
+		return on
 	}
 	return ""
 }
@@ -92,10 +92,14 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 		}
 		name := "Sparring"
 		if b.sparringKind(l) != "sparring" {
-			if name = padRounds(l, text); name == "" || q.Measure != RoundsTimed && !roundWord.MatchString(text) {
+			on := padRounds(l, text)
+			if name = "Rounds"; on == "" || q.Measure != RoundsTimed && !roundWord.MatchString(text) {
 				return false
 			}
-			l.Said, l.Free = "combination", true
+			kind := cmp.Or(l.Said, b.sparringKind(l))
+			if l.Said, l.Free = cmp.Or(l.Said, "combination"), true; kind == "fitness" {
+				l.Said, l.Free, name = kind, false, strings.TrimSuffix(capitalised(string(on)), "s")+" rounds" // Bag: 2 x 2 min, under Fitness
+			}
 			if m := onWhat.FindString(text); m != "" {
 				l.Setting = settingSaid("on " + check.Key(m))
 			}

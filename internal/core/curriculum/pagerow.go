@@ -21,7 +21,7 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	mark := listed(line)
 	body, _ := cutAny(line[mark:], "(,;:\t")
 	body = strings.TrimRight(body, " ")
-	if b.Named(strings.TrimSpace(line)) != nil {
+	if b.Named(strings.TrimSpace(line)) != nil || oneOfTwoWords.MatchString(body) {
 		return "", 0, false
 	}
 	if m := rowCalled.FindStringSubmatch(line[mark:]); m != nil { // jab, cross, hook combo
@@ -66,6 +66,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	}
 	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
 }
+
+// oneOfTwoWords is one move by two words that may be moves themselves.
+var oneOfTwoWords = pattern.Of(`(?i)^(?:(?:hook|axe|sweep) kick|(?:jab|cross|hook|uppercut|elbow|knee) (?:strike|punch)|(?:cross|elbow|knee) block)(?:e?s)?$`)
 
 // rowHere reports whether moves with commas between are a row under a kind: of combinations, or three of different kinds, or what is
 // stopped and what is given back.

@@ -32,6 +32,9 @@ func (b *Book) Settle(l *PageLine) {
 		}
 	case l.Section == "" && !l.under.mixed && cmp.Or(l.Said, b.kindInName(l.Name)) == "" && !b.defends(l):
 		l.New, l.headless = true, l.Problem == ""
+		if l.Quantity.Measure == "" && l.Note+l.Moves == "" && len(strings.Fields(l.Name)) <= mostWordsOfHead && l.headless {
+			l.Unheard = lowered(l.Name, "") // it may be a heading
+		}
 		l.fail(1, fmt.Sprintf("“%s” is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
 		l.New = true
@@ -60,6 +63,9 @@ func (b *Book) Settle(l *PageLine) {
 	}
 }
 
+// mostWordsOfHead is how many words a line has at most that may be a heading by its place alone.
+const mostWordsOfHead = 3
+
 // onBoards asks a kick or a strike that is known, under a heading of board breaks, on boards.
 func (l *PageLine) onBoards(asked Kind) {
 	if asked == "board_break" && l.Setting == "" && slices.Contains([]Kind{"kick", "strike"}, l.Kind) {
@@ -86,6 +92,9 @@ func (b *Book) settleKind(l *PageLine) {
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "self_defence" && l.under.kind == "" && plainlyNamed.MatchString(l.Name) && !attackNoted.MatchString(l.Note) && l.Moves == "" && slices.Contains([]Kind{"breakfall", "throw", "lock"}, is) {
 		l.Kind = is
+	}
+	if is := b.kindInName(l.Name); l.Said == "" && l.under.kind == "" && l.Section != "" && UsualKind(l.Section) == "" && slices.Contains(basic, l.Kind) && slices.Contains(basic, is) {
+		l.Kind = is // Front kick, under Combatives
 	}
 	if l.Said == "" && slices.Contains(append(inRows, ""), l.Kind) && b.byNumbers(l.Name) { // 1-2-low kick, under Boxing
 		l.Kind = "combination"

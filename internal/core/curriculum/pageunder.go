@@ -243,11 +243,14 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 		r.mine++
 	}
 	r.title = strings.TrimSpace(strings.TrimRight(headBracket.ReplaceAllString(text[listed(text):], ""), ":. "))
+	if h.setting != "" && h.mixed && r.inline && cmp.Or(r.around.kind, r.kindIn(r.around.section)) == "fitness" { // Bag: 2 x 2 min, under Fitness
+		h.section, h.kind, h.mixed = r.around.section, "fitness", false
+	}
 	if r.under = h; h.unknown {
 		if aboutLine.MatchString(strings.TrimSpace(text[listed(text):])) { // All white belt requirements plus:
 			l.fail(1, ofOtherLines)
 		}
-		l.fail(1, r.noSection())
+		r.noSection(&l, 1, r.title)
 		r.add(l)
 		r.under.mixed = true
 	} else if !r.inline {

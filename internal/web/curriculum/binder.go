@@ -26,6 +26,7 @@ type binderView struct {
 	Kinds    []frame.Option
 	Pages    []frame.Option // rungs with a page that can be taken over
 	Added    string         // the section that was just added
+	Unsaved  bool           // the page was sent, and is not on record
 }
 
 // KindWords are the kinds of technique as a line says them, by what they are on record, for the script.
@@ -68,9 +69,11 @@ type binderLine struct {
 	Rule    string      `json:"rule,omitempty"`    // what it says for the rung's sparring rule
 	Aside   string      `json:"aside,omitempty"`   // why it is no requirement
 	Head    bool        `json:"head,omitempty"`    // it is a heading
+	Heads   string      `json:"heads,omitempty"`   // the section that a heading would name which is none of the program
 	Noted   string      `json:"noted,omitempty"`   // what it says of the program, where it is no requirement
 	New     string      `json:"new,omitempty"`     // kind of a technique that is made with it
 	Kind    string      `json:"kind,omitempty"`    // the same, as it is on record
+	Chosen  string      `json:"chosen,omitempty"`  // the line as it stands when that kind is another, which goes where {kind} stands
 	Place   string      `json:"place,omitempty"`   // the number it gets in a series
 	Doubts  []liveDoubt `json:"doubts,omitempty"`  // what of its moves could be meant otherwise
 	Asked   bool        `json:"asked,omitempty"`   // whether that is meant
@@ -81,8 +84,9 @@ type binderLine struct {
 func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 	out := []binderLine{}
 	lines, heads := b.PageFor(rung, text)
-	for _, l := range lines {
-		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem, Aside: l.Aside}
+	typed := strings.Split(text, "\n")
+	for i, l := range lines {
+		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem, Aside: l.Aside, Heads: l.Unheard}
 		if len(l.Legend) > 0 || l.Draw != nil {
 			x.Noted = l.Aside
 		}
@@ -118,10 +122,7 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 				x.Variant += ", a variant of " + t.Name
 			}
 			if l.New {
-				x.New, x.Kind = l.Kind.Words(), string(l.Kind)
-				if l.Series != "" {
-					x.Place, x.Asked = fmt.Sprintf("number %d of the series %s", l.Place, l.Series), l.Asked
-				}
+				x.makes(lines, i, typed)
 			}
 		}
 		for _, d := range l.Doubts {
@@ -129,12 +130,28 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 		}
 		out = append(out, x)
 	}
-	typed := strings.Split(text, "\n")
 	for _, n := range heads {
 		out = append(out, binderLine{Number: n, Text: strings.TrimSpace(typed[n-1]), Head: true})
 	}
 	slices.SortStableFunc(out, func(x, y binderLine) int { return cmp.Or(cmp.Compare(x.Number, y.Number), headFirst(x, y)) })
 	return out
+}
+
+// makes says of which kind the line makes something new, and how the page stands when that is another.
+func (x *binderLine) makes(lines []curriculum.PageLine, at int, typed []string) {
+	l := lines[at]
+	if x.New, x.Kind = l.Kind.Words(), string(l.Kind); !isNamed(lines[:at], l.Name) {
+		alone := !slices.ContainsFunc(lines, func(o curriculum.PageLine) bool { return o.Number == l.Number && o.New && o.Name != l.Name })
+		x.Chosen = curriculum.WithKind(strings.TrimRight(typed[l.Number-1], "\r"), l.Name, "{kind}", alone)
+	}
+	if l.Series != "" {
+		x.Place, x.Asked = fmt.Sprintf("number %d of the series %s", l.Place, l.Series), l.Asked
+	}
+}
+
+// isNamed reports whether something new has a name already on a page.
+func isNamed(lines []curriculum.PageLine, name string) bool {
+	return slices.ContainsFunc(lines, func(l curriculum.PageLine) bool { return l.New && check.Key(l.Name) == check.Key(name) })
 }
 
 // headFirst puts a heading before what stands behind it on its line.
@@ -174,7 +191,7 @@ func (ch *chapter) binderPage(w http.ResponseWriter, r *http.Request, status int
 		}
 	}
 	v.Added, v.Form.Of = f.Of, ""
-	if f.Values != nil {
+	if v.Unsaved = r.Method == http.MethodPost; f.Values != nil {
 		v.Lines = readBinder(b, g.ID, f.Get("page"))
 	}
 	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "binder", Title: "A page for " + g.Name, Nav: "ladder", Here: g.ID, Body: v})

@@ -14,24 +14,23 @@ const sections = JSON.parse(form.dataset.sections), kinds = JSON.parse(form.data
 
 /** kindOf lets the kind of something new be chosen: the choice is written on its line. */
 function kindOf(l) {
-  const words = Object.values(kinds);
-  const choice = el("select", { className: "kind-of", "aria-label": phrase("kindof", { call: l.call }), onchange: () => {
-    const lines = page.value.split("\n"), at = l.number - 1;
-    const cells = lines[at].split("\t"), item = cells.findIndex((c) => c.toLowerCase().includes(l.call.toLowerCase()));
-    if (cells.length > 1 && item >= 0) { // a row of a spreadsheet
-      cells[item] = [...cells[item].split(",").filter((p, i) => i === 0 || !words.includes(p.trim().toLowerCase())), ` ${choice.value}`].join(",");
-      lines[at] = cells.join("\t");
-      page.value = lines.join("\n");
-      page.dispatchEvent(new Event("input", { bubbles: true }));
-      return;
-    }
-    const [head, ...moves] = lines[at].split(/:(?!\d)/);
-    const parts = head.split(",").filter((p, i) => i === 0 || !words.includes(p.trim().toLowerCase()));
-    lines[at] = [`${parts.join(",").trimEnd()}, ${choice.value}`, ...moves].join(":");
+  return el("select", { className: "kind-of", "aria-label": phrase("kindof", { call: l.call }), onchange: (e) => {
+    const lines = page.value.split("\n");
+    lines[l.number - 1] = l.chosen.replace("{kind}", e.target.value);
     page.value = lines.join("\n");
     page.dispatchEvent(new Event("input", { bubbles: true }));
-  } }, words.map((w) => el("option", { value: w, selected: w === kinds[l.kind] }, w)));
-  return choice;
+  } }, Object.values(kinds).map((w) => el("option", { value: w, selected: w === kinds[l.kind] }, w)));
+}
+
+/** newSection lets a heading that the program does not know be made a section of it, with the kind of what is new in it. */
+function newSection(name) {
+  const kind = el("select", { className: "kind-of" },
+    Array.from(form.elements.section_kind.options, (o) => el("option", { value: o.value }, o.value ? o.text : phrase("whatkind"))));
+  return el("p", { className: "new-section" }, el("label", {}, `${phrase("holds", { section: name })} `, kind), " ", el("button", { type: "button", className: "button is-small", onclick: () => {
+    form.elements.section_name.value = name;
+    form.elements.section_kind.value = kind.value;
+    form.requestSubmit(document.querySelector("button[form=binder][formaction]"));
+  } }, phrase("newsection", { section: name })));
 }
 
 live(page, form.dataset.binder, "page", {}, (lines) => {
@@ -40,8 +39,8 @@ live(page, form.dataset.binder, "page", {}, (lines) => {
     : l.aside
     ? l.noted ? el("li", {}, el("b", {}, phrase("noted")), " ", l.noted, asked(l.doubts)) : el("li", { className: "aside" }, el("span", { className: "soft" }, `${phrase("aside", { why: l.aside })} `), l.text)
     : l.problem
-    ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `${phrase("line", { n: l.number })} ${l.problem}`)))
-    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.waits ? ` · ${phrase("waits")}` : l.new && ` · ${phrase("new")} `, !l.waits && l.new && kindOf(l), l.makes && ` · ${phrase("newwith", { names: l.makes })}`, l.answers && ` · ${phrase("answers", { attack: l.answers })}`, l.variant && ` · ${l.variant}`, l.rule && ` · ${phrase("rule", { rule: l.rule })}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, ` ${phrase("onlyaname")}`)))));
+    ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `${phrase("line", { n: l.number })} ${l.problem}`)), l.heads && newSection(l.heads))
+    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.waits ? ` · ${phrase("waits")}` : l.new && ` · ${phrase("new")} `, !l.waits && l.new && (l.chosen ? kindOf(l) : l.new), l.makes && ` · ${phrase("newwith", { names: l.makes })}`, l.answers && ` · ${phrase("answers", { attack: l.answers })}`, l.variant && ` · ${l.variant}`, l.rule && ` · ${phrase("rule", { rule: l.rule })}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, ` ${phrase("onlyaname")}`)))));
   const wrong = lines.filter((l) => l.problem).length;
   const n = lines.filter((l) => !l.aside && !l.head).length;
   const doubtful = lines.filter((l) => !l.problem && (l.doubts?.length || l.asked)).length;

@@ -41,7 +41,7 @@ export function forgetDrafts() {
 const address = (form) => new URL(form.getAttribute("action") || location.pathname, location.href).pathname;
 
 /** fieldsOf are what somebody can type or choose in a form. */
-const fieldsOf = (form) => [...form.elements].filter((f) => f.name && !f.readOnly && f.autocomplete !== "one-time-code" &&
+const fieldsOf = (form) => [...form.elements].filter((f) => f.name && !f.readOnly && !f.closest("[data-no-draft]") && f.autocomplete !== "one-time-code" &&
   !["hidden", "password", "file", "submit", "button", "reset", "fieldset", "output"].includes(f.type));
 const typed = (form) => fieldsOf(form).some((f) => f.matches("textarea, input:not([type=checkbox]):not([type=radio]):not([type=color])"));
 
@@ -77,6 +77,7 @@ const when = (at) => new Date(at).toLocaleString("en-GB", { day: "numeric", mont
 
 function watch(form) {
   const key = keyOf(form);
+  const unsaved = refused || form.dataset.unsaved !== undefined; // what stands in it as it came is not on record
   const asMade = JSON.stringify(values(form));
   const draft = read(key);
   let note = null;
@@ -93,14 +94,14 @@ function watch(form) {
         note.remove();
       } }, phrase("putaway")));
     form.before(note);
-  } else if (draft && !refused) {
+  } else if (draft && !unsaved) {
     localStorage.removeItem(key); // it is what is on record
   }
   let timer = 0;
   const keep = () => {
     clearTimeout(timer);
     timer = 0;
-    if (JSON.stringify(values(form)) === asMade && !refused) {
+    if (JSON.stringify(values(form)) === asMade && !unsaved) {
       localStorage.removeItem(key);
       return;
     }
