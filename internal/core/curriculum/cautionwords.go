@@ -27,7 +27,7 @@ var (
 	ownPart  = pattern.Of(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
 	struckAt = pattern.Of(`\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
-	struckName = pattern.Of(struckAt.String() + `|\b(eyes?|throat|windpipe|groin|spine)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack)s?\b`)
+	struckName = pattern.Of(struckAt.String() + `|\b(eyes?|throat|windpipe|groin|spine)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack|flick|whip|claw|dig|smash|spear|hit|press|rip|knee|elbow)s?\b`)
 	// struckPart is such a part as what is struck: strike the groin, poke at the eyes.
 	struckPart = pattern.Of(`\b(?:strik|hit|kick|slap|punch|knee|pok|goug|rak|jab|stamp|stomp|attack|chop|squeez|grab)(?:e|es|s|ing|ting|ping)? (?:at |for |into ` +
 		`|on )?(?:the |his |her |their |an? |both )(?:\w+ )?(?:eyes?|throat|windpipe|groin|spine|kneecap)\b`)

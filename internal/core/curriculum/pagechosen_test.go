@@ -109,10 +109,10 @@ func TestASectionInTheSchoolsWords(t *testing.T) {
 		c.Sections = append(c.Sections, Section{ID: "c", Name: "Combatives", Kind: "strike"})
 	})
 	said := []string(nil)
-	for _, l := range b.ParsePage("COMBATIVES\nPalm heel, 5\nHeel kick, 10 each leg\nEye flick, 5\nLow block, 5\nKicks\nElbow\nFitness\nBag: 1 x 2 min round flat out") {
+	for _, l := range b.ParsePage("COMBATIVES\nPalm heel, 5\nHeel kick, 10 each leg\nEye flick, 5\nLow block, 5\nKicks\nElbow\nFitness\nBag: 1 x 2 min round flat out\nHeavy bag: 2 x 3 min\nPads 3 x 1 min, must") {
 		said = append(said, l.Section+" "+string(l.Kind)+" "+l.Name+", "+l.Quantity.String())
 		assert.Empty(t, l.Problem)
 	}
 	assert.Equal(t, []string{"Combatives strike Palm heel, 5 times", "Combatives kick Heel kick, 10 each limb", "Combatives strike Eye flick, 5 times", "Combatives block Low block, 5 times",
-		"Kicks kick Elbow, 5 a side", "Fitness fitness Bag rounds, 1 × 120 s"}, said)
+		"Kicks kick Elbow, 5 a side", "Fitness fitness Bag rounds, 1 × 120 s", "Fitness fitness Heavy bag rounds, 2 × 180 s", "Fitness fitness Pad rounds, 3 × 60 s"}, said)
 }

@@ -217,6 +217,8 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	b.oneOf(l, amount)
 	b.whichOf(l)
 	b.brokenWith(l)
+	b.whichOne(l)
+	l.roundsOfThing(b.sparringKind(l))
 	b.Settle(l)
 	b.othersNamed(l, amount)
 	b.movesNoted(l)

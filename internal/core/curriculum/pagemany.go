@@ -168,6 +168,9 @@ const mostSeveral = 30
 // numberedKinds are the kinds whose names are numbers of a series.
 var numberedKinds = []Kind{"form", "combination", "partner_set", "self_defence", "lock", "throw", "breakfall"}
 
+// numberedNoun is a series of the school's own numbers whatever kind it is of: elbows 1-7, outside defences 1 to 7.
+var numberedNoun = pattern.Of(`(?i)^(?:(?:outside|inside|hand|punch|kick|knife|stick|basic) )?(?:elbow|defen[cs]e|strike|block|kick|counter|attack)s?$`)
+
 // several is a line for each that it names: "Set 2–5", "Combination 3 and 4". One that names one thing
 // stands alone.
 func (b *Book) several(l PageLine) []PageLine {
@@ -179,8 +182,12 @@ func (b *Book) several(l PageLine) []PageLine {
 	if one := strings.TrimSuffix(series, "s"); one != series && UsualKind(one) != "" && b.Named(l.Name) == nil { // Combinations 1 to 20
 		series = one
 	}
+	ownNumbers := numberedNoun.MatchString(series) && l.Quantity.Measure != Timed
+	if one := strings.TrimSuffix(series, "s"); ownNumbers && b.Named(l.Name) == nil { // Elbows 1-7
+		series = one
+	}
 	_, _, known, _ := b.Numbers(series + " 1")
-	if !known && !slices.Contains(numberedKinds, cmp.Or(b.kindInName(series), l.Kind)) && !(l.Kind == "partner_set" && UsualKind(series) == l.Kind) { // Set sparring 1-5
+	if !known && !ownNumbers && !slices.Contains(numberedKinds, cmp.Or(b.kindInName(series), l.Kind)) && !(l.Kind == "partner_set" && UsualKind(series) == l.Kind) { // Set sparring 1-5
 		return []PageLine{l}
 	}
 	from, _ := strconv.Atoi(m[2])

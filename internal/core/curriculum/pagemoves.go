@@ -175,7 +175,7 @@ func (m *moveReader) sidesFirst(moves string) string {
 func (m *moveReader) inFull(words string) string {
 	var names []string
 	for _, e := range m.entries {
-		if rest, begins := strings.CutPrefix(check.Key(e.Name), check.Key(words)+" "); begins {
+		if rest, begins := strings.CutPrefix(check.Key(e.Name), check.Key(words)+" "); begins && !strings.Contains(rest, ",") { // a row may be called by its moves
 			names = append(names, e.Name)
 			if strings.Contains(rest, " ") {
 				return ""

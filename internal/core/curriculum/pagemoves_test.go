@@ -92,6 +92,8 @@ func TestSidesBehindMoves(t *testing.T) {
 			c.Techniques = append(c.Techniques, Technique{ID: name, Name: name, Kind: map[bool]Kind{true: "kick", false: "strike"}[strings.HasSuffix(name, "kick")]})
 		}
 	})
+	alone := b.ParsePage("Strikes\nCombination: straight left, straight right, jab")[0]
+	assert.Equal(t, []string{"Straight left, straight right, jab", "left straight punch, right straight punch, jab", ""}, []string{alone.Name, alone.Moves, alone.Problem})
 	for typed, want := range map[string]string{
 		"straight left, straight right, knee":             "left straight punch, right straight punch, knee",
 		"jab - palm right - front kick left leg":          "jab, right palm heel, left front kick",

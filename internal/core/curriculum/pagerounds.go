@@ -46,6 +46,13 @@ func padRounds(l *PageLine, text string) Setting {
 	return ""
 }
 
+// roundsOfThing names rounds that are called by what they are worked on alone: Bag: 2 x 2 min, under Fitness.
+func (l *PageLine) roundsOfThing(kind Kind) {
+	if on := thingAlone.FindString(check.Key(l.Name)); on != "" && kind == "fitness" && l.Quantity.Measure == RoundsTimed {
+		l.Name, l.Setting = capitalised(strings.TrimSuffix(on, "s"))+" rounds", cmp.Or(l.Setting, settingSaid("on "+on))
+	}
+}
+
 // hitsWhat is the name of what goes to a pad or the bag.
 var hitsWhat = pattern.Of(`(?i)\bthe ((?:focus |kick |heavy )?(?:pads?|mitts?|shields?|bag))$`)
 

@@ -119,6 +119,9 @@ func (b *Book) settleKind(l *PageLine) {
 
 // byNumbers reports whether a name is a row of punches by their numbers, and of other moves: 1-2-3, 1-2-low kick, slip-2-3.
 func (b *Book) byNumbers(name string) bool {
+	if rangeName.MatchString(name) { // Elbow 1-4, of which some are known
+		return false
+	}
 	pieces := strings.Split(name, "-")
 	numbers := 0
 	for _, piece := range pieces {

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -88,8 +89,39 @@ var (
 	// goesWhere says which way something goes.
 	goesWhere = pattern.Of(`(?i)^(?:in|out|inwards?|outwards?|inside|outside|inner|outer|upwards?|downwards?|rising|falling|forwards?|backwards?|horizontal|vertical|straight|round|hooking|thrust(?:ing)?|snap(?:ping)?)$`)
 	// whichHold says how, or from where, somebody is held.
-	whichHold = pattern.Of(`(?i)^(?:from )?(?:the )?(?:front|back|rear|behind|side|above|below|inside|outside|ground|standing|kneeling)$|^(?:same|opposite|other|mirror|cross(?:ed)?)(?: ?-?(?:side|hand|arm|lapel))?$|^(?:straight|diagonal|single|double|(?:one|two|both)(?: |-)(?:hands?|handed)|high|low|overhead|thrust|slash)$|^(?:the )?(?:first|second|third|1st|2nd|3rd) (?:way|version|variation|method)$|^arms? (?:free|pinned|trapped|in|out)$|^(?:over|under)(?: the)? arms?$`)
+	whichHold = pattern.Of(`(?i)^(?:from |on |against )?(?:the |a )?(?:front|back|rear|behind|side|above|below|inside|outside|ground|floor|wall|standing|kneeling)$|^(?:same|opposite|other|mirror|cross(?:ed)?)(?: ?-?(?:side|hand|arm|lapel))?$|^(?:straight|diagonal|single|double|(?:one|two|both)(?: |-)(?:hands?|handed)|high|low|overhead|thrust|slash)$|^(?:the )?(?:first|second|third|1st|2nd|3rd) (?:way|version|variation|method)$|^arms? (?:free|pinned|trapped|in|out)$|^(?:over|under)(?: the)? arms?$`)
 )
+
+// whichOne lets a line name another than a technique that is known where a rung asks that one with a remark that says which of several it is,
+// and the line has another such: Bear hug (arms free) at one rung, Bear hug (arms trapped) at the next.
+func (b *Book) whichOne(l *PageLine) {
+	t := b.Named(l.Name)
+	if t == nil || l.Note == "" || l.Moves != "" {
+		return
+	}
+	of := PageLine{Kind: t.Kind, Requirement: l.Requirement}
+	if full := b.Named(t.Name + ", " + l.Note); full != nil {
+		l.Name, l.Note = full.Name, ""
+		return
+	}
+	if !of.namesWhich() {
+		return
+	}
+	another := false
+	for _, r := range b.Requirements {
+		if r.TechniqueID != t.ID {
+			continue
+		}
+		x := PageLine{Kind: t.Kind, Requirement: r}
+		if check.Key(r.Note) == check.Key(l.Note) || r.Note == "" {
+			return
+		}
+		another = another || x.namesWhich()
+	}
+	if another {
+		l.Said, l.Name, l.Note = cmp.Or(l.Said, t.Kind), t.Name+", "+l.Note, ""
+	}
+}
 
 // oneSideEach reports whether of two lines one says left and the other right.
 func oneSideEach(group []*PageLine) bool {

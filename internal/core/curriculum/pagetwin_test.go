@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
@@ -115,4 +116,26 @@ func TestANameWithCommasIsKnownAgain(t *testing.T) {
 			assert.Equal(t, []any{"", false, c.Requirements[i].TechniqueID}, []any{l.Problem, l.New, l.TechniqueID}, "%s: %s", page, l.Text)
 		}
 	}
+}
+
+// TestAnotherOfTheName: a remark that says which of several it is, where a rung below asks the same name with another such, names one of its
+// own; the same remark, none, or one that says how, is the one that is known.
+func TestAnotherOfTheName(t *testing.T) {
+	b := island(nil)
+	c, err := b.AddPage("w", b.ParsePage("Self-defence\nBear hug from behind, arms free\nWrist hold (same side)\nHeadlock\nRound kick, kick\nReed lock (standing), lock"), counter())
+	require.NoError(t, err)
+	next := Open(c)
+	typed := "Self-defence\nBear hug from behind, arms trapped\nWrist hold, cross\nHeadlock, arms trapped\nBear hug from behind (arms free)\nWrist hold (fast)\nReed lock (on the ground)\nBear hug from behind"
+	said := func(b *Book, typed string) (out []string) {
+		for _, l := range b.ParsePage(typed) {
+			out = append(out, fmt.Sprint(l.Name, " | ", l.Note, " | ", l.New, " ", l.Problem))
+		}
+		return out
+	}
+	assert.Equal(t, []string{"Bear hug from behind, arms trapped |  | true ", "Wrist hold, cross |  | true ", "Headlock | arms trapped | false ", "Bear hug from behind | arms free | false ",
+		"Wrist hold | fast | false ", "Reed lock, on the ground |  | true ", "Bear hug from behind |  | false "}, said(next, typed))
+	c, err = next.AddPage("y", next.ParsePage("Self-defence\nBear hug from behind, arms trapped\nReed lock (on the ground)"), counter())
+	require.NoError(t, err)
+	assert.Equal(t, Kind("lock"), Open(c).Named("Reed lock, on the ground").Kind)
+	assert.Equal(t, []string{"Bear hug from behind, arms trapped |  | false "}, said(Open(c), "Self-defence\nBear hug from behind (arms trapped)"), "known by its remark from then on")
 }

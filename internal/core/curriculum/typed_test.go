@@ -179,8 +179,12 @@ func TestSeveralInOne(t *testing.T) {
 		"Combinations\nCombo 1 to 3":        {"combination: Combo 1, 4 a side", "combination: Combo 2, 4 a side", "combination: Combo 3, 4 a side"},
 		"Combinations\nCombo 1 & 2, 3 each": {"combination: Combo 1, 3 a side", "combination: Combo 2, 3 a side"},
 		"Forms\nPattern 2-1":                nil, "Forms\nPattern 2 & 4": nil, "Forms\nPattern 1-90": nil,
-		"Kicks\nDrill 3-4, 10":    {"kick: Drill 3, 10", "kick: Drill 4, 10"},
-		"Fitness\nStar jumps 3-4": nil,
+		"Kicks\nDrill 3-4, 10":                    {"kick: Drill 3, 10", "kick: Drill 4, 10"},
+		"Fitness\nStar jumps 3-4":                 nil,
+		"Strikes\nElbows 2-3":                     {"strike: Elbow 2, 5 a side", "strike: Elbow 3, 5 a side"},
+		"Blocks\nOutside defences 1 to 2, 3 each": {"block: Outside defence 1, 3 a side", "block: Outside defence 2, 3 a side"},
+		"Strikes\nElbows 2-3, 60 s":               nil,
+		"Kicks\nDrill 2-4":                        {"kick: Drill 2, 5 a side", "kick: Drill 3, 5 a side", "kick: Drill 4, 5 a side"},
 	} {
 		got := read(b, typed)
 		if want == nil {

@@ -44,9 +44,13 @@ func (ch *chapter) rungsNew(w http.ResponseWriter, r *http.Request) {
 	if !ok {
 		return
 	}
+	at := "top"
+	if r.URL.Query().Get("at") == "first" {
+		at = "0"
+	}
 	ch.rungsForm(w, r, http.StatusOK, rungsView{Program: b.Program.ID, Form: frame.Form{Values: frame.Values("kind", "belt",
 		"weave", "plain", "colour", "#f5f1e8", "second", "#1b1b1b", "mark_count", "0", "mark_colour", "#c8371f",
-		"mark_place", "tip", "position", "top", "contact", "none")}})
+		"mark_place", "tip", "position", at, "contact", "none")}})
 }
 
 func (ch *chapter) rungsShow(w http.ResponseWriter, r *http.Request) {
