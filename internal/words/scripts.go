@@ -76,6 +76,7 @@ var scripts = map[string]map[string]string{
 	},
 	"binder": {
 		"kindof":     "Kind of {call}",
+		"ofwhatkind": "of which kind?",
 		"newsection": "Make {section} a section",
 		"holds":      "What is new in {section} is:",
 		"whatkind":   "as each line says",

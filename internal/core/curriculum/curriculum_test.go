@@ -118,7 +118,7 @@ func TestSectionsCarryTheirKind(t *testing.T) {
 		"Set yourself free\nReed grip, lock":                 {Kind("lock"), "d", "3 a side", ""},
 		"Set yourself free\nReed grip, 4 a side, choke hold": {Kind("self_defence"), "d", "4 a side", ""},
 		"Bits and pieces\nLong stick, strike":                {Kind("strike"), "x", "5 a side", ""},
-		"Bits and pieces\nLong stick":                        {Kind(""), "x", "", "the section Bits and pieces does not say of which kind Long stick is; write it on the line, for example Long stick, kick"},
+		"Bits and pieces\nLong stick":                        {Kind(""), "x", "", "the section Bits and pieces does not say of which kind Long stick is; write it at the end of the line, for example [kind kick]"},
 		"Reed fall":                                          {Kind("breakfall"), "d", "5 times", ""},
 		"Front kick":                                         {Kind("kick"), "", "", "this program has no section for it"},
 		"Bits and pieces\nFront kick, kick":                  {Kind("kick"), "x", "5 a side", ""},

@@ -39,6 +39,9 @@ func (b *Book) bothRoles(lines []string, kind Kind) (out []string) {
 // sign has said so.
 func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []string, row, ask string) {
 	kind, noun := cmp.Or(l.under.kind, r.kindIn(l.Section)), ""
+	if each = r.ofLabel(text, l.Said); each != nil {
+		return each, "", ""
+	}
 	from, to := r.nameIn([]rune(text))
 	name := string([]rune(text)[from:to])
 	if isAmount(text) || strings.Contains(name, ",") && r.Named(name) != nil { // 3 x 2 min rounds, 30 s rest; a known name may hold commas
@@ -71,6 +74,33 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	}
 	each, ask = r.enumerated(text)
 	return each, "", ask
+}
+
+// ofLabel are the lines for what a label has behind its colon, where the line says of which kind all of it is: Extensions: Bending Willow, Quiet
+// Storm; nil where that may be the steps of one thing.
+func (b *Book) ofLabel(text string, said Kind) []string {
+	label, list, found := strings.Cut(text[listed(text):], ": ")
+	plain := slices.Contains(amounted, said) || said == "fitness" || said == "form"
+	if !found || said == "" || b.Named(label) != nil {
+		return nil
+	}
+	if !plain {
+		return eachTitled(list)
+	}
+	if each := b.underHead(label, list, said); len(each) > 1 {
+		return each
+	}
+	return nil
+}
+
+// eachTitled are the parts of a list of names with capitals, Bending Willow, Quiet Storm; nil of any other.
+func eachTitled(list string) (parts []string) {
+	for _, part := range outsideBrackets(list, ",") {
+		if parts = append(parts, strings.TrimSpace(part)); !titled(strings.Fields(part)) {
+			return nil
+		}
+	}
+	return parts
 }
 
 // twoOfOne are two ways of what ends with the same word, and how much of each.

@@ -116,3 +116,22 @@ func TestASectionInTheSchoolsWords(t *testing.T) {
 	assert.Equal(t, []string{"Combatives strike Palm heel, 5 times", "Combatives kick Heel kick, 10 each limb", "Combatives strike Eye flick, 5 times", "Combatives block Low block, 5 times",
 		"Kicks kick Elbow, 5 a side", "Fitness fitness Bag rounds, 1 × 120 s", "Fitness fitness Heavy bag rounds, 2 × 180 s", "Fitness fitness Pad rounds, 3 × 60 s"}, said)
 }
+
+// TestAKindOfAWholeList: the kind chosen beside a label and a list that nobody knows is that of each thing on the list; steps of one thing stay
+// its steps.
+func TestAKindOfAWholeList(t *testing.T) {
+	b := island(nil)
+	for typed, want := range map[string][]string{
+		"Extensions: Bending Willow, Quiet Storm [kind self-defence technique]": {"self_defence Bending Willow", "self_defence Quiet Storm"},
+		"Paddles: front, side, reed kick, 5 each [kind kick]":                   {"kick Front kick", "kick Side kick", "kick Reed kick"},
+		"Lanes: bear crawl, frog jump [kind fitness item]":                      {"fitness Bear crawl", "fitness Frog jump"},
+		"Reed Cut: step in, turn the hip, let go [kind self-defence technique]": {"self_defence Reed Cut"},
+		"Bog: mud, reeds [kind throw or takedown]":                              {"throw Bog"},
+	} {
+		var got []string
+		for _, l := range b.ParsePage(typed) {
+			got = append(got, string(l.Kind)+" "+l.Name)
+		}
+		assert.Equal(t, want, got, typed)
+	}
+}

@@ -41,10 +41,10 @@ func (b *Book) Settle(l *PageLine) {
 		b.settleKind(l)
 		if l.Kind == "" && l.Section == "" {
 			l.kindless = l.Problem == ""
-			l.fail(1, fmt.Sprintf("nothing says of which kind %s is; write it on the line, for example %s, kick", l.Name, l.Name))
+			l.fail(1, fmt.Sprintf("nothing says of which kind %s is; write it at the end of the line, for example [kind kick]", l.Name))
 		} else if l.Kind == "" {
 			l.kindless = l.Problem == ""
-			l.fail(1, fmt.Sprintf("the section %s does not say of which kind %s is; write it on the line, for example %s, kick, or give the section a kind on the program’s page", l.Section, l.Name, l.Name))
+			l.fail(1, fmt.Sprintf("the section %s does not say of which kind %s is; write it at the end of the line, for example [kind kick], or give the section a kind on the program’s page", l.Section, l.Name))
 		}
 		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain && !slices.Contains(saidKinds, l.Kind) {
 			l.Series, l.Place, l.Asked = series, number, !known && l.Kind != "form" && !saidNumber.MatchString(l.Text)

@@ -78,7 +78,7 @@ func TestWordsOfAnotherLanguage(t *testing.T) {
 		"Basics\nYokodori, 5":               "kick: Yokodori, 5",
 		"Basics\nLong stan, 20 s":           "stance: Long stan, 20 s",
 		"Basics\nKoshi nage, 3 a side":      "throw: Koshi nage, 3 a side",
-		"Basics\nKoshi, 3 a side":           "! nothing says of which kind Koshi is; write it on the line, for example Koshi, kick",
+		"Basics\nKoshi, 3 a side":           "! nothing says of which kind Koshi is; write it at the end of the line, for example [kind kick]",
 		"Kicks\nMawa ukka, 5":               "kick: Mawa ukka, 5 [spinning] ? Mawa ukka stands under Kicks and is called a block or parry; write “block or parry” on the line, or a heading above it",
 		"Kicks\nTobu mae dori osu, 5":       "kick: Tobu mae dori osu, 5 [jumping, on Mae dori] at high",
 		"Kicks\nMae dori osu, 5, level low": "kick: Mae dori, 5, level low (osu)",

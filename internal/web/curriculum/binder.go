@@ -125,6 +125,9 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 				x.makes(lines, i, typed)
 			}
 		}
+		if l.AsksKind() {
+			x.makes(lines, i, typed)
+		}
 		for _, d := range l.Doubts {
 			x.Doubts = append(x.Doubts, liveDoubt(d))
 		}

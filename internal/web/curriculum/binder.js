@@ -19,7 +19,7 @@ function kindOf(l) {
     lines[l.number - 1] = l.chosen.replace("{kind}", e.target.value);
     page.value = lines.join("\n");
     page.dispatchEvent(new Event("input", { bubbles: true }));
-  } }, Object.values(kinds).map((w) => el("option", { value: w, selected: w === kinds[l.kind] }, w)));
+  } }, (l.kind ? [] : [el("option", { value: "", selected: true }, phrase("ofwhatkind"))]), Object.values(kinds).map((w) => el("option", { value: w, selected: w === kinds[l.kind] }, w)));
 }
 
 /** newSection lets a heading that the program does not know be made a section of it, with the kind of what is new in it. */
@@ -39,8 +39,8 @@ live(page, form.dataset.binder, "page", {}, (lines) => {
     : l.aside
     ? l.noted ? el("li", {}, el("b", {}, phrase("noted")), " ", l.noted, asked(l.doubts)) : el("li", { className: "aside" }, el("span", { className: "soft" }, `${phrase("aside", { why: l.aside })} `), l.text)
     : l.problem
-    ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `${phrase("line", { n: l.number })} ${l.problem}`)), l.heads && newSection(l.heads))
-    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.waits ? ` · ${phrase("waits")}` : l.new && ` · ${phrase("new")} `, !l.waits && l.new && (l.chosen ? kindOf(l) : l.new), l.makes && ` · ${phrase("newwith", { names: l.makes })}`, l.answers && ` · ${phrase("answers", { attack: l.answers })}`, l.variant && ` · ${l.variant}`, l.rule && ` · ${phrase("rule", { rule: l.rule })}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, ` ${phrase("onlyaname")}`)))));
+    ? el("li", { className: "bad" }, el("div", { className: "live" }, fault(l.text, l.column, `${phrase("line", { n: l.number })} ${l.problem}`)), l.heads && newSection(l.heads), l.chosen && el("p", { className: "new-section" }, kindOf(l)))
+    : el("li", {}, el("b", {}, l.section), " ", el("bdi", {}, l.call), " ", el("span", { className: "soft" }, [l.amount, l.traits].filter(Boolean).join(", "), l.note && ` (${l.note})`, l.waits ? ` · ${phrase("waits")}` : l.new && ` · ${phrase("new")} `, l.chosen ? kindOf(l) : l.new, l.makes && ` · ${phrase("newwith", { names: l.makes })}`, l.answers && ` · ${phrase("answers", { attack: l.answers })}`, l.variant && ` · ${l.variant}`, l.rule && ` · ${phrase("rule", { rule: l.rule })}`, l.place && ` · ${l.place}`, l.steps && el("em", {}, ` ${l.steps}`)), asked(l.doubts), l.asked && el("span", { className: "asked" }, ` ${phrase("onlyaname")}`)))));
   const wrong = lines.filter((l) => l.problem).length;
   const n = lines.filter((l) => !l.aside && !l.head).length;
   const doubtful = lines.filter((l) => !l.problem && (l.doubts?.length || l.asked)).length;
