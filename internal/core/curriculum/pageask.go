@@ -88,6 +88,9 @@ func (b *Book) askKnown(l *PageLine, words []string) {
 // laterPart goes on with a later part of what is known: with extension.
 var laterPart = pattern.Of(`(?i)^(?:with|and) (?:(?:the|its|an?) )?(?:extensions?|ending|finish|follow[- ]?ups?|tail|both endings?)$`)
 
+// laterAlone is such a part alone, as a remark: Swinging Gate, extension.
+var laterAlone = pattern.Of(`(?i)^(?:(?:with|and) )?(?:(?:the|its|an?) )?extensions?$`)
+
 // stopsWhat is a block by what it stops: catch jab.
 var stopsWhat = pattern.Of(`(?i)^(?:catch|stop|parry|jam|check|deflect) `)
 
@@ -521,7 +524,7 @@ var ofARung = pattern.Of(`(?i)^(?:white|yellow|orange|green|blue|purple|brown|re
 var allOf = pattern.Of(`(?i)^(?:all|every) `)
 
 // sentences are names that stand as sentences, one behind the other: Jab. Cross. Hook.
-var sentences = pattern.Of(`\pL\. +\pL.*\pL\. +\pL`)
+var sentences = pattern.Of(`\pL\. +\pL.*\pL\. +\pL|^[Oo]ne .+ and (?:one|another) `)
 
 var joinedBy = pattern.Of(`\s*(?:&|\+|/)\s*|\s+and\s+|[–—]`)
 

@@ -73,7 +73,7 @@ func commanded(line string) string {
 
 // defendAll is what each of several attacks is answered by: defend a haymaker, a tackle and a rear choke.
 var defendAll = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)((?:defend|defence|defense|escape|get out of|get away from|break free)(?: against| from| of` +
-	`| yourself against)?) ((?:an?|the|one) \pL[\pL' -]*(?:, (?:an?|the|one) \pL[\pL' -]*)*),? (?:and|or|&) ((?:an?|the|one) \pL[\pL' -]*?)[.]?$`)
+	`| yourself against)?) ((?:an?|the|one) \pL[\pL' -]*(?:, (?:an?|the|one) \pL[\pL' -]*)*),? (?:and|or|&) ((?:an?|the|one) \pL[\pL' -]*?)([,(].*|[.])?$`)
 
 // defendEach are the lines for each of such attacks; nil where a line names none, or what is no attack.
 func (b *Book) defendEach(line string) (out []string) {
@@ -85,7 +85,7 @@ func (b *Book) defendEach(line string) (out []string) {
 		if attack, _ := b.attackIn(against); attack == nil {
 			return nil
 		}
-		out = append(out, m[1]+m[2]+" "+against)
+		out = append(out, m[1]+m[2]+" "+against+strings.TrimSuffix(m[5], "."))
 	}
 	return out
 }

@@ -218,6 +218,11 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	if h, is = b.placedHead(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))); is {
 		return h, true
 	}
+	if m := paperHead.FindStringSubmatch(text); m != nil { // Paper 2 (kata)
+		if h, is = b.headingOf(m[1]); is {
+			return h, true
+		}
+	}
 	if short := levelHead.ReplaceAllString(text, ""); short != text { // Level 2 Self-protection
 		if h, is = b.headingOf(short); is {
 			return h, true
@@ -225,7 +230,7 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	}
 	for _, try := range []string{text, strings.TrimSpace(headBracket.ReplaceAllString(text, ""))} { // Hand work (in line)
 		if short := headWords.ReplaceAllString(try, ""); short != try && (try == text || !strings.HasSuffix(strings.ToLower(try), " test")) {
-			if h, is = b.headingOf(short); is {
+			if h, is = b.headingWord(short); is {
 				return h, true
 			}
 		}
@@ -288,6 +293,9 @@ var combosOf = pattern.Of(`^(?:[\pL-]+ ){1,2}(?:combos|combinations)$`)
 
 // levelHead is before a heading of which level it is.
 var levelHead = pattern.Of(`(?i)^(?:level|stage|grade|part|phase|section) (?:\d{1,2}|[a-h])[.: -]+ ?`)
+
+// paperHead is a part of a test by its number, and in brackets what it is of.
+var paperHead = pattern.Of(`(?i)^(?:paper|part|section|unit|phase|module|stage) (?:\d{1,2}|[ivx]+|[a-h]) ?\(([^()]+)\)$`)
 
 // fromWhere is a heading that says where from.
 var fromWhere = pattern.Of(`(?i)^(\pL+(?: waza)?) (?:from|in) (?:an? |the )?(?:\pL+ )?(?:kamae|stance|dachi|guard|position|motion|movement|place|line|seogi)$`)
@@ -374,8 +382,16 @@ func (b *Book) namedAlone(name string) bool {
 }
 
 func (b *Book) headingOf(text string) (h headed, is bool) {
+	if b.namedAlone(text) {
+		return h, false
+	}
+	return b.headingWord(text)
+}
+
+// headingWord reads such words where something else says that they are a heading, though a technique may be called so too: Foot skills.
+func (b *Book) headingWord(text string) (h headed, is bool) {
 	key := strings.Replace(check.Key(text), "-waza", " waza", 1)
-	if key == "" || b.namedAlone(text) {
+	if key == "" {
 		return h, false
 	}
 	for _, s := range b.Sections {

@@ -114,6 +114,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		return fmt.Sprintf("%q is no sample group of this program", said)
 	default:
 		if s := settingSaid(key); s != "" {
+			l.note(padOf.FindString(key))
 			l.Setting = s
 			return ""
 		}
@@ -135,8 +136,11 @@ func (b *Book) answersBy(l *PageLine, k Kind) bool {
 	return b.sparringKind(l) == "self_defence" && slices.Contains([]Kind{"throw", "lock", "strike", "kick", "block"}, k) && attackInWords.MatchString(l.Name)
 }
 
-var settingPart = pattern.Of(`^(?:on|onto|to|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand |big |small |large |soft )*(pads?` +
+var settingPart = pattern.Of(`^(?:on|onto|to|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand |big |small |large |soft |thigh |belly |body |punch |strike )*(pads?` +
 	`|paddles?|targets?|shields?|mitts?|bags?|partner|pairs|air|boards?)$`)
+
+// padOf is a pad by the part of the body that it stands for.
+var padOf = pattern.Of(`(?:thigh|belly|body) (?:pads?|shields?)`)
 
 // struckOn are the things that a kick or a punch goes to.
 var struckOn = pattern.Of(`^(?:pad|shield|mitt|bag|board)`)

@@ -19,10 +19,11 @@ var kindsInWords = []struct {
 	words *pattern.Pattern
 }{
 	{"knowledge", pattern.Of(`\?$|\b(?:dojo|dojang|class|school|club|hall|sparring|fighting|competition|match|tournament) rules\b|^(?:the )?rules of\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bdojo kun\b|^(?:the )?names? of\b|^(?:the )?meanings? of\b` +
-		`|^(?:never|always|do not|don['’]?t) (?:talk|go|open|tell|run|hit|use|play|accept|take|leave|fight|show)\b|\b(?:my|your|their|own|home|parents?['’]?) (?:full |own )?(?:names?|address|(?:tele)?phone(?: number)?)\b|^(?:one|two|half a|\d) pages? (?:about|on)\b|^history\b|\btalk$|^(?:talk|speak) about\b|^discuss(?:ion)?\b|\bdiscussion$` +
+		`|^(?:never|always|do not|don['’]?t) (?:talk|go|open|tell|run|hit|use|play|accept|take|leave|fight|show)\b|\b(?:my|your|their|own|home|parents?['’]?) (?:full |own )?(?:names?|address|(?:tele)?phone(?: number)?)\b|^(?:one|two|half a|\d) pages? (?:about|on)\b|^history\b|\btalk$|^(?:talk|speak|tell (?:me|us|the panel)) (?:about|of)\b|^discuss(?:ion)?\b|\bdiscussion$` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
 		`|^write (?:an?|half an?|one|two|\d) (?:\pL+ )?(?:pages?|paragraphs?|sentences?|letter|paper|poem|report|story)\b|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", pattern.Of(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
+	{"throw", pattern.Of(`^(?:\pL+ )?ashi[- ]bara[iy]$`)},
 	{"fitness", pattern.Of(`\bhip escapes?\b|^(?:jump(?:ing)? )?rope$`)},
 	{"sparring", pattern.Of(`^(?:slow|light|touch|play|soft|technical) fighting$`)},
 	{"breakfall", pattern.Of(`^fall[- ]?breaks?\b|^getting up(?:$| (?:from|off|safely))`)},

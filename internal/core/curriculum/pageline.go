@@ -29,7 +29,7 @@ func (b *Book) pageLine(l *PageLine) {
 	if to = b.toldTo(l, line, to); l.nameEnd > 0 {
 		to = l.nameEnd
 	}
-	l.Name = strings.TrimRight(check.Tidy(string(line[from:to])), ".")
+	l.Name = strings.TrimRight(check.Tidy(string(line[from:to])), ". –—-")
 	if utf8.RuneCountInString(l.Name) > check.NameLength || l.Name == "" {
 		l.fail(1, fmt.Sprintf("a technique's name of up to %d characters comes first", check.NameLength))
 		return

@@ -312,7 +312,7 @@ var (
 )
 
 // eitherSide is at the end of a name what says that it is shown on both sides.
-var eitherSide = pattern.Of(`(?i) (?:on )?(?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|both (?:sides|arms|hands|legs|feet)|with (?:both|each|either) (?:legs?|hands?|arms?|feet|foot|sides?))$`)
+var eitherSide = pattern.Of(`(?i) (?:on )?(?:l ?(?:&|/|\+|and) ?r|r ?(?:&|/|\+|and) ?l|left ?(?:&|/|\+|and) ?right|right ?(?:&|/|\+|and) ?left|(?:off )?both (?:sides|arms|hands|legs|feet)|(?:off )?either side|(?:with|off) (?:both|each|either) (?:legs?|hands?|arms?|feet|foot|sides?))$`)
 
 func setting(words string) bool { return settingSaid(check.Key(words)) != "" }
 
@@ -390,6 +390,9 @@ func amountAt(words []string) (i, j int) {
 			if !beginsAmount(words[at]) || at > 0 && strings.EqualFold(words[at], "once") && strings.EqualFold(words[at-1], "at") {
 				continue
 			}
+			if n > 1 && at > 0 && bare(words[at]) && numberedForm.MatchString(words[at-1]) && (strings.EqualFold(words[at+1], "both") || strings.EqualFold(words[at+1], "each")) { // Set 1 both sides
+				continue
+			}
 			said := strings.TrimRight(strings.Join(words[at:at+n], " "), ".,;")
 			if bare(said) || at+n < len(words) && eachWord.MatchString(said) { // each what?
 				continue
@@ -401,6 +404,9 @@ func amountAt(words []string) (i, j int) {
 	}
 	return 0, 0
 }
+
+// numberedForm is a word whose number belongs to the name.
+var numberedForm = pattern.Of(`(?i)^(?:set|form|kata|pattern|poomsae|tul|hyung)$`)
 
 // beginsAmount reports whether an amount may begin with a word.
 func beginsAmount(word string) bool {

@@ -28,6 +28,9 @@ func (b *Book) askRemark(l *PageLine, amount bool) {
 	if asksMore.MatchString(l.Note) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where more is asked, write it on a line of its own", l.Note))
 	}
+	if named != nil && laterAlone.MatchString(l.Note) && named.Kind == "self_defence" {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where a later part of %s is asked, add that on its page, and write it in full there", l.Note, named.Name))
+	}
 	l.inAll()
 	if l.perhaps != "" && !amount && !ofAge.MatchString(l.perhaps) && !(bothOnly.MatchString(l.perhaps) && DefaultAmount(b.kindOf(l)).perSide()) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", l.perhaps))

@@ -143,7 +143,7 @@ func (b *Book) readsOtherwise(note string) bool {
 }
 
 func (l *PageLine) note(said string) {
-	if strings.TrimSpace(said) != "" {
+	if strings.ContainsFunc(said, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {
 		l.Note = strings.TrimPrefix(l.Note+", "+said, ", ")
 	}
 }
@@ -251,7 +251,7 @@ func strict(part string) bool {
 var restPattern = pattern.Of(`^\d[\d:]* ?(?:\w*|['’′″"]) (?:rest|break)( for .+)?$`)
 
 // restAlone is a rest apart from its rounds.
-var restAlone = pattern.Of(`^\d[\d:]* ?(?:\w+|['’′]) (?:rest|break)$`)
+var restAlone = pattern.Of(`^\d[\d:]* ?(?:\w+|['’′″"”]) (?:rest|break)$`)
 
 // SplitParts splits the parts of a line at their commas, but for that before a rest.
 func SplitParts(text string) (out []string) {

@@ -58,10 +58,13 @@ type pageReader struct {
 	joined  []int           // and those that go on with what stands above
 }
 
+// misspelt are words of a few letters that many write so, without being asked.
+var misspelt = strings.NewReplacer("sheild", "shield", "Sheild", "Shield")
+
 func (b *Book) pageReader(text string) *pageReader {
 	written, long := strings.Split(strings.Map(plainSpace, strings.ReplaceAll(text, "\r\n", "\n")), "\n"), map[int]bool{}
 	for i := range written {
-		written[i] = strings.TrimRight(written[i], " ")
+		written[i] = strings.TrimRight(misspelt.Replace(written[i]), " ")
 		line := written[i]
 		if utf8.RuneCountInString(line) > MaxLine {
 			written[i], long[i] = string([]rune(line)[:MaxLine]), true

@@ -240,7 +240,7 @@ type columns struct {
 }
 
 var cellHeads = map[string]string{
-	"section": "section", "sec": "section", "sect": "section", "w": "weight", "wt": "weight", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "kind": "section",
+	"section": "section", "sec": "section", "sect": "section", "w": "weight", "wt": "weight", "category": "section", "area": "section", "heading": "section", "type": "section", "group": "section", "topic": "section", "subject": "section", "component": "section", "module": "section", "part": "section", "discipline": "section", "station": "section", "kind": "section",
 	"material": "item", "content": "item", "curriculum": "item", "movement": "item", "move": "item", "element": "item", "task": "item", "drill": "item", "syllabus": "item", "test item": "item",
 	"qty": "amount", "time/rep": "amount", "time or rep": "amount", "volume": "amount", "reps or time": "amount", "how": "amount", "duration": "amount", "length": "amount", "how often": "amount", "attempt": "amount", "trie": "amount", "minimum": "amount", "how long": "amount", "target": "amount", "reps/time": "amount", "rep/time": "amount",
 	"per": "per", "unit": "per", "measure": "per", "korean": "term", "japanese": "term", "chinese": "term", "term": "term", "korean term": "term", "japanese term": "term", "korean name": "term", "japanese name": "term",
@@ -254,7 +254,7 @@ var cellHeads = map[string]string{
 }
 
 // sheetCell heads a column that is only of the sheet: numbers of its lines, places to tick, the belt it is for.
-var sheetCell = pattern.Of(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed|fail|pass/fail|result|done|date|dates?|mark|marks|score|points?|max|signed?|initials?|check|tick|retest|rank|belt|grade|level|stripe|examiner|instructor|student|comment by.*|seen|✓|✔)$`)
+var sheetCell = pattern.Of(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed|fail|pass/fail|result|done|date|dates?|mark|marks|score|points?|max|signed?|initials?|check|tick|retest|rank|rung|belt|grade|level|stripe|examiner|instructor|student|comment by.*|seen|✓|✔)$`)
 
 // markRange is from which mark to which, in the head of a column: Score 1-5.
 var markRange = pattern.Of(` \(?\d{1,2} ?[-–] ?\d{1,3}\)?$`)
