@@ -38,13 +38,13 @@ var RequirementHeads = []Column{
 	{Key: "technique", Says: "Technique", Also: []string{"requirement", "item", "name", "skill", "what", "exercise"}},
 	{Key: "id", Says: "Its id in the program"},
 	{Key: "rung", Says: "Rung", Also: []string{"belt", "rank", "grade", "for", "level"}},
-	{Key: "section", Says: "Section", Also: []string{"category", "part", "heading", "group", "area"}},
+	{Key: "section", Says: "Section", Also: []string{"category", "part", "heading", "group", "area", "topic", "subject", "discipline"}},
 	{Key: "kind", Says: "Kind", Also: []string{"type"}},
-	{Key: "amount", Says: "How much", Also: []string{"quantity", "reps", "repetitions", "number", "count", "how many"}},
+	{Key: "amount", Says: "How much", Also: []string{"quantity", "qty", "reps", "repetitions", "number", "count", "how many", "how often", "times", "time", "duration", "how long"}},
 	{Key: "role", Says: "Role", Also: []string{"as"}},
-	{Key: "setting", Says: "Setting", Also: []string{"on", "where"}},
+	{Key: "setting", Says: "Setting", Also: []string{"on", "where", "with", "equipment"}},
 	{Key: "weight", Says: "Weight", Also: []string{"points"}},
-	{Key: "must_pass", Says: "Must pass", Also: []string{"must", "mandatory", "compulsory"}},
+	{Key: "must_pass", Says: "Must pass", Also: []string{"must", "mandatory", "compulsory", "required", "essential"}},
 	{Key: "bonus", Says: "Bonus", Also: []string{"optional", "extra"}},
 	{Key: "carry", Says: "Asked again", Also: []string{"repeat", "carried", "carry over"}},
 	{Key: "more", Says: "And besides", Also: []string{"also", "conditions"}},
@@ -72,17 +72,19 @@ func ReadRequirements(from Reading, b *curriculum.Book) ([]RequirementRow, error
 	taken := map[string]bool{}
 	var out []RequirementRow
 	for _, r := range from.lines() {
-		x := readRequirement(r, b)
-		x.match(r, b, taken)
-		out = append(out, x)
+		for _, x := range readRequirement(r, b) {
+			x.match(r, b, taken)
+			out = append(out, x)
+		}
 	}
 	return out, nil
 }
 
-func readRequirement(r line, b *curriculum.Book) RequirementRow {
+// readRequirement reads a row; one that names several, Elbows 1-3, stands for each of them.
+func readRequirement(r line, b *curriculum.Book) []RequirementRow {
 	out := RequirementRow{Row: r.Row, Rung: check.Tidy(r.cell("rung"))}
 	p, l := &out.Problems, &out.Line.PageLine
-	l.Number, l.Name, l.Section, l.Note = r.Row, check.Tidy(r.cell("technique")), check.Tidy(r.cell("section")), check.Tidy(r.cell("note"))
+	l.Number, l.Name = r.Row, check.Tidy(r.cell("technique"))
 	p.Name("technique", l.Name)
 	if rung := b.RungNamed(out.Rung); rung != nil {
 		l.RungID = rung.ID
@@ -93,34 +95,52 @@ func readRequirement(r line, b *curriculum.Book) RequirementRow {
 		}
 		p.Add("rung", "%q is no rung of this ladder; there are %s", out.Rung, strings.Join(names, ", "))
 	}
-	if l.Section != "" && !slices.ContainsFunc(b.Sections, func(s curriculum.Section) bool { return check.Key(s.Name) == check.Key(l.Section) }) {
-		p.Add("section", "%q is no section of this program", l.Section)
+	section := check.Tidy(r.cell("section"))
+	if l.Section = b.SectionCalled(section); section != "" && l.Section == "" {
+		var names []string
+		for _, s := range b.Sections {
+			names = append(names, s.Name)
+		}
+		p.Add("section", "%q is no section of this program; there are %s", section, strings.Join(names, ", "))
 	}
 	l.Role, l.Weight = curriculum.Roles[0], p.Whole("weight", r.cell("weight"), 1, 100, 1)
-	kind := strings.ReplaceAll(check.Key(r.cell("kind")), " ", "_")
-	if b.Named(l.Name) == nil {
-		l.Said = curriculum.Kind(kind)
+	kind := curriculum.KindNamed(strings.ReplaceAll(r.cell("kind"), "_", " "))
+	if said := check.Tidy(r.cell("kind")); said != "" && kind == "" {
+		check.OneOf(p, "kind", curriculum.Kind(said), curriculum.Kinds)
 	}
-	if l.Name != "" && p.Of("section") == "" {
-		if b.Settle(l); l.Problem != "" {
-			p.Add("technique", "%s", l.Problem)
+	if t := b.Named(l.Name); t != nil && kind != "" && kind != t.Kind {
+		p.Add("kind", "%q, but %s is on record as %s; change that on its page", string(kind), l.Name, t.Kind)
+	} else if t == nil {
+		l.Said = kind
+	}
+	if l.Name == "" || p.Of("section") != "" {
+		return []RequirementRow{out.withCells(r, b, "")}
+	}
+	var rows []RequirementRow
+	for _, read := range b.ReadCell(*l) {
+		x := RequirementRow{Row: out.Row, Rung: out.Rung, Problems: slices.Clone(out.Problems)}
+		x.Line.PageLine = read
+		x.Line.Number, x.Line.RungID, x.Line.Weight = l.Number, l.RungID, l.Weight
+		if read.Problem != "" {
+			x.Problems.Add("technique", "%s", read.Problem)
+		} else if len(read.Doubts) > 0 && kind == "" {
+			x.Problems.Add("technique", "%s; or say its kind in a column of its own", read.Doubts[0].Reason)
 		}
+		rows = append(rows, x.withCells(r, b, read.Quantity.Measure))
 	}
-	if kind != "" {
-		check.OneOf(p, "kind", curriculum.Kind(kind), curriculum.Kinds)
-		if l.New {
-			l.Kind = curriculum.Kind(kind)
-		} else if curriculum.Kind(kind) != l.Kind && p.Of("kind") == "" {
-			p.Add("kind", "%q, but %s is on record as %s; change that on its page", kind, l.Name, l.Kind)
-		}
-	}
+	return rows
+}
+
+// withCells takes in the cells beside the technique; measure is how its own cell says the amount, "" it does not.
+func (x RequirementRow) withCells(r line, b *curriculum.Book, measure curriculum.Measure) RequirementRow {
+	p, l := &x.Problems, &x.Line.PageLine
 	if amount := check.Tidy(r.cell("amount")); amount != "" {
 		q, err := curriculum.ParseQuantity(amount)
 		if err != nil {
 			p.Add("amount", "%s", err)
 		}
 		l.Quantity = q
-	} else {
+	} else if measure == "" {
 		l.Quantity = curriculum.DefaultAmount(l.Kind)
 	}
 	if role := check.Key(r.cell("role")); role != "" {
@@ -143,11 +163,18 @@ func readRequirement(r line, b *curriculum.Book) RequirementRow {
 			}
 		}
 	}
+	if note := check.Tidy(r.cell("note")); note != "" {
+		if said := *l; check.Tidy(r.cell("id")) == "" && b.ReadPart(&said, note) == "" { // on pads
+			*l = said
+		} else {
+			l.Note = strings.TrimPrefix(l.Note+", "+note, ", ")
+		}
+	}
 	for _, x := range l.Requirement.Check() {
 		p.Add(x.Field, "%s", x.Text)
 	}
 	r.checkWidth(p)
-	return out
+	return x
 }
 
 // match finds the requirement a row stands for, each at most once, and says what changes.

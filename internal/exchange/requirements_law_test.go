@@ -2,6 +2,7 @@ package exchange
 
 import (
 	"bytes"
+	"fmt"
 	"io"
 	"strings"
 	"testing"
@@ -79,7 +80,7 @@ func TestRequirementsCellByCell(t *testing.T) {
 	assert.Contains(t, none.Problems.Of("technique"), "is empty; write a name", "a row without a name is no row of a nameless technique")
 	assert.Len(t, none.Problems, 1)
 	elsewhere := read("section", "New kick,Elbows")
-	assert.Equal(t, check.Problems{{Field: "section", Text: `"Elbows" is no section of this program`}}, elsewhere.Problems, "said once")
+	assert.Equal(t, check.Problems{{Field: "section", Text: `"Elbows" is no section of this program; there are Kicks, Locks, Bits`}}, elsewhere.Problems, "said once")
 	told := read("section", "New kick,")
 	assert.Equal(t, []any{true, curriculum.Kind("kick"), "s"}, []any{told.Line.New, told.Line.Kind, told.Line.SectionID}, "its words say where it belongs")
 	unsaid := read("section", "New thing,")
@@ -95,6 +96,39 @@ func TestRequirementsCellByCell(t *testing.T) {
 	var file bytes.Buffer
 	require.NoError(t, WriteRequirements(&file, b))
 	assert.Equal(t, "\uFEFF"+strings.Join(RequirementColumns, ",")+"\r\n", file.String())
+}
+
+// TestAStrangersTable: a table with heads, sections and amounts as others write them is read as a page of it would be: what a cell names, its
+// amount in words, a remark that says on what; what may be several is asked about.
+func TestAStrangersTable(t *testing.T) {
+	c := curriculum.Curriculum{Program: curriculum.Program{ID: "p", Name: "Reed"}, Sections: []curriculum.Section{{ID: "s", Name: "Strikes", Kind: "strike"}, {ID: "k", Name: "Kicks", Kind: "kick"}, {ID: "d", Name: "Self-defence", Kind: "self_defence"}, {ID: "m", Name: "Combinations", Kind: "combination"}},
+		Rungs: []curriculum.Rung{{ID: "w", Name: "White"}}, Techniques: []curriculum.Technique{{ID: "f", Name: "Front kick", Kind: "kick"}}}
+	b := curriculum.Open(c)
+	table := "Belt,Category,Technique,Qty,Type,Remarks\n" + strings.Join([]string{
+		"White,Kicks,Front kick,twenty each leg,,pads", "White,KICKING,Jumping front kick x 10,,,", "White,Self Defense,Falling Reed (left lapel grab),3 e/s,,slow then fast",
+		"White,Strikes,Elbows 1-2,5,,", "White,Strikes,\"Jab, cross\",10,,", "White,Strikes,\"Jab, cross\",10,combination,on mitts", "White,Combinations,\"jab, cross, front kick\",,,", "White,Mud,Bog,5,,", "White,Kicks,Reed kick,a few,,"}, "\n") + "\n"
+	rows, err := readRequirements([]byte(table), b)
+	require.NoError(t, err)
+	var got []string
+	for _, x := range rows {
+		l := x.Line
+		line := fmt.Sprint(x.Row, " ", l.Section, " ", l.Kind, " ", l.Name, ", ", l.Quantity, " ", l.Setting, " ", curriculum.AttackWords(l.Attack), " ", l.Modifiers, " (", l.Note, ")", l.Moves)
+		if len(x.Problems) > 0 {
+			line = fmt.Sprint(x.Row, " ", x.Problems[0].Field, ": ", x.Problems[0].Text)
+		}
+		got = append(got, line)
+	}
+	assert.Equal(t, []string{
+		"2 Kicks kick Front kick, 20 each limb pads  [] ()",
+		"3 Kicks kick Jumping front kick, 10 times   [jumping] ()",
+		"4 Self-defence self_defence Falling Reed, 3 a side  left lapel grab [] (slow then fast)",
+		"5 Strikes strike Elbow 1, 5 times   [] ()", "5 Strikes strike Elbow 2, 5 times   [] ()",
+		"6 technique: “cross” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon; or say its kind in a column of its own",
+		"7 Strikes combination Jab, cross, 10 times pads  [] ()Jab, cross",
+		"8 Combinations combination jab, cross, front kick, 4 a side   [] ()jab, cross, front kick",
+		`9 section: "Mud" is no section of this program; there are Strikes, Kicks, Self-defence, Combinations`,
+		`10 amount: not an amount: "a few"; write for example 5 a side, 10, once, 60 s, or 2 x 90 s, 30 s rest`,
+	}, got)
 }
 
 // TestTheLargestCurriculum: as much as is read, and one byte more.

@@ -52,6 +52,9 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 			return each, "", ""
 		}
 	}
+	if l.Said == "combination" { // Jab, cross, of which the line says so
+		kind = l.Said
+	}
 	if kind == "combination" {
 		noun = strings.ToLower(rowNoun.FindString(r.title))
 	}

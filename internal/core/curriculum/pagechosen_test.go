@@ -124,6 +124,7 @@ func TestAKindOfAWholeList(t *testing.T) {
 	for typed, want := range map[string][]string{
 		"Extensions: Bending Willow, Quiet Storm [kind self-defence technique]": {"self_defence Bending Willow", "self_defence Quiet Storm"},
 		"Paddles: front, side, reed kick, 5 each [kind kick]":                   {"kick Front kick", "kick Side kick", "kick Reed kick"},
+		"Reed jab, cross [kind combination]":                                    {"combination Reed jab, cross"},
 		"Lanes: bear crawl, frog jump [kind fitness item]":                      {"fitness Bear crawl", "fitness Frog jump"},
 		"Reed Cut: step in, turn the hip, let go [kind self-defence technique]": {"self_defence Reed Cut"},
 		"Bog: mud, reeds [kind throw or takedown]":                              {"throw Bog"},
