@@ -45,6 +45,7 @@ type PageLine struct {
 	perhaps   string     // a remark that may be meant as the amount, where nothing else is
 	mayBeTerm string     // what stands in brackets, where nobody has said what does
 	kindless  bool       // nothing says of which kind it is
+	noMoves   bool       // what stands behind its colon is no move, and may be a list
 	headless  bool       // it stands below no heading, and nothing else says of which kind it is
 	Waits     bool       // its kind stays open until its heading is answered, which is a line with a problem
 	Unheard   string     // the section that a heading would name which is none of the program; "" it is no such heading

@@ -50,8 +50,9 @@ func takeKinds(lines []string) kindsChosen {
 	return out
 }
 
-// AsksKind reports whether nothing says yet of which kind something new is: on the line, by a heading, or by its words.
-func (l *PageLine) AsksKind() bool { return l.kindless || l.headless || l.Waits }
+// AsksKind reports whether a line may be put right by saying of which kind what is new on it is: nothing says it yet, or what stands behind a
+// colon is no move of it, and may be a list of that kind.
+func (l *PageLine) AsksKind() bool { return l.kindless || l.headless || l.Waits || l.noMoves }
 
 // WithKind is a line of a page that says in these words of which kind something new on it is; alone that nothing else is new on it.
 func WithKind(line, name, words string, alone bool) string {

@@ -121,6 +121,9 @@ func TestASectionInTheSchoolsWords(t *testing.T) {
 // its steps.
 func TestAKindOfAWholeList(t *testing.T) {
 	b := island(nil)
+	asks := func(typed string) bool { return b.ParsePage(typed)[0].AsksKind() }
+	assert.True(t, asks("Strikes\nExtensions: Bending Willow, Quiet Storm"))
+	assert.False(t, asks("Combinations\nCombo 1: jab, cross, gate"), "a combination has moves")
 	for typed, want := range map[string][]string{
 		"Extensions: Bending Willow, Quiet Storm [kind self-defence technique]": {"self_defence Bending Willow", "self_defence Quiet Storm"},
 		"Paddles: front, side, reed kick, 5 each [kind kick]":                   {"kick Front kick", "kick Side kick", "kick Reed kick"},

@@ -100,6 +100,7 @@ func (m *moveReader) read(l *PageLine) {
 	}
 	var at *notation.Error
 	if errors.As(err, &at) && at.Words != "" && l.Kind != "combination" && !strings.HasSuffix(l.Moves, ".") {
+		l.noMoves = l.New && l.Problem == ""
 		l.fail(l.before+at.Column, fmt.Sprintf("“%s” is no move that this program knows; write a line for each thing that is asked, a sentence that ends with a full stop for a step, and in brackets what is only a remark", at.Words))
 	} else if errors.As(err, &at) {
 		l.fail(l.before+at.Column, at.Problem)

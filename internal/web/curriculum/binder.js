@@ -19,7 +19,7 @@ function kindOf(l) {
     lines[l.number - 1] = l.chosen.replace("{kind}", e.target.value);
     page.value = lines.join("\n");
     page.dispatchEvent(new Event("input", { bubbles: true }));
-  } }, (l.kind ? [] : [el("option", { value: "", selected: true }, phrase("ofwhatkind"))]), Object.values(kinds).map((w) => el("option", { value: w, selected: w === kinds[l.kind] }, w)));
+  } }, (l.kind && !l.problem ? [] : [el("option", { value: "", selected: true }, phrase("ofwhatkind"))]), Object.values(kinds).map((w) => el("option", { value: w, selected: !l.problem && w === kinds[l.kind] }, w)));
 }
 
 /** newSection lets a heading that the program does not know be made a section of it, with the kind of what is new in it. */
