@@ -88,7 +88,7 @@ func (b *Book) ofLabel(text string, said Kind) []string {
 		return nil
 	}
 	if !plain {
-		return eachTitled(list)
+		return b.titledList(label, list)
 	}
 	if each := b.underHead(label, list, said); len(each) > 1 {
 		return each
@@ -96,12 +96,19 @@ func (b *Book) ofLabel(text string, said Kind) []string {
 	return nil
 }
 
-// eachTitled are the parts of a list of names with capitals, Bending Willow, Quiet Storm; nil of any other.
-func eachTitled(list string) (parts []string) {
-	for _, part := range outsideBrackets(list, ",") {
-		if parts = append(parts, strings.TrimSpace(part)); !titled(strings.Fields(part)) {
+// titledList are the lines for a list of names with capitals, Bending Willow, Quiet Storm, each with what is said of all and with its label as a
+// remark; nil of any other list.
+func (b *Book) titledList(label, list string) []string {
+	parts, all := b.ofAll(outsideBrackets(list, ","))
+	for i, part := range parts {
+		name, bracket := cutAny(strings.TrimSpace(part), "(")
+		if !titled(strings.Fields(name)) {
 			return nil
 		}
+		if parts[i] = strings.TrimSpace(part); bracket == "" {
+			parts[i] += " ((" + strings.ToLower(label) + "))"
+		}
+		parts[i] += all
 	}
 	return parts
 }

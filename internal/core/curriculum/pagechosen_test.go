@@ -125,12 +125,13 @@ func TestAKindOfAWholeList(t *testing.T) {
 	assert.True(t, asks("Strikes\nExtensions: Bending Willow, Quiet Storm"))
 	assert.False(t, asks("Combinations\nCombo 1: jab, cross, gate"), "a combination has moves")
 	for typed, want := range map[string][]string{
-		"Extensions: Bending Willow, Quiet Storm [kind self-defence technique]": {"self_defence Bending Willow", "self_defence Quiet Storm"},
-		"Paddles: front, side, reed kick, 5 each [kind kick]":                   {"kick Front kick", "kick Side kick", "kick Reed kick"},
-		"Reed jab, cross [kind combination]":                                    {"combination Reed jab, cross"},
-		"Lanes: bear crawl, frog jump [kind fitness item]":                      {"fitness Bear crawl", "fitness Frog jump"},
-		"Reed Cut: step in, turn the hip, let go [kind self-defence technique]": {"self_defence Reed Cut"},
-		"Bog: mud, reeds [kind throw or takedown]":                              {"throw Bog"},
+		"Extensions: Bending Willow, Quiet Storm [kind self-defence technique]":               {"self_defence Bending Willow", "self_defence Quiet Storm"},
+		"Paddles: front, side, reed kick, 5 each [kind kick]":                                 {"kick Front kick", "kick Side kick", "kick Reed kick"},
+		"Reed jab, cross [kind combination]":                                                  {"combination Reed jab, cross"},
+		"Group 2: Bending Reed (left push), Quiet Pool, 3 each [kind self-defence technique]": {"self_defence Bending Reed", "self_defence Quiet Pool"},
+		"Lanes: bear crawl, frog jump [kind fitness item]":                                    {"fitness Bear crawl", "fitness Frog jump"},
+		"Reed Cut: step in, turn the hip, let go [kind self-defence technique]":               {"self_defence Reed Cut"},
+		"Bog: mud, reeds [kind throw or takedown]":                                            {"throw Bog"},
 	} {
 		var got []string
 		for _, l := range b.ParsePage(typed) {
