@@ -135,7 +135,7 @@ func (b *Book) readPage(text string) *pageReader {
 // as much as there. heads are the lines, from 1, that are headings; every other line that is not blank is read, set aside, or goes on with the
 // technique above it.
 func (b *Book) PageFor(rung, text string) (out []PageLine, heads []int) {
-	r := b.readPage(text)
+	r := b.readPage(b.columnFor(rung, text))
 	out = r.out
 	for i := range out {
 		l := &out[i]

@@ -168,6 +168,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if sentences.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
+	if andOne.MatchString(l.Name) && l.New && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
+	}
 	if m := twoWays.FindString(l.Name); m != "" && !(l.Kind == "stance" && strings.HasPrefix(strings.ToLower(m), "forward")) && (slices.Contains(basic, l.Kind) || l.Kind == "self_defence" && strings.ContainsAny(m, "/&")) && l.Moves == "" && b.Named(l.Name) == nil && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” may mean two of them; write a line for each", m))
 	}
@@ -522,6 +525,9 @@ var saidOfKnee = pattern.Of(`(?i)^(?:knees?|elbows?|fists?|palms?) (?:high|low|u
 var ofARung = pattern.Of(`(?i)^(?:white|yellow|orange|green|blue|purple|brown|red|black) (?:belt |stripe )?(?:techniques|forms|kicks|blocks|strikes|combinations|material|requirements|self[- ]defen[cs]e)\b`)
 
 var allOf = pattern.Of(`(?i)^(?:all|every) `)
+
+// andOne names one more of a kind: Long Lake and one free form.
+var andOne = pattern.Of(`(?i).+ and one (?:\pL+ )?(?:form|kata|pattern|set|throw|lock|combination)\b`)
 
 // sentences are names that stand as sentences, one behind the other: Jab. Cross. Hook.
 var sentences = pattern.Of(`\pL\. +\pL.*\pL\. +\pL|^[Oo]ne .+ and (?:one|another) `)

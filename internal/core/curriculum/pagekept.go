@@ -58,7 +58,7 @@ func (b *Book) askLost(lines []PageLine) {
 	for i := range lines {
 		typed = append(typed, lines[i].Text)
 	}
-	title := b.sharedTitle(typed)
+	title, shorts := b.sharedTitle(typed), shortsOf(typed)
 	for from := 0; from < len(lines); {
 		to, open := from, false
 		var kept strings.Builder
@@ -68,7 +68,7 @@ func (b *Book) askLost(lines []PageLine) {
 			b.keeps(&kept, l)
 		}
 		if l := &lines[from]; !open && !dittoBehind.MatchString(l.Text) {
-			if lost := b.lost(shortened(behindTitle(l.Text, title)), strings.ToLower(kept.String())); lost != "" {
+			if lost := b.lost(shortened(inFull(behindTitle(l.Text, title), shorts)), strings.ToLower(kept.String())); lost != "" {
 				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it matters, write it behind a comma, or on a line of its own", lost))
 			} else if lost := lostNumber(lines[from:to], kept.String()); lost != "" {
 				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it is the amount, write for example 5 a side, 10 or 60 s behind a comma", lost))

@@ -19,7 +19,7 @@ func (b *Book) pageLine(l *PageLine) {
 		return
 	}
 	line := []rune(l.Text)
-	if b.sparringKind(l) == "knowledge" && countsTo.MatchString(l.Text) {
+	if b.sparringKind(l) == "knowledge" && countsTo.MatchString(l.Text) || leadsFor.MatchString(l.Text[listed(l.Text):]) {
 		l.nameEnd = len(line)
 	}
 	if k := b.sparringKind(l); (slices.Contains([]Kind{"sparring", "combination", ""}, k) || k == "fitness" && l.under.setting != "") && b.roundsAlone(l, line) {
@@ -64,6 +64,9 @@ func (b *Book) pageLine(l *PageLine) {
 	amount := l.Problem == "" && b.lineParts(l, rest, to+1) || behind
 	b.finish(l, amount)
 }
+
+// leadsFor is what one leads or teaches for a time, which belongs to what it is: teach a 10 minute warm up.
+var leadsFor = pattern.Of(`(?i)^(?:teach|lead|run|give|take) an? \d{1,2}[ -]?min(?:ute)?s?\b`)
 
 // timesAlone is half of an amount.
 var timesAlone = pattern.Of(`(?i)^x ?\d{1,3}$`)

@@ -316,24 +316,38 @@ var turnOf = pattern.Of(`\b(?:90|180|270|360|540|720)\b°?`)
 
 // namesOne reports whether words name one technique: one that is known, or up to five words that tell their kind, without a figure.
 func (b *Book) namesOne(name string) bool {
-	return b.Named(name) != nil || len(strings.Fields(name)) <= 5 && !strings.ContainsFunc(turnOf.ReplaceAllString(name, ""), unicode.IsDigit) && !strings.ContainsAny(name, ":;()\t") && b.kindInName(name) != ""
+	return b.Named(name) != nil || !partnerDoes.MatchString(name) && len(strings.Fields(name)) <= 5 && !strings.ContainsFunc(turnOf.ReplaceAllString(name, ""), unicode.IsDigit) && !strings.ContainsAny(name, ":;()\t") && b.kindInName(name) != ""
 }
+
+// waysInRow are three ways of one kind or more, with nothing between, and what is said of all: high low middle x 5 each side.
+var waysInRow = pattern.Of(`(?i)^((?:(?:high|low|middle|mid|rising|inside|outside|inner|outer|inward|outward|upward|downward|front|back|side|round|in|out|up|down) ?){3,}?)((?: ?[x×–-]? ?\d.*)?)$`)
+
+// waysApart puts commas between such ways.
+func waysApart(kind Kind, said string) string {
+	m := waysInRow.FindStringSubmatch(strings.TrimSpace(said))
+	if m == nil || headNouns[kind] == "" {
+		return said
+	}
+	if said = strings.Join(strings.Fields(m[1]), ", "); m[2] != "" {
+		said += ", " + strings.TrimLeft(m[2], " x×–-")
+	}
+	return said
+}
+
+// partnerDoes is what the one does on whom all of a list is shown: uke moving.
+var partnerDoes = pattern.Of(`(?i)^(?:uke|partner|attacker|opponent) (?:moving|standing|standing still|resisting|walking|resists|moves|stands|holds on)$`)
 
 // underHead is what stands behind a heading on its line, piece by piece: a list is taken apart, one thing and what is said of it stays whole.
 // Words that do without that of their heading get it: Stances: front, back.
 func (b *Book) underHead(head, said string, kind Kind) []string {
+	said = waysApart(kind, said)
 	parts, all := b.ofAll(sameHeld(kind, outsideBrackets(said, ",;")))
 	parts, all = shortOfAll(kind, parts, all)
 	if slices.Contains([]Kind{"knowledge", "character", "courtesy", "combination", "sparring", "board_break", "partner_set"}, kind) {
-		if b.allTell(parts) {
-			for i := range parts {
-				if parts[i] += all; kind == "board_break" {
-					parts[i] = capitalised(parts[i])
-				}
-			}
-			return parts
+		if !b.allTell(parts) {
+			return []string{said}
 		}
-		return []string{said}
+		return toEach(parts, all, kind == "board_break")
 	}
 	var out []string
 	if kind == "" || slices.Contains(amounted, kind) && kind != "fitness" {
@@ -358,9 +372,9 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 		}
 		switch _, err := ParseQuantity(part); {
 		case b.kindOfAll(parts, i) && len(out) > 0:
-			for j := range out {
-				out[j] += ", " + part
-			}
+			out = toEach(out, ", "+part, false)
+		case partnerDoes.MatchString(part) && len(out) > 0:
+			out = toEach(out, " (("+part+"))", false)
 		case b.tells(part), kind == "self_defence" && (b.isAttack(part) || eachAgainst.MatchString(part) && eachAgainst.MatchString(strings.TrimSpace(parts[0]))), kind == "form" && len(words) > 1 && titled(words) && unicode.IsUpper([]rune(part)[0]):
 			out = append(out, part)
 		case err == nil || b.reads(part) || saysOnlyHow(part) || howDone.MatchString(part) && len(out) > 0 && kind != "lock" && kind != "throw" || heightSaid.MatchString(part) || anAmount.MatchString(part):
@@ -376,10 +390,17 @@ func (b *Book) underHead(head, said string, kind Kind) []string {
 			return []string{said}
 		}
 	}
-	for i := range out {
-		out[i] = capitalised(out[i]) + all
+	return toEach(out, all, true)
+}
+
+// toEach puts what is said of all behind each of several names, with a capital to each if wanted.
+func toEach(names []string, all string, capital bool) []string {
+	for i := range names {
+		if names[i] += all; capital {
+			names[i] = capitalised(names[i])
+		}
 	}
-	return out
+	return names
 }
 
 var (

@@ -134,6 +134,9 @@ func (m *moveReader) asRow(l *PageLine) bool {
 			continue
 		}
 		name := capitalised(words)
+		if piece := pieceAt(moves, at.Column); hoppedKick.MatchString(piece) {
+			name = capitalised(piece)
+		}
 		if !m.isMove(name) || slices.ContainsFunc(made, func(x Numbered) bool { return check.Key(x.Name) == check.Key(name) }) {
 			break
 		}
@@ -149,6 +152,9 @@ func (m *moveReader) asRow(l *PageLine) bool {
 	}
 	return false
 }
+
+// hoppedKick is a kick by how one steps into it, which is one name: switch kick.
+var hoppedKick = pattern.Of(`(?i)^(?:switch|skip|hop|slide|step) (?:kick|knee|teep)$`)
 
 // sideBehind is a move with its side behind it.
 var sideBehind = pattern.Of(`(?i)^(\pL[\pL -]*) (left|right)(?: (?:hand|arm|fist|leg|foot))?$`)

@@ -22,7 +22,7 @@ func (b *Book) askRemark(l *PageLine, amount bool) {
 			break
 		}
 	}
-	if rolesNoted.MatchString(l.Note) && l.Role == Roles[0] && !(b.kindOf(l) == "self_defence" && attackerDoes.MatchString(l.Note)) {
+	if rolesNoted.MatchString(l.Note) && !partnerDoes.MatchString(l.Note) && l.Role == Roles[0] && !(b.kindOf(l) == "self_defence" && attackerDoes.MatchString(l.Note)) {
 		l.doubt(fmt.Sprintf("“%s” speaks of a role; write a line for each, with as attacker or as defender", l.Note))
 	}
 	if asksMore.MatchString(l.Note) && len(l.Doubts) == 0 {

@@ -17,7 +17,7 @@ type pageText struct {
 	number int    // of the line, from 0
 	typed  string // as it was typed
 	line   string // as it is read
-	legend string // what the line says of others by a sign; "" it explains none
+	legend string // why it is set aside that says what a sign or a short word of others means; "" it explains none
 	indent int    // how far it is indented
 	over   bool   // something stands right below it
 	steps  bool   // and begins as a step does
@@ -55,8 +55,7 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 		lines[i] = writtenPlainly(line)
 	}
 	lines = b.numbersBehind(lines)
-	lines, legend := withoutSigns(withoutOutline(lines))
-	maps.Copy(legend, stripes)
+	lines, legend := explained(withoutOutline(lines), stripes)
 	breaking := false
 	for i, line := range lines {
 		typed := strings.TrimRight(written[i], " \t")
@@ -598,6 +597,21 @@ var (
 
 // mostLegend is how many words explain a sign at most.
 const mostLegend = 8
+
+// explained says on each line what other lines say of its signs and short words; legend are the places of those, with why they are set aside.
+func explained(lines []string, stripes map[int]string) (out []string, legend map[int]string) {
+	out, signs := withoutSigns(lines)
+	out, short := shortWords(out)
+	maps.Copy(signs, stripes)
+	legend = map[int]string{}
+	for i, says := range signs {
+		legend[i] = "what a sign means: " + says
+	}
+	for i, says := range short {
+		legend[i] = "what its short words mean: " + says
+	}
+	return out, legend
+}
 
 // withoutSigns reads a legend such as "* = must be passed" and says so on the lines with the sign; legend
 // are the places of such lines, with what each says.

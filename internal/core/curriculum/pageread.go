@@ -275,7 +275,7 @@ func (r *pageReader) sectionsFirst(c *columns, head string) {
 func (r *pageReader) aside(l *PageLine, x pageText, typed, text string, first bool) bool {
 	why := r.setAside(strings.ReplaceAll(typed, "\t", " "), first)
 	if x.legend != "" {
-		why = "what a sign means: " + x.legend
+		why = x.legend
 	}
 	if r.closed && why == "" && len(strings.Fields(text)) <= 4 && r.amountIn(text) == "" && r.kindInName(text) == "" && r.Named(text) == nil {
 		why = "a greeting"

@@ -1,0 +1,83 @@
+package curriculum
+
+import (
+	"strings"
+
+	"velvetladder/internal/core/check"
+	"velvetladder/internal/core/pattern"
+)
+
+// A table of all belts at once: what is asked stands in the first column, and how much of it at each belt in a column of its own.
+
+// gradeHead heads the column of a belt that may not be on the ladder.
+var gradeHead = pattern.Of(`(?i)^(?:(?:white|yellow|orange|green|blue|purple|brown|red|black|gold|grey|gray|silver|pink)(?: ?[/-] ?\pL+)?(?: (?:belt|stripe|tip|tag|sash))?|(?:level|grade|stage) \d{1,2}|\d{1,2}(?:st|nd|rd|th)?\.? (?:kyu|kup|gup|dan|grade))$`)
+
+// columnFor is a page whose columns are belts, as it is for one rung: its column alone is the amount, rows where that is empty ask nothing there.
+// Any other page stays as it is.
+func (b *Book) columnFor(rung, text string) string {
+	lines := strings.Split(text, "\n")
+	head, at := -1, -1
+	for i, line := range lines {
+		if strings.TrimSpace(line) == "" {
+			continue
+		}
+		head, at = i, b.gradeColumn(rung, cellsOf(line))
+		break
+	}
+	if at < 0 {
+		return text
+	}
+	out := strings.Split(text, "\n")
+	for i := head; i < len(lines); i++ {
+		line, kinds := lines[i], ""
+		if m := kindAtEnd.FindStringIndex(line); m != nil { // chosen beside the row
+			line, kinds = line[:m[0]], line[m[0]:]
+		}
+		cells := cellsOf(line)
+		switch {
+		case i == head:
+			out[i] = "Technique\tAmount"
+		case len(cells) == 1: // a heading between
+		case at >= len(cells) || strings.Trim(cells[at], " -–—") == "":
+			out[i] = ""
+		case tick(cells[at]):
+			out[i] = cells[0] + kinds
+		default:
+			out[i] = cells[0] + "\t" + cells[at] + kinds
+		}
+	}
+	return strings.Join(out, "\n")
+}
+
+// gradeColumn is the place of a rung's column in the head of such a table; −1 where it is no such head, or has none.
+func (b *Book) gradeColumn(rung string, cells []string) int {
+	g, at := b.Rung(rung), -1
+	if g == nil || len(cells) < 3 {
+		return -1
+	}
+	for i, cell := range cells[1:] {
+		own := check.Key(cell) == check.Key(g.Name) || check.Key(cell) == check.Key(g.Short())
+		if !own && b.RungNamed(cell) == nil && !gradeHead.MatchString(strings.TrimSpace(cell)) {
+			return -1
+		}
+		if own && at < 0 {
+			at = i + 1
+		}
+	}
+	return at
+}
+
+// cellsOf are the cells of a row with tabs, pipes or semicolons between; the line alone where it is none.
+func cellsOf(line string) []string {
+	line = strings.TrimSpace(line)
+	for _, sign := range []string{"\t", "|", ";"} {
+		if strings.Contains(line, sign) {
+			cells := strings.Split(strings.Trim(line, "|"), sign)
+			for i := range cells {
+				cells[i] = strings.TrimSpace(cells[i])
+			}
+			return cells
+		}
+	}
+	return []string{line}
+}

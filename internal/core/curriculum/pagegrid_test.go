@@ -1,0 +1,33 @@
+package curriculum
+
+import (
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// TestATableOfAllBelts: of a table with a column for each belt, the page of a rung is its own column; a table with other columns is not one.
+func TestATableOfAllBelts(t *testing.T) {
+	b := island(nil) // White, Yellow
+	said := func(rung, text string) (out []string) {
+		lines, _ := b.PageFor(rung, text)
+		for _, l := range lines {
+			if l.Aside == "" {
+				out = append(out, l.Name+", "+l.Quantity.String()+l.Problem)
+			}
+		}
+		return out
+	}
+	grid := "Technique\tWhite\tYellow\tGreen belt\nKicks\nSide kick\t\t10\t15\nFront kick\t10 a side\t15 a side\t20\nHook kick\t-\t-\t5\nForms\nHeron Form\tx\tx\tx"
+	assert.Equal(t, []string{"Front kick, 10 a side", "Heron Form, once"}, said("w", grid))
+	assert.Equal(t, []string{"Side kick, 10 times", "Front kick, 15 a side", "Heron Form, once"}, said("y", grid))
+	pipes := "| What | 9th kyu | Yellow | 7th kyu |\n| Side kick | 5 | 10 | 15 |\n| Jab | | 20 | 30 |"
+	assert.Equal(t, []string{"Side kick, 10 times", "Jab, 20 times"}, said("y", pipes))
+	assert.Len(t, said("w", pipes), 2, "of a rung that has no column all is read, and asked about")
+	chosen, _ := b.PageFor("y", grid+"\nBog step\t5\t5\t5 [kind footwork]")
+	assert.Equal(t, Kind("footwork"), chosen[len(chosen)-1].Kind)
+	plain := "Technique\tYellow\tAmount\nSide kick\tx\t10"
+	assert.Equal(t, said("w", plain), said("y", plain), "a column of amounts is no belt")
+	lines, _ := b.PageFor("y", grid)
+	assert.Equal(t, 3, lines[1].Number, "lines keep their numbers")
+}
