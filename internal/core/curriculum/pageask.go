@@ -235,6 +235,9 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if l.Said == "" && l.usual && l.Kind == "fitness" && b.kindInName(l.Name) != "fitness" && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and says neither how many nor how long; write that behind the name, or the kind it is of", l.Name, cmp.Or(l.Section, "it")))
 	}
+	if m := timeNoted.FindString(l.Note); l.usual && m != "" && slices.Contains(basic, l.Kind) && len(l.Doubts) == 0 { // of a whole round
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", m))
+	}
 	if l.Said == "" && l.Quantity.Measure == Timed && slices.Contains([]Kind{"breakfall", "throw"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as a %s for %s; where it is sparring or fitness, write that on the line", l.Name, l.Kind.Words(), l.Quantity))
 	}
@@ -525,6 +528,9 @@ var saidOfKnee = pattern.Of(`(?i)^(?:knees?|elbows?|fists?|palms?) (?:high|low|u
 var ofARung = pattern.Of(`(?i)^(?:white|yellow|orange|green|blue|purple|brown|red|black) (?:belt |stripe )?(?:techniques|forms|kicks|blocks|strikes|combinations|material|requirements|self[- ]defen[cs]e)\b`)
 
 var allOf = pattern.Of(`(?i)^(?:all|every) `)
+
+// timeNoted is how long something is, in a remark.
+var timeNoted = pattern.Of(`(?i)\b\d{1,2} ?(?:mins?|minutes?|secs?|seconds?)\b`)
 
 // andOne names one more of a kind: Long Lake and one free form.
 var andOne = pattern.Of(`(?i).+ and one (?:\pL+ )?(?:form|kata|pattern|set|throw|lock|combination)\b`)
