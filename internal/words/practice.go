@@ -247,9 +247,14 @@ func HomeCaution(c practice.HomeCaution) string {
 	}[c]
 }
 
-// Cautions are those of a task: of the line, and those that hold where no instructor stands by.
-func Cautions(t practice.Task) []string {
-	out := slices.Clone(t.Cautions)
+// toFamilies says in words for home what the usual cautions say to an instructor.
+var toFamilies = strings.NewReplacer(" Not on young tracks unless the owner allows.", "", "The rung's rule, kit checked, stop word.", "With the kit on and a stop word agreed, in class.")
+
+// Cautions are those of a task, in words for home: of the line, and those that hold where no instructor stands by.
+func Cautions(t practice.Task) (out []string) {
+	for _, c := range t.Cautions {
+		out = append(out, toFamilies.Replace(c))
+	}
 	for _, c := range t.AtHome {
 		out = append(out, HomeCaution(c))
 	}

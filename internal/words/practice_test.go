@@ -270,3 +270,23 @@ func TestWhatCountsAtHome(t *testing.T) {
 	assert.Contains(t, StandardAtHome(l)[1], "from 20: ")
 	assert.Empty(t, StandardAtHome(curriculum.Line{Level: "mid"}))
 }
+
+// TestCautionsAtHome: a family reads nothing of tracks, owners or rungs in the usual cautions; the school's own words stay as they are.
+func TestCautionsAtHome(t *testing.T) {
+	x := curriculum.Technique{Name: "Reed"}
+	for _, kind := range []string{"choke", "sparring", "joint", "throw", "weapon", "jump", "surface", "target", "fitness"} {
+		x.Cautions = append(x.Cautions, kind+":")
+	}
+	usual := curriculum.Open(curriculum.Curriculum{Techniques: []curriculum.Technique{x}}).Cautions(&x, 0, "")
+	require.Len(t, usual, len(x.Cautions))
+	atHome := func(caution string) []string {
+		var task practice.Task
+		task.Cautions = []string{caution}
+		return Cautions(task)
+	}
+	for _, c := range usual {
+		require.NotEmpty(t, c.Text, c.Kind)
+		assert.NotRegexp(t, `(?i)\b(?:tracks?|owner|rung)\b`, atHome(c.Text)[0])
+	}
+	assert.Equal(t, []string{"Mind the rung of the ladder."}, atHome("Mind the rung of the ladder."))
+}

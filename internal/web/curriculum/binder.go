@@ -86,7 +86,7 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 	lines, heads := b.PageFor(rung, text)
 	typed := strings.Split(text, "\n")
 	for i, l := range lines {
-		x := binderLine{Number: l.Number, Text: l.Text, Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem, Aside: l.Aside, Heads: l.Unheard}
+		x := binderLine{Number: l.Number, Text: shownText(l, typed), Section: l.Section, Call: l.Name, Column: l.Column, Problem: l.Problem, Aside: l.Aside, Heads: l.Unheard}
 		if len(l.Legend) > 0 || l.Draw != nil {
 			x.Noted = l.Aside
 		}
@@ -138,6 +138,14 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 	}
 	slices.SortStableFunc(out, func(x, y binderLine) int { return cmp.Or(cmp.Compare(x.Number, y.Number), headFirst(x, y)) })
 	return out
+}
+
+// shownText is a line as it is shown: as typed where it is set aside, in a table of all belts too, else as it is read.
+func shownText(l curriculum.PageLine, typed []string) string {
+	if l.Aside != "" && l.Number <= len(typed) {
+		return strings.TrimSpace(typed[l.Number-1])
+	}
+	return l.Text
 }
 
 // makes says of which kind the line makes something new, and how the page stands when that is another.
