@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -329,4 +330,15 @@ func TestRemarksOnYoungTracks(t *testing.T) {
 	assert.Empty(t, white.LeftOut)
 	require.Len(t, yellow.LeftOut, 1)
 	assert.Contains(t, yellow.LeftOut[0].Reason, "chokes and neck holds")
+}
+
+// TestPartsInNames: what is named after a part that is not struck in earnest has its caution, whatever is done to it; a knee that strikes has none.
+func TestPartsInNames(t *testing.T) {
+	for name, due := range map[string]bool{"Eye flick": true, "Eye gouge": true, "Groin slap": true, "Throat rip": true, "Groin knee": true, "Spine elbow": true, "Knee strike": false, "Eye contact": false, "Throaty shout": false} {
+		b := island(func(c *Curriculum) {
+			c.Techniques = append(c.Techniques, Technique{ID: "x", Name: name, Kind: "strike"})
+		})
+		said := slices.ContainsFunc(b.Cautions(b.Technique("x"), 0, ""), func(c Caution) bool { return c.Kind == "target" })
+		assert.Equal(t, due, said, name)
+	}
 }
