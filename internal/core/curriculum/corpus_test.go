@@ -356,6 +356,20 @@ func corpus(t testing.TB, f func(name string, b *Book, page []string)) {
 	}
 }
 
+// eachRead calls f with every line of one in so many pages of the corpus as it is read, and where it stands.
+func eachRead(t testing.TB, every int, f func(at string, b *Book, page []string, lines []PageLine, i int)) {
+	pages := 0
+	corpus(t, func(name string, b *Book, page []string) {
+		if pages++; !golden.Sample(pages, every) {
+			return
+		}
+		lines := asRead(b, page)
+		for i, l := range lines {
+			f(fmt.Sprintf("%s:%d", name, l.Number), b, page, lines, i)
+		}
+	})
+}
+
 // TestPagesAsTheyWereRead keeps every piece of every line of the corpus as it was read when somebody looked last. After a change that is
 // meant: go test ./internal/core/curriculum -run TestPagesAsTheyWereRead -update, and look.
 func TestPagesAsTheyWereRead(t *testing.T) {

@@ -162,7 +162,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if m := leftToChoose.FindString(l.Name); m != "" && slices.Contains(basic, l.Kind) && l.Moves == "" && l.New && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” leaves a choice; write the one that is asked, or a line for each", m))
 	}
-	if l.Kind == "strike" && inTurn.MatchString(l.Name) && len(l.Doubts) == 0 {
+	if (l.Kind == "strike" && inTurn.MatchString(l.Name) || slices.Contains(basic, l.Kind) && l.Said == "" && thenMove.MatchString(l.Name)) && l.Moves == "" && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a combination; write “combination” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
 	if sentences.MatchString(l.Name) {
@@ -196,6 +196,8 @@ var (
 	oneOfTwo = pattern.Of(`^(?:\p{Lu}[\pL'’-]* ?){1,3} or (?:\p{Lu}[\pL'’-]*(?: |$)){1,3}`)
 	// handOrFoot is what a board is broken with, left to whoever breaks it, for a name.
 	handOrFoot = pattern.Of(`(?i)^(?:any |either )?(?:hand|foot|kick|punch|elbow)s?(?: technique)? or (?:any |a )?(?:hand|foot|kick|punch|elbow)s?(?: technique)?$`)
+	// thenMove is one move after another: push then palm heel.
+	thenMove = pattern.Of(`(?i)^\pL[\pL -]*,? then \pL`)
 	// inTurn are hands one after another: left right left right.
 	inTurn = pattern.Of(`(?i)^(?:left,? right|right,? left),? (?:left|right)\b`)
 )

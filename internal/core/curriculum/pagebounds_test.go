@@ -106,7 +106,8 @@ func TestBoundsOfLines(t *testing.T) {
 		"Kicks|low kick (10)|high kick (5)|hook kick (3)": "? kick: low kick, 10|kick: high kick, 5|kick: hook kick, 3", "Kicks|low kick (10)|high kick (5)": "? kick: low kick, 5 a side (10)|? kick: high kick, 5 a side (5)", "Self-defence|Throat Release: choke from behind|Tuck the chin and turn in.": "self_defence: Throat Release, 2 a side against rear choke, rear",
 		"Kicks|Long round kick low, 5": "kick: Long round kick, 5, level low", "Kicks|Round kick, 5, middle height": "kick: Round kick, 5, level mid", "Sparring|4 opponents, 1 minute each": "sparring: Sparring, 4 x 60 s (4 opponents)", "Strikes|1 min rest": "? : , 0 x 0 s, as ", "Forms|Tide One & Tide Two": "form: Tide One, 1|form: Tide Two, 1",
 		"Fitness|Plank till the music stops": "? fitness: Plank till the music stops, 60 s", "Fitness|Plank till the music stops, 40 s": "fitness: Plank till the music stops, 40 s", "Kicks|Half moon kick, either leg, 6": "? kick: Half moon kick, 6 (either leg)",
-		"Uchi komi x 30": "throw: Uchi komi, 30",
+		"Uchi komi x 30":              "throw: Uchi komi, 30",
+		"Strikes|Push then palm heel": "? strike: Push then palm heel, 5 a side", "Strikes|Push then palm heel [kind strike]": "strike: Push then palm heel, 5 a side",
 		"R1 boxing only (2 min): reed jab, hooks": "? strike: Reed jab, 5 a side (R1 boxing only – 2 min)|? strike: Hooks, 5 a side (R1 boxing only – 2 min)",
 		"Combinations|Combo 1 = jab, cross":       "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
 	} {

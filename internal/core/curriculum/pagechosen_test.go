@@ -45,26 +45,21 @@ func kindChosen(page []string, lines []PageLine, l PageLine, k Kind) []string {
 // the line names. One in fifty may miss it: names that are put together from several lines.
 func TestAKindChosenBesideALine(t *testing.T) {
 	golden.Alone(t)
-	n, pages, missed := 0, 0, []string(nil)
-	corpus(t, func(name string, b *Book, page []string) {
-		if pages++; !golden.Sample(pages, 8) {
+	n, missed := 0, []string(nil)
+	eachRead(t, 8, func(at string, b *Book, page []string, lines []PageLine, i int) {
+		l := lines[i]
+		again := slices.ContainsFunc(lines[:i], func(x PageLine) bool { return x.New && check.Key(x.Name) == check.Key(l.Name) })
+		if !l.New || again || l.Problem != "" || l.Aside != "" || i%4 != 0 {
 			return
 		}
-		lines := asRead(b, page)
-		for i, l := range lines {
-			again := slices.ContainsFunc(lines[:i], func(x PageLine) bool { return x.New && check.Key(x.Name) == check.Key(l.Name) })
-			if !l.New || again || l.Problem != "" || l.Aside != "" || i%4 != 0 {
-				continue
-			}
-			k := Kind("throw")
-			if l.Kind == k {
-				k = "kick"
-			}
-			n++
-			after := asRead(b, kindChosen(page, lines, l, k))
-			if !slices.ContainsFunc(after, func(x PageLine) bool { return x.Number == l.Number && x.Kind == k }) {
-				missed = append(missed, fmt.Sprintf("%s:%d %s: %s", name, l.Number, page[l.Number-1], l.Name))
-			}
+		k := Kind("throw")
+		if l.Kind == k {
+			k = "kick"
+		}
+		n++
+		after := asRead(b, kindChosen(page, lines, l, k))
+		if !slices.ContainsFunc(after, func(x PageLine) bool { return x.Number == l.Number && x.Kind == k }) {
+			missed = append(missed, at+" "+page[l.Number-1]+": "+l.Name)
 		}
 	})
 	assert.Greater(t, n, 100)
