@@ -89,6 +89,11 @@ func TestAPageAtWritingSpeed(t *testing.T) {
 	assert.Equal(t, lines, eval[int](x, `document.querySelectorAll("[data-binder-read] > li:not(.head)").length`))
 	assert.Equal(t, headingsOfABelt, eval[int](x, `document.querySelectorAll("[data-binder-read] > li.head").length`))
 	assert.GreaterOrEqual(t, lines, 25)
+	count := func(said string) int {
+		return eval[int](x, fmt.Sprintf(`[...document.querySelectorAll("[data-binder-read] > li")].filter((l) => l.innerText.includes(%q)).length`, said))
+	}
+	changed, stands := count("in place of"), count("asked here already")
+	assert.Positive(t, changed, "which the belt asks otherwise")
 	keys := eval[int](x, `window.pressed`) + shifts + 2 // Ctrl and Enter
 	per := float64(keys) / float64(len(pageOfABelt))
 	t.Logf("%d lines: %d keys for %d characters, %.3f keys a character", lines, keys, len(pageOfABelt), per)
@@ -97,7 +102,7 @@ func TestAPageAtWritingSpeed(t *testing.T) {
 	eval[bool](x, `window.before = true`)
 	x.do(chromedp.KeyEvent(kb.Enter, chromedp.KeyModifiers(2)))
 	x.until(`window.before === undefined`)
-	assert.Contains(t, x.text(), fmt.Sprintf("Added %d requirements to Green belt", lines))
+	assert.Contains(t, x.text(), fmt.Sprintf("Typed a page for Green belt: %d requirements added, %d changed", lines-changed-stands, changed))
 	assert.Greater(t, eval[int](x, `document.querySelectorAll(".asks ol > li").length`), was)
 	assert.Contains(t, x.text(), "mill race 31")
 	x.submit(".done button")

@@ -315,8 +315,8 @@ func (t *txn) put(ctx context.Context, table, id string, columns []string, value
 	return t.exec(ctx, query, append([]any{id}, values...)...)
 }
 
-// SavePage adds the lines of a binder page to a rung, with the techniques that are new. All
-// of them or none.
+// SavePage adds the lines of a binder page to a rung, with the techniques that are new, and
+// changes what the rung asks of them already. All of them or none.
 func (s *Store) SavePage(ctx context.Context, by By, rungID, text string) (Done, error) {
 	r, err := s.Rung(ctx, rungID)
 	if err != nil {
@@ -329,23 +329,38 @@ func (s *Store) SavePage(ctx context.Context, by By, rungID, text string) (Done,
 			return c, office.Deed{}, check.Problems{{Field: "page", Text: "is empty; write a heading such as Kicks and a line for each requirement"}}
 		}
 		var p check.Problems
-		asked, says := 0, false // says: a line that asks for nothing sets call numbers, or a sample group
+		added, changed, stands, says := 0, 0, 0, false // says: a line that asks for nothing sets call numbers, or a sample group
 		for _, l := range lines {
-			if says = says || len(l.Legend) > 0 || l.Draw != nil; l.Aside == "" {
-				asked++
+			says = says || len(l.Legend) > 0 || l.Draw != nil || l.Sparring != nil
+			switch {
+			case l.Aside != "":
+			case l.Stands == nil:
+				added++
+			case l.Changes():
+				changed++
+			default:
+				stands++
 			}
 			if l.Problem != "" {
 				p.Add("page", "line %d, column %d: %s", l.Number, l.Column, l.Problem)
 			}
 		}
-		if asked == 0 && !says {
+		if added+changed+stands == 0 && !says {
 			p.Add("page", "asks for nothing: every line is set aside, as a title, a sum or a place to sign")
+		} else if added+changed == 0 && !says {
+			p.Add("page", "asks for nothing new: %s asks all of it already", r.Name)
 		}
 		if len(p) > 0 {
 			return c, office.Deed{}, p
 		}
 		c, err := b.AddPage(rungID, lines, NewID)
-		return c, office.Deed{Kind: office.RequirementsAdded, N: asked, What: r.Name}, err
+		deed := office.Deed{Kind: office.RequirementsAdded, N: added, What: r.Name}
+		if changed > 0 && added > 0 {
+			deed.Kind, deed.M = office.RequirementsWritten, changed
+		} else if changed > 0 {
+			deed.Kind, deed.N = office.RequirementsChanged, changed
+		}
+		return c, deed, err
 	})
 }
 

@@ -2,6 +2,7 @@ package store
 
 import (
 	"encoding/json"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -44,12 +45,38 @@ func TestAPageIsOneDeed(t *testing.T) {
 	d, err := x.SavePage(bg, me, x.rungs[1], "Kicks\nFront kick, 9 a side, until Green\nStep kick\nCombinations\nTurn, 4 a side: lead front kick, rear stepp kick")
 	require.NoError(t, err)
 	b := x.book()
-	assert.Equal(t, "Kicks\nFront kick, 9 a side, until Green belt\nStep kick, 5 a side\n\nCombinations\nTurn, 4 a side", b.PageOf(x.rungs[1])[len(b.PageOf(x.rungs[1]))-len("Kicks\nFront kick, 9 a side, until Green belt\nStep kick, 5 a side\n\nCombinations\nTurn, 4 a side"):])
+	assert.Contains(t, b.PageOf(x.rungs[1]), "Front kick, 9 a side, must, until Green belt", "which it asked already")
+	assert.True(t, strings.HasSuffix(b.PageOf(x.rungs[1]), "Kicks\nStep kick, 5 a side\n\nCombinations\nTurn, 4 a side"))
 	assert.Len(t, b.Compile(curriculum.Asking{RungID: x.rungs[2]}).Lines[0].Covers, 1, "carried, and shown once")
 	x.undo(d, nil)
 	assert.Equal(t, before, x.book().Curriculum)
 	_, err = x.SavePage(bg, me, x.rungs[1], " \n")
 	problem(t, err, "page", "is empty")
+}
+
+// TestAPageTypedOverWhatStands: what a rung asks already is changed, not asked twice; what says nothing new is refused, and undoing takes all back.
+func TestAPageTypedOverWhatStands(t *testing.T) {
+	x := newSchool(t)
+	_, err := x.SavePage(bg, me, x.rungs[1], "Kicks\nHeron kick, 9 a side, must\nOtter kick, 4 a side")
+	require.NoError(t, err)
+	stood := x.book().Curriculum
+	_, err = x.SavePage(bg, me, x.rungs[1], "Kicks\nOtter kick, 4 a side\nHeron kick")
+	problem(t, err, "page", "asks for nothing new")
+	assert.Equal(t, stood, x.book().Curriculum)
+	for page, want := range map[string][]string{
+		"Kicks\nHeron kick, 6 a side\nOtter kick, 4 a side":               {"Changed 1 requirement of Yellow belt", "Heron kick, 6 a side, must\nOtter kick, 4 a side"},
+		"Kicks\nOtter kick, 8 a side\nSwan kick, 3\nHeron kick, 9 a side": {"Typed a page for Yellow belt: 1 requirement added, 1 changed", "Heron kick, 9 a side, must\nOtter kick, 8 a side\nSwan kick, 3 times"},
+		"Kicks\nSwan kick, 3": {"Added 1 requirement to Yellow belt", "Heron kick, 9 a side, must\nOtter kick, 4 a side\nSwan kick, 3 times"},
+	} {
+		d, err := x.SavePage(bg, me, x.rungs[1], page)
+		require.NoError(t, err, page)
+		told, err := x.Trail(bg, d.Audit)
+		require.NoError(t, err)
+		assert.Equal(t, want[0], words.Deed(told.Told), page)
+		assert.True(t, strings.HasSuffix(x.book().PageOf(x.rungs[1]), want[1]), x.book().PageOf(x.rungs[1]))
+		x.undo(d, nil)
+		assert.Equal(t, stood, x.book().Curriculum, page)
+	}
 }
 
 func TestARenameIsFollowedByLinesOfMoves(t *testing.T) {

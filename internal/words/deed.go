@@ -74,6 +74,8 @@ var deeds = map[office.DeedKind]string{
 	office.RequirementChanged:   "Changed a requirement of {what}",
 	office.RequirementsRead:     "Read in {n requirement} of {what}",
 	office.RequirementsAdded:    "Added {n requirement} to {what}",
+	office.RequirementsWritten:  "Typed a page for {what}: {n requirement} added, {m} changed",
+	office.RequirementsChanged:  "Changed {n requirement} of {what}",
 	office.TechniquesChanged:    "Changed {n technique}",
 	office.TechniquesNumbered:   "Numbered {n technique}",
 	office.NumbersDropped:       "Made {n number} of {what} plain names",

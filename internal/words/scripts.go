@@ -86,6 +86,8 @@ var scripts = map[string]map[string]string{
 		"answers":    "answers {attack}",
 		"waits":      "its kind follows from the heading",
 		"newwith":    "new with it: {names}",
+		"stands":     "asked here already",
+		"instead":    "in place of {amount}, as it stands here; write “again” to have both",
 		"line":       "line {n}:",
 		"new":        "new",
 		"rule":       "the rung’s sparring rule: {rule}",

@@ -52,7 +52,7 @@ var (
 		" good ones", "", "in under a minute", "within 60 s", "in under", "within", "in less than", "within", "in a minute", "within 60 s", "in one minute", "within 60 s", "per minute", "within 60 s",
 		"a minute and a half", "90 s", "one and a half minutes", "90 s", "two and a half minutes", "150 s", "half a minute", "30 s", "1/2 min", "½ min", "in all", "inall", "in total", "inall", " total", " inall", "seconds long", "seconds", "secs long", "secs", "minutes long", "minutes", "minute long", "minute", "per/", "per ", "altogether", "inall",
 		"per round", "each", "each round", "each", "a round", "each", "p/", "per ", " e/s", " each side", " e/l", " each leg", " e/a", " each arm", "w/", "with ")
-	bothWays = pattern.Of(`\b(?:each )?(?:up and down|forwards? and backwards?|forwards? and back|there and back|forwards? ?[/&] ?back(?:wards?)?)\b`)
+	bothWays = pattern.Of(`(?i)\b(?:each )?(?:up ?(?:and|&|/) ?down|forwards? and backwards?|forwards? and back|there and back|forwards? ?[/&] ?back(?:wards?)?)(?: (?:in |along )?(?:the )?(?:hall|dojo|dojang|floor|room|mat|gym))?\b`)
 	bothHand = pattern.Of(`\b(?:on |with )?(?:re ?/ ?li|li ?/ ?re|rechts ?/ ?links|links ?/ ?rechts|l(?:eft)? ?(?:/|&|\+|and) ?r(?:ight)?|r(?:ight)? ?(?:/|&|\+|and) ?l(?:eft)?)\b`)
 )
 

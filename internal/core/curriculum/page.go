@@ -39,6 +39,7 @@ type PageLine struct {
 	From      string           // the sample group, made on this page, of which the line is one
 	Sparring  *SparringRule    // what it says of contact and limbs
 	AsAt      string           // id of the rung below whose amount it has, where it says none; "" it says one, or has the usual one
+	Stands    *Requirement     // what its rung asks of the same already, which it repeats or changes; nil nothing
 	Requirement
 	Makes     []Numbered // techniques that its moves name and nobody knows yet; they get no call number
 	nameEnd   int        // characters up to the end of the name, where that is no sign; 0 not said
@@ -146,6 +147,7 @@ func (b *Book) PageFor(rung, text string) (out []PageLine, heads []int) {
 			l.Quantity, l.AsAt = r.Quantity, r.RungID
 		}
 	}
+	b.findStanding(rung, out)
 	return out, r.heads
 }
 
@@ -221,7 +223,8 @@ func askOnce(lines []PageLine) {
 var ErrPage = errors.New("page")
 
 // AddPage is the curriculum with the lines of a page added to a rung, and the techniques
-// that are new. id makes ids. A line with a problem is an error that names its place.
+// that are new; a line that stands there already is changed as it says. id makes ids. A line
+// with a problem is an error that names its place.
 func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curriculum, error) {
 	c := b.Curriculum
 	c.Techniques, c.Requirements = slices.Clone(c.Techniques), slices.Clone(c.Requirements)
@@ -267,6 +270,11 @@ func (b *Book) AddPage(rung string, lines []PageLine, id func() string) (Curricu
 			if len(c.Techniques[i].Attack) == 0 {
 				c.Techniques[i].Attack = l.Attack
 			}
+		}
+		if l.Stands != nil {
+			at := slices.IndexFunc(c.Requirements, func(r Requirement) bool { return r.ID == l.Stands.ID })
+			c.Requirements[at] = l.over(c.Requirements[at])
+			continue
 		}
 		l.Requirement.ID, l.Requirement.RungID = id(), rung
 		c.Requirements = append(c.Requirements, l.Requirement)

@@ -117,7 +117,7 @@ func (b *Book) setAside(line string, first bool) string {
 	if b.Named(text) != nil {
 		return ""
 	}
-	if text = strings.TrimSpace(line[listed(line):]); asideLine.MatchString(text) || asideLine.MatchString(strings.TrimSpace(line)) {
+	if text = strings.TrimSpace(line[listed(line):]); (asideLine.MatchString(text) || asideLine.MatchString(strings.TrimSpace(line))) && !choiceBefore.MatchString(text) {
 		return "a sum, a fee or a place to sign"
 	}
 	text = titleTime.ReplaceAllString(text, "")

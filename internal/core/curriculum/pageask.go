@@ -352,7 +352,7 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("nothing says what the moves of %s are; write them behind a colon", l.Name))
 	case l.Kind == "form" && is != "" && is != "form" && l.Moves == "" && !quoted && !titled(words):
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, l.Section, aKind(is), is.Words()))
-	case l.Kind == "form" && small > 1 && !quoted && !formWord.MatchString(l.Name) && !(aKata.MatchString(l.Name) && !plainEnglish.MatchString(l.Name)):
+	case l.Kind == "form" && !l.Free && small > 1 && !quoted && !formWord.MatchString(l.Name) && !(aKata.MatchString(l.Name) && !plainEnglish.MatchString(l.Name)):
 		l.doubt(fmt.Sprintf("%s is read as the name of a form; if it is none, write its kind on the line, or a heading above it", l.Name))
 	}
 }

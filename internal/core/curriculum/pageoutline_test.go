@@ -156,7 +156,7 @@ func TestPagesOfStrangersReadOnce(t *testing.T) {
 			"Round kick, 10 each limb, kick",
 			"Side kick, 10 each limb, kick",
 			"Quarry form 2, once, form",
-			"Self defence techniques of your choice, 3 times, self_defence?",
+			"Self defence technique of your choice, 3 times, self_defence",
 			"Push ups, 20 times, fitness",
 			"Sit ups, 30 times, fitness",
 			"Squats, 40 times, fitness",

@@ -378,6 +378,7 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 		return
 	}
 	text = r.numbered(headTail(r.Book, x, text))
+	text = r.freelyChosen(text, r.title)
 	h, is := r.headingAt(x, text)
 	if kind := UsualKind(text); (!is || h.unknown) && kind != "" && strings.Contains(x.line, "\t") && check.Tidy(typed) == check.Tidy(text) { // alone in its row
 		h, is = r.sectionOf(kind)

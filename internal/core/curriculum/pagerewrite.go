@@ -63,6 +63,8 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?),? followed by (?:an? |the )?(\pL[^,;:(\t]*)$`), "$1 then $2"},
 	// Broken Arrow: attacker throws a right punch; step in, inward block
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*: (?:the |an? |your )?(?:attacker|opponent|partner) [^,;.:]+); ?(\pL)`), "$1. $2"},
+	// Reverse punch up and down the hall
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*?\pL),?(?: -| –)? ((?:up ?(?:and|&) ?down|there and back)(?: (?:the )?(?:hall|dojo|dojang|floor|room|mat|gym|length))?)$`), "$1 (($2))"},
 	// Step and slide in all 4 directions
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners))$`), "$1 (($2))"},
 }

@@ -47,7 +47,7 @@ func (k DeedKind) Many(n int) Deed { return Deed{Kind: k, N: n} }
 // Adds reports whether something is there now that was not there before, with a page of its own.
 func (k DeedKind) Adds() bool {
 	switch k {
-	case Added, PersonAdded, ProgramAdded, RungCopied, SectionAdded, ExaminerAdded, RequirementAdded, RequirementsAdded, SeriesContinued, StudentsAdded:
+	case Added, PersonAdded, ProgramAdded, RungCopied, SectionAdded, ExaminerAdded, RequirementAdded, RequirementsAdded, RequirementsWritten, SeriesContinued, StudentsAdded:
 		return true
 	}
 	return false
@@ -115,6 +115,8 @@ const (
 	RequirementChanged   DeedKind = "requirement_changed"
 	RequirementsRead     DeedKind = "requirements_read"
 	RequirementsAdded    DeedKind = "requirements_added"
+	RequirementsWritten  DeedKind = "requirements_written"
+	RequirementsChanged  DeedKind = "requirements_changed"
 	TechniquesChanged    DeedKind = "techniques_changed"
 	TechniquesNumbered   DeedKind = "techniques_numbered"
 	NumbersDropped       DeedKind = "numbers_dropped"

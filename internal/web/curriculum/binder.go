@@ -61,6 +61,8 @@ type binderLine struct {
 	Amount  string      `json:"amount,omitempty"`
 	Traits  string      `json:"traits,omitempty"`
 	Note    string      `json:"note,omitempty"`    // the remark
+	Stands  bool        `json:"stands,omitempty"`  // its rung asks it already
+	Instead string      `json:"instead,omitempty"` // how much it asks of it now, where the line changes that
 	Answers string      `json:"answers,omitempty"` // the attack that it answers
 	Steps   string      `json:"steps,omitempty"`   // of something new, the attacker's before a dash
 	Variant string      `json:"variant,omitempty"` // jumping, of Front kick
@@ -91,36 +93,7 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 			x.Noted = l.Aside
 		}
 		if l.Problem == "" && l.Aside == "" {
-			for _, m := range l.Makes {
-				x.Makes = strings.TrimPrefix(x.Makes+", "+m.Name, ", ")
-			}
-			x.Waits = l.Waits
-			x.Amount, x.Traits, x.Note = words.Asked(curriculum.Line{Kind: l.Kind, Call: l.Name, Quantity: l.Quantity}), strings.Join(b.PartsOf(l.Requirement), ", "), l.Note
-			if at := b.Rung(l.AsAt); at != nil {
-				x.Traits = strings.TrimSuffix("as at "+at.Name+", "+x.Traits, ", ")
-			}
-			if l.From != "" {
-				x.Traits = strings.TrimPrefix(x.Traits+", from "+l.From, ", ")
-			}
-			if l.Term != "" && l.New {
-				x.Traits = strings.TrimPrefix(x.Traits+", term "+l.Term, ", ")
-			}
-			if l.Sparring != nil {
-				x.Rule = l.Sparring.Words()
-			}
-			x.Answers = curriculum.AttackWords(l.Attack)
-			if x.Steps = l.Moves; l.Attacks != "" {
-				x.Steps = "attacker: " + l.Attacks + " – defender: " + l.Moves
-			}
-			for _, h := range l.Levels {
-				x.Variant = strings.TrimPrefix(x.Variant+", "+string(h), ", ")
-			}
-			for _, m := range l.Modifiers {
-				x.Variant = strings.TrimPrefix(x.Variant+", "+string(m), ", ")
-			}
-			if t := b.Technique(l.Base); t != nil {
-				x.Variant += ", a variant of " + t.Name
-			}
+			x.asksFor(b, l)
 			if l.New {
 				x.makes(lines, i, typed)
 			}
@@ -138,6 +111,43 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 	}
 	slices.SortStableFunc(out, func(x, y binderLine) int { return cmp.Or(cmp.Compare(x.Number, y.Number), headFirst(x, y)) })
 	return out
+}
+
+// asksFor says what a line asks, as it is read.
+func (x *binderLine) asksFor(b *curriculum.Book, l curriculum.PageLine) {
+	for _, m := range l.Makes {
+		x.Makes = strings.TrimPrefix(x.Makes+", "+m.Name, ", ")
+	}
+	x.Waits = l.Waits
+	x.Amount, x.Traits, x.Note = words.Asked(curriculum.Line{Kind: l.Kind, Call: l.Name, Quantity: l.Quantity}), strings.Join(b.PartsOf(l.Becomes()), ", "), l.Becomes().Note
+	if at := b.Rung(l.AsAt); at != nil {
+		x.Traits = strings.TrimSuffix("as at "+at.Name+", "+x.Traits, ", ")
+	}
+	if x.Stands = l.Stands != nil; l.Changes() {
+		x.Instead = strings.Join(append([]string{words.Asked(curriculum.Line{Kind: l.Kind, Call: l.Name, Quantity: l.Stands.Quantity})}, b.PartsOf(*l.Stands)...), ", ")
+	}
+	if l.From != "" {
+		x.Traits = strings.TrimPrefix(x.Traits+", from "+l.From, ", ")
+	}
+	if l.Term != "" && l.New {
+		x.Traits = strings.TrimPrefix(x.Traits+", term "+l.Term, ", ")
+	}
+	if l.Sparring != nil {
+		x.Rule = l.Sparring.Words()
+	}
+	x.Answers = curriculum.AttackWords(l.Attack)
+	if x.Steps = l.Moves; l.Attacks != "" {
+		x.Steps = "attacker: " + l.Attacks + " – defender: " + l.Moves
+	}
+	for _, h := range l.Levels {
+		x.Variant = strings.TrimPrefix(x.Variant+", "+string(h), ", ")
+	}
+	for _, m := range l.Modifiers {
+		x.Variant = strings.TrimPrefix(x.Variant+", "+string(m), ", ")
+	}
+	if t := b.Technique(l.Base); t != nil {
+		x.Variant += ", a variant of " + t.Name
+	}
 }
 
 // shownText is a line as it is shown: as typed where it is set aside, in a table of all belts too, else as it is read.

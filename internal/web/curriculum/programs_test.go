@@ -169,7 +169,10 @@ func TestSectionsAndWhatIsNewInThem(t *testing.T) {
 	assert.Nil(t, h.Book().Named("Long stick"), "nothing was made")
 	require.Equal(t, 303, add("technique", "Long stick", "section", got["Bits and pieces"].ID, "kind", "strike").Code)
 	assert.Equal(t, curriculum.Kind("strike"), kind("Long stick"))
-	require.Equal(t, 303, add("technique", "Light rounds", "setting", "pads").Code, "what is known finds its section by kind, whatever that is called")
+	twice := add("technique", "Light rounds")
+	assert.Equal(t, http.StatusUnprocessableEntity, twice.Code)
+	assert.Contains(t, webtest.Text(twice.Body.String()), "already, 5 times; open that line to change it, or tick “show again” for one more")
+	require.Equal(t, 303, add("technique", "Light rounds", "show_again", "1").Code, "what is known finds its section by kind, whatever that is called")
 	for _, r := range h.Book().Requirements {
 		if r.TechniqueID == h.Book().Named("Light rounds").ID {
 			assert.Equal(t, got["Round about"].ID, r.SectionID)

@@ -16,6 +16,7 @@ import (
 	"velvetladder/internal/store"
 	"velvetladder/internal/web/frame"
 	"velvetladder/internal/web/parts"
+	"velvetladder/internal/words"
 )
 
 type requirementsView struct {
@@ -82,6 +83,7 @@ func readRequirement(v url.Values, x curriculum.Requirement, b *curriculum.Book)
 	x.SectionID, x.Role, x.Quantity = v.Get("section"), curriculum.Role(v.Get("role")), q
 	x.MustPass, x.Bonus, x.Weight, x.Note = v.Get("must_pass") != "", v.Get("bonus") != "", p.Whole("weight", v.Get("weight"), 1, 100, 1), v.Get("note")
 	if !v.Has("whole") {
+		x.ShowAgain = x.ShowAgain || v.Get("show_again") != ""
 		return x, p
 	}
 	d := &x.RequirementDetails
@@ -211,6 +213,12 @@ func (ch *chapter) saveRequirement(r *http.Request, by store.By, v url.Values, x
 	}
 	name := check.Tidy(v.Get("technique"))
 	p.Name("technique", name)
+	if t := b.Named(name); t != nil && x.ID == "" && len(p) == 0 {
+		x.TechniqueID = t.ID
+		if stands := b.AskedAlready(x); stands != nil {
+			p.Add("technique", "is asked by %s already, %s; open that line to change it, or tick “show again” for one more", b.Rung(x.RungID).Name, words.Asked(curriculum.Line{Kind: t.Kind, Call: t.Name, Quantity: stands.Quantity}))
+		}
+	}
 	if len(p) > 0 {
 		return store.Done{}, p
 	}
