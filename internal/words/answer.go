@@ -132,6 +132,22 @@ func Lack(a progress.Answer) string {
 	return ""
 }
 
+// isOrAre is the verb behind what is missing.
+func isOrAre(a progress.Answer) string {
+	if a.Lack.Kind == progress.LackRegisters || a.Lack.Kind == progress.LackRegistersBefore {
+		return " are "
+	}
+	return " is "
+}
+
+// given says that what is missing is there.
+func given(a progress.Answer) string {
+	if a.Lack.Kind == progress.LackWord {
+		return "an instructor says so"
+	}
+	return Lack(a) + isOrAre(a) + "given"
+}
+
 // fewNamed is how many missing things are named before the rest is only counted.
 const fewNamed = 4
 
@@ -162,7 +178,7 @@ func Verdict(v progress.Verdict) string {
 	}
 	for _, a := range v.Answers {
 		if a.State == progress.Unknown {
-			return "not known: " + Lack(a) + " is missing"
+			return "not known: " + Lack(a) + isOrAre(a) + "missing"
 		}
 	}
 	return "not known"
@@ -175,7 +191,7 @@ func notYet(v progress.Verdict) string {
 		case progress.NotMet:
 			lacks = append(lacks, Lack(a)+" missing")
 		case progress.Unknown:
-			ifs = append(ifs, ", if "+Lack(a)+" is given")
+			ifs = append(ifs, ", if "+given(a))
 		}
 	}
 	said := "from " + v.Earliest.Long()

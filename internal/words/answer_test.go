@@ -113,7 +113,7 @@ func TestAnswers(t *testing.T) {
 	}{
 		{base, nil, "may test"},
 		{base, []curriculum.Rule{rule(curriculum.MonthsSince, 7)}, "from Thu 24 Dec 2026"},
-		{base, []curriculum.Rule{rule(curriculum.MonthsSince, 7), rule(curriculum.Word, 1)}, "from Thu 24 Dec 2026, if an instructor who says so is given"},
+		{base, []curriculum.Rule{rule(curriculum.MonthsSince, 7), rule(curriculum.Word, 1)}, "from Thu 24 Dec 2026, if an instructor says so"},
 		{base, []curriculum.Rule{rule(curriculum.Word, 1), rule(curriculum.LeastAge, 7)}, "not known: an instructor who says so is missing"},
 		{with(func(e *progress.Evidence) {
 			e.Stripes, e.Sections = []progress.StripeState{{Section: "Forms"}}, []progress.SectionDone{{Name: "Kicks", Of: 1, Open: []string{"Round kick"}}}

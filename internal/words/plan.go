@@ -110,6 +110,8 @@ func ChoiceNote(n practice.ChoiceNote) string {
 		return "after a kick the hands do not come back first"
 	case practice.LimbTwice:
 		return "one limb works twice running"
+	case practice.NotKnown:
+		return "it is on none of the school's lists; show it to the instructor first"
 	}
 	return ""
 }

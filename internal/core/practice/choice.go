@@ -1,14 +1,16 @@
 package practice
 
 import (
+	"fmt"
 	"slices"
+	"strings"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
 )
 
-// Chosen is a combination of a student's own, chosen ahead of a grading.
+// Chosen is a combination of a student's own, or a form or defence by its name, chosen ahead of a grading.
 type Chosen struct {
 	Line  string       // in notation, as it is printed
 	Notes []ChoiceNote // where it breaks a rule of useful combinations, or goes beyond the rung
@@ -27,6 +29,7 @@ const (
 	RearFirst  ChoiceKind = "rear first"  // it begins with the rear side
 	NoRecovery ChoiceKind = "no recovery" // after a kick the hands do not come back first
 	LimbTwice  ChoiceKind = "limb twice"  // one limb works twice running
+	NotKnown   ChoiceKind = "not known"   // Technique: a name the school has no technique of this kind by
 )
 
 // ChoiceNote is something to be said of a combination of one's own.
@@ -39,8 +42,77 @@ type ChoiceNote struct {
 // usual are the rules that a combination of one's own is held against.
 var usual = Rules{LeadFirst: true, Recover: true, NoTwice: true}
 
-// Choose reads what somebody on the way to a rung would show on a free-choice line, a combination a
-// line. A line that cannot be read, that stands twice or names what the track may not do is a problem;
+// chosenByName are the kinds of which one is chosen by its name; of the others moves are written.
+var chosenByName = []curriculum.Kind{"form", "self_defence", "partner_set", "throw", "lock"}
+
+// ByName reports whether what is chosen on a free-choice line of a kind is written by its name.
+func ByName(k curriculum.Kind) bool { return slices.Contains(chosenByName, k) }
+
+// Offered are the names that can be chosen on a line by name: what the rungs up to this one ask of its kind, less what the track may not do.
+func Offered(b *curriculum.Book, kind curriculum.Kind, rung, track string) (out []string) {
+	for i := 0; i <= b.Place(rung) && ByName(kind); i++ {
+		for _, r := range b.Asked(b.Rungs[i].ID) {
+			if t := b.Technique(r.TechniqueID); t.Kind == kind && !r.Free && !slices.Contains(out, t.Name) && b.MayNot(t, "", b.Track(track)) == nil {
+				out = append(out, t.Name)
+			}
+		}
+	}
+	return out
+}
+
+// Example is how a combination of one's own is written, in names that the rungs up to this one ask; the usual ones where they ask too few.
+func Example(b *curriculum.Book, rung, track string) string {
+	var hands, feet []string
+	for i := 0; i <= b.Place(rung); i++ {
+		for _, r := range b.Asked(b.Rungs[i].ID) {
+			t := b.Technique(r.TechniqueID)
+			if r.Free || b.MayNot(t, "", b.Track(track)) != nil {
+				continue
+			}
+			switch name := strings.ToLower(t.Name); {
+			case t.Kind == "strike" && curriculum.LimbOf(t.Kind, t.Name) != curriculum.Leg && !slices.Contains(hands, name):
+				hands = append(hands, name)
+			case t.Kind == "kick":
+				feet = append(feet, name)
+			}
+		}
+	}
+	if len(hands) < 2 || len(feet) == 0 {
+		hands, feet = []string{"jab", "cross"}, []string{"front kick"}
+	}
+	return fmt.Sprintf("lead %s, rear %s, rear %s", hands[0], hands[1], feet[0])
+}
+
+// choose reads one choice.
+func choose(b *curriculum.Book, kind curriculum.Kind, rung, track, line string) (c Chosen, no *ChoiceNote, err error) {
+	c.Line = check.Tidy(line)
+	if ByName(kind) {
+		t := b.Named(c.Line)
+		if t == nil || t.Kind != kind {
+			c.Notes = []ChoiceNote{{Kind: NotKnown, Technique: c.Line}}
+			return c, nil, nil
+		}
+		c.Line = t.Name
+		if why := b.MayNot(t, "", b.Track(track)); why != nil {
+			no = &ChoiceNote{Kind: NotAllowed, Technique: t.Name, Why: why}
+		}
+		if first := firstAsked(b, t.ID); first > b.Place(rung) {
+			c.Notes = []ChoiceNote{{Kind: ComesLater, Technique: t.Name, Rung: b.Rungs[first].Name}}
+		}
+		return c, no, nil
+	}
+	seq, err := b.Read(line)
+	if err != nil {
+		return c, nil, err
+	}
+	c.Line = b.Catalogue.Print(seq)
+	c.Moves = b.Strip(c.Line, curriculum.AsWritten)
+	c.Notes, no = judgeChoice(b, seq, rung, track)
+	return c, no, nil
+}
+
+// Choose reads what somebody on the way to a rung would show on a free-choice line, one a line: a
+// combination as moves, a form or a defence by its name. A line that cannot be read, that stands twice or names what the track may not do is a problem;
 // one that is only unusual is kept, with a note that the examiner sees too.
 func Choose(b *curriculum.Book, l curriculum.Line, rung, track string, lines []string) (out []Chosen, p check.Problems) {
 	if !l.Free {
@@ -53,19 +125,16 @@ func Choose(b *curriculum.Book, l curriculum.Line, rung, track string, lines []s
 	seen := map[string]int{}
 	for i, line := range lines {
 		p.Line("lines", line, check.LineLength)
-		seq, err := b.Read(line)
+		c, no, err := choose(b, l.Kind, rung, track, line)
 		if err != nil {
 			p.Add("lines", "line %d, %s", i+1, err)
 			continue
 		}
-		c := Chosen{Line: b.Catalogue.Print(seq)}
-		c.Moves = b.Strip(c.Line, curriculum.AsWritten)
-		if before, twice := seen[c.Line]; twice {
-			p.Add("lines", "lines %d and %d are the same combination", before, i+1)
+		if before, twice := seen[check.Key(c.Line)]; twice {
+			p.Add("lines", "lines %d and %d are the same", before, i+1)
 		}
-		seen[c.Line] = i + 1
-		var no *ChoiceNote
-		if c.Notes, no = judgeChoice(b, seq, rung, track); no != nil {
+		seen[check.Key(c.Line)] = i + 1
+		if no != nil {
 			p.Add("lines", "line %d: %s: %s", i+1, no.Technique, no.Why)
 		}
 		out = append(out, c)
@@ -73,20 +142,16 @@ func Choose(b *curriculum.Book, l curriculum.Line, rung, track string, lines []s
 	return out, p
 }
 
-// Noted says what is to be said of combinations that were chosen before, in today's curriculum: one
+// Noted says what is to be said of choices of a kind that were made before, in today's curriculum: one
 // that can be read no more says so.
-func Noted(b *curriculum.Book, rung, track string, lines []string) (out []Chosen) {
+func Noted(b *curriculum.Book, kind curriculum.Kind, rung, track string, lines []string) (out []Chosen) {
 	for _, line := range lines {
-		c := Chosen{Line: line}
-		seq, err := b.Read(line)
-		if err != nil {
-			c.Notes = []ChoiceNote{{Kind: Unreadable, Why: err}}
-		} else {
-			var no *ChoiceNote
-			if c.Notes, no = judgeChoice(b, seq, rung, track); no != nil {
-				c.Notes = append([]ChoiceNote{*no}, c.Notes...)
-			}
-			c.Moves = b.Strip(line, curriculum.AsWritten)
+		c, no, err := choose(b, kind, rung, track, line)
+		switch {
+		case err != nil:
+			c = Chosen{Line: line, Notes: []ChoiceNote{{Kind: Unreadable, Why: err}}}
+		case no != nil:
+			c.Notes = append([]ChoiceNote{*no}, c.Notes...)
 		}
 		out = append(out, c)
 	}

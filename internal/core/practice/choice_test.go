@@ -1,6 +1,7 @@
 package practice
 
 import (
+	"slices"
 	"strings"
 	"testing"
 
@@ -62,7 +63,7 @@ func TestChoosing(t *testing.T) {
 		{"Whatever comes.", "whatever comes.", "", ""},
 		{"lead jba", "", "", `line 1, column 6`},
 		{"lead jab\nrear cross, lead jab\nlead jab", "lead jab|rear cross, lead jab|lead jab", "|rear first|", "there are 3; 2 are shown"},
-		{"lead jab\nLead jab", "lead jab|lead jab", "|", "lines 1 and 2 are the same combination"},
+		{"lead jab\nLead jab", "lead jab|lead jab", "|", "lines 1 and 2 are the same"},
 		{"lead back kick", "lead back kick", "", "line 1: Back kick: Not for Cubs: it suits Adults and older."},
 	} {
 		chosen, p := Choose(b, l, "y", "cubs", strings.Split(x.lines, "\n"))
@@ -87,7 +88,7 @@ func TestChoosing(t *testing.T) {
 	_, p = Choose(b, l, "y", "", nil)
 	assert.ErrorContains(t, p, "no free-choice line")
 
-	noted := Noted(b, "y", "cubs", []string{"lead jab, rear cross", "lead old kick", "lead back kick, rear cross"})
+	noted := Noted(b, "combination", "y", "cubs", []string{"lead jab, rear cross", "lead old kick", "lead back kick, rear cross"})
 	require.Len(t, noted, 3)
 	assert.Empty(t, noted[0].Notes)
 	assert.Equal(t, Unreadable, noted[1].Notes[0].Kind)
@@ -135,4 +136,49 @@ func TestTickLists(t *testing.T) {
 		assert.Equal(t, x.want, strings.Join(x.line.TickList(chosen, sheet), "|"), "%v %s", x.line.Quantity, x.chosen)
 	}
 	assert.Equal(t, []int{2, 0, 20, 0}, []int{l.Slots(), round.Slots(), with(func(l *curriculum.Line) { l.Quantity.Reps = 90 }).Slots(), with(func(l *curriculum.Line) { l.Free = false }).Slots()})
+}
+
+// TestChoosingByName: of forms and defences one is chosen by its name; what comes later or is on none of the school's lists says so, what the
+// track may not do is refused.
+func TestChoosingByName(t *testing.T) {
+	b, l := own()
+	c := b.Curriculum
+	for id, name := range map[string]string{"one": "Reed One", "two": "Reed Two", "three": "Reed Three"} {
+		c.Techniques = append(c.Techniques, curriculum.Technique{ID: id, Name: name, Kind: "form"})
+	}
+	c.Techniques[slices.IndexFunc(c.Techniques, func(t curriculum.Technique) bool { return t.ID == "two" })].YoungestTrack = "adults"
+	for technique, rung := range map[string]string{"one": "w", "two": "y", "three": "g"} {
+		c.Requirements = append(c.Requirements, curriculum.Requirement{ID: technique, RungID: rung, SectionID: "s", TechniqueID: technique, Role: "performer", Weight: 1, Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}})
+	}
+	assert.Equal(t, "lead jab, rear cross, rear front kick", Example(b, "w", ""), "the usual one")
+	for _, x := range []curriculum.Technique{{ID: "palm", Name: "Palm", Kind: "strike"}, {ID: "chop", Name: "Chop", Kind: "strike"}, {ID: "hook", Name: "Hook kick", Kind: "kick"}} {
+		c.Techniques = append(c.Techniques, x)
+		c.Requirements = append(c.Requirements, curriculum.Requirement{ID: x.ID, RungID: "w", SectionID: "s", TechniqueID: x.ID, Role: "performer", Weight: 1, Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}})
+	}
+	b = curriculum.Open(c)
+	assert.Equal(t, "lead palm, rear chop, rear hook kick", Example(b, "w", ""))
+	l.Kind = "form"
+	assert.Equal(t, []string{"Reed One", "Reed Two"}, Offered(b, "form", "y", "adults"))
+	assert.Equal(t, []string{"Reed One"}, Offered(b, "form", "y", "cubs"))
+	assert.Empty(t, Offered(b, "combination", "y", "adults"), "which are written as moves")
+	for _, x := range []struct{ lines, kept, notes, problem string }{
+		{"reed  one", "Reed One", "", ""},
+		{"Reed One\nReed Three", "Reed One|Reed Three", "|comes later Reed Three Green", ""},
+		{"Willow Nine", "Willow Nine", "not known Willow Nine", ""},
+		{"Jab", "Jab", "not known Jab", ""},
+		{"reed one\nREED ONE", "Reed One|Reed One", "|", "lines 1 and 2 are the same"},
+		{"Reed Two", "Reed Two", "", "line 1: Reed Two: Not for Cubs"},
+	} {
+		chosen, p := Choose(b, l, "y", "cubs", strings.Split(x.lines, "\n"))
+		var kept, notes []string
+		for _, c := range chosen {
+			kept, notes = append(kept, c.Line), append(notes, noteKinds(c.Notes))
+		}
+		assert.Equal(t, []string{x.kept, x.notes}, []string{strings.Join(kept, "|"), strings.Join(notes, "|")}, x.lines)
+		assert.Equal(t, x.problem == "", len(p) == 0, x.lines)
+		if x.problem != "" {
+			assert.ErrorContains(t, p, x.problem)
+		}
+	}
+	assert.Equal(t, "not allowed Reed Two", noteKinds(Noted(b, "form", "y", "cubs", []string{"Reed Two"})[0].Notes))
 }

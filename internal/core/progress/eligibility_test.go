@@ -69,7 +69,7 @@ func TestAllRulesMustHold(t *testing.T) {
 	assert.Equal(t, "may test", SayVerdict(Judge(nil, Evidence{}, on)), "without rules nothing stands in the way")
 	v := Judge(rules, Evidence{Since: day("2026-11-01"), Born: day("2017-01-05")}, on)
 	assert.Equal(t, NotMet, v.State, "not met outweighs unknown")
-	assert.Equal(t, "from Tue 5 Jan 2027, if an instructor who says so is given", SayVerdict(v))
+	assert.Equal(t, "from Tue 5 Jan 2027, if an instructor says so", SayVerdict(v))
 	v = Judge(rules, Evidence{Since: day("2026-01-01"), Word: "R."}, on)
 	assert.Equal(t, Unknown, v.State)
 	assert.Equal(t, "not known: the birth date is missing", SayVerdict(v))

@@ -45,7 +45,7 @@ func (ps *Parts) Ticks(ctx context.Context, b *curriculum.Book, group []store.Ca
 				out[it.ID] = map[string][]Tick{}
 			}
 			for _, c := range group {
-				chosen := practice.Noted(b, c.To.ID, "", choices[c.EnrolmentID][l.TechniqueID])
+				chosen := practice.Noted(b, l.Kind, c.To.ID, "", choices[c.EnrolmentID][l.TechniqueID])
 				for k, text := range l.TickList(choices[c.EnrolmentID][l.TechniqueID], lines) {
 					x := Tick{Text: text}
 					if k < len(chosen) {

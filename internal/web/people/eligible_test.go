@@ -31,7 +31,7 @@ func TestWhoMayBeTested(t *testing.T) {
 	unborn, _ := h.Climber("No Date", "", "2026-01-01")
 	small, _ := h.Climber("Very Small", "2019-02-11", "2026-01-01")
 	webtest.Says(t, h.Page(late), "◇ not met 6 months since the last promotion missing: 126 days more · first on Tue 30 Mar 2027 1 month")
-	webtest.Says(t, h.Page(late), "from Tue 30 Mar 2027, if an instructor who says so is given")
+	webtest.Says(t, h.Page(late), "from Tue 30 Mar 2027, if an instructor says so")
 	webtest.Says(t, h.Page(unborn), "? not known 8 years of age missing: the birth date")
 	webtest.Says(t, h.Page(small), "8 years of age missing: 79 days more · first on Thu 11 Feb 2027 7 years")
 	ladder := h.Page("/ladder/" + h.Yellow)

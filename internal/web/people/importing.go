@@ -2,6 +2,7 @@ package people
 
 import (
 	"bytes"
+	"cmp"
 	"context"
 	"net/http"
 	"net/url"
@@ -37,6 +38,7 @@ type incoming struct {
 	file    string
 	reading exchange.Reading
 	program string         // key of the program of rows that name none
+	since   civil.Date     // on their rung, of rows that do not say it; zero: today
 	all     string         // what is done about doubles that were not chosen singly
 	choices map[int]string // row → what is done about it
 }
@@ -56,6 +58,9 @@ type importView struct {
 	Sheet    *parts.SheetView
 	Programs []frame.Option
 	Program  string
+	Undated  int // rows that do not say since when their student stands on the rung
+	Since    civil.Date
+	Today    civil.Date
 
 	Good    int
 	Rows    []exchange.StudentRow // the first of them
@@ -147,6 +152,10 @@ func (ch *chapter) importLooked(w http.ResponseWriter, r *http.Request, status i
 		v.General, status = err.Error(), http.StatusUnprocessableEntity
 	}
 	v.Good, v.Wrong, v.Doubles, v.LeftOut, v.Filled = len(sorted.add), len(sorted.bad), len(sorted.doubles), sorted.left, sorted.filled
+	v.Undated, v.Today = sorted.undated, ch.records.Today()
+	if v.Since = in.since; v.Since.IsZero() {
+		v.Since = v.Today
+	}
 	v.Rows, v.Bad, v.Double = sorted.good[:min(len(sorted.good), goodShown)], sorted.bad[:min(len(sorted.bad), wrongShown)], sorted.doubles[:min(len(sorted.doubles), doubleShown)]
 	if v.Wrong > 0 && status == http.StatusOK {
 		status = http.StatusUnprocessableEntity
@@ -165,7 +174,7 @@ func (ch *chapter) importSave(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
-	in := chosen(x.Look(), v)
+	in := chosen(x.Look(), v, ch.records.Today())
 	x.Choose(in)
 	here := importAt + "/" + x.ID
 	if v.Get("add") == "" {
@@ -191,13 +200,16 @@ func (ch *chapter) importSave(w http.ResponseWriter, r *http.Request) {
 }
 
 // chosen is a file with what a form says about it; what the form does not ask stays.
-func chosen(in incoming, v url.Values) incoming {
+func chosen(in incoming, v url.Values, today civil.Date) incoming {
 	if v.Has("column_0") {
 		means, headless, days := parts.ReadColumns(v, len(in.reading.Columns))
 		in.reading = in.reading.As(exchange.StudentHeads, means, headless, exchange.DayOrder(days))
 	}
 	if v.Has("program") {
 		in.program = v.Get("program")
+	}
+	if day, err := civil.Parse(v.Get("since")); err == nil && !today.Before(day) {
+		in.since = day
 	}
 	if all := v.Get("all"); all == leaveOut || all == addToo || all == fillIn {
 		in.all = all
@@ -257,6 +269,7 @@ type sortedImport struct {
 	good, bad    []exchange.StudentRow
 	doubles      []double
 	left, filled int
+	undated      int // good ones that do not say since when their student stands on the rung
 }
 
 // sortImport tells good rows from bad ones: rungs must be on a ladder, nobody stands in two rows, and who may be on record
@@ -298,7 +311,7 @@ func (out *sortedImport) place(in incoming, ladders *importLadders, on *progress
 	if row.Program == "" {
 		row.Program = ladders.named[in.program]
 	}
-	start, program := ladders.start(&row, today)
+	start, program := ladders.start(&row, cmp.Or(in.since, today))
 	who := check.Key(row.Student.Name) + " " + row.Student.BirthDate.String()
 	// A second row of one student is a second program, or a mistake.
 	at, again := placed[who]
@@ -341,6 +354,9 @@ func (out *sortedImport) place(in incoming, ladders *importLadders, on *progress
 	}
 	out.good = append(out.good, row)
 	if start.RungID != "" {
+		if row.Since.IsZero() {
+			out.undated++
+		}
 		placed[who+" "+program] = row.Row
 		out.add[at].Starts = append(out.add[at].Starts, start)
 	}

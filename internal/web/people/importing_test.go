@@ -79,6 +79,28 @@ func TestColumnsMatchedByHand(t *testing.T) {
 }
 
 // TestWhatIsDoneAboutDoubles: of each, or of all: left out, added too, or the record completed; undone as a whole.
+// TestSinceWhenTheyStandThere: a row with a rung and no day stands on it since the day that is chosen for all such, today where none is; a day
+// to come is not taken.
+func TestSinceWhenTheyStandThere(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	here, w := h.Table("/students/import", "Name;Style;Belt;Since\nEve Race;Kenpo;White belt;\nIvo Lock;Kenpo;White belt;2026-02-03\n")
+	webtest.Says(t, w.Body.String(), "1 row of students with a rung and no day: they stand on it since")
+	for _, day := range []string{"2999-01-01", "soon"} {
+		h.Do("POST", here, webtest.Values("since", day).Encode())
+		assert.Contains(t, h.Page(here), `name="since" value="`+h.Store.Today().String()+`"`, day)
+	}
+	h.Do("POST", here, webtest.Values("since", "2026-01-15").Encode())
+	assert.Contains(t, h.Page(here), `name="since" value="2026-01-15"`)
+	h.Send(here, "add", "1")
+	rows, _, err := h.Store.Students(webtest.Ctx, h.Program, "", 100, 0)
+	require.NoError(t, err)
+	since := map[string]string{}
+	for _, r := range rows {
+		since[r.Name] = r.Since.String()
+	}
+	assert.Equal(t, []string{"2026-01-15", "2026-02-03"}, []string{since["Eve Race"], since["Ivo Lock"]})
+}
+
 func TestWhatIsDoneAboutDoubles(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	known, err := h.Store.SaveStudent(webtest.Ctx, webtest.Me, progress.Student{Name: "Known Already", BirthDate: civil.MustParse("2014-02-28"), Guardian: "Her aunt"})

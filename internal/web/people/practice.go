@@ -68,6 +68,9 @@ type practiceTask struct {
 	Sections string
 	Chosen   []practice.Chosen // of a free choice: what would be shown
 	Slots    int               // how many can be chosen; 0: any number, of a round
+	Named    bool              // they are chosen by name
+	Offers   []string          // such names
+	Example  string            // how moves are written, where they are not
 }
 
 // logDays is how many days the log of a printed sheet has.
@@ -137,8 +140,10 @@ func (ch *chapter) practiceOf(r *http.Request, enrolment string) (v practiceView
 func (v *practiceView) task(t practice.Task, stance curriculum.View, chosen []string, done []store.Practised) practiceTask {
 	x := practiceTask{Task: t, Key: t.TechniqueID + string(t.Role)}
 	if t.Free {
-		x.Slots = t.Slots()
-		x.Chosen = practice.Noted(v.Climb.Book, v.Climb.Next.ID, v.Climb.Track.ID, chosen)
+		x.Slots, x.Named = t.Slots(), practice.ByName(t.Line.Kind)
+		x.Example = practice.Example(v.Climb.Book, v.Climb.Next.ID, v.Climb.Track.ID)
+		x.Offers = practice.Offered(v.Climb.Book, t.Line.Kind, v.Climb.Next.ID, v.Climb.Track.ID)
+		x.Chosen = practice.Noted(v.Climb.Book, t.Line.Kind, v.Climb.Next.ID, v.Climb.Track.ID, chosen)
 		for k := range x.Chosen {
 			x.Chosen[k].Moves = curriculum.Told(x.Chosen[k].Moves, stance.For())
 		}
