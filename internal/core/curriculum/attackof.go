@@ -19,8 +19,18 @@ import (
 // that are named none is taken. More is the remark it was read from where that holds more than the attack.
 func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest string) {
 	parts := strings.Split(note, ", ")
+	if answersWhat.MatchString(note) && len(parts) > 1 { // against jab, cross
+		if x, more := b.attackIn(strings.Join(parts, " then ")); len(x) == len(parts) && !more {
+			return x, ""
+		}
+	}
 	name = placeBehind.ReplaceAllString(name, "")
 	names := attackNames(name)
+	for _, name := range names[1:] { // against jab and cross
+		if strings.Contains(name, " and ") {
+			names = append(names, strings.ReplaceAll(name, " and ", " then "))
+		}
+	}
 	for _, name := range names { // Hair pull (rear)
 		if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && (saysAgainst.MatchString(name) || b.isHeld(whole) && !ownChoke.MatchString(name)) {
 			if more {
@@ -240,8 +250,21 @@ func (b *Book) defenceAgainst(line string) string {
 // noteAndMoves is a remark that goes on with what is done about it.
 var noteAndMoves = pattern.Of(`^([^.]+)\. (\p{Lu}.*\.)$`)
 
-// answersAttack are the kinds that answer an attack.
-var answersAttack = []Kind{"self_defence", "partner_set"}
+// answersAttack are the kinds that answer an attack; those of mayAnswer do where their name says against what, slip vs jab, of which the last
+// are no basics that a remark may put to one use: there it counts too.
+var (
+	answersAttack = []Kind{"self_defence", "partner_set"}
+	mayAnswer     = []Kind{"block", "evasion", "footwork", "combination", "throw", "lock"}
+	madeToAnswer  = mayAnswer[3:]
+)
+
+// answersWhat stands before what is answered.
+var answersWhat = pattern.Of(`(?i)(?:^|[ (])(?:against|vs\.?|versus) `)
+
+// mayAnswerBy reports whether something of a kind, with a name and a remark, may say what it answers.
+func mayAnswerBy(k Kind, name, note string) bool {
+	return slices.Contains(answersAttack, k) || slices.Contains(mayAnswer, k) && answersWhat.MatchString(name) || slices.Contains(madeToAnswer, k) && answersWhat.MatchString(note)
+}
 
 // attacksOn reads what the techniques of lines answer out of their names, remarks or the attacker's part. Where a name comes again with
 // another attack it stays a remark: a technique answers one.
@@ -249,7 +272,7 @@ func (b *Book) attacksOn(lines []PageLine) {
 	told := map[string][]AttackElement{}
 	for i := range lines {
 		l := &lines[i]
-		if l.Aside != "" || l.Problem != "" || !slices.Contains(answersAttack, l.Kind) {
+		if l.Aside != "" || l.Problem != "" || !mayAnswerBy(l.Kind, l.Name, l.Note) {
 			continue
 		}
 		key := check.Key(l.Name)
@@ -316,12 +339,15 @@ type NamedAttack struct {
 func (b *Book) AttacksNamed() (out []NamedAttack) {
 	for i := range b.Techniques {
 		t := &b.Techniques[i]
-		if len(t.Attack) > 0 || !slices.Contains(answersAttack, t.Kind) {
+		if len(t.Attack) > 0 {
 			continue
 		}
-		said, _ := b.AttackOf(t.Name, "", "")
+		var said []AttackElement
+		if mayAnswerBy(t.Kind, t.Name, "") {
+			said, _ = b.AttackOf(t.Name, "", "")
+		}
 		for _, n := range b.byTechnique[t.ID] {
-			if note := b.Requirements[n].Note; said == nil && note != "" {
+			if note := b.Requirements[n].Note; said == nil && note != "" && mayAnswerBy(t.Kind, "", note) {
 				said, _ = b.AttackOf("", note, "("+note)
 			}
 		}

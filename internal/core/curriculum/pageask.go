@@ -94,6 +94,14 @@ var laterAlone = pattern.Of(`(?i)^(?:(?:with|and) )?(?:(?:the|its|an?) )?extensi
 // stopsWhat is a block by what it stops: catch jab.
 var stopsWhat = pattern.Of(`(?i)^(?:catch|stop|parry|jam|check|deflect) `)
 
+// stopped is what a block or an evasion is called, without what it is done against: parry vs jab and cross.
+func stopped(l *PageLine) string {
+	if at := answersWhat.FindStringIndex(l.Name); at != nil && at[0] > 0 && slices.Contains([]Kind{"block", "evasion", "footwork"}, l.Kind) {
+		return l.Name[:at[0]]
+	}
+	return l.Name
+}
+
 // versus joins on what something is done against: long guard vs. jab.
 var versus = pattern.Of(`(?i) (?:against|vs\.?|versus|from) `)
 
@@ -177,7 +185,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if is := b.kindInName(l.Name); l.Said == "" && is == "combination" && slices.Contains(basic, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a combination; write “combination” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if b.joined(l.Name) && l.Moves == "" && !slices.Contains([]Kind{"self_defence", "knowledge", "evasion", "character", "courtesy"}, l.Kind) {
+	if b.joined(stopped(l)) && l.Moves == "" && !slices.Contains([]Kind{"self_defence", "knowledge", "evasion", "character", "courtesy"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
 	}
 	if l.usual && l.Moves == "" && l.Note == "" && saysNumber.MatchString(l.Name) && l.Kind != "character" && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
@@ -367,6 +375,9 @@ var ofItsMoves = pattern.Of(`(?i)^(.+?) ((?:steps|moves|movements|counts) \d{1,2
 
 // askSeveral asks where several are named, one is chosen, or a number is left in the name.
 func (b *Book) askSeveral(l *PageLine) {
+	if first, rest, row := strings.Cut(l.Moves, ", "); row && l.New && l.Kind == "combination" && answersWhat.MatchString(first) && strings.HasPrefix(l.Name, first) && len(l.Attack) == 0 {
+		l.doubt(fmt.Sprintf("“%s” may be done too, or be what is answered too; write a name and its moves after a colon, or for example %s and %s", rest, first, rest))
+	}
 	if words := strings.Fields(check.Key(l.Name)); l.New && len(words) > 2 && len(slices.Compact(words)) == 1 { // punch punch punch
 		l.doubt(fmt.Sprintf("%s is one word %d times; write it once, and behind it how often, for example %d in all", l.Name, len(strings.Fields(l.Name)), len(strings.Fields(l.Name))))
 	}

@@ -65,7 +65,7 @@ var kindsInWords = []struct {
 	{"kick", pattern.Of(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
 	{"block", pattern.Of(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm|high|long|double|tight) guard(?:ing)?$`)},
 	{"stance", pattern.Of(`\bstances?\b|^(?:left |right )?(?:neutral|forward|reverse|wide|close) (?:bow|kneel)s?$|^stand(?:ing)? (?:like|as) an? `)},
-	{"evasion", pattern.Of(`^step(?:ping)? (?:back|aside|off)$|\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back)\b`)},
+	{"evasion", pattern.Of(`^step(?:ping)? (?:back|aside|off)$|\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back|pull back|sway)\b`)},
 	{"strike", pattern.Of(`^(?:stepping|shuffl(?:e|ing)|pivot(?:ing)?|circling|step and slide) (?:(?:forwards?|back|in|left|right|lead|rear|reverse|middle|high|low|double|head|body|knife|palm|hammer|ridge|spear|back) ?)*` +
 		`(?:punch|jab|cross|hook|upper ?cut|elbow|overhand|fist|back ?fist|hammer ?fist|palm|palm heel|knife ?hand|ridge ?hand|chop|knee|hand|strike)(?:e?s)?$`)},
 	{"footwork", pattern.Of(`\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
@@ -143,6 +143,9 @@ var (
 	asksFirst = pattern.Of(`^(?:explain|describe|tell|say|name|list|what|why|how|who|where|i |know)\b`)
 )
 
+// legChecks are checks with the leg.
+var legChecks = pattern.Of(`^(?:leg |shin |knee |high |low )*check(?:s|ing)?$`)
+
 func kindByWords(name string) Kind {
 	key := crossGrip.ReplaceAllString(bodyHeight.ReplaceAllString(doneIn.ReplaceAllString(strings.ToLower(name), "$1"), ""), "")
 	if whole := onTheMove.ReplaceAllString(key, ""); whole != "" {
@@ -162,6 +165,14 @@ func kindByWords(name string) Kind {
 	}
 	if (attackerActs.MatchString(key) || ifAttacked.MatchString(key)) && !strings.HasSuffix(key, "?") && !asksFirst.MatchString(key) {
 		return "self_defence"
+	}
+	if at := answersWhat.FindStringIndex(key); at != nil && at[0] > 0 { // check vs low kick
+		if legChecks.MatchString(key[:at[0]]) {
+			return "block"
+		}
+		if before := kindInWords(key[:at[0]]); slices.Contains(append(mayAnswer, basic...), before) {
+			return before
+		}
 	}
 	for _, x := range kindsInWords {
 		if !x.words.MatchString(key) {

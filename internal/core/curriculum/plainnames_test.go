@@ -131,7 +131,7 @@ func TestSentencesAndChildrensPages(t *testing.T) {
 			"\nFront stance walk 10 steps": "strike: Oi zuki chudan, 5 (forward)" +
 			"|strike: hook punch, 5 a side (both arms)|fitness: Push-ups, 30|fitness: Squats, 20 (in 3 minutes)|stance: Front stance walk, 10 (steps)",
 		"Blocks\nLong guard vs. jab\nForms\nForm One, all moves, with count" +
-			"\nBaby Bear form with music": "block: Long guard vs. jab, 5 a side|form: Form One, 1 (all moves, with count)|form: Baby Bear form with music, 1",
+			"\nBaby Bear form with music": "block: Long guard vs. jab, 5 a side against lead straight punch|form: Form One, 1 (all moves, with count)|form: Baby Bear form with music, 1",
 	} {
 		assert.Equal(t, want, asUnderstood(t, b, page), page)
 	}
