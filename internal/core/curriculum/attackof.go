@@ -25,27 +25,8 @@ func (b *Book) AttackOf(name, note, typed string) (out []AttackElement, rest str
 		}
 	}
 	name = placeBehind.ReplaceAllString(name, "")
-	names := attackNames(name)
-	for _, name := range names[1:] { // against jab and cross
-		if strings.Contains(name, " and ") {
-			names = append(names, strings.ReplaceAll(name, " and ", " then "))
-		}
-	}
-	for _, name := range names { // Hair pull (rear)
-		if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && (saysAgainst.MatchString(name) || b.isHeld(whole) && !ownChoke.MatchString(name)) {
-			if more {
-				return whole, note
-			}
-			return whole, ""
-		}
-	}
-	for _, name := range names {
-		if whole, rest := b.attackWithOne(name, parts); whole != nil {
-			return whole, rest
-		}
-		if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || attackerDoes.MatchString(name) || b.isHeld(out) && !ownChoke.MatchString(name)) {
-			return out, note
-		}
+	if out, rest = b.attackByName(name, note, parts); out != nil {
+		return out, rest
 	}
 	plainName := titled(strings.Fields(name)) && strings.Contains(name, " ") && !slices.Contains(basic, b.kindInName(name)) // Dancing Flame - right front kick
 	said := func(part string, x []AttackElement) bool {                                                                     // a punch may be the answer
@@ -97,6 +78,59 @@ func attackNames(name string) []string {
 	}
 	return names
 }
+
+// handsTold counts the parts of a remark that say by which hand or from where each: same side, cross side, two on one.
+func handsTold(parts []string) (n int) {
+	for _, part := range parts {
+		if handTold.MatchString(part) {
+			n++
+		}
+	}
+	return n
+}
+
+// attackByName is the attack that a name says, alone or with the parts of a remark, and the remark that is left.
+func (b *Book) attackByName(name, note string, parts []string) (out []AttackElement, rest string) {
+	names := attackNames(name)
+	for _, name := range names[1:] { // against jab and cross
+		if strings.Contains(name, " and ") {
+			names = append(names, strings.ReplaceAll(name, " and ", " then "))
+		}
+	}
+	for _, name := range names { // Hair pull (rear)
+		if b.fromSeveral(name, parts) {
+			break
+		}
+		if whole, more := b.attackIn(name + " " + strings.Join(parts, " ")); whole != nil && (saysAgainst.MatchString(name) || b.isHeld(whole) && !ownChoke.MatchString(name)) {
+			if more || handsTold(parts) > 1 {
+				return whole, note
+			}
+			return whole, ""
+		}
+	}
+	for _, name := range names {
+		if whole, rest := b.attackWithOne(name, parts); whole != nil {
+			return whole, rest
+		}
+		if out, _ = b.attackIn(name); out != nil && (saysAgainst.MatchString(name) || attackerDoes.MatchString(name) || b.isHeld(out) && !ownChoke.MatchString(name)) {
+			return out, note
+		}
+	}
+	return nil, ""
+}
+
+// fromSeveral reports whether somebody is held from one place by the name and from others by the parts of a remark: strangle from front, rear.
+func (b *Book) fromSeveral(name string, parts []string) bool {
+	return placeTold.MatchString(name) && slices.ContainsFunc(parts, placeAgain.MatchString)
+}
+
+var (
+	placeTold  = pattern.Of(`(?i) from (?:the )?(?:front|rear|behind|back|side)$`)
+	placeAgain = pattern.Of(`(?i)^(?:from )?(?:the )?(?:front|rear|behind|back|side)\b`)
+)
+
+// handTold is by which hand or from where somebody is held.
+var handTold = pattern.Of(`(?i)\b(?:same|cross|opposite|two on one|two[- ]hand(?:s|ed)?|double|both|one hand(?:ed)?|left|right|front|rear|side|behind|back)\b`)
 
 // attackIs is a sentence of what is done about an attack.
 var attackIs = pattern.Of(`(?i)^(.+?) (?:is|are|gets|get) (?:[\pL]+ly )?\pL+(?:ed|en|ken|t|ne)\b`)

@@ -454,7 +454,7 @@ func TestPages(t *testing.T) {
 		", 5":                            "1:1 a technique's name",
 		"Combination 1: lead jab":        "1:1 Combination 1 is known, with moves of its own",
 		"Combinations\nX: rear jab, häm": `2:14 "häm" is not in the catalogue`,
-		"Kicks\nX: jab\nX: jab":          "3:1 the moves of X stand in line 2",
+		"Kicks\nX: jab\nX: rear jab":     "3:1 the moves of X stand in line 2",
 	} {
 		found := b.ParsePage(in)
 		l := found[len(found)-1]

@@ -55,6 +55,9 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	if l.Said == "combination" { // Jab, cross, of which the line says so
 		kind = l.Said
 	}
+	if slices.Contains(append(basic, ""), kind) && twiceRunning(text) { // teep, teep, switch kick
+		kind = "combination"
+	}
 	if kind == "combination" {
 		noun = strings.ToLower(rowNoun.FindString(r.title))
 	}
@@ -77,6 +80,17 @@ func (r *pageReader) apartIn(l *PageLine, text string, alone bool) (each []strin
 	}
 	each, ask = r.enumerated(text)
 	return each, "", ask
+}
+
+// twiceRunning reports whether a row names one thing twice running, which no list does.
+func twiceRunning(text string) bool {
+	parts := strings.Split(strings.ToLower(text), ",")
+	for i := 1; i < len(parts); i++ {
+		if strings.TrimSpace(parts[i]) == strings.TrimSpace(parts[i-1]) {
+			return true
+		}
+	}
+	return false
 }
 
 // ofLabel are the lines for what a label has behind its colon, where the line says of which kind all of it is: Extensions: Bending Willow, Quiet

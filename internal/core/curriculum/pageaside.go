@@ -28,7 +28,7 @@ var (
 var inBrackets = pattern.Of(`^\([^()]*\pL[^()]*\)\.?$`)
 
 // titleEnd ends a title, whatever it is of: Self-defence course, session test.
-var titleEnd = pattern.Of(`(?i)\b(?:test|exam|examination|syllabus|requirements|course|checklist|sheet|curriculum|programme|assessment|academy|club|dojo|dojang|association|federation|gym)$`)
+var titleEnd = pattern.Of(`(?i)\b(?:test|exam|examination|syllabus|requirements|course|checklist|sheet|curriculum|programme|assessment|academy|club|dojo|dojang|association|federation|gym|check[- ]?off)$`)
 
 // ofATitle are the words of a title beside the section it is of.
 var ofATitle = pattern.Of(`(?i)\b(?:white|yellow|orange|green|blue|purple|brown|red|black|gold|belt|stripe|grade|rank|tip|level|tag|sash|kyu|kup|gup|geup|dan|\d+(?:st|nd|rd|th)|requirements?|syllabus|curriculum|grading|test|sheet|for|the|adults?|juniors?)\b|[–—:/-]`)
@@ -46,7 +46,7 @@ var shownThings = pattern.Of(`(?i)\b(?:knee|leg|foot|feet|hand|arm|hips?|chin|gu
 var takesLeave = pattern.Of(`(?i)^(?:thanks|thank you|regards|kind regards|best wishes|best|many thanks|cheers|yours|see you|good luck)\b[^,:;\d]{0,30}[,!.]?$`)
 
 // toBring is what to bring, to wear or to see to.
-var toBring = pattern.Of(`(?i)^(?:please |remember to |do ?n.t forget (?:to )?(?:bring )?|also )*(?:bring|wear|arrive|be (?:early|on time|there|here)|pay|let (?:us|me) know)\b[^:;]*$`)
+var toBring = pattern.Of(`(?i)^(?:please |(?:they|students?|everyone|everybody|(?:your )?child(?:ren)?|you) (?:must |should |will |has to |have to |needs? to )(?:also )?(?:need to )?|remember to |do ?n.t forget (?:to )?(?:bring )?|also )*(?:bring|wear|arrive|be (?:early|on time|there|here)|pay|let (?:us|me) know)\b[^:;]*$`)
 
 // aboutPage is of which version a page is, who made it and where it is found.
 var aboutPage = pattern.Of(`(?i)^(?:(?:version|ver\.?|rev(?:ision)?\.?|issue|edition|draft)\s*:?\s*(?:no\.? ?)?v?\d|(?:last )?(?:updated|revised|amended|printed|reviewed)\b|valid from\b|©|\(c\)\s|copyright\b|https?://|www\.|(?:tel|phone|e-?mail|mobile)\b\s*[:.]|\S+@\S+\.\S+$)|\bpage \d+ (?:of|/) ?\d+$`)
@@ -65,6 +65,9 @@ var beltFirst = pattern.Of(`(?i)^(?:white|yellow|orange|gold|green|blue|purple|b
 
 // whomWord is in titles for whom a page is.
 var whomWord = pattern.Of(`(?i)\b(?:juniors?|seniors?|adults?|kids|children|cubs|tigers|dragons|cadets?|youths?|teens?|beginners?|class|students?|program(?:me)?)\b`)
+
+// letterFirst begins a letter.
+var letterFirst = pattern.Of(`(?i)^(?:dear|hi|hello) \pL[^:]*,`)
 
 // examWord is in titles of what a page is for.
 var examWord = pattern.Of(`(?i)\b(?:exam|examination|test|grading|syllabus|requirements)\b`)
@@ -145,7 +148,7 @@ func (b *Book) setAside(line string, first bool) string {
 		return "time, classes, age, kit and papers are asked by the rules of the rung"
 	case inBrackets.MatchString(strings.TrimSpace(line[listed(line):])):
 		return "a remark on the page"
-	case leadsIn.MatchString(text) && !strings.ContainsFunc(text, unicode.IsDigit):
+	case leadsIn.MatchString(text) && (letterFirst.MatchString(text) || !strings.ContainsFunc(text, unicode.IsDigit)):
 		return "it leads in what follows"
 	}
 	return ""

@@ -55,7 +55,7 @@ func (b *Book) askHeading(l *PageLine, words []string) {
 	if l.usual && l.Moves == "" && l.Said == "" && l.Setting == "" && mayBeHeading(l.Name) || l.usual && len(words) == 1 && l.Note == "" && strings.HasSuffix(l.Name, "s") && slices.Contains([]Kind{"strike", "kick", "block", "stance", "evasion"}, l.Kind) && kindInWords(l.Name) == "" {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
 	}
-	if told := saidKinds; l.Said == "" && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && l.Note == "" && len(l.Doubts) == 0 {
+	if told := saidKinds; l.Said == "" && len(l.MarkLooks) == 0 && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && l.Note == "" && len(l.Doubts) == 0 {
 		if is := UsualKind(l.Name); l.usual && !strings.Contains(l.Text, ",") && (is != "" && is != l.Kind || len(words) == 1) {
 			l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
 		} else if q := l.Quantity; !l.usual && (q.perSide() || l.Kind == "knowledge" && q.Seconds > 0) {
@@ -254,6 +254,12 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if l.Said == "" && l.Quantity.Measure == RoundsTimed && slices.Contains([]Kind{"self_defence", "form", "lock", "throw", "breakfall", "board_break"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s with rounds; where it is sparring, write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
+	if bodyHeight.MatchString(strings.ToLower(l.Name)) && strings.TrimSpace(bodyHeight.ReplaceAllString(strings.ToLower(l.Name), "")) == "" {
+		l.doubt(fmt.Sprintf("%s says how high and not what; write it behind what is shown so", l.Name))
+	}
+	if l.Said == "" && l.under.partly && b.kindInName(l.Name) == "" && slices.Contains(amounted, l.Kind) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s stands under a heading of several things, and is read as %s; where it is another, write its kind on the line", l.Name, aKind(l.Kind)))
+	}
 	if l.Said == "" && firstPerson.MatchString(l.Name) && slices.Contains(amounted, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like no technique; write its kind on the line, for example knowledge question or character task", l.Name, cmp.Or(l.Section, "it")))
 	}
@@ -375,6 +381,9 @@ var ofItsMoves = pattern.Of(`(?i)^(.+?) ((?:steps|moves|movements|counts) \d{1,2
 
 // askSeveral asks where several are named, one is chosen, or a number is left in the name.
 func (b *Book) askSeveral(l *PageLine) {
+	if l.Kind == "self_defence" && l.New && b.fromSeveral(l.Name, strings.Split(l.Note, ", ")) {
+		l.doubt(fmt.Sprintf("“%s, %s” may be several; write a line for each", l.Name, l.Note))
+	}
 	if first, rest, row := strings.Cut(l.Moves, ", "); row && l.New && l.Kind == "combination" && answersWhat.MatchString(first) && strings.HasPrefix(l.Name, first) && len(l.Attack) == 0 {
 		l.doubt(fmt.Sprintf("“%s” may be done too, or be what is answered too; write a name and its moves after a colon, or for example %s and %s", rest, first, rest))
 	}
@@ -580,7 +589,7 @@ func (b *Book) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "foot", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "kihon ido", "ido kihon", "defensive art", "offensive art", "martial art", "art"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "foot", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "kihon ido", "ido kihon", "defensive art", "offensive art", "martial art", "art", "practical", "son"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

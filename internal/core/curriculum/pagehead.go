@@ -24,6 +24,7 @@ type headed struct {
 	note    string    // how all of what stands below is done: Kicks (from fighting stance)
 	choice  string    // that only some of what stands below is shown: choose 5 of 7
 	unread  string    // what it says of amounts, in brackets, that could not be read
+	partly  bool      // one of its words tells no kind: Grip & stances
 	unknown bool      // it looks like a heading and is none of the program's
 }
 
@@ -58,6 +59,9 @@ var keptSafe = pattern.Of(`^(?:(?:be|being|stay|staying|keep|keeping) safe|(?:pe
 
 // manyBasics are basics of a kind of training.
 var manyBasics = pattern.Of(`^(?:\pL+ ){1,2}(?:basics|fundamentals)$`)
+
+// partOfTest is a part of a test by its letter or number.
+var partOfTest = pattern.Of(`^(?:part|section|module|unit|phase) (?:[a-h]|\d|one|two|three|four|i{1,3}|iv)$`)
 
 // titleTime is what a title says of time and age: Green belt (at least 6 months after orange).
 var titleTime = pattern.Of(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|yrs?|age[ds]?|belt|sash|stripe|tag|kids|children|juniors|teens|adults)\b[^()]*\)`)
@@ -247,8 +251,24 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	return headed{unknown: true}, marked && !strings.ContainsAny(line, partSigns)
 }
 
+// verbHead is a heading that says what is done with all that stands below it: Demonstrate.
+func verbHead(line string) (h headed, is bool) {
+	switch strings.TrimRight(check.Key(line), ": ") {
+	case "demonstrate", "perform", "show", "display", "execute":
+		return headed{mixed: true}, true
+	case "explain", "describe", "understand":
+		return headed{kind: "knowledge"}, true
+	case "defend":
+		return headed{mixed: true, first: "self_defence"}, true
+	}
+	return h, false
+}
+
 // headWith is a heading that says with whom or on what: Kicking with a partner.
 func (b *Book) headWith(text string) (h headed, is bool) {
+	if h, is = verbHead(text); is {
+		return h, true
+	}
 	for _, said := range []string{" with a partner", " with partner", " in pairs", " on pads", " on the pads", " on the bag", " on bag"} {
 		if short, found := strings.CutSuffix(strings.ToLower(text), said); found {
 			if h, is = b.headingOf(short); is && h.setting == "" {
@@ -349,7 +369,7 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 	if len(parts) < 2 {
 		return out, false
 	}
-	sure := slices.ContainsFunc(parts, func(part string) bool { _, is := b.headingOf(strings.TrimSpace(part)); return is })
+	sure, partly := slices.ContainsFunc(parts, func(part string) bool { _, is := b.headingOf(strings.TrimSpace(part)); return is }), false
 	for _, part := range parts {
 		h, is := b.headingOf(strings.TrimSpace(part))
 		if kind := UsualKind(part); !is && sure && kind != "" { // Stance and footwork
@@ -358,6 +378,7 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 			h, is = headed{kind: kind}, true
 		}
 		if !is && sure && len(strings.Fields(part)) == 1 && b.kindInName(part) == "" { // Rolling/Sparring
+			partly = true
 			continue
 		}
 		if !is || h.setting != "" {
@@ -367,6 +388,7 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 			out = headed{mixed: true, first: cmp.Or(h.first, h.kind, b.kindIn(h.section))}
 		}
 	}
+	out.partly = partly
 	return out, true
 }
 
@@ -410,7 +432,7 @@ func (b *Book) headingWord(text string) (h headed, is bool) {
 		}
 		return headed{mixed: true, first: first}, true
 	}
-	if manyBasics.MatchString(key) || keptSafe.MatchString(key) { // Moving basics; Be safe, of what is told and what is shown
+	if manyBasics.MatchString(key) || keptSafe.MatchString(key) || partOfTest.MatchString(key) { // Moving basics; Be safe, of what is told and what is shown
 		return headed{mixed: true}, true
 	}
 	kind := headingKind(key)

@@ -19,7 +19,7 @@ var keptWord = pattern.Of(`\pL[\pL'’]+`)
 // wordsOfAmounts are words that are found again in an amount, in what a line says of itself, or that only lead in what is asked.
 const wordsOfAmounts = `grade rank grading term new big large weapon weapons manoeuvre manoeuvres maneuver maneuvers onto using against the a an of on to with in for from at and or then as by per every either both over any all each it is are be so not only just about
 must pass desirable mandatory compulsory obligatory optional essential required requirement extra bonus yes no ok always again
-leg legs hand hands arm arms foot feet knee knees elbow elbows fist fists side sides stance stances limb way ways direction directions total minute
+leg legs hand hands arm arms foot feet knee knees elbow elbows fist fists side sides stance stances limb way ways direction directions total full whole entire minute
 pad pads mitt mitts focus shield shields paddle paddles bag bags heavy kick kicking board boards partner partners pairs air target targets thai
 will should shall could nice which what how much many asked tested show shows demonstrate perform do does can able you your my me we our his her their know knows stand take give execute display candidate student opponent opponents first next finally also able please now
 white yellow orange green blue purple brown red black gold grey stripe stripes belt belts tip tag week weeks day station stations round rounds part section unit number numbers no nos
@@ -160,6 +160,9 @@ func (r *pageReader) askHeads() {
 
 // keeps writes down all words that a line was read as.
 func (b *Book) keeps(kept *strings.Builder, l *PageLine) {
+	for _, x := range l.MarkLooks {
+		kept.WriteString(" " + x.Looks)
+	}
 	for _, text := range append([]string{l.Name, l.Note, l.Moves, l.Attacks, l.Term, l.Section, l.Kind.Words(), l.From, AttackWords(l.Attack)}, b.PartsOf(l.Requirement)...) {
 		kept.WriteString(" " + text)
 	}

@@ -48,6 +48,9 @@ func TestWordsOfPagesAreFoundAgain(t *testing.T) {
 		for _, l := range asRead(b, page) {
 			asked[l.Number] = asked[l.Number] || l.Problem != "" || l.Waits || len(l.Doubts) > 0 || l.Aside != ""
 			said[l.Number] += strings.ToLower(strings.Join(append([]string{l.Name, l.Note, l.Moves, l.Attacks, l.Term, l.Section, l.Kind.Words(), AttackWords(l.Attack)}, b.PartsOf(l.Requirement)...), " "))
+			for _, look := range l.MarkLooks {
+				said[l.Number] += strings.ToLower(look.Looks)
+			}
 		}
 		for n, line := range page {
 			if said[n+1] == "" || asked[n+1] {

@@ -252,15 +252,21 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 		}
 	}
 	if words := strings.Fields(last); len(pieces) == 1 && len(tail) == 0 { // roll punch, vertical snap punch 10 ea
-		if i, j := amountAt(words); i > 0 && j == len(words) && i < j && b.kindInName(strings.Join(words[:i], " ")) != "" && slices.Contains(amounted, b.kindInName(strings.Join(words[:i], " "))) {
+		if i, j := amountAt(words); i > 0 && j == len(words) && i < j && (slices.Contains(amounted, b.kindInName(strings.Join(words[:i], " "))) || len(parts) > 2 && saidOfEach.MatchString(strings.Join(words[i:], " ")) && b.kindInName(strings.Join(words[:i], " ")) == "") {
 			pieces = []string{strings.Join(words[:i], " "), strings.Join(words[i:], " ")}
 		}
+	}
+	if m := muchOfEach.FindStringSubmatch(last); len(pieces) == 1 && len(tail) == 0 && m != nil { // front, back, horse 10 secs each
+		pieces = m[1:]
 	}
 	if said := pieces[1:]; len(said) > 0 && (len(tail) > 0 || b.tailOfAll(pieces[len(pieces)-1]) || bracket || len(pieces) == 2 && strings.HasSuffix(last, ")")) {
 		last, tail = strings.TrimSpace(pieces[0]), append(slices.Clone(said), tail...)
 	}
 	out = out[:names]
 	out[names-1] = last
+	if two := andOf.Split(last, -1); len(two) == 2 && names > 1 && b.joined(last) && len(tail) > 0 { // front kick, side kick & axe kick, 10 each
+		out = append(out[:names-1], two...)
+	}
 	some := func(texts []string) bool {
 		return slices.ContainsFunc(texts, func(text string) bool {
 			return eachOn.MatchString(strings.TrimSpace(text)) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(text, "$1"), ",", " ")) != "" || ofEachAlone.MatchString(text)
@@ -279,6 +285,12 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 	return out, all
 }
 
+// muchOfEach is how much of each behind the last of several.
+var muchOfEach = pattern.Of(`(?i)^([^\d(]*\pL) (\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?|reps?|times|x)? (?:each|ea\.?))$`)
+
+// andOf joins the last two of several.
+var andOf = pattern.Of(` (?:&|and) `)
+
 // ofEachAlone is an amount of each of several.
 var ofEachAlone = pattern.Of(`(?i)^(?:x ?)?(\d{1,3}(?: ?x| times| reps)?) (?:of )?each$`)
 
@@ -290,7 +302,7 @@ func (b *Book) tailOfAll(piece string) bool {
 }
 
 // eachOn is an amount of each of several, and on what or in what it is done: 10 each on the bag.
-var eachOn = pattern.Of(`(?i)^(\d{1,3}) ?(?:x |reps )?(?:each|ea|of each) ((?:on|in|with|from) .+)$`)
+var eachOn = pattern.Of(`(?i)^(\d{1,3}) ?(?:x |reps )?(?:each|ea|of each) ((?:on|in|with|from|up|down|along|across) .+)$`)
 
 // saidOfEach speaks of each of several.
 var saidOfEach = pattern.Of(`(?i)\b(?:each|ea|per|/)\b|/ ?(?:leg|side|arm|hand)`)

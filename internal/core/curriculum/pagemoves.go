@@ -248,6 +248,13 @@ func inWords(l *PageLine, saidAttack bool) bool {
 		l.Moves = ""
 		return true
 	}
+	if parts := strings.Split(l.Moves, ","); l.Kind == "self_defence" && saidAttack && handsTold(parts) == len(parts) && !beginsStep.MatchString(l.Moves) && !strings.ContainsAny(l.Moves, "/.+") { // Wrist: same side, cross side
+		if l.note(l.Moves); len(parts) > 1 {
+			l.doubt(fmt.Sprintf("“%s” may be several ways of %s; write a line for each", l.Moves, l.Name))
+		}
+		l.Moves = ""
+		return true
+	}
 	if l.Kind == "partner_set" || l.Kind == "form" || l.Kind == "sparring" {
 		if slices.ContainsFunc(strings.Split(l.Moves, ","), func(part string) bool {
 			part = strings.TrimSpace(part)

@@ -47,6 +47,7 @@ type pageReader struct {
 
 	table   *columns        // of a spreadsheet
 	inCell  []string        // what its cell of items lists
+	looks   []MarkLook      // what the marks look like in its row
 	asks    map[string]bool // its sections that are asked about
 	above   []string        // the cells of the row before
 	begun   bool            // something stands above
@@ -130,7 +131,7 @@ func (r *pageReader) read(x pageText) {
 // row is a line as it is read, a row of a spreadsheet by its columns; the head of them is set aside, and is no line to read.
 func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 	typed := strings.TrimRight(line, " \t")
-	if !strings.Contains(line, "\t") {
+	if r.looks = nil; !strings.Contains(line, "\t") {
 		return typed, true
 	}
 	if c, is := headRow(line); is && (r.table == nil || c.whole) {
@@ -160,6 +161,7 @@ func (r *pageReader) row(l *PageLine, line string) (text string, is bool) {
 	}
 	var head string
 	r.inCell = nil
+	r.looks, _ = r.table.looks(strings.Split(line, "\t"))
 	if cells := strings.Split(line, "\t"); r.table.item < len(cells) {
 		r.inCell = outsideBrackets(strings.TrimSpace(cells[r.table.item]), ",")
 	}
@@ -459,6 +461,7 @@ func (r *pageReader) asked(l PageLine, text string) {
 	if l.Said == "" && cmp.Or(r.under.kind, r.kindIn(r.under.section)) == "self_defence" {
 		text = r.defenceAgainst(text)
 	}
+	text = r.rowCalled(&l, text)
 	moves := ""
 	if name, numbers, is := byNumber(text, r.calls); is {
 		text, moves = name, numbers
@@ -478,7 +481,7 @@ func (r *pageReader) asked(l PageLine, text string) {
 		if l.Text = asTyped; l.usual && slices.Contains(amounted, l.Kind) {
 			r.under.unread = "" // asked, once
 		}
-		if r.table != nil && l.Problem != "" {
+		if l.MarkLooks = r.looks; r.table != nil && l.Problem != "" {
 			l.Column = inCells(one, asTyped, l.Column)
 		}
 		if moves != "" && l.Moves == "" {
@@ -563,7 +566,7 @@ func (r *pageReader) met(l *PageLine) {
 		r.fresh = append(r.fresh, notation.Entry{ID: "line " + strconv.Itoa(l.Number-1), Name: l.Name})
 		return
 	}
-	if l.Moves != "" {
+	if l.Moves != "" && l.Moves != r.out[at].Moves {
 		l.fail(1, fmt.Sprintf("the moves of %s stand in line %d; write them once", l.Name, r.out[at].Number))
 	}
 }

@@ -65,6 +65,16 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*: (?:the |an? |your )?(?:attacker|opponent|partner) [^,;.:]+); ?(\pL)`), "$1. $2"},
 	// Reverse punch up and down the hall
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*?\pL),?(?: -| –)? ((?:up ?(?:and|&) ?down|there and back)(?: (?:the )?(?:hall|dojo|dojang|floor|room|mat|gym|length))?)$`), "$1 (($2))"},
+	// and to break a board
+	{pattern.Of(`(?i)^(\s*)and (?:to |must |should )((?:break|show|demonstrate|perform|spar|hold|do|kick|punch) )`), "$1$2"},
+	// Sambo matsogi 1-10 both sides, ibo matsogi 1-4
+	{pattern.Of(`(?i)(\d{1,2} ?[-–] ?\d{1,2}(?: (?:on )?(?:both|each) sides?)?), (\pL[\pL -]* (?:matsogi|kyorugi|sparring|kumite|steps?|ippon) \d{1,2} ?[-–] ?\d{1,2})`), "$1; $2"},
+	// hold for one full minute
+	{pattern.Of(`(?i)\b(for (?:an?|one|two|three|\d{1,3})) (?:full|whole|entire|solid|good) (secs?|seconds?|mins?|minutes?)\b`), "$1 $2"},
+	// Blocks: high / mid / low, 5 each
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:blocks|kicks|punches|stances|strikes)(?::| -| –) )([\pL-]+(?: [\pL-]+)?) ?/ ?([\pL-]+(?: [\pL-]+)?) ?/ ?([\pL-]+(?: [\pL-]+)?)(?:,? ((?:x ?)?\d[^,;:()/]*))?$`), "$1$2, $3, $4, $5"},
+	// Bo form: Long Heron
+	{pattern.Of(`^(\s*(?:[-–—*•] )?)((?:\pL+ )?(?i:bo|staff|stick|sword|knife|weapons?|open|tai?gi|creative|team|traditional|synchronised) (?i:form|kata|pattern|set)): (\p{Lu}[\pL'-]+(?: [\p{Lu}\d][\pL'-]*)*)$`), "$1$3, form ($2)"},
 	// Step and slide in all 4 directions
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners))$`), "$1 (($2))"},
 }
@@ -104,6 +114,9 @@ func leftAndRightAgain(line string) string {
 	return line
 }
 
+// wordOfEach is how much of each in words.
+var wordOfEach = pattern.Of(`(?i)\b(?:two|three|four|five|six|eight|ten|twelve|twenty) of each\b`)
+
 // rewritten is a line written in those ways.
 func rewritten(line string) string {
 	line = thereAndBack.ReplaceAllStringFunc(line, eachWay) // before the way of one of them is taken for a remark
@@ -113,6 +126,11 @@ func rewritten(line string) string {
 	if m := sidesInBrackets.FindStringSubmatch(line); m != nil {
 		line = m[1] + "Against " + strings.ToLower(m[3]+" "+m[2]+" then "+m[5]+" "+m[4])
 	}
+	line = strings.TrimSuffix(line, ", ")
+	line = wordOfEach.ReplaceAllStringFunc(line, func(said string) string { // ten of each
+		word, rest, _ := strings.Cut(said, " ")
+		return figureWords[strings.ToLower(word)] + " " + rest
+	})
 	line = leftAndRightAgain(line)
 	if m := stepsBehind.FindStringSubmatch(line); m != nil && slices.Contains(append(basic, "footwork"), kindInWords(m[1])) {
 		line = m[1] + ", " + m[2]

@@ -14,7 +14,7 @@ import (
 
 // onWhatNamed takes the setting of a line from its name, where that says one; what is worked in a round on pads is free.
 func (l *PageLine) onWhatNamed() {
-	if m := hitsWhat.FindStringSubmatch(l.Name); m != nil && slices.Contains([]Kind{"strike", "kick"}, l.Kind) { // punch the pad
+	if m := hitsWhat.FindStringSubmatch(l.Name); m != nil && !pastWhat.MatchString(l.Name) && slices.Contains([]Kind{"strike", "kick"}, l.Kind) { // punch the pad
 		l.Setting = cmp.Or(l.Setting, settingSaid("on "+check.Key(m[1])))
 	}
 	if m := onWhat.FindString(l.Name); l.Kind == "combination" && l.Moves == "" && m != "" && roundWord.MatchString(l.Name) { // Pad round
@@ -52,6 +52,9 @@ func (l *PageLine) roundsOfThing(kind Kind) {
 		l.Name, l.Setting = capitalised(strings.TrimSuffix(on, "s"))+" rounds", cmp.Or(l.Setting, settingSaid("on "+on))
 	}
 }
+
+// pastWhat is what is not hit: jump kick over the pad.
+var pastWhat = pattern.Of(`(?i)\b(?:over|past|behind|around|round|without) the \pL+$`)
 
 // hitsWhat is the name of what goes to a pad or the bag.
 var hitsWhat = pattern.Of(`(?i)\bthe ((?:focus |kick |heavy )?(?:pads?|mitts?|shields?|bag))$`)

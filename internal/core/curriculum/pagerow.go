@@ -212,3 +212,21 @@ func rowName(name, moves string) string {
 	}
 	return cmp.Or(capitalised(check.Tidy(rowSigns.ReplaceAllString(moves, ", "))), name)
 }
+
+// rowCalled is a row without the word that it is one, and with what it is worked on apart: jab, cross, hook combination on pads.
+func (r *pageReader) rowCalled(l *PageLine, text string) string {
+	if m := calledRow.FindStringSubmatch(text[listed(text):]); m != nil && l.Said == "" && r.Named(text) == nil && !slices.ContainsFunc(strings.Split(m[1], ","), func(part string) bool { return !r.isMove(strings.TrimSpace(part)) }) {
+		text, l.Said = m[1]+", "+strings.TrimLeft(m[2], " ,-–"), "combination"
+		text = strings.TrimSuffix(text, ", ")
+	}
+	if cmp.Or(l.Said, r.under.kind, r.kindIn(r.under.section)) == "combination" {
+		text = workedOn.ReplaceAllString(text, "$1, $2$3")
+	}
+	return text
+}
+
+var (
+	calledRow = pattern.Of(`(?i)^([^:;()\d]+,[^:;()\d]+?) (?:combination|combo|combi)((?:,| -| –| (?:on|in|x|\d)).*)?$`)
+	// workedOn is what a row is worked on, behind its last move.
+	workedOn = pattern.Of(`(?i)^([^:;()\d]+,[^:;()\d]*?\pL) (on (?:the )?(?:\pL+ )?(?:pads?|mitts?|bag|shields?))((?:,| -| –).*)?$`)
+)

@@ -107,6 +107,9 @@ func (l *PageLine) over(r Requirement) Requirement {
 	if len(l.Table) > 0 {
 		r.Table = l.Table
 	}
+	if len(l.MarkLooks) > 0 {
+		r.MarkLooks = l.MarkLooks
+	}
 	if len(l.Tracks) > 0 {
 		r.Tracks = l.Tracks
 	}

@@ -42,6 +42,9 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	if againstFirst.MatchString(text) || ifAttacked.MatchString(strings.ToLower(text)) || ownDefence.MatchString(text) || partAsked.MatchString(text) || ofOthers.MatchString(text) {
 		return "", "", false
 	}
+	if breaksBoard.MatchString(text) { // and to break a thin board with a hammer fist.
+		return "", "", false
+	}
 	if len(words) > 2 && namedTwice.MatchString(text) { // Crossed Swords for a stick from the side.
 		return "", "", false
 	}
@@ -51,6 +54,9 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	sentence := strings.HasSuffix(text, ".") && len(words) > 2 || len(words) >= 6 && !strings.Contains(text, ",") && before.Kind != "form" && beginsStep.MatchString(text) && len(dashed.Split(text, 2)) == 1
 	return text, "defender", sentence && !titled(words)
 }
+
+// breaksBoard asks for a break.
+var breaksBoard = pattern.Of(`(?i)^(?:and (?:to )?)?break (?:an?|one|two|\d) (?:\pL+ )*(?:boards?|tiles?)\b`)
 
 // namedTwice begins with two words in capitals, as a name does.
 var namedTwice = pattern.Of(`^\p{Lu}\p{Ll}+ \p{Lu}\p{Ll}+ (?:for|against|from|vs\.?|to|of)\b`)

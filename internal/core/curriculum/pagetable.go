@@ -236,6 +236,7 @@ type columns struct {
 
 	others []int          // columns that it does not know, whose cells are remarks
 	called map[int]string // their heads, by the column
+	marks  map[int]string // columns of what a mark looks like, and which
 	whole  bool           // every cell of their head says what its column holds
 }
 
@@ -295,7 +296,8 @@ func headRow(line string) (c columns, is bool) {
 	if c.item < 0 && n > 0 && c.amount >= 0 && len(c.others) > 0 && !strings.ContainsFunc(line, unicode.IsDigit) { // Kihon | Stance | Reps
 		c.item, c.others, n = c.others[0], c.others[1:], n+1
 	}
-	return c, n > 1 && c.item >= 0
+	c.markColumns()
+	return c, (n > 1 || c.marks != nil) && c.item >= 0
 }
 
 // kindLabel is in a cell a label before what is asked.
@@ -450,6 +452,9 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	}
 	text += counting(cell(c.weight), must, tick(cell(c.bonus)))
 	text += termIn(cell(c.term))
+	if _, amount := c.looks(own); amount != "" {
+		text += ", " + amount
+	}
 	text += c.otherCells(cell, cmp.Or(KindNamed(check.Key(section)), UsualKind(section), kindInWords(text)))
 	s := alternatingCell.ReplaceAllString(cell(c.notes), "$1 alternating")
 	if s != "" && c.amount < 0 && (isAmount(strings.Join(leadingAmount(s), " ")) || isAmount(s) && !bare(s)) { // a standard may say how much: 10 on pads

@@ -48,7 +48,7 @@ func TestWordsOfATest(t *testing.T) {
 		"Kicks\nShow me your best side kick":                              "kick: Side kick, 5 a side",
 		"Kicks\nfront, side, round: 10 each, both legs":                   "kick: Front kick, 10 each limb|kick: Side kick, 10 each limb|kick: Round kick, 10 each limb",
 		"Strikes\nlow punch ...... x10\nhigh punch ...... ditto":          "strike: low punch, 10|strike: high punch, 10",
-		"Strikes\njab, cross, hook, uppercut combo":                       "combination: jab, cross, hook, uppercut combo, 4 a side: jab, cross, hook, uppercut",
+		"Strikes\njab, cross, hook, uppercut combo":                       "combination: jab, cross, hook, uppercut, 4 a side: jab, cross, hook, uppercut",
 		"KICK  [ ] 3. low kick, 20 each leg\nFIT   [ ] 9. skip 3 mins":    "kick: low kick, 20 each limb|fitness: skip, 180 s",
 		"our fourth kata: Ishi Yon":                                       "form: Ishi Yon, 1",
 		"Forms\nLong Form, first 20 moves":                                "form: Long Form, 1 (first 20 moves)",

@@ -120,6 +120,9 @@ func (x *binderLine) asksFor(b *curriculum.Book, l curriculum.PageLine) {
 	}
 	x.Waits = l.Waits
 	x.Amount, x.Traits, x.Note = words.Asked(curriculum.Line{Kind: l.Kind, Call: l.Name, Quantity: l.Quantity}), strings.Join(b.PartsOf(l.Becomes()), ", "), l.Becomes().Note
+	for _, look := range l.MarkLooks {
+		x.Traits = strings.TrimPrefix(fmt.Sprintf("%s, %s: %s", x.Traits, look.Mark, look.Looks), ", ")
+	}
 	if at := b.Rung(l.AsAt); at != nil {
 		x.Traits = strings.TrimSuffix("as at "+at.Name+", "+x.Traits, ", ")
 	}
