@@ -77,7 +77,8 @@ func readOtherwise(b, knows *Book, page []string, same func(was, is PageLine) bo
 	for _, l := range first {
 		i := at[l.Number]
 		at[l.Number]++
-		if open(l) || l.Aside != "" {
+		row := strings.TrimSpace(page[l.Number-1])
+		if open(l) || l.Aside != "" || knows.Named(row) != nil && b.Named(row) == nil && strings.Contains(row, ",") { // a row that is one thing there, by its very name
 			continue
 		}
 		lines++

@@ -245,6 +245,9 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if l.Said == "" && l.usual && l.Kind == "fitness" && b.kindInName(l.Name) != "fitness" && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and says neither how many nor how long; write that behind the name, or the kind it is of", l.Name, cmp.Or(l.Section, "it")))
 	}
+	if m := lengthsNoted.FindString(l.Note); l.usual && m != "" && slices.Contains(basic, l.Kind) && len(l.Doubts) == 0 { // up the hall and back
+		l.doubt(fmt.Sprintf("“%s” is read as a remark; write how often that is, for example 5 a side or 10", m))
+	}
 	if m := timeNoted.FindString(l.Note); l.usual && m != "" && slices.Contains(basic, l.Kind) && len(l.Doubts) == 0 { // of a whole round
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", m))
 	}
@@ -381,6 +384,9 @@ var ofItsMoves = pattern.Of(`(?i)^(.+?) ((?:steps|moves|movements|counts) \d{1,2
 
 // askSeveral asks where several are named, one is chosen, or a number is left in the name.
 func (b *Book) askSeveral(l *PageLine) {
+	if l.Kind == "combination" && l.New && l.Moves == "" && !l.Free && hyphenRow.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s may be its moves; write a name, a colon and the moves, for example Combination 1: front kick, round kick", l.Name))
+	}
 	if l.Kind == "self_defence" && l.New && b.fromSeveral(l.Name, strings.Split(l.Note, ", ")) {
 		l.doubt(fmt.Sprintf("“%s, %s” may be several; write a line for each", l.Name, l.Note))
 	}
@@ -448,6 +454,12 @@ var (
 	// distance is how far, which is no amount, or what is done so far and no time.
 	distance = pattern.Of(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) |\b(?:there|up|down) and back\b|\b(?:bear|crab|duck|monkey|frog|lizard|inchworm|spider|animal|crocodile|army|commando)s? (?:walk|crawl|jump|hop)s?\b|\b(?:shuttle|relay)s?\b`)
 )
+
+// lengthsNoted is how far, which is no amount.
+var lengthsNoted = pattern.Of(`(?i)\b(?:\d{1,2}|one|two|three|four) (?:lengths?|widths?|laps?)(?: (?:each|of the (?:hall|dojo|room|mat|gym)))?\b`)
+
+// hyphenRow are two moves with a hyphen between: front-round.
+var hyphenRow = pattern.Of(`(?i)\b(?:front|round|side|hook|axe|crescent|spinning|jab|cross)-(?:front|round|side|back|hook|axe|crescent|spinning|jab|cross)\b`)
 
 // talkOf is spoken of and not done: stranger danger talk.
 var talkOf = pattern.Of(`(?i)(?:\btalk|\bdiscussion|\brules)$|^knowledge of\b|^(?:talk|speak) about\b|^discuss\b`)

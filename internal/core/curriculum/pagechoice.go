@@ -57,7 +57,10 @@ var wordAmount = map[string]string{"": "1", "a": "1", "an": "1", "one": "1", "tw
 // freelyChosen is a line that leaves the choice to the candidate, written as free choice, with the heading it stands below: 3 combinations of your own.
 // What is known by the name as it is typed keeps it.
 func (b *Book) freelyChosen(text, title string) string {
-	if m := choiceAlone.FindStringSubmatch(text); m != nil && kindTitle.MatchString(title) && !choiceBefore.MatchString(text) { // KATA: own choice out of two
+	if at := strings.LastIndexAny(title, "/&"); at >= 0 { // Block/Strike combos
+		title = title[at+1:]
+	}
+	if m := choiceAlone.FindStringSubmatch(text[listed(text):]); m != nil && kindTitle.MatchString(title) && !choiceBefore.MatchString(text) { // KATA: own choice out of two
 		text = m[1] + " " + strings.ToLower(title) + m[2]
 	}
 	if choiceOr.MatchString(text) && b.Named(text) == nil {

@@ -36,7 +36,7 @@ var settingHeads = map[string]Setting{
 
 var (
 	headBracket = pattern.Of(`\s*[(\[][^()\[\]]*[)\]]`)
-	headStripe  = pattern.Of(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d)?\s*[-–—:]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
+	headStripe  = pattern.Of(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d(?: (?:of|/) ?\d)?)?\s*[-–—:=]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
 	headWords   = pattern.Of(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|scenarios?|in moving|moving|on the spot|movements?|motions?|drills|arts|training)$`)
 )
 
@@ -309,7 +309,7 @@ func (b *Book) placedHead(text string) (h headed, is bool) {
 }
 
 // combosOf are the combinations of something.
-var combosOf = pattern.Of(`^(?:[\pL-]+ ){1,2}(?:combos|combinations)$`)
+var combosOf = pattern.Of(`^(?:[\pL/&-]+ ){1,3}(?:combos|combinations)$`)
 
 // levelHead is before a heading of which level it is.
 var levelHead = pattern.Of(`(?i)^(?:level|stage|grade|part|phase|section) (?:\d{1,2}|[a-h])[.: -]+ ?`)

@@ -292,7 +292,7 @@ var muchOfEach = pattern.Of(`(?i)^([^\d(]*\pL) (\d{1,3} ?(?:secs?|seconds?|s|min
 var andOf = pattern.Of(` (?:&|and) `)
 
 // ofEachAlone is an amount of each of several.
-var ofEachAlone = pattern.Of(`(?i)^(?:x ?)?(\d{1,3}(?: ?x| times| reps)?) (?:of )?each$`)
+var ofEachAlone = pattern.Of(`(?i)^(?:x ?)?(\d{1,3}(?: ?x| times| reps)?) (?:of )?each(?: combination| combo| kick| punch| technique| one)?$`)
 
 // tailOfAll reports whether a piece behind the names of a list is an amount, or says on which sides or on what.
 func (b *Book) tailOfAll(piece string) bool {

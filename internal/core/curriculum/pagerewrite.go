@@ -65,6 +65,8 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*: (?:the |an? |your )?(?:attacker|opponent|partner) [^,;.:]+); ?(\pL)`), "$1. $2"},
 	// Reverse punch up and down the hall
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*?\pL),?(?: -| –)? ((?:up ?(?:and|&) ?down|there and back)(?: (?:the )?(?:hall|dojo|dojang|floor|room|mat|gym|length))?)$`), "$1 (($2))"},
+	// Closing Door / two hand push: a name and the attack
+	{pattern.Of(`^(\s*(?:[-–—*•] )?\p{Lu}\pL+(?: (?:of|the|\p{Lu}\pL+))+) ?/ ?((?:\pL+[ -]){0,3}(?:push|grab|choke|punch|hammerlock|headlock|tackle|kick|hug|nelson|hold|lock|club|knife|strangle|hook|cross|jab)(?:, [\pL ]+)?)$`), "$1 ($2)"},
 	// and to break a board
 	{pattern.Of(`(?i)^(\s*)and (?:to |must |should )((?:break|show|demonstrate|perform|spar|hold|do|kick|punch) )`), "$1$2"},
 	// Sambo matsogi 1-10 both sides, ibo matsogi 1-4
