@@ -231,6 +231,26 @@ func (b *Book) labelled(line string) []string {
 // ofAll are the pieces of a list and what is said of all of them, as it stands behind each: jab, cross (pads, 30 s each); inward, outward –
 // 10 each; jab, cross, 10 of each, R & L. An amount is of all where no other piece has one.
 func (b *Book) ofAll(parts []string) (each []string, all string) {
+	names := len(parts)
+	for names > 2 && b.howOnly(parts[names-1]) {
+		names--
+	}
+	if names < len(parts) { // jab, cross, 20 each on the shield, hard
+		if each, all = b.amountOfAll(parts[:names]); all != "" {
+			return each, all + "," + strings.Join(parts[names:], ",")
+		}
+	}
+	return b.amountOfAll(parts)
+}
+
+// howOnly reports whether a piece of a list says how the others are done, and nothing else.
+func (b *Book) howOnly(piece string) bool {
+	piece = strings.TrimSpace(piece)
+	return !strings.ContainsFunc(piece, unicode.IsDigit) && b.kindInName(piece) == "" && !b.reads(piece) && (howDone.MatchString(piece) || saysOnlyHow(piece))
+}
+
+// amountOfAll are such pieces where nothing says how they are done.
+func (b *Book) amountOfAll(parts []string) (each []string, all string) {
 	if len(parts) < 2 {
 		return parts, ""
 	}
@@ -286,7 +306,7 @@ func (b *Book) ofAll(parts []string) (each []string, all string) {
 }
 
 // muchOfEach is how much of each behind the last of several.
-var muchOfEach = pattern.Of(`(?i)^([^\d(]*\pL) (\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?|reps?|times|x)? (?:each|ea\.?))$`)
+var muchOfEach = pattern.Of(`(?i)^([^\d(]*?\pL) (?:x ?)?(\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?|reps?|times|x)? (?:each|ea\.?)(?: (?:on|in|with|from) .+)?)$`)
 
 // andOf joins the last two of several.
 var andOf = pattern.Of(` (?:&|and) `)
@@ -554,7 +574,7 @@ func (b *Book) allTell(parts []string) bool {
 }
 
 // howDone are words that say how something is done: slowly, chambered, deep.
-var howDone = pattern.Of(`(?i)^(?:there and back$|back and forth$|(?:lots|many|a few|some|very|quite|more|less|nice|good|strong|correct|proper|clear|loud|big|small|own|clean|sharp|relaxed|deep|straight|bent|tight|loose|long|short|wide|narrow|static|moving|still|jumping|spinning|alternate|alternating|forwards?|backwards?|upwards?|downwards?|inwards?|outwards?|sideways|solo|alone|together|twice|once|optional|minimum|max|maximum|at|air|pad|pads|bag|chamber|re-?chamber|land|lands|lift|lifts|point|points|retract|pull|bend|breathe|look|pause|recover|recoil|snap|power|speed|balance|focus|technique|form|posture|breathing|kiai|shout|repeat|continuous|continuously|freestyle|whole|complete|random|called|to command|self|perfect|basic|advanced)\b.*|\pL+(?:ly|ed|ing)(?: .*)?|.* (?:height|level|contact|speed|power|command|count|guard|up|down|straight|bent|first|only|too|required|needed|allowed|optional))$`)
+var howDone = pattern.Of(`(?i)^(?:hard$|fast$|loud$|sharp$|crisp$|snappy$|relaxed$|powerful$|full power$|there and back$|back and forth$|(?:lots|many|a few|some|very|quite|more|less|nice|good|strong|correct|proper|clear|loud|big|small|own|clean|sharp|relaxed|deep|straight|bent|tight|loose|long|short|wide|narrow|static|moving|still|jumping|spinning|alternate|alternating|forwards?|backwards?|upwards?|downwards?|inwards?|outwards?|sideways|solo|alone|together|twice|once|optional|minimum|max|maximum|at|air|pad|pads|bag|chamber|re-?chamber|land|lands|lift|lifts|point|points|retract|pull|bend|breathe|look|pause|recover|recoil|snap|power|speed|balance|focus|technique|form|posture|breathing|kiai|shout|repeat|continuous|continuously|freestyle|whole|complete|random|called|to command|self|perfect|basic|advanced)\b.*|\pL+(?:ly|ed|ing)(?: .*)?|.* (?:height|level|contact|speed|power|command|count|guard|up|down|straight|bent|first|only|too|required|needed|allowed|optional))$`)
 
 // labelFrom is a label that goes on with each of a list behind it: Escape from: wrist grab; bear hug.
 var labelFrom = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(\pL[\pL -]* (?:from|against|vs|versus|to)))\s*:\s*(\S.*)$`)
