@@ -76,7 +76,7 @@ var examWord = pattern.Of(`(?i)\b(?:exam|examination|test|grading|syllabus|requi
 var dashHead = pattern.Of(`(?i)^(?:name of )?(?:skill|technique|item|requirement|what|exercise|task|name)s?\s+[-–—:|/]\s+(?:attacks?$|how|what|reps|amount|notes?|standard|times|number|points?|marks?)(?: (?:we|to|many|much|you|often|long|it|check|look|for|is|asked|checked|tested))*$`)
 
 // asksNothing is what stands where nothing is asked: Breaking: none at this level.
-var asksNothing = pattern.Of(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed))(?: (?:(?:at|for|in|on) (?:this` +
+var asksNothing = pattern.Of(`(?i)^(?:[\pL -]+ ?[:–—-] ?)?(?:none|n/?a|nothing|nil|not (?:required|tested|asked|applicable|needed|yet|(?:at|for|in|on) this (?:level|grade|belt|stripe|rank|test)))(?: (?:(?:at|for|in|on) (?:this` +
 	`|the) (?:level|grade|belt|stripe|rank|test)|yet|required|this time|(?:until|till|before) (?:\pL+ ){0,2}\pL+))?[.]?$`)
 
 // ruleParts are what asks time, classes, age, kit or papers, and nothing that is shown.

@@ -63,7 +63,7 @@ func (b *Book) freelyChosen(text, title string) string {
 	if m := choiceAlone.FindStringSubmatch(text[listed(text):]); m != nil && kindTitle.MatchString(title) && !choiceBefore.MatchString(text) { // KATA: own choice out of two
 		text = m[1] + " " + strings.ToLower(title) + m[2]
 	}
-	if choiceOr.MatchString(text) && b.Named(text) == nil {
+	if choiceOr.MatchString(text) {
 		name, rest := cutAny(text, ",;(")
 		return strings.TrimSpace(name) + ", 1 in all, free choice" + rest
 	}

@@ -70,7 +70,7 @@ var kindsInWords = []struct {
 		`(?:punch|jab|cross|hook|upper ?cut|elbow|overhand|fist|back ?fist|hammer ?fist|palm|palm heel|knife ?hand|ridge ?hand|chop|knee|hand|strike)(?:e?s)?$`)},
 	{"footwork", pattern.Of(`\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
 	{"strike", pattern.Of(`\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
-	{"courtesy", pattern.Of(`\b(bow|bowing|etiquette)\b`)},
+	{"courtesy", pattern.Of(`\b(bow|bowing|etiquette|salutes?)\b`)},
 }
 
 // doneIn is the stance in which a technique is done: double punch in sitting stance.

@@ -438,7 +438,7 @@ var byCalls = pattern.Of(`^\W*(?:\d ?[-–] ?){2,}\d\b`)
 func (r *pageReader) numbered(text string) string {
 	m := numbersOnly.FindStringSubmatch(strings.TrimSpace(text[listed(text):]))
 	kind := cmp.Or(r.under.kind, r.kindIn(r.under.section))
-	if m == nil || m[1] == "" && (m[3] == "" || figure(m[2]) >= figure(m[3]) || len(r.calls) > 0) || r.title == "" || !slices.Contains(numberedKinds, kind) {
+	if m == nil || m[1] == "" && (m[3] == "" || figure(m[2]) >= figure(m[3]) || len(r.calls) > 0 && kind == "combination") || r.title == "" || !slices.Contains(numberedKinds, kind) {
 		return text
 	}
 	if kind == "combination" && slices.ContainsFunc(r.page, func(x pageText) bool { return byCalls.MatchString(x.line) }) { // 1-2, and below it 1-2-3

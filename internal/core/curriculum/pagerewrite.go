@@ -67,6 +67,8 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*?\pL),?(?: -| –)? ((?:up ?(?:and|&) ?down|there and back)(?: (?:the )?(?:hall|dojo|dojang|floor|room|mat|gym|length))?)$`), "$1 (($2))"},
 	// Closing Door / two hand push: a name and the attack
 	{pattern.Of(`^(\s*(?:[-–—*•] )?\p{Lu}\pL+(?: (?:of|the|\p{Lu}\pL+))+) ?/ ?((?:\pL+[ -]){0,3}(?:push|grab|choke|punch|hammerlock|headlock|tackle|kick|hug|nelson|hold|lock|club|knife|strangle|hook|cross|jab)(?:, [\pL ]+)?)$`), "$1 ($2)"},
+	// Then each does Storm Form
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:then |next |after that |finally )?,?(?:each|everyone|everybody|every(?: one)?|all)(?: (?:student|candidate|pupil|child|person|one|of them|of you)s?)? (?:does|do|shows?|performs?|demonstrates?) (?:an? |the |their )?(\pL+ (?:\pL+ )?(?:form|kata|pattern|set|poomsae)\b|\d)`), "$1$2"},
 	// and to break a board
 	{pattern.Of(`(?i)^(\s*)and (?:to |must |should )((?:break|show|demonstrate|perform|spar|hold|do|kick|punch) )`), "$1$2"},
 	// Sambo matsogi 1-10 both sides, ibo matsogi 1-4
@@ -116,6 +118,9 @@ func leftAndRightAgain(line string) string {
 	return line
 }
 
+// evenSides is how often on one side and on the other.
+var evenSides = pattern.Of(`^([^()\d]*\pL,? )(\d{1,2}) and (\d{1,2})$`)
+
 // wordOfEach is how much of each in words.
 var wordOfEach = pattern.Of(`(?i)\b(?:two|three|four|five|six|eight|ten|twelve|twenty) of each\b`)
 
@@ -129,6 +134,9 @@ func rewritten(line string) string {
 		line = m[1] + "Against " + strings.ToLower(m[3]+" "+m[2]+" then "+m[5]+" "+m[4])
 	}
 	line = strings.TrimSuffix(line, ", ")
+	if m := evenSides.FindStringSubmatch(line); m != nil && m[2] == m[3] { // kick the bag, 5 and 5
+		line = m[1] + m[2] + " each side"
+	}
 	line = wordOfEach.ReplaceAllStringFunc(line, func(said string) string { // ten of each
 		word, rest, _ := strings.Cut(said, " ")
 		return figureWords[strings.ToLower(word)] + " " + rest
