@@ -178,6 +178,9 @@ func (b *Book) keeps(kept *strings.Builder, l *PageLine) {
 	if l.Supported {
 		kept.WriteString(" help support")
 	}
+	if l.Free {
+		kept.WriteString(" own choice")
+	}
 	if l.Role != Roles[0] {
 		kept.WriteString(" both roles attacker defender attacking defending attack defence defense")
 	}

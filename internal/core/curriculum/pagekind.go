@@ -57,6 +57,7 @@ var kindsInWords = []struct {
 	{"combination", pattern.Of(`\b(combinations?|combos?)\b|^(?:pad|bag|mitt|focus mitt|thai pad)s? (?:rounds?|work)$|^(?:sequence|flow|string) (?:#?\d|[a-h]\b)` +
 		`|\b(?:jab|cross|punch|uppercut|elbow)-(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b` +
 		`|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
+	{"partner_set", pattern.Of(`\b(?:sticky|pushing|push) hands?\b|\bpartner (?:drill|flow)s?\b|\bflow drills?\b|\bset sparring\b`)},
 	{"form", pattern.Of(`\b(forms?|patterns?)\b|\b(?:kick(?:ing)?|(?:star )?block(?:ing)?|strik(?:e|ing)|stance|finger|co-?ordination|punch(?:ing)?|elbow|staff|weapons?) sets?\b`)},
 	{"block", pattern.Of(`\b(?:leg|shin|knee) checks?\b|^check(?:ing)? (?:an? |the |low |mid |high |body |round )*kicks?\b`)},
 	{"block", pattern.Of(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b` +

@@ -44,6 +44,10 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)(\d ?[x×] ?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s), ?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)) off$`), "$1 rest"},
 	// 3 step number 1
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)([1-9]) steps?( (?:sparring|kumite))?,? (?:number|no\.?|nr\.?) ?(\d{1,2})\b`), "$1$2-step$3 $4"},
+	// Spar 5 rounds, 2 min each
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] |[a-z]\) )?(?:\pL[^,;:(\t]* )?spar(?:ring)?):? (\d{1,2}) rounds?,? (?:of |at )?(\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?)) each\b`), "$1, $2 x $3"},
+	// 3 step sparring 1-4
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)([1-9]) steps?( (?:sparring|kumite))? (\d{1,2} ?(?:-|–|to) ?\d{1,2}\b)`), "$1$2-step$3 $4"},
 	// Ippon kumite with three different defences
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|sparring|steps?)(?: \d)?) (with (?:two|three|four|five|\d) (?:different |various ` +
 		`|own )?(?:defen[cs]es|counters|answers|attacks|finishes|endings|responses))$`), "$1 (($2))"},
