@@ -68,7 +68,9 @@ func (b *Book) askLost(lines []PageLine) {
 			b.keeps(&kept, l)
 		}
 		if l := &lines[from]; !open && !dittoBehind.MatchString(l.Text) {
-			if lost := b.lost(shortened(bothWays.ReplaceAllString(madeUpAny.ReplaceAllString(madeUp.ReplaceAllString(inFull(behindTitle(l.Text, title), shorts), "own "), "own $2"), "")), strings.ToLower(kept.String())); lost != "" {
+			said := inFull(behindTitle(l.Text, title), shorts)
+			said = bothWays.ReplaceAllString(madeUpAny.ReplaceAllString(madeUp.ReplaceAllString(said, "own "), "own $2"), "")
+			if lost := b.lost(shortened(said), strings.ToLower(kept.String())); lost != "" {
 				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it matters, write it behind a comma, or on a line of its own", lost))
 			} else if lost := lostNumber(lines[from:to], kept.String()); lost != "" {
 				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it is the amount, write for example 5 a side, 10 or 60 s behind a comma", lost))

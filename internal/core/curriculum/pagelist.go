@@ -272,7 +272,7 @@ func (b *Book) amountOfAll(parts []string) (each []string, all string) {
 		}
 	}
 	if words := strings.Fields(last); len(pieces) == 1 && len(tail) == 0 { // roll punch, vertical snap punch 10 ea
-		if i, j := amountAt(words); i > 0 && j == len(words) && i < j && (slices.Contains(amounted, b.kindInName(strings.Join(words[:i], " "))) || len(parts) > 2 && saidOfEach.MatchString(strings.Join(words[i:], " ")) && b.kindInName(strings.Join(words[:i], " ")) == "") {
+		if i, j := amountAt(words); i > 0 && j == len(words) && i < j && b.muchOf(strings.Join(words[:i], " "), strings.Join(words[i:], " "), len(parts)) {
 			pieces = []string{strings.Join(words[:i], " "), strings.Join(words[i:], " ")}
 		}
 	}
@@ -303,6 +303,12 @@ func (b *Book) amountOfAll(parts []string) (each []string, all string) {
 		all += ", " + eachAlone.ReplaceAllString(ofEachAlone.ReplaceAllString(strings.TrimSpace(said), "$1"), "$1")
 	}
 	return out, all
+}
+
+// muchOf reports whether an amount behind the last of so many names may be of all: of what tells its kind, or of three where it says each.
+func (b *Book) muchOf(name, amount string, names int) bool {
+	kind := b.kindInName(name)
+	return slices.Contains(amounted, kind) || names > 2 && kind == "" && saidOfEach.MatchString(amount)
 }
 
 // muchOfEach is how much of each behind the last of several.

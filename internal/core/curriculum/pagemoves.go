@@ -248,7 +248,8 @@ func inWords(l *PageLine, saidAttack bool) bool {
 		l.Moves = ""
 		return true
 	}
-	if parts := strings.Split(l.Moves, ","); l.Kind == "self_defence" && saidAttack && handsTold(parts) == len(parts) && !beginsStep.MatchString(l.Moves) && !strings.ContainsAny(l.Moves, "/.+") { // Wrist: same side, cross side
+	parts := strings.Split(l.Moves, ",")
+	if l.Kind == "self_defence" && saidAttack && handsTold(parts) == len(parts) && !beginsStep.MatchString(l.Moves) && !strings.ContainsAny(l.Moves, "/.+") { // Wrist: same side
 		if l.note(l.Moves); len(parts) > 1 {
 			l.doubt(fmt.Sprintf("“%s” may be several ways of %s; write a line for each", l.Moves, l.Name))
 		}

@@ -215,7 +215,8 @@ func rowName(name, moves string) string {
 
 // rowCalled is a row without the word that it is one, and with what it is worked on apart: jab, cross, hook combination on pads.
 func (r *pageReader) rowCalled(l *PageLine, text string) string {
-	if m := calledRow.FindStringSubmatch(text[listed(text):]); m != nil && l.Said == "" && r.Named(text) == nil && !slices.ContainsFunc(strings.Split(m[1], ","), func(part string) bool { return !r.isMove(strings.TrimSpace(part)) }) {
+	noMove := func(part string) bool { return !r.isMove(strings.TrimSpace(part)) }
+	if m := calledRow.FindStringSubmatch(text[listed(text):]); m != nil && l.Said == "" && r.Named(text) == nil && !slices.ContainsFunc(strings.Split(m[1], ","), noMove) {
 		text, l.Said = m[1]+", "+strings.TrimLeft(m[2], " ,-–"), "combination"
 		text = strings.TrimSuffix(text, ", ")
 	}

@@ -147,13 +147,17 @@ func TestChoosingByName(t *testing.T) {
 		c.Techniques = append(c.Techniques, curriculum.Technique{ID: id, Name: name, Kind: "form"})
 	}
 	c.Techniques[slices.IndexFunc(c.Techniques, func(t curriculum.Technique) bool { return t.ID == "two" })].YoungestTrack = "adults"
+	once := curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}
+	ask := func(technique, rung string) {
+		c.Requirements = append(c.Requirements, curriculum.Requirement{ID: technique, RungID: rung, SectionID: "s", TechniqueID: technique, Role: "performer", Weight: 1, Quantity: once})
+	}
 	for technique, rung := range map[string]string{"one": "w", "two": "y", "three": "g"} {
-		c.Requirements = append(c.Requirements, curriculum.Requirement{ID: technique, RungID: rung, SectionID: "s", TechniqueID: technique, Role: "performer", Weight: 1, Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}})
+		ask(technique, rung)
 	}
 	assert.Equal(t, "lead jab, rear cross, rear front kick", Example(b, "w", ""), "the usual one")
 	for _, x := range []curriculum.Technique{{ID: "palm", Name: "Palm", Kind: "strike"}, {ID: "chop", Name: "Chop", Kind: "strike"}, {ID: "hook", Name: "Hook kick", Kind: "kick"}} {
 		c.Techniques = append(c.Techniques, x)
-		c.Requirements = append(c.Requirements, curriculum.Requirement{ID: x.ID, RungID: "w", SectionID: "s", TechniqueID: x.ID, Role: "performer", Weight: 1, Quantity: curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: 1}})
+		ask(x.ID, "w")
 	}
 	b = curriculum.Open(c)
 	assert.Equal(t, "lead palm, rear chop, rear hook kick", Example(b, "w", ""))

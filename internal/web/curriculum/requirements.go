@@ -216,7 +216,8 @@ func (ch *chapter) saveRequirement(r *http.Request, by store.By, v url.Values, x
 	if t := b.Named(name); t != nil && x.ID == "" && len(p) == 0 {
 		x.TechniqueID = t.ID
 		if stands := b.AskedAlready(x); stands != nil {
-			p.Add("technique", "is asked by %s already, %s; open that line to change it, or tick “show again” for one more", b.Rung(x.RungID).Name, words.Asked(curriculum.Line{Kind: t.Kind, Call: t.Name, Quantity: stands.Quantity}))
+			much := words.Asked(curriculum.Line{Kind: t.Kind, Call: t.Name, Quantity: stands.Quantity})
+			p.Add("technique", "is asked by %s already, %s; open that line to change it, or tick “show again” for one more", b.Rung(x.RungID).Name, much)
 		}
 	}
 	if len(p) > 0 {
