@@ -247,6 +247,14 @@ func Detail(l curriculum.Line) string {
 	return l.Detail
 }
 
+// DetailBesideNote is the detail of a line where its remark stands beside it, and has not said it already.
+func DetailBesideNote(l curriculum.Line) string {
+	if said := Detail(l); !strings.EqualFold(said, l.Note) {
+		return said
+	}
+	return ""
+}
+
 // Manner is how a line is done: non-stop, slowly, support allowed.
 func Manner(l curriculum.Line) string {
 	if l.Manner != "" {

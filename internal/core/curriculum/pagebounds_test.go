@@ -142,6 +142,7 @@ func TestBoundsOfLines(t *testing.T) {
 		"Sparring|1-step: 5 own":                                                       "partner_set: 1-step, 5, free choice",
 		"Sparring|3 step sparring 1-2":                                                 "partner_set: 3-step sparring 1, 3 a side|partner_set: 3-step sparring 2, 3 a side",
 		"Push hands 2 x 2 mins":                                                        "partner_set: Push hands, 2 x 120 s",
+		"Being safe|Say NO loudly and run to a grown up":                               "? : Say NO loudly and run to a grown up, 5 a side",
 		"Combinations|3 combinations of your own":                                      "combination: Combination of your own, 3, free choice",
 		"Forms|Form (own choice)":                                                      "form: Own choice form, 1, free choice",
 		"Kata: own choice out of two":                                                  "form: Own choice kata, 1, free choice (out of two)",

@@ -144,6 +144,9 @@ var (
 	asksFirst = pattern.Of(`^(?:explain|describe|tell|say|name|list|what|why|how|who|where|i |know)\b`)
 )
 
+// saidAloud begins what is said aloud.
+var saidAloud = pattern.Of(`^(?:say|shout|yell|tell|call|scream) `)
+
 // legChecks are checks with the leg.
 var legChecks = pattern.Of(`^(?:leg |shin |knee |high |low )*check(?:s|ing)?$`)
 
@@ -176,7 +179,7 @@ func kindByWords(name string) Kind {
 		}
 	}
 	for _, x := range kindsInWords {
-		if !x.words.MatchString(key) {
+		if !x.words.MatchString(key) || x.kind == "fitness" && saidAloud.MatchString(key) { // say no and run to a grown up
 			continue
 		}
 		if x.kind == "kick" && strikeLast.MatchString(key) { // looping roundhouse punch

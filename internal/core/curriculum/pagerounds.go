@@ -57,7 +57,7 @@ func (l *PageLine) roundsOfThing(kind Kind) {
 var pastWhat = pattern.Of(`(?i)\b(?:over|past|behind|around|round|without) the \pL+$`)
 
 // hitsWhat is the name of what goes to a pad or the bag.
-var hitsWhat = pattern.Of(`(?i)\bthe ((?:focus |kick |heavy )?(?:pads?|mitts?|shields?|bag))$`)
+var hitsWhat = pattern.Of(`(?i)\bthe ((?:focus |kick |heavy )?(?:pads?|mitts?|shields?|bag))(?: hard| \pL+ly)?$`)
 
 // roundWord speaks of a round.
 var roundWord = pattern.Of(`(?i)\brounds?\b`)

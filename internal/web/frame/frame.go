@@ -308,7 +308,7 @@ func (fr *Frame) functions() template.FuncMap {
 		"leftout":     words.LeftOut,
 		"throughout":  words.Throughout,
 		"toldapart":   words.ToldApart,
-		"detail":      words.Detail,
+		"detail":      words.DetailBesideNote,
 		"manner":      words.Manner,
 		"standard":    words.Standard,
 		"asked":       words.Asked,
