@@ -86,7 +86,8 @@ func TestAPageAtWritingSpeed(t *testing.T) {
 	// The answer to what was typed last, not to the page as it stood a moment before.
 	lines := strings.Count(pageOfABelt, "\n") + 1 - headingsOfABelt
 	x.until(fmt.Sprintf(`document.querySelector("[data-binder-sum]").textContent === "%d lines, all understood"`, lines))
-	assert.Equal(t, lines, eval[int](x, `document.querySelectorAll("[data-binder-read] > li:not(.head)").length`))
+	assert.Equal(t, lines+1, eval[int](x, `document.querySelectorAll("[data-binder-read] > li:not(.head)").length`), "and what the belt asks besides")
+	assert.Contains(t, eval[string](x, `document.querySelector("[data-binder-read] > li:last-child").innerText`), "Green belt asks besides: ")
 	assert.Equal(t, headingsOfABelt, eval[int](x, `document.querySelectorAll("[data-binder-read] > li.head").length`))
 	assert.GreaterOrEqual(t, lines, 25)
 	count := func(said string) int {

@@ -110,7 +110,37 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 		out = append(out, binderLine{Number: n, Text: strings.TrimSpace(typed[n-1]), Head: true})
 	}
 	slices.SortStableFunc(out, func(x, y binderLine) int { return cmp.Or(cmp.Compare(x.Number, y.Number), headFirst(x, y)) })
+	if left := besides(b, rung, lines); left != "" {
+		out = append(out, binderLine{Number: len(typed) + 1, Aside: "besides", Noted: left})
+	}
 	return out
+}
+
+// fewBesides is how many things are named that a rung asks besides a page; the others are counted.
+const fewBesides = 8
+
+// besides says what a rung asks that a page does not name, where it names some of what stands there; "" nothing.
+func besides(b *curriculum.Book, rung string, lines []curriculum.PageLine) string {
+	named := map[string]bool{}
+	stands := false
+	for _, l := range lines {
+		named[l.TechniqueID] = true
+		stands = stands || l.Stands != nil
+	}
+	var left []string
+	for _, r := range b.Asked(rung) {
+		if t := b.Technique(r.TechniqueID); t != nil && !named[t.ID] && !slices.Contains(left, t.Name) {
+			left = append(left, t.Name)
+		}
+	}
+	if !stands || len(left) == 0 {
+		return ""
+	}
+	more := ""
+	if n := len(left) - fewBesides; n > 0 {
+		left, more = left[:fewBesides], fmt.Sprintf(" and %d more", n)
+	}
+	return fmt.Sprintf("%s asks besides: %s%s. It stays; what is not wanted is taken out on the ladder.", b.Rung(rung).Name, strings.Join(left, ", "), more)
 }
 
 // asksFor says what a line asks, as it is read.

@@ -1,6 +1,7 @@
 package curriculum_test
 
 import (
+	"fmt"
 	"net/http"
 	"slices"
 	"strings"
@@ -42,6 +43,25 @@ func TestABinderPage(t *testing.T) {
 	assert.Nil(t, h.Book().Named("Millpond kick"), "what was made on the way goes too")
 	w = h.Do("POST", "/binder/"+green, "page=+")
 	webtest.Says(t, w.Body.String(), "is empty; write a heading such as Kicks")
+}
+
+// TestWhatTheRungAsksBesides: a page that names some of what stands on its rung says what else stands there; one that names nothing of it does not.
+func TestWhatTheRungAsksBesides(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	names := []string{"Otter kick", "Heron kick", "Swan kick", "Wren kick", "Crane kick", "Coot kick", "Rook kick", "Finch kick", "Tern kick", "Lark kick"}
+	h.Send("/binder/"+h.Yellow, "page", "Kicks\n"+strings.Join(names, ", 3\n")+", 3")
+	read := func(page string) string {
+		return h.Do("POST", "/binder/"+h.Yellow+"/read", webtest.Values("page", page).Encode()).Body.String()
+	}
+	stood := len(h.Book().Asked(h.Yellow))
+	assert.NotContains(t, read("Kicks\nGull kick, 5"), "asks besides")
+	assert.Contains(t, read("Kicks\nHeron kick, 5"), "asks besides: ")
+	assert.Contains(t, read("Kicks\nHeron kick, 5"), fmt.Sprintf(" and %d more. It stays", stood-1-8))
+	assert.NotContains(t, read("Kicks\nHeron kick, 5"), "Heron kick, Swan kick")
+	w := h.Do("POST", "/binder/"+h.Yellow, webtest.Values("page", "Kicks\nHeron kick, 3").Encode())
+	assert.Equal(t, http.StatusUnprocessableEntity, w.Code)
+	webtest.Says(t, w.Body.String(), "asks for nothing new")
+	webtest.Says(t, w.Body.String(), "asks besides: ")
 }
 
 // TestAPageInAnotherLanguage: words, brackets and a legend are kept for the program, and a page is read by
