@@ -63,6 +63,12 @@ func TestAPageTypedOverWhatStands(t *testing.T) {
 	_, err = x.SavePage(bg, me, x.rungs[1], "Kicks\nOtter kick, 4 a side\nHeron kick")
 	problem(t, err, "page", "asks for nothing new")
 	assert.Equal(t, stood, x.book().Curriculum)
+	fight := "Sparring\nFree sparring, 2 x 60 s, no contact\n7 = Otter kick"
+	d, err := x.SavePage(bg, me, x.rungs[1], fight)
+	require.NoError(t, err)
+	_, err = x.SavePage(bg, me, x.rungs[1], fight)
+	problem(t, err, "page", "asks for nothing new") // nor does it set a number or a sparring rule that is not set
+	x.undo(d, nil)
 	for page, want := range map[string][]string{
 		"Kicks\nHeron kick, 6 a side\nOtter kick, 4 a side":               {"Changed 1 requirement of Yellow belt", "Heron kick, 6 a side, must\nOtter kick, 4 a side"},
 		"Kicks\nOtter kick, 8 a side\nSwan kick, 3\nHeron kick, 9 a side": {"Typed a page for Yellow belt: 1 requirement added, 1 changed", "Heron kick, 9 a side, must\nOtter kick, 8 a side\nSwan kick, 3 times"},

@@ -18,8 +18,8 @@ const (
 )
 
 var (
-	choiceBehind = pattern.Of(`(?i)^((?:[-–—*•] )?)(?:(\d{1,2}|an?|one|two|three|four|five|six) )?(?:different |any )?` + chosenKind + `( (?:of|with) [^,;:(]*\d[^,;:(]*)?(?:,| -| –|:)? \(?(` + ofOwn + `|(?:own|free|personal|candidate['’]?s|student['’]?s) choice)\)?((?: ?[,;(:.]| from | out of | with | not | including | against | of \d| x ?\d).*)?$`)
-	choiceBefore = pattern.Of(`(?i)^((?:[-–—*•] )?)(?:(\d{1,2}|an?|one|two|three|four|five|six) )?(` + ownFirst + `)(?:,| -| –|:)? (?:(\d{1,2}|one|two|three|four|five|six) )?(?:different |any |an? )?` + chosenKind + `((?: ?[,;(:.]| from | out of | with | not | including | against | of \d| x ?\d).*)?$`)
+	choiceBehind = pattern.Of(`(?i)^((?:[-–—*•] )?)(?:any )?(?:(\d{1,2}|an?|one|two|three|four|five|six) )?(?:different |any )?` + chosenKind + `( (?:of|with) [^,;:(]*\d[^,;:(]*)?(?:,| -| –|:)? \(?(` + ofOwn + `|(?:own|free|personal|candidate['’]?s|student['’]?s) choice)\)?((?: ?[,;(:.]| from | out of | with | not | including | against | of \d| x ?\d).*)?$`)
+	choiceBefore = pattern.Of(`(?i)^((?:[-–—*•] )?)(?:(\d{1,2}|an?|one|two|three|four|five|six) )?(` + ownFirst + `)(?:,| -| –|:)? (?:any )?(?:(\d{1,2}|one|two|three|four|five|six) )?(?:different |any |an? )?` + chosenKind + `((?: ?[,;(:.]| from | out of | with | not | including | against | of \d| x ?\d).*)?$`)
 	// ofYourOwn is behind what is practised how many of it the candidate brings: One-step: 5 of your own.
 	ofYourOwn = pattern.Of(`(?i)^((?:[-–—*•] )?(?:\d-)?\pL[^,;:(\t]*?)(?:,|:| -| –) ?(\d{1,2}) (?:` + ofOwn + `|own)((?:[,;(:.]| against | with | from | including ).*)?$`)
 )
@@ -72,7 +72,7 @@ func (b *Book) freelyChosen(text, title string) string {
 	}
 	text = madeUpAny.ReplaceAllString(madeUp.ReplaceAllString(text, "${1}own "), "${1}own $2")
 	lead, many, name, rest := "", "", "", ""
-	if m := choiceBehind.FindStringSubmatch(text); m != nil && (ownChoice.MatchString(m[6])) {
+	if m := choiceBehind.FindStringSubmatch(text); m != nil && ownChoice.MatchString(m[6]) {
 		lead, many, name, rest = m[1], m[2], b.ofMany(m[3], m[4], " "+m[6]), m[7]
 		switch {
 		case ofWhom.MatchString(m[6]):

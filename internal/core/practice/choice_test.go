@@ -44,10 +44,28 @@ func noteKinds(all []ChoiceNote) string {
 	return strings.Join(out, "; ")
 }
 
+// choosing are lines somebody chooses, as they are kept, what is said of each, and what is wrong with them.
+type choosing struct{ lines, kept, notes, problem string }
+
+func (x choosing) holds(t *testing.T, b *curriculum.Book, l curriculum.Line, line func(Chosen) string) {
+	t.Helper()
+	chosen, p := Choose(b, l, "y", "cubs", strings.Split(x.lines, "\n"))
+	var kept, notes []string
+	for _, c := range chosen {
+		kept, notes = append(kept, line(c)), append(notes, noteKinds(c.Notes))
+	}
+	assert.Equal(t, []string{x.kept, x.notes}, []string{strings.Join(kept, "|"), strings.Join(notes, "|")}, x.lines)
+	if x.problem == "" {
+		assert.Empty(t, p, x.lines)
+	} else {
+		assert.ErrorContains(t, p, x.problem)
+	}
+}
+
 // TestChoosing: what is chosen ahead is read, held against the rules, and kept as it is printed.
 func TestChoosing(t *testing.T) {
 	b, l := own()
-	for _, x := range []struct{ lines, kept, notes, problem string }{
+	for _, x := range []choosing{
 		{"lead jab, rear cross, rear front kick", "lead jab, rear cross, rear front kick", "", ""},
 		{"LEAD Jab ,rear  cross", "lead jab, rear cross", "", ""},
 		{"rear cross, lead jab", "rear cross, lead jab", "rear first", ""},
@@ -66,18 +84,10 @@ func TestChoosing(t *testing.T) {
 		{"lead jab\nLead jab", "lead jab|lead jab", "|", "lines 1 and 2 are the same"},
 		{"lead back kick", "lead back kick", "", "line 1: Back kick: Not for Cubs: it suits Adults and older."},
 	} {
-		chosen, p := Choose(b, l, "y", "cubs", strings.Split(x.lines, "\n"))
-		var kept, notes []string
-		for _, c := range chosen {
-			kept, notes = append(kept, strings.ToLower(c.Line)), append(notes, noteKinds(c.Notes))
+		x.holds(t, b, l, func(c Chosen) string {
 			assert.NotEmpty(t, c.Moves, x.lines)
-		}
-		assert.Equal(t, []string{x.kept, x.notes}, []string{strings.Join(kept, "|"), strings.Join(notes, "|")}, x.lines)
-		if x.problem == "" {
-			assert.Empty(t, p, x.lines)
-		} else {
-			assert.ErrorContains(t, p, x.problem)
-		}
+			return strings.ToLower(c.Line)
+		})
 	}
 	_, p := Choose(b, l, "y", "adults", []string{"lead back kick"})
 	assert.Empty(t, p)
@@ -165,7 +175,7 @@ func TestChoosingByName(t *testing.T) {
 	assert.Equal(t, []string{"Reed One", "Reed Two"}, Offered(b, "form", "y", "adults"))
 	assert.Equal(t, []string{"Reed One"}, Offered(b, "form", "y", "cubs"))
 	assert.Empty(t, Offered(b, "combination", "y", "adults"), "which are written as moves")
-	for _, x := range []struct{ lines, kept, notes, problem string }{
+	for _, x := range []choosing{
 		{"reed  one", "Reed One", "", ""},
 		{"Reed One\nReed Three", "Reed One|Reed Three", "|comes later Reed Three Green", ""},
 		{"Willow Nine", "Willow Nine", "not known Willow Nine", ""},
@@ -173,16 +183,7 @@ func TestChoosingByName(t *testing.T) {
 		{"reed one\nREED ONE", "Reed One|Reed One", "|", "lines 1 and 2 are the same"},
 		{"Reed Two", "Reed Two", "", "line 1: Reed Two: Not for Cubs"},
 	} {
-		chosen, p := Choose(b, l, "y", "cubs", strings.Split(x.lines, "\n"))
-		var kept, notes []string
-		for _, c := range chosen {
-			kept, notes = append(kept, c.Line), append(notes, noteKinds(c.Notes))
-		}
-		assert.Equal(t, []string{x.kept, x.notes}, []string{strings.Join(kept, "|"), strings.Join(notes, "|")}, x.lines)
-		assert.Equal(t, x.problem == "", len(p) == 0, x.lines)
-		if x.problem != "" {
-			assert.ErrorContains(t, p, x.problem)
-		}
+		x.holds(t, b, l, func(c Chosen) string { return c.Line })
 	}
 	assert.Equal(t, "not allowed Reed Two", noteKinds(Noted(b, "form", "y", "cubs", []string{"Reed Two"})[0].Notes))
 }
