@@ -298,7 +298,7 @@ func TestForesee(t *testing.T) {
 	assert.Equal(t, 0, f.Chance(today.AddDays(900)))
 
 	f = see(Need{Classes: []ClassNeed{{Lack: 10}, {Of: "sparring", Lack: 3}}, Signed: 2}, regular)
-	assert.Equal(t, "10 classes more and 3 sparring classes more at 2.0 a week, and 2 requirements to be signed off, 3.5 in ten classes", SayDrives(f.Drives))
+	assert.Equal(t, "10 classes more and 3 sparring classes more at 2.0 a week, and 2 requirements to be signed off, 5.0 in ten classes", SayDrives(f.Drives))
 	assert.True(t, f.Early.Before(f.Likely) && f.Likely.Before(f.Late), "%s %s %s", f.Early, f.Likely, f.Late)
 	assert.InDelta(t, 35, today.DaysTo(f.Likely), 15)
 	sluggish := slices.Clone(regular)

@@ -123,9 +123,9 @@ func (n Need) Foresee(p Pace, prior Prior, ahead timetable.Ahead, usual int, tod
 // the last. A few drop the habit, which no record of theirs foretells: without them the late day is missed too
 // often. Chosen on made-up schools of all habits and days of the demo that no test looks at.
 const (
-	fades        = 0.9
-	fadesBatched = 1.16
-	drops        = 0.03 // of those who come as they did, who soon come much less
+	fades        = 0.91
+	fadesBatched = 1.25
+	drops        = 0.05 // of those who come as they did, who soon come much less
 	dropped      = 0.4  // what is left of their pace
 	unsure       = 0.25 // what is left of the weight of weeks with holidays that nobody entered
 )

@@ -33,18 +33,26 @@ type Prior struct {
 
 // What is taken where nothing is known, chosen as the figures of the forecast are.
 const (
-	usualCame   = 1.4  // classes a week where nothing is known of anybody
-	usualSigned = 0.35 // sign-offs a class where nothing is known
+	usualCame   = 1.4 // classes a week where nothing is known of anybody
+	usualSigned = 0.5 // sign-offs a class where nothing is known
 )
 
 // slowings are the powers tried: from a pace that stays the same to one that goes with what is
 // open, as where every requirement has its own small chance in each class, and on to where the last ones are the hardest.
 var slowings = [7]float64{0, 0.25, 0.5, 0.75, 1, 1.25, 1.5}
 
+// Students differ, and what is signed off comes in lumps, so that the record of a program tells its power less surely than single sign-offs
+// by chance would; the power is taken as usual until it does. Chosen as the figures of the forecast are.
+const (
+	usualSlowing = 0.65 // power that is usual
+	slowSpread   = 0.5  // its standard deviation among programs
+	lumps        = 2.0  // so many times less the record tells
+)
+
 // UsualPace is a program's pace over all its students. Sign-offs in a week with so many classes
 // attended and so many requirements open are taken as Poisson with the mean
-// PerClass · came · open^Slowing. The power is the mean of those tried, each weighted by how likely it makes the record, given how
-// many each student was signed off in all: the quick and the slow must not look like early and late.
+// PerClass · came · open^Slowing. The power is the mean of those tried, each weighted by how usual it is and by how likely it makes the
+// record, given how many each student was signed off in all: the quick and the slow must not look like early and late.
 func UsualPace(all []Pace, usual int) Prior {
 	all, silent, batches := asRead(all)
 	var came, weeks, signed, taught float64
@@ -81,7 +89,8 @@ func UsualPace(all []Pace, usual int) Prior {
 	}
 	likeliest, sum := slices.Max(fit[:]), 0.0
 	for i, power := range slowings {
-		weight := math.Exp(fit[i] - likeliest)
+		off := (power - usualSlowing) / slowSpread
+		weight := math.Exp((fit[i]-likeliest)/lumps - off*off/2)
 		sum += weight
 		out.Slowing += weight * power
 	}
