@@ -161,9 +161,34 @@ func TestBoundsOfLines(t *testing.T) {
 		"Strikes|Front punch up and down the hall":                                     "strike: Front punch, 5 a side (up and down the hall)",
 		"Kihon|Shuffle jab|Shuffle back":                                               "strike: Shuffle jab, 5 a side|footwork: Shuffle back, 5 a side",
 		"R1 boxing only (2 min): reed jab, hooks":                                      "? strike: Reed jab, 5 a side (R1 boxing only – 2 min)|? strike: Hooks, 5 a side (R1 boxing only – 2 min)",
-		"Combinations|Combo 1 = jab, cross":                                            "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
+		"a. jab, 5|b. cross, 5|i. Power test: side kick through one board|j. The meaning of the form": "strike: Jab, 5|strike: cross, 5|kick: Side kick, 1, on boards|knowledge: The meaning of the form, 1",
+		"l. punch, 5|r. punch, 5": "strike: l. punch, 5|strike: r. punch, 5",
+		"Station 1 (stances and blocks)|Long stance|Station 2 (ground)|Side fall, 5|Station 3: Kicks|reed": "stance: Long stance, 5 a side|breakfall: Side fall, 5|kick: reed, 5 a side",
+		"Station 1 (kicks)|reed, 5|Station 2 (pads)|cross, 5":                                              "kick: reed, 5|strike: cross, 5, on pads",
+		"Moving forward, 4 low blocks":                                                                     "block: Low block, 4 (Moving forward)",
+		"Kicks|Knee kick, holding the pad high 15 each":                                                    "kick: Knee kick, 15 a side (holding the pad high)",
+		"how to roll over one shoulder":                                                                    "breakfall: roll over one shoulder, 5",
+		"how to bow":                                                                                       "knowledge: how to bow, 1",
+		"two ways to get free from a front choke":                                                          "self_defence: get free from a front choke, 2 a side against front choke (two ways)",
+		"Low block / jab combination x6":                                                                   "combination: Low block / jab combination, 6: Low block, jab",
+		"punsh x 10|frunt blok x6|blok high|hop on 1 foot, 5":                                              "strike: punsh, 10|block: frunt blok, 6|block: blok high, 5 a side|fitness: hop on 1 foot, 5",
+		"Hop to the cone":                                                                                  "? : Hop to the cone, 5 a side",
+		"Hop side kick, 5":                                                                                 "kick: Hop side kick, 5",
+		"Character|be kind at home - note from mum":                                                        "character: be kind at home, 1 (note from mum)",
+		"Self-defence|Still Gate [front kick, R]":                                                          "self_defence: Still Gate, 2 a side against right front kick",
+		"Forms|Reed Form|In addition you perform any form already learnt.":                                 "form: Reed Form, 1|? : , 0 x 0 s, as ",
+		"Padwork 3x3min":                                                                                   "combination: Padwork, 3 x 180 s",
+		"Combinations|Combo 1 = jab, cross":                                                                "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
 	} {
 		assert.Equal(t, want, understoodIn(shore(), strings.ReplaceAll(page, "|", "\n")), page)
+	}
+}
+
+// TestOneSideOnly: what is trained on one side alone is asked on that side, however it is written.
+func TestOneSideOnly(t *testing.T) {
+	for behind, want := range map[string]SidePolicy{", left side only": LeftOnly, " (right side only)": RightOnly, " - left leg only": LeftOnly, ", right hand only": RightOnly, ", right only": RightOnly, ", left side": ""} {
+		l := shore().ParsePage("Self-defence\nLeaning Tower (bear hug)" + behind)[0]
+		assert.Equal(t, []any{want, true}, []any{l.Sides, l.Problem == ""}, behind)
 	}
 }
 

@@ -61,7 +61,12 @@ var keptSafe = pattern.Of(`^(?:(?:be|being|stay|staying|keep|keeping) safe|(?:pe
 var manyBasics = pattern.Of(`^(?:\pL+ ){1,2}(?:basics|fundamentals)$`)
 
 // partOfTest is a part of a test by its letter or number.
-var partOfTest = pattern.Of(`^(?:part|section|module|unit|phase) (?:[a-h]|\d|one|two|three|four|i{1,3}|iv)$`)
+var partOfTest = pattern.Of(`^(?:part|section|module|unit|phase|station|stop|corner) (?:[a-h]|\d|one|two|three|four|i{1,3}|iv)$`)
+
+// testPart reports whether a heading is a part of a test by its number, with or without brackets behind it: Station 3 (ground).
+func testPart(text string) bool {
+	return partOfTest.MatchString(check.Key(headBracket.ReplaceAllString(text, "")))
+}
 
 // titleTime is what a title says of time and age: Green belt (at least 6 months after orange).
 var titleTime = pattern.Of(`(?i)\s*\([^()]*\b(?:months?|weeks?|years?|yrs?|age[ds]?|belt|sash|stripe|tag|kids|children|juniors|teens|adults)\b[^()]*\)`)
@@ -222,10 +227,8 @@ func (b *Book) heading(line string) (h headed, is bool) {
 	if h, is = b.placedHead(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))); is {
 		return h, true
 	}
-	if m := paperHead.FindStringSubmatch(text); m != nil { // Paper 2 (kata)
-		if h, is = b.headingOf(m[1]); is {
-			return h, true
-		}
+	if h, is = b.partHead(text); is {
+		return h, true
 	}
 	if short := levelHead.ReplaceAllString(text, ""); short != text { // Level 2 Self-protection
 		if h, is = b.headingOf(short); is {
@@ -312,10 +315,25 @@ func (b *Book) placedHead(text string) (h headed, is bool) {
 var combosOf = pattern.Of(`^(?:[\pL/&-]+ ){1,3}(?:combos|combinations)$`)
 
 // levelHead is before a heading of which level it is.
-var levelHead = pattern.Of(`(?i)^(?:level|stage|grade|part|phase|section) (?:\d{1,2}|[a-h])[.: -]+ ?`)
+var levelHead = pattern.Of(`(?i)^(?:level|stage|grade|part|phase|section|station|stop|corner) (?:\d{1,2}|[a-h])[.: -]+ ?`)
+
+// partHead is a heading that is a part of a test, and says in brackets of what: Paper 2 (kata), Station 1 (stances and blocks).
+func (b *Book) partHead(text string) (h headed, is bool) {
+	m := paperHead.FindStringSubmatch(text)
+	if m == nil {
+		return h, false
+	}
+	if h, is = b.headingOf(m[1]); !is {
+		h, is = b.joinedHeading(m[1])
+	}
+	if !is && testPart(text) { // Station 3 (ground): what stands below says what it is
+		return headed{mixed: true}, true
+	}
+	return h, is
+}
 
 // paperHead is a part of a test by its number, and in brackets what it is of.
-var paperHead = pattern.Of(`(?i)^(?:paper|part|section|unit|phase|module|stage) (?:\d{1,2}|[ivx]+|[a-h]) ?\(([^()]+)\)$`)
+var paperHead = pattern.Of(`(?i)^(?:paper|part|section|unit|phase|module|stage|station|stop|corner) (?:\d{1,2}|[ivx]+|[a-h]) ?\(([^()]+)\)$`)
 
 // fromWhere is a heading that says where from.
 var fromWhere = pattern.Of(`(?i)^(\pL+(?: waza)?) (?:from|in) (?:an? |the )?(?:\pL+ )?(?:kamae|stance|dachi|guard|position|motion|movement|place|line|seogi)$`)

@@ -59,6 +59,12 @@ func (b *Book) askLost(lines []PageLine) {
 		typed = append(typed, lines[i].Text)
 	}
 	title, shorts := b.sharedTitle(typed), shortsOf(typed)
+	var unheard []string // sections that are asked about once, for all rows that begin with them
+	for i := range lines {
+		if lines[i].Unheard != "" {
+			unheard = append(unheard, lines[i].Unheard)
+		}
+	}
 	for from := 0; from < len(lines); {
 		to, open := from, false
 		var kept strings.Builder
@@ -69,6 +75,9 @@ func (b *Book) askLost(lines []PageLine) {
 		}
 		if l := &lines[from]; !open && !dittoBehind.MatchString(l.Text) {
 			said := inFull(behindTitle(l.Text, title), shorts)
+			for _, section := range unheard {
+				said = strings.TrimPrefix(said, section)
+			}
 			said = bothWays.ReplaceAllString(madeUpAny.ReplaceAllString(madeUp.ReplaceAllString(said, "own "), "own $2"), "")
 			if lost := b.lost(shortened(said), strings.ToLower(kept.String())); lost != "" {
 				l.doubt(fmt.Sprintf("“%s” stands in nothing that is read of this line; where it matters, write it behind a comma, or on a line of its own", lost))

@@ -44,8 +44,9 @@ func TestWordsOfPagesAreFoundAgain(t *testing.T) {
 	long, lost := regexp.MustCompile(`\pL{6,}`), map[string]int{}
 	words := 0
 	corpus(t, func(_ string, b *Book, page []string) {
-		said, asked := map[int]string{}, map[int]bool{}
+		said, asked, sections := map[int]string{}, map[int]bool{}, "" // sections that are asked about, once for all their rows
 		for _, l := range asRead(b, page) {
+			sections += strings.ToLower(l.Unheard) + " "
 			asked[l.Number] = asked[l.Number] || l.Problem != "" || l.Waits || len(l.Doubts) > 0 || l.Aside != ""
 			said[l.Number] += strings.ToLower(strings.Join(append([]string{l.Name, l.Note, l.Moves, l.Attacks, l.Term, l.Section, l.Kind.Words(), AttackWords(l.Attack)}, b.PartsOf(l.Requirement)...), " "))
 			for _, look := range l.MarkLooks {
@@ -58,7 +59,7 @@ func TestWordsOfPagesAreFoundAgain(t *testing.T) {
 			}
 			for _, word := range long.FindAllString(strings.ToLower(line), -1) {
 				words++
-				if !strings.Contains(said[n+1], strings.TrimSuffix(word, "s")) && !strings.Contains(said[n+1], strings.TrimSuffix(word, "es")) {
+				if !strings.Contains(sections, word) && !strings.Contains(said[n+1], strings.TrimSuffix(word, "s")) && !strings.Contains(said[n+1], strings.TrimSuffix(word, "es")) {
 					lost[word]++
 				}
 			}

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"maps"
 	"slices"
 	"strings"
 	"sync"
@@ -54,7 +55,7 @@ var kindsInWords = []struct {
 	{"throw", pattern.Of(`\buchi[ -]?komi\b`)},
 	{"throw", pattern.Of(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", pattern.Of(`\b(locks?|arm ?bars?|wrist twist)\b|\b(?:neck|arm|leg|sleeve|scarf|wrist|shoulder|body|side|ground|pinning|control|figure|collar|hip|cross|head) holds?\b|\bholds?$|^holds?\b|\bholds? (?:from|to|down|on|and)\b`)},
-	{"combination", pattern.Of(`\b(combinations?|combos?)\b|^(?:pad|bag|mitt|focus mitt|thai pad)s? (?:rounds?|work)$|^(?:sequence|flow|string) (?:#?\d|[a-h]\b)` +
+	{"combination", pattern.Of(`\b(combinations?|combos?)\b|^(?:pad|bag|mitt|focus mitt|thai pad)s?[ -]?(?:rounds?|work)$|^(?:sequence|flow|string) (?:#?\d|[a-h]\b)` +
 		`|\b(?:jab|cross|punch|uppercut|elbow)-(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b` +
 		`|\b(?:(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)[ -]){2,}(?:jab|cross|hook|upper ?cut|overhand|punch|kick|elbow|knee)\b`)},
 	{"partner_set", pattern.Of(`\b(?:sticky|pushing|push) hands?\b|\bpartner (?:drill|flow)s?\b|\bflow drills?\b|\bset sparring\b`)},
@@ -190,5 +191,24 @@ func kindByWords(name string) Kind {
 		}
 		return x.kind
 	}
+	if movesAbout.MatchString(key) && !strings.Contains(key, " to the ") {
+		return "fitness"
+	}
+	if spelt := misspeltWord.ReplaceAllStringFunc(key, func(word string) string { return misspeltAs[word] }); spelt != key {
+		return kindInWords(spelt)
+	}
 	return ""
 }
+
+// movesAbout begins what is done with the whole body, where nothing else tells more: hop on 1 foot.
+var movesAbout = pattern.Of(`^(?:hop|crawl|gallop|jog)(?: (?:on|like|across|around|over|in|for|forwards?|backwards?|sideways)\b|$)`)
+
+// misspeltAs are words that tell a kind as children and parents misspell them, which no other word is.
+var misspeltAs = map[string]string{
+	"kik": "kick", "kiks": "kicks", "kic": "kick", "kicc": "kick", "punsh": "punch", "puntch": "punch", "puch": "punch", "punchs": "punches",
+	"blok": "block", "bloks": "blocks", "stanse": "stance", "stans": "stance", "strik": "strike", "elbo": "elbow",
+}
+
+var misspeltWord = func() *pattern.Pattern {
+	return pattern.Of(`\b(?:` + strings.Join(slices.Sorted(maps.Keys(misspeltAs)), "|") + `)\b`)
+}()

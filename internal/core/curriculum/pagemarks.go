@@ -232,7 +232,7 @@ func withoutWeeks(lines []string) []string {
 var anyBullet = pattern.Of(`^(\s*)[\p{So}‣◦⁃∙❖➤➜▶▸›][\x{fe0f}]?\s+`)
 
 // letterMark is a letter or a small Roman number of a list: a), (b), iv).
-var letterMark = pattern.Of(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+|^\s*[a-h]\.\s+|^\s*\d{1,2}[a-z][.)]\s+`)
+var letterMark = pattern.Of(`^\s*(?:[-–—*•·▪] )?\(?(?:[a-z]|i{2,3}|iv|vi{1,3}|ix)\)\s+|^\s*[a-km-qs-z]\.\s+|^\s*\d{1,2}[a-z][.)]\s+`)
 
 var (
 	starred   = pattern.Of("(\\*\\*|__|\\*|_|`)(\\p{L}[^*_`]*?)(\\*\\*|__|\\*|_|`)")

@@ -240,6 +240,9 @@ func amountSigned(line string) string {
 		if inside := strings.Trim(s, "[]"); isAmount(inside) && !bare(inside) {
 			return "(" + inside + ")"
 		}
+		if strings.ContainsFunc(s, unicode.IsLetter) && !strings.ContainsFunc(s, unicode.IsDigit) && strings.Contains(s, ",") { // Gate in the Wind [front kick, right]
+			return "(" + strings.Trim(s, "[]") + ")"
+		}
 		return s
 	})
 	if m := equalsSign.FindStringSubmatch(line); m != nil && leadingAmount(m[2]) != nil {

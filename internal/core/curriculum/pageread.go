@@ -60,7 +60,7 @@ type pageReader struct {
 }
 
 // misspelt are words of a few letters that many write so, without being asked.
-var misspelt = strings.NewReplacer("sheild", "shield", "Sheild", "Shield")
+var misspelt = strings.NewReplacer("sheild", "shield", "Sheild", "Shield", " eech", " each", " and rite", " and right")
 
 func (b *Book) pageReader(text string) *pageReader {
 	written, long := strings.Split(strings.Map(plainSpace, strings.ReplaceAll(text, "\r\n", "\n")), "\n"), map[int]bool{}

@@ -83,6 +83,21 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:blocks|kicks|punches|stances|strikes)(?::| -| –) )([\pL-]+(?: [\pL-]+)?) ?/ ?([\pL-]+(?: [\pL-]+)?) ?/ ?([\pL-]+(?: [\pL-]+)?)(?:,? ((?:x ?)?\d[^,;:()/]*))?$`), "$1$2, $3, $4, $5"},
 	// Bo form: Long Heron
 	{pattern.Of(`^(\s*(?:[-–—*•] )?)((?:\pL+ )?(?i:bo|staff|stick|sword|knife|weapons?|open|tai?gi|creative|team|traditional|synchronised) (?i:form|kata|pattern|set)): (\p{Lu}[\pL'-]+(?: [\p{Lu}\d][\pL'-]*)*)$`), "$1$3, form ($2)"},
+	// Power test: side kick through one board
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:power(?: test| breaking| break)?|destruction|breaking|board breaking|break)(?:: ?| [-–—] ))?(\pL[\pL -]*?) through (a|one|two|three|\d)( (?:\pL+ )?boards?)$`), "$1$2, $3$4"},
+	// Knee strikes, holding the pad with both hands 15 each
+	{pattern.Of(`(?i)^([^,;:(\t]*\pL), ((?:holding|standing|keeping|using|moving|stepping) [\pL -]+?) (\d{1,3} (?:each|each (?:side|leg|arm)|per (?:side|leg|arm)|a side|times|reps))$`), "$1 (($2)), $3"},
+	// two ways to get free when somebody grabs a sleeve
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:two|three|four|five|\d) (?:different )?ways) (?:to|of) ((?:escap|get|break|releas|free|slip)\pL* (?:free|away|out|loose|from|of)?[^,;:(\t\d]*)$`), "$1$3, $2"},
+	// how to roll forwards over one shoulder
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:and )?how to ((?:roll|fall|break ?fall|punch|kick|block|escape|get (?:free|away|up)|slip|duck|jump)\b)`), "$1$2"},
+	// Low block / outside block combination x6
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((\pL[\pL -]*?) ?/ ?(\pL[\pL -]*?) (?:combination|combo))((?: x|,) ?\d[^,;:(\t]*)?$`), "$1$2: $3, $4$5"},
+	// be kind at home - note from mum
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?)(?:,| [-–—]) ((?:with )?(?:a )?(?:note|letter|signed|word|chart)(?: signed)? (?:from|by) (?:a |the |your |my )?(?:mum|mom|dad|parents?|carer|teacher|home|school|grown[- ]?up|family|mum (?:or|/) ?dad))$`), "$1 (($2))"},
+	// Gate in the Wind (front kick, R)
+	{pattern.Of(`\(((?:[\pL-]+ )*(?:punch|kick|grab|choke|club|knife|stick|hook|push|hug|jab|cross|uppercut|lock|headlock|hold)(?:, \pL+)?), R\)`), "(right $1)"},
+	{pattern.Of(`\(((?:[\pL-]+ )*(?:punch|kick|grab|choke|club|knife|stick|hook|push|hug|jab|cross|uppercut|lock|headlock|hold)(?:, \pL+)?), L\)`), "(left $1)"},
 	// Step and slide in all 4 directions
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners))$`), "$1 (($2))"},
 }
@@ -102,6 +117,9 @@ var allInTime = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} [^,:;()]+(?:, \d
 // sidesInBrackets are a hold and what follows it, each with its side behind it: Lapel grab (left) / punch (right).
 var sidesInBrackets = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]* (?:grab|choke|hold)) \((left|right)\) ?(?:[/+&,]|and` +
 	`|then) ?((?:\pL[\pL -]* )?(?:grab|choke|hold|push|punch|hook|kick|jab|cross|uppercut)) \((left|right)\)$`)
+
+// wayFirst is how one goes or stands, and what is asked: Moving forward, 4 inner forearm blocks.
+var wayFirst = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:standing|moving|stepping|going|walking|travelling|sliding|sitting|kneeling) (?:in|on|from|at|up|forwards?|backwards?|back|sideways|still)|advancing|retreating|from|in)\b[\pL -]*?)[,:] (\d{1,2} \pL[\pL -]*)$`)
 
 // stepsBehind is how many steps behind a name: front stance walk 10 steps.
 var stepsBehind = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*\pL) (\d{1,2} steps(?: (?:forwards?|backwards?|back|each way))?)$`)
@@ -148,6 +166,9 @@ func rewritten(line string) string {
 	line = leftAndRightAgain(line)
 	if m := stepsBehind.FindStringSubmatch(line); m != nil && slices.Contains(append(basic, "footwork"), kindInWords(m[1])) {
 		line = m[1] + ", " + m[2]
+	}
+	if m := wayFirst.FindStringSubmatch(line); m != nil && slices.Contains(basic, kindInWords(m[3])) {
+		line = m[1] + m[3] + " ((" + m[2] + "))"
 	}
 	if m := allInTime.FindStringSubmatch(line); m != nil { // 30 push-ups, 30 squats in 3 minutes
 		line = m[1] + " ((" + m[2] + "))"

@@ -39,7 +39,7 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	if b.kindInName(text) == "self_defence" && !strings.HasSuffix(text, ".") { // Escape rear naked choke (standing + ground)
 		return "", "", false
 	}
-	if againstFirst.MatchString(text) || ifAttacked.MatchString(strings.ToLower(text)) || ownDefence.MatchString(text) || partAsked.MatchString(text) || ofOthers.MatchString(text) {
+	if againstFirst.MatchString(text) || ifAttacked.MatchString(strings.ToLower(text)) || ownDefence.MatchString(text) || partAsked.MatchString(text) || aboutLine.MatchString(text) || ofOthers.MatchString(text) {
 		return "", "", false
 	}
 	if breaksBoard.MatchString(text) { // and to break a thin board with a hammer fist.

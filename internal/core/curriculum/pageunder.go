@@ -119,7 +119,7 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	}()
 	h, is = r.byName(x, text)
 	amount := r.amountIn(text) != ""
-	if one := lastNumber.ReplaceAllString(strings.TrimSpace(text[listed(text):]), ""); is && !h.unknown && numberedItem.MatchString(text) && !amount && (h.section == r.under.section || slices.Contains(numberedKinds, UsualKind(one)) && !strings.HasSuffix(one, "s")) {
+	if one := lastNumber.ReplaceAllString(strings.TrimSpace(text[listed(text):]), ""); is && !h.unknown && numberedItem.MatchString(text) && !testPart(text) && !amount && (h.section == r.under.section || slices.Contains(numberedKinds, UsualKind(one)) && !strings.HasSuffix(one, "s")) {
 		is = false // Combination 4, under Combinations; Kata 1
 	}
 	if inside := strings.Trim(headBracket.FindString(text), " ()[]"); is && inside != "" && !isAmount(inside) && !stripeOrTime.MatchString(inside) && !x.leads && !x.deeper && kindInWords(text) == "partner_set" && slices.Contains([]Kind{"sparring", "partner_set"}, cmp.Or(r.under.kind, r.kindIn(r.under.section))) {
