@@ -11,14 +11,27 @@ import (
 // worded is a kind of caution and the words of a text that call for it.
 type worded struct{ kind, word string }
 
+// theNeck is struck at: chop to the side of the neck, elbow to the back of the head.
+const theNeck = `\bto (?:the |his |her |their )?(?:\w+ of (?:the )?)?(?:neck|nape)\b|\bto (?:the |his |her |their )?back of (?:the |his |her )?(?:head|skull)\b`
+
+// heldJoint are holds on a joint whose names do not say so.
+const heldJoint = `\b(?:goose[ -]?necks?|come[ -]?alongs?|hammer[ -]?locks?|toe[ -]?holds?|key[ -]?locks?|knee ?bars?|kimuras?|americanas?)\b|\bheel hooks?(?:$| (?:defen[cs]e|escape|entry|from)\b)|\bfigure[ -](?:four|4)s?(?: (?:hold|lock)s?)?$`
+
+// throughTheAir is done with both feet off the floor, whatever it is called.
+const throughTheAir = `\b(?:cart ?wheels?|aerials?|somersaults?|back ?flips?|hand ?springs?)\b`
+
 var (
 	jumping = pattern.Of(`\b(jump(s|ing|ed)?|fly(ing)?|flies|spin(s|ning)?|hop(s|ping)?|leap(s|ing)?)\b`)
 	// A kick is named after how far it turns in the air.
-	turningName = pattern.Of(`^(?:\w+ )?(?:360|540|720)°?(?: degrees?)? |\b(?:tornado|superman)\b`)
-	onJoint     = pattern.Of(`lock|\b(bar|crank|twist|bend)s?\b`)
-	aLock       = pattern.Of(`\b(wrist|arm|elbow|shoulder|finger|thumb|leg|knee|ankle|joint|standing)[ -]?(locks?|bars?|cranks?|twists?)\b|\b(a|an|the|into|to|with|w/|and|or|finish|finishing|end|ending) locks?( (on|hold|and)\b|[,.;)]|$)`)
-	atTheNeck   = pattern.Of(`\b(chok(es?|ed|ing|e ?holds?)|strang(les?|led|ling|le ?holds?)|head[ -]?locks?|neck (holds?|locks?|cranks?))\b`)
-	takedown    = pattern.Of(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
+	turningName = pattern.Of(`^(?:\w+ )?(?:360|540|720)°?(?: degrees?)?(?: |$)|\b(?:tornado|superman)\b|\b(?:butterfly|scissors?) (?:kick|twist)s?\b|` + throughTheAir)
+	// What goes head over heels, or over somebody.
+	overHeels = pattern.Of(throughTheAir + `|\b(?:div(?:e|es|ing)|flips?|flipping|high falls?)\b`)
+	onJoint   = pattern.Of(`lock|\b(bar|crank|twist|bend)s?\b`)
+	aLock     = pattern.Of(`\b(wrist|arm|elbow|shoulder|finger|thumb|leg|knee|ankle|joint|standing)[ -]?(locks?|bars?|cranks?|twists?)\b|` + heldJoint + `|\b(a|an|the|into|to|with|w/|and|or|finish|finishing|end|ending) locks?( (on|hold|and)\b|[,.;)]|$)`)
+	atTheNeck = pattern.Of(`\b(chok(es?|ed|ing|e ?holds?)|strang(les?|led|ling|le ?holds?)|head[ -]?locks?|neck (holds?|locks?|cranks?)|guillotines?|sleeper holds?|rear naked|\w{2,}[ -]?jime|shime[ -]waza)\b`)
+	// Chokes that are called so only as a name: triangle from guard.
+	chokeName = pattern.Of(atTheNeck.String() + `|^sleepers?\b|^triangles?(?:$| (?:from|on|hold)\b)`)
+	takedown  = pattern.Of(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
 	// What is a takedown also where blows are thrown and blocks sweep.
 	plainTakedown = pattern.Of(`\btake[ -]?downs?\b|\bcatch(?:es|ing)? (?:\w+ ){1,3}\(?(?:and )?(?:sweep|trip|throw)\b|\b(leg|foot|ankle|hip|shoulder|body) (sweep|reap|throw|trip)s?\b|\b(sweep(s|ing)?|swept|reap(s|ing|ed)?) (\w+ ){0,3}(legs?|foot|feet|ankles?)\b|\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}to the (floor|ground|mat)\b`)
 	// A punch is thrown too, and so is any technique of the catalogue.
@@ -27,7 +40,7 @@ var (
 	ownPart  = pattern.Of(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
 	struckAt = pattern.Of(`\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
-	struckName = pattern.Of(struckAt.String() + `|\b(eyes?|throat|windpipe|groin|spine)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack|flick|whip|claw|dig|smash|spear|hit|press|rip|knee|elbow)s?\b`)
+	struckName = pattern.Of(struckAt.String() + `|` + theNeck + `|\b(eyes?|throat|windpipe|groin|spine|neck)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack|flick|whip|claw|dig|smash|spear|hit|press|rip|knee|elbow)s?\b`)
 	// struckPart is such a part as what is struck: strike the groin, poke at the eyes.
 	struckPart = pattern.Of(`\b(?:strik|hit|kick|slap|punch|knee|pok|goug|rak|jab|stamp|stomp|attack|chop|squeez|grab)(?:e|es|s|ing|ting|ping)? (?:at |for |into ` +
 		`|on )?(?:the |his |her |their |an? |both )(?:\w+ )?(?:eyes?|throat|windpipe|groin|spine|kneecap)\b`)
@@ -40,7 +53,7 @@ var (
 	handBlade     = pattern.Of(`\b(knife|blade)s?[ -](hands?|edge|foot|feet|block|strike|chop)\b|\bblade of (the|your) (hand|foot)\b|\b(foot|hand) blade\b`)
 	// A form with a weapon is named after it: Staff form 1. The edge of the hand is none.
 	withWeapon = pattern.Of(`\b(?:with|against) (a |the |your )?(?:(?:partner|opponent|attacker)['’]?s? )?(?:foam |wooden |rubber )?(stick|club|staff|knife|baton|sword|weapon)s?\b`)
-	weaponForm = pattern.Of(`\b(staff|staves|stick|sticks|club|baton|spear|sword|sabre|knives)\b|\b(knife|blade) (form|pattern|set)\b`)
+	weaponForm = pattern.Of(`\b(staff|staves|stick|sticks|club|baton|spear|sword|sabre|knives|nunchakus?|nun ?chucks?|tonfas?|kamas?|escrima|eskrima|halberd|whip)\b|\b(?:bo|jo|sai|fan) (?:form|kata|pattern|set)\b|\b(knife|blade) (form|pattern|set)\b`)
 	denying    = pattern.Of(`\b(no|not|not a|without|w/o|never|don['’]t|do not|instead of|rather than|leave out|omit)( (a|an|the|any|to))?( [\w-]+ ?(,|/|or|and|&))? $`)
 )
 
@@ -76,7 +89,7 @@ func undenied(said *pattern.Pattern, text string) string {
 func sensitive(target []string) string {
 	for _, w := range target {
 		switch w = strings.Trim(strings.ToLower(w), ".,;"); w {
-		case "eye", "eyes", "throat", "windpipe", "groin", "knee", "knees", "kneecap", "spine":
+		case "eye", "eyes", "throat", "windpipe", "groin", "knee", "knees", "kneecap", "spine", "neck", "nape":
 			return w
 		}
 	}
@@ -96,7 +109,9 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	switch kind {
 	case "evasion", "balance", "block":
 		find("weapon", withWeapon)
-		find("jump", jumping)
+		if find("jump", jumping); len(out) == 0 || out[len(out)-1].kind != "jump" {
+			find("jump", overHeels)
+		}
 	case "kick", "strike", "footwork":
 		find("weapon", withWeapon)
 		if find("jump", jumping); len(out) == 0 || out[len(out)-1].kind != "jump" {
@@ -109,16 +124,17 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 	case "form", "sparring":
 		find("weapon", weaponForm)
 	case "lock", "throw":
-		find("choke", atTheNeck)
+		find("choke", chokeName)
 		find("throw", plainTakedown)
 		find("joint", aLock)
 	case "breakfall":
 		find("throw", thrownFrom)
+		find("jump", overHeels)
 	case "self_defence", "partner_set":
 		if !heldAt.MatchString(name) {
 			find("target", struckName)
 		}
-		find("choke", atTheNeck)
+		find("choke", chokeName)
 		find("throw", plainTakedown)
 		find("joint", aLock)
 	}
@@ -163,6 +179,11 @@ var armed = pattern.Of(`^(?:with (?:a |the )?)?(?:padded |soft |foam |wooden )?(
 // atHeight is a height that a strike or a kick goes to: throat level. The hands may be at that of the eyes.
 var atHeight = pattern.Of(`^(throat|groin)[ -](?:level|height|high)$`)
 
+// remarkedIn are the kinds in which a remark calls for a caution that elsewhere only a name does.
+var remarkedIn = map[string][]Kind{"weapon": {"form"}, "jump": {"breakfall", "evasion"}, "target": {"strike", "kick", "combination"}}
+
+var atTheNape = pattern.Of(theNeck)
+
 // wordsInRemark are those of a remark with which something of a kind is asked, "w/ takedown",
 // "jumping", "groin".
 func (b *Book) wordsInRemark(kind Kind, remark string) (out []worded) {
@@ -180,6 +201,11 @@ func (b *Book) wordsInRemark(kind Kind, remark string) (out []worded) {
 	}
 	if word := undenied(jumping, words); word != "" {
 		out = append(out, worded{"jump", word})
+	}
+	for caution, said := range map[string]*pattern.Pattern{"weapon": weaponForm, "jump": overHeels, "target": atTheNape} { // Long Heron (bo form)
+		if word := undenied(said, words); word != "" && slices.Contains(remarkedIn[caution], kind) && !slices.ContainsFunc(out, func(f worded) bool { return f.kind == caution }) {
+			out = append(out, worded{caution, word})
+		}
 	}
 	for _, part := range strings.FieldsFunc(words, func(r rune) bool { return strings.ContainsRune(",;/()", r) }) {
 		part = strings.TrimPrefix(strings.TrimPrefix(strings.TrimSpace(part), "at "), "the ")

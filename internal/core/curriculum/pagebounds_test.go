@@ -178,6 +178,7 @@ func TestBoundsOfLines(t *testing.T) {
 		"Self-defence|Still Gate [front kick, R]":                                                          "self_defence: Still Gate, 2 a side against right front kick",
 		"Forms|Reed Form|In addition you perform any form already learnt.":                                 "form: Reed Form, 1|? : , 0 x 0 s, as ",
 		"Padwork 3x3min":                                                                                   "combination: Padwork, 3 x 180 s",
+		"Heel hook|Heel hook kick, 5|Guillotine|Key lock, 2":                                               "lock: Heel hook, 3 a side|kick: Heel hook kick, 5|self_defence: Guillotine, 2 a side|lock: Key lock, 2",
 		"Combinations|Combo 1 = jab, cross":                                                                "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
 	} {
 		assert.Equal(t, want, understoodIn(shore(), strings.ReplaceAll(page, "|", "\n")), page)

@@ -29,6 +29,8 @@ var kindsInWords = []struct {
 	{"sparring", pattern.Of(`^(?:slow|light|touch|play|soft|technical) fighting$`)},
 	{"breakfall", pattern.Of(`^fall[- ]?breaks?\b|^getting up(?:$| (?:from|off|safely))`)},
 	{"partner_set", pattern.Of(`\b(?:sambo|ibo|ilbo|il-bo|sam-bo|i-bo)[- ](?:matsogi|kyorugi|gyeorugi)\b`)},
+	{"lock", pattern.Of(heldJoint)},
+	{"self_defence", pattern.Of(`\bguillotines?\b|\bsleepers?(?: holds?)?$|\brear naked\b|\pL{2,}[ -]?jime\b|\bshime[ -]waza\b|^triangles? from (?:the )?(?:guard|mount|back|bottom|top)\b`)},
 	{"stance", pattern.Of(`^(?:the )?fence(?: position)?$`)},
 	{"strike", pattern.Of(`^eye (?:rakes?|pokes?|gouges?)$`)},
 	{"knowledge", pattern.Of(`\bby heart$|^thesis\b`)},
