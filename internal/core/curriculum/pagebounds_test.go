@@ -185,6 +185,15 @@ func TestBoundsOfLines(t *testing.T) {
 	}
 }
 
+// TestBreaksStandWithWhatBreaks: where breaks have no section of their own, an elbow stands under the strikes and a kick under the kicks, known or new.
+func TestBreaksStandWithWhatBreaks(t *testing.T) {
+	for line, want := range map[string]string{"Breaks|Hammer fist, 1 board": "Strikes", "Breaks|Side kick, 1 board": "Kicks", "Breaking: low kick": "Kicks", "Breaking: jab": "Strikes", "Elbow, 1 board": "Strikes"} {
+		lines := shore().ParsePage(strings.ReplaceAll(line, "|", "\n"))
+		last := lines[len(lines)-1]
+		assert.Equal(t, []any{want, boards, ""}, []any{last.Section, last.Setting, last.Problem}, line)
+	}
+}
+
 // TestOneSideOnly: what is trained on one side alone is asked on that side, however it is written.
 func TestOneSideOnly(t *testing.T) {
 	for behind, want := range map[string]SidePolicy{", left side only": LeftOnly, " (right side only)": RightOnly, " - left leg only": LeftOnly, ", right hand only": RightOnly, ", right only": RightOnly, ", left side": ""} {

@@ -50,6 +50,9 @@ func (b *Book) Settle(l *PageLine) {
 			l.Series, l.Place, l.Asked = series, number, !known && l.Kind != "form" && !saidNumber.MatchString(l.Text)
 		}
 	}
+	if s := SectionFor(b.Sections, "strike"); s != nil && l.under.kind == "board_break" && l.Kind == "strike" { // Breaking: elbow, where breaks have no section of their own
+		l.Section = s.Name
+	}
 	for _, s := range b.Sections {
 		if l.Section != "" && check.Key(s.Name) == check.Key(l.Section) {
 			l.SectionID, l.Section = s.ID, s.Name
