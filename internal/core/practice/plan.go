@@ -114,6 +114,21 @@ type Plan struct {
 	Unsure []Topic // what serves only people who may not come
 }
 
+// OfThemeUnsure is what belongs to the theme and serves only people who may not come.
+func (p Plan) OfThemeUnsure() []Topic { return themed(p.Unsure) }
+
+// OfThemeCannot is what belongs to the theme and cannot be done so.
+func (p Plan) OfThemeCannot() []Topic { return themed(p.Cannot) }
+
+func themed(topics []Topic) (out []Topic) {
+	for _, x := range topics {
+		if x.Themed {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
 // How a class is built, and what a topic is worth. A topic of the theme counts half as much
 // again, what the class is for three times, and one of each is always there. What was worked on in the last days rests, but for those who
 // were away. Each further topic of one section is worth a fifth less than the one before, because a

@@ -28,18 +28,18 @@ type Present struct {
 // Theme is what a week is about: sections of a program, or words of the school's own.
 type Theme struct {
 	Sections []string // ids
-	Words    string   // "kicks and footwork, low stances"; a topic belongs to it by its name, section, kind, family, series, targets or modifiers
+	Words    string   // "kicks and footwork, low stances"; a topic belongs to it by its name, section, kind, setting, family, series, targets, modifiers or the attack it answers
 }
 
 // IsZero reports whether a week has no theme.
 func (h Theme) IsZero() bool { return len(h.Sections) == 0 && h.Words == "" }
 
-// Has reports whether something belongs to the theme.
-func (h Theme) Has(t *curriculum.Technique, section, sectionName string) bool {
+// Has reports whether something that is asked in a setting belongs to the theme.
+func (h Theme) Has(t *curriculum.Technique, section, sectionName string, setting curriculum.Setting) bool {
 	if slices.Contains(h.Sections, section) {
 		return true
 	}
-	about := []string{t.Name, sectionName, t.Kind.Words(), t.Family, t.Series, strings.Join(t.Targets, " "), strings.Join(t.Aliases, " "), t.Term}
+	about := []string{t.Name, sectionName, t.Kind.Words(), t.Family, t.Series, strings.Join(t.Targets, " "), strings.Join(t.Aliases, " "), t.Term, curriculum.AttackWords(t.Attack), string(setting)}
 	for _, m := range t.Modifiers {
 		about = append(about, string(m))
 	}
@@ -48,6 +48,9 @@ func (h Theme) Has(t *curriculum.Technique, section, sectionName string) bool {
 	}
 	for _, phrase := range h.Phrases() {
 		wanted := stems(phrase)
+		if kind := curriculum.UsualKind(phrase); kind == t.Kind && kind != "" && kind != "self_defence" { // kumite, throwing; chokes are attacks
+			return true
+		}
 		if slices.ContainsFunc(about, func(text string) bool { return within(stems(text), wanted) }) {
 			return true
 		}
@@ -74,15 +77,31 @@ func (h Theme) Phrases() (out []string) {
 	return out
 }
 
-// stems are the words of a text without the endings of plurals.
+// stems are the words of a text without their endings: punches, punching and punch are one.
 func stems(text string) (out []string) {
 	for _, w := range strings.FieldsFunc(check.Key(text), func(r rune) bool { return strings.ContainsRune(" -_,.:()/", r) }) {
-		if len(w) > 3 && strings.HasSuffix(w, "s") && !strings.HasSuffix(w, "ss") {
-			w = strings.TrimSuffix(w, "s")
-		}
-		out = append(out, w)
+		out = append(out, stem(w))
 	}
 	return out
+}
+
+func stem(w string) string {
+	if len(w) > 3 && strings.HasSuffix(w, "s") && !strings.HasSuffix(w, "ss") {
+		w = strings.TrimSuffix(w, "s")
+		if one, es := strings.CutSuffix(w, "e"); es && (strings.HasSuffix(one, "ch") || strings.HasSuffix(one, "sh") || strings.HasSuffix(one, "ss") || strings.HasSuffix(one, "x")) {
+			w = one
+		}
+	}
+	if base, ing := strings.CutSuffix(w, "ing"); ing && len(base) > 2 && strings.ContainsAny(base, "aeiou") {
+		w = base
+		if n := len(w); n > 3 && w[n-1] == w[n-2] && w[n-1] != 'l' && w[n-1] != 's' { // sparring
+			w = w[:n-1]
+		}
+	}
+	if len(w) > 4 {
+		w = strings.TrimSuffix(w, "e") // strike, striking
+	}
+	return w
 }
 
 func within(words, wanted []string) bool {
@@ -178,7 +197,7 @@ func Topics(present []Present, taught map[string]civil.Date, on civil.Date) []To
 			if t == nil {
 				continue
 			}
-			themed, meant := p.Theme.Has(t, it.SectionID, it.Section), isFor(p.For, t, it.Section)
+			themed, meant := p.Theme.Has(t, it.SectionID, it.Section, it.Setting), isFor(p.For, t, it.Section)
 			worth, why := p.need(it, themed, meant, on)
 			if worth == 0 {
 				continue

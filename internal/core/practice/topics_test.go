@@ -98,7 +98,7 @@ func TestThemes(t *testing.T) {
 	b := ferry()
 	for words, want := range map[string]string{
 		"": "", "kicks": "reed leap", "Kick": "reed leap", "jumping": "leap", "ribs and throws": "reed", "front kick": "reed", "defence": "oars", "two oars, ribs": "reed oars",
-		"oar": "oars", "ree": "", "low stances": "", "self-defence technique": "oars", "kick reed": "", "front kicks/oars": "reed oars", "& , ;": "",
+		"oar": "oars", "ree": "", "low stances": "", "self-defence technique": "oars", "kick reed": "", "front kicks/oars": "reed oars", "& , ;": "", "kicking": "reed leap", "jump kicks": "", "jumps": "leap", "leap": "leap",
 	} {
 		got := ""
 		for i := range b.Techniques {
@@ -107,7 +107,7 @@ func TestThemes(t *testing.T) {
 			if x.Kind == "kick" {
 				section = b.Sections[1]
 			}
-			if (Theme{Words: words}).Has(x, section.ID, section.Name) {
+			if (Theme{Words: words}).Has(x, section.ID, section.Name, "") {
 				got += " " + x.ID
 			}
 		}
@@ -116,8 +116,47 @@ func TestThemes(t *testing.T) {
 		}
 		assert.Equal(t, want, got, words)
 	}
-	assert.True(t, Theme{Sections: []string{"d"}}.Has(&b.Techniques[2], "d", "Defences"))
-	assert.False(t, Theme{Sections: []string{"d"}}.Has(&b.Techniques[0], "k", "Kicks"))
+	assert.True(t, Theme{Sections: []string{"d"}}.Has(&b.Techniques[2], "d", "Defences", ""))
+	assert.False(t, Theme{Sections: []string{"d"}}.Has(&b.Techniques[0], "k", "Kicks", ""))
+}
+
+// TestThemesInOtherWords: a theme is found by any form of a word, by what its section is usually called, by the attack and by the setting.
+func TestThemesInOtherWords(t *testing.T) {
+	of := func(name string, kind curriculum.Kind, attack curriculum.AttackKind) *curriculum.Technique {
+		x := &curriculum.Technique{Name: name, Kind: kind}
+		if attack != "" {
+			x.Attack = []curriculum.AttackElement{{Kind: attack}}
+		}
+		return x
+	}
+	for _, x := range []struct {
+		words   string
+		of      *curriculum.Technique
+		setting curriculum.Setting
+		want    bool
+	}{
+		{"throwing", of("Great reap", "throw", ""), "", true}, {"throwing", of("Great reap", "lock", ""), "", false},
+		{"punches", of("Front punch", "strike", ""), "", true}, {"punching", of("Jab", "strike", ""), "", true}, {"striking", of("Hammer strike", "block", ""), "", true},
+		{"kumite", of("Rounds", "sparring", ""), "", true}, {"katas", of("Long Heron", "form", ""), "", true}, {"sparring", of("Spar with the eldest", "fitness", ""), "", true},
+		{"chokes", of("Bowing Reed", "self_defence", "rear choke"), "", true}, {"chokes", of("Bowing Reed", "self_defence", "push"), "", false},
+		{"pads", of("Jab", "strike", ""), "pads", true}, {"pads", of("Jab", "strike", ""), "bag", false},
+		{"strings", of("Two string", "form", ""), "", true}, {"crosses", of("Cross", "strike", ""), "", true}, {"knees", of("Lifted knee", "balance", ""), "", true},
+	} {
+		assert.Equal(t, x.want, Theme{Words: x.words}.Has(x.of, "", "", x.setting), "%s: %s", x.words, x.of.Name)
+	}
+	assert.Equal(t, []string{"string", "roll", "pass", "spar", "box", "swing"}, stems("strings rolling passing sparring boxes swinging"))
+}
+
+// TestAThemeThatStandsAside: what belongs to the theme, and is not on the plan for want of people or of a hall, is named.
+func TestAThemeThatStandsAside(t *testing.T) {
+	p := Plan{Unsure: []Topic{{ID: "a", Themed: true}, {ID: "b"}}, Cannot: []Topic{{ID: "c"}, {ID: "d", Themed: true}, {ID: "e", Themed: true}}}
+	ids := func(topics []Topic) (out []string) {
+		for _, x := range topics {
+			out = append(out, x.ID)
+		}
+		return out
+	}
+	assert.Equal(t, [][]string{{"a"}, {"d", "e"}, nil}, [][]string{ids(p.OfThemeUnsure()), ids(p.OfThemeCannot()), ids(Plan{}.OfThemeUnsure())})
 }
 
 // TestRoundsTakeTheirTime: in a class that is for sparring it takes twice its minutes; nothing else does.

@@ -39,6 +39,9 @@ func TestTheThemeOfTheWeek(t *testing.T) {
 	_, page = h.Send(path + "/theme")
 	assert.NotContains(t, webtest.Text(page), "Theme of the week : ")
 
+	h.Send("/binder/"+h.Yellow, "page", "Throws\nReed reap")
+	h.Send(path+"/theme", "words", "throwing")
+	webtest.Says(t, h.Page(path+"?how=recorded"), "What belongs to it cannot be done so:")
 	webtest.Says(t, h.Page(path+"?how=live"), "live online")
 	webtest.Says(t, h.Page(path+"?how=live"), "two metres of clear floor")
 	assert.Equal(t, http.StatusUnprocessableEntity, h.Do("GET", path+"?how=flying", "").Code)
