@@ -3,6 +3,7 @@ package curriculum
 import (
 	"encoding/json"
 	"fmt"
+	"reflect"
 	"slices"
 
 	"velvetladder/internal/core/check"
@@ -103,6 +104,10 @@ func (b *Book) CopyRung(rung, name string, page bool, id func() string) (c Curri
 	}
 	now := *old
 	now.ID, now.Name = id(), check.Tidy(name)
+	before, _ := ClothCalled(old.Name)
+	if c, told := ClothCalled(now.Name); told && !reflect.DeepEqual(c, before) { // Orange belt, copied from Yellow belt
+		now.Cloth = c
+	}
 	p := now.Check()
 	if same := b.RungNamed(now.Name); same != nil {
 		p.Add("name", "%q is a rung of this ladder already", same.Name)

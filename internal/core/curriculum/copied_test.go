@@ -79,6 +79,12 @@ func TestARungIsCopied(t *testing.T) {
 	assert.Empty(t, curriculum.Open(c).Asked(added))
 	assert.Len(t, b.Rungs, len(p.Rungs), "what is copied stays as it is")
 
+	for name, want := range map[string]curriculum.Cloth{"Teal belt": from.Cloth, "Pink belt": {Weave: curriculum.Plain, Colour: "#dd8fa6"}} {
+		c, added, err := b.CopyRung(from.ID, name, false, id)
+		require.NoError(t, err)
+		assert.Equal(t, want, curriculum.Open(c).Rung(added).Cloth, "the cloth of the name, where it tells another")
+	}
+
 	_, _, err = b.CopyRung(from.ID, b.Rungs[1].Name, true, id)
 	assert.ErrorContains(t, err, "already")
 	_, _, err = b.CopyRung(from.ID, "", true, id)

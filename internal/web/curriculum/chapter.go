@@ -45,6 +45,7 @@ func Chapter(shared *parts.Parts, records Records) frame.Chapter {
 
 			frame.Get("/rungs/new", frame.Owner, ch.rungsNew),
 			frame.Post("/rungs/new", frame.Owner, ch.rungsSave),
+			frame.Get("/rungs/cloth", frame.Owner, ch.rungsCloth),
 			frame.Get("/rungs/{rung}", frame.Owner, ch.rungsShow),
 			frame.Post("/rungs/{rung}", frame.Owner, ch.rungsSave),
 			frame.Post("/rungs/{rung}/copy", frame.Owner, ch.rungsCopy),

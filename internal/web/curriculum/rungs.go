@@ -49,7 +49,7 @@ func (ch *chapter) rungsNew(w http.ResponseWriter, r *http.Request) {
 		at = "0"
 	}
 	ch.rungsForm(w, r, http.StatusOK, rungsView{Program: b.Program.ID, Form: frame.Form{Values: frame.Values("kind", "belt",
-		"weave", "plain", "colour", "#f5f1e8", "second", "#1b1b1b", "mark_count", "0", "mark_colour", "#c8371f",
+		"weave", "plain", "colour", curriculum.WhiteCloth.Colour, "second", "#1b1b1b", "mark_count", "0", "mark_colour", "#c8371f",
 		"mark_place", "tip", "position", at, "contact", "none")}})
 }
 
@@ -138,7 +138,7 @@ func (ch *chapter) rungsForm(w http.ResponseWriter, r *http.Request, status int,
 	v.Preview = read.Cloth
 	var p check.Problems
 	if v.Preview.Check(&p); len(p) > 0 {
-		v.Preview = curriculum.Cloth{Weave: curriculum.Plain, Colour: "#f5f1e8"}
+		v.Preview = curriculum.WhiteCloth
 	}
 	title := v.Rung.Name
 	if v.Rung.ID == "" {
@@ -271,6 +271,9 @@ func (ch *chapter) rungsSave(w http.ResponseWriter, r *http.Request) {
 		if len(p) > 0 {
 			return store.Done{}, append(p, g.Check()...)
 		}
+		if c, told := curriculum.ClothCalled(g.Name); told && id == "" && g.Cloth == curriculum.WhiteCloth {
+			g.Cloth = c
+		}
 		g.ID = id
 		if err := ch.ownSections(r, g); err != nil {
 			return store.Done{}, err
@@ -283,6 +286,19 @@ func (ch *chapter) rungsSave(w http.ResponseWriter, r *http.Request) {
 		}
 		ch.rungsForm(w, r, status, rungsView{Program: f.Get("program"), Form: f})
 	})
+}
+
+// rungsCloth tells the script which cloth a name tells, as the fields of the form have it.
+func (ch *chapter) rungsCloth(w http.ResponseWriter, r *http.Request) {
+	c, _ := curriculum.ClothCalled(r.URL.Query().Get("name"))
+	fields := map[string]string{"colour": c.Colour, "weave": string(c.Weave), "mark_count": "0"}
+	if c.Second != "" {
+		fields["second"] = c.Second
+	}
+	if c.Marks != nil {
+		fields["mark_count"], fields["mark_colour"] = strconv.Itoa(c.Marks.Count), c.Marks.Colour
+	}
+	frame.SendJSON(w, http.StatusOK, fields)
 }
 
 // rungsCopy adds a rung like this one, just above it.

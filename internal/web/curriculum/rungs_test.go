@@ -8,6 +8,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/web/webtest"
 )
 
@@ -62,12 +63,19 @@ func TestRungs(t *testing.T) {
 		}
 		return strings.Join(out, ", ")
 	}
+	asked := h.Page("/rungs/cloth?name=Green+belt%2C+two+black+tips")
+	assert.JSONEq(t, `{"colour": "#2e7d4f", "weave": "plain", "mark_count": "2", "mark_colour": "#1b1a1c"}`, asked)
+	assert.JSONEq(t, `{"colour": "#b8322c", "weave": "halves", "second": "#1b1a1c", "mark_count": "0"}`, h.Page("/rungs/cloth?name=red%2Fblack"))
+	untouched := []string{"program", program, "kind", "belt", "weave", "plain", "colour", curriculum.WhiteCloth.Colour, "mark_count", "0", "position", "top"}
+	green, page := h.Send("/rungs/new", append(untouched, "name", "Green belt")...)
+	assert.Contains(t, h.Page("/rungs/"+webtest.Last(green)), `value="#2e7d4f"`, "a cloth that nobody chose is that of the name")
+	h.Undo(page)
 	white, black := rung("White belt", "top"), rung("Black belt", "top")
 	stripe := rung("Red stripe", "1", "kind", "rank_stripe", "weave", "halves", "second", "#ff0000", "mark_count", "2", "mark_colour", "#00ff00", "mark_place", "tip")
 	assert.Equal(t, "Black belt, Red stripe, White belt", rail(), "highest on top")
 	form := h.Page("/rungs/" + stripe)
 	assert.Contains(t, form, `value="#00ff00"`)
-	_, page := h.Send("/rungs/"+white+"/move", "places", "2")
+	_, page = h.Send("/rungs/"+white+"/move", "places", "2")
 	assert.Equal(t, "White belt, Black belt, Red stripe", rail())
 	h.Undo(page)
 	assert.Equal(t, "Black belt, Red stripe, White belt", rail())
