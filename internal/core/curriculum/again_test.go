@@ -146,6 +146,9 @@ func TestAfterAnotherPage(t *testing.T) {
 			}
 			same := is.Kind == kind && was.Setting == is.Setting && (was.Quantity == is.Quantity || was.usual)
 			before, after := was.Name+" "+was.Note+" "+string(was.LeastLevel), is.Name+" "+is.Note+" "+string(is.LeastLevel)
+			if rest, heights, _ := p.b.glossed(was.Name); is.Name == rest && len(heights) == 1 && is.LeastLevel == heights[0] { // Mawashi geri gedan, once the kick itself is known
+				before = rest + " " + was.Note + " " + string(heights[0])
+			}
 			return same && allIn(wordsOf(before), after) && allIn(wordsOf(after), before+" "+was.Text)
 		})
 		assert.Empty(t, other, "%s after %s", p.name, q.name)

@@ -159,6 +159,9 @@ func (b *Book) setAside(line string, first bool) string {
 // stripeSection is a heading for what a stripe asks of one section.
 var stripeSection = pattern.Of(`(?i)^(?:stripe|tip|tag) (?:\d{1,2}|one)\b.* ?[-–—:] ?\pL`)
 
+// badgeNumber is the number of what children earn.
+var badgeNumber = pattern.Of(`(?i)^(?:badge|patch|sticker|star|animal) (?:no\.? ?|number )?\d{1,2}(?: ?[:–—-] .*)?$`)
+
 // isTitle reports whether the first line of a page is its title, as it stands and without its time.
 func (b *Book) isTitle(line, text string) bool {
 	none := b.amountIn(text) == ""
@@ -180,6 +183,7 @@ func (b *Book) isTitle(line, text string) bool {
 	case beltFirst.MatchString(text) && none && !strings.Contains(text, "\t") && (unkind || strings.ContainsAny(text, ",:")): // Purple belt, block 2: weapons
 	case titleLine.MatchString(text) && examWord.MatchString(text) && none && !strings.ContainsAny(text, ";\t:"): // Blue belt exam, spring term
 	case gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(titleTime.ReplaceAllString(line, ""), ""))) && !isRule(text):
+	case badgeNumber.MatchString(text) && none && unkind && !strings.ContainsAny(text, ",;\t"): // Badge 3: the Heron
 	case ageBehind.MatchString(line) && none && unkind && !strings.ContainsAny(text, ",;:\t"): // Junior Warriors (age 6-9)
 	default:
 		return false

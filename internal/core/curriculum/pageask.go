@@ -357,7 +357,7 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	case toSomebody.MatchString(l.Name) && slices.Contains(basic, l.Kind):
 		l.doubt(fmt.Sprintf("%s reads as a sentence; write the name first, and what it is done to in brackets", l.Name))
-	case l.Kind == "fitness" && l.usual && distance.MatchString(l.Name+" "+l.Note):
+	case l.usual && (l.Kind == "fitness" && (distance.MatchString(l.Name+" "+l.Note) || movesAbout.MatchString(strings.ToLower(l.Name))) || l.Kind == "balance" && asLongAs.MatchString(l.Name)):
 		l.doubt(fmt.Sprintf("nothing says for how long or how often, and %s is read; write for example 60 s or 10 times", l.Quantity))
 	case attackFirst.MatchString(l.Name) && slices.Contains(basic, l.Kind):
 		l.doubt(fmt.Sprintf("%s speaks of an attack; where it is to be answered, write it under Self-defence, or with as attacker", l.Name))
@@ -452,7 +452,9 @@ var (
 	// toSomebody is a sentence of what is done to what: Block a punch with the …
 	toSomebody = pattern.Of(`(?i)^(?:kick|punch|strike|block|parry|stop|catch|hit) (?:an?|the) .* with (?:an?|the) `)
 	// distance is how far, which is no amount, or what is done so far and no time.
-	distance = pattern.Of(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) |\b(?:there|up|down) and back\b|\b(?:bear|crab|duck|monkey|frog|lizard|inchworm|spider|animal|crocodile|army|commando)s? (?:walk|crawl|jump|hop)s?\b|\b(?:shuttle|relay)s?\b`)
+	// asLongAs is a time told by something else than a clock: for ten breaths.
+	asLongAs = pattern.Of(`(?i)\b(?:for|while) (?:\S+ )?(?:breaths?|songs?|claps?|heartbeats?|i |we |you |the )`)
+	distance = pattern.Of(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) |\b(?:there|up|down) and back\b|\bup and down\b|\b(?:bear|crab|duck|monkey|frog|lizard|inchworm|spider|animal|crocodile|army|commando)s? (?:walk|crawl|jump|hop)s?\b|\b(?:shuttle|relay)s?\b`)
 )
 
 // lengthsNoted is how far, which is no amount.
@@ -472,10 +474,10 @@ var anyOfThem = pattern.Of(`(?i)^(?:any|either|choose|pick)(?: (?:one|two|three|
 
 // goesUnder are, by the kind of a section, the others whose words its lines may be named with.
 var goesUnder = map[Kind][]Kind{
-	"board_break": {"kick", "strike"}, "kick": {"strike", "block", "evasion", "throw", "fitness"}, "strike": {"footwork", "fitness"}, "block": {"strike", "evasion"}, "evasion": {"block", "footwork", "breakfall"}, "combination": {"kick", "strike", "block", "evasion", "footwork"},
+	"board_break": {"kick", "strike"}, "kick": {"strike", "block", "evasion", "throw", "fitness"}, "strike": {"footwork", "fitness"}, "block": {"strike", "evasion"}, "evasion": {"block", "footwork", "breakfall", "fitness"}, "combination": {"kick", "strike", "block", "evasion", "footwork"},
 	"self_defence": {"strike", "kick", "block", "evasion", "throw", "lock", "footwork", "courtesy", "breakfall", "combination", "knowledge"}, "partner_set": {"strike", "kick", "block", "sparring", "self_defence"}, "sparring": {"partner_set", "kick", "strike"},
 	"form": {"strike", "kick", "block", "stance", "combination", "footwork"}, "fitness": {"stance", "balance", "footwork", "throw"}, "footwork": {"stance", "evasion", "block", "kick", "strike"}, "stance": {"footwork", "balance"}, "lock": {"throw", "self_defence"}, "throw": {"lock", "self_defence", "breakfall"},
-	"breakfall": {"throw", "footwork"}, "courtesy": {"character", "knowledge"}, "character": {"courtesy", "knowledge"}, "knowledge": Kinds, "balance": {"stance", "kick"},
+	"breakfall": {"throw", "footwork"}, "courtesy": {"character", "knowledge"}, "character": {"courtesy", "knowledge"}, "knowledge": Kinds, "balance": {"stance", "kick", "fitness"},
 }
 
 // stepsFirst is a number that belongs to a name: 3-step 1.

@@ -178,8 +178,19 @@ func TestBoundsOfLines(t *testing.T) {
 		"Self-defence|Still Gate [front kick, R]":                                                          "self_defence: Still Gate, 2 a side against right front kick",
 		"Forms|Reed Form|In addition you perform any form already learnt.":                                 "form: Reed Form, 1|? : , 0 x 0 s, as ",
 		"Padwork 3x3min":                                                                                   "combination: Padwork, 3 x 180 s",
-		"Heel hook|Heel hook kick, 5|Guillotine|Key lock, 2":                                               "lock: Heel hook, 3 a side|kick: Heel hook kick, 5|self_defence: Guillotine, 2 a side|lock: Key lock, 2",
-		"Combinations|Combo 1 = jab, cross":                                                                "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
+		"Kicks|> reed, 5|> low kick, 5|> hook kick, 5":                                                     "kick: reed, 5|kick: low kick, 5|kick: hook kick, 5", "Kicks|reed, 5|low kick, 5|> mind the knee": "kick: reed, 5|kick: low kick, 5|~ a remark on the page",
+		"Stance|> Left lead|> Right lead|> Low lead":       "stance: Left lead, 5 a side|stance: Right lead, 5 a side|stance: Low lead, 5 a side",
+		"Falls|- Side fall, 2|On the ground|- Arm bar, 2":  "breakfall: Side fall, 2|lock: Arm bar, 2",
+		"Card 1 [strike]: jab; cross; elbow. 4x each, R+L": "strike: Jab, 4 a side|strike: cross, 4 a side|strike: elbow, 4 a side|~ how much of each of what stands above",
+		"Card 2 (block): up, down - repeat left":           "block: Up block, 5 a side|block: Down block, 5 a side (repeat left)",
+		"bonus: forward roll":                              "breakfall: forward roll, 5, bonus", "Fitness is 20 press ups / 20 squats": "fitness: Press ups, 20|fitness: Squats, 20",
+		"A few questions - who taught us?, why do we bow?": "knowledge: who taught us?, 1|knowledge: why do we bow?, 1",
+		"Sparring|3-step 5 only":                           "partner_set: 3-step 5, 3 a side", "20 press-ups, 20 squats – no rest": "fitness: Press-ups, 20|fitness: Squats, 20 (no rest)",
+		"stand on one leg ... 10 seconds each": "balance: stand on one leg, 10 s a side", "stand on one leg for ten breaths": "? balance: stand on one leg for ten breaths, 5 a side without touching down",
+		"Jump over the stick, 5|jump off the step": "fitness: Jump over the stick, 5|? fitness: jump off the step, 60 s", "Form: First Steps": "form: First Steps, 1", "Form: first steps": "? : , 0 x 0 s, as ",
+		"Badge 3 : the Heron|reed kick, 5": "~ the title of the page|kick: reed kick, 5", "Hi all, here is Saturday:|low kick, 5": "~ it leads in what follows|kick: low kick, 5",
+		"Heel hook|Heel hook kick, 5|Guillotine|Key lock, 2": "lock: Heel hook, 3 a side|kick: Heel hook kick, 5|self_defence: Guillotine, 2 a side|lock: Key lock, 2",
+		"Combinations|Combo 1 = jab, cross":                  "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
 	} {
 		assert.Equal(t, want, understoodIn(shore(), strings.ReplaceAll(page, "|", "\n")), page)
 	}

@@ -42,11 +42,19 @@ func (b *Book) columnFor(rung, text string) string {
 			out[i] = ""
 		case tick(cells[at]):
 			out[i] = cells[0] + kinds
+		case !isAmount(cells[at]) && b.headsRow(cells[0]): // Kicks | Front | Front, round
+			out[i] = cells[0] + ": " + cells[at] + kinds
 		default:
 			out[i] = cells[0] + "\t" + cells[at] + kinds
 		}
 	}
 	return strings.Join(out, "\n")
+}
+
+// headsRow reports whether the first cell of a row is a section, whose other cells name what is asked in it.
+func (b *Book) headsRow(cell string) bool {
+	h, is := b.heading(cell)
+	return is && !h.unknown
 }
 
 // gradeColumn is the place of a rung's column in the head of such a table; −1 where it is no such head, or has none.
@@ -69,7 +77,7 @@ func (b *Book) gradeColumn(rung string, cells []string) int {
 
 // cellsOf are the cells of a row with tabs, pipes or semicolons between; the line alone where it is none.
 func cellsOf(line string) []string {
-	line = strings.TrimSpace(line)
+	line = strings.Trim(strings.TrimRight(line, " \t\r"), " ") // a tab before it parts off an empty cell
 	for _, sign := range []string{"\t", "|", ";"} {
 		if strings.Contains(line, sign) {
 			cells := strings.Split(strings.Trim(line, "|"), sign)

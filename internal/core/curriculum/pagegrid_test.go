@@ -26,6 +26,9 @@ func TestATableOfAllBelts(t *testing.T) {
 	assert.Len(t, said("w", pipes), 2, "of a rung that has no column all is read, and asked about")
 	chosen, _ := b.PageFor("y", grid+"\nBog step\t5\t5\t5 [kind footwork]")
 	assert.Equal(t, Kind("footwork"), chosen[len(chosen)-1].Kind)
+	named := "\tWhite\tYellow\tGreen\nKicks\tFront\tFront, Round\tFront, Round, Side\nForm\t-\tHeron Form\tReed Form\nSparring\t-\t-\t2 x 1 min"
+	assert.Equal(t, []string{"Front kick, 5 a side", "Round kick, 5 a side", "Heron Form, once"}, said("y", named), "a corner that is empty, and cells that name what is asked")
+	assert.Equal(t, []string{"Front kick, 5 a side"}, said("w", named))
 	plain := "Technique\tYellow\tAmount\nSide kick\tx\t10"
 	assert.Equal(t, said("w", plain), said("y", plain), "a column of amounts is no belt")
 	lines, _ := b.PageFor("y", grid)

@@ -24,7 +24,7 @@ pad pads mitt mitts focus shield shields paddle paddles bag bags heavy kick kick
 will should shall could nice which what how much many asked tested show shows demonstrate perform do does can able you your my me we our his her their know knows stand take give execute display candidate student opponent opponents first next finally also able please now
 white yellow orange green blue purple brown red black gold grey stripe stripes belt belts tip tag week weeks day station stations round rounds part section unit number numbers no nos
 times once twice thrice last sprint rest alternating alternate alternately height level head waist body high mid middle low
-warm up padwork has have attempts swings throws comes gives
+few some warm up padwork has have attempts swings throws comes gives
 while walk thru good ones long total under less than count half done shown this term course second third fourth fifth plus also followed through power ditto best nicest strongest re li rechts links
 work practice practise test section drills training movement movements moving motion skills techniques technique waza sheet spot place line lines`
 
@@ -74,7 +74,7 @@ func (b *Book) askLost(lines []PageLine) {
 			b.keeps(&kept, l)
 		}
 		if l := &lines[from]; !open && !dittoBehind.MatchString(l.Text) {
-			said := inFull(behindTitle(l.Text, title), shorts)
+			said := inFull(behindTitle(cardLabel.ReplaceAllString(l.Text, "$1$2: $3"), title), shorts)
 			for _, section := range unheard {
 				said = strings.TrimPrefix(said, section)
 			}

@@ -27,11 +27,12 @@ var kindsInWords = []struct {
 	{"throw", pattern.Of(`^(?:\pL+ )?ashi[- ]bara[iy]$`)},
 	{"fitness", pattern.Of(`\bhip escapes?\b|^(?:jump(?:ing)? )?rope$`)},
 	{"sparring", pattern.Of(`^(?:slow|light|touch|play|soft|technical) fighting$`)},
-	{"breakfall", pattern.Of(`^fall[- ]?breaks?\b|^getting up(?:$| (?:from|off|safely))`)},
+	{"breakfall", pattern.Of(`^fall[- ]?breaks?\b|^getting up(?:$| (?:from|off|safely))|^get(?:ting)?[ -]up (?:in|to|into) base\b`)},
 	{"partner_set", pattern.Of(`\b(?:sambo|ibo|ilbo|il-bo|sam-bo|i-bo)[- ](?:matsogi|kyorugi|gyeorugi)\b`)},
 	{"lock", pattern.Of(heldJoint)},
 	{"self_defence", pattern.Of(`\bguillotines?\b|\bsleepers?(?: holds?)?$|\brear naked\b|\pL{2,}[ -]?jime\b|\bshime[ -]waza\b|^triangles? from (?:the )?(?:guard|mount|back|bottom|top)\b`)},
 	{"stance", pattern.Of(`^(?:the )?fence(?: position)?$`)},
+	{"strike", pattern.Of(`^straight (?:left|right)s?$`)},
 	{"strike", pattern.Of(`^eye (?:rakes?|pokes?|gouges?)$`)},
 	{"knowledge", pattern.Of(`\bby heart$|^thesis\b`)},
 	{"character", pattern.Of(`^(?:run|lead|take) (?:an?|the) (?:short )?warm[- ]?up\b|^be (?:gentle|kind|nice|polite|patient|good|helpful)\b|^(?:i )?(?:have been|was` +
@@ -39,7 +40,7 @@ var kindsInWords = []struct {
 	{"self_defence", pattern.Of(`^(?:knife|stick|club|gun|bottle),? (?:overhead|swings?|held|to the|from (?:above|behind|the))\b`)},
 	{"self_defence", pattern.Of(`\bbridge (?:and|&) roll\b`)},
 	{"evasion", pattern.Of(`^(?:slip|duck|bob|roll|weave|sway|lean|fade|side-?step|evade|dodge|avoid)(?:s|ing)?(?: (?:&|and|or) (?:roll|weave|duck|slip|fade)s?)? (?:back |away |out |inside |outside )*(?:under |from |off |of |against )?(?:an? |the |all )?(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|upper ?cut|punch|kick|strike|round ?house|teep|swing)(?:e?s)?$|^(?:slips?|bob) (?:&|and) (?:roll|weave)s?\b`)},
-	{"balance", pattern.Of(`^balanc(?:e|ing)\b|^walk(?:ing)? (?:on |along )?(?:the|a) (?:line|beam|rope)\b`)},
+	{"balance", pattern.Of(`^stand(?:ing)? (?:still )?on (?:one|1|each) (?:leg|foot)\b|^balanc(?:e|ing)\b|^walk(?:ing)? (?:on |along )?(?:the|a) (?:line|beam|rope)\b`)},
 	{"self_defence", pattern.Of(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?` +
 		`|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |(?:crank|take[ -]?down|tackle|mount|ground|grab|lock|hold|hug|nelson|throw) defen[cs]es?$|^from (?:an? ` +
 		`|the )?(?:\pL+[ -]){0,3}(?:push|shove|tackle)\b|\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against` +
@@ -203,7 +204,7 @@ func kindByWords(name string) Kind {
 }
 
 // movesAbout begins what is done with the whole body, where nothing else tells more: hop on 1 foot.
-var movesAbout = pattern.Of(`^(?:hop|crawl|gallop|jog)(?: (?:on|like|across|around|over|in|for|forwards?|backwards?|sideways)\b|$)`)
+var movesAbout = pattern.Of(`^jump(?:s|ing)? (?:over|off|onto) |^(?:hop|crawl|gallop|jog)(?: (?:on|like|across|around|over|in|for|forwards?|backwards?|sideways)\b|$)`)
 
 // misspeltAs are words that tell a kind as children and parents misspell them, which no other word is.
 var misspeltAs = map[string]string{

@@ -85,11 +85,14 @@ func (l *PageLine) namesNothing() {
 		l.fail(1, "this says how long the rest is; write it behind the rounds it parts, for example 3 x 2 min, 30 s rest")
 		return
 	}
-	if partAsked.MatchString(l.Text[listed(l.Text):]) {
+	if said := l.Text[listed(l.Text):]; partAsked.MatchString(said) && !stepsName.MatchString(said) {
 		l.fail(1, "this asks a part of a technique; write the name of the whole and, for example, stage 1, once its parts are on its page")
 		return
 	}
 }
+
+// stepsName ends what is called so: Form: First Steps.
+var stepsName = pattern.Of(`\b(?:First|Second|Third|Last) (?:Steps|Moves|Movements)$`)
 
 // letterAlone is the letter of one of several.
 var letterAlone = pattern.Of(`^[A-H]$`)

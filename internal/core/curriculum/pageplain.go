@@ -231,6 +231,34 @@ func roundsAndRest(line string) string {
 	return said + m[6]
 }
 
+// arrow is before a line of a list, or of what somebody else wrote.
+var arrow = pattern.Of(`^(\s*)(?:> ?|-)([\pL\d])`)
+
+// arrowList is a page whose list has an arrow, or a dash without a space, before each line with the usual sign there; a line or two with an arrow are
+// remarks.
+func arrowList(lines []string) []string {
+	n, all := 0, 0
+	for _, line := range lines {
+		if arrow.MatchString(line) {
+			n++
+		}
+		if strings.TrimSpace(line) != "" {
+			all++
+		}
+	}
+	if n < leastArrows || 2*n < all {
+		return lines
+	}
+	out := slices.Clone(lines)
+	for i := range out {
+		out[i] = arrow.ReplaceAllString(out[i], "$1- $2")
+	}
+	return out
+}
+
+// leastArrows is how many lines have one at least where it is the sign of a list.
+const leastArrows = 3
+
 // listOnly is the sign or the number of a line of a list.
 var listOnly = pattern.Of(`^\s*(?:[-–—*•]|\(?\w{1,2}[.)])?\s*$`)
 
@@ -256,7 +284,7 @@ func writtenPlainly(line string) string {
 	if !tickBox.MatchString(line) {
 		line = anyBullet.ReplaceAllString(line, "$1- ")
 	}
-	line = amountSigned(withoutPlace(leaders.ReplaceAllString(line, "$1 - $2")))
+	line = amountSigned(withoutPlace(shortLeaders.ReplaceAllString(leaders.ReplaceAllString(line, "$1 - $2"), "$1 - $2")))
 	line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(line))))
 	if m := plusFirst.FindStringSubmatch(line); m != nil {
 		line = m[1] + strings.Repeat(" ", len(m[2])) + m[3]
@@ -574,6 +602,9 @@ var isUnit = pattern.Of(`^(?:times|reps|rounds?|minutes?|mins?|seconds?|secs?|re
 
 // leaders are the dots between a name and what is asked of it.
 var leaders = pattern.Of(`([\pL\d)"”]) ?(?:\.{4,}|…{2,}|(?:\. ){3,}\.) ?([\pL\d])`)
+
+// shortLeaders are three dots before an amount: stand on one leg ... 10 seconds.
+var shortLeaders = pattern.Of(`([\pL\d)"”]) (?:\.{3}|…) (\d)`)
 
 // writtenFor are names written short: FK for front kick, 30 pu for 30 push-ups.
 var writtenFor = []struct {

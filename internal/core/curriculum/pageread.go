@@ -71,6 +71,7 @@ func (b *Book) pageReader(text string) *pageReader {
 			written[i], long[i] = string([]rune(line)[:MaxLine]), true
 		}
 	}
+	written = arrowList(written)
 	kinds := takeKinds(written)
 	asTyped := written
 	written = b.amountsBelow(heightsBelow(b.cellsDown(written)))
@@ -372,6 +373,9 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 				r.under, r.inline = r.around, false
 			} // Stances: walking, L – and below it a line of another kind
 		}
+	}
+	if r.inline && x.number != r.numberOf.head.number && r.under.setting != "" && r.under.mixed && ofSomeList(x.typed) {
+		r.under, r.inline = r.around, false // - partner: the tag game, and below it the next line of the list
 	}
 	if r.inline && x.number != r.numberOf.head.number && r.labelled(text[listed(text):]) != nil || r.headDeep && x.indent <= r.headIndent && x.number != r.head.Number-1 {
 		r.under, r.headDeep = headed{mixed: true}, false // what belongs to the heading is indented

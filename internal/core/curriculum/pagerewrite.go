@@ -15,6 +15,9 @@ const (
 	eachSign = `(?:l ?[&/+] ?r|r ?[&/+] ?l|left ?[/&+] ?right|right ?[/&+] ?left)`
 )
 
+// cardLabel is the number of a card, and of which kind what stands on it is.
+var cardLabel = pattern.Of(`(?i)^(\s*)(?:card|station|sheet|task|box|slot) \d{1,2} ?[\[(](\pL[\pL -]*)[\])]: ?(\S)`)
+
 // rewrites are such ways, each with how it is written.
 var rewrites = []struct {
 	said  *pattern.Pattern
@@ -98,6 +101,25 @@ var rewrites = []struct {
 	// Gate in the Wind (front kick, R)
 	{pattern.Of(`\(((?:[\pL-]+ )*(?:punch|kick|grab|choke|club|knife|stick|hook|push|hug|jab|cross|uppercut|lock|headlock|hold)(?:, \pL+)?), R\)`), "(right $1)"},
 	{pattern.Of(`\(((?:[\pL-]+ )*(?:punch|kick|grab|choke|club|knife|stick|hook|push|hug|jab|cross|uppercut|lock|headlock|hold)(?:, \pL+)?), L\)`), "(left $1)"},
+	// Card 1 [strike]: hammer fist down; hammer fist out
+	{cardLabel, "$1$2: $3"},
+	// hammer fist down; hammer fist out; hammer fist in. 4x each, R+L
+	{pattern.Of(`(?i)^([^.]*;[^.;]*)\. ?((?:x ?)?\d{1,2}) ?x? each(?:,? (?:r ?[+&/] ?l|l ?[+&/] ?r|both sides|side|left and right))$`), "$1; $2 each side"},
+	{pattern.Of(`(?i)^([^.]*;[^.;]*)\. ?((?:x ?)?\d{1,2}) ?x? each$`), "$1; $2 each"},
+	// 25 press-ups, 50 sit-ups – no stopping
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} [^()]*\pL) [-–—] (no (?:stopping|rest|breaks?)|without (?:a )?(?:stopping|rest|break))$`), "$1 (($2))"},
+	// stand on one leg - 10 seconds each
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^,;:&/+(\t]*\b(?:one|1) (?:leg|foot|knee)\b[^,;:&/+(\t]*?)(?:,| [-–—]) (\d{1,3} ?(?:secs?|seconds?|s)) each$`), "$1, $2 each side"},
+	// up, in, out, down - repeat left
+	{pattern.Of(`(?i)^(.*\pL) [-–—] ((?:and )?repeat (?:on |to |with )?(?:the )?(?:left|right|other (?:side|leg|hand)))$`), "$1 (($2))"},
+	// bonus: forward roll
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] ?)?)(bonus|optional): (\pL[^:\t]*)$`), "$1$3, $2"},
+	// Fitness is 20 press ups / 20 sit ups
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:fitness|conditioning|strength)) is (\d)`), "$1: $2"},
+	// A few questions – what does kime mean, who wrote the rules
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:a few|some|two|three|four|five|\d{1,2}) questions(?: [-–—]|:) (\pL)`), "${1}Questions: $2"},
+	// 2-step 1 only
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] |[a-z]\) )?[1235]-step (?:\pL+ )?(?:no\.? ?)?\d{1,2}) only$`), "$1"},
 	// Step and slide in all 4 directions
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners))$`), "$1 (($2))"},
 }

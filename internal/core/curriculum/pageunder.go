@@ -138,6 +138,9 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 			h.note = where
 		}
 	}
+	if !is && x.leads && onTheGround.MatchString(text) {
+		h, is = headed{mixed: true}, true
+	}
 	if !is && (x.leads || x.deeper) {
 		h, is = r.overList(x, text)
 	}
@@ -177,11 +180,14 @@ func (r *pageReader) singularHead(x pageText, text string) Kind {
 	if kind == "" || !x.over || x.piece || kind == cmp.Or(r.under.kind, r.kindIn(r.under.section)) || r.Named(word) != nil {
 		return ""
 	}
-	if !slices.Contains(single, word) || slices.Contains([]string{"punch", "knee", "hold", "roll"}, word) || !slices.Contains(neverAlone, word) && r.kindInName(r.below(x)) != kind {
+	if !slices.Contains(single, word) || slices.Contains([]string{"punch", "knee", "hold", "roll"}, word) || !x.leads && !slices.Contains(neverAlone, word) && r.kindInName(r.below(x)) != kind {
 		return ""
 	}
 	return kind
 }
+
+// onTheGround is where all of a list is done.
+var onTheGround = pattern.Of(`(?i)^(?:on|from) the (?:ground|floor):?$`)
 
 // longInHead is from how many seconds on a time in a heading is how long all of it takes, where it does not say each.
 const longInHead = 120
