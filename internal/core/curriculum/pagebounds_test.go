@@ -189,8 +189,16 @@ func TestBoundsOfLines(t *testing.T) {
 		"stand on one leg ... 10 seconds each": "balance: stand on one leg, 10 s a side", "stand on one leg for ten breaths": "? balance: stand on one leg for ten breaths, 5 a side without touching down",
 		"Jump over the stick, 5|jump off the step": "fitness: Jump over the stick, 5|? fitness: jump off the step, 60 s", "Form: First Steps": "form: First Steps, 1", "Form: first steps": "? : , 0 x 0 s, as ",
 		"Badge 3 : the Heron|reed kick, 5": "~ the title of the page|kick: reed kick, 5", "Hi all, here is Saturday:|low kick, 5": "~ it leads in what follows|kick: low kick, 5",
-		"Heel hook|Heel hook kick, 5|Guillotine|Key lock, 2": "lock: Heel hook, 3 a side|kick: Heel hook kick, 5|self_defence: Guillotine, 2 a side|lock: Key lock, 2",
-		"Combinations|Combo 1 = jab, cross":                  "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
+		"O  I can count to 10|O  Front kick 5 + 5|o Low block, 3": "knowledge: Count to 10, 1|kick: Front kick, 5 a side|block: Low block, 3", "O  Front kick, 5|Low block, 3": "kick: O Front kick, 5|block: Low block, 3",
+		"You should be able to throw a low kick, at least eight times in a row.": "kick: Low kick, 8 (at least in a row)", "Finish with thirty press-ups.": "fitness: Press-ups, 30",
+		"You'll do two rounds of light sparring, ninety seconds each, with somebody taller": "sparring: Light sparring, 2 x 90 s (with somebody taller)",
+		"Be ready to defend a shoulder grab and a push.":                                    "self_defence: defend a shoulder grab, 2 a side against shoulder grab|self_defence: defend a push, 2 a side against push",
+		"I will also ask you why we bow":                                                    "knowledge: why we bow, 1", "Blocks|Blocks against the same five": "? : , 0 x 0 s, as ", "Disarm from overhead strike": "self_defence: Disarm from overhead strike, 2 a side",
+		"Strikes: jab, left temple, right temple, left knee – 5 of each": "strike: Jab, 5|strike: Left temple, 5|? strike: Right temple, 5 (left knee)", "uke: age gedan 10x": "block: Age uke, 10|block: Gedan uke, 10",
+		"Falls|Getting up, from both sides": "breakfall: Getting up, 5 (from both sides)", "Fitness test 30 pressups 50 squats": "fitness: Pressups, 30|fitness: Squats, 50", "Set: Willow Staff One": "form: Willow Staff One, 1",
+		"Character|Be good at school (teacher signs here: ____)": "character: Be good at school, 1",
+		"Heel hook|Heel hook kick, 5|Guillotine|Key lock, 2":     "lock: Heel hook, 3 a side|kick: Heel hook kick, 5|self_defence: Guillotine, 2 a side|lock: Key lock, 2",
+		"Combinations|Combo 1 = jab, cross":                      "? combination: Combo 1, 4 a side: jab, cross", "Combinations|Combo 1 – jab, cross": "? combination: Combo 1, 4 a side: jab, cross",
 	} {
 		assert.Equal(t, want, understoodIn(shore(), strings.ReplaceAll(page, "|", "\n")), page)
 	}

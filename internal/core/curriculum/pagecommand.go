@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 	"unicode"
@@ -21,6 +22,8 @@ var commands = []struct {
 	{pattern.Of(`(?i)^(?:throw|do|perform|complete|show|land|hit|kick|punch|deliver) (\d{1,3}) (\pL[\pL -]*?) (?:in|within|inside) (\d{1,3} ?(?:secs?|seconds?|s))$`), "$2, $1 in $3"},
 	// throw ten jabs
 	{pattern.Of(`(?i)^(?:throw|land|deliver) (\d{1,3}|an?|the|your|some) ((?:\pL[\pL -]* )?(?:kick|punch|strike|jab|cross|hook|uppercut|elbow|knee|backfist)(?:e?s)?\b.*)$`), "$1 $2"},
+	// two rounds of light sparring, ninety seconds each, with a partner I choose
+	{pattern.Of(`(?i)^(?:do )?(\d{1,2}|one|two|three|four|five) rounds? of ((?:\pL+ )?)sparring,? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)|(?:one|a|two|ninety|sixty|thirty) (?:minutes?|seconds)) each(?:, ([^\d]+))?$`), "${2}sparring, $1 x $3 (($4))"},
 	// 1 round of light sparring with kicks; 2 rounds of light sparring with someone bigger, 2 mins each, hands only
 	{pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (rounds?) of ((?:\pL+ )?)sparring,? ((?:with|against|using|without|on) [^,\d]+), (\d{1,3} ?(?:mins?|minutes?|secs?` +
 		`|seconds?|s))(?: each)?(?:, (.+))?$`), "${3}sparring, $1 x $5 (($4, $6))"},
@@ -47,7 +50,13 @@ var commands = []struct {
 var boardsOf = pattern.Of(`(?i), (?:an?|one|1) boards\b`)
 
 // numbersTold are numbers in words before a time.
-var numbersTold = strings.NewReplacer(", ten secs", ", 10 secs", ", twenty secs", ", 20 secs", ", thirty secs", ", 30 secs")
+var numbersTold = strings.NewReplacer(", ten secs", ", 10 secs", ", twenty secs", ", 20 secs", ", thirty secs", ", 30 secs", " x ninety seconds", " x 90 secs", " x sixty seconds", " x 60 secs", " x thirty seconds", " x 30 secs", " x one minute", " x 1 min", " x a minute", " x 1 min", " x two minutes", " x 2 mins")
+
+// spokenTo is before what somebody is told: you'll do, be ready to; saysWhen before what comes first or last.
+var (
+	spokenTo = pattern.Of(`(?i)^(?:you (?:should|must|will|shall|need to|have to) (?:also )?(?:be able to )?|you['’]ll (?:also )?(?:have to )?|be (?:ready|prepared|able) to )(\pL)`)
+	saysWhen = pattern.Of(`(?i)^(?:finish(?: off)?|end|start|begin|open|close) (?:with|by doing) (\d|(?:ten|twelve|fifteen|twenty|thirty|forty|fifty)\b)`)
+)
 
 // twoBreaks are several boards, or what names no technique: break a board with the foot.
 var twoBreaks = pattern.Of(`(?i)^break [^(,]*(?:\band\b|\b(?:hand|foot|feet|elbow|knee)s?(?: technique)?(?:,|\(|\.?$))`)
@@ -61,6 +70,13 @@ func commanded(line string) string {
 	said := strings.TrimSuffix(strings.TrimRight(line[at:], " "), ".")
 	if twoBreaks.MatchString(said) {
 		return line
+	}
+	if plain := saysWhen.ReplaceAllString(said, "$1"); plain != said {
+		word, rest, _ := strings.Cut(plain, " ")
+		return line[:at] + cmp.Or(figureWords[strings.ToLower(word)], word) + " " + rest
+	}
+	if plain := spokenTo.ReplaceAllString(said, "$1"); plain != said && (strings.HasPrefix(plain, "throw ") || strings.HasPrefix(plain, "do ") || strings.HasPrefix(plain, "defend ")) {
+		said, line = plain, line[:at]+plain
 	}
 	for _, x := range commands {
 		if x.said.MatchString(said) {

@@ -415,7 +415,7 @@ const mostHeading = 40
 
 // namedAlone reports whether a technique has such a name, and no section: Sparring may be both, once a line said only how many rounds of it.
 func (b *Book) namedAlone(name string) bool {
-	if t := b.Named(name); t == nil || slices.Contains([]Kind{"sparring", "knowledge", "board_break"}, UsualKind(name)) { // Kumite, Essay
+	if t := b.Named(name); t == nil || slices.Contains([]Kind{"sparring", "knowledge", "board_break"}, UsualKind(name)) || sectionKey(name) == "warm up" { // Kumite, Essay
 		return false
 	}
 	return !slices.ContainsFunc(b.Sections, func(s Section) bool { return check.Key(s.Name) == check.Key(name) })

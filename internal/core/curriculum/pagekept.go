@@ -24,7 +24,7 @@ pad pads mitt mitts focus shield shields paddle paddles bag bags heavy kick kick
 will should shall could nice which what how much many asked tested show shows demonstrate perform do does can able you your my me we our his her their know knows stand take give execute display candidate student opponent opponents first next finally also able please now
 white yellow orange green blue purple brown red black gold grey stripe stripes belt belts tip tag week weeks day station stations round rounds part section unit number numbers no nos
 times once twice thrice last sprint rest alternating alternate alternately height level head waist body high mid middle low
-few some warm up padwork has have attempts swings throws comes gives
+few some ready prepared finish finished end start begin you'll you’ll teacher coach signs sign here ask warm up padwork has have attempts swings throws comes gives
 while walk thru good ones long total under less than count half done shown this term course second third fourth fifth plus also followed through power ditto best nicest strongest re li rechts links
 work practice practise test section drills training movement movements moving motion skills techniques technique waza sheet spot place line lines`
 
@@ -72,6 +72,10 @@ func (b *Book) askLost(lines []PageLine) {
 			l := &lines[to]
 			open = open || len(l.Table) > 0 || l.Problem != "" || l.Aside != "" || l.Waits || len(l.Doubts) > 0
 			b.keeps(&kept, l)
+		}
+		if l := sideLeft(lines[from:to]); l != nil && !open {
+			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another of them, write a line for each", l.Note))
+			open = true
 		}
 		if l := &lines[from]; !open && !dittoBehind.MatchString(l.Text) {
 			said := inFull(behindTitle(cardLabel.ReplaceAllString(l.Text, "$1$2: $3"), title), shorts)
@@ -232,4 +236,20 @@ func (b *Book) lost(typed, kept string) string {
 		return word
 	}
 	return ""
+}
+
+// sideNamed begins with a side and is one of several that do: left temple, right temple, left knee.
+var sideNamed = pattern.Of(`(?i)^(?:left|right|lead|rear) \pL+$`)
+
+// sideLeft is the line of several, read of one, whose remark may be another of them; nil none.
+func sideLeft(lines []PageLine) *PageLine {
+	if len(lines) < 2 || !slices.ContainsFunc(lines, func(l PageLine) bool { return sideNamed.MatchString(l.Name) }) {
+		return nil
+	}
+	for i := range lines {
+		if slices.ContainsFunc(SplitParts(lines[i].Note), func(part string) bool { return sideNamed.MatchString(strings.TrimSpace(part)) }) {
+			return &lines[i]
+		}
+	}
+	return nil
 }

@@ -29,6 +29,7 @@ var kindsInWords = []struct {
 	{"sparring", pattern.Of(`^(?:slow|light|touch|play|soft|technical) fighting$`)},
 	{"breakfall", pattern.Of(`^fall[- ]?breaks?\b|^getting up(?:$| (?:from|off|safely))|^get(?:ting)?[ -]up (?:in|to|into) base\b`)},
 	{"partner_set", pattern.Of(`\b(?:sambo|ibo|ilbo|il-bo|sam-bo|i-bo)[- ](?:matsogi|kyorugi|gyeorugi)\b`)},
+	{"self_defence", pattern.Of(`^(?:\pL+ )?disarm(?:s|ing)?\b`)},
 	{"lock", pattern.Of(heldJoint)},
 	{"self_defence", pattern.Of(`\bguillotines?\b|\bsleepers?(?: holds?)?$|\brear naked\b|\pL{2,}[ -]?jime\b|\bshime[ -]waza\b|^triangles? from (?:the )?(?:guard|mount|back|bottom|top)\b`)},
 	{"stance", pattern.Of(`^(?:the )?fence(?: position)?$`)},
@@ -50,7 +51,7 @@ var kindsInWords = []struct {
 	{"fitness", pattern.Of(`\bshadow (?:sparring|fighting|kicking)\b`)},
 	{"sparring", pattern.Of(`\bspar(ring)?\b|\bfree fighting\b|^bouts?$`)},
 	{"character", pattern.Of(`^(?:good )?(?:attitude|behaviour|effort|discipline)\b|\b(?:make|tidy|clean|brush|lay|clear|wash|feed|walk|sweep|water) (?:up )?(?:(?:my|your|the|his|her) )?(?:own )?(?:bed|bedroom|room|toys|teeth|table|dishes|plates?|car|dog|cat|pets?|plants?)\b|^help (?:with|at|mum|dad|my|your) |^i (?:help|tidy|share|say|do my|keep my|listen|wait|look after)\b|\bchores?\b|\bhomework\b` +
-		`|^teach(?:es|ing)?\b|^(?:helps?|assists?|leads?)\b.*\b(?:class|warm[- ]up|children|beginners?)\b|^referee\b|\bseminar\b|\bclub helper\b|^no (?:laughing|talking|running|pushing)\b|\bbeing (?:a good|nice|kind|good|helpful|polite)\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:belt|uniform|kit)\b`)},
+		`|^teach(?:es|ing)?\b|^(?:helps?|assists?|leads?)\b.*\b(?:class|warm[- ]up|children|beginners?)\b|^referee\b|\bseminar\b|\bclub helper\b|^no (?:laughing|talking|running|pushing)\b|\bbeing (?:a good|nice|kind|good|helpful|polite)\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the |their )?(?:own )?(?:dobok |gi |karate |obi )?(?:belt|uniform|kit|dobok|gi)\b`)},
 	{"fitness", pattern.Of(`^warm[- ]?ups?$|\bhigh knees\b|\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumpin[g’']? jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|shrimp(?:s|ing)?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|jump rope|mountain climbers?|shadow ?box(?:ing)?|^skip(?:s|ping)?$|jogging|sprints?|laps)\b`)},
 	{"breakfall", pattern.Of(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:(?:on)?to (?:the|your|my|each|one) )?(?:forwards?|backwards?|back|sideways?|sides?|front|rear)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},

@@ -256,6 +256,30 @@ func arrowList(lines []string) []string {
 	return out
 }
 
+// circleBox is a circle to mark before a line, as a letter.
+var circleBox = pattern.Of(`^\s*[O0o]\s{1,3}(\p{Lu}|\d)`)
+
+// withoutCircles blanks circles to mark where several lines have one.
+func withoutCircles(lines []string) []string {
+	n := 0
+	for _, line := range lines {
+		if circleBox.MatchString(line) {
+			n++
+		}
+	}
+	if n < leastArrows {
+		return lines
+	}
+	out := slices.Clone(lines)
+	for i, line := range out {
+		if circleBox.MatchString(line) {
+			at := strings.IndexAny(line, "O0o")
+			out[i] = line[:at] + "☐" + line[at+1:]
+		}
+	}
+	return out
+}
+
 // leastArrows is how many lines have one at least where it is the sign of a list.
 const leastArrows = 3
 

@@ -112,6 +112,18 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^,;:&/+(\t]*\b(?:one|1) (?:leg|foot|knee)\b[^,;:&/+(\t]*?)(?:,| [-–—]) (\d{1,3} ?(?:secs?|seconds?|s)) each$`), "$1, $2 each side"},
 	// up, in, out, down - repeat left
 	{pattern.Of(`(?i)^(.*\pL) [-–—] ((?:and )?repeat (?:on |to |with )?(?:the )?(?:left|right|other (?:side|leg|hand)))$`), "$1 (($2))"},
+	// Be good at school (teacher signs here: ____)
+	{pattern.Of(`^(.*\pL) ?\([^()]*_{3,}[^()]*\)$`), "$1"},
+	// Getting up, from both sides
+	{pattern.Of(`(?i)^(.*\pL), (from (?:both|each|either) sides?)$`), "$1 (($2))"},
+	// Fitness test 30 pressups 40 situps
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)fitness test:? (\d)`), "${1}Fitness: $2"},
+	// I will also ask you why we bow
+	{pattern.Of(`(?i)^(\s*)(?:i will |i['’]ll |i may |we will |we['’]ll |we may )(?:also )?ask (?:you |them )?((?:why|what|how|who|when|where|which)\b)`), "$1$2"},
+	// front kick, at least eight times in a row
+	{pattern.Of(`(?i)^([^(]*\pL), (at least) ((?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty) times)((?: in a row| without (?:a break|stopping|falling))?)\.?$`), "$1, $3 (($2$4))"},
+	// Set: Willow Staff One
+	{pattern.Of(`^(\s*)Set: (\p{Lu}[\pL'-]+(?: [\p{Lu}\d][\pL'-]*)+)$`), "$1$2, form"},
 	// bonus: forward roll
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] ?)?)(bonus|optional): (\pL[^:\t]*)$`), "$1$3, $2"},
 	// Fitness is 20 press ups / 20 sit ups
@@ -139,6 +151,11 @@ var allInTime = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} [^,:;()]+(?:, \d
 // sidesInBrackets are a hold and what follows it, each with its side behind it: Lapel grab (left) / punch (right).
 var sidesInBrackets = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]* (?:grab|choke|hold)) \((left|right)\) ?(?:[/+&,]|and` +
 	`|then) ?((?:\pL[\pL -]* )?(?:grab|choke|hold|push|punch|hook|kick|jab|cross|uppercut)) \((left|right)\)$`)
+
+// termsInARow are terms of one kind with blanks between, behind the word for it: uke: age gedan soto 10x.
+var termsInARow = pattern.Of(`(?i)^(\s*)(uke|tsuki|zuki|geri|dachi): ?(` + sortTerm + `(?: ` + sortTerm + `)+)((?: x ?| )\d.*)?$`)
+
+const sortTerm = `(?:age|gedan|soto|uchi|shuto|morote|mae|yoko|mawashi|ushiro|choku|oi|gyaku|ura|kizami|tate|zenkutsu|kokutsu|kiba|neko)`
 
 // wayFirst is how one goes or stands, and what is asked: Moving forward, 4 inner forearm blocks.
 var wayFirst = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:standing|moving|stepping|going|walking|travelling|sliding|sitting|kneeling) (?:in|on|from|at|up|forwards?|backwards?|back|sideways|still)|advancing|retreating|from|in)\b[\pL -]*?)[,:] (\d{1,2} \pL[\pL -]*)$`)
@@ -188,6 +205,10 @@ func rewritten(line string) string {
 	line = leftAndRightAgain(line)
 	if m := stepsBehind.FindStringSubmatch(line); m != nil && slices.Contains(append(basic, "footwork"), kindInWords(m[1])) {
 		line = m[1] + ", " + m[2]
+	}
+	if m := termsInARow.FindStringSubmatch(line); m != nil {
+		word := " " + strings.ToLower(m[2])
+		line = m[1] + strings.Join(strings.Fields(m[3]), word+", ") + word + m[4]
 	}
 	if m := wayFirst.FindStringSubmatch(line); m != nil && slices.Contains(basic, kindInWords(m[3])) {
 		line = m[1] + m[3] + " ((" + m[2] + "))"

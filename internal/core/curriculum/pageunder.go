@@ -17,6 +17,9 @@ var rowNoun = pattern.Of(`(?i)\b(?:kick|punch|block)`)
 // technique of the section it stands in, which may have steps or points to watch below it.
 func (r *pageReader) overList(x pageText, text string) (h headed, is bool) {
 	words := strings.TrimSpace(headBracket.ReplaceAllString(strings.TrimRight(text[listed(text):], ":. "), ""))
+	if x.leads && onTheGround.MatchString(words) {
+		return headed{mixed: true}, true
+	}
 	now := cmp.Or(r.under.kind, r.kindIn(r.under.section))
 	kind := cmp.Or(UsualKind(words), r.kindInName(words))
 	steps := slices.Contains([]Kind{"self_defence", "lock", "throw", "form", "partner_set"}, now) && (x.steps || kind == "" || kind == now)
@@ -138,9 +141,6 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 			h.note = where
 		}
 	}
-	if !is && x.leads && onTheGround.MatchString(text) {
-		h, is = headed{mixed: true}, true
-	}
 	if !is && (x.leads || x.deeper) {
 		h, is = r.overList(x, text)
 	}
@@ -211,7 +211,7 @@ func (r *pageReader) below(x pageText) string {
 // byName reports whether a line is a heading by its words. A section's name that a technique has too, and that stands without a sign, is one on a
 // page with headings, if it stands in another section and over something that is asked.
 func (r *pageReader) byName(x pageText, text string) (h headed, is bool) {
-	if h, is = r.heading(text); !is || r.Named(text) == nil {
+	if h, is = r.heading(text); !is || r.Named(text) == nil || sectionKey(text) == "warm up" {
 		return h, is
 	}
 	below, kind := r.below(x), func(h headed) Kind { return cmp.Or(h.kind, r.kindIn(h.section)) }

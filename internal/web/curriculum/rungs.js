@@ -30,14 +30,15 @@ function draw() {
 form.addEventListener("input", draw);
 
 // The cloth of a new rung follows its name until somebody chooses one.
-const cloth = ["colour", "weave", "second", "mark_count", "mark_colour"];
-let chosen = !("new" in form.dataset), asked = 0;
+const told = Object.fromEntries(["colour", "weave", "second", "mark_count", "mark_colour"].map((name) => [name, form.elements[name].value]));
+const chosen = () => !("new" in form.dataset) || Object.entries(told).some(([name, value]) => form.elements[name].value !== value);
+let asked = 0;
 form.addEventListener("input", async (event) => {
-  if (cloth.includes(event.target.name)) chosen = true;
-  if (chosen || event.target.name !== "name") return;
+  if (event.target.name !== "name" || chosen()) return;
   const number = ++asked;
   const answer = await fetch(`/rungs/cloth?name=${encodeURIComponent(event.target.value)}`).catch(() => null); // without it the server sees to it later
-  if (!answer?.ok || number !== asked || chosen) return;
-  for (const [name, value] of Object.entries(await answer.json())) form.elements[name].value = value;
+  const fields = answer?.ok ? await answer.json() : {};
+  if (number !== asked || chosen()) return;
+  for (const [name, value] of Object.entries(fields)) told[name] = form.elements[name].value = value;
   draw();
 });
