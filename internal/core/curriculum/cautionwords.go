@@ -15,7 +15,8 @@ type worded struct{ kind, word string }
 const theNeck = `\bto (?:the |his |her |their )?(?:\w+ of (?:the )?)?(?:neck|nape)\b|\bto (?:the |his |her |their )?back of (?:the |his |her )?(?:head|skull)\b`
 
 // heldJoint are holds on a joint whose names do not say so.
-const heldJoint = `\b(?:goose[ -]?necks?|come[ -]?alongs?|hammer[ -]?locks?|toe[ -]?holds?|key[ -]?locks?|knee ?bars?|kimuras?|americanas?)\b|\bheel hooks?(?:$| (?:defen[cs]e|escape|entry|from)\b)|\bfigure[ -](?:four|4)s?(?: (?:hold|lock)s?)?$`
+const heldJoint = `\b(?:goose[ -]?necks?|come[ -]?alongs?|hammer[ -]?locks?|toe[ -]?holds?|key[ -]?locks?|knee ?bars?|kimuras?|americanas?)\b|\bheel hooks?(?:$| (?:defen[cs]e` +
+	`|escape|entry|from)\b)|\bfigure[ -](?:four|4)s?(?: (?:hold|lock)s?)?$`
 
 // throughTheAir is done with both feet off the floor, whatever it is called.
 const throughTheAir = `\b(?:cart ?wheels?|aerials?|somersaults?|back ?flips?|hand ?springs?)\b`
@@ -27,11 +28,14 @@ var (
 	// What goes head over heels, or over somebody.
 	overHeels = pattern.Of(throughTheAir + `|\b(?:div(?:e|es|ing)|flips?|flipping|high falls?)\b`)
 	onJoint   = pattern.Of(`lock|\b(bar|crank|twist|bend)s?\b`)
-	aLock     = pattern.Of(`\b(wrist|arm|elbow|shoulder|finger|thumb|leg|knee|ankle|joint|standing)[ -]?(locks?|bars?|cranks?|twists?)\b|` + heldJoint + `|\b(a|an|the|into|to|with|w/|and|or|finish|finishing|end|ending) locks?( (on|hold|and)\b|[,.;)]|$)`)
-	atTheNeck = pattern.Of(`\b(chok(es?|ed|ing|e ?holds?)|strang(les?|led|ling|le ?holds?)|head[ -]?locks?|neck (holds?|locks?|cranks?)|guillotines?|sleeper holds?|rear naked|\w{2,}[ -]?jime|shime[ -]waza)\b`)
+	aLock     = pattern.Of(`\b(wrist|arm|elbow|shoulder|finger|thumb|leg|knee|ankle|joint|standing)[ -]?(locks?|bars?|cranks?|twists?)\b|` + heldJoint + `|\b(a|an|the|into|to|with|w/` +
+		`|and|or|finish|finishing|end|ending) locks?( (on|hold|and)\b|[,.;)]|$)`)
+	atTheNeck = pattern.Of(`\b(chok(es?|ed|ing|e ?holds?)|strang(les?|led|ling|le ?holds?)|head[ -]?locks?|neck (holds?|locks?|cranks?)|guillotines?|sleeper holds?|rear naked` +
+		`|\w{2,}[ -]?jime|shime[ -]waza)\b`)
 	// Chokes that are called so only as a name: triangle from guard.
 	chokeName = pattern.Of(atTheNeck.String() + `|^sleepers?\b|^triangles?(?:$| (?:from|on|hold)\b)`)
-	takedown  = pattern.Of(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
+	takedown  = pattern.Of(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings` +
+		`|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
 	// What is a takedown also where blows are thrown and blocks sweep.
 	plainTakedown = pattern.Of(`\btake[ -]?downs?\b|\bcatch(?:es|ing)? (?:\w+ ){1,3}\(?(?:and )?(?:sweep|trip|throw)\b|\b(leg|foot|ankle|hip|shoulder|body) (sweep|reap|throw|trip)s?\b|\b(sweep(s|ing)?|swept|reap(s|ing|ed)?) (\w+ ){0,3}(legs?|foot|feet|ankles?)\b|\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}to the (floor|ground|mat)\b`)
 	// A punch is thrown too, and so is any technique of the catalogue.
@@ -40,7 +44,8 @@ var (
 	ownPart  = pattern.Of(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
 	struckAt = pattern.Of(`\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
-	struckName = pattern.Of(struckAt.String() + `|` + theNeck + `|\b(eyes?|throat|windpipe|groin|spine|neck)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack|flick|whip|claw|dig|smash|spear|hit|press|rip|knee|elbow)s?\b`)
+	struckName = pattern.Of(struckAt.String() + `|` + theNeck + `|\b(eyes?|throat|windpipe|groin|spine|neck)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack|flick` +
+		`|whip|claw|dig|smash|spear|hit|press|rip|knee|elbow)s?\b`)
 	// struckPart is such a part as what is struck: strike the groin, poke at the eyes.
 	struckPart = pattern.Of(`\b(?:strik|hit|kick|slap|punch|knee|pok|goug|rak|jab|stamp|stomp|attack|chop|squeez|grab)(?:e|es|s|ing|ting|ping)? (?:at |for |into ` +
 		`|on )?(?:the |his |her |their |an? |both )(?:\w+ )?(?:eyes?|throat|windpipe|groin|spine|kneecap)\b`)
@@ -53,8 +58,9 @@ var (
 	handBlade     = pattern.Of(`\b(knife|blade)s?[ -](hands?|edge|foot|feet|block|strike|chop)\b|\bblade of (the|your) (hand|foot)\b|\b(foot|hand) blade\b`)
 	// A form with a weapon is named after it: Staff form 1. The edge of the hand is none.
 	withWeapon = pattern.Of(`\b(?:with|against) (a |the |your )?(?:(?:partner|opponent|attacker)['’]?s? )?(?:foam |wooden |rubber )?(stick|club|staff|knife|baton|sword|weapon)s?\b`)
-	weaponForm = pattern.Of(`\b(staff|staves|stick|sticks|club|baton|spear|sword|sabre|knives|nunchakus?|nun ?chucks?|tonfas?|kamas?|escrima|eskrima|halberd|whip)\b|\b(?:bo|jo|sai|fan) (?:form|kata|pattern|set)\b|\b(knife|blade) (form|pattern|set)\b`)
-	denying    = pattern.Of(`\b(no|not|not a|without|w/o|never|don['’]t|do not|instead of|rather than|leave out|omit)( (a|an|the|any|to))?( [\w-]+ ?(,|/|or|and|&))? $`)
+	weaponForm = pattern.Of(`\b(staff|staves|stick|sticks|club|baton|spear|sword|sabre|knives|nunchakus?|nun ?chucks?|tonfas?|kamas?|escrima|eskrima|halberd|whip)\b|\b(?:bo|jo|sai` +
+		`|fan) (?:form|kata|pattern|set)\b|\b(knife|blade) (form|pattern|set)\b`)
+	denying = pattern.Of(`\b(no|not|not a|without|w/o|never|don['’]t|do not|instead of|rather than|leave out|omit)( (a|an|the|any|to))?( [\w-]+ ?(,|/|or|and|&))? $`)
 )
 
 // withPartner are the kinds in which the bare word throw, sweep or trip is done to somebody.

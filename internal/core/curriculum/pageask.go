@@ -454,7 +454,8 @@ var (
 	// distance is how far, which is no amount, or what is done so far and no time.
 	// asLongAs is a time told by something else than a clock: for ten breaths.
 	asLongAs = pattern.Of(`(?i)\b(?:for|while) (?:\S+ )?(?:breaths?|songs?|claps?|heartbeats?|i |we |you |the )`)
-	distance = pattern.Of(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) |\b(?:there|up|down) and back\b|\bup and down\b|\b(?:bear|crab|duck|monkey|frog|lizard|inchworm|spider|animal|crocodile|army|commando)s? (?:walk|crawl|jump|hop)s?\b|\b(?:shuttle|relay)s?\b`)
+	distance = pattern.Of(`(?i)\b(?:till|until|lengths?|widths?|laps?|across|to the (?:wall|end|line|door|other side)) |\b(?:there|up|down) and back\b|\bup and down\b|\b(?:bear|crab` +
+		`|duck|monkey|frog|lizard|inchworm|spider|animal|crocodile|army|commando)s? (?:walk|crawl|jump|hop)s?\b|\b(?:shuttle|relay)s?\b`)
 )
 
 // lengthsNoted is how far, which is no amount.

@@ -23,7 +23,8 @@ var commands = []struct {
 	// throw ten jabs
 	{pattern.Of(`(?i)^(?:throw|land|deliver) (\d{1,3}|an?|the|your|some) ((?:\pL[\pL -]* )?(?:kick|punch|strike|jab|cross|hook|uppercut|elbow|knee|backfist)(?:e?s)?\b.*)$`), "$1 $2"},
 	// two rounds of light sparring, ninety seconds each, with a partner I choose
-	{pattern.Of(`(?i)^(?:do )?(\d{1,2}|one|two|three|four|five) rounds? of ((?:\pL+ )?)sparring,? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)|(?:one|a|two|ninety|sixty|thirty) (?:minutes?|seconds)) each(?:, ([^\d]+))?$`), "${2}sparring, $1 x $3 (($4))"},
+	{pattern.Of(`(?i)^(?:do )?(\d{1,2}|one|two|three|four|five) rounds? of ((?:\pL+ )?)sparring,? (\d{1,3} ?(?:mins?|minutes?|secs?|seconds?|s)|(?:one|a|two|ninety|sixty` +
+		`|thirty) (?:minutes?|seconds)) each(?:, ([^\d]+))?$`), "${2}sparring, $1 x $3 (($4))"},
 	// 1 round of light sparring with kicks; 2 rounds of light sparring with someone bigger, 2 mins each, hands only
 	{pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) (rounds?) of ((?:\pL+ )?)sparring,? ((?:with|against|using|without|on) [^,\d]+), (\d{1,3} ?(?:mins?|minutes?|secs?` +
 		`|seconds?|s))(?: each)?(?:, (.+))?$`), "${3}sparring, $1 x $5 (($4, $6))"},
@@ -50,7 +51,8 @@ var commands = []struct {
 var boardsOf = pattern.Of(`(?i), (?:an?|one|1) boards\b`)
 
 // numbersTold are numbers in words before a time.
-var numbersTold = strings.NewReplacer(", ten secs", ", 10 secs", ", twenty secs", ", 20 secs", ", thirty secs", ", 30 secs", " x ninety seconds", " x 90 secs", " x sixty seconds", " x 60 secs", " x thirty seconds", " x 30 secs", " x one minute", " x 1 min", " x a minute", " x 1 min", " x two minutes", " x 2 mins")
+var numbersTold = strings.NewReplacer(", ten secs", ", 10 secs", ", twenty secs", ", 20 secs", ", thirty secs", ", 30 secs",
+	" x ninety seconds", " x 90 secs", " x sixty seconds", " x 60 secs", " x thirty seconds", " x 30 secs", " x one minute", " x 1 min", " x a minute", " x 1 min", " x two minutes", " x 2 mins")
 
 // spokenTo is before what somebody is told: you'll do, be ready to; saysWhen before what comes first or last.
 var (

@@ -212,7 +212,8 @@ func trackOnly(b *Book, l *PageLine, key string) bool {
 }
 
 // sidesOnly are the words that say on which side alone a technique is trained.
-var sidesOnly = map[string]SidePolicy{"lead only": LeadSide, "rear only": RearSide, "left only": LeftOnly, "right only": RightOnly, "left side only": LeftOnly, "right side only": RightOnly, "left leg only": LeftOnly, "right leg only": RightOnly, "left hand only": LeftOnly, "right hand only": RightOnly, "no sides": NoSide, "both sides": BothSides}
+var sidesOnly = map[string]SidePolicy{"lead only": LeadSide, "rear only": RearSide, "left only": LeftOnly, "right only": RightOnly,
+	"left side only": LeftOnly, "right side only": RightOnly, "left leg only": LeftOnly, "right leg only": RightOnly, "left hand only": LeftOnly, "right hand only": RightOnly, "no sides": NoSide, "both sides": BothSides}
 
 // sprintLast is the closing sprint, said last: last 20 secs sprint.
 var sprintLast = pattern.Of(`^(?:the )?last (\d+ ?\pL*) (?:a )?sprint(?:ing)?$`)

@@ -87,7 +87,8 @@ var rewrites = []struct {
 	// Bo form: Long Heron
 	{pattern.Of(`^(\s*(?:[-–—*•] )?)((?:\pL+ )?(?i:bo|staff|stick|sword|knife|weapons?|open|tai?gi|creative|team|traditional|synchronised) (?i:form|kata|pattern|set)): (\p{Lu}[\pL'-]+(?: [\p{Lu}\d][\pL'-]*)*)$`), "$1$3, form ($2)"},
 	// Power test: side kick through one board
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:power(?: test| breaking| break)?|destruction|breaking|board breaking|break)(?:: ?| [-–—] ))?(\pL[\pL -]*?) through (a|one|two|three|\d)( (?:\pL+ )?boards?)$`), "$1$2, $3$4"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:power(?: test| breaking| break)?|destruction|breaking|board breaking|break)(?:: ?| [-–—] ))?(\pL[\pL -]*?) through (a|one|two|three` +
+		`|\d)( (?:\pL+ )?boards?)$`), "$1$2, $3$4"},
 	// Knee strikes, holding the pad with both hands 15 each
 	{pattern.Of(`(?i)^([^,;:(\t]*\pL), ((?:holding|standing|keeping|using|moving|stepping) [\pL -]+?) (\d{1,3} (?:each|each (?:side|leg|arm)|per (?:side|leg|arm)|a side|times|reps))$`), "$1 (($2)), $3"},
 	// two ways to get free when somebody grabs a sleeve
@@ -97,7 +98,8 @@ var rewrites = []struct {
 	// Low block / outside block combination x6
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((\pL[\pL -]*?) ?/ ?(\pL[\pL -]*?) (?:combination|combo))((?: x|,) ?\d[^,;:(\t]*)?$`), "$1$2: $3, $4$5"},
 	// be kind at home - note from mum
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?)(?:,| [-–—]) ((?:with )?(?:a )?(?:note|letter|signed|word|chart)(?: signed)? (?:from|by) (?:a |the |your |my )?(?:mum|mom|dad|parents?|carer|teacher|home|school|grown[- ]?up|family|mum (?:or|/) ?dad))$`), "$1 (($2))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?)(?:,| [-–—]) ((?:with )?(?:a )?(?:note|letter|signed|word|chart)(?: signed)? (?:from|by) (?:a |the |your |my )?(?:mum|mom|dad` +
+		`|parents?|carer|teacher|home|school|grown[- ]?up|family|mum (?:or|/) ?dad))$`), "$1 (($2))"},
 	// Gate in the Wind (front kick, R)
 	{pattern.Of(`\(((?:[\pL-]+ )*(?:punch|kick|grab|choke|club|knife|stick|hook|push|hug|jab|cross|uppercut|lock|headlock|hold)(?:, \pL+)?), R\)`), "(right $1)"},
 	{pattern.Of(`\(((?:[\pL-]+ )*(?:punch|kick|grab|choke|club|knife|stick|hook|push|hug|jab|cross|uppercut|lock|headlock|hold)(?:, \pL+)?), L\)`), "(left $1)"},
@@ -121,7 +123,8 @@ var rewrites = []struct {
 	// I will also ask you why we bow
 	{pattern.Of(`(?i)^(\s*)(?:i will |i['’]ll |i may |we will |we['’]ll |we may )(?:also )?ask (?:you |them )?((?:why|what|how|who|when|where|which)\b)`), "$1$2"},
 	// front kick, at least eight times in a row
-	{pattern.Of(`(?i)^([^(]*\pL), (at least) ((?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty) times)((?: in a row| without (?:a break|stopping|falling))?)\.?$`), "$1, $3 (($2$4))"},
+	{pattern.Of(`(?i)^([^(]*\pL), (at least) ((?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten|twelve|fifteen|twenty) times)((?: in a row| without (?:a break|stopping` +
+		`|falling))?)\.?$`), "$1, $3 (($2$4))"},
 	// Set: Willow Staff One
 	{pattern.Of(`^(\s*)Set: (\p{Lu}[\pL'-]+(?: [\p{Lu}\d][\pL'-]*)+)$`), "$1$2, form"},
 	// bonus: forward roll
@@ -158,7 +161,8 @@ var termsInARow = pattern.Of(`(?i)^(\s*)(uke|tsuki|zuki|geri|dachi): ?(` + sortT
 const sortTerm = `(?:age|gedan|soto|uchi|shuto|morote|mae|yoko|mawashi|ushiro|choku|oi|gyaku|ura|kizami|tate|zenkutsu|kokutsu|kiba|neko)`
 
 // wayFirst is how one goes or stands, and what is asked: Moving forward, 4 inner forearm blocks.
-var wayFirst = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:standing|moving|stepping|going|walking|travelling|sliding|sitting|kneeling) (?:in|on|from|at|up|forwards?|backwards?|back|sideways|still)|advancing|retreating|from|in)\b[\pL -]*?)[,:] (\d{1,2} \pL[\pL -]*)$`)
+var wayFirst = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:standing|moving|stepping|going|walking|travelling|sliding|sitting|kneeling) (?:in|on|from|at|up|forwards?|backwards?|back` +
+	`|sideways|still)|advancing|retreating|from|in)\b[\pL -]*?)[,:] (\d{1,2} \pL[\pL -]*)$`)
 
 // stepsBehind is how many steps behind a name: front stance walk 10 steps.
 var stepsBehind = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*\pL) (\d{1,2} steps(?: (?:forwards?|backwards?|back|each way))?)$`)

@@ -18,9 +18,10 @@ var nextWord = pattern.Of(`^\s*(?:(?:And|Then|Next|Lastly|Finally|After that|Aft
 
 var (
 	// What a sentence says before it comes to what is asked.
-	surelyAsked  = pattern.Of(`(?i)^\s*(?:[-–—*•] )?(?:please )?(?:(?:(?:the )?(?:students?|candidates?)|he|she|they|everyone|everybody) (?:shows?|performs?|demonstrates?|does) (?:an? |the )?|(?:the )?(?:students?|candidates?|you|i|he|she|they|everyone|everybody) (?:must|should|will|shall|can|has to|have to|then) (?:also |then )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:(?:an? |the |your |how you )?(?:best |nicest |strongest )?)?)?`)
-	maybeAsked   = pattern.Of(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
-	leadsIn      = pattern.Of(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|^(?:hi|hello|hey|dear)\b.*:$|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
+	surelyAsked = pattern.Of(`(?i)^\s*(?:[-–—*•] )?(?:please )?(?:(?:(?:the )?(?:students?|candidates?)|he|she|they|everyone|everybody) (?:shows?|performs?|demonstrates?|does) (?:an? |the )?|(?:the )?(?:students?|candidates?|you|i|he|she|they|everyone|everybody) (?:must|should|will|shall|can|has to|have to|then) (?:also |then )?(?:be (?:able|asked) to )?|(?:must |should )?be able to |able to )?(?:(?:perform|demonstrate|execute|show (?:me|us)|let (?:me|us) see) (?:(?:an? |the |your |how you )?(?:best |nicest |strongest )?)?)?`)
+	maybeAsked  = pattern.Of(`(?i)^\s*(?:show|do|complete|give|hold|stand in|stay in|keep) (?:an? |the )?`)
+	leadsIn     = pattern.Of(`(?i)^(?:can you do (?:it|this|these|them)|are you ready|things (?:i|you) (?:can|should|must) (?:do|know))\b.*[?!:]$|^(?:hi|hello|hey|dear)\b.*:$` +
+		`|\b(?:must|should|will|shall|can|able to|asked to|required to|needs?|requires?)\b.*:$`)
 	sparFor      = pattern.Of(`(?i)^\s*spar for `)
 	aHeight      = pattern.Of(`(?i)(?:, ?| [-–—] |@ ?|\b(?:at|to) (?:the )?)(?:(head|face|chin|neck|chest|body|belly|stomach|waist|belt|hip|knee|thigh|shin|ankle|low|middle|mid|high)[- ](?:height|level|high))\b`)
 	heightLast   = pattern.Of(`(?i)^(.*\pL(?: kick| punch| strike)?) (head|face|chin|neck|chest|stomach|waist|belt|hip|thigh|shin|ankle)[- ](?:height|level|high)((?:,| [-–x×(\d]| each| per).*)?$`)
