@@ -218,6 +218,12 @@ func TestOneSideOnly(t *testing.T) {
 	for behind, want := range map[string]SidePolicy{", left side only": LeftOnly, " (right side only)": RightOnly, " - left leg only": LeftOnly, ", right hand only": RightOnly, ", right only": RightOnly, ", left side": ""} {
 		l := shore().ParsePage("Self-defence\nLeaning Tower (bear hug)" + behind)[0]
 		assert.Equal(t, []any{want, true}, []any{l.Sides, l.Problem == ""}, behind)
+		amount := "2 a side"
+		if want != "" {
+			amount = "2 times"
+			assert.Contains(t, l.Note, strings.ToLower(string(want)), "it is said where it is called")
+		}
+		assert.Equal(t, amount, l.Quantity.String(), "there is no other side")
 	}
 }
 

@@ -62,7 +62,9 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 	case key == "not a number":
 		l.Plain = true
 	case sidesOnly[key] != "":
-		l.Sides = sidesOnly[key]
+		if l.Sides = sidesOnly[key]; l.oneSide() { // also said where it is called and marked
+			l.note(key)
+		}
 	case first == "sprint":
 		return readSprint(l, rest)
 	case sprintLast.MatchString(key):

@@ -382,8 +382,15 @@ func (l *PageLine) usualAmount() Quantity {
 	case l.under.amount != nil:
 		return *l.under.amount
 	}
-	return DefaultAmount(l.Kind)
+	q := DefaultAmount(l.Kind)
+	if l.oneSide() && q.Measure == RepsPerSide {
+		q.Measure = RepsInAll // there is no other side
+	}
+	return q
 }
+
+// oneSide reports whether what is asked is trained on the left or on the right alone.
+func (l *PageLine) oneSide() bool { return l.Sides == LeftOnly || l.Sides == RightOnly }
 
 // alike is the technique whose name differs by hyphens and spaces alone; nil where there is
 // none or several are.
