@@ -172,6 +172,8 @@ func TestThemesOfTheWeek(t *testing.T) {
 	assert.Equal(t, want, theme(monday))
 	set(practice.Theme{})
 	assert.True(t, theme(monday).IsZero())
+	_, err = x.SaveThemes(bg, me, monday, map[string]practice.Theme{x.program: {Words: ",,; & /"}})
+	require.ErrorContains(t, err, "no word in it")
 	_, err = x.SaveThemes(bg, me, monday, map[string]practice.Theme{x.program: {Words: strings.Repeat("x", 1000)}})
 	problem(t, err, "words", "characters")
 }

@@ -2,6 +2,8 @@ package store
 
 import (
 	"context"
+	"strings"
+	"unicode"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/civil"
@@ -37,7 +39,11 @@ func bindTheme(x *WeekTheme) []any {
 func (s *Store) SaveThemes(ctx context.Context, by By, first civil.Date, themes map[string]practice.Theme) (Done, error) {
 	var p check.Problems
 	for _, h := range themes {
-		p.Line("words", check.Tidy(h.Words), check.LineLength)
+		words := check.Tidy(h.Words)
+		p.Line("words", words, check.LineLength)
+		if words != "" && !strings.ContainsFunc(words, unicode.IsLetter) {
+			p.Add("words", "has no word in it; write what the week is about, for example low stances, jumping, or leave it empty")
+		}
 	}
 	if len(p) > 0 {
 		return Done{}, p
