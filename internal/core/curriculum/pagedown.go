@@ -15,7 +15,7 @@ import (
 // cellsDown puts what stands one below the other into rows: below the heads of columns, one a line, each record of as many lines; without them
 // amounts that stand below what they are of.
 func (b *Book) cellsDown(written []string) []string {
-	written = withBullets(fixedColumns(written))
+	written = fixedColumns(written)
 	if out := recordsDown(written); out != nil {
 		return out
 	}

@@ -231,58 +231,6 @@ func roundsAndRest(line string) string {
 	return said + m[6]
 }
 
-// arrow is before a line of a list, or of what somebody else wrote.
-var arrow = pattern.Of(`^(\s*)(?:> ?|-)([\pL\d])`)
-
-// arrowList is a page whose list has an arrow, or a dash without a space, before each line with the usual sign there; a line or two with an arrow are
-// remarks.
-func arrowList(lines []string) []string {
-	n, all := 0, 0
-	for _, line := range lines {
-		if arrow.MatchString(line) {
-			n++
-		}
-		if strings.TrimSpace(line) != "" {
-			all++
-		}
-	}
-	if n < leastArrows || 2*n < all {
-		return lines
-	}
-	out := slices.Clone(lines)
-	for i := range out {
-		out[i] = arrow.ReplaceAllString(out[i], "$1- $2")
-	}
-	return out
-}
-
-// circleBox is a circle to mark before a line, as a letter.
-var circleBox = pattern.Of(`^\s*[O0o]\s{1,3}(\p{Lu}|\d)`)
-
-// withoutCircles blanks circles to mark where several lines have one.
-func withoutCircles(lines []string) []string {
-	n := 0
-	for _, line := range lines {
-		if circleBox.MatchString(line) {
-			n++
-		}
-	}
-	if n < leastArrows {
-		return lines
-	}
-	out := slices.Clone(lines)
-	for i, line := range out {
-		if circleBox.MatchString(line) {
-			at := strings.IndexAny(line, "O0o")
-			out[i] = line[:at] + "☐" + line[at+1:]
-		}
-	}
-	return out
-}
-
-// leastArrows is how many lines have one at least where it is the sign of a list.
-const leastArrows = 3
-
 // listOnly is the sign or the number of a line of a list.
 var listOnly = pattern.Of(`^\s*(?:[-–—*•]|\(?\w{1,2}[.)])?\s*$`)
 

@@ -10,23 +10,35 @@ import (
 
 // What the whole of a page says of its lines: the sign of a list, labels that come again and again, ditto, an amount for all.
 
-// letterBullet is the sign of a list that a word processor leaves where it is copied as text: o I can stand.
-var letterBullet = pattern.Of(`^(\s*)o\s+(\p{Lu}|\d)`)
+// listSigns are signs that a list has before its lines elsewhere: the o of a word processor or a circle to mark; an arrow, or a dash without a
+// space, of which one or two may stand before remarks, so that half of all lines have it where it is one.
+var listSigns = []struct {
+	sign *pattern.Pattern
+	half bool
+}{
+	{pattern.Of(`^(\s*)[oO0]\s+(\p{Lu}|\d)`), false},
+	{pattern.Of(`^(\s*)(?:> ?|-)([\pL\d])`), true},
+}
 
 // withBullets is a page with a plain sign for such a list; one line alone may be a name.
 func withBullets(written []string) []string {
-	n := 0
-	for _, line := range written {
-		if letterBullet.MatchString(line) {
-			n++
-		}
-	}
-	if n < leastNumbers {
-		return written
-	}
 	out := slices.Clone(written)
-	for i, line := range out {
-		out[i] = letterBullet.ReplaceAllString(line, "$1- $2")
+	for _, x := range listSigns {
+		n, all := 0, 0
+		for _, line := range written {
+			if strings.TrimSpace(line) != "" {
+				all++
+			}
+			if x.sign.MatchString(line) {
+				n++
+			}
+		}
+		if n < leastNumbers || x.half && 2*n < all {
+			continue
+		}
+		for i := range out {
+			out[i] = x.sign.ReplaceAllString(out[i], "$1- $2")
+		}
 	}
 	return out
 }
