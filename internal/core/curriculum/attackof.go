@@ -208,7 +208,7 @@ func (b *Book) namesAttack(text string) bool {
 }
 
 // ownChoke is a hold by a name that it has where one's own is shown.
-var ownChoke = pattern.Of(`(?i)^(?:standing |arm[ -]in |high[ -]elbow )?guillotine(?: choke)?$`)
+var ownChoke = pattern.Of(`(?i)^(?:standing |arm[ -]in |high[ -]elbow )?guillotine(?: choke)?$|^(?:naked|cross(?:ed)?[ -]collar|sliding collar|(?:arm )?triangle) (?:choke|strangle)$`)
 
 // attackWithOne is the attack that a name says together with one of several remarks, and the others of them: Knife defence, overhead,
 // rubber knife. nil where the name says one alone, and where more than one of them would.
@@ -318,6 +318,7 @@ func (b *Book) attacksOn(lines []PageLine) {
 		if t := b.Technique(l.TechniqueID); t != nil && len(t.Attack) > 0 {
 			before, again = t.Attack, true
 		}
+		b.movesBehind(l)
 		attack, note := b.AttackOf(l.Name, l.Note, l.Text)
 		if m := noteAndMoves.FindStringSubmatch(l.Note); attack == nil && m != nil && l.Kind == "self_defence" && l.Moves == "" { // Hidden Spur - rear bear hug. Stomp, turn.
 			if attack, note = b.AttackOf(l.Name, m[1], l.Text); attack != nil {
@@ -335,6 +336,67 @@ func (b *Book) attacksOn(lines []PageLine) {
 		}
 		told[key] = attack
 		l.Attack, l.Note = attack, note
+	}
+}
+
+// attacksListed takes the names of new defences that are an attack and nothing else for it where most of what stands in their section is
+// attacks alone: haymaker, between wrist grab and bear hug. Anywhere else such a name may be the answer.
+func (b *Book) attacksListed(lines []PageLine) {
+	listed, of := map[string]int{}, map[string]int{}
+	open := func(l *PageLine) bool {
+		return l.New && l.Aside == "" && l.Problem == "" && b.sparringKind(l) == "self_defence"
+	}
+	for i := range lines {
+		if l := &lines[i]; open(l) {
+			if of[l.under.section]++; len(l.Attack) > 0 && b.saysAttack(l.Name) {
+				listed[l.under.section]++
+			}
+		}
+	}
+	for i := range lines {
+		l := &lines[i]
+		if !open(l) || len(l.Attack) > 0 || l.Said != "" || l.Moves != "" || 2*listed[l.under.section] <= of[l.under.section] || listed[l.under.section] < leastTold {
+			continue
+		}
+		if attack, _ := b.attackIn(l.Name); len(attack) == 1 && !ownChoke.MatchString(l.Name) {
+			l.Attack, l.Kind = attack, "self_defence"
+		}
+	}
+}
+
+// hangsOn begins with a side, or as what hangs on the words before does.
+var hangsOn = pattern.Of(`(?i)^(?:left|right|with|the|your|as|and|hold(?:ing)?)\b`)
+
+// leastTold is how many parts are told in a row where no attack stands before them and no full stop behind.
+const leastTold = 3
+
+// movesBehind takes what is told behind the name and the attack of a defence for its steps: Broken Oar (wrist grab) - Circle the wrist, step in. Of
+// one that is known it is left out where these are its steps.
+func (b *Book) movesBehind(l *PageLine) {
+	if l.Kind != "self_defence" || l.Moves != "" || dashed.FindStringIndex(l.Text) == nil || noteAndMoves.MatchString(l.Note) {
+		return
+	}
+	parts := strings.Split(l.Note, ", ")
+	at := slices.IndexFunc(parts, func(part string) bool {
+		attack, _ := b.attackIn(part)
+		return attack == nil && beginsStep.MatchString(part) && !hangsOn.MatchString(part)
+	})
+	if at < 0 {
+		return
+	}
+	before, done := strings.Join(parts[:at], ", "), strings.Join(parts[at:], ", ")
+	sentence := strings.HasSuffix(done, ".")
+	if t := b.Technique(l.TechniqueID); t != nil {
+		if steps := t.StepsAt(1); len(steps) == 1 && sameWords(steps[0].Moves, done) {
+			l.Note = before
+		}
+		return
+	}
+	attack, _ := b.AttackOf(l.Name, before, l.Text)
+	switch {
+	case attack == nil && !titled(strings.Fields(l.Name)) || strings.ContainsAny(done, "/+→>"):
+	case at > 0 && attack != nil && (sentence || strings.Contains(done, ",")), sentence && strings.Contains(done, ","), len(parts)-at >= leastTold:
+		l.Note, l.Moves = before, strings.TrimRight(done, ". ")+"."
 	}
 }
 

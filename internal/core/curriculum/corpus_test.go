@@ -26,7 +26,7 @@ func typedPage(t testing.TB, path string) (*Book, []typedLine) {
 	data, err := os.ReadFile(path)
 	require.NoError(t, err)
 	c := Curriculum{Program: Program{ID: "p", Name: "Here"}, Rungs: []Rung{{ID: "yellow", Name: "Yellow belt"}}}
-	c.Program.Tracks = []Track{{ID: "cubs", Name: "Cubs"}, {ID: "adults", Name: "Adults"}}
+	c.Program.Tracks = []Track{{ID: "cubs", Name: "Cubs", From: 5, To: 12, Young: true}, {ID: "adults", Name: "Adults", From: 13}}
 	for i, s := range DefaultSections {
 		c.Sections = append(c.Sections, Section{ID: fmt.Sprint("s", i), Name: s, Kind: UsualKind(s)})
 	}

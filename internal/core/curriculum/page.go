@@ -117,6 +117,7 @@ func (b *Book) readPage(text string) *pageReader {
 	b.attacksOn(r.out)
 	twins(r.out)
 	b.attacksOn(r.out) // by names of their own
+	b.attacksListed(r.out)
 	b.askAttack(r.out)
 	askChoice(r.out)
 	for i := range r.out {

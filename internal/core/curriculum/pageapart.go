@@ -348,10 +348,14 @@ func (r *pageReader) shortList(text string, kind Kind) []string {
 		text = text[:listed(text)] + strings.Join(strings.Fields(body), ", ")
 		return r.underHead(r.title, strings.TrimSpace(text[listed(text):]), kind)
 	}
+	text = sideFalls(r.title, kind, text)
 	parts, _ := r.ofAll(outsideBrackets(text[listed(text):], ","))
 	if headNouns[kind] == "" || len(parts) < leastNumbers || slices.ContainsFunc(parts, func(part string) bool {
 		part, _ = cutAny(part, "(")
 		part = strings.TrimSpace(part)
+		if kind == "breakfall" && r.kindInName(part) == kind { // Back, front, forward roll
+			return false
+		}
 		return !shortName.MatchString(part) || r.kindInName(part) != "" || len(strings.Fields(part)) > 2
 	}) {
 		return nil

@@ -257,7 +257,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if l.Said == "" && l.Quantity.Measure == RoundsTimed && slices.Contains([]Kind{"self_defence", "form", "lock", "throw", "breakfall", "board_break"}, l.Kind) {
 		l.doubt(fmt.Sprintf("%s stands under %s with rounds; where it is sparring, write “sparring round” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if bodyHeight.MatchString(strings.ToLower(l.Name)) && strings.TrimSpace(bodyHeight.ReplaceAllString(strings.ToLower(l.Name), "")) == "" {
+	if l.Kind != "breakfall" && bodyHeight.MatchString(strings.ToLower(l.Name)) && strings.TrimSpace(bodyHeight.ReplaceAllString(strings.ToLower(l.Name), "")) == "" {
 		l.doubt(fmt.Sprintf("%s says how high and not what; write it behind what is shown so", l.Name))
 	}
 	if l.Said == "" && l.under.partly && b.kindInName(l.Name) == "" && slices.Contains(amounted, l.Kind) && len(l.Doubts) == 0 {

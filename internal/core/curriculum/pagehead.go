@@ -122,7 +122,7 @@ func headAmount(line string) (q *Quantity, setting Setting, unread string) {
 				}
 			}
 		}
-		if anyAmount.MatchString(ofAge.ReplaceAllString(inside, "")) { // (over 12s)
+		if anyAmount.MatchString(agesSaid.ReplaceAllString(inside, "")) { // (over 12s)
 			unread = inside
 		}
 	}
@@ -139,7 +139,7 @@ func headNote(line string) string {
 		}
 		for _, part := range SplitParts(inside) {
 			part = unlessSaid.ReplaceAllString(check.Tidy(part), "")
-			if ageAlone.MatchString(part) { // Breaking (over 12s)
+			if ageAlone.MatchString(part) || otherDoes.MatchString(part) { // Breaking (over 12s); Pads (holder calls)
 				out = append(out, part)
 			} else if m := forwardOnly.FindStringSubmatch(part); m != nil && !isAmount(part) {
 				out = append(out, m[1])
@@ -158,14 +158,19 @@ func (b *Book) takesNote(l *PageLine) {
 	said, own := check.Key(l.Text), len(l.Tracks) > 0
 	for _, part := range SplitParts(l.under.note) {
 		part = check.Tidy(part)
-		if l.Problem != "" || l.Aside != "" || own && trackOnly(b, &PageLine{}, check.Key(part)) || !own && trackOnly(b, l, check.Key(part)) { // Kicks (adults only)
+		if l.Problem != "" || l.Aside != "" || own && b.trackOnly(&PageLine{}, check.Key(part)) || !own && b.trackOnly(l, check.Key(part)) { // Kicks (adults only)
 			continue
 		}
 		if part != "" && !strings.Contains(check.Key(l.Name+" "+l.Note), check.Key(part)) && !(inSomeStance.MatchString(part) && inSomeStance.MatchString(said)) {
-			l.note(part)
+			if l.note(part); !own {
+				b.ofAge(l, check.Key(part))
+			}
 		}
 	}
 }
+
+// otherDoes is what somebody else does.
+var otherDoes = pattern.Of(`(?i)^(?:(?:pad |the |your )*(?:holder|feeder|caller|partner|examiner|coach|instructor|panel|attacker)) \pL+(?:s|es)?(?: \pL+)?$`)
 
 // ageAlone says only for what age.
 var ageAlone = pattern.Of(`(?i)^(?:only |for )?(?:over|under|above|below|aged?|from) \d{1,2}s?(?: only)?$|^\d{1,2}(?: ?\+| (?:years )?and (?:over|older|up))(?: only)?$`)

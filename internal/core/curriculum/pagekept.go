@@ -131,8 +131,8 @@ var (
 	headSays = pattern.Of(`[(\[][^)\]]*[)\]]|, .*$| [-–—] .*$`)
 	// headApart are words of a heading that say nothing of what stands below it: points, unless stated otherwise.
 	headApart = pattern.Of(`(?i)\b(?:unless|if not|where not|except)\b[^)]*|\b(?:marks?|points?|pts|basics?|school|total|part|list|page|continued|cont|see|below|following|stated|noted|drills?|various)\b`)
-	// ofAge is for whom of what age.
-	ofAge = pattern.Of(`(?i)\b\d{1,2} ?\+|\b(?:over|under|aged?|from) \d{1,2}s?\b|\bu\d{1,2}s?\b|\b\d{1,2} (?:years|yrs|and (?:over|older|up|under)|or (?:over|older|under))\b`)
+	// agesSaid is for whom of what age.
+	agesSaid = pattern.Of(`(?i)\b\d{1,2} ?\+|\b(?:over|under|aged?|from) \d{1,2}s?\b|\bu\d{1,2}s?\b|\b\d{1,2} (?:years|yrs|and (?:over|older|up|under)|or (?:over|older|under))\b`)
 )
 
 // askHeads asks below a heading about what it says besides what it heads, where nothing of that is found in what stands below it.
@@ -163,7 +163,7 @@ func (r *pageReader) askHeads() {
 		if first == nil || first.Problem != "" {
 			continue
 		}
-		lost := ofAge.FindString(said)
+		lost := agesSaid.FindString(said)
 		if lost == "" || isAmount(check.Tidy(strings.Trim(said, " ()[],"))) || strings.Contains(kept.String(), lost) {
 			lost = r.lost(said, strings.ToLower(kept.String()))
 		}
@@ -201,6 +201,9 @@ func (b *Book) keeps(kept *strings.Builder, l *PageLine) {
 	}
 	for _, m := range l.Modifiers {
 		kept.WriteString(" " + string(m))
+	}
+	if len(l.Tracks) > 0 {
+		kept.WriteString(" only adults seniors grown-ups teens juniors kids children over under above from age years and older up not exempt excused needed")
 	}
 	for _, t := range l.Tracks {
 		if track := slices.IndexFunc(b.Program.Tracks, func(x Track) bool { return x.ID == t.TrackID }); track >= 0 {

@@ -35,7 +35,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		if n := boardsPart.FindStringSubmatch(key)[1]; n != "1" && n != "one" && n != "a" || len(strings.Fields(key)) > 2 {
 			l.note(word)
 		}
-	case trackOnly(b, l, key):
+	case b.trackOnly(l, key):
 	case holdsOn.MatchString(key):
 		l.Supported = true
 		l.note(word)
@@ -135,7 +135,7 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 // answersBy reports whether a kind behind an attack under self-defence is how it is answered, "Rear choke -
 // throw", and not what the line is.
 func (b *Book) answersBy(l *PageLine, k Kind) bool {
-	return b.sparringKind(l) == "self_defence" && slices.Contains([]Kind{"throw", "lock", "strike", "kick", "block"}, k) && attackInWords.MatchString(l.Name)
+	return b.sparringKind(l) == "self_defence" && slices.Contains([]Kind{"throw", "lock", "strike", "kick", "block"}, k) && (attackInWords.MatchString(l.Name) || firstOfSteps.MatchString(l.Text))
 }
 
 var settingPart = pattern.Of(`^(?:on|onto|to|against|with|using|in) (?:a |an |the |focus |kick |kicking |heavy |thai |target |hand |big |small |large |soft |thigh |belly |body |punch |strike )*(pads?` +
@@ -188,30 +188,10 @@ func settingSaid(key string) Setting {
 	return Settings[0]
 }
 
-var boardsPart = pattern.Of(`^(a|\d{1,2}|one|two|three|four|five) (?:(?:rebreakable|re-breakable|plastic|pine|wooden|wood|thin|demo) )?boards?$`)
+// firstOfSteps is a word for a kind behind a dash that others follow: Waterfall - block, step in.
+var firstOfSteps = pattern.Of(`(?i)\s[-–—]\s*(?:throw|lock|strike|kick|block|parry|hold), ?\pL`)
 
-// trackOnly reads "Cubs only" and "Cubs: not needed", in the words of a part.
-func trackOnly(b *Book, l *PageLine, key string) bool {
-	name, only := strings.CutSuffix(key, " only")
-	not := false
-	if !only {
-		for _, end := range []string{" not needed", " exempt", " excused"} {
-			if cut, found := strings.CutSuffix(key, end); found {
-				name, not = strings.TrimRight(cut, ":"), true
-			}
-		}
-	}
-	at := slices.IndexFunc(b.Program.Tracks, func(t Track) bool { return check.Key(t.Name) == name })
-	if at < 0 { // (adults) is adults only
-		return false
-	}
-	for i, t := range b.Program.Tracks {
-		if (i == at) == not {
-			b.readTrack(l, "not", check.Key(t.Name))
-		}
-	}
-	return true
-}
+var boardsPart = pattern.Of(`^(a|\d{1,2}|one|two|three|four|five) (?:(?:rebreakable|re-breakable|plastic|pine|wooden|wood|thin|demo) )?boards?$`)
 
 // sidesOnly are the words that say on which side alone a technique is trained.
 var sidesOnly = map[string]SidePolicy{"lead only": LeadSide, "rear only": RearSide, "left only": LeftOnly, "right only": RightOnly,

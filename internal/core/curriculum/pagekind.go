@@ -22,7 +22,7 @@ var kindsInWords = []struct {
 	{"knowledge", pattern.Of(`\?$|\b(?:dojo|dojang|class|school|club|hall|sparring|fighting|competition|match|tournament) rules\b|^(?:the )?rules of\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bdojo kun\b|^(?:the )?names? of\b|^(?:the )?meanings? of\b` +
 		`|^(?:never|always|do not|don['’]?t) (?:talk|go|open|tell|run|hit|use|play|accept|take|leave|fight|show)\b|\b(?:my|your|their|own|home|parents?['’]?) (?:full |own )?(?:names?|address|(?:tele)?phone(?: number)?)\b|^(?:one|two|half a|\d) pages? (?:about|on)\b|^history\b|\btalk$|^(?:talk|speak|tell (?:me|us|the panel)) (?:about|of)\b|^discuss(?:ion)?\b|\bdiscussion$` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
-		`|^write (?:an?|half an?|one|two|\d) (?:\pL+ )?(?:pages?|paragraphs?|sentences?|letter|paper|poem|report|story)\b|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
+		`|^write (?:an?|half an?|one|two|\d) (?:\pL+ )?(?:pages?|paragraphs?|sentences?|letter|paper|poem|report|story)\b|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|\bterminology\b|\b(?:first aid|safety|history|anatomy) questions?\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", pattern.Of(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
 	{"throw", pattern.Of(`^(?:\pL+ )?ashi[- ]bara[iy]$`)},
 	{"fitness", pattern.Of(`\bhip escapes?\b|^(?:jump(?:ing)? )?rope$`)},
@@ -137,7 +137,7 @@ var strikeLast = pattern.Of(`\b(?:roundhouse|crescent)(?: [\p{L}-]+)* (?:punch(?
 var crossGrip = pattern.Of(`\bcross[- ](?:grip|hand|wrist|arm|collar|side|body|lapel)\b`)
 
 // bodyHeight is a height told by the body: knee height.
-var bodyHeight = pattern.Of(`\b(?:ankle|shin|knee|thigh|hip|waist|belt|chest|shoulder|head|elbow)[- ](?:height|high|level)\b`)
+var bodyHeight = pattern.Of(`\b(?:on|from|over|off) (?:[\p{L}'’-]+ ){0,5}?(?:hands and |all )?knees\b|\b(?:ankle|shin|knee|thigh|hip|waist|belt|chest|shoulder|head|elbow)[- ](?:height|high|level)\b`)
 
 // moveLast is the name of a technique at the end of a longer one.
 var moveLast = pattern.Of(`^(?:skipping|running|sprinting|jogging|lunging|squatting) (?:[\p{L}-]+ )*?((?:[\p{L}-]+ )?(?:kicks?|punch(?:es)?|blocks?|strikes?))$`)

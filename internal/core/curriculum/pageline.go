@@ -36,7 +36,7 @@ func (b *Book) pageLine(l *PageLine) {
 	}
 	l.Role, l.Weight = Roles[0], 1
 	rest := b.behind(l, line, to)
-	if m := asksBehind.FindStringSubmatch(l.Moves); m != nil && b.Named(l.Name) == nil && (l.under.mixed || b.sparringKind(l) == "knowledge") { // Legal: what is reasonable force?
+	if m := asksBehind.FindStringSubmatch(l.Moves); m != nil && b.Named(l.Name) == nil && (m[1] != "" || l.under.mixed || b.sparringKind(l) == "knowledge") { // Legal: what is reasonable force?
 		l.note(l.Name)
 		l.Name, l.Moves, l.Said = capitalised(l.Moves), "", cmp.Or(l.Said, "knowledge")
 	}
@@ -122,8 +122,8 @@ var dashedAmount = pattern.Of(`^(.*\pL) [-–—] ([^-–—]*\d[^-–—]*)$`)
 // shortAlone is a name that leaves out the word of its heading.
 var shortAlone = pattern.Of(`(?i)^(?:front|back|rear|side|round|turning|reverse turning|hook|axe|crescent|push|inside|outside|inward|outward|upward|downward|rising|high|low|middle|mid|upper|lower|horse|cat|crane|walking|fighting|jumping front|jump front|spinning back|spinning side|spinning hook)$`)
 
-// asksBehind is a question behind a label.
-var asksBehind = pattern.Of(`(?i)^(?:what|why|how|who|when|where|which|name|explain)\b.*\?$`)
+// asksBehind is a question behind a label, or what is to be told there.
+var asksBehind = pattern.Of(`(?i)^(?:what|why|how|who|when|where|which|name|explain)\b.*\?$|^(explain|describe|discuss|tell (?:us|me|the panel)) \pL.*$`)
 
 // timesBehind is how often, at the end.
 var timesBehind = pattern.Of(`^(.*\pL) [x×] ?(\d{1,2})$`)
@@ -206,7 +206,7 @@ func (b *Book) finish(l *PageLine, amount bool) {
 	}
 	amount = b.exercise(l, amount)
 	b.oneSided(l)
-	if trackOnly(b, &PageLine{}, check.Key(l.Name)) {
+	if b.trackOnly(&PageLine{}, check.Key(l.Name)) {
 		l.fail(1, fmt.Sprintf("“%s” says for whom; the name of what is asked comes first, then for example not for Cubs", l.Name))
 		return
 	}

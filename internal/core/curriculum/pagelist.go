@@ -357,28 +357,13 @@ func (b *Book) namesOne(name string) bool {
 	return b.Named(name) != nil || !partnerDoes.MatchString(name) && len(strings.Fields(name)) <= 5 && !strings.ContainsFunc(turnOf.ReplaceAllString(name, ""), unicode.IsDigit) && !strings.ContainsAny(name, ":;()\t") && b.kindInName(name) != ""
 }
 
-// waysInRow are three ways of one kind or more, with nothing between, and what is said of all: high low middle x 5 each side.
-var waysInRow = pattern.Of(`(?i)^((?:(?:high|low|middle|mid|rising|inside|outside|inner|outer|inward|outward|upward|downward|front|back|side|round|in|out|up|down) ?){3,}?)((?: ?[x×–-]? ?\d.*)?)$`)
-
-// waysApart puts commas between such ways.
-func waysApart(kind Kind, said string) string {
-	m := waysInRow.FindStringSubmatch(strings.TrimSpace(said))
-	if m == nil || headNouns[kind] == "" {
-		return said
-	}
-	if said = strings.Join(strings.Fields(m[1]), ", "); m[2] != "" {
-		said += ", " + strings.TrimLeft(m[2], " x×–-")
-	}
-	return said
-}
-
 // partnerDoes is what the one does on whom all of a list is shown: uke moving.
 var partnerDoes = pattern.Of(`(?i)^(?:uke|partner|attacker|opponent) (?:moving|standing|standing still|resisting|walking|resists|moves|stands|holds on)$`)
 
 // underHead is what stands behind a heading on its line, piece by piece: a list is taken apart, one thing and what is said of it stays whole.
 // Words that do without that of their heading get it: Stances: front, back.
 func (b *Book) underHead(head, said string, kind Kind) []string {
-	said = waysApart(kind, said)
+	said = sideFalls(head, kind, waysApart(kind, said))
 	parts, all := b.ofAll(sameHeld(kind, outsideBrackets(said, ",;")))
 	parts, all = shortOfAll(kind, parts, all)
 	if slices.Contains([]Kind{"knowledge", "character", "courtesy", "combination", "sparring", "board_break", "partner_set"}, kind) {
@@ -507,7 +492,7 @@ func (b *Book) lastTwo(parts []string, noun bool, kind Kind) []string {
 }
 
 // shortName are one or two words that may name a kick or a block without that word.
-var shortName = pattern.Of(`(?i)^(?:(?:in|out)[- ](?:to[- ])?(?:in|out)|front|back|rear|lead|side|high|low|mid|middle|inside|outside|inner|outer|inward|outward|upward|downward|rising|double|single|cross|straight|vertical|horizontal|reverse|spinning|jumping|flying|obscure|diagonal|round|turning|push|snap|thrust|axe|hook|crescent|stomp|cat|horse|bow|ready|attention|fighting|walking|sitting|long|short|wide|narrow|natural|parallel|closed|open|neutral|twist|forearm|palm|elbow|knife|push-down|[\pL-]+(?:ward|ed|ing))(?: [\pL-]+)?$`)
+var shortName = pattern.Of(`(?i)^(?:(?:in|out)[- ](?:to[- ])?(?:in|out)|front|back|rear|lead|side|high|low|mid|middle|inside|outside|inner|outer|inward|outward|upward|downward|rising|double|single|cross|straight|vertical|horizontal|reverse|spinning|jumping|flying|obscure|diagonal|round|turning|push|snap|thrust|axe|hook|crescent|stomp|cat|horse|bow|ready|attention|fighting|walking|sitting|long|short|wide|narrow|natural|parallel|closed|open|neutral|twist|forearm|palm|elbow|knife|push-down|[\pL-]+(?:wards?|ed|ing))(?: [\pL-]+)?$`)
 
 var (
 	aHeightAlone = pattern.Of(`(?i)^(?:high|low|mid|middle|up|down|in|out)$`)
@@ -519,7 +504,7 @@ var (
 const mostListed = 4
 
 // headNouns are the words for one of a kind, which names in a list leave out.
-var headNouns = map[Kind]string{"kick": "kick", "stance": "stance", "block": "block", "throw": "throw"}
+var headNouns = map[Kind]string{"kick": "kick", "stance": "stance", "block": "block", "throw": "throw", "breakfall": "breakfall"}
 
 // jointAlone is what is locked, by itself.
 var jointAlone = pattern.Of(`(?i)^(?:(?:straight|bent|standing|kneeling|reverse) )?(?:wrist|elbow|fingers?|arm|shoulder|knee|ankle|thumb|leg)$`)

@@ -59,6 +59,11 @@ func (b *Book) loose(l *PageLine, part string) {
 	if b.countsOwn(l, part) {
 		return
 	}
+	if fromAge.MatchString(check.Key(part)) {
+		b.ofAge(l, check.Key(part))
+		l.note(part)
+		return
+	}
 	words := strings.Fields(part)
 	if b.looseAmount(l, part) {
 		return

@@ -112,7 +112,7 @@ func (m *moveReader) read(l *PageLine) {
 // asRow reads moves that people part by dashes, arrows and "then", and makes those that nobody knows where their words tell that they
 // are one; otherwise all stays as it was.
 func (m *moveReader) asRow(l *PageLine) bool {
-	moves, had := check.Tidy(andLast.ReplaceAllString(rowSigns.ReplaceAllString(strings.TrimSuffix(l.Moves, "."), ", "), ", ")), len(m.entries)
+	moves, had := saidReturn.ReplaceAllString(check.Tidy(andLast.ReplaceAllString(rowSigns.ReplaceAllString(strings.TrimSuffix(l.Moves, "."), ", "), ", ")), "$1"), len(m.entries)
 	var made []Numbered
 	for {
 		_, err := m.catalogue.Read(moves)
@@ -134,13 +134,17 @@ func (m *moveReader) asRow(l *PageLine) bool {
 			continue
 		}
 		name := capitalised(words)
-		if piece := pieceAt(moves, at.Column); hoppedKick.MatchString(piece) {
+		if piece := pieceAt(moves, at.Column); hoppedKick.MatchString(piece) || stopsAKick.MatchString(piece) && m.isMove(piece) {
 			name = capitalised(piece)
 		}
 		if !m.isMove(name) || slices.ContainsFunc(made, func(x Numbered) bool { return check.Key(x.Name) == check.Key(name) }) {
 			break
 		}
-		made = append(made, Numbered{Name: name, Kind: m.kindInName(name)})
+		kind := m.kindInName(name)
+		if stopsAKick.MatchString(name) { // check low kick
+			kind = "block"
+		}
+		made = append(made, Numbered{Name: name, Kind: kind})
 		m.entries = append(m.entries, notation.Entry{ID: "made " + check.Key(name), Name: name})
 		if m.open() != nil {
 			break
@@ -152,6 +156,9 @@ func (m *moveReader) asRow(l *PageLine) bool {
 	}
 	return false
 }
+
+// saidReturn is said before what answers in a row, and is no part of its name: check low kick, return low kick.
+var saidReturn = pattern.Of(`(?i)((?:^|, ))(?:return(?:ing)?(?: back)?(?: with)?(?: an?| the)?|(?:counter|answer|reply|come back)(?:ing)?(?: with| back with)?(?: an?| the)) `)
 
 // hoppedKick is a kick by how one steps into it, which is one name: switch kick.
 var hoppedKick = pattern.Of(`(?i)^(?:switch|skip|hop|slide|step) (?:kick|knee|teep)$`)

@@ -32,7 +32,7 @@ func (b *Book) askRemark(l *PageLine, amount bool) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where a later part of %s is asked, add that on its page, and write it in full there", l.Note, named.Name))
 	}
 	l.inAll()
-	if l.perhaps != "" && !amount && !ofAge.MatchString(l.perhaps) && !(bothOnly.MatchString(l.perhaps) && DefaultAmount(b.kindOf(l)).perSide()) {
+	if l.perhaps != "" && !amount && !agesSaid.MatchString(l.perhaps) && !(bothOnly.MatchString(l.perhaps) && DefaultAmount(b.kindOf(l)).perSide()) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is the amount, write for example 5 a side, 10 or 60 s", l.perhaps))
 	}
 }
@@ -172,16 +172,22 @@ var notSided = pattern.Of(`(?i)\b(?:left|right|l|r|and|or|then)\b|[&/,+]|^stance
 // sideLetter is a side in a letter.
 var sideLetter = pattern.Of(`^[LR]\b`)
 
-// inAll asks where an amount is read as in all and both sides are spoken of.
+// handLast ends with what may be held as well: a wrist grab, both hands.
+var handLast = pattern.Of(`(?i)(?:hand|arm)s$`)
+
+// bothSidesSaid is a remark that says both sides and nothing else.
+var bothSidesSaid = pattern.Of(`(?i)^(?:on |from )?both (?:sides?|legs?|hands?|arms?|feet|stances?)$`)
+
+// inAll takes an amount for that of each side where both are asked for, and asks where they are spoken of otherwise.
 func (l *PageLine) inAll() {
 	if l.Quantity.Measure == Timed && bothNoted.MatchString(l.Note) {
 		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %s a side where it is asked of each", l.Quantity, l.Note, l.Quantity))
 	}
+	if l.Quantity.Measure == RepsInAll && (l.Sides == BothSides || bothSidesSaid.MatchString(l.Note) && !(attackNoted.MatchString(l.Name) && handLast.MatchString(l.Note))) { // 5, both sides
+		l.Quantity.Measure = RepsPerSide
+	}
 	if l.Quantity.Measure == RepsInAll && bothNoted.MatchString(l.Note) {
 		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %d a side where it is asked of each", l.Quantity, l.Note, l.Quantity.Reps))
-	}
-	if l.Quantity.Measure == RepsInAll && l.Sides == BothSides {
-		l.doubt(fmt.Sprintf("%s is read as in all, with “both sides” said of the technique; write %d a side where it is asked of each", l.Quantity, l.Quantity.Reps))
 	}
 }
 

@@ -51,9 +51,10 @@ func (b *Book) remark(l *PageLine, said string) {
 			l.note(part)
 			continue
 		}
+		b.ofAge(l, check.Key(part))
 		if part != "" && !b.keyword(l, part) && !b.countsOwn(l, part) && !(part == said && b.bracket(l, said)) {
 			l.note(part)
-			if strings.ContainsFunc(part, unicode.IsDigit) && !bare(part) && !countsOther.MatchString(part) && !b.saysAttack(part) {
+			if strings.ContainsFunc(part, unicode.IsDigit) && !bare(part) && !countsOther.MatchString(part) && !b.saysAttack(part) && !fromAge.MatchString(check.Key(part)) {
 				l.perhaps = part
 			}
 		}
@@ -139,7 +140,7 @@ func (b *Book) readsOtherwise(note string) bool {
 	b.remark(&l, note)
 	first, _, _ := strings.Cut(note, ",")
 	_, err := ParseQuantity(first)
-	return l.Note != note || err == nil && !bare(first)
+	return l.Note != note || len(l.Tracks) > 0 || err == nil && !bare(first)
 }
 
 func (l *PageLine) note(said string) {

@@ -94,12 +94,6 @@ func (b *Book) plainly(written []string) (out []pageText, head string) {
 	return out, head
 }
 
-// nounOfAll are several of one kind with its word behind the last: low, middle and high block, 5 each.
-var nounOfAll = pattern.Of(`^(\s*(?:[-–—*•] )?)([\pL-]+(?:, [\pL-]+)+,? (?:and|&) [\pL-]+) (\pL+)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
-
-// waysOfOne are three or more ways of one kind of thing, with its word for many behind them: front side round kicks, 5 each.
-var waysOfOne = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|push|inner|outer) ){3,})(kicks|blocks)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
-
 var (
 	// eachCounted is a line of names, each with how often behind it and no comma between.
 	eachCounted = pattern.Of(`^\s*(?:[-–—*•] )?(?:\pL[\pL -]* [x×] ?\d{1,3}\s*){2,}$`)
@@ -109,6 +103,9 @@ var (
 
 // eachOf are the lines for each of several that one names in one of the ways that need no heading; the line itself where it does not.
 func (b *Book) eachOf(line string) []string {
+	if each := waysOfOne(line); each != nil {
+		return each
+	}
 	if each := b.sharedNoun(line); each != nil {
 		return each
 	}
@@ -123,24 +120,6 @@ func (b *Book) eachOf(line string) []string {
 		return each
 	}
 	return fromEach(line)
-}
-
-// sharedNoun are the lines that such a line stands for; nil where it is none.
-func (b *Book) sharedNoun(line string) (out []string) {
-	m := nounOfAll.FindStringSubmatch(line)
-	if run := waysOfOne.FindStringSubmatch(line); run != nil { // up down in out blocks
-		m = []string{line, run[1], strings.Join(strings.Fields(run[2]), ", "), run[3], run[4]}
-	}
-	if m == nil || b.Named(strings.TrimSpace(line)) != nil || !slices.Contains([]Kind{"kick", "block", "stance"}, b.kindInName(m[3])) {
-		return nil
-	}
-	for _, name := range strings.FieldsFunc(andWord.ReplaceAllString(m[2], ","), func(r rune) bool { return r == ',' }) {
-		if name = strings.TrimSpace(name); !waysOfOne.MatchString(line) && (!shortName.MatchString(name) || b.kindInName(name) != "") {
-			return nil
-		}
-		out = append(out, m[1]+capitalised(name)+" "+strings.TrimSuffix(m[3], "s")+m[4])
-	}
-	return out
 }
 
 // seriesRange are numbers of a series behind its name, with blanks around the dash or behind a colon: Grab art 1 - 5, Wrist grabs: 1 to 4.

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"cmp"
 	"slices"
 	"strings"
 
@@ -131,6 +132,12 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] ?)?)(bonus|optional): (\pL[^:\t]*)$`), "$1$3, $2"},
 	// Fitness is 20 press ups / 20 sit ups
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:fitness|conditioning|strength)) is (\d)`), "$1: $2"},
+	// Self-defence - any attack, 6 from: a heading, of which some is shown
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)((?:any (?:attack|technique|defen[cs]e)s?,? )?(?:any |choose (?:any )?|pick (?:any )?|select )?(?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten)` +
+		` (?:of|from|out of)(?: these| the following| the list)?(?: below)?):?$`), "$1 ($2):"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)((?:any|choose(?: any)?|pick(?: any)?|select) (?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten)(?: of these| of the following| below)?):$`), "$1 ($2):"},
+	// Slip left, slip right
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(slip|duck|lean|roll|bob and weave|weave|sway|step|pivot|parry|pass|slide|shuffle|angle)( out| off)? left(?:,| and|,? then| [-–—/]) (?:slip|duck|lean|roll|bob and weave|weave|sway|step|pivot|parry|pass|slide|shuffle|angle)(?: out| off)? right$`), "$1$2$3, left and right"},
 	// A few questions – what does kime mean, who wrote the rules
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:a few|some|two|three|four|five|\d{1,2}) questions(?: [-–—]|:) (\pL)`), "${1}Questions: $2"},
 	// 2-step 1 only
@@ -189,6 +196,9 @@ var evenSides = pattern.Of(`^([^()\d]*\pL,? )(\d{1,2}) and (\d{1,2})$`)
 // wordOfEach is how much of each in words.
 var wordOfEach = pattern.Of(`(?i)\b(?:two|three|four|five|six|eight|ten|twelve|twenty) of each\b`)
 
+// applicationsOf is how many moves of a form are shown with a partner: show two applications from your kata.
+var applicationsOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:show|demonstrate|perform|give) )?(one|two|three|four|five|\d) ((?:bunkai|applications?) (?:of|from|for) [^,;:(\t\d]+)$`)
+
 // rewritten is a line written in those ways.
 func rewritten(line string) string {
 	line = thereAndBack.ReplaceAllStringFunc(line, eachWay) // before the way of one of them is taken for a remark
@@ -206,6 +216,9 @@ func rewritten(line string) string {
 		word, rest, _ := strings.Cut(said, " ")
 		return figureWords[strings.ToLower(word)] + " " + rest
 	})
+	if m := applicationsOf.FindStringSubmatch(line); m != nil {
+		line = m[1] + capitalised(m[3]) + ", " + cmp.Or(figureWords[strings.ToLower(m[2])], m[2])
+	}
 	line = leftAndRightAgain(line)
 	if m := stepsBehind.FindStringSubmatch(line); m != nil && slices.Contains(append(basic, "footwork"), kindInWords(m[1])) {
 		line = m[1] + ", " + m[2]

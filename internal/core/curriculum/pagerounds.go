@@ -18,7 +18,9 @@ func (l *PageLine) onWhatNamed() {
 		l.Setting = cmp.Or(l.Setting, settingSaid("on "+check.Key(m[1])))
 	}
 	if m := onWhat.FindString(l.Name); l.Kind == "combination" && l.Moves == "" && m != "" && roundWord.MatchString(l.Name) { // Pad round
-		l.Free, l.Setting = true, cmp.Or(l.Setting, settingSaid("on "+check.Key(m)))
+		if l.Free = true; l.Setting == "" || l.Setting == l.under.setting {
+			l.Setting = settingSaid("on " + check.Key(m))
+		}
 	}
 }
 
@@ -46,10 +48,15 @@ func padRounds(l *PageLine, text string) Setting {
 	return ""
 }
 
-// roundsOfThing names rounds that are called by what they are worked on alone: Bag: 2 x 2 min, under Fitness.
+// roundsOfThing names rounds that are called by what they are worked on alone: Bag: 2 x 2 min.
 func (l *PageLine) roundsOfThing(kind Kind) {
-	if on := thingAlone.FindString(check.Key(l.Name)); on != "" && kind == "fitness" && l.Quantity.Measure == RoundsTimed {
-		l.Name, l.Setting = capitalised(strings.TrimSuffix(on, "s"))+" rounds", cmp.Or(l.Setting, settingSaid("on "+on))
+	on := thingAlone.FindString(check.Key(l.Name))
+	if on == "" || l.Quantity.Measure != RoundsTimed || l.Said != "" {
+		return
+	}
+	l.Name, l.Setting = capitalised(strings.TrimSuffix(on, "s"))+" rounds", settingSaid("on "+on)
+	if kind != "fitness" { // worked freely
+		l.Said, l.Free = "combination", true
 	}
 }
 
@@ -60,7 +67,7 @@ var pastWhat = pattern.Of(`(?i)\b(?:over|past|behind|around|round|without) the \
 var hitsWhat = pattern.Of(`(?i)\bthe ((?:focus |kick |heavy )?(?:pads?|mitts?|shields?|bag))(?: hard| \pL+ly)?$`)
 
 // roundWord speaks of a round.
-var roundWord = pattern.Of(`(?i)\brounds?\b`)
+var roundWord = pattern.Of(`(?i)\brounds?\b|^(?:\pL+ )?(?:pad|bag|mitt|shield) ?work$`)
 
 // onWhat is what rounds are done on.
 var onWhat = pattern.Of(`(?i)\b(?:pads?|mitts?|shields?|bag)\b`)

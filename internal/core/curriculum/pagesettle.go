@@ -90,6 +90,12 @@ func (b *Book) settleKind(l *PageLine) {
 			l.Section = s.Name
 		}
 	}
+	if l.Said == "" && l.Kind == "form" && ofAForm.MatchString(l.Name) { // Applications of Lantern Walk, under Forms
+		l.Kind = "self_defence"
+		if s := SectionFor(b.Sections, "self_defence"); s != nil {
+			l.Section = s.Name
+		}
+	}
 	if l.Said == "" && l.Kind == "form" && kindInWords(l.Name) == "partner_set" { // Two man set, under Forms & sets
 		l.Kind = "partner_set"
 	}
@@ -98,6 +104,18 @@ func (b *Book) settleKind(l *PageLine) {
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && l.under.kind == "" && l.Section != "" && UsualKind(l.Section) == "" && slices.Contains(basic, l.Kind) && slices.Contains(basic, is) {
 		l.Kind = is // Front kick, under Combatives
+	}
+	if l.Said == "" && l.Kind == "strike" && plainKick.MatchString(l.Name) && b.kindInName(l.Name) == "kick" { // Front kick, under Striking
+		l.Kind = "kick"
+		if s := SectionFor(b.Sections, "kick"); s != nil {
+			l.Section = s.Name
+		}
+	}
+	if l.Said == "" && !slices.Contains(saidKinds, l.Kind) && l.Kind != "" && toldNotShown.MatchString(l.Name) && !andShown.MatchString(l.Name) { // Explain the moves, under Forms
+		l.Kind = "knowledge"
+		if s := SectionFor(b.Sections, "knowledge"); s != nil {
+			l.Section = s.Name
+		}
 	}
 	if l.Said == "" && slices.Contains(append(inRows, ""), l.Kind) && b.byNumbers(l.Name) { // 1-2-low kick, under Boxing
 		l.Kind = "combination"
@@ -148,6 +166,18 @@ var orBreak = pattern.Of(`(?i)\b(?:breaks?|breaking|or|choice|own|any)\b|/`)
 var plainlyNamed = pattern.Of(`(?i)^(?:(?:front|back|rear|side|forwards?|backwards?|shoulder|sitting|rolling|soft|hard|left|right|hip|outer|inner|major|minor|leg` +
 	`|one[- ]arm|arm|elbow|wrist|finger|bent|straight|standing|kneeling|two[- ]hand) )+(?:(?:break[- ]?)?falls?|rolls?|throws?|reap(?:s|ing)?|sweeps?|(?:arm |wrist )?locks?` +
 	`|take ?downs?|arm ?bars?)$|^(?:break[- ]?falls?|fall(?:ing)? (?:to the )?(?:forwards?|backwards?|back|sideways|sides?|front))$`)
+
+// plainKick is a kick by its name and by nothing else, whatever stands around it: front kick, side kick to the knee.
+var plainKick = pattern.Of(`(?i)^(?:[\p{L}-]+ ){0,3}(?:kicks?|geri|chagi)(?: (?:to|at) (?:the )?\pL+)?$`)
+
+// ofAForm is what the moves of a form are for, shown with a partner.
+var ofAForm = pattern.Of(`(?i)^(?:\pL+ )?(?:bunkai|applications?)(?: (?:of|from|for|to) \pL.*)?$`)
+
+// andShown is what is shown as well as told.
+var andShown = pattern.Of(`(?i)^\pL+ (?:and|&|or|/) (?:show|demonstrate|perform|do|apply)\b`)
+
+// toldNotShown begins what is told.
+var toldNotShown = pattern.Of(`(?i)^(?:explain|describe|discuss) \pL`)
 
 // sparEnd is sparring of some sort.
 var sparEnd = pattern.Of(`(?i)^\pL+ sparring$`)

@@ -42,6 +42,9 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	if againstFirst.MatchString(text) || ifAttacked.MatchString(strings.ToLower(text)) || ownDefence.MatchString(text) || partAsked.MatchString(text) || aboutLine.MatchString(text) || ofOthers.MatchString(text) {
 		return "", "", false
 	}
+	if b.namedAndTold(text) {
+		return "", "", false
+	}
 	if breaksBoard.MatchString(text) { // and to break a thin board with a hammer fist.
 		return "", "", false
 	}
@@ -55,6 +58,18 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	return text, "defender", sentence && !titled(words)
 }
 
+// namedAndTold reports whether a line has a name of its own and tells it behind a dash: Broken Oar (wrist grab) - Circle the wrist.
+func (b *Book) namedAndTold(text string) bool {
+	parts := dashed.Split(text, 2)
+	name, inside, _ := strings.Cut(parts[0], "(")
+	words := strings.Fields(name)
+	if len(parts) < 2 || len(words) == 0 || len(words) > 6 {
+		return false
+	}
+	attack, _ := b.attackIn(strings.TrimRight(strings.TrimSpace(inside), ")"))
+	return attack != nil || len(words) > 1 && titled(words)
+}
+
 // breaksBoard asks for a break.
 var breaksBoard = pattern.Of(`(?i)^(?:and (?:to )?)?break (?:an?|one|two|\d) (?:\pL+ )*(?:boards?|tiles?)\b`)
 
@@ -65,7 +80,7 @@ var namedTwice = pattern.Of(`^\p{Lu}\p{Ll}+ \p{Lu}\p{Ll}+ (?:for|against|from|vs
 var ofOthers = pattern.Of(`(?i)\b(?:each|every|all|any|both) (?:of |the |these )*(?:attacks?|techniques?|defen[cs]es?|one|them|these)\b`)
 
 // beginsStep begins what is done next in a defence.
-var beginsStep = pattern.Of(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|break|scoop|jam|slip|duck|hit|tap|slap|shout|run|guard|lead|lean|bridge|shrimp|stand|escape|get|left|right|with|the|your|as)\b`)
+var beginsStep = pattern.Of(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|break|scoop|jam|slip|duck|hit|tap|slap|shout|run|guard|lead|lean|bridge|shrimp|tuck|frame|swim|post|base|clamp|elbow|knee|stand|escape|get|left|right|with|the|your|as)\b`)
 
 // dashed is a dash with spaces around it.
 var dashed = pattern.Of(`\s[-–—]\s`)

@@ -444,6 +444,10 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	if m := rangeCell.FindStringSubmatch(amount); m != nil && slices.Contains(numberedKinds, kindInWords(text)) { // Three-step sparring, 1-4
 		text, amount = text+" "+m[1]+"-"+m[2], ""
 	}
+	notes := cell(c.notes)
+	if roundsCell.MatchString(amount) && isAmount(notes) && !bare(notes) { // 2 rounds | 90 sec
+		amount, notes = amount+", "+notes, ""
+	}
 	text += remark
 	for _, s := range []string{amount, settingCell(cell(c.setting))} {
 		if s != "" {
@@ -456,7 +460,7 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 		text += ", " + amount
 	}
 	text += c.otherCells(cell, cmp.Or(KindNamed(check.Key(section)), UsualKind(section), kindInWords(text)))
-	s := alternatingCell.ReplaceAllString(cell(c.notes), "$1 alternating")
+	s := alternatingCell.ReplaceAllString(notes, "$1 alternating")
 	if s != "" && c.amount < 0 && (isAmount(strings.Join(leadingAmount(s), " ")) || isAmount(s) && !bare(s)) { // a standard may say how much: 10 on pads
 		text += ", " + s
 	} else if s != "" {
@@ -464,6 +468,9 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	}
 	return section, text + moves, own
 }
+
+// roundsCell is how many rounds, without how long they are.
+var roundsCell = pattern.Of(`(?i)^\d{1,2} rounds?$`)
 
 // otherCells is what the cells say whose columns nobody knows, of something of a kind: remarks. One that answers the head of its column, yes below
 // Pads?, says what the head does.

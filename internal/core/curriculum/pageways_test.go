@@ -1,0 +1,95 @@
+package curriculum
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// TestWaysOfOne: several ways of one strike in a line are a line each, with how often behind each; what only looks so stays.
+func TestWaysOfOne(t *testing.T) {
+	for typed, want := range map[string]string{
+		"Hammer fists: downwards, sideways":      "Hammer fist downwards|Hammer fist sideways",
+		"- Hammer fist - side, back and down, 5": "- Hammer fist side, 5|- Hammer fist back, 5|- Hammer fist down, 5",
+		"Elbow strikes: up / in, 10 of each":     "Elbow up, 10|Elbow in, 10",
+		"Elbows: horizontal, upwards":            "Horizontal elbow|Elbow upwards",
+		"Knife hand: in & out x 5":               "Knife hand in, x 5|Knife hand out, x 5",
+		"Hammer fist: down":                      "",
+		"Hammer fist: left, right":               "",
+		"Hammer fist: high, low":                 "",
+		"Hand: up, down":                         "",
+		"Kicks: front, side":                     "",
+	} {
+		assert.Equal(t, want, strings.Join(waysOfOne(typed), "|"), typed)
+	}
+	for said, want := range map[string]string{
+		"back, left, right":              "back, left side fall, right side fall",
+		"back, left side and right side": "back, left side fall and right side fall",
+		"side, left and right hands":     "side, left side fall and right hands",
+		"front, back":                    "front, back",
+	} {
+		assert.Equal(t, want, sideFalls("Falls", "breakfall", said), said)
+	}
+	assert.Equal(t, "left, right", sideFalls("Kicks", "kick", "left, right"))
+}
+
+// TestWhatIsToldBehindADash: what is told behind a new defence's name and attack is its steps, each line a defence of its own.
+func TestWhatIsToldBehindADash(t *testing.T) {
+	b := trackedBook()
+	page := []string{
+		"Closing the Gate (two hand front choke) - Step back with the left, pin both arms, front kick.|front choke|Step back with the left, pin both arms, front kick.|",
+		"Waterfall (right straight punch) - Block, step in|right straight punch|Block, step in.|",
+		"Broken Oar (left wrist grab) – circle the wrist|left wrist grab||circle the wrist",
+		"Fallen Reed - Step out, turn, push.||Step out, turn, push.|",
+		"Leaning Post (push) - softly, both sides|push||softly",
+		"Iron Bridge - front kick, right leg|right front kick||",
+		"Storm Gate (hook punch) - left side only|hook||left side only",
+	}
+	var typed []string
+	for _, x := range page {
+		line, _, _ := strings.Cut(x, "|")
+		typed = append(typed, line)
+	}
+	lines := b.ParsePage("Self defence\n" + strings.Join(typed, "\n"))
+	assert.Len(t, lines, len(page))
+	for i, x := range page {
+		want := strings.Split(x, "|")
+		l := lines[i]
+		assert.Equal(t, want[1:], []string{AttackWords(l.Attack), l.Moves, l.Note}, want[0])
+		assert.Equal(t, Kind("self_defence"), l.Kind, want[0])
+	}
+	known := trackedBook()
+	c := known.Curriculum
+	c.Techniques = []Technique{{ID: "w", Name: "Waterfall", Kind: "self_defence"}}
+	l := Open(c).ParsePage("Self defence\nWaterfall - Block, step in, turn.")[0]
+	assert.Equal(t, []string{"", "Block, step in, turn."}, []string{l.Moves, l.Note}, "it has its own steps")
+}
+
+// TestAListOfAttacks: among attacks alone a punch is an attack too; beside named defences it may be the answer, and is asked about.
+func TestAListOfAttacks(t *testing.T) {
+	b := trackedBook()
+	page := "Self defence - any attack, 4 from:\nwrist grab\nhaymaker\nstraight punch\nbear hug\nheadlock\nlapel grab"
+	for _, l := range b.ParsePage(page) {
+		assert.Equal(t, Kind("self_defence"), l.Kind, l.Text)
+		assert.NotEmpty(t, l.Attack, l.Text)
+	}
+	said := func(page, name string) *PageLine {
+		lines := b.ParsePage(page)
+		for i := range lines {
+			if lines[i].Text == name {
+				return &lines[i]
+			}
+		}
+		return nil
+	}
+	l := said("Self defence\nwrist grab\nClosing Gate\nFalling Leaf\nTurning Mill\nhaymaker\nbear hug\nheadlock", "haymaker")
+	assert.Empty(t, l.Attack, "half of them are attacks")
+	assert.NotEmpty(t, l.Doubts)
+	assert.Empty(t, said("Self defence\nwrist grab\nbear hug\nhaymaker", "haymaker").Attack, "two are too few to tell")
+	assert.Equal(t, Kind("kick"), said("Strikes\nSide kick to the knee", "Side kick to the knee").Kind)
+	assert.Equal(t, Kind("strike"), said("Strikes\nCheck low kick", "Check low kick").Kind, "it is asked about")
+	assert.NotEmpty(t, said("Strikes\nCheck low kick", "Check low kick").Doubts)
+	assert.Equal(t, Kind("knowledge"), said("Forms\nExplain the moves of your form", "Explain the moves of your form").Kind)
+	assert.NotEqual(t, Kind("knowledge"), said("Forms\nExplain and show your form", "Explain and show your form").Kind)
+}

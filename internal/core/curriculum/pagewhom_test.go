@@ -1,0 +1,106 @@
+package curriculum
+
+import (
+	"fmt"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+	"github.com/stretchr/testify/require"
+)
+
+// trackedBook is a school with tracks of these ages.
+func trackedBook(tracks ...Track) *Book {
+	c := Curriculum{Program: Program{ID: "p", Name: "Here"}, Rungs: []Rung{{ID: "yellow", Name: "Yellow belt"}}}
+	c.Program.Tracks = tracks
+	for i, s := range DefaultSections {
+		c.Sections = append(c.Sections, Section{ID: fmt.Sprint("s", i), Name: s, Kind: UsualKind(s)})
+	}
+	return Open(c)
+}
+
+// leftOut are the tracks that a line is not for.
+func leftOut(b *Book, l PageLine) (out []string) {
+	for _, t := range b.Program.Tracks {
+		for _, c := range l.Tracks {
+			if c.TrackID == t.ID && c.LeaveOut {
+				out = append(out, t.Name)
+			}
+		}
+	}
+	return out
+}
+
+// TestFromWhichAge: a line from an age on is left out of exactly the tracks of which no member is as old, counted year by year, and its words stay.
+func TestFromWhichAge(t *testing.T) {
+	for from := 4; from <= 20; from += 3 {
+		for to := from + 1; to <= 22; to += 2 {
+			tracks := []Track{{ID: "a", Name: "Sprouts", From: 0, To: from}, {ID: "b", Name: "Herons", From: from + 1, To: to}, {ID: "c", Name: "Oaks", From: to + 1}}
+			b := trackedBook(tracks...)
+			for _, age := range []int{7, 12, 14, 16, 18} {
+				var out []string
+				for _, x := range tracks {
+					old := false
+					for year := range 100 {
+						if year >= x.From && (x.To == 0 || year <= x.To) && year >= age {
+							old = true
+						}
+					}
+					if !old {
+						out = append(out, x.Name)
+					}
+				}
+				for _, said := range []string{"%d and over", "%d+", "over %ds only", "%d years and over only", "ages %d and up", "not under %d"} {
+					words := fmt.Sprintf(said, age)
+					for _, line := range []string{"Side kick (" + words + ")", "Side kick, " + words, "Side kick, 5 each leg, " + words} {
+						l := b.ParsePage("Kicks\n" + line)[0]
+						require.Equal(t, out, leftOut(b, l), "%s, %v", line, tracks)
+						require.Equal(t, words, l.Note, line)
+						require.Empty(t, l.Problem)
+						require.Empty(t, l.Doubts, line)
+					}
+				}
+			}
+		}
+	}
+}
+
+// TestForGrownUps: adults and children are the tracks that are so, whatever they are called; where a school has none of the other sort, the
+// words stay.
+func TestForGrownUps(t *testing.T) {
+	b := trackedBook(Track{ID: "a", Name: "Sprouts", Young: true}, Track{ID: "b", Name: "Herons", Young: true}, Track{ID: "c", Name: "Oaks"})
+	for said, out := range map[string][]string{
+		"adults only": {"Sprouts", "Herons"}, "seniors only": {"Sprouts", "Herons"}, "grown-ups only": {"Sprouts", "Herons"}, "Oaks only": {"Sprouts", "Herons"},
+		"children only": {"Oaks"}, "kids only": {"Oaks"}, "Sprouts only": {"Herons", "Oaks"}, "juniors exempt": {"Sprouts", "Herons"}, "adults exempt": {"Oaks"},
+		"friends only": nil,
+	} {
+		l := b.ParsePage("Kicks\nSide kick (" + said + ")")[0]
+		assert.Equal(t, out, leftOut(b, l), said)
+		assert.Equal(t, out == nil, l.Note != "", said)
+		assert.Empty(t, l.Doubts, said)
+	}
+	alone := trackedBook(Track{ID: "c", Name: "Oaks"})
+	l := alone.ParsePage("Kicks\nSide kick (adults only)")[0]
+	assert.Empty(t, l.Tracks)
+	assert.Equal(t, "adults only", l.Note)
+}
+
+// TestAgeOfAHeading: what a heading says of an age holds for every line below it, and a page that is written out again reads the same.
+func TestAgeOfAHeading(t *testing.T) {
+	b := trackedBook(Track{ID: "a", Name: "Sprouts", To: 9, Young: true}, Track{ID: "c", Name: "Oaks", From: 10})
+	for _, l := range b.ParsePage("Kicks (over 14s)\nSide kick\nRound kick, 5 each leg") {
+		assert.Equal(t, []string{"Sprouts"}, leftOut(b, l), l.Text)
+		assert.Equal(t, "over 14s", l.Note)
+	}
+	for _, note := range []string{"14+", "over 14s", "softly"} {
+		c := b.Curriculum
+		c.Techniques = []Technique{{ID: "k", Name: "Side kick", Kind: "kick"}}
+		c.Requirements = []Requirement{{ID: "r", RungID: "yellow", SectionID: b.Sections[3].ID, TechniqueID: "k", Quantity: DefaultAmount("kick"), Weight: 1, Role: Roles[0], Note: note}}
+		here := Open(c)
+		for _, l := range here.ParsePage(here.PageOf("yellow")) {
+			if l.TechniqueID == "k" {
+				assert.Equal(t, note, l.Note)
+				assert.Empty(t, l.Tracks, "the age was a remark: %s", note)
+			}
+		}
+	}
+}
