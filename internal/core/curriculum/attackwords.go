@@ -37,6 +37,8 @@ elbow: elbow strike
 knee: knee strike
 slap: face slap
 head butt: headbutt
+chop, high: shomen uchi, shomenuchi
+~chop: yokomen uchi, yokomenuchi
 chop: knife hand, knife hand strike, karate chop
 ~chop: overhead chop, downward chop
 ~arm grab: elbow grab, elbow hold, two hands on one arm, two hand arm grab, two handed arm grab, double arm grab
@@ -55,12 +57,12 @@ knee, low: knee to groin, groin knee
 push: one hand push, one handed push, single push, shove, shoved, pushed, chest push, push to chest
 both push: double push, double shove, two hand push, double hand push, two handed push, two hand shove
 wrist grab: katate dori, katatedori, wrist hold, single wrist grab, one hand wrist grab, grab of wrist, grab wrist, wrist grabbed, grabbed wrist, wrist seized, hand on wrist
-~wrist grab: handshake, hand shake, handshake grip, hand shake grip, wrist grab cross, wrist cross grab, cross grip, hand grab, hand grabs, hand grabbed, opposite wrist grab, opposite hand grab, cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
+~wrist grab: straight grip, same side grip, straight wrist grip, cross wrist grip, handshake, hand shake, handshake grip, hand shake grip, wrist grab cross, wrist cross grab, cross grip, hand grab, hand grabs, hand grabbed, opposite wrist grab, opposite hand grab, cross wrist grab, cross hand wrist grab, cross grab, cross wrist hold, same side wrist grab, straight wrist grab, same side grab
 two-hand wrist grab: ryote dori, ryotedori, two hand wrists grab, double wrist grab, double wrist hold, two wrist grab, both wrists grabbed, both wrists held, both wrists, two handed wrist grab, two hand wrist hold, double hand wrist grab
-~two-hand wrist grab: wrist grabbed both hands, wrist held both hands, two hands on one wrist, two on one wrist grab, two on one grab
-shoulder grab: hand on shoulder, shoulder hold, single shoulder grab
+~two-hand wrist grab: two hands on one, ryote mochi, wrist grabbed both hands, wrist held both hands, two hands on one wrist, two on one wrist grab, two on one grab
+shoulder grab: kata dori, katadori, hand on shoulder, shoulder hold, single shoulder grab
 two-hand shoulder grab: two hand shoulders grab, double shoulder grab, both shoulders grabbed, two handed shoulder grab
-lapel grab: lapel, single lapel, one lapel, hand on lapel, lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, coat grab, clothing grab, hoodie grab, hood grab, hood, single lapel grab, one hand lapel grab
+lapel grab: muna dori, munadori, mune dori, munedori, lapel, single lapel, one lapel, hand on lapel, lapel hold, collar grab, collar hold, shirt grab, chest grab, jacket grab, coat grab, clothing grab, hoodie grab, hood grab, hood, single lapel grab, one hand lapel grab
 two-hand lapel grab: two hand lapels grab, double lapel, two lapels, double lapel grab, double lapel hold, two handed lapel grab, double collar grab, both lapels, both lapels grabbed, two hand shirt grab, two hand collar grab, double shirt grab
 front choke: front strangle, front strangle hold, throat grab, two hand front choke, front two hand choke, two handed front choke, choke from front, strangle from front, frontal choke
 ~front choke: choke against wall, choke on wall
@@ -84,10 +86,10 @@ tackle: single leg takedown, single leg, leg takedown, rugby tackle, double leg 
 hair grab: pony tail grab, ponytail grab, hair pulled, hair pull, hair hold, grab of hair
 ~club: bottle attack, chair attack
 club: club swung sideways, sideways club, club swung, roundhouse club, swinging club, bat swing, bottle swing, club attack, club swing, club strike, bat, baseball bat
-club, high: overhead club, club overhead, overhand club
+club, high: club overhead swing, overhead club swing, overhead club, club overhead, overhand club
 stick: stick swung, stick attack, stick swing, stick strike
-stick, high: overhead stick, stick overhead, overhand stick
-knife overhead: overhead knife, knife from above, knife from overhead, knife downwards, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
+stick, high: stick overhead swing, overhead stick swing, stick overhead strike, overhead stick, stick overhead, overhand stick
+knife overhead: knife overhead stab, overhead knife, knife from above, knife from overhead, knife downwards, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
 ~knife thrust, rear: knife from behind, knife from rear
 ~knife thrust: knife held at throat, knife held at stomach, knife held to stomach, knife held at belly, knife held at chest, knife held at back, knife held to back, knife at stomach, knife at belly, knife at chest, knife at back, knife pointed at you, knife threat, knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
 knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, knife straight thrust, knife straight stab, thrust with knife, stab with knife, lunging knife thrust

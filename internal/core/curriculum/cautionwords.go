@@ -141,7 +141,9 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 			find("target", struckName)
 		}
 		find("choke", chokeName)
-		find("throw", plainTakedown)
+		if find("throw", plainTakedown); calledThrow(name) && !slices.ContainsFunc(out, func(f worded) bool { return f.kind == "throw" }) {
+			out = append(out, worded{"throw", "throw"})
+		}
 		find("joint", aLock)
 	}
 	name = handBlade.ReplaceAllString(name, "◦")
@@ -152,6 +154,19 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 		find("weapon", againstWeapon)
 	}
 	return out
+}
+
+var (
+	// throwLast ends the name of a throw.
+	throwLast = pattern.Of(`([\pL'’-]+) throws?$`)
+	// beforeAThrow is a word behind which throw is what somebody else does, or a throw of which something else is said.
+	beforeAThrow = pattern.Of(`^(?:an?|the|no|any|each|every|all|of|to|from|against|versus|vs|before|after|without|into|and|or|their|his|her|your|attempted)$`)
+)
+
+// calledThrow reports whether a defence ends in a throw by its name: Open Sluice throw.
+func calledThrow(name string) bool {
+	m := throwLast.FindStringSubmatch(name)
+	return m != nil && !beforeAThrow.MatchString(m[1]) && !againstFirst.MatchString(name)
 }
 
 // wordsInSentence are those of a sentence in a step of something of a kind, names of the catalogue taken out. A joint that is locked is

@@ -115,14 +115,14 @@ func (b *Book) readPage(text string) *pageReader {
 	waitFor(r.out)
 	b.pageMoves(r.out, r.fresh)
 	b.attacksOn(r.out)
+	for i := range r.out {
+		b.takesNote(&r.out[i])
+	}
 	twins(r.out)
 	b.attacksOn(r.out) // by names of their own
 	b.attacksListed(r.out)
 	b.askAttack(r.out)
 	askChoice(r.out)
-	for i := range r.out {
-		b.takesNote(&r.out[i])
-	}
 	b.askLost(r.out)
 	r.askHeads()
 	for i := range r.out {

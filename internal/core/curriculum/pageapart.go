@@ -340,6 +340,19 @@ func sameButLast(names []string) bool {
 	})
 }
 
+// nameAlone reports whether a piece of a list is a word or two that say no way, no place and no other kind, so that it can only be a name.
+func (r *pageReader) nameAlone(part string, kind Kind) bool {
+	part = strings.TrimSpace(part)
+	is := r.kindInName(part)
+	return wordsAlone.MatchString(part) && !shortName.MatchString(part) && !saysOnlyHow(part) && !whichWay.MatchString(part) && !r.reads(part) && !r.saysAttack(part) && (is == "" || is == kind)
+}
+
+// nounLast is the word for a stance behind its name.
+var nounLast = pattern.Of(`(?i) (?:dachi|seogi|sogi|stance|step|steps)$`)
+
+// wordsAlone are one or two words.
+var wordsAlone = pattern.Of(`^[\pL-]{3,}(?: [\pL-]{3,})?$`)
+
 // shortList is a line of three or more names that leave out the word of their heading: Front, back, cat, under Stances. nil where it is none.
 //
 // Ways alone with no comma between are such names too: two of blocks, three of kicks.
@@ -350,13 +363,25 @@ func (r *pageReader) shortList(text string, kind Kind) []string {
 	}
 	text = sideFalls(r.title, kind, text)
 	parts, _ := r.ofAll(outsideBrackets(text[listed(text):], ","))
+	if slices.Contains([]Kind{"footwork", "throw", "lock", "stance"}, kind) && len(parts) >= leastNumbers && !slices.ContainsFunc(parts, func(part string) bool { return !r.nameAlone(part, kind) }) {
+		var out []string
+		noun := nounLast.FindString(strings.TrimSpace(parts[len(parts)-1])) // heisoku, heiko dachi
+		for _, part := range parts {                                        // Tenkan, irimi, under Footwork
+			if part = capitalised(strings.TrimSpace(part)); noun != "" && !strings.Contains(part, " ") {
+				part += noun
+			}
+			out = append(out, part)
+		}
+		return out
+	}
 	if headNouns[kind] == "" || len(parts) < leastNumbers || slices.ContainsFunc(parts, func(part string) bool {
 		part, _ = cutAny(part, "(")
 		part = strings.TrimSpace(part)
-		if kind == "breakfall" && r.kindInName(part) == kind { // Back, front, forward roll
+		is := r.kindInName(part)
+		if is == kind && (kind == "breakfall" || nounLast.MatchString(part)) || kind == "stance" && check.Key(part) == "bow" { // Back, front, forward roll; bow, cat, horse stance
 			return false
 		}
-		return !shortName.MatchString(part) || r.kindInName(part) != "" || len(strings.Fields(part)) > 2
+		return !shortName.MatchString(part) || is != "" || len(strings.Fields(part)) > 2
 	}) {
 		return nil
 	}

@@ -89,6 +89,7 @@ var ruleParts = []*pattern.Pattern{
 	pattern.Of(`(?i)^(?:min(?:imum|\.)? |least )?(?:training )?time(?: in (?:grade|rank)| since last (?:grading|test))?\s*[:=-]\s*\d`),
 	pattern.Of(`(?i)^(?:min(?:imum|\.)?|at least) (?:of )?` + someMany + ` (?:months?|weeks?|(?:\pL+ )?(?:lessons?|classes|sessions)|hours|hrs)\b[^,;]*$`),
 	pattern.Of(`(?i)^` + someMany + ` (?:months?|weeks?|lessons?|classes|sessions|training hours) (?:since|after|from|as|at|in|minimum|of training)\b[^,;]*$`),
+	pattern.Of(`(?i)^` + someMany + ` (?:hours|hrs|days|evenings) of (?:practi[cs]e|training|classes|mat time|lessons|attendance)\b[^,;]*$`),
 	pattern.Of(`(?i)^(?:min(?:imum|\.)? )?(?:attendance|classes attended|lessons attended|classes|lessons)\s*[:=-]\s*\d`),
 	pattern.Of(`(?i)^(?:min(?:imum|\.)? )?attendance:? (?:of )?(?:at least |over )?\d{1,3} ?(?:%|per ?cent)`),
 	pattern.Of(`(?i)^(?:min(?:imum|\.)? age|(?:minimum )?age|at least|over)\s*[:=-]?\s*\d{1,2}(?: (?:years?|yrs?)(?: old| of age)?|\+| and over| or over| or older)?$`),

@@ -231,7 +231,10 @@ var whichWay = pattern.Of(`(?i)^(?:high|low|middle|mid|inside|outside|inward|out
 // inlineHead is the heading that a name on a line with more behind it is; m are the parts of that line, of which the name becomes the
 // heading's. first is what stands behind it up to a comma or a bracket.
 func (b *Book) inlineHead(m []string, name, first string) (h headed, is bool) {
-	h, is = b.headingOf(name)
+	if h, is = b.headingOf(name); is && h.mixed && check.Key(name) == "hands" && b.kindInName(first) == "strike" { // Hands: punch, palm, claw
+		h, is = b.sectionOf("strike")
+		m[1] = strings.Replace(m[1], name, h.section, 1)
+	}
 	if !is {
 		h, is = b.headingOf(headWords.ReplaceAllString(name, "")) // Hand work
 	}

@@ -26,7 +26,7 @@ white yellow orange green blue purple brown red black gold grey stripe stripes b
 times once twice thrice last sprint rest alternating alternate alternately height level head waist body high mid middle low
 few some ready prepared finish finished end start begin you'll you’ll teacher coach signs sign here ask warm up padwork has have attempts swings throws comes gives
 while walk thru good ones long total under less than count half done shown this term course second third fourth fifth plus also followed through power ditto best nicest strongest re li rechts links
-work practice practise test section drills training movement movements moving motion skills techniques technique waza sheet spot place line lines`
+work practice practise test section drills training movement movements moving motion skills techniques technique waza sheet spot place line lines being`
 
 // needsNoPlace are those words.
 var needsNoPlace = sync.OnceValue(func() map[string]bool {
@@ -144,7 +144,7 @@ func (r *pageReader) askHeads() {
 	heads := slices.Sorted(slices.Values(r.heads))
 	for i, head := range heads {
 		said := headApart.ReplaceAllString(strings.Join(headSays.FindAllString(typed[head], -1), " "), "")
-		if strings.TrimSpace(said) == "" {
+		if strings.TrimSpace(said) == "" || UsualKind(strings.Trim(said, " :.–-")) != "" { // Stripe 6 - Good person
 			continue
 		}
 		var kept strings.Builder

@@ -169,7 +169,7 @@ const mostSeveral = 30
 var numberedKinds = []Kind{"form", "combination", "partner_set", "self_defence", "lock", "throw", "breakfall"}
 
 // numberedNoun is a series of the school's own numbers whatever kind it is of: elbows 1-7, outside defences 1 to 7.
-var numberedNoun = pattern.Of(`(?i)^(?:(?:outside|inside|hand|punch|kick|knife|stick|basic) )?(?:elbow|defen[cs]e|strike|block|kick|counter|attack)s?$`)
+var numberedNoun = pattern.Of(`(?i)^(?:(?:outside|inside|hand|punch|kick|knife|stick|basic) )?(?:(?:elbow|knee|palm|hand)(?: strike)?|defen[cs]e|strike|block|kick|counter|attack)s?$`)
 
 // several is a line for each that it names: "Set 2–5", "Combination 3 and 4". One that names one thing
 // stands alone.

@@ -438,7 +438,7 @@ var (
 // variant reads jumping, flying, spinning, lead and rear in the name of a new kick or strike, and
 // finds the technique it is a variant of.
 func (b *Book) variant(l *PageLine) {
-	if !slices.Contains([]Kind{"kick", "strike", "block"}, l.Kind) {
+	if !slices.Contains([]Kind{"kick", "strike", "block"}, l.Kind) || roundAbout.MatchString(l.Name) {
 		return
 	}
 	base, levels, modifiers := b.glossed(l.Name)
@@ -456,6 +456,9 @@ func (b *Book) variant(l *PageLine) {
 		l.doubt(fmt.Sprintf("%s is read as a technique of that name; where it is the single one done twice, write its name and the amount", l.Name))
 	}
 }
+
+// roundAbout is what is parried from every side, where nobody turns.
+var roundAbout = pattern.Of(`(?i)^360.* defen[cs]es?\b`)
 
 // nearest is a technique whose name is nearly a new one's.
 func (b *Book) nearest(name string) *Technique {

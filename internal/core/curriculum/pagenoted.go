@@ -58,7 +58,7 @@ func (b *Book) nameBehind(l *PageLine) {
 	if !attacked || l.Moves != "" && l.Note != "" || len(words) < 2 || len(words) > mostListed || eitherSide.MatchString(" "+behind) || strings.ContainsAny(behind, ",;/+.") ||
 		slices.ContainsFunc(words, func(w string) bool {
 			r, _ := utf8.DecodeRuneInString(w)
-			return !unicode.IsUpper(r) && !smallWord.MatchString(w)
+			return !unicode.IsUpper(r) && !smallWord.MatchString(w) && !(len(words) > 2 && w == words[len(words)-1] && ofADefence.MatchString(w)) // Open Sluice throw
 		}) {
 		return
 	}
@@ -68,6 +68,9 @@ func (b *Book) nameBehind(l *PageLine) {
 	l.Name, l.Note, l.Moves, l.mayBeTerm = behind, said, "", ""
 	l.Said = cmp.Or(l.Said, "self_defence")
 }
+
+// ofADefence is the word for what it is behind the name of a defence.
+var ofADefence = pattern.Of(`^(?:throw|lock|control|technique|defen[cs]e|release|escape|takedown)$`)
 
 // eachSideOnly is no limb of an attacker's.
 var eachSideOnly = pattern.Of(`(?i)^(?:on )?(?:each|both|every) sides?$`)

@@ -96,7 +96,7 @@ func TestPagesWithoutTheirDress(t *testing.T) {
 		"[ ] Partner: low block|[ ] Form B from memory":                                                               "block: Low block, 5 a side, with a partner|form: Form B from memory, 1",
 		"Tower form steps 1-12":                                                                                       "? form: Tower form steps 1-12, 1",
 		"Strikes|Double jab in low stance, 5|Low elbow, both sides, 8 reps":                                           "? strike: Double jab in low stance, 5|strike: Low elbow, 8 a side",
-		"Fitness|Referee a bout|5 km run":                                                                             "? fitness: Referee a bout, 60 s|? fitness: 5 km run, 60 s",
+		"Fitness|Referee a bout|5 km run":                                                                             "? fitness: Referee a bout, 60 s|fitness: Run, 1 (5 km)",
 		"Kumite|gohon kumite":                                                                                         "partner_set: gohon kumite, 3 a side",
 		"Self-defence|Against a stick: 2|All escapes, 3":                                                              "? self_defence: Against a stick, 2 against stick|? self_defence: All escapes, 3",
 		"Tachi waza: kiba dachi, ko dachi|Renraku waza: mae geri - oi zuki":                                           "stance: Kiba dachi, 5 a side|stance: Ko dachi, 5 a side|combination: mae geri - oi zuki, 4 a side: mae geri, oi zuki",

@@ -136,6 +136,16 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)((?:any (?:attack|technique|defen[cs]e)s?,? )?(?:any |choose (?:any )?|pick (?:any )?|select )?(?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten)` +
 		` (?:of|from|out of)(?: these| the following| the list)?(?: below)?):?$`), "$1 ($2):"},
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)((?:any|choose(?: any)?|pick(?: any)?|select) (?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten)(?: of these| of the following| below)?):$`), "$1 ($2):"},
+	// Left/right straight punches
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:left ?[/&+] ?right|l ?[/&+] ?r) (\pL[\pL -]*?(?:punch(?:es)?|kicks?|strikes?|blocks?|elbows?|knees?|jabs?|hooks?|uppercuts?))(,.*)?$`), "$1$2, left and right$3"},
+	// One previous kata chosen by the examiner
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:one|1|an?|any one|any) ((?:previous|earlier|lower|other|former) (?:grade |belt |rank )?(?:form|kata|pattern|poomsae|hyung|tul)\b[^\d]*)$`), "$1$2"},
+	// Jo kata of 8 counts
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[^,;:(\t\d]* )?(?:form|kata|pattern|poomsae|hyung|tul|set)) (?:of|with|in) (\d{1,3} (?:counts?|moves?|movements?|steps?))$`), "$1 (($2))"},
+	// One step - free choice of three
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?)(?: [-–—] |: ?|, ?)(?:free |own |your own |candidate['’]?s? )choice(?: of (two|three|four|five|\d{1,2}))$`), "$1, $2, free choice"},
+	// jab cross on focus mitts 10 times
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:jab|cross|hook|uppercut|overhand)(?: (?:jab|cross|hook|uppercut|overhand))+) (on (?:the )?(?:focus |thai |kick |heavy )?(?:pads?|mitts?|bag|shields?|paddles?))(?:,? ((?:x ?)?\d.*))?$`), "$1$2, $3, $4"},
 	// Slip left, slip right
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(slip|duck|lean|roll|bob and weave|weave|sway|step|pivot|parry|pass|slide|shuffle|angle)( out| off)? left(?:,| and|,? then| [-–—/]) (?:slip|duck|lean|roll|bob and weave|weave|sway|step|pivot|parry|pass|slide|shuffle|angle)(?: out| off)? right$`), "$1$2$3, left and right"},
 	// A few questions – what does kime mean, who wrote the rules
@@ -196,8 +206,14 @@ var evenSides = pattern.Of(`^([^()\d]*\pL,? )(\d{1,2}) and (\d{1,2})$`)
 // wordOfEach is how much of each in words.
 var wordOfEach = pattern.Of(`(?i)\b(?:two|three|four|five|six|eight|ten|twelve|twenty) of each\b`)
 
+// distanceRun is how far is run: 800 m run.
+var distanceRun = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,4}|one|two|three|half an?|an?) ?(m|km|k|metres?|meters?|miles?|yards?|kilomet(?:re|er)s?) (run|jog|sprint|swim|walk|row)$`)
+
 // applicationsOf is how many moves of a form are shown with a partner: show two applications from your kata.
 var applicationsOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:show|demonstrate|perform|give) )?(one|two|three|four|five|\d) ((?:bunkai|applications?) (?:of|from|for) [^,;:(\t\d]+)$`)
+
+// applicationsShown is the same with the word for them first: Applications - show three from the form.
+var applicationsShown = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(bunkai|applications?)(?: [-–—] |: ?|, ?)(?:(?:show|demonstrate|perform|give) )?(one|two|three|four|five|\d) ((?:of|from|for) [^,;:(\t\d]+)$`)
 
 // rewritten is a line written in those ways.
 func rewritten(line string) string {
@@ -216,6 +232,10 @@ func rewritten(line string) string {
 		word, rest, _ := strings.Cut(said, " ")
 		return figureWords[strings.ToLower(word)] + " " + rest
 	})
+	if m := distanceRun.FindStringSubmatch(line); m != nil {
+		line = m[1] + capitalised(m[4]) + " ((" + m[2] + " " + m[3] + ")), once"
+	}
+	line = applicationsShown.ReplaceAllString(line, "$1$3 $2 $4")
 	if m := applicationsOf.FindStringSubmatch(line); m != nil {
 		line = m[1] + capitalised(m[3]) + ", " + cmp.Or(figureWords[strings.ToLower(m[2])], m[2])
 	}

@@ -56,7 +56,7 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 		return strings.Join(spaced, ", "), utf8.RuneCountInString(line[:mark] + body), true
 	}
 	if len(row) == 1 && kind != "fitness" {
-		if row, end = b.rowByCommas(line, noun); end > 0 && rowHere(kind, row, b.kindsOf(row)) && !(slices.Contains(basic, kind) && eachBehindList.MatchString(line)) {
+		if row, end = b.rowByCommas(line, noun); end > 0 && (rowHere(kind, row, b.kindsOf(row)) || kind == "" && listNumber.MatchString(line) && leadFirst.MatchString(row[0])) && !(slices.Contains(append(basic, ""), kind) && eachBehindList.MatchString(line)) {
 			return strings.Join(row, ", "), end, true
 		}
 		row = []string{body}
@@ -66,6 +66,9 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 	}
 	return strings.Join(row, ", "), utf8.RuneCountInString(line[:mark] + body), true
 }
+
+// leadFirst is a punch with which a row begins: Kizami zuki, gyaku zuki on a numbered line is one item of the list.
+var leadFirst = pattern.Of(`(?i)\b(?:jab|kizami[ -]?(?:zuki|tsuki)|(?:oi|jun)[ -]?(?:zuki|tsuki)|lunge punch|stepping punch|lead punch)$`)
 
 // oneOfTwoWords is one move by two words that may be moves themselves.
 var oneOfTwoWords = pattern.Of(`(?i)^(?:(?:hook|axe|sweep) kick|(?:jab|cross|hook|uppercut|elbow|knee) (?:strike|punch)|(?:cross|elbow|knee) block|(?:cross|hook|uppercut|axe|spear|round|side|back|switch) (?:elbow|knee))(?:e?s)?$`)

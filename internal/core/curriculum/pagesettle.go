@@ -129,6 +129,9 @@ func (b *Book) settleKind(l *PageLine) {
 	if l.Kind == "" {
 		l.Kind = cmp.Or(b.kindInName(l.Name), l.under.first)
 	}
+	if l.Kind == "" && b.armed(l) {
+		l.Kind = "self_defence"
+	}
 	if l.Kind == "" && b.defends(l) { // Turning Tide (left lapel grab)
 		l.Kind = "self_defence"
 	}
@@ -136,6 +139,14 @@ func (b *Book) settleKind(l *PageLine) {
 		l.Kind = is
 		l.onBoards("board_break")
 	}
+}
+
+// armed reports whether a name and a remark are an attack with a weapon together, which one defends against: Stick - overhead swing, under Weapons.
+func (b *Book) armed(l *PageLine) bool {
+	return slices.ContainsFunc(strings.Split(l.Note, ", "), func(part string) bool {
+		attack, _ := b.attackIn(l.Name + " " + part)
+		return part != "" && slices.ContainsFunc(attack, func(a AttackElement) bool { return b.Program.NatureOf(a.Kind) == "weapon" })
+	})
 }
 
 // byNumbers reports whether a name is a row of punches by their numbers, and of other moves: 1-2-3, 1-2-low kick, slip-2-3.
@@ -177,7 +188,7 @@ var ofAForm = pattern.Of(`(?i)^(?:\pL+ )?(?:bunkai|applications?)(?: (?:of|from|
 var andShown = pattern.Of(`(?i)^\pL+ (?:and|&|or|/) (?:show|demonstrate|perform|do|apply)\b`)
 
 // toldNotShown begins what is told.
-var toldNotShown = pattern.Of(`(?i)^(?:explain|describe|discuss) \pL`)
+var toldNotShown = pattern.Of(`(?i)^(?:explain|describe|discuss) \pL|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why|how|who|when|where|about|which)\b`)
 
 // sparEnd is sparring of some sort.
 var sparEnd = pattern.Of(`(?i)^\pL+ sparring$`)

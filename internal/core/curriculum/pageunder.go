@@ -58,6 +58,9 @@ func (b *Book) sectionOf(kind Kind) (h headed, is bool) {
 
 // headTail is a heading and behind a comma what it says of the amounts below, with that in brackets: Kicks, 10 each leg. Other lines stay.
 func headTail(b *Book, x pageText, text string) string {
+	if whole := amountThenHow(b, x, text); whole != "" {
+		return whole
+	}
 	colon := strings.HasSuffix(strings.TrimSpace(text), ":")
 	before, said, found := strings.Cut(strings.TrimRight(text, ": "), ",")
 	if at := dashed.FindStringIndex(text); !found && at != nil && !b.headsAlone(text[:at[0]]) { // Combinations on pads – 10 each
@@ -91,6 +94,22 @@ func headTail(b *Book, x pageText, text string) string {
 		return text
 	}
 	return before + " (" + strings.TrimPrefix(said, "each ") + ")"
+}
+
+// amountThenHow writes a heading with how often and how all below it is done behind a dash, Kihon - each 5 times, moving forward, as one with
+// brackets; "" where it is none.
+func amountThenHow(b *Book, x pageText, text string) string {
+	parts := dashed.Split(strings.TrimRight(text, ": "), 2)
+	if len(parts) < 2 || !x.over {
+		return ""
+	}
+	much, how, found := strings.Cut(parts[1], ", ")
+	q, err := ParseQuantity(strings.TrimSuffix(strings.TrimPrefix(check.Key(much), "each "), " each"))
+	if !found || err != nil || bare(much) || q.Measure == RoundsTimed || strings.ContainsAny(parts[0], partSigns+":") || !b.headsAlone(parts[0]) ||
+		!saysHowBelow(how) && !aPlaceSaid.MatchString(how) {
+		return ""
+	}
+	return parts[0] + " (" + strings.TrimPrefix(much, "each ") + ") (" + how + ")"
 }
 
 // howBelow is how all below a heading is done.
@@ -158,6 +177,9 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 			h, is = r.sectionOf(kind)
 		}
 	}
+	if !is && plain && x.apart {
+		h, is = r.twoHeads(text)
+	}
 	r.apart = r.apart || is && x.apart
 	if r.capitals = !r.shouting && (r.capitals || is && inCapitals(text)); is {
 		return h, true
@@ -170,6 +192,23 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 		return h, false
 	}
 	return headed{unknown: true}, true
+}
+
+// standingUp heads what is done on the feet, where another heading has what is done on the ground.
+var standingUp = pattern.Of(`(?i)^(?:stand(?:ing)?[ -]?up|standing|on the feet|on your feet)$`)
+
+// twoHeads reads a heading of two, of which the program has no section for the second, and one that says only that what stands below is done on
+// the feet: Etiquette and mat work; Stand up.
+func (r *pageReader) twoHeads(text string) (h headed, is bool) {
+	said := strings.TrimRight(strings.TrimSpace(text[listed(text):]), ": ")
+	if standingUp.MatchString(said) {
+		return headed{mixed: true}, true
+	}
+	two := andWord.Split(said, -1)
+	if len(two) != 2 || len(strings.Fields(said)) > mostListed+1 || headingKind(check.Key(two[0])) == "" || r.kindInName(two[1]) != "" {
+		return h, false
+	}
+	return r.sectionOf(headingKind(check.Key(two[0])))
 }
 
 // singularHead is the kind of a heading in the singular: Kick, and below it front kick; "" where the line is none. A word that may be what is asked

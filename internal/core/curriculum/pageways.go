@@ -10,7 +10,7 @@ import (
 // Ways of one technique in a line: Hammer fist: side, down; blocks high low middle.
 
 // waysOf is a strike, by the word that names it, and two or more ways of it: Hammer fists: downwards, sideways; Elbow - up, in, 5 each.
-var waysOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:hammer[ -]?|back[ -]?|knife[ -]?|ridge[ -]?)?(?:fist|hand|elbow|knee|chop|palm|palm heel|heel palm))(?:s?| strikes?)(?::| [-–—]) *` +
+var waysOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:hammer[ -]?|back[ -]?|knife[ -]?|ridge[ -]?)?(?:fist|hand|elbow|knee|knuckle|chop|palm|palm heel|heel palm))(?:s?| strikes?)(?::|,| [-–—]) *` +
 	`((?:` + strikeWay + `)(?:(?:, ?| ?/ ?|,? and | ?& ?)(?:` + strikeWay + `))+)((?:,| [-–—x]|:)? ?(?:x ?)?\d.*)?$`)
 
 // strikeWay is a way in which an arm or a knee strikes.

@@ -1,6 +1,7 @@
 package curriculum
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 
@@ -92,4 +93,21 @@ func TestAListOfAttacks(t *testing.T) {
 	assert.NotEmpty(t, said("Strikes\nCheck low kick", "Check low kick").Doubts)
 	assert.Equal(t, Kind("knowledge"), said("Forms\nExplain the moves of your form", "Explain the moves of your form").Kind)
 	assert.NotEqual(t, Kind("knowledge"), said("Forms\nExplain and show your form", "Explain and show your form").Kind)
+}
+
+// TestOneTechniqueUnderTwoHeadings: what the headings say keeps two lines of one name apart, so that neither takes the other's place.
+func TestOneTechniqueUnderTwoHeadings(t *testing.T) {
+	for page, want := range map[string][]string{
+		"Kihon (moving)\nOi zuki x 5\nKihon (standing)\nOi zuki x 10":                                            {"Oi zuki 5 times (moving)", "Oi zuki 10 times (standing)"},
+		"Self defence (standing)\nShomenuchi - Leaning Gate\nSelf defence (kneeling)\nShomenuchi - Leaning Gate": {"Leaning Gate, standing 2 a side ()", "Leaning Gate, kneeling 2 a side ()"},
+	} {
+		b := trackedBook()
+		c, err := b.AddPage("yellow", b.ParsePage(page), counter())
+		assert.NoError(t, err, page)
+		var got []string
+		for _, r := range c.Requirements {
+			got = append(got, fmt.Sprintf("%s %s (%s)", Open(c).Technique(r.TechniqueID).Name, r.Quantity, r.Note))
+		}
+		assert.Equal(t, want, got, page)
+	}
 }
