@@ -108,11 +108,11 @@ both: both hands, two hands, two hand, two handed, both arms
 lead: lead hand
 low: to groin
 mid: middle, in chest, to chest, to belly, in stomach, in belly, to body, to stomach, to chest, at body, at ribs
-high: to throat, at throat, to head, to face, to neck, at neck, at head, at face, from above
+high: overhead, to throat, at throat, to head, to face, to neck, at neck, at head, at face, from above
 step-through: step through, stepping
 lunge: lunging
 ~: own, two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
-~: wild, one hand, one handed, one arm, over arm, under arm, pinning arms, opposite side, straight across, diagonal, seated, sitting, kneeling, standing, from standing, against wall, vs wall, on wall, against fence, cross hand, same side
+~: forehand, backhand, wild, one hand, one handed, one arm, over arm, under arm, pinning arms, opposite side, straight across, diagonal, seated, sitting, kneeling, standing, from standing, against wall, vs wall, on wall, against fence, cross hand, same side
 : attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, getting, answer, response, self, your, out, get, cover, parry, slip, holdbreak, free, being, grabbed, when, you, are, disarm, disarms, disarming
 `
 

@@ -318,6 +318,9 @@ var (
 	goesOn   = pattern.Of(`^(?:uchi|uke|ate|zuki|tsuki|barai|geri|makki|makgi|chigi|jireugi)$`)
 )
 
+// lowerForm is one of the forms of the rungs below.
+var lowerForm = pattern.Of(`(?i)^(?:any |one )?(?:previous|earlier|lower|other|former) (?:grade |belt |rank )?(?:form|kata|pattern|poomsae|hyung|tul)s?\b`)
+
 // askName asks where a name does not look like one.
 func (b *Book) askName(l *PageLine, words []string) {
 	if len(l.Doubts) > 0 || l.Said != "" {
@@ -341,7 +344,7 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s is read as a name; write it without the signs that belong to the sheet", l.Name))
 	case hyphened.MatchString(l.Name) && slices.Contains(basic, l.Kind) && b.isMove(strings.Split(l.Name, "-")[0]) && b.isMove(strings.Split(l.Name, "-")[1]):
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
-	case joinsFirst.MatchString(l.Name) && !told && !(len(words) == 2 && strings.EqualFold(words[1], headNouns[l.Kind])) && l.Kind != "self_defence" && l.Kind != "sparring":
+	case joinsFirst.MatchString(l.Name) && !told && !strings.HasPrefix(l.Name, "Hold-down") && !(len(words) == 2 && strings.EqualFold(words[1], headNouns[l.Kind])) && l.Kind != "self_defence" && l.Kind != "sparring" && !lowerForm.MatchString(l.Name):
 		l.doubt(fmt.Sprintf("%s begins as a remark does; write the name first", l.Name))
 	case slices.Contains(basic, l.Kind) && l.usual && is == "" && len(words) >= leastNumbers && inSmall(l.Name) && l.Moves == "":
 		l.doubt(fmt.Sprintf("%s is read as a technique; where it says how others are done, write it in brackets behind them, or at the head of the section", l.Name))
@@ -369,7 +372,7 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("nothing says what the moves of %s are; write them behind a colon", l.Name))
 	case l.Kind == "form" && is != "" && is != "form" && l.Moves == "" && !quoted && !titled(words):
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, l.Section, aKind(is), is.Words()))
-	case l.Kind == "form" && !l.Free && small > 1 && !quoted && !formWord.MatchString(l.Name) && !(aKata.MatchString(l.Name) && !plainEnglish.MatchString(l.Name)):
+	case l.Kind == "form" && !l.Free && small > 1 && !lowerForm.MatchString(l.Name) && !quoted && !formWord.MatchString(l.Name) && !(aKata.MatchString(l.Name) && !plainEnglish.MatchString(l.Name)):
 		l.doubt(fmt.Sprintf("%s is read as the name of a form; if it is none, write its kind on the line, or a heading above it", l.Name))
 	}
 }
@@ -604,7 +607,7 @@ func (b *Book) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "foot", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "kihon ido", "ido kihon", "defensive art", "offensive art", "martial art", "art", "practical", "son"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "foot", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "kihon ido", "ido kihon", "defensive art", "offensive art", "martial art", "art", "practical", "son", "safe"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

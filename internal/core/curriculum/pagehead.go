@@ -453,6 +453,9 @@ func (b *Book) headingWord(text string) (h headed, is bool) {
 		if first != "fitness" {
 			first = ""
 		}
+		if own := map[string]Kind{"hand": "strike", "foot": "kick", "feet": "kick", "safe": "self_defence"}[one]; own != "" { // Feet: stomp
+			first = own
+		}
 		return headed{mixed: true, first: first}, true
 	}
 	if manyBasics.MatchString(key) || keptSafe.MatchString(key) || partOfTest.MatchString(key) { // Moving basics; Be safe, of what is told and what is shown

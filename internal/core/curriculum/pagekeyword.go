@@ -55,6 +55,8 @@ func (b *Book) ReadPart(l *PageLine, word string) string {
 		l.Phases = true
 	case first == "term" && rest != "":
 		l.Term = check.Tidy(said)
+	case key == "hold" && slices.Contains([]Kind{"stance", "balance", "fitness", "kick"}, b.sparringKind(l)): // Cat stance - hold
+		l.note(word)
 	case KindNamed(word) != "" && !b.answersBy(l, KindNamed(word)):
 		if l.Said == "" { // it was said with kind before it
 			l.Said = KindNamed(word)

@@ -39,7 +39,7 @@ var kindsInWords = []struct {
 	{"character", pattern.Of(`^(?:run|lead|take) (?:an?|the) (?:short )?warm[- ]?up\b|^be (?:gentle|kind|nice|polite|patient|good|helpful|respectful|on time|ready|honest|brave|punctual|careful|a good)\b|^(?:i )?(?:have been|was` +
 		`|am) kind\b|^help (?:the|others|an?|newer|younger|my|your)\b|^put (?:my|your|the) (?:\pL+ ){1,2}(?:in|away|tidy)\b` +
 		`|\b(?:letter|note|report|signature) from (?:(?:an?|the|my|your|their) )?(?:\pL+ )?(?:teacher|parents?|mum|mom|dad|home|school|grown[- ]?up|family|coach)\b`)},
-	{"courtesy", pattern.Of(`\b(?:clean|tidy|correct|neat|smart) (?:gi|uniform|dobok|kit|belt|appearance)\b|\b(?:gi|uniform|dobok) (?:clean|tidy|correct)\b|\bbelt (?:tied|correctly tied)\b`)},
+	{"courtesy", pattern.Of(`^listen(?:s|ing)?\b|\b(?:clean|tidy|correct|neat|smart) (?:gi|uniform|dobok|kit|belt|appearance)\b|\b(?:gi|uniform|dobok) (?:clean|tidy|correct)\b|\bbelt (?:tied|correctly tied)\b`)},
 	{"self_defence", pattern.Of(`^(?:knife|stick|club|gun|bottle),? (?:overhead|swings?|held|to the|from (?:above|behind|the))\b`)},
 	{"self_defence", pattern.Of(`\bbridge (?:and|&) roll\b`)},
 	{"block", pattern.Of(`^(?:360|outside|inside)(?:[- ]degrees?)? defen[cs]es? \d+$|^360(?:[- ]degrees?)? defen[cs]es?$`)},
@@ -48,7 +48,7 @@ var kindsInWords = []struct {
 	{"self_defence", pattern.Of(`\b(chok(e|es|ing)|headlock|bear hug|(?:wrist|lapel|hair|sleeve|collar|shoulder|belt|shirt|jacket|arm|hand|clothing|chest|neck|side) grabs?` +
 		`|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |(?:crank|take[ -]?down|tackle|mount|ground|grab|lock` +
 		`|hold|hug|nelson|throw) defen[cs]es?$|^from (?:an? ` +
-		`|the )?(?:\pL+[ -]){0,3}(?:push|shove|tackle)\b|\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|\bbunkai\b|defend against` +
+		`|the )?(?:\pL+[ -]){0,3}(?:push|shove|tackle)\b|\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|^break(?:ing)? (?:away|loose|out)\b|\bbunkai\b|defend against` +
 		`|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
 	{"partner_set", pattern.Of(`\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
 		`|^(?:(?:semi[- ]?free|free|basic|own|formal|jiyu|kihon) )?(?:one|two|three|five|[1235])-step\b|^(?:semi[- ]?free|free|own|formal) (?:one|two|three|five|[1235]) steps?\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
@@ -92,7 +92,7 @@ var doneIn = pattern.Of(`^(.+?) (?:in|from) (?:an? |the |your )?(?:[\p{L}-]+ ){1
 var onTheMove = pattern.Of(` (?:while |when )?(?:stepping|moving|sliding|advancing|retreating|shifting)(?: (?:forwards?|backwards?|back|in|out|off|aside|up|through))?$`)
 
 // stanceFirst is a stance and what is done in it: horse stance punch.
-var stanceFirst = pattern.Of(`^(?:in )?(?:an? |the )?[\p{L}-]+ stance,? (.+)$`)
+var stanceFirst = pattern.Of(`^(?:in )?(?:an? |the )?(?:[\p{L}-]+ |[a-z]-)stance,? (.+)$`)
 
 // mostTold is how many texts are kept with what was found out about them; then they begin anew.
 const mostTold = 4096

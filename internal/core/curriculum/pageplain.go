@@ -101,10 +101,16 @@ var (
 	timesThenName = pattern.Of(`([x×] ?\d{1,3}) +(\pL)`)
 )
 
+// twoCounted are two names, each with how often: Yoko geri keage x 3 and yoko geri kekomi x 3.
+var twoCounted = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\pL[\pL -]* [x×] ?\d{1,3}),? (?:and|&) (\pL[\pL -]* [x×] ?\d{1,3})$`)
+
 // eachOf are the lines for each of several that one names in one of the ways that need no heading; the line itself where it does not.
 func (b *Book) eachOf(line string) []string {
 	if each := waysOfOne(line); each != nil {
 		return each
+	}
+	if m := twoCounted.FindStringSubmatch(line); m != nil {
+		return []string{m[1] + m[2], m[1] + capitalised(m[3])}
 	}
 	if each := b.sharedNoun(line); each != nil {
 		return each

@@ -71,7 +71,7 @@ func (b *Book) pageReader(text string) *pageReader {
 			written[i], long[i] = string([]rune(line)[:MaxLine]), true
 		}
 	}
-	written = withBullets(written)
+	written = withDots(withBullets(written))
 	kinds := takeKinds(written)
 	asTyped := written
 	written = b.amountsBelow(heightsBelow(b.cellsDown(written)))

@@ -146,6 +146,20 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?)(?: [-–—] |: ?|, ?)(?:free |own |your own |candidate['’]?s? )choice(?: of (two|three|four|five|\d{1,2}))$`), "$1, $2, free choice"},
 	// jab cross on focus mitts 10 times
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:jab|cross|hook|uppercut|overhand)(?: (?:jab|cross|hook|uppercut|overhand))+) (on (?:the )?(?:focus |thai |kick |heavy )?(?:pads?|mitts?|bag|shields?|paddles?))(?:,? ((?:x ?)?\d.*))?$`), "$1$2, $3, $4"},
+	// Self defence - defend against: wrist grab, hair grab
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?self[- ]?defen[cs]e)(?: [-–—] |: )(?:defend|defen[cs]es?|escapes?|releases?) (?:against|from|to|vs\.?): `), "$1: "},
+	// Round kick low / mid / high
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL{3,}[^,;:(\t\d/]* ?(?:kick|punch|block|strike|geri|zuki)s?) ((?:low|mid|middle|high)(?:(?: ?/ ?|, | and )(?:low|mid|middle|high)){2})$`), "$1 (($2))"},
+	// Jiyu ippon kumite - jodan, chudan, 1 of each
+	{pattern.Of(`(?i)^(.*\b(?:kumite|sparring|matsogi|kyorugi|one-?steps?)\b.*), 1 (?:of )?each$`), "$1, once each"},
+	// Free sparring 1 bout
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:kumite|sparring|fighting)),? (\d) bouts?$`), "$1, $2 rounds"},
+	// One-step defences 1 - 6, in a cell
+	{pattern.Of(`^([^,;:(\t]*\t[^\t]*\pL) (\d{1,2}) [-–] (\d{1,2})\t`), "$1 $2-$3\t"},
+	// + one lower pattern drawn by the examiner; any one of the first three kata
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] ?)?)(?:\+ ?)?(?:one|1|an?|any one|any)(?: of the)? ((?:previous|earlier|lower|other|former|first (?:two|three|four|five)) (?:grade |belt |rank )?(?:form|kata|pattern|poomsae|hyung|tul)s?\b[^\d]*)$`), "$1$2"},
+	// hold down from the side
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] |[a-z\d]{1,2}[.)] )?)hold[- ]down\b`), "${1}Hold-down"},
 	// Slip left, slip right
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(slip|duck|lean|roll|bob and weave|weave|sway|step|pivot|parry|pass|slide|shuffle|angle)( out| off)? left(?:,| and|,? then| [-–—/]) (?:slip|duck|lean|roll|bob and weave|weave|sway|step|pivot|parry|pass|slide|shuffle|angle)(?: out| off)? right$`), "$1$2$3, left and right"},
 	// A few questions – what does kime mean, who wrote the rules

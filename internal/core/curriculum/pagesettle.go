@@ -127,7 +127,9 @@ func (b *Book) settleKind(l *PageLine) {
 		l.Kind = "self_defence"
 	}
 	if l.Kind == "" {
-		l.Kind = cmp.Or(b.kindInName(l.Name), l.under.first)
+		if l.Kind = b.kindInName(l.Name); l.Kind == "" && !limbNamed.MatchString(l.Name) {
+			l.Kind = l.under.first
+		}
 	}
 	if l.Kind == "" && b.armed(l) {
 		l.Kind = "self_defence"
@@ -180,6 +182,9 @@ var plainlyNamed = pattern.Of(`(?i)^(?:(?:front|back|rear|side|forwards?|backwar
 
 // plainKick is a kick by its name and by nothing else, whatever stands around it: front kick, side kick to the knee.
 var plainKick = pattern.Of(`(?i)^(?:[\p{L}-]+ ){0,3}(?:kicks?|geri|chagi)(?: (?:to|at) (?:the )?\pL+)?$`)
+
+// limbNamed ends with a limb, which is none of what is done with it: jumping feet, under Feet.
+var limbNamed = pattern.Of(`(?i)\b(?:feet|foot|hands?)$`)
 
 // ofAForm is what the moves of a form are for, shown with a partner.
 var ofAForm = pattern.Of(`(?i)^(?:\pL+ )?(?:bunkai|applications?)(?: (?:of|from|for|to) \pL.*)?$`)

@@ -3,6 +3,7 @@ package curriculum
 import (
 	"cmp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"velvetladder/internal/core/pattern"
@@ -174,4 +175,35 @@ func (r *pageReader) amountForAll(l *PageLine, text string) bool {
 	l.Aside = "how much of each of what stands above"
 	r.add(*l)
 	return true
+}
+
+// numberAhead is a number with no sign behind it, and what stands there: 1 Ukemi.
+var numberAhead = pattern.Of(`^(\d{1,2}) (\p{Lu}.*)$`)
+
+// withDots puts a dot behind the numbers of headings that have none: 1 Ukemi, 2 Throws, 3 Locks, each with its list below. Anything else that
+// begins with a number says how many.
+func withDots(written []string) []string {
+	var at []int
+	lists := 0
+	for i, line := range written {
+		m := numberAhead.FindStringSubmatch(line)
+		if m == nil || strings.Contains(line, "\t") {
+			continue
+		}
+		if figure(m[1]) != len(at)+1 {
+			return written
+		}
+		at = append(at, i)
+		if i+1 < len(written) && strings.TrimLeft(written[i+1], " ") != written[i+1] {
+			lists++
+		}
+	}
+	if len(at) < leastNumbers || lists < leastNumbers-1 {
+		return written
+	}
+	out := slices.Clone(written)
+	for n, i := range at {
+		out[i] = numberAhead.ReplaceAllString(written[i], strconv.Itoa(n+1)+". $2")
+	}
+	return out
 }
