@@ -339,27 +339,33 @@ func (b *Book) attacksOn(lines []PageLine) {
 	}
 }
 
-// attacksListed takes the names of new defences that are an attack and nothing else for it where most of what stands in their section is
-// attacks alone: haymaker, between wrist grab and bear hug. Anywhere else such a name may be the answer.
-func (b *Book) attacksListed(lines []PageLine) {
-	listed, of := map[string]int{}, map[string]int{}
-	open := func(l *PageLine) bool {
-		return l.New && l.Aside == "" && l.Problem == "" && b.sparringKind(l) == "self_defence"
+// attacksListed takes the names of new defences that are an attack and nothing else for it where all that stands below their heading are attacks
+// alone, or most: haymaker, between wrist grab and bear hug. Anywhere else such a name may be the answer.
+func (r *pageReader) attacksListed() {
+	group := map[int][]*PageLine{}
+	heads := slices.Sorted(slices.Values(r.heads))
+	for i := range r.out {
+		if l := &r.out[i]; l.New && l.Aside == "" && l.Problem == "" && l.Said == "" && r.sparringKind(l) == "self_defence" {
+			head, _ := slices.BinarySearch(heads, l.Number)
+			group[head] = append(group[head], l)
+		}
 	}
-	for i := range lines {
-		if l := &lines[i]; open(l) {
-			if of[l.under.section]++; len(l.Attack) > 0 && b.saysAttack(l.Name) {
-				listed[l.under.section]++
+	for _, lines := range group {
+		alone, sure := 0, 0
+		for _, l := range lines {
+			if attack, _ := r.attackIn(l.Name); len(attack) == 1 && l.Moves == "" {
+				if alone++; len(l.Attack) > 0 {
+					sure++
+				}
 			}
 		}
-	}
-	for i := range lines {
-		l := &lines[i]
-		if !open(l) || len(l.Attack) > 0 || l.Said != "" || l.Moves != "" || 2*listed[l.under.section] <= of[l.under.section] || listed[l.under.section] < leastTold {
+		if sure == 0 || len(lines) < leastTold || alone < len(lines) && (sure < leastTold || 2*sure <= len(lines)) {
 			continue
 		}
-		if attack, _ := b.attackIn(l.Name); len(attack) == 1 && !ownChoke.MatchString(l.Name) {
-			l.Attack, l.Kind = attack, "self_defence"
+		for _, l := range lines {
+			if attack, _ := r.attackIn(l.Name); len(attack) == 1 && len(l.Attack) == 0 && l.Moves == "" && !ownChoke.MatchString(l.Name) {
+				l.Attack, l.Kind = attack, "self_defence"
+			}
 		}
 	}
 }

@@ -28,7 +28,7 @@ func TestWhatAHeadingSays(t *testing.T) {
 		"Kicks (from zenkutsu-dachi)|Hop kick":              "Hop kick, 5 a side (from zenkutsu-dachi)",
 		"Fitness (in 2 minutes)|Squats":                     "Squats, 120 s ()",
 		"Kicks (candidate picks 1 of 2)|Hop kick|Skip kick": "Hop kick, 5 a side (candidate picks 1 of 2) ? leaves out some | Skip kick, 5 a side (candidate picks 1 of 2)",
-		"Kicks, any 2 of the following|Hop kick|Skip kick":  "Hop kick, 5 a side (any 2 of the following) ? leaves out some | Skip kick, 5 a side (any 2 of the following)",
+		"Kicks, any 2 of the following|Hop kick|Skip kick":  "Hop kick, 5 a side (any 2) ? leaves out some | Skip kick, 5 a side (any 2)",
 		"Sparring (16+ only)|2 x 2 min":                     "Sparring, 2 × 120 s (16+ only)",
 		"Kicks (in 2 minutes)|Hop kick":                     "Hop kick, 5 a side () ? in the heading is read as no amount",
 		"Kicks (ten crisp ones of many)|Hop kick, 6":        "Hop kick, 6 times () ? “crisp” in the heading of line 1",

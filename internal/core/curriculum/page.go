@@ -120,7 +120,7 @@ func (b *Book) readPage(text string) *pageReader {
 	}
 	twins(r.out)
 	b.attacksOn(r.out) // by names of their own
-	b.attacksListed(r.out)
+	r.attacksListed()
 	b.askAttack(r.out)
 	askChoice(r.out)
 	b.askLost(r.out)

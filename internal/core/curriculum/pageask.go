@@ -230,7 +230,7 @@ func (b *Book) askKind(l *PageLine, words []string) {
 	if last := b.kindInName(words[len(words)-1]); l.Said == "" && kindInWords(l.Name) == "fitness" && !slices.Contains(basic, last) && !(l.Kind == "self_defence" && awayFrom.MatchString(l.Name)) && !(l.Kind == "evasion" && movesAbout.MatchString(strings.ToLower(l.Name))) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if is := kindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && !(l.Kind == "footwork" && afterLast.MatchString(l.Name)) && !(is == "courtesy" && l.Kind == "stance") && len(l.Doubts) == 0 && kindInWords(words[len(words)-1]) != l.Kind && !slices.Contains(goesUnder[l.Kind], is) {
+	if is := kindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && !ofAForm.MatchString(l.Name) && !(l.Kind == "footwork" && afterLast.MatchString(l.Name)) && !(is == "courtesy" && l.Kind == "stance") && len(l.Doubts) == 0 && kindInWords(words[len(words)-1]) != l.Kind && !slices.Contains(goesUnder[l.Kind], is) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), aKind(is), is.Words()))
 	}
 	if q := l.Quantity; l.Kind == "sparring" && q.perSide() && q.Seconds > 0 && len(l.Doubts) == 0 {
@@ -440,11 +440,16 @@ func askChoice(lines []PageLine) {
 	var asked string
 	for i := range lines {
 		l := &lines[i]
-		if choice := l.under.choice; choice != "" && choice+l.Section != asked && l.Aside == "" && l.Problem == "" {
+		if choice := l.under.choice; choice != "" && choice+l.Section != asked && l.Aside == "" && l.Problem == "" && !l.notAmong() {
 			l.doubt(fmt.Sprintf("“%s” in the heading leaves out some of what stands below, and every line is read as asked of everybody; where the candidate chooses, make what stands below techniques and write here what it is chosen from with “free choice”", choice))
 			asked = choice + l.Section
 		}
 	}
+}
+
+// notAmong reports whether a line below a heading of what is shown is told, so that a choice there leaves it out.
+func (l *PageLine) notAmong() bool {
+	return slices.Contains(saidKinds, l.Kind) && l.under.section != "" && !slices.Contains(saidKinds, cmp.Or(l.under.kind, UsualKind(l.under.section)))
 }
 
 var (

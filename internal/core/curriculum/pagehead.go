@@ -158,6 +158,9 @@ func (b *Book) takesNote(l *PageLine) {
 	said, own := check.Key(l.Text), len(l.Tracks) > 0
 	for _, part := range SplitParts(l.under.note) {
 		part = check.Tidy(part)
+		if someBelow.MatchString(part) && l.notAmong() {
+			continue
+		}
 		if l.Problem != "" || l.Aside != "" || own && b.trackOnly(&PageLine{}, check.Key(part)) || !own && b.trackOnly(l, check.Key(part)) { // Kicks (adults only)
 			continue
 		}

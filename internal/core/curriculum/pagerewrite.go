@@ -133,8 +133,8 @@ var rewrites = []struct {
 	// Fitness is 20 press ups / 20 sit ups
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:fitness|conditioning|strength)) is (\d)`), "$1: $2"},
 	// Self-defence - any attack, 6 from: a heading, of which some is shown
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)((?:any (?:attack|technique|defen[cs]e)s?,? )?(?:any |choose (?:any )?|pick (?:any )?|select )?(?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten)` +
-		` (?:of|from|out of)(?: these| the following| the list)?(?: below)?):?$`), "$1 ($2):"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)(?:any (?:attack|technique|defen[cs]e)s?,? )?(?:any |choose (?:any )?|pick (?:any )?|select )?(\d{1,2}|two|three|four|five|six|seven|eight|nine|ten)` +
+		` (?:of|from|out of)(?: these| the following| the list)?(?: below)?:?$`), "$1 (any $2):"},
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)((?:any|choose(?: any)?|pick(?: any)?|select) (?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten)(?: of these| of the following| below)?):$`), "$1 ($2):"},
 	// Left/right straight punches
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:left ?[/&+] ?right|l ?[/&+] ?r) (\pL[\pL -]*?(?:punch(?:es)?|kicks?|strikes?|blocks?|elbows?|knees?|jabs?|hooks?|uppercuts?))(,.*)?$`), "$1$2, left and right$3"},
@@ -142,8 +142,6 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:one|1|an?|any one|any) ((?:previous|earlier|lower|other|former) (?:grade |belt |rank )?(?:form|kata|pattern|poomsae|hyung|tul)\b[^\d]*)$`), "$1$2"},
 	// Jo kata of 8 counts
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[^,;:(\t\d]* )?(?:form|kata|pattern|poomsae|hyung|tul|set)) (?:of|with|in) (\d{1,3} (?:counts?|moves?|movements?|steps?))$`), "$1 (($2))"},
-	// One step - free choice of three
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?)(?: [-–—] |: ?|, ?)(?:free |own |your own |candidate['’]?s? )choice(?: of (two|three|four|five|\d{1,2}))$`), "$1, $2, free choice"},
 	// jab cross on focus mitts 10 times
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:jab|cross|hook|uppercut|overhand)(?: (?:jab|cross|hook|uppercut|overhand))+) (on (?:the )?(?:focus |thai |kick |heavy )?(?:pads?|mitts?|bag|shields?|paddles?))(?:,? ((?:x ?)?\d.*))?$`), "$1$2, $3, $4"},
 	// Self defence - defend against: wrist grab, hair grab
@@ -220,6 +218,9 @@ var evenSides = pattern.Of(`^([^()\d]*\pL,? )(\d{1,2}) and (\d{1,2})$`)
 // wordOfEach is how much of each in words.
 var wordOfEach = pattern.Of(`(?i)\b(?:two|three|four|five|six|eight|ten|twelve|twenty) of each\b`)
 
+// freeOf is how many of one's own choice are shown: One step - free choice of three.
+var freeOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?)(?: [-–—] |: ?|, ?)(?:free |own |your own |candidate['’]?s? )choice of (two|three|four|five|\d{1,2})$`)
+
 // distanceRun is how far is run: 800 m run.
 var distanceRun = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,4}|one|two|three|half an?|an?) ?(m|km|k|metres?|meters?|miles?|yards?|kilomet(?:re|er)s?) (run|jog|sprint|swim|walk|row)$`)
 
@@ -246,6 +247,9 @@ func rewritten(line string) string {
 		word, rest, _ := strings.Cut(said, " ")
 		return figureWords[strings.ToLower(word)] + " " + rest
 	})
+	if m := freeOf.FindStringSubmatch(line); m != nil {
+		line = m[1] + ", " + cmp.Or(figureWords[strings.ToLower(m[2])], m[2]) + ", free choice"
+	}
 	if m := distanceRun.FindStringSubmatch(line); m != nil {
 		line = m[1] + capitalised(m[4]) + " ((" + m[2] + " " + m[3] + ")), once"
 	}

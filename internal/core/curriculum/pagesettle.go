@@ -90,12 +90,6 @@ func (b *Book) settleKind(l *PageLine) {
 			l.Section = s.Name
 		}
 	}
-	if l.Said == "" && l.Kind == "form" && ofAForm.MatchString(l.Name) { // Applications of Lantern Walk, under Forms
-		l.Kind = "self_defence"
-		if s := SectionFor(b.Sections, "self_defence"); s != nil {
-			l.Section = s.Name
-		}
-	}
 	if l.Said == "" && l.Kind == "form" && kindInWords(l.Name) == "partner_set" { // Two man set, under Forms & sets
 		l.Kind = "partner_set"
 	}
@@ -136,6 +130,12 @@ func (b *Book) settleKind(l *PageLine) {
 	}
 	if l.Kind == "" && b.defends(l) { // Turning Tide (left lapel grab)
 		l.Kind = "self_defence"
+	}
+	if l.Said == "" && l.Kind == "form" && ofAForm.MatchString(l.Name) { // Applications of Lantern Walk, under Forms
+		l.Kind = "self_defence"
+		if s := SectionFor(b.Sections, "self_defence"); s != nil {
+			l.Section = s.Name
+		}
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "board_break" && !orBreak.MatchString(l.Name) && slices.Contains([]Kind{"strike", "kick"}, is) { // Side kick, under Breaking
 		l.Kind = is
@@ -193,7 +193,7 @@ var ofAForm = pattern.Of(`(?i)^(?:\pL+ )?(?:bunkai|applications?)(?: (?:of|from|
 var andShown = pattern.Of(`(?i)^\pL+ (?:and|&|or|/) (?:show|demonstrate|perform|do|apply)\b`)
 
 // toldNotShown begins what is told.
-var toldNotShown = pattern.Of(`(?i)^(?:explain|describe|discuss) \pL|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why|how|who|when|where|about|which)\b`)
+var toldNotShown = pattern.Of(`(?i)^(?:explain|describe|discuss) \pL|\bterminology\b|\b(?:first aid|safety) questions?$|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why|how|who|when|where|about|which)\b`)
 
 // sparEnd is sparring of some sort.
 var sparEnd = pattern.Of(`(?i)^\pL+ sparring$`)
