@@ -26,11 +26,3 @@ func upper(s string) string {
 	}
 	return strings.ToUpper(s[:1]) + s[1:]
 }
-
-// Within is a sentence as it stands within another: with a small letter.
-func Within(s string) string {
-	if s == "" {
-		return ""
-	}
-	return strings.ToLower(s[:1]) + s[1:]
-}

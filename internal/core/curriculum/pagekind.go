@@ -36,10 +36,12 @@ var kindsInWords = []struct {
 	{"strike", pattern.Of(`^straight (?:left|right)s?$`)},
 	{"strike", pattern.Of(`^eye (?:rakes?|pokes?|gouges?)$`)},
 	{"knowledge", pattern.Of(`\bby heart$|^thesis\b`)},
-	{"character", pattern.Of(`^(?:run|lead|take) (?:an?|the) (?:short )?warm[- ]?up\b|^be (?:gentle|kind|nice|polite|patient|good|helpful|respectful|on time|ready|honest|brave|punctual|careful|a good)\b|^(?:i )?(?:have been|was` +
+	{"character", pattern.Of(`^(?:run|lead|take) (?:an?|the) (?:short )?warm[- ]?up\b|^be (?:gentle|kind|nice|polite|patient|good|helpful|respectful|on time|ready|honest|brave` +
+		`|punctual|careful|a good)\b|^(?:i )?(?:have been|was` +
 		`|am) kind\b|^help (?:the|others|an?|newer|younger|my|your)\b|^put (?:my|your|the) (?:\pL+ ){1,2}(?:in|away|tidy)\b` +
 		`|\b(?:letter|note|report|signature) from (?:(?:an?|the|my|your|their) )?(?:\pL+ )?(?:teacher|parents?|mum|mom|dad|home|school|grown[- ]?up|family|coach)\b`)},
-	{"courtesy", pattern.Of(`^listen(?:s|ing)?\b|\b(?:clean|tidy|correct|neat|smart) (?:gi|uniform|dobok|kit|belt|appearance)\b|\b(?:gi|uniform|dobok) (?:clean|tidy|correct)\b|\bbelt (?:tied|correctly tied)\b`)},
+	{"courtesy", pattern.Of(`^listen(?:s|ing)?\b|\b(?:clean|tidy|correct|neat|smart) (?:gi|uniform|dobok|kit|belt|appearance)\b|\b(?:gi|uniform|dobok) (?:clean|tidy|correct)\b` +
+		`|\bbelt (?:tied|correctly tied)\b`)},
 	{"self_defence", pattern.Of(`^(?:knife|stick|club|gun|bottle),? (?:overhead|swings?|held|to the|from (?:above|behind|the))\b`)},
 	{"self_defence", pattern.Of(`\bbridge (?:and|&) roll\b`)},
 	{"block", pattern.Of(`^(?:360|outside|inside)(?:[- ]degrees?)? defen[cs]es? \d+$|^360(?:[- ]degrees?)? defen[cs]es?$`)},

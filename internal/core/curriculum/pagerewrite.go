@@ -133,17 +133,21 @@ var rewrites = []struct {
 	// Fitness is 20 press ups / 20 sit ups
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:fitness|conditioning|strength)) is (\d)`), "$1: $2"},
 	// Self-defence - any attack, 6 from: a heading, of which some is shown
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)(?:any (?:attack|technique|defen[cs]e)s?,? )?(?:any |choose (?:any )?|pick (?:any )?|select )?(\d{1,2}|two|three|four|five|six|seven|eight|nine|ten)` +
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)(?:any (?:attack|technique|defen[cs]e)s?,? )?(?:any |choose (?:any )?|pick (?:any )?|select )?(\d{1,2}|two` +
+		`|three|four|five|six|seven|eight|nine|ten)` +
 		` (?:of|from|out of)(?: these| the following| the list)?(?: below)?:?$`), "$1 (any $2):"},
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)((?:any|choose(?: any)?|pick(?: any)?|select) (?:\d{1,2}|two|three|four|five|six|seven|eight|nine|ten)(?: of these| of the following| below)?):$`), "$1 ($2):"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?)(?: ?[-–—] ?|: ?|, ?)((?:any|choose(?: any)?|pick(?: any)?|select) (?:\d{1,2}|two|three|four|five|six|seven|eight|nine` +
+		`|ten)(?: of these| of the following| below)?):$`), "$1 ($2):"},
 	// Left/right straight punches
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:left ?[/&+] ?right|l ?[/&+] ?r) (\pL[\pL -]*?(?:punch(?:es)?|kicks?|strikes?|blocks?|elbows?|knees?|jabs?|hooks?|uppercuts?))(,.*)?$`), "$1$2, left and right$3"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:left ?[/&+] ?right|l ?[/&+] ?r) (\pL[\pL -]*?(?:punch(?:es)?|kicks?|strikes?|blocks?|elbows?|knees?|jabs?|hooks?` +
+		`|uppercuts?))(,.*)?$`), "$1$2, left and right$3"},
 	// One previous kata chosen by the examiner
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:one|1|an?|any one|any) ((?:previous|earlier|lower|other|former) (?:grade |belt |rank )?(?:form|kata|pattern|poomsae|hyung|tul)\b[^\d]*)$`), "$1$2"},
 	// Jo kata of 8 counts
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[^,;:(\t\d]* )?(?:form|kata|pattern|poomsae|hyung|tul|set)) (?:of|with|in) (\d{1,3} (?:counts?|moves?|movements?|steps?))$`), "$1 (($2))"},
 	// jab cross on focus mitts 10 times
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:jab|cross|hook|uppercut|overhand)(?: (?:jab|cross|hook|uppercut|overhand))+) (on (?:the )?(?:focus |thai |kick |heavy )?(?:pads?|mitts?|bag|shields?|paddles?))(?:,? ((?:x ?)?\d.*))?$`), "$1$2, $3, $4"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:jab|cross|hook|uppercut|overhand)(?: (?:jab|cross|hook|uppercut|overhand))+) (on (?:the )?(?:focus |thai |kick |heavy )?(?:pads?|mitts?` +
+		`|bag|shields?|paddles?))(?:,? ((?:x ?)?\d.*))?$`), "$1$2, $3, $4"},
 	// Self defence - defend against: wrist grab, hair grab
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?self[- ]?defen[cs]e)(?: [-–—] |: )(?:defend|defen[cs]es?|escapes?|releases?) (?:against|from|to|vs\.?): `), "$1: "},
 	// Round kick low / mid / high
@@ -155,11 +159,13 @@ var rewrites = []struct {
 	// One-step defences 1 - 6, in a cell
 	{pattern.Of(`^([^,;:(\t]*\t[^\t]*\pL) (\d{1,2}) [-–] (\d{1,2})\t`), "$1 $2-$3\t"},
 	// + one lower pattern drawn by the examiner; any one of the first three kata
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] ?)?)(?:\+ ?)?(?:one|1|an?|any one|any)(?: of the)? ((?:previous|earlier|lower|other|former|first (?:two|three|four|five)) (?:grade |belt |rank )?(?:form|kata|pattern|poomsae|hyung|tul)s?\b[^\d]*)$`), "$1$2"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] ?)?)(?:\+ ?)?(?:one|1|an?|any one|any)(?: of the)? ((?:previous|earlier|lower|other|former|first (?:two|three|four|five)) (?:grade |belt ` +
+		`|rank )?(?:form|kata|pattern|poomsae|hyung|tul)s?\b[^\d]*)$`), "$1$2"},
 	// hold down from the side
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] |[a-z\d]{1,2}[.)] )?)hold[- ]down\b`), "${1}Hold-down"},
 	// Slip left, slip right
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(slip|duck|lean|roll|bob and weave|weave|sway|step|pivot|parry|pass|slide|shuffle|angle)( out| off)? left(?:,| and|,? then| [-–—/]) (?:slip|duck|lean|roll|bob and weave|weave|sway|step|pivot|parry|pass|slide|shuffle|angle)(?: out| off)? right$`), "$1$2$3, left and right"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(slip|duck|lean|roll|bob and weave|weave|sway|step|pivot|parry|pass|slide|shuffle|angle)( out| off)? left(?:,| and|,? then| [-–—/]) (?:slip` +
+		`|duck|lean|roll|bob and weave|weave|sway|step|pivot|parry|pass|slide|shuffle|angle)(?: out| off)? right$`), "$1$2$3, left and right"},
 	// A few questions – what does kime mean, who wrote the rules
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:a few|some|two|three|four|five|\d{1,2}) questions(?: [-–—]|:) (\pL)`), "${1}Questions: $2"},
 	// 2-step 1 only
@@ -228,7 +234,8 @@ var distanceRun = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,4}|one|two|thre
 var applicationsOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:show|demonstrate|perform|give) )?(one|two|three|four|five|\d) ((?:bunkai|applications?) (?:of|from|for) [^,;:(\t\d]+)$`)
 
 // applicationsShown is the same with the word for them first: Applications - show three from the form.
-var applicationsShown = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(bunkai|applications?)(?: [-–—] |: ?|, ?)(?:(?:show|demonstrate|perform|give) )?(one|two|three|four|five|\d) ((?:of|from|for) [^,;:(\t\d]+)$`)
+var applicationsShown = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(bunkai|applications?)(?: [-–—] |: ?|, ?)(?:(?:show|demonstrate|perform|give) )?(one|two|three|four|five|\d) ((?:of|from` +
+	`|for) [^,;:(\t\d]+)$`)
 
 // rewritten is a line written in those ways.
 func rewritten(line string) string {

@@ -71,13 +71,15 @@ func (b *Book) rowOf(line, noun string, kind Kind) (moves string, end int, is bo
 var leadFirst = pattern.Of(`(?i)\b(?:jab|kizami[ -]?(?:zuki|tsuki)|(?:oi|jun)[ -]?(?:zuki|tsuki)|lunge punch|stepping punch|lead punch)$`)
 
 // oneOfTwoWords is one move by two words that may be moves themselves.
-var oneOfTwoWords = pattern.Of(`(?i)^(?:(?:hook|axe|sweep) kick|(?:jab|cross|hook|uppercut|elbow|knee) (?:strike|punch)|(?:cross|elbow|knee) block|(?:cross|hook|uppercut|axe|spear|round|side|back|switch) (?:elbow|knee))(?:e?s)?$`)
+var oneOfTwoWords = pattern.Of(`(?i)^(?:(?:hook|axe|sweep) kick|(?:jab|cross|hook|uppercut|elbow|knee) (?:strike|punch)|(?:cross|elbow|knee) block|(?:cross|hook|uppercut|axe|spear` +
+	`|round|side|back|switch) (?:elbow|knee))(?:e?s)?$`)
 
 // rowHere reports whether moves with commas between are a row under a kind: of combinations, or three of different kinds, or what is
 // stopped and what is given back.
 func rowHere(under Kind, row []string, kinds []Kind) bool {
 	stopped := len(row) == 2 && len(kinds) == 2 && slices.Contains([]Kind{"block", "evasion"}, kinds[0]) && slices.Contains([]Kind{"strike", "kick"}, kinds[1])
-	if fists := []Kind{"strike", "kick"}; len(row) == 2 && len(kinds) == 2 && slices.Contains(fists, under) && slices.Contains(fists, kinds[0]) && slices.Contains(fists, kinds[1]) && !partNamed.MatchString(strings.TrimSpace(row[1])) && !(under == "kick" && check.Key(row[1]) == "hook") {
+	blows := []Kind{"strike", "kick"}
+	if two := len(row) == 2 && len(kinds) == 2 && slices.Contains(blows, kinds[0]) && slices.Contains(blows, kinds[1]); two && slices.Contains(blows, under) && !partNamed.MatchString(strings.TrimSpace(row[1])) && !(under == "kick" && check.Key(row[1]) == "hook") {
 		return true // Front kick, double punch, under Kicks, where a hook is a kick too
 	}
 	return under == "combination" || len(row) >= leastNumbers && len(kinds) > 1 && slices.ContainsFunc(kinds, func(k Kind) bool { return k != "block" && k != "evasion" }) || stopped || doubleFirst.MatchString(row[0])

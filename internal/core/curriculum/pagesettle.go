@@ -193,7 +193,8 @@ var ofAForm = pattern.Of(`(?i)^(?:\pL+ )?(?:bunkai|applications?)(?: (?:of|from|
 var andShown = pattern.Of(`(?i)^\pL+ (?:and|&|or|/) (?:show|demonstrate|perform|do|apply)\b`)
 
 // toldNotShown begins what is told.
-var toldNotShown = pattern.Of(`(?i)^(?:explain|describe|discuss) \pL|\bterminology\b|\b(?:first aid|safety) questions?$|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why|how|who|when|where|about|which)\b`)
+var toldNotShown = pattern.Of(`(?i)^(?:explain|describe|discuss) \pL|\bterminology\b|\b(?:first aid|safety) questions?$|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why` +
+	`|how|who|when|where|about|which)\b`)
 
 // sparEnd is sparring of some sort.
 var sparEnd = pattern.Of(`(?i)^\pL+ sparring$`)

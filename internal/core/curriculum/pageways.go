@@ -10,7 +10,8 @@ import (
 // Ways of one technique in a line: Hammer fist: side, down; blocks high low middle.
 
 // waysOf is a strike, by the word that names it, and two or more ways of it: Hammer fists: downwards, sideways; Elbow - up, in, 5 each.
-var waysOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:hammer[ -]?|back[ -]?|knife[ -]?|ridge[ -]?)?(?:fist|hand|elbow|knee|knuckle|chop|palm|palm heel|heel palm))(?:s?| strikes?)(?::|,| [-–—]) *` +
+var waysOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:hammer[ -]?|back[ -]?|knife[ -]?|ridge[ -]?)?(?:fist|hand|elbow|knee|knuckle|chop|palm|palm heel|heel palm))` +
+	`(?:s?| strikes?)(?::|,| [-–—]) *` +
 	`((?:` + strikeWay + `)(?:(?:, ?| ?/ ?|,? and | ?& ?)(?:` + strikeWay + `))+)((?:,| [-–—x]|:)? ?(?:x ?)?\d.*)?$`)
 
 // strikeWay is a way in which an arm or a knee strikes.
@@ -62,7 +63,8 @@ func waysApart(kind Kind, said string) string {
 var nounOfAll = pattern.Of(`^(\s*(?:[-–—*•] )?)([\pL-]+(?:, [\pL-]+)+,? (?:and|&) [\pL-]+) (\pL+)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
 
 // waysBefore are three or more ways of one kind of thing, with its word for many behind them: front side round kicks, 5 each.
-var waysBefore = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|push|inner|outer) ){3,})(kicks|blocks)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
+var waysBefore = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|push|inner` +
+	`|outer) ){3,})(kicks|blocks)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
 
 // sharedNoun are the lines that such a line stands for; nil where it is none.
 func (b *Book) sharedNoun(line string) (out []string) {

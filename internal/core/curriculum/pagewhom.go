@@ -51,7 +51,8 @@ var (
 	grownUps = pattern.Of(`^(?:adults?|seniors?|grown[ -]ups?|teens? (?:and|&) adults?|adults? (?:and|&) teens?)$`)
 	children = pattern.Of(`^(?:kids?|child(?:ren)?|juniors?|minors?)$`)
 	// fromAge is for whom from an age on: 14 and over only, over 16s, not under 12.
-	fromAge = pattern.Of(`^(?:(?:only )?(?:for )?(?:over|above|from|age[sd]?) (\d{1,2})(?:['’]?s)?(?: ?\+| (?:and|&|or) (?:over|up|older|above)| up(?:wards)?)?|(?:for )?(?:age[sd]? )?(\d{1,2}) ?(?:\+|(?:years?|yrs?)? ?(?:(?:and|&|or) (?:over|older|up|above)|\+))(?: years?)?|(?:not (?:for )?|no )(?:under|below) (\d{1,2})(?:['’]?s)?)(?: only)?$`)
+	fromAge = pattern.Of(`^(?:(?:only )?(?:for )?(?:over|above|from|age[sd]?) (\d{1,2})(?:['’]?s)?(?: ?\+| (?:and|&|or) (?:over|up|older|above)| up(?:wards)?)?` +
+		`|(?:for )?(?:age[sd]? )?(\d{1,2}) ?(?:\+|(?:years?|yrs?)? ?(?:(?:and|&|or) (?:over|older|up|above)|\+))(?: years?)?|(?:not (?:for )?|no )(?:under|below) (\d{1,2})(?:['’]?s)?)(?: only)?$`)
 )
 
 // ofAge leaves a line out of the tracks that end before the age from which it is asked; the words stay, for tracks that have some below and some

@@ -32,8 +32,8 @@ func leftOut(b *Book, l PageLine) (out []string) {
 
 // TestFromWhichAge: a line from an age on is left out of exactly the tracks of which no member is as old, counted year by year, and its words stay.
 func TestFromWhichAge(t *testing.T) {
-	for from := 4; from <= 20; from += 3 {
-		for to := from + 1; to <= 22; to += 2 {
+	for _, from := range []int{4, 9, 13, 17} {
+		for _, to := range []int{from + 1, from + 5} {
 			tracks := []Track{{ID: "a", Name: "Sprouts", From: 0, To: from}, {ID: "b", Name: "Herons", From: from + 1, To: to}, {ID: "c", Name: "Oaks", From: to + 1}}
 			b := trackedBook(tracks...)
 			for _, age := range []int{7, 12, 14, 16, 18} {

@@ -304,10 +304,10 @@ func (v *ladderView) asks(b *curriculum.Book, undrawn, owner bool) {
 		}
 		for _, l := range v.Sheet.LeftOut {
 			if l.Call == t.Name {
-				why = words.Within(words.LeftOut(l))
+				why = words.LeftOut(l)
 			}
 		}
-		v.Unlisted = append(v.Unlisted, unlisted{q.ID, t.Name + ", " + q.Quantity.String(), why})
+		v.Unlisted = append(v.Unlisted, unlisted{q.ID, t.Name + ", " + words.Asked(curriculum.Line{Kind: t.Kind, Call: t.Name, Quantity: q.Quantity}), why})
 	}
 	for _, l := range v.Sheet.LeftOut {
 		own := slices.ContainsFunc(asked, func(r curriculum.Requirement) bool {

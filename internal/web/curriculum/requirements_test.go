@@ -126,7 +126,7 @@ func TestARequirementThatSaysEverything(t *testing.T) {
 	cubs, juniors := b.Program.Tracks[0].ID, b.Program.Tracks[1].ID
 	webtest.Says(t, h.Page("/ladder/"+orange.ID+"?track="+cubs), "Cubs do 2 a side instead of 7 a side.")
 	webtest.Says(t, h.Page("/ladder/"+orange.ID+"?track="+cubs), "For Cubs low is enough.")
-	webtest.Says(t, h.Page("/ladder/"+orange.ID+"?track="+juniors), "juniors leave it out.")
+	webtest.Says(t, h.Page("/ladder/"+orange.ID+"?track="+juniors), "Juniors leave it out.")
 	webtest.Says(t, h.Page("/ladder/"+b.RungNamed("Blue belt").ID), "Carried from Orange belt, until Blue belt.")
 	form = webtest.Fields(h.Page("/requirements/" + old.ID))
 	assert.Equal(t, kick.Checkpoints[:1], form["checkpoints"])

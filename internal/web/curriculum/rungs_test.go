@@ -26,7 +26,7 @@ func TestARungForATrackAndAStance(t *testing.T) {
 	address := "/ladder/" + orange + "?track=" + cubs
 	young := h.Page(address)
 	assert.Contains(t, webtest.Text(young), "Asked here, but no line of its own", "what Cubs leave out is told")
-	webtest.Says(t, young, "cubs leave it out.")
+	webtest.Says(t, young, "Cubs leave it out.")
 	assert.NotEqual(t, page, webtest.Text(young))
 	webtest.Says(t, h.Page("/ladder/"+b.RungNamed("Green belt").ID), "Not drawn: ")
 	left, right := webtest.Text(h.Page(address+"&stance=orthodox")), webtest.Text(h.Page(address+"&stance=southpaw"))
