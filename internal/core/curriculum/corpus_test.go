@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"runtime"
 	"slices"
 	"strconv"
 	"strings"
@@ -342,8 +343,39 @@ func pieces(b *Book, page []string) (out []string) {
 	return out
 }
 
+// together calls f with each number below n, several at a time.
+func together(n int, f func(i int)) {
+	var all sync.WaitGroup
+	next := make(chan int)
+	for range runtime.GOMAXPROCS(0) {
+		all.Go(func() {
+			for i := range next {
+				f(i)
+			}
+		})
+	}
+	for i := range n {
+		next <- i
+	}
+	close(next)
+	all.Wait()
+}
+
+// readAhead reads all pages of the corpus once, several at a time, for the tests that go through them.
+var readAhead = sync.OnceFunc(func() {
+	var books []*Book
+	var pages [][]string
+	eachPage(&testing.T{}, func(_ string, b *Book, page []string) { books, pages = append(books, b), append(pages, page) })
+	together(len(pages), func(i int) { readThrough(books[i], pages[i]) })
+})
+
 // corpus calls f with every page of the corpus and its program.
 func corpus(t testing.TB, f func(name string, b *Book, page []string)) {
+	readAhead()
+	eachPage(t, f)
+}
+
+func eachPage(t testing.TB, f func(name string, b *Book, page []string)) {
 	files, err := filepath.Glob("testdata/typed/*.txt")
 	require.NoError(t, err)
 	for _, path := range files {
@@ -397,7 +429,7 @@ func TestPagesTypedOtherwise(t *testing.T) {
 		func(line, _ string) string { return strings.Replace(line, ":", " -", 1) },
 		func(line, _ string) string { return "Show " + strings.ToLower(strings.TrimSpace(line)) + "." },
 	}
-	var out []string
+	var read []func() []string
 	n := 0
 	corpus(t, func(name string, b *Book, page []string) {
 		changed, typed := slices.Clone(page), map[int]bool{}
@@ -409,19 +441,25 @@ func TestPagesTypedOtherwise(t *testing.T) {
 			typed[i+1] = true
 			n++
 		}
-		for _, piece := range pieces(b, changed) {
-			number, _, _ := strings.Cut(piece, " ")
-			if at, _ := strconv.Atoi(number); typed[at] {
-				out = append(out, changed[at-1]+" ⇒ "+piece)
+		read = append(read, func() (out []string) {
+			for _, piece := range pieces(b, changed) {
+				number, _, _ := strings.Cut(piece, " ")
+				if at, _ := strconv.Atoi(number); typed[at] {
+					out = append(out, changed[at-1]+" ⇒ "+piece)
+				}
 			}
-		}
+			return out
+		})
 	})
-	golden.Hold(t, "testdata/otherwise.txt", out, nil)
+	out := make([][]string, len(read))
+	together(len(read), func(i int) { out[i] = read[i]() })
+	golden.Hold(t, "testdata/otherwise.txt", slices.Concat(out...), nil)
 }
 
 // TestDressOfPages: how lines end, blanks behind them and what their blanks are change nothing of what is read.
 func TestDressOfPages(t *testing.T) {
 	golden.Alone(t)
+	var same []func()
 	n := 0
 	corpus(t, func(name string, b *Book, page []string) {
 		if n++; n%2 == 0 { // every other page
@@ -431,6 +469,7 @@ func TestDressOfPages(t *testing.T) {
 		for i, line := range page {
 			dressed[i] = strings.ReplaceAll(line, " ", "\u00a0") + "   \r"
 		}
-		assert.Equal(t, pieces(b, page), pieces(b, dressed), name)
+		same = append(same, func() { assert.Equal(t, pieces(b, page), pieces(b, dressed), name) })
 	})
+	together(len(same), func(i int) { same[i]() })
 }
