@@ -2,7 +2,6 @@ package curriculum
 
 import (
 	"cmp"
-	"maps"
 	"slices"
 	"strings"
 	"unicode"
@@ -173,48 +172,6 @@ var (
 	squareBrackets = pattern.Of(`\[([^\[\]()]+)\]`)
 	equalsSign     = pattern.Of(`^(.*[\pL)]) = (\S.*)$`)
 )
-
-const (
-	howMany = `(\d{1,2}|one|two|three|four|five|six|eight|ten)`
-	howLong = `(\d[\d:.½]*|one|two|three|half a|an?)[ -]?(mins?|minutes?|m|secs?|seconds?|s|['’′])`
-)
-
-var (
-	// roundsSaid are rounds in the ways they are written: 3 rounds of 2 minutes, 3x2 min, 3 two-minute rounds, 3 x 2.
-	roundsSaid = pattern.Of(`(?i)^(.*?)\b(?:` + howMany + ` ?(?:(?:rounds?|rds?|rnds?|bouts?|fights?)(?:,| -)? ?(?:x|×|of|for|at)?|[x×]) ?` + howLong + `(?: each)?|` + howMany + ` ` + howLong + `[ -](?:rounds|rds|bouts|fights)|` + howMany + ` ?[x×] ?(\d))$`)
-	// restSaid is the rest between them, behind them.
-	restSaid = pattern.Of(`(?i)^(.*[^\s,;:–-])(?:,|;| -| –)? +(?:with |w/ ?)?\(?(?:` + howLong + ` (?:rest|breaks?|pause)|rest:? (?:of )?` + howLong + `)(?: (?:in )?between(?: each)?(?: rounds?)?)?\)?(,.*)?$`)
-)
-
-// roundsAndRest writes rounds with the rest between them as they are read, behind a comma; other lines stay.
-func roundsAndRest(line string) string {
-	m := restSaid.FindStringSubmatch(line)
-	if m == nil {
-		return line
-	}
-	rounds := roundsSaid.FindStringSubmatch(m[1])
-	if rounds == nil {
-		return line
-	}
-	name := strings.TrimRight(rounds[1], " ,:–-(")
-	n, long := cmp.Or(rounds[2], rounds[5], rounds[8]), strings.TrimSpace(cmp.Or(rounds[3]+" "+rounds[4], " "))
-	if long == "" {
-		long = strings.TrimSpace(rounds[6] + " " + rounds[7])
-	}
-	if rounds[9] != "" {
-		long = rounds[9] + " min"
-	}
-	said := n + " x " + long + ", " + strings.TrimSpace(m[2]+" "+m[3]+m[4]+" "+m[5]) + " rest"
-	if !isAmount(said) {
-		return line
-	}
-	if strings.TrimSpace(name) != "" && !listOnly.MatchString(name) {
-		said = name + ", " + said
-	} else if name != "" {
-		said = rounds[1] + said
-	}
-	return said + m[6]
-}
 
 // listOnly is the sign or the number of a line of a list.
 var listOnly = pattern.Of(`^\s*(?:[-–—*•]|\(?\w{1,2}[.)])?\s*$`)
@@ -578,82 +535,4 @@ func shortened(line string) string {
 		line = x.short.ReplaceAllString(line, x.name)
 	}
 	return shortWord.ReplaceAllStringFunc(line, func(s string) string { return strings.Replace(s, ".", " ", 1) })
-}
-
-var (
-	signLegend = pattern.Of(`^\s*\(?([*†‡§]{1,2})\)? ?(?:=|:|–|-|—|means|marks|is|are)? ?(\p{L}.*?)[.)]?$`)
-	signMust   = pattern.Of(`(?i)\b(?:must|required|compulsory|mandatory|essential|has to|have to)\b`)
-	signBonus  = pattern.Of(`(?i)\b(?:bonus|optional|extra|not required|not needed)\b`)
-)
-
-// mostLegend is how many words explain a sign at most.
-const mostLegend = 8
-
-// explained says on each line what other lines say of its signs and short words; legend are the places of those, with why they are set aside.
-func explained(lines []string, stripes map[int]string) (out []string, legend map[int]string) {
-	out, signs := withoutSigns(lines)
-	out, short := shortWords(out)
-	maps.Copy(signs, stripes)
-	legend = map[int]string{}
-	for i, says := range signs {
-		legend[i] = "what a sign means: " + says
-	}
-	for i, says := range short {
-		legend[i] = "what its short words mean: " + says
-	}
-	return out, legend
-}
-
-// withoutSigns reads a legend such as "* = must be passed" and says so on the lines with the sign; legend
-// are the places of such lines, with what each says.
-func withoutSigns(lines []string) (out []string, legend map[int]string) {
-	legend = map[int]string{}
-	means := map[string]string{}
-	for i, line := range lines {
-		m := signLegend.FindStringSubmatch(line)
-		if m == nil || means[m[1]] != "" || len(strings.Fields(m[2])) > mostLegend {
-			continue
-		}
-		said := ""
-		switch {
-		case signBonus.MatchString(m[2]):
-			said = "bonus"
-		case signMust.MatchString(m[2]):
-			said = "must"
-		}
-		others := slices.ContainsFunc(lines, func(x string) bool { return x != line && signed(x, m[1]) >= 0 })
-		if said != "" && others {
-			means[m[1]], legend[i] = said, said
-		}
-	}
-	for i, line := range lines {
-		if _, explains := legend[i]; explains {
-			continue
-		}
-		for sign, said := range means {
-			if at := signed(line, sign); at >= 0 {
-				line = strings.TrimRight(line[:at]+strings.Repeat(" ", utf8.RuneCountInString(sign))+line[at+len(sign):], " \t") + ", " + said
-			}
-		}
-		lines[i] = line
-	}
-	return lines, legend
-}
-
-// signed is where in a line a sign stands at a word, not before a blank as in a list; -1 nowhere.
-func signed(line, sign string) int {
-	for at := 0; ; {
-		k := strings.Index(line[at:], sign)
-		if k < 0 {
-			return -1
-		}
-		at += k
-		before, _ := utf8.DecodeLastRuneInString(line[:at])
-		after, _ := utf8.DecodeRuneInString(line[at+len(sign):])
-		mark := func(r rune) bool { return r != utf8.RuneError && strings.ContainsRune(sign, r) }
-		if !mark(before) && !mark(after) && (strings.TrimSpace(line[:at]) != "" || unicode.IsLetter(after)) {
-			return at
-		}
-		at += len(sign)
-	}
 }

@@ -134,3 +134,45 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 	}
 	return false
 }
+
+const (
+	howMany = `(\d{1,2}|one|two|three|four|five|six|eight|ten)`
+	howLong = `(\d[\d:.½]*|one|two|three|half a|an?)[ -]?(mins?|minutes?|m|secs?|seconds?|s|['’′])`
+)
+
+var (
+	// roundsSaid are rounds in the ways they are written: 3 rounds of 2 minutes, 3x2 min, 3 two-minute rounds, 3 x 2.
+	roundsSaid = pattern.Of(`(?i)^(.*?)\b(?:` + howMany + ` ?(?:(?:rounds?|rds?|rnds?|bouts?|fights?)(?:,| -)? ?(?:x|×|of|for|at)?|[x×]) ?` + howLong + `(?: each)?|` + howMany + ` ` + howLong + `[ -](?:rounds|rds|bouts|fights)|` + howMany + ` ?[x×] ?(\d))$`)
+	// restSaid is the rest between them, behind them.
+	restSaid = pattern.Of(`(?i)^(.*[^\s,;:–-])(?:,|;| -| –)? +(?:with |w/ ?)?\(?(?:` + howLong + ` (?:rest|breaks?|pause)|rest:? (?:of )?` + howLong + `)(?: (?:in )?between(?: each)?(?: rounds?)?)?\)?(,.*)?$`)
+)
+
+// roundsAndRest writes rounds with the rest between them as they are read, behind a comma; other lines stay.
+func roundsAndRest(line string) string {
+	m := restSaid.FindStringSubmatch(line)
+	if m == nil {
+		return line
+	}
+	rounds := roundsSaid.FindStringSubmatch(m[1])
+	if rounds == nil {
+		return line
+	}
+	name := strings.TrimRight(rounds[1], " ,:–-(")
+	n, long := cmp.Or(rounds[2], rounds[5], rounds[8]), strings.TrimSpace(cmp.Or(rounds[3]+" "+rounds[4], " "))
+	if long == "" {
+		long = strings.TrimSpace(rounds[6] + " " + rounds[7])
+	}
+	if rounds[9] != "" {
+		long = rounds[9] + " min"
+	}
+	said := n + " x " + long + ", " + strings.TrimSpace(m[2]+" "+m[3]+m[4]+" "+m[5]) + " rest"
+	if !isAmount(said) {
+		return line
+	}
+	if strings.TrimSpace(name) != "" && !listOnly.MatchString(name) {
+		said = name + ", " + said
+	} else if name != "" {
+		said = rounds[1] + said
+	}
+	return said + m[6]
+}
