@@ -413,6 +413,13 @@ const cutTries = 50
 // nothing of them is left in the file. It needs free disk of about twice the file's size for a moment, and nobody can
 // write meanwhile; so it waits while examiners mark (ErrTableOpen). Whatever keeps it from being done, it can be called again.
 func (s *Store) Rebuild(ctx context.Context) error {
+	if err := s.rebuild(ctx); err != nil {
+		return orErr(ctx.Err(), err) // the engine says only that it was interrupted
+	}
+	return nil
+}
+
+func (s *Store) rebuild(ctx context.Context) error {
 	left, err := one(ctx, s.r, func(n *int) []any { return []any{n} }, `SELECT count(*) FROM erasure WHERE rebuilt_at IS NULL`)
 	if err != nil || left == 0 {
 		return err
@@ -427,7 +434,7 @@ func (s *Store) Rebuild(ctx context.Context) error {
 	}
 	began := s.now().UTC().Format(time.RFC3339Nano)
 	if _, err := s.w.ExecContext(ctx, `VACUUM`); err != nil {
-		return orErr(ctx.Err(), err) // the engine says only that it was interrupted
+		return err
 	}
 	if err := s.cutLog(ctx); err != nil {
 		return err
@@ -441,7 +448,7 @@ func (s *Store) cutLog(ctx context.Context) error {
 	for range cutTries {
 		busy, err := one(ctx, s.w, func(b *[3]int) []any { return []any{&b[0], &b[1], &b[2]} }, `PRAGMA wal_checkpoint(TRUNCATE)`)
 		if err != nil {
-			return orErr(ctx.Err(), err)
+			return err
 		}
 		if busy[0] == 0 {
 			return nil

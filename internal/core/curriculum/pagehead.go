@@ -164,6 +164,9 @@ func (b *Book) takesNote(l *PageLine) {
 		if l.Problem != "" || l.Aside != "" || own && b.trackOnly(&PageLine{}, check.Key(part)) || !own && b.trackOnly(l, check.Key(part)) { // Kicks (adults only)
 			continue
 		}
+		if sideOfAll.MatchString(part) && l.Sides == "" && l.Quantity.Measure == RepsPerSide && l.usual { // Self-defence (right side)
+			l.Quantity.Measure = RepsInAll
+		}
 		if part != "" && !strings.Contains(check.Key(l.Name+" "+l.Note), check.Key(part)) && !(inSomeStance.MatchString(part) && inSomeStance.MatchString(said)) {
 			if l.note(part); !own {
 				b.ofAge(l, check.Key(part))
@@ -174,6 +177,9 @@ func (b *Book) takesNote(l *PageLine) {
 
 // otherDoes is what somebody else does.
 var otherDoes = pattern.Of(`(?i)^(?:(?:pad |the |your )*(?:holder|feeder|caller|partner|examiner|coach|instructor|panel|attacker)) \pL+(?:s|es)?(?: \pL+)?$`)
+
+// sideOfAll is the one side on which all below a heading is shown.
+var sideOfAll = pattern.Of(`(?i)^(?:left|right) side$`)
 
 // ageAlone says only for what age.
 var ageAlone = pattern.Of(`(?i)^(?:only |for )?(?:over|under|above|below|aged?|from) \d{1,2}s?(?: only)?$|^\d{1,2}(?: ?\+| (?:years )?and (?:over|older|up))(?: only)?$`)

@@ -181,6 +181,9 @@ func (b *Book) keeps(kept *strings.Builder, l *PageLine) {
 	for _, text := range append([]string{l.Name, l.Note, l.Moves, l.Attacks, l.Term, l.Section, l.Kind.Words(), l.From, AttackWords(l.Attack)}, b.PartsOf(l.Requirement)...) {
 		kept.WriteString(" " + text)
 	}
+	if t := b.Technique(l.TechniqueID); t != nil { // a page typed again tells its steps once more
+		kept.WriteString(" " + lineOf(t.StepsAt(len(t.Stages))))
+	}
 	if len(l.Attack) > 0 {
 		kept.WriteString(" " + wordsOfAttacks()) // by which it was read
 	}

@@ -26,6 +26,9 @@ func (l *PageLine) onWhatNamed() {
 
 var roundsSaidAlone = pattern.Of(`^(\d{1,2}) rounds?(?: (continuous|non-?stop|light|light contact|free|technical|points?|of sparring))?$`)
 
+// padsLast is on what rounds are worked, as all that is said of them.
+var padsLast = pattern.Of(`(?i)\d ?(?:s|secs?|seconds?|m|mins?|minutes?)?,? (?:on (?:the )?)?(?:(?:focus|thai|kick|heavy) )?(?:pads?|mitts?|bag|shields?)(?: ?work)?$`)
+
 // roundsOn are rounds of something, with how long they are behind it.
 var roundsOn = pattern.Of(`(?i)^(\d{1,2}|one|two|three|four|five) rounds? (?:of |on )?(?:the )?(\pL[\pL -]*?)(?:,| -| –) *(\d[\d:]* ?\pL*)(?: each| per round)?$`)
 
@@ -108,8 +111,7 @@ func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 			continue
 		}
 		name := "Sparring"
-		if b.sparringKind(l) != "sparring" {
-			on := padRounds(l, text)
+		if on := padRounds(l, text); b.sparringKind(l) != "sparring" || l.Said == "" && on != "" && padsLast.MatchString(text) { // 2 x 3 min pads, under Sparring too
 			if name = "Rounds"; on == "" || q.Measure != RoundsTimed && !roundWord.MatchString(text) {
 				return false
 			}

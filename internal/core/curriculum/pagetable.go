@@ -232,7 +232,7 @@ func oneCell(b *Book, line string) string {
 type columns struct {
 	section, item, amount, must, bonus, notes, setting int
 
-	left, right, side, weight, term, per int
+	left, right, side, weight, term, per, height int
 
 	others []int          // columns that it does not know, whose cells are remarks
 	called map[int]string // their heads, by the column
@@ -262,7 +262,7 @@ var markRange = pattern.Of(` \(?\d{1,2} ?[-–] ?\d{1,3}\)?$`)
 
 // noColumns are columns of which none is known yet.
 func noColumns() columns {
-	return columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1, per: -1}
+	return columns{section: -1, item: -1, amount: -1, must: -1, bonus: -1, notes: -1, setting: -1, left: -1, right: -1, side: -1, weight: -1, term: -1, per: -1, height: -1}
 }
 
 // headRow reads a header row: at least an item and one more column are named.
@@ -281,12 +281,15 @@ func headRow(line string) (c columns, is bool) {
 		if before, _, two := strings.Cut(key, " / "); !known && two { // Technique / form
 			what, known = cellHeads[before]
 		}
-		known = known || sheetCell.MatchString(key)
+		if slices.Contains([]string{"level", "height", "target level", "target height"}, key) {
+			c.height = i
+		}
+		known = known || sheetCell.MatchString(key) || c.height == i
 		c.whole = c.whole && (known || key == "")
 		if p := at[what]; p != nil && *p < 0 {
 			*p = i
 			n++
-		} else if key != "" && !sheetCell.MatchString(key) {
+		} else if key != "" && !sheetCell.MatchString(key) && c.height != i {
 			if c.others = append(c.others, i); c.called == nil {
 				c.called = map[int]string{}
 			}
@@ -454,6 +457,9 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 			text += ", " + s
 		}
 	}
+	if at := cell(c.height); heightCell.MatchString(at) { // any other level is a rank
+		text += ", level " + heightsSaid[strings.ToLower(at)]
+	}
 	text += counting(cell(c.weight), must, tick(cell(c.bonus)))
 	text += termIn(cell(c.term))
 	if _, amount := c.looks(own); amount != "" {
@@ -468,6 +474,12 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	}
 	return section, text + moves, own
 }
+
+// heightsSaid are the words for a height in a cell, each with the one of a line.
+var heightsSaid = map[string]string{"low": "low", "gedan": "low", "middle": "mid", "mid": "mid", "chudan": "mid", "high": "high", "jodan": "high"}
+
+// heightCell is a height and nothing more.
+var heightCell = pattern.Of(`(?i)^(?:low|gedan|middle|mid|chudan|high|jodan)$`)
 
 // roundsCell is how many rounds, without how long they are.
 var roundsCell = pattern.Of(`(?i)^\d{1,2} rounds?$`)

@@ -67,6 +67,29 @@ func TestWhatIsToldBehindADash(t *testing.T) {
 	assert.Equal(t, []string{"", "Block, step in, turn."}, []string{l.Moves, l.Note}, "it has its own steps")
 }
 
+// TestWhatAColumnAndAHeadingSay: a column of heights is that of the technique and one of ranks is not, one side in a heading is asked in all, and
+// rounds on pads are worked freely under Sparring too.
+func TestWhatAColumnAndAHeadingSay(t *testing.T) {
+	b := trackedBook()
+	for page, want := range map[string]string{
+		"Requirement\tNumber\tLevel\nStraight punch\t10\tmiddle":          "10 times mid",
+		"Requirement\tNumber\tHeight\nSide kick\t5\tjodan":                "5 times high",
+		"Requirement\tNumber\tLevel\nSide kick\t5\t2":                     "5 times ",
+		"Self-defence (right side)\nCalling Heron (wrist grab)":           "2 times ",
+		"Self-defence (right side)\nCalling Heron (wrist grab), 3 a side": "3 a side ",
+		"Self-defence\nCalling Heron (wrist grab)":                        "2 a side ",
+	} {
+		lines := b.ParsePage(page)
+		l := lines[len(lines)-1]
+		assert.Equal(t, want, fmt.Sprintf("%s %s", l.Quantity, l.LeastLevel), page)
+	}
+	for typed, kind := range map[string]Kind{"2 x 3 min pads": "combination", "2 x 2 min on the bag": "combination", "2 x 2 min": "sparring", "2 x 2 min light, pads on shins": "sparring"} {
+		l := b.ParsePage("Sparring\n" + typed)[0]
+		assert.Equal(t, kind, l.Kind, typed)
+		assert.Equal(t, kind == "combination", l.Free, typed)
+	}
+}
+
 // TestAListOfAttacks: among attacks alone a punch is an attack too; beside named defences it may be the answer, and is asked about.
 func TestAListOfAttacks(t *testing.T) {
 	b := trackedBook()
