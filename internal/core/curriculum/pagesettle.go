@@ -76,7 +76,7 @@ func (l *PageLine) onBoards(asked Kind) {
 	}
 }
 
-// settleKind is the kind of what is new: what the line says, its heading, or its words.
+// settleKind is the kind of what is new: what the line says, its heading, or its words. It is long: each case in the order in which it is tried.
 func (b *Book) settleKind(l *PageLine) {
 	if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Said == "" && l.Kind == "sparring" && arranged.MatchString(l.Name) && l.Quantity.Measure != RoundsTimed && l.Quantity.Measure != Timed {
 		l.Kind = "partner_set"

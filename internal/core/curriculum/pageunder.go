@@ -172,11 +172,6 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 	if !is && plain && r.mineToo(x, text) {
 		h, is = headed{unknown: true}, true
 	}
-	if words := strings.Fields(text); !is && plain && x.apart && len(words) > 1 && len(words) <= 3 && r.Named(text) == nil && manyWord.MatchString(words[len(words)-1]) { // Kick combinations
-		if kind := UsualKind(words[len(words)-1]); kind != "" {
-			h, is = r.sectionOf(kind)
-		}
-	}
 	if !is && plain && x.apart {
 		h, is = r.twoHeads(text)
 	}
@@ -200,6 +195,11 @@ var standingUp = pattern.Of(`(?i)^(?:stand(?:ing)?[ -]?up|standing|on the feet|o
 // twoHeads reads a heading of two, of which the program has no section for the second, and one that says only that what stands below is done on
 // the feet: Etiquette and mat work; Stand up.
 func (r *pageReader) twoHeads(text string) (h headed, is bool) {
+	if words := strings.Fields(text); len(words) > 1 && len(words) <= 3 && r.Named(text) == nil && manyWord.MatchString(words[len(words)-1]) { // Kick combinations
+		if kind := UsualKind(words[len(words)-1]); kind != "" {
+			return r.sectionOf(kind)
+		}
+	}
 	said := strings.TrimRight(strings.TrimSpace(text[listed(text):]), ": ")
 	if standingUp.MatchString(said) {
 		return headed{mixed: true}, true
