@@ -442,6 +442,9 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 	return b.headingWord(text)
 }
 
+// firstUnder is the kind of what stands under a mixed heading and says none: Feet, and below it stomp.
+var firstUnder = map[string]Kind{"warm up": "fitness", "hand": "strike", "foot": "kick", "feet": "kick", "safe": "self_defence"}
+
 // headingWord reads such words where something else says that they are a heading, though a technique may be called so too: Foot skills.
 func (b *Book) headingWord(text string) (h headed, is bool) {
 	key := strings.Replace(check.Key(text), "-waza", " waza", 1)
@@ -458,14 +461,7 @@ func (b *Book) headingWord(text string) (h headed, is bool) {
 		return headed{setting: s, mixed: true}, true
 	}
 	if slices.Contains(mixed, one) {
-		first := usualKinds[one]
-		if first != "fitness" {
-			first = ""
-		}
-		if own := map[string]Kind{"hand": "strike", "foot": "kick", "feet": "kick", "safe": "self_defence"}[one]; own != "" { // Feet: stomp
-			first = own
-		}
-		return headed{mixed: true, first: first}, true
+		return headed{mixed: true, first: firstUnder[one]}, true
 	}
 	if manyBasics.MatchString(key) || keptSafe.MatchString(key) || partOfTest.MatchString(key) { // Moving basics; Be safe, of what is told and what is shown
 		return headed{mixed: true}, true
