@@ -361,17 +361,20 @@ func together(n int, f func(i int)) {
 	all.Wait()
 }
 
-// readAhead reads all pages of the corpus once, several at a time, for the tests that go through them.
-var readAhead = sync.OnceFunc(func() {
+// readAhead reads all pages of the corpus, several at a time, for the tests that go through them.
+func readAhead(t testing.TB) {
 	var books []*Book
 	var pages [][]string
-	eachPage(&testing.T{}, func(_ string, b *Book, page []string) { books, pages = append(books, b), append(pages, page) })
+	eachPage(t, func(_ string, b *Book, page []string) { books, pages = append(books, b), append(pages, page) })
 	together(len(pages), func(i int) { readThrough(books[i], pages[i]) })
-})
+}
+
+// ahead is when that has been done.
+var ahead sync.Once
 
 // corpus calls f with every page of the corpus and its program.
 func corpus(t testing.TB, f func(name string, b *Book, page []string)) {
-	readAhead()
+	ahead.Do(func() { readAhead(t) })
 	eachPage(t, f)
 }
 

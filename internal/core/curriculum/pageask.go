@@ -344,7 +344,7 @@ func (b *Book) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s is read as a name; write it without the signs that belong to the sheet", l.Name))
 	case hyphened.MatchString(l.Name) && slices.Contains(basic, l.Kind) && b.isMove(strings.Split(l.Name, "-")[0]) && b.isMove(strings.Split(l.Name, "-")[1]):
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each, or a combination’s name and its moves after a colon", l.Name))
-	case joinsFirst.MatchString(l.Name) && !told && !strings.HasPrefix(l.Name, "Hold-down") && !(len(words) == 2 && strings.EqualFold(words[1], headNouns[l.Kind])) && l.Kind != "self_defence" && l.Kind != "sparring" && !lowerForm.MatchString(l.Name):
+	case joinsFirst.MatchString(l.Name) && !told && !(len(words) == 2 && strings.EqualFold(words[1], headNouns[l.Kind])) && l.Kind != "self_defence" && l.Kind != "sparring" && !lowerForm.MatchString(l.Name):
 		l.doubt(fmt.Sprintf("%s begins as a remark does; write the name first", l.Name))
 	case slices.Contains(basic, l.Kind) && l.usual && is == "" && len(words) >= leastNumbers && inSmall(l.Name) && l.Moves == "":
 		l.doubt(fmt.Sprintf("%s is read as a technique; where it says how others are done, write it in brackets behind them, or at the head of the section", l.Name))

@@ -52,7 +52,7 @@ var ofParts = pattern.Of(`(?i)^(?:one|two|three|four|half)[ -](?:finger|knuckle)
 
 var (
 	headLast   = pattern.Of(`(?i)^(?:[\pL-]+ ){1,3}(?:kick|punch|strike|block|elbow|fist|jab|cross|hook|uppercut|throw|lock|stance)s?$`)
-	joinsFirst = pattern.Of(`(?i)^(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|no|not|any|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|hold)\b`)
+	joinsFirst = pattern.Of(`(?i)^(?:on|onto|in|into|with|without|from|to|at|as|by|for|under|over|after|before|against|vs|no|not|any|same|each|both|all|until|while|when|then|and|or|like|of|off|if|through|via|using|keep|hold)(?:[^\pL-]|$)`)
 )
 
 // partNamed are names that are the part of the body alone.

@@ -59,7 +59,7 @@ func (b *Book) loose(l *PageLine, part string) {
 	if b.countsOwn(l, part) {
 		return
 	}
-	if fromAge.MatchString(check.Key(part)) {
+	if b.saysAge(l, check.Key(part)) {
 		b.ofAge(l, check.Key(part))
 		l.note(part)
 		return

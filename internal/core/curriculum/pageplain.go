@@ -193,6 +193,16 @@ func amountSigned(line string) string {
 	return line
 }
 
+// inFullWith writes with and without in full.
+func inFullWith(line string) string {
+	return withStroke.ReplaceAllStringFunc(line, func(said string) string {
+		if strings.HasSuffix(strings.ToLower(said), "o") {
+			return said[:1] + "without"
+		}
+		return said[:1] + "with "
+	})
+}
+
 // writtenPlainly is a line without the signs of a list and places to mark, and with what people write short as it is read.
 func writtenPlainly(line string) string {
 	if !tickBox.MatchString(line) {
@@ -234,7 +244,7 @@ func writtenPlainly(line string) string {
 	if m := leftThenRight.FindStringSubmatch(line); m != nil && m[2] == m[3] {
 		line = m[1] + ", " + m[2] + " a side"
 	}
-	line = commanded(rewritten(withStroke.ReplaceAllString(line, "${1}with ")))
+	line = commanded(rewritten(inFullWith(line)))
 	line = stepList.ReplaceAllString(stepNumbers.ReplaceAllString(line, "$1$2 $3-$4"), "$1$2 $3")
 	line = roundsTimes.ReplaceAllString(line, "$1$3 x $2 rounds")
 	line = numbersFrom.ReplaceAllString(line, "$1 $2-$3$4")
@@ -449,8 +459,8 @@ var (
 	slashesEach = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^:;,(\d/]*(?: / [^:;,(\d/]+)+?) [-–—:] (?:each|all) [x×] ?(\d{1,3})(.*)$`)
 	// leftThenRight is how often on the left and on the right: Switch kick: L x10, R x10.
 	leftThenRight = pattern.Of(`(?i)^([^:]*\pL): *l(?:eft)? ?x? ?(\d{1,3}),? *r(?:ight)? ?x? ?(\d{1,3})$`)
-	// withStroke is with, written short: block w/ punch.
-	withStroke = pattern.Of(`(?i)(\s)w/ ?`)
+	// withStroke is with or without, written short: block w/ punch.
+	withStroke = pattern.Of(`(?i)(\s)w/ ?(o\b)?`)
 	// stepNumbers are numbers of step sparring behind a colon: 3-step: 5 to 8.
 	stepNumbers = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:\d|one|two|three)[- ]steps?(?: sparring)?): *(\d{1,2}) ?(?:-|–|to) ?(\d{1,2})$`)
 	stepList    = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:\d|one|two|three)[- ]steps?(?: sparring)?): *(\d{1,2}(?:, ?\d{1,2})+)$`)

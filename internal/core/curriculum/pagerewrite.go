@@ -239,6 +239,7 @@ var applicationsShown = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(bunkai|applica
 
 // rewritten is a line written in those ways.
 func rewritten(line string) string {
+	line = ageInBrackets(line)
 	line = thereAndBack.ReplaceAllStringFunc(line, eachWay) // before the way of one of them is taken for a remark
 	for _, x := range rewrites {
 		line = x.said.ReplaceAllString(line, x.plain)

@@ -76,7 +76,7 @@ func (l *PageLine) onBoards(asked Kind) {
 	}
 }
 
-// settleKind is the kind of what is new: what the line says, its heading, or its words. It is long: each case in the order in which it is tried.
+// settleKind is the kind of what is new: what the line says, its heading, or its words.
 func (b *Book) settleKind(l *PageLine) {
 	if l.Kind = cmp.Or(l.Said, l.under.kind, b.kindIn(l.Section)); l.Said == "" && l.Kind == "sparring" && arranged.MatchString(l.Name) && l.Quantity.Measure != RoundsTimed && l.Quantity.Measure != Timed {
 		l.Kind = "partner_set"
@@ -100,16 +100,10 @@ func (b *Book) settleKind(l *PageLine) {
 		l.Kind = is // Front kick, under Combatives
 	}
 	if l.Said == "" && l.Kind == "strike" && plainKick.MatchString(l.Name) && b.kindInName(l.Name) == "kick" { // Front kick, under Striking
-		l.Kind = "kick"
-		if s := SectionFor(b.Sections, "kick"); s != nil {
-			l.Section = s.Name
-		}
+		b.movesTo(l, "kick")
 	}
 	if l.Said == "" && !slices.Contains(saidKinds, l.Kind) && l.Kind != "" && toldNotShown.MatchString(l.Name) && !andShown.MatchString(l.Name) { // Explain the moves, under Forms
-		l.Kind = "knowledge"
-		if s := SectionFor(b.Sections, "knowledge"); s != nil {
-			l.Section = s.Name
-		}
+		b.movesTo(l, "knowledge")
 	}
 	if l.Said == "" && slices.Contains(append(inRows, ""), l.Kind) && b.byNumbers(l.Name) { // 1-2-low kick, under Boxing
 		l.Kind = "combination"
@@ -125,17 +119,14 @@ func (b *Book) settleKind(l *PageLine) {
 			l.Kind = l.under.first
 		}
 	}
-	if l.Kind == "" && b.armed(l) {
+	if l.Kind == "" && b.answersWeapon(l) {
 		l.Kind = "self_defence"
 	}
 	if l.Kind == "" && b.defends(l) { // Turning Tide (left lapel grab)
 		l.Kind = "self_defence"
 	}
 	if l.Said == "" && l.Kind == "form" && ofAForm.MatchString(l.Name) { // Applications of Lantern Walk, under Forms
-		l.Kind = "self_defence"
-		if s := SectionFor(b.Sections, "self_defence"); s != nil {
-			l.Section = s.Name
-		}
+		b.movesTo(l, "self_defence")
 	}
 	if is := b.kindInName(l.Name); l.Said == "" && l.Kind == "board_break" && !orBreak.MatchString(l.Name) && slices.Contains([]Kind{"strike", "kick"}, is) { // Side kick, under Breaking
 		l.Kind = is
@@ -143,8 +134,15 @@ func (b *Book) settleKind(l *PageLine) {
 	}
 }
 
-// armed reports whether a name and a remark are an attack with a weapon together, which one defends against: Stick - overhead swing, under Weapons.
-func (b *Book) armed(l *PageLine) bool {
+// movesTo makes a line of another kind than its heading, in the section of that kind where the program has one.
+func (b *Book) movesTo(l *PageLine, k Kind) {
+	if l.Kind = k; SectionFor(b.Sections, k) != nil {
+		l.Section = SectionFor(b.Sections, k).Name
+	}
+}
+
+// answersWeapon reports whether a name and a remark are an attack with a weapon together, which one defends against: Stick - overhead swing, under Weapons.
+func (b *Book) answersWeapon(l *PageLine) bool {
 	return slices.ContainsFunc(strings.Split(l.Note, ", "), func(part string) bool {
 		attack, _ := b.attackIn(l.Name + " " + part)
 		return part != "" && slices.ContainsFunc(attack, func(a AttackElement) bool { return b.Program.NatureOf(a.Kind) == "weapon" })

@@ -201,7 +201,7 @@ func (r *pageReader) twoHeads(text string) (h headed, is bool) {
 		}
 	}
 	said := strings.TrimRight(strings.TrimSpace(text[listed(text):]), ": ")
-	if standingUp.MatchString(said) {
+	if standingUp.MatchString(said) && slices.ContainsFunc(r.page, func(x pageText) bool { return whereLabel.MatchString(check.Key(x.line)) }) {
 		return headed{mixed: true}, true
 	}
 	two := andWord.Split(said, -1)

@@ -59,7 +59,7 @@ var (
 // above it.
 func (b *Book) ofAge(l *PageLine, key string) {
 	m := fromAge.FindStringSubmatch(key)
-	if m == nil {
+	if !b.saysAge(l, key) {
 		return
 	}
 	from, _ := strconv.Atoi(m[1] + m[2] + m[3])
@@ -68,4 +68,32 @@ func (b *Book) ofAge(l *PageLine, key string) {
 			b.readTrack(l, "not", check.Key(t.Name))
 		}
 	}
+}
+
+// ageLast is an age behind what is asked, with or without a sign between: Axe kick over 14s; Jump kick - not under 10; Back kick 16 and over.
+var ageLast = pattern.Of(`(?i)^(.*?\pL)(?: [-–—]|:|,)? ((?:only )?(?:for )?(?:not (?:for )?(?:under|below) ` + anAge + `(?:['’]?s)?|(?:over|above|under|below) ` + anAge + `['’]?s` +
+	`|(?:age[sd]? )?` + anAge + ` (?:years? |yrs )?(?:and|&|or) (?:over|older|up|above))(?: only)?)$`)
+
+// anAge is an age at which a track may begin or end.
+const anAge = `(?:[4-9]|1\d|2[01])`
+
+// lasting are the kinds of what is held or lasts, where over 15s is how long.
+var lasting = []Kind{"fitness", "balance", "stance"}
+
+// overSeconds is an age or a time.
+var overSeconds = pattern.Of(`^over \d{1,2}s$`)
+
+// saysAge reports whether a part of a line is from which age on it is asked.
+func (b *Book) saysAge(l *PageLine, key string) bool {
+	return fromAge.MatchString(key) && !(overSeconds.MatchString(key) && slices.Contains(lasting, b.kindOf(l)))
+}
+
+// ageInBrackets puts an age at the end of a line in brackets, before it is taken for how many or, of an s behind it, for how long. What is held
+// or lasts keeps its seconds: plank over 15s.
+func ageInBrackets(line string) string {
+	m := ageLast.FindStringSubmatch(line)
+	if m == nil || strings.Contains(line, "\t") || slices.Contains(lasting, kindInWords(m[1])) {
+		return line
+	}
+	return m[1] + " (" + m[2] + ")"
 }

@@ -49,6 +49,13 @@ func TestFromWhichAge(t *testing.T) {
 						out = append(out, x.Name)
 					}
 				}
+				for _, line := range []string{"Side kick - not under %d", "Side kick over %ds", "Side kick: over %ds only", "Jump kick %d and over", "Side kick, 5 each leg - %d years and up"} {
+					l := b.ParsePage("Kicks\n" + fmt.Sprintf(line, age))[0]
+					require.Equal(t, out, leftOut(b, l), "%s, %d, %v", line, age, tracks)
+					require.Contains(t, []string{"Side kick", "Jump kick"}, l.Name)
+					require.Contains(t, []string{"5 a side", "5 each limb"}, l.Quantity.String(), line)
+					require.Empty(t, l.Doubts, line)
+				}
 				for _, said := range []string{"%d and over", "%d+", "over %ds only", "%d years and over only", "ages %d and up", "not under %d"} {
 					words := fmt.Sprintf(said, age)
 					for _, line := range []string{"Side kick (" + words + ")", "Side kick, " + words, "Side kick, 5 each leg, " + words} {
@@ -62,6 +69,18 @@ func TestFromWhichAge(t *testing.T) {
 			}
 		}
 	}
+}
+
+// TestOverSoManySeconds: of what is held, over 15s is a time and nobody's age; 16 and over is one.
+func TestOverSoManySeconds(t *testing.T) {
+	b := trackedBook(Track{ID: "a", Name: "Sprouts", To: 9, Young: true}, Track{ID: "c", Name: "Oaks", From: 10})
+	for _, line := range []string{"Stances\nHorse stance, over 15s", "Fitness\nPlank over 15s", "Fitness\nPlank - over 15s", "Kicks\nKick over 3 people"} {
+		assert.Empty(t, leftOut(b, b.ParsePage(line)[0]), line)
+	}
+	for _, line := range []string{"Stances\nHorse stance, 16 and over", "Fitness\nPlank, 16 and over", "Kicks\nSide kick over 15s"} {
+		assert.Equal(t, []string{"Sprouts"}, leftOut(b, b.ParsePage(line)[0]), line)
+	}
+	assert.Equal(t, "then without", b.ParsePage("Forms\nPebble Walk w/ count, then w/o")[0].Note)
 }
 
 // TestForGrownUps: adults and children are the tracks that are so, whatever they are called; where a school has none of the other sort, the
@@ -95,12 +114,14 @@ func TestAgeOfAHeading(t *testing.T) {
 		c := b.Curriculum
 		c.Techniques = []Technique{{ID: "k", Name: "Side kick", Kind: "kick"}}
 		c.Requirements = []Requirement{{ID: "r", RungID: "yellow", SectionID: b.Sections[3].ID, TechniqueID: "k", Quantity: DefaultAmount("kick"), Weight: 1, Role: Roles[0], Note: note}}
-		here := Open(c)
+		here, again := Open(c), 0
 		for _, l := range here.ParsePage(here.PageOf("yellow")) {
 			if l.TechniqueID == "k" {
+				again++
 				assert.Equal(t, note, l.Note)
 				assert.Empty(t, l.Tracks, "the age was a remark: %s", note)
 			}
 		}
+		assert.Equal(t, 1, again, note)
 	}
 }
