@@ -56,6 +56,11 @@ var aboutPage = pattern.Of(`(?i)^(?:(?:version|ver\.?|rev(?:ision)?\.?|issue|edi
 // saidOfAll is a sentence about all of a page, which is no step: All locks slowly. Tap = stop.
 var saidOfAll = pattern.Of(`(?i)^(?:> ?)?(?:all|every|everything|each|always|never|no|remember|note|nb|important|warning|caution)\b[^:;]*[.!]$|^(?:> ?)?(?:note|nb|important|warning|caution|remember) ?[:!] `)
 
+// howHard is how all of what stands around it is fought or worn: no head contact for under 16s, light contact only.
+var howHard = pattern.Of(`(?i)^(?:no|light|touch|semi|controlled|full) (?:(?:head|face|body|leg|hard|heavy) )?contact (?:only|to (?:the )?(?:head|face|legs?|groin|back)\b.*|for \pL.*)$` +
+	`|^no (?:head|face|hard|heavy) (?:contact|shots|kicks|punches)\b[^,:;]*$|^(?:gum ?shields?|mouth ?guards?|head ?guards?|pads|gloves|shin ?(?:pads|guards)|protective (?:gear|kit|equipment))` +
+	`(?:(?: and |, )\pL[\pL ]*?)? (?:must be |to be |are |is )?(?:worn|compulsory|required|needed|mandatory)$`)
+
 // notTested is what a page says is not marked, and how a class ends.
 var notTested = pattern.Of(`(?i)^cool[- ]?down\b|^[^():]*\((?:not|un)[ -]?(?:marked|tested|examined|graded|scored|assessed)\)`)
 
@@ -140,6 +145,8 @@ func (b *Book) setAside(line string, first bool) string {
 		return "what to bring or to see to"
 	case strings.HasPrefix(text, ">") || saidOfAll.MatchString(text) && b.amountIn(text) == "" && !saysSides.MatchString(text):
 		return "a remark on the page"
+	case howHard.MatchString(text):
+		return "a remark on the page"
 	case struckOut.MatchString(text):
 		return "it is struck out"
 	case greeting.MatchString(text) && kindInWords(text) == "":
@@ -186,12 +193,16 @@ func (b *Book) isTitle(line, text string) bool {
 	case titleLine.MatchString(text) && examWord.MatchString(text) && none && !strings.ContainsAny(text, ";\t:"): // Blue belt exam, spring term
 	case gradeAlone.MatchString(strings.TrimSpace(headBracket.ReplaceAllString(titleTime.ReplaceAllString(line, ""), ""))) && !isRule(text):
 	case badgeNumber.MatchString(text) && none && unkind && !strings.ContainsAny(text, ",;\t"): // Badge 3: the Heron
+	case gradeOf.MatchString(text): // Self defence - grade 2
 	case ageBehind.MatchString(line) && none && unkind && !strings.ContainsAny(text, ",;:\t"): // Junior Warriors (age 6-9)
 	default:
 		return false
 	}
 	return true
 }
+
+// gradeOf is of what a page is, and which grade of it.
+var gradeOf = pattern.Of(`(?i)^\pL[\pL -]*? ?[-–—:] ?(?:grade|level) (?:\d{1,2}|one|two|three|four|five)$`)
 
 // ageBehind is an age behind a title.
 var ageBehind = pattern.Of(`(?i)\((?:ages?|aged) \d[^()]*\)\s*$`)

@@ -29,7 +29,7 @@ var rolesNoted = pattern.Of(`(?i)(?:^|[^\d\pL ] |\b(?:as|for|by|and|the|both|of|
 var firstPerson = pattern.Of(`(?i)^i (?:know|do|am|have|listen|help|tidy|say|share|come|practi[sc]e|wear|tell|try|never|always)\b`)
 
 // alsoKicks are names of strikes that under Kicks are kicks.
-var alsoKicks = pattern.Of(`(?i)\b(?:knees?|hooks?|cross|knee strikes?)$`)
+var alsoKicks = pattern.Of(`(?i)\b(?:k?nees?|hooks?|cross|k?nee strikes?)$`)
 
 // basic are the kinds whose techniques are called by their last word.
 var basic = []Kind{"strike", "kick", "block", "stance"}
@@ -56,7 +56,7 @@ func (b *Book) askHeading(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
 	}
 	if told := saidKinds; l.Said == "" && len(l.MarkLooks) == 0 && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && l.Note == "" && len(l.Doubts) == 0 {
-		if is := UsualKind(l.Name); l.usual && !strings.Contains(l.Text, ",") && (is != "" && is != l.Kind || len(words) == 1) {
+		if is := UsualKind(l.Name); l.usual && !strings.Contains(l.Text, ",") && (is != "" && is != l.Kind || len(words) == 1 && !learntByHeart.MatchString(l.Name)) {
 			l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
 		} else if q := l.Quantity; !l.usual && (q.perSide() || l.Kind == "knowledge" && q.Seconds > 0) {
 			l.doubt(fmt.Sprintf("%s stands under %s with %s; write its kind on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), q))
@@ -66,6 +66,9 @@ func (b *Book) askHeading(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
 	}
 }
+
+// learntByHeart is what a school has its students say, which heads nothing.
+var learntByHeart = pattern.Of(`(?i)^(?:tenets|oath|creed|motto|pledge)$`)
 
 // askKnown asks where a name is nearly one that is known, or begins as one.
 func (b *Book) askKnown(l *PageLine, words []string) {
@@ -612,7 +615,9 @@ func (b *Book) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "foot", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "kihon ido", "ido kihon", "defensive art", "offensive art", "martial art", "art", "practical", "son", "safe"}
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "foot", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "kihon ido", "ido kihon", "defensive art", "offensive art", "martial art", "art", "practical", "son", "safe",
+	"groundwork", "ground fighting", "ground fight", "technical", "technique check", "technical check", "skills check", "core skill", "core technique", "tool", "individual technique", "single technique",
+	"demonstration", "close range", "long range", "open hand", "hit back", "hitting back", "body movement", "what i can do"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

@@ -21,7 +21,7 @@ var (
 	choiceBehind = pattern.Of(`(?i)^((?:[-–—*•] )?)(?:any )?(?:(\d{1,2}|an?|one|two|three|four|five|six) )?(?:different |any )?` + chosenKind + `( (?:of|with) [^,;:(]*\d[^,;:(]*)?(?:,| -| –|:)? \(?(` + ofOwn + `|(?:own|free|personal|candidate['’]?s|student['’]?s) choice)\)?((?: ?[,;(:.]| from | out of | with | not | including | against | of \d| x ?\d).*)?$`)
 	choiceBefore = pattern.Of(`(?i)^((?:[-–—*•] )?)(?:(\d{1,2}|an?|one|two|three|four|five|six) )?(` + ownFirst + `)(?:,| -| –|:)? (?:any )?(?:(\d{1,2}|one|two|three|four|five|six) )?(?:different |any |an? )?` + chosenKind + `((?: ?[,;(:.]| from | out of | with | not | including | against | of \d| x ?\d).*)?$`)
 	// ofYourOwn is behind what is practised how many of it the candidate brings: One-step: 5 of your own.
-	ofYourOwn = pattern.Of(`(?i)^((?:[-–—*•] )?(?:\d-)?\pL[^,;:(\t]*?)(?:,|:| -| –) ?(\d{1,2}) (?:` + ofOwn + `|own)((?:[,;(:.]| against | with | from | including ).*)?$`)
+	ofYourOwn = pattern.Of(`(?i)^((?:[-–—*•] )?(?:\d[- ])?\pL[^,;:(\t]*?)(?:,|:| -| –) ?(\d{1,2}) (?:` + ofOwn + `|(?:of )?(?:own|free)(?: choice)?)((?:[,;(:.]| against | with | from | including ).*)?$`)
 )
 
 // kindTitle is a heading by which one of what stands below it can be called.

@@ -443,7 +443,7 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 }
 
 // firstUnder is the kind of what stands under a mixed heading and says none: Feet, and below it stomp.
-var firstUnder = map[string]Kind{"warm up": "fitness", "hand": "strike", "foot": "kick", "feet": "kick", "safe": "self_defence"}
+var firstUnder = map[string]Kind{"warm up": "fitness", "hand": "strike", "foot": "kick", "feet": "kick", "safe": "self_defence", "open hand": "strike", "hit back": "strike", "hitting back": "strike"}
 
 // headingWord reads such words where something else says that they are a heading, though a technique may be called so too: Foot skills.
 func (b *Book) headingWord(text string) (h headed, is bool) {
@@ -467,6 +467,9 @@ func (b *Book) headingWord(text string) (h headed, is bool) {
 		return headed{mixed: true}, true
 	}
 	kind := headingKind(key)
+	if strings.HasSuffix(key, " knowledge") { // Dojo knowledge
+		kind = "knowledge"
+	}
 	if combosOf.MatchString(key) { // Punch combos
 		kind = "combination"
 	}

@@ -26,6 +26,9 @@ var (
 // setLabel is a label of one set: Set: Striking Set A.
 var setLabel = pattern.Of(`(?i)^(\W*set) ?: `)
 
+// whoFeeds is who leads what is done on pads.
+var whoFeeds = pattern.Of(`(?i)^\s*(?:(?:pad )?holder|coach|instructor|partner|trainer) (?:feeds?|calls?|leads?|holds|decides|chooses)\b[^,;:]*$|^\s*in (?:pairs|twos|threes)$`)
+
 // behindHeading takes a heading and what stands behind it on its line apart, "Kicks: Front kick x10, Side
 // kick x10"; other lines stay.
 func (b *Book) behindHeading(line string) []string {
@@ -40,6 +43,12 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{line}
 	}
 	name := strings.TrimSpace(m[1][listed(m[1]):])
+	if gradeOf.MatchString(strings.TrimSpace(line)) { // SELF DEFENCE - GRADE 2
+		return []string{line}
+	}
+	if settingHeads[sectionKey(name)] != "" && whoFeeds.MatchString(m[2]) { // Pads - holder feeds
+		return []string{m[1] + " (" + strings.TrimSpace(m[2]) + ")"}
+	}
 	if words := strings.Fields(m[2]); len(words) > 1 && slices.Contains(single, check.Key(name)) && !slices.ContainsFunc(words, func(w string) bool { return !whichWay.MatchString(w) }) { // block - high low inside
 		m[2] = strings.Join(words, ", ")
 	}

@@ -27,9 +27,9 @@ var kindsInWords = []struct {
 	{"throw", pattern.Of(`^(?:\pL+ )?ashi[- ]bara[iy]$`)},
 	{"fitness", pattern.Of(`\bhip escapes?\b|^(?:jump(?:ing)? )?rope$`)},
 	{"sparring", pattern.Of(`^(?:slow|light|touch|play|soft|technical) fighting$`)},
-	{"breakfall", pattern.Of(`^fall[- ]?breaks?\b|^getting up(?:$| (?:from|off|safely))|^get(?:ting)?[ -]up (?:in|to|into) base\b`)},
+	{"breakfall", pattern.Of(`^fall[- ]?breaks?\b|^fall (?:and|&) (?:cover|get|roll)\b|^getting up(?:$| (?:from|off|safely))|^get(?:ting)?[ -]up (?:in|to|into) base\b`)},
 	{"partner_set", pattern.Of(`\b(?:sambo|ibo|ilbo|il-bo|sam-bo|i-bo)[- ](?:matsogi|kyorugi|gyeorugi)\b`)},
-	{"self_defence", pattern.Of(`^(?:\pL+ )?disarm(?:s|ing)?\b`)},
+	{"self_defence", pattern.Of(`^(?:\pL+ )?disarm(?:s|ing)?\b|\b(?:heel hook|triangle|choke|arm ?bar|(?:arm|leg|head|wrist) ?lock|guillotine|take ?down|throw|mount|hold|grab|tackle) defen[cs]e(?: only)?$`)},
 	{"lock", pattern.Of(heldJoint)},
 	{"self_defence", pattern.Of(`\bguillotines?\b|\bsleepers?(?: holds?)?$|\brear naked\b|\pL{2,}[ -]?jime\b|\bshime[ -]waza\b|^triangles? from (?:the )?(?:guard|mount|back|bottom|top)\b`)},
 	{"stance", pattern.Of(`^(?:the )?fence(?: position)?$`)},
@@ -63,7 +63,7 @@ var kindsInWords = []struct {
 	{"fitness", pattern.Of(`^warm[- ]?ups?$|\bhigh knees\b|\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumpin[g’']? jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|shrimp(?:s|ing)?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|jump rope|mountain climbers?|shadow ?box(?:ing)?|^skip(?:s|ping)?$|jogging|sprints?|laps)\b`)},
 	{"breakfall", pattern.Of(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:(?:on)?to (?:the|your|my|each|one) )?(?:forwards?|backwards?|back|sideways?|sides?|front|rear)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
-	{"block", pattern.Of(`\bsweep(?:ing)? blocks?$`)},
+	{"block", pattern.Of(`\bsweep(?:ing)? blocks?$|^shell(?: up)?(?:$| (?:under|against|and (?:move|cover))\b)`)},
 	{"throw", pattern.Of(`\buchi[ -]?komi\b`)},
 	{"throw", pattern.Of(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", pattern.Of(`\b(locks?|arm ?bars?|wrist twist)\b|\b(?:neck|arm|leg|sleeve|scarf|wrist|shoulder|body|side|ground|pinning|control|figure|collar|hip|cross|head) holds?\b|\bholds?$|^holds?\b|\bholds? (?:from|to|down|on|and)\b`)},
@@ -82,7 +82,8 @@ var kindsInWords = []struct {
 	{"evasion", pattern.Of(`^step(?:ping)? (?:back|aside|off)$|\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back|pull back|sway)\b`)},
 	{"strike", pattern.Of(`^(?:stepping|shuffl(?:e|ing)|pivot(?:ing)?|circling|step and slide) (?:(?:forwards?|back|in|left|right|lead|rear|reverse|middle|high|low|double|head|body|knife|palm|hammer|ridge|spear|back) ?)*` +
 		`(?:punch|jab|cross|hook|upper ?cut|elbow|overhand|fist|back ?fist|hammer ?fist|palm|palm heel|knife ?hand|ridge ?hand|chop|knee|hand|strike)(?:e?s)?$`)},
-	{"footwork", pattern.Of(`\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
+	{"footwork", pattern.Of(`^circle (?:off|out|away|left|right|round|around)\b|^(?:angle|move|get|slide) off(?: the line)?\b|^step(?:ping)? (?:back|forwards?|aside) and (?:shout|yell|talk|look|cover)\b` +
+		`|\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
 	{"strike", pattern.Of(`\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
 	{"courtesy", pattern.Of(`\b(bow|bowing|etiquette|salutes?)\b`)},
 }
@@ -218,7 +219,7 @@ var movesAbout = pattern.Of(`^jump(?:s|ing)? (?:over|off|onto) |^(?:hop|crawl|ga
 // misspeltAs are words that tell a kind as children and parents misspell them, which no other word is.
 var misspeltAs = map[string]string{
 	"kik": "kick", "kiks": "kicks", "kic": "kick", "kicc": "kick", "punsh": "punch", "puntch": "punch", "puch": "punch", "punchs": "punches",
-	"blok": "block", "bloks": "blocks", "stanse": "stance", "stans": "stance", "strik": "strike", "elbo": "elbow",
+	"blok": "block", "bloks": "blocks", "stanse": "stance", "stans": "stance", "strik": "strike", "elbo": "elbow", "nee": "knee",
 }
 
 var misspeltWord = func() *pattern.Pattern {

@@ -10,10 +10,13 @@ import (
 
 // An amount or a remark in a way that is not read is written in the way that is.
 
-// someTime is so long, as a group; eachSign are both sides in signs.
+// someTime is so long, as a group; aGrab is a hold, whichGrab and grabHow tell one of them from another; eachSign are both sides in signs.
 const (
-	someTime = `(\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?)|(?:a |one |two |three |five |ten )(?:count|seconds?)(?: of (?:\d+|two|three|five|ten))?)`
-	eachSign = `(?:l ?[&/+] ?r|r ?[&/+] ?l|left ?[/&+] ?right|right ?[/&+] ?left)`
+	someTime  = `(\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?)|(?:a |one |two |three |five |ten )(?:count|seconds?)(?: of (?:\d+|two|three|five|ten))?)`
+	aGrab     = `(?:grab|hug|choke|hold|headlock|strangle|push|pull)s?`
+	whichGrab = `(?:single|double|cross|straight|same side|opposite side)`
+	grabHow   = `(?:(?:over|under)(?: the)? arms|arms (?:free|pinned|trapped|in|out))`
+	eachSign  = `(?:l ?[&/+] ?r|r ?[&/+] ?l|left ?[/&+] ?right|right ?[/&+] ?left)`
 )
 
 // cardLabel is the number of a card, and of which kind what stands on it is.
@@ -26,6 +29,28 @@ var rewrites = []struct {
 }{
 	// R2 - jab, cross: which round
 	{pattern.Of(`^(\s*)R(?:d\.? ?)?\d{1,2} ?[-–—:.)] ?(\pL|\d-)`), "$1$2"},
+	// fwd L/R, bwd L/R 3x
+	{pattern.Of(`(?i)^(.*\pL) ` + eachSign + `, (\pL[\pL -]*?) ` + eachSign + `,? (?:x ?)?(\d{1,2}) ?(?:x|times|each)?$`), "$1, $2, $3 each side"},
+	// low kick check, return low kick
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:\pL+ )?kick) check, (return|counter|answer) `), "${1}check $2, $3 "},
+	// Front kick at least belt height, side kick at least 5 each leg
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*\pL),? (at least) ((?:ankle|shin|knee|thigh|hip|waist|belt|chest|shoulder|head)[- ](?:height|high|level))\b`), "$1 $3 (($2))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*\pL),? (at least) ((?:x ?)?\d{1,3}(?: (?:each|per|a) \pL+| times| reps)?)$`), "$1, $3 (($2))"},
+	// Little Pond first half
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL) ((?:the )?(?:first|second|last|1st|2nd) (?:half|third))((?: only| without help| with help)?)$`), "$1, $2$3"},
+	// Short Form: Lower Path
+	{pattern.Of(`^(\s*(?:[-–—*•] )?)((?i:(?:short|long|open|basic|partner) (?:form|kata|pattern|set))): (\p{Lu}[\pL'-]+(?: [\p{Lu}\d][\pL'-]*)*)$`), "$1$3 (($2))"},
+	// Wrist grabs (single, double, cross)
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?` + aGrab + `)(?: [-–—] |[,;] | \()(` + whichGrab + `(?:(?:,? and |,? & |, | ?/ ?)` + whichGrab + `)+)\)?$`), "$1: $2"},
+	// Lapel grab - one hand, two hands
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:\pL+ )?` + aGrab + `)(?: [-–—] |[,;:] | \()one[- ]hand(?:ed)?(?:,? and |,? & |, | ?/ ?)(?:two|both)[- ]hand(?:ed|s)?\)?$`), "${1}One-hand $2; two-hand $2"},
+	// Bear hug - over arms, under arms
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:\pL+ )?` + aGrab + `)(?: [-–—] |[,;:] | \()(` + grabHow + `)(?:,? and |,? & |, | ?/ ?)(` + grabHow + `)\)?$`), "$1$2 $3; $2 $4"},
+	// R1 2 min hands only
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:R|Rd\.? ?|Round ?)\d{1,2}(?::| [-–—])? )?(\d{1,3}(?::\d\d)? ?(?:mins?|minutes?|secs?|seconds?|s))(?:,| -| –|:| of)? ((?:\pL+ ){1,3}only|everything|all|mixed|free|anything|all techniques|all tools)$`), "${1}1 x $2 (($3))"},
+	// front stance (count of 5)
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:stance|dachi|sogi|seogi))[ ,-]* \(?((?:hold(?: it)? )?(?:for )?(?:an? )?)count (?:of|to) (\d{1,2})\)?$`), "$1, $3 seconds ((${2}count of $3))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:stance|dachi|sogi|seogi)),? \(?(\d{1,2}) counts?\)?$`), "$1, $2 seconds (($2 counts))"},
 	// R+L, 10 each
 	{pattern.Of(`(?i)[ ,(]+` + eachSign + `\)?,? (?:x ?)?(\d{1,3})(?: ?x)? (?:each|ea|per side|a side|each side)\b`), ", $1 each side"},
 	// 10 per leg, hold 2 sec; 5x, holding each for 3 seconds: how long one is held is said of how often

@@ -191,7 +191,8 @@ var ofAForm = pattern.Of(`(?i)^(?:\pL+ )?(?:bunkai|applications?)(?: (?:of|from|
 var andShown = pattern.Of(`(?i)^\pL+ (?:and|&|or|/) (?:show|demonstrate|perform|do|apply)\b`)
 
 // toldNotShown begins what is told.
-var toldNotShown = pattern.Of(`(?i)^(?:explain|describe|discuss) \pL|\bterminology\b|\b(?:first aid|safety) questions?$|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why` +
+var toldNotShown = pattern.Of(`(?i)^(?:the )?(?:meanings?|history|names) of (?:the |your |this |each |all )?\pL|^(?:name|list|recite|state) (?:the|your|all|any|at least|two|three|four|five|\d) \pL` +
+	`|^(?:what|why|when|where|who|which) (?:is|are|was|were|does|do we|did|may|must|should) |^(?:explain|describe|discuss) \pL|\bterminology\b|\b(?:first aid|safety) questions?$|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why` +
 	`|how|who|when|where|about|which)\b`)
 
 // sparEnd is sparring of some sort.
