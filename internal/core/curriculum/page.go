@@ -137,6 +137,9 @@ func (b *Book) readPage(text string) *pageReader {
 // as much as there. heads are the lines, from 1, that are headings; every other line that is not blank is read, set aside, or goes on with the
 // technique above it.
 func (b *Book) PageFor(rung, text string) (out []PageLine, heads []int) {
+	if none := b.otherColumns(rung, text); none != nil {
+		return []PageLine{*none}, nil
+	}
 	r := b.readPage(b.columnFor(rung, text))
 	out = r.out
 	for i := range out {

@@ -68,7 +68,7 @@ func (b *Book) askHeading(l *PageLine, words []string) {
 }
 
 // learntByHeart is what a school has its students say, which heads nothing.
-var learntByHeart = pattern.Of(`(?i)^(?:tenets|oath|creed|motto|pledge)$`)
+var learntByHeart = pattern.Of(`(?i)^(?:tenets|oath|creed|motto|pledge|commands)$`)
 
 // askKnown asks where a name is nearly one that is known, or begins as one.
 func (b *Book) askKnown(l *PageLine, words []string) {
@@ -146,7 +146,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if (allOf.MatchString(l.Name) || ofARung.MatchString(l.Name)) && !slices.Contains(saidKinds, l.Kind) && b.Named(l.Name) == nil {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if l.usual && l.New && l.Moves == "" && slices.Contains(append(basic, "footwork"), l.Kind) && (pointToWatch.MatchString(l.Name) || saidOfKnee.MatchString(l.Name)) && len(l.Doubts) == 0 {
+	if l.usual && l.New && l.Moves == "" && slices.Contains(append(basic, "footwork"), l.Kind) && (pointToWatch.MatchString(l.Name) && !wayBetween.MatchString(l.Text) || saidOfKnee.MatchString(l.Name)) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s reads like how something is done; where it is, write it in brackets behind it", l.Name))
 	}
 	if l.New && (bare(l.Name) || l.Kind != "board_break" && sideOnly.MatchString(l.Name)) && len(l.Doubts) == 0 {
@@ -160,6 +160,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	}
 	if l.Kind == "form" && l.New && !l.Free && earlierForm.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as the name of a form; where one of several is meant, write which, or what is chosen from and “free choice”", l.Name))
+	}
+	if l.Kind == "form" && l.New && atRandom.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s leaves it to the examiner which is shown; write a line for each that may be drawn", l.Name))
 	}
 	if l.Kind == "form" && l.New && twoTitles.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may name several; write a line for each", l.Name))
@@ -215,6 +218,9 @@ var (
 
 // earlierForm is a form that is told by when it was learnt.
 var earlierForm = pattern.Of(`(?i)^(?:the |one |an? )?(?:previous|last|earlier|lower|older?|other|first) (?:belt(?:['’]s)? |grade |rank )?(?:forms?|katas?|patterns?|poomsae|hyung|tul)$`)
+
+// atRandom is one of several forms that the examiner draws.
+var atRandom = pattern.Of(`(?i)^(?:an? )?random\b`)
 
 // manyPeople begins what several people do.
 var manyPeople = pattern.Of(`(?i)^(?:two|three|2|3) (?:(?:people|persons|men|man|attackers|opponents|hands) \pL|attackers$|opponents$)`)

@@ -308,7 +308,7 @@ func (b *Book) amountsBelow(written []string) []string {
 		if !nameOnly.MatchString(name) || strings.Contains(name, " - ") || len(strings.Fields(name)) > mostListed || !alone(out[i+1]) || i > 0 && alone(out[i-1]) || i+2 < len(out) && alone(out[i+2]) {
 			continue
 		}
-		if h, is := b.heading(name); is && !h.unknown {
+		if h, is := b.heading(name); is && !h.unknown || saysRounds.MatchString(out[i+1]) && !slices.Contains([]Kind{"sparring", "fitness", "combination"}, kindInWords(name)) { // Move in and out, and below it 3 x 1 min rounds
 			continue
 		}
 		out[i] = strings.TrimRight(out[i], " ") + ", " + strings.TrimSpace(out[i+1][listed(out[i+1]):])
@@ -316,6 +316,9 @@ func (b *Book) amountsBelow(written []string) []string {
 	}
 	return out
 }
+
+// saysRounds are rounds that say so.
+var saysRounds = pattern.Of(`(?i)\brounds?\b`)
 
 // nameOnly is words alone.
 var nameOnly = pattern.Of(`^\pL[\pL' -]*$`)

@@ -1,6 +1,8 @@
 package curriculum
 
 import (
+	"fmt"
+	"slices"
 	"strings"
 
 	"velvetladder/internal/core/check"
@@ -16,14 +18,11 @@ var gradeHead = pattern.Of(`(?i)^(?:(?:white|yellow|orange|green|blue|purple|bro
 // Any other page stays as it is.
 func (b *Book) columnFor(rung, text string) string {
 	lines := strings.Split(text, "\n")
-	head, at := -1, -1
-	for i, line := range lines {
-		if strings.TrimSpace(line) == "" {
-			continue
-		}
-		head, at = i, b.gradeColumn(rung, cellsOf(line))
-		break
+	head := slices.IndexFunc(lines, func(line string) bool { return strings.TrimSpace(line) != "" })
+	if head < 0 {
+		return text
 	}
+	at, _ := b.gradeColumn(rung, cellsOf(lines[head]))
 	if at < 0 {
 		return text
 	}
@@ -57,22 +56,40 @@ func (b *Book) headsRow(cell string) bool {
 	return is && !h.unknown
 }
 
-// gradeColumn is the place of a rung's column in the head of such a table; −1 where it is no such head, or has none.
-func (b *Book) gradeColumn(rung string, cells []string) int {
+// otherColumns is what is wrong with such a table that has no column for a rung, at its head: read by itself it would ask the amounts of all belts.
+// nil where a page is no such table, or has one.
+func (b *Book) otherColumns(rung, text string) *PageLine {
+	for i, line := range strings.Split(text, "\n") {
+		if strings.TrimSpace(line) == "" {
+			continue
+		}
+		cells := cellsOf(line)
+		if at, grades := b.gradeColumn(rung, cells); at >= 0 || !grades {
+			return nil
+		}
+		l := PageLine{Number: i + 1, Text: strings.TrimRight(line, " \r")}
+		l.fail(1, fmt.Sprintf("none of these columns is called %s, for which the page is read; they are %s. Write %s at the head of its column", b.Rung(rung).Name, strings.Join(cells[1:], ", "), b.Rung(rung).Name))
+		return &l
+	}
+	return nil
+}
+
+// gradeColumn is the place of a rung's column in the head of such a table, −1 where it has none, and whether it is such a head.
+func (b *Book) gradeColumn(rung string, cells []string) (at int, grades bool) {
 	g, at := b.Rung(rung), -1
 	if g == nil || len(cells) < 3 {
-		return -1
+		return -1, false
 	}
 	for i, cell := range cells[1:] {
 		own := check.Key(cell) == check.Key(g.Name) || check.Key(cell) == check.Key(g.Short())
 		if !own && b.RungNamed(cell) == nil && !gradeHead.MatchString(strings.TrimSpace(cell)) {
-			return -1
+			return -1, false
 		}
 		if own && at < 0 {
 			at = i + 1
 		}
 	}
-	return at
+	return at, true
 }
 
 // cellsOf are the cells of a row with tabs, pipes or semicolons between; the line alone where it is none.

@@ -402,6 +402,7 @@ func (b *Book) joinedHeading(text string) (out headed, is bool) {
 		return out, false
 	}
 	sure, partly := slices.ContainsFunc(parts, func(part string) bool { _, is := b.headingOf(strings.TrimSpace(part)); return is }), false
+	sure = sure || !slices.ContainsFunc(parts, func(part string) bool { return !manyLimbs.MatchString(strings.TrimSpace(part)) }) // Knees and elbows
 	for _, part := range parts {
 		h, is := b.headingOf(strings.TrimSpace(part))
 		if kind := UsualKind(part); !is && sure && kind != "" { // Stance and footwork

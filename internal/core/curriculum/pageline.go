@@ -386,8 +386,14 @@ func (l *PageLine) usualAmount() Quantity {
 	if l.oneSide() && q.Measure == RepsPerSide {
 		q.Measure = RepsInAll // there is no other side
 	}
+	if l.Kind == "breakfall" && q.Measure == RepsInAll && (l.Sides == BothSides || slices.ContainsFunc(strings.Split(l.Note, ", "), onEach.MatchString)) { // Side fall, left and right
+		q.Measure = RepsPerSide
+	}
 	return q
 }
+
+// onEach is a remark that something is shown on both sides.
+var onEach = pattern.Of(`(?i)^(?:on )?(?:both|both sides|each side|left (?:and|&|/) ?right|right (?:and|&|/) ?left|l ?[/&+] ?r|r ?[/&+] ?l)$`)
 
 // oneSide reports whether what is asked is trained on the left or on the right alone.
 func (l *PageLine) oneSide() bool { return l.Sides == LeftOnly || l.Sides == RightOnly }

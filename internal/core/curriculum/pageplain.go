@@ -108,6 +108,9 @@ func (b *Book) eachOf(line string) []string {
 	if each := waysOfOne(line); each != nil {
 		return each
 	}
+	if each := twoApart(line); each != nil && b.Named(strings.TrimSpace(line)) == nil {
+		return each
+	}
 	if m := twoCounted.FindStringSubmatch(line); m != nil {
 		return []string{m[1] + m[2], m[1] + capitalised(m[3])}
 	}

@@ -407,6 +407,11 @@ func (r *pageReader) line(l PageLine, x pageText, typed, text string) {
 		return
 	}
 	if last := r.after; last >= 0 && !ofOneList(x.typed, r.out[last].Text) {
+		if r.stepsBelow(x, text, &r.out[last]) {
+			r.out[last].more(text, "defender")
+			r.joined = append(r.joined, l.Number)
+			return
+		}
 		if more, as, is := r.continues(text, &r.out[last]); is {
 			r.out[last].more(more, as)
 			r.joined = append(r.joined, l.Number)

@@ -51,6 +51,13 @@ var rewrites = []struct {
 	// front stance (count of 5)
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:stance|dachi|sogi|seogi))[ ,-]* \(?((?:hold(?: it)? )?(?:for )?(?:an? )?)count (?:of|to) (\d{1,2})\)?$`), "$1, $3 seconds ((${2}count of $3))"},
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:stance|dachi|sogi|seogi)),? \(?(\d{1,2}) counts?\)?$`), "$1, $2 seconds (($2 counts))"},
+	// Round kick high and low, 10 each leg; Push kick, front and rear leg
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[\pL-]* ){0,3}(?:kick|punch|strike|teep|jab|hook|cross|uppercut|knee|elbow|geri|zuki|fist)s?),? ((?:high|low|mid|middle|jodan|chudan|gedan)` + wayJoin + `(?:high|low|mid|middle|jodan|chudan|gedan)` +
+		`|(?:lead|rear|front|back)` + wayJoin + `(?:lead|rear|front|back) (?:leg|hand|foot)s?|(?:lead|front)` + wayJoin + `rear|rear` + wayJoin + `lead|forwards?` + wayJoin + `back(?:wards?)?)` + muchEnd + `$`), "$1$3 (($2))"},
+	// Elbows forward, back and up
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:elbow|hammer[ -]?fist|back[ -]?fist)s?(?: strikes?)?):? ((?:front|` + strikeWay + `)(?:, (?:front|` + strikeWay + `))*),? (?:and|&) ((?:front|` + strikeWay + `))` + muchEnd + `$`), "$1$2: $3, $4$5"},
+	// Elbow front, back, up
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:elbow|hammer[ -]?fist|back[ -]?fist)s?(?: strikes?)?) ((?:(?:front|` + strikeWay + `)(?:, |,? and | & ))+(?:front|` + strikeWay + `))` + muchEnd + `$`), "$1$2: $3$4"},
 	// R+L, 10 each
 	{pattern.Of(`(?i)[ ,(]+` + eachSign + `\)?,? (?:x ?)?(\d{1,3})(?: ?x)? (?:each|ea|per side|a side|each side)\b`), ", $1 each side"},
 	// 10 per leg, hold 2 sec; 5x, holding each for 3 seconds: how long one is held is said of how often
@@ -61,6 +68,10 @@ var rewrites = []struct {
 	// Kihon ippon: 2 x jodan, 1 x mae geri: with what one is attacked, and how often
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|step)[^:,(]*): (\d ?x (?:jodan|chudan|gedan|\pL+ (?:geri|zuki|tsuki))(?:, \d ?x (?:jodan` +
 		`|chudan|gedan|\pL+ (?:geri|zuki|tsuki)))+)$`), "$1 (($2))"},
+	// Sanbon kumite: jodan x 3, chudan x 3
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^:,(]*(?:ippon|sanbon|gohon|nihon|kumite|step)[^:,(]*): ((?:jodan|chudan|gedan|\pL+ (?:geri|zuki|tsuki)) x ?\d(?:, (?:jodan|chudan|gedan|\pL+ (?:geri|zuki|tsuki)) x ?\d)+)$`), "$1 (($2))"},
+	// Bunkai - first 3 moves of Third Tide
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:bunkai|applications?))(?: [-–—] |: ?|, ?)((?:the )?(?:first|last) (?:\d|two|three|four|five|six) (?:moves|movements|steps|techniques)[^,;:(\t]*)$`), "$1 (($2))"},
 	// x10 clean, 10 in a row
 	{pattern.Of(`(?i)^([^,;:(\t]*\pL),?:? (?:x ?)?(\d{1,3})(?: ?x| times| reps)? ((?:clean|perfect|crisp|sharp|proper|correct|solid|powerful|controlled)(?: ones| reps)?` +
 		`|in a row|in a line|non-?stop|without (?:a break|stopping|falling|wobbling|touching down|a mistake|looking)|with (?:full )?(?:power|speed|kiai|shout|control)|with (?:a` +

@@ -58,6 +58,17 @@ func (b *Book) continues(line string, before *PageLine) (text string, as Role, i
 	return text, "defender", sentence && !titled(words)
 }
 
+// stepsBelow reports whether a line, indented below a defence that says its attack, lists what is done: Step back, circle the hands under, front kick.
+func (b *Book) stepsBelow(x pageText, text string, before *PageLine) bool {
+	far, first := len(before.Text)-len(strings.TrimLeft(before.Text, " \t")), SplitParts(text)[0]
+	if attack, _ := b.attackIn(first); attack != nil && !beginsStep.MatchString(first) && b.kindInName(first) != "block" { // wrist grab, lapel grab
+		return false
+	}
+	against, _ := b.attackIn(before.Note)
+	return before.Kind == "self_defence" && against != nil && before.Problem == "" && x.indent > far && listed(strings.TrimSpace(text)) == 0 && len(SplitParts(text)) > 1 &&
+		!strings.ContainsAny(text, "\t;:(?") && !strings.ContainsFunc(text, unicode.IsDigit) && b.Named(text) == nil
+}
+
 // namedAndTold reports whether a line has a name of its own and tells it behind a dash: Broken Oar (wrist grab) - Circle the wrist.
 func (b *Book) namedAndTold(text string) bool {
 	parts := dashed.Split(text, 2)

@@ -20,6 +20,11 @@ func (r *pageReader) overList(x pageText, text string) (h headed, is bool) {
 	if x.leads && onTheGround.MatchString(words) {
 		return headed{mixed: true}, true
 	}
+	if inside := strings.Trim(headBracket.FindString(text), " ()[]"); inside != "" { // A. Crossing Rain (two-hand wrist grab)
+		if attack, _ := r.attackIn(inside); attack != nil {
+			return h, false
+		}
+	}
 	now := cmp.Or(r.under.kind, r.kindIn(r.under.section))
 	kind := cmp.Or(UsualKind(words), r.kindInName(words))
 	steps := slices.Contains([]Kind{"self_defence", "lock", "throw", "form", "partner_set"}, now) && (x.steps || kind == "" || kind == now)
@@ -263,7 +268,7 @@ func (r *pageReader) byName(x pageText, text string) (h headed, is bool) {
 var onlyAmount = pattern.Of(`(?i)^(?:\d{1,2}|one|two|three|four|five|six)\b`)
 
 // groupOfAttacks is what several defences below it are against, or where they are done.
-var groupOfAttacks = pattern.Of(`(?i)^(?:(?:defen[cs]es? )?(?:against|vs\.?|versus|from) )?(?:all )?(?:grabs?|grabbing|strikes|striking|punches|punching|kicks|kicking|chokes|holds|hugs|bear hugs|headlocks|pushes|weapons?|(?:wrist|lapel|shoulder|collar|arm|hand) grabs|grips)(?: (?:attacks?|defen[cs]es?|escapes|releases))?(?: (?:and|&) (?:grabs|strikes|punches|kicks|chokes|holds|hugs|pushes|grips))?$|^(?:on|from) the (?:ground|floor)$|^(?:from )?(?:standing|kneeling|sitting)$|^(?:un)?armed attacks?$`)
+var groupOfAttacks = pattern.Of(`(?i)^(?:(?:defen[cs]es? )?(?:against|vs\.?|versus|from) )?(?:all )?(?:grabs?|grabbing|strikes|striking|punches|punching|kicks|kicking|chokes|holds|hugs|bear hugs|headlocks|pushes|weapons?|(?:wrist|lapel|shoulder|collar|arm|hand) grabs|grips)(?: (?:attacks?|defen[cs]es?|escapes|releases))?(?: (?:and|&) (?:grabs|strikes|punches|kicks|chokes|holds|hugs|pushes|grips))?$|^(?:on|from) the (?:ground|floor)$|^(?:from )?(?:standing|kneeling|sitting)$|^(?:un)?armed attacks?$|^if (?:somebody|someone|they|you|an? (?:attacker|stranger|adult|bully)) \pL+(?: \pL+){0,3}$`)
 
 // into begins what stands below a heading.
 func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {

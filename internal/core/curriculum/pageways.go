@@ -44,6 +44,37 @@ func waysOfOne(line string) (out []string) {
 	return out
 }
 
+// wayPair are two ways that make two techniques of one, and wayNoun the words of those.
+const (
+	wayPair = `(?:inside|outside|inner|outer|inwards?|outwards?|upwards?|downwards?)`
+	wayNoun = `(?:kick|punch|strike|block|elbow|fist|hand|forearm|crescent|uke|geri|parry|stance)s?`
+	wayJoin = `(?: and | ?& ?| ?/ ?)`
+	muchEnd = `((?:,| -| –| \(| [x×])? ?\d.*)?`
+)
+
+var (
+	// twoBehind are such ways behind the name: Low kick inside and outside, 10 each leg.
+	twoBehind = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:\pL[\pL-]* ){0,3}` + wayNoun + `),? (` + wayPair + `|in|up)` + wayJoin + `(` + wayPair + `|out|down)` + muchEnd + `$`)
+	// twoAhead are such ways before it: High and low block.
+	twoAhead = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(` + wayPair + `|high|low|middle|rising|front|back|side)` + wayJoin + `(` + wayPair + `|high|low|middle|rising|front|back|rear|side|round) ((?:\pL[\pL-]* )?` + wayNoun + `)` + muchEnd + `$`)
+)
+
+// twoApart are the lines for the two techniques of such a line, with how often behind each; nil where it is none.
+func twoApart(line string) []string {
+	if m := twoBehind.FindStringSubmatch(line); m != nil && slices.Contains(basic, kindInWords(m[2])) && !upAndDown.MatchString(line) {
+		name := m[1] + strings.TrimSuffix(m[2], "s") + " "
+		return []string{name + strings.ToLower(m[3]) + m[5], name + strings.ToLower(m[4]) + m[5]}
+	}
+	if m := twoAhead.FindStringSubmatch(line); m != nil && slices.Contains(basic, kindInWords(m[4])) {
+		name := " " + strings.ToLower(strings.TrimSuffix(m[4], "s")) + m[5]
+		return []string{m[1] + m[2] + name, m[1] + capitalised(strings.ToLower(m[3])) + name}
+	}
+	return nil
+}
+
+// upAndDown is a way through the hall.
+var upAndDown = pattern.Of(`(?i)\bup(?: and | ?& ?)down\b`)
+
 // waysInRow are three ways of one kind or more, with nothing between, and what is said of all: high low middle x 5 each side.
 var waysInRow = pattern.Of(`(?i)^((?:(?:high|low|middle|mid|rising|inside|outside|inner|outer|inward|outward|upward|downward|front|back|side|round|in|out|up|down) ?){3,}?)((?: ?[x×–-]? ?\d.*)?)$`)
 
