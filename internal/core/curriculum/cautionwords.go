@@ -37,12 +37,13 @@ var (
 	takedown  = pattern.Of(`\b(throw(s|ing|n)?|threw|sweep(s|ing)?|swept|reap(s|ing|ed)?|trip(s|ping|ped)?|take[ -]?downs?|(take|takes|taking|taken|bring|brings` +
 		`|bringing) (\w+ ){0,3}(down|to the (floor|ground|mat)))\b`)
 	// What is a takedown also where blows are thrown and blocks sweep.
-	plainTakedown = pattern.Of(`\btake[ -]?downs?\b|\bcatch(?:es|ing)? (?:\w+ ){1,3}\(?(?:and )?(?:sweep|trip|throw)\b|\b(leg|foot|ankle|hip|shoulder|body) (sweep|reap|throw|trip)s?\b|\b(sweep(s|ing)?|swept|reap(s|ing|ed)?) (\w+ ){0,3}(legs?|foot|feet|ankles?)\b|\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}to the (floor|ground|mat)\b`)
+	plainTakedown = pattern.Of(`\btake[ -]?downs?\b|\bcatch(?:es|ing)? (?:\w+ ){1,3}\(?(?:and )?(?:sweep|trip|throw)\b|\b(leg|foot|knee|ankle|hip|shoulder|body) (sweep|reap|throw|trip)s?\b|\b(sweep(s|ing)?|swept|reap(s|ing|ed)?) (\w+ ){0,3}(legs?|foot|feet|ankles?)\b|\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,3}to the (floor|ground|mat)\b`)
 	// A punch is thrown too, and so is any technique of the catalogue.
 	thrownBlow = pattern.Of(`\b(throw(s|ing|n)?|threw) ((a|an|the|his|her|your|their|another|one|two|\d+) )?(\w+ )?(punch|punches|jab|jabs|cross|crosses|hook|hooks|uppercut|uppercuts|kick|kicks|strike|strikes|blow|blows|elbow|elbows|knee|knees|fist|fists|technique|techniques|combination|combinations|◦)`)
 	// A hand or a block is brought down too.
 	ownPart  = pattern.Of(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
-	struckAt = pattern.Of(`\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
+	struckAt = pattern.Of(`\b(?:to|at) (?:the )?(?:` + aTarget + `(?:, ?|,? and |,? or | ?& ?| ?/ ?)(?:the )?){1,3}(?:eyes?|throat|windpipe|groin|kneecap|spine|neck)\b` +
+		`|\b(?:to|at) (?:the )?(?:shin|thigh|legs?),? (?:and|or|&|/) (?:the )?knees?\b|\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
 	struckName = pattern.Of(struckAt.String() + `|` + theNeck + `|\b(eyes?|throat|windpipe|groin|spine|neck)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack|flick` +
 		`|whip|claw|dig|smash|spear|hit|press|rip|knee|elbow)s?\b`)
@@ -124,6 +125,7 @@ func (b *Book) wordsInName(kind Kind, name string) (out []worded) {
 			find("jump", turningName)
 		}
 		find("target", struckName)
+		find("throw", plainTakedown)
 	case "combination", "board_break":
 		find("jump", jumping)
 		find("target", struckName)

@@ -623,7 +623,7 @@ func (b *Book) joined(name string) bool {
 // mixed are headings under which things of several kinds stand.
 var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "foot", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "kihon ido", "ido kihon", "defensive art", "offensive art", "martial art", "art", "practical", "son", "safe",
 	"groundwork", "ground fighting", "ground fight", "technical", "technique check", "technical check", "skills check", "core skill", "core technique", "tool", "individual technique", "single technique",
-	"demonstration", "close range", "long range", "open hand", "hit back", "hitting back", "body movement", "what i can do"}
+	"demonstration", "close range", "long range", "hit back", "hitting back", "body movement", "what i can do"}
 
 // mayBeHeading reports whether a line that says a name alone looks like a heading: in capitals,
 // or by its word.

@@ -25,6 +25,7 @@ type headed struct {
 	choice  string    // that only some of what stands below is shown: choose 5 of 7
 	unread  string    // what it says of amounts, in brackets, that could not be read
 	partly  bool      // one of its words tells no kind: Grip & stances
+	limb    string    // with what all below it strikes, where it says that alone: elbow
 	unknown bool      // it looks like a heading and is none of the program's
 }
 
@@ -444,7 +445,7 @@ func (b *Book) headingOf(text string) (h headed, is bool) {
 }
 
 // firstUnder is the kind of what stands under a mixed heading and says none: Feet, and below it stomp.
-var firstUnder = map[string]Kind{"warm up": "fitness", "hand": "strike", "foot": "kick", "feet": "kick", "safe": "self_defence", "open hand": "strike", "hit back": "strike", "hitting back": "strike"}
+var firstUnder = map[string]Kind{"warm up": "fitness", "hand": "strike", "foot": "kick", "feet": "kick", "safe": "self_defence", "hit back": "strike", "hitting back": "strike"}
 
 // headingWord reads such words where something else says that they are a heading, though a technique may be called so too: Foot skills.
 func (b *Book) headingWord(text string) (h headed, is bool) {

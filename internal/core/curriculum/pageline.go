@@ -119,6 +119,12 @@ var bracketBehind = pattern.Of(`^(.*[\pL\d]) \(([^()]*)\)\.?$`)
 // dashedAmount is an amount behind a dash at the end of moves.
 var dashedAmount = pattern.Of(`^(.*\pL) [-–—] ([^-–—]*\d[^-–—]*)$`)
 
+// limbHead is a heading of strikes of one limb, and wayAlone a way of them by itself.
+var (
+	limbHead = pattern.Of(`(?i)^(elbow|knee)s?(?: strikes?| techniques?)?:?$`)
+	wayAlone = pattern.Of(`(?i)^(?:` + strikeWay + `|front|rear|lead|long|spear|curved?|flying|jumping|spinning)(?: (?:lead|rear|jumping|spinning))?$`)
+)
+
 // shortAlone is a name that leaves out the word of its heading.
 var shortAlone = pattern.Of(`(?i)^(?:front|back|rear|side|round|turning|reverse turning|hook|axe|crescent|push|inside|outside|inward|outward|upward|downward|rising|high|low|middle|mid|upper|lower|horse|cat|crane|walking|fighting|jumping front|jump front|spinning back|spinning side|spinning hook)$`)
 
@@ -271,6 +277,9 @@ func (b *Book) wholeName(l *PageLine) {
 	if headNouns[kind] != "" && shortAlone.MatchString(l.Name) && !l.Plain && (known == nil || known.Kind != kind) { // Front, under Kicks; hook, which is a punch elsewhere
 		l.Name += " " + headNouns[kind]
 		l.Name = b.single(l.Name)
+	}
+	if l.under.limb != "" && kind == "strike" && known == nil && wayAlone.MatchString(l.Name) && !l.Plain { // Horizontal, under Elbows
+		l.Name += " " + l.under.limb
 	}
 	if kind == "lock" && b.Named(l.Name) == nil && !l.Plain { // Wrist, under Locks
 		l.Name = withHead("", l.Name, "lock")

@@ -329,12 +329,12 @@ func chapters(line string) int {
 // chapterNumber is the number of a line in an outline.
 var chapterNumber = pattern.Of(`^\d{1,2}(?:\.\d{1,2}){0,4}(?:[.)]? )`)
 
-// withoutOutline puts blanks, as many, for the marks of an outline, where at least three lines have them
+// withoutOutline puts blanks, as many, for the marks of an outline, where at least three lines have them, or two with letters,
 // and all are in order: A, A1, A2, B, B1 or 1.1, 1.2, 2.1; letters begin anew below each Roman number, and
 // wherever A stands again. Other lines stay as they are.
 func withoutOutline(lines []string) []string {
 	out := slices.Clone(lines)
-	marked, chapter, number, roman := 0, 0, 0, 0
+	marked, chapter, number, roman, letters := 0, 0, 0, 0, 0
 	for i, line := range lines {
 		if deepNumber.MatchString(line) {
 			lines[i], out[i] = blanked(deepNumber, line), blanked(deepNumber, line)
@@ -350,7 +350,7 @@ func withoutOutline(lines []string) []string {
 		}
 		c, _ := strconv.Atoi(m[3])
 		if m[1] != "" {
-			c = int(m[1][0]-'A') + 1
+			c, letters = int(m[1][0]-'A')+1, letters+1
 		}
 		n, _ := strconv.Atoi(m[2] + m[4])
 		if again := m[1] == "A" && n == 0; again && chapter > 1 {
@@ -362,7 +362,7 @@ func withoutOutline(lines []string) []string {
 		marked, chapter, number = marked+1, c, n
 		out[i] = strings.Repeat(" ", len(m[0])) + line[len(m[0]):]
 	}
-	if marked < 3 {
+	if marked < 3 && letters < 2 {
 		return lines
 	}
 	for i, line := range out { // 1 Kicks, above 1.1

@@ -60,7 +60,7 @@ func TestMovesThatMakeNothing(t *testing.T) {
 // TestWaitingForAHeading: below a heading that is asked about a kind stays open, and such a page is not added.
 func TestWaitingForAHeading(t *testing.T) {
 	b := island(nil)
-	lines := b.ParsePage("Tumbling:\nOld oak, 2\nMill kick, 5")
+	lines := b.ParsePage("Juggling:\nOld oak, 2\nMill kick, 5")
 	require.Len(t, lines, 3)
 	assert.NotEmpty(t, lines[0].Problem)
 	assert.True(t, lines[1].Waits)

@@ -321,7 +321,7 @@ func (b *Book) reads(part string) bool { var l PageLine; return b.keyword(&l, pa
 // take reads an amount that stands around a name, of an exercise or of something else.
 func (l *PageLine) take(amount string, exercise bool, name string) bool {
 	q, err := ParseQuantity(amount)
-	if err != nil || bare(amount) && q.Reps > 100 || !unicode.IsLetter([]rune(name)[0]) || strings.EqualFold(name, "x") || name == "×" {
+	if err != nil || bare(amount) && q.Reps > 100 && kindInWords(strings.ToLower(name)) != "fitness" || !unicode.IsLetter([]rune(name)[0]) || strings.EqualFold(name, "x") || name == "×" {
 		return false
 	}
 	if bare(amount) && !exercise && kindInWords(name) != "fitness" && !pluralOf(amount, l.Name) {

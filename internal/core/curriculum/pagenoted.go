@@ -256,7 +256,7 @@ func (b *Book) othersNamed(l *PageLine, amount bool) {
 			bare++
 		}
 	}
-	if bare > 1 && bare == len(parts) && len(strings.Fields(l.Name)) <= 2 {
+	if bare > 1 && bare == len(parts) && slices.ContainsFunc(parts, func(part string) bool { return b.levelSaid(&PageLine{}, check.Key(part)) == "" }) && len(strings.Fields(l.Name)) <= 2 {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where %s is one of several, write a line for each", l.Note, l.Name))
 	}
 }

@@ -10,9 +10,10 @@ import (
 
 // An amount or a remark in a way that is not read is written in the way that is.
 
-// someTime is so long, as a group; aGrab is a hold, whichGrab and grabHow tell one of them from another; eachSign are both sides in signs.
+// someTime is so long, as a group; aTarget is what is struck, aGrab a hold, whichGrab and grabHow tell one of them from another; eachSign are both sides in signs.
 const (
 	someTime  = `(\d{1,3} ?(?:secs?|seconds?|s|mins?|minutes?)|(?:a |one |two |three |five |ten )(?:count|seconds?)(?: of (?:\d+|two|three|five|ten))?)`
+	aTarget   = `(?:head|face|temple|jaw|chin|nose|eyes?|throat|neck|collar ?bone|chest|body|ribs|stomach|solar plexus|groin|thigh|knee|shin|legs?|kidneys?)`
 	aGrab     = `(?:grab|hug|choke|hold|headlock|strangle|push|pull)s?`
 	whichGrab = `(?:single|double|cross|straight|same side|opposite side)`
 	grabHow   = `(?:(?:over|under)(?: the)? arms|arms (?:free|pinned|trapped|in|out))`
@@ -49,7 +50,7 @@ var rewrites = []struct {
 	// R1 2 min hands only
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:R|Rd\.? ?|Round ?)\d{1,2}(?::| [-–—])? )?(\d{1,3}(?::\d\d)? ?(?:mins?|minutes?|secs?|seconds?|s))(?:,| -| –|:| of)? ((?:\pL+ ){1,3}only|everything|all|mixed|free|anything|all techniques|all tools)$`), "${1}1 x $2 (($3))"},
 	// front stance (count of 5)
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:stance|dachi|sogi|seogi))[ ,-]* \(?((?:hold(?: it)? )?(?:for )?(?:an? )?)count (?:of|to) (\d{1,2})\)?$`), "$1, $3 seconds ((${2}count of $3))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:stance|dachi|sogi|seogi|on one leg|on one foot))[ ,-]* \(?((?:hold(?: it)? )?(?:for )?(?:an? )?)count (?:of|to) (\d{1,2})\)?$`), "$1, $3 seconds ((${2}count of $3))"},
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:stance|dachi|sogi|seogi)),? \(?(\d{1,2}) counts?\)?$`), "$1, $2 seconds (($2 counts))"},
 	// Round kick high and low, 10 each leg; Push kick, front and rear leg
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[\pL-]* ){0,3}(?:kick|punch|strike|teep|jab|hook|cross|uppercut|knee|elbow|geri|zuki|fist)s?),? ((?:high|low|mid|middle|jodan|chudan|gedan)` + wayJoin + `(?:high|low|mid|middle|jodan|chudan|gedan)` +
@@ -58,6 +59,13 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:elbow|hammer[ -]?fist|back[ -]?fist)s?(?: strikes?)?):? ((?:front|` + strikeWay + `)(?:, (?:front|` + strikeWay + `))*),? (?:and|&) ((?:front|` + strikeWay + `))` + muchEnd + `$`), "$1$2: $3, $4$5"},
 	// Elbow front, back, up
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:elbow|hammer[ -]?fist|back[ -]?fist)s?(?: strikes?)?) ((?:(?:front|` + strikeWay + `)(?:, |,? and | & ))+(?:front|` + strikeWay + `))` + muchEnd + `$`), "$1$2: $3$4"},
+	// Step forward, back, left, right
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)step(?:ping)? ((?:forwards?|fwd)(?: ?[,/] ?|,? and | & )(?:back|backwards?|bwd)(?:(?:, ?| ?/ ?|,? and | & )(?:left|right|side|sides|sideways|side to side)){1,2})$`), "${1}Stepping (($2))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(shuffle|shuffling|step and slide) ((?:forwards?|fwd)(?: ?[,/] ?|,? and | & )(?:back|backwards?|bwd)(?:(?:, ?| ?/ ?|,? and | & )(?:left|right|side|sides|sideways|side to side)){1,2})$`), "$1$2 (($3))"},
+	// Back knuckle strike to temple, ribs and groin
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[\pL-]* ){0,3}(?:kick|punch|strike|elbow|fist|chop|palm|heel|knee|hand|jab|hook)s?) ((?:to|at) (?:the )?` + aTarget + `(?:(?:, ?|,? and | & | ?/ ?)` + aTarget + `)+)` + muchEnd + `$`), "$1$3 (($2))"},
+	// Show 3 different combinations
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:show|do|demonstrate|perform) )?(\d|two|three|four|five|six) (?:different|various) (combinations|combos|escapes|releases|throws|locks|take ?downs|self[- ]?defen[cs]e techniques)$`), "$1$2 $3 of your own"},
 	// R+L, 10 each
 	{pattern.Of(`(?i)[ ,(]+` + eachSign + `\)?,? (?:x ?)?(\d{1,3})(?: ?x)? (?:each|ea|per side|a side|each side)\b`), ", $1 each side"},
 	// 10 per leg, hold 2 sec; 5x, holding each for 3 seconds: how long one is held is said of how often
@@ -264,7 +272,7 @@ var wordOfEach = pattern.Of(`(?i)\b(?:two|three|four|five|six|eight|ten|twelve|t
 var freeOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?)(?: [-–—] |: ?|, ?)(?:free |own |your own |candidate['’]?s? )choice of (two|three|four|five|\d{1,2})$`)
 
 // distanceRun is how far is run: 800 m run.
-var distanceRun = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,4}|one|two|three|half an?|an?) ?(m|km|k|metres?|meters?|miles?|yards?|kilomet(?:re|er)s?) (run|jog|sprint|swim|walk|row)$`)
+var distanceRun = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,4}|one|two|three|half an?|half|an?|) ?(m|km|k|metres?|meters?|miles?|yards?|kilomet(?:re|er)s?) (run|jog|sprint|swim|walk|row)$`)
 
 // applicationsOf is how many moves of a form are shown with a partner: show two applications from your kata.
 var applicationsOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:show|demonstrate|perform|give) )?(one|two|three|four|five|\d) ((?:bunkai|applications?) (?:of|from|for) [^,;:(\t\d]+)$`)
@@ -295,7 +303,7 @@ func rewritten(line string) string {
 		line = m[1] + ", " + cmp.Or(figureWords[strings.ToLower(m[2])], m[2]) + ", free choice"
 	}
 	if m := distanceRun.FindStringSubmatch(line); m != nil {
-		line = m[1] + capitalised(m[4]) + " ((" + m[2] + " " + m[3] + ")), once"
+		line = m[1] + capitalised(m[4]) + " ((" + cmp.Or(strings.ToLower(m[2]), "a") + " " + strings.ToLower(m[3]) + ")), once"
 	}
 	line = applicationsShown.ReplaceAllString(line, "$1$3 $2 $4")
 	if m := applicationsOf.FindStringSubmatch(line); m != nil {

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/pattern"
@@ -75,15 +76,24 @@ var roundWord = pattern.Of(`(?i)\brounds?\b|^(?:\pL+ )?(?:pad|bag|mitt|shield) ?
 // onWhat is what rounds are done on.
 var onWhat = pattern.Of(`(?i)\b(?:pads?|mitts?|shields?|bag)\b`)
 
+// roundsThenHow parts what says how many rounds from what is said of them in brackets or behind a comma: 2 rounds, no contact to the head.
+func roundsThenHow(text string) (before, rest string) {
+	if before = text; strings.ContainsAny(text, "(;") {
+		at := strings.IndexAny(text, "(;")
+		before, rest = text[:at], text[at:]
+	}
+	if first, more, found := strings.Cut(before, ","); found && roundsSaidAlone.MatchString(check.Key(first)) && !strings.ContainsFunc(more, unicode.IsDigit) {
+		return first, "," + more + rest
+	}
+	return before, rest
+}
+
 // roundsAlone reads an amount alone under Sparring, which is its round: "2 x 90 secs, light contact"; rounds on pads or on the bag are
 // worked freely.
 func (b *Book) roundsAlone(l *PageLine, line []rune) bool {
 	text := strings.TrimSpace(string(line))
 	text = text[listed(text):]
-	before, rest := text, ""
-	if at := strings.IndexAny(text, "(;"); at >= 0 {
-		before, rest = text[:at], text[at:]
-	}
+	before, rest := roundsThenHow(text)
 	if m := roundsOn.FindStringSubmatch(before); m != nil && isAmount(m[1]+" x "+m[3]) { // 2 rounds pads, 2 min each
 		before = m[1] + " x " + m[3] + ", " + m[2]
 		if thingAlone.MatchString(check.Key(m[2])) {

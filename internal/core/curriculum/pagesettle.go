@@ -102,6 +102,9 @@ func (b *Book) settleKind(l *PageLine) {
 	if l.Said == "" && l.Kind == "strike" && plainKick.MatchString(l.Name) && b.kindInName(l.Name) == "kick" { // Front kick, under Striking
 		b.movesTo(l, "kick")
 	}
+	if l.Said == "" && l.Kind == "breakfall" && l.Quantity.Measure == RoundsTimed && rolledRounds.MatchString(l.Name) { // Rolling, 2 x 3 min
+		b.movesTo(l, "sparring")
+	}
 	if l.Said == "" && !slices.Contains(saidKinds, l.Kind) && l.Kind != "" && toldNotShown.MatchString(l.Name) && !andShown.MatchString(l.Name) { // Explain the moves, under Forms
 		b.movesTo(l, "knowledge")
 	}
@@ -189,6 +192,9 @@ var ofAForm = pattern.Of(`(?i)^(?:\pL+ )?(?:bunkai|applications?)(?: (?:of|from|
 
 // andShown is what is shown as well as told.
 var andShown = pattern.Of(`(?i)^\pL+ (?:and|&|or|/) (?:show|demonstrate|perform|do|apply)\b`)
+
+// rolledRounds is free work on the ground, as it is called there.
+var rolledRounds = pattern.Of(`(?i)^(?:(?:light|free|positional|situational|open) )?(?:rolling|rolls)$`)
 
 // toldNotShown begins what is told.
 var toldNotShown = pattern.Of(`(?i)^(?:the )?(?:meanings?|history|names) of (?:the |your |this |each |all )?\pL|^(?:name|list|recite|state) (?:the|your|all|any|at least|two|three|four|five|\d) \pL` +

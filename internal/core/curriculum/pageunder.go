@@ -220,6 +220,9 @@ func (r *pageReader) twoHeads(text string) (h headed, is bool) {
 // itself, Punch, is none.
 func (r *pageReader) singularHead(x pageText, text string) Kind {
 	word := check.Key(strings.TrimRight(text[listed(text):], ": "))
+	if x.over && x.apart && manyLimbs.MatchString(word) && r.Named(word) == nil { // Elbows, under Punches
+		return r.kindInName(word)
+	}
 	kind := UsualKind(word)
 	if kind == "" || !x.over || x.piece || kind == cmp.Or(r.under.kind, r.kindIn(r.under.section)) || r.Named(word) != nil {
 		return ""
@@ -272,6 +275,9 @@ var groupOfAttacks = pattern.Of(`(?i)^(?:(?:defen[cs]es? )?(?:against|vs\.?|vers
 
 // into begins what stands below a heading.
 func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
+	if m := limbHead.FindStringSubmatch(strings.TrimSpace(headBracket.ReplaceAllString(text[listed(text):], ""))); m != nil {
+		h.limb = strings.ToLower(m[1])
+	}
 	kind := cmp.Or(r.outer.kind, r.kindIn(r.outer.section))
 	where := x.own && h.mixed && h.first == "" && whereLabel.MatchString(check.Key(text)) && slices.Contains([]Kind{"self_defence", "lock", "throw"}, kind)
 	if !where {

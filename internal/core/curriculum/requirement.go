@@ -35,10 +35,13 @@ const (
 // Measures are the choices, in the order screens offer them.
 var Measures = []Measure{RepsPerSide, RepsInAll, Alternating, Timed, TimedSide, RoundsTimed, CountWithin, Holds, NoTouchDown}
 
+// MostReps is how many repetitions may be asked at once: five hundred skips, a thousand kicks.
+const MostReps = 1000
+
 // Quantity is how much is asked. Fields that the measure does not use are 0.
 type Quantity struct {
 	Measure Measure `json:"measure"`
-	Reps    int     `json:"reps,omitzero"`    // 1 to 200, of both reps measures
+	Reps    int     `json:"reps,omitzero"`    // 1 to MostReps, of both reps measures
 	Seconds int     `json:"seconds,omitzero"` // 1 to 3600, of timed work or of one round
 	Rounds  int     `json:"rounds,omitzero"`  // 1 to 20
 	Rest    int     `json:"rest,omitzero"`    // seconds between rounds, 0 to 600
@@ -60,9 +63,9 @@ func (q Quantity) Check(p *check.Problems) {
 	}
 	switch q.Measure {
 	case RepsPerSide, RepsInAll, Alternating, NoTouchDown:
-		between("reps", q.Reps, 1, 200)
+		between("reps", q.Reps, 1, MostReps)
 	case CountWithin, Holds:
-		between("reps", q.Reps, 1, 200)
+		between("reps", q.Reps, 1, MostReps)
 		between("seconds", q.Seconds, 1, 3600)
 	case RoundsTimed:
 		between("rounds", q.Rounds, 1, 20)

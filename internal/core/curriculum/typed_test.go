@@ -248,7 +248,7 @@ func TestAmountsOtherwise(t *testing.T) {
 		"Basics\nYoko (kick), 5":                      "kick: Yoko, 5",
 		"Strikes\nJab, 20 s (each hand)":              "?",
 		"KICKS\nFront kick, 5\nSELF DEF\nBear hug, 2": "self_defence: Bear hug, 2 against hug",
-		"KICKS\nFront kick, 5\nTUMBLING\nOld oak, 2":  ": Old oak, 2", // its kind stays open
+		"KICKS\nFront kick, 5\nJUGGLING\nOld oak, 2":  ": Old oak, 2", // its kind stays open
 	} {
 		got := read(b, typed)
 		last := got[len(got)-1]

@@ -102,7 +102,7 @@ func TestWhatAPageMakesAndWaitsFor(t *testing.T) {
 	golden.Alone(t)
 	h, _ := webtest.Mill(t)
 	yellow := h.Book().RungNamed("Yellow belt").ID
-	page := "Combinations\nCombo 9: reed jab - stamp kick\nTumbling:\nOld oak, 2"
+	page := "Combinations\nCombo 9: reed jab - stamp kick\nJuggling:\nOld oak, 2"
 	read := h.Do("POST", "/binder/"+yellow+"/read", webtest.Values("page", page).Encode()).Body.String()
 	assert.Contains(t, read, `"makes":"Reed jab, Stamp kick"`)
 	assert.Contains(t, read, `"waits":true`)

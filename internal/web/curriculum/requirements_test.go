@@ -63,7 +63,7 @@ func TestRequirementsAndTheSheet(t *testing.T) {
 	assert.Regexp(t, "Two Oars, attacker weight 2 ● new.* once", webtest.Text(page))
 	refused := h.Do("POST", "/requirements/"+oars.ID, webtest.Values("section", h.Section, "technique", "", "amount", "0", "role", "attacker", "weight", "x").Encode())
 	assert.Equal(t, http.StatusUnprocessableEntity, refused.Code)
-	for _, said := range []string{"is empty", "must be from 1 to 200", "is not a whole number"} {
+	for _, said := range []string{"is empty", "must be from 1 to 1000", "is not a whole number"} {
 		assert.Contains(t, refused.Body.String(), said)
 	}
 	_, _ = h.Send("/requirements/"+oars.ID+"/move", "places", "-2", "rung", h.Yellow)
