@@ -117,14 +117,14 @@ func TestAmountsHaveBounds(t *testing.T) {
 		return len(p) > 0
 	}
 	for _, m := range []Measure{RepsPerSide, RepsInAll, Alternating, NoTouchDown} {
-		assert.Equal(t, []bool{true, false, false, true}, []bool{bad(Quantity{Measure: m}), bad(Quantity{Measure: m, Reps: 1}), bad(Quantity{Measure: m, Reps: 200}), bad(Quantity{Measure: m, Reps: 201})}, m)
+		assert.Equal(t, []bool{true, false, false, true}, []bool{bad(Quantity{Measure: m}), bad(Quantity{Measure: m, Reps: 1}), bad(Quantity{Measure: m, Reps: MostReps}), bad(Quantity{Measure: m, Reps: MostReps + 1})}, m)
 	}
 	rounds := func(n, seconds, rest int) bool {
 		return bad(Quantity{Measure: RoundsTimed, Rounds: n, Seconds: seconds, Rest: rest})
 	}
 	assert.Equal(t, []bool{false, false, true, true, true, true, true, true, false}, []bool{rounds(1, 1, 0), rounds(20, 3600, 600), rounds(0, 1, 0), rounds(21, 1, 0), rounds(1, 0, 0), rounds(1, 3601, 0), rounds(1, 1, -1), rounds(1, 1, 601), rounds(1, 1, 1)})
 	for _, m := range []Measure{CountWithin, Holds} {
-		assert.Equal(t, []bool{false, true, true, true, true}, []bool{bad(Quantity{Measure: m, Reps: 1, Seconds: 1}), bad(Quantity{Measure: m, Seconds: 1}), bad(Quantity{Measure: m, Reps: 201, Seconds: 1}), bad(Quantity{Measure: m, Reps: 1}), bad(Quantity{Measure: m, Reps: 1, Seconds: 3601})}, m)
+		assert.Equal(t, []bool{false, true, true, true, true}, []bool{bad(Quantity{Measure: m, Reps: 1, Seconds: 1}), bad(Quantity{Measure: m, Seconds: 1}), bad(Quantity{Measure: m, Reps: MostReps + 1, Seconds: 1}), bad(Quantity{Measure: m, Reps: 1}), bad(Quantity{Measure: m, Reps: 1, Seconds: 3601})}, m)
 	}
 	assert.Equal(t, []bool{true, false, false, true, true}, []bool{bad(Quantity{Measure: Timed}), bad(Quantity{Measure: Timed, Seconds: 1}), bad(Quantity{Measure: Timed, Seconds: 3600}), bad(Quantity{Measure: Timed, Seconds: 3601}), bad(Quantity{Measure: RepsPerSide, Reps: 1, Side: "middle"})})
 	for _, k := range RuleKinds {

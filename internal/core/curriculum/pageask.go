@@ -155,6 +155,9 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.Kind == "self_defence" && l.New && (whatToDo.MatchString(l.Name) && !attackerActs.MatchString(strings.ToLower(l.Name)) || strings.HasSuffix(l.Note, "?")) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; where it is told and not shown, write “knowledge question” on the line", l.Name, cmp.Or(l.Section, "it")))
 	}
+	if l.Kind == "self_defence" && l.New && len(l.Attack) == 0 && knifeAlone.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s is read without an attack; write how the knife comes, for example knife thrust, knife slash, knife from above", l.Name))
+	}
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s is read as a question to be answered; where it is shown, write “self-defence” on the line", l.Name))
 	}
@@ -218,6 +221,9 @@ var (
 
 // earlierForm is a form that is told by when it was learnt.
 var earlierForm = pattern.Of(`(?i)^(?:the |one |an? )?(?:previous|last|earlier|lower|older?|other|first) (?:belt(?:['’]s)? |grade |rank )?(?:forms?|katas?|patterns?|poomsae|hyung|tul)$`)
+
+// knifeAlone is an attack with a knife of which nothing says how it comes.
+var knifeAlone = pattern.Of(`(?i)^(?:(?:defen[cs]e )?(?:against|from|vs\.?|to) (?:an? )?)?(?:knife|knives)(?: (?:attacks?|defen[cs]es?))?$`)
 
 // atRandom is one of several forms that the examiner draws.
 var atRandom = pattern.Of(`(?i)^(?:an? )?random\b`)

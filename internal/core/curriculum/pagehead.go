@@ -156,6 +156,9 @@ func headNote(line string) string {
 
 // takesNote puts what the heading says of all below it behind what the line says itself, but for a stance where the line has its own.
 func (b *Book) takesNote(l *PageLine) {
+	if label, _, found := strings.Cut(strings.TrimSpace(l.Text), ":"); found && (settingHeads[sectionKey(label)] != "" || kindInWords(label) == "sparring") { // Bag: 2 x 3 min, which heads itself
+		return
+	}
 	said, own := check.Key(l.Text), len(l.Tracks) > 0
 	for _, part := range SplitParts(l.under.note) {
 		part = check.Tidy(part)

@@ -66,6 +66,15 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[\pL-]* ){0,3}(?:kick|punch|strike|elbow|fist|chop|palm|heel|knee|hand|jab|hook)s?) ((?:to|at) (?:the )?` + aTarget + `(?:(?:, ?|,? and | & | ?/ ?)` + aTarget + `)+)` + muchEnd + `$`), "$1$3 (($2))"},
 	// Show 3 different combinations
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:show|do|demonstrate|perform) )?(\d|two|three|four|five|six) (?:different|various) (combinations|combos|escapes|releases|throws|locks|take ?downs|self[- ]?defen[cs]e techniques)$`), "$1$2 $3 of your own"},
+	// Morning Tide to count
+	{pattern.Of(`^(\s*(?:[-–—*•] )?\p{Lu}[\pL'-]+(?: [\p{Lu}\d][\pL'-]*)*) ((?:to|by|with|without|no|on)(?: the| own)? (?:count(?:ing)?|command|commands)|(?:in )?own time)$`), "$1 (($2))"},
+	// Parry v jab
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?) v\.? (\pL)`), "$1 vs $2"},
+	// Hair grab, back
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?` + aGrab + `), (?:back|rear|behind|from behind)((?: [-–—]|,|:).*)?$`), "$1 from behind$2"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?` + aGrab + `), (front|side)((?: [-–—]|,|:).*)?$`), "$1 from the $2$3"},
+	// x10 each leg: front, side, round
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)[x×] ?(\d{1,3}) (each(?: (?:leg|side|arm|hand))?): ((?:front|side|back|round|high|low|up|down|in|out|upward|inward|inside|outside|rising)(?:, [\pL-]+)+)$`), "$1$4, $2 $3"},
 	// R+L, 10 each
 	{pattern.Of(`(?i)[ ,(]+` + eachSign + `\)?,? (?:x ?)?(\d{1,3})(?: ?x)? (?:each|ea|per side|a side|each side)\b`), ", $1 each side"},
 	// 10 per leg, hold 2 sec; 5x, holding each for 3 seconds: how long one is held is said of how often

@@ -111,7 +111,7 @@ func (b *Book) settleKind(l *PageLine) {
 	if l.Said == "" && slices.Contains(append(inRows, ""), l.Kind) && b.byNumbers(l.Name) { // 1-2-low kick, under Boxing
 		l.Kind = "combination"
 	}
-	if l.Said == "" && l.Kind == "strike" && shadowed.MatchString(l.Name) { // Shadow boxing, under Boxing
+	if l.Said == "" && slices.Contains([]Kind{"strike", "footwork", "stance", "evasion"}, l.Kind) && shadowed.MatchString(l.Name) { // Shadow boxing, under Boxing
 		l.Kind = "fitness"
 	}
 	if l.Kind == "" && b.answersNoted(l) { // Bowing Reed (rear choke)

@@ -243,7 +243,7 @@ const longInHead = 120
 var eachInHead = pattern.Of(`(?i)\b(?:each|every|per|ea|in \d+)\b|/`)
 
 // neverAlone are words for a kind that are not the name of one thing of it.
-var neverAlone = []string{"evasion", "balance", "combination", "breakfall"}
+var neverAlone = []string{"evasion", "balance", "combination", "breakfall", "board break"}
 
 // below is the next line that is not blank.
 func (r *pageReader) below(x pageText) string {
