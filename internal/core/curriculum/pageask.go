@@ -161,18 +161,7 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s is read as a question to be answered; where it is shown, write “self-defence” on the line", l.Name))
 	}
-	if l.Kind == "form" && l.New && !l.Free && earlierForm.MatchString(l.Name) && len(l.Doubts) == 0 {
-		l.doubt(fmt.Sprintf("%s is read as the name of a form; where one of several is meant, write which, or what is chosen from and “free choice”", l.Name))
-	}
-	if l.Kind == "form" && l.New && atRandom.MatchString(l.Name) && len(l.Doubts) == 0 {
-		l.doubt(fmt.Sprintf("%s leaves it to the examiner which is shown; write a line for each that may be drawn", l.Name))
-	}
-	if l.Kind == "form" && l.New && twoTitles.MatchString(l.Name) && len(l.Doubts) == 0 {
-		l.doubt(fmt.Sprintf("%s may name several; write a line for each", l.Name))
-	}
-	if l.Kind == "form" && l.New && !l.Free && oneOfTwo.MatchString(l.Name) && len(l.Doubts) == 0 {
-		l.doubt(fmt.Sprintf("%s leaves a choice; write a line for each, or what is chosen from and “free choice”", l.Name))
-	}
+	b.askWhichForm(l)
 	if m := handOrFoot.FindString(l.Name); m != "" && l.Kind == "board_break" && l.New && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” leaves a choice and names nothing; write the technique that breaks the board, or “board break” before it", m))
 	}
@@ -202,6 +191,25 @@ func (b *Book) askNumber(l *PageLine, words []string) {
 	}
 	if l.usual && l.Moves == "" && l.Said == "" && !slices.Contains(saidKinds, l.Kind) && beginsNumber.MatchString(l.Name) && !(l.Kind == "self_defence" && manyPeople.MatchString(l.Name)) && !ofSoMany.MatchString(l.Name) && !((l.Kind == "form" || l.Kind == "self_defence" && (len(l.Attack) > 0 || l.Note != "" && (strings.Contains(l.Text, "(") || strings.Contains(l.Text, " - ") || strings.Contains(l.Text, " – ")))) && len(words) > 1 && len(words) <= mostListed && titled(words)) && !numberOfParts.MatchString(l.Name) && !turnOf.MatchString(l.Name) && !strings.HasSuffix(l.Name, "?") && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s begins with a number; where that is the amount, write it behind the name", l.Name))
+	}
+}
+
+// askWhichForm asks where the name of a form leaves open which is meant.
+func (b *Book) askWhichForm(l *PageLine) {
+	if l.Kind != "form" || !l.New {
+		return
+	}
+	if !l.Free && earlierForm.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s is read as the name of a form; where one of several is meant, write which, or what is chosen from and “free choice”", l.Name))
+	}
+	if atRandom.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s leaves it to the examiner which is shown; write a line for each that may be drawn", l.Name))
+	}
+	if twoTitles.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s may name several; write a line for each", l.Name))
+	}
+	if !l.Free && oneOfTwo.MatchString(l.Name) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s leaves a choice; write a line for each, or what is chosen from and “free choice”", l.Name))
 	}
 }
 

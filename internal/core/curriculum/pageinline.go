@@ -35,7 +35,7 @@ func (b *Book) behindHeading(line string) []string {
 	if out := b.behindBracket(line); out != nil {
 		return out
 	}
-	if dashHead.MatchString(strings.TrimSpace(line)) {
+	if dashHead.MatchString(strings.TrimSpace(line)) || gradeOf.MatchString(strings.TrimSpace(line)) { // SELF DEFENCE - GRADE 2
 		return []string{line}
 	}
 	m := headAnd.FindStringSubmatch(setLabel.ReplaceAllString(myOwn.ReplaceAllStringFunc(line, func(s string) string { return myOwn.ReplaceAllString(s, "$1${2}s:") }), "${1}s: "))
@@ -43,20 +43,14 @@ func (b *Book) behindHeading(line string) []string {
 		return []string{line}
 	}
 	name := strings.TrimSpace(m[1][listed(m[1]):])
-	if gradeOf.MatchString(strings.TrimSpace(line)) { // SELF DEFENCE - GRADE 2
-		return []string{line}
-	}
-	if settingHeads[sectionKey(name)] != "" && whoFeeds.MatchString(m[2]) { // Pads - holder feeds
-		return []string{m[1] + " (" + strings.TrimSpace(m[2]) + ")"}
+	if alone := b.onlyHeads(m[1], name, m[2]); alone != "" {
+		return []string{alone}
 	}
 	if words := strings.Fields(m[2]); len(words) > 1 && slices.Contains(single, check.Key(name)) && !slices.ContainsFunc(words, func(w string) bool { return !whichWay.MatchString(w) }) { // block - high low inside
 		m[2] = strings.Join(words, ", ")
 	}
 	if each := eachOfList.FindStringSubmatch(m[2]); each != nil { // Kicks: 10 each of front, round, side
 		m[2] = each[2] + ", " + each[1] + " each"
-	}
-	if h, is := b.headingOf(name); is && !h.unknown && stripeAlone.MatchString(strings.Trim(m[2], "() .:")) { // Kicks - white stripe
-		return []string{m[1]}
 	}
 	first, _ := cutAny(m[2], "(,;")
 	h, is := b.inlineHead(m, name, first)
@@ -96,6 +90,17 @@ func (b *Book) behindHeading(line string) []string {
 		}
 	}
 	return append([]string{m[1]}, b.inlineList(name, said, kind)...)
+}
+
+// onlyHeads is a line that is a heading alone, what stands behind it says who leads it or of which stripe it is; "" where it is none.
+func (b *Book) onlyHeads(heading, name, said string) string {
+	if settingHeads[sectionKey(name)] != "" && whoFeeds.MatchString(said) { // Pads - holder feeds
+		return heading + " (" + strings.TrimSpace(said) + ")"
+	}
+	if h, is := b.headingOf(name); is && !h.unknown && stripeAlone.MatchString(strings.Trim(said, "() .:")) { // Kicks - white stripe
+		return heading
+	}
+	return ""
 }
 
 // meansWhat is a term and what it means.
