@@ -270,6 +270,9 @@ func (b *Book) attackLabelled(l *PageLine) []AttackElement {
 func (b *Book) defenceAgainst(line string) string {
 	at := listed(line)
 	label, done, found := strings.Cut(line[at:], ": ")
+	if attack, then, more := strings.Cut(done, ", "); found && more && strings.Contains(label, " ") && titled(strings.Fields(label)) && b.attackAlone(attack) && (beginsStep.MatchString(then) || b.attackAlone(then)) { // Gentle Rain: wrist grab, pull away and back knuckle
+		return line[:at] + label + " (" + strings.TrimSpace(attack) + ") - " + strings.TrimRight(strings.TrimSpace(then), ".") + "."
+	}
 	if !found || !defendsFirst.MatchString(strings.TrimSpace(done)) || !slices.Contains([]Kind{"strike", "kick"}, b.kindInName(label)) {
 		return line
 	}
@@ -279,6 +282,12 @@ func (b *Book) defenceAgainst(line string) string {
 	}
 	first, size := utf8.DecodeRuneInString(label)
 	return line[:at] + "Defence against " + string(unicode.ToLower(first)) + label[size:] + ": " + done
+}
+
+// attackAlone reports whether a text says an attack and nothing else that is done: wrist grab, two-hand push.
+func (b *Book) attackAlone(text string) bool {
+	attack, more := b.attackIn(strings.TrimSpace(text))
+	return attack != nil && !more && !defendsFirst.MatchString(strings.TrimSpace(text))
 }
 
 // noteAndMoves is a remark that goes on with what is done about it.

@@ -113,7 +113,7 @@ step-through: step through, stepping
 lunge: lunging
 ~: own, two on one, arms pinned, arms trapped, arms free, arms in, arms out, arms inside, arms outside, over arms, under arms
 ~: forehand, backhand, wild, one hand, one handed, one arm, over arm, under arm, pinning arms, opposite side, straight across, diagonal, seated, sitting, kneeling, standing, from standing, against wall, vs wall, on wall, against fence, cross hand, same side
-: attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, getting, answer, response, self, your, out, get, cover, parry, slip, holdbreak, free, being, grabbed, when, you, are, disarm, disarms, disarming
+: attack, attacker, straight, attempted, attempt, against, vs, versus, defence, defences, defend, defending, escape, escapes, escaping, release, releases, releasing, from, to, with, by, of, counter, countering, getting, answer, response, self, your, out, get, cover, parry, slip, holdbreak, break, breaks, breaking, free, being, grabbed, when, you, are, disarm, disarms, disarming
 `
 
 // bareChoke is a choke of which nothing says yet from where.

@@ -203,7 +203,7 @@ func (b *Book) isTitle(line, text string) bool {
 }
 
 // gradeOf is of what a page is, and which grade of it.
-var gradeOf = pattern.Of(`(?i)^\pL[\pL'’ -]*? ?[-–—:] ?(?:grade|level|session|week|module) (?:\d{1,2}|one|two|three|four|five)(?: (?:check|test|exam|assessment))?$`)
+var gradeOf = pattern.Of(`(?i)^\pL[\pL'’ -]*?(?: ?[-–—:] ?| )(?:grade|level|session|week|module) (?:\d{1,2}|one|two|three|four|five)(?: (?:check|test|exam|assessment))?$`)
 
 // ageBehind is an age behind a title.
 var ageBehind = pattern.Of(`(?i)\((?:ages?|aged) \d[^()]*\)\s*$`)

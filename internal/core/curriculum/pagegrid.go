@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"unicode"
 
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/pattern"
@@ -43,6 +44,9 @@ func (b *Book) columnFor(rung, text string) string {
 			out[i] = cells[0] + kinds
 		case !isAmount(cells[at]) && b.headsRow(cells[0]): // Kicks | Front | Front, round
 			out[i] = cells[0] + ": " + cells[at] + kinds
+			if kind := UsualKind(cells[0]); kinds == "" && headNouns[kind] == "" && kind != "" && !strings.ContainsAny(cells[at], ",;") && !strings.ContainsFunc(cells[at], unicode.IsDigit) { // Form | First Step | Second Step, which heads nothing below it
+				out[i] = cells[at] + " [kind " + string(kind) + "]"
+			}
 		default:
 			out[i] = cells[0] + "\t" + cells[at] + kinds
 		}

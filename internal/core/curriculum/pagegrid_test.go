@@ -29,8 +29,12 @@ func TestATableOfAllBelts(t *testing.T) {
 	named := "\tWhite\tYellow\tGreen\nKicks\tFront\tFront, Round\tFront, Round, Side\nForm\t-\tHeron Form\tReed Form\nSparring\t-\t-\t2 x 1 min"
 	assert.Equal(t, []string{"Front kick, 5 a side", "Round kick, 5 a side", "Heron Form, once"}, said("y", named), "a corner that is empty, and cells that name what is asked")
 	assert.Equal(t, []string{"Front kick, 5 a side"}, said("w", named))
+	mixed := "Technique | White | Yellow\nForm | Reed Form | Heron Form\nSkips | 100 | 250\nOak stance | 3 | 5"
+	assert.Equal(t, []string{"Heron Form, once", "Skips, 250 times", "Oak stance, 5 times"}, said("y", mixed))
+	lines, _ := b.PageFor("y", mixed)
+	assert.Equal(t, []Kind{"form", "fitness", "stance"}, []Kind{lines[1].Kind, lines[2].Kind, lines[3].Kind}, "a row of forms heads nothing below it")
 	plain := "Technique\tYellow\tAmount\nSide kick\tx\t10"
 	assert.Equal(t, said("w", plain), said("y", plain), "a column of amounts is no belt")
-	lines, _ := b.PageFor("y", grid)
+	lines, _ = b.PageFor("y", grid)
 	assert.Equal(t, 3, lines[1].Number, "lines keep their numbers")
 }

@@ -37,7 +37,7 @@ var settingHeads = map[string]Setting{
 
 var (
 	headBracket = pattern.Of(`\s*[(\[][^()\[\]]*[)\]]`)
-	headStripe  = pattern.Of(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: \d(?: (?:of|/) ?\d)?)?\s*[-–—:=]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
+	headStripe  = pattern.Of(`(?i)\s*[-–—:,]?\s*\b(?:\w+ )?(?:stripe|tip|tag)(?: (?:\d(?: (?:of|/) ?\d)?|one|two|three|four|five|six|seven)\b)?\s*[-–—:=]?\s*|^\s*\d{1,2}\s*[.:)]\s*|\s+\d{1,2}$`)
 	headWords   = pattern.Of(`(?i)\s+(?:section|part|work|practice|test|requirements?|skills?|scenarios?|in moving|moving|on the spot|movements?|motions?|drills|arts|training)$`)
 )
 

@@ -180,6 +180,26 @@ func (b *Book) behindBracket(line string) []string {
 	return out
 }
 
+// movesInRow reports whether a list names moves alone, two or more, with an amount behind the last at most.
+func (b *Book) movesInRow(said string) bool {
+	moves := 0
+	for _, part := range outsideBrackets(said, ",") {
+		words := strings.Fields(part)
+		from, to := amountAt(words)
+		if from == to {
+			from = len(words)
+		}
+		name := strings.Join(words[:from], " ")
+		if is := b.kindInName(name); strings.ContainsAny(part, ";:/+") || name != "" && (!slices.Contains(inRows, is) && is != "evasion" || strings.Contains(part, " - ")) {
+			return false
+		}
+		if name != "" {
+			moves++
+		}
+	}
+	return moves > 1
+}
+
 // inlineList are the lines that a list behind a heading stands for.
 func (b *Book) inlineList(name, said string, kind Kind) []string {
 	if parts := numberedInLine(said); len(parts) > 1 { // wrist, same side 2. wrist, cross 3. lapel
@@ -187,6 +207,9 @@ func (b *Book) inlineList(name, said string, kind Kind) []string {
 	}
 	if parts := sentencesOf(said); len(parts) > 1 && !slices.ContainsFunc(parts, func(part string) bool { return len(strings.Fields(part)) > mostListed+2 }) {
 		return parts
+	}
+	if kind == "combination" && b.movesInRow(said) { // Combinations: jab, cross, x 10
+		return []string{said}
 	}
 	if at := strings.LastIndex(said, ";"); at > 0 && saysOfOthers.MatchString(strings.TrimSpace(said[at+1:])) && strings.Count(said, ";") == 1 && strings.Contains(said[:at], ",") { // straight arm, bent arm; standing
 		out := b.underHead(name, said[:at], kind)

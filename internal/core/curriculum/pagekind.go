@@ -22,12 +22,12 @@ var kindsInWords = []struct {
 	{"knowledge", pattern.Of(`\?$|\b(?:dojo|dojang|class|school|club|hall|sparring|fighting|competition|match|tournament) rules\b|^(?:the )?rules of\b|\btenets\b|\b(?:student|school|club) (?:creed|oath)\b|\bdojo kun\b|^(?:the )?names? of\b|^(?:the )?meanings? of\b` +
 		`|^(?:never|always|do not|don['’]?t) (?:talk|go|open|tell|run|hit|use|play|accept|take|leave|fight|show)\b|\b(?:my|your|their|own|home|parents?['’]?) (?:full |own )?(?:names?|address|(?:tele)?phone(?: number)?)\b|^(?:one|two|half a|\d) pages? (?:about|on)\b|^history\b|\btalk$|^(?:talk|speak|tell (?:me|us|the panel)) (?:about|of)\b|^discuss(?:ion)?\b|\bdiscussion$` +
 		`|^(explain|(?:i )?knows?|describe|recite|spell|name|list|what|why|how|who|when|where) ` +
-		`|^write (?:an?|half an?|one|two|\d) (?:\pL+ )?(?:pages?|paragraphs?|sentences?|letter|paper|poem|report|story)\b|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:s|ing)?,? \d+ ?(?:-|–|to) ?\d+\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|\bterminology\b|\b(?:first aid|safety|history|anatomy) questions?\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
+		`|^write (?:an?|half an?|one|two|\d) (?:\pL+ )?(?:pages?|paragraphs?|sentences?|letter|paper|poem|report|story)\b|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:s|ing)?,? \d+ ?(?:-|–|to) ?\d+\b|^(?:say|tell|give) (?:name|age|address|birthday)\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|\bterminology\b|\b(?:first aid|safety|history|anatomy) questions?\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", pattern.Of(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
 	{"throw", pattern.Of(`^(?:\pL+ )?ashi[- ]bara[iy]$`)},
 	{"fitness", pattern.Of(`\bhip escapes?\b|^(?:jump(?:ing)? )?rope$`)},
 	{"sparring", pattern.Of(`^(?:slow|light|touch|play|soft|technical) fighting$`)},
-	{"breakfall", pattern.Of(`^fall[- ]?breaks?\b|^fall (?:and|&) (?:cover|get|roll)\b|^getting up(?:$| (?:from|off|safely))|^get(?:ting)?[ -]up (?:in|to|into) base\b`)},
+	{"breakfall", pattern.Of(`^fall[- ]?breaks?\b|^fall (?:and|&) (?:cover|get|roll)\b|^get up (?:under|while|against|with) |^getting up(?:$| (?:from|off|safely))|^get(?:ting)?[ -]up (?:in|to|into) base\b`)},
 	{"partner_set", pattern.Of(`\b(?:sambo|ibo|ilbo|il-bo|sam-bo|i-bo)[- ](?:matsogi|kyorugi|gyeorugi)\b`)},
 	{"self_defence", pattern.Of(`^(?:\pL+ )?disarm(?:s|ing)?\b|\b(?:heel hook|triangle|choke|arm ?bar|(?:arm|leg|head|wrist) ?lock|guillotine|take ?down|throw|mount|hold|grab|tackle) defen[cs]e(?: only)?$`)},
 	{"lock", pattern.Of(heldJoint)},
@@ -60,7 +60,7 @@ var kindsInWords = []struct {
 		`|^shows? (?:respect|kindness|good manners|self[- ]control|patience|effort)\b|^teach(?:es|ing)?\b|^(?:helps?|assists?|leads?)\b.*\b(?:class|warm[- ]up|children|beginners?)\b|^referee\b|\bseminar\b|\bclub helper\b|^no (?:laughing|talking|running` +
 		`|pushing)\b|\bbeing (?:a good|nice|kind|good|helpful|polite)\b|\bplease and thank you\b|\btidy\b|\b(?:tie|put on|wear|fold|look after) (?:my |your |the ` +
 		`|their )?(?:own )?(?:dobok |gi |karate |obi )?(?:belt|uniform|kit|dobok|gi)\b`)},
-	{"fitness", pattern.Of(`^warm[- ]?ups?$|\bhigh knees\b|\b(?:bear |crab |duck |wheelbarrow )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
+	{"fitness", pattern.Of(`^warm[- ]?ups?$|\bhigh knees\b|\b(?:bear |crab |duck |wheelbarrow |low |army |commando )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumpin[g’']? jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|shrimp(?:s|ing)?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|skips|jump rope|mountain climbers?|shadow ?box(?:ing)?|^skip(?:s|ping)?$|jogging|sprints?|laps)\b`)},
 	{"breakfall", pattern.Of(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|in base|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:(?:on)?to (?:the|your|my|each|one) )?(?:forwards?|backwards?|back|sideways?|sides?|front|rear)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
 	{"block", pattern.Of(`\bsweep(?:ing)? blocks?$|^shell(?: up)?(?:$| (?:under|against|and (?:move|cover))\b)`)},
@@ -85,7 +85,7 @@ var kindsInWords = []struct {
 	{"footwork", pattern.Of(`^circle (?:off|out|away|left|right|round|around)\b|^(?:angle|move|get|slide) off(?: the line)?\b|^step(?:ping)? (?:back|forwards?|aside) and (?:shout|yell|talk|look|cover)\b` +
 		`|\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
 	{"strike", pattern.Of(`\b(?:hand|finger) ?swords?$|\b(?:finger|hand|knuckle) (?:whip|flick|poke|rake|thrust|claw)s?$|\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
-	{"courtesy", pattern.Of(`\b(bow|bowing|etiquette|salutes?)\b`)},
+	{"courtesy", pattern.Of(`\b(bow|bowing|etiquette|salutes?)\b|^(?:says? )?yes,? (?:sir|ma[’']?am|miss|sensei|sabum)\b`)},
 }
 
 // doneIn is the stance in which a technique is done: double punch in sitting stance.

@@ -22,7 +22,7 @@ type Numbered struct {
 }
 
 var (
-	legendHead  = pattern.Of(`(?i)^(?:(?:call|punch|strike|combination|technique) )?(?:numbers?|key|legend|number code|codes?|numbering)(?: of .*)?:?$`)
+	legendHead  = pattern.Of(`(?i)^(?:(?:call|punch|strike|combination|technique) )?(?:(?:numbers|key|legend|number code|codes?|numbering)(?: of .*)?|number):?$`)
 	legendLabel = pattern.Of(`(?i)^\s*(?:key|legend|numbers?|codes?|call numbers?) ?: +`)
 	legendEntry = pattern.Of(`^#?(\d{1,3})\s*=\s*(\p{L}.*)$`)
 	legendUnder = pattern.Of(`^#?(\d{1,3})\s*(?:[=:.)–-]|\s)\s*(\p{L}.*)$`)

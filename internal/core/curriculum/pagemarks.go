@@ -350,9 +350,12 @@ func withoutOutline(lines []string) []string {
 		}
 		c, _ := strconv.Atoi(m[3])
 		if m[1] != "" {
-			c, letters = int(m[1][0]-'A')+1, letters+1
+			c = int(m[1][0]-'A') + 1
 		}
 		n, _ := strconv.Atoi(m[2] + m[4])
+		if m[1] != "" && n == 0 {
+			letters++
+		}
 		if again := m[1] == "A" && n == 0; again && chapter > 1 {
 			chapter, number = 0, 0
 		}

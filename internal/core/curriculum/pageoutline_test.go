@@ -8,7 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 )
 
-// TestOutlines: marks in order become as many blanks; marks out of order, or only two, stay, and lines
+// TestOutlines: marks in order become as many blanks; marks out of order, or only two that are no letters, stay, and lines
 // without a mark are left alone.
 func TestOutlines(t *testing.T) {
 	for in, want := range map[string]string{
@@ -25,6 +25,8 @@ func TestOutlines(t *testing.T) {
 		"A. Kicks|A1 Front kick|A. Blocks|A1 Low block":                         "",
 		"A2 Front kick|A3 Side kick|A4 Low block":                               "",
 		"A. Kicks|A1 Front kick":                                                "",
+		"A. Iron Fan|  step out|B. Oak Gate":                                    "   Iron Fan|  step out|   Oak Gate",
+		"A. Iron Fan|C. Oak Gate":                                               "",
 	} {
 		if want == "" {
 			want = in

@@ -50,7 +50,7 @@ var rewrites = []struct {
 	// R1 2 min hands only
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:R|Rd\.? ?|Round ?)\d{1,2}(?::| [-–—])? )?(\d{1,3}(?::\d\d)? ?(?:mins?|minutes?|secs?|seconds?|s))(?:,| -| –|:| of)? ((?:\pL+ ){1,3}only|everything|all|mixed|free|anything|all techniques|all tools)$`), "${1}1 x $2 (($3))"},
 	// front stance (count of 5)
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:stance|dachi|sogi|seogi|on one leg|on one foot))[ ,-]* \(?((?:hold(?: it)? )?(?:for )?(?:an? )?)count (?:of|to) (\d{1,2})\)?$`), "$1, $3 seconds ((${2}count of $3))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:stance|dachi|sogi|seogi|on one leg|on one foot))[ ,-]* \(?((?:hold(?: it)? )?(?:for )?(?:an? )?)count (?:of |to )?(\d{1,2})\)?$`), "$1, $3 seconds ((${2}count of $3))"},
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:stance|dachi|sogi|seogi)),? \(?(\d{1,2}) counts?\)?$`), "$1, $2 seconds (($2 counts))"},
 	// Round kick high and low, 10 each leg; Push kick, front and rear leg
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[\pL-]* ){0,3}(?:kick|punch|strike|teep|jab|hook|cross|uppercut|knee|elbow|geri|zuki|fist)s?),? ((?:high|low|mid|middle|jodan|chudan|gedan)` + wayJoin + `(?:high|low|mid|middle|jodan|chudan|gedan)` +

@@ -99,15 +99,7 @@ func (b *Book) settleKind(l *PageLine) {
 	if is := b.kindInName(l.Name); l.Said == "" && l.under.kind == "" && l.Section != "" && UsualKind(l.Section) == "" && slices.Contains(basic, l.Kind) && slices.Contains(basic, is) {
 		l.Kind = is // Front kick, under Combatives
 	}
-	if l.Said == "" && l.Kind == "strike" && plainKick.MatchString(l.Name) && b.kindInName(l.Name) == "kick" { // Front kick, under Striking
-		b.movesTo(l, "kick")
-	}
-	if l.Said == "" && l.Kind == "breakfall" && l.Quantity.Measure == RoundsTimed && rolledRounds.MatchString(l.Name) { // Rolling, 2 x 3 min
-		b.movesTo(l, "sparring")
-	}
-	if l.Said == "" && !slices.Contains(saidKinds, l.Kind) && l.Kind != "" && toldNotShown.MatchString(l.Name) && !andShown.MatchString(l.Name) { // Explain the moves, under Forms
-		b.movesTo(l, "knowledge")
-	}
+	b.movesByName(l)
 	if l.Said == "" && slices.Contains(append(inRows, ""), l.Kind) && b.byNumbers(l.Name) { // 1-2-low kick, under Boxing
 		l.Kind = "combination"
 	}
@@ -192,6 +184,28 @@ var ofAForm = pattern.Of(`(?i)^(?:\pL+ )?(?:bunkai|applications?)(?: (?:of|from|
 
 // andShown is what is shown as well as told.
 var andShown = pattern.Of(`(?i)^\pL+ (?:and|&|or|/) (?:show|demonstrate|perform|do|apply)\b`)
+
+// heldByThem is what an attacker holds with, and no lock of one’s own.
+var heldByThem = pattern.Of(`(?i)^(?:(?:front|rear|side|back|standing) )?(?:bear hugs?|full nelson|(?:wall|front|rear|side|two[- ]hand(?:ed)?) (?:choke|strangle)s?|(?:hair|lapel|wrist|sleeve|shoulder|clothing) (?:grab|pull)s?)$`)
+
+// movesByName moves what its name tells to be of another kind than its heading says.
+func (b *Book) movesByName(l *PageLine) {
+	if l.Said != "" {
+		return
+	}
+	if l.Kind == "strike" && plainKick.MatchString(l.Name) && b.kindInName(l.Name) == "kick" { // Front kick, under Striking
+		b.movesTo(l, "kick")
+	}
+	if l.Kind == "lock" && heldByThem.MatchString(l.Name) { // Front bear hug, under Holds
+		b.movesTo(l, "self_defence")
+	}
+	if l.Kind == "breakfall" && l.Quantity.Measure == RoundsTimed && rolledRounds.MatchString(l.Name) { // Rolling, 2 x 3 min
+		b.movesTo(l, "sparring")
+	}
+	if !slices.Contains(saidKinds, l.Kind) && l.Kind != "" && toldNotShown.MatchString(l.Name) && !andShown.MatchString(l.Name) { // Explain the moves, under Forms
+		b.movesTo(l, "knowledge")
+	}
+}
 
 // rolledRounds is free work on the ground, as it is called there.
 var rolledRounds = pattern.Of(`(?i)^(?:(?:light|free|positional|situational|open) )?(?:rolling|rolls)$`)

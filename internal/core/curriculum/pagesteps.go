@@ -91,7 +91,7 @@ var namedTwice = pattern.Of(`^\p{Lu}\p{Ll}+ \p{Lu}\p{Ll}+ (?:for|against|from|vs
 var ofOthers = pattern.Of(`(?i)\b(?:each|every|all|any|both) (?:of |the |these )*(?:attacks?|techniques?|defen[cs]es?|one|them|these)\b`)
 
 // beginsStep begins what is done next in a defence.
-var beginsStep = pattern.Of(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|break|scoop|jam|slip|duck|hit|tap|slap|shout|run|guard|lead|lean|bridge|shrimp|tuck|frame|swim|post|base|clamp|elbow|knee|stand|escape|get|left|right|with|the|your|as)\b`)
+var beginsStep = pattern.Of(`(?i)^(?:and |then )?(?:step|block|punch|strike|kick|turn|pivot|slide|grab|grip|hold|pull|push|move|bring|drop|raise|lift|place|put|hook|sweep|stomp|stamp|follow|finish|cover|hit|trap|check|parry|pin|lock|deliver|execute|shift|twist|pass|counter|strip|release|swing|bend|lower|keep|take|throw|drive|press|roll|rotate|circle|wrap|clear|break|scoop|jam|slip|duck|hit|tap|slap|shout|run|guard|lead|lean|bridge|shrimp|tuck|frame|swim|post|base|clamp|elbow|knee|stand|escape|get|left|right|with|the|your|as)\b`)
 
 // dashed is a dash with spaces around it.
 var dashed = pattern.Of(`\s[-–—]\s`)
