@@ -427,7 +427,7 @@ func headingKind(key string) Kind {
 
 // single are the words of usualKinds that name one technique as well.
 var single = []string{"grab", "choke", "headlock", "strangle", "pin", "stance", "strike", "punch", "hand technique", "kick", "leg technique", "foot technique", "block", "parry", "evasion", "combination", "combo", "lock", "hold", "joint lock", "throw", "takedown", "fall", "break fall", "breakfall", "roll", "partner set", "set", "partner drill", "pair drill", "break", "round", "question", "balance", "board break",
-	"cover", "sweep", "restraint", "submission", "fight", "fist", "sequence", "posture", "breakaway", "break away"}
+	"cover", "sweep", "push", "grab release", "restraint", "submission", "fight", "fist", "sequence", "posture", "breakaway", "break away"}
 
 func (b *Book) sectionNames() (out []string) {
 	for _, s := range b.Sections {

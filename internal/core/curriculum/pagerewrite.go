@@ -255,8 +255,14 @@ var wayFirst = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:standing|moving|s
 // stepsBehind is how many steps behind a name: front stance walk 10 steps.
 var stepsBehind = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*\pL) (\d{1,2} steps(?: (?:forwards?|backwards?|back|each way))?)$`)
 
+// limbsAgain is a name with a limb of one side, and again with one of a side.
+var limbsAgain = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\pL[\pL -]*?),? (left|right) (leg|arm|hand|side|foot),? (?:and |then )?(\pL[\pL -]*?),? (left|right) (leg|arm|hand|side|foot)$`)
+
 // leftAndRightAgain is a name that is written once for each side as one of both: side fall left side fall right.
 func leftAndRightAgain(line string) string {
+	if m := limbsAgain.FindStringSubmatch(line); m != nil && strings.EqualFold(m[2], m[5]) && !strings.EqualFold(m[3], m[6]) && strings.EqualFold(m[4], m[7]) { // Front kick left leg, front kick right leg
+		return m[1] + m[2] + ", left and right"
+	}
 	words := strings.Fields(line)
 	half := len(words) / 2
 	if half < 2 || 2*half != len(words) || strings.ContainsAny(line, ",;:()") {

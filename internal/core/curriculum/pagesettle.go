@@ -196,6 +196,9 @@ func (b *Book) movesByName(l *PageLine) {
 	if l.Kind == "strike" && plainKick.MatchString(l.Name) && b.kindInName(l.Name) == "kick" { // Front kick, under Striking
 		b.movesTo(l, "kick")
 	}
+	if words := strings.Fields(l.Name); slices.Contains([]Kind{"strike", "kick"}, l.Kind) && l.New && len(words) > 1 && titled(words) && b.kindInName(l.Name) == "" && l.Moves == "" && b.attackOfASide(l.Note) { // Falling Star (right straight), under Punches
+		b.movesTo(l, "self_defence")
+	}
 	if l.Kind == "lock" && heldByThem.MatchString(l.Name) { // Front bear hug, under Holds
 		b.movesTo(l, "self_defence")
 	}
@@ -205,6 +208,12 @@ func (b *Book) movesByName(l *PageLine) {
 	if !slices.Contains(saidKinds, l.Kind) && l.Kind != "" && toldNotShown.MatchString(l.Name) && !andShown.MatchString(l.Name) { // Explain the moves, under Forms
 		b.movesTo(l, "knowledge")
 	}
+}
+
+// attackOfASide reports whether a remark is one attack with a left or a right limb.
+func (b *Book) attackOfASide(remark string) bool {
+	attack, more := b.attackIn(strings.TrimSuffix(remark, " straight") + strings.Repeat(" straight punch", strings.Count(remark, " straight")))
+	return len(attack) == 1 && !more && (attack[0].Side == "left" || attack[0].Side == "right")
 }
 
 // rolledRounds is free work on the ground, as it is called there.

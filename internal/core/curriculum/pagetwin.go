@@ -51,6 +51,23 @@ func twins(lines []PageLine) {
 			tellApart(group)
 		}
 	}
+	otherHeights(lines)
+}
+
+// otherHeights shows again what names the same at another height and says something of its own: Roundhouse, low; Roundhouse, to the body.
+func otherHeights(lines []PageLine) {
+	heights := map[asAsked]*PageLine{}
+	for i := range lines {
+		l := &lines[i]
+		if l.Problem != "" && !l.kindless || l.Aside != "" || l.ShowAgain || slices.Contains(saidKinds, l.Kind) {
+			continue
+		}
+		k := asAsked{name: check.Key(l.Name), role: l.Role, setting: l.Setting, stage: l.StageCap, entries: strings.Join(l.Entries, "/"), tracks: len(l.Tracks), slow: l.Slow, nonStop: l.NonStop, free: l.Free}
+		if before := heights[k]; before != nil && before.LeastLevel != l.LeastLevel && before.Note+l.Note != "" && check.Key(before.Note) != check.Key(l.Note) {
+			l.ShowAgain = true
+		}
+		heights[k] = l
+	}
 }
 
 // tellApart settles lines that name the same.

@@ -69,8 +69,19 @@ func twoApart(line string) []string {
 		name := " " + strings.ToLower(strings.TrimSuffix(m[4], "s")) + m[5]
 		return []string{m[1] + m[2] + name, m[1] + capitalised(strings.ToLower(m[3])) + name}
 	}
+	if m := slashed.FindStringSubmatch(line); m != nil { // Block up / block down
+		one, two := strings.ToLower(m[2]), strings.ToLower(m[3])
+		kind := kindInWords(one)
+		same := slices.ContainsFunc(strings.Fields(one), func(w string) bool { return slices.Contains(strings.Fields(two), w) && kindInWords(w) == kind })
+		if same && kind == "block" && kindInWords(two) == kind {
+			return []string{m[1] + m[2] + m[4], m[1] + capitalised(m[3]) + m[4]}
+		}
+	}
 	return nil
 }
+
+// slashed are two names with a sign between.
+var slashed = pattern.Of(`^(\s*(?:[-–—*•] )?)(\pL+ \pL[\pL -]*?) ?/ ?(\pL+ \pL[\pL -]*?)` + muchEnd + `$`)
 
 // upAndDown is a way through the hall.
 var upAndDown = pattern.Of(`(?i)\bup(?: and | ?& ?)down\b`)
