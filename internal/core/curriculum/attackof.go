@@ -270,7 +270,9 @@ func (b *Book) attackLabelled(l *PageLine) []AttackElement {
 func (b *Book) defenceAgainst(line string) string {
 	at := listed(line)
 	label, done, found := strings.Cut(line[at:], ": ")
-	if attack, then, more := strings.Cut(done, ", "); found && more && strings.Contains(label, " ") && titled(strings.Fields(label)) && b.attackAlone(attack) && (beginsStep.MatchString(then) || b.attackAlone(then)) { // Gentle Rain: wrist grab, pull away and back knuckle
+	attack, then, more := strings.Cut(done, ", ")
+	named := found && more && strings.Contains(label, " ") && titled(strings.Fields(label))
+	if named && b.attackAlone(attack) && (beginsStep.MatchString(then) || b.attackAlone(then)) { // Gentle Rain: wrist grab, pull away and back knuckle
 		return line[:at] + label + " (" + strings.TrimSpace(attack) + ") - " + strings.TrimRight(strings.TrimSpace(then), ".") + "."
 	}
 	if !found || !defendsFirst.MatchString(strings.TrimSpace(done)) || !slices.Contains([]Kind{"strike", "kick"}, b.kindInName(label)) {

@@ -260,7 +260,7 @@ var limbsAgain = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\pL[\pL -]*?),? (left
 
 // leftAndRightAgain is a name that is written once for each side as one of both: side fall left side fall right.
 func leftAndRightAgain(line string) string {
-	if m := limbsAgain.FindStringSubmatch(line); m != nil && strings.EqualFold(m[2], m[5]) && !strings.EqualFold(m[3], m[6]) && strings.EqualFold(m[4], m[7]) { // Front kick left leg, front kick right leg
+	if m := limbsAgain.FindStringSubmatch(line); m != nil && strings.EqualFold(m[2]+m[4], m[5]+m[7]) && !strings.EqualFold(m[3], m[6]) { // Front kick left leg, front kick right leg
 		return m[1] + m[2] + ", left and right"
 	}
 	words := strings.Fields(line)

@@ -196,7 +196,7 @@ func (b *Book) movesByName(l *PageLine) {
 	if l.Kind == "strike" && plainKick.MatchString(l.Name) && b.kindInName(l.Name) == "kick" { // Front kick, under Striking
 		b.movesTo(l, "kick")
 	}
-	if words := strings.Fields(l.Name); slices.Contains([]Kind{"strike", "kick"}, l.Kind) && l.New && len(words) > 1 && titled(words) && b.kindInName(l.Name) == "" && l.Moves == "" && b.attackOfASide(l.Note) { // Falling Star (right straight), under Punches
+	if slices.Contains([]Kind{"strike", "kick"}, l.Kind) && b.namedAnswer(l) { // Falling Star (right straight), under Punches
 		b.movesTo(l, "self_defence")
 	}
 	if l.Kind == "lock" && heldByThem.MatchString(l.Name) { // Front bear hug, under Holds
@@ -208,6 +208,12 @@ func (b *Book) movesByName(l *PageLine) {
 	if !slices.Contains(saidKinds, l.Kind) && l.Kind != "" && toldNotShown.MatchString(l.Name) && !andShown.MatchString(l.Name) { // Explain the moves, under Forms
 		b.movesTo(l, "knowledge")
 	}
+}
+
+// namedAnswer reports whether a new line has a name of its own and in its remark the attack that it answers.
+func (b *Book) namedAnswer(l *PageLine) bool {
+	words := strings.Fields(l.Name)
+	return l.New && l.Moves == "" && len(words) > 1 && titled(words) && b.kindInName(l.Name) == "" && b.attackOfASide(l.Note)
 }
 
 // attackOfASide reports whether a remark is one attack with a left or a right limb.

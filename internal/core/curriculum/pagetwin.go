@@ -27,16 +27,26 @@ type asAsked struct {
 	free    bool
 }
 
+// asks is what a line asks in that sense.
+func (l *PageLine) asks() asAsked {
+	return asAsked{check.Key(l.Name), l.Role, l.Setting, l.LeastLevel, l.StageCap, strings.Join(l.Entries, "/"), len(l.Tracks), l.Slow, l.NonStop, l.Free}
+}
+
+// apart reports whether a line is none that another could be shown as one with: told, set aside, to be corrected or shown again anyway.
+func (l *PageLine) apart() bool {
+	return l.Problem != "" && !l.kindless || l.Aside != "" || l.ShowAgain || slices.Contains(saidKinds, l.Kind)
+}
+
 // twins keeps lines apart that name the same and differ in their remark: where that says which of them it is, and they are new, by names of
 // their own; else what comes later is shown again. Of one side each they become one line.
 func twins(lines []PageLine) {
 	same := map[asAsked][]int{}
 	for i := range lines {
 		l := &lines[i]
-		if l.Problem != "" && !l.kindless || l.Aside != "" || l.ShowAgain || slices.Contains(saidKinds, l.Kind) {
+		if l.apart() {
 			continue
 		}
-		k := asAsked{check.Key(l.Name), l.Role, l.Setting, l.LeastLevel, l.StageCap, strings.Join(l.Entries, "/"), len(l.Tracks), l.Slow, l.NonStop, l.Free}
+		k := l.asks()
 		same[k] = append(same[k], i)
 	}
 	for i := range lines { // in the order of the page
@@ -59,10 +69,11 @@ func otherHeights(lines []PageLine) {
 	heights := map[asAsked]*PageLine{}
 	for i := range lines {
 		l := &lines[i]
-		if l.Problem != "" && !l.kindless || l.Aside != "" || l.ShowAgain || slices.Contains(saidKinds, l.Kind) {
+		if l.apart() {
 			continue
 		}
-		k := asAsked{name: check.Key(l.Name), role: l.Role, setting: l.Setting, stage: l.StageCap, entries: strings.Join(l.Entries, "/"), tracks: len(l.Tracks), slow: l.Slow, nonStop: l.NonStop, free: l.Free}
+		k := l.asks()
+		k.level = ""
 		if before := heights[k]; before != nil && before.LeastLevel != l.LeastLevel && before.Note+l.Note != "" && check.Key(before.Note) != check.Key(l.Note) {
 			l.ShowAgain = true
 		}

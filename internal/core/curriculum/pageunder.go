@@ -264,7 +264,8 @@ func (r *pageReader) byName(x pageText, text string) (h headed, is bool) {
 	below, kind := r.below(x), func(h headed) Kind { return cmp.Or(h.kind, r.kindIn(h.section)) }
 	_, heads := r.heading(below)
 	another := h.section != r.under.section || kind(h) != kind(r.under) || onlyAmount.MatchString(below)
-	return h, x.inline || x.apart || r.capitals && x.over && inCapitals(strings.TrimSpace(text)) || (len(r.heads) > 0 && another || onlyAmount.MatchString(below)) && below != "" && (!heads || strings.Contains(below, ": "))
+	loud := r.capitals && x.over && inCapitals(strings.TrimSpace(text)) // SPARRING, as the headings above it
+	return h, x.inline || x.apart || loud || (len(r.heads) > 0 && another || onlyAmount.MatchString(below)) && below != "" && (!heads || strings.Contains(below, ": "))
 }
 
 // onlyAmount begins what is only an amount, of what its heading names.
