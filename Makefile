@@ -9,7 +9,7 @@
 BIN := build/velvetladder
 
 # The packages whose tests take longest are begun first.
-LONGEST := ./internal/web/curriculum ./internal/store ./internal/exchange ./cmd/velvetladder ./internal/core/curriculum ./internal/web
+LONGEST := ./internal/web/curriculum ./internal/store ./internal/exchange ./cmd/velvetladder ./internal/core/binder ./internal/web
 
 # Not watched for races are packages that take long and work on what they are given alone: the database engine first, which is C turned into Go
 # and used by one goroutine at a time. None of them may use sync.Map: of what is generic the linker takes the code of any package, and where that is
@@ -46,7 +46,7 @@ test: browser
 
 test-long: browser
 	command -v strace >/dev/null 2>&1 || apt-get install -y -qq strace
-	VELVETLADDER_LONG=1 go test -count=1 -timeout 90m ./internal/e2e/ ./internal/store/ ./internal/core/curriculum/ ./internal/core/scoring/ ./cmd/...
+	VELVETLADDER_LONG=1 go test -count=1 -timeout 90m ./internal/e2e/ ./internal/store/ ./internal/core/binder/ ./internal/core/curriculum/ ./internal/core/scoring/ ./cmd/...
 
 TIME := 1h
 fuzz:

@@ -48,6 +48,7 @@ var rules = []struct {
 	{"internal/rehearsal", nil},
 	{"internal/mail", []string{"github.com/wneessen/go-mail"}},
 	{"internal/demotest", []string{"internal/core/", "internal/onrecord", "github.com/stretchr/testify/"}},
+	{"internal/laddertest", []string{"internal/core/", "github.com/stretchr/testify/"}},
 	{"internal/golden", []string{"github.com/stretchr/testify/"}},
 	{"internal/e2e", []string{"internal/"}},
 	{"internal/arch", nil},

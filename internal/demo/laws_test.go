@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
@@ -148,7 +149,7 @@ func TestPagesOfTheDemo(t *testing.T) {
 	golden.Alone(t)
 	for _, b := range books() {
 		for _, g := range b.Rungs {
-			lines := b.ParsePage(b.PageOf(g.ID))
+			lines := binder.For(b).ParsePage(binder.For(b).PageOf(g.ID))
 			asked := b.Asked(g.ID)
 			require.Len(t, lines, len(asked), g.Name)
 			for _, l := range lines {

@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/civil"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/scoring"
@@ -36,7 +37,7 @@ func TestTheSchoolAsItWasLookedAt(t *testing.T) {
 		}
 		for _, r := range p.Rungs {
 			say("rung", r)
-			out = append(out, b.PageOf(r.ID))
+			out = append(out, binder.For(b).PageOf(r.ID))
 		}
 		kit := []string{"gloves", "shin guards", "mouthguard", "belt"}
 		for _, s := range p.Students {

@@ -13,6 +13,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
@@ -212,7 +213,7 @@ func TestRequirementsThereAndBack(t *testing.T) {
 		assert.Equal(t, "as it is", r.Change)
 		assert.Equal(t, b.Requirements[i].ID, r.Line.Was)
 	}
-	merged, err := b.Merge([]curriculum.MergeLine{rows[0].Line, rows[1].Line}, true, nil)
+	merged, err := binder.For(b).Merge([]binder.MergeLine{rows[0].Line, rows[1].Line}, true, nil)
 	require.NoError(t, err)
 	assert.Equal(t, written(t, b.Curriculum), written(t, merged), "what a table cannot say is kept")
 
@@ -228,7 +229,7 @@ func TestRequirementsThereAndBack(t *testing.T) {
 	}
 	assert.Contains(t, got[4], "row: has 6 cells")
 	n := 0
-	merged, err = b.Merge([]curriculum.MergeLine{rows[0].Line, rows[1].Line, rows[2].Line}, true, func() string { n++; return strings.Repeat("n", n) })
+	merged, err = binder.For(b).Merge([]binder.MergeLine{rows[0].Line, rows[1].Line, rows[2].Line}, true, func() string { n++; return strings.Repeat("n", n) })
 	require.NoError(t, err)
 	assert.Empty(t, merged.Validate())
 	assert.Len(t, merged.Techniques, 3, "one new technique, however often it is named")
@@ -309,7 +310,7 @@ func FuzzReadCurriculum(f *testing.F) {
 		b.Coverage()
 		for _, g := range b.Rungs {
 			b.Compile(curriculum.Asking{RungID: g.ID, Group: 3, Undrawn: true})
-			b.ParsePage(b.PageOf(g.ID))
+			binder.For(b).ParsePage(binder.For(b).PageOf(g.ID))
 		}
 	})
 }

@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 )
@@ -28,7 +29,7 @@ var ErrRequirementsCSV = errors.New("this is not a requirements' file")
 type RequirementRow struct {
 	Row      int
 	Rung     string
-	Line     curriculum.MergeLine
+	Line     binder.MergeLine
 	Change   string         // "added", "changed", "as it is"
 	Problems check.Problems // each names its column, the value and what would be right
 }
@@ -96,7 +97,7 @@ func readRequirement(r line, b *curriculum.Book) []RequirementRow {
 		p.Add("rung", "%q is no rung of this ladder; there are %s", out.Rung, strings.Join(names, ", "))
 	}
 	section := check.Tidy(r.cell("section"))
-	if l.Section = b.SectionCalled(section); section != "" && l.Section == "" {
+	if l.Section = binder.For(b).SectionCalled(section); section != "" && l.Section == "" {
 		var names []string
 		for _, s := range b.Sections {
 			names = append(names, s.Name)
@@ -117,7 +118,7 @@ func readRequirement(r line, b *curriculum.Book) []RequirementRow {
 		return []RequirementRow{out.withCells(r, b, "")}
 	}
 	var rows []RequirementRow
-	for _, read := range b.ReadCell(*l) {
+	for _, read := range binder.For(b).ReadCell(*l) {
 		x := RequirementRow{Row: out.Row, Rung: out.Rung, Problems: slices.Clone(out.Problems)}
 		x.Line.PageLine = read
 		x.Line.Number, x.Line.RungID, x.Line.Weight = l.Number, l.RungID, l.Weight
@@ -152,19 +153,19 @@ func (x RequirementRow) withCells(r line, b *curriculum.Book, measure curriculum
 		check.OneOf(p, "setting", l.Setting, curriculum.Settings)
 	}
 	l.MustPass, l.Bonus = yes(p, "must_pass", r.cell("must_pass")), yes(p, "bonus", r.cell("bonus"))
-	parts := map[string][]string{"carry": {r.cell("carry")}, "more": curriculum.SplitParts(r.cell("more"))} // a rung's name may hold a comma
+	parts := map[string][]string{"carry": {r.cell("carry")}, "more": binder.SplitParts(r.cell("more"))} // a rung's name may hold a comma
 	for _, column := range []string{"carry", "more"} {
 		for _, part := range parts[column] {
 			if part = check.Tidy(part); part == "" || column == "carry" && check.Key(part) == "once" {
 				continue
 			}
-			if problem := b.ReadPart(l, part); problem != "" {
+			if problem := binder.For(b).ReadPart(l, part); problem != "" {
 				p.Add(column, "%s", problem)
 			}
 		}
 	}
 	if note := check.Tidy(r.cell("note")); note != "" {
-		if said := *l; check.Tidy(r.cell("id")) == "" && b.ReadPart(&said, note) == "" { // on pads
+		if said := *l; check.Tidy(r.cell("id")) == "" && binder.For(b).ReadPart(&said, note) == "" { // on pads
 			*l = said
 		} else {
 			l.Note = strings.TrimPrefix(l.Note+", "+note, ", ")
@@ -256,7 +257,7 @@ func rowOf(b *curriculum.Book, r curriculum.Requirement, as ...string) []string 
 	var more []string
 	plain := r
 	plain.MustPass, plain.Bonus, plain.Weight, plain.Role, plain.Setting = false, false, 1, curriculum.Roles[0], ""
-	for _, part := range b.PartsOf(plain) {
+	for _, part := range binder.For(b).PartsOf(plain) {
 		if part == "always" || strings.HasPrefix(part, "until ") || strings.HasPrefix(part, "from ") {
 			carry = part
 		} else {

@@ -9,6 +9,7 @@ import (
 	"slices"
 	"strings"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/floor"
@@ -70,7 +71,7 @@ func (w Written) Curriculum() curriculum.Curriculum {
 		slices.SortStableFunc(r.Rules, func(x, y curriculum.Rule) int {
 			return cmp.Or(cmp.Compare(slices.Index(curriculum.RuleKinds, x.Kind), slices.Index(curriculum.RuleKinds, y.Kind)), cmp.Compare(x.Of, y.Of), cmp.Compare(x.TrackID, y.TrackID))
 		})
-		b := curriculum.Open(c)
+		b := binder.Open(c)
 		n := 0
 		next, err := b.AddPage(r.ID, b.ParsePage(pages[r.ID]), func() string { n++; return id(w.Name, r.Name, n) })
 		if err != nil {

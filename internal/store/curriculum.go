@@ -9,6 +9,7 @@ import (
 	"sync"
 	"time"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/office"
@@ -324,7 +325,7 @@ func (s *Store) SavePage(ctx context.Context, by By, rungID, text string) (Done,
 	}
 	return s.ChangeCurriculum(ctx, by, r.ProgramID, func(b *curriculum.Book) (curriculum.Curriculum, office.Deed, error) {
 		c := b.Curriculum
-		lines, _ := b.PageFor(rungID, text)
+		lines, _ := binder.For(b).PageFor(rungID, text)
 		if len(lines) == 0 {
 			return c, office.Deed{}, check.Problems{{Field: "page", Text: "is empty; write a heading such as Kicks and a line for each requirement"}}
 		}
@@ -350,7 +351,7 @@ func (s *Store) SavePage(ctx context.Context, by By, rungID, text string) (Done,
 		if len(p) > 0 {
 			return c, office.Deed{}, p
 		}
-		c, err := b.AddPage(rungID, lines, NewID)
+		c, err := binder.For(b).AddPage(rungID, lines, NewID)
 		if err == nil && reflect.DeepEqual(c, b.Curriculum) {
 			return c, office.Deed{}, check.Problems{{Field: "page", Text: fmt.Sprintf("asks for nothing new: %s asks all of it already", r.Name)}}
 		}

@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/office"
 	"velvetladder/internal/core/progress"
@@ -45,8 +46,8 @@ func TestAPageIsOneDeed(t *testing.T) {
 	d, err := x.SavePage(bg, me, x.rungs[1], "Kicks\nFront kick, 9 a side, until Green\nStep kick\nCombinations\nTurn, 4 a side: lead front kick, rear stepp kick")
 	require.NoError(t, err)
 	b := x.book()
-	assert.Contains(t, b.PageOf(x.rungs[1]), "Front kick, 9 a side, must, until Green belt", "which it asked already")
-	assert.True(t, strings.HasSuffix(b.PageOf(x.rungs[1]), "Kicks\nStep kick, 5 a side\n\nCombinations\nTurn, 4 a side"))
+	assert.Contains(t, binder.For(b).PageOf(x.rungs[1]), "Front kick, 9 a side, must, until Green belt", "which it asked already")
+	assert.True(t, strings.HasSuffix(binder.For(b).PageOf(x.rungs[1]), "Kicks\nStep kick, 5 a side\n\nCombinations\nTurn, 4 a side"))
 	assert.Len(t, b.Compile(curriculum.Asking{RungID: x.rungs[2]}).Lines[0].Covers, 1, "carried, and shown once")
 	x.undo(d, nil)
 	assert.Equal(t, before, x.book().Curriculum)
@@ -79,7 +80,7 @@ func TestAPageTypedOverWhatStands(t *testing.T) {
 		told, err := x.Trail(bg, d.Audit)
 		require.NoError(t, err)
 		assert.Equal(t, want[0], words.Deed(told.Told), page)
-		assert.True(t, strings.HasSuffix(x.book().PageOf(x.rungs[1]), want[1]), x.book().PageOf(x.rungs[1]))
+		assert.True(t, strings.HasSuffix(binder.For(x.book()).PageOf(x.rungs[1]), want[1]), binder.For(x.book()).PageOf(x.rungs[1]))
 		x.undo(d, nil)
 		assert.Equal(t, stood, x.book().Curriculum, page)
 	}

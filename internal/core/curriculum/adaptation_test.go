@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"testing"
@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"velvetladder/internal/core/civil"
+	. "velvetladder/internal/core/curriculum"
 )
 
 func TestWhatIsWrongWithAnAdaptation(t *testing.T) {

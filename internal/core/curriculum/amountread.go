@@ -1,6 +1,8 @@
 package curriculum
 
 import (
+	"iter"
+	"maps"
 	"slices"
 	"strconv"
 	"strings"
@@ -46,19 +48,33 @@ var amountSigns = func() map[string]byte {
 // timeUnits are the units of a time, in seconds.
 var timeUnits = map[string]int{"s": 1, "sec": 1, "secs": 1, "second": 1, "seconds": 1, "″": 1, "”": 1, `"`: 1, "m": 60, "min": 60, "mins": 60, "minute": 60, "minutes": 60, "′": 60, "’": 60, "'": 60}
 
+// AmountWords are the words of which amounts are made, in no order.
+func AmountWords() iter.Seq[string] {
+	return func(yield func(string) bool) {
+		for _, words := range []iter.Seq[string]{maps.Keys(amountSigns), maps.Keys(timeUnits), maps.Keys(FigureWords)} {
+			for word := range words {
+				if !yield(word) {
+					return
+				}
+			}
+		}
+	}
+}
+
 var (
 	// amountPhrases are said with several words; what stands for each is read in its place.
 	amountPhrases = strings.NewReplacer("without touching down", "withouttouch",
 		" good ones", "", "in under a minute", "within 60 s", "in under", "within", "in less than", "within", "in a minute", "within 60 s", "in one minute", "within 60 s", "per minute", "within 60 s",
 		"a minute and a half", "90 s", "one and a half minutes", "90 s", "two and a half minutes", "150 s", "half a minute", "30 s", "1/2 min", "½ min", "in all", "inall", "in total", "inall", " total", " inall", "seconds long", "seconds", "secs long", "secs", "minutes long", "minutes", "minute long", "minute", "per/", "per ", "altogether", "inall",
 		"per round", "each", "each round", "each", "a round", "each", "p/", "per ", " e/s", " each side", " e/l", " each leg", " e/a", " each arm", "w/", "with ")
-	bothWays = pattern.Of(`(?i)\b(?:each )?(?:up ?(?:and|&|/) ?down|forwards? and backwards?|forwards? and back|there and back|forwards? ?[/&] ?back(?:wards?)?)(?: (?:in |along )?(?:the )?(?:hall|dojo|dojang|floor|room|mat|gym))?\b`)
-	bothHand = pattern.Of(`\b(?:on |with )?(?:re ?/ ?li|li ?/ ?re|rechts ?/ ?links|links ?/ ?rechts|l(?:eft)? ?(?:/|&|\+|and) ?r(?:ight)?|r(?:ight)? ?(?:/|&|\+|and) ?l(?:eft)?)\b`)
+	// ThereAndBack is a way that is gone there and back, up and down the hall.
+	ThereAndBack = pattern.Of(`(?i)\b(?:each )?(?:up ?(?:and|&|/) ?down|forwards? and backwards?|forwards? and back|there and back|forwards? ?[/&] ?back(?:wards?)?)(?: (?:in |along )?(?:the )?(?:hall|dojo|dojang|floor|room|mat|gym))?\b`)
+	bothHand     = pattern.Of(`\b(?:on |with )?(?:re ?/ ?li|li ?/ ?re|rechts ?/ ?links|links ?/ ?rechts|l(?:eft)? ?(?:/|&|\+|and) ?r(?:ight)?|r(?:ight)? ?(?:/|&|\+|and) ?l(?:eft)?)\b`)
 )
 
 // amountOf reads the tokens of a text; false where one of them can be none of an amount.
 func amountOf(said string) (a *amountText, is bool) {
-	said = bothHand.ReplaceAllString(bothWays.ReplaceAllString(amountPhrases.Replace(said), " each way"), " each side")
+	said = bothHand.ReplaceAllString(ThereAndBack.ReplaceAllString(amountPhrases.Replace(said), " each way"), " each side")
 	t := amountTokens.FindAllString(said, -1)
 	a = &amountText{}
 	for i := 0; i < len(t); {
@@ -153,7 +169,7 @@ func numberAt(t []string) (value, n int, word bool) {
 	if v, err := strconv.Atoi(t[0]); err == nil && len(t[0]) <= 4 {
 		return v, 1, false
 	}
-	v, err := strconv.Atoi(figureWords[t[0]])
+	v, err := strconv.Atoi(FigureWords[t[0]])
 	if err != nil {
 		return 0, 0, false
 	}
@@ -163,7 +179,7 @@ func numberAt(t []string) (value, n int, word bool) {
 			rest = rest[1:]
 		}
 		if len(rest) > 0 {
-			if ones, err := strconv.Atoi(figureWords[rest[0]]); err == nil && ones < 10 {
+			if ones, err := strconv.Atoi(FigureWords[rest[0]]); err == nil && ones < 10 {
 				return v + ones, len(t) - len(rest) + 1, true
 			}
 		}

@@ -1,10 +1,12 @@
-package curriculum
+package curriculum_test
 
 import (
 	"fmt"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	. "velvetladder/internal/core/curriculum"
 )
 
 // TestAmountsInAnyOrder: how often and on which side are said in any order and with any of the usual words, and mean the same.

@@ -188,7 +188,7 @@ func ParseAttack(lines []string, own ...AttackKind) (out []AttackElement, err er
 		a := AttackElement{}
 		words := strings.Fields(strings.ToLower(strings.ReplaceAll(line, ",", " ")))
 		for len(words) > 0 {
-			n, err := a.take(words, own)
+			n, err := a.Take(words, own)
 			if err != nil {
 				return nil, fmt.Errorf("line %d: %w", i+1, err)
 			}
@@ -198,14 +198,15 @@ func ParseAttack(lines []string, own ...AttackKind) (out []AttackElement, err er
 			return nil, fmt.Errorf("line %d: %q names no attack; write for example: right straight punch, high, step-through, front", i+1, line)
 		}
 		if a.Origin == "" {
-			a.Origin = originOf(a.Kind)
+			a.Origin = UsualOrigin(a.Kind)
 		}
 		out = append(out, a)
 	}
 	return out, nil
 }
 
-func originOf(k AttackKind) Origin {
+// UsualOrigin is where an attack usually comes from: a rear choke from the rear, what says nothing from the front.
+func UsualOrigin(k AttackKind) Origin {
 	switch {
 	case k == "full nelson" || k == "arm lock":
 		return "rear"
@@ -219,9 +220,9 @@ func originOf(k AttackKind) Origin {
 	return Origins[0]
 }
 
-// take reads what the words begin with and returns how many it took. The longest kind wins:
+// Take reads what the words begin with and returns how many it took. The longest kind wins:
 // "front kick" is no origin.
-func (a *AttackElement) take(words []string, own []AttackKind) (int, error) {
+func (a *AttackElement) Take(words []string, own []AttackKind) (int, error) {
 	all := append(slices.Clone(AttackKinds), own...)
 	for n := min(4, len(words)); n > 0; n-- {
 		phrase := strings.Join(words[:n], " ")

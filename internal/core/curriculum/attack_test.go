@@ -1,10 +1,12 @@
-package curriculum
+package curriculum_test
 
 import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	. "velvetladder/internal/core/curriculum"
 )
 
 // TestAttacksOfASchool: the usual ones are ready, a school adds its own with their nature, from
@@ -66,9 +68,9 @@ func TestAttacksOfASchool(t *testing.T) {
 // TestByRange: what there is inside, in the middle and outside, on which targets, from which rung.
 func TestByRange(t *testing.T) {
 	b := ladder(t, "White\n\tStrikes\n\tJab, 5\n\tElbow, 5\nYellow\n\tStrikes\n\tPalm, 5\n\tCombinations\n\tMill, 4: lead jab to the left jaw, rear palm to jaw", func(c *Curriculum) {
-		c.technique("jab").Range, c.technique("jab").Targets = "outside", []string{"Jaw"}
-		c.technique("elbow").Range = "inside"
-		c.technique("palm").Range, c.technique("palm").Targets = "outside", []string{"right jaw", "ribs"}
+		technique(c, "jab").Range, technique(c, "jab").Targets = "outside", []string{"Jaw"}
+		technique(c, "elbow").Range = "inside"
+		technique(c, "palm").Range, technique(c, "palm").Targets = "outside", []string{"right jaw", "ribs"}
 		c.Techniques = append(c.Techniques, Technique{ID: "loose", Name: "Loose", Kind: "strike", TechniqueDetails: TechniqueDetails{Range: "inside", Targets: []string{"ribs"}}}, Technique{ID: "none", Name: "None", Kind: "strike"})
 	})
 	rows := b.ByRange()

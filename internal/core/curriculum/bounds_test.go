@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"fmt"
@@ -9,6 +9,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"velvetladder/internal/core/check"
+	. "velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/core/scoring"
 	"velvetladder/internal/core/timetable"
@@ -128,8 +129,8 @@ func TestBoundsOfARequirement(t *testing.T) {
 		most int
 		put  func(*Requirement, int)
 	}{
-		"stage_cap": {maxStages, func(r *Requirement, n int) { r.StageCap = n }}, "at_once": {50, func(r *Requirement, n int) { r.AtOnce = n }}, "looks": {9, func(r *Requirement, n int) { r.Looks = n }},
-		"sprint": {600, func(r *Requirement, n int) { r.Sprint = n }}, "tracks": {maxStages, func(r *Requirement, n int) { r.Tracks = []TrackChange{{TrackID: "a", StageCap: n}} }},
+		"stage_cap": {MaxStages, func(r *Requirement, n int) { r.StageCap = n }}, "at_once": {50, func(r *Requirement, n int) { r.AtOnce = n }}, "looks": {9, func(r *Requirement, n int) { r.Looks = n }},
+		"sprint": {600, func(r *Requirement, n int) { r.Sprint = n }}, "tracks": {MaxStages, func(r *Requirement, n int) { r.Tracks = []TrackChange{{TrackID: "a", StageCap: n}} }},
 	} {
 		holds(t, field, []number{0, number(x.most)}, []number{-1, number(x.most + 1)}, func(n number) check.Problems { return line(func(r *Requirement) { x.put(r, int(n)) }) })
 	}
@@ -185,8 +186,8 @@ func TestBoundsOfATechnique(t *testing.T) {
 	holds(t, "aliases", []word{"Prod"}, []word{"POKE"}, func(w word) check.Problems {
 		return card(func(c *Technique) { c.Aliases = []string{"Poke", string(w)} })
 	})
-	holds(t, "stages", []number{maxStages}, []number{maxStages + 1}, func(n number) check.Problems { return card(func(c *Technique) { c.Stages = make([]Stage, n) }) })
-	holds(t, "entries", []number{maxEntries}, []number{maxEntries + 1}, func(n number) check.Problems {
+	holds(t, "stages", []number{MaxStages}, []number{MaxStages + 1}, func(n number) check.Problems { return card(func(c *Technique) { c.Stages = make([]Stage, n) }) })
+	holds(t, "entries", []number{MaxEntries}, []number{MaxEntries + 1}, func(n number) check.Problems {
 		return card(func(c *Technique) {
 			for i := range int(n) {
 				c.Entries = append(c.Entries, Entry{Name: fmt.Sprint("Way ", i)})
@@ -272,7 +273,7 @@ func TestRulesInWords(t *testing.T) {
 	assert.Equal(t, []RuleKind{MonthsSince, DaysSince, ClassesSince, ClassShare, LeastAge, EachSignedOff}, counted)
 	rules := func(r ...Rule) check.Problems {
 		var p check.Problems
-		checkRules(&p, r)
+		CheckRules(&p, r)
 		return p
 	}
 	assert.Empty(t, rules(Rule{Kind: ClassesSince, Amount: 1, Of: "sparring", Modes: string(timetable.Recorded)}, Rule{Kind: ClassesSince, Amount: 1}, Rule{Kind: ClassesSince, Amount: 1, TrackID: "cubs"}))
@@ -296,13 +297,13 @@ func TestPlacesOfWhatIsWrong(t *testing.T) {
 		}},
 		{"$.techniques[0].builds_on[1]", func(c *Curriculum) { c.Techniques[0].BuildsOn = []string{"knee", "gone"} }},
 		{"$.techniques[0].builds_on[0]", func(c *Curriculum) { c.Techniques[0].BuildsOn = []string{"jab"} }},
-		{"$.techniques[3].branches[1].technique", func(c *Curriculum) { c.technique("wheel").Branches[1].TechniqueID = "gone" }},
-		{"$.techniques[3].attack_moves", func(c *Curriculum) { c.technique("wheel").AttackMoves = "right swing" }},
+		{"$.techniques[3].branches[1].technique", func(c *Curriculum) { technique(c, "wheel").Branches[1].TechniqueID = "gone" }},
+		{"$.techniques[3].attack_moves", func(c *Curriculum) { technique(c, "wheel").AttackMoves = "right swing" }},
 		{"$.techniques[3].stages[1].attached", func(c *Curriculum) {
-			c.technique("wheel").Stages[1] = Stage{RungID: "orange", Does: Attaches, Attached: "gone"}
+			technique(c, "wheel").Stages[1] = Stage{RungID: "orange", Does: Attaches, Attached: "gone"}
 		}},
 		{"$.techniques[4].entries[1].steps[1].moves", func(c *Curriculum) {
-			c.technique("lock").Entries = []Entry{{Name: "One"}, {Name: "Two", Steps: []Step{{Moves: "lead jab"}, {Moves: "lead jap"}}}}
+			technique(c, "lock").Entries = []Entry{{Name: "One"}, {Name: "Two", Steps: []Step{{Moves: "lead jab"}, {Moves: "lead jap"}}}}
 		}},
 		{"$.program.tracks[1].id", func(c *Curriculum) { c.Program.Tracks[1].ID = "cubs" }},
 		{"$.program.sample_groups[0].id", func(c *Curriculum) { c.Program.Groups[0].ID = "" }},
@@ -353,7 +354,7 @@ func TestPlacesOfWhatIsWrong(t *testing.T) {
 func TestLooksOfMarks(t *testing.T) {
 	looks := func(rows ...MarkLook) int {
 		var p check.Problems
-		checkLooks(&p, rows)
+		CheckLooks(&p, rows)
 		return len(p)
 	}
 	one, two := MarkLook{scoring.Whole(1), "a step"}, MarkLook{scoring.Whole(2), "a slide"}

@@ -143,7 +143,7 @@ func (b *Book) AllCautions(t *Technique) []Caution {
 			remarks = append(remarks, note)
 		}
 	}
-	return b.Cautions(t, whole, "", remarks...)
+	return b.Cautions(t, Whole, "", remarks...)
 }
 
 // cautionsOf are the cautions that a line is shown with: their words, and of which kinds the line is risky as it is asked.
@@ -169,11 +169,11 @@ func (b *Book) cautionsOf(t *Technique, stage int, entry, remark string, setting
 // later reports whether a line that the school wrote follows from a stage or an entry that is not asked yet: it is shown all the same.
 func (b *Book) later(t *Technique, stage int, entry string, c Caution) bool {
 	same := func(d Caution) bool { return d.Kind == c.Kind }
-	return c.Ground == Ground{} && !slices.ContainsFunc(b.cautionsDue(t, stage, entry), same) && slices.ContainsFunc(b.cautionsDue(t, whole, ""), same)
+	return c.Ground == Ground{} && !slices.ContainsFunc(b.cautionsDue(t, stage, entry), same) && slices.ContainsFunc(b.cautionsDue(t, Whole, ""), same)
 }
 
-// whole is a technique with all its stages and entries.
-const whole = -1
+// Whole is a technique with all its stages and entries.
+const Whole = -1
 
 // cautionsDue are the cautions that follow from a technique, up to a stage and by one entry, or
 // from the whole of it: from its kind, its attack, its modifiers and the words of its name, and
@@ -223,7 +223,7 @@ func (b *Book) lookForCautions(t *Technique, stage int, entry string) (out []Cau
 		}
 	}
 	entries := []string{entry}
-	if stage == whole {
+	if stage == Whole {
 		stage, entries = len(t.Stages), []string{""}
 		for _, e := range t.Entries {
 			entries = append(entries, e.Name)
@@ -334,7 +334,7 @@ func (b *Book) MayNot(t *Technique, remark string, track *Track) *NotFor {
 		return &NotFor{Track: track.Name, Suits: b.Program.Tracks[suits].Name}
 	}
 	if track.Young && !track.AllowsRisk {
-		for _, c := range b.Cautions(t, whole, "", remark) {
+		for _, c := range b.Cautions(t, Whole, "", remark) {
 			if c.Kind == "choke" && c.Aside == "" {
 				return &NotFor{Track: track.Name}
 			}

@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"slices"
@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	. "velvetladder/internal/core/curriculum"
 )
 
 // TestCautionsFollow from what a technique is, is called, is made of and answers, also where
@@ -141,14 +143,14 @@ func TestCautionsByPart(t *testing.T) {
 	assert.Equal(t, []string{"target", "", "choke", "weapon"}, kinds(1, ""))
 	assert.Equal(t, []string{"target", "", "choke", "weapon", "throw aside: the sweep is only shown"}, kinds(2, "direct"))
 	assert.Equal(t, []string{"target", "", "choke", "weapon", "joint"}, kinds(1, "late"))
-	assert.Equal(t, []string{"no contact to the eyes", "Mind the wall.", usualCautions["choke"], usualCautions["weapon"]}, told(b.cautionsOf(b.Technique("x"), 2, "", "", "pads")), "what is put aside is not shown")
-	_, risks := b.cautionsOf(b.Technique("x"), 2, "", "", "pads")
+	assert.Equal(t, []string{"no contact to the eyes", "Mind the wall.", UsualCautions["choke"], UsualCautions["weapon"]}, told(CautionsOf(b, b.Technique("x"), 2, "", "", "pads")), "what is put aside is not shown")
+	_, risks := CautionsOf(b, b.Technique("x"), 2, "", "", "pads")
 	assert.Equal(t, []string{"target", "choke", "weapon"}, risks, "a line of the school's own has no kind")
 	own := &Technique{ID: "own", Name: "Low Weir", Kind: "self_defence", Cautions: []string{"joint: slowly", "throw: mats"}}
 	own.Stages = []Stage{{Does: Appends, Steps: ParseSteps([]string{"Step in."})}, {Does: Appends, RungID: "yellow", Steps: ParseSteps([]string{"Sweep the leg."})}}
 	o := Open(Curriculum{Rungs: []Rung{{ID: "white"}, {ID: "yellow"}}, Techniques: []Technique{*own}})
 	for stage, want := range map[int][]string{1: {"joint"}, 2: {"joint", "throw"}} {
-		words, risks := o.cautionsOf(o.Technique("own"), stage, "", "", "")
+		words, risks := CautionsOf(o, o.Technique("own"), stage, "", "", "")
 		assert.Equal(t, []string{"slowly", "mats"}, words, "what the school wrote is shown from the first")
 		assert.Equal(t, want, risks, "the sweep comes at stage 2, of the joint only the school knows")
 	}
@@ -158,21 +160,21 @@ func TestCautionsByPart(t *testing.T) {
 
 	kick := &Technique{ID: "k", Name: "Front kick", Kind: "kick"}
 	for setting, want := range map[Setting]int{"": 0, "air": 0, "pads": 1, "boards": 1, "partner": 1} {
-		words, risks := b.cautionsOf(kick, 0, "", "", setting)
+		words, risks := CautionsOf(b, kick, 0, "", "", setting)
 		assert.Len(t, words, want, setting)
 		assert.Len(t, risks, want, setting)
 	}
 	kick.Cautions = []string{"surface: the ball of the foot"}
-	assert.Equal(t, []string{"the ball of the foot"}, told(b.cautionsOf(kick, 0, "", "", "pads")))
+	assert.Equal(t, []string{"the ball of the foot"}, told(CautionsOf(b, kick, 0, "", "", "pads")))
 	kick.Cautions = []string{"no surface: soft shields only"}
-	assert.Empty(t, told(b.cautionsOf(kick, 0, "", "", "pads")))
+	assert.Empty(t, told(CautionsOf(b, kick, 0, "", "", "pads")))
 }
 
 // TestWhatATrackMayNot do is on no sheet of its members, the defence against it too.
 func TestWhatATrackMayNot(t *testing.T) {
 	sheet := func(track string, change func(*Curriculum)) TestSheet {
 		return ladder(t, "White\n\tSelf-defence\n\tReed, 2 a side, as defender\n\tReed, 2 a side, as attacker\n\tFerry, 2 a side", func(c *Curriculum) {
-			c.technique("reed").Attack = []AttackElement{{Kind: "rear choke", Origin: "rear"}}
+			technique(c, "reed").Attack = []AttackElement{{Kind: "rear choke", Origin: "rear"}}
 			change(c)
 		}).Compile(Asking{RungID: "white", TrackID: track})
 	}
@@ -183,10 +185,10 @@ func TestWhatATrackMayNot(t *testing.T) {
 	assert.Len(t, cubs.Lines, 1)
 	assert.Equal(t, LeftOut{Call: "Reed", Kind: LeftBarred, Reason: "Not for Cubs: chokes and neck holds are not for a young track without the owner’s leave."}, cubs.LeftOut[0])
 	assert.Len(t, sheet("cubs", func(c *Curriculum) { c.Program.Tracks[0].AllowsRisk = true }).Lines, 3)
-	assert.Len(t, sheet("cubs", func(c *Curriculum) { c.technique("reed").Cautions = []string{"no choke: hands on the shoulders"} }).Lines, 3)
+	assert.Len(t, sheet("cubs", func(c *Curriculum) { technique(c, "reed").Cautions = []string{"no choke: hands on the shoulders"} }).Lines, 3)
 	assert.Len(t, sheet("cubs", func(c *Curriculum) { c.Program.Tracks[0].Young = false }).Lines, 3)
 	suits := func(c *Curriculum) {
-		c.technique("ferry").YoungestTrack = "adults"
+		technique(c, "ferry").YoungestTrack = "adults"
 		c.Program.Tracks[0].AllowsRisk = true
 	}
 	assert.Equal(t, []LeftOut{{Call: "Ferry", Kind: LeftBarred, Reason: "Not for Cubs: it suits Adults and older."}}, sheet("cubs", suits).LeftOut)
@@ -283,7 +285,7 @@ func TestCautionsOfRemarks(t *testing.T) {
 		require.Len(t, lines, 2)
 		var texts []string
 		for _, kind := range strings.Fields(x.want) {
-			texts = append(texts, usualCautions[kind])
+			texts = append(texts, UsualCautions[kind])
 		}
 		assert.ElementsMatch(t, texts, lines[0].Cautions, "%s: %s", x.kind, x.remark)
 		assert.Empty(t, lines[1].Cautions, "the line beside it")
@@ -345,7 +347,7 @@ func TestRemarksOnYoungTracks(t *testing.T) {
 	assert.Empty(t, told(school("")))
 	gripped := func(own []string, note string) []string {
 		b := school(note)
-		b.technique("reed").Cautions = own
+		technique(&b.Curriculum, "reed").Cautions = own
 		return told(Open(b.Curriculum))
 	}
 	assert.Empty(t, gripped([]string{"joint: slowly, to the tap"}, ""), "a careful grip may say joint of itself")
@@ -365,9 +367,7 @@ func TestRemarksOnYoungTracks(t *testing.T) {
 func TestPartsInNames(t *testing.T) {
 	for name, due := range map[string]bool{"Eye flick": true, "Eye gouge": true, "Groin slap": true, "Throat rip": true, "Groin knee": true, "Spine elbow": true,
 		"Knee strike": false, "Eye contact": false, "Throaty shout": false} {
-		b := island(func(c *Curriculum) {
-			c.Techniques = append(c.Techniques, Technique{ID: "x", Name: name, Kind: "strike"})
-		})
+		b := Open(Curriculum{Techniques: []Technique{{ID: "x", Name: name, Kind: "strike"}}})
 		said := slices.ContainsFunc(b.Cautions(b.Technique("x"), 0, ""), func(c Caution) bool { return c.Kind == "target" })
 		assert.Equal(t, due, said, name)
 	}

@@ -42,7 +42,7 @@ var (
 	thrownBlow = pattern.Of(`\b(throw(s|ing|n)?|threw) ((a|an|the|his|her|your|their|another|one|two|\d+) )?(\w+ )?(punch|punches|jab|jabs|cross|crosses|hook|hooks|uppercut|uppercuts|kick|kicks|strike|strikes|blow|blows|elbow|elbows|knee|knees|fist|fists|technique|techniques|combination|combinations|◦)`)
 	// A hand or a block is brought down too.
 	ownPart  = pattern.Of(`\b(take|takes|taking|taken|bring|brings|bringing) (\w+ ){0,2}(hands?|fists?|arms?|elbows?|knees?|foot|feet|heels?|guard|palms?|legs?|block|shoulders?|hips?|weight|blade|it) down\b`)
-	struckAt = pattern.Of(`\b(?:to|at) (?:the )?(?:` + aTarget + `(?:, ?|,? and |,? or | ?& ?| ?/ ?)(?:the )?){1,3}(?:eyes?|throat|windpipe|groin|kneecap|spine|neck)\b` +
+	struckAt = pattern.Of(`\b(?:to|at) (?:the )?(?:` + TargetWords + `(?:, ?|,? and |,? or | ?& ?| ?/ ?)(?:the )?){1,3}(?:eyes?|throat|windpipe|groin|kneecap|spine|neck)\b` +
 		`|\b(?:to|at) (?:the )?(?:shin|thigh|legs?),? (?:and|or|&|/) (?:the )?knees?\b|\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
 	struckName = pattern.Of(struckAt.String() + `|` + theNeck + `|\b(eyes?|throat|windpipe|groin|spine|neck)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack|flick` +
@@ -168,7 +168,7 @@ var (
 // calledThrow reports whether a defence ends in a throw by its name: Open Sluice throw.
 func calledThrow(name string) bool {
 	m := throwLast.FindStringSubmatch(name)
-	return m != nil && !beforeAThrow.MatchString(m[1]) && !againstFirst.MatchString(name)
+	return m != nil && !beforeAThrow.MatchString(m[1]) && !AgainstFirst.MatchString(name)
 }
 
 // wordsInSentence are those of a sentence in a step of something of a kind, names of the catalogue taken out. A joint that is locked is
@@ -300,3 +300,9 @@ func (b *Book) withoutNames(words string) string {
 	}
 	return words
 }
+
+// AgainstFirst begins what is answered.
+var AgainstFirst = pattern.Of(`(?i)^(?:against|vs\.?|versus) `)
+
+// TargetWords is what is struck, as a group.
+const TargetWords = `(?:head|face|temple|jaw|chin|nose|eyes?|throat|neck|collar ?bone|chest|body|ribs|stomach|solar plexus|groin|thigh|knee|shin|legs?|kidneys?)`

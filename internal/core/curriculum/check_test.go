@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"fmt"
@@ -6,73 +6,15 @@ import (
 	"strings"
 	"testing"
 
-	"velvetladder/internal/golden"
-
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	. "velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/core/scoring"
+	"velvetladder/internal/golden"
 )
-
-// sound is a ladder without findings. Each kind of finding is one change away from it.
-const sound = `
-White
-	Strikes
-	Jab, 5 a side
-Yellow
-	Strikes
-	Jab, 10 a side
-	Kicks
-	Knee, 5 a side
-	Hop knee, 5 a side
-	Self-defence
-	Wheel, 2 a side, as defender
-	Lock, 3 a side
-	Sparring
-	Bout, 2 x 60 s
-Orange
-	Strikes
-	Jab, 12 a side
-	Kicks
-	Knee, 8 a side
-	Forms
-	Weir, once
-	Combinations
-	Combination 1: lead jab, rear knee
-	Combination 2: rear jab, lead knee
-`
-
-func soundly(c *Curriculum) {
-	c.Program.Tracks[0].AllowsRisk = true
-	c.technique("hop-knee").BuildsOn = []string{"knee"}
-	c.technique("hop-knee").Modifiers = []Modifier{"jumping"}
-	c.technique("hop-knee").Cautions = []string{"jump: low first"}
-	wheel := c.technique("wheel")
-	wheel.Kind, wheel.Cautions = "self_defence", []string{"weapon: training clubs"}
-	wheel.Attack = []AttackElement{{Kind: "club", Side: "right", Origin: "front"}, {Kind: "push", Origin: "front"}}
-	wheel.Position, wheel.Range = "outside", "middle"
-	wheel.Stages = []Stage{{RungID: "yellow", Does: Appends, Steps: []Step{{Moves: "lead jab"}}}, {RungID: "orange", Does: Appends, Steps: []Step{{Moves: "rear knee"}}}}
-	wheel.Branches = []Branch{{When: "too far", Then: BreakOff}, {When: "bends", Then: GoTo, TechniqueID: "lock"}}
-	c.technique("lock").Kind = "lock"
-	c.technique("lock").Cautions = []string{"joint: tap first"}
-	c.technique("bout").Kind = "sparring"
-	c.technique("bout").Cautions = []string{"sparring: stop word first"}
-	c.technique("weir").Kind = "form"
-	c.technique("weir").Stages = []Stage{{Does: Appends, Steps: []Step{{Moves: "left jab, right jab"}, {Moves: "left jab"}}}}
-	for i := range 2 {
-		x := c.technique(fmt.Sprintf("combination-%d", i+1))
-		x.Series, x.Number, x.Call = "Combination", i+1, i+1
-	}
-	c.Rungs[1].Kit = []string{"gloves"}
-	c.Rungs[1].Sparring = &SparringRule{Limbs: "hands", Targets: "body", Contact: "none"}
-	policy := scoring.MovementScale()
-	t := scoring.Whole(10)
-	policy.Rules.Threshold = &t
-	policy.Rules.SectionMinima = []scoring.SectionMinimum{{Section: "kicks", Ratio: scoring.Whole(1) / 2}}
-	c.Program.Marking, c.Program.Policy = MovementScale, &policy
-}
 
 func TestALadderWithoutHoles(t *testing.T) {
 	b := ladder(t, sound, soundly)
@@ -114,30 +56,30 @@ func TestEveryKindOfFinding(t *testing.T) {
 		{BeforeBase, "Yellow, Hop knee", "base higher Knee Orange 1", func(c *Curriculum) { req(c, "knee").RungID = "orange" }},
 		{BeforeBase, "Yellow, Hop knee", "base nowhere Hop", func(c *Curriculum) {
 			c.Techniques = append(c.Techniques, Technique{ID: "hop", Name: "Hop", Kind: "footwork"})
-			c.technique("hop-knee").BuildsOn = []string{"hop"}
+			technique(c, "hop-knee").BuildsOn = []string{"hop"}
 		}},
 		{StageOrder, "Wheel, stage 3", "Orange Yellow", func(c *Curriculum) {
-			w := c.technique("wheel")
+			w := technique(c, "wheel")
 			w.Stages = append(w.Stages, Stage{RungID: "yellow", Does: Appends, Steps: []Step{{Moves: "lead jab"}}})
 		}},
-		{StageGone, "Wheel, stage 2", "part off ladder", func(c *Curriculum) { c.technique("wheel").Stages[1].RungID = "gone" }},
+		{StageGone, "Wheel, stage 2", "part off ladder", func(c *Curriculum) { technique(c, "wheel").Stages[1].RungID = "gone" }},
 		{StageGone, "Wheel, stage 2", "next gone", func(c *Curriculum) {
-			c.technique("wheel").Stages[1] = Stage{RungID: "orange", Does: Attaches, Attached: "gone"}
+			technique(c, "wheel").Stages[1] = Stage{RungID: "orange", Does: Attaches, Attached: "gone"}
 		}},
-		{StageGone, "Wheel", "branch gone bends", func(c *Curriculum) { c.technique("wheel").Branches[1].TechniqueID = "gone" }},
+		{StageGone, "Wheel", "branch gone bends", func(c *Curriculum) { technique(c, "wheel").Branches[1].TechniqueID = "gone" }},
 		{StageGone, "White, Jab", "carry gone", func(c *Curriculum) { req(c, "jab").Carry = Carry{Kind: Sample, Group: "gone"} }},
-		{BeforeStage, "Yellow, Wheel", "Orange", func(c *Curriculum) { c.technique("wheel").Stages[0].RungID = "orange" }},
-		{NumberTwice, "Combination, 1", "Combination 1 Combination 2 Orange", func(c *Curriculum) { c.technique("combination-2").Number = 1 }},
-		{NumberMissing, "Combination", "2 3", func(c *Curriculum) { c.technique("combination-2").Number = 3 }},
-		{NumberMissing, "Combination", "6 7", func(c *Curriculum) { c.technique("combination-1").Number, c.technique("combination-2").Number = 5, 7 }},
-		{OneSided, "Jab", "side trained left", func(c *Curriculum) { c.technique("jab").Sides = LeftOnly }},
-		{OneSided, "Weir", "side in form Jab left 3", func(c *Curriculum) { c.technique("weir").Stages[0].Steps[0].Moves = "left jab, left jab" }},
-		{CautionMissing, "Lock", "joint {kind lock }", func(c *Curriculum) { c.technique("lock").Cautions = []string{"slowly"} }},
-		{CautionMissing, "Wheel", "weapon {attack weapon club}", func(c *Curriculum) { c.technique("wheel").Cautions = nil }},
-		{CautionMissing, "Hop knee", "jump {modifier jumping Hop knee}", func(c *Curriculum) { c.technique("hop-knee").Cautions = nil }},
-		{CautionMissing, "Bout", "sparring {kind sparring }", func(c *Curriculum) { c.technique("bout").Cautions = nil }},
+		{BeforeStage, "Yellow, Wheel", "Orange", func(c *Curriculum) { technique(c, "wheel").Stages[0].RungID = "orange" }},
+		{NumberTwice, "Combination, 1", "Combination 1 Combination 2 Orange", func(c *Curriculum) { technique(c, "combination-2").Number = 1 }},
+		{NumberMissing, "Combination", "2 3", func(c *Curriculum) { technique(c, "combination-2").Number = 3 }},
+		{NumberMissing, "Combination", "6 7", func(c *Curriculum) { technique(c, "combination-1").Number, technique(c, "combination-2").Number = 5, 7 }},
+		{OneSided, "Jab", "side trained left", func(c *Curriculum) { technique(c, "jab").Sides = LeftOnly }},
+		{OneSided, "Weir", "side in form Jab left 3", func(c *Curriculum) { technique(c, "weir").Stages[0].Steps[0].Moves = "left jab, left jab" }},
+		{CautionMissing, "Lock", "joint {kind lock }", func(c *Curriculum) { technique(c, "lock").Cautions = []string{"slowly"} }},
+		{CautionMissing, "Wheel", "weapon {attack weapon club}", func(c *Curriculum) { technique(c, "wheel").Cautions = nil }},
+		{CautionMissing, "Hop knee", "jump {modifier jumping Hop knee}", func(c *Curriculum) { technique(c, "hop-knee").Cautions = nil }},
+		{CautionMissing, "Bout", "sparring {kind sparring }", func(c *Curriculum) { technique(c, "bout").Cautions = nil }},
 		{RiskyYoung, "Yellow, Lock", "risk asked Cubs joint", func(c *Curriculum) { c.Program.Tracks[0].AllowsRisk = false }},
-		{RiskyYoung, "White, Jab", "barred asked Cubs Not for Cubs: it suits Adults and older.", func(c *Curriculum) { c.technique("jab").YoungestTrack = "adults" }},
+		{RiskyYoung, "White, Jab", "barred asked Cubs Not for Cubs: it suits Adults and older.", func(c *Curriculum) { technique(c, "jab").YoungestTrack = "adults" }},
 		{NoKit, "Yellow, Bout", "", func(c *Curriculum) { c.Rungs[1].Kit = nil }},
 		{NoRule, "Yellow, Bout", "", func(c *Curriculum) { c.Rungs[1].Sparring = nil }},
 		{MarkOutOfReach, "Yellow, Cubs", "needs 50 of 24", threshold(50)},
@@ -153,43 +95,43 @@ func TestEveryKindOfFinding(t *testing.T) {
 		{LoadJump, "Orange, Cubs", "minutes jump Yellow 6", func(c *Curriculum) {
 			c.Requirements[len(c.Requirements)-1].Quantity = Quantity{Measure: Timed, Seconds: 3600}
 		}},
-		{CallTwice, "1", "Combination 1 Combination 2", func(c *Curriculum) { c.technique("combination-2").Call = 1 }},
+		{CallTwice, "1", "Combination 1 Combination 2", func(c *Curriculum) { technique(c, "combination-2").Call = 1 }},
 		{AttackUnanswered, "right club", "[Wheel]", func(c *Curriculum) { req(c, "wheel").Role = "attacker" }},
-		{Unreadable, "Combination 2, stage 1, step 1", `"hop jab" is not in the catalogue`, func(c *Curriculum) { c.technique("combination-2").Stages[0].Steps[0].Moves = "rear hop jab" }},
-		{InDoubt, "Combination 2, stage 1, step 1", `"Rear jab" is read as words of a sentence; if it is the move rear Jab, write it so, with a comma before and after it and no full stop 1`, func(c *Curriculum) { c.technique("combination-2").Stages[0].Steps[0].Moves = "Rear jab." }},
-		{InDoubt, "Wheel, attacker", `"crane" is no stance of this program; near it are`, func(c *Curriculum) { c.technique("wheel").AttackMoves = "right jab in crane" }},
+		{Unreadable, "Combination 2, stage 1, step 1", `"hop jab" is not in the catalogue`, func(c *Curriculum) { technique(c, "combination-2").Stages[0].Steps[0].Moves = "rear hop jab" }},
+		{InDoubt, "Combination 2, stage 1, step 1", `"Rear jab" is read as words of a sentence; if it is the move rear Jab, write it so, with a comma before and after it and no full stop 1`, func(c *Curriculum) { technique(c, "combination-2").Stages[0].Steps[0].Moves = "Rear jab." }},
+		{InDoubt, "Wheel, attacker", `"crane" is no stance of this program; near it are`, func(c *Curriculum) { technique(c, "wheel").AttackMoves = "right jab in crane" }},
 		{RelationOpen, "Wheel, stage 1, step 1", "answers torn the jab", func(c *Curriculum) {
-			c.technique("wheel").AttackMoves = "right jab, left jab"
-			c.technique("wheel").Stages[0].Steps[0] = Step{Moves: "same-side jab", Answers: "the jab"}
+			technique(c, "wheel").AttackMoves = "right jab, left jab"
+			technique(c, "wheel").Stages[0].Steps[0] = Step{Moves: "same-side jab", Answers: "the jab"}
 		}},
 		{RelationOpen, "Wheel, stage 1, step 1", "answers nothing", func(c *Curriculum) {
-			c.technique("wheel").Attack = []AttackElement{{Kind: "push", Origin: "front"}}
-			c.technique("wheel").Stages[0].Steps[0] = Step{Moves: "same-side jab"}
+			technique(c, "wheel").Attack = []AttackElement{{Kind: "push", Origin: "front"}}
+			technique(c, "wheel").Stages[0].Steps[0] = Step{Moves: "same-side jab"}
 		}},
 		{ReadOtherwise, "Combination 1, stage 1, step 2", "lead Jab turn cw 180 was [left] now [right]", func(c *Curriculum) {
 			c.Program.ReadAnew = true
-			c.technique("combination-1").Stages[0].Steps = []Step{{Moves: "lead jab"}, {Moves: "lead jab turn cw 180"}}
+			technique(c, "combination-1").Stages[0].Steps = []Step{{Moves: "lead jab"}, {Moves: "lead jab turn cw 180"}}
 		}},
-		{SaysSide, "Combination 1, stage 1, step 1", "", func(c *Curriculum) { c.technique("combination-1").Stages[0].Steps[0].Moves = "Left hand high." }},
+		{SaysSide, "Combination 1, stage 1, step 1", "", func(c *Curriculum) { technique(c, "combination-1").Stages[0].Steps[0].Moves = "Left hand high." }},
 		{SaysSide, "Lock, Counter-grip, step 1", "", func(c *Curriculum) {
-			c.technique("lock").Entries = []Entry{{Name: "Counter-grip", Steps: []Step{{Moves: "Take the left wrist."}}}}
+			technique(c, "lock").Entries = []Entry{{Name: "Counter-grip", Steps: []Step{{Moves: "Take the left wrist."}}}}
 		}},
 		{StanceCannot, "Jab", "heel", func(c *Curriculum) {
 			d := floor.Usual["front"]
 			d.Length = 300
-			c.technique("jab").Kind, c.technique("jab").Stance = "stance", &d
+			technique(c, "jab").Kind, technique(c, "jab").Stance = "stance", &d
 		}},
 		{EndsElsewhere, "Weir", "ends 0 1166", func(c *Curriculum) {
-			c.technique("weir").Returns = true
-			c.technique("weir").Stages[0].Steps[0].Moves = "step through left jab, step through right jab"
+			technique(c, "weir").Returns = true
+			technique(c, "weir").Stages[0].Steps[0].Moves = "step through left jab, step through right jab"
 		}},
 		{ArmOpposite, "Wheel", "outside inside", func(c *Curriculum) {
-			w := c.technique("wheel")
+			w := technique(c, "wheel")
 			w.Kind, w.AttackMoves, w.Position = "self_defence", "slide right jab", "inside"
 			w.Stages[0].Steps[0] = Step{Moves: "side step to the left + side step to the left"}
 			w.Stages[0].Steps = w.Stages[0].Steps[:1]
 		}},
-		{Unreadable, "Wheel, attacker", `"swing" is not in the catalogue`, func(c *Curriculum) { c.technique("wheel").AttackMoves = "right swing" }},
+		{Unreadable, "Wheel, attacker", `"swing" is not in the catalogue`, func(c *Curriculum) { technique(c, "wheel").AttackMoves = "right swing" }},
 	} {
 		found := ladder(t, sound, soundly, x.change).Check()
 		at := slices.IndexFunc(found, func(f Finding) bool { return f.Kind == x.kind && placeOf(f) == x.place })
@@ -331,9 +273,9 @@ func TestDifferences(t *testing.T) {
 			}
 		}
 		c.Rungs = append(c.Rungs, Rung{ID: "green", Name: "Green"})
-		c.technique("jab").Checkpoints = []string{"hip"}
-		c.technique("jab").Difficulty = 2
-		c.technique("knee").Difficulty = 3
+		technique(c, "jab").Checkpoints = []string{"hip"}
+		technique(c, "jab").Difficulty = 2
+		technique(c, "knee").Difficulty = 3
 		c.Techniques = append(c.Techniques, Technique{ID: "x", Name: "X"})
 	})
 	rungs, techniques := Compare(b, now, "")
@@ -350,23 +292,6 @@ func TestDifferences(t *testing.T) {
 	rungs, techniques = Compare(b, b, "cubs")
 	assert.Empty(t, rungs)
 	assert.Empty(t, techniques)
-}
-
-func TestSteps(t *testing.T) {
-	x := Technique{TechniqueDetails: TechniqueDetails{Stages: []Stage{
-		{Does: Appends, Steps: ParseSteps([]string{"a.; the punch", "b."})}, {Does: Appends, Steps: ParseSteps([]string{"c."})}, {Does: Alters, From: 2, Steps: ParseSteps([]string{"B."})},
-		{Does: ReplacesTail, From: 3, Steps: ParseSteps([]string{"d.", "e."})}, {Does: Attaches, Attached: "other", Name: "extension"}}}}
-	at := func(n int) string {
-		var out []string
-		for _, s := range x.StepsAt(n) {
-			out = append(out, fmt.Sprint(s.Moves, s.Stage, s.Attached))
-		}
-		return strings.Join(out, " ")
-	}
-	assert.Equal(t, []string{"", "a.1 b.1", "a.1 b.1 c.2", "a.1 B.3 c.2", "a.1 B.3 d.4 e.4", "a.1 B.3 d.4 e.4 5other"}, []string{at(0), at(1), at(2), at(3), at(4), at(9)})
-	assert.Equal(t, "a.; the punch", x.Stages[0].Steps[0].String())
-	assert.Equal(t, []string{"stage 1", "extension", "stage 9"}, []string{x.StageName(1), x.StageName(5), x.StageName(9)})
-	assert.Equal(t, []Step{{Moves: "a (b/c)"}, {Moves: "d"}}, Steps("a (b/c) / d /"))
 }
 
 func TestAttacksAsPeopleWriteThem(t *testing.T) {
@@ -402,10 +327,10 @@ func TestValidateSaysWhere(t *testing.T) {
 		{"$.techniques[1].id", "stands twice; it is the id of $.rungs[0] too", func(c *Curriculum) { c.Techniques[1].ID = "white" }},
 		{"$.sections[0].id", "is empty", func(c *Curriculum) { c.Sections[0].ID = "" }},
 		{"$.rungs[2].id", "is not an id", func(c *Curriculum) { c.Rungs[2].ID = "a b" }},
-		{"$.techniques[2].builds_on", "goes round in a circle: Knee builds on Hop knee, and back to Knee", func(c *Curriculum) { c.technique("knee").BuildsOn = []string{"hop-knee"} }},
-		{"$.techniques[3].stages[1].rung", `"gone" is no rung of this ladder`, func(c *Curriculum) { c.technique("wheel").Stages[1].RungID = "gone" }},
-		{"$.techniques[3].stages[1].from", "is 5, but the stages before have only 1 steps", func(c *Curriculum) { s := &c.technique("wheel").Stages[1]; s.Does, s.From = ReplacesTail, 5 }},
-		{"$.techniques[3].stages[0].steps[0].moves", `column 6: "jap" is not in the catalogue; near it are Jab`, func(c *Curriculum) { c.technique("wheel").Stages[0].Steps[0].Moves = "lead jap" }},
+		{"$.techniques[2].builds_on", "goes round in a circle: Knee builds on Hop knee, and back to Knee", func(c *Curriculum) { technique(c, "knee").BuildsOn = []string{"hop-knee"} }},
+		{"$.techniques[3].stages[1].rung", `"gone" is no rung of this ladder`, func(c *Curriculum) { technique(c, "wheel").Stages[1].RungID = "gone" }},
+		{"$.techniques[3].stages[1].from", "is 5, but the stages before have only 1 steps", func(c *Curriculum) { s := &technique(c, "wheel").Stages[1]; s.Does, s.From = ReplacesTail, 5 }},
+		{"$.techniques[3].stages[0].steps[0].moves", `column 6: "jap" is not in the catalogue; near it are Jab`, func(c *Curriculum) { technique(c, "wheel").Stages[0].Steps[0].Moves = "lead jap" }},
 		{"$.techniques[1].name", "is what Jab is called already", func(c *Curriculum) { c.Techniques[1].Name = "JAB" }},
 		{"$.rungs[1].name", "is the name of $.rungs[0] too", func(c *Curriculum) { c.Rungs[1].Name = "white" }},
 		{"$.requirements[0].technique", `"gone" is no technique`, func(c *Curriculum) { c.Requirements[0].TechniqueID = "gone" }},
@@ -417,83 +342,6 @@ func TestValidateSaysWhere(t *testing.T) {
 		found := b.Curriculum.Validate()
 		assert.True(t, slices.ContainsFunc(found, func(i Invalid) bool { return i.Path == x.path && strings.Contains(i.Text, x.said) }), "%s %s: %v", x.path, x.said, found)
 	}
-}
-
-func TestPages(t *testing.T) {
-	b := ladder(t, sound, soundly)
-	lines := b.ParsePage("Kicks:\nKnee, 2 x 60 s, 30 s rest, must, weight 2, until orange, on pads (low first)\n\nNew kick, as holder, from pool, level mid, slowly, non-stop, supported, again, covers settings, bonus\nstrikes\nJab, 3 alternating, always, stage 2, marks 18=2 26=2.5, free choice, not for adults, 2 alternating for cubs, stage 1 for Cubs, level low for Cubs, bonus for cubs\nCombinations\nNew one, 4: lead new kick (a/b), rear jab / knee")
-	require.Len(t, lines, 4)
-	for _, l := range lines {
-		require.Empty(t, l.Problem, l.Text)
-	}
-	c, err := b.AddPage("yellow", lines, func() func() string { n := 0; return func() string { n++; return fmt.Sprint("p", n) } }())
-	require.NoError(t, err)
-	assert.Empty(t, c.Validate())
-	next := Open(c)
-	page := next.PageOf("yellow")
-	for _, want := range []string{"Knee, 2 × 60 s, 30 s rest, must, weight 2, on pads, until Orange (low first)", "New kick, 5 a side, bonus, as holder, from Pool, covers settings, slowly, non-stop, supported, again, level mid", "Jab, 3 alternating, always, free choice, stage 2, marks 18=2 26=2.5, not for Adults, bonus for Cubs, stage 1 for Cubs, level low for Cubs, 2 alternating for Cubs"} {
-		assert.Contains(t, page, want)
-	}
-	// A printed page is read as it was.
-	again := next.ParsePage(page)
-	asked := next.Asked("yellow")
-	slices.SortStableFunc(asked, func(x, y Requirement) int { return next.sections[x.SectionID] - next.sections[y.SectionID] })
-	require.Len(t, again, len(asked))
-	for i, l := range again {
-		require.Empty(t, l.Problem)
-		l.Requirement.ID, l.RungID = asked[i].ID, "yellow"
-		asked[i].Position = 0
-		assert.Equal(t, asked[i], l.Requirement)
-	}
-	for in, said := range map[string]string{
-		"Dusty, 5 a side": `1:1 “Dusty” is new, so its section is not known`,
-		"Jab, marks 18":   `1:6 "18" is not understood; after marks stand counts`, "Jab, marks 9=2 3=1": "1:1 table row 2: counts must rise",
-		"Jab, weight x":                  "1:6 after weight stands a whole number",
-		"Jab (open":                      "1:5 this remark is not closed",
-		"Jab, must, bonus":               "1:1 bonus a bonus line cannot fail",
-		", 5":                            "1:1 a technique's name",
-		"Combination 1: lead jab":        "1:1 Combination 1 is known, with moves of its own",
-		"Combinations\nX: rear jab, häm": `2:14 "häm" is not in the catalogue`,
-		"Kicks\nX: jab\nX: rear jab":     "3:1 the moves of X stand in line 2",
-	} {
-		found := b.ParsePage(in)
-		l := found[len(found)-1]
-		assert.True(t, strings.HasPrefix(fmt.Sprintf("%d:%d %s", l.Number, l.Column, l.Problem), said), "%s: %d:%d %s", in, l.Number, l.Column, l.Problem)
-	}
-	for in, asks := range map[string]bool{"Jab, lots": false, "Jab, 5, until Mauve": true, "Jab, from Nowhere": true, "Jab, until": true, "Jab, from": true, "Jab, weight": true, "Jab, as": true, "Jab, marks": true, "Jab, not for Elders": true, "Jab, much for Cubs": true, "Jab, for balance": false, "Jab, 7 cm high": false, "Jab, 7 inside": true, "Jab, each partner": true} {
-		l := b.ParsePage(in)[0]
-		said := strings.TrimPrefix(strings.TrimPrefix(in, "Jab, "), "5, ")
-		assert.Equal(t, []any{"", "Jab", said, asks}, []any{l.Problem, l.Name, l.Note, len(l.Doubts) > 0}, in)
-	}
-	assert.Len(t, b.ParsePage(strings.Repeat("Jab\n", MaxPage+50)), MaxPage+1)
-	_, err = b.AddPage("yellow", b.ParsePage("Jab, weight x"), nil)
-	assert.ErrorIs(t, err, ErrPage)
-}
-
-func FuzzParsePage(f *testing.F) {
-	golden.Alone(f)
-	b := ladder(f, sound, soundly)
-	f.Add("Kicks\nKnee, 2 x 60 s, 30 s rest, must (x): lead jab")
-	f.Add("Combinations\nX, 4 a side: lead jab / rear")
-	for i, in := range typedPages(f) {
-		if i%2 == 0 { // every page takes half a minute on a slow machine
-			f.Add(in)
-		}
-	}
-	f.Fuzz(func(t *testing.T, in string) {
-		waits, wrong := false, false
-		for _, l := range b.ParsePage(in) {
-			waits, wrong = waits || l.Waits, wrong || l.Problem != ""
-			switch {
-			case l.Problem != "":
-				require.Positive(t, l.Column)
-			case l.Aside == "":
-				require.Empty(t, l.Requirement.Check())
-				require.NotEqual(t, l.Waits, l.SectionID != "", "its section is known, or waits")
-			}
-		}
-		require.True(t, !waits || wrong, "what waits waits for what is asked")
-	})
 }
 
 // large is a curriculum of rungs × techniques with all that makes work.
@@ -554,4 +402,21 @@ func BenchmarkCheck(b *testing.B) {
 			}
 		})
 	}
+}
+
+func TestSteps(t *testing.T) {
+	x := Technique{TechniqueDetails: TechniqueDetails{Stages: []Stage{
+		{Does: Appends, Steps: ParseSteps([]string{"a.; the punch", "b."})}, {Does: Appends, Steps: ParseSteps([]string{"c."})}, {Does: Alters, From: 2, Steps: ParseSteps([]string{"B."})},
+		{Does: ReplacesTail, From: 3, Steps: ParseSteps([]string{"d.", "e."})}, {Does: Attaches, Attached: "other", Name: "extension"}}}}
+	at := func(n int) string {
+		var out []string
+		for _, s := range x.StepsAt(n) {
+			out = append(out, fmt.Sprint(s.Moves, s.Stage, s.Attached))
+		}
+		return strings.Join(out, " ")
+	}
+	assert.Equal(t, []string{"", "a.1 b.1", "a.1 b.1 c.2", "a.1 B.3 c.2", "a.1 B.3 d.4 e.4", "a.1 B.3 d.4 e.4 5other"}, []string{at(0), at(1), at(2), at(3), at(4), at(9)})
+	assert.Equal(t, "a.; the punch", x.Stages[0].Steps[0].String())
+	assert.Equal(t, []string{"stage 1", "extension", "stage 9"}, []string{x.StageName(1), x.StageName(5), x.StageName(9)})
+	assert.Equal(t, []Step{{Moves: "a (b/c)"}, {Moves: "d"}}, Steps("a (b/c) / d /"))
 }

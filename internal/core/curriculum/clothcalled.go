@@ -61,7 +61,7 @@ func ClothCalled(name string) (c Cloth, told bool) {
 	}
 	if marks != nil {
 		count := max(slices.Index([]string{"", "one", "two", "three", "four", "five", "six"}, strings.ToLower(marks[1])), 1)
-		if marks[1] != "" && bare(marks[1]) {
+		if marks[1] != "" && Bare(marks[1]) {
 			n, _ := strconv.Atoi(marks[1])
 			count = min(max(n, 1), MaxMarks)
 		}

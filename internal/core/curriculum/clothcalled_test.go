@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"testing"
@@ -6,6 +6,7 @@ import (
 	"github.com/stretchr/testify/assert"
 
 	"velvetladder/internal/core/check"
+	. "velvetladder/internal/core/curriculum"
 )
 
 // TestClothCalled: the cloth that a rung's name tells, as schools write it.
@@ -18,7 +19,7 @@ func TestClothCalled(t *testing.T) {
 	} {
 		c, told := ClothCalled(name)
 		colour := map[string]string{}
-		for word, code := range clothColours {
+		for word, code := range ClothColours {
 			if word != "violet" && word != "gray" {
 				colour[code] = word
 			}

@@ -1,13 +1,14 @@
-package curriculum
+package curriculum_test
 
 import (
-	"fmt"
 	"slices"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 	"pgregory.net/rapid"
+
+	. "velvetladder/internal/core/curriculum"
 )
 
 func TestAmountsAsPeopleWriteThem(t *testing.T) {
@@ -45,7 +46,7 @@ func TestLawAmountsAreReadAsPrinted(t *testing.T) {
 		case Timed, TimedSide:
 			q.Seconds = rapid.IntRange(1, 3600).Draw(t, "seconds")
 		}
-		if q.perSide() {
+		if q.PerSide() {
 			q.Side = rapid.SampledFrom([]SideMeaning{"", ByStance, ByLimb, ByDirection}).Draw(t, "side")
 		}
 		got, err := ParseQuantity(q.String())
@@ -96,70 +97,6 @@ func TestChecks(t *testing.T) {
 	assert.Equal(t, "leaning back → weight forward", Fault{Seen: "leaning back", Correction: "weight forward"}.String())
 }
 
-// TestSectionsCarryTheirKind: what is new stands where its section says, whatever it is called;
-// a word on the line says otherwise, and what nobody says is asked.
-func TestSectionsCarryTheirKind(t *testing.T) {
-	for section, want := range map[string]Kind{
-		"Courtesy": "courtesy", "Stances": "stance", "Strikes": "strike", "Kicks": "kick", "Blocks": "block", "Evasions": "evasion", "Combinations": "combination", "Forms": "form", "Self-defence": "self_defence", "Sparring": "sparring", "Fitness": "fitness", "Knowledge": "knowledge", "Character": "character",
-		"SELF DEFENSE": "self_defence", "self-defense techniques": "self_defence", "Punches": "strike", "hand techniques": "strike", "Kata": "form", "Board breaking": "board_break", "Throws": "throw", "Theory": "knowledge", "Conditioning": "fitness",
-		"Basics": "", "Fundamentals": "", "Of the old school": "", "": "",
-	} {
-		assert.Equal(t, want, UsualKind(section), section)
-	}
-	for word, want := range map[string]Kind{"lock": "lock", "Hold": "lock", "lock or hold": "lock", "self-defence": "self_defence", "self defence": "self_defence", "Self-defence technique": "self_defence", "board break": "board_break", "takedown": "throw", "parry": "block", "sparring round": "sparring", "kicks": "", "must": "", "": ""} {
-		assert.Equal(t, want, KindNamed(word), word)
-	}
-	b := Open(Curriculum{Program: Program{ID: "p", Name: "P"}, Rungs: []Rung{{ID: "w", Name: "White"}}, Techniques: []Technique{{ID: "r", Name: "Reed fall", Kind: "breakfall"}, {ID: "k", Name: "Front kick", Kind: "kick"}},
-		Sections: []Section{{ID: "s", Name: "Round about", Kind: "sparring"}, {ID: "d", Name: "Set yourself free", Kind: "self_defence"}, {ID: "x", Name: "Bits and pieces"}}})
-	read := func(page string) PageLine { lines := b.ParsePage(page); return lines[len(lines)-1] }
-	for page, want := range map[string][]any{
-		"Round about\nLight rounds":                          {Kind("sparring"), "s", "2 × 60 s, 30 s rest", ""},
-		"Set yourself free\nReed grip":                       {Kind("self_defence"), "d", "2 a side", ""},
-		"Set yourself free\nReed grip, lock":                 {Kind("lock"), "d", "3 a side", ""},
-		"Set yourself free\nReed grip, 4 a side, choke hold": {Kind("self_defence"), "d", "4 a side", ""},
-		"Bits and pieces\nLong stick, strike":                {Kind("strike"), "x", "5 a side", ""},
-		"Bits and pieces\nLong stick":                        {Kind(""), "x", "", "the section Bits and pieces does not say of which kind Long stick is; write it at the end of the line, for example [kind kick]"},
-		"Reed fall":                                          {Kind("breakfall"), "d", "5 times", ""},
-		"Front kick":                                         {Kind("kick"), "", "", "this program has no section for it"},
-		"Bits and pieces\nFront kick, kick":                  {Kind("kick"), "x", "5 a side", ""},
-		"Bits and pieces\nFront kick, strike":                {Kind("kick"), "x", "", "Front kick is known as a kick; change it on its page"},
-	} {
-		l := read(page)
-		if want[3] == "" {
-			assert.Equal(t, want, []any{l.Kind, l.SectionID, l.Quantity.String(), l.Problem}, page)
-		} else {
-			assert.Contains(t, l.Problem, want[3], page)
-		}
-	}
-	for heading, want := range map[string]string{"Sparring": "Round about", "SPARRING:": "Round about", "Self Defense": "Set yourself free", "Self-defence techniques": "Set yourself free"} {
-		lines := b.ParsePage(heading + "\nNew one, 4")
-		assert.Len(t, lines, 1, heading)
-		assert.Equal(t, want, lines[0].Section, heading)
-	}
-	punches := Open(Curriculum{Sections: []Section{{ID: "s", Name: "Hands", Kind: "strike"}}, Techniques: []Technique{{ID: "p", Name: "Palms", Kind: "strike"}}})
-	assert.Len(t, punches.ParsePage("Punches\nPunch\nPalms"), 2, "one punch is a technique, several are a heading, a known name is itself")
-	twice := b.ParsePage("Bits and pieces\nLong stick, lock\nlong STICK\nShort stick\nShort stick, lock")
-	assert.Equal(t, []Kind{"lock", "lock"}, []Kind{twice[0].Kind, twice[1].Kind}, "said once for the page")
-	assert.Equal(t, []string{"3 a side", "3 a side", ""}, []string{twice[0].Quantity.String(), twice[1].Quantity.String(), twice[1].Problem})
-	assert.NotEmpty(t, twice[2].Problem, "what comes first says it")
-	assert.Empty(t, twice[3].Problem)
-	made, err := b.AddPage("w", b.ParsePage("Round about\nLight rounds\nBits and pieces\nLong stick, strike, must"), func() string { return NewTestID() })
-	assert.NoError(t, err)
-	kinds := map[string]Kind{}
-	for _, x := range made.Techniques {
-		kinds[x.Name] = x.Kind
-	}
-	assert.Equal(t, []Kind{"sparring", "strike"}, []Kind{kinds["Light rounds"], kinds["Long stick"]})
-	broken := b.Curriculum
-	broken.Sections = []Section{{ID: "s", Name: "Shoes", Kind: "shoe"}}
-	assert.Contains(t, broken.Validate()[0].Error(), `$.sections[0].kind: "shoe" is no kind of technique`)
-}
-
-var testIDs int
-
-// NewTestID is an id that was not given yet.
-func NewTestID() string { testIDs++; return fmt.Sprint("test ", testIDs) }
-
 // TestSpokenForAPair: a technique's line as called, for either stance, and by the pair.
 func TestSpokenForAPair(t *testing.T) {
 	c := Curriculum{Program: Program{ID: "p", Name: "P"}, Techniques: []Technique{{ID: "j", Name: "Jab", Kind: "strike"}, {ID: "b", Name: "Low Block", Kind: "block"}, {ID: "w", Name: "Wheel", Kind: "self_defence", TechniqueDetails: TechniqueDetails{
@@ -188,4 +125,27 @@ func TestSpokenForAPair(t *testing.T) {
 	assert.Equal(t, "free right low block", held.Steps[2].Strip[0].What)
 	assert.Empty(t, held.Steps[2].Strip[1].Held)
 	assert.Equal(t, "same-side low block", b.Show(w, 1, "", AsWritten, AsWritten).Steps[0].Strip[0].What)
+}
+
+// TestSecondsASide: each side with seconds is so many seconds on each, counted, called and compared so.
+func TestSecondsASide(t *testing.T) {
+	for typed, want := range map[string]Quantity{
+		"20 s a side": {Measure: TimedSide, Seconds: 20}, "20 secs each side": {Measure: TimedSide, Seconds: 20}, "hold 1 min each leg": {Measure: TimedSide, Seconds: 60, Side: ByLimb}, "1:30 each way": {Measure: TimedSide, Seconds: 90, Side: ByDirection},
+		"30 s on both sides": {Measure: TimedSide, Seconds: 30}, "20 s hold each stance": {Measure: TimedSide, Seconds: 20, Side: ByStance}, "30 s hold": {Measure: Timed, Seconds: 30}, "3 rounds x 2 min": {Measure: RoundsTimed, Rounds: 3, Seconds: 120},
+	} {
+		got, err := ParseQuantity(typed)
+		require.NoError(t, err, typed)
+		assert.Equal(t, want, got, typed)
+	}
+	kick := &Technique{Kind: "kick"}
+	l := Line{Kind: "kick", Looks: 2, Quantity: Quantity{Measure: TimedSide, Seconds: 20}}
+	assert.Equal(t, []Set{{Turn: OwnStance, Seconds: 20}, {Turn: OtherStance, Seconds: 20}}, l.Sets(kick, 0))
+	assert.Equal(t, []Set{{Seconds: 20}}, l.Sets(&Technique{Kind: "kick", TechniqueDetails: TechniqueDetails{Sides: LeadSide}}, 0))
+	assert.Equal(t, []any{0, "", CallOverhead + 40}, []any{l.Called(4), l.CalledAmount(4), Duration(l, kick, 3)})
+	larger, comparable := Quantity{Measure: TimedSide, Seconds: 21}.Larger(l.Quantity)
+	assert.Equal(t, []bool{true, true}, []bool{larger, comparable})
+	_, comparable = Quantity{Measure: Timed, Seconds: 21}.Larger(l.Quantity)
+	assert.False(t, comparable, "another unit")
+	_, err := ParseQuantity("0 s a side")
+	assert.ErrorContains(t, err, "seconds is 0")
 }

@@ -40,7 +40,7 @@ func (d *Demand) Meets(l *Line) bool { return d.isOf(l) && d.reaches(l) }
 // or in one that covers it. Boards are broken on boards alone.
 func (d *Demand) isOf(l *Line) bool {
 	had, asked := d.Setting.orAir(), l.Setting.orAir()
-	return strings.EqualFold(d.Entry, l.Entry) && (had == asked || d.Covers && asked != boards)
+	return strings.EqualFold(d.Entry, l.Entry) && (had == asked || d.Covers && asked != Boards)
 }
 
 // alike reports whether two amounts are in one unit and at one pace.

@@ -196,7 +196,7 @@ func Compare(older, newer *Book, track string) (rungs []RungChanges, techniques 
 			itself = append(itself, Differing{ChangedPanel, some(r.Panel), some(old.Panel)})
 		}
 		if below, was := newer.below(i), older.below(old.Position); below != was {
-			itself = append(itself, Differing{ChangedPlace, newer.nameOf(below), older.nameOf(was)})
+			itself = append(itself, Differing{ChangedPlace, newer.RungName(below), older.RungName(was)})
 		}
 		changes := Differences(sheet(older, r.ID), sheet(newer, r.ID))
 		if len(itself)+len(changes) > 0 {
@@ -232,7 +232,8 @@ func (b *Book) below(i int) string {
 	return b.Rungs[i-1].ID
 }
 
-func (b *Book) nameOf(rung string) string {
+// RungName is the name of the rung with an id, "" where there is none.
+func (b *Book) RungName(rung string) string {
 	if r := b.Rung(rung); r != nil {
 		return r.Name
 	}

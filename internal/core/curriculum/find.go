@@ -60,7 +60,7 @@ func (b *Book) Guesses() (out []Guess) {
 			continue
 		}
 		guessed := t.Kind == "lock" && under == "self_defence" || t.Kind == "partner_set" && under == "sparring" || t.Kind == "strike" && under != "combination"
-		if words := kindInWords(t.Name); guessed && words != t.Kind {
+		if words := KindInWords(t.Name); guessed && words != t.Kind {
 			out = append(out, Guess{t, under})
 		}
 	}

@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"fmt"
@@ -6,6 +6,8 @@ import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
+
+	. "velvetladder/internal/core/curriculum"
 )
 
 // TestFinding narrows by range, target, surface, what is answered and caution, alone and together.

@@ -31,8 +31,8 @@ func (x *asked) setting() Setting { return x.r.Setting.orAir() }
 
 func (s Setting) orAir() Setting { return cmp.Or(s, Settings[0]) }
 
-// boards are broken on boards alone: no other setting stands for them.
-const boards Setting = "boards"
+// Boards are broken on boards alone: no other setting stands for them.
+const Boards Setting = "boards"
 
 // fold is rule 4. Lines come in the order of the sheet. Those alike are one line in each
 // setting, or one in all where one of them covers other settings: in that setting, of several
@@ -71,7 +71,7 @@ func shownAsOne(lines []asked, alike []int) (out [][]int) {
 	bySetting := map[Setting]int{}
 	for _, i := range alike {
 		s := lines[i].setting()
-		if cover != "" && (s != boards || cover == boards) {
+		if cover != "" && (s != Boards || cover == Boards) {
 			s = cover
 		}
 		n, there := bySetting[s]
@@ -94,8 +94,8 @@ func covering(lines []asked, alike []int) (cover Setting) {
 		if !x.r.Covers {
 			continue
 		}
-		if x.setting() == boards {
-			return boards
+		if x.setting() == Boards {
+			return Boards
 		}
 		if x.rung > highest {
 			cover, highest = x.setting(), x.rung
@@ -178,7 +178,7 @@ func height(l notation.Level) int {
 func describe(x *asked) string {
 	out := x.t.Name + ", " + x.q.String()
 	if s := x.setting(); s != Settings[0] {
-		out += ", " + settingWords[s]
+		out += ", " + SettingWords[s]
 	}
 	return out
 }

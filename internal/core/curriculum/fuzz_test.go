@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"fmt"
@@ -7,6 +7,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	. "velvetladder/internal/core/curriculum"
 )
 
 // again holds that what was read from lines is read the same from the lines it is written as.

@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"fmt"
@@ -7,6 +7,7 @@ import (
 
 	"github.com/stretchr/testify/assert"
 
+	. "velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/core/scoring"
 )

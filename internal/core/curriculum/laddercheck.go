@@ -442,7 +442,7 @@ func (c *checker) requirements() {
 			}
 		}
 		if len(t.Stages) > 0 && c.StageAt(t, at) == 0 {
-			c.add(Finding{Kind: BeforeStage, RungID: rung.ID, TechniqueID: t.ID, Where: Where{Rung: rung.Name, Technique: t.Name}, Facts: Facts{Rung: c.nameOf(t.Stages[0].RungID)}})
+			c.add(Finding{Kind: BeforeStage, RungID: rung.ID, TechniqueID: t.ID, Where: Where{Rung: rung.Name, Technique: t.Name}, Facts: Facts{Rung: c.RungName(t.Stages[0].RungID)}})
 		}
 		c.young(t)
 	}
@@ -453,7 +453,7 @@ func (c *checker) requirements() {
 			continue
 		}
 		if r.Carry.Kind == Until && c.Rung(r.Carry.Rung) == nil || r.Carry.Kind == Sample && c.Group(r.Carry.Group) == nil {
-			c.add(Finding{Kind: StageGone, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Case: CarryGone, Where: Where{Rung: c.nameOf(r.RungID), Technique: t.Name}})
+			c.add(Finding{Kind: StageGone, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Case: CarryGone, Where: Where{Rung: c.RungName(r.RungID), Technique: t.Name}})
 		}
 		if t.Kind == "sparring" {
 			c.sparring(r, t)
@@ -462,7 +462,7 @@ func (c *checker) requirements() {
 }
 
 func (c *checker) sparring(r *Requirement, t *Technique) {
-	place := Where{Rung: c.nameOf(r.RungID), Technique: t.Name}
+	place := Where{Rung: c.RungName(r.RungID), Technique: t.Name}
 	if len(c.KitOf(r.RungID)) == 0 {
 		c.add(Finding{Kind: NoKit, RungID: r.RungID, TechniqueID: t.ID, Where: place})
 	}
@@ -485,7 +485,7 @@ func (c *checker) young(t *Technique) {
 			if r.leftOut(track.ID) || !below && risk == "" {
 				continue
 			}
-			f := Finding{Kind: RiskyYoung, Case: RiskAsked, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Subject: track.ID, Where: Where{Rung: c.nameOf(r.RungID), Technique: t.Name}, Facts: Facts{Name: track.Name, Text: risk}}
+			f := Finding{Kind: RiskyYoung, Case: RiskAsked, RungID: r.RungID, TechniqueID: t.ID, Requirement: r.ID, Subject: track.ID, Where: Where{Rung: c.RungName(r.RungID), Technique: t.Name}, Facts: Facts{Name: track.Name, Text: risk}}
 			if no := c.MayNot(t, r.Note, &track); no != nil {
 				f.Case, f.Facts.Err = BarredAsked, no
 			}
@@ -498,7 +498,7 @@ func (c *checker) young(t *Technique) {
 // riskOf is the kind of caution for which a technique asked with a remark is risky for the young;
 // "" none.
 func (c *checker) riskOf(t *Technique, remark string) (risk string) {
-	for _, x := range c.Cautions(t, whole, "", remark) {
+	for _, x := range c.Cautions(t, Whole, "", remark) {
 		risky := slices.Contains([]string{"choke", "weapon", "jump"}, x.Kind) || x.Kind == "joint" && (x.Ground.Kind != "" || t.Kind == "lock") // a careful grip may say joint of itself
 		if x.Aside == "" && risky && (risk == "" || x.Kind == "choke") {
 			risk = x.Kind

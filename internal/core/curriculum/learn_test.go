@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"strings"
@@ -6,6 +6,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	. "velvetladder/internal/core/curriculum"
 )
 
 func learners() *Book {
@@ -74,7 +76,7 @@ func TestDrills(t *testing.T) {
 	assert.EqualError(t, err, `line 2: "Giants" is no track of this program`)
 	_, err = ParseDrills([]string{"Wall | slowly | twice"}, tracks)
 	assert.ErrorContains(t, err, "line 1: write the name")
-	x := Technique{Name: "A", Kind: "kick", TechniqueDetails: TechniqueDetails{Drills: make([]Drill, maxDrills+1), Cues: make([]string, maxDrills+1), Apart: []Apart{{"b", " "}}}}
+	x := Technique{Name: "A", Kind: "kick", TechniqueDetails: TechniqueDetails{Drills: make([]Drill, MaxDrills+1), Cues: make([]string, MaxDrills+1), Apart: []Apart{{"b", " "}}}}
 	said := x.Check().Error()
 	for _, want := range []string{"there are 13; up to 12 fit", "say the one thing seen"} {
 		assert.Contains(t, said, want)

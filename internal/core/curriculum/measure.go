@@ -66,7 +66,7 @@ func (b *Book) oneLimb(t *Technique) bool {
 // settle gives a quantity that is asked the meaning of its side; "" where a change of stance is
 // meant, or where it has none.
 func (b *Book) settle(q Quantity, t *Technique) Quantity {
-	if !q.perSide() {
+	if !q.PerSide() {
 		q.Side = ""
 		return q
 	}
@@ -76,15 +76,15 @@ func (b *Book) settle(q Quantity, t *Technique) Quantity {
 	return q
 }
 
-// perSide reports whether the amount is asked of each side.
-func (q Quantity) perSide() bool {
+// PerSide reports whether the amount is asked of each side.
+func (q Quantity) PerSide() bool {
 	return q.Measure == RepsPerSide || q.Measure == NoTouchDown || q.Measure == TimedSide
 }
 
 // Sides is how many sides a line is shown on: two where its amount is asked a side and its
 // technique is trained on both.
 func (l Line) Sides(t *Technique) int {
-	if l.Quantity.perSide() && t != nil {
+	if l.Quantity.PerSide() && t != nil {
 		return t.Sides.Sides()
 	}
 	return 1
@@ -187,7 +187,7 @@ func (l Line) Called(g int) int {
 }
 
 // breaksBoards reports whether a line is a board break, or another technique that is shown on boards.
-func (l Line) breaksBoards() bool { return l.Kind == "board_break" || l.Setting == boards }
+func (l Line) breaksBoards() bool { return l.Kind == "board_break" || l.Setting == Boards }
 
 // turns is how often a group changes over, where only some can work at once.
 func (l Line) turns(g int) int {

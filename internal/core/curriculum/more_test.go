@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"slices"
@@ -8,6 +8,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/check"
+	. "velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
 )
 
@@ -128,45 +129,19 @@ func TestAmountsHaveBounds(t *testing.T) {
 	}
 	assert.Equal(t, []bool{true, false, false, true, true}, []bool{bad(Quantity{Measure: Timed}), bad(Quantity{Measure: Timed, Seconds: 1}), bad(Quantity{Measure: Timed, Seconds: 3600}), bad(Quantity{Measure: Timed, Seconds: 3601}), bad(Quantity{Measure: RepsPerSide, Reps: 1, Side: "middle"})})
 	for _, k := range RuleKinds {
-		for amount, bad := range map[int]int{most[k]: 0, most[k] + 1: 1, -1: 1} {
+		for amount, bad := range map[int]int{Most[k]: 0, Most[k] + 1: 1, -1: 1} {
 			var p check.Problems
-			checkRules(&p, []Rule{{Kind: k, Amount: amount}})
+			CheckRules(&p, []Rule{{Kind: k, Amount: amount}})
 			assert.Len(t, p, bad, "%s %d", k, amount)
 		}
 	}
 }
 
-// TestPagesSayWhere: each problem of a line stands at its column.
-func TestPagesSayWhere(t *testing.T) {
-	b := school(func(c *Curriculum) { c.technique("jab").Term, c.technique("jab").Sides = "rondel", LeadSide })
-	for line, want := range map[string]PageLine{
-		"Jab, 5, term rondal": {Column: 1, Problem: "Jab is known by the term rondel; change it on its page"}, "Jab, 5, rear only": {Column: 1, Problem: "Jab is known as trained on lead side; change it on its page"},
-		"Jab, 5, sprint soon": {Column: 9, Problem: "after sprint stand the seconds before the end, for example sprint 15 s"}, "Jab, sprint 3 a side": {Column: 6, Problem: "after sprint stand the seconds before the end, for example sprint 15 s"},
-		"(left) Jab, 5": {Column: 1, Problem: "a technique's name of up"}, "Jab, (left 5": {Column: 6, Problem: "this remark is not closed"},
-		"New drill: lead jab, rear crosss nothing": {Column: 34, Problem: `"nothing" does not belong after a name`},
-	} {
-		lines := b.ParsePage("All\n" + line)
-		require.Len(t, lines, 1, line)
-		assert.Equal(t, want.Column, lines[0].Column, "%s: %s", line, lines[0].Problem)
-		assert.Contains(t, lines[0].Problem, want.Problem[:min(len(want.Problem), 24)], line)
-	}
-	lines := b.ParsePage("All\nNew drill, 4: lead jab, Step back.\nJab, 5, sprint last 15 s, by phases, in silence, entry None\nJab, 20 s, sprint 10")
-	require.Empty(t, lines[0].Problem)
-	require.Len(t, lines[0].Doubts, 1)
-	assert.Equal(t, 25, lines[0].Doubts[0].Column, "what could be meant otherwise is asked where it stands")
-	assert.Equal(t, []any{15, true, NoVoice, []string{"None"}}, []any{lines[1].Sprint, lines[1].Phases, lines[1].Voice, lines[1].Entries})
-	assert.Equal(t, 10, lines[2].Sprint)
-	noSection := b.ParsePage("Unheard of, 5")
-	assert.True(t, noSection[0].New)
-	assert.Contains(t, noSection[0].Problem, "is new, so its section is not known")
-	assert.Equal(t, []string{"a", "2 x 60 s, 30 s rest for Cubs", " b"}, SplitParts("a,2 x 60 s, 30 s rest for Cubs, b"))
-}
-
 // TestAStanceRenamed: lines that end in a stance, or start from it, follow its new name.
 func TestAStanceRenamed(t *testing.T) {
 	b := school(func(c *Curriculum) {
-		c.technique("drill").Stages[0].Steps = ParseSteps([]string{"from horse: step, lead jab in millstone", "rear cross in front"})
-		c.technique("lock").Entries[0].Steps = ParseSteps([]string{"lead sleeve hold in horse"})
+		technique(c, "drill").Stages[0].Steps = ParseSteps([]string{"from horse: step, lead jab in millstone", "rear cross in front"})
+		technique(c, "lock").Entries[0].Steps = ParseSteps([]string{"lead sleeve hold in horse"})
 	})
 	x := *b.Technique("horse")
 	x.Name, x.Aliases = "Quern stance", nil
@@ -199,17 +174,17 @@ func TestVariants(t *testing.T) {
 	for _, id := range []string{"round", "lost", "plain"} {
 		assert.Empty(t, b.Checkpoints(b.Technique(id)), id)
 	}
-	assert.Equal(t, []string{"two knuckles", "palm", "palm", ""}, []string{b.surfaceFor(b.Technique("twice"), "performer"), b.surfaceFor(b.Technique("jab"), "defender"), b.surfaceFor(b.Technique("jab"), "attacker"), b.surfaceFor(&Technique{Kind: "sparring", Surfaces: []Surface{{"basics", "fist"}}}, "performer")})
+	assert.Equal(t, []string{"two knuckles", "palm", "palm", ""}, []string{SurfaceFor(b, b.Technique("twice"), "performer"), SurfaceFor(b, b.Technique("jab"), "defender"), SurfaceFor(b, b.Technique("jab"), "attacker"), SurfaceFor(b, &Technique{Kind: "sparring", Surfaces: []Surface{{"basics", "fist"}}}, "performer")})
 }
 
 // TestAKickOnBoardsIsCalledAsAsked: what breaks a board is no rep to look at twice, whatever its kind: each candidate breaks as often as is asked, one
 // after the other.
 func TestAKickOnBoardsIsCalledAsAsked(t *testing.T) {
 	kick := &Technique{ID: "side", Name: "Side kick", Kind: "kick"}
-	l := Line{Kind: "kick", Setting: boards, Looks: 2, Quantity: Quantity{Measure: RepsInAll, Reps: 1}}
+	l := Line{Kind: "kick", Setting: Boards, Looks: 2, Quantity: Quantity{Measure: RepsInAll, Reps: 1}}
 	assert.Equal(t, []any{1, 1, 0}, []any{l.Called(1), l.Called(4), l.CalledMore(4)})
-	assert.Equal(t, callOverhead+4*SecondsPerRep("board_break"), l.duration(kick, 4))
+	assert.Equal(t, CallOverhead+4*SecondsPerRep("board_break"), Duration(l, kick, 4))
 	l.Setting = "pads"
 	assert.Equal(t, []any{2, 8}, []any{l.Called(1), l.Called(4)})
-	assert.Equal(t, callOverhead+8*SecondsPerRep("kick"), l.duration(kick, 4))
+	assert.Equal(t, CallOverhead+8*SecondsPerRep("kick"), Duration(l, kick, 4))
 }

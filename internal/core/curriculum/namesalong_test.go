@@ -1,10 +1,12 @@
-package curriculum
+package curriculum_test
 
 import (
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	. "velvetladder/internal/core/curriculum"
 )
 
 // Names: where they go along, join, and are said.
@@ -49,20 +51,10 @@ func TestNamesGoAlong(t *testing.T) {
 	assert.Empty(t, b.Renamed(x))
 }
 
-// TestNamesThatJoin several: by a sign always, by "and" where each part says what it is.
-func TestNamesThatJoin(t *testing.T) {
-	b := Open(Curriculum{Techniques: []Technique{{ID: "j", Name: "Jab", Kind: "strike"}}})
-	for name, want := range map[string]bool{
-		"Jab": false, "Jab & hook": true, "Reed + Crane": true, "Reed/Crane": true, "Reed /": false, "Jab and low kick": true, "Reed and Crane": false, "Jab and Crane": false, "Reed and low kick": false,
-	} {
-		assert.Equal(t, want, b.joined(name), name)
-	}
-}
-
 // TestCuesOfVariants: a technique's own cue words come first, a variant without any has those of its base.
 func TestCuesOfVariants(t *testing.T) {
 	b := school(func(c *Curriculum) {
-		c.technique("jab").Cues = []string{"snap"}
+		technique(c, "jab").Cues = []string{"snap"}
 		c.Techniques = append(c.Techniques, Technique{ID: "high jab", Name: "High jab", Kind: "strike", TechniqueDetails: TechniqueDetails{Modifiers: []Modifier{"jumping"}, BuildsOn: []string{"jab"}}},
 			Technique{ID: "low jab", Name: "Low jab", Kind: "strike", TechniqueDetails: TechniqueDetails{Modifiers: []Modifier{"stepping"}, BuildsOn: []string{"jab"}, Cues: []string{"sink"}}})
 	})
@@ -72,7 +64,7 @@ func TestCuesOfVariants(t *testing.T) {
 // TestCardsInMoves: a remark in moves is what a card says; words are none.
 func TestCardsInMoves(t *testing.T) {
 	for note, want := range map[string]int{"": 0, "lead jab, rear cross": 1, "with care.": 0, "nobody knows": 0, "lead jab, with care.": 0} {
-		b := school(func(c *Curriculum) { c.technique("jab").Note = note })
-		assert.Len(t, b.noted(b.Technique("jab")), want, note)
+		b := school(func(c *Curriculum) { technique(c, "jab").Note = note })
+		assert.Len(t, NotedIn(b, b.Technique("jab")), want, note)
 	}
 }

@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"testing"
@@ -7,6 +7,7 @@ import (
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/body"
+	. "velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/floor"
 	"velvetladder/internal/core/notation"
 )
@@ -102,14 +103,14 @@ func TestADefenceOnTheFloor(t *testing.T) {
 	assert.False(t, m.Opposite)
 	assert.Equal(t, "Cross", m.Moments[3].Touches[0].Name)
 	for change, want := range map[string][]int{"the lunge punch": {0, 1, 2, 2}, "the hook": {0, 2, 2, 2}, "the thumb opens": {0, 1, 2, 2}} {
-		b = floorBook(t, func(c *Curriculum) { c.technique("gate").Stages[0].Steps[0].Answers = change })
+		b = floorBook(t, func(c *Curriculum) { technique(c, "gate").Stages[0].Steps[0].Answers = change })
 		assert.Equal(t, want, b.Meet(b.Technique("gate"), 1, Orthodox, Orthodox, of, of).Pair.With, change)
 	}
 	// A southpaw attacker throws the same punch: it names its limbs. Against a lead or rear punch the stated side is not held.
 	b = floorBook(t, func(c *Curriculum) {
-		c.technique("gate").AttackMoves = "slide rear lunge punch"
-		c.technique("gate").Stages[0].Steps[1].Answers = ""
-		c.technique("gate").Stages[0].Steps[0].Moves = "left inward block"
+		technique(c, "gate").AttackMoves = "slide rear lunge punch"
+		technique(c, "gate").Stages[0].Steps[1].Answers = ""
+		technique(c, "gate").Stages[0].Steps[0].Moves = "left inward block"
 	})
 	for _, attacker := range []View{Orthodox, Southpaw} {
 		m := b.Meet(b.Technique("gate"), 1, Orthodox, attacker, of, of)
@@ -117,7 +118,7 @@ func TestADefenceOnTheFloor(t *testing.T) {
 	}
 	assert.Nil(t, b.Meet(b.Technique("weir"), 1, Orthodox, Orthodox, of, of))
 	// Typed, the two begin as far apart as that.
-	b = floorBook(t, func(c *Curriculum) { c.technique("gate").StartApart = 180 })
+	b = floorBook(t, func(c *Curriculum) { technique(c, "gate").StartApart = 180 })
 	assert.InDelta(t, 1800, b.Meet(b.Technique("gate"), 1, Orthodox, Orthodox, of, of).Start, 1e-9)
 }
 
@@ -151,12 +152,12 @@ func TestFloorFindings(t *testing.T) {
 		return out
 	}
 	assert.Equal(t, []string{"The Weir: ends 0 -855"}, found(EndsElsewhere))
-	assert.Empty(t, found(EndsElsewhere, func(c *Curriculum) { c.technique("weir").Returns = false }))
+	assert.Empty(t, found(EndsElsewhere, func(c *Curriculum) { technique(c, "weir").Returns = false }))
 	assert.Empty(t, found(ArmOpposite))
-	assert.Equal(t, []string{"The Gate: outside inside"}, found(ArmOpposite, func(c *Curriculum) { c.technique("gate").Position = "inside" }))
+	assert.Equal(t, []string{"The Gate: outside inside"}, found(ArmOpposite, func(c *Curriculum) { technique(c, "gate").Position = "inside" }))
 	assert.Empty(t, found(StanceCannot))
-	assert.Equal(t, []string{"Front stance: heel"}, found(StanceCannot, func(c *Curriculum) { c.technique("front").Stance.Length = 300 }))
-	assert.Equal(t, []string{"Front stance: feet"}, found(StanceCannot, func(c *Curriculum) { c.technique("front").Stance.Length, c.technique("front").Stance.Width = 30, 0 }))
+	assert.Equal(t, []string{"Front stance: heel"}, found(StanceCannot, func(c *Curriculum) { technique(c, "front").Stance.Length = 300 }))
+	assert.Equal(t, []string{"Front stance: feet"}, found(StanceCannot, func(c *Curriculum) { technique(c, "front").Stance.Length, technique(c, "front").Stance.Width = 30, 0 }))
 }
 
 // TestFloorFieldsAreChecked: a stance's measures belong to stances, and a level one has no length.

@@ -1,13 +1,13 @@
-package curriculum
+package curriculum_test
 
 import (
-	"fmt"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
+	. "velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
 )
 
@@ -68,12 +68,12 @@ func TestBothOfAPair(t *testing.T) {
 	assert.Contains(t, b.Spoken(Line{TechniqueID: "drill", Stage: 1}, -1, Southpaw), "right jab, left cross to right ear (left side) / step through left jab, step through right jab")
 	shown := b.Show(b.Technique("gate"), 1, "", AsWritten, AsWritten)
 	assert.Equal(t, []string{"right cross"}, whats(shown.Attack))
-	assert.Equal(t, []string{"left cross", "right jab"}, []string{b.Show(b.Technique("gate").withAttack("rear cross"), 1, "", Orthodox, Southpaw).Attack[0].What, b.Show(b.Technique("gate").withAttack("lead jab"), 1, "", Orthodox, Southpaw).Attack[0].What})
-	assert.Equal(t, "lead jab", b.Show(b.Technique("gate").withAttack("lead jab"), 1, "", Orthodox, AsWritten).Attack[0].What)
+	assert.Equal(t, []string{"left cross", "right jab"}, []string{b.Show(withAttack(b.Technique("gate"), "rear cross"), 1, "", Orthodox, Southpaw).Attack[0].What, b.Show(withAttack(b.Technique("gate"), "lead jab"), 1, "", Orthodox, Southpaw).Attack[0].What})
+	assert.Equal(t, "lead jab", b.Show(withAttack(b.Technique("gate"), "lead jab"), 1, "", Orthodox, AsWritten).Attack[0].What)
 }
 
 // withAttack is a technique against another attack, under an id that was never told.
-func (t *Technique) withAttack(moves string) *Technique {
+func withAttack(t *Technique, moves string) *Technique {
 	out := *t
 	out.ID, out.AttackMoves = t.ID+moves, moves
 	return &out
@@ -95,72 +95,19 @@ func TestOneLimb(t *testing.T) {
 	}
 	assert.Equal(t, map[string]SideMeaning{"one": ByLimb, "both": ByStance, "stood": ByLimb, "words": ByStance, "double": ByStance, "kick": ByLimb, "crane": ByLimb, "late": ByStance, "jab": ByLimb, "horse": ByStance, "form": ByStance, "slip": ByStance}, got)
 	assert.Equal(t, ByDirection, b.SideMeans(Quantity{Measure: RepsPerSide, Reps: 1, Side: ByDirection}, b.Technique("both")))
-	assert.Empty(t, b.settle(Quantity{Measure: RepsInAll, Reps: 1, Side: ByLimb}, b.Technique("jab")).Side, "in all there are no sides")
-	assert.Equal(t, []SideMeaning{ByLimb, ""}, []SideMeaning{b.settle(Quantity{Measure: NoTouchDown, Reps: 1}, b.Technique("kick")).Side, b.settle(Quantity{Measure: RepsPerSide, Reps: 1}, b.Technique("both")).Side})
+	assert.Empty(t, Settled(b, Quantity{Measure: RepsInAll, Reps: 1, Side: ByLimb}, b.Technique("jab")).Side, "in all there are no sides")
+	assert.Equal(t, []SideMeaning{ByLimb, ""}, []SideMeaning{Settled(b, Quantity{Measure: NoTouchDown, Reps: 1}, b.Technique("kick")).Side, Settled(b, Quantity{Measure: RepsPerSide, Reps: 1}, b.Technique("both")).Side})
 	hold := Line{Quantity: Quantity{Measure: Holds, Reps: 2, Seconds: 9}}
 	assert.Equal(t, []Set{{Turn: HoldFor, N: 1, Of: 2, Seconds: 9}, {Turn: HoldFor, N: 2, Of: 2, Seconds: 9}}, hold.Sets(nil, 0))
 	rounds := Line{Quantity: Quantity{Measure: RoundsTimed, Rounds: 2, Seconds: 60, Rest: 30}}
 	assert.Equal(t, []Set{{Turn: Round, N: 1, Of: 2, Seconds: 60, Rest: 30}, {Turn: Round, N: 2, Of: 2, Seconds: 60}}, rounds.Sets(nil, 0))
 }
 
-// TestLinesOfAFile: they change what they stand for, go behind their rung, or take the rest out.
-func TestLinesOfAFile(t *testing.T) {
-	b := ladder(t, simple, func(c *Curriculum) { c.Requirements[0].Checks, c.Requirements[0].Looks = []string{"hip"}, 3 })
-	parse := func(rung, text, was string) MergeLine {
-		l := b.ParsePage("Strikes\n" + text)[0]
-		require.Empty(t, l.Problem)
-		l.RungID = rung
-		return MergeLine{l, was}
-	}
-	was := func(i int) string { return b.Requirements[i].ID }
-	n := 0
-	id := func() string { n++; return fmt.Sprint("made", n) }
-	merged := func(only bool, lines ...MergeLine) (out []string) {
-		c, err := b.Merge(lines, only, id)
-		require.NoError(t, err)
-		book := Open(c)
-		for _, r := range c.Requirements {
-			out = append(out, fmt.Sprint(r.RungID, " ", book.Technique(r.TechniqueID).Name, " ", r.Quantity))
-		}
-		return out
-	}
-	whole := []string{"white Jab 5 a side", "white Cross 5 a side", "white Elbow 5 a side", "yellow Palm 5 a side", "orange Jab 8 a side", "green Knee 5 a side"}
-	assert.Equal(t, whole, merged(true))
-	changed := append([]string{"white Jab 9 a side"}, whole[1:]...)
-	assert.Equal(t, changed, merged(false, parse("white", "Jab, 9 a side", was(0))))
-	assert.Equal(t, append([]string{"white Jab 9 a side"}, whole[3:]...), merged(true, parse("white", "Jab, 9 a side", was(0))), "what the rung asks beside it is out, other rungs stay")
-	assert.Equal(t, append([]string{"white Jab 9 a side", "white Hook 3 a side", "white Hook once"}, whole[3:]...), merged(true, parse("white", "Jab, 9 a side", was(0)), parse("white", "Hook, 3 a side", ""), parse("white", "Hook, once", "")), "a technique that is new is made once")
-	assert.Equal(t, append(append([]string{}, whole[:3]...), append([]string{"white Hook 3 a side"}, whole[3:]...)...), merged(false, parse("white", "Hook, 3 a side", "")))
-	c, err := b.Merge([]MergeLine{parse("white", "Jab, 9 a side", was(0)), parse("yellow", "Hook, once", ""), parse("yellow", "Hook, twice", "")}, false, id)
-	require.NoError(t, err)
-	assert.Equal(t, []any{was(0), []string{"hip"}, 3}, []any{c.Requirements[0].ID, c.Requirements[0].Checks, c.Requirements[0].Looks}, "what a file cannot say stays")
-	assert.Len(t, c.Techniques, len(b.Techniques)+1)
-	bad := parse("white", "Jab, 9 a side", "")
-	bad.Problem = "odd"
-	_, err = b.Merge([]MergeLine{bad}, false, id)
-	assert.ErrorIs(t, err, ErrPage)
-	assert.Equal(t, []string{"a", " 2 x 60 s, 30 s rest for Cubs", " b"}, SplitParts("a, 2 x 60 s, 30 s rest for Cubs, b"))
-	assert.Equal(t, []string{"30 s rest"}, SplitParts("30 s rest"))
-	assert.Empty(t, b.Variants("jab"))
-	assert.Equal(t, "orange", b.RungNamed("ORANGE").ID)
-	assert.Nil(t, b.RungNamed("mauve"))
-	for text, sound := range map[string]bool{"weight 1": true, "weight 100": true, "weight 0": false, "weight 101": false, "stage 1": true, "stage 20": true, "stage 0": false, "stage 1 for Cubs": true, "stage 20 for Cubs": true, "stage 0 for Cubs": false, "stage 21 for Cubs": false} {
-		assert.Equal(t, sound, b.ParsePage("Jab, " + text)[0].Problem == "", text)
-	}
-	late := b.ParsePage("Jab, 2 x 60 s, 30 s rest, must, weight x")[0]
-	assert.Equal(t, 33, late.Column, "behind an amount with a comma in it")
-	r := b.Requirements[0]
-	r.Quantity, r.Sprint, r.StageCap, r.Tracks = Quantity{Measure: Timed, Seconds: 60}, 1, 1, []TrackChange{{TrackID: "gone", Bonus: true}, {TrackID: "cubs", StageCap: 1}}
-	assert.Equal(t, []string{"always", "sprint 1 s", "stage 1", "stage 1 for Cubs"}, b.PartsOf(r))
-	pages := ladder(t, "White\n\tStrikes\n\tJab\n\tElbow\n\tKicks\n\tKnee", func(c *Curriculum) { c.Requirements[1].TechniqueID = "gone" })
-	assert.Equal(t, "Strikes\nJab, 5 a side\n\nKicks\nKnee, 5 a side", pages.PageOf("white"))
-}
-
 // TestFolding: what one line keeps of two, and what makes a demand a larger one.
 func TestFolding(t *testing.T) {
 	folded := func(change func(a, b *Requirement)) Line {
 		b := ladder(t, "White\n\tStrikes\n\tJab, 5 a side\n\tJab, 3 a side\nYellow\n\tStrikes\n\tJab, 4 a side", func(c *Curriculum) {
-			c.technique("jab").Checkpoints = []string{"a", "b", "c"}
+			technique(c, "jab").Checkpoints = []string{"a", "b", "c"}
 			change(&c.Requirements[0], &c.Requirements[1])
 		})
 		lines := b.Compile(Asking{RungID: "white", Adaptations: []Adaptation{{TechniqueID: "knee", Does: Excuse}}}).Lines
@@ -187,7 +134,7 @@ func TestFolding(t *testing.T) {
 	assert.Equal(t, Grown, yellow(func(c *Curriculum) { c.Requirements[2].Quantity.Side, c.Requirements[2].Quantity.Reps = ByLimb, 9 }).Freshness)
 	checks := func(first, second, now []string) Freshness {
 		return yellow(func(c *Curriculum) {
-			c.technique("jab").Checkpoints = []string{"a", "b", "c"}
+			technique(c, "jab").Checkpoints = []string{"a", "b", "c"}
 			c.Requirements[0].Checks, c.Requirements[1].Checks, c.Requirements[2].Checks = first, second, now
 		}).Freshness
 	}
@@ -197,10 +144,10 @@ func TestFolding(t *testing.T) {
 		return l
 	}(), func() bool { _, c := (Quantity{Measure: Timed}).Larger(Quantity{Measure: Holds}); return c }()})
 	old, now := Line{Section: "A", Stage: 1, Stages: 2, MustPass: true, Checkpoints: []string{"a"}, Detail: "x", Moves: []StripMove{{What: "jab"}}}, Line{Section: "A", Stage: 1, Stages: 2, Bonus: true, Checkpoints: []string{"b"}, Moves: []StripMove{{What: "cross", How: "low"}}}
-	assert.Equal(t, []Differing{{ChangedMust, "", "yes"}, {ChangedBonus, "yes", ""}, {ChangedLooked, "b", "a"}, {ChangedMoves, "cross low", "jab"}, {ChangedRemark, "", "x"}}, lineChanges(&old, &now))
+	assert.Equal(t, []Differing{{ChangedMust, "", "yes"}, {ChangedBonus, "yes", ""}, {ChangedLooked, "b", "a"}, {ChangedMoves, "cross low", "jab"}, {ChangedRemark, "", "x"}}, LineChanges(&old, &now))
 	now = old
 	now.Stage = 2
-	assert.Equal(t, []Differing{{ChangedPart, "2", "1"}}, lineChanges(&old, &now))
+	assert.Equal(t, []Differing{{ChangedPart, "2", "1"}}, LineChanges(&old, &now))
 	day := Adaptation{TechniqueID: "jab", Does: Excuse, Reason: "x"}
 	b := ladder(t, simple)
 	assert.Empty(t, b.CheckAdaptation(day))

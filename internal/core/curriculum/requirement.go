@@ -272,7 +272,7 @@ func (r Requirement) Check() check.Problems {
 			p.Add(field, "is %d; it must be from 0 to %d", n, most)
 		}
 	}
-	within("stage_cap", r.StageCap, maxStages)
+	within("stage_cap", r.StageCap, MaxStages)
 	within("at_once", r.AtOnce, 50)
 	within("looks", r.Looks, 9)
 	within("sprint", r.Sprint, 600)
@@ -294,15 +294,16 @@ func (r Requirement) Check() check.Problems {
 		if t.Quantity != nil {
 			t.Quantity.Check(&p)
 		}
-		within("tracks", t.StageCap, maxStages)
+		within("tracks", t.StageCap, MaxStages)
 	}
 	return p
 }
 
-var settingWords = map[Setting]string{"air": "in the air", "pads": "on pads", "bag": "on the bag", "partner": "with a partner", "boards": "on boards"}
+// SettingWords are the settings as they stand in a remark.
+var SettingWords = map[Setting]string{"air": "in the air", "pads": "on pads", "bag": "on the bag", "partner": "with a partner", "boards": "on boards"}
 
 // Words is the setting as people say it.
-func (s Setting) Words() string { return settingWords[cmp.Or(s, Settings[0])] }
+func (s Setting) Words() string { return SettingWords[cmp.Or(s, Settings[0])] }
 
 // leftOut reports whether a track leaves a requirement out.
 func (r *Requirement) leftOut(track string) bool {

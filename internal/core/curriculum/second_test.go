@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"cmp"
@@ -11,6 +11,7 @@ import (
 
 	"github.com/stretchr/testify/require"
 
+	. "velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
 	"velvetladder/internal/golden"
 )
@@ -308,7 +309,7 @@ func drawnCurriculum(r *rand.Rand) Curriculum {
 		}
 		x.Setting, x.Covers = Setting(pick("", "", "air", "pads", "bag", "boards")), rarely()
 		x.NonStop, x.Slow, x.Supported, x.ShowAgain, x.Free = seldom(), seldom(), rarely(), seldom(), seldom()
-		if k := len(c.technique(x.TechniqueID).Checkpoints); k > 0 && rarely() {
+		if k := len(technique(&c, x.TechniqueID).Checkpoints); k > 0 && rarely() {
 			x.Checks = []string{[]string{"a", "b", "c"}[r.IntN(k)]}
 		}
 		x.LeastLevel = notation.Level(pick("", "", "low", "mid", "high"))

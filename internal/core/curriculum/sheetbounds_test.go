@@ -1,4 +1,4 @@
-package curriculum
+package curriculum_test
 
 import (
 	"fmt"
@@ -8,6 +8,8 @@ import (
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
+
+	. "velvetladder/internal/core/curriculum"
 )
 
 // Sheets, draws and amounts, at their bounds.
@@ -31,13 +33,13 @@ func TestSheetsAreDisordered(t *testing.T) {
 func TestAlikeInEveryRespect(t *testing.T) {
 	base := Line{Quantity: Quantity{Measure: RepsPerSide, Reps: 5}}
 	shown := base.Demand()
-	assert.True(t, shown.alike(&base))
+	assert.True(t, Alike(&shown, &base))
 	for what, change := range map[string]func(*Line){
 		"measure": func(l *Line) { l.Quantity.Measure = RepsInAll }, "side": func(l *Line) { l.Quantity.Side = "left" }, "pace": func(l *Line) { l.Slow = true }, "non-stop": func(l *Line) { l.NonStop = true },
 	} {
 		other := base
 		change(&other)
-		assert.False(t, shown.alike(&other), what)
+		assert.False(t, Alike(&shown, &other), what)
 	}
 }
 

@@ -140,8 +140,8 @@ func (t Technique) StepsAt(n int) (out []TaughtStep) {
 	return out
 }
 
-// Line is the steps as one line of notation; the step with an attached technique names it.
-func lineOf(steps []TaughtStep) string {
+// MovesLine is the steps as one line of notation; the step with an attached technique names it.
+func MovesLine(steps []TaughtStep) string {
 	var out []string
 	for _, s := range steps {
 		if s.Moves != "" {
@@ -203,4 +203,27 @@ func (b *Book) eitherEnding(t *Technique, at int) Throughout {
 		steps = append(steps, next.Name)
 	}
 	return Throughout{Part: t.StageName(n), Steps: strings.Join(steps, " / ")}
+}
+
+// Steps splits a line of moves into steps, one for each count.
+func Steps(line string) (out []Step) {
+	depth, from := 0, 0
+	cut := func(to int) {
+		if part := check.Tidy(line[from:to]); part != "" {
+			out = append(out, Step{Moves: part})
+		}
+		from = to + 1
+	}
+	for i, r := range line {
+		switch {
+		case r == '(':
+			depth++
+		case r == ')':
+			depth--
+		case r == '/' && depth == 0: // a stroke within a note is part of the note
+			cut(i)
+		}
+	}
+	cut(len(line))
+	return out
 }

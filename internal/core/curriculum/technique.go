@@ -48,8 +48,8 @@ func (k Kind) Home() Kind {
 	return k
 }
 
-// usualKinds are the kinds that sections of some names have, by sectionKey.
-var usualKinds = map[string]Kind{
+// UsualKinds are the kinds that sections of some names have, by sectionKey.
+var UsualKinds = map[string]Kind{
 	"courtesy": "courtesy", "etiquette": "courtesy", "stance": "stance", "stance work": "stance", "kicking technique": "kick", "footwork": "footwork", "foot maneuver": "footwork", "foot manoeuvre": "footwork", "defensive maneuver": "self_defence", "balance": "balance",
 	"strike": "strike", "punch": "strike", "punching": "strike", "striking": "strike", "hand technique": "strike", "kicking": "kick", "kick": "kick", "leg technique": "kick", "foot technique": "kick",
 	"block": "block", "parry": "block", "blocks and parrie": "block", "evasion": "evasion", "combination": "combination", "combo": "combination",
@@ -87,8 +87,8 @@ var usualKinds = map[string]Kind{
 	"character": "character", "board break": "board_break", "board breaking": "board_break", "break": "board_break", "fighting": "sparring", "free fighting": "sparring", "play fighting": "sparring", "play fight": "sparring", "footing": "stance", "getting free": "self_defence", "getting away": "self_defence", "breaking free": "self_defence", "hold breaking": "self_defence", "teaching": "character", "leadership": "character", "assisting": "character", "helping": "character", "breaking": "board_break", "bowing": "courtesy", "manner": "courtesy", "blocking": "block",
 }
 
-// sectionKey is a section's name without case, hyphens, spelling variants and the plural.
-func sectionKey(name string) string {
+// SectionKey is a section's name without case, hyphens, spelling variants and the plural.
+func SectionKey(name string) string {
 	key := strings.ReplaceAll(strings.ReplaceAll(check.Key(name), "-", " "), "defense", "defence")
 	for _, end := range []string{"ches", "shes"} { // punches
 		if strings.HasSuffix(key, end) {
@@ -100,11 +100,11 @@ func sectionKey(name string) string {
 
 // UsualKind is the kind that a section of this name usually has; "" where the name says none.
 func UsualKind(section string) Kind {
-	key := sectionKey(section)
-	if k, known := usualKinds[key]; known {
+	key := SectionKey(section)
+	if k, known := UsualKinds[key]; known {
 		return k
 	}
-	return usualKinds[key+"s"] // fitness, stances
+	return UsualKinds[key+"s"] // fitness, stances
 }
 
 // KindNamed is the kind that a word on a line means: lock, self-defence, sparring round; "" none.
@@ -408,14 +408,14 @@ func (t Technique) Check() check.Problems {
 			p.Add("clips", "%q has no address; write where the school keeps it", c.Title)
 		}
 	}
-	if len(t.Stages) > maxStages {
-		p.Add("stages", "there are %d; up to %d fit", len(t.Stages), maxStages)
+	if len(t.Stages) > MaxStages {
+		p.Add("stages", "there are %d; up to %d fit", len(t.Stages), MaxStages)
 	}
 	return p
 }
 
-// maxStages bounds the parts of one technique.
-const maxStages = 20
+// MaxStages bounds the parts of one technique.
+const MaxStages = 20
 
 // ParseFaults reads one fault a line: what is seen, what it leads to, the correction, with
 // arrows or "->" between. One arrow is the correction. An exclamation mark before it makes
@@ -467,4 +467,17 @@ func labelled(line string, labels []string) (label, rest string) {
 		return strings.ToLower(strings.TrimSpace(before)), strings.TrimSpace(after)
 	}
 	return "", line
+}
+
+// SectionFor is the section in which a technique of a kind stands where nothing else is said:
+// one of its kind, else of the kind's home; nil where there is none.
+func SectionFor(sections []Section, k Kind) *Section {
+	for _, kind := range []Kind{k, k.Home()} {
+		for i := range sections {
+			if sections[i].Kind == kind && k != "" {
+				return &sections[i]
+			}
+		}
+	}
+	return nil
 }

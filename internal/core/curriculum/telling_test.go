@@ -1,56 +1,17 @@
-package curriculum
+package curriculum_test
 
 import (
 	"encoding/json"
-	"fmt"
 	"slices"
 	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
-	"pgregory.net/rapid"
 
+	. "velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
-	"velvetladder/internal/golden"
 )
-
-// school is a curriculum written otherwise than the demo's: calls with left and right, a lock
-// of sentences and moves, entries, a form with turns, a technique of one side.
-func school(change ...func(*Curriculum)) *Book {
-	step := func(lines ...string) []Stage { return []Stage{{Does: Appends, Steps: ParseSteps(lines)}} }
-	c := Curriculum{Program: Program{ID: "p", Name: "Reed"}, Sections: []Section{{ID: "s", Name: "All", Kind: "strike"}}, Rungs: []Rung{{ID: "white", Name: "White"}, {ID: "yellow", Name: "Yellow", RungDetails: RungDetails{
-		Common: []Common{{Of: "All", Says: []string{"eyes up"}}, {Of: "mill drill", Says: []string{"no pause"}}}, Voice: ShoutLast}}},
-		Techniques: []Technique{
-			{ID: "jab", Name: "Jab", Kind: "strike", Checkpoints: []string{"elbow in"}, Faults: []Fault{{Seen: "drops", Critical: true}}, Surfaces: []Surface{{Context: "basics", Part: "two knuckles"}, {Context: "self-defence", Part: "palm"}}},
-			{ID: "hop", Name: "Hopping jab", Kind: "strike", TechniqueDetails: TechniqueDetails{Modifiers: []Modifier{"jumping"}, BuildsOn: []string{"jab"}}},
-			{ID: "cross", Name: "Cross", Kind: "strike"}, {ID: "block", Name: "Inward block", Kind: "block"}, {ID: "slip", Name: "Slip", Kind: "evasion"}, {ID: "hold", Name: "Sleeve hold", Kind: "lock"},
-			{ID: "horse", Name: "Millstone stance", Kind: "stance", Aliases: []string{"horse stance"}},
-			{ID: "drill", Name: "Mill drill 12", Kind: "combination", TechniqueDetails: TechniqueDetails{Series: "Mill drill", Number: 12, Stages: step("left jab, right cross to left ear (left side)", "x2 step through lead jab", "lead hold left.")}},
-			{ID: "lock", Name: "Reed lock", Kind: "lock", TechniqueDetails: TechniqueDetails{Success: []string{"rises"}, Stages: step("Take the wrist.", "lead sleeve hold keep", "Turn it out, slowly.", "step through rear sleeve hold", "Press behind the shoulder.!", "lead free", "Let go."),
-				Entries: []Entry{{Name: "Counter-grip", Steps: ParseSteps([]string{"Lay the hand over it.", "rear sleeve hold"}), Success: []string{"the elbow lifts"}}, {Name: "Own start", Initiated: true}}}},
-			{ID: "wheel", Name: "Wheel", Kind: "self_defence", TechniqueDetails: TechniqueDetails{AttackMoves: "lead jab, rear cross", Attack: []AttackElement{{Kind: "straight punch", Origin: "front"}}, Position: "outside",
-				Stages: step("same-side slip; the jab", "left step back, right inward block; the cross", "lead jab; the head drops")}},
-			{ID: "gate", Name: "Gate", Kind: "self_defence", TechniqueDetails: TechniqueDetails{AttackMoves: "right cross", Attack: []AttackElement{{Kind: "straight punch", Side: "right", Origin: "front"}}, Stages: step("left step back, right inward block")}},
-			{ID: "push", Name: "Push away", Kind: "self_defence", TechniqueDetails: TechniqueDetails{Attack: []AttackElement{{Kind: "push", Side: "left", Origin: "front"}}, Stages: step("same-name inward block", "rear jab")}},
-			{ID: "form", Name: "Weir", Kind: "form", TechniqueDetails: TechniqueDetails{Stages: step("from ready: left step, right cross", "turn cw 180 right inward block in right front stance, step through left jab")}},
-			{ID: "odd", Name: "Odd", Kind: "combination", TechniqueDetails: TechniqueDetails{Sides: LeftOnly, Stages: step("left jab, lead cross")}},
-			{ID: "on", Name: "Onward", Kind: "combination", TechniqueDetails: TechniqueDetails{Stages: []Stage{{Does: Appends, Steps: ParseSteps([]string{"lead jab"})}, {Does: Attaches, RungID: "white", Attached: "drill"}}}},
-			{ID: "card", Name: "Card", Kind: "combination", Note: "rear jab, lead cross"},
-			{ID: "broken", Name: "Broken", Kind: "combination", TechniqueDetails: TechniqueDetails{Stages: step("lead jab", "do / whatever")}},
-		}}
-	for _, t := range c.Techniques {
-		r := Requirement{ID: "r-" + t.ID, RungID: "yellow", SectionID: "s", TechniqueID: t.ID, Role: "performer", Weight: 1, Quantity: Quantity{Measure: RepsPerSide, Reps: 2}}
-		if t.Kind == "self_defence" {
-			r.Role = "defender"
-		}
-		c.Requirements = append(c.Requirements, r)
-	}
-	for _, f := range change {
-		f(&c)
-	}
-	return Open(c)
-}
 
 func whats(cells []StripMove) (out []string) {
 	for _, c := range cells {
@@ -120,7 +81,7 @@ func TestTold(t *testing.T) {
 	assert.Equal(t, "drops", line("hop").Faults[0].Seen)
 	assert.Equal(t, "two knuckles", line("hop").Surface)
 	assert.Equal(t, []string{"rises"}, line("lock").Success)
-	_, f := b.Catalogue.Walk(notation.Join(b.told(b.Technique("lock"), 1, "", -1).seqs...), false)
+	_, f := b.Catalogue.Walk(notation.Join(Sequences(b, "lock")...), false)
 	assert.Equal(t, []int{7, 3, 4, 7}, []int{f.Beats, f.Moves, f.Sentences, f.HalfSeconds/2 - 0}, "seven steps, three moves and four sentences")
 }
 
@@ -217,88 +178,4 @@ func TestPartsAndCommon(t *testing.T) {
 		assert.NotEmpty(t, v.Words())
 		assert.NotContains(t, v.Words(), ",", "a binder line parts at commas")
 	}
-}
-
-// TestNumbers: a name with a number is a number of a series, unless it is said not to be.
-func TestNumbers(t *testing.T) {
-	for name, want := range map[string]string{"Mill drill 12": "Mill drill 12", "Mill drill #3": "Mill drill 3", "Mill drill no. 4": "Mill drill 4", "Combination No 7": "Combination 7", "Drill - 2": "Drill 2", "Set 007": "Set 7", "Drill": "", "12": "", "Drill 0": "", "Drill 1000": "", "Drill2": "", "45 degrees": "", "Angle 45 left": ""} {
-		series, number, numbered := NumberedName(name)
-		got := ""
-		if numbered {
-			got = fmt.Sprintf("%s %d", series, number)
-		}
-		assert.Equal(t, want, got, name)
-	}
-	b := school()
-	lines := b.ParsePage("All\nMill drill 14, 4\nSluice 2, 4\nSluice 3, 4, not a number\nJab, 5, term rondel, lead only\nCross, 5, lead only")
-	require.Len(t, lines, 5)
-	assert.Equal(t, []any{"Mill drill", 14, false}, []any{lines[0].Series, lines[0].Place, lines[0].Asked}, "the series has numbers already")
-	assert.Equal(t, []any{"Sluice", 2, true}, []any{lines[1].Series, lines[1].Place, lines[1].Asked}, "asked about")
-	assert.Equal(t, []any{"", 0, true}, []any{lines[2].Series, lines[2].Place, lines[2].Plain})
-	n := 0
-	c, err := b.AddPage("yellow", lines, func() string { n++; return fmt.Sprint("id", n) })
-	require.NoError(t, err)
-	next := Open(c)
-	assert.Equal(t, []any{"Mill drill", 14}, []any{next.Named("Mill drill 14").Series, next.Named("Mill drill 14").Number})
-	assert.Zero(t, next.Named("Sluice 3").Number)
-	assert.Equal(t, []string{"Sluice"}, next.Program.NoSeries, "remembered for the program")
-	assert.Equal(t, []any{"rondel", LeadSide}, []any{next.Named("Jab").Term, next.Named("Jab").Sides})
-	assert.Empty(t, b.Named("Jab").Term, "the book is as it was")
-	assert.Empty(t, next.ParsePage("All\nSluice 9, 4")[0].Series)
-	assert.Contains(t, next.ParsePage("All\nJab, 5, term rondal")[0].Problem, "Jab is known by the term rondel")
-	assert.Contains(t, next.ParsePage("All\nJab, 5, rear only")[0].Problem, "trained on lead side")
-	plain, count := next.Unnumbered("mill drill")
-	assert.Equal(t, 2, count)
-	assert.Zero(t, Open(plain).Named("Mill drill 14").Number)
-	fresh := Technique{Name: "Mill drill 15"}
-	Open(plain).Number(&fresh)
-	assert.Empty(t, fresh.Series)
-	next.Number(&fresh)
-	assert.Equal(t, 15, fresh.Number)
-}
-
-// TestLawPagesKeepEverything: what a rung asks, printed as a page and read again, is what it asked.
-func TestLawPagesKeepEverything(t *testing.T) {
-	golden.Alone(t)
-	rapid.Check(t, func(t *rapid.T) {
-		quantity := func(name string) Quantity {
-			text := rapid.SampledFrom([]string{"5 a side", "8 each limb", "4 each way", "3 each stance", "10", "once", "10 alternating", "60 s", "2 x 60 s, 30 s rest", "3 x 90 s", "18 in 60 s", "3 holds of 20 s", "4 each limb without touching down"}).Draw(t, name)
-			q, err := ParseQuantity(text)
-			require.NoError(t, err)
-			return q
-		}
-		flip := func(name string) bool { return rapid.Bool().Draw(t, name) }
-		b := school(func(c *Curriculum) {
-			c.Program.Tracks = []Track{{ID: "cubs", Name: "Cubs"}, {ID: "all", Name: "Grown, all"}}
-			c.Program.Groups = []SampleGroup{{ID: "g", Name: "Pool, small", Draw: 1}}
-			for i := range c.Requirements {
-				r := &c.Requirements[i]
-				r.Quantity, r.MustPass, r.Weight = quantity("amount"), flip("must"), rapid.IntRange(1, 3).Draw(t, "weight")
-				r.Role = rapid.SampledFrom(Roles).Draw(t, "role")
-				d := &r.RequirementDetails
-				d.Slow, d.NonStop, d.Supported, d.Phases, d.ShowAgain, d.Covers, d.Free = flip("slow"), flip("non-stop"), flip("supported"), flip("phases"), flip("again"), flip("covers"), flip("free")
-				d.Setting = rapid.SampledFrom([]Setting{"", "pads", "partner"}).Draw(t, "setting")
-				d.Sprint = rapid.SampledFrom([]int{0, 15}).Draw(t, "sprint")
-				d.Voice = rapid.SampledFrom(append([]Voice{""}, Voices...)).Draw(t, "voice")
-				d.Carry = rapid.SampledFrom([]Carry{{}, {Kind: Always}, {Kind: Until, Rung: "yellow"}, {Kind: Sample, Group: "g"}}).Draw(t, "carry")
-				if r.TechniqueID == "lock" && flip("entries") {
-					d.Entries = []string{"Counter-grip", "Own start"}
-				}
-				if flip("track") {
-					q := quantity("track amount")
-					d.Tracks = []TrackChange{{TrackID: "cubs", Quantity: &q, Bonus: flip("bonus"), StageCap: 1}}
-				}
-			}
-		})
-		page := b.PageOf("yellow")
-		lines := b.ParsePage(page)
-		want := b.Asked("yellow")
-		require.Len(t, lines, len(want), page)
-		for i, l := range lines {
-			require.Empty(t, l.Problem, l.Text)
-			got := l.Requirement
-			got.ID, got.RungID, got.Position = want[i].ID, want[i].RungID, want[i].Position
-			require.Equal(t, want[i], got, l.Text)
-		}
-	})
 }

@@ -10,6 +10,7 @@ import (
 	"slices"
 	"strings"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/store"
@@ -83,7 +84,7 @@ type binderLine struct {
 	Problem string      `json:"problem,omitempty"`
 }
 
-func readBinder(b *curriculum.Book, rung, text string) []binderLine {
+func readBinder(b *binder.Reader, rung, text string) []binderLine {
 	out := []binderLine{}
 	lines, heads := b.PageFor(rung, text)
 	typed := strings.Split(text, "\n")
@@ -120,7 +121,7 @@ func readBinder(b *curriculum.Book, rung, text string) []binderLine {
 const fewBesides = 8
 
 // besides says what a rung asks that a page does not name, where it names some of what stands there; "" nothing.
-func besides(b *curriculum.Book, rung string, lines []curriculum.PageLine) string {
+func besides(b *binder.Reader, rung string, lines []binder.PageLine) string {
 	named := map[string]bool{}
 	stands := false
 	for _, l := range lines {
@@ -144,7 +145,7 @@ func besides(b *curriculum.Book, rung string, lines []curriculum.PageLine) strin
 }
 
 // asksFor says what a line asks, as it is read.
-func (x *binderLine) asksFor(b *curriculum.Book, l curriculum.PageLine) {
+func (x *binderLine) asksFor(b *binder.Reader, l binder.PageLine) {
 	for _, m := range l.Makes {
 		x.Makes = strings.TrimPrefix(x.Makes+", "+m.Name, ", ")
 	}
@@ -184,7 +185,7 @@ func (x *binderLine) asksFor(b *curriculum.Book, l curriculum.PageLine) {
 }
 
 // shownText is a line as it is shown: as typed where it is set aside, in a table of all belts too, else as it is read.
-func shownText(l curriculum.PageLine, typed []string) string {
+func shownText(l binder.PageLine, typed []string) string {
 	if l.Aside != "" && l.Number <= len(typed) {
 		return strings.TrimSpace(typed[l.Number-1])
 	}
@@ -192,11 +193,11 @@ func shownText(l curriculum.PageLine, typed []string) string {
 }
 
 // makes says of which kind the line makes something new, and how the page stands when that is another.
-func (x *binderLine) makes(lines []curriculum.PageLine, at int, typed []string) {
+func (x *binderLine) makes(lines []binder.PageLine, at int, typed []string) {
 	l := lines[at]
 	if x.New, x.Kind = l.Kind.Words(), string(l.Kind); !isNamed(lines[:at], l.Name) {
-		alone := !slices.ContainsFunc(lines, func(o curriculum.PageLine) bool { return o.Number == l.Number && o.New && o.Name != l.Name })
-		x.Chosen = curriculum.WithKind(strings.TrimRight(typed[l.Number-1], "\r"), l.Name, "{kind}", alone)
+		alone := !slices.ContainsFunc(lines, func(o binder.PageLine) bool { return o.Number == l.Number && o.New && o.Name != l.Name })
+		x.Chosen = binder.WithKind(strings.TrimRight(typed[l.Number-1], "\r"), l.Name, "{kind}", alone)
 	}
 	if l.Series != "" {
 		x.Place, x.Asked = fmt.Sprintf("number %d of the series %s", l.Place, l.Series), l.Asked
@@ -204,8 +205,8 @@ func (x *binderLine) makes(lines []curriculum.PageLine, at int, typed []string) 
 }
 
 // isNamed reports whether something new has a name already on a page.
-func isNamed(lines []curriculum.PageLine, name string) bool {
-	return slices.ContainsFunc(lines, func(l curriculum.PageLine) bool { return l.New && check.Key(l.Name) == check.Key(name) })
+func isNamed(lines []binder.PageLine, name string) bool {
+	return slices.ContainsFunc(lines, func(l binder.PageLine) bool { return l.New && check.Key(l.Name) == check.Key(name) })
 }
 
 // headFirst puts a heading before what stands behind it on its line.
@@ -227,7 +228,7 @@ func (ch *chapter) binderShow(w http.ResponseWriter, r *http.Request) {
 			return
 		}
 		if b.Rung(from) != nil {
-			f.Values = frame.Values("page", b.PageOf(from))
+			f.Values = frame.Values("page", binder.For(b).PageOf(from))
 		}
 	}
 	ch.binderPage(w, r, http.StatusOK, f)
@@ -246,7 +247,7 @@ func (ch *chapter) binderPage(w http.ResponseWriter, r *http.Request, status int
 	}
 	v.Added, v.Form.Of = f.Of, ""
 	if v.Unsaved = r.Method == http.MethodPost; f.Values != nil {
-		v.Lines = readBinder(b, g.ID, f.Get("page"))
+		v.Lines = readBinder(binder.For(b), g.ID, f.Get("page"))
 	}
 	ch.Show(w, r, status, g.ProgramID, frame.Page{Screen: "binder", Title: "A page for " + g.Name, Nav: "ladder", Here: g.ID, Body: v})
 }
@@ -262,7 +263,7 @@ func (ch *chapter) binderRead(w http.ResponseWriter, r *http.Request) {
 		ch.Fail(w, r, err)
 		return
 	}
-	frame.SendJSON(w, http.StatusOK, readBinder(b, g.ID, v.Get("page")))
+	frame.SendJSON(w, http.StatusOK, readBinder(binder.For(b), g.ID, v.Get("page")))
 }
 
 // binderSave adds the lines of a page, all or none. Enter in the field of a new section's name means the section.

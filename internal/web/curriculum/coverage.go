@@ -6,6 +6,7 @@ import (
 	"net/http"
 
 	"velvetladder/internal/chart"
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/web/frame"
 )
@@ -33,7 +34,7 @@ func (ch *chapter) coverageShow(w http.ResponseWriter, r *http.Request) {
 	if !ok {
 		return
 	}
-	v := coverageView{Rows: b.Coverage(), Gaps: b.Gaps(), Named: len(b.AttacksNamed())}
+	v := coverageView{Rows: b.Coverage(), Gaps: b.Gaps(), Named: len(binder.For(b).AttacksNamed())}
 	for _, r := range b.ByRange() {
 		row := rangeRow{Target: cmp.Or(r.Target, "no target said")}
 		for i, zone := range []curriculum.Zone{"inside", "middle", "outside", ""} {

@@ -7,6 +7,7 @@ import (
 	"net/url"
 	"strings"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/office"
@@ -223,11 +224,11 @@ func (ch *chapter) filesReadRequirements(w http.ResponseWriter, r *http.Request)
 		case len(v.Rows) == 0:
 			return b.Curriculum, office.Deed{}, &store.Refused{Reason: "Nothing was read in: no row can be."}
 		}
-		var lines []curriculum.MergeLine
+		var lines []binder.MergeLine
 		for _, x := range v.Rows {
 			lines = append(lines, x.Line)
 		}
-		c, err := b.Merge(lines, in.only, store.NewID)
+		c, err := binder.For(b).Merge(lines, in.only, store.NewID)
 		return c, office.Deed{Kind: office.RequirementsRead, N: len(lines), What: b.Program.Name}, err
 	})
 	if err != nil {

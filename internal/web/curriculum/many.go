@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/office"
@@ -51,7 +52,7 @@ func (ch *chapter) manyPage(w http.ResponseWriter, r *http.Request, status int, 
 		v.Guesses = append(v.Guesses, manyRow{Technique: g.Technique, Proposed: g.Kind, Ticked: ticked(g.ID)})
 		guessed[g.ID] = true
 	}
-	for _, a := range b.AttacksNamed() {
+	for _, a := range binder.For(b).AttacksNamed() {
 		v.Attacks = append(v.Attacks, manyRow{Technique: a.Technique, Answers: curriculum.AttackWords(a.Said), Ticked: ticked(a.ID)})
 	}
 	for i := range b.Techniques {
@@ -131,7 +132,7 @@ func proposals(b *curriculum.Book) (kinds map[string]curriculum.Kind, attacks ma
 	for _, g := range b.Guesses() {
 		kinds[g.ID] = g.Kind
 	}
-	for _, a := range b.AttacksNamed() {
+	for _, a := range binder.For(b).AttacksNamed() {
 		attacks[a.ID] = a.Said
 	}
 	return kinds, attacks

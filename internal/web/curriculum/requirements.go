@@ -9,6 +9,7 @@ import (
 	"strconv"
 	"strings"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/notation"
@@ -215,7 +216,7 @@ func (ch *chapter) saveRequirement(r *http.Request, by store.By, v url.Values, x
 	p.Name("technique", name)
 	if t := b.Named(name); t != nil && x.ID == "" && len(p) == 0 {
 		x.TechniqueID = t.ID
-		if stands := b.AskedAlready(x); stands != nil {
+		if stands := binder.For(b).AskedAlready(x); stands != nil {
 			much := words.Asked(curriculum.Line{Kind: t.Kind, Call: t.Name, Quantity: stands.Quantity})
 			p.Add("technique", "is asked by %s already, %s; open that line to change it, or tick “show again” for one more", b.Rung(x.RungID).Name, much)
 		}

@@ -8,6 +8,7 @@ import (
 	"strconv"
 	"strings"
 
+	"velvetladder/internal/core/binder"
 	"velvetladder/internal/core/check"
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/floor"
@@ -275,7 +276,7 @@ func readTechnique(v url.Values, b *curriculum.Book) (curriculum.Technique, chec
 	}
 	d.Sweep, d.Returns, d.StartApart = floor.Sweep(v.Get("sweep")), v.Get("returns") != "", p.Whole("start_apart", v.Get("start_apart"), 0, 500, 0)
 	d.SideMeans, d.Feet = curriculum.SideMeaning(v.Get("side_means")), notation.Feet(v.Get("feet"))
-	attack, err := b.ReadAttack(p.Lines("attack", v.Get("attack")))
+	attack, err := binder.For(b).ReadAttack(p.Lines("attack", v.Get("attack")))
 	if err != nil {
 		p.Add("attack", "%s", err)
 	}
