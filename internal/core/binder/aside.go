@@ -57,6 +57,9 @@ var aboutPage = pattern.Of(`(?i)^(?:(?:version|ver\.?|rev(?:ision)?\.?|issue|edi
 // saidOfAll is a sentence about all of a page, which is no step: All locks slowly. Tap = stop.
 var saidOfAll = pattern.Of(`(?i)^(?:> ?)?(?:all|every|everything|each|always|never|no|remember|note|nb|important|warning|caution)\b[^:;]*[.!]$|^(?:> ?)?(?:note|nb|important|warning|caution|remember) ?[:!] `)
 
+// allFromBelow is all of what was asked before: all kicks from previous grades.
+var allFromBelow = pattern.Of(`(?i)^(?:all|every|each) (?:of )?(?:the )?(?:\pL+ ){0,2}(?:from|of|in|for) (?:the |your )?(?:previous|lower|earlier|last|other|all)\b`)
+
 // howHard is how all of what stands around it is fought or worn: no head contact for under 16s, light contact only.
 var howHard = pattern.Of(`(?i)^(?:no|light|touch|semi|controlled|full) (?:(?:head|face|body|leg|hard|heavy) )?contact (?:only|to (?:the )?(?:head|face|legs?|groin|back)\b.*|for \pL.*)$` +
 	`|^no (?:head|face|hard|heavy) (?:contact|shots|kicks|punches)\b[^,:;]*$|^(?:gum ?shields?|mouth ?guards?|head ?guards?|pads|gloves|shin ?(?:pads|guards)|protective (?:gear|kit|equipment))` +
@@ -145,7 +148,7 @@ func (b *Reader) setAside(line string, first bool) string {
 		return "it is about the page"
 	case toBring.MatchString(text) && !shownThings.MatchString(text):
 		return "what to bring or to see to"
-	case strings.HasPrefix(text, ">") || saidOfAll.MatchString(text) && b.amountIn(text) == "" && !saysSides.MatchString(text):
+	case strings.HasPrefix(text, ">") || saidOfAll.MatchString(text) && !allFromBelow.MatchString(text) && b.amountIn(text) == "" && !saysSides.MatchString(text):
 		return "a remark on the page"
 	case howHard.MatchString(text):
 		return "a remark on the page"

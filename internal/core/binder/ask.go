@@ -156,6 +156,12 @@ func (b *Reader) askNumber(l *PageLine, words []string) {
 	if l.Kind == "self_defence" && l.New && len(l.Attack) == 0 && knifeAlone.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read without an attack; write how the knife comes, for example knife thrust, knife slash, knife from above", l.Name))
 	}
+	if m := anyKick.FindString(l.Name + " (" + l.Note + ")"); l.Kind == "self_defence" && l.New && m != "" && !slices.ContainsFunc(l.Attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "kick" }) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s does not say which kick is answered; write for example front kick or round kick", l.Name))
+	}
+	if m := stopsNumber.FindStringSubmatch(fmt.Sprintf("%s %d", l.Name, l.Quantity.Reps)); m != nil && l.New && strings.Contains(strings.ToLower(l.Text), strings.ToLower(m[0])) && slices.Contains([]Kind{"block", "evasion"}, l.Kind) && l.Quantity.Measure == curriculum.RepsInAll && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("%s is read as the amount; where it is the number of the punch, write which punch it is, for example %s vs jab", m[2], check.Tidy(m[1])))
+	}
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
 		l.doubt(fmt.Sprintf("%s is read as a question to be answered; where it is shown, write “self-defence” on the line", l.Name))
 	}
@@ -192,6 +198,12 @@ func (b *Reader) askNumber(l *PageLine, words []string) {
 	}
 }
 
+// anyKick is a kick of an attacker's that is not said to be any of them.
+var anyKick = pattern.Of(`(?i)(?:\(|against an? |vs\.? an? |vs\.? |, |from an? )(?:left |right |lead |rear )?kick(?:\)|,|$)`)
+
+// stopsNumber is what is done about a punch, with a number that may be the punch's.
+var stopsNumber = pattern.Of(`(?i)^((?:slip|parry|catch|roll|duck|check|cover)(?: (?:inside|outside|left|right))?) ([1-8])$`)
+
 // askWhichForm asks where the name of a form leaves open which is meant.
 func (b *Reader) askWhichForm(l *PageLine) {
 	if l.Kind != "form" || !l.New {
@@ -226,7 +238,7 @@ var (
 )
 
 // earlierForm is a form that is told by when it was learnt.
-var earlierForm = pattern.Of(`(?i)^(?:the |one |an? )?(?:previous|last|earlier|lower|older?|other|first) (?:belt(?:['’]s)? |grade |rank )?(?:forms?|katas?|patterns?|poomsae|hyung|tul)$`)
+var earlierForm = pattern.Of(`(?i)^(?:plus |also )?(?:the |one |one of the |an? )?(?:previous|last|earlier|lower|older?|other|first) (?:belt(?:['’]s)? |grade |rank )?(?:forms?|katas?|patterns?|poomsae|hyung|tul)$`)
 
 // knifeAlone is an attack with a knife of which nothing says how it comes.
 var knifeAlone = pattern.Of(`(?i)^(?:(?:defen[cs]e )?(?:against|from|vs\.?|to) (?:an? )?)?(?:knife|knives)(?: (?:attacks?|defen[cs]es?))?$`)
@@ -287,7 +299,7 @@ func (b *Reader) askKind(l *PageLine, words []string) {
 	if l.Said == "" && firstPerson.MatchString(l.Name) && slices.Contains(amounted, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like no technique; write its kind on the line, for example knowledge question or character task", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if l.Said == "" && (strings.HasSuffix(l.Name, "?") || l.Note == "" && talkOf.MatchString(l.Name)) && !slices.Contains(curriculum.SaidKinds, l.Kind) && len(l.Doubts) == 0 {
+	if l.Said == "" && (strings.HasSuffix(l.Name, "?") || l.Note == "" && l.Quantity.Measure != curriculum.RoundsTimed && talkOf.MatchString(l.Name)) && !slices.Contains(curriculum.SaidKinds, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; write “knowledge question” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
 }
@@ -438,7 +450,7 @@ func (b *Reader) askSeveral(l *PageLine) {
 	if l.Kind == "combination" && b.byNumbers(l.Name) {
 		return
 	}
-	if severals.MatchString(stepsFirst.ReplaceAllString(l.Name, "")) && l.Moves == "" && !(l.Kind == "knowledge" && strings.Contains(strings.ToLower(l.Name), "count")) && !countsTo.MatchString(l.Name) {
+	if severals.MatchString(movesFrom.ReplaceAllString(stepsFirst.ReplaceAllString(l.Name, ""), "")) && l.Moves == "" && !(l.Kind == "knowledge" && strings.Contains(strings.ToLower(l.Name), "count")) && !countsTo.MatchString(l.Name) {
 		if m := ofItsMoves.FindStringSubmatch(l.Name); m != nil && l.Kind == "form" {
 			l.doubt(fmt.Sprintf("“%s” is a part of %s; write its name and, for example, stage 1, once its parts are on its page, or put a comma behind its name where that is a remark", m[2], m[1]))
 			return
@@ -519,8 +531,11 @@ var (
 // aKata is a word for a form in the name of one.
 var aKata = pattern.Of(`(?i)\b(?:kata|hyung|poomsae|tul)\b`)
 
+// movesFrom are the moves of a form from one to another: bunkai of moves 1-6.
+var movesFrom = pattern.Of(`(?i)\b(?:of|from|for) (?:the )?(?:moves|movements|steps|counts) \d{1,2} ?(?:[-–]|to) ?\d{1,2}\b`)
+
 // numberWithin is a number that belongs to a name: 45 degrees, 5-punch combination, 2 on 1 sparring, against 2 attackers.
-var numberWithin = pattern.Of(`(?i)\bfirst \d{1,2} (?:moves?|movements?|steps?|counts?|techniques?)\b|\b\d{1,2} ?oz\b|\bin \d (?:directions|ways)\b|\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
+var numberWithin = pattern.Of(`(?i)\bk-?1\b|\b(?:moves|movements|steps|counts) \d{1,2} ?(?:[-–]|to) ?\d{1,2}\b|\bfirst \d{1,2} (?:moves?|movements?|steps?|counts?|techniques?)\b|\b\d{1,2} ?oz\b|\bin \d (?:directions|ways)\b|\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
 
 // endsOpen ends where something has to follow.
 var endsOpen = pattern.Of(` (?:and|or|with|of|the|an?|by|for|within|from|at)$`)
@@ -633,7 +648,7 @@ func (b *Reader) joined(name string) bool {
 }
 
 // mixed are headings under which things of several kinds stand.
-var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "foot", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "line drill", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "kihon ido", "ido kihon", "defensive art", "offensive art", "martial art", "art", "practical", "son", "safe",
+var mixed = []string{"basic", "fundamental", "stretche", "stretching", "warm up", "technique", "hand", "feet", "foot", "requirement", "material", "kihon", "kihon waza", "basic school", "basic technique", "basic movement", "basic motion", "basic training", "fundamental movement", "fundamental technique", "waza", "game", "ground", "ground work", "floor", "floor work", "line work", "linework", "line drill", "test", "moving", "standing", "moving line", "bag work and pad", "technique list", "clinch", "grappling", "circuit", "defence", "attack", "other", "general", "extra", "drill", "misc", "miscellaneou", "move", "skill", "techniques to know", "what to know", "kihon ido", "ido kihon", "defensive art", "offensive art", "martial art", "art", "practical", "son", "safe",
 	"groundwork", "ground fighting", "ground fight", "technical", "technique check", "technical check", "skills check", "core skill", "core technique", "tool", "individual technique", "single technique",
 	"demonstration", "close range", "long range", "hit back", "hitting back", "body movement", "what i can do"}
 

@@ -68,9 +68,13 @@ var limbWithin = pattern.Of(`\b(front|side|round|back|push) (left|right) kick\b`
 // inWordsHand is how many hands in figures: 2-hand push.
 var inWordsHand = pattern.Of(`\b[12][- ]hand`)
 
+// eitherHand is the one hand or the other, which is no side: right & left wrist grab.
+var eitherHand = pattern.Of(`\b(?:right ?(?:&|and|or|/) ?left|left ?(?:&|and|or|/) ?right) ((?:\pL+ ){0,2}(?:grab|hold|hug|choke|push)s?)\b`)
+
 // attackKey is a text by which attacks are found: in small letters, hands in words, what somebody does as the attack it is.
 func attackKey(text string) string {
 	text = strings.ReplaceAll(check.Key(text), "defense", "defence")
+	text = eitherHand.ReplaceAllString(text, "$1")
 	text = inWordsHand.ReplaceAllStringFunc(text, func(s string) string { return map[byte]string{'1': "one", '2': "two"}[s[0]] + s[1:] })
 	return text
 }

@@ -451,6 +451,17 @@ func (b *Reader) headingOf(text string) (h headed, is bool) {
 // firstUnder is the kind of what stands under a mixed heading and says none: Feet, and below it stomp.
 var firstUnder = map[string]Kind{"warm up": "fitness", "hand": "strike", "foot": "kick", "feet": "kick", "safe": "self_defence", "hit back": "strike", "hitting back": "strike"}
 
+// firstIfSo is the kind of most of what stands below how somebody should be.
+func firstIfSo(key string) Kind {
+	if beingSo.MatchString(key) {
+		return "character"
+	}
+	return ""
+}
+
+// beingSo heads how somebody should be.
+var beingSo = pattern.Of(`^being (?:an? )?(?:good|kind|helpful|polite|nice|great|better)(?: \pL+)?$`)
+
 // headingWord reads such words where something else says that they are a heading, though a technique may be called so too: Foot skills.
 func (b *Reader) headingWord(text string) (h headed, is bool) {
 	key := strings.Replace(check.Key(text), "-waza", " waza", 1)
@@ -466,8 +477,8 @@ func (b *Reader) headingWord(text string) (h headed, is bool) {
 	if s, is := settingHeads[one]; is {
 		return headed{setting: s, mixed: true}, true
 	}
-	if slices.Contains(mixed, one) {
-		return headed{mixed: true, first: firstUnder[one]}, true
+	if first := firstUnder[one]; slices.Contains(mixed, one) || beingSo.MatchString(key) { // Being a good student, of which the bow is etiquette
+		return headed{mixed: true, first: cmp.Or(first, firstIfSo(key))}, true
 	}
 	if manyBasics.MatchString(key) || keptSafe.MatchString(key) || partOfTest.MatchString(key) { // Moving basics; Be safe, of what is told and what is shown
 		return headed{mixed: true}, true
@@ -491,7 +502,7 @@ func (b *Reader) headingWord(text string) (h headed, is bool) {
 			}
 		}
 		for name := range curriculum.UsualKinds {
-			if len(name) >= 6 && (near(one, name) && headingKind(name+"s") != "") {
+			if len(name) >= 6 && near(one, name) && initials(one) == initials(name) && headingKind(name+"s") != "" { // Breaking Reed is no breaking free
 				kind = curriculum.UsualKinds[name]
 			}
 		}

@@ -422,7 +422,7 @@ func (b *Reader) headBrackets(line string) string {
 	return m[1] + m[2] + ": " + m[3]
 }
 
-var sentenceHead = pattern.Of(`^(\s*\pL[\pL -]{2,30})\. +(\S.*)$`)
+var sentenceHead = pattern.Of(`^(\s*\pL[\pL -]{2,50})\. +(\S.*)$`)
 
 // shortWithAmount is a label of one kind, a word or two that leave its word out, and how much: Kick: front x 20.
 var shortWithAmount = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?(?:kick|punch|block|strike|stance|throw|lock)s?: +[\pL-]+(?: [\pL-]{2,})?) +([x×] ?\d|\d)`)
@@ -435,6 +435,20 @@ func (b *Reader) firstSentence(line string) string {
 		}
 	}
 	return line
+}
+
+// attackSentence is a defence told in sentences, the attack first, with what is done about it behind a colon: Bear hug from the front. Drop
+// your weight, groin slap.
+func (b *Reader) attackSentence(line string) string {
+	m := sentenceHead.FindStringSubmatch(line)
+	if m == nil || b.Named(strings.TrimSpace(m[1])) != nil || strings.ContainsAny(m[2], ":?") {
+		return line
+	}
+	attack, _ := b.attackIn(m[1])
+	if behind, _ := b.attackIn(m[2]); len(attack) != 1 || len(behind) > 0 {
+		return line
+	}
+	return m[1] + ": " + m[2]
 }
 
 // outsideBrackets are the pieces of a text between signs that stand in no brackets; a text of signs alone is one.

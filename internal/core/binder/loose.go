@@ -85,6 +85,9 @@ func (b *Reader) loose(l *PageLine, part string) {
 	if thenMore.MatchString(part) && (b.amountIn(part) != "" || slices.Contains([]Kind{"strike", "kick"}, curriculum.KindInWords(part))) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; where more is asked, write it on a line of its own", part))
 	}
+	if strings.ContainsAny(part[:1], `"“`) && b.kindOf(l) == "self_defence" {
+		l.doubt(fmt.Sprintf("%s is read as a remark; where it is asked, write for example “Shout” before it, on a line of its own", part))
+	}
 	if check.Key(part) == "double" {
 		l.doubt("“double” is read as a remark; where the technique is done twice at once, write its name with it, and where it is another one, its own name")
 	}

@@ -368,6 +368,20 @@ func near(x, y string) bool {
 	return bits.OnesCount64(a&^b) <= most && bits.OnesCount64(b&^a) <= most && check.Distance(x, y) <= most
 }
 
+// initials are the first letters of several words, without figures; "" of one.
+func initials(name string) (out string) {
+	words := strings.Fields(name)
+	if len(words) < 2 {
+		return ""
+	}
+	for _, w := range words {
+		if !unicode.IsDigit(rune(w[0])) {
+			out += w[:1]
+		}
+	}
+	return out
+}
+
 // letters are those of a word, a bit each; some share one.
 func letters(word string) (set uint64) {
 	for _, r := range word {

@@ -65,8 +65,8 @@ func (b *Reader) plainly(written []string) (out []pageText, head string) {
 		if m := limbLabel.FindStringSubmatch(line); m != nil && breaking { // Foot: side kick
 			line = m[1] + m[3] + " (" + m[2] + ")"
 		}
-		line = b.translated(b.rangeBehind(line))
-		pieces := b.behindHeading(b.firstSentence(b.headBrackets(b.labelAmount(line))))
+		line = b.translated(b.rangeBehind(b.whomLast(line)))
+		pieces := b.behindHeading(b.attackSentence(b.firstSentence(b.headBrackets(b.labelAmount(line)))))
 		if len(pieces) == 1 && pieces[0] != line && b.otherBelow(lines, i, pieces[0]) { // punching - 10 on each hand
 			pieces = []string{line}
 		}
@@ -427,7 +427,7 @@ var (
 	// stripeOne is a stripe and the one word for what it is for.
 	stripeOne = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:(?:\pL+ )?(?:stripe|tip|tag)(?: \d{1,2})?) ?[-–—:=] *)(\pL+)\s*$`)
 	// roundsShort are rounds, written short: 2 rds.
-	roundsShort = pattern.Of(`(?i)\b(\d{1,2}) ?rds?\b\.?`)
+	roundsShort = pattern.Of(`(?i)\b(\d{1,2})(?: ?rds| rd)\b\.?`)
 	// otherWayBehind is a form by its number and how else it is gone through: Long Harbour 3 in reverse.
 	otherWayBehind = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL ]* (?:\d{1,2}|one|two|three|four|five|six)) (in reverse|backwards?|mirrored|mirror image)\s*$`)
 	// formOfSteps is a name that begins with how many steps it has: 8 step form.

@@ -207,6 +207,27 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL{3,}[^,;:(\t\d/]* ?(?:kick|punch|block|strike|geri|zuki)s?) ((?:low|mid|middle|high)(?:(?: ?/ ?|, | and )(?:low|mid|middle|high)){2})$`), "$1 (($2))"},
 	// Jiyu ippon kumite - jodan, chudan, 1 of each
 	{pattern.Of(`(?i)^(.*\b(?:kumite|sparring|matsogi|kyorugi|one-?steps?)\b.*), 1 (?:of )?each$`), "$1, once each"},
+	// Sparring 4 rounds, 1½ minutes
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*?),? (\d{1,2}) rounds?, ?(?:each )?(\d[\d½.]* ?(?:minutes?|mins?|m|seconds?|secs?|s))(?: each)?$`), "$1, $2 x $3"},
+	// Scarf hold for 20 seconds
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ ){0,2}(?:neck|scarf|side|pinning|control|chest|head|mount|cross|knee|north[ -]south) hold)(?: for)? (\d{1,3} ?(?:seconds?|secs?|s))$`), "$1, $2"},
+	// One defence against a knife stab
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:one|1|an?|any one) (defen[cs]e|answer|escape|release|counter)((?: (?:against|from|to|vs\.?) )[^,;:(\t\d]+?)\.?$`), "$1One $2$3, once"},
+	// Blue Heron kata from last belt
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*\b(?:form|kata|pattern|poomsae|hyung|tul)),? ((?:from|of) (?:the |your |my )?(?:last|previous|earlier|lower) (?:belt|grade|rank|test|grading))$`), "$1 ($2)"},
+	// 50 squats without a break
+	{pattern.Of(`(?i)(\pL),? (without (?:an? |any )?(?:break|rest|stop|stopping|pause|resting)s?)\.?$`), "$1 ($2)"},
+	// Rear scoop kick - rt & lt
+	{pattern.Of(`(?i)\b(?:rt ?[&/+] ?lt|lt ?[&/+] ?rt|rt\.? and lt\.?|lt\.? and rt\.?)(?:$|\b)`), "right & left"},
+	// First 8 moves of Little Brook
+	{pattern.Of(`^(\s*(?:[-–—*•] )?(?:(?:Form|Kata|Pattern|Poomsae|Hyung|Tul)s?: *)?)(?:[Tt]he )?([Ff]irst|[Ll]ast) (\d{1,2} (?:moves|movements|steps|counts)) of (?:the )?(\p{Lu}[\pL’'-]*(?: \p{Lu}[\pL’'-]*){0,3})$`), "$1$4 ($2 $3)"},
+	// Ten continuous round kicks, each leg
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(ten|twenty|thirty|five|\d{1,2}) (\pL[^,;:(\t\d]*\b(?:kicks|punches|strikes|blocks|knees|elbows)) ((?:with|without|while|in|from) [^,;:(\t\d]*?),? (?:on )?((?:each|per|every) (?:leg|side|hand|arm))\.?$`), "$1$3, $2 $5 ($4)"},
+	// 3 rounds of technical sparring; sparring 3 rounds
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) rounds? (?:of )?((?:\pL+ )?sparring)$`), "$1$3, $2 rounds"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?sparring) (\d{1,2}) rounds?$`), "$1, $2 rounds"},
+	// 1 min rounds, 2 in the next cell
+	{pattern.Of(`(?i)\t(\d{1,3} ?(?:min|mins|minutes?|secs?|seconds?|s)) rounds?\t(\d{1,2})(\t|$)`), "	Rounds	$2 x $1$3"},
 	// Free sparring 1 bout
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:kumite|sparring|fighting)),? (\d) bouts?$`), "$1, $2 rounds"},
 	// One-step defences 1 - 6, in a cell

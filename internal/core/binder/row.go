@@ -27,7 +27,7 @@ func (b *Reader) rowOf(line, noun string, kind Kind) (moves string, end int, is 
 	}
 	if m := rowCalled.FindStringSubmatch(line[mark:]); m != nil { // jab, cross, hook combo
 		if row := strings.Split(m[1], ","); !slices.ContainsFunc(row, func(name string) bool { return !b.isMove(strings.TrimSpace(name)) }) {
-			return m[1], utf8.RuneCountInString(strings.TrimRight(line, " ")), true
+			return m[1], utf8.RuneCountInString(strings.TrimRight(line[:mark]+calledInBrackets.ReplaceAllString(line[mark:], ""), " ")), true
 		}
 	}
 	if t := b.Named(body); t != nil { // jab, cross, front kick, of which the first is known
@@ -50,7 +50,10 @@ func (b *Reader) rowOf(line, noun string, kind Kind) (moves string, end int, is 
 			row[i] = name + " " + noun
 		}
 	}
-	if words := strings.Fields(body); (kind == "combination" || kind == "strike" || kind == "") && len(row) == 1 && len(words) > 1 && !slices.ContainsFunc(words, func(w string) bool { return !oneMove.MatchString(w) }) { // jab cross hook
+	if words := strings.Fields(body); len(words) > 2 && twiceFirst.MatchString(words[0]) && allMoves(words[1:], oneMove) && (kind == "combination" || kind == "strike" || kind == "") { // Double jab cross
+		return words[0] + " " + strings.Join(words[1:], ", "), utf8.RuneCountInString(line[:mark] + body), true
+	}
+	if words := strings.Fields(body); (kind == "combination" || kind == "strike" || kind == "") && len(row) == 1 && len(words) > 1 && (allMoves(words, oneMove) || len(words) >= leastNumbers && allMoves(words, moveOrSlip) && slices.ContainsFunc(words, oneMove.MatchString)) { // jab cross hook, slip slip hook
 		return strings.Join(words, ", "), utf8.RuneCountInString(line[:mark] + body), true
 	}
 	if spaced := movesInWords(strings.Fields(body)); kind == "combination" && len(row) == 1 && len(spaced) > 1 && !slices.ContainsFunc(spaced, func(name string) bool { return !b.isMove(name) }) { // jab cross low kick
@@ -85,6 +88,9 @@ func rowHere(under Kind, row []string, kinds []Kind) bool {
 	}
 	return under == "combination" || len(row) >= leastNumbers && len(kinds) > 1 && slices.ContainsFunc(kinds, func(k Kind) bool { return k != "block" && k != "evasion" }) || stopped || doubleFirst.MatchString(row[0])
 }
+
+// twiceFirst begins a move that is done more than once.
+var twiceFirst = pattern.Of(`(?i)^(?:double|triple)$`)
 
 // doubleFirst begins a move that is done twice, with another behind it: double jab, cross.
 var doubleFirst = pattern.Of(`(?i)^(?:double|triple) (?:jab|cross|punch|hook)`)
@@ -149,7 +155,10 @@ func movesInWords(words []string) (out []string) {
 var calledCombo = pattern.Of(`(?i),? (?:combination|combo)s?$`)
 
 // rowCalled are moves with commas between that are called a combination behind them.
-var rowCalled = pattern.Of(`(?i)^(\pL[^(;:\t\d]*,[^(;:\t\d]*?),? (?:combination|combo)$`)
+var rowCalled = pattern.Of(`(?i)^(\pL[^(;:\t\d]*,[^(;:\t\d]*?),? (?:combination|combo|\((?:in |as an? )?(?:combination|combo|renraku|renzoku)\))$`)
+
+// calledInBrackets is such a word in brackets, which is none of the name.
+var calledInBrackets = pattern.Of(`(?i),? \([^()]*\)$`)
 
 // limbLast ends a remark that says with what.
 var limbLast = pattern.Of(`(?i)\pL (?:legs?|hands?|arms?|foot|feet|sides?|height|level)$`)
@@ -162,6 +171,14 @@ var sideOfMove = pattern.Of(`(?i)^(?:lead|rear|front|back|left|right|body|head|l
 
 // oneMove is a word that names a move by itself.
 var oneMove = pattern.Of(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep)$`)
+
+// moveOrSlip is such a word, or one for how a blow is slipped.
+var moveOrSlip = pattern.Of(`(?i)^(?:jab|cross|hook|uppercut|overhand|elbow|knee|teep|slip|duck|roll|bob|weave)$`)
+
+// allMoves reports whether every word is one of a kind.
+func allMoves(words []string, one *pattern.Pattern) bool {
+	return !slices.ContainsFunc(words, func(w string) bool { return !one.MatchString(w) })
+}
 
 // rowByCommas reads moves with commas between, where combinations stand: Jab, cross, hook, 5 a side.
 func (b *Reader) rowByCommas(line, noun string) (row []string, end int) {

@@ -39,6 +39,12 @@ func (b *Reader) Settle(l *PageLine) {
 		l.fail(1, fmt.Sprintf("“%s” is new, so its section is not known; write a heading such as Kicks above it", l.Name))
 	default:
 		l.New = true
+		if said := strings.TrimRight(l.Name, "! "); said != l.Name && slices.Contains(curriculum.Basic, b.KindInName(said)) { // Jab!
+			l.Name = said
+		}
+		if one := oneFirst.FindString(l.Text[listed(l.Text):]); one != "" && l.Name != "" { // One defence against a hug
+			l.Name = capitalised(l.Name)
+		}
 		b.settleKind(l)
 		if l.Kind == "" && l.Section == "" {
 			l.kindless = l.Problem == ""
@@ -47,7 +53,7 @@ func (b *Reader) Settle(l *PageLine) {
 			l.kindless = l.Problem == ""
 			l.fail(1, fmt.Sprintf("the section %s does not say of which kind %s is; write it at the end of the line, for example [kind kick], or give the section a kind on the program’s page", l.Section, l.Name))
 		}
-		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain && !slices.Contains(curriculum.SaidKinds, l.Kind) {
+		if series, number, known, numbered := b.Numbers(l.Name); numbered && !l.Plain && !movesFrom.MatchString(l.Name) && !slices.Contains(curriculum.SaidKinds, l.Kind) {
 			l.Series, l.Place, l.Asked = series, number, !known && l.Kind != "form" && !saidNumber.MatchString(l.Text)
 		}
 	}
@@ -206,6 +212,9 @@ func (b *Reader) movesByName(l *PageLine) {
 	if l.Kind == "breakfall" && l.Quantity.Measure == curriculum.RoundsTimed && rolledRounds.MatchString(l.Name) { // Rolling, 2 x 3 min
 		b.movesTo(l, "sparring")
 	}
+	if l.New && slices.Contains(curriculum.Basic, l.Kind) && shouted.MatchString(l.Name) { // Shout KIAI, under Hands
+		b.movesTo(l, "courtesy")
+	}
 	if !slices.Contains(curriculum.SaidKinds, l.Kind) && l.Kind != "" && toldNotShown.MatchString(l.Name) && !andShown.MatchString(l.Name) { // Explain the moves, under Forms
 		b.movesTo(l, "knowledge")
 	}
@@ -226,9 +235,15 @@ func (b *Reader) attackOfASide(remark string) bool {
 // rolledRounds is free work on the ground, as it is called there.
 var rolledRounds = pattern.Of(`(?i)^(?:(?:light|free|positional|situational|open) )?(?:rolling|rolls)$`)
 
+// oneFirst begins a line with how many of something are asked, as a sentence begins.
+var oneFirst = pattern.Of(`^(?:One|Two|Three|Four|Five|Six|Eight|Ten|Twelve|Fifteen|Twenty|Thirty|Forty|Fifty) \pL`)
+
+// shouted is a shout by itself.
+var shouted = pattern.Of(`(?i)^(?:(?:good|loud|strong|big|shout|yell|show|give|do|make)(?: an?| the| your)?(?: loud| strong| big)? )?(?:ki[ -]?(?:h?ai|hap|yap))s?(?: loudly)?!?$`)
+
 // toldNotShown begins what is told.
 var toldNotShown = pattern.Of(`(?i)^(?:the )?(?:meanings?|history|names) of (?:the |your |this |each |all )?\pL|^(?:name|list|recite|state) (?:the|your|all|any|at least|two|three|four|five|\d) \pL` +
-	`|^(?:what|why|when|where|who|which) (?:is|are|was|were|does|do we|did|may|must|should) |^(?:explain|describe|discuss) \pL|\bterminology\b|\b(?:first aid|safety) questions?$|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why` +
+	`|^know (?:the |its |their )?(?:meanings?|history|names?)\b|^(?:what|why|when|where|who|which) (?:is|are|was|were|does|do we|did|may|must|should) |^(?:explain|describe|discuss) [\pL\d]|\bterminology\b|\b(?:first aid|safety) questions?$|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why` +
 	`|how|who|when|where|about|which)\b`)
 
 // sparEnd is sparring of some sort.
@@ -241,8 +256,13 @@ var freeSpar = pattern.Of(`(?i)^(?:\pL+ )?(?:free|light|continuous|point|contact
 func (b *Reader) answersNoted(l *PageLine) bool {
 	words := strings.Fields(l.Name)
 	attack, _ := b.attackIn(strings.ReplaceAll(l.Note, ",", ""))
+	if attack == nil {
+		attack, _ = b.AttackOf(l.Name, l.Note, "("+l.Note)
+	}
 	armed := slices.ContainsFunc(attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "weapon" }) // Open Palm (right overhead club)
-	return attack != nil && len(words) > 1 && titled(words) && (armed || !slices.Contains(inRows, b.KindInName(l.Name))) && b.KindInName(l.Name) != "form"
+	is := b.KindInName(l.Name)
+	pictured := (is == "footwork" || is == "evasion") && b.KindInName(words[len(words)-1]) == "" // Circling Crow (right punch)
+	return attack != nil && len(words) > 1 && titled(words) && (armed || pictured || !slices.Contains(inRows, is)) && is != "form"
 }
 
 // saidNumber is a number that is said to be one.

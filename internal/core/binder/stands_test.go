@@ -44,7 +44,11 @@ func TestAPageTypedTwice(t *testing.T) {
 		}
 	})
 	assert.Greater(t, asked, 300)
-	assert.LessOrEqual(t, 100*more, asked, "known by then, a name may be read otherwise: 1 in 100 at most")
+	few := 0
+	if !golden.Long() { // one page in ten may hold a few more than its share
+		few = 5
+	}
+	assert.LessOrEqual(t, 100*(more-few), asked, "known by then, a name may be read otherwise: 1 in 100 at most")
 }
 
 // TestInPlaceOfWhatStands: a line changes what its rung asks of the same, keeps what it does not speak of, and stands apart by another remark,

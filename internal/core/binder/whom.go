@@ -71,6 +71,24 @@ func (b *Reader) ofAge(l *PageLine, key string) {
 	}
 }
 
+// whomFirst begins a line with for whom it is: Adults: side kick, 1 board.
+var whomFirst = pattern.Of(`^(\s*(?:[-–—*•] )?)(\pL[\pL -]{1,25}): *([^:]*\pL[^:]*)$`)
+
+// boardsAlone are how many boards, which says nothing of what breaks them.
+var boardsAlone = pattern.Of(`(?i)^\d{1,2} (?:\pL+ ){0,2}(?:boards?|bricks?|tiles?)$`)
+
+// whomLast is a line with for whom it is behind what is asked.
+func (b *Reader) whomLast(line string) string {
+	m := whomFirst.FindStringSubmatch(line)
+	if m == nil || !b.trackOnly(&PageLine{}, check.Key(m[2])+" only") {
+		return line
+	}
+	if first, _, _ := strings.Cut(m[3], ","); curriculum.IsAmount(strings.TrimSpace(first)) || boardsAlone.MatchString(first) {
+		return line
+	}
+	return m[1] + capitalised(m[3]) + ", " + m[2] + " only"
+}
+
 // ageLast is an age behind what is asked, with or without a sign between: Axe kick over 14s; Jump kick - not under 10; Back kick 16 and over.
 var ageLast = pattern.Of(`(?i)^(.*?\pL)(?: [-–—]|:|,)? ((?:only )?(?:for )?(?:not (?:for )?(?:under|below) ` + anAge + `(?:['’]?s)?|(?:over|above|under|below) ` + anAge + `['’]?s` +
 	`|(?:age[sd]? )?` + anAge + ` (?:years? |yrs )?(?:and|&|or) (?:over|older|up|above))(?: only)?)$`)

@@ -229,6 +229,7 @@ func TestCautionsOfRemarks(t *testing.T) {
 		{"strike", "lock the elbow at the end", ""},
 		{"stance", "bend the knee", ""},
 		{"self_defence", "tuck the chin, strike the groin", "target"},
+		{"self_defence", "step back, groin slap", "target"}, {"self_defence", "turn in, strike groin", "target"}, {"self_defence", "inward chop to neck", "target"}, {"self_defence", "arm round to the neck", ""},
 		{"self_defence", "poking at the eyes", "target"},
 		{"self_defence", "do not strike the throat", ""},
 		{"self_defence", "cover the throat", ""},

@@ -45,11 +45,13 @@ var (
 	struckAt = pattern.Of(`\b(?:to|at) (?:the )?(?:` + TargetWords + `(?:, ?|,? and |,? or | ?& ?| ?/ ?)(?:the )?){1,3}(?:eyes?|throat|windpipe|groin|kneecap|spine|neck)\b` +
 		`|\b(?:to|at) (?:the )?(?:shin|thigh|legs?),? (?:and|or|&|/) (?:the )?knees?\b|\bto (the |his |her |their |both |(?:the |an |your )?(?:attacker|opponent|partner)[’']?s[’']? )?(\w+ of the |\w+ )?(eyes?|throat|windpipe|groin|knees?|kneecap|spine)\b`)
 	// What a technique is named after where it strikes: groin kick. A knee strike is struck with it.
-	struckName = pattern.Of(struckAt.String() + `|` + theNeck + `|\b(eyes?|throat|windpipe|groin|spine|neck)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack|flick` +
+	struckName = pattern.Of(struckAt.String() + `|` + theNeck + `|` + blowAt.String())
+	// blowAt is a blow called by what it strikes, in a name or in a step.
+	blowAt = pattern.Of(`\b(eyes?|throat|windpipe|groin|spine|neck)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack|flick` +
 		`|whip|claw|dig|smash|spear|hit|press|rip|knee|elbow)s?\b`)
 	// struckPart is such a part as what is struck: strike the groin, poke at the eyes.
 	struckPart = pattern.Of(`\b(?:strik|hit|kick|slap|punch|knee|pok|goug|rak|jab|stamp|stomp|attack|chop|squeez|grab)(?:e|es|s|ing|ting|ping)? (?:at |for |into ` +
-		`|on )?(?:the |his |her |their |an? |both )(?:\w+ )?(?:eyes?|throat|windpipe|groin|spine|kneecap)\b`)
+		`|on )?(?:(?:the |his |her |their |an? |both )(?:\w+ )?)?(?:eyes?|throat|windpipe|groin|spine|kneecap)\b`)
 	// lockedPart is a joint that is locked, by what is done: lock the wrist, twist his arm. One’s own is locked too.
 	lockedPart = pattern.Of(`\b(?:lock|twist|bend|crank|hyperextend)(?:s|ing)? (?:up )?(?:the |his |her |their |an? )(?:\w+ )?(?:wrist|arm|elbow|shoulder|fingers?|thumb|leg|ankle|joint)s?\b`)
 	goingDown  = pattern.Of(`\b(drop|kneel|sink|go|come|get|fall|land|rest)(s|ing|es)?\b|\bdown\b`)
@@ -178,8 +180,10 @@ func (b *Book) wordsInSentence(kind Kind, sentence string) (out []worded) {
 	if at := undenied(struckAt, words); at != "" && !(strings.Contains(at, "knee") && goingDown.MatchString(words)) { // down to one knee
 		out = append(out, worded{"target", at})
 	}
-	if at := undenied(struckPart, words); at != "" && len(out) == 0 {
-		out = append(out, worded{"target", at})
+	for _, said := range []*pattern.Pattern{struckPart, blowAt, blowToNeck} { // strike groin, groin slap, chop to neck
+		if at := undenied(said, words); at != "" && len(out) == 0 {
+			out = append(out, worded{"target", at})
+		}
 	}
 	words = handBlade.ReplaceAllString(b.withoutNames(words), "◦")
 	find := func(caution string, said *pattern.Pattern, words string) {
@@ -204,6 +208,9 @@ var atHeight = pattern.Of(`^(throat|groin)[ -](?:level|height|high)$`)
 
 // remarkedIn are the kinds in which a remark calls for a caution that elsewhere only a name does.
 var remarkedIn = map[string][]Kind{"weapon": {"form"}, "jump": {"breakfall", "evasion"}, "target": {"strike", "kick", "combination"}}
+
+// blowToNeck is a blow to the neck in a step, which an arm that goes to the neck is not.
+var blowToNeck = pattern.Of(`\b(?:chop|elbow|strike|punch|hammer ?fist|heel|palm|kick|hit|back ?fist|ridge ?hand|knife ?hand|forearm|blow)s?(?: \pL+){0,2} (?:` + theNeck + `)`)
 
 var atTheNape = pattern.Of(theNeck)
 

@@ -52,7 +52,7 @@ var kindsInWords = []struct {
 		`|hold|hug|nelson|throw) defen[cs]es?$|^from (?:an? ` +
 		`|the )?(?:\pL+[ -]){0,3}(?:push|shove|tackle)\b|\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|^break(?:ing)? (?:away|loose|out)\b|\bbunkai\b|defend against` +
 		`|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
-	{"partner_set", pattern.Of(`\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
+	{"partner_set", pattern.Of(`\bkihon kumite\b|\bkumite gata\b|\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
 		`|^(?:(?:semi[- ]?free|free|basic|own|formal|jiyu|kihon) )?(?:one|two|three|five|[1235])-step\b|^(?:semi[- ]?free|free|own|formal) (?:one|two|three|five|[1235]) steps?\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
 	{"fitness", pattern.Of(`\bshadow (?:sparring|fighting|kicking)\b`)},
 	{"sparring", pattern.Of(`\bspar(ring)?\b|\bfree fighting\b|^bouts?$`)},
@@ -64,7 +64,8 @@ var kindsInWords = []struct {
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumpin[g’']? jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|shrimp(?:s|ing)?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|skips|jump rope|mountain climbers?|shadow ?box(?:ing)?|^skip(?:s|ping)?$|jogging|sprints?|laps)\b`)},
 	{"breakfall", pattern.Of(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|in base|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:(?:on)?to (?:the|your|my|each|one) )?(?:forwards?|backwards?|back|sideways?|sides?|front|rear)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
 	{"block", pattern.Of(`\bsweep(?:ing)? blocks?$|^shell(?: up)?(?:$| (?:under|against|and (?:move|cover))\b)`)},
-	{"throw", pattern.Of(`\buchi[ -]?komi\b`)},
+	{"kick", pattern.Of(`\bsweep(?:ing)? kicks?$`)},
+	{"throw", pattern.Of(`\buchi[ -]?komi\b|^(?:single|double|high|low|outside|inside)[ -]leg(?:s| take ?downs?| shots?)?$`)},
 	{"throw", pattern.Of(`\b(throws?|take ?downs?|sweep|reap|trip)\b`)},
 	{"lock", pattern.Of(`\b(locks?|arm ?bars?|wrist twist)\b|\b(?:neck|arm|leg|sleeve|scarf|wrist|shoulder|body|side|ground|pinning|control|figure|collar|hip|cross|head) holds?\b|\bholds?$|^holds?\b|\bholds? (?:from|to|down|on|and)\b`)},
 	{"combination", pattern.Of(`\b(combinations?|combos?)\b|^(?:pad|bag|mitt|focus mitt|thai pad)s?[ -]?(?:rounds?|work)$|^(?:sequence|flow|string) (?:#?\d|[a-h]\b)` +
@@ -76,7 +77,7 @@ var kindsInWords = []struct {
 	{"block", pattern.Of(`^(?:catch|stop|parry|deflect|jam|redirect) (?:an? |the |his |your partner's )?(?:\w+ )?(?:jab|cross|hook|punch|kick|strike|round ?house|teep)\b` +
 		`|^(?:block|check|cover|scoop|absorb|catch|stop|parry|deflect|jam|redirect)(?:ing)? (?:(?:an? |the |all |your partner's )(?:[\p{L}-]+ ){0,2}(?:jab|cross|hook|punch|kick|strike|round ?house|teep)(?:e?s)?|(?:[\p{L}-]+ )?(?:jabs|crosses|hooks|punches|kicks|strikes|round ?houses|teeps))\b` +
 		`|^(?:block|check|catch|parry|jam) (?:low|high|mid|middle|body|head|leg|round|front|side)[- ](?:kick|punch)$`)},
-	{"kick", pattern.Of(`\bkicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
+	{"kick", pattern.Of(`\b(?:side|front|back|round|axe|hook|push|drop|crescent|turning|roundhouse)?kicks?\b|\bkicking\b|\bteeps?\b|\bcrescents?\b|\broundhouses?\b`)},
 	{"block", pattern.Of(`\b(blocks?|blks?|parry|parries|cover)\b|\b(?:hand|forearm|high|long|double|tight) guard(?:ing)?$`)},
 	{"stance", pattern.Of(`\bstances?\b|^(?:left |right )?(?:neutral|forward|reverse|wide|close) (?:bow|kneel)s?$|^stand(?:ing)? (?:like|as) an? `)},
 	{"evasion", pattern.Of(`^step(?:ping)? (?:back|aside|off)$|\b(slips?|bob|weave|ducks?|dodg(?:es?|ing)|fade|lean back|pull back|sway)\b`)},
@@ -84,7 +85,7 @@ var kindsInWords = []struct {
 		`(?:punch|jab|cross|hook|upper ?cut|elbow|overhand|fist|back ?fist|hammer ?fist|palm|palm heel|knife ?hand|ridge ?hand|chop|knee|hand|strike)(?:e?s)?$`)},
 	{"footwork", pattern.Of(`^circle (?:off|out|away|left|right|round|around)\b|^(?:angle|move|get|slide) off(?: the line)?\b|^step(?:ping)? (?:back|forwards?|aside) and (?:shout|yell|talk|look|cover)\b` +
 		`|\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
-	{"strike", pattern.Of(`\b(?:hand|finger) ?swords?$|\b(?:finger|hand|knuckle) (?:whip|flick|poke|rake|thrust|claw)s?$|\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
+	{"strike", pattern.Of(`\b(?:hand|finger) ?swords?$|\b(?:raking|raised|half|middle|leopard|rolling|inward|outward) knuckles?$|\b(?:eye|face|finger|hand) (?:slice|swipe|slash|jab)s?$|\b(?:finger|hand|knuckle) (?:whip|flick|poke|rake|thrust|claw)s?$|\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
 	{"courtesy", pattern.Of(`\b(bow|bowing|etiquette|salutes?)\b|^(?:says? )?yes,? (?:sir|ma[’']?am|miss|sensei|sabum)\b`)},
 }
 
@@ -158,6 +159,9 @@ var (
 	asksFirst = pattern.Of(`^(?:explain|describe|tell|say|name|list|what|why|how|who|where|i |know)\b`)
 )
 
+// fromAttack ends what is done when somebody attacks so.
+var fromAttack = pattern.Of(`\pL from an? (?:\pL+ ){0,2}(?:punch|kick|grab|push|choke|hug|headlock|stab|swing|slap|tackle|jab|cross)$`)
+
 // saidAloud begins what is said aloud.
 var saidAloud = pattern.Of(`^(?:say|shout|yell|tell|call|scream) `)
 
@@ -180,6 +184,9 @@ func kindByWords(name string) Kind {
 		if slices.Contains(append(Basic, "evasion", "breakfall", "throw"), before) {
 			return before
 		}
+	}
+	if at := strings.Index(key, " from "); fromAttack.MatchString(key) && KindInWords(key[:at]) == "" && !asksFirst.MatchString(key) { // wrist turn from a punch
+		return "self_defence"
 	}
 	if (AttackerActs.MatchString(key) || IfAttacked.MatchString(key)) && !strings.HasSuffix(key, "?") && !asksFirst.MatchString(key) {
 		return "self_defence"

@@ -83,7 +83,7 @@ var UsualKinds = map[string]Kind{
 	"getting loose": "self_defence", "breakaway": "self_defence", "break away": "self_defence", "weapon defence": "self_defence", "weapons defence": "self_defence",
 	"bully defence": "self_defence",
 	"restraint":     "lock", "submission": "lock", "sweep": "throw", "cover": "block", "head movement": "evasion", "dodging": "evasion", "posture": "stance",
-	"fist": "strike", "moving about": "footwork",
+	"fist": "strike", "moving about": "footwork", "good student": "character",
 	"character": "character", "board break": "board_break", "board breaking": "board_break", "break": "board_break", "fighting": "sparring", "free fighting": "sparring", "play fighting": "sparring", "play fight": "sparring", "footing": "stance", "getting free": "self_defence", "getting away": "self_defence", "breaking free": "self_defence", "hold breaking": "self_defence", "teaching": "character", "leadership": "character", "assisting": "character", "helping": "character", "breaking": "board_break", "bowing": "courtesy", "manner": "courtesy", "blocking": "block",
 }
 
