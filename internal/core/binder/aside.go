@@ -49,7 +49,7 @@ var shownThings = pattern.Of(`(?i)\b(?:knee|leg|foot|feet|hand|arm|hips?|chin|gu
 var takesLeave = pattern.Of(`(?i)^(?:thanks|thank you|regards|kind regards|best wishes|best|many thanks|cheers|yours|see you|good luck)\b[^,:;\d]{0,30}[,!.]?$`)
 
 // toBring is what to bring, to wear or to see to.
-var toBring = pattern.Of(`(?i)^(?:please |(?:they|students?|everyone|everybody|(?:your )?child(?:ren)?|you) (?:must |should |will |has to |have to |needs? to )(?:also )?(?:need to )?|remember to |do ?n.t forget (?:to )?(?:bring )?|also )*(?:bring|wear|arrive|be (?:early|on time|there|here)|pay|let (?:us|me) know)\b[^:;]*$`)
+var toBring = pattern.Of(`(?i)^do ?n[’']?t forget (?:your|the|to|a) [^:;]*$|^(?:please |(?:they|students?|everyone|everybody|(?:your )?child(?:ren)?|you) (?:must |should |will |has to |have to |needs? to )(?:also )?(?:need to )?|remember to |do ?n.t forget (?:to )?(?:bring )?|also )*(?:bring|wear|arrive|be (?:early|on time|there|here)|pay|let (?:us|me) know)\b[^:;]*$`)
 
 // aboutPage is of which version a page is, who made it and where it is found.
 var aboutPage = pattern.Of(`(?i)^(?:(?:version|ver\.?|rev(?:ision)?\.?|issue|edition|draft)\s*:?\s*(?:no\.? ?)?v?\d|(?:last )?(?:updated|revised|amended|printed|reviewed)\b|valid from\b|©|\(c\)\s|copyright\b|https?://|www\.|(?:tel|phone|e-?mail|mobile)\b\s*[:.]|\S+@\S+\.\S+$)|\bpage \d+ (?:of|/) ?\d+$`)
@@ -128,6 +128,12 @@ func isRule(text string) bool {
 	})
 }
 
+// kitAlone is a list of what is worn: Gloves and gum shields.
+var kitAlone = pattern.Of(`(?i)^` + worn + `(?:(?:, ?| and | & |, and )` + worn + `)+\.?$`)
+
+// worn is a thing that is worn, as a group.
+const worn = `(?:own |full |clean )?(?:gloves|mitts|gum ?shields?|mouth ?guards?|head ?guards?|helmets?|shin ?(?:guards?|pads?)|foot ?(?:pads?|guards?)|groin ?guards?|chest ?guards?|sparring gear)`
+
 // setAside says why a line is no requirement: a title, a sum, a fee, a place to sign.
 func (b *Reader) setAside(line string, first bool) string {
 	text := strings.TrimSpace(line)
@@ -160,7 +166,7 @@ func (b *Reader) setAside(line string, first bool) string {
 		return "it is not tested"
 	case asksNothing.MatchString(text):
 		return "it asks nothing"
-	case isRule(text), timeHead.MatchString(text):
+	case kitAlone.MatchString(text), isRule(text), timeHead.MatchString(text):
 		return "time, classes, age, kit and papers are asked by the rules of the rung"
 	case inBrackets.MatchString(strings.TrimSpace(line[listed(line):])):
 		return "a remark on the page"

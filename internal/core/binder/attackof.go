@@ -314,7 +314,8 @@ func (b *Reader) attacksOn(lines []PageLine) {
 	told := map[string][]curriculum.AttackElement{}
 	for i := range lines {
 		l := &lines[i]
-		if l.Aside != "" || l.Problem != "" || !mayAnswerBy(l.Kind, l.Name, l.Note) {
+		below := l.New && l.under.attack != nil && inAList.MatchString(l.Text) && slices.Contains([]Kind{"self_defence", "lock", "throw"}, l.Kind) // 2. Arm bar, below Cross wrist grab
+		if l.Aside != "" || l.Problem != "" || !below && !mayAnswerBy(l.Kind, l.Name, l.Note) {
 			continue
 		}
 		key := check.Key(l.Name)
@@ -338,6 +339,9 @@ func (b *Reader) attacksOn(lines []PageLine) {
 		}
 		if attack == nil && l.Attacks != "" {
 			attack, _ = b.attackIn(l.Attacks)
+		}
+		if attack == nil && below {
+			attack = l.under.attack
 		}
 		if again && !slices.Equal(before, attack) {
 			continue

@@ -238,6 +238,8 @@ func TestAttacksToldAsDeeds(t *testing.T) {
 		"Two attackers": false, "Guillotine": false, "Broken Reed": false, "Wrist grab": false, "Any grab": false, "Headlock game": false, "Falling Bell (fast)": false,
 	} {
 		read := b.ParsePage("Self-defence\n" + typed)
-		assert.Equal(t, asked, slices.ContainsFunc(read[len(read)-1].Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "speaks of an attack") || strings.Contains(d.Reason, "which kick is answered") }), typed)
+		assert.Equal(t, asked, slices.ContainsFunc(read[len(read)-1].Doubts, func(d notation.Doubt) bool {
+			return strings.Contains(d.Reason, "speaks of an attack") || strings.Contains(d.Reason, "which kick is answered")
+		}), typed)
 	}
 }

@@ -15,19 +15,20 @@ import (
 
 // headed is what a heading says of the lines below it.
 type headed struct {
-	section string               // name of the section; "" each line's words say it
-	kind    Kind                 // of what is new, where the heading says another than its section
-	setting curriculum.Setting   // a setting as heading: Shields
-	mixed   bool                 // things of several kinds stand below
-	first   Kind                 // of what stands below where its words tell none: Stances & footwork
-	legend  bool                 // call numbers stand below
-	amount  *curriculum.Quantity // of what stands below without one: Kicks (8 each leg); nil: the usual one
-	note    string               // how all of what stands below is done: Kicks (from fighting stance)
-	choice  string               // that only some of what stands below is shown: choose 5 of 7
-	unread  string               // what it says of amounts, in brackets, that could not be read
-	partly  bool                 // one of its words tells no kind: Grip & stances
-	limb    string               // with what all below it strikes, where it says that alone: elbow
-	unknown bool                 // it looks like a heading and is none of the program's
+	section string                     // name of the section; "" each line's words say it
+	kind    Kind                       // of what is new, where the heading says another than its section
+	setting curriculum.Setting         // a setting as heading: Shields
+	mixed   bool                       // things of several kinds stand below
+	first   Kind                       // of what stands below where its words tell none: Stances & footwork
+	legend  bool                       // call numbers stand below
+	amount  *curriculum.Quantity       // of what stands below without one: Kicks (8 each leg); nil: the usual one
+	note    string                     // how all of what stands below is done: Kicks (from fighting stance)
+	choice  string                     // that only some of what stands below is shown: choose 5 of 7
+	unread  string                     // what it says of amounts, in brackets, that could not be read
+	partly  bool                       // one of its words tells no kind: Grip & stances
+	limb    string                     // with what all below it strikes, where it says that alone: elbow
+	attack  []curriculum.AttackElement // what all of a list below it answers: Cross wrist grab
+	unknown bool                       // it looks like a heading and is none of the program's
 }
 
 // settingHeads are settings that stand as headings.
@@ -220,6 +221,9 @@ func (b *Reader) heading(line string) (h headed, is bool) {
 	line = strings.TrimSpace(line)
 	if b.namedAlone(line) {
 		return h, false
+	}
+	if iCan.MatchString(line) { // Card 2: I can...
+		return headed{mixed: true}, true
 	}
 	if legendHead.MatchString(strings.TrimSpace(strings.TrimLeft(line, "# "))) {
 		return headed{legend: true, mixed: true}, true
@@ -458,6 +462,9 @@ func firstIfSo(key string) Kind {
 	}
 	return ""
 }
+
+// iCan heads what a child can do, on a card of several.
+var iCan = pattern.Of(`(?i)^(?:(?:card|sheet|page|set|part|step) \d{1,2}[:.]? ?[-–—]? ?)?(?:today |now )?i can ?(?:\.{2,}|…|:|[-–—])+$`)
 
 // beingSo heads how somebody should be.
 var beingSo = pattern.Of(`^being (?:an? )?(?:good|kind|helpful|polite|nice|great|better)(?: \pL+)?$`)

@@ -26,7 +26,7 @@ will should shall could nice which what how much many asked tested show shows de
 white yellow orange green blue purple brown red black gold grey stripe stripes belt belts tip tag week weeks day station stations round rounds part section unit number numbers no nos
 times once twice thrice last sprint rest alternating alternate alternately height level head waist body high mid middle low
 few some ready prepared finish finished end start begin you'll you’ll teacher coach signs sign here ask warm up padwork has have attempts swings throws comes gives
-while walk thru good ones long total under less than count half done shown this term course second third fourth fifth plus also followed through power ditto best nicest strongest re li rechts links rt lt
+while walk thru good ones long total under less than count half done shown this term course second third fourth fifth plus also followed through power ditto best nicest strongest re li rechts links rt lt flat out power speed
 work practice practise test section drills training movement movements moving motion skills techniques technique waza sheet spot place line lines being`
 
 // needsNoPlace are those words.

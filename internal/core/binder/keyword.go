@@ -201,7 +201,7 @@ var sidesOnly = map[string]curriculum.SidePolicy{"lead only": curriculum.LeadSid
 	"left side only": curriculum.LeftOnly, "right side only": curriculum.RightOnly, "left leg only": curriculum.LeftOnly, "right leg only": curriculum.RightOnly, "left hand only": curriculum.LeftOnly, "right hand only": curriculum.RightOnly, "no sides": curriculum.NoSide, "both sides": curriculum.BothSides}
 
 // sprintLast is the closing sprint, said last: last 20 secs sprint.
-var sprintLast = pattern.Of(`^(?:the )?last (\d+ ?\pL*) (?:a )?sprint(?:ing)?$`)
+var sprintLast = pattern.Of(`^(?:the )?last (\d+ ?\pL*) (?:(?:a )?sprint(?:ing)?|flat out|all out|(?:at )?full (?:power|speed)|as fast as (?:you can|possible))$`)
 
 // readSprint reads when the closing sprint is called: "sprint 15 s", "sprint last 15 s".
 func readSprint(l *PageLine, rest string) string {

@@ -615,6 +615,20 @@ func fromEach(line string) []string {
 	return out
 }
 
+// grabsShort are several grabs with the word behind the last: wrist, collar and hair grabs.
+var grabsShort = pattern.Of(`(?i)\b(` + heldOn + `(?:, ` + heldOn + `)*),? (?:and|&) (` + heldOn + `) (grab|hold|pull)s?\b`)
+
+// heldOn is what is taken hold of.
+const heldOn = `(?:wrist|collar|hair|lapel|sleeve|shoulder|arm|belt|shirt|hand|ankle)`
+
+// grabsInFull is a line with that word behind each.
+func grabsInFull(line string) string {
+	return grabsShort.ReplaceAllStringFunc(line, func(said string) string {
+		m := grabsShort.FindStringSubmatch(said)
+		return strings.ReplaceAll(m[1], ",", " "+m[3]+",") + " " + m[3] + ", " + m[2] + " " + m[3]
+	})
+}
+
 // grabLabel is a label for grabs or chokes of several sorts: Wrist grabs: straight, cross, two on one.
 var grabLabel = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)((?:wrist|clothing|hand|body|arm|hair)? ?(?:grab|choke|strangle))s?\s*: +(\pL[\pL, -]*)$`)
 

@@ -65,7 +65,7 @@ func (b *Reader) plainly(written []string) (out []pageText, head string) {
 		if m := limbLabel.FindStringSubmatch(line); m != nil && breaking { // Foot: side kick
 			line = m[1] + m[3] + " (" + m[2] + ")"
 		}
-		line = b.translated(b.rangeBehind(b.whomLast(line)))
+		line = b.translated(b.rangeBehind(b.whomLast(grabsInFull(line))))
 		pieces := b.behindHeading(b.attackSentence(b.firstSentence(b.headBrackets(b.labelAmount(line)))))
 		if len(pieces) == 1 && pieces[0] != line && b.otherBelow(lines, i, pieces[0]) { // punching - 10 on each hand
 			pieces = []string{line}

@@ -467,6 +467,9 @@ func (r *pageReader) asked(l PageLine, text string) {
 	if s := curriculum.SectionFor(r.Sections, "kick"); r.under.kind == "footwork" && s != nil && r.KindInName(text) == "kick" { // Foot work: kicks, in some schools
 		l.Section, l.under.section, l.under.kind = s.Name, s.Name, "kick"
 	}
+	if !inAList.MatchString(l.Text) {
+		r.under.attack, l.under.attack = nil, nil // the list has ended
+	}
 	l.Said = r.kinds.of(l.Number, "")
 	if l.Said == "" && cmp.Or(r.under.kind, r.kindIn(r.under.section)) == "self_defence" {
 		text = r.defenceAgainst(text)

@@ -228,6 +228,12 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?sparring) (\d{1,2}) rounds?$`), "$1, $2 rounds"},
 	// 1 min rounds, 2 in the next cell
 	{pattern.Of(`(?i)\t(\d{1,3} ?(?:min|mins|minutes?|secs?|seconds?|s)) rounds?\t(\d{1,2})(\t|$)`), "	Rounds	$2 x $1$3"},
+	// Push kick, alternate legs x20
+	{pattern.Of(`(?i)(\pL),? (?:alternat(?:e|ing) (?:legs|sides|hands|arms|feet)),? ?x ?(\d{1,3})$`), "$1, $2 alternating"},
+	// Do a side fall
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)do an? (\pL)`), "$1$2"},
+	// Kata: Little Brook, and Still Water for the blue tags
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:forms?|kata|patterns?|poomsae|tul): [^:;(]*), and (\pL[\pL ]*?) (for (?:the )?\pL[^,;:(]*?)\.?$`), "$1, $2 ($3)"},
 	// Free sparring 1 bout
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:kumite|sparring|fighting)),? (\d) bouts?$`), "$1, $2 rounds"},
 	// One-step defences 1 - 6, in a cell

@@ -236,6 +236,7 @@ type columns struct {
 	left, right, side, weight, term, per, height int
 
 	others []int          // columns that it does not know, whose cells are remarks
+	graded []int          // columns of marks, whose cells are places for them, or say how many: Max, Pass
 	called map[int]string // their heads, by the column
 	marks  map[int]string // columns of what a mark looks like, and which
 	whole  bool           // every cell of their head says what its column holds
@@ -257,6 +258,9 @@ var cellHeads = map[string]string{
 
 // sheetCell heads a column that is only of the sheet: numbers of its lines, places to tick, the belt it is for.
 var sheetCell = pattern.Of(`^(?:no\.?|nr\.?|#|number|ok|okay|pass|passed|fail|pass/fail|result|done|date|dates?|mark|marks|score|points?|max|signed?|initials?|check|tick|retest|rank|rung|belt|grade|level|stripe|examiner|instructor|student|comment by.*|seen|✓|✔)$`)
+
+// gradedCell heads a column of marks.
+var gradedCell = pattern.Of(`^(?:max|pass|points?|marks?|score)$`)
 
 // markRange is from which mark to which, in the head of a column: Score 1-5.
 var markRange = pattern.Of(` \(?\d{1,2} ?[-–] ?\d{1,3}\)?$`)
@@ -290,6 +294,12 @@ func headRow(line string) (c columns, is bool) {
 		if p := at[what]; p != nil && *p < 0 {
 			*p = i
 			n++
+		} else if gradedCell.MatchString(key) {
+			c.graded = append(c.graded, i)
+			if c.called == nil {
+				c.called = map[int]string{}
+			}
+			c.called[i] = check.Tidy(cell)
 		} else if key != "" && !sheetCell.MatchString(key) && c.height != i {
 			if c.others = append(c.others, i); c.called == nil {
 				c.called = map[int]string{}
@@ -507,6 +517,11 @@ func (c columns) otherCells(cell func(int) string, kind Kind) (text string) {
 		case tick(s), strings.HasSuffix(c.called[i], "?") && saysNo.MatchString(s):
 		case strings.ContainsFunc(s, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }):
 			text += " (" + inside.Replace(s) + ")"
+		}
+	}
+	for _, i := range c.graded {
+		if s := cell(i); s != "" && curriculum.Bare(s) { // Max 10
+			text += " ((" + strings.ToLower(c.called[i]) + " " + s + "))"
 		}
 	}
 	return text

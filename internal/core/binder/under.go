@@ -145,7 +145,7 @@ func (r *pageReader) headingAt(x pageText, text string) (h headed, is bool) {
 			}
 		}
 	}()
-	h, is = r.byName(x, text)
+	h, is = r.byNameOrAttack(x, text)
 	amount := r.amountIn(text) != ""
 	if one := lastNumber.ReplaceAllString(strings.TrimSpace(text[listed(text):]), ""); is && !h.unknown && numberedItem.MatchString(text) && !testPart(text) && !amount && (h.section == r.under.section || slices.Contains(numberedKinds, curriculum.UsualKind(one)) && !strings.HasSuffix(one, "s")) {
 		is = false // Combination 4, under Combinations; Kata 1
@@ -224,6 +224,9 @@ func (r *pageReader) singularHead(x pageText, text string) Kind {
 	if x.over && x.apart && manyLimbs.MatchString(word) && r.Named(word) == nil { // Elbows, under Punches
 		return r.KindInName(word)
 	}
+	if etiquetteOf.MatchString(word) && x.over && r.KindInName(r.below(x)) == "courtesy" { // Dojo etiquette
+		return "courtesy"
+	}
 	kind := curriculum.UsualKind(word)
 	if kind == "" || !x.over || x.piece || kind == cmp.Or(r.under.kind, r.kindIn(r.under.section)) || r.Named(word) != nil {
 		return ""
@@ -233,6 +236,9 @@ func (r *pageReader) singularHead(x pageText, text string) Kind {
 	}
 	return kind
 }
+
+// etiquetteOf is the etiquette of a place, which heads what it is or is asked about itself.
+var etiquetteOf = pattern.Of(`^(?:dojo|dojang|class|school|club|mat|hall|general) etiquette$`)
 
 // onTheGround is where all of a list is done.
 var onTheGround = pattern.Of(`(?i)^(?:on|from) the (?:ground|floor):?$`)
@@ -269,6 +275,44 @@ func (r *pageReader) byName(x pageText, text string) (h headed, is bool) {
 	return h, x.inline || x.apart || loud || (len(r.heads) > 0 && another || onlyAmount.MatchString(below)) && below != "" && (!heads || strings.Contains(below, ": "))
 }
 
+// inAList begins a line that stands in a list of numbers, letters or signs, firstNumber the first of one of numbers or letters.
+var (
+	inAList     = pattern.Of(`^\s*(?:#\d{1,2}\b|\(?\d{1,2}[.)]|\(?[A-Ha-h][.)]|[-–—*•] )`)
+	firstNumber = pattern.Of(`^\s*(?:#1\b|\(?1[.)] |\(?[Aa]\) )`)
+)
+
+// byNameOrAttack reports whether a line is a heading by its words, or as an attack with a list of what answers it.
+func (r *pageReader) byNameOrAttack(x pageText, text string) (h headed, is bool) {
+	if h, is = r.byName(x, text); is && !h.unknown {
+		return h, true
+	}
+	if said, heads := r.attackHead(x, text); heads {
+		return said, true
+	}
+	return h, is
+}
+
+// attackHead reads an attack with a list of numbers or letters right below it as the heading of what
+// answers it.
+func (r *pageReader) attackHead(x pageText, text string) (h headed, is bool) {
+	said := strings.TrimRight(strings.TrimSpace(text), ": ")
+	now := cmp.Or(r.under.kind, r.kindIn(r.under.section))
+	if !x.over || inAList.MatchString(x.typed) || r.Named(said) != nil || !slices.Contains([]Kind{"", "self_defence", "lock", "throw"}, now) {
+		return h, false
+	}
+	at := slices.IndexFunc(r.page, func(next pageText) bool { return next.number == x.number+1 })
+	if at < 0 || !firstNumber.MatchString(r.page[at].typed) {
+		return h, false
+	}
+	attack, _ := r.attackIn(said)
+	answer := strings.TrimSpace(inAList.ReplaceAllString(r.page[at].typed, ""))
+	answers := slices.Contains([]Kind{"throw", "lock", "strike", "kick", "block", "combination"}, curriculum.KindInWords(answer))
+	if below, _ := r.attackIn(answer); len(attack) != 1 || below != nil && !answers {
+		return h, false
+	}
+	return r.sectionOf("self_defence")
+}
+
 // onlyAmount begins what is only an amount, of what its heading names.
 var onlyAmount = pattern.Of(`(?i)^(?:\d{1,2}|one|two|three|four|five|six)\b`)
 
@@ -284,6 +328,9 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	where := x.own && h.mixed && h.first == "" && whereLabel.MatchString(check.Key(text)) && slices.Contains([]Kind{"self_defence", "lock", "throw"}, kind)
 	if !where {
 		r.bareHead(&h)
+	}
+	if attack, _ := r.attackIn(strings.TrimRight(strings.TrimSpace(headBracket.ReplaceAllString(text[listed(text):], "")), ": ")); len(attack) == 1 && cmp.Or(h.kind, r.kindIn(h.section)) == "self_defence" {
+		h.attack = attack
 	}
 	r.after, r.drawn, r.numberOf = -1, nil, ofNumber{head: x}
 	if !r.inline || !x.inline {

@@ -111,13 +111,16 @@ var nounOfAll = pattern.Of(`^(\s*(?:[-–—*•] )?)([\pL-]+(?:, [\pL-]+)+,? (?
 var waysBefore = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:(?:up|down|in|out|inside|outside|inward|outward|front|side|back|round|high|low|middle|rising|hook|axe|crescent|push|inner` +
 	`|outer) ){3,})(kicks|blocks)((?:,| -| –| \(| [x×]? ?\d).*)?$`)
 
+// limbNoun is the word of a strike with a part of the arm.
+var limbNoun = pattern.Of(`(?i)^(?:elbow|punch|fist|forearm|palm)(?:e?s)?$`)
+
 // sharedNoun are the lines that such a line stands for; nil where it is none.
 func (b *Reader) sharedNoun(line string) (out []string) {
 	m := nounOfAll.FindStringSubmatch(line)
 	if run := waysBefore.FindStringSubmatch(line); run != nil { // up down in out blocks
 		m = []string{line, run[1], strings.Join(strings.Fields(run[2]), ", "), run[3], run[4]}
 	}
-	if m == nil || b.Named(strings.TrimSpace(line)) != nil || !slices.Contains([]Kind{"kick", "block", "stance"}, b.KindInName(m[3])) {
+	if m == nil || b.Named(strings.TrimSpace(line)) != nil || !slices.Contains([]Kind{"kick", "block", "stance"}, b.KindInName(m[3])) && !limbNoun.MatchString(m[3]) {
 		return nil
 	}
 	for _, name := range strings.FieldsFunc(andWord.ReplaceAllString(m[2], ","), func(r rune) bool { return r == ',' }) {

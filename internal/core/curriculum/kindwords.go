@@ -85,7 +85,7 @@ var kindsInWords = []struct {
 		`(?:punch|jab|cross|hook|upper ?cut|elbow|overhand|fist|back ?fist|hammer ?fist|palm|palm heel|knife ?hand|ridge ?hand|chop|knee|hand|strike)(?:e?s)?$`)},
 	{"footwork", pattern.Of(`^circle (?:off|out|away|left|right|round|around)\b|^(?:angle|move|get|slide) off(?: the line)?\b|^step(?:ping)? (?:back|forwards?|aside) and (?:shout|yell|talk|look|cover)\b` +
 		`|\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
-	{"strike", pattern.Of(`\b(?:hand|finger) ?swords?$|\b(?:raking|raised|half|middle|leopard|rolling|inward|outward) knuckles?$|\b(?:eye|face|finger|hand) (?:slice|swipe|slash|jab)s?$|\b(?:finger|hand|knuckle) (?:whip|flick|poke|rake|thrust|claw)s?$|\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
+	{"strike", pattern.Of(`\b(?:hand|finger) ?swords?$|\b(?:raking|raised|half|middle|leopard|rolling|inward|outward) knuckles?$|\b(?:body|liver|rib|kidney|head) shots?$|\b(?:eye|face|finger|hand) (?:slice|swipe|slash|jab)s?$|\b(?:finger|hand|knuckle) (?:whip|flick|poke|rake|thrust|claw)s?$|\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
 	{"courtesy", pattern.Of(`\b(bow|bowing|etiquette|salutes?)\b|^(?:says? )?yes,? (?:sir|ma[’']?am|miss|sensei|sabum)\b`)},
 }
 
@@ -162,6 +162,9 @@ var (
 // fromAttack ends what is done when somebody attacks so.
 var fromAttack = pattern.Of(`\pL from an? (?:\pL+ ){0,2}(?:punch|kick|grab|push|choke|hug|headlock|stab|swing|slap|tackle|jab|cross)$`)
 
+// standsIn is how one stands.
+var standsIn = pattern.Of(`^(?:stand|standing|get|getting|stay)(?: still)? (?:in|into) (?:an? |the |your |my )?(?:[\p{L}-]+ )*stance$`)
+
 // saidAloud begins what is said aloud.
 var saidAloud = pattern.Of(`^(?:say|shout|yell|tell|call|scream) `)
 
@@ -169,7 +172,11 @@ var saidAloud = pattern.Of(`^(?:say|shout|yell|tell|call|scream) `)
 var legChecks = pattern.Of(`^(?:leg |shin |knee |high |low )*check(?:s|ing)?$`)
 
 func kindByWords(name string) Kind {
-	key := crossGrip.ReplaceAllString(BodyHeight.ReplaceAllString(DoneIn.ReplaceAllString(strings.ToLower(name), "$1"), ""), "")
+	key := strings.ToLower(name)
+	if standsIn.MatchString(key) { // stand in a strong fighting stance
+		return "stance"
+	}
+	key = crossGrip.ReplaceAllString(BodyHeight.ReplaceAllString(DoneIn.ReplaceAllString(key, "$1"), ""), "")
 	if whole := onTheMove.ReplaceAllString(key, ""); whole != "" {
 		key = whole
 	}
