@@ -54,7 +54,7 @@ func (b *Reader) askHeading(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("%s is read as a technique; if it is a heading, write one of the program’s sections for it", l.Name))
 	}
 	if told := curriculum.SaidKinds; l.Said == "" && len(l.MarkLooks) == 0 && slices.Contains(told, l.Kind) && !strings.HasSuffix(l.Name, "?") && l.Note == "" && len(l.Doubts) == 0 {
-		if is := curriculum.UsualKind(l.Name); l.usual && !strings.Contains(l.Text, ",") && (is != "" && is != l.Kind || len(words) == 1 && !learntByHeart.MatchString(l.Name)) {
+		if is := curriculum.UsualKind(l.Name); l.usual && !strings.Contains(l.Text, ",") && (is != "" && is != l.Kind || len(words) == 1 && !learntByHeart.MatchString(l.Name) && b.KindInName(l.Name) != l.Kind) {
 			l.doubt(fmt.Sprintf("%s is read as a %s; if it is a heading, write one of the program’s sections for it", l.Name, l.Kind.Words()))
 		} else if q := l.Quantity; !l.usual && (q.PerSide() || l.Kind == "knowledge" && q.Seconds > 0) {
 			l.doubt(fmt.Sprintf("%s stands under %s with %s; write its kind on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), q))

@@ -21,7 +21,10 @@ func TestAnswersBelowAnAttack(t *testing.T) {
 		"Self-defence|Bear hug. Drop your weight, stamp":    "self_defence: Bear hug, 2 a side against hug",
 		"Self-defence|Broken Ice (left & right wrist grab)": "self_defence: Broken Ice, 2 a side against wrist grab",
 		"Techniques|Circling Owl (right front kick)":        "self_defence: Circling Owl, 2 a side against right front kick",
-		"Self-defence|Broken Ice (left kick)":               "? self_defence: Broken Ice, 2 a side (left kick)",
+		"Self-defence|Hollow Oak, front push, 3 a side|Hollow Oak, other side|Split Ice, headlock from the side. First half only.": "self_defence: Hollow Oak, 3 a side against push" +
+			"|self_defence: Hollow Oak, 2 a side, again (other side)|self_defence: Split Ice, 2 a side against headlock, side",
+		"Self-defence|Slow Oak: rear bear hug (arms pinned)": "self_defence: Slow Oak, 2 a side against hug, rear (rear bear hug, arms pinned)",
+		"Self-defence|Broken Ice (left kick)":                "? self_defence: Broken Ice, 2 a side (left kick)",
 	} {
 		assert.Equal(t, want, strings.ReplaceAll(understoodIn(shore(), page), "step out.", "step out"), page)
 	}
@@ -30,7 +33,8 @@ func TestAnswersBelowAnAttack(t *testing.T) {
 // TestForWhomFirst: for whom a line is may stand before it, what is worn is no requirement, and marks in a table are shown.
 func TestForWhomFirst(t *testing.T) {
 	for page, want := range map[string]string{
-		"Breaking|Adults: elbow, 1 board":                       "strike: Elbow, 1, on boards, not for Cubs",
+		"Breaking|Adults: elbow, 1 board": "strike: Elbow, 1, on boards, not for Cubs",
+		"Fitness|Push ups: adults 30, cubs 10|Kicks|Left/right low kick 20 each|Pond kick, boards: 1": "fitness: Push ups, 30, 10 times for Cubs|kick: low kick, 20 a side|kick: Pond kick, 1, on boards",
 		"Breaking|Adults: 2 boards":                             "? : Adults, 0 x 0 s: 2 boards",
 		"Card 2: I can...|do a side fall|stand in a low stance": "breakfall: side fall, 5|stance: Low stance, 5 a side",
 		"Being a good partner|Bow to a partner|Tidy the pads":   "courtesy: Bow to a partner, 1|character: Tidy the pads, 1",

@@ -194,6 +194,8 @@ var rewrites = []struct {
 	// Left/right straight punches
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:left ?[/&+] ?right|l ?[/&+] ?r) (\pL[\pL -]*?(?:punch(?:es)?|kicks?|strikes?|blocks?|elbows?|knees?|jabs?|hooks?` +
 		`|uppercuts?))(,.*)?$`), "$1$2, left and right$3"},
+	// Left/right low kick 20 each
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:left ?[/&+] ?right|l ?[/&+] ?r) (\pL[\pL -]*?(?:punch|kick|strike|block|elbow|knee|jab|hook)) (?:x ?)?(\d{1,3} (?:each|ea\.?|per side|a side))$`), "$1$2, $3"},
 	// One previous kata chosen by the examiner
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:one|1|an?|any one|any) ((?:previous|earlier|lower|other|former) (?:grade |belt |rank )?(?:form|kata|pattern|poomsae|hyung|tul)\b[^\d]*)$`), "$1$2"},
 	// Jo kata of 8 counts
@@ -234,6 +236,10 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)do an? (\pL)`), "$1$2"},
 	// Kata: Little Brook, and Still Water for the blue tags
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:forms?|kata|patterns?|poomsae|tul): [^:;(]*), and (\pL[\pL ]*?) (for (?:the )?\pL[^,;:(]*?)\.?$`), "$1, $2 ($3)"},
+	// Slow River: rear bear hug (arms pinned)
+	{pattern.Of(`^(\s*(?:[-–—*•] )?\p{Lu}[\pL’'-]*(?: \p{Lu}[\pL’'-]*)+): ([^:;,()]*(?:hug|grab|hold|choke|punch|push|headlock|nelson|hook|kick)) \(([^():;]+)\)$`), "$1: $2, $3"},
+	// Boards: 1, in a cell
+	{pattern.Of(`(?i)(\t|, )boards?: ?(\d{1,2})(\t|$)`), "$1$2 boards$3"},
 	// Free sparring 1 bout
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:kumite|sparring|fighting)),? (\d) bouts?$`), "$1, $2 rounds"},
 	// One-step defences 1 - 6, in a cell

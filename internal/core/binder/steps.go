@@ -43,7 +43,7 @@ func (b *Reader) continues(line string, before *PageLine) (text string, as curri
 	if curriculum.AgainstFirst.MatchString(text) || curriculum.IfAttacked.MatchString(strings.ToLower(text)) || ownDefence.MatchString(text) || partAsked.MatchString(text) || aboutLine.MatchString(text) || ofOthers.MatchString(text) {
 		return "", "", false
 	}
-	if b.namedAndTold(text) {
+	if b.namedAndTold(text) || b.namedAgainst(text) {
 		return "", "", false
 	}
 	if breaksBoard.MatchString(text) { // and to break a thin board with a hammer fist.
@@ -80,6 +80,19 @@ func (b *Reader) namedAndTold(text string) bool {
 	}
 	attack, _ := b.attackIn(strings.TrimRight(strings.TrimSpace(inside), ")"))
 	return attack != nil || len(words) > 1 && titled(words)
+}
+
+// nameAndComma is a name of two words or more and what stands behind its comma.
+var nameAndComma = pattern.Of(`^\p{Lu}[\pL’'-]*(?: \p{Lu}[\pL’'-]*)+, ([^.,;]+)`)
+
+// namedAgainst reports whether a line has a name of its own and behind a comma what it answers: Split Log, headlock from the side.
+func (b *Reader) namedAgainst(text string) bool {
+	m := nameAndComma.FindStringSubmatch(text)
+	if m == nil {
+		return false
+	}
+	attack, _ := b.attackIn(strings.TrimSpace(m[1]))
+	return attack != nil
 }
 
 // breaksBoard asks for a break.

@@ -94,7 +94,9 @@ func tellApart(group []*PageLine) {
 	case len(group) == 2 && oneSideEach(group) && first.Quantity == group[1].Quantity && first.Quantity.Measure == curriculum.RepsInAll:
 		first.Quantity.Measure, first.Note = curriculum.RepsPerSide, ""
 		group[1].Aside = fmt.Sprintf("the other side of line %d, which is asked on each", first.Number)
-	case !slices.ContainsFunc(group, func(l *PageLine) bool { return !l.New || l.Moves != "" || l.Note != "" && !l.namesWhich() }):
+	case !slices.ContainsFunc(group, func(l *PageLine) bool {
+		return !l.New || l.Moves != "" || l.Note != "" && (!l.namesWhich() || sideOrPart.MatchString(l.Note))
+	}):
 		for _, l := range group {
 			if l.Note != "" {
 				if m := whichLimb.FindStringSubmatch(l.Note); m != nil && check.Key(m[2]) == "leg" {
@@ -111,6 +113,8 @@ func tellApart(group []*PageLine) {
 }
 
 var (
+	// sideOrPart is a side or a part of what is named, which is none of its own: other side, first half.
+	sideOrPart = pattern.Of(`(?i)^(?:the )?(?:(?:other|left|right|both) sides?|(?:first|second|last) (?:half|part))(?: only| too)?$`)
 	// sideAlone is one side.
 	sideAlone = pattern.Of(`(?i)^(?:(?:on|with|to) )?(?:the |your )?(l|left|r|right)(?: (?:side|leg|hand|arm|foot))?(?: only)?$`)
 	// whichLimb says with which limb something is done.

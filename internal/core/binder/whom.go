@@ -74,12 +74,34 @@ func (b *Reader) ofAge(l *PageLine, key string) {
 // whomFirst begins a line with for whom it is: Adults: side kick, 1 board.
 var whomFirst = pattern.Of(`^(\s*(?:[-–—*•] )?)(\pL[\pL -]{1,25}): *([^:]*\pL[^:]*)$`)
 
+// amountsFor is how much of something for some and for others: Push ups: adults 30, cubs 10.
+var amountsFor = pattern.Of(`^(\s*(?:[-–—*•] )?)(\pL[\pL -]*?)(?:: *|, | [-–—] )(\pL+):? (\d{1,3}),? (?:and |/ )?(\pL+):? (\d{1,3})$`)
+
+// tracksCalled are the tracks of a word: of their name, or of those for grown-ups or for children.
+func (b *Reader) tracksCalled(word string) (out []curriculum.Track) {
+	var l PageLine
+	if !b.trackOnly(&l, check.Key(word)+" only") {
+		return nil
+	}
+	for _, t := range b.Program.Tracks {
+		if !slices.ContainsFunc(l.Tracks, func(c curriculum.TrackChange) bool { return c.TrackID == t.ID && c.LeaveOut }) {
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
 // boardsAlone are how many boards, which says nothing of what breaks them.
 var boardsAlone = pattern.Of(`(?i)^\d{1,2} (?:\pL+ ){0,2}(?:boards?|bricks?|tiles?)$`)
 
 // whomLast is a line with for whom it is behind what is asked.
 func (b *Reader) whomLast(line string) string {
 	m := whomFirst.FindStringSubmatch(line)
+	if a := amountsFor.FindStringSubmatch(line); a != nil {
+		if of := b.tracksCalled(a[5]); len(of) == 1 && len(b.tracksCalled(a[3])) > 0 { // the first amount is of all others
+			return a[1] + a[2] + ", " + a[4] + ", " + a[6] + " for " + of[0].Name
+		}
+	}
 	if m == nil || !b.trackOnly(&PageLine{}, check.Key(m[2])+" only") {
 		return line
 	}

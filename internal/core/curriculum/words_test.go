@@ -195,3 +195,16 @@ func TestALineSaysWhatItIsAgainst(t *testing.T) {
 		assert.Equal(t, against, AttackWords(l.Against), page)
 	}
 }
+
+// TestMeaningsSayWhatIsWrong with the number of the line.
+func TestMeaningsSayWhatIsWrong(t *testing.T) {
+	for lines, want := range map[string]string{
+		"osu = high|osu = low": `line 2: "osu" stands twice`, "osu = high|dori": `line 2: "dori"; write a word`, "= high": "line 1:", "os2 = high": "line 1:", "osu = nicely": `line 1: "nicely" says nothing of a name`,
+	} {
+		_, err := ParseMeanings(strings.Split(lines, "|"))
+		assert.ErrorContains(t, err, want)
+	}
+	read, err := ParseMeanings([]string{"Osu = HIGH", "hiya' = kick"})
+	require.NoError(t, err)
+	assert.Equal(t, "osu = high, hiya' = kick", read[0].String()+", "+read[1].String())
+}
