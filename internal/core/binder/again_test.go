@@ -104,6 +104,7 @@ func readOtherwise(b, knows *Reader, page []string, same func(was, is PageLine) 
 // TestTheSamePageAgain: a page typed once more for the next rung says the same; what is known is not asked about again.
 func TestTheSamePageAgain(t *testing.T) {
 	golden.Alone(t)
+	t.Parallel()
 	lines, asked, i := 0, 0, 0
 	corpus(t, func(name string, b *Reader, page []string) {
 		if i++; !golden.Sample(i, oftenGone) {
@@ -126,6 +127,7 @@ func TestTheSamePageAgain(t *testing.T) {
 // already is that of the catalogue.
 func TestAfterAnotherPage(t *testing.T) {
 	golden.Alone(t)
+	t.Parallel()
 	type page struct {
 		name string
 		b    *Reader

@@ -129,7 +129,7 @@ func (b *Reader) titledList(label, list string) []string {
 }
 
 // twoOfOne are two ways of what ends with the same word, and how much of each.
-var twoOfOne = pattern.Of(`(?i)^((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+)) / ((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+))((?:,| \d| [x×] ).*|)$`)
+var twoOfOne = pattern.Of(`(?i)^((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+)) ?/ ?((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+))((?:,| \d| [x×] ).*|)$`)
 
 // plainList are the lines for falls, throws and locks that one lists by their plain names, each with what is said of all: side fall, back fall,
 // 5 each; hip throw and outer reap; nil where it is no such list.

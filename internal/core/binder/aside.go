@@ -61,7 +61,7 @@ var saidOfAll = pattern.Of(`(?i)^(?:> ?)?(?:all|every|everything|each|always|nev
 var allFromBelow = pattern.Of(`(?i)^(?:all|every|each) (?:of )?(?:the )?(?:\pL+ ){0,2}(?:from|of|in|for) (?:the |your )?(?:previous|lower|earlier|last|other|all)\b`)
 
 // howHard is how all of what stands around it is fought or worn: no head contact for under 16s, light contact only.
-var howHard = pattern.Of(`(?i)^(?:no|light|touch|semi|controlled|full) (?:(?:head|face|body|leg|hard|heavy) )?contact (?:only|to (?:the )?(?:head|face|legs?|groin|back)\b.*|for \pL.*)$` +
+var howHard = pattern.Of(`(?i)^(?:no|light|touch|semi|controlled|full) (?:(?:head|face|body|leg|hard|heavy) )?contact (?:only|to (?:the )?(?:head|face|legs?|groin|back)\b.*|(?:sparring )?\(?for \pL.*)$` +
 	`|^no (?:head|face|hard|heavy) (?:contact|shots|kicks|punches)\b[^,:;]*$|^(?:gum ?shields?|mouth ?guards?|head ?guards?|pads|gloves|shin ?(?:pads|guards)|protective (?:gear|kit|equipment))` +
 	`(?:(?: and |, )\pL[\pL ]*?)? (?:must be |to be |are |is )?(?:worn|compulsory|required|needed|mandatory)$`)
 

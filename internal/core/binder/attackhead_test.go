@@ -23,8 +23,9 @@ func TestAnswersBelowAnAttack(t *testing.T) {
 		"Techniques|Circling Owl (right front kick)":        "self_defence: Circling Owl, 2 a side against right front kick",
 		"Self-defence|Hollow Oak, front push, 3 a side|Hollow Oak, other side|Split Ice, headlock from the side. First half only.": "self_defence: Hollow Oak, 3 a side against push" +
 			"|self_defence: Hollow Oak, 2 a side, again (other side)|self_defence: Split Ice, 2 a side against headlock, side",
-		"Self-defence|Slow Oak: rear bear hug (arms pinned)": "self_defence: Slow Oak, 2 a side against hug, rear (rear bear hug, arms pinned)",
-		"Self-defence|Broken Ice (left kick)":                "? self_defence: Broken Ice, 2 a side (left kick)",
+		"Self-defence|Slow Oak: rear bear hug (arms pinned)":                  "self_defence: Slow Oak, 2 a side against hug, rear (rear bear hug, arms pinned)",
+		"Self-defence|Silent Oak (flank hug, right arm free)|Swinging bottle": "self_defence: Silent Oak, 2 a side against hug, side (flank hug, right arm free)|self_defence: Swinging bottle, 2 a side against club",
+		"Self-defence|Broken Ice (left kick)":                                 "? self_defence: Broken Ice, 2 a side (left kick)",
 	} {
 		assert.Equal(t, want, strings.ReplaceAll(understoodIn(shore(), page), "step out.", "step out"), page)
 	}
@@ -34,7 +35,10 @@ func TestAnswersBelowAnAttack(t *testing.T) {
 func TestForWhomFirst(t *testing.T) {
 	for page, want := range map[string]string{
 		"Breaking|Adults: elbow, 1 board": "strike: Elbow, 1, on boards, not for Cubs",
-		"Fitness|Push ups: adults 30, cubs 10|Kicks|Left/right low kick 20 each|Pond kick, boards: 1": "fitness: Push ups, 30, 10 times for Cubs|kick: low kick, 20 a side|kick: Pond kick, 1, on boards",
+		"Fitness|Push ups: adults 30, cubs 10|Kicks|Left/right low kick 20 each|Pond kick, boards: 1": "fitness: Push ups, 30, 10 times for Cubs|kick: Low kick, 20 a side|kick: Pond kick, 1, on boards",
+		"Sparring|No contact sparring for under 10s|1 v 2 for 30 seconds|Technical sparring 2 x 1.5":  "~ a remark on the page|sparring: 1 on 2 sparring, 30 s|sparring: Technical sparring, 2 x 90 s",
+		"Stances|Cover step back|Strikes|6 punch combo|Jab body + head|Inward elbow/outward elbow": "footwork: Cover step back, 5 a side|combination: 6-punch combo, 4 a side|strike: Jab, 5 a side (body + head)" +
+			"|strike: Inward elbow, 5 a side|strike: Outward elbow, 5 a side",
 		"Breaking|Adults: 2 boards":                             "? : Adults, 0 x 0 s: 2 boards",
 		"Card 2: I can...|do a side fall|stand in a low stance": "breakfall: side fall, 5|stance: Low stance, 5 a side",
 		"Being a good partner|Bow to a partner|Tidy the pads":   "courtesy: Bow to a partner, 1|character: Tidy the pads, 1",

@@ -70,12 +70,16 @@ var limbWithin = pattern.Of(`\b(front|side|round|back|push) (left|right) kick\b`
 // inWordsHand is how many hands in figures: 2-hand push.
 var inWordsHand = pattern.Of(`\b[12][- ]hand`)
 
+// armsSaid is which arm of somebody who is held is free, which is no side of the attack: flank hug, right arm free.
+var armsSaid = pattern.Of(`\b(?:left|right|one|both) arms? (free|trapped|pinned|in|out)\b`)
+
 // eitherHand is the one hand or the other, which is no side: right & left wrist grab.
 var eitherHand = pattern.Of(`\b(?:right ?(?:&|and|or|/) ?left|left ?(?:&|and|or|/) ?right) ((?:\pL+ ){0,2}(?:grab|hold|hug|choke|push)s?)\b`)
 
 // attackKey is a text by which attacks are found: in small letters, hands in words, what somebody does as the attack it is.
 func attackKey(text string) string {
 	text = strings.ReplaceAll(check.Key(text), "defense", "defence")
+	text = armsSaid.ReplaceAllString(text, "arms $1")
 	text = eitherHand.ReplaceAllString(text, "$1")
 	text = inWordsHand.ReplaceAllStringFunc(text, func(s string) string { return map[byte]string{'1': "one", '2': "two"}[s[0]] + s[1:] })
 	return text

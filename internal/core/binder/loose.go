@@ -15,6 +15,9 @@ import (
 
 // What stands behind a name and is neither an amount nor a keyword by itself: a remark, or an amount with what it is of.
 
+// fromBefore is of an earlier test.
+var fromBefore = pattern.Of(`(?i)^from (?:the |your )?(?:last|previous|earlier) (?:time|belt|grade|grading|test|term|year)$`)
+
 // nearlySaid are parts that begin as ones that are understood.
 var nearlySaid = pattern.Of(`^(?i:not for|until|from|as|weight|marks|always|stage|level|entry|sprint)\b|^(?:\S+ )?for \p{Lu}|\d.* for \p{Lu}`)
 
@@ -91,7 +94,7 @@ func (b *Reader) loose(l *PageLine, part string) {
 	if check.Key(part) == "double" {
 		l.doubt("“double” is read as a remark; where the technique is done twice at once, write its name with it, and where it is another one, its own name")
 	}
-	if nearlySaid.MatchString(part) && !fromStance.MatchString(part) && !(slices.Contains([]Kind{"self_defence", "lock", "throw"}, b.kindOf(l)) && fromAttack.MatchString(part)) && !asFar.MatchString(part) && !fromBody.MatchString(part) && !weightOnLegs.MatchString(part) {
+	if nearlySaid.MatchString(part) && !fromBefore.MatchString(part) && !fromStance.MatchString(part) && !(slices.Contains([]Kind{"self_defence", "lock", "throw"}, b.kindOf(l)) && fromAttack.MatchString(part)) && !asFar.MatchString(part) && !fromBody.MatchString(part) && !weightOnLegs.MatchString(part) {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark; it begins as what this program understands, such as until a rung, from a group, not for a track", part))
 	} else if !b.saysAttack(part) && (strings.HasPrefix(strings.ToLower(part), "both ") && !bothOther.MatchString(part) || bothOnly.MatchString(part)) && !strings.ContainsFunc(part, unicode.IsDigit) {
 		l.perhaps = part // both arms: an amount, unless another part is one

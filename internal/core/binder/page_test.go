@@ -279,6 +279,7 @@ func TestNumbers(t *testing.T) {
 // TestLawPagesKeepEverything: what a rung asks, printed as a page and read again, is what it asked.
 func TestLawPagesKeepEverything(t *testing.T) {
 	golden.Alone(t)
+	t.Parallel()
 	rapid.Check(t, func(t *rapid.T) {
 		quantity := func(name string) curriculum.Quantity {
 			text := rapid.SampledFrom([]string{"5 a side", "8 each limb", "4 each way", "3 each stance", "10", "once", "10 alternating", "60 s", "2 x 60 s, 30 s rest", "3 x 90 s", "18 in 60 s", "3 holds of 20 s", "4 each limb without touching down"}).Draw(t, name)
@@ -326,6 +327,7 @@ func TestLawPagesKeepEverything(t *testing.T) {
 // be stored.
 func TestLinesOfAnyWords(t *testing.T) {
 	golden.Alone(t)
+	t.Parallel()
 	words := strings.Fields("Kicks Strikes Self-defence Sparring Forms Combinations Gold kick elbow jab stance block form throw break board boards pad a) b) 1) 2. - = | " +
 		"/ + & , ; : ( ) [ ] . ... \" 10 x5 5x each side leg and or with the from behind front against choke wrist grab of all 2 x 60 s min do defend " +
 		"until Cubs only not for mae geri zuki jodan -> → R L L/R Step One Shodan")

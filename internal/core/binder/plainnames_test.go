@@ -200,7 +200,7 @@ func TestWhatFollowsAndWhatIsStopped(t *testing.T) {
 		"Locks: wrist, bent arm, wrist turn-out":                                     "lock: Wrist lock, 3 a side|lock: Bent arm lock, 3 a side|lock: Wrist turn-out, 3 a side",
 		"Locks\nElbow\nShoulder lock, 4 a side":                                      "lock: Elbow lock, 3 a side|lock: Shoulder lock, 4 a side",
 		"Bag work (3 min rounds)\nRound kick\nSide kick, 10":                         "kick: Round kick, 1 x 180 s, on the bag|kick: Side kick, 10, on the bag",
-		"Pads (2 min rounds)\nR1 - side kick\nR2 - hook kick":                        "kick: side kick, 1 x 120 s, on pads|kick: hook kick, 1 x 120 s, on pads",
+		"Pads (2 min rounds)\nR1 - side kick\nR2 - hook kick":                        "kick: Side kick, 1 x 120 s, on pads|kick: Hook kick, 1 x 120 s, on pads",
 		"Forms\nLong Form 2, 3 a side":                                               "form: Long Form 2, 3 a side",
 		"Self-defence\nBunkai for first 3 moves":                                     "self_defence: Bunkai for first 3 moves, 2 a side",
 		"Tip 1 (white) - Kicks\nSide kick, 5 each leg":                               "kick: Side kick, 5 each limb",

@@ -4,6 +4,8 @@ import (
 	"cmp"
 	"slices"
 	"strings"
+	"unicode"
+	"unicode/utf8"
 
 	"velvetladder/internal/core/curriculum"
 	"velvetladder/internal/core/pattern"
@@ -240,6 +242,14 @@ var rewrites = []struct {
 	{pattern.Of(`^(\s*(?:[-–—*•] )?\p{Lu}[\pL’'-]*(?: \p{Lu}[\pL’'-]*)+): ([^:;,()]*(?:hug|grab|hold|choke|punch|push|headlock|nelson|hook|kick)) \(([^():;]+)\)$`), "$1: $2, $3"},
 	// Boards: 1, in a cell
 	{pattern.Of(`(?i)(\t|, )boards?: ?(\d{1,2})(\t|$)`), "$1$2 boards$3"},
+	// 1 v 2 for 30 seconds
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)([1-3]) ?(?:vs?\.?|on|against) ?([2-5])(?: for|,)? (\d{1,3} ?(?:seconds?|secs?|s|minutes?|mins?))$`), "$1$2 on $3 sparring, $4"},
+	// Headlock (front + side)
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:headlock|choke|strangle|bear hug|(?:wrist|hair|lapel|collar|shoulder) grab)s? \((?:front|rear|side|back|behind|single|double|straight|cross))(?: ?[+&] ?| and )((?:front|rear|side|back|behind|single|double|straight|cross)\))$`), "$1, $2"},
+	// Jab body + head; round kick low/mid/high x5 each
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?(?:jab|cross|hook|uppercut|punch|kick|elbow|knee)s?) ((?:body|head|low|mid|middle|high)(?: ?[/+&] ?(?:body|head|low|mid|middle|high)){1,2})((?:,? x ?\d.*)?)$`), "$1 (($2))$3"},
+	// Technical sparring 2 x 1.5
+	{pattern.Of(`(?i)^(.*\b(?:sparring|kumite|randori)\b.*) (\d{1,2}) ?x ?(\d)\.5$`), "$1 $2 x $3½ min"},
 	// Free sparring 1 bout
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:kumite|sparring|fighting)),? (\d) bouts?$`), "$1, $2 rounds"},
 	// One-step defences 1 - 6, in a cell
@@ -329,12 +339,23 @@ var applicationsOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:show|demonst
 var applicationsShown = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(bunkai|applications?)(?: [-–—] |: ?|, ?)(?:(?:show|demonstrate|perform|give) )?(one|two|three|four|five|\d) ((?:of|from` +
 	`|for) [^,;:(\t\d]+)$`)
 
+// beginsLarge reports whether a line begins with a large letter, behind what a list has before it.
+func beginsLarge(line string) bool {
+	r, _ := utf8.DecodeRuneInString(strings.TrimSpace(line[listed(line):]))
+	return unicode.IsUpper(r)
+}
+
 // rewritten is a line written in those ways.
 func rewritten(line string) string {
 	line = ageInBrackets(line)
 	line = thereAndBack.ReplaceAllStringFunc(line, eachWay) // before the way of one of them is taken for a remark
+	typed := line
 	for _, x := range rewrites {
 		line = x.said.ReplaceAllString(line, x.plain)
+	}
+	if line != typed && beginsLarge(typed) && !beginsLarge(line) { // Left/right low kick
+		at := listed(line)
+		line = line[:at] + capitalised(line[at:])
 	}
 	if m := sidesInBrackets.FindStringSubmatch(line); m != nil {
 		line = m[1] + "Against " + strings.ToLower(m[3]+" "+m[2]+" then "+m[5]+" "+m[4])

@@ -26,7 +26,7 @@ var (
 	sparFor      = pattern.Of(`(?i)^\s*spar for `)
 	aHeight      = pattern.Of(`(?i)(?:, ?| [-–—] |@ ?|\b(?:at|to) (?:the )?)(?:(head|face|chin|neck|chest|body|belly|stomach|waist|belt|hip|knee|thigh|shin|ankle|low|middle|mid|high)[- ](?:height|level|high))\b`)
 	heightLast   = pattern.Of(`(?i)^(.*\pL(?: kick| punch| strike)?) (head|face|chin|neck|chest|stomach|waist|belt|hip|thigh|shin|ankle)[- ](?:height|level|high)((?:,| [-–x×(\d]| each| per).*)?$`)
-	heightJoined = pattern.Of(`(?i)[(,–]| - |\b(?:to|at|then|the|above|below|or|and|up|own|your|on)$`)
+	heightJoined = pattern.Of(`(?i)[(,–]| - |\b(?:to|at|then|the|above|below|over|under|or|and|up|own|your|on)$`)
 	orMore       = pattern.Of(`(?i)^(?:,? then| (?:or|and|to|if))\b`)
 	sideJoined   = pattern.Of(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l)\b`)
 	sidesFirst   = pattern.Of(`(?i)\b(?:l ?[/+] ?r|r ?[/+] ?l),? ?x? ?(\d{1,3})( *(?:[(,]|$)| +\p{L})`)

@@ -42,9 +42,6 @@ func (b *Reader) Settle(l *PageLine) {
 		if said := strings.TrimRight(l.Name, "! "); said != l.Name && slices.Contains(curriculum.Basic, b.KindInName(said)) { // Jab!
 			l.Name = said
 		}
-		if one := oneFirst.FindString(l.Text[listed(l.Text):]); one != "" && l.Name != "" { // One defence against a hug
-			l.Name = capitalised(l.Name)
-		}
 		b.settleKind(l)
 		if l.Kind == "" && l.Section == "" {
 			l.kindless = l.Problem == ""
@@ -212,6 +209,12 @@ func (b *Reader) movesByName(l *PageLine) {
 	if l.Kind == "breakfall" && l.Quantity.Measure == curriculum.RoundsTimed && rolledRounds.MatchString(l.Name) { // Rolling, 2 x 3 min
 		b.movesTo(l, "sparring")
 	}
+	if l.New && l.Said == "" && l.Kind == "stance" && curriculum.KindInWords(l.Name) == "footwork" { // Cover step, under Stances
+		b.movesTo(l, "footwork")
+	}
+	if l.New && l.Said == "" && (l.Kind == "strike" || l.Kind == "kick") && comboLast.MatchString(l.Name) { // 6 punch combo, under Strikes
+		b.movesTo(l, "combination")
+	}
 	if l.New && slices.Contains(curriculum.Basic, l.Kind) && shouted.MatchString(l.Name) { // Shout KIAI, under Hands
 		b.movesTo(l, "courtesy")
 	}
@@ -235,8 +238,8 @@ func (b *Reader) attackOfASide(remark string) bool {
 // rolledRounds is free work on the ground, as it is called there.
 var rolledRounds = pattern.Of(`(?i)^(?:(?:light|free|positional|situational|open) )?(?:rolling|rolls)$`)
 
-// oneFirst begins a line with how many of something are asked, as a sentence begins.
-var oneFirst = pattern.Of(`^(?:One|Two|Three|Four|Five|Six|Eight|Ten|Twelve|Fifteen|Twenty|Thirty|Forty|Fifty) \pL`)
+// comboLast is called a combination by its last word.
+var comboLast = pattern.Of(`(?i)\pL (?:combo|combination)s?(?: \d{1,2})?$`)
 
 // shouted is a shout by itself.
 var shouted = pattern.Of(`(?i)^(?:(?:good|loud|strong|big|shout|yell|show|give|do|make)(?: an?| the| your)?(?: loud| strong| big)? )?(?:ki[ -]?(?:h?ai|hap|yap))s?(?: loudly)?!?$`)

@@ -14,6 +14,7 @@ import (
 // TestAPageTypedTwice: what stands on a rung is not asked a second time by the same page, on pages of every habit.
 func TestAPageTypedTwice(t *testing.T) {
 	golden.Alone(t)
+	t.Parallel()
 	pages, asked, more := 0, 0, 0
 	corpus(t, func(name string, b *Reader, page []string) {
 		if pages++; !golden.Sample(pages, 10) || len(b.Rungs) == 0 {

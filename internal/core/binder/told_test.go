@@ -40,6 +40,7 @@ func atEnd(words string) func(string, []string) string {
 // things at once and be asked about again.
 func TestAnsweredAsTold(t *testing.T) {
 	golden.Alone(t)
+	t.Parallel()
 	n, missed := 0, []string(nil)
 	eachRead(t, 5, func(at string, b *Reader, page []string, lines []PageLine, i int) {
 		l := lines[i]

@@ -62,6 +62,7 @@ func TestWhatIsListedTwiceIsShownTwice(t *testing.T) {
 // TestEveryRemarkIsOnTheSheet: what a page of the corpus says of a line is looked for on the sheet, whatever else names the same.
 func TestEveryRemarkIsOnTheSheet(t *testing.T) {
 	golden.Alone(t)
+	t.Parallel()
 	lines := 0
 	corpus(t, func(name string, b *Reader, page []string) {
 		read := slices.DeleteFunc(asRead(b, page), func(l PageLine) bool { return l.Problem != "" || l.Aside != "" || l.Waits || l.From != "" })

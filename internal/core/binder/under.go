@@ -297,7 +297,7 @@ func (r *pageReader) byNameOrAttack(x pageText, text string) (h headed, is bool)
 func (r *pageReader) attackHead(x pageText, text string) (h headed, is bool) {
 	said := strings.TrimRight(strings.TrimSpace(text), ": ")
 	now := cmp.Or(r.under.kind, r.kindIn(r.under.section))
-	if !x.over || inAList.MatchString(x.typed) || r.Named(said) != nil || !slices.Contains([]Kind{"", "self_defence", "lock", "throw"}, now) {
+	if !x.over || inAList.MatchString(x.typed) || r.Named(said) != nil {
 		return h, false
 	}
 	at := slices.IndexFunc(r.page, func(next pageText) bool { return next.number == x.number+1 })
@@ -308,6 +308,9 @@ func (r *pageReader) attackHead(x pageText, text string) (h headed, is bool) {
 	answer := strings.TrimSpace(inAList.ReplaceAllString(r.page[at].typed, ""))
 	answers := slices.Contains([]Kind{"throw", "lock", "strike", "kick", "block", "combination"}, curriculum.KindInWords(answer))
 	if below, _ := r.attackIn(answer); len(attack) != 1 || below != nil && !answers {
+		return h, false
+	}
+	if !slices.Contains([]Kind{"", "self_defence", "lock", "throw"}, now) && !(x.apart && r.isHeld(attack)) {
 		return h, false
 	}
 	return r.sectionOf("self_defence")

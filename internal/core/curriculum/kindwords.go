@@ -63,6 +63,7 @@ var kindsInWords = []struct {
 	{"fitness", pattern.Of(`^warm[- ]?ups?$|\bhigh knees\b|\b(?:bear |crab |duck |wheelbarrow |low |army |commando )(?:crawls?|walks?)\b|\bwall sits?\b|\bleg raises?\b|\b(push|press|sit|pull|chin).?ups?\b` +
 		`|\b(squats?|planks?|burpees?|crunch(es)?|jumpin[g’']? jacks?|star jumps?|skipping rope|rope skipping|(?:bunny|frog|rabbit) (?:hops?|jumps?)|lunges|sprawls?|shrimp(?:s|ing)?|run|running|stretch(es)?|splits|conditioning|circuits?|skipping|skips|jump rope|mountain climbers?|shadow ?box(?:ing)?|^skip(?:s|ping)?$|jogging|sprints?|laps)\b`)},
 	{"breakfall", pattern.Of(`^(?:technical |tactical )?(?:get|stand)[ -]?up(?:s|$| (?:safely|in base|with|from|both|x|without))|\b(break[ -]?falls?|fall(?:s|ing)? (?:down )?(?:safely )?(?:(?:on)?to (?:the|your|my|each|one) )?(?:forwards?|backwards?|back|sideways?|sides?|front|rear)|back fall|side fall|front fall|forward roll|backward roll|shoulder roll|rolls?)\b`)},
+	{"footwork", pattern.Of(`^cover[ -](?:step|out)s?\b`)},
 	{"block", pattern.Of(`\bsweep(?:ing)? blocks?$|^shell(?: up)?(?:$| (?:under|against|and (?:move|cover))\b)`)},
 	{"kick", pattern.Of(`\bsweep(?:ing)? kicks?$`)},
 	{"throw", pattern.Of(`\buchi[ -]?komi\b|^(?:single|double|high|low|outside|inside)[ -]leg(?:s| take ?downs?| shots?)?$`)},
@@ -141,7 +142,7 @@ func KindInWords(name string) Kind { return kindsTold.get(name, kindByWords) }
 var strikeLast = pattern.Of(`\b(?:roundhouse|crescent)(?: [\p{L}-]+)* (?:punch(?:es)?|strikes?|elbows?|fists?)$`)
 
 // crossGrip is how somebody is held, which is no punch.
-var crossGrip = pattern.Of(`\bcross[- ](?:grip|hand|wrist|arm|collar|side|body|lapel)\b`)
+var crossGrip = pattern.Of(`\bcross[- ](grip|hand|wrist|arm|collar|side|body|lapel)\b`)
 
 // BodyHeight is a height told by the body: knee height.
 var BodyHeight = pattern.Of(`\b(?:on|from|over|off) (?:[\p{L}'’-]+ ){0,5}?(?:hands and |all )?knees\b|\b(?:ankle|shin|knee|thigh|hip|waist|belt|chest|shoulder|head|elbow)[- ](?:height|high|level)\b`)
@@ -176,7 +177,7 @@ func kindByWords(name string) Kind {
 	if standsIn.MatchString(key) { // stand in a strong fighting stance
 		return "stance"
 	}
-	key = crossGrip.ReplaceAllString(BodyHeight.ReplaceAllString(DoneIn.ReplaceAllString(key, "$1"), ""), "")
+	key = crossGrip.ReplaceAllString(BodyHeight.ReplaceAllString(DoneIn.ReplaceAllString(key, "$1"), ""), "$1")
 	if whole := onTheMove.ReplaceAllString(key, ""); whole != "" {
 		key = whole
 	}
