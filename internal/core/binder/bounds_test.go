@@ -132,7 +132,7 @@ func TestBoundsOfLines(t *testing.T) {
 		"Sambo matsogi 1-2 both sides, ibo matsogi 1-2":                                "partner_set: Sambo matsogi 1, 3 a side (both sides)|partner_set: Sambo matsogi 2, 3 a side (both sides)|partner_set: Ibo matsogi 1, 3 a side|partner_set: Ibo matsogi 2, 3 a side",
 		"One-steps - numbers 1, 2 and 3|and to break a thin board with a hammer fist.": "partner_set: One-step 1, 3 a side|partner_set: One-step 2, 3 a side|partner_set: One-step 3, 3 a side|board_break: break a thin board with a hammer fist, 1",
 		"Kicks|Jump kick over the pad":                                                 "kick: Jump kick over the pad, 5 a side [jumping]",
-		"Explain|why we bow":                                                           "knowledge: Why we bow, 1",
+		"Explain|why we bow":                                                           "knowledge: why we bow, 1",
 		"Part A|low kick, 5|Part B|Reed Form":                                          "kick: low kick, 5|form: Reed Form, 1",
 		"Grip & stances|Overhead twirl 5 R 5 L":                                        "? stance: Overhead twirl, 5 a side",
 		"Kicks: front, side, 10 each leg, with control":                                "kick: Front kick, 10 each limb (with control)|kick: Side kick, 10 each limb (with control)",
