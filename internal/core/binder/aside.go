@@ -49,7 +49,9 @@ var shownThings = pattern.Of(`(?i)\b(?:knee|leg|foot|feet|hand|arm|hips?|chin|gu
 var takesLeave = pattern.Of(`(?i)^(?:thanks|thank you|regards|kind regards|best wishes|best|many thanks|cheers|yours|see you|good luck)\b[^,:;\d]{0,30}[,!.]?$`)
 
 // toBring is what to bring, to wear or to see to.
-var toBring = pattern.Of(`(?i)^do ?n[’']?t forget (?:your|the|to|a) [^:;]*$|^(?:please |(?:they|students?|everyone|everybody|(?:your )?child(?:ren)?|you) (?:must |should |will |has to |have to |needs? to )(?:also )?(?:need to )?|remember to |do ?n.t forget (?:to )?(?:bring )?|also )*(?:bring|wear|arrive|be (?:early|on time|there|here)|pay|let (?:us|me) know)\b[^:;]*$`)
+var toBring = pattern.Of(`(?i)^do ?n[’']?t forget (?:your|the|to|a) [^:;]*$|^(?:please |(?:they|students?|everyone|everybody|(?:your )?child(?:ren)?` +
+	`|you) (?:must |should |will |has to |have to |needs? to )(?:also )?(?:need to )?|remember to |do ?n.t forget (?:to )?(?:bring )?|also )*(?:bring` +
+	`|wear|arrive|be (?:early|on time|there|here)|pay|let (?:us|me) know)\b[^:;]*$`)
 
 // aboutPage is of which version a page is, who made it and where it is found.
 var aboutPage = pattern.Of(`(?i)^(?:(?:version|ver\.?|rev(?:ision)?\.?|issue|edition|draft)\s*:?\s*(?:no\.? ?)?v?\d|(?:last )?(?:updated|revised|amended|printed|reviewed)\b|valid from\b|©|\(c\)\s|copyright\b|https?://|www\.|(?:tel|phone|e-?mail|mobile)\b\s*[:.]|\S+@\S+\.\S+$)|\bpage \d+ (?:of|/) ?\d+$`)
@@ -61,7 +63,8 @@ var saidOfAll = pattern.Of(`(?i)^(?:> ?)?(?:all|every|everything|each|always|nev
 var allFromBelow = pattern.Of(`(?i)^(?:all|every|each) (?:of )?(?:the )?(?:\pL+ ){0,2}(?:from|of|in|for) (?:the |your )?(?:previous|lower|earlier|last|other|all)\b`)
 
 // howHard is how all of what stands around it is fought or worn: no head contact for under 16s, light contact only.
-var howHard = pattern.Of(`(?i)^(?:no|light|touch|semi|controlled|full) (?:(?:head|face|body|leg|hard|heavy) )?contact (?:only|to (?:the )?(?:head|face|legs?|groin|back)\b.*|(?:sparring )?\(?for \pL.*)$` +
+var howHard = pattern.Of(`(?i)^(?:no|light|touch|semi|controlled|full) (?:(?:head|face|body|leg|hard|heavy) )?contact (?:only|to (?:the )?(?:head` +
+	`|face|legs?|groin|back)\b.*|(?:sparring )?\(?for \pL.*)$` +
 	`|^no (?:head|face|hard|heavy) (?:contact|shots|kicks|punches)\b[^,:;]*$|^(?:gum ?shields?|mouth ?guards?|head ?guards?|pads|gloves|shin ?(?:pads|guards)|protective (?:gear|kit|equipment))` +
 	`(?:(?: and |, )\pL[\pL ]*?)? (?:must be |to be |are |is )?(?:worn|compulsory|required|needed|mandatory)$`)
 

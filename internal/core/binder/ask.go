@@ -156,10 +156,13 @@ func (b *Reader) askNumber(l *PageLine, words []string) {
 	if l.Kind == "self_defence" && l.New && len(l.Attack) == 0 && knifeAlone.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read without an attack; write how the knife comes, for example knife thrust, knife slash, knife from above", l.Name))
 	}
-	if m := anyKick.FindString(l.Name + " (" + l.Note + ")"); l.Kind == "self_defence" && l.New && m != "" && !slices.ContainsFunc(l.Attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "kick" }) && len(l.Doubts) == 0 {
+	kicks := func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "kick" }
+	if l.Kind == "self_defence" && l.New && anyKick.MatchString(l.Name+" ("+l.Note+")") && !slices.ContainsFunc(l.Attack, kicks) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s does not say which kick is answered; write for example front kick or round kick", l.Name))
 	}
-	if m := stopsNumber.FindStringSubmatch(fmt.Sprintf("%s %d", l.Name, l.Quantity.Reps)); m != nil && l.New && strings.Contains(strings.ToLower(l.Text), strings.ToLower(m[0])) && slices.Contains([]Kind{"block", "evasion"}, l.Kind) && l.Quantity.Measure == curriculum.RepsInAll && len(l.Doubts) == 0 {
+	said := fmt.Sprintf("%s %d", l.Name, l.Quantity.Reps)
+	stops := slices.Contains([]Kind{"block", "evasion"}, l.Kind) && l.Quantity.Measure == curriculum.RepsInAll && strings.Contains(strings.ToLower(l.Text), strings.ToLower(said))
+	if m := stopsNumber.FindStringSubmatch(said); m != nil && l.New && stops && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as the amount; where it is the number of the punch, write which punch it is, for example %s vs jab", m[2], check.Tidy(m[1])))
 	}
 	if l.Kind == "knowledge" && l.New && whatWouldYouDo.MatchString(l.Name) {
@@ -238,7 +241,8 @@ var (
 )
 
 // earlierForm is a form that is told by when it was learnt.
-var earlierForm = pattern.Of(`(?i)^(?:plus |also )?(?:the |one |one of the |an? )?(?:previous|last|earlier|lower|older?|other|first) (?:belt(?:['’]s)? |grade |rank )?(?:forms?|katas?|patterns?|poomsae|hyung|tul)$`)
+var earlierForm = pattern.Of(`(?i)^(?:plus |also )?(?:the |one |one of the |an? )?(?:previous|last|earlier|lower|older?|other` +
+	`|first) (?:belt(?:['’]s)? |grade |rank )?(?:forms?|katas?|patterns?|poomsae|hyung|tul)$`)
 
 // knifeAlone is an attack with a knife of which nothing says how it comes.
 var knifeAlone = pattern.Of(`(?i)^(?:(?:defen[cs]e )?(?:against|from|vs\.?|to) (?:an? )?)?(?:knife|knives)(?: (?:attacks?|defen[cs]es?))?$`)
@@ -535,7 +539,10 @@ var aKata = pattern.Of(`(?i)\b(?:kata|hyung|poomsae|tul)\b`)
 var movesFrom = pattern.Of(`(?i)\b(?:of|from|for) (?:the )?(?:moves|movements|steps|counts) \d{1,2} ?(?:[-–]|to) ?\d{1,2}\b`)
 
 // numberWithin is a number that belongs to a name: 45 degrees, 5-punch combination, 2 on 1 sparring, against 2 attackers.
-var numberWithin = pattern.Of(`(?i)\bk-?1\b|\b(?:moves|movements|steps|counts) \d{1,2} ?(?:[-–]|to) ?\d{1,2}\b|\bfirst \d{1,2} (?:moves?|movements?|steps?|counts?|techniques?)\b|\b\d{1,2} ?oz\b|\bin \d (?:directions|ways)\b|\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
+var numberWithin = pattern.Of(`(?i)\bk-?1\b|\b(?:moves|movements|steps|counts) \d{1,2} ?(?:[-–]|to) ?\d{1,2}\b|\bfirst \d{1,2} (?:moves?|movements?` +
+	`|steps?|counts?|techniques?)\b|\b\d{1,2} ?oz\b|\bin \d (?:directions|ways)\b|\b\d{1,3} ?(?:°|degrees?\b)|\b\d{1,2}-(?:punch|kick|strike|hit|count` +
+	`|point|piece|move|block|man|person|direction|way|angle|corner|gate)s?\b|\b\d (?:on|vs\.?|v|against) \d \pL|\bon 1 (?:foot|leg|knee|hand|arm)\b` +
+	`|\pL \d (?:attackers|opponents|people|partners|assailants)\b`)
 
 // endsOpen ends where something has to follow.
 var endsOpen = pattern.Of(` (?:and|or|with|of|the|an?|by|for|within|from|at)$`)

@@ -27,7 +27,8 @@ var attackVerbs = []struct {
 	{pattern.Of(`^.*\b(?:when|if|while) (the |an? |your )?(attacker|partner|opponent|somebody|someone|friend|bully|he|she|they)\b`), "$1$2"},
 	{pattern.Of(`^attack(?:er)?: ?`), ""},
 	{pattern.Of(`^(?:when |if )?(?:you are |being )?(?:held|grabbed|seized|pinned|taken|pushed)(?: (?:up )?against (?:an? |the )?wall)? by (?:the |your )?(?:throat|neck)$`), "front choke"},
-	{pattern.Of(`^(?:when |if )?(?:you are |being )?(?:held|grabbed|seized|pinned|taken)(?: (?:up )?against (?:an? |the )?wall)? by (?:the |your |one |both )?(hair|collar|lapel|sleeve|wrist|shirt|arm)s?$`), "$1 grab"},
+	{pattern.Of(`^(?:when |if )?(?:you are |being )?(?:held|grabbed|seized|pinned|taken)(?: (?:up )?against (?:an? |the )?wall)? by (?:the |your |one ` +
+		`|both )?(hair|collar|lapel|sleeve|wrist|shirt|arm)s?$`), "$1 grab"},
 	{pattern.Of(`\b(?:spits|shouts|swears|insults|threatens|approaches|argues|follows)(?: (?:at )?you)? (?:and|then|&) `), ""},
 	{pattern.Of(`^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone)s? (?:(?:has you in|throws|gives|does|attacks with|attempts|comes with|tries) )?(?:an? )?`), ""},
 	{pattern.Of(`^` + whoAttacks + ` (` + curriculum.AttackVerbs + `)(e?s)\b`), "$1$2"},

@@ -125,7 +125,8 @@ var (
 	// headSays is what a heading says besides what it heads: in brackets, behind a comma or a dash.
 	headSays = pattern.Of(`[(\[][^)\]]*[)\]]|, .*$| [-–—] .*$`)
 	// headApart are words of a heading that say nothing of what stands below it: points, unless stated otherwise.
-	headApart = pattern.Of(`(?i)\b\d(?:st|nd|rd|th) (?:stripe|tip|tag)s?\b|\b(?:unless|if not|where not|except)\b[^)]*|\b(?:marks?|points?|pts|basics?|school|total|part|list|page|continued|cont|see|below|following|stated|noted|drills?|various)\b`)
+	headApart = pattern.Of(`(?i)\b\d(?:st|nd|rd|th) (?:stripe|tip|tag)s?\b|\b(?:unless|if not|where not|except)\b[^)]*|\b(?:marks?|points?|pts|basics?` +
+		`|school|total|part|list|page|continued|cont|see|below|following|stated|noted|drills?|various)\b`)
 	// agesSaid is for whom of what age.
 	agesSaid = pattern.Of(`(?i)\b\d{1,2} ?\+|\b(?:over|under|aged?|from) \d{1,2}s?\b|\bu\d{1,2}s?\b|\b\d{1,2} (?:years|yrs|and (?:over|older|up|under)|or (?:over|older|under))\b`)
 )

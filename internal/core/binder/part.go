@@ -109,7 +109,9 @@ func bracketAmounts(lines []PageLine) {
 var countedAs = pattern.Of(`(?i)^(\d{1,3}) (combos?|combinations?|kicks|punches|strikes|blocks|throws|rolls|breakfalls)( .+|)$`)
 
 // countsOther are remarks whose figures count no repetitions: how long a form is, which half of it, for what age, how many points.
-var countsOther = pattern.Of(`(?i)^(?:must (?:use|show|land|score|include) .*|with an? (?:fresh|new|different|other) (?:opponent|partner)\b.*|\d{1,3} ?%(?: .*)?|(?:the )?(?:first|last) \d{1,2} (?:fast|slow|slowly|hard|quick|quickly|with \pL.*)|\d{1,3} ?(?:°|degrees?)(?: .*)?|(?:min\.? |max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
+var countsOther = pattern.Of(`(?i)^(?:must (?:use|show|land|score|include) .*|with an? (?:fresh|new|different|other) (?:opponent|partner)\b.*` +
+	`|\d{1,3} ?%(?: .*)?|(?:the )?(?:first|last) \d{1,2} (?:fast|slow|slowly|hard|quick|quickly|with \pL.*)|\d{1,3} ?(?:°|degrees?)(?: .*)?|(?:min\.? ` +
+	`|max\.? |at least |up to )?\d{1,4} (?:pages?|words)` +
 	`|(?:vs\.?|against|onto) (?:\d|two|three)|(?:(?:w/|with|against|vs\.?) ?)?(?:\d|two|three|four|five) (?:different |other |new |fresh )?(?:partners|opponents|attackers|people)|(?:all )?\d{1,3} (?:movements?|mvm?ts?|moves|counts)|in \d{1,3} (?:moves|counts)` +
 	`|(?:the )?(?:\d{1,2}(?:st|nd|rd|th)|first|second|third|last) (?:\d{1,2} )?(?:half|quarter|third|parts?|sections?|lines?|moves?|movements?|counts?|steps?)(?: only)?` +
 	`|(?:moves?|movements?|counts?|lines?|pages?) #?\d{1,3} ?(?:-|–|to|&|and) ?#?\d{1,3}(?: only)?` +

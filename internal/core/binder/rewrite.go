@@ -65,7 +65,8 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)step(?:ping)? ((?:forwards?|fwd)(?: ?[,/] ?|,? and | & )(?:back|backwards?|bwd)(?:(?:, ?| ?/ ?|,? and | & )(?:left|right|side|sides|sideways|side to side)){1,2})$`), "${1}Stepping (($2))"},
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(shuffle|shuffling|step and slide) ((?:forwards?|fwd)(?: ?[,/] ?|,? and | & )(?:back|backwards?|bwd)(?:(?:, ?| ?/ ?|,? and | & )(?:left|right|side|sides|sideways|side to side)){1,2})$`), "$1$2 (($3))"},
 	// Back knuckle strike to temple, ribs and groin
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[\pL-]* ){0,3}(?:kick|punch|strike|elbow|fist|chop|palm|heel|knee|hand|jab|hook)s?) ((?:to|at) (?:the )?` + curriculum.TargetWords + `(?:(?:, ?|,? and | & | ?/ ?)` + curriculum.TargetWords + `)+)` + muchEnd + `$`), "$1$3 (($2))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[\pL-]* ){0,3}(?:kick|punch|strike|elbow|fist|chop|palm|heel|knee|hand|jab|hook)s?) ((?:to` +
+		`|at) (?:the )?` + curriculum.TargetWords + `(?:(?:, ?|,? and | & | ?/ ?)` + curriculum.TargetWords + `)+)` + muchEnd + `$`), "$1$3 (($2))"},
 	// Show 3 different combinations
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:(?:show|do|demonstrate|perform) )?(\d|two|three|four|five|six) (?:different|various) (combinations|combos|escapes|releases|throws|locks|take ?downs|self[- ]?defen[cs]e techniques)$`), "$1$2 $3 of your own"},
 	// Morning Tide to count
@@ -197,7 +198,8 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:left ?[/&+] ?right|l ?[/&+] ?r) (\pL[\pL -]*?(?:punch(?:es)?|kicks?|strikes?|blocks?|elbows?|knees?|jabs?|hooks?` +
 		`|uppercuts?))(,.*)?$`), "$1$2, left and right$3"},
 	// Left/right low kick 20 each
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:left ?[/&+] ?right|l ?[/&+] ?r) (\pL[\pL -]*?(?:punch|kick|strike|block|elbow|knee|jab|hook)) (?:x ?)?(\d{1,3} (?:each|ea\.?|per side|a side))$`), "$1$2, $3"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:left ?[/&+] ?right|l ?[/&+] ?r) (\pL[\pL -]*?(?:punch|kick|strike|block|elbow|knee|jab` +
+		`|hook)) (?:x ?)?(\d{1,3} (?:each|ea\.?|per side|a side))$`), "$1$2, $3"},
 	// One previous kata chosen by the examiner
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:one|1|an?|any one|any) ((?:previous|earlier|lower|other|former) (?:grade |belt |rank )?(?:form|kata|pattern|poomsae|hyung|tul)\b[^\d]*)$`), "$1$2"},
 	// Jo kata of 8 counts
@@ -218,15 +220,18 @@ var rewrites = []struct {
 	// One defence against a knife stab
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:one|1|an?|any one) (defen[cs]e|answer|escape|release|counter)((?: (?:against|from|to|vs\.?) )[^,;:(\t\d]+?)\.?$`), "$1One $2$3, once"},
 	// Blue Heron kata from last belt
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*\b(?:form|kata|pattern|poomsae|hyung|tul)),? ((?:from|of) (?:the |your |my )?(?:last|previous|earlier|lower) (?:belt|grade|rank|test|grading))$`), "$1 ($2)"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*\b(?:form|kata|pattern|poomsae|hyung|tul)),? ((?:from|of) (?:the |your |my )?(?:last|previous` +
+		`|earlier|lower) (?:belt|grade|rank|test|grading))$`), "$1 ($2)"},
 	// 50 squats without a break
 	{pattern.Of(`(?i)(\pL),? (without (?:an? |any )?(?:break|rest|stop|stopping|pause|resting)s?)\.?$`), "$1 ($2)"},
 	// Rear scoop kick - rt & lt
 	{pattern.Of(`(?i)\b(?:rt ?[&/+] ?lt|lt ?[&/+] ?rt|rt\.? and lt\.?|lt\.? and rt\.?)(?:$|\b)`), "right & left"},
 	// First 8 moves of Little Brook
-	{pattern.Of(`^(\s*(?:[-–—*•] )?(?:(?:Form|Kata|Pattern|Poomsae|Hyung|Tul)s?: *)?)(?:[Tt]he )?([Ff]irst|[Ll]ast) (\d{1,2} (?:moves|movements|steps|counts)) of (?:the )?(\p{Lu}[\pL’'-]*(?: \p{Lu}[\pL’'-]*){0,3})$`), "$1$4 ($2 $3)"},
+	{pattern.Of(`^(\s*(?:[-–—*•] )?(?:(?:Form|Kata|Pattern|Poomsae|Hyung|Tul)s?: *)?)(?:[Tt]he )?([Ff]irst|[Ll]ast) (\d{1,2} (?:moves|movements|steps` +
+		`|counts)) of (?:the )?(\p{Lu}[\pL’'-]*(?: \p{Lu}[\pL’'-]*){0,3})$`), "$1$4 ($2 $3)"},
 	// Ten continuous round kicks, each leg
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(ten|twenty|thirty|five|\d{1,2}) (\pL[^,;:(\t\d]*\b(?:kicks|punches|strikes|blocks|knees|elbows)) ((?:with|without|while|in|from) [^,;:(\t\d]*?),? (?:on )?((?:each|per|every) (?:leg|side|hand|arm))\.?$`), "$1$3, $2 $5 ($4)"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(ten|twenty|thirty|five|\d{1,2}) (\pL[^,;:(\t\d]*\b(?:kicks|punches|strikes|blocks|knees|elbows)) ((?:with` +
+		`|without|while|in|from) [^,;:(\t\d]*?),? (?:on )?((?:each|per|every) (?:leg|side|hand|arm))\.?$`), "$1$3, $2 $5 ($4)"},
 	// 3 rounds of technical sparring; sparring 3 rounds
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2}) rounds? (?:of )?((?:\pL+ )?sparring)$`), "$1$3, $2 rounds"},
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?sparring) (\d{1,2}) rounds?$`), "$1, $2 rounds"},
@@ -245,9 +250,11 @@ var rewrites = []struct {
 	// 1 v 2 for 30 seconds
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)([1-3]) ?(?:vs?\.?|on|against) ?([2-5])(?: for|,)? (\d{1,3} ?(?:seconds?|secs?|s|minutes?|mins?))$`), "$1$2 on $3 sparring, $4"},
 	// Headlock (front + side)
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:headlock|choke|strangle|bear hug|(?:wrist|hair|lapel|collar|shoulder) grab)s? \((?:front|rear|side|back|behind|single|double|straight|cross))(?: ?[+&] ?| and )((?:front|rear|side|back|behind|single|double|straight|cross)\))$`), "$1, $2"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:headlock|choke|strangle|bear hug|(?:wrist|hair|lapel|collar|shoulder) grab)s? \((?:front|rear|side|back|behind` +
+		`|single|double|straight|cross))(?: ?[+&] ?| and )((?:front|rear|side|back|behind|single|double|straight|cross)\))$`), "$1, $2"},
 	// Jab body + head; round kick low/mid/high x5 each
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?(?:jab|cross|hook|uppercut|punch|kick|elbow|knee)s?) ((?:body|head|low|mid|middle|high)(?: ?[/+&] ?(?:body|head|low|mid|middle|high)){1,2})((?:,? x ?\d.*)?)$`), "$1 (($2))$3"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?(?:jab|cross|hook|uppercut|punch|kick|elbow|knee)s?) ((?:body|head|low|mid|middle` +
+		`|high)(?: ?[/+&] ?(?:body|head|low|mid|middle|high)){1,2})((?:,? x ?\d.*)?)$`), "$1 (($2))$3"},
 	// Technical sparring 2 x 1.5
 	{pattern.Of(`(?i)^(.*\b(?:sparring|kumite|randori)\b.*) (\d{1,2}) ?x ?(\d)\.5$`), "$1 $2 x $3½ min"},
 	// Free sparring 1 bout

@@ -246,7 +246,8 @@ var shouted = pattern.Of(`(?i)^(?:(?:good|loud|strong|big|shout|yell|show|give|d
 
 // toldNotShown begins what is told.
 var toldNotShown = pattern.Of(`(?i)^(?:the )?(?:meanings?|history|names) of (?:the |your |this |each |all )?\pL|^(?:name|list|recite|state) (?:the|your|all|any|at least|two|three|four|five|\d) \pL` +
-	`|^know (?:the |its |their )?(?:meanings?|history|names?)\b|^(?:what|why|when|where|who|which) (?:is|are|was|were|does|do we|did|may|must|should) |^(?:explain|describe|discuss) [\pL\d]|\bterminology\b|\b(?:first aid|safety) questions?$|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why` +
+	`|^know (?:the |its |their )?(?:meanings?|history|names?)\b|^(?:what|why|when|where|who|which) (?:is|are|was|were|does|do we|did|may|must|should) ` +
+	`|^(?:explain|describe|discuss) [\pL\d]|\bterminology\b|\b(?:first aid|safety) questions?$|^(?:tell|ask) (?:us|me|them|the \pL+|your \pL+) (?:what|why` +
 	`|how|who|when|where|about|which)\b`)
 
 // sparEnd is sparring of some sort.

@@ -52,7 +52,9 @@ var kindsInWords = []struct {
 		`|hold|hug|nelson|throw) defen[cs]es?$|^from (?:an? ` +
 		`|the )?(?:\pL+[ -]){0,3}(?:push|shove|tackle)\b|\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|^break(?:ing)? (?:away|loose|out)\b|\bbunkai\b|defend against` +
 		`|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
-	{"partner_set", pattern.Of(`\bkihon kumite\b|\bkumite gata\b|\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
+	{"partner_set", pattern.Of(`\bkihon kumite\b|\bkumite gata\b|\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon` +
+		`|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b` +
+		`|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
 		`|^(?:(?:semi[- ]?free|free|basic|own|formal|jiyu|kihon) )?(?:one|two|three|five|[1235])-step\b|^(?:semi[- ]?free|free|own|formal) (?:one|two|three|five|[1235]) steps?\b|^(?:one|two|three|five|[1235]) steps?(?: (?:nos?\.? ?)?#?\d|$)|\bpre-?arranged\b`)},
 	{"fitness", pattern.Of(`\bshadow (?:sparring|fighting|kicking)\b`)},
 	{"sparring", pattern.Of(`\bspar(ring)?\b|\bfree fighting\b|^bouts?$`)},
@@ -86,7 +88,10 @@ var kindsInWords = []struct {
 		`(?:punch|jab|cross|hook|upper ?cut|elbow|overhand|fist|back ?fist|hammer ?fist|palm|palm heel|knife ?hand|ridge ?hand|chop|knee|hand|strike)(?:e?s)?$`)},
 	{"footwork", pattern.Of(`^circle (?:off|out|away|left|right|round|around)\b|^(?:angle|move|get|slide) off(?: the line)?\b|^step(?:ping)? (?:back|forwards?|aside) and (?:shout|yell|talk|look|cover)\b` +
 		`|\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
-	{"strike", pattern.Of(`\b(?:hand|finger) ?swords?$|\b(?:raking|raised|half|middle|leopard|rolling|inward|outward) knuckles?$|\b(?:body|liver|rib|kidney|head) shots?$|\b(?:eye|face|finger|hand) (?:slice|swipe|slash|jab)s?$|\b(?:finger|hand|knuckle) (?:whip|flick|poke|rake|thrust|claw)s?$|\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
+	{"strike", pattern.Of(`\b(?:hand|finger) ?swords?$|\b(?:raking|raised|half|middle|leopard|rolling|inward|outward) knuckles?$|\b(?:body|liver|rib` +
+		`|kidney|head) shots?$|\b(?:eye|face|finger|hand) (?:slice|swipe|slash|jab)s?$|\b(?:finger|hand|knuckle) (?:whip|flick|poke|rake|thrust|claw)s?$` +
+		`|\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm` +
+		`|knife[ -]?hand|ridge[ -]?hand|spear[ -]?hand|chops?|finger ?tips?|knees?|fist)\b`)},
 	{"courtesy", pattern.Of(`\b(bow|bowing|etiquette|salutes?)\b|^(?:says? )?yes,? (?:sir|ma[’']?am|miss|sensei|sabum)\b`)},
 }
 
