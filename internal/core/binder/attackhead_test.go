@@ -12,8 +12,8 @@ import (
 // TestAnswersBelowAnAttack: what stands in a numbered list right below an attack answers it, until the list ends.
 func TestAnswersBelowAnAttack(t *testing.T) {
 	for page, want := range map[string]string{
-		"Cross wrist grab|#1 Palm up|#2 Arm bar||Bear hug|1) Drop and elbow|Falling Oak": "self_defence: Palm up, 2 a side against wrist grab" +
-			"|self_defence: Arm bar, 2 a side against wrist grab|self_defence: Drop and elbow, 2 a side against hug|self_defence: Falling Oak, 2 a side",
+		"Cross wrist grab|#1 Palm up|#2 Arm bar||Bear hug|1) Drop and elbow|Falling Oak": "self_defence: Palm up, 2 a side against wrist grab (cross wrist grab)" +
+			"|self_defence: Arm bar, 2 a side against wrist grab (cross wrist grab)|self_defence: Drop and elbow, 2 a side against hug|self_defence: Falling Oak, 2 a side",
 		"Rear choke:|a) turn in|b) step out":                "self_defence: turn in, 2 a side against rear choke, rear|self_defence: step out, 2 a side against rear choke, rear",
 		"Wrist grab|- palm up release":                      "self_defence: palm up release, 2 a side against wrist grab",
 		"Self-defence|Wrist, collar and hair grabs":         "self_defence: Wrist grab, 2 a side against wrist grab|self_defence: Collar grab, 2 a side against lapel grab|self_defence: Hair grab, 2 a side against hair grab",

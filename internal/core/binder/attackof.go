@@ -342,6 +342,7 @@ func (b *Reader) attacksOn(lines []PageLine) {
 		}
 		if attack == nil && below {
 			attack = l.under.attack
+			note = strings.Trim(note+", "+l.under.attacks, ", ")
 		}
 		if again && !slices.Equal(before, attack) {
 			continue

@@ -28,6 +28,7 @@ type headed struct {
 	partly  bool                       // one of its words tells no kind: Grip & stances
 	limb    string                     // with what all below it strikes, where it says that alone: elbow
 	attack  []curriculum.AttackElement // what all of a list below it answers: Cross wrist grab
+	attacks string                     // that attack as the heading says it, where that is more: Cross wrist grab
 	unknown bool                       // it looks like a heading and is none of the program's
 }
 

@@ -332,8 +332,11 @@ func (r *pageReader) into(l PageLine, x pageText, h headed, text string) {
 	if !where {
 		r.bareHead(&h)
 	}
-	if attack, _ := r.attackIn(strings.TrimRight(strings.TrimSpace(headBracket.ReplaceAllString(text[listed(text):], "")), ": ")); len(attack) == 1 && cmp.Or(h.kind, r.kindIn(h.section)) == "self_defence" {
-		h.attack = attack
+	said := strings.TrimRight(strings.TrimSpace(headBracket.ReplaceAllString(text[listed(text):], "")), ": ")
+	if attack, more := r.attackIn(said); len(attack) == 1 && cmp.Or(h.kind, r.kindIn(h.section)) == "self_defence" {
+		if h.attack = attack; more {
+			h.attacks = strings.ToLower(said)
+		}
 	}
 	r.after, r.drawn, r.numberOf = -1, nil, ofNumber{head: x}
 	if !r.inline || !x.inline {
