@@ -25,7 +25,7 @@ var kindsInWords = []struct {
 		`|^write (?:an?|half an?|one|two|\d) (?:\pL+ )?(?:pages?|paragraphs?|sentences?|letter|paper|poem|report|story)\b|^(?:say|tell|write) (?:us |me |you )?(?:the|your|my|what|why|how|who|\d+|one|two|three)\b|^count(?:ing)? (?:from \d+ |up )?to (?:\d+|ten|twenty|five)\b|^count(?:s|ing)?,? \d+ ?(?:-|–|to) ?\d+\b|^(?:say|tell|give) (?:name|age|address|birthday)\b|\bessay\b|\bquiz\b|^first aid\b|^(?:written|theory|oral) (?:test|exam|examination|paper)\b|\b(?:theory|written) paper\b|\bterminology\b|\b(?:first aid|safety|history|anatomy) questions?\b|^theory questions?$|^counting$|^answer (?:the |some |\d+ |\pL+ )?(?:\pL+ )?questions?\b`)},
 	{"board_break", pattern.Of(`\bboards?\b|^(?:\w+ )?breaking$|\bbreaking (?:boards?|tiles?|techniques?)\b`)},
 	{"throw", pattern.Of(`^(?:\pL+ )?ashi[- ]bara[iy]$`)},
-	{"fitness", pattern.Of(`\bhip escapes?\b|^(?:jump(?:ing)? )?rope$`)},
+	{"fitness", pattern.Of(`\bhip escapes?\b|\pL[ -]runs$|^(?:jump(?:ing)? )?rope$`)},
 	{"sparring", pattern.Of(`^(?:slow|light|touch|play|soft|technical) fighting$`)},
 	{"breakfall", pattern.Of(`^fall[- ]?breaks?\b|^fall (?:and|&) (?:cover|get|roll)\b|^get up (?:under|while|against|with) |^getting up(?:$| (?:from|off|safely))|^get(?:ting)?[ -]up (?:in|to|into) base\b`)},
 	{"partner_set", pattern.Of(`\b(?:sambo|ibo|ilbo|il-bo|sam-bo|i-bo)[- ](?:matsogi|kyorugi|gyeorugi)\b`)},

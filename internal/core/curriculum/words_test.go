@@ -30,7 +30,7 @@ func TestKindsByWords(t *testing.T) {
 		"lock": "Wrist lock|Arm bar|Scarf hold|Hammerlock", "throw": "Hip throw|Sweep|Double leg|Uchi komi", "breakfall": "Side fall|Break falls|Get up safely",
 		"self_defence": "Wrist grab|Bear hug|Escape from a hold|when somebody grabs you|attack with a stick|wrist turn from a punch|Full mount escape|Knife threat|break free",
 		"partner_set":  "Ippon kumite|Kihon kumite|Two-person set|One-step|sticky hands", "sparring": "Free sparring|Light fighting|Bout", "board_break": "Board break|Breaking",
-		"form": "Short form|River pattern|Blocking set", "fitness": "Push-ups|Plank|jump over the bag|Skipping rope|High knees|hop on one foot",
+		"form": "Short form|River pattern|Blocking set", "fitness": "Push-ups|Heel-to-seat runs|Plank|jump over the bag|Skipping rope|High knees|hop on one foot",
 		"balance": "Stand on one leg|Balancing", "knowledge": "Explain the moves|What is a kick?|Dojo rules|count by heart", "courtesy": "Bow|Tidy uniform bow|listening well", "character": "Help a younger student|Tidy my room|Be kind",
 		"": "Reed|Falling Gate|Open the door|Blue",
 	} {
