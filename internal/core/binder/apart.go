@@ -226,6 +226,9 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !titledAttack.MatchString(name) }) { // Locked Door (full nelson), Open Door (bear hug)
 		return names
 	}
+	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !r.ownName(name) }) { // Dark Gate, Hollow Reed
+		return names
+	}
 	if each = r.ofACell(text, kind); each != nil {
 		return each
 	}

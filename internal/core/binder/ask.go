@@ -66,7 +66,7 @@ func (b *Reader) askKnown(l *PageLine, words []string) {
 	if t := b.nearest(l.Name); t != nil {
 		l.doubt(fmt.Sprintf("%s is nearly %s, which is known; write that name if it is meant", l.Name, t.Name))
 	}
-	for n := len(words) - 1; n > 0; n-- {
+	for n := len(words) - 1; n > 0 && blowsInRow(l.Name) == nil; n-- {
 		t := b.Named(strings.Join(words[:n], " "))
 		if another := l.Kind == "combination" && words[n] == "and" || t != nil && l.Kind == "self_defence" && t.Kind == l.Kind; t != nil && connecting.MatchString(strings.Join(words[n:], " ")) && (!another || laterPart.MatchString(strings.Join(words[n:], " "))) {
 			l.doubt(fmt.Sprintf("%s begins as %s does, which is known; put a comma behind its name if it is meant", l.Name, t.Name))

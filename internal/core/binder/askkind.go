@@ -128,7 +128,7 @@ var goesUnder = map[Kind][]Kind{
 }
 
 // awayFrom is what somebody does to get away, which is no exercise.
-var awayFrom = pattern.Of(`(?i)\b(?:shout|yell|stop|no|push|away|safe|help|grown-?up|adult)\b`)
+var awayFrom = pattern.Of(`(?i)\b(?:shout|yell|stop|no|push|away|safe|help|grown[- ]?up|adult|teacher|tell)\b`)
 
 var (
 	// sparred are words for what is sparred.

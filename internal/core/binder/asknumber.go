@@ -39,7 +39,7 @@ func (b *Reader) askNumber(l *PageLine, words []string) {
 	if l.Kind == "self_defence" && l.New && (whatToDo.MatchString(l.Name) && !curriculum.AttackerActs.MatchString(strings.ToLower(l.Name)) || strings.HasSuffix(l.Note, "?")) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a question; where it is told and not shown, write “knowledge question” on the line", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if l.Kind == "self_defence" && l.New && len(l.Attack) == 0 && knifeAlone.MatchString(l.Name) && len(l.Doubts) == 0 {
+	if l.Kind == "self_defence" && l.New && len(l.Attack) == 0 && knifeAlone.MatchString(l.Name) && !b.answersWeapon(l) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read without an attack; write how the knife comes, for example knife thrust, knife slash, knife from above", l.Name))
 	}
 	kicks := func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "kick" }
@@ -111,6 +111,9 @@ var ofItsMoves = pattern.Of(`(?i)^(.+?) ((?:steps|moves|movements|counts) \d{1,2
 func (b *Reader) askSeveral(l *PageLine) {
 	if l.Kind == "combination" && l.New && l.Moves == "" && !l.Free && hyphenRow.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may be its moves; write a name, a colon and the moves, for example Combination 1: front kick, round kick", l.Name))
+	}
+	if first, _, _ := strings.Cut(l.Note, ", "); l.Kind == "combination" && l.New && l.Moves == "" && !l.Free && b.KindInName(l.Name) == "" && !titled(strings.Fields(l.Name)) && slices.Contains([]Kind{"strike", "kick"}, b.KindInName(first)) && len(l.Doubts) == 0 {
+		l.doubt(fmt.Sprintf("“%s” is read as a remark on %s; where both are its moves, write a name, a colon and the moves", first, l.Name)) // Fake low, punch high
 	}
 	if l.Kind == "self_defence" && l.New && b.fromSeveral(l.Name, strings.Split(l.Note, ", ")) {
 		l.doubt(fmt.Sprintf("“%s, %s” may be several; write a line for each", l.Name, l.Note))
@@ -236,7 +239,9 @@ var joinedBy = pattern.Of(`\s*(?:&|\+|/)\s*|\s+and\s+|[–—]`)
 var withShort = pattern.Of(`(?i)\bw/ ?`)
 
 // joinedIdiom are names of one thing that hold an "and".
-var joinedIdiom = pattern.Of(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck|cover)\b|\bbow(?:ing)? in (?:and|&) out\b|\bstep (?:and|&) (?:slide|drag)\b|\b(?:forwards?|fwd|up|left) ?(?:/|and|&|\+) ?(?:back(?:wards?)?|down|right)$|\broll(?:s|ing)? (?:\pL+ )?(?:and|&) (?:stand|get)(?:s|ing)? up\b`)
+var joinedIdiom = pattern.Of(`(?i)\b(?:bob|duck|slip|bend)(?:bing|ing)? (?:and|&) (?:weav(?:e|ing)|roll|duck|cover)\b|\bbow(?:ing)? in (?:and|&) out\b` +
+	`|\bstep (?:and|&) (?:slide|drag)\b|\b(?:forwards?|fwd|up|left) ?(?:/|and|&|\+) ?(?:back(?:wards?)?|down|right)$|\broll(?:s|ing)? (?:\pL+ )?(?:and` +
+	`|&) (?:stand|get)(?:s|ing)? up\b|\bfall(?:s|ing)? (?:\pL+ )?(?:and|&) slap\b`)
 
 // joined reports whether a name joins several: by a sign, or by "and" where each tells a kind or is known.
 func (b *Reader) joined(name string) bool {

@@ -29,6 +29,8 @@ var attackVerbs = []struct {
 	{pattern.Of(`^(?:when |if )?(?:you are |being )?(?:held|grabbed|seized|pinned|taken|pushed)(?: (?:up )?against (?:an? |the )?wall)? by (?:the |your )?(?:throat|neck)$`), "front choke"},
 	{pattern.Of(`^(?:when |if )?(?:you are |being )?(?:held|grabbed|seized|pinned|taken)(?: (?:up )?against (?:an? |the )?wall)? by (?:the |your |one ` +
 		`|both )?(hair|collar|lapel|sleeve|wrist|shirt|arm)s?$`), "$1 grab"},
+	{pattern.Of(`^(?:when |if )?(?:(?:you are|one is) |being )?(?:held|grabbed|seized|taken) by (?:the |your |one )?(left|right) (wrist|sleeve|lapel|arm|hand|shoulder)\b`), "own $2 grab"},
+	{pattern.Of(`^(?:the |your |one )?(left|right) (wrist|sleeve|lapel|arm|hand|shoulder) is (?:held|grabbed|seized|taken)\b`), "own $2 grab"},
 	{pattern.Of(`\b(?:spits|shouts|swears|insults|threatens|approaches|argues|follows)(?: (?:at )?you)? (?:and|then|&) `), ""},
 	{pattern.Of(`^(?:the |an? |your )?(?:attacker|partner|opponent|somebody|someone)s? (?:(?:has you in|throws|gives|does|attacks with|attempts|comes with|tries) )?(?:an? )?`), ""},
 	{pattern.Of(`^` + whoAttacks + ` (` + curriculum.AttackVerbs + `)(e?s)\b`), "$1$2"},

@@ -88,9 +88,9 @@ hair grab: pony tail grab, ponytail grab, hair pulled, hair pull, hair hold, gra
 ~club: bottle attack, chair attack
 club: club swung sideways, sideways club, club swung, roundhouse club, swinging club, bat swing, bottle swing, swinging bottle, swinging bat, bottle attack, swung bottle, club attack, club swing, club strike, bat, baseball bat
 club, high: club overhead swing, overhead club swing, overhead club, club overhead, overhand club
-stick: stick swung, stick attack, stick swing, stick strike
+stick: stick side swing, stick swing from side, stick swung, stick attack, stick swing, stick strike
 stick, high: stick overhead swing, overhead stick swing, stick overhead strike, overhead stick, stick overhead, overhand stick
-knife overhead: knife overhead stab, overhead knife, knife from above, knife from overhead, knife downwards, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
+knife overhead: knife downward stab, knife down stab, knife downward, knife overhead stab, overhead knife, knife from above, knife from overhead, knife downwards, overhead stab, ice pick stab, icepick stab, ice pick grip stab, overhead knife stab, overhead knife attack, downward stab, downward knife stab
 ~knife thrust, rear: knife from behind, knife from rear
 ~knife thrust: knife held at throat, knife held at stomach, knife held to stomach, knife held at belly, knife held at chest, knife held at back, knife held to back, knife at stomach, knife at belly, knife at chest, knife at back, knife pointed at you, knife threat, knife to throat, knife to stomach, knife to belly, knife to back, knife to chest, knife held to throat, knife at throat
 knife thrust: knife stab, stab, straight stab, straight knife thrust, straight knife stab, knife straight thrust, knife straight stab, thrust with knife, stab with knife, lunging knife thrust

@@ -144,7 +144,7 @@ func TestBoundsOfLines(t *testing.T) {
 		"Sparring|1-step: 5 own":                                                       "partner_set: 1-step, 5, free choice",
 		"Sparring|3 step sparring 1-2":                                                 "partner_set: 3-step sparring 1, 3 a side|partner_set: 3-step sparring 2, 3 a side",
 		"Push hands 2 x 2 mins":                                                        "partner_set: Push hands, 2 x 120 s",
-		"Being safe|Say NO loudly and run to a grown up":                               "? : Say NO loudly and run to a grown up, 5 a side",
+		"Being safe|Say NO loudly and run to a grown up":                               "self_defence: Say NO loudly and run to a grown up, 2 a side",
 		"Self-defence|Any five defences of your choice":                                "self_defence: Defence of your choice, 5, free choice",
 		"Forms|Own choice of any two forms":                                            "form: Own choice of form, 2, free choice",
 		"Combinations|3 combinations of your own":                                      "combination: Combination of your own, 3, free choice",

@@ -124,10 +124,10 @@ func TestASectionInTheSchoolsWords(t *testing.T) {
 func TestAKindOfAWholeList(t *testing.T) {
 	b := island(nil)
 	asks := func(typed string) bool { return b.ParsePage(typed)[0].AsksKind() }
-	assert.True(t, asks("Strikes\nExtensions: Bending Willow, Quiet Storm"))
+	assert.True(t, asks("Strikes\nEndings: Bending Willow, Quiet Storm"))
 	assert.False(t, asks("Combinations\nCombo 1: jab, cross, gate"), "a combination has moves")
 	for typed, want := range map[string][]string{
-		"Extensions: Bending Willow, Quiet Storm [kind self-defence technique]":               {"self_defence Bending Willow", "self_defence Quiet Storm"},
+		"Endings: Bending Willow, Quiet Storm [kind self-defence technique]":                  {"self_defence Bending Willow", "self_defence Quiet Storm"},
 		"Paddles: front, side, reed kick, 5 each [kind kick]":                                 {"kick Front kick", "kick Side kick", "kick Reed kick"},
 		"Reed jab, cross [kind combination]":                                                  {"combination Reed jab, cross"},
 		"Group 2: Bending Reed (left push), Quiet Pool, 3 each [kind self-defence technique]": {"self_defence Bending Reed", "self_defence Quiet Pool"},

@@ -133,6 +133,24 @@ func headAmount(line string) (q *curriculum.Quantity, setting curriculum.Setting
 	return nil, "", unread
 }
 
+// bracketHead is a heading that says in brackets on what all below it is done, Striking (pads), or which of several things it is, Basics (stances).
+func (b *Reader) bracketHead(text string) (h headed, is bool) {
+	for _, bracket := range headBracket.FindAllString(text, -1) {
+		if s, is := settingHeads[curriculum.SectionKey(strings.Trim(bracket, " ()[]"))]; is {
+			if h, is = b.headingOf(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))); is && h.setting == "" {
+				h.setting = s
+				return h, true
+			}
+		}
+	}
+	before, bracket := cutAny(text, "(")
+	if all, is := b.headingOf(strings.TrimSpace(before)); bracket == "" || !is || !all.mixed || all.setting != "" || !strings.HasSuffix(text, ")") {
+		return headed{}, false
+	}
+	h, is = b.headingOf(strings.TrimSpace(strings.Trim(bracket, "() ")))
+	return h, is && !h.mixed && !h.unknown && h.setting == ""
+}
+
 // headNote is how all of what stands below a heading is done, as its brackets say: in line, from fighting stance.
 func headNote(line string) string {
 	var out []string
@@ -143,7 +161,9 @@ func headNote(line string) string {
 		}
 		for _, part := range SplitParts(inside) {
 			part = unlessSaid.ReplaceAllString(check.Tidy(part), "")
-			if ageAlone.MatchString(part) || otherDoes.MatchString(part) { // Breaking (over 12s); Pads (holder calls)
+			if strings.HasPrefix(check.Key(part), "extension") { // Self-defence (extensions)
+				out = append(out, "extension")
+			} else if ageAlone.MatchString(part) || otherDoes.MatchString(part) { // Breaking (over 12s); Pads (holder calls)
 				out = append(out, part)
 			} else if m := forwardOnly.FindStringSubmatch(part); m != nil && !curriculum.IsAmount(part) {
 				out = append(out, m[1])
@@ -234,13 +254,8 @@ func (b *Reader) heading(line string) (h headed, is bool) {
 	}
 	marked := strings.HasPrefix(line, "#") && !hashNumber.MatchString(line) || strings.HasSuffix(line, ":") && !strings.ContainsAny(line, partSigns)
 	text := strings.TrimSpace(strings.TrimRight(line[listed(line):], ":!. "))
-	for _, bracket := range headBracket.FindAllString(text, -1) { // Striking (pads)
-		if s, is := settingHeads[curriculum.SectionKey(strings.Trim(bracket, " ()[]"))]; is {
-			if h, is = b.headingOf(strings.TrimSpace(headBracket.ReplaceAllString(text, ""))); is && h.setting == "" {
-				h.setting = s
-				return h, true
-			}
-		}
+	if h, is = b.bracketHead(text); is {
+		return h, true
 	}
 	plain := headStripe.ReplaceAllString(headBracket.ReplaceAllString(text, ""), "")
 	for _, try := range []string{text, myHead.ReplaceAllString(text, ""), plain} {

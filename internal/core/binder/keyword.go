@@ -158,6 +158,9 @@ var heightWord = pattern.Of(` (?:sections?|level|height)$`)
 
 // levelSaid is the height that a part of a line says, in words of the program too; in a set, a form or a defence those are of its moves.
 func (b *Reader) levelSaid(l *PageLine, key string) notation.Level {
+	if b.kindOf(l) == "self_defence" { // at which the attack comes: tackle at waist height
+		return ""
+	}
 	word := heightWord.ReplaceAllString(key, "")
 	if level := (curriculum.Meaning{Means: word}).Level(); level != "" || slices.Contains([]Kind{"partner_set", "self_defence", "form", "sparring"}, b.kindOf(l)) || curriculum.KindInWords(l.Name) == "partner_set" {
 		return level

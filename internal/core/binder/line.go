@@ -305,8 +305,9 @@ var (
 var oneSideOnly = pattern.Of(`(?i)^(?:(?:right|left|strong|weak|r|l) (?:side|hand|leg|foot|lead)?s? ?only|both sides|either side|both ways)$`)
 
 var (
-	askedTail   = pattern.Of(`(?i)^(.+?) (if (?:asked|time|time allows|requested|called|needed)|(?:when|where) asked|on request)$`)
-	shoutTail   = pattern.Of(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:loud |strong |big )?(?:kiai|kihap|shout|yell|voice)|(?:all )?alone|without (?:any )?(?:help|assistance|prompting|mistakes?|stopping|support|reminding|reminders?))$`)
+	askedTail = pattern.Of(`(?i)^(.+?) (if (?:asked|time|time allows|requested|called|needed)|(?:when|where) asked|on request)$`)
+	shoutTail = pattern.Of(`(?i)^(.+?) ((?:w/|with) ?(?:a )?(?:loud |strong |big )?(?:kiai|kihap|shout|yell|voice)|with (?:deep |slow |correct ` +
+		`|proper )?(?:breathing|hip twist|hip rotation|full power)|(?:all )?alone|without (?:any )?(?:help|assistance|prompting|mistakes?|stopping|support|reminding|reminders?))$`)
 	holdingTail = pattern.Of(`(?i)^(.+?) (with (?:some )?(?:help|support)|(?:while )?hold(?:ing)? (?:on ?)?(?:to )?(?:a |the |my |your )?(?:wall|chair|bar|barre|rail|partner|hand).*)$`)
 )
 

@@ -86,6 +86,17 @@ func (b *Reader) ofTotal(l *PageLine) {
 				l.perhaps = ""
 			}
 			return
+		} else if m := ofEachOne.FindStringSubmatch(part); m != nil && l.Quantity.Measure == "" && !strings.Contains(l.Text, ":") { // lead jab and rear cross, 10 of each
+			l.Quantity, l.perhaps, l.Note = curriculum.Quantity{Measure: curriculum.RepsInAll, Reps: curriculum.Figure(m[1])}, "", strings.Join(slices.Delete(slices.Clone(parts), i, i+1), ", ")
+			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "“"+part+"”") })
+			return
+		} else if l.Quantity.Measure == curriculum.Timed && part == "each" && slices.Contains(append(curriculum.Basic, "balance"), b.kindOf(l)) { // Cat stance, 5 seconds each
+			l.Quantity.Measure, l.Note = curriculum.TimedSide, strings.Join(slices.Delete(parts, i, i+1), ", ")
+			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "“"+part+"”") })
+			if l.perhaps == part {
+				l.perhaps = ""
+			}
+			return
 		} else if q, err := curriculum.ParseQuantity(fmt.Sprintf("%d %s", l.Quantity.Reps, part)); err == nil && l.Quantity.Measure == curriculum.RepsInAll && q.Measure == curriculum.RepsPerSide && !strings.HasPrefix(check.Key(part), "either ") && (notAlike.MatchString(part) || eitherSide.MatchString(" "+part)) && (b.kindOf(l) != "self_defence" || eachSideOnly.MatchString(part)) { // eight kicks on the shield, each leg
 			l.Quantity, l.Note = q, strings.Join(slices.Delete(parts, i, i+1), ", ")
 			l.Doubts = slices.DeleteFunc(l.Doubts, func(d notation.Doubt) bool { return strings.Contains(d.Reason, "“"+part+"”") })
@@ -107,6 +118,9 @@ func (b *Reader) howInName(l *PageLine) {
 	}
 	if name, slow := strings.CutSuffix(l.Name, " slowly"); slow && slices.Contains([]Kind{"strike", "kick", "block", "form", "combination", "breakfall", "throw", "lock", "self_defence", "footwork"}, b.kindOf(l)) {
 		l.Name, l.Slow = name, true
+	}
+	if m := formTail.FindStringSubmatch(l.Name); m != nil && b.kindOf(l) == "form" { // Stone Path at full speed
+		l.Name, l.Note = m[1], strings.Trim(m[2]+", "+l.Note, ", ")
 	}
 	if m := askedTail.FindStringSubmatch(l.Name); m != nil { // First Gate if asked
 		l.Name = m[1]
@@ -248,7 +262,7 @@ func (b *Reader) othersNamed(l *PageLine, amount bool) {
 		if words := strings.Fields(part); slices.Contains(curriculum.Basic, l.Kind) && len(words) > 1 && len(words) <= mostListed && alikeLast(l.Name, part) { // Outward handsword, inward handsword
 			named = true
 		}
-		told := amount || b.coached(part) || l.Kind != "breakfall" && eitherSide.MatchString(" "+part) || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || turned.MatchString(part) || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || l.Kind == "form" && otherWay.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
+		told := amount || b.coached(part) || picture.MatchString(part) && kind == "" || l.Kind != "breakfall" && eitherSide.MatchString(" "+part) || l.Kind == "stance" && stepsHow.MatchString(part) || countsOther.MatchString(part) && l.Kind == "form" || turned.MatchString(part) || howDone.MatchString(part) || ofPart.MatchString(part) || limbAlone.MatchString(part) || struckWhere.MatchString(part) || l.Kind == "form" && otherWay.MatchString(part) || stanceAlone.MatchString(part) || b.levelSaid(&PageLine{}, check.Key(part)) != "" || l.Kind == "self_defence" || l.Kind == "fitness" || len(strings.Fields(part)) > mostListed
 		if b.Named(part) == nil && (!saysOnlyHow(part) || named && twoBare.MatchString(part)) && !heightSaid.MatchString(part) && len(strings.Fields(part)) <= mostNamed && behindAComma(l.Text, part) && (named || !told) {
 			l.doubt(fmt.Sprintf("“%s” is read as a remark; where it is another technique, write a line for each, or a combination’s name and its moves after a colon", part))
 			return
@@ -376,3 +390,14 @@ func (l *PageLine) roundsNoted() {
 		return
 	}
 }
+
+// picture is what children are told to think of: close the door.
+var picture = pattern.Of(`(?i)^(?:close|open|shut|reach|look|touch|hide|answer|smash|squash|break|pour|wipe|ring|knock|splash|paint|chop|pop|pick|catch` +
+	`|climb)(?:ing)? (?:the|an?|your|my|up|over|for|on|into|behind|through) ?`)
+
+// formTail is a name in large letters and behind it how a form is shown.
+var formTail = pattern.Of(`^(\p{Lu}[\pL’'-]*(?: (?:(?:of|in|on|to|at|and|by|over|under) )?(?:the )?\p{Lu}[\pL’'-]*)+) ((?:with|without|while|in|at|from|facing` +
+	`|to) (?:an? |the |own |your )?\p{Ll}[\p{Ll} -]+)$`)
+
+// ofEachOne is how often each of several is shown.
+var ofEachOne = pattern.Of(`^([1-9]\d?) of each$`)

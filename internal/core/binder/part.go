@@ -147,6 +147,9 @@ func (b *Reader) readsOtherwise(note string) bool {
 }
 
 func (l *PageLine) note(said string) {
+	if l.Said == "combination" && comboOnly.MatchString(said) { // front kick, round kick (combination)
+		return
+	}
 	if strings.ContainsFunc(said, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) {
 		l.Note = strings.TrimPrefix(l.Note+", "+said, ", ")
 	}

@@ -39,7 +39,7 @@ func (b *Reader) plainly(written []string) (out []pageText, head string) {
 	stripes := b.stripesSay(lines)
 	lines = withoutCodes(b.sectionsBehind(lines))
 	lines = plainNumbers(dashNumbers(withoutHours(withoutWeeks(lines))))
-	for i, line := range withoutPipes(lines) {
+	for i, line := range b.sectionedTable(withoutPipes(lines)) {
 		lines[i] = blanked(nextWord, halfMinutes.ReplaceAllString(line, "${1}½ min"))
 	}
 	lines, head = keyedRows(dittoed(lines))
@@ -65,7 +65,7 @@ func (b *Reader) plainly(written []string) (out []pageText, head string) {
 		if m := limbLabel.FindStringSubmatch(line); m != nil && breaking { // Foot: side kick
 			line = m[1] + m[3] + " (" + m[2] + ")"
 		}
-		line = b.translated(b.rangeBehind(b.whomLast(grabsInFull(line))))
+		line = b.calledThenAttack(b.translated(b.rangeBehind(b.whomLast(grabsInFull(line)))))
 		pieces := b.behindHeading(b.attackSentence(b.firstSentence(b.headBrackets(b.labelAmount(line)))))
 		if len(pieces) == 1 && pieces[0] != line && b.otherBelow(lines, i, pieces[0]) { // punching - 10 on each hand
 			pieces = []string{line}
@@ -212,6 +212,7 @@ func writtenPlainly(line string) string {
 	if !tickBox.MatchString(line) {
 		line = anyBullet.ReplaceAllString(line, "$1- ")
 	}
+	line = strings.ReplaceAll(line, " -- ", " - ")
 	line = amountSigned(withoutPlace(shortLeaders.ReplaceAllString(leaders.ReplaceAllString(line, "$1 - $2"), "$1 - $2")))
 	line = blanked(letterMark, blanked(tickBox, shortened(withoutMarkup(line))))
 	if m := plusFirst.FindStringSubmatch(line); m != nil {

@@ -67,7 +67,7 @@ func TestPagesWithoutTheirDress(t *testing.T) {
 		"Self-defence|Rear choke – throw|Wrist grab, lock":                                                            "self_defence: Rear choke, 2 a side against rear choke, rear (throw)|self_defence: Wrist grab, 2 a side against wrist grab (lock)",
 		"Self-defence|Sea wall, throw":                                                                                "throw: Sea wall, 3 a side",
 		"Forms|Shore One, up to the second shout":                                                                     "? : , 0 x 0 s, as ",
-		"Strikes|Jab to the head, 10|Jab to a pad, 5|Jab-Jab, 5":                                                      "strike: Jab, 10 (to the head)|strike: Jab, 5, on pads|? strike: Jab-Jab, 5",
+		"Strikes|Jab to the head, 10|Jab to a pad, 5|Jab-Jab, 5":                                                      "strike: Jab, 10 (to the head)|strike: Jab, 5, on pads|combination: Jab-Jab, 5: Jab, Jab",
 		"FORMS|WATER LINE|KICKS|BACK KICK, 5|FRONT KICK 5|LOW KICK, 5":                                                "form: Water Line, 1|kick: Back kick, 5|kick: Front kick, 5|kick: Low kick, 5",
 		"Stances|Horse stance, left and right, 20 seconds each|Low stance, 20 seconds each":                           "stance: Horse stance, 20 s a side (left and right)|? stance: Low stance, 20 s a side",
 		"Kicks|10 front kicks, alternating|Side kick, 5 a side, alternating":                                          "kick: Front kick, 10 alternating|kick: Side kick, 5 a side (alternating)",
@@ -94,7 +94,7 @@ func TestPagesWithoutTheirDress(t *testing.T) {
 		"Stripe 2||Holds|Scarf hold, 20 s||Walks|Bear walk, 20 s||Weapons|Stick form":                                 "~ the title of the page|lock: Scarf hold, 20 s|? : , 0 x 0 s, as |fitness: Bear walk, 20 s|? : , 0 x 0 s, as |form: Stick form, 1",
 		"Kicks||Fade||Hook kick, 5":                                                                                   "kick: Fade, 5 a side|kick: Hook kick, 5", // nothing right below
 		"Part 1. Kicking. Ten times each leg.|Hook kick. ":                                                            "kick: Hook kick, 10 each limb",
-		"[ ] Partner: low block|[ ] Form B from memory":                                                               "block: Low block, 5 a side, with a partner|form: Form B from memory, 1",
+		"[ ] Partner: low block|[ ] Form B from memory":                                                               "block: Low block, 5 a side, with a partner|form: Form B, 1 (from memory)",
 		"Tower form steps 1-12":                                                                                       "? form: Tower form steps 1-12, 1",
 		"Strikes|Double jab in low stance, 5|Low elbow, both sides, 8 reps":                                           "? strike: Double jab in low stance, 5|strike: Low elbow, 8 a side",
 		"Fitness|Referee a bout|5 km run":                                                                             "? fitness: Referee a bout, 60 s|fitness: Run, 1 (5 km)",

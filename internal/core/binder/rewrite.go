@@ -206,7 +206,7 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL[^,;:(\t\d]* )?(?:form|kata|pattern|poomsae|hyung|tul|set)) (?:of|with|in) (\d{1,3} (?:counts?|moves?|movements?|steps?))$`), "$1 (($2))"},
 	// jab cross on focus mitts 10 times
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:jab|cross|hook|uppercut|overhand)(?: (?:jab|cross|hook|uppercut|overhand))+) (on (?:the )?(?:focus |thai |kick |heavy )?(?:pads?|mitts?` +
-		`|bag|shields?|paddles?))(?:,? ((?:x ?)?\d.*))?$`), "$1$2, $3, $4"},
+		`|bag|shields?|paddles?))(?:(?:,| [-–—])? ((?:x ?)?\d.*))?$`), "$1$2, $3, $4"},
 	// Self defence - defend against: wrist grab, hair grab
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?self[- ]?defen[cs]e)(?: [-–—] |: )(?:defend|defen[cs]es?|escapes?|releases?) (?:against|from|to|vs\.?): `), "$1: "},
 	// Round kick low / mid / high
@@ -253,7 +253,7 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:headlock|choke|strangle|bear hug|(?:wrist|hair|lapel|collar|shoulder) grab)s? \((?:front|rear|side|back|behind` +
 		`|single|double|straight|cross))(?: ?[+&] ?| and )((?:front|rear|side|back|behind|single|double|straight|cross)\))$`), "$1, $2"},
 	// Jab body + head; round kick low/mid/high x5 each
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?(?:jab|cross|hook|uppercut|punch|kick|elbow|knee)s?) ((?:body|head|low|mid|middle` +
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?(?:jab|cross|hook|uppercut|punch|kick|elbow|knee)s?)(?: [-–—]|,|:)? ((?:body|head|low|mid|middle` +
 		`|high)(?: ?[/+&] ?(?:body|head|low|mid|middle|high)){1,2})((?:,? x ?\d.*)?)$`), "$1 (($2))$3"},
 	// Technical sparring 2 x 1.5
 	{pattern.Of(`(?i)^(.*\b(?:sparring|kumite|randori)\b.*) (\d{1,2}) ?x ?(\d)\.5$`), "$1 $2 x $3½ min"},
@@ -273,8 +273,58 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:a few|some|two|three|four|five|\d{1,2}) questions(?: [-–—]|:) (\pL)`), "${1}Questions: $2"},
 	// 2-step 1 only
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] |[a-z]\) )?[1235]-step (?:\pL+ )?(?:no\.? ?)?\d{1,2}) only$`), "$1"},
+	// Extensions, as a heading
+	{pattern.Of(`(?i)^(\s*(?:[A-Z]\. |\d{1,2}[.)] )?)(?:(?:technique )?extensions?|extension techniques?)(:.*)?$`), "${1}Self-defence (extensions)$2"},
+	// Falling Leaf ext.
+	{pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?\p{Lu}[\pL’'-]*(?: (?:of |the |in )*\p{Lu}[\pL’'-]*)+)(?:,? [Ee]xt(?:ension|n)?\.?| \([Ee]xt\.?\))$`), "$1 (extension)"},
+	// Mae geri / mawashi geri same leg
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d/+]*?) ?(?:[/+,]|\bthen\b|\band\b) ?(\pL[^,;:(\t\d/+]*?),? (?:(?:on|with|off) )?(?:the )?(same (?:leg|foot|side|hand))\b`), "$1 then $2 (($3))"},
+	// Nidan geri - attempt
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?)(?:,| [-–—]) ((?:an? |one )?(?:attempt|attempted|try|trying))$`), "$1 (($2))"},
+	// The student stands in a low horse stance for one minute.
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:the |each |every )?(?:students?|candidates?|child|children|pupils?|juniors?) (?:(?:must|should|can|will|has to|have to` +
+		`|is to|are to) )?(?:be able to )?(?:stands? in|performs?` +
+		`|shows?|demonstrates?|executes?|does|do) (?:an? |the )(?:good |low |deep |strong )?(\pL.*?)\.?$`), "$1$2"},
+	// Straight punches, 20 fast
+	{pattern.Of(`(?i)(\pL), ?(\d{1,3}) (fast|slow|hard|quick|strong|light|loud|with power|full power|in a row|non-?stop)$`), "$1, $2 (($3))"},
+	// Roundhouse kick to three heights: knee, belt, head.
+	{pattern.Of(`(?i)(\b(?:kick|punch|geri|zuki)\b[^:;,(]*): ((?:knee|belt|head|waist|chest|face|shin|thigh|low|mid|middle|high)(?:,? (?:and |then |& )?(?:knee` +
+		`|belt|head|waist|chest|face|shin|thigh|low|mid|middle|high))+)\.?$`), "$1 (($2))"},
+	// Sanbon kumite: jodan (3 attacks), chudan (3 attacks)
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^:;,(]*\b(?:kumite|ippon|matsogi|kyorugi)): ((?:jodan|chudan|gedan)(?:,|;| and| &| /)? ?(?:jodan|chudan|gedan|mae ?-?geri` +
+		`|mawashi ?-?geri|yoko ?-?geri|ushiro ?-?geri|,|;|and|&|/| )*)$`), "$1 (($2))"},
+	// One kata from an earlier grade
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:one|1|an?|any one|any) ((?:form|kata|pattern|poomsae|hyung|tul) (?:from|of) (?:an?|the|your|any|a) (?:earlier|previous` +
+		`|lower|former) (?:grade|belt|rank)s?)$`), "$1$2"},
+	// 5 steps forward and 5 back
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*?),? ((\d) steps? forwards?(?:,| and| &) (\d) (?:steps? )?back(?:wards?)?)$`), "$1, $3 each way (($2))"},
+	// 1 min max punches
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,2} ?(?:mins?|minutes?|secs?|seconds?|s)) (?:of )?max(?:imum)? (\pL[\pL -]*)$`), "$1$3, $2 ((maximum))"},
+	// One round with only kicks allowed.
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:one|1) round (with [^\d,;:]*?)\.?$`), "${1}1 round, $2"},
+	// 3x2 boxing only
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)([1-9]) ?[x×] ?([1-5]) ((?:boxing|sparring|kickboxing|kicks|hands|punches|wrestling|grappling)\b[^\d,;:]*)$`), "${1}Sparring, $2 x $3 min (($4))"},
+	// Consecutive kick: side, turning
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*\bkick(?:ing combo(?:nation)?)?): (` + bareKick + `), (` + bareKick + `)$`), "$1: $2 kick, $3 kick"},
+	// Knife: downward stab
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:knife|stick|club|gun|bottle|bat)): (\pL[^,;:()/+\d]*)$`), "$1 $2"},
+	// step slide left right
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:()\d]*(?:slide|step|shuffle|pivot|circle|shift|angle)s?),? (?:left right|right left)$`), "$1, left and right"},
+	// Shadow boxing 2 x 2
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:shadow ?(?:box(?:ing)?|sparring|fighting)|(?:bag|pad|mitt|clinch) ?work|(?:heavy )?bag|pads|clinch(?:ing)?|skipping|skip|jump(?:ing)? rope` +
+		`|wrestling|grappling|rolling)),? ([1-9]|10) ?[x×] ?([1-5])$`), "$1, $2 x $3 min"},
+	// Horse stance 10 seconds!
+	{pattern.Of(`(?i)(\d ?(?:seconds?|secs?|s|minutes?|mins?|times|x|each|reps?))!+$`), "$1"},
+	// Stand on one leg 10 sec each
+	{pattern.Of(`(?i)\b(on (?:one|1) (?:leg|foot)),? (?:for )?(\d{1,3} ?(?:seconds?|secs?|s)) each$`), "$1, $2 each leg"},
+	// Form One with a partner counting
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:form|kata|pattern|poomsae|hyung|tul) (?:\d{1,2}|one|two|three|four|five|six)) ((?:with|while|facing|from|in|at|on) \pL[^\d,;:()]*)$`), "$1 (($2))"},
+	// Side kick through 1 board
+	{pattern.Of(`(?i)(\pL) through ((?:an?|one|two|three|\d) (?:\pL+ )?(?:boards?|tiles?))\b`), "$1, $2"},
+	// Footwork drill: in, out, side
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?(?:footwork|movement) (?:drill|pattern)s?): ?([^\d;:()]+)$`), "$1 (($2))"},
 	// Step and slide in all 4 directions
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL),? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners))$`), "$1 (($2))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL)(?: ?[,:]| [-–—])? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners|ways))$`), "$1 (($2))"},
 }
 
 var (
@@ -285,6 +335,9 @@ var (
 	// countsUnits are numbers that count no exercise.
 	countsUnits = pattern.Of(`(?i)\d (?:x|of|sets?|times|reps?|secs?|seconds?|mins?|minutes?|rounds?|steps?|counts?|moves?|boards?|left|right|[lr]\b|on|each|per|and|to|or|with|in|points?)\b`)
 )
+
+// bareKick is a kick by a word that leaves that out.
+const bareKick = `(?:front|side|back|round|roundhouse|turning|reverse turning|hook|hooking|axe|push|crescent|twisting|downward|vertical)`
 
 // allInTime are several exercises and in which time all of them are done.
 var allInTime = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} [^,:;()]+(?:, \d{1,3} [^,:;()]+)+) (in (?:under )?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?))$`)
@@ -328,10 +381,10 @@ func leftAndRightAgain(line string) string {
 }
 
 // evenSides is how often on one side and on the other.
-var evenSides = pattern.Of(`^([^()\d]*\pL,? )(\d{1,2}) and (\d{1,2})$`)
+var evenSides = pattern.Of(`^([^()\d]*\pL,? )(\d{1,2}) ?(?:and|&|\+) ?(\d{1,2})$`)
 
 // wordOfEach is how much of each in words.
-var wordOfEach = pattern.Of(`(?i)\b(?:two|three|four|five|six|eight|ten|twelve|twenty) of each\b`)
+var wordOfEach = pattern.Of(`(?i)\b(?:two|three|four|five|six|eight|ten|twelve|twenty) of each\b\.?`)
 
 // freeOf is how many of one's own choice are shown: One step - free choice of three.
 var freeOf = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?)(?: [-–—] |: ?|, ?)(?:free |own |your own |candidate['’]?s? )choice of (two|three|four|five|\d{1,2})$`)
@@ -373,7 +426,7 @@ func rewritten(line string) string {
 	}
 	line = wordOfEach.ReplaceAllStringFunc(line, func(said string) string { // ten of each
 		word, rest, _ := strings.Cut(said, " ")
-		return curriculum.FigureWords[strings.ToLower(word)] + " " + rest
+		return curriculum.FigureWords[strings.ToLower(word)] + " " + strings.TrimSuffix(rest, ".")
 	})
 	if m := freeOf.FindStringSubmatch(line); m != nil {
 		line = m[1] + ", " + cmp.Or(curriculum.FigureWords[strings.ToLower(m[2])], m[2]) + ", free choice"

@@ -56,6 +56,9 @@ func (b *Reader) rowOf(line, noun string, kind Kind) (moves string, end int, is 
 	if words := strings.Fields(body); (kind == "combination" || kind == "strike" || kind == "") && len(row) == 1 && len(words) > 1 && (allMoves(words, oneMove) || len(words) >= leastNumbers && allMoves(words, moveOrSlip) && slices.ContainsFunc(words, oneMove.MatchString)) { // jab cross hook, slip slip hook
 		return strings.Join(words, ", "), utf8.RuneCountInString(line[:mark] + body), true
 	}
+	if blows := blowsInRow(body); len(blows) > 1 && (kind == "combination" || kind == "strike" || kind == "") { // Jab to body cross to head
+		return strings.Join(blows, ", "), utf8.RuneCountInString(line[:mark] + body), true
+	}
 	if spaced := movesInWords(strings.Fields(body)); kind == "combination" && len(row) == 1 && len(spaced) > 1 && !slices.ContainsFunc(spaced, func(name string) bool { return !b.isMove(name) }) { // jab cross low kick
 		return strings.Join(spaced, ", "), utf8.RuneCountInString(line[:mark] + body), true
 	}
@@ -86,7 +89,48 @@ func rowHere(under Kind, row []string, kinds []Kind) bool {
 	if two := len(row) == 2 && len(kinds) == 2 && slices.Contains(blows, kinds[0]) && slices.Contains(blows, kinds[1]); two && slices.Contains(blows, under) && !partNamed.MatchString(strings.TrimSpace(row[1])) && !(under == "kick" && check.Key(row[1]) == "hook") {
 		return true // Front kick, double punch, under Kicks, where a hook is a kick too
 	}
+	if slices.Contains([]Kind{"strike", ""}, under) && inTurns(row) { // Lead jab, rear cross, lead hook
+		return true
+	}
 	return under == "combination" || len(row) >= leastNumbers && len(kinds) > 1 && slices.ContainsFunc(kinds, func(k Kind) bool { return k != "block" && k != "evasion" }) || stopped || doubleFirst.MatchString(row[0])
+}
+
+// oneBlow is a punch by its name in boxing, with which hand and to where.
+const oneBlow = `(?:(?:(?:lead|rear|left|right|low|high|body|head|double|short|long) )*(?:jab|cross|hook|upper ?cut|overhand)(?: to (?:the )?(?:body|head|chin` +
+	`|face|ribs|liver|belly|stomach|temple|jaw))?)`
+
+var (
+	blow     = pattern.Of(`(?i)` + oneBlow)
+	blowRow  = pattern.Of(`(?i)^` + oneBlow + `(?:[ -]` + oneBlow + `)+$`)
+	blowOnly = pattern.Of(`(?i)^` + oneBlow + `$`)
+	blowHand = pattern.Of(`(?i)^(?:lead|rear|left|right)\b`)
+	blowName = pattern.Of(`(?i)\b(?:jab|cross|hook|upper ?cut|overhand)\b`)
+)
+
+// blowsInRow are punches that stand one after another without a sign between; nil where anything else does.
+func blowsInRow(body string) []string {
+	if !blowRow.MatchString(body) {
+		return nil
+	}
+	return blow.FindAllString(body, -1)
+}
+
+// inTurns reports whether punches are one combination, not a list of some: where one comes again, or each is of the other hand than the one before.
+func inTurns(row []string) bool {
+	var hands, names []string
+	for _, name := range row {
+		if name = strings.TrimSpace(name); !blowOnly.MatchString(name) {
+			return false
+		}
+		if hand := check.Key(blowHand.FindString(name)); hand != "" {
+			hands = append(hands, hand)
+		}
+		names = append(names, check.Key(blowName.FindString(name)))
+	}
+	each := len(slices.Compact(slices.Clone(hands)))
+	slices.Sort(names)
+	jabs := check.Key(blowName.FindString(row[0])) == "jab"
+	return len(row) >= leastNumbers && len(slices.Compact(names)) < len(row) || len(hands) == len(row) && each == len(row) && (jabs || len(row) >= leastNumbers)
 }
 
 // twiceFirst begins a move that is done more than once.

@@ -55,7 +55,8 @@ var (
 var heights = map[string]string{"head": "high", "face": "high", "chest": "mid", "body": "mid", "belly": "mid", "stomach": "mid", "middle": "mid", "mid": "mid", "low": "low", "high": "high", "waist": "mid", "belt": "mid", "hip": "mid", "chin": "high", "neck": "high", "knee": "low", "thigh": "low", "ankle": "low", "shin": "low"}
 
 // notOwnHeight is before a height that is not a technique’s, or where it leaves only a word for many.
-var notOwnHeight = pattern.Of(`(?i)\b(?:pads?|paddles?|shields?|targets?|balloon|mitts?|held) (?:at|to)$|^[^\pL]*(?:kick|punch|strike|block)s? (?:at|to)$`)
+var notOwnHeight = pattern.Of(`(?i)\b(?:pads?|paddles?|shields?|targets?|balloon|mitts?|held|tackle|grab|choke|hug|push|swing|stab|slash|club|stick|bat|attack` +
+	`|attacker) (?:at|to)$|^[^\pL]*(?:kick|punch|strike|block)s? (?:at|to)$`)
 
 // atSign is "@ bag" for "on the bag".
 var atSign = pattern.Of(`(?i) @ ?(?:the )?(bag|pads?|paddles?|shields?|mitts?|targets?)\b`)

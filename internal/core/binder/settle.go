@@ -140,11 +140,12 @@ func (b *Reader) movesTo(l *PageLine, k Kind) {
 	}
 }
 
-// answersWeapon reports whether a name and a remark are an attack with a weapon together, which one defends against: Stick - overhead swing, under Weapons.
+// answersWeapon reports whether a name and a remark are an attack with a weapon together, which one defends against: Stick - overhead swing,
+// Knife downward stab, under Weapons.
 func (b *Reader) answersWeapon(l *PageLine) bool {
 	return slices.ContainsFunc(strings.Split(l.Note, ", "), func(part string) bool {
 		attack, _ := b.attackIn(l.Name + " " + part)
-		return part != "" && slices.ContainsFunc(attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "weapon" })
+		return (part != "" || strings.Contains(l.Name, " ")) && slices.ContainsFunc(attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "weapon" })
 	})
 }
 
@@ -215,6 +216,9 @@ func (b *Reader) movesByName(l *PageLine) {
 	if l.New && l.Said == "" && (l.Kind == "strike" || l.Kind == "kick") && comboLast.MatchString(l.Name) { // 6 punch combo, under Strikes
 		b.movesTo(l, "combination")
 	}
+	if l.New && l.Said == "" && l.Kind == "sparring" && steppedDrill.MatchString(l.Name) {
+		b.movesTo(l, "footwork")
+	}
 	if l.New && slices.Contains(curriculum.Basic, l.Kind) && shouted.MatchString(l.Name) { // Shout KIAI, under Hands
 		b.movesTo(l, "courtesy")
 	}
@@ -266,7 +270,7 @@ func (b *Reader) answersNoted(l *PageLine) bool {
 	armed := slices.ContainsFunc(attack, func(a curriculum.AttackElement) bool { return b.Program.NatureOf(a.Kind) == "weapon" }) // Open Palm (right overhead club)
 	is := b.KindInName(l.Name)
 	pictured := (is == "footwork" || is == "evasion") && b.KindInName(words[len(words)-1]) == "" // Circling Crow (right punch)
-	return attack != nil && len(words) > 1 && titled(words) && (armed || pictured || !slices.Contains(inRows, is)) && is != "form"
+	return attack != nil && len(words) > 1 && (titled(words) || ownDefences.MatchString(l.Name)) && (armed || pictured || !slices.Contains(inRows, is)) && is != "form"
 }
 
 // saidNumber is a number that is said to be one.
@@ -299,3 +303,12 @@ func (b *Reader) kindIn(section string) Kind {
 
 // partAsked is a line that asks a part of something: First half of a form.
 var partAsked = pattern.Of(`(?i)^(?:the )?(?:first|second|third|last|1st|2nd|3rd) (?:half|part|third|section|(?:\w+ )?(?:moves|steps|movements))(?: of |,? ?\(|,|$)| (?:up )?to (?:the )?(?:move|count|step) \d|[-–—,(] ?(?:only )?(?:up to|as far as|until|to) the (?:\w+ )?(?:half|middle|shout|kiai|turn|line|move|step|count)\b`)
+
+// steppedDrill is stepping that is practised alone, under Sparring too.
+var steppedDrill = pattern.Of(`(?i)^(?:\pL+ )?(?:footwork|movement|stepping)(?: (?:drill|pattern)s?)?$`)
+
+// ownDefences is a defence by what it does: plucking defence.
+var ownDefences = pattern.Of(`(?i)^\pL+ (?:defen[cs]e|release|escape)$`)
+
+// comboOnly says no more than that something is a combination.
+var comboOnly = pattern.Of(`(?i)^(?:in |as an? )?(?:combination|combo|renraku|renzoku)$`)

@@ -55,6 +55,9 @@ func (b *Reader) continues(line string, before *PageLine) (text string, as curri
 	if !strings.HasSuffix(text, ".") && beginsStep.MatchString(before.Name) { // get out of a wrist grab, and below it get up off the floor
 		return "", "", false
 	}
+	if !strings.HasSuffix(text, ".") && !titled(strings.Fields(before.Name)) && !b.namesAttack(attackTold(attackKey(before.Text))) { // Stranger danger words, and below it Run and tell a grown up
+		return "", "", false
+	}
 	sentence := strings.HasSuffix(text, ".") && len(words) > 2 || len(words) >= 6 && !strings.Contains(text, ",") && before.Kind != "form" && beginsStep.MatchString(text) && len(dashed.Split(text, 2)) == 1
 	return text, "defender", sentence && !titled(words)
 }

@@ -156,12 +156,51 @@ func withoutPipes(lines []string) []string {
 	return out
 }
 
+// sectionedTable puts its section before every row of a table whose columns have their heads beside the name of each section: Kicks, L, R, notes.
+func (b *Reader) sectionedTable(lines []string) []string {
+	out, section, heads := slices.Clone(lines), "", ""
+	for i, line := range lines {
+		first, rest, cells := strings.Cut(line, "\t")
+		h, is := b.heading(strings.TrimSpace(first))
+		switch is = is && !h.unknown; {
+		case is && cells && headsOnly(rest):
+			section, heads = strings.TrimSpace(first), rest
+			out[i] = "Section\tTechnique\t" + rest
+		case heads == "" || strings.TrimSpace(line) == "":
+		case is && strings.TrimSpace(rest) == "":
+			section = strings.TrimSpace(first)
+			out[i] = section
+		case cells:
+			out[i] = section + "\t" + line
+		}
+	}
+	return out
+}
+
+// headsOnly reports whether cells are the heads of columns, two or more: L, R, notes.
+func headsOnly(cells string) bool {
+	n := 0
+	for cell := range strings.SplitSeq(cells, "\t") {
+		key := strings.TrimRight(check.Key(cell), "?:.")
+		if what := cmp.Or(cellHeads[key], cellHeads[strings.TrimSuffix(key, "s")]); what == "item" || what == "section" || what == "" && !sheetCell.MatchString(key) {
+			return false
+		}
+		n++
+	}
+	return n > 1
+}
+
 // eachSideHead heads the amounts of each side.
 var eachSideHead = pattern.Of(`(?i)^(?:each|per|every|a) (?:side|leg|arm|hand)$`)
 
 // leftRight is how many on the left and on the right, behind a name.
-func leftRight(left, right string) string {
+func leftRight(left, right string, kind Kind) string {
+	if left != "" && right == "" && (!curriculum.Bare(left) || !curriculum.DefaultAmount(kind).PerSide()) { // a form, in the first of the two
+		return ", " + left
+	}
 	switch {
+	case left != "" && left == right && !curriculum.Bare(left): // 2 boards
+		return ", " + left + " ((each side))"
 	case left != "" && left == right: // as many on each side
 		return ", " + left + " a side"
 	case left != "" || right != "":
@@ -444,7 +483,8 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	if name, row, found := strings.Cut(text, ": "); found && strings.Contains(row, ",") && amountless(row) { // 1: jab, cross, and its amount in the next cell
 		text, moves = name, ": "+row
 	}
-	text += leftRight(cell(c.left), cell(c.right))
+	kind := cmp.Or(curriculum.KindNamed(check.Key(section)), curriculum.UsualKind(section), curriculum.KindInWords(text))
+	text += leftRight(cell(c.left), cell(c.right), kind)
 	per, must := cell(c.per), tick(cell(c.must))
 	if tick(per) {
 		per, must = "", true
@@ -455,10 +495,8 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	if c.eachSide(cell) && curriculum.Bare(amount) && amount != "" {
 		amount += " a side"
 	}
-	if m := rangeCell.FindStringSubmatch(amount); m != nil && slices.Contains(numberedKinds, curriculum.KindInWords(text)) { // Three-step sparring, 1-4
-		text, amount = text+" "+m[1]+"-"+m[2], ""
-	}
 	notes := cell(c.notes)
+	text, amount, notes = inNumbers(text, amount, notes, kind)
 	if roundsCell.MatchString(amount) && curriculum.IsAmount(notes) && !curriculum.Bare(notes) { // 2 rounds | 90 sec
 		amount, notes = amount+", "+notes, ""
 	}
@@ -476,7 +514,7 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	if _, amount := c.looks(own); amount != "" {
 		text += ", " + amount
 	}
-	text += c.otherCells(cell, cmp.Or(curriculum.KindNamed(check.Key(section)), curriculum.UsualKind(section), curriculum.KindInWords(text)))
+	text += c.otherCells(cell, cmp.Or(kind, curriculum.KindInWords(text)))
 	s := alternatingCell.ReplaceAllString(notes, "$1 alternating")
 	if s != "" && c.amount < 0 && (curriculum.IsAmount(strings.Join(leadingAmount(s), " ")) || curriculum.IsAmount(s) && !curriculum.Bare(s)) { // a standard may say how much: 10 on pads
 		text += ", " + s
@@ -484,6 +522,18 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 		text += " (" + strings.NewReplacer("(", "[", ")", "]").Replace(s) + ")"
 	}
 	return section, text + moves, own
+}
+
+// inNumbers puts the numbers of a series behind its name, where the cell of its amount or its remark says them: Three-step sparring, 1-4.
+func inNumbers(name, amount, notes string, kind Kind) (text, left, remark string) {
+	kind = cmp.Or(curriculum.KindInWords(name), kind)
+	if m := rangeCell.FindStringSubmatch(amount); m != nil && slices.Contains(numberedKinds, kind) {
+		return name + " " + m[1] + "-" + m[2], "", notes
+	}
+	if m := rangeCell.FindStringSubmatch(notes); m != nil && amount == "" && slices.Contains(numberedKinds, kind) {
+		return name + " " + m[1] + "-" + m[2], "", ""
+	}
+	return name, amount, notes
 }
 
 // heightsSaid are the words for a height in a cell, each with the one of a line.

@@ -82,7 +82,7 @@ func TestOverSoManySeconds(t *testing.T) {
 	for _, line := range []string{"Stances\nHorse stance, 16 and over", "Fitness\nPlank, 16 and over", "Kicks\nSide kick over 15s"} {
 		assert.Equal(t, []string{"Sprouts"}, leftOut(b, b.ParsePage(line)[0]), line)
 	}
-	assert.Equal(t, "then without", b.ParsePage("Forms\nPebble Walk w/ count, then w/o")[0].Note)
+	assert.Equal(t, "with count, then without", b.ParsePage("Forms\nPebble Walk w/ count, then w/o")[0].Note)
 }
 
 // TestForGrownUps: adults and children are the tracks that are so, whatever they are called; where a school has none of the other sort, the

@@ -32,9 +32,11 @@ var kindsInWords = []struct {
 	{"self_defence", pattern.Of(`^(?:\pL+ )?disarm(?:s|ing)?\b|\b(?:heel hook|triangle|choke|arm ?bar|(?:arm|leg|head|wrist) ?lock|guillotine|take ?down|throw|mount|hold|grab|tackle) defen[cs]e(?: only)?$`)},
 	{"lock", pattern.Of(heldJoint)},
 	{"self_defence", pattern.Of(`\bguillotines?\b|\bsleepers?(?: holds?)?$|\brear naked\b|\pL{2,}[ -]?jime\b|\bshime[ -]waza\b|^triangles? from (?:the )?(?:guard|mount|back|bottom|top)\b`)},
-	{"stance", pattern.Of(`^(?:the )?fence(?: position)?$`)},
+	{"stance", pattern.Of(`^(?:the )?fence(?: position)?$|\b(?:sparring|competition) stance$`)},
 	{"strike", pattern.Of(`^straight (?:left|right)s?$`)},
-	{"strike", pattern.Of(`^eye (?:rakes?|pokes?|gouges?)$`)},
+	{"strike", pattern.Of(`^eye (?:rakes?|pokes?|gouges?)$|^(?:(?:tiger|eagle|crane|double|two|upward|downward|inward|outward) )?(?:claws?|rakes?|pokes?` +
+		`|slaps?)(?: (?:to|at|across) (?:the )?(?:face|eyes?|ears?|head|groin|throat|neck))?$`)},
+	{"block", pattern.Of(`^(?:leg |shin |low |high )?checks?$`)},
 	{"knowledge", pattern.Of(`\bby heart$|^thesis\b`)},
 	{"character", pattern.Of(`^(?:run|lead|take) (?:an?|the) (?:short )?warm[- ]?up\b|^be (?:gentle|kind|nice|polite|patient|good|helpful|respectful|on time|ready|honest|brave` +
 		`|punctual|careful|a good)\b|^(?:i )?(?:have been|was` +
@@ -51,7 +53,8 @@ var kindsInWords = []struct {
 		`|knife (threat|attack|thrust|slash|defen[cs]e)|(stick|club) (attack|swing)|escapes?|releases?|break free|^defend(?:ing)? |(?:crank|take[ -]?down|tackle|mount|ground|grab|lock` +
 		`|hold|hug|nelson|throw) defen[cs]es?$|^from (?:an? ` +
 		`|the )?(?:\pL+[ -]){0,3}(?:push|shove|tackle)\b|\b(?:somebody|someone|an attacker|attacker) (?:holds?|grabs?|pushes|chokes?)\b|\bget away\b|^break(?:ing)? (?:away|loose|out)\b|\bbunkai\b|defend against` +
-		`|get out of|(?:yell|shout|scream)s?\b.* run|run away|defen[cs]e (against|from|vs)|self.defen[cs]e|against an?|^against|^(?:an? |the )?attackers?)\b`)},
+		`|get out of|(?:yell|shout|scream)s?\b.* run|run away|run(?:ning)? (?:and|to) (?:tell|get|find|an? |help|safety)|defen[cs]e (against|from|vs)|self.defen[cs]e` +
+		`|against an?|^against|^(?:an? |the )?attackers?)\b`)},
 	{"partner_set", pattern.Of(`\bkihon kumite\b|\bkumite gata\b|\b(?:two|2)[- ](?:person|man|woman) sets?\b|\b(?:paired|partner) sets?\b|\b(?:ippon` +
 		`|nihon|sanbon|gohon|yakusoku)[- ]kumite\b|^(?:kihon|jiyu|kaeshi) ippon\b|\b(?:hanbon|hanbeon|dubon|sebon|saebon)[- ]?(?:kyorugi|gyeorugi)\b` +
 		`|\b(?:one|two|three|five|[1235])[- ]steps? (?:sparring|kumite)\b` +
@@ -87,7 +90,7 @@ var kindsInWords = []struct {
 	{"strike", pattern.Of(`^(?:stepping|shuffl(?:e|ing)|pivot(?:ing)?|circling|step and slide) (?:(?:forwards?|back|in|left|right|lead|rear|reverse|middle|high|low|double|head|body|knife|palm|hammer|ridge|spear|back) ?)*` +
 		`(?:punch|jab|cross|hook|upper ?cut|elbow|overhand|fist|back ?fist|hammer ?fist|palm|palm heel|knife ?hand|ridge ?hand|chop|knee|hand|strike)(?:e?s)?$`)},
 	{"footwork", pattern.Of(`^circle (?:off|out|away|left|right|round|around)\b|^(?:angle|move|get|slide) off(?: the line)?\b|^step(?:ping)? (?:back|forwards?|aside) and (?:shout|yell|talk|look|cover)\b` +
-		`|\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|\b(footwork|shuffle|pivot|step and slide|stepping|circling|steps)\b`)},
+		`|\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|^circle$|\b(footwork|shuffle|pivot|step and slide|step[- ]slide|stepping|circling|steps)\b`)},
 	{"strike", pattern.Of(`\b(?:hand|finger) ?swords?$|\b(?:raking|raised|half|middle|leopard|rolling|inward|outward) knuckles?$|\b(?:body|liver|rib` +
 		`|kidney|head) shots?$|\b(?:eye|face|finger|hand) (?:slice|swipe|slash|jab)s?$|\b(?:finger|hand|knuckle) (?:whip|flick|poke|rake|thrust|claw)s?$` +
 		`|\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm` +

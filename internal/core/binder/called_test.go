@@ -1,0 +1,86 @@
+package binder
+
+import (
+	"strings"
+	"testing"
+
+	"github.com/stretchr/testify/assert"
+)
+
+// TestCalledThenAttack: a name of its own keeps clear of the attack behind it, however the two are joined, and what is done about it is its steps;
+// names that say a kind or a hold stay whole.
+func TestCalledThenAttack(t *testing.T) {
+	b := island(nil)
+	for typed, want := range map[string]string{
+		"Reed Bow for a straight left punch":                     "Reed Bow, 2 a side against left straight punch",
+		"Reed Bow vs. hair pull from behind":                     "Reed Bow, 2 a side against hair grab, rear",
+		"3. Reed Bow, used against a right hook":                 "Reed Bow, 2 a side against right hook",
+		"Reed Bow. A push with both hands from the front.":       "Reed Bow, 2 a side against both push",
+		"Reed Bow -- knife thrust to the belly, right hand":      "Reed Bow, 2 a side against right knife thrust, mid",
+		"Reed Bow: right hook punch, then left cross":            "Reed Bow, 2 a side against right hook against left straight punch",
+		"Reed Bow - you are grabbed by the right wrist":          "Reed Bow, 2 a side against wrist grab (you are grabbed by the right wrist)",
+		"Reed Bow for a rear bear hug. Step, turn.":              "Reed Bow, 2 a side against hug, rear + Step, turn.",
+		"Reed Bow - tackle at waist height":                      "Reed Bow, 2 a side against tackle (tackle at waist height)",
+		"Bow in the Reeds from a push":                           "Bow in the Reeds, 2 a side against push",
+		"Arm Bar from a lapel grab":                              "Arm Bar from a lapel grab, 2 a side against lapel grab",
+		"Wrist Escape from behind":                               "Wrist Escape from behind, 2 a side against wrist grab, rear",
+		"Reed Bow, Grey Pool":                                    "Reed Bow, 2 a side|Grey Pool, 2 a side",
+		"Reed Bow ext.":                                          "Reed Bow, 2 a side (extension)",
+		"Reed Bow\nRun to a grown up":                            "Reed Bow, 2 a side|Run to a grown up, 2 a side",
+		"Words for strangers\nRun and tell the teacher about it": "Words for strangers, 2 a side|Run and tell the teacher about it, 2 a side",
+	} {
+		var got []string
+		for _, l := range b.ParsePage("Self-defence\n" + typed) {
+			assert.Empty(t, l.Problem, typed)
+			assert.Empty(t, l.LeastLevel, typed)
+			said := strings.TrimPrefix(understood(b, l), "self_defence: ")
+			if l.Moves != "" {
+				said += " + " + l.Moves
+			}
+			got = append(got, said)
+		}
+		assert.Equal(t, want, strings.Join(got, "|"), typed)
+	}
+}
+
+// TestRowsOfBlows: punches in a row are one combination where one comes again, the hands take turns or they say where they go; without that a list
+// is a list, or is asked about.
+func TestRowsOfBlows(t *testing.T) {
+	b := island(nil)
+	for typed, want := range map[string]string{
+		"Jab, cross, hook, cross x 10":      "combination 10 times: Jab, cross, hook, cross",
+		"Jab, cross, hook, cross; 10 times": "combination 10 times: Jab, cross, hook, cross",
+		"Lead jab, rear cross, lead hook":   "combination 4 a side: Lead jab, rear cross, lead hook",
+		"Lead jab rear cross":               "combination 4 a side: Lead jab, rear cross",
+		"Jab to body cross to head x10":     "combination 10 times: Jab to body, cross to head",
+		"Jab-cross":                         "combination 4 a side: Jab, cross",
+		"Jab cross on pads - 2 x 1 min":     "combination 2 × 60 s: Jab, cross",
+		"Lead hook, rear hook":              "?",
+		"Jab, cross, hook":                  "?",
+	} {
+		l := b.ParsePage("Strikes\n" + typed)[0]
+		got := string(l.Kind) + " " + l.Quantity.String() + ": " + l.Moves
+		if len(l.Doubts) > 0 || l.Problem != "" {
+			got = "?"
+		}
+		assert.Equal(t, want, got, "%s: %v %s", typed, l.Doubts, l.Problem)
+	}
+	l := b.ParsePage("Combinations\nfake low, punch high")[0]
+	assert.NotEmpty(t, l.Doubts, "moves that no list of moves knows")
+}
+
+// TestTableOfSections: the heads of the columns may stand beside the name of each section, and cells of one side alone are how often.
+func TestTableOfSections(t *testing.T) {
+	b := island(nil)
+	page := "Hands | L | R | notes\nReed block | 3 | 3 | from walking stance\n\nKicks | L | R | notes\nReed kick | 5 | 5 | high\n\nForms | | |\nElm Gate | 1 | | own timing\n\n" +
+		"Sparring | | |\nFree sparring | | | 2 rounds 1½ min\n\nBreaking | | |\nReed kick | 2 boards | 2 boards |"
+	var got []string
+	for _, l := range b.ParsePage(page) {
+		if l.Aside == "" {
+			assert.Empty(t, l.Problem, l.Text)
+			got = append(got, understood(b, l))
+		}
+	}
+	assert.Equal(t, []string{"block: Reed block, 3 a side (from walking stance)", "kick: Reed kick, 5 a side, level high", "form: Elm Gate, 1 (own timing)", "sparring: Free sparring, 2 x 90 s",
+		"kick: Reed kick, 1, on boards (each side, 2 boards)"}, got)
+}
