@@ -128,6 +128,9 @@ func (b *Reader) titledList(label, list string) []string {
 	return parts
 }
 
+// twoStances are two stances with a stroke between that end with the same word, which no combination is made of.
+var twoStances = pattern.Of(`(?i)^(\pL[\pL -]* (\pL+)) ?/ ?(\pL[\pL -]* (\pL+?))((?:,| [-–—]| \(| x ?\d| \d).*|)$`)
+
 // twoOfOne are two ways of what ends with the same word, and how much of each.
 var twoOfOne = pattern.Of(`(?i)^((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+)) ?/ ?((?:in|out|inside|outside|inwards?|outwards?|inner|outer|upwards?|downwards?) (?:\pL+ )?(\pL+))((?:,| \d| [x×] ).*|)$`)
 
@@ -208,6 +211,9 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	if m := twoOfOne.FindStringSubmatch(body); m != nil && counted && strings.EqualFold(m[2], m[4]) && slices.Contains(curriculum.Basic, r.KindInName(m[2])) { // Inward elbow / outward elbow, 5 each arm
 		return []string{m[1] + m[5], capitalised(m[3]) + m[5]}
 	}
+	if m := twoStances.FindStringSubmatch(body); m != nil && kind == "stance" && strings.EqualFold(m[2], m[4]) { // Heisoku dachi / musubi dachi
+		return []string{m[1] + m[5], capitalised(m[3]) + m[5]}
+	}
 	if each = r.inOneStance(text); each != nil && counted {
 		return each
 	}
@@ -226,7 +232,7 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !titledAttack.MatchString(name) }) { // Locked Door (full nelson), Open Door (bear hug)
 		return names
 	}
-	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !r.ownName(name) }) { // Dark Gate, Hollow Reed
+	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !r.ownName(name) || saysOnlyHow(name) }) { // Dark Gate, Hollow Reed
 		return names
 	}
 	if each = r.ofACell(text, kind); each != nil {

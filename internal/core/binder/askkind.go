@@ -72,7 +72,7 @@ func (b *Reader) askKind(l *PageLine, words []string) {
 	if last := b.KindInName(words[len(words)-1]); l.Said == "" && curriculum.KindInWords(l.Name) == "fitness" && !slices.Contains(curriculum.Basic, last) && !(l.Kind == "self_defence" && awayFrom.MatchString(l.Name)) && !(l.Kind == "evasion" && curriculum.MovesAbout.MatchString(strings.ToLower(l.Name))) && !slices.Contains([]Kind{"fitness", "knowledge", "character", "courtesy"}, l.Kind) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like a fitness item; write “fitness” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it")))
 	}
-	if is := curriculum.KindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && !ofAForm.MatchString(l.Name) && !(l.Kind == "footwork" && afterLast.MatchString(l.Name)) && !(is == "courtesy" && l.Kind == "stance") && len(l.Doubts) == 0 && curriculum.KindInWords(words[len(words)-1]) != l.Kind && !slices.Contains(goesUnder[l.Kind], is) {
+	if is := curriculum.KindInWords(l.Name); l.Said == "" && is != "" && is != l.Kind && !ofAForm.MatchString(l.Name) && !(l.Kind == "footwork" && afterLast.MatchString(l.Name)) && !(is == "courtesy" && l.Kind == "stance") && len(l.Doubts) == 0 && curriculum.KindInWords(words[len(words)-1]) != l.Kind && !slices.Contains(goesUnder[l.Kind], is) && !(l.Kind == "fitness" && !l.usual && slices.Contains([]Kind{"strike", "kick"}, is)) {
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, cmp.Or(l.Section, "it"), aKind(is), is.Words()))
 	}
 	if q := l.Quantity; l.Kind == "sparring" && q.PerSide() && q.Seconds > 0 && len(l.Doubts) == 0 {

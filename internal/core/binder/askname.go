@@ -22,7 +22,7 @@ func (b *Reader) askWhichForm(l *PageLine) {
 	if l.Kind != "form" || !l.New {
 		return
 	}
-	if !l.Free && earlierForm.MatchString(l.Name) && len(l.Doubts) == 0 {
+	if !l.Free && earlierForm.MatchString(l.Name) && !numberedTitle.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s is read as the name of a form; where one of several is meant, write which, or what is chosen from and “free choice”", l.Name))
 	}
 	if atRandom.MatchString(l.Name) && len(l.Doubts) == 0 {
@@ -35,6 +35,12 @@ func (b *Reader) askWhichForm(l *PageLine) {
 		l.doubt(fmt.Sprintf("%s leaves a choice; write a line for each, or what is chosen from and “free choice”", l.Name))
 	}
 }
+
+// numberedTitle is a form called by its number, as its capitals say: Second Form.
+var numberedTitle = pattern.Of(`^(?:First|Second|Third|Fourth|Fifth) (?:Form|Kata|Pattern|Set)$`)
+
+// setLast ends the name of a set, which is shown as a form is: Long Fist set.
+var setLast = pattern.Of(`(?i)\pL set(?: (?:one|two|three|four|five|\d))?$`)
 
 // earlierForm is a form that is told by when it was learnt.
 var earlierForm = pattern.Of(`(?i)^(?:plus |also )?(?:the |one |one of the |an? )?(?:previous|last|earlier|lower|older?|other` +
@@ -136,13 +142,13 @@ func (b *Reader) askName(l *PageLine, words []string) {
 		l.doubt(fmt.Sprintf("nothing says for how long or how often, and %s is read; write for example 60 s or 10 times", l.Quantity))
 	case attackFirst.MatchString(l.Name) && slices.Contains(curriculum.Basic, l.Kind):
 		l.doubt(fmt.Sprintf("%s speaks of an attack; where it is to be answered, write it under Self-defence, or with as attacker", l.Name))
-	case sayNothing.MatchString(l.Name) || manyLimbs.MatchString(l.Name) || curriculum.UsualKind(l.Name) == l.Kind && (strings.HasSuffix(l.Name, "s") || manySaid.MatchString(l.Text) && !l.Quantity.PerSide()) && slices.Contains(append(curriculum.Basic, "combination", "form"), l.Kind):
+	case sayNothing.MatchString(l.Name) && !numberedTitle.MatchString(l.Name) || manyLimbs.MatchString(l.Name) || curriculum.UsualKind(l.Name) == l.Kind && (strings.HasSuffix(l.Name, "s") || manySaid.MatchString(l.Text) && !l.Quantity.PerSide()) && slices.Contains(append(curriculum.Basic, "combination", "form"), l.Kind):
 		l.doubt(fmt.Sprintf("%s names nothing by itself; write what is asked", l.Name))
 	case slices.Contains(amounted, l.Kind) && content > mostWords:
 		l.doubt(fmt.Sprintf("%s is long for a name; where several are meant, write a line for each", l.Name))
 	case l.Kind == "combination" && l.Moves == "" && len(words) == 1 && is != "combination" && !strings.ContainsFunc(l.Name, unicode.IsDigit):
 		l.doubt(fmt.Sprintf("nothing says what the moves of %s are; write them behind a colon", l.Name))
-	case l.Kind == "form" && is != "" && is != "form" && l.Moves == "" && !quoted && !titled(words):
+	case l.Kind == "form" && is != "" && is != "form" && l.Moves == "" && !quoted && !titled(words) && !setLast.MatchString(l.Name):
 		l.doubt(fmt.Sprintf("%s stands under %s and reads like %s; write “%s” on the line, or a heading above it", l.Name, l.Section, aKind(is), is.Words()))
 	case l.Kind == "form" && !l.Free && small > 1 && !lowerForm.MatchString(l.Name) && !quoted && !formWord.MatchString(l.Name) && !(aKata.MatchString(l.Name) && !plainEnglish.MatchString(l.Name)):
 		l.doubt(fmt.Sprintf("%s is read as the name of a form; if it is none, write its kind on the line, or a heading above it", l.Name))

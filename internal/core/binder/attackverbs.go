@@ -42,6 +42,7 @@ var attackVerbs = []struct {
 	{pattern.Of(`\b(lapel|collar|shirt|sleeve|hair) pull\b`), "$1 grab"},
 	{pattern.Of(`\b(one|two)[- ]handed\b`), "$1-hand"},
 	{pattern.Of(`\bpulls? (?:you by )?(?:your |my |the )?hair\b`), "hair grab"},
+	{pattern.Of(`\b(push|shove)(?:e?s)? (?:you (?:in|on) the |your |my |the )(?:chest|shoulders?|back|stomach)\b`), "$1"},
 	{pattern.Of(`\b(push|punch|slap)es(?: you| me)?\b`), "$1"}, {pattern.Of(`\b(slap|shove|push)s(?: you| me)?\b`), "$1"},
 	{pattern.Of(`\b(?:chokes|strangles|choking|strangling|strangled|choked)(?: you| me)?\b`), "choke"}, {pattern.Of(`\b(?:bear hugs|bear hugging)(?: you| me)?\b`), "bear hug"}, {pattern.Of(`\b(?:hugs|hugging)(?: you| me)?\b`), "hug"}, {pattern.Of(`\btackles(?: you| me)?\b`), "tackle"},
 	{pattern.Of(`\b(?:strikes|hits|punches|swings)(?: at)?(?: you| me)? with (?:the |his |her |their )?(?:other|free)(?: hand| fist| arm)?\b`), "punch"},

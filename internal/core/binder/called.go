@@ -25,7 +25,7 @@ func (b *Reader) calledThenAttack(line string) string {
 	}
 	line, steps := told(line)
 	m := calledAgainst.FindStringSubmatch(line)
-	if colon := calledColon.FindStringSubmatch(line); colon != nil && attackThen.MatchString(colon[3]) { // Iron Orchard: right hook punch, then left cross
+	if colon := calledColon.FindStringSubmatch(line); colon != nil { // Iron Orchard: right hook punch, then left cross
 		m = colon
 	}
 	if m == nil || !b.ownName(m[2]) || b.Named(m[2]) != nil && b.Named(strings.TrimSpace(line)) != nil {
@@ -65,5 +65,5 @@ var ownNameOnly = pattern.Of(`^\p{Lu}[\pL’'-]*(?: (?:(?:of|in|on|to|at|and|by|
 // ownName reports whether a text is a name in large letters that says neither an attack nor of which kind it is: Hollow Reed.
 func (b *Reader) ownName(text string) bool {
 	pictured := []Kind{"", "courtesy", "character", "fitness", "evasion", "footwork"} // Bent Bow, Circling Crow
-	return ownNameOnly.MatchString(text) && slices.Contains(pictured, b.KindInName(text)) && !b.namesAttack(attackTold(attackKey(text))) && !saysAnswer.MatchString(text) && !saysOnlyHow(text)
+	return ownNameOnly.MatchString(text) && slices.Contains(pictured, b.KindInName(text)) && !b.namesAttack(attackTold(attackKey(text))) && !saysAnswer.MatchString(text)
 }

@@ -84,3 +84,35 @@ func TestTableOfSections(t *testing.T) {
 	assert.Equal(t, []string{"block: Reed block, 3 a side (from walking stance)", "kick: Reed kick, 5 a side, level high", "form: Elm Gate, 1 (own timing)", "sparring: Free sparring, 2 x 90 s",
 		"kick: Reed kick, 1, on boards (each side, 2 boards)"}, got)
 }
+
+// TestHowItIsPut: ways to put what is asked that say no more than the plain line does.
+func TestHowItIsPut(t *testing.T) {
+	b := island(nil)
+	for page, want := range map[string]string{
+		"Stances\nHeron dachi / Pool dachi":                                 "stance: Heron dachi, 5 a side|stance: Pool dachi, 5 a side",
+		"Stances\nCat stance for 5 seconds each":                            "stance: Cat stance, 5 s a side",
+		"Stances\nHorse stance 10 seconds!":                                 "stance: Horse stance, 10 s",
+		"Stances\nThe student stands in a low horse stance for one minute.": "stance: Horse stance, 60 s",
+		"Basics (stances)\nReedtai":                                         "stance: Reedtai, 5 a side",
+		"Strikes\nReed punch, 3 levels":                                     "strike: Reed punch, 5 a side (3 levels)",
+		"Strikes\nElbow strike - close the door":                            "strike: Elbow strike, 5 a side (close the door)",
+		"Kicks\nReed kick - right leg 5, left leg 5":                        "kick: Reed kick, 5 a side",
+		"Kicks\nMae geri / mawashi geri same leg x5":                        "combination: Mae geri then mawashi geri, 5 (same leg): Mae geri, mawashi geri",
+		"Kicks\nReed kick through 1 board":                                  "kick: Reed kick, 1, on boards",
+		"Kicks\nHigh reed kick - either leg":                                "kick: High reed kick, 5 a side (either leg)",
+		"Forms\nStone Path at full speed":                                   "form: Stone Path, 1 (at full speed)",
+		"Forms\nSecond Form":                                                "form: Second Form, 1",
+		"Forms\nForm One with a partner counting":                           "form: Form One, 1 (with a partner counting)",
+		"Forms\nReed form together":                                         "form: Reed form, 1 (together)",
+		"Fitness\n20 burpees under 1 min":                                   "fitness: Burpees, 20 in 60 s",
+		"Fitness\nShadow boxing 2 x 2":                                      "fitness: Shadow boxing, 2 x 120 s",
+		"Sparring\n3x2 boxing only":                                         "sparring: Sparring, 3 x 120 s (boxing only)",
+		"Sparring\nStanding randori, 3 partners x 2 min":                    "sparring: Standing randori, 3 x 120 s (3 partners)",
+		"Self-defence\nExtensions: Bending Willow, Quiet Storm":             "self_defence: Bending Willow, 2 a side (extension)|self_defence: Quiet Storm, 2 a side (extension)",
+		"Self-defence\nKnife: downward stab":                                "self_defence: Knife downward stab, 2 a side against knife overhead",
+		"Self-defence\nChoke, rear":                                         "self_defence: Choke from behind, 2 a side against rear choke, rear",
+		"Combinations\nmae geri, mawashi geri (combination), 5 a side":      "combination: mae geri, mawashi geri, 5 a side: mae geri, mawashi geri",
+	} {
+		assert.Equal(t, want, understoodIn(b, strings.ReplaceAll(page, "\n", "|")), page)
+	}
+}

@@ -56,6 +56,8 @@ func (b *Reader) ReadPart(l *PageLine, word string) string {
 		l.Phases = true
 	case first == "term" && rest != "":
 		l.Term = check.Tidy(said)
+	case eitherLimb.MatchString(key):
+		l.note(word)
 	case key == "hold" && slices.Contains([]Kind{"stance", "balance", "fitness", "kick"}, b.sparringKind(l)): // Cat stance - hold
 		l.note(word)
 	case curriculum.KindNamed(word) != "" && !b.answersBy(l, curriculum.KindNamed(word)):
@@ -153,6 +155,9 @@ var struckOn = pattern.Of(`^(?:pad|shield|mitt|bag|board)`)
 // thingAlone are pads or a bag and nothing more.
 var thingAlone = pattern.Of(`^(?:(?:focus|kick|thai|heavy|target) )?(?:pads?|paddles?|shields?|mitts?|bag|heavy bag)$`)
 
+// eitherLimb leaves it to the candidate which leg or hand is shown.
+var eitherLimb = pattern.Of(`^(?:with |on |off )?either (?:leg|hand|foot|arm)$`)
+
 // heightWord is behind a height: high section.
 var heightWord = pattern.Of(` (?:sections?|level|height)$`)
 
@@ -197,7 +202,8 @@ func settingSaid(key string) curriculum.Setting {
 // firstOfSteps is a word for a kind behind a dash that others follow: Waterfall - block, step in.
 var firstOfSteps = pattern.Of(`(?i)\s[-–—]\s*(?:throw|lock|strike|kick|block|parry|hold), ?\pL`)
 
-var boardsPart = pattern.Of(`^(a|\d{1,2}|one|two|three|four|five) (?:(?:rebreakable|re-breakable|plastic|pine|wooden|wood|thin|demo) )?boards?$`)
+var boardsPart = pattern.Of(`^(?:(a|\d{1,2}|one|two|three|four|five) (?:(?:rebreakable|re-breakable|plastic|pine|wooden|wood|thin|demo) )?|(?:rebreakable` +
+	`|re-breakable|plastic|pine|wooden|wood|thin|demo|children's|junior) )boards?$`)
 
 // sidesOnly are the words that say on which side alone a technique is trained.
 var sidesOnly = map[string]curriculum.SidePolicy{"lead only": curriculum.LeadSide, "rear only": curriculum.RearSide, "left only": curriculum.LeftOnly, "right only": curriculum.RightOnly,

@@ -310,6 +310,33 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:knife|stick|club|gun|bottle|bat)): (\pL[^,;:()/+\d]*)$`), "$1 $2"},
 	// step slide left right
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:()\d]*(?:slide|step|shuffle|pivot|circle|shift|angle)s?),? (?:left right|right left)$`), "$1, left and right"},
+	// Mae geri then mae geri with the other leg
+	{pattern.Of(`(?i)^([^:;(\t]*\bthen\b[^:;(\t,]*?),? (with the other (?:leg|hand|side|foot|arm))$`), "$1 (($2))"},
+	// Bunkai of Morning Gate, 2 applications
+	{pattern.Of(`(?i)^([^:;(\t]*\b(?:bunkai|applications?)\b[^:;(\t\d]*), (\d|two|three|four|five) (applications?|examples?|moves)$`), "$1, $2 (($3))"},
+	// Front kick - right leg 5, left leg 5
+	{pattern.Of(`(?i)(\pL)(?: [-–—]|,|:)? (?:right|left)(?: (?:leg|arm|hand|side|foot))? x?(\d{1,2}),? (?:and )?(?:right|left)(?: (?:leg|arm|hand|side|foot))? x?(\d{1,2})$`), "$1, $2 and $3"},
+	// Foot jab: lead 10, rear 10
+	{pattern.Of(`(?i)(\pL)(?: [-–—]|,|:)? (?:lead|front) x?(\d{1,2}),? (?:and )?(?:rear|back) x?(\d{1,2})$`), "$1 ((lead and rear)), $2 and $3"},
+	// Moving: forward, back, left, right
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:moving|movement|stepping|shuffl(?:e|ing)|walking))(?::| [-–—]) ((?:forwards?|backwards?|back|left|right|sideways|sides?` +
+		`|in|out|and|&|/|,| )+)$`), "$1 (($2))"},
+	// 1,2 body kick
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)1, ?2 ((?:\pL+ )?(?:kick|knee|elbow|hook|uppercut))\b`), "${1}1-2-$2"},
+	// Sparring with shin pads 2 rounds
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ ){0,2}sparring) ((?:with|in|wearing|using) [^\d,;:()]*?) (\d{1,2}) rounds?$`), "$1, $3 rounds (($2))"},
+	// 20 burpees under 1 min
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} \pL{3}[\pL -]*?),? (?:in )?under (\d{1,3}|one|a|two) (mins?|minutes?|secs?|seconds?)$`), "$1 in $2 $3"},
+	// Standing randori, 3 partners x 2 min
+	{pattern.Of(`(?i)(\pL), (\d) ((?:different |new )?(?:partners|opponents|people)) ?[x×] ?(\d{1,2} ?(?:mins?|minutes?|secs?|seconds?))$`), "$1, $2 x $4 (($2 $3))"},
+	// Bow stance L+R, 5 each
+	{pattern.Of(`(?i)(\pL) (l ?[+&/] ?r|r ?[+&/] ?l), ?(\d{1,3}) each$`), "$1, $3 a side"},
+	// Choke, rear
+	{pattern.Of(`(?i)((?:^|\t)(?:[-–—*•] )?(?:choke|strangle|bear hug|hug|headlock|(?:wrist|hair|shoulder|collar|lapel) grab|push|grab)), (front|rear|side|behind)(\t|$)`), "$1 from the $2$3"},
+	// Sparrow form together
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ ){1,3}(?:form|kata|pattern|poomsae|hyung|tul)),? (together|alone|with me|with the group|with the class)$`), "$1 (($2))"},
+	// Push ups, 20 (kids 10)
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?),? (\d{1,3}) \((\pL+),? (\d{1,3})\)$`), "$1: all $2, $3 $4"},
 	// Shadow boxing 2 x 2
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:shadow ?(?:box(?:ing)?|sparring|fighting)|(?:bag|pad|mitt|clinch) ?work|(?:heavy )?bag|pads|clinch(?:ing)?|skipping|skip|jump(?:ing)? rope` +
 		`|wrestling|grappling|rolling)),? ([1-9]|10) ?[x×] ?([1-5])$`), "$1, $2 x $3 min"},
@@ -324,7 +351,7 @@ var rewrites = []struct {
 	// Footwork drill: in, out, side
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ )?(?:footwork|movement) (?:drill|pattern)s?): ?([^\d;:()]+)$`), "$1 (($2))"},
 	// Step and slide in all 4 directions
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL)(?: ?[,:]| [-–—])? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners|ways))$`), "$1 (($2))"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t]*?\pL)(?: ?[,:]| [-–—])? ((?:in |to )?(?:all |the )?(?:\d|four|eight|six|five) (?:directions|corners|ways|levels|heights))$`), "$1 (($2))"},
 }
 
 var (

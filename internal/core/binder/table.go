@@ -516,6 +516,9 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 	}
 	text += c.otherCells(cell, cmp.Or(kind, curriculum.KindInWords(text)))
 	s := alternatingCell.ReplaceAllString(notes, "$1 alternating")
+	if c.amount < 0 { // 20 in a row
+		s = countThenHow.ReplaceAllString(s, "$1 times, $2")
+	}
 	if s != "" && c.amount < 0 && (curriculum.IsAmount(strings.Join(leadingAmount(s), " ")) || curriculum.IsAmount(s) && !curriculum.Bare(s)) { // a standard may say how much: 10 on pads
 		text += ", " + s
 	} else if s != "" {
@@ -552,7 +555,7 @@ func (c columns) otherCells(cell func(int) string, kind Kind) (text string) {
 	for _, i := range c.others {
 		called := strings.TrimRight(c.called[i], "? ")
 		switch s := cell(i); {
-		case s == "":
+		case s == "", ofEverybody.MatchString(s):
 		case c.amount < 0 && curriculum.IsAmount(s) && !curriculum.Bare(s): // Level 1: 10 each side
 			text += ", " + s
 		case c.amount < 0 && curriculum.Bare(s) && eachSideHead.MatchString(called):
@@ -576,6 +579,12 @@ func (c columns) otherCells(cell func(int) string, kind Kind) (text string) {
 	}
 	return text
 }
+
+// ofEverybody says that a line is for all.
+var ofEverybody = pattern.Of(`(?i)^(?:all|everyone|everybody|all (?:ages|students|tracks|groups))$`)
+
+// countThenHow is how often and how, in a cell.
+var countThenHow = pattern.Of(`(?i)^(\d{1,3}) (in a row|fast|slow|slowly|hard|non-?stop)$`)
 
 // saysNo answers the head of a column.
 var saysNo = pattern.Of(`(?i)^(?:no|n|none|n/a|false|0)$`)

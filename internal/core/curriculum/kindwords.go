@@ -32,7 +32,7 @@ var kindsInWords = []struct {
 	{"self_defence", pattern.Of(`^(?:\pL+ )?disarm(?:s|ing)?\b|\b(?:heel hook|triangle|choke|arm ?bar|(?:arm|leg|head|wrist) ?lock|guillotine|take ?down|throw|mount|hold|grab|tackle) defen[cs]e(?: only)?$`)},
 	{"lock", pattern.Of(heldJoint)},
 	{"self_defence", pattern.Of(`\bguillotines?\b|\bsleepers?(?: holds?)?$|\brear naked\b|\pL{2,}[ -]?jime\b|\bshime[ -]waza\b|^triangles? from (?:the )?(?:guard|mount|back|bottom|top)\b`)},
-	{"stance", pattern.Of(`^(?:the )?fence(?: position)?$|\b(?:sparring|competition) stance$`)},
+	{"stance", pattern.Of(`^(?:the )?fence(?: position)?$|\b(?:sparring|competition) stance$|\bstance holds?$`)},
 	{"strike", pattern.Of(`^straight (?:left|right)s?$`)},
 	{"strike", pattern.Of(`^eye (?:rakes?|pokes?|gouges?)$|^(?:(?:tiger|eagle|crane|double|two|upward|downward|inward|outward) )?(?:claws?|rakes?|pokes?` +
 		`|slaps?)(?: (?:to|at|across) (?:the )?(?:face|eyes?|ears?|head|groin|throat|neck))?$`)},
@@ -90,7 +90,8 @@ var kindsInWords = []struct {
 	{"strike", pattern.Of(`^(?:stepping|shuffl(?:e|ing)|pivot(?:ing)?|circling|step and slide) (?:(?:forwards?|back|in|left|right|lead|rear|reverse|middle|high|low|double|head|body|knife|palm|hammer|ridge|spear|back) ?)*` +
 		`(?:punch|jab|cross|hook|upper ?cut|elbow|overhand|fist|back ?fist|hammer ?fist|palm|palm heel|knife ?hand|ridge ?hand|chop|knee|hand|strike)(?:e?s)?$`)},
 	{"footwork", pattern.Of(`^circle (?:off|out|away|left|right|round|around)\b|^(?:angle|move|get|slide) off(?: the line)?\b|^step(?:ping)? (?:back|forwards?|aside) and (?:shout|yell|talk|look|cover)\b` +
-		`|\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|^circle$|\b(footwork|shuffle|pivot|step and slide|step[- ]slide|stepping|circling|steps)\b`)},
+		`|\bcross[- ]?overs?(?: step)?$|\b(?:push|step|cover)[- ]drag$|\bdrag[- ]step$|\bstep[- ]through$|^(?:circle|moving|movement|stepping)$|\b(footwork|shuffle` +
+		`|pivot|step and slide|step[- ]slide|stepping|circling|steps)\b`)},
 	{"strike", pattern.Of(`\b(?:hand|finger) ?swords?$|\b(?:raking|raised|half|middle|leopard|rolling|inward|outward) knuckles?$|\b(?:body|liver|rib` +
 		`|kidney|head) shots?$|\b(?:eye|face|finger|hand) (?:slice|swipe|slash|jab)s?$|\b(?:finger|hand|knuckle) (?:whip|flick|poke|rake|thrust|claw)s?$` +
 		`|\b(punch(es)?|punching|strikes?|jabs?|cross(?:es)?|hooks?|upper ?cuts?|elbows?|overhands?|back[ -]?fists?|back ?knuckles?|hammer[ -]?fists?|palm` +
