@@ -111,7 +111,6 @@ func TestHowItIsPut(t *testing.T) {
 		"Self-defence\nExtensions: Bending Willow, Quiet Storm":             "self_defence: Bending Willow, 2 a side (extension)|self_defence: Quiet Storm, 2 a side (extension)",
 		"Self-defence\nKnife: downward stab":                                "self_defence: Knife downward stab, 2 a side against knife overhead",
 		"Self-defence\nChoke, rear":                                         "self_defence: Choke from behind, 2 a side against rear choke, rear",
-		"Combinations\nmae geri, mawashi geri (combination), 5 a side":      "combination: mae geri, mawashi geri, 5 a side: mae geri, mawashi geri",
 	} {
 		assert.Equal(t, want, understoodIn(b, strings.ReplaceAll(page, "\n", "|")), page)
 	}

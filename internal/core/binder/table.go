@@ -515,10 +515,7 @@ func (c columns) row(line string, above []string) (section, text string, own []s
 		text += ", " + amount
 	}
 	text += c.otherCells(cell, cmp.Or(kind, curriculum.KindInWords(text)))
-	s := alternatingCell.ReplaceAllString(notes, "$1 alternating")
-	if c.amount < 0 { // 20 in a row
-		s = countThenHow.ReplaceAllString(s, "$1 times, $2")
-	}
+	s := c.howOften(notes)
 	if s != "" && c.amount < 0 && (curriculum.IsAmount(strings.Join(leadingAmount(s), " ")) || curriculum.IsAmount(s) && !curriculum.Bare(s)) { // a standard may say how much: 10 on pads
 		text += ", " + s
 	} else if s != "" {
@@ -537,6 +534,15 @@ func inNumbers(name, amount, notes string, kind Kind) (text, left, remark string
 		return name + " " + m[1] + "-" + m[2], "", ""
 	}
 	return name, amount, notes
+}
+
+// howOften is a cell of remarks with how often as it is read: 10, alternating; 20 in a row, where no other column says how many.
+func (c columns) howOften(notes string) string {
+	s := alternatingCell.ReplaceAllString(notes, "$1 alternating")
+	if c.amount < 0 {
+		s = countThenHow.ReplaceAllString(s, "$1 times, $2")
+	}
+	return s
 }
 
 // heightsSaid are the words for a height in a cell, each with the one of a line.
