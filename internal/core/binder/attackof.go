@@ -314,7 +314,7 @@ func (b *Reader) attacksOn(lines []PageLine) {
 	told := map[string][]curriculum.AttackElement{}
 	for i := range lines {
 		l := &lines[i]
-		below := l.New && l.under.attack != nil && inAList.MatchString(l.Text) && slices.Contains([]Kind{"self_defence", "lock", "throw"}, l.Kind) // 2. Arm bar, below Cross wrist grab
+		below := l.under.attack != nil && inAList.MatchString(l.Text) && slices.Contains([]Kind{"self_defence", "lock", "throw"}, l.Kind) // 2. Arm bar, below Cross wrist grab
 		if l.Aside != "" || l.Problem != "" || !below && !mayAnswerBy(l.Kind, l.Name, l.Note) {
 			continue
 		}
@@ -329,9 +329,9 @@ func (b *Reader) attacksOn(lines []PageLine) {
 		}
 		b.movesBehind(l)
 		attack, note := b.AttackOf(l.Name, l.Note, l.Text)
-		if m := noteAndMoves.FindStringSubmatch(l.Note); attack == nil && m != nil && l.Kind == "self_defence" && l.Moves == "" { // Hidden Spur - rear bear hug. Stomp, turn.
-			if attack, note = b.AttackOf(l.Name, m[1], l.Text); attack != nil {
-				l.Moves = check.Tidy(m[2])
+		if m := noteAndMoves.FindStringSubmatch(l.Note); m != nil && l.Kind == "self_defence" && l.Moves == "" { // Hidden Spur - rear bear hug. Stomp, turn.
+			if said, before := b.AttackOf(l.Name, m[1], l.Text); said != nil {
+				attack, note, l.Moves = said, before, check.Tidy(m[2])
 			}
 		}
 		if attack == nil {
@@ -392,7 +392,7 @@ const leastTold = 3
 // movesBehind takes what is told behind the name and the attack of a defence for its steps: Broken Oar (wrist grab) - Circle the wrist, step in. Of
 // one that is known it is left out where these are its steps.
 func (b *Reader) movesBehind(l *PageLine) {
-	if l.Kind != "self_defence" || l.Moves != "" || dashed.FindStringIndex(l.Text) == nil || noteAndMoves.MatchString(l.Note) {
+	if l.Kind != "self_defence" || l.Moves != "" || dashed.FindStringIndex(l.Text) == nil && !bracketThenSteps.MatchString(strings.TrimSpace(l.Text)) || noteAndMoves.MatchString(l.Note) {
 		return
 	}
 	parts := strings.Split(l.Note, ", ")

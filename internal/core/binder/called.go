@@ -45,7 +45,7 @@ func (b *Reader) calledThenAttack(line string) string {
 var (
 	articleBefore = pattern.Of(`(?i)^(?:an?|the) `)
 	// bracketThenSteps is a name with its attack in brackets and right behind them what is done: Hidden Ash (rear bear hug) Stomp, turn.
-	bracketThenSteps = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?\p{Lu}[^:;()]*\([^()]+\)) (\p{Lu}\p{Ll}+\b[^:;()]*\.)$`)
+	bracketThenSteps = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?\p{Lu}[^:;()]*\([^()]+\))\.? (\p{Lu}\p{Ll}+\b[^:;()]*\.)$`)
 )
 
 // toldBehind is what is done about an attack, in a sentence or more behind it.

@@ -131,8 +131,9 @@ func (b *Reader) howInName(l *PageLine) {
 		l.note(m[2])
 	}
 	if m := holdingTail.FindStringSubmatch(l.Name); m != nil && slices.Contains(append(curriculum.Basic, "balance"), b.KindInName(m[1])) {
-		l.Name, l.Supported = m[1], true
-		l.note(m[2])
+		if l.Name, l.Supported = m[1], true; check.Key(m[2]) != "with support" { // which says no more
+			l.note(m[2])
+		}
 	}
 }
 
