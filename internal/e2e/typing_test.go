@@ -94,6 +94,17 @@ func TestTypingIsNeverLost(t *testing.T) {
 	x.visit("/students/new")
 	require.Empty(t, eval[string](x, `document.querySelector("main [name=name]").value`), "what arrived is not offered again")
 
+	// A page that answers itself what was sent, as one that shows a link once, says that it arrived.
+	x.visit("/students")
+	x.submit(`main a[href^="/students/"]:not([href*="import"]):not([href*="export"]):not([href$="/new"])`)
+	x.submit(`main a[href^="/practice/"]`)
+	x.typed("who", "Her aunt")
+	x.submit(`form[action$="/link"] button`)
+	require.Contains(t, x.text(), "This is the link. It is shown this once:")
+	n, all = kept(x)
+	require.Zero(t, n, all)
+	require.NotContains(t, x.text(), "was not saved")
+
 	// A record that another has changed meanwhile is not overwritten by what comes back.
 	x.visit("/students")
 	x.submit(`main a[href^="/students/"]:not([href*="import"]):not([href*="export"]):not([href$="/new"])`)

@@ -63,7 +63,7 @@ func TestCautionsFollow(t *testing.T) {
 		{"Come-along hold", "self_defence", nil, "joint"},
 		{"Snap kick to the groin", "kick", nil, "target"},
 		{"Back knuckle to temple, ribs and groin", "strike", nil, "target"}, {"Low kick to shin and knee", "kick", nil, "target"}, {"Palm to chin, knee", "strike", nil, ""}, {"Jab to head, body and chest", "strike", nil, ""},
-		{"Knee sweep", "kick", nil, "throw"}, {"Sweep kick", "kick", nil, ""}, {"Rear sweep", "kick", nil, "throw"}, {"Sweep", "kick", nil, "throw"},
+		{"Knee sweep", "kick", nil, "throw"}, {"Sweep kick", "kick", nil, ""}, {"Rear sweep", "kick", nil, "throw"}, {"Claw to the face", "strike", nil, "target"}, {"Rake across the eyes", "strike", nil, "target"}, {"Palm to the face", "strike", nil, ""}, {"Sweep", "kick", nil, "throw"},
 		{"Staff form 1", "form", nil, "weapon"},
 		{"Stick vs empty hand", "sparring", nil, "sparring weapon"},
 		{"Two Sticks", "form", nil, "weapon"},

@@ -50,7 +50,7 @@ var (
 	struckName = pattern.Of(struckAt.String() + `|` + theNeck + `|` + blowAt.String())
 	// blowAt is a blow called by what it strikes, in a name or in a step.
 	blowAt = pattern.Of(`\b(eyes?|throat|windpipe|groin|spine|neck)[ -](kick|strike|punch|poke|gouge|jab|slap|chop|rake|thrust|attack|flick` +
-		`|whip|claw|dig|smash|spear|hit|press|rip|knee|elbow)s?\b`)
+		`|whip|claw|dig|smash|spear|hit|press|rip|knee|elbow)s?\b|\b(?:claw|rake|gouge|slash)s? (?:to|at|across|over|down) (?:the |his |her |your )?(?:face|eyes?)\b`)
 	// struckPart is such a part as what is struck: strike the groin, poke at the eyes.
 	struckPart = pattern.Of(`\b(?:strik|hit|kick|slap|punch|knee|pok|goug|rak|jab|stamp|stomp|attack|chop|squeez|grab)(?:e|es|s|ing|ting|ping)? (?:at |for |into ` +
 		`|on )?(?:(?:the |his |her |their |an? |both )(?:\w+ )?)?(?:eyes?|throat|windpipe|groin|spine|kneecap)\b`)

@@ -27,6 +27,7 @@ type Page struct {
 	Seen          int64  // the last deed when it was asked for
 	Path          string
 	Refused       int          // the status of a page that says why something was not done
+	Arrived       bool         // what was sent is on record, and this page answers it itself
 	Person        store.Person // signed in
 	Hand          string       // who enters things on this device; "" nobody
 	HandName      string

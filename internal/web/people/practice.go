@@ -189,7 +189,7 @@ func (ch *chapter) practicePage(w http.ResponseWriter, r *http.Request, status i
 	if f.Values == nil {
 		v.Form.Values = frame.Values("days", "180")
 	}
-	ch.Show(w, r, status, v.Climb.ProgramID, frame.Page{Screen: "practice", Title: "Practice sheet for " + v.Climb.Name, Nav: "students", Here: v.Climb.Rung.ID, Body: v})
+	ch.Show(w, r, status, v.Climb.ProgramID, frame.Page{Screen: "practice", Title: "Practice sheet for " + v.Climb.Name, Nav: "students", Here: v.Climb.Rung.ID, Arrived: made != "", Body: v})
 }
 
 // practiceLink makes a link for the family. It is told on the page that follows, once.

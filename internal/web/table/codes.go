@@ -69,5 +69,5 @@ func (ch *chapter) codesMake(w http.ResponseWriter, r *http.Request) {
 		frame.SendJSON(w, http.StatusOK, map[string]any{"codes": out})
 		return
 	}
-	ch.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "codes", Title: "Codes for examiners", Nav: "gradings", Body: v})
+	ch.Show(w, r, http.StatusOK, g.ProgramID, frame.Page{Screen: "codes", Title: "Codes for examiners", Nav: "gradings", Arrived: true, Body: v})
 }

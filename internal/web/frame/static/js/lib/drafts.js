@@ -126,7 +126,7 @@ function watch(form) {
 
 /** settle looks at what was on its way when this page came: only a page that says what was done says that it arrived. */
 function settle() {
-  const arrived = new URLSearchParams(location.search).has("done");
+  const arrived = new URLSearchParams(location.search).has("done") || document.body.dataset.arrived !== undefined;
   for (const key of drafts()) {
     const draft = read(key);
     if (!draft || Date.now() - draft.at > days * 24 * 3600 * 1000) {
