@@ -203,22 +203,28 @@ func CalledAtHome(t practice.Task) string {
 	return t.Name + ": " + strings.Join(how, ", ")
 }
 
+// AttackAtHome is how the partner attacks, as said at home: takes hold of one of your wrists; "" nobody does, or it is not on record.
+func AttackAtHome(p practice.PartnerPart) string {
+	if p.Kind != practice.PartnerAttacks {
+		return ""
+	}
+	var out []string
+	for _, a := range p.Attacks {
+		out = append(out, attackAtHome(a))
+	}
+	if len(out) == 0 && p.Moves != "" {
+		return "does " + p.Moves
+	}
+	return strings.Join(out, ", then ")
+}
+
 // Partner is what somebody else has to do; "" nobody is needed.
 func Partner(p practice.PartnerPart) string {
 	switch p.Kind {
 	case practice.PartnerDefends:
 		return "Your partner defends. You give the attack, in reach and straight on, and let it be stopped."
 	case practice.PartnerAttacks:
-		attack := ""
-		for i, a := range p.Attacks {
-			if i > 0 {
-				attack += ", then "
-			}
-			attack += attackAtHome(a)
-		}
-		if attack == "" && p.Moves != "" {
-			attack = "does " + p.Moves
-		}
+		attack := AttackAtHome(p)
 		if attack == "" {
 			return "Your partner gives the attack slowly and stops where they are stopped."
 		}

@@ -526,6 +526,7 @@ func functions() template.FuncMap {
 		"counts":       words.StandardAtHome,
 		"partnerpart":  words.Partner,
 		"calledathome": words.CalledAtHome,
+		"attackathome": words.AttackAtHome,
 		"cautions":     words.Cautions,
 		"exposure":     words.Exposure,
 		"leads":        words.Leads,
