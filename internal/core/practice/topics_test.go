@@ -1,6 +1,7 @@
 package practice
 
 import (
+	"fmt"
 	"slices"
 	"testing"
 
@@ -254,6 +255,30 @@ func TestHowAClassIsHeld(t *testing.T) {
 		assert.Equal(t, block.ID == "oars", block.As != "", block.Name)
 	}
 	assert.Equal(t, []curriculum.Far{0, 0, 1, 1, 2}, []curriculum.Far{median(nil), median([]curriculum.Far{1, 0}), median([]curriculum.Far{2, 1, 0}), median([]curriculum.Far{2, 1}), median([]curriculum.Far{2})})
+}
+
+// TestNobodyIsSurer: where nobody is likelier to come than another, as in a class without history, everything is chosen from, and what does not fit
+// is what would come next.
+func TestNobodyIsSurer(t *testing.T) {
+	var topics []Topic
+	for i, section := range []string{"Stances", "Stances", "Stances", "Kicks", "Kicks", "Forms", "Sparring", "Fitness"} {
+		x := Topic{ID: fmt.Sprint("t", i), Name: fmt.Sprint("Topic ", i), Section: section, Place: i, Minutes: 10}
+		for _, s := range []string{"a", "b"} {
+			x.Serves = append(x.Serves, Served{Student: s, Name: s, Worth: 500, Chance: 400})
+		}
+		topics = append(topics, x)
+	}
+	p := MakePlan(topics, Tonight{Minutes: 60, On: tuesday})
+	sections := map[string]bool{}
+	for _, b := range p.Blocks {
+		if b.ID != "" {
+			assert.False(t, sections[b.Section], "%s twice, and others not at all", b.Section)
+			sections[b.Section] = true
+		}
+	}
+	assert.Len(t, sections, 5)
+	assert.Empty(t, p.Unsure)
+	assert.Len(t, p.Next, 3)
 }
 
 // TestOnlyIfTheyCome: what serves nobody who all but surely comes is left aside, unless it is pinned or
