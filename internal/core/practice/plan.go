@@ -77,6 +77,7 @@ type Tonight struct {
 	How     How
 	Pinned  map[string]bool // topics that must be in it
 	Dropped map[string]bool // and those that must not
+	Unheard bool            // the class was never held
 }
 
 // Block is a part of a class.
@@ -212,19 +213,16 @@ func (x *Topic) none() int {
 }
 
 // surest parts topics into those that all but surely serve somebody, which may be planned, and the
-// others. Where the first do not fill the minutes, the surest of the others are among them, and all that are as sure as the last of these:
-// of a class without history nobody is surer than another, and its plan is chosen from everything.
+// others. Where the first do not fill the minutes, the surest of the others are among them. Of a class that was never held nobody is surer than
+// another, and its plan is chosen from everything.
 func (t Tonight) surest(topics []Topic) (pool, unsure []Topic) {
 	slices.SortStableFunc(topics, func(x, y Topic) int { return cmp.Compare(x.none(), y.none()) })
-	minutes, last := 0, -1
+	minutes := 0
 	for _, x := range topics {
 		if t.How != "" && x.drills != nil {
 			x.Drill = x.drills[t.How]
 		}
-		if x.none() <= (1000-surely)*1000 || t.Pinned[x.ID] || minutes < t.Room() || x.none() == last {
-			if minutes < t.Room() {
-				last = x.none()
-			}
+		if x.none() <= (1000-surely)*1000 || t.Pinned[x.ID] || minutes < t.Room() || t.Unheard {
 			pool = append(pool, x)
 			minutes += x.Minutes
 		} else {

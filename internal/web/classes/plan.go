@@ -97,7 +97,7 @@ func (ch *chapter) planPage(w http.ResponseWriter, r *http.Request, status int, 
 		ch.Fail(w, r, err)
 		return
 	}
-	if tonight.How == "" {
+	if tonight.Unheard = !v.Turnout.Heard; tonight.How == "" {
 		tonight.How = practice.InHall
 		if v.Turnout.Online || c.Online() {
 			tonight.How = practice.Live
