@@ -137,7 +137,7 @@ func present(people []store.OnRegister) map[string]bool {
 }
 
 // signItems are what those here have to show, each thing once with all who have it to show: what the class
-// worked on first, then what most of them need.
+// worked on first, then what most of them need; of what as many need each rung's things as they stand on its sheet.
 func signItems(climbs []store.ReadyClimb, given []store.SignedOff, taught map[string]bool) (items []signItem) {
 	at := map[string]int{}
 	for _, climb := range climbs {
@@ -167,7 +167,7 @@ func signItems(climbs []store.ReadyClimb, given []store.SignedOff, taught map[st
 			}
 			return 0
 		}
-		return cmp.Or(cmp.Compare(taught(y), taught(x)), cmp.Compare(y.need, x.need), check.Natural(x.Call, y.Call))
+		return cmp.Or(cmp.Compare(taught(y), taught(x)), cmp.Compare(y.need, x.need))
 	})
 	return items
 }
