@@ -255,6 +255,17 @@ func DetailBesideNote(l curriculum.Line) string {
 	return ""
 }
 
+// AskedHow is how much of a line is asked and how: once, slowly, to the count.
+func AskedHow(l curriculum.Line) string {
+	said := Asked(l)
+	for _, how := range []string{Manner(l), l.Remark()} {
+		if how != "" {
+			said += ", " + how
+		}
+	}
+	return said
+}
+
 // Manner is how a line is done: non-stop, slowly, support allowed.
 func Manner(l curriculum.Line) string {
 	if l.Manner != "" {

@@ -38,6 +38,7 @@ type signItem struct {
 	TechniqueID string
 	Role        curriculum.Role
 	Call        string
+	Against     string // what it answers; "" nothing
 	Section     string
 	Program     string
 	Rungs       string
@@ -56,7 +57,7 @@ type signItem struct {
 type signPerson struct {
 	store.Standing
 	Line                string // of this one's test sheet, by its key
-	Amount              string // asked of this one
+	Amount              string // asked of this one, and how it is asked
 	TwoSided            bool
 	Left, Right         bool
 	LeftName, RightName string // how its sides are called
@@ -154,7 +155,7 @@ func signItems(climbs []store.ReadyClimb, given []store.SignedOff, taught map[st
 				i = len(items)
 				at[key] = i
 				items = append(items, signItem{Key: fmt.Sprint("i", i, it.TechniqueID, it.Role),
-					TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Section: it.Section,
+					TechniqueID: it.TechniqueID, Role: it.Role, Call: it.Call, Against: curriculum.AttackWords(it.Against), Section: it.Section,
 					Program: climb.Program, Faults: it.Faults, Look: it.Checkpoints, Apart: words.ToldApart(it.Apart), Taught: taught[it.TechniqueID], Stance: it.Kind == "stance"})
 			}
 			items[i].add(climb, it, given)
@@ -179,7 +180,7 @@ func (x *signItem) add(climb store.ReadyClimb, it progress.Item, given []store.S
 			x.Cautions = append(slices.Clip(x.Cautions), c)
 		}
 	}
-	p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: words.Asked(it.Line), TwoSided: it.TwoSided,
+	p := signPerson{Standing: climb.Standing, Line: it.Key(), Amount: words.AskedHow(it.Line), TwoSided: it.TwoSided,
 		Left: it.Left, Right: it.Right, LeftName: words.SideName(it.Line, "left"), RightName: words.SideName(it.Line, "right"), Done: it.Done, Stage: it.Stage, Stages: it.Stages, Reached: it.Reached}
 	if !it.NotYet.IsZero() {
 		p.NotYet = "not yet"

@@ -3,12 +3,16 @@ package classes_test
 import (
 	"net/http"
 	"regexp"
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
 	"github.com/stretchr/testify/require"
 
 	"velvetladder/internal/core/curriculum"
+	"velvetladder/internal/core/gradingday"
+	"velvetladder/internal/core/timetable"
+	"velvetladder/internal/store"
 	"velvetladder/internal/web/webtest"
 )
 
@@ -57,4 +61,18 @@ func TestSignOffsFromTheStudent(t *testing.T) {
 		rules = append(rules, r.Kind)
 	}
 	assert.Equal(t, []curriculum.RuleKind{curriculum.AllStripes, curriculum.KitOwned, curriculum.Membership, curriculum.CharacterTask}, rules)
+}
+
+// TestWhatIsSignedOff: what stands on the sheet stands to be signed off in its order, with how it is asked and what it answers.
+func TestWhatIsSignedOff(t *testing.T) {
+	h := webtest.NewHouse(t).Furnish()
+	h.Send("/binder/"+h.Yellow, "page", "Forms\nReed Path at full speed\nSelf-defence\nReed Bow for a hair pull from behind\nAlder Bow for a push, slowly")
+	class := h.Evening("Evening")
+	_, err := h.Store.RecordAttendance(webtest.Ctx, webtest.Me, []gradingday.Attendance{{ID: store.NewID(), ClassID: class, On: h.Store.Today(), StudentID: h.Student, State: gradingday.Present, Mode: timetable.Hall}})
+	require.NoError(t, err)
+	page := h.Page("/signoffs/" + class + "/" + h.Store.Today().String())
+	webtest.Says(t, page, "once, at full speed", "Reed Bow against hair grab, from the rear · Self-defence", "2 a side, slowly")
+	order := []int{strings.Index(page, "Reed Path"), strings.Index(page, "Reed Bow"), strings.Index(page, "Alder Bow")}
+	assert.IsIncreasing(t, order, "as on the sheet, not by name")
+	assert.NotContains(t, page, "part 1<")
 }
