@@ -33,6 +33,14 @@ func TestPictures(t *testing.T) {
 
 	follow("/ladder", link("Orange belt"))
 	shot("ladder")
+	x.submit(`main a[href^="/binder/"]`)
+	x.do(chromedp.Focus(chromedp.CSS(`main [name="page"]`)))
+	eval[bool](x, "(() => { const t = document.querySelector('main [name=page]'); t.value = `Kicks\nSkipping heron kick - right leg 5, left leg 5\n\nSelf-defence\n" +
+		"1. Grey Sluice for a straight left punch\n2. Closed Weir (rear bear hug). Step, turn, elbow.\nStone Arch: two-hand push\n\nSparring\nLight sparring 2 x 1 min\nFootwork and shadow, 5 & 5`; " +
+		"t.dispatchEvent(new Event('input', { bubbles: true })); return true })()")
+	x.until(`document.querySelectorAll("[data-binder-read] li").length > 5`)
+	eval[bool](x, `document.querySelector("main [name=page]").scrollIntoView(), true`)
+	shot("typed-page")
 	follow("/techniques", link("Mill Wheel"))
 	eval[bool](x, `document.querySelector("#growth").previousElementSibling.scrollIntoView(), true`)
 	shot("technique")
@@ -112,7 +120,6 @@ func TestPictures(t *testing.T) {
 	}
 	x.submit("main button")
 	eval[bool](x, `(document.querySelector("[value='starter:karate']").click(), true)`)
-	shot("starter")
 	x.submit("main .is-primary")
 	x.visit("/first-hour")
 	shot("first-hour")
