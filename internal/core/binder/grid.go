@@ -1,6 +1,7 @@
 package binder
 
 import (
+	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -28,7 +29,10 @@ func (b *Reader) columnFor(rung, text string) string {
 	if at < 0 {
 		return text
 	}
-	out := strings.Split(text, "\n")
+	if beside := b.besideGrades(cellsOf(lines[head])); len(beside) > 1 {
+		return gradesBeside(lines, head, at, beside)
+	}
+	out, flags := strings.Split(text, "\n"), onlyFlags(lines[head+1:], at)
 	for i := head; i < len(lines); i++ {
 		line, kinds := lines[i], ""
 		if m := kindAtEnd.FindStringIndex(line); m != nil { // chosen beside the row
@@ -41,7 +45,7 @@ func (b *Reader) columnFor(rung, text string) string {
 		case len(cells) == 1: // a heading between
 		case at >= len(cells) || strings.Trim(cells[at], " -–—") == "":
 			out[i] = ""
-		case tick(cells[at]):
+		case tick(cells[at]) && (flags || cells[at] != "1"):
 			out[i] = cells[0] + kinds
 		case !curriculum.IsAmount(cells[at]) && b.headsRow(cells[0]): // Kicks | Front | Front, round
 			out[i] = cells[0] + ": " + cells[at] + kinds
@@ -53,6 +57,69 @@ func (b *Reader) columnFor(rung, text string) string {
 		}
 	}
 	return strings.Join(out, "\n")
+}
+
+// besideGrades are the columns of such a head that are no belt’s: its first, Section, Item, Notes.
+func (b *Reader) besideGrades(cells []string) (out []int) {
+	for i, cell := range cells {
+		if i == 0 && !b.isGrade(cell) || i > 0 && known(cell) {
+			out = append(out, i)
+		}
+	}
+	return out
+}
+
+// known reports whether a cell heads a column that a spreadsheet has anyway.
+func known(cell string) bool {
+	key := strings.TrimRight(check.Key(cell), "?:.")
+	what := cmp.Or(cellHeads[key], cellHeads[strings.TrimSuffix(key, "s")])
+	return slices.Contains([]string{"section", "item", "notes", "setting", "side", "must", "term"}, what)
+}
+
+// gradesBeside is such a page with several columns beside those of the belts: these as they are, and the amount of the one rung; rows where that is
+// empty ask nothing there.
+func gradesBeside(lines []string, head, at int, beside []int) string {
+	out, section, flags := slices.Clone(lines), "", onlyFlags(lines[head+1:], at)
+	for i := head; i < len(lines); i++ {
+		line, kinds := lines[i], ""
+		if m := kindAtEnd.FindStringIndex(line); m != nil {
+			line, kinds = line[:m[0]], line[m[0]:]
+		}
+		cells := cellsOf(line)
+		if len(cells) == 1 {
+			continue
+		}
+		if sign := strings.TrimSpace(line); strings.HasPrefix(sign, "|") && !strings.HasPrefix(strings.TrimSpace(lines[head]), "|") { // an empty cell, where rows have no frame
+			cells = append([]string{""}, cells...)
+		}
+		var row []string
+		for _, k := range beside {
+			row = append(row, append(cells, make([]string, k+1)...)[k])
+		}
+		if row[0] == "" { // as in the row above, which may ask nothing here
+			row[0] = section
+		}
+		section = row[0]
+		switch {
+		case i == head:
+			out[i] = strings.Join(append(row, "Amount"), "\t")
+		case at >= len(cells) || strings.Trim(cells[at], " -–—") == "":
+			out[i] = ""
+		case tick(cells[at]) && (flags || cells[at] != "1"):
+			out[i] = strings.Join(row, "\t") + kinds
+		default:
+			out[i] = strings.Join(append(row, cells[at]), "\t") + kinds
+		}
+	}
+	return strings.Join(out, "\n")
+}
+
+// onlyFlags reports whether a column says no more than whether a thing is asked, so that 1 is a tick and no amount.
+func onlyFlags(lines []string, at int) bool {
+	return !slices.ContainsFunc(lines, func(line string) bool {
+		cells := cellsOf(line)
+		return at < len(cells) && strings.Trim(cells[at], " -–—") != "" && cells[at] != "0" && !tick(cells[at])
+	})
 }
 
 // headsRow reports whether the first cell of a row is a section, whose other cells name what is asked in it.
@@ -73,7 +140,7 @@ func (b *Reader) otherColumns(rung, text string) *PageLine {
 			return nil
 		}
 		l := PageLine{Number: i + 1, Text: strings.TrimRight(line, " \r")}
-		l.fail(1, fmt.Sprintf("none of these columns is called %s, for which the page is read; they are %s. Write %s at the head of its column", b.Rung(rung).Name, strings.Join(cells[1:], ", "), b.Rung(rung).Name))
+		l.fail(1, fmt.Sprintf("none of these columns is called %s, for which the page is read; they are %s. Write %s at the head of its column", b.Rung(rung).Name, strings.Join(slices.DeleteFunc(slices.Clone(cells[1:]), known), ", "), b.Rung(rung).Name))
 		return &l
 	}
 	return nil
@@ -85,16 +152,27 @@ func (b *Reader) gradeColumn(rung string, cells []string) (at int, grades bool) 
 	if g == nil || len(cells) < 3 {
 		return -1, false
 	}
-	for i, cell := range cells[1:] {
+	belts := 0
+	for i, cell := range cells {
 		own := check.Key(cell) == check.Key(g.Name) || check.Key(cell) == check.Key(g.Short())
-		if !own && b.RungNamed(cell) == nil && !gradeHead.MatchString(strings.TrimSpace(cell)) {
+		if grade := own || b.isGrade(cell); i > 0 && !grade && !known(cell) {
 			return -1, false
+		} else if i > 0 && grade {
+			belts++
 		}
-		if own && at < 0 {
-			at = i + 1
+		if i > 0 && own && at < 0 {
+			at = i
 		}
 	}
+	if belts < 2 {
+		return -1, false
+	}
 	return at, true
+}
+
+// isGrade reports whether a cell heads the column of a belt, on the ladder or not.
+func (b *Reader) isGrade(cell string) bool {
+	return b.RungNamed(cell) != nil || gradeHead.MatchString(strings.TrimSpace(cell))
 }
 
 // cellsOf are the cells of a row with tabs, pipes or semicolons between; the line alone where it is none.

@@ -1,6 +1,7 @@
 package binder
 
 import (
+	"strings"
 	"testing"
 
 	"github.com/stretchr/testify/assert"
@@ -35,6 +36,12 @@ func TestATableOfAllBelts(t *testing.T) {
 	assert.Equal(t, []Kind{"form", "fitness", "stance"}, []Kind{lines[1].Kind, lines[2].Kind, lines[3].Kind}, "a row of forms heads nothing below it")
 	plain := "Technique\tYellow\tAmount\nSide kick\tx\t10"
 	assert.Equal(t, said("w", plain), said("y", plain), "a column of amounts is no belt")
+	wide := "Section,Item,White,Yellow,Notes\nKicks,Side kick,1,10 each,hips first\n,Oak kick,-,3 each,\nForms,Heron Form,1,1,\nFitness,Push ups,10,20,"
+	assert.Equal(t, []string{"Side kick, 10 a side", "Oak kick, 3 a side", "Heron Form, once", "Push ups, 20 times"}, said("y", strings.ReplaceAll(wide, ",", "\t")))
+	assert.Equal(t, []string{"Side kick, once", "Heron Form, once", "Push ups, 10 times"}, said("w", strings.ReplaceAll(wide, ",", ";")), "1 is how often where other rows say more")
+	lines, _ = b.PageFor("y", strings.ReplaceAll(wide, ",", " | "))
+	assert.Equal(t, []string{"hips first", "Kicks"}, []string{lines[1].Note, lines[2].Section}, "the other columns stay, and a section stands for the rows below it")
+	assert.Contains(t, said("w", "Section\tItem\t9th kyu\tYellow\nKicks\tSide kick\t1\t2")[0], "they are 9th kyu, Yellow.")
 	lines, _ = b.PageFor("y", grid)
 	assert.Equal(t, 3, lines[1].Number, "lines keep their numbers")
 }
