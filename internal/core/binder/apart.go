@@ -229,6 +229,12 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	if names := plusSign.Split(body, -1); len(names) > 1 && slices.Contains(oneByOne, kind) && !strings.ContainsAny(text, ",;:(") && r.allTell(names) && len(r.kindsOf(names)) == 1 { // X-block high + X-block low
 		return names
 	}
+	if names := parts(","); slices.Contains([]Kind{"strike", "block"}, kind) && len(names) > 1 && sameButLast(names) && r.waysOfOneName(names, kind) { // elbow up, elbow down, elbow back
+		for i := range names {
+			names[i] = capitalised(names[i])
+		}
+		return names
+	}
 	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !titledAttack.MatchString(name) }) { // Locked Door (full nelson), Open Door (bear hug)
 		return names
 	}
@@ -338,6 +344,17 @@ func sameFirst(names []string) bool {
 	x, y := strings.Fields(names[0]), strings.Fields(names[1])
 	return len(x) == 2 && len(y) == 2 && x[0] == y[0] && x[1] != y[1] && titled(x) && titled(y)
 }
+
+// waysOfOneName reports whether several names are each a blow or a block of a kind with the way it goes behind it.
+func (b *Reader) waysOfOneName(names []string, kind Kind) bool {
+	return !slices.ContainsFunc(names, func(name string) bool {
+		words := strings.Fields(name)
+		return len(words) != 2 || !wayWord.MatchString(words[1]) || b.KindInName(words[0]) != kind
+	})
+}
+
+// wayWord is a way that a blow goes.
+var wayWord = pattern.Of(`(?i)^(?:up|down|back|in|out|forwards?|backwards?|across|over|inwards?|outwards?|upwards?|downwards?)$`)
 
 // sameButLast reports whether several names have all words in common but the last.
 func sameButLast(names []string) bool {

@@ -30,7 +30,7 @@ func (b *Reader) askNumber(l *PageLine, words []string) {
 	if (allOf.MatchString(l.Name) || ofARung.MatchString(l.Name)) && !slices.Contains(curriculum.SaidKinds, l.Kind) && b.Named(l.Name) == nil {
 		l.doubt(fmt.Sprintf("%s names several; write a line for each", l.Name))
 	}
-	if l.usual && l.New && l.Moves == "" && slices.Contains(append(curriculum.Basic, "footwork"), l.Kind) && (pointToWatch.MatchString(l.Name) && !wayBetween.MatchString(l.Text) || saidOfKnee.MatchString(l.Name)) && len(l.Doubts) == 0 {
+	if l.usual && l.New && l.Moves == "" && slices.Contains(append(curriculum.Basic, "footwork"), l.Kind) && (pointToWatch.MatchString(l.Name) && !wayBetween.MatchString(l.Text) || saidOfKnee.MatchString(l.Name) && !b.waysOfOneName(SplitParts(l.Text), l.Kind)) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s reads like how something is done; where it is, write it in brackets behind it", l.Name))
 	}
 	if l.New && (curriculum.Bare(l.Name) || l.Kind != "board_break" && sideOnly.MatchString(l.Name)) && len(l.Doubts) == 0 {

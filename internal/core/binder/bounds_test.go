@@ -123,7 +123,7 @@ func TestBoundsOfLines(t *testing.T) {
 		"Self Defence|Strangle from front, rear":                                       "? self_defence: Strangle from front, 2 a side against front choke (rear)",
 		"Stances|Horse stance for one full minute":                                     "stance: Horse stance, 60 s",
 		"Kicks - low kick, high kick & hook kick, 10 each leg":                         "kick: Low kick, 10 each limb|kick: High kick, 10 each limb|kick: Hook kick, 10 each limb",
-		"Blocks: high / mid / low, 5 each":                                             "block: High block, 5 a side|block: Mid block, 5 a side|block: Low block, 5 a side",
+		"Blocks: high / mid / low, 5 each":                                             "block: High block, 5|block: Mid block, 5|block: Low block, 5",
 		"Kicks: front, side 10 each":                                                   "kick: Front kick, 10|kick: Side kick, 10",
 		"Kihon: oi-zuki, gyaku-zuki - 5 each up the hall":                              "strike: Oi-zuki, 5 (up the hall)|strike: Gyaku-zuki, 5 (up the hall)",
 		"Bo form: Long Heron":                                                          "form: Long Heron, 1 (Bo form)",

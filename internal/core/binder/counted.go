@@ -221,4 +221,4 @@ func (b *Reader) amountsBehind(parts []string) []string {
 }
 
 // countBehind is a name and a number behind it.
-var countBehind = pattern.Of(`^(\pL[\pL -]*?) (\d{1,3})$`)
+var countBehind = pattern.Of(`^(\pL[\pL -]*?)(?: [x×])? (\d{1,3})$`)

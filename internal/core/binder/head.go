@@ -183,6 +183,9 @@ func (b *Reader) takesNote(l *PageLine) {
 		return
 	}
 	said, own := check.Key(l.Text), len(l.Tracks) > 0
+	if label, list, found := strings.Cut(said, ": "); found && strings.Contains(label, check.Key(l.under.note)) { // Kicks (from fighting stance): front, side
+		said = list
+	}
 	for _, part := range SplitParts(l.under.note) {
 		part = check.Tidy(part)
 		if someBelow.MatchString(part) && l.notAmong() {

@@ -56,8 +56,8 @@ func (b *Reader) behindHeading(line string) []string {
 	first, _ := cutAny(m[2], "(,;")
 	h, is := b.inlineHead(m, name, first)
 	kind := cmp.Or(h.kind, b.kindIn(h.section))
-	if is && oneWord.MatchString(name) && waysOnly(m[2]) && b.KindInName(name) == kind { // Elbow: forward, side
-		name = strings.TrimSuffix(name, "s") + "s"
+	if is && oneWord.MatchString(name) && waysOnly(m[2]) && b.KindInName(name) == kind && !strings.HasSuffix(strings.ToLower(name), "s") { // Elbow: forward, side
+		name += "s"
 	}
 	if r, _ := utf8.DecodeRuneInString(name); is && h.mixed && bulleted.MatchString(line) && unicode.IsLower(r) && !strings.Contains(line, ":") { // - clinch - head kick
 		return []string{line}
@@ -203,6 +203,12 @@ func (b *Reader) movesInRow(said string) bool {
 
 // inlineList are the lines that a list behind a heading stands for.
 func (b *Reader) inlineList(name, said string, kind Kind) []string {
+	if headNouns[kind] != "" && !strings.Contains(said, ",") { // front; side; round
+		said = strings.ReplaceAll(said, ";", ",")
+	}
+	if each := b.eachWithAmount(name, said, kind); each != nil {
+		return each
+	}
 	if parts := numberedInLine(said); len(parts) > 1 { // wrist, same side 2. wrist, cross 3. lapel
 		return parts
 	}
@@ -237,6 +243,56 @@ func (b *Reader) inlineList(name, said string, kind Kind) []string {
 	}
 	return b.underHead(name, said, kind)
 }
+
+// eachWithAmount are the lines for a list of which each says how much, or some do and the others nothing: hip x 10, shoulder x 10 each side; nil where
+// a piece is anything else.
+func (b *Reader) eachWithAmount(head, said string, kind Kind) (out []string) {
+	some, last, signs := 0, false, ","
+	if strings.Contains(said, ";") {
+		signs = ";"
+	}
+	parts := outsideBrackets(said, signs)
+	counted := !slices.ContainsFunc(parts, func(part string) bool { return !timesInBrackets.MatchString(part) }) // front (10), side (10)
+	for _, part := range parts {
+		if counted {
+			part = timesInBrackets.ReplaceAllString(part, " x$1")
+		}
+		words := strings.Fields(strings.ReplaceAll(part, ",", " "))
+		i, j := amountAt(words)
+		last = i < j
+		if i == j { // no amount
+			i, j = len(words), len(words)
+		} else if some++; i == 0 || j != len(words) || !curriculum.IsAmount(strings.Join(words[i:], " ")) || curriculum.Bare(words[i]) && i+1 == len(words) {
+			return nil
+		}
+		name := strings.TrimRight(strings.Join(words[:i], " "), " -–—:x×")
+		is := b.KindInName(name)
+		if short := shortName.MatchString(name) || kind == "throw" && !strings.Contains(name, " "); is == "" && short && headNouns[kind] != "" || kind == "kick" && aKickAlone.MatchString(name) {
+			name, is = withHead(head, name, kind), kind
+		}
+		if is != kind || !lettersOnly.MatchString(name) || len(strings.Fields(name)) > mostListed {
+			return nil
+		}
+		if i < j {
+			name += ", " + strings.Join(words[i:], " ")
+		}
+		out = append(out, capitalised(name))
+	}
+	if some == 0 || len(out) < 2 || some == 1 && last { // which is of all of them
+		return nil
+	}
+	return out
+}
+
+var (
+	// timesInBrackets is how often, in brackets behind a name.
+	timesInBrackets = pattern.Of(` *\((\d{1,3})\)\s*$`)
+	// aKickAlone is a kick by the word alone that says which.
+	aKickAlone = pattern.Of(`(?i)^` + bareKick + `$`)
+)
+
+// lettersOnly is a name without a figure or a sign.
+var lettersOnly = pattern.Of(`^\pL[\pL’' -]*$`)
 
 // bracketHead is a heading with a bracket and a list behind it.
 var bracketHead = pattern.Of(`^(\s*(?:[-–—*•] |\d{1,2}[.)] )?)(\pL[\pL -]{2,30}?) ?\(([^()]*)\): +(\S.*)$`)

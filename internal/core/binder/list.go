@@ -257,7 +257,7 @@ func (b *Reader) amountOfAll(parts []string) (each []string, all string) {
 	}
 	out := slices.Clone(parts)
 	names, tail := len(parts), []string{}
-	for ; names > 1 && b.tailOfAll(parts[names-1]); names-- {
+	for ; names > 1 && b.tailOfAll(parts[names-1]) && !aHeightAlone.MatchString(strings.TrimSpace(parts[names-1])); names-- {
 		tail = append([]string{strings.TrimSpace(parts[names-1])}, tail...)
 	}
 	last := strings.TrimSpace(parts[names-1])
@@ -290,7 +290,7 @@ func (b *Reader) amountOfAll(parts []string) (each []string, all string) {
 	}
 	some := func(texts []string) bool {
 		return slices.ContainsFunc(texts, func(text string) bool {
-			return eachOn.MatchString(strings.TrimSpace(text)) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(text, "$1"), ",", " ")) != "" || ofEachAlone.MatchString(text)
+			return eachOn.MatchString(strings.TrimSpace(text)) || muchOfEach.MatchString(strings.TrimSpace(text)) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(text, "$1"), ",", " ")) != "" || ofEachAlone.MatchString(text)
 		})
 	}
 	if names < 2 || !some(tail) || some(out) {
@@ -388,6 +388,10 @@ func (b *Reader) underHead(head, said string, kind Kind) []string {
 		words := strings.Fields(named)
 		if name, bracket := cutAny(part, "("); noun && b.KindInName(name) != kind && (nounLeft.MatchString(strings.TrimSpace(name)) || heights && aHeightAlone.MatchString(strings.TrimSpace(name)) || short && shortName.MatchString(strings.TrimSpace(name)) || len(parts) > 2 && kind == "stance" && oneWord.MatchString(strings.TrimSpace(name))) {
 			out = append(out, strings.TrimSpace(withHead(head, strings.TrimSpace(name), kind)+" "+bracket))
+			continue
+		}
+		if m := timesLast.FindStringSubmatch(part); m != nil && noun && shortName.MatchString(m[1]) && slices.Contains([]Kind{"", kind}, b.KindInName(m[1])) && !strings.HasSuffix(strings.ToLower(m[1]), headNouns[kind]) { // front x10, round x5
+			out = append(out, withHead(head, m[1], kind)+", "+m[2])
 			continue
 		}
 		if m := someShort.FindStringSubmatch(part); m != nil && !turnOf.MatchString(m[1]) && noun && shortName.MatchString(m[2]) && slices.Contains([]Kind{"", kind}, b.KindInName(m[2])) { // kick - 8 front, 8 side

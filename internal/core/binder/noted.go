@@ -393,7 +393,8 @@ func (l *PageLine) roundsNoted() {
 }
 
 // picture is what children are told to think of: close the door.
-var picture = pattern.Of(`(?i)^(?:close|open|shut|reach|look|touch|hide|answer|smash|squash|break|pour|wipe|ring|knock|splash|paint|chop|pop|pick|catch` +
+var picture = pattern.Of(`(?i)^(?:switch|swap|change) (?:sides|legs|hands|feet)$|^(?:close|open|shut|reach|look|touch|hide|answer|smash|squash|break|pour|wipe` +
+	`|ring|knock|splash|paint|chop|pop|pick|catch` +
 	`|climb)(?:ing)? (?:the|an?|your|my|up|over|for|on|into|behind|through) ?`)
 
 // formTail is a name in large letters and behind it how a form is shown.

@@ -258,7 +258,10 @@ func writtenPlainly(line string) string {
 		line = m[1] + m[2] + ", " + m[3] + m[5] + " (" + m[4] + ")"
 	}
 	line = eachInBrackets.ReplaceAllString(line, "$1, $3$4 each $2")
-	line = ofEachSide.ReplaceAllString(onceThrough.ReplaceAllString(shortWithAmount.ReplaceAllString(line, "$1, $2"), "$1"), "$1 each $2")
+	if !strings.ContainsAny(line, ",;") {
+		line = shortWithAmount.ReplaceAllString(line, "$1, $2")
+	}
+	line = ofEachSide.ReplaceAllString(onceThrough.ReplaceAllString(line, "$1"), "$1 each $2")
 	return timesAtEnd.ReplaceAllString(pointsAtEnd.ReplaceAllString(partHead(line), " ($1 points)"), "$1, x$2")
 }
 

@@ -101,7 +101,7 @@ func TestPagesWithoutTheirDress(t *testing.T) {
 		"Kumite|gohon kumite":                                                                                         "partner_set: gohon kumite, 3 a side",
 		"Self-defence|Against a stick: 2|All escapes, 3":                                                              "? self_defence: Against a stick, 2 against stick|? self_defence: All escapes, 3",
 		"Tachi waza: kiba dachi, ko dachi|Renraku waza: mae geri - oi zuki":                                           "stance: Kiba dachi, 5 a side|stance: Ko dachi, 5 a side|combination: mae geri - oi zuki, 4 a side: mae geri, oi zuki",
-		"Throws       low hip x3|Hands & elbows|Low elbow, 5":                                                         "throw: low hip, 3|strike: Low elbow, 5",
+		"Throws       low hip x3|Hands & elbows|Low elbow, 5":                                                         "throw: Low hip, 3|strike: Low elbow, 5",
 		"Kicks: slow hook kick, 5; low kick, 6.":                                                                      "kick: slow hook kick, 5|kick: low kick, 6",
 		"You will also be asked to explain the bow.":                                                                  "knowledge: Explain the bow, 1",
 		"Forms|Form 1 thru Form 3|No. 1 and No. 2|Form 5 (new)":                                                       "? form: Form 1 thru Form 3, 1|? form: No. 1 and No. 2, 1|form: Form 5, 1 (new)",

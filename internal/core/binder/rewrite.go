@@ -216,7 +216,8 @@ var rewrites = []struct {
 	// Sparring 4 rounds, 1½ minutes
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*?),? (\d{1,2}) rounds?, ?(?:each )?(\d[\d½.]* ?(?:minutes?|mins?|m|seconds?|secs?|s))(?: each)?$`), "$1, $2 x $3"},
 	// Scarf hold for 20 seconds
-	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ ){0,2}(?:neck|scarf|side|pinning|control|chest|head|mount|cross|knee|north[ -]south) hold)(?: for)? (\d{1,3} ?(?:seconds?|secs?|s))$`), "$1, $2"},
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ ){0,2}(?:neck|scarf|side|pinning|control|chest|head|mount|cross|knee` +
+		`|north[ -]south) hold)(?: for)? (\d{1,3} ?(?:seconds?|secs?|s))(?: ((?:against|with|without|under) [^\d,;:()]+))?$`), "$1, $2, $3"},
 	// One defence against a knife stab
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(?:one|1|an?|any one) (defen[cs]e|answer|escape|release|counter)((?: (?:against|from|to|vs\.?) )[^,;:(\t\d]+?)\.?$`), "$1One $2$3, once"},
 	// Blue Heron kata from last belt
@@ -337,6 +338,24 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:\pL+ ){1,3}(?:form|kata|pattern|poomsae|hyung|tul)),? (together|alone|with me|with the group|with the class)$`), "$1 (($2))"},
 	// Push ups, 20 (kids 10)
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[\pL -]*?),? (\d{1,3}) \((\pL+),? (\d{1,3})\)$`), "$1: all $2, $3 $4"},
+	// Dollyo chagi: momtong & eolgul
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*\b(?:chagi|chigi|jireugi|makgi|geri|zuki|tsuki|uke|uchi))(?::| [-–—]|,) ((?:momtong|eolgul|arae|jodan|chudan` +
+		`|gedan)(?:(?: ?[,/&] ?| and )(?:momtong|eolgul|arae|jodan|chudan|gedan))+)$`), "$1 (($2))"},
+	// Under 10s: ap chagi
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)((?:under|over) \d{1,2}['’]?s|\d{1,2} and (?:under|over)): (\pL[^,;:(\t]*)$`), "$1$3 (($2))"},
+	// 5 x crescent kick both ways
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)(\d{1,3}) ?x (\pL[^,;:(\t\d]*?),? both ways$`), "$1$3, $2 each way"},
+	// 25 pushups/25 situps/25 squats in 3:00
+	{pattern.Of(`(?i)(\d{1,3} \pL[\pL -]*?) ?/ ?(\d{1,3} \pL[\pL -]*?) ?/ ?(\d{1,3} \pL[\pL -]*?)( in .*|)$`), "$1, $2, $3$4"},
+	// in 3:00
+	{pattern.Of(`(?i)(\pL) in (\d{1,2}):00$`), "$1 in $2 mins"},
+	// horse, bow, cat – hold each 20s
+	{pattern.Of(`(?i)(\pL)(?: [-–—]|,) (?:hold|held)? ?each (?:for )?(\d{1,3} ?(?:s|secs?|seconds?|mins?|minutes?))$`), "$1, $2 each"},
+	// front, side, round 10ea
+	{pattern.Of(`(?i)(\d)ea\b\.?`), "$1 each"},
+	// BLOCKS: high, inside – R&L from fighting stance
+	{pattern.Of(`(?i)^(\s*\pL[\pL -]*: [^–—():]*,[^–—():]*?)(?: [-–—]|,) (?:r ?[&/+] ?l|l ?[&/+] ?r)$`), "$1, both sides"},
+	{pattern.Of(`(?i)^(\s*\pL[\pL -]*)(: [^–—():]*,[^–—():]*?)(?: [-–—]|,) (?:r ?[&/+] ?l|l ?[&/+] ?r) ((?:from|in) [^\d,;:()]+)$`), "$1 ($3)$2, both sides"},
 	// Shadow boxing 2 x 2
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:shadow ?(?:box(?:ing)?|sparring|fighting)|(?:bag|pad|mitt|clinch) ?work|(?:heavy )?bag|pads|clinch(?:ing)?|skipping|skip|jump(?:ing)? rope` +
 		`|wrestling|grappling|rolling)),? ([1-9]|10) ?[x×] ?([1-5])$`), "$1, $2 x $3 min"},
@@ -367,7 +386,8 @@ var (
 const bareKick = `(?:front|side|back|round|roundhouse|turning|reverse turning|hook|hooking|axe|push|crescent|twisting|downward|vertical)`
 
 // allInTime are several exercises and in which time all of them are done.
-var allInTime = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\d{1,3} [^,:;()]+(?:, \d{1,3} [^,:;()]+)+) (in (?:under )?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?))$`)
+var allInTime = pattern.Of(`(?i)^(\s*(?:[-–—*•] )?(?:(?:fitness|conditioning|strength|pt` +
+	`|exercises?): )?\d{1,3} [^,:;()]+(?:, \d{1,3} [^,:;()]+)+) (in (?:under )?\d{1,3} ?(?:mins?|minutes?|secs?|seconds?))$`)
 
 // sidesInBrackets are a hold and what follows it, each with its side behind it: Lapel grab (left) / punch (right).
 var sidesInBrackets = pattern.Of(`(?i)^(\s*(?:[-–—*•] |\d{1,2}[.)] +)?)(\pL[\pL -]* (?:grab|choke|hold)) \((left|right)\) ?(?:[/+&,]|and` +
