@@ -208,13 +208,13 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 		}
 		return names
 	}
-	if m := twoOfOne.FindStringSubmatch(body); m != nil && counted && strings.EqualFold(m[2], m[4]) && slices.Contains(curriculum.Basic, r.KindInName(m[2])) { // Inward elbow / outward elbow, 5 each arm
-		return []string{m[1] + m[5], capitalised(m[3]) + m[5]}
-	}
-	if m := twoStances.FindStringSubmatch(body); m != nil && kind == "stance" && strings.EqualFold(m[2], m[4]) { // Heisoku dachi / musubi dachi
-		return []string{m[1] + m[5], capitalised(m[3]) + m[5]}
+	if each = r.strokeBetween(body, kind); each != nil && counted {
+		return each
 	}
 	if each = r.inOneStance(text); each != nil && counted {
+		return each
+	}
+	if each = r.eachUnder(r.title, body, kind); each != nil && (headNouns[kind] != "" || kind == "strike" || kind == "fitness") {
 		return each
 	}
 	if each = r.basicsListed(body, kind); each != nil {
@@ -229,22 +229,40 @@ func (r *pageReader) eachListed(text string, kind Kind) (each []string) {
 	if names := plusSign.Split(body, -1); len(names) > 1 && slices.Contains(oneByOne, kind) && !strings.ContainsAny(text, ",;:(") && r.allTell(names) && len(r.kindsOf(names)) == 1 { // X-block high + X-block low
 		return names
 	}
-	if names := parts(","); slices.Contains([]Kind{"strike", "block"}, kind) && len(names) > 1 && sameButLast(names) && r.waysOfOneName(names, kind) { // elbow up, elbow down, elbow back
-		for i := range names {
-			names[i] = capitalised(names[i])
-		}
-		return names
-	}
-	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !titledAttack.MatchString(name) }) { // Locked Door (full nelson), Open Door (bear hug)
-		return names
-	}
-	if names := parts(","); kind == "self_defence" && len(names) > 1 && !slices.ContainsFunc(names, func(name string) bool { return !r.ownName(name) || saysOnlyHow(name) }) { // Dark Gate, Hollow Reed
+	if names := parts(","); r.namesEach(names, kind) {
 		return names
 	}
 	if each = r.ofACell(text, kind); each != nil {
 		return each
 	}
 	return r.countedShort(text, kind)
+}
+
+// strokeBetween are two ways of one thing, or two stances, which no combination is made of, with a stroke between.
+func (b *Reader) strokeBetween(body string, kind Kind) []string {
+	m := twoOfOne.FindStringSubmatch(body)
+	if kind == "stance" && m == nil {
+		m = twoStances.FindStringSubmatch(body)
+	}
+	if m == nil || !strings.EqualFold(m[2], m[4]) || kind != "stance" && !slices.Contains(curriculum.Basic, b.KindInName(m[2])) { // Inward elbow / outward elbow, 5 each arm
+		return nil
+	}
+	return []string{m[1] + m[5], capitalised(m[3]) + m[5]}
+}
+
+// namesEach reports whether a line lists ways of one blow, elbow up, elbow down, or names of defences by themselves: Dark Gate, Hollow Reed; Locked Door
+// (full nelson), Open Door (bear hug).
+func (b *Reader) namesEach(names []string, kind Kind) bool {
+	all := func(is func(string) bool) bool {
+		return !slices.ContainsFunc(names, func(name string) bool { return !is(name) })
+	}
+	switch {
+	case len(names) < 2:
+		return false
+	case kind == "strike" || kind == "block":
+		return sameButLast(names) && b.waysOfOneName(names, kind)
+	}
+	return kind == "self_defence" && (all(titledAttack.MatchString) || all(func(name string) bool { return b.ownName(name) && !saysOnlyHow(name) }))
 }
 
 // answersListed are the lines for falls, throws, locks and attacks that one lists under Self-defence; nil where it lists none.

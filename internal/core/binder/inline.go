@@ -266,11 +266,8 @@ func (b *Reader) eachWithAmount(head, said string, kind Kind) (out []string) {
 			return nil
 		}
 		name := strings.TrimRight(strings.Join(words[:i], " "), " -–—:x×")
-		is := b.KindInName(name)
-		if short := shortName.MatchString(name) || kind == "throw" && !strings.Contains(name, " "); is == "" && short && headNouns[kind] != "" || kind == "kick" && aKickAlone.MatchString(name) {
-			name, is = withHead(head, name, kind), kind
-		}
-		if is != kind || !lettersOnly.MatchString(name) || len(strings.Fields(name)) > mostListed {
+		var is bool
+		if name, is = b.ofItsKind(head, name, kind); !is {
 			return nil
 		}
 		if i < j {
@@ -279,6 +276,52 @@ func (b *Reader) eachWithAmount(head, said string, kind Kind) (out []string) {
 		out = append(out, capitalised(name))
 	}
 	if some == 0 || len(out) < 2 || some == 1 && last { // which is of all of them
+		return nil
+	}
+	return out
+}
+
+// ofItsKind is a name under a heading, with the word that it leaves out, where it is of the kind of that heading and nothing else.
+func (b *Reader) ofItsKind(head, name string, kind Kind) (whole string, is bool) {
+	told := b.KindInName(name)
+	if short := shortName.MatchString(name) || kind == "throw" && !strings.Contains(name, " "); told == "" && short && headNouns[kind] != "" || kind == "kick" && aKickAlone.MatchString(name) {
+		name, told = withHead(head, name, kind), kind
+	}
+	return name, told == kind && lettersOnly.MatchString(name) && !andWord.MatchString(name) && len(strings.Fields(name)) <= mostListed
+}
+
+// eachUnder are the lines for such a list on a line of its own, or for one with how much of each behind the last: low, high, 10 each; nil where a
+// piece is anything else.
+func (b *Reader) eachUnder(head, said string, kind Kind) []string {
+	if twiceRunning(said) { // teep, teep, switch kick
+		return nil
+	}
+	if each := b.eachWithAmount(head, said, kind); each != nil {
+		return each
+	}
+	parts := outsideBrackets(strings.ReplaceAll(said, ";", ","), ",")
+	if one := func(part string) bool { return !aHeightAlone.MatchString(strings.TrimSpace(part)) }; kind == "block" && len(parts) > 1 && !slices.ContainsFunc(parts, one) { // low, high
+		out := make([]string, len(parts))
+		for i, part := range parts {
+			out[i] = capitalised(withHead(head, strings.TrimSpace(part), kind))
+		}
+		return out
+	}
+	last := strings.TrimSpace(parts[len(parts)-1])
+	names, all := b.amountOfAll(parts)
+	if all == "" || len(names) < 2 || !saidOfEach.MatchString(last) && !curriculum.IsAmount(last) {
+		return nil
+	}
+	out, itself, boxed := slices.Clone(names), b.KindInName(names[0]) == kind, true
+	for i, name := range names {
+		name = strings.TrimSpace(name)
+		whole, is := b.ofItsKind(head, name, kind)
+		if boxed = boxed && blowOnly.MatchString(name); !is || itself != (b.KindInName(name) == kind) { // Side kick, chambered high, 10 per leg
+			return nil
+		}
+		out[i] = capitalised(whole) + all
+	}
+	if boxed { // Lead uppercut, rear hook, 10 each side, which may be done one after the other
 		return nil
 	}
 	return out
