@@ -319,6 +319,12 @@ func (r *pageReader) ofACell(text string, kind Kind) (out []string) {
 	if len(r.inCell) < 2 || !slices.Contains([]Kind{"lock", "throw", "kick", "block", "stance", "breakfall"}, kind) || !strings.HasPrefix(text, list) {
 		return nil
 	}
+	if each := r.eachUnder(r.title, list, kind); each != nil && kind == "block" { // Low, mid, high | 5 each
+		for i := range each {
+			each[i] += text[len(list):]
+		}
+		return each
+	}
 	for _, name := range r.inCell {
 		name = strings.TrimSpace(name)
 		if told := r.KindInName(name); told != kind && (told != "" || kind != "lock" && kind != "throw") || len(strings.Fields(name)) > mostListed || strings.ContainsFunc(name, unicode.IsDigit) || saysOnlyHow(name) {

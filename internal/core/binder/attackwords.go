@@ -53,7 +53,7 @@ full nelson: nelson
 arm lock: hammer lock, hammerlock, rear arm lock, back arm lock, arm bar behind back, arm behind back, rear hammer lock, rear hammerlock, arm twisted behind back
 gun: pistol, handgun, gun threat
 ~gun: gun to head, gun to back, gun to chest, gun to face, gun pointed at head, gun held at back
-front kick: front snap kick, snap kick, front thrust kick, thrust kick, front ball kick
+front kick: straight kick, front snap kick, snap kick, front thrust kick, thrust kick, front ball kick
 side kick: side thrust kick, side snap kick
 front kick, low: groin kick, kick to groin
 knee, low: knee to groin, groin knee

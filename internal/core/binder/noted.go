@@ -205,6 +205,9 @@ func (l *PageLine) inAll() {
 	if l.Quantity.Measure == curriculum.RepsInAll && (l.Sides == curriculum.BothSides || bothSidesSaid.MatchString(l.Note) && !(attackNoted.MatchString(l.Name) && handLast.MatchString(l.Note))) { // 5, both sides
 		l.Quantity.Measure = curriculum.RepsPerSide
 	}
+	if l.Quantity.Measure == curriculum.Timed && l.Sides == curriculum.BothSides { // 20 s, both sides
+		l.Quantity.Measure = curriculum.TimedSide
+	}
 	if l.Quantity.Measure == curriculum.RepsInAll && bothNoted.MatchString(l.Note) {
 		l.doubt(fmt.Sprintf("%s is read as in all, with “%s” as a remark; write %d a side where it is asked of each", l.Quantity, l.Note, l.Quantity.Reps))
 	}
@@ -398,7 +401,7 @@ var picture = pattern.Of(`(?i)^(?:switch|swap|change) (?:sides|legs|hands|feet)$
 	`|climb)(?:ing)? (?:the|an?|your|my|up|over|for|on|into|behind|through) ?`)
 
 // formTail is a name in large letters and behind it how a form is shown.
-var formTail = pattern.Of(`^(\p{Lu}[\pL’'-]*(?: (?:(?:of|in|on|to|at|and|by|over|under) )?(?:the )?\p{Lu}[\pL’'-]*)+) ((?:with|without|while|in|at|from|facing` +
+var formTail = pattern.Of(`^(\p{Lu}[\pL’'-]*(?: (?:(?:of|in|on|to|at|and|by|over|under) )?(?:the )?\p{Lu}[\pL’'-]*)+(?: \d{1,2})?) ((?:with|without|while|in|at|from|facing` +
 	`|to) (?:an? |the |own |your )?\p{Ll}[\p{Ll} -]+)$`)
 
 // ofEachOne is how often each of several is shown.

@@ -289,8 +289,7 @@ var rewrites = []struct {
 	// Straight punches, 20 fast
 	{pattern.Of(`(?i)(\pL), ?(\d{1,3}) (fast|slow|hard|quick|strong|light|loud|with power|full power|in a row|non-?stop)$`), "$1, $2 (($3))"},
 	// Roundhouse kick to three heights: knee, belt, head.
-	{pattern.Of(`(?i)(\b(?:kick|punch|geri|zuki)\b[^:;,(]*): ((?:knee|belt|head|waist|chest|face|shin|thigh|low|mid|middle|high)(?:,? (?:and |then |& )?(?:knee` +
-		`|belt|head|waist|chest|face|shin|thigh|low|mid|middle|high))+)\.?$`), "$1 (($2))"},
+	{pattern.Of(`(?i)(\b(?:kick|punch|geri|zuki)\b[^:;,(]*): (` + aPlaceHit + `(?:,? (?:and |then |& )?` + aPlaceHit + `)+)((?: [-–—]|,) \d[^,;:()]*|)\.?$`), "$1 (($2))$3"},
 	// Sanbon kumite: jodan (3 attacks), chudan (3 attacks)
 	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?[^:;,(]*\b(?:kumite|ippon|matsogi|kyorugi)): ((?:jodan|chudan|gedan)(?:,|;| and| &| /)? ?(?:jodan|chudan|gedan|mae ?-?geri` +
 		`|mawashi ?-?geri|yoko ?-?geri|ushiro ?-?geri|,|;|and|&|/| )*)$`), "$1 (($2))"},
@@ -351,6 +350,11 @@ var rewrites = []struct {
 	{pattern.Of(`(?i)(\pL) in (\d{1,2}):00$`), "$1 in $2 mins"},
 	// horse, bow, cat – hold each 20s
 	{pattern.Of(`(?i)(\pL)(?: [-–—]|,) (?:hold|held)? ?each (?:for )?(\d{1,3} ?(?:s|secs?|seconds?|mins?|minutes?))$`), "$1, $2 each"},
+	// Front kick 10, both sides
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?\pL[^,;:(\t\d]*(?:kick|punch|block|strike|elbow|knee|geri|zuki|uke|chagi|makgi|jireugi|stance|fist|hand|palm|jab|cross|hook|uppercut)s?) (\d{1,3}), ` +
+		`(?:on )?(?:both sides|each side|both|l ?[/&+] ?r|r ?[/&+] ?l|left (?:and|&) right|right (?:and|&) left)$`), "$1, $2 a side"},
+	// block high block low
+	{pattern.Of(`(?i)^(\s*(?:[-–—*•] )?)block (high|low|mid|middle|up|down),? (?:and )?block (high|low|mid|middle|up|down)$`), "$1$2 block, $3 block"},
 	// front, side, round 10ea
 	{pattern.Of(`(?i)(\d)ea\b\.?`), "$1 each"},
 	// BLOCKS: high, inside – R&L from fighting stance
@@ -381,6 +385,9 @@ var (
 	// countsUnits are numbers that count no exercise.
 	countsUnits = pattern.Of(`(?i)\d (?:x|of|sets?|times|reps?|secs?|seconds?|mins?|minutes?|rounds?|steps?|counts?|moves?|boards?|left|right|[lr]\b|on|each|per|and|to|or|with|in|points?)\b`)
 )
+
+// aPlaceHit is a height that a kick or a punch goes to.
+const aPlaceHit = `(?:knee|belt|head|waist|chest|face|shin|thigh|leg|body|low|mid|middle|high)`
 
 // bareKick is a kick by a word that leaves that out.
 const bareKick = `(?:front|side|back|round|roundhouse|turning|reverse turning|hook|hooking|axe|push|crescent|twisting|downward|vertical)`

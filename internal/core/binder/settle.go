@@ -302,7 +302,9 @@ func (b *Reader) kindIn(section string) Kind {
 }
 
 // partAsked is a line that asks a part of something: First half of a form.
-var partAsked = pattern.Of(`(?i)^(?:the )?(?:first|second|third|last|1st|2nd|3rd) (?:half|part|third|section|(?:\w+ )?(?:moves|steps|movements))(?: of |,? ?\(|,|$)| (?:up )?to (?:the )?(?:move|count|step) \d|[-–—,(] ?(?:only )?(?:up to|as far as|until|to) the (?:\w+ )?(?:half|middle|shout|kiai|turn|line|move|step|count)\b`)
+var partAsked = pattern.Of(`(?i)^half of (?:the )?\pL|^(?:the )?(?:first|second|third|last|1st|2nd|3rd) (?:half|part|third|section|(?:\w+ )?(?:moves|steps` +
+	`|movements))(?: of |,? ?\(|,|$)| (?:up )?to (?:the )?(?:move|count|step) \d|[-–—,(] ?(?:only )?(?:up to|as far as|until|to) the (?:\w+ )?(?:half|middle` +
+	`|shout|kiai|turn|line|move|step|count)\b`)
 
 // steppedDrill is stepping that is practised alone, under Sparring too.
 var steppedDrill = pattern.Of(`(?i)^(?:\pL+ )?(?:footwork|movement|stepping)(?: (?:drill|pattern)s?)?$`)
