@@ -107,6 +107,8 @@ func TestHowItIsPut(t *testing.T) {
 		"Stances\nReed stance 20s, both sides":                              "stance: Reed stance, 20 s a side",
 		"Kicks (from fighting stance): front, side":                         "kick: Front kick, 5 a side (from fighting stance)|kick: Side kick, 5 a side (from fighting stance)",
 		"Kicks: front kick x 10, side kick x 5":                             "kick: Front kick, 10|kick: Side kick, 5",
+		"Kicks: reed fox kick x 10, pond kick - 5":                          "kick: Reed fox kick, 10|kick: Pond kick, 5",
+		"Stances: fox, horse stance x 3":                                    "stance: Fox stance, 3|stance: Horse stance, 3",
 		"BLOCKS: high, inside":                                              "block: High block, 5 a side|block: Inside block, 5 a side",
 		"Fitness: 25 push-ups, 25 squats in 3 mins":                         "fitness: Push-ups, 25|fitness: Squats, 25 (in 3 mins)",
 		"Blocks\nblock high block low":                                      "block: High block, 5 a side|block: Low block, 5 a side",

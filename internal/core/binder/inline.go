@@ -265,7 +265,7 @@ func (b *Reader) eachWithAmount(head, said string, kind Kind) (out []string) {
 		} else if some++; i == 0 || j != len(words) || !curriculum.IsAmount(strings.Join(words[i:], " ")) || curriculum.Bare(words[i]) && i+1 == len(words) {
 			return nil
 		}
-		name := strings.TrimRight(strings.Join(words[:i], " "), " -–—:x×")
+		name := timesSign.ReplaceAllString(strings.Join(words[:i], " "), "")
 		var is bool
 		if name, is = b.ofItsKind(head, name, kind); !is {
 			return nil
@@ -330,6 +330,8 @@ func (b *Reader) eachUnder(head, said string, kind Kind) []string {
 var (
 	// timesInBrackets is how often, in brackets behind a name.
 	timesInBrackets = pattern.Of(` *\((\d{1,3})\)\s*$`)
+	// timesSign is what stands between a name and how often.
+	timesSign = pattern.Of(`(?: [x×])?[ :–—-]*$`)
 	// aKickAlone is a kick by the word alone that says which.
 	aKickAlone = pattern.Of(`(?i)^` + bareKick + `$`)
 )
