@@ -35,8 +35,8 @@ func TestPictures(t *testing.T) {
 	shot("ladder")
 	x.submit(`main a[href^="/binder/"]`)
 	x.do(chromedp.Focus(chromedp.CSS(`main [name="page"]`)))
-	eval[bool](x, "(() => { const t = document.querySelector('main [name=page]'); t.value = `Kicks\nSkipping heron kick - right leg 5, left leg 5\n\nSelf-defence\n" +
-		"1. Grey Sluice for a straight left punch\n2. Closed Weir (rear bear hug). Step, turn, elbow.\nStone Arch: two-hand push\n\nSparring\nLight sparring 2 x 1 min\nFootwork and shadow, 5 & 5`; " +
+	eval[bool](x, "(() => { const t = document.querySelector('main [name=page]'); t.value = `Kicks\nSkipping heron kick - right leg 5, left leg 5\n\nSelf-defence\n"+
+		"1. Grey Sluice for a straight left punch\n2. Closed Weir (rear bear hug). Step, turn, elbow.\nStone Arch: two-hand push\n\nSparring\nLight sparring 2 x 1 min\nFootwork and shadow, 5 & 5`; "+
 		"t.dispatchEvent(new Event('input', { bubbles: true })); return true })()")
 	x.until(`document.querySelectorAll("[data-binder-read] li").length > 5`)
 	eval[bool](x, `document.querySelector("main [name=page]").scrollIntoView(), true`)
