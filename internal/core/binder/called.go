@@ -17,7 +17,7 @@ var (
 	saysAnswer = pattern.Of(`(?i)\b(?:escapes?|releases?|defen[cs]es?|defend|counters?|answers?|breaks?|freedom|response|self|getting|get|techniques?|drills?|partner|free|no|numbers?)\b`)
 )
 
-// calledThenAttack puts an attack behind a name of its own in brackets, as it is read: Drifting Ember for a straight left punch. Names that say a
+// calledThenAttack puts a dash between a name of its own and its attack, as it is read: Drifting Ember for a straight left punch. Names that say a
 // kind or an attack stay whole, for the attack is all that tells them apart: Arm Bar from a lapel grab.
 func (b *Reader) calledThenAttack(line string) string {
 	if m := bracketThenSteps.FindStringSubmatch(line); m != nil && beginsStep.MatchString(m[2]) {
@@ -33,13 +33,10 @@ func (b *Reader) calledThenAttack(line string) string {
 	}
 	said := articleBefore.ReplaceAllString(strings.TrimRight(m[3], "."), "")
 	attack, _ := b.attackIn(said)
-	if colon := m[0][len(m[1])+len(m[2])] == ':'; len(attack) == 0 || colon && (len(attack) < 2 || attack[0].Side == "" || attack[1].Side == "") {
+	if colon := m[0][len(m[1])+len(m[2])] == ':'; len(attack) == 0 || colon && steps == "" && (len(attack) < 2 || attack[0].Side == "" || attack[1].Side == "") {
 		return line + steps
 	}
-	if steps != "" {
-		return m[1] + m[2] + " - " + said + steps
-	}
-	return m[1] + m[2] + " (" + said + ")"
+	return m[1] + m[2] + " - " + said + steps
 }
 
 var (
@@ -49,7 +46,7 @@ var (
 )
 
 // toldBehind is what is done about an attack, in a sentence or more behind it.
-var toldBehind = pattern.Of(`^([^.]*\p{Ll}{3,})(\. \p{Lu}\p{Ll}+\b[^:;()]*\.)$`)
+var toldBehind = pattern.Of(`^((?:[^.]|\bvs?\.|^\s*\d{1,2}\.)*\p{Ll}{3,})(\. \p{Lu}\p{Ll}+\b[^:;()]*\.)$`)
 
 // told parts a line from the sentences that tell what is done: Willow Branch for a cross wrist grab. Turn the hand, step in.
 func told(line string) (first, steps string) {

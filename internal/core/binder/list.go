@@ -290,7 +290,7 @@ func (b *Reader) amountOfAll(parts []string) (each []string, all string) {
 	}
 	some := func(texts []string) bool {
 		return slices.ContainsFunc(texts, func(text string) bool {
-			return eachOn.MatchString(strings.TrimSpace(text)) || muchOfEach.MatchString(strings.TrimSpace(text)) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(text, "$1"), ",", " ")) != "" || ofEachAlone.MatchString(text)
+			return eachOn.MatchString(strings.TrimSpace(text)) || muchOfEach.MatchString(strings.TrimSpace(text)) || timesLast.MatchString(strings.TrimSpace(text)) || saysOften(text) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(text, "$1"), ",", " ")) != "" || ofEachAlone.MatchString(text)
 		})
 	}
 	if names < 2 || !some(tail) || some(out) {
@@ -304,6 +304,12 @@ func (b *Reader) amountOfAll(parts []string) (each []string, all string) {
 		all += ", " + eachAlone.ReplaceAllString(ofEachAlone.ReplaceAllString(strings.TrimSpace(said), "$1"), "$1")
 	}
 	return out, all
+}
+
+// saysOften reports whether a piece ends with how often, five times or more: backfist 10.
+func saysOften(text string) bool {
+	m := countBehind.FindStringSubmatch(strings.TrimSpace(text))
+	return m != nil && curriculum.Figure(m[2]) >= leastCount
 }
 
 // muchOf reports whether an amount behind the last of so many names may be of all: of what tells its kind, or of three where it says each.

@@ -124,12 +124,15 @@ func TestChoosingAtHome(t *testing.T) {
 	webtest.Says(t, home, "Choose now what will be shown")
 }
 
-// TestARemarkStandsOnceOnThePracticeSheet: of something with a remark and no moves, the remark is told once.
+// TestARemarkStandsOnceOnThePracticeSheet: of something with a remark and no moves, the remark is told once where it is practised, and once more in
+// the list of the whole test.
 func TestARemarkStandsOnceOnThePracticeSheet(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	standings, err := h.Store.Standings(webtest.Ctx, h.Student)
 	require.NoError(t, err)
 	h.Send("/binder/"+h.Yellow, "page", "Sparring\nMillpond round, 2 x 60 s (hands only)\nKicks\nMillpond kick 10 per leg, hold 2 sec")
 	page := webtest.Text(h.Page("/practice/" + standings[0].EnrolmentID))
-	assert.Equal(t, 1, strings.Count(page, "hold 2 sec"), page)
+	tasks, whole, found := strings.Cut(page, "The whole test")
+	assert.True(t, found)
+	assert.Equal(t, []int{1, 1}, []int{strings.Count(tasks, "hold 2 sec"), strings.Count(whole, "hold 2 sec")}, page)
 }
