@@ -112,7 +112,8 @@ func (b *Reader) askSeveral(l *PageLine) {
 	if l.Kind == "combination" && l.New && l.Moves == "" && !l.Free && hyphenRow.MatchString(l.Name) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("%s may be its moves; write a name, a colon and the moves, for example Combination 1: front kick, round kick", l.Name))
 	}
-	if first, _, _ := strings.Cut(l.Note, ", "); l.Kind == "combination" && l.New && l.Moves == "" && !l.Free && b.KindInName(l.Name) == "" && !titled(strings.Fields(l.Name)) && slices.Contains([]Kind{"strike", "kick"}, b.KindInName(first)) && len(l.Doubts) == 0 {
+	if first, _, _ := strings.Cut(l.Note, ", "); l.Kind == "combination" && l.New && l.Moves == "" && !l.Free &&
+		b.KindInName(l.Name) == "" && !titled(strings.Fields(l.Name)) && slices.Contains([]Kind{"strike", "kick"}, b.KindInName(first)) && len(l.Doubts) == 0 {
 		l.doubt(fmt.Sprintf("“%s” is read as a remark on %s; where both are its moves, write a name, a colon and the moves", first, l.Name)) // Fake low, punch high
 	}
 	if l.Kind == "self_defence" && l.New && b.fromSeveral(l.Name, strings.Split(l.Note, ", ")) {

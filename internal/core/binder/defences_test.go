@@ -18,7 +18,8 @@ func TestDefencesOnALine(t *testing.T) {
 		"hair pull from behind": "hair grab, rear", "an overhead club": "club, high", "headlock from the side": "headlock, side", "right cross wrist grab": "right wrist grab",
 		"a knife thrust to the belly": "knife thrust, mid", "full nelson": "full nelson, rear", "left lapel grab": "left lapel grab", "a right front kick": "right front kick", "a tackle": "tackle",
 	}
-	joins := []string{"NAME (ATTACK)STEPS", "NAME - ATTACKSTEPS", "NAME – ATTACKSTEPS", "NAME for ATTACKSTEPS", "NAME against ATTACKSTEPS", "NAME vs. ATTACKSTEPS", "NAME, ATTACKSTEPS", "NAME: ATTACKSTEPS", "NAME -- ATTACKSTEPS"}
+	joins := []string{"NAME (ATTACK)STEPS", "NAME - ATTACKSTEPS", "NAME – ATTACKSTEPS", "NAME for ATTACKSTEPS",
+		"NAME against ATTACKSTEPS", "NAME vs. ATTACKSTEPS", "NAME, ATTACKSTEPS", "NAME: ATTACKSTEPS", "NAME -- ATTACKSTEPS"}
 	steps := []string{"", ". Step back, turn the hip.", ". Turn in and strike."}
 	lines, asked := 0, 0
 	for _, name := range []string{"Reed Bow", "Crossing the Water", "Bent Wing"} {

@@ -1,7 +1,6 @@
 package binder
 
 import (
-	"cmp"
 	"fmt"
 	"slices"
 	"strings"
@@ -71,9 +70,7 @@ func (b *Reader) besideGrades(cells []string) (out []int) {
 
 // known reports whether a cell heads a column that a spreadsheet has anyway.
 func known(cell string) bool {
-	key := strings.TrimRight(check.Key(cell), "?:.")
-	what := cmp.Or(cellHeads[key], cellHeads[strings.TrimSuffix(key, "s")])
-	return slices.Contains([]string{"section", "item", "notes", "setting", "side", "must", "term"}, what)
+	return slices.Contains([]string{"section", "item", "notes", "setting", "side", "must", "term"}, columnOf(cell))
 }
 
 // gradesBeside is such a page with several columns beside those of the belts: these as they are, and the amount of the one rung; rows where that is

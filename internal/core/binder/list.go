@@ -288,12 +288,7 @@ func (b *Reader) amountOfAll(parts []string) (each []string, all string) {
 	if two := andOf.Split(last, -1); len(two) == 2 && names > 1 && b.joined(last) && len(tail) > 0 { // front kick, side kick & axe kick, 10 each
 		out = append(out[:names-1], two...)
 	}
-	some := func(texts []string) bool {
-		return slices.ContainsFunc(texts, func(text string) bool {
-			return eachOn.MatchString(strings.TrimSpace(text)) || muchOfEach.MatchString(strings.TrimSpace(text)) || timesLast.MatchString(strings.TrimSpace(text)) || saysOften(text) || b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(text, "$1"), ",", " ")) != "" || ofEachAlone.MatchString(text)
-		})
-	}
-	if names < 2 || !some(tail) || some(out) {
+	if names < 2 || !slices.ContainsFunc(tail, b.saysMuch) || slices.ContainsFunc(out, b.saysMuch) {
 		return parts, ""
 	}
 	for _, said := range tail {
@@ -304,6 +299,15 @@ func (b *Reader) amountOfAll(parts []string) (each []string, all string) {
 		all += ", " + eachAlone.ReplaceAllString(ofEachAlone.ReplaceAllString(strings.TrimSpace(said), "$1"), "$1")
 	}
 	return out, all
+}
+
+// saysMuch reports whether a piece of a list says how much of it is asked.
+func (b *Reader) saysMuch(text string) bool {
+	text = strings.TrimSpace(text)
+	if eachOn.MatchString(text) || muchOfEach.MatchString(text) || timesLast.MatchString(text) || saysOften(text) || ofEachAlone.MatchString(text) {
+		return true
+	}
+	return b.amountIn(strings.ReplaceAll(eachAlone.ReplaceAllString(text, "$1"), ",", " ")) != ""
 }
 
 // saysOften reports whether a piece ends with how often, five times or more: backfist 10.
@@ -396,7 +400,8 @@ func (b *Reader) underHead(head, said string, kind Kind) []string {
 			out = append(out, strings.TrimSpace(withHead(head, strings.TrimSpace(name), kind)+" "+bracket))
 			continue
 		}
-		if m := timesLast.FindStringSubmatch(part); m != nil && noun && shortName.MatchString(m[1]) && slices.Contains([]Kind{"", kind}, b.KindInName(m[1])) && !strings.HasSuffix(strings.ToLower(m[1]), headNouns[kind]) { // front x10, round x5
+		if m := timesLast.FindStringSubmatch(part); m != nil && noun && shortName.MatchString(m[1]) &&
+			slices.Contains([]Kind{"", kind}, b.KindInName(m[1])) && !strings.HasSuffix(strings.ToLower(m[1]), headNouns[kind]) { // front x10, round x5
 			out = append(out, withHead(head, m[1], kind)+", "+m[2])
 			continue
 		}

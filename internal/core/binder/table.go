@@ -177,12 +177,17 @@ func (b *Reader) sectionedTable(lines []string) []string {
 	return out
 }
 
+// columnOf is what a column of this head holds, as a spreadsheet has it; "" none that it has.
+func columnOf(cell string) string {
+	key := strings.TrimRight(check.Key(cell), "?:.")
+	return cmp.Or(cellHeads[key], cellHeads[strings.TrimSuffix(key, "s")])
+}
+
 // headsOnly reports whether cells are the heads of columns, two or more: L, R, notes.
 func headsOnly(cells string) bool {
 	n := 0
 	for cell := range strings.SplitSeq(cells, "\t") {
-		key := strings.TrimRight(check.Key(cell), "?:.")
-		if what := cmp.Or(cellHeads[key], cellHeads[strings.TrimSuffix(key, "s")]); what == "item" || what == "section" || what == "" && !sheetCell.MatchString(key) {
+		if what := columnOf(cell); what == "item" || what == "section" || what == "" && !sheetCell.MatchString(strings.TrimRight(check.Key(cell), "?:.")) {
 			return false
 		}
 		n++

@@ -68,7 +68,9 @@ func TestWhatIsSignedOff(t *testing.T) {
 	h := webtest.NewHouse(t).Furnish()
 	h.Send("/binder/"+h.Yellow, "page", "Forms\nReed Path at full speed\nSelf-defence\nReed Bow for a hair pull from behind\nAlder Bow for a push, slowly")
 	class := h.Evening("Evening")
-	_, err := h.Store.RecordAttendance(webtest.Ctx, webtest.Me, []gradingday.Attendance{{ID: store.NewID(), ClassID: class, On: h.Store.Today(), StudentID: h.Student, State: gradingday.Present, Mode: timetable.Hall}})
+	_, err := h.Store.RecordAttendance(webtest.Ctx, webtest.Me, []gradingday.Attendance{
+		{ID: store.NewID(), ClassID: class, On: h.Store.Today(), StudentID: h.Student, State: gradingday.Present, Mode: timetable.Hall},
+	})
 	require.NoError(t, err)
 	page := h.Page("/signoffs/" + class + "/" + h.Store.Today().String())
 	webtest.Says(t, page, "once, at full speed", "Reed Bow against hair grab, from the rear · Self-defence", "2 a side, slowly")
